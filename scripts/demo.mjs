@@ -1,0 +1,11 @@
+/** `npm run demo`: sets up what is missing, then starts database, workers and web server. Ctrl-C stops all of it. */
+import { needBuild, needDebian, needPackages, root, say } from './lib-setup.mjs';
+import { spawn } from 'node:child_process';
+
+if (!process.env.DATABASE_URL) needDebian(['postgresql']);
+needPackages();
+needBuild();
+say('Starting …');
+const child = spawn(process.execPath, ['--import', 'tsx', 'scripts/start.ts', ...process.argv.slice(2)], { cwd: root, stdio: 'inherit' });
+for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => child.kill('SIGTERM'));
+child.on('exit', (code) => process.exit(code ?? 1));

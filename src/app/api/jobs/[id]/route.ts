@@ -1,0 +1,10 @@
+import { body, numberParam, route } from '@/server/http';
+import { changeJob, jobChangeSchema, viewJob } from '@/server/jobs';
+
+export const GET = route(async (asked) => viewJob(asked.db, numberParam(asked)));
+
+export const PATCH = route(async (asked) => {
+  const id = numberParam(asked);
+  await changeJob(asked.db, id, await body(asked, jobChangeSchema), asked.actor);
+  return viewJob(asked.db, id);
+});

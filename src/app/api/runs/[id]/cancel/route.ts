@@ -1,0 +1,7 @@
+import { numberParam, route } from '@/server/http';
+import { cancelRun } from '@/server/runs';
+
+export const POST = route(async (asked) => {
+  await cancelRun(asked.db, numberParam(asked));
+  return { ok: true };
+});

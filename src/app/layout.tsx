@@ -1,0 +1,23 @@
+import '@fontsource/atkinson-hyperlegible-mono/400.css';
+import '@fontsource/atkinson-hyperlegible-mono/700.css';
+import '@fontsource/atkinson-hyperlegible-next/400.css';
+import '@fontsource/atkinson-hyperlegible-next/700.css';
+import '@fontsource/bricolage-grotesque/700.css';
+import type { Metadata } from 'next';
+import type { ReactNode } from 'react';
+import { Frame } from '@/ui/frame';
+import { StyleRegistry } from '@/ui/registry';
+
+export const metadata: Metadata = { title: 'Hand Stamp', icons: { icon: '/icon.svg' } };
+
+export default function Layout({ children }: { children: ReactNode }) {
+  return (
+    <html lang="en">
+      <body>
+        <StyleRegistry>
+          <Frame>{children}</Frame>
+        </StyleRegistry>
+      </body>
+    </html>
+  );
+}

@@ -1,0 +1,239 @@
+import * as fontkit from 'fontkit';
+
+/** A typeface that ships with Hand Stamp, used alike on the screen, in print and in read-back. */
+export interface FontEntry {
+  key: string;
+  family: string;
+  weight: 'regular' | 'bold';
+  /** npm package and path of the TrueType file in it. */
+  file: string;
+  /** For fallbacks: the characters it is taken for when the chosen typeface lacks them. */
+  scripts?: RegExp;
+}
+
+const atkinson = '@expo-google-fonts/atkinson-hyperlegible-next';
+const mono = '@expo-google-fonts/atkinson-hyperlegible-mono';
+const bricolage = '@expo-google-fonts/bricolage-grotesque';
+
+/** To add a typeface, add its package and one entry. */
+export const fontCatalogue: readonly FontEntry[] = [
+  { key: 'atkinson', family: 'Atkinson Hyperlegible Next', weight: 'regular', file: `${atkinson}/400Regular/AtkinsonHyperlegibleNext_400Regular.ttf` },
+  { key: 'atkinson-bold', family: 'Atkinson Hyperlegible Next', weight: 'bold', file: `${atkinson}/700Bold/AtkinsonHyperlegibleNext_700Bold.ttf` },
+  { key: 'mono', family: 'Atkinson Hyperlegible Mono', weight: 'regular', file: `${mono}/400Regular/AtkinsonHyperlegibleMono_400Regular.ttf` },
+  { key: 'bricolage-bold', family: 'Bricolage Grotesque', weight: 'bold', file: `${bricolage}/700Bold/BricolageGrotesque_700Bold.ttf` },
+  { key: 'noto', family: 'Noto Sans', weight: 'regular', file: '@expo-google-fonts/noto-sans/500Medium/NotoSans_500Medium.ttf', scripts: /[\p{sc=Latin}\p{sc=Greek}\p{sc=Cyrillic}\p{sc=Common}\p{sc=Inherited}]/u },
+  { key: 'noto-hebrew', family: 'Noto Sans Hebrew', weight: 'regular', file: '@expo-google-fonts/noto-sans-hebrew/500Medium/NotoSansHebrew_500Medium.ttf', scripts: /\p{sc=Hebrew}/u },
+  { key: 'noto-arabic', family: 'Noto Sans Arabic', weight: 'regular', file: '@expo-google-fonts/noto-sans-arabic/500Medium/NotoSansArabic_500Medium.ttf', scripts: /\p{sc=Arabic}/u },
+  { key: 'noto-devanagari', family: 'Noto Sans Devanagari', weight: 'regular', file: '@expo-google-fonts/noto-sans-devanagari/500Medium/NotoSansDevanagari_500Medium.ttf', scripts: /\p{sc=Devanagari}/u },
+  { key: 'noto-jp', family: 'Noto Sans JP', weight: 'regular', file: '@expo-google-fonts/noto-sans-jp/500Medium/NotoSansJP_500Medium.ttf', scripts: /[\p{sc=Han}\p{sc=Hiragana}\p{sc=Katakana}\u3000-\u303f\uff00-\uffef]/u },
+];
+
+export const fontKeys = fontCatalogue.filter((entry) => !entry.scripts).map((entry) => entry.key);
+const fallbacks = fontCatalogue.filter((entry) => entry.scripts);
+
+/** The fonts that a text in a chosen typeface may need: itself, and the fallbacks of its scripts. */
+export function fontsFor(text: string, key: string): string[] {
+  const keys = [key];
+  // eslint-disable-next-line no-control-regex -- plain Latin needs no fallback; the question is exactly the code range
+  if (/^[\x00-\x7f\u00a0-\u00ff]*$/.test(text)) return keys;
+  for (const entry of fallbacks) if (entry.scripts!.test(text)) keys.push(entry.key);
+  return keys;
+}
+
+export interface ShapedGlyph {
+  id: number;
+  /** In font units. */
+  advance: number;
+  dx: number;
+  dy: number;
+  text: string;
+}
+
+interface OutlineCommand {
+  command: 'moveTo' | 'lineTo' | 'quadraticCurveTo' | 'bezierCurveTo' | 'closePath';
+  args: number[];
+}
+
+/** Straight edges x0, y0, x1, y1 in font units, y upwards, four numbers each, and the box round them. */
+export interface GlyphEdges {
+  edges: Float64Array;
+  minX: number;
+  minY: number;
+  maxX: number;
+  maxY: number;
+}
+
+function flatten(commands: readonly OutlineCommand[]): GlyphEdges {
+  const edges: number[] = [];
+  let [x, y, startX, startY] = [0, 0, 0, 0];
+  const line = (toX: number, toY: number) => {
+    edges.push(x, y, toX, toY);
+    [x, y] = [toX, toY];
+  };
+  for (const { command, args: a } of commands) {
+    if (command === 'moveTo') [startX, startY] = [x, y] = a;
+    else if (command === 'lineTo') line(a[0], a[1]);
+    else if (command === 'closePath') line(startX, startY);
+    else {
+      const [x0, y0] = [x, y];
+      for (let i = 1; i <= 8; i++) {
+        const t = i / 8;
+        const u = 1 - t;
+        if (command === 'quadraticCurveTo') line(u * u * x0 + 2 * u * t * a[0] + t * t * a[2], u * u * y0 + 2 * u * t * a[1] + t * t * a[3]);
+        else
+          line(
+            u ** 3 * x0 + 3 * u * u * t * a[0] + 3 * u * t * t * a[2] + t ** 3 * a[4],
+            u ** 3 * y0 + 3 * u * u * t * a[1] + 3 * u * t * t * a[3] + t ** 3 * a[5],
+          );
+      }
+    }
+  }
+  const box = { minX: Infinity, minY: Infinity, maxX: -Infinity, maxY: -Infinity };
+  for (let i = 0; i < edges.length; i += 2) {
+    box.minX = Math.min(box.minX, edges[i]);
+    box.maxX = Math.max(box.maxX, edges[i]);
+    box.minY = Math.min(box.minY, edges[i + 1]);
+    box.maxY = Math.max(box.maxY, edges[i + 1]);
+  }
+  return { edges: Float64Array.from(edges), ...box };
+}
+
+/** A loaded typeface. Lengths in font units unless said otherwise. */
+export class Typeface {
+  readonly unitsPerEm: number;
+  readonly ascent: number;
+  readonly descent: number;
+  private readonly shaped = new Map<string, ShapedGlyph[]>();
+  private readonly singles = new Map<number, ShapedGlyph | undefined>();
+  private readonly pairs = new Map<number, number>();
+  private readonly edges = new Map<number, GlyphEdges>();
+  private readonly paths = new Map<number, OutlineCommand[]>();
+  private readonly svgPaths = new Map<number, string>();
+
+  constructor(readonly key: string, readonly source: fontkit.Font) {
+    this.unitsPerEm = source.unitsPerEm;
+    this.ascent = source.ascent;
+    this.descent = source.descent;
+  }
+
+  covers(codePoint: number): boolean {
+    return this.source.hasGlyphForCodePoint(codePoint);
+  }
+
+  /** Shapes a run of one direction: glyphs in visual order, ligatures and marks applied. */
+  shape(text: string, direction: 'ltr' | 'rtl' = 'ltr'): readonly ShapedGlyph[] {
+    const key = direction + text;
+    const known = this.shaped.get(key);
+    if (known) return known;
+    const glyphs = this.shapeByPairs(text) ?? this.shapeFully(text, direction);
+    if (this.shaped.size > 5000) this.shaped.clear();
+    this.shaped.set(key, glyphs);
+    return glyphs;
+  }
+
+  /**
+   * Printable ASCII, put together from pairs that were shaped once: many times quicker than the full shaper.
+   * Undefined when any pair does more than kern (a ligature, say), which then goes to the full shaper.
+   */
+  private shapeByPairs(text: string): ShapedGlyph[] | undefined {
+    if (!/^[\x20-\x7e]+$/.test(text)) return undefined;
+    const glyphs: ShapedGlyph[] = [];
+    for (let i = 0; i < text.length; i++) {
+      const one = this.single(text[i]);
+      const kern = i + 1 < text.length ? this.pairKern(text.charCodeAt(i), text.charCodeAt(i + 1)) : 0;
+      if (!one || Number.isNaN(kern)) return undefined;
+      glyphs.push(kern === 0 ? one : { ...one, advance: one.advance + kern });
+    }
+    return glyphs;
+  }
+
+  private single(character: string): ShapedGlyph | undefined {
+    const code = character.charCodeAt(0);
+    if (!this.singles.has(code)) {
+      const glyphs = this.shapeFully(character, 'ltr');
+      this.singles.set(code, glyphs.length === 1 ? glyphs[0] : undefined);
+    }
+    return this.singles.get(code);
+  }
+
+  private pairKern(a: number, b: number): number {
+    const key = (a << 8) | b;
+    let kern = this.pairs.get(key);
+    if (kern === undefined) {
+      const [first, second] = [this.single(String.fromCharCode(a)), this.single(String.fromCharCode(b))];
+      const both = this.shapeFully(String.fromCharCode(a, b), 'ltr');
+      const plain = first && second && both.length === 2 && both[0].id === first.id && both[1].id === second.id && both[1].advance === second.advance && both.every((g) => g.dx === 0 && g.dy === 0);
+      kern = plain ? both[0].advance - first.advance : NaN;
+      this.pairs.set(key, kern);
+    }
+    return kern;
+  }
+
+  /** The full shaper, with nothing remembered. */
+  shapeFully(text: string, direction: 'ltr' | 'rtl'): ShapedGlyph[] {
+    const run = this.source.layout(text, undefined, undefined, undefined, direction);
+    return run.glyphs.map((glyph, i) => ({
+      id: glyph.id,
+      advance: run.positions[i].xAdvance,
+      dx: run.positions[i].xOffset,
+      dy: run.positions[i].yOffset,
+      text: String.fromCodePoint(...glyph.codePoints),
+    }));
+  }
+
+  /** Outline of a glyph, y upwards. */
+  outline(id: number): readonly OutlineCommand[] {
+    let commands = this.paths.get(id);
+    if (!commands) this.paths.set(id, (commands = (this.source.getGlyph(id).path as unknown as { commands: OutlineCommand[] }).commands));
+    return commands;
+  }
+
+  /** The outline as straight edges, curves cut into eight; for filling dots. */
+  flatOutline(id: number): GlyphEdges {
+    let edges = this.edges.get(id);
+    if (!edges) this.edges.set(id, (edges = flatten(this.outline(id))));
+    return edges;
+  }
+
+  outlineSvg(id: number): string {
+    let d = this.svgPaths.get(id);
+    if (d === undefined) {
+      const letters = { moveTo: 'M', lineTo: 'L', quadraticCurveTo: 'Q', bezierCurveTo: 'C', closePath: 'Z' };
+      d = this.outline(id).map(({ command, args }) => letters[command] + args.map((a) => Math.round(a)).join(' ')).join('');
+      this.svgPaths.set(id, d);
+    }
+    return d;
+  }
+}
+
+/** The typefaces at hand. Who makes one decides where the files come from. */
+export class FontBook {
+  private readonly faces = new Map<string, Typeface>();
+
+  add(key: string, bytes: Uint8Array): void {
+    this.faces.set(key, new Typeface(key, fontkit.create(bytes as Buffer) as fontkit.Font));
+  }
+
+  has(key: string): boolean {
+    return this.faces.has(key);
+  }
+
+  /** @throws Error when the font was not loaded, which is a fault of the caller */
+  font(key: string): Typeface {
+    const face = this.faces.get(key);
+    if (!face) throw new Error(`font ${key} is not loaded`);
+    return face;
+  }
+
+  /** The first of the chosen typeface and the fallbacks that has the character. */
+  covering(character: string, chosen: string): Typeface | undefined {
+    const codePoint = character.codePointAt(0)!;
+    const first = this.font(chosen);
+    if (first.covers(codePoint)) return first;
+    for (const entry of fallbacks) {
+      const face = this.faces.get(entry.key);
+      if (face && entry.scripts!.test(character) && face.covers(codePoint)) return face;
+    }
+    return undefined;
+  }
+}

@@ -1,0 +1,173 @@
+import bidiFactory from 'bidi-js';
+import type { PlacedGlyph, TextItem } from '../artwork/drawing';
+import type { FontBook, Typeface } from './fonts';
+
+const bidi = bidiFactory();
+export const mmPerPoint = 25.4 / 72;
+
+export interface TextStyle {
+  font: string;
+  /** Points. */
+  sizePt: number;
+  /** Smallest size that shrinking may reach, in points; equal to `sizePt` for no shrinking. */
+  minPt: number;
+  /** Most lines the box holds. */
+  lines: number;
+  align: 'left' | 'centre' | 'right';
+  colour: string;
+}
+
+export interface FittedText {
+  items: TextItem[];
+  sizePt: number;
+  /** Letters that do not fit at the smallest size; 0 when all do. */
+  over: number;
+  /** Characters that no typeface at hand can print. */
+  unprintable: string[];
+  heightMm: number;
+}
+
+interface Run {
+  text: string;
+  face: Typeface;
+  direction: 'ltr' | 'rtl';
+}
+
+const clusters = new Intl.Segmenter(undefined, { granularity: 'grapheme' });
+const wordBreaks = new Intl.Segmenter(undefined, { granularity: 'word' });
+const lineSpacing = 1.15;
+
+/**
+ * Sets a text in a box: shrinks between its two sizes and wraps at words, and says by how much it runs over if it still does.
+ * @param x left edge, `y` top edge, `width` in mm
+ */
+export function fitText(text: string, style: TextStyle, x: number, y: number, width: number, fonts: FontBook): FittedText {
+  const words = splitWords(text.replace(/\s+/gu, ' ').trim());
+  const unprintable = [...new Set(Array.from(text).filter((c) => !/\s/u.test(c) && !isFormat(c) && !fonts.covering(c, style.font)))];
+  let sizePt = style.sizePt;
+  let lines = breakLines(words, style, sizePt, width, fonts);
+  while (overflow(lines, style, sizePt, width, fonts) > 0 && sizePt > style.minPt) {
+    sizePt = Math.max(style.minPt, sizePt - 0.5);
+    lines = breakLines(words, style, sizePt, width, fonts);
+  }
+  const sizeMm = sizePt * mmPerPoint;
+  const face = fonts.font(style.font);
+  const ascent = (face.ascent / face.unitsPerEm) * sizeMm;
+  const items = lines.flatMap((line, i) => setLine(line, style, sizeMm, x, y + ascent + i * sizeMm * lineSpacing, width, fonts));
+  const over = overflow(lines, style, sizePt, width, fonts);
+  return { items, sizePt, over, unprintable, heightMm: Math.max(1, lines.length) * sizeMm * lineSpacing };
+}
+
+const isFormat = (character: string): boolean => /\p{Cf}/u.test(character);
+
+/** Pieces of text between which a line may end; spaces stay with the word before them. */
+function splitWords(text: string): string[] {
+  if (/^[\x20-\x7e]*$/.test(text)) return text.match(/[^ -]+[-]*[ ]*|[- ]+/g) ?? [];
+  const words: string[] = [];
+  for (const { segment, isWordLike } of wordBreaks.segment(text)) {
+    if (!isWordLike && words.length > 0) words[words.length - 1] += segment;
+    else words.push(segment);
+  }
+  return words;
+}
+
+function breakLines(words: readonly string[], style: TextStyle, sizePt: number, width: number, fonts: FontBook): string[] {
+  const lines: string[] = [];
+  let line = '';
+  for (const word of words) {
+    const longer = line + word;
+    if (line !== '' && widthOf(longer.trimEnd(), style, sizePt, fonts) > width) {
+      lines.push(line.trimEnd());
+      line = word;
+    } else line = longer;
+  }
+  if (line.trim() !== '') lines.push(line.trimEnd());
+  return lines;
+}
+
+/** Letters beyond the box: of lines too many, and of lines too wide. */
+function overflow(lines: readonly string[], style: TextStyle, sizePt: number, width: number, fonts: FontBook): number {
+  let over = 0;
+  lines.forEach((line, i) => {
+    if (i >= style.lines) over += letters(line).length;
+    else if (widthOf(line, style, sizePt, fonts) > width + 0.01) {
+      const all = letters(line);
+      let keep = all.length;
+      while (keep > 0 && widthOf(all.slice(0, keep).join(''), style, sizePt, fonts) > width) keep--;
+      over += all.length - keep;
+    }
+  });
+  return over;
+}
+
+const letters = (text: string): string[] => Array.from(clusters.segment(text), (s) => s.segment);
+
+/** Width of a line in mm. */
+function widthOf(text: string, style: TextStyle, sizePt: number, fonts: FontBook): number {
+  let width = 0;
+  for (const { face, text: part, direction } of runsOf(text, style.font, fonts))
+    for (const glyph of face.shape(part, direction)) width += glyph.advance / face.unitsPerEm;
+  return width * sizePt * mmPerPoint;
+}
+
+const runCache = new WeakMap<FontBook, Map<string, Run[]>>();
+
+/** Cuts a line into runs of one direction and one typeface, in visual order. */
+function runsOf(text: string, font: string, fonts: FontBook): readonly Run[] {
+  let cache = runCache.get(fonts);
+  if (!cache) runCache.set(fonts, (cache = new Map()));
+  const key = `${font} ${text}`;
+  const known = cache.get(key);
+  if (known) return known;
+  const runs = /^[\x20-\x7e]*$/.test(text) ? [{ text, face: fonts.font(font), direction: 'ltr' as const }] : cutRuns(text, font, fonts);
+  if (cache.size > 5000) cache.clear();
+  cache.set(key, runs);
+  return runs;
+}
+
+function cutRuns(text: string, font: string, fonts: FontBook): Run[] {
+  const { levels } = bidi.getEmbeddingLevels(text);
+  const logical: (Run & { level: number })[] = [];
+  let at = 0;
+  let face = fonts.font(font);
+  for (const cluster of letters(text)) {
+    const level = levels[at];
+    at += cluster.length;
+    if (isFormat(cluster)) continue;
+    // a space keeps the typeface it stands in, so that words of one script are not cut apart
+    face = /^\s$/u.test(cluster) ? face : (fonts.covering(cluster, font) ?? fonts.font(font));
+    const last = logical.at(-1);
+    if (last && last.face === face && last.level === level) last.text += cluster;
+    else logical.push({ text: cluster, face, level, direction: level % 2 ? 'rtl' : 'ltr' });
+  }
+  // rule L2 of the Unicode bidirectional algorithm, on whole runs
+  const highest = Math.max(0, ...logical.map((run) => run.level));
+  const lowestOdd = Math.min(...logical.map((run) => run.level).filter((level) => level % 2), highest + 1);
+  for (let level = highest; level >= lowestOdd; level--)
+    for (let i = 0; i < logical.length; i++) {
+      if (logical[i].level < level) continue;
+      let end = i;
+      while (end < logical.length && logical[end].level >= level) end++;
+      logical.splice(i, end - i, ...logical.slice(i, end).reverse());
+      i = end;
+    }
+  return logical;
+}
+
+function setLine(text: string, style: TextStyle, sizeMm: number, x: number, baseline: number, width: number, fonts: FontBook): TextItem[] {
+  const items: TextItem[] = [];
+  let pen = 0;
+  for (const run of runsOf(text, style.font, fonts)) {
+    const scale = sizeMm / run.face.unitsPerEm;
+    const start = pen;
+    const glyphs: PlacedGlyph[] = run.face.shape(run.text, run.direction).map((glyph) => {
+      const placed = { id: glyph.id, x: pen - start + glyph.dx * scale, dy: glyph.dy * scale, text: glyph.text };
+      pen += glyph.advance * scale;
+      return placed;
+    });
+    items.push({ kind: 'text', font: run.face.key, sizeMm, x: x + start, y: baseline, glyphs, fill: style.colour });
+  }
+  const shift = style.align === 'left' ? 0 : style.align === 'right' ? width - pen : (width - pen) / 2;
+  for (const item of items) item.x += shift;
+  return items;
+}

@@ -1,0 +1,57 @@
+import { prepareZXingModule, readBarcodes, type ReaderOptions } from 'zxing-wasm/reader';
+import { pgm, rasterise, type GreyImage } from '../artwork/raster';
+import type { DrawItem } from '../artwork/drawing';
+import type { FontBook } from '../piece/fonts';
+import type { PlacedCode } from '../piece/piece';
+import { expectedRead, symbologies, type SymbologyId } from '../symbology';
+
+/** Gives the independent reader its program. In Node.js hand over the bytes, in a browser the address of the file. */
+export function prepareReader(source: { wasm: ArrayBuffer } | { address: string }): void {
+  prepareZXingModule({ overrides: 'wasm' in source ? { wasmBinary: source.wasm } : { locateFile: () => source.address } });
+}
+
+export interface Reading {
+  format: string;
+  text: string;
+  identifier: string;
+  /** Unused error correction, 0 to 1, where the reader tells. */
+  unusedCorrection?: number;
+}
+
+const settings: ReaderOptions = { tryHarder: true, textMode: 'Plain', maxNumberOfSymbols: 1 };
+
+/** Reads a code from a grey picture or from the bytes of a picture file. Undefined when there is none that reads. */
+export async function readImage(image: GreyImage | Uint8Array, symbology?: SymbologyId): Promise<Reading | undefined> {
+  const formats = symbology ? [symbologies[symbology].readerFormat] : [];
+  const [result] = await readBarcodes(image instanceof Uint8Array ? image : pgm(image), { ...settings, formats });
+  if (!result?.isValid) return undefined;
+  const extra: unknown = result.extra ? JSON.parse(result.extra) : {};
+  const uec = extra && typeof extra === 'object' && 'UEC' in extra ? Number(extra.UEC) : undefined;
+  return { format: result.format, text: result.text, identifier: result.symbologyIdentifier, unusedCorrection: uec };
+}
+
+export type ReadBack =
+  | { result: 'read'; text: string; unusedCorrection?: number }
+  | { result: 'differs'; text: string }
+  | { result: 'unread' };
+
+/** What lies round a code on the piece is read with it, as a scanner sees it. */
+const surroundingsMm = 2;
+
+/**
+ * Reads a placed code from the finished artwork: everything drawn there, text and pictures lying over it too,
+ * at the printer's dots, and compares it with what it was made from.
+ */
+export async function readBack(items: readonly DrawItem[], code: PlacedCode, fonts: FontBook, dpi = code.dpi): Promise<ReadBack> {
+  const crop = {
+    x: code.x - surroundingsMm,
+    y: code.y - surroundingsMm,
+    width: code.width + 2 * surroundingsMm,
+    height: code.height + 2 * surroundingsMm,
+  };
+  const reading = await readImage(rasterise(items, crop, dpi, fonts), code.symbol.symbology);
+  if (!reading) return { result: 'unread' };
+  const expected = expectedRead(code.symbol);
+  const same = reading.text === expected.text && (!expected.identifier || reading.identifier === expected.identifier);
+  return same ? { result: 'read', text: reading.text, unusedCorrection: reading.unusedCorrection } : { result: 'differs', text: reading.text };
+}

@@ -1,0 +1,74 @@
+import { z } from 'zod';
+
+/** What a column is for. The key tells records apart; the name is what people call them by. */
+export const columnRoles = ['key', 'name', 'email', 'address', 'product', 'text'] as const;
+export type ColumnRole = (typeof columnRoles)[number];
+
+export const roleWords: Record<ColumnRole, string> = {
+  key: 'the key',
+  name: 'the name',
+  email: 'an e-mail address',
+  address: 'a page address',
+  product: 'a product number',
+  text: 'plain text',
+};
+
+export const columnSchema = z.object({ id: z.string(), name: z.string(), role: z.enum(columnRoles) });
+export type Column = z.infer<typeof columnSchema>;
+
+/** Values of a record by column id, exactly as they came in. */
+export type Values = Readonly<Record<string, string>>;
+
+export interface ListRecord {
+  id: string;
+  position: number;
+  values: Values;
+}
+
+const keyNames = /\b(no|nr|id|key|code|number|ref|reference|tag|sku|accession)\b/i;
+const titleNames = /\b(name|title|item|plant|description|who|person|workshop|variety|agreement)\b/i;
+const productNames = /\b(gtin|ean|upc|barcode|product n(o|umber))\b/i;
+
+/** Suggests what each column is for, from its heading and a sample of its values. One key and one name at most. */
+export function suggestRoles(headings: readonly string[], rows: readonly (readonly string[])[]): ColumnRole[] {
+  const samples = headings.map((_, c) => rows.map((row) => row[c] ?? '').filter((value) => value.trim() !== ''));
+  const roles: ColumnRole[] = headings.map((heading, c) => {
+    const share = (test: RegExp) => (samples[c].length ? samples[c].filter((v) => test.test(v.trim())).length / samples[c].length : 0);
+    if (share(/^[^\s@]+@[^\s@]+\.[^\s@]+$/) > 0.7) return 'email';
+    if (share(/^(https?:\/\/|www\.)\S+$/i) > 0.7) return 'address';
+    if (productNames.test(heading) || share(/^\d{8}$|^\d{12,14}$/) > 0.8) return 'product';
+    return 'text';
+  });
+  const distinct = (c: number) => (samples[c].length ? new Set(samples[c]).size / samples[c].length : 0);
+  const isKey = (c: number) => distinct(c) > 0.9 && samples[c].every((v) => v.length <= 40);
+  const key = pick(headings, (h, c) => keyNames.test(h) && (roles[c] === 'text' || roles[c] === 'product') && isKey(c)) ?? pick(headings, (_, c) => roles[c] === 'text' && /\d/.test(samples[c][0] ?? '') && isKey(c));
+  if (key !== undefined) roles[key] = 'key';
+  const name = pick(headings, (h, c) => titleNames.test(h) && roles[c] === 'text') ?? pick(headings, (_, c) => roles[c] === 'text' && distinct(c) > 0.6);
+  if (name !== undefined) roles[name] = 'name';
+  return roles;
+}
+
+function pick(headings: readonly string[], test: (heading: string, c: number) => boolean): number | undefined {
+  const at = headings.findIndex(test);
+  return at < 0 ? undefined : at;
+}
+
+export const keyColumn = (columns: readonly Column[]): Column | undefined => columns.find((c) => c.role === 'key');
+export const nameColumn = (columns: readonly Column[]): Column | undefined => columns.find((c) => c.role === 'name');
+
+/** Makes headings usable as column names: blank ones are called by their place, repeated ones get a number. */
+export function tidyHeadings(headings: readonly string[]): { names: string[]; notes: string[] } {
+  const taken = new Set<string>();
+  const notes: string[] = [];
+  const names = headings.map((raw, i) => {
+    const clean = raw.replace(/\s+/g, ' ').trim();
+    const base = clean || `Column ${i + 1}`;
+    if (!clean) notes.push(`Column ${i + 1} has no heading; it is called “${base}”.`);
+    let name = base;
+    for (let n = 2; taken.has(name.toLowerCase()); n++) name = `${base} (${n})`;
+    if (clean && name !== base) notes.push(`The heading “${base}” comes more than once; the later one is called “${name}”.`);
+    taken.add(name.toLowerCase());
+    return name;
+  });
+  return { names, notes };
+}

@@ -1,0 +1,211 @@
+import { BitBuffer } from '../bits';
+import { GaloisField, ReedSolomon } from '../galois';
+import { EncodeError, type ExpectedRead, type MatrixSymbol } from '../types';
+import { blockPenalty, columnPenalty } from './masks';
+import { prefixBits, qrModes, segmentHeaders, shortestSegments, toUnits, writeSegments } from './segments';
+import type { QrMode, Segmentation, Units } from './segments';
+import { blockLayout, qrLevels, versionGroup, type QrLevel } from './tables';
+import { overlayFor, templateFor, type Template } from './template';
+
+export interface QrOptions {
+  /** Error correction level asked for; M when left out. */
+  level?: QrLevel;
+  /** Raise the level while the version stays the same. True when left out. */
+  raiseLevel?: boolean;
+  /** Force one version, 1 to 40. */
+  version?: number;
+  /** Smallest version to use, so that all codes of a list can have one size. */
+  minVersion?: number;
+  /** Force one of the masks 0 to 7. */
+  mask?: number;
+  /** Force one mode for the whole payload. */
+  mode?: QrMode;
+  eci?: 'auto' | 'never';
+  /** Announce GS1 data with FNC1 in first position. */
+  gs1?: boolean;
+}
+
+const field = new GaloisField(0x11d, 256);
+const coders: ReedSolomon[] = [];
+
+/** Plan of a QR symbol before any module is drawn: cheap, for judging fit. */
+export interface QrPlan {
+  version: number;
+  level: QrLevel;
+  /** Bits used of `8 × dataWords`. */
+  bits: number;
+  units: Units;
+  segmentation: Segmentation;
+}
+
+/**
+ * Chooses segments, version and level for a payload (ISO/IEC 18004). Needs no drawing, so it is quick enough for whole lists.
+ * @throws EncodeError when the payload is empty, too long, or cannot be said in a forced mode
+ */
+export function planQr(payload: string | Uint8Array, options: QrOptions = {}): QrPlan {
+  if (payload.length === 0) throw new EncodeError('empty', 'There is nothing to encode.', { mend: 'Give it a value.' });
+  checkOptions(options);
+  const units = toUnits(payload, options);
+  const wanted = options.level ?? 'M';
+  const lowest = options.version ?? options.minVersion ?? 1;
+  const highest = options.version ?? 40;
+  let segmentation: Segmentation | undefined;
+  let needed = 0;
+  for (let version = lowest, group = -1; version <= highest; version++) {
+    if (versionGroup(version) !== group) {
+      group = versionGroup(version);
+      segmentation = shortestSegments(units, segmentHeaders[group]);
+      if (!segmentation) throw modeError(payload, options.mode!);
+      needed = segmentation.bits + prefixBits(units);
+    }
+    if (needed > blockLayout(version, wanted).dataWords * 8 || countOverflows(units, segmentation!, group)) continue;
+    let level = wanted;
+    if (options.raiseLevel ?? true)
+      for (const higher of qrLevels.slice(qrLevels.indexOf(wanted) + 1))
+        if (needed <= blockLayout(version, higher).dataWords * 8) level = higher;
+    return { version, level, bits: needed, units, segmentation: segmentation! };
+  }
+  throw tooLong(payload, needed, highest, wanted);
+}
+
+/** A forced single segment can hold more units than its count field can say. */
+function countOverflows(units: Units, { segments }: Segmentation, group: number): boolean {
+  return segments.some(({ mode, from, to }) => {
+    const amount = mode === 3 ? to - from : units.byteStart[to] - units.byteStart[from];
+    return amount >= 2 ** (segmentHeaders[group][mode] - 4);
+  });
+}
+
+function checkOptions({ version, minVersion, mask }: QrOptions): void {
+  const whole = (value: number | undefined, from: number, to: number, name: string) => {
+    if (value !== undefined && !(Number.isInteger(value) && value >= from && value <= to))
+      throw new EncodeError('option', `${name} ${value} does not exist in QR code; it goes from ${from} to ${to}.`);
+  };
+  whole(version, 1, 40, 'Version');
+  whole(minVersion, 1, 40, 'Version');
+  whole(mask, 0, 7, 'Mask');
+}
+
+function modeError(payload: string | Uint8Array, mode: QrMode): EncodeError {
+  const text = typeof payload === 'string' ? payload : '';
+  for (let i = 0; i < text.length; i++) {
+    const costs = toUnits(text[i], { mode }).costs;
+    if (costs.every((cost) => cost >= 0x3fffffff))
+      return new EncodeError('character', `“${text[i]}” at place ${i + 1} cannot be said in ${mode} mode.`, {
+        position: i,
+        mend: 'Let the mode be chosen by itself.',
+      });
+  }
+  return new EncodeError('option', `This payload cannot be said in ${mode} mode.`, { mend: 'Let the mode be chosen by itself.' });
+}
+
+function tooLong(payload: string | Uint8Array, needed: number, version: number, level: QrLevel): EncodeError {
+  const room = blockLayout(version, level).dataWords * 8;
+  const over = Math.max(1, Math.ceil((needed - room) / 8));
+  const most = version === 40 ? 'The largest QR code' : `A QR code of version ${version}`;
+  const lower = qrLevels.indexOf(level) > 0 && needed <= blockLayout(version, 'L').dataWords * 8;
+  return new EncodeError(
+    'length',
+    `Too long: ${payload.length.toLocaleString('en')} characters. ${most} at level ${level} holds ${Math.floor((room - 20) / 8).toLocaleString('en')} of this kind.`,
+    { mend: lower ? `Shorten it by ${over}, or use level L.` : `Shorten it by ${over.toLocaleString('en')} characters.` },
+  );
+}
+
+/** Encodes a payload as a QR Code symbol (ISO/IEC 18004). Size in modules: `17 + 4 × version` both ways. */
+export function encodeQr(payload: string | Uint8Array, options: QrOptions = {}): MatrixSymbol {
+  const plan = planQr(payload, options);
+  const { version, level } = plan;
+  const template = templateFor(version);
+  const words = codewords(plan);
+  const bits = new Int32Array(template.size * template.words);
+  const transposed = new Int32Array(bits.length);
+  place(words, template, bits, transposed);
+  const mask = options.mask ?? bestMask(template, level, bits, transposed);
+  const overlay = overlayFor(template, level, mask);
+  const { size } = template;
+  const modules = new Uint8Array(size * size);
+  for (let r = 0, i = 0; r < size; r++)
+    for (let w = 0; w < template.words; w++) {
+      const word = bits[r * template.words + w] ^ overlay.bits[r * template.words + w];
+      const end = Math.min(32, size - w * 32);
+      for (let b = 0; b < end; b++) modules[i++] = (word >>> b) & 1;
+    }
+  return {
+    kind: 'matrix',
+    symbology: 'qr',
+    columns: size,
+    rows: size,
+    modules,
+    quietZone: { top: 4, right: 4, bottom: 4, left: 4 },
+    payload,
+    facts: { version, level, mask, modes: plan.segmentation.segments.map((s) => qrModes[s.mode]).join(' ') },
+  };
+}
+
+/** Data codewords with padding, cut into blocks, check words added, interleaved. */
+function codewords({ units, segmentation, version, level }: QrPlan): Uint8Array {
+  const layout = blockLayout(version, level);
+  const buffer = new BitBuffer(layout.dataWords);
+  writeSegments(units, segmentation.segments, versionGroup(version), buffer);
+  buffer.append(0, Math.min(4, layout.dataWords * 8 - buffer.length));
+  const data = new Uint8Array(layout.dataWords);
+  const used = buffer.toBytes();
+  data.set(used);
+  for (let i = used.length, pad = 0xec; i < data.length; i++, pad ^= 0xec ^ 0x11) data[i] = pad;
+  const { blocks, checkWords, shortData, shortBlocks } = layout;
+  const coder = (coders[checkWords] ??= new ReedSolomon(field, checkWords));
+  const out = new Uint8Array(layout.totalWords);
+  const check = new Uint8Array(checkWords);
+  for (let b = 0, from = 0; b < blocks; b++) {
+    const length = shortData + (b >= shortBlocks ? 1 : 0);
+    for (let i = 0; i < shortData; i++) out[i * blocks + b] = data[from + i];
+    if (length > shortData) out[shortData * blocks + b - shortBlocks] = data[from + shortData];
+    coder.encode(data, from, from + length, check, 0);
+    for (let i = 0; i < checkWords; i++) out[layout.dataWords + i * blocks + b] = check[i];
+    from += length;
+  }
+  return out;
+}
+
+function place(words: Uint8Array, template: Template, bits: Int32Array, transposed: Int32Array): void {
+  const { order, transposedOrder } = template;
+  for (let i = 0, at = 0; i < words.length; i++) {
+    const word = words[i];
+    for (let b = 7; b >= 0; b--, at++)
+      if ((word >> b) & 1) {
+        const o = order[at];
+        const t = transposedOrder[at];
+        bits[o >> 5] |= 1 << (o & 31);
+        transposed[t >> 5] |= 1 << (t & 31);
+      }
+  }
+}
+
+/** The mask with the lowest penalty; the lowest number wins a tie. Stops weighing a mask once it has lost. */
+function bestMask(template: Template, level: QrLevel, bits: Int32Array, transposed: Int32Array): number {
+  const { size, words } = template;
+  const candidate = new Int32Array(bits.length);
+  let best = 0;
+  let lowest = Infinity;
+  for (let mask = 0; mask < 8; mask++) {
+    const overlay = overlayFor(template, level, mask);
+    for (let i = 0; i < bits.length; i++) candidate[i] = bits[i] ^ overlay.bits[i];
+    let penalty = blockPenalty(candidate, size, words);
+    if (penalty >= lowest) continue;
+    penalty += columnPenalty(candidate, size, words, lowest - penalty);
+    if (penalty >= lowest) continue;
+    for (let i = 0; i < bits.length; i++) candidate[i] = transposed[i] ^ overlay.transposed[i];
+    penalty += columnPenalty(candidate, size, words, lowest - penalty);
+    if (penalty < lowest) {
+      lowest = penalty;
+      best = mask;
+    }
+  }
+  return best;
+}
+
+/** What the independent reader must report: the text itself, and ]Q1, ]Q2 with ECI, ]Q3 with GS1's FNC1. */
+export function expectedQrRead(symbol: MatrixSymbol, options: QrOptions = {}): ExpectedRead {
+  const text = typeof symbol.payload === 'string' ? symbol.payload : Array.from(symbol.payload, (b) => String.fromCharCode(b)).join('');
+  return { format: 'QRCode', text, identifier: options.gs1 ? ']Q3' : undefined };
+}

@@ -1,0 +1,115 @@
+/** The eight data mask conditions of ISO/IEC 18004; true inverts the module at row r, column c. */
+export const maskConditions: readonly ((r: number, c: number) => boolean)[] = [
+  (r, c) => (r + c) % 2 === 0,
+  (r) => r % 2 === 0,
+  (_, c) => c % 3 === 0,
+  (r, c) => (r + c) % 3 === 0,
+  (r, c) => (Math.floor(r / 2) + Math.floor(c / 3)) % 2 === 0,
+  (r, c) => ((r * c) % 2) + ((r * c) % 3) === 0,
+  (r, c) => (((r * c) % 2) + ((r * c) % 3)) % 2 === 0,
+  (r, c) => (((r + c) % 2) + ((r * c) % 3)) % 2 === 0,
+];
+
+function popcount(value: number): number {
+  let v = value - ((value >>> 1) & 0x55555555);
+  v = (v & 0x33333333) + ((v >>> 2) & 0x33333333);
+  return Math.imul((v + (v >>> 4)) & 0x0f0f0f0f, 0x01010101) >>> 24;
+}
+
+/**
+ * Penalty of runs and finder-like patterns down the columns (ISO/IEC 18004, evaluation of data masking, N1 and N3),
+ * 32 columns at a time. The other direction is the same on the transposed matrix. Outside the symbol counts as light.
+ * @param bits rows of `words` 32-bit words, column c in bit c & 31 of word c >> 5
+ * @param limit stops early once the penalty has reached it
+ */
+export function columnPenalty(bits: Int32Array, size: number, words: number, limit: number): number {
+  let penalty = 0;
+  for (let w = 0; w < words && penalty < limit; w++) {
+    const valid = w === words - 1 && size & 31 ? (1 << (size & 31)) - 1 : -1;
+    // e1 to e3: whether rows r-1, r-2, r-3 equal their next row; runs: where five equal rows had ended one row ago
+    let e1 = 0;
+    let e2 = 0;
+    let e3 = 0;
+    let runs = 0;
+    // row r and the ten before it, for the pattern 1011101 with four light modules on a side
+    let a1 = 0;
+    let a2 = 0;
+    let a3 = 0;
+    let a4 = 0;
+    let a5 = 0;
+    let a6 = 0;
+    let a7 = 0;
+    let a8 = 0;
+    let a9 = 0;
+    let a10 = 0;
+    let pending0 = 0;
+    let pending1 = 0;
+    let pending2 = 0;
+    let pending3 = 0;
+    const end = size + 4;
+    for (let r = 0, i = w; r < end; r++, i += words) {
+      const row = r < size ? bits[i] : 0;
+      if (r > 0 && r < size) {
+        const e = ~(row ^ a1) & valid;
+        const five = e & e1 & e2 & e3;
+        if (five !== 0) penalty += popcount(five) + 2 * popcount(five & ~runs);
+        runs = five;
+        e3 = e2;
+        e2 = e1;
+        e1 = e;
+      }
+      // a pattern that ended four rows ago and had no light before it needs the four rows since to be light
+      const after = pending3 & ~(row | a1 | a2 | a3);
+      if (after !== 0) penalty += 40 * popcount(after);
+      pending3 = pending2;
+      pending2 = pending1;
+      pending1 = pending0;
+      pending0 = 0;
+      if (r < size) {
+        const pattern = row & ~a1 & a2 & a3 & a4 & ~a5 & a6;
+        if (pattern !== 0) {
+          const before = pattern & ~(a7 | a8 | a9 | a10);
+          if (before !== 0) penalty += 40 * popcount(before);
+          pending0 = pattern & ~before;
+        }
+      }
+      a10 = a9;
+      a9 = a8;
+      a8 = a7;
+      a7 = a6;
+      a6 = a5;
+      a5 = a4;
+      a4 = a3;
+      a3 = a2;
+      a2 = a1;
+      a1 = row;
+    }
+  }
+  return penalty;
+}
+
+/** Penalty of 2 × 2 blocks of one colour (N2) and of the share of dark modules (N4). */
+export function blockPenalty(bits: Int32Array, size: number, words: number): number {
+  let blocks = 0;
+  let dark = 0;
+  const lastValid = (size - 1) & 31 ? (1 << ((size - 1) & 31)) - 1 : 0;
+  for (let r = 0; r < size; r++) {
+    const at = r * words;
+    for (let w = 0; w < words; w++) {
+      const here = bits[at + w];
+      dark += popcount(here);
+      if (r === 0) continue;
+      const above = bits[at - words + w];
+      const nextHere = w + 1 < words ? bits[at + w + 1] : 0;
+      const nextAbove = w + 1 < words ? bits[at - words + w + 1] : 0;
+      const right = (here >>> 1) | (nextHere << 31);
+      const rightAbove = (above >>> 1) | (nextAbove << 31);
+      let equal = ~(here ^ above) & ~(here ^ right) & ~(here ^ rightAbove);
+      if (w === words - 1) equal &= lastValid;
+      if (equal !== 0) blocks += popcount(equal);
+    }
+  }
+  const total = size * size;
+  const steps = Math.ceil(Math.abs(dark * 20 - total * 10) / total) - 1;
+  return blocks * 3 + Math.max(0, steps) * 10;
+}

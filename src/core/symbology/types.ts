@@ -1,0 +1,66 @@
+/**
+ * The shapes that every symbology shares. Positions are in modules; nothing here knows millimetres or pixels.
+ */
+
+export const symbologyIds = ['qr'] as const;
+export type SymbologyId = (typeof symbologyIds)[number];
+
+/** Light margin in modules that the symbology's standard requires on each side. */
+export interface QuietZone {
+  top: number;
+  right: number;
+  bottom: number;
+  left: number;
+}
+
+/** What a symbol turned out to be: version, level, mask and the like, for people and for tests. */
+export type SymbolFacts = Readonly<Record<string, string | number | boolean>>;
+
+/** A symbol made of square modules on a grid. */
+export interface MatrixSymbol {
+  kind: 'matrix';
+  symbology: SymbologyId;
+  /** Width in modules, without quiet zone. */
+  columns: number;
+  /** Height in modules, without quiet zone. */
+  rows: number;
+  /** `columns × rows` values, row by row from the top left; 1 is dark. */
+  modules: Uint8Array;
+  quietZone: QuietZone;
+  /** The payload as it was given, bytes of a text being its UTF-8. */
+  payload: string | Uint8Array;
+  facts: SymbolFacts;
+}
+
+export type CodeSymbol = MatrixSymbol;
+
+export type EncodeErrorKind = 'empty' | 'length' | 'character' | 'option';
+
+/** Thrown by `encode` when the payload cannot be said in the symbology. `message` is in plain words. */
+export class EncodeError extends Error {
+  readonly kind: EncodeErrorKind;
+  /** Index of the character at fault (UTF-16 code units from 0), where one is. */
+  readonly position?: number;
+  /** What would mend it, in plain words. */
+  readonly mend?: string;
+
+  constructor(kind: EncodeErrorKind, message: string, more: { position?: number; mend?: string } = {}) {
+    super(message);
+    this.name = 'EncodeError';
+    this.kind = kind;
+    this.position = more.position;
+    this.mend = more.mend;
+  }
+}
+
+/** Whether a payload can be said in a symbology, and if not, why and what would mend it. */
+export type Fit = { fits: true } | { fits: false; reason: string; position?: number; mend?: string };
+
+/** What an independent reader must report for a symbol to count as right. */
+export interface ExpectedRead {
+  /** The reader's name of the format. */
+  format: string;
+  text: string;
+  /** Symbology identifier of ISO/IEC 15424, such as `]Q1`. */
+  identifier?: string;
+}

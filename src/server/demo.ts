@@ -1,0 +1,92 @@
+import { readFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { firstStamp, type Stamp } from '../core/payload/stamp';
+import { firstPiece, type Piece } from '../core/piece/piece';
+import { stockById } from '../core/piece/stock';
+import type { Column } from '../core/records/columns';
+import { suggestRoles } from '../core/records/columns';
+import { defaultRunOptions } from '../core/run/plan';
+import type { Database } from './db';
+import type { JobDocument } from '../core/job/document';
+import { readBook } from './intake/book';
+import { findHeaderRow, headingsAndRows } from './intake/preview';
+import { rejudge } from './judge';
+import { createJob, createList } from './lists';
+import { log } from './log';
+import { startRun } from './runs';
+
+const ink = '#1d1a26';
+const violet = '#46298f';
+
+interface DemoList {
+  file: string;
+  list: string;
+  job: string;
+  document(columns: readonly Column[]): JobDocument;
+  /** Name of a run to make at once, so that the job has been printed before. */
+  printed?: string;
+}
+
+const byName = (columns: readonly Column[], name: string): string => columns.find((c) => c.name === name)!.id;
+
+function plain(stock: string, change: (stamp: Stamp, columns: readonly Column[]) => Stamp = (stamp) => stamp): (columns: readonly Column[]) => JobDocument {
+  return (columns) => {
+    const stamp = change(firstStamp(columns), columns);
+    return { stamps: [stamp], piece: firstPiece(stockById(stock), stamp, columns), options: defaultRunOptions };
+  };
+}
+
+function badges(columns: readonly Column[]): JobDocument {
+  const column = (name: string) => ({ kind: 'column' as const, column: byName(columns, name) });
+  const stamp: Stamp = {
+    ...firstStamp(columns),
+    name: 'Door check',
+    does: 'page',
+    parts: [{ kind: 'text', text: 'https://marrambay.example/v/' }, column('Badge no'), { kind: 'text', text: '?t=' }, column('Token')],
+    level: 'Q',
+    look: { ...firstStamp(columns).look, sizeMm: 24, foreground: violet },
+  };
+  const words = { kind: 'text' as const, x: 6, width: 50, align: 'left' as const, colour: ink, lines: 1 };
+  const piece: Piece = {
+    stock: 'a4-10',
+    elements: [
+      { ...words, id: 'garden', y: 6, parts: [{ kind: 'text', text: 'Marram Bay Botanic Garden' }], font: 'bricolage-bold', sizePt: 9, minPt: 9, colour: violet },
+      { ...words, id: 'name', y: 15, parts: [column('Name')], font: 'bricolage-bold', sizePt: 20, minPt: 16, lines: 2 },
+      { ...words, id: 'role', y: 36, parts: [column('Role'), { kind: 'text', text: ', ' }, column('Site')], font: 'atkinson', sizePt: 11, minPt: 8 },
+      { ...words, id: 'number', y: 43.5, parts: [column('Badge no')], font: 'mono', sizePt: 10, minPt: 10 },
+      { kind: 'stamp', id: 'code', stamp: stamp.id, x: 61, y: 15, sizeMm: 24 },
+    ],
+  };
+  return { stamps: [stamp], piece, options: defaultRunOptions };
+}
+
+const lists: readonly DemoList[] = [
+  { file: 'volunteers.xlsx', list: 'Volunteers and stewards', job: 'Badges, open weekend', document: badges, printed: 'Badges, first print' },
+  { file: 'equipment.csv', list: 'Equipment', job: 'Asset tags', document: plain('a4-21') },
+  { file: 'seed-packets.xlsx', list: 'Seed packets', job: 'Packet labels', document: plain('a4-21') },
+  { file: 'accessions.csv', list: 'Accessions', job: 'Bed signs', document: plain('a4-8') },
+  { file: 'friends.ods', list: 'Friends of the garden', job: 'Postcards to friends', document: plain('a4-8') },
+  { file: 'seed-loans.xls', list: 'Seed loan agreements', job: 'Loan agreements', document: plain('a4-21') },
+  { file: 'workshops.tsv', list: 'Workshops', job: 'Workshop check-in', document: plain('a4-8') },
+];
+
+/** Loads the lists of Marram Bay once; later starts leave everything as it is. */
+export async function loadDemo(db: Database): Promise<boolean> {
+  const done = await db.selectFrom('settings').select('value').where('name', '=', 'demo').executeTakeFirst();
+  if (done) return false;
+  for (const demo of [...lists].reverse()) {
+    const book = readBook(demo.file, await readFile(join(process.cwd(), 'demo', demo.file)));
+    const sheet = book.sheets[0];
+    const { names, rows } = headingsAndRows(sheet, findHeaderRow(sheet.rows));
+    const roles = suggestRoles(names, rows.slice(0, 500));
+    const jobId = await db.transaction().execute(async (tx) => {
+      const list = await createList(tx, { name: demo.list, source: demo.file, headings: names, roles, rows, note: `${rows.length} records from ${demo.file}`, actor: 'demo' });
+      return createJob(tx, demo.job, list.id, list.columns, 'demo', demo.document(list.columns));
+    });
+    await rejudge(db, jobId);
+    if (demo.printed) await startRun(db, jobId, { name: demo.printed, which: 'ready', ticked: [] }, 'demo');
+    log.info({ list: demo.list, records: rows.length }, 'demo list loaded');
+  }
+  await db.insertInto('settings').values({ name: 'demo', value: 'loaded' }).execute();
+  return true;
+}

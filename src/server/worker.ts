@@ -1,0 +1,77 @@
+import { EventEmitter } from 'node:events';
+import { makeWorkerUtils, run, type TaskList, type WorkerEvents } from 'graphile-worker';
+import { sql } from 'kysely';
+import { z } from 'zod';
+import { databaseUrl, openDatabase } from './db';
+import { judgeInBackground } from './judge';
+import { log } from './log';
+import { readIntake, takeIntake } from './tasks/intake';
+import { assembleRun, runChunk } from './tasks/run';
+
+/** A worker process: takes tasks from the queue until it is stopped. Start as many as there are cores, on any machine. */
+const { db, pool } = openDatabase(databaseUrl(), 6);
+
+const number = z.number().int();
+const tasks: TaskList = {
+  'intake.read': async (payload) => readIntake(db, z.object({ intake: number }).parse(payload).intake),
+  'intake.take': async (payload) => takeIntake(db, z.object({ intake: number }).parse(payload).intake),
+  'job.judge': async (payload) => judgeInBackground(db, z.object({ job: number }).parse(payload).job),
+  'run.chunk': async (payload, helpers) => {
+    const { run: runId, chunk } = z.object({ run: number, chunk: number }).parse(payload);
+    await orFail(runId, helpers.job, () => runChunk(db, runId, chunk));
+  },
+  'run.assemble': async (payload, helpers) => {
+    const runId = z.object({ run: number }).parse(payload).run;
+    await orFail(runId, helpers.job, () => assembleRun(db, runId));
+  },
+};
+
+/** After the last try the run itself says that it failed; until then the queue tries again. */
+async function orFail(runId: number, job: { attempts: number; max_attempts: number }, work: () => Promise<void>): Promise<void> {
+  try {
+    await work();
+  } catch (error) {
+    log.error({ err: error, run: runId }, 'run task failed');
+    if (job.attempts >= job.max_attempts)
+      await db.updateTable('runs').set({ state: 'failed', finished_at: new Date(), error: 'A part of the run could not be made; the log says why. Start the run again.' }).where('id', '=', runId).execute();
+    throw error;
+  }
+}
+
+const events: WorkerEvents = new EventEmitter();
+const own: string[] = [];
+events.on('worker:create', ({ worker }) => {
+  own.push(worker.workerId);
+  void heartbeat();
+});
+
+const utils = await makeWorkerUtils({ pgPool: pool });
+const runner = await run({ pgPool: pool, taskList: tasks, concurrency: 1, pollInterval: 1000, noHandleSignals: true, events });
+
+/** A dead worker's tasks stay locked for hours by default; the living ones free them within seconds. */
+const lostAfterSeconds = 8;
+async function heartbeat(): Promise<void> {
+  try {
+    for (const worker of own)
+      await db.insertInto('workers').values({ id: worker, seen_at: sql`now()` }).onConflict((c) => c.column('id').doUpdateSet({ seen_at: sql`now()` })).execute();
+    const lost = await db.deleteFrom('workers').where('seen_at', '<', sql<Date>`now() - ${lostAfterSeconds} * interval '1 second'`).returning('id').execute();
+    if (lost.length > 0) {
+      await utils.forceUnlockWorkers(lost.map((worker) => worker.id));
+      log.warn({ workers: lost.length }, 'freed the tasks of workers that are gone');
+    }
+  } catch (error) {
+    log.warn({ err: error }, 'heartbeat missed');
+  }
+}
+const beat = setInterval(() => void heartbeat(), 2000);
+
+async function stop(): Promise<void> {
+  clearInterval(beat);
+  await runner.stop();
+  await db.deleteFrom('workers').where('id', 'in', [...own, '']).execute().catch(() => undefined);
+  await pool.end();
+  process.exit(0);
+}
+process.on('SIGTERM', () => void stop());
+process.on('SIGINT', () => void stop());
+log.info('worker ready');

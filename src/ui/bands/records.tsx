@@ -1,0 +1,185 @@
+'use client';
+
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useEffect, useRef, useState } from 'react';
+import { create } from './scroll';
+import { styled } from 'styled-components';
+import { keyColumn, nameColumn, roleWords, type Column, type ColumnRole } from '../../core/records/columns';
+import type { LedgerRow } from '../../core/job/views';
+import { ask } from '../api';
+import { ChoicePart, PlainButton, Sentence } from '../controls';
+import { useJob } from '../ledger/context';
+import { Mark } from '../mark';
+import { colour } from '../theme';
+
+const cellWidth = 148;
+const scroll = create();
+
+const Strip = styled.div`
+  position: relative;
+  height: 100%;
+  overflow: hidden;
+`;
+const Cell = styled.div`
+  position: absolute;
+  top: 0;
+  height: 35px;
+  width: ${cellWidth}px;
+  border-right: 1px solid ${colour.rule};
+  padding: 0 9px;
+  line-height: 35px;
+  white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  cursor: text;
+  &[data-look] { background: ${colour.lookWash}; box-shadow: inset 2px 0 0 ${colour.look}; }
+  input { position: absolute; inset: 1px; width: calc(100% - 2px); border: 2px solid ${colour.violet}; border-radius: 0; padding: 0 6px; }
+`;
+const HeadCell = styled.div`
+  position: absolute;
+  top: 0;
+  width: ${cellWidth}px;
+  padding: 5px 9px 4px;
+  border-right: 1px solid ${colour.rule};
+  font-size: 12px;
+  color: ${colour.inkSoft};
+  b { display: block; font-size: 13.5px; color: ${colour.ink}; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
+  button { font-weight: 400; }
+`;
+
+export function RecordsSentence() {
+  const { job, step } = useJob();
+  const { columns, id: listId, source } = job.list;
+  const assign = useRoles(listId);
+  const key = keyColumn(columns);
+  const name = nameColumn(columns);
+  const choices = columns.map((c) => ({ id: c.id, name: c.name }));
+  const take = (role: ColumnRole) => (id: string) => assign(columns.map((c) => ({ id: c.id, role: c.id === id ? role : c.role === role ? 'text' : c.role })));
+  return (
+    <div style={{ display: 'flex', gap: 14, alignItems: 'start' }}>
+      <Sentence style={{ flex: 1 }}>
+        {job.counts.all.toLocaleString('en')} records with {columns.length} columns from {source}, told apart by{' '}
+        <ChoicePart label="The column that tells records apart" choices={choices} value={key?.id} onChange={take('key')}>{key?.name ?? 'no column yet'}</ChoicePart> and called by{' '}
+        <ChoicePart label="The column with the name" choices={choices} value={name?.id} onChange={take('name')}>{name?.name ?? 'no column yet'}</ChoicePart>.
+      </Sentence>
+      <PlainButton isDisabled={!job.canUndo} onPress={() => step('undo')}>Undo</PlainButton>
+      <PlainButton isDisabled={!job.canRedo} onPress={() => step('redo')}>Redo</PlainButton>
+    </div>
+  );
+}
+
+function useRoles(listId: number) {
+  const { setProblem } = useJob();
+  const client = useQueryClient();
+  const { mutate } = useMutation({
+    mutationFn: (columns: { id: string; role: ColumnRole }[]) => ask(`/api/lists/${listId}/roles`, { json: { columns } }),
+    onSuccess: () => Promise.all([client.invalidateQueries({ queryKey: ['job'] }), client.invalidateQueries({ queryKey: ['rows'] })]),
+    onError: (error) => setProblem(error.message),
+  });
+  return mutate;
+}
+
+/** Column headings, scrolled together with the cells; only what is in sight is drawn. */
+export function RecordsHeads() {
+  const { job } = useJob();
+  const { columns, id: listId } = job.list;
+  const assign = useRoles(listId);
+  const strip = useRef<HTMLDivElement>(null);
+  const { x, width } = scroll.use();
+  useEffect(() => {
+    const element = strip.current;
+    if (!element) return;
+    const observer = new ResizeObserver(() => scroll.setWidth(element.clientWidth));
+    observer.observe(element);
+    return () => observer.disconnect();
+  }, []);
+  const roles = (Object.keys(roleWords) as ColumnRole[]).map((id) => ({ id, name: roleWords[id] }));
+  const total = columns.length * cellWidth;
+  return (
+    <>
+      <Strip ref={strip} style={{ height: 46 }} onWheel={(e) => scroll.moveBy(e.deltaX, total)}>
+        {inSight(columns, x, width).map(([column, c]) => (
+          <HeadCell key={column.id} style={{ left: c * cellWidth - x }}>
+            <b title={column.name}>{column.name}</b>
+            <ChoicePart label={`What ${column.name} is for`} choices={roles} value={column.role} onChange={(role) => assign(columns.map((other) => ({ id: other.id, role: other.id === column.id ? role : (role === 'key' || role === 'name') && other.role === role ? 'text' : other.role })))} />
+          </HeadCell>
+        ))}
+      </Strip>
+      {total > width && (
+        <input type="range" aria-label="Columns in sight" min={0} max={total - width} value={x} onChange={(e) => scroll.moveTo(Number(e.target.value))} style={{ width: '100%', height: 14, display: 'block', accentColor: colour.violet }} />
+      )}
+    </>
+  );
+}
+
+function inSight(columns: readonly Column[], x: number, width: number): [Column, number][] {
+  const from = Math.max(0, Math.floor(x / cellWidth));
+  const to = Math.min(columns.length, Math.ceil((x + width) / cellWidth));
+  return columns.slice(from, to).map((column, i) => [column, from + i]);
+}
+
+export function RecordsCell({ record, open, inHand }: { record: LedgerRow; open: boolean; inHand: boolean }) {
+  const { job, editCell } = useJob();
+  const [editing, setEditing] = useState<string>();
+  const { x, width } = scroll.use();
+  useEffect(() => {
+    if (!open || !inHand) return;
+    const listen = (event: KeyboardEvent) => {
+      if (event.key !== 'Enter' || (event.target as HTMLElement).closest('input, button, a, [role=dialog]')) return;
+      event.preventDefault();
+      setEditing(job.list.columns[0]?.id);
+    };
+    window.addEventListener('keydown', listen);
+    return () => window.removeEventListener('keydown', listen);
+  }, [open, inHand, job.list.columns]);
+  if (!open) return <FoldedRecords record={record} />;
+  const { columns } = job.list;
+  const commit = (column: Column, value: string, next?: number) => {
+    if (value !== (record.values[column.id] ?? '')) editCell(record.id, column.id, value);
+    setEditing(next === undefined ? undefined : columns[next]?.id);
+  };
+  return (
+    <Strip onWheel={(e) => scroll.moveBy(e.deltaX, columns.length * cellWidth)}>
+      {inSight(columns, x, width).map(([column, c]) => {
+        const value = record.values[column.id] ?? '';
+        const note = record.notes.find((n) => n.column === column.id);
+        return (
+          <Cell key={column.id} style={{ left: c * cellWidth - x }} data-look={note ? '' : undefined} title={note ? note.text : value} onDoubleClick={() => setEditing(column.id)}>
+            {editing === column.id ? (
+              <input
+                aria-label={`${column.name} of record ${record.number}`}
+                defaultValue={value}
+                autoFocus
+                onFocus={(e) => e.target.select()}
+                onBlur={(e) => editing === column.id && commit(column, e.target.value)}
+                onKeyDown={(e) => {
+                  if (e.key === 'Escape') setEditing(undefined);
+                  else if (e.key === 'Enter') commit(column, e.currentTarget.value);
+                  else if (e.key === 'Tab') {
+                    e.preventDefault();
+                    commit(column, e.currentTarget.value, c + (e.shiftKey ? -1 : 1));
+                  }
+                }}
+              />
+            ) : (
+              value || (note ? <i style={{ color: colour.look }}>blank</i> : '')
+            )}
+          </Cell>
+        );
+      })}
+    </Strip>
+  );
+}
+
+/** The least of a record's state: what is wrong with it. */
+function FoldedRecords({ record }: { record: LedgerRow }) {
+  const notes = record.notes.filter((n) => n.band === 'records');
+  if (notes.length === 0) return null;
+  const text = notes.map((n) => n.text).join('; ');
+  return (
+    <span title={text} style={{ display: 'flex', gap: 6, alignItems: 'center', height: '100%', padding: '0 8px', fontSize: 12, color: colour.look, whiteSpace: 'nowrap' }}>
+      <Mark name="look" label="needs a look" />
+      <span style={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>{text}</span>
+    </span>
+  );
+}

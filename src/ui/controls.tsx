@@ -1,0 +1,213 @@
+'use client';
+
+import type { ReactNode } from 'react';
+import { Button, Dialog, DialogTrigger, Input, Label, ListBox, ListBoxItem, NumberField, Popover, TextField } from 'react-aria-components';
+import { styled } from 'styled-components';
+import { colour, font } from './theme';
+
+export const MainButton = styled(Button)`
+  background: ${colour.violet};
+  color: #fff;
+  font-weight: 700;
+  border: 0;
+  border-radius: 3px;
+  padding: 9px 16px;
+  cursor: pointer;
+  white-space: nowrap;
+  &[data-hovered] { background: ${colour.violetDeep}; }
+  &[data-disabled] { background: ${colour.ruleStrong}; color: ${colour.ink}; cursor: default; }
+`;
+
+export const QuietButton = styled(Button)`
+  background: ${colour.paper};
+  border: 1px solid ${colour.ruleStrong};
+  border-radius: 3px;
+  padding: 5px 11px;
+  font-size: 13px;
+  cursor: pointer;
+  white-space: nowrap;
+  &[data-hovered] { border-color: ${colour.ink}; }
+  &[data-disabled] { color: ${colour.out}; border-color: ${colour.rule}; cursor: default; }
+  &[aria-pressed='true'] { background: ${colour.violetWash}; border-color: ${colour.violet}; }
+`;
+
+export const PlainButton = styled(Button)`
+  background: none;
+  border: 0;
+  padding: 4px 8px;
+  cursor: pointer;
+  color: ${colour.inkSoft};
+  border-radius: 3px;
+  &[data-hovered] { color: ${colour.ink}; }
+`;
+
+/** The words of a sentence. */
+export const Sentence = styled.p<{ $minor?: boolean }>`
+  font-size: ${(p) => (p.$minor ? '14px' : '16px')};
+  line-height: 1.72;
+  text-wrap: pretty;
+`;
+
+const PartButton = styled(Button)`
+  display: inline;
+  background: none;
+  border: 0;
+  border-bottom: 1.5px solid ${colour.violet};
+  padding: 0 0 1px;
+  margin: 0;
+  font: inherit;
+  font-weight: 700;
+  color: ${colour.violetDeep};
+  cursor: pointer;
+  text-align: left;
+  &[data-hovered], &[aria-expanded='true'] { background: ${colour.violetWash}; }
+`;
+
+export const Pop = styled(Popover)`
+  background: ${colour.paper};
+  border: 1px solid ${colour.ink};
+  border-radius: 3px;
+  box-shadow: 3px 3px 0 rgb(29 26 38 / 9%);
+  max-width: 620px;
+  overflow: auto;
+`;
+
+export const Editor = styled(Dialog)`
+  padding: 14px 16px;
+  outline: none;
+  font-size: 14px;
+  display: grid;
+  gap: 11px;
+`;
+
+/** An underlined part of a sentence: it reads as words and opens the small editor made for it. */
+export function Part({ children, label, editor }: { children: ReactNode; label: string; editor: ReactNode | ((close: () => void) => ReactNode) }) {
+  return (
+    <DialogTrigger>
+      <PartButton aria-label={label}>{children}</PartButton>
+      <Pop placement="bottom start" offset={4}>
+        <Editor aria-label={label}>{({ close }) => (typeof editor === 'function' ? editor(close) : editor)}</Editor>
+      </Pop>
+    </DialogTrigger>
+  );
+}
+
+const Options = styled(ListBox)`
+  outline: none;
+  display: grid;
+  gap: 2px;
+  margin: -4px -6px;
+  min-width: 240px;
+  max-height: 360px;
+  overflow: auto;
+`;
+const Option = styled(ListBoxItem)`
+  padding: 6px 8px;
+  border-radius: 2px;
+  cursor: pointer;
+  outline: none;
+  &[data-focused], &[data-hovered] { background: ${colour.violetWash}; }
+  &[data-selected] { font-weight: 700; }
+  small { display: block; font-weight: 400; color: ${colour.inkSoft}; font-size: 12.5px; line-height: 1.35; max-width: 340px; }
+`;
+
+export interface Choice<T extends string> {
+  id: T;
+  name: string;
+  about?: string;
+}
+
+/** A short list to choose one from; choosing closes the editor. */
+export function Choose<T extends string>({ label, choices, value, onChange }: { label: string; choices: readonly Choice<T>[]; value: T | undefined; onChange: (id: T) => void }) {
+  return (
+    <Options
+      aria-label={label}
+      selectionMode="single"
+      autoFocus
+      selectedKeys={value === undefined ? [] : [value]}
+      onSelectionChange={(keys) => {
+        const [key] = keys === 'all' ? [] : [...keys];
+        if (key !== undefined) onChange(key as T);
+      }}
+    >
+      {choices.map((choice) => (
+        <Option key={choice.id} id={choice.id} textValue={choice.name}>
+          {choice.name}
+          {choice.about && <small>{choice.about}</small>}
+        </Option>
+      ))}
+    </Options>
+  );
+}
+
+/** A sentence part that is a choice from a short list. */
+export function ChoicePart<T extends string>({ label, choices, value, onChange, children }: { label: string; choices: readonly Choice<T>[]; value: T | undefined; onChange: (id: T) => void; children?: ReactNode }) {
+  return (
+    <Part label={label} editor={(close) => <Choose label={label} choices={choices} value={value} onChange={(id) => { onChange(id); close(); }} />}>
+      {children ?? choices.find((c) => c.id === value)?.name ?? 'choose'}
+    </Part>
+  );
+}
+
+const fieldBox = `
+  display: grid;
+  gap: 3px;
+  label { font-size: 12.5px; color: ${colour.inkSoft}; }
+  input { border: 1px solid ${colour.ruleStrong}; border-radius: 2px; padding: 5px 8px; background: #fff; min-width: 0; width: 100%; }
+`;
+const NumberBox = styled(NumberField)`${fieldBox}`;
+const TextBox = styled(TextField)`${fieldBox}`;
+
+/** A measure with its unit in the label. Takes effect when it is left or Enter is pressed. */
+export function Measure({ label, value, onChange, min, max, step = 0.1 }: { label: string; value: number; onChange: (value: number) => void; min: number; max: number; step?: number }) {
+  return (
+    <NumberBox value={value} minValue={min} maxValue={max} step={step} onChange={(v) => Number.isFinite(v) && onChange(v)} formatOptions={{ maximumFractionDigits: 2, useGrouping: false }}>
+      <Label>{label}</Label>
+      <Input />
+    </NumberBox>
+  );
+}
+
+export function Words({ label, value, onChange, autoFocus, onEnter }: { label: string; value: string; onChange: (value: string) => void; autoFocus?: boolean; onEnter?: () => void }) {
+  return (
+    <TextBox value={value} onChange={onChange} autoFocus={autoFocus} onKeyDown={(e) => e.key === 'Enter' && onEnter?.()}>
+      <Label>{label}</Label>
+      <Input />
+    </TextBox>
+  );
+}
+
+/** A column, wherever one stands in a sentence or a content. */
+export const Chip = styled.span<{ $tone?: 'plain' | 'look' }>`
+  display: inline-block;
+  background: ${(p) => (p.$tone === 'look' ? colour.lookWash : colour.violetWash)};
+  color: ${(p) => (p.$tone === 'look' ? colour.look : colour.violetDeep)};
+  font: 400 0.92em/1.35 ${font.code};
+  padding: 1px 6px;
+  border-radius: 2px;
+  margin: 0 1px;
+`;
+
+export const Small = styled.p`
+  font-size: 12.5px;
+  color: ${colour.inkSoft};
+`;
+
+export const Warning = styled.p`
+  color: ${colour.look};
+  font-size: 13px;
+`;
+
+export const ErrorLine = styled.p`
+  color: ${colour.failed};
+  font-size: 14px;
+`;
+
+export const VisuallyHidden = styled.span`
+  position: absolute;
+  width: 1px;
+  height: 1px;
+  overflow: hidden;
+  clip-path: inset(50%);
+  white-space: nowrap;
+`;

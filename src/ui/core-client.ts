@@ -1,0 +1,91 @@
+'use client';
+
+import { useEffect, useState } from 'react';
+import type { Stamp } from '../core/payload/stamp';
+import type { Piece } from '../core/piece/piece';
+import type { Values } from '../core/records/columns';
+import type { CodePicture, PiecePicture, ReadingReport, WorkerRequest } from '../workers/protocol';
+
+interface Waiting {
+  resolve(result: unknown): void;
+  reject(error: Error): void;
+}
+
+let worker: Worker | undefined;
+let next = 1;
+const waiting = new Map<number, Waiting>();
+
+type Request = WorkerRequest extends infer R ? (R extends { id: number } ? Omit<R, 'id'> : never) : never;
+
+function send<T>(request: Request): Promise<T> {
+  if (!worker) {
+    worker = new Worker(new URL('../workers/core.worker.ts', import.meta.url), { type: 'module' });
+    worker.onmessage = ({ data }: MessageEvent<{ id: number; result?: unknown; error?: string }>) => {
+      const wait = waiting.get(data.id);
+      waiting.delete(data.id);
+      if (data.error === undefined) wait?.resolve(data.result);
+      else wait?.reject(new Error(data.error));
+    };
+  }
+  return new Promise<T>((resolve, reject) => {
+    const id = next++;
+    waiting.set(id, { resolve: resolve as (result: unknown) => void, reject });
+    worker!.postMessage({ ...request, id });
+  });
+}
+
+/** What was worked out lately, oldest thrown away first. */
+class Memory<T> {
+  private readonly held = new Map<string, T>();
+  get(key: string): T | undefined {
+    return this.held.get(key);
+  }
+  set(key: string, value: T): void {
+    this.held.set(key, value);
+    if (this.held.size > 600) this.held.delete(this.held.keys().next().value!);
+  }
+}
+
+const codes = new Memory<CodePicture | null>();
+const pieces = new Memory<PiecePicture>();
+
+function useWorked<T>(key: string | undefined, memory: Memory<T>, work: () => Promise<T>): T | undefined {
+  const [, redraw] = useState(0);
+  const known = key === undefined ? undefined : memory.get(key);
+  useEffect(() => {
+    if (key === undefined || memory.get(key) !== undefined) return;
+    let stale = false;
+    work().then(
+      (result) => {
+        memory.set(key, result);
+        if (!stale) redraw((n) => n + 1);
+      },
+      (error: unknown) => console.error(error),
+    );
+    return () => {
+      stale = true;
+    };
+    // the key stands for everything `work` depends on
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [key]);
+  return known;
+}
+
+/** Only the values a stamp or piece uses, so that an unrelated edit draws nothing again. */
+const used = (parts: readonly { kind: string; column?: string }[], values: Values): string[] => parts.filter((p) => p.kind === 'column').map((p) => values[p.column!] ?? '');
+
+/** The code of a record, drawn in the worker. Undefined while it is worked on, null where there is none. */
+export function useCode(stamp: Stamp | undefined, values: Values | undefined): CodePicture | null | undefined {
+  const key = stamp && values ? JSON.stringify([stamp, used(stamp.parts, values)]) : undefined;
+  return useWorked(key, codes, async () => (await send<CodePicture | undefined>({ kind: 'code', stamp: stamp!, values: values! })) ?? null);
+}
+
+/** The piece of a record, laid out in the worker. */
+export function usePiece(piece: Piece, stamps: Stamp[], values: Values | undefined): PiecePicture | undefined {
+  const key = values && JSON.stringify([piece, stamps, piece.elements.map((e) => (e.kind === 'text' ? used(e.parts, values) : 0)), stamps.map((s) => used(s.parts, values))]);
+  return useWorked(key, pieces, () => send<PiecePicture>({ kind: 'piece', piece, stamps, values: values! }));
+}
+
+export function readCode(stamp: Stamp, values: Values, piece: Piece | undefined, stamps: Stamp[]): Promise<ReadingReport> {
+  return send<ReadingReport>({ kind: 'read', stamp, values, piece, stamps });
+}

@@ -1,0 +1,85 @@
+'use client';
+
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import Link from 'next/link';
+import { usePathname } from 'next/navigation';
+import { useState, type ReactNode } from 'react';
+import { createGlobalStyle, styled } from 'styled-components';
+import { ShortcutsButton } from './shortcuts';
+import { colour, font } from './theme';
+
+const Global = createGlobalStyle`
+  *, *::before, *::after { box-sizing: border-box; }
+  html, body { height: 100%; margin: 0; }
+  body { background: ${colour.ground}; color: ${colour.ink}; font: 400 14px/1.4 ${font.text}; -webkit-font-smoothing: antialiased; }
+  h1, h2, h3, p { margin: 0; }
+  button, input, select, textarea { font: inherit; color: inherit; }
+  a { color: ${colour.violetDeep}; text-underline-offset: 3px; }
+  :focus-visible, [data-focus-visible] { outline: 2px solid ${colour.violet}; outline-offset: 1px; }
+  code, .code { font-family: ${font.code}; }
+`;
+
+const Shell = styled.div`
+  height: 100vh;
+  min-width: 1080px;
+  display: grid;
+  grid-template-rows: 44px minmax(0, 1fr);
+`;
+
+const Bar = styled.header`
+  display: flex;
+  align-items: center;
+  gap: 22px;
+  padding: 0 20px;
+  border-bottom: 1px solid ${colour.rule};
+  font-size: 13.5px;
+  a { color: ${colour.inkSoft}; text-decoration: none; padding: 4px 0; }
+  a:hover { color: ${colour.ink}; }
+  a[aria-current='page'] { color: ${colour.ink}; font-weight: 700; }
+  nav { display: flex; gap: 22px; flex: 1; }
+`;
+
+const Brand = styled.span`
+  display: flex;
+  align-items: center;
+  gap: 9px;
+  font: 700 18px/1 ${font.title};
+  color: ${colour.ink};
+`;
+
+const places = [
+  ['/jobs', 'Jobs'],
+  ['/bring-in', 'Bring in records'],
+] as const;
+
+export function Frame({ children }: { children: ReactNode }) {
+  const [client] = useState(() => new QueryClient({ defaultOptions: { queries: { retry: 1, staleTime: 2000, refetchOnWindowFocus: true } } }));
+  const path = usePathname();
+  return (
+    <QueryClientProvider client={client}>
+      <Global />
+      <Shell>
+        <Bar>
+          <Link href="/jobs" aria-label="Hand Stamp, all jobs">
+            <Brand>
+              <svg width="22" height="22" viewBox="0 0 22 22" aria-hidden>
+                <circle cx="11" cy="11" r="9.5" fill="none" stroke={colour.violet} strokeWidth="2.2" />
+                <circle cx="11" cy="11" r="5" fill={colour.violet} />
+              </svg>
+              Hand Stamp
+            </Brand>
+          </Link>
+          <nav aria-label="Main">
+            {places.map(([href, name]) => (
+              <Link key={href} href={href} aria-current={path.startsWith(href) ? 'page' : undefined}>
+                {name}
+              </Link>
+            ))}
+          </nav>
+          <ShortcutsButton />
+        </Bar>
+        {children}
+      </Shell>
+    </QueryClientProvider>
+  );
+}

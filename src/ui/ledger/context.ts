@@ -1,0 +1,43 @@
+'use client';
+
+import { createContext, useContext } from 'react';
+import type { Filter, JobView, LedgerRow } from '../../core/job/views';
+import type { JobDocument } from '../../core/job/document';
+
+export const bands = ['records', 'stamps', 'piece', 'run'] as const;
+export type Band = (typeof bands)[number];
+export const bandNames: Record<Band, string> = { records: 'Records', stamps: 'Stamps', piece: 'Piece', run: 'Run' };
+
+/** What every part of a job's screen shares. */
+export interface JobScreenState {
+  job: JobView;
+  band: Band;
+  openBand(band: Band): void;
+  /** Index of the row in hand within the filter, and its row once loaded. */
+  hand: number;
+  handRow: LedgerRow | undefined;
+  setHand(index: number): void;
+  total: number;
+  rowAt(index: number): LedgerRow | undefined;
+  filter: Filter;
+  query: string;
+  ticked: ReadonlySet<number>;
+  tick(ids: readonly number[], on: boolean): void;
+  /** Keeps a change of the job's document; every row follows. */
+  save(change: (document: JobDocument) => JobDocument): void;
+  editCell(record: number, column: string, value: string): void;
+  step(direction: 'undo' | 'redo'): void;
+  jump(to: 'longest' | 'shortest' | 'scripts' | 'over'): void;
+  openLoupe(): void;
+  /** Something that could not be done, in words. */
+  problem: string | undefined;
+  setProblem(text: string | undefined): void;
+}
+
+export const JobScreenContext = createContext<JobScreenState | undefined>(undefined);
+
+export function useJob(): JobScreenState {
+  const state = useContext(JobScreenContext);
+  if (!state) throw new Error('used outside a job');
+  return state;
+}

@@ -1,0 +1,225 @@
+'use client';
+
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { useEffect, useRef, type ReactNode } from 'react';
+import { styled } from 'styled-components';
+import type { LedgerRow } from '../../core/job/views';
+import { PieceBand, PieceCell, PieceSentence } from '../bands/piece';
+import { RecordsCell, RecordsHeads, RecordsSentence } from '../bands/records';
+import { RunBand, RunCell, RunSentence } from '../bands/run';
+import { StampsCell, StampsSentence, stampsRowHeight } from '../bands/stamps';
+import { Mark, markWords, type MarkName } from '../mark';
+import { keyColumn, nameColumn } from '../../core/records/columns';
+import { colour, font, row as rowHeight, spineWidth } from '../theme';
+import { bandNames, bands, useJob, type Band } from './context';
+
+const folded: Record<Band, number> = { records: 84, stamps: 52, piece: 92, run: 74 };
+
+/** Grid columns for the ledger: the spine, then four bands of which one is open. */
+const columnsFor = (open: Band): string => `${spineWidth}px ${bands.map((band) => (band === open ? 'minmax(0, 1fr)' : `${folded[band]}px`)).join(' ')}`;
+
+const Frame = styled.div`
+  display: grid;
+  grid-template-rows: auto auto minmax(0, 1fr);
+  min-height: 0;
+  position: relative;
+`;
+const Line = styled.div`
+  display: grid;
+  scrollbar-gutter: stable;
+  overflow: hidden;
+  border-bottom: 1px solid ${colour.ruleStrong};
+  > * { border-right: 1px solid ${colour.rule}; min-width: 0; }
+  > :last-child { border-right: 0; }
+`;
+const BandHead = styled.button`
+  all: unset;
+  box-sizing: border-box;
+  padding: 7px 10px 6px 12px;
+  min-height: 52px;
+  cursor: pointer;
+  overflow: hidden;
+  &:focus-visible { outline: 2px solid ${colour.violet}; outline-offset: -2px; }
+  &[aria-expanded='true'] { background: ${colour.paper}; cursor: default; }
+  b { font: 700 16px/1.2 ${font.title}; }
+  kbd { font: 400 11px/1 ${font.code}; color: ${colour.inkSoft}; margin-left: 5px; }
+  span { display: block; font-size: 12.5px; color: ${colour.inkSoft}; white-space: nowrap; margin-top: 1px; overflow: hidden; text-overflow: ellipsis; }
+`;
+const Scroller = styled.div`
+  overflow-y: scroll;
+  scrollbar-gutter: stable;
+  min-height: 0;
+  outline: none;
+  position: relative;
+  &:focus-visible { box-shadow: inset 0 0 0 2px ${colour.violet}; }
+`;
+const Row = styled.div`
+  position: absolute;
+  left: 0;
+  right: 0;
+  display: grid;
+  border-bottom: 1px solid ${colour.rule};
+  > * { border-right: 1px solid ${colour.rule}; min-width: 0; overflow: hidden; }
+  > :last-child { border-right: 0; }
+  &[aria-selected='true'] { background: ${colour.violetWash}; }
+  [data-open] { background: ${colour.paper}; }
+  &[aria-selected='true'] [data-open] { background: ${colour.paper}; }
+`;
+const Spine = styled.div`
+  display: flex;
+  align-items: center;
+  gap: 9px;
+  padding: 0 10px 0 12px;
+  .marks { display: flex; gap: 4px; align-items: center; }
+  .title { flex: 1; min-width: 0; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
+  [aria-selected='true'] & .title { font-weight: 700; }
+  .key { font: 400 13px/1 ${font.code}; color: ${colour.inkSoft}; max-width: 96px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+  .key.blank { color: ${colour.look}; font-weight: 700; }
+  input { margin: 0 2px 0 0; accent-color: ${colour.violet}; }
+`;
+const Overlay = styled.div`
+  display: grid;
+  grid-row: 3;
+  grid-column: 1;
+  pointer-events: none;
+  scrollbar-gutter: stable;
+  overflow: hidden;
+  > div { pointer-events: auto; min-height: 0; overflow: auto; background: ${colour.paper}; border-right: 1px solid ${colour.ruleStrong}; }
+`;
+const Empty = styled.div`
+  padding: 40px 20px;
+  text-align: center;
+  color: ${colour.inkSoft};
+`;
+
+export function Ledger({ see, loading }: { see: (from: number, to: number) => void; loading: boolean }) {
+  const state = useJob();
+  const { job, band, hand, total, rowAt } = state;
+  const scroller = useRef<HTMLDivElement>(null);
+  const virtual = useVirtualizer({
+    count: total,
+    getScrollElement: () => scroller.current,
+    estimateSize: (index) => (band === 'stamps' && index === hand ? stampsRowHeight : rowHeight),
+    overscan: 8,
+    getItemKey: (index) => index,
+  });
+  useEffect(() => virtual.measure(), [virtual, band, hand]);
+  useEffect(() => {
+    if (hand < total) virtual.scrollToIndex(hand, { align: 'auto' });
+  }, [virtual, hand, total, band]);
+  const items = virtual.getVirtualItems();
+  const first = items[0]?.index ?? 0;
+  const lastSeen = items.at(-1)?.index ?? 0;
+  useEffect(() => see(Math.min(first, hand), Math.max(lastSeen, first)), [see, first, lastSeen, hand]);
+  const columns = columnsFor(band);
+  const sentences: Record<Band, ReactNode> = { records: <RecordsSentence />, stamps: <StampsSentence />, piece: <PieceSentence />, run: <RunSentence /> };
+  const gridColumn = bands.indexOf(band) + 2;
+  return (
+    <Frame>
+      <Line style={{ gridTemplateColumns: columns }}>
+        <SpineHead />
+        {bands.map((name, i) => (
+          <BandHead key={name} type="button" aria-expanded={band === name} aria-label={`${bandNames[name]}: ${bandCount(name, state)}`} onClick={() => state.openBand(name)}>
+            <b>{bandNames[name]}</b>
+            <kbd>{i + 1}</kbd>
+            <span title={bandCount(name, state)}>{bandCount(name, state)}</span>
+          </BandHead>
+        ))}
+      </Line>
+      <Line style={{ gridTemplateColumns: columns }}>
+        <div style={{ gridColumn, background: colour.paper, padding: '13px 20px 12px', borderLeft: `1px solid ${colour.rule}`, marginLeft: -1 }}>{sentences[band]}</div>
+        {band === 'records' && <div style={{ gridColumn, background: colour.paper, borderTop: `1px solid ${colour.rule}` }}><RecordsHeads /></div>}
+      </Line>
+      <Scroller ref={scroller} tabIndex={0} role="grid" aria-label="Records of the job" aria-rowcount={total} aria-activedescendant={total > 0 ? `row-${hand}` : undefined} style={{ gridRow: 3, gridColumn: 1 }}>
+        <div role="rowgroup" style={{ height: virtual.getTotalSize(), position: 'relative' }}>
+          {items.map((item) => {
+            const record = rowAt(item.index);
+            return (
+              <Row
+                key={item.key}
+                id={`row-${item.index}`}
+                role="row"
+                aria-rowindex={item.index + 1}
+                aria-selected={item.index === hand}
+                style={{ gridTemplateColumns: columns, top: item.start, height: item.size }}
+                onMouseDown={() => state.setHand(item.index)}
+              >
+                <SpineCell record={record} />
+                <div role="gridcell" data-open={band === 'records' || undefined}>{record && <RecordsCell record={record} open={band === 'records'} inHand={item.index === hand} />}</div>
+                <div role="gridcell" data-open={band === 'stamps' || undefined}>{record && <StampsCell record={record} open={band === 'stamps'} inHand={item.index === hand} />}</div>
+                <div role="gridcell">{record && band !== 'piece' && <PieceCell record={record} />}</div>
+                <div role="gridcell">{record && band !== 'run' && <RunCell record={record} />}</div>
+              </Row>
+            );
+          })}
+        </div>
+        {total === 0 && !loading && <Empty>{job.counts.all === 0 ? 'This list has no records yet.' : state.query ? `No record holds “${state.query}”.` : 'No record is in this state.'}</Empty>}
+      </Scroller>
+      {(band === 'piece' || band === 'run') && (
+        <Overlay style={{ gridTemplateColumns: columns }}>
+          <div style={{ gridColumn }}>{band === 'piece' ? <PieceBand /> : <RunBand />}</div>
+        </Overlay>
+      )}
+    </Frame>
+  );
+}
+
+function SpineHead() {
+  const { total, hand, ticked, tick, rowAt } = useJob();
+  return (
+    <div style={{ padding: '7px 10px 6px 12px' }}>
+      <b style={{ font: `700 16px/1.2 ${font.title}` }}>Record</b>
+      <span style={{ display: 'block', fontSize: 12.5, color: colour.inkSoft, marginTop: 1 }}>
+        {ticked.size > 0 ? (
+          <>
+            {ticked.size.toLocaleString('en')} ticked{' '}
+            <button type="button" style={{ all: 'unset', cursor: 'pointer', textDecoration: 'underline' }} onClick={() => tick([...ticked], false)}>
+              none
+            </button>
+          </>
+        ) : total > 0 ? (
+          `row in hand: ${(rowAt(hand)?.number ?? hand + 1).toLocaleString('en')} of ${total.toLocaleString('en')}`
+        ) : (
+          'no records'
+        )}
+      </span>
+    </div>
+  );
+}
+
+function bandCount(band: Band, { job }: ReturnType<typeof useJob>): string {
+  const { bands: n, counts, document } = job;
+  if (band === 'records') return n.records ? `${n.records.toLocaleString('en')} to look at` : 'all in order';
+  if (band === 'stamps') {
+    const stamps = document.stamps.length === 1 ? '1 stamp' : `${document.stamps.length} stamps`;
+    const fits = counts.all - n.stampsOut - n.stamps;
+    return n.stamps + n.stampsOut === 0 ? `${stamps} · all fit` : `${stamps} · fits ${fits.toLocaleString('en')}, ${(n.stamps + n.stampsOut).toLocaleString('en')} without a code`;
+  }
+  if (band === 'piece') return n.piece ? `${n.piece} ${n.piece === 1 ? 'runs' : 'run'} over` : 'all fit';
+  return `${counts.ready.toLocaleString('en')} ready`;
+}
+
+function SpineCell({ record }: { record: LedgerRow | undefined }) {
+  const { job, ticked, tick } = useJob();
+  if (!record) return <Spine role="rowheader"><span className="title" style={{ color: colour.out }}>…</span></Spine>;
+  const key = keyColumn(job.list.columns);
+  const name = nameColumn(job.list.columns) ?? key ?? job.list.columns[0];
+  const title = record.values[name.id] || 'no name';
+  const keyText = key && key !== name ? record.values[key.id] : undefined;
+  const marks: [Band, MarkName][] = [
+    ['records', record.marks.records],
+    ['stamps', record.marks.stamps],
+    ['piece', record.marks.piece],
+    ['run', record.marks.run ?? (record.marks.overall === 'out' ? 'out' : 'none')],
+  ];
+  return (
+    <Spine role="rowheader">
+      <input type="checkbox" checked={ticked.has(record.id)} onChange={(e) => tick([record.id], e.target.checked)} aria-label={`Tick ${title}`} tabIndex={-1} />
+      <span className="marks" role="img" aria-label={marks.map(([band, mark]) => `${bandNames[band]}: ${markWords[mark]}`).join(', ')}>
+        {marks.map(([band, mark]) => <Mark key={band} name={mark} />)}
+      </span>
+      <span className="title" title={title}>{title}</span>
+      {keyText !== undefined && <span className={keyText.trim() ? 'key' : 'key blank'} title={keyText}>{keyText.trim() || 'blank'}</span>}
+    </Spine>
+  );
+}

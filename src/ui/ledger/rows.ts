@@ -1,0 +1,41 @@
+'use client';
+
+import { keepPreviousData, useQueries } from '@tanstack/react-query';
+import { useCallback, useMemo, useState } from 'react';
+import type { Filter, LedgerRow } from '../../core/job/views';
+import { ask } from '../api';
+
+const size = 100;
+interface Window {
+  total: number;
+  rows: LedgerRow[];
+}
+
+/** The records of a job in windows of a hundred, loaded as they come into sight. */
+export function useRows(job: number, filter: Filter, query: string) {
+  const [pages, setPages] = useState<readonly number[]>([0]);
+  const results = useQueries({
+    queries: pages.map((page) => ({
+      queryKey: ['rows', job, filter, query, page],
+      queryFn: ({ signal }: { signal: AbortSignal }) => ask<Window>(`/api/jobs/${job}/rows?${new URLSearchParams({ filter, q: query, offset: String(page * size), limit: String(size) }).toString()}`, { signal }),
+      placeholderData: keepPreviousData,
+    })),
+  });
+  const windows = useMemo(() => {
+    const map = new Map<number, Window>();
+    results.forEach((result, i) => result.data && map.set(pages[i], result.data));
+    return map;
+    // results is new at every render; its data are what matters
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [pages, ...results.map((r) => r.data)]);
+  const total = windows.values().next().value?.total ?? 0;
+  const rowAt = useCallback((index: number) => windows.get(Math.floor(index / size))?.rows[index % size], [windows]);
+  /** Says which rows are in sight. */
+  const see = useCallback((from: number, to: number) => {
+    const wanted: number[] = [];
+    for (let page = Math.max(0, Math.floor(from / size)); page <= Math.floor(Math.max(from, to) / size); page++) wanted.push(page);
+    setPages((now) => (now.length === wanted.length && now.every((p, i) => p === wanted[i]) ? now : wanted));
+  }, []);
+  const failed = results.find((r) => r.error)?.error;
+  return { total, rowAt, see, loading: results.some((r) => r.isPending), failed };
+}

@@ -1,0 +1,92 @@
+'use client';
+
+import { useState } from 'react';
+import { Dialog, Heading } from 'react-aria-components';
+import { styled } from 'styled-components';
+import { judgeStamp } from '../core/payload/stamp';
+import { CodeSvg } from './code-picture';
+import { PlainButton, Small, Warning } from './controls';
+import { useCode } from './core-client';
+import { useJob } from './ledger/context';
+import { Mark } from './mark';
+import { phoneWould, ReadingWords, useReading } from './reading';
+import { Card, Veil } from './shortcuts';
+import { colour, font } from './theme';
+
+const Lens = styled(Dialog)`
+  outline: none;
+  display: grid;
+  grid-template-columns: auto 330px;
+  min-height: 420px;
+  .code { display: grid; place-items: center; padding: 34px; border-right: 1px solid ${colour.rule}; }
+  .facts { padding: 22px 26px; display: grid; gap: 13px; align-content: start; }
+  h3 { font: 400 12.5px/1.3 ${font.text}; color: ${colour.inkSoft}; margin-bottom: 2px; }
+  .says { font: 400 13.5px/1.45 ${font.code}; overflow-wrap: anywhere; max-height: 120px; overflow: auto; }
+`;
+
+/** The code at true size and enlarged, what the reader makes of it, what a phone would do, and the verdict. No settings. */
+export function Loupe({ isOpen, onOpenChange }: { isOpen: boolean; onOpenChange: (open: boolean) => void }) {
+  return (
+    <Veil isOpen={isOpen} onOpenChange={onOpenChange} isDismissable>
+      <Card>
+        <Lens>{({ close }) => <LoupeContent close={close} />}</Lens>
+      </Card>
+    </Veil>
+  );
+}
+
+function LoupeContent({ close }: { close: () => void }) {
+  const { job, handRow } = useJob();
+  const { stamps, piece } = job.document;
+  const [which, setWhich] = useState(0);
+  const stamp = stamps[which] ?? stamps[0];
+  const code = useCode(stamp, handRow?.values);
+  const onPiece = piece.elements.some((e) => e.kind === 'stamp' && e.stamp === stamp?.id) ? piece : undefined;
+  const report = useReading(stamp, code ? handRow?.values : undefined, stamps, onPiece);
+  if (!stamp || !handRow) return <div style={{ padding: 30 }}>There is no record in hand.</div>;
+  const verdict = judgeStamp(stamp, handRow.values, job.list.columns);
+  // CSS pixels are 1/96 inch: at 100 % zoom this is the printed size
+  const trueSize = code ? (code.widthMm / 25.4) * 96 : 0;
+  return (
+    <>
+      <div className="code">{code ? <CodeSvg code={code} size={348} label="The code, enlarged" /> : <Small style={{ width: 300, textAlign: 'center' }}>{verdict.mark === 'ready' ? 'drawing …' : verdict.reason}</Small>}</div>
+      <div className="facts">
+        <div style={{ display: 'flex', justifyContent: 'space-between', alignItems: 'start' }}>
+          <Heading slot="title" level={2}>{stamp.name}</Heading>
+          <PlainButton onPress={close} style={{ margin: '-6px -10px 0 0' }}>Close</PlainButton>
+        </div>
+        {stamps.length > 1 && (
+          <div>{stamps.map((s, i) => <PlainButton key={s.id} onPress={() => setWhich(i)} aria-pressed={i === which}>{s.name}</PlainButton>)}</div>
+        )}
+        {code && (
+          <>
+            <section>
+              <h3>Says</h3>
+              <p className="says">{code.payload}</p>
+            </section>
+            <section aria-live="polite">
+              <h3>{report && 'onPiece' in report && report.onPiece ? 'Reads as, from the finished piece' : 'Reads as, from this artwork'}</h3>
+              <ReadingWords report={report} payload={code.payload} />
+              {report && 'unusedCorrection' in report && report.unusedCorrection !== undefined && <Small>{Math.round(report.unusedCorrection * 100)}% of its error correction is unused.</Small>}
+            </section>
+            <section>
+              <h3>A phone would</h3>
+              <p>{phoneWould(code.payload)}</p>
+            </section>
+            <section>
+              <h3>True size, {code.widthMm.toFixed(1)} mm with its quiet zone</h3>
+              <CodeSvg code={code} size={trueSize} label="The code at true size" />
+            </section>
+          </>
+        )}
+        <section>
+          <h3>Verdict</h3>
+          <p style={{ display: 'flex', gap: 7, alignItems: 'baseline' }}>
+            <Mark name={verdict.mark} /> <span>{verdict.mark === 'ready' ? 'fits' : verdict.reason}{verdict.mark === 'look' && verdict.mend ? ` ${verdict.mend}` : ''}</span>
+          </p>
+          {code?.warnings.map((w) => <Warning key={w.kind}>{w.message} {w.mend}</Warning>)}
+        </section>
+      </div>
+    </>
+  );
+}

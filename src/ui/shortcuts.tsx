@@ -1,0 +1,78 @@
+'use client';
+
+import { useEffect, useState } from 'react';
+import { Dialog, Heading, Modal, ModalOverlay } from 'react-aria-components';
+import { styled } from 'styled-components';
+import { PlainButton } from './controls';
+import { colour, font } from './theme';
+
+export const Veil = styled(ModalOverlay)`
+  position: fixed;
+  inset: 0;
+  background: rgb(29 26 38 / 28%);
+  display: grid;
+  place-items: center;
+  z-index: 50;
+`;
+
+export const Card = styled(Modal)`
+  background: ${colour.paper};
+  border: 1px solid ${colour.ink};
+  border-radius: 3px;
+  max-width: calc(100vw - 60px);
+  max-height: calc(100vh - 60px);
+  overflow: auto;
+  h2 { font: 700 19px/1.2 ${font.title}; }
+`;
+
+const Table = styled.dl`
+  display: grid;
+  grid-template-columns: max-content 1fr;
+  gap: 8px 18px;
+  margin: 14px 0 0;
+  dt { font-family: ${font.code}; font-size: 13px; }
+  dd { margin: 0; }
+`;
+
+const keys: [string, string][] = [
+  ['↑ ↓', 'the record before, the record after'],
+  ['1 2 3 4', 'open Records, Stamps, Piece, Run'],
+  ['Space', 'lay the loupe over the code of the row in hand'],
+  ['Enter', 'change the first cell of the row in hand (Records open)'],
+  ['T', 'tick the row in hand'],
+  ['/', 'search the records'],
+  ['Ctrl Z, Ctrl Y', 'undo, redo a change of cells'],
+  ['?', 'this sheet'],
+];
+
+/** All shortcuts in one sheet, opened by its button or `?`. */
+export function ShortcutsButton() {
+  const [open, setOpen] = useState(false);
+  useEffect(() => {
+    const listen = (event: KeyboardEvent) => {
+      if (event.key === '?' && !(event.target as HTMLElement).closest('input, textarea, select')) setOpen(true);
+    };
+    window.addEventListener('keydown', listen);
+    return () => window.removeEventListener('keydown', listen);
+  }, []);
+  return (
+    <>
+      <PlainButton aria-label="Shortcuts" onPress={() => setOpen(true)}>?</PlainButton>
+      <Veil isOpen={open} onOpenChange={setOpen} isDismissable>
+        <Card>
+          <Dialog style={{ padding: '22px 26px', minWidth: 420 }}>
+            <Heading slot="title" level={2}>Keys</Heading>
+            <Table>
+              {keys.map(([key, what]) => (
+                <div key={key} style={{ display: 'contents' }}>
+                  <dt>{key}</dt>
+                  <dd>{what}</dd>
+                </div>
+              ))}
+            </Table>
+          </Dialog>
+        </Card>
+      </Veil>
+    </>
+  );
+}

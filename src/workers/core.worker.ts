@@ -1,0 +1,88 @@
+/** Runs the core away from the page: encodes codes, lays out pieces, reads artwork back. A thin shell. */
+import { drawingToSvgElements, symbolPath } from '../core/artwork/svg';
+import { extent, lookWarnings, measure } from '../core/look/look';
+import { contentOf, type Stamp } from '../core/payload/stamp';
+import { FontBook } from '../core/piece/fonts';
+import { encodeStamp, fontsForPiece, makePiece, type Piece } from '../core/piece/piece';
+import { stockById } from '../core/piece/stock';
+import { prepareReader, readBack } from '../core/readback/readback';
+import type { Values } from '../core/records/columns';
+import { EncodeError } from '../core/symbology';
+import type { CodePicture, PiecePicture, ReadingReport, WorkerRequest } from './protocol';
+
+const fonts = new FontBook();
+const loading = new Map<string, Promise<void>>();
+
+function load(key: string): Promise<void> {
+  let wait = loading.get(key);
+  if (!wait) {
+    wait = fetch(`/api/fonts/${key}`)
+      .then((response) => response.arrayBuffer())
+      .then((bytes) => fonts.add(key, new Uint8Array(bytes)));
+    loading.set(key, wait);
+  }
+  return wait;
+}
+
+let readerReady = false;
+function useReader(): void {
+  if (!readerReady) prepareReader({ address: new URL('zxing-wasm/reader/zxing_reader.wasm', import.meta.url).href });
+  readerReady = true;
+}
+
+function code(stamp: Stamp, values: Values): CodePicture | undefined {
+  const content = contentOf(stamp, values);
+  if (content.state !== 'said') return undefined;
+  try {
+    const symbol = encodeStamp(stamp, content.payload);
+    const size = measure(symbol, stamp.look);
+    const { columns, rows, left, top } = extent(symbol, stamp.look);
+    return {
+      payload: content.payload, path: symbolPath(symbol, left, top), columns, rows, symbolColumns: symbol.columns, facts: symbol.facts,
+      moduleMm: size.moduleMm, dots: size.dots, widthMm: size.widthMm, heightMm: size.heightMm,
+      foreground: stamp.look.foreground, background: stamp.look.background,
+      warnings: lookWarnings(stamp.look, size.moduleMm),
+    };
+  } catch (error) {
+    if (error instanceof EncodeError) return undefined;
+    throw error;
+  }
+}
+
+async function layout(piece: Piece, stamps: Stamp[], values: Values) {
+  await Promise.all([...fontsForPiece(piece, [values])].map(load));
+  return makePiece(piece, stockById(piece.stock), stamps, values, fonts);
+}
+
+async function picture(piece: Piece, stamps: Stamp[], values: Values): Promise<PiecePicture> {
+  const made = await layout(piece, stamps, values);
+  return { svg: drawingToSvgElements(made.items, fonts), boxes: made.boxes, problems: made.problems };
+}
+
+/** Reads the code of a stamp from its own artwork, or from the finished piece when it lies on one. */
+async function read(stamp: Stamp, values: Values, piece: Piece | undefined, stamps: Stamp[]): Promise<ReadingReport> {
+  useReader();
+  const started = performance.now();
+  const lying = piece && (await layout(piece, stamps, values));
+  let items = lying?.items ?? [];
+  let placed = lying?.codes.find((c) => c.stamp === stamp.id);
+  if (!placed) {
+    const alone: Piece = { stock: 'a4-21', elements: [{ kind: 'stamp', id: 'alone', stamp: stamp.id, x: 0, y: 0, sizeMm: stamp.look.sizeMm }] };
+    const made = await layout(alone, [stamp], values);
+    items = made.items;
+    placed = made.codes[0];
+  }
+  if (!placed) return { result: 'none' };
+  const back = await readBack(items, placed, fonts);
+  return { ...back, milliseconds: performance.now() - started, onPiece: lying !== undefined };
+}
+
+self.onmessage = async ({ data }: MessageEvent<WorkerRequest>) => {
+  try {
+    const result =
+      data.kind === 'code' ? code(data.stamp, data.values) : data.kind === 'piece' ? await picture(data.piece, data.stamps, data.values) : await read(data.stamp, data.values, data.piece, data.stamps);
+    self.postMessage({ id: data.id, result });
+  } catch (error) {
+    self.postMessage({ id: data.id, error: String(error) });
+  }
+};

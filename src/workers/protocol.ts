@@ -1,0 +1,41 @@
+import type { LookWarning } from '../core/look/look';
+import type { Stamp } from '../core/payload/stamp';
+import type { Piece, PieceProblem } from '../core/piece/piece';
+import type { Values } from '../core/records/columns';
+import type { SymbolFacts } from '../core/symbology';
+
+/** A code as the page draws it. Path and grid are in modules, quiet zone included. */
+export interface CodePicture {
+  payload: string;
+  path: string;
+  columns: number;
+  rows: number;
+  /** Modules across without quiet zone. */
+  symbolColumns: number;
+  facts: SymbolFacts;
+  moduleMm: number;
+  dots: number;
+  widthMm: number;
+  heightMm: number;
+  foreground: string;
+  background: string;
+  warnings: LookWarning[];
+}
+
+/** A piece as the page draws it: SVG elements in mm. */
+export interface PiecePicture {
+  svg: string;
+  boxes: { id: string; x: number; y: number; width: number; height: number; over: number }[];
+  problems: PieceProblem[];
+}
+
+export type ReadingReport =
+  | { result: 'none' }
+  | { result: 'read' | 'differs'; text: string; unusedCorrection?: number; milliseconds: number; onPiece: boolean }
+  | { result: 'unread'; milliseconds: number; onPiece: boolean };
+
+export type WorkerRequest = { id: number } & (
+  | { kind: 'code'; stamp: Stamp; values: Values }
+  | { kind: 'piece'; piece: Piece; stamps: Stamp[]; values: Values }
+  | { kind: 'read'; stamp: Stamp; values: Values; piece?: Piece; stamps: Stamp[] }
+);
