@@ -1,7 +1,7 @@
 'use client';
 
 import type { ReactNode } from 'react';
-import { Button, Dialog, DialogTrigger, Input, Label, ListBox, ListBoxItem, NumberField, Popover, TextField } from 'react-aria-components';
+import { Button, Dialog, DialogTrigger, Input, Label, ListBox, ListBoxItem, NumberField, Popover, Pressable, TextField } from 'react-aria-components';
 import { styled } from 'styled-components';
 import { colour, font } from './theme';
 
@@ -48,19 +48,14 @@ export const Sentence = styled.p<{ $minor?: boolean }>`
   text-wrap: pretty;
 `;
 
-const PartButton = styled(Button)`
-  display: inline;
-  background: none;
-  border: 0;
+const PartWords = styled.span`
   border-bottom: 1.5px solid ${colour.violet};
   padding: 0 0 1px;
   margin: 0;
-  font: inherit;
   font-weight: 700;
   color: ${colour.violetDeep};
   cursor: pointer;
-  text-align: left;
-  &[data-hovered], &[aria-expanded='true'] { background: ${colour.violetWash}; }
+  &:hover, &[aria-expanded='true'] { background: ${colour.violetWash}; }
 `;
 
 export const Pop = styled(Popover)`
@@ -84,7 +79,10 @@ export const Editor = styled(Dialog)`
 export function Part({ children, label, editor }: { children: ReactNode; label: string; editor: ReactNode | ((close: () => void) => ReactNode) }) {
   return (
     <DialogTrigger>
-      <PartButton aria-label={label}>{children}</PartButton>
+      {/* a span and not a button, so that it wraps with the sentence it is part of */}
+      <Pressable>
+        <PartWords role="button" tabIndex={0} title={label}>{children}</PartWords>
+      </Pressable>
       <Pop placement="bottom start" offset={4}>
         <Editor aria-label={label}>{({ close }) => (typeof editor === 'function' ? editor(close) : editor)}</Editor>
       </Pop>

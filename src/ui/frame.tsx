@@ -8,7 +8,17 @@ import { createGlobalStyle, styled } from 'styled-components';
 import { ShortcutsButton } from './shortcuts';
 import { colour, font } from './theme';
 
+// other scripts in the typefaces that also print them; each is fetched only when a name needs it
+const scripts = [
+  ['noto', 'U+0100-024F, U+0370-052F, U+1E00-1FFF'],
+  ['noto-hebrew', 'U+0590-05FF'],
+  ['noto-arabic', 'U+0600-06FF'],
+  ['noto-devanagari', 'U+0900-097F'],
+  ['noto-jp', 'U+3000-30FF, U+4E00-9FFF, U+FF00-FFEF'],
+].map(([key, range]) => `@font-face { font-family: 'Scripts'; src: url('/api/fonts/${key}'); unicode-range: ${range}; font-weight: 100 900; }`).join('');
+
 const Global = createGlobalStyle`
+  ${scripts}
   *, *::before, *::after { box-sizing: border-box; }
   html, body { height: 100%; margin: 0; }
   body { background: ${colour.ground}; color: ${colour.ink}; font: 400 14px/1.4 ${font.text}; -webkit-font-smoothing: antialiased; }

@@ -18,11 +18,11 @@ export const colour = {
 } as const;
 
 export const font = {
-  title: "'Bricolage Grotesque', sans-serif",
-  text: "'Atkinson Hyperlegible Next', sans-serif",
-  code: "'Atkinson Hyperlegible Mono', monospace",
+  title: "'Bricolage Grotesque', 'Scripts', sans-serif",
+  text: "'Atkinson Hyperlegible Next', 'Scripts', sans-serif",
+  code: "'Atkinson Hyperlegible Mono', 'Scripts', monospace",
 } as const;
 
 /** Height of a ledger row and widths of what does not stretch, in px. */
 export const row = 36;
-export const spineWidth = 262;
+export const spineWidth = 284;

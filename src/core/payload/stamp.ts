@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { defaultLook } from '../look/look';
-import type { Column, Values } from '../records/columns';
+import { keyColumn, type Column, type Values } from '../records/columns';
 import { explainFit, qrLevels, symbologyIds, type EncodeOptions } from '../symbology';
 
 /** A piece of a stamp's content: fixed text, or a column's value. */
@@ -37,7 +37,7 @@ export type Stamp = z.infer<typeof stampSchema>;
 /** A first stamp for a list: its key as text, or the address it holds. */
 export function firstStamp(columns: readonly Column[]): Stamp {
   const address = columns.find((c) => c.role === 'address');
-  const column = address ?? columns.find((c) => c.role === 'key') ?? columns[0];
+  const column = address ?? keyColumn(columns) ?? columns[0];
   return {
     id: 'stamp-1',
     name: column?.name ?? 'Code',

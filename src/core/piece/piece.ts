@@ -2,7 +2,7 @@ import { z } from 'zod';
 import type { DrawItem } from '../artwork/drawing';
 import { measure } from '../look/look';
 import { contentOf, encodeOptionsOf, hexColour, partSchema, type Stamp } from '../payload/stamp';
-import type { Column, Values } from '../records/columns';
+import { keyColumn, type Column, type Values } from '../records/columns';
 import { encode, EncodeError, type CodeSymbol } from '../symbology';
 import { fontKeys, fontsFor, type FontBook } from './fonts';
 import { fitText } from './text';
@@ -44,7 +44,7 @@ export function firstPiece(stock: Stock, stamp: Stamp, columns: readonly Column[
   const size = Math.min(24, height - 2 * safeMarginMm, width * 0.4);
   const textWidth = width - size - 3 * safeMarginMm;
   const name = columns.find((c) => c.role === 'name') ?? columns[0];
-  const key = columns.find((c) => c.role === 'key');
+  const key = keyColumn(columns);
   const line = (id: string, column: Column, y: number, font: string, sizePt: number, lines: number): TextElement => ({
     kind: 'text', id, x: safeMarginMm + 1, y, parts: [{ kind: 'column', column: column.id }], font, sizePt,
     minPt: Math.max(6, Math.round(sizePt * 0.7)), lines, width: textWidth - 1, align: 'left', colour: '#1d1a26',

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { checkDigitFits } from '../payload/check-digit';
 
 /** What a column is for. The key tells records apart; the name is what people call them by. */
 export const columnRoles = ['key', 'name', 'email', 'address', 'product', 'text'] as const;
@@ -27,7 +28,7 @@ export interface ListRecord {
 
 const keyNames = /\b(no|nr|id|key|code|number|ref|reference|tag|sku|accession)\b/i;
 const titleNames = /\b(name|title|item|plant|description|who|person|workshop|variety|agreement)\b/i;
-const productNames = /\b(gtin|ean|upc|barcode|product n(o|umber))\b/i;
+const productNames = /\b(gtin|ean|upc|barcode|product (no|number))\b/i;
 
 /** Suggests what each column is for, from its heading and a sample of its values. One key and one name at most. */
 export function suggestRoles(headings: readonly string[], rows: readonly (readonly string[])[]): ColumnRole[] {
@@ -36,12 +37,13 @@ export function suggestRoles(headings: readonly string[], rows: readonly (readon
     const share = (test: RegExp) => (samples[c].length ? samples[c].filter((v) => test.test(v.trim())).length / samples[c].length : 0);
     if (share(/^[^\s@]+@[^\s@]+\.[^\s@]+$/) > 0.7) return 'email';
     if (share(/^(https?:\/\/|www\.)\S+$/i) > 0.7) return 'address';
-    if (productNames.test(heading) || share(/^\d{8}$|^\d{12,14}$/) > 0.8) return 'product';
+    const numbers = samples[c].filter((v) => /^(\d{8}|\d{12,14})$/.test(v.trim()) && checkDigitFits(v.trim()));
+    if (productNames.test(heading) || numbers.length > samples[c].length * 0.8) return 'product';
     return 'text';
   });
   const distinct = (c: number) => (samples[c].length ? new Set(samples[c]).size / samples[c].length : 0);
   const isKey = (c: number) => distinct(c) > 0.9 && samples[c].every((v) => v.length <= 40);
-  const key = pick(headings, (h, c) => keyNames.test(h) && (roles[c] === 'text' || roles[c] === 'product') && isKey(c)) ?? pick(headings, (_, c) => roles[c] === 'text' && /\d/.test(samples[c][0] ?? '') && isKey(c));
+  const key = pick(headings, (h, c) => keyNames.test(h) && roles[c] === 'text' && isKey(c)) ?? (roles.includes('product') ? undefined : pick(headings, (_, c) => roles[c] === 'text' && /\d/.test(samples[c][0] ?? '') && isKey(c)));
   if (key !== undefined) roles[key] = 'key';
   const name = pick(headings, (h, c) => titleNames.test(h) && roles[c] === 'text') ?? pick(headings, (_, c) => roles[c] === 'text' && distinct(c) > 0.6);
   if (name !== undefined) roles[name] = 'name';
@@ -53,7 +55,8 @@ function pick(headings: readonly string[], test: (heading: string, c: number) =>
   return at < 0 ? undefined : at;
 }
 
-export const keyColumn = (columns: readonly Column[]): Column | undefined => columns.find((c) => c.role === 'key');
+/** The column that tells records apart: the key, or a product number where there is no other. */
+export const keyColumn = (columns: readonly Column[]): Column | undefined => columns.find((c) => c.role === 'key') ?? columns.find((c) => c.role === 'product');
 export const nameColumn = (columns: readonly Column[]): Column | undefined => columns.find((c) => c.role === 'name');
 
 /** Makes headings usable as column names: blank ones are called by their place, repeated ones get a number. */

@@ -1,15 +1,9 @@
+import { checkDigitFits } from '../payload/check-digit';
 import { keyColumn, nameColumn, type Column, type Values } from './columns';
 
 export interface RecordProblem {
   column: string;
   text: string;
-}
-
-/** Whether the last digit of a GTIN (8, 12, 13 or 14 digits) is its check digit (GS1 General Specifications, modulo 10). */
-export function checkDigitFits(digits: string): boolean {
-  let sum = 0;
-  for (let i = 0; i < digits.length - 1; i++) sum += Number(digits[digits.length - 2 - i]) * (i % 2 === 0 ? 3 : 1);
-  return (10 - (sum % 10)) % 10 === Number(digits.at(-1));
 }
 
 /**
@@ -26,6 +20,7 @@ export function recordProblems(values: Values, columns: readonly Column[], repea
   if (name && (values[name.id] ?? '').trim() === '') add(name, `${name.name} is blank`);
   for (const column of columns) {
     const value = values[column.id] ?? '';
+    if (/^#(REF|N\/A|VALUE|DIV\/0|NAME|NUM|NULL)[!?]?$/.test(value.trim())) add(column, `${column.name} holds a formula error (${value.trim()})`);
     if (/[\u200b-\u200f\u2060\ufeff\u00ad]/.test(value) && !/[\p{sc=Arabic}\p{sc=Hebrew}\p{sc=Devanagari}]/u.test(value)) add(column, `${column.name} holds an invisible character`);
     if (column.role === 'product' && value.trim() !== '') {
       const text = value.trim();

@@ -18,6 +18,7 @@ export function openDatabase(url: string, connections = 10): { db: Database; poo
   const pool = new pg.Pool({ connectionString: url, max: connections });
   // a dropped idle connection is replaced by the next query; without a listener it would end the process
   pool.on('error', () => undefined);
+  pool.on('connect', (client) => client.on('error', () => undefined));
   return { db: new Kysely<Schema>({ dialect: new PostgresDialect({ pool }) }), pool };
 }
 

@@ -85,7 +85,11 @@ export function RecordsHeads() {
   const { columns, id: listId } = job.list;
   const assign = useRoles(listId);
   const strip = useRef<HTMLDivElement>(null);
+  const bar = useRef<HTMLDivElement>(null);
   const { x, width } = scroll.use();
+  useEffect(() => {
+    if (bar.current && Math.abs(bar.current.scrollLeft - x) > 1) bar.current.scrollLeft = x;
+  }, [x]);
   useEffect(() => {
     const element = strip.current;
     if (!element) return;
@@ -106,7 +110,9 @@ export function RecordsHeads() {
         ))}
       </Strip>
       {total > width && (
-        <input type="range" aria-label="Columns in sight" min={0} max={total - width} value={x} onChange={(e) => scroll.moveTo(Number(e.target.value))} style={{ width: '100%', height: 14, display: 'block', accentColor: colour.violet }} />
+        <div ref={bar} tabIndex={0} role="region" aria-label="Columns further right" onScroll={(e) => scroll.moveTo(e.currentTarget.scrollLeft)} style={{ overflowX: 'auto', height: 13, scrollbarWidth: 'thin', borderTop: `1px solid ${colour.rule}` }}>
+          <div style={{ width: total, height: 1 }} />
+        </div>
       )}
     </>
   );

@@ -110,7 +110,7 @@ function ReadStamp({ codes }: { codes: number }) {
         <circle cx="29" cy="29" r="26.5" strokeWidth="2" />
         <circle cx="29" cy="29" r="22.5" strokeWidth="0.8" />
       </g>
-      <text x="29" y="27" textAnchor="middle" fill={colour.violet} style={{ font: `700 12px ${font.title}` }}>ALL READ</text>
+      <text x="29" y="27" textAnchor="middle" fill={colour.violet} style={{ font: `700 9.5px ${font.title}` }}>ALL READ</text>
       <text x="29" y="40" textAnchor="middle" fill={colour.violet} style={{ font: `400 11px ${font.code}` }}>{codes.toLocaleString('en')}</text>
     </svg>
   );

@@ -1,7 +1,7 @@
 'use client';
 
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { styled } from 'styled-components';
 import type { LedgerRow, RunView } from '../../core/job/views';
 import { placeOnStock, placesOn, sheetsFor, stockById } from '../../core/piece/stock';
@@ -64,7 +64,7 @@ export function RunSentence() {
 
 const Layout = styled.div`
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 330px;
+  grid-template-columns: minmax(0, 1fr) 300px;
   height: 100%;
   .sheets { background: ${colour.groundDeep}; padding: 14px 20px; overflow: auto; display: grid; grid-template-rows: auto 1fr; gap: 10px; justify-items: center; }
   .history { border-left: 1px solid ${colour.rule}; overflow: auto; padding: 14px 18px; }
@@ -104,10 +104,19 @@ function Sheets() {
     queryFn: () => ask<{ rows: LedgerRow[] }>(`/api/jobs/${job.id}/rows?${new URLSearchParams({ filter: 'ready', offset: String(firstRecord), limit: String(count) }).toString()}`),
     enabled: pages > 0,
   });
-  const scale = 430 / stock.page.width;
-  if (pages === 0) return <div className="sheets"><Small>No record is ready, so there is no sheet to show.</Small></div>;
+  const [room, setRoom] = useState({ width: 400, height: 460 });
+  const box = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    if (!box.current) return;
+    const observer = new ResizeObserver(([entry]) => setRoom({ width: entry.contentRect.width, height: entry.contentRect.height }));
+    observer.observe(box.current);
+    return () => observer.disconnect();
+  }, []);
+  // the whole sheet in sight, at true proportion
+  const scale = Math.max(0.8, Math.min(room.width / stock.page.width, (room.height - 50) / stock.page.height));
+  if (pages === 0) return <div className="sheets" ref={box}><Small>No record is ready, so there is no sheet to show.</Small></div>;
   return (
-    <div className="sheets">
+    <div className="sheets" ref={box}>
       <div className="pager">
         <QuietButton isDisabled={shown === 0} onPress={() => setPage(shown - 1)}>Sheet before</QuietButton>
         <span>sheet {(shown + 1).toLocaleString('en')} of {pages.toLocaleString('en')}</span>

@@ -13,7 +13,7 @@ import { keyColumn, nameColumn } from '../../core/records/columns';
 import { colour, font, row as rowHeight, spineWidth } from '../theme';
 import { bandNames, bands, useJob, type Band } from './context';
 
-const folded: Record<Band, number> = { records: 84, stamps: 52, piece: 92, run: 74 };
+const folded: Record<Band, number> = { records: 98, stamps: 64, piece: 92, run: 80 };
 
 /** Grid columns for the ledger: the spine, then four bands of which one is open. */
 const columnsFor = (open: Band): string => `${spineWidth}px ${bands.map((band) => (band === open ? 'minmax(0, 1fr)' : `${folded[band]}px`)).join(' ')}`;
@@ -41,7 +41,9 @@ const BandHead = styled.button`
   overflow: hidden;
   &:focus-visible { outline: 2px solid ${colour.violet}; outline-offset: -2px; }
   &[aria-expanded='true'] { background: ${colour.paper}; cursor: default; }
-  b { font: 700 16px/1.2 ${font.title}; }
+  b { font: 700 16px/1.25 ${font.title}; }
+  &[aria-expanded='false'] { padding-right: 4px; padding-left: 10px; }
+  &[aria-expanded='false'] b { font-size: 14px; line-height: 20px; }
   kbd { font: 400 11px/1 ${font.code}; color: ${colour.inkSoft}; margin-left: 5px; }
   span { display: block; font-size: 12.5px; color: ${colour.inkSoft}; white-space: nowrap; margin-top: 1px; overflow: hidden; text-overflow: ellipsis; }
 `;
@@ -82,6 +84,8 @@ const Overlay = styled.div`
   grid-row: 3;
   grid-column: 1;
   pointer-events: none;
+  position: relative;
+  z-index: 2;
   scrollbar-gutter: stable;
   overflow: hidden;
   > div { pointer-events: auto; min-height: 0; overflow: auto; background: ${colour.paper}; border-right: 1px solid ${colour.ruleStrong}; }
@@ -122,7 +126,7 @@ export function Ledger({ see, loading }: { see: (from: number, to: number) => vo
           <BandHead key={name} type="button" aria-expanded={band === name} aria-label={`${bandNames[name]}: ${bandCount(name, state)}`} onClick={() => state.openBand(name)}>
             <b>{bandNames[name]}</b>
             <kbd>{i + 1}</kbd>
-            <span title={bandCount(name, state)}>{bandCount(name, state)}</span>
+            <span title={bandCount(name, state)}>{band === name ? bandCount(name, state) : shortCount(name, state)}</span>
           </BandHead>
         ))}
       </Line>
@@ -197,6 +201,14 @@ function bandCount(band: Band, { job }: ReturnType<typeof useJob>): string {
   }
   if (band === 'piece') return n.piece ? `${n.piece} ${n.piece === 1 ? 'runs' : 'run'} over` : 'all fit';
   return `${counts.ready.toLocaleString('en')} ready`;
+}
+
+/** The count of a folded band, short enough for its width. */
+function shortCount(band: Band, state: ReturnType<typeof useJob>): string {
+  const { bands: n } = state.job;
+  if (band !== 'stamps') return bandCount(band, state);
+  const without = n.stamps + n.stampsOut;
+  return without === 0 ? 'all fit' : `${without.toLocaleString('en')} without`;
 }
 
 function SpineCell({ record }: { record: LedgerRow | undefined }) {
