@@ -62,7 +62,18 @@ export async function startPostgres(purpose, { fresh = false } = {}) {
     writeFileSync(secret, randomBytes(18).toString('base64url'), { mode: 0o600 });
     if (isRoot) spawnSync('chown', ['postgres:', secret]);
     say('Making a private database …');
-    const made = pg('initdb', ['-D', data, '-U', 'handstamp', '--pwfile', secret, '--auth=scram-sha-256', '-E', 'UTF8', '--locale=C.UTF-8']);
+    const made = pg('initdb', [
+      '-D',
+      data,
+      '-U',
+      'handstamp',
+      '--pwfile',
+      secret,
+      '--auth=scram-sha-256',
+      '-E',
+      'UTF8',
+      '--locale=C.UTF-8',
+    ]);
     if (!made.ok) giveUp(`The database could not be made:\n${made.out}`);
   }
   const password = readFileSync(join(folder, 'password'), 'utf8').trim();

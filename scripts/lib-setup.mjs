@@ -41,7 +41,10 @@ export function needDebian(names) {
     giveUp(`These Debian packages are missing: ${missing.join(', ')}. Install them with: sudo apt-get install ${missing.join(' ')}`);
   const apt = (...args) => {
     const [command, ...rest] = isRoot ? ['apt-get', ...args] : ['sudo', 'apt-get', ...args];
-    const result = spawnSync(command, rest, { stdio: ['ignore', 'ignore', 'inherit'], env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } });
+    const result = spawnSync(command, rest, {
+      stdio: ['ignore', 'ignore', 'inherit'],
+      env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
+    });
     if (result.status !== 0) giveUp(`apt-get ${args.join(' ')} did not work; see above.`);
   };
   say(`Installing from Debian: ${missing.join(', ')} …`);
@@ -70,9 +73,16 @@ export function newest(folder) {
 /** Builds the application when its sources are newer than the last build. */
 export function needBuild() {
   const id = join(root, '.next/BUILD_ID');
-  const sources = Math.max(newest(join(root, 'src')), ...['package-lock.json', 'next.config.ts', 'tsconfig.json'].map((f) => statSync(join(root, f)).mtimeMs));
+  const sources = Math.max(
+    newest(join(root, 'src')),
+    ...['package-lock.json', 'next.config.ts', 'tsconfig.json'].map((f) => statSync(join(root, f)).mtimeMs),
+  );
   if (existsSync(id) && statSync(id).mtimeMs > sources) return;
   say('Building the application (about a minute) …');
-  const result = spawnSync(process.execPath, ['node_modules/next/dist/bin/next', 'build'], { cwd: root, stdio: ['ignore', 'pipe', 'pipe'], env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1', NODE_ENV: 'production' } });
+  const result = spawnSync(process.execPath, ['node_modules/next/dist/bin/next', 'build'], {
+    cwd: root,
+    stdio: ['ignore', 'pipe', 'pipe'],
+    env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1', NODE_ENV: 'production' },
+  });
   if (result.status !== 0) giveUp(`The build did not work:\n${result.stdout}\n${result.stderr}`);
 }

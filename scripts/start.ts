@@ -29,12 +29,15 @@ const portError = await new Promise<NodeJS.ErrnoException | undefined>((resolve)
   probe.once('error', resolve);
   probe.listen(port, '127.0.0.1', () => probe.close(() => resolve(undefined)));
 });
-if (portError?.code === 'EADDRINUSE') giveUp(`Port ${port} is taken by another program. Stop that one, or start with another port: PORT=${port + 1} npm run demo`);
+if (portError?.code === 'EADDRINUSE')
+  giveUp(`Port ${port} is taken by another program. Stop that one, or start with another port: PORT=${port + 1} npm run demo`);
 if (portError) giveUp(`Port ${port} cannot be used (${portError.code}). Start with a port above 1024: PORT=3000 npm run demo`);
 
 const children: ChildProcess[] = [];
 let stopping = false;
-const server = process.env.DATABASE_URL ? { url: process.env.DATABASE_URL, stop: () => undefined } : await startPostgres(purpose, { fresh });
+const server = process.env.DATABASE_URL
+  ? { url: process.env.DATABASE_URL, stop: () => undefined }
+  : await startPostgres(purpose, { fresh });
 
 async function stop(code: number): Promise<void> {
   if (stopping) return;
@@ -61,7 +64,14 @@ function start(name: string, args: string[], onExit: () => void): void {
   const child = spawn(process.execPath, args, {
     cwd: root,
     stdio: ['ignore', 'pipe', 'inherit'],
-    env: { ...process.env, DATABASE_URL: server.url, HAND_STAMP_PROCESS: name, LOG_LEVEL: process.env.LOG_LEVEL ?? 'warn', NODE_ENV: development ? 'development' : 'production', NEXT_TELEMETRY_DISABLED: '1' },
+    env: {
+      ...process.env,
+      DATABASE_URL: server.url,
+      HAND_STAMP_PROCESS: name,
+      LOG_LEVEL: process.env.LOG_LEVEL ?? 'warn',
+      NODE_ENV: development ? 'development' : 'production',
+      NEXT_TELEMETRY_DISABLED: '1',
+    },
   });
   child.stdout?.on('data', (data: Buffer) => (process.env.LOG_LEVEL || development) && process.stdout.write(data));
   child.on('exit', () => !stopping && onExit());
@@ -91,10 +101,14 @@ try {
 }
 for (let i = 1; i <= workers; i++) startWorker(i);
 const next = 'node_modules/next/dist/bin/next';
-start('web', development ? [next, 'dev', '-p', String(port), '-H', '127.0.0.1'] : [next, 'start', '-p', String(port), '-H', '127.0.0.1'], () => {
-  say('The web server stopped.');
-  void stop(1);
-});
+start(
+  'web',
+  development ? [next, 'dev', '-p', String(port), '-H', '127.0.0.1'] : [next, 'start', '-p', String(port), '-H', '127.0.0.1'],
+  () => {
+    say('The web server stopped.');
+    void stop(1);
+  },
+);
 for (let tries = 0; tries < 240 && !stopping; tries++) {
   const answer = await fetch(`http://127.0.0.1:${port}/api/health`).catch(() => undefined);
   if (answer?.ok) {

@@ -29,7 +29,10 @@ interface DemoList {
 
 const byName = (columns: readonly Column[], name: string): string => columns.find((c) => c.name === name)!.id;
 
-function plain(stock: string, change: (stamp: Stamp, columns: readonly Column[]) => Stamp = (stamp) => stamp): (columns: readonly Column[]) => JobDocument {
+function plain(
+  stock: string,
+  change: (stamp: Stamp, columns: readonly Column[]) => Stamp = (stamp) => stamp,
+): (columns: readonly Column[]) => JobDocument {
   return (columns) => {
     const stamp = change(firstStamp(columns), columns);
     return { stamps: [stamp], piece: firstPiece(stockById(stock), stamp, columns), options: defaultRunOptions };
@@ -50,9 +53,26 @@ function badges(columns: readonly Column[]): JobDocument {
   const piece: Piece = {
     stock: 'a4-10',
     elements: [
-      { ...words, id: 'garden', y: 6, parts: [{ kind: 'text', text: 'Marram Bay Botanic Garden' }], font: 'bricolage-bold', sizePt: 9, minPt: 9, colour: violet },
+      {
+        ...words,
+        id: 'garden',
+        y: 6,
+        parts: [{ kind: 'text', text: 'Marram Bay Botanic Garden' }],
+        font: 'bricolage-bold',
+        sizePt: 9,
+        minPt: 9,
+        colour: violet,
+      },
       { ...words, id: 'name', y: 15, parts: [column('Name')], font: 'bricolage-bold', sizePt: 20, minPt: 16, lines: 2 },
-      { ...words, id: 'role', y: 36, parts: [column('Role'), { kind: 'text', text: ', ' }, column('Site')], font: 'atkinson', sizePt: 11, minPt: 8 },
+      {
+        ...words,
+        id: 'role',
+        y: 36,
+        parts: [column('Role'), { kind: 'text', text: ', ' }, column('Site')],
+        font: 'atkinson',
+        sizePt: 11,
+        minPt: 8,
+      },
       { ...words, id: 'number', y: 43.5, parts: [column('Badge no')], font: 'mono', sizePt: 10, minPt: 10 },
       { kind: 'stamp', id: 'code', stamp: stamp.id, x: 61, y: 15, sizeMm: 24 },
     ],
@@ -61,7 +81,13 @@ function badges(columns: readonly Column[]): JobDocument {
 }
 
 const lists: readonly DemoList[] = [
-  { file: 'volunteers.xlsx', list: 'Volunteers and stewards', job: 'Badges, open weekend', document: badges, printed: 'Badges, first print' },
+  {
+    file: 'volunteers.xlsx',
+    list: 'Volunteers and stewards',
+    job: 'Badges, open weekend',
+    document: badges,
+    printed: 'Badges, first print',
+  },
   { file: 'equipment.csv', list: 'Equipment', job: 'Asset tags', document: plain('a4-21') },
   { file: 'seed-packets.xlsx', list: 'Seed packets', job: 'Packet labels', document: plain('a4-21') },
   { file: 'accessions.csv', list: 'Accessions', job: 'Bed signs', document: plain('a4-8') },
@@ -80,7 +106,15 @@ export async function loadDemo(db: Database): Promise<boolean> {
     const { names, rows } = headingsAndRows(sheet, findHeaderRow(sheet.rows));
     const roles = suggestRoles(names, rows.slice(0, 500));
     const jobId = await db.transaction().execute(async (tx) => {
-      const list = await createList(tx, { name: demo.list, source: demo.file, headings: names, roles, rows, note: `${rows.length} records from ${demo.file}`, actor: 'demo' });
+      const list = await createList(tx, {
+        name: demo.list,
+        source: demo.file,
+        headings: names,
+        roles,
+        rows,
+        note: `${rows.length} records from ${demo.file}`,
+        actor: 'demo',
+      });
       return createJob(tx, demo.job, list.id, list.columns, 'demo', demo.document(list.columns));
     });
     await rejudge(db, jobId);

@@ -3,7 +3,13 @@ import type { Database } from './db';
 const pieceSize = 512 * 1024;
 
 /** Keeps a file in pieces as it is made; the whole is never in memory. */
-export async function writeFile(db: Database, runId: number, name: string, mime: string, parts: AsyncIterable<Uint8Array>): Promise<number> {
+export async function writeFile(
+  db: Database,
+  runId: number,
+  name: string,
+  mime: string,
+  parts: AsyncIterable<Uint8Array>,
+): Promise<number> {
   const { id } = await db.insertInto('files').values({ run_id: runId, name, mime, size: 0 }).returning('id').executeTakeFirstOrThrow();
   let waiting: Uint8Array[] = [];
   let held = 0;
@@ -11,12 +17,15 @@ export async function writeFile(db: Database, runId: number, name: string, mime:
   let size = 0;
   const flush = async () => {
     if (held === 0) return;
-    await db.insertInto('file_pieces').values({ file_id: id, number: number++, bytes: Buffer.concat(waiting) }).execute();
+    await db
+      .insertInto('file_pieces')
+      .values({ file_id: id, number: number++, bytes: Buffer.concat(waiting) })
+      .execute();
     waiting = [];
     held = 0;
   };
   for await (const part of parts) {
-    for (let at = 0; at < part.length; ) {
+    for (let at = 0; at < part.length;) {
       const take = part.subarray(at, at + pieceSize - held);
       waiting.push(Uint8Array.from(take));
       held += take.length;
@@ -33,7 +42,12 @@ export async function writeFile(db: Database, runId: number, name: string, mime:
 /** Reads a file piece by piece. */
 export async function* readFilePieces(db: Database, id: number): AsyncGenerator<Uint8Array> {
   for (let number = 0; ; number++) {
-    const piece = await db.selectFrom('file_pieces').select('bytes').where('file_id', '=', id).where('number', '=', number).executeTakeFirst();
+    const piece = await db
+      .selectFrom('file_pieces')
+      .select('bytes')
+      .where('file_id', '=', id)
+      .where('number', '=', number)
+      .executeTakeFirst();
     if (!piece) return;
     yield piece.bytes;
   }

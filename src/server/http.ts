@@ -18,7 +18,10 @@ export interface Asked {
 
 /** A request that cannot be met; the message is shown as it is. */
 export class Refusal extends Error {
-  constructor(message: string, readonly status = 400) {
+  constructor(
+    message: string,
+    readonly status = 400,
+  ) {
     super(message);
   }
 }
@@ -27,7 +30,13 @@ export class Refusal extends Error {
 export function route(work: (asked: Asked) => Promise<Response | object | undefined>) {
   return async (request: Request, context: { params: Promise<Record<string, string>> }): Promise<Response> => {
     try {
-      const asked: Asked = { request, db: database(), actor: 'coordinator', params: await context.params, query: new URL(request.url).searchParams };
+      const asked: Asked = {
+        request,
+        db: database(),
+        actor: 'coordinator',
+        params: await context.params,
+        query: new URL(request.url).searchParams,
+      };
       const result = await work(asked);
       return result instanceof Response ? result : NextResponse.json(result ?? {});
     } catch (error) {

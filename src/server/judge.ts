@@ -20,7 +20,11 @@ interface Judgeable {
 /** Judges every record of a job again after its document or its list changed. */
 export async function rejudge(db: Database, jobId: number): Promise<void> {
   const job = await db.selectFrom('jobs').select(['id', 'list_id', 'document']).where('id', '=', jobId).executeTakeFirstOrThrow();
-  const { count } = await db.selectFrom('records').select((e) => e.fn.countAll<number>().as('count')).where('list_id', '=', job.list_id).executeTakeFirstOrThrow();
+  const { count } = await db
+    .selectFrom('records')
+    .select((e) => e.fn.countAll<number>().as('count'))
+    .where('list_id', '=', job.list_id)
+    .executeTakeFirstOrThrow();
   if (count <= atOnce) return judgeAll(db, job);
   await db.updateTable('jobs').set({ judging: count }).where('id', '=', jobId).execute();
   await enqueue(db, 'job.judge', { job: jobId }, { key: `judge-${jobId}` });
@@ -37,11 +41,22 @@ async function judgeAll(db: Database, job: Judgeable): Promise<void> {
   const repeated = await repeatedKeys(db, job.list_id, columns);
   let after = -1;
   for (;;) {
-    const records = await db.selectFrom('records').select(['id', 'position', 'values']).where('list_id', '=', job.list_id).where('position', '>', after).orderBy('position').limit(batch).execute();
+    const records = await db
+      .selectFrom('records')
+      .select(['id', 'position', 'values'])
+      .where('list_id', '=', job.list_id)
+      .where('position', '>', after)
+      .orderBy('position')
+      .limit(batch)
+      .execute();
     if (records.length > 0) await store(db, job, columns, records, repeated);
     if (records.length < batch) break;
     after = records.at(-1)!.position;
-    await db.updateTable('jobs').set((e) => ({ judging: sql<number>`greatest(0, ${e.ref('judging')} - ${batch})` })).where('id', '=', job.id).execute();
+    await db
+      .updateTable('jobs')
+      .set((e) => ({ judging: sql<number>`greatest(0, ${e.ref('judging')} - ${batch})` }))
+      .where('id', '=', job.id)
+      .execute();
   }
   await db.updateTable('jobs').set({ judging: 0 }).where('id', '=', job.id).execute();
 }
@@ -55,7 +70,9 @@ export async function judgeRecords(db: Database, listId: number, ids: readonly n
     .selectFrom('records')
     .select(['id', 'position', 'values'])
     .where('list_id', '=', listId)
-    .where((e) => e.or([e('id', 'in', [...ids, -1]), ...(key && keys.length ? [e(sql<string>`trim(values->>${key.id})`, 'in', [...keys])] : [])]))
+    .where((e) =>
+      e.or([e('id', 'in', [...ids, -1]), ...(key && keys.length ? [e(sql<string>`trim(values->>${key.id})`, 'in', [...keys])] : [])]),
+    )
     .execute();
   const jobs = await db.selectFrom('jobs').select(['id', 'list_id', 'document']).where('list_id', '=', listId).execute();
   for (const job of jobs) await store(db, job, columns, records, repeated);
@@ -78,12 +95,25 @@ async function repeatedKeys(db: Database, listId: number, columns: readonly Colu
   return new Set(rows.map((row) => row.key).filter(Boolean));
 }
 
-async function store(db: Database, job: Judgeable, columns: readonly Column[], records: readonly { id: number; values: Values }[], repeated: ReadonlySet<string>): Promise<void> {
+async function store(
+  db: Database,
+  job: Judgeable,
+  columns: readonly Column[],
+  records: readonly { id: number; values: Values }[],
+  repeated: ReadonlySet<string>,
+): Promise<void> {
   if (records.length === 0) return;
   const { document } = job;
-  const fonts = fontBook(fontsForPiece(document.piece, records.map((r) => r.values)));
+  const fonts = fontBook(
+    fontsForPiece(
+      document.piece,
+      records.map((r) => r.values),
+    ),
+  );
   const key = keyColumn(columns);
-  const verdicts = records.map((record) => judgeRow(document, columns, record.values, key !== undefined && repeated.has((record.values[key.id] ?? '').trim()), fonts));
+  const verdicts = records.map((record) =>
+    judgeRow(document, columns, record.values, key !== undefined && repeated.has((record.values[key.id] ?? '').trim()), fonts),
+  );
   await sql`
     insert into job_rows (job_id, record_id, records_mark, stamps_mark, piece_mark, overall, notes)
     select ${job.id}::int, * from unnest(

@@ -22,33 +22,61 @@ export interface NewList {
 /** Keeps a list with its first revision. Values go in exactly as given. */
 export async function createList(db: Database, list: NewList): Promise<{ id: number; columns: Column[] }> {
   const columns: Column[] = list.headings.map((name, i) => ({ id: `c${i + 1}`, name, role: list.roles[i] ?? 'text' }));
-  const { id } = await db.insertInto('lists').values({ name: list.name, columns: JSON.stringify(columns), source: list.source, created_by: list.actor }).returning('id').executeTakeFirstOrThrow();
+  const { id } = await db
+    .insertInto('lists')
+    .values({ name: list.name, columns: JSON.stringify(columns), source: list.source, created_by: list.actor })
+    .returning('id')
+    .executeTakeFirstOrThrow();
   const batch = 5000;
   for (let from = 0; from < list.rows.length; from += batch) {
     const part = list.rows.slice(from, from + batch);
     const values = part.map((row) => JSON.stringify(Object.fromEntries(columns.map((column, c) => [column.id, row[c] ?? '']))));
-    await sql`insert into records (list_id, position, values) select ${id}::int, * from unnest(${part.map((_, i) => from + i)}::int[], ${values}::json[])`.execute(db);
+    await sql`insert into records (list_id, position, values) select ${id}::int, * from unnest(${part.map((_, i) => from + i)}::int[], ${values}::json[])`.execute(
+      db,
+    );
   }
   await db.insertInto('revisions').values({ list_id: id, number: 1, kind: 'intake', note: list.note, created_by: list.actor }).execute();
   return { id, columns };
 }
 
-export async function createJob(db: Database, name: string, listId: number, columns: readonly Column[], actor: string, document?: JobDocument): Promise<number> {
+export async function createJob(
+  db: Database,
+  name: string,
+  listId: number,
+  columns: readonly Column[],
+  actor: string,
+  document?: JobDocument,
+): Promise<number> {
   const stamp = firstStamp(columns);
   const whole = document ?? { stamps: [stamp], piece: firstPiece(stocks[0], stamp, columns), options: defaultRunOptions };
   const text = JSON.stringify(whole);
-  const { id } = await db.insertInto('jobs').values({ name, list_id: listId, document: text, created_by: actor }).returning('id').executeTakeFirstOrThrow();
+  const { id } = await db
+    .insertInto('jobs')
+    .values({ name, list_id: listId, document: text, created_by: actor })
+    .returning('id')
+    .executeTakeFirstOrThrow();
   await db.insertInto('job_versions').values({ job_id: id, version: 1, document: text, created_by: actor }).execute();
   return id;
 }
 
 /** Changes cells and keeps how to undo it. Throws away what had been undone, as typing after an undo does. */
-export async function editCells(db: Database, listId: number, edits: readonly { record: number; column: string; value: string }[], actor: string): Promise<void> {
+export async function editCells(
+  db: Database,
+  listId: number,
+  edits: readonly { record: number; column: string; value: string }[],
+  actor: string,
+): Promise<void> {
   const done = await db.transaction().execute(async (tx) => {
     await tx.deleteFrom('changes').where('list_id', '=', listId).where('undone', '=', true).execute();
     const applied: CellEdit[] = [];
     for (const edit of edits) {
-      const record = await tx.selectFrom('records').select('values').where('id', '=', edit.record).where('list_id', '=', listId).forUpdate().executeTakeFirst();
+      const record = await tx
+        .selectFrom('records')
+        .select('values')
+        .where('id', '=', edit.record)
+        .where('list_id', '=', listId)
+        .forUpdate()
+        .executeTakeFirst();
       if (!record) continue;
       const before = record.values[edit.column] ?? '';
       if (before === edit.value) continue;
@@ -56,7 +84,10 @@ export async function editCells(db: Database, listId: number, edits: readonly { 
       applied.push({ record: edit.record, column: edit.column, before, after: edit.value });
     }
     if (applied.length === 0) return applied;
-    await tx.insertInto('changes').values({ list_id: listId, edits: JSON.stringify(applied), created_by: actor }).execute();
+    await tx
+      .insertInto('changes')
+      .values({ list_id: listId, edits: JSON.stringify(applied), created_by: actor })
+      .execute();
     await nextRevision(tx, listId, 'edit', describe(applied), actor);
     return applied;
   });
@@ -80,7 +111,11 @@ export async function stepBack(db: Database, listId: number, direction: 'undo' |
       const record = await tx.selectFrom('records').select('values').where('id', '=', edit.record).forUpdate().executeTakeFirst();
       if (record) await writeCell(tx, edit.record, edit.column, direction === 'undo' ? edit.before : edit.after, record.values);
     }
-    await tx.updateTable('changes').set({ undone: direction === 'undo' }).where('id', '=', change.id).execute();
+    await tx
+      .updateTable('changes')
+      .set({ undone: direction === 'undo' })
+      .where('id', '=', change.id)
+      .execute();
     await nextRevision(tx, listId, direction, describe(change.edits), actor);
     return change.edits;
   });
@@ -92,7 +127,11 @@ export async function stepBack(db: Database, listId: number, direction: 'undo' |
 const describe = (edits: readonly CellEdit[]): string => (edits.length === 1 ? `1 cell changed` : `${edits.length} cells changed`);
 
 async function writeCell(db: Database, record: number, column: string, value: string, values: Values): Promise<void> {
-  await db.updateTable('records').set({ values: JSON.stringify({ ...values, [column]: value }) }).where('id', '=', record).execute();
+  await db
+    .updateTable('records')
+    .set({ values: JSON.stringify({ ...values, [column]: value }) })
+    .where('id', '=', record)
+    .execute();
 }
 
 async function nextRevision(db: Database, listId: number, kind: 'edit' | 'undo' | 'redo', note: string, actor: string): Promise<void> {
@@ -109,6 +148,14 @@ async function judgeEdits(db: Database, listId: number, edits: readonly CellEdit
   if (edits.length === 0) return;
   const { columns } = await db.selectFrom('lists').select('columns').where('id', '=', listId).executeTakeFirstOrThrow();
   const key = keyColumn(columns);
-  const keys = edits.filter((e) => e.column === key?.id).flatMap((e) => [e.before.trim(), e.after.trim()]).filter(Boolean);
-  await judgeRecords(db, listId, edits.map((e) => e.record), keys);
+  const keys = edits
+    .filter((e) => e.column === key?.id)
+    .flatMap((e) => [e.before.trim(), e.after.trim()])
+    .filter(Boolean);
+  await judgeRecords(
+    db,
+    listId,
+    edits.map((e) => e.record),
+    keys,
+  );
 }

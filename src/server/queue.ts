@@ -12,6 +12,13 @@ export interface TaskPayloads {
 export type TaskName = keyof TaskPayloads;
 
 /** Puts a task in the queue, in the caller's transaction if it has one: it is there exactly when the data is. */
-export async function enqueue<T extends TaskName>(db: Kysely<Schema> | Transaction<Schema>, task: T, payload: TaskPayloads[T], options: { key?: string; priority?: number } = {}): Promise<void> {
-  await sql`select graphile_worker.add_job(${task}::text, payload := ${JSON.stringify(payload)}::json, job_key := ${options.key ?? null}::text, max_attempts := 5, priority := ${options.priority ?? 0}::int)`.execute(db);
+export async function enqueue<T extends TaskName>(
+  db: Kysely<Schema> | Transaction<Schema>,
+  task: T,
+  payload: TaskPayloads[T],
+  options: { key?: string; priority?: number } = {},
+): Promise<void> {
+  await sql`select graphile_worker.add_job(${task}::text, payload := ${JSON.stringify(payload)}::json, job_key := ${options.key ?? null}::text, max_attempts := 5, priority := ${options.priority ?? 0}::int)`.execute(
+    db,
+  );
 }

@@ -26,16 +26,36 @@ export async function startRun(db: Database, jobId: number, wanted: NewRun, acto
     const job = await tx.selectFrom('jobs').selectAll().where('id', '=', jobId).executeTakeFirstOrThrow();
     if (job.judging > 0) throw new RunError('The records are still being checked. Start the run when that is done.');
     const list = await tx.selectFrom('lists').selectAll().where('id', '=', job.list_id).executeTakeFirstOrThrow();
-    if (!job.document.piece.elements.some((e) => e.kind === 'stamp')) throw new RunError('There is no code on the piece. Place a stamp on it first.');
-    const frozen: FrozenRun = { ...job.document, columns: list.columns, jobVersion: job.version, listRevision: list.revision, date: new Date().toISOString() };
+    if (!job.document.piece.elements.some((e) => e.kind === 'stamp'))
+      throw new RunError('There is no code on the piece. Place a stamp on it first.');
+    const frozen: FrozenRun = {
+      ...job.document,
+      columns: list.columns,
+      jobVersion: job.version,
+      listRevision: list.revision,
+      date: new Date().toISOString(),
+    };
     const { id } = await tx
       .insertInto('runs')
-      .values({ job_id: jobId, name: wanted.name, state: 'waiting', frozen: JSON.stringify(frozen), pieces: 0, sheets: 0, left_out: '[]', created_by: actor })
+      .values({
+        job_id: jobId,
+        name: wanted.name,
+        state: 'waiting',
+        frozen: JSON.stringify(frozen),
+        pieces: 0,
+        sheets: 0,
+        left_out: '[]',
+        created_by: actor,
+      })
       .returning('id')
       .executeTakeFirstOrThrow();
     const { copies, start } = frozen.options;
     const chosen =
-      wanted.which === 'ready' ? sql`r.overall = 'ready'` : wanted.which === 'with-code' ? sql`r.stamps_mark = 'ready'` : sql`r.stamps_mark = 'ready' and r.record_id = any(${wanted.ticked}::bigint[])`;
+      wanted.which === 'ready'
+        ? sql`r.overall = 'ready'`
+        : wanted.which === 'with-code'
+          ? sql`r.stamps_mark = 'ready'`
+          : sql`r.stamps_mark = 'ready' and r.record_id = any(${wanted.ticked}::bigint[])`;
     const taken = await sql`
       insert into run_items (run_id, seq, record_id, values)
       select ${id}::int, row_number() over (order by position, copy) - 1, record_id, values
@@ -61,10 +81,17 @@ export async function startRun(db: Database, jobId: number, wanted: NewRun, acto
     const chunks = cutChunks(stock, pieces, start);
     await tx
       .updateTable('runs')
-      .set({ pieces, sheets: sheetsFor(stock, pieces, start), left_out: JSON.stringify(leftOut.map((row) => ({ title: row.title, reason: row.notes.map((n) => n.text).join('; ') }))) })
+      .set({
+        pieces,
+        sheets: sheetsFor(stock, pieces, start),
+        left_out: JSON.stringify(leftOut.map((row) => ({ title: row.title, reason: row.notes.map((n) => n.text).join('; ') }))),
+      })
       .where('id', '=', id)
       .execute();
-    await tx.insertInto('run_chunks').values(chunks.map((chunk) => ({ run_id: id, number: chunk.number }))).execute();
+    await tx
+      .insertInto('run_chunks')
+      .values(chunks.map((chunk) => ({ run_id: id, number: chunk.number })))
+      .execute();
     for (const chunk of chunks) await enqueue(tx, 'run.chunk', { run: id, chunk: chunk.number }, { key: `run-${id}-${chunk.number}` });
     return id;
   });
@@ -72,5 +99,10 @@ export async function startRun(db: Database, jobId: number, wanted: NewRun, acto
 
 /** Stops a run; chunks that are still in the queue find it cancelled and do nothing. */
 export async function cancelRun(db: Database, id: number): Promise<void> {
-  await db.updateTable('runs').set({ state: 'cancelled', finished_at: new Date() }).where('id', '=', id).where('state', 'in', ['waiting', 'running']).execute();
+  await db
+    .updateTable('runs')
+    .set({ state: 'cancelled', finished_at: new Date() })
+    .where('id', '=', id)
+    .where('state', 'in', ['waiting', 'running'])
+    .execute();
 }

@@ -33,7 +33,15 @@ async function orFail(runId: number, job: { attempts: number; max_attempts: numb
   } catch (error) {
     log.error({ err: error, run: runId }, 'run task failed');
     if (job.attempts >= job.max_attempts)
-      await db.updateTable('runs').set({ state: 'failed', finished_at: new Date(), error: 'A part of the run could not be made; the log says why. Start the run again.' }).where('id', '=', runId).execute();
+      await db
+        .updateTable('runs')
+        .set({
+          state: 'failed',
+          finished_at: new Date(),
+          error: 'A part of the run could not be made; the log says why. Start the run again.',
+        })
+        .where('id', '=', runId)
+        .execute();
     throw error;
   }
 }
@@ -53,8 +61,16 @@ const lostAfterSeconds = 8;
 async function heartbeat(): Promise<void> {
   try {
     for (const worker of own)
-      await db.insertInto('workers').values({ id: worker, seen_at: sql`now()` }).onConflict((c) => c.column('id').doUpdateSet({ seen_at: sql`now()` })).execute();
-    const lost = await db.deleteFrom('workers').where('seen_at', '<', sql<Date>`now() - ${lostAfterSeconds} * interval '1 second'`).returning('id').execute();
+      await db
+        .insertInto('workers')
+        .values({ id: worker, seen_at: sql`now()` })
+        .onConflict((c) => c.column('id').doUpdateSet({ seen_at: sql`now()` }))
+        .execute();
+    const lost = await db
+      .deleteFrom('workers')
+      .where('seen_at', '<', sql<Date>`now() - ${lostAfterSeconds} * interval '1 second'`)
+      .returning('id')
+      .execute();
     if (lost.length > 0) {
       await utils.forceUnlockWorkers(lost.map((worker) => worker.id));
       log.warn({ workers: lost.length }, 'freed the tasks of workers that are gone');
@@ -68,7 +84,11 @@ const beat = setInterval(() => void heartbeat(), 2000);
 async function stop(): Promise<void> {
   clearInterval(beat);
   await runner.stop();
-  await db.deleteFrom('workers').where('id', 'in', [...own, '']).execute().catch(() => undefined);
+  await db
+    .deleteFrom('workers')
+    .where('id', 'in', [...own, ''])
+    .execute()
+    .catch(() => undefined);
   await pool.end();
   process.exit(0);
 }

@@ -1,6 +1,9 @@
 /** Asks the server; an error carries the server's own words. */
 export class ApiError extends Error {
-  constructor(message: string, readonly status: number) {
+  constructor(
+    message: string,
+    readonly status: number,
+  ) {
     super(message);
   }
 }
@@ -19,6 +22,10 @@ export async function ask<T>(path: string, options: { method?: string; json?: un
     throw new ApiError('Hand Stamp does not answer. Look whether it is still running; nothing you see is lost.', 0);
   }
   const data: unknown = await response.json().catch(() => ({}));
-  if (!response.ok) throw new ApiError(data && typeof data === 'object' && 'error' in data ? String(data.error) : 'Something went wrong; try it again.', response.status);
+  if (!response.ok)
+    throw new ApiError(
+      data && typeof data === 'object' && 'error' in data ? String(data.error) : 'Something went wrong; try it again.',
+      response.status,
+    );
   return data as T;
 }

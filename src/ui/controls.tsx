@@ -1,7 +1,19 @@
 'use client';
 
 import type { ReactNode } from 'react';
-import { Button, Dialog, DialogTrigger, Input, Label, ListBox, ListBoxItem, NumberField, Popover, Pressable, TextField } from 'react-aria-components';
+import {
+  Button,
+  Dialog,
+  DialogTrigger,
+  Input,
+  Label,
+  ListBox,
+  ListBoxItem,
+  NumberField,
+  Popover,
+  Pressable,
+  TextField,
+} from 'react-aria-components';
 import { styled } from 'styled-components';
 import { colour, font } from './theme';
 
@@ -14,8 +26,14 @@ export const MainButton = styled(Button)`
   padding: 9px 16px;
   cursor: pointer;
   white-space: nowrap;
-  &[data-hovered] { background: ${colour.violetDeep}; }
-  &[data-disabled] { background: ${colour.ruleStrong}; color: ${colour.ink}; cursor: default; }
+  &[data-hovered] {
+    background: ${colour.violetDeep};
+  }
+  &[data-disabled] {
+    background: ${colour.ruleStrong};
+    color: ${colour.ink};
+    cursor: default;
+  }
 `;
 
 export const QuietButton = styled(Button)`
@@ -26,9 +44,18 @@ export const QuietButton = styled(Button)`
   font-size: 13px;
   cursor: pointer;
   white-space: nowrap;
-  &[data-hovered] { border-color: ${colour.ink}; }
-  &[data-disabled] { color: ${colour.out}; border-color: ${colour.rule}; cursor: default; }
-  &[aria-pressed='true'] { background: ${colour.violetWash}; border-color: ${colour.violet}; }
+  &[data-hovered] {
+    border-color: ${colour.ink};
+  }
+  &[data-disabled] {
+    color: ${colour.out};
+    border-color: ${colour.rule};
+    cursor: default;
+  }
+  &[aria-pressed='true'] {
+    background: ${colour.violetWash};
+    border-color: ${colour.violet};
+  }
 `;
 
 export const PlainButton = styled(Button)`
@@ -38,7 +65,9 @@ export const PlainButton = styled(Button)`
   cursor: pointer;
   color: ${colour.inkSoft};
   border-radius: 3px;
-  &[data-hovered] { color: ${colour.ink}; }
+  &[data-hovered] {
+    color: ${colour.ink};
+  }
 `;
 
 /** The words of a sentence. */
@@ -55,7 +84,10 @@ const PartWords = styled.span`
   font-weight: 700;
   color: ${colour.violetDeep};
   cursor: pointer;
-  &:hover, &[aria-expanded='true'] { background: ${colour.violetWash}; }
+  &:hover,
+  &[aria-expanded='true'] {
+    background: ${colour.violetWash};
+  }
 `;
 
 export const Pop = styled(Popover)`
@@ -76,12 +108,22 @@ export const Editor = styled(Dialog)`
 `;
 
 /** An underlined part of a sentence: it reads as words and opens the small editor made for it. */
-export function Part({ children, label, editor }: { children: ReactNode; label: string; editor: ReactNode | ((close: () => void) => ReactNode) }) {
+export function Part({
+  children,
+  label,
+  editor,
+}: {
+  children: ReactNode;
+  label: string;
+  editor: ReactNode | ((close: () => void) => ReactNode);
+}) {
   return (
     <DialogTrigger>
       {/* a span and not a button, so that it wraps with the sentence it is part of */}
       <Pressable>
-        <PartWords role="button" tabIndex={0} title={label}>{children}</PartWords>
+        <PartWords role="button" tabIndex={0} title={label}>
+          {children}
+        </PartWords>
       </Pressable>
       <Pop placement="bottom start" offset={4}>
         <Editor aria-label={label}>{({ close }) => (typeof editor === 'function' ? editor(close) : editor)}</Editor>
@@ -104,9 +146,21 @@ const Option = styled(ListBoxItem)`
   border-radius: 2px;
   cursor: pointer;
   outline: none;
-  &[data-focused], &[data-hovered] { background: ${colour.violetWash}; }
-  &[data-selected] { font-weight: 700; }
-  small { display: block; font-weight: 400; color: ${colour.inkSoft}; font-size: 12.5px; line-height: 1.35; max-width: 340px; }
+  &[data-focused],
+  &[data-hovered] {
+    background: ${colour.violetWash};
+  }
+  &[data-selected] {
+    font-weight: 700;
+  }
+  small {
+    display: block;
+    font-weight: 400;
+    color: ${colour.inkSoft};
+    font-size: 12.5px;
+    line-height: 1.35;
+    max-width: 340px;
+  }
 `;
 
 export interface Choice<T extends string> {
@@ -116,7 +170,17 @@ export interface Choice<T extends string> {
 }
 
 /** A short list to choose one from; choosing closes the editor. */
-export function Choose<T extends string>({ label, choices, value, onChange }: { label: string; choices: readonly Choice<T>[]; value: T | undefined; onChange: (id: T) => void }) {
+export function Choose<T extends string>({
+  label,
+  choices,
+  value,
+  onChange,
+}: {
+  label: string;
+  choices: readonly Choice<T>[];
+  value: T | undefined;
+  onChange: (id: T) => void;
+}) {
   return (
     <Options
       aria-label={label}
@@ -139,9 +203,34 @@ export function Choose<T extends string>({ label, choices, value, onChange }: { 
 }
 
 /** A sentence part that is a choice from a short list. */
-export function ChoicePart<T extends string>({ label, choices, value, onChange, children }: { label: string; choices: readonly Choice<T>[]; value: T | undefined; onChange: (id: T) => void; children?: ReactNode }) {
+export function ChoicePart<T extends string>({
+  label,
+  choices,
+  value,
+  onChange,
+  children,
+}: {
+  label: string;
+  choices: readonly Choice<T>[];
+  value: T | undefined;
+  onChange: (id: T) => void;
+  children?: ReactNode;
+}) {
   return (
-    <Part label={label} editor={(close) => <Choose label={label} choices={choices} value={value} onChange={(id) => { onChange(id); close(); }} />}>
+    <Part
+      label={label}
+      editor={(close) => (
+        <Choose
+          label={label}
+          choices={choices}
+          value={value}
+          onChange={(id) => {
+            onChange(id);
+            close();
+          }}
+        />
+      )}
+    >
       {children ?? choices.find((c) => c.id === value)?.name ?? 'choose'}
     </Part>
   );
@@ -153,20 +242,57 @@ const fieldBox = `
   label { font-size: 12.5px; color: ${colour.inkSoft}; }
   input { border: 1px solid ${colour.ruleStrong}; border-radius: 2px; padding: 5px 8px; background: #fff; min-width: 0; width: 100%; }
 `;
-const NumberBox = styled(NumberField)`${fieldBox}`;
-const TextBox = styled(TextField)`${fieldBox}`;
+const NumberBox = styled(NumberField)`
+  ${fieldBox}
+`;
+const TextBox = styled(TextField)`
+  ${fieldBox}
+`;
 
 /** A measure with its unit in the label. Takes effect when it is left or Enter is pressed. */
-export function Measure({ label, value, onChange, min, max, step = 0.1 }: { label: string; value: number; onChange: (value: number) => void; min: number; max: number; step?: number }) {
+export function Measure({
+  label,
+  value,
+  onChange,
+  min,
+  max,
+  step = 0.1,
+}: {
+  label: string;
+  value: number;
+  onChange: (value: number) => void;
+  min: number;
+  max: number;
+  step?: number;
+}) {
   return (
-    <NumberBox value={value} minValue={min} maxValue={max} step={step} onChange={(v) => Number.isFinite(v) && onChange(v)} formatOptions={{ maximumFractionDigits: 2, useGrouping: false }}>
+    <NumberBox
+      value={value}
+      minValue={min}
+      maxValue={max}
+      step={step}
+      onChange={(v) => Number.isFinite(v) && onChange(v)}
+      formatOptions={{ maximumFractionDigits: 2, useGrouping: false }}
+    >
       <Label>{label}</Label>
       <Input />
     </NumberBox>
   );
 }
 
-export function Words({ label, value, onChange, autoFocus, onEnter }: { label: string; value: string; onChange: (value: string) => void; autoFocus?: boolean; onEnter?: () => void }) {
+export function Words({
+  label,
+  value,
+  onChange,
+  autoFocus,
+  onEnter,
+}: {
+  label: string;
+  value: string;
+  onChange: (value: string) => void;
+  autoFocus?: boolean;
+  onEnter?: () => void;
+}) {
   return (
     <TextBox value={value} onChange={onChange} autoFocus={autoFocus} onKeyDown={(e) => e.key === 'Enter' && onEnter?.()}>
       <Label>{label}</Label>

@@ -72,7 +72,8 @@ function useWorked<T>(key: string | undefined, memory: Memory<T>, work: () => Pr
 }
 
 /** Only the values a stamp or piece uses, so that an unrelated edit draws nothing again. */
-const used = (parts: readonly { kind: string; column?: string }[], values: Values): string[] => parts.filter((p) => p.kind === 'column').map((p) => values[p.column!] ?? '');
+const used = (parts: readonly { kind: string; column?: string }[], values: Values): string[] =>
+  parts.filter((p) => p.kind === 'column').map((p) => values[p.column!] ?? '');
 
 /** The code of a record, drawn in the worker. Undefined while it is worked on, null where there is none. */
 export function useCode(stamp: Stamp | undefined, values: Values | undefined): CodePicture | null | undefined {
@@ -82,7 +83,14 @@ export function useCode(stamp: Stamp | undefined, values: Values | undefined): C
 
 /** The piece of a record, laid out in the worker. */
 export function usePiece(piece: Piece, stamps: Stamp[], values: Values | undefined): PiecePicture | undefined {
-  const key = values && JSON.stringify([piece, stamps, piece.elements.map((e) => (e.kind === 'text' ? used(e.parts, values) : 0)), stamps.map((s) => used(s.parts, values))]);
+  const key =
+    values &&
+    JSON.stringify([
+      piece,
+      stamps,
+      piece.elements.map((e) => (e.kind === 'text' ? used(e.parts, values) : 0)),
+      stamps.map((s) => used(s.parts, values)),
+    ]);
   return useWorked(key, pieces, () => send<PiecePicture>({ kind: 'piece', piece, stamps, values: values! }));
 }
 

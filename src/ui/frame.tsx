@@ -15,7 +15,12 @@ const scripts = [
   ['noto-arabic', 'U+0600-06FF'],
   ['noto-devanagari', 'U+0900-097F'],
   ['noto-jp', 'U+3000-30FF, U+4E00-9FFF, U+FF00-FFEF'],
-].map(([key, range]) => `@font-face { font-family: 'Scripts'; src: url('/api/fonts/${key}'); unicode-range: ${range}; font-weight: 100 900; }`).join('');
+]
+  .map(
+    ([key, range]) =>
+      `@font-face { font-family: 'Scripts'; src: url('/api/fonts/${key}'); unicode-range: ${range}; font-weight: 100 900; }`,
+  )
+  .join('');
 
 const Global = createGlobalStyle`
   ${scripts}
@@ -43,10 +48,23 @@ const Bar = styled.header`
   padding: 0 20px;
   border-bottom: 1px solid ${colour.rule};
   font-size: 13.5px;
-  a { color: ${colour.inkSoft}; text-decoration: none; padding: 4px 0; }
-  a:hover { color: ${colour.ink}; }
-  a[aria-current='page'] { color: ${colour.ink}; font-weight: 700; }
-  nav { display: flex; gap: 22px; flex: 1; }
+  a {
+    color: ${colour.inkSoft};
+    text-decoration: none;
+    padding: 4px 0;
+  }
+  a:hover {
+    color: ${colour.ink};
+  }
+  a[aria-current='page'] {
+    color: ${colour.ink};
+    font-weight: 700;
+  }
+  nav {
+    display: flex;
+    gap: 22px;
+    flex: 1;
+  }
 `;
 
 const Brand = styled.span`
@@ -63,7 +81,9 @@ const places = [
 ] as const;
 
 export function Frame({ children }: { children: ReactNode }) {
-  const [client] = useState(() => new QueryClient({ defaultOptions: { queries: { retry: 1, staleTime: 2000, refetchOnWindowFocus: true } } }));
+  const [client] = useState(
+    () => new QueryClient({ defaultOptions: { queries: { retry: 1, staleTime: 2000, refetchOnWindowFocus: true } } }),
+  );
   const path = usePathname();
   return (
     <QueryClientProvider client={client}>

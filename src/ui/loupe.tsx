@@ -18,10 +18,29 @@ const Lens = styled(Dialog)`
   display: grid;
   grid-template-columns: auto 330px;
   min-height: 420px;
-  .code { display: grid; place-items: center; padding: 34px; border-right: 1px solid ${colour.rule}; }
-  .facts { padding: 22px 26px; display: grid; gap: 13px; align-content: start; }
-  h3 { font: 400 12.5px/1.3 ${font.text}; color: ${colour.inkSoft}; margin-bottom: 2px; }
-  .says { font: 400 13.5px/1.45 ${font.code}; overflow-wrap: anywhere; max-height: 120px; overflow: auto; }
+  .code {
+    display: grid;
+    place-items: center;
+    padding: 34px;
+    border-right: 1px solid ${colour.rule};
+  }
+  .facts {
+    padding: 22px 26px;
+    display: grid;
+    gap: 13px;
+    align-content: start;
+  }
+  h3 {
+    font: 400 12.5px/1.3 ${font.text};
+    color: ${colour.inkSoft};
+    margin-bottom: 2px;
+  }
+  .says {
+    font: 400 13.5px/1.45 ${font.code};
+    overflow-wrap: anywhere;
+    max-height: 120px;
+    overflow: auto;
+  }
 `;
 
 /** The code at true size and enlarged, what the reader makes of it, what a phone would do, and the verdict. No settings. */
@@ -49,14 +68,30 @@ function LoupeContent({ close }: { close: () => void }) {
   const trueSize = code ? (code.widthMm / 25.4) * 96 : 0;
   return (
     <>
-      <div className="code">{code ? <CodeSvg code={code} size={348} label="The code, enlarged" /> : <Small style={{ width: 300, textAlign: 'center' }}>{verdict.mark === 'ready' ? 'drawing …' : verdict.reason}</Small>}</div>
+      <div className="code">
+        {code ? (
+          <CodeSvg code={code} size={348} label="The code, enlarged" />
+        ) : (
+          <Small style={{ width: 300, textAlign: 'center' }}>{verdict.mark === 'ready' ? 'drawing …' : verdict.reason}</Small>
+        )}
+      </div>
       <div className="facts">
         <div style={{ display: 'flex', justifyContent: 'space-between', alignItems: 'start' }}>
-          <Heading slot="title" level={2}>{stamp.name}</Heading>
-          <PlainButton onPress={close} style={{ margin: '-6px -10px 0 0' }}>Close</PlainButton>
+          <Heading slot="title" level={2}>
+            {stamp.name}
+          </Heading>
+          <PlainButton onPress={close} style={{ margin: '-6px -10px 0 0' }}>
+            Close
+          </PlainButton>
         </div>
         {stamps.length > 1 && (
-          <div>{stamps.map((s, i) => <PlainButton key={s.id} onPress={() => setWhich(i)} aria-pressed={i === which}>{s.name}</PlainButton>)}</div>
+          <div>
+            {stamps.map((s, i) => (
+              <PlainButton key={s.id} onPress={() => setWhich(i)} aria-pressed={i === which}>
+                {s.name}
+              </PlainButton>
+            ))}
+          </div>
         )}
         {code && (
           <>
@@ -65,9 +100,13 @@ function LoupeContent({ close }: { close: () => void }) {
               <p className="says">{code.payload}</p>
             </section>
             <section aria-live="polite">
-              <h3>{report && 'onPiece' in report && report.onPiece ? 'Reads as, from the finished piece' : 'Reads as, from this artwork'}</h3>
+              <h3>
+                {report && 'onPiece' in report && report.onPiece ? 'Reads as, from the finished piece' : 'Reads as, from this artwork'}
+              </h3>
               <ReadingWords report={report} payload={code.payload} />
-              {report && 'unusedCorrection' in report && report.unusedCorrection !== undefined && <Small>{Math.round(report.unusedCorrection * 100)}% of its error correction is unused.</Small>}
+              {report && 'unusedCorrection' in report && report.unusedCorrection !== undefined && (
+                <Small>{Math.round(report.unusedCorrection * 100)}% of its error correction is unused.</Small>
+              )}
             </section>
             <section>
               <h3>A phone would</h3>
@@ -82,9 +121,17 @@ function LoupeContent({ close }: { close: () => void }) {
         <section>
           <h3>Verdict</h3>
           <p style={{ display: 'flex', gap: 7, alignItems: 'baseline' }}>
-            <Mark name={verdict.mark} /> <span>{verdict.mark === 'ready' ? 'fits' : verdict.reason}{verdict.mark === 'look' && verdict.mend ? ` ${verdict.mend}` : ''}</span>
+            <Mark name={verdict.mark} />{' '}
+            <span>
+              {verdict.mark === 'ready' ? 'fits' : verdict.reason}
+              {verdict.mark === 'look' && verdict.mend ? ` ${verdict.mend}` : ''}
+            </span>
           </p>
-          {code?.warnings.map((w) => <Warning key={w.kind}>{w.message} {w.mend}</Warning>)}
+          {code?.warnings.map((w) => (
+            <Warning key={w.kind}>
+              {w.message} {w.mend}
+            </Warning>
+          ))}
         </section>
       </div>
     </>

@@ -2,12 +2,26 @@ import { colour } from './theme';
 
 export type MarkName = 'ready' | 'look' | 'out' | 'failed' | 'none';
 
-export const markWords: Record<MarkName, string> = { ready: 'ready', look: 'needs a look', out: 'left out', failed: 'failed', none: 'not run yet' };
+export const markWords: Record<MarkName, string> = {
+  ready: 'ready',
+  look: 'needs a look',
+  out: 'left out',
+  failed: 'failed',
+  none: 'not run yet',
+};
 
 /** The four marks (and the empty ring): a filled disc, a triangle, a dash, a crossed square. Never colour alone. */
 export function Mark({ name, label, size = 9 }: { name: MarkName; label?: string; size?: number }) {
   return (
-    <svg width={size} height={size} viewBox="0 0 10 10" role={label ? 'img' : undefined} aria-label={label} aria-hidden={label ? undefined : true} style={{ flex: 'none' }}>
+    <svg
+      width={size}
+      height={size}
+      viewBox="0 0 10 10"
+      role={label ? 'img' : undefined}
+      aria-label={label}
+      aria-hidden={label ? undefined : true}
+      style={{ flex: 'none' }}
+    >
       {name === 'ready' && <circle cx="5" cy="5" r="4.3" fill={colour.ready} />}
       {name === 'look' && <path d="M5 0.4 9.8 9.4H0.2z" fill={colour.look} />}
       {name === 'out' && <path d="M0 4h10v2.2H0z" fill={colour.out} />}

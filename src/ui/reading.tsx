@@ -10,13 +10,21 @@ import { Mark } from './mark';
 import { colour, font } from './theme';
 
 /** What the independent reader makes of a code's own artwork, read afresh whenever the artwork changes. */
-export function useReading(stamp: Stamp | undefined, values: Values | undefined, stamps: Stamp[], piece?: Piece): ReadingReport | undefined {
+export function useReading(
+  stamp: Stamp | undefined,
+  values: Values | undefined,
+  stamps: Stamp[],
+  piece?: Piece,
+): ReadingReport | undefined {
   const [report, setReport] = useState<{ key: string; report: ReadingReport }>();
   const key = stamp && values ? JSON.stringify([stamp, values, piece]) : '';
   useEffect(() => {
     if (!stamp || !values) return;
     let stale = false;
-    readCode(stamp, values, piece, stamps).then((r) => !stale && setReport({ key, report: r }), (error: unknown) => console.error(error));
+    readCode(stamp, values, piece, stamps).then(
+      (r) => !stale && setReport({ key, report: r }),
+      (error: unknown) => console.error(error),
+    );
     return () => {
       stale = true;
     };
@@ -30,9 +38,26 @@ export function ReadingWords({ report, payload }: { report: ReadingReport | unde
   const style = { fontFamily: font.code, fontSize: 13.5, display: 'flex', gap: 7, alignItems: 'baseline' } as const;
   if (!report) return <span style={{ ...style, color: colour.inkSoft }}>reading …</span>;
   if (report.result === 'none') return <span style={style}>there is no code</span>;
-  if (report.result === 'unread') return <span style={{ ...style, color: colour.failed }}><Mark name="failed" />does not read</span>;
-  if (report.result === 'differs') return <span style={{ ...style, color: colour.failed, wordBreak: 'break-all' }}><Mark name="failed" />differently: {report.text}</span>;
-  return <span style={{ ...style, color: colour.ready }}><Mark name="ready" />the same, {Array.from(payload).length} characters</span>;
+  if (report.result === 'unread')
+    return (
+      <span style={{ ...style, color: colour.failed }}>
+        <Mark name="failed" />
+        does not read
+      </span>
+    );
+  if (report.result === 'differs')
+    return (
+      <span style={{ ...style, color: colour.failed, wordBreak: 'break-all' }}>
+        <Mark name="failed" />
+        differently: {report.text}
+      </span>
+    );
+  return (
+    <span style={{ ...style, color: colour.ready }}>
+      <Mark name="ready" />
+      the same, {Array.from(payload).length} characters
+    </span>
+  );
 }
 
 /** What a phone does with a payload, in words. */
@@ -50,6 +75,7 @@ export function phoneWould(payload: string): string {
   ];
   const known = other.find(([test]) => test.test(payload));
   if (known) return known[1];
-  if (/^www\.|^[a-z0-9-]+(\.[a-z0-9-]+)+\//i.test(payload)) return 'show it as text, or search for it: the address has no https:// before it';
+  if (/^www\.|^[a-z0-9-]+(\.[a-z0-9-]+)+\//i.test(payload))
+    return 'show it as text, or search for it: the address has no https:// before it';
   return 'show it as text';
 }

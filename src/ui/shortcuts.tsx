@@ -22,7 +22,9 @@ export const Card = styled(Modal)`
   max-width: calc(100vw - 60px);
   max-height: calc(100vh - 60px);
   overflow: auto;
-  h2 { font: 700 19px/1.2 ${font.title}; }
+  h2 {
+    font: 700 19px/1.2 ${font.title};
+  }
 `;
 
 const Table = styled.dl`
@@ -30,8 +32,13 @@ const Table = styled.dl`
   grid-template-columns: max-content 1fr;
   gap: 8px 18px;
   margin: 14px 0 0;
-  dt { font-family: ${font.code}; font-size: 13px; }
-  dd { margin: 0; }
+  dt {
+    font-family: ${font.code};
+    font-size: 13px;
+  }
+  dd {
+    margin: 0;
+  }
 `;
 
 const keys: [string, string][] = [
@@ -57,11 +64,15 @@ export function ShortcutsButton() {
   }, []);
   return (
     <>
-      <PlainButton aria-label="Shortcuts" onPress={() => setOpen(true)}>?</PlainButton>
+      <PlainButton aria-label="Shortcuts" onPress={() => setOpen(true)}>
+        ?
+      </PlainButton>
       <Veil isOpen={open} onOpenChange={setOpen} isDismissable>
         <Card>
           <Dialog style={{ padding: '22px 26px', minWidth: 420 }}>
-            <Heading slot="title" level={2}>Keys</Heading>
+            <Heading slot="title" level={2}>
+              Keys
+            </Heading>
             <Table>
               {keys.map(([key, what]) => (
                 <div key={key} style={{ display: 'contents' }}>

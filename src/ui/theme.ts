@@ -11,7 +11,7 @@ export const colour = {
   violetDeep: '#2c1f63',
   violetWash: '#ebe6f6',
   ready: '#1c7560',
-  look: '#99610a',
+  look: '#875407',
   lookWash: '#f7ead0',
   out: '#6f6f76',
   failed: '#a8324a',

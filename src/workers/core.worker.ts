@@ -25,7 +25,7 @@ function load(key: string): Promise<void> {
 }
 
 let readerReady = false;
-function useReader(): void {
+function provideReader(): void {
   if (!readerReady) prepareReader({ address: new URL('zxing-wasm/reader/zxing_reader.wasm', import.meta.url).href });
   readerReady = true;
 }
@@ -38,9 +38,18 @@ function code(stamp: Stamp, values: Values): CodePicture | undefined {
     const size = measure(symbol, stamp.look);
     const { columns, rows, left, top } = extent(symbol, stamp.look);
     return {
-      payload: content.payload, path: symbolPath(symbol, left, top), columns, rows, symbolColumns: symbol.columns, facts: symbol.facts,
-      moduleMm: size.moduleMm, dots: size.dots, widthMm: size.widthMm, heightMm: size.heightMm,
-      foreground: stamp.look.foreground, background: stamp.look.background,
+      payload: content.payload,
+      path: symbolPath(symbol, left, top),
+      columns,
+      rows,
+      symbolColumns: symbol.columns,
+      facts: symbol.facts,
+      moduleMm: size.moduleMm,
+      dots: size.dots,
+      widthMm: size.widthMm,
+      heightMm: size.heightMm,
+      foreground: stamp.look.foreground,
+      background: stamp.look.background,
       warnings: lookWarnings(stamp.look, size.moduleMm),
     };
   } catch (error) {
@@ -61,13 +70,16 @@ async function picture(piece: Piece, stamps: Stamp[], values: Values): Promise<P
 
 /** Reads the code of a stamp from its own artwork, or from the finished piece when it lies on one. */
 async function read(stamp: Stamp, values: Values, piece: Piece | undefined, stamps: Stamp[]): Promise<ReadingReport> {
-  useReader();
+  provideReader();
   const started = performance.now();
   const lying = piece && (await layout(piece, stamps, values));
   let items = lying?.items ?? [];
   let placed = lying?.codes.find((c) => c.stamp === stamp.id);
   if (!placed) {
-    const alone: Piece = { stock: 'a4-21', elements: [{ kind: 'stamp', id: 'alone', stamp: stamp.id, x: 0, y: 0, sizeMm: stamp.look.sizeMm }] };
+    const alone: Piece = {
+      stock: 'a4-21',
+      elements: [{ kind: 'stamp', id: 'alone', stamp: stamp.id, x: 0, y: 0, sizeMm: stamp.look.sizeMm }],
+    };
     const made = await layout(alone, [stamp], values);
     items = made.items;
     placed = made.codes[0];
@@ -80,7 +92,11 @@ async function read(stamp: Stamp, values: Values, piece: Piece | undefined, stam
 self.onmessage = async ({ data }: MessageEvent<WorkerRequest>) => {
   try {
     const result =
-      data.kind === 'code' ? code(data.stamp, data.values) : data.kind === 'piece' ? await picture(data.piece, data.stamps, data.values) : await read(data.stamp, data.values, data.piece, data.stamps);
+      data.kind === 'code'
+        ? code(data.stamp, data.values)
+        : data.kind === 'piece'
+          ? await picture(data.piece, data.stamps, data.values)
+          : await read(data.stamp, data.values, data.piece, data.stamps);
     self.postMessage({ id: data.id, result });
   } catch (error) {
     self.postMessage({ id: data.id, error: String(error) });

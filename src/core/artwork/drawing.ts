@@ -65,7 +65,7 @@ export function symbolRects(symbol: CodeSymbol): Int32Array {
   const rects: number[] = [];
   for (let r = 0; r < rows; r++) {
     const row = r * columns;
-    for (let c = 0; c < columns; ) {
+    for (let c = 0; c < columns;) {
       if (modules[row + c] === 0) {
         c++;
         continue;

@@ -143,12 +143,20 @@ export async function* assemblePdf(
     const id = next;
     next += 2;
     kids.push(id);
-    yield emit(latin1(`${start(id)}<</Type/Page/Parent ${pageTree} 0 R/MediaBox[0 0 ${width} ${height}]/Resources ${resources} 0 R/Contents ${id + 1} 0 R>>\nendobj\n`));
+    yield emit(
+      latin1(
+        `${start(id)}<</Type/Page/Parent ${pageTree} 0 R/MediaBox[0 0 ${width} ${height}]/Resources ${resources} 0 R/Contents ${id + 1} 0 R>>\nendobj\n`,
+      ),
+    );
     yield emit(stream(id + 1, '/Filter/FlateDecode', content));
   }
   yield emit(latin1(`${start(resources)}<</Font<<${names.join('')}>>>>\nendobj\n`));
   yield emit(latin1(`${start(pageTree)}<</Type/Pages/Count ${kids.length}/Kids[${kids.map((id) => `${id} 0 R`).join(' ')}]>>\nendobj\n`));
-  yield emit(latin1(`${start(catalog)}<</Type/Catalog/Pages ${pageTree} 0 R/ViewerPreferences<</PrintScaling/None/DisplayDocTitle true>>>>\nendobj\n`));
+  yield emit(
+    latin1(
+      `${start(catalog)}<</Type/Catalog/Pages ${pageTree} 0 R/ViewerPreferences<</PrintScaling/None/DisplayDocTitle true>>>>\nendobj\n`,
+    ),
+  );
   const date = info.date.toISOString().replace(/[-:T]/g, '').slice(0, 14);
   yield emit(latin1(`${start(information)}<</Title${textString(info.title)}/Producer(Hand Stamp)/CreationDate(D:${date}Z)>>\nendobj\n`));
   const table = position;
@@ -187,9 +195,18 @@ function fontObjects(face: Typeface, glyphs: ReadonlyMap<number, string>, id: nu
   const { bbox, italicAngle, capHeight } = face.source;
   const widths = ids.map((glyph) => `${glyph}[${pdfWidth(face, glyph)}]`).join('');
   return [
-    { id, dictionary: `/Type/Font/Subtype/Type0/BaseFont/${name}/Encoding/Identity-H/DescendantFonts[${id + 1} 0 R]/ToUnicode ${id + 5} 0 R` },
-    { id: id + 1, dictionary: `/Type/Font/Subtype/CIDFontType2/BaseFont/${name}/CIDSystemInfo<</Registry(Adobe)/Ordering(Identity)/Supplement 0>>/FontDescriptor ${id + 2} 0 R/DW 1000/W[${widths}]/CIDToGIDMap ${id + 4} 0 R` },
-    { id: id + 2, dictionary: `/Type/FontDescriptor/FontName/${name}/Flags 4/FontBBox[${em(bbox.minX)} ${em(bbox.minY)} ${em(bbox.maxX)} ${em(bbox.maxY)}]/ItalicAngle ${short(italicAngle)}/Ascent ${em(face.ascent)}/Descent ${em(face.descent)}/CapHeight ${em(capHeight)}/StemV 80/FontFile2 ${id + 3} 0 R` },
+    {
+      id,
+      dictionary: `/Type/Font/Subtype/Type0/BaseFont/${name}/Encoding/Identity-H/DescendantFonts[${id + 1} 0 R]/ToUnicode ${id + 5} 0 R`,
+    },
+    {
+      id: id + 1,
+      dictionary: `/Type/Font/Subtype/CIDFontType2/BaseFont/${name}/CIDSystemInfo<</Registry(Adobe)/Ordering(Identity)/Supplement 0>>/FontDescriptor ${id + 2} 0 R/DW 1000/W[${widths}]/CIDToGIDMap ${id + 4} 0 R`,
+    },
+    {
+      id: id + 2,
+      dictionary: `/Type/FontDescriptor/FontName/${name}/Flags 4/FontBBox[${em(bbox.minX)} ${em(bbox.minY)} ${em(bbox.maxX)} ${em(bbox.maxY)}]/ItalicAngle ${short(italicAngle)}/Ascent ${em(face.ascent)}/Descent ${em(face.descent)}/CapHeight ${em(capHeight)}/StemV 80/FontFile2 ${id + 3} 0 R`,
+    },
     { id: id + 3, dictionary: `/Filter/FlateDecode/Length1 ${file.length}`, data: deflate(file) },
     { id: id + 4, dictionary: '/Filter/FlateDecode', data: deflate(map) },
     { id: id + 5, dictionary: '/Filter/FlateDecode', data: deflate(latin1(unicodeMap(ids, glyphs))) },
@@ -206,7 +223,8 @@ function unicodeMap(ids: readonly number[], glyphs: ReadonlyMap<number, string>)
       for (let i = 0; i < text.length; i++) hex += text.charCodeAt(i).toString(16).padStart(4, '0');
       return `<${glyph.toString(16).padStart(4, '0')}> <${hex}>`;
     });
-  let out = '/CIDInit /ProcSet findresource begin 12 dict begin begincmap /CMapName /HandStamp def /CMapType 2 def\n1 begincodespacerange <0000> <ffff> endcodespacerange\n';
+  let out =
+    '/CIDInit /ProcSet findresource begin 12 dict begin begincmap /CMapName /HandStamp def /CMapType 2 def\n1 begincodespacerange <0000> <ffff> endcodespacerange\n';
   for (let i = 0; i < lines.length; i += 100) {
     const part = lines.slice(i, i + 100);
     out += `${part.length} beginbfchar\n${part.join('\n')}\nendbfchar\n`;

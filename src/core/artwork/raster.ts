@@ -39,7 +39,12 @@ export function rasterise(items: readonly DrawItem[], crop: Crop, dpi: number, f
 function touches(item: TextItem, crop: Crop): boolean {
   const last = item.glyphs.at(-1);
   const right = item.x + (last?.x ?? 0) + item.sizeMm * 2;
-  return item.x - item.sizeMm < crop.x + crop.width && right > crop.x && item.y - item.sizeMm * 1.5 < crop.y + crop.height && item.y + item.sizeMm > crop.y;
+  return (
+    item.x - item.sizeMm < crop.x + crop.width &&
+    right > crop.x &&
+    item.y - item.sizeMm * 1.5 < crop.y + crop.height &&
+    item.y + item.sizeMm > crop.y
+  );
 }
 
 function fillRect(image: GreyImage, x: number, y: number, width: number, height: number, grey: number): void {
@@ -59,7 +64,14 @@ function fillCode(image: GreyImage, item: CodeItem, scale: number, left: number,
   for (let i = 0; i < rects.length; i += 4) {
     const x0 = Math.round(rects[i] * module);
     const y0 = Math.round(rects[i + 1] * module);
-    fillRect(image, x + x0, y + y0, Math.round((rects[i] + rects[i + 2]) * module) - x0, Math.round((rects[i + 1] + rects[i + 3]) * module) - y0, grey);
+    fillRect(
+      image,
+      x + x0,
+      y + y0,
+      Math.round((rects[i] + rects[i + 2]) * module) - x0,
+      Math.round((rects[i + 1] + rects[i + 3]) * module) - y0,
+      grey,
+    );
   }
 }
 

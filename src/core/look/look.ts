@@ -75,12 +75,24 @@ export function lookWarnings(look: Look, moduleMm: number): LookWarning[] {
     if (luminance(fore) > luminance(back))
       warnings.push({ kind: 'inverted', message: 'Light on dark: many scanners read only dark on light.', mend: 'Swap the two colours.' });
     else if (ratio < 4)
-      warnings.push({ kind: 'contrast', message: `The colours are too close: contrast ${ratio.toFixed(1)} to 1, scanners want 4 or more.`, mend: 'Take a darker colour for the code.' });
+      warnings.push({
+        kind: 'contrast',
+        message: `The colours are too close: contrast ${ratio.toFixed(1)} to 1, scanners want 4 or more.`,
+        mend: 'Take a darker colour for the code.',
+      });
     if (back.r - fore.r < 100 && luminance(fore) <= luminance(back))
-      warnings.push({ kind: 'red-light', message: 'Scanners with red light see this colour as light.', mend: 'Take black, blue, green or violet for the code.' });
+      warnings.push({
+        kind: 'red-light',
+        message: 'Scanners with red light see this colour as light.',
+        mend: 'Take black, blue, green or violet for the code.',
+      });
   }
   if (moduleMm < smallestModuleMm)
-    warnings.push({ kind: 'small-module', message: `Modules of ${moduleMm.toFixed(2)} mm are finer than phones read at arm’s length (${smallestModuleMm} mm).`, mend: 'Make the code larger, or its content shorter.' });
+    warnings.push({
+      kind: 'small-module',
+      message: `Modules of ${moduleMm.toFixed(2)} mm are finer than phones read at arm’s length (${smallestModuleMm} mm).`,
+      mend: 'Make the code larger, or its content shorter.',
+    });
   if (!look.quietZone)
     warnings.push({ kind: 'quiet-zone', message: 'Without its quiet zone a code is often not found.', mend: 'Switch the quiet zone on.' });
   return warnings;

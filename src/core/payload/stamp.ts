@@ -76,21 +76,29 @@ export function contentOf(stamp: Stamp, values: Values): Content {
 export const encodeOptionsOf = (stamp: Stamp): EncodeOptions => ({ level: stamp.level });
 
 export type StampVerdict =
-  | { mark: 'ready'; payload: string }
-  | { mark: 'look'; payload: string; reason: string; mend?: string }
-  | { mark: 'out'; reason: string };
+  { mark: 'ready'; payload: string } | { mark: 'look'; payload: string; reason: string; mend?: string } | { mark: 'out'; reason: string };
 
 /** Whether a record's code can be made, in words for its row. */
 export function judgeStamp(stamp: Stamp, values: Values, columns: readonly Column[]): StampVerdict {
   const content = contentOf(stamp, values);
   if (content.state === 'blank') {
     const names = content.columns.map((id) => columns.find((c) => c.id === id)?.name ?? 'a removed column');
-    return { mark: 'out', reason: names.length ? `no code: ${names.join(' and ')} ${names.length > 1 ? 'are' : 'is'} blank` : 'no code: the stamp says nothing yet' };
+    return {
+      mark: 'out',
+      reason: names.length
+        ? `no code: ${names.join(' and ')} ${names.length > 1 ? 'are' : 'is'} blank`
+        : 'no code: the stamp says nothing yet',
+    };
   }
   const { payload } = content;
   const fit = explainFit(stamp.symbology, payload, encodeOptionsOf(stamp));
   if (!fit.fits) return { mark: 'look', payload, reason: fit.reason, mend: fit.mend };
   if (stamp.does === 'page' && !/^[a-z][a-z0-9+.-]*:/i.test(payload))
-    return { mark: 'look', payload, reason: 'A phone will not open this: the address has no https:// before it.', mend: 'Put https:// in front.' };
+    return {
+      mark: 'look',
+      payload,
+      reason: 'A phone will not open this: the address has no https:// before it.',
+      mend: 'Put https:// in front.',
+    };
   return { mark: 'ready', payload };
 }

@@ -17,15 +17,60 @@ const bricolage = '@expo-google-fonts/bricolage-grotesque';
 
 /** To add a typeface, add its package and one entry. */
 export const fontCatalogue: readonly FontEntry[] = [
-  { key: 'atkinson', family: 'Atkinson Hyperlegible Next', weight: 'regular', file: `${atkinson}/400Regular/AtkinsonHyperlegibleNext_400Regular.ttf` },
-  { key: 'atkinson-bold', family: 'Atkinson Hyperlegible Next', weight: 'bold', file: `${atkinson}/700Bold/AtkinsonHyperlegibleNext_700Bold.ttf` },
-  { key: 'mono', family: 'Atkinson Hyperlegible Mono', weight: 'regular', file: `${mono}/400Regular/AtkinsonHyperlegibleMono_400Regular.ttf` },
+  {
+    key: 'atkinson',
+    family: 'Atkinson Hyperlegible Next',
+    weight: 'regular',
+    file: `${atkinson}/400Regular/AtkinsonHyperlegibleNext_400Regular.ttf`,
+  },
+  {
+    key: 'atkinson-bold',
+    family: 'Atkinson Hyperlegible Next',
+    weight: 'bold',
+    file: `${atkinson}/700Bold/AtkinsonHyperlegibleNext_700Bold.ttf`,
+  },
+  {
+    key: 'mono',
+    family: 'Atkinson Hyperlegible Mono',
+    weight: 'regular',
+    file: `${mono}/400Regular/AtkinsonHyperlegibleMono_400Regular.ttf`,
+  },
   { key: 'bricolage-bold', family: 'Bricolage Grotesque', weight: 'bold', file: `${bricolage}/700Bold/BricolageGrotesque_700Bold.ttf` },
-  { key: 'noto', family: 'Noto Sans', weight: 'regular', file: '@expo-google-fonts/noto-sans/500Medium/NotoSans_500Medium.ttf', scripts: /[\p{sc=Latin}\p{sc=Greek}\p{sc=Cyrillic}\p{sc=Common}\p{sc=Inherited}]/u },
-  { key: 'noto-hebrew', family: 'Noto Sans Hebrew', weight: 'regular', file: '@expo-google-fonts/noto-sans-hebrew/500Medium/NotoSansHebrew_500Medium.ttf', scripts: /\p{sc=Hebrew}/u },
-  { key: 'noto-arabic', family: 'Noto Sans Arabic', weight: 'regular', file: '@expo-google-fonts/noto-sans-arabic/500Medium/NotoSansArabic_500Medium.ttf', scripts: /\p{sc=Arabic}/u },
-  { key: 'noto-devanagari', family: 'Noto Sans Devanagari', weight: 'regular', file: '@expo-google-fonts/noto-sans-devanagari/500Medium/NotoSansDevanagari_500Medium.ttf', scripts: /\p{sc=Devanagari}/u },
-  { key: 'noto-jp', family: 'Noto Sans JP', weight: 'regular', file: '@expo-google-fonts/noto-sans-jp/500Medium/NotoSansJP_500Medium.ttf', scripts: /[\p{sc=Han}\p{sc=Hiragana}\p{sc=Katakana}\u3000-\u303f\uff00-\uffef]/u },
+  {
+    key: 'noto',
+    family: 'Noto Sans',
+    weight: 'regular',
+    file: '@expo-google-fonts/noto-sans/500Medium/NotoSans_500Medium.ttf',
+    scripts: /[\p{sc=Latin}\p{sc=Greek}\p{sc=Cyrillic}\p{sc=Common}\p{sc=Inherited}]/u,
+  },
+  {
+    key: 'noto-hebrew',
+    family: 'Noto Sans Hebrew',
+    weight: 'regular',
+    file: '@expo-google-fonts/noto-sans-hebrew/500Medium/NotoSansHebrew_500Medium.ttf',
+    scripts: /\p{sc=Hebrew}/u,
+  },
+  {
+    key: 'noto-arabic',
+    family: 'Noto Sans Arabic',
+    weight: 'regular',
+    file: '@expo-google-fonts/noto-sans-arabic/500Medium/NotoSansArabic_500Medium.ttf',
+    scripts: /\p{sc=Arabic}/u,
+  },
+  {
+    key: 'noto-devanagari',
+    family: 'Noto Sans Devanagari',
+    weight: 'regular',
+    file: '@expo-google-fonts/noto-sans-devanagari/500Medium/NotoSansDevanagari_500Medium.ttf',
+    scripts: /\p{sc=Devanagari}/u,
+  },
+  {
+    key: 'noto-jp',
+    family: 'Noto Sans JP',
+    weight: 'regular',
+    file: '@expo-google-fonts/noto-sans-jp/500Medium/NotoSansJP_500Medium.ttf',
+    scripts: /[\p{sc=Han}\p{sc=Hiragana}\p{sc=Katakana}\u3000-\u303f\uff00-\uffef]/u,
+  },
 ];
 
 export const fontKeys = fontCatalogue.filter((entry) => !entry.scripts).map((entry) => entry.key);
@@ -79,7 +124,8 @@ function flatten(commands: readonly OutlineCommand[]): GlyphEdges {
       for (let i = 1; i <= 8; i++) {
         const t = i / 8;
         const u = 1 - t;
-        if (command === 'quadraticCurveTo') line(u * u * x0 + 2 * u * t * a[0] + t * t * a[2], u * u * y0 + 2 * u * t * a[1] + t * t * a[3]);
+        if (command === 'quadraticCurveTo')
+          line(u * u * x0 + 2 * u * t * a[0] + t * t * a[2], u * u * y0 + 2 * u * t * a[1] + t * t * a[3]);
         else
           line(
             u ** 3 * x0 + 3 * u * u * t * a[0] + 3 * u * t * t * a[2] + t ** 3 * a[4],
@@ -110,7 +156,10 @@ export class Typeface {
   private readonly paths = new Map<number, OutlineCommand[]>();
   private readonly svgPaths = new Map<number, string>();
 
-  constructor(readonly key: string, readonly source: fontkit.Font) {
+  constructor(
+    readonly key: string,
+    readonly source: fontkit.Font,
+  ) {
     this.unitsPerEm = source.unitsPerEm;
     this.ascent = source.ascent;
     this.descent = source.descent;
@@ -162,7 +211,14 @@ export class Typeface {
     if (kern === undefined) {
       const [first, second] = [this.single(String.fromCharCode(a)), this.single(String.fromCharCode(b))];
       const both = this.shapeFully(String.fromCharCode(a, b), 'ltr');
-      const plain = first && second && both.length === 2 && both[0].id === first.id && both[1].id === second.id && both[1].advance === second.advance && both.every((g) => g.dx === 0 && g.dy === 0);
+      const plain =
+        first &&
+        second &&
+        both.length === 2 &&
+        both[0].id === first.id &&
+        both[1].id === second.id &&
+        both[1].advance === second.advance &&
+        both.every((g) => g.dx === 0 && g.dy === 0);
       kern = plain ? both[0].advance - first.advance : NaN;
       this.pairs.set(key, kern);
     }
@@ -199,7 +255,9 @@ export class Typeface {
     let d = this.svgPaths.get(id);
     if (d === undefined) {
       const letters = { moveTo: 'M', lineTo: 'L', quadraticCurveTo: 'Q', bezierCurveTo: 'C', closePath: 'Z' };
-      d = this.outline(id).map(({ command, args }) => letters[command] + args.map((a) => Math.round(a)).join(' ')).join('');
+      d = this.outline(id)
+        .map(({ command, args }) => letters[command] + args.map((a) => Math.round(a)).join(' '))
+        .join('');
       this.svgPaths.set(id, d);
     }
     return d;

@@ -46,8 +46,18 @@ export function firstPiece(stock: Stock, stamp: Stamp, columns: readonly Column[
   const name = columns.find((c) => c.role === 'name') ?? columns[0];
   const key = keyColumn(columns);
   const line = (id: string, column: Column, y: number, font: string, sizePt: number, lines: number): TextElement => ({
-    kind: 'text', id, x: safeMarginMm + 1, y, parts: [{ kind: 'column', column: column.id }], font, sizePt,
-    minPt: Math.max(6, Math.round(sizePt * 0.7)), lines, width: textWidth - 1, align: 'left', colour: '#1d1a26',
+    kind: 'text',
+    id,
+    x: safeMarginMm + 1,
+    y,
+    parts: [{ kind: 'column', column: column.id }],
+    font,
+    sizePt,
+    minPt: Math.max(6, Math.round(sizePt * 0.7)),
+    lines,
+    width: textWidth - 1,
+    align: 'left',
+    colour: '#1d1a26',
   });
   const elements: PieceElement[] = [
     { kind: 'stamp', id: 'code', stamp: stamp.id, x: width - size - safeMarginMm, y: (height - size) / 2, sizeMm: size },
@@ -86,14 +96,18 @@ export interface MadePiece {
 
 /** The words of a text element for a record; blank columns leave nothing. */
 export function wordsOf(element: TextElement, values: Values): string {
-  return element.parts.map((part) => (part.kind === 'text' ? part.text : (values[part.column] ?? ''))).join('').trim();
+  return element.parts
+    .map((part) => (part.kind === 'text' ? part.text : (values[part.column] ?? '')))
+    .join('')
+    .trim();
 }
 
 /** Fonts that the pieces of these records need, so that they can be loaded before anything is laid out. */
 export function fontsForPiece(piece: Piece, records: readonly Values[]): Set<string> {
   const keys = new Set<string>();
   for (const element of piece.elements)
-    if (element.kind === 'text') for (const values of records) for (const key of fontsFor(wordsOf(element, values), element.font)) keys.add(key);
+    if (element.kind === 'text')
+      for (const values of records) for (const key of fontsFor(wordsOf(element, values), element.font)) keys.add(key);
   return keys;
 }
 
@@ -101,7 +115,14 @@ export type SymbolOf = (stamp: Stamp, payload: string) => CodeSymbol;
 export const encodeStamp: SymbolOf = (stamp, payload) => encode(stamp.symbology, payload, encodeOptionsOf(stamp));
 
 /** Lays out the piece of one record: what is drawn, where its codes lie, and what is wrong with it. */
-export function makePiece(piece: Piece, stock: Stock, stamps: readonly Stamp[], values: Values, fonts: FontBook, symbolOf: SymbolOf = encodeStamp): MadePiece {
+export function makePiece(
+  piece: Piece,
+  stock: Stock,
+  stamps: readonly Stamp[],
+  values: Values,
+  fonts: FontBook,
+  symbolOf: SymbolOf = encodeStamp,
+): MadePiece {
   const made: MadePiece = { items: [], codes: [], problems: [], boxes: [] };
   for (const element of piece.elements) {
     if (element.kind === 'stamp') placeStamp(element, stock, stamps, values, made, symbolOf);
@@ -110,7 +131,14 @@ export function makePiece(piece: Piece, stock: Stock, stamps: readonly Stamp[], 
   return made;
 }
 
-function placeStamp(element: StampElement, stock: Stock, stamps: readonly Stamp[], values: Values, made: MadePiece, symbolOf: SymbolOf): void {
+function placeStamp(
+  element: StampElement,
+  stock: Stock,
+  stamps: readonly Stamp[],
+  values: Values,
+  made: MadePiece,
+  symbolOf: SymbolOf,
+): void {
   const stamp = stamps.find((s) => s.id === element.stamp);
   const empty = { id: element.id, x: element.x, y: element.y, width: element.sizeMm, height: element.sizeMm, over: 0 };
   const content = stamp && contentOf(stamp, values);
@@ -136,7 +164,14 @@ function placeStamp(element: StampElement, stock: Stock, stamps: readonly Stamp[
   if (stamp.look.background !== 'transparent' && stamp.look.background.toLowerCase() !== '#ffffff')
     made.items.push({ kind: 'rect', x, y, width: widthMm, height: heightMm, fill: stamp.look.background });
   const quiet = look.quietZone ? symbol.quietZone : { left: 0, top: 0 };
-  made.items.push({ kind: 'code', symbol, x: x + quiet.left * moduleMm, y: y + quiet.top * moduleMm, moduleMm, fill: stamp.look.foreground });
+  made.items.push({
+    kind: 'code',
+    symbol,
+    x: x + quiet.left * moduleMm,
+    y: y + quiet.top * moduleMm,
+    moduleMm,
+    fill: stamp.look.foreground,
+  });
   made.codes.push({ stamp: stamp.id, symbol, moduleMm, x, y, width: widthMm, height: heightMm, dpi: stamp.look.dpi });
   made.boxes.push({ id: element.id, x, y, width: widthMm, height: heightMm, over: 0 });
   checkEdges(element.id, x, y, widthMm, heightMm, stock, made);
@@ -148,9 +183,20 @@ function placeText(element: TextElement, stock: Stock, values: Values, fonts: Fo
   made.items.push(...fitted.items);
   made.boxes.push({ id: element.id, x: element.x, y: element.y, width: element.width, height: fitted.heightMm, over: fitted.over });
   if (fitted.over > 0)
-    made.problems.push({ element: element.id, kind: 'over', reason: `runs over by ${fitted.over} ${fitted.over === 1 ? 'letter' : 'letters'}` });
+    made.problems.push({
+      element: element.id,
+      kind: 'over',
+      reason: `runs over by ${fitted.over} ${fitted.over === 1 ? 'letter' : 'letters'}`,
+    });
   if (fitted.unprintable.length > 0)
-    made.problems.push({ element: element.id, kind: 'unprintable', reason: `cannot print ${fitted.unprintable.slice(0, 4).map((c) => `“${c}”`).join(', ')}` });
+    made.problems.push({
+      element: element.id,
+      kind: 'unprintable',
+      reason: `cannot print ${fitted.unprintable
+        .slice(0, 4)
+        .map((c) => `“${c}”`)
+        .join(', ')}`,
+    });
   checkEdges(element.id, element.x, element.y, element.width, fitted.heightMm, stock, made);
 }
 

@@ -17,7 +17,16 @@ export interface Stock {
 const a4 = { width: 210, height: 297 };
 
 /** Stock with equal places, centred on its page. */
-function sheet(id: string, name: string, page: Stock['page'], columns: number, rows: number, piece: Stock['piece'], gutter: { x: number; y: number }, cornerRadius = 0): Stock {
+function sheet(
+  id: string,
+  name: string,
+  page: Stock['page'],
+  columns: number,
+  rows: number,
+  piece: Stock['piece'],
+  gutter: { x: number; y: number },
+  cornerRadius = 0,
+): Stock {
   const pitch = { x: piece.width + gutter.x, y: piece.height + gutter.y };
   const margin = {
     left: (page.width - (columns * pitch.x - gutter.x)) / 2,

@@ -31,9 +31,7 @@ export async function readImage(image: GreyImage | Uint8Array, symbology?: Symbo
 }
 
 export type ReadBack =
-  | { result: 'read'; text: string; unusedCorrection?: number }
-  | { result: 'differs'; text: string }
-  | { result: 'unread' };
+  { result: 'read'; text: string; unusedCorrection?: number } | { result: 'differs'; text: string } | { result: 'unread' };
 
 /** What lies round a code on the piece is read with it, as a scanner sees it. */
 const surroundingsMm = 2;
@@ -53,5 +51,7 @@ export async function readBack(items: readonly DrawItem[], code: PlacedCode, fon
   if (!reading) return { result: 'unread' };
   const expected = expectedRead(code.symbol);
   const same = reading.text === expected.text && (!expected.identifier || reading.identifier === expected.identifier);
-  return same ? { result: 'read', text: reading.text, unusedCorrection: reading.unusedCorrection } : { result: 'differs', text: reading.text };
+  return same
+    ? { result: 'read', text: reading.text, unusedCorrection: reading.unusedCorrection }
+    : { result: 'differs', text: reading.text };
 }

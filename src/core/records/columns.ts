@@ -43,9 +43,13 @@ export function suggestRoles(headings: readonly string[], rows: readonly (readon
   });
   const distinct = (c: number) => (samples[c].length ? new Set(samples[c]).size / samples[c].length : 0);
   const isKey = (c: number) => distinct(c) > 0.9 && samples[c].every((v) => v.length <= 40);
-  const key = pick(headings, (h, c) => keyNames.test(h) && roles[c] === 'text' && isKey(c)) ?? (roles.includes('product') ? undefined : pick(headings, (_, c) => roles[c] === 'text' && /\d/.test(samples[c][0] ?? '') && isKey(c)));
+  const key =
+    pick(headings, (h, c) => keyNames.test(h) && roles[c] === 'text' && isKey(c)) ??
+    (roles.includes('product') ? undefined : pick(headings, (_, c) => roles[c] === 'text' && /\d/.test(samples[c][0] ?? '') && isKey(c)));
   if (key !== undefined) roles[key] = 'key';
-  const name = pick(headings, (h, c) => titleNames.test(h) && roles[c] === 'text') ?? pick(headings, (_, c) => roles[c] === 'text' && distinct(c) > 0.6);
+  const name =
+    pick(headings, (h, c) => titleNames.test(h) && roles[c] === 'text') ??
+    pick(headings, (_, c) => roles[c] === 'text' && distinct(c) > 0.6 && /\p{L}{2}/u.test(samples[c][0] ?? ''));
   if (name !== undefined) roles[name] = 'name';
   return roles;
 }
@@ -56,7 +60,8 @@ function pick(headings: readonly string[], test: (heading: string, c: number) =>
 }
 
 /** The column that tells records apart: the key, or a product number where there is no other. */
-export const keyColumn = (columns: readonly Column[]): Column | undefined => columns.find((c) => c.role === 'key') ?? columns.find((c) => c.role === 'product');
+export const keyColumn = (columns: readonly Column[]): Column | undefined =>
+  columns.find((c) => c.role === 'key') ?? columns.find((c) => c.role === 'product');
 export const nameColumn = (columns: readonly Column[]): Column | undefined => columns.find((c) => c.role === 'name');
 
 /** Makes headings usable as column names: blank ones are called by their place, repeated ones get a number. */

@@ -43,7 +43,12 @@ export function cutChunks(stock: Stock, pieces: number, start: number, target = 
 export class SheetBuilder {
   readonly pages: Drawing[];
 
-  constructor(private readonly stock: Stock, private readonly start: number, private readonly order: PlaceOrder, private readonly chunk: Pick<Chunk, 'firstPage' | 'pages'>) {
+  constructor(
+    private readonly stock: Stock,
+    private readonly start: number,
+    private readonly order: PlaceOrder,
+    private readonly chunk: Pick<Chunk, 'firstPage' | 'pages'>,
+  ) {
     this.pages = Array.from({ length: chunk.pages }, () => ({ widthMm: stock.page.width, heightMm: stock.page.height, items: [] }));
   }
 
@@ -57,6 +62,10 @@ export class SheetBuilder {
 
 /** A file name that every system takes: letters, digits, hyphens; never empty. */
 export function safeFileName(name: string): string {
-  const clean = name.normalize('NFC').replace(/[^\p{L}\p{N}]+/gu, '-').replace(/^-+|-+$/g, '').slice(0, 80);
+  const clean = name
+    .normalize('NFC')
+    .replace(/[^\p{L}\p{N}]+/gu, '-')
+    .replace(/^-+|-+$/g, '')
+    .slice(0, 80);
   return clean || 'run';
 }

@@ -12,7 +12,7 @@ export class BitBuffer {
   /** Appends the lowest `count` bits of `value`; `count` is 0 to 24. */
   append(value: number, count: number): void {
     const end = this.length + count;
-    if (end + 7 >> 3 > this.bytes.length) {
+    if ((end + 7) >> 3 > this.bytes.length) {
       const grown = new Uint8Array(Math.max(this.bytes.length * 2, (end + 7) >> 3));
       grown.set(this.bytes);
       this.bytes = grown;

@@ -27,7 +27,8 @@ export const symbologies: Record<SymbologyId, Symbology> = {
   qr: {
     id: 'qr',
     name: 'QR code',
-    about: 'Read by every phone camera and by any scanner that takes pictures. Holds addresses, text and contacts, up to about 2,900 characters.',
+    about:
+      'Read by every phone camera and by any scanner that takes pictures. Holds addresses, text and contacts, up to about 2,900 characters.',
     encode: encodeQr,
     check: (payload, options) => void planQr(payload, options),
     expectedRead: expectedQrRead,

@@ -1,4 +1,4 @@
-import { read, utils, type CellObject, type WorkSheet } from '@e965/xlsx';
+import { read, SSF, utils, type CellObject, type WorkSheet } from '@e965/xlsx';
 import { Unzip, UnzipInflate } from 'fflate';
 import { decodeText, parseSeparated } from './text';
 
@@ -28,7 +28,9 @@ export const mostColumns = 500;
 const megabytes = (bytes: number): string => `${Math.round(bytes / 1024 / 1024)} MB`;
 
 export function tooLarge(name: string, bytes: number): IntakeError {
-  return new IntakeError(`${name} is ${megabytes(bytes)}; Hand Stamp takes files up to ${megabytes(mostBytes)}. Save only the sheet you need, or save it as CSV, and bring that in.`);
+  return new IntakeError(
+    `${name} is ${megabytes(bytes)}; Hand Stamp takes files up to ${megabytes(mostBytes)}. Save only the sheet you need, or save it as CSV, and bring that in.`,
+  );
 }
 
 /** Reads a spreadsheet or separated text. @throws IntakeError in the user's words for anything that is not one */
@@ -42,11 +44,18 @@ export function readBook(name: string, bytes: Uint8Array): Book {
       ? readWorkbook(name, bytes, 'XLS')
       : readText(name, bytes);
   book.sheets = book.sheets.map(trimSheet);
-  if (book.sheets.every((sheet) => sheet.rows.length === 0)) throw new IntakeError(`${name} has no filled cells, so there are no records to bring in.`);
+  if (book.sheets.every((sheet) => sheet.rows.length === 0))
+    throw new IntakeError(`${name} has no filled cells, so there are no records to bring in.`);
   const wide = book.sheets.find((sheet) => sheet.rows[0]?.length > mostColumns);
-  if (wide) throw new IntakeError(`${name} has ${wide.rows[0].length} columns; Hand Stamp takes up to ${mostColumns}. Take out the columns that no code or label needs.`);
+  if (wide)
+    throw new IntakeError(
+      `${name} has ${wide.rows[0].length} columns; Hand Stamp takes up to ${mostColumns}. Take out the columns that no code or label needs.`,
+    );
   const long = book.sheets.find((sheet) => sheet.rows.length > mostRows);
-  if (long) throw new IntakeError(`${name} has ${long.rows.length.toLocaleString('en')} rows; Hand Stamp takes up to ${mostRows.toLocaleString('en')} in one list. Cut it into parts.`);
+  if (long)
+    throw new IntakeError(
+      `${name} has ${long.rows.length.toLocaleString('en')} rows; Hand Stamp takes up to ${mostRows.toLocaleString('en')} in one list. Cut it into parts.`,
+    );
   return book;
 }
 
@@ -81,7 +90,10 @@ function inspectZip(bytes: Uint8Array, name: string): Set<string> {
     file.ondata = (error, data) => {
       if (error) throw error;
       unpacked += data.length;
-      if (unpacked > mostUnpacked) throw new IntakeError(`${name} would unpack to more than ${megabytes(mostUnpacked)}, which no list of records needs. It was not opened. Save the sheet as CSV and bring that in.`);
+      if (unpacked > mostUnpacked)
+        throw new IntakeError(
+          `${name} would unpack to more than ${megabytes(mostUnpacked)}, which no list of records needs. It was not opened. Save the sheet as CSV and bring that in.`,
+        );
     };
     file.start();
   });
@@ -118,7 +130,11 @@ function readWorkbook(name: string, bytes: Uint8Array, kind: string): Book {
   } catch (error) {
     if (error instanceof IntakeError) throw error;
     const locked = error instanceof Error && /password|encrypt/i.test(error.message);
-    throw new IntakeError(locked ? `${name} is locked with a password. Save it without one and bring that in.` : `${name} cannot be opened as a spreadsheet; it may be damaged. Save it again, or save it as CSV.`);
+    throw new IntakeError(
+      locked
+        ? `${name} is locked with a password. Save it without one and bring that in.`
+        : `${name} cannot be opened as a spreadsheet; it may be damaged. Save it again, or save it as CSV.`,
+    );
   }
 }
 
@@ -141,7 +157,10 @@ function sheetRows(sheet: WorkSheet): { rows: string[][]; notes: string[] } {
     rows.push(row);
   }
   const notes: string[] = [];
-  if (rounded) notes.push(`${rounded} ${rounded === 1 ? 'number has' : 'numbers have'} over 15 digits, which the spreadsheet has already rounded. Format the column as text there and type them again.`);
+  if (rounded)
+    notes.push(
+      `${rounded} ${rounded === 1 ? 'number has' : 'numbers have'} over 15 digits, which the spreadsheet has already rounded. Format the column as text there and type them again.`,
+    );
   if (errors) notes.push(`${errors} ${errors === 1 ? 'cell holds' : 'cells hold'} a formula error; their records will need a look.`);
   return { rows, notes };
 }
@@ -150,9 +169,28 @@ function sheetRows(sheet: WorkSheet): { rows: string[][]; notes: string[] } {
 function cellText(cell: CellObject | undefined): string {
   if (!cell || cell.v === undefined || cell.v === null) return '';
   if (cell.t === 's') return String(cell.v);
-  const shown = cell.w ?? String(cell.v);
-  if (cell.t === 'n' && typeof cell.v === 'number' && Number.isInteger(cell.v) && (cell.z === 'General' || cell.z === undefined || /E\+/i.test(shown))) return BigInt(cell.v).toString();
+  const shown = cell.w ?? formatted(cell) ?? String(cell.v);
+  if (
+    cell.t === 'n' &&
+    typeof cell.v === 'number' &&
+    Number.isInteger(cell.v) &&
+    (cell.z === 'General' || cell.z === undefined || /E\+/i.test(shown))
+  )
+    return BigInt(cell.v).toString();
   return shown;
+}
+
+/** The formatter leaves out formats with bare points, such as dd.mm.yyyy; quoted, they are what the sheet shows. */
+function formatted(cell: CellObject): string | undefined {
+  if (typeof cell.z !== 'string' || !/[dmy]/i.test(cell.z)) return undefined;
+  try {
+    return SSF.format(
+      cell.z.replace(/"[^"]*"|\./g, (part) => (part === '.' ? '"."' : part)),
+      cell.v,
+    ) as string;
+  } catch {
+    return undefined;
+  }
 }
 
 /** Leaves out blank rows at the end and in the middle, and blank columns at the right; makes all rows equally long. */

@@ -20,7 +20,7 @@ export function findHeaderRow(rows: readonly (readonly string[])[]): number {
 /** Headings and data rows of a sheet for a chosen header row; -1 means that every row is a record. */
 export function headingsAndRows(sheet: Sheet, headerRow: number): { names: string[]; notes: string[]; rows: string[][] } {
   const width = sheet.rows[0]?.length ?? 0;
-  const raw = headerRow >= 0 ? sheet.rows[headerRow] ?? [] : Array.from({ length: width }, () => '');
+  const raw = headerRow >= 0 ? (sheet.rows[headerRow] ?? []) : Array.from({ length: width }, () => '');
   const { names, notes } = tidyHeadings(raw);
   return { names, notes: headerRow >= 0 ? notes : [], rows: sheet.rows.slice(headerRow + 1) };
 }

@@ -11,7 +11,11 @@ export async function readIntake(db: Database, id: number): Promise<void> {
   if (intake?.state !== 'waiting') return;
   try {
     const preview = previewBook(readBook(intake.file_name, intake.bytes));
-    await db.updateTable('intakes').set({ state: 'read', preview: JSON.stringify(preview) }).where('id', '=', id).execute();
+    await db
+      .updateTable('intakes')
+      .set({ state: 'read', preview: JSON.stringify(preview) })
+      .where('id', '=', id)
+      .execute();
   } catch (error) {
     await fail(db, id, error, `${intake.file_name} could not be read.`);
   }
@@ -19,7 +23,11 @@ export async function readIntake(db: Database, id: number): Promise<void> {
 
 async function fail(db: Database, id: number, error: unknown, otherwise: string): Promise<void> {
   if (!(error instanceof IntakeError)) log.error({ err: error, intake: id }, 'intake failed');
-  await db.updateTable('intakes').set({ state: 'failed', error: error instanceof IntakeError ? error.message : otherwise }).where('id', '=', id).execute();
+  await db
+    .updateTable('intakes')
+    .set({ state: 'failed', error: error instanceof IntakeError ? error.message : otherwise })
+    .where('id', '=', id)
+    .execute();
 }
 
 /** Makes the list and its job from a read file as the coordinator said. */
@@ -36,7 +44,11 @@ export async function takeIntake(db: Database, id: number): Promise<void> {
       const list = await createList(tx, { name, source: intake.file_name, headings: names, roles, rows, note, actor: intake.created_by });
       const jobId = await createJob(tx, name, list.id, list.columns, intake.created_by);
       // the bytes have done their work
-      await tx.updateTable('intakes').set({ state: 'taken', job_id: jobId, bytes: Buffer.alloc(0) }).where('id', '=', id).execute();
+      await tx
+        .updateTable('intakes')
+        .set({ state: 'taken', job_id: jobId, bytes: Buffer.alloc(0) })
+        .where('id', '=', id)
+        .execute();
       return jobId;
     });
     await rejudge(db, job);

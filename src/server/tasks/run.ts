@@ -12,7 +12,7 @@ import { writeFile } from '../files';
 import { fontBook } from '../fonts';
 import { log } from '../log';
 import { enqueue } from '../queue';
-import { useReader } from '../reader';
+import { provideReader } from '../reader';
 import { sql } from 'kysely';
 
 const running = ['waiting', 'running'] as const;
@@ -37,13 +37,30 @@ interface ReceiptRow {
 export async function runChunk(db: Database, runId: number, number: number): Promise<void> {
   const run = await db.selectFrom('runs').selectAll().where('id', '=', runId).executeTakeFirst();
   if (!run || !running.some((state) => state === run.state)) return;
-  await db.updateTable('runs').set({ state: 'running', started_at: new Date() }).where('id', '=', runId).where('state', '=', 'waiting').execute();
+  await db
+    .updateTable('runs')
+    .set({ state: 'running', started_at: new Date() })
+    .where('id', '=', runId)
+    .where('state', '=', 'waiting')
+    .execute();
   const frozen = run.frozen;
   const stock = stockById(frozen.piece.stock);
   const chunk = cutChunks(stock, run.pieces, frozen.options.start)[number];
-  const items = await db.selectFrom('run_items').select(['seq', 'record_id', 'values']).where('run_id', '=', runId).where('seq', '>=', chunk.from).where('seq', '<', chunk.to).orderBy('seq').execute();
-  useReader();
-  const fonts = fontBook(fontsForPiece(frozen.piece, items.map((item) => item.values)));
+  const items = await db
+    .selectFrom('run_items')
+    .select(['seq', 'record_id', 'values'])
+    .where('run_id', '=', runId)
+    .where('seq', '>=', chunk.from)
+    .where('seq', '<', chunk.to)
+    .orderBy('seq')
+    .execute();
+  provideReader();
+  const fonts = fontBook(
+    fontsForPiece(
+      frozen.piece,
+      items.map((item) => item.values),
+    ),
+  );
   const sheets = new SheetBuilder(stock, frozen.options.start, frozen.options.order, chunk);
   const receipt: ReceiptRow[] = [];
   for (const item of items) {
@@ -53,16 +70,34 @@ export async function runChunk(db: Database, runId: number, number: number): Pro
     for (const code of made.codes) {
       const back = await readBack(made.items, code, fonts);
       receipt.push({
-        seq: item.seq, stamp: code.stamp, record: item.record_id, ...names, payload: String(code.symbol.payload),
-        page: place.page + 1, place: place.place + 1, result: back.result, read: back.result === 'unread' ? null : back.text,
+        seq: item.seq,
+        stamp: code.stamp,
+        record: item.record_id,
+        ...names,
+        payload: String(code.symbol.payload),
+        page: place.page + 1,
+        place: place.place + 1,
+        result: back.result,
+        read: back.result === 'unread' ? null : back.text,
       });
     }
   }
   const used: GlyphUse = new Map();
-  const pages = sheets.pages.map((page, i) => ({ run_id: runId, page: chunk.firstPage + i, content: deflateSync(pageContent(page, fonts, used)) }));
+  const pages = sheets.pages.map((page, i) => ({
+    run_id: runId,
+    page: chunk.firstPage + i,
+    content: deflateSync(pageContent(page, fonts, used)),
+  }));
   const glyphs = JSON.stringify([...used].map(([font, map]) => [font, [...map]]));
   await db.transaction().execute(async (tx) => {
-    const fresh = await tx.updateTable('run_chunks').set({ done: true, glyphs }).where('run_id', '=', runId).where('number', '=', number).where('done', '=', false).returning('number').executeTakeFirst();
+    const fresh = await tx
+      .updateTable('run_chunks')
+      .set({ done: true, glyphs })
+      .where('run_id', '=', runId)
+      .where('number', '=', number)
+      .where('done', '=', false)
+      .returning('number')
+      .executeTakeFirst();
     if (!fresh) return;
     await tx.insertInto('run_pages').values(pages).execute();
     await insertReceipt(tx, runId, receipt);
@@ -93,7 +128,9 @@ async function insertReceipt(db: Database, runId: number, rows: readonly Receipt
   await sql`
     insert into receipts (run_id, seq, stamp, record_id, title, key, payload, page, place, result, read_text)
     select ${runId}::int, * from unnest(${column('seq')}::int[], ${column('stamp')}::text[], ${column('record')}::bigint[], ${column('title')}::text[],
-      ${column('key')}::text[], ${column('payload')}::text[], ${column('page')}::int[], ${column('place')}::int[], ${column('result')}::text[], ${column('read')}::text[])`.execute(db);
+      ${column('key')}::text[], ${column('payload')}::text[], ${column('page')}::int[], ${column('place')}::int[], ${column('result')}::text[], ${column('read')}::text[])`.execute(
+    db,
+  );
 }
 
 /** Joins finished pages into the PDF, writes the receipt, and marks the records of the job. */
@@ -106,17 +143,32 @@ export async function assembleRun(db: Database, runId: number): Promise<void> {
   const date = new Date(run.frozen.date);
   await db.transaction().execute(async (tx) => {
     await tx.deleteFrom('files').where('run_id', '=', runId).execute();
-    const pdf = assemblePdf(storedPages(tx, runId), used, fontBook(used.keys()), { title: run.name, pageWidthMm: stock.page.width, pageHeightMm: stock.page.height, date }, (bytes) => deflateSync(bytes));
+    const pdf = assemblePdf(
+      storedPages(tx, runId),
+      used,
+      fontBook(used.keys()),
+      { title: run.name, pageWidthMm: stock.page.width, pageHeightMm: stock.page.height, date },
+      (bytes) => deflateSync(bytes),
+    );
     await writeFile(tx, runId, `${base}.pdf`, 'application/pdf', pdf);
     await writeFile(tx, runId, `${base}-receipt.csv`, 'text/csv; charset=utf-8', receiptCsv(tx, runId, run.frozen));
-    await tx.updateTable('job_rows').set({ run_mark: null, run_id: null, run_page: null, run_place: null }).where('job_id', '=', run.job_id).execute();
+    await tx
+      .updateTable('job_rows')
+      .set({ run_mark: null, run_id: null, run_page: null, run_place: null })
+      .where('job_id', '=', run.job_id)
+      .execute();
     await sql`
       update job_rows j set run_id = ${runId}, run_page = r.page, run_place = r.place, run_mark = r.mark
       from (select record_id, min(page) as page, (array_agg(place order by seq))[1] as place,
               case when bool_and(result = 'read') then 'ready' else 'failed' end as mark
             from receipts where run_id = ${runId} group by record_id) r
       where j.job_id = ${run.job_id} and j.record_id = r.record_id`.execute(tx);
-    await tx.updateTable('runs').set({ state: 'done', finished_at: new Date() }).where('id', '=', runId).where('state', '=', 'running').execute();
+    await tx
+      .updateTable('runs')
+      .set({ state: 'done', finished_at: new Date() })
+      .where('id', '=', runId)
+      .where('state', '=', 'running')
+      .execute();
     // the pages live on in the PDF
     await tx.deleteFrom('run_pages').where('run_id', '=', runId).execute();
   });
@@ -138,7 +190,14 @@ async function glyphsOf(db: Database, runId: number): Promise<GlyphUse> {
 async function* storedPages(db: Database, runId: number): AsyncGenerator<Uint8Array> {
   const batch = 32;
   for (let from = 0; ; from += batch) {
-    const pages = await db.selectFrom('run_pages').select('content').where('run_id', '=', runId).where('page', '>=', from).where('page', '<', from + batch).orderBy('page').execute();
+    const pages = await db
+      .selectFrom('run_pages')
+      .select('content')
+      .where('run_id', '=', runId)
+      .where('page', '>=', from)
+      .where('page', '<', from + batch)
+      .orderBy('page')
+      .execute();
     for (const { content } of pages) yield content;
     if (pages.length < batch) return;
   }
@@ -147,16 +206,40 @@ async function* storedPages(db: Database, runId: number): AsyncGenerator<Uint8Ar
 /** The receipt as CSV with a byte order mark, so that spreadsheet programs take it for UTF-8. */
 async function* receiptCsv(db: Database, runId: number, frozen: FrozenRun): AsyncGenerator<Uint8Array> {
   const words = { read: 'read, the same', differs: 'reads differently', unread: 'does not read' };
-  const writer = stringify({ bom: true, header: true, columns: ['Piece', 'Record', 'Key', 'Stamp', 'Payload', 'Page', 'Position', 'Read-back', 'Reads as'], escape_formulas: false });
+  const writer = stringify({
+    bom: true,
+    header: true,
+    columns: ['Piece', 'Record', 'Key', 'Stamp', 'Payload', 'Page', 'Position', 'Read-back', 'Reads as'],
+    escape_formulas: false,
+  });
   const names = new Map(frozen.stamps.map((stamp) => [stamp.id, stamp.name]));
   const batch = 2000;
   const feed = (async () => {
-    for (let after = -1; ; ) {
-      const rows = await db.selectFrom('receipts').selectAll().where('run_id', '=', runId).where('seq', '>', after).orderBy('seq').orderBy('stamp').limit(batch).execute();
+    for (let after = -1; ;) {
+      const rows = await db
+        .selectFrom('receipts')
+        .selectAll()
+        .where('run_id', '=', runId)
+        .where('seq', '>', after)
+        .orderBy('seq')
+        .orderBy('stamp')
+        .limit(batch)
+        .execute();
       // a piece with several codes must not be cut by the batch
       const last = rows.at(-1)?.seq;
       const whole = rows.length < batch ? rows : rows.filter((row) => row.seq !== last);
-      for (const row of whole) writer.write([row.seq + 1, row.title, row.key, names.get(row.stamp) ?? row.stamp, row.payload, row.page, row.place, words[row.result], row.read_text ?? '']);
+      for (const row of whole)
+        writer.write([
+          row.seq + 1,
+          row.title,
+          row.key,
+          names.get(row.stamp) ?? row.stamp,
+          row.payload,
+          row.page,
+          row.place,
+          words[row.result],
+          row.read_text ?? '',
+        ]);
       if (rows.length < batch) break;
       after = whole.at(-1)!.seq;
     }

@@ -7,7 +7,13 @@ import { Small, Warning } from '../controls';
 import { colour } from '../theme';
 
 const named: [string, string][] = [
-  ['#1d1a26', 'ink'], ['#000000', 'black'], ['#46298f', 'violet'], ['#1c5c4a', 'dark green'], ['#1b3f73', 'dark blue'], ['#ffffff', 'white'], ['#f5efd8', 'cream'],
+  ['#1d1a26', 'ink'],
+  ['#000000', 'black'],
+  ['#46298f', 'violet'],
+  ['#1c5c4a', 'dark green'],
+  ['#1b3f73', 'dark blue'],
+  ['#ffffff', 'white'],
+  ['#f5efd8', 'cream'],
 ];
 
 /** A colour's everyday name, or its hex. */
@@ -16,33 +22,93 @@ export const colourName = (hex: string): string => named.find(([h]) => h === hex
 type Look = Stamp['look'];
 
 /** Code and ground colour by picker or hex, with what a scanner makes of them. */
-export function ColourEditor({ look, onChange, warnings }: { look: Look; onChange: (next: Partial<Look>) => void; warnings: readonly LookWarning[] }) {
+export function ColourEditor({
+  look,
+  onChange,
+  warnings,
+}: {
+  look: Look;
+  onChange: (next: Partial<Look>) => void;
+  warnings: readonly LookWarning[];
+}) {
   const fore = parseColour(look.foreground)!;
   const back = parseColour(look.background === 'transparent' ? '#ffffff' : look.background)!;
   return (
     <>
       <ColourField label="Code" value={look.foreground} onChange={(foreground) => onChange({ foreground })} choices={named.slice(0, 5)} />
-      <ColourField label="Ground" value={look.background === 'transparent' ? '#ffffff' : look.background} onChange={(background) => onChange({ background })} choices={named.slice(5)} />
+      <ColourField
+        label="Ground"
+        value={look.background === 'transparent' ? '#ffffff' : look.background}
+        onChange={(background) => onChange({ background })}
+        choices={named.slice(5)}
+      />
       <label style={{ display: 'flex', gap: 8, alignItems: 'center' }}>
-        <input type="checkbox" checked={look.background === 'transparent'} onChange={(e) => onChange({ background: e.target.checked ? 'transparent' : '#ffffff' })} />
+        <input
+          type="checkbox"
+          checked={look.background === 'transparent'}
+          onChange={(e) => onChange({ background: e.target.checked ? 'transparent' : '#ffffff' })}
+        />
         no ground of its own
       </label>
       <Small>Contrast {contrastRatio(fore, back).toFixed(1)} to 1; scanners want 4 or more.</Small>
-      {warnings.map((w) => <Warning key={w.kind}>{w.message} {w.mend}</Warning>)}
+      {warnings.map((w) => (
+        <Warning key={w.kind}>
+          {w.message} {w.mend}
+        </Warning>
+      ))}
     </>
   );
 }
 
-function ColourField({ label, value, onChange, choices }: { label: string; value: string; onChange: (hex: string) => void; choices: readonly [string, string][] }) {
+function ColourField({
+  label,
+  value,
+  onChange,
+  choices,
+}: {
+  label: string;
+  value: string;
+  onChange: (hex: string) => void;
+  choices: readonly [string, string][];
+}) {
   return (
     <div style={{ display: 'flex', gap: 8, alignItems: 'center' }}>
       <span style={{ width: 56 }}>{label}</span>
       {choices.map(([hex, name]) => (
-        <button key={hex} type="button" title={name} aria-label={`${label} ${name}`} aria-pressed={value.toLowerCase() === hex} onClick={() => onChange(hex)}
-          style={{ width: 24, height: 24, background: hex, border: `1px solid ${colour.ruleStrong}`, borderRadius: 2, cursor: 'pointer', outline: value.toLowerCase() === hex ? `2px solid ${colour.violet}` : undefined, outlineOffset: 1 }} />
+        <button
+          key={hex}
+          type="button"
+          title={name}
+          aria-label={`${label} ${name}`}
+          aria-pressed={value.toLowerCase() === hex}
+          onClick={() => onChange(hex)}
+          style={{
+            width: 24,
+            height: 24,
+            background: hex,
+            border: `1px solid ${colour.ruleStrong}`,
+            borderRadius: 2,
+            cursor: 'pointer',
+            outline: value.toLowerCase() === hex ? `2px solid ${colour.violet}` : undefined,
+            outlineOffset: 1,
+          }}
+        />
       ))}
-      <input type="color" aria-label={`${label}, any colour`} value={value} onChange={(e) => onChange(e.target.value)} style={{ width: 36, height: 28, padding: 0, border: 0, background: 'none' }} />
-      <input aria-label={`${label} as hex`} key={value} defaultValue={value} onBlur={(e) => parseColour(e.target.value) && e.target.value.length === 7 && onChange(e.target.value.toLowerCase())} onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()} style={{ width: 84, padding: '4px 6px', border: `1px solid ${colour.ruleStrong}`, borderRadius: 2 }} />
+      <input
+        type="color"
+        aria-label={`${label}, any colour`}
+        value={value}
+        onChange={(e) => onChange(e.target.value)}
+        style={{ width: 36, height: 28, padding: 0, border: 0, background: 'none' }}
+      />
+      <input
+        aria-label={`${label} as hex`}
+        key={value}
+        defaultValue={value}
+        onBlur={(e) => parseColour(e.target.value) && e.target.value.length === 7 && onChange(e.target.value.toLowerCase())}
+        onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
+        style={{ width: 84, padding: '4px 6px', border: `1px solid ${colour.ruleStrong}`, borderRadius: 2 }}
+      />
     </div>
   );
 }

@@ -18,9 +18,23 @@ const Strip = styled.div`
   padding: 6px;
   min-width: 460px;
   font: 400 14px/1.4 ${font.code};
-  input { border: 0; padding: 3px 1px; background: none; font: inherit; min-width: 12px; max-width: 100%; field-sizing: content; }
-  input:focus { outline: none; background: ${colour.ground}; }
-  &:focus-within { border-color: ${colour.violet}; box-shadow: 0 0 0 1px ${colour.violet}; }
+  input {
+    border: 0;
+    padding: 3px 1px;
+    background: none;
+    font: inherit;
+    min-width: 12px;
+    max-width: 100%;
+    field-sizing: content;
+  }
+  input:focus {
+    outline: none;
+    background: ${colour.ground};
+  }
+  &:focus-within {
+    border-color: ${colour.violet};
+    box-shadow: 0 0 0 1px ${colour.violet};
+  }
 `;
 const ColumnChip = styled.span`
   background: ${colour.violetWash};
@@ -30,8 +44,15 @@ const ColumnChip = styled.span`
   display: inline-flex;
   gap: 3px;
   align-items: center;
-  button { all: unset; cursor: pointer; padding: 0 5px; color: ${colour.inkSoft}; }
-  button:focus-visible { outline: 2px solid ${colour.violet}; }
+  button {
+    all: unset;
+    cursor: pointer;
+    padding: 0 5px;
+    color: ${colour.inkSoft};
+  }
+  button:focus-visible {
+    outline: 2px solid ${colour.violet};
+  }
 `;
 
 /** Text stands before, between and after columns, so that there is always a place to type. */
@@ -50,7 +71,17 @@ function withGaps(parts: readonly Part[]): Part[] {
 const withoutGaps = (parts: readonly Part[]): Part[] => parts.filter((part) => part.kind === 'column' || part.text !== '');
 
 /** Fixed text and columns as chips; a column goes in where the caret last was. */
-export function ContentEditor({ parts, columns, onChange, stamp }: { parts: readonly Part[]; columns: readonly Column[]; onChange: (parts: Part[]) => void; stamp?: Stamp }) {
+export function ContentEditor({
+  parts,
+  columns,
+  onChange,
+  stamp,
+}: {
+  parts: readonly Part[];
+  columns: readonly Column[];
+  onChange: (parts: Part[]) => void;
+  stamp?: Stamp;
+}) {
   const { handRow } = useJob();
   const [held, setHeld] = useState(() => withGaps(parts));
   const caret = useRef({ part: held.length - 1, at: Number.MAX_SAFE_INTEGER });
@@ -59,7 +90,13 @@ export function ContentEditor({ parts, columns, onChange, stamp }: { parts: read
     const { part, at } = caret.current;
     const here = held[part];
     const text = here?.kind === 'text' ? here.text : '';
-    const next = [...held.slice(0, part), { kind: 'text' as const, text: text.slice(0, at) }, { kind: 'column' as const, column }, { kind: 'text' as const, text: text.slice(at) }, ...held.slice(part + 1)];
+    const next = [
+      ...held.slice(0, part),
+      { kind: 'text' as const, text: text.slice(0, at) },
+      { kind: 'column' as const, column },
+      { kind: 'text' as const, text: text.slice(at) },
+      ...held.slice(part + 1),
+    ];
     const before = withoutGaps(next.slice(0, part + 2)).length;
     put(next);
     caret.current = { part: Math.min(before * 2, withGaps(withoutGaps(next)).length - 1), at: 0 };
@@ -83,7 +120,13 @@ export function ContentEditor({ parts, columns, onChange, stamp }: { parts: read
           ) : (
             <ColumnChip key={i}>
               {columns.find((c) => c.id === part.column)?.name ?? 'a removed column'}
-              <button type="button" aria-label={`Take ${columns.find((c) => c.id === part.column)?.name ?? 'the column'} out`} onClick={() => put(held.filter((_, k) => k !== i))}>×</button>
+              <button
+                type="button"
+                aria-label={`Take ${columns.find((c) => c.id === part.column)?.name ?? 'the column'} out`}
+                onClick={() => put(held.filter((_, k) => k !== i))}
+              >
+                ×
+              </button>
             </ColumnChip>
           ),
         )}
@@ -92,18 +135,24 @@ export function ContentEditor({ parts, columns, onChange, stamp }: { parts: read
         <Small style={{ marginBottom: 4 }}>Put in a column:</Small>
         <div style={{ display: 'flex', flexWrap: 'wrap', gap: 5, maxHeight: 120, overflow: 'auto' }}>
           {columns.map((column) => (
-            <QuietButton key={column.id} onPress={() => insert(column.id)} style={{ padding: '3px 8px' }}>{column.name}</QuietButton>
+            <QuietButton key={column.id} onPress={() => insert(column.id)} style={{ padding: '3px 8px' }}>
+              {column.name}
+            </QuietButton>
           ))}
         </div>
       </div>
       {said && (
         <div>
           <Small>The record in hand then says:</Small>
-          <p style={{ font: `400 13.5px/1.4 ${font.code}`, overflowWrap: 'anywhere', maxHeight: 110, overflow: 'auto' }}>{said.state === 'said' ? said.payload : 'nothing: a column of it is blank'}</p>
+          <p style={{ font: `400 13.5px/1.4 ${font.code}`, overflowWrap: 'anywhere', maxHeight: 110, overflow: 'auto' }}>
+            {said.state === 'said' ? said.payload : 'nothing: a column of it is blank'}
+          </p>
         </div>
       )}
       <div>
-        <MainButton isDisabled={!changed} onPress={() => onChange(withoutGaps(held))}>{changed ? 'Use this' : 'In use'}</MainButton>
+        <MainButton isDisabled={!changed} onPress={() => onChange(withoutGaps(held))}>
+          {changed ? 'Use this' : 'In use'}
+        </MainButton>
       </div>
     </>
   );

@@ -31,7 +31,9 @@ export function ElementSentence({ onRemove, ...props }: Props<PieceElement> & { 
   const { element } = props;
   return (
     <Box role="region" aria-label="What is pointed at">
-      <div style={{ flex: 1 }}>{element.kind === 'text' ? <TextSentence {...props} element={element} /> : <CodeSentence {...props} element={element} />}</div>
+      <div style={{ flex: 1 }}>
+        {element.kind === 'text' ? <TextSentence {...props} element={element} /> : <CodeSentence {...props} element={element} />}
+      </div>
       <PlainButton onPress={onRemove}>Take away</PlainButton>
     </Box>
   );
@@ -39,12 +41,27 @@ export function ElementSentence({ onRemove, ...props }: Props<PieceElement> & { 
 
 function Where({ element, onChange, stock }: Props<PieceElement>) {
   return (
-    <Part label="Position" editor={
-      <>
-        <Measure label="From the left, mm" value={element.x} min={0} max={stock.piece.width} onChange={(x) => onChange({ ...element, x })} />
-        <Measure label="From the top, mm" value={element.y} min={0} max={stock.piece.height} onChange={(y) => onChange({ ...element, y })} />
-      </>
-    }>
+    <Part
+      label="Position"
+      editor={
+        <>
+          <Measure
+            label="From the left, mm"
+            value={element.x}
+            min={0}
+            max={stock.piece.width}
+            onChange={(x) => onChange({ ...element, x })}
+          />
+          <Measure
+            label="From the top, mm"
+            value={element.y}
+            min={0}
+            max={stock.piece.height}
+            onChange={(y) => onChange({ ...element, y })}
+          />
+        </>
+      }
+    >
       {element.x} mm from the left, {element.y} mm down
     </Part>
   );
@@ -63,24 +80,97 @@ function TextSentence(props: Props<TextElement>) {
   return (
     <Sentence $minor>
       <Part label="Words" editor={<ContentEditor parts={element.parts} columns={job.list.columns} onChange={(parts) => set({ parts })} />}>
-        {element.parts.map((part, i) => (part.kind === 'text' ? <span key={i}>{part.text}</span> : <Chip key={i}>{job.list.columns.find((c) => c.id === part.column)?.name ?? 'a removed column'}</Chip>))}
+        {element.parts.map((part, i) =>
+          part.kind === 'text' ? (
+            <span key={i}>{part.text}</span>
+          ) : (
+            <Chip key={i}>{job.list.columns.find((c) => c.id === part.column)?.name ?? 'a removed column'}</Chip>
+          ),
+        )}
         {element.parts.length === 0 && 'nothing'}
       </Part>{' '}
       in <ChoicePart label="Typeface" choices={faces} value={element.font} onChange={(font) => set({ font })} />,{' '}
-      <Part label="Letter size" editor={<Measure label="Size, points" value={element.sizePt} min={4} max={200} step={0.5} onChange={(sizePt) => set({ sizePt, minPt: Math.min(element.minPt, sizePt) })} />}>{element.sizePt} pt</Part>,{' '}
-      <ChoicePart label="Alignment" value={element.align} onChange={(align) => set({ align })} choices={[{ id: 'left', name: 'left' }, { id: 'centre', name: 'centred' }, { id: 'right', name: 'right' }]} />, in{' '}
-      <Part label="Text colour" editor={<ColourEditor look={{ sizeMm: 20, dpi: 600, wholeDots: true, quietZone: true, foreground: element.colour, background: '#ffffff' }} onChange={({ foreground }) => foreground && set({ colour: foreground })} warnings={[]} />}>{colourName(element.colour)}</Part>, on{' '}
-      <Part label="Lines" editor={<Measure label="Most lines" value={element.lines} min={1} max={20} step={1} onChange={(lines) => set({ lines })} />}>{element.lines === 1 ? '1 line' : `${element.lines} lines`}</Part> of{' '}
-      <Part label="Width of the words" editor={<Measure label="Width, mm" value={element.width} min={2} max={500} step={0.5} onChange={(width) => set({ width })} />}>{element.width.toFixed(element.width % 1 ? 1 : 0)} mm</Part>; where too long{' '}
-      <Part label="Where too long" editor={<Measure label="Shrinks to, points" value={element.minPt} min={3} max={element.sizePt} step={0.5} onChange={(minPt) => set({ minPt })} />}>{shrinks ? `shrinks to ${element.minPt} pt` : 'needs a look'}</Part>;{' '}
-      <Where {...props} />.
+      <Part
+        label="Letter size"
+        editor={
+          <Measure
+            label="Size, points"
+            value={element.sizePt}
+            min={4}
+            max={200}
+            step={0.5}
+            onChange={(sizePt) => set({ sizePt, minPt: Math.min(element.minPt, sizePt) })}
+          />
+        }
+      >
+        {element.sizePt} pt
+      </Part>
+      ,{' '}
+      <ChoicePart
+        label="Alignment"
+        value={element.align}
+        onChange={(align) => set({ align })}
+        choices={[
+          { id: 'left', name: 'left' },
+          { id: 'centre', name: 'centred' },
+          { id: 'right', name: 'right' },
+        ]}
+      />
+      , in{' '}
+      <Part
+        label="Text colour"
+        editor={
+          <ColourEditor
+            look={{ sizeMm: 20, dpi: 600, wholeDots: true, quietZone: true, foreground: element.colour, background: '#ffffff' }}
+            onChange={({ foreground }) => foreground && set({ colour: foreground })}
+            warnings={[]}
+          />
+        }
+      >
+        {colourName(element.colour)}
+      </Part>
+      , on{' '}
+      <Part
+        label="Lines"
+        editor={<Measure label="Most lines" value={element.lines} min={1} max={20} step={1} onChange={(lines) => set({ lines })} />}
+      >
+        {element.lines === 1 ? '1 line' : `${element.lines} lines`}
+      </Part>{' '}
+      of{' '}
+      <Part
+        label="Width of the words"
+        editor={<Measure label="Width, mm" value={element.width} min={2} max={500} step={0.5} onChange={(width) => set({ width })} />}
+      >
+        {element.width.toFixed(element.width % 1 ? 1 : 0)} mm
+      </Part>
+      ; where too long{' '}
+      <Part
+        label="Where too long"
+        editor={
+          <Measure
+            label="Shrinks to, points"
+            value={element.minPt}
+            min={3}
+            max={element.sizePt}
+            step={0.5}
+            onChange={(minPt) => set({ minPt })}
+          />
+        }
+      >
+        {shrinks ? `shrinks to ${element.minPt} pt` : 'needs a look'}
+      </Part>
+      ; <Where {...props} />.
       {problem && (
         <span style={{ display: 'flex', gap: 8, alignItems: 'center', color: colour.look }}>
           <Mark name="look" /> Here it {problem.reason}.
           {problem.kind === 'over' && (
             <>
               <QuietButton onPress={() => set({ lines: element.lines + 1 })}>Use {element.lines + 1} lines</QuietButton>
-              {element.minPt > 5 && <QuietButton onPress={() => set({ minPt: Math.max(4, element.minPt - 3) })}>Shrink to {Math.max(4, element.minPt - 3)} pt</QuietButton>}
+              {element.minPt > 5 && (
+                <QuietButton onPress={() => set({ minPt: Math.max(4, element.minPt - 3) })}>
+                  Shrink to {Math.max(4, element.minPt - 3)} pt
+                </QuietButton>
+              )}
             </>
           )}
         </span>
@@ -95,10 +185,36 @@ function CodeSentence(props: Props<StampElement>) {
   const { stamps } = job.document;
   return (
     <Sentence $minor>
-      The code of <ChoicePart label="Which stamp" choices={stamps.map((s) => ({ id: s.id, name: s.name }))} value={element.stamp} onChange={(stamp) => onChange({ ...element, stamp })} />, at most{' '}
-      <Part label="Size of the code" editor={<Measure label="Width with its quiet zone, at most, mm" value={element.sizeMm} min={4} max={Math.min(300, stock.piece.width, stock.piece.height)} step={0.5} onChange={(sizeMm) => onChange({ ...element, sizeMm })} />}>{element.sizeMm} mm</Part> wide and in whole dots;{' '}
-      <Where {...props} />.
-      {problem && <span style={{ color: colour.look }}> <Mark name="look" /> Here: {problem.reason}.</span>}
+      The code of{' '}
+      <ChoicePart
+        label="Which stamp"
+        choices={stamps.map((s) => ({ id: s.id, name: s.name }))}
+        value={element.stamp}
+        onChange={(stamp) => onChange({ ...element, stamp })}
+      />
+      , at most{' '}
+      <Part
+        label="Size of the code"
+        editor={
+          <Measure
+            label="Width with its quiet zone, at most, mm"
+            value={element.sizeMm}
+            min={4}
+            max={Math.min(300, stock.piece.width, stock.piece.height)}
+            step={0.5}
+            onChange={(sizeMm) => onChange({ ...element, sizeMm })}
+          />
+        }
+      >
+        {element.sizeMm} mm
+      </Part>{' '}
+      wide and in whole dots; <Where {...props} />.
+      {problem && (
+        <span style={{ color: colour.look }}>
+          {' '}
+          <Mark name="look" /> Here: {problem.reason}.
+        </span>
+      )}
     </Sentence>
   );
 }

@@ -17,10 +17,28 @@ import { ElementSentence } from './element-sentence';
 import { PlacePicker } from './place-picker';
 
 /** The piece of a record as SVG in mm. */
-export function PieceSvg({ picture, piece, width, label }: { picture: PiecePicture | undefined; piece: Piece; width: number; label?: string }) {
+export function PieceSvg({
+  picture,
+  piece,
+  width,
+  label,
+}: {
+  picture: PiecePicture | undefined;
+  piece: Piece;
+  width: number;
+  label?: string;
+}) {
   const { piece: size } = stockById(piece.stock);
   return (
-    <svg width={width} height={(width * size.height) / size.width} viewBox={`0 0 ${size.width} ${size.height}`} role={label ? 'img' : undefined} aria-label={label} aria-hidden={label ? undefined : true} style={{ display: 'block', background: colour.paper, overflow: 'hidden' }}>
+    <svg
+      width={width}
+      height={(width * size.height) / size.width}
+      viewBox={`0 0 ${size.width} ${size.height}`}
+      role={label ? 'img' : undefined}
+      aria-label={label}
+      aria-hidden={label ? undefined : true}
+      style={{ display: 'block', background: colour.paper, overflow: 'hidden' }}
+    >
       {picture && <g dangerouslySetInnerHTML={{ __html: picture.svg }} />}
     </svg>
   );
@@ -63,30 +81,123 @@ export function PieceSentence() {
         ...d,
         piece: {
           ...d.piece,
-          elements: [...d.piece.elements, { kind: 'text', id: `words-${Date.now().toString(36)}`, x: safeMarginMm + 1, y: safeMarginMm + 1, parts: [{ kind: 'column', column: column.id }], font: 'atkinson', sizePt: 10, minPt: 7, lines: 1, width: Math.min(40, stock.piece.width - 2 * safeMarginMm - 2), align: 'left', colour: '#1d1a26' }],
+          elements: [
+            ...d.piece.elements,
+            {
+              kind: 'text',
+              id: `words-${Date.now().toString(36)}`,
+              x: safeMarginMm + 1,
+              y: safeMarginMm + 1,
+              parts: [{ kind: 'column', column: column.id }],
+              font: 'atkinson',
+              sizePt: 10,
+              minPt: 7,
+              lines: 1,
+              width: Math.min(40, stock.piece.width - 2 * safeMarginMm - 2),
+              align: 'left',
+              colour: '#1d1a26',
+            },
+          ],
         },
       };
     });
   const addStamp = (id: string) =>
-    save((d) => ({ ...d, piece: { ...d.piece, elements: [...d.piece.elements, { kind: 'stamp', id: `code-${Date.now().toString(36)}`, stamp: id, x: safeMarginMm, y: safeMarginMm, sizeMm: Math.min(20, stock.piece.height - 2 * safeMarginMm) }] } }));
+    save((d) => ({
+      ...d,
+      piece: {
+        ...d.piece,
+        elements: [
+          ...d.piece.elements,
+          {
+            kind: 'stamp',
+            id: `code-${Date.now().toString(36)}`,
+            stamp: id,
+            x: safeMarginMm,
+            y: safeMarginMm,
+            sizeMm: Math.min(20, stock.piece.height - 2 * safeMarginMm),
+          },
+        ],
+      },
+    }));
   const changeStock = (id: string) =>
     save((d) => {
       const next = stockById(id);
       const fits = d.piece.elements.every((e) => e.x < next.piece.width - 5 && e.y < next.piece.height - 5);
       // a design that would fall off the new piece is laid out anew; one that fits is kept
-      return { ...d, piece: fits ? { ...d.piece, stock: id } : firstPiece(next, d.stamps[0], job.list.columns), options: { ...d.options, start: Math.min(d.options.start, placesOn(next)) } };
+      return {
+        ...d,
+        piece: fits ? { ...d.piece, stock: id } : firstPiece(next, d.stamps[0], job.list.columns),
+        options: { ...d.options, start: Math.min(d.options.start, placesOn(next)) },
+      };
     });
   return (
     <Sentence>
       On <ChoicePart label="Label stock" choices={stocks} value={stock.id} onChange={changeStock} />, from{' '}
-      <Part label="First place" editor={(close) => <PlacePicker stock={stock} order={options.order} start={options.start} onPick={(start) => { setOptions({ start }); close(); }} />}>place {options.start}</Part>,{' '}
-      <Part label="Copies" editor={<Measure label="Pieces for each record" value={options.copies} min={1} max={100} step={1} onChange={(copies) => setOptions({ copies })} />}>{options.copies === 1 ? 'one each' : `${options.copies} each`}</Part>,{' '}
-      <ChoicePart label="Order" value={options.order} onChange={(order) => setOptions({ order })} choices={[{ id: 'across', name: 'across then down' }, { id: 'down', name: 'down then across' }]} />. Place{' '}
-      <Part label="Place words" editor={(close) => <QuietButton onPress={() => { addWords(); close(); }}>Place words from a column</QuietButton>}>words</Part>
+      <Part
+        label="First place"
+        editor={(close) => (
+          <PlacePicker
+            stock={stock}
+            order={options.order}
+            start={options.start}
+            onPick={(start) => {
+              setOptions({ start });
+              close();
+            }}
+          />
+        )}
+      >
+        place {options.start}
+      </Part>
+      ,{' '}
+      <Part
+        label="Copies"
+        editor={
+          <Measure
+            label="Pieces for each record"
+            value={options.copies}
+            min={1}
+            max={100}
+            step={1}
+            onChange={(copies) => setOptions({ copies })}
+          />
+        }
+      >
+        {options.copies === 1 ? 'one each' : `${options.copies} each`}
+      </Part>
+      ,{' '}
+      <ChoicePart
+        label="Order"
+        value={options.order}
+        onChange={(order) => setOptions({ order })}
+        choices={[
+          { id: 'across', name: 'across then down' },
+          { id: 'down', name: 'down then across' },
+        ]}
+      />
+      . Place{' '}
+      <Part
+        label="Place words"
+        editor={(close) => (
+          <QuietButton
+            onPress={() => {
+              addWords();
+              close();
+            }}
+          >
+            Place words from a column
+          </QuietButton>
+        )}
+      >
+        words
+      </Part>
       {stamps.length > 0 && (
         <>
-          {' '}or{' '}
-          <ChoicePart label="Place a stamp" value={undefined} choices={stamps.map((s) => ({ id: s.id, name: s.name }))} onChange={addStamp}>a stamp</ChoicePart>
+          {' '}
+          or{' '}
+          <ChoicePart label="Place a stamp" value={undefined} choices={stamps.map((s) => ({ id: s.id, name: s.name }))} onChange={addStamp}>
+            a stamp
+          </ChoicePart>
         </>
       )}
       .
@@ -98,9 +209,28 @@ const Bench = styled.div`
   height: 100%;
   display: grid;
   grid-template-rows: minmax(0, 1fr) auto auto;
-  .bench { background: ${colour.groundDeep}; overflow: auto; display: grid; place-items: center; padding: 30px 34px 18px; position: relative; }
-  .go { display: flex; gap: 8px; align-items: center; padding: 10px 20px; border-top: 1px solid ${colour.rule}; font-size: 13px; color: ${colour.inkSoft}; }
-  .measure { margin-left: auto; font: 400 13px/1 ${font.code}; color: ${colour.ink}; }
+  .bench {
+    background: ${colour.groundDeep};
+    overflow: auto;
+    display: grid;
+    place-items: center;
+    padding: 30px 34px 18px;
+    position: relative;
+  }
+  .go {
+    display: flex;
+    gap: 8px;
+    align-items: center;
+    padding: 10px 20px;
+    border-top: 1px solid ${colour.rule};
+    font-size: 13px;
+    color: ${colour.inkSoft};
+  }
+  .measure {
+    margin-left: auto;
+    font: 400 13px/1 ${font.code};
+    color: ${colour.ink};
+  }
 `;
 
 export function PieceBand() {
@@ -120,7 +250,8 @@ export function PieceBand() {
   }, []);
   const scale = Math.max(1.5, Math.min(room.width / stock.piece.width, room.height / stock.piece.height));
   const element = piece.elements.find((e) => e.id === selected);
-  const change = (next: PieceElement) => save((d) => ({ ...d, piece: { ...d.piece, elements: d.piece.elements.map((e) => (e.id === next.id ? next : e)) } }));
+  const change = (next: PieceElement) =>
+    save((d) => ({ ...d, piece: { ...d.piece, elements: d.piece.elements.map((e) => (e.id === next.id ? next : e)) } }));
   const remove = (id: string) => {
     setSelected(undefined);
     save((d) => ({ ...d, piece: { ...d.piece, elements: d.piece.elements.filter((e) => e.id !== id) } }));
@@ -130,20 +261,59 @@ export function PieceBand() {
     <Bench>
       <div className="bench" ref={bench} onPointerDown={(e) => e.target === e.currentTarget && setSelected(undefined)}>
         <Rulers width={stock.piece.width} height={stock.piece.height} scale={scale}>
-          <div style={{ position: 'relative', width: stock.piece.width * scale, height: stock.piece.height * scale, outline: `1px solid ${colour.ruleStrong}`, borderRadius: stock.cornerRadius * scale, overflow: 'hidden' }}>
-            <PieceSvg picture={picture} piece={piece} width={stock.piece.width * scale} label={`The piece of ${handRow ? 'the record in hand' : 'no record'}`} />
+          <div
+            style={{
+              position: 'relative',
+              width: stock.piece.width * scale,
+              height: stock.piece.height * scale,
+              outline: `1px solid ${colour.ruleStrong}`,
+              borderRadius: stock.cornerRadius * scale,
+              overflow: 'hidden',
+            }}
+          >
+            <PieceSvg
+              picture={picture}
+              piece={piece}
+              width={stock.piece.width * scale}
+              label={`The piece of ${handRow ? 'the record in hand' : 'no record'}`}
+            />
           </div>
-          <div aria-hidden style={{ position: 'absolute', inset: safeMarginMm * scale, border: `1px dashed ${colour.ruleStrong}`, pointerEvents: 'none' }} />
+          <div
+            aria-hidden
+            style={{ position: 'absolute', inset: safeMarginMm * scale, border: `1px dashed ${colour.ruleStrong}`, pointerEvents: 'none' }}
+          />
           {picture?.boxes.map((box) => (
-            <ElementBox key={box.id} box={box} element={piece.elements.find((e) => e.id === box.id)} scale={scale} selected={box.id === selected} onSelect={() => setSelected(box.id)} onMove={change} problem={picture.problems.find((p) => p.element === box.id)?.reason} />
+            <ElementBox
+              key={box.id}
+              box={box}
+              element={piece.elements.find((e) => e.id === box.id)}
+              scale={scale}
+              selected={box.id === selected}
+              onSelect={() => setSelected(box.id)}
+              onMove={change}
+              problem={picture.problems.find((p) => p.element === box.id)?.reason}
+            />
           ))}
         </Rulers>
       </div>
       {element ? (
-        <ElementSentence key={element.id} element={element} stock={stock} problem={picture?.problems.find((p) => p.element === element.id)} onChange={change} onRemove={() => remove(element.id)} />
+        <ElementSentence
+          key={element.id}
+          element={element}
+          stock={stock}
+          problem={picture?.problems.find((p) => p.element === element.id)}
+          onChange={change}
+          onRemove={() => remove(element.id)}
+        />
       ) : (
         <p style={{ padding: '9px 20px', borderTop: `1px solid ${colour.rule}`, fontSize: 13.5, color: colour.inkSoft }}>
-          {picture && picture.problems.length > 0 ? <><Mark name="look" /> {picture.problems.map((p) => p.reason).join('; ')}. Point at it to mend it.</> : 'Point at anything on the piece to change it; drag it to move it.'}
+          {picture && picture.problems.length > 0 ? (
+            <>
+              <Mark name="look" /> {picture.problems.map((p) => p.reason).join('; ')}. Point at it to mend it.
+            </>
+          ) : (
+            'Point at anything on the piece to change it; drag it to move it.'
+          )}
         </p>
       )}
       <div className="go">
@@ -151,8 +321,12 @@ export function PieceBand() {
         <QuietButton onPress={() => jump('longest')}>longest name</QuietButton>
         <QuietButton onPress={() => jump('shortest')}>shortest</QuietButton>
         <QuietButton onPress={() => jump('scripts')}>other scripts</QuietButton>
-        <QuietButton isDisabled={job.bands.piece === 0} onPress={() => jump('over')}>runs over {job.bands.piece}</QuietButton>
-        <span className="measure">{stock.piece.width} × {stock.piece.height} mm at {truePercent}%</span>
+        <QuietButton isDisabled={job.bands.piece === 0} onPress={() => jump('over')}>
+          runs over {job.bands.piece}
+        </QuietButton>
+        <span className="measure">
+          {stock.piece.width} × {stock.piece.height} mm at {truePercent}%
+        </span>
       </div>
     </Bench>
   );
@@ -163,23 +337,54 @@ const Handle = styled.button`
   position: absolute;
   cursor: move;
   touch-action: none;
-  &:hover { outline: 1px solid ${colour.violet}; }
-  &:focus-visible { outline: 2px solid ${colour.violet}; }
-  &[aria-pressed='true'] { outline: 1.5px solid ${colour.violet}; }
-  &[data-problem] { outline: 1.5px solid ${colour.look}; }
+  &:hover {
+    outline: 1px solid ${colour.violet};
+  }
+  &:focus-visible {
+    outline: 2px solid ${colour.violet};
+  }
+  &[aria-pressed='true'] {
+    outline: 1.5px solid ${colour.violet};
+  }
+  &[data-problem] {
+    outline: 1.5px solid ${colour.look};
+  }
 `;
 
-function ElementBox({ box, element, scale, selected, onSelect, onMove, problem }: { box: PiecePicture['boxes'][number]; element: PieceElement | undefined; scale: number; selected: boolean; onSelect: () => void; onMove: (element: PieceElement) => void; problem: string | undefined }) {
+function ElementBox({
+  box,
+  element,
+  scale,
+  selected,
+  onSelect,
+  onMove,
+  problem,
+}: {
+  box: PiecePicture['boxes'][number];
+  element: PieceElement | undefined;
+  scale: number;
+  selected: boolean;
+  onSelect: () => void;
+  onMove: (element: PieceElement) => void;
+  problem: string | undefined;
+}) {
   const [drag, setDrag] = useState<{ x: number; y: number; dx: number; dy: number }>();
   if (!element) return null;
-  const moved = (dx: number, dy: number) => onMove({ ...element, x: Math.round((element.x + dx) * 10) / 10, y: Math.round((element.y + dy) * 10) / 10 });
+  const moved = (dx: number, dy: number) =>
+    onMove({ ...element, x: Math.round((element.x + dx) * 10) / 10, y: Math.round((element.y + dy) * 10) / 10 });
   return (
     <Handle
       type="button"
       aria-pressed={selected}
       aria-label={`${element.kind === 'text' ? 'Words' : 'Code'} at ${element.x}, ${element.y} mm${problem ? `, ${problem}` : ''}`}
       data-problem={problem}
-      style={{ left: (box.x + (drag?.dx ?? 0)) * scale, top: (box.y + (drag?.dy ?? 0)) * scale, width: box.width * scale, height: box.height * scale, background: drag ? 'rgb(87 54 163 / 10%)' : undefined }}
+      style={{
+        left: (box.x + (drag?.dx ?? 0)) * scale,
+        top: (box.y + (drag?.dy ?? 0)) * scale,
+        width: box.width * scale,
+        height: box.height * scale,
+        background: drag ? 'rgb(87 54 163 / 10%)' : undefined,
+      }}
       onFocus={onSelect}
       onPointerDown={(e) => {
         onSelect();
@@ -193,7 +398,12 @@ function ElementBox({ box, element, scale, selected, onSelect, onMove, problem }
       }}
       onKeyDown={(e) => {
         const step = e.shiftKey ? 1 : 0.1;
-        const by: Record<string, [number, number]> = { ArrowLeft: [-step, 0], ArrowRight: [step, 0], ArrowUp: [0, -step], ArrowDown: [0, step] };
+        const by: Record<string, [number, number]> = {
+          ArrowLeft: [-step, 0],
+          ArrowRight: [step, 0],
+          ArrowUp: [0, -step],
+          ArrowDown: [0, step],
+        };
         if (!by[e.key] || !e.altKey) return;
         e.preventDefault();
         moved(...by[e.key]);
@@ -209,8 +419,16 @@ function Rulers({ width, height, scale, children }: { width: number; height: num
   return (
     <div style={{ position: 'relative' }}>
       <div aria-hidden>
-        {ticks(width).map((mm) => <span key={mm} style={{ ...style, left: mm * scale, top: -18, transform: 'translateX(-50%)' }}>{mm}</span>)}
-        {ticks(height).map((mm) => <span key={mm} style={{ ...style, top: mm * scale, left: -24, width: 18, textAlign: 'right', transform: 'translateY(-50%)' }}>{mm}</span>)}
+        {ticks(width).map((mm) => (
+          <span key={mm} style={{ ...style, left: mm * scale, top: -18, transform: 'translateX(-50%)' }}>
+            {mm}
+          </span>
+        ))}
+        {ticks(height).map((mm) => (
+          <span key={mm} style={{ ...style, top: mm * scale, left: -24, width: 18, textAlign: 'right', transform: 'translateY(-50%)' }}>
+            {mm}
+          </span>
+        ))}
       </div>
       {children}
     </div>

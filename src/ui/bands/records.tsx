@@ -32,8 +32,18 @@ const Cell = styled.div`
   overflow: hidden;
   text-overflow: ellipsis;
   cursor: text;
-  &[data-look] { background: ${colour.lookWash}; box-shadow: inset 2px 0 0 ${colour.look}; }
-  input { position: absolute; inset: 1px; width: calc(100% - 2px); border: 2px solid ${colour.violet}; border-radius: 0; padding: 0 6px; }
+  &[data-look] {
+    background: ${colour.lookWash};
+    box-shadow: inset 2px 0 0 ${colour.look};
+  }
+  input {
+    position: absolute;
+    inset: 1px;
+    width: calc(100% - 2px);
+    border: 2px solid ${colour.violet};
+    border-radius: 0;
+    padding: 0 6px;
+  }
 `;
 const HeadCell = styled.div`
   position: absolute;
@@ -43,8 +53,17 @@ const HeadCell = styled.div`
   border-right: 1px solid ${colour.rule};
   font-size: 12px;
   color: ${colour.inkSoft};
-  b { display: block; font-size: 13.5px; color: ${colour.ink}; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
-  button { font-weight: 400; }
+  b {
+    display: block;
+    font-size: 13.5px;
+    color: ${colour.ink};
+    white-space: nowrap;
+    overflow: hidden;
+    text-overflow: ellipsis;
+  }
+  button {
+    font-weight: 400;
+  }
 `;
 
 export function RecordsSentence() {
@@ -54,16 +73,27 @@ export function RecordsSentence() {
   const key = keyColumn(columns);
   const name = nameColumn(columns);
   const choices = columns.map((c) => ({ id: c.id, name: c.name }));
-  const take = (role: ColumnRole) => (id: string) => assign(columns.map((c) => ({ id: c.id, role: c.id === id ? role : c.role === role ? 'text' : c.role })));
+  const take = (role: ColumnRole) => (id: string) =>
+    assign(columns.map((c) => ({ id: c.id, role: c.id === id ? role : c.role === role ? 'text' : c.role })));
   return (
     <div style={{ display: 'flex', gap: 14, alignItems: 'start' }}>
       <Sentence style={{ flex: 1 }}>
         {job.counts.all.toLocaleString('en')} records with {columns.length} columns from {source}, told apart by{' '}
-        <ChoicePart label="The column that tells records apart" choices={choices} value={key?.id} onChange={take('key')}>{key?.name ?? 'no column yet'}</ChoicePart> and called by{' '}
-        <ChoicePart label="The column with the name" choices={choices} value={name?.id} onChange={take('name')}>{name?.name ?? 'no column yet'}</ChoicePart>.
+        <ChoicePart label="The column that tells records apart" choices={choices} value={key?.id} onChange={take('key')}>
+          {key?.name ?? 'no column yet'}
+        </ChoicePart>{' '}
+        and called by{' '}
+        <ChoicePart label="The column with the name" choices={choices} value={name?.id} onChange={take('name')}>
+          {name?.name ?? 'no column yet'}
+        </ChoicePart>
+        .
       </Sentence>
-      <PlainButton isDisabled={!job.canUndo} onPress={() => step('undo')}>Undo</PlainButton>
-      <PlainButton isDisabled={!job.canRedo} onPress={() => step('redo')}>Redo</PlainButton>
+      <PlainButton isDisabled={!job.canUndo} onPress={() => step('undo')}>
+        Undo
+      </PlainButton>
+      <PlainButton isDisabled={!job.canRedo} onPress={() => step('redo')}>
+        Redo
+      </PlainButton>
     </div>
   );
 }
@@ -105,12 +135,31 @@ export function RecordsHeads() {
         {inSight(columns, x, width).map(([column, c]) => (
           <HeadCell key={column.id} style={{ left: c * cellWidth - x }}>
             <b title={column.name}>{column.name}</b>
-            <ChoicePart label={`What ${column.name} is for`} choices={roles} value={column.role} onChange={(role) => assign(columns.map((other) => ({ id: other.id, role: other.id === column.id ? role : (role === 'key' || role === 'name') && other.role === role ? 'text' : other.role })))} />
+            <ChoicePart
+              label={`What ${column.name} is for`}
+              choices={roles}
+              value={column.role}
+              onChange={(role) =>
+                assign(
+                  columns.map((other) => ({
+                    id: other.id,
+                    role: other.id === column.id ? role : (role === 'key' || role === 'name') && other.role === role ? 'text' : other.role,
+                  })),
+                )
+              }
+            />
           </HeadCell>
         ))}
       </Strip>
       {total > width && (
-        <div ref={bar} tabIndex={0} role="region" aria-label="Columns further right" onScroll={(e) => scroll.moveTo(e.currentTarget.scrollLeft)} style={{ overflowX: 'auto', height: 13, scrollbarWidth: 'thin', borderTop: `1px solid ${colour.rule}` }}>
+        <div
+          ref={bar}
+          tabIndex={0}
+          role="region"
+          aria-label="Columns further right"
+          onScroll={(e) => scroll.moveTo(e.currentTarget.scrollLeft)}
+          style={{ overflowX: 'auto', height: 13, scrollbarWidth: 'thin', borderTop: `1px solid ${colour.rule}` }}
+        >
           <div style={{ width: total, height: 1 }} />
         </div>
       )}
@@ -150,7 +199,13 @@ export function RecordsCell({ record, open, inHand }: { record: LedgerRow; open:
         const value = record.values[column.id] ?? '';
         const note = record.notes.find((n) => n.column === column.id);
         return (
-          <Cell key={column.id} style={{ left: c * cellWidth - x }} data-look={note ? '' : undefined} title={note ? note.text : value} onDoubleClick={() => setEditing(column.id)}>
+          <Cell
+            key={column.id}
+            style={{ left: c * cellWidth - x }}
+            data-look={note ? '' : undefined}
+            title={note ? note.text : value}
+            onDoubleClick={() => setEditing(column.id)}
+          >
             {editing === column.id ? (
               <input
                 aria-label={`${column.name} of record ${record.number}`}
@@ -183,7 +238,19 @@ function FoldedRecords({ record }: { record: LedgerRow }) {
   if (notes.length === 0) return null;
   const text = notes.map((n) => n.text).join('; ');
   return (
-    <span title={text} style={{ display: 'flex', gap: 6, alignItems: 'center', height: '100%', padding: '0 8px', fontSize: 12, color: colour.look, whiteSpace: 'nowrap' }}>
+    <span
+      title={text}
+      style={{
+        display: 'flex',
+        gap: 6,
+        alignItems: 'center',
+        height: '100%',
+        padding: '0 8px',
+        fontSize: 12,
+        color: colour.look,
+        whiteSpace: 'nowrap',
+      }}
+    >
       <Mark name="look" label="needs a look" />
       <span style={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>{text}</span>
     </span>

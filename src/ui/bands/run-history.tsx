@@ -16,13 +16,40 @@ const Entry = styled.article`
   display: grid;
   gap: 6px;
   position: relative;
-  h3 { font: 700 15px/1.25 ${font.title}; padding-right: 62px; }
-  progress { width: 100%; height: 8px; accent-color: ${colour.violet}; }
-  .files { display: flex; flex-wrap: wrap; gap: 4px 14px; font-size: 13.5px; }
-  .state { display: flex; gap: 7px; align-items: baseline; font-size: 13.5px; }
-  details { font-size: 13px; }
-  summary { cursor: pointer; color: ${colour.inkSoft}; }
-  ul { margin: 4px 0 0; padding-left: 18px; max-height: 150px; overflow: auto; }
+  h3 {
+    font: 700 15px/1.25 ${font.title};
+    padding-right: 62px;
+  }
+  progress {
+    width: 100%;
+    height: 8px;
+    accent-color: ${colour.violet};
+  }
+  .files {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 4px 14px;
+    font-size: 13.5px;
+  }
+  .state {
+    display: flex;
+    gap: 7px;
+    align-items: baseline;
+    font-size: 13.5px;
+  }
+  details {
+    font-size: 13px;
+  }
+  summary {
+    cursor: pointer;
+    color: ${colour.inkSoft};
+  }
+  ul {
+    margin: 4px 0 0;
+    padding-left: 18px;
+    max-height: 150px;
+    overflow: auto;
+  }
 `;
 
 export function RunHistory({ runs, loading }: { runs: readonly RunView[]; loading: boolean }) {
@@ -36,41 +63,72 @@ export function RunHistory({ runs, loading }: { runs: readonly RunView[]; loadin
   }, [busy, client]);
   if (loading) return <Small>Loading …</Small>;
   if (runs.length === 0) return <Small>This job has not been run yet. Its runs, their files and what was read back will stand here.</Small>;
-  return <>{runs.map((run) => <RunEntry key={run.id} run={run} />)}</>;
+  return (
+    <>
+      {runs.map((run) => (
+        <RunEntry key={run.id} run={run} />
+      ))}
+    </>
+  );
 }
 
 const count = (n: number, one: string, many: string): string => `${n.toLocaleString('en')} ${n === 1 ? one : many}`;
 
 function RunEntry({ run }: { run: RunView }) {
   const client = useQueryClient();
-  const cancel = useMutation({ mutationFn: () => ask(`/api/runs/${run.id}/cancel`, { method: 'POST' }), onSettled: () => client.invalidateQueries({ queryKey: ['runs'] }) });
+  const cancel = useMutation({
+    mutationFn: () => ask(`/api/runs/${run.id}/cancel`, { method: 'POST' }),
+    onSettled: () => client.invalidateQueries({ queryKey: ['runs'] }),
+  });
   const going = run.state === 'waiting' || run.state === 'running';
   return (
     <Entry aria-label={`Run ${run.name}`}>
       <h3>{run.name}</h3>
-      <Small suppressHydrationWarning>{when(run.created)} · {count(run.pieces, 'piece', 'pieces')} on {count(run.sheets, 'sheet', 'sheets')}</Small>
+      <Small suppressHydrationWarning>
+        {when(run.created)} · {count(run.pieces, 'piece', 'pieces')} on {count(run.sheets, 'sheet', 'sheets')}
+      </Small>
       {going && (
         <>
           <progress max={run.pieces} value={run.made} aria-label={`Progress of ${run.name}`} />
           <div className="state" style={{ justifyContent: 'space-between' }}>
-            <span>{run.made.toLocaleString('en')} of {run.pieces.toLocaleString('en')} made and read back{timeLeft(run)}</span>
-            <QuietButton isDisabled={cancel.isPending} onPress={() => cancel.mutate()}>Stop</QuietButton>
+            <span>
+              {run.made.toLocaleString('en')} of {run.pieces.toLocaleString('en')} made and read back{timeLeft(run)}
+            </span>
+            <QuietButton isDisabled={cancel.isPending} onPress={() => cancel.mutate()}>
+              Stop
+            </QuietButton>
           </div>
         </>
       )}
-      {run.state === 'cancelled' && <p className="state"><Mark name="out" /> Stopped after {count(run.made, 'piece', 'pieces')}; no files were made.</p>}
-      {run.state === 'failed' && <ErrorLine><Mark name="failed" /> {run.error ?? 'The run could not be finished.'}</ErrorLine>}
+      {run.state === 'cancelled' && (
+        <p className="state">
+          <Mark name="out" /> Stopped after {count(run.made, 'piece', 'pieces')}; no files were made.
+        </p>
+      )}
+      {run.state === 'failed' && (
+        <ErrorLine>
+          <Mark name="failed" /> {run.error ?? 'The run could not be finished.'}
+        </ErrorLine>
+      )}
       {run.state === 'done' && run.failed === 0 && (
         <>
-          <p className="state"><Mark name="ready" /> all {count(run.codes, 'code', 'codes')} read back</p>
+          <p className="state">
+            <Mark name="ready" /> all {count(run.codes, 'code', 'codes')} read back
+          </p>
           <ReadStamp codes={run.codes} />
         </>
       )}
       {run.state === 'done' && run.failed > 0 && (
         <>
-          <p className="state" style={{ color: colour.failed, fontWeight: 700 }}><Mark name="failed" /> {count(run.failed, 'code does', 'codes do')} not read; {run.read.toLocaleString('en')} read back</p>
+          <p className="state" style={{ color: colour.failed, fontWeight: 700 }}>
+            <Mark name="failed" /> {count(run.failed, 'code does', 'codes do')} not read; {run.read.toLocaleString('en')} read back
+          </p>
           <ul style={{ fontSize: 13 }}>
-            {run.failures.map((f) => <li key={`${f.page}-${f.place}-${f.key}`}>{f.title || f.key}: page {f.page}, place {f.place}; {f.result === 'differs' ? `reads as ${f.readAs}` : 'does not read'}</li>)}
+            {run.failures.map((f) => (
+              <li key={`${f.page}-${f.place}-${f.key}`}>
+                {f.title || f.key}: page {f.page}, place {f.place}; {f.result === 'differs' ? `reads as ${f.readAs}` : 'does not read'}
+              </li>
+            ))}
           </ul>
         </>
       )}
@@ -86,7 +144,13 @@ function RunEntry({ run }: { run: RunView }) {
       {run.leftOut.length > 0 && (
         <details>
           <summary>{count(run.leftOut.length, 'record', 'records')} left out</summary>
-          <ul>{run.leftOut.map((row, i) => <li key={i}>{row.title || 'no name'}: {row.reason}</li>)}</ul>
+          <ul>
+            {run.leftOut.map((row, i) => (
+              <li key={i}>
+                {row.title || 'no name'}: {row.reason}
+              </li>
+            ))}
+          </ul>
         </details>
       )}
     </Entry>
@@ -100,18 +164,29 @@ function timeLeft(run: RunView): string {
   return left < 2 ? ', nearly done' : `, about ${left < 90 ? `${Math.ceil(left)} s` : `${Math.ceil(left / 60)} min`} left`;
 }
 
-const size = (bytes: number): string => (bytes < 1024 * 1024 ? `${Math.max(1, Math.round(bytes / 1024))} KB` : `${(bytes / 1024 / 1024).toFixed(1)} MB`);
+const size = (bytes: number): string =>
+  bytes < 1024 * 1024 ? `${Math.max(1, Math.round(bytes / 1024))} KB` : `${(bytes / 1024 / 1024).toFixed(1)} MB`;
 
 /** The one motif: a slightly turned round stamp on a run whose every code was read back. */
 function ReadStamp({ codes }: { codes: number }) {
   return (
-    <svg width="58" height="58" viewBox="0 0 58 58" aria-hidden style={{ position: 'absolute', right: 0, top: 9, transform: 'rotate(-11deg)' }}>
+    <svg
+      width="58"
+      height="58"
+      viewBox="0 0 58 58"
+      aria-hidden
+      style={{ position: 'absolute', right: 0, top: 9, transform: 'rotate(-11deg)' }}
+    >
       <g fill="none" stroke={colour.violet}>
         <circle cx="29" cy="29" r="26.5" strokeWidth="2" />
         <circle cx="29" cy="29" r="22.5" strokeWidth="0.8" />
       </g>
-      <text x="29" y="27" textAnchor="middle" fill={colour.violet} style={{ font: `700 9.5px ${font.title}` }}>ALL READ</text>
-      <text x="29" y="40" textAnchor="middle" fill={colour.violet} style={{ font: `400 11px ${font.code}` }}>{codes.toLocaleString('en')}</text>
+      <text x="29" y="27" textAnchor="middle" fill={colour.violet} style={{ font: `700 9.5px ${font.title}` }}>
+        ALL READ
+      </text>
+      <text x="29" y="40" textAnchor="middle" fill={colour.violet} style={{ font: `400 11px ${font.code}` }}>
+        {codes.toLocaleString('en')}
+      </text>
     </svg>
   );
 }

@@ -20,8 +20,15 @@ type Which = 'ready' | 'with-code' | 'ticked';
 export function RunCell({ record }: { record: LedgerRow }) {
   if (record.page === null) return null;
   return (
-    <span style={{ display: 'flex', gap: 6, alignItems: 'center', height: '100%', paddingLeft: 12, font: `400 13px/1 ${font.code}` }} title={`Printed on page ${record.page}, place ${record.place}`}>
-      <Mark name={record.marks.run === 'failed' ? 'failed' : 'ready'} label={record.marks.run === 'failed' ? 'did not read back' : 'read back'} />p {record.page}
+    <span
+      style={{ display: 'flex', gap: 6, alignItems: 'center', height: '100%', paddingLeft: 12, font: `400 13px/1 ${font.code}` }}
+      title={`Printed on page ${record.page}, place ${record.place}`}
+    >
+      <Mark
+        name={record.marks.run === 'failed' ? 'failed' : 'ready'}
+        label={record.marks.run === 'failed' ? 'did not read back' : 'read back'}
+      />
+      p {record.page}
     </span>
   );
 }
@@ -34,12 +41,14 @@ export function RunSentence() {
   const [which, setWhich] = useState<Which>('ready');
   const [name, setName] = useState(`${job.name}, ${today()}`);
   const [options] = useOptions();
-  const chosen = which === 'ready' ? job.counts.ready : which === 'with-code' ? job.counts.all - job.bands.stampsOut - job.bands.stamps : ticked.size;
+  const chosen =
+    which === 'ready' ? job.counts.ready : which === 'with-code' ? job.counts.all - job.bands.stampsOut - job.bands.stamps : ticked.size;
   const pieces = chosen * options.copies;
   const sheets = sheetsFor(stockById(job.document.piece.stock), pieces, options.start);
   const out = job.counts.all - chosen;
   const start = useMutation({
-    mutationFn: () => ask<{ id: number }>(`/api/jobs/${job.id}/runs`, { json: { name, which, ticked: which === 'ticked' ? [...ticked] : [] } }),
+    mutationFn: () =>
+      ask<{ id: number }>(`/api/jobs/${job.id}/runs`, { json: { name, which, ticked: which === 'ticked' ? [...ticked] : [] } }),
     onSuccess: () => client.invalidateQueries({ queryKey: ['runs', job.id] }),
     onError: (error) => setProblem(error.message),
   });
@@ -51,8 +60,22 @@ export function RunSentence() {
   return (
     <div style={{ display: 'flex', gap: 18, alignItems: 'start' }}>
       <Sentence style={{ flex: 1 }}>
-        Make <ChoicePart label="Which records" value={which} onChange={setWhich} choices={(Object.keys(words) as Which[]).map((id) => ({ id, name: words[id] }))} /> as one PDF for print, called{' '}
-        <Part label="Name of the run" editor={(close) => <Words label="Name of the run" value={name} onChange={setName} autoFocus onEnter={close} />}>{name.trim() || 'no name yet'}</Part>: {pieces.toLocaleString('en')} {pieces === 1 ? 'piece' : 'pieces'} on {sheets.toLocaleString('en')} {sheets === 1 ? 'sheet' : 'sheets'}
+        Make{' '}
+        <ChoicePart
+          label="Which records"
+          value={which}
+          onChange={setWhich}
+          choices={(Object.keys(words) as Which[]).map((id) => ({ id, name: words[id] }))}
+        />{' '}
+        as one PDF for print, called{' '}
+        <Part
+          label="Name of the run"
+          editor={(close) => <Words label="Name of the run" value={name} onChange={setName} autoFocus onEnter={close} />}
+        >
+          {name.trim() || 'no name yet'}
+        </Part>
+        : {pieces.toLocaleString('en')} {pieces === 1 ? 'piece' : 'pieces'} on {sheets.toLocaleString('en')}{' '}
+        {sheets === 1 ? 'sheet' : 'sheets'}
         {out > 0 && which !== 'ticked' ? `; leave out ${out.toLocaleString('en')}` : ''}. Every code is read back from the finished sheet.
       </Sentence>
       <MainButton isDisabled={start.isPending || pieces === 0 || name.trim() === '' || job.judging > 0} onPress={() => start.mutate()}>
@@ -66,9 +89,26 @@ const Layout = styled.div`
   display: grid;
   grid-template-columns: minmax(0, 1fr) 300px;
   height: 100%;
-  .sheets { background: ${colour.groundDeep}; padding: 14px 20px; overflow: auto; display: grid; grid-template-rows: auto 1fr; gap: 10px; justify-items: center; }
-  .history { border-left: 1px solid ${colour.rule}; overflow: auto; padding: 14px 18px; }
-  .pager { display: flex; gap: 10px; align-items: center; font-size: 13px; }
+  .sheets {
+    background: ${colour.groundDeep};
+    padding: 14px 20px;
+    overflow: auto;
+    display: grid;
+    grid-template-rows: auto 1fr;
+    gap: 10px;
+    justify-items: center;
+  }
+  .history {
+    border-left: 1px solid ${colour.rule};
+    overflow: auto;
+    padding: 14px 18px;
+  }
+  .pager {
+    display: flex;
+    gap: 10px;
+    align-items: center;
+    font-size: 13px;
+  }
 `;
 
 export function RunBand() {
@@ -81,7 +121,9 @@ export function RunBand() {
   return (
     <Layout>
       <Sheets />
-      <div className="history">{runs.error ? <ErrorLine>{runs.error.message}</ErrorLine> : <RunHistory runs={runs.data?.runs ?? []} loading={runs.isPending} />}</div>
+      <div className="history">
+        {runs.error ? <ErrorLine>{runs.error.message}</ErrorLine> : <RunHistory runs={runs.data?.runs ?? []} loading={runs.isPending} />}
+      </div>
     </Layout>
   );
 }
@@ -101,7 +143,10 @@ function Sheets() {
   const count = Math.max(1, Math.ceil(to / options.copies) - firstRecord);
   const { data } = useQuery({
     queryKey: ['rows', job.id, 'sheet', firstRecord, count],
-    queryFn: () => ask<{ rows: LedgerRow[] }>(`/api/jobs/${job.id}/rows?${new URLSearchParams({ filter: 'ready', offset: String(firstRecord), limit: String(count) }).toString()}`),
+    queryFn: () =>
+      ask<{ rows: LedgerRow[] }>(
+        `/api/jobs/${job.id}/rows?${new URLSearchParams({ filter: 'ready', offset: String(firstRecord), limit: String(count) }).toString()}`,
+      ),
     enabled: pages > 0,
   });
   const [room, setRoom] = useState({ width: 400, height: 460 });
@@ -114,26 +159,69 @@ function Sheets() {
   }, []);
   // the whole sheet in sight, at true proportion
   const scale = Math.max(0.8, Math.min(room.width / stock.page.width, (room.height - 50) / stock.page.height));
-  if (pages === 0) return <div className="sheets" ref={box}><Small>No record is ready, so there is no sheet to show.</Small></div>;
+  if (pages === 0)
+    return (
+      <div className="sheets" ref={box}>
+        <Small>No record is ready, so there is no sheet to show.</Small>
+      </div>
+    );
   return (
     <div className="sheets" ref={box}>
       <div className="pager">
-        <QuietButton isDisabled={shown === 0} onPress={() => setPage(shown - 1)}>Sheet before</QuietButton>
-        <span>sheet {(shown + 1).toLocaleString('en')} of {pages.toLocaleString('en')}</span>
-        <QuietButton isDisabled={shown >= pages - 1} onPress={() => setPage(shown + 1)}>Next sheet</QuietButton>
+        <QuietButton isDisabled={shown === 0} onPress={() => setPage(shown - 1)}>
+          Sheet before
+        </QuietButton>
+        <span>
+          sheet {(shown + 1).toLocaleString('en')} of {pages.toLocaleString('en')}
+        </span>
+        <QuietButton isDisabled={shown >= pages - 1} onPress={() => setPage(shown + 1)}>
+          Next sheet
+        </QuietButton>
       </div>
-      <div style={{ position: 'relative', width: stock.page.width * scale, height: stock.page.height * scale, background: colour.paper, outline: `1px solid ${colour.ruleStrong}` }}>
+      <div
+        style={{
+          position: 'relative',
+          width: stock.page.width * scale,
+          height: stock.page.height * scale,
+          background: colour.paper,
+          outline: `1px solid ${colour.ruleStrong}`,
+        }}
+      >
         {Array.from({ length: Math.max(0, to - from) }, (_, i) => {
           const place = placeOnStock(stock, from + i, options.start, options.order);
           const record = data?.rows[Math.floor((from + i) / options.copies) - firstRecord];
-          return <SheetPlace key={from + i} record={record} x={place.x * scale} y={place.y * scale} width={stock.piece.width * scale} height={stock.piece.height * scale} inHand={record !== undefined && record.id === handRow?.id} />;
+          return (
+            <SheetPlace
+              key={from + i}
+              record={record}
+              x={place.x * scale}
+              y={place.y * scale}
+              width={stock.piece.width * scale}
+              height={stock.piece.height * scale}
+              inHand={record !== undefined && record.id === handRow?.id}
+            />
+          );
         })}
       </div>
     </div>
   );
 }
 
-function SheetPlace({ record, x, y, width, height, inHand }: { record: LedgerRow | undefined; x: number; y: number; width: number; height: number; inHand: boolean }) {
+function SheetPlace({
+  record,
+  x,
+  y,
+  width,
+  height,
+  inHand,
+}: {
+  record: LedgerRow | undefined;
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+  inHand: boolean;
+}) {
   const { job, filter, query, setHand } = useJob();
   const picture = usePiece(job.document.piece, job.document.stamps, record?.values);
   const column = nameColumn(job.list.columns) ?? keyColumn(job.list.columns) ?? job.list.columns[0];
@@ -143,8 +231,26 @@ function SheetPlace({ record, x, y, width, height, inHand }: { record: LedgerRow
     if (record && filter === 'all' && query === '') setHand(record.number - 1);
   };
   return (
-    <button type="button" title={title} aria-label={`Piece of ${title}`} onClick={takeInHand} onPointerEnter={takeInHand}
-      style={{ position: 'absolute', left: x, top: y, width, height, padding: 0, border: 0, background: 'none', cursor: 'pointer', outline: inHand ? `2px solid ${colour.violet}` : `0.5px solid ${colour.rule}`, zIndex: inHand ? 1 : 0 }}>
+    <button
+      type="button"
+      title={title}
+      aria-label={`Piece of ${title}`}
+      onClick={takeInHand}
+      onPointerEnter={takeInHand}
+      style={{
+        position: 'absolute',
+        left: x,
+        top: y,
+        width,
+        height,
+        padding: 0,
+        border: 0,
+        background: 'none',
+        cursor: 'pointer',
+        outline: inHand ? `2px solid ${colour.violet}` : `0.5px solid ${colour.rule}`,
+        zIndex: inHand ? 1 : 0,
+      }}
+    >
       <PieceSvg picture={picture} piece={job.document.piece} width={width} />
     </button>
   );

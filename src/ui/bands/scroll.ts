@@ -16,6 +16,11 @@ export function create() {
     moveTo: (x: number) => set({ x }),
     moveBy: (dx: number, total: number) => dx !== 0 && set({ x: Math.max(0, Math.min(state.x + dx, total - state.width)) }),
     setWidth: (width: number) => set({ width }),
-    use: () => useSyncExternalStore((listener) => (listeners.add(listener), () => listeners.delete(listener)), () => state, () => state),
+    use: () =>
+      useSyncExternalStore(
+        (listener) => (listeners.add(listener), () => listeners.delete(listener)),
+        () => state,
+        () => state,
+      ),
   };
 }

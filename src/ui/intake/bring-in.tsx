@@ -24,7 +24,10 @@ interface Intake {
 const Page = styled.main`
   overflow: auto;
   padding: 20px 20px 40px;
-  h1 { font: 700 25px/1.2 ${font.title}; margin-bottom: 14px; }
+  h1 {
+    font: 700 25px/1.2 ${font.title};
+    margin-bottom: 14px;
+  }
 `;
 const Drop = styled(DropZone)`
   border: 1.5px dashed ${colour.ruleStrong};
@@ -34,15 +37,34 @@ const Drop = styled(DropZone)`
   display: grid;
   gap: 12px;
   justify-items: start;
-  &[data-drop-target] { border-color: ${colour.violet}; background: ${colour.violetWash}; }
-  &[data-focus-visible] { outline: 2px solid ${colour.violet}; }
+  &[data-drop-target] {
+    border-color: ${colour.violet};
+    background: ${colour.violetWash};
+  }
+  &[data-focus-visible] {
+    outline: 2px solid ${colour.violet};
+  }
 `;
 const Two = styled.div`
   display: grid;
   grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
   gap: 24px;
-  textarea { width: 100%; height: 150px; border: 1px solid ${colour.ruleStrong}; border-radius: 3px; padding: 10px; background: ${colour.paper}; font: 400 13px/1.5 ${font.code}; resize: vertical; display: block; margin: 4px 0 10px; }
-  h2 { font: 700 16px/1.3 ${font.title}; margin-bottom: 8px; }
+  textarea {
+    width: 100%;
+    height: 150px;
+    border: 1px solid ${colour.ruleStrong};
+    border-radius: 3px;
+    padding: 10px;
+    background: ${colour.paper};
+    font: 400 13px/1.5 ${font.code};
+    resize: vertical;
+    display: block;
+    margin: 4px 0 10px;
+  }
+  h2 {
+    font: 700 16px/1.3 ${font.title};
+    margin-bottom: 8px;
+  }
 `;
 
 /** Where records come in: a file or a paste, then what its sheet, headings and columns are. */
@@ -50,9 +72,14 @@ export function BringIn() {
   const [id, setId] = useState<number>();
   const send = useMutation({
     mutationFn: async ({ name, body }: { name: string; body: Blob }) => {
-      const response = await fetch('/api/intakes', { method: 'POST', headers: { 'x-file-name': encodeURIComponent(name), 'content-type': 'application/octet-stream' }, body });
+      const response = await fetch('/api/intakes', {
+        method: 'POST',
+        headers: { 'x-file-name': encodeURIComponent(name), 'content-type': 'application/octet-stream' },
+        body,
+      });
       const data = (await response.json().catch(() => ({}))) as { id?: number; error?: string };
-      if (!response.ok || data.id === undefined) throw new Error(data.error ?? `${name} could not be sent. Look whether Hand Stamp is still running.`);
+      if (!response.ok || data.id === undefined)
+        throw new Error(data.error ?? `${name} could not be sent. Look whether Hand Stamp is still running.`);
       return data.id;
     },
     onSuccess: setId,
@@ -74,12 +101,18 @@ export function BringIn() {
       {current?.preview ? (
         <Preview key={current.id} intake={current} preview={current.preview} onTaking={() => void intake.refetch()} again={again} />
       ) : (
-        <Choose onFile={(file) => send.mutate({ name: file.name, body: file })} onPaste={(text) => send.mutate({ name: 'Pasted rows', body: new Blob([text]) })} busy={send.isPending || current?.state === 'waiting'} />
+        <Choose
+          onFile={(file) => send.mutate({ name: file.name, body: file })}
+          onPaste={(text) => send.mutate({ name: 'Pasted rows', body: new Blob([text]) })}
+          busy={send.isPending || current?.state === 'waiting'}
+        />
       )}
       <div role="status" aria-live="polite">
         {(send.isPending || (id !== undefined && !current) || current?.state === 'waiting') && <p style={{ marginTop: 14 }}>Reading …</p>}
         {(send.error || (current?.state === 'failed' && !current.preview)) && (
-          <ErrorLine style={{ marginTop: 14 }}><Mark name="failed" /> {send.error?.message ?? current?.error}</ErrorLine>
+          <ErrorLine style={{ marginTop: 14 }}>
+            <Mark name="failed" /> {send.error?.message ?? current?.error}
+          </ErrorLine>
         )}
         {intake.error && <ErrorLine style={{ marginTop: 14 }}>{intake.error.message}</ErrorLine>}
       </div>
@@ -113,7 +146,9 @@ function Choose({ onFile, onPaste, busy }: { onFile: (file: File) => void; onPas
           <Small as="span">Copy the rows with their headings and paste them here</Small>
           <textarea value={text} onChange={(e) => setText(e.target.value)} spellCheck={false} />
         </label>
-        <QuietButton isDisabled={busy || text.trim() === ''} onPress={() => onPaste(text)}>Read the pasted rows</QuietButton>
+        <QuietButton isDisabled={busy || text.trim() === ''} onPress={() => onPaste(text)}>
+          Read the pasted rows
+        </QuietButton>
       </section>
     </Two>
   );
@@ -125,26 +160,64 @@ const TableBox = styled.div`
   background: ${colour.paper};
   border: 1px solid ${colour.ruleStrong};
   margin: 14px 0 16px;
-  table { border-collapse: collapse; font-size: 13.5px; }
-  th, td { border-right: 1px solid ${colour.rule}; border-bottom: 1px solid ${colour.rule}; padding: 0 10px; height: 32px; text-align: left; white-space: nowrap; max-width: 260px; overflow: hidden; text-overflow: ellipsis; font-weight: 400; }
-  thead th { position: sticky; top: 0; background: ${colour.paper}; height: 50px; box-shadow: inset 0 -1px 0 ${colour.ruleStrong}; font-size: 12.5px; }
-  thead b { display: block; font-size: 14px; }
-  tr.above td { color: ${colour.out}; text-decoration: line-through; }
-  td:first-child, th:first-child { color: ${colour.inkSoft}; font: 400 12px/1 ${font.code}; }
+  table {
+    border-collapse: collapse;
+    font-size: 13.5px;
+  }
+  th,
+  td {
+    border-right: 1px solid ${colour.rule};
+    border-bottom: 1px solid ${colour.rule};
+    padding: 0 10px;
+    height: 32px;
+    text-align: left;
+    white-space: nowrap;
+    max-width: 260px;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    font-weight: 400;
+  }
+  thead th {
+    position: sticky;
+    top: 0;
+    background: ${colour.paper};
+    height: 50px;
+    box-shadow: inset 0 -1px 0 ${colour.ruleStrong};
+    font-size: 12.5px;
+  }
+  thead b {
+    display: block;
+    font-size: 14px;
+  }
+  tr.above td {
+    color: ${colour.out};
+    text-decoration: line-through;
+  }
+  td:first-child,
+  th:first-child {
+    color: ${colour.inkSoft};
+    font: 400 12px/1 ${font.code};
+  }
 `;
 
 function Preview({ intake, preview, onTaking, again }: { intake: Intake; preview: BookPreview; onTaking: () => void; again: () => void }) {
   const router = useRouter();
-  const firstFilled = Math.max(0, preview.sheets.findIndex((s) => s.rows > 1 && !s.hidden));
+  const firstFilled = Math.max(
+    0,
+    preview.sheets.findIndex((s) => s.rows > 1 && !s.hidden),
+  );
   const [sheetIndex, setSheetIndex] = useState(firstFilled);
   const sheet = preview.sheets[sheetIndex];
   const [headerRow, setHeaderRow] = useState(sheet.headerRow);
   const [roles, setRoles] = useState<ColumnRole[]>(sheet.roles);
   const [name, setName] = useState(intake.file_name.replace(/\.[^.]+$/, ''));
-  const take = useMutation({ mutationFn: () => ask(`/api/intakes/${intake.id}/take`, { json: { sheet: sheetIndex, headerRow, roles, name } }), onSuccess: onTaking });
+  const take = useMutation({
+    mutationFn: () => ask(`/api/intakes/${intake.id}/take`, { json: { sheet: sheetIndex, headerRow, roles, name } }),
+    onSuccess: onTaking,
+  });
   if (intake.state === 'taken' && intake.job_id) router.push(`/jobs/${intake.job_id}`);
   const records = sheet.rows - headerRow - 1;
-  const useSheet = (index: number) => {
+  const takeSheet = (index: number) => {
     setSheetIndex(index);
     setHeaderRow(preview.sheets[index].headerRow);
     setRoles(preview.sheets[index].roles);
@@ -157,22 +230,64 @@ function Preview({ intake, preview, onTaking, again }: { intake: Intake; preview
       <Sentence>
         From {intake.file_name} ({preview.kind}),{' '}
         {preview.sheets.length > 1 ? (
-          <ChoicePart label="Which sheet" value={String(sheetIndex)} onChange={(i) => useSheet(Number(i))} choices={preview.sheets.map((s, i) => ({ id: String(i), name: s.name, about: `${s.rows.toLocaleString('en')} rows${s.hidden ? ', hidden in the file' : ''}` }))}>sheet {sheet.name}</ChoicePart>
+          <ChoicePart
+            label="Which sheet"
+            value={String(sheetIndex)}
+            onChange={(i) => takeSheet(Number(i))}
+            choices={preview.sheets.map((s, i) => ({
+              id: String(i),
+              name: s.name,
+              about: `${s.rows.toLocaleString('en')} rows${s.hidden ? ', hidden in the file' : ''}`,
+            }))}
+          >
+            sheet {sheet.name}
+          </ChoicePart>
         ) : (
           'its one sheet'
         )}
         , with{' '}
-        <ChoicePart label="Where the headings are" value={String(headerRow)} onChange={(r) => setHeaderRow(Number(r))} choices={[{ id: '-1', name: 'no headings' }, ...sheet.head.slice(0, 12).map((row, r) => ({ id: String(r), name: `headings in row ${r + 1}`, about: row.filter(Boolean).slice(0, 4).join(', ').slice(0, 80) }))]}>
+        <ChoicePart
+          label="Where the headings are"
+          value={String(headerRow)}
+          onChange={(r) => setHeaderRow(Number(r))}
+          choices={[
+            { id: '-1', name: 'no headings' },
+            ...sheet.head
+              .slice(0, 12)
+              .map((row, r) => ({
+                id: String(r),
+                name: `headings in row ${r + 1}`,
+                about: row.filter(Boolean).slice(0, 4).join(', ').slice(0, 80),
+              })),
+          ]}
+        >
           {headerRow < 0 ? 'no headings' : `headings in row ${headerRow + 1}`}
         </ChoicePart>
-        : {records.toLocaleString('en')} records with {sheet.columns} columns, as the job <Part label="Name of the job" editor={(close) => <Words label="Name of the job" value={name} onChange={setName} autoFocus onEnter={close} />}>{name.trim() || 'no name yet'}</Part>.
+        : {records.toLocaleString('en')} records with {sheet.columns} columns, as the job{' '}
+        <Part
+          label="Name of the job"
+          editor={(close) => <Words label="Name of the job" value={name} onChange={setName} autoFocus onEnter={close} />}
+        >
+          {name.trim() || 'no name yet'}
+        </Part>
+        .
       </Sentence>
-      {sheet.notes.map((note) => <Warning key={note}><Mark name="look" /> {note}</Warning>)}
+      {sheet.notes.map((note) => (
+        <Warning key={note}>
+          <Mark name="look" /> {note}
+        </Warning>
+      ))}
       <PreviewTable sheet={sheet} headerRow={headerRow} roles={roles} setRole={setRole} />
-      {(take.error || (intake.state === 'failed' && intake.error)) && <ErrorLine style={{ marginBottom: 10 }}>{take.error?.message ?? intake.error}</ErrorLine>}
+      {(take.error || (intake.state === 'failed' && intake.error)) && (
+        <ErrorLine style={{ marginBottom: 10 }}>{take.error?.message ?? intake.error}</ErrorLine>
+      )}
       <div style={{ display: 'flex', gap: 12, alignItems: 'center' }}>
-        <MainButton isDisabled={busy || records < 1 || name.trim() === ''} onPress={() => take.mutate()}>{busy ? 'Bringing in …' : `Bring in ${records.toLocaleString('en')} records`}</MainButton>
-        <PlainButton isDisabled={busy} onPress={again}>Choose another file</PlainButton>
+        <MainButton isDisabled={busy || records < 1 || name.trim() === ''} onPress={() => take.mutate()}>
+          {busy ? 'Bringing in …' : `Bring in ${records.toLocaleString('en')} records`}
+        </MainButton>
+        <PlainButton isDisabled={busy} onPress={again}>
+          Choose another file
+        </PlainButton>
         {records < 1 && <Warning>Below the headings there is no row.</Warning>}
       </div>
     </>
@@ -181,7 +296,17 @@ function Preview({ intake, preview, onTaking, again }: { intake: Intake; preview
 
 const shownColumns = 40;
 
-function PreviewTable({ sheet, headerRow, roles, setRole }: { sheet: SheetPreview; headerRow: number; roles: readonly ColumnRole[]; setRole: (column: number, role: ColumnRole) => void }) {
+function PreviewTable({
+  sheet,
+  headerRow,
+  roles,
+  setRole,
+}: {
+  sheet: SheetPreview;
+  headerRow: number;
+  roles: readonly ColumnRole[];
+  setRole: (column: number, role: ColumnRole) => void;
+}) {
   const choices = (Object.keys(roleWords) as ColumnRole[]).map((id) => ({ id, name: roleWords[id] }));
   const columns = Math.min(sheet.columns, shownColumns);
   return (
@@ -195,7 +320,12 @@ function PreviewTable({ sheet, headerRow, roles, setRole }: { sheet: SheetPrevie
               return (
                 <th key={c} scope="col">
                   <b>{heading}</b>
-                  <ChoicePart label={`What ${heading} is for`} choices={choices} value={roles[c] ?? 'text'} onChange={(role) => setRole(c, role)} />
+                  <ChoicePart
+                    label={`What ${heading} is for`}
+                    choices={choices}
+                    value={roles[c] ?? 'text'}
+                    onChange={(role) => setRole(c, role)}
+                  />
                 </th>
               );
             })}
@@ -207,7 +337,11 @@ function PreviewTable({ sheet, headerRow, roles, setRole }: { sheet: SheetPrevie
             r === headerRow ? null : (
               <tr key={r} className={r < headerRow ? 'above' : undefined}>
                 <td>{r + 1}</td>
-                {row.slice(0, columns).map((cell, c) => <td key={c} title={cell}>{cell}</td>)}
+                {row.slice(0, columns).map((cell, c) => (
+                  <td key={c} title={cell}>
+                    {cell}
+                  </td>
+                ))}
                 {sheet.columns > columns && <td />}
               </tr>
             ),

@@ -26,9 +26,22 @@ const Head = styled.div`
   gap: 16px;
   padding: 12px 20px 12px;
   border-bottom: 1.5px solid ${colour.ink};
-  h1 { font: 700 25px/1.15 ${font.title}; letter-spacing: -0.01em; }
-  .about { flex: 1; min-width: 0; }
-  .about p { color: ${colour.inkSoft}; font-size: 13px; margin-top: 2px; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
+  h1 {
+    font: 700 25px/1.15 ${font.title};
+    letter-spacing: -0.01em;
+  }
+  .about {
+    flex: 1;
+    min-width: 0;
+  }
+  .about p {
+    color: ${colour.inkSoft};
+    font-size: 13px;
+    margin-top: 2px;
+    white-space: nowrap;
+    overflow: hidden;
+    text-overflow: ellipsis;
+  }
 `;
 const Search = styled.input`
   width: 150px;
@@ -42,9 +55,25 @@ const Filters = styled.div`
   border: 1px solid ${colour.ruleStrong};
   border-radius: 3px;
   background: ${colour.paper};
-  button { display: flex; align-items: center; gap: 7px; background: none; border: 0; border-right: 1px solid ${colour.rule}; padding: 7px 11px; font-size: 13px; cursor: pointer; white-space: nowrap; }
-  button:last-child { border-right: 0; }
-  button[aria-pressed='true'] { font-weight: 700; box-shadow: inset 0 -2px 0 ${colour.violet}; }
+  button {
+    display: flex;
+    align-items: center;
+    gap: 7px;
+    background: none;
+    border: 0;
+    border-right: 1px solid ${colour.rule};
+    padding: 7px 11px;
+    font-size: 13px;
+    cursor: pointer;
+    white-space: nowrap;
+  }
+  button:last-child {
+    border-right: 0;
+  }
+  button[aria-pressed='true'] {
+    font-weight: 700;
+    box-shadow: inset 0 -2px 0 ${colour.violet};
+  }
 `;
 const Notice = styled.div`
   position: fixed;
@@ -95,46 +124,70 @@ export function JobScreen({ initial }: { initial: JobView }) {
     void client.invalidateQueries({ queryKey: ['rows', id] });
   }, [client, id, judging]);
 
-  const refresh = useCallback(() => Promise.all([client.invalidateQueries({ queryKey: ['job', id] }), client.invalidateQueries({ queryKey: ['rows', id] })]), [client, id]);
-  const explain = useCallback((error: unknown) => {
-    setProblem(error instanceof Error ? error.message : String(error));
-    void refresh();
-  }, [refresh]);
+  const refresh = useCallback(
+    () => Promise.all([client.invalidateQueries({ queryKey: ['job', id] }), client.invalidateQueries({ queryKey: ['rows', id] })]),
+    [client, id],
+  );
+  const explain = useCallback(
+    (error: unknown) => {
+      setProblem(error instanceof Error ? error.message : String(error));
+      void refresh();
+    },
+    [refresh],
+  );
 
   const saving = useRef(Promise.resolve());
-  const save = useCallback((change: (document: JobDocument) => JobDocument) => {
-    // one after the other: each change starts from what the one before it left
-    saving.current = saving.current.then(async () => {
-      const before = client.getQueryData<JobView>(['job', id]) ?? initial;
-      const document = change(before.document);
-      client.setQueryData(['job', id], { ...before, document });
-      try {
-        client.setQueryData(['job', id], await ask<JobView>(`/api/jobs/${id}`, { method: 'PATCH', json: { version: before.version, document } }));
-        setProblem(undefined);
-        void client.invalidateQueries({ queryKey: ['rows', id] });
-      } catch (error) {
-        if (!(error instanceof ApiError && error.status === 409)) client.setQueryData(['job', id], before);
-        explain(error);
-      }
-    });
-  }, [client, id, initial, explain]);
+  const save = useCallback(
+    (change: (document: JobDocument) => JobDocument) => {
+      // one after the other: each change starts from what the one before it left
+      saving.current = saving.current.then(async () => {
+        const before = client.getQueryData<JobView>(['job', id]) ?? initial;
+        const document = change(before.document);
+        client.setQueryData(['job', id], { ...before, document });
+        try {
+          client.setQueryData(
+            ['job', id],
+            await ask<JobView>(`/api/jobs/${id}`, { method: 'PATCH', json: { version: before.version, document } }),
+          );
+          setProblem(undefined);
+          void client.invalidateQueries({ queryKey: ['rows', id] });
+        } catch (error) {
+          if (!(error instanceof ApiError && error.status === 409)) client.setQueryData(['job', id], before);
+          explain(error);
+        }
+      });
+    },
+    [client, id, initial, explain],
+  );
 
   const edit = useMutation({
     mutationFn: (e: { record: number; column: string; value: string }) => ask(`/api/lists/${job.list.id}/cells`, { json: { edits: [e] } }),
     onSuccess: refresh,
     onError: explain,
   });
-  const stepMutation = useMutation({ mutationFn: (direction: 'undo' | 'redo') => ask(`/api/lists/${job.list.id}/step`, { json: { direction } }), onSuccess: refresh, onError: explain });
+  const stepMutation = useMutation({
+    mutationFn: (direction: 'undo' | 'redo') => ask(`/api/lists/${job.list.id}/step`, { json: { direction } }),
+    onSuccess: refresh,
+    onError: explain,
+  });
   const setHand = useCallback((index: number) => setHandRaw(Math.max(0, Math.min(index, last))), [last]);
 
-  const jump = useCallback((to: string) => {
-    ask<{ index: number | null }>(`/api/jobs/${id}/jump?${new URLSearchParams({ to, filter, q: settled }).toString()}`).then(({ index }) => (index === null ? setProblem('There is no such record here.') : setHandRaw(index)), explain);
-  }, [id, filter, settled, explain]);
+  const jump = useCallback(
+    (to: string) => {
+      ask<{ index: number | null }>(`/api/jobs/${id}/jump?${new URLSearchParams({ to, filter, q: settled }).toString()}`).then(
+        ({ index }) => (index === null ? setProblem('There is no such record here.') : setHandRaw(index)),
+        explain,
+      );
+    },
+    [id, filter, settled, explain],
+  );
 
   const tick = useCallback((ids: readonly number[], on: boolean) => {
     setTicked((now) => {
       const next = new Set(now);
-      for (const record of ids) if (on) next.add(record); else next.delete(record);
+      for (const record of ids)
+        if (on) next.add(record);
+        else next.delete(record);
       return next;
     });
   }, []);
@@ -143,10 +196,25 @@ export function JobScreen({ initial }: { initial: JobView }) {
   const { mutate: mutateEdit } = edit;
   const state = useMemo<JobScreenState>(
     () => ({
-      job, band, openBand: setBand, hand: inHand, handRow, setHand, total, rowAt, filter, query: settled, ticked, tick, save,
+      job,
+      band,
+      openBand: setBand,
+      hand: inHand,
+      handRow,
+      setHand,
+      total,
+      rowAt,
+      filter,
+      query: settled,
+      ticked,
+      tick,
+      save,
       editCell: (record, column, value) => mutateEdit({ record, column, value }),
       step: (direction) => mutateStep(direction),
-      jump, openLoupe: () => setLoupe(true), problem, setProblem,
+      jump,
+      openLoupe: () => setLoupe(true),
+      problem,
+      setProblem,
     }),
     [job, band, inHand, handRow, setHand, total, rowAt, filter, settled, ticked, tick, save, mutateEdit, mutateStep, jump, problem],
   );
@@ -183,14 +251,30 @@ export function JobScreen({ initial }: { initial: JobView }) {
           <div className="about">
             <h1>{job.name}</h1>
             <p>
-              {job.list.name}, {job.counts.all.toLocaleString('en')} records, from {job.list.source} as of <time suppressHydrationWarning>{when(job.list.updated)}</time>
+              {job.list.name}, {job.counts.all.toLocaleString('en')} records, from {job.list.source} as of{' '}
+              <time suppressHydrationWarning>{when(job.list.updated)}</time>
               {judging && <b> · checking, {job.judging.toLocaleString('en')} to go</b>}
             </p>
           </div>
-          <Search ref={search} type="search" placeholder="Search" aria-label="Search the records" value={query} onChange={(e) => setQuery(e.target.value)} />
+          <Search
+            ref={search}
+            type="search"
+            placeholder="Search"
+            aria-label="Search the records"
+            value={query}
+            onChange={(e) => setQuery(e.target.value)}
+          />
           <Filters role="group" aria-label="Which records">
             {filters.map((name) => (
-              <button key={name} type="button" aria-pressed={filter === name} onClick={() => { setFilter(name); setHandRaw(0); }}>
+              <button
+                key={name}
+                type="button"
+                aria-pressed={filter === name}
+                onClick={() => {
+                  setFilter(name);
+                  setHandRaw(0);
+                }}
+              >
                 {marks[name] && <Mark name={marks[name]} />}
                 {filterWords[name]} {job.counts[name].toLocaleString('en')}
               </button>

@@ -16,7 +16,8 @@ import { bandNames, bands, useJob, type Band } from './context';
 const folded: Record<Band, number> = { records: 98, stamps: 64, piece: 92, run: 80 };
 
 /** Grid columns for the ledger: the spine, then four bands of which one is open. */
-const columnsFor = (open: Band): string => `${spineWidth}px ${bands.map((band) => (band === open ? 'minmax(0, 1fr)' : `${folded[band]}px`)).join(' ')}`;
+const columnsFor = (open: Band): string =>
+  `${spineWidth}px ${bands.map((band) => (band === open ? 'minmax(0, 1fr)' : `${folded[band]}px`)).join(' ')}`;
 
 const Frame = styled.div`
   display: grid;
@@ -29,8 +30,13 @@ const Line = styled.div`
   scrollbar-gutter: stable;
   overflow: hidden;
   border-bottom: 1px solid ${colour.ruleStrong};
-  > * { border-right: 1px solid ${colour.rule}; min-width: 0; }
-  > :last-child { border-right: 0; }
+  > * {
+    border-right: 1px solid ${colour.rule};
+    min-width: 0;
+  }
+  > :last-child {
+    border-right: 0;
+  }
 `;
 const BandHead = styled.button`
   all: unset;
@@ -39,13 +45,39 @@ const BandHead = styled.button`
   min-height: 52px;
   cursor: pointer;
   overflow: hidden;
-  &:focus-visible { outline: 2px solid ${colour.violet}; outline-offset: -2px; }
-  &[aria-expanded='true'] { background: ${colour.paper}; cursor: default; }
-  b { font: 700 16px/1.25 ${font.title}; }
-  &[aria-expanded='false'] { padding-right: 4px; padding-left: 10px; }
-  &[aria-expanded='false'] b { font-size: 14px; line-height: 20px; }
-  kbd { font: 400 11px/1 ${font.code}; color: ${colour.inkSoft}; margin-left: 5px; }
-  span { display: block; font-size: 12.5px; color: ${colour.inkSoft}; white-space: nowrap; margin-top: 1px; overflow: hidden; text-overflow: ellipsis; }
+  &:focus-visible {
+    outline: 2px solid ${colour.violet};
+    outline-offset: -2px;
+  }
+  &[aria-expanded='true'] {
+    background: ${colour.paper};
+    cursor: default;
+  }
+  b {
+    font: 700 16px/1.25 ${font.title};
+  }
+  &[aria-expanded='false'] {
+    padding-right: 4px;
+    padding-left: 10px;
+  }
+  &[aria-expanded='false'] b {
+    font-size: 14px;
+    line-height: 20px;
+  }
+  kbd {
+    font: 400 11px/1 ${font.code};
+    color: ${colour.inkSoft};
+    margin-left: 5px;
+  }
+  span {
+    display: block;
+    font-size: 12.5px;
+    color: ${colour.inkSoft};
+    white-space: nowrap;
+    margin-top: 1px;
+    overflow: hidden;
+    text-overflow: ellipsis;
+  }
 `;
 const Scroller = styled.div`
   overflow-y: scroll;
@@ -53,7 +85,9 @@ const Scroller = styled.div`
   min-height: 0;
   outline: none;
   position: relative;
-  &:focus-visible { box-shadow: inset 0 0 0 2px ${colour.violet}; }
+  &:focus-visible {
+    box-shadow: inset 0 0 0 2px ${colour.violet};
+  }
 `;
 const Row = styled.div`
   position: absolute;
@@ -61,23 +95,60 @@ const Row = styled.div`
   right: 0;
   display: grid;
   border-bottom: 1px solid ${colour.rule};
-  > * { border-right: 1px solid ${colour.rule}; min-width: 0; overflow: hidden; }
-  > :last-child { border-right: 0; }
-  &[aria-selected='true'] { background: ${colour.violetWash}; }
-  [data-open] { background: ${colour.paper}; }
-  &[aria-selected='true'] [data-open] { background: ${colour.paper}; }
+  > * {
+    border-right: 1px solid ${colour.rule};
+    min-width: 0;
+    overflow: hidden;
+  }
+  > :last-child {
+    border-right: 0;
+  }
+  &[aria-selected='true'] {
+    background: ${colour.violetWash};
+  }
+  [data-open] {
+    background: ${colour.paper};
+  }
+  &[aria-selected='true'] [data-open] {
+    background: ${colour.paper};
+  }
 `;
 const Spine = styled.div`
   display: flex;
   align-items: center;
   gap: 9px;
   padding: 0 10px 0 12px;
-  .marks { display: flex; gap: 4px; align-items: center; }
-  .title { flex: 1; min-width: 0; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
-  [aria-selected='true'] & .title { font-weight: 700; }
-  .key { font: 400 13px/1 ${font.code}; color: ${colour.inkSoft}; max-width: 96px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
-  .key.blank { color: ${colour.look}; font-weight: 700; }
-  input { margin: 0 2px 0 0; accent-color: ${colour.violet}; }
+  .marks {
+    display: flex;
+    gap: 4px;
+    align-items: center;
+  }
+  .title {
+    flex: 1;
+    min-width: 0;
+    white-space: nowrap;
+    overflow: hidden;
+    text-overflow: ellipsis;
+  }
+  [aria-selected='true'] & .title {
+    font-weight: 700;
+  }
+  .key {
+    font: 400 13px/1 ${font.code};
+    color: ${colour.inkSoft};
+    max-width: 96px;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
+  .key.blank {
+    color: ${colour.look};
+    font-weight: 700;
+  }
+  input {
+    margin: 0 2px 0 0;
+    accent-color: ${colour.violet};
+  }
 `;
 const Overlay = styled.div`
   display: grid;
@@ -88,7 +159,13 @@ const Overlay = styled.div`
   z-index: 2;
   scrollbar-gutter: stable;
   overflow: hidden;
-  > div { pointer-events: auto; min-height: 0; overflow: auto; background: ${colour.paper}; border-right: 1px solid ${colour.ruleStrong}; }
+  > div {
+    pointer-events: auto;
+    min-height: 0;
+    overflow: auto;
+    background: ${colour.paper};
+    border-right: 1px solid ${colour.ruleStrong};
+  }
 `;
 const Empty = styled.div`
   padding: 40px 20px;
@@ -96,7 +173,7 @@ const Empty = styled.div`
   color: ${colour.inkSoft};
 `;
 
-export function Ledger({ see, loading }: { see: (from: number, to: number) => void; loading: boolean }) {
+export function Ledger({ see, loading }: { see: (from: number, to: number, hand: number) => void; loading: boolean }) {
   const state = useJob();
   const { job, band, hand, total, rowAt } = state;
   const scroller = useRef<HTMLDivElement>(null);
@@ -114,16 +191,27 @@ export function Ledger({ see, loading }: { see: (from: number, to: number) => vo
   const items = virtual.getVirtualItems();
   const first = items[0]?.index ?? 0;
   const lastSeen = items.at(-1)?.index ?? 0;
-  useEffect(() => see(Math.min(first, hand), Math.max(lastSeen, first)), [see, first, lastSeen, hand]);
+  useEffect(() => see(first, lastSeen, hand), [see, first, lastSeen, hand]);
   const columns = columnsFor(band);
-  const sentences: Record<Band, ReactNode> = { records: <RecordsSentence />, stamps: <StampsSentence />, piece: <PieceSentence />, run: <RunSentence /> };
+  const sentences: Record<Band, ReactNode> = {
+    records: <RecordsSentence />,
+    stamps: <StampsSentence />,
+    piece: <PieceSentence />,
+    run: <RunSentence />,
+  };
   const gridColumn = bands.indexOf(band) + 2;
   return (
     <Frame>
       <Line style={{ gridTemplateColumns: columns }}>
         <SpineHead />
         {bands.map((name, i) => (
-          <BandHead key={name} type="button" aria-expanded={band === name} aria-label={`${bandNames[name]}: ${bandCount(name, state)}`} onClick={() => state.openBand(name)}>
+          <BandHead
+            key={name}
+            type="button"
+            aria-expanded={band === name}
+            aria-label={`${bandNames[name]}: ${bandCount(name, state)}`}
+            onClick={() => state.openBand(name)}
+          >
             <b>{bandNames[name]}</b>
             <kbd>{i + 1}</kbd>
             <span title={bandCount(name, state)}>{band === name ? bandCount(name, state) : shortCount(name, state)}</span>
@@ -131,10 +219,32 @@ export function Ledger({ see, loading }: { see: (from: number, to: number) => vo
         ))}
       </Line>
       <Line style={{ gridTemplateColumns: columns }}>
-        <div style={{ gridColumn, background: colour.paper, padding: '13px 20px 12px', borderLeft: `1px solid ${colour.rule}`, marginLeft: -1 }}>{sentences[band]}</div>
-        {band === 'records' && <div style={{ gridColumn, background: colour.paper, borderTop: `1px solid ${colour.rule}` }}><RecordsHeads /></div>}
+        <div
+          style={{
+            gridColumn,
+            background: colour.paper,
+            padding: '13px 20px 12px',
+            borderLeft: `1px solid ${colour.rule}`,
+            marginLeft: -1,
+          }}
+        >
+          {sentences[band]}
+        </div>
+        {band === 'records' && (
+          <div style={{ gridColumn, background: colour.paper, borderTop: `1px solid ${colour.rule}` }}>
+            <RecordsHeads />
+          </div>
+        )}
       </Line>
-      <Scroller ref={scroller} tabIndex={0} role="grid" aria-label="Records of the job" aria-rowcount={total} aria-activedescendant={total > 0 ? `row-${hand}` : undefined} style={{ gridRow: 3, gridColumn: 1 }}>
+      <Scroller
+        ref={scroller}
+        tabIndex={0}
+        role="grid"
+        aria-label="Records of the job"
+        aria-rowcount={total}
+        aria-activedescendant={total > 0 ? `row-${hand}` : undefined}
+        style={{ gridRow: 3, gridColumn: 1 }}
+      >
         <div role="rowgroup" style={{ height: virtual.getTotalSize(), position: 'relative' }}>
           {items.map((item) => {
             const record = rowAt(item.index);
@@ -149,15 +259,27 @@ export function Ledger({ see, loading }: { see: (from: number, to: number) => vo
                 onMouseDown={() => state.setHand(item.index)}
               >
                 <SpineCell record={record} />
-                <div role="gridcell" data-open={band === 'records' || undefined}>{record && <RecordsCell record={record} open={band === 'records'} inHand={item.index === hand} />}</div>
-                <div role="gridcell" data-open={band === 'stamps' || undefined}>{record && <StampsCell record={record} open={band === 'stamps'} inHand={item.index === hand} />}</div>
+                <div role="gridcell" data-open={band === 'records' || undefined}>
+                  {record && <RecordsCell record={record} open={band === 'records'} inHand={item.index === hand} />}
+                </div>
+                <div role="gridcell" data-open={band === 'stamps' || undefined}>
+                  {record && <StampsCell record={record} open={band === 'stamps'} inHand={item.index === hand} />}
+                </div>
                 <div role="gridcell">{record && band !== 'piece' && <PieceCell record={record} />}</div>
                 <div role="gridcell">{record && band !== 'run' && <RunCell record={record} />}</div>
               </Row>
             );
           })}
         </div>
-        {total === 0 && !loading && <Empty>{job.counts.all === 0 ? 'This list has no records yet.' : state.query ? `No record holds “${state.query}”.` : 'No record is in this state.'}</Empty>}
+        {total === 0 && !loading && (
+          <Empty>
+            {job.counts.all === 0
+              ? 'This list has no records yet.'
+              : state.query
+                ? `No record holds “${state.query}”.`
+                : 'No record is in this state.'}
+          </Empty>
+        )}
       </Scroller>
       {(band === 'piece' || band === 'run') && (
         <Overlay style={{ gridTemplateColumns: columns }}>
@@ -177,7 +299,11 @@ function SpineHead() {
         {ticked.size > 0 ? (
           <>
             {ticked.size.toLocaleString('en')} ticked{' '}
-            <button type="button" style={{ all: 'unset', cursor: 'pointer', textDecoration: 'underline' }} onClick={() => tick([...ticked], false)}>
+            <button
+              type="button"
+              style={{ all: 'unset', cursor: 'pointer', textDecoration: 'underline' }}
+              onClick={() => tick([...ticked], false)}
+            >
               none
             </button>
           </>
@@ -197,7 +323,9 @@ function bandCount(band: Band, { job }: ReturnType<typeof useJob>): string {
   if (band === 'stamps') {
     const stamps = document.stamps.length === 1 ? '1 stamp' : `${document.stamps.length} stamps`;
     const fits = counts.all - n.stampsOut - n.stamps;
-    return n.stamps + n.stampsOut === 0 ? `${stamps} · all fit` : `${stamps} · fits ${fits.toLocaleString('en')}, ${(n.stamps + n.stampsOut).toLocaleString('en')} without a code`;
+    return n.stamps + n.stampsOut === 0
+      ? `${stamps} · all fit`
+      : `${stamps} · fits ${fits.toLocaleString('en')}, ${(n.stamps + n.stampsOut).toLocaleString('en')} without a code`;
   }
   if (band === 'piece') return n.piece ? `${n.piece} ${n.piece === 1 ? 'runs' : 'run'} over` : 'all fit';
   return `${counts.ready.toLocaleString('en')} ready`;
@@ -213,7 +341,14 @@ function shortCount(band: Band, state: ReturnType<typeof useJob>): string {
 
 function SpineCell({ record }: { record: LedgerRow | undefined }) {
   const { job, ticked, tick } = useJob();
-  if (!record) return <Spine role="rowheader"><span className="title" style={{ color: colour.out }}>…</span></Spine>;
+  if (!record)
+    return (
+      <Spine role="rowheader">
+        <span className="title" style={{ color: colour.out }}>
+          …
+        </span>
+      </Spine>
+    );
   const key = keyColumn(job.list.columns);
   const name = nameColumn(job.list.columns) ?? key ?? job.list.columns[0];
   const title = record.values[name.id] || 'no name';
@@ -226,12 +361,26 @@ function SpineCell({ record }: { record: LedgerRow | undefined }) {
   ];
   return (
     <Spine role="rowheader">
-      <input type="checkbox" checked={ticked.has(record.id)} onChange={(e) => tick([record.id], e.target.checked)} aria-label={`Tick ${title}`} tabIndex={-1} />
+      <input
+        type="checkbox"
+        checked={ticked.has(record.id)}
+        onChange={(e) => tick([record.id], e.target.checked)}
+        aria-label={`Tick ${title}`}
+        tabIndex={-1}
+      />
       <span className="marks" role="img" aria-label={marks.map(([band, mark]) => `${bandNames[band]}: ${markWords[mark]}`).join(', ')}>
-        {marks.map(([band, mark]) => <Mark key={band} name={mark} />)}
+        {marks.map(([band, mark]) => (
+          <Mark key={band} name={mark} />
+        ))}
       </span>
-      <span className="title" title={title}>{title}</span>
-      {keyText !== undefined && <span className={keyText.trim() ? 'key' : 'key blank'} title={keyText}>{keyText.trim() || 'blank'}</span>}
+      <span className="title" title={title}>
+        {title}
+      </span>
+      {keyText !== undefined && (
+        <span className={keyText.trim() ? 'key' : 'key blank'} title={keyText}>
+          {keyText.trim() || 'blank'}
+        </span>
+      )}
     </Spine>
   );
 }

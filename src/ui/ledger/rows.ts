@@ -17,7 +17,11 @@ export function useRows(job: number, filter: Filter, query: string) {
   const results = useQueries({
     queries: pages.map((page) => ({
       queryKey: ['rows', job, filter, query, page],
-      queryFn: ({ signal }: { signal: AbortSignal }) => ask<Window>(`/api/jobs/${job}/rows?${new URLSearchParams({ filter, q: query, offset: String(page * size), limit: String(size) }).toString()}`, { signal }),
+      queryFn: ({ signal }: { signal: AbortSignal }) =>
+        ask<Window>(
+          `/api/jobs/${job}/rows?${new URLSearchParams({ filter, q: query, offset: String(page * size), limit: String(size) }).toString()}`,
+          { signal },
+        ),
       placeholderData: keepPreviousData,
     })),
   });
@@ -30,10 +34,12 @@ export function useRows(job: number, filter: Filter, query: string) {
   }, [pages, ...results.map((r) => r.data)]);
   const total = windows.values().next().value?.total ?? 0;
   const rowAt = useCallback((index: number) => windows.get(Math.floor(index / size))?.rows[index % size], [windows]);
-  /** Says which rows are in sight. */
-  const see = useCallback((from: number, to: number) => {
+  /** Says which rows are in sight, and which one is in hand. */
+  const see = useCallback((from: number, to: number, hand: number) => {
     const wanted: number[] = [];
-    for (let page = Math.max(0, Math.floor(from / size)); page <= Math.floor(Math.max(from, to) / size); page++) wanted.push(page);
+    for (let page = Math.floor(Math.max(0, from) / size); page <= Math.floor(Math.max(from, to) / size); page++) wanted.push(page);
+    const held = Math.floor(Math.max(0, hand) / size);
+    if (!wanted.includes(held)) wanted.push(held);
     setPages((now) => (now.length === wanted.length && now.every((p, i) => p === wanted[i]) ? now : wanted));
   }, []);
   const failed = results.find((r) => r.error)?.error;

@@ -11,7 +11,11 @@ export const POST = route(async ({ request, db, actor }) => {
   if (bytes.length > mostBytes) throw tooLarge(name, bytes.length);
   if (bytes.length === 0) throw new Refusal(`${name} is empty: there is not one byte in it.`);
   const id = await db.transaction().execute(async (tx) => {
-    const row = await tx.insertInto('intakes').values({ file_name: name, bytes, state: 'waiting', created_by: actor }).returning('id').executeTakeFirstOrThrow();
+    const row = await tx
+      .insertInto('intakes')
+      .values({ file_name: name, bytes, state: 'waiting', created_by: actor })
+      .returning('id')
+      .executeTakeFirstOrThrow();
     await enqueue(tx, 'intake.read', { intake: row.id });
     return row.id;
   });

@@ -1,4 +1,4 @@
-import { BitBuffer } from '../bits';
+import type { BitBuffer } from '../bits';
 import { kanjiValue } from '../kanji';
 import { countBits } from './tables';
 

@@ -60,7 +60,11 @@ function buildTemplate(version: number): Template {
     set(6, i, i % 2 === 0);
     set(i, 6, i % 2 === 0);
   }
-  for (const [r0, c0] of [[3, 3], [3, size - 4], [size - 4, 3]])
+  for (const [r0, c0] of [
+    [3, 3],
+    [3, size - 4],
+    [size - 4, 3],
+  ])
     for (let dr = -4; dr <= 4; dr++)
       for (let dc = -4; dc <= 4; dc++) {
         const ring = Math.max(Math.abs(dr), Math.abs(dc));
@@ -71,8 +75,7 @@ function buildTemplate(version: number): Template {
   centres.forEach((r, i) =>
     centres.forEach((c, j) => {
       if ((i === 0 && j === 0) || (i === 0 && j === last) || (i === last && j === 0)) return;
-      for (let dr = -2; dr <= 2; dr++)
-        for (let dc = -2; dc <= 2; dc++) set(r + dr, c + dc, Math.max(Math.abs(dr), Math.abs(dc)) !== 1);
+      for (let dr = -2; dr <= 2; dr++) for (let dc = -2; dc <= 2; dc++) set(r + dr, c + dc, Math.max(Math.abs(dr), Math.abs(dc)) !== 1);
     }),
   );
   for (const [r, c] of formatPositions(size).flat()) set(r, c, false);
@@ -102,7 +105,11 @@ function buildTemplate(version: number): Template {
     }
   }
   return {
-    version, size, words, isFunction, fixed,
+    version,
+    size,
+    words,
+    isFunction,
+    fixed,
     order: Int32Array.from(order),
     transposedOrder: Int32Array.from(transposed),
     overlays: new Map(),
@@ -113,8 +120,7 @@ function buildTemplate(version: number): Template {
 function formatPositions(size: number): [number, number][][] {
   const positions: [number, number][][] = [];
   for (let i = 0; i < 15; i++) {
-    const first: [number, number] =
-      i < 6 ? [i, 8] : i === 6 ? [7, 8] : i === 7 ? [8, 8] : i === 8 ? [8, 7] : [8, 14 - i];
+    const first: [number, number] = i < 6 ? [i, 8] : i === 6 ? [7, 8] : i === 7 ? [8, 8] : i === 8 ? [8, 7] : [8, 14 - i];
     const second: [number, number] = i < 8 ? [8, size - 1 - i] : [size - 15 + i, 8];
     positions.push([first, second]);
   }
@@ -131,8 +137,7 @@ function buildOverlay(template: Template, level: QrLevel, mask: number): Overlay
   };
   const condition = maskConditions[mask];
   for (let r = 0; r < size; r++)
-    for (let c = 0; c < size; c++)
-      if (isFunction[r * size + c] ? fixed[r * size + c] : condition(r, c)) set(r, c);
+    for (let c = 0; c < size; c++) if (isFunction[r * size + c] ? fixed[r * size + c] : condition(r, c)) set(r, c);
   const format = withRemainder((levelBits[level] << 3) | mask, 0x537, 10) ^ 0x5412;
   formatPositions(size).forEach((places, i) => {
     if ((format >> i) & 1) for (const [r, c] of places) set(r, c);

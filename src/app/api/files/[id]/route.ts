@@ -2,7 +2,11 @@ import { numberParam, route } from '@/server/http';
 import { readFilePieces } from '@/server/files';
 
 export const GET = route(async (asked) => {
-  const file = await asked.db.selectFrom('files').select(['id', 'name', 'mime', 'size']).where('id', '=', numberParam(asked)).executeTakeFirstOrThrow();
+  const file = await asked.db
+    .selectFrom('files')
+    .select(['id', 'name', 'mime', 'size'])
+    .where('id', '=', numberParam(asked))
+    .executeTakeFirstOrThrow();
   const pieces = readFilePieces(asked.db, file.id);
   const stream = new ReadableStream<Uint8Array>({
     async pull(controller) {

@@ -1,4 +1,6 @@
 import { numberParam, route } from '@/server/http';
 import { jump, jumpSchema } from '@/server/jobs';
 
-export const GET = route(async (asked) => ({ index: await jump(asked.db, numberParam(asked), jumpSchema.parse(Object.fromEntries(asked.query))) }));
+export const GET = route(async (asked) => ({
+  index: await jump(asked.db, numberParam(asked), jumpSchema.parse(Object.fromEntries(asked.query))),
+}));

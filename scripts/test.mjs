@@ -1,0 +1,116 @@
+/** `npm test`: types, lint, format, boundaries, core, server and browser tests. The last line counts the runners' own results. */
+import { spawn, spawnSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { createServer } from 'node:net';
+import { needBuild, needDebian, needPackages, root, say } from './lib-setup.mjs';
+
+needDebian(['postgresql', 'chromium', 'poppler-utils']);
+needPackages();
+const { startPostgres } = await import('./lib-postgres.mjs');
+
+const scratch = mkdtempSync(join(tmpdir(), 'hand-stamp-test-'));
+let passed = 0;
+let failed = 0;
+const bin = (name) => join(root, 'node_modules/.bin', name);
+const run = (command, args, env = {}) =>
+  spawnSync(command, args, { cwd: root, stdio: 'inherit', env: { ...process.env, ...env } }).status === 0;
+
+/** A check without counts of its own shows only when it fails. */
+function check(name, command, args) {
+  say(`${name} …`);
+  if (!run(command, args)) {
+    say(`${name}: failed`);
+    failed++;
+  }
+}
+
+function json(path) {
+  try {
+    return JSON.parse(readFileSync(path, 'utf8'));
+  } catch {
+    return undefined;
+  }
+}
+
+const freePort = () =>
+  new Promise((resolve) => {
+    const server = createServer();
+    server.listen(0, '127.0.0.1', () => {
+      const { port } = server.address();
+      server.close(() => resolve(port));
+    });
+  });
+
+const only = process.argv.find((a) => a.startsWith('--only='))?.slice(7);
+const wanted = (part) => !only || only.split(',').includes(part);
+let database;
+let application;
+const stop = () => {
+  application?.kill('SIGTERM');
+  database?.stop();
+  rmSync(scratch, { recursive: true, force: true });
+};
+process.on('SIGINT', () => {
+  stop();
+  process.exit(130);
+});
+try {
+  if (wanted('static')) {
+    if (!run(process.execPath, ['node_modules/next/dist/bin/next', 'typegen'])) failed++;
+    check('Types', bin('tsc'), ['--noEmit']);
+    check('Lint', bin('eslint'), ['.', '--max-warnings=0']);
+    check('Format', bin('prettier'), ['--check', '--log-level=warn', '.']);
+    check('Boundaries', bin('depcruise'), ['src', '--output-type', 'err']);
+  }
+  if (wanted('unit') || wanted('browser')) database = await startPostgres('test', { fresh: true });
+  if (wanted('unit')) {
+    say('Core and server tests …');
+    const report = join(scratch, 'vitest.json');
+    run(bin('vitest'), ['run', '--reporter=default', '--reporter=json', `--outputFile.json=${report}`], {
+      DATABASE_URL: database.url,
+      LOG_LEVEL: 'silent',
+    });
+    const result = json(report);
+    passed += result?.numPassedTests ?? 0;
+    failed +=
+      (result?.numFailedTests ?? 1) +
+      (result?.testResults ?? []).filter((file) => file.status === 'failed' && file.assertionResults.length === 0).length;
+  }
+  if (wanted('browser')) {
+    needBuild();
+    say('Browser tests …');
+    const port = await freePort();
+    const url = `http://127.0.0.1:${port}`;
+    const { default: pg } = await import('pg');
+    const client = new pg.Client(database.url);
+    await client.connect();
+    await client.query('create database browser');
+    await client.end();
+    application = spawn(process.execPath, ['--import', 'tsx', 'scripts/start.ts', `--port=${port}`], {
+      cwd: root,
+      stdio: 'inherit',
+      env: { ...process.env, DATABASE_URL: database.url.replace(/\/postgres$/, '/browser') },
+    });
+    for (let tries = 0; tries < 240; tries++) {
+      if ((await fetch(`${url}/api/health`).catch(() => undefined))?.ok) break;
+      await new Promise((resolve) => setTimeout(resolve, 250));
+    }
+    const report = join(scratch, 'playwright.json');
+    run(bin('playwright'), ['test', '--reporter=list,json', '--output', join(scratch, 'results')], {
+      HAND_STAMP_URL: url,
+      PLAYWRIGHT_JSON_OUTPUT_NAME: report,
+    });
+    const stats = json(report)?.stats;
+    passed += stats?.expected ?? 0;
+    failed += stats ? stats.unexpected + stats.flaky : 1;
+    application.kill('SIGTERM');
+    await new Promise((resolve) => application.once('exit', resolve));
+    application = undefined;
+  }
+} finally {
+  stop();
+}
+console.log(`${passed} passed, ${failed} failed`);
+process.exit(failed > 0 || passed === 0 ? 1 : 0);

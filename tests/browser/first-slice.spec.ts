@@ -1,0 +1,190 @@
+import { readFileSync } from 'node:fs';
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test, type Page } from '@playwright/test';
+import { readAll } from '../helpers/barcode';
+import { pdfText, renderPdf } from '../helpers/poppler';
+
+const file = (name: string, text: string | Buffer) => ({ name, mimeType: 'application/octet-stream', buffer: Buffer.from(text) });
+
+async function choose(page: Page, name: string, content: string | Buffer): Promise<void> {
+  await page.goto('/bring-in');
+  await page.locator('input[type=file]').setInputFiles(file(name, content));
+}
+
+async function bringIn(page: Page, name: string, content: string | Buffer): Promise<void> {
+  await choose(page, name, content);
+  await page.getByRole('button', { name: /^Bring in [\d,]+ record/ }).click();
+  await page.waitForURL(/\/jobs\/\d+/, { timeout: 60_000 });
+}
+
+async function clean(page: Page): Promise<void> {
+  const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa']).analyze();
+  expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html.slice(0, 120)).join(' | ')}`)).toEqual([]);
+}
+
+const row = (page: Page, index: number) => page.locator(`#row-${index}`);
+
+test('a spreadsheet in, scannable labels out', async ({ page }) => {
+  const count = 45;
+  const rows = Array.from({ length: count }, (_, i) => [`00${String(100 + i)}`, i === 3 ? 'Søren Ågård' : `Lamp ${i + 1}`, `20004110${String(i).padStart(5, '0')}`]);
+  rows[7][0] = '';
+  // semicolons and Windows-1252, as a spreadsheet program elsewhere in Europe saves it
+  const csv = Buffer.from(['Tag;Item;Long number', ...rows.map((r) => r.join(';'))].join('\r\n'), 'latin1');
+
+  await choose(page, 'lamps.csv', csv);
+  await expect(page.getByText('text with semicolons, Windows-1252')).toBeVisible();
+  await expect(page.getByRole('cell', { name: '00100', exact: true })).toBeVisible();
+  await clean(page);
+  await page.getByRole('button', { name: 'Bring in 45 records' }).click();
+  await page.waitForURL(/\/jobs\/\d+/);
+
+  await expect(page.getByRole('heading', { name: 'lamps' })).toBeVisible();
+  await expect(row(page, 0)).toContainText('the same, 5 characters');
+  await expect(row(page, 7)).toContainText('no code: Tag is blank');
+  await expect(row(page, 7).locator('[data-open] svg[shape-rendering]')).toHaveCount(0);
+
+  // editing the value changes the code at once; a filled blank gets its code
+  await page.getByRole('button', { name: /^Records:/ }).click();
+  await row(page, 7).locator('[data-look]').first().dblclick();
+  await page.keyboard.type('00999');
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: /^Stamps:/ }).click();
+  await expect(row(page, 7)).toContainText('the same, 5 characters');
+  await expect(page.getByRole('button', { name: 'ready 45' })).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(row(page, 7)).toContainText('no code: Tag is blank');
+  await page.keyboard.press('Control+y');
+  await expect(page.getByRole('button', { name: 'ready 45' })).toBeVisible();
+
+  // from place 5 of a started sheet
+  await page.getByRole('button', { name: /^Piece:/ }).click();
+  await page.getByTitle('First place').click();
+  await page.getByRole('button', { name: 'Place 5', exact: true }).click();
+  await expect(page.getByText('place 5')).toBeVisible();
+
+  await page.getByRole('button', { name: /^Run:/ }).click();
+  await page.getByRole('button', { name: 'Run it' }).click();
+  await expect(page.getByText('all 45 codes read back')).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText('45 pieces on 3 sheets').last()).toBeVisible();
+
+  const download = async (name: string) => {
+    const [started] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name }).click()]);
+    return readFileSync(await started.path());
+  };
+  const pdf = await download('PDF for print');
+  const pages = renderPdf(pdf, 200);
+  expect(pages).toHaveLength(3);
+  const found = (await Promise.all(pages.map((p) => readAll(p, { formats: ['QRCode'] })))).flat().map((r) => r.text);
+  rows[7][0] = '00999';
+  expect(found.sort()).toEqual(rows.map((r) => r[0]).sort());
+  expect(pdfText(pdf)).toContain('Søren Ågård');
+
+  const receipt = (await download('Receipt, CSV')).toString('utf8');
+  expect(receipt).toContain('1,Lamp 1,00100,Tag,00100,1,5,"read, the same",00100');
+  expect(receipt.trim().split('\n')).toHaveLength(46);
+  await expect(row(page, 40)).toBeHidden();
+  await row(page, 2).getByText('Lamp 3', { exact: true }).click();
+  await expect(row(page, 2)).toContainText('p 1');
+});
+
+test('the first screen is the volunteers’ job; every band opens, by mouse and by key, and axe finds nothing', async ({ page }) => {
+  await page.goto('/');
+  await page.goto('/jobs');
+  await clean(page);
+  await page.getByRole('link', { name: 'Badges, open weekend' }).click();
+  await expect(row(page, 0)).toContainText('the same,');
+  await clean(page);
+  for (const [key, text] of [['1', 'told apart by'], ['3', 'Point at anything'], ['4', 'Every code is read back'], ['2', 'A scan']] as const) {
+    await page.keyboard.press(key);
+    await expect(page.getByText(text).first()).toBeVisible();
+    await page.waitForTimeout(400);
+    await clean(page);
+  }
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('ArrowDown');
+  await expect(row(page, 2)).toHaveAttribute('aria-selected', 'true');
+  await page.keyboard.press('Space');
+  const loupe = page.getByRole('dialog');
+  await expect(loupe).toContainText('Reads as, from the finished piece');
+  await expect(loupe).toContainText(/the same, \d+ characters/);
+  await expect(loupe).toContainText('open a page on marrambay.example');
+  await clean(page);
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('?');
+  await expect(page.getByRole('dialog')).toContainText('lay the loupe');
+});
+
+test('the content of a stamp is text and columns; what does not fit says so on its row', async ({ page }) => {
+  await bringIn(page, 'beds.csv', `Bed,Plant,Story\nA1,Sea kale,short\nA2,Thrift,${'x'.repeat(5000)}\n`);
+  await page.getByTitle('What the code says').click();
+  await page.getByRole('button', { name: 'Take Bed out' }).click();
+  await page.getByLabel('Text 1').fill('Bed ');
+  const editor = page.getByRole('dialog');
+  await editor.getByRole('button', { name: 'Bed', exact: true }).click();
+  await page.getByLabel('Text 2').fill(': ');
+  await editor.getByRole('button', { name: 'Story' }).click();
+  await expect(page.getByText('Bed A1: short')).toBeVisible();
+  await page.getByRole('button', { name: 'Use this' }).click();
+  await page.keyboard.press('Escape');
+  await expect(row(page, 0)).toContainText('Bed A1: short');
+  await expect(row(page, 1)).toContainText('Too long: 5,008 characters');
+  await expect(page.getByRole('button', { name: 'needs a look 1' })).toBeVisible();
+  // the size of the code, by its sentence
+  await page.getByTitle('Size', { exact: true }).click();
+  await page.getByLabel('Width with its quiet zone, at most, mm').fill('15');
+  await page.keyboard.press('Tab');
+  await expect(page.getByText(/Comes to 1[34]\.\d+ mm/)).toBeVisible();
+});
+
+test('the piece is changed on itself: words run over, and the mend that is offered works', async ({ page }) => {
+  await bringIn(page, 'names.csv', 'No,Name\n1,Tam\n2,Bartholomew Winter of Long Strand and Eelmouth upon the Water by the Old Harbour\n');
+  await expect(page.getByRole('button', { name: 'needs a look 1' })).toBeVisible();
+  await page.keyboard.press('3');
+  await page.getByRole('button', { name: 'runs over 1' }).click();
+  await expect(row(page, 1)).toHaveAttribute('aria-selected', 'true');
+  const words = page.getByRole('button', { name: /^Words at .*runs over/ });
+  await words.click();
+  const where = await words.boundingBox();
+  for (let tries = 0; tries < 4 && (await page.getByRole('button', { name: /^Use \d lines/ }).isVisible()); tries++) {
+    await page.getByRole('button', { name: /^Use \d lines/ }).click();
+    await page.waitForTimeout(400);
+  }
+  await expect(page.getByRole('button', { name: 'ready 2' })).toBeVisible();
+  // dragging moves it in tenths of a millimetre
+  const name = page.getByRole('button', { name: /^Words at 4, 8.4/ });
+  await name.hover({ position: { x: 10, y: 10 } });
+  await page.mouse.down();
+  await page.mouse.move((where?.x ?? 0) + 40, (where?.y ?? 0) + 12, { steps: 4 });
+  await page.mouse.up();
+  await expect(page.getByRole('button', { name: /^Words at 4, 8.4/ })).toHaveCount(0);
+});
+
+test('files that are no list say so in words, and the next one is taken', async ({ page }) => {
+  const cases: [string, string | Buffer, RegExp][] = [
+    ['letter.pdf', '%PDF-1.7\n1 0 obj', /letter\.pdf is a PDF document, not a spreadsheet/],
+    ['empty.csv', '', /empty\.csv is empty/],
+    ['blank.csv', ' , \n , \n', /no filled cells/],
+    ['broken.xlsx', Buffer.concat([Buffer.from('PK\x03\x04'), Buffer.alloc(200, 7)]), /damaged|ZIP file/],
+    ['large.csv', Buffer.alloc(45 * 1024 * 1024, 'a,b\n'), /45 MB; Hand Stamp takes files up to 40 MB/],
+  ];
+  for (const [name, content, says] of cases) {
+    await choose(page, name, content);
+    await expect(page.getByRole('status')).toContainText(says, { timeout: 20_000 });
+  }
+  await page.getByRole('textbox').fill('Key\tName\n1\tOne\n2\tTwo');
+  await page.getByRole('button', { name: 'Read the pasted rows' }).click();
+  await expect(page.getByRole('button', { name: 'Bring in 2 records' })).toBeVisible();
+});
+
+test('fifty thousand records: brought in, judged in the background, scrolled without gaps', async ({ page }) => {
+  test.setTimeout(180_000);
+  const csv = ['Tag,Item', ...Array.from({ length: 50_000 }, (_, i) => `T-${String(i + 1).padStart(6, '0')},Item ${i + 1}`)].join('\n');
+  await bringIn(page, 'many.csv', csv);
+  await expect(page.getByRole('button', { name: 'ready 50,000' })).toBeVisible({ timeout: 120_000 });
+  await expect(row(page, 0)).toContainText('T-000001');
+  await page.keyboard.press('End');
+  await expect(row(page, 49_999)).toContainText('T-050000');
+  await expect(row(page, 49_999)).toContainText('the same, 8 characters');
+  await page.getByRole('searchbox').fill('Item 31415');
+  await expect(page.getByText('row in hand: 31,415 of 1')).toBeVisible();
+});

@@ -1,0 +1,32 @@
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+
+/** Renders a PDF with Poppler: one grey picture (PGM) a page. */
+export function renderPdf(pdf: Uint8Array, dpi: number): Uint8Array[] {
+  const folder = mkdtempSync(join(tmpdir(), 'hand-stamp-pdf-'));
+  try {
+    writeFileSync(join(folder, 'in.pdf'), pdf);
+    execFileSync('pdftoppm', ['-gray', '-r', String(dpi), join(folder, 'in.pdf'), join(folder, 'page')]);
+    return readdirSync(folder)
+      .filter((name) => name.endsWith('.pgm'))
+      .sort()
+      .map((name) => readFileSync(join(folder, name)));
+  } finally {
+    rmSync(folder, { recursive: true, force: true });
+  }
+}
+
+function poppler(program: string, pdf: Uint8Array, args: string[]): string {
+  const folder = mkdtempSync(join(tmpdir(), 'hand-stamp-pdf-'));
+  try {
+    writeFileSync(join(folder, 'in.pdf'), pdf);
+    return execFileSync(program, [...args.map((a) => (a === '@' ? join(folder, 'in.pdf') : a))], { encoding: 'utf8' });
+  } finally {
+    rmSync(folder, { recursive: true, force: true });
+  }
+}
+
+export const pdfText = (pdf: Uint8Array): string => poppler('pdftotext', pdf, ['@', '-']);
+export const pdfFonts = (pdf: Uint8Array): string => poppler('pdffonts', pdf, ['@']);

@@ -1,0 +1,12 @@
+import { defineConfig } from 'vitest/config';
+
+export default defineConfig({
+  test: {
+    projects: [
+      { test: { name: 'core', include: ['tests/core/**/*.test.ts'], testTimeout: 60_000 } },
+      {
+        test: { name: 'server', include: ['tests/server/**/*.test.ts'], testTimeout: 90_000, hookTimeout: 60_000, fileParallelism: false },
+      },
+    ],
+  },
+});
