@@ -62,7 +62,7 @@ export function firstPiece(stock: Stock, stamp: Stamp, columns: readonly Column[
   const elements: PieceElement[] = [
     { kind: 'stamp', id: 'code', stamp: stamp.id, x: width - size - safeMarginMm, y: (height - size) / 2, sizeMm: size },
   ];
-  if (name) elements.push(line('name', name, height * 0.22, 'bricolage-bold', height > 50 ? 18 : 13, 2));
+  if (name) elements.push(line('name', name, Math.round(height * 2.2) / 10, 'bricolage-bold', height > 50 ? 18 : 13, 2));
   if (key && key !== name) elements.push(line('key', key, height - safeMarginMm - 6, 'mono', 10, 1));
   return { stock: stock.id, elements };
 }

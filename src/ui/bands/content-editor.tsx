@@ -114,7 +114,10 @@ export function ContentEditor({
               value={part.text}
               size={Math.max(1, part.text.length)}
               style={i === held.length - 1 ? { flex: 1 } : undefined}
-              onChange={(e) => setHeld(held.map((p, k) => (k === i ? { kind: 'text', text: e.target.value } : p)))}
+              onChange={(e) => {
+                caret.current = { part: i, at: e.target.selectionStart ?? e.target.value.length };
+                setHeld(held.map((p, k) => (k === i ? { kind: 'text', text: e.target.value } : p)));
+              }}
               onSelect={(e) => (caret.current = { part: i, at: e.currentTarget.selectionStart ?? 0 })}
             />
           ) : (

@@ -252,13 +252,11 @@ function Preview({ intake, preview, onTaking, again }: { intake: Intake; preview
           onChange={(r) => setHeaderRow(Number(r))}
           choices={[
             { id: '-1', name: 'no headings' },
-            ...sheet.head
-              .slice(0, 12)
-              .map((row, r) => ({
-                id: String(r),
-                name: `headings in row ${r + 1}`,
-                about: row.filter(Boolean).slice(0, 4).join(', ').slice(0, 80),
-              })),
+            ...sheet.head.slice(0, 12).map((row, r) => ({
+              id: String(r),
+              name: `headings in row ${r + 1}`,
+              about: row.filter(Boolean).slice(0, 4).join(', ').slice(0, 80),
+            })),
           ]}
         >
           {headerRow < 0 ? 'no headings' : `headings in row ${headerRow + 1}`}

@@ -1,7 +1,7 @@
 'use client';
 
 import { keepPreviousData, useQueries } from '@tanstack/react-query';
-import { useCallback, useMemo, useState } from 'react';
+import { useCallback, useEffect, useMemo, useState } from 'react';
 import type { Filter, LedgerRow } from '../../core/job/views';
 import { ask } from '../api';
 
@@ -32,7 +32,12 @@ export function useRows(job: number, filter: Filter, query: string) {
     // results is new at every render; its data are what matters
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [pages, ...results.map((r) => r.data)]);
-  const total = windows.values().next().value?.total ?? 0;
+  // while a far window loads, the count stays what it was: the list must not shrink under the reader's hand
+  const [total, setTotal] = useState(0);
+  const latest = windows.values().next().value?.total;
+  useEffect(() => {
+    if (latest !== undefined) setTotal(latest);
+  }, [latest]);
   const rowAt = useCallback((index: number) => windows.get(Math.floor(index / size))?.rows[index % size], [windows]);
   /** Says which rows are in sight, and which one is in hand. */
   const see = useCallback((from: number, to: number, hand: number) => {

@@ -1,0 +1,13 @@
+/** `npm run bench`: one line per measure, `name: ours, peer, ratio`. Peers are installed in bench/. */
+import { execFileSync, spawnSync } from 'node:child_process';
+import { existsSync } from 'node:fs';
+import { join } from 'node:path';
+import { needPackages, root, say } from './lib-setup.mjs';
+
+needPackages();
+const bench = join(root, 'bench');
+if (!existsSync(join(bench, 'node_modules'))) {
+  say('Installing the peers …');
+  execFileSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], { cwd: bench, stdio: 'inherit' });
+}
+process.exit(spawnSync(process.execPath, ['--import', 'tsx', 'bench/run.ts', ...process.argv.slice(2)], { cwd: root, stdio: 'inherit' }).status ?? 1);
