@@ -1,0 +1,58 @@
+/** `npm run screenshots`: fresh demo data, one picture of each main view at 1280 × 800 into docs/screenshots. */
+import { spawn } from 'node:child_process';
+import { mkdirSync } from 'node:fs';
+import { join } from 'node:path';
+import { needBuild, needDebian, needPackages, root, say } from './lib-setup.mjs';
+
+needDebian(['postgresql', 'chromium']);
+needPackages();
+needBuild();
+const { chromium } = await import('@playwright/test');
+const port = 3111;
+const application = spawn(process.execPath, ['--import', 'tsx', 'scripts/start.ts', '--purpose=pictures', '--fresh', `--port=${port}`], { cwd: root, stdio: 'inherit' });
+const url = `http://127.0.0.1:${port}`;
+for (let tries = 0; tries < 240; tries++) {
+  if ((await fetch(`${url}/api/health`).catch(() => undefined))?.ok) break;
+  await new Promise((resolve) => setTimeout(resolve, 250));
+}
+const folder = join(root, 'docs/screenshots');
+mkdirSync(folder, { recursive: true });
+const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--disable-background-networking'] });
+const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+const shot = async (name) => {
+  await page.waitForTimeout(1200);
+  await page.screenshot({ path: join(folder, `${name}.png`) });
+  say(`docs/screenshots/${name}.png`);
+};
+try {
+  await page.goto(`${url}/jobs`);
+  await page.getByRole('link', { name: 'Badges, open weekend' }).waitFor();
+  await page.waitForTimeout(6000);
+  await page.reload();
+  await shot('jobs');
+  await page.getByRole('link', { name: 'Badges, open weekend' }).click();
+  await page.getByText('the same,').waitFor();
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('ArrowDown');
+  await shot('stamps');
+  await page.keyboard.press('Space');
+  await page.getByRole('dialog').getByText('the same,').waitFor();
+  await shot('loupe');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('1');
+  await shot('records');
+  await page.keyboard.press('3');
+  await page.getByRole('button', { name: 'longest name' }).click();
+  await page.waitForTimeout(800);
+  await page.getByRole('button', { name: /^Words at 6, 15/ }).click();
+  await shot('piece');
+  await page.keyboard.press('4');
+  await shot('run');
+  await page.goto(`${url}/bring-in`);
+  await page.locator('input[type=file]').setInputFiles(join(root, 'demo/equipment.csv'));
+  await page.getByRole('button', { name: /^Bring in 240/ }).waitFor();
+  await shot('bring-in');
+} finally {
+  await browser.close();
+  application.kill('SIGTERM');
+}
