@@ -47,7 +47,9 @@ async function ours(count: number, read: boolean): Promise<number> {
     for (let i = chunk.from; i < chunk.to; i++) {
       const made = makePiece(piece, stock, [stamp], rows[i], fonts);
       sheets.add(i, made.items);
-      if (read) for (const code of made.codes) if ((await readBack(made.items, code, fonts)).result !== 'read') throw new Error(`${rows[i].c3} does not read`);
+      if (read)
+        for (const code of made.codes)
+          if ((await readBack(made.items, code, fonts)).result !== 'read') throw new Error(`${rows[i].c3} does not read`);
     }
     for (const page of sheets.pages) pages.push(deflateSync(pageContent(page, fonts, used)));
   }
@@ -84,10 +86,17 @@ function script(count: number, encode: (text: string) => Matrix): Promise<number
       const module = (20 / code.size) * mm;
       const x0 = (place.x + 38) * mm;
       const y0 = (place.y + 9) * mm;
-      for (let y = 0; y < code.size; y++) for (let x = 0; x < code.size; x++) if (code.get(x, y)) document.rect(x0 + x * module, y0 + y * module, module, module);
+      for (let y = 0; y < code.size; y++)
+        for (let x = 0; x < code.size; x++) if (code.get(x, y)) document.rect(x0 + x * module, y0 + y * module, module, module);
       document.fill('#000000');
-      document.font('Helvetica').fontSize(11).text(row.c2, (place.x + 4) * mm, (place.y + 8) * mm, { lineBreak: false });
-      document.font('Courier').fontSize(9).text(row.c3, (place.x + 4) * mm, (place.y + 26) * mm, { lineBreak: false });
+      document
+        .font('Helvetica')
+        .fontSize(11)
+        .text(row.c2, (place.x + 4) * mm, (place.y + 8) * mm, { lineBreak: false });
+      document
+        .font('Courier')
+        .fontSize(9)
+        .text(row.c3, (place.x + 4) * mm, (place.y + 26) * mm, { lineBreak: false });
     });
     document.end();
   });

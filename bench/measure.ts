@@ -1,6 +1,10 @@
 /** Made-up addresses of about 60 characters. */
 export function addresses(count: number): string[] {
-  return Array.from({ length: count }, (_, i) => `https://marrambay.example/v/dh-${String(i).padStart(5, '0')}?t=${((i * 2654435761) >>> 0).toString(36).padStart(7, 'k')}${((i * 40503) >>> 0).toString(36).padStart(12, 'q')}`);
+  return Array.from(
+    { length: count },
+    (_, i) =>
+      `https://marrambay.example/v/dh-${String(i).padStart(5, '0')}?t=${((i * 2654435761) >>> 0).toString(36).padStart(7, 'k')}${((i * 40503) >>> 0).toString(36).padStart(12, 'q')}`,
+  );
 }
 
 const median = (values: number[]): number => values.sort((a, b) => a - b)[Math.floor(values.length / 2)];

@@ -10,4 +10,6 @@ if (!existsSync(join(bench, 'node_modules'))) {
   say('Installing the peers …');
   execFileSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], { cwd: bench, stdio: 'inherit' });
 }
-process.exit(spawnSync(process.execPath, ['--import', 'tsx', 'bench/run.ts', ...process.argv.slice(2)], { cwd: root, stdio: 'inherit' }).status ?? 1);
+process.exit(
+  spawnSync(process.execPath, ['--import', 'tsx', 'bench/run.ts', ...process.argv.slice(2)], { cwd: root, stdio: 'inherit' }).status ?? 1,
+);

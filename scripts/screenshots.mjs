@@ -9,7 +9,10 @@ needPackages();
 needBuild();
 const { chromium } = await import('@playwright/test');
 const port = 3111;
-const application = spawn(process.execPath, ['--import', 'tsx', 'scripts/start.ts', '--purpose=pictures', '--fresh', `--port=${port}`], { cwd: root, stdio: 'inherit' });
+const application = spawn(process.execPath, ['--import', 'tsx', 'scripts/start.ts', '--purpose=pictures', '--fresh', `--port=${port}`], {
+  cwd: root,
+  stdio: 'inherit',
+});
 const url = `http://127.0.0.1:${port}`;
 for (let tries = 0; tries < 240; tries++) {
   if ((await fetch(`${url}/api/health`).catch(() => undefined))?.ok) break;
@@ -17,7 +20,10 @@ for (let tries = 0; tries < 240; tries++) {
 }
 const folder = join(root, 'docs/screenshots');
 mkdirSync(folder, { recursive: true });
-const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--disable-background-networking'] });
+const browser = await chromium.launch({
+  executablePath: '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--disable-background-networking'],
+});
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
 const shot = async (name) => {
   await page.waitForTimeout(1200);

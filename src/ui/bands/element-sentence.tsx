@@ -79,7 +79,19 @@ function TextSentence(props: Props<TextElement>) {
   const shrinks = element.minPt < element.sizePt;
   return (
     <Sentence $minor>
-      <Part label="Words" editor={<ContentEditor parts={element.parts} columns={job.list.columns} onChange={(parts) => set({ parts })} />}>
+      <Part
+        label="Words"
+        editor={(close) => (
+          <ContentEditor
+            parts={element.parts}
+            columns={job.list.columns}
+            onChange={(parts) => {
+              set({ parts });
+              close();
+            }}
+          />
+        )}
+      >
         {element.parts.map((part, i) =>
           part.kind === 'text' ? (
             <span key={i}>{part.text}</span>

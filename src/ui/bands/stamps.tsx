@@ -120,7 +120,17 @@ function StampSentence({
       {stamp.does === 'page' && 'at '}
       <Part
         label="What the code says"
-        editor={<ContentEditor parts={stamp.parts} columns={job.list.columns} onChange={(parts) => change({ parts })} stamp={stamp} />}
+        editor={(close) => (
+          <ContentEditor
+            parts={stamp.parts}
+            columns={job.list.columns}
+            onChange={(parts) => {
+              change({ parts });
+              close();
+            }}
+            stamp={stamp}
+          />
+        )}
       >
         <Content stamp={stamp} />
       </Part>

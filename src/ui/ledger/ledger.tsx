@@ -136,7 +136,8 @@ const Spine = styled.div`
   .key {
     font: 400 13px/1 ${font.code};
     color: ${colour.inkSoft};
-    max-width: 96px;
+    max-width: 120px;
+    flex: none;
     overflow: hidden;
     text-overflow: ellipsis;
     white-space: nowrap;
