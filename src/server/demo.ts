@@ -80,6 +80,31 @@ function badges(columns: readonly Column[]): JobDocument {
   return { stamps: [stamp], piece, options: defaultRunOptions };
 }
 
+/** Packet labels: the product number as the till wants it, above it the variety. */
+function packets(columns: readonly Column[]): JobDocument {
+  const first = firstStamp(columns);
+  const stamp: Stamp = { ...first, name: 'Till', symbology: 'ean-13', look: { ...first.look, sizeMm: 40, barMm: 16, foreground: ink } };
+  const column = (name: string) => ({ kind: 'column' as const, column: byName(columns, name) });
+  const words = { kind: 'text' as const, x: 5, width: 53, align: 'left' as const, colour: ink, lines: 1 };
+  const piece: Piece = {
+    stock: 'a4-21',
+    elements: [
+      { ...words, id: 'variety', y: 3.5, parts: [column('Variety')], font: 'bricolage-bold', sizePt: 12, minPt: 9 },
+      {
+        ...words,
+        id: 'lot',
+        y: 9.5,
+        parts: [{ kind: 'text', text: 'Lot ' }, column('Lot'), { kind: 'text', text: ', sow by ' }, column('Sow by')],
+        font: 'atkinson',
+        sizePt: 8,
+        minPt: 7,
+      },
+      { kind: 'stamp', id: 'code', stamp: stamp.id, x: 11.5, y: 5, sizeMm: 40 },
+    ],
+  };
+  return { stamps: [stamp], piece, options: defaultRunOptions };
+}
+
 const lists: readonly DemoList[] = [
   {
     file: 'volunteers.xlsx',
@@ -88,8 +113,13 @@ const lists: readonly DemoList[] = [
     document: badges,
     printed: 'Badges, first print',
   },
-  { file: 'equipment.csv', list: 'Equipment', job: 'Asset tags', document: plain('a4-21') },
-  { file: 'seed-packets.xlsx', list: 'Seed packets', job: 'Packet labels', document: plain('a4-21') },
+  {
+    file: 'equipment.csv',
+    list: 'Equipment',
+    job: 'Asset tags',
+    document: plain('a4-21', (stamp) => ({ ...stamp, symbology: 'data-matrix', look: { ...stamp.look, sizeMm: 18 } })),
+  },
+  { file: 'seed-packets.xlsx', list: 'Seed packets', job: 'Packet labels', document: packets },
   { file: 'accessions.csv', list: 'Accessions', job: 'Bed signs', document: plain('a4-8') },
   { file: 'friends.ods', list: 'Friends of the garden', job: 'Postcards to friends', document: plain('a4-8') },
   { file: 'seed-loans.xls', list: 'Seed loan agreements', job: 'Loan agreements', document: plain('a4-21') },

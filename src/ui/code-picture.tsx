@@ -15,6 +15,7 @@ export function CodeSvg({ code, size, label }: { code: CodePicture; size: number
     >
       {code.background !== 'transparent' && <path fill={code.background} d={`M0 0h${code.columns}v${code.rows}H0z`} />}
       <path fill={code.foreground} d={code.path} />
+      {code.hri && <g dangerouslySetInnerHTML={{ __html: code.hri }} />}
     </svg>
   );
 }

@@ -1,6 +1,6 @@
 /** Runs the core away from the page: encodes codes, lays out pieces, reads artwork back. A thin shell. */
-import { drawingToSvgElements, symbolPath } from '../core/artwork/svg';
-import { extent, lookWarnings, measure } from '../core/look/look';
+import { drawingToSvgElements, hriToSvg, symbolPath } from '../core/artwork/svg';
+import { extent, hriOf, lookWarnings, measure, withBarHeight } from '../core/look/look';
 import { contentOf, type Stamp } from '../core/payload/stamp';
 import { FontBook } from '../core/piece/fonts';
 import { encodeStamp, fontsForPiece, makePiece, type Piece } from '../core/piece/piece';
@@ -34,20 +34,22 @@ function code(stamp: Stamp, values: Values): CodePicture | undefined {
   const content = contentOf(stamp, values);
   if (content.state !== 'said') return undefined;
   try {
-    const symbol = encodeStamp(stamp, content.payload);
+    const symbol = withBarHeight(encodeStamp(stamp, content.payload), stamp.look);
+    const hri = hriOf(symbol, stamp.look);
     const size = measure(symbol, stamp.look);
     const { columns, rows, left, top } = extent(symbol, stamp.look);
     return {
       payload: content.payload,
       path: symbolPath(symbol, left, top),
       columns,
-      rows,
+      rows: rows + (hri?.extra ?? 0),
+      hri: hri && hriToSvg(hri.texts, left, top + hri.top, stamp.look.foreground),
       symbolColumns: symbol.columns,
       facts: symbol.facts,
       moduleMm: size.moduleMm,
       dots: size.dots,
       widthMm: size.widthMm,
-      heightMm: size.heightMm,
+      heightMm: size.heightMm + (hri?.extra ?? 0) * size.moduleMm,
       foreground: stamp.look.foreground,
       background: stamp.look.background,
       warnings: lookWarnings(stamp.look, size.moduleMm),

@@ -10,6 +10,8 @@ export interface CodePicture {
   path: string;
   columns: number;
   rows: number;
+  /** SVG of the text under a linear symbol, in modules. */
+  hri?: string;
   /** Modules across without quiet zone. */
   symbolColumns: number;
   facts: SymbolFacts;

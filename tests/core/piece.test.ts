@@ -152,9 +152,9 @@ describe('the piece of a record', () => {
     const values = { c1: '', c2: 'Bartholomew Featherstonehaugh-Winterbourne of Long Strand and Eelmouth' };
     const made = makePiece(piece, stock, [stamp], values, fonts);
     expect(made.problems.map((p) => p.kind)).toEqual(['no-code', 'over']);
-    expect(wordProblems(piece, stock, values, fonts).map((p) => p.kind)).toEqual(['over']);
+    expect(wordProblems(piece, stock, [stamp], values, fonts).map((p) => p.kind)).toEqual(['over']);
     const outside = { ...piece, elements: piece.elements.map((e) => ({ ...e, x: 60 })) };
-    expect(wordProblems(outside, stock, { c1: 'A', c2: 'B' }, fonts).map((p) => p.kind)).toContain('edge');
+    expect(wordProblems(outside, stock, [stamp], { c1: 'A', c2: 'B' }, fonts).map((p) => p.kind)).toContain('edge');
   });
 
   test('whole dots make a code a little smaller than asked, never larger', () => {

@@ -62,17 +62,23 @@ export async function readAll(image: Uint8Array, options: ReaderOptions = {}): P
   return results.filter((r) => r.isValid).map(summary);
 }
 
+/** Bars and spaces of a witness's drawing, as one row of modules: its first row that has bars in full. */
+export const barsOf = (drawn: { columns: number; modules: number[] }, row = 0): string =>
+  drawn.modules.slice(row * drawn.columns, (row + 1) * drawn.columns).join('');
+
 /** A symbol with its quiet zone as a grey picture of `scale` pixels a module. */
 export function symbolPgm(symbol: MatrixSymbol, scale = 4): Uint8Array {
   const q = symbol.quietZone;
   const width = (symbol.columns + q.left + q.right) * scale;
-  const height = (symbol.rows + q.top + q.bottom) * scale;
+  const heights = symbol.rowHeights ?? new Array<number>(symbol.rows).fill(1);
+  const rowOf = heights.flatMap((h, r) => new Array<number>(h).fill(r));
+  const height = (rowOf.length + q.top + q.bottom) * scale;
   const head = new TextEncoder().encode(`P5\n${width} ${height}\n255\n`);
   const out = new Uint8Array(head.length + width * height).fill(255);
   out.set(head);
-  for (let y = 0; y < symbol.rows * scale; y++)
+  for (let y = 0; y < rowOf.length * scale; y++)
     for (let x = 0; x < symbol.columns * scale; x++)
-      if (symbol.modules[Math.floor(y / scale) * symbol.columns + Math.floor(x / scale)])
+      if (symbol.modules[rowOf[Math.floor(y / scale)] * symbol.columns + Math.floor(x / scale)])
         out[head.length + (y + q.top * scale) * width + x + q.left * scale] = 0;
   return out;
 }

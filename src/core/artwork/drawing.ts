@@ -1,4 +1,4 @@
-import type { CodeSymbol } from '../symbology';
+import type { CodeSymbol } from '../symbology/types';
 
 /**
  * The one display list from which every output is made. Lengths in mm, origin at the top left, y downwards.
@@ -55,16 +55,21 @@ export interface PlacedGlyph {
   text: string;
 }
 
+/** Height of a symbol in modules without quiet zone: its rows may be higher than one module. */
+export const symbolHeight = (symbol: CodeSymbol): number => symbol.rowHeights?.reduce((sum, h) => sum + h, 0) ?? symbol.rows;
+
 /**
  * The dark area of a symbol as rectangles `x, y, width, height` in modules, four numbers each.
  * Runs along a row are one rectangle; equal runs in following rows are joined.
  */
 export function symbolRects(symbol: CodeSymbol): Int32Array {
-  const { columns, rows, modules } = symbol;
+  const { columns, rows, modules, rowHeights } = symbol;
   const open = new Int32Array(columns * columns).fill(-1);
   const rects: number[] = [];
+  let top = 0;
   for (let r = 0; r < rows; r++) {
     const row = r * columns;
+    const height = rowHeights?.[r] ?? 1;
     for (let c = 0; c < columns;) {
       if (modules[row + c] === 0) {
         c++;
@@ -74,12 +79,13 @@ export function symbolRects(symbol: CodeSymbol): Int32Array {
       while (c < columns && modules[row + c] === 1) c++;
       const key = start * columns + c - start - 1;
       const known = open[key];
-      if (known >= 0 && rects[known + 1] + rects[known + 3] === r) rects[known + 3]++;
+      if (known >= 0 && rects[known + 1] + rects[known + 3] === top) rects[known + 3] += height;
       else {
         open[key] = rects.length;
-        rects.push(start, r, c - start, 1);
+        rects.push(start, top, c - start, height);
       }
     }
+    top += height;
   }
   return Int32Array.from(rects);
 }

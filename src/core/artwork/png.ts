@@ -1,6 +1,6 @@
 import { zlibSync } from 'fflate';
 import { parseColour } from '../look/colour';
-import { defaultLook, extent, measure, mmPerInch, type Look } from '../look/look';
+import { defaultLook, extent, measure, mmPerInch, withBarHeight, type Look } from '../look/look';
 import type { CodeSymbol } from '../symbology';
 
 const crcTable = new Int32Array(256).map((_, n) => {
@@ -36,8 +36,9 @@ export function pngFile(chunks: readonly (readonly [type: string, data: Uint8Arr
  * A symbol as a PNG with a 1-bit palette and its resolution recorded.
  * Scale in pixels a module: `look.dotsPerModule`, or what size and dpi come to, rounded to whole dots.
  */
-export function renderPng(symbol: CodeSymbol, look: Partial<Look> = {}): Uint8Array {
+export function renderPng(given: CodeSymbol, look: Partial<Look> = {}): Uint8Array {
   const full = { ...defaultLook, ...look };
+  const symbol = withBarHeight(given, full);
   const { columns, rows, left, top } = extent(symbol, full);
   const measured = measure(symbol, full);
   const scale = Math.max(1, Math.round(full.dotsPerModule ?? measured.dots));
@@ -45,15 +46,17 @@ export function renderPng(symbol: CodeSymbol, look: Partial<Look> = {}): Uint8Ar
   const height = rows * scale;
   const stride = ((width + 7) >> 3) + 1;
   const raw = new Uint8Array(stride * height);
-  for (let r = 0; r < symbol.rows; r++) {
-    const y = (r + top) * scale;
+  for (let r = 0, above = top; r < symbol.rows; r++) {
+    const y = above * scale;
+    const thick = (symbol.rowHeights?.[r] ?? 1) * scale;
+    above += symbol.rowHeights?.[r] ?? 1;
     const line = y * stride + 1;
     for (let c = 0; c < symbol.columns; c++) {
       if (symbol.modules[r * symbol.columns + c] === 0) continue;
       const end = (c + left + 1) * scale;
       for (let x = (c + left) * scale; x < end; x++) raw[line + (x >> 3)] |= 0x80 >> (x & 7);
     }
-    for (let k = 1; k < scale; k++) raw.copyWithin((y + k) * stride, y * stride, (y + 1) * stride);
+    for (let k = 1; k < thick; k++) raw.copyWithin((y + k) * stride, y * stride, (y + 1) * stride);
   }
   const header = new Uint8Array(13);
   const view = new DataView(header.buffer);

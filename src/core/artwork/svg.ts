@@ -1,6 +1,6 @@
-import { defaultLook, extent, measure, type Look } from '../look/look';
+import { defaultLook, extent, hriOf, measure, withBarHeight, type Look } from '../look/look';
 import type { FontBook } from '../piece/fonts';
-import type { CodeSymbol } from '../symbology';
+import type { CodeSymbol, HriText } from '../symbology';
 import { symbolRects, type Drawing, type DrawItem } from './drawing';
 import { short } from './numbers';
 
@@ -16,16 +16,37 @@ export function symbolPath(symbol: CodeSymbol, left = 0, top = 0): string {
 }
 
 /** A symbol as a stand-alone SVG document, its size in mm, one path for all dark modules. */
-export function renderSvg(symbol: CodeSymbol, look: Partial<Look> = {}): string {
+export function renderSvg(given: CodeSymbol, look: Partial<Look> = {}): string {
   const full = { ...defaultLook, ...look };
-  const { columns, rows, left, top } = extent(symbol, full);
-  const { widthMm, heightMm } = measure(symbol, full);
+  const symbol = withBarHeight(given, full);
+  const { columns, rows: bars, left, top } = extent(symbol, full);
+  const hri = hriOf(symbol, full);
+  const rows = bars + (hri?.extra ?? 0);
+  const { widthMm, moduleMm } = measure(symbol, full);
+  const heightMm = moduleMm * rows;
+  const words = hri ? hriToSvg(hri.texts, left, top + hri.top, full.foreground) : '';
   const ground = full.background === 'transparent' ? '' : `<path fill="${full.background}" d="M0 0h${columns}v${rows}h-${columns}z"/>`;
   return (
     `<svg xmlns="http://www.w3.org/2000/svg" width="${short(widthMm)}mm" height="${short(heightMm)}mm" ` +
     `viewBox="0 0 ${columns} ${rows}" shape-rendering="crispEdges">${ground}` +
-    `<path fill="${full.foreground}" d="${symbolPath(symbol, left, top)}"/></svg>`
+    `<path fill="${full.foreground}" d="${symbolPath(symbol, left, top)}"/>${words}</svg>`
   );
+}
+
+const escape = (text: string): string => text.replace(/[&<>"]/g, (c) => `&#${c.charCodeAt(0)};`);
+
+/** Human-readable interpretation as SVG text in modules: digits spread over their groups, or one line in the middle. */
+export function hriToSvg(texts: readonly HriText[], left: number, top: number, fill: string): string {
+  return texts
+    .map((hri) => {
+      const size = Math.min(9, (hri.width / Math.max(1, hri.text.length)) * 1.6);
+      const at = (x: number, text: string) =>
+        `<text x="${short(left + x)}" y="${short(top + 8.2)}" text-anchor="middle" font-family="Atkinson Hyperlegible Mono, monospace" font-size="${short(size)}" fill="${fill}">${escape(text)}</text>`;
+      if (!hri.spread) return at(hri.x + hri.width / 2, hri.text);
+      const cell = hri.width / hri.text.length;
+      return Array.from(hri.text, (c, i) => at(hri.x + cell * (i + 0.5), c)).join('');
+    })
+    .join('');
 }
 
 /** The items of a drawing as SVG elements in mm, text as the outlines that are also printed. */

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { columnRoles, type Column, type ColumnRole, type Values } from '../records/columns';
 import type { Mark, RowVerdict } from '../run/judge';
+import type { SymbologyId } from '../symbology';
 import type { JobDocument } from './document';
 
 /** What the server tells the interface, and what the interface may ask: the shapes both sides share. */
@@ -94,3 +95,15 @@ export const takeSchema = z.object({
   name: z.string().trim().min(1, 'Give the job a name.').max(120),
 });
 export type TakeOptions = z.infer<typeof takeSchema>;
+
+/** How a symbology carries the content of a stamp over the list. */
+export interface SymbologyFit {
+  id: SymbologyId;
+  name: string;
+  about: string;
+  /** Records whose content it cannot say, of those looked at. */
+  misfits: number;
+  /** Of the first of them. */
+  reason?: string;
+  mend?: string;
+}

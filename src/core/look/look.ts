@@ -1,5 +1,6 @@
+import { symbolHeight } from '../artwork/drawing';
 import { contrastRatio, luminance, parseColour } from './colour';
-import type { CodeSymbol } from '../symbology';
+import type { CodeSymbol, HriText } from '../symbology/types';
 
 /** How a symbol is drawn. Lengths in mm. */
 export interface Look {
@@ -15,6 +16,10 @@ export interface Look {
   background: string;
   /** Draw the quiet zone that the symbology requires. */
   quietZone: boolean;
+  /** Height of the bars of a linear symbol, in mm; in proportion to its width when left out. */
+  barMm?: number;
+  /** Whether the human-readable interpretation stands under a linear symbol; below when left out. */
+  hri?: 'below' | 'none';
   /** Scale of images, in pixels a module; set from size and dpi when left out. */
   dotsPerModule?: number;
 }
@@ -33,7 +38,7 @@ export const mmPerInch = 25.4;
 /** Size of a symbol in modules with its quiet zone, if the look keeps it. */
 export function extent(symbol: CodeSymbol, look: Pick<Look, 'quietZone'>): { columns: number; rows: number; left: number; top: number } {
   const q = look.quietZone ? symbol.quietZone : { top: 0, right: 0, bottom: 0, left: 0 };
-  return { columns: symbol.columns + q.left + q.right, rows: symbol.rows + q.top + q.bottom, left: q.left, top: q.top };
+  return { columns: symbol.columns + q.left + q.right, rows: symbolHeight(symbol) + q.top + q.bottom, left: q.left, top: q.top };
 }
 
 /** What a symbol measures once its modules are whole dots. */
@@ -54,6 +59,27 @@ export function measure(symbol: CodeSymbol, look: Look): Measure {
   const dots = look.wholeDots ? Math.max(1, Math.floor(wanted + 1e-9)) : wanted;
   const moduleMm = dots / perMm;
   return { moduleMm, dots, widthMm: moduleMm * columns, heightMm: moduleMm * rows };
+}
+
+/** A symbol with bars as high as the look wants them; others come back as they are. */
+export function withBarHeight(symbol: CodeSymbol, look: Look): CodeSymbol {
+  if (symbol.stretchRow === undefined || !symbol.rowHeights || look.barMm === undefined) return symbol;
+  const { moduleMm } = measure(symbol, look);
+  const fixed = symbolHeight(symbol) - symbol.rowHeights[symbol.stretchRow];
+  const height = Math.max(4, Math.round(look.barMm / moduleMm) - fixed);
+  return { ...symbol, rowHeights: symbol.rowHeights.map((h, i) => (i === symbol.stretchRow ? height : h)) };
+}
+
+/** Modules that the line of text under a linear symbol takes. */
+export const hriModules = 10;
+
+/** The text under a symbol as the look wants it: what, where (modules from the symbol's left), under which height. */
+export function hriOf(symbol: CodeSymbol, look: Pick<Look, 'hri'>): { texts: readonly HriText[]; top: number; extra: number } | undefined {
+  if (!symbol.hri || look.hri === 'none') return undefined;
+  const height = symbolHeight(symbol);
+  // between guards that reach down, the text begins where the other bars end
+  const top = symbol.hri.some((h) => h.spread) ? (symbol.rowHeights?.[0] ?? height) : height;
+  return { texts: symbol.hri, top, extra: top + hriModules - height };
 }
 
 export interface LookWarning {

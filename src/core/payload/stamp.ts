@@ -19,6 +19,8 @@ export const lookSchema = z.object({
   foreground: hexColour,
   background: z.union([hexColour, z.literal('transparent')]),
   quietZone: z.boolean(),
+  barMm: z.number().min(2).max(200).optional(),
+  hri: z.enum(['below', 'none']).optional(),
 });
 
 /** What turns a record into a code: what it says, in which symbology, how it looks. */

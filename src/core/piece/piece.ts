@@ -1,9 +1,9 @@
 import { z } from 'zod';
 import type { DrawItem } from '../artwork/drawing';
-import { measure } from '../look/look';
+import { hriOf, measure, withBarHeight } from '../look/look';
 import { contentOf, encodeOptionsOf, hexColour, partSchema, type Stamp } from '../payload/stamp';
 import { keyColumn, type Column, type Values } from '../records/columns';
-import { encode, EncodeError, type CodeSymbol } from '../symbology';
+import { encode, EncodeError, symbologies, type CodeSymbol } from '../symbology';
 import { fontKeys, fontsFor, type FontBook } from './fonts';
 import { fitText } from './text';
 import type { Stock } from './stock';
@@ -34,6 +34,8 @@ export type Piece = z.infer<typeof pieceSchema>;
 export type PieceElement = Piece['elements'][number];
 export type TextElement = z.infer<typeof textElementSchema>;
 export type StampElement = z.infer<typeof stampElementSchema>;
+
+const hriFont = 'mono';
 
 /** Least distance of anything from the edge of a piece, in mm: what cutters and printers need. */
 export const safeMarginMm = 3;
@@ -104,7 +106,7 @@ export function wordsOf(element: TextElement, values: Values): string {
 
 /** Fonts that the pieces of these records need, so that they can be loaded before anything is laid out. */
 export function fontsForPiece(piece: Piece, records: readonly Values[]): Set<string> {
-  const keys = new Set<string>();
+  const keys = new Set<string>([hriFont]);
   for (const element of piece.elements)
     if (element.kind === 'text')
       for (const values of records) for (const key of fontsFor(wordsOf(element, values), element.font)) keys.add(key);
@@ -125,7 +127,7 @@ export function makePiece(
 ): MadePiece {
   const made: MadePiece = { items: [], codes: [], problems: [], boxes: [] };
   for (const element of piece.elements) {
-    if (element.kind === 'stamp') placeStamp(element, stock, stamps, values, made, symbolOf);
+    if (element.kind === 'stamp') placeStamp(element, stock, stamps, values, fonts, made, symbolOf);
     else placeText(element, stock, values, fonts, made);
   }
   return made;
@@ -136,6 +138,7 @@ function placeStamp(
   stock: Stock,
   stamps: readonly Stamp[],
   values: Values,
+  fonts: FontBook,
   made: MadePiece,
   symbolOf: SymbolOf,
 ): void {
@@ -147,17 +150,20 @@ function placeStamp(
     made.problems.push({ element: element.id, kind: 'no-code', reason: stamp ? 'no code for this record' : 'its stamp was removed' });
     return;
   }
+  const look = { ...stamp.look, sizeMm: element.sizeMm };
   let symbol: CodeSymbol;
   try {
-    symbol = symbolOf(stamp, content.payload);
+    symbol = withBarHeight(symbolOf(stamp, content.payload), look);
   } catch (error) {
     if (!(error instanceof EncodeError)) throw error;
     made.boxes.push(empty);
     made.problems.push({ element: element.id, kind: 'no-code', reason: error.message });
     return;
   }
-  const look = { ...stamp.look, sizeMm: element.sizeMm };
-  const { moduleMm, widthMm, heightMm } = measure(symbol, look);
+  const measured = measure(symbol, look);
+  const hri = hriOf(symbol, look);
+  const { moduleMm, widthMm } = measured;
+  const heightMm = measured.heightMm + (hri?.extra ?? 0) * moduleMm;
   // the code keeps the middle of the place given to it; what whole dots leave over goes to both sides
   const x = element.x + (element.sizeMm - widthMm) / 2;
   const y = element.y + (element.sizeMm - heightMm) / 2;
@@ -172,9 +178,33 @@ function placeStamp(
     moduleMm,
     fill: stamp.look.foreground,
   });
+  if (hri) placeHri(hri, x + quiet.left * moduleMm, y + quiet.top * moduleMm, moduleMm, stamp.look.foreground, fonts, made);
   made.codes.push({ stamp: stamp.id, symbol, moduleMm, x, y, width: widthMm, height: heightMm, dpi: stamp.look.dpi });
   made.boxes.push({ id: element.id, x, y, width: widthMm, height: heightMm, over: 0 });
   checkEdges(element.id, x, y, widthMm, heightMm, stock, made);
+}
+
+/** Sets the text under a linear symbol in the typeface that tells 0 from O. */
+function placeHri(
+  hri: NonNullable<ReturnType<typeof hriOf>>,
+  x: number,
+  y: number,
+  moduleMm: number,
+  colour: string,
+  fonts: FontBook,
+  made: MadePiece,
+): void {
+  for (const { text, x: left, width, spread } of hri.texts) {
+    const parts = spread ? Array.from(text) : [text];
+    const cell = width / parts.length;
+    const sizePt = (8.5 * moduleMm * 72) / 25.4;
+    const style = { font: hriFont, sizePt, minPt: Math.min(sizePt, 3), lines: 1, align: 'centre' as const, colour };
+    parts.forEach((part, i) =>
+      made.items.push(
+        ...fitText(part, style, x + (left + cell * i) * moduleMm, y + (hri.top + 0.4) * moduleMm, cell * moduleMm, fonts).items,
+      ),
+    );
+  }
 }
 
 function placeText(element: TextElement, stock: Stock, values: Values, fonts: FontBook, made: MadePiece): void {
@@ -207,11 +237,17 @@ function checkEdges(id: string, x: number, y: number, width: number, height: num
 }
 
 /** What is wrong with a record's words on the piece, without drawing any code: quick enough for whole lists. */
-export function wordProblems(piece: Piece, stock: Stock, values: Values, fonts: FontBook): PieceProblem[] {
+export function wordProblems(piece: Piece, stock: Stock, stamps: readonly Stamp[], values: Values, fonts: FontBook): PieceProblem[] {
   const made: MadePiece = { items: [], codes: [], problems: [], boxes: [] };
   for (const element of piece.elements) {
     if (element.kind === 'text') placeText(element, stock, values, fonts, made);
-    else checkEdges(element.id, element.x, element.y, element.sizeMm, element.sizeMm, stock, made);
+    else {
+      // a linear code takes the width given to it, and the middle of its height
+      const stamp = stamps.find((s) => s.id === element.stamp);
+      const bars = stamp && symbologies[stamp.symbology].linear;
+      const height = bars ? Math.min(element.sizeMm, stamp.look.barMm ?? element.sizeMm * 0.3) : element.sizeMm;
+      checkEdges(element.id, element.x, element.y + (element.sizeMm - height) / 2, element.sizeMm, height, stock, made);
+    }
   }
   return made.problems;
 }

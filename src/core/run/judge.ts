@@ -34,7 +34,7 @@ export function judgeRow(job: JudgedJob, columns: readonly Column[], values: Val
   }
   let piece: Mark = stamps === 'out' ? 'out' : 'ready';
   if (piece === 'ready')
-    for (const problem of wordProblems(job.piece, stockById(job.piece.stock), values, fonts)) {
+    for (const problem of wordProblems(job.piece, stockById(job.piece.stock), job.stamps, values, fonts)) {
       notes.push({ band: 'piece', text: problem.reason });
       piece = 'look';
     }

@@ -1,40 +1,156 @@
+import { encodeDataMatrix, planDataMatrix, type DataMatrixOptions } from './data-matrix/encode';
+import { checkCodabar, encodeCodabar, type CodabarOptions } from './linear/codabar';
+import { checkCode128, encodeCode128 } from './linear/code-128';
+import { checkCode39, encodeCode39, fullAsciiPairs, type Code39Options } from './linear/code-39';
+import { checkCode93, encodeCode93 } from './linear/code-93';
+import { checkEan13, checkEan8, checkUpcA, checkUpcE, encodeEan13, encodeEan8, encodeUpcA, encodeUpcE, expandUpcE } from './linear/ean';
+import { checkItf, checkItf14, encodeItf, encodeItf14, type ItfOptions } from './linear/itf';
 import { encodeQr, expectedQrRead, planQr, type QrOptions } from './qr/encode';
-import { EncodeError, type CodeSymbol, type ExpectedRead, type Fit, type SymbologyId } from './types';
+import { EncodeError, symbologyIds, type CodeSymbol, type ExpectedRead, type Fit, type SymbologyId } from './types';
 
 export * from './types';
 export type { QrOptions } from './qr/encode';
 export { qrLevels, type QrLevel } from './qr/tables';
 
 /** Options of every symbology; each reads its own and ignores the rest. */
-export type EncodeOptions = QrOptions;
+export type EncodeOptions = QrOptions & DataMatrixOptions & Code39Options & CodabarOptions & ItfOptions;
 
-/** One entry per symbology: to add one, write its folder and add its entry here and its id in `types.ts`. */
+/** One entry per symbology: to add one, write its folder or file, add its id in `types.ts` and its entry here. */
 export interface Symbology {
   id: SymbologyId;
   /** The trade's name. */
   name: string;
   /** What it is for and which scanners read it, in plain words. */
   about: string;
+  /** Bars only: its height is free, its width follows the content. */
+  linear: boolean;
   encode(payload: string | Uint8Array, options: EncodeOptions): CodeSymbol;
   /** Checks a payload without drawing; throws EncodeError as `encode` would. */
   check(payload: string, options: EncodeOptions): void;
   expectedRead(symbol: CodeSymbol, options: EncodeOptions): ExpectedRead;
   /** The independent reader's name of the format. */
-  readerFormat: 'QRCode';
+  readerFormat: ReaderFormat;
 }
 
-export const symbologies: Record<SymbologyId, Symbology> = {
-  qr: {
+export type ReaderFormat =
+  'QRCode' | 'DataMatrix' | 'Code128' | 'Code39Std' | 'Code93' | 'Codabar' | 'ITF' | 'EAN13' | 'EAN8' | 'UPCA' | 'UPCE';
+
+const textOf = (symbol: CodeSymbol): string =>
+  typeof symbol.payload === 'string' ? symbol.payload : Array.from(symbol.payload, (b) => String.fromCharCode(b)).join('');
+const sameText =
+  (format: string) =>
+  (symbol: CodeSymbol): ExpectedRead => ({ format, text: textOf(symbol) });
+
+const linear = (
+  id: SymbologyId,
+  name: string,
+  readerFormat: ReaderFormat,
+  about: string,
+  encode: Symbology['encode'],
+  check: Symbology['check'],
+  expected: Symbology['expectedRead'] = sameText(readerFormat),
+): Symbology => ({ id, name, readerFormat, about, linear: true, encode, check, expectedRead: expected });
+
+const entries: readonly Symbology[] = [
+  {
     id: 'qr',
     name: 'QR code',
-    about:
-      'Read by every phone camera and by any scanner that takes pictures. Holds addresses, text and contacts, up to about 2,900 characters.',
+    readerFormat: 'QRCode',
+    linear: false,
     encode: encodeQr,
     check: (payload, options) => void planQr(payload, options),
     expectedRead: expectedQrRead,
-    readerFormat: 'QRCode',
+    about:
+      'Read by every phone camera and by any scanner that takes pictures. Holds addresses, text and contacts, up to about 2,900 characters.',
   },
-};
+  {
+    id: 'data-matrix',
+    name: 'Data Matrix',
+    readerFormat: 'DataMatrix',
+    linear: false,
+    encode: encodeDataMatrix,
+    check: (payload, options) => void planDataMatrix(payload, options),
+    expectedRead: sameText('DataMatrix'),
+    about:
+      'The smallest square for a short number: asset tags, instruments, small parts. Read by scanners that take pictures and by many phones, not by all.',
+  },
+  linear(
+    'code-128',
+    'Code 128',
+    'Code128',
+    'Bars for any letters, digits and signs: numbers on badges, shelves and parcels. Read by every hand-held scanner.',
+    encodeCode128,
+    (p) => void checkCode128(p),
+  ),
+  linear(
+    'code-39',
+    'Code 39',
+    'Code39Std',
+    'Bars for capitals and digits; wide and old, and read by the oldest scanners. Code 128 is shorter.',
+    encodeCode39,
+    (p, o) => void checkCode39(p, o),
+    (symbol, options) => ({ format: 'Code39Std', text: options.fullAscii ? fullAsciiPairs(textOf(symbol)) : textOf(symbol) }),
+  ),
+  linear(
+    'code-93',
+    'Code 93',
+    'Code93',
+    'Bars for capitals and digits with two check characters; shorter than Code 39.',
+    encodeCode93,
+    (p) => void checkCode93(p),
+  ),
+  linear(
+    'codabar',
+    'Codabar',
+    'Codabar',
+    'Bars for digits, in libraries and laboratories that have used it for long.',
+    encodeCodabar,
+    (p) => void checkCodabar(p),
+    (symbol) => ({
+      format: 'Codabar',
+      text: /^[A-D]/.test(textOf(symbol)) ? textOf(symbol) : `${symbol.facts.start}${textOf(symbol)}${symbol.facts.stop}`,
+    }),
+  ),
+  linear(
+    'itf',
+    'Interleaved 2 of 5',
+    'ITF',
+    'Bars for an even number of digits, on cartons and in stores.',
+    encodeItf,
+    (p) => void checkItf(p),
+  ),
+  linear(
+    'itf-14',
+    'ITF-14',
+    'ITF',
+    'The 14-digit trade number on cartons, with bearer bars for rough print.',
+    encodeItf14,
+    (p) => void checkItf14(p),
+  ),
+  linear('ean-13', 'EAN-13', 'EAN13', 'The 13-digit product number at the till.', encodeEan13, (p) => void checkEan13(p)),
+  linear('ean-8', 'EAN-8', 'EAN8', 'The 8-digit product number for small packs.', encodeEan8, (p) => void checkEan8(p)),
+  linear(
+    'upc-a',
+    'UPC-A',
+    'UPCA',
+    'The 12-digit product number at the till.',
+    encodeUpcA,
+    (p) => void checkUpcA(p),
+    (symbol) => ({ format: 'UPCA', text: `0${textOf(symbol)}` }),
+  ),
+  linear(
+    'upc-e',
+    'UPC-E',
+    'UPCE',
+    'A 12-digit product number with many zeros, shortened to 8 for small packs.',
+    encodeUpcE,
+    (p) => void checkUpcE(p),
+    (symbol) => ({ format: 'UPCE', text: `0${expandUpcE(textOf(symbol))}` }),
+  ),
+];
+
+export const symbologies = Object.fromEntries(entries.map((entry) => [entry.id, entry])) as Record<SymbologyId, Symbology>;
+for (const id of symbologyIds) if (!symbologies[id]) throw new Error(`symbology ${id} has no entry`);
 
 /**
  * Encodes a payload as a symbol. Text is taken as Unicode; bytes are kept as they are.

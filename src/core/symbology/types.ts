@@ -2,7 +2,20 @@
  * The shapes that every symbology shares. Positions are in modules; nothing here knows millimetres or pixels.
  */
 
-export const symbologyIds = ['qr'] as const;
+export const symbologyIds = [
+  'qr',
+  'data-matrix',
+  'code-128',
+  'code-39',
+  'code-93',
+  'codabar',
+  'itf',
+  'itf-14',
+  'ean-13',
+  'ean-8',
+  'upc-a',
+  'upc-e',
+] as const;
 export type SymbologyId = (typeof symbologyIds)[number];
 
 /** Light margin in modules that the symbology's standard requires on each side. */
@@ -16,7 +29,17 @@ export interface QuietZone {
 /** What a symbol turned out to be: version, level, mask and the like, for people and for tests. */
 export type SymbolFacts = Readonly<Record<string, string | number | boolean>>;
 
-/** A symbol made of square modules on a grid. */
+/** A piece of the human-readable interpretation: what stands under which modules. */
+export interface HriText {
+  text: string;
+  /** Left edge and width in modules, from the symbol's left edge without quiet zone. */
+  x: number;
+  width: number;
+  /** Each character in the middle of its own equal share of the width, as EAN/UPC sets its digits. */
+  spread?: boolean;
+}
+
+/** A symbol made of dark and light cells on a grid. All columns are one module wide; rows may be higher. */
 export interface MatrixSymbol {
   kind: 'matrix';
   symbology: SymbologyId;
@@ -26,6 +49,11 @@ export interface MatrixSymbol {
   rows: number;
   /** `columns × rows` values, row by row from the top left; 1 is dark. */
   modules: Uint8Array;
+  /** Height of each row in modules; one module each when left out. */
+  rowHeights?: readonly number[];
+  /** The row whose height follows the look: the bars of a linear symbol. */
+  stretchRow?: number;
+  hri?: readonly HriText[];
   quietZone: QuietZone;
   /** The payload as it was given, bytes of a text being its UTF-8. */
   payload: string | Uint8Array;
@@ -34,7 +62,7 @@ export interface MatrixSymbol {
 
 export type CodeSymbol = MatrixSymbol;
 
-export type EncodeErrorKind = 'empty' | 'length' | 'character' | 'option';
+export type EncodeErrorKind = 'empty' | 'length' | 'character' | 'check-digit' | 'option';
 
 /** Thrown by `encode` when the payload cannot be said in the symbology. `message` is in plain words. */
 export class EncodeError extends Error {

@@ -12,6 +12,7 @@ import { Mark } from '../mark';
 import { phoneWould, ReadingWords, useReading } from '../reading';
 import { colour, font } from '../theme';
 import { ContentEditor } from './content-editor';
+import { SymbologyPart } from './symbology-part';
 import { ColourEditor, colourName } from './colour-editor';
 
 export const stampsRowHeight = 186;
@@ -134,11 +135,16 @@ function StampSentence({
       >
         <Content stamp={stamp} />
       </Part>
-      , as {symbologies[stamp.symbology].name},{' '}
+      , as <SymbologyPart stamp={stamp} onChange={(symbology) => change({ symbology })} />,{' '}
       <Part label="Size" editor={<SizeEditor stamp={stamp} look={look} />}>
         {code ? `${code.widthMm.toFixed(1)} mm` : `${stamp.look.sizeMm} mm`}, {dots}
       </Part>
-      , with <ChoicePart label="Error correction" value={stamp.level} onChange={(level) => change({ level })} choices={levels} />, in{' '}
+      {stamp.symbology === 'qr' && (
+        <>
+          , with <ChoicePart label="Error correction" value={stamp.level} onChange={(level) => change({ level })} choices={levels} />
+        </>
+      )}
+      , in{' '}
       <Part label="Colours" editor={<ColourEditor look={stamp.look} onChange={look} warnings={code?.warnings ?? []} />}>
         {colourName(stamp.look.foreground)} on {stamp.look.background === 'transparent' ? 'nothing' : colourName(stamp.look.background)}
       </Part>
@@ -183,6 +189,26 @@ function SizeEditor({ stamp, look }: { stamp: Stamp; look: (next: Partial<Stamp[
         <input type="checkbox" checked={stamp.look.wholeDots} onChange={(e) => look({ wholeDots: e.target.checked })} />
         whole dots per module, so that every edge is sharp
       </label>
+      {symbologies[stamp.symbology].linear && (
+        <>
+          <Measure
+            label="Height of the bars, mm"
+            value={stamp.look.barMm ?? Math.round((code ? code.heightMm : 9) * 2) / 2}
+            min={2}
+            max={200}
+            step={0.5}
+            onChange={(barMm) => look({ barMm })}
+          />
+          <label style={{ display: 'flex', gap: 8, alignItems: 'center' }}>
+            <input
+              type="checkbox"
+              checked={stamp.look.hri !== 'none'}
+              onChange={(e) => look({ hri: e.target.checked ? 'below' : 'none' })}
+            />
+            its text below the bars
+          </label>
+        </>
+      )}
       {code && (
         <Small>
           Comes to {code.widthMm.toFixed(2)} mm: {code.columns} modules of {code.moduleMm.toFixed(3)} mm,{' '}
@@ -363,7 +389,8 @@ function OpenRow({ record }: { record: LedgerRow }) {
       <div className="col">
         <section>
           <h3>
-            {symbologies[stamp.symbology].name}, version {version}, level {level}
+            {symbologies[stamp.symbology].name}
+            {stamp.symbology === 'qr' && `, version ${version}, level ${level}`}
           </h3>
           <p style={{ font: `400 13px/1.5 ${font.code}` }}>
             {code.symbolColumns} modules × {code.moduleMm.toFixed(3)} mm
@@ -373,7 +400,7 @@ function OpenRow({ record }: { record: LedgerRow }) {
             {code.widthMm.toFixed(1)} mm with quiet zone
           </p>
         </section>
-        {level !== stamp.level && (
+        {stamp.symbology === 'qr' && level !== stamp.level && (
           <Small>
             Level {level} costs no room here, so it is used instead of {stamp.level}.
           </Small>

@@ -1,0 +1,118 @@
+import { EncodeError, type HriText, type MatrixSymbol, type QuietZone, type SymbolFacts, type SymbologyId } from '../types';
+
+/** Height of bars in modules when the look does not say; about what hand-held readers like. */
+const usualHeight = (columns: number): number => Math.max(24, Math.round(columns * 0.25));
+
+/** Turns widths of bars and spaces in turn, beginning with a bar, into a row of modules. */
+export function modulesOf(widths: readonly number[]): Uint8Array {
+  const modules = new Uint8Array(widths.reduce((a, b) => a + b, 0));
+  let at = 0;
+  widths.forEach((width, i) => {
+    if (i % 2 === 0) modules.fill(1, at, at + width);
+    at += width;
+  });
+  return modules;
+}
+
+export const widthsOf = (pattern: string): number[] => Array.from(pattern, Number);
+
+/** A linear symbol: one row of bars, as high as the look wants it. */
+export function linearSymbol(
+  symbology: SymbologyId,
+  payload: string,
+  widths: readonly number[],
+  quiet: number,
+  facts: SymbolFacts,
+  hri: string,
+): MatrixSymbol {
+  const modules = modulesOf(widths);
+  return {
+    kind: 'matrix',
+    symbology,
+    columns: modules.length,
+    rows: 1,
+    modules,
+    rowHeights: [usualHeight(modules.length)],
+    stretchRow: 0,
+    quietZone: sides(quiet),
+    hri: [{ text: hri, x: 0, width: modules.length }],
+    payload,
+    facts,
+  };
+}
+
+export const sides = (left: number, right = left): QuietZone => ({ top: 0, bottom: 0, left, right });
+
+/** Rows of modules with heights of their own, for symbols whose bars are not all equally long. */
+export function rowsSymbol(
+  symbology: SymbologyId,
+  payload: string,
+  rows: readonly Uint8Array[],
+  rowHeights: number[],
+  stretchRow: number,
+  quietZone: QuietZone,
+  facts: SymbolFacts,
+  hri: HriText[],
+): MatrixSymbol {
+  const columns = rows[0].length;
+  const modules = new Uint8Array(columns * rows.length);
+  rows.forEach((row, i) => modules.set(row, i * columns));
+  return { kind: 'matrix', symbology, columns, rows: rows.length, modules, rowHeights, stretchRow, quietZone, hri, payload, facts };
+}
+
+/** Linear symbologies say text; bytes are given as Latin-1. */
+export function asText(payload: string | Uint8Array): string {
+  const text = typeof payload === 'string' ? payload : Array.from(payload, (b) => String.fromCharCode(b)).join('');
+  if (text === '') throw new EncodeError('empty', 'There is nothing to encode.', { mend: 'Give it a value.' });
+  return text;
+}
+
+/** Refuses the first character outside a set, naming it and its place. */
+export function requireCharacters(text: string, allowed: RegExp, name: string, what: string, mend: string): void {
+  for (let i = 0; i < text.length; i++)
+    if (!allowed.test(text[i])) {
+      const character = text.charCodeAt(i) < 32 ? `control character ${text.charCodeAt(i)}` : `“${Array.from(text.slice(i))[0]}”`;
+      throw new EncodeError('character', `${name} cannot say ${character} at place ${i + 1}; it holds ${what}.`, { position: i, mend });
+    }
+}
+
+/** Check digit of GS1 numbers (modulo 10, weights 3 and 1 from the right), for digits without it. */
+export function gs1CheckDigit(digits: string): string {
+  let sum = 0;
+  for (let i = 0; i < digits.length; i++) sum += Number(digits[digits.length - 1 - i]) * (i % 2 === 0 ? 3 : 1);
+  return String((10 - (sum % 10)) % 10);
+}
+
+/**
+ * Digits of a GS1 number of `length`, its check digit worked out when it is left off and verified when it is there.
+ * @throws EncodeError for other characters, other lengths and a wrong check digit, each with its mend
+ */
+export function withCheckDigit(text: string, length: number, name: string): string {
+  const bare = text.replace(/[\s-]/g, '');
+  if (bare !== text && /^\d*$/.test(bare)) {
+    const position = text.search(/[\s-]/);
+    throw new EncodeError(
+      'character',
+      `${name} holds digits only; there is ${/\s/.test(text[position]) ? 'a space' : 'a hyphen'} at place ${position + 1}.`,
+      { position, mend: 'Take hyphens and spaces out.' },
+    );
+  }
+  requireCharacters(text, /\d/, name, 'digits only', 'Take it out, or use another symbology.');
+  if (text.length === length - 1) return text + gs1CheckDigit(text);
+  if (text.length !== length) {
+    const mend =
+      text.length < length - 1
+        ? `Fill it up to ${length - 1} digits with zeros in front, if zeros were lost.`
+        : `Shorten it by ${text.length - length}, or use another symbology.`;
+    throw new EncodeError('length', `${name} has ${length} digits, or ${length - 1} without the check digit; this has ${text.length}.`, {
+      mend,
+    });
+  }
+  const right = gs1CheckDigit(text.slice(0, -1));
+  if (text.at(-1) !== right)
+    throw new EncodeError('check-digit', `The check digit is ${text.at(-1)}, but should be ${right}.`, {
+      position: length - 1,
+      mend: `Correct the last digit to ${right}.`,
+    });
+  return text;
+}

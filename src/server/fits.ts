@@ -1,0 +1,47 @@
+import { sql } from 'kysely';
+import type { SymbologyFit } from '../core/job/views';
+import { contentOf, encodeOptionsOf } from '../core/payload/stamp';
+import { explainFit, symbologies, symbologyIds } from '../core/symbology';
+import type { Database } from './db';
+import { Refusal } from './http';
+
+/** Lists longer than this are judged by a sample spread evenly over them. */
+const most = 3000;
+
+/** For each symbology: how many records' content it can say, and for the rest the first reason and its mend. */
+export async function symbologyFits(
+  db: Database,
+  jobId: number,
+  stampId: string,
+): Promise<{ fits: SymbologyFit[]; looked: number; of: number }> {
+  const job = await db.selectFrom('jobs').select(['list_id', 'document']).where('id', '=', jobId).executeTakeFirstOrThrow();
+  const stamp = job.document.stamps.find((s) => s.id === stampId);
+  if (!stamp) throw new Refusal('That stamp is not here any more.', 404);
+  const { of } = await db
+    .selectFrom('records')
+    .select((e) => e.fn.countAll<number>().as('of'))
+    .where('list_id', '=', job.list_id)
+    .executeTakeFirstOrThrow();
+  const step = Math.max(1, Math.ceil(of / most));
+  const records = await db
+    .selectFrom('records')
+    .select('values')
+    .where('list_id', '=', job.list_id)
+    .where(sql<boolean>`position % ${step} = 0`)
+    .execute();
+  const payloads = records.map((r) => contentOf(stamp, r.values)).flatMap((c) => (c.state === 'said' ? [c.payload] : []));
+  const fits = symbologyIds.map((id): SymbologyFit => {
+    let misfits = 0;
+    let reason: string | undefined;
+    let mend: string | undefined;
+    for (const payload of payloads) {
+      const fit = explainFit(id, payload, encodeOptionsOf(stamp));
+      if (fit.fits) continue;
+      misfits++;
+      reason ??= fit.reason;
+      mend ??= fit.mend;
+    }
+    return { id, name: symbologies[id].name, about: symbologies[id].about, misfits, reason, mend };
+  });
+  return { fits, looked: payloads.length, of };
+}
