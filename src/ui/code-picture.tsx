@@ -7,7 +7,7 @@ export function CodeSvg({ code, size, label }: { code: CodePicture; size: number
       width={size}
       height={(size * code.rows) / code.columns}
       viewBox={`0 0 ${code.columns} ${code.rows}`}
-      shapeRendering="crispEdges"
+      shapeRendering={size < code.columns ? undefined : 'crispEdges'}
       role={label ? 'img' : undefined}
       aria-label={label}
       aria-hidden={label ? undefined : true}

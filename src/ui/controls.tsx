@@ -185,6 +185,8 @@ export function Choose<T extends string>({
     <Options
       aria-label={label}
       selectionMode="single"
+      disallowEmptySelection={value !== undefined}
+      escapeKeyBehavior="none"
       autoFocus
       selectedKeys={value === undefined ? [] : [value]}
       onSelectionChange={(keys) => {

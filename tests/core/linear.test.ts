@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { encode, expectedRead, explainFit, symbologies, type EncodeOptions, type SymbologyId } from '../../src/core';
+import { gs1CheckDigit } from '../../src/core/symbology/linear/bars';
 import { code128Words } from '../../src/core/symbology/linear/code-128';
 import { expandUpcE } from '../../src/core/symbology/linear/ean';
 import { barsOf, readAll, symbolPgm, witness } from '../helpers/barcode';
@@ -26,7 +27,7 @@ describe('module by module against an independent writer', () => {
     ['code-93', 'Code93', ['DH-0142', 'ABCDEFGHIJKLMNOPQRSTUVWXYZ', '0123456789', '-. $/+%', 'Sea kale', 'a/b?c=d&e@f']],
     ['codabar', 'Codabar', ['A0123456789B', 'C-$:/.+D'], { wide: 2 }],
     ['itf', 'ITF', ['0123456789', '98765432101234', '55']],
-    ['ean-13', 'EAN13', ['2000411000017', ...Array.from('0123456789', (d) => `${d}00041100001`)]],
+    ['ean-13', 'EAN13', ['2000411000017', ...Array.from('0123456789', (d) => `${d}00041100001${gs1CheckDigit(`${d}00041100001`)}`)]],
     ['ean-8', 'EAN8', ['20000004', '1234567', '9876543']],
     ['upc-a', 'UPCA', ['040000700418', '01234567890', '98765432109']],
     [
@@ -60,7 +61,7 @@ describe('module by module against an independent writer', () => {
   });
 
   test('the bearer bars of ITF-14 run over the quiet zones, four modules thick', () => {
-    const symbol = encode('itf-14', '1200041100001');
+    const symbol = encode('itf-14', '12000411000014');
     expect(symbol.rowHeights).toEqual([4, 32, 4]);
     expect(symbol.modules.slice(0, symbol.columns).every((m) => m === 1)).toBe(true);
     expect(Array.from(symbol.modules.slice(symbol.columns, symbol.columns + 10)).join('')).toBe('0000000000');
@@ -102,8 +103,14 @@ describe('read back by an independent reader', () => {
     'itf',
     fc.integer({ min: 3, max: 8 }).chain((n) => digits(n * 2)),
   );
-  property('itf-14', digits(13));
-  property('ean-13', digits(12));
+  property(
+    'itf-14',
+    digits(13).map((d) => d + gs1CheckDigit(d)),
+  );
+  property(
+    'ean-13',
+    digits(12).map((d) => d + gs1CheckDigit(d)),
+  );
   property('ean-8', digits(7));
   property('upc-a', digits(11));
   property('upc-e', digits(6));
@@ -134,6 +141,9 @@ describe('choices and refusals', () => {
     });
     expect(explainFit('ean-13', '2000-411000017')).toMatchObject({ position: 4, mend: 'Take hyphens and spaces out.' });
     expect(explainFit('ean-13', '40000070041')).toMatchObject({ mend: expect.stringContaining('zeros in front') });
+    // a whole shorter number is not taken for a longer one without its check digit
+    expect(explainFit('ean-13', '040000700418')).toMatchObject({ fits: false, mend: expect.stringContaining('Put a 0 in front') });
+    expect(explainFit('itf-14', '2000411000017')).toMatchObject({ fits: false, mend: expect.stringContaining('Put a 0 in front') });
     expect(explainFit('ean-8', '2000A')).toMatchObject({ fits: false, position: 4 });
     expect(explainFit('upc-e', '2123456')).toMatchObject({ fits: false, mend: 'Use UPC-A.' });
   });

@@ -98,7 +98,18 @@ export function withCheckDigit(text: string, length: number, name: string): stri
     );
   }
   requireCharacters(text, /\d/, name, 'digits only', 'Take it out, or use another symbology.');
-  if (text.length === length - 1) return text + gs1CheckDigit(text);
+  if (text.length === length - 1) {
+    // a whole GTIN-12 or GTIN-13 must not be taken for a longer number that lacks its check digit
+    if (length >= 13 && gs1CheckDigit(text.slice(0, -1)) === text.at(-1))
+      throw new EncodeError(
+        'length',
+        `This looks like a whole ${length - 1}-digit product number, check digit and all; ${name} has ${length} digits.`,
+        {
+          mend: `Put a 0 in front to say the same number, or write all ${length} digits.`,
+        },
+      );
+    return text + gs1CheckDigit(text);
+  }
   if (text.length !== length) {
     const mend =
       text.length < length - 1
