@@ -1,7 +1,7 @@
 import { spawn } from 'node:child_process';
 import { runOnce, type TaskList } from 'graphile-worker';
 import { parse } from 'csv-parse/sync';
-import { afterAll, beforeAll, beforeEach, describe, expect, test } from 'vitest';
+import { afterAll, beforeAll, beforeEach, describe, expect, onTestFinished, test } from 'vitest';
 import { createJob, createList, editCells, stepBack } from '../../src/server/lists';
 import { changeJob, jump, ledgerRows, listJobs, viewJob } from '../../src/server/jobs';
 import { rejudge } from '../../src/server/judge';
@@ -247,11 +247,13 @@ describe('a run', () => {
       throw new Error('the run did not get there in time');
     };
     const first = worker();
+    onTestFinished(() => void first.kill('SIGKILL'));
     await until((run) => run.made > 0);
     first.kill('SIGKILL');
     const made = (await viewRun(t.db, runId)).made;
     expect(made).toBeLessThan(900);
     const second = worker();
+    onTestFinished(() => void second.kill('SIGKILL'));
     const run = await until((r) => r.state === 'done');
     second.kill('SIGTERM');
     expect(run).toMatchObject({ made: 900, codes: 900, read: 900, failed: 0 });

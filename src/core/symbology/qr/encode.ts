@@ -125,10 +125,12 @@ export function encodeQr(payload: string | Uint8Array, options: QrOptions = {}):
   const { size } = template;
   const modules = new Uint8Array(size * size);
   for (let r = 0, i = 0; r < size; r++)
-    for (let w = 0; w < template.words; w++) {
-      const word = bits[r * template.words + w] ^ overlay.bits[r * template.words + w];
-      const end = Math.min(32, size - w * 32);
-      for (let b = 0; b < end; b++) modules[i++] = (word >>> b) & 1;
+    for (let w = 0, at = r * template.words; w < template.words; w++, at++) {
+      let word = bits[at] ^ overlay.bits[at];
+      for (const end = i + Math.min(32, size - w * 32); i < end; i++) {
+        modules[i] = word & 1;
+        word >>>= 1;
+      }
     }
   return {
     kind: 'matrix',
@@ -169,15 +171,17 @@ function codewords({ units, segmentation, version, level }: QrPlan): Uint8Array 
 
 function place(words: Uint8Array, template: Template, bits: Int32Array, transposed: Int32Array): void {
   const { order, transposedOrder } = template;
-  for (let i = 0, at = 0; i < words.length; i++) {
-    const word = words[i];
-    for (let b = 7; b >= 0; b--, at++)
-      if ((word >> b) & 1) {
-        const o = order[at];
-        const t = transposedOrder[at];
-        bits[o >> 5] |= 1 << (o & 31);
-        transposed[t >> 5] |= 1 << (t & 31);
-      }
+  for (let i = 0; i < words.length; i++) {
+    // only the bits that are set, from the most significant
+    for (let word = words[i]; word !== 0;) {
+      const lead = Math.clz32(word);
+      word ^= 0x80000000 >>> lead;
+      const at = i * 8 + lead - 24;
+      const o = order[at];
+      const t = transposedOrder[at];
+      bits[o >> 5] |= 1 << (o & 31);
+      transposed[t >> 5] |= 1 << (t & 31);
+    }
   }
 }
 

@@ -16,6 +16,14 @@ function popcount(value: number): number {
   return Math.imul((v + (v >>> 4)) & 0x0f0f0f0f, 0x01010101) >>> 24;
 }
 
+/** Bits of `a` plus twice the bits of `b`, counted together. */
+function countWithStarts(a: number, b: number): number {
+  const a2 = a - ((a >>> 1) & 0x55555555);
+  const b2 = b - ((b >>> 1) & 0x55555555);
+  const n = (a2 & 0x33333333) + ((a2 >>> 2) & 0x33333333) + 2 * ((b2 & 0x33333333) + ((b2 >>> 2) & 0x33333333));
+  return Math.imul((n & 0x0f0f0f0f) + ((n >>> 4) & 0x0f0f0f0f), 0x01010101) >>> 24;
+}
+
 /**
  * Penalty of runs and finder-like patterns down the columns (ISO/IEC 18004, evaluation of data masking, N1 and N3),
  * 32 columns at a time. The other direction is the same on the transposed matrix. Outside the symbol counts as light.
@@ -52,7 +60,7 @@ export function columnPenalty(bits: Int32Array, size: number, words: number, lim
       if (r > 0 && r < size) {
         const e = ~(row ^ a1) & valid;
         const five = e & e1 & e2 & e3;
-        if (five !== 0) penalty += popcount(five) + 2 * popcount(five & ~runs);
+        if (five !== 0) penalty += countWithStarts(five, five & ~runs);
         runs = five;
         e3 = e2;
         e2 = e1;
