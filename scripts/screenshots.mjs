@@ -54,6 +54,15 @@ try {
   await shot('piece');
   await page.keyboard.press('4');
   await shot('run');
+  await page.goto(`${url}/jobs`);
+  await page.getByRole('link', { name: 'Packet labels' }).click();
+  await page.getByText('the same,').waitFor();
+  await page.getByTitle('Symbology').click();
+  await page.getByRole('option').first().waitFor();
+  await shot('symbology');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('3');
+  await shot('piece-packet');
   await page.goto(`${url}/bring-in`);
   await page.locator('input[type=file]').setInputFiles(join(root, 'demo/equipment.csv'));
   await page.getByRole('button', { name: /^Bring in 240/ }).waitFor();

@@ -101,13 +101,16 @@ export async function viewJob(db: Database, id: number): Promise<JobView> {
 const escapeLike = (text: string): string => text.replace(/[\\%_]/g, '\\$&');
 
 function filtered(db: Database, jobId: number, filter: Filter, q: string) {
-  let query = db.selectFrom('job_rows').innerJoin('records', 'records.id', 'job_rows.record_id').where('job_rows.job_id', '=', jobId);
+  let query = db.selectFrom('job_rows').where('job_rows.job_id', '=', jobId);
   if (filter !== 'all') query = query.where('job_rows.overall', '=', filter);
-  if (q.trim() !== '')
-    query = query.where(
-      sql<boolean>`exists (select 1 from json_each_text(records.values) cell where cell.value ilike ${`%${escapeLike(q.trim())}%`})`,
-    );
-  return query;
+  const words = q.trim();
+  if (words === '') return query;
+  const like = `%${escapeLike(words)}%`;
+  // the whole text first, which is quick; then the cells, so that neither headings nor quotes of JSON are found
+  const roughly = /["\\]/.test(words) ? sql`true` : sql`r.values::text ilike ${like}`;
+  return query.where(
+    sql<boolean>`exists (select 1 from records r where r.id = job_rows.record_id and ${roughly} and exists (select 1 from json_each_text(r.values) cell where cell.value ilike ${like}))`,
+  );
 }
 
 /** A window of a job's records as the ledger shows them, and how many there are in all. */
@@ -118,7 +121,10 @@ export async function ledgerRows(
 ): Promise<{ total: number; rows: LedgerRow[] }> {
   const base = filtered(db, jobId, filter, q);
   const { total } = await base.select((e) => e.fn.countAll<number>().as('total')).executeTakeFirstOrThrow();
-  const rows = await base
+  const window = base.select('job_rows.record_id').orderBy('job_rows.position').offset(offset).limit(limit);
+  const rows = await db
+    .selectFrom('job_rows')
+    .innerJoin('records', 'records.id', 'job_rows.record_id')
     .select([
       'records.id',
       'records.position',
@@ -132,9 +138,9 @@ export async function ledgerRows(
       'run_place',
       'notes',
     ])
-    .orderBy('records.position')
-    .offset(offset)
-    .limit(limit)
+    .where('job_rows.job_id', '=', jobId)
+    .where('job_rows.record_id', 'in', window)
+    .orderBy('job_rows.position')
     .execute();
   return {
     total,
@@ -167,6 +173,7 @@ export async function jump(db: Database, jobId: number, { to, filter, q }: z.inf
   const name = nameColumn(columns) ?? keyColumn(columns) ?? columns[0];
   const value = sql<string>`coalesce(records.values->>${name.id}, '')`;
   const ranked = filtered(db, jobId, filter, q)
+    .innerJoin('records', 'records.id', 'job_rows.record_id')
     .select([
       sql<number>`row_number() over (order by records.position) - 1`.as('index'),
       sql<number>`length(${value})`.as('length'),

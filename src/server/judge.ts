@@ -99,7 +99,7 @@ async function store(
   db: Database,
   job: Judgeable,
   columns: readonly Column[],
-  records: readonly { id: number; values: Values }[],
+  records: readonly { id: number; position: number; values: Values }[],
   repeated: ReadonlySet<string>,
 ): Promise<void> {
   if (records.length === 0) return;
@@ -115,10 +115,10 @@ async function store(
     judgeRow(document, columns, record.values, key !== undefined && repeated.has((record.values[key.id] ?? '').trim()), fonts),
   );
   await sql`
-    insert into job_rows (job_id, record_id, records_mark, stamps_mark, piece_mark, overall, notes)
+    insert into job_rows (job_id, record_id, position, records_mark, stamps_mark, piece_mark, overall, notes)
     select ${job.id}::int, * from unnest(
-      ${records.map((r) => r.id)}::bigint[], ${verdicts.map((v) => v.records)}::text[], ${verdicts.map((v) => v.stamps)}::text[],
+      ${records.map((r) => r.id)}::bigint[], ${records.map((r) => r.position)}::int[], ${verdicts.map((v) => v.records)}::text[], ${verdicts.map((v) => v.stamps)}::text[],
       ${verdicts.map((v) => v.piece)}::text[], ${verdicts.map((v) => v.overall)}::text[], ${verdicts.map((v) => JSON.stringify(v.notes))}::json[])
-    on conflict (job_id, record_id) do update set records_mark = excluded.records_mark, stamps_mark = excluded.stamps_mark,
+    on conflict (job_id, record_id) do update set position = excluded.position, records_mark = excluded.records_mark, stamps_mark = excluded.stamps_mark,
       piece_mark = excluded.piece_mark, overall = excluded.overall, notes = excluded.notes`.execute(db);
 }

@@ -91,6 +91,8 @@ export interface JobVersions {
 export interface JobRows {
   job_id: number;
   record_id: number;
+  /** The record's place in its list, so that windows of the ledger need no join to be found. */
+  position: number;
   records_mark: Mark;
   stamps_mark: Mark;
   piece_mark: Mark;

@@ -122,7 +122,8 @@ export function JobScreen({ initial }: { initial: JobView }) {
   const judging = job.judging > 0;
   useEffect(() => {
     void client.invalidateQueries({ queryKey: ['rows', id] });
-  }, [client, id, judging]);
+    // each step of the checking brings more rows
+  }, [client, id, job.judging]);
 
   const refresh = useCallback(
     () => Promise.all([client.invalidateQueries({ queryKey: ['job', id] }), client.invalidateQueries({ queryKey: ['rows', id] })]),

@@ -274,11 +274,13 @@ export function Ledger({ see, loading }: { see: (from: number, to: number, hand:
         </div>
         {total === 0 && !loading && (
           <Empty>
-            {job.counts.all === 0
-              ? 'This list has no records yet.'
-              : state.query
-                ? `No record holds “${state.query}”.`
-                : 'No record is in this state.'}
+            {job.judging > 0
+              ? 'The records are being checked; they appear here as that goes on.'
+              : job.counts.all === 0
+                ? 'This list has no records yet.'
+                : state.query
+                  ? `No record holds “${state.query}”.`
+                  : 'No record is in this state.'}
           </Empty>
         )}
       </Scroller>

@@ -74,6 +74,7 @@ export async function up(db: Kysely<unknown>): Promise<void> {
     create table job_rows (
       job_id integer not null references jobs on delete cascade,
       record_id bigint not null references records on delete cascade,
+      position integer not null,
       records_mark text not null,
       stamps_mark text not null,
       piece_mark text not null,
@@ -85,7 +86,8 @@ export async function up(db: Kysely<unknown>): Promise<void> {
       run_place integer,
       primary key (job_id, record_id)
     );
-    create index job_rows_by_mark on job_rows (job_id, overall);
+    create index job_rows_by_place on job_rows (job_id, position, record_id);
+    create index job_rows_by_mark on job_rows (job_id, overall, position, record_id);
     create table runs (
       id integer generated always as identity primary key,
       job_id integer not null references jobs on delete cascade,
