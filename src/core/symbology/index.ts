@@ -1,3 +1,4 @@
+import { encodeAztec, planAztec, type AztecOptions } from './aztec/encode';
 import { encodeDataMatrix, planDataMatrix, type DataMatrixOptions } from './data-matrix/encode';
 import { checkCodabar, encodeCodabar, type CodabarOptions } from './linear/codabar';
 import { checkCode128, encodeCode128 } from './linear/code-128';
@@ -13,7 +14,7 @@ export type { QrOptions } from './qr/encode';
 export { qrLevels, type QrLevel } from './qr/tables';
 
 /** Options of every symbology; each reads its own and ignores the rest. */
-export type EncodeOptions = QrOptions & DataMatrixOptions & Code39Options & CodabarOptions & ItfOptions;
+export type EncodeOptions = QrOptions & DataMatrixOptions & AztecOptions & Code39Options & CodabarOptions & ItfOptions;
 
 /** One entry per symbology: to add one, write its folder or file, add its id in `types.ts` and its entry here. */
 export interface Symbology {
@@ -33,7 +34,7 @@ export interface Symbology {
 }
 
 export type ReaderFormat =
-  'QRCode' | 'DataMatrix' | 'Code128' | 'Code39Std' | 'Code93' | 'Codabar' | 'ITF' | 'EAN13' | 'EAN8' | 'UPCA' | 'UPCE';
+  'QRCode' | 'DataMatrix' | 'Aztec' | 'Code128' | 'Code39Std' | 'Code93' | 'Codabar' | 'ITF' | 'EAN13' | 'EAN8' | 'UPCA' | 'UPCE';
 
 const textOf = (symbol: CodeSymbol): string =>
   typeof symbol.payload === 'string' ? symbol.payload : Array.from(symbol.payload, (b) => String.fromCharCode(b)).join('');
@@ -73,6 +74,17 @@ const entries: readonly Symbology[] = [
     expectedRead: sameText('DataMatrix'),
     about:
       'The smallest square for a short number: asset tags, instruments, small parts. Read by scanners that take pictures and by many phones, not by all.',
+  },
+  {
+    id: 'aztec',
+    name: 'Aztec code',
+    readerFormat: 'Aztec',
+    linear: false,
+    encode: encodeAztec,
+    check: (payload, options) => void planAztec(payload, options),
+    expectedRead: sameText('Aztec'),
+    about:
+      'A square that needs no margin: tickets on phones and on paper. Read by scanners that take pictures and by many phones, not by all.',
   },
   linear(
     'code-128',

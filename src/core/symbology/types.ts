@@ -5,6 +5,7 @@
 export const symbologyIds = [
   'qr',
   'data-matrix',
+  'aztec',
   'code-128',
   'code-39',
   'code-93',

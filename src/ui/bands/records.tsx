@@ -45,6 +45,20 @@ const Cell = styled.div`
     padding: 0 6px;
   }
 `;
+/** Always in sight, so that nobody misses the columns further right. */
+const Slider = styled.div`
+  overflow-x: scroll;
+  height: 13px;
+  border-top: 1px solid ${colour.rule};
+  &::-webkit-scrollbar {
+    height: 11px;
+  }
+  &::-webkit-scrollbar-thumb {
+    background: ${colour.ruleStrong};
+    border: 2px solid ${colour.paper};
+    border-radius: 5px;
+  }
+`;
 const HeadCell = styled.div`
   position: absolute;
   top: 0;
@@ -152,16 +166,15 @@ export function RecordsHeads() {
         ))}
       </Strip>
       {total > width && (
-        <div
+        <Slider
           ref={bar}
           tabIndex={0}
           role="region"
           aria-label="Columns further right"
           onScroll={(e) => scroll.moveTo(e.currentTarget.scrollLeft)}
-          style={{ overflowX: 'auto', height: 13, scrollbarWidth: 'thin', borderTop: `1px solid ${colour.rule}` }}
         >
           <div style={{ width: total, height: 1 }} />
-        </div>
+        </Slider>
       )}
     </>
   );

@@ -84,7 +84,7 @@ function RunEntry({ run }: { run: RunView }) {
   return (
     <Entry aria-label={`Run ${run.name}`}>
       <h3>{run.name}</h3>
-      <Small suppressHydrationWarning>
+      <Small suppressHydrationWarning style={{ paddingRight: 62 }}>
         {when(run.created)} · {count(run.pieces, 'piece', 'pieces')} on {count(run.sheets, 'sheet', 'sheets')}
       </Small>
       {going && (
