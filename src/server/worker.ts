@@ -48,8 +48,9 @@ async function orFail(runId: number, job: { attempts: number; max_attempts: numb
 
 const events: WorkerEvents = new EventEmitter();
 const own: string[] = [];
-events.on('worker:create', ({ worker }) => {
-  own.push(worker.workerId);
+// the queue locks tasks under the name of the pool, not of the worker in it
+events.on('pool:create', ({ workerPool }) => {
+  own.push(workerPool.id);
   void heartbeat();
 });
 

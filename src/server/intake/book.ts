@@ -1,5 +1,5 @@
 import { read, SSF, utils, type CellObject, type WorkSheet } from '@e965/xlsx';
-import { Unzip, UnzipInflate } from 'fflate';
+import { Unzip, UnzipInflate, unzipSync } from 'fflate';
 import { decodeText, parseSeparated } from './text';
 
 /** A file or paste as rows of text, nothing decided yet. */
@@ -81,19 +81,32 @@ function readText(name: string, bytes: Uint8Array): Book {
   return { kind: `text with ${separator}, ${encoding}`, sheets: [{ name: name.replace(/\.[^.]+$/, ''), hidden: false, rows, notes: [] }] };
 }
 
-/** Unpacks without keeping anything, only to learn what a ZIP holds and how much it would come to. */
+const bomb = (name: string): IntakeError =>
+  new IntakeError(
+    `${name} would unpack to more than ${megabytes(mostUnpacked)}, which no list of records needs. It was not opened. Save the sheet as CSV and bring that in.`,
+  );
+
+/**
+ * Learns what a ZIP holds and how much it would come to: by what it says of itself, and then, since that may be a lie,
+ * by unpacking it without keeping anything.
+ */
 function inspectZip(bytes: Uint8Array, name: string): Set<string> {
   const names = new Set<string>();
+  let declared = 0;
+  unzipSync(bytes, {
+    filter: (file) => {
+      names.add(file.name);
+      declared += file.originalSize;
+      return false;
+    },
+  });
+  if (declared > mostUnpacked) throw bomb(name);
   let unpacked = 0;
   const unzip = new Unzip((file) => {
-    names.add(file.name);
     file.ondata = (error, data) => {
       if (error) throw error;
       unpacked += data.length;
-      if (unpacked > mostUnpacked)
-        throw new IntakeError(
-          `${name} would unpack to more than ${megabytes(mostUnpacked)}, which no list of records needs. It was not opened. Save the sheet as CSV and bring that in.`,
-        );
+      if (unpacked > mostUnpacked) throw bomb(name);
     };
     file.start();
   });
