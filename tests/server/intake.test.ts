@@ -48,6 +48,7 @@ describe('separated text', () => {
     expect(findSeparator('a\tb\n1,5\t2\n')).toBe('\t');
     expect(findSeparator('"a;b;c",d\n"x;y;z",e\n')).toBe(',');
     expect(findSeparator('one\ntwo\n')).toBe(',');
+    expect(findSeparator('Lamps of the garden\n\nTag;Item\n1;a, b\n2;c\n')).toBe(';');
   });
 
   test('values stay as written: zeros, long digits, quotes, line breaks in a cell', () => {

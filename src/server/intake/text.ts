@@ -34,13 +34,22 @@ export function findSeparator(text: string): Separator {
   let bestScore = 0;
   for (const separator of Object.keys(separators) as Separator[]) {
     const counts = lines.map((line) => countOutsideQuotes(line, separator));
-    const first = counts[0] ?? 0;
-    if (first === 0) continue;
-    const score = (counts.filter((n) => n === first).length / counts.length) * 100 + Math.min(first, 50);
+    // the count most lines agree on: a title line above the table must not decide
+    const common = Math.max(
+      0,
+      ...counts
+        .filter((n) => n > 0)
+        .sort((a, b) => timesIn(counts, a) - timesIn(counts, b))
+        .slice(-1),
+    );
+    if (common === 0) continue;
+    const score = (timesIn(counts, common) / counts.length) * 100 + Math.min(common, 50);
     if (score > bestScore) [best, bestScore] = [separator, score];
   }
   return best;
 }
+
+const timesIn = (counts: readonly number[], wanted: number): number => counts.filter((n) => n === wanted).length;
 
 /** Logical lines: a line break inside quotes does not end one. */
 function firstLines(text: string, most: number): string[] {
