@@ -14,6 +14,7 @@ import { Mark } from '../mark';
 import { colour, font } from '../theme';
 import type { PiecePicture } from '../../workers/protocol';
 import { ElementSentence } from './element-sentence';
+import { ElementBox, Rulers } from './piece-parts';
 import { PlacePicker } from './place-picker';
 
 /** The piece of a record as SVG in mm. */
@@ -329,108 +330,5 @@ export function PieceBand() {
         </span>
       </div>
     </Bench>
-  );
-}
-
-const Handle = styled.button`
-  all: unset;
-  position: absolute;
-  cursor: move;
-  touch-action: none;
-  &:hover {
-    outline: 1px solid ${colour.violet};
-  }
-  &:focus-visible {
-    outline: 2px solid ${colour.violet};
-  }
-  &[aria-pressed='true'] {
-    outline: 1.5px solid ${colour.violet};
-  }
-  &[data-problem] {
-    outline: 1.5px solid ${colour.look};
-  }
-`;
-
-function ElementBox({
-  box,
-  element,
-  scale,
-  selected,
-  onSelect,
-  onMove,
-  problem,
-}: {
-  box: PiecePicture['boxes'][number];
-  element: PieceElement | undefined;
-  scale: number;
-  selected: boolean;
-  onSelect: () => void;
-  onMove: (element: PieceElement) => void;
-  problem: string | undefined;
-}) {
-  const [drag, setDrag] = useState<{ x: number; y: number; dx: number; dy: number }>();
-  if (!element) return null;
-  const moved = (dx: number, dy: number) =>
-    onMove({ ...element, x: Math.round((element.x + dx) * 10) / 10, y: Math.round((element.y + dy) * 10) / 10 });
-  return (
-    <Handle
-      type="button"
-      aria-pressed={selected}
-      aria-label={`${element.kind === 'text' ? 'Words' : 'Code'} at ${element.x}, ${element.y} mm${problem ? `, ${problem}` : ''}`}
-      data-problem={problem}
-      style={{
-        left: (box.x + (drag?.dx ?? 0)) * scale,
-        top: (box.y + (drag?.dy ?? 0)) * scale,
-        width: box.width * scale,
-        height: box.height * scale,
-        background: drag ? 'rgb(87 54 163 / 10%)' : undefined,
-      }}
-      onFocus={onSelect}
-      onPointerDown={(e) => {
-        onSelect();
-        e.currentTarget.setPointerCapture(e.pointerId);
-        setDrag({ x: e.clientX, y: e.clientY, dx: 0, dy: 0 });
-      }}
-      onPointerMove={(e) => drag && setDrag({ ...drag, dx: (e.clientX - drag.x) / scale, dy: (e.clientY - drag.y) / scale })}
-      onPointerUp={() => {
-        if (drag && Math.hypot(drag.dx, drag.dy) > 0.3) moved(drag.dx, drag.dy);
-        setDrag(undefined);
-      }}
-      onKeyDown={(e) => {
-        const step = e.shiftKey ? 1 : 0.1;
-        const by: Record<string, [number, number]> = {
-          ArrowLeft: [-step, 0],
-          ArrowRight: [step, 0],
-          ArrowUp: [0, -step],
-          ArrowDown: [0, step],
-        };
-        if (!by[e.key] || !e.altKey) return;
-        e.preventDefault();
-        moved(...by[e.key]);
-      }}
-    />
-  );
-}
-
-/** Rulers in mm along the top and the left of a piece. */
-function Rulers({ width, height, scale, children }: { width: number; height: number; scale: number; children: React.ReactNode }) {
-  const ticks = (length: number) => Array.from({ length: Math.floor(length / 10) + 1 }, (_, i) => i * 10);
-  const style = { position: 'absolute', font: `400 10.5px/1 ${font.code}`, color: colour.inkSoft } as const;
-  return (
-    <div style={{ position: 'relative' }}>
-      <div aria-hidden>
-        {ticks(width).map((mm) => (
-          <span key={mm} style={{ ...style, left: mm * scale, top: -18, transform: 'translateX(-50%)' }}>
-            {mm}
-          </span>
-        ))}
-        {ticks(height).map((mm) => (
-          <span key={mm} style={{ ...style, top: mm * scale, left: -24, width: 18, textAlign: 'right', transform: 'translateY(-50%)' }}>
-            {mm}
-          </span>
-        ))}
-      </div>
-      {children}
-    </div>
   );
 }
