@@ -1,7 +1,8 @@
+import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { beforeAll, describe, expect, test } from 'vitest';
 import { firstStamp } from '../../src/core/payload/stamp';
-import { fontCatalogue, fontKeys, fontsFor } from '../../src/core/piece/fonts';
+import { FontBook, fontCatalogue, fontKeys, fontsFor } from '../../src/core/piece/fonts';
 import { firstPiece, makePiece, wordProblems } from '../../src/core/piece/piece';
 import { placeOnStock, placesOn, sheetsFor, stockById, stocks } from '../../src/core/piece/stock';
 import { fitText, type TextStyle } from '../../src/core/piece/text';
@@ -9,7 +10,6 @@ import { cutChunks, safeFileName } from '../../src/core/run/plan';
 import { measure } from '../../src/core/look/look';
 import { encode } from '../../src/core';
 import { fontBook } from '../../src/server/fonts';
-import type { FontBook } from '../../src/core/piece/fonts';
 import type { Column } from '../../src/core/records/columns';
 
 let fonts: FontBook;
@@ -38,6 +38,27 @@ describe('typefaces', () => {
         { numRuns: 120 },
       );
     }
+  });
+
+  test('glyphs keep their text, whatever was drawn or embedded before', () => {
+    const book = new FontBook();
+    const file = fontCatalogue.find((f) => f.key === 'atkinson')!.file;
+    book.add('atkinson', readFileSync(`node_modules/${file}`));
+    const face = book.font('atkinson');
+    // accented letters are made of others, which drawing and embedding bring along
+    const subset = face.source.createSubset() as unknown as { includeGlyph(id: number): number; encode(): Uint8Array };
+    for (let id = 0; id < face.source.numGlyphs; id++) {
+      face.flatOutline(id);
+      subset.includeGlyph(id);
+    }
+    subset.encode();
+    for (const text of ['Lamp 00100', 'Søren Ågård', 'Dvořák Jiřina'])
+      expect(
+        face
+          .shape(text)
+          .map((g) => g.text)
+          .join(''),
+      ).toBe(text);
   });
 
   test('every script of the volunteers’ names is covered, and what is not is named', () => {

@@ -156,9 +156,15 @@ export class Typeface {
   private readonly paths = new Map<number, OutlineCommand[]>();
   private readonly svgPaths = new Map<number, string>();
 
+  /**
+   * @param source gives outlines, widths and subsets
+   * @param shaper a second reading of the same file, for shaping alone: the library remembers each glyph with the text it was
+   * first asked for, and a glyph first met as a part of an outline or a subset would have none
+   */
   constructor(
     readonly key: string,
     readonly source: fontkit.Font,
+    private readonly shaper: fontkit.Font,
   ) {
     this.unitsPerEm = source.unitsPerEm;
     this.ascent = source.ascent;
@@ -227,7 +233,7 @@ export class Typeface {
 
   /** The full shaper, with nothing remembered. */
   shapeFully(text: string, direction: 'ltr' | 'rtl'): ShapedGlyph[] {
-    const run = this.source.layout(text, undefined, undefined, undefined, direction);
+    const run = this.shaper.layout(text, undefined, undefined, undefined, direction);
     return run.glyphs.map((glyph, i) => ({
       id: glyph.id,
       advance: run.positions[i].xAdvance,
@@ -269,7 +275,10 @@ export class FontBook {
   private readonly faces = new Map<string, Typeface>();
 
   add(key: string, bytes: Uint8Array): void {
-    this.faces.set(key, new Typeface(key, fontkit.create(bytes as Buffer) as fontkit.Font));
+    this.faces.set(
+      key,
+      new Typeface(key, fontkit.create(bytes as Buffer) as fontkit.Font, fontkit.create(bytes as Buffer) as fontkit.Font),
+    );
   }
 
   has(key: string): boolean {
