@@ -26,6 +26,14 @@ const samples: Record<SymbologyId, string> = {
   'ean-8': '20000004',
   'upc-a': '040000700418',
   'upc-e': '01234505',
+  'micro-qr': 'DH-0142',
+  rmqr: 'DH-0142',
+  pdf417: 'DH-0142',
+  maxicode: 'DH-0142',
+  'gs1-128': '(01)02000411000017(10)AB',
+  'gs1-databar': '(01)02000411000017',
+  'gs1-data-matrix': '(01)02000411000017(10)AB',
+  'gs1-qr': '(01)02000411000017(10)AB',
 };
 const stampOf = (symbology: SymbologyId, look: Partial<Stamp['look']> = {}): Stamp => {
   const first = firstStamp(columns);

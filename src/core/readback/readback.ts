@@ -18,11 +18,11 @@ export interface Reading {
   unusedCorrection?: number;
 }
 
-const settings: ReaderOptions = { tryHarder: true, textMode: 'Plain', maxNumberOfSymbols: 1 };
+const settings: ReaderOptions = { tryHarder: true, textMode: 'Plain', maxNumberOfSymbols: 1, eanAddOnSymbol: 'Read' };
 
 /** Reads a code from a grey picture or from the bytes of a picture file. Undefined when there is none that reads. */
 export async function readImage(image: GreyImage | Uint8Array, symbology?: SymbologyId): Promise<Reading | undefined> {
-  const formats = symbology ? [symbologies[symbology].readerFormat] : [];
+  const formats = symbology ? symbologies[symbology].readerFormats.slice() : [];
   const [result] = await readBarcodes(image instanceof Uint8Array ? image : pgm(image), { ...settings, formats });
   if (!result?.isValid) return undefined;
   const extra: unknown = result.extra ? JSON.parse(result.extra) : {};

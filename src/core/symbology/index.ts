@@ -1,10 +1,16 @@
+import { encodeDatabar, expectedDatabarRead, planDatabar, type DatabarOptions } from './databar/encode';
+import { checkGs1128, checkGs1DataMatrix, checkGs1Qr, encodeGs1128, encodeGs1DataMatrix, encodeGs1Qr, expectedGs1Read } from './gs1';
+import { encodeMaxicode, expectedMaxicodeRead, planMaxicode, type MaxicodeOptions } from './maxicode/encode';
+import { encodePdf417, planPdf417, type Pdf417Options } from './pdf417/encode';
+import { encodeMicroQr, planMicroQr } from './qr/micro';
+import { encodeRmqr, planRmqr } from './qr/rmqr';
 import { encodeAztec, planAztec, type AztecOptions } from './aztec/encode';
 import { encodeDataMatrix, planDataMatrix, type DataMatrixOptions } from './data-matrix/encode';
 import { checkCodabar, encodeCodabar, type CodabarOptions } from './linear/codabar';
 import { checkCode128, encodeCode128 } from './linear/code-128';
 import { checkCode39, encodeCode39, fullAsciiPairs, type Code39Options } from './linear/code-39';
 import { checkCode93, encodeCode93 } from './linear/code-93';
-import { checkEan13, checkEan8, checkUpcA, checkUpcE, encodeEan13, encodeEan8, encodeUpcA, encodeUpcE, expandUpcE } from './linear/ean';
+import { ean13, ean8, expandUpcE, upcA, upcE, type EanOptions } from './linear/ean';
 import { checkItf, checkItf14, encodeItf, encodeItf14, type ItfOptions } from './linear/itf';
 import { encodeQr, expectedQrRead, planQr, type QrOptions } from './qr/encode';
 import { EncodeError, symbologyIds, type CodeSymbol, type ExpectedRead, type Fit, type SymbologyId } from './types';
@@ -14,7 +20,16 @@ export type { QrOptions } from './qr/encode';
 export { qrLevels, type QrLevel } from './qr/tables';
 
 /** Options of every symbology; each reads its own and ignores the rest. */
-export type EncodeOptions = QrOptions & DataMatrixOptions & AztecOptions & Code39Options & CodabarOptions & ItfOptions;
+export type EncodeOptions = QrOptions &
+  DataMatrixOptions &
+  AztecOptions &
+  Code39Options &
+  CodabarOptions &
+  ItfOptions &
+  EanOptions &
+  DatabarOptions &
+  Pdf417Options &
+  MaxicodeOptions & { /** Greatest height of an rMQR code in modules. */ maxRows?: number };
 
 /** One entry per symbology: to add one, write its folder or file, add its id in `types.ts` and its entry here. */
 export interface Symbology {
@@ -29,18 +44,45 @@ export interface Symbology {
   /** Checks a payload without drawing; throws EncodeError as `encode` would. */
   check(payload: string, options: EncodeOptions): void;
   expectedRead(symbol: CodeSymbol, options: EncodeOptions): ExpectedRead;
-  /** The independent reader's name of the format. */
-  readerFormat: ReaderFormat;
+  /** The independent reader's names of the format. */
+  readerFormats: readonly ReaderFormat[];
 }
 
 export type ReaderFormat =
-  'QRCode' | 'DataMatrix' | 'Aztec' | 'Code128' | 'Code39Std' | 'Code93' | 'Codabar' | 'ITF' | 'EAN13' | 'EAN8' | 'UPCA' | 'UPCE';
+  | 'QRCode'
+  | 'MicroQRCode'
+  | 'RMQRCode'
+  | 'DataMatrix'
+  | 'Aztec'
+  | 'PDF417'
+  | 'CompactPDF417'
+  | 'MaxiCode'
+  | 'Code128'
+  | 'Code39Std'
+  | 'Code93'
+  | 'Codabar'
+  | 'ITF'
+  | 'EAN13'
+  | 'EAN8'
+  | 'UPCA'
+  | 'UPCE'
+  | 'DataBar'
+  | 'DataBarLtd'
+  | 'DataBarExp';
 
 const textOf = (symbol: CodeSymbol): string =>
   typeof symbol.payload === 'string' ? symbol.payload : Array.from(symbol.payload, (b) => String.fromCharCode(b)).join('');
 const sameText =
   (format: string) =>
   (symbol: CodeSymbol): ExpectedRead => ({ format, text: textOf(symbol) });
+
+/** Product numbers with an add-on are read one after the other. */
+const productRead =
+  (format: string, whole: (digits: string) => string = (digits) => digits) =>
+  (symbol: CodeSymbol): ExpectedRead => {
+    const [digits, addOn] = textOf(symbol).split('+');
+    return { format, text: whole(digits) + (addOn ?? '') };
+  };
 
 const linear = (
   id: SymbologyId,
@@ -50,13 +92,13 @@ const linear = (
   encode: Symbology['encode'],
   check: Symbology['check'],
   expected: Symbology['expectedRead'] = sameText(readerFormat),
-): Symbology => ({ id, name, readerFormat, about, linear: true, encode, check, expectedRead: expected });
+): Symbology => ({ id, name, readerFormats: [readerFormat], about, linear: true, encode, check, expectedRead: expected });
 
 const entries: readonly Symbology[] = [
   {
     id: 'qr',
     name: 'QR code',
-    readerFormat: 'QRCode',
+    readerFormats: ['QRCode'],
     linear: false,
     encode: encodeQr,
     check: (payload, options) => void planQr(payload, options),
@@ -67,7 +109,7 @@ const entries: readonly Symbology[] = [
   {
     id: 'data-matrix',
     name: 'Data Matrix',
-    readerFormat: 'DataMatrix',
+    readerFormats: ['DataMatrix'],
     linear: false,
     encode: encodeDataMatrix,
     check: (payload, options) => void planDataMatrix(payload, options),
@@ -78,7 +120,7 @@ const entries: readonly Symbology[] = [
   {
     id: 'aztec',
     name: 'Aztec code',
-    readerFormat: 'Aztec',
+    readerFormats: ['Aztec'],
     linear: false,
     encode: encodeAztec,
     check: (payload, options) => void planAztec(payload, options),
@@ -139,26 +181,123 @@ const entries: readonly Symbology[] = [
     encodeItf14,
     (p) => void checkItf14(p),
   ),
-  linear('ean-13', 'EAN-13', 'EAN13', 'The 13-digit product number at the till.', encodeEan13, (p) => void checkEan13(p)),
-  linear('ean-8', 'EAN-8', 'EAN8', 'The 8-digit product number for small packs.', encodeEan8, (p) => void checkEan8(p)),
+  linear(
+    'ean-13',
+    'EAN-13',
+    'EAN13',
+    'The 13-digit product number at the till.',
+    ean13.encode,
+    (p, o) => void ean13.check(p, o),
+    productRead('EAN13'),
+  ),
+  linear(
+    'ean-8',
+    'EAN-8',
+    'EAN8',
+    'The 8-digit product number for small packs.',
+    ean8.encode,
+    (p, o) => void ean8.check(p, o),
+    productRead('EAN8'),
+  ),
   linear(
     'upc-a',
     'UPC-A',
     'UPCA',
     'The 12-digit product number at the till.',
-    encodeUpcA,
-    (p) => void checkUpcA(p),
-    (symbol) => ({ format: 'UPCA', text: `0${textOf(symbol)}` }),
+    upcA.encode,
+    (p, o) => void upcA.check(p, o),
+    productRead('UPCA', (digits) => `0${digits}`),
   ),
   linear(
     'upc-e',
     'UPC-E',
     'UPCE',
     'A 12-digit product number with many zeros, shortened to 8 for small packs.',
-    encodeUpcE,
-    (p) => void checkUpcE(p),
-    (symbol) => ({ format: 'UPCE', text: `0${expandUpcE(textOf(symbol))}` }),
+    upcE.encode,
+    (p, o) => void upcE.check(p, o),
+    productRead('UPCE', (digits) => `0${expandUpcE(digits)}`),
   ),
+  {
+    id: 'micro-qr',
+    name: 'Micro QR code',
+    readerFormats: ['MicroQRCode'],
+    linear: false,
+    encode: encodeMicroQr,
+    check: (payload, options) => void planMicroQr(payload, options),
+    expectedRead: sameText('MicroQRCode'),
+    about:
+      'A very small square for up to 35 digits or 15 letters on small parts. Read by scanners that take pictures; phone cameras seldom read it.',
+  },
+  {
+    id: 'rmqr',
+    name: 'rMQR code',
+    readerFormats: ['RMQRCode'],
+    linear: false,
+    encode: encodeRmqr,
+    check: (payload, options) => void planRmqr(payload, options),
+    expectedRead: (symbol, options) => ({ ...sameText('RMQRCode')(symbol), identifier: options.gs1 ? ']Q3' : undefined }),
+    about: 'A low, wide strip for edges, tubes and narrow labels. Read by newer scanners that take pictures; phone cameras seldom read it.',
+  },
+  {
+    id: 'pdf417',
+    name: 'PDF417',
+    readerFormats: ['PDF417', 'CompactPDF417'],
+    linear: false,
+    encode: encodePdf417,
+    check: (payload, options) => void planPdf417(payload, options),
+    expectedRead: sameText('PDF417'),
+    about:
+      'Rows of bars for long texts on cards and papers. Read by scanners that take pictures, by some laser scanners and by some phones.',
+  },
+  {
+    id: 'maxicode',
+    name: 'MaxiCode',
+    readerFormats: ['MaxiCode'],
+    linear: false,
+    encode: encodeMaxicode,
+    check: (payload, options) => void planMaxicode(payload, options),
+    expectedRead: expectedMaxicodeRead,
+    about: 'Hexagons round three rings, always about 28 by 27 mm, for sorting parcels at speed. Read by carriers’ scanners, not by phones.',
+  },
+  linear(
+    'gs1-128',
+    'GS1-128',
+    'Code128',
+    'Bars for product numbers with lots, dates and weights, on cartons and pallets. Read by every hand-held scanner.',
+    encodeGs1128,
+    (p) => void checkGs1128(p),
+    expectedGs1Read('Code128', ']C1'),
+  ),
+  {
+    id: 'gs1-databar',
+    name: 'GS1 DataBar',
+    readerFormats: ['DataBar', 'DataBarLtd', 'DataBarExp'],
+    linear: true,
+    encode: encodeDatabar,
+    check: (payload, options) => void planDatabar(payload, options),
+    expectedRead: expectedDatabarRead,
+    about: 'Small bars for product numbers on loose fruit and small packs; the expanded form adds weight, price or date. Read at tills.',
+  },
+  {
+    id: 'gs1-data-matrix',
+    name: 'GS1 Data Matrix',
+    readerFormats: ['DataMatrix'],
+    linear: false,
+    encode: encodeGs1DataMatrix,
+    check: checkGs1DataMatrix,
+    expectedRead: expectedGs1Read('DataMatrix', ']d2'),
+    about: 'Product number, lot, date and serial in a small square. Read by scanners that take pictures, at more and more tills.',
+  },
+  {
+    id: 'gs1-qr',
+    name: 'GS1 QR code',
+    readerFormats: ['QRCode'],
+    linear: false,
+    encode: encodeGs1Qr,
+    check: checkGs1Qr,
+    expectedRead: expectedGs1Read('QRCode', ']Q3'),
+    about: 'A product number with lot and date, or a GS1 Digital Link, which phones open as a page and tills read as a product number.',
+  },
 ];
 
 export const symbologies = Object.fromEntries(entries.map((entry) => [entry.id, entry])) as Record<SymbologyId, Symbology>;

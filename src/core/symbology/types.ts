@@ -16,6 +16,14 @@ export const symbologyIds = [
   'ean-8',
   'upc-a',
   'upc-e',
+  'micro-qr',
+  'rmqr',
+  'pdf417',
+  'maxicode',
+  'gs1-128',
+  'gs1-databar',
+  'gs1-data-matrix',
+  'gs1-qr',
 ] as const;
 export type SymbologyId = (typeof symbologyIds)[number];
 
@@ -38,6 +46,8 @@ export interface HriText {
   width: number;
   /** Each character in the middle of its own equal share of the width, as EAN/UPC sets its digits. */
   spread?: boolean;
+  /** Top edge in modules from the symbol's top, for a text that stands beside bars; below the bars when left out. */
+  top?: number;
 }
 
 /** A symbol made of dark and light cells on a grid. All columns are one module wide; rows may be higher. */
@@ -54,6 +64,8 @@ export interface MatrixSymbol {
   rowHeights?: readonly number[];
   /** The row whose height follows the look: the bars of a linear symbol. */
   stretchRow?: number;
+  /** Modules are hexagons, odd rows half a module to the right, round a finder of three rings (MaxiCode). */
+  hexagons?: boolean;
   hri?: readonly HriText[];
   quietZone: QuietZone;
   /** The payload as it was given, bytes of a text being its UTF-8. */

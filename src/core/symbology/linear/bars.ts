@@ -1,3 +1,4 @@
+import { gs1CheckDigit } from '../../payload/check-digit';
 import { EncodeError, type HriText, type MatrixSymbol, type QuietZone, type SymbolFacts, type SymbologyId } from '../types';
 
 /** Height of bars in modules when the look does not say; about what hand-held readers like. */
@@ -74,13 +75,6 @@ export function requireCharacters(text: string, allowed: RegExp, name: string, w
       const character = text.charCodeAt(i) < 32 ? `control character ${text.charCodeAt(i)}` : `“${Array.from(text.slice(i))[0]}”`;
       throw new EncodeError('character', `${name} cannot say ${character} at place ${i + 1}; it holds ${what}.`, { position: i, mend });
     }
-}
-
-/** Check digit of GS1 numbers (modulo 10, weights 3 and 1 from the right), for digits without it. */
-export function gs1CheckDigit(digits: string): string {
-  let sum = 0;
-  for (let i = 0; i < digits.length; i++) sum += Number(digits[digits.length - 1 - i]) * (i % 2 === 0 ? 3 : 1);
-  return String((10 - (sum % 10)) % 10);
 }
 
 /**

@@ -118,13 +118,18 @@ export function checkCode128(payload: string | Uint8Array): string {
   return text;
 }
 
+/** Bars and spaces of codewords, with the check character and the stop added. */
+export function code128Widths(words: readonly number[]): number[] {
+  let sum = words[0];
+  for (let i = 1; i < words.length; i++) sum += words[i] * i;
+  return [...words, sum % 103, 106].flatMap((word) => patterns[word]);
+}
+
 /** Encodes a text as Code 128, sets A, B and C switched for the shortest symbol. */
 export function encodeCode128(payload: string | Uint8Array): MatrixSymbol {
   const text = checkCode128(payload);
   const words = code128Words(text);
-  let sum = words[0];
-  for (let i = 1; i < words.length; i++) sum += words[i] * i;
-  const widths = [...words, sum % 103, 106].flatMap((word) => patterns[word]);
+  const widths = code128Widths(words);
   // eslint-disable-next-line no-control-regex -- control characters have no letters of their own to show
   return linearSymbol('code-128', text, widths, 10, { codewords: words.length }, text.replace(/[\x00-\x1f\x7f]/g, ' '));
 }

@@ -1,5 +1,6 @@
+import { gs1CheckDigit } from '../../payload/check-digit';
 import { EncodeError, type HriText, type MatrixSymbol, type SymbologyId } from '../types';
-import { asText, gs1CheckDigit, rowsSymbol, sides, withCheckDigit } from './bars';
+import { asText, rowsSymbol, sides, withCheckDigit } from './bars';
 
 /** EAN/UPC (ISO/IEC 15420): seven modules a digit. Number set A; C is its complement, B is C reversed. */
 const setA = ['0001101', '0011001', '0010011', '0111101', '0100011', '0110001', '0101111', '0111011', '0110111', '0001011'];
@@ -12,6 +13,70 @@ const leadingSets = ['AAAAAA', 'AABABB', 'AABBAB', 'AABBBA', 'ABAABB', 'ABBAAB',
 const upcESets = ['BBBAAA', 'BBABAA', 'BBAABA', 'BBAAAB', 'BABBAA', 'BAABBA', 'BAAABB', 'BABABA', 'BABAAB', 'BAABAB'];
 
 const digit = (value: string, set: string): string => (set === 'A' ? setA : set === 'B' ? setB : setC)[Number(value)];
+
+export interface EanOptions {
+  /** Two or five digits beside the symbol, such as an issue number. May also follow the payload after a plus sign. */
+  addOn?: string;
+}
+
+/** Sets of the digits of an add-on: of two by their value modulo 4, of five by their check sum. */
+const addOnSets = {
+  2: ['AA', 'AB', 'BA', 'BB'],
+  5: ['BBAAA', 'BABAA', 'BAABA', 'BAAAB', 'ABBAA', 'AABBA', 'AAABB', 'ABABA', 'ABAAB', 'AABAB'],
+};
+
+/** Light modules between a symbol and its add-on. */
+const addOnGap = 9;
+/** Modules at the top of an add-on that its digits take. */
+const addOnHri = 9;
+
+/** The digits of a payload and those of its add-on. */
+function splitAddOn(payload: string | Uint8Array, { addOn }: EanOptions = {}): { main: string; addOn?: string } {
+  const text = asText(payload);
+  const plus = text.indexOf('+');
+  const main = plus < 0 ? text : text.slice(0, plus);
+  const digits = plus < 0 ? addOn : text.slice(plus + 1);
+  if (digits !== undefined && digits !== '' && !/^(\d{2}|\d{5})$/.test(digits))
+    throw new EncodeError('length', `An add-on has two or five digits; this is “${digits}”.`, {
+      position: plus < 0 ? undefined : plus + 1,
+      mend: 'Fill it up to two or five digits with zeros in front.',
+    });
+  return { main, addOn: digits === '' ? undefined : digits };
+}
+
+function addOnModules(digits: string): string {
+  const [a, b, c, d, e] = Array.from(digits, Number);
+  const sets = digits.length === 2 ? addOnSets[2][Number(digits) % 4] : addOnSets[5][(3 * (a + c + e) + 9 * (b + d)) % 10];
+  return `1011${Array.from(digits, (value, i) => digit(value, sets[i])).join('01')}`;
+}
+
+/** Puts an add-on beside a finished symbol: its bars reach from below its digits down to the end of the guards. */
+function withAddOn(symbol: MatrixSymbol, addOn: string | undefined): MatrixSymbol {
+  if (addOn === undefined) return symbol;
+  const extra = addOnModules(addOn);
+  const columns = symbol.columns + addOnGap + extra.length;
+  const [bars, guards] = [0, 1].map((r) => symbol.modules.subarray(r * symbol.columns, (r + 1) * symbol.columns));
+  const row = (main: Uint8Array, beside: boolean) => {
+    const out = new Uint8Array(columns);
+    out.set(main);
+    if (beside) out.set(Uint8Array.from(extra, Number), symbol.columns + addOnGap);
+    return out;
+  };
+  const [height, long] = symbol.rowHeights!;
+  const hri: HriText[] = [...symbol.hri!, { text: addOn, x: symbol.columns + addOnGap, width: extra.length, spread: true, top: 0 }];
+  const rows = [row(bars, false), row(bars, true), row(guards, true)];
+  const facts = { ...symbol.facts, addOn };
+  return rowsSymbol(
+    symbol.symbology,
+    `${String(symbol.payload)}+${addOn}`,
+    rows,
+    [addOnHri, height - addOnHri, long],
+    1,
+    sides(symbol.quietZone.left, 5),
+    facts,
+    hri,
+  );
+}
 
 /** Bars with guards five modules longer than the rest; lengths from 22.85 mm at a module of 0.33 mm. */
 function guarded(
@@ -29,10 +94,9 @@ function guarded(
   return rowsSymbol(symbology, payload, [row(all), row(guards)], [height, 5], 0, sides(left, right), { digits: payload.length }, hri);
 }
 
-export const checkEan13 = (payload: string | Uint8Array): string => withCheckDigit(asText(payload), 13, 'EAN-13');
+const ean13Digits = (text: string): string => withCheckDigit(text, 13, 'EAN-13');
 
-export function encodeEan13(payload: string | Uint8Array): MatrixSymbol {
-  const digits = checkEan13(payload);
+function drawEan13(digits: string): MatrixSymbol {
   const sets = leadingSets[Number(digits[0])];
   const left = Array.from(digits.slice(1, 7), (d, i) => digit(d, sets[i])).join('');
   const right = Array.from(digits.slice(7), (d) => digit(d, 'C')).join('');
@@ -57,10 +121,9 @@ export function encodeEan13(payload: string | Uint8Array): MatrixSymbol {
   );
 }
 
-export const checkEan8 = (payload: string | Uint8Array): string => withCheckDigit(asText(payload), 8, 'EAN-8');
+const ean8Digits = (text: string): string => withCheckDigit(text, 8, 'EAN-8');
 
-export function encodeEan8(payload: string | Uint8Array): MatrixSymbol {
-  const digits = checkEan8(payload);
+function drawEan8(digits: string): MatrixSymbol {
   const half = (text: string, set: string) => Array.from(text, (d) => digit(d, set)).join('');
   return guarded(
     'ean-8',
@@ -82,10 +145,9 @@ export function encodeEan8(payload: string | Uint8Array): MatrixSymbol {
   );
 }
 
-export const checkUpcA = (payload: string | Uint8Array): string => withCheckDigit(asText(payload), 12, 'UPC-A');
+const upcADigits = (text: string): string => withCheckDigit(text, 12, 'UPC-A');
 
-export function encodeUpcA(payload: string | Uint8Array): MatrixSymbol {
-  const digits = checkUpcA(payload);
+function drawUpcA(digits: string): MatrixSymbol {
   const half = (text: string, set: string) => Array.from(text, (d) => digit(d, set));
   const left = half(digits.slice(0, 6), 'A');
   const right = half(digits.slice(6), 'C');
@@ -127,8 +189,7 @@ export function expandUpcE(eight: string): string {
 }
 
 /** Six digits, or seven with the number system, or eight with the check digit too; or twelve that can be shortened. */
-export function checkUpcE(payload: string | Uint8Array): string {
-  const text = asText(payload);
+function upcEDigits(text: string): string {
   if (!/^\d+$/.test(text) || ![6, 7, 8, 12].includes(text.length)) withCheckDigit(text, 8, 'UPC-E');
   const seven = text.length === 12 ? shorten(withCheckDigit(text, 12, 'UPC-E')) : text.length === 6 ? `0${text}` : text.slice(0, 7);
   if (seven[0] > '1')
@@ -159,8 +220,7 @@ function shorten(twelve: string): string {
   throw new EncodeError('character', 'This number has too few zeros to be shortened to UPC-E.', { mend: 'Use UPC-A.' });
 }
 
-export function encodeUpcE(payload: string | Uint8Array): MatrixSymbol {
-  const digits = checkUpcE(payload);
+function drawUpcE(digits: string): MatrixSymbol {
   const sets = Array.from(upcESets[Number(digits[7])], (set) => (digits[0] === '0' ? set : set === 'A' ? 'B' : 'A'));
   const middle = Array.from(digits.slice(1, 7), (d, i) => digit(d, sets[i])).join('');
   return guarded(
@@ -181,3 +241,22 @@ export function encodeUpcE(payload: string | Uint8Array): MatrixSymbol {
     ],
   );
 }
+
+/** One of the four product number symbologies, with or without an add-on: its check and its encoder. */
+function product(digitsOf: (text: string) => string, draw: (digits: string) => MatrixSymbol) {
+  return {
+    check(payload: string | Uint8Array, options: EanOptions = {}): { digits: string; addOn?: string } {
+      const { main, addOn } = splitAddOn(payload, options);
+      return { digits: digitsOf(main), addOn };
+    },
+    encode(payload: string | Uint8Array, options: EanOptions = {}): MatrixSymbol {
+      const { main, addOn } = splitAddOn(payload, options);
+      return withAddOn(draw(digitsOf(main)), addOn);
+    },
+  };
+}
+
+export const ean13 = product(ean13Digits, drawEan13);
+export const ean8 = product(ean8Digits, drawEan8);
+export const upcA = product(upcADigits, drawUpcA);
+export const upcE = product(upcEDigits, drawUpcE);

@@ -176,10 +176,11 @@ export function shortestSegments(units: Units, headers: readonly number[]): Segm
 /** Mode indicator and count bits per mode in a group of versions. */
 export const segmentHeaders = countBits.map((group) => group.map((bits) => bits + 4));
 
-/** Bits that stand before the first segment: ECI designator and FNC1 in first position. */
-export const prefixBits = (units: Units): number => (units.eci ? 12 : 0) + (units.gs1 ? 4 : 0);
+/** Bits that stand before the first segment: ECI designator and FNC1 in first position, with mode indicators of `indicator` bits. */
+export const prefixBitsOf = (units: Units, indicator: number): number => (units.eci ? indicator + 8 : 0) + (units.gs1 ? indicator : 0);
+export const prefixBits = (units: Units): number => prefixBitsOf(units, 4);
 
-/** Writes ECI, FNC1 and all segments, without terminator or padding. */
+/** Writes ECI, FNC1 and all segments of a QR code, without terminator or padding. */
 export function writeSegments(units: Units, segments: readonly Segment[], group: 0 | 1 | 2, out: BitBuffer): void {
   if (units.eci) {
     out.append(7, 4);
@@ -188,17 +189,22 @@ export function writeSegments(units: Units, segments: readonly Segment[], group:
   if (units.gs1) out.append(5, 4);
   for (const { mode, from, to } of segments) {
     out.append(modeIndicators[mode], 4);
-    const start = units.byteStart[from];
-    const end = units.byteStart[to];
-    if (mode === 0) writeNumeric(units.bytes, start, end, countBits[group][0], out);
-    else if (mode === 1) writeAlphanumeric(units, start, end, countBits[group][1], out);
-    else if (mode === 2) {
-      out.append(end - start, countBits[group][2]);
-      for (let i = start; i < end; i++) out.append(units.bytes[i], 8);
-    } else {
-      out.append(to - from, countBits[group][3]);
-      for (let i = from; i < to; i++) out.append(units.kanji![i], 13);
-    }
+    writeUnits(units, mode, from, to, countBits[group][mode], out);
+  }
+}
+
+/** Writes one segment after its mode indicator: the count in `count` bits, then the units. */
+export function writeUnits(units: Units, mode: number, from: number, to: number, count: number, out: BitBuffer): void {
+  const start = units.byteStart[from];
+  const end = units.byteStart[to];
+  if (mode === 0) writeNumeric(units.bytes, start, end, count, out);
+  else if (mode === 1) writeAlphanumeric(units, start, end, count, out);
+  else if (mode === 2) {
+    out.append(end - start, count);
+    for (let i = start; i < end; i++) out.append(units.bytes[i], 8);
+  } else {
+    out.append(to - from, count);
+    for (let i = from; i < to; i++) out.append(units.kanji![i], 13);
   }
 }
 

@@ -39,7 +39,7 @@ export function overlayFor(template: Template, level: QrLevel, mask: number): Ov
 }
 
 /** Remainder of a polynomial division over GF(2), appended to the value: the BCH codes of format and version information. */
-function withRemainder(value: number, generator: number, checkBits: number): number {
+export function withRemainder(value: number, generator: number, checkBits: number): number {
   let rest = value << checkBits;
   const top = 31 - Math.clz32(generator);
   while (rest !== 0 && 31 - Math.clz32(rest) >= top) rest ^= generator << (31 - Math.clz32(rest) - top);
