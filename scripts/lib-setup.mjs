@@ -29,6 +29,7 @@ const wanted = {
   postgresql: () => postgresFolder() !== undefined,
   chromium: () => existsSync('/usr/bin/chromium'),
   'poppler-utils': () => existsSync('/usr/bin/pdftoppm'),
+  ghostscript: () => existsSync('/usr/bin/gs'),
 };
 
 /** Installs Debian packages that are missing. */

@@ -1,6 +1,8 @@
 /** Runs the core away from the page: encodes codes, lays out pieces, reads artwork back. A thin shell. */
-import { drawingToSvgElements, hriToSvg, symbolPath } from '../core/artwork/svg';
-import { extent, hriOf, lookWarnings, measure, withBarHeight } from '../core/look/look';
+import { artToSvg, drawingToSvgElements } from '../core/artwork/svg';
+import { symbolArt } from '../core/artwork/symbol-art';
+import { logoWarnings } from '../core/look/capacity';
+import { lookWarnings, measure } from '../core/look/look';
 import { contentOf, type Stamp } from '../core/payload/stamp';
 import { FontBook } from '../core/piece/fonts';
 import { encodeStamp, fontsForPiece, makePiece, type Piece } from '../core/piece/piece';
@@ -34,25 +36,17 @@ function code(stamp: Stamp, values: Values): CodePicture | undefined {
   const content = contentOf(stamp, values);
   if (content.state !== 'said') return undefined;
   try {
-    const symbol = withBarHeight(encodeStamp(stamp, content.payload), stamp.look);
-    const hri = hriOf(symbol, stamp.look);
-    const size = measure(symbol, stamp.look);
-    const { columns, rows, left, top } = extent(symbol, stamp.look);
+    const symbol = encodeStamp(stamp, content.payload);
+    const art = symbolArt(symbol, stamp.look);
     return {
       payload: content.payload,
-      path: symbolPath(symbol, left, top),
-      columns,
-      rows: rows + (hri?.extra ?? 0),
-      hri: hri && hriToSvg(hri.texts, left, top + hri.top, stamp.look.foreground),
+      svg: artToSvg(art),
+      columns: art.columns,
+      rows: art.rows,
       symbolColumns: symbol.columns,
       facts: symbol.facts,
-      moduleMm: size.moduleMm,
-      dots: size.dots,
-      widthMm: size.widthMm,
-      heightMm: size.heightMm + (hri?.extra ?? 0) * size.moduleMm,
-      foreground: stamp.look.foreground,
-      background: stamp.look.background,
-      warnings: lookWarnings(stamp.look, size.moduleMm),
+      ...measure(art.symbol, stamp.look),
+      warnings: [...logoWarnings(symbol, stamp.look), ...lookWarnings(stamp.look, art.layout.moduleMm)],
     };
   } catch (error) {
     if (error instanceof EncodeError) return undefined;

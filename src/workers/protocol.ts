@@ -4,14 +4,12 @@ import type { Piece, PieceProblem } from '../core/piece/piece';
 import type { Values } from '../core/records/columns';
 import type { SymbolFacts } from '../core/symbology';
 
-/** A code as the page draws it. Path and grid are in modules, quiet zone included. */
+/** A code as the page draws it: SVG elements in modules, with quiet zone, text and frame. */
 export interface CodePicture {
   payload: string;
-  path: string;
+  svg: string;
   columns: number;
   rows: number;
-  /** SVG of the text under a linear symbol, in modules. */
-  hri?: string;
   /** Modules across without quiet zone. */
   symbolColumns: number;
   facts: SymbolFacts;
@@ -19,8 +17,6 @@ export interface CodePicture {
   dots: number;
   widthMm: number;
   heightMm: number;
-  foreground: string;
-  background: string;
   warnings: LookWarning[];
 }
 

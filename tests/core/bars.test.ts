@@ -1,7 +1,8 @@
 import { beforeAll, describe, expect, test } from 'vitest';
 import { encode, renderPng, renderSvg, symbologies, symbologyIds, type SymbologyId } from '../../src/core';
 import { symbolHeight, symbolRects } from '../../src/core/artwork/drawing';
-import { extent, hriOf, measure, withBarHeight } from '../../src/core/look/look';
+import { layoutOf, withBarHeight } from '../../src/core/look/layout';
+import { defaultLook, measure } from '../../src/core/look/look';
 import { firstStamp, type Stamp } from '../../src/core/payload/stamp';
 import { makePiece, wordProblems, type Piece } from '../../src/core/piece/piece';
 import { stockById } from '../../src/core/piece/stock';
@@ -86,18 +87,21 @@ describe('bars', () => {
     const runs = (Array.from(symbol.modules).join('').match(/1+/g) ?? []).length;
     expect(rects.length / 4).toBe(runs);
     expect(rects[3]).toBe(symbolHeight(symbol));
-    expect(extent(symbol, { quietZone: true })).toMatchObject({ columns: symbol.columns + 20, rows: symbolHeight(symbol) });
+    expect(layoutOf(symbol, { ...defaultLook, hri: 'none' })).toMatchObject({ columns: symbol.columns + 20, rows: symbolHeight(symbol) });
   });
 
   test('have their text below, set in groups for EAN, or none at all', () => {
     const ean = encode('ean-13', samples['ean-13']);
-    expect(hriOf(ean, {})).toMatchObject({ top: 69, extra: 5 });
-    expect(hriOf(ean, { hri: 'none' })).toBeUndefined();
+    const plain = layoutOf(ean, { ...defaultLook, hri: 'none' });
+    expect(layoutOf(ean, defaultLook)).toMatchObject({ hriTop: 69, rows: plain.rows + 5 });
+    expect(plain.hri).toBeUndefined();
     expect(ean.hri!.map((h) => h.text)).toEqual(['2', '000411', '000017']);
-    const svg = renderSvg(ean, { sizeMm: 38 });
-    expect(svg.match(/<text/g)).toHaveLength(13);
-    expect(renderSvg(ean, { hri: 'none' })).not.toContain('<text');
+    expect(renderSvg(ean, { sizeMm: 38 })).toContain('<title>2 000411 000017</title>');
+    expect(renderSvg(ean, { hri: 'none' })).not.toContain('title');
     expect(renderSvg(encode('code-128', 'a<b&c'))).toContain('a&#60;b&#38;c');
+    // above, the text pushes the bars down by its own height
+    const bars = encode('code-128', 'DH-0142');
+    expect(layoutOf(bars, { ...defaultLook, hri: 'above' })).toMatchObject({ hriTop: 0, y: 10 });
   });
 
   test('wider than their label go over its edge, and that is said', () => {

@@ -1,4 +1,6 @@
 import type { CodeSymbol } from '../symbology/types';
+import type { Path } from './path';
+import type { Picture } from './picture';
 
 /**
  * The one display list from which every output is made. Lengths in mm, origin at the top left, y downwards.
@@ -10,7 +12,7 @@ export interface Drawing {
   items: DrawItem[];
 }
 
-export type DrawItem = RectItem | CodeItem | TextItem;
+export type DrawItem = RectItem | CodeItem | PathItem | ImageItem | TextItem;
 
 export interface RectItem {
   kind: 'rect';
@@ -22,6 +24,7 @@ export interface RectItem {
   fill: string;
 }
 
+/** The square modules or bars of a symbol, all of one colour. */
 export interface CodeItem {
   kind: 'code';
   symbol: CodeSymbol;
@@ -30,6 +33,36 @@ export interface CodeItem {
   y: number;
   moduleMm: number;
   fill: string;
+}
+
+export const gradientDirections = ['across', 'down', 'slanting', 'outwards'] as const;
+export type GradientDirection = (typeof gradientDirections)[number];
+
+/** Two colours that run into each other over a box, given in the unit of the path. */
+export interface Gradient {
+  from: string;
+  to: string;
+  direction: GradientDirection;
+  box: { x: number; y: number; width: number; height: number };
+}
+
+/** An outline filled by the non-zero rule, `unitMm` mm for each unit of the path. */
+export interface PathItem {
+  kind: 'path';
+  path: Path;
+  x: number;
+  y: number;
+  unitMm: number;
+  fill: string | Gradient;
+}
+
+export interface ImageItem {
+  kind: 'image';
+  picture: Picture;
+  x: number;
+  y: number;
+  width: number;
+  height: number;
 }
 
 /** One line of glyphs in one font, on a baseline. */
@@ -55,8 +88,23 @@ export interface PlacedGlyph {
   text: string;
 }
 
+/** Where a point of a gradient's box lies between its two colours, 0 to 1. */
+export function gradientAt({ direction, box }: Gradient, x: number, y: number): number {
+  const [u, v] = [(x - box.x) / box.width, (y - box.y) / box.height];
+  const at =
+    direction === 'across'
+      ? u
+      : direction === 'down'
+        ? v
+        : direction === 'slanting'
+          ? (u + v) / 2
+          : Math.hypot(u - 0.5, v - 0.5) / Math.SQRT1_2;
+  return Math.min(1, Math.max(0, at));
+}
+
 /** Height of a symbol in modules without quiet zone: its rows may be higher than one module. */
-export const symbolHeight = (symbol: CodeSymbol): number => symbol.rowHeights?.reduce((sum, h) => sum + h, 0) ?? symbol.rows;
+export const symbolHeight = (symbol: CodeSymbol): number =>
+  symbol.hexagons ? (2 + (symbol.rows - 1) * 1.5) / Math.sqrt(3) : (symbol.rowHeights?.reduce((sum, h) => sum + h, 0) ?? symbol.rows);
 
 /**
  * The dark area of a symbol as rectangles `x, y, width, height` in modules, four numbers each.

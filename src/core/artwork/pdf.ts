@@ -1,7 +1,10 @@
 import type { FontBook, Typeface } from '../piece/fonts';
 import { parseColour } from '../look/colour';
-import { symbolRects, type CodeItem, type Drawing, type TextItem } from './drawing';
+import { symbolRects, type CodeItem, type Drawing, type DrawItem, type Gradient, type PathItem, type TextItem } from './drawing';
+import { gradientBands } from './gradient';
 import { short } from './numbers';
+import { pathText } from './path';
+import type { Picture } from './picture';
 
 /**
  * PDF 1.7 (ISO 32000-1) in two steps, so that several workers can make one document: page contents first, each on its own,
@@ -27,19 +30,63 @@ const fillColour = (hex: string): string => {
   return r === g && g === b ? `${short(r / 255)} g` : `${short(r / 255)} ${short(g / 255)} ${short(b / 255)} rg`;
 };
 
-/** The content stream of one page, uncompressed. Adds the glyphs it uses to `used`. Page space is turned to mm from the top left. */
-export function pageContent(drawing: Drawing, fonts: FontBook, used: GlyphUse): Uint8Array {
+/** Pictures by the names they have in a document. */
+export type PictureUse = Map<string, Picture>;
+
+/**
+ * The content stream of one page, uncompressed. Adds the glyphs and pictures it uses to `used` and `pictures`.
+ * Page space is turned to mm from the top left.
+ */
+export function pageContent(drawing: Drawing, fonts: FontBook, used: GlyphUse, pictures: PictureUse = new Map()): Uint8Array {
   const scale = short(pointsPerMm, 6);
   let out = `${scale} 0 0 -${scale} 0 ${short(drawing.heightMm * pointsPerMm, 4)} cm\n`;
   let colour = '';
   for (const item of drawing.items) {
+    if (item.kind === 'image') {
+      const name = pictureName(item.picture);
+      pictures.set(name, item.picture);
+      out += `q ${short(item.width, 4)} 0 0 -${short(item.height, 4)} ${short(item.x, 4)} ${short(item.y + item.height, 4)} cm /${name} Do Q\n`;
+      continue;
+    }
+    if (typeof item.fill !== 'string') {
+      out += gradientContent(item as PathItem & { fill: Gradient });
+      continue;
+    }
     const wanted = fillColour(item.fill);
     if (wanted !== colour) out += `${(colour = wanted)}\n`;
     if (item.kind === 'rect') out += `${short(item.x)} ${short(item.y)} ${short(item.width)} ${short(item.height)} re f\n`;
     else if (item.kind === 'code') out += codeContent(item);
+    else if (item.kind === 'path') out += `${placed(item)}${pathText(item.path, 'postfix')}f Q\n`;
     else out += textContent(item, fonts.font(item.font), used);
   }
   return latin1(out);
+}
+
+const placed = ({ x, y, unitMm }: PathItem): string => `q ${short(unitMm, 6)} 0 0 ${short(unitMm, 6)} ${short(x, 4)} ${short(y, 4)} cm\n`;
+
+/** A name that is the same for the same pixels. */
+function pictureName(picture: Picture): string {
+  const known = pictureNames.get(picture);
+  if (known) return known;
+  const { width, height, rgba } = picture;
+  let value = 0x811c9dc5;
+  for (let i = 0; i < rgba.length; i++) value = Math.imul(value ^ rgba[i], 0x01000193);
+  const name = `P${width}x${height}${(value >>> 0).toString(36)}`;
+  pictureNames.set(picture, name);
+  return name;
+}
+const pictureNames = new WeakMap<Picture, string>();
+
+/** The pictures among items, by their names, for an assembler that has not seen the pages being made. */
+export function picturesIn(items: readonly DrawItem[], pictures: PictureUse = new Map()): PictureUse {
+  for (const item of items) if (item.kind === 'image') pictures.set(pictureName(item.picture), item.picture);
+  return pictures;
+}
+
+function gradientContent(item: PathItem & { fill: Gradient }): string {
+  let out = `${placed(item)}${pathText(item.path, 'postfix')}W n\n`;
+  for (const { colour, path } of gradientBands(item.fill)) out += `${fillColour(colour)}\n${pathText(path, 'postfix')}f\n`;
+  return `${out}Q\n`;
 }
 
 const codePaths = new WeakMap<object, string>();
@@ -102,6 +149,7 @@ export async function* assemblePdf(
   fonts: FontBook,
   info: PdfInfo,
   deflate: Deflate,
+  pictures: PictureUse = new Map(),
 ): AsyncGenerator<Uint8Array> {
   const offsets: number[] = [];
   let position = 0;
@@ -136,6 +184,22 @@ export async function* assemblePdf(
       else yield emit(latin1(`${start(part.id)}<<${part.dictionary}>>\nendobj\n`));
     }
   }
+  const xobjects: string[] = [];
+  for (const name of [...pictures.keys()].sort()) {
+    const { width: w, height: h, rgba } = pictures.get(name)!;
+    const id = next;
+    next += 2;
+    xobjects.push(`/${name} ${id} 0 R`);
+    const rgb = new Uint8Array(w * h * 3);
+    const opacity = new Uint8Array(w * h);
+    for (let i = 0; i < w * h; i++) {
+      rgb.set(rgba.subarray(i * 4, i * 4 + 3), i * 3);
+      opacity[i] = rgba[i * 4 + 3];
+    }
+    const common = `/Type/XObject/Subtype/Image/Width ${w}/Height ${h}/BitsPerComponent 8/Filter/FlateDecode`;
+    yield emit(stream(id, `${common}/ColorSpace/DeviceRGB/SMask ${id + 1} 0 R`, deflate(rgb)));
+    yield emit(stream(id + 1, `${common}/ColorSpace/DeviceGray`, deflate(opacity)));
+  }
   const width = short(info.pageWidthMm * pointsPerMm, 4);
   const height = short(info.pageHeightMm * pointsPerMm, 4);
   const kids: number[] = [];
@@ -150,7 +214,7 @@ export async function* assemblePdf(
     );
     yield emit(stream(id + 1, '/Filter/FlateDecode', content));
   }
-  yield emit(latin1(`${start(resources)}<</Font<<${names.join('')}>>>>\nendobj\n`));
+  yield emit(latin1(`${start(resources)}<</Font<<${names.join('')}>>/XObject<<${xobjects.join('')}>>>>\nendobj\n`));
   yield emit(latin1(`${start(pageTree)}<</Type/Pages/Count ${kids.length}/Kids[${kids.map((id) => `${id} 0 R`).join(' ')}]>>\nendobj\n`));
   yield emit(
     latin1(

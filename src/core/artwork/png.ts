@@ -1,80 +1,122 @@
 import { zlibSync } from 'fflate';
 import { parseColour } from '../look/colour';
-import { defaultLook, extent, measure, mmPerInch, withBarHeight, type Look } from '../look/look';
+import { defaultLook, mmPerInch, type Look } from '../look/look';
 import type { CodeSymbol } from '../symbology';
+import { pngFile } from './png-file';
+import { rasterise, rasteriseColour } from './raster';
+import { artItems, symbolArt, type SymbolArt } from './symbol-art';
 
-const crcTable = new Int32Array(256).map((_, n) => {
-  let c = n;
-  for (let k = 0; k < 8; k++) c = c & 1 ? (c >>> 1) ^ 0xedb88320 : c >>> 1;
-  return c;
-});
+/** Dots a module: `look.dotsPerModule`, or what size and dpi come to, rounded to whole dots. */
+const scaleOf = (art: SymbolArt, look: Look): number => Math.max(1, Math.round(look.dotsPerModule ?? art.layout.dots));
 
-function crc32(bytes: Uint8Array): number {
-  let c = -1;
-  for (let i = 0; i < bytes.length; i++) c = crcTable[(c ^ bytes[i]) & 255] ^ (c >>> 8);
-  return (c ^ -1) >>> 0;
-}
-
-/** Joins PNG chunks (ISO/IEC 15948) after the signature. */
-export function pngFile(chunks: readonly (readonly [type: string, data: Uint8Array])[]): Uint8Array {
-  const size = chunks.reduce((sum, [, data]) => sum + data.length + 12, 8);
-  const out = new Uint8Array(size);
-  const view = new DataView(out.buffer);
-  out.set([137, 80, 78, 71, 13, 10, 26, 10]);
-  let at = 8;
-  for (const [type, data] of chunks) {
-    view.setUint32(at, data.length);
-    for (let i = 0; i < 4; i++) out[at + 4 + i] = type.charCodeAt(i);
-    out.set(data, at + 8);
-    view.setUint32(at + 8 + data.length, crc32(out.subarray(at + 4, at + 8 + data.length)));
-    at += data.length + 12;
-  }
-  return out;
+/** The header, the recorded resolution and the compressed rows of a PNG. */
+function file(
+  width: number,
+  height: number,
+  depth: number,
+  kind: number,
+  dpi: number,
+  raw: Uint8Array,
+  extra: [string, Uint8Array][] = [],
+): Uint8Array {
+  const header = new Uint8Array(13);
+  const view = new DataView(header.buffer);
+  view.setUint32(0, width);
+  view.setUint32(4, height);
+  header.set([depth, kind, 0, 0, 0], 8);
+  const physical = new Uint8Array(9);
+  const perMetre = Math.round((dpi / mmPerInch) * 1000);
+  new DataView(physical.buffer).setUint32(0, perMetre);
+  new DataView(physical.buffer).setUint32(4, perMetre);
+  physical[8] = 1;
+  return pngFile([['IHDR', header], ...extra, ['pHYs', physical], ['IDAT', zlibSync(raw, { level: 6 })], ['IEND', new Uint8Array(0)]]);
 }
 
 /**
- * A symbol as a PNG with a 1-bit palette and its resolution recorded.
- * Scale in pixels a module: `look.dotsPerModule`, or what size and dpi come to, rounded to whole dots.
+ * A symbol as a PNG with its resolution recorded: a 1-bit palette where there are two colours and edges may be hard, else
+ * 8 bits with opacity and smooth edges.
  */
-export function renderPng(given: CodeSymbol, look: Partial<Look> = {}): Uint8Array {
+export function renderPng(symbol: CodeSymbol, look: Partial<Look> = {}): Uint8Array {
   const full = { ...defaultLook, ...look };
-  const symbol = withBarHeight(given, full);
-  const { columns, rows, left, top } = extent(symbol, full);
-  const measured = measure(symbol, full);
-  const scale = Math.max(1, Math.round(full.dotsPerModule ?? measured.dots));
-  const width = columns * scale;
-  const height = rows * scale;
+  const art = symbolArt(symbol, full);
+  const scale = scaleOf(art, full);
+  const colours = art.parts.every((part) => part.kind !== 'image' && typeof part.fill === 'string');
+  const soft =
+    art.symbol.hexagons === true ||
+    (full.modules ?? 'square') !== 'square' ||
+    (full.finders ?? 'square') !== 'square' ||
+    full.frame?.shape === 'rounded';
+  return colours && !soft ? twoColours(art, full, scale) : manyColours(art, full, scale);
+}
+
+function twoColours(art: SymbolArt, look: Look, scale: number): Uint8Array {
+  const width = Math.round(art.columns * scale);
+  const height = Math.round(art.rows * scale);
   const stride = ((width + 7) >> 3) + 1;
   const raw = new Uint8Array(stride * height);
-  for (let r = 0, above = top; r < symbol.rows; r++) {
+  const code = art.parts.find((part) => part.kind === 'code');
+  if (code && art.parts.every((part) => part.kind === 'code' || part.kind === 'rect')) packModules(art, code, scale, stride, raw);
+  else {
+    // everything but the ground as ink; what is drawn in the ground's colour over ink takes it away again
+    const items = artItems(art, 0, 0, 1).filter((item, i) => !(item.kind === 'rect' && i === 0));
+    const inked = items.map(
+      (item) => ({ ...item, fill: 'fill' in item && item.fill === look.foreground ? '#000000' : '#ffffff' }) as typeof item,
+    );
+    const { pixels } = rasterise(inked, { x: 0, y: 0, width: art.columns, height: art.rows }, scale * mmPerInch);
+    for (let y = 0; y < height; y++)
+      for (let x = 0; x < width; x++) if (pixels[y * width + x] < 128) raw[y * stride + 1 + (x >> 3)] |= 0x80 >> (x & 7);
+  }
+  const back = parseColour(look.background === 'transparent' ? '#ffffff' : look.background)!;
+  const fore = parseColour(look.foreground)!;
+  const palette: [string, Uint8Array][] = [['PLTE', Uint8Array.of(back.r, back.g, back.b, fore.r, fore.g, fore.b)]];
+  if (look.background === 'transparent') palette.push(['tRNS', Uint8Array.of(0, 255)]);
+  return file(width, height, 1, 3, look.dpi, raw, palette);
+}
+
+/** Modules as bits, straight: the quick way for a code without text. */
+function packModules({ symbol }: SymbolArt, at: { x: number; y: number }, scale: number, stride: number, raw: Uint8Array): void {
+  for (let r = 0, above = at.y; r < symbol.rows; r++) {
     const y = above * scale;
     const thick = (symbol.rowHeights?.[r] ?? 1) * scale;
     above += symbol.rowHeights?.[r] ?? 1;
     const line = y * stride + 1;
     for (let c = 0; c < symbol.columns; c++) {
       if (symbol.modules[r * symbol.columns + c] === 0) continue;
-      const end = (c + left + 1) * scale;
-      for (let x = (c + left) * scale; x < end; x++) raw[line + (x >> 3)] |= 0x80 >> (x & 7);
+      const end = (c + at.x + 1) * scale;
+      for (let x = (c + at.x) * scale; x < end; x++) raw[line + (x >> 3)] |= 0x80 >> (x & 7);
     }
     for (let k = 1; k < thick; k++) raw.copyWithin((y + k) * stride, y * stride, (y + 1) * stride);
   }
-  const header = new Uint8Array(13);
-  const view = new DataView(header.buffer);
-  view.setUint32(0, width);
-  view.setUint32(4, height);
-  header.set([1, 3, 0, 0, 0], 8);
-  const back = parseColour(full.background === 'transparent' ? '#ffffff' : full.background)!;
-  const fore = parseColour(full.foreground)!;
-  const chunks: [string, Uint8Array][] = [
-    ['IHDR', header],
-    ['PLTE', Uint8Array.of(back.r, back.g, back.b, fore.r, fore.g, fore.b)],
-  ];
-  if (full.background === 'transparent') chunks.push(['tRNS', Uint8Array.of(0, 255)]);
-  const physical = new Uint8Array(9);
-  const perMetre = Math.round((full.dpi / mmPerInch) * 1000);
-  new DataView(physical.buffer).setUint32(0, perMetre);
-  new DataView(physical.buffer).setUint32(4, perMetre);
-  physical[8] = 1;
-  chunks.push(['pHYs', physical], ['IDAT', zlibSync(raw, { level: 6 })], ['IEND', new Uint8Array(0)]);
-  return pngFile(chunks);
+}
+
+const samples = 3;
+
+/** A code as pixels with opacity, edges smoothed by taking each pixel's average over three by three dots. */
+export function renderPixels(art: SymbolArt, scale: number): { width: number; height: number; rgba: Uint8Array } {
+  const fine = rasteriseColour(artItems(art, 0, 0, 1), { x: 0, y: 0, width: art.columns, height: art.rows }, scale * samples * mmPerInch);
+  const width = Math.floor(fine.width / samples);
+  const height = Math.floor(fine.height / samples);
+  const rgba = new Uint8Array(width * height * 4);
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++) {
+      const sum = [0, 0, 0, 0];
+      for (let v = 0; v < samples; v++)
+        for (let u = 0; u < samples; u++) {
+          const i = ((y * samples + v) * fine.width + x * samples + u) * 4;
+          const opacity = fine.rgba[i + 3];
+          for (let k = 0; k < 3; k++) sum[k] += fine.rgba[i + k] * opacity;
+          sum[3] += opacity;
+        }
+      const o = (y * width + x) * 4;
+      if (sum[3] > 0) for (let k = 0; k < 3; k++) rgba[o + k] = Math.round(sum[k] / sum[3]);
+      rgba[o + 3] = Math.round(sum[3] / (samples * samples));
+    }
+  return { width, height, rgba };
+}
+
+function manyColours(art: SymbolArt, look: Look, scale: number): Uint8Array {
+  const { width, height, rgba } = renderPixels(art, scale);
+  const raw = new Uint8Array((width * 4 + 1) * height);
+  for (let y = 0; y < height; y++) raw.set(rgba.subarray(y * width * 4, (y + 1) * width * 4), y * (width * 4 + 1) + 1);
+  return file(width, height, 8, 6, look.dpi, raw);
 }

@@ -1,7 +1,10 @@
 import { greyOf, parseColour } from '../look/colour';
 import { mmPerInch } from '../look/look';
-import type { FontBook, GlyphEdges } from '../piece/fonts';
-import { symbolRects, type CodeItem, type DrawItem, type TextItem } from './drawing';
+import type { FontBook } from '../piece/fonts';
+import { gradientAt, symbolRects, type CodeItem, type DrawItem, type ImageItem, type PathItem, type TextItem } from './drawing';
+import { mixed } from './gradient';
+import { edgesOf, type Edges } from './path';
+import type { Picture } from './picture';
 
 /** A grey picture, one byte a pixel, 0 black to 255 white, row by row from the top left. */
 export interface GreyImage {
@@ -18,21 +21,140 @@ export interface Crop {
   height: number;
 }
 
+/** Where spans of dots are painted: a grey picture for reading, a coloured one for files. */
+interface Surface {
+  width: number;
+  height: number;
+  /** Paints dots `x0` to `x1` of row `y` in a colour; `at` gives the colour dot by dot where it changes. */
+  span(y: number, x0: number, x1: number, fill: string, at?: (x: number) => string): void;
+  /** Lays one dot of a picture over what is there; `opacity` 0 to 255. */
+  dot(x: number, y: number, r: number, g: number, b: number, opacity: number): void;
+}
+
 /** Turns the part of a drawing inside `crop` into the dots a printer would set: a dot is inked when its centre is covered. */
-export function rasterise(items: readonly DrawItem[], crop: Crop, dpi: number, fonts: FontBook): GreyImage {
+export function rasterise(items: readonly DrawItem[], crop: Crop, dpi: number, fonts?: FontBook): GreyImage {
+  const frame = frameOf(crop, dpi);
+  const { width, height } = frame;
+  const pixels = new Uint8Array(width * height).fill(255);
+  const greys = new Map<string, number>();
+  const grey = (fill: string) => {
+    let value = greys.get(fill);
+    if (value === undefined) greys.set(fill, (value = greyOf(parseColour(fill) ?? { r: 0, g: 0, b: 0 })));
+    return value;
+  };
+  const surface: Surface = {
+    width,
+    height,
+    span(y, x0, x1, fill, at) {
+      if (!at) pixels.fill(grey(fill), y * width + x0, y * width + x1);
+      else for (let x = x0; x < x1; x++) pixels[y * width + x] = grey(at(x));
+    },
+    dot(x, y, r, g, b, opacity) {
+      const i = y * width + x;
+      pixels[i] = Math.round((greyOf({ r, g, b }) * opacity + pixels[i] * (255 - opacity)) / 255);
+    },
+  };
+  paint(items, frame, crop, surface, fonts);
+  return { width, height, pixels };
+}
+
+/** The same in colour, red, green, blue and opacity, four bytes a dot; what nothing covers stays transparent. */
+export function rasteriseColour(items: readonly DrawItem[], crop: Crop, dpi: number, fonts?: FontBook): Picture {
+  const frame = frameOf(crop, dpi);
+  const { width, height } = frame;
+  const rgba = new Uint8Array(width * height * 4);
+  const words = new Uint32Array(rgba.buffer);
+  const packed = new Map<string, number>();
+  const word = (fill: string) => {
+    let value = packed.get(fill);
+    if (value === undefined) {
+      const { r, g, b } = parseColour(fill) ?? { r: 0, g: 0, b: 0 };
+      packed.set(fill, (value = new Uint32Array(Uint8Array.of(r, g, b, 255).buffer)[0]));
+    }
+    return value;
+  };
+  const surface: Surface = {
+    width,
+    height,
+    span(y, x0, x1, fill, at) {
+      if (!at) words.fill(word(fill), y * width + x0, y * width + x1);
+      else for (let x = x0; x < x1; x++) words[y * width + x] = word(at(x));
+    },
+    dot(x, y, r, g, b, opacity) {
+      const i = (y * width + x) * 4;
+      const under = rgba[i + 3];
+      const over = opacity / 255;
+      [r, g, b].forEach((v, k) => (rgba[i + k] = Math.round(v * over + (under ? rgba[i + k] : v) * (1 - over))));
+      rgba[i + 3] = Math.max(under, opacity);
+    },
+  };
+  paint(items, frame, crop, surface, fonts);
+  return { width, height, rgba };
+}
+
+interface Frame {
+  scale: number;
+  left: number;
+  top: number;
+  width: number;
+  height: number;
+}
+
+function frameOf(crop: Crop, dpi: number): Frame {
   const scale = dpi / mmPerInch;
   const left = Math.round(crop.x * scale);
   const top = Math.round(crop.y * scale);
-  const width = Math.round((crop.x + crop.width) * scale) - left;
-  const height = Math.round((crop.y + crop.height) * scale) - top;
-  const image: GreyImage = { width, height, pixels: new Uint8Array(width * height).fill(255) };
+  return {
+    scale,
+    left,
+    top,
+    width: Math.round((crop.x + crop.width) * scale) - left,
+    height: Math.round((crop.y + crop.height) * scale) - top,
+  };
+}
+
+function paint(items: readonly DrawItem[], { scale, left, top }: Frame, crop: Crop, surface: Surface, fonts: FontBook | undefined): void {
   for (const item of items) {
-    const grey = greyOf(parseColour(item.fill) ?? { r: 0, g: 0, b: 0 });
-    if (item.kind === 'rect') fillRect(image, item.x * scale - left, item.y * scale - top, item.width * scale, item.height * scale, grey);
-    else if (item.kind === 'code') fillCode(image, item, scale, left, top, grey);
-    else if (touches(item, crop)) fillText(image, item, scale, left, top, grey, fonts);
+    if (item.kind === 'rect')
+      fillRect(surface, item.x * scale - left, item.y * scale - top, item.width * scale, item.height * scale, item.fill);
+    else if (item.kind === 'code') fillCode(surface, item, scale, left, top);
+    else if (item.kind === 'path') fillPath(surface, item, scale, left, top);
+    else if (item.kind === 'image') fillImage(surface, item, scale, left, top);
+    else if (touches(item, crop)) {
+      if (!fonts) throw new Error('Text needs its typefaces to be drawn.');
+      fillText(surface, item, scale, left, top, fonts);
+    }
   }
-  return image;
+}
+
+function fillPath(surface: Surface, { path, x, y, unitMm, fill }: PathItem, scale: number, left: number, top: number): void {
+  const unit = unitMm * scale;
+  // the same snapping of the corner as for plain codes
+  const x0 = Math.round(x * scale) - left;
+  const y0 = Math.round(y * scale) - top;
+  if (typeof fill === 'string') return fillOutline(surface, edgesOf(path), x0, y0, unit, false, () => fill);
+  fillOutline(
+    surface,
+    edgesOf(path),
+    x0,
+    y0,
+    unit,
+    false,
+    (px, py) => mixed(fill.from, fill.to, gradientAt(fill, (px + 0.5 - x0) / unit, (py + 0.5 - y0) / unit)),
+    true,
+  );
+}
+
+function fillImage(surface: Surface, { picture, x, y, width, height }: ImageItem, scale: number, left: number, top: number): void {
+  const [x0, y0, w, h] = [x * scale - left, y * scale - top, width * scale, height * scale];
+  for (let py = Math.max(0, Math.ceil(y0 - 0.5)); py < Math.min(surface.height, Math.ceil(y0 + h - 0.5)); py++) {
+    const v = Math.min(picture.height - 1, Math.floor(((py + 0.5 - y0) / h) * picture.height));
+    for (let px = Math.max(0, Math.ceil(x0 - 0.5)); px < Math.min(surface.width, Math.ceil(x0 + w - 0.5)); px++) {
+      const u = Math.min(picture.width - 1, Math.floor(((px + 0.5 - x0) / w) * picture.width));
+      const i = (v * picture.width + u) * 4;
+      if (picture.rgba[i + 3] > 0) surface.dot(px, py, picture.rgba[i], picture.rgba[i + 1], picture.rgba[i + 2], picture.rgba[i + 3]);
+    }
+  }
 }
 
 /** A generous box round a line of text: whether it can reach the crop at all. */
@@ -47,15 +169,15 @@ function touches(item: TextItem, crop: Crop): boolean {
   );
 }
 
-function fillRect(image: GreyImage, x: number, y: number, width: number, height: number, grey: number): void {
+function fillRect(surface: Surface, x: number, y: number, width: number, height: number, fill: string): void {
   const x0 = Math.max(0, Math.ceil(x - 0.5));
-  const x1 = Math.min(image.width, Math.ceil(x + width - 0.5));
+  const x1 = Math.min(surface.width, Math.ceil(x + width - 0.5));
   const y0 = Math.max(0, Math.ceil(y - 0.5));
-  const y1 = Math.min(image.height, Math.ceil(y + height - 0.5));
-  if (x1 > x0) for (let r = y0; r < y1; r++) image.pixels.fill(grey, r * image.width + x0, r * image.width + x1);
+  const y1 = Math.min(surface.height, Math.ceil(y + height - 0.5));
+  if (x1 > x0) for (let r = y0; r < y1; r++) surface.span(r, x0, x1, fill);
 }
 
-function fillCode(image: GreyImage, item: CodeItem, scale: number, left: number, top: number, grey: number): void {
+function fillCode(surface: Surface, item: CodeItem, scale: number, left: number, top: number): void {
   const rects = symbolRects(item.symbol);
   const module = item.moduleMm * scale;
   // snapping the corner to a dot keeps whole dots whole, as a printer's own rounding of one position does
@@ -65,55 +187,82 @@ function fillCode(image: GreyImage, item: CodeItem, scale: number, left: number,
     const x0 = Math.round(rects[i] * module);
     const y0 = Math.round(rects[i + 1] * module);
     fillRect(
-      image,
+      surface,
       x + x0,
       y + y0,
       Math.round((rects[i] + rects[i + 2]) * module) - x0,
       Math.round((rects[i + 1] + rects[i + 3]) * module) - y0,
-      grey,
+      item.fill,
     );
   }
 }
 
-function fillText(image: GreyImage, item: TextItem, scale: number, left: number, top: number, grey: number, fonts: FontBook): void {
+function fillText(surface: Surface, item: TextItem, scale: number, left: number, top: number, fonts: FontBook): void {
   const face = fonts.font(item.font);
   const unit = (item.sizeMm / face.unitsPerEm) * scale;
   for (const glyph of item.glyphs) {
     const x = (item.x + glyph.x) * scale - left;
     const y = (item.y - glyph.dy) * scale - top;
     const outline = face.flatOutline(glyph.id);
-    if (x + outline.minX * unit > image.width || x + outline.maxX * unit < 0) continue;
-    if (y - outline.maxY * unit > image.height || y - outline.minY * unit < 0) continue;
-    fillOutline(image, outline, x, y, unit, grey);
+    if (x + outline.minX * unit > surface.width || x + outline.maxX * unit < 0) continue;
+    if (y - outline.maxY * unit > surface.height || y - outline.minY * unit < 0) continue;
+    fillOutline(surface, outline, x, y, unit, true, () => item.fill);
   }
 }
 
-/** Fills closed outlines by the non-zero winding rule; glyph origin at `x`, `y` pixels, `unit` pixels a font unit. */
-function fillOutline(image: GreyImage, { edges, minY, maxY }: GlyphEdges, x: number, y: number, unit: number, grey: number): void {
-  const y0 = Math.max(0, Math.ceil(y - maxY * unit - 0.5));
-  const y1 = Math.min(image.height, Math.ceil(y - minY * unit - 0.5));
+/**
+ * Fills closed outlines by the non-zero winding rule; origin at `x`, `y` pixels, `unit` pixels a unit.
+ * @param up whether the outline's y goes upwards, as in typefaces
+ */
+function fillOutline(
+  surface: Surface,
+  { edges, minY, maxY }: Edges,
+  x: number,
+  y: number,
+  unit: number,
+  up: boolean,
+  colour: (x: number, y: number) => string,
+  changing = false,
+): void {
+  const sign = up ? -1 : 1;
+  const y0 = Math.max(0, Math.ceil(y + (up ? -maxY : minY) * unit - 0.5));
+  const y1 = Math.min(surface.height, Math.ceil(y + (up ? -minY : maxY) * unit - 0.5));
+  if (y1 <= y0) return;
+  // edges by the first row they cross, so that a row looks at few of them
+  const starting: number[][] = Array.from({ length: y1 - y0 }, () => []);
+  for (let i = 0; i < edges.length; i += 4) {
+    const a = y + sign * edges[i + 1] * unit;
+    const b = y + sign * edges[i + 3] * unit;
+    if (a === b) continue;
+    const first = Math.max(y0, Math.ceil(Math.min(a, b) - 0.5));
+    if (first < y1 && first + 0.5 <= Math.max(a, b)) starting[first - y0].push(i);
+  }
+  let active: number[] = [];
   const at: number[] = [];
   const turn: number[] = [];
   for (let r = y0; r < y1; r++) {
-    const level = (y - r - 0.5) / unit;
+    active.push(...starting[r - y0]);
     at.length = turn.length = 0;
-    for (let i = 0; i < edges.length; i += 4) {
+    const level = (sign * (r + 0.5 - y)) / unit;
+    active = active.filter((i) => {
       const ay = edges[i + 1];
       const by = edges[i + 3];
-      if (ay <= level === by <= level) continue;
+      if (up ? Math.min(ay, by) > level : Math.max(ay, by) < level) return false;
+      if (ay <= level === by <= level) return true;
       const crossing = x + (edges[i] + ((level - ay) / (by - ay)) * (edges[i + 2] - edges[i])) * unit;
       let k = at.length;
       while (k > 0 && at[k - 1] > crossing) k--;
       at.splice(k, 0, crossing);
       turn.splice(k, 0, ay < by ? 1 : -1);
-    }
+      return true;
+    });
     let winding = 0;
     for (let i = 0; i + 1 < at.length; i++) {
       winding += turn[i];
       if (winding === 0) continue;
       const x0 = Math.max(0, Math.ceil(at[i] - 0.5));
-      const x1 = Math.min(image.width, Math.ceil(at[i + 1] - 0.5));
-      if (x1 > x0) image.pixels.fill(grey, r * image.width + x0, r * image.width + x1);
+      const x1 = Math.min(surface.width, Math.ceil(at[i + 1] - 0.5));
+      if (x1 > x0) surface.span(r, x0, x1, colour(x0, r), changing ? (px) => colour(px, r) : undefined);
     }
   }
 }

@@ -1,8 +1,11 @@
-import { defaultLook, extent, hriOf, measure, withBarHeight, type Look } from '../look/look';
+import { defaultLook, measure, type Look } from '../look/look';
 import type { FontBook } from '../piece/fonts';
-import type { CodeSymbol, HriText } from '../symbology';
-import { symbolRects, type Drawing, type DrawItem } from './drawing';
+import type { CodeSymbol } from '../symbology';
+import { symbolRects, type Drawing, type DrawItem, type Gradient } from './drawing';
 import { short } from './numbers';
+import { pathText } from './path';
+import { encodePicture, toBase64, type Picture } from './picture';
+import { artItems, symbolArt, type SymbolArt } from './symbol-art';
 
 /** The dark area of a symbol as one compact SVG path, in modules. */
 export function symbolPath(symbol: CodeSymbol, left = 0, top = 0): string {
@@ -16,49 +19,55 @@ export function symbolPath(symbol: CodeSymbol, left = 0, top = 0): string {
 }
 
 /** A symbol as a stand-alone SVG document, its size in mm, one path for all dark modules. */
-export function renderSvg(given: CodeSymbol, look: Partial<Look> = {}): string {
+export function renderSvg(symbol: CodeSymbol, look: Partial<Look> = {}): string {
   const full = { ...defaultLook, ...look };
-  const symbol = withBarHeight(given, full);
-  const { columns, rows: bars, left, top } = extent(symbol, full);
-  const hri = hriOf(symbol, full);
-  const rows = bars + (hri?.extra ?? 0);
-  const { widthMm, moduleMm } = measure(symbol, full);
-  const heightMm = moduleMm * rows;
-  const words = hri ? hriToSvg(hri.texts, left, top + hri.top, full.foreground) : '';
-  const ground = full.background === 'transparent' ? '' : `<path fill="${full.background}" d="M0 0h${columns}v${rows}h-${columns}z"/>`;
+  const art = symbolArt(symbol, full);
+  const { widthMm, heightMm } = measure(art.symbol, full);
+  const sharp = full.modules === undefined || full.modules === 'square' ? ' shape-rendering="crispEdges"' : '';
   return (
     `<svg xmlns="http://www.w3.org/2000/svg" width="${short(widthMm)}mm" height="${short(heightMm)}mm" ` +
-    `viewBox="0 0 ${columns} ${rows}" shape-rendering="crispEdges">${ground}` +
-    `<path fill="${full.foreground}" d="${symbolPath(symbol, left, top)}"/>${words}</svg>`
+    `viewBox="0 0 ${short(art.columns)} ${short(art.rows)}"${sharp}>${titleOf(art)}${artToSvg(art)}</svg>`
   );
 }
 
-const escape = (text: string): string => text.replace(/[&<>"]/g, (c) => `&#${c.charCodeAt(0)};`);
-
-/** Human-readable interpretation as SVG text in modules: digits spread over their groups, or one line in the middle. */
-export function hriToSvg(texts: readonly HriText[], left: number, top: number, fill: string): string {
-  return texts
-    .map((hri) => {
-      const size = Math.min(9, (hri.width / Math.max(1, hri.text.length)) * 1.6);
-      const at = (x: number, text: string) =>
-        `<text x="${short(left + x)}" y="${short(top + 8.2)}" text-anchor="middle" font-family="Atkinson Hyperlegible Mono, monospace" font-size="${short(size)}" fill="${fill}">${escape(text)}</text>`;
-      if (!hri.spread) return at(hri.x + hri.width / 2, hri.text);
-      const cell = hri.width / hri.text.length;
-      return Array.from(hri.text, (c, i) => at(hri.x + cell * (i + 0.5), c)).join('');
-    })
-    .join('');
+/** The text that stands at the code, for those who cannot see it or search for it; none where it is hidden. */
+function titleOf({ layout }: SymbolArt): string {
+  const text = (layout.hri ?? []).map((h) => h.text).join(' ');
+  return text && `<title>${text.replace(/[&<>"]/g, (c) => `&#${c.charCodeAt(0)};`)}</title>`;
 }
 
+/** The elements of a code in modules. */
+export const artToSvg = (art: SymbolArt): string => drawingToSvgElements(artItems(art, 0, 0, 1));
+
 /** The items of a drawing as SVG elements in mm, text as the outlines that are also printed. */
-export function drawingToSvgElements(items: readonly DrawItem[], fonts: FontBook): string {
+export function drawingToSvgElements(items: readonly DrawItem[], fonts?: FontBook): string {
   return items.map((item) => itemToSvg(item, fonts)).join('');
 }
 
-function itemToSvg(item: DrawItem, fonts: FontBook): string {
+const shifted = (x: number, y: number, scale: number): string =>
+  x === 0 && y === 0 && scale === 1
+    ? ''
+    : ` transform="translate(${short(x)} ${short(y)})${scale === 1 ? '' : ` scale(${short(scale, 5)})`}"`;
+
+function itemToSvg(item: DrawItem, fonts?: FontBook): string {
   if (item.kind === 'rect')
     return `<rect x="${short(item.x)}" y="${short(item.y)}" width="${short(item.width)}" height="${short(item.height)}" fill="${item.fill}"/>`;
-  if (item.kind === 'code')
-    return `<path shape-rendering="crispEdges" transform="translate(${short(item.x)} ${short(item.y)}) scale(${short(item.moduleMm, 5)})" fill="${item.fill}" d="${symbolPath(item.symbol)}"/>`;
+  if (item.kind === 'code') {
+    // in modules a shift is whole and can stand in the path itself
+    const inside = item.moduleMm === 1;
+    const path = symbolPath(item.symbol, inside ? item.x : 0, inside ? item.y : 0);
+    return `<path shape-rendering="crispEdges"${inside ? '' : shifted(item.x, item.y, item.moduleMm)} fill="${item.fill}" d="${path}"/>`;
+  }
+  if (item.kind === 'path') {
+    const place = shifted(item.x, item.y, item.unitMm);
+    const d = pathText(item.path, 'svg', 2);
+    if (typeof item.fill === 'string') return `<path shape-rendering="geometricPrecision"${place} fill="${item.fill}" d="${d}"/>`;
+    const id = `g${hash(d)}`;
+    return `<defs>${gradientSvg(item.fill, id)}</defs><path shape-rendering="geometricPrecision"${place} fill="url(#${id})" d="${d}"/>`;
+  }
+  if (item.kind === 'image')
+    return `<image x="${short(item.x)}" y="${short(item.y)}" width="${short(item.width)}" height="${short(item.height)}" preserveAspectRatio="none" href="data:image/png;base64,${pngOf(item.picture)}"/>`;
+  if (!fonts) throw new Error('Text needs its typefaces to be drawn.');
   const font = fonts.font(item.font);
   const scale = item.sizeMm / font.unitsPerEm;
   const glyphs = item.glyphs
@@ -68,6 +77,30 @@ function itemToSvg(item: DrawItem, fonts: FontBook): string {
     })
     .join('');
   return `<g transform="translate(${short(item.x)} ${short(item.y)}) scale(${short(scale, 6)} ${short(-scale, 6)})" fill="${item.fill}">${glyphs}</g>`;
+}
+
+function gradientSvg({ from, to, direction, box }: Gradient, id: string): string {
+  const stops = `<stop stop-color="${from}"/><stop offset="1" stop-color="${to}"/>`;
+  const { x, y, width, height } = box;
+  const at = (n: number) => short(n, 2);
+  if (direction === 'outwards')
+    return `<radialGradient id="${id}" gradientUnits="userSpaceOnUse" cx="0" cy="0" r="0.7071" gradientTransform="translate(${at(x + width / 2)} ${at(y + height / 2)}) scale(${at(width)} ${at(height)})">${stops}</radialGradient>`;
+  const [x2, y2] = direction === 'across' ? [1, 0] : direction === 'down' ? [0, 1] : [1, 1];
+  return `<linearGradient id="${id}" gradientUnits="userSpaceOnUse" x1="0" y1="0" x2="${x2}" y2="${y2}" gradientTransform="translate(${at(x)} ${at(y)}) scale(${at(width)} ${at(height)})">${stops}</linearGradient>`;
+}
+
+/** A short name for a piece of artwork, the same every time. */
+function hash(text: string): string {
+  let value = 0x811c9dc5;
+  for (let i = 0; i < text.length; i++) value = Math.imul(value ^ text.charCodeAt(i), 0x01000193);
+  return (value >>> 0).toString(36);
+}
+
+const pngs = new WeakMap<Picture, string>();
+function pngOf(picture: Picture): string {
+  let text = pngs.get(picture);
+  if (text === undefined) pngs.set(picture, (text = toBase64(encodePicture(picture))));
+  return text;
 }
 
 /** A whole drawing as a stand-alone SVG document in mm. */

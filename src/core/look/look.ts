@@ -1,10 +1,13 @@
-import { symbolHeight } from '../artwork/drawing';
+import type { GradientDirection } from '../artwork/drawing';
+import type { KeptPicture } from '../artwork/picture';
+import type { CodeSymbol } from '../symbology/types';
 import { contrastRatio, luminance, parseColour } from './colour';
-import type { CodeSymbol, HriText } from '../symbology/types';
+import { layoutOf } from './layout';
+import type { FinderShape, ModuleShape } from './shapes';
 
 /** How a symbol is drawn. Lengths in mm. */
 export interface Look {
-  /** Wanted width with quiet zone, in mm. */
+  /** Wanted width with quiet zone and frame, upright, in mm. */
   sizeMm: number;
   /** Resolution of the printer, in dots per inch. */
   dpi: number;
@@ -14,12 +17,26 @@ export interface Look {
   foreground: string;
   /** `#rrggbb` or `transparent`. */
   background: string;
+  /** A second colour into which the foreground runs. */
+  gradient?: { to: string; direction: GradientDirection };
   /** Draw the quiet zone that the symbology requires. */
   quietZone: boolean;
+  /** Shape of the modules, and of the finders of the QR family. Squares when left out. */
+  modules?: ModuleShape;
+  finders?: FinderShape;
+  /** A picture in the middle; `share` is its longer side by the symbol's width, `clear` leaves out the modules under it. */
+  logo?: { picture: KeptPicture; share: number; clear: boolean };
+  /** A picture behind the code, lightened: 1 is the picture as it is, 0 is white. */
+  behind?: { picture: KeptPicture; strength: number };
+  frame?: { shape: 'square' | 'rounded'; caption: string; captionAt: 'above' | 'below' };
+  /** Quarter turns clockwise. */
+  turn?: 90 | 180 | 270;
   /** Height of the bars of a linear symbol, in mm; in proportion to its width when left out. */
   barMm?: number;
-  /** Whether the human-readable interpretation stands under a linear symbol; below when left out. */
-  hri?: 'below' | 'none';
+  /** Dark parts are narrower by this much, so that spreading ink brings them to size, in mm. */
+  reduceMm?: number;
+  /** Where the human-readable interpretation of a linear symbol stands; below when left out. */
+  hri?: 'below' | 'above' | 'none';
   /** Scale of images, in pixels a module; set from size and dpi when left out. */
   dotsPerModule?: number;
 }
@@ -35,91 +52,83 @@ export const defaultLook: Look = {
 
 export const mmPerInch = 25.4;
 
-/** Size of a symbol in modules with its quiet zone, if the look keeps it. */
-export function extent(symbol: CodeSymbol, look: Pick<Look, 'quietZone'>): { columns: number; rows: number; left: number; top: number } {
-  const q = look.quietZone ? symbol.quietZone : { top: 0, right: 0, bottom: 0, left: 0 };
-  return { columns: symbol.columns + q.left + q.right, rows: symbolHeight(symbol) + q.top + q.bottom, left: q.left, top: q.top };
-}
-
-/** What a symbol measures once its modules are whole dots. */
+/** What a code measures once its modules are whole dots. */
 export interface Measure {
   moduleMm: number;
   /** Dots a module; not whole when the look insists on the wanted size. */
   dots: number;
-  /** Width and height with quiet zone, in mm. */
+  /** Width and height with quiet zone, text and frame, as turned, in mm. */
   widthMm: number;
   heightMm: number;
 }
 
-/** Works out the module that comes nearest to the wanted size from below, never less than one dot. */
 export function measure(symbol: CodeSymbol, look: Look): Measure {
-  const { columns, rows } = extent(symbol, look);
-  const perMm = look.dpi / mmPerInch;
-  const wanted = (look.sizeMm / columns) * perMm;
-  const dots = look.wholeDots ? Math.max(1, Math.floor(wanted + 1e-9)) : wanted;
-  const moduleMm = dots / perMm;
-  return { moduleMm, dots, widthMm: moduleMm * columns, heightMm: moduleMm * rows };
-}
-
-/** A symbol with bars as high as the look wants them; others come back as they are. */
-export function withBarHeight(symbol: CodeSymbol, look: Look): CodeSymbol {
-  if (symbol.stretchRow === undefined || !symbol.rowHeights || look.barMm === undefined) return symbol;
-  const { moduleMm } = measure(symbol, look);
-  const fixed = symbolHeight(symbol) - symbol.rowHeights[symbol.stretchRow];
-  const height = Math.max(4, Math.round(look.barMm / moduleMm) - fixed);
-  return { ...symbol, rowHeights: symbol.rowHeights.map((h, i) => (i === symbol.stretchRow ? height : h)) };
-}
-
-/** Modules that the line of text under a linear symbol takes. */
-export const hriModules = 10;
-
-/** The text under a symbol as the look wants it: what, where (modules from the symbol's left), under which height. */
-export function hriOf(symbol: CodeSymbol, look: Pick<Look, 'hri'>): { texts: readonly HriText[]; top: number; extra: number } | undefined {
-  if (!symbol.hri || look.hri === 'none') return undefined;
-  const height = symbolHeight(symbol);
-  // between guards that reach down, the text begins where the other bars end
-  const top = symbol.hri.some((h) => h.spread) ? (symbol.rowHeights?.[0] ?? height) : height;
-  return { texts: symbol.hri, top, extra: top + hriModules - height };
+  const { columns, rows, moduleMm, dots } = layoutOf(symbol, look);
+  const [across, down] = look.turn === 90 || look.turn === 270 ? [rows, columns] : [columns, rows];
+  return { moduleMm, dots, widthMm: moduleMm * across, heightMm: moduleMm * down };
 }
 
 export interface LookWarning {
-  kind: 'contrast' | 'inverted' | 'red-light' | 'small-module' | 'quiet-zone';
+  kind: 'contrast' | 'inverted' | 'red-light' | 'small-module' | 'quiet-zone' | 'capacity' | 'behind' | 'too-large' | 'shape';
   message: string;
   mend: string;
 }
 
-/** Smallest module that phones resolve at reading distance, and that office printers keep apart, in mm. */
+/** Smallest module that office printers keep apart, in mm. */
 export const smallestModuleMm = 0.25;
 
-/** What is likely to go wrong with a look before anything is printed. */
-export function lookWarnings(look: Look, moduleMm: number): LookWarning[] {
+/** A phone camera resolves about this share of the distance: 0.25 mm at 25 cm. */
+export const modulePerDistance = 0.001;
+
+/** What is likely to go wrong with a look before anything is printed. @param distanceMm how far away a reader stands, where known */
+export function lookWarnings(look: Look, moduleMm: number, distanceMm?: number): LookWarning[] {
   const warnings: LookWarning[] = [];
-  const fore = parseColour(look.foreground);
   const back = parseColour(look.background === 'transparent' ? '#ffffff' : look.background);
-  if (fore && back) {
+  const fores = [look.foreground, ...(look.gradient ? [look.gradient.to] : [])].map(parseColour);
+  const seen = new Set<string>();
+  const warn = (warning: LookWarning) => {
+    if (!seen.has(warning.kind)) warnings.push(warning);
+    seen.add(warning.kind);
+  };
+  for (const fore of fores) {
+    if (!fore || !back) continue;
     const ratio = contrastRatio(fore, back);
     if (luminance(fore) > luminance(back))
-      warnings.push({ kind: 'inverted', message: 'Light on dark: many scanners read only dark on light.', mend: 'Swap the two colours.' });
+      warn({ kind: 'inverted', message: 'Light on dark: many scanners read only dark on light.', mend: 'Swap the two colours.' });
     else if (ratio < 4)
-      warnings.push({
+      warn({
         kind: 'contrast',
         message: `The colours are too close: contrast ${ratio.toFixed(1)} to 1, scanners want 4 or more.`,
         mend: 'Take a darker colour for the code.',
       });
     if (back.r - fore.r < 100 && luminance(fore) <= luminance(back))
-      warnings.push({
+      warn({
         kind: 'red-light',
         message: 'Scanners with red light see this colour as light.',
         mend: 'Take black, blue, green or violet for the code.',
       });
   }
-  if (moduleMm < smallestModuleMm)
-    warnings.push({
+  if (distanceMm !== undefined && moduleMm < distanceMm * modulePerDistance)
+    warn({
+      kind: 'small-module',
+      message: `Modules of ${moduleMm.toFixed(2)} mm are finer than phones read at ${(distanceMm / 10).toFixed(0)} cm (${(distanceMm * modulePerDistance).toFixed(2)} mm).`,
+      mend: 'Make the code larger, or its content shorter.',
+    });
+  else if (moduleMm < smallestModuleMm)
+    warn({
       kind: 'small-module',
       message: `Modules of ${moduleMm.toFixed(2)} mm are finer than phones read at arm’s length (${smallestModuleMm} mm).`,
       mend: 'Make the code larger, or its content shorter.',
     });
+  if ((look.reduceMm ?? 0) > moduleMm * 0.5)
+    warn({
+      kind: 'shape',
+      message: `Narrowing by ${look.reduceMm} mm takes more than half of a module of ${moduleMm.toFixed(2)} mm.`,
+      mend: 'Narrow it by less, or make the code larger.',
+    });
+  if (look.behind && look.behind.strength > 0.1)
+    warn({ kind: 'behind', message: 'The picture behind is strong enough to be taken for modules.', mend: 'Lighten it to 10% or less.' });
   if (!look.quietZone)
-    warnings.push({ kind: 'quiet-zone', message: 'Without its quiet zone a code is often not found.', mend: 'Switch the quiet zone on.' });
+    warn({ kind: 'quiet-zone', message: 'Without its quiet zone a code is often not found.', mend: 'Switch the quiet zone on.' });
   return warnings;
 }

@@ -1,7 +1,14 @@
 import { z } from 'zod';
+import { gradientDirections } from '../artwork/drawing';
+import { keptPictureSchema } from '../artwork/picture';
 import { defaultLook } from '../look/look';
+import { finderShapes, moduleShapes } from '../look/shapes';
 import { keyColumn, type Column, type Values } from '../records/columns';
-import { explainFit, qrLevels, symbologyIds, type EncodeOptions } from '../symbology';
+import { EncodeError, explainFit, qrLevels, symbologyIds, type EncodeOptions } from '../symbology';
+import { databarForms } from '../symbology/databar/encode';
+import { landed, landingAfter } from './landing';
+import { proofOf } from './proof';
+import { purposeIds, purposeOf } from './purposes';
 
 /** A piece of a stamp's content: fixed text, or a column's value. */
 export const partSchema = z.discriminatedUnion('kind', [
@@ -18,20 +25,54 @@ export const lookSchema = z.object({
   wholeDots: z.boolean(),
   foreground: hexColour,
   background: z.union([hexColour, z.literal('transparent')]),
+  gradient: z.object({ to: hexColour, direction: z.enum(gradientDirections) }).optional(),
   quietZone: z.boolean(),
+  modules: z.enum(moduleShapes).optional(),
+  finders: z.enum(finderShapes).optional(),
+  logo: z.object({ picture: keptPictureSchema, share: z.number().min(0.05).max(0.5), clear: z.boolean() }).optional(),
+  behind: z.object({ picture: keptPictureSchema, strength: z.number().min(0).max(1) }).optional(),
+  frame: z.object({ shape: z.enum(['square', 'rounded']), caption: z.string().max(60), captionAt: z.enum(['above', 'below']) }).optional(),
+  turn: z.union([z.literal(90), z.literal(180), z.literal(270)]).optional(),
   barMm: z.number().min(2).max(200).optional(),
-  hri: z.enum(['below', 'none']).optional(),
+  reduceMm: z.number().min(0).max(1).optional(),
+  hri: z.enum(['below', 'above', 'none']).optional(),
+});
+
+/** Choices within a symbology that a coordinator makes; each symbology reads its own. */
+export const codeOptionsSchema = z.object({
+  shape: z.enum(['square', 'rectangle']).optional(),
+  wide: z.union([z.literal(2), z.literal(3)]).optional(),
+  fullAscii: z.boolean().optional(),
+  checkCharacter: z.boolean().optional(),
+  correction: z.number().int().min(5).max(90).optional(),
+  databar: z.enum(databarForms).optional(),
+  segmentsPerRow: z.number().int().min(2).max(20).optional(),
+  pdf417Level: z.number().int().min(0).max(8).optional(),
+  pdf417Columns: z.number().int().min(1).max(30).optional(),
+  pdf417Compact: z.boolean().optional(),
+  maxRows: z.number().int().min(7).max(17).optional(),
 });
 
 /** What turns a record into a code: what it says, in which symbology, how it looks. */
 export const stampSchema = z.object({
   id: z.string(),
   name: z.string().min(1).max(80),
-  /** What a scan does: opens a page, or gives a text. */
-  does: z.enum(['page', 'text']),
+  /** The id of a purpose: what a scan does. */
+  does: z.enum(purposeIds),
+  /** The content of purposes that are one run of text. */
   parts: z.array(partSchema).max(40),
+  /** The fields of the others, by their ids. */
+  fields: z.record(z.string(), z.array(partSchema).max(20)).optional(),
+  /** How spaces are written in a query: as %20, or as the plus sign that some forms want. */
+  spaces: z.enum(['percent', 'plus']).optional(),
+  /** Key for proofs of genuineness, in hexadecimal. */
+  proofKey: z
+    .string()
+    .regex(/^([0-9a-f]{2}){16,64}$/)
+    .optional(),
   symbology: z.enum(symbologyIds),
   level: z.enum(qrLevels),
+  options: codeOptionsSchema.optional(),
   look: lookSchema,
 });
 export type Stamp = z.infer<typeof stampSchema>;
@@ -54,28 +95,75 @@ export function firstStamp(columns: readonly Column[]): Stamp {
 export type Content =
   | { state: 'said'; payload: string }
   /** Columns of the content that are blank in this record: no code is made. */
-  | { state: 'blank'; columns: string[] };
+  | { state: 'blank'; columns: string[] }
+  /** Something stands there that the purpose cannot say, such as a telephone number with letters in it. */
+  | { state: 'wrong'; reason: string; mend?: string };
 
-/**
- * The payload of a record. A blank column gives no code, so that a half-filled row never becomes a junk code.
- * In a page address, a value is percent-encoded for where it lands (RFC 3986), unless it is where the address begins.
- */
-export function contentOf(stamp: Stamp, values: Values): Content {
+/** The columns that a stamp's content is made of. */
+export const columnsOf = (stamp: Stamp): string[] =>
+  [stamp.parts, ...Object.values(stamp.fields ?? {})].flat().flatMap((part) => (part.kind === 'column' ? [part.column] : []));
+
+interface Said {
+  text: string;
+  blank: string[];
+  any: boolean;
+}
+
+/** A run of fixed text and columns for a record. In an address, values are encoded for where they land. */
+function said(parts: readonly Part[], values: Values, address: boolean, spaces: 'percent' | 'plus'): Said {
   const blank: string[] = [];
-  let payload = '';
-  for (const part of stamp.parts) {
+  let text = '';
+  for (const part of parts) {
     if (part.kind === 'text') {
-      payload += part.text;
+      text += part.text;
       continue;
     }
     const value = (values[part.column] ?? '').trim();
     if (value === '') blank.push(part.column);
-    payload += stamp.does === 'page' && payload.includes(':') ? encodeURIComponent(value) : value;
+    text += address ? landed(value, landingAfter(text), spaces) : value;
   }
-  return blank.length > 0 || payload.trim() === '' ? { state: 'blank', columns: blank } : { state: 'said', payload };
+  return { text, blank, any: text.trim() !== '' };
 }
 
-export const encodeOptionsOf = (stamp: Stamp): EncodeOptions => ({ level: stamp.level });
+const addresses = new Set(['page', 'genuine', 'check-in']);
+
+/**
+ * The payload of a record. A blank column that is needed gives no code, so that a half-filled row never becomes a junk code; a
+ * blank in a field that may be missing leaves the field out.
+ */
+export function contentOf(stamp: Stamp, values: Values): Content {
+  const purpose = purposeOf(stamp.does);
+  const spaces = stamp.spaces ?? 'percent';
+  const fields: Record<string, string> = {};
+  const blank: string[] = [];
+  for (const { id, needed, choices } of purpose.fields) {
+    const parts = id === 'content' ? stamp.parts : (stamp.fields?.[id] ?? []);
+    const one = said(parts, values, id === 'content' && addresses.has(stamp.does), spaces);
+    if (needed && (one.blank.length > 0 || !one.any)) {
+      blank.push(...one.blank);
+      if (!one.any && one.blank.length === 0) return { state: 'blank', columns: [] };
+    }
+    // fixed words round a blank mean nothing; a choice is fixed text alone
+    fields[id] = one.blank.length > 0 && !choices ? '' : one.text;
+  }
+  if (blank.length > 0) return { state: 'blank', columns: blank };
+  try {
+    let payload = purpose.build(fields);
+    if (stamp.does === 'genuine') {
+      if (!stamp.proofKey) return { state: 'wrong', reason: 'There is no key to vouch with.', mend: 'Make one in the stamp’s sentence.' };
+      const vouched = (stamp.fields?.signed ?? []).flatMap((part) => (part.kind === 'column' ? [(values[part.column] ?? '').trim()] : []));
+      payload += `${payload.includes('?') ? '&' : '?'}proof=${proofOf(vouched, fromHex(stamp.proofKey))}`;
+    }
+    return { state: 'said', payload };
+  } catch (error) {
+    if (!(error instanceof EncodeError)) throw error;
+    return { state: 'wrong', reason: error.message, mend: error.mend };
+  }
+}
+
+export const fromHex = (hex: string): Uint8Array => Uint8Array.from(hex.match(/../g) ?? [], (pair) => parseInt(pair, 16));
+
+export const encodeOptionsOf = (stamp: Stamp): EncodeOptions => ({ level: stamp.level, ...stamp.options });
 
 export type StampVerdict =
   { mark: 'ready'; payload: string } | { mark: 'look'; payload: string; reason: string; mend?: string } | { mark: 'out'; reason: string };
@@ -92,10 +180,11 @@ export function judgeStamp(stamp: Stamp, values: Values, columns: readonly Colum
         : 'no code: the stamp says nothing yet',
     };
   }
+  if (content.state === 'wrong') return { mark: 'look', payload: '', reason: content.reason, mend: content.mend };
   const { payload } = content;
   const fit = explainFit(stamp.symbology, payload, encodeOptionsOf(stamp));
   if (!fit.fits) return { mark: 'look', payload, reason: fit.reason, mend: fit.mend };
-  if (stamp.does === 'page' && !/^[a-z][a-z0-9+.-]*:/i.test(payload))
+  if (addresses.has(stamp.does) && !/^[a-z][a-z0-9+.-]*:/i.test(payload))
     return {
       mark: 'look',
       payload,

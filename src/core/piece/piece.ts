@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import type { DrawItem } from '../artwork/drawing';
-import { hriOf, measure, withBarHeight } from '../look/look';
+import { artItems, symbolArt } from '../artwork/symbol-art';
+import { measure } from '../look/look';
 import { contentOf, encodeOptionsOf, hexColour, partSchema, type Stamp } from '../payload/stamp';
 import { keyColumn, type Column, type Values } from '../records/columns';
 import { encode, EncodeError, symbologies, type CodeSymbol } from '../symbology';
@@ -34,8 +35,6 @@ export type Piece = z.infer<typeof pieceSchema>;
 export type PieceElement = Piece['elements'][number];
 export type TextElement = z.infer<typeof textElementSchema>;
 export type StampElement = z.infer<typeof stampElementSchema>;
-
-const hriFont = 'mono';
 
 /** Least distance of anything from the edge of a piece, in mm: what cutters and printers need. */
 export const safeMarginMm = 3;
@@ -106,7 +105,7 @@ export function wordsOf(element: TextElement, values: Values): string {
 
 /** Fonts that the pieces of these records need, so that they can be loaded before anything is laid out. */
 export function fontsForPiece(piece: Piece, records: readonly Values[]): Set<string> {
-  const keys = new Set<string>([hriFont]);
+  const keys = new Set<string>();
   for (const element of piece.elements)
     if (element.kind === 'text')
       for (const values of records) for (const key of fontsFor(wordsOf(element, values), element.font)) keys.add(key);
@@ -127,7 +126,7 @@ export function makePiece(
 ): MadePiece {
   const made: MadePiece = { items: [], codes: [], problems: [], boxes: [] };
   for (const element of piece.elements) {
-    if (element.kind === 'stamp') placeStamp(element, stock, stamps, values, fonts, made, symbolOf);
+    if (element.kind === 'stamp') placeStamp(element, stock, stamps, values, made, symbolOf);
     else placeText(element, stock, values, fonts, made);
   }
   return made;
@@ -138,7 +137,6 @@ function placeStamp(
   stock: Stock,
   stamps: readonly Stamp[],
   values: Values,
-  fonts: FontBook,
   made: MadePiece,
   symbolOf: SymbolOf,
 ): void {
@@ -153,58 +151,24 @@ function placeStamp(
   const look = { ...stamp.look, sizeMm: element.sizeMm };
   let symbol: CodeSymbol;
   try {
-    symbol = withBarHeight(symbolOf(stamp, content.payload), look);
+    symbol = symbolOf(stamp, content.payload);
   } catch (error) {
     if (!(error instanceof EncodeError)) throw error;
     made.boxes.push(empty);
     made.problems.push({ element: element.id, kind: 'no-code', reason: error.message });
     return;
   }
-  const measured = measure(symbol, look);
-  const hri = hriOf(symbol, look);
-  const { moduleMm, widthMm } = measured;
-  const heightMm = measured.heightMm + (hri?.extra ?? 0) * moduleMm;
+  const art = symbolArt(symbol, look);
+  const { moduleMm, widthMm, heightMm } = measure(art.symbol, look);
   // the code keeps the middle of the place given to it; what whole dots leave over goes to both sides
   const x = element.x + (element.sizeMm - widthMm) / 2;
   const y = element.y + (element.sizeMm - heightMm) / 2;
-  if (stamp.look.background !== 'transparent' && stamp.look.background.toLowerCase() !== '#ffffff')
-    made.items.push({ kind: 'rect', x, y, width: widthMm, height: heightMm, fill: stamp.look.background });
-  const quiet = look.quietZone ? symbol.quietZone : { left: 0, top: 0 };
-  made.items.push({
-    kind: 'code',
-    symbol,
-    x: x + quiet.left * moduleMm,
-    y: y + quiet.top * moduleMm,
-    moduleMm,
-    fill: stamp.look.foreground,
-  });
-  if (hri) placeHri(hri, x + quiet.left * moduleMm, y + quiet.top * moduleMm, moduleMm, stamp.look.foreground, fonts, made);
-  made.codes.push({ stamp: stamp.id, symbol, moduleMm, x, y, width: widthMm, height: heightMm, dpi: stamp.look.dpi });
+  // white needs no ground of its own on white paper
+  const plain = look.background.toLowerCase() === '#ffffff' && !look.behind;
+  made.items.push(...artItems(plain ? { ...art, parts: art.parts.slice(1) } : art, x, y, moduleMm));
+  made.codes.push({ stamp: stamp.id, symbol: art.symbol, moduleMm, x, y, width: widthMm, height: heightMm, dpi: stamp.look.dpi });
   made.boxes.push({ id: element.id, x, y, width: widthMm, height: heightMm, over: 0 });
   checkEdges(element.id, x, y, widthMm, heightMm, stock, made);
-}
-
-/** Sets the text under a linear symbol in the typeface that tells 0 from O. */
-function placeHri(
-  hri: NonNullable<ReturnType<typeof hriOf>>,
-  x: number,
-  y: number,
-  moduleMm: number,
-  colour: string,
-  fonts: FontBook,
-  made: MadePiece,
-): void {
-  for (const { text, x: left, width, spread } of hri.texts) {
-    const parts = spread ? Array.from(text) : [text];
-    const cell = width / parts.length;
-    const sizePt = (8.5 * moduleMm * 72) / 25.4;
-    const style = { font: hriFont, sizePt, minPt: Math.min(sizePt, 3), lines: 1, align: 'centre' as const, colour };
-    parts.forEach((part, i) =>
-      made.items.push(
-        ...fitText(part, style, x + (left + cell * i) * moduleMm, y + (hri.top + 0.4) * moduleMm, cell * moduleMm, fonts).items,
-      ),
-    );
-  }
 }
 
 function placeText(element: TextElement, stock: Stock, values: Values, fonts: FontBook, made: MadePiece): void {

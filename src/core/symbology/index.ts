@@ -8,7 +8,7 @@ import { encodeAztec, planAztec, type AztecOptions } from './aztec/encode';
 import { encodeDataMatrix, planDataMatrix, type DataMatrixOptions } from './data-matrix/encode';
 import { checkCodabar, encodeCodabar, type CodabarOptions } from './linear/codabar';
 import { checkCode128, encodeCode128 } from './linear/code-128';
-import { checkCode39, encodeCode39, fullAsciiPairs, type Code39Options } from './linear/code-39';
+import { checkCode39, encodeCode39, type Code39Options } from './linear/code-39';
 import { checkCode93, encodeCode93 } from './linear/code-93';
 import { ean13, ean8, expandUpcE, upcA, upcE, type EanOptions } from './linear/ean';
 import { checkItf, checkItf14, encodeItf, encodeItf14, type ItfOptions } from './linear/itf';
@@ -143,7 +143,7 @@ const entries: readonly Symbology[] = [
     'Bars for capitals and digits; wide and old, and read by the oldest scanners. Code 128 is shorter.',
     encodeCode39,
     (p, o) => void checkCode39(p, o),
-    (symbol, options) => ({ format: 'Code39Std', text: options.fullAscii ? fullAsciiPairs(textOf(symbol)) : textOf(symbol) }),
+    (symbol) => ({ format: 'Code39Std', text: String(symbol.facts.said) }),
   ),
   linear(
     'code-93',

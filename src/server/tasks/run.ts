@@ -1,6 +1,8 @@
 import { deflateSync } from 'node:zlib';
 import { stringify } from 'csv-stringify';
-import { assemblePdf, pageContent, type GlyphUse } from '../../core/artwork/pdf';
+import { assemblePdf, pageContent, picturesIn, type GlyphUse, type PictureUse } from '../../core/artwork/pdf';
+import { artItems, symbolArt } from '../../core/artwork/symbol-art';
+import { encode } from '../../core/symbology';
 import { fontsForPiece, makePiece } from '../../core/piece/piece';
 import { placesOn, stockById } from '../../core/piece/stock';
 import { keyColumn, nameColumn, type Values } from '../../core/records/columns';
@@ -149,6 +151,7 @@ export async function assembleRun(db: Database, runId: number): Promise<void> {
       fontBook(used.keys()),
       { title: run.name, pageWidthMm: stock.page.width, pageHeightMm: stock.page.height, date },
       (bytes) => deflateSync(bytes),
+      picturesOf(run.frozen),
     );
     await writeFile(tx, runId, `${base}.pdf`, 'application/pdf', pdf);
     await writeFile(tx, runId, `${base}-receipt.csv`, 'text/csv; charset=utf-8', receiptCsv(tx, runId, run.frozen));
@@ -173,6 +176,14 @@ export async function assembleRun(db: Database, runId: number): Promise<void> {
     await tx.deleteFrom('run_pages').where('run_id', '=', runId).execute();
   });
   log.info({ run: runId, pieces: run.pieces, perSheet: placesOn(stock) }, 'run finished');
+}
+
+/** The pictures in the looks of a run. They are the same in every code, so any code that a stamp can make tells them. */
+function picturesOf({ stamps }: FrozenRun): PictureUse {
+  const pictures: PictureUse = new Map();
+  for (const { look } of stamps)
+    if (look.logo || look.behind) picturesIn(artItems(symbolArt(encode('qr', 'any'), look), 0, 0, 1), pictures);
+  return pictures;
 }
 
 async function glyphsOf(db: Database, runId: number): Promise<GlyphUse> {

@@ -44,3 +44,7 @@ export const squareSizes: readonly DataMatrixSize[] = [
 export const rectangleSizes: readonly DataMatrixSize[] = [
   rectangle(8, 18, 1, 5, 7), rectangle(8, 32, 2, 10, 11), rectangle(12, 26, 1, 16, 14), rectangle(12, 36, 2, 22, 18), rectangle(16, 36, 2, 32, 24), rectangle(16, 48, 2, 49, 28),
 ];
+
+/** The size of a finished symbol. */
+export const sizeOf = ({ rows, columns }: { rows: number; columns: number }): DataMatrixSize =>
+  [...squareSizes, ...rectangleSizes].find((s) => s.rows === rows && s.columns === columns)!;

@@ -10,6 +10,8 @@ export interface CodabarOptions {
   /** Start and stop characters, A to D, when the payload does not bring its own. */
   startStop?: readonly [string, string];
   wide?: 2 | 3;
+  /** Append the modulo 16 check character, which most readers hand over with the rest. */
+  checkCharacter?: boolean;
 }
 
 export function checkCodabar(payload: string | Uint8Array): string {
@@ -23,11 +25,13 @@ export function checkCodabar(payload: string | Uint8Array): string {
 export function encodeCodabar(payload: string | Uint8Array, options: CodabarOptions = {}): MatrixSymbol {
   const text = checkCodabar(payload);
   const [start, stop] = options.startStop ?? ['A', 'A'];
-  const data = /^[A-D].*[A-D]$/.test(text) ? text : `${start}${text}${stop}`;
+  let data = /^[A-D].*[A-D]$/.test(text) ? text : `${start}${text}${stop}`;
+  const values = Array.from(data).reduce((sum, c) => sum + characters.indexOf(c), 0);
+  if (options.checkCharacter) data = `${data.slice(0, -1)}${characters[(16 - (values % 16)) % 16]}${data.at(-1)}`;
   const wide = options.wide ?? 3;
   const widths = Array.from(data).flatMap((c, i) => [
     ...Array.from(patterns[characters.indexOf(c)], (w) => (w === '1' ? wide : 1)),
     ...(i < data.length - 1 ? [1] : []),
   ]);
-  return linearSymbol('codabar', text, widths, 10, { start: data[0], stop: data.at(-1)! }, text);
+  return linearSymbol('codabar', text, widths, 10, { start: data[0], stop: data.at(-1)!, said: data }, text);
 }

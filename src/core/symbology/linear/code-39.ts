@@ -72,5 +72,5 @@ export function encodeCode39(payload: string | Uint8Array, options: Code39Option
     ...Array.from(pattern, (w) => (w === '1' ? wide : 1)),
     ...(i < all.length - 1 ? [1] : []),
   ]);
-  return linearSymbol('code-39', text, widths, 10, { characters: data.length }, `*${text}*`);
+  return linearSymbol('code-39', text, widths, 10, { characters: data.length, said: data }, `*${text}*`);
 }

@@ -1,0 +1,85 @@
+import { unzlibSync, zlibSync } from 'fflate';
+import { z } from 'zod';
+import { pngFile } from './png-file';
+
+/** A picture as pixels: red, green, blue and opacity, one byte each, row by row from the top left. */
+export interface Picture {
+  width: number;
+  height: number;
+  rgba: Uint8Array;
+}
+
+/**
+ * A picture as it is kept in a look: the PNG that {@link encodePicture} writes, in base64. Uploads of every kind are redrawn
+ * into this form on the server, so that nothing but pixels is ever taken in.
+ */
+export const keptPictureSchema = z.object({
+  name: z.string().max(200),
+  width: z.number().int().min(1).max(1024),
+  height: z.number().int().min(1).max(1024),
+  png: z.string().max(2_000_000),
+});
+export type KeptPicture = z.infer<typeof keptPictureSchema>;
+
+/** Writes pixels as an 8-bit RGBA PNG without row filters. */
+export function encodePicture({ width, height, rgba }: Picture): Uint8Array {
+  const raw = new Uint8Array((width * 4 + 1) * height);
+  for (let r = 0; r < height; r++) raw.set(rgba.subarray(r * width * 4, (r + 1) * width * 4), r * (width * 4 + 1) + 1);
+  const header = new Uint8Array(13);
+  const view = new DataView(header.buffer);
+  view.setUint32(0, width);
+  view.setUint32(4, height);
+  header.set([8, 6, 0, 0, 0], 8);
+  return pngFile([
+    ['IHDR', header],
+    ['IDAT', zlibSync(raw, { level: 6 })],
+    ['IEND', new Uint8Array(0)],
+  ]);
+}
+
+const decoded = new Map<string, Picture>();
+
+/**
+ * The pixels of a kept picture.
+ * @throws Error when it is not a PNG of the one form that {@link encodePicture} writes
+ */
+export function pictureOf({ png, width, height }: KeptPicture): Picture {
+  const known = decoded.get(png);
+  if (known) return known;
+  const bytes = Uint8Array.from(atob(png), (c) => c.charCodeAt(0));
+  const view = new DataView(bytes.buffer);
+  const parts: Uint8Array[] = [];
+  for (let at = 8; at + 8 <= bytes.length;) {
+    const length = view.getUint32(at);
+    if (String.fromCharCode(...bytes.subarray(at + 4, at + 8)) === 'IDAT') parts.push(bytes.subarray(at + 8, at + 8 + length));
+    at += length + 12;
+  }
+  if (parts.length !== 1 || view.getUint32(16) !== width || view.getUint32(20) !== height || bytes[24] !== 8 || bytes[25] !== 6)
+    throw new Error('This picture is not in the form in which looks keep pictures.');
+  const raw = unzlibSync(parts[0]);
+  const rgba = new Uint8Array(width * height * 4);
+  for (let r = 0; r < height; r++) {
+    if (raw[r * (width * 4 + 1)] !== 0) throw new Error('This picture is not in the form in which looks keep pictures.');
+    rgba.set(raw.subarray(r * (width * 4 + 1) + 1, (r + 1) * (width * 4 + 1)), r * width * 4);
+  }
+  const picture = { width, height, rgba };
+  decoded.set(png, picture);
+  if (decoded.size > 30) decoded.delete(decoded.keys().next().value!);
+  return picture;
+}
+
+/** The picture turned clockwise by quarters. */
+export function turnedPicture(picture: Picture, quarters: number): Picture {
+  if (quarters === 0) return picture;
+  const { width, height, rgba } = picture;
+  const out = new Uint8Array(rgba.length);
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++) out.set(rgba.subarray((y * width + x) * 4, (y * width + x) * 4 + 4), (x * height + height - 1 - y) * 4);
+  return turnedPicture({ width: height, height: width, rgba: out }, quarters - 1);
+}
+
+export function toBase64(bytes: Uint8Array): string {
+  let text = '';
+  for (let i = 0; i < bytes.length; i += 8192) text += String.fromCharCode(...bytes.subarray(i, i + 8192));
+  return btoa(text);
+}

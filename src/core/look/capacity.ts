@@ -1,0 +1,118 @@
+import { blockOfModule as dataMatrixBlocks } from '../symbology/data-matrix/blocks';
+import { blockOfModule as qrBlocks } from '../symbology/qr/blocks';
+import type { CodeSymbol } from '../symbology/types';
+import type { LookWarning, Look } from './look';
+
+/** The modules that a logo covers, and the box it is drawn in, in modules from the symbol's top left. */
+export interface ClearedArea {
+  row: number;
+  column: number;
+  rows: number;
+  columns: number;
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+}
+
+/** Room for a picture in the middle of a symbol: its longer side is `share` of the width, a quarter of a module clear all round. */
+export function clearedArea(symbol: CodeSymbol, share: number, picture: { width: number; height: number }): ClearedArea {
+  const longest = symbol.columns * share;
+  const scale = longest / Math.max(picture.width, picture.height);
+  const [width, height] = [picture.width * scale, picture.height * scale];
+  const cells = (size: number, whole: number) => {
+    // an area that lies evenly in the middle has as many modules on either side
+    let count = Math.ceil(size + 0.5);
+    if ((whole - count) % 2 !== 0) count++;
+    return count;
+  };
+  const columns = cells(width, symbol.columns);
+  const rows = cells(height, symbol.rows);
+  return {
+    column: (symbol.columns - columns) / 2,
+    row: (symbol.rows - rows) / 2,
+    columns,
+    rows,
+    x: (symbol.columns - width) / 2,
+    y: (symbol.rows - height) / 2,
+    width,
+    height,
+  };
+}
+
+/** Which codeword each module belongs to, and how much each block of codewords survives. */
+export interface BlockMap {
+  /** Codeword of each module, or -1 for patterns that carry no data. */
+  codewordOf: Int32Array;
+  /** Block of each codeword. */
+  blockOf: Int32Array;
+  /** Wrong codewords that each block can mend. */
+  capacity: number;
+}
+
+/** The real layout of codewords of the symbologies for which a logo makes sense. */
+export function blockMap(symbol: CodeSymbol): BlockMap | undefined {
+  if (symbol.symbology === 'qr' || symbol.symbology === 'gs1-qr') return qrBlocks(symbol);
+  if (symbol.symbology === 'data-matrix' || symbol.symbology === 'gs1-data-matrix') return dataMatrixBlocks(symbol);
+  return undefined;
+}
+
+export interface Damage {
+  /** Codewords lost in the block that loses most, and how many it can mend. */
+  lost: number;
+  capacity: number;
+  /** Of all modules. */
+  share: number;
+}
+
+/** What an area destroys, block by block: every codeword of which a module lies in it counts as lost. */
+export function damageOf(symbol: CodeSymbol, area: Pick<ClearedArea, 'row' | 'column' | 'rows' | 'columns'>): Damage | undefined {
+  const map = blockMap(symbol);
+  if (!map) return undefined;
+  const lostWords = new Set<number>();
+  for (let r = area.row; r < area.row + area.rows; r++)
+    for (let c = area.column; c < area.column + area.columns; c++) {
+      const word = map.codewordOf[r * symbol.columns + c];
+      if (word >= 0) lostWords.add(word);
+    }
+  const perBlock = new Map<number, number>();
+  for (const word of lostWords) perBlock.set(map.blockOf[word], (perBlock.get(map.blockOf[word]) ?? 0) + 1);
+  return {
+    lost: Math.max(0, ...perBlock.values()),
+    capacity: map.capacity,
+    share: (area.rows * area.columns) / (symbol.rows * symbol.columns),
+  };
+}
+
+/** Warns when a logo takes more than the error correction gives back; half of it should be kept for wear. */
+export function logoWarnings(symbol: CodeSymbol, look: Look): LookWarning[] {
+  if (!look.logo) return [];
+  const area = clearedArea(symbol, look.logo.share, look.logo.picture);
+  const damage = damageOf(symbol, area);
+  if (!damage)
+    return [
+      {
+        kind: 'capacity',
+        message: 'A picture in the middle of this symbology covers what a reader looks for first.',
+        mend: 'Take the logo out, or use a QR code.',
+      },
+    ];
+  const words = `${damage.lost} of the ${damage.capacity} codewords that its weakest block can mend`;
+  if (damage.lost > damage.capacity)
+    return [
+      {
+        kind: 'capacity',
+        message: `The logo covers ${damage.lost} codewords of one block, which can mend ${damage.capacity}: it will not read.`,
+        mend: 'Make the logo smaller, or raise the error correction.',
+      },
+    ];
+  if (damage.lost > damage.capacity / 2)
+    return [
+      {
+        kind: 'capacity',
+        message: `The logo uses up ${words}; little is left for wear.`,
+        mend: 'Make the logo smaller, or raise the error correction.',
+      },
+    ];
+  return [];
+}

@@ -1,0 +1,254 @@
+import { EncodeError } from '../symbology/types';
+import { digitalLink } from './gs1/digital-link';
+import { bracketed, parseElements, type Gs1Element } from './gs1/elements';
+
+/** What a scan does. To add a purpose, add one entry here. */
+export interface Purpose {
+  id: string;
+  /** Completes “A scan …”. */
+  does: string;
+  /** The open format behind it, named for those who ask. */
+  format: string;
+  /** What it is made of; one field `content` for purposes that are one run of text. */
+  fields: readonly Field[];
+  /** The payload from the fields' texts. Fields that are blank are ''. */
+  build(fields: Readonly<Record<string, string>>): string;
+}
+
+export interface Field {
+  id: string;
+  label: string;
+  /** Without it there is no code. */
+  needed?: boolean;
+  /** What may stand in it instead of words, offered as a choice. */
+  choices?: readonly { value: string; label: string }[];
+}
+
+const percent = (text: string): string =>
+  encodeURIComponent(text).replace(/[!'()*]/g, (c) => `%${c.charCodeAt(0).toString(16).toUpperCase()}`);
+
+/** Backslashes before what vCard and iCalendar take for separators (RFC 6350, RFC 5545). */
+const escaped = (text: string): string => text.replace(/[\\;,]/g, '\\$&').replace(/\r?\n/g, '\\n');
+
+/** A telephone number as RFC 3966 wants it: digits with at most a plus sign before them. */
+export function phoneNumber(text: string): string {
+  const number = text.replace(/[\s().\-/]/g, '');
+  const wrong = number.search(/[^\d+*#]|(?!^)\+/);
+  if (wrong >= 0)
+    throw new EncodeError('character', `“${text}” is not a telephone number.`, {
+      mend: 'Write digits, with + and the country before them.',
+    });
+  return number;
+}
+
+/** The first fields that hold anything, as `name:value` lines. */
+const lines = (rows: readonly (readonly [name: string, value: string])[]): string =>
+  rows.filter(([, value]) => value.replace(/;/g, '') !== '').map(([name, value]) => `${name}:${value}`).join('\r\n'); // prettier-ignore
+
+/** vCard 3.0 (RFC 2426) or 4.0 (RFC 6350). */
+function contact(f: Readonly<Record<string, string>>): string {
+  const four = f.version === '4.0';
+  const full = [f.given, f.family].filter(Boolean).join(' ') || f.organisation;
+  return `${lines([
+    ['BEGIN', 'VCARD'],
+    ['VERSION', four ? '4.0' : '3.0'],
+    ['N', [f.family, f.given, '', '', ''].map((part) => escaped(part ?? '')).join(';')],
+    ['FN', escaped(full ?? '')],
+    ['ORG', escaped(f.organisation ?? '')],
+    ['TITLE', escaped(f.title ?? '')],
+    [four ? 'TEL;VALUE=uri' : 'TEL;TYPE=CELL', f.phone ? (four ? 'tel:' : '') + phoneNumber(f.phone) : ''],
+    [four ? 'EMAIL' : 'EMAIL;TYPE=INTERNET', escaped(f.mail ?? '')],
+    ['URL', f.page ?? ''],
+    ['ADR', ['', '', f.street, f.city, '', f.postcode, f.country].map((part) => escaped(part ?? '')).join(';')],
+    ['NOTE', escaped(f.note ?? '')],
+  ])}\r\nEND:VCARD`;
+}
+
+/** A date, or a date and time, in the basic form of ISO 8601; other forms are refused so that no day and month are swapped. */
+export function calendarTime(text: string): string {
+  const [, y, m, d, h, min, s, zone] = /^(\d{4})-?(\d\d)-?(\d\d)(?:[T ](\d\d):?(\d\d)(?::?(\d\d))?(Z)?)?$/.exec(text.trim()) ?? [];
+  const day = new Date(Date.UTC(Number(y), Number(m) - 1, Number(d)));
+  if (!y || day.getUTCMonth() !== Number(m) - 1 || Number(h ?? 0) > 23 || Number(min ?? 0) > 59)
+    throw new EncodeError('character', `“${text}” is not a date that can be told for certain.`, {
+      mend: 'Write it as 2026-11-23 or 2026-11-23 14:30.',
+    });
+  return `${y}${m}${d}${h === undefined ? '' : `T${h}${min}${s ?? '00'}${zone ?? ''}`}`;
+}
+
+function event(f: Readonly<Record<string, string>>): string {
+  const start = calendarTime(f.start);
+  const end = f.end ? calendarTime(f.end) : '';
+  if (end && end < start) throw new EncodeError('character', 'The event ends before it begins.', { mend: 'Swap the two times.' });
+  const dated = (name: string, value: string): [string, string] => [value.length === 8 ? `${name};VALUE=DATE` : name, value];
+  return `${lines([
+    ['BEGIN', 'VCALENDAR'],
+    ['VERSION', '2.0'],
+    ['BEGIN', 'VEVENT'],
+    ['SUMMARY', escaped(f.title)],
+    dated('DTSTART', start),
+    dated('DTEND', end),
+    ['LOCATION', escaped(f.place ?? '')],
+    ['DESCRIPTION', escaped(f.note ?? '')],
+    ['END', 'VEVENT'],
+  ])}\r\nEND:VCALENDAR`;
+}
+
+function place(f: Readonly<Record<string, string>>): string {
+  const [latitude, longitude] = [f.latitude, f.longitude].map((text, i) => {
+    const value = Number(text.trim().replace(',', '.'));
+    const most = i === 0 ? 90 : 180;
+    if (text.trim() === '' || !Number.isFinite(value) || Math.abs(value) > most)
+      throw new EncodeError('character', `“${text}” is not a ${i === 0 ? 'latitude' : 'longitude'}.`, {
+        mend: `Write degrees from -${most} to ${most}, such as 54.0871.`,
+      });
+    return String(value);
+  });
+  return `geo:${latitude},${longitude}${f.label ? `?q=${latitude},${longitude}(${percent(f.label)})` : ''}`;
+}
+
+function product(f: Readonly<Record<string, string>>): string {
+  const elements: Gs1Element[] = [];
+  for (const [ai, value] of [
+    ['01', f.gtin],
+    ['17', f.expiry && calendarTime(f.expiry).slice(2, 8)],
+    ['10', f.lot],
+    ['21', f.serial],
+  ] as const)
+    if (value) elements.push(...parseElements(`(${ai})${value}`));
+  if (f.form === 'link') return digitalLink(elements, f.base || 'https://id.example');
+  if (f.form === 'elements' || elements.length > 1) return bracketed(elements);
+  return f.gtin;
+}
+
+const field = (id: string, label: string, more: Partial<Field> = {}): Field => ({ id, label, ...more });
+const content = (label: string) => [field('content', label, { needed: true })];
+
+export const purposes: readonly Purpose[] = [
+  { id: 'page', does: 'opens a page', format: 'URI, RFC 3986', fields: content('address'), build: (f) => f.content },
+  { id: 'text', does: 'shows text', format: 'plain text', fields: content('text'), build: (f) => f.content },
+  {
+    id: 'contact',
+    does: 'saves a contact',
+    format: 'vCard 3.0 or 4.0, RFC 2426 and 6350',
+    fields: [
+      field('given', 'first name', { needed: true }),
+      field('family', 'last name'),
+      field('organisation', 'organisation'),
+      field('title', 'role'),
+      field('phone', 'telephone'),
+      field('mail', 'e-mail'),
+      field('page', 'page'),
+      field('street', 'street'),
+      field('city', 'town'),
+      field('postcode', 'postcode'),
+      field('country', 'country'),
+      field('note', 'note'),
+      field('version', 'written as', { choices: [{ value: '3.0', label: 'vCard 3, which old phones read too' }, { value: '4.0', label: 'vCard 4' }] }), // prettier-ignore
+    ],
+    build: contact,
+  },
+  {
+    id: 'mail',
+    does: 'writes a mail',
+    format: 'mailto, RFC 6068',
+    fields: [field('to', 'to', { needed: true }), field('subject', 'subject'), field('body', 'text')],
+    build(f) {
+      if (!/^[^\s@]+@[^\s@]+$/.test(f.to))
+        throw new EncodeError('character', `“${f.to}” is not a mail address.`, { mend: 'Write it as name@place.example.' });
+      const query = [['subject', f.subject], ['body', f.body]].filter(([, v]) => v).map(([k, v]) => `${k}=${percent(v.replace(/\r?\n/g, '\r\n'))}`); // prettier-ignore
+      const [local, host] = f.to.split('@');
+      return `mailto:${percent(local)}@${host}${query.length ? `?${query.join('&')}` : ''}`;
+    },
+  },
+  {
+    id: 'call',
+    does: 'calls',
+    format: 'tel, RFC 3966',
+    fields: [field('number', 'number', { needed: true })],
+    build: (f) => `tel:${phoneNumber(f.number)}`,
+  },
+  {
+    id: 'message',
+    does: 'writes a text message',
+    format: 'sms, RFC 5724',
+    fields: [field('number', 'number', { needed: true }), field('body', 'text')],
+    build: (f) => `sms:${phoneNumber(f.number)}${f.body ? `?body=${percent(f.body)}` : ''}`,
+  },
+  {
+    id: 'wifi',
+    does: 'joins a Wi-Fi network',
+    format: 'WIFI URI, WPA3 specification',
+    fields: [
+      field('network', 'network', { needed: true }),
+      field('password', 'password'),
+      field('security', 'kept by', { choices: [{ value: 'WPA', label: 'WPA, as nearly all are' }, { value: 'nopass', label: 'nothing, it is open' }, { value: 'WEP', label: 'WEP, which is old' }] }), // prettier-ignore
+      field('hidden', 'the network is', { choices: [{ value: '', label: 'seen by all' }, { value: 'true', label: 'hidden' }] }), // prettier-ignore
+    ],
+    build(f) {
+      const safe = (text: string) => text.replace(/[\\;,:"]/g, '\\$&');
+      const security = f.security || (f.password ? 'WPA' : 'nopass');
+      if (security !== 'nopass' && !f.password)
+        throw new EncodeError('empty', 'The network wants a password, but there is none.', {
+          mend: 'Give the password, or say that the network is open.',
+        });
+      return `WIFI:T:${security};S:${safe(f.network)};${f.password && security !== 'nopass' ? `P:${safe(f.password)};` : ''}${f.hidden ? 'H:true;' : ''};`;
+    },
+  },
+  {
+    id: 'place',
+    does: 'shows a place',
+    format: 'geo, RFC 5870',
+    fields: [
+      field('latitude', 'latitude', { needed: true }),
+      field('longitude', 'longitude', { needed: true }),
+      field('label', 'name on the map'),
+    ],
+    build: place,
+  },
+  {
+    id: 'event',
+    does: 'adds an event',
+    format: 'iCalendar, RFC 5545',
+    fields: [
+      field('title', 'title', { needed: true }),
+      field('start', 'begins', { needed: true }),
+      field('end', 'ends'),
+      field('place', 'place'),
+      field('note', 'note'),
+    ],
+    build: event,
+  },
+  {
+    id: 'product',
+    does: 'identifies a product',
+    format: 'GS1 element strings and Digital Link',
+    fields: [
+      field('gtin', 'product number', { needed: true }),
+      field('expiry', 'expires'),
+      field('lot', 'lot'),
+      field('serial', 'serial'),
+      field('form', 'said as', { choices: [{ value: '', label: 'the number alone, or elements when there are more' }, { value: 'elements', label: 'elements in every case' }, { value: 'link', label: 'a page address that tills read too' }] }), // prettier-ignore
+      field('base', 'on the address'),
+    ],
+    build: product,
+  },
+  { id: 'thing', does: 'identifies a thing', format: 'the number as it is', fields: content('number'), build: (f) => f.content },
+  {
+    id: 'genuine',
+    does: 'proves that it is genuine',
+    format: 'an HMAC-SHA-256 signature, shortened',
+    fields: [field('content', 'address before the proof', { needed: true }), field('signed', 'what is vouched for', { needed: true })],
+    // the proof itself is added where the list's key is at hand
+    build: (f) => f.content,
+  },
+  {
+    id: 'check-in',
+    does: 'checks in',
+    format: 'URI, RFC 3986',
+    fields: [field('content', 'address of the checkpoint', { needed: true }), field('who', 'who or what', { needed: true })],
+    build: (f) => `${f.content.replace(/\/+$/, '')}/${percent(f.who)}`,
+  },
+];
+
+export const purposeIds = purposes.map((p) => p.id) as [string, ...string[]];
+export const purposeOf = (id: string): Purpose => purposes.find((p) => p.id === id) ?? purposes[1];

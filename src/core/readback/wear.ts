@@ -1,0 +1,244 @@
+import { rasterise, type GreyImage } from '../artwork/raster';
+import { artItems, symbolArt } from '../artwork/symbol-art';
+import type { Look } from '../look/look';
+import { expectedRead, type CodeSymbol, type EncodeOptions } from '../symbology';
+import { readImage } from './readback';
+
+/** The ways in which a code is worn. To add one, add its entry here. */
+export interface Wear {
+  id: string;
+  /** What grows. */
+  name: string;
+  unit: string;
+  /** Amounts tried, from none upwards; reading gets harder with each. */
+  amounts: readonly number[];
+  /** Whether chance has a part in it, so that each amount is tried several times. */
+  chance: boolean;
+  /** How an amount is said. */
+  say(amount: number): string;
+}
+
+const percents = (to: number, step: number): number[] => Array.from({ length: Math.floor(to / step) + 1 }, (_, i) => i * step);
+const percent = (amount: number): string => `${amount}%`;
+
+export const wears: readonly Wear[] = [
+  { id: 'corner', name: 'covered from one corner', unit: '% of the area', amounts: percents(45, 3), chance: false, say: percent },
+  { id: 'middle', name: 'covered in the middle', unit: '% of the area', amounts: percents(45, 3), chance: false, say: percent },
+  {
+    id: 'scattered',
+    name: 'specks and scratches',
+    unit: '% of the area',
+    amounts: [0, 1, 2, 3, 4, 5, 6, 8, 10, 12, 15, 18, 21, 25, 30],
+    chance: true,
+    say: percent,
+  },
+  {
+    id: 'blur',
+    name: 'blurred',
+    unit: 'modules',
+    amounts: [0, 0.2, 0.4, 0.6, 0.8, 1, 1.2, 1.4, 1.6],
+    chance: false,
+    say: (a) => `${a.toFixed(1)} modules`,
+  },
+  {
+    id: 'faded',
+    name: 'faded',
+    unit: '% of the contrast lost',
+    amounts: [0, 20, 40, 60, 70, 80, 85, 90, 94, 97],
+    chance: false,
+    say: percent,
+  },
+  { id: 'tilt', name: 'tilted', unit: 'degrees', amounts: [...percents(80, 10), 84, 87], chance: false, say: (a) => `${a}°` },
+  {
+    id: 'distance',
+    name: 'far away',
+    unit: 'pixels a module',
+    amounts: [4, 3, 2.5, 2, 1.75, 1.5, 1.25, 1, 0.85, 0.7],
+    chance: false,
+    say: (a) => `${a} pixels a module`,
+  },
+];
+
+export interface WearCurve {
+  wear: string;
+  points: { amount: number; read: number; tried: number }[];
+  /** The greatest amount up to which three quarters of the tries were read, or all where chance has no part; undefined for none. */
+  survives?: number;
+}
+
+/** Numbers that look random and are the same every time (a linear congruential generator). */
+function seeded(seed: number): () => number {
+  let state = seed >>> 0;
+  return () => {
+    state = (Math.imul(state, 1664525) + 1013904223) >>> 0;
+    return state / 2 ** 32;
+  };
+}
+
+/** Pixels a module of the picture that is worn. */
+const scale = 6;
+
+/**
+ * Measures what a code survives by reading it again and again under growing damage. The same seed gives the same damage.
+ * @param tries how often each amount is tried where chance has a part
+ */
+export async function wearTest(
+  symbol: CodeSymbol,
+  look: Look,
+  wear: Wear,
+  options: EncodeOptions = {},
+  { seed = 1, tries = 8 }: { seed?: number; tries?: number } = {},
+): Promise<WearCurve> {
+  const art = symbolArt(symbol, look);
+  // light round the code as on a piece, and white where the code has no ground
+  const margin = 3;
+  const crop = { x: -margin, y: -margin, width: art.columns + 2 * margin, height: art.rows + 2 * margin };
+  const clean = rasterise(artItems(art, 0, 0, 1), crop, scale * 25.4);
+  // chance and cover stay within the symbol itself
+  const turned = look.turn === 90 || look.turn === 270;
+  const { x, y } = art.layout;
+  const width = symbol.columns;
+  const height = art.layout.barsHeight;
+  const box = turned ? { x: y, y: x, width: height, height: width } : { x, y, width, height };
+  const area = { x: (box.x + margin) * scale, y: (box.y + margin) * scale, width: box.width * scale, height: box.height * scale };
+  const expected = expectedRead(symbol, options);
+  const points: WearCurve['points'] = [];
+  let survives: number | undefined;
+  let unbroken = true;
+  for (const amount of wear.amounts) {
+    const count = wear.chance && amount > 0 ? tries : 1;
+    let read = 0;
+    for (let t = 0; t < count; t++) {
+      const reading = await readImage(damaged(clean, wear.id, amount, area, seeded(seed * 7919 + t)), symbol.symbology);
+      if (reading?.text === expected.text) read++;
+    }
+    points.push({ amount, read, tried: count });
+    unbroken &&= read >= count * 0.75;
+    if (unbroken) survives = amount;
+    // nothing is read any more, twice over: more damage will not help
+    if (points.length > 1 && points.slice(-2).every((p) => p.read === 0)) break;
+  }
+  return { wear: wear.id, points, survives };
+}
+
+interface Area {
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+}
+
+/** A picture with one kind of damage. */
+export function damaged(image: GreyImage, wear: string, amount: number, area: Area, random: () => number): GreyImage {
+  if (wear === 'corner' || wear === 'middle') return covered(image, wear, amount / 100, area);
+  if (wear === 'scattered') return scattered(image, amount / 100, area, random);
+  if (wear === 'blur') return blurred(image, amount * scale);
+  if (wear === 'faded') return { ...image, pixels: image.pixels.map((v) => Math.round(255 - (255 - v) * (1 - amount / 100))) };
+  if (wear === 'tilt') return tilted(image, (amount * Math.PI) / 180);
+  return resized(image, amount / scale);
+}
+
+/** A patch of grey of the same proportion as the code. */
+function covered(image: GreyImage, wear: string, share: number, area: Area): GreyImage {
+  const side = Math.sqrt(share);
+  const [w, h] = [area.width * side, area.height * side];
+  // the corner without a finder in the QR family is the lower right
+  const x = wear === 'corner' ? area.x + area.width - w : area.x + (area.width - w) / 2;
+  const y = wear === 'corner' ? area.y + area.height - h : area.y + (area.height - h) / 2;
+  const pixels = image.pixels.slice();
+  for (let r = Math.round(y); r < Math.round(y + h); r++)
+    pixels.fill(128, r * image.width + Math.round(x), r * image.width + Math.round(x + w));
+  return { ...image, pixels };
+}
+
+/** Specks of half a module to one and a half across, light or dark, until the share of the area is reached. */
+function scattered(image: GreyImage, share: number, area: Area, random: () => number): GreyImage {
+  const pixels = image.pixels.slice();
+  const hit = new Uint8Array(pixels.length);
+  const wanted = share * area.width * area.height;
+  for (let done = 0; done < wanted;) {
+    const radius = (0.25 + random() * 0.5) * scale;
+    const cx = area.x + random() * area.width;
+    const cy = area.y + random() * area.height;
+    const shade = random() < 0.5 ? 0 : 255;
+    for (let y = Math.max(0, Math.floor(cy - radius)); y < Math.min(image.height, cy + radius); y++)
+      for (let x = Math.max(0, Math.floor(cx - radius)); x < Math.min(image.width, cx + radius); x++) {
+        const i = y * image.width + x;
+        if (hit[i] || (x - cx) ** 2 + (y - cy) ** 2 > radius * radius) continue;
+        hit[i] = 1;
+        pixels[i] = shade;
+        done++;
+      }
+  }
+  return { ...image, pixels };
+}
+
+/** Three box blurs, which come near to a Gaussian of `sigma` pixels. */
+function blurred(image: GreyImage, sigma: number): GreyImage {
+  const radius = Math.round((Math.sqrt(4 * sigma * sigma + 1) - 1) / 2);
+  if (radius < 1) return image;
+  const { width, height } = image;
+  let from = image.pixels;
+  const pass = (lines: number, length: number, at: (line: number, i: number) => number) => {
+    const out = new Uint8Array(from.length);
+    for (let line = 0; line < lines; line++) {
+      let sum = 0;
+      const edge = (i: number) => from[at(line, Math.min(length - 1, Math.max(0, i)))];
+      for (let i = -radius; i <= radius; i++) sum += edge(i);
+      for (let i = 0; i < length; i++) {
+        out[at(line, i)] = Math.round(sum / (2 * radius + 1));
+        sum += edge(i + radius + 1) - edge(i - radius);
+      }
+    }
+    from = out;
+  };
+  for (let k = 0; k < 3; k++) {
+    pass(height, width, (line, i) => line * width + i);
+    pass(width, height, (line, i) => i * width + line);
+  }
+  return { width, height, pixels: from };
+}
+
+/** Value between the pixels; white outside. */
+function sample({ width, height, pixels }: GreyImage, x: number, y: number): number {
+  const x0 = Math.floor(x);
+  const y0 = Math.floor(y);
+  const at = (u: number, v: number) => (u < 0 || v < 0 || u >= width || v >= height ? 255 : pixels[v * width + u]);
+  const [fx, fy] = [x - x0, y - y0];
+  return (at(x0, y0) * (1 - fx) + at(x0 + 1, y0) * fx) * (1 - fy) + (at(x0, y0 + 1) * (1 - fx) + at(x0 + 1, y0 + 1) * fx) * fy;
+}
+
+/** As a camera sees the code when it is turned away about its upright axis, from five times its width. */
+function tilted(image: GreyImage, angle: number): GreyImage {
+  const { width, height } = image;
+  const distance = 5 * width;
+  const out = new Uint8Array(width * height);
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++) {
+      const [u, v] = [x - width / 2, y - height / 2];
+      const s = (u * distance) / (distance * Math.cos(angle) + u * Math.sin(angle));
+      const depth = 1 - (s * Math.sin(angle)) / distance;
+      out[y * width + x] = Math.round(sample(image, s + width / 2, v * depth + height / 2));
+    }
+  return { width, height, pixels: out };
+}
+
+/** Fewer pixels, each the mean of what it covers, as a camera further away would give; edges fall where they fall. */
+function resized(image: GreyImage, factor: number): GreyImage {
+  const width = Math.max(1, Math.round(image.width * factor));
+  const height = Math.max(1, Math.round(image.height * factor));
+  const pixels = new Uint8Array(width * height);
+  const step = 1 / factor;
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++) {
+      let sum = 0;
+      let count = 0;
+      for (let v = (y + 0.13) * step; v < (y + 1.13) * step; v += 1)
+        for (let u = (x + 0.29) * step; u < (x + 1.29) * step; u += 1) {
+          sum += sample(image, u, v);
+          count++;
+        }
+      pixels[y * width + x] = Math.round(sum / count);
+    }
+  return { width, height, pixels };
+}
