@@ -1,10 +1,11 @@
 'use client';
 
 import { useEffect, useState } from 'react';
-import type { Stamp } from '../core/payload/stamp';
+import { columnsOf, type Stamp } from '../core/payload/stamp';
+import type { WearCurve } from '../core/readback/wear';
 import type { Piece } from '../core/piece/piece';
 import type { Values } from '../core/records/columns';
-import type { CodePicture, PiecePicture, ReadingReport, WorkerRequest } from '../workers/protocol';
+import type { CodeFileKind, CodePicture, PiecePicture, ReadingReport, WorkerRequest } from '../workers/protocol';
 
 interface Waiting {
   resolve(result: unknown): void;
@@ -77,7 +78,7 @@ const used = (parts: readonly { kind: string; column?: string }[], values: Value
 
 /** The code of a record, drawn in the worker. Undefined while it is worked on, null where there is none. */
 export function useCode(stamp: Stamp | undefined, values: Values | undefined): CodePicture | null | undefined {
-  const key = stamp && values ? JSON.stringify([stamp, used(stamp.parts, values)]) : undefined;
+  const key = stamp && values ? JSON.stringify([stamp, columnsOf(stamp).map((id) => values[id] ?? '')]) : undefined;
   return useWorked(key, codes, async () => (await send<CodePicture | undefined>({ kind: 'code', stamp: stamp!, values: values! })) ?? null);
 }
 
@@ -89,11 +90,21 @@ export function usePiece(piece: Piece, stamps: Stamp[], values: Values | undefin
       piece,
       stamps,
       piece.elements.map((e) => (e.kind === 'text' ? used(e.parts, values) : 0)),
-      stamps.map((s) => used(s.parts, values)),
+      stamps.map((s) => columnsOf(s).map((id) => values[id] ?? '')),
     ]);
   return useWorked(key, pieces, () => send<PiecePicture>({ kind: 'piece', piece, stamps, values: values! }));
 }
 
 export function readCode(stamp: Stamp, values: Values, piece: Piece | undefined, stamps: Stamp[]): Promise<ReadingReport> {
   return send<ReadingReport>({ kind: 'read', stamp, values, piece, stamps });
+}
+
+/** A code as a file of one of the kinds in which it can be taken away. */
+export function codeFile(stamp: Stamp, values: Values, kind: CodeFileKind, name: string): Promise<Uint8Array> {
+  return send<Uint8Array>({ kind: 'file', stamp, values, file: kind, name });
+}
+
+/** What a code survives of one kind of wear; undefined when the record has no code. */
+export function measureWear(stamp: Stamp, values: Values, wear: string): Promise<WearCurve | undefined> {
+  return send<WearCurve | undefined>({ kind: 'wear', stamp, values, wear });
 }

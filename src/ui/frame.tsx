@@ -77,6 +77,7 @@ const Brand = styled.span`
 
 const places = [
   ['/jobs', 'Jobs'],
+  ['/code', 'One code'],
   ['/bring-in', 'Bring in records'],
 ] as const;
 
@@ -85,29 +86,33 @@ export function Frame({ children }: { children: ReactNode }) {
     () => new QueryClient({ defaultOptions: { queries: { retry: 1, staleTime: 2000, refetchOnWindowFocus: true } } }),
   );
   const path = usePathname();
+  // a code shown large has the window to itself
+  const bare = path.startsWith('/code/large');
   return (
     <QueryClientProvider client={client}>
       <Global />
-      <Shell>
-        <Bar>
-          <Link href="/jobs" aria-label="Hand Stamp, all jobs">
-            <Brand>
-              <svg width="22" height="22" viewBox="0 0 22 22" aria-hidden>
-                <circle cx="11" cy="11" r="9.5" fill="none" stroke={colour.violet} strokeWidth="2.2" />
-                <circle cx="11" cy="11" r="5" fill={colour.violet} />
-              </svg>
-              Hand Stamp
-            </Brand>
-          </Link>
-          <nav aria-label="Main">
-            {places.map(([href, name]) => (
-              <Link key={href} href={href} aria-current={path.startsWith(href) ? 'page' : undefined}>
-                {name}
-              </Link>
-            ))}
-          </nav>
-          <ShortcutsButton />
-        </Bar>
+      <Shell style={bare ? { minWidth: 0, gridTemplateRows: 'minmax(0, 1fr)' } : undefined}>
+        {!bare && (
+          <Bar>
+            <Link href="/jobs" aria-label="Hand Stamp, all jobs">
+              <Brand>
+                <svg width="22" height="22" viewBox="0 0 22 22" aria-hidden>
+                  <circle cx="11" cy="11" r="9.5" fill="none" stroke={colour.violet} strokeWidth="2.2" />
+                  <circle cx="11" cy="11" r="5" fill={colour.violet} />
+                </svg>
+                Hand Stamp
+              </Brand>
+            </Link>
+            <nav aria-label="Main">
+              {places.map(([href, name]) => (
+                <Link key={href} href={href} aria-current={path.startsWith(href) ? 'page' : undefined}>
+                  {name}
+                </Link>
+              ))}
+            </nav>
+            <ShortcutsButton />
+          </Bar>
+        )}
         {children}
       </Shell>
     </QueryClientProvider>

@@ -1,16 +1,21 @@
 /** Runs the core away from the page: encodes codes, lays out pieces, reads artwork back. A thin shell. */
-import { artToSvg, drawingToSvgElements } from '../core/artwork/svg';
+import { renderPdf } from '../core/artwork/code-pdf';
+import { renderEps } from '../core/artwork/eps';
+import { renderJpeg } from '../core/artwork/jpeg';
+import { renderPng } from '../core/artwork/png';
+import { artToSvg, drawingToSvgElements, renderSvg } from '../core/artwork/svg';
 import { symbolArt } from '../core/artwork/symbol-art';
 import { logoWarnings } from '../core/look/capacity';
 import { lookWarnings, measure } from '../core/look/look';
-import { contentOf, type Stamp } from '../core/payload/stamp';
+import { contentOf, encodeOptionsOf, type Stamp } from '../core/payload/stamp';
 import { FontBook } from '../core/piece/fonts';
 import { encodeStamp, fontsForPiece, makePiece, type Piece } from '../core/piece/piece';
 import { stockById } from '../core/piece/stock';
 import { prepareReader, readBack } from '../core/readback/readback';
+import { wearTest, wears, type WearCurve } from '../core/readback/wear';
 import type { Values } from '../core/records/columns';
 import { EncodeError } from '../core/symbology';
-import type { CodePicture, PiecePicture, ReadingReport, WorkerRequest } from './protocol';
+import type { CodeFileKind, CodePicture, PiecePicture, ReadingReport, WorkerRequest } from './protocol';
 
 const fonts = new FontBook();
 const loading = new Map<string, Promise<void>>();
@@ -85,16 +90,36 @@ async function read(stamp: Stamp, values: Values, piece: Piece | undefined, stam
   return { ...back, milliseconds: performance.now() - started, onPiece: lying !== undefined };
 }
 
+async function file(stamp: Stamp, values: Values, kind: CodeFileKind, name: string): Promise<Uint8Array> {
+  const content = contentOf(stamp, values);
+  if (content.state !== 'said') throw new Error('There is no code to save.');
+  const symbol = encodeStamp(stamp, content.payload);
+  if (kind === 'svg') return new TextEncoder().encode(renderSvg(symbol, stamp.look));
+  if (kind === 'png') return renderPng(symbol, stamp.look);
+  if (kind === 'jpeg') return renderJpeg(symbol, stamp.look);
+  return kind === 'eps' ? renderEps(symbol, stamp.look) : renderPdf(symbol, stamp.look, name);
+}
+
+async function wear(stamp: Stamp, values: Values, id: string): Promise<WearCurve | undefined> {
+  const content = contentOf(stamp, values);
+  const kind = wears.find((w) => w.id === id);
+  if (content.state !== 'said' || !kind) return undefined;
+  provideReader();
+  return wearTest(encodeStamp(stamp, content.payload), stamp.look, kind, encodeOptionsOf(stamp));
+}
+
+function work(data: WorkerRequest): unknown {
+  if (data.kind === 'code') return code(data.stamp, data.values);
+  if (data.kind === 'piece') return picture(data.piece, data.stamps, data.values);
+  if (data.kind === 'file') return file(data.stamp, data.values, data.file, data.name);
+  if (data.kind === 'wear') return wear(data.stamp, data.values, data.wear);
+  return read(data.stamp, data.values, data.piece, data.stamps);
+}
+
 self.onmessage = async ({ data }: MessageEvent<WorkerRequest>) => {
   try {
-    const result =
-      data.kind === 'code'
-        ? code(data.stamp, data.values)
-        : data.kind === 'piece'
-          ? await picture(data.piece, data.stamps, data.values)
-          : await read(data.stamp, data.values, data.piece, data.stamps);
-    self.postMessage({ id: data.id, result });
+    self.postMessage({ id: data.id, result: await work(data) });
   } catch (error) {
-    self.postMessage({ id: data.id, error: String(error) });
+    self.postMessage({ id: data.id, error: error instanceof EncodeError ? error.message : String(error) });
   }
 };

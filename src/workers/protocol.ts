@@ -32,8 +32,13 @@ export type ReadingReport =
   | { result: 'read' | 'differs'; text: string; unusedCorrection?: number; milliseconds: number; onPiece: boolean }
   | { result: 'unread'; milliseconds: number; onPiece: boolean };
 
+export const codeFileKinds = ['svg', 'png', 'jpeg', 'pdf', 'eps'] as const;
+export type CodeFileKind = (typeof codeFileKinds)[number];
+
 export type WorkerRequest = { id: number } & (
   | { kind: 'code'; stamp: Stamp; values: Values }
   | { kind: 'piece'; piece: Piece; stamps: Stamp[]; values: Values }
+  | { kind: 'file'; stamp: Stamp; values: Values; file: CodeFileKind; name: string }
+  | { kind: 'wear'; stamp: Stamp; values: Values; wear: string }
   | { kind: 'read'; stamp: Stamp; values: Values; piece?: Piece; stamps: Stamp[] }
 );

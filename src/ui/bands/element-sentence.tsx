@@ -8,8 +8,8 @@ import { ChoicePart, Chip, Measure, Part, PlainButton, QuietButton, Sentence } f
 import { useJob } from '../ledger/context';
 import { Mark } from '../mark';
 import { colour } from '../theme';
-import { colourName, ColourEditor } from './colour-editor';
-import { ContentEditor } from './content-editor';
+import { colourName, ColourEditor } from '../stamp/colour-editor';
+import { ContentEditor } from '../stamp/content-editor';
 
 const Box = styled.div`
   border-top: 1px solid ${colour.ink};

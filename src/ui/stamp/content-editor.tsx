@@ -5,7 +5,8 @@ import { styled } from 'styled-components';
 import { contentOf, type Part, type Stamp } from '../../core/payload/stamp';
 import type { Column } from '../../core/records/columns';
 import { MainButton, QuietButton, Small } from '../controls';
-import { useJob } from '../ledger/context';
+import { useBench } from './bench';
+import { ByExample } from './by-example';
 import { colour, font } from '../theme';
 
 const Strip = styled.div`
@@ -79,10 +80,11 @@ export function ContentEditor({
 }: {
   parts: readonly Part[];
   columns: readonly Column[];
-  onChange: (parts: Part[]) => void;
+  onChange: (parts: Part[], spaces?: Stamp['spaces']) => void;
   stamp?: Stamp;
 }) {
-  const { handRow } = useJob();
+  const { values } = useBench();
+  const [spaces, setSpaces] = useState(stamp?.spaces);
   const [held, setHeld] = useState(() => withGaps(parts));
   const caret = useRef({ part: held.length - 1, at: Number.MAX_SAFE_INTEGER });
   const put = (next: Part[]) => setHeld(withGaps(withoutGaps(next)));
@@ -101,8 +103,9 @@ export function ContentEditor({
     put(next);
     caret.current = { part: Math.min(before * 2, withGaps(withoutGaps(next)).length - 1), at: 0 };
   };
-  const said = stamp && handRow ? contentOf({ ...stamp, parts: withoutGaps(held) }, handRow.values) : undefined;
-  const changed = JSON.stringify(withoutGaps(held)) !== JSON.stringify(parts);
+  const said = stamp && values ? contentOf({ ...stamp, parts: withoutGaps(held), spaces }, values) : undefined;
+  const changed = JSON.stringify(withoutGaps(held)) !== JSON.stringify(parts) || spaces !== stamp?.spaces;
+  const inQuery = stamp?.does === 'page' && held.some((part) => part.kind === 'text' && part.text.includes('?'));
   return (
     <>
       <Strip role="group" aria-label="Content: text and columns">
@@ -134,26 +137,43 @@ export function ContentEditor({
           ),
         )}
       </Strip>
-      <div>
-        <Small style={{ marginBottom: 4 }}>Put in a column:</Small>
-        <div style={{ display: 'flex', flexWrap: 'wrap', gap: 5, maxHeight: 120, overflow: 'auto' }}>
-          {columns.map((column) => (
-            <QuietButton key={column.id} onPress={() => insert(column.id)} style={{ padding: '3px 8px' }}>
-              {column.name}
-            </QuietButton>
-          ))}
+      {columns.length > 0 && (
+        <div>
+          <Small style={{ marginBottom: 4 }}>Put in a column:</Small>
+          <div style={{ display: 'flex', flexWrap: 'wrap', gap: 5, maxHeight: 120, overflow: 'auto' }}>
+            {columns.map((column) => (
+              <QuietButton key={column.id} onPress={() => insert(column.id)} style={{ padding: '3px 8px' }}>
+                {column.name}
+              </QuietButton>
+            ))}
+          </div>
         </div>
-      </div>
+      )}
+      {inQuery && (
+        <label style={{ display: 'flex', gap: 8, alignItems: 'center' }}>
+          <input type="checkbox" checked={spaces === 'plus'} onChange={(e) => setSpaces(e.target.checked ? 'plus' : undefined)} />
+          write spaces behind the question mark as +, as some forms want them
+        </label>
+      )}
+      {stamp && columns.length > 0 && (
+        <ByExample
+          stamp={stamp}
+          onPropose={(proposal) => {
+            put(proposal.parts);
+            setSpaces(proposal.spaces === 'plus' ? 'plus' : undefined);
+          }}
+        />
+      )}
       {said && (
         <div>
           <Small>The record in hand then says:</Small>
           <p style={{ font: `400 13.5px/1.4 ${font.code}`, overflowWrap: 'anywhere', maxHeight: 110, overflow: 'auto' }}>
-            {said.state === 'said' ? said.payload : 'nothing: a column of it is blank'}
+            {said.state === 'said' ? said.payload : said.state === 'wrong' ? said.reason : 'nothing: a column of it is blank'}
           </p>
         </div>
       )}
       <div>
-        <MainButton isDisabled={!changed} onPress={() => onChange(withoutGaps(held))}>
+        <MainButton isDisabled={!changed} onPress={() => onChange(withoutGaps(held), spaces)}>
           {changed ? 'Use this' : 'In use'}
         </MainButton>
       </div>

@@ -3,7 +3,8 @@
 import { contrastRatio, parseColour } from '../../core/look/colour';
 import type { LookWarning } from '../../core/look/look';
 import type { Stamp } from '../../core/payload/stamp';
-import { Small, Warning } from '../controls';
+import { gradientDirections } from '../../core/artwork/drawing';
+import { QuietButton, Small, Warning } from '../controls';
 import { colour } from '../theme';
 
 const named: [string, string][] = [
@@ -26,10 +27,13 @@ export function ColourEditor({
   look,
   onChange,
   warnings,
+  gradients = false,
 }: {
   look: Look;
   onChange: (next: Partial<Look>) => void;
   warnings: readonly LookWarning[];
+  /** Offer a second colour; words on a piece have one. */
+  gradients?: boolean;
 }) {
   const fore = parseColour(look.foreground)!;
   const back = parseColour(look.background === 'transparent' ? '#ffffff' : look.background)!;
@@ -50,6 +54,39 @@ export function ColourEditor({
         />
         no ground of its own
       </label>
+      {gradients && (
+        <>
+          <label style={{ display: 'flex', gap: 8, alignItems: 'center' }}>
+            <input
+              type="checkbox"
+              checked={look.gradient !== undefined}
+              onChange={(e) => onChange({ gradient: e.target.checked ? { to: '#1b3f73', direction: 'down' } : undefined })}
+            />
+            runs into a second colour
+          </label>
+          {look.gradient && (
+            <>
+              <ColourField
+                label="Into"
+                value={look.gradient.to}
+                onChange={(to) => onChange({ gradient: { ...look.gradient!, to } })}
+                choices={named.slice(0, 5)}
+              />
+              <div role="group" aria-label="Direction of the colour" style={{ display: 'flex', gap: 6 }}>
+                {gradientDirections.map((direction) => (
+                  <QuietButton
+                    key={direction}
+                    aria-pressed={look.gradient!.direction === direction}
+                    onPress={() => onChange({ gradient: { ...look.gradient!, direction } })}
+                  >
+                    {direction}
+                  </QuietButton>
+                ))}
+              </div>
+            </>
+          )}
+        </>
+      )}
       <Small>Contrast {contrastRatio(fore, back).toFixed(1)} to 1; scanners want 4 or more.</Small>
       {warnings.map((w) => (
         <Warning key={w.kind}>

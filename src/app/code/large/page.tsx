@@ -1,0 +1,5 @@
+import { LargeCode } from '@/ui/one-code/large-code';
+
+export default function Page() {
+  return <LargeCode />;
+}

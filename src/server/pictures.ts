@@ -1,0 +1,35 @@
+import sharp from 'sharp';
+import { encodePicture, toBase64, type KeptPicture } from '../core/artwork/picture';
+import { Refusal } from './http';
+
+/** Longer side of a kept picture, in pixels: enough for a logo at 600 dpi, small enough to lie in a look. */
+const longest = 320;
+
+/**
+ * Redraws a PNG, JPEG or SVG as plain pixels, so that no script, link or hidden part of the file is kept.
+ * @throws Refusal for other kinds of files and for pictures that cannot be drawn
+ */
+export async function keepPicture(name: string, bytes: Buffer): Promise<KeptPicture> {
+  const kind = kindOf(bytes);
+  if (!kind) throw new Refusal(`${name} is not a PNG, JPEG or SVG picture.`);
+  try {
+    const { data, info } = await sharp(bytes, { limitInputPixels: 50_000_000, density: 300 })
+      .rotate()
+      .resize(longest, longest, { fit: 'inside', withoutEnlargement: kind !== 'svg' })
+      .ensureAlpha()
+      .raw()
+      .toBuffer({ resolveWithObject: true });
+    const png = encodePicture({ width: info.width, height: info.height, rgba: new Uint8Array(data) });
+    return { name, width: info.width, height: info.height, png: toBase64(png) };
+  } catch {
+    throw new Refusal(`${name} could not be drawn: the picture is damaged, or larger than 50 million pixels.`);
+  }
+}
+
+function kindOf(bytes: Buffer): 'png' | 'jpeg' | 'svg' | undefined {
+  if (bytes.subarray(0, 4).equals(Buffer.from([0x89, 0x50, 0x4e, 0x47]))) return 'png';
+  if (bytes.subarray(0, 3).equals(Buffer.from([0xff, 0xd8, 0xff]))) return 'jpeg';
+  return /^\s*(<\?xml[^>]*\?>\s*)?(<!--[\s\S]*?-->\s*)*(<!DOCTYPE svg[^>]*>\s*)?<svg[\s>]/i.test(bytes.subarray(0, 4096).toString('utf8'))
+    ? 'svg'
+    : undefined;
+}

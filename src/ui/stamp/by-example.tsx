@@ -1,0 +1,72 @@
+'use client';
+
+import { useState } from 'react';
+import { proposeParts, type Proposal } from '../../core/payload/by-example';
+import { contentOf, type Stamp } from '../../core/payload/stamp';
+import { PlainButton, QuietButton, Small, Warning } from '../controls';
+import { colour, font } from '../theme';
+import { useBench } from './bench';
+
+/** One finished sample is pasted; what changes in it is found in the record in hand, and proven by making the sample again. */
+export function ByExample({ stamp, onPropose }: { stamp: Stamp; onPropose: (proposal: Proposal) => void }) {
+  const { columns, values } = useBench();
+  const [open, setOpen] = useState(false);
+  const [sample, setSample] = useState('');
+  if (!values) return null;
+  if (!open)
+    return (
+      <div>
+        <PlainButton onPress={() => setOpen(true)} style={{ padding: 0, textDecoration: 'underline', textUnderlineOffset: 3 }}>
+          Show one finished example instead
+        </PlainButton>
+      </div>
+    );
+  const text = sample.trim();
+  const proposal = text ? proposeParts(text, values, columns, stamp.does === 'page') : undefined;
+  const made = proposal && contentOf({ ...stamp, parts: proposal.parts, spaces: proposal.spaces }, values);
+  const again = made?.state === 'said' && made.payload === text;
+  return (
+    <div style={{ display: 'grid', gap: 7, borderTop: `1px solid ${colour.rule}`, paddingTop: 10 }}>
+      <label style={{ display: 'grid', gap: 3, fontSize: 12.5, color: colour.inkSoft }}>
+        Paste what the code of the record in hand should say
+        <textarea
+          autoFocus
+          value={sample}
+          onChange={(e) => setSample(e.target.value)}
+          rows={3}
+          style={{
+            font: `400 13.5px/1.4 ${font.code}`,
+            color: colour.ink,
+            border: `1px solid ${colour.ruleStrong}`,
+            borderRadius: 2,
+            padding: 6,
+            resize: 'vertical',
+          }}
+        />
+      </label>
+      {proposal && proposal.found.length === 0 && (
+        <Warning>None of this record’s values stand in it. Is it the example of another record?</Warning>
+      )}
+      {proposal && proposal.found.length > 0 && (
+        <>
+          <ul style={{ margin: 0, padding: 0, listStyle: 'none', fontSize: 13 }}>
+            {proposal.found.map((f, i) => (
+              <li key={i}>
+                <span style={{ fontFamily: font.code, background: colour.violetWash }}>{f.written}</span> is{' '}
+                {columns.find((c) => c.id === f.column)?.name}
+              </li>
+            ))}
+          </ul>
+          <Small>
+            {again
+              ? 'This record gives your example back, letter by letter.'
+              : 'This record would not give your example back exactly; look at the result below.'}
+          </Small>
+          <div>
+            <QuietButton onPress={() => onPropose(proposal)}>Take these columns</QuietButton>
+          </div>
+        </>
+      )}
+    </div>
+  );
+}
