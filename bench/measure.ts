@@ -7,7 +7,7 @@ export function addresses(count: number): string[] {
   );
 }
 
-const median = (values: number[]): number => values.sort((a, b) => a - b)[Math.floor(values.length / 2)];
+export const median = (values: number[]): number => values.sort((a, b) => a - b)[Math.floor(values.length / 2)];
 
 /** Runs each measure `rounds` times in turn, after one round to warm up; median seconds of each. */
 export function interleave<K extends string>(runs: Record<K, () => void>, rounds: number): Record<K, number> {

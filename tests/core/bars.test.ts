@@ -1,8 +1,9 @@
 import { beforeAll, describe, expect, test } from 'vitest';
 import { encode, renderPng, renderSvg, symbologies, symbologyIds, type SymbologyId } from '../../src/core';
 import { symbolHeight, symbolRects } from '../../src/core/artwork/drawing';
-import { layoutOf, withBarHeight } from '../../src/core/look/layout';
-import { defaultLook, measure } from '../../src/core/look/look';
+import { layoutOf, measure, withBarHeight } from '../../src/core/look/layout';
+
+import { defaultLook } from '../../src/core/look/look';
 import { firstStamp, type Stamp } from '../../src/core/payload/stamp';
 import { makePiece, wordProblems, type Piece } from '../../src/core/piece/piece';
 import { stockById } from '../../src/core/piece/stock';

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { encode, expectedRead, explainFit, symbologies, type EncodeOptions, type SymbologyId } from '../../src/core';
 import { gs1CheckDigit } from '../../src/core/payload/check-digit';
-import { code128Words } from '../../src/core/symbology/linear/code-128';
+import { code128Words, functions } from '../../src/core/symbology/linear/code-128';
 import { expandUpcE } from '../../src/core/symbology/linear/ean';
 import { barsOf, readAll, symbolPgm, witness } from '../helpers/barcode';
 
@@ -114,6 +114,24 @@ describe('read back by an independent reader', () => {
   property('ean-8', digits(7));
   property('upc-a', digits(11));
   property('upc-e', digits(6));
+});
+
+describe('function characters and options', () => {
+  test('Code 128 says FNC1 to FNC3, and a reader sees FNC1 in first position', async () => {
+    expect(code128Words(`${functions.FNC1}12`)).toEqual([105, 102, 12]);
+    expect(code128Words(`a${functions.FNC2}b${functions.FNC3}`).slice(0, 5)).toEqual([104, 65, 97, 66, 96]);
+    const [read] = await readAll(symbolPgm(encode('code-128', `${functions.FNC1}0102000411000017`), 3), { formats: ['Code128'] });
+    expect([read.text, read.identifier]).toEqual(['0102000411000017', ']C1']);
+    expect(encode('code-128', `${functions.FNC3}A`).hri![0].text).toBe(' A');
+  });
+
+  test('check characters of Code 39 and Codabar are read with the rest', async () => {
+    await readsBack('code-39', 'DH-0142', { checkCharacter: true });
+    await readsBack('codabar', '0142-7', { checkCharacter: true });
+    // modulo 43 of D H - 0 1 4 2, modulo 16 of A 0 1 4 2 A
+    expect(encode('code-39', 'DH-0142', { checkCharacter: true }).facts.said).toBe('DH-0142X');
+    expect(encode('codabar', '0142', { checkCharacter: true }).facts.said).toBe('A01429A');
+  });
 });
 
 describe('choices and refusals', () => {

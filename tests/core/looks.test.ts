@@ -2,16 +2,20 @@ import { execFileSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { inflateSync } from 'node:zlib';
+import fc from 'fast-check';
 import { decode as decodeJpeg } from 'jpeg-js';
 import { beforeAll, describe, expect, test } from 'vitest';
 import { encode, renderPng, renderSvg, symbologies, type Look, type SymbologyId } from '../../src/core';
 import { renderPdf as renderCodePdf } from '../../src/core/artwork/code-pdf';
+import { deflateRows } from '../../src/core/artwork/deflate-rows';
 import { renderEps } from '../../src/core/artwork/eps';
 import { renderJpeg } from '../../src/core/artwork/jpeg';
 import { encodePicture, pictureOf, toBase64, turnedPicture, type KeptPicture } from '../../src/core/artwork/picture';
 import { blockMap, clearedArea, damageOf, logoWarnings } from '../../src/core/look/capacity';
-import { layoutOf } from '../../src/core/look/layout';
-import { defaultLook, lookWarnings, measure } from '../../src/core/look/look';
+import { layoutOf, measure } from '../../src/core/look/layout';
+
+import { defaultLook, lookWarnings } from '../../src/core/look/look';
 import { finderShapes, moduleShapes } from '../../src/core/look/shapes';
 import { wearTest, wears } from '../../src/core/readback/wear';
 import { provideReader } from '../../src/server/reader';
@@ -103,7 +107,21 @@ describe('files', () => {
   test('a PNG of two colours has a 1-bit palette, one of more has eight bits with opacity', () => {
     expect(Array.from(renderPng(symbol).subarray(24, 26))).toEqual([1, 3]);
     expect(Array.from(renderPng(encode('code-128', 'DH-0142')).subarray(24, 26))).toEqual([1, 3]);
-    expect(Array.from(renderPng(symbol, { modules: 'seed' }).subarray(24, 26))).toEqual([8, 6]);
+    expect(Array.from(renderPng(symbol, { modules: 'seed' }).subarray(24, 26))).toEqual([8, 3]);
+    expect(Array.from(renderPng(symbol, { gradient: { to: '#5b3d8a', direction: 'down' } }).subarray(24, 26))).toEqual([8, 6]);
+  });
+  test('any rows come back from their compression', () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 1, max: 40 }),
+        fc.array(fc.constantFrom(0, 0, 0, 1, 255, 170), { maxLength: 3000 }),
+        (stride, bytes) => {
+          expect(Array.from(inflateSync(deflateRows(Uint8Array.from(bytes), stride)))).toEqual(bytes);
+        },
+      ),
+    );
+    const long = new Uint8Array(200_000).map((_, i) => ((i >> 9) * 37) & 255);
+    expect(new Uint8Array(inflateSync(deflateRows(long, 513)))).toEqual(long);
   });
   test('a PNG shows the text under the bars, and leaves it out when it is hidden', () => {
     const height = (look: Partial<Look>) =>

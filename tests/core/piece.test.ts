@@ -7,7 +7,7 @@ import { firstPiece, makePiece, wordProblems } from '../../src/core/piece/piece'
 import { placeOnStock, placesOn, sheetsFor, stockById, stocks } from '../../src/core/piece/stock';
 import { fitText, type TextStyle } from '../../src/core/piece/text';
 import { cutChunks, safeFileName } from '../../src/core/run/plan';
-import { measure } from '../../src/core/look/look';
+import { measure } from '../../src/core/look/layout';
 import { encode } from '../../src/core';
 import { fontBook } from '../../src/server/fonts';
 import type { Column } from '../../src/core/records/columns';

@@ -1,9 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { encode, EncodeError, explainFit } from '../../src/core';
-import { blockPenalty, columnPenalty } from '../../src/core/symbology/qr/masks';
+import { columnPenalty, maskedBlockPenalty } from '../../src/core/symbology/qr/masks';
 import { planQr } from '../../src/core/symbology/qr/encode';
-import { segmentHeaders, shortestSegments, toUnits } from '../../src/core/symbology/qr/segments';
+import { oneByteSegment, segmentHeaders, shortestSegments, toUnits } from '../../src/core/symbology/qr/segments';
 import { alignmentCentres, blockLayout, qrLevels } from '../../src/core/symbology/qr/tables';
 import { differences, readAll, symbolPgm, witness } from '../helpers/barcode';
 
@@ -111,6 +111,22 @@ describe('QR code, choices', () => {
     );
   });
 
+  test('one byte segment is taken at once only where it is the shortest', () => {
+    const alphabet = fc
+      .array(fc.constantFrom('1', '77', '2004', 'A', 'ABC', '$', 'a', 'bcd'), { minLength: 1, maxLength: 9 })
+      .map((a) => a.join(''));
+    fc.assert(
+      fc.property(alphabet, fc.constantFrom(0, 1, 2), (text, group) => {
+        const units = toUnits(text, {});
+        if (units.bytesSuffice)
+          expect(oneByteSegment(units, segmentHeaders[group]).bits).toBe(shortestSegments(units, segmentHeaders[group])!.bits);
+      }),
+      { numRuns: 1000 },
+    );
+    expect(toUnits('https://marrambay.example/v/dh-00042', {}).bytesSuffice).toBe(true);
+    expect(toUnits('https://marrambay.example/v/200041', {}).bytesSuffice).toBe(false);
+  });
+
   test('the level rises where it costs no room, and never otherwise', () => {
     const plan = planQr('DH-0142', { level: 'L' });
     expect(plan).toMatchObject({ version: 1, level: 'H' });
@@ -131,7 +147,9 @@ describe('QR code, choices', () => {
         const upright = pack((r, c) => modules[r * size + c]);
         const turned = pack((r, c) => modules[c * size + r]);
         const fast =
-          blockPenalty(upright, size, words) + columnPenalty(upright, size, words, Infinity) + columnPenalty(turned, size, words, Infinity);
+          maskedBlockPenalty(upright, new Int32Array(upright.length), size, words) +
+          columnPenalty(upright, size, words, Infinity) +
+          columnPenalty(turned, size, words, Infinity);
         expect(fast).toBe(slowPenalty(modules, size));
       }),
       { numRuns: 60 },

@@ -1,5 +1,6 @@
 import { zlibSync } from 'fflate';
-import { defaultLook, measure, type Look } from '../look/look';
+import { measure } from '../look/layout';
+import { defaultLook, type Look } from '../look/look';
 import { FontBook } from '../piece/fonts';
 import type { CodeSymbol } from '../symbology';
 import { assemblePdf, pageContent, type PictureUse } from './pdf';

@@ -1,5 +1,6 @@
 import { parseColour } from '../look/colour';
-import { defaultLook, measure, type Look } from '../look/look';
+import { measure } from '../look/layout';
+import { defaultLook, type Look } from '../look/look';
 import type { CodeSymbol } from '../symbology';
 import { symbolRects } from './drawing';
 import { gradientBands } from './gradient';

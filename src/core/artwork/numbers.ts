@@ -1,7 +1,9 @@
-/** Writes a number with at most `places` decimals and no trailing zeros, so that artwork is compact and the same everywhere. */
+const powers = [1, 10, 100, 1e3, 1e4, 1e5, 1e6];
+
+/** Writes a number with at most `places` decimals (0 to 6) and no trailing zeros, so that artwork is compact and the same everywhere. */
 export function short(value: number, places = 3): string {
   if (Number.isInteger(value)) return String(value);
-  const fixed = value.toFixed(places);
-  const text = places === 0 ? fixed : fixed.replace(/\.?0+$/, '');
-  return text === '-0' ? '0' : text;
+  // a double nearest to a short decimal prints as that decimal
+  const rounded = Math.round(value * powers[places]) / powers[places];
+  return rounded === 0 ? '0' : String(rounded);
 }

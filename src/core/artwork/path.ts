@@ -89,7 +89,7 @@ export function pathText(path: Path, kind: 'svg' | 'postfix', places = 3): strin
   return out;
 }
 
-/** Straight edges x0, y0, x1, y1, four numbers each, and the box round them. Curves become `steps` chords. */
+/** Straight edges x0, y0, x1, y1, four numbers each, and the box round them. Curves become chords, more for longer ones. */
 export interface Edges {
   edges: Float64Array;
   minX: number;
@@ -100,7 +100,7 @@ export interface Edges {
 
 const flattened = new WeakMap<Path, Edges>();
 
-export function edgesOf(path: Path, steps = 8): Edges {
+export function edgesOf(path: Path): Edges {
   const known = flattened.get(path);
   if (known) return known;
   const edges: number[] = [];
@@ -115,6 +115,8 @@ export function edgesOf(path: Path, steps = 8): Edges {
     else if (command === close) line(startX, startY);
     else {
       const [x0, y0] = [x, y];
+      // a length of one unit, a module, takes three chords: less than a hundredth of it off the curve
+      const steps = Math.max(2, Math.min(12, Math.ceil(3 * Math.sqrt(Math.hypot(path[at + 4] - x, path[at + 5] - y)))));
       for (let i = 1; i <= steps; i++) {
         const t = i / steps;
         const u = 1 - t;

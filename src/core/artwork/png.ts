@@ -2,6 +2,10 @@ import { zlibSync } from 'fflate';
 import { parseColour } from '../look/colour';
 import { defaultLook, mmPerInch, type Look } from '../look/look';
 import type { CodeSymbol } from '../symbology';
+import type { DrawItem } from './drawing';
+import { deflateRows } from './deflate-rows';
+import { mixed } from './gradient';
+import { edgesOf, type Path } from './path';
 import { pngFile } from './png-file';
 import { rasterise, rasteriseColour } from './raster';
 import { artItems, symbolArt, type SymbolArt } from './symbol-art';
@@ -16,7 +20,7 @@ function file(
   depth: number,
   kind: number,
   dpi: number,
-  raw: Uint8Array,
+  packed: Uint8Array,
   extra: [string, Uint8Array][] = [],
 ): Uint8Array {
   const header = new Uint8Array(13);
@@ -29,7 +33,7 @@ function file(
   new DataView(physical.buffer).setUint32(0, perMetre);
   new DataView(physical.buffer).setUint32(4, perMetre);
   physical[8] = 1;
-  return pngFile([['IHDR', header], ...extra, ['pHYs', physical], ['IDAT', zlibSync(raw, { level: 6 })], ['IEND', new Uint8Array(0)]]);
+  return pngFile([['IHDR', header], ...extra, ['pHYs', physical], ['IDAT', packed], ['IEND', new Uint8Array(0)]]);
 }
 
 /**
@@ -46,7 +50,7 @@ export function renderPng(symbol: CodeSymbol, look: Partial<Look> = {}): Uint8Ar
     (full.modules ?? 'square') !== 'square' ||
     (full.finders ?? 'square') !== 'square' ||
     full.frame?.shape === 'rounded';
-  return colours && !soft ? twoColours(art, full, scale) : manyColours(art, full, scale);
+  return colours ? (soft ? shades(art, full, scale) : twoColours(art, full, scale)) : manyColours(art, full, scale);
 }
 
 function twoColours(art: SymbolArt, look: Look, scale: number): Uint8Array {
@@ -54,26 +58,85 @@ function twoColours(art: SymbolArt, look: Look, scale: number): Uint8Array {
   const height = Math.round(art.rows * scale);
   const stride = ((width + 7) >> 3) + 1;
   const raw = new Uint8Array(stride * height);
-  const code = art.parts.find((part) => part.kind === 'code');
-  if (code && art.parts.every((part) => part.kind === 'code' || part.kind === 'rect')) packModules(art, code, scale, stride, raw);
-  else {
-    // everything but the ground as ink; what is drawn in the ground's colour over ink takes it away again
-    const items = artItems(art, 0, 0, 1).filter((item, i) => !(item.kind === 'rect' && i === 0));
-    const inked = items.map(
-      (item) => ({ ...item, fill: 'fill' in item && item.fill === look.foreground ? '#000000' : '#ffffff' }) as typeof item,
-    );
-    const { pixels } = rasterise(inked, { x: 0, y: 0, width: art.columns, height: art.rows }, scale * mmPerInch);
-    for (let y = 0; y < height; y++)
-      for (let x = 0; x < width; x++) if (pixels[y * width + x] < 128) raw[y * stride + 1 + (x >> 3)] |= 0x80 >> (x & 7);
+  // everything but the ground as ink; what is drawn in the ground's colour over ink takes it away again
+  for (const [i, part] of art.parts.entries()) {
+    if (part.kind === 'rect' && i === 0) continue;
+    if (part.kind === 'code') packModules(art, part, scale, stride, raw);
+    else if (part.kind === 'path') packPath(part.path, part.fill === look.foreground, scale, width, height, stride, raw);
   }
   const back = parseColour(look.background === 'transparent' ? '#ffffff' : look.background)!;
   const fore = parseColour(look.foreground)!;
   const palette: [string, Uint8Array][] = [['PLTE', Uint8Array.of(back.r, back.g, back.b, fore.r, fore.g, fore.b)]];
   if (look.background === 'transparent') palette.push(['tRNS', Uint8Array.of(0, 255)]);
-  return file(width, height, 1, 3, look.dpi, raw, palette);
+  return file(width, height, 1, 3, look.dpi, deflateRows(lessAbove(raw, stride), stride), palette);
 }
 
-/** Modules as bits, straight: the quick way for a code without text. */
+/** Rows as their differences from the row above (PNG filter type 2), which are nearly all zero where modules go on downwards. */
+function lessAbove(raw: Uint8Array, stride: number): Uint8Array {
+  const out = new Uint8Array(raw.length);
+  for (let at = 0; at < raw.length; at += stride) {
+    out[at] = 2;
+    for (let i = at + 1; i < at + stride; i++) out[i] = raw[i] - (at > 0 ? raw[i - stride] : 0);
+  }
+  return out;
+}
+
+/** Smooth edges of one colour on another: ten shades by how many of three by three dots are inked, as an 8-bit palette. */
+function shades(art: SymbolArt, look: Look, scale: number): Uint8Array {
+  const items = inked(art, look);
+  const fine = rasterise(items, { x: 0, y: 0, width: art.columns, height: art.rows }, scale * samples * mmPerInch);
+  const width = Math.floor(fine.width / samples);
+  const height = Math.floor(fine.height / samples);
+  const stride = width + 1;
+  const raw = new Uint8Array(stride * height);
+  const levels = samples * samples;
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++) {
+      let dark = 0;
+      for (let v = 0; v < samples; v++) {
+        const from = (y * samples + v) * fine.width + x * samples;
+        for (let u = from; u < from + samples; u++) if (fine.pixels[u] < 128) dark++;
+      }
+      raw[y * stride + 1 + x] = dark;
+    }
+  const clear = look.background === 'transparent';
+  const back = clear ? look.foreground : look.background;
+  const palette = Array.from({ length: levels + 1 }, (_, i) => parseColour(mixed(back, look.foreground, i / levels))!);
+  const chunks: [string, Uint8Array][] = [['PLTE', Uint8Array.from(palette.flatMap(({ r, g, b }) => [r, g, b]))]];
+  if (clear) chunks.push(['tRNS', Uint8Array.from(palette, (_, i) => Math.round((i * 255) / levels))]);
+  return file(width, height, 8, 3, look.dpi, deflateRows(lessAbove(raw, stride), stride), chunks);
+}
+
+/** The items but the ground: ink black, what is drawn in the ground's colour white. */
+const inked = (art: SymbolArt, look: Look): DrawItem[] =>
+  artItems(art, 0, 0, 1)
+    .filter((item, i) => !(item.kind === 'rect' && i === 0))
+    .map((item) => ({ ...item, fill: 'fill' in item && item.fill === look.foreground ? '#000000' : '#ffffff' }) as DrawItem);
+
+/** An outline as bits, looking only at the box it lies in. */
+function packPath(path: Path, ink: boolean, scale: number, width: number, height: number, stride: number, raw: Uint8Array): void {
+  const { minX, minY, maxX, maxY } = edgesOf(path);
+  const left = Math.max(0, Math.floor(minX * scale));
+  const top = Math.max(0, Math.floor(minY * scale));
+  const crop = {
+    x: left / scale,
+    y: top / scale,
+    width: (Math.min(width, Math.ceil(maxX * scale)) - left) / scale,
+    height: (Math.min(height, Math.ceil(maxY * scale)) - top) / scale,
+  };
+  const item = { kind: 'path' as const, path, x: 0, y: 0, unitMm: 1, fill: '#000000' };
+  const picture = rasterise([item], crop, scale * mmPerInch);
+  for (let y = 0; y < picture.height; y++)
+    for (let x = 0; x < picture.width; x++) {
+      if (picture.pixels[y * picture.width + x] > 127) continue;
+      const at = (top + y) * stride + 1 + ((left + x) >> 3);
+      const bit = 0x80 >> ((left + x) & 7);
+      if (ink) raw[at] |= bit;
+      else raw[at] &= ~bit;
+    }
+}
+
+/** Modules as bits, straight. */
 function packModules({ symbol }: SymbolArt, at: { x: number; y: number }, scale: number, stride: number, raw: Uint8Array): void {
   for (let r = 0, above = at.y; r < symbol.rows; r++) {
     const y = above * scale;
@@ -118,5 +181,5 @@ function manyColours(art: SymbolArt, look: Look, scale: number): Uint8Array {
   const { width, height, rgba } = renderPixels(art, scale);
   const raw = new Uint8Array((width * 4 + 1) * height);
   for (let y = 0; y < height; y++) raw.set(rgba.subarray(y * width * 4, (y + 1) * width * 4), y * (width * 4 + 1) + 1);
-  return file(width, height, 8, 6, look.dpi, raw);
+  return file(width, height, 8, 6, look.dpi, zlibSync(raw, { level: 6 }));
 }

@@ -228,34 +228,50 @@ function fillOutline(
   const y0 = Math.max(0, Math.ceil(y + (up ? -maxY : minY) * unit - 0.5));
   const y1 = Math.min(surface.height, Math.ceil(y + (up ? -minY : maxY) * unit - 0.5));
   if (y1 <= y0) return;
-  // edges by the first row they cross, so that a row looks at few of them
-  const starting: number[][] = Array.from({ length: y1 - y0 }, () => []);
-  for (let i = 0; i < edges.length; i += 4) {
-    const a = y + sign * edges[i + 1] * unit;
-    const b = y + sign * edges[i + 3] * unit;
-    if (a === b) continue;
+  // edges by the first row whose middle they cross, each waiting in a chain for its row
+  const count = edges.length >> 2;
+  const waiting = new Int32Array(y1 - y0).fill(-1);
+  const chain = new Int32Array(count);
+  const lastRow = new Int32Array(count);
+  for (let e = 0; e < count; e++) {
+    const a = y + sign * edges[e * 4 + 1] * unit;
+    const b = y + sign * edges[e * 4 + 3] * unit;
     const first = Math.max(y0, Math.ceil(Math.min(a, b) - 0.5));
-    if (first < y1 && first + 0.5 <= Math.max(a, b)) starting[first - y0].push(i);
+    lastRow[e] = Math.min(y1 - 1, Math.ceil(Math.max(a, b) - 0.5));
+    if (a === b || first > lastRow[e] || first >= y1) continue;
+    chain[e] = waiting[first - y0];
+    waiting[first - y0] = e;
   }
-  let active: number[] = [];
+  const active = new Int32Array(count);
+  let live = 0;
   const at: number[] = [];
   const turn: number[] = [];
   for (let r = y0; r < y1; r++) {
-    active.push(...starting[r - y0]);
+    for (let e = waiting[r - y0]; e >= 0; e = chain[e]) active[live++] = e;
     at.length = turn.length = 0;
     const level = (sign * (r + 0.5 - y)) / unit;
-    active = active.filter((i) => {
+    for (let n = 0; n < live; n++) {
+      const e = active[n];
+      if (lastRow[e] < r) {
+        active[n--] = active[--live];
+        continue;
+      }
+      const i = e * 4;
       const ay = edges[i + 1];
       const by = edges[i + 3];
-      if (up ? Math.min(ay, by) > level : Math.max(ay, by) < level) return false;
-      if (ay <= level === by <= level) return true;
+      if (ay <= level === by <= level) continue;
       const crossing = x + (edges[i] + ((level - ay) / (by - ay)) * (edges[i + 2] - edges[i])) * unit;
+      const way = ay < by ? 1 : -1;
       let k = at.length;
-      while (k > 0 && at[k - 1] > crossing) k--;
-      at.splice(k, 0, crossing);
-      turn.splice(k, 0, ay < by ? 1 : -1);
-      return true;
-    });
+      at.push(crossing);
+      turn.push(way);
+      for (; k > 0 && at[k - 1] > crossing; k--) {
+        at[k] = at[k - 1];
+        turn[k] = turn[k - 1];
+      }
+      at[k] = crossing;
+      turn[k] = way;
+    }
     let winding = 0;
     for (let i = 0; i + 1 < at.length; i++) {
       winding += turn[i];

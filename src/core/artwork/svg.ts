@@ -1,4 +1,5 @@
-import { defaultLook, measure, type Look } from '../look/look';
+import { measure } from '../look/layout';
+import { defaultLook, type Look } from '../look/look';
 import type { FontBook } from '../piece/fonts';
 import type { CodeSymbol } from '../symbology';
 import { symbolRects, type Drawing, type DrawItem, type Gradient } from './drawing';

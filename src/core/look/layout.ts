@@ -67,6 +67,22 @@ export function layoutOf(symbol: CodeSymbol, look: Look): SymbolLayout {
   };
 }
 
+/** What a code measures once its modules are whole dots. */
+export interface Measure {
+  moduleMm: number;
+  /** Dots a module; not whole when the look insists on the wanted size. */
+  dots: number;
+  /** Width and height with quiet zone, text and frame, as turned, in mm. */
+  widthMm: number;
+  heightMm: number;
+}
+
+export function measure(symbol: CodeSymbol, look: Look): Measure {
+  const { columns, rows, moduleMm, dots } = layoutOf(symbol, look);
+  const [across, down] = look.turn === 90 || look.turn === 270 ? [rows, columns] : [columns, rows];
+  return { moduleMm, dots, widthMm: moduleMm * across, heightMm: moduleMm * down };
+}
+
 /** A frame's line, and the band for its caption, in proportion to the code. */
 function frameOf({ shape, caption, captionAt }: NonNullable<Look['frame']>, width: number): NonNullable<SymbolLayout['frame']> {
   const line = Math.max(1, width * 0.025);

@@ -1,8 +1,6 @@
 import type { GradientDirection } from '../artwork/drawing';
 import type { KeptPicture } from '../artwork/picture';
-import type { CodeSymbol } from '../symbology/types';
 import { contrastRatio, luminance, parseColour } from './colour';
-import { layoutOf } from './layout';
 import type { FinderShape, ModuleShape } from './shapes';
 
 /** How a symbol is drawn. Lengths in mm. */
@@ -51,22 +49,6 @@ export const defaultLook: Look = {
 };
 
 export const mmPerInch = 25.4;
-
-/** What a code measures once its modules are whole dots. */
-export interface Measure {
-  moduleMm: number;
-  /** Dots a module; not whole when the look insists on the wanted size. */
-  dots: number;
-  /** Width and height with quiet zone, text and frame, as turned, in mm. */
-  widthMm: number;
-  heightMm: number;
-}
-
-export function measure(symbol: CodeSymbol, look: Look): Measure {
-  const { columns, rows, moduleMm, dots } = layoutOf(symbol, look);
-  const [across, down] = look.turn === 90 || look.turn === 270 ? [rows, columns] : [columns, rows];
-  return { moduleMm, dots, widthMm: moduleMm * across, heightMm: moduleMm * down };
-}
 
 export interface LookWarning {
   kind: 'contrast' | 'inverted' | 'red-light' | 'small-module' | 'quiet-zone' | 'capacity' | 'behind' | 'too-large' | 'shape';

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import type { DrawItem } from '../artwork/drawing';
 import { artItems, symbolArt } from '../artwork/symbol-art';
-import { measure } from '../look/look';
+import { measure } from '../look/layout';
 import { contentOf, encodeOptionsOf, hexColour, partSchema, type Stamp } from '../payload/stamp';
 import { keyColumn, type Column, type Values } from '../records/columns';
 import { encode, EncodeError, symbologies, type CodeSymbol } from '../symbology';

@@ -61,10 +61,18 @@ export const wears: readonly Wear[] = [
 
 export interface WearCurve {
   wear: string;
+  /** Module of the code that was worn, in mm. */
+  moduleMm: number;
   points: { amount: number; read: number; tried: number }[];
   /** The greatest amount up to which three quarters of the tries were read, or all where chance has no part; undefined for none. */
   survives?: number;
 }
+
+/**
+ * How far a usual phone is away when a module takes so many pixels of its picture, in mm: 1,920 pixels across a view of 65°.
+ */
+export const cameraDistance = (moduleMm: number, pixels: number): number =>
+  (moduleMm * 1920) / (pixels * 2 * Math.tan((65 / 2) * (Math.PI / 180)));
 
 /** Numbers that look random and are the same every time (a linear congruential generator). */
 function seeded(seed: number): () => number {
@@ -118,7 +126,7 @@ export async function wearTest(
     // nothing is read any more, twice over: more damage will not help
     if (points.length > 1 && points.slice(-2).every((p) => p.read === 0)) break;
   }
-  return { wear: wear.id, points, survives };
+  return { wear: wear.id, moduleMm: art.layout.moduleMm, points, survives };
 }
 
 interface Area {

@@ -60,3 +60,15 @@ export class ReedSolomon {
     }
   }
 }
+
+const coders = new WeakMap<GaloisField, Map<number, ReedSolomon>>();
+
+/** The coder of a field, degree and first root; its tables are worked out once. */
+export function coderFor(field: GaloisField, degree: number, firstRoot = 0): ReedSolomon {
+  let known = coders.get(field);
+  if (!known) coders.set(field, (known = new Map()));
+  const key = degree * 2 + firstRoot;
+  let coder = known.get(key);
+  if (!coder) known.set(key, (coder = new ReedSolomon(field, degree, firstRoot)));
+  return coder;
+}

@@ -128,7 +128,7 @@ export function OneCode() {
   const payload = content.state === 'said' ? content.payload : '';
   const verdict = judgeStamp(stamp, values, columns);
   const report = useReading(code ? stamp : undefined, code ? values : undefined, [stamp]);
-  const title = titleOfSource(source, job, typed);
+  const title = titleOfSource(source, job, payload);
   useShown({ stamp, values, title });
 
   const wide = code ? Math.min(300, (300 * code.columns) / code.rows) : 300;
@@ -192,8 +192,6 @@ export function OneCode() {
               <SourcePart
                 source={source}
                 job={job}
-                typed={typed}
-                onType={setTyped}
                 onChange={(next) => {
                   setSource(next);
                   if (next.job !== source.job) setChanged(undefined);
@@ -218,28 +216,32 @@ export function OneCode() {
             <StampSentence stamp={stamp} change={change} />
             {changed && <Small>Changed here only; the job keeps its stamp as it is.</Small>}
           </div>
-          <Comparison held={held} setHeld={setHeld} stamp={stamp} values={values} />
+          {payload && <Comparison held={held} setHeld={setHeld} stamp={stamp} values={values} />}
           {payload && <WearPanel variants={held ? [held, { name: 'this one', stamp }] : [{ name: 'this one', stamp }]} values={values} />}
-          <section aria-label="What carries it">
-            <h2>What carries it</h2>
-            <Fits>
-              {fitsOfOne(stamp, values).map((fit) => (
-                <li key={fit.id}>
-                  <Mark name={fit.misfits ? 'out' : 'ready'} />
-                  {fit.misfits ? (
-                    <span>{fit.name}</span>
-                  ) : (
-                    <span>
-                      <button type="button" aria-pressed={stamp.symbology === fit.id} onClick={() => change({ symbology: fit.id })}>
-                        {fit.name}
-                      </button>
-                    </span>
-                  )}
-                  <small>{fit.misfits ? [fit.reason, fit.mend].filter(Boolean).join(' ') : fit.about}</small>
-                </li>
-              ))}
-            </Fits>
-          </section>
+          {payload && (
+            <section aria-label="What carries it">
+              <h2>What carries it</h2>
+              <Fits>
+                {fitsOfOne(stamp, values)
+                  .sort((a, b) => a.misfits - b.misfits)
+                  .map((fit) => (
+                    <li key={fit.id}>
+                      <Mark name={fit.misfits ? 'out' : 'ready'} />
+                      {fit.misfits ? (
+                        <span>{fit.name}</span>
+                      ) : (
+                        <span>
+                          <button type="button" aria-pressed={stamp.symbology === fit.id} onClick={() => change({ symbology: fit.id })}>
+                            {fit.name}
+                          </button>
+                        </span>
+                      )}
+                      <small>{fit.misfits ? [fit.reason, fit.mend].filter(Boolean).join(' ') : fit.about}</small>
+                    </li>
+                  ))}
+              </Fits>
+            </section>
+          )}
         </Right>
       </Screen>
     </BenchContext.Provider>

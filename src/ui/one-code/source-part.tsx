@@ -23,23 +23,11 @@ export function useSourceJob(id: number | undefined): JobView | undefined {
   return useQuery({ queryKey: ['job', id], queryFn: () => ask<JobView>(`/api/jobs/${id}`), enabled: id !== undefined }).data;
 }
 
-export const titleOfSource = (source: Source, job: JobView | undefined, typed: string): string =>
-  source.record && job ? nameOf(source.record, job.list.columns) : typed || 'code';
+export const titleOfSource = (source: Source, job: JobView | undefined, payload: string): string =>
+  source.record && job ? nameOf(source.record, job.list.columns) : payload || 'code';
 
 /** The first words of the screen: whose code it is. */
-export function SourcePart({
-  source,
-  job,
-  onChange,
-  typed,
-  onType,
-}: {
-  source: Source;
-  job: JobView | undefined;
-  onChange: (source: Source) => void;
-  typed: string;
-  onType: (text: string) => void;
-}) {
+export function SourcePart({ source, job, onChange }: { source: Source; job: JobView | undefined; onChange: (source: Source) => void }) {
   const jobs = useQuery({ queryKey: ['jobs'], queryFn: () => ask<{ jobs: JobSummary[] }>('/api/jobs') }).data?.jobs ?? [];
   return (
     <>
@@ -53,17 +41,7 @@ export function SourcePart({
           ...jobs.map((j) => ({ id: String(j.id), name: `a record of ${j.name}`, about: `${j.records.toLocaleString('en')} records` })),
         ]}
       />
-      {source.job === undefined ? (
-        <>
-          :{' '}
-          <Part
-            label="The value"
-            editor={(close) => <Words label="What the code says" value={typed} onChange={onType} autoFocus onEnter={close} />}
-          >
-            {typed || 'type it'}
-          </Part>
-        </>
-      ) : (
+      {source.job !== undefined && (
         <>
           :{' '}
           <Part

@@ -4,7 +4,7 @@ import { line, scaleLinear } from 'd3';
 import { useRef, useState } from 'react';
 import { styled } from 'styled-components';
 import type { Stamp } from '../../core/payload/stamp';
-import { wears, type Wear, type WearCurve } from '../../core/readback/wear';
+import { cameraDistance, wears, type Wear, type WearCurve } from '../../core/readback/wear';
 import type { Values } from '../../core/records/columns';
 import { QuietButton, Small } from '../controls';
 import { measureWear } from '../core-client';
@@ -86,7 +86,7 @@ export function WearPanel({ variants, values }: { variants: readonly Variant[]; 
           </Grid>
           <Small style={{ marginTop: 8 }}>
             Each point is a reading of this very artwork by the independent reader: of damage by chance eight times, with the same damage
-            each time. Where it ends, this reader ends; a phone may do better or worse.
+            each time. Where it ends, this reader ends; a phone may do better or worse. Distance is for a camera of 1,920 pixels across 65°.
           </Small>
         </>
       ) : (
@@ -106,12 +106,17 @@ function Chart({ wear, curves }: { wear: Wear; curves: readonly (WearCurve | und
     (p) => x(p.amount),
     (p) => y(p.read / p.tried),
   );
-  const survives = (curve: WearCurve | undefined) => (curve?.survives === undefined ? 'nothing' : wear.say(curve.survives));
+  const survives = (curve: WearCurve | undefined) =>
+    curve?.survives === undefined
+      ? 'nothing'
+      : wear.id === 'distance'
+        ? `${Math.round(cameraDistance(curve.moduleMm, curve.survives) / 10)} cm`
+        : wear.say(curve.survives);
   return (
     <figure>
       <figcaption>{wear.name}</figcaption>
       <p style={{ fontSize: 13 }}>
-        reads {wear.id === 'distance' ? 'down to' : 'up to'}{' '}
+        reads {wear.id === 'distance' ? 'to about' : 'up to'}{' '}
         {curves.map((curve, i) => (
           <span key={i} style={{ color: i ? colour.look : colour.violetDeep, fontWeight: 700 }}>
             {i > 0 && ' and '}

@@ -57,16 +57,16 @@ export function FieldsParts({ stamp, change }: { stamp: Stamp; change: (next: Pa
     <>
       {shown.map((field, i) => (
         <span key={field.id}>
-          {i > 0 ? ', ' : ' '}
+          {i > 0 ? ', ' : ': '}
           {field.label} <FieldPart stamp={stamp} field={field} parts={partsOf(field.id)} onChange={set(field.id)} />
         </span>
       ))}
       {more.length > 0 && (
         <>
           {' '}
-          (
+          (add{' '}
           {more.map((field, i) => (
-            <span key={field.id} style={{ fontSize: '0.87em' }}>
+            <span key={field.id} style={{ fontSize: '0.87em', fontWeight: 400 }}>
               {i > 0 && ', '}
               <FieldPart stamp={stamp} field={field} parts={[]} onChange={set(field.id)} add />
             </span>

@@ -1,5 +1,5 @@
 import { BitBuffer } from '../bits';
-import { GaloisField, ReedSolomon } from '../galois';
+import { coderFor, GaloisField } from '../galois';
 import { EncodeError, type MatrixSymbol } from '../types';
 import { writeAztec } from './encodation';
 
@@ -92,7 +92,7 @@ export function encodeAztec(payload: string | Uint8Array, options: AztecOptions 
   const count = Math.floor(total / size);
   const all = new Uint16Array(count);
   all.set(words);
-  new ReedSolomon(fieldOf(size), count - words.length, 1).encode(words, 0, words.length, all, words.length);
+  coderFor(fieldOf(size), count - words.length, 1).encode(words, 0, words.length, all, words.length);
   const message = new BitBuffer((total >> 3) + 2);
   message.append(0, total % size);
   for (const word of all) message.append(word, size);
@@ -154,7 +154,7 @@ function modeMessage(compact: boolean, layers: number, dataWords: number): numbe
   const length = compact ? 2 : 4;
   const words = new Uint16Array(compact ? 7 : 10);
   for (let i = 0; i < length; i++) words[i] = (value >> (4 * (length - 1 - i))) & 15;
-  new ReedSolomon(fieldOf(4), words.length - length, 1).encode(words, 0, length, words, length);
+  coderFor(fieldOf(4), words.length - length, 1).encode(words, 0, length, words, length);
   return Array.from(words).flatMap((word) => [8, 4, 2, 1].map((bit) => (word & bit ? 1 : 0)));
 }
 

@@ -19,6 +19,15 @@ const shift = 98;
 /** FNC4 in sets A and B: the next character is one of the upper half of Latin-1; twice, all that follow. */
 const fnc4 = [101, 100];
 const fnc1 = 102;
+
+/**
+ * Characters that stand for the function characters in a payload: private ones of Unicode, which no text holds by chance.
+ * FNC4 is never written; it is used by itself for the upper half of Latin-1.
+ */
+export const functions = { FNC1: '\ue001', FNC2: '\ue002', FNC3: '\ue003' } as const;
+/** Codewords of FNC1 to FNC3; the last two exist in sets A and B alone. */
+const functionWords = [102, 97, 96];
+const functionOf = (code: number): number => (code >= 0xe001 && code <= 0xe003 ? code - 0xe001 : -1);
 const most = 80;
 
 /** Value of the lower half of a character in set A or B, or -1. */
@@ -70,6 +79,11 @@ export function code128Words(text: string, gs1 = false): number[] {
         relax(i + 1, state, { cost: here.cost + 1, words: [fnc1], from: i, state });
         continue;
       }
+      const special = functionOf(code);
+      if (special >= 0) {
+        if (special === 0 || set !== C) relax(i + 1, state, { cost: here.cost + 1, words: [functionWords[special]], from: i, state });
+        continue;
+      }
       if (set === C) {
         const pair = text.slice(i, i + 2);
         if (/^\d\d$/.test(pair)) relax(i + 2, state, { cost: here.cost + 1, words: [Number(pair)], from: i, state });
@@ -97,7 +111,7 @@ export function code128Words(text: string, gs1 = false): number[] {
 export function checkCode128(payload: string | Uint8Array): string {
   const text = asText(payload);
   for (let i = 0; i < text.length; i++)
-    if (text.charCodeAt(i) > 255)
+    if (text.charCodeAt(i) > 255 && functionOf(text.charCodeAt(i)) < 0)
       throw new EncodeError(
         'character',
         `Code 128 cannot say “${Array.from(text.slice(i))[0]}” at place ${i + 1}; it holds Latin letters, digits and signs.`,
@@ -131,5 +145,5 @@ export function encodeCode128(payload: string | Uint8Array): MatrixSymbol {
   const words = code128Words(text);
   const widths = code128Widths(words);
   // eslint-disable-next-line no-control-regex -- control characters have no letters of their own to show
-  return linearSymbol('code-128', text, widths, 10, { codewords: words.length }, text.replace(/[\x00-\x1f\x7f]/g, ' '));
+  return linearSymbol('code-128', text, widths, 10, { codewords: words.length }, text.replace(/[\x00-\x1f\x7f\ue001-\ue003]/g, ' '));
 }

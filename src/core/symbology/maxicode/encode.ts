@@ -1,4 +1,4 @@
-import { GaloisField, ReedSolomon } from '../galois';
+import { coderFor, GaloisField } from '../galois';
 import { EncodeError, type ExpectedRead, type MatrixSymbol } from '../types';
 import { messageCharacters, padded, setAValue } from './characters';
 import { dark, grid, gridColumns, gridRows } from './grid';
@@ -11,13 +11,6 @@ export interface MaxicodeOptions {
 }
 
 const field = new GaloisField(0x43, 64);
-const coders = new Map<number, ReedSolomon>();
-const coder = (degree: number): ReedSolomon => {
-  let known = coders.get(degree);
-  if (!known) coders.set(degree, (known = new ReedSolomon(field, degree, 1)));
-  return known;
-};
-
 interface Plan {
   mode: number;
   /** Ten symbol characters of the primary message. */
@@ -105,13 +98,13 @@ export function planMaxicode(payload: string | Uint8Array, options: MaxicodeOpti
 /** Primary message with 10 check characters, then the secondary with its own, worked out for odd and even characters apart. */
 function withCheckCharacters({ primary, secondary }: Plan): number[] {
   const first = new Uint8Array(10);
-  coder(10).encode(primary, 0, 10, first, 0);
+  coderFor(field, 10, 1).encode(primary, 0, 10, first, 0);
   const each = (124 - secondary.length) / 2;
   const check = new Array<number>(2 * each);
   for (const half of [0, 1]) {
     const data = secondary.filter((_, i) => i % 2 === half);
     const out = new Uint8Array(each);
-    coder(each).encode(data, 0, data.length, out, 0);
+    coderFor(field, each, 1).encode(data, 0, data.length, out, 0);
     out.forEach((value, i) => (check[2 * i + half] = value));
   }
   return [...primary, ...first, ...secondary, ...check];

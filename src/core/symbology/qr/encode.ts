@@ -1,8 +1,8 @@
 import { BitBuffer } from '../bits';
 import { GaloisField, ReedSolomon } from '../galois';
 import { EncodeError, type ExpectedRead, type MatrixSymbol } from '../types';
-import { blockPenalty, columnPenalty } from './masks';
-import { prefixBits, qrModes, segmentHeaders, shortestSegments, toUnits, writeSegments } from './segments';
+import { columnPenalty, maskedBlockPenalty } from './masks';
+import { oneByteSegment, prefixBits, qrModes, segmentHeaders, shortestSegments, toUnits, writeSegments } from './segments';
 import type { QrMode, Segmentation, Units } from './segments';
 import { blockLayout, qrLevels, versionGroup, type QrLevel } from './tables';
 import { overlayFor, templateFor, type Template } from './template';
@@ -54,7 +54,7 @@ export function planQr(payload: string | Uint8Array, options: QrOptions = {}): Q
   for (let version = lowest, group = -1; version <= highest; version++) {
     if (versionGroup(version) !== group) {
       group = versionGroup(version);
-      segmentation = shortestSegments(units, segmentHeaders[group]);
+      segmentation = units.bytesSuffice ? oneByteSegment(units, segmentHeaders[group]) : shortestSegments(units, segmentHeaders[group]);
       if (!segmentation) throw modeError(payload, options.mode!);
       needed = segmentation.bits + prefixBits(units);
     }
@@ -118,15 +118,14 @@ export function encodeQr(payload: string | Uint8Array, options: QrOptions = {}):
   const template = templateFor(version);
   const words = codewords(plan);
   const bits = new Int32Array(template.size * template.words);
-  const transposed = new Int32Array(bits.length);
-  place(words, template, bits, transposed);
-  const mask = options.mask ?? bestMask(template, level, bits, transposed);
+  place(words, template, bits);
+  const mask = options.mask ?? bestMask(template, level, bits);
   const overlay = overlayFor(template, level, mask);
   const { size } = template;
   const modules = new Uint8Array(size * size);
   for (let r = 0, i = 0; r < size; r++)
-    for (let w = 0, at = r * template.words; w < template.words; w++, at++) {
-      let word = bits[at] ^ overlay.bits[at];
+    for (let w = 0, at = r * template.words; w * 32 < size; w++, at++) {
+      let word = bits[at] ^ overlay[at];
       for (const end = i + Math.min(32, size - w * 32); i < end; i++) {
         modules[i] = word & 1;
         word >>>= 1;
@@ -169,8 +168,8 @@ function codewords({ units, segmentation, version, level }: QrPlan): Uint8Array 
   return out;
 }
 
-function place(words: Uint8Array, template: Template, bits: Int32Array, transposed: Int32Array): void {
-  const { order, transposedOrder } = template;
+function place(words: Uint8Array, template: Template, bits: Int32Array): void {
+  const { order, turnedOrder } = template;
   for (let i = 0; i < words.length; i++) {
     // only the bits that are set, from the most significant
     for (let word = words[i]; word !== 0;) {
@@ -178,29 +177,39 @@ function place(words: Uint8Array, template: Template, bits: Int32Array, transpos
       word ^= 0x80000000 >>> lead;
       const at = i * 8 + lead - 24;
       const o = order[at];
-      const t = transposedOrder[at];
+      const t = turnedOrder[at];
       bits[o >> 5] |= 1 << (o & 31);
-      transposed[t >> 5] |= 1 << (t & 31);
+      bits[t >> 5] |= 1 << (t & 31);
     }
   }
 }
 
-/** The mask with the lowest penalty; the lowest number wins a tie. Stops weighing a mask once it has lost. */
-function bestMask(template: Template, level: QrLevel, bits: Int32Array, transposed: Int32Array): number {
+const blockPenalties = new Int32Array(8);
+const maskOrder = [0, 1, 2, 3, 4, 5, 6, 7];
+
+/**
+ * The mask with the lowest penalty; the lowest number wins a tie. The part that is quick to count is counted for all first,
+ * and the most promising mask weighed first, so that most of the others are seen to have lost early.
+ */
+function bestMask(template: Template, level: QrLevel, bits: Int32Array): number {
   const { size, words } = template;
   const candidate = new Int32Array(bits.length);
-  let best = 0;
-  let lowest = Infinity;
   for (let mask = 0; mask < 8; mask++) {
+    blockPenalties[mask] = maskedBlockPenalty(bits, overlayFor(template, level, mask), size, words);
+    maskOrder[mask] = mask;
+  }
+  maskOrder.sort((a, b) => blockPenalties[a] - blockPenalties[b] || a - b);
+  let best = 8;
+  let lowest = Infinity;
+  for (const mask of maskOrder) {
+    // of two equal penalties the lower number wins
+    const limit = mask < best ? lowest + 1 : lowest;
+    let penalty = blockPenalties[mask];
+    if (penalty >= limit) continue;
     const overlay = overlayFor(template, level, mask);
-    for (let i = 0; i < bits.length; i++) candidate[i] = bits[i] ^ overlay.bits[i];
-    let penalty = blockPenalty(candidate, size, words);
-    if (penalty >= lowest) continue;
-    penalty += columnPenalty(candidate, size, words, lowest - penalty);
-    if (penalty >= lowest) continue;
-    for (let i = 0; i < bits.length; i++) candidate[i] = transposed[i] ^ overlay.transposed[i];
-    penalty += columnPenalty(candidate, size, words, lowest - penalty);
-    if (penalty < lowest) {
+    for (let i = 0; i < bits.length; i++) candidate[i] = bits[i] ^ overlay[i];
+    penalty += columnPenalty(candidate, size, words, limit - penalty, 2 * size);
+    if (penalty < limit) {
       lowest = penalty;
       best = mask;
     }

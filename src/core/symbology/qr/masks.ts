@@ -26,14 +26,16 @@ function countWithStarts(a: number, b: number): number {
 
 /**
  * Penalty of runs and finder-like patterns down the columns (ISO/IEC 18004, evaluation of data masking, N1 and N3),
- * 32 columns at a time. The other direction is the same on the transposed matrix. Outside the symbol counts as light.
- * @param bits rows of `words` 32-bit words, column c in bit c & 31 of word c >> 5
+ * 32 columns at a time. The other direction is the same on the transposed matrix, whose columns may stand beside the first.
+ * Outside the symbol counts as light.
+ * @param bits `size` rows of `words` 32-bit words, column c in bit c & 31 of word c >> 5
  * @param limit stops early once the penalty has reached it
+ * @param columns how many columns there are; `size` of one matrix, twice that of both
  */
-export function columnPenalty(bits: Int32Array, size: number, words: number, limit: number): number {
+export function columnPenalty(bits: Int32Array, size: number, words: number, limit: number, columns = size): number {
   let penalty = 0;
   for (let w = 0; w < words && penalty < limit; w++) {
-    const valid = w === words - 1 && size & 31 ? (1 << (size & 31)) - 1 : -1;
+    const valid = w === words - 1 && columns & 31 ? (1 << (columns & 31)) - 1 : -1;
     // e1 to e3: whether rows r-1, r-2, r-3 equal their next row; runs: where five equal rows had ended one row ago
     let e1 = 0;
     let e2 = 0;
@@ -81,6 +83,7 @@ export function columnPenalty(bits: Int32Array, size: number, words: number, lim
           pending0 = pattern & ~before;
         }
       }
+      if (penalty >= limit) return penalty;
       a10 = a9;
       a9 = a8;
       a8 = a7;
@@ -96,25 +99,34 @@ export function columnPenalty(bits: Int32Array, size: number, words: number, lim
   return penalty;
 }
 
-/** Penalty of 2 × 2 blocks of one colour (N2) and of the share of dark modules (N4). */
-export function blockPenalty(bits: Int32Array, size: number, words: number): number {
+/**
+ * Penalty of 2 × 2 blocks of one colour (N2) and of the share of dark modules (N4), over the first `size` columns of
+ * `bits` with `overlay` laid over it by exclusive or.
+ */
+export function maskedBlockPenalty(bits: Int32Array, overlay: Int32Array, size: number, words: number): number {
   let blocks = 0;
   let dark = 0;
-  const lastValid = (size - 1) & 31 ? (1 << ((size - 1) & 31)) - 1 : 0;
-  for (let r = 0; r < size; r++) {
-    const at = r * words;
-    for (let w = 0; w < words; w++) {
-      const here = bits[at + w];
+  const used = (size + 31) >> 5;
+  const partial = size & 31;
+  const lastColumns = partial ? (1 << partial) - 1 : -1;
+  // a block needs a column to its right
+  const lastBlocks = lastColumns >>> 1;
+  for (let w = 0; w < used; w++) {
+    const last = w === used - 1;
+    const columns = last ? lastColumns : -1;
+    const valid = last ? lastBlocks : -1;
+    let above = 0;
+    let rightAbove = 0;
+    for (let r = 0, at = w; r < size; r++, at += words) {
+      const here = (bits[at] ^ overlay[at]) & columns;
       dark += popcount(here);
-      if (r === 0) continue;
-      const above = bits[at - words + w];
-      const nextHere = w + 1 < words ? bits[at + w + 1] : 0;
-      const nextAbove = w + 1 < words ? bits[at - words + w + 1] : 0;
-      const right = (here >>> 1) | (nextHere << 31);
-      const rightAbove = (above >>> 1) | (nextAbove << 31);
-      let equal = ~(here ^ above) & ~(here ^ right) & ~(here ^ rightAbove);
-      if (w === words - 1) equal &= lastValid;
-      if (equal !== 0) blocks += popcount(equal);
+      const right = (here >>> 1) | (last ? 0 : (bits[at + 1] ^ overlay[at + 1]) << 31);
+      if (r > 0) {
+        const equal = ~(here ^ above) & ~(here ^ right) & ~(here ^ rightAbove) & valid;
+        if (equal !== 0) blocks += popcount(equal);
+      }
+      above = here;
+      rightAbove = right;
     }
   }
   const total = size * size;

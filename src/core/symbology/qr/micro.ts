@@ -1,5 +1,5 @@
 import { BitBuffer } from '../bits';
-import { GaloisField, ReedSolomon } from '../galois';
+import { coderFor, GaloisField } from '../galois';
 import { EncodeError, type MatrixSymbol } from '../types';
 import { maskConditions } from './masks';
 import { qrModes, shortestSegments, toUnits, writeUnits, type Segmentation, type Units } from './segments';
@@ -120,7 +120,7 @@ function bitsOf({ form, units, segmentation }: Plan): number[] {
   data.set(buffer.toBytes());
   for (let i = Math.ceil(buffer.length / 8), pad = 0xec; i < Math.floor(dataBits / 8); i++, pad ^= 0xec ^ 0x11) data[i] = pad;
   const check = new Uint8Array(checkWords);
-  new ReedSolomon(field, checkWords).encode(data, 0, words, check, 0);
+  coderFor(field, checkWords).encode(data, 0, words, check, 0);
   const bits: number[] = [];
   for (let i = 0; i < dataBits; i++) bits.push((data[i >> 3] >> (7 - (i & 7))) & 1);
   for (const word of check) for (let k = 7; k >= 0; k--) bits.push((word >> k) & 1);

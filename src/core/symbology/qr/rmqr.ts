@@ -1,5 +1,5 @@
 import { BitBuffer } from '../bits';
-import { GaloisField, ReedSolomon } from '../galois';
+import { coderFor, GaloisField } from '../galois';
 import { EncodeError, type MatrixSymbol } from '../types';
 import { prefixBitsOf, qrModes, shortestSegments, toUnits, writeUnits, type Segmentation, type Units } from './segments';
 import type { QrLevel } from './tables';
@@ -132,7 +132,7 @@ function codewords({ size, level, units, segmentation }: Plan, total: number): U
   const shortTotal = Math.floor(total / blocks);
   const shortBlocks = blocks - (total % blocks);
   const check = shortTotal - Math.floor(words / blocks);
-  const coder = new ReedSolomon(field, check);
+  const coder = coderFor(field, check);
   const parts = Array.from({ length: blocks }, (_, b) => {
     const before = Math.floor(words / blocks);
     const from = b * before + Math.max(0, b - shortBlocks);

@@ -5,12 +5,15 @@ import { alignmentCentres, levelBits, qrSize, type QrLevel } from './tables';
 export interface Template {
   version: number;
   size: number;
-  /** 32-bit words in a row of bits. */
+  /**
+   * 32-bit words in a row of bits. A row holds the symbol's row and, right behind it, the same row of the transposed symbol, so
+   * that patterns in both directions are weighed in one go.
+   */
   words: number;
-  /** Index into row-major bits of each data module, in placement order: word << 5 | bit. */
+  /** Index into these rows of each data module, in placement order: word << 5 | bit. */
   order: Int32Array;
-  /** The same on the transposed matrix. */
-  transposedOrder: Int32Array;
+  /** The same in the transposed half. */
+  turnedOrder: Int32Array;
   /** 1 where a module belongs to a finder, timing, alignment, format or version pattern. */
   isFunction: Uint8Array;
   fixed: Uint8Array;
@@ -18,10 +21,7 @@ export interface Template {
 }
 
 /** What turns bare data bits into a finished symbol by exclusive or: function patterns, format information and one mask. */
-export interface Overlay {
-  bits: Int32Array;
-  transposed: Int32Array;
-}
+export type Overlay = Int32Array;
 
 const templates = new Map<number, Template>();
 
@@ -48,7 +48,7 @@ export function withRemainder(value: number, generator: number, checkBits: numbe
 
 function buildTemplate(version: number): Template {
   const size = qrSize(version);
-  const words = (size + 31) >> 5;
+  const words = (2 * size + 31) >> 5;
   const isFunction = new Uint8Array(size * size);
   const fixed = new Uint8Array(size * size);
   const set = (r: number, c: number, dark: boolean) => {
@@ -91,7 +91,7 @@ function buildTemplate(version: number): Template {
     }
   }
   const order: number[] = [];
-  const transposed: number[] = [];
+  const turned: number[] = [];
   for (let right = size - 1; right > 0; right -= 2) {
     if (right === 6) right = 5;
     const upward = ((right + 1) & 2) === 0;
@@ -100,7 +100,7 @@ function buildTemplate(version: number): Template {
       for (const c of [right, right - 1]) {
         if (isFunction[r * size + c]) continue;
         order.push(((r * words + (c >> 5)) << 5) | (c & 31));
-        transposed.push(((c * words + (r >> 5)) << 5) | (r & 31));
+        turned.push(((c * words + ((size + r) >> 5)) << 5) | ((size + r) & 31));
       }
     }
   }
@@ -111,7 +111,7 @@ function buildTemplate(version: number): Template {
     isFunction,
     fixed,
     order: Int32Array.from(order),
-    transposedOrder: Int32Array.from(transposed),
+    turnedOrder: Int32Array.from(turned),
     overlays: new Map(),
   };
 }
@@ -130,10 +130,9 @@ function formatPositions(size: number): [number, number][][] {
 function buildOverlay(template: Template, level: QrLevel, mask: number): Overlay {
   const { size, words, isFunction, fixed } = template;
   const bits = new Int32Array(size * words);
-  const transposed = new Int32Array(size * words);
   const set = (r: number, c: number) => {
     bits[r * words + (c >> 5)] |= 1 << (c & 31);
-    transposed[c * words + (r >> 5)] |= 1 << (r & 31);
+    bits[c * words + ((size + r) >> 5)] |= 1 << ((size + r) & 31);
   };
   const condition = maskConditions[mask];
   for (let r = 0; r < size; r++)
@@ -142,5 +141,5 @@ function buildOverlay(template: Template, level: QrLevel, mask: number): Overlay
   formatPositions(size).forEach((places, i) => {
     if ((format >> i) & 1) for (const [r, c] of places) set(r, c);
   });
-  return { bits, transposed };
+  return bits;
 }
