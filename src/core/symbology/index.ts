@@ -160,10 +160,7 @@ const entries: readonly Symbology[] = [
     'Bars for digits, in libraries and laboratories that have used it for long.',
     encodeCodabar,
     (p) => void checkCodabar(p),
-    (symbol) => ({
-      format: 'Codabar',
-      text: /^[A-D]/.test(textOf(symbol)) ? textOf(symbol) : `${symbol.facts.start}${textOf(symbol)}${symbol.facts.stop}`,
-    }),
+    (symbol) => ({ format: 'Codabar', text: String(symbol.facts.said) }),
   ),
   linear(
     'itf',

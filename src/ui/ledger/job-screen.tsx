@@ -12,6 +12,7 @@ import { Mark, type MarkName } from '../mark';
 import { Loupe } from '../loupe';
 import { colour, font } from '../theme';
 import { JobScreenContext, bands, type Band, type JobScreenState } from './context';
+import { useHistory } from './history';
 import { Ledger } from './ledger';
 import { useRows } from './rows';
 
@@ -137,9 +138,10 @@ export function JobScreen({ initial }: { initial: JobView }) {
     [refresh],
   );
 
+  const history = useHistory();
   const saving = useRef(Promise.resolve());
   const save = useCallback(
-    (change: (document: JobDocument) => JobDocument) => {
+    (change: (document: JobDocument) => JobDocument, remember = true) => {
       // one after the other: each change starts from what the one before it left
       saving.current = saving.current.then(async () => {
         const before = client.getQueryData<JobView>(['job', id]) ?? initial;
@@ -150,6 +152,7 @@ export function JobScreen({ initial }: { initial: JobView }) {
             ['job', id],
             await ask<JobView>(`/api/jobs/${id}`, { method: 'PATCH', json: { version: before.version, document } }),
           );
+          if (remember) history.add({ kind: 'document', document: before.document });
           setProblem(undefined);
           void client.invalidateQueries({ queryKey: ['rows', id] });
         } catch (error) {
@@ -158,12 +161,15 @@ export function JobScreen({ initial }: { initial: JobView }) {
         }
       });
     },
-    [client, id, initial, explain],
+    [client, id, initial, explain, history],
   );
 
   const edit = useMutation({
     mutationFn: (e: { record: number; column: string; value: string }) => ask(`/api/lists/${job.list.id}/cells`, { json: { edits: [e] } }),
-    onSuccess: refresh,
+    onSuccess: () => {
+      history.add({ kind: 'list' });
+      return refresh();
+    },
     onError: explain,
   });
   const stepMutation = useMutation({
@@ -195,6 +201,17 @@ export function JobScreen({ initial }: { initial: JobView }) {
 
   const { mutate: mutateStep } = stepMutation;
   const { mutate: mutateEdit } = edit;
+  const step = useCallback(
+    (direction: 'undo' | 'redo') => {
+      // after what is still being kept
+      void saving.current.then(() => {
+        const last = history.step(direction, (client.getQueryData<JobView>(['job', id]) ?? initial).document);
+        if (last?.kind === 'document') save(() => last.document, false);
+        else mutateStep(direction);
+      });
+    },
+    [client, history, id, initial, mutateStep, save],
+  );
   const state = useMemo<JobScreenState>(
     () => ({
       job,
@@ -211,13 +228,13 @@ export function JobScreen({ initial }: { initial: JobView }) {
       tick,
       save,
       editCell: (record, column, value) => mutateEdit({ record, column, value }),
-      step: (direction) => mutateStep(direction),
+      step,
       jump,
       openLoupe: () => setLoupe(true),
       problem,
       setProblem,
     }),
-    [job, band, inHand, handRow, setHand, total, rowAt, filter, settled, ticked, tick, save, mutateEdit, mutateStep, jump, problem],
+    [job, band, inHand, handRow, setHand, total, rowAt, filter, settled, ticked, tick, save, mutateEdit, step, jump, problem],
   );
 
   useEffect(() => {

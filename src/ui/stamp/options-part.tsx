@@ -202,7 +202,7 @@ export function OptionsPart({ stamp, change }: { stamp: Stamp; change: (next: Pa
     <>
       {' '}
       (
-      <Part label="Choices of this symbology" editor={<entry.Editor options={options} set={(next) => change({ options: next })} />}>
+      <Part label="Choices of its own" editor={<entry.Editor options={options} set={(next) => change({ options: next })} />}>
         {entry.words(options)}
       </Part>
       )

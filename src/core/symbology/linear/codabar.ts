@@ -10,7 +10,7 @@ export interface CodabarOptions {
   /** Start and stop characters, A to D, when the payload does not bring its own. */
   startStop?: readonly [string, string];
   wide?: 2 | 3;
-  /** Append the modulo 16 check character, which most readers hand over with the rest. */
+  /** Append the modulo 16 check character, which readers hand over with the rest. */
   checkCharacter?: boolean;
 }
 

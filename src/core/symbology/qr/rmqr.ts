@@ -147,10 +147,19 @@ function codewords({ size, level, units, segmentation }: Plan, total: number): U
   return Uint8Array.from(out);
 }
 
-/** Encodes a payload as Rectangular Micro QR Code. */
-export function encodeRmqr(payload: string | Uint8Array, options: RmqrOptions = {}): MatrixSymbol {
-  const plan = planRmqr(payload, options);
-  const { rows, columns, index } = plan.size;
+interface Template {
+  /** Function patterns and mask, without format information. */
+  modules: Uint8Array;
+  /** Data modules in placement order. */
+  places: Int32Array;
+}
+
+const templates = new Map<number, Template>();
+
+/** Everything of a size that does not depend on the payload. */
+function templateOf({ index, rows, columns }: Size): Template {
+  const known = templates.get(index);
+  if (known) return known;
   const modules = new Uint8Array(rows * columns);
   const isFunction = new Uint8Array(rows * columns);
   const set = (r: number, c: number, dark: boolean | number) => {
@@ -158,9 +167,8 @@ export function encodeRmqr(payload: string | Uint8Array, options: RmqrOptions = 
     isFunction[r * columns + c] = 1;
     modules[r * columns + c] = dark ? 1 : 0;
   };
-  const uprights = [0, ...alignment[columns], columns - 1];
   for (let c = 0; c < columns; c++) for (const r of [0, rows - 1]) set(r, c, c % 2 === 0);
-  for (const c of uprights) for (let r = 0; r < rows; r++) set(r, c, r % 2 === 0);
+  for (const c of [0, ...alignment[columns], columns - 1]) for (let r = 0; r < rows; r++) set(r, c, r % 2 === 0);
   for (const c0 of alignment[columns])
     for (const r0 of [1, rows - 2])
       for (let r = r0 - 1; r <= r0 + 1; r++) for (let c = c0 - 1; c <= c0 + 1; c++) set(r, c, !(r === r0 && c === c0));
@@ -171,48 +179,48 @@ export function encodeRmqr(payload: string | Uint8Array, options: RmqrOptions = 
       set(r, c, ring !== 2 && ring !== 4);
     }
   for (let r = -2; r <= 2; r++) for (let c = -2; c <= 2; c++) set(rows - 3 + r, columns - 3 + c, Math.max(Math.abs(r), Math.abs(c)) !== 1);
-  for (const [r, c, dark] of [
-    [0, columns - 1, 1],
-    [0, columns - 2, 1],
-    [0, columns - 3, 1],
-    [1, columns - 1, 1],
-    [1, columns - 2, 0],
-  ] as const)
-    set(r, c, dark);
-  if (rows > 7)
-    for (const [r, c, dark] of [
-      [rows - 1, 0, 1],
-      [rows - 1, 1, 1],
-      [rows - 1, 2, 1],
-    ] as const)
-      set(r, c, dark);
-  if (rows > 9)
-    for (const [c, dark] of [
-      [0, 1],
-      [1, 0],
-    ] as const)
-      set(rows - 2, c, dark);
-  const format = withRemainder(index | (plan.level === 'H' ? 32 : 0), 0x1f25, 12);
-  const left = format ^ 0x1fab2;
-  const right = format ^ 0x20a7b;
-  for (let i = 0; i < 18; i++) {
-    set(1 + (i % 5), 8 + Math.floor(i / 5), (left >> i) & 1);
-    if (i < 15) set(rows - 6 + (i % 5), columns - 8 + Math.floor(i / 5), (right >> i) & 1);
-    else set(rows - 6, columns - 5 + i - 15, (right >> i) & 1);
+  for (let k = 1; k <= 3; k++) set(0, columns - k, true);
+  set(1, columns - 1, true);
+  set(1, columns - 2, false);
+  if (rows > 7) for (let c = 0; c < 3; c++) set(rows - 1, c, true);
+  if (rows > 9) {
+    set(rows - 2, 0, true);
+    set(rows - 2, 1, false);
   }
+  for (const place of formatPlaces(rows, columns).flat()) isFunction[place] = 1;
   const places: number[] = [];
   for (let c0 = columns - 2, up = true; c0 > 0; c0 -= 2, up = !up)
     for (let i = 0; i < rows; i++) {
       const r = up ? rows - 1 - i : i;
       for (const c of [c0, c0 - 1]) if (!isFunction[r * columns + c]) places.push(r * columns + c);
     }
-  const words = codewords(plan, places.length >> 3);
-  places.forEach((place, i) => {
-    const bit = i >> 3 < words.length ? (words[i >> 3] >> (7 - (i & 7))) & 1 : 0;
-    const r = Math.floor(place / columns);
-    const c = place % columns;
-    modules[place] = bit ^ ((Math.floor(r / 2) + Math.floor(c / 3)) % 2 === 0 ? 1 : 0);
+  for (const place of places)
+    modules[place] = (Math.floor(Math.floor(place / columns) / 2) + Math.floor((place % columns) / 3)) % 2 === 0 ? 1 : 0;
+  const template = { modules, places: Int32Array.from(places) };
+  templates.set(index, template);
+  return template;
+}
+
+/** The two places of each of the 18 format bits, least significant first, as indices into the modules. */
+const formatPlaces = (rows: number, columns: number): [number, number][] =>
+  Array.from({ length: 18 }, (_, i) => [
+    (1 + (i % 5)) * columns + 8 + Math.floor(i / 5),
+    i < 15 ? (rows - 6 + (i % 5)) * columns + columns - 8 + Math.floor(i / 5) : (rows - 6) * columns + columns - 5 + i - 15,
+  ]);
+
+/** Encodes a payload as Rectangular Micro QR Code. */
+export function encodeRmqr(payload: string | Uint8Array, options: RmqrOptions = {}): MatrixSymbol {
+  const plan = planRmqr(payload, options);
+  const { rows, columns, index } = plan.size;
+  const { modules: fixed, places } = templateOf(plan.size);
+  const modules = fixed.slice();
+  const format = withRemainder(index | (plan.level === 'H' ? 32 : 0), 0x1f25, 12);
+  formatPlaces(rows, columns).forEach(([left, right], i) => {
+    modules[left] = ((format ^ 0x1fab2) >> i) & 1;
+    modules[right] = ((format ^ 0x20a7b) >> i) & 1;
   });
+  const words = codewords(plan, places.length >> 3);
+  for (let i = 0; i < words.length * 8; i++) modules[places[i]] ^= (words[i >> 3] >> (7 - (i & 7))) & 1;
   return {
     kind: 'matrix',
     symbology: 'rmqr',
