@@ -169,8 +169,8 @@ describe('warnings', () => {
     expect(lookWarnings({ ...defaultLook, gradient: { to: '#e0c0ff', direction: 'down' } }, 0.5).map((w) => w.kind)).toContain('contrast');
   });
   test('the distance of the reader decides how fine modules may be', () => {
-    expect(lookWarnings(defaultLook, 0.4, 250)).toEqual([]);
-    expect(lookWarnings(defaultLook, 0.4, 1000).map((w) => w.kind)).toEqual(['small-module']);
+    expect(lookWarnings({ ...defaultLook, distanceMm: 250 }, 0.4)).toEqual([]);
+    expect(lookWarnings({ ...defaultLook, distanceMm: 1000 }, 0.4).map((w) => w.kind)).toEqual(['small-module']);
   });
   test.each(['qr', 'data-matrix'] as const)('%s: the codewords under a logo are those of the real layout', async (id) => {
     // spoil codewords one by one by inverting all their modules: the capacity is what the reader really mends

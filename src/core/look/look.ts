@@ -33,6 +33,8 @@ export interface Look {
   barMm?: number;
   /** Dark parts are narrower by this much, so that spreading ink brings them to size, in mm. */
   reduceMm?: number;
+  /** How far away a phone is held, in mm; warnings weigh the module by it. */
+  distanceMm?: number;
   /** Where the human-readable interpretation of a linear symbol stands; below when left out. */
   hri?: 'below' | 'above' | 'none';
   /** Scale of images, in pixels a module; set from size and dpi when left out. */
@@ -62,8 +64,9 @@ export const smallestModuleMm = 0.25;
 /** A phone camera resolves about this share of the distance: 0.25 mm at 25 cm. */
 export const modulePerDistance = 0.001;
 
-/** What is likely to go wrong with a look before anything is printed. @param distanceMm how far away a reader stands, where known */
-export function lookWarnings(look: Look, moduleMm: number, distanceMm?: number): LookWarning[] {
+/** What is likely to go wrong with a look before anything is printed. */
+export function lookWarnings(look: Look, moduleMm: number): LookWarning[] {
+  const { distanceMm } = look;
   const warnings: LookWarning[] = [];
   const back = parseColour(look.background === 'transparent' ? '#ffffff' : look.background);
   const fores = [look.foreground, ...(look.gradient ? [look.gradient.to] : [])].map(parseColour);

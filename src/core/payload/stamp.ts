@@ -36,6 +36,7 @@ export const lookSchema = z.object({
   barMm: z.number().min(2).max(200).optional(),
   reduceMm: z.number().min(0).max(1).optional(),
   hri: z.enum(['below', 'above', 'none']).optional(),
+  distanceMm: z.number().min(50).max(20_000).optional(),
 });
 
 /** Choices within a symbology that a coordinator makes; each symbology reads its own. */

@@ -48,6 +48,14 @@ export const wears: readonly Wear[] = [
     chance: false,
     say: percent,
   },
+  {
+    id: 'spread',
+    name: 'spreading ink',
+    unit: '% of a module, on every side',
+    amounts: [0, 17, 33, 50, 67, 83, 100],
+    chance: false,
+    say: (a) => `${a}% of a module`,
+  },
   { id: 'tilt', name: 'tilted', unit: 'degrees', amounts: [...percents(80, 10), 84, 87], chance: false, say: (a) => `${a}°` },
   {
     id: 'distance',
@@ -142,6 +150,7 @@ export function damaged(image: GreyImage, wear: string, amount: number, area: Ar
   if (wear === 'scattered') return scattered(image, amount / 100, area, random);
   if (wear === 'blur') return blurred(image, amount * scale);
   if (wear === 'faded') return { ...image, pixels: image.pixels.map((v) => Math.round(255 - (255 - v) * (1 - amount / 100))) };
+  if (wear === 'spread') return spread(image, Math.round((amount / 100) * scale));
   if (wear === 'tilt') return tilted(image, (amount * Math.PI) / 180);
   return resized(image, amount / scale);
 }
@@ -205,6 +214,23 @@ function blurred(image: GreyImage, sigma: number): GreyImage {
     pass(width, height, (line, i) => i * width + line);
   }
   return { width, height, pixels: from };
+}
+
+/** Every dark place grown by `radius` pixels on all sides: the darkest of a square, row-wise and then down. */
+function spread(image: GreyImage, radius: number): GreyImage {
+  const { width, height } = image;
+  let pixels = image.pixels;
+  for (const step of [1, width]) {
+    const from = pixels;
+    pixels = from.slice();
+    for (let i = 0; i < from.length; i++)
+      for (let k = -radius; k <= radius; k++) {
+        const at = i + k * step;
+        if (at < 0 || at >= from.length || (step === 1 && Math.floor(at / width) !== Math.floor(i / width))) continue;
+        if (from[at] < pixels[i]) pixels[i] = from[at];
+      }
+  }
+  return { width, height, pixels };
 }
 
 /** Value between the pixels; white outside. */

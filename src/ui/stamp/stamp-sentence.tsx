@@ -154,6 +154,14 @@ function SizeEditor({ stamp, look }: { stamp: Stamp; look: (next: Partial<Stamp[
           onChange={(pixels) => look({ sizeMm: Math.min(300, Math.max(4, (pixels / stamp.look.dpi) * 25.4)) })}
         />
       )}
+      <Measure
+        label="Read from how far away, cm (0: not said)"
+        value={(stamp.look.distanceMm ?? 0) / 10}
+        min={0}
+        max={2000}
+        step={5}
+        onChange={(cm) => look({ distanceMm: cm >= 5 ? cm * 10 : undefined })}
+      />
       <label style={{ display: 'grid', gap: 3, fontSize: 12.5, color: colour.inkSoft }}>
         Dots per inch of the printer
         <select
