@@ -11,5 +11,6 @@ if (!existsSync(join(bench, 'node_modules'))) {
   execFileSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], { cwd: bench, stdio: 'inherit' });
 }
 process.exit(
-  spawnSync(process.execPath, ['--expose-gc', '--import', 'tsx', 'bench/run.ts', ...process.argv.slice(2)], { cwd: root, stdio: 'inherit' }).status ?? 1,
+  spawnSync(process.execPath, ['--expose-gc', '--import', 'tsx', 'bench/run.ts', ...process.argv.slice(2)], { cwd: root, stdio: 'inherit' })
+    .status ?? 1,
 );
