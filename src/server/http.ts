@@ -4,6 +4,7 @@ import { NoResultError } from 'kysely';
 import { database, type Database } from './db';
 import { IntakeError } from './intake/book';
 import { log } from './log';
+import { Refusal } from './refusal';
 import { RunError } from './runs';
 
 /** Everything a route needs to know of a request. */
@@ -16,15 +17,7 @@ export interface Asked {
   query: URLSearchParams;
 }
 
-/** A request that cannot be met; the message is shown as it is. */
-export class Refusal extends Error {
-  constructor(
-    message: string,
-    readonly status = 400,
-  ) {
-    super(message);
-  }
-}
+export { Refusal };
 
 /** The one place every route goes through: who asks, and how errors become words. */
 export function route(work: (asked: Asked) => Promise<Response | object | undefined>) {

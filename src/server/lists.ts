@@ -7,7 +7,10 @@ import { defaultRunOptions } from '../core/run/plan';
 import type { Database } from './db';
 import type { CellEdit } from './db/schema';
 import type { JobDocument } from '../core/job/document';
+import { withWorked } from '../core/records/worked';
+import { Refusal } from './refusal';
 import { judgeRecords } from './judge';
+import { randomText } from './secret';
 
 export interface NewList {
   name: string;
@@ -66,13 +69,17 @@ export async function editCells(
   edits: readonly { record: number; column: string; value: string }[],
   actor: string,
 ): Promise<void> {
+  const { columns } = await db.selectFrom('lists').select('columns').where('id', '=', listId).executeTakeFirstOrThrow();
+  const worked = columns.find((c) => c.worked && edits.some((e) => e.column === c.id));
+  if (worked)
+    throw new Refusal(`${worked.name} is worked out from other columns and cannot be typed over. Change its sentence, or those columns.`);
   const done = await db.transaction().execute(async (tx) => {
     await tx.deleteFrom('changes').where('list_id', '=', listId).where('undone', '=', true).execute();
     const applied: CellEdit[] = [];
     for (const edit of edits) {
       const record = await tx
         .selectFrom('records')
-        .select('values')
+        .select(['values', 'position'])
         .where('id', '=', edit.record)
         .where('list_id', '=', listId)
         .forUpdate()
@@ -80,7 +87,7 @@ export async function editCells(
       if (!record) continue;
       const before = record.values[edit.column] ?? '';
       if (before === edit.value) continue;
-      await writeCell(tx, edit.record, edit.column, edit.value, record.values);
+      await writeCell(tx, columns, edit.record, edit.column, edit.value, record);
       applied.push({ record: edit.record, column: edit.column, before, after: edit.value });
     }
     if (applied.length === 0) return applied;
@@ -107,9 +114,15 @@ export async function stepBack(db: Database, listId: number, direction: 'undo' |
       .forUpdate()
       .executeTakeFirst();
     if (!change) return undefined;
+    const { columns } = await tx.selectFrom('lists').select('columns').where('id', '=', listId).executeTakeFirstOrThrow();
     for (const edit of change.edits) {
-      const record = await tx.selectFrom('records').select('values').where('id', '=', edit.record).forUpdate().executeTakeFirst();
-      if (record) await writeCell(tx, edit.record, edit.column, direction === 'undo' ? edit.before : edit.after, record.values);
+      const record = await tx
+        .selectFrom('records')
+        .select(['values', 'position'])
+        .where('id', '=', edit.record)
+        .forUpdate()
+        .executeTakeFirst();
+      if (record) await writeCell(tx, columns, edit.record, edit.column, direction === 'undo' ? edit.before : edit.after, record);
     }
     await tx
       .updateTable('changes')
@@ -126,15 +139,30 @@ export async function stepBack(db: Database, listId: number, direction: 'undo' |
 
 const describe = (edits: readonly CellEdit[]): string => (edits.length === 1 ? `1 cell changed` : `${edits.length} cells changed`);
 
-async function writeCell(db: Database, record: number, column: string, value: string, values: Values): Promise<void> {
+/** Writes one cell, and with it whatever is worked out from it. */
+async function writeCell(
+  db: Database,
+  columns: readonly Column[],
+  id: number,
+  column: string,
+  value: string,
+  record: { values: Values; position: number },
+): Promise<void> {
+  const values = withWorked(columns, { ...record.values, [column]: value }, { position: record.position, secret: randomText });
   await db
     .updateTable('records')
-    .set({ values: JSON.stringify({ ...values, [column]: value }) })
-    .where('id', '=', record)
+    .set({ values: JSON.stringify(values) })
+    .where('id', '=', id)
     .execute();
 }
 
-async function nextRevision(db: Database, listId: number, kind: 'edit' | 'undo' | 'redo', note: string, actor: string): Promise<void> {
+export async function nextRevision(
+  db: Database,
+  listId: number,
+  kind: 'edit' | 'undo' | 'redo',
+  note: string,
+  actor: string,
+): Promise<void> {
   const { revision } = await db
     .updateTable('lists')
     .set((e) => ({ revision: e('revision', '+', 1), updated_at: new Date() }))

@@ -143,7 +143,7 @@ test('the content of a stamp is text and columns; what does not fit says so on i
   await page.getByTitle('Size', { exact: true }).click();
   await page.getByLabel('Width with its quiet zone, at most, mm').fill('15');
   await page.keyboard.press('Tab');
-  await expect(page.getByText(/Comes to 1[34]\.\d+ mm/)).toBeVisible();
+  await expect(page.getByText(/Comes to 1[34]\.\d+ by 1[34]\.\d+ mm/)).toBeVisible();
 });
 
 test('the piece is changed on itself: words run over, and the mend that is offered works', async ({ page }) => {

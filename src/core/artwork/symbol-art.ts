@@ -103,7 +103,7 @@ function hriPath({ x, hri, hriTop, hriBaseline }: SymbolLayout): number[] {
   const out: number[] = [];
   for (const text of hri!) {
     const baseline = text.top === undefined ? hriTop + hriBaseline : text.top + hriBaseline;
-    const size = Math.min(9, text.width / Math.max(1, lineWidth(text.text)));
+    const size = Math.min(9, text.width / lineWidth(text.text || ' '));
     if (!text.spread) {
       addLine(out, text.text, x + text.x + text.width / 2, baseline, Math.min(9, size));
       continue;

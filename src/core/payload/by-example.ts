@@ -1,6 +1,6 @@
 import type { Column, Values } from '../records/columns';
 import { landed, landingAfter, type Spaces } from './landing';
-import type { Part } from './stamp';
+import type { Part } from '../records/parts';
 
 /** A stretch of a sample that is a column's value in the record the sample was made for. */
 export interface Proposal {

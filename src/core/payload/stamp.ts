@@ -4,18 +4,14 @@ import { keptPictureSchema } from '../artwork/picture';
 import { defaultLook } from '../look/look';
 import { finderShapes, moduleShapes } from '../look/shapes';
 import { keyColumn, type Column, type Values } from '../records/columns';
+import { partSchema, type Part } from '../records/parts';
 import { EncodeError, explainFit, qrLevels, symbologyIds, type EncodeOptions } from '../symbology';
 import { databarForms } from '../symbology/databar/encode';
 import { landed, landingAfter } from './landing';
 import { proofOf } from './proof';
 import { purposeIds, purposeOf } from './purposes';
 
-/** A piece of a stamp's content: fixed text, or a column's value. */
-export const partSchema = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('text'), text: z.string().max(5000) }),
-  z.object({ kind: z.literal('column'), column: z.string() }),
-]);
-export type Part = z.infer<typeof partSchema>;
+export { partSchema, type Part };
 
 export const hexColour = z.string().regex(/^#[0-9a-fA-F]{6}$/);
 

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { checkDigitFits } from '../payload/check-digit';
+import { workedSchema } from './worked';
 
 /** What a column is for. The key tells records apart; the name is what people call them by. */
 export const columnRoles = ['key', 'name', 'email', 'address', 'product', 'text'] as const;
@@ -14,7 +15,13 @@ export const roleWords: Record<ColumnRole, string> = {
   text: 'plain text',
 };
 
-export const columnSchema = z.object({ id: z.string(), name: z.string(), role: z.enum(columnRoles) });
+export const columnSchema = z.object({
+  id: z.string(),
+  name: z.string(),
+  role: z.enum(columnRoles),
+  /** How it is worked out from others; such a column cannot be typed over. */
+  worked: workedSchema.optional(),
+});
 export type Column = z.infer<typeof columnSchema>;
 
 /** Values of a record by column id, exactly as they came in. */

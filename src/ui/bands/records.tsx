@@ -10,6 +10,7 @@ import { ask } from '../api';
 import { ChoicePart, PlainButton, Sentence } from '../controls';
 import { useJob } from '../ledger/context';
 import { Mark } from '../mark';
+import { WorkedSentences } from '../worked/worked-sentences';
 import { colour } from '../theme';
 
 const cellWidth = 148;
@@ -32,6 +33,10 @@ const Cell = styled.div`
   overflow: hidden;
   text-overflow: ellipsis;
   cursor: text;
+  &[data-worked] {
+    cursor: default;
+    color: ${colour.inkSoft};
+  }
   &[data-look] {
     background: ${colour.lookWash};
     box-shadow: inset 2px 0 0 ${colour.look};
@@ -91,17 +96,20 @@ export function RecordsSentence() {
     assign(columns.map((c) => ({ id: c.id, role: c.id === id ? role : c.role === role ? 'text' : c.role })));
   return (
     <div style={{ display: 'flex', gap: 14, alignItems: 'start' }}>
-      <Sentence style={{ flex: 1 }}>
-        {job.counts.all.toLocaleString('en')} records with {columns.length} columns from {source}, told apart by{' '}
-        <ChoicePart label="The column that tells records apart" choices={choices} value={key?.id} onChange={take('key')}>
-          {key?.name ?? 'no column yet'}
-        </ChoicePart>{' '}
-        and called by{' '}
-        <ChoicePart label="The column with the name" choices={choices} value={name?.id} onChange={take('name')}>
-          {name?.name ?? 'no column yet'}
-        </ChoicePart>
-        .
-      </Sentence>
+      <div style={{ flex: 1 }}>
+        <Sentence>
+          {job.counts.all.toLocaleString('en')} records with {columns.length} columns from {source}, told apart by{' '}
+          <ChoicePart label="The column that tells records apart" choices={choices} value={key?.id} onChange={take('key')}>
+            {key?.name ?? 'no column yet'}
+          </ChoicePart>{' '}
+          and called by{' '}
+          <ChoicePart label="The column with the name" choices={choices} value={name?.id} onChange={take('name')}>
+            {name?.name ?? 'no column yet'}
+          </ChoicePart>
+          .
+        </Sentence>
+        <WorkedSentences />
+      </div>
       <PlainButton isDisabled={!job.canUndo} onPress={() => step('undo')}>
         Undo
       </PlainButton>
@@ -187,7 +195,7 @@ function inSight(columns: readonly Column[], x: number, width: number): [Column,
 }
 
 export function RecordsCell({ record, open, inHand }: { record: LedgerRow; open: boolean; inHand: boolean }) {
-  const { job, editCell } = useJob();
+  const { job, editCell, setProblem } = useJob();
   const [editing, setEditing] = useState<string>();
   const { x, width } = scroll.use();
   useEffect(() => {
@@ -195,7 +203,7 @@ export function RecordsCell({ record, open, inHand }: { record: LedgerRow; open:
     const listen = (event: KeyboardEvent) => {
       if (event.key !== 'Enter' || (event.target as HTMLElement).closest('input, button, a, [role=dialog]')) return;
       event.preventDefault();
-      setEditing(job.list.columns[0]?.id);
+      setEditing(job.list.columns.find((c) => !c.worked)?.id);
     };
     window.addEventListener('keydown', listen);
     return () => window.removeEventListener('keydown', listen);
@@ -204,7 +212,11 @@ export function RecordsCell({ record, open, inHand }: { record: LedgerRow; open:
   const { columns } = job.list;
   const commit = (column: Column, value: string, next?: number) => {
     if (value !== (record.values[column.id] ?? '')) editCell(record.id, column.id, value);
-    setEditing(next === undefined ? undefined : columns[next]?.id);
+    // worked columns are passed over
+    const step = next !== undefined && next < columns.indexOf(column) ? -1 : 1;
+    let to = next;
+    while (to !== undefined && columns[to]?.worked) to += step;
+    setEditing(to === undefined ? undefined : columns[to]?.id);
   };
   return (
     <Strip onWheel={(e) => scroll.moveBy(e.deltaX, columns.length * cellWidth)}>
@@ -217,7 +229,14 @@ export function RecordsCell({ record, open, inHand }: { record: LedgerRow; open:
             style={{ left: c * cellWidth - x }}
             data-look={note ? '' : undefined}
             title={note ? note.text : value}
-            onDoubleClick={() => setEditing(column.id)}
+            data-worked={column.worked ? '' : undefined}
+            onDoubleClick={() =>
+              column.worked
+                ? setProblem(
+                    `${column.name} is worked out from other columns and cannot be typed over. Change its sentence, or those columns.`,
+                  )
+                : setEditing(column.id)
+            }
           >
             {editing === column.id ? (
               <input

@@ -1,0 +1,158 @@
+import { z } from 'zod';
+import { gs1CheckDigit } from '../payload/check-digit';
+import { landed } from '../payload/landing';
+import { proofOf } from '../payload/proof';
+import { partSchema } from './parts';
+
+/** Where a worked column begins: columns and fixed text joined, a number in series, a value nobody can guess, or a proof. */
+const sourceSchema = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('join'), parts: z.array(partSchema).max(20) }),
+  z.object({ kind: z.literal('series'), start: z.number().int().min(0).max(1e12), by: z.number().int().min(1).max(1000) }),
+  z.object({ kind: z.literal('secret'), length: z.number().int().min(6).max(40) }),
+  z.object({ kind: z.literal('proof'), columns: z.array(z.string()).max(20), key: z.string().regex(/^([0-9a-f]{2}){16,64}$/) }),
+]);
+
+const dateForms = ['2026-11-23', '23.11.2026', '23/11/2026', '11/23/2026', '23 Nov 2026', '261123'] as const;
+
+/** What is done to it, one step after the other. */
+const stepSchema = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('replace'), find: z.string().min(1).max(200), by: z.string().max(200) }),
+  z.object({ kind: z.literal('fill'), to: z.number().int().min(1).max(60), with: z.string().length(1), at: z.enum(['front', 'end']) }),
+  z.object({ kind: z.literal('case'), to: z.enum(['capitals', 'small letters', 'capital initials']) }),
+  z.object({ kind: z.literal('take'), which: z.enum(['first', 'last']), count: z.number().int().min(1).max(500) }),
+  z.object({ kind: z.literal('digits') }),
+  z.object({ kind: z.literal('date'), as: z.enum(dateForms), first: z.enum(['day', 'month']) }),
+  z.object({ kind: z.literal('check-digit') }),
+  z.object({ kind: z.literal('percent') }),
+  z.object({ kind: z.literal('fallback'), text: z.string().max(200) }),
+]);
+
+/** How a column is worked out from others. */
+export const workedSchema = z.object({ source: sourceSchema, steps: z.array(stepSchema).max(12) });
+export type Worked = z.infer<typeof workedSchema>;
+export type WorkedSource = Worked['source'];
+export type WorkedStep = Worked['steps'][number];
+export { dateForms };
+
+const months = 'Jan Feb Mar Apr May Jun Jul Aug Sep Oct Nov Dec'.split(' ');
+
+/** A date out of the ways in which people and spreadsheets write it; undefined where it cannot be told for certain. */
+function readDate(text: string, first: 'day' | 'month'): [year: number, month: number, day: number] | undefined {
+  const iso = /^(\d{4})-(\d\d?)-(\d\d?)/.exec(text);
+  const numbers = /^(\d\d?)[./ -](\d\d?)[./ -](\d{4})$/.exec(text);
+  const words = /^(\d\d?)[. ]+([A-Za-z]{3})[a-z]*[. ]+(\d{4})$/.exec(text);
+  let found: [number, number, number] | undefined;
+  if (iso) found = [Number(iso[1]), Number(iso[2]), Number(iso[3])];
+  else if (words) found = [Number(words[3]), months.findIndex((m) => m.toLowerCase() === words[2].toLowerCase()) + 1, Number(words[1])];
+  // dots are written day first everywhere
+  else if (numbers)
+    found =
+      first === 'day' || text.includes('.')
+        ? [Number(numbers[3]), Number(numbers[2]), Number(numbers[1])]
+        : [Number(numbers[3]), Number(numbers[1]), Number(numbers[2])];
+  if (!found) return undefined;
+  const date = new Date(Date.UTC(found[0], found[1] - 1, found[2]));
+  return date.getUTCMonth() === found[1] - 1 && date.getUTCDate() === found[2] ? found : undefined;
+}
+
+function writeDate([y, m, d]: [number, number, number], as: (typeof dateForms)[number]): string {
+  const two = (n: number) => String(n).padStart(2, '0');
+  const forms: Record<(typeof dateForms)[number], string> = {
+    '2026-11-23': `${y}-${two(m)}-${two(d)}`,
+    '23.11.2026': `${two(d)}.${two(m)}.${y}`,
+    '23/11/2026': `${two(d)}/${two(m)}/${y}`,
+    '11/23/2026': `${two(m)}/${two(d)}/${y}`,
+    '23 Nov 2026': `${d} ${months[m - 1]} ${y}`,
+    '261123': `${two(y % 100)}${two(m)}${two(d)}`,
+  };
+  return forms[as];
+}
+
+function apply(step: WorkedStep, value: string): string {
+  // a blank stays a blank, so that a half-filled row never becomes a junk value; only a fallback fills it
+  if (value === '') return step.kind === 'fallback' ? step.text : '';
+  switch (step.kind) {
+    case 'replace':
+      return value.replaceAll(step.find, step.by);
+    case 'fill':
+      return step.at === 'front' ? value.padStart(step.to, step.with) : value.padEnd(step.to, step.with);
+    case 'case':
+      if (step.to === 'capitals') return value.toLocaleUpperCase();
+      if (step.to === 'small letters') return value.toLocaleLowerCase();
+      return value
+        .toLocaleLowerCase()
+        .replace(/(^|[\s\-'’])(\p{L})/gu, (_, before: string, letter: string) => before + letter.toLocaleUpperCase());
+    case 'take': {
+      const characters = Array.from(value);
+      return (step.which === 'first' ? characters.slice(0, step.count) : characters.slice(-step.count)).join('');
+    }
+    case 'digits':
+      return value.replace(/\D/g, '');
+    case 'date': {
+      const date = readDate(value.trim(), step.first);
+      return date ? writeDate(date, step.as) : '';
+    }
+    case 'check-digit':
+      return /^\d+$/.test(value) ? value + gs1CheckDigit(value) : '';
+    case 'percent':
+      return landed(value, { where: 'path', levels: 1 }, 'percent');
+    case 'fallback':
+      return value;
+  }
+}
+
+/** What working a value out needs besides the record: its place in the list, and chance. */
+export interface WorkedContext {
+  /** From 0. */
+  position: number;
+  /** A text of `length` characters that nobody can guess. */
+  secret(length: number): string;
+}
+
+/** Letters and digits without those that look alike. */
+export const secretAlphabet = '23456789abcdefghjkmnpqrstvwxyz';
+
+/** The value of a worked column for a record. A secret that is there already is kept. */
+export function workOut(
+  { source, steps }: Worked,
+  values: Readonly<Record<string, string>>,
+  before: string,
+  context: WorkedContext,
+): string {
+  if (source.kind === 'secret') return before !== '' ? before : context.secret(source.length);
+  let value: string;
+  if (source.kind === 'series') value = String(source.start + context.position * source.by);
+  else if (source.kind === 'proof') {
+    const vouched = source.columns.map((id) => (values[id] ?? '').trim());
+    value = vouched.every((v) => v === '')
+      ? ''
+      : proofOf(
+          vouched,
+          Uint8Array.from(source.key.match(/../g)!, (pair) => parseInt(pair, 16)),
+        );
+  } else {
+    const said = source.parts.map((part) => (part.kind === 'text' ? part.text : (values[part.column] ?? '').trim()));
+    const blank = source.parts.every((part, i) => part.kind === 'text' || said[i] === '');
+    value = blank && source.parts.some((part) => part.kind === 'column') ? '' : said.join('');
+  }
+  return steps.reduce((text, step) => apply(step, text), value);
+}
+
+/** All worked columns of a record, in their order, so that a later one can use an earlier one. Other values stay as they are. */
+export function withWorked(
+  columns: readonly { id: string; worked?: Worked }[],
+  values: Readonly<Record<string, string>>,
+  context: WorkedContext,
+): Record<string, string> {
+  const out = { ...values };
+  for (const { id, worked } of columns) if (worked) out[id] = workOut(worked, out, out[id] ?? '', context);
+  return out;
+}
+
+/** Columns that a worked column is made from. */
+export const sourcesOf = ({ source }: Worked): string[] =>
+  source.kind === 'join'
+    ? source.parts.flatMap((p) => (p.kind === 'column' ? [p.column] : []))
+    : source.kind === 'proof'
+      ? source.columns
+      : [];

@@ -1,0 +1,9 @@
+/** A request that cannot be met; the message is shown as it is. */
+export class Refusal extends Error {
+  constructor(
+    message: string,
+    readonly status = 400,
+  ) {
+    super(message);
+  }
+}

@@ -1,0 +1,142 @@
+'use client';
+
+import { dateForms, type WorkedStep } from '../../core/records/worked';
+import { Measure, QuietButton, Small, Words } from '../controls';
+
+type Kind = WorkedStep['kind'];
+
+/** Each kind of step: how it begins, how it reads in the sentence, and its name in the list of steps. */
+export const stepKinds: readonly { kind: Kind; name: string; about: string; start: WorkedStep; words: (step: never) => string }[] = [
+  kind(
+    'replace',
+    'replace',
+    'One text by another, everywhere in it.',
+    { kind: 'replace', find: ' ', by: '' },
+    (s) => `“${s.find}” replaced by ${s.by === '' ? 'nothing' : `“${s.by}”`}`,
+  ),
+  kind(
+    'fill',
+    'fill up',
+    'To a length, with zeros or another sign.',
+    { kind: 'fill', to: 4, with: '0', at: 'front' },
+    (s) => `filled up to ${s.to} places with ${s.with === '0' ? 'zeros' : `“${s.with}”`}${s.at === 'end' ? ' at its end' : ''}`,
+  ),
+  kind('case', 'capitals or small letters', 'All of it, or the initials.', { kind: 'case', to: 'capitals' }, (s) => `in ${s.to}`),
+  kind(
+    'take',
+    'take a part',
+    'Its first or last characters.',
+    { kind: 'take', which: 'first', count: 3 },
+    (s) => `its ${s.which} ${s.count} ${s.count === 1 ? 'character' : 'characters'}`,
+  ),
+  kind('digits', 'keep digits', 'Everything else is left out.', { kind: 'digits' }, () => 'its digits alone'),
+  kind(
+    'date',
+    'write as a date',
+    'What is no date for certain becomes blank.',
+    { kind: 'date', as: '2026-11-23', first: 'day' },
+    (s) => `as a date like ${s.as}, read ${s.first} first`,
+  ),
+  kind(
+    'check-digit',
+    'check digit',
+    'The check digit of a product number put behind it.',
+    { kind: 'check-digit' },
+    () => 'with its check digit',
+  ),
+  kind('percent', 'percent-encode', 'For a place in an address.', { kind: 'percent' }, () => 'percent-encoded'),
+  kind(
+    'fallback',
+    'fill blanks',
+    'A fixed text where there is nothing.',
+    { kind: 'fallback', text: '-' },
+    (s) => `or “${s.text}” where it is blank`,
+  ),
+];
+
+function kind<K extends Kind>(
+  id: K,
+  name: string,
+  about: string,
+  start: Extract<WorkedStep, { kind: K }>,
+  words: (step: Extract<WorkedStep, { kind: K }>) => string,
+) {
+  return { kind: id, name, about, start, words: words as (step: never) => string };
+}
+
+export const stepWords = (step: WorkedStep): string => stepKinds.find((k) => k.kind === step.kind)!.words(step as never);
+
+function Pick<T extends string>({
+  label,
+  choices,
+  value,
+  onChange,
+}: {
+  label: string;
+  choices: readonly T[];
+  value: T;
+  onChange: (value: T) => void;
+}) {
+  return (
+    <div role="group" aria-label={label} style={{ display: 'flex', flexWrap: 'wrap', gap: 6 }}>
+      {choices.map((choice) => (
+        <QuietButton key={choice} aria-pressed={choice === value} onPress={() => onChange(choice)}>
+          {choice}
+        </QuietButton>
+      ))}
+    </div>
+  );
+}
+
+/** The small editor of one step. */
+export function StepEditor({ step, onChange }: { step: WorkedStep; onChange: (step: WorkedStep) => void }) {
+  switch (step.kind) {
+    case 'replace':
+      return (
+        <>
+          <Words label="This text" value={step.find} onChange={(find) => find && onChange({ ...step, find })} />
+          <Words label="becomes" value={step.by} onChange={(by) => onChange({ ...step, by })} />
+        </>
+      );
+    case 'fill':
+      return (
+        <>
+          <Measure label="Places" value={step.to} min={1} max={60} step={1} onChange={(to) => onChange({ ...step, to })} />
+          <Words
+            label="With"
+            value={step.with}
+            onChange={(text) => text && onChange({ ...step, with: Array.from(text).at(-1)!.slice(0, 1) })}
+          />
+          <Pick label="Where" choices={['front', 'end']} value={step.at} onChange={(at) => onChange({ ...step, at })} />
+        </>
+      );
+    case 'case':
+      return (
+        <Pick
+          label="Letters"
+          choices={['capitals', 'small letters', 'capital initials']}
+          value={step.to}
+          onChange={(to) => onChange({ ...step, to })}
+        />
+      );
+    case 'take':
+      return (
+        <>
+          <Pick label="Which end" choices={['first', 'last']} value={step.which} onChange={(which) => onChange({ ...step, which })} />
+          <Measure label="Characters" value={step.count} min={1} max={500} step={1} onChange={(count) => onChange({ ...step, count })} />
+        </>
+      );
+    case 'date':
+      return (
+        <>
+          <Pick label="Written like" choices={dateForms} value={step.as} onChange={(as) => onChange({ ...step, as })} />
+          <Small>Where the list has 06/07/2026, first comes the</Small>
+          <Pick label="First comes the" choices={['day', 'month']} value={step.first} onChange={(first) => onChange({ ...step, first })} />
+        </>
+      );
+    case 'fallback':
+      return <Words label="Where it is blank" value={step.text} onChange={(text) => onChange({ ...step, text })} />;
+    default:
+      return <Small>{stepKinds.find((k) => k.kind === step.kind)!.about}</Small>;
+  }
+}

@@ -1,0 +1,106 @@
+import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import type { Worked } from '../../src/core/records/worked';
+import { createJob, createList, editCells, stepBack } from '../../src/server/lists';
+import { rejudge } from '../../src/server/judge';
+import { keepWorkedColumn, removeWorkedColumn } from '../../src/server/worked';
+import { testDatabase, type TestDatabase } from '../helpers/database';
+
+let t: TestDatabase;
+beforeAll(async () => {
+  t = await testDatabase();
+});
+afterAll(() => t.close());
+
+const tag: Worked = {
+  source: {
+    kind: 'join',
+    parts: [
+      { kind: 'column', column: 'c1' },
+      { kind: 'text', text: '-' },
+      { kind: 'column', column: 'c2' },
+    ],
+  },
+  steps: [{ kind: 'case', to: 'capitals' }],
+};
+
+async function list(rows: string[][]) {
+  const { id, columns } = await createList(t.db, {
+    name: 'Tools',
+    source: 'tools.csv',
+    headings: ['Site', 'No'],
+    roles: ['text', 'key'],
+    rows,
+    note: '',
+    actor: 'test',
+  });
+  const job = await createJob(t.db, 'Tags', id, columns, 'test');
+  await rejudge(t.db, job);
+  return { id, job };
+}
+const records = (id: number) => t.db.selectFrom('records').select(['id', 'values']).where('list_id', '=', id).orderBy('position').execute();
+
+describe('worked columns', () => {
+  test('cover every record, follow edits and their undoing, and cannot be typed over', async () => {
+    const { id } = await list([['dh', '1'], ['sm', '2'], ['', '']]); // prettier-ignore
+    const column = await keepWorkedColumn(t.db, id, { name: 'Tag', worked: tag }, 'test');
+    expect((await records(id)).map((r) => r.values[column])).toEqual(['DH-1', 'SM-2', '']);
+    const [first] = await records(id);
+    await editCells(t.db, id, [{ record: first.id, column: 'c2', value: '17' }], 'test');
+    expect((await records(id))[0].values).toEqual({ c1: 'dh', c2: '17', [column]: 'DH-17' });
+    await stepBack(t.db, id, 'undo', 'test');
+    expect((await records(id))[0].values[column]).toBe('DH-1');
+    await expect(editCells(t.db, id, [{ record: first.id, column, value: 'x' }], 'test')).rejects.toThrow(/cannot be typed over/);
+    const { revision } = await t.db.selectFrom('lists').select('revision').where('id', '=', id).executeTakeFirstOrThrow();
+    expect(revision).toBe(4);
+  });
+
+  test('a secret is unlike for every record and stays when anything else changes', async () => {
+    const { id } = await list(Array.from({ length: 2100 }, (_, i) => ['dh', String(i)]));
+    const column = await keepWorkedColumn(
+      t.db,
+      id,
+      { name: 'Token', worked: { source: { kind: 'secret', length: 12 }, steps: [] } },
+      'test',
+    );
+    const before = (await records(id)).map((r) => r.values[column]);
+    expect(new Set(before).size).toBe(2100);
+    expect(before.every((value) => /^[2-9a-z]{12}$/.test(value))).toBe(true);
+    await keepWorkedColumn(t.db, id, { name: 'Tag', worked: tag }, 'test');
+    await keepWorkedColumn(t.db, id, { id: column, name: 'Pass', worked: { source: { kind: 'secret', length: 12 }, steps: [] } }, 'test');
+    expect((await records(id)).map((r) => r.values[column])).toEqual(before);
+  });
+
+  test('refuse a name that is taken, columns that come later, and to go while they are used', async () => {
+    const { id, job } = await list([['dh', '1']]);
+    await expect(keepWorkedColumn(t.db, id, { name: 'site', worked: tag }, 'test')).rejects.toThrow(/a column called site already/);
+    const first = await keepWorkedColumn(t.db, id, { name: 'Tag', worked: tag }, 'test');
+    const second = await keepWorkedColumn(
+      t.db,
+      id,
+      { name: 'Short', worked: { source: { kind: 'join', parts: [{ kind: 'column', column: first }] }, steps: [] } },
+      'test',
+    );
+    const back: Worked = { source: { kind: 'join', parts: [{ kind: 'column', column: second }] }, steps: [] };
+    await expect(keepWorkedColumn(t.db, id, { id: first, name: 'Tag', worked: back }, 'test')).rejects.toThrow(/stand before it/);
+    await expect(keepWorkedColumn(t.db, id, { id: 'c1', name: 'Site', worked: tag }, 'test')).rejects.toThrow(/not here any more/);
+    await expect(removeWorkedColumn(t.db, id, first, 'test')).rejects.toThrow(/Short is worked out from Tag/);
+    const { document } = await t.db.selectFrom('jobs').select('document').where('id', '=', job).executeTakeFirstOrThrow();
+    document.stamps[0].parts = [{ kind: 'column', column: second }];
+    await t.db
+      .updateTable('jobs')
+      .set({ document: JSON.stringify(document) })
+      .where('id', '=', job)
+      .execute();
+    await expect(removeWorkedColumn(t.db, id, second, 'test')).rejects.toThrow(/Tags uses Short/);
+    document.stamps[0].parts = [];
+    await t.db
+      .updateTable('jobs')
+      .set({ document: JSON.stringify(document) })
+      .where('id', '=', job)
+      .execute();
+    await removeWorkedColumn(t.db, id, second, 'test');
+    await removeWorkedColumn(t.db, id, first, 'test');
+    const { columns } = await t.db.selectFrom('lists').select('columns').where('id', '=', id).executeTakeFirstOrThrow();
+    expect(columns.map((c) => c.name)).toEqual(['Site', 'No']);
+  });
+});
