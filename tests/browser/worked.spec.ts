@@ -43,5 +43,6 @@ test('a worked column is a sentence, covers every row, and carries a code', asyn
   await page.getByRole('dialog').getByRole('button', { name: 'Tag', exact: true }).click();
   await page.getByRole('button', { name: 'Use this' }).click();
   await expect(cell(0)).toContainText('DH-1');
+  await page.keyboard.press('Home');
   await expect(cell(0)).toContainText('the same, 4 characters');
 });
