@@ -2,6 +2,7 @@ import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import type { Worked } from '../../src/core/records/worked';
 import { createJob, createList, editCells, stepBack } from '../../src/server/lists';
 import { rejudge } from '../../src/server/judge';
+import { doorHosts } from '../../src/server/door';
 import { keepWorkedColumn, removeWorkedColumn } from '../../src/server/worked';
 import { testDatabase, type TestDatabase } from '../helpers/database';
 
@@ -103,4 +104,23 @@ describe('worked columns', () => {
     const { columns } = await t.db.selectFrom('lists').select('columns').where('id', '=', id).executeTakeFirstOrThrow();
     expect(columns.map((c) => c.name)).toEqual(['Site', 'No']);
   });
+});
+
+test('the hosts of a stamp’s codes are counted, the troubled ones first', async () => {
+  const { id, job } = await list([['a', 'https://visit.marrambay/1'], ['b', 'https://visit.marrambay/2'], ['c', 'http://localhost/3'], ['d', 'visit.marrambay/4'], ['e', '']]); // prettier-ignore
+  const { document } = await t.db.selectFrom('jobs').select('document').where('id', '=', job).executeTakeFirstOrThrow();
+  const stamp = { ...document.stamps[0], does: 'page' as const, parts: [{ kind: 'column' as const, column: 'c2' }] };
+  await t.db
+    .updateTable('jobs')
+    .set({ document: JSON.stringify({ ...document, stamps: [stamp] }) })
+    .where('id', '=', job)
+    .execute();
+  const hosts = await doorHosts(t.db, job, stamp.id);
+  expect(hosts.map((h) => [h.host, h.records, h.trouble?.kind])).toEqual([
+    ['localhost', 1, 'this-machine'],
+    ['visit.marrambay/4', 1, 'no-scheme'],
+    ['visit.marrambay', 2, undefined],
+  ]);
+  await expect(doorHosts(t.db, job, 'gone')).rejects.toThrow(/not here any more/);
+  expect(id).toBeGreaterThan(0);
 });

@@ -11,6 +11,7 @@ import { colour } from '../theme';
 import { useBench } from './bench';
 import { ColourEditor, colourName } from './colour-editor';
 import { ContentEditor } from './content-editor';
+import { DoorPart } from './door-part';
 import { FrameEditor, frameWords, LogoEditor, logoWords, turns } from './extras-editor';
 import { OptionsPart } from './options-part';
 import { FieldsParts, PartsWords, PurposePart } from './purpose-part';
@@ -110,7 +111,7 @@ export function StampSentence({
         onChange={(id) => look({ turn: id === '0' ? undefined : (Number(id) as 90) })}
         choices={turns}
       />
-      .
+      . <DoorPart stamp={stamp} />
       {warnings.map((w) => (
         <Warning key={w.kind}>
           <Mark name="look" /> {w.message} {w.mend}
