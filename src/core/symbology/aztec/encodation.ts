@@ -20,6 +20,8 @@ fill(digit, 1, ' 0123456789,.');
 /** Two characters that punctuation says in one code. */
 const pairs: Record<string, number> = { '\r\n': 2, '. ': 3, ', ': 4, ': ': 5 };
 
+const pairStarts = Object.keys(pairs).map((pair) => pair.charCodeAt(0));
+
 type Write = [value: number, bits: number];
 
 /** Latches from mode to mode; what has no code of its own goes over another mode. */
@@ -62,9 +64,10 @@ export function writeAztec(bytes: Uint8Array, eci: boolean, out: BitBuffer): voi
       out.append(value, bits);
   const n = bytes.length;
   const best: (Step | undefined)[][] = Array.from({ length: n + 1 }, () => new Array<Step | undefined>(5));
-  const relax = (at: number, mode: number, step: Step) => {
+  // asked before a step is made: most ways are dearer than one that is known
+  const cheaper = (at: number, mode: number, cost: number): boolean => {
     const known = best[at][mode];
-    if (!known || step.cost < known.cost) best[at][mode] = step;
+    return !known || cost < known.cost;
   };
   const open: ({ cost: number; from: number } | undefined)[] = [];
   best[0][upper] = { cost: 0, writes: [], from: -1, mode: upper };
@@ -73,16 +76,20 @@ export function writeAztec(bytes: Uint8Array, eci: boolean, out: BitBuffer): voi
     for (let round = 0; round < 3; round++)
       for (const [from, to, write] of latches) {
         const here = best[i][from];
-        if (here) relax(i, to, { cost: here.cost + write[1], writes: [write], from: i, mode: from });
+        if (here && cheaper(i, to, here.cost + write[1]))
+          best[i][to] = { cost: here.cost + write[1], writes: [write], from: i, mode: from };
       }
     if (i === n) break;
     const byte = bytes[i];
-    const pair = i + 1 < n ? pairs[String.fromCharCode(byte, bytes[i + 1])] : undefined;
+    const pair = i + 1 < n && pairStarts.includes(byte) ? pairs[String.fromCharCode(byte, bytes[i + 1])] : undefined;
     for (let mode = 0; mode < 5; mode++) {
       const here = best[i][mode];
       if (!here) continue;
-      const go = (length: number, ...writes: Write[]) =>
-        relax(i + length, mode, { cost: here.cost + writes.reduce((sum, w) => sum + w[1], 0), writes, from: i, mode });
+      const go = (length: number, ...writes: Write[]) => {
+        let cost = here.cost;
+        for (const write of writes) cost += write[1];
+        if (cheaper(i + length, mode, cost)) best[i + length][mode] = { cost, writes, from: i, mode };
+      };
       const own = codes[mode][byte];
       if (own >= 0) go(1, [own, bitsIn[mode]]);
       if (mode === punct && pair !== undefined) go(2, [pair, 5]);
@@ -92,17 +99,10 @@ export function writeAztec(bytes: Uint8Array, eci: boolean, out: BitBuffer): voi
       }
       if ((mode === lower || mode === digit) && codes[upper][byte] >= 0) go(1, mode === lower ? [28, 5] : [15, 4], [codes[upper][byte], 5]);
       if (mode <= mixed)
-        for (let length = 1; length <= Math.min(31, n - i); length++)
-          relax(i + length, mode, {
-            cost: here.cost + 10 + 8 * length,
-            writes: [
-              [31, 5],
-              [length, 5],
-            ],
-            from: i,
-            mode,
-            binary: length,
-          });
+        for (let length = 1; length <= Math.min(31, n - i); length++) {
+          const cost = here.cost + 10 + 8 * length;
+          if (cheaper(i + length, mode, cost)) best[i + length][mode] = { cost, writes: [[31, 5], [length, 5]], from: i, mode, binary: length }; // prettier-ignore
+        }
     }
     // longer binary runs are carried along open, one per mode: what they cost does not depend on where they end
     for (let mode = upper; mode <= mixed; mode++) {
@@ -112,18 +112,8 @@ export function writeAztec(bytes: Uint8Array, eci: boolean, out: BitBuffer): voi
       if (!run || i - run.from >= mostBinary) continue;
       open[mode] = run = { cost: run.cost + 8, from: run.from };
       const length = i + 1 - run.from;
-      if (length > 31)
-        relax(i + 1, mode, {
-          cost: run.cost,
-          writes: [
-            [31, 5],
-            [0, 5],
-            [length - 31, 11],
-          ],
-          from: run.from,
-          mode,
-          binary: length,
-        });
+      if (length > 31 && cheaper(i + 1, mode, run.cost))
+        best[i + 1][mode] = { cost: run.cost, writes: [[31, 5], [0, 5], [length - 31, 11]], from: run.from, mode, binary: length }; // prettier-ignore
     }
   }
   let mode = 0;

@@ -127,11 +127,19 @@ function bitsOf({ form, units, segmentation }: Plan): number[] {
   return bits;
 }
 
-/** Encodes a short payload as Micro QR Code. */
-export function encodeMicroQr(payload: string | Uint8Array, options: MicroQrOptions = {}): MatrixSymbol {
-  const plan = planMicroQr(payload, options);
-  const { form } = plan;
-  const size = 9 + 2 * form.version;
+interface Template {
+  isFunction: Uint8Array;
+  fixed: Uint8Array;
+  /** 1 where a mask inverts. */
+  masks: Uint8Array[];
+}
+
+const templates: Template[] = [];
+
+/** Everything of a version that does not depend on the payload. */
+function templateOf(version: number): Template {
+  if (templates[version]) return templates[version];
+  const size = 9 + 2 * version;
   const isFunction = new Uint8Array(size * size);
   const fixed = new Uint8Array(size * size);
   const set = (r: number, c: number, dark: boolean) => {
@@ -151,6 +159,18 @@ export function encodeMicroQr(payload: string | Uint8Array, options: MicroQrOpti
     set(8, i, false);
     set(i, 8, false);
   }
+  const masks = micro.map((mask) =>
+    Uint8Array.from({ length: size * size }, (_, i) => (maskConditions[mask](Math.floor(i / size), i % size) ? 1 : 0)),
+  );
+  return (templates[version] = { isFunction, fixed, masks });
+}
+
+/** Encodes a short payload as Micro QR Code. */
+export function encodeMicroQr(payload: string | Uint8Array, options: MicroQrOptions = {}): MatrixSymbol {
+  const plan = planMicroQr(payload, options);
+  const { form } = plan;
+  const size = 9 + 2 * form.version;
+  const { isFunction, fixed, masks } = templateOf(form.version);
   const bits = bitsOf(plan);
   const data = new Uint8Array(size * size);
   let at = 0;
@@ -160,8 +180,10 @@ export function encodeMicroQr(payload: string | Uint8Array, options: MicroQrOpti
       for (const c of [right, right - 1]) if (!isFunction[r * size + c]) data[r * size + c] = bits[at++] ?? 0;
     }
   const masked = (mask: number): Uint8Array => {
-    const condition = maskConditions[micro[mask]];
-    return data.map((v, i) => (isFunction[i] ? fixed[i] : v ^ (condition(Math.floor(i / size), i % size) ? 1 : 0)));
+    const out = fixed.slice();
+    const inverted = masks[mask];
+    for (let i = 0; i < out.length; i++) if (!isFunction[i]) out[i] = data[i] ^ inverted[i];
+    return out;
   };
   let mask = options.mask ?? 0;
   if (options.mask === undefined) {
