@@ -1,3 +1,5 @@
+import type { Segment } from './expanded';
+
 /** Rows of the stacked forms of GS1 DataBar, with the separators between them (ISO/IEC 24724). */
 export interface Row {
   modules: Uint8Array;
@@ -21,11 +23,6 @@ export function separatorRow(row: Uint8Array, finderAreas: readonly (readonly [n
     }
   }
   return out;
-}
-
-interface Segment {
-  widths: number[];
-  finder?: number[];
 }
 
 /** Rows of an expanded stacked symbol. Every other row runs from right to left when a row holds an even number of finders. */

@@ -80,3 +80,17 @@ export function characterWidths(
   const even = elementWidths(evenFast ? fast : slow, group.even, elements, group.evenWidest, narrow === 'even');
   return odd.flatMap((width, i) => [width, even[i]]);
 }
+
+export const reversed = (widths: readonly number[]): number[] => [...widths].reverse();
+
+/** Weighted sum of widths; weights are the powers of 3 modulo `modulus`, from `first` on. */
+export function weighted(widths: readonly number[], modulus: number, first: number): number {
+  let weight = 1;
+  for (let i = 0; i < first; i++) weight = (weight * 3) % modulus;
+  let sum = 0;
+  for (const width of widths) {
+    sum += width * weight;
+    weight = (weight * 3) % modulus;
+  }
+  return sum % modulus;
+}
