@@ -69,35 +69,38 @@ export function writeAztec(bytes: Uint8Array, eci: boolean, out: BitBuffer): voi
     const known = best[at][mode];
     return !known || cost < known.cost;
   };
+  const go = (from: number, to: number, mode: number, writes: Write[]) => {
+    let { cost } = best[from][mode]!;
+    for (const write of writes) cost += write[1];
+    if (cheaper(to, mode, cost)) best[to][mode] = { cost, writes, from, mode };
+  };
   const open: ({ cost: number; from: number } | undefined)[] = [];
   best[0][upper] = { cost: 0, writes: [], from: -1, mode: upper };
   for (let i = 0; i <= n; i++) {
     // three rounds reach every mode from every other
-    for (let round = 0; round < 3; round++)
+    for (let round = 0, changed = true; round < 3 && changed; round++) {
+      changed = false;
       for (const [from, to, write] of latches) {
         const here = best[i][from];
-        if (here && cheaper(i, to, here.cost + write[1]))
-          best[i][to] = { cost: here.cost + write[1], writes: [write], from: i, mode: from };
+        if (!here || !cheaper(i, to, here.cost + write[1])) continue;
+        best[i][to] = { cost: here.cost + write[1], writes: [write], from: i, mode: from };
+        changed = true;
       }
+    }
     if (i === n) break;
     const byte = bytes[i];
     const pair = i + 1 < n && pairStarts.includes(byte) ? pairs[String.fromCharCode(byte, bytes[i + 1])] : undefined;
     for (let mode = 0; mode < 5; mode++) {
       const here = best[i][mode];
       if (!here) continue;
-      const go = (length: number, ...writes: Write[]) => {
-        let cost = here.cost;
-        for (const write of writes) cost += write[1];
-        if (cheaper(i + length, mode, cost)) best[i + length][mode] = { cost, writes, from: i, mode };
-      };
       const own = codes[mode][byte];
-      if (own >= 0) go(1, [own, bitsIn[mode]]);
-      if (mode === punct && pair !== undefined) go(2, [pair, 5]);
+      if (own >= 0) go(i, i + 1, mode, [[own, bitsIn[mode]]]);
+      if (mode === punct && pair !== undefined) go(i, i + 2, mode, [[pair, 5]]);
       if (mode !== punct) {
-        if (codes[punct][byte] >= 0) go(1, [0, bitsIn[mode]], [codes[punct][byte], 5]);
-        if (pair !== undefined) go(2, [0, bitsIn[mode]], [pair, 5]);
+        if (codes[punct][byte] >= 0) go(i, i + 1, mode, [[0, bitsIn[mode]], [codes[punct][byte], 5]]); // prettier-ignore
+        if (pair !== undefined) go(i, i + 2, mode, [[0, bitsIn[mode]], [pair, 5]]); // prettier-ignore
       }
-      if ((mode === lower || mode === digit) && codes[upper][byte] >= 0) go(1, mode === lower ? [28, 5] : [15, 4], [codes[upper][byte], 5]);
+      if ((mode === lower || mode === digit) && codes[upper][byte] >= 0) go(i, i + 1, mode, [mode === lower ? [28, 5] : [15, 4], [codes[upper][byte], 5]]); // prettier-ignore
       if (mode <= mixed)
         for (let length = 1; length <= Math.min(31, n - i); length++) {
           const cost = here.cost + 10 + 8 * length;
