@@ -54,7 +54,7 @@ export const wears: readonly Wear[] = [
     unit: '% of a module, on every side',
     amounts: [0, 17, 33, 50, 67, 83, 100],
     chance: false,
-    say: (a) => `${a}% of a module`,
+    say: percent,
   },
   { id: 'tilt', name: 'tilted', unit: 'degrees', amounts: [...percents(80, 10), 84, 87], chance: false, say: (a) => `${a}°` },
   {
