@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
-import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
+import { clean } from '../helpers/axe';
 import { readAll } from '../helpers/barcode';
 import { pdfText, renderPdf } from '../helpers/poppler';
 
@@ -15,11 +15,6 @@ async function bringIn(page: Page, name: string, content: string | Buffer): Prom
   await choose(page, name, content);
   await page.getByRole('button', { name: /^Bring in [\d,]+ record/ }).click();
   await page.waitForURL(/\/jobs\/\d+/, { timeout: 60_000 });
-}
-
-async function clean(page: Page): Promise<void> {
-  const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa']).analyze();
-  expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html.slice(0, 120)).join(' | ')}`)).toEqual([]);
 }
 
 const row = (page: Page, index: number) => page.locator(`#row-${index}`);

@@ -1,17 +1,12 @@
 import { readFileSync } from 'node:fs';
-import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
+import { clean } from '../helpers/axe';
 import { readAll } from '../helpers/barcode';
 import { renderPdf } from '../helpers/poppler';
 
 async function open(page: Page): Promise<void> {
   await page.goto('/code');
   await expect(page.getByText('the same, 31 characters')).toBeVisible();
-}
-
-async function clean(page: Page): Promise<void> {
-  const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa']).analyze();
-  expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html.slice(0, 120)).join(' | ')}`)).toEqual([]);
 }
 
 async function save(page: Page, kind: string): Promise<Buffer> {

@@ -7,3 +7,11 @@ export function short(value: number, places = 3): string {
   const rounded = Math.round(value * powers[places]) / powers[places];
   return rounded === 0 ? '0' : String(rounded);
 }
+
+/** A short name for text or bytes that is the same every time (FNV-1a, 32 bits, to base 36). */
+export function shortName(content: string | Uint8Array): string {
+  let value = 0x811c9dc5;
+  for (let i = 0; i < content.length; i++)
+    value = Math.imul(value ^ (typeof content === 'string' ? content.charCodeAt(i) : content[i]), 0x01000193);
+  return (value >>> 0).toString(36);
+}

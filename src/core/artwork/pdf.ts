@@ -2,7 +2,7 @@ import type { FontBook, Typeface } from '../piece/fonts';
 import { parseColour } from '../look/colour';
 import { symbolRects, type CodeItem, type Drawing, type DrawItem, type Gradient, type PathItem, type TextItem } from './drawing';
 import { gradientBands } from './gradient';
-import { short } from './numbers';
+import { short, shortName } from './numbers';
 import { pathText } from './path';
 import type { Picture } from './picture';
 
@@ -69,9 +69,7 @@ function pictureName(picture: Picture): string {
   const known = pictureNames.get(picture);
   if (known) return known;
   const { width, height, rgba } = picture;
-  let value = 0x811c9dc5;
-  for (let i = 0; i < rgba.length; i++) value = Math.imul(value ^ rgba[i], 0x01000193);
-  const name = `P${width}x${height}${(value >>> 0).toString(36)}`;
+  const name = `P${width}x${height}${shortName(rgba)}`;
   pictureNames.set(picture, name);
   return name;
 }

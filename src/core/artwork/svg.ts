@@ -3,7 +3,7 @@ import { defaultLook, type Look } from '../look/look';
 import type { FontBook } from '../piece/fonts';
 import type { CodeSymbol } from '../symbology';
 import { symbolRects, type Drawing, type DrawItem, type Gradient } from './drawing';
-import { short } from './numbers';
+import { short, shortName } from './numbers';
 import { pathText } from './path';
 import { encodePicture, toBase64, type Picture } from './picture';
 import { artItems, symbolArt, type SymbolArt } from './symbol-art';
@@ -63,7 +63,7 @@ function itemToSvg(item: DrawItem, fonts?: FontBook): string {
     const place = shifted(item.x, item.y, item.unitMm);
     const d = pathText(item.path, 'svg', 2);
     if (typeof item.fill === 'string') return `<path shape-rendering="geometricPrecision"${place} fill="${item.fill}" d="${d}"/>`;
-    const id = `g${hash(d)}`;
+    const id = `g${shortName(d)}`;
     return `<defs>${gradientSvg(item.fill, id)}</defs><path shape-rendering="geometricPrecision"${place} fill="url(#${id})" d="${d}"/>`;
   }
   if (item.kind === 'image')
@@ -88,13 +88,6 @@ function gradientSvg({ from, to, direction, box }: Gradient, id: string): string
     return `<radialGradient id="${id}" gradientUnits="userSpaceOnUse" cx="0" cy="0" r="0.7071" gradientTransform="translate(${at(x + width / 2)} ${at(y + height / 2)}) scale(${at(width)} ${at(height)})">${stops}</radialGradient>`;
   const [x2, y2] = direction === 'across' ? [1, 0] : direction === 'down' ? [0, 1] : [1, 1];
   return `<linearGradient id="${id}" gradientUnits="userSpaceOnUse" x1="0" y1="0" x2="${x2}" y2="${y2}" gradientTransform="translate(${at(x)} ${at(y)}) scale(${at(width)} ${at(height)})">${stops}</linearGradient>`;
-}
-
-/** A short name for a piece of artwork, the same every time. */
-function hash(text: string): string {
-  let value = 0x811c9dc5;
-  for (let i = 0; i < text.length; i++) value = Math.imul(value ^ text.charCodeAt(i), 0x01000193);
-  return (value >>> 0).toString(36);
 }
 
 const pngs = new WeakMap<Picture, string>();

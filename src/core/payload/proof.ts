@@ -4,6 +4,9 @@ import { sha256 } from '@noble/hashes/sha2';
 /** Capitals and digits without those that look alike, 32 in all, so that a proof can also be typed. */
 const alphabet = '0123456789ABCDEFGHJKMNPQRSTVWXYZ';
 
+/** The bytes of a key written in hexadecimal. */
+export const keyBytes = (hex: string): Uint8Array => Uint8Array.from(hex.match(/../g) ?? [], (pair) => parseInt(pair, 16));
+
 /** Characters of a proof: 5 bits each, 80 in all, so that nobody finds one by trying. */
 export const proofLength = 16;
 

@@ -8,7 +8,7 @@ import { partSchema, type Part } from '../records/parts';
 import { EncodeError, explainFit, qrLevels, symbologyIds, type EncodeOptions } from '../symbology';
 import { databarForms } from '../symbology/databar/encode';
 import { landed, landingAfter } from './landing';
-import { proofOf } from './proof';
+import { keyBytes, proofOf } from './proof';
 import { purposeIds, purposeOf } from './purposes';
 
 export { partSchema, type Part };
@@ -149,7 +149,7 @@ export function contentOf(stamp: Stamp, values: Values): Content {
     if (stamp.does === 'genuine') {
       if (!stamp.proofKey) return { state: 'wrong', reason: 'There is no key to vouch with.', mend: 'Make one in the stamp’s sentence.' };
       const vouched = (stamp.fields?.signed ?? []).flatMap((part) => (part.kind === 'column' ? [(values[part.column] ?? '').trim()] : []));
-      payload += `${payload.includes('?') ? '&' : '?'}proof=${proofOf(vouched, fromHex(stamp.proofKey))}`;
+      payload += `${payload.includes('?') ? '&' : '?'}proof=${proofOf(vouched, keyBytes(stamp.proofKey))}`;
     }
     return { state: 'said', payload };
   } catch (error) {
@@ -157,8 +157,6 @@ export function contentOf(stamp: Stamp, values: Values): Content {
     return { state: 'wrong', reason: error.message, mend: error.mend };
   }
 }
-
-export const fromHex = (hex: string): Uint8Array => Uint8Array.from(hex.match(/../g) ?? [], (pair) => parseInt(pair, 16));
 
 export const encodeOptionsOf = (stamp: Stamp): EncodeOptions => ({ level: stamp.level, ...stamp.options });
 

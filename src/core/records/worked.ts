@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { gs1CheckDigit } from '../payload/check-digit';
 import { landed } from '../payload/landing';
-import { proofOf } from '../payload/proof';
+import { keyBytes, proofOf } from '../payload/proof';
 import { partSchema } from './parts';
 
 /** Where a worked column begins: columns and fixed text joined, a number in series, a value nobody can guess, or a proof. */
@@ -124,12 +124,7 @@ export function workOut(
   if (source.kind === 'series') value = String(source.start + context.position * source.by);
   else if (source.kind === 'proof') {
     const vouched = source.columns.map((id) => (values[id] ?? '').trim());
-    value = vouched.every((v) => v === '')
-      ? ''
-      : proofOf(
-          vouched,
-          Uint8Array.from(source.key.match(/../g)!, (pair) => parseInt(pair, 16)),
-        );
+    value = vouched.every((v) => v === '') ? '' : proofOf(vouched, keyBytes(source.key));
   } else {
     const said = source.parts.map((part) => (part.kind === 'text' ? part.text : (values[part.column] ?? '').trim()));
     const blank = source.parts.every((part, i) => part.kind === 'text' || said[i] === '');

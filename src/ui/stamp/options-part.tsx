@@ -3,7 +3,8 @@
 import type { EncodeOptions } from '../../core/symbology';
 import { databarForms } from '../../core/symbology/databar/encode';
 import type { Stamp } from '../../core/payload/stamp';
-import { Measure, Part, QuietButton, Small } from '../controls';
+import { Measure, Part } from '../controls';
+import { Pick } from '../pick';
 
 type Options = NonNullable<Stamp['options']>;
 interface Props {
@@ -17,31 +18,6 @@ function Toggle({ label, on, onChange }: { label: string; on: boolean; onChange:
       <input type="checkbox" checked={on} onChange={(e) => onChange(e.target.checked)} />
       {label}
     </label>
-  );
-}
-
-function Pick<T extends string | number>({
-  label,
-  choices,
-  value,
-  onChange,
-}: {
-  label: string;
-  choices: readonly { id: T; name: string }[];
-  value: T;
-  onChange: (id: T) => void;
-}) {
-  return (
-    <div>
-      <Small style={{ marginBottom: 4 }}>{label}</Small>
-      <div role="group" aria-label={label} style={{ display: 'flex', flexWrap: 'wrap', gap: 6 }}>
-        {choices.map((c) => (
-          <QuietButton key={c.id} aria-pressed={c.id === value} onPress={() => onChange(c.id)}>
-            {c.name}
-          </QuietButton>
-        ))}
-      </div>
-    </div>
   );
 }
 

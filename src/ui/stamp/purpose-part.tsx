@@ -4,6 +4,7 @@ import { purposeOf, purposes, type Field } from '../../core/payload/purposes';
 import { contentOf, type Part as ContentPart, type Stamp } from '../../core/payload/stamp';
 import { Chip, ChoicePart, Part, Small } from '../controls';
 import { colour, font } from '../theme';
+import { randomKey } from '../random-key';
 import { useBench } from './bench';
 import { ContentEditor } from './content-editor';
 
@@ -23,8 +24,6 @@ export function PurposePart({ stamp, change }: { stamp: Stamp; change: (next: Pa
     />
   );
 }
-
-const randomKey = (): string => Array.from(crypto.getRandomValues(new Uint8Array(32)), (b) => b.toString(16).padStart(2, '0')).join('');
 
 /** Content in words and chips. */
 export function PartsWords({ parts, empty }: { parts: readonly ContentPart[]; empty: string }) {

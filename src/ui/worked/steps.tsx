@@ -1,7 +1,8 @@
 'use client';
 
 import { dateForms, type WorkedStep } from '../../core/records/worked';
-import { Measure, QuietButton, Small, Words } from '../controls';
+import { Measure, Small, Words } from '../controls';
+import { Pick } from '../pick';
 
 type Kind = WorkedStep['kind'];
 
@@ -66,27 +67,8 @@ function kind<K extends Kind>(
 
 export const stepWords = (step: WorkedStep): string => stepKinds.find((k) => k.kind === step.kind)!.words(step as never);
 
-function Pick<T extends string>({
-  label,
-  choices,
-  value,
-  onChange,
-}: {
-  label: string;
-  choices: readonly T[];
-  value: T;
-  onChange: (value: T) => void;
-}) {
-  return (
-    <div role="group" aria-label={label} style={{ display: 'flex', flexWrap: 'wrap', gap: 6 }}>
-      {choices.map((choice) => (
-        <QuietButton key={choice} aria-pressed={choice === value} onPress={() => onChange(choice)}>
-          {choice}
-        </QuietButton>
-      ))}
-    </div>
-  );
-}
+/** Choices that are called by their own values. */
+const named = <T extends string>(...ids: readonly T[]) => ids.map((id) => ({ id, name: id }));
 
 /** The small editor of one step. */
 export function StepEditor({ step, onChange }: { step: WorkedStep; onChange: (step: WorkedStep) => void }) {
@@ -107,14 +89,14 @@ export function StepEditor({ step, onChange }: { step: WorkedStep; onChange: (st
             value={step.with}
             onChange={(text) => text && onChange({ ...step, with: Array.from(text).at(-1)!.slice(0, 1) })}
           />
-          <Pick label="Where" choices={['front', 'end']} value={step.at} onChange={(at) => onChange({ ...step, at })} />
+          <Pick label="Where" choices={named('front', 'end')} value={step.at} onChange={(at) => onChange({ ...step, at })} />
         </>
       );
     case 'case':
       return (
         <Pick
           label="Letters"
-          choices={['capitals', 'small letters', 'capital initials']}
+          choices={named('capitals', 'small letters', 'capital initials')}
           value={step.to}
           onChange={(to) => onChange({ ...step, to })}
         />
@@ -122,16 +104,20 @@ export function StepEditor({ step, onChange }: { step: WorkedStep; onChange: (st
     case 'take':
       return (
         <>
-          <Pick label="Which end" choices={['first', 'last']} value={step.which} onChange={(which) => onChange({ ...step, which })} />
+          <Pick label="Which end" choices={named('first', 'last')} value={step.which} onChange={(which) => onChange({ ...step, which })} />
           <Measure label="Characters" value={step.count} min={1} max={500} step={1} onChange={(count) => onChange({ ...step, count })} />
         </>
       );
     case 'date':
       return (
         <>
-          <Pick label="Written like" choices={dateForms} value={step.as} onChange={(as) => onChange({ ...step, as })} />
-          <Small>Where the list has 06/07/2026, first comes the</Small>
-          <Pick label="First comes the" choices={['day', 'month']} value={step.first} onChange={(first) => onChange({ ...step, first })} />
+          <Pick label="Written like" choices={named(...dateForms)} value={step.as} onChange={(as) => onChange({ ...step, as })} />
+          <Pick
+            label="Where the list has 06/07/2026, first comes the"
+            choices={named('day', 'month')}
+            value={step.first}
+            onChange={(first) => onChange({ ...step, first })}
+          />
         </>
       );
     case 'fallback':

@@ -7,6 +7,7 @@ import type { Worked, WorkedSource, WorkedStep } from '../../core/records/worked
 import { ask } from '../api';
 import { ChoicePart, Choose, MainButton, Measure, Part, PlainButton, QuietButton, Sentence, Small, Words } from '../controls';
 import { useJob } from '../ledger/context';
+import { randomKey } from '../random-key';
 import { ContentEditor } from '../stamp/content-editor';
 import { PartsWords } from '../stamp/purpose-part';
 import { WorkedPreview } from './preview';
@@ -33,8 +34,6 @@ function useKeep() {
   });
   return { keep: keep.mutate, remove: remove.mutate };
 }
-
-const randomKey = (): string => Array.from(crypto.getRandomValues(new Uint8Array(32)), (b) => b.toString(16).padStart(2, '0')).join('');
 
 const sources: readonly { id: WorkedSource['kind']; name: string; about: string; start: (columns: readonly Column[]) => WorkedSource }[] = [
   {

@@ -1,7 +1,9 @@
 /**
  * Application identifiers of the GS1 General Specifications: what follows each, and its data title.
- * The list was written out by hand and checked by hand; tests/core/gs1.test.ts compares those that the independent writer
- * knows. Where several numbers share a meaning, the last digit n gives the place of the decimal point.
+ * The list was written from knowledge of the standard, whose text was not at hand. The independent writer takes a least value of
+ * each and refuses one that is too long (tests/core/gs1.test.ts), which does not prove every set and greatest length; it differs
+ * on 7011 and 8008, and 02, 03, 37, 8030, 8110 and 8112 are not compared. Where several numbers share a meaning, the last digit n
+ * gives the place of the decimal point.
  *
  * A format is a row of parts: N digits, X characters of set 82, Y of set 39, Z of the file-safe base 64 set; a number is
  * an exact length, `..n` a greatest length, `?` marks a part that may be missing. After a colon stands what is checked besides:

@@ -1,0 +1,29 @@
+'use client';
+
+import { QuietButton, Small } from './controls';
+
+/** A few choices as buttons in a row, one of them taken; the label stands above them. */
+export function Pick<T extends string | number>({
+  label,
+  choices,
+  value,
+  onChange,
+}: {
+  label: string;
+  choices: readonly { id: T; name: string }[];
+  value: T;
+  onChange: (id: T) => void;
+}) {
+  return (
+    <div>
+      <Small style={{ marginBottom: 4 }}>{label}</Small>
+      <div role="group" aria-label={label} style={{ display: 'flex', flexWrap: 'wrap', gap: 6 }}>
+        {choices.map((choice) => (
+          <QuietButton key={choice.id} aria-pressed={choice.id === value} onPress={() => onChange(choice.id)}>
+            {choice.name}
+          </QuietButton>
+        ))}
+      </div>
+    </div>
+  );
+}
