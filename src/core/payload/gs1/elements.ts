@@ -129,7 +129,8 @@ function checkValue({ ai, parts, title }: Identifier, given: string, from: numbe
   let at = 0;
   for (const part of parts) {
     const piece = value.slice(at, at + part.most);
-    if (piece.length < part.least) throw fault('length', `${name} is too short by ${part.least - piece.length}.`, from + at, 'Fill it up.');
+    if (piece.length < part.least || (part.whole && piece.length > 0 && piece.length < part.most))
+      throw fault('length', `${name} is too short by ${(part.whole ? part.most : part.least) - piece.length}.`, from + at, 'Fill it up.');
     const [allowed, what] = sets[part.set];
     for (let i = 0; i < piece.length; i++)
       if (!allowed.test(piece[i]))

@@ -1,8 +1,8 @@
 /**
  * Application identifiers of the GS1 General Specifications: what follows each, and its data title.
  * The list was written from knowledge of the standard, whose text was not at hand. The independent writer takes a least value of
- * each and refuses one that is too long (tests/core/gs1.test.ts), which does not prove every set and greatest length; it differs
- * on 7011 and 8008, and 02, 03, 37, 8030, 8110 and 8112 are not compared. Where several numbers share a meaning, the last digit n
+ * each and refuses one that is too long (tests/core/gs1.test.ts), which does not prove every set and greatest length; 02, 03, 37,
+ * 8030, 8110 and 8112 are not compared. Where several numbers share a meaning, the last digit n
  * gives the place of the decimal point.
  *
  * A format is a row of parts: N digits, X characters of set 82, Y of set 39, Z of the file-safe base 64 set; a number is
@@ -21,6 +21,8 @@ export interface Part {
   set: 'N' | 'X' | 'Y' | 'Z';
   least: number;
   most: number;
+  /** All of it or, where it may be missing, nothing. */
+  whole: boolean;
   check?: 'check' | 'date' | 'pair' | 'time' | 'flag';
 }
 
@@ -42,7 +44,7 @@ const table = `
 7023 X..30 GIAI - ASSEMBLY|7040 N1,X3 UIC+EXT|7041 X..4 UFRGT UNIT TYPE|710 X..20 NHRN PZN|711 X..20 NHRN CIP|712 X..20 NHRN CN|713 X..20 NHRN DRN|714 X..20 NHRN AIM
 715 X..20 NHRN NDC|716 X..20 NHRN AIC|7240 X..20 PROTOCOL|7241 N2 AIDC MEDIA TYPE|7242 X..25 VCN|7250 N8 DOB|7251 N12 DOB TIME|7252 N1 BIO SEX|7253 X..40 FAMILY NAME
 7254 X..40 GIVEN NAME|7255 X..10 SUFFIX|7256 X..90 FULL NAME|7257 X..70 PERSON ADDR|7258 X3 BIRTH SEQUENCE|7259 X..40 BABY
-8001 N14 DIMENSIONS|8002 X..20 CMT No.|8003 N14:check,X..16? GRAI|8004 X..30 GIAI|8005 N6 PRICE PER UNIT|8006 N14:check,N4 ITIP|8007 X..34 IBAN|8008 N8,N..4? PROD TIME
+8001 N14 DIMENSIONS|8002 X..20 CMT No.|8003 N14:check,X..16? GRAI|8004 X..30 GIAI|8005 N6 PRICE PER UNIT|8006 N14:check,N4 ITIP|8007 X..34 IBAN|8008 N8,N2?,N2? PROD TIME
 8009 X..50 OPTSEN|8010 Y..30 CPID|8011 N..12 CPID SERIAL|8012 X..20 VERSION|8013 X..25:pair GMN|8017 N18:check GSRN - PROVIDER|8018 N18:check GSRN - RECIPIENT
 8019 N..10 SRIN|8020 X..25 REF No.|8026 N14:check,N4 ITIP CONTENT|8030 Z..90 DIGSIG|8110 X..70 COUPON|8111 N4 POINTS|8112 X..70 COUPON|8200 X..70 PRODUCT URL|90 X..30 INTERNAL`;
 
@@ -84,7 +86,7 @@ function parsePart(text: string): Part {
     text.replace(/^(.*):(\w+)\?$/, '$1?:$2'),
   )!;
   const most = Number(length);
-  return { set: set as Part['set'], least: optional ? 0 : upTo ? 1 : most, most, check: check as Part['check'] };
+  return { set: set as Part['set'], least: optional ? 0 : upTo ? 1 : most, most, whole: !upTo, check: check as Part['check'] };
 }
 
 const known = new Map<string, Identifier>();
