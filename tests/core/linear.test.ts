@@ -60,6 +60,15 @@ describe('module by module against an independent writer', () => {
     expect(upc.rowHeights).toEqual([69, 5]);
   });
 
+  test('ITF-14, between its bearers', async () => {
+    for (const text of ['12000411000014', '02000411000017', '98765432109871', '00000000000000']) {
+      const whole = text.slice(0, 13) + gs1CheckDigit(text.slice(0, 13));
+      const drawn = await witness(whole, 'ITF14', '');
+      // the writer draws bearers at the sides too, five modules wide, and no quiet zone
+      expect([text, bars('itf-14', whole, {}, 1).slice(10, -10)]).toEqual([text, barsOf(drawn, 30).slice(5, -5)]);
+    }
+  });
+
   test('the bearer bars of ITF-14 run over the quiet zones, four modules thick', () => {
     const symbol = encode('itf-14', '12000411000014');
     expect(symbol.rowHeights).toEqual([4, 32, 4]);
