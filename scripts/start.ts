@@ -1,9 +1,13 @@
 /** Starts Hand Stamp: database, migrations, demo data, worker processes, web server. Used by the demo, by `dev` and by the tests. */
 import { spawn, type ChildProcess } from 'node:child_process';
+import { randomBytes } from 'node:crypto';
+import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:net';
+import { join } from 'node:path';
 import { makeWorkerUtils } from 'graphile-worker';
 import { migrate, openDatabase } from '../src/server/db';
 import { loadDemo } from '../src/server/demo';
+import { demoGarden } from '../src/server/demo-garden';
 
 interface Setup {
   giveUp(text: string): never;
@@ -12,10 +16,11 @@ interface Setup {
 }
 interface Postgres {
   startPostgres(purpose: string, options?: { fresh?: boolean }): Promise<{ url: string; stop(): void }>;
+  stateFolder(purpose: string): string;
 }
 // the two set-up modules run before any package is there, so they are plain JavaScript
 const { giveUp, say, root } = (await import('./lib-setup.mjs' as string)) as Setup;
-const { startPostgres } = (await import('./lib-postgres.mjs' as string)) as Postgres;
+const { startPostgres, stateFolder } = (await import('./lib-postgres.mjs' as string)) as Postgres;
 
 const argument = (name: string): string | undefined => process.argv.find((a) => a.startsWith(`--${name}=`))?.slice(name.length + 3);
 const development = process.argv.includes('--dev');
@@ -39,6 +44,15 @@ const server = process.env.DATABASE_URL
   ? { url: process.env.DATABASE_URL, stop: () => undefined }
   : await startPostgres(purpose, { fresh });
 
+/** The In-tray and the key that seals passwords lie beside the database and not in it. */
+const state = stateFolder(purpose);
+const tray = join(state, 'in-tray');
+mkdirSync(tray, { recursive: true });
+const keyFile = join(state, 'key');
+if (!existsSync(keyFile)) writeFileSync(keyFile, randomBytes(32).toString('hex'), { mode: 0o600 });
+process.env.HAND_STAMP_KEY ??= readFileSync(keyFile, 'utf8').trim();
+process.env.HAND_STAMP_TRAY ??= tray;
+
 async function stop(code: number): Promise<void> {
   if (stopping) return;
   stopping = true;
@@ -60,7 +74,7 @@ process.on('SIGINT', () => void stop(0));
 process.on('SIGTERM', () => void stop(0));
 process.on('SIGHUP', () => void stop(0));
 
-function start(name: string, args: string[], onExit: () => void): void {
+function start(name: string, args: string[], onExit: () => void, more: Record<string, string> = {}): void {
   const child = spawn(process.execPath, args, {
     cwd: root,
     stdio: ['ignore', 'pipe', 'inherit'],
@@ -71,6 +85,7 @@ function start(name: string, args: string[], onExit: () => void): void {
       LOG_LEVEL: process.env.LOG_LEVEL ?? 'warn',
       NODE_ENV: development ? 'development' : 'production',
       NEXT_TELEMETRY_DISABLED: '1',
+      ...more,
     },
   });
   child.stdout?.on('data', (data: Buffer) => (process.env.LOG_LEVEL || development) && process.stdout.write(data));
@@ -80,10 +95,16 @@ function start(name: string, args: string[], onExit: () => void): void {
 
 /** A worker that dies is started again; its tasks are freed by the others or by itself. */
 function startWorker(number: number): void {
-  start(`worker-${number}`, ['--import', 'tsx', 'src/server/worker.ts'], () => {
-    say(`Worker ${number} stopped; starting it again.`);
-    setTimeout(() => startWorker(number), 1000);
-  });
+  start(
+    `worker-${number}`,
+    ['--import', 'tsx', 'src/server/worker.ts'],
+    () => {
+      say(`Worker ${number} stopped; starting it again.`);
+      setTimeout(() => startWorker(number), 1000);
+      // one of them follows the In-tray
+    },
+    number === 1 ? { HAND_STAMP_WATCHES: 'yes' } : undefined,
+  );
 }
 
 try {
@@ -92,7 +113,8 @@ try {
   const utils = await makeWorkerUtils({ pgPool: pool });
   await utils.migrate();
   await utils.release();
-  if (!process.argv.includes('--no-demo') && (await loadDemo(db))) say('Loaded the demo: Marram Bay Botanic Garden, seven lists.');
+  const garden = process.argv.includes('--no-demo') || process.env.DATABASE_URL ? undefined : await demoGarden(db, server.url);
+  if (!process.argv.includes('--no-demo') && (await loadDemo(db, garden))) say('Loaded the demo: Marram Bay Botanic Garden, seven lists.');
   await db.destroy();
 } catch (error) {
   console.error(error);
@@ -100,6 +122,8 @@ try {
   await stop(1);
 }
 for (let i = 1; i <= workers; i++) startWorker(i);
+if (!process.argv.includes('--no-demo'))
+  start('stand-in-web', ['--import', 'tsx', 'src/server/stand-ins/web.ts'], () => say('The stand-in for the garden’s web server stopped.'));
 const next = 'node_modules/next/dist/bin/next';
 start(
   'web',

@@ -8,12 +8,14 @@ import { suggestRoles } from '../core/records/columns';
 import { defaultRunOptions } from '../core/run/plan';
 import type { Database } from './db';
 import type { JobDocument } from '../core/job/document';
-import { readBook } from './intake/book';
+import type { Origin } from '../core/job/origin';
 import { findHeaderRow, headingsAndRows } from './intake/preview';
-import { rejudge } from './judge';
+import { rejudgeList } from './judge';
 import { createJob, createList } from './lists';
 import { log } from './log';
 import { startRun } from './runs';
+import { readQuery } from './sources/connections';
+import { bookOf } from './tasks/intake';
 
 const ink = '#1d1a26';
 const violet = '#46298f';
@@ -23,6 +25,8 @@ interface DemoList {
   list: string;
   job: string;
   document(columns: readonly Column[]): JobDocument;
+  /** What to ask the garden's records database for, where it is at hand. */
+  query?: string;
   /** Name of a run to make at once, so that the job has been printed before. */
   printed?: string;
 }
@@ -120,34 +124,48 @@ const lists: readonly DemoList[] = [
     document: plain('a4-21', (stamp) => ({ ...stamp, symbology: 'data-matrix', look: { ...stamp.look, sizeMm: 18 } })),
   },
   { file: 'seed-packets.xlsx', list: 'Seed packets', job: 'Packet labels', document: packets },
-  { file: 'accessions.csv', list: 'Accessions', job: 'Bed signs', document: plain('a4-8') },
+  { file: 'accessions.csv', query: 'select * from accession_signs', list: 'Accessions', job: 'Bed signs', document: plain('a4-8') },
   { file: 'friends.ods', list: 'Friends of the garden', job: 'Postcards to friends', document: plain('a4-8') },
   { file: 'seed-loans.xls', list: 'Seed loan agreements', job: 'Loan agreements', document: plain('a4-21') },
   { file: 'workshops.tsv', list: 'Workshops', job: 'Workshop check-in', document: plain('a4-8') },
 ];
 
-/** Loads the lists of Marram Bay once; later starts leave everything as it is. */
-export async function loadDemo(db: Database): Promise<boolean> {
+/**
+ * Loads the lists of Marram Bay once; later starts leave everything as it is.
+ * @param garden the connection to the garden's records database, from which the accessions then come
+ */
+export async function loadDemo(db: Database, garden?: number): Promise<boolean> {
   const done = await db.selectFrom('settings').select('value').where('name', '=', 'demo').executeTakeFirst();
   if (done) return false;
   for (const demo of [...lists].reverse()) {
-    const book = readBook(demo.file, await readFile(join(process.cwd(), 'demo', demo.file)));
+    const origin: Origin =
+      demo.query && garden !== undefined
+        ? { kind: 'database', connection: garden, query: demo.query, name: 'Garden records' }
+        : { kind: 'file', name: demo.file, headerRow: 0 };
+    const bytes =
+      origin.kind === 'database'
+        ? Buffer.from(JSON.stringify(await readQuery(db, origin.connection, origin.query)))
+        : await readFile(join(process.cwd(), 'demo', demo.file));
+    const book = bookOf(demo.file, origin, bytes);
     const sheet = book.sheets[0];
-    const { names, rows } = headingsAndRows(sheet, findHeaderRow(sheet.rows));
+    const headerRow = findHeaderRow(sheet.rows);
+    const { names, rows } = headingsAndRows(sheet, headerRow);
+    const source = origin.kind === 'database' ? origin.name : demo.file;
     const roles = suggestRoles(names, rows.slice(0, 500));
-    const jobId = await db.transaction().execute(async (tx) => {
+    const { jobId, listId } = await db.transaction().execute(async (tx) => {
       const list = await createList(tx, {
         name: demo.list,
-        source: demo.file,
+        source,
+        origin: origin.kind === 'file' ? { ...origin, sheet: sheet.name, headerRow } : origin,
         headings: names,
         roles,
         rows,
-        note: `${rows.length} records from ${demo.file}`,
+        note: `${rows.length} records from ${source}`,
         actor: 'demo',
       });
-      return createJob(tx, demo.job, list.id, list.columns, 'demo', demo.document(list.columns));
+      return { listId: list.id, jobId: await createJob(tx, demo.job, list.id, list.columns, 'demo', demo.document(list.columns)) };
     });
-    await rejudge(db, jobId);
+    await rejudgeList(db, listId);
     if (demo.printed) await startRun(db, jobId, { name: demo.printed, which: 'ready', ticked: [] }, 'demo');
     log.info({ list: demo.list, records: rows.length }, 'demo list loaded');
   }

@@ -1,7 +1,10 @@
-import { doorTrouble, hostOf, type DoorTrouble } from '../core/payload/door';
+import { sql } from 'kysely';
+import { doorTrouble, hostOf, type DoorState, type DoorTrouble } from '../core/payload/door';
 import { contentOf } from '../core/payload/stamp';
+import { askAddress, type AskOptions } from './asking';
 import type { Database } from './db';
-import { Refusal } from './refusal';
+import { enqueue } from './queue';
+import { stampOf } from './stamps';
 
 export interface DoorHost {
   host: string;
@@ -11,41 +14,166 @@ export interface DoorHost {
   trouble?: DoorTrouble;
 }
 
+export interface DoorReport {
+  hosts: DoorHost[];
+  /** Distinct web addresses, how many were asked for, and what they said. */
+  addresses: number;
+  asked: number;
+  states: {
+    state: DoorState;
+    addresses: number;
+    samples: { record: number; address: string; status: number | null; leadsTo: string | null }[];
+  }[];
+  asking: { done: number; of: number } | null;
+}
+
 const batch = 5000;
 
-/** The hosts that the codes of a stamp lead to, the troubled ones first, without asking any of them. */
-export async function doorHosts(db: Database, jobId: number, stampId: string): Promise<DoorHost[]> {
-  const job = await db.selectFrom('jobs').select(['list_id', 'document']).where('id', '=', jobId).executeTakeFirstOrThrow();
-  const stamp = job.document.stamps.find((s) => s.id === stampId);
-  if (!stamp) throw new Refusal('That stamp is not here any more.', 404);
-  const hosts = new Map<string, DoorHost>();
+/** Every payload of a stamp with its record, in the list's order. */
+async function* payloads(db: Database, jobId: number, stampId: string): AsyncGenerator<{ record: number; payload: string }> {
+  const { stamp, listId } = await stampOf(db, jobId, stampId);
   for (let after = -1; ;) {
     const records = await db
       .selectFrom('records')
-      .select(['position', 'values'])
-      .where('list_id', '=', job.list_id)
+      .select(['id', 'position', 'values'])
+      .where('list_id', '=', listId)
       .where('position', '>', after)
       .orderBy('position')
       .limit(batch)
       .execute();
-    for (const { values } of records) {
+    for (const { id, values } of records) {
       const content = contentOf(stamp, values);
-      if (content.state !== 'said') continue;
-      const trouble = doorTrouble(content.payload);
-      // what has no host is told apart by its trouble alone
-      const host = trouble?.kind === 'no-scheme' || trouble?.kind === 'unreadable' ? trouble.kind : hostOf(content.payload);
-      const known = hosts.get(host);
-      if (known) known.records++;
-      else
-        hosts.set(host, {
-          host: trouble && host === trouble.kind ? content.payload.slice(0, 60) : host,
-          records: 1,
-          sample: content.payload,
-          trouble,
-        });
+      if (content.state === 'said') yield { record: id, payload: content.payload };
     }
-    if (records.length < batch) break;
+    if (records.length < batch) return;
     after = records.at(-1)!.position;
   }
-  return [...hosts.values()].sort((a, b) => Number(Boolean(b.trouble)) - Number(Boolean(a.trouble)) || b.records - a.records).slice(0, 200);
+}
+
+const isWeb = (payload: string): boolean => /^https?:\/\//i.test(payload);
+
+/** The hosts that the codes of a stamp lead to, the troubled ones first, and what their addresses said when they were asked for. */
+export async function doorReport(db: Database, jobId: number, stampId: string): Promise<DoorReport> {
+  const hosts = new Map<string, DoorHost>();
+  const first = new Map<string, number>();
+  for await (const { record, payload } of payloads(db, jobId, stampId)) {
+    const trouble = doorTrouble(payload);
+    // what has no host is told apart by its trouble alone
+    const nameless = trouble?.kind === 'no-scheme' || trouble?.kind === 'unreadable';
+    const host = nameless ? trouble.kind : hostOf(payload);
+    const known = hosts.get(host);
+    if (known) known.records++;
+    else hosts.set(host, { host: nameless ? payload.slice(0, 60) : host, records: 1, sample: payload, trouble });
+    if (isWeb(payload) && !first.has(payload)) first.set(payload, record);
+  }
+  const states = new Map<DoorState, DoorReport['states'][number]>();
+  let asked = 0;
+  const addresses = [...first.keys()];
+  for (let from = 0; from < addresses.length; from += batch) {
+    const answers = await db
+      .selectFrom('answers')
+      .selectAll()
+      .where(sql<boolean>`address = any(${addresses.slice(from, from + batch)}::text[])`)
+      .execute();
+    for (const { address, state, status, leads_to: leadsTo } of answers) {
+      asked++;
+      const of = states.get(state as DoorState) ?? { state: state as DoorState, addresses: 0, samples: [] };
+      of.addresses++;
+      if (of.samples.length < 20) of.samples.push({ record: first.get(address)!, address, status, leadsTo });
+      states.set(of.state, of);
+    }
+  }
+  const { asking } = await db.selectFrom('jobs').select('asking').where('id', '=', jobId).executeTakeFirstOrThrow();
+  return {
+    hosts: [...hosts.values()]
+      .sort((a, b) => Number(Boolean(b.trouble)) - Number(Boolean(a.trouble)) || b.records - a.records)
+      .slice(0, 200),
+    addresses: addresses.length,
+    asked,
+    states: [...states.values()],
+    asking: asking?.stamp === stampId ? { done: asking.done, of: asking.of } : null,
+  };
+}
+
+/** With the user's leave: asks every distinct address of a stamp for its state, in a worker. */
+export async function startAsking(db: Database, jobId: number, stampId: string): Promise<void> {
+  const addresses = new Set<string>();
+  for await (const { payload } of payloads(db, jobId, stampId)) if (isWeb(payload)) addresses.add(payload);
+  await db.transaction().execute(async (tx) => {
+    // asked anew, every one
+    const all = [...addresses];
+    for (let from = 0; from < all.length; from += batch)
+      await tx
+        .deleteFrom('answers')
+        .where(sql<boolean>`address = any(${all.slice(from, from + batch)}::text[])`)
+        .execute();
+    await tx
+      .updateTable('jobs')
+      .set({ asking: JSON.stringify({ stamp: stampId, done: 0, of: addresses.size }) })
+      .where('id', '=', jobId)
+      .execute();
+    await enqueue(tx, 'door.ask', { job: jobId, stamp: stampId }, { key: `door-${jobId}`, priority: 1 });
+  });
+}
+
+/** Lets go of asking; what was answered stays. */
+export async function stopAsking(db: Database, jobId: number): Promise<void> {
+  await db.updateTable('jobs').set({ asking: null }).where('id', '=', jobId).execute();
+}
+
+export async function askOptions(db: Database): Promise<AskOptions> {
+  const rows = await db.selectFrom('settings').selectAll().where('name', 'in', ['door.private', 'door.stand-ins']).execute();
+  const value = (name: string) => rows.find((r) => r.name === name)?.value;
+  return { privateToo: value('door.private') === 'yes', standIns: JSON.parse(value('door.stand-ins') ?? '{}') as Record<string, number> };
+}
+
+/** Addresses asked at a time, and the least time between two of one host, in ms. */
+const atATime = 4;
+const pause = 60;
+/** Addresses in one task, so that a run does not wait behind a long list. */
+const inOneTask = 120;
+
+/** The worker's part: asks some of the addresses that have not answered yet, and comes back for the rest. */
+export async function askDoors(db: Database, jobId: number, stampId: string): Promise<void> {
+  const options = await askOptions(db);
+  const seen = new Set<string>();
+  for await (const { payload } of payloads(db, jobId, stampId)) if (isWeb(payload)) seen.add(payload);
+  const all = [...seen];
+  const answered = new Set<string>();
+  for (let from = 0; from < all.length; from += batch) {
+    const rows = await db.selectFrom('answers').select('address').where(sql<boolean>`address = any(${all.slice(from, from + batch)}::text[])`).execute(); // prettier-ignore
+    for (const row of rows) answered.add(row.address);
+  }
+  const waiting = all.filter((a) => !answered.has(a));
+  const part = waiting.slice(0, inOneTask);
+  const nextAt = new Map<string, number>();
+  let done = answered.size;
+  const work = async () => {
+    for (let address = part.shift(); address !== undefined; address = part.shift()) {
+      const host = hostOf(address);
+      const at = Math.max(Date.now(), nextAt.get(host) ?? 0);
+      nextAt.set(host, at + pause);
+      await new Promise((resolve) => setTimeout(resolve, at - Date.now()));
+      const answer = await askAddress(address, options);
+      await db
+        .insertInto('answers')
+        .values({ address, state: answer.state, status: answer.status, leads_to: answer.leadsTo, asked_at: new Date() })
+        .onConflict((c) =>
+          c.column('address').doUpdateSet({ state: answer.state, status: answer.status, leads_to: answer.leadsTo, asked_at: new Date() }),
+        )
+        .execute();
+      done++;
+      await db
+        .updateTable('jobs')
+        .set({ asking: JSON.stringify({ stamp: stampId, done, of: all.length }) })
+        .where('id', '=', jobId)
+        .where('asking', 'is not', null)
+        .execute();
+    }
+  };
+  await Promise.all(Array.from({ length: atATime }, work));
+  const { asking } = await db.selectFrom('jobs').select('asking').where('id', '=', jobId).executeTakeFirstOrThrow();
+  if (waiting.length > inOneTask && asking)
+    await enqueue(db, 'door.ask', { job: jobId, stamp: stampId }, { key: `door-${jobId}`, priority: 1 });
+  else await stopAsking(db, jobId);
 }

@@ -1,9 +1,10 @@
 import { sql } from 'kysely';
 import type { SymbologyFit } from '../core/job/views';
+import { misfitMend } from '../core/payload/misfit-mends';
 import { contentOf, encodeOptionsOf } from '../core/payload/stamp';
 import { explainFit, symbologies, symbologyIds } from '../core/symbology';
 import type { Database } from './db';
-import { Refusal } from './http';
+import { stampOf } from './stamps';
 
 /** Lists longer than this are judged by a sample spread evenly over them. */
 const most = 3000;
@@ -14,22 +15,22 @@ export async function symbologyFits(
   jobId: number,
   stampId: string,
 ): Promise<{ fits: SymbologyFit[]; looked: number; of: number }> {
-  const job = await db.selectFrom('jobs').select(['list_id', 'document']).where('id', '=', jobId).executeTakeFirstOrThrow();
-  const stamp = job.document.stamps.find((s) => s.id === stampId);
-  if (!stamp) throw new Refusal('That stamp is not here any more.', 404);
+  const { stamp, listId } = await stampOf(db, jobId, stampId);
   const { of } = await db
     .selectFrom('records')
     .select((e) => e.fn.countAll<number>().as('of'))
-    .where('list_id', '=', job.list_id)
+    .where('list_id', '=', listId)
     .executeTakeFirstOrThrow();
   const step = Math.max(1, Math.ceil(of / most));
   const records = await db
     .selectFrom('records')
     .select('values')
-    .where('list_id', '=', job.list_id)
+    .where('list_id', '=', listId)
     .where(sql<boolean>`position % ${step} = 0`)
     .execute();
   const payloads = records.map((r) => contentOf(stamp, r.values)).flatMap((c) => (c.state === 'said' ? [c.payload] : []));
+  // only where the code says the values themselves would changing them be understood
+  const plain = stamp.does === 'text' || stamp.does === 'thing';
   const fits = symbologyIds.map((id): SymbologyFit => {
     let misfits = 0;
     let reason: string | undefined;
@@ -41,7 +42,9 @@ export async function symbologyFits(
       reason ??= fit.reason;
       mend ??= fit.mend;
     }
-    return { id, name: symbologies[id].name, about: symbologies[id].about, misfits, reason, mend };
+    const mended = misfits > 0 && plain ? misfitMend(id, payloads, encodeOptionsOf(stamp)) : undefined;
+    const steps = mended && { steps: mended.steps, left: mended.misfits };
+    return { id, name: symbologies[id].name, about: symbologies[id].about, misfits, reason, mend, ...steps };
   });
   return { fits, looked: payloads.length, of };
 }

@@ -1,19 +1,18 @@
 import { sql } from 'kysely';
 import { z } from 'zod';
+import { withoutSecretText } from '../core/payload/secrets';
+import type { Stamp } from '../core/payload/stamp';
 import { keyColumn, nameColumn } from '../core/records/columns';
 import type { Mark } from '../core/run/judge';
-import type { Database } from './db';
+import { oneOf, type Database } from './db';
 import { jobDocumentSchema } from '../core/job/document';
-import { filters, type Filter, type JobSummary, type JobView, type LedgerRow } from '../core/job/views';
-import { Refusal } from './http';
-import { rejudge } from './judge';
-
-export const rowsQuerySchema = z.object({
-  filter: z.enum(filters).default('all'),
-  q: z.string().max(200).default(''),
-  offset: z.coerce.number().int().min(0).default(0),
-  limit: z.coerce.number().int().min(1).max(500).default(100),
-});
+import type { JobSummary, JobView, LedgerRow } from '../core/job/views';
+import { rejudgeList, rejudgePiece } from './judge';
+import { createJob } from './lists';
+import { orderOf, viewSchema, type RowsView } from './order';
+import { problemCounts } from './problems';
+import { Refusal } from './refusal';
+import { nextStep } from './revisions';
 
 export async function listJobs(db: Database): Promise<JobSummary[]> {
   const jobs = await db
@@ -68,60 +67,65 @@ export async function viewJob(db: Database, id: number): Promise<JobView> {
       n(sql`stamps_mark = 'look'`).as('stamps'),
       n(sql`stamps_mark = 'out'`).as('stampsOut'),
       n(sql`piece_mark = 'look'`).as('piece'),
+      n(sql`overall = 'ready' and run_id is null`).as('new'),
+      n(sql`printed <> content`).as('changed'),
     ])
     .where('job_id', '=', id)
     .executeTakeFirstOrThrow();
-  const changes = await db
-    .selectFrom('changes')
-    .select([sql<boolean>`bool_or(not undone)`.as('undo'), sql<boolean>`bool_or(undone)`.as('redo')])
-    .where('list_id', '=', list.id)
-    .executeTakeFirst();
-  const { all, ready, look, out, ...bands } = counts;
+  const { all, ready, look, out, new: fresh, changed, ...bands } = counts;
   return {
     id,
     name: job.name,
     version: job.version,
-    document: job.document,
+    document: { ...job.document, stamps: list.stamps },
     list: {
       id: list.id,
       name: list.name,
       source: list.source,
+      origin: list.origin,
+      working: list.working,
+      reread: await waitingReread(db, list.id),
+      revisions: await revisionCount(db, list.id),
       columns: list.columns,
       revision: list.revision,
       updated: list.updated_at.toISOString(),
     },
-    counts: { all, ready, look, out },
+    counts: { all, ready, look, out, new: fresh, changed },
     bands,
     judging: job.judging,
-    canUndo: changes?.undo ?? false,
-    canRedo: changes?.redo ?? false,
+    problems: await problemCounts(db, list.id),
+    stampCounts: await stampCounts(db, list.id, list.stamps),
+    canUndo: (await nextStep(db, list.id, 'undo')) !== undefined,
+    canRedo: (await nextStep(db, list.id, 'redo')) !== undefined,
   };
 }
 
-const escapeLike = (text: string): string => text.replace(/[\\%_]/g, '\\$&');
+export const rowsQuerySchema = viewSchema.extend({
+  offset: z.coerce.number().int().min(0).default(0),
+  limit: z.coerce.number().int().min(1).max(500).default(100),
+});
 
-function filtered(db: Database, jobId: number, filter: Filter, q: string) {
-  let query = db.selectFrom('job_rows').where('job_rows.job_id', '=', jobId);
-  if (filter !== 'all') query = query.where('job_rows.overall', '=', filter);
-  const words = q.trim();
-  if (words === '') return query;
-  const like = `%${escapeLike(words)}%`;
-  // the whole text first, which is quick; then the cells, so that neither headings nor quotes of JSON are found
-  const roughly = /["\\]/.test(words) ? sql`true` : sql`r.values::text ilike ${like}`;
-  return query.where(
-    sql<boolean>`exists (select 1 from records r where r.id = job_rows.record_id and ${roughly} and exists (select 1 from json_each_text(r.values) cell where cell.value ilike ${like}))`,
-  );
-}
+const isPlain = (view: RowsView): boolean => view.q.trim() === '' && view.where.length === 0 && !view.sort && !view.problem;
 
 /** A window of a job's records as the ledger shows them, and how many there are in all. */
 export async function ledgerRows(
   db: Database,
   jobId: number,
-  { filter, q, offset, limit }: z.infer<typeof rowsQuerySchema>,
+  { offset, limit, ...view }: z.output<typeof rowsQuerySchema>,
 ): Promise<{ total: number; rows: LedgerRow[] }> {
-  const base = filtered(db, jobId, filter, q);
-  const { total } = await base.select((e) => e.fn.countAll<number>().as('total')).executeTakeFirstOrThrow();
-  const window = base.select('job_rows.record_id').orderBy('job_rows.position').offset(offset).limit(limit);
+  let ids: readonly number[];
+  let total: number;
+  if (isPlain(view) && view.filter !== 'new' && view.filter !== 'changed') {
+    // the common case goes by the index alone
+    let base = db.selectFrom('job_rows').where('job_id', '=', jobId);
+    if (view.filter !== 'all') base = base.where('overall', '=', view.filter);
+    ({ total } = await base.select((e) => e.fn.countAll<number>().as('total')).executeTakeFirstOrThrow());
+    ids = (await base.select('record_id').orderBy('position').offset(offset).limit(limit).execute()).map((r) => r.record_id);
+  } else {
+    const all = await orderOf(db, jobId, view);
+    total = all.length;
+    ids = all.slice(offset, offset + limit);
+  }
   const rows = await db
     .selectFrom('job_rows')
     .innerJoin('records', 'records.id', 'job_rows.record_id')
@@ -139,31 +143,39 @@ export async function ledgerRows(
       'notes',
     ])
     .where('job_rows.job_id', '=', jobId)
-    .where('job_rows.record_id', 'in', window)
-    .orderBy('job_rows.position')
+    .where(oneOf('job_rows.record_id', ids))
     .execute();
+  const byId = new Map(rows.map((row) => [row.id, row]));
   return {
     total,
-    rows: rows.map((row) => ({
-      id: row.id,
-      number: row.position + 1,
-      values: row.values,
-      notes: row.notes,
-      page: row.run_page,
-      place: row.run_place,
-      marks: { records: row.records_mark, stamps: row.stamps_mark, piece: row.piece_mark, overall: row.overall, run: row.run_mark },
-    })),
+    rows: ids.flatMap((id) => {
+      const row = byId.get(id);
+      if (!row) return [];
+      return {
+        id,
+        number: row.position + 1,
+        values: row.values,
+        notes: row.notes,
+        page: row.run_page,
+        place: row.run_place,
+        marks: { records: row.records_mark, stamps: row.stamps_mark, piece: row.piece_mark, overall: row.overall, run: row.run_mark },
+      };
+    }),
   };
 }
 
-export const jumpSchema = z.object({
-  to: z.enum(['longest', 'shortest', 'scripts', 'over']),
-  filter: z.enum(filters).default('all'),
-  q: z.string().max(200).default(''),
+export const jumpSchema = viewSchema.extend({
+  to: z.enum(['longest', 'shortest', 'scripts', 'over', 'record']),
+  record: z.coerce.number().int().optional(),
 });
 
-/** Index of the record that is the odd one in some way, within the filter; null when there is none. */
-export async function jump(db: Database, jobId: number, { to, filter, q }: z.infer<typeof jumpSchema>): Promise<number | null> {
+/** Index of the record that is the odd one in some way, within the view; null when there is none. */
+export async function jump(db: Database, jobId: number, { to, record, ...view }: z.output<typeof jumpSchema>): Promise<number | null> {
+  const ids = await orderOf(db, jobId, view);
+  if (to === 'record') {
+    const at = ids.indexOf(record ?? -1);
+    return at < 0 ? null : at;
+  }
   const { columns } = await db
     .selectFrom('lists')
     .innerJoin('jobs', 'jobs.list_id', 'lists.id')
@@ -171,21 +183,38 @@ export async function jump(db: Database, jobId: number, { to, filter, q }: z.inf
     .where('jobs.id', '=', jobId)
     .executeTakeFirstOrThrow();
   const name = nameColumn(columns) ?? keyColumn(columns) ?? columns[0];
-  const value = sql<string>`coalesce(records.values->>${name.id}, '')`;
-  const ranked = filtered(db, jobId, filter, q)
-    .innerJoin('records', 'records.id', 'job_rows.record_id')
-    .select([
-      sql<number>`row_number() over (order by records.position) - 1`.as('index'),
-      sql<number>`length(${value})`.as('length'),
-      sql<boolean>`${value} ~ '[^\u0001-\u024f\u2018-\u201d]'`.as('scripts'),
-      sql<boolean>`job_rows.piece_mark = 'look'`.as('over'),
-    ])
-    .as('ranked');
-  let query = db.selectFrom(ranked).select('index').limit(1);
-  if (to === 'longest') query = query.orderBy('length', 'desc');
-  else if (to === 'shortest') query = query.where('length', '>', 0).orderBy('length');
-  else query = query.where(to, '=', true).orderBy('index');
-  return (await query.executeTakeFirst())?.index ?? null;
+  const value = sql<string>`coalesce(records.values->>${name?.id ?? ''}, '')`;
+  const order = new Map(ids.map((id, i) => [id, i]));
+  const first = async (found: Promise<{ id: number }[]>) => {
+    const places = (await found).flatMap(({ id }) => order.get(id) ?? []);
+    return places.length ? Math.min(...places) : null;
+  };
+  const among = db.selectFrom('records').select('records.id').where(oneOf('records.id', ids));
+  const filled = among.where(sql<boolean>`length(${value}) > 0`);
+  if (to === 'longest')
+    return first(
+      filled
+        .orderBy(sql`length(${value})`, 'desc')
+        .orderBy('position')
+        .limit(1)
+        .execute(),
+    );
+  if (to === 'shortest')
+    return first(
+      filled
+        .orderBy(sql`length(${value})`)
+        .orderBy('position')
+        .limit(1)
+        .execute(),
+    );
+  if (to === 'scripts') return first(among.where(sql<boolean>`${value} ~ '[^\u0001-\u024f\u2018-\u201d]'`).execute());
+  return first(
+    among
+      .innerJoin('job_rows', 'job_rows.record_id', 'records.id')
+      .where('job_rows.job_id', '=', jobId)
+      .where('job_rows.piece_mark', '=', 'look')
+      .execute(),
+  );
 }
 
 export const jobChangeSchema = z.object({
@@ -194,13 +223,57 @@ export const jobChangeSchema = z.object({
   name: z.string().trim().min(1).max(120).optional(),
 });
 
-/** Keeps a new version of a job's document. Refused when someone else has changed it since. */
+/** The number of a re-read that has been compared and waits to be looked at. */
+async function waitingReread(db: Database, listId: number): Promise<number | null> {
+  const waiting = await db
+    .selectFrom('intakes')
+    .select('id')
+    .where('list_id', '=', listId)
+    .where('state', 'in', ['waiting', 'read'])
+    .orderBy('id', 'desc')
+    .limit(1)
+    .executeTakeFirst();
+  return waiting?.id ?? null;
+}
+
+async function revisionCount(db: Database, listId: number): Promise<number> {
+  const { count } = await db
+    .selectFrom('revisions')
+    .select((e) => e.fn.countAll<number>().as('count'))
+    .where('list_id', '=', listId)
+    .where('kind', 'not in', ['undo', 'redo'])
+    .executeTakeFirstOrThrow();
+  return count;
+}
+
+/** How many records each stamp fits, does not fit, and has nothing to say for. */
+async function stampCounts(db: Database, listId: number, stamps: readonly Stamp[]): Promise<Record<string, Record<Mark, number>>> {
+  const rows = await db
+    .selectFrom('prints')
+    .select((e) => ['what', 'mark', e.fn.countAll<number>().as('n')])
+    .where('list_id', '=', listId)
+    .where('what', 'in', [...stamps.map((s) => `stamp:${s.id}`), ''])
+    .groupBy(['what', 'mark'])
+    .execute();
+  return Object.fromEntries(
+    stamps.map((stamp) => {
+      const count = (mark: Mark) => rows.find((r) => r.what === `stamp:${stamp.id}` && r.mark === mark)?.n ?? 0;
+      return [stamp.id, { ready: count('ready'), look: count('look'), out: count('out') }];
+    }),
+  );
+}
+
+/**
+ * Keeps a new version of a job's document; its stamps are those of the list and change in every job of it.
+ * Refused when someone else has changed it since.
+ */
 export async function changeJob(db: Database, id: number, change: z.infer<typeof jobChangeSchema>, actor: string): Promise<void> {
-  await db.transaction().execute(async (tx) => {
-    const job = await tx
-      .selectFrom('jobs')
-      .select(['version', 'document', 'name'])
-      .where('id', '=', id)
+  const judge = await db.transaction().execute(async (tx) => {
+    const job = await tx.selectFrom('jobs').selectAll().where('id', '=', id).forUpdate().executeTakeFirstOrThrow();
+    const list = await tx
+      .selectFrom('lists')
+      .select(['stamps', 'columns'])
+      .where('id', '=', job.list_id)
       .forUpdate()
       .executeTakeFirstOrThrow();
     if (job.version !== change.version)
@@ -208,31 +281,63 @@ export async function changeJob(db: Database, id: number, change: z.infer<typeof
         'This job was changed in another window just now. What you see has been brought up to date; make your change again.',
         409,
       );
-    const document = JSON.stringify(change.document ?? job.document);
+    const { stamps: given = list.stamps, ...own } = change.document ?? { ...job.document, stamps: list.stamps };
+    const stamps = given.map((stamp) => withoutSecretText(stamp, list.columns));
     const version = job.version + 1;
     await tx
       .updateTable('jobs')
-      .set({ document, version, name: change.name ?? job.name, updated_at: new Date() })
+      .set({ document: JSON.stringify(own), version, name: change.name ?? job.name, updated_at: new Date() })
       .where('id', '=', id)
       .execute();
-    await tx.insertInto('job_versions').values({ job_id: id, version, document, created_by: actor }).execute();
+    await tx
+      .insertInto('job_versions')
+      .values({ job_id: id, version, document: JSON.stringify({ stamps, ...own }), created_by: actor })
+      .execute();
+    if (!change.document) return undefined;
+    if (JSON.stringify(stamps) === JSON.stringify(list.stamps)) return 'piece' as const;
+    const others = await tx
+      .selectFrom('jobs')
+      .select(['name', 'document'])
+      .where('list_id', '=', job.list_id)
+      .where('id', '<>', id)
+      .execute();
+    for (const other of others) {
+      const lost = other.document.piece.elements.find((e) => e.kind === 'stamp' && !stamps.some((s) => s.id === e.stamp));
+      const stamp = lost?.kind === 'stamp' ? list.stamps.find((s) => s.id === lost.stamp) : undefined;
+      if (stamp) throw new Refusal(`The job ${other.name} has ${stamp.name} on its piece. Take it off there first.`);
+    }
+    await tx
+      .updateTable('lists')
+      .set({ stamps: JSON.stringify(stamps) })
+      .where('id', '=', job.list_id)
+      .execute();
+    // the other jobs of the list have a new document too, and their windows must learn of it
+    await tx
+      .updateTable('jobs')
+      .set((e) => ({ version: e('version', '+', 1) }))
+      .where('list_id', '=', job.list_id)
+      .where('id', '<>', id)
+      .execute();
+    return job.list_id;
   });
-  if (change.document) await rejudge(db, id);
+  if (judge === 'piece') await rejudgePiece(db, id);
+  else if (judge !== undefined) await rejudgeList(db, judge);
 }
 
-export const rolesSchema = z.object({
-  columns: z.array(z.object({ id: z.string(), role: z.enum(['key', 'name', 'email', 'address', 'product', 'text']) })).max(1000),
-});
+export const newJobSchema = z.object({ name: z.string().trim().min(1, 'Give the job a name.').max(120) });
 
-/** Says anew what some columns are for; every job of the list is judged again. */
-export async function changeRoles(db: Database, listId: number, { columns }: z.infer<typeof rolesSchema>): Promise<void> {
-  const list = await db.selectFrom('lists').select('columns').where('id', '=', listId).executeTakeFirstOrThrow();
-  const next = list.columns.map((column) => ({ ...column, role: columns.find((c) => c.id === column.id)?.role ?? column.role }));
-  await db
-    .updateTable('lists')
-    .set({ columns: JSON.stringify(next) })
-    .where('id', '=', listId)
-    .execute();
-  const jobs = await db.selectFrom('jobs').select('id').where('list_id', '=', listId).execute();
-  for (const job of jobs) await rejudge(db, job.id);
+/** Makes another job of a list. */
+export async function addJob(db: Database, listId: number, { name }: z.infer<typeof newJobSchema>, actor: string): Promise<number> {
+  const { columns } = await db.selectFrom('lists').select('columns').where('id', '=', listId).executeTakeFirstOrThrow();
+  const id = await createJob(db, name, listId, columns, actor);
+  await rejudgePiece(db, id);
+  return id;
+}
+
+/** Throws a job away, and its list with the last job of it. */
+export async function removeJob(db: Database, id: number): Promise<void> {
+  const job = await db.selectFrom('jobs').select('list_id').where('id', '=', id).executeTakeFirstOrThrow();
+  await db.deleteFrom('jobs').where('id', '=', id).execute();
+  const left = await db.selectFrom('jobs').select('id').where('list_id', '=', job.list_id).executeTakeFirst();
+  if (!left) await db.deleteFrom('lists').where('id', '=', job.list_id).execute();
 }

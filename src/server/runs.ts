@@ -1,11 +1,13 @@
 import { sql } from 'kysely';
 import { z } from 'zod';
-import { stockById, sheetsFor } from '../core/piece/stock';
+import { stockById, stocks, sheetsFor } from '../core/piece/stock';
 import { keyColumn, nameColumn } from '../core/records/columns';
-import { cutChunks } from '../core/run/plan';
+import { firstPiece, type Piece } from '../core/piece/piece';
+import { cutChunks, defaultRunOptions } from '../core/run/plan';
 import type { Database } from './db';
 import type { FrozenRun } from '../core/job/document';
 import { enqueue } from './queue';
+import { stampOf } from './stamps';
 
 export const newRunSchema = z.object({
   name: z.string().trim().min(1, 'Give the run a name.').max(120),
@@ -21,15 +23,17 @@ export class RunError extends Error {
 }
 
 /** Freezes a job and its chosen records as a run and puts its chunks in the queue, all or nothing. */
-export async function startRun(db: Database, jobId: number, wanted: NewRun, actor: string): Promise<number> {
+export async function startRun(db: Database, jobId: number, wanted: NewRun, actor: string, quick?: Piece): Promise<number> {
   return db.transaction().execute(async (tx) => {
     const job = await tx.selectFrom('jobs').selectAll().where('id', '=', jobId).executeTakeFirstOrThrow();
     if (job.judging > 0) throw new RunError('The records are still being checked. Start the run when that is done.');
     const list = await tx.selectFrom('lists').selectAll().where('id', '=', job.list_id).executeTakeFirstOrThrow();
-    if (!job.document.piece.elements.some((e) => e.kind === 'stamp'))
+    if (!quick && !job.document.piece.elements.some((e) => e.kind === 'stamp'))
       throw new RunError('There is no code on the piece. Place a stamp on it first.');
     const frozen: FrozenRun = {
       ...job.document,
+      ...(quick ? { piece: quick, options: defaultRunOptions } : {}),
+      stamps: list.stamps,
       columns: list.columns,
       jobVersion: job.version,
       listRevision: list.revision,
@@ -39,6 +43,7 @@ export async function startRun(db: Database, jobId: number, wanted: NewRun, acto
       .insertInto('runs')
       .values({
         job_id: jobId,
+        kind: quick ? 'quick' : 'job',
         name: wanted.name,
         state: 'waiting',
         frozen: JSON.stringify(frozen),
@@ -57,9 +62,9 @@ export async function startRun(db: Database, jobId: number, wanted: NewRun, acto
           ? sql`r.stamps_mark = 'ready'`
           : sql`r.stamps_mark = 'ready' and r.record_id = any(${wanted.ticked}::bigint[])`;
     const taken = await sql`
-      insert into run_items (run_id, seq, record_id, values)
-      select ${id}::int, row_number() over (order by position, copy) - 1, record_id, values
-      from (select p.position, r.record_id, p.values, c.copy from job_rows r join records p on p.id = r.record_id
+      insert into run_items (run_id, seq, record_id, values, content)
+      select ${id}::int, row_number() over (order by position, copy) - 1, record_id, values, content
+      from (select p.position, r.record_id, p.values, r.content, c.copy from job_rows r join records p on p.id = r.record_id
             cross join generate_series(1, ${copies}::int) c(copy)
             where r.job_id = ${jobId} and ${chosen}) chosen`.execute(tx);
     const pieces = Number(taken.numAffectedRows ?? 0);
@@ -96,6 +101,23 @@ export async function startRun(db: Database, jobId: number, wanted: NewRun, acto
     return id;
   });
 }
+
+/** A quick print: code and title of some records, straight from the list, without touching the job's own piece. */
+export async function quickPrint(
+  db: Database,
+  jobId: number,
+  { stamp, records }: z.infer<typeof quickSchema>,
+  actor: string,
+): Promise<number> {
+  const list = await stampOf(db, jobId, stamp);
+  const name = `Quick print, ${records.length.toLocaleString('en')} ${records.length === 1 ? 'record' : 'records'}`;
+  return startRun(db, jobId, { name, which: 'ticked', ticked: records }, actor, firstPiece(stocks[0], list.stamp, list.columns));
+}
+
+export const quickSchema = z.object({
+  stamp: z.string(),
+  records: z.array(z.number().int()).min(1, 'Tick the records to print.').max(5000),
+});
 
 /** Stops a run; chunks that are still in the queue find it cancelled and do nothing. */
 export async function cancelRun(db: Database, id: number): Promise<void> {

@@ -3,10 +3,13 @@ import { makeWorkerUtils, run, type TaskList, type WorkerEvents } from 'graphile
 import { sql } from 'kysely';
 import { z } from 'zod';
 import { databaseUrl, openDatabase } from './db';
-import { judgeInBackground } from './judge';
+import { askDoors } from './door';
+import { judgeListNow, judgePieceNow } from './judge';
 import { log } from './log';
 import { readIntake, takeIntake } from './tasks/intake';
 import { assembleRun, runChunk } from './tasks/run';
+import { watchTray } from './sources/tray';
+import { workOutNow } from './working';
 
 /** A worker process: takes tasks from the queue until it is stopped. Start as many as there are cores, on any machine. */
 const { db, pool } = openDatabase(databaseUrl(), 6);
@@ -15,7 +18,13 @@ const number = z.number().int();
 const tasks: TaskList = {
   'intake.read': async (payload) => readIntake(db, z.object({ intake: number }).parse(payload).intake),
   'intake.take': async (payload) => takeIntake(db, z.object({ intake: number }).parse(payload).intake),
-  'job.judge': async (payload) => judgeInBackground(db, z.object({ job: number }).parse(payload).job),
+  'list.judge': async (payload) => judgeListNow(db, z.object({ list: number }).parse(payload).list),
+  'list.work': async (payload) => workOutNow(db, z.object({ list: number }).parse(payload).list),
+  'job.judge': async (payload) => judgePieceNow(db, z.object({ job: number }).parse(payload).job),
+  'door.ask': async (payload) => {
+    const { job, stamp } = z.object({ job: number, stamp: z.string() }).parse(payload);
+    await askDoors(db, job, stamp);
+  },
   'run.chunk': async (payload, helpers) => {
     const { run: runId, chunk } = z.object({ run: number, chunk: number }).parse(payload);
     await orFail(runId, helpers.job, () => runChunk(db, runId, chunk));
@@ -95,4 +104,5 @@ async function stop(): Promise<void> {
 }
 process.on('SIGTERM', () => void stop());
 process.on('SIGINT', () => void stop());
+if (process.env.HAND_STAMP_WATCHES) await watchTray(db);
 log.info('worker ready');

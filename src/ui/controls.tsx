@@ -77,6 +77,22 @@ export const Sentence = styled.p<{ $minor?: boolean }>`
   text-wrap: pretty;
 `;
 
+/** A part that stands by itself and not in a sentence looks like what it stands among. */
+const PlainWords = styled.span`
+  cursor: pointer;
+  padding: 4px 8px;
+  border-radius: 3px;
+  color: ${colour.inkSoft};
+  b & {
+    padding: 0;
+    color: ${colour.ink};
+  }
+  &:hover,
+  &[aria-expanded='true'] {
+    color: ${colour.violetDeep};
+  }
+`;
+
 const PartWords = styled.span`
   border-bottom: 1.5px solid ${colour.violet};
   padding: 0 0 1px;
@@ -112,18 +128,29 @@ export function Part({
   children,
   label,
   editor,
+  plain = false,
+  defaultOpen,
 }: {
   children: ReactNode;
   label: string;
+  /** It stands by itself and not in a sentence. */
+  plain?: boolean;
+  defaultOpen?: boolean;
   editor: ReactNode | ((close: () => void) => ReactNode);
 }) {
   return (
-    <DialogTrigger>
+    <DialogTrigger defaultOpen={defaultOpen}>
       {/* a span and not a button, so that it wraps with the sentence it is part of */}
       <Pressable>
-        <PartWords role="button" tabIndex={0} title={label}>
-          {children}
-        </PartWords>
+        {plain ? (
+          <PlainWords role="button" tabIndex={0} title={label}>
+            {children}
+          </PlainWords>
+        ) : (
+          <PartWords role="button" tabIndex={0} title={label}>
+            {children}
+          </PartWords>
+        )}
       </Pressable>
       <Pop placement="bottom start" offset={4}>
         <Editor aria-label={label}>{({ close }) => (typeof editor === 'function' ? editor(close) : editor)}</Editor>
@@ -288,15 +315,27 @@ export function Words({
   onChange,
   autoFocus,
   onEnter,
+  name,
+  type,
 }: {
   label: string;
-  value: string;
-  onChange: (value: string) => void;
+  /** Left out where a form takes it by its name. */
+  value?: string;
+  onChange?: (value: string) => void;
   autoFocus?: boolean;
   onEnter?: () => void;
+  name?: string;
+  type?: 'password';
 }) {
   return (
-    <TextBox value={value} onChange={onChange} autoFocus={autoFocus} onKeyDown={(e) => e.key === 'Enter' && onEnter?.()}>
+    <TextBox
+      name={name}
+      type={type}
+      value={value}
+      onChange={onChange}
+      autoFocus={autoFocus}
+      onKeyDown={(e) => e.key === 'Enter' && onEnter?.()}
+    >
       <Label>{label}</Label>
       <Input />
     </TextBox>

@@ -5,7 +5,7 @@ import { columnsOf, type Stamp } from '../core/payload/stamp';
 import type { WearCurve } from '../core/readback/wear';
 import type { Piece } from '../core/piece/piece';
 import type { Values } from '../core/records/columns';
-import type { CodeFileKind, CodePicture, PiecePicture, ReadingReport, WorkerRequest } from '../workers/protocol';
+import type { CodeFileKind, CodePicture, PiecePicture, ReadingReport, ScannedImage, ScanReport, WorkerRequest } from '../workers/protocol';
 
 interface Waiting {
   resolve(result: unknown): void;
@@ -103,6 +103,9 @@ export function readCode(stamp: Stamp, values: Values, piece: Piece | undefined,
 export function codeFile(stamp: Stamp, values: Values, kind: CodeFileKind, name: string): Promise<Uint8Array> {
   return send<Uint8Array>({ kind: 'file', stamp, values, file: kind, name });
 }
+
+/** Looks for a code of any kind in a picture. */
+export const scanImage = (image: ScannedImage): Promise<ScanReport> => send<ScanReport>({ kind: 'scan', image });
 
 /** What a code survives of one kind of wear; undefined when the record has no code. */
 export function measureWear(stamp: Stamp, values: Values, wear: string): Promise<WearCurve | undefined> {

@@ -77,8 +77,11 @@ const Brand = styled.span`
 
 const places = [
   ['/jobs', 'Jobs'],
+  ['/lists', 'Lists'],
   ['/code', 'One code'],
   ['/bring-in', 'Bring in records'],
+  ['/post-room', 'Post room'],
+  ['/settings', 'Settings'],
 ] as const;
 
 export function Frame({ children }: { children: ReactNode }) {

@@ -3,20 +3,25 @@
 import { useState } from 'react';
 import { Dialog, Heading } from 'react-aria-components';
 import { styled } from 'styled-components';
-import { judgeStamp } from '../core/payload/stamp';
+import { maskPayload } from '../core/payload/secrets';
+import { judgeStamp, type Stamp } from '../core/payload/stamp';
+import type { Piece } from '../core/piece/piece';
+import type { Column, Values } from '../core/records/columns';
 import { CodeSvg } from './code-picture';
 import { PlainButton, Small, Warning } from './controls';
 import { useCode } from './core-client';
 import { useJob } from './ledger/context';
 import { Mark } from './mark';
-import { phoneWould, ReadingWords, useReading } from './reading';
+import { Pick } from './pick';
+import { phoneWould, ReadingWords, UnpackedFields, useReading } from './reading';
+import { ScanPanel, type ScanSource } from './scan-panel';
 import { Card, Veil } from './shortcuts';
 import { colour, font } from './theme';
 
 const Lens = styled(Dialog)`
   outline: none;
   display: grid;
-  grid-template-columns: auto 330px;
+  grid-template-columns: auto 350px;
   min-height: 420px;
   .code {
     display: grid;
@@ -48,22 +53,92 @@ export function Loupe({ isOpen, onOpenChange }: { isOpen: boolean; onOpenChange:
   return (
     <Veil isOpen={isOpen} onOpenChange={onOpenChange} isDismissable>
       <Card>
-        <Lens>{({ close }) => <LoupeContent close={close} />}</Lens>
+        <Lens>{({ close }) => <JobLens close={close} />}</Lens>
       </Card>
     </Veil>
   );
 }
 
-function LoupeContent({ close }: { close: () => void }) {
-  const { job, handRow } = useJob();
+/** The loupe over the code of the row in hand. */
+function JobLens({ close }: { close: () => void }) {
+  const { job, handRow, revealed } = useJob();
   const { stamps, piece } = job.document;
   const [which, setWhich] = useState(0);
   const stamp = stamps[which] ?? stamps[0];
-  const code = useCode(stamp, handRow?.values);
-  const onPiece = piece.elements.some((e) => e.kind === 'stamp' && e.stamp === stamp?.id) ? piece : undefined;
-  const report = useReading(stamp, code ? handRow?.values : undefined, stamps, onPiece);
   if (!stamp || !handRow) return <div style={{ padding: 30 }}>There is no record in hand.</div>;
-  const verdict = judgeStamp(stamp, handRow.values, job.list.columns);
+  const onPiece = piece.elements.some((e) => e.kind === 'stamp' && e.stamp === stamp.id) ? piece : undefined;
+  return (
+    <LensContent
+      stamp={stamp}
+      stamps={stamps}
+      values={handRow.values}
+      columns={job.list.columns}
+      piece={onPiece}
+      revealed={revealed}
+      close={close}
+    >
+      {stamps.length > 1 && (
+        <div>
+          {stamps.map((s, i) => (
+            <PlainButton key={s.id} onPress={() => setWhich(i)} aria-pressed={i === which}>
+              {s.name}
+            </PlainButton>
+          ))}
+        </div>
+      )}
+    </LensContent>
+  );
+}
+
+/** The loupe over one code that belongs to no job. */
+export function OneLoupe({
+  isOpen,
+  onOpenChange,
+  stamp,
+  values,
+  columns,
+}: {
+  isOpen: boolean;
+  onOpenChange: (open: boolean) => void;
+  stamp: Stamp;
+  values: Values;
+  columns: readonly Column[];
+}) {
+  return (
+    <Veil isOpen={isOpen} onOpenChange={onOpenChange} isDismissable>
+      <Card>
+        <Lens>{({ close }) => <LensContent stamp={stamp} stamps={[stamp]} values={values} columns={columns} close={close} />}</Lens>
+      </Card>
+    </Veil>
+  );
+}
+
+type From = 'artwork' | ScanSource;
+
+function LensContent({
+  stamp,
+  stamps,
+  values,
+  columns,
+  piece,
+  revealed,
+  close,
+  children,
+}: {
+  stamp: Stamp;
+  stamps: Stamp[];
+  values: Values;
+  columns: readonly Column[];
+  piece?: Piece;
+  revealed?: ReadonlySet<string>;
+  close: () => void;
+  children?: React.ReactNode;
+}) {
+  const [from, setFrom] = useState<From>('artwork');
+  const code = useCode(stamp, values);
+  const report = useReading(stamp, code ? values : undefined, stamps, piece);
+  const verdict = judgeStamp(stamp, values, columns);
+  const shown = (payload: string) => maskPayload(payload, stamp, values, columns, revealed);
   // CSS pixels are 1/96 inch: at 100 % zoom this is the printed size
   const trueSize = code ? (code.widthMm / 25.4) * 96 : 0;
   return (
@@ -84,20 +159,23 @@ function LoupeContent({ close }: { close: () => void }) {
             Close
           </PlainButton>
         </div>
-        {stamps.length > 1 && (
-          <div>
-            {stamps.map((s, i) => (
-              <PlainButton key={s.id} onPress={() => setWhich(i)} aria-pressed={i === which}>
-                {s.name}
-              </PlainButton>
-            ))}
-          </div>
-        )}
-        {code && (
+        {children}
+        <Pick
+          label="Read it from"
+          value={from}
+          onChange={setFrom}
+          choices={[
+            { id: 'artwork', name: piece ? 'the finished piece' : 'this artwork' },
+            { id: 'camera', name: 'the camera' },
+            { id: 'file', name: 'a picture' },
+          ]}
+        />
+        {from !== 'artwork' && <ScanPanel key={from} source={from} expected={code?.payload} />}
+        {code && from === 'artwork' && (
           <>
             <section>
               <h3>Says</h3>
-              <p className="says">{code.payload}</p>
+              <p className="says">{shown(code.payload)}</p>
             </section>
             <section aria-live="polite">
               <h3>
@@ -111,6 +189,7 @@ function LoupeContent({ close }: { close: () => void }) {
             <section>
               <h3>A phone would</h3>
               <p>{phoneWould(code.payload)}</p>
+              <UnpackedFields payload={shown(code.payload)} />
             </section>
             <section>
               <h3>True size, {code.widthMm.toFixed(1)} mm with its quiet zone</h3>

@@ -1,6 +1,7 @@
 'use client';
 
-import { useEffect, useState } from 'react';
+import { Fragment, useEffect, useState } from 'react';
+import { unpack } from '../core/payload/unpack';
 import type { Stamp } from '../core/payload/stamp';
 import type { Piece } from '../core/piece/piece';
 import type { Values } from '../core/records/columns';
@@ -61,21 +62,20 @@ export function ReadingWords({ report, payload }: { report: ReadingReport | unde
 }
 
 /** What a phone does with a payload, in words. */
-export function phoneWould(payload: string): string {
-  const page = /^https?:\/\/([^/?#]+)/i.exec(payload);
-  if (page) return `offer to open a page on ${page[1]}`;
-  const other: [RegExp, string][] = [
-    [/^mailto:/i, 'start a mail'],
-    [/^tel:/i, 'offer to call'],
-    [/^sms(to)?:/i, 'start a text message'],
-    [/^geo:/i, 'show a place on the map'],
-    [/^BEGIN:VCARD/i, 'offer to save a contact'],
-    [/^BEGIN:VEVENT|^BEGIN:VCALENDAR/i, 'offer to add an event'],
-    [/^WIFI:/i, 'offer to join a Wi-Fi network'],
-  ];
-  const known = other.find(([test]) => test.test(payload));
-  if (known) return known[1];
-  if (/^www\.|^[a-z0-9-]+(\.[a-z0-9-]+)+\//i.test(payload))
-    return 'show it as text, or search for it: the address has no https:// before it';
-  return 'show it as text';
+export const phoneWould = (payload: string): string => unpack(payload).does;
+
+/** A payload taken apart, field by field. */
+export function UnpackedFields({ payload }: { payload: string }) {
+  const { fields } = unpack(payload);
+  if (fields.length === 0) return null;
+  return (
+    <dl style={{ display: 'grid', gridTemplateColumns: 'max-content minmax(0, 1fr)', gap: '2px 12px', margin: '5px 0 0', fontSize: 13 }}>
+      {fields.map(({ name, value }, i) => (
+        <Fragment key={i}>
+          <dt style={{ color: colour.inkSoft }}>{name}</dt>
+          <dd style={{ margin: 0, fontFamily: font.code, overflowWrap: 'anywhere', whiteSpace: 'pre-wrap' }}>{value}</dd>
+        </Fragment>
+      ))}
+    </dl>
+  );
 }

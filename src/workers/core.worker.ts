@@ -12,11 +12,11 @@ import { contentOf, encodeOptionsOf, type Stamp } from '../core/payload/stamp';
 import { FontBook } from '../core/piece/fonts';
 import { encodeStamp, fontsForPiece, makePiece, type Piece } from '../core/piece/piece';
 import { stockById } from '../core/piece/stock';
-import { prepareReader, readBack } from '../core/readback/readback';
+import { prepareReader, readBack, readImage } from '../core/readback/readback';
 import { wearTest, wears, type WearCurve } from '../core/readback/wear';
 import type { Values } from '../core/records/columns';
 import { EncodeError } from '../core/symbology';
-import type { CodeFileKind, CodePicture, PiecePicture, ReadingReport, WorkerRequest } from './protocol';
+import type { CodeFileKind, CodePicture, PiecePicture, ReadingReport, ScannedImage, ScanReport, WorkerRequest } from './protocol';
 
 const fonts = new FontBook();
 const loading = new Map<string, Promise<void>>();
@@ -109,10 +109,17 @@ async function wear(stamp: Stamp, values: Values, id: string): Promise<WearCurve
   return wearTest(encodeStamp(stamp, content.payload), stamp.look, kind, encodeOptionsOf(stamp));
 }
 
+async function scan(image: ScannedImage): Promise<ScanReport> {
+  provideReader();
+  const found = await readImage('bytes' in image ? image.bytes : { width: image.width, height: image.height, pixels: image.grey });
+  return found ? { symbology: found.format, text: found.text, identifier: found.identifier } : null;
+}
+
 function work(data: WorkerRequest): unknown {
   if (data.kind === 'code') return code(data.stamp, data.values);
   if (data.kind === 'piece') return picture(data.piece, data.stamps, data.values);
   if (data.kind === 'file') return file(data.stamp, data.values, data.file, data.name);
+  if (data.kind === 'scan') return scan(data.image);
   if (data.kind === 'wear') return wear(data.stamp, data.values, data.wear);
   return read(data.stamp, data.values, data.piece, data.stamps);
 }

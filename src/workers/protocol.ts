@@ -32,6 +32,12 @@ export type ReadingReport =
   | { result: 'read' | 'differs'; text: string; unusedCorrection?: number; milliseconds: number; onPiece: boolean }
   | { result: 'unread'; milliseconds: number; onPiece: boolean };
 
+/** A picture to look for a code in: the bytes of a file, or a frame of a camera as grey values. */
+export type ScannedImage = { bytes: Uint8Array } | { grey: Uint8Array; width: number; height: number };
+
+/** What the independent reader made of a picture; null when it found no code that reads. */
+export type ScanReport = { symbology: string; text: string; identifier: string } | null;
+
 export const codeFileKinds = ['svg', 'png', 'jpeg', 'pdf', 'eps'] as const;
 export type CodeFileKind = (typeof codeFileKinds)[number];
 
@@ -39,6 +45,7 @@ export type WorkerRequest = { id: number } & (
   | { kind: 'code'; stamp: Stamp; values: Values }
   | { kind: 'piece'; piece: Piece; stamps: Stamp[]; values: Values }
   | { kind: 'file'; stamp: Stamp; values: Values; file: CodeFileKind; name: string }
+  | { kind: 'scan'; image: ScannedImage }
   | { kind: 'wear'; stamp: Stamp; values: Values; wear: string }
   | { kind: 'read'; stamp: Stamp; values: Values; piece?: Piece; stamps: Stamp[] }
 );

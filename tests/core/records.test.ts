@@ -4,7 +4,10 @@ import { defaultLook, lookWarnings } from '../../src/core/look/look';
 import { checkDigitFits } from '../../src/core/payload/check-digit';
 import { contentOf, firstStamp, judgeStamp, type Stamp } from '../../src/core/payload/stamp';
 import { keyColumn, suggestRoles, tidyHeadings, type Column } from '../../src/core/records/columns';
-import { recordProblems } from '../../src/core/records/judge';
+import { commonShape, noFacts, numberedApart, recordProblems, shapeOf } from '../../src/core/records/problems';
+import { byEye } from '../../src/core/records/look-alikes';
+import { differences, matchColumns } from '../../src/core/records/differences';
+import { folderRows } from '../../src/core/records/folder';
 
 const columns: Column[] = [
   { id: 'c1', name: 'Badge no', role: 'key' },
@@ -54,7 +57,7 @@ describe('columns', () => {
 
 describe('problems of a record', () => {
   const texts = (values: Partial<typeof good>, repeated = false) =>
-    recordProblems({ ...good, ...values }, columns, repeated).map((p) => p.text);
+    recordProblems({ ...good, ...values }, columns, { ...noFacts, repeated }).map((p) => p.text);
 
   test('a good record has none', () => expect(texts({})).toEqual([]));
 
@@ -62,11 +65,14 @@ describe('problems of a record', () => {
     [{ c1: ' ' }, 'Badge no is blank'],
     [{ c2: '' }, 'Name is blank'],
     [{ c3: '2000411000010' }, 'Number has a wrong check digit'],
-    [{ c3: '40000070417' }, 'Number has 11 digits; 8, 12, 13 or 14 are right, perhaps a leading zero was lost'],
+    [{ c3: '40000700418' }, 'Number has 11 digits: a leading zero was lost'],
     [{ c3: '2.00041E+12' }, 'Number was turned into 2.00041E+12 by a spreadsheet'],
     [{ c4: 'no e-mail' }, 'E-mail is not an e-mail address'],
     [{ c2: 'Ines\u200b' }, 'Name holds an invisible character'],
     [{ c2: '#REF!' }, 'Name holds a formula error (#REF!)'],
+    [{ c2: ' Ines  Bell' }, 'Name holds stray spaces'],
+    [{ c1: 'DН-0142' }, 'Badge no mixes Latin letters with look-alikes of another script'],
+    [{ c3: '12345' }, 'Number has 5 digits; 8, 12, 13 or 14 are right'],
   ])('%o: %s', (values, text) => expect(texts(values)).toContain(text));
 
   test('a repeated key is one', () => expect(texts({}, true)).toEqual(['Badge no comes more than once']));
@@ -137,4 +143,115 @@ describe('colours', () => {
     expect(kinds({}, 0.1)).toEqual(['small-module']);
     expect(kinds({ quietZone: false })).toEqual(['quiet-zone']);
   });
+});
+
+describe('mends', () => {
+  const mended = (values: Partial<typeof good>, kind: string, shapes = {}) =>
+    recordProblems({ ...good, ...values }, columns, { ...noFacts, shapes }).find((p) => p.kind === kind)?.mended;
+
+  test('each gives the value that would be right, and leaves it open where only a person can tell', () => {
+    expect(mended({ c2: ' Ines\u00a0 Bell ' }, 'spaces')).toBe('Ines Bell');
+    expect(mended({ c2: 'In\u200bes' }, 'invisible')).toBe('Ines');
+    expect(mended({ c3: '40000700418' }, 'zeros')).toBe('040000700418');
+    expect(mended({ c3: '2000411000010' }, 'check-digit')).toBe('2000411000017');
+    // the first letter is Cyrillic
+    expect(mended({ c1: 'АB-1' }, 'script')).toBe('AB-1');
+    expect(mended({ c3: '2.00041E+12' }, 'rounded')).toBeUndefined();
+    expect(mended({ c1: '142' }, 'zeros', { c1: '00000' })).toBe('00142');
+    expect(mended({ c1: 'DH142' }, 'shape', { c1: 'LL-0000' })).toBeUndefined();
+  });
+
+  test('a mended value has that problem no more', () => {
+    for (const [column, value] of [['c2', ' x  y '], ['c3', '2000411000010'], ['c3', '40000700418'], ['c1', 'АB-1']] as const) {
+      const [problem] = recordProblems({ ...good, [column]: value }, columns).filter((p) => p.mended !== undefined);
+      expect(recordProblems({ ...good, [column]: problem.mended! }, columns).map((p) => p.kind)).not.toContain(problem.kind);
+    }
+  }); // prettier-ignore
+
+  test('Arabic, Hebrew and Devanagari names keep the joiners that belong to their writing', () => {
+    expect(recordProblems({ ...good, c2: 'می\u200cخواهم' }, columns)).toEqual([]);
+  });
+
+  test('worked and hidden columns are not weighed', () => {
+    const worked: Column = { id: 'w1', name: 'W', role: 'text', worked: { source: { kind: 'join', parts: [] }, steps: [] } };
+    expect(recordProblems({ ...good, w1: ' x ' }, [...columns, worked])).toEqual([]);
+    const hidden: Column = { id: 'c9', name: 'H', role: 'email', hidden: true };
+    expect(recordProblems({ ...good, c9: 'nothing' }, [...columns, hidden])).toEqual([]);
+  });
+
+  test('repeats are numbered apart without taking a number that is taken', () => {
+    expect(numberedApart(['A', 'A', 'A'], new Set(['A', 'A-2']))).toEqual(['A', 'A-3', 'A-4']);
+  });
+
+  test('keys are weighed by eye: case, spaces, O and 0, l and 1, other alphabets', () => {
+    for (const [a, b] of [['DO-1', 'D0-1'], ['Il', '11'], ['AB 1', 'ab1'], ['СН-1', 'CH-1'], ['A–1', 'A-1']]) expect(byEye(a)).toBe(byEye(b));
+    expect(byEye('DH-0142')).not.toBe(byEye('DH-0143'));
+  }); // prettier-ignore
+
+  test('a shape is common when nearly all of enough values have it, and some have not', () => {
+    const counts = (many: number, few: number) => new Map([['LL-0000', many], ['0000', few]]); // prettier-ignore
+    expect(shapeOf('DH-0142 é')).toBe('LL-0000 L');
+    expect(commonShape(counts(100, 2))).toBe('LL-0000');
+    expect(commonShape(counts(100, 30))).toBeUndefined();
+    expect(commonShape(new Map([['LL-0000', 100]]))).toBeUndefined();
+    expect(commonShape(counts(15, 0))).toBeUndefined();
+  });
+});
+
+describe('a source that is read again', () => {
+  const kept = (values: string[][], hands: Record<number, Record<string, string>> = {}) =>
+    values.map(([k, n], i) => ({ id: i + 1, values: { k, n }, hand: hands[i] ?? null }));
+  const rows = (values: string[][]) => values.map(([k, n]) => ({ k, n }));
+
+  test('what was added, changed and gone, by the key', () => {
+    const { list, unchanged } = differences(kept([['1', 'a'], ['2', 'b'], ['3', 'c']]), rows([['3', 'c'], ['2', 'B'], ['4', 'd']]), ['k', 'n'], 'k'); // prettier-ignore
+    expect(unchanged).toBe(1);
+    expect(list).toEqual([
+      { change: 'changed', record: 2, before: { n: 'b' }, after: { n: 'B' }, clashes: [] },
+      { change: 'added', after: { k: '4', n: 'd' } },
+      { change: 'gone', record: 1, before: { k: '1', n: 'a' } },
+    ]);
+  });
+
+  test('a hand edit stays while the source says what it said; a clash is told', () => {
+    // the source said "a" and "b"; both were changed here
+    const records = kept([['1', 'mine'], ['2', 'mine too']], { 0: { n: 'a' }, 1: { n: 'b' } }); // prettier-ignore
+    const { list } = differences(records, rows([['1', 'a'], ['2', 'theirs']]), ['k', 'n'], 'k'); // prettier-ignore
+    expect(list).toEqual([
+      { change: 'changed', record: 2, before: {}, after: {}, clashes: [{ column: 'n', here: 'mine too', there: 'theirs' }] },
+    ]);
+  });
+
+  test('a key changed by hand is still found by what the source calls it', () => {
+    const { list, unchanged } = differences(kept([['1b', 'a']], { 0: { k: '1' } }), rows([['1', 'a']]), ['k', 'n'], 'k');
+    expect([list, unchanged]).toEqual([[], 1]);
+  });
+
+  test('repeated keys are paired in their order; without a key, rows that are the same throughout', () => {
+    expect(differences(kept([['1', 'a'], ['1', 'b']]), rows([['1', 'a'], ['1', 'c']]), ['k', 'n'], 'k').list).toMatchObject([{ record: 2 }]); // prettier-ignore
+    const { list } = differences(kept([['1', 'a'], ['2', 'b']]), rows([['2', 'b'], ['3', 'c']]), ['k', 'n'], undefined); // prettier-ignore
+    expect(list.map((d) => d.change)).toEqual(['added', 'gone']);
+  });
+
+  test('columns are found by what they were called in the source', () => {
+    const own = [{ id: 'c1', name: 'Number', source: 'No.' }, { id: 'c2', name: 'Name' }, { id: 'w3', name: 'Tag', worked: {} }]; // prettier-ignore
+    expect(matchColumns(own, ['Name', ' no. ', 'Extra', 'Tag'])).toEqual({ ids: ['c2', 'c1', undefined, undefined], missing: [] });
+    expect(matchColumns(own, ['Name']).missing).toEqual(['c1']);
+  });
+});
+
+test('a folder becomes rows: title, address, and no hidden files', () => {
+  const files = ['beds/A 1/thrift_plan.pdf', '.hidden', 'beds/~$lock.xlsx', 'map.svg'].map((path) => ({ path, size: 10, changed: '2026-11-20T08:00:00Z' })); // prettier-ignore
+  expect(folderRows(files, 'https://files.marrambay.example/')).toEqual([
+    ['File', 'Title', 'Folder', 'Address', 'Size in bytes', 'Changed'],
+    [
+      'beds/A 1/thrift_plan.pdf',
+      'thrift plan',
+      'beds/A 1',
+      'https://files.marrambay.example/beds/A%201/thrift_plan.pdf',
+      '10',
+      '2026-11-20',
+    ],
+    ['map.svg', 'map', '', 'https://files.marrambay.example/map.svg', '10', '2026-11-20'],
+  ]);
 });

@@ -4,8 +4,9 @@ import { symbologyFits } from '../../src/server/fits';
 import { readFilePieces, writeFile } from '../../src/server/files';
 import { body, numberParam, Refusal, route, type Asked } from '../../src/server/http';
 import { IntakeError } from '../../src/server/intake/book';
-import { changeRoles, listJobs, viewJob } from '../../src/server/jobs';
-import { rejudge } from '../../src/server/judge';
+import { changeColumn } from '../../src/server/columns';
+import { listJobs, viewJob } from '../../src/server/jobs';
+import { rejudgeList } from '../../src/server/judge';
 import { loadDemo } from '../../src/server/demo';
 import { createJob, createList } from '../../src/server/lists';
 import { readIntake, takeIntake } from '../../src/server/tasks/intake';
@@ -139,15 +140,14 @@ describe('a list', () => {
       actor: 'test',
     });
     const job = await createJob(t.db, 'Plain', list.id, list.columns, 'test');
-    await rejudge(t.db, job);
+    await rejudgeList(t.db, list.id);
     expect((await viewJob(t.db, job)).counts).toMatchObject({ look: 2, ready: 0 });
-    await changeRoles(t.db, list.id, {
-      columns: [
-        { id: 'c1', role: 'text' },
-        { id: 'c2', role: 'key' },
-      ],
-    });
-    expect((await viewJob(t.db, job)).counts).toMatchObject({ look: 0, ready: 2 });
+    const columns = [
+      { id: 'c1', role: 'text' as const },
+      { id: 'c2', role: 'key' as const },
+    ];
+    await changeColumn(t.db, list.id, { does: 'roles', columns }, 'test');
+    expect((await viewJob(t.db, job)).problems).toEqual([{ kind: 'same-code', records: 2, mendable: 0 }]);
   });
 });
 

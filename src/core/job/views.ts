@@ -1,12 +1,18 @@
 import { z } from 'zod';
 import { columnRoles, type Column, type ColumnRole, type Values } from '../records/columns';
+import type { ProblemKind } from '../records/problems';
 import type { Mark, RowVerdict } from '../run/judge';
+import type { WorkedStep } from '../records/worked';
 import type { SymbologyId } from '../symbology';
 import type { JobDocument } from './document';
+import type { Origin } from './origin';
 
 /** What the server tells the interface, and what the interface may ask: the shapes both sides share. */
-export const filters = ['all', 'ready', 'look', 'out'] as const;
+export const filters = ['all', 'ready', 'look', 'out', 'new', 'changed'] as const;
 export type Filter = (typeof filters)[number];
+
+export const bands = ['records', 'stamps', 'piece', 'run'] as const;
+export type Band = (typeof bands)[number];
 
 export type RunState = 'waiting' | 'running' | 'done' | 'failed' | 'cancelled';
 
@@ -27,8 +33,26 @@ export interface JobView {
   name: string;
   version: number;
   document: JobDocument;
-  list: { id: number; name: string; source: string; columns: Column[]; revision: number; updated: string };
-  counts: Record<Mark | 'all', number>;
+  list: {
+    id: number;
+    name: string;
+    source: string;
+    origin: Origin | null;
+    columns: Column[];
+    revision: number;
+    updated: string;
+    /** Records whose worked columns are still to be worked out. */
+    working: number;
+    /** A re-read that waits to be looked at. */
+    reread: number | null;
+    revisions: number;
+  };
+  /** How many records have each problem. */
+  problems: { kind: ProblemKind; records: number; mendable: number }[];
+  /** How each stamp fits over the whole list. */
+  stampCounts: Record<string, Record<Mark, number>>;
+  /** By state; `new` are ready and not yet printed, `changed` were printed and say or show something else since. */
+  counts: Record<Filter, number>;
   bands: { records: number; stamps: number; stampsOut: number; piece: number };
   /** Records still to be judged. */
   judging: number;
@@ -67,6 +91,42 @@ export interface RunView {
   failures: { title: string; key: string; page: number; place: number; result: string; readAs: string | null }[];
 }
 
+export interface RevisionCounts {
+  added: number;
+  changed: number;
+  gone: number;
+}
+
+export interface RevisionView {
+  number: number;
+  kind: string;
+  note: string;
+  undone: boolean;
+  counts: RevisionCounts | null;
+  by: string;
+  at: string;
+  canUndo: boolean;
+}
+
+/** One record in an account of changes: what it was and what it is, or would be, cell by cell. */
+export interface ChangedRow {
+  seq: number;
+  change: 'added' | 'changed' | 'gone';
+  title: string;
+  key: string;
+  cells: { column: string; before: string; after: string; clash?: boolean }[];
+}
+
+/** What a re-read came to. */
+export interface RereadTold extends RevisionCounts {
+  unchanged: number;
+  clashes: number;
+  notes: string[];
+  /** Headings that are new in the source, and columns that it has no more. */
+  newColumns: string[];
+  missingColumns: string[];
+}
+
 /** What a file was found to hold, before any of it is taken. */
 export interface BookPreview {
   /** How the file was read, in words: "CSV, semicolons, Windows-1252". */
@@ -93,8 +153,14 @@ export const takeSchema = z.object({
   headerRow: z.number().int().min(-1).max(50),
   roles: z.array(z.enum(columnRoles)).max(1000),
   name: z.string().trim().min(1, 'Give the job a name.').max(120),
+  /** Changes of a file in the In-tray are taken by themselves where nothing is lost by it. */
+  follow: z.boolean().optional(),
 });
 export type TakeOptions = z.infer<typeof takeSchema>;
+
+/** How a re-read is taken: what becomes of cells that were changed here and there, and of records that are gone there. */
+export const rereadTakeSchema = z.object({ clashes: z.enum(['here', 'there']), gone: z.enum(['out', 'stay']) });
+export type RereadTake = z.infer<typeof rereadTakeSchema>;
 
 /** How a symbology carries the content of a stamp over the list. */
 export interface SymbologyFit {
@@ -106,4 +172,33 @@ export interface SymbologyFit {
   /** Of the first of them. */
   reason?: string;
   mend?: string;
+  /** Steps of a worked column that would mend them, and how many would still not fit. */
+  steps?: WorkedStep[];
+  left?: number;
+}
+
+/** A record with one problem: what its cell holds, and what it would hold when mended. */
+export interface ProblemRow {
+  record: number;
+  number: number;
+  title: string;
+  column: string;
+  columnName: string;
+  text: string;
+  value: string;
+  mended?: string;
+}
+
+export interface ListSummary {
+  id: number;
+  name: string;
+  source: string;
+  kind: Origin['kind'];
+  records: number;
+  /** Records with something to look at. */
+  problems: number;
+  revisions: number;
+  stamps: string[];
+  updated: string;
+  jobs: { id: number; name: string }[];
 }

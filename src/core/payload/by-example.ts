@@ -64,3 +64,23 @@ function wholeWord(sample: string, from: number, to: number, value: string): boo
   const letter = /[\p{L}\p{N}]/u;
   return !(from > 0 && letter.test(sample[from - 1])) && !(to < sample.length && letter.test(sample[to]));
 }
+
+/** A proposal with one more part pointed at: where the text stands in its fixed words, the column takes its place. */
+export function markPart(proposal: Proposal, text: string, column: string): Proposal {
+  const at = proposal.parts.findIndex((part) => part.kind === 'text' && part.text.includes(text));
+  const part = proposal.parts[at];
+  if (text === '' || part?.kind !== 'text') return proposal;
+  const from = part.text.indexOf(text);
+  const [before, after] = [part.text.slice(0, from), part.text.slice(from + text.length)];
+  return {
+    ...proposal,
+    parts: [
+      ...proposal.parts.slice(0, at),
+      ...(before ? [{ kind: 'text' as const, text: before }] : []),
+      { kind: 'column', column },
+      ...(after ? [{ kind: 'text' as const, text: after }] : []),
+      ...proposal.parts.slice(at + 1),
+    ],
+    found: [...proposal.found, { column, written: text }],
+  };
+}

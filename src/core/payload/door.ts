@@ -77,3 +77,27 @@ export function hostOf(address: string): string {
     return address.slice(0, 40);
   }
 }
+
+/** What an address says when it is asked for. `not-asked`: it is not public, and asking such addresses is not allowed. */
+export type DoorState = 'opens' | 'redirected' | 'sign-in' | 'not-found' | 'fails' | 'no-answer' | 'not-asked';
+
+export const doorStateWords: Record<DoorState, string> = {
+  opens: 'open',
+  redirected: 'lead elsewhere',
+  'sign-in': 'ask for a sign-in',
+  'not-found': 'are not found',
+  fails: 'answer with an error',
+  'no-answer': 'do not answer',
+  'not-asked': 'are not public and were not asked for',
+};
+
+/** Whether an IP address is reached over the public internet (IANA special-purpose registries, RFC 6890). */
+export function isPublicAddress(ip: string): boolean {
+  const mapped = /^::ffff:(\d+\.\d+\.\d+\.\d+)$/i.exec(ip)?.[1];
+  const text = mapped ?? ip;
+  if (/^\d+(\.\d+){3}$/.test(text)) {
+    const own: readonly (readonly [string, number])[] = [...privateNetworks, ['0.0.0.0', 8], ['127.0.0.0', 8], ['192.0.0.0', 24], ['192.0.2.0', 24], ['198.18.0.0', 15], ['198.51.100.0', 24], ['203.0.113.0', 24], ['224.0.0.0', 4], ['240.0.0.0', 4]]; // prettier-ignore
+    return !own.some((network) => within(text, network));
+  }
+  return !/^(::1?$|f[cdef]|fe[89ab]|2001:db8:|64:ff9b:1:|100::|::ffff:)/i.test(text);
+}

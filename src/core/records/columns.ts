@@ -3,7 +3,7 @@ import { checkDigitFits } from '../payload/check-digit';
 import { workedSchema } from './worked';
 
 /** What a column is for. The key tells records apart; the name is what people call them by. */
-export const columnRoles = ['key', 'name', 'email', 'address', 'product', 'text'] as const;
+export const columnRoles = ['key', 'name', 'email', 'address', 'product', 'picture', 'file', 'text'] as const;
 export type ColumnRole = (typeof columnRoles)[number];
 
 export const roleWords: Record<ColumnRole, string> = {
@@ -12,6 +12,8 @@ export const roleWords: Record<ColumnRole, string> = {
   email: 'an e-mail address',
   address: 'a page address',
   product: 'a product number',
+  picture: 'a picture',
+  file: 'a file name',
   text: 'plain text',
 };
 
@@ -21,6 +23,12 @@ export const columnSchema = z.object({
   role: z.enum(columnRoles),
   /** How it is worked out from others; such a column cannot be typed over. */
   worked: workedSchema.optional(),
+  /** Not shown and not weighed; kept for what is made from it. */
+  hidden: z.boolean().optional(),
+  /** Heading in the source, where the column was given another name here. */
+  source: z.string().optional(),
+  /** Masked on the screen, never printed beside the code, left out of exports, unless asked. Unguessable values and proofs are without it. */
+  secret: z.boolean().optional(),
 });
 export type Column = z.infer<typeof columnSchema>;
 
@@ -45,6 +53,8 @@ export function suggestRoles(headings: readonly string[], rows: readonly (readon
     if (share(/^[^\s@]+@[^\s@]+\.[^\s@]+$/) > 0.7) return 'email';
     if (share(/^(https?:\/\/|www\.)\S+$/i) > 0.7) return 'address';
     const numbers = samples[c].filter((v) => /^(\d{8}|\d{12,14})$/.test(v.trim()) && checkDigitFits(v.trim()));
+    if (share(/\.(png|jpe?g|svg|webp|gif)$/i) > 0.7) return 'picture';
+    if (share(/^[^\\/:*?"<>|]+\.[a-z0-9]{2,4}$/i) > 0.7 && share(/^\d+\.\d+$/) < 0.3) return 'file';
     if (productNames.test(heading) || numbers.length > samples[c].length * 0.8) return 'product';
     return 'text';
   });
@@ -60,6 +70,10 @@ export function suggestRoles(headings: readonly string[], rows: readonly (readon
   if (name !== undefined) roles[name] = 'name';
   return roles;
 }
+
+/** Whether a column holds what must not lie open: values nobody can guess, proofs, and what was said to be secret. */
+export const isSecret = (column: Column): boolean =>
+  column.secret ?? (column.worked?.source.kind === 'secret' || column.worked?.source.kind === 'proof');
 
 function pick(headings: readonly string[], test: (heading: string, c: number) => boolean): number | undefined {
   const at = headings.findIndex(test);

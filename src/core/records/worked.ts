@@ -25,6 +25,8 @@ const stepSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('check-digit') }),
   z.object({ kind: z.literal('percent') }),
   z.object({ kind: z.literal('fallback'), text: z.string().max(200) }),
+  /** The value is looked for in a column of another list; what stands in a second column of that record takes its place. */
+  z.object({ kind: z.literal('lookup'), list: z.number().int(), by: z.string(), give: z.string() }),
 ]);
 
 /** How a column is worked out from others. */
@@ -68,7 +70,7 @@ function writeDate([y, m, d]: [number, number, number], as: (typeof dateForms)[n
   return forms[as];
 }
 
-function apply(step: WorkedStep, value: string): string {
+function apply(step: WorkedStep, value: string, context: WorkedContext): string {
   // a blank stays a blank, so that a half-filled row never becomes a junk value; only a fallback fills it
   if (value === '') return step.kind === 'fallback' ? step.text : '';
   switch (step.kind) {
@@ -98,6 +100,8 @@ function apply(step: WorkedStep, value: string): string {
       return landed(value, { where: 'path', levels: 1 }, 'percent');
     case 'fallback':
       return value;
+    case 'lookup':
+      return context.lookup(step.list, step.by, value.trim(), step.give);
   }
 }
 
@@ -107,6 +111,8 @@ export interface WorkedContext {
   position: number;
   /** A text of `length` characters that nobody can guess. */
   secret(length: number): string;
+  /** What `give` holds in the first record of another list whose `by` is the value; blank when there is none. */
+  lookup(list: number, by: string, value: string, give: string): string;
 }
 
 /** Letters and digits without those that look alike. */
@@ -130,7 +136,7 @@ export function workOut(
     const blank = source.parts.every((part, i) => part.kind === 'text' || said[i] === '');
     value = blank && source.parts.some((part) => part.kind === 'column') ? '' : said.join('');
   }
-  return steps.reduce((text, step) => apply(step, text), value);
+  return steps.reduce((text, step) => apply(step, text, context), value);
 }
 
 /** All worked columns of a record, in their order, so that a later one can use an earlier one. Other values stay as they are. */
@@ -151,3 +157,21 @@ export const sourcesOf = ({ source }: Worked): string[] =>
     : source.kind === 'proof'
       ? source.columns
       : [];
+
+/** Records that a worked column reads from other lists. */
+export const lookupsOf = ({ steps }: Worked): Extract<WorkedStep, { kind: 'lookup' }>[] => steps.filter((step) => step.kind === 'lookup');
+
+/** Up to five rows whose results differ in kind: blank, longest, shortest, in another script, with unusual signs. */
+export function unlike<T>(rows: readonly T[], result: (row: T) => string): T[] {
+  const made = rows.map((row) => ({ row, text: result(row) }));
+  const said = made.filter((m) => m.text !== '').sort((a, b) => a.text.length - b.text.length);
+  const kinds = [
+    made.find((m) => m.text === ''),
+    said.at(-1),
+    said[0],
+    said.find((m) => /[^\p{ASCII}]/u.test(m.text)),
+    said.find((m) => /[^\p{L}\p{N}\s\-.,]/u.test(m.text)),
+    ...said.slice(0, 10),
+  ];
+  return [...new Set(kinds.flatMap((m) => (m ? [m.row] : [])))].slice(0, 5);
+}

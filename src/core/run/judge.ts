@@ -3,7 +3,7 @@ import type { FontBook } from '../piece/fonts';
 import { wordProblems, type Piece } from '../piece/piece';
 import { stockById } from '../piece/stock';
 import type { Column, Values } from '../records/columns';
-import { recordProblems } from '../records/judge';
+import { noFacts, recordProblems, type ListFacts, type RecordProblem } from '../records/problems';
 
 export type Mark = 'ready' | 'look' | 'out';
 
@@ -13,6 +13,8 @@ export interface RowVerdict {
   piece: Mark;
   overall: Mark;
   notes: { band: 'records' | 'stamps' | 'piece'; text: string; column?: string }[];
+  /** What is wrong with its values, for the list's account of problems. */
+  problems: RecordProblem[];
 }
 
 export interface JudgedJob {
@@ -20,25 +22,40 @@ export interface JudgedJob {
   piece: Piece;
 }
 
+/** What the whole list tells about a record and its codes. */
+export interface RowFacts extends ListFacts {
+  /** Stamps whose finished code another record has too, by stamp id. */
+  sameCode: ReadonlySet<string>;
+}
+
+export const noRowFacts: RowFacts = { ...noFacts, sameCode: new Set() };
+
 /** Where a record stands, band by band: the source of the marks in the spine. Fonts must cover the record's scripts. */
-export function judgeRow(job: JudgedJob, columns: readonly Column[], values: Values, repeated: boolean, fonts: FontBook): RowVerdict {
+export function judgeRow(job: JudgedJob, columns: readonly Column[], values: Values, facts: RowFacts, fonts: FontBook): RowVerdict {
   const notes: RowVerdict['notes'] = [];
-  const problems = recordProblems(values, columns, repeated);
-  for (const problem of problems) notes.push({ band: 'records', text: problem.text, column: problem.column });
+  const problems = recordProblems(values, columns, facts);
   let stamps: Mark = 'ready';
   for (const stamp of job.stamps) {
     const verdict = judgeStamp(stamp, values, columns);
-    if (verdict.mark === 'ready') continue;
+    if (verdict.mark === 'ready') {
+      if (facts.sameCode.has(stamp.id) && !problems.some((p) => p.kind === 'repeat'))
+        problems.push({ kind: 'same-code', column: '', text: `${stamp.name} says the same as another record’s` });
+      continue;
+    }
+    if (verdict.mark === 'look') problems.push({ kind: 'misfit', column: '', text: `${stamp.name}: ${verdict.reason}` });
     notes.push({ band: 'stamps', text: verdict.reason });
     if (verdict.mark === 'out' || stamps === 'ready') stamps = verdict.mark;
   }
+  // what a code cannot say stands with the stamps already
+  const own = problems.filter((p) => p.kind !== 'misfit');
+  notes.unshift(...own.map((p) => ({ band: 'records' as const, text: p.text, ...(p.column ? { column: p.column } : {}) })));
   let piece: Mark = stamps === 'out' ? 'out' : 'ready';
   if (piece === 'ready')
     for (const problem of wordProblems(job.piece, stockById(job.piece.stock), job.stamps, values, fonts)) {
       notes.push({ band: 'piece', text: problem.reason });
       piece = 'look';
     }
-  const records: Mark = problems.length > 0 ? 'look' : 'ready';
+  const records: Mark = own.length > 0 ? 'look' : 'ready';
   const overall: Mark = stamps === 'out' ? 'out' : [records, stamps, piece].includes('look') ? 'look' : 'ready';
-  return { records, stamps, piece, overall, notes };
+  return { records, stamps, piece, overall, notes, problems };
 }

@@ -1,4 +1,4 @@
-import { Kysely, Migrator, PostgresDialect } from 'kysely';
+import { Kysely, Migrator, PostgresDialect, sql } from 'kysely';
 import pg from 'pg';
 import { migrations } from './migrations';
 import type { Schema } from './schema';
@@ -29,6 +29,9 @@ export function database(): Database {
   shared.handStampDatabase ??= openDatabase(databaseUrl());
   return shared.handStampDatabase.db;
 }
+
+/** A column is one of many numbers: one parameter however many there are. */
+export const oneOf = (column: string, ids: readonly number[]) => sql<boolean>`${sql.ref(column)} = any(${[...ids]}::bigint[])`;
 
 /** The pool behind `database()`, for the queue. */
 export function databasePool(): pg.Pool {

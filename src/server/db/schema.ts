@@ -1,7 +1,11 @@
 import type { ColumnType, Generated, JSONColumnType } from 'kysely';
 import type { Column, Values } from '../../core/records/columns';
-import type { FrozenRun, JobDocument } from '../../core/job/document';
-import type { BookPreview, RunState, TakeOptions } from '../../core/job/views';
+import type { FrozenRun, StoredDocument } from '../../core/job/document';
+import type { Stamp } from '../../core/payload/stamp';
+import type { Clash } from '../../core/records/differences';
+import type { Origin } from '../../core/job/origin';
+import type { ProblemKind } from '../../core/records/problems';
+import type { BookPreview, RereadTake, RereadTold, RevisionCounts, RunState, TakeOptions } from '../../core/job/views';
 import type { Mark, RowVerdict } from '../../core/run/judge';
 
 type Timestamp = ColumnType<Date, Date | string | undefined, Date | string>;
@@ -15,6 +19,16 @@ export interface Lists {
   name: string;
   columns: JSONColumnType<Column[]>;
   source: string;
+  /** Where the records come from and how to read them again. */
+  origin: JsonOrNull<Origin>;
+  /** Stamps of the list; every job of it uses them. */
+  stamps: ColumnType<Stamp[], string | undefined, string>;
+  /** Shape that nearly all values of a column have, by column id. */
+  shapes: ColumnType<Record<string, string>, string | undefined, string>;
+  /** Number for the next column's id, so that an id is never used twice. */
+  next_column: Generated<number>;
+  /** Records whose worked columns are still to be worked out. */
+  working: Generated<number>;
   revision: Generated<number>;
   created_by: string;
   created_at: Timestamp;
@@ -27,31 +41,112 @@ export interface Records {
   position: number;
   /** Values by column id, exactly as they came in. */
   values: Json<Values>;
+  /** For cells changed by hand: what the source said when it was last read. */
+  hand: JsonOrNull<Values>;
 }
 
 export interface Revisions {
   list_id: number;
   number: number;
-  kind: 'intake' | 'edit' | 'undo' | 'redo';
+  kind: RevisionKind;
   note: string;
-  created_by: string;
-  created_at: Timestamp;
-}
-
-export interface CellEdit {
-  record: number;
-  column: string;
-  before: string;
-  after: string;
-}
-
-export interface Changes {
-  id: Generated<number>;
-  list_id: number;
-  edits: Json<CellEdit[]>;
   undone: Generated<boolean>;
+  /** Undone, and something else was done since: it can be done again from the history only. */
+  dropped: Generated<boolean>;
+  counts: JsonOrNull<RevisionCounts>;
+  columns_before: JsonOrNull<Column[]>;
+  columns_after: JsonOrNull<Column[]>;
   created_by: string;
   created_at: Timestamp;
+}
+
+export type RevisionKind = 'intake' | 'reread' | 'edit' | 'mend' | 'rows' | 'columns' | 'undo' | 'redo';
+
+/** What happened to one record in a revision. */
+export interface RevisionRows {
+  list_id: number;
+  number: number;
+  seq: number;
+  record_id: number;
+  change: 'added' | 'changed' | 'gone';
+  before: JsonOrNull<Values>;
+  after: JsonOrNull<Values>;
+  /** Place of an added or gone record in the list. */
+  position: number | null;
+  /** Of a gone record: hand edits and where it was printed, so that it can come back whole. */
+  kept: JsonOrNull<KeptWithRecord>;
+}
+
+export interface KeptWithRecord {
+  hand: Values | null;
+  printed: {
+    job_id: number;
+    run_mark: 'ready' | 'failed' | null;
+    run_id: number | null;
+    run_page: number | null;
+    run_place: number | null;
+    printed: string | null;
+  }[];
+}
+
+/** What a record is weighed by against the others: its key, its key by eye, its finished code for each stamp. */
+export interface Prints {
+  list_id: number;
+  what: string;
+  record_id: number;
+  print: string | null;
+  mark: Mark;
+}
+
+export interface Problems {
+  list_id: number;
+  record_id: number;
+  kind: ProblemKind;
+  column_id: string;
+  text: string;
+  mended: string | null;
+}
+
+export interface Connections {
+  id: Generated<number>;
+  name: string;
+  host: string;
+  port: number;
+  database: string;
+  username: string;
+  /** Sealed; the key is not in this database. */
+  password: string;
+  created_by: string;
+  created_at: Timestamp;
+}
+
+export interface Kept {
+  id: Generated<number>;
+  kind: 'look' | 'content' | 'piece' | 'stock';
+  name: string;
+  document: JSONColumnType<Record<string, unknown>>;
+  created_by: string;
+  created_at: Timestamp;
+}
+
+/** What an address answered when it was asked for. */
+export interface Answers {
+  address: string;
+  state: string;
+  status: number | null;
+  leads_to: string | null;
+  asked_at: Timestamp;
+}
+
+/** One record of a re-read that waits to be taken. */
+export interface IntakeRows {
+  intake_id: number;
+  seq: number;
+  change: 'added' | 'changed' | 'gone';
+  record_id: number | null;
+  before: JsonOrNull<Values>;
+  after: JsonOrNull<Values>;
+  clashes: JsonOrNull<Clash[]>;
 }
 
 export interface Intakes {
@@ -61,8 +156,12 @@ export interface Intakes {
   state: 'waiting' | 'read' | 'taking' | 'taken' | 'failed';
   error: Generated<string | null>;
   preview: JsonOrNull<BookPreview>;
-  take: JsonOrNull<TakeOptions>;
+  take: JsonOrNull<TakeOptions | RereadTake>;
   job_id: Generated<number | null>;
+  /** Set when a list is read again. */
+  list_id: number | null;
+  origin: JsonOrNull<Origin>;
+  told: JsonOrNull<RereadTold>;
   created_by: string;
   created_at: Timestamp;
 }
@@ -71,10 +170,12 @@ export interface Jobs {
   id: Generated<number>;
   name: string;
   list_id: number;
-  document: JSONColumnType<JobDocument>;
+  document: JSONColumnType<StoredDocument>;
   version: Generated<number>;
   /** Rows still to be judged after a change; 0 when all marks are current. */
   judging: Generated<number>;
+  /** Asking the addresses of a stamp: which, and how far it is. */
+  asking: JsonOrNull<{ stamp: string; done: number; of: number }>;
   created_by: string;
   created_at: Timestamp;
   updated_at: Timestamp;
@@ -83,7 +184,8 @@ export interface Jobs {
 export interface JobVersions {
   job_id: number;
   version: number;
-  document: JSONColumnType<JobDocument>;
+  /** The whole document with the stamps of the list at that time. */
+  document: JSONColumnType<StoredDocument>;
   created_by: string;
   created_at: Timestamp;
 }
@@ -102,11 +204,16 @@ export interface JobRows {
   run_id: number | null;
   run_page: number | null;
   run_place: number | null;
+  /** What the piece says of the record, shortened to a hash: now, and when it was last printed. */
+  content: Generated<string | null>;
+  printed: Generated<string | null>;
 }
 
 export interface Runs {
   id: Generated<number>;
   job_id: number;
+  /** A quick print shows code and title of some records; it is no print of the job. */
+  kind: Generated<'job' | 'quick'>;
   name: string;
   state: RunState;
   /** Everything the run is made from, frozen when it was asked for. */
@@ -131,6 +238,7 @@ export interface RunItems {
   seq: number;
   record_id: number;
   values: Json<Values>;
+  content: Generated<string | null>;
 }
 
 export interface RunChunks {
@@ -192,7 +300,13 @@ export interface Schema {
   lists: Lists;
   records: Records;
   revisions: Revisions;
-  changes: Changes;
+  revision_rows: RevisionRows;
+  prints: Prints;
+  problems: Problems;
+  connections: Connections;
+  kept: Kept;
+  answers: Answers;
+  intake_rows: IntakeRows;
   intakes: Intakes;
   jobs: Jobs;
   job_versions: JobVersions;

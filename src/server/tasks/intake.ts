@@ -1,16 +1,50 @@
-import { IntakeError, readBook } from '../intake/book';
+import type { Origin } from '../../core/job/origin';
+import { takeSchema, type TakeOptions } from '../../core/job/views';
+import { IntakeError, readBook, type Book } from '../intake/book';
 import { headingsAndRows, previewBook } from '../intake/preview';
 import type { Database } from '../db';
-import { rejudge } from '../judge';
+import { rejudgeList } from '../judge';
 import { createJob, createList } from '../lists';
 import { log } from '../log';
+import { Refusal } from '../refusal';
+import { readQuery } from '../sources/connections';
+import { compareIntake, takeReread } from '../sources/comparison';
+import { trayFile, trayFolderRows } from '../sources/tray';
 
-/** Reads a waiting file and keeps what it holds, or why it cannot be taken. */
+/** Fetches what is to be read when it does not come with the intake: from the In-tray or a database. */
+async function fetchBytes(db: Database, origin: Origin, bytes: Buffer): Promise<Buffer> {
+  if (bytes.length > 0) return bytes;
+  if (origin.kind === 'tray') return trayFile(origin.name);
+  if (origin.kind === 'database') return Buffer.from(JSON.stringify(await readQuery(db, origin.connection, origin.query)));
+  if (origin.kind === 'folder' && origin.tray) return Buffer.from(JSON.stringify(await trayFolderRows(origin.name, origin.base)));
+  return bytes;
+}
+
+/** The rows of an intake: a spreadsheet as it came, or rows that were fetched. */
+export function bookOf(name: string, origin: Origin | null, bytes: Buffer): Book {
+  if (origin?.kind !== 'database' && origin?.kind !== 'folder') return readBook(name, bytes);
+  const rows = JSON.parse(bytes.toString('utf8')) as string[][];
+  if (rows.length < 2)
+    throw new IntakeError(
+      origin.kind === 'folder' ? `There is no file in ${origin.name}.` : `${origin.name} has no rows, so there are no records to bring in.`,
+    );
+  return { kind: origin.kind === 'folder' ? 'a folder of files' : 'a database', sheets: [{ name, hidden: false, rows, notes: [] }] };
+}
+
+/** Reads a waiting intake and keeps what it holds, or why it cannot be taken; a re-read is compared with its list. */
 export async function readIntake(db: Database, id: number): Promise<void> {
-  const intake = await db.selectFrom('intakes').select(['file_name', 'bytes', 'state']).where('id', '=', id).executeTakeFirst();
+  const intake = await db
+    .selectFrom('intakes')
+    .select(['file_name', 'bytes', 'state', 'origin', 'list_id'])
+    .where('id', '=', id)
+    .executeTakeFirst();
   if (intake?.state !== 'waiting') return;
   try {
-    const preview = previewBook(readBook(intake.file_name, intake.bytes));
+    const bytes = intake.origin ? await fetchBytes(db, intake.origin, intake.bytes) : intake.bytes;
+    const book = bookOf(intake.file_name, intake.origin, bytes);
+    const preview = previewBook(book);
+    if (bytes !== intake.bytes) await db.updateTable('intakes').set({ bytes }).where('id', '=', id).execute();
+    if (intake.list_id !== null) return await compareIntake(db, id, book);
     await db
       .updateTable('intakes')
       .set({ state: 'read', preview: JSON.stringify(preview) })
@@ -22,26 +56,46 @@ export async function readIntake(db: Database, id: number): Promise<void> {
 }
 
 async function fail(db: Database, id: number, error: unknown, otherwise: string): Promise<void> {
-  if (!(error instanceof IntakeError)) log.error({ err: error, intake: id }, 'intake failed');
+  const said = error instanceof IntakeError || error instanceof Refusal;
+  if (!said) log.error({ err: error, intake: id }, 'intake failed');
   await db
     .updateTable('intakes')
-    .set({ state: 'failed', error: error instanceof IntakeError ? error.message : otherwise })
+    .set({ state: 'failed', error: said ? error.message : otherwise })
     .where('id', '=', id)
     .execute();
 }
 
-/** Makes the list and its job from a read file as the coordinator said. */
+/** What must be known to read the source of a taken intake again. */
+function originOf(origin: Origin | null, name: string, book: Book, { sheet, headerRow, follow }: TakeOptions): Origin {
+  const where = { sheet: book.sheets[sheet]?.name, headerRow };
+  if (origin?.kind === 'tray') return { ...origin, ...where, takes: follow ?? false };
+  if (origin?.kind === 'paste') return { ...origin, ...where };
+  if (origin && origin.kind !== 'file') return origin;
+  return { kind: 'file', name, ...where };
+}
+
+/** Makes the list and its job from a read file as the coordinator said, or takes a re-read into its list. */
 export async function takeIntake(db: Database, id: number): Promise<void> {
   const intake = await db.selectFrom('intakes').selectAll().where('id', '=', id).executeTakeFirst();
   if (intake?.state !== 'taking' || !intake.take) return;
   try {
-    const book = readBook(intake.file_name, intake.bytes);
-    const { sheet, headerRow, roles, name } = intake.take;
+    const book = bookOf(intake.file_name, intake.origin, intake.bytes);
+    if (intake.list_id !== null) return await takeReread(db, id, book, intake.created_by);
+    const take = takeSchema.parse(intake.take);
+    const { sheet, headerRow, roles, name } = take;
     const { names, rows } = headingsAndRows(book.sheets[sheet], headerRow);
     if (rows.length === 0) throw new IntakeError('Below the headings there is no row, so there are no records to bring in.');
-    const job = await db.transaction().execute(async (tx) => {
-      const note = `${rows.length} records from ${intake.file_name}, ${book.kind}`;
-      const list = await createList(tx, { name, source: intake.file_name, headings: names, roles, rows, note, actor: intake.created_by });
+    const listId = await db.transaction().execute(async (tx) => {
+      const list = await createList(tx, {
+        name,
+        source: intake.file_name,
+        origin: originOf(intake.origin, intake.file_name, book, take),
+        headings: names,
+        roles,
+        rows,
+        note: `${rows.length.toLocaleString('en')} records from ${intake.file_name}, ${book.kind}`,
+        actor: intake.created_by,
+      });
       const jobId = await createJob(tx, name, list.id, list.columns, intake.created_by);
       // the bytes have done their work
       await tx
@@ -49,9 +103,9 @@ export async function takeIntake(db: Database, id: number): Promise<void> {
         .set({ state: 'taken', job_id: jobId, bytes: Buffer.alloc(0) })
         .where('id', '=', id)
         .execute();
-      return jobId;
+      return list.id;
     });
-    await rejudge(db, job);
+    await rejudgeList(db, listId);
   } catch (error) {
     await fail(db, id, error, 'The records could not be brought in. Nothing was changed; try it again.');
   }

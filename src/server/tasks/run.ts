@@ -1,5 +1,4 @@
 import { deflateSync } from 'node:zlib';
-import { stringify } from 'csv-stringify';
 import { assemblePdf, pageContent, picturesIn, type GlyphUse, type PictureUse } from '../../core/artwork/pdf';
 import { artItems, symbolArt } from '../../core/artwork/symbol-art';
 import { encode } from '../../core/symbology';
@@ -15,6 +14,7 @@ import { fontBook } from '../fonts';
 import { log } from '../log';
 import { enqueue } from '../queue';
 import { provideReader } from '../reader';
+import { receiptCsv } from '../receipt';
 import { sql } from 'kysely';
 
 const running = ['waiting', 'running'] as const;
@@ -155,13 +155,10 @@ export async function assembleRun(db: Database, runId: number): Promise<void> {
     );
     await writeFile(tx, runId, `${base}.pdf`, 'application/pdf', pdf);
     await writeFile(tx, runId, `${base}-receipt.csv`, 'text/csv; charset=utf-8', receiptCsv(tx, runId, run.frozen));
-    await tx
-      .updateTable('job_rows')
-      .set({ run_mark: null, run_id: null, run_page: null, run_place: null })
-      .where('job_id', '=', run.job_id)
-      .execute();
-    await sql`
-      update job_rows j set run_id = ${runId}, run_page = r.page, run_place = r.place, run_mark = r.mark
+    if (run.kind === 'job')
+      await sql`
+      update job_rows j set run_id = ${runId}, run_page = r.page, run_place = r.place, run_mark = r.mark,
+        printed = (select content from run_items i where i.run_id = ${runId} and i.record_id = r.record_id limit 1)
       from (select record_id, min(page) as page, (array_agg(place order by seq))[1] as place,
               case when bool_and(result = 'read') then 'ready' else 'failed' end as mark
             from receipts where run_id = ${runId} group by record_id) r
@@ -212,50 +209,4 @@ async function* storedPages(db: Database, runId: number): AsyncGenerator<Uint8Ar
     for (const { content } of pages) yield content;
     if (pages.length < batch) return;
   }
-}
-
-/** The receipt as CSV with a byte order mark, so that spreadsheet programs take it for UTF-8. */
-async function* receiptCsv(db: Database, runId: number, frozen: FrozenRun): AsyncGenerator<Uint8Array> {
-  const words = { read: 'read, the same', differs: 'reads differently', unread: 'does not read' };
-  const writer = stringify({
-    bom: true,
-    header: true,
-    columns: ['Piece', 'Record', 'Key', 'Stamp', 'Payload', 'Page', 'Position', 'Read-back', 'Reads as'],
-    escape_formulas: false,
-  });
-  const names = new Map(frozen.stamps.map((stamp) => [stamp.id, stamp.name]));
-  const batch = 2000;
-  const feed = (async () => {
-    for (let after = -1; ;) {
-      const rows = await db
-        .selectFrom('receipts')
-        .selectAll()
-        .where('run_id', '=', runId)
-        .where('seq', '>', after)
-        .orderBy('seq')
-        .orderBy('stamp')
-        .limit(batch)
-        .execute();
-      // a piece with several codes must not be cut by the batch
-      const last = rows.at(-1)?.seq;
-      const whole = rows.length < batch ? rows : rows.filter((row) => row.seq !== last);
-      for (const row of whole)
-        writer.write([
-          row.seq + 1,
-          row.title,
-          row.key,
-          names.get(row.stamp) ?? row.stamp,
-          row.payload,
-          row.page,
-          row.place,
-          words[row.result],
-          row.read_text ?? '',
-        ]);
-      if (rows.length < batch) break;
-      after = whole.at(-1)!.seq;
-    }
-    writer.end();
-  })();
-  for await (const part of writer) yield part as Uint8Array;
-  await feed;
 }

@@ -1,104 +1,40 @@
 'use client';
 
-import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { useEffect, useRef, useState } from 'react';
-import { create } from './scroll';
-import { styled } from 'styled-components';
-import { keyColumn, nameColumn, roleWords, type Column, type ColumnRole } from '../../core/records/columns';
-import type { LedgerRow } from '../../core/job/views';
+import { keyColumn, nameColumn, type ColumnRole } from '../../core/records/columns';
 import { ask } from '../api';
-import { ChoicePart, PlainButton, Sentence } from '../controls';
+import { ChoicePart, Part, PlainButton, Sentence, Words } from '../controls';
 import { useJob } from '../ledger/context';
-import { Mark } from '../mark';
+import { isWhole } from '../ledger/view';
+import { HiddenColumns } from '../records/column-editor';
+import { ProblemsLine } from '../records/problems-line';
+import { RereadLine, SourcePart } from '../records/reread';
+import { RevisionsPart } from '../records/revisions';
+import { ViewWords } from '../records/view-words';
 import { WorkedSentences } from '../worked/worked-sentences';
-import { colour } from '../theme';
+import { useRoles } from './records-table';
 
-const cellWidth = 148;
-const scroll = create();
-
-const Strip = styled.div`
-  position: relative;
-  height: 100%;
-  overflow: hidden;
-`;
-const Cell = styled.div`
-  position: absolute;
-  top: 0;
-  height: 35px;
-  width: ${cellWidth}px;
-  border-right: 1px solid ${colour.rule};
-  padding: 0 9px;
-  line-height: 35px;
-  white-space: nowrap;
-  overflow: hidden;
-  text-overflow: ellipsis;
-  cursor: text;
-  &[data-worked] {
-    cursor: default;
-    color: ${colour.inkSoft};
-  }
-  &[data-look] {
-    background: ${colour.lookWash};
-    box-shadow: inset 2px 0 0 ${colour.look};
-  }
-  input {
-    position: absolute;
-    inset: 1px;
-    width: calc(100% - 2px);
-    border: 2px solid ${colour.violet};
-    border-radius: 0;
-    padding: 0 6px;
-  }
-`;
-/** Always in sight, so that nobody misses the columns further right. */
-const Slider = styled.div`
-  overflow-x: scroll;
-  height: 13px;
-  border-top: 1px solid ${colour.rule};
-  &::-webkit-scrollbar {
-    height: 11px;
-  }
-  &::-webkit-scrollbar-thumb {
-    background: ${colour.ruleStrong};
-    border: 2px solid ${colour.paper};
-    border-radius: 5px;
-  }
-`;
-const HeadCell = styled.div`
-  position: absolute;
-  top: 0;
-  width: ${cellWidth}px;
-  padding: 5px 9px 4px;
-  border-right: 1px solid ${colour.rule};
-  font-size: 12px;
-  color: ${colour.inkSoft};
-  b {
-    display: block;
-    font-size: 13.5px;
-    color: ${colour.ink};
-    white-space: nowrap;
-    overflow: hidden;
-    text-overflow: ellipsis;
-  }
-  button {
-    font-weight: 400;
-  }
-`;
-
+/** The records in one sentence, then what is wrong with them, then the columns that are worked out. */
 export function RecordsSentence() {
-  const { job, step } = useJob();
-  const { columns, id: listId, source } = job.list;
-  const assign = useRoles(listId);
+  const { job, view, step, changeList, setHand } = useJob();
+  const { columns, id: listId } = job.list;
+  const assign = useRoles();
   const key = keyColumn(columns);
   const name = nameColumn(columns);
-  const choices = columns.map((c) => ({ id: c.id, name: c.name }));
+  const shown = columns.filter((c) => !c.hidden);
+  const choices = shown.map((c) => ({ id: c.id, name: c.name }));
   const take = (role: ColumnRole) => (id: string) =>
     assign(columns.map((c) => ({ id: c.id, role: c.id === id ? role : c.role === role ? 'text' : c.role })));
+  const addRecord = async () => {
+    const added = await changeList(() => ask(`/api/lists/${listId}/records`, { json: { records: [{}] } }));
+    if (added) setHand(Number.MAX_SAFE_INTEGER);
+  };
   return (
     <div style={{ display: 'flex', gap: 14, alignItems: 'start' }}>
-      <div style={{ flex: 1 }}>
+      <div style={{ flex: 1, minWidth: 0 }}>
+        <RereadLine />
         <Sentence>
-          {job.counts.all.toLocaleString('en')} records with {columns.length} columns from {source}, told apart by{' '}
+          {job.counts.all.toLocaleString('en')} {job.counts.all === 1 ? 'record' : 'records'} with {shown.length} columns from{' '}
+          <SourcePart />, told apart by{' '}
           <ChoicePart label="The column that tells records apart" choices={choices} value={key?.id} onChange={take('key')}>
             {key?.name ?? 'no column yet'}
           </ChoicePart>{' '}
@@ -106,185 +42,49 @@ export function RecordsSentence() {
           <ChoicePart label="The column with the name" choices={choices} value={name?.id} onChange={take('name')}>
             {name?.name ?? 'no column yet'}
           </ChoicePart>
-          .
+          ; <RevisionsPart />
+          <HiddenColumns />.{!isWhole(view) && <ViewWords />}
         </Sentence>
+        <ProblemsLine />
         <WorkedSentences />
       </div>
-      <PlainButton isDisabled={!job.canUndo} onPress={() => step('undo')}>
-        Undo
-      </PlainButton>
-      <PlainButton isDisabled={!job.canRedo} onPress={() => step('redo')}>
-        Redo
-      </PlainButton>
+      <div style={{ display: 'grid', justifyItems: 'end' }}>
+        <div style={{ display: 'flex' }}>
+          <PlainButton isDisabled={!job.canUndo} onPress={() => step('undo')}>
+            Undo
+          </PlainButton>
+          <PlainButton isDisabled={!job.canRedo} onPress={() => step('redo')}>
+            Redo
+          </PlainButton>
+        </div>
+        <PlainButton onPress={() => void addRecord()}>Add a record</PlainButton>
+        <Part label="Add a column" plain editor={(close) => <NewColumn close={close} />}>
+          Add a column
+        </Part>
+      </div>
     </div>
   );
 }
 
-function useRoles(listId: number) {
-  const { setProblem } = useJob();
-  const client = useQueryClient();
-  const { mutate } = useMutation({
-    mutationFn: (columns: { id: string; role: ColumnRole }[]) => ask(`/api/lists/${listId}/roles`, { json: { columns } }),
-    onSuccess: () => Promise.all([client.invalidateQueries({ queryKey: ['job'] }), client.invalidateQueries({ queryKey: ['rows'] })]),
-    onError: (error) => setProblem(error.message),
-  });
-  return mutate;
+function NewColumn({ close }: { close: () => void }) {
+  const { job, changeList } = useJob();
+  const add = (name: string) =>
+    void changeList(() => ask(`/api/lists/${job.list.id}/columns`, { method: 'PATCH', json: { does: 'add', name } }));
+  return <WordsAndUse label="Name of a column to type into" use="Add it" onUse={(name) => (add(name), close())} />;
 }
 
-/** Column headings, scrolled together with the cells; only what is in sight is drawn. */
-export function RecordsHeads() {
-  const { job } = useJob();
-  const { columns, id: listId } = job.list;
-  const assign = useRoles(listId);
-  const strip = useRef<HTMLDivElement>(null);
-  const bar = useRef<HTMLDivElement>(null);
-  const { x, width } = scroll.use();
-  useEffect(() => {
-    if (bar.current && Math.abs(bar.current.scrollLeft - x) > 1) bar.current.scrollLeft = x;
-  }, [x]);
-  useEffect(() => {
-    const element = strip.current;
-    if (!element) return;
-    const observer = new ResizeObserver(() => scroll.setWidth(element.clientWidth));
-    observer.observe(element);
-    return () => observer.disconnect();
-  }, []);
-  const roles = (Object.keys(roleWords) as ColumnRole[]).map((id) => ({ id, name: roleWords[id] }));
-  const total = columns.length * cellWidth;
+function WordsAndUse({ label, use, onUse }: { label: string; use: string; onUse: (text: string) => void }) {
   return (
-    <>
-      <Strip ref={strip} style={{ height: 46 }} onWheel={(e) => scroll.moveBy(e.deltaX, total)}>
-        {inSight(columns, x, width).map(([column, c]) => (
-          <HeadCell key={column.id} style={{ left: c * cellWidth - x }}>
-            <b title={column.name}>{column.name}</b>
-            <ChoicePart
-              label={`What ${column.name} is for`}
-              choices={roles}
-              value={column.role}
-              onChange={(role) =>
-                assign(
-                  columns.map((other) => ({
-                    id: other.id,
-                    role: other.id === column.id ? role : (role === 'key' || role === 'name') && other.role === role ? 'text' : other.role,
-                  })),
-                )
-              }
-            />
-          </HeadCell>
-        ))}
-      </Strip>
-      {total > width && (
-        <Slider
-          ref={bar}
-          tabIndex={0}
-          role="region"
-          aria-label="Columns further right"
-          onScroll={(e) => scroll.moveTo(e.currentTarget.scrollLeft)}
-        >
-          <div style={{ width: total, height: 1 }} />
-        </Slider>
-      )}
-    </>
-  );
-}
-
-function inSight(columns: readonly Column[], x: number, width: number): [Column, number][] {
-  const from = Math.max(0, Math.floor(x / cellWidth));
-  const to = Math.min(columns.length, Math.ceil((x + width) / cellWidth));
-  return columns.slice(from, to).map((column, i) => [column, from + i]);
-}
-
-export function RecordsCell({ record, open, inHand }: { record: LedgerRow; open: boolean; inHand: boolean }) {
-  const { job, editCell, setProblem } = useJob();
-  const [editing, setEditing] = useState<string>();
-  const { x, width } = scroll.use();
-  useEffect(() => {
-    if (!open || !inHand) return;
-    const listen = (event: KeyboardEvent) => {
-      if (event.key !== 'Enter' || (event.target as HTMLElement).closest('input, button, a, [role=dialog]')) return;
-      event.preventDefault();
-      setEditing(job.list.columns.find((c) => !c.worked)?.id);
-    };
-    window.addEventListener('keydown', listen);
-    return () => window.removeEventListener('keydown', listen);
-  }, [open, inHand, job.list.columns]);
-  if (!open) return <FoldedRecords record={record} />;
-  const { columns } = job.list;
-  const commit = (column: Column, value: string, next?: number) => {
-    if (value !== (record.values[column.id] ?? '')) editCell(record.id, column.id, value);
-    // worked columns are passed over
-    const step = next !== undefined && next < columns.indexOf(column) ? -1 : 1;
-    let to = next;
-    while (to !== undefined && columns[to]?.worked) to += step;
-    setEditing(to === undefined ? undefined : columns[to]?.id);
-  };
-  return (
-    <Strip onWheel={(e) => scroll.moveBy(e.deltaX, columns.length * cellWidth)}>
-      {inSight(columns, x, width).map(([column, c]) => {
-        const value = record.values[column.id] ?? '';
-        const note = record.notes.find((n) => n.column === column.id);
-        return (
-          <Cell
-            key={column.id}
-            style={{ left: c * cellWidth - x }}
-            data-look={note ? '' : undefined}
-            title={note ? note.text : value}
-            data-worked={column.worked ? '' : undefined}
-            onDoubleClick={() =>
-              column.worked
-                ? setProblem(
-                    `${column.name} is worked out from other columns and cannot be typed over. Change its sentence, or those columns.`,
-                  )
-                : setEditing(column.id)
-            }
-          >
-            {editing === column.id ? (
-              <input
-                aria-label={`${column.name} of record ${record.number}`}
-                defaultValue={value}
-                autoFocus
-                onFocus={(e) => e.target.select()}
-                onBlur={(e) => editing === column.id && commit(column, e.target.value)}
-                onKeyDown={(e) => {
-                  if (e.key === 'Escape') setEditing(undefined);
-                  else if (e.key === 'Enter') commit(column, e.currentTarget.value);
-                  else if (e.key === 'Tab') {
-                    e.preventDefault();
-                    commit(column, e.currentTarget.value, c + (e.shiftKey ? -1 : 1));
-                  }
-                }}
-              />
-            ) : (
-              value || (note ? <i style={{ color: colour.look }}>blank</i> : '')
-            )}
-          </Cell>
-        );
-      })}
-    </Strip>
-  );
-}
-
-/** The least of a record's state: what is wrong with it. */
-function FoldedRecords({ record }: { record: LedgerRow }) {
-  const notes = record.notes.filter((n) => n.band === 'records');
-  if (notes.length === 0) return null;
-  const text = notes.map((n) => n.text).join('; ');
-  return (
-    <span
-      title={text}
-      style={{
-        display: 'flex',
-        gap: 6,
-        alignItems: 'center',
-        height: '100%',
-        padding: '0 8px',
-        fontSize: 12,
-        color: colour.look,
-        whiteSpace: 'nowrap',
+    <form
+      style={{ display: 'flex', gap: 8, alignItems: 'end' }}
+      onSubmit={(e) => {
+        e.preventDefault();
+        const text = new FormData(e.currentTarget).get('text');
+        if (typeof text === 'string' && text.trim()) onUse(text.trim());
       }}
     >
-      <Mark name="look" label="needs a look" />
-      <span style={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>{text}</span>
-    </span>
+      <Words label={label} name="text" autoFocus />
+      <PlainButton type="submit">{use}</PlainButton>
+    </form>
   );
 }

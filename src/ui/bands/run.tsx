@@ -222,13 +222,12 @@ function SheetPlace({
   height: number;
   inHand: boolean;
 }) {
-  const { job, filter, query, setHand } = useJob();
+  const { job, jump } = useJob();
   const picture = usePiece(job.document.piece, job.document.stamps, record?.values);
   const column = nameColumn(job.list.columns) ?? keyColumn(job.list.columns) ?? job.list.columns[0];
   const title = record?.values[column.id] ?? '';
   const takeInHand = () => {
-    // the record's number is its row when nothing is filtered away
-    if (record && filter === 'all' && query === '') setHand(record.number - 1);
+    if (record && !inHand) jump({ record: record.id });
   };
   return (
     <button

@@ -2,6 +2,7 @@
 
 import { styled } from 'styled-components';
 import type { LedgerRow } from '../../core/job/views';
+import { maskPayload } from '../../core/payload/secrets';
 import { judgeStamp } from '../../core/payload/stamp';
 import { symbologies } from '../../core/symbology';
 import { CodeSvg } from '../code-picture';
@@ -9,7 +10,7 @@ import { Small } from '../controls';
 import { useCode } from '../core-client';
 import { useJob } from '../ledger/context';
 import { Mark } from '../mark';
-import { phoneWould, ReadingWords, useReading } from '../reading';
+import { phoneWould, ReadingWords, UnpackedFields, useReading } from '../reading';
 import { colour, font } from '../theme';
 
 /** Height of the row in hand while the stamps are open, in px. */
@@ -50,17 +51,18 @@ const Line = styled.div`
 `;
 
 export function StampsCell({ record, open, inHand }: { record: LedgerRow; open: boolean; inHand: boolean }) {
-  const { job, openLoupe } = useJob();
+  const { job, openLoupe, revealed } = useJob();
   const stamp = job.document.stamps[0];
   const code = useCode(stamp, record.values);
   if (!stamp) return null;
+  const shown = (payload: string) => maskPayload(payload, stamp, record.values, job.list.columns, revealed);
   if (open && inHand) return <OpenRow record={record} />;
   const verdict = judgeStamp(stamp, record.values, job.list.columns);
   if (!open)
     return (
       <div
         style={{ display: 'grid', placeItems: 'center', height: '100%' }}
-        title={verdict.mark === 'ready' ? verdict.payload : verdict.reason}
+        title={verdict.mark === 'ready' ? shown(verdict.payload) : verdict.reason}
         onDoubleClick={openLoupe}
       >
         {code ? <CodeSvg code={code} size={29} /> : verdict.mark !== 'ready' && <Mark name={verdict.mark} label={verdict.reason} />}
@@ -74,8 +76,8 @@ export function StampsCell({ record, open, inHand }: { record: LedgerRow; open: 
           {verdict.reason}
         </span>
       ) : (
-        <span className="says" title={verdict.payload}>
-          {verdict.payload.slice(0, 400)}
+        <span className="says" title={shown(verdict.payload)}>
+          {shown(verdict.payload).slice(0, 400)}
         </span>
       )}
       <span className="verdict">
@@ -115,8 +117,9 @@ const Opened = styled.div`
 `;
 
 function OpenRow({ record }: { record: LedgerRow }) {
-  const { job, openLoupe } = useJob();
+  const { job, openLoupe, revealed } = useJob();
   const { stamps } = job.document;
+  const shown = (payload: string) => maskPayload(payload, stamp, record.values, job.list.columns, revealed);
   const stamp = stamps[0];
   const code = useCode(stamp, record.values);
   const report = useReading(stamp, code ? record.values : undefined, stamps);
@@ -131,7 +134,7 @@ function OpenRow({ record }: { record: LedgerRow }) {
           {verdict.mark === 'look' && verdict.mend && <Small>{verdict.mend}</Small>}
           {verdict.mark === 'look' && (
             <p className="says">
-              {verdict.payload.slice(0, 600)}
+              {shown(verdict.payload).slice(0, 600)}
               {verdict.payload.length > 600 && ' …'}
             </p>
           )}
@@ -152,7 +155,7 @@ function OpenRow({ record }: { record: LedgerRow }) {
       <div className="col">
         <section>
           <h3>Says</h3>
-          <p className="says">{code.payload}</p>
+          <p className="says">{shown(code.payload)}</p>
         </section>
         <section aria-live="polite">
           <h3>Reads as, from this artwork</h3>
@@ -161,6 +164,7 @@ function OpenRow({ record }: { record: LedgerRow }) {
         <section>
           <h3>A phone would</h3>
           <p style={{ fontSize: 13.5 }}>{phoneWould(code.payload)}</p>
+          <UnpackedFields payload={shown(code.payload)} />
         </section>
       </div>
       <div className="col">

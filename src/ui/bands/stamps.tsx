@@ -1,13 +1,17 @@
 'use client';
 
+import type { SymbologyFit } from '../../core/job/views';
 import type { Stamp } from '../../core/payload/stamp';
-import { Part, PlainButton, Words } from '../controls';
+import { symbologies } from '../../core/symbology';
+import { ask } from '../api';
+import { Part, PlainButton, Small, Words } from '../controls';
+import { Mark } from '../mark';
 import { useJob } from '../ledger/context';
 import { StampSentence } from '../stamp/stamp-sentence';
 
 /** The sentences of all stamps of a job. */
 export function StampsSentence() {
-  const { job, save } = useJob();
+  const { job, save, changeList } = useJob();
   const { stamps } = job.document;
   const change = (id: string) => (next: Partial<Stamp>) =>
     save((d) => ({ ...d, stamps: d.stamps.map((s) => (s.id === id ? { ...s, ...next } : s)) }));
@@ -17,6 +21,17 @@ export function StampsSentence() {
       stamps: d.stamps.filter((s) => s.id !== id),
       piece: { ...d.piece, elements: d.piece.elements.filter((e) => e.kind !== 'stamp' || e.stamp !== id) },
     }));
+  const { columns, id: listId } = job.list;
+  /** A worked column that makes the values fit, and the stamp with it: the values of the list stay as they are. */
+  const mend = async (stamp: Stamp, fit: SymbologyFit) => {
+    const used = stamp.parts.flatMap((p) => (p.kind === 'column' ? [columns.find((c) => c.id === p.column)?.name ?? ''] : []));
+    const base = `${used.join(' ') || 'Code'} for ${symbologies[fit.id].name}`;
+    let name = base;
+    for (let n = 2; columns.some((c) => c.name.toLowerCase() === name.toLowerCase()); n++) name = `${base} ${n}`;
+    const worked = { source: { kind: 'join', parts: stamp.parts }, steps: fit.steps };
+    const made = await changeList(() => ask<{ id: string }>(`/api/lists/${listId}/columns`, { json: { name, worked } }));
+    if (made) change(stamp.id)({ symbology: fit.id, parts: [{ kind: 'column', column: made.id }] });
+  };
   const add = () =>
     save((d) => {
       const number = Math.max(0, ...d.stamps.map((s) => Number(s.id.split('-')[1]))) + 1;
@@ -30,6 +45,7 @@ export function StampsSentence() {
           stamp={stamp}
           change={change(stamp.id)}
           minor={i > 0}
+          mend={(fit) => void mend(stamp, fit)}
           name={stamps.length > 1 ? <NamePart stamp={stamp} change={change(stamp.id)} remove={() => remove(stamp.id)} /> : undefined}
         />
       ))}
@@ -63,7 +79,24 @@ function NamePart({ stamp, change, remove }: { stamp: Stamp; change: (next: Part
       >
         {stamp.name}
       </Part>
+      <StampCount id={stamp.id} />
       {': '}
     </>
+  );
+}
+
+/** How a stamp stands over the whole list. */
+function StampCount({ id }: { id: string }) {
+  const { job } = useJob();
+  const counts = job.stampCounts[id];
+  if (!counts) return null;
+  const without = counts.look + counts.out;
+  return (
+    <Small as="span" style={{ whiteSpace: 'nowrap' }}>
+      {' '}
+      (<Mark name={counts.look > 0 ? 'look' : 'ready'} /> {without === 0 ? 'fits all' : `fits ${counts.ready.toLocaleString('en')}`}
+      {counts.look > 0 && `, ${counts.look.toLocaleString('en')} ${counts.look === 1 ? 'does' : 'do'} not fit`}
+      {counts.out > 0 && `, ${counts.out.toLocaleString('en')} blank`})
+    </Small>
   );
 }

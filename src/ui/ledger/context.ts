@@ -1,11 +1,11 @@
 'use client';
 
 import { createContext, useContext } from 'react';
-import type { Filter, JobView, LedgerRow } from '../../core/job/views';
+import { bands, type Band, type JobView, type LedgerRow } from '../../core/job/views';
 import type { JobDocument } from '../../core/job/document';
+import type { View } from './view';
 
-export const bands = ['records', 'stamps', 'piece', 'run'] as const;
-export type Band = (typeof bands)[number];
+export { bands, type Band };
 export const bandNames: Record<Band, string> = { records: 'Records', stamps: 'Stamps', piece: 'Piece', run: 'Run' };
 
 /** What every part of a job's screen shares. */
@@ -19,15 +19,20 @@ export interface JobScreenState {
   setHand(index: number): void;
   total: number;
   rowAt(index: number): LedgerRow | undefined;
-  filter: Filter;
-  query: string;
+  view: View;
+  setView(next: Partial<View>): void;
   ticked: ReadonlySet<number>;
   tick(ids: readonly number[], on: boolean): void;
   /** Keeps a change of the job's document; every row follows. */
   save(change: (document: JobDocument) => JobDocument): void;
   editCell(record: number, column: string, value: string): void;
+  /** Changes the list on the server; it can be undone, and everything shown is brought up to date. */
+  changeList<T>(work: () => Promise<T>): Promise<T | undefined>;
+  /** Secret columns that are shown for now. */
+  revealed: ReadonlySet<string>;
+  reveal(column: string, on: boolean): void;
   step(direction: 'undo' | 'redo'): void;
-  jump(to: 'longest' | 'shortest' | 'scripts' | 'over'): void;
+  jump(to: 'longest' | 'shortest' | 'scripts' | 'over' | { record: number }): void;
   openLoupe(): void;
   /** Something that could not be done, in words. */
   problem: string | undefined;

@@ -1,10 +1,11 @@
 'use client';
 
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { styled } from 'styled-components';
-import { filters, type Filter, type JobView } from '../../core/job/views';
+import type { Filter, JobView } from '../../core/job/views';
 import type { JobDocument } from '../../core/job/document';
+import { readsItself } from '../../core/job/origin';
 import { ask, ApiError } from '../api';
 import { ErrorLine, MainButton, PlainButton } from '../controls';
 import { when } from '../dates';
@@ -15,10 +16,12 @@ import { JobScreenContext, bands, type Band, type JobScreenState } from './conte
 import { useHistory } from './history';
 import { Ledger } from './ledger';
 import { useRows } from './rows';
+import { TickedBar } from './ticked-bar';
+import { viewQuery, wholeView, type View } from './view';
 
 const Page = styled.main`
   display: grid;
-  grid-template-rows: auto minmax(0, 1fr);
+  grid-template-rows: auto minmax(0, 1fr) auto;
   min-height: 0;
 `;
 const Head = styled.div`
@@ -91,31 +94,45 @@ const Notice = styled.div`
   z-index: 40;
 `;
 
-const filterWords: Record<Filter, string> = { all: 'all', ready: 'ready', look: 'needs a look', out: 'left out' };
+const filterWords: Record<Filter, string> = {
+  all: 'all',
+  ready: 'ready',
+  look: 'needs a look',
+  out: 'left out',
+  new: 'not printed',
+  changed: 'changed since',
+};
 
-export function JobScreen({ initial }: { initial: JobView }) {
+export function JobScreen({ initial, openOn = 'stamps' }: { initial: JobView; openOn?: Band }) {
   const client = useQueryClient();
   const id = initial.id;
   const { data: job = initial } = useQuery({
     queryKey: ['job', id],
     queryFn: () => ask<JobView>(`/api/jobs/${id}`),
     initialData: initial,
-    refetchInterval: ({ state }) => (state.data?.judging ? 800 : false),
+    // a list that follows its source is looked at again now and then
+    refetchInterval: ({ state }) =>
+      state.data?.judging || state.data?.list.working ? 800 : readsItself(state.data?.list.origin ?? null) ? 4000 : false,
   });
-  const [band, setBand] = useState<Band>('stamps');
-  const [filter, setFilter] = useState<Filter>('all');
+  const [band, setBand] = useState<Band>(openOn);
+  const [view, setViewRaw] = useState<View>(wholeView);
   const [query, setQuery] = useState('');
   const [hand, setHandRaw] = useState(0);
   const [ticked, setTicked] = useState<ReadonlySet<number>>(new Set());
   const [loupe, setLoupe] = useState(false);
   const [problem, setProblem] = useState<string>();
   const search = useRef<HTMLInputElement>(null);
-  const [settled, setSettled] = useState('');
+  const [revealed, setRevealed] = useState<ReadonlySet<string>>(new Set());
   useEffect(() => {
-    const timer = setTimeout(() => setSettled(query), 180);
+    const timer = setTimeout(() => setViewRaw((now) => (now.q === query ? now : { ...now, q: query })), 180);
     return () => clearTimeout(timer);
   }, [query]);
-  const { total, rowAt, see, loading, failed } = useRows(id, filter, settled);
+  const setView = useCallback((next: Partial<View>) => {
+    setViewRaw((now) => ({ ...now, ...next }));
+    if (next.q !== undefined) setQuery(next.q);
+    setHandRaw(0);
+  }, []);
+  const { total, rowAt, see, loading, failed } = useRows(id, view);
   const last = Math.max(0, total - 1);
   const inHand = Math.min(hand, last);
   const handRow = rowAt(inHand);
@@ -123,8 +140,8 @@ export function JobScreen({ initial }: { initial: JobView }) {
   const judging = job.judging > 0;
   useEffect(() => {
     void client.invalidateQueries({ queryKey: ['rows', id] });
-    // each step of the checking brings more rows
-  }, [client, id, job.judging]);
+    // each step of the checking, and each revision from elsewhere, brings other rows
+  }, [client, id, job.judging, job.list.revision]);
 
   const refresh = useCallback(
     () => Promise.all([client.invalidateQueries({ queryKey: ['job', id] }), client.invalidateQueries({ queryKey: ['rows', id] })]),
@@ -164,29 +181,38 @@ export function JobScreen({ initial }: { initial: JobView }) {
     [client, id, initial, explain, history],
   );
 
-  const edit = useMutation({
-    mutationFn: (e: { record: number; column: string; value: string }) => ask(`/api/lists/${job.list.id}/cells`, { json: { edits: [e] } }),
-    onSuccess: () => {
-      history.add({ kind: 'list' });
-      return refresh();
+  const changeList = useCallback(
+    async <T,>(work: () => Promise<T>): Promise<T | undefined> => {
+      try {
+        const result = await work();
+        history.add({ kind: 'list' });
+        setProblem(undefined);
+        await refresh();
+        return result;
+      } catch (error) {
+        explain(error);
+        return undefined;
+      }
     },
-    onError: explain,
-  });
-  const stepMutation = useMutation({
-    mutationFn: (direction: 'undo' | 'redo') => ask(`/api/lists/${job.list.id}/step`, { json: { direction } }),
-    onSuccess: refresh,
-    onError: explain,
-  });
+    [explain, history, refresh],
+  );
+  const listId = job.list.id;
+  const editCell = useCallback(
+    (record: number, column: string, value: string) =>
+      void changeList(() => ask(`/api/lists/${listId}/cells`, { json: { edits: [{ record, column, value }] } })),
+    [changeList, listId],
+  );
   const setHand = useCallback((index: number) => setHandRaw(Math.max(0, Math.min(index, last))), [last]);
 
   const jump = useCallback(
-    (to: string) => {
-      ask<{ index: number | null }>(`/api/jobs/${id}/jump?${new URLSearchParams({ to, filter, q: settled }).toString()}`).then(
+    (to: string | { record: number }) => {
+      const more: Record<string, string> = typeof to === 'string' ? { to } : { to: 'record', record: String(to.record) };
+      ask<{ index: number | null }>(`/api/jobs/${id}/jump?${viewQuery(view, more)}`).then(
         ({ index }) => (index === null ? setProblem('There is no such record here.') : setHandRaw(index)),
         explain,
       );
     },
-    [id, filter, settled, explain],
+    [id, view, explain],
   );
 
   const tick = useCallback((ids: readonly number[], on: boolean) => {
@@ -199,18 +225,16 @@ export function JobScreen({ initial }: { initial: JobView }) {
     });
   }, []);
 
-  const { mutate: mutateStep } = stepMutation;
-  const { mutate: mutateEdit } = edit;
   const step = useCallback(
     (direction: 'undo' | 'redo') => {
       // after what is still being kept
       void saving.current.then(() => {
         const last = history.step(direction, (client.getQueryData<JobView>(['job', id]) ?? initial).document);
         if (last?.kind === 'document') save(() => last.document, false);
-        else mutateStep(direction);
+        else ask(`/api/lists/${listId}/step`, { json: { direction } }).then(refresh, explain);
       });
     },
-    [client, history, id, initial, mutateStep, save],
+    [client, explain, history, id, initial, listId, refresh, save],
   );
   const state = useMemo<JobScreenState>(
     () => ({
@@ -222,19 +246,47 @@ export function JobScreen({ initial }: { initial: JobView }) {
       setHand,
       total,
       rowAt,
-      filter,
-      query: settled,
+      view,
+      setView,
       ticked,
       tick,
       save,
-      editCell: (record, column, value) => mutateEdit({ record, column, value }),
+      editCell,
+      changeList,
+      revealed,
+      reveal: (column, on) =>
+        setRevealed((now) => {
+          const next = new Set(now);
+          if (on) next.add(column);
+          else next.delete(column);
+          return next;
+        }),
       step,
       jump,
       openLoupe: () => setLoupe(true),
       problem,
       setProblem,
     }),
-    [job, band, inHand, handRow, setHand, total, rowAt, filter, settled, ticked, tick, save, mutateEdit, step, jump, problem],
+    [
+      job,
+      band,
+      inHand,
+      handRow,
+      setHand,
+      total,
+      rowAt,
+      view,
+      setView,
+      ticked,
+      tick,
+      save,
+      editCell,
+      changeList,
+      revealed,
+      step,
+      jump,
+      problem,
+    ],
   );
 
   useEffect(() => {
@@ -261,7 +313,17 @@ export function JobScreen({ initial }: { initial: JobView }) {
     return () => window.removeEventListener('keydown', listen);
   }, [state]);
 
-  const marks: Record<Filter, MarkName | undefined> = { all: undefined, ready: 'ready', look: 'look', out: 'out' };
+  const marks: Record<Filter, MarkName | undefined> = {
+    all: undefined,
+    ready: 'ready',
+    look: 'look',
+    out: 'out',
+    new: 'none',
+    changed: 'look',
+  };
+  const printed = job.counts.ready > job.counts.new;
+  // what was printed is told apart once something was
+  const shownFilters: Filter[] = ['all', 'ready', 'look', 'out', ...(printed ? (['new', 'changed'] as const) : [])];
   return (
     <JobScreenContext value={state}>
       <Page>
@@ -271,6 +333,7 @@ export function JobScreen({ initial }: { initial: JobView }) {
             <p>
               {job.list.name}, {job.counts.all.toLocaleString('en')} records, from {job.list.source} as of{' '}
               <time suppressHydrationWarning>{when(job.list.updated)}</time>
+              {job.list.working > 0 && <b> · working columns out, {job.list.working.toLocaleString('en')} to go</b>}
               {judging && <b> · checking, {job.judging.toLocaleString('en')} to go</b>}
             </p>
           </div>
@@ -283,16 +346,8 @@ export function JobScreen({ initial }: { initial: JobView }) {
             onChange={(e) => setQuery(e.target.value)}
           />
           <Filters role="group" aria-label="Which records">
-            {filters.map((name) => (
-              <button
-                key={name}
-                type="button"
-                aria-pressed={filter === name}
-                onClick={() => {
-                  setFilter(name);
-                  setHandRaw(0);
-                }}
-              >
+            {shownFilters.map((name) => (
+              <button key={name} type="button" aria-pressed={view.filter === name} onClick={() => setView({ filter: name })}>
                 {marks[name] && <Mark name={marks[name]} />}
                 {filterWords[name]} {job.counts[name].toLocaleString('en')}
               </button>
@@ -301,6 +356,7 @@ export function JobScreen({ initial }: { initial: JobView }) {
           <MainButton onPress={() => setBand('run')}>Make the run</MainButton>
         </Head>
         {failed ? <ErrorLine style={{ padding: 20 }}>{failed.message}</ErrorLine> : <Ledger see={see} loading={loading} />}
+        {ticked.size > 0 && <TickedBar />}
         <Loupe isOpen={loupe} onOpenChange={setLoupe} />
         {problem && (
           <Notice role="alert">

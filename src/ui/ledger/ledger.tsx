@@ -5,11 +5,14 @@ import { useEffect, useRef, type ReactNode } from 'react';
 import { styled } from 'styled-components';
 import type { LedgerRow } from '../../core/job/views';
 import { PieceBand, PieceCell, PieceSentence } from '../bands/piece';
-import { RecordsCell, RecordsHeads, RecordsSentence } from '../bands/records';
+import { RecordsSentence } from '../bands/records';
+import { RecordsCell, RecordsHeads } from '../bands/records-table';
 import { RunBand, RunCell, RunSentence } from '../bands/run';
 import { StampsSentence } from '../bands/stamps';
 import { StampsCell, stampsRowHeight } from '../bands/stamps-rows';
 import { Mark, markWords, type MarkName } from '../mark';
+import { ask } from '../api';
+import { viewQuery } from './view';
 import { keyColumn, nameColumn } from '../../core/records/columns';
 import { colour, font, row as rowHeight, spineWidth } from '../theme';
 import { bandNames, bands, useJob, type Band } from './context';
@@ -260,7 +263,7 @@ export function Ledger({ see, loading }: { see: (from: number, to: number, hand:
                 style={{ gridTemplateColumns: columns, top: item.start, height: item.size }}
                 onMouseDown={() => state.setHand(item.index)}
               >
-                <SpineCell record={record} />
+                <SpineCell record={record} index={item.index} />
                 <div role="gridcell" data-open={band === 'records' || undefined}>
                   {record && <RecordsCell record={record} open={band === 'records'} inHand={item.index === hand} />}
                 </div>
@@ -279,9 +282,9 @@ export function Ledger({ see, loading }: { see: (from: number, to: number, hand:
               ? 'The records are being checked; they appear here as that goes on.'
               : job.counts.all === 0
                 ? 'This list has no records yet.'
-                : state.query
-                  ? `No record holds “${state.query}”.`
-                  : 'No record is in this state.'}
+                : state.view.q
+                  ? `No record holds “${state.view.q}”.`
+                  : 'No record is like this.'}
           </Empty>
         )}
       </Scroller>
@@ -343,8 +346,17 @@ function shortCount(band: Band, state: ReturnType<typeof useJob>): string {
   return without === 0 ? 'all fit' : `${without.toLocaleString('en')} without`;
 }
 
-function SpineCell({ record }: { record: LedgerRow | undefined }) {
-  const { job, ticked, tick } = useJob();
+/** The row ticked last: with Shift, everything from there on is ticked too. */
+let lastTicked = 0;
+
+function SpineCell({ record, index }: { record: LedgerRow | undefined; index: number }) {
+  const { job, ticked, tick, view } = useJob();
+  const tickOne = (on: boolean, range: boolean) => {
+    const [from, to] = [Math.min(lastTicked, index), Math.max(lastTicked, index)];
+    lastTicked = index;
+    if (!range || from === to) return tick([record!.id], on);
+    void ask<{ ids: number[] }>(`/api/jobs/${job.id}/ids?${viewQuery(view)}`).then(({ ids }) => tick(ids.slice(from, to + 1), on));
+  };
   if (!record)
     return (
       <Spine role="rowheader">
@@ -368,7 +380,7 @@ function SpineCell({ record }: { record: LedgerRow | undefined }) {
       <input
         type="checkbox"
         checked={ticked.has(record.id)}
-        onChange={(e) => tick([record.id], e.target.checked)}
+        onChange={(e) => tickOne(e.target.checked, (e.nativeEvent as MouseEvent).shiftKey)}
         aria-label={`Tick ${title}`}
         tabIndex={-1}
       />

@@ -2,8 +2,9 @@
 
 import { keepPreviousData, useQueries } from '@tanstack/react-query';
 import { useCallback, useEffect, useMemo, useState } from 'react';
-import type { Filter, LedgerRow } from '../../core/job/views';
+import type { LedgerRow } from '../../core/job/views';
 import { ask } from '../api';
+import { viewQuery, type View } from './view';
 
 const size = 100;
 interface Window {
@@ -12,16 +13,13 @@ interface Window {
 }
 
 /** The records of a job in windows of a hundred, loaded as they come into sight. */
-export function useRows(job: number, filter: Filter, query: string) {
+export function useRows(job: number, view: View) {
   const [pages, setPages] = useState<readonly number[]>([0]);
   const results = useQueries({
     queries: pages.map((page) => ({
-      queryKey: ['rows', job, filter, query, page],
+      queryKey: ['rows', job, view, page],
       queryFn: ({ signal }: { signal: AbortSignal }) =>
-        ask<Window>(
-          `/api/jobs/${job}/rows?${new URLSearchParams({ filter, q: query, offset: String(page * size), limit: String(size) }).toString()}`,
-          { signal },
-        ),
+        ask<Window>(`/api/jobs/${job}/rows?${viewQuery(view, { offset: String(page * size), limit: String(size) })}`, { signal }),
       placeholderData: keepPreviousData,
     })),
   });

@@ -2,13 +2,15 @@
 
 import { useEffect, useRef, useState } from 'react';
 import { styled } from 'styled-components';
+import { maskPayload } from '../../core/payload/secrets';
 import { contentOf, firstStamp, judgeStamp, type Stamp } from '../../core/payload/stamp';
 import type { Values } from '../../core/records/columns';
 import { CodeSvg } from '../code-picture';
 import { ChoicePart, PlainButton, Sentence, Small } from '../controls';
 import { useCode } from '../core-client';
 import { Mark } from '../mark';
-import { phoneWould, ReadingWords, useReading } from '../reading';
+import { OneLoupe } from '../loupe';
+import { phoneWould, ReadingWords, UnpackedFields, useReading } from '../reading';
 import { BenchContext } from '../stamp/bench';
 import { StampSentence } from '../stamp/stamp-sentence';
 import { fitsOfOne } from '../stamp/symbology-part';
@@ -129,7 +131,22 @@ export function OneCode() {
   const payload = content.state === 'said' ? content.payload : '';
   const verdict = judgeStamp(stamp, values, columns);
   const report = useReading(code ? stamp : undefined, code ? values : undefined, [stamp]);
-  const title = titleOfSource(source, job, payload);
+  const shownPayload = maskPayload(payload, stamp, values, columns);
+  const title = titleOfSource(source, job, shownPayload);
+  const [loupe, setLoupe] = useState(false);
+  useEffect(() => {
+    const listen = (event: KeyboardEvent) => {
+      if (
+        event.key !== ' ' ||
+        (event.target as HTMLElement).closest('input, textarea, select, button, a, [role=button], [role=dialog], [role=listbox]')
+      )
+        return;
+      event.preventDefault();
+      setLoupe(true);
+    };
+    window.addEventListener('keydown', listen);
+    return () => window.removeEventListener('keydown', listen);
+  }, []);
   useShown({ stamp, values, title });
 
   const wide = code ? Math.min(300, (300 * code.columns) / code.rows) : 300;
@@ -138,10 +155,18 @@ export function OneCode() {
   return (
     <BenchContext.Provider value={{ columns, values }}>
       <Screen>
+        <OneLoupe isOpen={loupe} onOpenChange={setLoupe} stamp={stamp} values={values} columns={columns} />
         <Left aria-label="The code">
           <Paper>
             {code ? (
-              <CodeSvg code={code} size={wide} label={`The code, enlarged: ${title}`} />
+              <button
+                type="button"
+                onClick={() => setLoupe(true)}
+                aria-label={`The code, enlarged: ${title}. Lay the loupe over it`}
+                style={{ all: 'unset', cursor: 'zoom-in', outline: 'revert' }}
+              >
+                <CodeSvg code={code} size={wide} />
+              </button>
             ) : (
               <Small style={{ maxWidth: 260, textAlign: 'center' }}>
                 {fromJob && !source.record
@@ -166,7 +191,7 @@ export function OneCode() {
               </div>
               <div>
                 <h3>Says</h3>
-                <p className="says">{payload}</p>
+                <p className="says">{shownPayload}</p>
               </div>
               <div aria-live="polite">
                 <h3>Reads as, from this artwork</h3>
@@ -175,6 +200,7 @@ export function OneCode() {
               <div>
                 <h3>A phone would</h3>
                 <p>{phoneWould(payload)}</p>
+                <UnpackedFields payload={shownPayload} />
               </div>
               <div>
                 <h3>

@@ -1,7 +1,7 @@
 'use client';
 
 import { useState } from 'react';
-import { proposeParts, type Proposal } from '../../core/payload/by-example';
+import { markPart, proposeParts, type Proposal } from '../../core/payload/by-example';
 import { contentOf, type Stamp } from '../../core/payload/stamp';
 import { PlainButton, QuietButton, Small, Warning } from '../controls';
 import { colour, font } from '../theme';
@@ -12,6 +12,8 @@ export function ByExample({ stamp, onPropose }: { stamp: Stamp; onPropose: (prop
   const { columns, values } = useBench();
   const [open, setOpen] = useState(false);
   const [sample, setSample] = useState('');
+  const [selected, setSelected] = useState('');
+  const [marks, setMarks] = useState<readonly { text: string; column: string }[]>([]);
   if (!values) return null;
   if (!open)
     return (
@@ -22,7 +24,8 @@ export function ByExample({ stamp, onPropose }: { stamp: Stamp; onPropose: (prop
       </div>
     );
   const text = sample.trim();
-  const proposal = text ? proposeParts(text, values, columns, stamp.does === 'page') : undefined;
+  const found = text ? proposeParts(text, values, columns, stamp.does === 'page') : undefined;
+  const proposal = found && marks.reduce((now, mark) => markPart(now, mark.text, mark.column), found);
   const made = proposal && contentOf({ ...stamp, parts: proposal.parts, spaces: proposal.spaces }, values);
   const again = made?.state === 'said' && made.payload === text;
   return (
@@ -32,7 +35,11 @@ export function ByExample({ stamp, onPropose }: { stamp: Stamp; onPropose: (prop
         <textarea
           autoFocus
           value={sample}
-          onChange={(e) => setSample(e.target.value)}
+          onChange={(e) => {
+            setSample(e.target.value);
+            setMarks([]);
+          }}
+          onSelect={(e) => setSelected(e.currentTarget.value.slice(e.currentTarget.selectionStart, e.currentTarget.selectionEnd).trim())}
           rows={3}
           style={{
             font: `400 13.5px/1.4 ${font.code}`,
@@ -44,6 +51,24 @@ export function ByExample({ stamp, onPropose }: { stamp: Stamp; onPropose: (prop
           }}
         />
       </label>
+      {proposal && selected === '' && <Small>Select any part of it to say which column it is.</Small>}
+      {proposal && selected !== '' && (
+        <div>
+          <Small style={{ marginBottom: 4 }}>“{selected}” is</Small>
+          <div style={{ display: 'flex', flexWrap: 'wrap', gap: 5, maxHeight: 110, overflow: 'auto' }}>
+            {columns.map((c) => (
+              <QuietButton
+                key={c.id}
+                aria-label={`${selected} is ${c.name}`}
+                onPress={() => (setMarks([...marks, { text: selected, column: c.id }]), setSelected(''))}
+                style={{ padding: '3px 8px' }}
+              >
+                {c.name}
+              </QuietButton>
+            ))}
+          </div>
+        </div>
+      )}
       {proposal && proposal.found.length === 0 && (
         <Warning>None of this record’s values stand in it. Is it the example of another record?</Warning>
       )}

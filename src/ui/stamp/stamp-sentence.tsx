@@ -2,6 +2,7 @@
 
 import type { ReactNode } from 'react';
 import { purposeOf } from '../../core/payload/purposes';
+import type { SymbologyFit } from '../../core/job/views';
 import type { Stamp } from '../../core/payload/stamp';
 import { symbologies } from '../../core/symbology';
 import { ChoicePart, Measure, Part, QuietButton, Sentence, Small, Warning } from '../controls';
@@ -12,6 +13,7 @@ import { useBench } from './bench';
 import { ColourEditor, colourName } from './colour-editor';
 import { ContentEditor } from './content-editor';
 import { DoorPart } from './door-part';
+import { KeptContents, KeptLookPart } from './kept';
 import { FrameEditor, frameWords, LogoEditor, logoWords, turns } from './extras-editor';
 import { OptionsPart } from './options-part';
 import { FieldsParts, PartsWords, PurposePart } from './purpose-part';
@@ -38,11 +40,13 @@ export function StampSentence({
   change,
   minor = false,
   name,
+  mend,
 }: {
   stamp: Stamp;
   change: (next: Partial<Stamp>) => void;
   minor?: boolean;
   name?: ReactNode;
+  mend?: (fit: SymbologyFit) => void;
 }) {
   const { columns, values } = useBench();
   const code = useCode(stamp, values);
@@ -61,22 +65,26 @@ export function StampSentence({
           <Part
             label="What the code says"
             editor={(close) => (
-              <ContentEditor
-                parts={stamp.parts}
-                columns={columns}
-                onChange={(parts, spaces) => {
-                  change({ parts, spaces });
-                  close();
-                }}
-                stamp={stamp}
-              />
+              <>
+                <ContentEditor
+                  parts={stamp.parts}
+                  columns={columns}
+                  onChange={(parts, spaces) => {
+                    change({ parts, spaces });
+                    close();
+                  }}
+                  stamp={stamp}
+                />
+                {columns.length > 0 && <KeptContents stamp={stamp} change={change} close={close} />}
+              </>
             )}
           >
             <PartsWords parts={stamp.parts} empty="nothing yet" />
           </Part>
         </>
       )}
-      <FieldsParts stamp={stamp} change={change} />, as <SymbologyPart stamp={stamp} onChange={(symbology) => change({ symbology })} />
+      <FieldsParts stamp={stamp} change={change} />, as{' '}
+      <SymbologyPart stamp={stamp} onChange={(symbology) => change({ symbology })} onMend={mend} />
       <OptionsPart stamp={stamp} change={change} />,{' '}
       <Part label="Size" editor={<SizeEditor stamp={stamp} look={look} />}>
         {code ? `${code.widthMm.toFixed(1)} mm` : `${stamp.look.sizeMm} mm`}, {dots}
@@ -111,7 +119,7 @@ export function StampSentence({
         onChange={(id) => look({ turn: id === '0' ? undefined : (Number(id) as 90) })}
         choices={turns}
       />
-      . <DoorPart stamp={stamp} />
+      . <DoorPart stamp={stamp} /> <KeptLookPart stamp={stamp} change={change} />
       {warnings.map((w) => (
         <Warning key={w.kind}>
           <Mark name="look" /> {w.message} {w.mend}

@@ -6,11 +6,22 @@ import { contentOf, encodeOptionsOf, type Stamp } from '../../core/payload/stamp
 import { explainFit, symbologies, symbologyIds, type SymbologyId } from '../../core/symbology';
 import type { Values } from '../../core/records/columns';
 import { ask } from '../api';
-import { Choose, ErrorLine, Part, Small } from '../controls';
+import { Choose, ErrorLine, Part, QuietButton, Small } from '../controls';
+import { colour } from '../theme';
+import { stepWords } from '../worked/steps';
 import { useBench } from './bench';
 
 /** The symbology of a stamp: those that fit every record first, the others with how many do not fit and why. */
-export function SymbologyPart({ stamp, onChange }: { stamp: Stamp; onChange: (id: SymbologyId) => void }) {
+export function SymbologyPart({
+  stamp,
+  onChange,
+  onMend,
+}: {
+  stamp: Stamp;
+  onChange: (id: SymbologyId) => void;
+  /** Takes a symbology together with the worked column that makes the values fit it. */
+  onMend?: (fit: SymbologyFit) => void;
+}) {
   return (
     <Part
       label="Symbology"
@@ -21,6 +32,10 @@ export function SymbologyPart({ stamp, onChange }: { stamp: Stamp; onChange: (id
             onChange(id);
             close();
           }}
+          onMend={(fit) => {
+            close();
+            onMend?.(fit);
+          }}
         />
       )}
     >
@@ -29,7 +44,15 @@ export function SymbologyPart({ stamp, onChange }: { stamp: Stamp; onChange: (id
   );
 }
 
-function SymbologyEditor({ stamp, onChange }: { stamp: Stamp; onChange: (id: SymbologyId) => void }) {
+function SymbologyEditor({
+  stamp,
+  onChange,
+  onMend,
+}: {
+  stamp: Stamp;
+  onChange: (id: SymbologyId) => void;
+  onMend: (fit: SymbologyFit) => void;
+}) {
   const { job, values } = useBench();
   const { data, error } = useQuery({
     queryKey: ['fits', job, job ? stamp.id : [stamp, values]],
@@ -41,6 +64,11 @@ function SymbologyEditor({ stamp, onChange }: { stamp: Stamp; onChange: (id: Sym
   if (error) return <ErrorLine>{error.message}</ErrorLine>;
   if (!data) return <Small>Looking which ones fit …</Small>;
   const ranked = [...data.fits].sort((a, b) => Math.sign(a.misfits) - Math.sign(b.misfits));
+  // the stamp's own symbology first, then those that a mend makes fit entirely
+  const mendable = data.fits
+    .filter((fit) => fit.steps && (fit.left === 0 || fit.id === stamp.symbology))
+    .sort((a, b) => Number(b.id === stamp.symbology) - Number(a.id === stamp.symbology))
+    .slice(0, 4);
   return (
     <>
       <Choose
@@ -58,6 +86,20 @@ function SymbologyEditor({ stamp, onChange }: { stamp: Stamp; onChange: (id: Sym
           about: fit.misfits === 0 ? fit.about : [fit.reason, fit.mend].filter(Boolean).join(' '),
         }))}
       />
+      {mendable.length > 0 && (
+        <div style={{ borderTop: `1px solid ${colour.rule}`, paddingTop: 8, display: 'grid', gap: 6, maxWidth: 400 }}>
+          <Small>With a worked column, which leaves the list’s own values as they are:</Small>
+          {mendable.map((fit) => (
+            <div key={fit.id} style={{ display: 'flex', gap: 8, alignItems: 'baseline', justifyContent: 'space-between' }}>
+              <span style={{ fontSize: 13.5 }}>
+                {fit.name}, {fit.steps!.map(stepWords).join(', ')}
+                {fit.left ? `: ${fit.left.toLocaleString('en')} left` : ': all fit'}
+              </span>
+              <QuietButton onPress={() => onMend(fit)}>Use this</QuietButton>
+            </div>
+          ))}
+        </div>
+      )}
       {data.looked < data.of && (
         <Small>
           Looked at {data.looked.toLocaleString('en')} of {data.of.toLocaleString('en')} records: those with a content, and of long lists an

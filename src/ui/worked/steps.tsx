@@ -1,7 +1,11 @@
 'use client';
 
+import { useQuery } from '@tanstack/react-query';
+import type { Column } from '../../core/records/columns';
 import { dateForms, type WorkedStep } from '../../core/records/worked';
-import { Measure, Small, Words } from '../controls';
+import { ask } from '../api';
+import { ChoicePart, ErrorLine, Measure, Sentence, Small, Words } from '../controls';
+import { useJob } from '../ledger/context';
 import { Pick } from '../pick';
 
 type Kind = WorkedStep['kind'];
@@ -52,6 +56,13 @@ export const stepKinds: readonly { kind: Kind; name: string; about: string; star
     'A fixed text where there is nothing.',
     { kind: 'fallback', text: '-' },
     (s) => `or “${s.text}” where it is blank`,
+  ),
+  kind(
+    'lookup',
+    'look up in another list',
+    'What another list has beside the same value.',
+    { kind: 'lookup', list: 0, by: '', give: '' },
+    (s) => (s.list === 0 ? 'looked up in another list (say where)' : 'looked up in another list'),
   ),
 ];
 
@@ -122,7 +133,50 @@ export function StepEditor({ step, onChange }: { step: WorkedStep; onChange: (st
       );
     case 'fallback':
       return <Words label="Where it is blank" value={step.text} onChange={(text) => onChange({ ...step, text })} />;
+    case 'lookup':
+      return <LookupEditor step={step} onChange={onChange} />;
     default:
       return <Small>{stepKinds.find((k) => k.kind === step.kind)!.about}</Small>;
   }
+}
+
+/** In which list the value is looked for, in which of its columns, and which other column is given. */
+function LookupEditor({ step, onChange }: { step: Extract<WorkedStep, { kind: 'lookup' }>; onChange: (step: WorkedStep) => void }) {
+  const { job } = useJob();
+  const { data, error } = useQuery({
+    queryKey: ['lookups'],
+    queryFn: () => ask<{ lists: { id: number; name: string; columns: Column[] }[] }>('/api/lookups'),
+  });
+  if (error) return <ErrorLine>{error.message}</ErrorLine>;
+  if (!data) return <Small>Fetching the lists …</Small>;
+  const lists = data.lists.filter((l) => l.id !== job.list.id);
+  if (lists.length === 0) return <Small>There is no other list to look in yet.</Small>;
+  const list = lists.find((l) => l.id === step.list);
+  const columns = list?.columns.map((c) => ({ id: c.id, name: c.name })) ?? [];
+  return (
+    <Sentence $minor style={{ maxWidth: 380 }}>
+      It is looked for in the list{' '}
+      <ChoicePart
+        label="The other list"
+        value={list && String(list.id)}
+        choices={lists.map((l) => ({ id: String(l.id), name: l.name }))}
+        onChange={(id) => {
+          const next = lists.find((l) => l.id === Number(id))!;
+          const key = next.columns.find((c) => c.role === 'key') ?? next.columns[0];
+          const give = next.columns.find((c) => c.role === 'name') ?? next.columns[1] ?? key;
+          onChange({ ...step, list: next.id, by: key.id, give: give.id });
+        }}
+      />
+      {list && (
+        <>
+          {' '}
+          in its column{' '}
+          <ChoicePart label="Column to look in" value={step.by} choices={columns} onChange={(by) => onChange({ ...step, by })} />, and what
+          stands beside it in{' '}
+          <ChoicePart label="Column to take" value={step.give} choices={columns} onChange={(give) => onChange({ ...step, give })} /> is
+          taken.
+        </>
+      )}
+    </Sentence>
+  );
 }

@@ -1,6 +1,5 @@
 'use client';
 
-import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { Column } from '../../core/records/columns';
 import type { Worked, WorkedSource, WorkedStep } from '../../core/records/worked';
@@ -16,23 +15,12 @@ import { StepEditor, stepKinds, stepWords } from './steps';
 type Kept = { id?: string; name: string; worked: Worked };
 
 function useKeep() {
-  const { job, setProblem } = useJob();
-  const client = useQueryClient();
-  const settled = () => Promise.all([client.invalidateQueries({ queryKey: ['job'] }), client.invalidateQueries({ queryKey: ['rows'] })]);
-  const keep = useMutation({
-    mutationFn: (column: Kept) => ask(`/api/lists/${job.list.id}/columns`, { json: column }),
-    onSuccess: () => {
-      setProblem(undefined);
-      return settled();
-    },
-    onError: (error) => setProblem(error.message),
-  });
-  const remove = useMutation({
-    mutationFn: (id: string) => ask(`/api/lists/${job.list.id}/columns?column=${id}`, { method: 'DELETE' }),
-    onSuccess: settled,
-    onError: (error) => setProblem(error.message),
-  });
-  return { keep: keep.mutate, remove: remove.mutate };
+  const { job, changeList } = useJob();
+  const path = `/api/lists/${job.list.id}/columns`;
+  return {
+    keep: (column: Kept) => void changeList(() => ask(path, { json: column })),
+    remove: (id: string) => void changeList(() => ask(`${path}?column=${id}`, { method: 'DELETE' })),
+  };
 }
 
 const sources: readonly { id: WorkedSource['kind']; name: string; about: string; start: (columns: readonly Column[]) => WorkedSource }[] = [
@@ -134,6 +122,7 @@ function WorkedSentence({
   keep: (column: Kept) => void;
   remove: () => void;
 }) {
+  const [adding, setAdding] = useState<WorkedStep>();
   const change = (next: Partial<Worked>) => keep({ id: column.id, name: column.name, worked: { ...worked, ...next } });
   const setStep = (i: number, step: WorkedStep | undefined) =>
     change({ steps: step ? worked.steps.map((s, k) => (k === i ? step : s)) : worked.steps.filter((_, k) => k !== i) });
@@ -151,11 +140,26 @@ function WorkedSentence({
         <ChoicePart
           label={`Another step for ${column.name}`}
           value={undefined}
-          onChange={(id) => change({ steps: [...worked.steps, stepKinds.find((k) => k.kind === id)!.start] })}
+          onChange={(id) => setAdding(stepKinds.find((k) => k.kind === id)!.start)}
           choices={stepKinds.map((k) => ({ id: k.kind, name: k.name, about: k.about }))}
         >
           add a step
         </ChoicePart>
+        {adding && (
+          <>
+            {': '}
+            <StepPart
+              column={column}
+              worked={{ ...worked, steps: [...worked.steps, adding] }}
+              step={adding}
+              fresh
+              onKeep={(step) => {
+                setAdding(undefined);
+                if (step) change({ steps: [...worked.steps, step] });
+              }}
+            />
+          </>
+        )}
       </span>
     </Sentence>
   );
@@ -188,23 +192,30 @@ function StepPart({
   worked,
   step,
   onKeep,
+  fresh = false,
 }: {
   column: Column;
   worked: Worked;
   step: WorkedStep;
   onKeep: (step: WorkedStep | undefined) => void;
+  /** It is about to be added: its editor stands open and what it begins with can be used as it is. */
+  fresh?: boolean;
 }) {
   const [held, setHeld] = useState(step);
   const tried: Worked = { ...worked, steps: worked.steps.map((s) => (s === step ? held : s)) };
   return (
     <Part
       label={`A step of ${column.name}`}
+      defaultOpen={fresh}
       editor={(close) => (
         <>
           <StepEditor step={held} onChange={setHeld} />
-          <WorkedPreview worked={tried} id={column.id} />
+          {(held.kind !== 'lookup' || held.list !== 0) && <WorkedPreview worked={tried} id={column.id} />}
           <div style={{ display: 'flex', gap: 8 }}>
-            <MainButton isDisabled={JSON.stringify(held) === JSON.stringify(step)} onPress={() => (onKeep(held), close())}>
+            <MainButton
+              isDisabled={(!fresh && JSON.stringify(held) === JSON.stringify(step)) || (held.kind === 'lookup' && held.list === 0)}
+              onPress={() => (onKeep(held), close())}
+            >
               Use this
             </MainButton>
             <PlainButton onPress={() => (onKeep(undefined), close())}>Leave this step out</PlainButton>

@@ -1,5 +1,5 @@
 import { body, numberParam, route } from '@/server/http';
-import { changeJob, jobChangeSchema, viewJob } from '@/server/jobs';
+import { changeJob, jobChangeSchema, removeJob, viewJob } from '@/server/jobs';
 
 export const GET = route(async (asked) => viewJob(asked.db, numberParam(asked)));
 
@@ -7,4 +7,9 @@ export const PATCH = route(async (asked) => {
   const id = numberParam(asked);
   await changeJob(asked.db, id, await body(asked, jobChangeSchema), asked.actor);
   return viewJob(asked.db, id);
+});
+
+export const DELETE = route(async (asked) => {
+  await removeJob(asked.db, numberParam(asked));
+  return { ok: true };
 });

@@ -1,0 +1,6 @@
+import { body, route } from '@/server/http';
+import { connectionSchema, keepConnection, listConnections } from '@/server/sources/connections';
+
+export const GET = route(async ({ db }) => ({ connections: await listConnections(db) }));
+
+export const POST = route(async (asked) => ({ id: await keepConnection(asked.db, await body(asked, connectionSchema), asked.actor) }));

@@ -1,0 +1,7 @@
+import { body, numberParam, route } from '@/server/http';
+import { quickPrint, quickSchema } from '@/server/runs';
+
+/** Prints code and title of the ticked records. */
+export const POST = route(async (asked) => ({
+  id: await quickPrint(asked.db, numberParam(asked), await body(asked, quickSchema), asked.actor),
+}));

@@ -1,0 +1,6 @@
+import { numberParam, route } from '@/server/http';
+
+export const DELETE = route(async (asked) => {
+  await asked.db.deleteFrom('kept').where('id', '=', numberParam(asked)).execute();
+  return { ok: true };
+});

@@ -1,0 +1,9 @@
+import { z } from 'zod';
+import { body, route } from '@/server/http';
+import { keep, keepSchema, listKept } from '@/server/kept';
+
+export const GET = route(async ({ db, query }) => ({
+  kept: await listKept(db, z.enum(['look', 'content', 'piece', 'stock']).parse(query.get('kind'))),
+}));
+
+export const POST = route(async (asked) => ({ id: await keep(asked.db, await body(asked, keepSchema), asked.actor) }));

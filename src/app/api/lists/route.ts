@@ -1,0 +1,8 @@
+import { body, route } from '@/server/http';
+import { listLists } from '@/server/list-views';
+import { startTypedList, typedListSchema } from '@/server/sheets';
+
+export const GET = route(async ({ db }) => ({ lists: await listLists(db) }));
+
+/** Starts a list to type into. */
+export const POST = route(async (asked) => ({ job: await startTypedList(asked.db, await body(asked, typedListSchema), asked.actor) }));

@@ -1,0 +1,9 @@
+import { body, route } from '@/server/http';
+import { readSettings, settingsSchema, writeSettings } from '@/server/settings';
+
+export const GET = route(async ({ db }) => readSettings(db));
+
+export const PUT = route(async (asked) => {
+  await writeSettings(asked.db, await body(asked, settingsSchema));
+  return readSettings(asked.db);
+});

@@ -1,0 +1,5 @@
+import { ListsPage } from '@/ui/lists-page';
+
+export default function Page() {
+  return <ListsPage />;
+}

@@ -1,0 +1,5 @@
+import { PostRoom } from '@/ui/post-room/post-room';
+
+export default function Page() {
+  return <PostRoom />;
+}

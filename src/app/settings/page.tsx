@@ -1,0 +1,5 @@
+import { SettingsPage } from '@/ui/settings-page';
+
+export default function Page() {
+  return <SettingsPage />;
+}

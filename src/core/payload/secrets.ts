@@ -1,0 +1,41 @@
+import { isSecret, type Column, type Values } from '../records/columns';
+import { symbologies } from '../symbology';
+import { columnsOf, type Stamp } from './stamp';
+
+/** Whether what a stamp says must not lie open. */
+export const saysSecret = (stamp: Stamp, columns: readonly Column[]): boolean =>
+  stamp.does === 'genuine' ||
+  Boolean(stamp.fields?.password?.length) ||
+  columnsOf(stamp).some((id) => columns.some((c) => c.id === id && isSecret(c)));
+
+/** A stamp whose secret is not printed as text beside its bars, unless the look says that it shall be. */
+export const withoutSecretText = (stamp: Stamp, columns: readonly Column[]): Stamp =>
+  symbologies[stamp.symbology].linear && stamp.look.hri === undefined && saysSecret(stamp, columns)
+    ? { ...stamp, look: { ...stamp.look, hri: 'none' } }
+    : stamp;
+
+const dots = '••••••';
+
+/**
+ * A payload with its secrets masked: the values of secret columns as they are or as they stand in an address, the proof behind
+ * an address, and the password of a network. Columns in `revealed` are left as they are.
+ */
+export function maskPayload(
+  payload: string,
+  stamp: Stamp,
+  values: Values,
+  columns: readonly Column[],
+  revealed?: ReadonlySet<string>,
+): string {
+  let text = payload;
+  for (const column of columns) {
+    if (!isSecret(column) || revealed?.has(column.id)) continue;
+    const value = (values[column.id] ?? '').trim();
+    if (value === '') continue;
+    for (const written of new Set([value, encodeURIComponent(value), encodeURIComponent(value).replace(/%20/g, '+')]))
+      text = text.split(written).join(dots);
+  }
+  if (stamp.does === 'genuine') text = text.replace(/([?&]proof=)[^&#]*/, `$1${dots}`);
+  if (stamp.does === 'wifi') text = text.replace(/(;P:)((?:\\.|[^;\\])*)/, `$1${dots}`);
+  return text;
+}

@@ -1,0 +1,146 @@
+import { EncodeError } from '../symbology/types';
+import { isAddress, parseDigitalLink } from './gs1/digital-link';
+import { parseElements, separator, type Gs1Element } from './gs1/elements';
+
+/** A payload taken apart: what a phone or scanner would do with it, and its fields with their values. */
+export interface Unpacked {
+  /** In words, after "a phone would". */
+  does: string;
+  fields: { name: string; value: string }[];
+}
+
+const decoded = (text: string): string => {
+  try {
+    return decodeURIComponent(text);
+  } catch {
+    return text;
+  }
+};
+const filled = (fields: readonly [string, string | undefined][]) => fields.flatMap(([name, value]) => (value ? [{ name, value }] : []));
+const queryFields = (query: string, names: Readonly<Record<string, string>> = {}) =>
+  filled(
+    query
+      .split('&')
+      .filter(Boolean)
+      .map((pair): [string, string] => {
+        const [name, ...rest] = pair.split('=');
+        return [names[name.toLowerCase()] ?? decoded(name), decoded(rest.join('=').replace(/\+/g, ' '))];
+      }),
+  );
+
+/** What the commonest GS1 application identifiers are called (GS1 General Specifications). */
+const elementNames: Readonly<Record<string, string>> = {
+  '00': 'shipping unit',
+  '01': 'product number',
+  '02': 'product number inside',
+  '10': 'lot',
+  '11': 'made on',
+  '13': 'packed on',
+  '15': 'best before',
+  '17': 'expires',
+  '21': 'serial number',
+  '30': 'count',
+  '37': 'count inside',
+  '8200': 'product page',
+};
+const elementFields = (elements: readonly Gs1Element[]) =>
+  elements.map(({ ai, value }) => ({ name: `(${ai}) ${elementNames[ai] ?? 'element'}`, value }));
+
+/** Takes a payload apart by the open format it is written in; text that is in none has no fields. */
+export function unpack(payload: string): Unpacked {
+  const scheme = /^([a-z][a-z0-9+.-]*):/i.exec(payload)?.[1].toLowerCase();
+  const rest = scheme ? payload.slice(scheme.length + 1) : '';
+  const [path, query = ''] = rest.split('?', 2);
+  if (isAddress(payload)) return unpackAddress(payload);
+  if (scheme === 'mailto')
+    return {
+      does: 'start a mail',
+      fields: [...filled([['to', decoded(path)]]), ...queryFields(query, { subject: 'subject', body: 'text' })],
+    };
+  if (scheme === 'tel') return { does: 'offer to call', fields: filled([['number', path]]) };
+  if (scheme === 'sms' || scheme === 'smsto')
+    return { does: 'start a text message', fields: [...filled([['number', path]]), ...queryFields(query, { body: 'text' })] };
+  if (scheme === 'geo') {
+    const [latitude, longitude] = path.split(/[,;]/);
+    return { does: 'show a place on the map', fields: [...filled([['latitude', latitude], ['longitude', longitude]]), ...queryFields(query, { q: 'search' })] }; // prettier-ignore
+  }
+  if (scheme === 'wifi') return { does: 'offer to join a Wi-Fi network', fields: wifiFields(rest) };
+  if (/^BEGIN:VCARD/i.test(payload)) return { does: 'offer to save a contact', fields: cardFields(payload, contactNames) };
+  if (/^BEGIN:(VEVENT|VCALENDAR)/i.test(payload)) return { does: 'offer to add an event', fields: cardFields(payload, eventNames) };
+  const elements = gs1Elements(payload);
+  if (elements) return { does: 'show it as text; a till or a warehouse scanner takes it for a product', fields: elementFields(elements) };
+  if (/^www\.|^[a-z0-9-]+(\.[a-z0-9-]+)+\//i.test(payload))
+    return { does: 'show it as text, or search for it: the address has no https:// before it', fields: [] };
+  return { does: 'show it as text', fields: [] };
+}
+
+function unpackAddress(payload: string): Unpacked {
+  let url: URL;
+  try {
+    url = new URL(payload);
+  } catch {
+    return { does: 'show it as text: it is no address that can be opened', fields: [] };
+  }
+  const does = `offer to open a page on ${url.host}`;
+  try {
+    const elements = parseDigitalLink(payload);
+    if (elements.length > 0) return { does: `${does}; a till takes it for a product`, fields: elementFields(elements) };
+  } catch (error) {
+    if (!(error instanceof EncodeError)) throw error;
+  }
+  const path = decoded(url.pathname.replace(/^\//, ''));
+  return {
+    does,
+    fields: [
+      ...filled([['page', path]]),
+      ...queryFields(url.search.slice(1)),
+      ...filled([['place on the page', decoded(url.hash.slice(1))]]),
+    ],
+  };
+}
+
+function gs1Elements(payload: string): Gs1Element[] | undefined {
+  if (!(payload.startsWith(separator) || /^(\(\d{2,4}\)|\d)/.test(payload)) || (/^\d+$/.test(payload) && payload.length < 16))
+    return undefined;
+  try {
+    return parseElements(payload);
+  } catch (error) {
+    if (error instanceof EncodeError) return undefined;
+    throw error;
+  }
+}
+
+/** Fields of a `WIFI:` text; a backslash keeps the sign behind it from ending a field. */
+function wifiFields(text: string) {
+  const names: Record<string, string> = { S: 'network', P: 'password', T: 'kept by', H: 'hidden' };
+  return filled(
+    [...text.matchAll(/([A-Z]):((?:\\.|[^;\\])*);/g)].map(([, letter, value]) => [names[letter] ?? letter, value.replace(/\\(.)/g, '$1')]),
+  );
+}
+
+const contactNames: Readonly<Record<string, string>> = { FN: 'name', ORG: 'organisation', TITLE: 'role', TEL: 'telephone', EMAIL: 'e-mail', URL: 'page', ADR: 'address', NOTE: 'note', BDAY: 'birthday' }; // prettier-ignore
+const eventNames: Readonly<Record<string, string>> = {
+  SUMMARY: 'title',
+  DTSTART: 'begins',
+  DTEND: 'ends',
+  LOCATION: 'place',
+  DESCRIPTION: 'note',
+};
+
+/** Fields of a vCard or iCalendar text: folded lines joined, escapes undone (RFC 6350, 5545). */
+function cardFields(text: string, names: Readonly<Record<string, string>>) {
+  const lines = text.replace(/\r?\n[ \t]/g, '').split(/\r?\n/);
+  return filled(
+    lines.flatMap((line): [string, string][] => {
+      const [, name, raw] = /^([A-Z-]+)(?:;[^:]*)?:(.*)$/i.exec(line) ?? [];
+      const called = name && names[name.toUpperCase()];
+      if (!called) return [];
+      const parts = raw.split(/(?<!\\);/).map((part) => part.replace(/\\n/gi, '\n').replace(/\\(.)/g, '$1'));
+      const value = parts.filter(Boolean).join(', ').replace(/^tel:/, '');
+      return [[called, name.toUpperCase().startsWith('DT') ? writtenTime(value) : value]];
+    }),
+  );
+}
+
+const writtenTime = (text: string): string =>
+  text.replace(/^(\d{4})(\d\d)(\d\d)(?:T(\d\d)(\d\d)(\d\d)?(Z?))?$/, (_, y: string, m: string, d: string, h?: string, min?: string, _s?: string, z?: string) => `${y}-${m}-${d}${h ? ` ${h}:${min}${z ? ' UTC' : ''}` : ''}`); // prettier-ignore

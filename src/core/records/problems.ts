@@ -1,0 +1,176 @@
+import { checkDigitFits, gs1CheckDigit } from '../payload/check-digit';
+import { keyColumn, nameColumn, type Column, type Values } from './columns';
+import { holdsInvisible, latinised, mixesScripts, withoutInvisible } from './look-alikes';
+
+/** Everything that can be wrong with a value, in the order in which it is told. */
+export const problemKinds = [
+  'blank',
+  'repeat',
+  'alike',
+  'same-code',
+  'rounded',
+  'zeros',
+  'digits',
+  'check-digit',
+  'shape',
+  'scheme',
+  'mail',
+  'script',
+  'invisible',
+  'spaces',
+  'formula',
+  'misfit',
+] as const;
+export type ProblemKind = (typeof problemKinds)[number];
+
+/** How a kind of problem is called when it is counted, and what mending all of them does; no `mend` where only a person can. */
+export const problemWords: Record<ProblemKind, { one: string; many: string; mend?: string; help?: string }> = {
+  blank: { one: 'blank', many: 'blanks', help: 'Type what is missing; until then these records get no code.' },
+  repeat: {
+    one: 'repeated key',
+    many: 'repeated keys',
+    mend: 'Number the later ones apart',
+    help: 'Two records with one key make codes that cannot be told apart.',
+  },
+  alike: {
+    one: 'key that looks like another',
+    many: 'keys that look alike',
+    help: 'They differ only in case, spaces or signs that look the same, such as O and 0. People will take one for the other.',
+  },
+  'same-code': { one: 'code that another record has too', many: 'codes that other records have too', help: 'The finished codes say the same.' },
+  rounded: {
+    one: 'number rounded by a spreadsheet',
+    many: 'numbers rounded by a spreadsheet',
+    help: 'The digits are gone from the file. Format the column as text where it comes from, and read it again.',
+  },
+  zeros: { one: 'lost leading zero', many: 'lost leading zeros', mend: 'Put the zeros back' },
+  digits: { one: 'wrong length', many: 'wrong lengths', help: 'A product number has 8, 12, 13 or 14 digits.' },
+  'check-digit': {
+    one: 'wrong check digit',
+    many: 'wrong check digits',
+    mend: 'Work the check digit out anew',
+    help: 'If another digit was mistyped, the number then leads to another product: compare a few with the package first.',
+  },
+  shape: { one: 'value unlike the others', many: 'values unlike the others', help: 'Nearly all values of the column are built alike; these are not.' },
+  scheme: { one: 'address without https://', many: 'addresses without https://', mend: 'Put https:// in front' },
+  mail: { one: 'wrong e-mail address', many: 'wrong e-mail addresses' },
+  script: { one: 'letter of another script', many: 'letters of another script', mend: 'Write them in Latin letters' },
+  invisible: { one: 'invisible character', many: 'invisible characters', mend: 'Take them out' },
+  spaces: { one: 'stray space', many: 'stray spaces', mend: 'Take them out' },
+  formula: { one: 'formula error', many: 'formula errors', help: 'The formula in the spreadsheet failed. Mend it there and read the list again, or type the value.' },
+  misfit: { one: 'code that cannot be said', many: 'codes that cannot be said', help: 'The stamp’s symbology offers what would mend them.' },
+}; // prettier-ignore
+
+export interface RecordProblem {
+  kind: ProblemKind;
+  /** Column id; empty where the whole record is meant. */
+  column: string;
+  /** In words, for the record's row. */
+  text: string;
+  /** The value that would mend it. */
+  mended?: string;
+}
+
+/** What only the whole list can tell about a record. */
+export interface ListFacts {
+  /** Another record has the same key; a key that looks the same. */
+  repeated: boolean;
+  alike: boolean;
+  /** Shape that nearly all values of a column have, by column id. */
+  shapes: Readonly<Record<string, string>>;
+}
+
+export const noFacts: ListFacts = { repeated: false, alike: false, shapes: {} };
+
+const productLengths = [8, 12, 13, 14];
+const scientific = /^\d(\.\d+)?E\+\d+$/i;
+
+/** A product number with zeros put before it until its check digit fits; undefined when no length does. */
+function withZeros(digits: string): string | undefined {
+  return productLengths
+    .filter((length) => length > digits.length)
+    .map((length) => digits.padStart(length, '0'))
+    .find(checkDigitFits);
+}
+
+/** How a value is built: letters as L, digits as 0, everything else as it is. */
+export const shapeOf = (value: string): string => value.replace(/\p{L}/gu, 'L').replace(/\p{N}/gu, '0');
+
+/** The shape that at least 95% of at least 20 values share. */
+export function commonShape(counts: ReadonlyMap<string, number>): string | undefined {
+  const all = [...counts.values()].reduce((sum, n) => sum + n, 0);
+  const [shape, most] = [...counts].reduce((best, entry) => (entry[1] > best[1] ? entry : best), ['', 0]);
+  return all >= 20 && most >= all * 0.95 && most < all ? shape : undefined;
+}
+
+/** What is wrong with a record's values, each with its mend where there is one. Worked columns are not weighed: their sources are. */
+export function recordProblems(values: Values, columns: readonly Column[], facts: ListFacts = noFacts): RecordProblem[] {
+  const problems: RecordProblem[] = [];
+  const key = keyColumn(columns);
+  const name = nameColumn(columns);
+  for (const column of columns) {
+    if (column.hidden) continue;
+    const value = values[column.id] ?? '';
+    const text = value.trim();
+    const add = (kind: ProblemKind, words: string, mended?: string) =>
+      problems.push({
+        kind,
+        column: column.id,
+        text: `${column.name} ${words}`,
+        ...(mended !== undefined && !column.worked ? { mended } : {}),
+      });
+    if (text === '') {
+      if (column === key || column === name) add('blank', 'is blank');
+      continue;
+    }
+    if (column === key && facts.repeated) add('repeat', 'comes more than once');
+    else if (column === key && facts.alike) add('alike', 'looks like that of another record');
+    if (column.worked) continue;
+    valueProblems(column, value, facts.shapes[column.id], add);
+  }
+  return problems;
+}
+
+type Add = (kind: ProblemKind, words: string, mended?: string) => void;
+
+function valueProblems(column: Column, value: string, shape: string | undefined, add: Add): void {
+  const text = value.trim();
+  if (/^#(REF|N\/A|VALUE|DIV\/0|NAME|NUM|NULL)[!?]?$/.test(text)) return add('formula', `holds a formula error (${text})`);
+  if (holdsInvisible(value)) add('invisible', 'holds an invisible character', withoutInvisible(value));
+  if (/^\s|\s$|[^\S\n]{2,}|\u00a0/u.test(value)) add('spaces', 'holds stray spaces', text.replace(/[^\S\n]+/gu, ' '));
+  if (mixesScripts(text)) add('script', 'mixes Latin letters with look-alikes of another script', latinised(text));
+  if (scientific.test(text)) return add('rounded', `was turned into ${text} by a spreadsheet`);
+  if (column.role === 'product') return productProblems(text, add);
+  if (column.role === 'email' && !/^[^\s@]+@[^\s@]+\.[^\s@]+$/.test(text)) add('mail', 'is not an e-mail address');
+  if (column.role === 'address' && !/^[a-z][a-z0-9+.-]*:/i.test(text)) add('scheme', 'has no https:// before it', `https://${text}`);
+  if (shape && shapeOf(text) !== shape) {
+    if (/^0+$/.test(shape) && /^\d+$/.test(text) && text.length < shape.length)
+      add(
+        'zeros',
+        `has ${text.length} digits where the others have ${shape.length}: leading zeros were lost`,
+        text.padStart(shape.length, '0'),
+      );
+    else add('shape', 'is built unlike the others');
+  }
+}
+
+function productProblems(text: string, add: Add): void {
+  if (!/^\d+$/.test(text)) return add('digits', 'is not all digits');
+  if (!productLengths.includes(text.length)) {
+    const whole = withZeros(text);
+    if (whole) add('zeros', `has ${text.length} digits: a leading zero was lost`, whole);
+    else add('digits', `has ${text.length} digits; 8, 12, 13 or 14 are right`);
+  } else if (!checkDigitFits(text)) add('check-digit', 'has a wrong check digit', text.slice(0, -1) + gs1CheckDigit(text.slice(0, -1)));
+}
+
+/** Values that number repeats apart: the first keeps its own, the later ones get -2, -3 and so on, never one that is taken. */
+export function numberedApart(repeats: readonly string[], taken: ReadonlySet<string>): string[] {
+  const used = new Set(taken);
+  return repeats.map((value, i) => {
+    if (i === 0) return value;
+    let n = i + 1;
+    while (used.has(`${value}-${n}`)) n++;
+    used.add(`${value}-${n}`);
+    return `${value}-${n}`;
+  });
+}

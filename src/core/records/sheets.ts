@@ -1,0 +1,48 @@
+import { purposeOf, purposes } from '../payload/purposes';
+import type { Stamp } from '../payload/stamp';
+import type { Column, ColumnRole } from './columns';
+
+export interface SheetColumn {
+  heading: string;
+  role: ColumnRole;
+  /** Field of the purpose that the column fills; none for key and name. */
+  field?: string;
+}
+
+const roles: Readonly<Record<string, ColumnRole>> = { mail: 'email', to: 'email', page: 'address', gtin: 'product' };
+const capital = (text: string): string => text[0].toUpperCase() + text.slice(1);
+
+/** The columns that records for a purpose want: a key, a name, and what the purpose says. */
+export function sheetFor(purpose: string): SheetColumn[] {
+  const { id, fields } = purposeOf(purpose);
+  const own = fields
+    .filter((f) => !f.choices && !(f.id === 'content' && (id === 'thing' || id === 'genuine' || id === 'check-in')))
+    .filter((f) => !['signed', 'who', 'base'].includes(f.id))
+    .map((f): SheetColumn => ({
+      heading: capital(f.id === 'content' ? (id === 'page' ? 'page' : 'text') : f.label),
+      role: id === 'page' && f.id === 'content' ? 'address' : (roles[f.id] ?? 'text'),
+      field: f.id,
+    }));
+  return [{ heading: 'No', role: 'key' }, { heading: 'Name', role: 'name' }, ...own];
+}
+
+export const sheetPurposes = purposes.map((p) => ({ id: p.id, does: p.does }));
+
+/** The stamp of a purpose whose parts are the columns of its sheet. */
+export function stampFor(purpose: string, first: Stamp, columns: readonly Column[]): Stamp {
+  const sheet = sheetFor(purpose);
+  const part = (field: string) => {
+    const at = sheet.findIndex((c) => c.field === field);
+    return at < 0 ? [] : [{ kind: 'column' as const, column: columns[at].id }];
+  };
+  const key = [{ kind: 'column' as const, column: columns[0].id }];
+  const fields = Object.fromEntries(sheet.flatMap((c) => (c.field && c.field !== 'content' ? [[c.field, part(c.field)]] : [])));
+  const content = part('content');
+  return {
+    ...first,
+    name: capital(purposeOf(purpose).does),
+    does: purpose,
+    parts: content.length > 0 ? content : key,
+    fields: purpose === 'genuine' ? { signed: key } : purpose === 'check-in' ? { who: key } : fields,
+  };
+}

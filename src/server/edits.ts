@@ -1,0 +1,119 @@
+import type { Values } from '../core/records/columns';
+import { sql } from 'kysely';
+import { oneOf, type Database } from './db';
+import type { RevisionKind } from './db/schema';
+import { judgeRecords, rejudgeList, sharersOf } from './judge';
+import { insertRecords } from './lists';
+import { Refusal } from './refusal';
+import { revise, takeOut, type Step } from './revisions';
+import { followLookups, writeRecords, type RecordToWrite } from './working';
+
+export interface CellEdit {
+  record: number;
+  column: string;
+  value: string;
+}
+
+const describe = (cells: number): string => (cells === 1 ? '1 cell changed' : `${cells.toLocaleString('en')} cells changed`);
+const records = (n: number): string => `${n.toLocaleString('en')} ${n === 1 ? 'record' : 'records'}`;
+
+/** Changes cells, all in one revision that can be undone. Returns how many were changed. */
+export async function editCells(
+  db: Database,
+  listId: number,
+  edits: readonly CellEdit[],
+  actor: string,
+  as: { kind: RevisionKind; note?: string } = { kind: 'edit' },
+): Promise<number> {
+  const { touched, cells } = await db.transaction().execute(async (tx) => {
+    const { columns } = await tx.selectFrom('lists').select('columns').where('id', '=', listId).forUpdate().executeTakeFirstOrThrow();
+    const worked = columns.find((c) => c.worked && edits.some((e) => e.column === c.id));
+    if (worked)
+      throw new Refusal(`${worked.name} is worked out from other columns and cannot be typed over. Change its sentence, or those columns.`);
+    const known = new Set(columns.map((c) => c.id));
+    const byRecord = new Map<number, Record<string, string>>();
+    for (const edit of edits)
+      if (known.has(edit.column)) byRecord.set(edit.record, { ...byRecord.get(edit.record), [edit.column]: edit.value });
+    const rows = await tx
+      .selectFrom('records')
+      .select(['id', 'position', 'values', 'hand'])
+      .where('list_id', '=', listId)
+      .where(oneOf('id', [...byRecord.keys()]))
+      .forUpdate()
+      .execute();
+    const changed: RecordToWrite[] = [];
+    const steps: Step[] = [];
+    let count = 0;
+    for (const row of rows) {
+      const next = Object.fromEntries(Object.entries(byRecord.get(row.id) ?? {}).filter(([c, value]) => value !== (row.values[c] ?? '')));
+      const ids = Object.keys(next);
+      if (ids.length === 0) continue;
+      count += ids.length;
+      changed.push({ ...row, next });
+      steps.push({ record: row.id, change: 'changed', before: Object.fromEntries(ids.map((c) => [c, row.values[c] ?? ''])), after: next });
+    }
+    if (steps.length > 0) {
+      await writeRecords(tx, listId, columns, changed, true);
+      await revise(tx, listId, as.kind, as.note ?? describe(count), actor, steps);
+    }
+    return { touched: steps.map((s) => s.record), cells: count };
+  });
+  await judgeChanged(db, listId, touched);
+  return cells;
+}
+
+/** Judges what changed: record by record while that is quicker than the whole list. */
+export async function judgeChanged(db: Database, listId: number, ids: readonly number[]): Promise<void> {
+  if (ids.length === 0) return;
+  if (ids.length > 5000) await rejudgeList(db, listId);
+  else await judgeRecords(db, listId, ids);
+  await followLookups(db, listId);
+}
+
+/** Adds records at the end of a list. Returns their numbers. */
+export async function addRecords(db: Database, listId: number, rows: readonly Values[], actor: string): Promise<number[]> {
+  const ids = await db.transaction().execute(async (tx) => {
+    const { columns } = await tx.selectFrom('lists').select('columns').where('id', '=', listId).forUpdate().executeTakeFirstOrThrow();
+    const { last } = await tx
+      .selectFrom('records')
+      .select(sql<number | null>`max(position)`.as('last'))
+      .where('list_id', '=', listId)
+      .executeTakeFirstOrThrow();
+    const first = (last ?? -1) + 1;
+    const own = new Set(columns.filter((c) => !c.worked).map((c) => c.id));
+    const whole = rows.map((row) => Object.fromEntries([...own].map((id) => [id, row[id] ?? ''])));
+    const added = await insertRecords(tx, listId, whole, first);
+    await writeRecords(
+      tx,
+      listId,
+      columns,
+      added.map((id, i) => ({ id, position: first + i, values: whole[i], hand: null, next: {} })),
+      false,
+    );
+    const steps = added.map((record, i): Step => ({ record, change: 'added', after: whole[i], position: first + i }));
+    await revise(tx, listId, 'rows', `${records(rows.length)} added`, actor, steps);
+    return added;
+  });
+  await judgeChanged(db, listId, ids);
+  return ids;
+}
+
+/** Takes records out of a list; undoing brings them back with where they were printed. */
+export async function removeRecords(db: Database, listId: number, ids: readonly number[], actor: string): Promise<number> {
+  const { gone, sharers } = await db.transaction().execute(async (tx) => {
+    await tx.selectFrom('lists').select('id').where('id', '=', listId).forUpdate().executeTakeFirstOrThrow();
+    const others = await sharersOf(tx, listId, ids);
+    const taken = await takeOut(tx, listId, ids);
+    const steps = [...taken].map(([record, { values, position, kept }]): Step => ({
+      record,
+      change: 'gone',
+      before: values,
+      position,
+      kept,
+    }));
+    if (steps.length > 0) await revise(tx, listId, 'rows', `${records(steps.length)} taken out`, actor, steps);
+    return { gone: steps.length, sharers: others };
+  });
+  await judgeChanged(db, listId, sharers);
+  return gone;
+}

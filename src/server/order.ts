@@ -1,0 +1,104 @@
+import { sql } from 'kysely';
+import { z } from 'zod';
+import { filters } from '../core/job/views';
+import { problemKinds } from '../core/records/problems';
+import type { Database } from './db';
+
+/** A condition on a column of the list. */
+export const conditionSchema = z.object({
+  column: z.string().max(40),
+  is: z.enum(['is', 'holds', 'blank', 'filled']),
+  text: z.string().max(200).default(''),
+});
+
+/** Which records of a job are shown, and in which order. */
+export const viewSchema = z.object({
+  filter: z.enum(filters).default('all'),
+  q: z.string().max(200).default(''),
+  problem: z.enum(problemKinds).optional(),
+  /** Column id, and `down` for the greatest first. */
+  sort: z
+    .string()
+    .regex(/^[a-z]\d+:(up|down)$/)
+    .optional(),
+  where: z
+    .string()
+    .max(2000)
+    .optional()
+    .transform((text, context) => {
+      if (!text) return [];
+      try {
+        return z.array(conditionSchema).max(6).parse(JSON.parse(text));
+      } catch {
+        context.addIssue('The filter could not be read.');
+        return z.NEVER;
+      }
+    }),
+});
+export type RowsView = z.output<typeof viewSchema>;
+export const wholeList: RowsView = { filter: 'all', q: '', where: [] };
+
+const escapeLike = (text: string): string => text.replace(/[\\%_]/g, '\\$&');
+
+/** The rows of a job that a view shows, in no order yet. */
+function shown(db: Database, jobId: number, view: RowsView) {
+  let query = db.selectFrom('job_rows').innerJoin('records', 'records.id', 'job_rows.record_id').where('job_rows.job_id', '=', jobId);
+  if (view.filter === 'new') query = query.where('job_rows.run_id', 'is', null).where('job_rows.overall', '=', 'ready');
+  else if (view.filter === 'changed') query = query.where(sql<boolean>`job_rows.printed <> job_rows.content`);
+  else if (view.filter !== 'all') query = query.where('job_rows.overall', '=', view.filter);
+  if (view.problem !== undefined) {
+    const { problem } = view;
+    query = query.where(sql<boolean>`exists (select 1 from problems p where p.record_id = records.id and p.kind = ${problem})`);
+  }
+  for (const { column, is, text } of view.where) {
+    const value = sql<string>`trim(coalesce(records.values->>${column}, ''))`;
+    if (is === 'blank') query = query.where(sql<boolean>`${value} = ''`);
+    else if (is === 'filled') query = query.where(sql<boolean>`${value} <> ''`);
+    else if (is === 'is') query = query.where(sql<boolean>`lower(${value}) = lower(${text.trim()})`);
+    else query = query.where(sql<boolean>`${value} ilike ${`%${escapeLike(text.trim())}%`}`);
+  }
+  const words = view.q.trim();
+  if (words !== '') {
+    const like = `%${escapeLike(words)}%`;
+    // the whole text first, which is quick; then the cells, so that neither headings nor quotes of JSON are found
+    const roughly = /["\\]/.test(words) ? sql`true` : sql`records.values::text ilike ${like}`;
+    query = query.where(
+      sql<boolean>`${roughly} and exists (select 1 from json_each_text(records.values) cell where cell.value ilike ${like})`,
+    );
+  }
+  return query;
+}
+
+interface Known {
+  ids: number[];
+  at: number;
+}
+const held = globalThis as typeof globalThis & { handStampOrders?: Map<string, Known> };
+/** An order is worked out once for all the windows of a long list; for this long, in ms, unless the list changes. */
+const freshFor = 4000;
+
+/** Numbers of the records that a view shows, in its order. */
+export async function orderOf(db: Database, jobId: number, view: RowsView): Promise<readonly number[]> {
+  const job = await db
+    .selectFrom('jobs')
+    .innerJoin('lists', 'lists.id', 'jobs.list_id')
+    .select(['jobs.version', 'jobs.judging', 'lists.revision'])
+    .where('jobs.id', '=', jobId)
+    .executeTakeFirstOrThrow();
+  const orders = (held.handStampOrders ??= new Map());
+  const name = JSON.stringify([jobId, job.version, job.judging, job.revision, view]);
+  const known = orders.get(name);
+  if (known && Date.now() - known.at < freshFor) return known.ids;
+  let query = shown(db, jobId, view).select('job_rows.record_id as id');
+  if (view.sort) {
+    const [column, way] = view.sort.split(':');
+    const value = sql`nullif(trim(coalesce(records.values->>${column}, '')), '') collate natural_order`;
+    // blanks stand last either way
+    query = query.orderBy(way === 'down' ? sql`${value} desc nulls last` : sql`${value} asc nulls last`);
+  }
+  const rows = await query.orderBy('job_rows.position').execute();
+  const ids = rows.map((r) => r.id);
+  orders.set(name, { ids, at: Date.now() });
+  if (orders.size > 30) orders.delete(orders.keys().next().value!);
+  return ids;
+}

@@ -1,0 +1,33 @@
+import { createCipheriv, createDecipheriv, createHash, randomBytes } from 'node:crypto';
+import { Refusal } from './refusal';
+
+/** The key that seals what must not lie open in the database or its backups; the start command keeps it beside the database, not in it. */
+function key(): Buffer {
+  const text = process.env.HAND_STAMP_KEY;
+  if (!text)
+    throw new Refusal(
+      'This Hand Stamp was started without a key, so it cannot keep passwords. Set HAND_STAMP_KEY and start it again.',
+      500,
+    );
+  return createHash('sha256').update(text).digest();
+}
+
+/** AES-256-GCM: nonce, tag and text, in base64. */
+export function seal(text: string): string {
+  const nonce = randomBytes(12);
+  const cipher = createCipheriv('aes-256-gcm', key(), nonce);
+  const sealed = Buffer.concat([cipher.update(text, 'utf8'), cipher.final()]);
+  return Buffer.concat([nonce, cipher.getAuthTag(), sealed]).toString('base64');
+}
+
+export function unseal(text: string): string {
+  const bytes = Buffer.from(text, 'base64');
+  try {
+    const decipher = createDecipheriv('aes-256-gcm', key(), bytes.subarray(0, 12));
+    decipher.setAuthTag(bytes.subarray(12, 28));
+    return Buffer.concat([decipher.update(bytes.subarray(28)), decipher.final()]).toString('utf8');
+  } catch (error) {
+    if (error instanceof Refusal) throw error;
+    throw new Refusal('The kept password cannot be opened with this key. Give the connection its password again.');
+  }
+}

@@ -1,0 +1,262 @@
+'use client';
+
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { create } from './scroll';
+import { styled } from 'styled-components';
+import { isSecret, roleWords, type Column, type ColumnRole } from '../../core/records/columns';
+import type { LedgerRow } from '../../core/job/views';
+import { ask } from '../api';
+import { ChoicePart, Part } from '../controls';
+import { useJob } from '../ledger/context';
+import { Mark } from '../mark';
+import { ColumnEditor } from '../records/column-editor';
+import { colour } from '../theme';
+
+const cellWidth = 148;
+const scroll = create();
+
+const Strip = styled.div`
+  position: relative;
+  height: 100%;
+  overflow: hidden;
+`;
+const Cell = styled.div`
+  position: absolute;
+  top: 0;
+  height: 35px;
+  width: ${cellWidth}px;
+  border-right: 1px solid ${colour.rule};
+  padding: 0 9px;
+  line-height: 35px;
+  white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  cursor: text;
+  &[data-worked] {
+    cursor: default;
+    color: ${colour.inkSoft};
+  }
+  &[data-look] {
+    background: ${colour.lookWash};
+    box-shadow: inset 2px 0 0 ${colour.look};
+  }
+  input {
+    position: absolute;
+    inset: 1px;
+    width: calc(100% - 2px);
+    border: 2px solid ${colour.violet};
+    border-radius: 0;
+    padding: 0 6px;
+  }
+`;
+/** Always in sight, so that nobody misses the columns further right. */
+const Slider = styled.div`
+  overflow-x: scroll;
+  height: 13px;
+  border-top: 1px solid ${colour.rule};
+  &::-webkit-scrollbar {
+    height: 11px;
+  }
+  &::-webkit-scrollbar-thumb {
+    background: ${colour.ruleStrong};
+    border: 2px solid ${colour.paper};
+    border-radius: 5px;
+  }
+`;
+const HeadCell = styled.div`
+  position: absolute;
+  top: 0;
+  width: ${cellWidth}px;
+  padding: 5px 9px 4px;
+  border-right: 1px solid ${colour.rule};
+  font-size: 12px;
+  color: ${colour.inkSoft};
+  b {
+    display: block;
+    font-size: 13.5px;
+    color: ${colour.ink};
+    white-space: nowrap;
+    overflow: hidden;
+    text-overflow: ellipsis;
+  }
+  button {
+    font-weight: 400;
+  }
+`;
+
+/** Column headings, scrolled together with the cells; only what is in sight is drawn. */
+export function RecordsHeads() {
+  const { job, view } = useJob();
+  const columns = useShown();
+  const assign = useRoles();
+  const strip = useRef<HTMLDivElement>(null);
+  const bar = useRef<HTMLDivElement>(null);
+  const { x, width } = scroll.use();
+  useEffect(() => {
+    if (bar.current && Math.abs(bar.current.scrollLeft - x) > 1) bar.current.scrollLeft = x;
+  }, [x]);
+  useEffect(() => {
+    const element = strip.current;
+    if (!element) return;
+    const observer = new ResizeObserver(() => scroll.setWidth(element.clientWidth));
+    observer.observe(element);
+    return () => observer.disconnect();
+  }, []);
+  const roles = (Object.keys(roleWords) as ColumnRole[]).map((id) => ({ id, name: roleWords[id] }));
+  const total = columns.length * cellWidth;
+  return (
+    <>
+      <Strip ref={strip} style={{ height: 46 }} onWheel={(e) => scroll.moveBy(e.deltaX, total)}>
+        {inSight(columns, x, width).map(([column, c]) => (
+          <HeadCell key={column.id} style={{ left: c * cellWidth - x }}>
+            <b title={column.name}>
+              <Part plain label={`The column ${column.name}`} editor={(close) => <ColumnEditor column={column} close={close} />}>
+                {column.name}
+                {view.sort?.startsWith(`${column.id}:`) && (view.sort.endsWith('up') ? ' ↑' : ' ↓')}
+                {view.where.some((c) => c.column === column.id) && ' ∗'}
+              </Part>
+            </b>
+            <ChoicePart
+              label={`What ${column.name} is for`}
+              choices={roles}
+              value={column.role}
+              onChange={(role) =>
+                assign(
+                  job.list.columns.map((other) => ({
+                    id: other.id,
+                    role: other.id === column.id ? role : (role === 'key' || role === 'name') && other.role === role ? 'text' : other.role,
+                  })),
+                )
+              }
+            />
+          </HeadCell>
+        ))}
+      </Strip>
+      {total > width && (
+        <Slider
+          ref={bar}
+          tabIndex={0}
+          role="region"
+          aria-label="Columns further right"
+          onScroll={(e) => scroll.moveTo(e.currentTarget.scrollLeft)}
+        >
+          <div style={{ width: total, height: 1 }} />
+        </Slider>
+      )}
+    </>
+  );
+}
+
+/** The columns that are not hidden. */
+function useShown(): Column[] {
+  const { job } = useJob();
+  return useMemo(() => job.list.columns.filter((c) => !c.hidden), [job.list.columns]);
+}
+
+export function useRoles() {
+  const { job, changeList } = useJob();
+  return (columns: { id: string; role: ColumnRole }[]) =>
+    void changeList(() => ask(`/api/lists/${job.list.id}/columns`, { method: 'PATCH', json: { does: 'roles', columns } }));
+}
+
+function inSight(columns: readonly Column[], x: number, width: number): [Column, number][] {
+  const from = Math.max(0, Math.floor(x / cellWidth));
+  const to = Math.min(columns.length, Math.ceil((x + width) / cellWidth));
+  return columns.slice(from, to).map((column, i) => [column, from + i]);
+}
+
+export function RecordsCell({ record, open, inHand }: { record: LedgerRow; open: boolean; inHand: boolean }) {
+  const { editCell, setProblem, revealed } = useJob();
+  const columns = useShown();
+  const [editing, setEditing] = useState<string>();
+  const { x, width } = scroll.use();
+  useEffect(() => {
+    if (!open || !inHand) return;
+    const listen = (event: KeyboardEvent) => {
+      if (event.key !== 'Enter' || (event.target as HTMLElement).closest('input, button, a, [role=dialog]')) return;
+      event.preventDefault();
+      setEditing(columns.find((c) => !c.worked)?.id);
+    };
+    window.addEventListener('keydown', listen);
+    return () => window.removeEventListener('keydown', listen);
+  }, [open, inHand, columns]);
+  if (!open) return <FoldedRecords record={record} />;
+  const masked = (column: Column) => isSecret(column) && !revealed.has(column.id);
+  const commit = (column: Column, value: string, next?: number) => {
+    if (value !== (record.values[column.id] ?? '')) editCell(record.id, column.id, value);
+    // worked columns are passed over
+    const step = next !== undefined && next < columns.indexOf(column) ? -1 : 1;
+    let to = next;
+    while (to !== undefined && columns[to]?.worked) to += step;
+    setEditing(to === undefined ? undefined : columns[to]?.id);
+  };
+  return (
+    <Strip onWheel={(e) => scroll.moveBy(e.deltaX, columns.length * cellWidth)}>
+      {inSight(columns, x, width).map(([column, c]) => {
+        const value = record.values[column.id] ?? '';
+        const note = record.notes.find((n) => n.column === column.id);
+        return (
+          <Cell
+            key={column.id}
+            style={{ left: c * cellWidth - x }}
+            data-look={note ? '' : undefined}
+            title={note ? note.text : masked(column) ? `${column.name} is kept secret` : value}
+            data-worked={column.worked ? '' : undefined}
+            onDoubleClick={() =>
+              column.worked
+                ? setProblem(
+                    `${column.name} is worked out from other columns and cannot be typed over. Change its sentence, or those columns.`,
+                  )
+                : setEditing(column.id)
+            }
+          >
+            {editing === column.id ? (
+              <input
+                aria-label={`${column.name} of record ${record.number}`}
+                defaultValue={value}
+                autoFocus
+                onFocus={(e) => e.target.select()}
+                onBlur={(e) => editing === column.id && commit(column, e.target.value)}
+                onKeyDown={(e) => {
+                  if (e.key === 'Escape') setEditing(undefined);
+                  else if (e.key === 'Enter') commit(column, e.currentTarget.value);
+                  else if (e.key === 'Tab') {
+                    e.preventDefault();
+                    commit(column, e.currentTarget.value, c + (e.shiftKey ? -1 : 1));
+                  }
+                }}
+              />
+            ) : (
+              (masked(column) && value ? '••••••' : value) || (note ? <i style={{ color: colour.look }}>blank</i> : '')
+            )}
+          </Cell>
+        );
+      })}
+    </Strip>
+  );
+}
+
+/** The least of a record's state: what is wrong with it. */
+function FoldedRecords({ record }: { record: LedgerRow }) {
+  const notes = record.notes.filter((n) => n.band === 'records');
+  if (notes.length === 0) return null;
+  const text = notes.map((n) => n.text).join('; ');
+  return (
+    <span
+      title={text}
+      style={{
+        display: 'flex',
+        gap: 6,
+        alignItems: 'center',
+        height: '100%',
+        padding: '0 8px',
+        fontSize: 12,
+        color: colour.look,
+        whiteSpace: 'nowrap',
+      }}
+    >
+      <Mark name="look" label="needs a look" />
+      <span style={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>{text}</span>
+    </span>
+  );
+}

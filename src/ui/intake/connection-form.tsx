@@ -1,0 +1,62 @@
+'use client';
+
+import { useMutation } from '@tanstack/react-query';
+import { useState } from 'react';
+import { ask } from '../api';
+import { ErrorLine, MainButton, Small, Words } from '../controls';
+
+export interface Connection {
+  id: number;
+  name: string;
+  host: string;
+  port: number;
+  database: string;
+  username: string;
+}
+
+const blank = { name: '', host: '', port: '5432', database: '', username: '', password: '' };
+const labels: readonly [keyof typeof blank, string][] = [
+  ['name', 'Call the connection'],
+  ['host', 'Machine it runs on'],
+  ['port', 'Port'],
+  ['database', 'Database'],
+  ['username', 'User, one who may only read'],
+  ['password', 'Password'],
+];
+
+/** A connection to a PostgreSQL database: tried before it is kept, its password sealed. */
+export function ConnectionForm({ onKept }: { onKept: (id: number) => void }) {
+  const [form, setForm] = useState(blank);
+  const keep = useMutation({
+    mutationFn: () => ask<{ id: number }>('/api/connections', { json: { ...form, port: Number(form.port) } }),
+    onSuccess: ({ id }) => onKept(id),
+  });
+  return (
+    <form
+      style={{ display: 'grid', gap: 10, maxWidth: 440 }}
+      onSubmit={(e) => {
+        e.preventDefault();
+        keep.mutate();
+      }}
+    >
+      <div style={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 10 }}>
+        {labels.map(([id, label]) => (
+          <Words
+            key={id}
+            label={label}
+            value={form[id]}
+            type={id === 'password' ? 'password' : undefined}
+            onChange={(value) => setForm({ ...form, [id]: value })}
+          />
+        ))}
+      </div>
+      <div>
+        <MainButton type="submit" isDisabled={keep.isPending || !form.name || !form.host || !form.database || !form.username}>
+          {keep.isPending ? 'Trying …' : 'Try it and keep it'}
+        </MainButton>
+      </div>
+      <Small>The password is kept sealed, and shown to nobody.</Small>
+      {keep.error && <ErrorLine>{keep.error.message}</ErrorLine>}
+    </form>
+  );
+}

@@ -1,0 +1,305 @@
+import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { createServer, type Server } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { runOnce, type TaskList } from 'graphile-worker';
+import pg from 'pg';
+import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { askAddress } from '../../src/server/asking';
+import { demoGarden } from '../../src/server/demo-garden';
+import { askDoors, doorReport, startAsking } from '../../src/server/door';
+import { editCells } from '../../src/server/edits';
+import { viewJob } from '../../src/server/jobs';
+import { judgeListNow } from '../../src/server/judge';
+import { listRevisions, stepBack } from '../../src/server/revisions';
+import { seal, unseal } from '../../src/server/sealed';
+import { rereadRows } from '../../src/server/sources/comparison';
+import { keepConnection, readQuery, tablesOf } from '../../src/server/sources/connections';
+import { askIntake, readAgain } from '../../src/server/sources/reread';
+import { trayEntries, trayFile, watchTray } from '../../src/server/sources/tray';
+import { readIntake, takeIntake } from '../../src/server/tasks/intake';
+import { workOutNow } from '../../src/server/working';
+import { testDatabase, type TestDatabase } from '../helpers/database';
+
+let t: TestDatabase;
+let tray: string;
+beforeAll(async () => {
+  process.env.HAND_STAMP_KEY = 'a key for the tests';
+  tray = mkdtempSync(join(tmpdir(), 'tray-'));
+  process.env.HAND_STAMP_TRAY = tray;
+  t = await testDatabase();
+});
+afterAll(async () => {
+  rmSync(tray, { recursive: true, force: true });
+  await t.close();
+});
+
+const tasks: TaskList = {
+  'intake.read': async (p) => readIntake(t.db, (p as { intake: number }).intake),
+  'intake.take': async (p) => takeIntake(t.db, (p as { intake: number }).intake),
+  'list.judge': async (p) => judgeListNow(t.db, (p as { list: number }).list),
+  'list.work': async (p) => workOutNow(t.db, (p as { list: number }).list),
+  'door.ask': async (p) => askDoors(t.db, (p as { job: number }).job, (p as { stamp: string }).stamp),
+};
+const work = () => runOnce({ pgPool: t.pool, taskList: tasks });
+const intake = (id: number) => t.db.selectFrom('intakes').selectAll().where('id', '=', id).executeTakeFirstOrThrow();
+const records = (list: number) =>
+  t.db.selectFrom('records').select(['id', 'values', 'hand']).where('list_id', '=', list).orderBy('position').execute();
+
+/** Reads and takes an intake as a coordinator does, with the headings in the first row. */
+async function take(id: number, more: object = {}): Promise<{ job: number; list: number }> {
+  await work();
+  const { preview, error } = await intake(id);
+  expect(error).toBeNull();
+  const wanted = { sheet: 0, headerRow: 0, roles: preview!.sheets[0].roles, name: 'Taken', ...more };
+  await t.db
+    .updateTable('intakes')
+    .set({ state: 'taking', take: JSON.stringify(wanted) })
+    .where('id', '=', id)
+    .execute();
+  await takeIntake(t.db, id);
+  await work();
+  const { job_id } = await intake(id);
+  const { list_id } = await t.db.selectFrom('jobs').select('list_id').where('id', '=', job_id!).executeTakeFirstOrThrow();
+  return { job: job_id!, list: list_id };
+}
+async function takeAgain(id: number, how: { clashes: 'here' | 'there'; gone: 'out' | 'stay' }): Promise<void> {
+  await t.db
+    .updateTable('intakes')
+    .set({ state: 'taking', take: JSON.stringify(how) })
+    .where('id', '=', id)
+    .execute();
+  await takeIntake(t.db, id);
+  await work();
+}
+const file = (text: string, list?: number, name = 'tools.csv') =>
+  askIntake(t.db, { name, bytes: Buffer.from(text), origin: { kind: 'file', name, headerRow: 0 }, list, actor: 'test' });
+
+describe('a file that is read again', () => {
+  test('says what was added, changed and gone before it is taken; hand edits and prints survive; it can be undone', async () => {
+    const { job, list } = await take(await file('Tag,Item,Where\nT-1,Spade,Shed\nT-2,Fork,Shed\nT-3,Rake,Barn\n'));
+    const [one, two, three] = await records(list);
+    await t.db.updateTable('job_rows').set({ run_id: 5, run_mark: 'ready', run_page: 1, run_place: 1 }).where('record_id', '=', two.id).execute(); // prettier-ignore
+    await editCells(t.db, list, [{ record: one.id, column: 'c2', value: 'Border spade' }, { record: two.id, column: 'c3', value: 'Lent' }], 'test'); // prettier-ignore
+    const id = await file('Tag,Item,Where,Bought\nT-2,Garden fork,Glasshouse,2025\nT-1,Spade,Shed,\nT-4,Hoe,Shed,2026\n', list);
+    await work();
+    expect((await intake(id)).told).toMatchObject({ added: 1, changed: 1, gone: 1, unchanged: 1, clashes: 1, newColumns: ['Bought'] });
+    expect((await viewJob(t.db, job)).list.reread).toBe(id);
+    const rows = await rereadRows(t.db, id, 0, undefined);
+    expect(rows.map((r) => [r.change, r.key, r.cells.map((c) => [c.column, c.before, c.after, c.clash ?? false])])).toEqual([
+      ['changed', 'T-2', [['Item', 'Fork', 'Garden fork', false], ['Bought', '', '2025', false], ['Where', 'Lent', 'Glasshouse', true]]],
+      ['added', 'T-4', [['Tag', '', 'T-4', false], ['Item', '', 'Hoe', false], ['Where', '', 'Shed', false], ['Bought', '', '2026', false]]],
+      ['gone', 'T-3', [['Tag', 'T-3', '', false], ['Item', 'Rake', '', false], ['Where', 'Barn', '', false]]],
+    ]); // prettier-ignore
+    await takeAgain(id, { clashes: 'here', gone: 'out' });
+    expect((await records(list)).map((r) => [r.id, ...['c1', 'c2', 'c3', 'c4'].map((c) => r.values[c] ?? '')])).toEqual([
+      [one.id, 'T-1', 'Border spade', 'Shed', ''],
+      [two.id, 'T-2', 'Garden fork', 'Lent', '2025'],
+      [expect.any(Number), 'T-4', 'Hoe', 'Shed', '2026'],
+    ]);
+    const printed = await t.db.selectFrom('job_rows').select('run_id').where('record_id', '=', two.id).executeTakeFirstOrThrow();
+    expect(printed.run_id).toBe(5);
+    // the same again is nothing new, clash and all
+    const same = await file('Tag,Item,Where,Bought\nT-2,Garden fork,Glasshouse,2025\nT-1,Spade,Shed,\nT-4,Hoe,Shed,2026\n', list);
+    await work();
+    expect(await intake(same)).toMatchObject({ state: 'taken', told: { added: 0, changed: 0, gone: 0, clashes: 0 } });
+    await stepBack(t.db, list, 'undo', 'test');
+    expect((await records(list)).map((r) => [r.id, r.values.c2])).toEqual([[one.id, 'Border spade'], [two.id, 'Fork'], [three.id, 'Rake']]); // prettier-ignore
+    expect((await viewJob(t.db, job)).list.columns.map((c) => c.name)).toEqual(['Tag', 'Item', 'Where']);
+    expect((await listRevisions(t.db, list)).map((r) => [r.note, r.undone])[0]).toEqual(['Read again from tools.csv: 1 added, 1 changed, 1 gone', true]); // prettier-ignore
+  });
+
+  test('the source’s word is taken in a clash, and records that are gone there may stay', async () => {
+    const { list } = await take(await file('Tag,Item\nT-1,Spade\nT-2,Fork\n'));
+    const [one] = await records(list);
+    await editCells(t.db, list, [{ record: one.id, column: 'c2', value: 'Mine' }], 'test');
+    const id = await file('Tag,Item\nT-1,Theirs\n', list);
+    await work();
+    await takeAgain(id, { clashes: 'there', gone: 'stay' });
+    expect((await records(list)).map((r) => [r.values.c2, r.hand])).toEqual([['Theirs', null], ['Fork', null]]); // prettier-ignore
+    await stepBack(t.db, list, 'undo', 'test');
+    expect((await records(list)).map((r) => r.values.c2)).toEqual(['Mine', 'Fork']);
+  });
+
+  test('another file is refused in words, and a list changed meanwhile is compared anew', async () => {
+    const { list } = await take(await file('Tag,Item\nT-1,Spade\n'));
+    const other = await file('Colour,Size\nred,1\n', list);
+    await work();
+    expect((await intake(other)).error).toMatch(/The column Tag, which tells the records apart, is not in what was read/);
+    const id = await file('Tag,Item\nT-1,Fork\n', list);
+    await work();
+    const [one] = await records(list);
+    await editCells(t.db, list, [{ record: one.id, column: 'c1', value: 'T-9' }, { record: one.id, column: 'c2', value: 'Fork' }], 'test'); // prettier-ignore
+    await takeAgain(id, { clashes: 'here', gone: 'out' });
+    expect((await intake(id)).error).toMatch(/changed while you looked at this/);
+  });
+});
+
+describe('a database', () => {
+  let garden: number;
+  beforeAll(async () => {
+    garden = await demoGarden(t.db, t.url);
+  });
+
+  test('is read as text by a user who may only read; its table is followed row by row', async () => {
+    expect((await tablesOf(t.db, garden)).map((x) => x.name)).toEqual(['accession_signs', 'accessions', 'beds', 'plants']);
+    const rows = await readQuery(t.db, garden, 'select accession, bed, 1.50::numeric as price, date \'2026-11-23\' as day, null as none from accessions order by id limit 1;'); // prettier-ignore
+    expect(rows).toEqual([['accession', 'bed', 'price', 'day', 'none'], ['2012.0001', '', '1.50', '2026-11-23', '']]); // prettier-ignore
+    const query = 'select accession as "Accession", bed as "Bed" from accessions where id <= 20 order by id';
+    const origin = { kind: 'database' as const, connection: garden, query, name: 'Garden' };
+    const { list } = await take(await askIntake(t.db, { name: 'Garden', bytes: Buffer.alloc(0), origin, actor: 'test' }));
+    expect(await records(list)).toHaveLength(20);
+    const admin = new pg.Client(t.url.replace(/\/[^/]+$/, '/garden_records'));
+    await admin.connect();
+    await admin.query(`update accessions set bed = (select bed from beds limit 1) where id = 1`);
+    const id = await readAgain(t.db, list, 'test');
+    await work();
+    expect((await intake(id)).told).toMatchObject({ added: 0, changed: 1, gone: 0, unchanged: 19 });
+    await admin.query(`update accessions set bed = null where id = 1`);
+    await admin.end();
+  });
+
+  test.each([
+    ['delete from accessions', /not understood|only reading/],
+    ['select 1; drop table accessions', /not understood/],
+    ['select 1) as x; commit; delete from accessions; select * from (select 1', /not understood/],
+    ['select * from nowhere', /no such table/],
+    ['selec 1', /not understood/],
+    ["select pg_read_file('/etc/passwd')", /may not read|permission|could not be read/],
+    ['with gone as (delete from accessions returning *) select * from gone', /would change the database|not understood|may not/],
+  ])('%s is refused in words', async (query, words) => {
+    await expect(readQuery(t.db, garden, query)).rejects.toThrow(words);
+    const [, [count]] = await readQuery(t.db, garden, 'select count(*) from accessions');
+    expect(Number(count)).toBeGreaterThan(1000);
+  });
+
+  test('a wrong password, name or port is told apart, and nothing is kept', async () => {
+    const address = new URL(t.url);
+    const good = { name: 'X', host: address.hostname, port: Number(address.port), database: 'garden_records', username: 'garden_reader', password: 'marram-bay-reads-only' }; // prettier-ignore
+    await expect(keepConnection(t.db, { ...good, password: 'no' }, 'test')).rejects.toThrow(/does not take this password/);
+    await expect(keepConnection(t.db, { ...good, database: 'nowhere' }, 'test')).rejects.toThrow(/no database called nowhere/);
+    await expect(keepConnection(t.db, { ...good, port: 1 }, 'test')).rejects.toThrow(/Nothing answers at/);
+    expect(await t.db.selectFrom('connections').select('id').where('name', '=', 'X').execute()).toEqual([]);
+    const id = await keepConnection(t.db, good, 'test');
+    const { password } = await t.db.selectFrom('connections').select('password').where('id', '=', id).executeTakeFirstOrThrow();
+    expect(password).not.toContain('marram');
+    expect(unseal(password)).toBe('marram-bay-reads-only');
+    expect(seal('a')).not.toBe(seal('a'));
+  });
+});
+
+describe('the In-tray', () => {
+  test('a spreadsheet that is saved is read again; what loses nothing is taken by itself', async () => {
+    writeFileSync(join(tray, 'beds.csv'), 'Bed,Plant\nB1,Thrift\nB2,Sea kale\n');
+    writeFileSync(join(tray, '~$beds.csv'), 'lock');
+    expect((await trayEntries()).map((e) => e.name)).toEqual(['beds.csv']);
+    const origin = { kind: 'tray' as const, name: 'beds.csv', headerRow: 0, takes: false };
+    const { list } = await take(await askIntake(t.db, { name: 'beds.csv', bytes: Buffer.alloc(0), origin, actor: 'test' }), {
+      follow: true,
+    });
+    const watcher = await watchTray(t.db);
+    try {
+      const plants = async () => (await records(list)).map((r) => r.values.c2);
+      const until = async (check: () => Promise<boolean>) => {
+        for (let tries = 0; tries < 80; tries++) {
+          await work();
+          if (await check()) return true;
+          await new Promise((resolve) => setTimeout(resolve, 100));
+        }
+        return false;
+      };
+      writeFileSync(join(tray, 'beds.csv'), 'Bed,Plant\nB1,Thrift\nB2,Sea holly\nB3,Samphire\n');
+      expect(await until(async () => (await plants()).length === 3)).toBe(true);
+      expect(await plants()).toEqual(['Thrift', 'Sea holly', 'Samphire']);
+      // a record that is gone waits for a look
+      writeFileSync(join(tray, 'beds.csv'), 'Bed,Plant\nB2,Sea holly\nB3,Samphire\n');
+      const waits = async () =>
+        (await t.db.selectFrom('intakes').select('state').where('list_id', '=', list).where('state', '=', 'read').execute()).length === 1;
+      expect(await until(waits)).toBe(true);
+      expect(await plants()).toHaveLength(3);
+    } finally {
+      await watcher?.close();
+    }
+  });
+
+  test('a folder becomes a list and is read again when files come and go', async () => {
+    mkdirSync(join(tray, 'plans/north'), { recursive: true });
+    writeFileSync(join(tray, 'plans/north/wall_bed.pdf'), 'x');
+    writeFileSync(join(tray, 'plans/map.svg'), 'xy');
+    const origin = { kind: 'folder' as const, name: 'plans', base: 'https://f.marrambay.example', tray: true };
+    const { list } = await take(await askIntake(t.db, { name: 'plans', bytes: Buffer.alloc(0), origin, actor: 'test' }));
+    expect((await records(list)).map((r) => [r.values.c2, r.values.c4])).toEqual([
+      ['map', 'https://f.marrambay.example/map.svg'],
+      ['wall bed', 'https://f.marrambay.example/north/wall_bed.pdf'],
+    ]);
+    rmSync(join(tray, 'plans/map.svg'));
+    const id = await readAgain(t.db, list, 'test');
+    await work();
+    expect((await intake(id)).told).toMatchObject({ added: 0, gone: 1 });
+  });
+
+  test('names that lead out of it are refused', async () => {
+    for (const name of ['../secret.csv', '..', '/etc/passwd', 'a/b.csv', ''])
+      await expect(trayFile(name)).rejects.toThrow(/is not in the In-tray/);
+  });
+});
+
+describe('will it work at the door', () => {
+  let server: Server;
+  let port: number;
+  const seen: string[] = [];
+  beforeAll(async () => {
+    server = createServer((request, response) => {
+      seen.push(`${request.headers.host}${request.url}`);
+      const [, path] = (request.url ?? '').split('/');
+      const to = { moved: '/elsewhere', staff: 'https://m.example/login?next=1' }[path];
+      response.writeHead(to ? 302 : ({ gone: 404, broken: 500, closed: 401 }[path] ?? 200), to ? { location: to } : {}).end('x');
+    });
+    await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
+    port = (server.address() as AddressInfo).port;
+  });
+  afterAll(() => server.close());
+
+  test.each([
+    ['https://m.example/', 'opens', null],
+    ['https://m.example/moved', 'redirected', 'https://m.example/elsewhere'],
+    ['http://m.example/staff', 'sign-in', 'https://m.example/login?next=1'],
+    ['http://m.example/gone', 'not-found', null],
+    ['http://m.example/broken', 'fails', null],
+    ['http://m.example/closed', 'sign-in', null],
+  ])('%s: %s', async (address, state, leadsTo) => {
+    expect(await askAddress(address, { privateToo: false, standIns: { 'm.example': port } })).toMatchObject({ state, leadsTo });
+  });
+
+  test('this machine and private networks are not asked unless that is allowed', async () => {
+    const before = seen.length;
+    for (const host of ['127.0.0.1', 'localhost', '[::1]', '0.0.0.0'])
+      expect((await askAddress(`http://${host}:${port}/`, { privateToo: false, standIns: {} })).state).toBe('not-asked');
+    expect(seen.length).toBe(before);
+    expect((await askAddress(`http://127.0.0.1:${port}/`, { privateToo: true, standIns: {} })).state).toBe('opens');
+    expect((await askAddress('http://nowhere.invalid/', { privateToo: true, standIns: {} })).state).toBe('no-answer');
+  });
+
+  test('every distinct address of a list is asked once, in the background, and what they said is counted', async () => {
+    await t.db
+      .insertInto('settings')
+      .values({ name: 'door.stand-ins', value: JSON.stringify({ 'm.example': port }) })
+      .execute();
+    const rows = Array.from(
+      { length: 150 },
+      (_, i) => `K-${i},https://m.example/${i % 50 === 0 ? 'gone/' : i % 50 === 1 ? 'moved/' : 'p/'}${i % 140}`,
+    );
+    const { job } = await take(await file(['Key,Page', ...rows].join('\n')));
+    const stamp = (await viewJob(t.db, job)).document.stamps[0];
+    expect(stamp.does).toBe('page');
+    const before = seen.length;
+    await startAsking(t.db, job, stamp.id);
+    await work();
+    const report = await doorReport(t.db, job, stamp.id);
+    expect(report).toMatchObject({ asked: report.addresses, asking: null });
+    expect(seen.length - before).toBe(report.addresses);
+    expect(Object.fromEntries(report.states.map((s) => [s.state, s.addresses]))).toMatchObject({ 'not-found': 3, redirected: 3 });
+    expect(report.states.find((s) => s.state === 'redirected')?.samples[0].leadsTo).toBe('https://m.example/elsewhere');
+  });
+});
