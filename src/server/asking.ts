@@ -1,5 +1,5 @@
 import { lookup as resolve } from 'node:dns';
-import { request as plainRequest, type RequestOptions } from 'node:http';
+import { request as plainRequest, type IncomingMessage, type RequestOptions } from 'node:http';
 import { request as secureRequest } from 'node:https';
 import { isIP } from 'node:net';
 import { isPublicAddress, type DoorState } from '../core/payload/door';
@@ -25,27 +25,18 @@ class NotPublic extends Error {}
 const signIn = /(^|[/?&=._-])(log-?in|sign-?in|sso|auth|oauth2?|session)([/?&=._-]|$)/i;
 
 /**
- * Asks a web address for its state, once, without following where it leads and without reading what it sends.
- * The name is resolved and checked in the same step in which it is connected to, so that it cannot change in between.
+ * Opens a web address without following where it leads. The name is resolved and checked in the same step in which it is connected
+ * to, so that it cannot change in between.
+ * @throws NotPublic for an address that is not public and may not be asked; Error when nothing answers
  */
-export async function askAddress(address: string, { privateToo, standIns, timeLimit = 8000 }: AskOptions): Promise<DoorAnswer> {
-  let url: URL;
-  try {
-    url = new URL(address);
-  } catch {
-    return { state: 'no-answer', status: null, leadsTo: null };
-  }
+function open(address: string, { privateToo, standIns, timeLimit = 8000 }: AskOptions): Promise<{ url: URL; response: IncomingMessage }> {
+  const url = new URL(address);
   const standIn = standIns[url.host.toLowerCase()];
-  if (
-    standIn === undefined &&
-    !privateToo &&
-    isIP(url.hostname.replace(/^\[|\]$/g, '')) &&
-    !isPublicAddress(url.hostname.replace(/^\[|\]$/g, ''))
-  )
-    return { state: 'not-asked', status: null, leadsTo: null };
+  const literal = url.hostname.replace(/^\[|\]$/g, '');
+  if (standIn === undefined && !privateToo && isIP(literal) && !isPublicAddress(literal)) return Promise.reject(new NotPublic());
   const options: RequestOptions = {
     method: 'GET',
-    headers: { 'user-agent': 'hand-stamp-door-check', accept: 'text/html,*/*;q=0.5', host: url.host },
+    headers: { 'user-agent': 'hand-stamp', accept: '*/*', host: url.host },
     timeout: timeLimit,
     signal: AbortSignal.timeout(timeLimit),
     agent: false,
@@ -64,17 +55,49 @@ export async function askAddress(address: string, { privateToo, standIns, timeLi
   };
   const ask = standIn === undefined && url.protocol === 'https:' ? secureRequest : plainRequest;
   const target = standIn === undefined ? url : new URL(`http://127.0.0.1:${standIn}${url.pathname}${url.search}`);
-  return new Promise<DoorAnswer>((answer) => {
-    const asking = ask(target, options, (response) => {
-      response.destroy();
-      const status = response.statusCode ?? 0;
-      const leadsTo = response.headers.location ? new URL(response.headers.location, url).href : null;
-      answer({ state: stateOf(status, leadsTo), status, leadsTo });
-    });
-    asking.on('error', (error) => answer({ state: error instanceof NotPublic ? 'not-asked' : 'no-answer', status: null, leadsTo: null }));
+  return new Promise((answer, refuse) => {
+    const asking = ask(target, options, (response) => answer({ url, response }));
+    asking.on('error', refuse);
     asking.on('timeout', () => asking.destroy(new Error('timeout')));
     asking.end();
   });
+}
+
+/** Asks a web address for its state, once, without reading what it sends. */
+export async function askAddress(address: string, options: AskOptions): Promise<DoorAnswer> {
+  try {
+    const { url, response } = await open(address, options);
+    response.destroy();
+    const status = response.statusCode ?? 0;
+    const leadsTo = response.headers.location ? new URL(response.headers.location, url).href : null;
+    return { state: stateOf(status, leadsTo), status, leadsTo };
+  } catch (error) {
+    return { state: error instanceof NotPublic ? 'not-asked' : 'no-answer', status: null, leadsTo: null };
+  }
+}
+
+const mostPictureBytes = 10 * 1024 * 1024;
+
+/** Fetches a picture from its address. @throws Error in the user's words */
+export async function askPicture(address: string, options: AskOptions): Promise<Buffer> {
+  const { response } = await open(address, options).catch((error: unknown) => {
+    throw new Error(error instanceof NotPublic ? 'it is not a public address' : 'nothing answers there');
+  });
+  if (response.statusCode !== 200) {
+    response.destroy();
+    throw new Error(`the server answers ${response.statusCode}`);
+  }
+  const parts: Buffer[] = [];
+  let size = 0;
+  for await (const part of response as AsyncIterable<Buffer>) {
+    size += part.length;
+    if (size > mostPictureBytes) {
+      response.destroy();
+      throw new Error('it is larger than 10 MB');
+    }
+    parts.push(part);
+  }
+  return Buffer.concat(parts);
 }
 
 function stateOf(status: number, leadsTo: string | null): DoorState {

@@ -2,6 +2,7 @@ import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { firstStamp, type Stamp } from '../core/payload/stamp';
 import { firstPiece, type Piece } from '../core/piece/piece';
+import { starters } from '../core/piece/starters';
 import { stockById } from '../core/piece/stock';
 import type { Column } from '../core/records/columns';
 import { suggestRoles } from '../core/records/columns';
@@ -43,6 +44,14 @@ function plain(
   };
 }
 
+/** A job that begins with one of the designs. */
+const begun =
+  (starter: string) =>
+  (columns: readonly Column[]): JobDocument => {
+    const stamp = firstStamp(columns);
+    return { stamps: [stamp], piece: starters.find((s) => s.id === starter)!.make(stamp, columns), options: defaultRunOptions };
+  };
+
 function badges(columns: readonly Column[]): JobDocument {
   const column = (name: string) => ({ kind: 'column' as const, column: byName(columns, name) });
   const stamp: Stamp = {
@@ -81,7 +90,17 @@ function badges(columns: readonly Column[]): JobDocument {
       { kind: 'stamp', id: 'code', stamp: stamp.id, x: 61, y: 15, sizeMm: 24 },
     ],
   };
-  return { stamps: [stamp], piece, options: defaultRunOptions };
+  const pass: Stamp = {
+    ...firstStamp(columns),
+    id: 'stamp-2',
+    name: 'Steward pass',
+    does: 'text',
+    parts: [column('Token')],
+    symbology: 'data-matrix',
+    look: { ...firstStamp(columns).look, sizeMm: 10, foreground: ink },
+  };
+  piece.elements.push({ kind: 'stamp', id: 'pass', stamp: pass.id, x: 68, y: 40.5, sizeMm: 10 });
+  return { stamps: [stamp, pass], piece, options: defaultRunOptions };
 }
 
 /** Packet labels: the product number as the till wants it, above it the variety. */
@@ -124,8 +143,8 @@ const lists: readonly DemoList[] = [
     document: plain('a4-21', (stamp) => ({ ...stamp, symbology: 'data-matrix', look: { ...stamp.look, sizeMm: 18 } })),
   },
   { file: 'seed-packets.xlsx', list: 'Seed packets', job: 'Packet labels', document: packets },
-  { file: 'accessions.csv', query: 'select * from accession_signs', list: 'Accessions', job: 'Bed signs', document: plain('a4-8') },
-  { file: 'friends.ods', list: 'Friends of the garden', job: 'Postcards to friends', document: plain('a4-8') },
+  { file: 'accessions.csv', query: 'select * from accession_signs', list: 'Accessions', job: 'Bed signs', document: begun('bed-sign') },
+  { file: 'friends.ods', list: 'Friends of the garden', job: 'Postcards to friends', document: begun('postcard') },
   { file: 'seed-loans.xls', list: 'Seed loan agreements', job: 'Loan agreements', document: plain('a4-21') },
   { file: 'workshops.tsv', list: 'Workshops', job: 'Workshop check-in', document: plain('a4-8') },
 ];

@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import { sql } from 'kysely';
 import type { JobDocument } from '../core/job/document';
 import { columnsOf, contentOf, encodeOptionsOf, type Stamp } from '../core/payload/stamp';
-import { fontsForPiece, wordsOf } from '../core/piece/piece';
+import { fontsForPiece, pictureNameOf, wordsOf } from '../core/piece/piece';
 import { keyColumn, type Column, type Values } from '../core/records/columns';
 import { byEye } from '../core/records/look-alikes';
 import { commonShape, shapeOf } from '../core/records/problems';
@@ -10,6 +10,7 @@ import { judgeRow, type Mark, type RowFacts } from '../core/run/judge';
 import { explainFit } from '../core/symbology';
 import { oneOf, type Database } from './db';
 import { fontBook } from './fonts';
+import { pictureKey } from './list-pictures';
 import { enqueue } from './queue';
 
 /** Lists up to this many records are judged at once; longer ones in the background, with progress. */
@@ -232,6 +233,8 @@ async function repeatedPrints(db: Database, listId: number): Promise<Repeated> {
 function contentHash({ stamps, piece }: JobDocument, values: Values): string {
   const says = piece.elements.map((element) => {
     if (element.kind === 'text') return wordsOf(element, values);
+    if (element.kind === 'picture') return pictureNameOf(element, values) ?? null;
+    if (element.kind !== 'stamp') return null;
     const stamp = stamps.find((s) => s.id === element.stamp);
     const content = stamp && contentOf(stamp, values);
     return content?.state === 'said' ? [stamp!.symbology, content.payload] : null;
@@ -299,9 +302,13 @@ function factsFor(list: JudgedList, values: Values, repeated: Repeated): RowFact
 async function storeVerdicts(tx: Database, list: JudgedList, records: readonly Judged[], repeated: Repeated): Promise<void> {
   if (records.length === 0) return;
   const facts = records.map((r) => factsFor(list, r.values, repeated));
+  const wanted = list.jobs.some((j) => j.document.piece.elements.some((e) => e.kind === 'picture' && e.column !== undefined));
+  const names = wanted ? await tx.selectFrom('list_pictures').select('name').where('list_id', '=', list.id).execute() : [];
+  const known = new Set(names.map((n) => n.name.toLowerCase()));
+  const hasPicture = (name: string) => known.has(pictureKey(name));
   for (const [at, job] of list.jobs.entries()) {
     const fonts = fontBook(fontsForPiece(job.document.piece, records.map((r) => r.values))); // prettier-ignore
-    const verdicts = records.map((record, i) => judgeRow(job.document, list.columns, record.values, facts[i], fonts));
+    const verdicts = records.map((record, i) => judgeRow(job.document, list.columns, record.values, facts[i], fonts, hasPicture));
     await sql`
       insert into job_rows (job_id, record_id, position, records_mark, stamps_mark, piece_mark, overall, notes, content)
       select ${job.id}::int, * from unnest(

@@ -1,5 +1,7 @@
 import { z } from 'zod';
 import { keptContentSchema, keptLookSchema } from '../core/payload/kept';
+import { keptPieceSchema } from '../core/piece/kept';
+import { stockSchema } from '../core/piece/stock';
 import type { Database } from './db';
 
 const name = z.string().trim().min(1, 'Give it a name.').max(80);
@@ -7,6 +9,8 @@ const name = z.string().trim().min(1, 'Give it a name.').max(80);
 export const keepSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('look'), name, document: keptLookSchema }),
   z.object({ kind: z.literal('content'), name, document: keptContentSchema }),
+  z.object({ kind: z.literal('piece'), name, document: keptPieceSchema }),
+  z.object({ kind: z.literal('stock'), name, document: stockSchema }),
 ]);
 
 export async function listKept(db: Database, kind: 'look' | 'content' | 'piece' | 'stock') {

@@ -1,6 +1,6 @@
 import sharp from 'sharp';
 import { encodePicture, toBase64, type KeptPicture } from '../core/artwork/picture';
-import { Refusal } from './http';
+import { Refusal } from './refusal';
 
 /** Longer side of a kept picture, in pixels: enough for a logo at 600 dpi, small enough to lie in a look. */
 const longest = 320;
@@ -9,13 +9,13 @@ const longest = 320;
  * Redraws a PNG, JPEG or SVG as plain pixels, so that no script, link or hidden part of the file is kept.
  * @throws Refusal for other kinds of files and for pictures that cannot be drawn
  */
-export async function keepPicture(name: string, bytes: Buffer): Promise<KeptPicture> {
+export async function keepPicture(name: string, bytes: Buffer, side = longest): Promise<KeptPicture> {
   const kind = kindOf(bytes);
   if (!kind) throw new Refusal(`${name} is not a PNG, JPEG or SVG picture.`);
   try {
     const { data, info } = await sharp(bytes, { limitInputPixels: 50_000_000, density: 300 })
       .rotate()
-      .resize(longest, longest, { fit: 'inside', withoutEnlargement: kind !== 'svg' })
+      .resize(side, side, { fit: 'inside', withoutEnlargement: kind !== 'svg' })
       .ensureAlpha()
       .raw()
       .toBuffer({ resolveWithObject: true });

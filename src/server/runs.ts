@@ -1,21 +1,37 @@
 import { sql } from 'kysely';
 import { z } from 'zod';
-import { stockById, stocks, sheetsFor } from '../core/piece/stock';
-import { keyColumn, nameColumn } from '../core/records/columns';
 import { firstPiece, type Piece } from '../core/piece/piece';
-import { cutChunks, defaultRunOptions } from '../core/run/plan';
+import { stockOf, stocks, sheetsFor } from '../core/piece/stock';
+import { keyColumn, nameColumn, type Column } from '../core/records/columns';
+import { FileNames } from '../core/run/names';
+import { outputSchema, mostWorkbookRows, type Output } from '../core/run/outputs';
+import { chunksOf, defaultRunOptions } from '../core/run/plan';
 import type { Database } from './db';
 import type { FrozenRun } from '../core/job/document';
+import { orderOf, viewSchema, wholeList } from './order';
 import { enqueue } from './queue';
 import { stampOf } from './stamps';
 
+export const whichRecords = ['ready', 'with-code', 'ticked', 'filtered', 'new', 'changed', 'failed'] as const;
+
 export const newRunSchema = z.object({
   name: z.string().trim().min(1, 'Give the run a name.').max(120),
-  /** Those that are ready; or all that have a code, those that need a look too; or the ticked ones among them. */
-  which: z.enum(['ready', 'with-code', 'ticked']),
-  ticked: z.array(z.number().int()).max(100_000).default([]),
+  /**
+   * Those that are ready; all that have a code, those that need a look too; the ticked, the shown, those not printed yet or changed
+   * since among them; or those whose code failed in an earlier run.
+   */
+  which: z.enum(whichRecords),
+  ticked: z.array(z.number().int()).max(200_000).default([]),
+  /** Of `filtered`: what is shown, in its order. */
+  view: viewSchema.optional(),
+  output: outputSchema.default({ kind: 'pdf' }),
+  /** Of `failed`: the run whose failed codes are made again. */
+  from: z.number().int().optional(),
+  /** First place of the first sheet, where it differs from the job's. */
+  start: z.number().int().min(1).max(5000).optional(),
+  printer: z.number().int().optional(),
 });
-export type NewRun = z.infer<typeof newRunSchema>;
+export type NewRun = z.input<typeof newRunSchema>;
 
 /** A run that cannot be started; the message is for the coordinator. */
 export class RunError extends Error {
@@ -23,81 +39,182 @@ export class RunError extends Error {
 }
 
 /** Freezes a job and its chosen records as a run and puts its chunks in the queue, all or nothing. */
-export async function startRun(db: Database, jobId: number, wanted: NewRun, actor: string, quick?: Piece): Promise<number> {
+export async function startRun(db: Database, jobId: number, asked: NewRun, actor: string, quick?: Piece): Promise<number> {
+  const wanted = newRunSchema.parse(asked);
+  const shown = wanted.which === 'filtered' ? await orderOf(db, jobId, wanted.view ?? wholeList) : wanted.ticked;
   return db.transaction().execute(async (tx) => {
     const job = await tx.selectFrom('jobs').selectAll().where('id', '=', jobId).executeTakeFirstOrThrow();
     if (job.judging > 0) throw new RunError('The records are still being checked. Start the run when that is done.');
     const list = await tx.selectFrom('lists').selectAll().where('id', '=', job.list_id).executeTakeFirstOrThrow();
-    if (!quick && !job.document.piece.elements.some((e) => e.kind === 'stamp'))
+    const { output } = wanted;
+    const onPiece = output.kind === 'pdf' || output.kind === 'pdf-each';
+    if (!quick && onPiece && !job.document.piece.elements.some((e) => e.kind === 'stamp'))
       throw new RunError('There is no code on the piece. Place a stamp on it first.');
+    const printer =
+      wanted.printer === undefined
+        ? undefined
+        : await tx.selectFrom('printers').selectAll().where('id', '=', wanted.printer).executeTakeFirstOrThrow();
+    const options = quick ? defaultRunOptions : { ...job.document.options, ...(wanted.start ? { start: wanted.start } : {}) };
     const frozen: FrozenRun = {
-      ...job.document,
-      ...(quick ? { piece: quick, options: defaultRunOptions } : {}),
-      stamps: list.stamps,
+      piece: quick ?? job.document.piece,
+      stamps: printer ? list.stamps.map((s) => ({ ...s, look: { ...s.look, dpi: printer.dpi } })) : list.stamps,
+      options: output.kind === 'pdf' ? options : { ...options, start: 1, copies: 1, copiesFrom: undefined },
       columns: list.columns,
       jobVersion: job.version,
       listRevision: list.revision,
       date: new Date().toISOString(),
+      output,
+      ...(printer ? { offset: { x: printer.offset_x, y: printer.offset_y } } : {}),
+      ...(wanted.from ? { again: wanted.from } : {}),
     };
-    const { id } = await tx
-      .insertInto('runs')
-      .values({
-        job_id: jobId,
-        kind: quick ? 'quick' : 'job',
-        name: wanted.name,
-        state: 'waiting',
-        frozen: JSON.stringify(frozen),
-        pieces: 0,
-        sheets: 0,
-        left_out: '[]',
-        created_by: actor,
-      })
-      .returning('id')
-      .executeTakeFirstOrThrow();
-    const { copies, start } = frozen.options;
-    const chosen =
-      wanted.which === 'ready'
-        ? sql`r.overall = 'ready'`
-        : wanted.which === 'with-code'
-          ? sql`r.stamps_mark = 'ready'`
-          : sql`r.stamps_mark = 'ready' and r.record_id = any(${wanted.ticked}::bigint[])`;
-    const taken = await sql`
-      insert into run_items (run_id, seq, record_id, values, content)
-      select ${id}::int, row_number() over (order by position, copy) - 1, record_id, values, content
-      from (select p.position, r.record_id, p.values, r.content, c.copy from job_rows r join records p on p.id = r.record_id
-            cross join generate_series(1, ${copies}::int) c(copy)
-            where r.job_id = ${jobId} and ${chosen}) chosen`.execute(tx);
-    const pieces = Number(taken.numAffectedRows ?? 0);
-    if (pieces === 0) throw new RunError('No record is chosen that has a code, so there is nothing to make.');
-    const title = nameColumn(list.columns) ?? keyColumn(list.columns) ?? list.columns[0];
-    const leftOut =
-      wanted.which === 'ticked'
-        ? []
-        : await tx
-            .selectFrom('job_rows')
-            .innerJoin('records', 'records.id', 'job_rows.record_id')
-            .select([sql<string>`coalesce(records.values->>${title.id}, '')`.as('title'), 'job_rows.notes'])
-            .where('job_rows.job_id', '=', jobId)
-            .where(sql<boolean>`job_rows.record_id not in (select record_id from run_items where run_id = ${id})`)
-            .orderBy('records.position')
-            .limit(1000)
-            .execute();
-    const stock = stockById(frozen.piece.stock);
-    const chunks = cutChunks(stock, pieces, start);
-    await tx
-      .updateTable('runs')
-      .set({
-        pieces,
-        sheets: sheetsFor(stock, pieces, start),
-        left_out: JSON.stringify(leftOut.map((row) => ({ title: row.title, reason: row.notes.map((n) => n.text).join('; ') }))),
-      })
-      .where('id', '=', id)
+    const id = await insertRun(tx, { jobId, kind: quick ? 'quick' : 'job', name: wanted.name, frozen, actor });
+    const pieces = await chooseItems(tx, id, jobId, wanted, shown, frozen);
+    if (pieces === 0) throw new RunError(nothingWords[wanted.which]);
+    if (output.kind === 'xlsx' && pieces > mostWorkbookRows)
+      throw new RunError(
+        `A workbook with pictures holds up to ${mostWorkbookRows.toLocaleString('en')} records; these are ${pieces.toLocaleString('en')}. Run them in parts.`,
+      );
+    if (output.kind !== 'pdf' && output.kind !== 'html') await nameItems(tx, id, list.columns, output);
+    const leftOut = wanted.which === 'ready' || wanted.which === 'with-code' ? await leftOutOf(tx, id, jobId, list.columns) : [];
+    await queueRun(tx, id, frozen, pieces, leftOut);
+    return id;
+  });
+}
+
+const nothingWords: Record<(typeof whichRecords)[number], string> = {
+  ready: 'No record is ready, so there is nothing to make.',
+  'with-code': 'No record is chosen that has a code, so there is nothing to make.',
+  ticked: 'No record is chosen that has a code, so there is nothing to make.',
+  filtered: 'No record that is shown has a code, so there is nothing to make.',
+  new: 'Every record that is ready has been printed already.',
+  changed: 'Nothing that was printed has changed since.',
+  failed: 'No code of that run failed, or its records are gone.',
+};
+
+async function insertRun(
+  tx: Database,
+  { jobId, kind, name, frozen, actor }: { jobId: number; kind: 'job' | 'quick'; name: string; frozen: FrozenRun; actor: string },
+): Promise<number> {
+  const { id } = await tx
+    .insertInto('runs')
+    .values({
+      job_id: jobId,
+      kind,
+      name,
+      state: 'waiting',
+      frozen: JSON.stringify(frozen),
+      pieces: 0,
+      sheets: 0,
+      left_out: '[]',
+      created_by: actor,
+    })
+    .returning('id')
+    .executeTakeFirstOrThrow();
+  return id;
+}
+
+/** Copies the chosen records into the run, in their order and as often as each is wanted. Returns how many pieces that makes. */
+async function chooseItems(
+  tx: Database,
+  id: number,
+  jobId: number,
+  { which, from }: z.output<typeof newRunSchema>,
+  shown: readonly number[],
+  { options }: FrozenRun,
+): Promise<number> {
+  const coded = sql`r.stamps_mark = 'ready'`;
+  const chosen = {
+    ready: sql`r.overall = 'ready'`,
+    'with-code': coded,
+    ticked: sql`${coded} and r.record_id = any(${[...shown]}::bigint[])`,
+    filtered: sql`${coded} and r.record_id = any(${[...shown]}::bigint[])`,
+    new: sql`r.overall = 'ready' and r.run_id is null`,
+    changed: sql`${coded} and r.printed <> r.content`,
+    failed: sql`${coded} and r.record_id in (select record_id from receipts where run_id = ${from ?? 0} and result <> 'read')`,
+  }[which];
+  const { copies, copiesFrom } = options;
+  const number = copiesFrom
+    ? sql`case when trim(p.values->>${copiesFrom}) ~ '^[0-9]{1,4}$' then least(1000, trim(p.values->>${copiesFrom})::int) else 1 end`
+    : sql`${copies}::int`;
+  const order = which === 'filtered' ? sql`array_position(${[...shown]}::bigint[], record_id)` : sql`position`;
+  const taken = await sql`
+    insert into run_items (run_id, seq, record_id, values, content)
+    select ${id}::int, row_number() over (order by ${order}, copy) - 1, record_id, values, content
+    from (select p.position, r.record_id, p.values, r.content, c.copy from job_rows r join records p on p.id = r.record_id
+          cross join lateral generate_series(1, ${number}) c(copy)
+          where r.job_id = ${jobId} and ${chosen}) chosen`.execute(tx);
+  return Number(taken.numAffectedRows ?? 0);
+}
+
+/** Gives every item the name of its file: from a column, safe on every system, and no two alike. */
+async function nameItems(tx: Database, id: number, columns: readonly Column[], { nameFrom }: Output): Promise<void> {
+  const column = columns.find((c) => c.id === nameFrom) ?? keyColumn(columns) ?? nameColumn(columns) ?? columns[0];
+  const names = new FileNames();
+  const batch = 5000;
+  for (let from = 0; ; from += batch) {
+    const items = await tx
+      .selectFrom('run_items')
+      .select(['seq', sql<string>`coalesce(values->>${column.id}, '')`.as('value')])
+      .where('run_id', '=', id)
+      .where('seq', '>=', from)
+      .where('seq', '<', from + batch)
+      .orderBy('seq')
       .execute();
-    await tx
-      .insertInto('run_chunks')
-      .values(chunks.map((chunk) => ({ run_id: id, number: chunk.number })))
-      .execute();
-    for (const chunk of chunks) await enqueue(tx, 'run.chunk', { run: id, chunk: chunk.number }, { key: `run-${id}-${chunk.number}` });
+    if (items.length === 0) return;
+    const given = items.map((item) => names.take(item.value, `record-${item.seq + 1}`));
+    await sql`update run_items i set name = n.name from unnest(${items.map((i) => i.seq)}::int[], ${given}::text[]) as n(seq, name) where i.run_id = ${id} and i.seq = n.seq`.execute(
+      tx,
+    );
+  }
+}
+
+async function leftOutOf(
+  tx: Database,
+  id: number,
+  jobId: number,
+  columns: readonly Column[],
+): Promise<{ title: string; reason: string; record: number }[]> {
+  const title = nameColumn(columns) ?? keyColumn(columns) ?? columns[0];
+  const rows = await tx
+    .selectFrom('job_rows')
+    .innerJoin('records', 'records.id', 'job_rows.record_id')
+    .select(['records.id', sql<string>`coalesce(records.values->>${title.id}, '')`.as('title'), 'job_rows.notes'])
+    .where('job_rows.job_id', '=', jobId)
+    .where(sql<boolean>`job_rows.record_id not in (select record_id from run_items where run_id = ${id})`)
+    .orderBy('records.position')
+    .limit(1000)
+    .execute();
+  return rows.map((row) => ({ title: row.title, reason: row.notes.map((n) => n.text).join('; '), record: row.id }));
+}
+
+async function queueRun(
+  tx: Database,
+  id: number,
+  frozen: FrozenRun,
+  pieces: number,
+  leftOut: readonly { title: string; reason: string }[],
+): Promise<void> {
+  const chunks = chunksOf(frozen, pieces);
+  const sheets = frozen.output?.kind && frozen.output.kind !== 'pdf' ? 0 : sheetsFor(stockOf(frozen.piece), pieces, frozen.options.start);
+  await tx
+    .updateTable('runs')
+    .set({ pieces, sheets, left_out: JSON.stringify(leftOut) })
+    .where('id', '=', id)
+    .execute();
+  await tx
+    .insertInto('run_chunks')
+    .values(chunks.map((chunk) => ({ run_id: id, number: chunk.number })))
+    .execute();
+  for (const chunk of chunks) await enqueue(tx, 'run.chunk', { run: id, chunk: chunk.number }, { key: `run-${id}-${chunk.number}` });
+}
+
+/** Makes a run again from what it was made from: the same records, stamps, piece and date, and so the same bytes. */
+export async function runAgain(db: Database, runId: number, actor: string): Promise<number> {
+  return db.transaction().execute(async (tx) => {
+    const run = await tx.selectFrom('runs').selectAll().where('id', '=', runId).executeTakeFirstOrThrow();
+    const id = await insertRun(tx, { jobId: run.job_id, kind: run.kind, name: run.name, frozen: run.frozen, actor });
+    await sql`insert into run_items (run_id, seq, record_id, values, content, name) select ${id}::int, seq, record_id, values, content, name from run_items where run_id = ${runId}`.execute(tx); // prettier-ignore
+    await queueRun(tx, id, run.frozen, run.pieces, run.left_out);
     return id;
   });
 }
@@ -127,4 +244,10 @@ export async function cancelRun(db: Database, id: number): Promise<void> {
     .where('id', '=', id)
     .where('state', 'in', ['waiting', 'running'])
     .execute();
+}
+
+/** Throws a run away with its files and its receipt. What was printed stays marked as printed. */
+export async function removeRun(db: Database, id: number): Promise<void> {
+  await cancelRun(db, id);
+  await db.deleteFrom('runs').where('id', '=', id).execute();
 }

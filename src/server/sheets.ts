@@ -1,4 +1,4 @@
-import { Workbook } from 'exceljs';
+import exceljs from 'exceljs';
 import { stringify } from 'csv-stringify/sync';
 import { z } from 'zod';
 import type { JobDocument } from '../core/job/document';
@@ -18,7 +18,7 @@ export const sheetSchema = z.object({ purpose: z.enum(purposeIds), as: z.enum(['
 export async function blankSheet({ purpose, as }: z.infer<typeof sheetSchema>): Promise<Uint8Array> {
   const headings = sheetFor(purpose).map((c) => c.heading);
   if (as === 'csv') return new TextEncoder().encode(stringify([headings], { bom: true }));
-  const book = new Workbook();
+  const book = new exceljs.Workbook();
   const sheet = book.addWorksheet('Records', { views: [{ state: 'frozen', ySplit: 1 }] });
   sheet.columns = headings.map((header) => ({ header, width: Math.max(14, header.length + 4), style: { numFmt: '@' } }));
   sheet.getRow(1).font = { bold: true };

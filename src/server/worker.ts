@@ -8,7 +8,7 @@ import { judgeListNow, judgePieceNow } from './judge';
 import { log } from './log';
 import { readIntake, takeIntake } from './tasks/intake';
 import { assembleRun, runChunk } from './tasks/run';
-import { watchTray } from './sources/tray';
+import { watchTray } from './sources/tray-watch';
 import { workOutNow } from './working';
 
 /** A worker process: takes tasks from the queue until it is stopped. Start as many as there are cores, on any machine. */

@@ -3,7 +3,7 @@
 import { useEffect, useState } from 'react';
 import { columnsOf, type Stamp } from '../core/payload/stamp';
 import type { WearCurve } from '../core/readback/wear';
-import type { Piece } from '../core/piece/piece';
+import type { Piece, Side } from '../core/piece/piece';
 import type { Values } from '../core/records/columns';
 import type { CodeFileKind, CodePicture, PiecePicture, ReadingReport, ScannedImage, ScanReport, WorkerRequest } from '../workers/protocol';
 
@@ -40,6 +40,9 @@ class Memory<T> {
   private readonly held = new Map<string, T>();
   get(key: string): T | undefined {
     return this.held.get(key);
+  }
+  clear(): void {
+    this.held.clear();
   }
   set(key: string, value: T): void {
     this.held.set(key, value);
@@ -82,21 +85,30 @@ export function useCode(stamp: Stamp | undefined, values: Values | undefined): C
   return useWorked(key, codes, async () => (await send<CodePicture | undefined>({ kind: 'code', stamp: stamp!, values: values! })) ?? null);
 }
 
-/** The piece of a record, laid out in the worker. */
-export function usePiece(piece: Piece, stamps: Stamp[], values: Values | undefined): PiecePicture | undefined {
+/** One side of the piece of a record, laid out in the worker; `list` is where its pictures are found. */
+export function usePiece(
+  piece: Piece,
+  stamps: Stamp[],
+  values: Values | undefined,
+  { side = 'front', list }: { side?: Side; list?: number } = {},
+): PiecePicture | undefined {
   const key =
     values &&
     JSON.stringify([
+      side,
       piece,
       stamps,
-      piece.elements.map((e) => (e.kind === 'text' ? used(e.parts, values) : 0)),
+      piece.elements.map((e) => (e.kind === 'text' ? used(e.parts, values) : e.kind === 'picture' && e.column ? values[e.column] : 0)),
       stamps.map((s) => columnsOf(s).map((id) => values[id] ?? '')),
     ]);
-  return useWorked(key, pieces, () => send<PiecePicture>({ kind: 'piece', piece, stamps, values: values! }));
+  return useWorked(key, pieces, () => send<PiecePicture>({ kind: 'piece', piece, stamps, values: values!, side, list }));
 }
 
-export function readCode(stamp: Stamp, values: Values, piece: Piece | undefined, stamps: Stamp[]): Promise<ReadingReport> {
-  return send<ReadingReport>({ kind: 'read', stamp, values, piece, stamps });
+/** Forgets the pieces that were laid out, when pictures they show have come. */
+export const forgetPieces = (): void => pieces.clear();
+
+export function readCode(stamp: Stamp, values: Values, piece: Piece | undefined, stamps: Stamp[], list?: number): Promise<ReadingReport> {
+  return send<ReadingReport>({ kind: 'read', stamp, values, piece, stamps, list });
 }
 
 /** A code as a file of one of the kinds in which it can be taken away. */

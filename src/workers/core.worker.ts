@@ -10,8 +10,9 @@ import { measure } from '../core/look/layout';
 import { lookWarnings } from '../core/look/look';
 import { contentOf, encodeOptionsOf, type Stamp } from '../core/payload/stamp';
 import { FontBook } from '../core/piece/fonts';
-import { encodeStamp, fontsForPiece, makePiece, type Piece } from '../core/piece/piece';
-import { stockById } from '../core/piece/stock';
+import { pictureOf, type KeptPicture, type Picture } from '../core/artwork/picture';
+import { encodeStamp, fontsForPiece, makePiece, pictureNameOf, type Piece, type PictureOf, type Side } from '../core/piece/piece';
+import { stockOf } from '../core/piece/stock';
 import { prepareReader, readBack, readImage } from '../core/readback/readback';
 import { wearTest, wears, type WearCurve } from '../core/readback/wear';
 import type { Values } from '../core/records/columns';
@@ -60,31 +61,51 @@ function code(stamp: Stamp, values: Values): CodePicture | undefined {
   }
 }
 
-async function layout(piece: Piece, stamps: Stamp[], values: Values) {
-  await Promise.all([...fontsForPiece(piece, [values])].map(load));
-  return makePiece(piece, stockById(piece.stock), stamps, values, fonts);
+/** Pictures of lists, by list and name; null where there is none. */
+const pictures = new Map<string, Picture | null>();
+
+async function loadPictures(piece: Piece, values: Values, list: number | undefined): Promise<PictureOf> {
+  const keyOf = (name: string) => `${list} ${name}`;
+  for (const element of piece.elements) {
+    const name = element.kind === 'picture' ? pictureNameOf(element, values) : undefined;
+    if (!name || list === undefined || pictures.get(keyOf(name))) continue;
+    const response = await fetch(`/api/lists/${list}/pictures?name=${encodeURIComponent(name)}`);
+    const { picture } = (await response.json()) as { picture?: KeptPicture | null };
+    pictures.set(keyOf(name), picture ? pictureOf(picture) : null);
+  }
+  return (name) => pictures.get(keyOf(name)) ?? undefined;
 }
 
-async function picture(piece: Piece, stamps: Stamp[], values: Values): Promise<PiecePicture> {
-  const made = await layout(piece, stamps, values);
+async function layout(piece: Piece, stamps: Stamp[], values: Values, list: number | undefined, side: Side = 'front') {
+  const [found] = await Promise.all([loadPictures(piece, values, list), ...[...fontsForPiece(piece, [values])].map(load)]);
+  return makePiece(piece, stockOf(piece), stamps, values, fonts, { side, pictures: found });
+}
+
+async function picture({ piece, stamps, values, list, side }: Extract<WorkerRequest, { kind: 'piece' }>): Promise<PiecePicture> {
+  const made = await layout(piece, stamps, values, list, side);
   return { svg: drawingToSvgElements(made.items, fonts), boxes: made.boxes, problems: made.problems };
 }
 
 /** Reads the code of a stamp from its own artwork, or from the finished piece when it lies on one. */
-async function read(stamp: Stamp, values: Values, piece: Piece | undefined, stamps: Stamp[]): Promise<ReadingReport> {
+async function read({ stamp, values, piece, stamps, list }: Extract<WorkerRequest, { kind: 'read' }>): Promise<ReadingReport> {
   provideReader();
   const started = performance.now();
-  const lying = piece && (await layout(piece, stamps, values));
-  let items = lying?.items ?? [];
+  let lying = piece && (await layout(piece, stamps, values, list));
   let placed = lying?.codes.find((c) => c.stamp === stamp.id);
+  if (piece && !placed && piece.sides === 2) {
+    lying = await layout(piece, stamps, values, list, 'back');
+    placed = lying.codes.find((c) => c.stamp === stamp.id);
+  }
+  let items = lying?.items ?? [];
   if (!placed) {
     const alone: Piece = {
-      stock: 'a4-21',
+      stock: 'a4-sign',
       elements: [{ kind: 'stamp', id: 'alone', stamp: stamp.id, x: 0, y: 0, sizeMm: stamp.look.sizeMm }],
     };
-    const made = await layout(alone, [stamp], values);
+    const made = await layout(alone, [stamp], values, undefined);
     items = made.items;
     placed = made.codes[0];
+    lying = undefined;
   }
   if (!placed) return { result: 'none' };
   const back = await readBack(items, placed, fonts);
@@ -117,11 +138,11 @@ async function scan(image: ScannedImage): Promise<ScanReport> {
 
 function work(data: WorkerRequest): unknown {
   if (data.kind === 'code') return code(data.stamp, data.values);
-  if (data.kind === 'piece') return picture(data.piece, data.stamps, data.values);
+  if (data.kind === 'piece') return picture(data);
   if (data.kind === 'file') return file(data.stamp, data.values, data.file, data.name);
   if (data.kind === 'scan') return scan(data.image);
   if (data.kind === 'wear') return wear(data.stamp, data.values, data.wear);
-  return read(data.stamp, data.values, data.piece, data.stamps);
+  return read(data);
 }
 
 self.onmessage = async ({ data }: MessageEvent<WorkerRequest>) => {

@@ -1,6 +1,6 @@
 import type { LookWarning } from '../core/look/look';
 import type { Stamp } from '../core/payload/stamp';
-import type { Piece, PieceProblem } from '../core/piece/piece';
+import type { Piece, PieceProblem, Side } from '../core/piece/piece';
 import type { Values } from '../core/records/columns';
 import type { SymbolFacts } from '../core/symbology';
 
@@ -43,9 +43,9 @@ export type CodeFileKind = (typeof codeFileKinds)[number];
 
 export type WorkerRequest = { id: number } & (
   | { kind: 'code'; stamp: Stamp; values: Values }
-  | { kind: 'piece'; piece: Piece; stamps: Stamp[]; values: Values }
+  | { kind: 'piece'; piece: Piece; stamps: Stamp[]; values: Values; list?: number; side?: Side }
   | { kind: 'file'; stamp: Stamp; values: Values; file: CodeFileKind; name: string }
   | { kind: 'scan'; image: ScannedImage }
   | { kind: 'wear'; stamp: Stamp; values: Values; wear: string }
-  | { kind: 'read'; stamp: Stamp; values: Values; piece?: Piece; stamps: Stamp[] }
+  | { kind: 'read'; stamp: Stamp; values: Values; piece?: Piece; stamps: Stamp[]; list?: number }
 );

@@ -3,7 +3,7 @@ import { describe, expect, test } from 'vitest';
 import { proofFits } from '../../src/core/payload/proof';
 import { sourcesOf, withWorked, workOut, workedSchema, type Worked, type WorkedStep } from '../../src/core/records/worked';
 
-const context = { position: 4, secret: (n: number) => 's'.repeat(n) };
+const context = { position: 4, lookup: () => '', secret: (n: number) => 's'.repeat(n) };
 const values = { c1: 'Dune House', c2: '142', c3: '07/06/2026', c4: '', c5: '200041100001' };
 const from = (column: string, ...steps: WorkedStep[]): Worked => ({ source: { kind: 'join', parts: [{ kind: 'column', column }] }, steps });
 const made = (worked: Worked, before = '') => workOut(worked, values, before, context);

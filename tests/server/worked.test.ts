@@ -6,7 +6,6 @@ import { stepBack } from '../../src/server/revisions';
 import { rejudgeList } from '../../src/server/judge';
 import { doorReport } from '../../src/server/door';
 import { keepWorkedColumn, removeWorkedColumn } from '../../src/server/columns';
-import { previewWorked } from '../../src/server/worked-preview';
 import { testDatabase, type TestDatabase } from '../helpers/database';
 
 let t: TestDatabase;
@@ -75,7 +74,7 @@ describe('worked columns', () => {
   });
 
   test('refuse a name that is taken, columns that come later, and to go while they are used', async () => {
-    const { id, job } = await list([['dh', '1']]);
+    const { id } = await list([['dh', '1']]);
     await expect(keepWorkedColumn(t.db, id, { name: 'site', worked: tag }, 'test')).rejects.toThrow(/a column called site already/);
     const first = await keepWorkedColumn(t.db, id, { name: 'Tag', worked: tag }, 'test');
     const second = await keepWorkedColumn(

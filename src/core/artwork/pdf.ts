@@ -133,6 +133,8 @@ export interface PdfInfo {
   title: string;
   pageWidthMm: number;
   pageHeightMm: number;
+  /** The finished size and how far artwork reaches beyond it, from the edges of the page, in mm. */
+  trimMm?: { margin: number; bleed: number };
   /** Frozen with the run, so that the same run gives the same bytes. */
   date: Date;
 }
@@ -200,6 +202,9 @@ export async function* assemblePdf(
   }
   const width = short(info.pageWidthMm * pointsPerMm, 4);
   const height = short(info.pageHeightMm * pointsPerMm, 4);
+  const boxAt = (inset: number): string =>
+    `[${short(inset * pointsPerMm, 4)} ${short(inset * pointsPerMm, 4)} ${short((info.pageWidthMm - inset) * pointsPerMm, 4)} ${short((info.pageHeightMm - inset) * pointsPerMm, 4)}]`;
+  const boxes = info.trimMm ? `/TrimBox${boxAt(info.trimMm.margin)}/BleedBox${boxAt(info.trimMm.margin - info.trimMm.bleed)}` : '';
   const kids: number[] = [];
   for await (const content of pages) {
     const id = next;
@@ -207,7 +212,7 @@ export async function* assemblePdf(
     kids.push(id);
     yield emit(
       latin1(
-        `${start(id)}<</Type/Page/Parent ${pageTree} 0 R/MediaBox[0 0 ${width} ${height}]/Resources ${resources} 0 R/Contents ${id + 1} 0 R>>\nendobj\n`,
+        `${start(id)}<</Type/Page/Parent ${pageTree} 0 R/MediaBox[0 0 ${width} ${height}]${boxes}/Resources ${resources} 0 R/Contents ${id + 1} 0 R>>\nendobj\n`,
       ),
     );
     yield emit(stream(id + 1, '/Filter/FlateDecode', content));

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { stampSchema } from '../payload/stamp';
 import { pieceSchema } from '../piece/piece';
 import { columnSchema } from '../records/columns';
+import { outputSchema } from '../run/outputs';
 import { runOptionsSchema } from '../run/plan';
 
 /** A job as it is worked on: the stamps of its list, its own piece, and how it runs. Kept whole, version by version. */
@@ -19,5 +20,10 @@ export const frozenRunSchema = jobDocumentSchema.extend({
   jobVersion: z.number(),
   listRevision: z.number(),
   date: z.string(),
+  output: outputSchema.optional(),
+  /** Shift of everything on the page, for the printer it was made for, in mm. */
+  offset: z.object({ x: z.number(), y: z.number() }).optional(),
+  /** The run of which this one prints pieces again. */
+  again: z.number().optional(),
 });
 export type FrozenRun = z.infer<typeof frozenRunSchema>;

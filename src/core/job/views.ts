@@ -81,14 +81,19 @@ export interface RunView {
   codes: number;
   read: number;
   failed: number;
-  leftOut: { title: string; reason: string }[];
+  leftOut: { title: string; reason: string; record?: number }[];
   error: string | null;
   created: string;
   started: string | null;
   finished: string | null;
+  /** What it makes, in the words of its sentence. */
+  makes: string;
+  kind: 'job' | 'quick';
+  /** Prints pieces of this run again. */
+  again: number | null;
   files: { id: number; name: string; size: number }[];
   /** The first codes that did not read back. */
-  failures: { title: string; key: string; page: number; place: number; result: string; readAs: string | null }[];
+  failures: { record: number; title: string; key: string; page: number; place: number; result: string; readAs: string | null }[];
 }
 
 export interface RevisionCounts {
@@ -201,4 +206,41 @@ export interface ListSummary {
   stamps: string[];
   updated: string;
   jobs: { id: number; name: string }[];
+}
+
+/** Two runs side by side: what only one of them holds, and what says something else. */
+export interface ComparedRuns {
+  both: number;
+  onlyFirst: { title: string; key: string }[];
+  onlySecond: { title: string; key: string }[];
+  differ: { title: string; key: string; stamp: string; first: string; second: string }[];
+}
+
+export interface PrintJobView {
+  id: number;
+  name: string;
+  sheets: number;
+  printed: number;
+  state: 'waiting' | 'printing' | 'printed' | 'stopped';
+  sent: string;
+}
+
+export interface PrinterView {
+  id: number;
+  name: string;
+  dpi: number;
+  /** In mm, to the right and down. */
+  offsetX: number;
+  offsetY: number;
+  finest: number | null;
+  jobs: PrintJobView[];
+}
+
+export interface LetterView {
+  id: number;
+  subject: string;
+  body: string;
+  job: number | null;
+  at: string;
+  files: { id: number; name: string; size: number }[];
 }

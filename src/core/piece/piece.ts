@@ -4,14 +4,32 @@ import { artItems, symbolArt } from '../artwork/symbol-art';
 import { measure } from '../look/layout';
 import { contentOf, encodeOptionsOf, hexColour, partSchema, type Stamp } from '../payload/stamp';
 import { keyColumn, type Column, type Values } from '../records/columns';
+import { keptPictureSchema, pictureOf, type Picture } from '../artwork/picture';
+import { smallestModuleMm } from '../look/look';
 import { encode, EncodeError, symbologies, type CodeSymbol } from '../symbology';
 import { fontKeys, fontsFor, type FontBook } from './fonts';
 import { fitText } from './text';
-import type { Stock } from './stock';
+import { stockSchema, type Stock } from './stock';
 
-const box = { id: z.string(), x: z.number().min(-50).max(500), y: z.number().min(-50).max(500) };
+const box = {
+  id: z.string(),
+  x: z.number().min(-50).max(1300),
+  y: z.number().min(-50).max(1300),
+  /** On the back of a piece with two sides; the front when left out. */
+  side: z.literal('back').optional(),
+  /** Cannot be moved until it is let go. */
+  locked: z.boolean().optional(),
+};
+const extent = { width: z.number().min(0.1).max(1300), height: z.number().min(0.1).max(1300) };
 
-export const stampElementSchema = z.object({ ...box, kind: z.literal('stamp'), stamp: z.string(), sizeMm: z.number().min(4).max(300) });
+export const stampElementSchema = z.object({
+  ...box,
+  kind: z.literal('stamp'),
+  stamp: z.string(),
+  sizeMm: z.number().min(4).max(300),
+  /** Quarter turns of this one code, beyond those of its look. */
+  turn: z.union([z.literal(90), z.literal(180), z.literal(270)]).optional(),
+});
 
 export const textElementSchema = z.object({
   ...box,
@@ -26,15 +44,44 @@ export const textElementSchema = z.object({
   colour: hexColour,
 });
 
+/** A picture, the same on every piece or one for each record by the name or address in a column. It keeps its proportion. */
+export const pictureElementSchema = z.object({
+  ...box,
+  ...extent,
+  kind: z.literal('picture'),
+  picture: keptPictureSchema.optional(),
+  column: z.string().optional(),
+});
+
+export const ruleElementSchema = z.object({ ...box, ...extent, kind: z.literal('rule'), colour: hexColour });
+
+export const boxElementSchema = z.object({
+  ...box,
+  ...extent,
+  kind: z.literal('box'),
+  fill: hexColour.optional(),
+  border: z.object({ mm: z.number().min(0.05).max(20), colour: hexColour }).optional(),
+});
+
 /** The thing the codes go on, designed once and made once per record. Lengths in mm from its top left. */
 export const pieceSchema = z.object({
   stock: z.string(),
-  elements: z.array(z.discriminatedUnion('kind', [stampElementSchema, textElementSchema])).max(60),
+  /** Measures of one's own, in place of a stock of the catalogue. */
+  own: stockSchema.optional(),
+  /** Two for a piece that is printed on its back too. */
+  sides: z.literal(2).optional(),
+  elements: z
+    .array(z.discriminatedUnion('kind', [stampElementSchema, textElementSchema, pictureElementSchema, ruleElementSchema, boxElementSchema]))
+    .max(60),
 });
 export type Piece = z.infer<typeof pieceSchema>;
 export type PieceElement = Piece['elements'][number];
 export type TextElement = z.infer<typeof textElementSchema>;
 export type StampElement = z.infer<typeof stampElementSchema>;
+export type PictureElement = z.infer<typeof pictureElementSchema>;
+export type Side = 'front' | 'back';
+export const sidesOf = (piece: Piece): readonly Side[] => (piece.sides === 2 ? ['front', 'back'] : ['front']);
+export const sideOf = (element: PieceElement): Side => element.side ?? 'front';
 
 /** Least distance of anything from the edge of a piece, in mm: what cutters and printers need. */
 export const safeMarginMm = 3;
@@ -70,12 +117,13 @@ export function firstPiece(stock: Stock, stamp: Stamp, columns: readonly Column[
 
 export interface PieceProblem {
   element: string;
-  kind: 'over' | 'unprintable' | 'edge' | 'no-code';
+  kind: 'over' | 'unprintable' | 'edge' | 'no-code' | 'picture' | 'small' | 'close';
   reason: string;
 }
 
 /** One place of the piece where a stamp lies, for reading it back. Lengths in mm. */
 export interface PlacedCode {
+  element: string;
   stamp: string;
   symbol: CodeSymbol;
   moduleMm: number;
@@ -115,21 +163,92 @@ export function fontsForPiece(piece: Piece, records: readonly Values[]): Set<str
 export type SymbolOf = (stamp: Stamp, payload: string) => CodeSymbol;
 export const encodeStamp: SymbolOf = (stamp, payload) => encode(stamp.symbology, payload, encodeOptionsOf(stamp));
 
-/** Lays out the piece of one record: what is drawn, where its codes lie, and what is wrong with it. */
+/** Pictures of a list by file name or address; undefined where there is none of that name. */
+export type PictureOf = (name: string) => Picture | undefined;
+
+export interface MakeOptions {
+  side?: Side;
+  pictures?: PictureOf;
+  symbolOf?: SymbolOf;
+}
+
+/** Lays out one side of the piece of one record: what is drawn, where its codes lie, and what is wrong with it. */
 export function makePiece(
   piece: Piece,
   stock: Stock,
   stamps: readonly Stamp[],
   values: Values,
   fonts: FontBook,
-  symbolOf: SymbolOf = encodeStamp,
+  { side = 'front', pictures = () => undefined, symbolOf = encodeStamp }: MakeOptions = {},
 ): MadePiece {
   const made: MadePiece = { items: [], codes: [], problems: [], boxes: [] };
   for (const element of piece.elements) {
+    if (sideOf(element) !== side) continue;
     if (element.kind === 'stamp') placeStamp(element, stock, stamps, values, made, symbolOf);
-    else placeText(element, stock, values, fonts, made);
+    else if (element.kind === 'text') placeText(element, stock, values, fonts, made);
+    else if (element.kind === 'picture') placePicture(element, stock, values, pictures, made);
+    else placeShape(element, stock, made);
   }
+  checkClear(made);
   return made;
+}
+
+/** Pictures, rules and boxes may reach into the bleed. */
+function checkBleed(id: string, x: number, y: number, width: number, height: number, stock: Stock, made: MadePiece): void {
+  const slack = (stock.bleed ?? 0) + 0.01;
+  if (x < -slack || y < -slack || x + width > stock.piece.width + slack || y + height > stock.piece.height + slack)
+    made.problems.push({ element: id, kind: 'edge', reason: 'goes over the edge of the piece' });
+}
+
+function placeShape(element: Extract<PieceElement, { kind: 'rule' | 'box' }>, stock: Stock, made: MadePiece): void {
+  const { id, x, y, width, height } = element;
+  const rect = (rx: number, ry: number, w: number, h: number, fill: string) =>
+    made.items.push({ kind: 'rect', x: rx, y: ry, width: w, height: h, fill });
+  if (element.kind === 'rule') rect(x, y, width, height, element.colour);
+  else {
+    if (element.fill) rect(x, y, width, height, element.fill);
+    if (element.border) {
+      const { colour } = element.border;
+      const mm = Math.min(element.border.mm, width / 2, height / 2);
+      rect(x, y, width, mm, colour);
+      rect(x, y + height - mm, width, mm, colour);
+      rect(x, y + mm, mm, height - 2 * mm, colour);
+      rect(x + width - mm, y + mm, mm, height - 2 * mm, colour);
+    }
+  }
+  made.boxes.push({ id, x, y, width, height, over: 0 });
+  checkBleed(id, x, y, width, height, stock, made);
+}
+
+/** Name or address of the picture that an element wants for a record; undefined for one that is fixed. */
+export const pictureNameOf = (element: PictureElement, values: Values): string | undefined =>
+  element.column === undefined ? undefined : (values[element.column] ?? '').trim();
+
+function placePicture(element: PictureElement, stock: Stock, values: Values, pictures: PictureOf, made: MadePiece): void {
+  const { id, x, y, width, height } = element;
+  made.boxes.push({ id, x, y, width, height, over: 0 });
+  checkBleed(id, x, y, width, height, stock, made);
+  const name = pictureNameOf(element, values);
+  if (name === '') return;
+  const picture = name === undefined ? element.picture && pictureOf(element.picture) : pictures(name);
+  if (!picture) {
+    if (name !== undefined) made.problems.push({ element: id, kind: 'picture', reason: `has no picture called ${name}` });
+    return;
+  }
+  // as large as fits, in the middle of its place
+  const scale = Math.min(width / picture.width, height / picture.height);
+  const [w, h] = [picture.width * scale, picture.height * scale];
+  made.items.push({ kind: 'image', picture, x: x + (width - w) / 2, y: y + (height - h) / 2, width: w, height: h });
+}
+
+/** Nothing may lie over a code or in its quiet zone. */
+function checkClear(made: MadePiece): void {
+  for (const code of made.codes) {
+    const own = made.boxes.find((box) => box.id === code.element)!;
+    const at = made.boxes.indexOf(own);
+    const lying = made.boxes.slice(at + 1).find((box) => box.x < code.x + code.width && box.x + box.width > code.x && box.y < code.y + code.height && box.y + box.height > code.y); // prettier-ignore
+    if (lying) made.problems.push({ element: code.element, kind: 'close', reason: 'something lies over the code or its quiet zone' });
+  }
 }
 
 function placeStamp(
@@ -148,7 +267,8 @@ function placeStamp(
     made.problems.push({ element: element.id, kind: 'no-code', reason: stamp ? 'no code for this record' : 'its stamp was removed' });
     return;
   }
-  const look = { ...stamp.look, sizeMm: element.sizeMm };
+  const quarters = (((stamp.look.turn ?? 0) + (element.turn ?? 0)) % 360) as 0 | 90 | 180 | 270;
+  const look = { ...stamp.look, sizeMm: element.sizeMm, turn: quarters === 0 ? undefined : quarters };
   let symbol: CodeSymbol;
   try {
     symbol = symbolOf(stamp, content.payload);
@@ -166,9 +286,31 @@ function placeStamp(
   // white needs no ground of its own on white paper
   const plain = look.background.toLowerCase() === '#ffffff' && !look.behind;
   made.items.push(...artItems(plain ? { ...art, parts: art.parts.slice(1) } : art, x, y, moduleMm));
-  made.codes.push({ stamp: stamp.id, symbol: art.symbol, moduleMm, x, y, width: widthMm, height: heightMm, dpi: stamp.look.dpi });
+  made.codes.push({
+    element: element.id,
+    stamp: stamp.id,
+    symbol: art.symbol,
+    moduleMm,
+    x,
+    y,
+    width: widthMm,
+    height: heightMm,
+    dpi: stamp.look.dpi,
+  });
   made.boxes.push({ id: element.id, x, y, width: widthMm, height: heightMm, over: 0 });
   checkEdges(element.id, x, y, widthMm, heightMm, stock, made);
+  checkModule(element.id, moduleMm, made);
+}
+
+const least = 1;
+
+function checkModule(id: string, moduleMm: number, made: MadePiece): void {
+  if (moduleMm < smallestModuleMm - 0.0005)
+    made.problems.push({
+      element: id,
+      kind: 'small',
+      reason: `has modules of ${moduleMm.toFixed(2)} mm, finer than ${smallestModuleMm} mm`,
+    });
 }
 
 function placeText(element: TextElement, stock: Stock, values: Values, fonts: FontBook, made: MadePiece): void {
@@ -196,22 +338,46 @@ function placeText(element: TextElement, stock: Stock, values: Values, fonts: Fo
 
 function checkEdges(id: string, x: number, y: number, width: number, height: number, stock: Stock, made: MadePiece): void {
   const slack = 0.01;
-  if (x < -slack || y < -slack || x + width > stock.piece.width + slack || y + height > stock.piece.height + slack)
+  const element = id;
+  if (
+    made.codes.at(-1)?.element === id &&
+    (x < least || y < least || x + width > stock.piece.width - least || y + height > stock.piece.height - least)
+  )
+    made.problems.push({ element, kind: 'close', reason: `comes nearer than ${least} mm to the edge of the piece` });
+  else if (x < -slack || y < -slack || x + width > stock.piece.width + slack || y + height > stock.piece.height + slack)
     made.problems.push({ element: id, kind: 'edge', reason: 'goes over the edge of the piece' });
 }
 
-/** What is wrong with a record's words on the piece, without drawing any code: quick enough for whole lists. */
-export function wordProblems(piece: Piece, stock: Stock, stamps: readonly Stamp[], values: Values, fonts: FontBook): PieceProblem[] {
+/**
+ * What is wrong with a record's piece, drawing as few codes as can be: quick enough for whole lists. A code is made only where its
+ * size or its content leaves a doubt whether its modules are large enough.
+ */
+export function wordProblems(
+  piece: Piece,
+  stock: Stock,
+  stamps: readonly Stamp[],
+  values: Values,
+  fonts: FontBook,
+  hasPicture: (name: string) => boolean = () => false,
+): PieceProblem[] {
   const made: MadePiece = { items: [], codes: [], problems: [], boxes: [] };
   for (const element of piece.elements) {
     if (element.kind === 'text') placeText(element, stock, values, fonts, made);
-    else {
-      // a linear code takes the width given to it, and the middle of its height
+    else if (element.kind === 'picture') {
+      const name = pictureNameOf(element, values);
+      checkBleed(element.id, element.x, element.y, element.width, element.height, stock, made);
+      if (name && !hasPicture(name)) made.problems.push({ element: element.id, kind: 'picture', reason: `has no picture called ${name}` });
+    } else if (element.kind === 'stamp') {
       const stamp = stamps.find((s) => s.id === element.stamp);
-      const bars = stamp && symbologies[stamp.symbology].linear;
-      const height = bars ? Math.min(element.sizeMm, stamp.look.barMm ?? element.sizeMm * 0.3) : element.sizeMm;
-      checkEdges(element.id, element.x, element.y + (element.sizeMm - height) / 2, element.sizeMm, height, stock, made);
-    }
+      const content = stamp && contentOf(stamp, values);
+      if (!stamp || content?.state !== 'said') continue;
+      const bars = symbologies[stamp.symbology].linear;
+      if (bars || element.sizeMm < 15 || content.payload.length > 90) {
+        placeStamp(element, stock, stamps, values, made, encodeStamp);
+        continue;
+      }
+      checkEdges(element.id, element.x, element.y, element.sizeMm, element.sizeMm, stock, made);
+    } else checkBleed(element.id, element.x, element.y, element.width, element.height, stock, made);
   }
   return made.problems;
 }

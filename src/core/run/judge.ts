@@ -1,7 +1,7 @@
 import { judgeStamp, type Stamp } from '../payload/stamp';
 import type { FontBook } from '../piece/fonts';
 import { wordProblems, type Piece } from '../piece/piece';
-import { stockById } from '../piece/stock';
+import { stockOf } from '../piece/stock';
 import type { Column, Values } from '../records/columns';
 import { noFacts, recordProblems, type ListFacts, type RecordProblem } from '../records/problems';
 
@@ -31,7 +31,14 @@ export interface RowFacts extends ListFacts {
 export const noRowFacts: RowFacts = { ...noFacts, sameCode: new Set() };
 
 /** Where a record stands, band by band: the source of the marks in the spine. Fonts must cover the record's scripts. */
-export function judgeRow(job: JudgedJob, columns: readonly Column[], values: Values, facts: RowFacts, fonts: FontBook): RowVerdict {
+export function judgeRow(
+  job: JudgedJob,
+  columns: readonly Column[],
+  values: Values,
+  facts: RowFacts,
+  fonts: FontBook,
+  hasPicture?: (name: string) => boolean,
+): RowVerdict {
   const notes: RowVerdict['notes'] = [];
   const problems = recordProblems(values, columns, facts);
   let stamps: Mark = 'ready';
@@ -51,7 +58,7 @@ export function judgeRow(job: JudgedJob, columns: readonly Column[], values: Val
   notes.unshift(...own.map((p) => ({ band: 'records' as const, text: p.text, ...(p.column ? { column: p.column } : {}) })));
   let piece: Mark = stamps === 'out' ? 'out' : 'ready';
   if (piece === 'ready')
-    for (const problem of wordProblems(job.piece, stockById(job.piece.stock), job.stamps, values, fonts)) {
+    for (const problem of wordProblems(job.piece, stockOf(job.piece), job.stamps, values, fonts, hasPicture)) {
       notes.push({ band: 'piece', text: problem.reason });
       piece = 'look';
     }

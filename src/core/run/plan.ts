@@ -1,14 +1,18 @@
 import { z } from 'zod';
 import type { Drawing, DrawItem } from '../artwork/drawing';
 import { moved } from '../artwork/drawing';
-import { placeOnStock, placesOn, sheetsFor, type Place, type PlaceOrder, type Stock } from '../piece/stock';
+import { placeOnStock, placesOn, sheetsFor, stockOf, type Place, type PlaceOrder, type Stock } from '../piece/stock';
 
 export const runOptionsSchema = z.object({
   /** First place of the first sheet, from 1. */
   start: z.number().int().min(1).max(1000),
   order: z.enum(['across', 'down']),
   /** Pieces per record. */
-  copies: z.number().int().min(1).max(100),
+  copies: z.number().int().min(1).max(1000),
+  /** Column that says how many pieces a record gets, in place of `copies`; blank means one, 0 none. */
+  copiesFrom: z.string().optional(),
+  /** Marks for cutting, on pages that are larger by their margin. */
+  marks: z.boolean().optional(),
 });
 export type RunOptions = z.infer<typeof runOptionsSchema>;
 
@@ -39,7 +43,23 @@ export function cutChunks(stock: Stock, pieces: number, start: number, target = 
   return chunks;
 }
 
-/** Collects pieces onto their sheets. */
+/** The chunks of a run: of whole sheets where it makes sheets, else of so many records. */
+export function chunksOf(
+  frozen: { piece: { stock: string; own?: Stock }; options: RunOptions; output?: { kind: string } },
+  pieces: number,
+): Chunk[] {
+  if (!frozen.output || frozen.output.kind === 'pdf') return cutChunks(stockOf(frozen.piece), pieces, frozen.options.start);
+  const target = 150;
+  return Array.from({ length: Math.ceil(pieces / target) }, (_, number) => ({
+    number,
+    from: number * target,
+    to: Math.min(pieces, (number + 1) * target),
+    firstPage: 0,
+    pages: 0,
+  }));
+}
+
+/** Collects pieces onto the pages of their sheets: one page for each side, the front first. */
 export class SheetBuilder {
   readonly pages: Drawing[];
 
@@ -48,16 +68,46 @@ export class SheetBuilder {
     private readonly start: number,
     private readonly order: PlaceOrder,
     private readonly chunk: Pick<Chunk, 'firstPage' | 'pages'>,
+    private readonly sides = 1,
   ) {
-    this.pages = Array.from({ length: chunk.pages }, () => ({ widthMm: stock.page.width, heightMm: stock.page.height, items: [] }));
+    this.pages = Array.from({ length: chunk.pages * sides }, () => ({
+      widthMm: stock.page.width,
+      heightMm: stock.page.height,
+      items: [],
+    }));
   }
 
-  /** Lays piece number `index` of the run on its place. */
-  add(index: number, items: readonly DrawItem[]): Place {
+  /** Lays one side of piece number `index` of the run on its place. Backs lie mirrored, for sheets that are turned over sideways. */
+  add(index: number, items: readonly DrawItem[], side = 0): Place {
     const place = placeOnStock(this.stock, index, this.start, this.order);
-    this.pages[place.page - this.chunk.firstPage].items.push(...moved(items, place.x, place.y));
-    return place;
+    const x = side === 0 ? place.x : this.stock.page.width - place.x - this.stock.piece.width;
+    const page = (place.page - this.chunk.firstPage) * this.sides + side;
+    this.pages[page].items.push(...moved(items, x, place.y));
+    return { ...place, page: place.page * this.sides + side, x };
   }
+}
+
+/** How much larger a page with marks for cutting is, on each side, in mm. */
+export const markMargin = 8;
+
+/** Marks for cutting: short lines outside the page at the edges of all its places. On a page that is larger by {@link markMargin}. */
+export function cropMarks(stock: Stock): DrawItem[] {
+  const hair = 0.1;
+  const length = 5;
+  const { page } = stock;
+  const edges = (count: number, first: number, pitch: number, size: number) =>
+    [...new Set(Array.from({ length: count }, (_, i) => [first + i * pitch, first + i * pitch + size]).flat().map((n) => Math.round(n * 100) / 100))]; // prettier-ignore
+  const line = (x: number, y: number, width: number, height: number): DrawItem => ({ kind: 'rect', x, y, width, height, fill: '#000000' });
+  return [
+    ...edges(stock.columns, stock.margin.left, stock.pitch.x, stock.piece.width).flatMap((x) => [
+      line(markMargin + x - hair / 2, 0, hair, length),
+      line(markMargin + x - hair / 2, page.height + 2 * markMargin - length, hair, length),
+    ]),
+    ...edges(stock.rows, stock.margin.top, stock.pitch.y, stock.piece.height).flatMap((y) => [
+      line(0, markMargin + y - hair / 2, length, hair),
+      line(page.width + 2 * markMargin - length, markMargin + y - hair / 2, length, hair),
+    ]),
+  ];
 }
 
 /** A file name that every system takes: letters, digits, hyphens; never empty. */

@@ -1,6 +1,7 @@
 import type { ColumnType, Generated, JSONColumnType } from 'kysely';
 import type { Column, Values } from '../../core/records/columns';
 import type { FrozenRun, StoredDocument } from '../../core/job/document';
+import type { KeptPicture } from '../../core/artwork/picture';
 import type { Stamp } from '../../core/payload/stamp';
 import type { Clash } from '../../core/records/differences';
 import type { Origin } from '../../core/job/origin';
@@ -224,7 +225,7 @@ export interface Runs {
   codes_read: Generated<number>;
   codes_failed: Generated<number>;
   pieces_made: Generated<number>;
-  left_out: Json<{ title: string; reason: string }[]>;
+  left_out: Json<{ title: string; reason: string; record?: number }[]>;
   error: Generated<string | null>;
   created_by: string;
   created_at: Timestamp;
@@ -239,6 +240,65 @@ export interface RunItems {
   record_id: number;
   values: Json<Values>;
   content: Generated<string | null>;
+  /** Name of its file, without ending, where each record gets one. */
+  name: Generated<string | null>;
+}
+
+/** Files of single records, until they are put together. */
+export interface RunParts {
+  run_id: number;
+  seq: number;
+  part: number;
+  name: string;
+  bytes: Buffer;
+}
+
+export interface ListPictures {
+  list_id: number;
+  name: string;
+  picture: Json<KeptPicture>;
+}
+
+export interface Printers {
+  id: Generated<number>;
+  name: string;
+  dpi: number;
+  /** In mm, to the right and down. */
+  offset_x: Generated<number>;
+  offset_y: Generated<number>;
+  /** Dots of the finest module that its test page showed to read; null before one was printed. */
+  finest_dots: number | null;
+  created_at: Timestamp;
+}
+
+export interface PrintJobs {
+  id: Generated<number>;
+  printer_id: number;
+  run_id: number | null;
+  name: string;
+  sheets: number;
+  sent_at: Timestamp;
+  stopped_at: TimestampOrNull;
+}
+
+export interface Letters {
+  id: Generated<number>;
+  kind: string;
+  subject: string;
+  body: string;
+  run_id: number | null;
+  job_id: number | null;
+  written_at: Timestamp;
+}
+
+export interface CodeAddresses {
+  token: string;
+  list_id: number;
+  record_id: number;
+  stamp: string;
+  withdrawn: Generated<boolean>;
+  created_by: string;
+  created_at: Timestamp;
 }
 
 export interface RunChunks {
@@ -316,6 +376,12 @@ export interface Schema {
   run_chunks: RunChunks;
   run_pages: RunPages;
   receipts: Receipts;
+  run_parts: RunParts;
+  list_pictures: ListPictures;
+  printers: Printers;
+  print_jobs: PrintJobs;
+  letters: Letters;
+  code_addresses: CodeAddresses;
   files: Files;
   file_pieces: FilePieces;
   workers: Workers;

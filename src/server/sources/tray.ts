@@ -1,17 +1,14 @@
 import { mkdir, readdir, readFile, stat } from 'node:fs/promises';
 import { basename, join, relative } from 'node:path';
-import { watch, type FSWatcher } from 'chokidar';
 import { folderRows, type FolderFile } from '../../core/records/folder';
-import type { Database } from '../db';
 import { IntakeError } from '../intake/book';
-import { log } from '../log';
-import { readAgain } from './reread';
 
 /** The In-tray: a folder of this machine whose spreadsheets are read again when they are saved. Undefined where there is none. */
 export const trayFolder = (): string | undefined => process.env.HAND_STAMP_TRAY || undefined;
 
 const spreadsheet = /\.(xlsx|xlsm|xls|ods|csv|tsv|txt)$/i;
-const passing = /^(\.|~\$)|\.(tmp|part|crdownload)$/i;
+/** Files that come and go while another is saved. */
+export const passing = /^(\.|~\$)|\.(tmp|part|crdownload)$/i;
 
 export interface TrayEntry {
   name: string;
@@ -24,14 +21,14 @@ export interface TrayEntry {
 export async function trayEntries(): Promise<TrayEntry[]> {
   const folder = trayFolder();
   if (!folder) return [];
-  await mkdir(folder, { recursive: true });
-  const entries = await readdir(folder, { withFileTypes: true });
+  await mkdir(/* turbopackIgnore: true */ folder, { recursive: true });
+  const entries = await readdir(/* turbopackIgnore: true */ folder, { withFileTypes: true });
   const shown = entries.filter((e) => !passing.test(e.name) && (e.isDirectory() || (e.isFile() && spreadsheet.test(e.name))));
   return Promise.all(
     shown
       .sort((a, b) => (a.name < b.name ? -1 : 1))
       .map(async (e): Promise<TrayEntry> => {
-        const { size, mtime } = await stat(join(folder, e.name));
+        const { size, mtime } = await stat(/* turbopackIgnore: true */ join(/* turbopackIgnore: true */ folder, e.name));
         return { name: e.name, kind: e.isDirectory() ? 'folder' : 'file', size, changed: mtime.toISOString() };
       }),
   );
@@ -42,11 +39,11 @@ function inTray(name: string): string {
   const folder = trayFolder();
   if (!folder) throw new IntakeError('This Hand Stamp has no In-tray.');
   if (name === '' || name !== basename(name) || name === '..' || name === '.') throw new IntakeError(`${name} is not in the In-tray.`);
-  return join(folder, name);
+  return join(/* turbopackIgnore: true */ folder, name);
 }
 
 export async function trayFile(name: string): Promise<Buffer> {
-  return readFile(inTray(name)).catch((error: NodeJS.ErrnoException) => {
+  return readFile(/* turbopackIgnore: true */ inTray(name)).catch((error: NodeJS.ErrnoException) => {
     if (error instanceof IntakeError) throw error;
     throw new IntakeError(
       error.code === 'ENOENT' ? `${name} is not in the In-tray any more.` : `${name} cannot be opened (${error.code}).`,
@@ -61,13 +58,13 @@ export async function trayFolderRows(name: string, base: string): Promise<string
   const folder = inTray(name);
   const files: FolderFile[] = [];
   const walk = async (at: string): Promise<void> => {
-    for (const entry of await readdir(at, { withFileTypes: true })) {
+    for (const entry of await readdir(/* turbopackIgnore: true */ at, { withFileTypes: true })) {
       if (files.length > mostFiles) throw new IntakeError(`${name} holds more than ${mostFiles.toLocaleString('en')} files.`);
       if (passing.test(entry.name)) continue;
-      const path = join(at, entry.name);
+      const path = join(/* turbopackIgnore: true */ at, entry.name);
       if (entry.isDirectory()) await walk(path);
       else if (entry.isFile()) {
-        const { size, mtime } = await stat(path);
+        const { size, mtime } = await stat(/* turbopackIgnore: true */ path);
         files.push({ path: relative(folder, path).split('\\').join('/'), size, changed: mtime.toISOString() });
       }
     }
@@ -77,36 +74,4 @@ export async function trayFolderRows(name: string, base: string): Promise<string
     throw error;
   });
   return folderRows(files, base);
-}
-
-/** Watches the In-tray: a file that is saved, or a folder that changes, is read again by the lists that come from it. */
-export async function watchTray(db: Database): Promise<FSWatcher | undefined> {
-  const folder = trayFolder();
-  if (!folder) return undefined;
-  await mkdir(folder, { recursive: true });
-  const watcher = watch(folder, { ignoreInitial: true, awaitWriteFinish: { stabilityThreshold: 500, pollInterval: 100 }, depth: 8 });
-  const waiting = new Map<string, NodeJS.Timeout>();
-  watcher.on('all', (_event, path) => {
-    const name = relative(folder, path).split(/[\\/]/)[0];
-    if (!name || passing.test(basename(path))) return;
-    // a folder may change in many files at once
-    clearTimeout(waiting.get(name));
-    waiting.set(
-      name,
-      setTimeout(() => {
-        waiting.delete(name);
-        saved(db, name).catch((error: unknown) => log.error({ err: error, name }, 'the In-tray could not be followed'));
-      }, 300),
-    );
-  });
-  watcher.on('error', (error) => log.warn({ err: error }, 'the In-tray cannot be watched'));
-  await new Promise<void>((resolve) => watcher.once('ready', () => resolve()));
-  return watcher;
-}
-
-async function saved(db: Database, name: string): Promise<void> {
-  const lists = await db.selectFrom('lists').select(['id', 'origin']).where('origin', 'is not', null).execute();
-  for (const { id, origin } of lists)
-    if ((origin?.kind === 'tray' && origin.name === name) || (origin?.kind === 'folder' && origin.tray && origin.name === name))
-      await readAgain(db, id, 'the In-tray');
 }

@@ -1,21 +1,28 @@
 import { deflateSync } from 'node:zlib';
+import { sql } from 'kysely';
+import { moved } from '../../core/artwork/drawing';
 import { assemblePdf, pageContent, picturesIn, type GlyphUse, type PictureUse } from '../../core/artwork/pdf';
 import { artItems, symbolArt } from '../../core/artwork/symbol-art';
-import { encode } from '../../core/symbology';
-import { fontsForPiece, makePiece } from '../../core/piece/piece';
-import { placesOn, stockById } from '../../core/piece/stock';
-import { keyColumn, nameColumn, type Values } from '../../core/records/columns';
-import { readBack } from '../../core/readback/readback';
-import { cutChunks, safeFileName, SheetBuilder } from '../../core/run/plan';
-import type { Database } from '../db';
 import type { FrozenRun } from '../../core/job/document';
+import type { FontBook } from '../../core/piece/fonts';
+import { fontsForPiece, makePiece, sidesOf, type PictureOf } from '../../core/piece/piece';
+import { pictureOf } from '../../core/artwork/picture';
+import { stockOf } from '../../core/piece/stock';
+import { readBack } from '../../core/readback/readback';
+import { keyColumn, nameColumn, type Values } from '../../core/records/columns';
+import { chunksOf, cropMarks, markMargin, safeFileName, SheetBuilder, type Chunk } from '../../core/run/plan';
+import { encode } from '../../core/symbology';
+import type { Database } from '../db';
 import { writeFile } from '../files';
 import { fontBook } from '../fonts';
+import { picturesFor } from '../list-pictures';
 import { log } from '../log';
+import { contactSheet, csvFile, workbookFile, zipFile } from '../outputs/files';
+import { makeParts, type MadePart } from '../outputs/parts';
 import { enqueue } from '../queue';
 import { provideReader } from '../reader';
 import { receiptCsv } from '../receipt';
-import { sql } from 'kysely';
+import { writeLetter } from '../letters';
 
 const running = ['waiting', 'running'] as const;
 
@@ -31,9 +38,22 @@ interface ReceiptRow {
   result: 'read' | 'differs' | 'unread';
   read: string | null;
 }
+interface RunItem {
+  seq: number;
+  record_id: number;
+  name: string | null;
+  values: Values;
+}
+/** What a chunk comes to. */
+interface MadeChunk {
+  receipt: ReceiptRow[];
+  glyphs: GlyphUse;
+  pages: { page: number; content: Buffer }[];
+  parts: (MadePart & { seq: number; part: number })[];
+}
 
 /**
- * Makes the sheets of one chunk, reads every code on them back, and keeps pages and receipt in one transaction.
+ * Makes the pieces of one chunk, reads every code on them back, and keeps what was made and the receipt in one transaction.
  * Doing it again gives the same and doubles nothing.
  */
 export async function runChunk(db: Database, runId: number, number: number): Promise<void> {
@@ -45,52 +65,96 @@ export async function runChunk(db: Database, runId: number, number: number): Pro
     .where('id', '=', runId)
     .where('state', '=', 'waiting')
     .execute();
-  const frozen = run.frozen;
-  const stock = stockById(frozen.piece.stock);
-  const chunk = cutChunks(stock, run.pieces, frozen.options.start)[number];
+  const { frozen } = run;
+  const chunk = chunksOf(frozen, run.pieces)[number];
   const items = await db
     .selectFrom('run_items')
-    .select(['seq', 'record_id', 'values'])
+    .select(['seq', 'record_id', 'values', 'name'])
     .where('run_id', '=', runId)
     .where('seq', '>=', chunk.from)
     .where('seq', '<', chunk.to)
     .orderBy('seq')
     .execute();
   provideReader();
-  const fonts = fontBook(
-    fontsForPiece(
-      frozen.piece,
-      items.map((item) => item.values),
-    ),
-  );
-  const sheets = new SheetBuilder(stock, frozen.options.start, frozen.options.order, chunk);
+  const records = items.map((item) => item.values);
+  const fonts = fontBook(fontsForPiece(frozen.piece, records));
+  const { list_id } = await db.selectFrom('jobs').select('list_id').where('id', '=', run.job_id).executeTakeFirstOrThrow();
+  const pictures = await picturesFor(db, list_id, frozen.piece, records);
+  const sheets = !frozen.output || frozen.output.kind === 'pdf';
+  const made = sheets ? await makeSheets(frozen, chunk, items, fonts, pictures) : await makeFiles(frozen, items, fonts, pictures);
+  await keepChunk(db, runId, number, items.length, made);
+}
+
+async function makeSheets(
+  frozen: FrozenRun,
+  chunk: Chunk,
+  items: readonly RunItem[],
+  fonts: FontBook,
+  pictures: PictureOf,
+): Promise<MadeChunk> {
+  const stock = stockOf(frozen.piece);
+  const sides = sidesOf(frozen.piece);
+  const sheets = new SheetBuilder(stock, frozen.options.start, frozen.options.order, chunk, sides.length);
   const receipt: ReceiptRow[] = [];
-  for (const item of items) {
-    const made = makePiece(frozen.piece, stock, frozen.stamps, item.values, fonts);
-    const place = sheets.add(item.seq, made.items);
-    const names = titles(frozen, item.values);
-    for (const code of made.codes) {
-      const back = await readBack(made.items, code, fonts);
-      receipt.push({
-        seq: item.seq,
-        stamp: code.stamp,
-        record: item.record_id,
-        ...names,
-        payload: String(code.symbol.payload),
-        page: place.page + 1,
-        place: place.place + 1,
-        result: back.result,
-        read: back.result === 'unread' ? null : back.text,
-      });
+  for (const item of items)
+    for (const [number, side] of sides.entries()) {
+      const made = makePiece(frozen.piece, stock, frozen.stamps, item.values, fonts, { side, pictures });
+      const place = sheets.add(item.seq, made.items, number);
+      for (const code of made.codes) {
+        const back = await readBack(made.items, code, fonts);
+        receipt.push({
+          seq: item.seq,
+          stamp: code.stamp,
+          record: item.record_id,
+          ...titles(frozen, item.values),
+          payload: String(code.symbol.payload),
+          page: place.page + 1,
+          place: place.place + 1,
+          result: back.result,
+          read: back.result === 'unread' ? null : back.text,
+        });
+      }
     }
+  const glyphs: GlyphUse = new Map();
+  const shift = frozen.offset ?? { x: 0, y: 0 };
+  const margin = frozen.options.marks ? markMargin : 0;
+  const pages = sheets.pages.map((page, i) => {
+    const placed = margin || shift.x || shift.y ? moved(page.items, margin + shift.x, margin + shift.y) : page.items;
+    const drawing = {
+      widthMm: page.widthMm + 2 * margin,
+      heightMm: page.heightMm + 2 * margin,
+      items: margin ? [...placed, ...cropMarks(stock)] : placed,
+    };
+    return { page: chunk.firstPage * sides.length + i, content: deflateSync(pageContent(drawing, fonts, glyphs)) };
+  });
+  return { receipt: onePerStamp(receipt), glyphs, pages, parts: [] };
+}
+
+/** A stamp that lies on a piece more than once has one line: the worst of its readings. */
+function onePerStamp(rows: readonly ReceiptRow[]): ReceiptRow[] {
+  const worst = new Map<string, ReceiptRow>();
+  for (const row of rows) {
+    const key = `${row.seq} ${row.stamp}`;
+    const known = worst.get(key);
+    if (!known || (known.result === 'read' && row.result !== 'read')) worst.set(key, row);
   }
-  const used: GlyphUse = new Map();
-  const pages = sheets.pages.map((page, i) => ({
-    run_id: runId,
-    page: chunk.firstPage + i,
-    content: deflateSync(pageContent(page, fonts, used)),
-  }));
-  const glyphs = JSON.stringify([...used].map(([font, map]) => [font, [...map]]));
+  return [...worst.values()];
+}
+
+async function makeFiles(frozen: FrozenRun, items: readonly RunItem[], fonts: FontBook, pictures: PictureOf): Promise<MadeChunk> {
+  const made: MadeChunk = { receipt: [], glyphs: new Map(), pages: [], parts: [] };
+  for (const item of items) {
+    const { parts, codes } = await makeParts(frozen, item, fonts, pictures);
+    parts.forEach((part, i) => made.parts.push({ ...part, seq: item.seq, part: i }));
+    for (const code of codes)
+      made.receipt.push({ seq: item.seq, record: item.record_id, ...titles(frozen, item.values), ...code, page: item.seq + 1, place: 1 });
+  }
+  made.receipt = onePerStamp(made.receipt);
+  return made;
+}
+
+async function keepChunk(db: Database, runId: number, number: number, items: number, made: MadeChunk): Promise<void> {
+  const glyphs = JSON.stringify([...made.glyphs].map(([font, map]) => [font, [...map]]));
   await db.transaction().execute(async (tx) => {
     const fresh = await tx
       .updateTable('run_chunks')
@@ -101,15 +165,20 @@ export async function runChunk(db: Database, runId: number, number: number): Pro
       .returning('number')
       .executeTakeFirst();
     if (!fresh) return;
-    await tx.insertInto('run_pages').values(pages).execute();
-    await insertReceipt(tx, runId, receipt);
-    const failed = receipt.filter((row) => row.result !== 'read').length;
+    if (made.pages.length > 0) await tx.insertInto('run_pages').values(made.pages.map((page) => ({ run_id: runId, ...page }))).execute(); // prettier-ignore
+    for (let from = 0; from < made.parts.length; from += 50)
+      await tx
+        .insertInto('run_parts')
+        .values(made.parts.slice(from, from + 50).map((part) => ({ run_id: runId, ...part, bytes: Buffer.from(part.bytes) })))
+        .execute();
+    await insertReceipt(tx, runId, made.receipt);
+    const failed = made.receipt.filter((row) => row.result !== 'read').length;
     const counts = await tx
       .updateTable('runs')
       .set((e) => ({
-        pieces_made: e('pieces_made', '+', items.length),
-        codes: e('codes', '+', receipt.length),
-        codes_read: e('codes_read', '+', receipt.length - failed),
+        pieces_made: e('pieces_made', '+', items),
+        codes: e('codes', '+', made.receipt.length),
+        codes_read: e('codes_read', '+', made.receipt.length - failed),
         codes_failed: e('codes_failed', '+', failed),
       }))
       .where('id', '=', runId)
@@ -135,51 +204,94 @@ async function insertReceipt(db: Database, runId: number, rows: readonly Receipt
   );
 }
 
-/** Joins finished pages into the PDF, writes the receipt, and marks the records of the job. */
+/** Joins what the chunks made into the run's files, writes the receipt, and marks the records of the job. */
 export async function assembleRun(db: Database, runId: number): Promise<void> {
   const run = await db.selectFrom('runs').selectAll().where('id', '=', runId).executeTakeFirst();
   if (!run || run.state !== 'running') return;
-  const stock = stockById(run.frozen.piece.stock);
-  const used = await glyphsOf(db, runId);
+  const { frozen } = run;
+  const kind = frozen.output?.kind ?? 'pdf';
   const base = `${safeFileName(run.name)}-${run.id}`;
-  const date = new Date(run.frozen.date);
   await db.transaction().execute(async (tx) => {
     await tx.deleteFrom('files').where('run_id', '=', runId).execute();
-    const pdf = assemblePdf(
-      storedPages(tx, runId),
-      used,
-      fontBook(used.keys()),
-      { title: run.name, pageWidthMm: stock.page.width, pageHeightMm: stock.page.height, date },
-      (bytes) => deflateSync(bytes),
-      picturesOf(run.frozen),
-    );
-    await writeFile(tx, runId, `${base}.pdf`, 'application/pdf', pdf);
-    await writeFile(tx, runId, `${base}-receipt.csv`, 'text/csv; charset=utf-8', receiptCsv(tx, runId, run.frozen));
-    if (run.kind === 'job')
-      await sql`
-      update job_rows j set run_id = ${runId}, run_page = r.page, run_place = r.place, run_mark = r.mark,
-        printed = (select content from run_items i where i.run_id = ${runId} and i.record_id = r.record_id limit 1)
-      from (select record_id, min(page) as page, (array_agg(place order by seq))[1] as place,
-              case when bool_and(result = 'read') then 'ready' else 'failed' end as mark
-            from receipts where run_id = ${runId} group by record_id) r
-      where j.job_id = ${run.job_id} and j.record_id = r.record_id`.execute(tx);
+    const write = (name: string, mime: string, parts: AsyncIterable<Uint8Array>) => writeFile(tx, runId, name, mime, parts);
+    if (kind === 'pdf') await write(`${base}.pdf`, 'application/pdf', await pdfFile(tx, run.job_id, runId, run.name, frozen));
+    else if (kind === 'xlsx')
+      await write(
+        `${base}.xlsx`,
+        'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
+        once(await workbookFile(tx, runId, frozen)),
+      );
+    else if (kind === 'csv') await write(`${base}.csv`, 'text/csv; charset=utf-8', csvFile(tx, runId, frozen));
+    else if (kind === 'html') await write(`${base}.html`, 'text/html; charset=utf-8', contactSheet(tx, runId, frozen, run.name));
+    else await write(`${base}.zip`, 'application/zip', zipFile(tx, runId, frozen, safeFileName(run.name)));
+    if (kind !== 'csv') await write(`${base}-receipt.csv`, 'text/csv; charset=utf-8', receiptCsv(tx, runId, frozen));
+    if (run.kind === 'job' && (kind === 'pdf' || kind === 'pdf-each')) await markPrinted(tx, run.job_id, runId);
     await tx
       .updateTable('runs')
       .set({ state: 'done', finished_at: new Date() })
       .where('id', '=', runId)
       .where('state', '=', 'running')
       .execute();
-    // the pages live on in the PDF
+    // what was made lives on in the files
     await tx.deleteFrom('run_pages').where('run_id', '=', runId).execute();
+    await tx.deleteFrom('run_parts').where('run_id', '=', runId).execute();
+    await writeLetter(tx, runId);
   });
-  log.info({ run: runId, pieces: run.pieces, perSheet: placesOn(stock) }, 'run finished');
+  log.info({ run: runId, pieces: run.pieces, kind }, 'run finished');
 }
 
-/** The pictures in the looks of a run. They are the same in every code, so any code that a stamp can make tells them. */
-function picturesOf({ stamps }: FrozenRun): PictureUse {
+async function* once(bytes: Uint8Array): AsyncGenerator<Uint8Array> {
+  yield bytes;
+}
+
+async function markPrinted(tx: Database, jobId: number, runId: number): Promise<void> {
+  await sql`
+    update job_rows j set run_id = ${runId}, run_page = r.page, run_place = r.place, run_mark = r.mark,
+      printed = (select content from run_items i where i.run_id = ${runId} and i.record_id = r.record_id limit 1)
+    from (select record_id, min(page) as page, (array_agg(place order by seq))[1] as place,
+            case when bool_and(result = 'read') then 'ready' else 'failed' end as mark
+          from receipts where run_id = ${runId} group by record_id) r
+    where j.job_id = ${jobId} and j.record_id = r.record_id`.execute(tx);
+}
+
+async function pdfFile(db: Database, jobId: number, runId: number, title: string, frozen: FrozenRun): Promise<AsyncGenerator<Uint8Array>> {
+  const stock = stockOf(frozen.piece);
+  const used = await glyphsOf(db, runId);
+  const margin = frozen.options.marks ? markMargin : 0;
+  const info = {
+    title,
+    pageWidthMm: stock.page.width + 2 * margin,
+    pageHeightMm: stock.page.height + 2 * margin,
+    date: new Date(frozen.date),
+    ...(margin ? { trimMm: { margin, bleed: stock.bleed ?? 0 } } : {}),
+  };
+  return assemblePdf(
+    storedPages(db, runId),
+    used,
+    fontBook(used.keys()),
+    info,
+    (bytes) => deflateSync(bytes),
+    await picturesOf(db, jobId, runId, frozen),
+  );
+}
+
+/** The pictures of a run: those in its looks, which are the same in every code, those fixed on its piece, and those of its records. */
+async function picturesOf(db: Database, jobId: number, runId: number, { stamps, piece }: FrozenRun): Promise<PictureUse> {
   const pictures: PictureUse = new Map();
-  for (const { look } of stamps)
-    if (look.logo || look.behind) picturesIn(artItems(symbolArt(encode('qr', 'any'), look), 0, 0, 1), pictures);
+  for (const stamp of stamps)
+    if (stamp.look.logo || stamp.look.behind)
+      for (const turn of [0, 90, 180, 270] as const)
+        picturesIn(artItems(symbolArt(encode('qr', 'any'), { ...stamp.look, turn: turn === 0 ? undefined : turn }), 0, 0, 1), pictures);
+  const add = (picture: ReturnType<PictureOf>) =>
+    picture && picturesIn([{ kind: 'image', picture, x: 0, y: 0, width: 1, height: 1 }], pictures);
+  for (const element of piece.elements) if (element.kind === 'picture' && element.picture) add(pictureOf(element.picture));
+  if (piece.elements.some((e) => e.kind === 'picture' && e.column !== undefined)) {
+    const { list_id } = await db.selectFrom('jobs').select('list_id').where('id', '=', jobId).executeTakeFirstOrThrow();
+    const items = await db.selectFrom('run_items').select('values').where('run_id', '=', runId).execute();
+    const find = await picturesFor(db, list_id, piece, items.map((i) => i.values)); // prettier-ignore
+    for (const { values } of items)
+      for (const e of piece.elements) if (e.kind === 'picture' && e.column !== undefined) add(find((values[e.column] ?? '').trim()));
+  }
   return pictures;
 }
 

@@ -1,10 +1,12 @@
 'use client';
 
+import type { ReactNode } from 'react';
 import { styled } from 'styled-components';
 import { fontCatalogue, fontKeys } from '../../core/piece/fonts';
 import type { PieceElement, PieceProblem, StampElement, TextElement } from '../../core/piece/piece';
 import type { Stock } from '../../core/piece/stock';
-import { ChoicePart, Chip, Measure, Part, PlainButton, QuietButton, Sentence } from '../controls';
+import { ChoicePart, Chip, Measure, Part, QuietButton, Sentence } from '../controls';
+import { BoxSentence, PictureSentence, RuleSentence } from '../piece/shape-sentences';
 import { useJob } from '../ledger/context';
 import { Mark } from '../mark';
 import { colour } from '../theme';
@@ -27,14 +29,23 @@ interface Props<E> {
 }
 
 /** The sentence of the thing pointed at on the piece. */
-export function ElementSentence({ onRemove, ...props }: Props<PieceElement> & { onRemove: () => void }) {
+export function ElementSentence({ tools, ...props }: Props<PieceElement> & { tools: ReactNode }) {
   const { element } = props;
   return (
     <Box role="region" aria-label="What is pointed at">
       <div style={{ flex: 1 }}>
-        {element.kind === 'text' ? <TextSentence {...props} element={element} /> : <CodeSentence {...props} element={element} />}
+        {element.kind === 'text' && <TextSentence {...props} element={element} />}
+        {element.kind === 'stamp' && <CodeSentence {...props} element={element} />}
+        {element.kind === 'picture' && <PictureSentence element={element} onChange={props.onChange} />}
+        {element.kind === 'rule' && <RuleSentence element={element} onChange={props.onChange} />}
+        {element.kind === 'box' && <BoxSentence element={element} onChange={props.onChange} />}
+        {props.problem && element.kind !== 'text' && element.kind !== 'stamp' && (
+          <p style={{ color: colour.look, fontSize: 14 }}>
+            <Mark name="look" /> Here it {props.problem.reason}.
+          </p>
+        )}
+        {tools}
       </div>
-      <PlainButton onPress={onRemove}>Take away</PlainButton>
     </Box>
   );
 }
@@ -220,7 +231,19 @@ function CodeSentence(props: Props<StampElement>) {
       >
         {element.sizeMm} mm
       </Part>{' '}
-      wide and in whole dots; <Where {...props} />.
+      wide and in whole dots,{' '}
+      <ChoicePart
+        label="Turned"
+        value={String(element.turn ?? 0) as '0'}
+        onChange={(id) => onChange({ ...element, turn: id === '0' ? undefined : (Number(id) as 90) })}
+        choices={[
+          { id: '0', name: 'as in its look' },
+          { id: '90', name: 'turned by a quarter' },
+          { id: '180', name: 'turned upside down' },
+          { id: '270', name: 'turned by three quarters' },
+        ]}
+      />
+      ; <Where {...props} />.
       {problem && (
         <span style={{ color: colour.look }}>
           {' '}

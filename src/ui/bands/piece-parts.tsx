@@ -2,8 +2,9 @@
 
 import { useState, type ReactNode } from 'react';
 import { styled } from 'styled-components';
-import type { PieceElement } from '../../core/piece/piece';
+import { safeMarginMm, type PieceElement } from '../../core/piece/piece';
 import type { PiecePicture } from '../../workers/protocol';
+import { snapped, type Guide } from '../piece/snapping';
 import { colour, font } from '../theme';
 
 const Handle = styled.button`
@@ -25,22 +26,32 @@ const Handle = styled.button`
   }
 `;
 
+const kindWords = { text: 'Words', stamp: 'Code', picture: 'Picture', rule: 'Rule', box: 'Box' } as const;
+
 /** What can be pointed at, dragged and nudged on the piece: one box per element. */
 export function ElementBox({
   box,
+  others,
+  piece,
   element,
   scale,
   selected,
   onSelect,
   onMove,
+  onGuides,
+  onRemove,
   problem,
 }: {
   box: PiecePicture['boxes'][number];
+  others: readonly PiecePicture['boxes'][number][];
+  piece: { width: number; height: number };
   element: PieceElement | undefined;
   scale: number;
   selected: boolean;
   onSelect: () => void;
   onMove: (element: PieceElement) => void;
+  onGuides: (guides: readonly Guide[]) => void;
+  onRemove: () => void;
   problem: string | undefined;
 }) {
   const [drag, setDrag] = useState<{ x: number; y: number; dx: number; dy: number }>();
@@ -51,7 +62,7 @@ export function ElementBox({
     <Handle
       type="button"
       aria-pressed={selected}
-      aria-label={`${element.kind === 'text' ? 'Words' : 'Code'} at ${element.x}, ${element.y} mm${problem ? `, ${problem}` : ''}`}
+      aria-label={`${kindWords[element.kind]} at ${element.x}, ${element.y} mm${problem ? `, ${problem}` : ''}`}
       data-problem={problem}
       style={{
         left: (box.x + (drag?.dx ?? 0)) * scale,
@@ -63,12 +74,21 @@ export function ElementBox({
       onFocus={onSelect}
       onPointerDown={(e) => {
         onSelect();
+        if (element.locked) return;
         e.currentTarget.setPointerCapture(e.pointerId);
         setDrag({ x: e.clientX, y: e.clientY, dx: 0, dy: 0 });
       }}
-      onPointerMove={(e) => drag && setDrag({ ...drag, dx: (e.clientX - drag.x) / scale, dy: (e.clientY - drag.y) / scale })}
+      onPointerMove={(e) => {
+        if (!drag) return;
+        const free = { dx: (e.clientX - drag.x) / scale, dy: (e.clientY - drag.y) / scale };
+        // with Shift it goes where the pointer goes
+        const { dx, dy, guides } = e.shiftKey ? { ...free, guides: [] } : snapped(box, free.dx, free.dy, others, piece, safeMarginMm);
+        onGuides(guides);
+        setDrag({ ...drag, dx, dy });
+      }}
       onPointerUp={() => {
         if (drag && Math.hypot(drag.dx, drag.dy) > 0.3) moved(drag.dx, drag.dy);
+        onGuides([]);
         setDrag(undefined);
       }}
       onKeyDown={(e) => {
@@ -79,7 +99,11 @@ export function ElementBox({
           ArrowUp: [0, -step],
           ArrowDown: [0, step],
         };
-        if (!by[e.key] || !e.altKey) return;
+        if (e.key === 'Delete' && !element.locked) {
+          e.preventDefault();
+          return onRemove();
+        }
+        if (!by[e.key] || !e.altKey || element.locked) return;
         e.preventDefault();
         moved(...by[e.key]);
       }}

@@ -1,57 +1,28 @@
 'use client';
 
-import { useEffect, useRef, useState } from 'react';
-import { styled } from 'styled-components';
 import { defaultRunOptions, type RunOptions } from '../../core/run/plan';
+import type { Stamp } from '../../core/payload/stamp';
 import { firstPiece, safeMarginMm, type Piece, type PieceElement } from '../../core/piece/piece';
-import { placesOn, stockById, stocks } from '../../core/piece/stock';
-import { nameColumn } from '../../core/records/columns';
+import { placesOn, stockOf, type Stock } from '../../core/piece/stock';
+import { nameColumn, type Column } from '../../core/records/columns';
 import type { LedgerRow } from '../../core/job/views';
-import { ChoicePart, Measure, Part, QuietButton, Sentence } from '../controls';
+import { ChoicePart, Choose, Measure, Part, Sentence } from '../controls';
 import { usePiece } from '../core-client';
 import { useJob } from '../ledger/context';
 import { Mark } from '../mark';
-import { colour, font } from '../theme';
-import type { PiecePicture } from '../../workers/protocol';
-import { ElementSentence } from './element-sentence';
-import { ElementBox, Rulers } from './piece-parts';
+import { StartersPart } from '../piece/starters-part';
+import { StockPart } from '../piece/stock-part';
+import { colour } from '../theme';
+import { PieceSvg } from '../piece/piece-svg';
 import { PlacePicker } from './place-picker';
-
-/** The piece of a record as SVG in mm. */
-export function PieceSvg({
-  picture,
-  piece,
-  width,
-  label,
-}: {
-  picture: PiecePicture | undefined;
-  piece: Piece;
-  width: number;
-  label?: string;
-}) {
-  const { piece: size } = stockById(piece.stock);
-  return (
-    <svg
-      width={width}
-      height={(width * size.height) / size.width}
-      viewBox={`0 0 ${size.width} ${size.height}`}
-      role={label ? 'img' : undefined}
-      aria-label={label}
-      aria-hidden={label ? undefined : true}
-      style={{ display: 'block', background: colour.paper, overflow: 'hidden' }}
-    >
-      {picture && <g dangerouslySetInnerHTML={{ __html: picture.svg }} />}
-    </svg>
-  );
-}
 
 export function PieceCell({ record }: { record: LedgerRow }) {
   const { job } = useJob();
   const { piece, stamps } = job.document;
   const out = record.marks.piece === 'out';
-  const picture = usePiece(piece, stamps, out ? undefined : record.values);
+  const picture = usePiece(piece, stamps, out ? undefined : record.values, { list: job.list.id });
   if (out) return null;
-  const { piece: size } = stockById(piece.stock);
+  const { piece: size } = stockOf(piece);
   const width = Math.min(58, (29 * size.width) / size.height);
   const note = record.notes.find((n) => n.band === 'piece');
   return (
@@ -73,262 +44,141 @@ export function useOptions() {
 export function PieceSentence() {
   const { job, save } = useJob();
   const { piece, stamps } = job.document;
+  const { columns } = job.list;
   const [options, setOptions] = useOptions();
-  const stock = stockById(piece.stock);
-  const addWords = () =>
+  const stock = stockOf(piece);
+  const setPiece = (change: (piece: Piece) => Piece) => save((d) => ({ ...d, piece: change(d.piece) }));
+  const add = (element: PieceElement) => setPiece((p) => ({ ...p, elements: [...p.elements, element] }));
+  const changeStock = (next: Stock, own: boolean) =>
     save((d) => {
-      const column = nameColumn(job.list.columns) ?? job.list.columns[0];
-      return {
-        ...d,
-        piece: {
-          ...d.piece,
-          elements: [
-            ...d.piece.elements,
-            {
-              kind: 'text',
-              id: `words-${Date.now().toString(36)}`,
-              x: safeMarginMm + 1,
-              y: safeMarginMm + 1,
-              parts: [{ kind: 'column', column: column.id }],
-              font: 'atkinson',
-              sizePt: 10,
-              minPt: 7,
-              lines: 1,
-              width: Math.min(40, stock.piece.width - 2 * safeMarginMm - 2),
-              align: 'left',
-              colour: '#1d1a26',
-            },
-          ],
-        },
-      };
-    });
-  const addStamp = (id: string) =>
-    save((d) => ({
-      ...d,
-      piece: {
-        ...d.piece,
-        elements: [
-          ...d.piece.elements,
-          {
-            kind: 'stamp',
-            id: `code-${Date.now().toString(36)}`,
-            stamp: id,
-            x: safeMarginMm,
-            y: safeMarginMm,
-            sizeMm: Math.min(20, stock.piece.height - 2 * safeMarginMm),
-          },
-        ],
-      },
-    }));
-  const changeStock = (id: string) =>
-    save((d) => {
-      const next = stockById(id);
       const fits = d.piece.elements.every((e) => e.x < next.piece.width - 5 && e.y < next.piece.height - 5);
+      const measures = { stock: own ? d.piece.stock : next.id, own: own ? next : undefined };
       // a design that would fall off the new piece is laid out anew; one that fits is kept
       return {
         ...d,
-        piece: fits ? { ...d.piece, stock: id } : firstPiece(next, d.stamps[0], job.list.columns),
+        piece: fits ? { ...d.piece, ...measures } : { ...firstPiece(next, d.stamps[0], columns), ...measures },
         options: { ...d.options, start: Math.min(d.options.start, placesOn(next)) },
       };
     });
+  const numbers = columns.filter((c) => !c.hidden).map((c) => ({ id: c.id, name: `as many as ${c.name} says` }));
   return (
     <Sentence>
-      On <ChoicePart label="Label stock" choices={stocks} value={stock.id} onChange={changeStock} />, from{' '}
-      <Part
-        label="First place"
-        editor={(close) => (
-          <PlacePicker
-            stock={stock}
-            order={options.order}
-            start={options.start}
-            onPick={(start) => {
-              setOptions({ start });
-              close();
-            }}
-          />
-        )}
-      >
-        place {options.start}
-      </Part>
+      On <StockPart stock={stock} own={Boolean(piece.own)} onChange={changeStock} />
+      {placesOn(stock) > 1 && (
+        <>
+          , from{' '}
+          <Part
+            label="First place"
+            editor={(close) => (
+              <PlacePicker
+                stock={stock}
+                order={options.order}
+                start={options.start}
+                onPick={(start) => {
+                  setOptions({ start });
+                  close();
+                }}
+              />
+            )}
+          >
+            place {options.start}
+          </Part>
+        </>
+      )}
       ,{' '}
       <Part
         label="Copies"
         editor={
-          <Measure
-            label="Pieces for each record"
-            value={options.copies}
-            min={1}
-            max={100}
-            step={1}
-            onChange={(copies) => setOptions({ copies })}
-          />
+          <>
+            <Measure
+              label="Pieces for each record"
+              value={options.copies}
+              min={1}
+              max={1000}
+              step={1}
+              onChange={(copies) => setOptions({ copies, copiesFrom: undefined })}
+            />
+            <Choose
+              label="or from a column"
+              value={options.copiesFrom}
+              choices={numbers}
+              onChange={(copiesFrom) => setOptions({ copiesFrom })}
+            />
+          </>
         }
       >
-        {options.copies === 1 ? 'one each' : `${options.copies} each`}
+        {options.copiesFrom
+          ? `as many as ${columns.find((c) => c.id === options.copiesFrom)?.name ?? 'a removed column'} says`
+          : options.copies === 1
+            ? 'one each'
+            : `${options.copies} each`}
       </Part>
+      {placesOn(stock) > 1 && (
+        <>
+          ,{' '}
+          <ChoicePart
+            label="Order"
+            value={options.order}
+            onChange={(order) => setOptions({ order })}
+            choices={[
+              { id: 'across', name: 'across then down' },
+              { id: 'down', name: 'down then across' },
+            ]}
+          />
+        </>
+      )}
       ,{' '}
       <ChoicePart
-        label="Order"
-        value={options.order}
-        onChange={(order) => setOptions({ order })}
+        label="Sides"
+        value={piece.sides === 2 ? 'two' : 'one'}
+        onChange={(id) => setPiece((p) => ({ ...p, sides: id === 'two' ? 2 : undefined }))}
         choices={[
-          { id: 'across', name: 'across then down' },
-          { id: 'down', name: 'down then across' },
+          { id: 'one', name: 'printed on one side' },
+          { id: 'two', name: 'printed on both sides' },
         ]}
       />
       . Place{' '}
-      <Part
-        label="Place words"
-        editor={(close) => (
-          <QuietButton
-            onPress={() => {
-              addWords();
-              close();
-            }}
-          >
-            Place words from a column
-          </QuietButton>
-        )}
+      <ChoicePart
+        label="Place something"
+        value={undefined}
+        choices={placeable(stamps)}
+        onChange={(id) => add(newElement(id, stock, columns))}
       >
-        words
-      </Part>
-      {stamps.length > 0 && (
-        <>
-          {' '}
-          or{' '}
-          <ChoicePart label="Place a stamp" value={undefined} choices={stamps.map((s) => ({ id: s.id, name: s.name }))} onChange={addStamp}>
-            a stamp
-          </ChoicePart>
-        </>
-      )}
-      .
+        something new
+      </ChoicePart>{' '}
+      or <StartersPart />.
     </Sentence>
   );
 }
 
-const Bench = styled.div`
-  height: 100%;
-  display: grid;
-  grid-template-rows: minmax(0, 1fr) auto auto;
-  .bench {
-    background: ${colour.groundDeep};
-    overflow: auto;
-    display: grid;
-    place-items: center;
-    padding: 30px 34px 18px;
-    position: relative;
-  }
-  .go {
-    display: flex;
-    gap: 8px;
-    align-items: center;
-    padding: 10px 20px;
-    border-top: 1px solid ${colour.rule};
-    font-size: 13px;
-    color: ${colour.inkSoft};
-  }
-  .measure {
-    margin-left: auto;
-    font: 400 13px/1 ${font.code};
-    color: ${colour.ink};
-  }
-`;
+const placeable = (stamps: readonly Stamp[]) => [
+  { id: 'words', name: 'words', about: 'from columns and fixed text' },
+  ...stamps.map((s) => ({ id: `stamp:${s.id}`, name: `the code of ${s.name}` })),
+  { id: 'picture', name: 'a picture', about: 'fixed, or one for each record' },
+  { id: 'rule', name: 'a rule' },
+  { id: 'box', name: 'a box' },
+];
 
-export function PieceBand() {
-  const { job, handRow, jump, save } = useJob();
-  const { piece, stamps } = job.document;
-  const stock = stockById(piece.stock);
-  const [selected, setSelected] = useState<string>();
-  const picture = usePiece(piece, stamps, handRow?.values);
-  const bench = useRef<HTMLDivElement>(null);
-  const [room, setRoom] = useState({ width: 700, height: 380 });
-  useEffect(() => {
-    const element = bench.current;
-    if (!element) return;
-    const observer = new ResizeObserver(() => setRoom({ width: element.clientWidth - 90, height: element.clientHeight - 80 }));
-    observer.observe(element);
-    return () => observer.disconnect();
-  }, []);
-  const scale = Math.max(1.5, Math.min(room.width / stock.piece.width, room.height / stock.piece.height));
-  const element = piece.elements.find((e) => e.id === selected);
-  const change = (next: PieceElement) =>
-    save((d) => ({ ...d, piece: { ...d.piece, elements: d.piece.elements.map((e) => (e.id === next.id ? next : e)) } }));
-  const remove = (id: string) => {
-    setSelected(undefined);
-    save((d) => ({ ...d, piece: { ...d.piece, elements: d.piece.elements.filter((e) => e.id !== id) } }));
+function newElement(what: string, stock: Stock, columns: readonly Column[]): PieceElement {
+  const id = `${what.replace(/[^a-z]/g, '-')}-${Date.now().toString(36)}`;
+  const { width, height } = stock.piece;
+  const at = { id, x: safeMarginMm + 1, y: safeMarginMm + 1 };
+  const room = Math.min(40, width - 2 * safeMarginMm - 2);
+  if (what.startsWith('stamp:')) return { ...at, kind: 'stamp', stamp: what.slice(6), sizeMm: Math.min(20, height - 2 * safeMarginMm - 2) };
+  if (what === 'picture') return { ...at, kind: 'picture', width: Math.min(20, room), height: Math.min(20, height - 8) };
+  if (what === 'rule') return { ...at, y: height / 2, kind: 'rule', width: room, height: 0.3, colour: '#1d1a26' };
+  if (what === 'box') return { ...at, kind: 'box', width: room, height: Math.min(20, height - 8), border: { mm: 0.3, colour: '#1d1a26' } };
+  const column = nameColumn(columns) ?? columns[0];
+  return {
+    ...at,
+    kind: 'text',
+    parts: column ? [{ kind: 'column', column: column.id }] : [{ kind: 'text', text: 'Words' }],
+    font: 'atkinson',
+    sizePt: 10,
+    minPt: 7,
+    lines: 1,
+    width: room,
+    align: 'left',
+    colour: '#1d1a26',
   };
-  const truePercent = Math.round((scale / (96 / 25.4)) * 100);
-  return (
-    <Bench>
-      <div className="bench" ref={bench} onPointerDown={(e) => e.target === e.currentTarget && setSelected(undefined)}>
-        <Rulers width={stock.piece.width} height={stock.piece.height} scale={scale}>
-          <div
-            style={{
-              position: 'relative',
-              width: stock.piece.width * scale,
-              height: stock.piece.height * scale,
-              outline: `1px solid ${colour.ruleStrong}`,
-              borderRadius: stock.cornerRadius * scale,
-              overflow: 'hidden',
-            }}
-          >
-            <PieceSvg
-              picture={picture}
-              piece={piece}
-              width={stock.piece.width * scale}
-              label={`The piece of ${handRow ? 'the record in hand' : 'no record'}`}
-            />
-          </div>
-          <div
-            aria-hidden
-            style={{ position: 'absolute', inset: safeMarginMm * scale, border: `1px dashed ${colour.ruleStrong}`, pointerEvents: 'none' }}
-          />
-          {picture?.boxes.map((box) => (
-            <ElementBox
-              key={box.id}
-              box={box}
-              element={piece.elements.find((e) => e.id === box.id)}
-              scale={scale}
-              selected={box.id === selected}
-              onSelect={() => setSelected(box.id)}
-              onMove={change}
-              problem={picture.problems.find((p) => p.element === box.id)?.reason}
-            />
-          ))}
-        </Rulers>
-      </div>
-      {element ? (
-        <ElementSentence
-          key={element.id}
-          element={element}
-          stock={stock}
-          problem={picture?.problems.find((p) => p.element === element.id)}
-          onChange={change}
-          onRemove={() => remove(element.id)}
-        />
-      ) : (
-        <p style={{ padding: '9px 20px', borderTop: `1px solid ${colour.rule}`, fontSize: 13.5, color: colour.inkSoft }}>
-          {picture && picture.problems.length > 0 ? (
-            <>
-              <Mark name="look" /> {picture.problems.map((p) => p.reason).join('; ')}. Point at it to mend it.
-            </>
-          ) : (
-            'Point at anything on the piece to change it; drag it to move it.'
-          )}
-        </p>
-      )}
-      <div className="go">
-        Go to
-        <QuietButton onPress={() => jump('longest')}>longest name</QuietButton>
-        <QuietButton onPress={() => jump('shortest')}>shortest</QuietButton>
-        <QuietButton onPress={() => jump('scripts')}>other scripts</QuietButton>
-        <QuietButton isDisabled={job.bands.piece === 0} onPress={() => jump('over')}>
-          runs over {job.bands.piece}
-        </QuietButton>
-        <span className="measure">
-          {stock.piece.width} × {stock.piece.height} mm at {truePercent}%
-        </span>
-      </div>
-    </Bench>
-  );
 }

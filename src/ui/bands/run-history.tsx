@@ -5,7 +5,9 @@ import { useEffect, useRef } from 'react';
 import { styled } from 'styled-components';
 import type { RunView } from '../../core/job/views';
 import { ask } from '../api';
-import { ErrorLine, QuietButton, Small } from '../controls';
+import { ErrorLine, PlainButton, QuietButton, Small } from '../controls';
+import { useJob } from '../ledger/context';
+import { RunTools } from './run-tools';
 import { when } from '../dates';
 import { Mark } from '../mark';
 import { colour, font } from '../theme';
@@ -58,7 +60,10 @@ export function RunHistory({ runs, loading }: { runs: readonly RunView[]; loadin
   const wasBusy = useRef(busy);
   useEffect(() => {
     // a finished run gives every printed row its page and mark
-    if (wasBusy.current && !busy) void client.invalidateQueries({ queryKey: ['rows'] });
+    if (wasBusy.current && !busy) {
+      void client.invalidateQueries({ queryKey: ['rows'] });
+      void client.invalidateQueries({ queryKey: ['job'] });
+    }
     wasBusy.current = busy;
   }, [busy, client]);
   if (loading) return <Small>Loading …</Small>;
@@ -66,7 +71,7 @@ export function RunHistory({ runs, loading }: { runs: readonly RunView[]; loadin
   return (
     <>
       {runs.map((run) => (
-        <RunEntry key={run.id} run={run} />
+        <RunEntry key={run.id} run={run} others={runs.filter((r) => r.id !== run.id && r.state === 'done')} />
       ))}
     </>
   );
@@ -74,8 +79,9 @@ export function RunHistory({ runs, loading }: { runs: readonly RunView[]; loadin
 
 const count = (n: number, one: string, many: string): string => `${n.toLocaleString('en')} ${n === 1 ? one : many}`;
 
-function RunEntry({ run }: { run: RunView }) {
+function RunEntry({ run, others }: { run: RunView; others: readonly RunView[] }) {
   const client = useQueryClient();
+  const { jump, openBand } = useJob();
   const cancel = useMutation({
     mutationFn: () => ask(`/api/runs/${run.id}/cancel`, { method: 'POST' }),
     onSettled: () => client.invalidateQueries({ queryKey: ['runs'] }),
@@ -85,14 +91,17 @@ function RunEntry({ run }: { run: RunView }) {
     <Entry aria-label={`Run ${run.name}`}>
       <h3>{run.name}</h3>
       <Small suppressHydrationWarning style={{ paddingRight: 62 }}>
-        {when(run.created)} · {count(run.pieces, 'piece', 'pieces')} on {count(run.sheets, 'sheet', 'sheets')}
+        {when(run.created)} · {count(run.pieces, 'piece', 'pieces')}
+        {run.sheets > 0 ? ` on ${count(run.sheets, 'sheet', 'sheets')}` : `, ${run.makes}`}
+        {run.again !== null && ', printed again'}
       </Small>
       {going && (
         <>
           <progress max={run.pieces} value={run.made} aria-label={`Progress of ${run.name}`} />
           <div className="state" style={{ justifyContent: 'space-between' }}>
             <span>
-              {run.made.toLocaleString('en')} of {run.pieces.toLocaleString('en')} made and read back{timeLeft(run)}
+              {run.made.toLocaleString('en')} of {run.pieces.toLocaleString('en')} made and read back{pace(run)}
+              {timeLeft(run)}
             </span>
             <QuietButton isDisabled={cancel.isPending} onPress={() => cancel.mutate()}>
               Stop
@@ -126,7 +135,13 @@ function RunEntry({ run }: { run: RunView }) {
           <ul style={{ fontSize: 13 }}>
             {run.failures.map((f) => (
               <li key={`${f.page}-${f.place}-${f.key}`}>
-                {f.title || f.key}: page {f.page}, place {f.place}; {f.result === 'differs' ? `reads as ${f.readAs}` : 'does not read'}
+                <PlainButton
+                  style={{ padding: 0, textDecoration: 'underline' }}
+                  onPress={() => (jump({ record: f.record }), openBand('stamps'))}
+                >
+                  {f.title || f.key}
+                </PlainButton>
+                : page {f.page}, place {f.place}; {f.result === 'differs' ? `reads as ${f.readAs}` : 'does not read'}
               </li>
             ))}
           </ul>
@@ -136,18 +151,29 @@ function RunEntry({ run }: { run: RunView }) {
         <div className="files">
           {run.files.map((file) => (
             <a key={file.id} href={`/api/files/${file.id}`} download title={file.name}>
-              {file.name.endsWith('.pdf') ? 'PDF for print' : 'Receipt, CSV'}, {size(file.size)}
+              {fileWords(file.name)}, {size(file.size)}
             </a>
           ))}
         </div>
       )}
+      {run.state === 'done' && <RunTools run={run} others={others} />}
       {run.leftOut.length > 0 && (
         <details>
           <summary>{count(run.leftOut.length, 'record', 'records')} left out</summary>
           <ul>
             {run.leftOut.map((row, i) => (
               <li key={i}>
-                {row.title || 'no name'}: {row.reason}
+                {row.record === undefined ? (
+                  row.title || 'no name'
+                ) : (
+                  <PlainButton
+                    style={{ padding: 0, textDecoration: 'underline' }}
+                    onPress={() => (jump({ record: row.record! }), openBand('records'))}
+                  >
+                    {row.title || 'no name'}
+                  </PlainButton>
+                )}
+                : {row.reason}
               </li>
             ))}
           </ul>
@@ -157,12 +183,24 @@ function RunEntry({ run }: { run: RunView }) {
   );
 }
 
+/** Pieces in a second, once it can be told. */
+function pace(run: RunView): string {
+  if (!run.started || run.made === 0) return '';
+  const seconds = (Date.now() - new Date(run.started).getTime()) / 1000;
+  return seconds > 1 ? `, ${Math.round(run.made / seconds).toLocaleString('en')} a second` : '';
+}
+
 function timeLeft(run: RunView): string {
   if (!run.started || run.made === 0) return '';
   const passed = (Date.now() - new Date(run.started).getTime()) / 1000;
   const left = (passed / run.made) * (run.pieces - run.made);
   return left < 2 ? ', nearly done' : `, about ${left < 90 ? `${Math.ceil(left)} s` : `${Math.ceil(left / 60)} min`} left`;
 }
+
+const fileWords = (name: string): string =>
+  name.endsWith('-receipt.csv')
+    ? 'Receipt, CSV'
+    : ({ pdf: 'PDF for print', zip: 'ZIP', xlsx: 'XLSX', csv: 'CSV', html: 'HTML page' }[name.split('.').at(-1)!] ?? name);
 
 const size = (bytes: number): string =>
   bytes < 1024 * 1024 ? `${Math.max(1, Math.round(bytes / 1024))} KB` : `${(bytes / 1024 / 1024).toFixed(1)} MB`;

@@ -1,21 +1,20 @@
 'use client';
 
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { styled } from 'styled-components';
 import type { LedgerRow, RunView } from '../../core/job/views';
-import { placeOnStock, placesOn, sheetsFor, stockById } from '../../core/piece/stock';
+import { placeOnStock, placesOn, sheetsFor, stockOf } from '../../core/piece/stock';
 import { keyColumn, nameColumn } from '../../core/records/columns';
 import { ask } from '../api';
-import { ChoicePart, ErrorLine, MainButton, Part, QuietButton, Sentence, Small, Words } from '../controls';
+import { ErrorLine, QuietButton, Small } from '../controls';
 import { usePiece } from '../core-client';
 import { useJob } from '../ledger/context';
 import { Mark } from '../mark';
 import { colour, font } from '../theme';
-import { useOptions, PieceSvg } from './piece';
+import { PieceSvg } from '../piece/piece-svg';
+import { useOptions } from './piece';
 import { RunHistory } from './run-history';
-
-type Which = 'ready' | 'with-code' | 'ticked';
 
 export function RunCell({ record }: { record: LedgerRow }) {
   if (record.page === null) return null;
@@ -30,58 +29,6 @@ export function RunCell({ record }: { record: LedgerRow }) {
       />
       p {record.page}
     </span>
-  );
-}
-
-const today = (): string => new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short' }).format(new Date());
-
-export function RunSentence() {
-  const { job, ticked, setProblem } = useJob();
-  const client = useQueryClient();
-  const [which, setWhich] = useState<Which>('ready');
-  const [name, setName] = useState(`${job.name}, ${today()}`);
-  const [options] = useOptions();
-  const chosen =
-    which === 'ready' ? job.counts.ready : which === 'with-code' ? job.counts.all - job.bands.stampsOut - job.bands.stamps : ticked.size;
-  const pieces = chosen * options.copies;
-  const sheets = sheetsFor(stockById(job.document.piece.stock), pieces, options.start);
-  const out = job.counts.all - chosen;
-  const start = useMutation({
-    mutationFn: () =>
-      ask<{ id: number }>(`/api/jobs/${job.id}/runs`, { json: { name, which, ticked: which === 'ticked' ? [...ticked] : [] } }),
-    onSuccess: () => client.invalidateQueries({ queryKey: ['runs', job.id] }),
-    onError: (error) => setProblem(error.message),
-  });
-  const words: Record<Which, string> = {
-    ready: `the ${job.counts.ready.toLocaleString('en')} that are ready`,
-    'with-code': `all ${(job.counts.all - job.bands.stampsOut - job.bands.stamps).toLocaleString('en')} that have a code, those that need a look too`,
-    ticked: `the ${ticked.size.toLocaleString('en')} ticked`,
-  };
-  return (
-    <div style={{ display: 'flex', gap: 18, alignItems: 'start' }}>
-      <Sentence style={{ flex: 1 }}>
-        Make{' '}
-        <ChoicePart
-          label="Which records"
-          value={which}
-          onChange={setWhich}
-          choices={(Object.keys(words) as Which[]).map((id) => ({ id, name: words[id] }))}
-        />{' '}
-        as one PDF for print, called{' '}
-        <Part
-          label="Name of the run"
-          editor={(close) => <Words label="Name of the run" value={name} onChange={setName} autoFocus onEnter={close} />}
-        >
-          {name.trim() || 'no name yet'}
-        </Part>
-        : {pieces.toLocaleString('en')} {pieces === 1 ? 'piece' : 'pieces'} on {sheets.toLocaleString('en')}{' '}
-        {sheets === 1 ? 'sheet' : 'sheets'}
-        {out > 0 && which !== 'ticked' ? `; leave out ${out.toLocaleString('en')}` : ''}. Every code is read back from the finished sheet.
-      </Sentence>
-      <MainButton isDisabled={start.isPending || pieces === 0 || name.trim() === '' || job.judging > 0} onPress={() => start.mutate()}>
-        {start.isPending ? 'Starting …' : 'Run it'}
-      </MainButton>
-    </div>
   );
 }
 
@@ -132,7 +79,7 @@ export function RunBand() {
 function Sheets() {
   const { job, handRow } = useJob();
   const [options] = useOptions();
-  const stock = stockById(job.document.piece.stock);
+  const stock = stockOf(job.document.piece);
   const perPage = placesOn(stock);
   const pages = sheetsFor(stock, job.counts.ready * options.copies, options.start);
   const [page, setPage] = useState(0);
@@ -223,7 +170,7 @@ function SheetPlace({
   inHand: boolean;
 }) {
   const { job, jump } = useJob();
-  const picture = usePiece(job.document.piece, job.document.stamps, record?.values);
+  const picture = usePiece(job.document.piece, job.document.stamps, record?.values, { list: job.list.id });
   const column = nameColumn(job.list.columns) ?? keyColumn(job.list.columns) ?? job.list.columns[0];
   const title = record?.values[column.id] ?? '';
   const takeInHand = () => {

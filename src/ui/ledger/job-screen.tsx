@@ -21,6 +21,7 @@ import { viewQuery, wholeView, type View } from './view';
 
 const Page = styled.main`
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   grid-template-rows: auto minmax(0, 1fr) auto;
   min-height: 0;
 `;
@@ -33,6 +34,9 @@ const Head = styled.div`
   h1 {
     font: 700 25px/1.15 ${font.title};
     letter-spacing: -0.01em;
+    white-space: nowrap;
+    overflow: hidden;
+    text-overflow: ellipsis;
   }
   .about {
     flex: 1;
@@ -48,7 +52,7 @@ const Head = styled.div`
   }
 `;
 const Search = styled.input`
-  width: 150px;
+  width: 120px;
   padding: 7px 10px;
   border: 1px solid ${colour.ruleStrong};
   border-radius: 3px;
@@ -323,7 +327,9 @@ export function JobScreen({ initial, openOn = 'stamps' }: { initial: JobView; op
   };
   const printed = job.counts.ready > job.counts.new;
   // what was printed is told apart once something was
-  const shownFilters: Filter[] = ['all', 'ready', 'look', 'out', ...(printed ? (['new', 'changed'] as const) : [])];
+  const shownFilters: Filter[] = ['all', 'ready', 'look', 'out', ...(printed ? (['new', 'changed'] as const) : [])].filter(
+    (name): name is Filter => (name !== 'new' && name !== 'changed') || job.counts[name] > 0 || view.filter === name,
+  );
   return (
     <JobScreenContext value={state}>
       <Page>

@@ -4,6 +4,7 @@ import { styled } from 'styled-components';
 import { Page } from '../index-table';
 import { colour, font } from '../theme';
 import { InTray } from './in-tray';
+import { OutTray, Printers } from './printers';
 
 const Section = styled.section`
   padding: 16px 0 24px;
@@ -24,6 +25,14 @@ export function PostRoom() {
       <Section aria-label="In-tray">
         <h2>In-tray</h2>
         <InTray />
+      </Section>
+      <Section aria-label="Out-tray">
+        <h2>Out-tray</h2>
+        <OutTray />
+      </Section>
+      <Section aria-label="Printers">
+        <h2>Printers</h2>
+        <Printers />
       </Section>
     </Page>
   );

@@ -16,7 +16,8 @@ interface Kept<T> {
   document: T;
 }
 
-function useKept<T>(kind: 'look' | 'content') {
+/** What was kept of one kind, and how to keep more. */
+export function useKept<T>(kind: 'look' | 'content' | 'piece' | 'stock') {
   const client = useQueryClient();
   const [error, setError] = useState<string>();
   const { data } = useQuery({ queryKey: ['kept', kind], queryFn: () => ask<{ kept: Kept<T>[] }>(`/api/kept?kind=${kind}`) });
@@ -33,7 +34,7 @@ function useKept<T>(kind: 'look' | 'content') {
   };
 }
 
-function KeepAs({ label, onKeep }: { label: string; onKeep: (name: string) => void }) {
+export function KeepAs({ label, onKeep }: { label: string; onKeep: (name: string) => void }) {
   const [name, setName] = useState('');
   return (
     <form
@@ -52,7 +53,7 @@ function KeepAs({ label, onKeep }: { label: string; onKeep: (name: string) => vo
   );
 }
 
-function KeptRow({ name, about, onUse, onForget }: { name: string; about: string; onUse: () => void; onForget: () => void }) {
+export function KeptRow({ name, about, onUse, onForget }: { name: string; about: string; onUse: () => void; onForget: () => void }) {
   return (
     <li style={{ display: 'flex', gap: 8, alignItems: 'baseline' }}>
       <span style={{ flex: 1, minWidth: 0 }}>

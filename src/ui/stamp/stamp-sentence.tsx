@@ -9,6 +9,7 @@ import { ChoicePart, Measure, Part, QuietButton, Sentence, Small, Warning } from
 import { useCode } from '../core-client';
 import { Mark } from '../mark';
 import { colour } from '../theme';
+import { AddressesPart } from './addresses-part';
 import { useBench } from './bench';
 import { ColourEditor, colourName } from './colour-editor';
 import { ContentEditor } from './content-editor';
@@ -119,7 +120,7 @@ export function StampSentence({
         onChange={(id) => look({ turn: id === '0' ? undefined : (Number(id) as 90) })}
         choices={turns}
       />
-      . <DoorPart stamp={stamp} /> <KeptLookPart stamp={stamp} change={change} />
+      . <DoorPart stamp={stamp} /> <KeptLookPart stamp={stamp} change={change} /> <AddressesPart stamp={stamp} />
       {warnings.map((w) => (
         <Warning key={w.kind}>
           <Mark name="look" /> {w.message} {w.mend}

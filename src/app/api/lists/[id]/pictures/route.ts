@@ -1,0 +1,29 @@
+import { z } from 'zod';
+import { body, numberParam, Refusal, route } from '@/server/http';
+import { fetchPictures, keepListPicture, pictureKey } from '@/server/list-pictures';
+import { rejudgeList } from '@/server/judge';
+
+/** The names of a list's pictures, or one of them. */
+export const GET = route(async (asked) => {
+  const name = asked.query.get('name');
+  const rows = asked.db.selectFrom('list_pictures').where('list_id', '=', numberParam(asked));
+  if (name === null) return { names: (await rows.select('name').orderBy('name').execute()).map((r) => r.name) };
+  const row = await rows.select('picture').where('name', '=', pictureKey(name)).executeTakeFirst();
+  return { picture: row?.picture ?? null };
+});
+
+/** Takes one picture's bytes, its name in the header `x-file-name`; or fetches those whose addresses stand in a column. */
+export const POST = route(async (asked) => {
+  const id = numberParam(asked);
+  if (asked.request.headers.get('content-type')?.startsWith('application/json')) {
+    const { column } = await body(asked, z.object({ column: z.string() }));
+    const result = await fetchPictures(asked.db, id, column);
+    await rejudgeList(asked.db, id);
+    return result;
+  }
+  const bytes = Buffer.from(await asked.request.arrayBuffer());
+  if (bytes.length > 20 * 1024 * 1024) throw new Refusal('The picture is larger than 20 MB.');
+  await keepListPicture(asked.db, id, decodeURIComponent(asked.request.headers.get('x-file-name') ?? ''), bytes);
+  if (asked.query.get('last') === 'yes') await rejudgeList(asked.db, id);
+  return { ok: true };
+});

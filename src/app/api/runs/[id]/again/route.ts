@@ -1,0 +1,4 @@
+import { numberParam, route } from '@/server/http';
+import { runAgain } from '@/server/runs';
+
+export const POST = route(async (asked) => ({ id: await runAgain(asked.db, numberParam(asked), asked.actor) }));

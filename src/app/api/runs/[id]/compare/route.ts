@@ -1,0 +1,7 @@
+import { z } from 'zod';
+import { numberParam, route } from '@/server/http';
+import { compareRuns } from '@/server/run-views';
+
+export const GET = route(async (asked) =>
+  compareRuns(asked.db, z.coerce.number().int().parse(asked.query.get('with')), numberParam(asked)),
+);

@@ -1,0 +1,24 @@
+import { z } from 'zod';
+import { numberParam, route } from '@/server/http';
+import { receiptCsv, receiptLines } from '@/server/receipt';
+import { receiptPdf } from '@/server/receipt-pdf';
+import { viewRun } from '@/server/run-views';
+
+/** The receipt of a run: as lines for the screen, or to take away as CSV, JSON or one page of PDF. */
+export const GET = route(async (asked) => {
+  const id = numberParam(asked);
+  const as = z.enum(['csv', 'json', 'pdf']).parse(asked.query.get('as') ?? 'json');
+  const { frozen, name } = await asked.db.selectFrom('runs').select(['frozen', 'name']).where('id', '=', id).executeTakeFirstOrThrow();
+  const headers = (type: string) => ({ 'content-type': type, 'content-disposition': `attachment; filename="receipt-${id}.${as}"` });
+  if (as === 'pdf') return new Response(Buffer.from(await receiptPdf(asked.db, id)), { headers: headers('application/pdf') });
+  if (as === 'csv') {
+    const parts: Uint8Array[] = [];
+    for await (const part of receiptCsv(asked.db, id, frozen)) parts.push(part);
+    return new Response(Buffer.concat(parts), { headers: headers('text/csv; charset=utf-8') });
+  }
+  const lines = [];
+  for await (const line of receiptLines(asked.db, id, frozen)) lines.push(line);
+  const { pieces, sheets, codes, read, failed, leftOut, created, finished } = await viewRun(asked.db, id);
+  const receipt = { run: id, name, created, finished, pieces, sheets, codes, read, failed, leftOut, lines };
+  return new Response(JSON.stringify(receipt, null, 1), { headers: headers('application/json') });
+});

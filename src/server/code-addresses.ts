@@ -1,0 +1,88 @@
+import { randomBytes } from 'node:crypto';
+import { sql } from 'kysely';
+import { z } from 'zod';
+import { contentOf } from '../core/payload/stamp';
+import { imageFormats } from '../core/run/outputs';
+import type { Database } from './db';
+import { codeFile } from './outputs/codes';
+import { provideReader } from './reader';
+import { Refusal } from './refusal';
+import { stampOf } from './stamps';
+
+/** Gives every record of a list an address under which the picture of its code can be fetched. Returns how many are new. */
+export async function giveAddresses(db: Database, jobId: number, stampId: string, actor: string): Promise<number> {
+  const { listId } = await stampOf(db, jobId, stampId);
+  const missing = await sql<{ id: number }>`
+    select id from records r where list_id = ${listId} and not exists (select 1 from code_addresses a where a.record_id = r.id and a.stamp = ${stampId})`.execute(
+    db,
+  );
+  const ids = missing.rows.map((r) => r.id);
+  if (ids.length > 0)
+    await sql`
+      insert into code_addresses (token, list_id, record_id, stamp, created_by)
+      select token, ${listId}::int, record, ${stampId}, ${actor} from unnest(${ids.map(() => randomBytes(18).toString('base64url'))}::text[], ${ids}::bigint[]) as n(token, record)
+      on conflict do nothing`.execute(db);
+  await db.updateTable('code_addresses').set({ withdrawn: false }).where('list_id', '=', listId).where('stamp', '=', stampId).execute();
+  return ids.length;
+}
+
+/** Withdraws the addresses of a stamp, all or those of some records: their pictures are not given any more. */
+export async function withdrawAddresses(db: Database, jobId: number, stampId: string, records?: readonly number[]): Promise<void> {
+  const { listId } = await stampOf(db, jobId, stampId);
+  let query = db.updateTable('code_addresses').set({ withdrawn: true }).where('list_id', '=', listId).where('stamp', '=', stampId);
+  if (records) query = query.where(sql<boolean>`record_id = any(${[...records]}::bigint[])`);
+  await query.execute();
+}
+
+/** How many addresses a stamp has, and that of one record. */
+export async function addressesOf(db: Database, jobId: number, stampId: string, record: number | undefined) {
+  const { listId } = await stampOf(db, jobId, stampId);
+  const rows = db.selectFrom('code_addresses').where('list_id', '=', listId).where('stamp', '=', stampId).where('withdrawn', '=', false);
+  const { count } = await rows.select((e) => e.fn.countAll<number>().as('count')).executeTakeFirstOrThrow();
+  const own = record === undefined ? undefined : await rows.select('token').where('record_id', '=', record).executeTakeFirst();
+  return { count, token: own?.token ?? null };
+}
+
+/** Key and address of every record, to put into another spreadsheet. */
+export async function addressRows(db: Database, jobId: number, stampId: string, base: string, ending: string): Promise<string[][]> {
+  const { listId, columns } = await stampOf(db, jobId, stampId);
+  const key = columns.find((c) => c.role === 'key') ?? columns[0];
+  const rows = await db
+    .selectFrom('code_addresses')
+    .innerJoin('records', 'records.id', 'code_addresses.record_id')
+    .select(['token', sql<string>`coalesce(records.values->>${key.id}, '')`.as('key')])
+    .where('code_addresses.list_id', '=', listId)
+    .where('stamp', '=', stampId)
+    .where('withdrawn', '=', false)
+    .orderBy('position')
+    .execute();
+  return [[key.name, 'Code'], ...rows.map((r) => [r.key, `${base}/c/${r.token}.${ending}`])];
+}
+
+/** How a picture is wanted, in the query of its address. */
+export const wantedSchema = z.object({
+  mm: z.coerce.number().min(4).max(300).optional(),
+  dpi: z.coerce.number().int().min(72).max(1200).optional(),
+});
+
+/** The picture behind an address. @throws Refusal when there is none, or when it was withdrawn */
+export async function codeAt(
+  db: Database,
+  name: string,
+  wanted: z.infer<typeof wantedSchema>,
+): Promise<{ bytes: Uint8Array; format: (typeof imageFormats)[number] }> {
+  const [, token, ending] = /^([A-Za-z0-9_-]{20,40})\.(\w+)$/.exec(name) ?? [];
+  const format = imageFormats.find((f) => f === (ending === 'jpg' ? 'jpeg' : ending));
+  const row = token && (await db.selectFrom('code_addresses').selectAll().where('token', '=', token).executeTakeFirst());
+  if (!row || !format) throw new Refusal('There is no picture at this address.', 404);
+  if (row.withdrawn) throw new Refusal('This picture was withdrawn.', 410);
+  const list = await db.selectFrom('lists').select('stamps').where('id', '=', row.list_id).executeTakeFirstOrThrow();
+  const record = await db.selectFrom('records').select('values').where('id', '=', row.record_id).executeTakeFirstOrThrow();
+  const stamp = list.stamps.find((s) => s.id === row.stamp);
+  if (!stamp || contentOf(stamp, record.values).state !== 'said') throw new Refusal('This record has no code now.', 404);
+  const look = { ...stamp.look, ...(wanted.mm ? { sizeMm: wanted.mm } : {}), ...(wanted.dpi ? { dpi: wanted.dpi } : {}) };
+  provideReader();
+  const made = await codeFile({ ...stamp, look }, record.values, format);
+  if (!made || made.back.result !== 'read') throw new Refusal('The code of this record does not read back, so it is not given.', 409);
+  return { bytes: made.bytes, format };
+}

@@ -1,0 +1,76 @@
+import { pictureOf, type Picture } from '../core/artwork/picture';
+import { pictureNameOf, type Piece } from '../core/piece/piece';
+import type { Values } from '../core/records/columns';
+import { askPicture } from './asking';
+import { sql } from 'kysely';
+import type { Database } from './db';
+import { askOptions } from './door';
+import { keepPicture } from './pictures';
+import { Refusal } from './refusal';
+
+/** What a picture is found by: an address as it is, a file by its name without folders, either without regard to case. */
+export const pictureKey = (name: string): string => (/^https?:/i.test(name) ? name : name.split(/[\\/]/).at(-1)!).trim().toLowerCase();
+
+/** Longer side of a picture on a piece, in pixels: 60 mm at 300 dpi. */
+const longest = 720;
+
+/** Keeps a picture for the records of a list whose column names it. */
+export async function keepListPicture(db: Database, listId: number, name: string, bytes: Buffer): Promise<void> {
+  const key = pictureKey(name);
+  if (key === '') throw new Refusal('The picture has no name.');
+  const picture = JSON.stringify(await keepPicture(name, bytes, longest));
+  await db
+    .insertInto('list_pictures')
+    .values({ list_id: listId, name: key, picture })
+    .onConflict((c) => c.columns(['list_id', 'name']).doUpdateSet({ picture }))
+    .execute();
+}
+
+/** The pictures that the pieces of some records want, by name. */
+export async function picturesFor(
+  db: Database,
+  listId: number,
+  piece: Piece,
+  records: readonly Values[],
+): Promise<(name: string) => Picture | undefined> {
+  const elements = piece.elements.filter((e) => e.kind === 'picture');
+  const names = new Set(records.flatMap((values) => elements.flatMap((e) => pictureNameOf(e, values) || [])).map(pictureKey));
+  if (names.size === 0) return () => undefined;
+  const rows = await db
+    .selectFrom('list_pictures')
+    .select(['name', 'picture'])
+    .where('list_id', '=', listId)
+    .where(sql<boolean>`name = any(${[...names]}::text[])`)
+    .execute();
+  const held = new Map(rows.map((r) => [r.name, pictureOf(r.picture)]));
+  return (name) => held.get(pictureKey(name));
+}
+
+/** Fetches the pictures whose addresses stand in a column, those that are not kept yet. Returns how many came and which did not. */
+export async function fetchPictures(
+  db: Database,
+  listId: number,
+  column: string,
+): Promise<{ kept: number; failed: { address: string; reason: string }[] }> {
+  const rows = await db
+    .selectFrom('records')
+    .select(sql<string>`distinct trim(values->>${column})`.as('address'))
+    .where('list_id', '=', listId)
+    .where(sql<boolean>`values->>${column} ~* '^\\s*https?://'`)
+    .limit(2000)
+    .execute();
+  const known = new Set((await db.selectFrom('list_pictures').select('name').where('list_id', '=', listId).execute()).map((r) => r.name));
+  const options = await askOptions(db);
+  let kept = 0;
+  const failed: { address: string; reason: string }[] = [];
+  for (const { address } of rows) {
+    if (known.has(pictureKey(address))) continue;
+    try {
+      await keepListPicture(db, listId, address, await askPicture(address, options));
+      kept++;
+    } catch (error) {
+      failed.push({ address, reason: error instanceof Error ? error.message : 'it did not come' });
+    }
+  }
+  return { kept, failed };
+}

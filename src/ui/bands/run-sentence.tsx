@@ -1,0 +1,229 @@
+'use client';
+
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { stockOf, placesOn, sheetsFor } from '../../core/piece/stock';
+import type { PrinterView, RunView } from '../../core/job/views';
+import { imageFormats, imageWords, outputKinds, outputWords, type ImageFormat, type Output, type OutputKind } from '../../core/run/outputs';
+import { ask } from '../api';
+import { ChoicePart, ErrorLine, MainButton, Measure, Part, Sentence, Words } from '../controls';
+import { useJob } from '../ledger/context';
+import { Pick } from '../pick';
+import { useOptions } from './piece';
+
+export type Which = 'ready' | 'with-code' | 'ticked' | 'filtered' | 'new' | 'changed';
+
+const today = (): string => new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short' }).format(new Date());
+
+/** Pieces made and read back in a second, by what the job's last run took; a guess before the first. */
+function paceOf(runs: readonly RunView[] | undefined): number {
+  const last = runs?.find((r) => r.started && r.finished && r.made > 20);
+  if (!last) return 150;
+  return last.made / Math.max(0.5, (new Date(last.finished!).getTime() - new Date(last.started!).getTime()) / 1000);
+}
+
+/** What a run will make: chosen records in, files out, as one sentence. */
+export function RunSentence() {
+  const { job, ticked, total, view } = useJob();
+  const client = useQueryClient();
+  const [which, setWhich] = useState<Which>(ticked.size > 0 ? 'ticked' : 'ready');
+  const [output, setOutput] = useState<Output>({ kind: 'pdf' });
+  const [name, setName] = useState(`${job.name}, ${today()}`);
+  const [printer, setPrinter] = useState<number>();
+  const [options, setOptions] = useOptions();
+  const runs = useQuery({ queryKey: ['runs', job.id], queryFn: () => ask<{ runs: RunView[] }>(`/api/jobs/${job.id}/runs`) });
+  const printers = useQuery({ queryKey: ['printers'], queryFn: () => ask<{ printers: PrinterView[] }>('/api/printers') });
+  const start = useMutation({
+    mutationFn: () =>
+      ask(`/api/jobs/${job.id}/runs`, {
+        json: {
+          name,
+          which,
+          output,
+          printer,
+          ...(which === 'ticked' ? { ticked: [...ticked] } : {}),
+          ...(which === 'filtered' ? { view: { ...view, where: JSON.stringify(view.where) } } : {}),
+        },
+      }),
+    onSuccess: () => client.invalidateQueries({ queryKey: ['runs'] }),
+  });
+  const { counts } = job;
+  const withCode = counts.all - job.bands.stampsOut - job.bands.stamps;
+  const words: Record<Which, string> = {
+    ready: `the ${counts.ready.toLocaleString('en')} that are ready`,
+    'with-code': `all ${withCode.toLocaleString('en')} that have a code, those that need a look too`,
+    ticked: ticked.size === 1 ? 'the one ticked' : `the ${ticked.size.toLocaleString('en')} ticked`,
+    filtered: `the ${total.toLocaleString('en')} shown, in their order`,
+    new: `the ${counts.new.toLocaleString('en')} not yet printed`,
+    changed: `the ${counts.changed.toLocaleString('en')} changed since they were printed`,
+  };
+  const records = {
+    ready: counts.ready,
+    'with-code': withCode,
+    ticked: ticked.size,
+    filtered: total,
+    new: counts.new,
+    changed: counts.changed,
+  }[which];
+  const sheetwise = output.kind === 'pdf';
+  const pieces = records * (sheetwise && !options.copiesFrom ? options.copies : 1);
+  const stock = stockOf(job.document.piece);
+  const sheets = sheetsFor(stock, pieces, options.start);
+  const seconds = pieces / paceOf(runs.data?.runs);
+  const out = counts.all - records;
+  const chosenPrinter = printers.data?.printers.find((p) => p.id === printer);
+  return (
+    <div style={{ display: 'flex', gap: 20, alignItems: 'start' }}>
+      <Sentence style={{ flex: 1 }}>
+        Make{' '}
+        <ChoicePart
+          label="Which records"
+          value={which}
+          onChange={setWhich}
+          choices={(Object.keys(words) as Which[]).map((id) => ({ id, name: words[id] }))}
+        >
+          {words[which]}
+        </ChoicePart>{' '}
+        as{' '}
+        <ChoicePart
+          label="What is made"
+          value={output.kind}
+          onChange={(kind: OutputKind) => setOutput({ ...output, kind })}
+          choices={outputKinds.map((id) => ({ id, ...outputWords[id] }))}
+        />
+        {output.kind === 'images' && <ImageParts output={output} setOutput={setOutput} />}
+        {(output.kind === 'images' || output.kind === 'pdf-each') && <NamePart output={output} setOutput={setOutput} />}
+        {(output.kind === 'xlsx' || output.kind === 'csv') && (
+          <>
+            ,{' '}
+            <ChoicePart
+              label="Secrets"
+              value={output.secrets ? 'with' : 'without'}
+              onChange={(id) => setOutput({ ...output, secrets: id === 'with' || undefined })}
+              choices={[
+                { id: 'without', name: 'without its secret columns' },
+                { id: 'with', name: 'with its secret columns too' },
+              ]}
+            />
+          </>
+        )}
+        {sheetwise && (
+          <>
+            ,{' '}
+            <ChoicePart
+              label="Marks for cutting"
+              value={options.marks ? 'with' : 'without'}
+              onChange={(id) => setOptions({ marks: id === 'with' || undefined })}
+              choices={[
+                { id: 'without', name: 'without marks for cutting' },
+                {
+                  id: 'with',
+                  name: 'with marks for cutting',
+                  about: 'Pages are 8 mm larger on each side; trim and bleed are said in the file.',
+                },
+              ]}
+            />
+            , for{' '}
+            <ChoicePart
+              label="Printer"
+              value={printer === undefined ? 'any' : String(printer)}
+              onChange={(id) => setPrinter(id === 'any' ? undefined : Number(id))}
+              choices={[
+                { id: 'any', name: 'any printer' },
+                ...(printers.data?.printers.map((p) => ({
+                  id: String(p.id),
+                  name: p.name,
+                  about: `${p.dpi} dpi${p.offsetX || p.offsetY ? `, shifted by ${p.offsetX} and ${p.offsetY} mm` : ''}`,
+                })) ?? []),
+              ]}
+            >
+              {chosenPrinter?.name ?? 'any printer'}
+            </ChoicePart>
+          </>
+        )}
+        , called{' '}
+        <Part
+          label="Name of the run"
+          editor={(close) => <Words label="Name of the run" value={name} onChange={setName} autoFocus onEnter={close} />}
+        >
+          {name.trim() || 'no name yet'}
+        </Part>
+        : {pieces.toLocaleString('en')} {pieces === 1 ? 'piece' : 'pieces'}
+        {sheetwise && ` on ${sheets.toLocaleString('en')} ${sheets === 1 ? 'sheet' : 'sheets'}`}
+        {pieces > 0 && `, about ${seconds < 90 ? `${Math.max(1, Math.round(seconds))} s` : `${Math.ceil(seconds / 60)} min`}`}
+        {out > 0 && (which === 'ready' || which === 'with-code') ? `; leave out ${out.toLocaleString('en')}` : ''}
+        {placesOn(stock) > 1 && sheetwise && options.start > 1 && `; the first lies on place ${options.start}`}.
+        {output.kind !== 'csv' && ' Every code is read back from the finished artwork.'}
+        {start.error && <ErrorLine>{start.error.message}</ErrorLine>}
+      </Sentence>
+      <MainButton isDisabled={start.isPending || pieces === 0 || name.trim() === '' || job.judging > 0} onPress={() => start.mutate()}>
+        {start.isPending ? 'Starting …' : 'Run it'}
+      </MainButton>
+    </div>
+  );
+}
+
+interface OutputProps {
+  output: Output;
+  setOutput: (output: Output) => void;
+}
+
+function ImageParts({ output, setOutput }: OutputProps) {
+  const { job } = useJob();
+  const look = job.document.stamps[0]?.look;
+  const format: ImageFormat = output.format ?? 'png';
+  return (
+    <>
+      , as{' '}
+      <ChoicePart
+        label="Kind of picture"
+        value={format}
+        onChange={(next) => setOutput({ ...output, format: next })}
+        choices={imageFormats.map((id) => ({ id, ...imageWords[id] }))}
+      />
+      ,{' '}
+      <Part
+        label="Size of the pictures"
+        editor={
+          <>
+            <Measure
+              label="Width of a code, mm"
+              value={output.sizeMm ?? look?.sizeMm ?? 24}
+              min={4}
+              max={300}
+              step={0.5}
+              onChange={(sizeMm) => setOutput({ ...output, sizeMm })}
+            />
+            <Pick
+              label="Dots per inch"
+              choices={[96, 150, 300, 600, 1200].map((id) => ({ id, name: String(id) }))}
+              value={output.dpi ?? look?.dpi ?? 600}
+              onChange={(dpi) => setOutput({ ...output, dpi })}
+            />
+          </>
+        }
+      >
+        {output.sizeMm ?? look?.sizeMm ?? 24} mm at {output.dpi ?? look?.dpi ?? 600} dpi
+      </Part>
+    </>
+  );
+}
+
+function NamePart({ output, setOutput }: OutputProps) {
+  const { job } = useJob();
+  const columns = job.list.columns.filter((c) => !c.hidden && !c.secret);
+  const named = columns.find((c) => c.id === output.nameFrom) ?? columns.find((c) => c.role === 'key');
+  return (
+    <>
+      , each named by{' '}
+      <ChoicePart
+        label="What names the files"
+        value={named?.id}
+        onChange={(nameFrom) => setOutput({ ...output, nameFrom })}
+        choices={columns.map((c) => ({ id: c.id, name: c.name }))}
+      >
+        {named?.name ?? 'its number'}
+      </ChoicePart>
+    </>
+  );
+}

@@ -1,0 +1,107 @@
+'use client';
+
+import type { Piece, PieceElement } from '../../core/piece/piece';
+import type { Stock } from '../../core/piece/stock';
+import { ChoicePart, QuietButton } from '../controls';
+
+export interface ElementBoxMm {
+  id: string;
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+}
+
+const round = (n: number): number => Math.round(n * 10) / 10;
+
+/** Where a thing may be put on its piece; `box` is what it takes up for the record in hand. */
+const places = [
+  { id: 'left', name: 'to the left edge', move: (b: ElementBoxMm, s: Stock, m: number) => ({ dx: m - b.x, dy: 0, s }) },
+  { id: 'centre', name: 'to the middle across', move: (b: ElementBoxMm, s: Stock) => ({ dx: (s.piece.width - b.width) / 2 - b.x, dy: 0 }) },
+  {
+    id: 'right',
+    name: 'to the right edge',
+    move: (b: ElementBoxMm, s: Stock, m: number) => ({ dx: s.piece.width - m - b.width - b.x, dy: 0 }),
+  },
+  { id: 'top', name: 'to the top', move: (b: ElementBoxMm, _s: Stock, m: number) => ({ dx: 0, dy: m - b.y }) },
+  { id: 'middle', name: 'to the middle down', move: (b: ElementBoxMm, s: Stock) => ({ dx: 0, dy: (s.piece.height - b.height) / 2 - b.y }) },
+  {
+    id: 'bottom',
+    name: 'to the bottom',
+    move: (b: ElementBoxMm, s: Stock, m: number) => ({ dx: 0, dy: s.piece.height - m - b.height - b.y }),
+  },
+] as const;
+
+/** What can be done with the thing pointed at: its place, what it lies over, held fast, doubled, taken away. */
+export function ElementTools({
+  element,
+  box,
+  stock,
+  safe,
+  piece,
+  onPiece,
+  onSelect,
+}: {
+  element: PieceElement;
+  box: ElementBoxMm | undefined;
+  stock: Stock;
+  safe: number;
+  piece: Piece;
+  onPiece: (piece: Piece) => void;
+  onSelect: (id: string | undefined) => void;
+}) {
+  const { elements } = piece;
+  const at = elements.findIndex((e) => e.id === element.id);
+  const put = (next: PieceElement[]) => onPiece({ ...piece, elements: next });
+  const swap = (to: number) => {
+    const next = elements.filter((e) => e.id !== element.id);
+    put([...next.slice(0, to), element, ...next.slice(to)]);
+  };
+  const double = () => {
+    const copy = { ...element, id: `${element.kind}-${Date.now().toString(36)}`, x: element.x + 2, y: element.y + 2, locked: undefined };
+    put([...elements, copy]);
+    onSelect(copy.id);
+  };
+  return (
+    <div style={{ display: 'flex', gap: 6, flexWrap: 'wrap', alignItems: 'center', paddingTop: 6 }}>
+      {box && !element.locked && (
+        <span style={{ fontSize: 13.5 }}>
+          Put it{' '}
+          <ChoicePart
+            label="Put it"
+            value={undefined}
+            choices={places.map(({ id, name }) => ({ id, name }))}
+            onChange={(id) => {
+              const { dx, dy } = places.find((p) => p.id === id)!.move(box, stock, safe);
+              put(elements.map((e) => (e.id === element.id ? { ...e, x: round(e.x + dx), y: round(e.y + dy) } : e)));
+            }}
+          >
+            somewhere
+          </ChoicePart>
+          {'  '}
+        </span>
+      )}
+      <QuietButton isDisabled={at === elements.length - 1} onPress={() => swap(at + 1)}>
+        Over the next
+      </QuietButton>
+      <QuietButton isDisabled={at <= 0} onPress={() => swap(at - 1)}>
+        Under the one before
+      </QuietButton>
+      <QuietButton
+        aria-pressed={Boolean(element.locked)}
+        onPress={() => put(elements.map((e) => (e.id === element.id ? { ...e, locked: e.locked ? undefined : true } : e)))}
+      >
+        {element.locked ? 'Let go' : 'Hold fast'}
+      </QuietButton>
+      <QuietButton onPress={double}>Double</QuietButton>
+      <QuietButton
+        onPress={() => {
+          onSelect(undefined);
+          put(elements.filter((e) => e.id !== element.id));
+        }}
+      >
+        Take away
+      </QuietButton>
+    </div>
+  );
+}

@@ -1,0 +1,211 @@
+'use client';
+
+import { useEffect, useRef, useState } from 'react';
+import { styled } from 'styled-components';
+import { safeMarginMm, sideOf, type PieceElement, type Side } from '../../core/piece/piece';
+import { stockOf } from '../../core/piece/stock';
+import { ElementSentence } from '../bands/element-sentence';
+import { ElementBox, Rulers } from '../bands/piece-parts';
+import { PieceSvg } from './piece-svg';
+import { QuietButton } from '../controls';
+import { usePiece } from '../core-client';
+import { useJob } from '../ledger/context';
+import { Mark } from '../mark';
+import { colour, font } from '../theme';
+import { ElementTools } from './element-tools';
+import { Proofs } from './proofs';
+import type { Guide } from './snapping';
+
+const Bench = styled.div`
+  height: 100%;
+  display: grid;
+  grid-template-rows: minmax(0, 1fr) auto auto;
+  .bench {
+    background: ${colour.groundDeep};
+    overflow: auto;
+    display: grid;
+    place-items: center;
+    padding: 30px 34px 18px;
+    position: relative;
+  }
+  .go {
+    display: flex;
+    gap: 8px;
+    align-items: center;
+    padding: 9px 20px;
+    border-top: 1px solid ${colour.rule};
+    font-size: 13px;
+    color: ${colour.inkSoft};
+  }
+  .measure {
+    margin-left: auto;
+    font: 400 13px/1 ${font.code};
+    color: ${colour.ink};
+    white-space: nowrap;
+  }
+`;
+
+/** The piece of the record in hand, edited on itself, or all records as small proofs. */
+export function PieceBand() {
+  const { job, handRow, jump, save } = useJob();
+  const { piece, stamps } = job.document;
+  const stock = stockOf(piece);
+  const [selected, setSelected] = useState<string>();
+  const [chosenSide, setSide] = useState<Side>('front');
+  const [zoom, setZoom] = useState(1);
+  const [proofs, setProofs] = useState(false);
+  const [guides, setGuides] = useState<readonly Guide[]>([]);
+  const side: Side = piece.sides === 2 ? chosenSide : 'front';
+  const picture = usePiece(piece, stamps, handRow?.values, { side, list: job.list.id });
+  const bench = useRef<HTMLDivElement>(null);
+  const [room, setRoom] = useState({ width: 700, height: 380 });
+  useEffect(() => {
+    const element = bench.current;
+    if (!element) return;
+    const observer = new ResizeObserver(() => setRoom({ width: element.clientWidth - 90, height: element.clientHeight - 80 }));
+    observer.observe(element);
+    return () => observer.disconnect();
+  }, [proofs]);
+  const scale = Math.max(0.8, Math.min(room.width / stock.piece.width, room.height / stock.piece.height)) * zoom;
+  const element = piece.elements.find((e) => e.id === selected && sideOf(e) === side);
+  const setPiece = (next: typeof piece) => save((d) => ({ ...d, piece: next }));
+  const change = (next: PieceElement) => setPiece({ ...piece, elements: piece.elements.map((e) => (e.id === next.id ? next : e)) });
+  const boxes = picture?.boxes ?? [];
+  const truePercent = Math.round((scale / (96 / 25.4)) * 100);
+  const { width, height } = stock.piece;
+  return (
+    <Bench>
+      {proofs ? (
+        <Proofs onPick={() => setProofs(false)} />
+      ) : (
+        <div className="bench" ref={bench} onPointerDown={(e) => e.target === e.currentTarget && setSelected(undefined)}>
+          <Rulers width={width} height={height} scale={scale}>
+            <div
+              style={{
+                position: 'relative',
+                width: width * scale,
+                height: height * scale,
+                outline: `1px solid ${colour.ruleStrong}`,
+                borderRadius: stock.cornerRadius * scale,
+                overflow: 'hidden',
+              }}
+            >
+              <PieceSvg
+                picture={picture}
+                piece={piece}
+                width={width * scale}
+                label={`The ${side} of the piece of ${handRow ? 'the record in hand' : 'no record'}`}
+              />
+            </div>
+            <div
+              aria-hidden
+              style={{
+                position: 'absolute',
+                inset: safeMarginMm * scale,
+                border: `1px dashed ${colour.ruleStrong}`,
+                pointerEvents: 'none',
+              }}
+            />
+            {stock.fold !== undefined && (
+              <div
+                aria-hidden
+                style={{ position: 'absolute', left: 0, right: 0, top: stock.fold * scale, borderTop: `1px dashed ${colour.inkSoft}` }}
+              />
+            )}
+            {boxes.map((box) => (
+              <ElementBox
+                key={box.id}
+                box={box}
+                others={boxes.filter((b) => b.id !== box.id)}
+                piece={stock.piece}
+                element={piece.elements.find((e) => e.id === box.id)}
+                scale={scale}
+                selected={box.id === selected}
+                onSelect={() => setSelected(box.id)}
+                onMove={change}
+                onGuides={setGuides}
+                onRemove={() => setPiece({ ...piece, elements: piece.elements.filter((e) => e.id !== box.id) })}
+                problem={picture?.problems.find((p) => p.element === box.id)?.reason}
+              />
+            ))}
+            {guides.map(({ axis, at }) => (
+              <div
+                key={`${axis}${at}`}
+                aria-hidden
+                style={{
+                  position: 'absolute',
+                  background: colour.violet,
+                  pointerEvents: 'none',
+                  ...(axis === 'x'
+                    ? { left: at * scale, top: -10, bottom: -10, width: 1 }
+                    : { top: at * scale, left: -10, right: -10, height: 1 }),
+                }}
+              />
+            ))}
+          </Rulers>
+        </div>
+      )}
+      {element && !proofs ? (
+        <ElementSentence
+          key={element.id}
+          element={element}
+          stock={stock}
+          problem={picture?.problems.find((p) => p.element === element.id)}
+          onChange={change}
+          tools={
+            <ElementTools
+              element={element}
+              box={boxes.find((b) => b.id === element.id)}
+              stock={stock}
+              safe={safeMarginMm}
+              piece={piece}
+              onPiece={setPiece}
+              onSelect={setSelected}
+            />
+          }
+        />
+      ) : (
+        <p style={{ padding: '9px 20px', borderTop: `1px solid ${colour.rule}`, fontSize: 13.5, color: colour.inkSoft }}>
+          {picture && picture.problems.length > 0 ? (
+            <>
+              <Mark name="look" /> {picture.problems.map((p) => p.reason).join('; ')}. Point at it to mend it.
+            </>
+          ) : (
+            'Point at anything on the piece to change it; drag it to move it, or hold Alt and use the arrows.'
+          )}
+        </p>
+      )}
+      <div className="go">
+        {piece.sides === 2 && (
+          <>
+            {(['front', 'back'] as const).map((name) => (
+              <QuietButton key={name} aria-pressed={side === name} onPress={() => (setSide(name), setSelected(undefined))}>
+                {name}
+              </QuietButton>
+            ))}
+            <span style={{ width: 6 }} />
+          </>
+        )}
+        Go to
+        <QuietButton onPress={() => jump('longest')}>longest name</QuietButton>
+        <QuietButton onPress={() => jump('shortest')}>shortest</QuietButton>
+        <QuietButton onPress={() => jump('scripts')}>other scripts</QuietButton>
+        <QuietButton isDisabled={job.bands.piece === 0} onPress={() => jump('over')}>
+          runs over {job.bands.piece}
+        </QuietButton>
+        <QuietButton aria-pressed={proofs} onPress={() => setProofs(!proofs)}>
+          all records
+        </QuietButton>
+        <span className="measure">
+          {Math.round(width * 10) / 10} × {Math.round(height * 10) / 10} mm at {truePercent}%
+        </span>
+        <QuietButton aria-label="Smaller" isDisabled={zoom <= 0.5} onPress={() => setZoom(zoom / 1.25)}>
+          −
+        </QuietButton>
+        <QuietButton aria-label="Larger" isDisabled={zoom >= 6} onPress={() => setZoom(zoom * 1.25)}>
+          +
+        </QuietButton>
+      </div>
+    </Bench>
+  );
+}

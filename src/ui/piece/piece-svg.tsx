@@ -1,0 +1,32 @@
+import type { Piece } from '../../core/piece/piece';
+import { stockOf } from '../../core/piece/stock';
+import type { PiecePicture } from '../../workers/protocol';
+import { colour } from '../theme';
+
+/** The piece of a record as SVG in mm. */
+export function PieceSvg({
+  picture,
+  piece,
+  width,
+  label,
+}: {
+  picture: PiecePicture | undefined;
+  piece: Piece;
+  width: number;
+  label?: string;
+}) {
+  const { piece: size } = stockOf(piece);
+  return (
+    <svg
+      width={width}
+      height={(width * size.height) / size.width}
+      viewBox={`0 0 ${size.width} ${size.height}`}
+      role={label ? 'img' : undefined}
+      aria-label={label}
+      aria-hidden={label ? undefined : true}
+      style={{ display: 'block', background: colour.paper, overflow: 'hidden' }}
+    >
+      {picture && <g dangerouslySetInnerHTML={{ __html: picture.svg }} />}
+    </svg>
+  );
+}
