@@ -95,7 +95,7 @@ function rowsOf(run: Run, list: { job: string; list: string }, frozen: FrozenRun
     ['Job', `${list.job}, version ${frozen.jobVersion}`],
     ['List', `${list.list}, revision ${frozen.listRevision}`],
     ['Made', outputWords[frozen.output?.kind ?? 'pdf'].name],
-    ['Pieces', `${run.pieces.toLocaleString('en')}${run.sheets ? ` on ${run.sheets.toLocaleString('en')} sheets, ${stockOf(frozen.piece).name}` : ''}`],
+    ['Pieces', `${run.pieces.toLocaleString('en')}${run.sheets ? ` on ${run.sheets.toLocaleString('en')} ${run.sheets === 1 ? 'sheet' : 'sheets'}, ${stockOf(frozen.piece).name}` : ''}`],
     ['Stamps', frozen.stamps.map((s) => `${s.name}, ${symbologies[s.symbology].name}`).join('; ')],
     ['Begun, done', `${when(run.started_at)}, ${when(run.finished_at)}`],
     ['Codes', run.codes.toLocaleString('en')],

@@ -15,6 +15,7 @@ const scripts = [
   ['noto-arabic', 'U+0600-06FF'],
   ['noto-devanagari', 'U+0900-097F'],
   ['noto-jp', 'U+3000-30FF, U+4E00-9FFF, U+FF00-FFEF'],
+  ['noto-kr', 'U+1100-11FF, U+3130-318F, U+AC00-D7AF'],
 ]
   .map(
     ([key, range]) =>

@@ -71,10 +71,15 @@ describe('typefaces', () => {
       'अनन्या राव',
       'Gül Şafak',
       'Þórdís Hvönn',
+      '김하늘',
+      '们 张伟',
     ]) {
       expect(fontsFor(name, 'bricolage-bold').every((key) => fonts.has(key))).toBe(true);
       expect([name, fitText(name, style, 0, 0, 80, fonts).unprintable]).toEqual([name, []]);
     }
+    // the same character in Japanese, Chinese and Korean form comes from three typefaces
+    const faceOf = (han?: 'noto-jp' | 'noto-sc' | 'noto-kr') => fitText('直', { ...style, han }, 0, 0, 80, fonts).items[0].font;
+    expect([faceOf(), faceOf('noto-sc'), faceOf('noto-kr')]).toEqual(['noto-jp', 'noto-sc', 'noto-kr']);
     expect(fitText('ꦗꦮ and ok', style, 0, 0, 80, fonts).unprintable).toEqual(['ꦗ', 'ꦮ']);
   });
 });

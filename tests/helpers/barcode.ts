@@ -38,6 +38,8 @@ export function differences(ours: MatrixSymbol, theirs: { columns: number; rows:
 }
 
 export interface Read {
+  /** The four corners of the code, in pixels. */
+  corners: { x: number; y: number }[];
   text: string;
   bytes: Uint8Array;
   identifier: string;
@@ -48,6 +50,7 @@ export interface Read {
 
 const summary = (result: ReadResult): Read => ({
   text: result.text,
+  corners: [result.position.topLeft, result.position.topRight, result.position.bottomRight, result.position.bottomLeft],
   bytes: result.bytes,
   identifier: result.symbologyIdentifier,
   hasEci: result.hasECI,

@@ -1,4 +1,5 @@
 import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { utils, write, type BookType, type CellObject, type WorkSheet } from '@e965/xlsx';
 import { zipSync } from 'fflate';
 import { describe, expect, test } from 'vitest';
@@ -201,4 +202,32 @@ test('the seven demo lists are read, with their faults', () => {
   const packets = readBook('seed-packets.xlsx', readFileSync('demo/seed-packets.xlsx')).sheets[0].rows;
   expect(packets[1][0]).toMatch(/^\d{13}$/);
   expect(packets[42][0]).toMatch(/^\d{11}$/);
+});
+
+describe('files that a spreadsheet program saved, with a title merged over the table, a hidden row, formulas and two sheets', () => {
+  const file = (ending: string) => readFileSync(join(process.cwd(), 'tests/fixtures/spreadsheets', `stewards.${ending}`));
+  const rows = [
+    ['0007', 'Ines Okafor', '28.11.2026', '2000411000017'],
+    ['0008', 'Σοφία Καρρά', '29.11.2026', '2000411000024'],
+    ['0009', '桂子 Marsh', '30.11.2026', '2000411000031'],
+  ];
+
+  test.each(['xlsx', 'xls', 'ods'])('%s: every value as it is shown, formulas by their results', (ending) => {
+    const book = readBook(`stewards.${ending}`, file(ending));
+    expect(book.sheets.map((s) => s.name)).toEqual(['Notes', 'Stewards']);
+    const sheet = book.sheets[1];
+    expect(findHeaderRow(sheet.rows)).toBe(1);
+    const { names, rows: read } = headingsAndRows(sheet, 1);
+    expect(names).toEqual(['Badge no', 'Name', 'Day', 'Number', 'Label']);
+    expect(read.map((r) => r.slice(0, 4))).toEqual(rows);
+    expect(read[0][4]).toBe('Ines Okafor (7)');
+    expect(read[2][4]).toMatch(/^(#DIV\/0!|#VALUE!|Err:\d+)$/);
+  });
+
+  test('csv: semicolons and UTF-8 found by themselves', () => {
+    const book = readBook('stewards.csv', file('csv'));
+    expect(book.kind).toMatch(/semicolons/);
+    const { rows: read } = headingsAndRows(book.sheets[0], findHeaderRow(book.sheets[0].rows));
+    expect(read.map((r) => r[1])).toEqual(rows.map((r) => r[1]));
+  });
 });

@@ -71,17 +71,55 @@ export const fontCatalogue: readonly FontEntry[] = [
     file: '@expo-google-fonts/noto-sans-jp/500Medium/NotoSansJP_500Medium.ttf',
     scripts: /[\p{sc=Han}\p{sc=Hiragana}\p{sc=Katakana}\u3000-\u303f\uff00-\uffef]/u,
   },
+  {
+    key: 'noto-kr',
+    family: 'Noto Sans KR',
+    weight: 'regular',
+    file: '@expo-google-fonts/noto-sans-kr/500Medium/NotoSansKR_500Medium.ttf',
+    scripts: /[\p{sc=Hangul}\p{sc=Han}]/u,
+  },
+  {
+    key: 'noto-sc',
+    family: 'Noto Sans SC',
+    weight: 'regular',
+    file: '@expo-google-fonts/noto-sans-sc/500Medium/NotoSansSC_500Medium.ttf',
+    scripts: /\p{sc=Han}/u,
+  },
 ];
+
+/** Whose forms of the characters that Chinese, Japanese and Korean share are printed. */
+export const hanForms = ['noto-jp', 'noto-sc', 'noto-kr'] as const;
+export type HanForms = (typeof hanForms)[number];
 
 export const fontKeys = fontCatalogue.filter((entry) => !entry.scripts).map((entry) => entry.key);
 const fallbacks = fontCatalogue.filter((entry) => entry.scripts);
+const shares = (entry: FontEntry) => hanForms.some((key) => key === entry.key);
+const orders = new Map<HanForms, readonly FontEntry[]>();
 
-/** The fonts that a text in a chosen typeface may need: itself, and the fallbacks of its scripts. */
-export function fontsFor(text: string, key: string): string[] {
+/** The fallbacks, the wanted forms of shared characters before the others. */
+function fallbacksFor(han: HanForms): readonly FontEntry[] {
+  let order = orders.get(han);
+  if (!order)
+    orders.set(
+      han,
+      (order = [
+        ...fallbacks.filter((e) => !shares(e)),
+        ...fallbacks.filter((e) => e.key === han),
+        ...fallbacks.filter((e) => shares(e) && e.key !== han),
+      ]),
+    );
+  return order;
+}
+
+/**
+ * The fonts that a text in a chosen typeface may need: itself, and the fallbacks of its scripts. Of the large ones with shared
+ * characters, the wanted one comes first, and the others only for what it may lack.
+ */
+export function fontsFor(text: string, key: string, han: HanForms = 'noto-jp'): string[] {
   const keys = [key];
   // eslint-disable-next-line no-control-regex -- plain Latin needs no fallback; the question is exactly the code range
   if (/^[\x00-\x7f\u00a0-\u00ff]*$/.test(text)) return keys;
-  for (const entry of fallbacks) if (entry.scripts!.test(text)) keys.push(entry.key);
+  for (const entry of fallbacksFor(han)) if (entry.scripts!.test(text)) keys.push(entry.key);
   return keys;
 }
 
@@ -293,11 +331,11 @@ export class FontBook {
   }
 
   /** The first of the chosen typeface and the fallbacks that has the character. */
-  covering(character: string, chosen: string): Typeface | undefined {
+  covering(character: string, chosen: string, han: HanForms = 'noto-jp'): Typeface | undefined {
     const codePoint = character.codePointAt(0)!;
     const first = this.font(chosen);
     if (first.covers(codePoint)) return first;
-    for (const entry of fallbacks) {
+    for (const entry of fallbacksFor(han)) {
       const face = this.faces.get(entry.key);
       if (face && entry.scripts!.test(character) && face.covers(codePoint)) return face;
     }

@@ -7,7 +7,7 @@ import { keyColumn, type Column, type Values } from '../records/columns';
 import { keptPictureSchema, pictureOf, type Picture } from '../artwork/picture';
 import { smallestModuleMm } from '../look/look';
 import { encode, EncodeError, symbologies, type CodeSymbol } from '../symbology';
-import { fontKeys, fontsFor, type FontBook } from './fonts';
+import { fontKeys, fontsFor, hanForms, type FontBook } from './fonts';
 import { fitText } from './text';
 import { stockSchema, type Stock } from './stock';
 
@@ -70,6 +70,8 @@ export const pieceSchema = z.object({
   own: stockSchema.optional(),
   /** Two for a piece that is printed on its back too. */
   sides: z.literal(2).optional(),
+  /** Forms of the characters that Chinese, Japanese and Korean share; Japanese when left out. */
+  han: z.enum(hanForms).optional(),
   elements: z
     .array(z.discriminatedUnion('kind', [stampElementSchema, textElementSchema, pictureElementSchema, ruleElementSchema, boxElementSchema]))
     .max(60),
@@ -156,7 +158,7 @@ export function fontsForPiece(piece: Piece, records: readonly Values[]): Set<str
   const keys = new Set<string>();
   for (const element of piece.elements)
     if (element.kind === 'text')
-      for (const values of records) for (const key of fontsFor(wordsOf(element, values), element.font)) keys.add(key);
+      for (const values of records) for (const key of fontsFor(wordsOf(element, values), element.font, piece.han)) keys.add(key);
   return keys;
 }
 
@@ -185,7 +187,7 @@ export function makePiece(
   for (const element of piece.elements) {
     if (sideOf(element) !== side) continue;
     if (element.kind === 'stamp') placeStamp(element, stock, stamps, values, made, symbolOf);
-    else if (element.kind === 'text') placeText(element, stock, values, fonts, made);
+    else if (element.kind === 'text') placeText(element, piece.han, stock, values, fonts, made);
     else if (element.kind === 'picture') placePicture(element, stock, values, pictures, made);
     else placeShape(element, stock, made);
   }
@@ -313,9 +315,9 @@ function checkModule(id: string, moduleMm: number, made: MadePiece): void {
     });
 }
 
-function placeText(element: TextElement, stock: Stock, values: Values, fonts: FontBook, made: MadePiece): void {
+function placeText(element: TextElement, han: Piece['han'], stock: Stock, values: Values, fonts: FontBook, made: MadePiece): void {
   const words = wordsOf(element, values);
-  const fitted = fitText(words, element, element.x, element.y, element.width, fonts);
+  const fitted = fitText(words, { ...element, han }, element.x, element.y, element.width, fonts);
   made.items.push(...fitted.items);
   made.boxes.push({ id: element.id, x: element.x, y: element.y, width: element.width, height: fitted.heightMm, over: fitted.over });
   if (fitted.over > 0)
@@ -362,7 +364,7 @@ export function wordProblems(
 ): PieceProblem[] {
   const made: MadePiece = { items: [], codes: [], problems: [], boxes: [] };
   for (const element of piece.elements) {
-    if (element.kind === 'text') placeText(element, stock, values, fonts, made);
+    if (element.kind === 'text') placeText(element, piece.han, stock, values, fonts, made);
     else if (element.kind === 'picture') {
       const name = pictureNameOf(element, values);
       checkBleed(element.id, element.x, element.y, element.width, element.height, stock, made);

@@ -1,5 +1,6 @@
 import type { Stamp } from '../payload/stamp';
 import { keyColumn, nameColumn, type Column } from '../records/columns';
+import { symbologies } from '../symbology';
 import type { Part } from '../records/parts';
 import type { Piece, PieceElement, TextElement } from './piece';
 
@@ -88,9 +89,17 @@ export const starters: readonly Starter[] = [
       return {
         stock: 'a4-21',
         elements: [
-          ...text('name', c.name, 4, 3, 55, 12, title),
-          ...text('about', c.more[0] ?? c.key, 4, 9, 55, 8),
-          code(stamp, 12, 4.5, 38),
+          ...text('name', c.name, 4, 3, symbologies[stamp.symbology].linear ? 55 : 32, 12, { ...title, lines: 2 }),
+          ...text(
+            'about',
+            c.more[0] ?? c.key,
+            4,
+            symbologies[stamp.symbology].linear ? 9 : 20,
+            symbologies[stamp.symbology].linear ? 55 : 32,
+            8,
+          ),
+          // bars lie below the words, squares beside them
+          symbologies[stamp.symbology].linear ? code(stamp, 12, 4.5, 38) : code(stamp, 37.5, 7.5, 23),
         ],
       };
     },

@@ -1,6 +1,6 @@
 import bidiFactory from 'bidi-js';
 import type { PlacedGlyph, TextItem } from '../artwork/drawing';
-import type { FontBook, Typeface } from './fonts';
+import type { FontBook, HanForms, Typeface } from './fonts';
 
 const bidi = bidiFactory();
 export const mmPerPoint = 25.4 / 72;
@@ -15,6 +15,8 @@ export interface TextStyle {
   lines: number;
   align: 'left' | 'centre' | 'right';
   colour: string;
+  /** Forms of the characters that Chinese, Japanese and Korean share. */
+  han?: HanForms;
 }
 
 export interface FittedText {
@@ -43,7 +45,9 @@ const lineSpacing = 1.15;
  */
 export function fitText(text: string, style: TextStyle, x: number, y: number, width: number, fonts: FontBook): FittedText {
   const words = splitWords(text.replace(/\s+/gu, ' ').trim());
-  const unprintable = [...new Set(Array.from(text).filter((c) => !/\s/u.test(c) && !isFormat(c) && !fonts.covering(c, style.font)))];
+  const unprintable = [
+    ...new Set(Array.from(text).filter((c) => !/\s/u.test(c) && !isFormat(c) && !fonts.covering(c, style.font, style.han))),
+  ];
   let sizePt = style.sizePt;
   let lines = breakLines(words, style, sizePt, width, fonts);
   while (overflow(lines, style, sizePt, width, fonts) > 0 && sizePt > style.minPt) {
@@ -105,7 +109,7 @@ const letters = (text: string): string[] => Array.from(clusters.segment(text), (
 /** Width of a line in mm. */
 function widthOf(text: string, style: TextStyle, sizePt: number, fonts: FontBook): number {
   let width = 0;
-  for (const { face, text: part, direction } of runsOf(text, style.font, fonts))
+  for (const { face, text: part, direction } of runsOf(text, style, fonts))
     for (const glyph of face.shape(part, direction)) width += glyph.advance / face.unitsPerEm;
   return width * sizePt * mmPerPoint;
 }
@@ -113,19 +117,21 @@ function widthOf(text: string, style: TextStyle, sizePt: number, fonts: FontBook
 const runCache = new WeakMap<FontBook, Map<string, Run[]>>();
 
 /** Cuts a line into runs of one direction and one typeface, in visual order. */
-function runsOf(text: string, font: string, fonts: FontBook): readonly Run[] {
+function runsOf(text: string, { font, han }: Pick<TextStyle, 'font' | 'han'>, fonts: FontBook): readonly Run[] {
   let cache = runCache.get(fonts);
   if (!cache) runCache.set(fonts, (cache = new Map()));
-  const key = `${font} ${text}`;
+  const key = `${font} ${han ?? ''} ${text}`;
   const known = cache.get(key);
   if (known) return known;
-  const runs = /^[\x20-\x7e]*$/.test(text) ? [{ text, face: fonts.font(font), direction: 'ltr' as const }] : cutRuns(text, font, fonts);
+  const runs = /^[\x20-\x7e]*$/.test(text)
+    ? [{ text, face: fonts.font(font), direction: 'ltr' as const }]
+    : cutRuns(text, font, han, fonts);
   if (cache.size > 5000) cache.clear();
   cache.set(key, runs);
   return runs;
 }
 
-function cutRuns(text: string, font: string, fonts: FontBook): Run[] {
+function cutRuns(text: string, font: string, han: HanForms | undefined, fonts: FontBook): Run[] {
   const { levels } = bidi.getEmbeddingLevels(text);
   const logical: (Run & { level: number })[] = [];
   let at = 0;
@@ -135,7 +141,7 @@ function cutRuns(text: string, font: string, fonts: FontBook): Run[] {
     at += cluster.length;
     if (isFormat(cluster)) continue;
     // a space keeps the typeface it stands in, so that words of one script are not cut apart
-    face = /^\s$/u.test(cluster) ? face : (fonts.covering(cluster, font) ?? fonts.font(font));
+    face = /^\s$/u.test(cluster) ? face : (fonts.covering(cluster, font, han) ?? fonts.font(font));
     const last = logical.at(-1);
     if (last && last.face === face && last.level === level) last.text += cluster;
     else logical.push({ text: cluster, face, level, direction: level % 2 ? 'rtl' : 'ltr' });
@@ -157,7 +163,7 @@ function cutRuns(text: string, font: string, fonts: FontBook): Run[] {
 function setLine(text: string, style: TextStyle, sizeMm: number, x: number, baseline: number, width: number, fonts: FontBook): TextItem[] {
   const items: TextItem[] = [];
   let pen = 0;
-  for (const run of runsOf(text, style.font, fonts)) {
+  for (const run of runsOf(text, style, fonts)) {
     const scale = sizeMm / run.face.unitsPerEm;
     const start = pen;
     const glyphs: PlacedGlyph[] = run.face.shape(run.text, run.direction).map((glyph) => {

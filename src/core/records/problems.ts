@@ -135,7 +135,7 @@ type Add = (kind: ProblemKind, words: string, mended?: string) => void;
 
 function valueProblems(column: Column, value: string, shape: string | undefined, add: Add): void {
   const text = value.trim();
-  if (/^#(REF|N\/A|VALUE|DIV\/0|NAME|NUM|NULL)[!?]?$/.test(text)) return add('formula', `holds a formula error (${text})`);
+  if (/^(#(REF|N\/A|VALUE|DIV\/0|NAME|NUM|NULL)[!?]?|Err:\d{3})$/.test(text)) return add('formula', `holds a formula error (${text})`);
   if (holdsInvisible(value)) add('invisible', 'holds an invisible character', withoutInvisible(value));
   if (/^\s|\s$|[^\S\n]{2,}|\u00a0/u.test(value)) add('spaces', 'holds stray spaces', text.replace(/[^\S\n]+/gu, ' '));
   if (mixesScripts(text)) add('script', 'mixes Latin letters with look-alikes of another script', latinised(text));

@@ -42,7 +42,7 @@ export function useOptions() {
 }
 
 export function PieceSentence() {
-  const { job, save } = useJob();
+  const { job, save, total, rowAt } = useJob();
   const { piece, stamps } = job.document;
   const { columns } = job.list;
   const [options, setOptions] = useOptions();
@@ -60,6 +60,10 @@ export function PieceSentence() {
         options: { ...d.options, start: Math.min(d.options.start, placesOn(next)) },
       };
     });
+  // asked only where a record at hand has such characters
+  const han =
+    piece.han !== undefined ||
+    Array.from({ length: Math.min(total, 300) }, (_, i) => rowAt(i)).some((r) => r && /\p{sc=Han}/u.test(Object.values(r.values).join('')));
   const numbers = columns.filter((c) => !c.hidden).map((c) => ({ id: c.id, name: `as many as ${c.name} says` }));
   return (
     <Sentence>
@@ -137,6 +141,21 @@ export function PieceSentence() {
           { id: 'two', name: 'printed on both sides' },
         ]}
       />
+      {han && (
+        <>
+          , with{' '}
+          <ChoicePart
+            label="Forms of shared characters"
+            value={piece.han ?? 'noto-jp'}
+            onChange={(id) => setPiece((p) => ({ ...p, han: id === 'noto-jp' ? undefined : id }))}
+            choices={[
+              { id: 'noto-jp', name: 'Japanese forms of shared characters' },
+              { id: 'noto-sc', name: 'Chinese forms of shared characters' },
+              { id: 'noto-kr', name: 'Korean forms of shared characters' },
+            ]}
+          />
+        </>
+      )}
       . Place{' '}
       <ChoicePart
         label="Place something"

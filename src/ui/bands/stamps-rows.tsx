@@ -10,7 +10,7 @@ import { Small } from '../controls';
 import { useCode } from '../core-client';
 import { useJob } from '../ledger/context';
 import { Mark } from '../mark';
-import { phoneWould, ReadingWords, UnpackedFields, useReading } from '../reading';
+import { phoneWould, ReadingWords, useReading } from '../reading';
 import { colour, font } from '../theme';
 
 /** Height of the row in hand while the stamps are open, in px. */
@@ -164,7 +164,6 @@ function OpenRow({ record }: { record: LedgerRow }) {
         <section>
           <h3>A phone would</h3>
           <p style={{ fontSize: 13.5 }}>{phoneWould(code.payload)}</p>
-          <UnpackedFields payload={shown(code.payload)} />
         </section>
       </div>
       <div className="col">

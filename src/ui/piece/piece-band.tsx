@@ -19,6 +19,7 @@ import type { Guide } from './snapping';
 const Bench = styled.div`
   height: 100%;
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   grid-template-rows: minmax(0, 1fr) auto auto;
   .bench {
     background: ${colour.groundDeep};
@@ -30,9 +31,10 @@ const Bench = styled.div`
   }
   .go {
     display: flex;
-    gap: 8px;
+    flex-wrap: wrap;
+    gap: 6px;
     align-items: center;
-    padding: 9px 20px;
+    padding: 8px 20px;
     border-top: 1px solid ${colour.rule};
     font-size: 13px;
     color: ${colour.inkSoft};
@@ -186,7 +188,7 @@ export function PieceBand() {
             <span style={{ width: 6 }} />
           </>
         )}
-        Go to
+        <span style={{ whiteSpace: 'nowrap' }}>Go to</span>
         <QuietButton onPress={() => jump('longest')}>longest name</QuietButton>
         <QuietButton onPress={() => jump('shortest')}>shortest</QuietButton>
         <QuietButton onPress={() => jump('scripts')}>other scripts</QuietButton>
