@@ -2,9 +2,11 @@ import { benchHeap } from './heap';
 import { benchLabels } from './labels';
 import { benchQr } from './qr';
 import { benchSymbologies } from './symbologies';
+import { benchWorkers } from './workers';
 
 const only = process.argv[2];
 if (!only || only === 'qr') benchQr();
 if (!only || only === 'symbologies') await benchSymbologies();
 if (!only || only === 'heap') benchHeap();
 if (!only || only === 'labels') await benchLabels();
+if (!only || only === 'workers') await benchWorkers();

@@ -113,7 +113,7 @@ try {
   const utils = await makeWorkerUtils({ pgPool: pool });
   await utils.migrate();
   await utils.release();
-  const garden = process.argv.includes('--no-demo') || process.env.DATABASE_URL ? undefined : await demoGarden(db, server.url);
+  const garden = process.argv.includes('--no-demo') || (process.env.DATABASE_URL && !process.env.HAND_STAMP_GARDEN) ? undefined : await demoGarden(db, server.url);
   if (!process.argv.includes('--no-demo') && (await loadDemo(db, garden))) say('Loaded the demo: Marram Bay Botanic Garden, seven lists.');
   await db.destroy();
 } catch (error) {

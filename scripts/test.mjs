@@ -91,7 +91,7 @@ try {
     application = spawn(process.execPath, ['--import', 'tsx', 'scripts/start.ts', `--port=${port}`], {
       cwd: root,
       stdio: 'inherit',
-      env: { ...process.env, DATABASE_URL: database.url.replace(/\/postgres$/, '/browser') },
+      env: { ...process.env, HAND_STAMP_GARDEN: 'yes', DATABASE_URL: database.url.replace(/\/postgres$/, '/browser') },
     });
     for (let tries = 0; tries < 240; tries++) {
       if ((await fetch(`${url}/api/health`).catch(() => undefined))?.ok) break;

@@ -2,6 +2,8 @@ import { readFileSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { FontBook, fontCatalogue } from '../core/piece/fonts';
+import { fontsForPiece, type Piece } from '../core/piece/piece';
+import type { Values } from '../core/records/columns';
 
 const pathOf = (file: string): string => join(process.cwd(), 'node_modules', file);
 const book = new FontBook();
@@ -13,6 +15,12 @@ export function fontBook(keys: Iterable<string>): FontBook {
     if (entry && !book.has(key)) book.add(key, readFileSync(pathOf(entry.file)));
   }
   return book;
+}
+
+/** The typefaces that the pieces of some records need. */
+export function fontsOf(piece: Piece, records: readonly Values[]): FontBook {
+  fontBook(fontsForPiece(piece, records));
+  return fontBook(fontsForPiece(piece, records, book));
 }
 
 /** The file of a typeface for the browser; undefined for an unknown key. */

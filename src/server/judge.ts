@@ -2,14 +2,14 @@ import { createHash } from 'node:crypto';
 import { sql } from 'kysely';
 import type { JobDocument } from '../core/job/document';
 import { columnsOf, contentOf, encodeOptionsOf, type Stamp } from '../core/payload/stamp';
-import { fontsForPiece, pictureNameOf, wordsOf } from '../core/piece/piece';
+import { pictureNameOf, wordsOf } from '../core/piece/piece';
 import { keyColumn, type Column, type Values } from '../core/records/columns';
 import { byEye } from '../core/records/look-alikes';
 import { commonShape, shapeOf } from '../core/records/problems';
 import { judgeRow, type Mark, type RowFacts } from '../core/run/judge';
 import { explainFit } from '../core/symbology';
 import { oneOf, type Database } from './db';
-import { fontBook } from './fonts';
+import { fontsOf } from './fonts';
 import { pictureKey } from './list-pictures';
 import { enqueue } from './queue';
 
@@ -307,7 +307,7 @@ async function storeVerdicts(tx: Database, list: JudgedList, records: readonly J
   const known = new Set(names.map((n) => n.name.toLowerCase()));
   const hasPicture = (name: string) => known.has(pictureKey(name));
   for (const [at, job] of list.jobs.entries()) {
-    const fonts = fontBook(fontsForPiece(job.document.piece, records.map((r) => r.values))); // prettier-ignore
+    const fonts = fontsOf(job.document.piece, records.map((r) => r.values)); // prettier-ignore
     const verdicts = records.map((record, i) => judgeRow(job.document, list.columns, record.values, facts[i], fonts, hasPicture));
     await sql`
       insert into job_rows (job_id, record_id, position, records_mark, stamps_mark, piece_mark, overall, notes, content)

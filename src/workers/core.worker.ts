@@ -78,6 +78,7 @@ async function loadPictures(piece: Piece, values: Values, list: number | undefin
 
 async function layout(piece: Piece, stamps: Stamp[], values: Values, list: number | undefined, side: Side = 'front') {
   const [found] = await Promise.all([loadPictures(piece, values, list), ...[...fontsForPiece(piece, [values])].map(load)]);
+  await Promise.all([...fontsForPiece(piece, [values], fonts)].map(load));
   return makePiece(piece, stockOf(piece), stamps, values, fonts, { side, pictures: found });
 }
 

@@ -21,6 +21,8 @@ test('a worked column is a sentence, covers every row, and carries a code', asyn
   await editor.getByRole('button', { name: 'Use this' }).click();
   await page.getByTitle('Another step for Tag').click();
   await page.getByRole('option', { name: /^capitals or small letters/ }).click();
+  await expect(page.getByRole('dialog')).toContainText('The record in hand, and the ones most unlike it');
+  await page.getByRole('dialog').getByRole('button', { name: 'Use this' }).click();
   const cell = (row: number) => page.locator(`#row-${row}`);
   await expect(cell(0)).toContainText('DH-1');
   await expect(cell(1)).toContainText('SM-22');

@@ -112,14 +112,16 @@ function fallbacksFor(han: HanForms): readonly FontEntry[] {
 }
 
 /**
- * The fonts that a text in a chosen typeface may need: itself, and the fallbacks of its scripts. Of the large ones with shared
- * characters, the wanted one comes first, and the others only for what it may lack.
+ * The fonts that a text in a chosen typeface may need: itself, and the fallbacks of its scripts. Of the large ones that share
+ * characters only the wanted one; see {@link lackingFonts} for what it turns out not to have.
  */
 export function fontsFor(text: string, key: string, han: HanForms = 'noto-jp'): string[] {
   const keys = [key];
   // eslint-disable-next-line no-control-regex -- plain Latin needs no fallback; the question is exactly the code range
   if (/^[\x00-\x7f\u00a0-\u00ff]*$/.test(text)) return keys;
-  for (const entry of fallbacksFor(han)) if (entry.scripts!.test(text)) keys.push(entry.key);
+  for (const entry of fallbacks)
+    if (entry.scripts!.test(text) && (!shares(entry) || entry.key === han || (entry.key === 'noto-kr' && /\p{sc=Hangul}/u.test(text))))
+      keys.push(entry.key);
   return keys;
 }
 
@@ -341,4 +343,12 @@ export class FontBook {
     }
     return undefined;
   }
+}
+
+/** Further fonts for shared characters that none of the loaded ones has: loaded only when they are needed, for they are large. */
+export function lackingFonts(texts: Iterable<string>, key: string, han: HanForms | undefined, fonts: FontBook): string[] {
+  for (const text of texts)
+    for (const character of text.match(/\p{sc=Han}/gu) ?? [])
+      if (!fonts.covering(character, key, han)) return hanForms.filter((form) => !fonts.has(form));
+  return [];
 }

@@ -7,7 +7,7 @@ import { keyColumn, type Column, type Values } from '../records/columns';
 import { keptPictureSchema, pictureOf, type Picture } from '../artwork/picture';
 import { smallestModuleMm } from '../look/look';
 import { encode, EncodeError, symbologies, type CodeSymbol } from '../symbology';
-import { fontKeys, fontsFor, hanForms, type FontBook } from './fonts';
+import { fontKeys, fontsFor, hanForms, lackingFonts, type FontBook } from './fonts';
 import { fitText } from './text';
 import { stockSchema, type Stock } from './stock';
 
@@ -153,9 +153,24 @@ export function wordsOf(element: TextElement, values: Values): string {
     .trim();
 }
 
-/** Fonts that the pieces of these records need, so that they can be loaded before anything is laid out. */
-export function fontsForPiece(piece: Piece, records: readonly Values[]): Set<string> {
+/**
+ * Fonts that the pieces of these records need, so that they can be loaded before anything is laid out. With those `loaded`, the
+ * further ones for characters that they turned out not to have.
+ */
+export function fontsForPiece(piece: Piece, records: readonly Values[], loaded?: FontBook): Set<string> {
   const keys = new Set<string>();
+  if (loaded) {
+    for (const element of piece.elements)
+      if (element.kind === 'text')
+        for (const key of lackingFonts(
+          records.map((values) => wordsOf(element, values)),
+          element.font,
+          piece.han,
+          loaded,
+        ))
+          keys.add(key);
+    return keys;
+  }
   for (const element of piece.elements)
     if (element.kind === 'text')
       for (const values of records) for (const key of fontsFor(wordsOf(element, values), element.font, piece.han)) keys.add(key);

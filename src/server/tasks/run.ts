@@ -5,7 +5,7 @@ import { assemblePdf, pageContent, picturesIn, type GlyphUse, type PictureUse } 
 import { artItems, symbolArt } from '../../core/artwork/symbol-art';
 import type { FrozenRun } from '../../core/job/document';
 import type { FontBook } from '../../core/piece/fonts';
-import { fontsForPiece, makePiece, sidesOf, type PictureOf } from '../../core/piece/piece';
+import { makePiece, sidesOf, type PictureOf } from '../../core/piece/piece';
 import { pictureOf } from '../../core/artwork/picture';
 import { stockOf } from '../../core/piece/stock';
 import { readBack } from '../../core/readback/readback';
@@ -14,7 +14,7 @@ import { chunksOf, cropMarks, markMargin, safeFileName, SheetBuilder, type Chunk
 import { encode } from '../../core/symbology';
 import type { Database } from '../db';
 import { writeFile } from '../files';
-import { fontBook } from '../fonts';
+import { fontBook, fontsOf } from '../fonts';
 import { picturesFor } from '../list-pictures';
 import { log } from '../log';
 import { contactSheet, csvFile, workbookFile, zipFile } from '../outputs/files';
@@ -77,7 +77,7 @@ export async function runChunk(db: Database, runId: number, number: number): Pro
     .execute();
   provideReader();
   const records = items.map((item) => item.values);
-  const fonts = fontBook(fontsForPiece(frozen.piece, records));
+  const fonts = fontsOf(frozen.piece, records);
   const { list_id } = await db.selectFrom('jobs').select('list_id').where('id', '=', run.job_id).executeTakeFirstOrThrow();
   const pictures = await picturesFor(db, list_id, frozen.piece, records);
   const sheets = !frozen.output || frozen.output.kind === 'pdf';

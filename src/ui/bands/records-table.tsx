@@ -67,7 +67,16 @@ const HeadCell = styled.div`
   position: absolute;
   top: 0;
   width: ${cellWidth}px;
-  padding: 5px 9px 4px;
+  padding: 2px 9px 0;
+  /* large enough to be pointed at, one under the other */
+  [role='button'] {
+    display: inline-block;
+    line-height: 23px;
+    max-width: 100%;
+  }
+  b [role='button'] {
+    line-height: 25px;
+  }
   border-right: 1px solid ${colour.rule};
   font-size: 12px;
   color: ${colour.inkSoft};
@@ -106,7 +115,7 @@ export function RecordsHeads() {
   const total = columns.length * cellWidth;
   return (
     <>
-      <Strip ref={strip} style={{ height: 46 }} onWheel={(e) => scroll.moveBy(e.deltaX, total)}>
+      <Strip ref={strip} style={{ height: 52 }} onWheel={(e) => scroll.moveBy(e.deltaX, total)}>
         {inSight(columns, x, width).map(([column, c]) => (
           <HeadCell key={column.id} style={{ left: c * cellWidth - x }}>
             <b title={column.name}>

@@ -17,7 +17,8 @@ export interface View {
   where: readonly Condition[];
 }
 
-export const wholeView: View = { filter: 'all', q: '', where: [] };
+/** Everything, in the list's own order. Every key is there, so that it takes the place of whatever was set. */
+export const wholeView: View = { filter: 'all', q: '', where: [], problem: undefined, sort: undefined };
 
 export const isWhole = (view: View): boolean =>
   view.filter === 'all' && view.q === '' && !view.problem && !view.sort && view.where.length === 0;

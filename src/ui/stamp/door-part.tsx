@@ -127,6 +127,7 @@ function States({ states, close }: { states: Report['states']; close: () => void
                     style={{
                       padding: 0,
                       textDecoration: 'underline',
+                      lineHeight: '24px',
                       fontFamily: 'inherit',
                       fontSize: 'inherit',
                       textAlign: 'left',

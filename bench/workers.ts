@@ -1,0 +1,93 @@
+/** A run on the real queue and database: two worker processes beside one, and the memory of one at 5,000 and 50,000 pieces. */
+import { spawn, type ChildProcess } from 'node:child_process';
+import { readFileSync } from 'node:fs';
+import { makeWorkerUtils } from 'graphile-worker';
+import { migrate, openDatabase, type Database } from '../src/server/db';
+import { judgeListNow } from '../src/server/judge';
+import { createJob, createList } from '../src/server/lists';
+import { startRun } from '../src/server/runs';
+import { addresses, report } from './measure';
+
+interface Postgres {
+  startPostgres(purpose: string, options?: { fresh?: boolean }): Promise<{ url: string; stop(): void }>;
+}
+const { startPostgres } = (await import('../scripts/lib-postgres.mjs' as string)) as Postgres;
+
+const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
+
+/** Greatest memory that a process has had, in MB. */
+const peakOf = (pid: number): number => Number(/VmHWM:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))?.[1]) / 1024;
+
+function startWorker(url: string): Promise<ChildProcess> {
+  const child = spawn(process.execPath, ['--import', 'tsx', 'src/server/worker.ts'], {
+    env: { ...process.env, DATABASE_URL: url, LOG_LEVEL: 'info', NODE_ENV: 'production' },
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  return new Promise((resolve) => child.stdout!.on('data', (data: Buffer) => data.toString().includes('worker ready') && resolve(child)));
+}
+
+async function jobOf(db: Database, count: number): Promise<number> {
+  const rows = addresses(count).map((page, i) => [`DH-${String(i + 1).padStart(5, '0')}`, `Ines Okafor ${i + 1}`, page]);
+  const list = await createList(db, { name: `${count}`, source: 'bench', headings: ['No', 'Name', 'Page'], roles: ['key', 'name', 'address'], rows, note: '', actor: 'bench' }); // prettier-ignore
+  const job = await createJob(db, `${count}`, list.id, list.columns, 'bench');
+  const { stamps } = await db.selectFrom('lists').select('stamps').where('id', '=', list.id).executeTakeFirstOrThrow();
+  stamps[0].look.dpi = 300;
+  await db
+    .updateTable('lists')
+    .set({ stamps: JSON.stringify(stamps) })
+    .where('id', '=', list.id)
+    .execute();
+  await judgeListNow(db, list.id);
+  return job;
+}
+
+/** Seconds until every chunk is made, and from then until the files are there; peak memory of the first worker. */
+async function timeRun(
+  db: Database,
+  url: string,
+  job: number,
+  workers: number,
+): Promise<{ made: number; assembled: number; peak: number }> {
+  const children: ChildProcess[] = [];
+  for (let i = 0; i < workers; i++) children.push(await startWorker(url));
+  const start = performance.now();
+  const run = await startRun(db, job, { name: 'bench', which: 'ready' }, 'bench');
+  let made = 0;
+  for (;;) {
+    const state = await db
+      .selectFrom('runs')
+      .select(['state', 'pieces', 'pieces_made', 'codes_failed'])
+      .where('id', '=', run)
+      .executeTakeFirstOrThrow();
+    if (state.codes_failed > 0 || state.state === 'failed') throw new Error('the run failed');
+    if (made === 0 && state.pieces_made === state.pieces) made = performance.now() - start;
+    if (state.state === 'done') break;
+    await pause(20);
+  }
+  const assembled = performance.now() - start - made;
+  const peak = Math.max(...children.map((child) => peakOf(child.pid!)));
+  await Promise.all(children.map((child) => new Promise<void>((resolve) => (child.once('exit', () => resolve()), child.kill('SIGTERM')))));
+  return { made: made / 1000, assembled: assembled / 1000, peak };
+}
+
+export async function benchWorkers(): Promise<void> {
+  const server = await startPostgres('bench', { fresh: true });
+  const { db, pool } = openDatabase(server.url, 4);
+  try {
+    await migrate(db);
+    const utils = await makeWorkerUtils({ pgPool: pool });
+    await utils.migrate();
+    await utils.release();
+    const [small, middle, large] = [await jobOf(db, 5000), await jobOf(db, 10_000), await jobOf(db, 50_000)];
+    const one = await timeRun(db, server.url, middle, 1);
+    const two = await timeRun(db, server.url, middle, 2);
+    report('10,000 labels made and read back by two workers, in seconds, beside one', two.made, one.made, 'lower');
+    report('putting the pages of those together, in seconds, beside making them with two workers', two.assembled, two.made, 'lower');
+    const few = await timeRun(db, server.url, small, 1);
+    const many = await timeRun(db, server.url, large, 1);
+    report('peak memory of a worker over 50,000 pieces, in MB, beside 5,000', many.peak, few.peak, 'lower');
+  } finally {
+    await db.destroy();
+    server.stop();
+  }
+}
