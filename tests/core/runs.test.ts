@@ -151,7 +151,6 @@ describe('file names', () => {
         const names = new FileNames();
         const given = texts.map((text) => names.take(text));
         expect(new Set(given.map((n) => n.toLowerCase())).size).toBe(texts.length);
-        // eslint-disable-next-line no-control-regex -- control characters are what must not be there
         for (const name of given) expect(name).toMatch(/^[^\\/:*?"<>|\x00-\x1f]+$/);
         for (const name of given) expect(name).not.toMatch(/^[ .]|[ .]$/);
       }),

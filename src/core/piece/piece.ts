@@ -355,14 +355,10 @@ function placeText(element: TextElement, han: Piece['han'], stock: Stock, values
 
 function checkEdges(id: string, x: number, y: number, width: number, height: number, stock: Stock, made: MadePiece): void {
   const slack = 0.01;
-  const element = id;
-  if (
-    made.codes.at(-1)?.element === id &&
-    (x < least || y < least || x + width > stock.piece.width - least || y + height > stock.piece.height - least)
-  )
-    made.problems.push({ element, kind: 'close', reason: `comes nearer than ${least} mm to the edge of the piece` });
-  else if (x < -slack || y < -slack || x + width > stock.piece.width + slack || y + height > stock.piece.height + slack)
-    made.problems.push({ element: id, kind: 'edge', reason: 'goes over the edge of the piece' });
+  const nearest = Math.min(x, y, stock.piece.width - x - width, stock.piece.height - y - height);
+  if (nearest < -slack) made.problems.push({ element: id, kind: 'edge', reason: 'goes over the edge of the piece' });
+  else if (nearest < least - slack && made.codes.at(-1)?.element === id)
+    made.problems.push({ element: id, kind: 'close', reason: `comes nearer than ${least} mm to the edge of the piece` });
 }
 
 /**
