@@ -110,6 +110,7 @@ test('the loupe reads a picture of a code, says whether it is this record’s, a
   await page.getByRole('dialog').getByRole('button', { name: 'Mail', exact: true }).click();
   await page.getByRole('dialog').getByRole('button', { name: 'Use this' }).click();
   await expect(row(page, 0)).toContainText('the same,');
+  await row(page, 0).getByText('Ines', { exact: true }).click();
   await page.keyboard.press('Space');
   const loupe = page.getByRole('dialog');
   await expect(loupe).toContainText('ines@marrambay.example');

@@ -246,11 +246,11 @@ async function* once(bytes: Uint8Array): AsyncGenerator<Uint8Array> {
 
 async function markPrinted(tx: Database, jobId: number, runId: number): Promise<void> {
   await sql`
-    update job_rows j set run_id = ${runId}, run_page = r.page, run_place = r.place, run_mark = r.mark,
-      printed = (select content from run_items i where i.run_id = ${runId} and i.record_id = r.record_id limit 1)
-    from (select record_id, min(page) as page, (array_agg(place order by seq))[1] as place,
-            case when bool_and(result = 'read') then 'ready' else 'failed' end as mark
-          from receipts where run_id = ${runId} group by record_id) r
+    update job_rows j set run_id = ${runId}, run_page = r.page, run_place = r.place, run_mark = r.mark, printed = r.content
+    from (select c.record_id, min(c.page) as page, (array_agg(c.place order by c.seq))[1] as place, min(i.content) as content,
+            case when bool_and(c.result = 'read') then 'ready' else 'failed' end as mark
+          from receipts c join run_items i on i.run_id = c.run_id and i.seq = c.seq
+          where c.run_id = ${runId} group by c.record_id) r
     where j.job_id = ${jobId} and j.record_id = r.record_id`.execute(tx);
 }
 

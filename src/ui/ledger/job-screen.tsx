@@ -206,7 +206,8 @@ export function JobScreen({ initial, openOn = 'stamps' }: { initial: JobView; op
       void changeList(() => ask(`/api/lists/${listId}/cells`, { json: { edits: [{ record, column, value }] } })),
     [changeList, listId],
   );
-  const setHand = useCallback((index: number) => setHandRaw(Math.max(0, Math.min(index, last))), [last]);
+  // the row in hand is never beyond the last; a row that was just added is counted a moment later
+  const setHand = useCallback((index: number) => setHandRaw(Math.max(0, index)), []);
 
   const jump = useCallback(
     (to: string | { record: number }) => {
