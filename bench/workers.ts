@@ -19,7 +19,7 @@ const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 const peakOf = (pid: number): number => Number(/VmHWM:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))?.[1]) / 1024;
 
 function startWorker(url: string): Promise<ChildProcess> {
-  const child = spawn(process.execPath, ['--import', 'tsx', 'src/server/worker.ts'], {
+  const child = spawn(process.execPath, ['--expose-gc', '--import', 'tsx', 'src/server/worker.ts'], {
     env: { ...process.env, DATABASE_URL: url, LOG_LEVEL: 'info', NODE_ENV: 'production' },
     stdio: ['ignore', 'pipe', 'inherit'],
   });

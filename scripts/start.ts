@@ -97,7 +97,7 @@ function start(name: string, args: string[], onExit: () => void, more: Record<st
 function startWorker(number: number): void {
   start(
     `worker-${number}`,
-    ['--import', 'tsx', 'src/server/worker.ts'],
+    ['--expose-gc', '--import', 'tsx', 'src/server/worker.ts'],
     () => {
       say(`Worker ${number} stopped; starting it again.`);
       setTimeout(() => startWorker(number), 1000);
@@ -113,7 +113,10 @@ try {
   const utils = await makeWorkerUtils({ pgPool: pool });
   await utils.migrate();
   await utils.release();
-  const garden = process.argv.includes('--no-demo') || (process.env.DATABASE_URL && !process.env.HAND_STAMP_GARDEN) ? undefined : await demoGarden(db, server.url);
+  const garden =
+    process.argv.includes('--no-demo') || (process.env.DATABASE_URL && !process.env.HAND_STAMP_GARDEN)
+      ? undefined
+      : await demoGarden(db, server.url);
   if (!process.argv.includes('--no-demo') && (await loadDemo(db, garden))) say('Loaded the demo: Marram Bay Botanic Garden, seven lists.');
   await db.destroy();
 } catch (error) {

@@ -245,6 +245,8 @@ async function* once(bytes: Uint8Array): AsyncGenerator<Uint8Array> {
 }
 
 async function markPrinted(tx: Database, jobId: number, runId: number): Promise<void> {
+  // tables filled a moment ago have no statistics yet, and row by row would take the square of the pieces
+  await sql`set local enable_nestloop = off`.execute(tx);
   await sql`
     update job_rows j set run_id = ${runId}, run_page = r.page, run_place = r.place, run_mark = r.mark, printed = r.content
     from (select c.record_id, min(c.page) as page, (array_agg(c.place order by c.seq))[1] as place, min(i.content) as content,
