@@ -89,6 +89,11 @@ try {
   await shot('postcard');
   await page.goto(`${url}/post-room`);
   await page.getByText('Test page').or(page.getByText('Its test page')).first().waitFor();
+  // the folder is this machine's own; the picture shows one that could be anybody's
+  await page
+    .locator('code')
+    .first()
+    .evaluate((e) => (e.textContent = '/srv/hand-stamp/in-tray'));
   await shot('post-room');
   await page.goto(`${url}/code`);
   await page.getByText('the same, 31 characters').waitFor();

@@ -44,6 +44,9 @@ const Bench = styled.div`
     font: 400 13px/1 ${font.code};
     color: ${colour.ink};
     white-space: nowrap;
+    display: flex;
+    gap: 6px;
+    align-items: center;
   }
 `;
 
@@ -200,13 +203,13 @@ export function PieceBand() {
         </QuietButton>
         <span className="measure">
           {Math.round(width * 10) / 10} × {Math.round(height * 10) / 10} mm at {truePercent}%
+          <QuietButton aria-label="Smaller" isDisabled={zoom <= 0.5} onPress={() => setZoom(zoom / 1.25)}>
+            −
+          </QuietButton>
+          <QuietButton aria-label="Larger" isDisabled={zoom >= 6} onPress={() => setZoom(zoom * 1.25)}>
+            +
+          </QuietButton>
         </span>
-        <QuietButton aria-label="Smaller" isDisabled={zoom <= 0.5} onPress={() => setZoom(zoom / 1.25)}>
-          −
-        </QuietButton>
-        <QuietButton aria-label="Larger" isDisabled={zoom >= 6} onPress={() => setZoom(zoom * 1.25)}>
-          +
-        </QuietButton>
       </div>
     </Bench>
   );
