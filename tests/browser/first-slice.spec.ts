@@ -176,6 +176,7 @@ test('files that are no list say so in words, and the next one is taken', async 
     await choose(page, name, content);
     await expect(page.getByRole('status')).toContainText(says, { timeout: 20_000 });
   }
+  await page.getByRole('button', { name: /^A paste/ }).click();
   await page.getByRole('textbox').fill('Key\tName\n1\tOne\n2\tTwo');
   await page.getByRole('button', { name: 'Read the pasted rows' }).click();
   await expect(page.getByRole('button', { name: 'Bring in 2 records' })).toBeVisible();
