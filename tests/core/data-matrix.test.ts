@@ -92,6 +92,12 @@ describe('Data Matrix, read back', () => {
     expect(new TextDecoder().decode(read.bytes)).toBe('010200041100001710AB1\x1d21xy');
   });
 
+  test('ends in EDIFACT with two pairs of digits behind it, which need no unlatch in the last two codewords', async () => {
+    const symbol = encode('data-matrix', 'DH->*>*DH->*2000');
+    expect(symbol.columns).toBe(16);
+    expect((await readAll(symbolPgm(symbol)))[0]?.text).toBe('DH->*>*DH->*2000');
+  });
+
   test('is never larger than what the independent writer makes', async () => {
     await fc.assert(
       fc.asyncProperty(

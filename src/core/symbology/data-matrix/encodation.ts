@@ -126,7 +126,8 @@ export function exactEnding(units: Units, plan: Plan, prefix: number, capacity: 
   let c40 = 0;
   let text = 0;
   let x12 = true;
-  let edifact = true;
+  // by how many bytes at the end are said in ASCII
+  const edifact = [true, true, true, true, true];
   for (let i = n - 1; i >= 0; i--) {
     const b = bytes[i];
     const separator = gs1 && b === groupSeparator;
@@ -135,7 +136,7 @@ export function exactEnding(units: Units, plan: Plan, prefix: number, capacity: 
     const room = capacity - prefix - plan.best[i] - 1;
     const length = n - i;
     x12 &&= x12Value(b) >= 0;
-    edifact &&= isEdifact(b);
+    for (let tail = 0; tail < edifact.length; tail++) if (i < n - tail) edifact[tail] &&= isEdifact(b);
     if (room < 0) continue;
     for (const [kind, values] of [
       ['c40', c40],
@@ -156,7 +157,12 @@ export function exactEnding(units: Units, plan: Plan, prefix: number, capacity: 
         return { from: i, kind, tail: 1 };
     }
     if (x12 && length % 3 === 0 && (length / 3) * 2 === room) return { from: i, kind: 'x12', tail: 0 };
-    if (edifact && length % 4 === 0 && (length / 4) * 3 === room) return { from: i, kind: 'edifact', tail: 0 };
+    // with one or two codewords left readers are back in ASCII by themselves
+    for (let tail = 0; tail < edifact.length; tail++) {
+      if (!edifact[tail] || length <= tail || (length - tail) % 4 !== 0) continue;
+      const left = asciiWords(units, n - tail, n).length;
+      if (left <= 2 && ((length - tail) / 4) * 3 + left === room) return { from: i, kind: 'edifact', tail };
+    }
     if (!gs1 && length + 1 === room) return { from: i, kind: 'base256', tail: 0 };
   }
   return undefined;
