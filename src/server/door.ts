@@ -1,31 +1,11 @@
 import { sql } from 'kysely';
-import { doorTrouble, hostOf, type DoorState, type DoorTrouble } from '../core/payload/door';
+import type { DoorHost, DoorReport } from '../core/job/views';
+import { doorTrouble, hostOf, type DoorState } from '../core/payload/door';
 import { contentOf } from '../core/payload/stamp';
 import { askAddress, type AskOptions } from './asking';
 import type { Database } from './db';
 import { enqueue } from './queue';
 import { stampOf } from './stamps';
-
-export interface DoorHost {
-  host: string;
-  records: number;
-  /** One of its addresses, to look at. */
-  sample: string;
-  trouble?: DoorTrouble;
-}
-
-export interface DoorReport {
-  hosts: DoorHost[];
-  /** Distinct web addresses, how many were asked for, and what they said. */
-  addresses: number;
-  asked: number;
-  states: {
-    state: DoorState;
-    addresses: number;
-    samples: { record: number; address: string; status: number | null; leadsTo: string | null }[];
-  }[];
-  asking: { done: number; of: number } | null;
-}
 
 const batch = 5000;
 

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { columnRoles, type Column, type ColumnRole, type Values } from '../records/columns';
+import type { DoorState, DoorTrouble } from '../payload/door';
 import type { ProblemKind } from '../records/problems';
 import type { Mark, RowVerdict } from '../run/judge';
 import type { WorkedStep } from '../records/worked';
@@ -243,4 +244,26 @@ export interface LetterView {
   job: number | null;
   at: string;
   files: { id: number; name: string; size: number }[];
+}
+
+/** A host that codes of a stamp lead to. */
+export interface DoorHost {
+  host: string;
+  records: number;
+  /** One of its addresses, to look at. */
+  sample: string;
+  trouble?: DoorTrouble;
+}
+
+export interface DoorReport {
+  hosts: DoorHost[];
+  /** Distinct web addresses, how many were asked for, and what they said. */
+  addresses: number;
+  asked: number;
+  states: {
+    state: DoorState;
+    addresses: number;
+    samples: { record: number; address: string; status: number | null; leadsTo: string | null }[];
+  }[];
+  asking: { done: number; of: number } | null;
 }

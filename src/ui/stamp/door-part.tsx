@@ -2,7 +2,8 @@
 
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useContext, useState } from 'react';
-import { doorStateWords, type DoorState, type DoorTrouble } from '../../core/payload/door';
+import type { DoorReport } from '../../core/job/views';
+import { doorStateWords, type DoorState } from '../../core/payload/door';
 import type { Stamp } from '../../core/payload/stamp';
 import { ask } from '../api';
 import { ErrorLine, Part, PlainButton, QuietButton, Small } from '../controls';
@@ -10,18 +11,6 @@ import { JobScreenContext } from '../ledger/context';
 import { Mark, type MarkName } from '../mark';
 import { colour, font } from '../theme';
 import { useBench } from './bench';
-
-interface Report {
-  hosts: { host: string; records: number; sample: string; trouble?: DoorTrouble }[];
-  addresses: number;
-  asked: number;
-  states: {
-    state: DoorState;
-    addresses: number;
-    samples: { record: number; address: string; status: number | null; leadsTo: string | null }[];
-  }[];
-  asking: { done: number; of: number } | null;
-}
 
 const stateMarks: Record<DoorState, MarkName> = {
   opens: 'ready',
@@ -39,20 +28,20 @@ export function DoorPart({ stamp }: { stamp: Stamp }) {
   const { job } = useBench();
   if (!job || !['page', 'genuine', 'check-in'].includes(stamp.does)) return null;
   return (
-    <Part label="Will it work at the door" editor={(close) => <DoorReport stamp={stamp} close={close} />}>
+    <Part label="Will it work at the door" editor={(close) => <DoorAccount stamp={stamp} close={close} />}>
       Will it work at the door?
     </Part>
   );
 }
 
-function DoorReport({ stamp, close }: { stamp: Stamp; close: () => void }) {
+function DoorAccount({ stamp, close }: { stamp: Stamp; close: () => void }) {
   const { job } = useBench();
   const client = useQueryClient();
   const [problem, setProblem] = useState<string>();
   const path = `/api/jobs/${job!.id}/door`;
   const { data, error } = useQuery({
     queryKey: ['door', job, stamp.id],
-    queryFn: () => ask<Report>(`${path}?stamp=${stamp.id}`),
+    queryFn: () => ask<DoorReport>(`${path}?stamp=${stamp.id}`),
     refetchInterval: ({ state }) => (state.data?.asking ? 700 : false),
   });
   const turn = (method: 'POST' | 'DELETE') =>
@@ -108,7 +97,7 @@ function DoorReport({ stamp, close }: { stamp: Stamp; close: () => void }) {
 }
 
 /** What the addresses said, the troubled ones first; pointing at one takes its record in hand. */
-function States({ states, close }: { states: Report['states']; close: () => void }) {
+function States({ states, close }: { states: DoorReport['states']; close: () => void }) {
   const screen = useContext(JobScreenContext);
   return (
     <div style={{ borderTop: `1px solid ${colour.rule}`, paddingTop: 9, display: 'grid', gap: 7, maxHeight: 250, overflow: 'auto' }}>
