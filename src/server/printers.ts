@@ -1,4 +1,3 @@
-import { deflateSync } from 'node:zlib';
 import { z } from 'zod';
 import type { DrawItem } from '../core/artwork/drawing';
 import { assemblePdf, pageContent, type GlyphUse } from '../core/artwork/pdf';
@@ -8,6 +7,7 @@ import type { PrinterView, PrintJobView } from '../core/job/views';
 import type { Database } from './db';
 import { fontBook } from './fonts';
 import { Refusal } from './refusal';
+import { deflate } from './deflate';
 
 export const printerSchema = z.object({
   name: z.string().trim().min(1, 'Give the printer a name.').max(80),
@@ -96,9 +96,9 @@ export async function testPage(db: Database, id: number): Promise<Uint8Array> {
     x += Math.max(size, 24) + 8;
   }
   const used: GlyphUse = new Map();
-  const content = deflateSync(pageContent({ widthMm: page.width, heightMm: page.height, items }, fonts, used));
+  const content = deflate(pageContent({ widthMm: page.width, heightMm: page.height, items }, fonts, used));
   const info = { title: `Test page, ${printer.name}`, pageWidthMm: page.width, pageHeightMm: page.height, date: new Date(0) };
   const parts: Uint8Array[] = [];
-  for await (const part of assemblePdf([content], used, fonts, info, (bytes) => deflateSync(bytes))) parts.push(Uint8Array.from(part));
+  for await (const part of assemblePdf([content], used, fonts, info, deflate)) parts.push(Uint8Array.from(part));
   return new Uint8Array(Buffer.concat(parts));
 }

@@ -1,4 +1,3 @@
-import { deflateSync } from 'node:zlib';
 import type { DrawItem } from '../core/artwork/drawing';
 import { assemblePdf, pageContent, type GlyphUse } from '../core/artwork/pdf';
 import type { FrozenRun } from '../core/job/document';
@@ -10,6 +9,7 @@ import type { Database } from './db';
 import { fontBook } from './fonts';
 import { fontsFor } from '../core/piece/fonts';
 import { receiptLines } from './receipt';
+import { deflate } from './deflate';
 
 const page = { width: 210, height: 297 };
 const ink = '#1d1a26';
@@ -69,10 +69,10 @@ export async function receiptPdf(db: Database, runId: number): Promise<Uint8Arra
     soft,
   );
   const used: GlyphUse = new Map();
-  const content = deflateSync(pageContent({ widthMm: page.width, heightMm: page.height, items }, fonts, used));
+  const content = deflate(pageContent({ widthMm: page.width, heightMm: page.height, items }, fonts, used));
   const info = { title: `Receipt, ${run.name}`, pageWidthMm: page.width, pageHeightMm: page.height, date: new Date(frozen.date) };
   const parts: Uint8Array[] = [];
-  for await (const part of assemblePdf([content], used, fonts, info, (bytes) => deflateSync(bytes))) parts.push(Uint8Array.from(part));
+  for await (const part of assemblePdf([content], used, fonts, info, deflate)) parts.push(Uint8Array.from(part));
   return new Uint8Array(Buffer.concat(parts));
 }
 

@@ -15,6 +15,8 @@ export async function bringIn(page: Page, name: string, content: string | Buffer
   await page.locator('input[type=file]').setInputFiles(asFile(name, content));
   await page.getByRole('button', { name: /^Bring in [\d,]+ record/ }).click();
   await page.waitForURL(/\/jobs\/\d+/, { timeout: 60_000 });
+  // a key pressed before the ledger stands would go nowhere
+  await row(page, 0).waitFor();
 }
 
 /** Presses a link and gives the bytes of what it downloads. */

@@ -112,8 +112,10 @@ export const symbolHeight = (symbol: CodeSymbol): number =>
  */
 export function symbolRects(symbol: CodeSymbol): Int32Array {
   const { columns, rows, modules, rowHeights } = symbol;
-  const open = new Int32Array(columns * columns).fill(-1);
-  const rects: number[] = [];
+  // where in `rects` the run that began there, that wide, was last written; from the scratch, since this is done for every code
+  const open = scratch(columns * columns).fill(-1);
+  let rects = new Int32Array(4096);
+  let length = 0;
   let top = 0;
   for (let r = 0; r < rows; r++) {
     const row = r * columns;
@@ -129,13 +131,26 @@ export function symbolRects(symbol: CodeSymbol): Int32Array {
       const known = open[key];
       if (known >= 0 && rects[known + 1] + rects[known + 3] === top) rects[known + 3] += height;
       else {
-        open[key] = rects.length;
-        rects.push(start, top, c - start, height);
+        open[key] = length;
+        if (length === rects.length) rects = enlarged(rects);
+        rects[length++] = start;
+        rects[length++] = top;
+        rects[length++] = c - start;
+        rects[length++] = height;
       }
     }
     top += height;
   }
-  return Int32Array.from(rects);
+  return rects.slice(0, length);
+}
+
+let kept = new Int32Array(0);
+const scratch = (size: number): Int32Array => (kept.length < size ? (kept = new Int32Array(size)) : kept).subarray(0, size);
+
+function enlarged(array: Int32Array): Int32Array<ArrayBuffer> {
+  const larger = new Int32Array(array.length * 2);
+  larger.set(array);
+  return larger;
 }
 
 /** Moves a drawing's items by `dx`, `dy` mm. */

@@ -2,6 +2,7 @@ import type { FontBook, Typeface } from '../piece/fonts';
 import { parseColour } from '../look/colour';
 import { symbolRects, type CodeItem, type Drawing, type DrawItem, type Gradient, type PathItem, type TextItem } from './drawing';
 import { gradientBands } from './gradient';
+import { AsciiWriter } from './bytes';
 import { short, shortName } from './numbers';
 import { pathText } from './path';
 import type { Picture } from './picture';
@@ -38,28 +39,31 @@ export type PictureUse = Map<string, Picture>;
  * Page space is turned to mm from the top left.
  */
 export function pageContent(drawing: Drawing, fonts: FontBook, used: GlyphUse, pictures: PictureUse = new Map()): Uint8Array {
+  const out = new AsciiWriter();
   const scale = short(pointsPerMm, 6);
-  let out = `${scale} 0 0 -${scale} 0 ${short(drawing.heightMm * pointsPerMm, 4)} cm\n`;
+  out.text(`${scale} 0 0 -${scale} 0 ${short(drawing.heightMm * pointsPerMm, 4)} cm\n`);
   let colour = '';
   for (const item of drawing.items) {
     if (item.kind === 'image') {
       const name = pictureName(item.picture);
       pictures.set(name, item.picture);
-      out += `q ${short(item.width, 4)} 0 0 -${short(item.height, 4)} ${short(item.x, 4)} ${short(item.y + item.height, 4)} cm /${name} Do Q\n`;
+      out.text(
+        `q ${short(item.width, 4)} 0 0 -${short(item.height, 4)} ${short(item.x, 4)} ${short(item.y + item.height, 4)} cm /${name} Do Q\n`,
+      );
       continue;
     }
     if (typeof item.fill !== 'string') {
-      out += gradientContent(item as PathItem & { fill: Gradient });
+      out.text(gradientContent(item as PathItem & { fill: Gradient }));
       continue;
     }
     const wanted = fillColour(item.fill);
-    if (wanted !== colour) out += `${(colour = wanted)}\n`;
-    if (item.kind === 'rect') out += `${short(item.x)} ${short(item.y)} ${short(item.width)} ${short(item.height)} re f\n`;
-    else if (item.kind === 'code') out += codeContent(item);
-    else if (item.kind === 'path') out += `${placed(item)}${pathText(item.path, 'postfix')}f Q\n`;
-    else out += textContent(item, fonts.font(item.font), used);
+    if (wanted !== colour) out.text(`${(colour = wanted)}\n`);
+    if (item.kind === 'rect') out.text(`${short(item.x)} ${short(item.y)} ${short(item.width)} ${short(item.height)} re f\n`);
+    else if (item.kind === 'code') codeContent(item, out);
+    else if (item.kind === 'path') out.text(`${placed(item)}${pathText(item.path, 'postfix')}f Q\n`);
+    else out.text(textContent(item, fonts.font(item.font), used));
   }
-  return latin1(out);
+  return out.done();
 }
 
 const placed = ({ x, y, unitMm }: PathItem): string => `q ${short(unitMm, 6)} 0 0 ${short(unitMm, 6)} ${short(x, 4)} ${short(y, 4)} cm\n`;
@@ -87,18 +91,15 @@ function gradientContent(item: PathItem & { fill: Gradient }): string {
   return `${out}Q\n`;
 }
 
-const codePaths = new WeakMap<object, string>();
-
-function codeContent({ symbol, x, y, moduleMm }: CodeItem): string {
-  let path = codePaths.get(symbol);
-  if (path === undefined) {
-    const rects = symbolRects(symbol);
-    path = '';
-    for (let i = 0; i < rects.length; i += 4) path += `${rects[i]} ${rects[i + 1]} ${rects[i + 2]} ${rects[i + 3]} re\n`;
-    codePaths.set(symbol, path);
-  }
+function codeContent({ symbol, x, y, moduleMm }: CodeItem, out: AsciiWriter): void {
   const m = short(moduleMm, 6);
-  return `q ${m} 0 0 ${m} ${short(x, 4)} ${short(y, 4)} cm\n${path}f Q\n`;
+  out.text(`q ${m} 0 0 ${m} ${short(x, 4)} ${short(y, 4)} cm\n`);
+  const rects = symbolRects(symbol);
+  for (let i = 0; i < rects.length; i += 4) {
+    for (let side = 0; side < 4; side++) out.number(rects[i + side]);
+    out.text('re\n');
+  }
+  out.text('f Q\n');
 }
 
 function textContent(item: TextItem, face: Typeface, used: GlyphUse): string {

@@ -1,4 +1,3 @@
-import { deflateSync } from 'node:zlib';
 import { assemblePdf, pageContent, type GlyphUse, type PictureUse } from '../../core/artwork/pdf';
 import type { FrozenRun } from '../../core/job/document';
 import type { Stamp } from '../../core/payload/stamp';
@@ -10,6 +9,7 @@ import type { Values } from '../../core/records/columns';
 import type { ImageFormat } from '../../core/run/outputs';
 import { safeName } from '../../core/run/names';
 import { codeFile } from './codes';
+import { deflate } from '../deflate';
 
 export interface MadePart {
   name: string;
@@ -64,7 +64,7 @@ async function piecePdf(frozen: FrozenRun, name: string, values: Values, fonts: 
   for (const side of sidesOf(frozen.piece)) {
     const made = makePiece(frozen.piece, stock, frozen.stamps, values, fonts, { side, pictures: pictureOf });
     const drawing = { widthMm: stock.piece.width, heightMm: stock.piece.height, items: made.items };
-    pages.push(deflateSync(pageContent(drawing, fonts, used, pictures)));
+    pages.push(deflate(pageContent(drawing, fonts, used, pictures)));
     for (const code of made.codes) {
       const back = await readBack(made.items, code, fonts);
       codes.push({
@@ -77,7 +77,6 @@ async function piecePdf(frozen: FrozenRun, name: string, values: Values, fonts: 
   }
   const info = { title: name, pageWidthMm: stock.piece.width, pageHeightMm: stock.piece.height, date: new Date(frozen.date) };
   const whole: Uint8Array[] = [];
-  for await (const part of assemblePdf(pages, used, fonts, info, (bytes) => deflateSync(bytes), pictures))
-    whole.push(Uint8Array.from(part));
+  for await (const part of assemblePdf(pages, used, fonts, info, deflate, pictures)) whole.push(Uint8Array.from(part));
   return { parts: [{ name: `${name}.pdf`, bytes: new Uint8Array(Buffer.concat(whole)) }], codes };
 }

@@ -1,4 +1,3 @@
-import { deflateSync } from 'node:zlib';
 import { sql } from 'kysely';
 import { moved } from '../../core/artwork/drawing';
 import { assemblePdf, pageContent, picturesIn, type GlyphUse, type PictureUse } from '../../core/artwork/pdf';
@@ -23,6 +22,7 @@ import { enqueue } from '../queue';
 import { provideReader } from '../reader';
 import { receiptCsv } from '../receipt';
 import { writeLetter } from '../letters';
+import { deflate } from '../deflate';
 
 const running = ['waiting', 'running'] as const;
 
@@ -125,7 +125,7 @@ async function makeSheets(
       heightMm: page.heightMm + 2 * margin,
       items: margin ? [...placed, ...cropMarks(stock)] : placed,
     };
-    return { page: chunk.firstPage * sides.length + i, content: deflateSync(pageContent(drawing, fonts, glyphs)) };
+    return { page: chunk.firstPage * sides.length + i, content: deflate(pageContent(drawing, fonts, glyphs)) };
   });
   return { receipt: onePerStamp(receipt), glyphs, pages, parts: [] };
 }
@@ -267,14 +267,7 @@ async function pdfFile(db: Database, jobId: number, runId: number, title: string
     date: new Date(frozen.date),
     ...(margin ? { trimMm: { margin, bleed: stock.bleed ?? 0 } } : {}),
   };
-  return assemblePdf(
-    storedPages(db, runId),
-    used,
-    fontBook(used.keys()),
-    info,
-    (bytes) => deflateSync(bytes),
-    await picturesOf(db, jobId, runId, frozen),
-  );
+  return assemblePdf(storedPages(db, runId), used, fontBook(used.keys()), info, deflate, await picturesOf(db, jobId, runId, frozen));
 }
 
 /** The pictures of a run: those in its looks, which are the same in every code, those fixed on its piece, and those of its records. */
