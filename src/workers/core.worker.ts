@@ -7,7 +7,7 @@ import { artToSvg, drawingToSvgElements, renderSvg } from '../core/artwork/svg';
 import { symbolArt } from '../core/artwork/symbol-art';
 import { logoWarnings } from '../core/look/capacity';
 import { measure } from '../core/look/layout';
-import { lookWarnings } from '../core/look/look';
+import { lookWarnings } from '../core/look/warnings';
 import { contentOf, encodeOptionsOf, type Stamp } from '../core/payload/stamp';
 import { FontBook } from '../core/piece/fonts';
 import { pictureOf, type KeptPicture, type Picture } from '../core/artwork/picture';
@@ -53,7 +53,7 @@ function code(stamp: Stamp, values: Values): CodePicture | undefined {
       symbolColumns: symbol.columns,
       facts: symbol.facts,
       ...measure(art.symbol, stamp.look),
-      warnings: [...logoWarnings(symbol, stamp.look), ...lookWarnings(stamp.look, art.layout.moduleMm)],
+      warnings: [...logoWarnings(symbol, stamp.look), ...lookWarnings(stamp.look, art.layout)],
     };
   } catch (error) {
     if (error instanceof EncodeError) return undefined;

@@ -1,4 +1,4 @@
-import type { LookWarning } from '../core/look/look';
+import type { LookWarning } from '../core/look/warnings';
 import type { Stamp } from '../core/payload/stamp';
 import type { Piece, PieceProblem, Side } from '../core/piece/piece';
 import type { Values } from '../core/records/columns';

@@ -15,7 +15,8 @@ import { encodePicture, pictureOf, toBase64, turnedPicture, type KeptPicture } f
 import { blockMap, clearedArea, damageOf, logoWarnings } from '../../src/core/look/capacity';
 import { layoutOf, measure } from '../../src/core/look/layout';
 
-import { defaultLook, lookWarnings } from '../../src/core/look/look';
+import { defaultLook } from '../../src/core/look/look';
+import { lookWarnings } from '../../src/core/look/warnings';
 import { finderShapes, moduleShapes } from '../../src/core/look/shapes';
 import { wearTest, wears } from '../../src/core/readback/wear';
 import { provideReader } from '../../src/server/reader';
@@ -166,11 +167,13 @@ describe('size', () => {
 
 describe('warnings', () => {
   test('a gradient is judged at both its ends', () => {
-    expect(lookWarnings({ ...defaultLook, gradient: { to: '#e0c0ff', direction: 'down' } }, 0.5).map((w) => w.kind)).toContain('contrast');
+    expect(
+      lookWarnings({ ...defaultLook, gradient: { to: '#e0c0ff', direction: 'down' } }, { moduleMm: 0.5, columns: 33 }).map((w) => w.kind),
+    ).toContain('contrast');
   });
   test('the distance of the reader decides how fine modules may be', () => {
-    expect(lookWarnings({ ...defaultLook, distanceMm: 250 }, 0.4)).toEqual([]);
-    expect(lookWarnings({ ...defaultLook, distanceMm: 1000 }, 0.4).map((w) => w.kind)).toEqual(['small-module']);
+    expect(lookWarnings({ ...defaultLook, distanceMm: 250 }, { moduleMm: 0.4, columns: 33 })).toEqual([]);
+    expect(lookWarnings({ ...defaultLook, distanceMm: 1000 }, { moduleMm: 0.4, columns: 33 }).map((w) => w.kind)).toEqual(['small-module']);
   });
   test.each(['qr', 'data-matrix'] as const)('%s: the codewords under a logo are those of the real layout', async (id) => {
     // spoil codewords one by one by inverting all their modules: the capacity is what the reader really mends

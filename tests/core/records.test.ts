@@ -1,6 +1,7 @@
 import { describe, expect, test } from 'vitest';
 import { contrastRatio, parseColour } from '../../src/core/look/colour';
-import { defaultLook, lookWarnings } from '../../src/core/look/look';
+import { defaultLook } from '../../src/core/look/look';
+import { lookWarnings } from '../../src/core/look/warnings';
 import { checkDigitFits } from '../../src/core/payload/check-digit';
 import { contentOf, firstStamp, judgeStamp, type Stamp } from '../../src/core/payload/stamp';
 import { keyColumn, suggestRoles, tidyHeadings, type Column } from '../../src/core/records/columns';
@@ -135,7 +136,8 @@ describe('colours', () => {
   });
 
   test('what scanners will not read is said before printing', () => {
-    const kinds = (look: Partial<typeof defaultLook>, module = 0.5) => lookWarnings({ ...defaultLook, ...look }, module).map((w) => w.kind);
+    const kinds = (look: Partial<typeof defaultLook>, module = 0.5) =>
+      lookWarnings({ ...defaultLook, ...look }, { moduleMm: module, columns: 33 }).map((w) => w.kind);
     expect(kinds({})).toEqual([]);
     expect(kinds({ foreground: '#c9b458' })).toContain('contrast');
     expect(kinds({ foreground: '#ffffff', background: '#000000' })).toEqual(['inverted']);

@@ -1,7 +1,8 @@
 import { blockOfModule as dataMatrixBlocks } from '../symbology/data-matrix/blocks';
 import { blockOfModule as qrBlocks } from '../symbology/qr/blocks';
 import type { CodeSymbol } from '../symbology/types';
-import type { LookWarning, Look } from './look';
+import type { Look } from './look';
+import type { LookWarning } from './warnings';
 
 /** The modules that a logo covers, and the box it is drawn in, in modules from the symbol's top left. */
 export interface ClearedArea {
@@ -84,35 +85,41 @@ export function damageOf(symbol: CodeSymbol, area: Pick<ClearedArea, 'row' | 'co
   };
 }
 
+/** The largest share, in whole percent, at which a logo leaves half of the error correction for wear; undefined when none does. */
+function safeShare(symbol: CodeSymbol, { picture, share }: NonNullable<Look['logo']>): number | undefined {
+  for (let percent = Math.ceil(share * 100) - 1; percent >= 5; percent--) {
+    const damage = damageOf(symbol, clearedArea(symbol, percent / 100, picture));
+    if (damage && damage.lost <= damage.capacity / 2) return percent / 100;
+  }
+  return undefined;
+}
+
 /** Warns when a logo takes more than the error correction gives back; half of it should be kept for wear. */
 export function logoWarnings(symbol: CodeSymbol, look: Look): LookWarning[] {
-  if (!look.logo) return [];
-  const area = clearedArea(symbol, look.logo.share, look.logo.picture);
-  const damage = damageOf(symbol, area);
+  const { logo } = look;
+  if (!logo) return [];
+  const damage = damageOf(symbol, clearedArea(symbol, logo.share, logo.picture));
   if (!damage)
     return [
       {
         kind: 'capacity',
-        message: 'A picture in the middle of this symbology covers what a reader looks for first.',
-        mend: 'Take the logo out, or use a QR code.',
+        message: 'A picture in the middle of this symbology covers what a reader looks for first. A QR code can bear one.',
+        mend: 'Take the logo out.',
+        fix: { logo: undefined },
       },
     ];
-  const words = `${damage.lost} of the ${damage.capacity} codewords that its weakest block can mend`;
-  if (damage.lost > damage.capacity)
-    return [
-      {
-        kind: 'capacity',
-        message: `The logo covers ${damage.lost} codewords of one block, which can mend ${damage.capacity}: it will not read.`,
-        mend: 'Make the logo smaller, or raise the error correction.',
-      },
-    ];
-  if (damage.lost > damage.capacity / 2)
-    return [
-      {
-        kind: 'capacity',
-        message: `The logo uses up ${words}; little is left for wear.`,
-        mend: 'Make the logo smaller, or raise the error correction.',
-      },
-    ];
-  return [];
+  if (damage.lost <= damage.capacity / 2) return [];
+  const share = safeShare(symbol, logo);
+  return [
+    {
+      kind: 'capacity',
+      message:
+        damage.lost > damage.capacity
+          ? `The logo covers ${damage.lost} codewords of one block, which can mend ${damage.capacity}: it will not read. More error correction helps too.`
+          : `The logo uses up ${damage.lost} of the ${damage.capacity} codewords that its weakest block can mend; little is left for wear. More error correction helps too.`,
+      ...(share === undefined
+        ? { mend: 'Take the logo out.', fix: { logo: undefined } }
+        : { mend: `Make the logo ${Math.round(share * 100)}% of the width.`, fix: { logo: { ...logo, share } } }),
+    },
+  ];
 }

@@ -14,6 +14,9 @@ export function parseColour(text: string): Rgb | undefined {
   return long ? { r: parseInt(long[1], 16), g: parseInt(long[2], 16), b: parseInt(long[3], 16) } : undefined;
 }
 
+/** A colour as `#rrggbb`. */
+export const hexOf = ({ r, g, b }: Rgb): string => `#${[r, g, b].map((v) => v.toString(16).padStart(2, '0')).join('')}`;
+
 /** Relative luminance, 0 to 1 (WCAG 2.2, from IEC 61966-2-1 sRGB). */
 export function luminance({ r, g, b }: Rgb): number {
   const linear = (v: number) => (v / 255 <= 0.04045 ? v / 255 / 12.92 : ((v / 255 + 0.055) / 1.055) ** 2.4);

@@ -1,13 +1,36 @@
-import { prepareZXingModule, readBarcodes, type ReaderOptions } from 'zxing-wasm/reader';
+import { prepareZXingModule, purgeZXingModule, readBarcodes, type ReaderOptions } from 'zxing-wasm/reader';
 import { pgm, rasterise, type GreyImage } from '../artwork/raster';
 import type { DrawItem } from '../artwork/drawing';
 import type { FontBook } from '../piece/fonts';
 import type { PlacedCode } from '../piece/piece';
 import { expectedRead, symbologies, type SymbologyId } from '../symbology';
 
+let renew: (() => void) | undefined;
+let reads = 0;
+/** The reader's library keeps something of every picture it has read; a fresh instance of the same program keeps memory flat. */
+const readsPerInstance = 2000;
+
 /** Gives the independent reader its program. In Node.js hand over the bytes, in a browser the address of the file. */
 export function prepareReader(source: { wasm: ArrayBuffer } | { address: string }): void {
-  prepareZXingModule({ overrides: 'wasm' in source ? { wasmBinary: source.wasm } : { locateFile: () => source.address } });
+  if ('address' in source) {
+    prepareZXingModule({ overrides: { locateFile: () => source.address } });
+    return;
+  }
+  // compiled once: what the engine has made quick stays quick in every instance
+  const program = new WebAssembly.Module(source.wasm);
+  renew = () => {
+    purgeZXingModule();
+    prepareZXingModule({
+      overrides: {
+        instantiateWasm(imports, done) {
+          const instance = new WebAssembly.Instance(program, imports);
+          done(instance);
+          return instance.exports;
+        },
+      },
+    });
+  };
+  renew();
 }
 
 export interface Reading {
@@ -22,6 +45,7 @@ const settings: ReaderOptions = { tryHarder: true, textMode: 'Plain', maxNumberO
 
 /** Reads a code from a grey picture or from the bytes of a picture file. Undefined when there is none that reads. */
 export async function readImage(image: GreyImage | Uint8Array, symbology?: SymbologyId): Promise<Reading | undefined> {
+  if (++reads % readsPerInstance === 0) renew?.();
   const formats = symbology ? symbologies[symbology].readerFormats.slice() : [];
   const [result] = await readBarcodes(image instanceof Uint8Array ? image : pgm(image), { ...settings, formats });
   if (!result?.isValid) return undefined;

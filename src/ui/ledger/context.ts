@@ -3,6 +3,7 @@
 import { createContext, useContext } from 'react';
 import { bands, type Band, type JobView, type LedgerRow } from '../../core/job/views';
 import type { JobDocument } from '../../core/job/document';
+import type { Stamp } from '../../core/payload/stamp';
 import type { View } from './view';
 
 export { bands, type Band };
@@ -28,6 +29,9 @@ export interface JobScreenState {
   editCell(record: number, column: string, value: string): void;
   /** Changes the list on the server; it can be undone, and everything shown is brought up to date. */
   changeList<T>(work: () => Promise<T>): Promise<T | undefined>;
+  /** The stamp whose codes are shown; undefined where the job has none. */
+  stampInHand: Stamp | undefined;
+  takeStamp(id: string): void;
   /** Secret columns that are shown for now. */
   revealed: ReadonlySet<string>;
   reveal(column: string, on: boolean): void;

@@ -3,17 +3,17 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { styled } from 'styled-components';
-import type { Filter, JobView } from '../../core/job/views';
+import type { JobView } from '../../core/job/views';
 import type { JobDocument } from '../../core/job/document';
 import { readsItself } from '../../core/job/origin';
 import { ask, ApiError } from '../api';
-import { ErrorLine, MainButton, PlainButton } from '../controls';
-import { when } from '../dates';
-import { Mark, type MarkName } from '../mark';
+import { ErrorLine, PlainButton } from '../controls';
 import { Loupe } from '../loupe';
-import { colour, font } from '../theme';
-import { JobScreenContext, bands, type Band, type JobScreenState } from './context';
+import { colour } from '../theme';
+import { JobScreenContext, type Band, type JobScreenState } from './context';
 import { useHistory } from './history';
+import { JobHead } from './job-head';
+import { useKeys } from './keys';
 import { Ledger } from './ledger';
 import { useRows } from './rows';
 import { TickedBar } from './ticked-bar';
@@ -24,64 +24,6 @@ const Page = styled.main`
   grid-template-columns: minmax(0, 1fr);
   grid-template-rows: auto minmax(0, 1fr) auto;
   min-height: 0;
-`;
-const Head = styled.div`
-  display: flex;
-  align-items: center;
-  gap: 16px;
-  padding: 12px 20px 12px;
-  border-bottom: 1.5px solid ${colour.ink};
-  h1 {
-    font: 700 25px/1.15 ${font.title};
-    letter-spacing: -0.01em;
-    white-space: nowrap;
-    overflow: hidden;
-    text-overflow: ellipsis;
-  }
-  .about {
-    flex: 1;
-    min-width: 0;
-  }
-  .about p {
-    color: ${colour.inkSoft};
-    font-size: 13px;
-    margin-top: 2px;
-    white-space: nowrap;
-    overflow: hidden;
-    text-overflow: ellipsis;
-  }
-`;
-const Search = styled.input`
-  width: 120px;
-  padding: 7px 10px;
-  border: 1px solid ${colour.ruleStrong};
-  border-radius: 3px;
-  background: ${colour.paper};
-`;
-const Filters = styled.div`
-  display: flex;
-  border: 1px solid ${colour.ruleStrong};
-  border-radius: 3px;
-  background: ${colour.paper};
-  button {
-    display: flex;
-    align-items: center;
-    gap: 7px;
-    background: none;
-    border: 0;
-    border-right: 1px solid ${colour.rule};
-    padding: 7px 11px;
-    font-size: 13px;
-    cursor: pointer;
-    white-space: nowrap;
-  }
-  button:last-child {
-    border-right: 0;
-  }
-  button[aria-pressed='true'] {
-    font-weight: 700;
-    box-shadow: inset 0 -2px 0 ${colour.violet};
-  }
 `;
 const Notice = styled.div`
   position: fixed;
@@ -97,15 +39,6 @@ const Notice = styled.div`
   align-items: center;
   z-index: 40;
 `;
-
-const filterWords: Record<Filter, string> = {
-  all: 'all',
-  ready: 'ready',
-  look: 'needs a look',
-  out: 'left out',
-  new: 'not printed',
-  changed: 'changed since',
-};
 
 export function JobScreen({ initial, openOn = 'stamps' }: { initial: JobView; openOn?: Band }) {
   const client = useQueryClient();
@@ -126,6 +59,7 @@ export function JobScreen({ initial, openOn = 'stamps' }: { initial: JobView; op
   const [loupe, setLoupe] = useState(false);
   const [problem, setProblem] = useState<string>();
   const search = useRef<HTMLInputElement>(null);
+  const [stampInHand, takeStamp] = useState('');
   const [revealed, setRevealed] = useState<ReadonlySet<string>>(new Set());
   useEffect(() => {
     const timer = setTimeout(() => setViewRaw((now) => (now.q === query ? now : { ...now, q: query })), 180);
@@ -141,7 +75,6 @@ export function JobScreen({ initial, openOn = 'stamps' }: { initial: JobView; op
   const inHand = Math.min(hand, last);
   const handRow = rowAt(inHand);
 
-  const judging = job.judging > 0;
   useEffect(() => {
     void client.invalidateQueries({ queryKey: ['rows', id] });
     // each step of the checking, and each revision from elsewhere, brings other rows
@@ -258,6 +191,8 @@ export function JobScreen({ initial, openOn = 'stamps' }: { initial: JobView; op
       save,
       editCell,
       changeList,
+      stampInHand: job.document.stamps.find((s) => s.id === stampInHand) ?? job.document.stamps[0],
+      takeStamp,
       revealed,
       reveal: (column, on) =>
         setRevealed((now) => {
@@ -287,6 +222,7 @@ export function JobScreen({ initial, openOn = 'stamps' }: { initial: JobView; op
       save,
       editCell,
       changeList,
+      stampInHand,
       revealed,
       step,
       jump,
@@ -294,74 +230,12 @@ export function JobScreen({ initial, openOn = 'stamps' }: { initial: JobView; op
     ],
   );
 
-  useEffect(() => {
-    const listen = (event: KeyboardEvent) => {
-      const target = event.target as HTMLElement;
-      if (target.closest('input, textarea, select, [role=dialog], [role=listbox]')) return;
-      const key = event.key;
-      if ((event.ctrlKey || event.metaKey) && (key === 'z' || key === 'y')) state.step(key === 'y' || event.shiftKey ? 'redo' : 'undo');
-      else if (event.ctrlKey || event.metaKey || event.altKey) return;
-      else if (key === 'ArrowDown') state.setHand(state.hand + 1);
-      else if (key === 'ArrowUp') state.setHand(state.hand - 1);
-      else if (key === 'PageDown') state.setHand(state.hand + 12);
-      else if (key === 'PageUp') state.setHand(state.hand - 12);
-      else if (key === 'Home') state.setHand(0);
-      else if (key === 'End') state.setHand(state.total - 1);
-      else if (/^[1-4]$/.test(key)) state.openBand(bands[Number(key) - 1]);
-      else if (key === ' ' && !target.closest('button, a')) state.openLoupe();
-      else if (key === 't' && state.handRow) state.tick([state.handRow.id], !state.ticked.has(state.handRow.id));
-      else if (key === '/') search.current?.focus();
-      else return;
-      event.preventDefault();
-    };
-    window.addEventListener('keydown', listen);
-    return () => window.removeEventListener('keydown', listen);
-  }, [state]);
+  useKeys(state, search);
 
-  const marks: Record<Filter, MarkName | undefined> = {
-    all: undefined,
-    ready: 'ready',
-    look: 'look',
-    out: 'out',
-    new: 'none',
-    changed: 'look',
-  };
-  const printed = job.counts.ready > job.counts.new;
-  // what was printed is told apart once something was
-  const shownFilters: Filter[] = ['all', 'ready', 'look', 'out', ...(printed ? (['new', 'changed'] as const) : [])].filter(
-    (name): name is Filter => (name !== 'new' && name !== 'changed') || job.counts[name] > 0 || view.filter === name,
-  );
   return (
     <JobScreenContext value={state}>
       <Page>
-        <Head>
-          <div className="about">
-            <h1>{job.name}</h1>
-            <p>
-              {job.list.name}, {job.counts.all.toLocaleString('en')} records, from {job.list.source} as of{' '}
-              <time suppressHydrationWarning>{when(job.list.updated)}</time>
-              {job.list.working > 0 && <b> · working columns out, {job.list.working.toLocaleString('en')} to go</b>}
-              {judging && <b> · checking, {job.judging.toLocaleString('en')} to go</b>}
-            </p>
-          </div>
-          <Search
-            ref={search}
-            type="search"
-            placeholder="Search"
-            aria-label="Search the records"
-            value={query}
-            onChange={(e) => setQuery(e.target.value)}
-          />
-          <Filters role="group" aria-label="Which records">
-            {shownFilters.map((name) => (
-              <button key={name} type="button" aria-pressed={view.filter === name} onClick={() => setView({ filter: name })}>
-                {marks[name] && <Mark name={marks[name]} />}
-                {filterWords[name]} {job.counts[name].toLocaleString('en')}
-              </button>
-            ))}
-          </Filters>
-          <MainButton onPress={() => setBand('run')}>Make the run</MainButton>
-        </Head>
+        <JobHead query={query} setQuery={setQuery} search={search} />
         {failed ? <ErrorLine style={{ padding: 20 }}>{failed.message}</ErrorLine> : <Ledger see={see} loading={loading} />}
         {ticked.size > 0 && <TickedBar />}
         <Loupe isOpen={loupe} onOpenChange={setLoupe} />

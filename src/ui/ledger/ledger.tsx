@@ -3,7 +3,6 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useRef, type ReactNode } from 'react';
 import { styled } from 'styled-components';
-import type { LedgerRow } from '../../core/job/views';
 import { PieceCell, PieceSentence } from '../bands/piece';
 import { PieceBand } from '../piece/piece-band';
 import { RecordsSentence } from '../bands/records';
@@ -12,12 +11,9 @@ import { RunBand, RunCell } from '../bands/run';
 import { RunSentence } from '../bands/run-sentence';
 import { StampsSentence } from '../bands/stamps';
 import { StampsCell, stampsRowHeight } from '../bands/stamps-rows';
-import { Mark, markWords, type MarkName } from '../mark';
-import { ask } from '../api';
-import { viewQuery } from './view';
-import { keyColumn, nameColumn } from '../../core/records/columns';
 import { colour, font, row as rowHeight, spineWidth } from '../theme';
 import { bandNames, bands, useJob, type Band } from './context';
+import { SpineCell, SpineHead } from './spine';
 
 const folded: Record<Band, number> = { records: 98, stamps: 78, piece: 92, run: 80 };
 
@@ -117,44 +113,6 @@ const Row = styled.div`
   }
   &[aria-selected='true'] [data-open] {
     background: ${colour.paper};
-  }
-`;
-const Spine = styled.div`
-  display: flex;
-  align-items: center;
-  gap: 9px;
-  padding: 0 10px 0 12px;
-  .marks {
-    display: flex;
-    gap: 4px;
-    align-items: center;
-  }
-  .title {
-    flex: 1;
-    min-width: 0;
-    white-space: nowrap;
-    overflow: hidden;
-    text-overflow: ellipsis;
-  }
-  [aria-selected='true'] & .title {
-    font-weight: 700;
-  }
-  .key {
-    font: 400 13px/1 ${font.code};
-    color: ${colour.inkSoft};
-    max-width: 120px;
-    flex: none;
-    overflow: hidden;
-    text-overflow: ellipsis;
-    white-space: nowrap;
-  }
-  .key.blank {
-    color: ${colour.look};
-    font-weight: 700;
-  }
-  input {
-    margin: 0 2px 0 0;
-    accent-color: ${colour.violet};
   }
 `;
 const Overlay = styled.div`
@@ -299,33 +257,6 @@ export function Ledger({ see, loading }: { see: (from: number, to: number, hand:
   );
 }
 
-function SpineHead() {
-  const { total, hand, ticked, tick, rowAt } = useJob();
-  return (
-    <div style={{ padding: '7px 10px 6px 12px' }}>
-      <b style={{ font: `700 16px/1.2 ${font.title}` }}>Record</b>
-      <span style={{ display: 'block', fontSize: 12.5, color: colour.inkSoft, marginTop: 1 }}>
-        {ticked.size > 0 ? (
-          <>
-            {ticked.size.toLocaleString('en')} ticked{' '}
-            <button
-              type="button"
-              style={{ all: 'unset', cursor: 'pointer', textDecoration: 'underline' }}
-              onClick={() => tick([...ticked], false)}
-            >
-              none
-            </button>
-          </>
-        ) : total > 0 ? (
-          `row in hand: ${(rowAt(hand)?.number ?? hand + 1).toLocaleString('en')} of ${total.toLocaleString('en')}`
-        ) : (
-          'no records'
-        )}
-      </span>
-    </div>
-  );
-}
-
 function bandCount(band: Band, { job }: ReturnType<typeof useJob>): string {
   const { bands: n, counts, document } = job;
   if (band === 'records') return n.records ? `${n.records.toLocaleString('en')} to look at` : 'all in order';
@@ -346,59 +277,4 @@ function shortCount(band: Band, state: ReturnType<typeof useJob>): string {
   if (band !== 'stamps') return bandCount(band, state);
   const without = n.stamps + n.stampsOut;
   return without === 0 ? 'all fit' : `${without.toLocaleString('en')} without`;
-}
-
-/** The row ticked last: with Shift, everything from there on is ticked too. */
-let lastTicked = 0;
-
-function SpineCell({ record, index }: { record: LedgerRow | undefined; index: number }) {
-  const { job, ticked, tick, view } = useJob();
-  const tickOne = (on: boolean, range: boolean) => {
-    const [from, to] = [Math.min(lastTicked, index), Math.max(lastTicked, index)];
-    lastTicked = index;
-    if (!range || from === to) return tick([record!.id], on);
-    void ask<{ ids: number[] }>(`/api/jobs/${job.id}/ids?${viewQuery(view)}`).then(({ ids }) => tick(ids.slice(from, to + 1), on));
-  };
-  if (!record)
-    return (
-      <Spine role="rowheader">
-        <span className="title" style={{ color: colour.out }}>
-          …
-        </span>
-      </Spine>
-    );
-  const key = keyColumn(job.list.columns);
-  const name = nameColumn(job.list.columns) ?? key ?? job.list.columns[0];
-  const title = record.values[name.id] || 'no name';
-  const keyText = key && key !== name ? record.values[key.id] : undefined;
-  const marks: [Band, MarkName][] = [
-    ['records', record.marks.records],
-    ['stamps', record.marks.stamps],
-    ['piece', record.marks.piece],
-    ['run', record.marks.run ?? (record.marks.overall === 'out' ? 'out' : 'none')],
-  ];
-  return (
-    <Spine role="rowheader">
-      <input
-        type="checkbox"
-        checked={ticked.has(record.id)}
-        onChange={(e) => tickOne(e.target.checked, (e.nativeEvent as MouseEvent).shiftKey)}
-        aria-label={`Tick ${title}`}
-        tabIndex={-1}
-      />
-      <span className="marks" role="img" aria-label={marks.map(([band, mark]) => `${bandNames[band]}: ${markWords[mark]}`).join(', ')}>
-        {marks.map(([band, mark]) => (
-          <Mark key={band} name={mark} />
-        ))}
-      </span>
-      <span className="title" title={title}>
-        {title}
-      </span>
-      {keyText !== undefined && (
-        <span className={keyText.trim() ? 'key' : 'key blank'} title={keyText}>
-          {keyText.trim() || 'blank'}
-        </span>
-      )}
-    </Spine>
-  );
 }

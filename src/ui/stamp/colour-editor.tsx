@@ -1,7 +1,7 @@
 'use client';
 
 import { contrastRatio, parseColour } from '../../core/look/colour';
-import type { LookWarning } from '../../core/look/look';
+import type { LookWarning } from '../../core/look/warnings';
 import type { Stamp } from '../../core/payload/stamp';
 import { gradientDirections } from '../../core/artwork/drawing';
 import { QuietButton, Small, Warning } from '../controls';

@@ -5,7 +5,7 @@ import type { KeptPicture } from '../../core/artwork/picture';
 import type { Stamp } from '../../core/payload/stamp';
 import { ErrorLine, Measure, PlainButton, QuietButton, Small, Warning, Words } from '../controls';
 import { colour } from '../theme';
-import type { LookWarning } from '../../core/look/look';
+import type { LookWarning } from '../../core/look/warnings';
 
 type Look = Stamp['look'];
 type Change = (next: Partial<Look>) => void;

@@ -1,0 +1,31 @@
+'use client';
+
+import { useEffect, type RefObject } from 'react';
+import { bands, type JobScreenState } from './context';
+
+/** The keys of a job's screen, everywhere but where something is typed. Shown in the sheet that `?` opens. */
+export function useKeys(state: JobScreenState, search: RefObject<HTMLInputElement | null>): void {
+  useEffect(() => {
+    const listen = (event: KeyboardEvent) => {
+      const target = event.target as HTMLElement;
+      if (target.closest('input, textarea, select, [role=dialog], [role=listbox]')) return;
+      const key = event.key;
+      if ((event.ctrlKey || event.metaKey) && (key === 'z' || key === 'y')) state.step(key === 'y' || event.shiftKey ? 'redo' : 'undo');
+      else if (event.ctrlKey || event.metaKey || event.altKey) return;
+      else if (key === 'ArrowDown') state.setHand(state.hand + 1);
+      else if (key === 'ArrowUp') state.setHand(state.hand - 1);
+      else if (key === 'PageDown') state.setHand(state.hand + 12);
+      else if (key === 'PageUp') state.setHand(state.hand - 12);
+      else if (key === 'Home') state.setHand(0);
+      else if (key === 'End') state.setHand(state.total - 1);
+      else if (/^[1-4]$/.test(key)) state.openBand(bands[Number(key) - 1]);
+      else if (key === ' ' && !target.closest('button, a')) state.openLoupe();
+      else if (key === 't' && state.handRow) state.tick([state.handRow.id], !state.ticked.has(state.handRow.id));
+      else if (key === '/') search.current?.focus();
+      else return;
+      event.preventDefault();
+    };
+    window.addEventListener('keydown', listen);
+    return () => window.removeEventListener('keydown', listen);
+  }, [state, search]);
+}
