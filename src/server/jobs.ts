@@ -6,7 +6,7 @@ import { keyColumn, nameColumn } from '../core/records/columns';
 import type { Mark } from '../core/run/judge';
 import { oneOf, type Database } from './db';
 import { jobDocumentSchema } from '../core/job/document';
-import type { JobSummary, JobView, LedgerRow } from '../core/job/views';
+import type { JobSummary, JobView, LedgerWindow } from '../core/job/views';
 import { rejudgeList, rejudgePiece } from './judge';
 import { createJob } from './lists';
 import { orderOf, viewSchema, type RowsView } from './order';
@@ -55,8 +55,47 @@ export async function listJobs(db: Database): Promise<JobSummary[]> {
 export async function viewJob(db: Database, id: number): Promise<JobView> {
   const job = await db.selectFrom('jobs').selectAll().where('id', '=', id).executeTakeFirstOrThrow();
   const list = await db.selectFrom('lists').selectAll().where('id', '=', job.list_id).executeTakeFirstOrThrow();
+  const [counts, reread, revisions, problems, stamps, undo, redo] = await Promise.all([
+    rowCounts(db, id),
+    waitingReread(db, list.id),
+    revisionCount(db, list.id),
+    problemCounts(db, list.id),
+    stampCounts(db, list.id, list.stamps),
+    nextStep(db, list.id, 'undo'),
+    nextStep(db, list.id, 'redo'),
+  ]);
+  const { all, ready, look, out, new: fresh, changed, ...bands } = counts;
+  return {
+    id,
+    name: job.name,
+    version: job.version,
+    document: { ...job.document, stamps: list.stamps },
+    list: {
+      id: list.id,
+      name: list.name,
+      source: list.source,
+      origin: list.origin,
+      working: list.working,
+      reread,
+      revisions,
+      columns: list.columns,
+      revision: list.revision,
+      updated: list.updated_at.toISOString(),
+    },
+    counts: { all, ready, look, out, new: fresh, changed },
+    bands,
+    judging: job.judging,
+    problems,
+    stampCounts: stamps,
+    canUndo: undo !== undefined,
+    canRedo: redo !== undefined,
+  };
+}
+
+/** How the records of a job stand. */
+function rowCounts(db: Database, id: number) {
   const n = (condition: ReturnType<typeof sql<boolean>>) => sql<number>`count(*) filter (where ${condition})`;
-  const counts = await db
+  return db
     .selectFrom('job_rows')
     .select([
       sql<number>`count(*)`.as('all'),
@@ -72,32 +111,6 @@ export async function viewJob(db: Database, id: number): Promise<JobView> {
     ])
     .where('job_id', '=', id)
     .executeTakeFirstOrThrow();
-  const { all, ready, look, out, new: fresh, changed, ...bands } = counts;
-  return {
-    id,
-    name: job.name,
-    version: job.version,
-    document: { ...job.document, stamps: list.stamps },
-    list: {
-      id: list.id,
-      name: list.name,
-      source: list.source,
-      origin: list.origin,
-      working: list.working,
-      reread: await waitingReread(db, list.id),
-      revisions: await revisionCount(db, list.id),
-      columns: list.columns,
-      revision: list.revision,
-      updated: list.updated_at.toISOString(),
-    },
-    counts: { all, ready, look, out, new: fresh, changed },
-    bands,
-    judging: job.judging,
-    problems: await problemCounts(db, list.id),
-    stampCounts: await stampCounts(db, list.id, list.stamps),
-    canUndo: (await nextStep(db, list.id, 'undo')) !== undefined,
-    canRedo: (await nextStep(db, list.id, 'redo')) !== undefined,
-  };
 }
 
 export const rowsQuerySchema = viewSchema.extend({
@@ -112,7 +125,7 @@ export async function ledgerRows(
   db: Database,
   jobId: number,
   { offset, limit, ...view }: z.output<typeof rowsQuerySchema>,
-): Promise<{ total: number; rows: LedgerRow[] }> {
+): Promise<LedgerWindow> {
   let ids: readonly number[];
   let total: number;
   if (isPlain(view) && view.filter !== 'new' && view.filter !== 'changed') {

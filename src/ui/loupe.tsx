@@ -61,10 +61,8 @@ export function Loupe({ isOpen, onOpenChange }: { isOpen: boolean; onOpenChange:
 
 /** The loupe over the code of the row in hand. */
 function JobLens({ close }: { close: () => void }) {
-  const { job, handRow, revealed } = useJob();
+  const { job, handRow, revealed, stampInHand: stamp, takeStamp } = useJob();
   const { stamps, piece } = job.document;
-  const [which, setWhich] = useState(0);
-  const stamp = stamps[which] ?? stamps[0];
   if (!stamp || !handRow) return <div style={{ padding: 30 }}>There is no record in hand.</div>;
   const onPiece = piece.elements.some((e) => e.kind === 'stamp' && e.stamp === stamp.id) ? piece : undefined;
   return (
@@ -79,8 +77,8 @@ function JobLens({ close }: { close: () => void }) {
     >
       {stamps.length > 1 && (
         <div>
-          {stamps.map((s, i) => (
-            <PlainButton key={s.id} onPress={() => setWhich(i)} aria-pressed={i === which}>
+          {stamps.map((s) => (
+            <PlainButton key={s.id} onPress={() => takeStamp(s.id)} aria-pressed={s === stamp}>
               {s.name}
             </PlainButton>
           ))}

@@ -5,6 +5,7 @@ import { renderJpeg } from '../core/artwork/jpeg';
 import { renderPng } from '../core/artwork/png';
 import { artToSvg, drawingToSvgElements, renderSvg } from '../core/artwork/svg';
 import { symbolArt } from '../core/artwork/symbol-art';
+import { lookAreas } from '../core/look/areas';
 import { logoWarnings } from '../core/look/capacity';
 import { measure } from '../core/look/layout';
 import { lookWarnings } from '../core/look/warnings';
@@ -53,6 +54,7 @@ function code(stamp: Stamp, values: Values): CodePicture | undefined {
       symbolColumns: symbol.columns,
       facts: symbol.facts,
       ...measure(art.symbol, stamp.look),
+      areas: lookAreas(art.symbol, stamp.look, art.layout),
       warnings: [...logoWarnings(symbol, stamp.look), ...lookWarnings(stamp.look, art.layout)],
     };
   } catch (error) {

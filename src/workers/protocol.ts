@@ -1,3 +1,4 @@
+import type { LookArea } from '../core/look/areas';
 import type { LookWarning } from '../core/look/warnings';
 import type { Stamp } from '../core/payload/stamp';
 import type { Piece, PieceProblem, Side } from '../core/piece/piece';
@@ -18,6 +19,8 @@ export interface CodePicture {
   widthMm: number;
   heightMm: number;
   warnings: LookWarning[];
+  /** Its parts, as one would point at them to change them. */
+  areas: LookArea[];
 }
 
 /** A piece as the page draws it: SVG elements in mm. */

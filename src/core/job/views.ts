@@ -61,6 +61,15 @@ export interface JobView {
   canRedo: boolean;
 }
 
+/** Records that are loaded at a time. */
+export const rowsInWindow = 100;
+
+/** A window of a job's records, and how many there are in all. */
+export interface LedgerWindow {
+  total: number;
+  rows: LedgerRow[];
+}
+
 export interface LedgerRow {
   id: number;
   /** Place in the list, from 1. */

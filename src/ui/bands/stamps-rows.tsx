@@ -3,14 +3,17 @@
 import { styled } from 'styled-components';
 import type { LedgerRow } from '../../core/job/views';
 import { maskPayload } from '../../core/payload/secrets';
-import { judgeStamp } from '../../core/payload/stamp';
+import { judgeStamp, type Stamp } from '../../core/payload/stamp';
+import { keyColumn, nameColumn } from '../../core/records/columns';
 import { symbologies } from '../../core/symbology';
 import { CodeSvg } from '../code-picture';
-import { Small } from '../controls';
+import { QuietButton, Small } from '../controls';
 import { useCode } from '../core-client';
 import { useJob } from '../ledger/context';
 import { Mark } from '../mark';
 import { phoneWould, ReadingWords, useReading } from '../reading';
+import { CodeInHand } from '../stamp/code-in-hand';
+import { SideBySide } from '../stamp/side-by-side';
 import { colour, font } from '../theme';
 
 /** Height of the row in hand while the stamps are open, in px. */
@@ -24,8 +27,8 @@ const Line = styled.div`
   padding: 0 16px 0 14px;
   .codes {
     display: flex;
-    gap: 6px;
-    width: 30px;
+    gap: 8px;
+    align-items: center;
   }
   .says {
     flex: 1;
@@ -51,12 +54,11 @@ const Line = styled.div`
 `;
 
 export function StampsCell({ record, open, inHand }: { record: LedgerRow; open: boolean; inHand: boolean }) {
-  const { job, openLoupe, revealed } = useJob();
-  const stamp = job.document.stamps[0];
+  const { job, openLoupe, revealed, stampInHand: stamp } = useJob();
   const code = useCode(stamp, record.values);
   if (!stamp) return null;
   const shown = (payload: string) => maskPayload(payload, stamp, record.values, job.list.columns, revealed);
-  if (open && inHand) return <OpenRow record={record} />;
+  if (open && inHand) return <OpenRow record={record} stamp={stamp} />;
   const verdict = judgeStamp(stamp, record.values, job.list.columns);
   if (!open)
     return (
@@ -70,7 +72,11 @@ export function StampsCell({ record, open, inHand }: { record: LedgerRow; open: 
     );
   return (
     <Line>
-      <span className="codes">{code && <CodeSvg code={code} size={30} />}</span>
+      <span className="codes">
+        {job.document.stamps.slice(0, 4).map((s) => (
+          <SmallCode key={s.id} stamp={s} record={record} faint={s !== stamp} />
+        ))}
+      </span>
       {verdict.mark === 'out' ? (
         <span className="says" style={{ color: colour.look, fontFamily: font.text }}>
           {verdict.reason}
@@ -92,10 +98,10 @@ export function StampsCell({ record, open, inHand }: { record: LedgerRow; open: 
 
 const Opened = styled.div`
   display: grid;
-  grid-template-columns: 152px minmax(0, 1fr) 190px;
+  grid-template-columns: 140px minmax(0, 1fr) 200px;
   gap: 20px;
   height: 100%;
-  padding: 14px 16px 12px 14px;
+  padding: 12px 16px 10px 14px;
   h3 {
     font: 400 12px/1.3 ${font.text};
     color: ${colour.inkSoft};
@@ -116,17 +122,28 @@ const Opened = styled.div`
   }
 `;
 
-function OpenRow({ record }: { record: LedgerRow }) {
-  const { job, openLoupe, revealed } = useJob();
+/** One of several stamps in a row; those that are not in hand are fainter. */
+function SmallCode({ stamp, record, faint }: { stamp: Stamp; record: LedgerRow; faint: boolean }) {
+  const code = useCode(stamp, record.values);
+  return (
+    <span style={{ width: 30, opacity: faint ? 0.5 : 1 }} title={stamp.name}>
+      {code && <CodeSvg code={code} size={Math.min(30, (30 * code.columns) / code.rows)} />}
+    </span>
+  );
+}
+
+function OpenRow({ record, stamp }: { record: LedgerRow; stamp: Stamp }) {
+  const { job, openLoupe, revealed, save } = useJob();
   const { stamps } = job.document;
   const shown = (payload: string) => maskPayload(payload, stamp, record.values, job.list.columns, revealed);
-  const stamp = stamps[0];
+  const change = (next: Partial<Stamp>) =>
+    save((d) => ({ ...d, stamps: d.stamps.map((s) => (s.id === stamp.id ? { ...s, ...next, id: s.id, name: s.name } : s)) }));
   const code = useCode(stamp, record.values);
   const report = useReading(stamp, code ? record.values : undefined, stamps);
   const verdict = judgeStamp(stamp, record.values, job.list.columns);
   if (!code)
     return (
-      <Opened style={{ gridTemplateColumns: '1fr' }}>
+      <Opened style={{ gridTemplateColumns: 'minmax(0, 1fr) 200px' }}>
         <div className="col">
           <p style={{ display: 'flex', gap: 8, alignItems: 'center', fontSize: 15 }}>
             <Mark name={verdict.mark} /> {verdict.mark === 'ready' ? 'drawing …' : verdict.reason}
@@ -139,19 +156,14 @@ function OpenRow({ record }: { record: LedgerRow }) {
             </p>
           )}
         </div>
+        <StampList record={record} />
       </Opened>
     );
   const { version, level } = code.facts;
+  const title = record.values[(nameColumn(job.list.columns) ?? keyColumn(job.list.columns) ?? job.list.columns[0]).id] || 'this record';
   return (
     <Opened>
-      <button
-        type="button"
-        onClick={openLoupe}
-        aria-label="Lay the loupe over this code"
-        style={{ all: 'unset', cursor: 'zoom-in', outline: 'revert' }}
-      >
-        <CodeSvg code={code} size={150} />
-      </button>
+      <CodeInHand stamp={stamp} change={change} code={code} size={Math.min(132, (132 * code.columns) / code.rows)} />
       <div className="col">
         <section>
           <h3>Says</h3>
@@ -173,27 +185,80 @@ function OpenRow({ record }: { record: LedgerRow }) {
             {stamp.symbology === 'qr' && `, version ${version}, level ${level}`}
           </h3>
           <p style={{ font: `400 13px/1.5 ${font.code}` }}>
-            {code.symbolColumns} modules × {code.moduleMm.toFixed(3)} mm
+            {Math.round(code.symbolColumns)} modules × {code.moduleMm.toFixed(3)} mm
             <br />
             {Number.isInteger(code.dots) ? code.dots : code.dots.toFixed(2)} dots each at {stamp.look.dpi} dpi
-            <br />
-            {code.widthMm.toFixed(1)} mm with quiet zone
           </p>
+          {stamp.symbology === 'qr' && level !== stamp.level && <Small>Level {level} costs no room here.</Small>}
         </section>
-        {stamp.symbology === 'qr' && level !== stamp.level && (
-          <Small>
-            Level {level} costs no room here, so it is used instead of {stamp.level}.
-          </Small>
-        )}
-        {stamps.slice(1).map((other) => {
-          const fit = judgeStamp(other, record.values, job.list.columns);
-          return (
-            <Small key={other.id} style={{ display: 'flex', gap: 6, alignItems: 'baseline' }}>
-              <Mark name={fit.mark} /> {other.name}: {fit.mark === 'ready' ? 'fits' : fit.reason}
-            </Small>
-          );
-        })}
+        <div style={{ display: 'flex', gap: 6 }}>
+          <QuietButton onPress={openLoupe}>Loupe</QuietButton>
+          <SideBySide stamp={stamp} values={record.values} title={title} stamps={stamps} onUse={change} />
+        </div>
+        <StampList record={record} />
       </div>
     </Opened>
+  );
+}
+
+const Stamps = styled.ul`
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  display: grid;
+  gap: 2px;
+  font-size: 12.5px;
+  button {
+    all: unset;
+    box-sizing: border-box;
+    width: 100%;
+    display: flex;
+    gap: 6px;
+    align-items: baseline;
+    padding: 2px 4px;
+    cursor: pointer;
+    border-radius: 2px;
+  }
+  button[aria-pressed='true'] {
+    background: ${colour.violetWash};
+    font-weight: 700;
+  }
+  button:focus-visible {
+    outline: 2px solid ${colour.violet};
+  }
+  span {
+    white-space: nowrap;
+    overflow: hidden;
+    text-overflow: ellipsis;
+  }
+`;
+
+/** The stamps of the list, each with its verdict on the record in hand; the one taken is shown in every row. */
+function StampList({ record }: { record: LedgerRow }) {
+  const { job, stampInHand, takeStamp } = useJob();
+  const { stamps } = job.document;
+  if (stamps.length < 2) return null;
+  return (
+    <Stamps aria-label="Stamps">
+      {stamps.map((stamp) => {
+        const fit = judgeStamp(stamp, record.values, job.list.columns);
+        const words = fit.mark === 'ready' ? 'fits' : fit.reason;
+        return (
+          <li key={stamp.id}>
+            <button
+              type="button"
+              aria-pressed={stamp === stampInHand}
+              onClick={() => takeStamp(stamp.id)}
+              title={`${stamp.name}: ${words}`}
+            >
+              <Mark name={fit.mark} />
+              <span>
+                {stamp.name}: {words}
+              </span>
+            </button>
+          </li>
+        );
+      })}
+    </Stamps>
   );
 }

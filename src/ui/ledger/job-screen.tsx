@@ -3,7 +3,7 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { styled } from 'styled-components';
-import type { JobView } from '../../core/job/views';
+import type { JobView, LedgerWindow } from '../../core/job/views';
 import type { JobDocument } from '../../core/job/document';
 import { readsItself } from '../../core/job/origin';
 import { ask, ApiError } from '../api';
@@ -40,7 +40,7 @@ const Notice = styled.div`
   z-index: 40;
 `;
 
-export function JobScreen({ initial, openOn = 'stamps' }: { initial: JobView; openOn?: Band }) {
+export function JobScreen({ initial, firstRows, openOn = 'stamps' }: { initial: JobView; firstRows: LedgerWindow; openOn?: Band }) {
   const client = useQueryClient();
   const id = initial.id;
   const { data: job = initial } = useQuery({
@@ -70,15 +70,18 @@ export function JobScreen({ initial, openOn = 'stamps' }: { initial: JobView; op
     if (next.q !== undefined) setQuery(next.q);
     setHandRaw(0);
   }, []);
-  const { total, rowAt, see, loading, failed } = useRows(id, view);
+  const { total, rowAt, see, loading, failed } = useRows(id, view, firstRows);
   const last = Math.max(0, total - 1);
   const inHand = Math.min(hand, last);
   const handRow = rowAt(inHand);
 
+  // each step of the checking, and each revision from elsewhere, brings other rows
+  const standing = `${job.judging} ${job.list.revision}`;
+  const shown = useRef(standing);
   useEffect(() => {
-    void client.invalidateQueries({ queryKey: ['rows', id] });
-    // each step of the checking, and each revision from elsewhere, brings other rows
-  }, [client, id, job.judging, job.list.revision]);
+    if (shown.current !== standing) void client.invalidateQueries({ queryKey: ['rows', id] });
+    shown.current = standing;
+  }, [client, id, standing]);
 
   const refresh = useCallback(
     () => Promise.all([client.invalidateQueries({ queryKey: ['job', id] }), client.invalidateQueries({ queryKey: ['rows', id] })]),

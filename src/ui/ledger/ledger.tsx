@@ -147,6 +147,8 @@ export function Ledger({ see, loading }: { see: (from: number, to: number, hand:
     getScrollElement: () => scroller.current,
     estimateSize: (index) => (band === 'stamps' && index === hand ? stampsRowHeight : rowHeight),
     overscan: 8,
+    // before anything is measured, on the server too
+    initialRect: { width: 1280, height: 620 },
     getItemKey: (index) => index,
   });
   useEffect(() => virtual.measure(), [virtual, band, hand]);

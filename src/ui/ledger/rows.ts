@@ -2,36 +2,34 @@
 
 import { keepPreviousData, useQueries } from '@tanstack/react-query';
 import { useCallback, useEffect, useMemo, useState } from 'react';
-import type { LedgerRow } from '../../core/job/views';
+import { rowsInWindow as size, type LedgerWindow } from '../../core/job/views';
 import { ask } from '../api';
-import { viewQuery, type View } from './view';
+import { isWhole, viewQuery, type View } from './view';
 
-const size = 100;
-interface Window {
-  total: number;
-  rows: LedgerRow[];
-}
-
-/** The records of a job in windows of a hundred, loaded as they come into sight. */
-export function useRows(job: number, view: View) {
+/** The records of a job in windows of a hundred, loaded as they come into sight. `first` came with the page. */
+export function useRows(job: number, view: View, first: LedgerWindow) {
+  // what came with the page is as old as the page
+  const [opened] = useState(() => Date.now());
   const [pages, setPages] = useState<readonly number[]>([0]);
   const results = useQueries({
     queries: pages.map((page) => ({
       queryKey: ['rows', job, view, page],
       queryFn: ({ signal }: { signal: AbortSignal }) =>
-        ask<Window>(`/api/jobs/${job}/rows?${viewQuery(view, { offset: String(page * size), limit: String(size) })}`, { signal }),
+        ask<LedgerWindow>(`/api/jobs/${job}/rows?${viewQuery(view, { offset: String(page * size), limit: String(size) })}`, { signal }),
       placeholderData: keepPreviousData,
+      staleTime: 2000,
+      ...(page === 0 && isWhole(view) ? { initialData: first, initialDataUpdatedAt: opened } : {}),
     })),
   });
   const windows = useMemo(() => {
-    const map = new Map<number, Window>();
+    const map = new Map<number, LedgerWindow>();
     results.forEach((result, i) => result.data && map.set(pages[i], result.data));
     return map;
     // results is new at every render; its data are what matters
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [pages, ...results.map((r) => r.data)]);
   // while a far window loads, the count stays what it was: the list must not shrink under the reader's hand
-  const [total, setTotal] = useState(0);
+  const [total, setTotal] = useState(first.total);
   const latest = windows.values().next().value?.total;
   useEffect(() => {
     if (latest !== undefined) setTotal(latest);

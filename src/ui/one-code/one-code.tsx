@@ -12,6 +12,8 @@ import { Mark } from '../mark';
 import { OneLoupe } from '../loupe';
 import { phoneWould, ReadingWords, UnpackedFields, useReading } from '../reading';
 import { BenchContext } from '../stamp/bench';
+import { CodeInHand } from '../stamp/code-in-hand';
+import { SideBySide } from '../stamp/side-by-side';
 import { StampSentence } from '../stamp/stamp-sentence';
 import { fitsOfOne } from '../stamp/symbology-part';
 import { colour, font } from '../theme';
@@ -159,14 +161,7 @@ export function OneCode() {
         <Left aria-label="The code">
           <Paper>
             {code ? (
-              <button
-                type="button"
-                onClick={() => setLoupe(true)}
-                aria-label={`The code, enlarged: ${title}. Lay the loupe over it`}
-                style={{ all: 'unset', cursor: 'zoom-in', outline: 'revert' }}
-              >
-                <CodeSvg code={code} size={wide} />
-              </button>
+              <CodeInHand stamp={stamp} change={change} code={code} size={Math.min(wide, 286)} />
             ) : (
               <Small style={{ maxWidth: 260, textAlign: 'center' }}>
                 {fromJob && !source.record
@@ -182,6 +177,12 @@ export function OneCode() {
               <div>
                 <h3>Save it, or copy it</h3>
                 <SaveRow stamp={stamp} values={values} title={title} />
+                <PlainButton
+                  onPress={() => setLoupe(true)}
+                  style={{ padding: '0 16px 0 0', textDecoration: 'underline', textUnderlineOffset: 3 }}
+                >
+                  Lay the loupe over it
+                </PlainButton>
                 <PlainButton
                   onPress={() => window.open('/code/large', 'hand-stamp-large', 'width=760,height=820')}
                   style={{ padding: 0, textDecoration: 'underline', textUnderlineOffset: 3 }}
@@ -243,6 +244,11 @@ export function OneCode() {
             <StampSentence stamp={stamp} change={change} />
             {changed && <Small>Changed here only; the job keeps its stamp as it is.</Small>}
           </div>
+          {payload && (
+            <div>
+              <SideBySide stamp={stamp} values={values} title={title} stamps={stamps} onUse={change} />
+            </div>
+          )}
           {payload && <Comparison held={held} setHeld={setHeld} stamp={stamp} values={values} />}
           {payload && <WearPanel variants={held ? [held, { name: 'this one', stamp }] : [{ name: 'this one', stamp }]} values={values} />}
           {payload && (

@@ -4,10 +4,11 @@ import { line, scaleLinear } from 'd3';
 import { useRef, useState } from 'react';
 import { styled } from 'styled-components';
 import type { Stamp } from '../../core/payload/stamp';
-import { cameraDistance, wears, type Wear, type WearCurve } from '../../core/readback/wear';
+import { wears, type Wear, type WearCurve } from '../../core/readback/wear';
 import type { Values } from '../../core/records/columns';
 import { QuietButton, Small } from '../controls';
 import { measureWear } from '../core-client';
+import { survivalWords } from '../stamp/survival';
 import { colour } from '../theme';
 
 export interface Variant {
@@ -106,12 +107,7 @@ function Chart({ wear, curves }: { wear: Wear; curves: readonly (WearCurve | und
     (p) => x(p.amount),
     (p) => y(p.read / p.tried),
   );
-  const survives = (curve: WearCurve | undefined) =>
-    curve?.survives === undefined
-      ? 'nothing'
-      : wear.id === 'distance'
-        ? `${Math.round(cameraDistance(curve.moduleMm, curve.survives) / 10)} cm`
-        : wear.say(curve.survives);
+  const survives = (curve: WearCurve | undefined) => survivalWords(wear, curve);
   return (
     <figure>
       <figcaption>{wear.name}</figcaption>

@@ -4,8 +4,9 @@ import { contrastRatio, parseColour } from '../../core/look/colour';
 import type { LookWarning } from '../../core/look/warnings';
 import type { Stamp } from '../../core/payload/stamp';
 import { gradientDirections } from '../../core/artwork/drawing';
-import { QuietButton, Small, Warning } from '../controls';
+import { QuietButton, Small } from '../controls';
 import { colour } from '../theme';
+import { LookWarnings } from './look-warnings';
 
 const named: [string, string][] = [
   ['#1d1a26', 'ink'],
@@ -88,11 +89,7 @@ export function ColourEditor({
         </>
       )}
       <Small>Contrast {contrastRatio(fore, back).toFixed(1)} to 1; scanners want 4 or more.</Small>
-      {warnings.map((w) => (
-        <Warning key={w.kind}>
-          {w.message} {w.mend}
-        </Warning>
-      ))}
+      <LookWarnings warnings={warnings} look={onChange} />
     </>
   );
 }

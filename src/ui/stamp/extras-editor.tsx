@@ -3,8 +3,9 @@
 import { useState } from 'react';
 import type { KeptPicture } from '../../core/artwork/picture';
 import type { Stamp } from '../../core/payload/stamp';
-import { ErrorLine, Measure, PlainButton, QuietButton, Small, Warning, Words } from '../controls';
+import { ErrorLine, Measure, PlainButton, QuietButton, Small, Words } from '../controls';
 import { colour } from '../theme';
+import { LookWarnings } from './look-warnings';
 import type { LookWarning } from '../../core/look/warnings';
 
 type Look = Stamp['look'];
@@ -110,13 +111,7 @@ export function LogoEditor({ look, onChange, warnings }: { look: Look; onChange:
           onChange={(percent) => onChange({ behind: { ...look.behind!, strength: percent / 100 } })}
         />
       )}
-      {warnings
-        .filter((w) => w.kind === 'capacity' || w.kind === 'behind')
-        .map((w) => (
-          <Warning key={w.kind}>
-            {w.message} {w.mend}
-          </Warning>
-        ))}
+      <LookWarnings warnings={warnings.filter((w) => w.kind === 'capacity' || w.kind === 'behind')} look={onChange} />
     </>
   );
 }

@@ -49,13 +49,22 @@ function Swatch({ modules, finders, box }: { modules: ModuleShape; finders: Find
 }
 
 /** Shapes of modules and finders, picked from drawings, and the narrowing against spreading ink. */
-export function ShapeEditor({ stamp, onChange }: { stamp: Stamp; onChange: (next: Partial<Look>) => void }) {
+export function ShapeEditor({
+  stamp,
+  onChange,
+  only,
+}: {
+  stamp: Stamp;
+  onChange: (next: Partial<Look>) => void;
+  /** One of the two alone, where it was pointed at. */
+  only?: 'modules' | 'finders';
+}) {
   const { look, symbology } = stamp;
   const shapes = ['qr', 'gs1-qr', 'micro-qr', 'data-matrix', 'gs1-data-matrix', 'aztec'].includes(symbology);
   const hasFinders = ['qr', 'gs1-qr', 'micro-qr'].includes(symbology);
   return (
     <>
-      {shapes && (
+      {shapes && only !== 'finders' && (
         <div>
           <Small style={{ marginBottom: 4 }}>Modules</Small>
           <Picks role="group" aria-label="Shape of the modules">
@@ -73,9 +82,9 @@ export function ShapeEditor({ stamp, onChange }: { stamp: Stamp; onChange: (next
           </Picks>
         </div>
       )}
-      {hasFinders && (
+      {hasFinders && only !== 'modules' && (
         <div>
-          <Small style={{ marginBottom: 4 }}>Finders, the three large corners</Small>
+          <Small style={{ marginBottom: 4 }}>{only ? 'The three large corners' : 'Finders, the three large corners'}</Small>
           <Picks role="group" aria-label="Shape of the finders">
             {finderShapes.map((shape) => (
               <button
@@ -92,14 +101,16 @@ export function ShapeEditor({ stamp, onChange }: { stamp: Stamp; onChange: (next
         </div>
       )}
       {!shapes && <Small>Bars and the modules of this symbology keep their shape: scanners want it.</Small>}
-      <Measure
-        label="Narrower against spreading ink, mm"
-        value={look.reduceMm ?? 0}
-        min={0}
-        max={1}
-        step={0.01}
-        onChange={(reduceMm) => onChange({ reduceMm: reduceMm || undefined })}
-      />
+      {!only && (
+        <Measure
+          label="Narrower against spreading ink, mm"
+          value={look.reduceMm ?? 0}
+          min={0}
+          max={1}
+          step={0.01}
+          onChange={(reduceMm) => onChange({ reduceMm: reduceMm || undefined })}
+        />
+      )}
     </>
   );
 }

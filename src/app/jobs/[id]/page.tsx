@@ -1,8 +1,8 @@
 import { NoResultError } from 'kysely';
 import { notFound } from 'next/navigation';
 import { database } from '@/server/db';
-import { viewJob } from '@/server/jobs';
-import { bands } from '@/core/job/views';
+import { ledgerRows, rowsQuerySchema, viewJob } from '@/server/jobs';
+import { bands, rowsInWindow } from '@/core/job/views';
 import { JobScreen } from '@/ui/ledger/job-screen';
 
 export const dynamic = 'force-dynamic';
@@ -17,9 +17,13 @@ export default async function Page({
   const { band } = await searchParams;
   const id = Number((await params).id);
   if (!Number.isInteger(id) || id < 1 || id > 2 ** 31 - 1) notFound();
-  const job = await viewJob(database(), id).catch((error: unknown) => {
+  // the first rows come with the page, so that a long list is there as soon as it is opened
+  const [job, rows] = await Promise.all([
+    viewJob(database(), id),
+    ledgerRows(database(), id, rowsQuerySchema.parse({ limit: rowsInWindow })),
+  ]).catch((error: unknown) => {
     if (error instanceof NoResultError) notFound();
     throw error;
   });
-  return <JobScreen key={id} initial={job} openOn={bands.find((b) => b === band)} />;
+  return <JobScreen key={id} initial={job} firstRows={rows} openOn={bands.find((b) => b === band)} />;
 }
