@@ -8,7 +8,7 @@ import { oneOf, type Database } from './db';
 import { jobDocumentSchema } from '../core/job/document';
 import type { JobSummary, JobView, LedgerWindow } from '../core/job/views';
 import { rejudgeList, rejudgePiece } from './judge';
-import { createJob } from './lists';
+import { createJob, removeList } from './lists';
 import { orderOf, viewSchema, type RowsView } from './order';
 import { problemCounts } from './problems';
 import { Refusal } from './refusal';
@@ -55,8 +55,9 @@ export async function listJobs(db: Database): Promise<JobSummary[]> {
 export async function viewJob(db: Database, id: number): Promise<JobView> {
   const job = await db.selectFrom('jobs').selectAll().where('id', '=', id).executeTakeFirstOrThrow();
   const list = await db.selectFrom('lists').selectAll().where('id', '=', job.list_id).executeTakeFirstOrThrow();
-  const [counts, reread, revisions, problems, stamps, undo, redo] = await Promise.all([
+  const [counts, jobs, reread, revisions, problems, stamps, undo, redo] = await Promise.all([
     rowCounts(db, id),
+    jobCount(db, list.id),
     waitingReread(db, list.id),
     revisionCount(db, list.id),
     problemCounts(db, list.id),
@@ -76,6 +77,7 @@ export async function viewJob(db: Database, id: number): Promise<JobView> {
       source: list.source,
       origin: list.origin,
       working: list.working,
+      jobs,
       reread,
       revisions,
       columns: list.columns,
@@ -249,6 +251,15 @@ async function waitingReread(db: Database, listId: number): Promise<number | nul
   return waiting?.id ?? null;
 }
 
+async function jobCount(db: Database, listId: number): Promise<number> {
+  const { count } = await db
+    .selectFrom('jobs')
+    .select((e) => e.fn.countAll<number>().as('count'))
+    .where('list_id', '=', listId)
+    .executeTakeFirstOrThrow();
+  return count;
+}
+
 async function revisionCount(db: Database, listId: number): Promise<number> {
   const { count } = await db
     .selectFrom('revisions')
@@ -351,6 +362,5 @@ export async function addJob(db: Database, listId: number, { name }: z.infer<typ
 export async function removeJob(db: Database, id: number): Promise<void> {
   const job = await db.selectFrom('jobs').select('list_id').where('id', '=', id).executeTakeFirstOrThrow();
   await db.deleteFrom('jobs').where('id', '=', id).execute();
-  const left = await db.selectFrom('jobs').select('id').where('list_id', '=', job.list_id).executeTakeFirst();
-  if (!left) await db.deleteFrom('lists').where('id', '=', job.list_id).execute();
+  if ((await jobCount(db, job.list_id)) === 0) await removeList(db, job.list_id);
 }

@@ -1,4 +1,5 @@
 import { sql } from 'kysely';
+import { z } from 'zod';
 import { firstPiece } from '../core/piece/piece';
 import { withoutSecretText } from '../core/payload/secrets';
 import { firstStamp } from '../core/payload/stamp';
@@ -113,4 +114,15 @@ export async function createJob(
     .values({ job_id: id, version: 1, document: JSON.stringify({ stamps, ...own }), created_by: actor })
     .execute();
   return id;
+}
+
+export const renameSchema = z.object({ name: z.string().trim().min(1, 'Give it a name.').max(120) });
+
+export async function renameList(db: Database, id: number, { name }: z.infer<typeof renameSchema>): Promise<void> {
+  await db.updateTable('lists').set({ name }).where('id', '=', id).execute();
+}
+
+/** Throws a list away with its records, its jobs and their runs. */
+export async function removeList(db: Database, id: number): Promise<void> {
+  await db.deleteFrom('lists').where('id', '=', id).execute();
 }

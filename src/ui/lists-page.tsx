@@ -1,15 +1,17 @@
 'use client';
 
-import { useMutation, useQuery } from '@tanstack/react-query';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import type { ListSummary } from '../core/job/views';
 import { ask } from './api';
-import { ErrorLine, MainButton, Part, Words } from './controls';
+import { ErrorLine, MainButton, Part, QuietButton, Words } from './controls';
 import { when } from './dates';
 import { Page, Table } from './index-table';
 import { Mark } from './mark';
+import { colour } from './theme';
+import { ThrowAway } from './throw-away';
 
 const kinds: Record<ListSummary['kind'], string> = {
   file: '',
@@ -47,6 +49,7 @@ export function ListsPage() {
               <th>Stamps</th>
               <th>Jobs</th>
               <th>Changed</th>
+              <td />
             </tr>
           </thead>
           <tbody>
@@ -78,6 +81,11 @@ export function ListsPage() {
                   </Part>
                 </td>
                 <td suppressHydrationWarning>{when(list.updated)}</td>
+                <td>
+                  <Part plain label={`Rename ${list.name}, or throw it away`} editor={(close) => <ListEditor list={list} close={close} />}>
+                    change
+                  </Part>
+                </td>
               </tr>
             ))}
           </tbody>
@@ -109,5 +117,40 @@ function NewJob({ list }: { list: ListSummary }) {
       </MainButton>
       {make.error && <ErrorLine>{make.error.message}</ErrorLine>}
     </form>
+  );
+}
+
+function ListEditor({ list, close }: { list: ListSummary; close: () => void }) {
+  const client = useQueryClient();
+  const [name, setName] = useState(list.name);
+  const done = async () => {
+    close();
+    await client.invalidateQueries({ queryKey: ['lists'] });
+  };
+  const rename = useMutation({ mutationFn: () => ask(`/api/lists/${list.id}`, { method: 'PATCH', json: { name } }), onSuccess: done });
+  const jobs = list.jobs.map((job) => job.name);
+  return (
+    <>
+      <form
+        style={{ display: 'flex', gap: 8, alignItems: 'end' }}
+        onSubmit={(e) => {
+          e.preventDefault();
+          rename.mutate();
+        }}
+      >
+        <Words label="Name of this list" value={name} onChange={setName} autoFocus />
+        <QuietButton type="submit" isDisabled={name.trim() === ''}>
+          Rename
+        </QuietButton>
+      </form>
+      {rename.error && <ErrorLine>{rename.error.message}</ErrorLine>}
+      <div style={{ borderTop: `1px solid ${colour.rule}`, paddingTop: 9 }}>
+        <ThrowAway
+          what="this list"
+          says={`Its ${list.records.toLocaleString('en')} records go${jobs.length ? `, and with them ${jobs.length === 1 ? 'the job' : 'the jobs'} ${jobs.join(', ')} with their runs and files` : ''}. This cannot be undone.`}
+          onThrow={() => ask(`/api/lists/${list.id}`, { method: 'DELETE' }).then(done)}
+        />
+      </div>
+    </>
   );
 }

@@ -44,6 +44,8 @@ export interface JobView {
     updated: string;
     /** Records whose worked columns are still to be worked out. */
     working: number;
+    /** Jobs that are made of it, this one among them. */
+    jobs: number;
     /** A re-read that waits to be looked at. */
     reread: number | null;
     revisions: number;

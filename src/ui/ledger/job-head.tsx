@@ -8,6 +8,7 @@ import { when } from '../dates';
 import { Mark, type MarkName } from '../mark';
 import { colour, font } from '../theme';
 import { useJob } from './context';
+import { JobPart } from './job-part';
 
 const Head = styled.div`
   display: flex;
@@ -21,6 +22,10 @@ const Head = styled.div`
     white-space: nowrap;
     overflow: hidden;
     text-overflow: ellipsis;
+  }
+  h1 [role='button'] {
+    color: ${colour.ink};
+    padding: 0;
   }
   .about {
     flex: 1;
@@ -104,7 +109,9 @@ export function JobHead({
   return (
     <Head>
       <div className="about">
-        <h1>{job.name}</h1>
+        <h1>
+          <JobPart />
+        </h1>
         <p>
           {job.list.name}, {job.counts.all.toLocaleString('en')} records, from {job.list.source} as of{' '}
           <time suppressHydrationWarning>{when(job.list.updated)}</time>

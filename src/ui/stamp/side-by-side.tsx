@@ -194,7 +194,11 @@ function VariantTable({
   const seen = (stamp: Stamp, mm: number) =>
     setWidths((now) => (now[JSON.stringify(stamp)] === mm ? now : { ...now, [JSON.stringify(stamp)]: mm }));
   const isOwn = ({ stamp: s, name }: Variant) =>
-    s.symbology === own.symbology && s.level === own.level && s.id === own.id && name !== 'plain black squares' && s.look.foreground === own.look.foreground;
+    s.symbology === own.symbology &&
+    s.level === own.level &&
+    s.id === own.id &&
+    name !== 'plain black squares' &&
+    s.look.foreground === own.look.foreground;
   return (
     <div className="scroll" tabIndex={0} role="group" aria-label="Variants">
       <table>

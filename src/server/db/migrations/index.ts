@@ -2,10 +2,12 @@ import type { Migration } from 'kysely';
 import * as first from './0001-first';
 import * as lists from './0002-lists';
 import * as printing from './0003-printing';
+import * as keys from './0004-keys';
 
 /** In order of their names. A migration that has landed is never changed; add the next one. */
 export const migrations: Record<string, Migration> = {
   '0001-first': first,
   '0002-lists': lists,
   '0003-printing': printing,
+  '0004-keys': keys,
 };

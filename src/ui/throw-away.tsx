@@ -1,0 +1,35 @@
+'use client';
+
+import { useState } from 'react';
+import { ErrorLine, PlainButton, QuietButton, Small } from './controls';
+
+/** Throws something away that cannot be brought back: asks once, saying what goes with it. */
+export function ThrowAway({ what, says, onThrow }: { what: string; says: string; onThrow: () => Promise<unknown> }) {
+  const [asked, setAsked] = useState(false);
+  const [state, setState] = useState<'idle' | 'busy' | { error: string }>('idle');
+  if (!asked)
+    return (
+      <PlainButton onPress={() => setAsked(true)} style={{ justifySelf: 'start', padding: '2px 0', textDecoration: 'underline' }}>
+        Throw {what} away …
+      </PlainButton>
+    );
+  return (
+    <div style={{ display: 'grid', gap: 8, maxWidth: 340 }}>
+      <p>{says}</p>
+      <div style={{ display: 'flex', gap: 8 }}>
+        <QuietButton
+          isDisabled={state === 'busy'}
+          onPress={() => {
+            setState('busy');
+            onThrow().catch((error: unknown) => setState({ error: error instanceof Error ? error.message : String(error) }));
+          }}
+        >
+          Throw it away for good
+        </QuietButton>
+        <PlainButton onPress={() => setAsked(false)}>Keep it</PlainButton>
+      </div>
+      {state === 'busy' && <Small role="status">Throwing it away …</Small>}
+      {typeof state === 'object' && <ErrorLine>{state.error}</ErrorLine>}
+    </div>
+  );
+}
