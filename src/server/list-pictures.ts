@@ -1,5 +1,5 @@
-import { pictureOf, type Picture } from '../core/artwork/picture';
-import { pictureNameOf, type Piece } from '../core/piece/piece';
+import { pictureOf } from '../core/artwork/picture';
+import { pictureNameOf, type Piece, type PictureOf } from '../core/piece/piece';
 import type { Values } from '../core/records/columns';
 import { askPicture } from './asking';
 import { sql } from 'kysely';
@@ -26,21 +26,30 @@ export async function keepListPicture(db: Database, listId: number, name: string
     .execute();
 }
 
-/** The pictures that the pieces of some records want, by name. */
-export async function picturesFor(
-  db: Database,
-  listId: number,
-  piece: Piece,
-  records: readonly Values[],
-): Promise<(name: string) => Picture | undefined> {
+/** Names under which the pictures are kept that the pieces of some records want. */
+export function pictureKeys(piece: Piece, records: readonly Values[]): string[] {
   const elements = piece.elements.filter((e) => e.kind === 'picture');
-  const names = new Set(records.flatMap((values) => elements.flatMap((e) => pictureNameOf(e, values) || [])).map(pictureKey));
-  if (names.size === 0) return () => undefined;
+  return [...new Set(records.flatMap((values) => elements.flatMap((e) => pictureNameOf(e, values) || [])).map(pictureKey))];
+}
+
+/** Copies the pictures that a run's records want to the run, where a later change of the list's does not reach them. */
+export async function freezePictures(db: Database, runId: number, listId: number, piece: Piece): Promise<void> {
+  if (!piece.elements.some((e) => e.kind === 'picture' && e.column !== undefined)) return;
+  const items = await db.selectFrom('run_items').select('values').where('run_id', '=', runId).execute();
+  const keys = pictureKeys(piece, items.map((i) => i.values)); // prettier-ignore
+  await sql`insert into run_pictures (run_id, name, picture)
+    select ${runId}::int, name, picture from list_pictures where list_id = ${listId} and name = any(${keys}::text[])`.execute(db);
+}
+
+/** The pictures frozen with a run that the pieces of some of its records want, by name. */
+export async function picturesFor(db: Database, runId: number, piece: Piece, records: readonly Values[]): Promise<PictureOf> {
+  const keys = pictureKeys(piece, records);
+  if (keys.length === 0) return () => undefined;
   const rows = await db
-    .selectFrom('list_pictures')
+    .selectFrom('run_pictures')
     .select(['name', 'picture'])
-    .where('list_id', '=', listId)
-    .where(sql<boolean>`name = any(${[...names]}::text[])`)
+    .where('run_id', '=', runId)
+    .where(sql<boolean>`name = any(${keys}::text[])`)
     .execute();
   const held = new Map(rows.map((r) => [r.name, pictureOf(r.picture)]));
   return (name) => held.get(pictureKey(name));

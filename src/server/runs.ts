@@ -8,11 +8,11 @@ import { outputSchema, mostWorkbookRows, type Output } from '../core/run/outputs
 import { chunksOf, defaultRunOptions } from '../core/run/plan';
 import type { Database } from './db';
 import type { FrozenRun } from '../core/job/document';
+import { freezePictures } from './list-pictures';
 import { orderOf, viewSchema, wholeList } from './order';
 import { enqueue } from './queue';
 import { stampOf } from './stamps';
-
-export const whichRecords = ['ready', 'with-code', 'ticked', 'filtered', 'new', 'changed', 'failed'] as const;
+import { chosenItems, leftOut, onePerRecord, whichRecords } from './choosing';
 
 export const newRunSchema = z.object({
   name: z.string().trim().min(1, 'Give the run a name.').max(120),
@@ -54,11 +54,12 @@ export async function startRun(db: Database, jobId: number, asked: NewRun, actor
       wanted.printer === undefined
         ? undefined
         : await tx.selectFrom('printers').selectAll().where('id', '=', wanted.printer).executeTakeFirstOrThrow();
-    const options = quick ? defaultRunOptions : { ...job.document.options, ...(wanted.start ? { start: wanted.start } : {}) };
+    const own = quick ? defaultRunOptions : { ...job.document.options, ...(wanted.start ? { start: wanted.start } : {}) };
+    const options = output.kind === 'pdf' ? own : onePerRecord(own);
     const frozen: FrozenRun = {
       piece: quick ?? job.document.piece,
       stamps: printer ? list.stamps.map((s) => ({ ...s, look: { ...s.look, dpi: printer.dpi } })) : list.stamps,
-      options: output.kind === 'pdf' ? options : { ...options, start: 1, copies: 1, copiesFrom: undefined },
+      options,
       columns: list.columns,
       jobVersion: job.version,
       listRevision: list.revision,
@@ -68,15 +69,21 @@ export async function startRun(db: Database, jobId: number, asked: NewRun, actor
       ...(wanted.from ? { again: wanted.from } : {}),
     };
     const id = await insertRun(tx, { jobId, kind: quick ? 'quick' : 'job', name: wanted.name, frozen, actor });
-    const pieces = await chooseItems(tx, id, jobId, wanted, shown, frozen);
+    const taken = await sql`insert into run_items (run_id, seq, record_id, values, content)
+      select ${id}::int, seq, record_id, values, content from (${chosenItems(jobId, { ...wanted, shown }, options)}) chosen`.execute(tx);
+    const pieces = Number(taken.numAffectedRows ?? 0);
     if (pieces === 0) throw new RunError(nothingWords[wanted.which]);
+    await freezePictures(tx, id, job.list_id, frozen.piece);
     if (output.kind === 'xlsx' && pieces > mostWorkbookRows)
       throw new RunError(
         `A workbook with pictures holds up to ${mostWorkbookRows.toLocaleString('en')} records; these are ${pieces.toLocaleString('en')}. Run them in parts.`,
       );
     if (output.kind !== 'pdf' && output.kind !== 'html') await nameItems(tx, id, list.columns, output);
-    const leftOut = wanted.which === 'ready' || wanted.which === 'with-code' ? await leftOutOf(tx, id, jobId, list.columns) : [];
-    await queueRun(tx, id, frozen, pieces, leftOut);
+    const missing =
+      wanted.which === 'ready' || wanted.which === 'with-code'
+        ? await leftOut(tx, jobId, list.columns, sql`select record_id from run_items where run_id = ${id}`)
+        : [];
+    await queueRun(tx, id, frozen, pieces, missing);
     return id;
   });
 }
@@ -113,39 +120,6 @@ async function insertRun(
   return id;
 }
 
-/** Copies the chosen records into the run, in their order and as often as each is wanted. Returns how many pieces that makes. */
-async function chooseItems(
-  tx: Database,
-  id: number,
-  jobId: number,
-  { which, from }: z.output<typeof newRunSchema>,
-  shown: readonly number[],
-  { options }: FrozenRun,
-): Promise<number> {
-  const coded = sql`r.stamps_mark = 'ready'`;
-  const chosen = {
-    ready: sql`r.overall = 'ready'`,
-    'with-code': coded,
-    ticked: sql`${coded} and r.record_id = any(${[...shown]}::bigint[])`,
-    filtered: sql`${coded} and r.record_id = any(${[...shown]}::bigint[])`,
-    new: sql`r.overall = 'ready' and r.run_id is null`,
-    changed: sql`${coded} and r.printed <> r.content`,
-    failed: sql`${coded} and r.record_id in (select record_id from receipts where run_id = ${from ?? 0} and result <> 'read')`,
-  }[which];
-  const { copies, copiesFrom } = options;
-  const number = copiesFrom
-    ? sql`case when trim(p.values->>${copiesFrom}) ~ '^[0-9]{1,4}$' then least(1000, trim(p.values->>${copiesFrom})::int) else 1 end`
-    : sql`${copies}::int`;
-  const order = which === 'filtered' ? sql`array_position(${[...shown]}::bigint[], record_id)` : sql`position`;
-  const taken = await sql`
-    insert into run_items (run_id, seq, record_id, values, content)
-    select ${id}::int, row_number() over (order by ${order}, copy) - 1, record_id, values, content
-    from (select p.position, r.record_id, p.values, r.content, c.copy from job_rows r join records p on p.id = r.record_id
-          cross join lateral generate_series(1, ${number}) c(copy)
-          where r.job_id = ${jobId} and ${chosen}) chosen`.execute(tx);
-  return Number(taken.numAffectedRows ?? 0);
-}
-
 /** Gives every item the name of its file: from a column, safe on every system, and no two alike. */
 async function nameItems(tx: Database, id: number, columns: readonly Column[], { nameFrom }: Output): Promise<void> {
   const column = columns.find((c) => c.id === nameFrom) ?? keyColumn(columns) ?? nameColumn(columns) ?? columns[0];
@@ -166,25 +140,6 @@ async function nameItems(tx: Database, id: number, columns: readonly Column[], {
       tx,
     );
   }
-}
-
-async function leftOutOf(
-  tx: Database,
-  id: number,
-  jobId: number,
-  columns: readonly Column[],
-): Promise<{ title: string; reason: string; record: number }[]> {
-  const title = nameColumn(columns) ?? keyColumn(columns) ?? columns[0];
-  const rows = await tx
-    .selectFrom('job_rows')
-    .innerJoin('records', 'records.id', 'job_rows.record_id')
-    .select(['records.id', sql<string>`coalesce(records.values->>${title.id}, '')`.as('title'), 'job_rows.notes'])
-    .where('job_rows.job_id', '=', jobId)
-    .where(sql<boolean>`job_rows.record_id not in (select record_id from run_items where run_id = ${id})`)
-    .orderBy('records.position')
-    .limit(1000)
-    .execute();
-  return rows.map((row) => ({ title: row.title, reason: row.notes.map((n) => n.text).join('; '), record: row.id }));
 }
 
 async function queueRun(
@@ -214,6 +169,9 @@ export async function runAgain(db: Database, runId: number, actor: string): Prom
     const run = await tx.selectFrom('runs').selectAll().where('id', '=', runId).executeTakeFirstOrThrow();
     const id = await insertRun(tx, { jobId: run.job_id, kind: run.kind, name: run.name, frozen: run.frozen, actor });
     await sql`insert into run_items (run_id, seq, record_id, values, content, name) select ${id}::int, seq, record_id, values, content, name from run_items where run_id = ${runId}`.execute(tx); // prettier-ignore
+    await sql`insert into run_pictures (run_id, name, picture) select ${id}::int, name, picture from run_pictures where run_id = ${runId}`.execute(
+      tx,
+    );
     await queueRun(tx, id, run.frozen, run.pieces, run.left_out);
     return id;
   });

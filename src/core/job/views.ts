@@ -83,6 +83,38 @@ export interface LedgerRow {
   place: number | null;
 }
 
+/** What a run would make: how much, one sheet of it, and what is left out. */
+export interface SheetProof {
+  pieces: number;
+  records: number;
+  /** Of the records, those that need a look. */
+  look: number;
+  sheets: number;
+  /** The pieces on the sheet that was asked for; `seq` counts over the run, from 0. */
+  items: { seq: number; record: number; values: Values }[];
+  leftOut: { title: string; reason: string; record: number }[];
+}
+
+/** How the codes of one page of a run read back. */
+export interface ReceiptPage {
+  page: number;
+  codes: number;
+  failed: number;
+}
+
+export interface ReceiptLine {
+  piece: number;
+  record: number;
+  title: string;
+  key: string;
+  stamp: string;
+  payload: string;
+  page: number;
+  place: number;
+  result: 'read' | 'differs' | 'unread';
+  readsAs: string;
+}
+
 export interface RunView {
   id: number;
   name: string;

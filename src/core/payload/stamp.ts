@@ -89,6 +89,15 @@ export function firstStamp(columns: readonly Column[]): Stamp {
   };
 }
 
+/** Stamps that one list may have. */
+export const mostStamps = 8;
+
+/** A further stamp for a list: like its first, or the first one of a list without any. */
+export function nextStamp(stamps: readonly Stamp[], columns: readonly Column[]): Stamp {
+  const number = Math.max(0, ...stamps.map((s) => Number(s.id.split('-')[1]))) + 1;
+  return { ...(stamps[0] ?? firstStamp(columns)), id: `stamp-${number}`, name: `Stamp ${number}` };
+}
+
 export type Content =
   | { state: 'said'; payload: string }
   /** Columns of the content that are blank in this record: no code is made. */

@@ -30,6 +30,12 @@ export interface RowFacts extends ListFacts {
 
 export const noRowFacts: RowFacts = { ...noFacts, sameCode: new Set() };
 
+/** Whether a stamp is needed for a piece: it lies on it, or the piece bears no code at all and is only looked at for its list. */
+function bears(piece: Piece, stamp: Stamp): boolean {
+  const borne = piece.elements.flatMap((e) => (e.kind === 'stamp' ? [e.stamp] : []));
+  return borne.length === 0 || borne.includes(stamp.id);
+}
+
 /** Where a record stands, band by band: the source of the marks in the spine. Fonts must cover the record's scripts. */
 export function judgeRow(
   job: JudgedJob,
@@ -42,8 +48,10 @@ export function judgeRow(
   const notes: RowVerdict['notes'] = [];
   const problems = recordProblems(values, columns, facts);
   let stamps: Mark = 'ready';
+  let said = 0;
   for (const stamp of job.stamps) {
     const verdict = judgeStamp(stamp, values, columns);
+    if (verdict.mark !== 'out') said++;
     if (verdict.mark === 'ready') {
       if (facts.sameCode.has(stamp.id) && !problems.some((p) => p.kind === 'repeat'))
         problems.push({ kind: 'same-code', column: '', text: `${stamp.name} says the same as another record’s` });
@@ -51,8 +59,11 @@ export function judgeRow(
     }
     if (verdict.mark === 'look') problems.push({ kind: 'misfit', column: '', text: `${stamp.name}: ${verdict.reason}` });
     notes.push({ band: 'stamps', text: verdict.reason });
+    // a record without a code that its piece does not bear is not left out for it
+    if (verdict.mark === 'out' && !bears(job.piece, stamp)) continue;
     if (verdict.mark === 'out' || stamps === 'ready') stamps = verdict.mark;
   }
+  if (said === 0) stamps = 'out';
   // what a code cannot say stands with the stamps already
   const own = problems.filter((p) => p.kind !== 'misfit');
   notes.unshift(...own.map((p) => ({ band: 'records' as const, text: p.text, ...(p.column ? { column: p.column } : {}) })));

@@ -253,6 +253,12 @@ export interface RunParts {
   bytes: Buffer;
 }
 
+export interface RunPictures {
+  run_id: number;
+  name: string;
+  picture: Json<KeptPicture>;
+}
+
 export interface ListPictures {
   list_id: number;
   name: string;
@@ -378,6 +384,7 @@ export interface Schema {
   receipts: Receipts;
   run_parts: RunParts;
   list_pictures: ListPictures;
+  run_pictures: RunPictures;
   printers: Printers;
   print_jobs: PrintJobs;
   letters: Letters;

@@ -78,8 +78,7 @@ export async function runChunk(db: Database, runId: number, number: number): Pro
   provideReader();
   const records = items.map((item) => item.values);
   const fonts = fontsOf(frozen.piece, records);
-  const { list_id } = await db.selectFrom('jobs').select('list_id').where('id', '=', run.job_id).executeTakeFirstOrThrow();
-  const pictures = await picturesFor(db, list_id, frozen.piece, records);
+  const pictures = await picturesFor(db, runId, frozen.piece, records);
   const sheets = !frozen.output || frozen.output.kind === 'pdf';
   const made = sheets ? await makeSheets(frozen, chunk, items, fonts, pictures) : await makeFiles(frozen, items, fonts, pictures);
   await keepChunk(db, runId, number, items.length, made);
@@ -214,7 +213,7 @@ export async function assembleRun(db: Database, runId: number): Promise<void> {
   await db.transaction().execute(async (tx) => {
     await tx.deleteFrom('files').where('run_id', '=', runId).execute();
     const write = (name: string, mime: string, parts: AsyncIterable<Uint8Array>) => writeFile(tx, runId, name, mime, parts);
-    if (kind === 'pdf') await write(`${base}.pdf`, 'application/pdf', await pdfFile(tx, run.job_id, runId, run.name, frozen));
+    if (kind === 'pdf') await write(`${base}.pdf`, 'application/pdf', await pdfFile(tx, runId, run.name, frozen));
     else if (kind === 'xlsx')
       await write(
         `${base}.xlsx`,
@@ -256,7 +255,7 @@ async function markPrinted(tx: Database, jobId: number, runId: number): Promise<
     where j.job_id = ${jobId} and j.record_id = r.record_id`.execute(tx);
 }
 
-async function pdfFile(db: Database, jobId: number, runId: number, title: string, frozen: FrozenRun): Promise<AsyncGenerator<Uint8Array>> {
+async function pdfFile(db: Database, runId: number, title: string, frozen: FrozenRun): Promise<AsyncGenerator<Uint8Array>> {
   const stock = stockOf(frozen.piece);
   const used = await glyphsOf(db, runId);
   const margin = frozen.options.marks ? markMargin : 0;
@@ -267,11 +266,11 @@ async function pdfFile(db: Database, jobId: number, runId: number, title: string
     date: new Date(frozen.date),
     ...(margin ? { trimMm: { margin, bleed: stock.bleed ?? 0 } } : {}),
   };
-  return assemblePdf(storedPages(db, runId), used, fontBook(used.keys()), info, deflate, await picturesOf(db, jobId, runId, frozen));
+  return assemblePdf(storedPages(db, runId), used, fontBook(used.keys()), info, deflate, await picturesOf(db, runId, frozen));
 }
 
 /** The pictures of a run: those in its looks, which are the same in every code, those fixed on its piece, and those of its records. */
-async function picturesOf(db: Database, jobId: number, runId: number, { stamps, piece }: FrozenRun): Promise<PictureUse> {
+async function picturesOf(db: Database, runId: number, { stamps, piece }: FrozenRun): Promise<PictureUse> {
   const pictures: PictureUse = new Map();
   for (const stamp of stamps)
     if (stamp.look.logo || stamp.look.behind)
@@ -281,9 +280,8 @@ async function picturesOf(db: Database, jobId: number, runId: number, { stamps, 
     picture && picturesIn([{ kind: 'image', picture, x: 0, y: 0, width: 1, height: 1 }], pictures);
   for (const element of piece.elements) if (element.kind === 'picture' && element.picture) add(pictureOf(element.picture));
   if (piece.elements.some((e) => e.kind === 'picture' && e.column !== undefined)) {
-    const { list_id } = await db.selectFrom('jobs').select('list_id').where('id', '=', jobId).executeTakeFirstOrThrow();
     const items = await db.selectFrom('run_items').select('values').where('run_id', '=', runId).execute();
-    const find = await picturesFor(db, list_id, piece, items.map((i) => i.values)); // prettier-ignore
+    const find = await picturesFor(db, runId, piece, items.map((i) => i.values)); // prettier-ignore
     for (const { values } of items)
       for (const e of piece.elements) if (e.kind === 'picture' && e.column !== undefined) add(find((values[e.column] ?? '').trim()));
   }

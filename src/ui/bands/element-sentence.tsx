@@ -5,6 +5,7 @@ import { styled } from 'styled-components';
 import { fontCatalogue, fontKeys } from '../../core/piece/fonts';
 import type { PieceElement, PieceProblem, StampElement, TextElement } from '../../core/piece/piece';
 import type { Stock } from '../../core/piece/stock';
+import type { Stamp } from '../../core/payload/stamp';
 import { ChoicePart, Chip, Measure, Part, QuietButton, Sentence } from '../controls';
 import { BoxSentence, PictureSentence, RuleSentence } from '../piece/shape-sentences';
 import { useJob } from '../ledger/context';
@@ -12,6 +13,7 @@ import { Mark } from '../mark';
 import { colour } from '../theme';
 import { colourName, ColourEditor } from '../stamp/colour-editor';
 import { ContentEditor } from '../stamp/content-editor';
+import { StampSentence } from '../stamp/stamp-sentence';
 
 const Box = styled.div`
   border-top: 1px solid ${colour.ink};
@@ -204,8 +206,11 @@ function TextSentence(props: Props<TextElement>) {
 
 function CodeSentence(props: Props<StampElement>) {
   const { element, onChange, stock, problem } = props;
-  const { job } = useJob();
+  const { job, save } = useJob();
   const { stamps } = job.document;
+  const stamp = stamps.find((s) => s.id === element.stamp);
+  const changeStamp = (next: Partial<Stamp>) =>
+    save((d) => ({ ...d, stamps: d.stamps.map((s) => (s.id === element.stamp ? { ...s, ...next } : s)) }));
   return (
     <Sentence $minor>
       The code of{' '}
@@ -215,6 +220,23 @@ function CodeSentence(props: Props<StampElement>) {
         value={element.stamp}
         onChange={(stamp) => onChange({ ...element, stamp })}
       />
+      {stamp && (
+        <>
+          {' '}
+          (
+          <Part
+            label="What it says and how it looks"
+            editor={
+              <div style={{ width: 560 }}>
+                <StampSentence stamp={stamp} change={changeStamp} minor />
+              </div>
+            }
+          >
+            change what it says and how it looks
+          </Part>
+          )
+        </>
+      )}
       , at most{' '}
       <Part
         label="Size of the code"

@@ -1,6 +1,6 @@
 'use client';
 
-import { useState, type ReactNode } from 'react';
+import { useRef, useState, type ReactNode } from 'react';
 import { styled } from 'styled-components';
 import { safeMarginMm, type PieceElement } from '../../core/piece/piece';
 import type { PiecePicture } from '../../workers/protocol';
@@ -26,7 +26,12 @@ const Handle = styled.button`
   }
 `;
 
-const kindWords = { text: 'Words', stamp: 'Code', picture: 'Picture', rule: 'Rule', box: 'Box' } as const;
+export interface Shift {
+  dx: number;
+  dy: number;
+}
+
+export const kindWords = { text: 'Words', stamp: 'Code', picture: 'Picture', rule: 'Rule', box: 'Box' } as const;
 
 /** What can be pointed at, dragged and nudged on the piece: one box per element. */
 export function ElementBox({
@@ -37,6 +42,8 @@ export function ElementBox({
   scale,
   selected,
   onSelect,
+  drag,
+  onDrag,
   onMove,
   onGuides,
   onRemove,
@@ -48,16 +55,19 @@ export function ElementBox({
   element: PieceElement | undefined;
   scale: number;
   selected: boolean;
-  onSelect: () => void;
-  onMove: (element: PieceElement) => void;
+  /** With Shift it is pointed at together with the others. */
+  onSelect: (together: boolean) => void;
+  /** How far what is pointed at is being dragged, in mm. */
+  drag: Shift | undefined;
+  onDrag: (by: Shift | undefined) => void;
+  onMove: (by: Shift) => void;
   onGuides: (guides: readonly Guide[]) => void;
   onRemove: () => void;
   problem: string | undefined;
 }) {
-  const [drag, setDrag] = useState<{ x: number; y: number; dx: number; dy: number }>();
+  const [from, setFrom] = useState<{ x: number; y: number }>();
+  const pressed = useRef(false);
   if (!element) return null;
-  const moved = (dx: number, dy: number) =>
-    onMove({ ...element, x: Math.round((element.x + dx) * 10) / 10, y: Math.round((element.y + dy) * 10) / 10 });
   return (
     <Handle
       type="button"
@@ -65,39 +75,45 @@ export function ElementBox({
       aria-label={`${kindWords[element.kind]} at ${element.x}, ${element.y} mm${problem ? `, ${problem}` : ''}`}
       data-problem={problem}
       style={{
-        left: (box.x + (drag?.dx ?? 0)) * scale,
-        top: (box.y + (drag?.dy ?? 0)) * scale,
+        left: (box.x + (selected && drag ? drag.dx : 0)) * scale,
+        top: (box.y + (selected && drag ? drag.dy : 0)) * scale,
         width: box.width * scale,
         height: box.height * scale,
-        background: drag ? 'rgb(87 54 163 / 10%)' : undefined,
+        background: selected && drag ? 'rgb(87 54 163 / 10%)' : undefined,
       }}
-      onFocus={onSelect}
+      onFocus={() => !selected && !pressed.current && onSelect(false)}
       onPointerDown={(e) => {
-        onSelect();
+        // a press on one of several keeps them together, so that they can be dragged
+        if (e.shiftKey || !selected) onSelect(e.shiftKey);
+        e.preventDefault();
+        pressed.current = true;
+        e.currentTarget.focus({ preventScroll: true });
+        pressed.current = false;
         if (element.locked) return;
         e.currentTarget.setPointerCapture(e.pointerId);
-        setDrag({ x: e.clientX, y: e.clientY, dx: 0, dy: 0 });
+        setFrom({ x: e.clientX, y: e.clientY });
       }}
       onPointerMove={(e) => {
-        if (!drag) return;
-        const free = { dx: (e.clientX - drag.x) / scale, dy: (e.clientY - drag.y) / scale };
+        if (!from) return;
+        const free = { dx: (e.clientX - from.x) / scale, dy: (e.clientY - from.y) / scale };
         // with Shift it goes where the pointer goes
         const { dx, dy, guides } = e.shiftKey ? { ...free, guides: [] } : snapped(box, free.dx, free.dy, others, piece, safeMarginMm);
         onGuides(guides);
-        setDrag({ ...drag, dx, dy });
+        onDrag({ dx, dy });
       }}
       onPointerUp={() => {
-        if (drag && Math.hypot(drag.dx, drag.dy) > 0.3) moved(drag.dx, drag.dy);
+        if (from && drag && Math.hypot(drag.dx, drag.dy) > 0.3) onMove(drag);
         onGuides([]);
-        setDrag(undefined);
+        onDrag(undefined);
+        setFrom(undefined);
       }}
       onKeyDown={(e) => {
         const step = e.shiftKey ? 1 : 0.1;
-        const by: Record<string, [number, number]> = {
-          ArrowLeft: [-step, 0],
-          ArrowRight: [step, 0],
-          ArrowUp: [0, -step],
-          ArrowDown: [0, step],
+        const by: Record<string, Shift> = {
+          ArrowLeft: { dx: -step, dy: 0 },
+          ArrowRight: { dx: step, dy: 0 },
+          ArrowUp: { dx: 0, dy: -step },
+          ArrowDown: { dx: 0, dy: step },
         };
         if (e.key === 'Delete' && !element.locked) {
           e.preventDefault();
@@ -105,7 +121,7 @@ export function ElementBox({
         }
         if (!by[e.key] || !e.altKey || element.locked) return;
         e.preventDefault();
-        moved(...by[e.key]);
+        onMove(by[e.key]);
       }}
     />
   );

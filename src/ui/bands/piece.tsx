@@ -1,7 +1,7 @@
 'use client';
 
 import { defaultRunOptions, type RunOptions } from '../../core/run/plan';
-import type { Stamp } from '../../core/payload/stamp';
+import { mostStamps, nextStamp, type Stamp } from '../../core/payload/stamp';
 import { firstPiece, safeMarginMm, type Piece, type PieceElement } from '../../core/piece/piece';
 import { placesOn, stockOf, type Stock } from '../../core/piece/stock';
 import { nameColumn, type Column } from '../../core/records/columns';
@@ -49,6 +49,15 @@ export function PieceSentence() {
   const stock = stockOf(piece);
   const setPiece = (change: (piece: Piece) => Piece) => save((d) => ({ ...d, piece: change(d.piece) }));
   const add = (element: PieceElement) => setPiece((p) => ({ ...p, elements: [...p.elements, element] }));
+  const addStamp = () =>
+    save((d) => {
+      const stamp = nextStamp(d.stamps, columns);
+      return {
+        ...d,
+        stamps: [...d.stamps, stamp],
+        piece: { ...d.piece, elements: [...d.piece.elements, newElement(`stamp:${stamp.id}`, stock, columns)] },
+      };
+    });
   const changeStock = (next: Stock, own: boolean) =>
     save((d) => {
       const fits = d.piece.elements.every((e) => e.x < next.piece.width - 5 && e.y < next.piece.height - 5);
@@ -161,7 +170,7 @@ export function PieceSentence() {
         label="Place something"
         value={undefined}
         choices={placeable(stamps)}
-        onChange={(id) => add(newElement(id, stock, columns))}
+        onChange={(id) => (id === 'new-stamp' ? addStamp() : add(newElement(id, stock, columns)))}
       >
         something new
       </ChoicePart>{' '}
@@ -173,6 +182,7 @@ export function PieceSentence() {
 const placeable = (stamps: readonly Stamp[]) => [
   { id: 'words', name: 'words', about: 'from columns and fixed text' },
   ...stamps.map((s) => ({ id: `stamp:${s.id}`, name: `the code of ${s.name}` })),
+  ...(stamps.length < mostStamps ? [{ id: 'new-stamp', name: 'a code of another kind', about: 'makes a new stamp of this list' }] : []),
   { id: 'picture', name: 'a picture', about: 'fixed, or one for each record' },
   { id: 'rule', name: 'a rule' },
   { id: 'box', name: 'a box' },

@@ -1,7 +1,7 @@
 'use client';
 
 import type { SymbologyFit } from '../../core/job/views';
-import type { Stamp } from '../../core/payload/stamp';
+import { mostStamps, nextStamp, type Stamp } from '../../core/payload/stamp';
 import { symbologies } from '../../core/symbology';
 import { ask } from '../api';
 import { Part, PlainButton, Small, Words } from '../controls';
@@ -32,11 +32,7 @@ export function StampsSentence() {
     const made = await changeList(() => ask<{ id: string }>(`/api/lists/${listId}/columns`, { json: { name, worked } }));
     if (made) change(stamp.id)({ symbology: fit.id, parts: [{ kind: 'column', column: made.id }] });
   };
-  const add = () =>
-    save((d) => {
-      const number = Math.max(0, ...d.stamps.map((s) => Number(s.id.split('-')[1]))) + 1;
-      return { ...d, stamps: [...d.stamps, { ...d.stamps[0], id: `stamp-${number}`, name: `Stamp ${number}` }] };
-    });
+  const add = () => save((d) => ({ ...d, stamps: [...d.stamps, nextStamp(d.stamps, columns)] }));
   return (
     <>
       {stamps.map((stamp, i) => (
@@ -49,7 +45,7 @@ export function StampsSentence() {
           name={stamps.length > 1 ? <NamePart stamp={stamp} change={change(stamp.id)} remove={() => remove(stamp.id)} /> : undefined}
         />
       ))}
-      {stamps.length < 8 && (
+      {stamps.length < mostStamps && (
         <PlainButton onPress={add} style={{ padding: '2px 0', fontSize: 13, textDecoration: 'underline', textUnderlineOffset: 3 }}>
           Add a stamp
         </PlainButton>

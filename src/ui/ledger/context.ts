@@ -4,10 +4,21 @@ import { createContext, useContext } from 'react';
 import { bands, type Band, type JobView, type LedgerRow } from '../../core/job/views';
 import type { JobDocument } from '../../core/job/document';
 import type { Stamp } from '../../core/payload/stamp';
+import type { Output } from '../../core/run/outputs';
 import type { View } from './view';
 
 export { bands, type Band };
 export const bandNames: Record<Band, string> = { records: 'Records', stamps: 'Stamps', piece: 'Piece', run: 'Run' };
+
+export type Which = 'ready' | 'with-code' | 'ticked' | 'filtered' | 'new' | 'changed';
+
+/** What a run will make, as its sentence says it. */
+export interface RunPlan {
+  which: Which;
+  output: Output;
+  name: string;
+  printer?: number;
+}
 
 /** What every part of a job's screen shares. */
 export interface JobScreenState {
@@ -38,6 +49,9 @@ export interface JobScreenState {
   step(direction: 'undo' | 'redo'): void;
   jump(to: 'longest' | 'shortest' | 'scripts' | 'over' | { record: number }): void;
   openLoupe(): void;
+  /** What the run will make. */
+  plan: RunPlan;
+  setPlan(next: Partial<RunPlan>): void;
   /** Something that could not be done, in words. */
   problem: string | undefined;
   setProblem(text: string | undefined): void;

@@ -10,7 +10,7 @@ import { ask, ApiError } from '../api';
 import { ErrorLine, PlainButton } from '../controls';
 import { Loupe } from '../loupe';
 import { colour } from '../theme';
-import { JobScreenContext, type Band, type JobScreenState } from './context';
+import { JobScreenContext, type Band, type JobScreenState, type RunPlan } from './context';
 import { useHistory } from './history';
 import { JobHead } from './job-head';
 import { useKeys } from './keys';
@@ -40,6 +40,8 @@ const Notice = styled.div`
   z-index: 40;
 `;
 
+const today = (): string => new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short' }).format(new Date());
+
 export function JobScreen({ initial, firstRows, openOn = 'stamps' }: { initial: JobView; firstRows: LedgerWindow; openOn?: Band }) {
   const client = useQueryClient();
   const id = initial.id;
@@ -57,6 +59,8 @@ export function JobScreen({ initial, firstRows, openOn = 'stamps' }: { initial: 
   const [hand, setHandRaw] = useState(0);
   const [ticked, setTicked] = useState<ReadonlySet<number>>(new Set());
   const [loupe, setLoupe] = useState(false);
+  const [plan, setPlanRaw] = useState<RunPlan>(() => ({ which: 'ready', output: { kind: 'pdf' }, name: `${initial.name}, ${today()}` }));
+  const setPlan = useCallback((next: Partial<RunPlan>) => setPlanRaw((now) => ({ ...now, ...next })), []);
   const [problem, setProblem] = useState<string>();
   const search = useRef<HTMLInputElement>(null);
   const [stampInHand, takeStamp] = useState('');
@@ -207,6 +211,8 @@ export function JobScreen({ initial, firstRows, openOn = 'stamps' }: { initial: 
       step,
       jump,
       openLoupe: () => setLoupe(true),
+      plan,
+      setPlan,
       problem,
       setProblem,
     }),
@@ -229,6 +235,8 @@ export function JobScreen({ initial, firstRows, openOn = 'stamps' }: { initial: 
       revealed,
       step,
       jump,
+      plan,
+      setPlan,
       problem,
     ],
   );

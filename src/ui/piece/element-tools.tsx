@@ -1,7 +1,8 @@
 'use client';
 
-import type { Piece, PieceElement } from '../../core/piece/piece';
+import { sideOf, type Piece, type PieceElement } from '../../core/piece/piece';
 import type { Stock } from '../../core/piece/stock';
+import { kindWords } from '../bands/piece-parts';
 import { ChoicePart, QuietButton } from '../controls';
 
 export interface ElementBoxMm {
@@ -41,6 +42,7 @@ export function ElementTools({
   piece,
   onPiece,
   onSelect,
+  onWith,
 }: {
   element: PieceElement;
   box: ElementBoxMm | undefined;
@@ -49,9 +51,12 @@ export function ElementTools({
   piece: Piece;
   onPiece: (piece: Piece) => void;
   onSelect: (id: string | undefined) => void;
+  /** Points at another thing together with this one. */
+  onWith: (id: string) => void;
 }) {
   const { elements } = piece;
   const at = elements.findIndex((e) => e.id === element.id);
+  const others = elements.filter((e) => e.id !== element.id && sideOf(e) === sideOf(element));
   const put = (next: PieceElement[]) => onPiece({ ...piece, elements: next });
   const swap = (to: number) => {
     const next = elements.filter((e) => e.id !== element.id);
@@ -63,7 +68,7 @@ export function ElementTools({
     onSelect(copy.id);
   };
   return (
-    <div style={{ display: 'flex', gap: 6, flexWrap: 'wrap', alignItems: 'center', paddingTop: 6 }}>
+    <div style={{ display: 'flex', gap: 5, flexWrap: 'wrap', alignItems: 'center', paddingTop: 6 }}>
       {box && !element.locked && (
         <span style={{ fontSize: 13.5 }}>
           Put it{' '}
@@ -81,11 +86,25 @@ export function ElementTools({
           {'  '}
         </span>
       )}
+      {others.length > 0 && (
+        <span style={{ fontSize: 13.5 }}>
+          together with{' '}
+          <ChoicePart
+            label="Together with"
+            value={undefined}
+            choices={others.map((e) => ({ id: e.id, name: `${kindWords[e.kind]} at ${e.x}, ${e.y} mm` }))}
+            onChange={onWith}
+          >
+            others
+          </ChoicePart>
+          {'  '}
+        </span>
+      )}
       <QuietButton isDisabled={at === elements.length - 1} onPress={() => swap(at + 1)}>
-        Over the next
+        Forwards
       </QuietButton>
       <QuietButton isDisabled={at <= 0} onPress={() => swap(at - 1)}>
-        Under the one before
+        Backwards
       </QuietButton>
       <QuietButton
         aria-pressed={Boolean(element.locked)}

@@ -5,7 +5,7 @@ import { styled } from 'styled-components';
 import { safeMarginMm, sideOf, type PieceElement, type Side } from '../../core/piece/piece';
 import { stockOf } from '../../core/piece/stock';
 import { ElementSentence } from '../bands/element-sentence';
-import { ElementBox, Rulers } from '../bands/piece-parts';
+import { ElementBox, Rulers, type Shift } from '../bands/piece-parts';
 import { PieceSvg } from './piece-svg';
 import { QuietButton } from '../controls';
 import { usePiece } from '../core-client';
@@ -13,6 +13,7 @@ import { useJob } from '../ledger/context';
 import { Mark } from '../mark';
 import { colour, font } from '../theme';
 import { ElementTools } from './element-tools';
+import { ManyTools } from './many-tools';
 import { Proofs } from './proofs';
 import type { Guide } from './snapping';
 
@@ -39,6 +40,9 @@ const Bench = styled.div`
     font-size: 13px;
     color: ${colour.inkSoft};
   }
+  .go button {
+    padding: 4px 8px;
+  }
   .measure {
     margin-left: auto;
     font: 400 13px/1 ${font.code};
@@ -50,12 +54,15 @@ const Bench = styled.div`
   }
 `;
 
+const tenth = (mm: number): number => Math.round(mm * 10) / 10;
+
 /** The piece of the record in hand, edited on itself, or all records as small proofs. */
 export function PieceBand() {
   const { job, handRow, jump, save } = useJob();
   const { piece, stamps } = job.document;
   const stock = stockOf(piece);
-  const [selected, setSelected] = useState<string>();
+  const [chosen, setSelected] = useState<readonly string[]>([]);
+  const [drag, setDrag] = useState<Shift>();
   const [chosenSide, setSide] = useState<Side>('front');
   const [zoom, setZoom] = useState(1);
   const [proofs, setProofs] = useState(false);
@@ -72,9 +79,16 @@ export function PieceBand() {
     return () => observer.disconnect();
   }, [proofs]);
   const scale = Math.max(0.8, Math.min(room.width / stock.piece.width, room.height / stock.piece.height)) * zoom;
-  const element = piece.elements.find((e) => e.id === selected && sideOf(e) === side);
+  const selected = chosen.filter((id) => piece.elements.some((e) => e.id === id && sideOf(e) === side));
+  const element = selected.length === 1 ? piece.elements.find((e) => e.id === selected[0]) : undefined;
   const setPiece = (next: typeof piece) => save((d) => ({ ...d, piece: next }));
   const change = (next: PieceElement) => setPiece({ ...piece, elements: piece.elements.map((e) => (e.id === next.id ? next : e)) });
+  /** Moves all that is pointed at and not held fast. */
+  const move = ({ dx, dy }: Shift) =>
+    setPiece({
+      ...piece,
+      elements: piece.elements.map((e) => (selected.includes(e.id) && !e.locked ? { ...e, x: tenth(e.x + dx), y: tenth(e.y + dy) } : e)),
+    });
   const boxes = picture?.boxes ?? [];
   const truePercent = Math.round((scale / (96 / 25.4)) * 100);
   const { width, height } = stock.piece;
@@ -83,7 +97,7 @@ export function PieceBand() {
       {proofs ? (
         <Proofs onPick={() => setProofs(false)} />
       ) : (
-        <div className="bench" ref={bench} onPointerDown={(e) => e.target === e.currentTarget && setSelected(undefined)}>
+        <div className="bench" ref={bench} onPointerDown={(e) => e.target === e.currentTarget && setSelected([])}>
           <Rulers width={width} height={height} scale={scale}>
             <div
               style={{
@@ -121,15 +135,21 @@ export function PieceBand() {
               <ElementBox
                 key={box.id}
                 box={box}
-                others={boxes.filter((b) => b.id !== box.id)}
+                others={boxes.filter((b) => b.id !== box.id && !(selected.includes(box.id) && selected.includes(b.id)))}
                 piece={stock.piece}
                 element={piece.elements.find((e) => e.id === box.id)}
                 scale={scale}
-                selected={box.id === selected}
-                onSelect={() => setSelected(box.id)}
-                onMove={change}
+                selected={selected.includes(box.id)}
+                onSelect={(together) =>
+                  setSelected(
+                    together ? (selected.includes(box.id) ? selected.filter((id) => id !== box.id) : [...selected, box.id]) : [box.id],
+                  )
+                }
+                drag={drag}
+                onDrag={setDrag}
+                onMove={move}
                 onGuides={setGuides}
-                onRemove={() => setPiece({ ...piece, elements: piece.elements.filter((e) => e.id !== box.id) })}
+                onRemove={() => setPiece({ ...piece, elements: piece.elements.filter((e) => !selected.includes(e.id) || e.locked) })}
                 problem={picture?.problems.find((p) => p.element === box.id)?.reason}
               />
             ))}
@@ -165,10 +185,13 @@ export function PieceBand() {
               safe={safeMarginMm}
               piece={piece}
               onPiece={setPiece}
-              onSelect={setSelected}
+              onSelect={(id) => setSelected(id ? [id] : [])}
+              onWith={(id) => setSelected([...selected, id])}
             />
           }
         />
+      ) : selected.length > 1 && !proofs ? (
+        <ManyTools ids={selected} boxes={boxes} piece={piece} onPiece={setPiece} onSelect={setSelected} />
       ) : (
         <p style={{ padding: '9px 20px', borderTop: `1px solid ${colour.rule}`, fontSize: 13.5, color: colour.inkSoft }}>
           {picture && picture.problems.length > 0 ? (
@@ -176,7 +199,7 @@ export function PieceBand() {
               <Mark name="look" /> {picture.problems.map((p) => p.reason).join('; ')}. Point at it to mend it.
             </>
           ) : (
-            'Point at anything on the piece to change it; drag it to move it, or hold Alt and use the arrows.'
+            'Point at anything on the piece to change it; drag it to move it, or hold Alt and use the arrows. With Shift, point at several.'
           )}
         </p>
       )}
@@ -184,7 +207,7 @@ export function PieceBand() {
         {piece.sides === 2 && (
           <>
             {(['front', 'back'] as const).map((name) => (
-              <QuietButton key={name} aria-pressed={side === name} onPress={() => (setSide(name), setSelected(undefined))}>
+              <QuietButton key={name} aria-pressed={side === name} onPress={() => (setSide(name), setSelected([]))}>
                 {name}
               </QuietButton>
             ))}
@@ -192,7 +215,7 @@ export function PieceBand() {
           </>
         )}
         <span style={{ whiteSpace: 'nowrap' }}>Go to</span>
-        <QuietButton onPress={() => jump('longest')}>longest name</QuietButton>
+        <QuietButton onPress={() => jump('longest')}>longest</QuietButton>
         <QuietButton onPress={() => jump('shortest')}>shortest</QuietButton>
         <QuietButton onPress={() => jump('scripts')}>other scripts</QuietButton>
         <QuietButton isDisabled={job.bands.piece === 0} onPress={() => jump('over')}>

@@ -9,11 +9,14 @@ export function PieceSvg({
   piece,
   width,
   label,
+  bleeds = false,
 }: {
   picture: PiecePicture | undefined;
   piece: Piece;
   width: number;
   label?: string;
+  /** What reaches over its edge is shown too. */
+  bleeds?: boolean;
 }) {
   const { piece: size } = stockOf(piece);
   return (
@@ -24,7 +27,7 @@ export function PieceSvg({
       role={label ? 'img' : undefined}
       aria-label={label}
       aria-hidden={label ? undefined : true}
-      style={{ display: 'block', background: colour.paper, overflow: 'hidden' }}
+      style={{ display: 'block', background: colour.paper, overflow: bleeds ? 'visible' : 'hidden' }}
     >
       {picture && <g dangerouslySetInnerHTML={{ __html: picture.svg }} />}
     </svg>

@@ -3,6 +3,7 @@ import * as first from './0001-first';
 import * as lists from './0002-lists';
 import * as printing from './0003-printing';
 import * as keys from './0004-keys';
+import * as runPictures from './0005-run-pictures';
 
 /** In order of their names. A migration that has landed is never changed; add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -10,4 +11,5 @@ export const migrations: Record<string, Migration> = {
   '0002-lists': lists,
   '0003-printing': printing,
   '0004-keys': keys,
+  '0005-run-pictures': runPictures,
 };

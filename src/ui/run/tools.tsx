@@ -7,8 +7,9 @@ import { stockOf } from '../../core/piece/stock';
 import { ask } from '../api';
 import { ChoicePart, ErrorLine, Part, PlainButton, Small } from '../controls';
 import { useJob } from '../ledger/context';
-import { PlacePicker } from './place-picker';
-import { useOptions } from './piece';
+import { ReceiptButton } from './receipt';
+import { PlacePicker } from '../bands/place-picker';
+import { useOptions } from '../bands/piece';
 
 const link = { padding: 0, textDecoration: 'underline', textUnderlineOffset: 3, fontSize: 13 } as const;
 
@@ -27,8 +28,9 @@ export function RunTools({ run, others }: { run: RunView; others: readonly RunVi
     <>
       {run.codes > 0 && (
         <div className="files">
+          <ReceiptButton run={run} />
           <span>
-            Receipt also as{' '}
+            or as{' '}
             <a href={`${receipt}?as=pdf`} download>
               PDF
             </a>{' '}

@@ -7,7 +7,7 @@ import type { RunView } from '../../core/job/views';
 import { ask } from '../api';
 import { ErrorLine, PlainButton, QuietButton, Small } from '../controls';
 import { useJob } from '../ledger/context';
-import { RunTools } from './run-tools';
+import { RunTools } from './tools';
 import { when } from '../dates';
 import { Mark } from '../mark';
 import { colour, font } from '../theme';

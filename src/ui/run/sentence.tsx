@@ -1,19 +1,18 @@
 'use client';
 
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
-import { stockOf, placesOn, sheetsFor } from '../../core/piece/stock';
+import { useEffect, useRef } from 'react';
+import { placesOn, stockOf } from '../../core/piece/stock';
 import type { PrinterView, RunView } from '../../core/job/views';
 import { imageFormats, imageWords, outputKinds, outputWords, type ImageFormat, type Output, type OutputKind } from '../../core/run/outputs';
 import { ask } from '../api';
 import { ChoicePart, ErrorLine, MainButton, Measure, Part, Sentence, Words } from '../controls';
 import { useJob } from '../ledger/context';
+import { Mark } from '../mark';
 import { Pick } from '../pick';
-import { useOptions } from './piece';
-
-export type Which = 'ready' | 'with-code' | 'ticked' | 'filtered' | 'new' | 'changed';
-
-const today = (): string => new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short' }).format(new Date());
+import { useOptions } from '../bands/piece';
+import { LeftOutPart } from './left-out';
+import { runRequest, useProof, type Which } from './proof';
 
 /** Pieces made and read back in a second, by what the job's last run took; a guess before the first. */
 function paceOf(runs: readonly RunView[] | undefined): number {
@@ -24,27 +23,22 @@ function paceOf(runs: readonly RunView[] | undefined): number {
 
 /** What a run will make: chosen records in, files out, as one sentence. */
 export function RunSentence() {
-  const { job, ticked, total, view } = useJob();
+  const { job, ticked, total, view, plan, setPlan } = useJob();
   const client = useQueryClient();
-  const [which, setWhich] = useState<Which>(ticked.size > 0 ? 'ticked' : 'ready');
-  const [output, setOutput] = useState<Output>({ kind: 'pdf' });
-  const [name, setName] = useState(`${job.name}, ${today()}`);
-  const [printer, setPrinter] = useState<number>();
+  const { which, output, name, printer } = plan;
+  const setOutput = (next: Output) => setPlan({ output: next });
+  // the ticked are taken when there are any as the band is opened
+  const first = useRef(true);
+  useEffect(() => {
+    if (first.current && ticked.size > 0) setPlan({ which: 'ticked' });
+    else if (ticked.size === 0 && which === 'ticked') setPlan({ which: 'ready' });
+    first.current = false;
+  }, [ticked, which, setPlan]);
   const [options, setOptions] = useOptions();
   const runs = useQuery({ queryKey: ['runs', job.id], queryFn: () => ask<{ runs: RunView[] }>(`/api/jobs/${job.id}/runs`) });
   const printers = useQuery({ queryKey: ['printers'], queryFn: () => ask<{ printers: PrinterView[] }>('/api/printers') });
   const start = useMutation({
-    mutationFn: () =>
-      ask(`/api/jobs/${job.id}/runs`, {
-        json: {
-          name,
-          which,
-          output,
-          printer,
-          ...(which === 'ticked' ? { ticked: [...ticked] } : {}),
-          ...(which === 'filtered' ? { view: { ...view, where: JSON.stringify(view.where) } } : {}),
-        },
-      }),
+    mutationFn: () => ask(`/api/jobs/${job.id}/runs`, { json: { name, ...runRequest({ plan, ticked, view }) } }),
     onSuccess: () => client.invalidateQueries({ queryKey: ['runs'] }),
   });
   const { counts } = job;
@@ -57,20 +51,12 @@ export function RunSentence() {
     new: `the ${counts.new.toLocaleString('en')} not yet printed`,
     changed: `the ${counts.changed.toLocaleString('en')} changed since they were printed`,
   };
-  const records = {
-    ready: counts.ready,
-    'with-code': withCode,
-    ticked: ticked.size,
-    filtered: total,
-    new: counts.new,
-    changed: counts.changed,
-  }[which];
   const sheetwise = output.kind === 'pdf';
-  const pieces = records * (sheetwise && !options.copiesFrom ? options.copies : 1);
+  const { data: proof } = useProof(0);
+  const pieces = proof?.pieces ?? 0;
   const stock = stockOf(job.document.piece);
-  const sheets = sheetsFor(stock, pieces, options.start);
+  const sheets = proof?.sheets ?? 0;
   const seconds = pieces / paceOf(runs.data?.runs);
-  const out = counts.all - records;
   const chosenPrinter = printers.data?.printers.find((p) => p.id === printer);
   return (
     <div style={{ display: 'flex', gap: 20, alignItems: 'start' }}>
@@ -79,7 +65,7 @@ export function RunSentence() {
         <ChoicePart
           label="Which records"
           value={which}
-          onChange={setWhich}
+          onChange={(next) => setPlan({ which: next })}
           choices={(Object.keys(words) as Which[]).map((id) => ({ id, name: words[id] }))}
         >
           {words[which]}
@@ -127,7 +113,7 @@ export function RunSentence() {
             <ChoicePart
               label="Printer"
               value={printer === undefined ? 'any' : String(printer)}
-              onChange={(id) => setPrinter(id === 'any' ? undefined : Number(id))}
+              onChange={(id) => setPlan({ printer: id === 'any' ? undefined : Number(id) })}
               choices={[
                 { id: 'any', name: 'any printer' },
                 ...(printers.data?.printers.map((p) => ({
@@ -144,14 +130,23 @@ export function RunSentence() {
         , called{' '}
         <Part
           label="Name of the run"
-          editor={(close) => <Words label="Name of the run" value={name} onChange={setName} autoFocus onEnter={close} />}
+          editor={(close) => (
+            <Words label="Name of the run" value={name} onChange={(next) => setPlan({ name: next })} autoFocus onEnter={close} />
+          )}
         >
           {name.trim() || 'no name yet'}
         </Part>
-        : {pieces.toLocaleString('en')} {pieces === 1 ? 'piece' : 'pieces'}
+        : {proof ? pieces.toLocaleString('en') : '…'} {pieces === 1 ? 'piece' : 'pieces'}
         {sheetwise && ` on ${sheets.toLocaleString('en')} ${sheets === 1 ? 'sheet' : 'sheets'}`}
         {pieces > 0 && `, about ${seconds < 90 ? `${Math.max(1, Math.round(seconds))} s` : `${Math.ceil(seconds / 60)} min`}`}
-        {out > 0 && (which === 'ready' || which === 'with-code') ? `; leave out ${out.toLocaleString('en')}` : ''}
+        {proof && proof.look > 0 && (
+          <>
+            ; <Mark name="look" /> {proof.look.toLocaleString('en')} of them {proof.look === 1 ? 'needs' : 'need'} a look
+          </>
+        )}
+        {proof && (
+          <LeftOutPart leftOut={proof.leftOut} count={counts.all - proof.records} shown={which === 'ready' || which === 'with-code'} />
+        )}
         {placesOn(stock) > 1 && sheetwise && options.start > 1 && `; the first lies on place ${options.start}`}.
         {output.kind !== 'csv' && ' Every code is read back from the finished artwork.'}
         {start.error && <ErrorLine>{start.error.message}</ErrorLine>}
