@@ -52,7 +52,7 @@ try {
   await shot('problems');
   await page.keyboard.press('Escape');
   await page.keyboard.press('3');
-  await page.getByRole('button', { name: 'longest name' }).click();
+  await page.getByRole('button', { name: 'longest', exact: true }).click();
   await page.waitForTimeout(800);
   await page.getByRole('button', { name: /^Words at 6, 15/ }).click();
   await shot('piece');

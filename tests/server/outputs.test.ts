@@ -1,6 +1,5 @@
 import { createHash } from 'node:crypto';
 import { unzipSync } from 'fflate';
-import { runOnce, type TaskList } from 'graphile-worker';
 import { parse } from 'csv-parse/sync';
 import exceljs from 'exceljs';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
@@ -9,20 +8,17 @@ import { starters } from '../../src/core/piece/starters';
 import type { Output } from '../../src/core/run/outputs';
 import { codeAt, giveAddresses, addressRows, withdrawAddresses } from '../../src/server/code-addresses';
 import { editCells, removeRecords } from '../../src/server/edits';
-import { readFilePieces } from '../../src/server/files';
 import { changeJob, ledgerRows, viewJob } from '../../src/server/jobs';
-import { rejudgeList } from '../../src/server/judge';
 import { listLetters } from '../../src/server/letters';
 import { keepListPicture } from '../../src/server/list-pictures';
-import { createJob, createList } from '../../src/server/lists';
 import { viewSchema } from '../../src/server/order';
 import { listPrinters, keepPrinter, sendToPrinter, stopPrint, testPage } from '../../src/server/printers';
 import { receiptPdf } from '../../src/server/receipt-pdf';
 import { compareRuns, viewRun } from '../../src/server/run-views';
 import { removeRun, runAgain, startRun, type NewRun } from '../../src/server/runs';
-import { assembleRun, runChunk } from '../../src/server/tasks/run';
 import { readAll } from '../helpers/barcode';
 import { testDatabase, type TestDatabase } from '../helpers/database';
+import { runsIn } from '../helpers/runs';
 import { pdfText, renderPdf } from '../helpers/poppler';
 
 let t: TestDatabase;
@@ -31,11 +27,8 @@ beforeAll(async () => {
 });
 afterAll(() => t.close());
 
-const tasks: TaskList = {
-  'run.chunk': async (p) => runChunk(t.db, (p as { run: number }).run, (p as { chunk: number }).chunk),
-  'run.assemble': async (p) => assembleRun(t.db, (p as { run: number }).run),
-};
-const work = () => runOnce({ pgPool: t.pool, taskList: tasks });
+const runs = runsIn(() => t);
+const { work, bytesOf } = runs;
 
 const headings = ['No', 'Name', 'Token', 'Copies', 'Photo'];
 const people: string[][] = [
@@ -45,23 +38,11 @@ const people: string[][] = [
   ['004', 'ines okafor', 'z1y5', '3', ''],
 ];
 
-async function job(rows = people) {
-  const list = await createList(t.db, { name: 'People', source: 'p.csv', headings, roles: ['key', 'name', 'text', 'text', 'picture'], rows, note: '', actor: 'test' }); // prettier-ignore
-  const id = await createJob(t.db, 'Badges', list.id, list.columns, 'test');
-  await rejudgeList(t.db, list.id);
-  return { id, list: list.id, columns: list.columns };
-}
+const job = (rows = people) => runs.job(headings, ['key', 'name', 'text', 'text', 'picture'], rows);
 async function run(jobId: number, wanted: Partial<NewRun> = {}): Promise<number> {
-  const id = await startRun(t.db, jobId, { name: 'Weekend', which: 'with-code', ...wanted }, 'test');
-  await work();
+  const id = await runs.run(jobId, wanted);
   expect(await viewRun(t.db, id)).toMatchObject({ state: 'done', failed: 0 });
   return id;
-}
-async function bytesOf(runId: number, ending: string): Promise<Buffer> {
-  const { files } = await viewRun(t.db, runId);
-  const parts: Uint8Array[] = [];
-  for await (const part of readFilePieces(t.db, files.find((f) => f.name.endsWith(ending))!.id)) parts.push(part);
-  return Buffer.concat(parts);
 }
 const hash = (bytes: Uint8Array) => createHash('sha256').update(bytes).digest('hex');
 const records = (list: number) =>

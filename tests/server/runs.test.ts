@@ -1,18 +1,15 @@
 import { spawn } from 'node:child_process';
-import { runOnce, type TaskList } from 'graphile-worker';
 import { parse } from 'csv-parse/sync';
 import { afterAll, beforeAll, beforeEach, describe, expect, onTestFinished, test } from 'vitest';
-import { createJob, createList } from '../../src/server/lists';
 import { editCells } from '../../src/server/edits';
 import { stepBack } from '../../src/server/revisions';
 import { changeJob, jump, ledgerRows, listJobs, viewJob } from '../../src/server/jobs';
-import { rejudgeList } from '../../src/server/judge';
 import { cancelRun, startRun } from '../../src/server/runs';
 import { viewRun } from '../../src/server/run-views';
-import { readFilePieces } from '../../src/server/files';
-import { assembleRun, runChunk } from '../../src/server/tasks/run';
+import { runChunk } from '../../src/server/tasks/run';
 import { readAll } from '../helpers/barcode';
 import { testDatabase, type TestDatabase } from '../helpers/database';
+import { runsIn } from '../helpers/runs';
 import { renderPdf } from '../helpers/poppler';
 
 let t: TestDatabase;
@@ -21,37 +18,13 @@ beforeAll(async () => {
 });
 afterAll(() => t.close());
 
-const tasks: TaskList = {
-  'run.chunk': async (p) => runChunk(t.db, (p as { run: number }).run, (p as { chunk: number }).chunk),
-  'run.assemble': async (p) => assembleRun(t.db, (p as { run: number }).run),
-};
-const work = () => runOnce({ pgPool: t.pool, taskList: tasks });
-
-async function job(rows: string[][]): Promise<{ id: number; list: number }> {
-  const list = await createList(t.db, {
-    name: 'Volunteers',
-    source: 'v.csv',
-    headings: ['Badge no', 'Name'],
-    roles: ['key', 'name'],
-    rows,
-    note: 'test',
-    actor: 'test',
-  });
-  const id = await createJob(t.db, 'Badges', list.id, list.columns, 'test');
-  await rejudgeList(t.db, list.id);
-  return { id, list: list.id };
-}
+const runs = runsIn(() => t);
+const { work, bytesOf: fileBytes } = runs;
+const job = (rows: string[][]) => runs.job(['Badge no', 'Name'], ['key', 'name'], rows);
 const people = (count: number): string[][] =>
   Array.from({ length: count }, (_, i) => [`DH-${String(i + 1).padStart(4, '0')}`, `Person ${i + 1}`]);
 const rowsOf = (id: number, filter: 'all' | 'ready' | 'look' | 'out' = 'all', q = '') =>
   ledgerRows(t.db, id, { filter, q, where: [], offset: 0, limit: 500 });
-
-async function fileBytes(runId: number, ending: string): Promise<Buffer> {
-  const { files } = await viewRun(t.db, runId);
-  const parts: Uint8Array[] = [];
-  for await (const part of readFilePieces(t.db, files.find((f) => f.name.endsWith(ending))!.id)) parts.push(part);
-  return Buffer.concat(parts);
-}
 
 describe('the ledger', () => {
   let j: { id: number; list: number };

@@ -3,8 +3,8 @@
 import { useRef, useState, type ReactNode } from 'react';
 import { styled } from 'styled-components';
 import { safeMarginMm, type PieceElement } from '../../core/piece/piece';
+import { snapped, type Guide } from '../../core/piece/snapping';
 import type { PiecePicture } from '../../workers/protocol';
-import { snapped, type Guide } from '../piece/snapping';
 import { colour, font } from '../theme';
 
 const Handle = styled.button`

@@ -1,17 +1,10 @@
 'use client';
 
 import { sideOf, type Piece, type PieceElement } from '../../core/piece/piece';
+import type { ElementBoxMm } from '../../core/piece/aligning';
 import type { Stock } from '../../core/piece/stock';
 import { kindWords } from '../bands/piece-parts';
 import { ChoicePart, QuietButton } from '../controls';
-
-export interface ElementBoxMm {
-  id: string;
-  x: number;
-  y: number;
-  width: number;
-  height: number;
-}
 
 const round = (n: number): number => Math.round(n * 10) / 10;
 
@@ -101,10 +94,10 @@ export function ElementTools({
         </span>
       )}
       <QuietButton isDisabled={at === elements.length - 1} onPress={() => swap(at + 1)}>
-        Forwards
+        Over the next
       </QuietButton>
       <QuietButton isDisabled={at <= 0} onPress={() => swap(at - 1)}>
-        Backwards
+        Under the one before
       </QuietButton>
       <QuietButton
         aria-pressed={Boolean(element.locked)}

@@ -1,10 +1,9 @@
 'use client';
 
+import { aligned, alignments, type ElementBoxMm } from '../../core/piece/aligning';
 import type { Piece } from '../../core/piece/piece';
 import { ChoicePart, QuietButton, Sentence } from '../controls';
 import { colour } from '../theme';
-import { aligned, alignments } from './aligning';
-import type { ElementBoxMm } from './element-tools';
 
 const round = (n: number): number => Math.round(n * 10) / 10;
 

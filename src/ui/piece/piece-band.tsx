@@ -3,6 +3,7 @@
 import { useEffect, useRef, useState } from 'react';
 import { styled } from 'styled-components';
 import { safeMarginMm, sideOf, type PieceElement, type Side } from '../../core/piece/piece';
+import type { Guide } from '../../core/piece/snapping';
 import { stockOf } from '../../core/piece/stock';
 import { ElementSentence } from '../bands/element-sentence';
 import { ElementBox, Rulers, type Shift } from '../bands/piece-parts';
@@ -15,7 +16,6 @@ import { colour, font } from '../theme';
 import { ElementTools } from './element-tools';
 import { ManyTools } from './many-tools';
 import { Proofs } from './proofs';
-import type { Guide } from './snapping';
 
 const Bench = styled.div`
   height: 100%;

@@ -1,4 +1,11 @@
-import type { ElementBoxMm } from './element-tools';
+/** What a thing takes up on its piece, in mm. */
+export interface ElementBoxMm {
+  id: string;
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+}
 
 export const alignments = [
   { id: 'left', name: 'at their left edges' },

@@ -1,4 +1,4 @@
-import type { ElementBoxMm } from './element-tools';
+import type { ElementBoxMm } from './aligning';
 
 /** A line, in mm on the piece, that something was drawn to. */
 export interface Guide {

@@ -1,0 +1,53 @@
+import { runOnce, type TaskList } from 'graphile-worker';
+import type { Column } from '../../src/core/records/columns';
+import { readFilePieces } from '../../src/server/files';
+import { rejudgeList } from '../../src/server/judge';
+import { createJob, createList } from '../../src/server/lists';
+import { viewRun } from '../../src/server/run-views';
+import { startRun, type NewRun } from '../../src/server/runs';
+import { assembleRun, runChunk } from '../../src/server/tasks/run';
+import type { TestDatabase } from './database';
+
+export interface TestJob {
+  id: number;
+  list: number;
+  columns: Column[];
+}
+
+/** Lists, jobs and runs in a test's database, worked off in its own process. */
+export function runsIn(database: () => TestDatabase) {
+  const tasks: TaskList = {
+    'run.chunk': async (p) => runChunk(database().db, (p as { run: number }).run, (p as { chunk: number }).chunk),
+    'run.assemble': async (p) => assembleRun(database().db, (p as { run: number }).run),
+  };
+  const work = () => runOnce({ pgPool: database().pool, taskList: tasks });
+  return {
+    work,
+    async job(
+      headings: readonly string[],
+      roles: Column['role'][],
+      rows: readonly (readonly string[])[],
+      name = 'Badges',
+    ): Promise<TestJob> {
+      const { db } = database();
+      const list = await createList(db, { name: 'People', source: 'p.csv', headings, roles, rows, note: '', actor: 'test' });
+      const id = await createJob(db, name, list.id, list.columns, 'test');
+      await rejudgeList(db, list.id);
+      return { id, list: list.id, columns: list.columns };
+    },
+    /** Starts a run and works it off. */
+    async run(jobId: number, wanted: Partial<NewRun> = {}): Promise<number> {
+      const id = await startRun(database().db, jobId, { name: 'Weekend', which: 'with-code', ...wanted }, 'test');
+      await work();
+      return id;
+    },
+    /** The bytes of the run's file with an ending. */
+    async bytesOf(runId: number, ending: string): Promise<Buffer> {
+      const { db } = database();
+      const { files } = await viewRun(db, runId);
+      const parts: Uint8Array[] = [];
+      for await (const part of readFilePieces(db, files.find((f) => f.name.endsWith(ending))!.id)) parts.push(part);
+      return Buffer.concat(parts);
+    },
+  };
+}
