@@ -147,7 +147,7 @@ function ListEditor({ list, close }: { list: ListSummary; close: () => void }) {
       <div style={{ borderTop: `1px solid ${colour.rule}`, paddingTop: 9 }}>
         <ThrowAway
           what="this list"
-          says={`Its ${list.records.toLocaleString('en')} records go${jobs.length ? `, and with them ${jobs.length === 1 ? 'the job' : 'the jobs'} ${jobs.join(', ')} with their runs and files` : ''}. This cannot be undone.`}
+          says={`Its ${list.records === 1 ? '1 record goes' : `${list.records.toLocaleString('en')} records go`}${jobs.length ? `, and with them ${jobs.length === 1 ? 'the job' : 'the jobs'} ${jobs.join(', ')} with their runs and files` : ''}. This cannot be undone.`}
           onThrow={() => ask(`/api/lists/${list.id}`, { method: 'DELETE' }).then(done)}
         />
       </div>

@@ -66,6 +66,104 @@ test('a piece is designed on itself: designs, boxes, rules, sides, drawn to one 
   await expect(page.getByTitle('Label stock')).toHaveText('sheets of 5, 90 × 54 mm');
 });
 
+test('several things are lined up and moved together; a stamp is made from the piece', async ({ page }) => {
+  await bringIn(page, 'signs.csv', 'No,Name\n1,Dune House\n2,Salt Meadow\n');
+  await page.keyboard.press('3');
+  const words = page.getByRole('button', { name: /^Words at/ });
+  const code = page.getByRole('button', { name: /^Code at/ });
+  await expect(words).toHaveCount(2);
+  const at = async (thing: typeof code) =>
+    (await thing.getAttribute('aria-label'))!
+      .match(/at ([\d.]+), ([\d.]+) mm/)!
+      .slice(1)
+      .map(Number);
+  await words.nth(0).click();
+  await code.click({ modifiers: ['Shift'] });
+  const tools = page.getByRole('region', { name: 'What is pointed at' });
+  await expect(tools).toContainText('2 things together');
+  await clean(page);
+  await tools.getByTitle('Line them up').click();
+  await page.getByRole('option', { name: 'at their tops' }).click();
+  await expect.poll(async () => (await at(code))[1]).toBeCloseTo((await at(words.nth(0)))[1], 0);
+  const [before, other] = [await at(code), await at(words.nth(1))];
+  await code.focus();
+  await page.keyboard.press('Alt+Shift+ArrowDown');
+  await expect.poll(async () => (await at(code))[1]).toBeCloseTo(before[1] + 1);
+  expect(await at(words.nth(1))).toEqual(other);
+  await page.keyboard.press('Control+z');
+  await expect.poll(async () => (await at(code))[1]).toBeCloseTo(before[1]);
+  await tools.getByRole('button', { name: 'Point at none' }).click();
+  // a code of another kind: the stamp is made, placed, and changed from here
+  await page.getByTitle('Place something').click();
+  await page.getByRole('option', { name: /^a code of another kind/ }).click();
+  await expect(code).toHaveCount(2);
+  await code.nth(1).click();
+  await tools.getByTitle('What it says and how it looks').click();
+  await page.getByRole('dialog').getByTitle('Symbology').click();
+  await page.getByRole('option', { name: /^Data Matrix, fits/ }).click();
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('2');
+  await expect(page.getByTitle('Symbology').last()).toHaveText('Data Matrix');
+});
+
+test('the proof shows backs, marks for cutting, the chosen records and why others are left out; the receipt stands page by page', async ({
+  page,
+}) => {
+  await bringIn(page, 'cards.csv', 'No,Name\n1,Ines Bell\n2,Tam Ashdown\n,Odalys Fenn\n');
+  await page.keyboard.press('3');
+  await page.getByTitle('Begin with a design').click();
+  await page.getByRole('button', { name: 'Begin with Postcard, two sides' }).click();
+  await page.keyboard.press('4');
+  await expect(page.getByText('front of sheet 1 of 2')).toBeVisible();
+  await page.getByRole('button', { name: 'Next page' }).click();
+  await expect(page.getByText('back of sheet 1 of 2')).toBeVisible();
+  await page.getByTitle('What is left out, and why').click();
+  await expect(page.getByRole('dialog')).toContainText('No is blank');
+  await expect(page.getByRole('dialog').getByRole('button', { name: 'Odalys Fenn' })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await page.getByTitle('Marks for cutting').click();
+  await page.getByRole('option', { name: /^with marks/ }).click();
+  await clean(page);
+  await runIt(page, 'all 2 codes read back');
+  await page.getByRole('button', { name: 'Receipt, page by page' }).first().click();
+  const receipt = page.getByRole('dialog');
+  await expect(receipt.getByRole('row', { name: /Ines Bell/ })).toContainText('the same');
+  await receipt
+    .getByRole('button', { name: /all 1 read/ })
+    .last()
+    .click();
+  await expect(receipt.getByRole('row', { name: /Tam Ashdown/ })).toBeVisible();
+  await clean(page);
+  await receipt.getByLabel('Print Tam Ashdown again').check();
+  await receipt.getByTitle('Print the chosen again').click();
+  await page
+    .getByRole('button', { name: /^Place 1/ })
+    .first()
+    .click();
+  await expect(page.getByRole('article').first()).toContainText('1 again', { timeout: 20_000 });
+  await expect(page.getByRole('article').first().getByText('all 1 code read back')).toBeVisible({ timeout: 40_000 });
+});
+
+test('1,200 bed signs from the database: one PDF, every page its own code, as the list says', async ({ page }) => {
+  test.setTimeout(240_000);
+  await openJob(page, 'Bed signs');
+  await page.keyboard.press('4');
+  const ready = Number((await page.getByRole('button', { name: /^Run: [\d,]+ ready/ }).getAttribute('aria-label'))!.replace(/\D/g, ''));
+  expect(ready).toBeGreaterThan(1100);
+  await page.getByRole('button', { name: 'Run it' }).click();
+  await expect(
+    page
+      .getByRole('article')
+      .first()
+      .getByText(`all ${ready.toLocaleString('en')} codes read back`),
+  ).toBeVisible({ timeout: 150_000 });
+  const codes = await codesIn(await download(page, 'PDF for print'), 72);
+  const receipt = (await download(page, 'Receipt, CSV')).toString();
+  expect(codes).toHaveLength(ready);
+  expect(new Set(codes).size).toBe(ready);
+  for (const code of codes) expect(receipt).toContain(`,${code},`);
+});
+
 test('badges with two stamps, one of them secret: every code in the PDF is its record’s, and the receipt shows no secret', async ({
   page,
 }) => {
@@ -82,7 +180,7 @@ test('badges with two stamps, one of them secret: every code in the PDF is its r
   expect([json.lines.length, json.read]).toEqual([354, 354]);
 });
 
-test('two-sided postcards, bed signs, asset tags and packet labels are made and read', async ({ page }) => {
+test('two-sided postcards, asset tags and packet labels are made and read', async ({ page }) => {
   test.setTimeout(240_000);
   for (const [job, codes, sheets] of [
     ['Postcards to friends', 399, 399],

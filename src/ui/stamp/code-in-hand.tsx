@@ -3,7 +3,7 @@
 import { useRef, type ReactNode } from 'react';
 import { Button, DialogTrigger } from 'react-aria-components';
 import { styled } from 'styled-components';
-import type { LookPart } from '../../core/look/areas';
+import type { LookArea, LookPart } from '../../core/look/areas';
 import type { Stamp } from '../../core/payload/stamp';
 import type { CodePicture } from '../../workers/protocol';
 import { CodeSvg } from '../code-picture';
@@ -81,6 +81,15 @@ const names: Record<LookPart, string> = {
   text: 'Text at the bars',
 };
 
+/** Least side of what is pointed at, in px. */
+const least = 24;
+
+/** Where a part lies on the screen; small ones are pointed at a little beside them too. */
+function placed({ x, y, width, height }: LookArea, scale: number) {
+  const [w, h] = [Math.max(least, width * scale), Math.max(least, height * scale)];
+  return { left: (x + width / 2) * scale - w / 2, top: (y + height / 2) * scale - h / 2, width: w, height: h };
+}
+
 /** A code whose parts are pointed at to change them; its width stands under it as a measure. */
 export function CodeInHand({
   stamp,
@@ -116,7 +125,6 @@ export function CodeInHand({
     middle: <LogoEditor look={stamp.look} onChange={look} warnings={code.warnings} />,
     text: <TextPlace stamp={stamp} look={look} />,
   };
-  const share = (value: number, whole: number) => `${(value / whole) * 100}%`;
   return (
     <Stage>
       <div className="art" ref={art}>
@@ -128,12 +136,7 @@ export function CodeInHand({
               aria-label={names[area.part]}
               // of the finders one is enough for the keyboard
               excludeFromTabOrder={code.areas.findIndex((a) => a.part === area.part) !== i}
-              style={{
-                left: share(area.x, code.columns),
-                top: share(area.y, code.rows),
-                width: share(area.width, code.columns),
-                height: share(area.height, code.rows),
-              }}
+              style={placed(area, size / code.columns)}
             />
             {/* beside the whole code, so that what changes stays in view */}
             <Pop placement="right top" offset={8} triggerRef={art}>
