@@ -1,6 +1,6 @@
 'use client';
 
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { columnsOf, type Stamp } from '../core/payload/stamp';
 import type { WearCurve } from '../core/readback/wear';
 import type { Piece, Side } from '../core/piece/piece';
@@ -102,6 +102,42 @@ export function usePiece(
       stamps.map((s) => columnsOf(s).map((id) => values[id] ?? '')),
     ]);
   return useWorked(key, pieces, () => send<PiecePicture>({ kind: 'piece', piece, stamps, values: values!, side, list }));
+}
+
+/**
+ * What is being changed right now, drawn as quickly as the worker can: while one is drawn only the newest waits, and the last one
+ * drawn stays until then. Undefined when there is nothing of the kind.
+ */
+export function useLivePiece(piece: Piece | undefined, stamps: Stamp[], values: Values | undefined, side: Side, list: number) {
+  const [drawn, setDrawn] = useState<PiecePicture>();
+  if (!piece && drawn) setDrawn(undefined);
+  const wanted = useRef<Piece>(undefined);
+  const busy = useRef(false);
+  useEffect(() => {
+    wanted.current = piece;
+    if (!piece || !values || busy.current) return;
+    busy.current = true;
+    void (async () => {
+      try {
+        while (wanted.current) {
+          const now = wanted.current;
+          const picture = await send<PiecePicture>({ kind: 'piece', piece: now, stamps, values, side, list });
+          if (wanted.current === now) wanted.current = undefined;
+          setDrawn(picture);
+        }
+      } finally {
+        busy.current = false;
+      }
+    })();
+  }, [piece, stamps, values, side, list]);
+  return piece && drawn;
+}
+
+/** The last that was there, until the next is; what belongs to another `of` is not held. */
+export function useHeld<T>(value: T | undefined, of: unknown): T | undefined {
+  const [held, setHeld] = useState({ value, of });
+  if (value !== undefined && (held.value !== value || held.of !== of)) setHeld({ value, of });
+  return value ?? (held.of === of ? held.value : undefined);
 }
 
 /** Forgets the pieces that were laid out, when pictures they show have come. */

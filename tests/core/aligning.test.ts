@@ -1,5 +1,7 @@
 import { describe, expect, test } from 'vitest';
 import { aligned, alignments, type ElementBoxMm } from '../../src/core/piece/aligning';
+import { gripsOf, pulled, withBox, type Grip } from '../../src/core/piece/resizing';
+import type { PieceElement } from '../../src/core/piece/piece';
 import { snapped } from '../../src/core/piece/snapping';
 
 const boxes: ElementBoxMm[] = [
@@ -48,5 +50,59 @@ describe('a moved thing is drawn', () => {
   });
   test('to nothing that is further than a millimetre away', () => {
     expect(snapped(boxes[0], 8.3, 16.4, [], piece, 3)).toEqual({ dx: 8.3, dy: 16.4, guides: [] });
+  });
+});
+
+describe('a thing pulled by a grip', () => {
+  const around = { others: [boxes[1]], piece: { width: 90, height: 54 }, safe: 3, draws: true };
+  const box = boxes[2];
+  const ends = (b: ElementBoxMm) => ({ left: b.x, top: b.y, right: b.x + b.width, bottom: b.y + b.height });
+
+  test.each(['top-left', 'top-right', 'bottom-left', 'bottom-right', 'left', 'right', 'top', 'bottom'] satisfies Grip[])(
+    '%s: what was not pulled stays, and nothing becomes less than nothing',
+    (grip) => {
+      for (const [dx, dy] of [
+        [-3.3, 5.2],
+        [100, 100],
+        [-100, -100],
+      ]) {
+        const after = ends(pulled(box, grip, dx, dy, { ...around, draws: false }).box);
+        for (const edge of ['left', 'top', 'right', 'bottom'] as const)
+          if (!grip.includes(edge)) expect(after[edge]).toBeCloseTo(ends(box)[edge]);
+        expect(after.right - after.left).toBeGreaterThan(0);
+        expect(after.bottom - after.top).toBeGreaterThan(0);
+      }
+    },
+  );
+  test('an edge is drawn to that of another, and says the line', () => {
+    const { box: after, guides } = pulled(box, 'left', -13.6, 0, around);
+    expect(after.x).toBeCloseTo(26);
+    expect(guides).toEqual([{ axis: 'x', at: 26 }]);
+  });
+  test('a code keeps its proportion whichever way it is pulled, its opposite corner in place', () => {
+    const code = { id: 'code', x: 30, y: 20, width: 20, height: 10 };
+    for (const [dx, dy] of [
+      [6, 0],
+      [0, 6],
+      [-4, -1],
+    ]) {
+      const { box: after } = pulled(code, 'top-left', dx, dy, { ...around, draws: false }, true);
+      expect(after.width / after.height).toBeCloseTo(2);
+      expect([after.x + after.width, after.y + after.height]).toEqual([50, 30]);
+    }
+  });
+  test('becomes what its kind allows: words another width, a code another size about its middle', () => {
+    const at = { id: 'a', x: 10, y: 10 };
+    const words: PieceElement = { ...at, kind: 'text', parts: [], font: 'atkinson', sizePt: 10, minPt: 8, lines: 1, width: 30, align: 'left', colour: '#000000' }; // prettier-ignore
+    const wide = { ...at, width: 30, height: 4 };
+    expect(withBox(words, wide, { ...wide, x: 5, width: 35 })).toEqual({ ...words, x: 5, width: 35 });
+    // a barcode is lower than its square and lies in the middle of it
+    const code: PieceElement = { ...at, kind: 'stamp', stamp: 's', sizeMm: 40 };
+    const bars = { id: 'a', x: 10, y: 22, width: 40, height: 16 };
+    const larger = withBox(code, bars, { ...bars, width: 50, height: 20 });
+    expect(larger).toMatchObject({ sizeMm: 50, x: 10, y: 7 });
+    expect(gripsOf(words)).toEqual(['left', 'right']);
+    expect(gripsOf({ ...code, locked: true })).toEqual([]);
+    expect(gripsOf({ ...at, kind: 'rule', width: 0.3, height: 30, colour: '#000000' })).toEqual(['top', 'bottom']);
   });
 });

@@ -3,13 +3,15 @@ import fc from 'fast-check';
 import { beforeAll, describe, expect, test } from 'vitest';
 import { firstStamp } from '../../src/core/payload/stamp';
 import { FontBook, fontCatalogue, fontKeys, fontsFor } from '../../src/core/piece/fonts';
-import { firstPiece, makePiece, wordProblems } from '../../src/core/piece/piece';
+import { firstPiece, makePiece, wordProblems, type PieceElement, type PieceProblem } from '../../src/core/piece/piece';
 import { placeOnStock, placesOn, sheetsFor, stockById, stocks } from '../../src/core/piece/stock';
 import { fitText, type TextStyle } from '../../src/core/piece/text';
+import { readBack } from '../../src/core/readback/readback';
 import { cutChunks, safeFileName } from '../../src/core/run/plan';
 import { measure } from '../../src/core/look/layout';
 import { encode } from '../../src/core';
 import { fontBook } from '../../src/server/fonts';
+import { provideReader } from '../../src/server/reader';
 import type { Column } from '../../src/core/records/columns';
 
 let fonts: FontBook;
@@ -78,8 +80,10 @@ describe('typefaces', () => {
       expect([name, fitText(name, style, 0, 0, 80, fonts).unprintable]).toEqual([name, []]);
     }
     // the same character in Japanese, Chinese and Korean form comes from three typefaces
-    const faceOf = (han?: 'noto-jp' | 'noto-sc' | 'noto-kr') => fitText('直', { ...style, han }, 0, 0, 80, fonts).items[0].font;
+    const faceOf = (han?: 'noto-jp' | 'noto-sc' | 'noto-kr', font = 'atkinson') =>
+      fitText('直', { ...style, font, han }, 0, 0, 80, fonts).items[0].font;
     expect([faceOf(), faceOf('noto-sc'), faceOf('noto-kr')]).toEqual(['noto-jp', 'noto-sc', 'noto-kr']);
+    expect(faceOf('noto-kr', 'bricolage-bold')).toBe('noto-kr-bold');
     expect(fitText('ꦗꦮ and ok', style, 0, 0, 80, fonts).unprintable).toEqual(['ꦗ', 'ꦮ']);
   });
 });
@@ -102,7 +106,7 @@ describe('words in a box', () => {
 
   test('Hebrew runs from right to left beside Latin', () => {
     const { items } = fitText('Ada דניאל', { ...style, lines: 1 }, 0, 0, 90, fonts);
-    const hebrew = items.find((i) => i.font === 'noto-hebrew')!;
+    const hebrew = items.find((i) => i.font === 'noto-hebrew-bold')!;
     expect(items[0].font).toBe('bricolage-bold');
     expect(hebrew.glyphs.map((g) => g.text).join('')).toBe('לאינד');
   });
@@ -181,6 +185,64 @@ describe('the piece of a record', () => {
     expect(wordProblems(piece, stock, [stamp], values, fonts).map((p) => p.kind)).toEqual(['over']);
     const outside = { ...piece, elements: piece.elements.map((e) => ({ ...e, x: 60 })) };
     expect(wordProblems(outside, stock, [stamp], { c1: 'A', c2: 'B' }, fonts).map((p) => p.kind)).toContain('edge');
+  });
+
+  const box = { kind: 'box' as const, id: 'box', x: 20, y: 2, width: 40, height: 34 };
+  const lettered = (x: number, y: number, width: number): PieceElement => ({
+    kind: 'text',
+    id: 'words',
+    parts: [{ kind: 'column', column: 'c2' }],
+    font: 'atkinson',
+    sizePt: 10,
+    minPt: 8,
+    lines: 2,
+    width,
+    x,
+    y,
+    align: 'left',
+    colour: '#000000',
+  });
+
+  test('on a coloured ground a white code keeps its white, and reads', async () => {
+    provideReader();
+    const code = piece.elements.find((e) => e.kind === 'stamp')!;
+    const on = { ...piece, elements: [{ ...box, fill: '#2c1f63' }, code] };
+    const made = makePiece(on, stock, [stamp], { c1: 'DH-0142', c2: 'Ines' }, fonts);
+    expect(made.problems).toEqual([]);
+    expect((await readBack(made.items, made.codes[0], fonts)).result).toBe('read');
+    // on bare paper nothing white is printed
+    const bare = makePiece({ ...piece, elements: [code] }, stock, [stamp], { c1: 'DH-0142', c2: 'Ines' }, fonts);
+    expect(made.items.length).toBe(bare.items.length + 2);
+  });
+
+  test('words, filled boxes and borders over a code are told; words that end before it and a frame round it are not', () => {
+    const code = piece.elements.find((e) => e.kind === 'stamp')!;
+    const told = (element: PieceElement, name: string) =>
+      wordProblems({ ...piece, elements: [code, element] }, stock, [stamp], { c1: 'DH-0142', c2: name }, fonts).map((p) => p.kind);
+    expect(told(lettered(4, 10, 58), 'Bartholomew Featherstonehaugh')).toEqual(['close']);
+    expect(told(lettered(4, 10, 58), 'Ines')).toEqual([]);
+    expect(told({ ...box, fill: '#ffffff' }, 'Ines')).toEqual(['close']);
+    expect(told({ ...box, border: { mm: 0.3, colour: '#000000' }, x: code.x - 3, width: 30 }, 'Ines')).toEqual([]);
+    expect(told({ kind: 'rule', id: 'rule', x: 2, y: 19, width: 60, height: 0.3, colour: '#000000' }, 'Ines')).toEqual(['close']);
+  });
+
+  test('the quick look over a whole list finds what drawing every piece finds', () => {
+    const place = { x: fc.integer({ min: -4, max: 60 }), y: fc.integer({ min: -4, max: 36 }) };
+    const element = fc.oneof(
+      fc.record(place).map((at): PieceElement => ({ kind: 'box', id: 'box', ...at, width: 12, height: 9, fill: '#d8d9d0' })),
+      fc.record({ ...place, sizeMm: fc.integer({ min: 5, max: 30 }) }).map((at): PieceElement => ({ kind: 'stamp', id: 'code', stamp: stamp.id, ...at })),
+      fc.record({ ...place, width: fc.integer({ min: 8, max: 50 }) }).map((at) => lettered(at.x, at.y, at.width)),
+    ); // prettier-ignore
+    const values = { c1: 'https://marrambay.example/v/DH-0142', c2: 'Bartholomew Fenn 桂 ꦗ' };
+    fc.assert(
+      fc.property(fc.uniqueArray(element, { selector: (e) => e.kind, minLength: 1 }), (elements) => {
+        const some = { ...piece, elements };
+        const kinds = (problems: PieceProblem[]) => problems.map((p) => `${p.element} ${p.kind} ${p.reason}`).sort();
+        expect(kinds(wordProblems(some, stock, [stamp], values, fonts))).toEqual(
+          kinds(makePiece(some, stock, [stamp], values, fonts).problems),
+        );
+      }),
+    );
   });
 
   test('whole dots make a code a little smaller than asked, never larger', () => {

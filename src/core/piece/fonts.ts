@@ -7,84 +7,33 @@ export interface FontEntry {
   weight: 'regular' | 'bold';
   /** npm package and path of the TrueType file in it. */
   file: string;
-  /** For fallbacks: the characters it is taken for when the chosen typeface lacks them. */
+  /** For fallbacks: the characters it is taken for when the chosen typeface of the same weight lacks them. */
   scripts?: RegExp;
 }
 
-const atkinson = '@expo-google-fonts/atkinson-hyperlegible-next';
-const mono = '@expo-google-fonts/atkinson-hyperlegible-mono';
-const bricolage = '@expo-google-fonts/bricolage-grotesque';
+const folder = '@expo-google-fonts/';
+
+/** A typeface in both weights; the bold one has `-bold` behind its key. */
+function family(key: string, name: string, pack: string, scripts?: RegExp): FontEntry[] {
+  const file = name.replaceAll(' ', '');
+  return [
+    { key, family: name, weight: 'regular', file: `${folder}${pack}/400Regular/${file}_400Regular.ttf`, scripts },
+    { key: `${key}-bold`, family: name, weight: 'bold', file: `${folder}${pack}/700Bold/${file}_700Bold.ttf`, scripts },
+  ];
+}
 
 /** To add a typeface, add its package and one entry. */
 export const fontCatalogue: readonly FontEntry[] = [
-  {
-    key: 'atkinson',
-    family: 'Atkinson Hyperlegible Next',
-    weight: 'regular',
-    file: `${atkinson}/400Regular/AtkinsonHyperlegibleNext_400Regular.ttf`,
-  },
-  {
-    key: 'atkinson-bold',
-    family: 'Atkinson Hyperlegible Next',
-    weight: 'bold',
-    file: `${atkinson}/700Bold/AtkinsonHyperlegibleNext_700Bold.ttf`,
-  },
-  {
-    key: 'mono',
-    family: 'Atkinson Hyperlegible Mono',
-    weight: 'regular',
-    file: `${mono}/400Regular/AtkinsonHyperlegibleMono_400Regular.ttf`,
-  },
-  { key: 'bricolage-bold', family: 'Bricolage Grotesque', weight: 'bold', file: `${bricolage}/700Bold/BricolageGrotesque_700Bold.ttf` },
-  {
-    key: 'noto',
-    family: 'Noto Sans',
-    weight: 'regular',
-    file: '@expo-google-fonts/noto-sans/500Medium/NotoSans_500Medium.ttf',
-    scripts: /[\p{sc=Latin}\p{sc=Greek}\p{sc=Cyrillic}\p{sc=Common}\p{sc=Inherited}]/u,
-  },
-  {
-    key: 'noto-hebrew',
-    family: 'Noto Sans Hebrew',
-    weight: 'regular',
-    file: '@expo-google-fonts/noto-sans-hebrew/500Medium/NotoSansHebrew_500Medium.ttf',
-    scripts: /\p{sc=Hebrew}/u,
-  },
-  {
-    key: 'noto-arabic',
-    family: 'Noto Sans Arabic',
-    weight: 'regular',
-    file: '@expo-google-fonts/noto-sans-arabic/500Medium/NotoSansArabic_500Medium.ttf',
-    scripts: /\p{sc=Arabic}/u,
-  },
-  {
-    key: 'noto-devanagari',
-    family: 'Noto Sans Devanagari',
-    weight: 'regular',
-    file: '@expo-google-fonts/noto-sans-devanagari/500Medium/NotoSansDevanagari_500Medium.ttf',
-    scripts: /\p{sc=Devanagari}/u,
-  },
-  {
-    key: 'noto-jp',
-    family: 'Noto Sans JP',
-    weight: 'regular',
-    file: '@expo-google-fonts/noto-sans-jp/500Medium/NotoSansJP_500Medium.ttf',
-    scripts: /[\p{sc=Han}\p{sc=Hiragana}\p{sc=Katakana}\u3000-\u303f\uff00-\uffef]/u,
-  },
-  {
-    key: 'noto-kr',
-    family: 'Noto Sans KR',
-    weight: 'regular',
-    file: '@expo-google-fonts/noto-sans-kr/500Medium/NotoSansKR_500Medium.ttf',
-    scripts: /[\p{sc=Hangul}\p{sc=Han}]/u,
-  },
-  {
-    key: 'noto-sc',
-    family: 'Noto Sans SC',
-    weight: 'regular',
-    file: '@expo-google-fonts/noto-sans-sc/500Medium/NotoSansSC_500Medium.ttf',
-    scripts: /\p{sc=Han}/u,
-  },
+  ...family('atkinson', 'Atkinson Hyperlegible Next', 'atkinson-hyperlegible-next'),
+  ...family('bricolage', 'Bricolage Grotesque', 'bricolage-grotesque'),
+  ...family('mono', 'Atkinson Hyperlegible Mono', 'atkinson-hyperlegible-mono'),
+  ...family('noto', 'Noto Sans', 'noto-sans', /[\p{sc=Latin}\p{sc=Greek}\p{sc=Cyrillic}\p{sc=Common}\p{sc=Inherited}]/u),
+  ...family('noto-hebrew', 'Noto Sans Hebrew', 'noto-sans-hebrew', /\p{sc=Hebrew}/u),
+  ...family('noto-arabic', 'Noto Sans Arabic', 'noto-sans-arabic', /\p{sc=Arabic}/u),
+  ...family('noto-devanagari', 'Noto Sans Devanagari', 'noto-sans-devanagari', /\p{sc=Devanagari}/u),
+  ...family('noto-jp', 'Noto Sans JP', 'noto-sans-jp', /[\p{sc=Han}\p{sc=Hiragana}\p{sc=Katakana}\u3000-\u303f\uff00-\uffef]/u),
+  ...family('noto-kr', 'Noto Sans KR', 'noto-sans-kr', /[\p{sc=Hangul}\p{sc=Han}]/u),
+  ...family('noto-sc', 'Noto Sans SC', 'noto-sans-sc', /\p{sc=Han}/u),
 ];
 
 /** Whose forms of the characters that Chinese, Japanese and Korean share are printed. */
@@ -93,21 +42,22 @@ export type HanForms = (typeof hanForms)[number];
 
 export const fontKeys = fontCatalogue.filter((entry) => !entry.scripts).map((entry) => entry.key);
 const fallbacks = fontCatalogue.filter((entry) => entry.scripts);
-const shares = (entry: FontEntry) => hanForms.some((key) => key === entry.key);
-const orders = new Map<HanForms, readonly FontEntry[]>();
+type Weight = FontEntry['weight'];
+const weightOf = (key: string): Weight => (key.endsWith('-bold') ? 'bold' : 'regular');
+const inWeight = (key: string, weight: Weight): string => (weight === 'bold' ? `${key}-bold` : key);
+const shares = (entry: FontEntry) => hanForms.some((key) => inWeight(key, entry.weight) === entry.key);
+const orders = new Map<string, readonly FontEntry[]>();
 
-/** The fallbacks, the wanted forms of shared characters before the others. */
-function fallbacksFor(han: HanForms): readonly FontEntry[] {
-  let order = orders.get(han);
-  if (!order)
-    orders.set(
-      han,
-      (order = [
-        ...fallbacks.filter((e) => !shares(e)),
-        ...fallbacks.filter((e) => e.key === han),
-        ...fallbacks.filter((e) => shares(e) && e.key !== han),
-      ]),
-    );
+/** The fallbacks in the weight of a typeface, the wanted forms of shared characters before the others. */
+function fallbacksFor(chosen: string, han: HanForms): readonly FontEntry[] {
+  const weight = weightOf(chosen);
+  const wanted = inWeight(han, weight);
+  let order = orders.get(wanted);
+  if (!order) {
+    const own = fallbacks.filter((e) => e.weight === weight);
+    order = [...own.filter((e) => !shares(e)), ...own.filter((e) => e.key === wanted), ...own.filter((e) => shares(e) && e.key !== wanted)];
+    orders.set(wanted, order);
+  }
   return order;
 }
 
@@ -119,9 +69,10 @@ export function fontsFor(text: string, key: string, han: HanForms = 'noto-jp'): 
   const keys = [key];
   // eslint-disable-next-line no-control-regex -- plain Latin needs no fallback; the question is exactly the code range
   if (/^[\x00-\x7f\u00a0-\u00ff]*$/.test(text)) return keys;
+  const weight = weightOf(key);
+  const wanted = [inWeight(han, weight), ...(/\p{sc=Hangul}/u.test(text) ? [inWeight('noto-kr', weight)] : [])];
   for (const entry of fallbacks)
-    if (entry.scripts!.test(text) && (!shares(entry) || entry.key === han || (entry.key === 'noto-kr' && /\p{sc=Hangul}/u.test(text))))
-      keys.push(entry.key);
+    if (entry.weight === weight && entry.scripts!.test(text) && (!shares(entry) || wanted.includes(entry.key))) keys.push(entry.key);
   return keys;
 }
 
@@ -337,7 +288,7 @@ export class FontBook {
     const codePoint = character.codePointAt(0)!;
     const first = this.font(chosen);
     if (first.covers(codePoint)) return first;
-    for (const entry of fallbacksFor(han)) {
+    for (const entry of fallbacksFor(chosen, han)) {
       const face = this.faces.get(entry.key);
       if (face && entry.scripts!.test(character) && face.covers(codePoint)) return face;
     }
@@ -349,6 +300,7 @@ export class FontBook {
 export function lackingFonts(texts: Iterable<string>, key: string, han: HanForms | undefined, fonts: FontBook): string[] {
   for (const text of texts)
     for (const character of text.match(/\p{sc=Han}/gu) ?? [])
-      if (!fonts.covering(character, key, han)) return hanForms.filter((form) => !fonts.has(form));
+      if (!fonts.covering(character, key, han))
+        return hanForms.map((form) => inWeight(form, weightOf(key))).filter((form) => !fonts.has(form));
   return [];
 }

@@ -137,13 +137,26 @@ export interface PlacedCode {
   dpi: number;
 }
 
+interface Area {
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+}
+
 export interface MadePiece {
   items: DrawItem[];
   codes: PlacedCode[];
   problems: PieceProblem[];
   /** Box of every element, for pointing at it. */
-  boxes: { id: string; x: number; y: number; width: number; height: number; over: number }[];
+  boxes: (Area & { id: string; over: number })[];
+  /** What each element really covers, in the order of drawing: of words the lines, not the box they are set in. */
+  covered: (Area & { id: string })[];
 }
+
+const nothingMade = (): MadePiece => ({ items: [], codes: [], problems: [], boxes: [], covered: [] });
+
+const meet = (a: Area, b: Area): boolean => a.x < b.x + b.width && a.x + a.width > b.x && a.y < b.y + b.height && a.y + a.height > b.y;
 
 /** The words of a text element for a record; blank columns leave nothing. */
 export function wordsOf(element: TextElement, values: Values): string {
@@ -198,7 +211,7 @@ export function makePiece(
   fonts: FontBook,
   { side = 'front', pictures = () => undefined, symbolOf = encodeStamp }: MakeOptions = {},
 ): MadePiece {
-  const made: MadePiece = { items: [], codes: [], problems: [], boxes: [] };
+  const made = nothingMade();
   for (const element of piece.elements) {
     if (sideOf(element) !== side) continue;
     if (element.kind === 'stamp') placeStamp(element, stock, stamps, values, made, symbolOf);
@@ -234,7 +247,23 @@ function placeShape(element: Extract<PieceElement, { kind: 'rule' | 'box' }>, st
     }
   }
   made.boxes.push({ id, x, y, width, height, over: 0 });
+  coverShape(element, made);
   checkBleed(id, x, y, width, height, stock, made);
+}
+
+/** A box that is not filled covers its border only, so that it may stand round a code. */
+function coverShape(element: Extract<PieceElement, { kind: 'rule' | 'box' }>, made: MadePiece): void {
+  const { id, x, y, width, height } = element;
+  if (element.kind === 'rule' || element.fill) made.covered.push({ id, x, y, width, height });
+  else if (element.border) {
+    const mm = Math.min(element.border.mm, width / 2, height / 2);
+    made.covered.push(
+      { id, x, y, width, height: mm },
+      { id, x, y: y + height - mm, width, height: mm },
+      { id, x, y, width: mm, height },
+      { id, x: x + width - mm, y, width: mm, height },
+    );
+  }
 }
 
 /** Name or address of the picture that an element wants for a record; undefined for one that is fixed. */
@@ -255,16 +284,17 @@ function placePicture(element: PictureElement, stock: Stock, values: Values, pic
   // as large as fits, in the middle of its place
   const scale = Math.min(width / picture.width, height / picture.height);
   const [w, h] = [picture.width * scale, picture.height * scale];
-  made.items.push({ kind: 'image', picture, x: x + (width - w) / 2, y: y + (height - h) / 2, width: w, height: h });
+  const lies = { x: x + (width - w) / 2, y: y + (height - h) / 2, width: w, height: h };
+  made.covered.push({ id, ...lies });
+  made.items.push({ kind: 'image', picture, ...lies });
 }
 
 /** Nothing may lie over a code or in its quiet zone. */
 function checkClear(made: MadePiece): void {
   for (const code of made.codes) {
-    const own = made.boxes.find((box) => box.id === code.element)!;
-    const at = made.boxes.indexOf(own);
-    const lying = made.boxes.slice(at + 1).find((box) => box.x < code.x + code.width && box.x + box.width > code.x && box.y < code.y + code.height && box.y + box.height > code.y); // prettier-ignore
-    if (lying) made.problems.push({ element: code.element, kind: 'close', reason: 'something lies over the code or its quiet zone' });
+    const at = made.covered.findIndex((area) => area.id === code.element);
+    if (made.covered.slice(at + 1).some((area) => area.id !== code.element && meet(area, code)))
+      made.problems.push({ element: code.element, kind: 'close', reason: 'something lies over the code or its quiet zone' });
   }
 }
 
@@ -300,22 +330,21 @@ function placeStamp(
   // the code keeps the middle of the place given to it; what whole dots leave over goes to both sides
   const x = element.x + (element.sizeMm - widthMm) / 2;
   const y = element.y + (element.sizeMm - heightMm) / 2;
+  const lies = { x, y, width: widthMm, height: heightMm };
   // white needs no ground of its own on white paper
-  const plain = look.background.toLowerCase() === '#ffffff' && !look.behind;
+  const plain = look.background.toLowerCase() === '#ffffff' && !look.behind && !made.covered.some((area) => meet(area, lies));
   made.items.push(...artItems(plain ? { ...art, parts: art.parts.slice(1) } : art, x, y, moduleMm));
   made.codes.push({
     element: element.id,
     stamp: stamp.id,
     symbol: art.symbol,
     moduleMm,
-    x,
-    y,
-    width: widthMm,
-    height: heightMm,
+    ...lies,
     dpi: stamp.look.dpi,
   });
-  made.boxes.push({ id: element.id, x, y, width: widthMm, height: heightMm, over: 0 });
-  checkEdges(element.id, x, y, widthMm, heightMm, stock, made);
+  made.boxes.push({ id: element.id, ...lies, over: 0 });
+  made.covered.push({ id: element.id, ...lies });
+  checkEdges(element.id, lies, stock, made);
   checkModule(element.id, moduleMm, made);
 }
 
@@ -335,6 +364,7 @@ function placeText(element: TextElement, han: Piece['han'], stock: Stock, values
   const fitted = fitText(words, { ...element, han }, element.x, element.y, element.width, fonts);
   made.items.push(...fitted.items);
   made.boxes.push({ id: element.id, x: element.x, y: element.y, width: element.width, height: fitted.heightMm, over: fitted.over });
+  if (words !== '') made.covered.push({ id: element.id, ...fitted.ink, y: element.y, height: fitted.heightMm });
   if (fitted.over > 0)
     made.problems.push({
       element: element.id,
@@ -350,12 +380,16 @@ function placeText(element: TextElement, han: Piece['han'], stock: Stock, values
         .map((c) => `“${c}”`)
         .join(', ')}`,
     });
-  checkEdges(element.id, element.x, element.y, element.width, fitted.heightMm, stock, made);
+  checkEdges(element.id, { x: element.x, y: element.y, width: element.width, height: fitted.heightMm }, stock, made);
 }
 
-function checkEdges(id: string, x: number, y: number, width: number, height: number, stock: Stock, made: MadePiece): void {
+/** Least distance of an area from the edges of its piece, in mm; below 0 when it goes over one. */
+const fromEdge = ({ x, y, width, height }: Area, { piece }: Stock): number =>
+  Math.min(x, y, piece.width - x - width, piece.height - y - height);
+
+function checkEdges(id: string, area: Area, stock: Stock, made: MadePiece): void {
   const slack = 0.01;
-  const nearest = Math.min(x, y, stock.piece.width - x - width, stock.piece.height - y - height);
+  const nearest = fromEdge(area, stock);
   if (nearest < -slack) made.problems.push({ element: id, kind: 'edge', reason: 'goes over the edge of the piece' });
   else if (nearest < least - slack && made.codes.at(-1)?.element === id)
     made.problems.push({ element: id, kind: 'close', reason: `comes nearer than ${least} mm to the edge of the piece` });
@@ -363,7 +397,7 @@ function checkEdges(id: string, x: number, y: number, width: number, height: num
 
 /**
  * What is wrong with a record's piece, drawing as few codes as can be: quick enough for whole lists. A code is made only where its
- * size or its content leaves a doubt whether its modules are large enough.
+ * size or its content leaves a doubt whether its modules are large enough, or something may lie over it.
  */
 export function wordProblems(
   piece: Piece,
@@ -373,24 +407,50 @@ export function wordProblems(
   fonts: FontBook,
   hasPicture: (name: string) => boolean = () => false,
 ): PieceProblem[] {
-  const made: MadePiece = { items: [], codes: [], problems: [], boxes: [] };
-  for (const element of piece.elements) {
-    if (element.kind === 'text') placeText(element, piece.han, stock, values, fonts, made);
-    else if (element.kind === 'picture') {
-      const name = pictureNameOf(element, values);
-      checkBleed(element.id, element.x, element.y, element.width, element.height, stock, made);
-      if (name && !hasPicture(name)) made.problems.push({ element: element.id, kind: 'picture', reason: `has no picture called ${name}` });
-    } else if (element.kind === 'stamp') {
-      const stamp = stamps.find((s) => s.id === element.stamp);
-      const content = stamp && contentOf(stamp, values);
-      if (!stamp || content?.state !== 'said') continue;
-      const bars = symbologies[stamp.symbology].linear;
-      if (bars || element.sizeMm < 15 || content.payload.length > 90) {
-        placeStamp(element, stock, stamps, values, made, encodeStamp);
-        continue;
+  return sidesOf(piece).flatMap((side) => {
+    const made = nothingMade();
+    const elements = piece.elements.filter((e) => sideOf(e) === side);
+    for (const element of elements)
+      if (element.kind === 'text') placeText(element, piece.han, stock, values, fonts, made);
+      else if (element.kind === 'picture') weighPicture(element, stock, values, hasPicture, made);
+      else if (element.kind !== 'stamp') {
+        coverShape(element, made);
+        checkBleed(element.id, element.x, element.y, element.width, element.height, stock, made);
       }
-      checkEdges(element.id, element.x, element.y, element.sizeMm, element.sizeMm, stock, made);
-    } else checkBleed(element.id, element.x, element.y, element.width, element.height, stock, made);
-  }
-  return made.problems;
+    for (const [at, element] of elements.entries())
+      if (element.kind === 'stamp') weighStamp(element, new Set(elements.slice(at + 1).map((e) => e.id)), stock, stamps, values, made);
+    return made.problems;
+  });
+}
+
+function weighPicture(element: PictureElement, stock: Stock, values: Values, hasPicture: (name: string) => boolean, made: MadePiece): void {
+  const { id, x, y, width, height } = element;
+  const name = pictureNameOf(element, values);
+  checkBleed(id, x, y, width, height, stock, made);
+  if (name && !hasPicture(name)) made.problems.push({ element: id, kind: 'picture', reason: `has no picture called ${name}` });
+  else if (name !== '' && (name || element.picture)) made.covered.push({ id, x, y, width, height });
+}
+
+/** @param later ids of what is drawn after it */
+function weighStamp(
+  element: StampElement,
+  later: ReadonlySet<string>,
+  stock: Stock,
+  stamps: readonly Stamp[],
+  values: Values,
+  made: MadePiece,
+): void {
+  const stamp = stamps.find((s) => s.id === element.stamp);
+  const content = stamp && contentOf(stamp, values);
+  if (!stamp || content?.state !== 'said') return;
+  const square = { x: element.x, y: element.y, width: element.sizeMm, height: element.sizeMm };
+  const over = made.covered.filter((area) => later.has(area.id) && meet(area, square));
+  const bars = symbologies[stamp.symbology].linear;
+  // the code is never larger than its square
+  if (!bars && over.length === 0 && element.sizeMm >= 15 && content.payload.length <= 90 && fromEdge(square, stock) >= least) return;
+  const alone = nothingMade();
+  placeStamp(element, stock, stamps, values, alone, encodeStamp);
+  alone.covered.push(...over);
+  checkClear(alone);
+  made.problems.push(...alone.problems);
 }

@@ -27,6 +27,8 @@ export interface FittedText {
   /** Characters that no typeface at hand can print. */
   unprintable: string[];
   heightMm: number;
+  /** From the left end of its longest line to the right, in mm: what it really takes of its width. */
+  ink: { x: number; width: number };
 }
 
 interface Run {
@@ -57,9 +59,18 @@ export function fitText(text: string, style: TextStyle, x: number, y: number, wi
   const sizeMm = sizePt * mmPerPoint;
   const face = fonts.font(style.font);
   const ascent = (face.ascent / face.unitsPerEm) * sizeMm;
-  const items = lines.flatMap((line, i) => setLine(line, style, sizeMm, x, y + ascent + i * sizeMm * lineSpacing, width, fonts));
+  const set = lines.map((line, i) => setLine(line, style, sizeMm, x, y + ascent + i * sizeMm * lineSpacing, width, fonts));
   const over = overflow(lines, style, sizePt, width, fonts);
-  return { items, sizePt, over, unprintable, heightMm: Math.max(1, lines.length) * sizeMm * lineSpacing };
+  const left = Math.min(x + width, ...set.map((line) => line.x));
+  const right = Math.max(left, ...set.map((line) => line.x + line.width));
+  return {
+    items: set.flatMap((line) => line.items),
+    sizePt,
+    over,
+    unprintable,
+    heightMm: Math.max(1, lines.length) * sizeMm * lineSpacing,
+    ink: { x: left, width: right - left },
+  };
 }
 
 const isFormat = (character: string): boolean => /\p{Cf}/u.test(character);
@@ -160,7 +171,7 @@ function cutRuns(text: string, font: string, han: HanForms | undefined, fonts: F
   return logical;
 }
 
-function setLine(text: string, style: TextStyle, sizeMm: number, x: number, baseline: number, width: number, fonts: FontBook): TextItem[] {
+function setLine(text: string, style: TextStyle, sizeMm: number, x: number, baseline: number, width: number, fonts: FontBook) {
   const items: TextItem[] = [];
   let pen = 0;
   for (const run of runsOf(text, style, fonts)) {
@@ -175,5 +186,5 @@ function setLine(text: string, style: TextStyle, sizeMm: number, x: number, base
   }
   const shift = style.align === 'left' ? 0 : style.align === 'right' ? width - pen : (width - pen) / 2;
   for (const item of items) item.x += shift;
-  return items;
+  return { items, x: x + shift, width: pen };
 }

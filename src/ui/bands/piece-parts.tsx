@@ -3,6 +3,7 @@
 import { useRef, useState, type ReactNode } from 'react';
 import { styled } from 'styled-components';
 import { safeMarginMm, type PieceElement } from '../../core/piece/piece';
+import { gripsOf, pulled, withBox, type Grip } from '../../core/piece/resizing';
 import { snapped, type Guide } from '../../core/piece/snapping';
 import type { PiecePicture } from '../../workers/protocol';
 import { colour, font } from '../theme';
@@ -33,6 +34,15 @@ export interface Shift {
 
 export const kindWords = { text: 'Words', stamp: 'Code', picture: 'Picture', rule: 'Rule', box: 'Box' } as const;
 
+type Box = PiecePicture['boxes'][number];
+
+interface Surroundings {
+  others: readonly Box[];
+  piece: { width: number; height: number };
+  scale: number;
+  onGuides: (guides: readonly Guide[]) => void;
+}
+
 /** What can be pointed at, dragged and nudged on the piece: one box per element. */
 export function ElementBox({
   box,
@@ -42,30 +52,26 @@ export function ElementBox({
   scale,
   selected,
   onSelect,
-  drag,
   onDrag,
   onMove,
   onGuides,
   onRemove,
   problem,
-}: {
-  box: PiecePicture['boxes'][number];
-  others: readonly PiecePicture['boxes'][number][];
-  piece: { width: number; height: number };
+}: Surroundings & {
+  box: Box;
   element: PieceElement | undefined;
-  scale: number;
   selected: boolean;
   /** With Shift it is pointed at together with the others. */
   onSelect: (together: boolean) => void;
   /** How far what is pointed at is being dragged, in mm. */
-  drag: Shift | undefined;
   onDrag: (by: Shift | undefined) => void;
   onMove: (by: Shift) => void;
-  onGuides: (guides: readonly Guide[]) => void;
   onRemove: () => void;
   problem: string | undefined;
 }) {
-  const [from, setFrom] = useState<{ x: number; y: number }>();
+  // the box where the drag began: the one that is shown moves with it
+  const [from, setFrom] = useState<{ x: number; y: number; box: Box }>();
+  const last = useRef<Shift>(undefined);
   const pressed = useRef(false);
   if (!element) return null;
   return (
@@ -74,13 +80,7 @@ export function ElementBox({
       aria-pressed={selected}
       aria-label={`${kindWords[element.kind]} at ${element.x}, ${element.y} mm${problem ? `, ${problem}` : ''}`}
       data-problem={problem}
-      style={{
-        left: (box.x + (selected && drag ? drag.dx : 0)) * scale,
-        top: (box.y + (selected && drag ? drag.dy : 0)) * scale,
-        width: box.width * scale,
-        height: box.height * scale,
-        background: selected && drag ? 'rgb(87 54 163 / 10%)' : undefined,
-      }}
+      style={{ left: box.x * scale, top: box.y * scale, width: box.width * scale, height: box.height * scale }}
       onFocus={() => !selected && !pressed.current && onSelect(false)}
       onPointerDown={(e) => {
         // a press on one of several keeps them together, so that they can be dragged
@@ -91,20 +91,22 @@ export function ElementBox({
         pressed.current = false;
         if (element.locked) return;
         e.currentTarget.setPointerCapture(e.pointerId);
-        setFrom({ x: e.clientX, y: e.clientY });
+        setFrom({ x: e.clientX, y: e.clientY, box });
       }}
       onPointerMove={(e) => {
         if (!from) return;
         const free = { dx: (e.clientX - from.x) / scale, dy: (e.clientY - from.y) / scale };
         // with Shift it goes where the pointer goes
-        const { dx, dy, guides } = e.shiftKey ? { ...free, guides: [] } : snapped(box, free.dx, free.dy, others, piece, safeMarginMm);
+        const { dx, dy, guides } = e.shiftKey ? { ...free, guides: [] } : snapped(from.box, free.dx, free.dy, others, piece, safeMarginMm);
+        last.current = { dx, dy };
         onGuides(guides);
-        onDrag({ dx, dy });
+        onDrag(last.current);
       }}
       onPointerUp={() => {
-        if (from && drag && Math.hypot(drag.dx, drag.dy) > 0.3) onMove(drag);
+        if (from && last.current && Math.hypot(last.current.dx, last.current.dy) > 0.3) onMove(last.current);
+        else onDrag(undefined);
+        last.current = undefined;
         onGuides([]);
-        onDrag(undefined);
         setFrom(undefined);
       }}
       onKeyDown={(e) => {
@@ -125,6 +127,87 @@ export function ElementBox({
       }}
     />
   );
+}
+
+const GripMark = styled.div`
+  position: absolute;
+  width: 18px;
+  height: 18px;
+  transform: translate(-50%, -50%);
+  touch-action: none;
+  display: grid;
+  place-items: center;
+  &::before {
+    content: '';
+    width: 7px;
+    height: 7px;
+    background: ${colour.paper};
+    border: 1.5px solid ${colour.violet};
+  }
+`;
+const cursors: Record<Grip, string> = {
+  'top-left': 'nwse-resize',
+  'bottom-right': 'nwse-resize',
+  'top-right': 'nesw-resize',
+  'bottom-left': 'nesw-resize',
+  left: 'ew-resize',
+  right: 'ew-resize',
+  top: 'ns-resize',
+  bottom: 'ns-resize',
+};
+
+/** By what the thing pointed at is pulled larger or smaller. Its sentence does the same from the keyboard. */
+export function Grips({
+  box,
+  element,
+  others,
+  piece,
+  scale,
+  onGuides,
+  onPull,
+  onPulled,
+}: Surroundings & {
+  box: Box;
+  element: PieceElement;
+  /** What it would be if it were let go now; undefined when it is let go where it was. */
+  onPull: (element: PieceElement | undefined) => void;
+  onPulled: (element: PieceElement) => void;
+}) {
+  const [from, setFrom] = useState<{ x: number; y: number; box: Box; element: PieceElement; grip: Grip }>();
+  const last = useRef<PieceElement>(undefined);
+  return gripsOf(element).map((grip) => (
+    <GripMark
+      key={grip}
+      aria-hidden
+      data-grip={grip}
+      style={{
+        cursor: cursors[grip],
+        left: (box.x + (grip.includes('left') ? 0 : grip.includes('right') ? box.width : box.width / 2)) * scale,
+        top: (box.y + (grip.includes('top') ? 0 : grip.includes('bottom') ? box.height : box.height / 2)) * scale,
+      }}
+      onPointerDown={(e) => {
+        e.preventDefault();
+        e.currentTarget.setPointerCapture(e.pointerId);
+        setFrom({ x: e.clientX, y: e.clientY, box, element, grip });
+      }}
+      onPointerMove={(e) => {
+        if (!from) return;
+        const [dx, dy] = [(e.clientX - from.x) / scale, (e.clientY - from.y) / scale];
+        const around = { others, piece, safe: safeMarginMm, draws: !e.shiftKey };
+        const next = pulled(from.box, from.grip, dx, dy, around, element.kind === 'stamp');
+        last.current = withBox(from.element, from.box, next.box);
+        onGuides(next.guides);
+        onPull(last.current);
+      }}
+      onPointerUp={() => {
+        if (last.current) onPulled(last.current);
+        else onPull(undefined);
+        last.current = undefined;
+        onGuides([]);
+        setFrom(undefined);
+      }}
+    />
+  ));
 }
 
 /** Rulers in mm along the top and the left of a piece. */

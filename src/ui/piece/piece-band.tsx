@@ -2,14 +2,14 @@
 
 import { useEffect, useRef, useState } from 'react';
 import { styled } from 'styled-components';
-import { safeMarginMm, sideOf, type PieceElement, type Side } from '../../core/piece/piece';
+import { safeMarginMm, sideOf, type Piece, type PieceElement, type Side } from '../../core/piece/piece';
 import type { Guide } from '../../core/piece/snapping';
 import { stockOf } from '../../core/piece/stock';
 import { ElementSentence } from '../bands/element-sentence';
-import { ElementBox, Rulers, type Shift } from '../bands/piece-parts';
+import { ElementBox, Grips, Rulers, type Shift } from '../bands/piece-parts';
 import { PieceSvg } from './piece-svg';
 import { QuietButton } from '../controls';
-import { usePiece } from '../core-client';
+import { useHeld, useLivePiece, usePiece } from '../core-client';
 import { useJob } from '../ledger/context';
 import { Mark } from '../mark';
 import { colour, font } from '../theme';
@@ -62,13 +62,18 @@ export function PieceBand() {
   const { piece, stamps } = job.document;
   const stock = stockOf(piece);
   const [chosen, setSelected] = useState<readonly string[]>([]);
-  const [drag, setDrag] = useState<Shift>();
+  // the piece as it would be if what is dragged or pulled were let go now; kept after that until the job has it
+  const [draft, setDraft] = useState<{ piece: Piece; from: Piece }>();
   const [chosenSide, setSide] = useState<Side>('front');
   const [zoom, setZoom] = useState(1);
   const [proofs, setProofs] = useState(false);
   const [guides, setGuides] = useState<readonly Guide[]>([]);
   const side: Side = piece.sides === 2 ? chosenSide : 'front';
-  const picture = usePiece(piece, stamps, handRow?.values, { side, list: job.list.id });
+  if (draft && draft.from !== piece) setDraft(undefined);
+  const live = useLivePiece(draft?.piece, stamps, handRow?.values, side, job.list.id);
+  const settled = usePiece(piece, stamps, handRow?.values, { side, list: job.list.id });
+  // while the next one is drawn the last one stays, so that nothing flickers
+  const picture = useHeld(live ?? settled, side);
   const bench = useRef<HTMLDivElement>(null);
   const [room, setRoom] = useState({ width: 700, height: 380 });
   useEffect(() => {
@@ -81,15 +86,20 @@ export function PieceBand() {
   const scale = Math.max(0.8, Math.min(room.width / stock.piece.width, room.height / stock.piece.height)) * zoom;
   const selected = chosen.filter((id) => piece.elements.some((e) => e.id === id && sideOf(e) === side));
   const element = selected.length === 1 ? piece.elements.find((e) => e.id === selected[0]) : undefined;
-  const setPiece = (next: typeof piece) => save((d) => ({ ...d, piece: next }));
-  const change = (next: PieceElement) => setPiece({ ...piece, elements: piece.elements.map((e) => (e.id === next.id ? next : e)) });
-  /** Moves all that is pointed at and not held fast. */
-  const move = ({ dx, dy }: Shift) =>
-    setPiece({
-      ...piece,
-      elements: piece.elements.map((e) => (selected.includes(e.id) && !e.locked ? { ...e, x: tenth(e.x + dx), y: tenth(e.y + dy) } : e)),
-    });
+  const setPiece = (next: Piece) => save((d) => ({ ...d, piece: next }));
+  const change = (next: PieceElement) => setPiece(withElement(next));
+  /** The piece with all that is pointed at and not held fast moved. */
+  const moved = ({ dx, dy }: Shift): Piece => ({
+    ...piece,
+    elements: piece.elements.map((e) => (selected.includes(e.id) && !e.locked ? { ...e, x: tenth(e.x + dx), y: tenth(e.y + dy) } : e)),
+  });
+  const withElement = (next: PieceElement): Piece => ({ ...piece, elements: piece.elements.map((e) => (e.id === next.id ? next : e)) });
+  const letGo = (next: Piece) => {
+    setDraft({ piece: next, from: piece });
+    setPiece(next);
+  };
   const boxes = picture?.boxes ?? [];
+  const pulledBox = boxes.find((b) => b.id === element?.id);
   const truePercent = Math.round((scale / (96 / 25.4)) * 100);
   const { width, height } = stock.piece;
   return (
@@ -145,14 +155,25 @@ export function PieceBand() {
                     together ? (selected.includes(box.id) ? selected.filter((id) => id !== box.id) : [...selected, box.id]) : [box.id],
                   )
                 }
-                drag={drag}
-                onDrag={setDrag}
-                onMove={move}
+                onDrag={(by) => setDraft(by && { piece: moved(by), from: piece })}
+                onMove={(by) => letGo(moved(by))}
                 onGuides={setGuides}
                 onRemove={() => setPiece({ ...piece, elements: piece.elements.filter((e) => !selected.includes(e.id) || e.locked) })}
                 problem={picture?.problems.find((p) => p.element === box.id)?.reason}
               />
             ))}
+            {element && pulledBox && (
+              <Grips
+                box={pulledBox}
+                element={element}
+                others={boxes.filter((b) => b.id !== element.id)}
+                piece={stock.piece}
+                scale={scale}
+                onGuides={setGuides}
+                onPull={(next) => setDraft(next && { piece: withElement(next), from: piece })}
+                onPulled={(next) => letGo(withElement(next))}
+              />
+            )}
             {guides.map(({ axis, at }) => (
               <div
                 key={`${axis}${at}`}
