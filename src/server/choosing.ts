@@ -2,6 +2,7 @@ import { sql, type RawBuilder } from 'kysely';
 import { keyColumn, nameColumn, type Column, type Values } from '../core/records/columns';
 import type { RunOptions } from '../core/run/plan';
 import type { Database } from './db';
+import { sortedBy } from './order';
 
 /**
  * Those that are ready; all that have a code, those that need a look too; the ticked, the shown, those not printed yet or changed
@@ -16,6 +17,8 @@ export interface Choice {
   shown: readonly number[];
   /** Of `failed`: the run whose failed codes are made again. */
   from?: number;
+  /** Column id and `up` or `down`: the pieces are made in this order, blanks last; without it in that of the list, or as they are shown. */
+  sort?: string;
 }
 
 export interface ChosenItem {
@@ -28,46 +31,51 @@ export interface ChosenItem {
 /** Where each record is one file or one line, not so many pieces on sheets. */
 export const onePerRecord = (options: RunOptions): RunOptions => ({ ...options, start: 1, copies: 1, copiesFrom: undefined });
 
-/** The pieces that a run of a job makes, in their order, each record as often as it is wanted: a query of {@link ChosenItem}. */
-export function chosenItems(jobId: number, { which, shown, from }: Choice, { copies, copiesFrom }: RunOptions): RawBuilder<ChosenItem> {
-  const coded = sql`r.stamps_mark = 'ready'`;
+/** The records that were meant, whether or not they can be made: what a run says it left out is weighed against these. */
+function meant({ which, shown, from }: Choice): RawBuilder<boolean> {
   const numbers = [...shown];
-  const chosen = {
-    ready: sql`r.overall = 'ready'`,
-    'with-code': coded,
-    ticked: sql`${coded} and r.record_id = any(${numbers}::bigint[])`,
-    filtered: sql`${coded} and r.record_id = any(${numbers}::bigint[])`,
-    new: sql`r.overall = 'ready' and r.run_id is null`,
-    changed: sql`${coded} and r.printed <> r.content`,
-    failed: sql`${coded} and r.record_id in (select record_id from receipts where run_id = ${from ?? 0} and result <> 'read')`,
+  return {
+    ready: sql<boolean>`true`,
+    'with-code': sql<boolean>`true`,
+    ticked: sql<boolean>`r.record_id = any(${numbers}::bigint[])`,
+    filtered: sql<boolean>`r.record_id = any(${numbers}::bigint[])`,
+    new: sql<boolean>`r.run_id is null`,
+    changed: sql<boolean>`r.printed <> r.content`,
+    failed: sql<boolean>`r.record_id in (select record_id from receipts where run_id = ${from ?? 0} and result <> 'read')`,
   }[which];
+}
+
+/** The pieces that a run of a job makes, in their order, each record as often as it is wanted: a query of {@link ChosenItem}. */
+export function chosenItems(jobId: number, choice: Choice, { copies, copiesFrom }: RunOptions): RawBuilder<ChosenItem> {
+  const { which, shown, sort } = choice;
+  const able = which === 'ready' || which === 'new' ? sql`r.overall = 'ready'` : sql`r.stamps_mark = 'ready'`;
   const number = copiesFrom
     ? sql`case when trim(p.values->>${copiesFrom}) ~ '^[0-9]{1,4}$' then least(1000, trim(p.values->>${copiesFrom})::int) else 1 end`
     : sql`${copies}::int`;
-  const order = which === 'filtered' ? sql`array_position(${numbers}::bigint[], record_id)` : sql`position`;
+  const order = sort ? sortedBy(sort) : which === 'filtered' ? sql`array_position(${[...shown]}::bigint[], record_id)` : sql`position`;
   return sql`
-    select (row_number() over (order by ${order}, copy) - 1)::int as seq, record_id, values, content
+    select (row_number() over (order by ${order}, position, copy) - 1)::int as seq, record_id, values, content
     from (select p.position, r.record_id, p.values, r.content, c.copy from job_rows r join records p on p.id = r.record_id
           cross join lateral generate_series(1, ${number}) c(copy)
-          where r.job_id = ${jobId} and ${chosen}) wanted`;
+          where r.job_id = ${jobId} and ${able} and ${meant(choice)}) records`;
 }
 
-/** The records of a job that are not among the chosen, with why, the first thousand. */
+/** How many of the records that were meant are not among the chosen, and the first thousand of them with why. */
 export async function leftOut(
   db: Database,
   jobId: number,
   columns: readonly Column[],
+  choice: Choice,
   chosen: RawBuilder<unknown>,
-): Promise<{ title: string; reason: string; record: number }[]> {
+): Promise<{ count: number; rows: { title: string; reason: string; record: number }[] }> {
   const title = nameColumn(columns) ?? keyColumn(columns) ?? columns[0];
-  const rows = await db
-    .selectFrom('job_rows')
-    .innerJoin('records', 'records.id', 'job_rows.record_id')
-    .select(['records.id', sql<string>`coalesce(records.values->>${title.id}, '')`.as('title'), 'job_rows.notes'])
-    .where('job_rows.job_id', '=', jobId)
-    .where(sql<boolean>`job_rows.record_id not in (${chosen})`)
-    .orderBy('records.position')
-    .limit(1000)
-    .execute();
-  return rows.map((row) => ({ title: row.title, reason: row.notes.map((n) => n.text).join('; '), record: row.id }));
+  const { rows } = await sql<{ record: number; title: string; notes: { text: string }[]; count: number }>`
+    select p.id as record, coalesce(p.values->>${title.id}, '') as title, r.notes, count(*) over ()::int as count
+    from job_rows r join records p on p.id = r.record_id
+    where r.job_id = ${jobId} and ${meant(choice)} and r.record_id not in (${chosen})
+    order by p.position limit 1000`.execute(db);
+  return {
+    count: rows[0]?.count ?? 0,
+    rows: rows.map(({ record, title: name, notes }) => ({ title: name, reason: notes.map((n) => n.text).join('; '), record })),
+  };
 }

@@ -182,10 +182,16 @@ export async function ledgerRows(
 export const jumpSchema = viewSchema.extend({
   to: z.enum(['longest', 'shortest', 'scripts', 'over', 'record']),
   record: z.coerce.number().int().optional(),
+  /** Index of the row in hand: of several odd ones the next below it is meant, and after the last the first again. */
+  after: z.coerce.number().int().optional(),
 });
 
 /** Index of the record that is the odd one in some way, within the view; null when there is none. */
-export async function jump(db: Database, jobId: number, { to, record, ...view }: z.output<typeof jumpSchema>): Promise<number | null> {
+export async function jump(
+  db: Database,
+  jobId: number,
+  { to, record, after = -1, ...view }: z.output<typeof jumpSchema>,
+): Promise<number | null> {
   const ids = await orderOf(db, jobId, view);
   if (to === 'record') {
     const at = ids.indexOf(record ?? -1);
@@ -200,14 +206,14 @@ export async function jump(db: Database, jobId: number, { to, record, ...view }:
   const name = nameColumn(columns) ?? keyColumn(columns) ?? columns[0];
   const value = sql<string>`coalesce(records.values->>${name?.id ?? ''}, '')`;
   const order = new Map(ids.map((id, i) => [id, i]));
-  const first = async (found: Promise<{ id: number }[]>) => {
-    const places = (await found).flatMap(({ id }) => order.get(id) ?? []);
-    return places.length ? Math.min(...places) : null;
+  const next = async (found: Promise<{ id: number }[]>) => {
+    const places = (await found).flatMap(({ id }) => order.get(id) ?? []).sort((a, b) => a - b);
+    return places.find((place) => place > after) ?? places[0] ?? null;
   };
   const among = db.selectFrom('records').select('records.id').where(oneOf('records.id', ids));
   const filled = among.where(sql<boolean>`length(${value}) > 0`);
   if (to === 'longest')
-    return first(
+    return next(
       filled
         .orderBy(sql`length(${value})`, 'desc')
         .orderBy('position')
@@ -215,15 +221,15 @@ export async function jump(db: Database, jobId: number, { to, record, ...view }:
         .execute(),
     );
   if (to === 'shortest')
-    return first(
+    return next(
       filled
         .orderBy(sql`length(${value})`)
         .orderBy('position')
         .limit(1)
         .execute(),
     );
-  if (to === 'scripts') return first(among.where(sql<boolean>`${value} ~ '[^\u0001-\u024f\u2018-\u201d]'`).execute());
-  return first(
+  if (to === 'scripts') return next(among.where(sql<boolean>`${value} ~ '[^\u0001-\u024f\u2018-\u201d]'`).execute());
+  return next(
     among
       .innerJoin('job_rows', 'job_rows.record_id', 'records.id')
       .where('job_rows.job_id', '=', jobId)

@@ -1,4 +1,4 @@
-import { sql } from 'kysely';
+import { sql, type RawBuilder } from 'kysely';
 import { z } from 'zod';
 import { filters } from '../core/job/views';
 import { problemKinds } from '../core/records/problems';
@@ -11,16 +11,22 @@ export const conditionSchema = z.object({
   text: z.string().max(200).default(''),
 });
 
+/** Column id, and `down` for the greatest first. */
+export const sortSchema = z.string().regex(/^[a-z]\d+:(up|down)$/);
+
+/** The order of `records` by a column, numbers by their size; blanks stand last either way. */
+export function sortedBy(sort: string): RawBuilder<unknown> {
+  const [column, way] = sort.split(':');
+  const value = sql`nullif(trim(coalesce(records.values->>${column}, '')), '') collate natural_order`;
+  return way === 'down' ? sql`${value} desc nulls last` : sql`${value} asc nulls last`;
+}
+
 /** Which records of a job are shown, and in which order. */
 export const viewSchema = z.object({
   filter: z.enum(filters).default('all'),
   q: z.string().max(200).default(''),
   problem: z.enum(problemKinds).optional(),
-  /** Column id, and `down` for the greatest first. */
-  sort: z
-    .string()
-    .regex(/^[a-z]\d+:(up|down)$/)
-    .optional(),
+  sort: sortSchema.optional(),
   where: z
     .string()
     .max(2000)
@@ -90,12 +96,7 @@ export async function orderOf(db: Database, jobId: number, view: RowsView): Prom
   const known = orders.get(name);
   if (known && Date.now() - known.at < freshFor) return known.ids;
   let query = shown(db, jobId, view).select('job_rows.record_id as id');
-  if (view.sort) {
-    const [column, way] = view.sort.split(':');
-    const value = sql`nullif(trim(coalesce(records.values->>${column}, '')), '') collate natural_order`;
-    // blanks stand last either way
-    query = query.orderBy(way === 'down' ? sql`${value} desc nulls last` : sql`${value} asc nulls last`);
-  }
+  if (view.sort) query = query.orderBy(sortedBy(view.sort));
   const rows = await query.orderBy('job_rows.position').execute();
   const ids = rows.map((r) => r.id);
   orders.set(name, { ids, at: Date.now() });

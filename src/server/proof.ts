@@ -19,7 +19,8 @@ export async function proofOf(db: Database, jobId: number, asked: NewRun, sheet:
   const onSheets = wanted.output.kind === 'pdf';
   const options = onSheets ? own : onePerRecord(own);
   const shown = wanted.which === 'filtered' ? await orderOf(db, jobId, wanted.view ?? wholeList) : wanted.ticked;
-  const chosen = chosenItems(jobId, { which: wanted.which, from: wanted.from, shown }, options);
+  const choice = { ...wanted, shown };
+  const chosen = chosenItems(jobId, choice, options);
   const stock = stockOf(job.document.piece);
   const from = onSheets ? Math.max(0, sheet * placesOn(stock) - (options.start - 1)) : sheet * lookedAt;
   const to = onSheets ? (sheet + 1) * placesOn(stock) - (options.start - 1) : (sheet + 1) * lookedAt;
@@ -29,13 +30,14 @@ export async function proofOf(db: Database, jobId: number, asked: NewRun, sheet:
     from (${chosen}) c join job_rows r on r.record_id = c.record_id and r.job_id = ${jobId}`.execute(db);
   const items = await sql<ChosenItem>`select seq, record_id, values from (${chosen}) c where seq >= ${from} and seq < ${to} order by seq`.execute(db); // prettier-ignore
   const { pieces, records, look } = counts.rows[0];
-  const all = wanted.which === 'ready' || wanted.which === 'with-code';
+  const left = await leftOut(db, jobId, columns, choice, sql`select record_id from (${chosen}) c`);
   return {
     pieces,
     records,
     look,
     sheets: onSheets ? sheetsFor(stock, pieces, options.start) : Math.ceil(pieces / lookedAt),
     items: items.rows.map(({ seq, record_id: record, values }) => ({ seq, record, values })),
-    leftOut: all ? await leftOut(db, jobId, columns, sql`select record_id from (${chosen}) c`) : [],
+    left: left.count,
+    leftOut: left.rows,
   };
 }

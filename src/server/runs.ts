@@ -9,7 +9,7 @@ import { chunksOf, defaultRunOptions } from '../core/run/plan';
 import type { Database } from './db';
 import type { FrozenRun } from '../core/job/document';
 import { freezePictures } from './list-pictures';
-import { orderOf, viewSchema, wholeList } from './order';
+import { orderOf, sortSchema, viewSchema, wholeList } from './order';
 import { enqueue } from './queue';
 import { stampOf } from './stamps';
 import { chosenItems, leftOut, onePerRecord, whichRecords } from './choosing';
@@ -27,6 +27,8 @@ export const newRunSchema = z.object({
   output: outputSchema.default({ kind: 'pdf' }),
   /** Of `failed`: the run whose failed codes are made again. */
   from: z.number().int().optional(),
+  /** The order of the pieces, where it is not the list's or what is shown. */
+  sort: sortSchema.optional(),
   /** First place of the first sheet, where it differs from the job's. */
   start: z.number().int().min(1).max(5000).optional(),
   printer: z.number().int().optional(),
@@ -69,8 +71,9 @@ export async function startRun(db: Database, jobId: number, asked: NewRun, actor
       ...(wanted.from ? { again: wanted.from } : {}),
     };
     const id = await insertRun(tx, { jobId, kind: quick ? 'quick' : 'job', name: wanted.name, frozen, actor });
+    const choice = { ...wanted, shown };
     const taken = await sql`insert into run_items (run_id, seq, record_id, values, content)
-      select ${id}::int, seq, record_id, values, content from (${chosenItems(jobId, { ...wanted, shown }, options)}) chosen`.execute(tx);
+      select ${id}::int, seq, record_id, values, content from (${chosenItems(jobId, choice, options)}) chosen`.execute(tx);
     const pieces = Number(taken.numAffectedRows ?? 0);
     if (pieces === 0) throw new RunError(nothingWords[wanted.which]);
     await freezePictures(tx, id, job.list_id, frozen.piece);
@@ -79,11 +82,8 @@ export async function startRun(db: Database, jobId: number, asked: NewRun, actor
         `A workbook with pictures holds up to ${mostWorkbookRows.toLocaleString('en')} records; these are ${pieces.toLocaleString('en')}. Run them in parts.`,
       );
     if (output.kind !== 'pdf' && output.kind !== 'html') await nameItems(tx, id, list.columns, output);
-    const missing =
-      wanted.which === 'ready' || wanted.which === 'with-code'
-        ? await leftOut(tx, jobId, list.columns, sql`select record_id from run_items where run_id = ${id}`)
-        : [];
-    await queueRun(tx, id, frozen, pieces, missing);
+    const missing = await leftOut(tx, jobId, list.columns, choice, sql`select record_id from run_items where run_id = ${id}`);
+    await queueRun(tx, id, frozen, pieces, missing.rows);
     return id;
   });
 }

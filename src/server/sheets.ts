@@ -5,8 +5,9 @@ import type { JobDocument } from '../core/job/document';
 import { firstStamp } from '../core/payload/stamp';
 import { purposeIds } from '../core/payload/purposes';
 import { firstPiece } from '../core/piece/piece';
+import { starters } from '../core/piece/starters';
 import { stocks } from '../core/piece/stock';
-import { sheetFor, stampFor } from '../core/records/sheets';
+import { keyIsSaid, sheetFor, stampFor } from '../core/records/sheets';
 import { defaultRunOptions } from '../core/run/plan';
 import type { Database } from './db';
 import { addRecords } from './edits';
@@ -25,26 +26,51 @@ export async function blankSheet({ purpose, as }: z.infer<typeof sheetSchema>): 
   return new Uint8Array(await book.xlsx.writeBuffer());
 }
 
-export const typedListSchema = z.object({ name: z.string().trim().min(1, 'Give the list a name.').max(120), purpose: z.enum(purposeIds) });
+/** What is said on a piece that stands alone: the values of its one record, by the headings of the purpose's sheet. */
+const signSchema = z.object({
+  design: z.enum(starters.map((s) => s.id) as [string, ...string[]]),
+  values: z.record(z.string().max(100), z.string().max(5000)),
+  copies: z.number().int().min(1).max(1000),
+});
 
-/** A list to type into, with the columns of a purpose and its stamp, and one blank record. Returns its job. */
-export async function startTypedList(db: Database, { name, purpose }: z.infer<typeof typedListSchema>, actor: string): Promise<number> {
+export const typedListSchema = z.object({
+  name: z.string().trim().min(1, 'Give it a name.').max(120),
+  purpose: z.enum(purposeIds),
+  /** A fixed sign: one record, made as often as it is wanted. */
+  sign: signSchema.optional(),
+});
+
+/**
+ * A list to type into, with the columns of a purpose and its stamp, and one record: blank, or what a fixed sign says.
+ * Returns its job.
+ */
+export async function startTypedList(
+  db: Database,
+  { name, purpose, sign }: z.infer<typeof typedListSchema>,
+  actor: string,
+): Promise<number> {
   const sheet = sheetFor(purpose);
-  const { listId, jobId } = await db.transaction().execute(async (tx) => {
+  const { listId, jobId, columns } = await db.transaction().execute(async (tx) => {
     const list = await createList(tx, {
       name,
       source: 'typing',
       origin: { kind: 'typed' },
       headings: sheet.map((c) => c.heading),
-      roles: sheet.map((c) => c.role),
+      // one record needs no key to be told apart by, unless its code says it
+      roles: sheet.map((c) => (sign && c.role === 'key' && !keyIsSaid(purpose) ? 'text' : c.role)),
       rows: [],
-      note: 'A list to type into',
+      note: sign ? 'A fixed sign' : 'A list to type into',
       actor,
     });
     const stamp = stampFor(purpose, firstStamp(list.columns), list.columns);
-    const document: JobDocument = { stamps: [stamp], piece: firstPiece(stocks[0], stamp, list.columns), options: defaultRunOptions };
-    return { listId: list.id, jobId: await createJob(tx, name, list.id, list.columns, actor, document) };
+    const starter = starters.find((s) => s.id === sign?.design);
+    const document: JobDocument = {
+      stamps: [stamp],
+      piece: starter?.make(stamp, list.columns) ?? firstPiece(stocks[0], stamp, list.columns),
+      options: { ...defaultRunOptions, copies: sign?.copies ?? 1 },
+    };
+    return { listId: list.id, columns: list.columns, jobId: await createJob(tx, name, list.id, list.columns, actor, document) };
   });
-  await addRecords(db, listId, [{}], actor);
+  await addRecords(db, listId, [Object.fromEntries(columns.map((c) => [c.id, sign?.values[c.name] ?? '']))], actor);
   return jobId;
 }

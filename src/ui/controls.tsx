@@ -286,6 +286,7 @@ export function Measure({
   min,
   max,
   step = 0.1,
+  digits = 2,
 }: {
   label: string;
   value: number;
@@ -293,6 +294,8 @@ export function Measure({
   min: number;
   max: number;
   step?: number;
+  /** Shown behind the point, at most. */
+  digits?: number;
 }) {
   return (
     <NumberBox
@@ -301,7 +304,7 @@ export function Measure({
       maxValue={max}
       step={step}
       onChange={(v) => Number.isFinite(v) && onChange(v)}
-      formatOptions={{ maximumFractionDigits: 2, useGrouping: false }}
+      formatOptions={{ maximumFractionDigits: digits, useGrouping: false }}
     >
       <Label>{label}</Label>
       <Input />

@@ -59,6 +59,9 @@ describe('the ledger', () => {
     expect(await jump(t.db, j.id, { to: 'longest', filter: 'all', q: '', where: [] })).toBe(2);
     expect(await jump(t.db, j.id, { to: 'shortest', filter: 'all', q: '', where: [] })).toBe(0);
     expect(await jump(t.db, j.id, { to: 'over', filter: 'look', q: '', where: [] })).toBe(0);
+    const wide = await jump(t.db, j.id, { to: 'over', filter: 'all', q: '', where: [] });
+    // the only one that is, so it is the next after itself too
+    expect(await jump(t.db, j.id, { to: 'over', filter: 'all', q: '', where: [], after: wide! })).toBe(wide);
     expect(await jump(t.db, j.id, { to: 'scripts', filter: 'all', q: '', where: [] })).toBeNull();
   });
 

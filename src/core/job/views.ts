@@ -92,6 +92,8 @@ export interface SheetProof {
   sheets: number;
   /** The pieces on the sheet that was asked for; `seq` counts over the run, from 0. */
   items: { seq: number; record: number; values: Values }[];
+  /** How many records that were meant are left out, and the first of them with why. */
+  left: number;
   leftOut: { title: string; reason: string; record: number }[];
 }
 

@@ -12,11 +12,14 @@ export interface SheetColumn {
 const roles: Readonly<Record<string, ColumnRole>> = { mail: 'email', to: 'email', page: 'address', gtin: 'product' };
 const capital = (text: string): string => text[0].toUpperCase() + text.slice(1);
 
+/** Whether the code of a purpose says the record's own key. */
+export const keyIsSaid = (purpose: string): boolean => purpose === 'thing' || purpose === 'genuine' || purpose === 'check-in';
+
 /** The columns that records for a purpose want: a key, a name, and what the purpose says. */
 export function sheetFor(purpose: string): SheetColumn[] {
   const { id, fields } = purposeOf(purpose);
   const own = fields
-    .filter((f) => !f.choices && !(f.id === 'content' && (id === 'thing' || id === 'genuine' || id === 'check-in')))
+    .filter((f) => !f.choices && !(f.id === 'content' && keyIsSaid(id)))
     .filter((f) => !['signed', 'who', 'base'].includes(f.id))
     .map((f): SheetColumn => ({
       heading: capital(f.id === 'content' ? (id === 'page' ? 'page' : 'text') : f.label),

@@ -1,12 +1,11 @@
 'use client';
 
-import { defaultRunOptions, type RunOptions } from '../../core/run/plan';
 import { mostStamps, nextStamp, type Stamp } from '../../core/payload/stamp';
 import { firstPiece, safeMarginMm, type Piece, type PieceElement } from '../../core/piece/piece';
 import { placesOn, stockOf, type Stock } from '../../core/piece/stock';
 import { nameColumn, type Column } from '../../core/records/columns';
 import type { LedgerRow } from '../../core/job/views';
-import { ChoicePart, Choose, Measure, Part, Sentence } from '../controls';
+import { ChoicePart, Sentence } from '../controls';
 import { usePiece } from '../core-client';
 import { useJob } from '../ledger/context';
 import { Mark } from '../mark';
@@ -14,7 +13,7 @@ import { StartersPart } from '../piece/starters-part';
 import { StockPart } from '../piece/stock-part';
 import { colour } from '../theme';
 import { PieceSvg } from '../piece/piece-svg';
-import { PlacePicker } from './place-picker';
+import { OnSheetsParts } from './on-sheets';
 
 export function PieceCell({ record }: { record: LedgerRow }) {
   const { job } = useJob();
@@ -35,17 +34,10 @@ export function PieceCell({ record }: { record: LedgerRow }) {
   );
 }
 
-export function useOptions() {
-  const { job, save } = useJob();
-  const options = job.document.options ?? defaultRunOptions;
-  return [options, (next: Partial<RunOptions>) => save((d) => ({ ...d, options: { ...d.options, ...next } }))] as const;
-}
-
 export function PieceSentence() {
   const { job, save, total, rowAt } = useJob();
   const { piece, stamps } = job.document;
   const { columns } = job.list;
-  const [options, setOptions] = useOptions();
   const stock = stockOf(piece);
   const setPiece = (change: (piece: Piece) => Piece) => save((d) => ({ ...d, piece: change(d.piece) }));
   const add = (element: PieceElement) => setPiece((p) => ({ ...p, elements: [...p.elements, element] }));
@@ -73,74 +65,10 @@ export function PieceSentence() {
   const han =
     piece.han !== undefined ||
     Array.from({ length: Math.min(total, 300) }, (_, i) => rowAt(i)).some((r) => r && /\p{sc=Han}/u.test(Object.values(r.values).join('')));
-  const numbers = columns.filter((c) => !c.hidden).map((c) => ({ id: c.id, name: `as many as ${c.name} says` }));
   return (
     <Sentence>
       On <StockPart stock={stock} own={Boolean(piece.own)} onChange={changeStock} />
-      {placesOn(stock) > 1 && (
-        <>
-          , from{' '}
-          <Part
-            label="First place"
-            editor={(close) => (
-              <PlacePicker
-                stock={stock}
-                order={options.order}
-                start={options.start}
-                onPick={(start) => {
-                  setOptions({ start });
-                  close();
-                }}
-              />
-            )}
-          >
-            place {options.start}
-          </Part>
-        </>
-      )}
-      ,{' '}
-      <Part
-        label="Copies"
-        editor={
-          <>
-            <Measure
-              label="Pieces for each record"
-              value={options.copies}
-              min={1}
-              max={1000}
-              step={1}
-              onChange={(copies) => setOptions({ copies, copiesFrom: undefined })}
-            />
-            <Choose
-              label="or from a column"
-              value={options.copiesFrom}
-              choices={numbers}
-              onChange={(copiesFrom) => setOptions({ copiesFrom })}
-            />
-          </>
-        }
-      >
-        {options.copiesFrom
-          ? `as many as ${columns.find((c) => c.id === options.copiesFrom)?.name ?? 'a removed column'} says`
-          : options.copies === 1
-            ? 'one each'
-            : `${options.copies} each`}
-      </Part>
-      {placesOn(stock) > 1 && (
-        <>
-          ,{' '}
-          <ChoicePart
-            label="Order"
-            value={options.order}
-            onChange={(order) => setOptions({ order })}
-            choices={[
-              { id: 'across', name: 'across then down' },
-              { id: 'down', name: 'down then across' },
-            ]}
-          />
-        </>
-      )}
-      ,{' '}
+      <OnSheetsParts />,{' '}
       <ChoicePart
         label="Sides"
         value={piece.sides === 2 ? 'two' : 'one'}

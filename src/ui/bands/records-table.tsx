@@ -1,7 +1,8 @@
 'use client';
 
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { create } from './scroll';
+import { useCellKeys } from '../records/cell-keys';
+import { cellWidth, scroll } from './scroll';
 import { styled } from 'styled-components';
 import { isSecret, roleWords, type Column, type ColumnRole } from '../../core/records/columns';
 import type { LedgerRow } from '../../core/job/views';
@@ -11,9 +12,6 @@ import { useJob } from '../ledger/context';
 import { Mark } from '../mark';
 import { ColumnEditor } from '../records/column-editor';
 import { colour } from '../theme';
-
-const cellWidth = 148;
-const scroll = create();
 
 const Strip = styled.div`
   position: relative;
@@ -35,6 +33,10 @@ const Cell = styled.div`
   &[data-worked] {
     cursor: default;
     color: ${colour.inkSoft};
+  }
+  &[data-hand] {
+    outline: 1.5px solid ${colour.violet};
+    outline-offset: -2px;
   }
   &[data-look] {
     background: ${colour.lookWash};
@@ -178,17 +180,13 @@ export function RecordsCell({ record, open, inHand }: { record: LedgerRow; open:
   const { editCell, setProblem, revealed } = useJob();
   const columns = useShown();
   const [editing, setEditing] = useState<string>();
-  const { x, width } = scroll.use();
-  useEffect(() => {
-    if (!open || !inHand) return;
-    const listen = (event: KeyboardEvent) => {
-      if (event.key !== 'Enter' || (event.target as HTMLElement).closest('input, button, a, [role=dialog]')) return;
-      event.preventDefault();
-      setEditing(columns.find((c) => !c.worked)?.id);
-    };
-    window.addEventListener('keydown', listen);
-    return () => window.removeEventListener('keydown', listen);
-  }, [open, inHand, columns]);
+  const { x, width, cell } = scroll.use();
+  const edit = (column: Column | undefined) => {
+    if (column?.worked)
+      setProblem(`${column.name} is worked out from other columns and cannot be typed over. Change its sentence, or those columns.`);
+    else setEditing(column?.id);
+  };
+  useCellKeys(open && inHand, record, columns, edit);
   if (!open) return <FoldedRecords record={record} />;
   const masked = (column: Column) => isSecret(column) && !revealed.has(column.id);
   const commit = (column: Column, value: string, next?: number) => {
@@ -198,6 +196,7 @@ export function RecordsCell({ record, open, inHand }: { record: LedgerRow; open:
     let to = next;
     while (to !== undefined && columns[to]?.worked) to += step;
     setEditing(to === undefined ? undefined : columns[to]?.id);
+    if (to !== undefined && columns[to]) scroll.take(to, cellWidth);
   };
   return (
     <Strip onWheel={(e) => scroll.moveBy(e.deltaX, columns.length * cellWidth)}>
@@ -211,13 +210,9 @@ export function RecordsCell({ record, open, inHand }: { record: LedgerRow; open:
             data-look={note ? '' : undefined}
             title={note ? note.text : masked(column) ? `${column.name} is kept secret` : value}
             data-worked={column.worked ? '' : undefined}
-            onDoubleClick={() =>
-              column.worked
-                ? setProblem(
-                    `${column.name} is worked out from other columns and cannot be typed over. Change its sentence, or those columns.`,
-                  )
-                : setEditing(column.id)
-            }
+            data-hand={inHand && c === cell ? '' : undefined}
+            onMouseDown={() => scroll.take(c, cellWidth)}
+            onDoubleClick={() => edit(column)}
           >
             {editing === column.id ? (
               <input

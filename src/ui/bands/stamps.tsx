@@ -9,9 +9,11 @@ import { Mark } from '../mark';
 import { useJob } from '../ledger/context';
 import { StampSentence } from '../stamp/stamp-sentence';
 
-/** The sentences of all stamps of a job. */
+const quiet = { padding: '2px 0', fontSize: 13, textDecoration: 'underline', textUnderlineOffset: 3 } as const;
+
+/** The sentences of all stamps of a job: the one in hand whole, the others in short. */
 export function StampsSentence() {
-  const { job, save, changeList } = useJob();
+  const { job, save, changeList, stampInHand, takeStamp } = useJob();
   const { stamps } = job.document;
   const change = (id: string) => (next: Partial<Stamp>) =>
     save((d) => ({ ...d, stamps: d.stamps.map((s) => (s.id === id ? { ...s, ...next } : s)) }));
@@ -32,21 +34,42 @@ export function StampsSentence() {
     const made = await changeList(() => ask<{ id: string }>(`/api/lists/${listId}/columns`, { json: { name, worked } }));
     if (made) change(stamp.id)({ symbology: fit.id, parts: [{ kind: 'column', column: made.id }] });
   };
-  const add = () => save((d) => ({ ...d, stamps: [...d.stamps, nextStamp(d.stamps, columns)] }));
+  const add = () => {
+    const stamp = nextStamp(stamps, columns);
+    save((d) => ({ ...d, stamps: [...d.stamps, stamp] }));
+    takeStamp(stamp.id);
+  };
   return (
     <>
-      {stamps.map((stamp, i) => (
-        <StampSentence
-          key={stamp.id}
-          stamp={stamp}
-          change={change(stamp.id)}
-          minor={i > 0}
-          mend={(fit) => void mend(stamp, fit)}
-          name={stamps.length > 1 ? <NamePart stamp={stamp} change={change(stamp.id)} remove={() => remove(stamp.id)} /> : undefined}
-        />
-      ))}
-      {stamps.length < mostStamps && (
-        <PlainButton onPress={add} style={{ padding: '2px 0', fontSize: 13, textDecoration: 'underline', textUnderlineOffset: 3 }}>
+      {stamps.map((stamp) => {
+        const inHand = stamp.id === stampInHand?.id;
+        return (
+          <StampSentence
+            key={stamp.id}
+            stamp={stamp}
+            change={change(stamp.id)}
+            minor={!inHand}
+            mend={(fit) => void mend(stamp, fit)}
+            name={stamps.length > 1 ? <NamePart stamp={stamp} change={change(stamp.id)} remove={() => remove(stamp.id)} /> : undefined}
+            short={
+              inHand ? undefined : (
+                <PlainButton onPress={() => takeStamp(stamp.id)} style={quiet}>
+                  take it in hand
+                </PlainButton>
+              )
+            }
+            besides={
+              stamps.length < mostStamps && (
+                <PlainButton onPress={add} style={quiet}>
+                  Add a stamp
+                </PlainButton>
+              )
+            }
+          />
+        );
+      })}
+      {stamps.length === 0 && (
+        <PlainButton onPress={add} style={quiet}>
           Add a stamp
         </PlainButton>
       )}

@@ -8,6 +8,7 @@ import { ErrorLine } from '../controls';
 import { Mark } from '../mark';
 import { colour, font } from '../theme';
 import { Preview, type Intake } from './preview';
+import { SignSource } from './sign-source';
 import { DatabaseSource, FileSource, FolderSource, PasteSource, TraySource, TypedSource, type Reading } from './sources';
 
 const Page = styled.main`
@@ -69,6 +70,7 @@ const sources = [
   { id: 'database', name: 'A database', about: 'a table or a question, read only' },
   { id: 'folder', name: 'A folder of files', about: 'one record for each file' },
   { id: 'typed', name: 'Typing', about: 'or a blank sheet to fill in' },
+  { id: 'sign', name: 'No list: a fixed sign', about: 'one piece, in as many copies as you like' },
 ] as const;
 type SourceId = (typeof sources)[number]['id'];
 
@@ -79,6 +81,7 @@ const parts: Record<SourceId, (props: { reading: Reading }) => React.ReactNode> 
   database: DatabaseSource,
   folder: FolderSource,
   typed: TypedSource,
+  sign: SignSource,
 };
 
 /** Where records come in: from a file, a paste, the In-tray, a database, a folder or by hand; then what their sheet, headings and columns are. */

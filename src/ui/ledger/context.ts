@@ -15,6 +15,8 @@ export type Which = 'ready' | 'with-code' | 'ticked' | 'filtered' | 'new' | 'cha
 /** What a run will make, as its sentence says it. */
 export interface RunPlan {
   which: Which;
+  /** Column id and direction, where the pieces are not made in the list's order. */
+  sort?: string;
   output: Output;
   name: string;
   printer?: number;

@@ -17,7 +17,7 @@ import { useKeys } from './keys';
 import { Ledger } from './ledger';
 import { useRows } from './rows';
 import { TickedBar } from './ticked-bar';
-import { viewQuery, wholeView, type View } from './view';
+import { isWhole, viewQuery, wholeView, type View } from './view';
 
 const Page = styled.main`
   display: grid;
@@ -151,13 +151,24 @@ export function JobScreen({ initial, firstRows, openOn = 'stamps' }: { initial: 
 
   const jump = useCallback(
     (to: string | { record: number }) => {
-      const more: Record<string, string> = typeof to === 'string' ? { to } : { to: 'record', record: String(to.record) };
-      ask<{ index: number | null }>(`/api/jobs/${id}/jump?${viewQuery(view, more)}`).then(
-        ({ index }) => (index === null ? setProblem('There is no such record here.') : setHandRaw(index)),
-        explain,
-      );
+      const place = async (among: View): Promise<number | null> => {
+        const more: Record<string, string> =
+          typeof to === 'string' ? { to, after: String(inHand) } : { to: 'record', record: String(to.record) };
+        return (await ask<{ index: number | null }>(`/api/jobs/${id}/jump?${viewQuery(among, more)}`)).index;
+      };
+      const go = async () => {
+        let index = await place(view);
+        if (index === null && typeof to !== 'string' && !isWhole(view)) {
+          // it is there, but not among what is shown
+          index = await place(wholeView);
+          setView(wholeView);
+        }
+        if (index === null) setProblem('There is no such record here.');
+        else setHandRaw(index);
+      };
+      go().catch(explain);
     },
-    [id, view, explain],
+    [id, view, inHand, explain, setView],
   );
 
   const tick = useCallback((ids: readonly number[], on: boolean) => {

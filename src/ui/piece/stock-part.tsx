@@ -2,10 +2,11 @@
 
 import { useState } from 'react';
 import { styled } from 'styled-components';
-import { placeOnStock, placesOn, stockSchema, stockTroubles, stocks, type Stock } from '../../core/piece/stock';
-import { Choose, ErrorLine, MainButton, Measure, Part, QuietButton, Small, Words } from '../controls';
+import { placesOn, stockSchema, stockTroubles, stocks, type Stock } from '../../core/piece/stock';
+import { Choose, ErrorLine, MainButton, Measure, Part, QuietButton, Words } from '../controls';
+import { Pick } from '../pick';
 import { useKept } from '../stamp/kept';
-import { colour, font } from '../theme';
+import { StockDrawing } from './stock-drawing';
 
 /** The stock of a piece: from the catalogue by measure, kept ones, or measures of one's own. */
 export function StockPart({ stock, own, onChange }: { stock: Stock; own: boolean; onChange: (stock: Stock, own: boolean) => void }) {
@@ -53,7 +54,7 @@ export function StockPart({ stock, own, onChange }: { stock: Stock; own: boolean
 
 const Two = styled.div`
   display: grid;
-  grid-template-columns: 300px 250px;
+  grid-template-columns: 300px 290px;
   gap: 18px;
   .fields {
     display: grid;
@@ -64,47 +65,75 @@ const Two = styled.div`
 `;
 
 const round = (n: number): number => Math.round(n * 100) / 100;
+const units = {
+  mm: { name: 'millimetres', mm: 1, digits: 2, step: 0.1 },
+  in: { name: 'inches', mm: 25.4, digits: 4, step: 0.0001 },
+} as const;
+type Unit = keyof typeof units;
 
-/** Measures as they are typed, drawn to scale; what does not fit the sheet is refused in words. */
+/** Measures as they are typed, in mm or inches, drawn to scale; what does not fit the sheet is refused in words. */
 function OwnStock({ start, onUse }: { start: Stock; onUse: (stock: Stock) => void }) {
   const [stock, setStock] = useState<Stock>({ ...start, id: 'own', bleed: start.bleed ?? 0 });
   const [name, setName] = useState('');
+  const [unit, setUnit] = useState<Unit>('mm');
   const { keep } = useKept<Stock>('stock');
   const { page, piece, margin, pitch } = stock;
   const troubles = stockTroubles(stock);
   const words = `${placesOn(stock) > 1 ? `sheets of ${placesOn(stock)}` : 'pages'}, ${round(piece.width)} × ${round(piece.height)} mm`;
   const whole: Stock = { ...stock, name: name.trim() || words };
-  const measure = (label: string, value: number, set: (v: number) => Partial<Stock>, min = 0, max = 1300, step = 0.1) => (
-    <Measure label={label} value={round(value)} min={min} max={max} step={step} onChange={(v) => setStock({ ...stock, ...set(v) })} />
+  const { mm, digits, step } = units[unit];
+  /** A length in the unit in hand; it is kept in mm. */
+  const length = (label: string, value: number, set: (mm: number) => Partial<Stock>, min = 0, max = 1300) => (
+    <Measure
+      key={`${label} ${unit}`}
+      label={`${label}, ${unit}`}
+      value={Number((value / mm).toFixed(digits))}
+      min={min / mm}
+      max={max / mm}
+      step={step}
+      digits={digits}
+      onChange={(v) => setStock({ ...stock, ...set(v * mm) })}
+    />
+  );
+  const count = (label: string, value: number, set: (n: number) => Partial<Stock>, max: number) => (
+    <Measure label={label} value={value} min={1} max={max} step={1} onChange={(v) => setStock({ ...stock, ...set(v) })} />
   );
   return (
     <>
       <Two>
         <div className="fields">
-          {measure('Sheet width, mm', page.width, (width) => ({ page: { ...page, width } }), 5)}
-          {measure('Sheet height, mm', page.height, (height) => ({ page: { ...page, height } }), 5)}
-          {measure(
-            'Piece width, mm',
+          <div style={{ gridColumn: '1 / -1' }}>
+            <Pick
+              label="Measured in"
+              value={unit}
+              onChange={setUnit}
+              choices={(Object.keys(units) as Unit[]).map((id) => ({ id, name: units[id].name }))}
+            />
+          </div>
+          {length('Sheet width', page.width, (width) => ({ page: { ...page, width } }), 5)}
+          {length('Sheet height', page.height, (height) => ({ page: { ...page, height } }), 5)}
+          {length(
+            'Piece width',
             piece.width,
             (width) => ({ piece: { ...piece, width }, pitch: { ...pitch, x: pitch.x + width - piece.width } }),
             5,
           )}
-          {measure(
-            'Piece height, mm',
+          {length(
+            'Piece height',
             piece.height,
             (height) => ({ piece: { ...piece, height }, pitch: { ...pitch, y: pitch.y + height - piece.height } }),
             5,
           )}
-          {measure('Columns', stock.columns, (columns) => ({ columns }), 1, 60, 1)}
-          {measure('Rows', stock.rows, (rows) => ({ rows }), 1, 100, 1)}
-          {measure('Left margin, mm', margin.left, (left) => ({ margin: { ...margin, left } }), 0, 600)}
-          {measure('Top margin, mm', margin.top, (top) => ({ margin: { ...margin, top } }), 0, 600)}
-          {measure('Gutter across, mm', pitch.x - piece.width, (g) => ({ pitch: { ...pitch, x: piece.width + g } }), 0, 100)}
-          {measure('Gutter down, mm', pitch.y - piece.height, (g) => ({ pitch: { ...pitch, y: piece.height + g } }), 0, 100)}
-          {measure('Corner radius, mm', stock.cornerRadius, (cornerRadius) => ({ cornerRadius }), 0, 100)}
-          {measure('Bleed, mm', stock.bleed ?? 0, (bleed) => ({ bleed }), 0, 10)}
+          {count('Columns', stock.columns, (columns) => ({ columns }), 60)}
+          {count('Rows', stock.rows, (rows) => ({ rows }), 100)}
+          {length('Left margin', margin.left, (left) => ({ margin: { ...margin, left } }), 0, 600)}
+          {length('Top margin', margin.top, (top) => ({ margin: { ...margin, top } }), 0, 600)}
+          {length('Gutter across', pitch.x - piece.width, (g) => ({ pitch: { ...pitch, x: piece.width + g } }), 0, 100)}
+          {length('Gutter down', pitch.y - piece.height, (g) => ({ pitch: { ...pitch, y: piece.height + g } }), 0, 100)}
+          {length('Corner radius', stock.cornerRadius, (cornerRadius) => ({ cornerRadius }), 0, 100)}
+          {length('Bleed', stock.bleed ?? 0, (bleed) => ({ bleed }), 0, 10)}
         </div>
-        <StockDrawing stock={stock} />
+        <StockDrawing stock={stock} say={(value) => String(Number((value / mm).toFixed(unit === 'mm' ? 1 : 3)))} />
       </Two>
       {troubles.map((t) => (
         <ErrorLine key={t} style={{ fontSize: 13 }}>
@@ -124,44 +153,5 @@ function OwnStock({ start, onUse }: { start: Stock; onUse: (stock: Stock) => voi
         </MainButton>
       </div>
     </>
-  );
-}
-
-/** The sheet to scale with its places and the measures that were typed. */
-function StockDrawing({ stock }: { stock: Stock }) {
-  const { page, piece, margin, pitch } = stock;
-  const scale = Math.min(220 / page.width, 290 / page.height);
-  const places = Math.min(placesOn(stock), 400);
-  const note = { font: `400 10px ${font.code}`, fill: colour.violetDeep } as const;
-  return (
-    <div>
-      <svg width={page.width * scale + 2} height={page.height * scale + 2} role="img" aria-label="The sheet with its places, to scale">
-        <rect x={1} y={1} width={page.width * scale} height={page.height * scale} fill={colour.paper} stroke={colour.ruleStrong} />
-        {Array.from({ length: places }, (_, i) => {
-          const place = placeOnStock(stock, i, 1, 'across');
-          const outside = place.x + piece.width > page.width + 0.05 || place.y + piece.height > page.height + 0.05;
-          return (
-            <rect
-              key={i}
-              x={1 + place.x * scale}
-              y={1 + place.y * scale}
-              width={piece.width * scale}
-              height={piece.height * scale}
-              rx={stock.cornerRadius * scale}
-              fill={i === 0 ? colour.violetWash : 'none'}
-              stroke={outside ? colour.failed : colour.inkSoft}
-              strokeWidth={0.7}
-            />
-          );
-        })}
-        <text x={4 + margin.left * scale} y={14 + margin.top * scale} style={note}>
-          {round(piece.width)} × {round(piece.height)}
-        </text>
-      </svg>
-      <Small>
-        {round(page.width)} × {round(page.height)} mm; margins {round(margin.left)} and {round(margin.top)}, from place to place{' '}
-        {round(pitch.x)} and {round(pitch.y)} mm.
-      </Small>
-    </div>
   );
 }

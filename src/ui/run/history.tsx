@@ -33,6 +33,30 @@ const Entry = styled.article`
     gap: 4px 14px;
     font-size: 13.5px;
   }
+  .row {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 3px 14px;
+    align-items: baseline;
+    font-size: 13px;
+    color: ${colour.inkSoft};
+  }
+  /* what can be done with it, all alike */
+  .row [role='button'],
+  .row button,
+  .row a {
+    font-weight: 400;
+    color: ${colour.violetDeep};
+    border: 0;
+    text-decoration: underline;
+    text-underline-offset: 3px;
+    text-decoration-thickness: 1px;
+    line-height: 24px;
+  }
+  .files a {
+    font-weight: 700;
+    line-height: 24px;
+  }
   .state {
     display: flex;
     gap: 7px;
@@ -86,6 +110,8 @@ function RunEntry({ run, others }: { run: RunView; others: readonly RunView[] })
     mutationFn: () => ask(`/api/runs/${run.id}/cancel`, { method: 'POST' }),
     onSettled: () => client.invalidateQueries({ queryKey: ['runs'] }),
   });
+  const receipt = run.files.find((f) => f.name.endsWith('-receipt.csv'));
+  const files = run.files.filter((f) => f !== receipt);
   const going = run.state === 'waiting' || run.state === 'running';
   return (
     <Entry aria-label={`Run ${run.name}`}>
@@ -147,16 +173,16 @@ function RunEntry({ run, others }: { run: RunView; others: readonly RunView[] })
           </ul>
         </>
       )}
-      {run.files.length > 0 && (
+      {files.length > 0 && (
         <div className="files">
-          {run.files.map((file) => (
+          {files.map((file) => (
             <a key={file.id} href={`/api/files/${file.id}`} download title={file.name}>
               {fileWords(file.name)}, {size(file.size)}
             </a>
           ))}
         </div>
       )}
-      {run.state === 'done' && <RunTools run={run} others={others} />}
+      {run.state === 'done' && <RunTools run={run} others={others} csv={receipt} />}
       {run.leftOut.length > 0 && (
         <details>
           <summary>{count(run.leftOut.length, 'record', 'records')} left out</summary>
@@ -198,9 +224,7 @@ function timeLeft(run: RunView): string {
 }
 
 const fileWords = (name: string): string =>
-  name.endsWith('-receipt.csv')
-    ? 'Receipt, CSV'
-    : ({ pdf: 'PDF for print', zip: 'ZIP', xlsx: 'XLSX', csv: 'CSV', html: 'HTML page' }[name.split('.').at(-1)!] ?? name);
+  ({ pdf: 'PDF for print', zip: 'ZIP', xlsx: 'XLSX', csv: 'CSV', html: 'HTML page' })[name.split('.').at(-1)!] ?? name;
 
 const size = (bytes: number): string =>
   bytes < 1024 * 1024 ? `${Math.max(1, Math.round(bytes / 1024))} KB` : `${(bytes / 1024 / 1024).toFixed(1)} MB`;

@@ -5,8 +5,8 @@ import { Part, PlainButton } from '../controls';
 import { useJob } from '../ledger/context';
 
 /** How many records a run leaves out, and on asking which and why, by reason; each leads to its record. */
-export function LeftOutPart({ leftOut, count, shown }: { leftOut: SheetProof['leftOut']; count: number; shown: boolean }) {
-  if (count === 0 || !shown) return null;
+export function LeftOutPart({ leftOut, count }: { leftOut: SheetProof['leftOut']; count: number }) {
+  if (count === 0) return null;
   const reasons = new Map<string, SheetProof['leftOut']>();
   for (const row of leftOut) reasons.set(row.reason, [...(reasons.get(row.reason) ?? []), row]);
   const groups = [...reasons].sort((a, b) => b[1].length - a[1].length);

@@ -9,11 +9,12 @@ export type { Which } from '../ledger/context';
 
 /** What is asked of the server for a run but for its name: the same for its proof and for the run itself. */
 export function runRequest({ plan, ticked, view }: Pick<JobScreenState, 'plan' | 'ticked' | 'view'>) {
-  const { which, output, printer } = plan;
+  const { which, output, printer, sort } = plan;
   return {
     which,
     output,
     printer,
+    sort,
     ...(which === 'ticked' ? { ticked: [...ticked] } : {}),
     ...(which === 'filtered' ? { view: { ...view, where: JSON.stringify(view.where) } } : {}),
   };

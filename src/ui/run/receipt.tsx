@@ -7,7 +7,7 @@ import { styled } from 'styled-components';
 import type { ReceiptLine, ReceiptPage, RunView } from '../../core/job/views';
 import { stockOf } from '../../core/piece/stock';
 import { ask } from '../api';
-import { useOptions } from '../bands/piece';
+import { useOptions } from '../bands/on-sheets';
 import { PlacePicker } from '../bands/place-picker';
 import { ErrorLine, Part, PlainButton, Small } from '../controls';
 import { useJob } from '../ledger/context';
@@ -87,8 +87,8 @@ const Sheet = styled(Dialog)`
 export function ReceiptButton({ run }: { run: RunView }) {
   return (
     <DialogTrigger>
-      <PlainButton style={{ padding: 0, textDecoration: 'underline', textUnderlineOffset: 3, fontSize: 13.5 }}>
-        Receipt, page by page
+      <PlainButton aria-label="Receipt, page by page" style={{ padding: 0, fontSize: 13 }}>
+        page by page
       </PlainButton>
       <Veil isDismissable>
         <Card>

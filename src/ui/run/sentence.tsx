@@ -2,7 +2,6 @@
 
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef } from 'react';
-import { placesOn, stockOf } from '../../core/piece/stock';
 import type { PrinterView, RunView } from '../../core/job/views';
 import { imageFormats, imageWords, outputKinds, outputWords, type ImageFormat, type Output, type OutputKind } from '../../core/run/outputs';
 import { ask } from '../api';
@@ -10,7 +9,7 @@ import { ChoicePart, ErrorLine, MainButton, Measure, Part, Sentence, Words } fro
 import { useJob } from '../ledger/context';
 import { Mark } from '../mark';
 import { Pick } from '../pick';
-import { useOptions } from '../bands/piece';
+import { OnSheetsParts, useOptions } from '../bands/on-sheets';
 import { LeftOutPart } from './left-out';
 import { runRequest, useProof, type Which } from './proof';
 
@@ -54,7 +53,6 @@ export function RunSentence() {
   const sheetwise = output.kind === 'pdf';
   const { data: proof } = useProof(0);
   const pieces = proof?.pieces ?? 0;
-  const stock = stockOf(job.document.piece);
   const sheets = proof?.sheets ?? 0;
   const seconds = pieces / paceOf(runs.data?.runs);
   const chosenPrinter = printers.data?.printers.find((p) => p.id === printer);
@@ -69,8 +67,8 @@ export function RunSentence() {
           choices={(Object.keys(words) as Which[]).map((id) => ({ id, name: words[id] }))}
         >
           {words[which]}
-        </ChoicePart>{' '}
-        as{' '}
+        </ChoicePart>
+        , <SortPart />, as{' '}
         <ChoicePart
           label="What is made"
           value={output.kind}
@@ -95,7 +93,7 @@ export function RunSentence() {
         )}
         {sheetwise && (
           <>
-            ,{' '}
+            <OnSheetsParts />,{' '}
             <ChoicePart
               label="Marks for cutting"
               value={options.marks ? 'with' : 'without'}
@@ -144,10 +142,7 @@ export function RunSentence() {
             ; <Mark name="look" /> {proof.look.toLocaleString('en')} of them {proof.look === 1 ? 'needs' : 'need'} a look
           </>
         )}
-        {proof && (
-          <LeftOutPart leftOut={proof.leftOut} count={counts.all - proof.records} shown={which === 'ready' || which === 'with-code'} />
-        )}
-        {placesOn(stock) > 1 && sheetwise && options.start > 1 && `; the first lies on place ${options.start}`}.
+        {proof && <LeftOutPart leftOut={proof.leftOut} count={proof.left} />}.
         {output.kind !== 'csv' && ' Every code is read back from the finished artwork.'}
         {start.error && <ErrorLine>{start.error.message}</ErrorLine>}
       </Sentence>
@@ -155,6 +150,24 @@ export function RunSentence() {
         {start.isPending ? 'Starting …' : 'Run it'}
       </MainButton>
     </div>
+  );
+}
+
+/** In which order the pieces are made. */
+function SortPart() {
+  const { job, plan, setPlan } = useJob();
+  const columns = job.list.columns.filter((c) => !c.hidden && !c.secret);
+  const own = plan.which === 'filtered' ? 'as they are shown' : 'in the list’s order';
+  const named = columns.find((c) => plan.sort?.startsWith(`${c.id}:`));
+  return (
+    <ChoicePart
+      label="Order of the records"
+      value={plan.sort ?? 'own'}
+      onChange={(sort) => setPlan({ sort: sort === 'own' ? undefined : sort })}
+      choices={[{ id: 'own', name: own }, ...columns.map((c) => ({ id: `${c.id}:up`, name: `sorted by ${c.name}` }))]}
+    >
+      {named ? `sorted by ${named.name}` : own}
+    </ChoicePart>
   );
 }
 

@@ -9,7 +9,7 @@ import { placeOnStock, stockOf } from '../../core/piece/stock';
 import { keyColumn, nameColumn, type Column, type Values } from '../../core/records/columns';
 import { cropMarks, markMargin } from '../../core/run/plan';
 import { ask } from '../api';
-import { useOptions } from '../bands/piece';
+import { useOptions } from '../bands/on-sheets';
 import { CodeSvg } from '../code-picture';
 import { ErrorLine, QuietButton, Small } from '../controls';
 import { useCode, usePiece } from '../core-client';

@@ -9,12 +9,12 @@ import { ChoicePart, ErrorLine, Part, PlainButton, Small } from '../controls';
 import { useJob } from '../ledger/context';
 import { ReceiptButton } from './receipt';
 import { PlacePicker } from '../bands/place-picker';
-import { useOptions } from '../bands/piece';
+import { useOptions } from '../bands/on-sheets';
 
 const link = { padding: 0, textDecoration: 'underline', textUnderlineOffset: 3, fontSize: 13 } as const;
 
 /** What can be done with a finished run: its receipt in other forms, failed codes again, the same again, compared, printed, thrown away. */
-export function RunTools({ run, others }: { run: RunView; others: readonly RunView[] }) {
+export function RunTools({ run, others, csv }: { run: RunView; others: readonly RunView[]; csv: RunView['files'][number] | undefined }) {
   const { job, setProblem } = useJob();
   const client = useQueryClient();
   const [confirm, setConfirm] = useState(false);
@@ -27,22 +27,23 @@ export function RunTools({ run, others }: { run: RunView; others: readonly RunVi
   return (
     <>
       {run.codes > 0 && (
-        <div className="files">
-          <ReceiptButton run={run} />
-          <span>
-            or as{' '}
-            <a href={`${receipt}?as=pdf`} download>
-              PDF
-            </a>{' '}
-            and{' '}
-            <a href={`${receipt}?as=json`} download>
-              JSON
+        <p className="row">
+          Receipt: <ReceiptButton run={run} />
+          {csv && (
+            <a href={`/api/files/${csv.id}`} download aria-label="Receipt, CSV">
+              CSV
             </a>
-          </span>
-        </div>
+          )}
+          <a href={`${receipt}?as=json`} download aria-label="Receipt, JSON">
+            JSON
+          </a>
+          <a href={`${receipt}?as=pdf`} download aria-label="Receipt, PDF">
+            PDF
+          </a>
+        </p>
       )}
       {run.failed > 0 && <Reprint run={run} act={act} />}
-      <div className="files" style={{ fontSize: 13 }}>
+      <div className="row">
         <PlainButton style={link} onPress={() => act(ask(`/api/runs/${run.id}/again`, { method: 'POST' }))}>
           The same again
         </PlainButton>
@@ -110,21 +111,16 @@ function SendPart({ run }: { run: RunView }) {
         )
       }
     >
-      send it to a printer
+      Send to a printer
     </ChoicePart>
   );
 }
 
 function ComparePart({ run, others }: { run: RunView; others: readonly RunView[] }) {
   const [other, setOther] = useState(others[0].id);
-  const { data, error } = useQuery({
-    queryKey: ['compare', run.id, other],
-    queryFn: () => ask<ComparedRuns>(`/api/runs/${run.id}/compare?with=${other}`),
-    enabled: false,
-  });
   return (
     <Part label="Compare with another run" editor={<Compared run={run} others={others} other={other} setOther={setOther} />}>
-      {data && !error ? 'compared' : 'compare'}
+      Compare
     </Part>
   );
 }

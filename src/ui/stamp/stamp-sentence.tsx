@@ -1,6 +1,7 @@
 'use client';
 
 import type { ReactNode } from 'react';
+import { styled } from 'styled-components';
 import { purposeOf } from '../../core/payload/purposes';
 import type { SymbologyFit } from '../../core/job/views';
 import type { Stamp } from '../../core/payload/stamp';
@@ -32,19 +33,40 @@ const levels = [
 ] as const;
 const levelled = new Set(['qr', 'micro-qr', 'rmqr', 'gs1-qr']);
 
-/** A stamp as a sentence whose parts are its controls. `name` stands before it where there are several. */
+/** What can be asked of a stamp besides: in a row of its own under the sentence, which it is no part of. */
+const Besides = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 20px;
+  align-items: baseline;
+  padding-top: 3px;
+  font-size: 13px;
+  [role='button'] {
+    font-weight: 400;
+    line-height: 23px;
+  }
+`;
+
+/**
+ * A stamp as a sentence whose parts are its controls. `name` stands before it where there are several; of those that are not in hand
+ * only the `short` form stands there, with what leads to the rest.
+ */
 export function StampSentence({
   stamp,
   change,
   minor = false,
   name,
   mend,
+  short,
+  besides,
 }: {
   stamp: Stamp;
   change: (next: Partial<Stamp>) => void;
   minor?: boolean;
   name?: ReactNode;
   mend?: (fit: SymbologyFit) => void;
+  short?: ReactNode;
+  besides?: ReactNode;
 }) {
   const { columns, values } = useBench();
   const code = useCode(stamp, values);
@@ -86,41 +108,55 @@ export function StampSentence({
         <SymbologyPart stamp={stamp} onChange={(symbology) => change({ symbology })} onMend={mend} />
         <OptionsPart stamp={stamp} change={change} />,{' '}
         <Part label="Size" editor={<SizeEditor stamp={stamp} look={look} />}>
-          {code ? `${code.widthMm.toFixed(1)} mm` : `${stamp.look.sizeMm} mm`}, {dots}
+          {code ? `${code.widthMm.toFixed(1)} mm` : `${stamp.look.sizeMm} mm`}
+          {!short && `, ${dots}`}
         </Part>
-        {levelled.has(stamp.symbology) && (
+        {short && <>; {short}.</>}
+        {!short && levelled.has(stamp.symbology) && (
           <>
             , with <ChoicePart label="Error correction" value={stamp.level} onChange={(level) => change({ level })} choices={levels} />
           </>
         )}
-        , in{' '}
-        <Part label="Colours" editor={<ColourEditor look={stamp.look} onChange={look} warnings={warnings} gradients />}>
-          {colourName(stamp.look.foreground)}
-          {stamp.look.gradient && ` into ${colourName(stamp.look.gradient.to)}`} on{' '}
-          {stamp.look.background === 'transparent' ? 'nothing' : colourName(stamp.look.background)}
-        </Part>
-        , drawn in{' '}
-        <Part label="Shapes" editor={<ShapeEditor stamp={stamp} onChange={look} />}>
-          {shapeWords(stamp)}
-        </Part>
-        , with{' '}
-        <Part label="Pictures" editor={<LogoEditor look={stamp.look} onChange={look} warnings={warnings} />}>
-          {logoWords(stamp.look)}
-        </Part>{' '}
-        and{' '}
-        <Part label="Frame" editor={<FrameEditor look={stamp.look} onChange={look} />}>
-          {frameWords(stamp.look)}
-        </Part>
-        ,{' '}
-        <ChoicePart
-          label="Turned"
-          value={String(stamp.look.turn ?? 0) as (typeof turns)[number]['id']}
-          onChange={(id) => look({ turn: id === '0' ? undefined : (Number(id) as 90) })}
-          choices={turns}
-        />
-        . <DoorPart stamp={stamp} /> <KeptLookPart stamp={stamp} change={change} /> <AddressesPart stamp={stamp} />
+        {!short && (
+          <>
+            , in{' '}
+            <Part label="Colours" editor={<ColourEditor look={stamp.look} onChange={look} warnings={warnings} gradients />}>
+              {colourName(stamp.look.foreground)}
+              {stamp.look.gradient && ` into ${colourName(stamp.look.gradient.to)}`} on{' '}
+              {stamp.look.background === 'transparent' ? 'nothing' : colourName(stamp.look.background)}
+            </Part>
+            , drawn in{' '}
+            <Part label="Shapes" editor={<ShapeEditor stamp={stamp} onChange={look} />}>
+              {shapeWords(stamp)}
+            </Part>
+            , with{' '}
+            <Part label="Pictures" editor={<LogoEditor look={stamp.look} onChange={look} warnings={warnings} />}>
+              {logoWords(stamp.look)}
+            </Part>{' '}
+            and{' '}
+            <Part label="Frame" editor={<FrameEditor look={stamp.look} onChange={look} />}>
+              {frameWords(stamp.look)}
+            </Part>
+            ,{' '}
+            <ChoicePart
+              label="Turned"
+              value={String(stamp.look.turn ?? 0) as (typeof turns)[number]['id']}
+              onChange={(id) => look({ turn: id === '0' ? undefined : (Number(id) as 90) })}
+              choices={turns}
+            />
+            .
+          </>
+        )}
       </Sentence>
-      <LookWarnings warnings={warnings} look={look} />
+      {!short && (
+        <Besides>
+          <DoorPart stamp={stamp} />
+          <KeptLookPart stamp={stamp} change={change} />
+          <AddressesPart stamp={stamp} />
+          {besides}
+        </Besides>
+      )}
+      {!short && <LookWarnings warnings={warnings} look={look} />}
     </>
   );
 }
