@@ -20,6 +20,8 @@ import type { Values } from '../core/records/columns';
 import { EncodeError } from '../core/symbology';
 import type { CodeFileKind, CodePicture, PiecePicture, ReadingReport, ScannedImage, ScanReport, WorkerRequest } from './protocol';
 
+/** The ochre of what needs a look, lightened to stand out among black letters. */
+const overColour = '#b9770c';
 const fonts = new FontBook();
 const loading = new Map<string, Promise<void>>();
 
@@ -86,7 +88,9 @@ async function layout(piece: Piece, stamps: Stamp[], values: Values, list: numbe
 
 async function picture({ piece, stamps, values, list, side }: Extract<WorkerRequest, { kind: 'piece' }>): Promise<PiecePicture> {
   const made = await layout(piece, stamps, values, list, side);
-  return { svg: drawingToSvgElements(made.items, fonts), boxes: made.boxes, problems: made.problems };
+  // the letters that run over are told apart on the screen, not in print
+  const items = made.items.map((item) => (item.kind === 'text' && item.beyond ? { ...item, fill: overColour } : item));
+  return { svg: drawingToSvgElements(items, fonts), boxes: made.boxes, problems: made.problems };
 }
 
 /** Reads the code of a stamp from its own artwork, or from the finished piece when it lies on one. */

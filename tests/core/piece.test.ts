@@ -5,7 +5,7 @@ import { firstStamp } from '../../src/core/payload/stamp';
 import { FontBook, fontCatalogue, fontKeys, fontsFor } from '../../src/core/piece/fonts';
 import { firstPiece, makePiece, wordProblems, type PieceElement, type PieceProblem } from '../../src/core/piece/piece';
 import { placeOnStock, placesOn, sheetsFor, stockById, stocks } from '../../src/core/piece/stock';
-import { fitText, type TextStyle } from '../../src/core/piece/text';
+import { fitText, textMends, type TextStyle } from '../../src/core/piece/text';
 import { readBack } from '../../src/core/readback/readback';
 import { cutChunks, safeFileName } from '../../src/core/run/plan';
 import { measure } from '../../src/core/look/layout';
@@ -102,6 +102,33 @@ describe('words in a box', () => {
     expect(widthOf('left')).toBe(10);
     expect(widthOf('centre')).toBeGreaterThan(20);
     expect(widthOf('right') - 10).toBeCloseTo(2 * (widthOf('centre') - 10), 6);
+  });
+
+  test('every mend that is offered mends, and the letters that run over are told apart', () => {
+    let offered = 0;
+    fc.assert(
+      fc.property(
+        fc.stringMatching(/^([A-Z][a-z]{1,14}[ -]){1,5}[a-z]{1,9}$/),
+        fc.integer({ min: 12, max: 60 }),
+        fc.integer({ min: 1, max: 3 }),
+        fc.constantFrom('left', 'centre', 'right'),
+        (name, width, lines, align) => {
+          const set = { ...style, lines, align } as const;
+          const fitted = fitText(name, set, 5, 0, width, fonts);
+          expect(fitted.items.some((i) => i.beyond)).toBe(fitted.over > 0);
+          if (fitted.over === 0) return;
+          const mends = textMends(name, set, width, fonts);
+          for (const mend of [mends.lines && { lines: mends.lines }, mends.minPt && { minPt: mends.minPt }]) {
+            if (!mend) continue;
+            offered++;
+            expect(fitText(name, { ...set, ...mend }, 5, 0, width, fonts).over).toBe(0);
+          }
+        },
+      ),
+    );
+    expect(offered).toBeGreaterThan(20);
+    // one long word is not helped by more lines
+    expect(textMends('Featherstonehaughwinterbourne', style, 30, fonts).lines).toBeUndefined();
   });
 
   test('Hebrew runs from right to left beside Latin', () => {

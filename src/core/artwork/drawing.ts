@@ -75,6 +75,8 @@ export interface TextItem {
   y: number;
   glyphs: PlacedGlyph[];
   fill: string;
+  /** Lies beyond the box that the words were to be set in. It is printed all the same; a screen may show which letters they are. */
+  beyond?: true;
 }
 
 export interface PlacedGlyph {

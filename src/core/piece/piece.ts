@@ -8,7 +8,7 @@ import { keptPictureSchema, pictureOf, type Picture } from '../artwork/picture';
 import { smallestModuleMm } from '../look/look';
 import { encode, EncodeError, symbologies, type CodeSymbol } from '../symbology';
 import { fontKeys, fontsFor, hanForms, lackingFonts, type FontBook } from './fonts';
-import { fitText } from './text';
+import { fitText, textMends } from './text';
 import { stockSchema, type Stock } from './stock';
 
 const box = {
@@ -121,6 +121,8 @@ export interface PieceProblem {
   element: string;
   kind: 'over' | 'unprintable' | 'edge' | 'no-code' | 'picture' | 'small' | 'close';
   reason: string;
+  /** Of words that run over, what would make them fit. */
+  mends?: { lines?: number; minPt?: number };
 }
 
 /** One place of the piece where a stamp lies, for reading it back. Lengths in mm. */
@@ -215,7 +217,7 @@ export function makePiece(
   for (const element of piece.elements) {
     if (sideOf(element) !== side) continue;
     if (element.kind === 'stamp') placeStamp(element, stock, stamps, values, made, symbolOf);
-    else if (element.kind === 'text') placeText(element, piece.han, stock, values, fonts, made);
+    else if (element.kind === 'text') placeText(element, piece.han, stock, values, fonts, made, true);
     else if (element.kind === 'picture') placePicture(element, stock, values, pictures, made);
     else placeShape(element, stock, made);
   }
@@ -359,9 +361,18 @@ function checkModule(id: string, moduleMm: number, made: MadePiece): void {
     });
 }
 
-function placeText(element: TextElement, han: Piece['han'], stock: Stock, values: Values, fonts: FontBook, made: MadePiece): void {
+function placeText(
+  element: TextElement,
+  han: Piece['han'],
+  stock: Stock,
+  values: Values,
+  fonts: FontBook,
+  made: MadePiece,
+  withMends = false,
+): void {
   const words = wordsOf(element, values);
-  const fitted = fitText(words, { ...element, han }, element.x, element.y, element.width, fonts);
+  const style = { ...element, han };
+  const fitted = fitText(words, style, element.x, element.y, element.width, fonts);
   made.items.push(...fitted.items);
   made.boxes.push({ id: element.id, x: element.x, y: element.y, width: element.width, height: fitted.heightMm, over: fitted.over });
   if (words !== '') made.covered.push({ id: element.id, ...fitted.ink, y: element.y, height: fitted.heightMm });
@@ -370,6 +381,7 @@ function placeText(element: TextElement, han: Piece['han'], stock: Stock, values
       element: element.id,
       kind: 'over',
       reason: `runs over by ${fitted.over} ${fitted.over === 1 ? 'letter' : 'letters'}`,
+      ...(withMends ? { mends: textMends(words, style, element.width, fonts) } : {}),
     });
   if (fitted.unprintable.length > 0)
     made.problems.push({

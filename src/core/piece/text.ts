@@ -59,7 +59,12 @@ export function fitText(text: string, style: TextStyle, x: number, y: number, wi
   const sizeMm = sizePt * mmPerPoint;
   const face = fonts.font(style.font);
   const ascent = (face.ascent / face.unitsPerEm) * sizeMm;
-  const set = lines.map((line, i) => setLine(line, style, sizeMm, x, y + ascent + i * sizeMm * lineSpacing, width, fonts));
+  const set = lines.map((line, i) => {
+    const laid = setLine(line, style, sizeMm, x, y + ascent + i * sizeMm * lineSpacing, width, fonts);
+    if (i >= style.lines) for (const item of laid.items) item.beyond = true;
+    else if (laid.width > width + 0.01) laid.items = laid.items.flatMap((item) => cutAt(item, x, x + width));
+    return laid;
+  });
   const over = overflow(lines, style, sizePt, width, fonts);
   const left = Math.min(x + width, ...set.map((line) => line.x));
   const right = Math.max(left, ...set.map((line) => line.x + line.width));
@@ -188,3 +193,29 @@ function setLine(text: string, style: TextStyle, sizeMm: number, x: number, base
   for (const item of items) item.x += shift;
   return { items, x: x + shift, width: pen };
 }
+
+/** Cuts a line where it leaves its box at the left or the right. */
+function cutAt(item: TextItem, left: number, right: number): TextItem[] {
+  const parts: TextItem[] = [];
+  item.glyphs.forEach((glyph, i) => {
+    const start = item.x + glyph.x;
+    const end = i + 1 < item.glyphs.length ? item.x + item.glyphs[i + 1].x : start + item.sizeMm * 0.3;
+    const beyond = start < left - 0.01 || end > right + 0.01 ? (true as const) : undefined;
+    const last = parts.at(-1);
+    if (last && last.beyond === beyond) last.glyphs.push({ ...glyph, x: start - last.x });
+    else parts.push({ ...item, x: start, glyphs: [{ ...glyph, x: 0 }], ...(beyond ? { beyond } : {}) });
+  });
+  return parts;
+}
+
+/** What alone would make words fit: so many lines, or so small a size in points; undefined where it would not. */
+export function textMends(text: string, style: TextStyle, width: number, fonts: FontBook): { lines?: number; minPt?: number } {
+  const fits = (change: Partial<TextStyle>) => fitText(text, { ...style, ...change }, 0, 0, width, fonts).over === 0;
+  const lines = [1, 2, 3].map((more) => style.lines + more).find((n) => n <= 20 && fits({ lines: n }));
+  let minPt: number | undefined;
+  for (let size = style.minPt - 0.5; size >= leastPt && minPt === undefined; size -= 0.5) if (fits({ minPt: size })) minPt = size;
+  return { lines, minPt };
+}
+
+/** Smallest size that shrinking is offered to, in points. */
+const leastPt = 5;

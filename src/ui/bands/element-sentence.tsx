@@ -17,10 +17,7 @@ import { StampSentence } from '../stamp/stamp-sentence';
 
 const Box = styled.div`
   border-top: 1px solid ${colour.ink};
-  padding: 9px 20px 10px;
-  display: flex;
-  gap: 16px;
-  align-items: start;
+  padding: 7px 20px 8px;
 `;
 
 interface Props<E> {
@@ -35,19 +32,17 @@ export function ElementSentence({ tools, ...props }: Props<PieceElement> & { too
   const { element } = props;
   return (
     <Box role="region" aria-label="What is pointed at">
-      <div style={{ flex: 1 }}>
-        {element.kind === 'text' && <TextSentence {...props} element={element} />}
-        {element.kind === 'stamp' && <CodeSentence {...props} element={element} />}
-        {element.kind === 'picture' && <PictureSentence element={element} onChange={props.onChange} />}
-        {element.kind === 'rule' && <RuleSentence element={element} onChange={props.onChange} />}
-        {element.kind === 'box' && <BoxSentence element={element} onChange={props.onChange} />}
-        {props.problem && element.kind !== 'text' && element.kind !== 'stamp' && (
-          <p style={{ color: colour.look, fontSize: 14 }}>
-            <Mark name="look" /> Here it {props.problem.reason}.
-          </p>
-        )}
-        {tools}
-      </div>
+      {element.kind === 'text' && <TextSentence {...props} element={element} />}
+      {element.kind === 'stamp' && <CodeSentence {...props} element={element} />}
+      {element.kind === 'picture' && <PictureSentence element={element} onChange={props.onChange} />}
+      {element.kind === 'rule' && <RuleSentence element={element} onChange={props.onChange} />}
+      {element.kind === 'box' && <BoxSentence element={element} onChange={props.onChange} />}
+      {props.problem && element.kind !== 'text' && element.kind !== 'stamp' && (
+        <p style={{ color: colour.look, fontSize: 14 }}>
+          <Mark name="look" /> Here it {props.problem.reason}.
+        </p>
+      )}
+      {tools}
     </Box>
   );
 }
@@ -89,6 +84,7 @@ function TextSentence(props: Props<TextElement>) {
   const { element, onChange, problem } = props;
   const { job } = useJob();
   const set = (next: Partial<TextElement>) => onChange({ ...element, ...next });
+  const { lines, minPt } = problem?.mends ?? {};
   const shrinks = element.minPt < element.sizePt;
   return (
     <Sentence $minor>
@@ -188,16 +184,9 @@ function TextSentence(props: Props<TextElement>) {
       {problem && (
         <span style={{ display: 'flex', gap: 8, alignItems: 'center', color: colour.look }}>
           <Mark name="look" /> Here it {problem.reason}.
-          {problem.kind === 'over' && (
-            <>
-              <QuietButton onPress={() => set({ lines: element.lines + 1 })}>Use {element.lines + 1} lines</QuietButton>
-              {element.minPt > 5 && (
-                <QuietButton onPress={() => set({ minPt: Math.max(4, element.minPt - 3) })}>
-                  Shrink to {Math.max(4, element.minPt - 3)} pt
-                </QuietButton>
-              )}
-            </>
-          )}
+          {lines && <QuietButton onPress={() => set({ lines })}>Use {lines} lines</QuietButton>}
+          {minPt && <QuietButton onPress={() => set({ minPt })}>Shrink to {minPt} pt</QuietButton>}
+          {problem.kind === 'over' && !lines && !minPt && <span>Make it wider, or the letters smaller.</span>}
         </span>
       )}
     </Sentence>

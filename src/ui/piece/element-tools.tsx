@@ -4,8 +4,9 @@ import { sideOf, type Piece, type PieceElement } from '../../core/piece/piece';
 import type { ElementBoxMm } from '../../core/piece/aligning';
 import type { Stock } from '../../core/piece/stock';
 import { kindWords } from '../bands/piece-parts';
-import { ChoicePart, QuietButton } from '../controls';
+import { ChoicePart, PlainButton } from '../controls';
 
+const quiet = { padding: '3px 0', textDecoration: 'underline', textUnderlineOffset: 3 } as const;
 const round = (n: number): number => Math.round(n * 10) / 10;
 
 /** Where a thing may be put on its piece; `box` is what it takes up for the record in hand. */
@@ -61,9 +62,9 @@ export function ElementTools({
     onSelect(copy.id);
   };
   return (
-    <div style={{ display: 'flex', gap: 5, flexWrap: 'wrap', alignItems: 'center', paddingTop: 6 }}>
+    <div style={{ display: 'flex', gap: '0 16px', flexWrap: 'wrap', alignItems: 'baseline', paddingTop: 3, fontSize: 13 }}>
       {box && !element.locked && (
-        <span style={{ fontSize: 13.5 }}>
+        <span>
           Put it{' '}
           <ChoicePart
             label="Put it"
@@ -76,11 +77,10 @@ export function ElementTools({
           >
             somewhere
           </ChoicePart>
-          {'  '}
         </span>
       )}
       {others.length > 0 && (
-        <span style={{ fontSize: 13.5 }}>
+        <span>
           together with{' '}
           <ChoicePart
             label="Together with"
@@ -90,30 +90,33 @@ export function ElementTools({
           >
             others
           </ChoicePart>
-          {'  '}
         </span>
       )}
-      <QuietButton isDisabled={at === elements.length - 1} onPress={() => swap(at + 1)}>
+      <PlainButton style={quiet} isDisabled={at === elements.length - 1} onPress={() => swap(at + 1)}>
         Over the next
-      </QuietButton>
-      <QuietButton isDisabled={at <= 0} onPress={() => swap(at - 1)}>
+      </PlainButton>
+      <PlainButton style={quiet} isDisabled={at <= 0} onPress={() => swap(at - 1)}>
         Under the one before
-      </QuietButton>
-      <QuietButton
+      </PlainButton>
+      <PlainButton
+        style={quiet}
         aria-pressed={Boolean(element.locked)}
         onPress={() => put(elements.map((e) => (e.id === element.id ? { ...e, locked: e.locked ? undefined : true } : e)))}
       >
         {element.locked ? 'Let go' : 'Hold fast'}
-      </QuietButton>
-      <QuietButton onPress={double}>Double</QuietButton>
-      <QuietButton
+      </PlainButton>
+      <PlainButton style={quiet} onPress={double}>
+        Double
+      </PlainButton>
+      <PlainButton
+        style={quiet}
         onPress={() => {
           onSelect(undefined);
           put(elements.filter((e) => e.id !== element.id));
         }}
       >
         Take away
-      </QuietButton>
+      </PlainButton>
     </div>
   );
 }

@@ -11,17 +11,22 @@ import { PieceSvg } from './piece-svg';
 import { QuietButton } from '../controls';
 import { useHeld, useLivePiece, usePiece } from '../core-client';
 import { useJob } from '../ledger/context';
-import { Mark } from '../mark';
 import { colour, font } from '../theme';
 import { ElementTools } from './element-tools';
 import { ManyTools } from './many-tools';
+import { OnThePiece } from './on-the-piece';
 import { Proofs } from './proofs';
 
 const Bench = styled.div`
   height: 100%;
   display: grid;
   grid-template-columns: minmax(0, 1fr);
-  grid-template-rows: minmax(0, 1fr) auto auto;
+  /* the sentence has its room whatever is pointed at, so that the piece never changes its size under the pointer */
+  grid-template-rows: minmax(0, 1fr) 136px auto;
+  > .told {
+    overflow: auto;
+    background: ${colour.paper};
+  }
   .bench {
     background: ${colour.groundDeep};
     overflow: auto;
@@ -191,39 +196,33 @@ export function PieceBand() {
           </Rulers>
         </div>
       )}
-      {element && !proofs ? (
-        <ElementSentence
-          key={element.id}
-          element={element}
-          stock={stock}
-          problem={picture?.problems.find((p) => p.element === element.id)}
-          onChange={change}
-          tools={
-            <ElementTools
-              element={element}
-              box={boxes.find((b) => b.id === element.id)}
-              stock={stock}
-              safe={safeMarginMm}
-              piece={piece}
-              onPiece={setPiece}
-              onSelect={(id) => setSelected(id ? [id] : [])}
-              onWith={(id) => setSelected([...selected, id])}
-            />
-          }
-        />
-      ) : selected.length > 1 && !proofs ? (
-        <ManyTools ids={selected} boxes={boxes} piece={piece} onPiece={setPiece} onSelect={setSelected} />
-      ) : (
-        <p style={{ padding: '9px 20px', borderTop: `1px solid ${colour.rule}`, fontSize: 13.5, color: colour.inkSoft }}>
-          {picture && picture.problems.length > 0 ? (
-            <>
-              <Mark name="look" /> {picture.problems.map((p) => p.reason).join('; ')}. Point at it to mend it.
-            </>
-          ) : (
-            'Point at anything on the piece to change it; drag it to move it, or hold Alt and use the arrows. With Shift, point at several.'
-          )}
-        </p>
-      )}
+      <div className="told">
+        {element && !proofs ? (
+          <ElementSentence
+            key={element.id}
+            element={element}
+            stock={stock}
+            problem={picture?.problems.find((p) => p.element === element.id)}
+            onChange={change}
+            tools={
+              <ElementTools
+                element={element}
+                box={boxes.find((b) => b.id === element.id)}
+                stock={stock}
+                safe={safeMarginMm}
+                piece={piece}
+                onPiece={setPiece}
+                onSelect={(id) => setSelected(id ? [id] : [])}
+                onWith={(id) => setSelected([...selected, id])}
+              />
+            }
+          />
+        ) : selected.length > 1 && !proofs ? (
+          <ManyTools ids={selected} boxes={boxes} piece={piece} onPiece={setPiece} onSelect={setSelected} />
+        ) : (
+          <OnThePiece piece={piece} side={side} problems={picture?.problems ?? []} onPick={(id) => setSelected([id])} />
+        )}
+      </div>
       <div className="go">
         {piece.sides === 2 && (
           <>

@@ -6,6 +6,7 @@ import { purposeOf } from '../../core/payload/purposes';
 import type { SymbologyFit } from '../../core/job/views';
 import type { Stamp } from '../../core/payload/stamp';
 import { ChoicePart, Part, Sentence } from '../controls';
+import { colour } from '../theme';
 import { useCode } from '../core-client';
 import { AddressesPart } from './addresses-part';
 import { useBench } from './bench';
@@ -41,9 +42,15 @@ const Besides = styled.div`
   align-items: baseline;
   padding-top: 3px;
   font-size: 13px;
-  [role='button'] {
+  [role='button'],
+  button {
     font-weight: 400;
-    line-height: 23px;
+    line-height: 24px;
+    border: 0;
+    color: ${colour.violetDeep};
+    text-decoration: underline;
+    text-decoration-thickness: 1px;
+    text-underline-offset: 3px;
   }
 `;
 
