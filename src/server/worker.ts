@@ -109,6 +109,11 @@ async function stop(): Promise<void> {
   await pool.end();
   process.exit(0);
 }
+// without its database the queue cannot even put a task back: another worker is started, and frees what this one held
+process.on('uncaughtException', (error) => {
+  log.error({ err: error }, 'the worker ends; it is to be started again');
+  process.exit(1);
+});
 process.on('SIGTERM', () => void stop());
 process.on('SIGINT', () => void stop());
 if (process.env.HAND_STAMP_WATCHES) await watchTray(db);

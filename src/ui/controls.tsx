@@ -212,12 +212,12 @@ export function Choose<T extends string>({
     <Options
       aria-label={label}
       selectionMode="single"
-      disallowEmptySelection={value !== undefined}
       escapeKeyBehavior="none"
       autoFocus
       selectedKeys={value === undefined ? [] : [value]}
       onSelectionChange={(keys) => {
-        const [key] = keys === 'all' ? [] : [...keys];
+        // choosing what is chosen already takes it away from the list's own account; it is chosen all the same
+        const [key = value] = keys === 'all' ? [] : [...keys];
         if (key !== undefined) onChange(key as T);
       }}
     >

@@ -1,6 +1,5 @@
-import { spawn } from 'node:child_process';
 import { parse } from 'csv-parse/sync';
-import { afterAll, beforeAll, beforeEach, describe, expect, onTestFinished, test } from 'vitest';
+import { afterAll, beforeAll, beforeEach, describe, expect, test } from 'vitest';
 import { editCells } from '../../src/server/edits';
 import { stepBack } from '../../src/server/revisions';
 import { changeJob, jump, ledgerRows, listJobs, viewJob } from '../../src/server/jobs';
@@ -207,36 +206,5 @@ describe('a run', () => {
     await cancelRun(t.db, runId);
     await work();
     expect(await viewRun(t.db, runId)).toMatchObject({ state: 'cancelled', made: 0, files: [] });
-  });
-
-  test('a worker killed in the middle loses nothing and doubles nothing', async () => {
-    const { id } = await job(people(900));
-    const runId = await startRun(t.db, id, { name: 'Killed', which: 'ready', ticked: [] }, 'test');
-    const worker = () =>
-      spawn(process.execPath, ['--import', 'tsx', 'src/server/worker.ts'], {
-        env: { ...process.env, DATABASE_URL: t.url, LOG_LEVEL: 'silent' },
-        stdio: 'ignore',
-      });
-    const until = async (done: (run: Awaited<ReturnType<typeof viewRun>>) => boolean) => {
-      for (let i = 0; i < 800; i++) {
-        const run = await viewRun(t.db, runId);
-        if (done(run)) return run;
-        await new Promise((resolve) => setTimeout(resolve, 100));
-      }
-      throw new Error('the run did not get there in time');
-    };
-    const first = worker();
-    onTestFinished(() => void first.kill('SIGKILL'));
-    await until((run) => run.made > 0);
-    first.kill('SIGKILL');
-    const made = (await viewRun(t.db, runId)).made;
-    expect(made).toBeLessThan(900);
-    const second = worker();
-    onTestFinished(() => void second.kill('SIGKILL'));
-    const run = await until((r) => r.state === 'done');
-    second.kill('SIGTERM');
-    expect(run).toMatchObject({ made: 900, codes: 900, read: 900, failed: 0 });
-    const receipt = parse(await fileBytes(runId, 'receipt.csv'), { columns: true, bom: true }) as Record<string, string>[];
-    expect(new Set(receipt.map((r) => r.Key)).size).toBe(900);
   });
 });

@@ -24,7 +24,7 @@ export const stockSchema = z.object({
 export type Stock = z.infer<typeof stockSchema>;
 
 type Size = Stock['page'];
-const inch = (n: number): number => Math.round(n * 254) / 10;
+const inch = (n: number): number => Math.round(n * 25_400) / 1000;
 const a4 = { width: 210, height: 297 };
 const letter = { width: inch(8.5), height: inch(11) };
 

@@ -62,7 +62,7 @@ export function fitText(text: string, style: TextStyle, x: number, y: number, wi
   const set = lines.map((line, i) => {
     const laid = setLine(line, style, sizeMm, x, y + ascent + i * sizeMm * lineSpacing, width, fonts);
     if (i >= style.lines) for (const item of laid.items) item.beyond = true;
-    else if (laid.width > width + 0.01) laid.items = laid.items.flatMap((item) => cutAt(item, x, x + width));
+    else if (laid.width > width + 0.01) laid.items = laid.items.flatMap((item, k) => cutAt(item, laid.ends[k], x, x + width));
     return laid;
   });
   const over = overflow(lines, style, sizePt, width, fonts);
@@ -178,6 +178,7 @@ function cutRuns(text: string, font: string, han: HanForms | undefined, fonts: F
 
 function setLine(text: string, style: TextStyle, sizeMm: number, x: number, baseline: number, width: number, fonts: FontBook) {
   const items: TextItem[] = [];
+  const ends: number[] = [];
   let pen = 0;
   for (const run of runsOf(text, style, fonts)) {
     const scale = sizeMm / run.face.unitsPerEm;
@@ -188,19 +189,20 @@ function setLine(text: string, style: TextStyle, sizeMm: number, x: number, base
       return placed;
     });
     items.push({ kind: 'text', font: run.face.key, sizeMm, x: x + start, y: baseline, glyphs, fill: style.colour });
+    ends.push(x + pen);
   }
   const shift = style.align === 'left' ? 0 : style.align === 'right' ? width - pen : (width - pen) / 2;
   for (const item of items) item.x += shift;
-  return { items, x: x + shift, width: pen };
+  return { items, ends: ends.map((end) => end + shift), x: x + shift, width: pen };
 }
 
-/** Cuts a line where it leaves its box at the left or the right. */
-function cutAt(item: TextItem, left: number, right: number): TextItem[] {
+/** Cuts a part of a line, which ends at `end`, where it leaves its box at the left or the right. */
+function cutAt(item: TextItem, end: number, left: number, right: number): TextItem[] {
   const parts: TextItem[] = [];
   item.glyphs.forEach((glyph, i) => {
     const start = item.x + glyph.x;
-    const end = i + 1 < item.glyphs.length ? item.x + item.glyphs[i + 1].x : start + item.sizeMm * 0.3;
-    const beyond = start < left - 0.01 || end > right + 0.01 ? (true as const) : undefined;
+    const stop = i + 1 < item.glyphs.length ? item.x + item.glyphs[i + 1].x : end;
+    const beyond = start < left - 0.004 || stop > right + 0.004 ? (true as const) : undefined;
     const last = parts.at(-1);
     if (last && last.beyond === beyond) last.glyphs.push({ ...glyph, x: start - last.x });
     else parts.push({ ...item, x: start, glyphs: [{ ...glyph, x: 0 }], ...(beyond ? { beyond } : {}) });
@@ -211,11 +213,13 @@ function cutAt(item: TextItem, left: number, right: number): TextItem[] {
 /** What alone would make words fit: so many lines, or so small a size in points; undefined where it would not. */
 export function textMends(text: string, style: TextStyle, width: number, fonts: FontBook): { lines?: number; minPt?: number } {
   const fits = (change: Partial<TextStyle>) => fitText(text, { ...style, ...change }, 0, 0, width, fonts).over === 0;
-  const lines = [1, 2, 3].map((more) => style.lines + more).find((n) => n <= 20 && fits({ lines: n }));
+  let lines: number | undefined;
+  if (fits({ lines: mostLines })) for (lines = style.lines + 1; !fits({ lines });) lines++;
   let minPt: number | undefined;
   for (let size = style.minPt - 0.5; size >= leastPt && minPt === undefined; size -= 0.5) if (fits({ minPt: size })) minPt = size;
   return { lines, minPt };
 }
 
-/** Smallest size that shrinking is offered to, in points. */
+/** Smallest size that shrinking is offered to, in points, and most lines. */
 const leastPt = 5;
+const mostLines = 20;

@@ -223,7 +223,8 @@ export function Ledger({ see, loading }: { see: (from: number, to: number, hand:
                 aria-rowindex={item.index + 1}
                 aria-selected={item.index === hand}
                 style={{ gridTemplateColumns: columns, top: item.start, height: item.size }}
-                onMouseDown={() => state.setHand(item.index)}
+                // on the click and not before it: the row that opens moves the others, and a tick would miss its box
+                onClick={(e) => !(e.target as HTMLElement).closest('input[type=checkbox]') && state.setHand(item.index)}
               >
                 <SpineCell record={record} index={item.index} />
                 <div role="gridcell" data-open={band === 'records' || undefined}>

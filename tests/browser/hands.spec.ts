@@ -1,0 +1,150 @@
+import { expect, test } from '@playwright/test';
+import { clean } from '../helpers/axe';
+import { readAll } from '../helpers/barcode';
+import { renderPdf } from '../helpers/poppler';
+import { bringIn, download, row } from '../helpers/screen';
+
+test('things on a piece are pulled by their grips, drawn as they go; the piece keeps its size, and it can be undone', async ({ page }) => {
+  await bringIn(page, 'pulled.csv', 'No,Name\nDH-0142,Bartholomew Featherstonehaugh of Long Strand\n');
+  await page.keyboard.press('3');
+  const piece = page.getByRole('img', { name: /^The front of the piece/ });
+  const words = page.getByRole('button', { name: /^Words at/ }).first();
+  await expect(words).toBeVisible();
+  const before = (await piece.boundingBox())!;
+  await words.click();
+  const tools = page.getByRole('region', { name: 'What is pointed at' });
+  const width = async () => Number.parseFloat(await tools.getByTitle('Width of the words').innerText());
+  const wide = await width();
+  const grip = (await page.locator('[data-grip=right]').boundingBox())!;
+  await page.mouse.move(grip.x + 9, grip.y + 9);
+  await page.mouse.down();
+  await page.mouse.move(grip.x - 60, grip.y + 9, { steps: 6 });
+  // not let go yet: the words are set anew already, and those that run over are told
+  await expect(words).toHaveAttribute('aria-label', /runs over by \d+ letters/);
+  await page.mouse.up();
+  await expect.poll(width).toBeLessThan(wide - 4);
+  expect((await piece.boundingBox())!).toEqual(before);
+  await clean(page);
+  // the mends that are offered mend
+  await tools.getByRole('button', { name: /^(Use \d+ lines|Shrink to)/ }).first().click(); // prettier-ignore
+  await expect(tools.getByText(/runs over/)).toHaveCount(0);
+  await page.keyboard.press('Control+z');
+  await expect(tools.getByText(/runs over/)).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect.poll(width).toBe(wide);
+  // a code keeps its proportion and its whole dots
+  const code = page.getByRole('button', { name: /^Code at/ });
+  await code.click();
+  const size = async () => Number.parseFloat(await tools.getByTitle('Size of the code').innerText());
+  const large = await size();
+  const corner = (await page.locator('[data-grip=bottom-left]').boundingBox())!;
+  await page.mouse.move(corner.x + 9, corner.y + 9);
+  await page.mouse.down();
+  await page.mouse.move(corner.x + 49, corner.y + 9, { steps: 4 });
+  await page.mouse.up();
+  await expect.poll(size).toBeLessThan(large - 2);
+  const box = (await code.boundingBox())!;
+  expect(box.width).toBeCloseTo(box.height, 0);
+  // what lies on the piece can be pointed at by its name too
+  await page.keyboard.press('Escape');
+  await piece.click({ position: { x: 2, y: 2 }, force: true });
+  await page.mouse.click(before.x - 60, before.y + 10);
+  await page.getByRole('button', { name: 'Name', exact: true }).click();
+  await expect(tools).toContainText('pt');
+});
+
+test('the cell in hand goes left and right; a block is pasted over several, worked columns passed over, and undone at once', async ({
+  page,
+}) => {
+  await bringIn(page, 'cells.csv', 'No,Item,Where\n1,Rake,Barn\n2,Hoe,Shed\n3,Spade,Shed\n');
+  await page.keyboard.press('1');
+  await row(page, 0).getByText('Rake', { exact: true }).last().click();
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('Enter');
+  await page.keyboard.type('Glasshouse');
+  await page.keyboard.press('Enter');
+  await expect(row(page, 0)).toContainText('Glasshouse');
+  await page.keyboard.press('ArrowLeft');
+  const clip = (text: string) =>
+    page.evaluate((data) => {
+      const clipboardData = new DataTransfer();
+      clipboardData.setData('text/plain', data);
+      window.dispatchEvent(new ClipboardEvent('paste', { clipboardData, bubbles: true }));
+    }, text);
+  await clip('Long rake\tDune House\n"Hoe, two\nblades"\tSalt Meadow\n');
+  await expect(row(page, 0)).toContainText('Long rake');
+  await expect(row(page, 1)).toContainText('blades');
+  await expect(row(page, 1)).toContainText('Salt Meadow');
+  await expect(row(page, 2)).toContainText('Spade');
+  await page.keyboard.press('Control+z');
+  await expect(row(page, 1)).toContainText('Hoe');
+  await expect(row(page, 0)).toContainText('Rake');
+  // more rows than there are: nothing is lost, and what to do is said
+  await clip(Array.from({ length: 5 }, (_, i) => `Thing ${i}`).join('\n'));
+  await expect(page.getByRole('alert').filter({ hasText: 'rows' })).toContainText('These are 5 rows; 3 can be filled from here on.');
+  await expect(row(page, 0)).toContainText('Rake');
+  await page.keyboard.press('Delete');
+  await expect(row(page, 0)).not.toContainText('Rake');
+});
+
+test('a fixed sign needs no list: typed, laid out, and printed as often as it is wanted', async ({ page }) => {
+  await page.goto('/bring-in');
+  await page.getByRole('button', { name: /^No list: a fixed sign/ }).click();
+  await page.getByLabel('Words on it').fill('Potting shed');
+  await page.getByLabel('Page').fill('https://marrambay.example/sheds/potting');
+  await page.getByTitle('Kind of piece').click();
+  await page.getByRole('option', { name: /^door sign/ }).click();
+  await page.getByTitle('Copies of the sign').click();
+  await page.getByLabel('How many').fill('3');
+  await page.keyboard.press('Tab');
+  await page.keyboard.press('Escape');
+  await clean(page);
+  await page.getByRole('button', { name: 'Lay it out' }).click();
+  await page.waitForURL(/\/jobs\/\d+/);
+  await expect(page.getByTitle('Label stock')).toHaveText('signs, A5, 210 × 148 mm');
+  await expect(page.getByTitle('Copies')).toHaveText('3 each');
+  await page.keyboard.press('4');
+  await page.getByRole('button', { name: 'Run it' }).click();
+  await expect(page.getByRole('article').first().getByText('all 3 codes read back')).toBeVisible({ timeout: 60_000 });
+  const pages = renderPdf(await download(page, 'PDF for print'), 100);
+  const codes = await Promise.all(pages.map((p) => readAll(p)));
+  expect(codes.map((c) => c.map((r) => r.text))).toEqual(Array.from({ length: 3 }, () => ['https://marrambay.example/sheds/potting']));
+});
+
+test('the ticked are made in the order that is wanted, and what cannot be made of them is said', async ({ page }) => {
+  await bringIn(page, 'order.csv', 'No,Name\n10,Wren\n9,Anselm\n,Odalys\n8,Maude\n');
+  for (const name of ['Wren', 'Anselm', 'Odalys']) await page.getByRole('checkbox', { name: `Tick ${name}` }).check();
+  await page.keyboard.press('4');
+  await expect(page.getByTitle('Which records')).toHaveText('the 3 ticked');
+  await expect(page.getByText(/2 pieces on 1 sheet/)).toBeVisible();
+  await page.getByTitle('What is left out, and why').click();
+  await expect(page.getByRole('dialog')).toContainText('No is blank');
+  await expect(page.getByRole('dialog')).not.toContainText('Maude');
+  await page.keyboard.press('Escape');
+  const first = page.getByRole('button', { name: /^Piece of/ }).first();
+  await expect(first).toHaveAccessibleName('Piece of Wren');
+  await page.getByTitle('Order of the records').click();
+  await page.getByRole('option', { name: 'sorted by No' }).click();
+  await expect(first).toHaveAccessibleName('Piece of Anselm');
+});
+
+test('measures of one’s own in inches, every one of them on the drawing', async ({ page }) => {
+  await bringIn(page, 'inches.csv', 'No,Name\n1,Rake\n');
+  await page.keyboard.press('3');
+  await page.getByTitle('Label stock').click();
+  await page.getByRole('option', { name: /^Letter sheets of 30/ }).click();
+  await page.getByTitle('Label stock').click();
+  await page.getByRole('button', { name: 'Measures of your own' }).click();
+  const editor = page.getByRole('dialog');
+  await editor.getByRole('button', { name: 'inches' }).click();
+  await expect(editor.getByLabel('Piece width, in')).toHaveValue('2.625');
+  await editor.getByLabel('Gutter down, in').fill('0.05');
+  await page.keyboard.press('Tab');
+  await editor.getByLabel('Bleed, in').fill('0.0625');
+  await page.keyboard.press('Tab');
+  const drawing = editor.getByRole('img', { name: 'The sheet with its places and measures, to scale' });
+  for (const measure of ['2.625', '8.5', '11', '0.05', '0.063']) await expect(drawing).toContainText(measure);
+  await clean(page);
+  await editor.getByRole('button', { name: 'Use these measures' }).click();
+  await expect(page.getByTitle('Label stock')).toHaveText(/^sheets of 30, 66\.6[78] × 25\.4 mm$/);
+});

@@ -1,0 +1,117 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { parse } from 'csv-parse/sync';
+import { makeWorkerUtils } from 'graphile-worker';
+import { expect, onTestFinished, test } from 'vitest';
+import { migrate, openDatabase } from '../../src/server/db';
+import { startRun } from '../../src/server/runs';
+import { viewRun } from '../../src/server/run-views';
+import { testDatabase, type TestDatabase } from '../helpers/database';
+import { readAll } from '../helpers/barcode';
+import { renderPdf } from '../helpers/poppler';
+import { runsIn } from '../helpers/runs';
+
+const people = (count: number): string[][] =>
+  Array.from({ length: count }, (_, i) => [`DH-${String(i + 1).padStart(4, '0')}`, `Person ${i + 1}`]);
+
+const spawnWorker = (url: string): ChildProcess =>
+  spawn(process.execPath, ['--import', 'tsx', 'src/server/worker.ts'], {
+    env: { ...process.env, DATABASE_URL: url, LOG_LEVEL: 'silent' },
+    stdio: 'ignore',
+  });
+
+/** A real worker process, ended with the test. */
+function worker(url: string): ChildProcess {
+  const child = spawnWorker(url);
+  onTestFinished(() => void child.kill('SIGKILL'));
+  return child;
+}
+
+/** A worker that loses its database ends; as the start command does, another is started until the test is over. */
+function supervised(url: string): () => void {
+  let child: ChildProcess | undefined;
+  let over = false;
+  const start = () => {
+    if (over) return;
+    child = spawnWorker(url);
+    child.on('exit', () => setTimeout(start, 500));
+  };
+  start();
+  return () => {
+    over = true;
+    child?.kill('SIGKILL');
+  };
+}
+
+type Run = Awaited<ReturnType<typeof viewRun>>;
+
+/** Looks at a run until it is as wished; a database that is away for the moment is asked again. */
+async function until({ db }: TestDatabase, id: number, wished: (run: Run) => boolean): Promise<Run> {
+  for (let i = 0; i < 1200; i++) {
+    const run = await viewRun(db, id).catch(() => undefined);
+    if (run && wished(run)) return run;
+    await new Promise((resolve) => setTimeout(resolve, 50));
+  }
+  throw new Error('the run did not get there in time');
+}
+
+/** Nothing lost, nothing doubled: every record once in the receipt and every code once in the PDF. */
+async function expectWhole(t: TestDatabase, id: number, run: Run, count: number): Promise<void> {
+  expect(run).toMatchObject({ made: count, codes: count, read: count, failed: 0 });
+  const { bytesOf } = runsIn(() => t);
+  const receipt = parse(await bytesOf(id, 'receipt.csv'), { columns: true, bom: true }) as Record<string, string>[];
+  expect(receipt).toHaveLength(count);
+  expect(new Set(receipt.map((r) => r.Key)).size).toBe(count);
+  // a page in the middle, as it would be printed
+  const pages = renderPdf(await bytesOf(id, '.pdf'), 150);
+  expect(pages).toHaveLength(Math.ceil(count / 21));
+  const middle = Math.floor(pages.length / 2);
+  const codes = (await readAll(pages[middle])).map((c) => c.text).sort();
+  expect(codes).toEqual(people(count).slice(middle * 21, middle * 21 + 21).map(([key]) => key)); // prettier-ignore
+}
+
+test('a worker killed in the middle loses nothing and doubles nothing', async () => {
+  const t = await testDatabase();
+  onTestFinished(() => t.close());
+  const { id } = await runsIn(() => t).job(['Badge no', 'Name'], ['key', 'name'], people(900));
+  const run = await startRun(t.db, id, { name: 'Killed', which: 'ready' }, 'test');
+  const first = worker(t.url);
+  await until(t, run, (r) => r.made > 0);
+  first.kill('SIGKILL');
+  expect((await viewRun(t.db, run)).made).toBeLessThan(900);
+  const second = worker(t.url);
+  const done = await until(t, run, (r) => r.state === 'done');
+  second.kill('SIGTERM');
+  await expectWhole(t, run, done, 900);
+});
+
+interface Postgres {
+  startPostgres(
+    purpose: string,
+    options?: { fresh?: boolean },
+  ): Promise<{ url: string; stop(): void; crash(): boolean; comeBack(): boolean }>;
+}
+
+test('a database that falls over in the middle of a run by two workers and comes back loses nothing and doubles nothing', async () => {
+  const { startPostgres } = (await import('../../scripts/lib-postgres.mjs' as string)) as Postgres;
+  // a server of its own, so that no other test falls with it; with the durability that the product runs with
+  const server = await startPostgres('crash', { fresh: true });
+  onTestFinished(() => server.stop());
+  const { db, pool } = openDatabase(server.url, 4);
+  const t: TestDatabase = { db, pool, url: server.url, close: () => db.destroy() };
+  onTestFinished(() => t.close());
+  await migrate(db);
+  const utils = await makeWorkerUtils({ pgPool: pool });
+  await utils.migrate();
+  await utils.release();
+  const { id } = await runsIn(() => t).job(['Badge no', 'Name'], ['key', 'name'], people(1500));
+  const run = await startRun(db, id, { name: 'Fallen', which: 'ready' }, 'test');
+  const stops = [supervised(server.url), supervised(server.url)];
+  onTestFinished(() => stops.forEach((stop) => stop()));
+  await until(t, run, (r) => r.made > 0);
+  expect(server.crash()).toBe(true);
+  await new Promise((resolve) => setTimeout(resolve, 1500));
+  expect(server.comeBack()).toBe(true);
+  expect((await until(t, run, () => true)).made).toBeLessThan(1500);
+  const done = await until(t, run, (r) => r.state === 'done' || r.state === 'failed');
+  await expectWhole(t, run, done, 1500);
+});
