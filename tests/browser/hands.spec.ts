@@ -96,7 +96,7 @@ test('a fixed sign needs no list: typed, laid out, and printed as often as it is
   await page.getByRole('option', { name: /^door sign/ }).click();
   await page.getByTitle('Copies of the sign').click();
   await page.getByLabel('How many').fill('3');
-  await page.keyboard.press('Tab');
+  await page.keyboard.press('Enter');
   await page.keyboard.press('Escape');
   await clean(page);
   await page.getByRole('button', { name: 'Lay it out' }).click();

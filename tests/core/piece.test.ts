@@ -117,9 +117,7 @@ describe('words in a box', () => {
           const fitted = fitText(name, set, 5, 0, width, fonts);
           expect(fitted.items.some((i) => i.beyond)).toBe(fitted.over > 0);
           if (fitted.over === 0) return;
-          const mends = textMends(name, set, width, fonts);
-          for (const mend of [mends.lines && { lines: mends.lines }, mends.minPt && { minPt: mends.minPt }]) {
-            if (!mend) continue;
+          for (const mend of textMends(name, set, width, fonts)) {
             offered++;
             expect(fitText(name, { ...set, ...mend }, 5, 0, width, fonts).over).toBe(0);
           }
@@ -128,8 +126,11 @@ describe('words in a box', () => {
       { numRuns: 60 },
     );
     expect(offered).toBeGreaterThan(10);
-    // one long word is not helped by more lines
-    expect(textMends('Featherstonehaughwinterbourne', style, 30, fonts).lines).toBeUndefined();
+    // one long word is not helped by more lines; many in little room may need both
+    expect(textMends('Featherstonehaughwinterbourne', style, 30, fonts)).toEqual([{ minPt: expect.any(Number) as number }]);
+    expect(textMends('Bartholomew Featherstonehaugh of Long Strand', style, 20, fonts)).toEqual([
+      { lines: expect.any(Number) as number, minPt: expect.any(Number) as number },
+    ]);
   });
 
   test('Hebrew runs from right to left beside Latin', () => {

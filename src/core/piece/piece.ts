@@ -8,7 +8,7 @@ import { keptPictureSchema, pictureOf, type Picture } from '../artwork/picture';
 import { smallestModuleMm } from '../look/look';
 import { encode, EncodeError, symbologies, type CodeSymbol } from '../symbology';
 import { fontKeys, fontsFor, hanForms, lackingFonts, type FontBook } from './fonts';
-import { fitText, textMends } from './text';
+import { fitText, textMends, type TextMend } from './text';
 import { stockSchema, type Stock } from './stock';
 
 const box = {
@@ -122,7 +122,7 @@ export interface PieceProblem {
   kind: 'over' | 'unprintable' | 'edge' | 'no-code' | 'picture' | 'small' | 'close';
   reason: string;
   /** Of words that run over, what would make them fit. */
-  mends?: { lines?: number; minPt?: number };
+  mends?: TextMend[];
 }
 
 /** One place of the piece where a stamp lies, for reading it back. Lengths in mm. */

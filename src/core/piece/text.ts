@@ -210,16 +210,36 @@ function cutAt(item: TextItem, end: number, left: number, right: number): TextIt
   return parts;
 }
 
-/** What alone would make words fit: so many lines, or so small a size in points; undefined where it would not. */
-export function textMends(text: string, style: TextStyle, width: number, fonts: FontBook): { lines?: number; minPt?: number } {
-  const fits = (change: Partial<TextStyle>) => fitText(text, { ...style, ...change }, 0, 0, width, fonts).over === 0;
-  let lines: number | undefined;
-  if (fits({ lines: mostLines })) for (lines = style.lines + 1; !fits({ lines });) lines++;
-  let minPt: number | undefined;
-  for (let size = style.minPt - 0.5; size >= leastPt && minPt === undefined; size -= 0.5) if (fits({ minPt: size })) minPt = size;
-  return { lines, minPt };
+/** A change of its style that makes words fit: more lines, a smaller size in points, or both. */
+export interface TextMend {
+  lines?: number;
+  minPt?: number;
 }
 
 /** Smallest size that shrinking is offered to, in points, and most lines. */
 const leastPt = 5;
 const mostLines = 20;
+
+/** What would make words fit, each tried: more lines alone, a smaller size alone; where neither does, the fewest lines that do with one. */
+export function textMends(text: string, style: TextStyle, width: number, fonts: FontBook): TextMend[] {
+  const fits = (change: TextMend) => fitText(text, { ...style, ...change }, 0, 0, width, fonts).over === 0;
+  /** The largest size below the smallest now that fits with so many lines. */
+  const shrunk = (lines?: number): TextMend | undefined => {
+    for (let minPt = style.minPt - 0.5; minPt >= leastPt; minPt -= 0.5) if (fits({ lines: lines ?? style.lines, minPt })) return { ...(lines ? { lines } : {}), minPt }; // prettier-ignore
+    return undefined;
+  };
+  const mends: TextMend[] = [];
+  if (fits({ lines: mostLines })) {
+    let lines = style.lines + 1;
+    while (!fits({ lines })) lines++;
+    mends.push({ lines });
+  }
+  const smaller = shrunk();
+  if (smaller) mends.push(smaller);
+  if (mends.length === 0 && fits({ lines: mostLines, minPt: leastPt })) {
+    let lines = style.lines + 1;
+    while (!fits({ lines, minPt: leastPt })) lines++;
+    mends.push(shrunk(lines) ?? { lines, minPt: leastPt });
+  }
+  return mends;
+}

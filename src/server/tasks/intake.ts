@@ -74,9 +74,16 @@ function originOf(origin: Origin | null, name: string, book: Book, { sheet, head
   return { kind: 'file', name, ...where };
 }
 
+/** Judges a list that was taken by a worker which ended before it came to that. */
+async function finishJudging(db: Database, jobId: number): Promise<void> {
+  const job = await db.selectFrom('jobs').select(['list_id', 'judging']).where('id', '=', jobId).executeTakeFirst();
+  if (job && job.judging > 0) await rejudgeList(db, job.list_id);
+}
+
 /** Makes the list and its job from a read file as the coordinator said, or takes a re-read into its list. */
 export async function takeIntake(db: Database, id: number): Promise<void> {
   const intake = await db.selectFrom('intakes').selectAll().where('id', '=', id).executeTakeFirst();
+  if (intake?.state === 'taken' && intake.job_id !== null) return finishJudging(db, intake.job_id);
   if (intake?.state !== 'taking' || !intake.take) return;
   try {
     const book = bookOf(intake.file_name, intake.origin, intake.bytes);
@@ -97,6 +104,8 @@ export async function takeIntake(db: Database, id: number): Promise<void> {
         actor: intake.created_by,
       });
       const jobId = await createJob(tx, name, list.id, list.columns, intake.created_by);
+      // whoever opens the job before its records are judged sees that they are still to come
+      await tx.updateTable('jobs').set({ judging: rows.length }).where('id', '=', jobId).execute();
       // the bytes have done their work
       await tx
         .updateTable('intakes')

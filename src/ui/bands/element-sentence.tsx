@@ -84,7 +84,7 @@ function TextSentence(props: Props<TextElement>) {
   const { element, onChange, problem } = props;
   const { job } = useJob();
   const set = (next: Partial<TextElement>) => onChange({ ...element, ...next });
-  const { lines, minPt } = problem?.mends ?? {};
+  const mends = problem?.mends ?? [];
   const shrinks = element.minPt < element.sizePt;
   return (
     <Sentence $minor>
@@ -184,9 +184,15 @@ function TextSentence(props: Props<TextElement>) {
       {problem && (
         <span style={{ display: 'flex', gap: 8, alignItems: 'center', color: colour.look }}>
           <Mark name="look" /> Here it {problem.reason}.
-          {lines && <QuietButton onPress={() => set({ lines })}>Use {lines} lines</QuietButton>}
-          {minPt && <QuietButton onPress={() => set({ minPt })}>Shrink to {minPt} pt</QuietButton>}
-          {problem.kind === 'over' && !lines && !minPt && <span>Make it wider, or the letters smaller.</span>}
+          {mends.map((mend) => (
+            <QuietButton key={`${mend.lines} ${mend.minPt}`} onPress={() => set(mend)}>
+              {[mend.lines && `use ${mend.lines} lines`, mend.minPt && `shrink to ${mend.minPt} pt`]
+                .filter(Boolean)
+                .join(' and ')
+                .replace(/^./, (c) => c.toUpperCase())}
+            </QuietButton>
+          ))}
+          {problem.kind === 'over' && mends.length === 0 && <span>Make it wider.</span>}
         </span>
       )}
     </Sentence>

@@ -206,16 +206,18 @@ const Stamps = styled.ul`
   margin: 0;
   padding: 0;
   display: grid;
-  gap: 2px;
   font-size: 12.5px;
+  max-height: 52px;
+  overflow: auto;
   button {
     all: unset;
     box-sizing: border-box;
     width: 100%;
     display: flex;
     gap: 6px;
-    align-items: baseline;
-    padding: 2px 4px;
+    align-items: center;
+    height: 26px;
+    padding: 0 4px;
     cursor: pointer;
     border-radius: 2px;
   }

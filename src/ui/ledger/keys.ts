@@ -8,7 +8,8 @@ export function useKeys(state: JobScreenState, search: RefObject<HTMLInputElemen
   useEffect(() => {
     const listen = (event: KeyboardEvent) => {
       const target = event.target as HTMLElement;
-      if (target.closest('input, textarea, select, [role=dialog], [role=listbox]')) return;
+      // a box that was just ticked has the focus, and nothing is typed into it
+      if (target.closest('input:not([type=checkbox]), textarea, select, [role=dialog], [role=listbox]')) return;
       const key = event.key;
       if ((event.ctrlKey || event.metaKey) && (key === 'z' || key === 'y')) state.step(key === 'y' || event.shiftKey ? 'redo' : 'undo');
       else if (event.ctrlKey || event.metaKey || event.altKey) return;
@@ -19,7 +20,7 @@ export function useKeys(state: JobScreenState, search: RefObject<HTMLInputElemen
       else if (key === 'Home') state.setHand(0);
       else if (key === 'End') state.setHand(state.total - 1);
       else if (/^[1-4]$/.test(key)) state.openBand(bands[Number(key) - 1]);
-      else if (key === ' ' && !target.closest('button, a')) state.openLoupe();
+      else if (key === ' ' && !target.closest('button, a, input')) state.openLoupe();
       else if (key === 't' && state.handRow) state.tick([state.handRow.id], !state.ticked.has(state.handRow.id));
       else if (key === '/') search.current?.focus();
       else return;

@@ -85,5 +85,6 @@ export function useCellKeys(
 /** Whether something is typed or chosen elsewhere just then. */
 const elsewhere = (e: Event): boolean =>
   Boolean(
-    e.target instanceof HTMLElement && e.target.closest('input, textarea, select, button, a, [role=button], [role=dialog], [role=listbox]'),
+    e.target instanceof HTMLElement &&
+    e.target.closest('input:not([type=checkbox]), textarea, select, button, a, [role=button], [role=dialog], [role=listbox]'),
   );

@@ -17,11 +17,12 @@ export default async function Page({
   const { band } = await searchParams;
   const id = Number((await params).id);
   if (!Number.isInteger(id) || id < 1 || id > 2 ** 31 - 1) notFound();
-  // the first rows come with the page, so that a long list is there as soon as it is opened
-  const [job, rows] = await Promise.all([
-    viewJob(database(), id),
-    ledgerRows(database(), id, rowsQuerySchema.parse({ limit: rowsInWindow })),
-  ]).catch((error: unknown) => {
+  // the first rows come with the page, so that a long list is there as soon as it is opened; after what says whether they are complete
+  const load = async () => {
+    const job = await viewJob(database(), id);
+    return { job, rows: await ledgerRows(database(), id, rowsQuerySchema.parse({ limit: rowsInWindow })) };
+  };
+  const { job, rows } = await load().catch((error: unknown) => {
     if (error instanceof NoResultError) notFound();
     throw error;
   });
