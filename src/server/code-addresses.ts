@@ -2,27 +2,39 @@ import { randomBytes } from 'node:crypto';
 import { sql } from 'kysely';
 import { z } from 'zod';
 import { contentOf } from '../core/payload/stamp';
+import { keptLookSchema } from '../core/payload/kept';
 import { imageFormats } from '../core/run/outputs';
 import type { Database } from './db';
+import { listKept } from './kept';
 import { codeFile } from './outputs/codes';
 import { provideReader } from './reader';
 import { Refusal } from './refusal';
 import { stampOf } from './stamps';
 
-/** Gives every record of a list an address under which the picture of its code can be fetched. Returns how many are new. */
-export async function giveAddresses(db: Database, jobId: number, stampId: string, actor: string): Promise<number> {
+/**
+ * Gives records an address under which the picture of their code can be fetched: those that are named; else those that never had
+ * one, or all where none is left. An address that was withdrawn never comes back. Returns how many are new.
+ */
+export async function giveAddresses(
+  db: Database,
+  jobId: number,
+  stampId: string,
+  actor: string,
+  records?: readonly number[],
+): Promise<number> {
   const { listId } = await stampOf(db, jobId, stampId);
+  const { count } = await addressesOf(db, jobId, stampId, undefined);
+  const named = records ? sql`and r.id = any(${[...records]}::bigint[])` : sql``;
+  const any = records || count === 0 ? sql`and not a.withdrawn` : sql``;
   const missing = await sql<{ id: number }>`
-    select id from records r where list_id = ${listId} and not exists (select 1 from code_addresses a where a.record_id = r.id and a.stamp = ${stampId})`.execute(
-    db,
-  );
+    select id from records r where list_id = ${listId} ${named}
+      and not exists (select 1 from code_addresses a where a.record_id = r.id and a.stamp = ${stampId} ${any})`.execute(db);
   const ids = missing.rows.map((r) => r.id);
   if (ids.length > 0)
     await sql`
       insert into code_addresses (token, list_id, record_id, stamp, created_by)
       select token, ${listId}::int, record, ${stampId}, ${actor} from unnest(${ids.map(() => randomBytes(18).toString('base64url'))}::text[], ${ids}::bigint[]) as n(token, record)
       on conflict do nothing`.execute(db);
-  await db.updateTable('code_addresses').set({ withdrawn: false }).where('list_id', '=', listId).where('stamp', '=', stampId).execute();
   return ids.length;
 }
 
@@ -44,7 +56,15 @@ export async function addressesOf(db: Database, jobId: number, stampId: string, 
 }
 
 /** Key and address of every record, to put into another spreadsheet. */
-export async function addressRows(db: Database, jobId: number, stampId: string, base: string, ending: string): Promise<string[][]> {
+export async function addressRows(
+  db: Database,
+  jobId: number,
+  stampId: string,
+  base: string,
+  ending: string,
+  wanted: z.infer<typeof wantedSchema> = {},
+): Promise<string[][]> {
+  const query = new URLSearchParams(Object.entries(wanted).map(([k, v]) => [k, String(v)])).toString();
   const { listId, columns } = await stampOf(db, jobId, stampId);
   const key = columns.find((c) => c.role === 'key') ?? columns[0];
   const rows = await db
@@ -56,13 +76,15 @@ export async function addressRows(db: Database, jobId: number, stampId: string, 
     .where('withdrawn', '=', false)
     .orderBy('position')
     .execute();
-  return [[key.name, 'Code'], ...rows.map((r) => [r.key, `${base}/c/${r.token}.${ending}`])];
+  return [[key.name, 'Code'], ...rows.map((r) => [r.key, `${base}/c/${r.token}.${ending}${query && `?${query}`}`])];
 }
 
 /** How a picture is wanted, in the query of its address. */
 export const wantedSchema = z.object({
   mm: z.coerce.number().min(4).max(300).optional(),
   dpi: z.coerce.number().int().min(72).max(1200).optional(),
+  /** Number of a kept look, in place of the stamp's own. */
+  look: z.coerce.number().int().positive().optional(),
 });
 
 /** The picture behind an address. @throws Refusal when there is none, or when it was withdrawn */
@@ -80,7 +102,10 @@ export async function codeAt(
   const record = await db.selectFrom('records').select('values').where('id', '=', row.record_id).executeTakeFirstOrThrow();
   const stamp = list.stamps.find((s) => s.id === row.stamp);
   if (!stamp || contentOf(stamp, record.values).state !== 'said') throw new Refusal('This record has no code now.', 404);
-  const look = { ...stamp.look, ...(wanted.mm ? { sizeMm: wanted.mm } : {}), ...(wanted.dpi ? { dpi: wanted.dpi } : {}) };
+  const kept = wanted.look === undefined ? undefined : (await listKept(db, 'look')).find((k) => k.id === wanted.look);
+  if (wanted.look !== undefined && !kept) throw new Refusal('The look that this address asks for is not kept any more.', 404);
+  const own = kept ? keptLookSchema.parse(kept.document) : stamp.look;
+  const look = { ...own, ...(wanted.mm ? { sizeMm: wanted.mm } : {}), ...(wanted.dpi ? { dpi: wanted.dpi } : {}) };
   provideReader();
   const made = await codeFile({ ...stamp, look }, record.values, format);
   if (!made || made.back.result !== 'read') throw new Refusal('The code of this record does not read back, so it is not given.', 409);

@@ -12,7 +12,7 @@ export async function listLists(db: Database): Promise<ListSummary[]> {
       e.selectFrom('problems').select(sql<number>`count(distinct record_id)`.as('n')).whereRef('problems.list_id', '=', 'lists.id').as('problems'),
       e.selectFrom('revisions').select(sql<number>`count(*)`.as('n')).whereRef('revisions.list_id', '=', 'lists.id').as('revisions'),
     ])
-    .orderBy('name')
+    .orderBy(sql`lower(name)`)
     .execute(); // prettier-ignore
   const jobs = await db.selectFrom('jobs').select(['id', 'name', 'list_id']).orderBy('name').execute();
   return lists.map((list) => ({

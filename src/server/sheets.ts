@@ -66,7 +66,11 @@ export async function startTypedList(
     const starter = starters.find((s) => s.id === sign?.design);
     const document: JobDocument = {
       stamps: [stamp],
-      piece: starter?.make(stamp, list.columns) ?? firstPiece(stocks[0], stamp, list.columns),
+      piece:
+        starter?.make(
+          stamp,
+          list.columns.filter((c, i) => i > 0 || c.role === 'key'),
+        ) ?? firstPiece(stocks[0], stamp, list.columns),
       options: { ...defaultRunOptions, copies: sign?.copies ?? 1 },
     };
     return { listId: list.id, columns: list.columns, jobId: await createJob(tx, name, list.id, list.columns, actor, document) };

@@ -49,7 +49,7 @@ export function ListsPage() {
               <th>Stamps</th>
               <th>Jobs</th>
               <th>Changed</th>
-              <td />
+              <th aria-label="Rename or throw away" />
             </tr>
           </thead>
           <tbody>

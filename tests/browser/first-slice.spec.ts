@@ -145,7 +145,7 @@ test('the piece is changed on itself: words run over, and the mend that is offer
   await bringIn(page, 'names.csv', 'No,Name\n1,Tam\n2,Bartholomew Winter of Long Strand and Eelmouth upon the Water by the Old Harbour\n');
   await expect(page.getByRole('button', { name: 'needs a look 1' })).toBeVisible();
   await page.keyboard.press('3');
-  await page.getByRole('button', { name: 'runs over 1' }).click();
+  await page.getByRole('button', { name: 'to look at 1', exact: true }).click();
   await expect(row(page, 1)).toHaveAttribute('aria-selected', 'true');
   const words = page.getByRole('button', { name: /^Words at .*runs over/ });
   await words.click();

@@ -13,14 +13,14 @@ test('a look is changed by pointing at the code; what goes wrong stands beside i
   await bringIn(page, 'tools.csv', 'No,Name\nDH-0142,Pump\nDH-0143,Sensor\n');
   await expect(row(page, 0)).toContainText('the same,');
   const inHand = row(page, 0);
-  const drawn = () => inHand.locator('svg').first().innerHTML();
+  const drawn = () => inHand.locator('.art svg').innerHTML();
   const plain = await drawn();
   await inHand.getByRole('button', { name: 'Finders' }).first().click();
   await page.getByRole('dialog').getByRole('button', { name: 'leaf' }).click();
   await clean(page);
   await page.keyboard.press('Escape');
   await expect(page.getByTitle('Shapes')).toContainText('leaf finders');
-  expect(await drawn()).not.toBe(plain);
+  await expect.poll(drawn).not.toBe(plain);
   // a colour that does not stand off is darkened by one press
   await inHand.getByRole('button', { name: 'Colours and modules' }).click();
   await page.getByLabel('Code as hex').fill('#c9b458');

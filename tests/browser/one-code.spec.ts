@@ -110,7 +110,7 @@ test('a logo is made safe, drawn and weighed against the error correction', asyn
   await page.getByTitle('Pictures').click();
   const svg =
     '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 10 10"><script>alert(1)</script><circle cx="5" cy="5" r="5" fill="#5736a3"/></svg>';
-  const picker = page.getByLabel(/^Picture in the middle/);
+  const picker = page.getByLabel(/^Picture in the middle \(/);
   await picker.setInputFiles({ name: 'mark.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(svg) });
   await expect(page.getByLabel('leave out the modules under it')).toBeVisible();
   await page.getByLabel(/^Its longer side/).fill('45');

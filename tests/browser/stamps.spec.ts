@@ -147,4 +147,12 @@ test('picture addresses: given, fetched as a scannable picture, withdrawn', asyn
   await editor.getByRole('button', { name: 'Withdraw this one' }).click();
   await expect(link).toHaveCount(0);
   expect((await request.get(address)).status()).toBe(410);
+  // another one, as it is wanted
+  await editor.getByRole('button', { name: 'Give the record in hand a new one' }).click();
+  await editor.getByTitle('Kind of picture').click();
+  await page.getByRole('option', { name: /^JPEG/ }).click();
+  await expect(link).toHaveAttribute('href', /\.jpeg$/);
+  const fresh = await request.get((await link.getAttribute('href'))!);
+  expect(fresh.headers()['content-type']).toBe('image/jpeg');
+  expect((await readAll(await fresh.body()))[0].text).toBe('501');
 });

@@ -3,8 +3,10 @@ import { parse } from 'csv-parse/sync';
 import { makeWorkerUtils } from 'graphile-worker';
 import { expect, onTestFinished, test } from 'vitest';
 import { migrate, openDatabase } from '../../src/server/db';
+import { viewJob } from '../../src/server/jobs';
 import { startRun } from '../../src/server/runs';
 import { viewRun } from '../../src/server/run-views';
+import { takeIntake } from '../../src/server/tasks/intake';
 import { testDatabase, type TestDatabase } from '../helpers/database';
 import { readAll } from '../helpers/barcode';
 import { renderPdf } from '../helpers/poppler';
@@ -114,4 +116,19 @@ test('a database that falls over in the middle of a run by two workers and comes
   expect((await until(t, run, () => true)).made).toBeLessThan(1500);
   const done = await until(t, run, (r) => r.state === 'done' || r.state === 'failed');
   await expectWhole(t, run, done, 1500);
+});
+
+test('a list whose worker ended between taking it and judging it is judged by the next', async () => {
+  const t = await testDatabase();
+  onTestFinished(() => t.close());
+  const { id } = await runsIn(() => t).job(['Badge no', 'Name'], ['key', 'name'], people(5));
+  await t.db.deleteFrom('job_rows').where('job_id', '=', id).execute();
+  await t.db.updateTable('jobs').set({ judging: 5 }).where('id', '=', id).execute();
+  const intake = await t.db
+    .insertInto('intakes')
+    .values({ file_name: 'people.csv', bytes: Buffer.alloc(0), state: 'taken', job_id: id, created_by: 'test' })
+    .returning('id')
+    .executeTakeFirstOrThrow();
+  await takeIntake(t.db, intake.id);
+  expect(await viewJob(t.db, id)).toMatchObject({ judging: 0, counts: { all: 5, ready: 5 } });
 });

@@ -1,3 +1,5 @@
+import { defaultLook } from '../../src/core/look/look';
+import { keep } from '../../src/server/kept';
 import { createHash } from 'node:crypto';
 import { unzipSync } from 'fflate';
 import { parse } from 'csv-parse/sync';
@@ -290,4 +292,19 @@ test('a picture address gives the code of one record as it is now, until it is w
   await expect(codeAt(t.db, 'guess-guess-guess-guess1.png', {})).rejects.toThrow(/no picture at this address/);
   await withdrawAddresses(t.db, id, 'stamp-1', [one.id]);
   await expect(codeAt(t.db, name, {})).rejects.toThrow(/withdrawn/);
+  // others may be given one, the withdrawn comes back to nobody; its record is given another when it is asked for by itself
+  expect(await giveAddresses(t.db, id, 'stamp-1', 'test')).toBe(0);
+  expect(await giveAddresses(t.db, id, 'stamp-1', 'test', [one.id])).toBe(1);
+  await expect(codeAt(t.db, name, {})).rejects.toThrow(/withdrawn/);
+  const [, fresh] = await addressRows(t.db, id, 'stamp-1', '', 'svg', { mm: 20, look: 4 });
+  expect(fresh[1]).toMatch(/\.svg\?mm=20&look=4$/);
+  expect(fresh[1]).not.toContain(name.split('.')[0]);
+  // in a kept look, as long as it is kept
+  const look = await keep(t.db, { kind: 'look', name: 'Red', document: { ...defaultLook, foreground: '#a8324a' } }, 'test');
+  const svg = async () => Buffer.from((await codeAt(t.db, fresh[1].slice(3).split('?')[0], { look })).bytes).toString();
+  expect(await svg()).toContain('#a8324a');
+  await t.db.deleteFrom('kept').where('id', '=', look).execute();
+  await expect(svg()).rejects.toThrow(/not kept any more/);
+  await withdrawAddresses(t.db, id, 'stamp-1');
+  expect(await giveAddresses(t.db, id, 'stamp-1', 'test')).toBe(4);
 });

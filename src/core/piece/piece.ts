@@ -464,5 +464,6 @@ function weighStamp(
   placeStamp(element, stock, stamps, values, alone, encodeStamp);
   alone.covered.push(...over);
   checkClear(alone);
-  made.problems.push(...alone.problems);
+  // that there is no code is said of the stamp already
+  made.problems.push(...alone.problems.filter((p) => p.kind !== 'no-code'));
 }

@@ -212,7 +212,9 @@ export function Grips({
 
 /** Rulers in mm along the top and the left of a piece. */
 export function Rulers({ width, height, scale, children }: { width: number; height: number; scale: number; children: ReactNode }) {
-  const ticks = (length: number) => Array.from({ length: Math.floor(length / 10) + 1 }, (_, i) => i * 10);
+  // so far apart that the numbers never run together
+  const step = [10, 20, 50, 100].find((mm) => mm * scale >= 26) ?? 100;
+  const ticks = (length: number) => Array.from({ length: Math.floor(length / step) + 1 }, (_, i) => i * step);
   const style = { position: 'absolute', font: `400 10.5px/1 ${font.code}`, color: colour.inkSoft } as const;
   return (
     <div style={{ position: 'relative' }}>

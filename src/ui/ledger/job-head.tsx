@@ -113,7 +113,7 @@ export function JobHead({
           <JobPart />
         </h1>
         <p>
-          {job.list.name}, {job.counts.all.toLocaleString('en')} records, from {job.list.source} as of{' '}
+          {job.list.name}, {job.counts.all.toLocaleString('en')} {job.counts.all === 1 ? 'record' : 'records'}, from {job.list.source} as of{' '}
           <time suppressHydrationWarning>{when(job.list.updated)}</time>
           {job.list.working > 0 && <b> · working columns out, {job.list.working.toLocaleString('en')} to go</b>}
           {job.judging > 0 && <b> · checking, {job.judging.toLocaleString('en')} to go</b>}

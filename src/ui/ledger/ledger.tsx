@@ -270,7 +270,7 @@ function bandCount(band: Band, { job }: ReturnType<typeof useJob>): string {
       ? `${stamps} · all fit`
       : `${stamps} · fits ${fits.toLocaleString('en')}, ${(n.stamps + n.stampsOut).toLocaleString('en')} without a code`;
   }
-  if (band === 'piece') return n.piece ? `${n.piece} ${n.piece === 1 ? 'runs' : 'run'} over` : 'all fit';
+  if (band === 'piece') return n.piece ? `${n.piece.toLocaleString('en')} to look at` : 'all fit';
   return `${counts.ready.toLocaleString('en')} ready`;
 }
 

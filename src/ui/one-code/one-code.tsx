@@ -245,11 +245,11 @@ export function OneCode() {
             {changed && <Small>Changed here only; the job keeps its stamp as it is.</Small>}
           </div>
           {payload && (
-            <div>
+            <div style={{ display: 'flex', flexDirection: held ? 'column' : 'row', gap: 8, alignItems: 'start' }}>
               <SideBySide stamp={stamp} values={values} title={title} stamps={stamps} onUse={change} />
+              <Comparison held={held} setHeld={setHeld} stamp={stamp} values={values} />
             </div>
           )}
-          {payload && <Comparison held={held} setHeld={setHeld} stamp={stamp} values={values} />}
           {payload && <WearPanel variants={held ? [held, { name: 'this one', stamp }] : [{ name: 'this one', stamp }]} values={values} />}
           {payload && (
             <section aria-label="What carries it">

@@ -239,13 +239,16 @@ export function PieceBand() {
         <QuietButton onPress={() => jump('shortest')}>shortest</QuietButton>
         <QuietButton onPress={() => jump('scripts')}>other scripts</QuietButton>
         <QuietButton isDisabled={job.bands.piece === 0} onPress={() => jump('over')}>
-          runs over {job.bands.piece}
+          to look at {job.bands.piece.toLocaleString('en')}
         </QuietButton>
         <QuietButton aria-pressed={proofs} onPress={() => setProofs(!proofs)}>
           all records
         </QuietButton>
-        <span className="measure">
-          {Math.round(width * 10) / 10} × {Math.round(height * 10) / 10} mm at {truePercent}%
+        <span
+          className="measure"
+          title={`${truePercent}% of its true size, ${Math.round(width * 10) / 10} × ${Math.round(height * 10) / 10} mm`}
+        >
+          at {truePercent}%
           <QuietButton aria-label="Smaller" isDisabled={zoom <= 0.5} onPress={() => setZoom(zoom / 1.25)}>
             −
           </QuietButton>

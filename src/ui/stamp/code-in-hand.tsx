@@ -18,7 +18,7 @@ const Stage = styled.div`
   position: relative;
   display: grid;
   justify-items: center;
-  gap: 5px;
+  gap: 1px;
   .art {
     position: relative;
   }
@@ -45,6 +45,7 @@ const Stage = styled.div`
     display: grid;
     grid-template-columns: 1fr auto 1fr;
     align-items: center;
+    min-height: 24px;
     gap: 6px;
     font: 400 12px/1 ${font.code};
     color: ${colour.violetDeep};

@@ -4,6 +4,7 @@ import * as lists from './0002-lists';
 import * as printing from './0003-printing';
 import * as keys from './0004-keys';
 import * as runPictures from './0005-run-pictures';
+import * as newAddresses from './0006-new-addresses';
 
 /** In order of their names. A migration that has landed is never changed; add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -12,4 +13,5 @@ export const migrations: Record<string, Migration> = {
   '0003-printing': printing,
   '0004-keys': keys,
   '0005-run-pictures': runPictures,
+  '0006-new-addresses': newAddresses,
 };
