@@ -1,6 +1,6 @@
 'use client';
 
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { columnsOf, type Stamp } from '../core/payload/stamp';
 import type { WearCurve } from '../core/readback/wear';
 import type { Piece, Side } from '../core/piece/piece';
@@ -81,7 +81,10 @@ const used = (parts: readonly { kind: string; column?: string }[], values: Value
 
 /** The code of a record, drawn in the worker. Undefined while it is worked on, null where there is none. */
 export function useCode(stamp: Stamp | undefined, values: Values | undefined): CodePicture | null | undefined {
-  const key = stamp && values ? JSON.stringify([stamp, columnsOf(stamp).map((id) => values[id] ?? '')]) : undefined;
+  const key = useMemo(
+    () => (stamp && values ? JSON.stringify([stamp, columnsOf(stamp).map((id) => values[id] ?? '')]) : undefined),
+    [stamp, values],
+  );
   return useWorked(key, codes, async () => (await send<CodePicture | undefined>({ kind: 'code', stamp: stamp!, values: values! })) ?? null);
 }
 
@@ -92,15 +95,18 @@ export function usePiece(
   values: Values | undefined,
   { side = 'front', list }: { side?: Side; list?: number } = {},
 ): PiecePicture | undefined {
-  const key =
-    values &&
-    JSON.stringify([
-      side,
-      piece,
-      stamps,
-      piece.elements.map((e) => (e.kind === 'text' ? used(e.parts, values) : e.kind === 'picture' && e.column ? values[e.column] : 0)),
-      stamps.map((s) => columnsOf(s).map((id) => values[id] ?? '')),
-    ]);
+  const key = useMemo(
+    () =>
+      values &&
+      JSON.stringify([
+        side,
+        piece,
+        stamps,
+        piece.elements.map((e) => (e.kind === 'text' ? used(e.parts, values) : e.kind === 'picture' && e.column ? values[e.column] : 0)),
+        stamps.map((s) => columnsOf(s).map((id) => values[id] ?? '')),
+      ]),
+    [piece, stamps, values, side],
+  );
   return useWorked(key, pieces, () => send<PiecePicture>({ kind: 'piece', piece, stamps, values: values!, side, list }));
 }
 

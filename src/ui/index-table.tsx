@@ -34,6 +34,11 @@ export const Table = styled.table`
     height: 38px;
     border-bottom: 1px solid ${colour.rule};
   }
+  td a {
+    display: inline-block;
+    min-width: 24px;
+    line-height: 26px;
+  }
   td:first-child a {
     font-weight: 700;
     color: ${colour.ink};

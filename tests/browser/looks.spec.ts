@@ -22,7 +22,8 @@ test('a look is changed by pointing at the code; what goes wrong stands beside i
   await expect(page.getByTitle('Shapes')).toContainText('leaf finders');
   await expect.poll(drawn).not.toBe(plain);
   // a colour that does not stand off is darkened by one press
-  await inHand.getByRole('button', { name: 'Colours and modules' }).click();
+  // between the finders: in the middle a picture would be put
+  await inHand.getByRole('button', { name: 'Colours and modules' }).click({ position: { x: 48, y: 8 } });
   await page.getByLabel('Code as hex').fill('#c9b458');
   await page.keyboard.press('Enter');
   await page.keyboard.press('Escape');

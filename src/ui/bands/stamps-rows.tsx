@@ -1,5 +1,6 @@
 'use client';
 
+import { useMemo } from 'react';
 import { styled } from 'styled-components';
 import type { LedgerRow } from '../../core/job/views';
 import { maskPayload } from '../../core/payload/secrets';
@@ -56,10 +57,12 @@ const Line = styled.div`
 export function StampsCell({ record, open, inHand }: { record: LedgerRow; open: boolean; inHand: boolean }) {
   const { job, openLoupe, revealed, stampInHand: stamp } = useJob();
   const code = useCode(stamp, record.values);
-  if (!stamp) return null;
+  const { columns } = job.list;
+  // every step of the row in hand draws all rows again; what they say is weighed once
+  const verdict = useMemo(() => stamp && judgeStamp(stamp, record.values, columns), [stamp, record.values, columns]);
+  if (!stamp || !verdict) return null;
   const shown = (payload: string) => maskPayload(payload, stamp, record.values, job.list.columns, revealed);
   if (open && inHand) return <OpenRow record={record} stamp={stamp} />;
-  const verdict = judgeStamp(stamp, record.values, job.list.columns);
   if (!open)
     return (
       <div

@@ -63,7 +63,7 @@ const tenth = (mm: number): number => Math.round(mm * 10) / 10;
 
 /** The piece of the record in hand, edited on itself, or all records as small proofs. */
 export function PieceBand() {
-  const { job, handRow, jump, save } = useJob();
+  const { job, hand, handRow, rowAt, jump, save } = useJob();
   const { piece, stamps } = job.document;
   const stock = stockOf(piece);
   const [chosen, setSelected] = useState<readonly string[]>([]);
@@ -77,6 +77,9 @@ export function PieceBand() {
   if (draft && draft.from !== piece) setDraft(undefined);
   const live = useLivePiece(draft?.piece, stamps, handRow?.values, side, job.list.id);
   const settled = usePiece(piece, stamps, handRow?.values, { side, list: job.list.id });
+  // the records beside it are drawn too, so that stepping to them shows them at once
+  usePiece(piece, stamps, rowAt(hand + 1)?.values, { side, list: job.list.id });
+  usePiece(piece, stamps, rowAt(hand - 1)?.values, { side, list: job.list.id });
   // while the next one is drawn the last one stays, so that nothing flickers
   const picture = useHeld(live ?? settled, side);
   const bench = useRef<HTMLDivElement>(null);

@@ -220,7 +220,11 @@ function Line({
         >
           {title}
         </PlainButton>{' '}
-        {line.key !== title && <Small as="span">{line.key}</Small>}
+        {line.key !== title && (
+          <Small as="span" style={{ whiteSpace: 'nowrap' }}>
+            {line.key}
+          </Small>
+        )}
       </td>
       <td style={{ whiteSpace: 'nowrap' }}>{onSheets ? `${withPage ? `page ${line.page}, ` : ''}place ${line.place}` : line.piece}</td>
       <td>{line.stamp}</td>
@@ -229,7 +233,7 @@ function Line({
         <span style={{ display: 'inline-flex', gap: 6, alignItems: 'baseline' }}>
           <Mark name={line.result === 'read' ? 'ready' : 'failed'} />
           {line.result === 'read' ? (
-            'the same'
+            <span style={{ whiteSpace: 'nowrap' }}>the same</span>
           ) : line.result === 'unread' ? (
             'does not read: something covers it, or its modules run together'
           ) : (

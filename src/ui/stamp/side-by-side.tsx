@@ -277,7 +277,7 @@ function Numbers({ variants, values }: { variants: readonly Variant[]; values: V
   const rows = [
     ['size', (c: Code) => `${c.widthMm.toFixed(1)} × ${c.heightMm.toFixed(1)} mm`],
     ['module', (c: Code) => `${c.moduleMm.toFixed(3)} mm, ${Number.isInteger(c.dots) ? c.dots : c.dots.toFixed(1)} dots`],
-    ['symbol', (c: Code) => factWords(c)],
+    ['symbol', (c: Code, s: Stamp) => factWords(c, s)],
   ] as const;
   return rows.map(([name, say]) => (
     <tr key={name}>
@@ -291,13 +291,17 @@ function Numbers({ variants, values }: { variants: readonly Variant[]; values: V
 
 type Code = NonNullable<ReturnType<typeof useCode>>;
 
-function NumberCell({ stamp, values, say }: { stamp: Stamp; values: Values; say: (code: Code) => string }) {
+function NumberCell({ stamp, values, say }: { stamp: Stamp; values: Values; say: (code: Code, stamp: Stamp) => string }) {
   const code = useCode(stamp, values);
-  return <td className="number">{code ? say(code) : ''}</td>;
+  return <td className="number">{code ? say(code, stamp) : ''}</td>;
 }
 
-const factWords = ({ facts, symbolColumns }: Code): string =>
-  [facts.version !== undefined && `version ${facts.version}`, facts.level !== undefined && `level ${facts.level}`]
+/** A level that costs no room is taken in place of the one that was asked for. */
+const factWords = ({ facts, symbolColumns }: Code, { level }: Stamp): string =>
+  [
+    facts.version !== undefined && `version ${facts.version}`,
+    facts.level !== undefined && `level ${facts.level}${facts.level === level ? '' : ' for free'}`,
+  ]
     .filter(Boolean)
     .join(', ') || `${Math.round(symbolColumns)} modules`;
 
