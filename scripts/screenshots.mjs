@@ -58,6 +58,15 @@ try {
   await shot('piece');
   await page.keyboard.press('4');
   await shot('run');
+  await page.getByRole('button', { name: 'Receipt, page by page' }).first().click();
+  await shot('receipt');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('2');
+  await page.getByRole('button', { name: 'Side by side' }).click();
+  await page.getByRole('button', { name: 'Measure what they survive' }).click();
+  await page.getByRole('button', { name: 'Measure again' }).waitFor({ timeout: 120_000 });
+  await shot('side-by-side');
+  await page.keyboard.press('Escape');
   await page.goto(`${url}/jobs`);
   await page.getByRole('link', { name: 'Asset tags' }).click();
   await page.getByText('the same,').waitFor();

@@ -13,6 +13,23 @@ export interface GreyImage {
   pixels: Uint8Array;
 }
 
+/** Room for grey pictures one after the other: thousands of them are read back without thousands of buffers to be thrown away. */
+export class GreyRoom {
+  private bytes = new Uint8Array(0);
+  /** The picture last drawn here, as a PGM file (portable graymap, binary). */
+  file = this.bytes;
+
+  /** A white picture to draw into; it holds until the next one is asked for. */
+  white(width: number, height: number): GreyImage {
+    const head = pgmHead(width, height);
+    const length = head.length + width * height;
+    if (this.bytes.length < length) this.bytes = new Uint8Array(length);
+    this.file = this.bytes.subarray(0, length);
+    this.file.set(head);
+    return { width, height, pixels: this.file.subarray(head.length).fill(255) };
+  }
+}
+
 export interface Crop {
   /** mm in the drawing. */
   x: number;
@@ -32,10 +49,11 @@ interface Surface {
 }
 
 /** Turns the part of a drawing inside `crop` into the dots a printer would set: a dot is inked when its centre is covered. */
-export function rasterise(items: readonly DrawItem[], crop: Crop, dpi: number, fonts?: FontBook): GreyImage {
+export function rasterise(items: readonly DrawItem[], crop: Crop, dpi: number, fonts?: FontBook, room = new GreyRoom()): GreyImage {
   const frame = frameOf(crop, dpi);
   const { width, height } = frame;
-  const pixels = new Uint8Array(width * height).fill(255);
+  const image = room.white(width, height);
+  const { pixels } = image;
   const greys = new Map<string, number>();
   const grey = (fill: string) => {
     let value = greys.get(fill);
@@ -55,7 +73,7 @@ export function rasterise(items: readonly DrawItem[], crop: Crop, dpi: number, f
     },
   };
   paint(items, frame, crop, surface, fonts);
-  return { width, height, pixels };
+  return image;
 }
 
 /** The same in colour, red, green, blue and opacity, four bytes a dot; what nothing covers stays transparent. */
@@ -283,9 +301,11 @@ function fillOutline(
   }
 }
 
+const pgmHead = (width: number, height: number): Uint8Array => new TextEncoder().encode(`P5\n${width} ${height}\n255\n`);
+
 /** A grey picture as a PGM file (portable graymap, binary). */
 export function pgm({ width, height, pixels }: GreyImage): Uint8Array {
-  const head = new TextEncoder().encode(`P5\n${width} ${height}\n255\n`);
+  const head = pgmHead(width, height);
   const out = new Uint8Array(head.length + pixels.length);
   out.set(head);
   out.set(pixels, head.length);

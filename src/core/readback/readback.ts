@@ -1,5 +1,5 @@
 import { prepareZXingModule, purgeZXingModule, readBarcodes, type ReaderOptions } from 'zxing-wasm/reader';
-import { pgm, rasterise, type GreyImage } from '../artwork/raster';
+import { GreyRoom, pgm, rasterise, type GreyImage } from '../artwork/raster';
 import type { DrawItem } from '../artwork/drawing';
 import type { FontBook } from '../piece/fonts';
 import type { PlacedCode } from '../piece/piece';
@@ -57,6 +57,9 @@ export async function readImage(image: GreyImage | Uint8Array, symbology?: Symbo
 export type ReadBack =
   { result: 'read'; text: string; unusedCorrection?: number } | { result: 'differs'; text: string } | { result: 'unread' };
 
+/** Rooms that no reading is going on in. */
+const rooms: GreyRoom[] = [];
+
 /** What lies round a code on the piece is read with it, as a scanner sees it. */
 const surroundingsMm = 2;
 
@@ -71,7 +74,10 @@ export async function readBack(items: readonly DrawItem[], code: PlacedCode, fon
     width: code.width + 2 * surroundingsMm,
     height: code.height + 2 * surroundingsMm,
   };
-  const reading = await readImage(rasterise(items, crop, dpi, fonts), code.symbol.symbology);
+  const room = rooms.pop() ?? new GreyRoom();
+  rasterise(items, crop, dpi, fonts, room);
+  const reading = await readImage(room.file, code.symbol.symbology);
+  rooms.push(room);
   if (!reading) return { result: 'unread' };
   const expected = expectedRead(code.symbol);
   const same = reading.text === expected.text && (!expected.identifier || reading.identifier === expected.identifier);
