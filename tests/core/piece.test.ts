@@ -126,6 +126,10 @@ describe('words in a box', () => {
       { numRuns: 60 },
     );
     expect(offered).toBeGreaterThan(10);
+    // one more line spares the letters
+    const [both, alone] = textMends('Bartholomew Featherstonehaugh-Winterbourne', { ...style, minPt: 16 }, 50, fonts);
+    expect([both.lines, alone.lines]).toEqual([3, undefined]);
+    expect(both.minPt).toBeGreaterThan(alone.minPt!);
     // one long word is not helped by more lines; many in little room may need both
     expect(textMends('Featherstonehaughwinterbourne', style, 30, fonts)).toEqual([{ minPt: expect.any(Number) as number }]);
     expect(textMends('Bartholomew Featherstonehaugh of Long Strand', style, 20, fonts)).toEqual([

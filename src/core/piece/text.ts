@@ -220,7 +220,10 @@ export interface TextMend {
 const leastPt = 5;
 const mostLines = 20;
 
-/** What would make words fit, each tried: more lines alone, a smaller size alone; where neither does, the fewest lines that do with one. */
+/**
+ * What would make words fit, each tried: more lines alone, a smaller size alone, one more line with a less small size; where none
+ * of these does, the fewest lines that do with a smaller size.
+ */
 export function textMends(text: string, style: TextStyle, width: number, fonts: FontBook): TextMend[] {
   const fits = (change: TextMend) => fitText(text, { ...style, ...change }, 0, 0, width, fonts).over === 0;
   /** The largest size below the smallest now that fits with so many lines. */
@@ -236,6 +239,9 @@ export function textMends(text: string, style: TextStyle, width: number, fonts: 
   }
   const smaller = shrunk();
   if (smaller) mends.push(smaller);
+  // one more line may spare the letters much of their shrinking
+  const both = mends.length === 1 && smaller && style.lines < mostLines ? shrunk(style.lines + 1) : undefined;
+  if (both && both.minPt! >= smaller!.minPt! + 1) mends.unshift(both);
   if (mends.length === 0 && fits({ lines: mostLines, minPt: leastPt })) {
     let lines = style.lines + 1;
     while (!fits({ lines, minPt: leastPt })) lines++;

@@ -37,7 +37,7 @@ export function Comparison({
   return (
     <section aria-label="Two variants">
       <div style={{ display: 'flex', gap: 10, alignItems: 'baseline', marginBottom: 6 }}>
-        <h2>Side by side</h2>
+        <h2>The one held, and this one</h2>
         <PlainButton onPress={() => setHeld(undefined)}>Let go of it</PlainButton>
         <PlainButton onPress={hold}>Hold this one instead</PlainButton>
       </div>

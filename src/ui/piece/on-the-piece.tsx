@@ -1,10 +1,12 @@
 'use client';
 
+import type { ReactNode } from 'react';
 import { sideOf, type Piece, type PieceElement, type PieceProblem, type Side } from '../../core/piece/piece';
 import { kindWords } from '../bands/piece-parts';
 import { PlainButton } from '../controls';
 import { useJob } from '../ledger/context';
 import { Mark } from '../mark';
+import { PartsWords } from '../stamp/purpose-part';
 import { colour } from '../theme';
 
 /** What lies on the side of the piece that is shown, to be pointed at here too, with what is wrong with each for the record in hand. */
@@ -21,13 +23,10 @@ export function OnThePiece({
 }) {
   const { job } = useJob();
   const elements = piece.elements.filter((e) => sideOf(e) === side);
-  const called = (element: PieceElement): string => {
+  const called = (element: PieceElement): ReactNode => {
     if (element.kind === 'stamp') return `code of ${job.document.stamps.find((s) => s.id === element.stamp)?.name ?? 'a stamp taken away'}`;
     if (element.kind !== 'text') return kindWords[element.kind].toLowerCase();
-    const words = element.parts.map((p) =>
-      p.kind === 'text' ? p.text : (job.list.columns.find((c) => c.id === p.column)?.name ?? 'a removed column'),
-    );
-    return words.join('').trim() || 'no words yet';
+    return <PartsWords parts={element.parts} empty="no words yet" />;
   };
   return (
     <div style={{ padding: '9px 20px', borderTop: `1px solid ${colour.rule}`, fontSize: 13.5, color: colour.inkSoft }}>
