@@ -5,7 +5,8 @@ import { layoutOf, measure, withBarHeight } from '../../src/core/look/layout';
 
 import { defaultLook } from '../../src/core/look/look';
 import { firstStamp, type Stamp } from '../../src/core/payload/stamp';
-import { makePiece, wordProblems, type Piece } from '../../src/core/piece/piece';
+import { makePiece, type Piece } from '../../src/core/piece/piece';
+import { wordProblems } from '../../src/core/piece/weighing';
 import { stockById } from '../../src/core/piece/stock';
 import type { Column } from '../../src/core/records/columns';
 import { readBack } from '../../src/core/readback/readback';

@@ -1,89 +1,17 @@
-import { z } from 'zod';
 import type { DrawItem } from '../artwork/drawing';
 import { artItems, symbolArt } from '../artwork/symbol-art';
 import { measure } from '../look/layout';
-import { contentOf, encodeOptionsOf, hexColour, partSchema, type Stamp } from '../payload/stamp';
+import { contentOf, encodeOptionsOf, type Stamp } from '../payload/stamp';
 import { keyColumn, type Column, type Values } from '../records/columns';
-import { keptPictureSchema, pictureOf, type Picture } from '../artwork/picture';
+import { pictureOf, type Picture } from '../artwork/picture';
 import { smallestModuleMm } from '../look/look';
-import { encode, EncodeError, symbologies, type CodeSymbol } from '../symbology';
-import { fontKeys, fontsFor, hanForms, lackingFonts, type FontBook } from './fonts';
+import { encode, EncodeError, type CodeSymbol } from '../symbology';
+import { fontsFor, lackingFonts, type FontBook } from './fonts';
+import { sideOf, type Piece, type PictureElement, type PieceElement, type Side, type StampElement, type TextElement } from './model';
 import { fitText, textMends, type TextMend } from './text';
-import { stockSchema, type Stock } from './stock';
+import type { Stock } from './stock';
 
-const box = {
-  id: z.string(),
-  x: z.number().min(-50).max(1300),
-  y: z.number().min(-50).max(1300),
-  /** On the back of a piece with two sides; the front when left out. */
-  side: z.literal('back').optional(),
-  /** Cannot be moved until it is let go. */
-  locked: z.boolean().optional(),
-};
-const extent = { width: z.number().min(0.1).max(1300), height: z.number().min(0.1).max(1300) };
-
-export const stampElementSchema = z.object({
-  ...box,
-  kind: z.literal('stamp'),
-  stamp: z.string(),
-  sizeMm: z.number().min(4).max(300),
-  /** Quarter turns of this one code, beyond those of its look. */
-  turn: z.union([z.literal(90), z.literal(180), z.literal(270)]).optional(),
-});
-
-export const textElementSchema = z.object({
-  ...box,
-  kind: z.literal('text'),
-  parts: z.array(partSchema).max(20),
-  font: z.enum(fontKeys as [string, ...string[]]),
-  sizePt: z.number().min(4).max(200),
-  minPt: z.number().min(3).max(200),
-  lines: z.number().int().min(1).max(20),
-  width: z.number().min(2).max(500),
-  align: z.enum(['left', 'centre', 'right']),
-  colour: hexColour,
-});
-
-/** A picture, the same on every piece or one for each record by the name or address in a column. It keeps its proportion. */
-export const pictureElementSchema = z.object({
-  ...box,
-  ...extent,
-  kind: z.literal('picture'),
-  picture: keptPictureSchema.optional(),
-  column: z.string().optional(),
-});
-
-export const ruleElementSchema = z.object({ ...box, ...extent, kind: z.literal('rule'), colour: hexColour });
-
-export const boxElementSchema = z.object({
-  ...box,
-  ...extent,
-  kind: z.literal('box'),
-  fill: hexColour.optional(),
-  border: z.object({ mm: z.number().min(0.05).max(20), colour: hexColour }).optional(),
-});
-
-/** The thing the codes go on, designed once and made once per record. Lengths in mm from its top left. */
-export const pieceSchema = z.object({
-  stock: z.string(),
-  /** Measures of one's own, in place of a stock of the catalogue. */
-  own: stockSchema.optional(),
-  /** Two for a piece that is printed on its back too. */
-  sides: z.literal(2).optional(),
-  /** Forms of the characters that Chinese, Japanese and Korean share; Japanese when left out. */
-  han: z.enum(hanForms).optional(),
-  elements: z
-    .array(z.discriminatedUnion('kind', [stampElementSchema, textElementSchema, pictureElementSchema, ruleElementSchema, boxElementSchema]))
-    .max(60),
-});
-export type Piece = z.infer<typeof pieceSchema>;
-export type PieceElement = Piece['elements'][number];
-export type TextElement = z.infer<typeof textElementSchema>;
-export type StampElement = z.infer<typeof stampElementSchema>;
-export type PictureElement = z.infer<typeof pictureElementSchema>;
-export type Side = 'front' | 'back';
-export const sidesOf = (piece: Piece): readonly Side[] => (piece.sides === 2 ? ['front', 'back'] : ['front']);
-export const sideOf = (element: PieceElement): Side => element.side ?? 'front';
+export * from './model';
 
 /** Least distance of anything from the edge of a piece, in mm: what cutters and printers need. */
 export const safeMarginMm = 3;
@@ -139,7 +67,7 @@ export interface PlacedCode {
   dpi: number;
 }
 
-interface Area {
+export interface Area {
   x: number;
   y: number;
   width: number;
@@ -156,9 +84,10 @@ export interface MadePiece {
   covered: (Area & { id: string })[];
 }
 
-const nothingMade = (): MadePiece => ({ items: [], codes: [], problems: [], boxes: [], covered: [] });
+export const nothingMade = (): MadePiece => ({ items: [], codes: [], problems: [], boxes: [], covered: [] });
 
-const meet = (a: Area, b: Area): boolean => a.x < b.x + b.width && a.x + a.width > b.x && a.y < b.y + b.height && a.y + a.height > b.y;
+export const meet = (a: Area, b: Area): boolean =>
+  a.x < b.x + b.width && a.x + a.width > b.x && a.y < b.y + b.height && a.y + a.height > b.y;
 
 /** The words of a text element for a record; blank columns leave nothing. */
 export function wordsOf(element: TextElement, values: Values): string {
@@ -226,7 +155,7 @@ export function makePiece(
 }
 
 /** Pictures, rules and boxes may reach into the bleed. */
-function checkBleed(id: string, x: number, y: number, width: number, height: number, stock: Stock, made: MadePiece): void {
+export function checkBleed(id: string, x: number, y: number, width: number, height: number, stock: Stock, made: MadePiece): void {
   const slack = (stock.bleed ?? 0) + 0.01;
   if (x < -slack || y < -slack || x + width > stock.piece.width + slack || y + height > stock.piece.height + slack)
     made.problems.push({ element: id, kind: 'edge', reason: 'goes over the edge of the piece' });
@@ -254,7 +183,7 @@ function placeShape(element: Extract<PieceElement, { kind: 'rule' | 'box' }>, st
 }
 
 /** A box that is not filled covers its border only, so that it may stand round a code. */
-function coverShape(element: Extract<PieceElement, { kind: 'rule' | 'box' }>, made: MadePiece): void {
+export function coverShape(element: Extract<PieceElement, { kind: 'rule' | 'box' }>, made: MadePiece): void {
   const { id, x, y, width, height } = element;
   if (element.kind === 'rule' || element.fill) made.covered.push({ id, x, y, width, height });
   else if (element.border) {
@@ -292,7 +221,7 @@ function placePicture(element: PictureElement, stock: Stock, values: Values, pic
 }
 
 /** Nothing may lie over a code or in its quiet zone. */
-function checkClear(made: MadePiece): void {
+export function checkClear(made: MadePiece): void {
   for (const code of made.codes) {
     const at = made.covered.findIndex((area) => area.id === code.element);
     if (made.covered.slice(at + 1).some((area) => area.id !== code.element && meet(area, code)))
@@ -300,7 +229,7 @@ function checkClear(made: MadePiece): void {
   }
 }
 
-function placeStamp(
+export function placeStamp(
   element: StampElement,
   stock: Stock,
   stamps: readonly Stamp[],
@@ -350,7 +279,8 @@ function placeStamp(
   checkModule(element.id, moduleMm, made);
 }
 
-const least = 1;
+/** Least distance of a code from the edge of its piece, in mm. */
+export const leastFromEdgeMm = 1;
 
 function checkModule(id: string, moduleMm: number, made: MadePiece): void {
   if (moduleMm < smallestModuleMm - 0.0005)
@@ -361,7 +291,7 @@ function checkModule(id: string, moduleMm: number, made: MadePiece): void {
     });
 }
 
-function placeText(
+export function placeText(
   element: TextElement,
   han: Piece['han'],
   stock: Stock,
@@ -396,74 +326,13 @@ function placeText(
 }
 
 /** Least distance of an area from the edges of its piece, in mm; below 0 when it goes over one. */
-const fromEdge = ({ x, y, width, height }: Area, { piece }: Stock): number =>
+export const fromEdge = ({ x, y, width, height }: Area, { piece }: Stock): number =>
   Math.min(x, y, piece.width - x - width, piece.height - y - height);
 
 function checkEdges(id: string, area: Area, stock: Stock, made: MadePiece): void {
   const slack = 0.01;
   const nearest = fromEdge(area, stock);
   if (nearest < -slack) made.problems.push({ element: id, kind: 'edge', reason: 'goes over the edge of the piece' });
-  else if (nearest < least - slack && made.codes.at(-1)?.element === id)
-    made.problems.push({ element: id, kind: 'close', reason: `comes nearer than ${least} mm to the edge of the piece` });
-}
-
-/**
- * What is wrong with a record's piece, drawing as few codes as can be: quick enough for whole lists. A code is made only where its
- * size or its content leaves a doubt whether its modules are large enough, or something may lie over it.
- */
-export function wordProblems(
-  piece: Piece,
-  stock: Stock,
-  stamps: readonly Stamp[],
-  values: Values,
-  fonts: FontBook,
-  hasPicture: (name: string) => boolean = () => false,
-): PieceProblem[] {
-  return sidesOf(piece).flatMap((side) => {
-    const made = nothingMade();
-    const elements = piece.elements.filter((e) => sideOf(e) === side);
-    for (const element of elements)
-      if (element.kind === 'text') placeText(element, piece.han, stock, values, fonts, made);
-      else if (element.kind === 'picture') weighPicture(element, stock, values, hasPicture, made);
-      else if (element.kind !== 'stamp') {
-        coverShape(element, made);
-        checkBleed(element.id, element.x, element.y, element.width, element.height, stock, made);
-      }
-    for (const [at, element] of elements.entries())
-      if (element.kind === 'stamp') weighStamp(element, new Set(elements.slice(at + 1).map((e) => e.id)), stock, stamps, values, made);
-    return made.problems;
-  });
-}
-
-function weighPicture(element: PictureElement, stock: Stock, values: Values, hasPicture: (name: string) => boolean, made: MadePiece): void {
-  const { id, x, y, width, height } = element;
-  const name = pictureNameOf(element, values);
-  checkBleed(id, x, y, width, height, stock, made);
-  if (name && !hasPicture(name)) made.problems.push({ element: id, kind: 'picture', reason: `has no picture called ${name}` });
-  else if (name !== '' && (name || element.picture)) made.covered.push({ id, x, y, width, height });
-}
-
-/** @param later ids of what is drawn after it */
-function weighStamp(
-  element: StampElement,
-  later: ReadonlySet<string>,
-  stock: Stock,
-  stamps: readonly Stamp[],
-  values: Values,
-  made: MadePiece,
-): void {
-  const stamp = stamps.find((s) => s.id === element.stamp);
-  const content = stamp && contentOf(stamp, values);
-  if (!stamp || content?.state !== 'said') return;
-  const square = { x: element.x, y: element.y, width: element.sizeMm, height: element.sizeMm };
-  const over = made.covered.filter((area) => later.has(area.id) && meet(area, square));
-  const bars = symbologies[stamp.symbology].linear;
-  // the code is never larger than its square
-  if (!bars && over.length === 0 && element.sizeMm >= 15 && content.payload.length <= 90 && fromEdge(square, stock) >= least) return;
-  const alone = nothingMade();
-  placeStamp(element, stock, stamps, values, alone, encodeStamp);
-  alone.covered.push(...over);
-  checkClear(alone);
-  // that there is no code is said of the stamp already
-  made.problems.push(...alone.problems.filter((p) => p.kind !== 'no-code'));
+  else if (nearest < leastFromEdgeMm - slack && made.codes.at(-1)?.element === id)
+    made.problems.push({ element: id, kind: 'close', reason: `comes nearer than ${leastFromEdgeMm} mm to the edge of the piece` });
 }

@@ -1,6 +1,7 @@
 import { judgeStamp, type Stamp } from '../payload/stamp';
 import type { FontBook } from '../piece/fonts';
-import { wordProblems, type Piece } from '../piece/piece';
+import type { Piece } from '../piece/piece';
+import { wordProblems } from '../piece/weighing';
 import { stockOf } from '../piece/stock';
 import type { Column, Values } from '../records/columns';
 import { noFacts, recordProblems, type ListFacts, type RecordProblem } from '../records/problems';

@@ -1,0 +1,79 @@
+import { z } from 'zod';
+import { keptPictureSchema } from '../artwork/picture';
+import { hexColour, partSchema } from '../payload/stamp';
+import { fontKeys, hanForms } from './fonts';
+import { stockSchema } from './stock';
+
+const box = {
+  id: z.string(),
+  x: z.number().min(-50).max(1300),
+  y: z.number().min(-50).max(1300),
+  /** On the back of a piece with two sides; the front when left out. */
+  side: z.literal('back').optional(),
+  /** Cannot be moved until it is let go. */
+  locked: z.boolean().optional(),
+};
+const extent = { width: z.number().min(0.1).max(1300), height: z.number().min(0.1).max(1300) };
+
+export const stampElementSchema = z.object({
+  ...box,
+  kind: z.literal('stamp'),
+  stamp: z.string(),
+  sizeMm: z.number().min(4).max(300),
+  /** Quarter turns of this one code, beyond those of its look. */
+  turn: z.union([z.literal(90), z.literal(180), z.literal(270)]).optional(),
+});
+
+export const textElementSchema = z.object({
+  ...box,
+  kind: z.literal('text'),
+  parts: z.array(partSchema).max(20),
+  font: z.enum(fontKeys as [string, ...string[]]),
+  sizePt: z.number().min(4).max(200),
+  minPt: z.number().min(3).max(200),
+  lines: z.number().int().min(1).max(20),
+  width: z.number().min(2).max(500),
+  align: z.enum(['left', 'centre', 'right']),
+  colour: hexColour,
+});
+
+/** A picture, the same on every piece or one for each record by the name or address in a column. It keeps its proportion. */
+export const pictureElementSchema = z.object({
+  ...box,
+  ...extent,
+  kind: z.literal('picture'),
+  picture: keptPictureSchema.optional(),
+  column: z.string().optional(),
+});
+
+export const ruleElementSchema = z.object({ ...box, ...extent, kind: z.literal('rule'), colour: hexColour });
+
+export const boxElementSchema = z.object({
+  ...box,
+  ...extent,
+  kind: z.literal('box'),
+  fill: hexColour.optional(),
+  border: z.object({ mm: z.number().min(0.05).max(20), colour: hexColour }).optional(),
+});
+
+/** The thing the codes go on, designed once and made once per record. Lengths in mm from its top left. */
+export const pieceSchema = z.object({
+  stock: z.string(),
+  /** Measures of one's own, in place of a stock of the catalogue. */
+  own: stockSchema.optional(),
+  /** Two for a piece that is printed on its back too. */
+  sides: z.literal(2).optional(),
+  /** Forms of the characters that Chinese, Japanese and Korean share; Japanese when left out. */
+  han: z.enum(hanForms).optional(),
+  elements: z
+    .array(z.discriminatedUnion('kind', [stampElementSchema, textElementSchema, pictureElementSchema, ruleElementSchema, boxElementSchema]))
+    .max(60),
+});
+export type Piece = z.infer<typeof pieceSchema>;
+export type PieceElement = Piece['elements'][number];
+export type TextElement = z.infer<typeof textElementSchema>;
+export type StampElement = z.infer<typeof stampElementSchema>;
+export type PictureElement = z.infer<typeof pictureElementSchema>;
+export type Side = 'front' | 'back';
+export const sidesOf = (piece: Piece): readonly Side[] => (piece.sides === 2 ? ['front', 'back'] : ['front']);
+export const sideOf = (element: PieceElement): Side => element.side ?? 'front';

@@ -1,0 +1,83 @@
+import { contentOf, type Stamp } from '../payload/stamp';
+import type { Values } from '../records/columns';
+import { symbologies } from '../symbology';
+import type { FontBook } from './fonts';
+import { sideOf, sidesOf, type Piece, type PictureElement, type StampElement } from './model';
+import {
+  checkBleed,
+  checkClear,
+  coverShape,
+  encodeStamp,
+  fromEdge,
+  leastFromEdgeMm,
+  meet,
+  nothingMade,
+  pictureNameOf,
+  placeStamp,
+  placeText,
+  type MadePiece,
+  type PieceProblem,
+} from './piece';
+import type { Stock } from './stock';
+
+/**
+ * What is wrong with a record's piece, drawing as few codes as can be: quick enough for whole lists. A code is made only where its
+ * size or its content leaves a doubt whether its modules are large enough, or something may lie over it.
+ */
+export function wordProblems(
+  piece: Piece,
+  stock: Stock,
+  stamps: readonly Stamp[],
+  values: Values,
+  fonts: FontBook,
+  hasPicture: (name: string) => boolean = () => false,
+): PieceProblem[] {
+  return sidesOf(piece).flatMap((side) => {
+    const made = nothingMade();
+    const elements = piece.elements.filter((e) => sideOf(e) === side);
+    for (const element of elements)
+      if (element.kind === 'text') placeText(element, piece.han, stock, values, fonts, made);
+      else if (element.kind === 'picture') weighPicture(element, stock, values, hasPicture, made);
+      else if (element.kind !== 'stamp') {
+        coverShape(element, made);
+        checkBleed(element.id, element.x, element.y, element.width, element.height, stock, made);
+      }
+    for (const [at, element] of elements.entries())
+      if (element.kind === 'stamp') weighStamp(element, new Set(elements.slice(at + 1).map((e) => e.id)), stock, stamps, values, made);
+    return made.problems;
+  });
+}
+
+function weighPicture(element: PictureElement, stock: Stock, values: Values, hasPicture: (name: string) => boolean, made: MadePiece): void {
+  const { id, x, y, width, height } = element;
+  const name = pictureNameOf(element, values);
+  checkBleed(id, x, y, width, height, stock, made);
+  if (name && !hasPicture(name)) made.problems.push({ element: id, kind: 'picture', reason: `has no picture called ${name}` });
+  else if (name !== '' && (name || element.picture)) made.covered.push({ id, x, y, width, height });
+}
+
+/** @param later ids of what is drawn after it */
+function weighStamp(
+  element: StampElement,
+  later: ReadonlySet<string>,
+  stock: Stock,
+  stamps: readonly Stamp[],
+  values: Values,
+  made: MadePiece,
+): void {
+  const stamp = stamps.find((s) => s.id === element.stamp);
+  const content = stamp && contentOf(stamp, values);
+  if (!stamp || content?.state !== 'said') return;
+  const square = { x: element.x, y: element.y, width: element.sizeMm, height: element.sizeMm };
+  const over = made.covered.filter((area) => later.has(area.id) && meet(area, square));
+  const bars = symbologies[stamp.symbology].linear;
+  // the code is never larger than its square
+  if (!bars && over.length === 0 && element.sizeMm >= 15 && content.payload.length <= 90 && fromEdge(square, stock) >= leastFromEdgeMm)
+    return;
+  const alone = nothingMade();
+  placeStamp(element, stock, stamps, values, alone, encodeStamp);
+  alone.covered.push(...over);
+  checkClear(alone);
+  // that there is no code is said of the stamp already
+  made.problems.push(...alone.problems.filter((p) => p.kind !== 'no-code'));
+}
