@@ -76,6 +76,10 @@ export async function leftOut(
     order by p.position limit 1000`.execute(db);
   return {
     count: rows[0]?.count ?? 0,
-    rows: rows.map(({ record, title: name, notes }) => ({ title: name, reason: notes.map((n) => n.text).join('; '), record })),
+    rows: rows.map(({ record, title: name, notes }) => ({
+      title: name,
+      reason: notes.map((n) => n.text).join('; ') || 'no copy of it is wanted',
+      record,
+    })),
   };
 }

@@ -46,6 +46,7 @@ describe('the proof of a run', () => {
     ['those that are ready', { which: 'ready' }],
     ['all that have a code', { which: 'with-code' }],
     ['those that are shown, in their order', { which: 'filtered', view: { q: 'Person 1', sort: 'c2:down' } }],
+    ['those that are ready, by another column', { which: 'ready', sort: 'c3:down' }],
     ['a file for each record', { which: 'with-code', output: { kind: 'pdf-each' } }],
   ];
   test.each(wishes)('%s: sheet by sheet just what the run makes', async (_, wish) => {

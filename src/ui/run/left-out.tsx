@@ -21,7 +21,7 @@ export function LeftOutPart({ leftOut, count }: { leftOut: SheetProof['leftOut']
           >
             {groups.map(([reason, rows]) => (
               <li key={reason}>
-                <b>{rows.length.toLocaleString('en')}</b>: {reason || 'needs a look'}
+                <b>{rows.length.toLocaleString('en')}</b>: {reason}
                 <div>
                   {rows.slice(0, 8).map((row) => (
                     <Record key={row.record} row={row} close={close} />
