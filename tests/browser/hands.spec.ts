@@ -147,3 +147,38 @@ test('measures of one’s own in inches, every one of them on the drawing', asyn
   await editor.getByRole('button', { name: 'Use these measures' }).click();
   await expect(page.getByTitle('Label stock')).toHaveText(/^sheets of 30, 66\.6[78] × 25\.4 mm$/);
 });
+
+test('what a run makes is chosen, run and taken to its receipt by the keyboard alone', async ({ page }) => {
+  await bringIn(page, 'keys.csv', 'No,Name\n1,Wren\n2,Anselm\n');
+  await page.keyboard.press('4');
+  const tabTo = async (name: string) => {
+    for (let i = 0; i < 90; i++) {
+      await page.keyboard.press('Tab');
+      const called = await page.evaluate(() => {
+        const at = document.activeElement;
+        return at?.getAttribute('aria-label') ?? at?.getAttribute('title') ?? at?.textContent ?? '';
+      });
+      if (called === name) return;
+    }
+    throw new Error(`${name} is not reached by Tab`);
+  };
+  await expect(page.getByText('2 pieces on 1 sheet')).toBeVisible();
+  await tabTo('What is made');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('listbox')).toBeVisible();
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Enter');
+  await expect(page.getByTitle('What is made')).toHaveText('a PDF for each record');
+  await tabTo('Run it');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('article').first().getByText('all 2 codes read back')).toBeVisible({ timeout: 60_000 });
+  await tabTo('Receipt, page by page');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('dialog')).toContainText('2 read back from the finished artwork');
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  // rows and bands are reached from wherever the focus is
+  await page.keyboard.press('2');
+  await page.keyboard.press('ArrowDown');
+  await expect(row(page, 1)).toHaveAttribute('aria-selected', 'true');
+});
