@@ -86,6 +86,25 @@ test('the cell in hand goes left and right; a block is pasted over several, work
   await expect(row(page, 0)).not.toContainText('Rake');
 });
 
+test('what is kept secret is not copied while it is masked', async ({ page }) => {
+  await bringIn(page, 'tokens.csv', 'No,Token\n1,k7m2p9\n');
+  await page.keyboard.press('1');
+  await row(page, 0).getByText('••••••').last().click();
+  const copied = () =>
+    page.evaluate(() => {
+      const clipboardData = new DataTransfer();
+      window.dispatchEvent(new ClipboardEvent('copy', { clipboardData, bubbles: true, cancelable: true }));
+      return clipboardData.getData('text/plain');
+    });
+  expect(await copied()).toBe('');
+  await expect(page.getByRole('alert').filter({ hasText: 'Token is kept secret' })).toBeVisible();
+  await page.getByTitle('The column Token').click();
+  await page.getByRole('button', { name: 'Show it on this screen for now' }).click();
+  await page.keyboard.press('Escape');
+  await expect(row(page, 0)).toContainText('k7m2p9');
+  expect(await copied()).toBe('k7m2p9');
+});
+
 test('a fixed sign needs no list: typed, laid out, and printed as often as it is wanted', async ({ page }) => {
   await page.goto('/bring-in');
   await page.getByRole('button', { name: /^No list: a fixed sign/ }).click();

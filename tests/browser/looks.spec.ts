@@ -120,3 +120,25 @@ test('the camera reads a code that is held before it', async ({ baseURL }) => {
     rmSync(folder, { recursive: true, force: true });
   }
 });
+
+test('a camera that is refused, missing or busy says so, and another way is offered', async ({ page }) => {
+  await page.addInitScript(() => {
+    navigator.mediaDevices.getUserMedia = () => Promise.reject(new DOMException('', localStorage.getItem('trouble') ?? 'NotFoundError'));
+  });
+  await bringIn(page, 'lens.csv', 'No,Name\n1,Pump\n');
+  for (const [trouble, words] of [
+    ['NotAllowedError', 'The camera is not allowed for this page'],
+    ['NotFoundError', 'This machine has no camera'],
+    ['NotReadableError', 'The camera is in use by another program'],
+  ]) {
+    await page.evaluate((name) => localStorage.setItem('trouble', name), trouble);
+    await page.keyboard.press('Space');
+    const loupe = page.getByRole('dialog');
+    await loupe.getByRole('button', { name: 'the camera' }).click();
+    await expect(loupe).toContainText(words);
+    await loupe.getByRole('button', { name: 'a picture', exact: true }).click();
+    await expect(loupe.getByRole('button', { name: 'Choose a picture of a code' })).toBeVisible();
+    await page.keyboard.press('Escape');
+    await expect(loupe).toHaveCount(0);
+  }
+});
