@@ -48,7 +48,7 @@ test('things on a piece are pulled by their grips, drawn as they go; the piece k
   // what lies on the piece can be pointed at by its name too
   await page.keyboard.press('Escape');
   await page.mouse.click(before.x - 60, before.y + 10);
-  await page.getByRole('button', { name: /^Name(:|$)/ }).click();
+  await page.getByRole('button', { name: /^Name( ?:|$)/ }).click();
   await expect(tools).toContainText('pt');
 });
 

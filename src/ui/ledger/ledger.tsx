@@ -151,10 +151,18 @@ export function Ledger({ see, loading }: { see: (from: number, to: number, hand:
     initialRect: { width: 1280, height: 620 },
     getItemKey: (index) => index,
   });
-  useEffect(() => virtual.measure(), [virtual, band, hand]);
+  // only where the row in hand opens do heights change with it
+  const opened = band === 'stamps' ? hand : -1;
+  useEffect(() => virtual.measure(), [virtual, band, opened]);
   useEffect(() => {
-    if (hand < total) virtual.scrollToIndex(hand, { align: 'auto' });
-  }, [virtual, hand, total, band]);
+    if (hand >= total) return;
+    const { measurementsCache, scrollOffset, scrollRect } = virtual;
+    const row = measurementsCache[hand];
+    // a row in full sight needs no scrolling, and no laying out of the page to find that
+    const inSight =
+      opened < 0 && row && scrollRect && scrollOffset !== null && row.start >= scrollOffset && row.end <= scrollOffset + scrollRect.height;
+    if (!inSight) virtual.scrollToIndex(hand, { align: 'auto' });
+  }, [virtual, hand, total, band, opened]);
   const items = virtual.getVirtualItems();
   const first = items[0]?.index ?? 0;
   const lastSeen = items.at(-1)?.index ?? 0;
