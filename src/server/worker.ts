@@ -62,7 +62,22 @@ async function orFail(runId: number, job: { attempts: number; max_attempts: numb
   }
 }
 
+/** A dead worker's tasks stay locked for hours by default; the living ones free them within seconds. */
+const lostAfterSeconds = 8;
+let stopping = false;
+/**
+ * Without its database the queue cannot even put a task back, and its pool may go on with nobody in it: this process ends, another
+ * is started, and frees what this one held.
+ */
+function leave(error: unknown): void {
+  if (stopping) return;
+  log.error({ err: error }, 'the worker ends; it is to be started again');
+  process.exit(1);
+}
+
 const events: WorkerEvents = new EventEmitter();
+events.on('worker:fatalError', ({ error }) => leave(error));
+events.on('worker:stop', ({ error }) => leave(error));
 const own: string[] = [];
 // the queue locks tasks under the name of the pool, not of the worker in it
 events.on('pool:create', ({ workerPool }) => {
@@ -73,8 +88,8 @@ events.on('pool:create', ({ workerPool }) => {
 const utils = await makeWorkerUtils({ pgPool: pool });
 const runner = await run({ pgPool: pool, taskList: tasks, concurrency: 1, pollInterval: 1000, noHandleSignals: true, events });
 
-/** A dead worker's tasks stay locked for hours by default; the living ones free them within seconds. */
-const lostAfterSeconds = 8;
+runner.promise.then(() => leave(new Error('the queue has stopped')), leave);
+
 async function heartbeat(): Promise<void> {
   try {
     for (const worker of own)
@@ -84,21 +99,25 @@ async function heartbeat(): Promise<void> {
         .onConflict((c) => c.column('id').doUpdateSet({ seen_at: sql`now()` }))
         .execute();
     const lost = await db
-      .deleteFrom('workers')
+      .selectFrom('workers')
+      .select('id')
       .where('seen_at', '<', sql<Date>`now() - ${lostAfterSeconds} * interval '1 second'`)
-      .returning('id')
       .execute();
     if (lost.length > 0) {
-      await utils.forceUnlockWorkers(lost.map((worker) => worker.id));
+      // first freed, then forgotten: whatever happens in between, somebody frees them again
+      const ids = lost.map((worker) => worker.id);
+      await utils.forceUnlockWorkers(ids);
+      await db.deleteFrom('workers').where('id', 'in', ids).execute();
       log.warn({ workers: lost.length }, 'freed the tasks of workers that are gone');
     }
   } catch (error) {
-    log.warn({ err: error }, 'heartbeat missed');
+    leave(error);
   }
 }
 const beat = setInterval(() => void heartbeat(), 2000);
 
 async function stop(): Promise<void> {
+  stopping = true;
   clearInterval(beat);
   await runner.stop();
   await db
@@ -109,11 +128,7 @@ async function stop(): Promise<void> {
   await pool.end();
   process.exit(0);
 }
-// without its database the queue cannot even put a task back: another worker is started, and frees what this one held
-process.on('uncaughtException', (error) => {
-  log.error({ err: error }, 'the worker ends; it is to be started again');
-  process.exit(1);
-});
+process.on('uncaughtException', leave);
 process.on('SIGTERM', () => void stop());
 process.on('SIGINT', () => void stop());
 if (process.env.HAND_STAMP_WATCHES) await watchTray(db);

@@ -48,7 +48,7 @@ type Run = Awaited<ReturnType<typeof viewRun>>;
 
 /** Looks at a run until it is as wished; a database that is away for the moment is asked again. */
 async function until({ db }: TestDatabase, id: number, wished: (run: Run) => boolean): Promise<Run> {
-  for (let i = 0; i < 1200; i++) {
+  for (let i = 0; i < 3600; i++) {
     const run = await viewRun(db, id).catch(() => undefined);
     if (run && wished(run)) return run;
     await new Promise((resolve) => setTimeout(resolve, 50));
@@ -84,7 +84,7 @@ test('a worker killed in the middle loses nothing and doubles nothing', async ()
   const done = await until(t, run, (r) => r.state === 'done');
   second.kill('SIGTERM');
   await expectWhole(t, run, done, 900);
-});
+}, 240_000);
 
 interface Postgres {
   startPostgres(
@@ -116,7 +116,7 @@ test('a database that falls over in the middle of a run by two workers and comes
   expect((await until(t, run, () => true)).made).toBeLessThan(1500);
   const done = await until(t, run, (r) => r.state === 'done' || r.state === 'failed');
   await expectWhole(t, run, done, 1500);
-});
+}, 240_000);
 
 test('a list whose worker ended between taking it and judging it is judged by the next', async () => {
   const t = await testDatabase();
