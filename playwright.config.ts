@@ -6,6 +6,8 @@ export default defineConfig({
   testMatch: '*.spec.ts',
   workers: 1,
   timeout: 90_000,
+  // a busy machine is slow, not wrong
+  expect: { timeout: 15_000 },
   use: {
     baseURL: process.env.HAND_STAMP_URL,
     viewport: { width: 1280, height: 800 },
