@@ -1,8 +1,8 @@
 import { sql } from 'kysely';
 import type { SymbologyFit } from '../core/job/views';
 import { misfitMend } from '../core/payload/misfit-mends';
-import { contentOf, encodeOptionsOf } from '../core/payload/stamp';
-import { explainFit, symbologies, symbologyIds } from '../core/symbology';
+import { contentOf, encodeOptionsOf, stampFit } from '../core/payload/stamp';
+import { symbologies, symbologyIds, type SymbologyId } from '../core/symbology';
 import type { Database } from './db';
 import { stampOf } from './stamps';
 
@@ -28,15 +28,22 @@ export async function symbologyFits(
     .where('list_id', '=', listId)
     .where(sql<boolean>`position % ${step} = 0`)
     .execute();
-  const payloads = records.map((r) => contentOf(stamp, r.values)).flatMap((c) => (c.state === 'said' ? [c.payload] : []));
+  const said = (id: SymbologyId) =>
+    records.flatMap(({ values }) => {
+      const content = contentOf({ ...stamp, symbology: id }, values);
+      return content.state === 'said' ? [content.payload] : [];
+    });
+  const looked = said(stamp.symbology).length;
   // only where the code says the values themselves would changing them be understood
   const plain = stamp.does === 'text' || stamp.does === 'thing';
   const fits = symbologyIds.map((id): SymbologyFit => {
     let misfits = 0;
     let reason: string | undefined;
     let mend: string | undefined;
+    // what a product says differs between symbologies, all else says the same in each
+    const payloads = said(id);
     for (const payload of payloads) {
-      const fit = explainFit(id, payload, encodeOptionsOf(stamp));
+      const fit = stampFit({ ...stamp, symbology: id }, payload);
       if (fit.fits) continue;
       misfits++;
       reason ??= fit.reason;
@@ -46,5 +53,5 @@ export async function symbologyFits(
     const steps = mended && { steps: mended.steps, left: mended.misfits };
     return { id, name: symbologies[id].name, about: symbologies[id].about, misfits, reason, mend, ...steps };
   });
-  return { fits, looked: payloads.length, of };
+  return { fits, looked, of };
 }

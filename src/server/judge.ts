@@ -1,13 +1,12 @@
 import { createHash } from 'node:crypto';
 import { sql } from 'kysely';
 import type { JobDocument } from '../core/job/document';
-import { columnsOf, contentOf, encodeOptionsOf, type Stamp } from '../core/payload/stamp';
+import { columnsOf, contentOf, stampFit, type Stamp } from '../core/payload/stamp';
 import { pictureNameOf, wordsOf } from '../core/piece/piece';
 import { keyColumn, type Column, type Values } from '../core/records/columns';
 import { byEye } from '../core/records/look-alikes';
 import { commonShape, shapeOf } from '../core/records/problems';
 import { judgeRow, type Mark, type RowFacts } from '../core/run/judge';
-import { explainFit } from '../core/symbology';
 import { oneOf, type Database } from './db';
 import { fontsOf } from './fonts';
 import { pictureKey } from './list-pictures';
@@ -262,7 +261,7 @@ function printsFor({ columns, stamps }: JudgedList, values: Values): OwnPrints {
       const content = contentOf(stamp, values);
       if (content.state === 'blank') return { id: stamp.id, print: null, mark: 'out' as const };
       if (content.state === 'wrong') return { id: stamp.id, print: null, mark: 'look' as const };
-      const fits = explainFit(stamp.symbology, content.payload, encodeOptionsOf(stamp)).fits;
+      const { fits } = stampFit(stamp, content.payload);
       // a stamp of fixed text says the same everywhere, and is meant to
       const own = columnsOf(stamp).length > 0 || stamp.does === 'genuine';
       return { id: stamp.id, print: own ? printOf(content.payload) : null, mark: fits ? ('ready' as const) : ('look' as const) };

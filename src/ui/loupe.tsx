@@ -13,7 +13,7 @@ import { useCode } from './core-client';
 import { useJob } from './ledger/context';
 import { Mark } from './mark';
 import { Pick } from './pick';
-import { phoneWould, ReadingWords, UnpackedFields, useReading } from './reading';
+import { holdsElements, phoneWould, ReadingWords, UnpackedFields, useReading } from './reading';
 import { ScanPanel, type ScanSource } from './scan-panel';
 import { Card, Veil } from './shortcuts';
 import { colour, font } from './theme';
@@ -186,7 +186,7 @@ function LensContent({
             </section>
             <section>
               <h3>A phone would</h3>
-              <p>{phoneWould(code.payload)}</p>
+              <p>{phoneWould(code.payload, holdsElements(stamp.symbology))}</p>
               <UnpackedFields payload={shown(code.payload)} />
             </section>
             <section>

@@ -5,6 +5,7 @@ import { unpack } from '../core/payload/unpack';
 import type { Stamp } from '../core/payload/stamp';
 import type { Piece } from '../core/piece/piece';
 import type { Values } from '../core/records/columns';
+import type { SymbologyId } from '../core/symbology';
 import type { ReadingReport } from '../workers/protocol';
 import { readCode } from './core-client';
 import { Mark } from './mark';
@@ -62,7 +63,9 @@ export function ReadingWords({ report, payload }: { report: ReadingReport | unde
 }
 
 /** What a phone does with a payload, in words. */
-export const phoneWould = (payload: string): string => unpack(payload).does;
+export const phoneWould = (payload: string, elements: boolean): string => unpack(payload, elements).does;
+/** Whether codes of a symbology say that they hold GS1 elements. */
+export const holdsElements = (symbology: SymbologyId): boolean => symbology.startsWith('gs1-');
 
 /** A payload taken apart, field by field. */
 export function UnpackedFields({ payload }: { payload: string }) {

@@ -6,6 +6,7 @@ import type { ScanReport } from '../workers/protocol';
 import { ErrorLine, QuietButton, Small } from './controls';
 import { scanImage } from './core-client';
 import { Mark } from './mark';
+import { saysElements } from '../core/payload/unpack';
 import { phoneWould, UnpackedFields } from './reading';
 import { colour, font } from './theme';
 
@@ -44,7 +45,7 @@ export function ScanPanel({ source, expected }: { source: ScanSource; expected?:
             )}
             <p style={{ font: `400 13.5px/1.45 ${font.code}`, overflowWrap: 'anywhere', margin: '3px 0' }}>{found.text}</p>
             <Small>
-              {found.symbology}; a phone would {phoneWould(found.text)}.
+              {found.symbology}; a phone would {phoneWould(found.text, saysElements(found.identifier))}.
             </Small>
             <UnpackedFields payload={found.text} />
           </>

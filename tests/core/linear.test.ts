@@ -129,8 +129,9 @@ describe('function characters and options', () => {
   test('Code 128 says FNC1 to FNC3, and a reader sees FNC1 in first position', async () => {
     expect(code128Words(`${functions.FNC1}12`)).toEqual([105, 102, 12]);
     expect(code128Words(`a${functions.FNC2}b${functions.FNC3}`).slice(0, 5)).toEqual([104, 65, 97, 66, 96]);
-    const [read] = await readAll(symbolPgm(encode('code-128', `${functions.FNC1}0102000411000017`), 3), { formats: ['Code128'] });
+    const [read] = await readAll(symbolPgm(encode('gs1-128', '(01)02000411000017'), 3), { formats: ['Code128'] });
     expect([read.text, read.identifier]).toEqual(['0102000411000017', ']C1']);
+    expect(() => encode('code-128', `${functions.FNC1}12345`)).toThrow(/GS1-128/);
     expect(encode('code-128', `${functions.FNC3}A`).hri![0].text).toBe(' A');
   });
 

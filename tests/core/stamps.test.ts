@@ -38,7 +38,7 @@ describe('a payload taken apart', () => {
       telephone: '+442079460000',
     });
     expect(fields(build('mail', { to: 'a@b.example', subject: 'Tea & cake', body: 'one\ntwo' }))).toEqual({ to: 'a@b.example', subject: 'Tea & cake', text: 'one\r\ntwo' }); // prettier-ignore
-    expect(fields(build('wifi', { network: 'Dune; House', password: 'a:b\\c' }))).toEqual({ 'kept by': 'WPA', network: 'Dune; House', password: 'a:b\\c' }); // prettier-ignore
+    expect(fields(build('wifi', { network: 'Dune; House', password: 'a:b\\c' }))).toEqual({ 'protected by': 'WPA', network: 'Dune; House', password: 'a:b\\c' }); // prettier-ignore
     expect(fields(build('place', { latitude: '51.5', longitude: '-0.1' }))).toMatchObject({ latitude: '51.5', longitude: '-0.1' });
     expect(fields(build('event', { title: 'Grafting, basics', start: '2026-11-28 14:00', place: 'Shed' }))).toMatchObject({ title: 'Grafting, basics', begins: '2026-11-28 14:00', place: 'Shed' }); // prettier-ignore
     expect(fields('https://m.example/v/DH%201?t=a+b#top')).toEqual({ page: 'v/DH 1', t: 'a b', 'place on the page': 'top' });

@@ -1,6 +1,7 @@
 import type { Column, Values } from '../records/columns';
 import { landed, landingAfter, type Spaces } from './landing';
 import type { Part } from '../records/parts';
+import { dateForms, readDate, writeDate } from '../records/worked';
 
 /** A stretch of a sample that is a column's value in the record the sample was made for. */
 export interface Proposal {
@@ -8,6 +9,16 @@ export interface Proposal {
   spaces: Spaces;
   /** Columns found in the sample, in their order, each with what stands there. */
   found: { column: string; written: string }[];
+  /** Stretches of what stays fixed that are probably a column's value in another form: to be marked by the person, never taken silently. */
+  otherwise: Otherwise[];
+}
+
+/** A value that stands in the sample in another form than it would be written in. */
+export interface Otherwise {
+  column: string;
+  written: string;
+  /** What would stand there for this record. */
+  becomes: string;
 }
 
 interface Match {
@@ -55,7 +66,51 @@ export function proposeParts(sample: string, values: Values, columns: readonly C
     parts,
     spaces: taken.some((t) => t.spaces === 'plus') ? 'plus' : 'percent',
     found: taken.map(({ column, from, to }) => ({ column, written: sample.slice(from, to) })),
+    otherwise: otherForms(sample, taken, values, columns, asAddress),
   };
+}
+
+/** How people and programs write a value otherwise: unencoded, encoded, in another case, without its signs, a date in another order. */
+function formsOf(value: string): string[] {
+  const plain = value.normalize('NFKD').replace(/\p{M}/gu, '');
+  const joined = (by: string) => value.trim().replace(/[\s_-]+/g, by);
+  const forms = [value, encodeURIComponent(value), encodeURIComponent(value).replaceAll('%20', '+'), plain, joined('-'), joined('_'), joined('')];
+  if (/\d/.test(value)) forms.push(value.replace(/[^\p{L}\p{N}]/gu, ''), value.replace(/[.,](?=\d{3}\b)/g, ''), value.replace(/^0+/, ''));
+  for (const first of ['day', 'month'] as const) {
+    const date = readDate(value, first);
+    if (!date) continue;
+    for (const form of dateForms) forms.push(writeDate(date, form));
+    const [y, m, d] = date;
+    const two = (n: number) => String(n).padStart(2, '0');
+    const month = new Date(Date.UTC(y, m - 1, d)).toLocaleDateString('en', { month: 'long', timeZone: 'UTC' });
+    forms.push(`${y}${two(m)}${two(d)}`, `${d} ${month} ${y}`, `${month} ${d}, ${y}`, `${d}.${m}.${y}`, `${d}/${m}/${y}`, `${m}/${d}/${y}`);
+  }
+  return [...new Set(forms)].filter((form) => form.length >= 3).sort((a, b) => b.length - a.length);
+}
+
+function otherForms(
+  sample: string,
+  taken: readonly Match[],
+  values: Values,
+  columns: readonly Column[],
+  asAddress: boolean,
+): Otherwise[] {
+  const low = sample.toLowerCase();
+  const found: (Otherwise & { from: number; to: number })[] = [];
+  for (const { id } of columns) {
+    const value = (values[id] ?? '').trim();
+    if (value.length < 3 || taken.some((t) => t.column === id)) continue;
+    for (const form of formsOf(value)) {
+      const from = low.indexOf(form.toLowerCase());
+      const to = from + form.length;
+      if (from < 0 || !wholeWord(sample, from, to, form)) continue;
+      if ([...taken, ...found].some((t) => from < t.to && to > t.from)) continue;
+      const becomes = asAddress ? landed(value, landingAfter(sample.slice(0, from)), 'percent') : value;
+      found.push({ column: id, written: sample.slice(from, to), becomes, from, to });
+      break;
+    }
+  }
+  return found.sort((a, b) => a.from - b.from).map(({ column, written, becomes }) => ({ column, written, becomes }));
 }
 
 /** A short value counts only where it is not the inside of a longer word or number. */
@@ -82,5 +137,6 @@ export function markPart(proposal: Proposal, text: string, column: string): Prop
       ...proposal.parts.slice(at + 1),
     ],
     found: [...proposal.found, { column, written: text }],
+    otherwise: proposal.otherwise.filter((o) => o.written !== text),
   };
 }

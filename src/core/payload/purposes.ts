@@ -1,6 +1,9 @@
-import { EncodeError } from '../symbology/types';
+import { sha256 } from '@noble/hashes/sha2';
+import { EncodeError, type SymbologyId } from '../symbology/types';
+import { writtenAddress } from './address';
 import { digitalLink } from './gs1/digital-link';
 import { bracketed, parseElements, type Gs1Element } from './gs1/elements';
+import { dialChoices, phoneNumber } from './phone';
 
 /** What a scan does. To add a purpose, add one entry here. */
 export interface Purpose {
@@ -11,8 +14,11 @@ export interface Purpose {
   format: string;
   /** What it is made of; one field `content` for purposes that are one run of text. */
   fields: readonly Field[];
-  /** The payload from the fields' texts. Fields that are blank are ''. */
-  build(fields: Readonly<Record<string, string>>): string;
+  /**
+   * The payload from the fields' texts, for the symbology that is to carry it. Fields that are blank are ''.
+   * @throws EncodeError in words, with what would mend it
+   */
+  build(fields: Readonly<Record<string, string>>, symbology?: SymbologyId): string;
 }
 
 export interface Field {
@@ -20,6 +26,8 @@ export interface Field {
   label: string;
   /** Without it there is no code. */
   needed?: boolean;
+  /** Every sign of it counts, spaces at its ends too. */
+  exact?: boolean;
   /** What may stand in it instead of words, offered as a choice. */
   choices?: readonly { value: string; label: string }[];
 }
@@ -29,17 +37,6 @@ const percent = (text: string): string =>
 
 /** Backslashes before what vCard and iCalendar take for separators (RFC 6350, RFC 5545). */
 const escaped = (text: string): string => text.replace(/[\\;,]/g, '\\$&').replace(/\r?\n/g, '\\n');
-
-/** A telephone number as RFC 3966 wants it: digits with at most a plus sign before them. */
-export function phoneNumber(text: string): string {
-  const number = text.replace(/[\s().\-/]/g, '');
-  const wrong = number.search(/[^\d+*#]|(?!^)\+/);
-  if (wrong >= 0)
-    throw new EncodeError('character', `“${text}” is not a telephone number.`, {
-      mend: 'Write digits, with + and the country before them.',
-    });
-  return number;
-}
 
 /** The first fields that hold anything, as `name:value` lines. */
 const lines = (rows: readonly (readonly [name: string, value: string])[]): string =>
@@ -56,9 +53,9 @@ function contact(f: Readonly<Record<string, string>>): string {
     ['FN', escaped(full ?? '')],
     ['ORG', escaped(f.organisation ?? '')],
     ['TITLE', escaped(f.title ?? '')],
-    [four ? 'TEL;VALUE=uri' : 'TEL;TYPE=CELL', f.phone ? (four ? 'tel:' : '') + phoneNumber(f.phone) : ''],
+    [four ? 'TEL;VALUE=uri' : 'TEL;TYPE=CELL', f.phone ? (four ? 'tel:' : '') + phoneNumber(f.phone, f.dial) : ''],
     [four ? 'EMAIL' : 'EMAIL;TYPE=INTERNET', escaped(f.mail ?? '')],
-    ['URL', f.page ?? ''],
+    ['URL', f.page ? writtenAddress(f.page) : ''],
     ['ADR', ['', '', f.street, f.city, '', f.postcode, f.country].map((part) => escaped(part ?? '')).join(';')],
     ['NOTE', escaped(f.note ?? '')],
   ])}\r\nEND:VCARD`;
@@ -75,23 +72,48 @@ export function calendarTime(text: string): string {
   return `${y}${m}${d}${h === undefined ? '' : `T${h}${min}${s ?? '00'}${zone ?? ''}`}`;
 }
 
+/** The day after one in the basic form of ISO 8601: the end of an event of whole days is the first day that is not of it (RFC 5545). */
+function dayAfter(day: string): string {
+  const next = new Date(Date.UTC(Number(day.slice(0, 4)), Number(day.slice(4, 6)) - 1, Number(day.slice(6, 8)) + 1));
+  return next.toISOString().slice(0, 10).replaceAll('-', '');
+}
+
+const isDay = (time: string): boolean => time.length === 8;
+
+/** iCalendar (RFC 5545). Times without a zone are those of the place where the event is. */
 function event(f: Readonly<Record<string, string>>): string {
   const start = calendarTime(f.start);
   const end = f.end ? calendarTime(f.end) : '';
+  const ways = ['Give both a time of day, or neither.', 'The event begins'];
+  if (end && isDay(start) !== isDay(end))
+    throw new EncodeError('character', `${ways[1]} ${isDay(start) ? 'on a whole day and ends at a time' : 'at a time and ends on a whole day'}.`, {
+      mend: ways[0],
+    });
+  if (end && end.endsWith('Z') !== start.endsWith('Z'))
+    throw new EncodeError('character', 'One of the two times is given in UTC and the other is not.', { mend: 'Write Z behind both, or behind neither.' });
   if (end && end < start) throw new EncodeError('character', 'The event ends before it begins.', { mend: 'Swap the two times.' });
-  const dated = (name: string, value: string): [string, string] => [value.length === 8 ? `${name};VALUE=DATE` : name, value];
+  const dated = (name: string, value: string): [string, string] => [isDay(value) ? `${name};VALUE=DATE` : name, value];
+  const said: [string, string][] = [
+    ['SUMMARY', escaped(f.title)],
+    dated('DTSTART', start),
+    dated('DTEND', isDay(end) ? dayAfter(end) : end),
+    ['LOCATION', escaped(f.place ?? '')],
+    ['DESCRIPTION', escaped(f.note ?? '')],
+  ];
   return `${lines([
     ['BEGIN', 'VCALENDAR'],
     ['VERSION', '2.0'],
+    ['PRODID', '-//Hand Stamp//EN'],
     ['BEGIN', 'VEVENT'],
-    ['SUMMARY', escaped(f.title)],
-    dated('DTSTART', start),
-    dated('DTEND', end),
-    ['LOCATION', escaped(f.place ?? '')],
-    ['DESCRIPTION', escaped(f.note ?? '')],
+    // the same event has the same identity in every code, so that scanning it twice adds it once
+    ['UID', hexOf(sha256(new TextEncoder().encode(JSON.stringify(said))).subarray(0, 8))],
+    ['DTSTAMP', `${start.slice(0, 8)}T000000Z`],
+    ...said,
     ['END', 'VEVENT'],
   ])}\r\nEND:VCALENDAR`;
 }
+
+const hexOf = (bytes: Uint8Array): string => Array.from(bytes, (b) => b.toString(16).padStart(2, '0')).join('');
 
 function place(f: Readonly<Record<string, string>>): string {
   const [latitude, longitude] = [f.latitude, f.longitude].map((text, i) => {
@@ -106,7 +128,10 @@ function place(f: Readonly<Record<string, string>>): string {
   return `geo:${latitude},${longitude}${f.label ? `?q=${latitude},${longitude}(${percent(f.label)})` : ''}`;
 }
 
-function product(f: Readonly<Record<string, string>>): string {
+/** Symbologies that carry element strings, which without an identifier at their beginning would be taken for others. */
+const elementCarriers = new Set<SymbologyId>(['gs1-128', 'gs1-data-matrix', 'gs1-qr']);
+
+function product(f: Readonly<Record<string, string>>, symbology?: SymbologyId): string {
   const elements: Gs1Element[] = [];
   for (const [ai, value] of [
     ['01', f.gtin],
@@ -115,16 +140,27 @@ function product(f: Readonly<Record<string, string>>): string {
     ['21', f.serial],
   ] as const)
     if (value) elements.push(...parseElements(`(${ai})${value}`));
-  if (f.form === 'link') return digitalLink(elements, f.base || 'https://id.example');
-  if (f.form === 'elements' || elements.length > 1) return bracketed(elements);
-  return f.gtin;
+  if (f.form === 'link') return digitalLink(elements, ownHost(f.base ?? ''));
+  const inElements = f.form === 'elements' || elements.length > 1 || (symbology !== undefined && elementCarriers.has(symbology));
+  return inElements ? bracketed(elements) : f.gtin;
+}
+
+function ownHost(base: string): string {
+  if (base === '')
+    throw new EncodeError('empty', 'The product page has no address of its own yet.', {
+      mend: 'Say in the sentence on which address your product pages are, such as that of your website.',
+    });
+  if (!/^https?:\/\/[^/?#\s]+/i.test(base))
+    throw new EncodeError('character', `“${base}” is no address that product pages can be on.`, { mend: 'Write it with https:// in front.' });
+  return writtenAddress(base);
 }
 
 const field = (id: string, label: string, more: Partial<Field> = {}): Field => ({ id, label, ...more });
+const dial = field('dial', 'numbers without a country', { choices: dialChoices });
 const content = (label: string) => [field('content', label, { needed: true })];
 
 export const purposes: readonly Purpose[] = [
-  { id: 'page', does: 'opens a page', format: 'URI, RFC 3986', fields: content('address'), build: (f) => f.content },
+  { id: 'page', does: 'opens a page', format: 'URI, RFC 3986', fields: content('address'), build: (f) => writtenAddress(f.content) },
   { id: 'text', does: 'shows text', format: 'plain text', fields: content('text'), build: (f) => f.content },
   {
     id: 'contact',
@@ -136,6 +172,7 @@ export const purposes: readonly Purpose[] = [
       field('organisation', 'organisation'),
       field('title', 'role'),
       field('phone', 'telephone'),
+      dial,
       field('mail', 'e-mail'),
       field('page', 'page'),
       field('street', 'street'),
@@ -164,24 +201,24 @@ export const purposes: readonly Purpose[] = [
     id: 'call',
     does: 'calls',
     format: 'tel, RFC 3966',
-    fields: [field('number', 'number', { needed: true })],
-    build: (f) => `tel:${phoneNumber(f.number)}`,
+    fields: [field('number', 'number', { needed: true }), dial],
+    build: (f) => `tel:${phoneNumber(f.number, f.dial)}`,
   },
   {
     id: 'message',
     does: 'writes a text message',
     format: 'sms, RFC 5724',
-    fields: [field('number', 'number', { needed: true }), field('body', 'text')],
-    build: (f) => `sms:${phoneNumber(f.number)}${f.body ? `?body=${percent(f.body)}` : ''}`,
+    fields: [field('number', 'number', { needed: true }), field('body', 'text'), dial],
+    build: (f) => `sms:${phoneNumber(f.number, f.dial)}${f.body ? `?body=${percent(f.body)}` : ''}`,
   },
   {
     id: 'wifi',
     does: 'joins a Wi-Fi network',
     format: 'WIFI URI, WPA3 specification',
     fields: [
-      field('network', 'network', { needed: true }),
-      field('password', 'password'),
-      field('security', 'kept by', { choices: [{ value: 'WPA', label: 'WPA, as nearly all are' }, { value: 'nopass', label: 'nothing, it is open' }, { value: 'WEP', label: 'WEP, which is old' }] }), // prettier-ignore
+      field('network', 'network', { needed: true, exact: true }),
+      field('password', 'password', { exact: true }),
+      field('security', 'protected by', { choices: [{ value: 'WPA', label: 'WPA, as nearly all are' }, { value: 'nopass', label: 'nothing: it is open' }, { value: 'WEP', label: 'WEP, which is old' }] }), // prettier-ignore
       field('hidden', 'the network is', { choices: [{ value: '', label: 'seen by all' }, { value: 'true', label: 'hidden' }] }), // prettier-ignore
     ],
     build(f) {
@@ -227,7 +264,7 @@ export const purposes: readonly Purpose[] = [
       field('expiry', 'expires'),
       field('lot', 'lot'),
       field('serial', 'serial'),
-      field('form', 'said as', { choices: [{ value: '', label: 'the number alone, or elements when there are more' }, { value: 'elements', label: 'elements in every case' }, { value: 'link', label: 'a page address that tills read too' }] }), // prettier-ignore
+      field('form', 'written as', { choices: [{ value: '', label: 'the number, with identifiers where the symbology or further values need them' }, { value: 'elements', label: 'GS1 elements in every case' }, { value: 'link', label: 'the address of a product page, which tills read too' }] }), // prettier-ignore
       field('base', 'on the address'),
     ],
     build: product,
@@ -239,14 +276,14 @@ export const purposes: readonly Purpose[] = [
     format: 'an HMAC-SHA-256 signature, shortened',
     fields: [field('content', 'address before the proof', { needed: true }), field('signed', 'what is vouched for', { needed: true })],
     // the proof itself is added where the list's key is at hand
-    build: (f) => f.content,
+    build: (f) => writtenAddress(f.content),
   },
   {
     id: 'check-in',
     does: 'checks in',
     format: 'URI, RFC 3986',
     fields: [field('content', 'address of the checkpoint', { needed: true }), field('who', 'who or what', { needed: true })],
-    build: (f) => `${f.content.replace(/\/+$/, '')}/${percent(f.who)}`,
+    build: (f) => `${writtenAddress(f.content).replace(/\/+$/, '')}/${percent(f.who)}`,
   },
 ];
 

@@ -5,9 +5,9 @@ import { defaultLook } from '../look/look';
 import { finderShapes, moduleShapes } from '../look/shapes';
 import { keyColumn, type Column, type Values } from '../records/columns';
 import { partSchema, type Part } from '../records/parts';
-import { EncodeError, explainFit, qrLevels, symbologyIds, type EncodeOptions } from '../symbology';
+import { EncodeError, explainFit, qrLevels, symbologies, symbologyIds, type EncodeOptions, type Fit, type SymbologyId } from '../symbology';
 import { databarForms } from '../symbology/databar/encode';
-import { landed, landingAfter } from './landing';
+import { landed, landingAfter, type Spaces } from './landing';
 import { keyBytes, proofOf } from './proof';
 import { purposeIds, purposeOf } from './purposes';
 
@@ -116,7 +116,7 @@ interface Said {
 }
 
 /** A run of fixed text and columns for a record. In an address, values are encoded for where they land. */
-function said(parts: readonly Part[], values: Values, address: boolean, spaces: 'percent' | 'plus'): Said {
+function said(parts: readonly Part[], values: Values, { address = false, exact = false, spaces = 'percent' as Spaces }): Said {
   const blank: string[] = [];
   let text = '';
   for (const part of parts) {
@@ -124,7 +124,8 @@ function said(parts: readonly Part[], values: Values, address: boolean, spaces: 
       text += part.text;
       continue;
     }
-    const value = (values[part.column] ?? '').trim();
+    const whole = values[part.column] ?? '';
+    const value = exact && whole.trim() !== '' ? whole : whole.trim();
     if (value === '') blank.push(part.column);
     text += address ? landed(value, landingAfter(text), spaces) : value;
   }
@@ -142,9 +143,9 @@ export function contentOf(stamp: Stamp, values: Values): Content {
   const spaces = stamp.spaces ?? 'percent';
   const fields: Record<string, string> = {};
   const blank: string[] = [];
-  for (const { id, needed, choices } of purpose.fields) {
+  for (const { id, needed, choices, exact } of purpose.fields) {
     const parts = id === 'content' ? stamp.parts : (stamp.fields?.[id] ?? []);
-    const one = said(parts, values, id === 'content' && addresses.has(stamp.does), spaces);
+    const one = said(parts, values, { address: id === 'content' && addresses.has(stamp.does), exact, spaces });
     if (needed && (one.blank.length > 0 || !one.any)) {
       blank.push(...one.blank);
       if (!one.any && one.blank.length === 0) return { state: 'blank', columns: [] };
@@ -154,7 +155,7 @@ export function contentOf(stamp: Stamp, values: Values): Content {
   }
   if (blank.length > 0) return { state: 'blank', columns: blank };
   try {
-    let payload = purpose.build(fields);
+    let payload = purpose.build(fields, stamp.symbology);
     if (stamp.does === 'genuine') {
       if (!stamp.proofKey) return { state: 'wrong', reason: 'There is no key to vouch with.', mend: 'Make one in the stamp’s sentence.' };
       const vouched = (stamp.fields?.signed ?? []).flatMap((part) => (part.kind === 'column' ? [(values[part.column] ?? '').trim()] : []));
@@ -168,6 +169,36 @@ export function contentOf(stamp: Stamp, values: Values): Content {
 }
 
 export const encodeOptionsOf = (stamp: Stamp): EncodeOptions => ({ level: stamp.level, ...stamp.options });
+
+/** The GS1 symbology beside each that would carry elements as mere text. */
+const gs1Beside: Partial<Record<SymbologyId, SymbologyId>> = {
+  qr: 'gs1-qr',
+  'micro-qr': 'gs1-qr',
+  rmqr: 'gs1-qr',
+  'data-matrix': 'gs1-data-matrix',
+  aztec: 'gs1-qr',
+  pdf417: 'gs1-data-matrix',
+  maxicode: 'gs1-data-matrix',
+  'code-128': 'gs1-128',
+  'code-39': 'gs1-128',
+  'code-93': 'gs1-128',
+};
+
+/** The symbology in which a product with its identifiers is understood, where that of the stamp is not one. */
+const carrierFor = (stamp: Stamp, payload: string): SymbologyId | undefined =>
+  stamp.does === 'product' && payload.startsWith('(') ? gs1Beside[stamp.symbology] : undefined;
+
+/** Whether the stamp's symbology can carry a payload of it so that it is understood. */
+export function stampFit(stamp: Stamp, payload: string): Fit {
+  const fit = explainFit(stamp.symbology, payload, encodeOptionsOf(stamp));
+  const carrier = fit.fits && carrierFor(stamp, payload);
+  if (!carrier) return fit;
+  return {
+    fits: false,
+    reason: `In ${symbologies[stamp.symbology].name} a product with its identifiers is text: no till or scanner takes it for a product.`,
+    mend: `Use ${symbologies[carrier].name} in its place.`,
+  };
+}
 
 export type StampVerdict =
   { mark: 'ready'; payload: string } | { mark: 'look'; payload: string; reason: string; mend?: string } | { mark: 'out'; reason: string };
@@ -186,7 +217,7 @@ export function judgeStamp(stamp: Stamp, values: Values, columns: readonly Colum
   }
   if (content.state === 'wrong') return { mark: 'look', payload: '', reason: content.reason, mend: content.mend };
   const { payload } = content;
-  const fit = explainFit(stamp.symbology, payload, encodeOptionsOf(stamp));
+  const fit = stampFit(stamp, payload);
   if (!fit.fits) return { mark: 'look', payload, reason: fit.reason, mend: fit.mend };
   if (addresses.has(stamp.does) && !/^[a-z][a-z0-9+.-]*:/i.test(payload))
     return {

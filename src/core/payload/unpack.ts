@@ -46,8 +46,17 @@ const elementNames: Readonly<Record<string, string>> = {
 const elementFields = (elements: readonly Gs1Element[]) =>
   elements.map(({ ai, value }) => ({ name: `(${ai}) ${elementNames[ai] ?? 'element'}`, value }));
 
-/** Takes a payload apart by the open format it is written in; text that is in none has no fields. */
-export function unpack(payload: string): Unpacked {
+/** An event of whole days says as its end the first day that is not of it (RFC 5545). */
+function lastDay(day: string): string {
+  const last = new Date(Date.UTC(Number(day.slice(0, 4)), Number(day.slice(4, 6)) - 1, Number(day.slice(6, 8)) - 1));
+  return last.toISOString().slice(0, 10);
+}
+
+/**
+ * Takes a payload apart by the open format it is written in; text that is in none has no fields.
+ * @param elements whether the code says of itself that it holds GS1 elements; without that they are text to every scanner
+ */
+export function unpack(payload: string, elements = false): Unpacked {
   const scheme = /^([a-z][a-z0-9+.-]*):/i.exec(payload)?.[1].toLowerCase();
   const rest = scheme ? payload.slice(scheme.length + 1) : '';
   const [path, query = ''] = rest.split('?', 2);
@@ -67,8 +76,14 @@ export function unpack(payload: string): Unpacked {
   if (scheme === 'wifi') return { does: 'offer to join a Wi-Fi network', fields: wifiFields(rest) };
   if (/^BEGIN:VCARD/i.test(payload)) return { does: 'offer to save a contact', fields: cardFields(payload, contactNames) };
   if (/^BEGIN:(VEVENT|VCALENDAR)/i.test(payload)) return { does: 'offer to add an event', fields: cardFields(payload, eventNames) };
-  const elements = gs1Elements(payload);
-  if (elements) return { does: 'show it as text; a till or a warehouse scanner takes it for a product', fields: elementFields(elements) };
+  const said = gs1Elements(payload);
+  if (said)
+    return {
+      does: elements
+        ? 'show it as text; a till or a warehouse scanner takes it for a product'
+        : 'show it as text, and so would a till: only a GS1 code says that it holds a product',
+      fields: elementFields(said),
+    };
   if (/^www\.|^[a-z0-9-]+(\.[a-z0-9-]+)+\//i.test(payload))
     return { does: 'show it as text, or search for it: the address has no https:// before it', fields: [] };
   return { does: 'show it as text', fields: [] };
@@ -99,6 +114,9 @@ function unpackAddress(payload: string): Unpacked {
   };
 }
 
+/** Symbology identifiers (ISO/IEC 15424) with which readers tell GS1 elements from text. */
+export const saysElements = (identifier: string): boolean => [']C1', ']d2', ']Q3', ']e0'].includes(identifier);
+
 function gs1Elements(payload: string): Gs1Element[] | undefined {
   if (!(payload.startsWith(separator) || /^(\(\d{2,4}\)|\d)/.test(payload)) || (/^\d+$/.test(payload) && payload.length < 16))
     return undefined;
@@ -112,7 +130,7 @@ function gs1Elements(payload: string): Gs1Element[] | undefined {
 
 /** Fields of a `WIFI:` text; a backslash keeps the sign behind it from ending a field. */
 function wifiFields(text: string) {
-  const names: Record<string, string> = { S: 'network', P: 'password', T: 'kept by', H: 'hidden' };
+  const names: Record<string, string> = { S: 'network', P: 'password', T: 'protected by', H: 'hidden' };
   return filled(
     [...text.matchAll(/([A-Z]):((?:\\.|[^;\\])*);/g)].map(([, letter, value]) => [names[letter] ?? letter, value.replace(/\\(.)/g, '$1')]),
   );
@@ -137,6 +155,7 @@ function cardFields(text: string, names: Readonly<Record<string, string>>) {
       if (!called) return [];
       const parts = raw.split(/(?<!\\);/).map((part) => part.replace(/\\n/gi, '\n').replace(/\\(.)/g, '$1'));
       const value = parts.filter(Boolean).join(', ').replace(/^tel:/, '');
+      if (name.toUpperCase() === 'DTEND' && /^\d{8}$/.test(value)) return [['last day', lastDay(value)]];
       return [[called, name.toUpperCase().startsWith('DT') ? writtenTime(value) : value]];
     }),
   );

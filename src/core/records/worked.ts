@@ -39,7 +39,7 @@ export { dateForms };
 const months = 'Jan Feb Mar Apr May Jun Jul Aug Sep Oct Nov Dec'.split(' ');
 
 /** A date out of the ways in which people and spreadsheets write it; undefined where it cannot be told for certain. */
-function readDate(text: string, first: 'day' | 'month'): [year: number, month: number, day: number] | undefined {
+export function readDate(text: string, first: 'day' | 'month'): [year: number, month: number, day: number] | undefined {
   const iso = /^(\d{4})-(\d\d?)-(\d\d?)/.exec(text);
   const numbers = /^(\d\d?)[./ -](\d\d?)[./ -](\d{4})$/.exec(text);
   const words = /^(\d\d?)[. ]+([A-Za-z]{3})[a-z]*[. ]+(\d{4})$/.exec(text);
@@ -57,7 +57,7 @@ function readDate(text: string, first: 'day' | 'month'): [year: number, month: n
   return date.getUTCMonth() === found[1] - 1 && date.getUTCDate() === found[2] ? found : undefined;
 }
 
-function writeDate([y, m, d]: [number, number, number], as: (typeof dateForms)[number]): string {
+export function writeDate([y, m, d]: [number, number, number], as: (typeof dateForms)[number]): string {
   const two = (n: number) => String(n).padStart(2, '0');
   const forms: Record<(typeof dateForms)[number], string> = {
     '2026-11-23': `${y}-${two(m)}-${two(d)}`,

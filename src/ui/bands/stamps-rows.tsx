@@ -12,7 +12,7 @@ import { QuietButton, Small } from '../controls';
 import { useCode } from '../core-client';
 import { useJob } from '../ledger/context';
 import { Mark } from '../mark';
-import { phoneWould, ReadingWords, useReading } from '../reading';
+import { holdsElements, phoneWould, ReadingWords, useReading } from '../reading';
 import { CodeInHand } from '../stamp/code-in-hand';
 import { SideBySide } from '../stamp/side-by-side';
 import { colour, font } from '../theme';
@@ -178,7 +178,7 @@ function OpenRow({ record, stamp }: { record: LedgerRow; stamp: Stamp }) {
         </section>
         <section>
           <h3>A phone would</h3>
-          <p style={{ fontSize: 13.5 }}>{phoneWould(code.payload)}</p>
+          <p style={{ fontSize: 13.5 }}>{phoneWould(code.payload, holdsElements(stamp.symbology))}</p>
         </section>
       </div>
       <div className="col">

@@ -10,7 +10,7 @@ import { ChoicePart, PlainButton, Sentence, Small } from '../controls';
 import { useCode } from '../core-client';
 import { Mark } from '../mark';
 import { OneLoupe } from '../loupe';
-import { phoneWould, ReadingWords, UnpackedFields, useReading } from '../reading';
+import { holdsElements, phoneWould, ReadingWords, UnpackedFields, useReading } from '../reading';
 import { BenchContext } from '../stamp/bench';
 import { CodeInHand } from '../stamp/code-in-hand';
 import { SideBySide } from '../stamp/side-by-side';
@@ -200,7 +200,7 @@ export function OneCode() {
               </div>
               <div>
                 <h3>A phone would</h3>
-                <p>{phoneWould(payload)}</p>
+                <p>{phoneWould(payload, holdsElements(stamp.symbology))}</p>
                 <UnpackedFields payload={shownPayload} />
               </div>
               <div>

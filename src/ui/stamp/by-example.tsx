@@ -69,8 +69,30 @@ export function ByExample({ stamp, onPropose }: { stamp: Stamp; onPropose: (prop
           </div>
         </div>
       )}
-      {proposal && proposal.found.length === 0 && (
+      {proposal && proposal.found.length === 0 && proposal.otherwise.length === 0 && (
         <Warning>None of this record’s values stand in it. Is it the example of another record?</Warning>
+      )}
+      {proposal && proposal.otherwise.length > 0 && (
+        <ul aria-label="In another form" style={{ margin: 0, padding: 0, listStyle: 'none', display: 'grid', gap: 5, fontSize: 13 }}>
+          {proposal.otherwise.map((o) => {
+            const name = columns.find((c) => c.id === o.column)?.name;
+            return (
+              <li key={`${o.column} ${o.written}`} style={{ display: 'flex', gap: 8, alignItems: 'baseline', justifyContent: 'space-between' }}>
+                <span>
+                  <span style={{ fontFamily: font.code, background: colour.lookWash }}>{o.written}</span> looks like {name} in another form and
+                  stays fixed; as {name} it would be <span style={{ fontFamily: font.code }}>{o.becomes}</span>
+                </span>
+                <QuietButton
+                  aria-label={`${o.written} is ${name}`}
+                  onPress={() => setMarks([...marks, { text: o.written, column: o.column }])}
+                  style={{ padding: '3px 8px' }}
+                >
+                  It is {name}
+                </QuietButton>
+              </li>
+            );
+          })}
+        </ul>
       )}
       {proposal && proposal.found.length > 0 && (
         <>
@@ -83,9 +105,11 @@ export function ByExample({ stamp, onPropose }: { stamp: Stamp; onPropose: (prop
             ))}
           </ul>
           <Small>
-            {again
+            {again && proposal.otherwise.length === 0
               ? 'This record gives your example back, letter by letter.'
-              : 'This record would not give your example back exactly; look at the result below.'}
+              : again
+                ? 'This record gives your example back, but what is told below stays fixed and would be the same for every record.'
+                : 'This record would not give your example back letter by letter; look at the result below.'}
           </Small>
           <div>
             <QuietButton onPress={() => onPropose(proposal)}>Take these columns</QuietButton>

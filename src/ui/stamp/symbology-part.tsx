@@ -2,8 +2,8 @@
 
 import { useQuery } from '@tanstack/react-query';
 import type { SymbologyFit } from '../../core/job/views';
-import { contentOf, encodeOptionsOf, type Stamp } from '../../core/payload/stamp';
-import { explainFit, symbologies, symbologyIds, type SymbologyId } from '../../core/symbology';
+import { contentOf, stampFit, type Stamp } from '../../core/payload/stamp';
+import { symbologies, symbologyIds, type SymbologyId } from '../../core/symbology';
 import type { Values } from '../../core/records/columns';
 import { ask } from '../api';
 import { Choose, ErrorLine, Part, QuietButton, Small } from '../controls';
@@ -112,12 +112,13 @@ function SymbologyEditor({
 
 /** For each symbology, whether it can say the content of one record. */
 export function fitsOfOne(stamp: Stamp, values: Values): SymbologyFit[] {
-  const content = contentOf(stamp, values);
   return symbologyIds.map((id) => {
     const { name, about } = symbologies[id];
+    const own = { ...stamp, symbology: id };
+    const content = contentOf(own, values);
     const fit =
       content.state === 'said'
-        ? explainFit(id, content.payload, encodeOptionsOf(stamp))
+        ? stampFit(own, content.payload)
         : { fits: false as const, reason: 'There is nothing to encode.' };
     return fit.fits
       ? { id, name, about, misfits: 0 }

@@ -1,5 +1,5 @@
 import { EncodeError } from '../../symbology/types';
-import { gs1CheckDigit } from '../check-digit';
+import { checkDigitFits, gs1CheckDigit } from '../check-digit';
 import { identifierAt, identifiers, type Identifier, type Part } from './identifiers';
 
 /** One element of a GS1 element string: an application identifier and its value. */
@@ -86,6 +86,9 @@ function parseBracketed(text: string): Gs1Element[] {
 }
 
 function parseScanned(text: string): Gs1Element[] {
+  // the number alone would be taken for another identifier and its value: 40… for an order number, 02… for what is inside
+  if (/^(\d{8}|\d{12,14})$/.test(text) && checkDigitFits(text))
+    throw fault('character', `${text} is a product number without its identifier.`, 0, `Write it as (01)${text.padStart(14, '0')}.`);
   const elements: Gs1Element[] = [];
   let at = text.startsWith(separator) ? 1 : 0;
   while (at < text.length) {

@@ -110,6 +110,11 @@ export function code128Words(text: string, gs1 = false): number[] {
 
 export function checkCode128(payload: string | Uint8Array): string {
   const text = asText(payload);
+  if (text.startsWith(functions.FNC1))
+    throw new EncodeError('option', 'A Code 128 that begins with FNC1 is a GS1-128, and scanners look for identifiers in it.', {
+      position: 0,
+      mend: 'Use GS1-128, and begin each value with its identifier, as in (01)02000411000017.',
+    });
   for (let i = 0; i < text.length; i++)
     if (text.charCodeAt(i) > 255 && functionOf(text.charCodeAt(i)) < 0)
       throw new EncodeError(

@@ -1,0 +1,45 @@
+import { EncodeError } from '../symbology/types';
+
+/** Signs that may stand in an address as they are (RFC 3986: unreserved and reserved ones, and the percent sign of a pair). */
+const allowed = /[A-Za-z0-9\-._~:/?#[\]@!$&'()*+,;=%]/;
+
+const fault = (message: string, mend: string, position?: number): EncodeError =>
+  new EncodeError('character', message, { mend, position });
+
+/**
+ * An address as it may be sent: spaces and letters beyond ASCII encoded, in the host by its own rules (RFC 3986, 3492). What is
+ * encoded already stays. A text without a scheme comes back as it is.
+ * @throws EncodeError for a percent sign that begins no pair, a control character, or a host that is none
+ */
+export function writtenAddress(text: string): string {
+  const [scheme] = /^[a-z][a-z0-9+.-]*:/i.exec(text) ?? [];
+  if (!scheme) return text;
+  const [, slashes, host] = /^(\/\/)([^/?#]*)/.exec(text.slice(scheme.length)) ?? [];
+  const before = scheme.length + (slashes ? 2 + host.length : 0);
+  return scheme + (slashes ? `//${writtenHost(host)}` : '') + writtenRest(text, before);
+}
+
+function writtenHost(host: string): string {
+  if (/\s/.test(host)) throw fault(`The address has a space in its name, “${host}”.`, 'Take the space out.');
+  // eslint-disable-next-line no-control-regex -- all of ASCII is meant
+  if (/^[\x21-\x7e]*$/.test(host)) return host;
+  const [, account = '', name, port = ''] = /^(.*@)?(.*?)(:\d+)?$/.exec(host) ?? [];
+  try {
+    return account + new URL(`https://${name}`).hostname + port;
+  } catch {
+    throw fault(`“${host}” is no name that an address can have.`, 'Look for a wrong sign between the two slashes and the next one.');
+  }
+}
+
+function writtenRest(text: string, from: number): string {
+  let out = '';
+  for (let at = from; at < text.length; ) {
+    const sign = String.fromCodePoint(text.codePointAt(at)!);
+    if (sign === '%' && !/^%[0-9a-f]{2}/i.test(text.slice(at)))
+      throw fault('The address has a % that begins no pair, and browsers read on from it differently.', 'Write it as %25.', at);
+    if (/\p{Cc}|\p{Cs}/u.test(sign)) throw fault('The address holds a character that cannot be written.', 'Take it out.', at);
+    out += allowed.test(sign) ? sign : encodeURIComponent(sign);
+    at += sign.length;
+  }
+  return out;
+}
