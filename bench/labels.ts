@@ -4,11 +4,11 @@ import encodeQR from 'qr';
 import { encode as uqr } from 'uqr';
 import { assemblePdf, pageContent, type GlyphUse } from '../src/core/artwork/pdf';
 import { firstStamp } from '../src/core/payload/stamp';
-import { fontsForPiece, makePiece, type Piece } from '../src/core/piece/piece';
+import { fontsForPiece, makePiece, type Piece, type PlacedCode } from '../src/core/piece/piece';
 import { placeOnStock, stockById } from '../src/core/piece/stock';
 import { readBack } from '../src/core/readback/readback';
 import type { Column } from '../src/core/records/columns';
-import { cutChunks, SheetBuilder } from '../src/core/run/plan';
+import { cutChunks, movedCode, SheetBuilder } from '../src/core/run/plan';
 import { fontBook } from '../src/server/fonts';
 import { provideReader } from '../src/server/reader';
 import { addresses, report } from './measure';
@@ -44,13 +44,16 @@ async function ours(count: number, read: boolean): Promise<number> {
   const pages: Uint8Array[] = [];
   for (const chunk of cutChunks(stock, rows.length, 1)) {
     const sheets = new SheetBuilder(stock, 1, 'across', chunk);
+    const placed: { code: PlacedCode; page: number; key: string }[] = [];
     for (let i = chunk.from; i < chunk.to; i++) {
       const made = makePiece(piece, stock, [stamp], rows[i], fonts);
-      sheets.add(i, made.items);
-      if (read)
-        for (const code of made.codes)
-          if ((await readBack(made.items, code, fonts)).result !== 'read') throw new Error(`${rows[i].c3} does not read`);
+      const { x, y, page } = sheets.add(i, made.items);
+      for (const code of made.codes) placed.push({ code: movedCode(code, x, y), page: page - chunk.firstPage, key: rows[i].c3 });
     }
+    // from the finished sheet, as a run does
+    if (read)
+      for (const { code, page, key } of placed)
+        if ((await readBack(sheets.pages[page].items, code, fonts)).result !== 'read') throw new Error(`${key} does not read`);
     for (const page of sheets.pages) pages.push(deflate(pageContent(page, fonts, used)));
   }
   let size = 0;

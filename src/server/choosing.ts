@@ -1,6 +1,6 @@
 import { sql, type RawBuilder } from 'kysely';
 import { keyColumn, nameColumn, type Column, type Values } from '../core/records/columns';
-import type { RunOptions } from '../core/run/plan';
+import { mostCopies, type RunOptions } from '../core/run/plan';
 import type { Database } from './db';
 import { sortedBy } from './order';
 
@@ -45,13 +45,24 @@ function meant({ which, shown, from }: Choice): RawBuilder<boolean> {
   }[which];
 }
 
+/** The same as `copiesOf` of the core, for a text in the database; 0 for what is no number of pieces, which leaves the record out. */
+const copiesIn = (text: RawBuilder<unknown>): RawBuilder<number> => sql<number>`
+  case when ${text} = '' then 1
+    when ${text} ~ '^([0-9]{1,4}|[0-9],[0-9]{3})([.]0{1,2})?$' and replace(split_part(${text}, '.', 1), ',', '')::int <= ${mostCopies}
+      then replace(split_part(${text}, '.', 1), ',', '')::int
+    else 0 end`;
+
 /** The pieces that a run of a job makes, in their order, each record as often as it is wanted: a query of {@link ChosenItem}. */
 export function chosenItems(jobId: number, choice: Choice, { copies, copiesFrom }: RunOptions): RawBuilder<ChosenItem> {
   const { which, shown, sort } = choice;
   const able = which === 'ready' || which === 'new' ? sql`r.overall = 'ready'` : sql`r.stamps_mark = 'ready'`;
-  const number = copiesFrom
-    ? sql`case when trim(p.values->>${copiesFrom}) ~ '^[0-9]{1,4}$' then least(1000, trim(p.values->>${copiesFrom})::int) else 1 end`
-    : sql`${copies}::int`;
+  const number =
+    which === 'failed'
+      ? // each piece that failed once more, however many the job now makes of a record
+        sql`(select count(distinct seq)::int from receipts where run_id = ${choice.from ?? 0} and record_id = r.record_id and result <> 'read')`
+      : copiesFrom
+        ? copiesIn(sql`trim(coalesce(p.values->>${copiesFrom}, ''))`)
+        : sql`${copies}::int`;
   const order = sort ? sortedBy(sort) : which === 'filtered' ? sql`array_position(${[...shown]}::bigint[], record_id)` : sql`position`;
   return sql`
     select (row_number() over (order by ${order}, position, copy) - 1)::int as seq, record_id, values, content

@@ -16,7 +16,7 @@ export async function proofOf(db: Database, jobId: number, asked: NewRun, sheet:
   const job = await db.selectFrom('jobs').selectAll().where('id', '=', jobId).executeTakeFirstOrThrow();
   const { columns } = await db.selectFrom('lists').select('columns').where('id', '=', job.list_id).executeTakeFirstOrThrow();
   const own = job.document.options ?? defaultRunOptions;
-  const onSheets = wanted.output.kind === 'pdf';
+  const onSheets = (wanted.output?.kind ?? 'pdf') === 'pdf';
   const options = onSheets ? own : onePerRecord(own);
   const shown = wanted.which === 'filtered' ? await orderOf(db, jobId, wanted.view ?? wholeList) : wanted.ticked;
   const choice = { ...wanted, shown };

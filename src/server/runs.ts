@@ -24,7 +24,7 @@ export const newRunSchema = z.object({
   ticked: z.array(z.number().int()).max(200_000).default([]),
   /** Of `filtered`: what is shown, in its order. */
   view: viewSchema.optional(),
-  output: outputSchema.default({ kind: 'pdf' }),
+  output: outputSchema.optional(),
   /** Of `failed`: the run whose failed codes are made again. */
   from: z.number().int().optional(),
   /** The order of the pieces, where it is not the list's or what is shown. */
@@ -43,19 +43,22 @@ export class RunError extends Error {
 /** Freezes a job and its chosen records as a run and puts its chunks in the queue, all or nothing. */
 export async function startRun(db: Database, jobId: number, asked: NewRun, actor: string, quick?: Piece): Promise<number> {
   const wanted = newRunSchema.parse(asked);
+  const earlier = wanted.which === 'failed' && wanted.from !== undefined ? await frozenOf(db, wanted.from) : undefined;
+  // what failed is made again as it was made, whatever the job makes at present
+  const output = wanted.output ?? earlier?.output ?? { kind: 'pdf' };
+  const printerId = wanted.printer ?? earlier?.printer;
   const shown = wanted.which === 'filtered' ? await orderOf(db, jobId, wanted.view ?? wholeList) : wanted.ticked;
   return db.transaction().execute(async (tx) => {
     const job = await tx.selectFrom('jobs').selectAll().where('id', '=', jobId).executeTakeFirstOrThrow();
     if (job.judging > 0) throw new RunError('The records are still being checked. Start the run when that is done.');
     const list = await tx.selectFrom('lists').selectAll().where('id', '=', job.list_id).executeTakeFirstOrThrow();
-    const { output } = wanted;
     const onPiece = output.kind === 'pdf' || output.kind === 'pdf-each';
     if (!quick && onPiece && !job.document.piece.elements.some((e) => e.kind === 'stamp'))
       throw new RunError('There is no code on the piece. Place a stamp on it first.');
     const printer =
-      wanted.printer === undefined
+      printerId === undefined
         ? undefined
-        : await tx.selectFrom('printers').selectAll().where('id', '=', wanted.printer).executeTakeFirstOrThrow();
+        : await tx.selectFrom('printers').selectAll().where('id', '=', printerId).executeTakeFirstOrThrow();
     const own = quick ? defaultRunOptions : { ...job.document.options, ...(wanted.start ? { start: wanted.start } : {}) };
     const options = output.kind === 'pdf' ? own : onePerRecord(own);
     const frozen: FrozenRun = {
@@ -67,7 +70,7 @@ export async function startRun(db: Database, jobId: number, asked: NewRun, actor
       listRevision: list.revision,
       date: new Date().toISOString(),
       output,
-      ...(printer ? { offset: { x: printer.offset_x, y: printer.offset_y } } : {}),
+      ...(printer ? { offset: { x: printer.offset_x, y: printer.offset_y }, printer: printer.id } : {}),
       ...(wanted.from ? { again: wanted.from } : {}),
     };
     const id = await insertRun(tx, { jobId, kind: quick ? 'quick' : 'job', name: wanted.name, frozen, actor });
@@ -87,6 +90,9 @@ export async function startRun(db: Database, jobId: number, asked: NewRun, actor
     return id;
   });
 }
+
+const frozenOf = async (db: Database, run: number): Promise<FrozenRun> =>
+  (await db.selectFrom('runs').select('frozen').where('id', '=', run).executeTakeFirstOrThrow()).frozen;
 
 const nothingWords: Record<(typeof whichRecords)[number], string> = {
   ready: 'No record is ready, so there is nothing to make.',

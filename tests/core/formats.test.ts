@@ -116,7 +116,12 @@ describe('events', () => {
     expect(build('event', { title: 'b', start: '2026-12-30 10:00' })).not.toContain(String(component.getFirstPropertyValue('uid')));
   });
   test('of two kinds of time it is flagged', () => {
-    for (const [start, end] of [['2026-12-30', '2026-12-30 11:00'], ['2026-12-30 10:00', '2026-12-31'], ['2026-12-30 10:00', '2026-12-30T11:00Z']]) // prettier-ignore
+    for (const [start, end] of [
+      ['2026-12-30', '2026-12-30 11:00'],
+      ['2026-12-30 10:00', '2026-12-31'],
+      ['2026-12-30 10:00', '2026-12-30T11:00Z'],
+    ])
+      // prettier-ignore
       expect(() => build('event', { title: 'a', start, end })).toThrow(/whole day|UTC/);
   });
   test('any words come back from a parser that is not ours', () => {

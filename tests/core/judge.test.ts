@@ -106,3 +106,35 @@ describe('measures of label stock', () => {
     expect(refused).toBeLessThan(400);
   });
 });
+
+describe('trouble that matters', () => {
+  const product: Column = { id: 'c4', name: 'Product no', role: 'product' };
+  const all = [...columns, product];
+  const judged = (values: Record<string, string>, more: Parameters<typeof judgeRow>[0]) => judgeRow(more, all, values, noRowFacts, fonts);
+  const wrong = { c1: 'DH-1', c2: 'Ines', c3: '', c4: '2000411000018' };
+  test('a wrong check digit that neither stamp nor piece uses is shown and holds nothing back', () => {
+    const verdict = judged(wrong, { stamps: [first], piece });
+    expect(verdict.problems.map((p) => p.kind)).toEqual(['check-digit']);
+    expect(verdict.notes).toHaveLength(1);
+    expect(marks(verdict)).toEqual(['look', 'ready', 'ready', 'ready']);
+  });
+  test('on the piece, in a stamp on it, in what a worked column is made from, or as the number of copies it does', () => {
+    const words: Piece = { ...piece, elements: [...piece.elements, { ...piece.elements.find((e) => e.kind === 'text')!, id: 'no', parts: [{ kind: 'column', column: 'c4' }], y: 3 } as Piece['elements'][number]] }; // prettier-ignore
+    expect(judged(wrong, { stamps: [first], piece: words }).overall).toBe('look');
+    expect(judged(wrong, { stamps: [{ ...first, parts: [{ kind: 'column', column: 'c4' }] }], piece }).overall).toBe('look');
+    const worked: Column = { id: 'w5', name: 'Tag', role: 'text', worked: { source: { kind: 'join', parts: [{ kind: 'column', column: 'c4' }] }, steps: [] } }; // prettier-ignore
+    const tag = { ...first, parts: [{ kind: 'column' as const, column: 'w5' }] };
+    expect(judgeRow({ stamps: [tag], piece }, [...all, worked], { ...wrong, w5: 'x' }, noRowFacts, fonts).overall).toBe('look');
+    expect(judged(wrong, { stamps: [{ ...second, parts: [{ kind: 'column', column: 'c4' }] }, first], piece }).overall).toBe('ready');
+  });
+  test('a number of copies that is none is trouble', () => {
+    const copies = (said: string) => judged({ ...wrong, c4: '', c3: said }, { stamps: [first], piece, options: { copiesFrom: 'c3' } });
+    for (const said of ['', '0', '3', ' 2 ', '2.0', '1,000', '0012']) expect([said, copies(said).overall]).toEqual([said, 'ready']);
+    for (const said of ['1.5', '-1', 'x', '1.000', '1001', '10,00', '1e3'])
+      expect([said, copies(said).overall, copies(said).notes.at(-1)?.text]).toEqual([
+        said,
+        'look',
+        expect.stringContaining(`says “${said}”`),
+      ]);
+  });
+});

@@ -71,7 +71,9 @@ describe('purposes', () => {
       'EMAIL;TYPE=INTERNET:ines@marrambay.example',
       'END:VCARD',
     ]);
-    expect(payload(fields('contact', { given: [t('Ines')], phone: [t('+442079460000')], version: [t('4.0')] }))).toContain('TEL;VALUE=uri:tel:+442079460000');
+    expect(payload(fields('contact', { given: [t('Ines')], phone: [t('+442079460000')], version: [t('4.0')] }))).toContain(
+      'TEL;VALUE=uri:tel:+442079460000',
+    );
   });
   test.each([
     [

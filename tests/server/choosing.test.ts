@@ -2,6 +2,7 @@ import { afterAll, beforeAll, beforeEach, describe, expect, test } from 'vitest'
 import { viewJob, changeJob } from '../../src/server/jobs';
 import { editCells } from '../../src/server/edits';
 import { proofOf } from '../../src/server/proof';
+import { copiesOf } from '../../src/core/run/plan';
 import { viewRun } from '../../src/server/run-views';
 import { startRun, type NewRun } from '../../src/server/runs';
 import { startTypedList } from '../../src/server/sheets';
@@ -125,4 +126,39 @@ test('names of every script are as bold as those beside them, in the file that i
   ])
     expect(fonts).toMatch(new RegExp(`\\+${face}-Bold\\b`));
   expect(fonts).not.toMatch(/NotoSans\w*-(Regular|Medium)/);
+});
+
+describe('copies from a column', () => {
+  test('are read as in the core, and what is no number leaves the record out with a word', async () => {
+    const said = ['', '0', '2.0', '1,000', '1.5', '-1', 'x', '1.000', '1001', ' 3 '];
+    const made = await job(['No', 'Name', 'Site', 'Copies'], ['key', 'name', 'text', 'text'], said.map((s, i) => [`K${i}`, `N${i}`, '', s])); // prettier-ignore
+    const { document, version } = await viewJob(t.db, made.id);
+    await changeJob(t.db, made.id, { version, document: { ...document, options: { ...document.options, copiesFrom: 'c4' } } }, 'test');
+    const all = await proofOf(t.db, made.id, { name: 'x', which: 'with-code' }, 0);
+    expect(all.pieces).toBe(said.reduce((sum, s) => sum + (copiesOf(s) ?? 0), 0));
+    expect(all.leftOut.map((l) => l.reason)).toEqual([
+      'no copy of it is wanted',
+      ...['1.5', '-1', 'x', '1.000', '1001'].map((s) => `Copies says “${s}”, which is no number of pieces from 0 to 1,000`),
+    ]);
+    // the ready ones are those whose number is one
+    expect((await viewJob(t.db, made.id)).counts).toMatchObject({ ready: 5, look: 5 });
+  });
+  test('the failed again are those that failed, each once, whatever the job makes by now', async () => {
+    const { document, version } = await viewJob(t.db, id);
+    await changeJob(t.db, id, { version, document: { ...document, options: { ...document.options, copies: 2 } } }, 'test');
+    const first = await run(id, { which: 'with-code', output: { kind: 'pdf-each' } });
+    await t.db.updateTable('receipts').set({ result: 'unread' }).where('run_id', '=', first).where('key', 'in', ['9', '100']).execute();
+    const again = await viewJob(t.db, id);
+    await changeJob(t.db, id, { version: again.version, document: { ...again.document, options: { ...again.document.options, copies: 5 } } }, 'test'); // prettier-ignore
+    const second = await startRun(t.db, id, { name: 'again', which: 'failed', from: first }, 'test');
+    await work();
+    const made = await viewRun(t.db, second);
+    expect([made.pieces, made.makes]).toEqual([2, expect.stringContaining('PDF for each')]);
+    // on sheets, as many as failed: two copies of one record, both spoilt, are two pieces
+    const sheets = await run(id, { which: 'with-code' });
+    await t.db.updateTable('receipts').set({ result: 'unread' }).where('run_id', '=', sheets).where('key', '=', '9').where('seq', '<', 7).execute(); // prettier-ignore
+    const spoilt = await t.db.selectFrom('receipts').select('seq').where('run_id', '=', sheets).where('result', '=', 'unread').execute();
+    const third = await startRun(t.db, id, { name: 'again', which: 'failed', from: sheets }, 'test');
+    expect((await viewRun(t.db, third)).pieces).toBe(spoilt.length);
+  });
 });

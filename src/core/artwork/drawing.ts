@@ -12,7 +12,17 @@ export interface Drawing {
   items: DrawItem[];
 }
 
-export type DrawItem = RectItem | CodeItem | PathItem | ImageItem | TextItem;
+export type DrawItem = RectItem | CodeItem | PathItem | ImageItem | TextItem | ClipItem;
+
+/** Items of which only what lies inside a rectangle is drawn: a piece on its place. */
+export interface ClipItem {
+  kind: 'clip';
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+  items: readonly DrawItem[];
+}
 
 export interface RectItem {
   kind: 'rect';
@@ -157,5 +167,11 @@ function enlarged(array: Int32Array): Int32Array<ArrayBuffer> {
 
 /** Moves a drawing's items by `dx`, `dy` mm. */
 export function moved(items: readonly DrawItem[], dx: number, dy: number): DrawItem[] {
-  return items.map((item) => ({ ...item, x: item.x + dx, y: item.y + dy }));
+  if (dx === 0 && dy === 0) return [...items];
+  return items.map((item) => ({
+    ...item,
+    x: item.x + dx,
+    y: item.y + dy,
+    ...(item.kind === 'clip' ? { items: moved(item.items, dx, dy) } : {}),
+  }));
 }

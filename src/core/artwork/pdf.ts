@@ -42,8 +42,19 @@ export function pageContent(drawing: Drawing, fonts: FontBook, used: GlyphUse, p
   const out = new AsciiWriter();
   const scale = short(pointsPerMm, 6);
   out.text(`${scale} 0 0 -${scale} 0 ${short(drawing.heightMm * pointsPerMm, 4)} cm\n`);
+  itemsContent(drawing.items, fonts, used, pictures, out);
+  return out.done();
+}
+
+function itemsContent(items: readonly DrawItem[], fonts: FontBook, used: GlyphUse, pictures: PictureUse, out: AsciiWriter): void {
   let colour = '';
-  for (const item of drawing.items) {
+  for (const item of items) {
+    if (item.kind === 'clip') {
+      out.text(`q ${short(item.x)} ${short(item.y)} ${short(item.width)} ${short(item.height)} re W n\n`);
+      itemsContent(item.items, fonts, used, pictures, out);
+      out.text('Q\n');
+      continue;
+    }
     if (item.kind === 'image') {
       const name = pictureName(item.picture);
       pictures.set(name, item.picture);
@@ -63,7 +74,6 @@ export function pageContent(drawing: Drawing, fonts: FontBook, used: GlyphUse, p
     else if (item.kind === 'path') out.text(`${placed(item)}${pathText(item.path, 'postfix')}f Q\n`);
     else out.text(textContent(item, fonts.font(item.font), used));
   }
-  return out.done();
 }
 
 const placed = ({ x, y, unitMm }: PathItem): string => `q ${short(unitMm, 6)} 0 0 ${short(unitMm, 6)} ${short(x, 4)} ${short(y, 4)} cm\n`;
@@ -81,7 +91,9 @@ const pictureNames = new WeakMap<Picture, string>();
 
 /** The pictures among items, by their names, for an assembler that has not seen the pages being made. */
 export function picturesIn(items: readonly DrawItem[], pictures: PictureUse = new Map()): PictureUse {
-  for (const item of items) if (item.kind === 'image') pictures.set(pictureName(item.picture), item.picture);
+  for (const item of items)
+    if (item.kind === 'image') pictures.set(pictureName(item.picture), item.picture);
+    else if (item.kind === 'clip') picturesIn(item.items, pictures);
   return pictures;
 }
 

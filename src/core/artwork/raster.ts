@@ -1,7 +1,17 @@
 import { greyOf, parseColour } from '../look/colour';
 import { mmPerInch } from '../look/look';
 import type { FontBook } from '../piece/fonts';
-import { gradientAt, symbolRects, type CodeItem, type DrawItem, type ImageItem, type PathItem, type TextItem } from './drawing';
+import {
+  gradientAt,
+  symbolHeight,
+  symbolRects,
+  type ClipItem,
+  type CodeItem,
+  type DrawItem,
+  type ImageItem,
+  type PathItem,
+  type TextItem,
+} from './drawing';
 import { mixed } from './gradient';
 import { edgesOf, type Edges } from './path';
 import type { Picture } from './picture';
@@ -131,18 +141,51 @@ function frameOf(crop: Crop, dpi: number): Frame {
   };
 }
 
-function paint(items: readonly DrawItem[], { scale, left, top }: Frame, crop: Crop, surface: Surface, fonts: FontBook | undefined): void {
+const meets = (a: Crop, b: Crop): boolean => a.x < b.x + b.width && a.x + a.width > b.x && a.y < b.y + b.height && a.y + a.height > b.y;
+
+function paint(items: readonly DrawItem[], frame: Frame, crop: Crop, surface: Surface, fonts: FontBook | undefined): void {
+  const { scale, left, top } = frame;
   for (const item of items) {
-    if (item.kind === 'rect')
+    // a sheet holds many pieces, of which a crop shows one or two
+    if (item.kind === 'clip') {
+      if (meets(item, crop)) paint(item.items, frame, crop, clipped(surface, item, frame), fonts);
+    } else if (item.kind === 'rect')
       fillRect(surface, item.x * scale - left, item.y * scale - top, item.width * scale, item.height * scale, item.fill);
-    else if (item.kind === 'code') fillCode(surface, item, scale, left, top);
-    else if (item.kind === 'path') fillPath(surface, item, scale, left, top);
+    else if (item.kind === 'code') {
+      if (meets(codeBox(item), crop)) fillCode(surface, item, scale, left, top);
+    } else if (item.kind === 'path') fillPath(surface, item, scale, left, top);
     else if (item.kind === 'image') fillImage(surface, item, scale, left, top);
     else if (touches(item, crop)) {
       if (!fonts) throw new Error('Text needs its typefaces to be drawn.');
       fillText(surface, item, scale, left, top, fonts);
     }
   }
+}
+
+const codeBox = ({ symbol, x, y, moduleMm }: CodeItem): Crop => ({
+  x,
+  y,
+  width: symbol.columns * moduleMm,
+  height: symbolHeight(symbol) * moduleMm,
+});
+
+/** A surface on which nothing is painted outside a rectangle of the drawing. */
+function clipped(surface: Surface, { x, y, width, height }: ClipItem, { scale, left, top }: Frame): Surface {
+  const first = (mm: number, from: number) => Math.ceil(mm * scale - from - 0.5);
+  const [x0, x1, y0, y1] = [first(x, left), first(x + width, left), first(y, top), first(y + height, top)];
+  if (x0 <= 0 && y0 <= 0 && x1 >= surface.width && y1 >= surface.height) return surface;
+  return {
+    width: surface.width,
+    height: surface.height,
+    span(row, from, to, fill, at) {
+      if (row < y0 || row >= y1) return;
+      const [a, b] = [Math.max(from, x0), Math.min(to, x1)];
+      if (b > a) surface.span(row, a, b, fill, at);
+    },
+    dot(column, row, ...colour) {
+      if (column >= x0 && column < x1 && row >= y0 && row < y1) surface.dot(column, row, ...colour);
+    },
+  };
 }
 
 function fillPath(surface: Surface, { path, x, y, unitMm, fill }: PathItem, scale: number, left: number, top: number): void {

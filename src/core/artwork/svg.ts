@@ -68,6 +68,10 @@ function itemToSvg(item: DrawItem, fonts?: FontBook): string {
   }
   if (item.kind === 'image')
     return `<image x="${short(item.x)}" y="${short(item.y)}" width="${short(item.width)}" height="${short(item.height)}" preserveAspectRatio="none" href="data:image/png;base64,${pngOf(item.picture)}"/>`;
+  if (item.kind === 'clip') {
+    const [x, y, width, height] = [item.x, item.y, item.width, item.height].map((n) => short(n));
+    return `<svg x="${x}" y="${y}" width="${width}" height="${height}" viewBox="${x} ${y} ${width} ${height}" overflow="hidden">${drawingToSvgElements(item.items, fonts)}</svg>`;
+  }
   if (!fonts) throw new Error('Text needs its typefaces to be drawn.');
   const font = fonts.font(item.font);
   const scale = item.sizeMm / font.unitsPerEm;

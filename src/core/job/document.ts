@@ -23,6 +23,7 @@ export const frozenRunSchema = jobDocumentSchema.extend({
   output: outputSchema.optional(),
   /** Shift of everything on the page, for the printer it was made for, in mm. */
   offset: z.object({ x: z.number(), y: z.number() }).optional(),
+  printer: z.number().optional(),
   /** The run of which this one prints pieces again. */
   again: z.number().optional(),
 });

@@ -3,8 +3,7 @@ import { EncodeError } from '../symbology/types';
 /** Signs that may stand in an address as they are (RFC 3986: unreserved and reserved ones, and the percent sign of a pair). */
 const allowed = /[A-Za-z0-9\-._~:/?#[\]@!$&'()*+,;=%]/;
 
-const fault = (message: string, mend: string, position?: number): EncodeError =>
-  new EncodeError('character', message, { mend, position });
+const fault = (message: string, mend: string, position?: number): EncodeError => new EncodeError('character', message, { mend, position });
 
 /**
  * An address as it may be sent: spaces and letters beyond ASCII encoded, in the host by its own rules (RFC 3986, 3492). What is
@@ -33,7 +32,7 @@ function writtenHost(host: string): string {
 
 function writtenRest(text: string, from: number): string {
   let out = '';
-  for (let at = from; at < text.length; ) {
+  for (let at = from; at < text.length;) {
     const sign = String.fromCodePoint(text.codePointAt(at)!);
     if (sign === '%' && !/^%[0-9a-f]{2}/i.test(text.slice(at)))
       throw fault('The address has a % that begins no pair, and browsers read on from it differently.', 'Write it as %25.', at);

@@ -74,7 +74,15 @@ export function proposeParts(sample: string, values: Values, columns: readonly C
 function formsOf(value: string): string[] {
   const plain = value.normalize('NFKD').replace(/\p{M}/gu, '');
   const joined = (by: string) => value.trim().replace(/[\s_-]+/g, by);
-  const forms = [value, encodeURIComponent(value), encodeURIComponent(value).replaceAll('%20', '+'), plain, joined('-'), joined('_'), joined('')];
+  const forms = [
+    value,
+    encodeURIComponent(value),
+    encodeURIComponent(value).replaceAll('%20', '+'),
+    plain,
+    joined('-'),
+    joined('_'),
+    joined(''),
+  ];
   if (/\d/.test(value)) forms.push(value.replace(/[^\p{L}\p{N}]/gu, ''), value.replace(/[.,](?=\d{3}\b)/g, ''), value.replace(/^0+/, ''));
   for (const first of ['day', 'month'] as const) {
     const date = readDate(value, first);
@@ -88,13 +96,7 @@ function formsOf(value: string): string[] {
   return [...new Set(forms)].filter((form) => form.length >= 3).sort((a, b) => b.length - a.length);
 }
 
-function otherForms(
-  sample: string,
-  taken: readonly Match[],
-  values: Values,
-  columns: readonly Column[],
-  asAddress: boolean,
-): Otherwise[] {
+function otherForms(sample: string, taken: readonly Match[], values: Values, columns: readonly Column[], asAddress: boolean): Otherwise[] {
   const low = sample.toLowerCase();
   const found: (Otherwise & { from: number; to: number })[] = [];
   for (const { id } of columns) {

@@ -24,7 +24,10 @@ const withCountry = 'Write digits, with + and the country before them.';
  * @throws EncodeError
  */
 export function phoneNumber(text: string, from: string = ''): string {
-  const given = text.normalize('NFKC').replace(/[‐-―−]/g, '-').trim();
+  const given = text
+    .normalize('NFKC')
+    .replace(/[‐-―−]/g, '-')
+    .trim();
   if ((given.match(/\d/g) ?? []).length < 1 || /[^\p{L}\d\s()./+\-*#;=,]/u.test(given))
     throw wrong(`“${text}” is not a telephone number.`, withCountry);
   const [, inside] = extension.exec(given) ?? [];
@@ -38,10 +41,7 @@ export function phoneNumber(text: string, from: string = ''): string {
   const zero = /^\+\s*\d{1,3}[\s\-.]*\(0\)/.test(given);
   if (zero) {
     const without = given.replace(/\(0\)\s*/, '').replace(/\s+/g, ' ');
-    throw wrong(
-      `“${text}” has (0) behind the country, which is dialled inside the country only.`,
-      `Write it as ${without}.`,
-    );
+    throw wrong(`“${text}” has (0) behind the country, which is dialled inside the country only.`, `Write it as ${without}.`);
   }
   const digits = given.replace(/[\s().\-/]/g, '');
   if (/(?!^)\+|[;=,]/.test(digits)) throw wrong(`“${text}” is not one telephone number.`, 'Keep one number in the cell.');
@@ -55,6 +55,9 @@ export function phoneNumber(text: string, from: string = ''): string {
     );
   const found = parsePhoneNumberFromString(digits, from === '' || from === 'as-written' ? undefined : (from as CountryCode));
   if (!found?.isPossible())
-    throw wrong(`“${text}” has too few or too many digits for a telephone number${found?.country ? ` of ${names.of(found.country)}` : ''}.`, withCountry);
+    throw wrong(
+      `“${text}” has too few or too many digits for a telephone number${found?.country ? ` of ${names.of(found.country)}` : ''}.`,
+      withCountry,
+    );
   return found.number;
 }

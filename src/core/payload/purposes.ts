@@ -86,11 +86,17 @@ function event(f: Readonly<Record<string, string>>): string {
   const end = f.end ? calendarTime(f.end) : '';
   const ways = ['Give both a time of day, or neither.', 'The event begins'];
   if (end && isDay(start) !== isDay(end))
-    throw new EncodeError('character', `${ways[1]} ${isDay(start) ? 'on a whole day and ends at a time' : 'at a time and ends on a whole day'}.`, {
-      mend: ways[0],
-    });
+    throw new EncodeError(
+      'character',
+      `${ways[1]} ${isDay(start) ? 'on a whole day and ends at a time' : 'at a time and ends on a whole day'}.`,
+      {
+        mend: ways[0],
+      },
+    );
   if (end && end.endsWith('Z') !== start.endsWith('Z'))
-    throw new EncodeError('character', 'One of the two times is given in UTC and the other is not.', { mend: 'Write Z behind both, or behind neither.' });
+    throw new EncodeError('character', 'One of the two times is given in UTC and the other is not.', {
+      mend: 'Write Z behind both, or behind neither.',
+    });
   if (end && end < start) throw new EncodeError('character', 'The event ends before it begins.', { mend: 'Swap the two times.' });
   const dated = (name: string, value: string): [string, string] => [isDay(value) ? `${name};VALUE=DATE` : name, value];
   const said: [string, string][] = [
@@ -151,7 +157,9 @@ function ownHost(base: string): string {
       mend: 'Say in the sentence on which address your product pages are, such as that of your website.',
     });
   if (!/^https?:\/\/[^/?#\s]+/i.test(base))
-    throw new EncodeError('character', `“${base}” is no address that product pages can be on.`, { mend: 'Write it with https:// in front.' });
+    throw new EncodeError('character', `“${base}” is no address that product pages can be on.`, {
+      mend: 'Write it with https:// in front.',
+    });
   return writtenAddress(base);
 }
 

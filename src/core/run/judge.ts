@@ -1,9 +1,11 @@
-import { judgeStamp, type Stamp } from '../payload/stamp';
+import { columnsOf, judgeStamp, type Stamp } from '../payload/stamp';
 import type { FontBook } from '../piece/fonts';
 import type { Piece } from '../piece/piece';
 import { wordProblems } from '../piece/weighing';
 import { stockOf } from '../piece/stock';
-import type { Column, Values } from '../records/columns';
+import { keyColumn, type Column, type Values } from '../records/columns';
+import { copiesOf, mostCopies } from './plan';
+import { sourcesOf } from '../records/worked';
 import { noFacts, recordProblems, type ListFacts, type RecordProblem } from '../records/problems';
 
 export type Mark = 'ready' | 'look' | 'out';
@@ -21,6 +23,8 @@ export interface RowVerdict {
 export interface JudgedJob {
   stamps: Stamp[];
   piece: Piece;
+  /** Column that says how many pieces a record gets. */
+  options?: { copiesFrom?: string };
 }
 
 /** What the whole list tells about a record and its codes. */
@@ -37,6 +41,26 @@ function bears(piece: Piece, stamp: Stamp): boolean {
   return borne.length === 0 || borne.includes(stamp.id);
 }
 
+/**
+ * Columns of which a job makes something: in the stamps on its piece, in its words and pictures, as the key, and
+ * whatever those are worked out from. Trouble in any other is shown and holds nothing back.
+ */
+export function columnsUsed({ stamps, piece }: JudgedJob, columns: readonly Column[]): Set<string> {
+  const used = new Set<string>();
+  const use = (id: string | undefined) => {
+    if (id === undefined || used.has(id)) return;
+    used.add(id);
+    const worked = columns.find((c) => c.id === id)?.worked;
+    if (worked) sourcesOf(worked).forEach(use);
+  };
+  use(keyColumn(columns)?.id);
+  for (const stamp of stamps) if (bears(piece, stamp)) columnsOf(stamp).forEach(use);
+  for (const element of piece.elements)
+    if (element.kind === 'text') element.parts.forEach((part) => part.kind === 'column' && use(part.column));
+    else if (element.kind === 'picture') use(element.column);
+  return used;
+}
+
 /** Where a record stands, band by band: the source of the marks in the spine. Fonts must cover the record's scripts. */
 export function judgeRow(
   job: JudgedJob,
@@ -50,18 +74,20 @@ export function judgeRow(
   const problems = recordProblems(values, columns, facts);
   let stamps: Mark = 'ready';
   let said = 0;
+  let heldByCode = false;
   for (const stamp of job.stamps) {
     const verdict = judgeStamp(stamp, values, columns);
     if (verdict.mark !== 'out') said++;
     if (verdict.mark === 'ready') {
       if (facts.sameCode.has(stamp.id) && !problems.some((p) => p.kind === 'repeat'))
         problems.push({ kind: 'same-code', column: '', text: `${stamp.name} says the same as another record’s` });
+      if (facts.sameCode.has(stamp.id) && bears(job.piece, stamp)) heldByCode = true;
       continue;
     }
     if (verdict.mark === 'look') problems.push({ kind: 'misfit', column: '', text: `${stamp.name}: ${verdict.reason}` });
     notes.push({ band: 'stamps', text: verdict.reason });
-    // a record without a code that its piece does not bear is not left out for it
-    if (verdict.mark === 'out' && !bears(job.piece, stamp)) continue;
+    // what is wrong with a code that the piece does not bear holds nothing back
+    if (!bears(job.piece, stamp)) continue;
     if (verdict.mark === 'out' || stamps === 'ready') stamps = verdict.mark;
   }
   if (said === 0) stamps = 'out';
@@ -74,7 +100,17 @@ export function judgeRow(
       notes.push({ band: 'piece', text: problem.reason });
       piece = 'look';
     }
+  const counted = columns.find((c) => c.id === job.options?.copiesFrom);
+  if (counted && piece !== 'out' && copiesOf(values[counted.id] ?? '') === undefined) {
+    notes.push({
+      band: 'piece',
+      text: `${counted.name} says “${values[counted.id]}”, which is no number of pieces from 0 to ${mostCopies.toLocaleString('en')}`,
+    });
+    piece = 'look';
+  }
   const records: Mark = own.length > 0 ? 'look' : 'ready';
-  const overall: Mark = stamps === 'out' ? 'out' : [records, stamps, piece].includes('look') ? 'look' : 'ready';
+  const used = columnsUsed(job, columns);
+  const held = heldByCode || own.some((p) => p.column !== '' && used.has(p.column));
+  const overall: Mark = stamps === 'out' ? 'out' : held || stamps === 'look' || piece === 'look' ? 'look' : 'ready';
   return { records, stamps, piece, overall, notes, problems };
 }

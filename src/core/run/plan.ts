@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import type { Drawing, DrawItem } from '../artwork/drawing';
 import { moved } from '../artwork/drawing';
+import type { PlacedCode } from '../piece/piece';
 import { placeOnStock, placesOn, sheetsFor, stockOf, type Place, type PlaceOrder, type Stock } from '../piece/stock';
 
 export const runOptionsSchema = z.object({
@@ -15,6 +16,21 @@ export const runOptionsSchema = z.object({
   marks: z.boolean().optional(),
 });
 export type RunOptions = z.infer<typeof runOptionsSchema>;
+
+/** Most pieces that one record may get. */
+export const mostCopies = 1000;
+
+/**
+ * How many pieces a cell asks for: blank one, 0 none, `3`, `3.0` and `1,000` what they say. Undefined for what is no such number
+ * (`1.5`, `-1`, `x`), or could be two (`1.000`), or is more than {@link mostCopies}. The query that chooses the pieces of a run says the same.
+ */
+export function copiesOf(text: string): number | undefined {
+  const value = text.trim();
+  if (value === '') return 1;
+  const [, whole] = /^(\d{1,4}|\d,\d{3})(?:\.0{1,2})?$/.exec(value) ?? [];
+  const count = whole === undefined ? undefined : Number(whole.replace(',', ''));
+  return count !== undefined && count <= mostCopies ? count : undefined;
+}
 
 export const defaultRunOptions: RunOptions = { start: 1, order: 'across', copies: 1 };
 
@@ -59,6 +75,20 @@ export function chunksOf(
   }));
 }
 
+/**
+ * How far a piece may reach beyond its edges: its bleed, but never over half of the gutter to the piece beside it, in mm.
+ */
+export function reachOf({ bleed = 0, columns, rows, pitch, piece }: Stock): { x: number; y: number } {
+  const half = (count: number, gutter: number) => (count > 1 ? Math.max(0, Math.min(bleed, gutter / 2)) : bleed);
+  return { x: half(columns, pitch.x - piece.width), y: half(rows, pitch.y - piece.height) };
+}
+
+/** A piece as it comes out: what reaches over its edges, bleed apart, is cut off and lies over no neighbour. */
+export function clippedPiece(stock: Stock, items: readonly DrawItem[], reach = reachOf(stock)): DrawItem {
+  const { width, height } = stock.piece;
+  return { kind: 'clip', x: -reach.x, y: -reach.y, width: width + 2 * reach.x, height: height + 2 * reach.y, items };
+}
+
 /** Collects pieces onto the pages of their sheets: one page for each side, the front first. */
 export class SheetBuilder {
   readonly pages: Drawing[];
@@ -82,9 +112,30 @@ export class SheetBuilder {
     const place = placeOnStock(this.stock, index, this.start, this.order);
     const x = side === 0 ? place.x : this.stock.page.width - place.x - this.stock.piece.width;
     const page = (place.page - this.chunk.firstPage) * this.sides + side;
-    this.pages[page].items.push(...moved(items, x, place.y));
+    this.pages[page].items.push(...moved([clippedPiece(this.stock, items)], x, place.y));
     return { ...place, page: place.page * this.sides + side, x };
   }
+}
+
+/** A code where it lies on the finished page of a sheet. */
+export const movedCode = (code: PlacedCode, dx: number, dy: number): PlacedCode => ({ ...code, x: code.x + dx, y: code.y + dy });
+
+/** The pages as they are printed: moved for the printer they go to, and with the marks for cutting that are wanted. */
+export function finishedPages(
+  pages: readonly Drawing[],
+  stock: Stock,
+  { marks = false, offset = { x: 0, y: 0 } }: { marks?: boolean; offset?: { x: number; y: number } },
+): { pages: Drawing[]; shift: { x: number; y: number } } {
+  const margin = marks ? markMargin : 0;
+  const shift = { x: margin + offset.x, y: margin + offset.y };
+  return {
+    shift,
+    pages: pages.map((page) => ({
+      widthMm: page.widthMm + 2 * margin,
+      heightMm: page.heightMm + 2 * margin,
+      items: [...moved(page.items, shift.x, shift.y), ...(marks ? cropMarks(stock) : [])],
+    })),
+  };
 }
 
 /** How much larger a page with marks for cutting is, on each side, in mm. */

@@ -8,6 +8,7 @@ import { readBack } from '../../core/readback/readback';
 import type { Values } from '../../core/records/columns';
 import type { ImageFormat } from '../../core/run/outputs';
 import { safeName } from '../../core/run/names';
+import { clippedPiece } from '../../core/run/plan';
 import { codeFile } from './codes';
 import { deflate } from '../deflate';
 
@@ -63,10 +64,11 @@ async function piecePdf(frozen: FrozenRun, name: string, values: Values, fonts: 
   const pages: Uint8Array[] = [];
   for (const side of sidesOf(frozen.piece)) {
     const made = makePiece(frozen.piece, stock, frozen.stamps, values, fonts, { side, pictures: pictureOf });
-    const drawing = { widthMm: stock.piece.width, heightMm: stock.piece.height, items: made.items };
+    const items = [clippedPiece(stock, made.items, { x: 0, y: 0 })];
+    const drawing = { widthMm: stock.piece.width, heightMm: stock.piece.height, items };
     pages.push(deflate(pageContent(drawing, fonts, used, pictures)));
     for (const code of made.codes) {
-      const back = await readBack(made.items, code, fonts);
+      const back = await readBack(items, code, fonts);
       codes.push({
         stamp: code.stamp,
         payload: String(code.symbol.payload),

@@ -1,15 +1,14 @@
 import { sql } from 'kysely';
-import { moved } from '../../core/artwork/drawing';
 import { assemblePdf, pageContent, picturesIn, type GlyphUse, type PictureUse } from '../../core/artwork/pdf';
 import { artItems, symbolArt } from '../../core/artwork/symbol-art';
 import type { FrozenRun } from '../../core/job/document';
 import type { FontBook } from '../../core/piece/fonts';
-import { makePiece, sidesOf, type PictureOf } from '../../core/piece/piece';
+import { makePiece, sidesOf, type PictureOf, type PlacedCode } from '../../core/piece/piece';
 import { pictureOf } from '../../core/artwork/picture';
 import { stockOf } from '../../core/piece/stock';
 import { readBack } from '../../core/readback/readback';
 import { keyColumn, nameColumn, type Values } from '../../core/records/columns';
-import { chunksOf, cropMarks, markMargin, safeFileName, SheetBuilder, type Chunk } from '../../core/run/plan';
+import { chunksOf, finishedPages, markMargin, movedCode, safeFileName, SheetBuilder, type Chunk } from '../../core/run/plan';
 import { encode } from '../../core/symbology';
 import type { Database } from '../db';
 import { writeFile } from '../files';
@@ -94,38 +93,33 @@ async function makeSheets(
   const stock = stockOf(frozen.piece);
   const sides = sidesOf(frozen.piece);
   const sheets = new SheetBuilder(stock, frozen.options.start, frozen.options.order, chunk, sides.length);
-  const receipt: ReceiptRow[] = [];
+  const placed: { item: RunItem; code: PlacedCode; page: number; place: number }[] = [];
   for (const item of items)
     for (const [number, side] of sides.entries()) {
       const made = makePiece(frozen.piece, stock, frozen.stamps, item.values, fonts, { side, pictures });
-      const place = sheets.add(item.seq, made.items, number);
-      for (const code of made.codes) {
-        const back = await readBack(made.items, code, fonts);
-        receipt.push({
-          seq: item.seq,
-          stamp: code.stamp,
-          record: item.record_id,
-          ...titles(frozen, item.values),
-          payload: String(code.symbol.payload),
-          page: place.page + 1,
-          place: place.place + 1,
-          result: back.result,
-          read: back.result === 'unread' ? null : back.text,
-        });
-      }
+      const { x, y, page, place } = sheets.add(item.seq, made.items, number);
+      for (const code of made.codes) placed.push({ item, code: movedCode(code, x, y), page, place });
     }
+  const finished = finishedPages(sheets.pages, stock, { marks: frozen.options.marks, offset: frozen.offset });
+  const firstPage = chunk.firstPage * sides.length;
+  const receipt: ReceiptRow[] = [];
+  // only now, when the neighbours and the marks lie on the sheet as well
+  for (const { item, code, page, place } of placed) {
+    const back = await readBack(finished.pages[page - firstPage].items, movedCode(code, finished.shift.x, finished.shift.y), fonts);
+    receipt.push({
+      seq: item.seq,
+      stamp: code.stamp,
+      record: item.record_id,
+      ...titles(frozen, item.values),
+      payload: String(code.symbol.payload),
+      page: page + 1,
+      place: place + 1,
+      result: back.result,
+      read: back.result === 'unread' ? null : back.text,
+    });
+  }
   const glyphs: GlyphUse = new Map();
-  const shift = frozen.offset ?? { x: 0, y: 0 };
-  const margin = frozen.options.marks ? markMargin : 0;
-  const pages = sheets.pages.map((page, i) => {
-    const placed = margin || shift.x || shift.y ? moved(page.items, margin + shift.x, margin + shift.y) : page.items;
-    const drawing = {
-      widthMm: page.widthMm + 2 * margin,
-      heightMm: page.heightMm + 2 * margin,
-      items: margin ? [...placed, ...cropMarks(stock)] : placed,
-    };
-    return { page: chunk.firstPage * sides.length + i, content: deflate(pageContent(drawing, fonts, glyphs)) };
-  });
+  const pages = finished.pages.map((drawing, i) => ({ page: firstPage + i, content: deflate(pageContent(drawing, fonts, glyphs)) }));
   return { receipt: onePerStamp(receipt), glyphs, pages, parts: [] };
 }
 

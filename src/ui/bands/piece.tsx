@@ -1,7 +1,8 @@
 'use client';
 
 import { mostStamps, nextStamp, type Stamp } from '../../core/payload/stamp';
-import { firstPiece, safeMarginMm, type Piece, type PieceElement } from '../../core/piece/piece';
+import { safeMarginMm, type Piece, type PieceElement } from '../../core/piece/piece';
+import { restocked } from '../../core/piece/restock';
 import { placesOn, stockOf, type Stock } from '../../core/piece/stock';
 import { nameColumn, type Column } from '../../core/records/columns';
 import type { LedgerRow } from '../../core/job/views';
@@ -52,12 +53,10 @@ export function PieceSentence() {
     });
   const changeStock = (next: Stock, own: boolean) =>
     save((d) => {
-      const fits = d.piece.elements.every((e) => e.x < next.piece.width - 5 && e.y < next.piece.height - 5);
       const measures = { stock: own ? d.piece.stock : next.id, own: own ? next : undefined };
-      // a design that would fall off the new piece is laid out anew; one that fits is kept
       return {
         ...d,
-        piece: fits ? { ...d.piece, ...measures } : { ...firstPiece(next, d.stamps[0], columns), ...measures },
+        piece: { ...d.piece, elements: restocked(d.piece, stockOf(d.piece), next), ...measures },
         options: { ...d.options, start: Math.min(d.options.start, placesOn(next)) },
       };
     });

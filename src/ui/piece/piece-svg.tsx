@@ -9,14 +9,14 @@ export function PieceSvg({
   piece,
   width,
   label,
-  bleeds = false,
+  reach,
 }: {
   picture: PiecePicture | undefined;
   piece: Piece;
   width: number;
   label?: string;
-  /** What reaches over its edge is shown too. */
-  bleeds?: boolean;
+  /** How far beyond its edges it is shown, in mm; what lies farther out is cut off. */
+  reach?: { x: number; y: number };
 }) {
   const { piece: size } = stockOf(piece);
   return (
@@ -27,7 +27,12 @@ export function PieceSvg({
       role={label ? 'img' : undefined}
       aria-label={label}
       aria-hidden={label ? undefined : true}
-      style={{ display: 'block', background: colour.paper, overflow: bleeds ? 'visible' : 'hidden' }}
+      style={{
+        display: 'block',
+        background: colour.paper,
+        overflow: reach ? 'visible' : 'hidden',
+        clipPath: reach && `inset(${(-reach.y * width) / size.width}px ${(-reach.x * width) / size.width}px)`,
+      }}
     >
       {picture && <g dangerouslySetInnerHTML={{ __html: picture.svg }} />}
     </svg>

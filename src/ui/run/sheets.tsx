@@ -7,7 +7,7 @@ import type { Stamp } from '../../core/payload/stamp';
 import { sidesOf, type Side } from '../../core/piece/piece';
 import { placeOnStock, stockOf } from '../../core/piece/stock';
 import { keyColumn, nameColumn, type Column, type Values } from '../../core/records/columns';
-import { cropMarks, markMargin } from '../../core/run/plan';
+import { cropMarks, markMargin, reachOf } from '../../core/run/plan';
 import { ask } from '../api';
 import { useOptions } from '../bands/on-sheets';
 import { CodeSvg } from '../code-picture';
@@ -119,7 +119,6 @@ function Sheet({ items, side, box }: { items: readonly Item[]; side: Side; box: 
             x={(x + margin + (printer?.offsetX ?? 0)) * scale}
             y={(place.y + margin + (printer?.offsetY ?? 0)) * scale}
             width={stock.piece.width * scale}
-            bleeds={margin > 0}
           />
         );
       })}
@@ -136,11 +135,12 @@ function useTakeInHand(record: number) {
   return { inHand, take: () => !inHand && jump({ record }) };
 }
 
-function Piece({ item, side, x, y, width, bleeds }: { item: Item; side: Side; x: number; y: number; width: number; bleeds: boolean }) {
+function Piece({ item, side, x, y, width }: { item: Item; side: Side; x: number; y: number; width: number }) {
   const { job } = useJob();
   const { inHand, take } = useTakeInHand(item.record);
   const picture = usePiece(job.document.piece, job.document.stamps, item.values, { list: job.list.id, side });
-  const { piece } = stockOf(job.document.piece);
+  const stock = stockOf(job.document.piece);
+  const { piece } = stock;
   const title = titleOf(item.values, job.list.columns);
   return (
     <button
@@ -163,7 +163,7 @@ function Piece({ item, side, x, y, width, bleeds }: { item: Item; side: Side; x:
         zIndex: inHand ? 1 : 0,
       }}
     >
-      <PieceSvg picture={picture} piece={job.document.piece} width={width} bleeds={bleeds} />
+      <PieceSvg picture={picture} piece={job.document.piece} width={width} reach={reachOf(stock)} />
     </button>
   );
 }

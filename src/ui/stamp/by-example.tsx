@@ -77,10 +77,13 @@ export function ByExample({ stamp, onPropose }: { stamp: Stamp; onPropose: (prop
           {proposal.otherwise.map((o) => {
             const name = columns.find((c) => c.id === o.column)?.name;
             return (
-              <li key={`${o.column} ${o.written}`} style={{ display: 'flex', gap: 8, alignItems: 'baseline', justifyContent: 'space-between' }}>
+              <li
+                key={`${o.column} ${o.written}`}
+                style={{ display: 'flex', gap: 8, alignItems: 'baseline', justifyContent: 'space-between' }}
+              >
                 <span>
-                  <span style={{ fontFamily: font.code, background: colour.lookWash }}>{o.written}</span> looks like {name} in another form and
-                  stays fixed; as {name} it would be <span style={{ fontFamily: font.code }}>{o.becomes}</span>
+                  <span style={{ fontFamily: font.code, background: colour.lookWash }}>{o.written}</span> looks like {name} in another form
+                  and stays fixed; as {name} it would be <span style={{ fontFamily: font.code }}>{o.becomes}</span>
                 </span>
                 <QuietButton
                   aria-label={`${o.written} is ${name}`}

@@ -116,10 +116,7 @@ export function fitsOfOne(stamp: Stamp, values: Values): SymbologyFit[] {
     const { name, about } = symbologies[id];
     const own = { ...stamp, symbology: id };
     const content = contentOf(own, values);
-    const fit =
-      content.state === 'said'
-        ? stampFit(own, content.payload)
-        : { fits: false as const, reason: 'There is nothing to encode.' };
+    const fit = content.state === 'said' ? stampFit(own, content.payload) : { fits: false as const, reason: 'There is nothing to encode.' };
     return fit.fits
       ? { id, name, about, misfits: 0 }
       : { id, name, about, misfits: 1, reason: fit.reason, mend: 'mend' in fit ? fit.mend : undefined };
