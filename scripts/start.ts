@@ -101,9 +101,9 @@ function startWorker(number: number): void {
     () => {
       say(`Worker ${number} stopped; starting it again.`);
       setTimeout(() => startWorker(number), 1000);
-      // one of them follows the In-tray
     },
-    number === 1 ? { HAND_STAMP_WATCHES: 'yes' } : undefined,
+    // the one kept for short work follows the In-tray, too
+    number === 0 ? { HAND_STAMP_WATCHES: 'yes', HAND_STAMP_SHORT: 'yes' } : undefined,
   );
 }
 
@@ -124,7 +124,7 @@ try {
   say('The database could not be prepared; see above.');
   await stop(1);
 }
-for (let i = 1; i <= workers; i++) startWorker(i);
+for (let i = 0; i <= workers; i++) startWorker(i);
 if (!process.argv.includes('--no-demo'))
   start('stand-in-web', ['--import', 'tsx', 'src/server/stand-ins/web.ts'], () => say('The stand-in for the garden’s web server stopped.'));
 const next = 'node_modules/next/dist/bin/next';

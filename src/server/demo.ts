@@ -10,7 +10,7 @@ import { defaultRunOptions } from '../core/run/plan';
 import type { Database } from './db';
 import type { JobDocument } from '../core/job/document';
 import type { Origin } from '../core/job/origin';
-import { findHeaderRow, headingsAndRows } from './intake/preview';
+import { findHeaderRow, takenSheet } from './intake/preview';
 import { rejudgeList } from './judge';
 import { createJob, createList } from './lists';
 import { log } from './log';
@@ -168,7 +168,7 @@ export async function loadDemo(db: Database, garden?: number): Promise<boolean> 
     const book = bookOf(demo.file, origin, bytes);
     const sheet = book.sheets[0];
     const headerRow = findHeaderRow(sheet.rows);
-    const { names, rows } = headingsAndRows(sheet, headerRow);
+    const { names, rows } = takenSheet(sheet, { headerRow });
     const source = origin.kind === 'database' ? origin.name : demo.file;
     const roles = suggestRoles(names, rows.slice(0, 500));
     const { jobId, listId } = await db.transaction().execute(async (tx) => {

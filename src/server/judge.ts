@@ -6,6 +6,8 @@ import { pictureNameOf, wordsOf } from '../core/piece/piece';
 import { keyColumn, type Column, type Values } from '../core/records/columns';
 import { byEye } from '../core/records/look-alikes';
 import { commonShape, shapeOf } from '../core/records/problems';
+import type { Doubts } from '../core/records/reading';
+import { stepTroubles } from '../core/records/worked';
 import { judgeRow, type Mark, type RowFacts } from '../core/run/judge';
 import { oneOf, type Database } from './db';
 import { fontsOf } from './fonts';
@@ -27,6 +29,7 @@ interface Judged {
   id: number;
   position: number;
   values: Values;
+  doubts: Doubts | null;
 }
 
 async function loadList(db: Database, listId: number, onlyJob?: number): Promise<JudgedList | undefined> {
@@ -87,6 +90,12 @@ export async function judgeListNow(db: Database, listId: number): Promise<void> 
   });
   list.shapes = {};
   for (const [column, counts] of shapes) {
+    if (column.startsWith('checked:')) {
+      const twice = counts.get('twice') ?? 0;
+      // by chance one number in ten looks as if it had its check digit
+      if (twice >= 3 && twice >= 0.8 * (twice + (counts.get('once') ?? 0))) list.shapes[column] = 'twice';
+      continue;
+    }
     const shape = commonShape(counts);
     if (shape) list.shapes[column] = shape;
   }
@@ -99,9 +108,20 @@ export async function judgeListNow(db: Database, listId: number): Promise<void> 
 }
 
 const mostShapes = 40;
+/** Stands among the shapes for a worked column that gives its numbers a second check digit. */
+const checkedKey = (column: string): string => `checked:${column}`;
 
 function countShapes(columns: readonly Column[], records: readonly Judged[], shapes: Map<string, Map<string, number>>): void {
   for (const column of columns) {
+    if (column.worked?.steps.some((s) => s.kind === 'check-digit')) {
+      const counts = shapes.get(checkedKey(column.id)) ?? new Map<string, number>();
+      shapes.set(checkedKey(column.id), counts);
+      for (const { values, position } of records) {
+        const twice = stepTroubles(column.worked, values, position).some((t) => t.kind === 'check-digit');
+        const kind = twice ? 'twice' : (values[column.id] ?? '') === '' ? 'blank' : 'once';
+        counts.set(kind, (counts.get(kind) ?? 0) + 1);
+      }
+    }
     if (column.worked || column.role === 'name') continue;
     const counts = shapes.get(column.id) ?? new Map<string, number>();
     shapes.set(column.id, counts);
@@ -143,7 +163,7 @@ async function inBatches(db: Database, list: JudgedList, work: (tx: Database, re
       await lockList(tx, list.id);
       const records = await tx
         .selectFrom('records')
-        .select(['id', 'position', 'values'])
+        .select(['id', 'position', 'values', 'doubts'])
         .where('list_id', '=', list.id)
         .where('position', '>', after)
         .orderBy('position')
@@ -167,7 +187,12 @@ export async function judgeRecords(db: Database, listId: number, ids: readonly n
     const list = await loadList(tx, listId);
     if (!list) return;
     const read = (of: readonly number[]) =>
-      tx.selectFrom('records').select(['id', 'position', 'values']).where('list_id', '=', listId).where(oneOf('id', of)).execute();
+      tx
+        .selectFrom('records')
+        .select(['id', 'position', 'values', 'doubts'])
+        .where('list_id', '=', listId)
+        .where(oneOf('id', of))
+        .execute();
     const before = await printsOf(tx, listId, ids);
     await storePrints(tx, list, await read(ids));
     const touched = new Map([...before, ...(await printsOf(tx, listId, ids))].map((p) => [`${p.what} ${p.print}`, p]));
@@ -287,20 +312,23 @@ async function storePrints(tx: Database, list: JudgedList, records: readonly Jud
     where prints.print is distinct from excluded.print or prints.mark <> excluded.mark`.execute(tx);
 }
 
-function factsFor(list: JudgedList, values: Values, repeated: Repeated): RowFacts {
+function factsFor(list: JudgedList, { values, position, doubts }: Judged, repeated: Repeated): RowFacts {
   const own = printsFor(list, values);
   const comesAgain = (what: string, print: string | null | undefined) => Boolean(print) && (repeated.get(what)?.has(print!) ?? false);
   return {
     repeated: comesAgain('key', own.key),
     alike: comesAgain('eye', own.eye),
     shapes: list.shapes,
+    checked: new Set(list.columns.flatMap((c) => (list.shapes[checkedKey(c.id)] ? [c.id] : []))),
+    doubts: doubts ?? undefined,
+    position,
     sameCode: new Set(own.stamps.filter((s) => comesAgain(`stamp:${s.id}`, s.print)).map((s) => s.id)),
   };
 }
 
 async function storeVerdicts(tx: Database, list: JudgedList, records: readonly Judged[], repeated: Repeated): Promise<void> {
   if (records.length === 0) return;
-  const facts = records.map((r) => factsFor(list, r.values, repeated));
+  const facts = records.map((r) => factsFor(list, r, repeated));
   const wanted = list.jobs.some((j) => j.document.piece.elements.some((e) => e.kind === 'picture' && e.column !== undefined));
   const names = wanted ? await tx.selectFrom('list_pictures').select('name').where('list_id', '=', list.id).execute() : [];
   const known = new Set(names.map((n) => n.name.toLowerCase()));

@@ -5,6 +5,7 @@ import { withoutSecretText } from '../core/payload/secrets';
 import { firstStamp } from '../core/payload/stamp';
 import { stocks } from '../core/piece/stock';
 import type { Column, ColumnRole, Values } from '../core/records/columns';
+import type { Doubt, Doubts } from '../core/records/reading';
 import { defaultRunOptions } from '../core/run/plan';
 import type { JobDocument } from '../core/job/document';
 import type { Origin } from '../core/job/origin';
@@ -17,6 +18,8 @@ export interface NewList {
   headings: readonly string[];
   roles: readonly ColumnRole[];
   rows: readonly (readonly string[])[];
+  /** What is doubtful about cells of the rows, by their place in the row. */
+  doubts?: readonly (Readonly<Record<number, Doubt>> | undefined)[];
   note: string;
   actor: string;
 }
@@ -53,6 +56,7 @@ export async function createList(db: Database, list: NewList): Promise<{ id: num
     id,
     list.rows.map((row) => Object.fromEntries(columns.map((column, c) => [column.id, row[c] ?? '']))),
     0,
+    list.rows.map((row, r) => doubtsOf(list.doubts?.[r], columns.map((c) => c.id), row)), // prettier-ignore
   );
   await db
     .insertInto('revisions')
@@ -68,14 +72,35 @@ export async function createList(db: Database, list: NewList): Promise<{ id: num
   return { id, columns };
 }
 
-/** Puts records into a list from a place on. Returns their numbers, in order. */
-export async function insertRecords(db: Database, listId: number, records: readonly Values[], position: number): Promise<number[]> {
+/** Doubts by place in the row as doubts by column. */
+export function doubtsOf(
+  found: Readonly<Record<number, Doubt>> | undefined,
+  ids: readonly (string | undefined)[],
+  row: readonly string[],
+): Doubts | undefined {
+  if (!found) return undefined;
+  const entries = Object.entries(found).flatMap(([at, kind]) => {
+    const id = ids[Number(at)];
+    return id === undefined ? [] : [[id, { kind, of: row[Number(at)] ?? '' }] as const];
+  });
+  return entries.length > 0 ? Object.fromEntries(entries) : undefined;
+}
+
+/** Puts records into a list from a place on, with what is doubtful about their cells. Returns their numbers, in order. */
+export async function insertRecords(
+  db: Database,
+  listId: number,
+  records: readonly Values[],
+  position: number,
+  doubts: readonly (Doubts | undefined)[] = [],
+): Promise<number[]> {
   const batch = 5000;
   const ids: number[] = [];
   for (let from = 0; from < records.length; from += batch) {
     const part = records.slice(from, from + batch);
     const { rows } = await sql<{ id: number; position: number }>`
-      insert into records (list_id, position, values) select ${listId}::int, * from unnest(${part.map((_, i) => position + from + i)}::int[], ${part.map((v) => JSON.stringify(v))}::json[])
+      insert into records (list_id, position, values, doubts) select ${listId}::int, * from unnest(${part.map((_, i) => position + from + i)}::int[],
+        ${part.map((v) => JSON.stringify(v))}::json[], ${part.map((_, i) => (doubts[from + i] ? JSON.stringify(doubts[from + i]) : null))}::json[])
       returning id, position`.execute(db);
     ids.push(...rows.sort((a, b) => a.position - b.position).map((r) => r.id));
   }

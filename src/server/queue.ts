@@ -14,6 +14,20 @@ export interface TaskPayloads {
 }
 export type TaskName = keyof TaskPayloads;
 
+/** What a person waits for before their screen comes first; the pieces of runs last. Lower is sooner. */
+const priorities: Record<TaskName, number> = {
+  'intake.read': -20,
+  'intake.take': -20,
+  'list.work': -10,
+  'list.judge': -10,
+  'job.judge': -10,
+  'run.assemble': -1,
+  'run.chunk': 0,
+  'door.ask': 0,
+};
+/** Tasks that a worker kept for short work takes, so that a long run never holds them up. */
+export const shortTasks: readonly TaskName[] = ['intake.read', 'intake.take', 'list.judge', 'list.work', 'job.judge'];
+
 /**
  * Puts a task in the queue, in the caller's transaction if it has one: it is there exactly when the data is.
  * Tasks of one named queue are done one after the other.
@@ -24,7 +38,7 @@ export async function enqueue<T extends TaskName>(
   payload: TaskPayloads[T],
   options: { key?: string; priority?: number; queue?: string } = {},
 ): Promise<void> {
-  await sql`select graphile_worker.add_job(${task}::text, payload := ${JSON.stringify(payload)}::json, queue_name := ${options.queue ?? null}::text, job_key := ${options.key ?? null}::text, max_attempts := 5, priority := ${options.priority ?? 0}::int)`.execute(
+  await sql`select graphile_worker.add_job(${task}::text, payload := ${JSON.stringify(payload)}::json, queue_name := ${options.queue ?? null}::text, job_key := ${options.key ?? null}::text, max_attempts := 5, priority := ${options.priority ?? priorities[task]}::int)`.execute(
     db,
   );
 }

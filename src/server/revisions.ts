@@ -249,7 +249,7 @@ export async function takeOut(
     .deleteFrom('records')
     .where('list_id', '=', listId)
     .where(oneOf('id', ids))
-    .returning(['id', 'position', 'values', 'hand'])
+    .returning(['id', 'position', 'values', 'hand', 'doubts'])
     .execute();
   return new Map(
     gone.map((record) => [
@@ -259,6 +259,7 @@ export async function takeOut(
         position: record.position,
         kept: {
           hand: record.hand,
+          doubts: record.doubts,
           printed: printed.filter((p) => p.record_id === record.id),
         },
       },
@@ -281,10 +282,11 @@ async function restore(
 ): Promise<void> {
   if (rows.length === 0) return;
   await sql`
-    insert into records (id, list_id, position, values, hand) overriding system value
-    select id, ${listId}::int, position, values, hand from unnest(${rows.map((r) => r.record_id)}::bigint[], ${rows.map((r) => r.position ?? 0)}::int[],
+    insert into records (id, list_id, position, values, hand, doubts) overriding system value
+    select id, ${listId}::int, position, values, hand, doubts from unnest(${rows.map((r) => r.record_id)}::bigint[], ${rows.map((r) => r.position ?? 0)}::int[],
       ${rows.map((r) => JSON.stringify((r.change === 'gone' ? r.before : r.after) ?? {}))}::json[],
-      ${rows.map((r) => (r.kept?.hand ? JSON.stringify(r.kept.hand) : null))}::json[]) as n(id, position, values, hand)
+      ${rows.map((r) => (r.kept?.hand ? JSON.stringify(r.kept.hand) : null))}::json[],
+      ${rows.map((r) => (r.kept?.doubts ? JSON.stringify(r.kept.doubts) : null))}::json[]) as n(id, position, values, hand, doubts)
     on conflict (id) do nothing`.execute(tx);
   for (const row of rows)
     for (const run of row.kept?.printed ?? [])

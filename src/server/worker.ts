@@ -6,6 +6,7 @@ import { databaseUrl, openDatabase } from './db';
 import { askDoors } from './door';
 import { judgeListNow, judgePieceNow } from './judge';
 import { log } from './log';
+import { shortTasks } from './queue';
 import { readIntake, takeIntake } from './tasks/intake';
 import { assembleRun, runChunk } from './tasks/run';
 import { watchTray } from './sources/tray-watch';
@@ -86,7 +87,9 @@ events.on('pool:create', ({ workerPool }) => {
 });
 
 const utils = await makeWorkerUtils({ pgPool: pool });
-const runner = await run({ pgPool: pool, taskList: tasks, concurrency: 1, pollInterval: 1000, noHandleSignals: true, events });
+/** A worker kept for short work leaves runs to the others. */
+const mine = process.env.HAND_STAMP_SHORT ? Object.fromEntries(shortTasks.map((name) => [name, tasks[name]])) : tasks;
+const runner = await run({ pgPool: pool, taskList: mine, concurrency: 1, pollInterval: 1000, noHandleSignals: true, events });
 
 runner.promise.then(() => leave(new Error('the queue has stopped')), leave);
 

@@ -2,7 +2,7 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { read, utils, write } from '@e965/xlsx';
 import { expect, test } from '@playwright/test';
-import { findHeaderRow, headingsAndRows } from '../../src/server/intake/preview';
+import { findHeaderRow, takenSheet } from '../../src/server/intake/preview';
 import { readBook } from '../../src/server/intake/book';
 import { clean } from '../helpers/axe';
 import { asFile, bringIn, download, row } from '../helpers/screen';
@@ -179,7 +179,7 @@ test('the seven lists of the demo come in the same as XLSX, CSV, XLS and ODS', a
   for (const name of demo) {
     const own = readFileSync(join(process.cwd(), 'demo', name));
     const sheet = readBook(name, own).sheets[0];
-    const { rows, names } = headingsAndRows(sheet, findHeaderRow(sheet.rows));
+    const { rows, names } = takenSheet(sheet, { headerRow: findHeaderRow(sheet.rows) });
     const cells = [names, ...rows].map((r) => r.map((v) => ({ t: 's' as const, v, z: '@' })));
     const book = utils.book_new();
     utils.book_append_sheet(book, utils.aoa_to_sheet(cells), 'Records');

@@ -4,10 +4,12 @@ import { defaultLook } from '../../src/core/look/look';
 import { lookWarnings } from '../../src/core/look/warnings';
 import { checkDigitFits } from '../../src/core/payload/check-digit';
 import { contentOf, firstStamp, judgeStamp, type Stamp } from '../../src/core/payload/stamp';
-import { keyColumn, suggestRoles, tidyHeadings, type Column } from '../../src/core/records/columns';
-import { commonShape, noFacts, numberedApart, recordProblems, shapeOf } from '../../src/core/records/problems';
+import { keyColumn, suggestRoles, tidyHeadings, type Column, type Values } from '../../src/core/records/columns';
+import { commonShape, noFacts, numberedApart, recordProblems, shapeOf, type ListFacts } from '../../src/core/records/problems';
 import { byEye } from '../../src/core/records/look-alikes';
-import { differences, matchColumns } from '../../src/core/records/differences';
+import type { Doubts } from '../../src/core/records/reading';
+import type { Worked } from '../../src/core/records/worked';
+import { differences, matchColumns, plainKey, reformedKeys } from '../../src/core/records/differences';
 import { folderRows } from '../../src/core/records/folder';
 
 const columns: Column[] = [
@@ -209,8 +211,8 @@ describe('a source that is read again', () => {
     const { list, unchanged } = differences(kept([['1', 'a'], ['2', 'b'], ['3', 'c']]), rows([['3', 'c'], ['2', 'B'], ['4', 'd']]), ['k', 'n'], 'k'); // prettier-ignore
     expect(unchanged).toBe(1);
     expect(list).toEqual([
-      { change: 'changed', record: 2, before: { n: 'b' }, after: { n: 'B' }, clashes: [] },
-      { change: 'added', after: { k: '4', n: 'd' } },
+      { change: 'changed', row: 1, record: 2, before: { n: 'b' }, after: { n: 'B' }, clashes: [] },
+      { change: 'added', row: 2, after: { k: '4', n: 'd' } },
       { change: 'gone', record: 1, before: { k: '1', n: 'a' } },
     ]);
   });
@@ -220,7 +222,7 @@ describe('a source that is read again', () => {
     const records = kept([['1', 'mine'], ['2', 'mine too']], { 0: { n: 'a' }, 1: { n: 'b' } }); // prettier-ignore
     const { list } = differences(records, rows([['1', 'a'], ['2', 'theirs']]), ['k', 'n'], 'k'); // prettier-ignore
     expect(list).toEqual([
-      { change: 'changed', record: 2, before: {}, after: {}, clashes: [{ column: 'n', here: 'mine too', there: 'theirs' }] },
+      { change: 'changed', row: 1, record: 2, before: {}, after: {}, clashes: [{ column: 'n', here: 'mine too', there: 'theirs' }] },
     ]);
   });
 
@@ -239,6 +241,57 @@ describe('a source that is read again', () => {
     const own = [{ id: 'c1', name: 'Number', source: 'No.' }, { id: 'c2', name: 'Name' }, { id: 'w3', name: 'Tag', worked: {} }]; // prettier-ignore
     expect(matchColumns(own, ['Name', ' no. ', 'Extra', 'Tag'])).toEqual({ ids: ['c2', 'c1', undefined, undefined], missing: [] });
     expect(matchColumns(own, ['Name']).missing).toEqual(['c1']);
+  });
+});
+
+describe('keys in another form', () => {
+  test('are told from records gone and others come', () => {
+    expect(reformedKeys(['0001', '0002', '0003'], ['1', '2', '3'])).toEqual({ here: '0001', there: '1', records: 3 });
+    expect(reformedKeys(['DH-1', 'DH-2'], ['dh 1', 'dh 2', 'dh 9'])).toMatchObject({ records: 2 });
+    expect(reformedKeys(['0001', '0002'], ['7', '8'])).toBeUndefined();
+    expect(reformedKeys(['1', '2'], ['1', '2', '3'])).toBeUndefined();
+    // two keys that differ in their form alone could be taken for one another
+    expect(reformedKeys(['01', '1'], ['001'])).toBeUndefined();
+  });
+  test('pair the records when a person says so', () => {
+    const kept = ['0001', '0002'].map((k, i) => ({ id: i + 1, values: { k, n: 'a' }, hand: null }));
+    const { list } = differences(kept, [{ k: '1', n: 'a' }, { k: '2', n: 'b' }], ['k', 'n'], 'k', plainKey); // prettier-ignore
+    expect(list).toEqual([
+      { change: 'changed', row: 0, record: 1, before: { k: '0001' }, after: { k: '1' }, clashes: [] },
+      { change: 'changed', row: 1, record: 2, before: { k: '0002', n: 'a' }, after: { k: '2', n: 'b' }, clashes: [] },
+    ]);
+  });
+});
+
+describe('doubts of a cell', () => {
+  const columns: Column[] = [{ id: 'c1', name: 'No', role: 'key' }, { id: 'c2', name: 'Serial', role: 'text' }]; // prettier-ignore
+  const kinds = (c2: string, doubts: Doubts) => recordProblems({ c1: '1', c2 }, columns, { ...noFacts, doubts }).map((p) => p.kind);
+  test('last while the cell holds what was read, and no longer', () => {
+    expect(kinds('12345678901234568', { c2: { kind: 'rounded', of: '12345678901234568' } })).toEqual(['rounded']);
+    expect(kinds('12345678901234567', { c2: { kind: 'rounded', of: '12345678901234568' } })).toEqual([]);
+    expect(kinds('', { c2: { kind: 'no-result', of: '' } })).toEqual(['formula']);
+    expect(kinds('Pump', { c2: { kind: 'no-result', of: '' } })).toEqual([]);
+  });
+});
+
+describe('steps that do a value no good', () => {
+  const column = (worked: Worked): Column => ({ id: 'w', name: 'Code', role: 'text', worked });
+  const kinds = (worked: Worked, values: Values, more: Partial<ListFacts> = {}) =>
+    recordProblems({ ...values, w: 'x' }, [{ id: 'c1', name: 'No', role: 'text' }, column(worked)], { ...noFacts, ...more }).map((p) => `${p.kind}: ${p.text}`); // prettier-ignore
+  const checked: Worked = { source: { kind: 'join', parts: [{ kind: 'column', column: 'c1' }] }, steps: [{ kind: 'check-digit' }] };
+  test('a check digit behind a number that has one', () => {
+    expect(kinds(checked, { c1: '02000411000017' })).toEqual([
+      'check-twice: Code gets a second check digit: 02000411000017 has one already',
+    ]);
+    // of 12 or 13 digits one in ten looks so by chance: only where nearly all of the list do
+    expect(kinds(checked, { c1: '2000411000017' })).toEqual([]);
+    expect(kinds(checked, { c1: '2000411000017' }, { checked: new Set(['w']) })).toHaveLength(1);
+    expect(kinds(checked, { c1: '200041100002' })).toEqual([]);
+  });
+  test('a series beyond its places', () => {
+    const series: Worked = { source: { kind: 'series', start: 98, by: 1 }, steps: [{ kind: 'fill', to: 2, with: '0', at: 'front' }] };
+    expect(kinds(series, { c1: '' }, { position: 1 })).toEqual([]);
+    expect(kinds(series, { c1: '' }, { position: 2 })).toEqual(['beyond: Code is 100, longer than its 2 places']);
   });
 });
 

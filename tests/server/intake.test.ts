@@ -3,8 +3,8 @@ import { join } from 'node:path';
 import { utils, write, type BookType, type CellObject, type WorkSheet } from '@e965/xlsx';
 import { zipSync } from 'fflate';
 import { describe, expect, test } from 'vitest';
-import { IntakeError, readBook } from '../../src/server/intake/book';
-import { findHeaderRow, headingsAndRows, previewBook } from '../../src/server/intake/preview';
+import { IntakeError, plainSheet, readBook } from '../../src/server/intake/book';
+import { findHeaderRow, previewBook, takenSheet } from '../../src/server/intake/preview';
 import { decodeText, findSeparator } from '../../src/server/intake/text';
 
 const bytes = (text: string) => new TextEncoder().encode(text);
@@ -118,7 +118,9 @@ describe('workbooks', () => {
       ['People', false],
     ]);
     expect(preview.sheets[1]).toMatchObject({ headerRow: 1, roles: ['key', 'name', 'text'] });
-    expect(headingsAndRows(readBook('a.xlsx', workbook({ People: utils.aoa_to_sheet(rows) }, 'xlsx')).sheets[0], 1).rows).toHaveLength(2);
+    expect(
+      takenSheet(readBook('a.xlsx', workbook({ People: utils.aoa_to_sheet(rows) }, 'xlsx')).sheets[0], { headerRow: 1 }).rows,
+    ).toHaveLength(2);
   });
 
   test('formula errors are counted and kept as they are shown', () => {
@@ -145,8 +147,14 @@ describe('workbooks', () => {
         ['DH-1', 'Ines'],
         ['DH-2', 'Tam'],
       ]),
+    ).toBe(-1);
+    expect(
+      findHeaderRow([
+        ['Ines', 'Dune House'],
+        ['Tam', 'Salt Meadow'],
+      ]),
     ).toBe(0);
-    expect(headingsAndRows({ name: '', hidden: false, rows: [['1', '2']], notes: [] }, -1)).toEqual({
+    expect(takenSheet(plainSheet('', [['1', '2']]), { headerRow: -1 })).toMatchObject({
       names: ['Column 1', 'Column 2'],
       notes: [],
       rows: [['1', '2']],
@@ -196,7 +204,7 @@ test('the seven demo lists are read, with their faults', () => {
   ];
   for (const [name, count] of expected) {
     const book = readBook(name, readFileSync(`demo/${name}`));
-    const { rows } = headingsAndRows(book.sheets[0], findHeaderRow(book.sheets[0].rows));
+    const { rows } = takenSheet(book.sheets[0], { headerRow: findHeaderRow(book.sheets[0].rows) });
     expect([name, rows.length]).toEqual([name, count]);
   }
   const packets = readBook('seed-packets.xlsx', readFileSync('demo/seed-packets.xlsx')).sheets[0].rows;
@@ -217,7 +225,7 @@ describe('files that a spreadsheet program saved, with a title merged over the t
     expect(book.sheets.map((s) => s.name)).toEqual(['Notes', 'Stewards']);
     const sheet = book.sheets[1];
     expect(findHeaderRow(sheet.rows)).toBe(1);
-    const { names, rows: read } = headingsAndRows(sheet, 1);
+    const { names, rows: read } = takenSheet(sheet, { headerRow: 1 });
     expect(names).toEqual(['Badge no', 'Name', 'Day', 'Number', 'Label']);
     expect(read.map((r) => r.slice(0, 4))).toEqual(rows);
     expect(read[0][4]).toBe('Ines Okafor (7)');
@@ -227,7 +235,7 @@ describe('files that a spreadsheet program saved, with a title merged over the t
   test('csv: semicolons and UTF-8 found by themselves', () => {
     const book = readBook('stewards.csv', file('csv'));
     expect(book.kind).toMatch(/semicolons/);
-    const { rows: read } = headingsAndRows(book.sheets[0], findHeaderRow(book.sheets[0].rows));
+    const { rows: read } = takenSheet(book.sheets[0], { headerRow: findHeaderRow(book.sheets[0].rows) });
     expect(read.map((r) => r[1])).toEqual(rows.map((r) => r[1]));
   });
 });

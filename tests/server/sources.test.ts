@@ -1,4 +1,4 @@
-import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
@@ -9,7 +9,8 @@ import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { askAddress } from '../../src/server/asking';
 import { demoGarden } from '../../src/server/demo-garden';
 import { askDoors, doorReport, startAsking } from '../../src/server/door';
-import { editCells } from '../../src/server/edits';
+import type { SaidSame } from '../../src/core/job/views';
+import { editCells, removeRecords } from '../../src/server/edits';
 import { viewJob } from '../../src/server/jobs';
 import { judgeListNow } from '../../src/server/judge';
 import { listRevisions, stepBack } from '../../src/server/revisions';
@@ -19,6 +20,10 @@ import { keepConnection, readQuery, tablesOf } from '../../src/server/sources/co
 import { askIntake, readAgain } from '../../src/server/sources/reread';
 import { trayEntries, trayFile } from '../../src/server/sources/tray';
 import { watchTray } from '../../src/server/sources/tray-watch';
+import { enqueue } from '../../src/server/queue';
+import { cancelRun, startRun } from '../../src/server/runs';
+import { waitsBehind } from '../../src/server/waiting';
+import { assembleRun, runChunk } from '../../src/server/tasks/run';
 import { readIntake, takeIntake } from '../../src/server/tasks/intake';
 import { workOutNow } from '../../src/server/working';
 import { testDatabase, type TestDatabase } from '../helpers/database';
@@ -41,6 +46,8 @@ const tasks: TaskList = {
   'intake.take': async (p) => takeIntake(t.db, (p as { intake: number }).intake),
   'list.judge': async (p) => judgeListNow(t.db, (p as { list: number }).list),
   'list.work': async (p) => workOutNow(t.db, (p as { list: number }).list),
+  'run.chunk': async (p) => runChunk(t.db, (p as { run: number }).run, (p as { chunk: number }).chunk),
+  'run.assemble': async (p) => assembleRun(t.db, (p as { run: number }).run),
   'door.ask': async (p) => askDoors(t.db, (p as { job: number }).job, (p as { stamp: string }).stamp),
 };
 const work = () => runOnce({ pgPool: t.pool, taskList: tasks });
@@ -76,6 +83,102 @@ async function takeAgain(id: number, how: { clashes: 'here' | 'there'; gone: 'ou
 }
 const file = (text: string, list?: number, name = 'tools.csv') =>
   askIntake(t.db, { name, bytes: Buffer.from(text), origin: { kind: 'file', name, headerRow: 0 }, list, actor: 'test' });
+
+describe('what is the same under another name or in another form', () => {
+  const say = async (id: number, same: SaidSame) => {
+    await t.db.updateTable('intakes').set({ state: 'waiting', same: JSON.stringify(same) }).where('id', '=', id).execute(); // prettier-ignore
+    await readIntake(t.db, id);
+    return (await intake(id)).told!;
+  };
+  test('a renamed heading is offered by its values; edits and prints stay', async () => {
+    const { list } = await take(await file('Tag,Item,Where\nT-1,Spade,Shed\nT-2,Fork,Barn\n'));
+    const [one] = await records(list);
+    await editCells(t.db, list, [{ record: one.id, column: 'c3', value: 'Lent' }], 'test');
+    const id = await file('Tag,Item,Place\nT-1,Spade,Shed\nT-2,Garden fork,Barn\n', list);
+    await work();
+    const { told } = await intake(id);
+    expect(told).toMatchObject({ asks: [{ kind: 'heading', column: 'c3', name: 'Where', heading: 'Place', records: 2 }], newColumns: ['Place'] }); // prettier-ignore
+    expect(await say(id, { headings: { Place: 'c3' }, keys: false })).toMatchObject({ changed: 1, added: 0, gone: 0, newColumns: [], missingColumns: [] }); // prettier-ignore
+    await takeAgain(id, { clashes: 'here', gone: 'out' });
+    expect((await records(list)).map((r) => [r.id, r.values.c2, r.values.c3])).toEqual([[one.id, 'Spade', 'Lent'], [expect.any(Number), 'Garden fork', 'Barn']]); // prettier-ignore
+    const { columns } = await t.db.selectFrom('lists').select('columns').where('id', '=', list).executeTakeFirstOrThrow();
+    expect(columns[2]).toMatchObject({ name: 'Where', source: 'Place' });
+    // from then on it is known
+    const again = await file('Tag,Item,Place\nT-1,Spade,Shed\nT-2,Garden fork,Barn\n', list);
+    await work();
+    expect((await intake(again)).state).toBe('taken');
+  });
+  test('a renamed key can be told, and nothing is taken before', async () => {
+    const { list } = await take(await file('Tag,Item\nT-1,Spade\nT-2,Fork\n'));
+    const before = await records(list);
+    const id = await file('Number,Item\nT-1,Spade\nT-2,Long fork\n', list);
+    await work();
+    expect((await intake(id)).told).toMatchObject({ blocked: expect.stringContaining('Tag tells the records apart'), added: 0, gone: 0 });
+    await takeAgain(id, { clashes: 'here', gone: 'out' });
+    expect(await intake(id)).toMatchObject({ state: 'failed', error: expect.stringContaining('Say first which one it is') });
+    expect(await records(list)).toEqual(before);
+    expect(await say(id, { headings: { Number: 'c1' }, keys: false })).toMatchObject({ changed: 1, added: 0, gone: 0 });
+    await takeAgain(id, { clashes: 'here', gone: 'out' });
+    expect((await records(list)).map((r) => [r.id, r.values.c2])).toEqual([[before[0].id, 'Spade'], [before[1].id, 'Long fork']]); // prettier-ignore
+  });
+  test('keys that lost their zeros are the same records when a person says so', async () => {
+    const { list } = await take(await file('Tag,Item\n0001,Spade\n0002,Fork\n'), { roles: ['key', 'name'] });
+    const before = await records(list);
+    const id = await file('Tag,Item\n1,Spade\n2,Fork\n', list);
+    await work();
+    expect((await intake(id)).told).toMatchObject({ added: 2, gone: 2, asks: [{ kind: 'keys', here: '0001', there: '1', records: 2 }] });
+    expect(await say(id, { headings: {}, keys: true })).toMatchObject({ added: 0, gone: 0, changed: 2 });
+    await takeAgain(id, { clashes: 'here', gone: 'out' });
+    expect((await records(list)).map((r) => [r.id, r.values.c1])).toEqual(before.map((r, i) => [r.id, String(i + 1)]));
+  });
+});
+
+describe('what was doubtful when it was read', () => {
+  const problems = async (job: number) => (await viewJob(t.db, job)).problems.map((p) => `${p.kind} ${p.records}`);
+  test('stays with the record until the value changes, through undo, removal and reading again', async () => {
+    const bytes = readFileSync('tests/fixtures/odd/dates-and-digits.xlsx');
+    const sent = (list?: number) => askIntake(t.db, { name: 'd.xlsx', bytes, origin: { kind: 'file', name: 'd.xlsx', headerRow: 0 }, list, actor: 'test' }); // prettier-ignore
+    const { job, list } = await take(await sent(), { roles: ['key', 'text', 'text'] });
+    const [one] = await records(list);
+    expect(await problems(job)).toEqual(['rounded 1']);
+    await editCells(t.db, list, [{ record: one.id, column: 'c3', value: '12345678901234567' }], 'test');
+    expect(await problems(job)).toEqual([]);
+    await stepBack(t.db, list, 'undo', 'test');
+    expect(await problems(job)).toEqual(['rounded 1']);
+    await removeRecords(t.db, list, [one.id], 'test');
+    expect(await problems(job)).toEqual([]);
+    await stepBack(t.db, list, 'undo', 'test');
+    expect(await problems(job)).toEqual(['rounded 1']);
+  });
+});
+
+test('a file is read before the pieces of a run that were asked for earlier', async () => {
+  const done: string[] = [];
+  await enqueue(t.db, 'run.chunk', { run: 1, chunk: 0 });
+  await enqueue(t.db, 'run.chunk', { run: 1, chunk: 1 });
+  await enqueue(t.db, 'intake.read', { intake: 1 });
+  const note = (name: string) => async () => void done.push(name);
+  await runOnce({ pgPool: t.pool, taskList: { 'run.chunk': note('run'), 'intake.read': note('file') } });
+  expect(done).toEqual(['file', 'run', 'run']);
+});
+
+test('what a file waits behind is said: a run with the time it needs, other files', async () => {
+  const { job } = await take(await file('Tag,Item\n1,a\n2,b\n'));
+  const waiting = await file('Tag\n1\n');
+  expect(await waitsBehind(t.db, waiting)).toBeUndefined();
+  const run = await startRun(t.db, job, { name: 'long', which: 'with-code' }, 'test');
+  await t.db
+    .updateTable('runs')
+    .set({ state: 'running', pieces: 500, pieces_made: 100, started_at: new Date(Date.now() - 10_000) })
+    .where('id', '=', run)
+    .execute();
+  expect(await waitsBehind(t.db, waiting)).toMatch(/^behind a run, about 4\d s$/);
+  const second = await file('Tag\n2\n');
+  expect(await waitsBehind(t.db, second)).toBe('behind 1 other file');
+  await cancelRun(t.db, run);
+  await work();
+  expect(await waitsBehind(t.db, second)).toBeUndefined();
+});
 
 describe('a file that is read again', () => {
   test('says what was added, changed and gone before it is taken; hand edits and prints survive; it can be undone', async () => {

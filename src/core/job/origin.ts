@@ -1,6 +1,12 @@
 import { z } from 'zod';
+import { sheetChoicesSchema, textReadingSchema } from '../records/reading';
 
-const sheet = { sheet: z.string().max(200).optional(), headerRow: z.number().int().min(-1).max(50) };
+const sheet = {
+  sheet: z.string().max(200).optional(),
+  ...sheetChoicesSchema.shape,
+  /** How a text was said to be read. */
+  reading: textReadingSchema.optional(),
+};
 
 /** Where a list's records come from, and what must be known to read them again. */
 export const originSchema = z.discriminatedUnion('kind', [

@@ -2,6 +2,8 @@ import { z } from 'zod';
 import { columnRoles, type Column, type ColumnRole, type Values } from '../records/columns';
 import type { DoorState, DoorTrouble } from '../payload/door';
 import type { ProblemKind } from '../records/problems';
+import { sheetChoicesSchema, type EncodingId, type Separator } from '../records/reading';
+import type { ReformedKeys } from '../records/differences';
 import type { Mark, RowVerdict } from '../run/judge';
 import type { WorkedStep } from '../records/worked';
 import type { SymbologyId } from '../symbology';
@@ -176,32 +178,62 @@ export interface RereadTold extends RevisionCounts {
   /** Headings that are new in the source, and columns that it has no more. */
   newColumns: string[];
   missingColumns: string[];
+  /** What only a person can tell before it is taken. */
+  asks?: RereadQuestion[];
+  /** Why nothing can be taken before that is answered. */
+  blocked?: string;
 }
+
+/** What may be the same under another heading, or keys in another form. */
+export type RereadQuestion =
+  { kind: 'heading'; column: string; name: string; heading: string; records: number } | ({ kind: 'keys' } & ReformedKeys);
+
+/** What a person said is the same: columns under new headings by heading, and keys whatever their form. */
+export const sameSchema = z.object({ headings: z.record(z.string(), z.string()).default({}), keys: z.boolean().default(false) });
+export type SaidSame = z.infer<typeof sameSchema>;
 
 /** What a file was found to hold, before any of it is taken. */
 export interface BookPreview {
   /** How the file was read, in words: "CSV, semicolons, Windows-1252". */
   kind: string;
   sheets: SheetPreview[];
+  /** The sheet that looks most like a table of records. */
+  suggested: number;
+  /** Of a text: how it was read, and whether another reading is as likely. */
+  text?: { encoding: EncodingId; separator: Separator; doubtful: boolean };
 }
 
 export interface SheetPreview {
   name: string;
   hidden: boolean;
-  /** All rows, blank ones too. */
+  /** Filled rows. */
   rows: number;
   columns: number;
   /** The first rows as they were written. */
   head: string[][];
-  /** Row that looks like the headings, from 0. */
+  /** The numbers that those rows have in the file. */
+  numbers: number[];
+  /** Row that looks like the headings, from 0; -1 when the first row is a record. */
   headerRow: number;
   roles: ColumnRole[];
   notes: string[];
+  /** How much of it is hidden in the file: rows, columns with the names of the first of them, and where they are. */
+  hiddenRows: number;
+  hiddenColumns: number;
+  hiddenNames: string[];
+  hiddenAt: number[];
+  hiddenRowsAt: number[];
+  /** Rows are hidden by a filter. */
+  filtered: boolean;
+  /** Cells that are blank because one above them is merged downwards. */
+  merged: number;
+  /** What the last row says, where it looks like a sum and not like a record. */
+  sum?: string;
 }
 
 export const takeSchema = z.object({
   sheet: z.number().int().min(0),
-  headerRow: z.number().int().min(-1).max(50),
+  ...sheetChoicesSchema.shape,
   roles: z.array(z.enum(columnRoles)).max(1000),
   name: z.string().trim().min(1, 'Give the job a name.').max(120),
   /** Changes of a file in the In-tray are taken by themselves where nothing is lost by it. */

@@ -14,9 +14,10 @@ export interface Clash {
   there: string;
 }
 
+/** What happened to one record; `row` is the place of what the source says now among its rows, from 0. */
 export type Difference =
-  | { change: 'added'; after: Values }
-  | { change: 'changed'; record: number; before: Values; after: Values; clashes: Clash[] }
+  | { change: 'added'; row: number; after: Values }
+  | { change: 'changed'; row: number; record: number; before: Values; after: Values; clashes: Clash[] }
   | { change: 'gone'; record: number; before: Values };
 
 export interface Differences {
@@ -31,15 +32,17 @@ export interface Differences {
  * Records keep their identity by the key column; repeated keys are paired in their order, and without a key rows are paired by
  * being the same throughout. A cell changed by hand stays as it is unless the source has changed it too, which is a clash.
  * @param columns ids of the columns that come from the source
+ * @param keyForm what keys are compared by
  */
 export function differences(
   kept: readonly KeptRecord[],
   incoming: readonly Values[],
   columns: readonly string[],
   key: string | undefined,
+  keyForm: (key: string) => string = (text) => text.trim(),
 ): Differences {
   const identity = (values: Values): string =>
-    key === undefined ? JSON.stringify(columns.map((c) => values[c] ?? '')) : (values[key] ?? '').trim();
+    key === undefined ? JSON.stringify(columns.map((c) => values[c] ?? '')) : keyForm(values[key] ?? '');
   const asRead = (record: KeptRecord): Values => ({ ...record.values, ...record.hand });
   const waiting = new Map<string, KeptRecord[]>();
   for (const record of kept) {
@@ -52,16 +55,16 @@ export function differences(
   const list: Difference[] = [];
   let unchanged = 0;
   let unkeyed = 0;
-  for (const after of incoming) {
+  for (const [row, after] of incoming.entries()) {
     const id = identity(after);
     if (key !== undefined && id === '') unkeyed++;
     const record = waiting.get(id)?.shift();
     if (!record) {
-      list.push({ change: 'added', after });
+      list.push({ change: 'added', row, after });
       continue;
     }
     const difference = compare(record, asRead(record), after, columns);
-    if (difference) list.push(difference);
+    if (difference) list.push({ ...difference, row });
     else unchanged++;
   }
   for (const records of waiting.values())
@@ -74,7 +77,9 @@ export function differences(
   return { list, notes, unchanged };
 }
 
-function compare(record: KeptRecord, read: Values, after: Values, columns: readonly string[]): Difference | undefined {
+type Changed = Omit<Extract<Difference, { change: 'changed' }>, 'row'>;
+
+function compare(record: KeptRecord, read: Values, after: Values, columns: readonly string[]): Changed | undefined {
   const before: Record<string, string> = {};
   const next: Record<string, string> = {};
   const clashes: Clash[] = [];
@@ -90,6 +95,33 @@ function compare(record: KeptRecord, read: Values, after: Values, columns: reado
   }
   if (Object.keys(next).length === 0 && clashes.length === 0) return undefined;
   return { change: 'changed', record: record.id, before, after: next, clashes };
+}
+
+/** A key as it is compared when its form may have changed: without case, spaces, hyphens, points and leading zeros. */
+export const plainKey = (key: string): string =>
+  key.trim().toLowerCase().replace(/[\s\-_./]/g, '').replace(/^0+(?=.)/, ''); // prettier-ignore
+
+/** Keys that a source gives in another form than before: one of them in both forms, and of how many records that is so. */
+export interface ReformedKeys {
+  here: string;
+  there: string;
+  records: number;
+}
+
+/**
+ * Whether what looks like records gone and others come is the same records with their keys in another form. Undefined where it is
+ * not, or where keys in the plainer form could be taken for one another.
+ */
+export function reformedKeys(kept: readonly string[], incoming: readonly string[]): ReformedKeys | undefined {
+  const [here, there] = [kept, incoming].map((keys) => keys.map((k) => k.trim()).filter((k) => k !== ''));
+  const [plainHere, plainThere] = [here, there].map((keys) => new Map(keys.map((k) => [plainKey(k), k])));
+  if (plainHere.size < new Set(here).size || plainThere.size < new Set(there).size) return undefined;
+  const same = new Set(here);
+  const other = [...plainThere].filter(([plain, key]) => !same.has(key) && plainHere.has(plain));
+  const gone = here.filter((key) => !there.includes(key)).length;
+  if (other.length === 0 || other.length < gone / 2) return undefined;
+  const [plain, key] = other[0];
+  return { here: plainHere.get(plain)!, there: key, records: other.length };
 }
 
 export interface MatchedColumns {

@@ -1,5 +1,7 @@
 import { checkDigitFits, gs1CheckDigit } from '../payload/check-digit';
 import { keyColumn, nameColumn, type Column, type Values } from './columns';
+import type { Doubts } from './reading';
+import { stepTroubles } from './worked';
 import { holdsInvisible, latinised, mixesScripts, withoutInvisible } from './look-alikes';
 
 /** Everything that can be wrong with a value, in the order in which it is told. */
@@ -19,6 +21,8 @@ export const problemKinds = [
   'invisible',
   'spaces',
   'formula',
+  'check-twice',
+  'beyond',
   'misfit',
 ] as const;
 export type ProblemKind = (typeof problemKinds)[number];
@@ -58,6 +62,8 @@ export const problemWords: Record<ProblemKind, { one: string; many: string; mend
   invisible: { one: 'invisible character', many: 'invisible characters', mend: 'Take them out' },
   spaces: { one: 'stray space', many: 'stray spaces', mend: 'Take them out' },
   formula: { one: 'formula error', many: 'formula errors', help: 'The formula in the spreadsheet failed. Mend it there and read the list again, or type the value.' },
+  'check-twice': { one: 'second check digit', many: 'second check digits', help: 'The number has a check digit already. Take the step out of the worked column, or cut the old digit off before it.' },
+  beyond: { one: 'number beyond its places', many: 'numbers beyond their places', help: 'The series has grown longer than the places it is filled up to. Give it more places before anything is printed.' },
   misfit: { one: 'code that cannot be said', many: 'codes that cannot be said', help: 'The stamp’s symbology offers what would mend them.' },
 }; // prettier-ignore
 
@@ -78,6 +84,12 @@ export interface ListFacts {
   alike: boolean;
   /** Shape that nearly all values of a column have, by column id. */
   shapes: Readonly<Record<string, string>>;
+  /** Worked columns that would give nearly every number of theirs a second check digit. */
+  checked?: ReadonlySet<string>;
+  /** What was doubtful about its cells when they were read. */
+  doubts?: Doubts;
+  /** Place in the list, from 0; what a number in series follows. */
+  position?: number;
 }
 
 export const noFacts: ListFacts = { repeated: false, alike: false, shapes: {} };
@@ -103,7 +115,7 @@ export function commonShape(counts: ReadonlyMap<string, number>): string | undef
   return all >= 20 && most >= all * 0.95 && most < all ? shape : undefined;
 }
 
-/** What is wrong with a record's values, each with its mend where there is one. Worked columns are not weighed: their sources are. */
+/** What is wrong with a record's values, each with its mend where there is one. Of worked columns only their steps are weighed: their sources are weighed themselves. */
 export function recordProblems(values: Values, columns: readonly Column[], facts: ListFacts = noFacts): RecordProblem[] {
   const problems: RecordProblem[] = [];
   const key = keyColumn(columns);
@@ -119,13 +131,29 @@ export function recordProblems(values: Values, columns: readonly Column[], facts
         text: `${column.name} ${words}`,
         ...(mended !== undefined && !column.worked ? { mended } : {}),
       });
+    const doubt = facts.doubts?.[column.id];
+    if (doubt?.of === value && doubt.kind === 'no-result') {
+      add('formula', 'is a formula whose result is not stored in the file');
+      continue;
+    }
     if (text === '') {
       if (column === key || column === name) add('blank', 'is blank');
       continue;
     }
     if (column === key && facts.repeated) add('repeat', 'comes more than once');
     else if (column === key && facts.alike) add('alike', 'looks like that of another record');
-    if (column.worked) continue;
+    if (column.worked) {
+      for (const trouble of stepTroubles(column.worked, values, facts.position ?? 0)) {
+        if (trouble.kind === 'beyond') add('beyond', `is ${trouble.value}, longer than its ${trouble.places} places`);
+        else if (trouble.certain || facts.checked?.has(column.id))
+          add('check-twice', `gets a second check digit: ${trouble.value} has one already`);
+      }
+      continue;
+    }
+    if (doubt?.of === value && doubt.kind === 'rounded') {
+      add('rounded', 'has over 15 digits, which the spreadsheet had rounded');
+      continue;
+    }
     valueProblems(column, value, facts.shapes[column.id], add);
   }
   return problems;

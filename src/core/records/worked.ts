@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { gs1CheckDigit } from '../payload/check-digit';
+import { checkDigitFits, gs1CheckDigit } from '../payload/check-digit';
 import { landed } from '../payload/landing';
 import { keyBytes, proofOf } from '../payload/proof';
 import { partSchema } from './parts';
@@ -137,6 +137,31 @@ export function workOut(
     value = blank && source.parts.some((part) => part.kind === 'column') ? '' : said.join('');
   }
   return steps.reduce((text, step) => apply(step, text, context), value);
+}
+
+/** What a step does to a value that it was not meant for. */
+export type StepTrouble =
+  /** A check digit is put behind a number that has one; `certain` where its length leaves no other reading. */
+  | { kind: 'check-digit'; value: string; certain: boolean }
+  /** A number in series has outgrown the places it is filled up to. */
+  | { kind: 'beyond'; value: string; places: number };
+
+/** What goes wrong on the way of a value through its steps although every step gives a result. */
+export function stepTroubles({ source, steps }: Worked, values: Readonly<Record<string, string>>, position: number): StepTrouble[] {
+  if (source.kind === 'secret' || source.kind === 'proof') return [];
+  const troubles: StepTrouble[] = [];
+  const context: WorkedContext = { position, secret: () => '', lookup: () => '' };
+  let value = workOut({ source, steps: [] }, values, '', context);
+  for (const step of steps) {
+    // what another list says is not known here
+    if (step.kind === 'lookup') break;
+    if (step.kind === 'check-digit' && /^(\d{8}|\d{12,14}|\d{18})$/.test(value) && checkDigitFits(value))
+      troubles.push({ kind: 'check-digit', value, certain: ![12, 13].includes(value.length) });
+    if (step.kind === 'fill' && source.kind === 'series' && value.length > step.to)
+      troubles.push({ kind: 'beyond', value, places: step.to });
+    value = apply(step, value, context);
+  }
+  return troubles;
 }
 
 /** All worked columns of a record, in their order, so that a later one can use an earlier one. Other values stay as they are. */

@@ -5,8 +5,9 @@ import type { KeptPicture } from '../../core/artwork/picture';
 import type { Stamp } from '../../core/payload/stamp';
 import type { Clash } from '../../core/records/differences';
 import type { Origin } from '../../core/job/origin';
+import type { Doubts } from '../../core/records/reading';
 import type { ProblemKind } from '../../core/records/problems';
-import type { BookPreview, RereadTake, RereadTold, RevisionCounts, RunState, TakeOptions } from '../../core/job/views';
+import type { BookPreview, RereadTake, RereadTold, RevisionCounts, RunState, SaidSame, TakeOptions } from '../../core/job/views';
 import type { Mark, RowVerdict } from '../../core/run/judge';
 
 type Timestamp = ColumnType<Date, Date | string | undefined, Date | string>;
@@ -44,6 +45,8 @@ export interface Records {
   values: Json<Values>;
   /** For cells changed by hand: what the source said when it was last read. */
   hand: JsonOrNull<Values>;
+  /** What was doubtful about cells when their file was read. */
+  doubts: JsonOrNull<Doubts>;
 }
 
 export interface Revisions {
@@ -80,6 +83,7 @@ export interface RevisionRows {
 
 export interface KeptWithRecord {
   hand: Values | null;
+  doubts?: Doubts | null;
   printed: {
     job_id: number;
     run_mark: 'ready' | 'failed' | null;
@@ -163,6 +167,8 @@ export interface Intakes {
   list_id: number | null;
   origin: JsonOrNull<Origin>;
   told: JsonOrNull<RereadTold>;
+  /** What a person said is the same before it was compared again. */
+  same: JsonOrNull<SaidSame>;
   created_by: string;
   created_at: Timestamp;
 }

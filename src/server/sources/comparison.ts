@@ -1,13 +1,15 @@
 import { sql } from 'kysely';
 import { keyColumn, suggestRoles, type Column, type Values } from '../../core/records/columns';
-import { differences, matchColumns, type Difference } from '../../core/records/differences';
-import type { ChangedRow, RereadTake, RereadTold } from '../../core/job/views';
+import { differences, matchColumns, plainKey, reformedKeys, type Difference } from '../../core/records/differences';
+import type { Doubts } from '../../core/records/reading';
+import type { ChangedRow, RereadQuestion, RereadTake, RereadTold, SaidSame } from '../../core/job/views';
 import type { Database } from '../db';
 import { judgeChanged } from '../edits';
 import { IntakeError, type Book } from '../intake/book';
-import { headingsAndRows } from '../intake/preview';
+import { Limits } from '../intake/limits';
+import { takenSheet } from '../intake/preview';
 import { rejudgeList, sharersOf } from '../judge';
-import { insertRecords, newColumns } from '../lists';
+import { doubtsOf, insertRecords, newColumns } from '../lists';
 import { Refusal } from '../refusal';
 import { changedRow, revise, takeOut, type Step } from '../revisions';
 import { workOutAll, writeRecords, type RecordToWrite } from '../working';
@@ -15,60 +17,129 @@ import { workOutAll, writeRecords, type RecordToWrite } from '../working';
 interface Compared {
   told: RereadTold;
   list: Difference[];
-  /** Columns of the list with the new ones of the source behind them. */
+  /** Columns of the list under the headings they have now, with the new ones of the source behind them. */
   columns: Column[];
   added: Column[];
+  /** Columns came, or have another heading in the source. */
+  columnsChanged: boolean;
+  /** What is doubtful about the rows of the source. */
+  doubts: readonly (Doubts | undefined)[];
 }
 
+const nothingSame: SaidSame = { headings: {}, keys: false };
+
 /** Compares what was read with what the list holds. */
-async function compare(db: Database, listId: number, book: Book): Promise<Compared> {
+async function compare(db: Database, listId: number, book: Book, same: SaidSame): Promise<Compared> {
   const list = await db.selectFrom('lists').select(['columns', 'origin', 'next_column']).where('id', '=', listId).executeTakeFirstOrThrow();
   const { origin } = list;
   const named = origin && 'sheet' in origin ? book.sheets.findIndex((s) => s.name === origin.sheet) : 0;
   const sheet = book.sheets[Math.max(0, named)];
-  const headerRow = origin && 'headerRow' in origin ? origin.headerRow : 0;
-  const { names, rows } = headingsAndRows(sheet, headerRow);
-  const { ids, missing } = matchColumns(list.columns, names);
-  const key = keyColumn(list.columns);
-  if (key && !key.worked && missing.includes(key.id))
+  const taken = takenSheet(sheet, origin && 'headerRow' in origin ? origin : { headerRow: 0 });
+  const { names, rows } = taken;
+  new Limits('What was read').records(rows.length);
+  const now = list.columns.map((column) => {
+    const heading = Object.keys(same.headings).find((h) => same.headings[h] === column.id && names.includes(h));
+    return heading === undefined ? column : { ...column, source: heading };
+  });
+  const { ids, missing } = matchColumns(now, names);
+  const kept = await db.selectFrom('records').select(['id', 'values', 'hand']).where('list_id', '=', listId).orderBy('position').execute();
+  const read = kept.map((record): Values => ({ ...record.values, ...record.hand }));
+  const key = keyColumn(now);
+  const own = key && !key.worked ? key.id : undefined;
+  const asks: RereadQuestion[] = renamed(now, missing, names, ids, rows, read, own);
+  const lost = own !== undefined && missing.includes(own);
+  const askedKey = asks.find((a) => a.kind === 'heading' && a.column === own);
+  if (lost && !askedKey)
     throw new IntakeError(
-      `The column ${key.source ?? key.name}, which tells the records apart, is not in what was read. Look whether it was renamed, and read again.`,
+      `The column ${key!.source ?? key!.name}, which tells the records apart, is not in what was read. Look whether it was renamed, and read again.`,
     );
-  if (ids.every((id) => id === undefined))
+  if (ids.every((id) => id === undefined) && asks.length === 0)
     throw new IntakeError('None of the headings is one of this list. Is it the right file and the right sheet?');
   const fresh = names.flatMap((name, c) => (ids[c] === undefined && rows.some((row) => (row[c] ?? '').trim() !== '') ? [{ name, c }] : []));
-  const roles = suggestRoles(fresh.map((f) => f.name), fresh.length ? rows.slice(0, 300).map((row) => fresh.map((f) => row[f.c] ?? '')) : []); // prettier-ignore
-  const added = newColumns(fresh.map((f) => f.name), roles.map((role) => (role === 'key' || role === 'name' ? 'text' : role)), list.next_column); // prettier-ignore
+  const sample = fresh.length ? rows.slice(0, 300).map((row) => fresh.map((f) => row[f.c] ?? '')) : [];
+  const roles = suggestRoles(
+    fresh.map((f) => f.name),
+    sample,
+  ).map((role) => (role === 'key' || role === 'name' ? 'text' : role));
+  const added = newColumns(
+    fresh.map((f) => f.name),
+    roles,
+    list.next_column,
+  );
   const places = [...ids.flatMap((id, c) => (id ? [[id, c] as const] : [])), ...fresh.map((f, i) => [added[i].id, f.c] as const)];
+  const columns = places.map(([id]) => id);
   const incoming = rows.map((row): Values => Object.fromEntries(places.map(([id, c]) => [id, row[c] ?? ''])));
-  const kept = await db.selectFrom('records').select(['id', 'values', 'hand']).where('list_id', '=', listId).orderBy('position').execute();
-  const own = key && !key.worked ? key.id : undefined;
-  const found = differences(kept, incoming, places.map(([id]) => id), own); // prettier-ignore
+  const found = differences(kept, incoming, columns, lost ? undefined : own, same.keys ? plainKey : undefined);
   const count = (change: Difference['change']) => found.list.filter((d) => d.change === change).length;
+  if (own !== undefined && !lost && !same.keys && count('gone') > 0 && count('added') > 0) {
+    const keysOf = (records: readonly Values[]) => records.map((values) => values[own] ?? '');
+    const reformed = reformedKeys(keysOf(read), keysOf(incoming));
+    if (reformed) asks.push({ kind: 'keys', ...reformed });
+  }
+  const byPlace = names.map((_, c) => places.find(([, place]) => place === c)?.[0]);
   return {
-    list: found.list,
-    columns: [...list.columns, ...added],
+    list: lost ? [] : found.list,
+    columns: [...now, ...added],
     added,
+    columnsChanged: added.length > 0 || now.some((column, i) => column !== list.columns[i]),
+    doubts: taken.doubts.map((own, r) => doubtsOf(own, byPlace, rows[r])),
     told: {
-      added: count('added'),
-      changed: count('changed'),
-      gone: count('gone'),
+      added: lost ? 0 : count('added'),
+      changed: lost ? 0 : count('changed'),
+      gone: lost ? 0 : count('gone'),
       unchanged: found.unchanged,
       clashes: found.list.reduce((sum, d) => sum + (d.change === 'changed' ? d.clashes.length : 0), 0),
-      notes: [...sheet.notes, ...found.notes],
+      notes: [...sheet.notes, ...(lost ? [] : found.notes)],
       newColumns: added.map((c) => c.name),
-      missingColumns: list.columns.filter((c) => missing.includes(c.id)).map((c) => c.name),
+      missingColumns: now.filter((c) => missing.includes(c.id)).map((c) => c.name),
+      ...(asks.length > 0 ? { asks } : {}),
+      ...(lost ? { blocked: `${key!.name} tells the records apart, and no heading of the source is called so.` } : {}),
     },
   };
 }
 
-const nothing = ({ added, changed, gone, newColumns }: RereadTold): boolean => added + changed + gone + newColumns.length === 0;
+/** Columns that the source has no more, each with a new heading under which the same values stand. */
+function renamed(
+  columns: readonly Column[],
+  missing: readonly string[],
+  names: readonly string[],
+  ids: readonly (string | undefined)[],
+  rows: readonly (readonly string[])[],
+  read: readonly Values[],
+  key: string | undefined,
+): RereadQuestion[] {
+  const asks: RereadQuestion[] = [];
+  const taken = new Set<number>();
+  const keyAt = ids.findIndex((id) => id !== undefined && id === key);
+  for (const id of missing) {
+    const column = columns.find((c) => c.id === id)!;
+    const was = new Map(read.map((values, i) => [keyAt >= 0 ? (values[key!] ?? '').trim() : String(i), (values[id] ?? '').trim()]));
+    const all = new Set([...was.values()].filter((v) => v !== ''));
+    let best: { at: number; records: number } | undefined;
+    names.forEach((_, c) => {
+      if (ids[c] !== undefined || taken.has(c)) return;
+      // the key itself is told by its values wherever they stand now
+      const records = rows.filter((row, i) => {
+        const value = (row[c] ?? '').trim();
+        return value !== '' && (id === key ? all.has(value) : was.get(keyAt >= 0 ? (row[keyAt] ?? '').trim() : String(i)) === value);
+      }).length;
+      if (records >= Math.max(1, Math.min(rows.length, all.size) * 0.5) && records > (best?.records ?? 0)) best = { at: c, records };
+    });
+    if (!best) continue;
+    taken.add(best.at);
+    asks.push({ kind: 'heading', column: id, name: column.name, heading: names[best.at], records: best.records });
+  }
+  return asks;
+}
+
+const nothing = ({ added, changed, gone, newColumns, asks = [] }: RereadTold): boolean =>
+  added + changed + gone + newColumns.length + asks.length === 0;
 
 /** Keeps what a re-read comes to, row by row, to be looked at; takes it at once where the list follows its source and nothing is lost. */
 export async function compareIntake(db: Database, id: number, book: Book): Promise<void> {
   const intake = await db.selectFrom('intakes').selectAll().where('id', '=', id).executeTakeFirstOrThrow();
   const listId = intake.list_id!;
-  const { told, list } = await compare(db, listId, book);
+  const { told, list } = await compare(db, listId, book, intake.same ?? nothingSame);
   if (nothing(told)) {
     await db
       .updateTable('intakes')
@@ -99,7 +170,7 @@ export async function compareIntake(db: Database, id: number, book: Book): Promi
       .execute();
   });
   const { origin } = await db.selectFrom('lists').select('origin').where('id', '=', listId).executeTakeFirstOrThrow();
-  const harmless = told.gone === 0 && told.clashes === 0 && told.missingColumns.length === 0;
+  const harmless = told.gone === 0 && told.clashes === 0 && told.missingColumns.length === 0 && !told.asks;
   if (origin?.kind === 'tray' && origin.takes && harmless && intake.created_by === 'the In-tray')
     await takeReread(db, id, book, 'the In-tray', 'asked');
 }
@@ -138,11 +209,12 @@ export async function takeReread(db: Database, id: number, book: Book, actor: st
   const wanted: RereadTake = (intake.take as RereadTake | null) ?? { clashes: 'here', gone: 'out' };
   const touched = await db.transaction().execute(async (tx) => {
     const before = await tx.selectFrom('lists').select('columns').where('id', '=', listId).forUpdate().executeTakeFirstOrThrow();
-    const { told, list, columns, added } = await compare(tx, listId, book);
+    const { told, list, columns, added, columnsChanged, doubts } = await compare(tx, listId, book, intake.same ?? nothingSame);
+    if (told.blocked) throw new Refusal(`${told.blocked} Say first which one it is.`);
     const shown = intake.told;
     if (state === 'taking' && shown && (told.added !== shown.added || told.changed !== shown.changed || told.gone !== shown.gone))
       throw new Refusal('The list was changed while you looked at this. Read it again to see what it comes to now.');
-    if (added.length > 0)
+    if (columnsChanged)
       await tx
         .updateTable('lists')
         .set((e) => ({ columns: JSON.stringify(columns), next_column: e('next_column', '+', added.length) }))
@@ -151,16 +223,17 @@ export async function takeReread(db: Database, id: number, book: Book, actor: st
     const steps: Step[] = [];
     await change(tx, listId, columns, list, wanted, steps);
     const others = await remove(tx, listId, list, wanted, steps);
-    await add(tx, listId, columns, list, steps);
+    await add(tx, listId, columns, list, doubts, steps);
+    await doubt(tx, list, doubts);
     const words = [`${told.added} added`, `${told.changed} changed`, `${wanted.gone === 'out' ? told.gone : 0} gone`].join(', ');
-    await revise(tx, listId, 'reread', `Read again from ${intake.file_name}: ${words}`, actor, steps, added.length > 0 ? { before: before.columns, after: columns } : undefined); // prettier-ignore
+    await revise(tx, listId, 'reread', `Read again from ${intake.file_name}: ${words}`, actor, steps, columnsChanged ? { before: before.columns, after: columns } : undefined); // prettier-ignore
     await tx
       .updateTable('intakes')
       .set({ state: 'taken', bytes: Buffer.alloc(0) })
       .where('id', '=', id)
       .execute();
     await tx.deleteFrom('intake_rows').where('intake_id', '=', id).execute();
-    return { ids: [...steps.filter((s) => s.change !== 'gone').map((s) => s.record), ...others], columns: added.length > 0 };
+    return { ids: [...steps.filter((s) => s.change !== 'gone').map((s) => s.record), ...others], columns: columnsChanged };
   });
   if (touched.columns) await workOutAll(db, listId);
   else if (touched.ids.length > 0) await judgeChanged(db, listId, touched.ids);
@@ -204,12 +277,31 @@ async function remove(tx: Database, listId: number, list: readonly Difference[],
   return others;
 }
 
-async function add(tx: Database, listId: number, columns: readonly Column[], list: readonly Difference[], steps: Step[]): Promise<void> {
-  const added = list.flatMap((d) => (d.change === 'added' ? [d.after] : []));
+async function add(
+  tx: Database,
+  listId: number,
+  columns: readonly Column[],
+  list: readonly Difference[],
+  doubts: Compared['doubts'],
+  steps: Step[],
+): Promise<void> {
+  const found = list.flatMap((d) => (d.change === 'added' ? [d] : []));
+  const added = found.map((d) => d.after);
   if (added.length === 0) return;
   const { last } = await tx.selectFrom('records').select(sql<number | null>`max(position)`.as('last')).where('list_id', '=', listId).executeTakeFirstOrThrow(); // prettier-ignore
   const first = (last ?? -1) + 1;
-  const ids = await insertRecords(tx, listId, added, first);
+  const ids = await insertRecords(tx, listId, added, first, found.map((d) => doubts[d.row])); // prettier-ignore
   await writeRecords(tx, listId, columns, ids.map((id, i) => ({ id, position: first + i, values: added[i], hand: null, next: {} })), false); // prettier-ignore
   ids.forEach((record, i) => steps.push({ record, change: 'added', after: added[i], position: first + i }));
+}
+
+/** Keeps what is doubtful about the cells of changed records as the source gives them now. */
+async function doubt(tx: Database, list: readonly Difference[], doubts: Compared['doubts']): Promise<void> {
+  const changed = list.flatMap((d) =>
+    d.change === 'changed' && doubts[d.row] ? [{ id: d.record, doubts: JSON.stringify(doubts[d.row]) }] : [],
+  );
+  if (changed.length > 0)
+    await sql`update records r set doubts = n.doubts from unnest(${changed.map((c) => c.id)}::bigint[], ${changed.map((c) => c.doubts)}::json[]) as n(id, doubts) where r.id = n.id`.execute(
+      tx,
+    );
 }

@@ -1,7 +1,9 @@
 import type { Origin } from '../../core/job/origin';
+import { counted } from '../../core/words';
 import { takeSchema, type TakeOptions } from '../../core/job/views';
-import { IntakeError, readBook, type Book } from '../intake/book';
-import { headingsAndRows, previewBook } from '../intake/preview';
+import { IntakeError, plainSheet, readBook, type Book } from '../intake/book';
+import { Limits } from '../intake/limits';
+import { previewBook, takenSheet } from '../intake/preview';
 import type { Database } from '../db';
 import { rejudgeList } from '../judge';
 import { createJob, createList } from '../lists';
@@ -22,13 +24,14 @@ async function fetchBytes(db: Database, origin: Origin, bytes: Buffer): Promise<
 
 /** The rows of an intake: a spreadsheet as it came, or rows that were fetched. */
 export function bookOf(name: string, origin: Origin | null, bytes: Buffer): Book {
-  if (origin?.kind !== 'database' && origin?.kind !== 'folder') return readBook(name, bytes);
+  if (origin?.kind !== 'database' && origin?.kind !== 'folder')
+    return readBook(name, bytes, origin && 'reading' in origin ? origin.reading : undefined);
   const rows = JSON.parse(bytes.toString('utf8')) as string[][];
   if (rows.length < 2)
     throw new IntakeError(
       origin.kind === 'folder' ? `There is no file in ${origin.name}.` : `${origin.name} has no rows, so there are no records to bring in.`,
     );
-  return { kind: origin.kind === 'folder' ? 'a folder of files' : 'a database', sheets: [{ name, hidden: false, rows, notes: [] }] };
+  return { kind: origin.kind === 'folder' ? 'a folder of files' : 'a database', sheets: [plainSheet(name, rows)] };
 }
 
 /** Reads a waiting intake and keeps what it holds, or why it cannot be taken; a re-read is compared with its list. */
@@ -66,12 +69,13 @@ async function fail(db: Database, id: number, error: unknown, otherwise: string)
 }
 
 /** What must be known to read the source of a taken intake again. */
-function originOf(origin: Origin | null, name: string, book: Book, { sheet, headerRow, follow }: TakeOptions): Origin {
-  const where = { sheet: book.sheets[sheet]?.name, headerRow };
+function originOf(origin: Origin | null, name: string, book: Book, { sheet, follow, ...take }: TakeOptions): Origin {
+  const { headerRow, lastOut, fillDown, hiddenOut } = take;
+  const where = { sheet: book.sheets[sheet]?.name, headerRow, lastOut, fillDown, hiddenOut };
   if (origin?.kind === 'tray') return { ...origin, ...where, takes: follow ?? false };
   if (origin?.kind === 'paste') return { ...origin, ...where };
   if (origin && origin.kind !== 'file') return origin;
-  return { kind: 'file', name, ...where };
+  return { kind: 'file', name, ...where, ...(origin?.kind === 'file' && origin.reading ? { reading: origin.reading } : {}) };
 }
 
 /** Judges a list that was taken by a worker which ended before it came to that. */
@@ -89,8 +93,9 @@ export async function takeIntake(db: Database, id: number): Promise<void> {
     const book = bookOf(intake.file_name, intake.origin, intake.bytes);
     if (intake.list_id !== null) return await takeReread(db, id, book, intake.created_by);
     const take = takeSchema.parse(intake.take);
-    const { sheet, headerRow, roles, name } = take;
-    const { names, rows } = headingsAndRows(book.sheets[sheet], headerRow);
+    const { sheet, roles, name } = take;
+    const { names, rows, columns, doubts } = takenSheet(book.sheets[sheet], take);
+    new Limits(intake.file_name).records(rows.length);
     if (rows.length === 0) throw new IntakeError('Below the headings there is no row, so there are no records to bring in.');
     const listId = await db.transaction().execute(async (tx) => {
       const list = await createList(tx, {
@@ -98,9 +103,10 @@ export async function takeIntake(db: Database, id: number): Promise<void> {
         source: intake.file_name,
         origin: originOf(intake.origin, intake.file_name, book, take),
         headings: names,
-        roles,
+        roles: columns.map((c) => roles[c] ?? 'text'),
         rows,
-        note: `${rows.length.toLocaleString('en')} records from ${intake.file_name}, ${book.kind}`,
+        doubts,
+        note: `${counted(rows.length, 'record')} from ${intake.file_name}, ${book.kind}`,
         actor: intake.created_by,
       });
       const jobId = await createJob(tx, name, list.id, list.columns, intake.created_by);

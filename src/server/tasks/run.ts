@@ -177,7 +177,7 @@ async function keepChunk(db: Database, runId: number, number: number, items: num
       .where('id', '=', runId)
       .returning(['pieces', 'pieces_made'])
       .executeTakeFirstOrThrow();
-    if (counts.pieces_made === counts.pieces) await enqueue(tx, 'run.assemble', { run: runId }, { key: `assemble-${runId}`, priority: -1 });
+    if (counts.pieces_made === counts.pieces) await enqueue(tx, 'run.assemble', { run: runId }, { key: `assemble-${runId}` });
   });
 }
 

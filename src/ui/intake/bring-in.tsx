@@ -106,7 +106,13 @@ export function BringIn() {
     <Page>
       <h1>Bring in records</h1>
       {current?.preview ? (
-        <Preview key={current.id} intake={current} preview={current.preview} onTaking={() => void intake.refetch()} again={again} />
+        <Preview
+          key={`${current.id} ${JSON.stringify(current.preview.text)}`}
+          intake={current}
+          preview={current.preview}
+          onTaking={() => void intake.refetch()}
+          again={again}
+        />
       ) : (
         <Layout>
           <nav aria-label="Where the records come from">
@@ -120,7 +126,9 @@ export function BringIn() {
           <section aria-label={sources.find((s) => s.id === source)!.name}>
             <SourceForm reading={{ read: (work) => send.mutate(work), busy }} />
             <div role="status" aria-live="polite">
-              {(send.isPending || (id !== undefined && !current) || current?.state === 'waiting') && <p>Reading …</p>}
+              {(send.isPending || (id !== undefined && !current) || current?.state === 'waiting') && (
+                <p>Reading …{current?.waits && ` It waits ${current.waits}.`}</p>
+              )}
               {(send.error || (current?.state === 'failed' && !current.preview)) && (
                 <ErrorLine>
                   <Mark name="failed" /> {send.error?.message ?? current?.error}

@@ -1,11 +1,13 @@
 'use client';
 
-import { useMutation } from '@tanstack/react-query';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { styled } from 'styled-components';
 import type { Origin } from '../../core/job/origin';
 import { roleWords, type ColumnRole } from '../../core/records/columns';
+import { encodingName, encodings, separatorIds, separators, type TextReading } from '../../core/records/reading';
+import { counted, plural } from '../../core/words';
 import type { BookPreview, SheetPreview } from '../../core/job/views';
 import { ask } from '../api';
 import { ChoicePart, ErrorLine, MainButton, Part, PlainButton, Sentence, Warning, Words } from '../controls';
@@ -20,6 +22,8 @@ export interface Intake {
   preview: BookPreview | null;
   job_id: number | null;
   origin: Origin | null;
+  /** What it waits behind, in words. */
+  waits?: string;
 }
 
 const TableBox = styled.div`
@@ -57,6 +61,13 @@ const TableBox = styled.div`
     display: block;
     font-size: 14px;
   }
+  td.out {
+    color: ${colour.out};
+    text-decoration: line-through;
+  }
+  th.out {
+    color: ${colour.out};
+  }
   tr.above td {
     color: ${colour.out};
     text-decoration: line-through;
@@ -81,27 +92,32 @@ export function Preview({
   again: () => void;
 }) {
   const router = useRouter();
-  const firstFilled = Math.max(
-    0,
-    preview.sheets.findIndex((s) => s.rows > 1 && !s.hidden),
-  );
-  const [sheetIndex, setSheetIndex] = useState(firstFilled);
+  const [sheetIndex, setSheetIndex] = useState(preview.suggested);
   const sheet = preview.sheets[sheetIndex];
   const [headerRow, setHeaderRow] = useState(sheet.headerRow);
+  const [lastOut, setLastOut] = useState(sheet.sum !== undefined);
+  const [fillDown, setFillDown] = useState(false);
+  const [hiddenOut, setHiddenOut] = useState(false);
   const [roles, setRoles] = useState<ColumnRole[]>(sheet.roles);
   const [name, setName] = useState(intake.file_name.replace(/\.[^.]+$/, ''));
   const [follow, setFollow] = useState(true);
   const tray = intake.origin?.kind === 'tray';
   const take = useMutation({
     mutationFn: () =>
-      ask(`/api/intakes/${intake.id}/take`, { json: { sheet: sheetIndex, headerRow, roles, name, ...(tray ? { follow } : {}) } }),
+      ask(`/api/intakes/${intake.id}/take`, {
+        json: { sheet: sheetIndex, headerRow, lastOut, fillDown, hiddenOut, roles, name, ...(tray ? { follow } : {}) },
+      }),
     onSuccess: onTaking,
   });
   if (intake.state === 'taken' && intake.job_id) router.push(`/jobs/${intake.job_id}`);
-  const records = sheet.rows - headerRow - 1;
+  const records = Math.max(0, sheet.rows - headerRow - 1 - (lastOut ? 1 : 0) - (hiddenOut ? sheet.hiddenRows : 0));
+  const columns = sheet.columns - (hiddenOut ? sheet.hiddenColumns : 0);
   const takeSheet = (index: number) => {
     setSheetIndex(index);
     setHeaderRow(preview.sheets[index].headerRow);
+    setLastOut(preview.sheets[index].sum !== undefined);
+    setFillDown(false);
+    setHiddenOut(false);
     setRoles(preview.sheets[index].roles);
   };
   const setRole = (column: number, role: ColumnRole) =>
@@ -110,7 +126,7 @@ export function Preview({
   return (
     <>
       <Sentence>
-        From {intake.file_name} ({preview.kind}),{' '}
+        From {intake.file_name} ({preview.text ? <ReadingParts intake={intake} text={preview.text} /> : preview.kind}),{' '}
         {preview.sheets.length > 1 ? (
           <ChoicePart
             label="Which sheet"
@@ -119,7 +135,7 @@ export function Preview({
             choices={preview.sheets.map((s, i) => ({
               id: String(i),
               name: s.name,
-              about: `${s.rows.toLocaleString('en')} rows${s.hidden ? ', hidden in the file' : ''}`,
+              about: `${s.rows === 0 ? 'empty' : counted(s.rows, 'row')}${s.hidden ? ', hidden in the file' : ''}`,
             }))}
           >
             sheet {sheet.name}
@@ -136,14 +152,56 @@ export function Preview({
             { id: '-1', name: 'no headings' },
             ...sheet.head.slice(0, 12).map((row, r) => ({
               id: String(r),
-              name: `headings in row ${r + 1}`,
+              name: `headings in row ${sheet.numbers[r]}`,
               about: row.filter(Boolean).slice(0, 4).join(', ').slice(0, 80),
             })),
           ]}
         >
-          {headerRow < 0 ? 'no headings' : `headings in row ${headerRow + 1}`}
+          {headerRow < 0 ? 'no headings' : `headings in row ${sheet.numbers[headerRow]}`}
         </ChoicePart>
-        : {records.toLocaleString('en')} records with {sheet.columns} columns, as the job{' '}
+        {sheet.sum !== undefined && (
+          <>
+            ,{' '}
+            <ChoicePart
+              label="The last row"
+              value={lastOut ? 'out' : 'in'}
+              onChange={(id) => setLastOut(id === 'out')}
+              choices={[
+                { id: 'out', name: 'without the last row', about: `It says ${sheet.sum}, which looks like a sum.` },
+                { id: 'in', name: 'with the last row', about: 'It becomes a record like the others.' },
+              ]}
+            />
+          </>
+        )}
+        {sheet.hiddenRows + sheet.hiddenColumns > 0 && (
+          <>
+            ,{' '}
+            <ChoicePart
+              label="What is hidden in the file"
+              value={hiddenOut ? 'out' : 'in'}
+              onChange={(id) => setHiddenOut(id === 'out')}
+              choices={[
+                { id: 'in', name: `with ${hiddenWords(sheet)}`, about: 'Nothing of the file is left behind.' },
+                { id: 'out', name: `without ${hiddenWords(sheet)}`, about: 'Only what the file shows.' },
+              ]}
+            />
+          </>
+        )}
+        {sheet.merged > 0 && (
+          <>
+            ,{' '}
+            <ChoicePart
+              label="Merged cells"
+              value={fillDown ? 'fill' : 'leave'}
+              onChange={(id) => setFillDown(id === 'fill')}
+              choices={[
+                { id: 'leave', name: 'merged cells as they are', about: `${counted(sheet.merged, 'cell')} below them stay blank.` },
+                { id: 'fill', name: 'merged cells filled down', about: 'Each row gets the value of the cell it is merged with.' },
+              ]}
+            />
+          </>
+        )}
+        : {counted(records, 'record')} with {counted(columns, 'column')}, as the job{' '}
         <Part
           label="Name of the job"
           editor={(close) => <Words label="Name of the job" value={name} onChange={setName} autoFocus onEnter={close} />}
@@ -152,7 +210,7 @@ export function Preview({
         </Part>
         .
       </Sentence>
-      {sheet.notes.map((note) => (
+      {notices(sheet, preview).map((note) => (
         <Warning key={note}>
           <Mark name="look" /> {note}
         </Warning>
@@ -163,19 +221,85 @@ export function Preview({
           <span>It is read again whenever it is saved. Take what is new by itself where nothing is lost by it.</span>
         </label>
       )}
-      <PreviewTable sheet={sheet} headerRow={headerRow} roles={roles} setRole={setRole} />
+      <PreviewTable
+        sheet={sheet}
+        headerRow={headerRow}
+        out={{ rows: new Set(hiddenOut ? sheet.hiddenRowsAt : []), columns: new Set(hiddenOut ? sheet.hiddenAt : []), last: lastOut }}
+        roles={roles}
+        setRole={setRole}
+      />
       {(take.error || (intake.state === 'failed' && intake.error)) && (
         <ErrorLine style={{ marginBottom: 10 }}>{take.error?.message ?? intake.error}</ErrorLine>
       )}
       <div style={{ display: 'flex', gap: 12, alignItems: 'center' }}>
         <MainButton isDisabled={busy || records < 1 || name.trim() === ''} onPress={() => take.mutate()}>
-          {busy ? 'Bringing in …' : `Bring in ${records.toLocaleString('en')} records`}
+          {busy ? 'Bringing in …' : `Bring in ${counted(records, 'record')}`}
         </MainButton>
         <PlainButton isDisabled={busy} onPress={again}>
           Choose something else
         </PlainButton>
-        {records < 1 && <Warning>Below the headings there is no row.</Warning>}
+        {records < 1 && (
+          <Warning>{sheet.rows === 0 ? 'This sheet is empty. Choose another one.' : 'Below the headings there is no row.'}</Warning>
+        )}
       </div>
+    </>
+  );
+}
+
+const hiddenWords = ({ hiddenRows, hiddenColumns, filtered }: SheetPreview): string =>
+  [
+    hiddenRows > 0 && `${counted(hiddenRows, 'row')} ${filtered ? 'that a filter hides' : 'hidden in the file'}`,
+    hiddenColumns > 0 && counted(hiddenColumns, 'hidden column'),
+  ]
+    .filter(Boolean)
+    .join(' and ');
+
+/** What should be looked at before the records are taken. */
+function notices(sheet: SheetPreview, { text }: BookPreview): string[] {
+  const notes = [...sheet.notes];
+  if (text?.doubtful)
+    notes.unshift(
+      `The letters of this file can be read in more than one way. Look at names with accents: if they are wrong, change ${encodingName(text.encoding)} above.`,
+    );
+  if (sheet.headerRow === -1 && sheet.rows > 1)
+    notes.push(
+      'The first row looks like a record and not like headings, so the columns are called by their number. If it does hold the headings, say so above.',
+    );
+  if (sheet.sum !== undefined) notes.push(`The last row says ${sheet.sum}, which looks like a sum and not like a record.`);
+  if (sheet.hiddenRows > 0)
+    notes.push(
+      `${counted(sheet.hiddenRows, 'row is', 'rows are')} hidden in the file${sheet.filtered ? ' by a filter' : ''}. They are brought in unless you say otherwise above.`,
+    );
+  if (sheet.hiddenColumns > 0)
+    notes.push(
+      `${counted(sheet.hiddenColumns, 'column is', 'columns are')} hidden in the file: ${sheet.hiddenNames.join(', ')}${sheet.hiddenColumns > sheet.hiddenNames.length ? ' and more' : ''}.`,
+    );
+  if (sheet.merged > 0)
+    notes.push(
+      `${counted(sheet.merged, 'cell is', 'cells are')} blank because one above is merged with ${plural(sheet.merged, 'it', 'them')}. They can be filled down above.`,
+    );
+  return notes;
+}
+
+/** How a text was read, each a part of the sentence: changed, the file is read again and the preview follows. */
+function ReadingParts({ intake, text }: { intake: Intake; text: NonNullable<BookPreview['text']> }) {
+  const client = useQueryClient();
+  const read = useMutation({
+    mutationFn: (reading: TextReading) => ask(`/api/intakes/${intake.id}/reading`, { json: reading }),
+    onSettled: () => client.invalidateQueries({ queryKey: ['intake', intake.id] }),
+  });
+  const said = intake.origin && 'reading' in intake.origin ? intake.origin.reading : undefined;
+  return (
+    <>
+      text with{' '}
+      <ChoicePart
+        label="What stands between the cells"
+        value={text.separator}
+        onChange={(separator) => read.mutate({ ...said, separator })}
+        choices={separatorIds.map((id) => ({ id, name: separators[id] }))}
+      />
+      , in{' '}
+      <ChoicePart label="Encoding" value={text.encoding} onChange={(encoding) => read.mutate({ ...said, encoding })} choices={encodings} />
     </>
   );
 }
@@ -185,11 +309,14 @@ const shownColumns = 40;
 function PreviewTable({
   sheet,
   headerRow,
+  out,
   roles,
   setRole,
 }: {
   sheet: SheetPreview;
   headerRow: number;
+  /** What is shown but not brought in. */
+  out: { rows: ReadonlySet<number>; columns: ReadonlySet<number>; last: boolean };
   roles: readonly ColumnRole[];
   setRole: (column: number, role: ColumnRole) => void;
 }) {
@@ -204,7 +331,7 @@ function PreviewTable({
             {Array.from({ length: columns }, (_, c) => {
               const heading = (headerRow >= 0 ? sheet.head[headerRow]?.[c] : '')?.trim() || `Column ${c + 1}`;
               return (
-                <th key={c} scope="col">
+                <th key={c} scope="col" className={out.columns.has(c) ? 'out' : undefined}>
                   <b>{heading}</b>
                   <ChoicePart
                     label={`What ${heading} is for`}
@@ -221,10 +348,10 @@ function PreviewTable({
         <tbody>
           {sheet.head.map((row, r) =>
             r === headerRow ? null : (
-              <tr key={r} className={r < headerRow ? 'above' : undefined}>
-                <td>{r + 1}</td>
+              <tr key={r} className={r < headerRow || out.rows.has(r) || (out.last && r === sheet.rows - 1) ? 'above' : undefined}>
+                <td>{sheet.numbers[r]}</td>
                 {row.slice(0, columns).map((cell, c) => (
-                  <td key={c} title={cell}>
+                  <td key={c} title={cell} className={out.columns.has(c) ? 'out' : undefined}>
                     {cell}
                   </td>
                 ))}

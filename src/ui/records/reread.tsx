@@ -5,7 +5,8 @@ import { useState } from 'react';
 import { Dialog, FileTrigger, Heading } from 'react-aria-components';
 import { styled } from 'styled-components';
 import { readsItself } from '../../core/job/origin';
-import type { ChangedRow, RereadTake, RereadTold } from '../../core/job/views';
+import { counted } from '../../core/words';
+import type { ChangedRow, RereadTake, RereadTold, SaidSame } from '../../core/job/views';
 import { ask } from '../api';
 import { sendFile } from '../intake/send';
 import { ErrorLine, MainButton, Part, PlainButton, QuietButton, Sentence, Small, Warning } from '../controls';
@@ -23,6 +24,7 @@ interface Intake {
   state: 'waiting' | 'read' | 'taking' | 'taken' | 'failed';
   error: string | null;
   told: RereadTold | null;
+  same: SaidSame | null;
 }
 
 const count = (n: number, word: string): string => `${n.toLocaleString('en')} ${word}`;
@@ -169,6 +171,48 @@ const Account = styled(Dialog)`
   }
 `;
 
+/** What may be the same under another name or in another form: said here, it is compared again with that known. */
+function Questions({ intake, told }: { intake: Intake; told: RereadTold }) {
+  const client = useQueryClient();
+  const [error, setError] = useState<string>();
+  const say = (same: SaidSame) =>
+    ask(`/api/intakes/${intake.id}/same`, { json: same }).then(
+      () => client.invalidateQueries({ queryKey: ['intake', intake.id] }),
+      (e: unknown) => setError(e instanceof Error ? e.message : String(e)),
+    );
+  const known = intake.same ?? { headings: {}, keys: false };
+  if (!told.asks?.length && !told.blocked) return null;
+  return (
+    <div style={{ display: 'grid', gap: 6 }}>
+      {told.blocked && (
+        <Warning>
+          <Mark name="look" /> {told.blocked}
+        </Warning>
+      )}
+      {told.asks?.map((question) =>
+        question.kind === 'heading' ? (
+          <p key={question.column} style={{ display: 'flex', gap: 10, alignItems: 'baseline' }}>
+            <span>
+              {question.heading} holds what {question.name} held in {counted(question.records, 'record')}.
+            </span>
+            <QuietButton onPress={() => void say({ ...known, headings: { ...known.headings, [question.heading]: question.column } })}>
+              {question.heading} is the same as {question.name}
+            </QuietButton>
+          </p>
+        ) : (
+          <p key="keys" style={{ display: 'flex', gap: 10, alignItems: 'baseline' }}>
+            <span>
+              {counted(question.records, 'key is', 'keys are')} the same but for their form: {question.here} here, {question.there} there.
+            </span>
+            <QuietButton onPress={() => void say({ ...known, keys: true })}>They are the same records</QuietButton>
+          </p>
+        ),
+      )}
+      {error && <ErrorLine>{error}</ErrorLine>}
+    </div>
+  );
+}
+
 /** What a re-read comes to, row by row and cell by cell, before it is taken. */
 function Reread({ intake, told, close }: { intake: Intake; told: RereadTold; close: () => void }) {
   const { changeList } = useJob();
@@ -176,7 +220,7 @@ function Reread({ intake, told, close }: { intake: Intake; told: RereadTold; clo
   const [clashes, setClashes] = useState<RereadTake['clashes']>('here');
   const [gone, setGone] = useState<RereadTake['gone']>('out');
   const { data, error } = useQuery({
-    queryKey: ['intake-rows', intake.id, change],
+    queryKey: ['intake-rows', intake.id, change, intake.same],
     queryFn: () => ask<{ rows: ChangedRow[] }>(`/api/intakes/${intake.id}/rows${change === 'all' ? '' : `?change=${change}`}`),
   });
   const take = async () => {
@@ -205,6 +249,7 @@ function Reread({ intake, told, close }: { intake: Intake; told: RereadTold; clo
       </header>
       <div style={{ display: 'grid', gap: 8 }}>
         <Pick label="Shown here" choices={kinds} value={change} onChange={setChange} />
+        <Questions intake={intake} told={told} />
         {told.newColumns.length > 0 && <Small>New columns: {told.newColumns.join(', ')}.</Small>}
         {told.missingColumns.length > 0 && (
           <Warning>Not in the source any more, and kept here as it was: {told.missingColumns.join(', ')}.</Warning>
@@ -243,7 +288,9 @@ function Reread({ intake, told, close }: { intake: Intake; told: RereadTold; clo
         {data?.rows.length === 100 && <Small style={{ padding: 8 }}>The first 100 are shown; all of them are taken.</Small>}
       </div>
       <footer style={{ display: 'flex', gap: 12, alignItems: 'center' }}>
-        <MainButton onPress={() => void take()}>Take it</MainButton>
+        <MainButton isDisabled={Boolean(told.blocked)} onPress={() => void take()}>
+          Take it
+        </MainButton>
         <SetAside intake={intake} close={close} />
         <span style={{ flex: 1 }} />
         <Small>{count(told.unchanged, 'unchanged')}. Taking it can be undone.</Small>

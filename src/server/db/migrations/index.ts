@@ -5,6 +5,7 @@ import * as printing from './0003-printing';
 import * as keys from './0004-keys';
 import * as runPictures from './0005-run-pictures';
 import * as newAddresses from './0006-new-addresses';
+import * as doubts from './0007-doubts';
 
 /** In order of their names. A migration that has landed is never changed; add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -14,4 +15,5 @@ export const migrations: Record<string, Migration> = {
   '0004-keys': keys,
   '0005-run-pictures': runPictures,
   '0006-new-addresses': newAddresses,
+  '0007-doubts': doubts,
 };

@@ -1,12 +1,14 @@
 import { numberParam, route } from '@/server/http';
+import { waitsBehind } from '@/server/waiting';
 
-export const GET = route(async (asked) =>
-  asked.db
+export const GET = route(async (asked) => {
+  const intake = await asked.db
     .selectFrom('intakes')
-    .select(['id', 'file_name', 'state', 'error', 'preview', 'job_id', 'list_id', 'origin', 'told'])
+    .select(['id', 'file_name', 'state', 'error', 'preview', 'job_id', 'list_id', 'origin', 'told', 'same'])
     .where('id', '=', numberParam(asked))
-    .executeTakeFirstOrThrow(),
-);
+    .executeTakeFirstOrThrow();
+  return intake.state === 'waiting' ? { ...intake, waits: await waitsBehind(asked.db, intake.id) } : intake;
+});
 
 /** Sets a re-read aside. */
 export const DELETE = route(async (asked) => {
