@@ -5,6 +5,7 @@ import '@fontsource/atkinson-hyperlegible-next/700.css';
 import '@fontsource/bricolage-grotesque/700.css';
 import type { Metadata } from 'next';
 import type { ReactNode } from 'react';
+import { earlyKeysScript } from '@/ui/early-keys';
 import { Frame } from '@/ui/frame';
 import { StyleRegistry } from '@/ui/registry';
 
@@ -14,6 +15,7 @@ export default function Layout({ children }: { children: ReactNode }) {
   return (
     <html lang="en">
       <body>
+        <script dangerouslySetInnerHTML={{ __html: earlyKeysScript }} />
         <StyleRegistry>
           <Frame>{children}</Frame>
         </StyleRegistry>

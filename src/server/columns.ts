@@ -5,7 +5,7 @@ import { lookupsOf, sourcesOf, workedSchema } from '../core/records/worked';
 import type { Database } from './db';
 import { rejudgeList } from './judge';
 import { Refusal } from './refusal';
-import { revise } from './revisions';
+import { revise, sameJson } from './revisions';
 import { workOutAll } from './working';
 
 export const workedColumnSchema = z.object({
@@ -13,6 +13,8 @@ export const workedColumnSchema = z.object({
   id: z.string().max(40).optional(),
   name: z.string().trim().min(1, 'Give the column a name.').max(120),
   worked: workedSchema,
+  /** How it was worked out when the change was begun. */
+  was: z.object({ name: z.string(), worked: workedSchema }).optional(),
 });
 
 /** Changes the columns of a list in one revision that can be undone. */
@@ -55,6 +57,12 @@ export async function keepWorkedColumn(
   await changeColumns(db, listId, actor, async (columns, tx, number) => {
     const at = wanted.id === undefined ? columns.length : columns.findIndex((c) => c.id === wanted.id);
     if (at < 0 || (wanted.id !== undefined && !columns[at].worked)) throw new Refusal('That column is not here any more.', 404);
+    const now = columns[at];
+    if (wanted.was && now?.worked && (now.name !== wanted.was.name || !sameJson(now.worked, wanted.was.worked)))
+      throw new Refusal(
+        `${now.name} was changed in another window just now. Its sentence here is now the one from there; look at it, and make your change again if you still want it.`,
+        409,
+      );
     nameIsFree(columns, wanted.name, wanted.id);
     const before = new Set(columns.slice(0, at).map((c) => c.id));
     if (sourcesOf(wanted.worked).some((source) => !before.has(source)))
@@ -113,7 +121,12 @@ export async function removeWorkedColumn(db: Database, listId: number, id: strin
 
 export const columnsChangeSchema = z.discriminatedUnion('does', [
   z.object({ does: z.literal('roles'), columns: z.array(z.object({ id: z.string(), role: z.enum(columnRoles) })).max(1000) }),
-  z.object({ does: z.literal('rename'), id: z.string(), name: z.string().trim().min(1, 'Give the column a name.').max(120) }),
+  z.object({
+    does: z.literal('rename'),
+    id: z.string(),
+    name: z.string().trim().min(1, 'Give the column a name.').max(120),
+    was: z.string().optional(),
+  }),
   z.object({ does: z.literal('hide'), id: z.string(), hidden: z.boolean() }),
   z.object({ does: z.literal('secret'), id: z.string(), secret: z.boolean() }),
   z.object({ does: z.literal('move'), id: z.string(), to: z.number().int().min(0).max(1000) }),
@@ -137,6 +150,11 @@ export async function changeColumn(db: Database, listId: number, wanted: Columns
     if (!column) throw new Refusal('That column is not here any more.', 404);
     const put = (next: Column) => columns.map((c) => (c.id === column.id ? next : c));
     if (wanted.does === 'rename') {
+      if (wanted.was !== undefined && wanted.was !== column.name)
+        throw new Refusal(
+          `This column was called ${column.name} in another window just now, and you called it ${wanted.name}. It is ${column.name} as long as you do not change it again.`,
+          409,
+        );
       nameIsFree(columns, wanted.name, column.id);
       const source = column.worked ? undefined : (column.source ?? column.name);
       return {

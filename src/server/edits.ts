@@ -1,9 +1,13 @@
-import type { Values } from '../core/records/columns';
+import type { CellClash } from '../core/job/views';
+import { keyColumn, nameColumn, type Column, type Values } from '../core/records/columns';
+import { dots } from '../core/records/sealed';
+import { counted } from '../core/words';
 import { sql } from 'kysely';
 import { oneOf, type Database } from './db';
 import type { RevisionKind } from './db/schema';
 import { judgeRecords, rejudgeList, sharersOf } from './judge';
 import { insertRecords } from './lists';
+import { maskedValues } from './masking';
 import { Refusal } from './refusal';
 import { revise, takeOut, type Step } from './revisions';
 import { followLookups, writeRecords, type RecordToWrite } from './working';
@@ -12,6 +16,8 @@ export interface CellEdit {
   record: number;
   column: string;
   value: string;
+  /** What the cell held when the change was begun; a cell that holds something else by now is not overwritten. */
+  from?: string;
 }
 
 const describe = (cells: number): string => (cells === 1 ? '1 cell changed' : `${cells.toLocaleString('en')} cells changed`);
@@ -41,6 +47,15 @@ export async function editCells(
       .where(oneOf('id', [...byRecord.keys()]))
       .forUpdate()
       .execute();
+    if (rows.length < byRecord.size && edits.some((e) => e.from !== undefined)) {
+      const gone = edits.find((e) => !rows.some((r) => r.id === e.record))!;
+      throw new Refusal(
+        `This record was taken out of the list in another window just now. What you wrote, “${gone.value}”, was not kept; undoing brings the record back.`,
+        409,
+      );
+    }
+    const clashes = clashesOf(edits, rows, columns);
+    if (clashes.length > 0) throw new Refusal(clashWords(clashes), 409, { clashes });
     const changed: RecordToWrite[] = [];
     const steps: Step[] = [];
     let count = 0;
@@ -60,6 +75,27 @@ export async function editCells(
   });
   await judgeChanged(db, listId, touched);
   return cells;
+}
+
+function clashesOf(edits: readonly CellEdit[], rows: readonly { id: number; values: Values }[], columns: readonly Column[]): CellClash[] {
+  const title = nameColumn(columns) ?? keyColumn(columns) ?? columns[0];
+  return edits.flatMap(({ record, column, value, from }) => {
+    const values = rows.find((r) => r.id === record)?.values;
+    const here = values?.[column] ?? '';
+    if (!values || from === undefined || here === from || here === value) return [];
+    // a value that was kept back from whoever changes it is known there by its token
+    if (maskedValues(columns, record, values)[column] === from) return [];
+    const secret = maskedValues(columns, record, values)[column] !== here;
+    const columnName = columns.find((c) => c.id === column)?.name ?? '';
+    return [{ record, title: values[title.id] ?? '', column, columnName, here: secret ? dots : here, yours: value }];
+  });
+}
+
+function clashWords(clashes: readonly CellClash[]): string {
+  const [{ columnName, title, here, yours }] = clashes;
+  return clashes.length === 1
+    ? `${columnName} of ${title || 'this record'} was changed in another window just now: it says “${here}” there, and you wrote “${yours}”.`
+    : `${counted(clashes.length, 'cell was', 'cells were')} changed in another window just now; the first is ${columnName} of ${title || 'a record'}, which says “${here}” there and “${yours}” here.`;
 }
 
 /** Judges what changed: record by record while that is quicker than the whole list. */

@@ -35,7 +35,7 @@ export function route(work: (asked: Asked) => Promise<Response | object | undefi
     } catch (error) {
       const [status, message] = explain(error);
       if (status >= 500) log.error({ err: error, path: new URL(request.url).pathname }, 'request failed');
-      return NextResponse.json({ error: message }, { status });
+      return NextResponse.json({ error: message, ...(error instanceof Refusal ? error.details : {}) }, { status });
     }
   };
 }

@@ -2,7 +2,7 @@ import { sql } from 'kysely';
 import { z } from 'zod';
 import { withoutSecretText } from '../core/payload/secrets';
 import type { Stamp } from '../core/payload/stamp';
-import { keyColumn, nameColumn } from '../core/records/columns';
+import { keyColumn, nameColumn, type Column } from '../core/records/columns';
 import type { Mark } from '../core/run/judge';
 import { oneOf, type Database } from './db';
 import { jobDocumentSchema } from '../core/job/document';
@@ -12,7 +12,9 @@ import { createJob, removeList } from './lists';
 import { orderOf, viewSchema, type RowsView } from './order';
 import { problemCounts } from './problems';
 import { Refusal } from './refusal';
-import { nextStep } from './revisions';
+import { dropUndone } from './revisions';
+import { lastDone } from './last-done';
+import { askedColumns, maskedText, maskedValues } from './masking';
 
 export async function listJobs(db: Database): Promise<JobSummary[]> {
   const jobs = await db
@@ -62,8 +64,8 @@ export async function viewJob(db: Database, id: number): Promise<JobView> {
     revisionCount(db, list.id),
     problemCounts(db, list.id),
     stampCounts(db, list.id, list.stamps),
-    nextStep(db, list.id, 'undo'),
-    nextStep(db, list.id, 'redo'),
+    lastDone(db, id, list.id, 'undo'),
+    lastDone(db, id, list.id, 'redo'),
   ]);
   const { all, ready, look, out, new: fresh, changed, ...bands } = counts;
   return {
@@ -118,6 +120,8 @@ function rowCounts(db: Database, id: number) {
 export const rowsQuerySchema = viewSchema.extend({
   offset: z.coerce.number().int().min(0).default(0),
   limit: z.coerce.number().int().min(1).max(500).default(100),
+  /** Columns whose secrets someone asked to see, such as `c3,w5`. */
+  reveal: z.string().max(2000).optional(),
 });
 
 const isPlain = (view: RowsView): boolean => view.q.trim() === '' && view.where.length === 0 && !view.sort && !view.problem;
@@ -126,7 +130,7 @@ const isPlain = (view: RowsView): boolean => view.q.trim() === '' && view.where.
 export async function ledgerRows(
   db: Database,
   jobId: number,
-  { offset, limit, ...view }: z.output<typeof rowsQuerySchema>,
+  { offset, limit, reveal, ...view }: z.output<typeof rowsQuerySchema>,
 ): Promise<LedgerWindow> {
   let ids: readonly number[];
   let total: number;
@@ -161,6 +165,8 @@ export async function ledgerRows(
     .where(oneOf('job_rows.record_id', ids))
     .execute();
   const byId = new Map(rows.map((row) => [row.id, row]));
+  const columns = await columnsOfJob(db, jobId);
+  const asked = askedColumns(reveal);
   return {
     total,
     rows: ids.flatMap((id) => {
@@ -169,8 +175,8 @@ export async function ledgerRows(
       return {
         id,
         number: row.position + 1,
-        values: row.values,
-        notes: row.notes,
+        values: maskedValues(columns, row.id, row.values, asked),
+        notes: row.notes.map((note) => ({ ...note, text: maskedText(columns, row.values, note.text) })),
         page: row.run_page,
         place: row.run_place,
         marks: { records: row.records_mark, stamps: row.stamps_mark, piece: row.piece_mark, overall: row.overall, run: row.run_mark },
@@ -178,6 +184,16 @@ export async function ledgerRows(
     }),
   };
 }
+
+const columnsOfJob = async (db: Database, jobId: number): Promise<Column[]> =>
+  (
+    await db
+      .selectFrom('lists')
+      .innerJoin('jobs', 'jobs.list_id', 'lists.id')
+      .select('columns')
+      .where('jobs.id', '=', jobId)
+      .executeTakeFirstOrThrow()
+  ).columns;
 
 export const jumpSchema = viewSchema.extend({
   to: z.enum(['longest', 'shortest', 'scripts', 'over', 'record']),
@@ -297,7 +313,13 @@ async function stampCounts(db: Database, listId: number, stamps: readonly Stamp[
  * Keeps a new version of a job's document; its stamps are those of the list and change in every job of it.
  * Refused when someone else has changed it since.
  */
-export async function changeJob(db: Database, id: number, change: z.infer<typeof jobChangeSchema>, actor: string): Promise<void> {
+export async function changeJob(
+  db: Database,
+  id: number,
+  change: z.infer<typeof jobChangeSchema>,
+  actor: string,
+  kind: 'change' | 'undo' | 'redo' = 'change',
+): Promise<void> {
   const judge = await db.transaction().execute(async (tx) => {
     const job = await tx.selectFrom('jobs').selectAll().where('id', '=', id).forUpdate().executeTakeFirstOrThrow();
     const list = await tx
@@ -321,9 +343,16 @@ export async function changeJob(db: Database, id: number, change: z.infer<typeof
       .execute();
     await tx
       .insertInto('job_versions')
-      .values({ job_id: id, version, document: JSON.stringify({ stamps, ...own }), created_by: actor })
+      .values({
+        job_id: id,
+        version,
+        document: JSON.stringify({ stamps, ...own }),
+        created_by: actor,
+        kind: change.document ? kind : 'name',
+      })
       .execute();
     if (!change.document) return undefined;
+    if (kind === 'change') await dropUndone(tx, job.list_id);
     if (JSON.stringify(stamps) === JSON.stringify(list.stamps)) return 'piece' as const;
     const others = await tx
       .selectFrom('jobs')

@@ -215,8 +215,12 @@ export async function judgeRecords(db: Database, listId: number, ids: readonly n
       group by what, print having count(*) > 1`.execute(tx);
     for (const { what, print } of others.rows) repeated.set(what, (repeated.get(what) ?? new Set<string>()).add(print));
     await storeVerdicts(tx, list, await read([...affected]), repeated);
+    await tellNews(tx, listId);
   });
 }
+
+/** Verdicts come after the change itself, and are news of their own. */
+const tellNews = (tx: Database, listId: number) => sql`select pg_notify('hand_stamp_news', ${`list:${listId}`})`.execute(tx);
 
 /** Other records that have a key or a code in common with these. */
 export async function sharersOf(tx: Database, listId: number, ids: readonly number[]): Promise<number[]> {

@@ -1,9 +1,11 @@
 import { sql } from 'kysely';
-import { keyColumn, nameColumn } from '../core/records/columns';
+import { dots } from '../core/records/sealed';
+import { keyColumn, nameColumn, secretsOf } from '../core/records/columns';
 import { numberedApart, problemKinds, problemWords, type ProblemKind } from '../core/records/problems';
 import type { ProblemRow } from '../core/job/views';
 import type { Database } from './db';
 import { editCells, type CellEdit } from './edits';
+import { maskedText } from './masking';
 import { Refusal } from './refusal';
 
 /** How many records have each problem, and how many of them can be mended at once. */
@@ -20,7 +22,7 @@ export async function problemCounts(db: Database, listId: number): Promise<{ kin
 }
 
 /** The records with one problem: what their cell holds, and what it would hold when mended. */
-export async function problemRows(db: Database, listId: number, kind: ProblemKind): Promise<ProblemRow[]> {
+export async function problemRows(db: Database, listId: number, kind: ProblemKind, masked = true): Promise<ProblemRow[]> {
   const { columns } = await db.selectFrom('lists').select('columns').where('id', '=', listId).executeTakeFirstOrThrow();
   const key = keyColumn(columns);
   const name = nameColumn(columns) ?? key ?? columns[0];
@@ -33,19 +35,21 @@ export async function problemRows(db: Database, listId: number, kind: ProblemKin
     .orderBy('position')
     .limit(20_000)
     .execute();
+  const hidden = new Set(masked ? secretsOf(columns).map((c) => c.id) : []);
   const numbered = kind === 'repeat' && key && !key.worked ? await apart(db, listId, key.id, rows) : undefined;
   return rows.map((row) => {
+    const secret = hidden.has(row.column_id);
     const mended = numbered ? numbered.get(row.id) : (row.mended ?? undefined);
     const value = row.values[row.column_id] ?? '';
     return {
       record: row.id,
       number: row.position + 1,
-      title: row.values[name?.id ?? ''] ?? '',
+      title: name && hidden.has(name.id) ? dots : (row.values[name?.id ?? ''] ?? ''),
       column: row.column_id,
       columnName: columns.find((c) => c.id === row.column_id)?.name ?? '',
-      text: row.text,
-      value,
-      ...(mended !== undefined && mended !== value ? { mended } : {}),
+      text: masked ? maskedText(columns, row.values, row.text) : row.text,
+      value: secret ? dots : value,
+      ...(mended !== undefined && mended !== value ? { mended: secret ? dots : mended } : {}),
     };
   });
 }
@@ -89,7 +93,7 @@ export async function mend(
 ): Promise<number> {
   if (!problemWords[kind].mend) throw new Refusal('Only a person can mend this: type the right value into the cell.');
   const wanted = chosen && new Set(chosen);
-  const edits: CellEdit[] = (await problemRows(db, listId, kind)).flatMap((row) =>
+  const edits: CellEdit[] = (await problemRows(db, listId, kind, false)).flatMap((row) =>
     row.mended !== undefined && (!wanted || wanted.has(row.record)) ? [{ record: row.record, column: row.column, value: row.mended }] : [],
   );
   if (edits.length === 0) throw new Refusal('Nothing is left to mend here.');

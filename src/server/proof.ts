@@ -4,6 +4,7 @@ import { placesOn, sheetsFor, stockOf } from '../core/piece/stock';
 import { defaultRunOptions } from '../core/run/plan';
 import { chosenItems, leftOut, onePerRecord, type ChosenItem } from './choosing';
 import type { Database } from './db';
+import { maskedValues } from './masking';
 import { orderOf, wholeList } from './order';
 import { newRunSchema, type NewRun } from './runs';
 
@@ -36,7 +37,7 @@ export async function proofOf(db: Database, jobId: number, asked: NewRun, sheet:
     records,
     look,
     sheets: onSheets ? sheetsFor(stock, pieces, options.start) : Math.ceil(pieces / lookedAt),
-    items: items.rows.map(({ seq, record_id: record, values }) => ({ seq, record, values })),
+    items: items.rows.map(({ seq, record_id: record, values }) => ({ seq, record, values: maskedValues(columns, record, values) })),
     left: left.count,
     leftOut: left.rows,
   };

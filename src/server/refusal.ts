@@ -3,6 +3,8 @@ export class Refusal extends Error {
   constructor(
     message: string,
     readonly status = 400,
+    /** What the interface needs to offer a way out. */
+    readonly details: object = {},
   ) {
     super(message);
   }

@@ -3,6 +3,7 @@ import { keyColumn, nameColumn, type Column, type Values } from '../core/records
 import type { ChangedRow, RevisionCounts, RevisionView } from '../core/job/views';
 import { oneOf, type Database } from './db';
 import type { KeptWithRecord, RevisionKind } from './db/schema';
+import { maskedCells } from './masking';
 import { judgeRecords, rejudgeList, sharersOf } from './judge';
 import { Refusal } from './refusal';
 import { workOutAll, writeRecords } from './working';
@@ -56,8 +57,7 @@ export async function revise(
       created_by: actor,
     })
     .execute();
-  if (!notContent.some((k) => k === kind))
-    await db.updateTable('revisions').set({ dropped: true }).where('list_id', '=', listId).where('undone', '=', true).execute();
+  if (!notContent.some((k) => k === kind)) await dropUndone(db, listId);
   const batch = 5000;
   for (let from = 0; from < steps.length; from += batch) {
     const part = steps.slice(from, from + batch);
@@ -69,6 +69,17 @@ export async function revise(
         ${part.map((s) => s.position ?? null)}::int[], ${part.map((s) => json(s.kept))}::json[])`.execute(db);
   }
   return revision;
+}
+
+/** After something new, what had been undone can be done again from the history only: of the list, and of the documents of its jobs. */
+export async function dropUndone(db: Database, listId: number): Promise<void> {
+  await db.updateTable('revisions').set({ dropped: true }).where('list_id', '=', listId).where('undone', '=', true).execute();
+  await db
+    .updateTable('job_versions')
+    .set({ dropped: true })
+    .where('undone_at', 'is not', null)
+    .where('job_id', 'in', (e) => e.selectFrom('jobs').select('id').where('list_id', '=', listId))
+    .execute();
 }
 
 /** The revision that undoing would take back, or that doing again would put in. */
@@ -134,7 +145,7 @@ export async function turnRevision(
     const { touched, skipped } = await turnRows(tx, listId, number, direction, columns, revision.kind !== 'reread');
     await tx
       .updateTable('revisions')
-      .set({ undone: direction === 'undo' })
+      .set({ undone: direction === 'undo', undone_at: direction === 'undo' ? sql<Date>`clock_timestamp()` : null })
       .where('list_id', '=', listId)
       .where('number', '=', number)
       .execute();
@@ -149,7 +160,7 @@ export async function turnRevision(
   return done.words;
 }
 
-const sameJson = (a: unknown, b: unknown): boolean => stable(a) === stable(b);
+export const sameJson = (a: unknown, b: unknown): boolean => stable(a) === stable(b);
 const stable = (value: unknown): string =>
   JSON.stringify(value, (_, v: unknown) =>
     v && typeof v === 'object' && !Array.isArray(v) ? Object.fromEntries(Object.entries(v).sort(([x], [y]) => (x < y ? -1 : 1))) : v,
@@ -345,7 +356,7 @@ export async function revisionRows(
   const rows = await db
     .selectFrom('revision_rows')
     .leftJoin('records', 'records.id', 'revision_rows.record_id')
-    .select(['seq', 'change', 'before', 'after', 'records.values as now'])
+    .select(['seq', 'change', 'before', 'after', 'records.values as now', 'record_id as record'])
     .where('revision_rows.list_id', '=', listId)
     .where('number', '=', number)
     .where('seq', '>=', from)
@@ -358,8 +369,11 @@ export async function revisionRows(
 /** A change in words and cells, called by its record's name and key. */
 export function changedRow(
   columns: readonly Column[],
-  row: { seq: number; change: ChangedRow['change']; before: Values | null; after: Values | null; now: Values | null },
+  given: { seq: number; record: number; change: ChangedRow['change']; before: Values | null; after: Values | null; now: Values | null },
 ): ChangedRow {
+  // what is secret is told as changed, not as what it was and is
+  const [before, after, now] = [given.before, given.after, given.now].map((cells) => maskedCells(columns, given.record, cells));
+  const row = { ...given, before, after, now };
   const key = keyColumn(columns);
   const name = nameColumn(columns) ?? key ?? columns[0];
   const whole = { ...row.before, ...row.now, ...row.after };

@@ -1,11 +1,15 @@
 import { sql } from 'kysely';
 import { z } from 'zod';
 import { unlike, workedSchema, workOut } from '../core/records/worked';
-import type { Column } from '../core/records/columns';
+import { isSecret, type Column } from '../core/records/columns';
+import { dots } from '../core/records/sealed';
 import type { Database } from './db';
 import { workingContext } from './working';
 
 export const previewSchema = z.object({ worked: workedSchema, id: z.string().max(40), record: z.number().int() });
+
+/** What stands for a result that is made from something secret. */
+const maskedResult = dots;
 
 /** Longer lists are looked at in a sample spread evenly over them. */
 const most = 3000;
@@ -29,12 +33,16 @@ export async function previewWorked(
     .where((e) => e.or([sql<boolean>`position % ${step} = 0`, e('id', '=', record)]))
     .orderBy('position')
     .execute();
+  const { columns } = await db.selectFrom('lists').select('columns').where('id', '=', listId).executeTakeFirstOrThrow();
   const tried: Column = { id, name: '', role: 'text', worked };
   const context = { ...(await workingContext(db, listId, [tried])), secret: (length: number) => '·'.repeat(length) };
   const made = records.map((r) => ({
     id: r.id,
     number: r.position + 1,
-    result: workOut(worked, r.values, worked.source.kind === 'secret' ? '' : (r.values[id] ?? ''), { ...context, position: r.position }),
+    result:
+      isSecret(tried, [...columns.filter((c) => c.id !== id), tried]) && worked.source.kind !== 'secret'
+        ? maskedResult
+        : workOut(worked, r.values, worked.source.kind === 'secret' ? '' : (r.values[id] ?? ''), { ...context, position: r.position }),
   }));
   const hand = made.find((m) => m.id === record);
   return {

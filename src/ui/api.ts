@@ -3,6 +3,8 @@ export class ApiError extends Error {
   constructor(
     message: string,
     readonly status: number,
+    /** What came with it, such as both values of a cell that was changed twice. */
+    readonly details: Readonly<Record<string, unknown>> = {},
   ) {
     super(message);
   }
@@ -26,6 +28,7 @@ export async function ask<T>(path: string, options: { method?: string; json?: un
     throw new ApiError(
       data && typeof data === 'object' && 'error' in data ? String(data.error) : 'Something went wrong; try it again.',
       response.status,
+      data && typeof data === 'object' ? (data as Record<string, unknown>) : {},
     );
   return data as T;
 }

@@ -4,9 +4,11 @@ import { useState } from 'react';
 import { Dialog, Heading } from 'react-aria-components';
 import { styled } from 'styled-components';
 import { maskPayload } from '../core/payload/secrets';
-import { judgeStamp, type Stamp } from '../core/payload/stamp';
+import type { LedgerRow } from '../core/job/views';
+import type { Stamp } from '../core/payload/stamp';
 import type { Piece } from '../core/piece/piece';
 import type { Column, Values } from '../core/records/columns';
+import { shown } from '../core/records/sealed';
 import { CodeSvg } from './code-picture';
 import { PlainButton, Small, Warning } from './controls';
 import { useCode } from './core-client';
@@ -16,6 +18,7 @@ import { Pick } from './pick';
 import { holdsElements, phoneWould, ReadingWords, UnpackedFields, useReading } from './reading';
 import { ScanPanel, type ScanSource } from './scan-panel';
 import { Card, Veil } from './shortcuts';
+import { verdictOf } from './stamp/verdict';
 import { colour, font } from './theme';
 
 const Lens = styled(Dialog)`
@@ -71,6 +74,7 @@ function JobLens({ close }: { close: () => void }) {
       stamps={stamps}
       values={handRow.values}
       columns={job.list.columns}
+      notes={handRow.notes}
       piece={onPiece}
       revealed={revealed}
       close={close}
@@ -118,6 +122,7 @@ function LensContent({
   stamps,
   values,
   columns,
+  notes = [],
   piece,
   revealed,
   close,
@@ -127,6 +132,8 @@ function LensContent({
   stamps: Stamp[];
   values: Values;
   columns: readonly Column[];
+  /** What the server says of the record. */
+  notes?: LedgerRow['notes'];
   piece?: Piece;
   revealed?: ReadonlySet<string>;
   close: () => void;
@@ -135,8 +142,8 @@ function LensContent({
   const [from, setFrom] = useState<From>('artwork');
   const code = useCode(stamp, values);
   const report = useReading(stamp, code ? values : undefined, stamps, piece);
-  const verdict = judgeStamp(stamp, values, columns);
-  const shown = (payload: string) => maskPayload(payload, stamp, values, columns, revealed);
+  const verdict = verdictOf(stamp, { values, notes }, columns);
+  const says = (payload: string) => shown(maskPayload(payload, stamp, values, columns, revealed));
   // CSS pixels are 1/96 inch: at 100 % zoom this is the printed size
   const trueSize = code ? (code.widthMm / 25.4) * 96 : 0;
   return (
@@ -173,7 +180,7 @@ function LensContent({
           <>
             <section>
               <h3>Says</h3>
-              <p className="says">{shown(code.payload)}</p>
+              <p className="says">{says(code.payload)}</p>
             </section>
             <section aria-live="polite">
               <h3>
@@ -187,7 +194,7 @@ function LensContent({
             <section>
               <h3>A phone would</h3>
               <p>{phoneWould(code.payload, holdsElements(stamp.symbology))}</p>
-              <UnpackedFields payload={shown(code.payload)} />
+              <UnpackedFields payload={says(code.payload)} />
             </section>
             <section>
               <h3>True size, {code.widthMm.toFixed(1)} mm with its quiet zone</h3>

@@ -9,7 +9,8 @@ import { lookAreas } from '../core/look/areas';
 import { logoWarnings } from '../core/look/capacity';
 import { measure } from '../core/look/layout';
 import { lookWarnings } from '../core/look/warnings';
-import { contentOf, encodeOptionsOf, type Stamp } from '../core/payload/stamp';
+import type { SealedSymbol } from '../core/job/views';
+import { columnsOf, contentOf, encodeOptionsOf, type Stamp } from '../core/payload/stamp';
 import { FontBook } from '../core/piece/fonts';
 import { pictureOf, type KeptPicture, type Picture } from '../core/artwork/picture';
 import { encodeStamp, fontsForPiece, makePiece, pictureNameOf, type Piece, type PictureOf, type Side } from '../core/piece/piece';
@@ -17,7 +18,8 @@ import { stockOf } from '../core/piece/stock';
 import { prepareReader, readBack, readImage } from '../core/readback/readback';
 import { wearTest, wears, type WearCurve } from '../core/readback/wear';
 import type { Values } from '../core/records/columns';
-import { EncodeError } from '../core/symbology';
+import { dots, sealedRecord, shown } from '../core/records/sealed';
+import { EncodeError, type CodeSymbol } from '../core/symbology';
 import type { CodeFileKind, CodePicture, PiecePicture, ReadingReport, ScannedImage, ScanReport, WorkerRequest } from './protocol';
 
 /** The ochre of what needs a look, lightened to stand out among black letters. */
@@ -42,14 +44,61 @@ function provideReader(): void {
   readerReady = true;
 }
 
-function code(stamp: Stamp, values: Values): CodePicture | undefined {
+/** Symbols that the server made because this window may not know what they say, by stamp and record. */
+const sealedSymbols = new Map<string, Promise<CodeSymbol | null>>();
+
+/** The symbol of a stamp of which some value is kept back; undefined where all of them are known here. */
+function sealedSymbol(stamp: Stamp, values: Values): Promise<CodeSymbol | null> | undefined {
+  const used = columnsOf(stamp).map((id) => values[id] ?? '');
+  const record = sealedRecord(used);
+  if (record === undefined) return undefined;
+  const key = JSON.stringify([{ ...stamp, look: 0 }, used]);
+  let wait = sealedSymbols.get(key);
+  if (!wait) {
+    wait = fetchSymbol(record, stamp);
+    sealedSymbols.set(key, wait);
+    wait.catch(() => sealedSymbols.delete(key));
+    if (sealedSymbols.size > 600) sealedSymbols.delete(sealedSymbols.keys().next().value!);
+  }
+  return wait;
+}
+
+async function fetchSymbol(record: number, stamp: Stamp): Promise<CodeSymbol | null> {
+  const response = await fetch(`/api/records/${record}/symbol`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ stamp }),
+  });
+  if (!response.ok) throw new Error('The code could not be fetched.');
+  const { symbol } = (await response.json()) as SealedSymbol;
+  return symbol && { ...symbol, modules: Uint8Array.from(atob(symbol.modules), (c) => c.charCodeAt(0)) };
+}
+
+/** Those of a record's symbols that the server makes, by stamp id. */
+async function sealedOf(stamps: readonly Stamp[], values: Values): Promise<Map<string, CodeSymbol | null>> {
+  const made = new Map<string, CodeSymbol | null>();
+  for (const stamp of stamps) {
+    const symbol = await sealedSymbol(stamp, values);
+    if (symbol !== undefined) made.set(stamp.id, symbol);
+  }
+  return made;
+}
+
+/** The symbol of a stamp for a record; undefined where there is none. */
+async function symbolOf(stamp: Stamp, values: Values): Promise<CodeSymbol | undefined> {
+  const sealed = await sealedSymbol(stamp, values);
+  if (sealed !== undefined) return sealed ?? undefined;
   const content = contentOf(stamp, values);
-  if (content.state !== 'said') return undefined;
+  return content.state === 'said' ? encodeStamp(stamp, content.payload) : undefined;
+}
+
+async function code(stamp: Stamp, values: Values): Promise<CodePicture | undefined> {
   try {
-    const symbol = encodeStamp(stamp, content.payload);
+    const symbol = await symbolOf(stamp, values);
+    if (!symbol) return undefined;
     const art = symbolArt(symbol, stamp.look);
     return {
-      payload: content.payload,
+      payload: String(symbol.payload),
       svg: artToSvg(art),
       columns: art.columns,
       rows: art.rows,
@@ -64,6 +113,9 @@ function code(stamp: Stamp, values: Values): CodePicture | undefined {
     throw error;
   }
 }
+
+/** A record's values as words on a piece show them: what is kept back as dots. */
+const shownValues = (values: Values): Values => Object.fromEntries(Object.entries(values).map(([id, value]) => [id, shown(value)]));
 
 /** Pictures of lists, by list and name; null where there is none. */
 const pictures = new Map<string, Picture | null>();
@@ -81,9 +133,14 @@ async function loadPictures(piece: Piece, values: Values, list: number | undefin
 }
 
 async function layout(piece: Piece, stamps: Stamp[], values: Values, list: number | undefined, side: Side = 'front') {
-  const [found] = await Promise.all([loadPictures(piece, values, list), ...[...fontsForPiece(piece, [values])].map(load)]);
-  await Promise.all([...fontsForPiece(piece, [values], fonts)].map(load));
-  return makePiece(piece, stockOf(piece), stamps, values, fonts, { side, pictures: found });
+  const words = shownValues(values);
+  const [found, symbols] = await Promise.all([
+    loadPictures(piece, words, list),
+    sealedOf(stamps, values),
+    ...[...fontsForPiece(piece, [words])].map(load),
+  ]);
+  await Promise.all([...fontsForPiece(piece, [words], fonts)].map(load));
+  return makePiece(piece, stockOf(piece), stamps, words, fonts, { side, pictures: found, symbols });
 }
 
 async function picture({ piece, stamps, values, list, side }: Extract<WorkerRequest, { kind: 'piece' }>): Promise<PiecePicture> {
@@ -116,13 +173,14 @@ async function read({ stamp, values, piece, stamps, list }: Extract<WorkerReques
   }
   if (!placed) return { result: 'none' };
   const back = await readBack(items, placed, fonts);
+  // what is kept back is not told by reading it either
+  if (placed.symbol.readingHash && 'text' in back) back.text = back.result === 'read' ? String(placed.symbol.payload) : dots;
   return { ...back, milliseconds: performance.now() - started, onPiece: lying !== undefined };
 }
 
 async function file(stamp: Stamp, values: Values, kind: CodeFileKind, name: string): Promise<Uint8Array> {
-  const content = contentOf(stamp, values);
-  if (content.state !== 'said') throw new Error('There is no code to save.');
-  const symbol = encodeStamp(stamp, content.payload);
+  const symbol = await symbolOf(stamp, values);
+  if (!symbol) throw new Error('There is no code to save.');
   if (kind === 'svg') return new TextEncoder().encode(renderSvg(symbol, stamp.look));
   if (kind === 'png') return renderPng(symbol, stamp.look);
   if (kind === 'jpeg') return renderJpeg(symbol, stamp.look);
@@ -130,11 +188,11 @@ async function file(stamp: Stamp, values: Values, kind: CodeFileKind, name: stri
 }
 
 async function wear(stamp: Stamp, values: Values, id: string): Promise<WearCurve | undefined> {
-  const content = contentOf(stamp, values);
+  const symbol = await symbolOf(stamp, values);
   const kind = wears.find((w) => w.id === id);
-  if (content.state !== 'said' || !kind) return undefined;
+  if (!symbol || !kind) return undefined;
   provideReader();
-  return wearTest(encodeStamp(stamp, content.payload), stamp.look, kind, encodeOptionsOf(stamp));
+  return wearTest(symbol, stamp.look, kind, encodeOptionsOf(stamp));
 }
 
 async function scan(image: ScannedImage): Promise<ScanReport> {

@@ -6,7 +6,7 @@ import { sheetChoicesSchema, type EncodingId, type Separator } from '../records/
 import type { ReformedKeys } from '../records/differences';
 import type { Mark, RowVerdict } from '../run/judge';
 import type { WorkedStep } from '../records/worked';
-import type { SymbologyId } from '../symbology';
+import type { CodeSymbol, SymbologyId } from '../symbology';
 import type { JobDocument } from './document';
 import type { Origin } from './origin';
 
@@ -258,6 +258,21 @@ export interface SymbologyFit {
   /** Steps of a worked column that would mend them, and how many would still not fit. */
   steps?: WorkedStep[];
   left?: number;
+}
+
+/** A symbol whose payload is masked, its modules in base64; none where the record has no such code. */
+export type SealedSymbol =
+  | { symbol: Omit<CodeSymbol, 'modules' | 'payload'> & { modules: string; payload: string; readingHash: string } }
+  | { symbol: null; reason: string };
+
+/** A cell that was changed elsewhere since the change of it was begun here. */
+export interface CellClash {
+  record: number;
+  title: string;
+  column: string;
+  columnName: string;
+  here: string;
+  yours: string;
 }
 
 /** A record with one problem: what its cell holds, and what it would hold when mended. */

@@ -20,7 +20,6 @@ export function writtenAddress(text: string): string {
 
 function writtenHost(host: string): string {
   if (/\s/.test(host)) throw fault(`The address has a space in its name, “${host}”.`, 'Take the space out.');
-  // eslint-disable-next-line no-control-regex -- all of ASCII is meant
   if (/^[\x21-\x7e]*$/.test(host)) return host;
   const [, account = '', name, port = ''] = /^(.*@)?(.*?)(:\d+)?$/.exec(host) ?? [];
   try {

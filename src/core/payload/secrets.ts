@@ -1,4 +1,5 @@
 import { isSecret, type Column, type Values } from '../records/columns';
+import { dots } from '../records/sealed';
 import { symbologies } from '../symbology';
 import { columnsOf, type Stamp } from './stamp';
 
@@ -6,15 +7,13 @@ import { columnsOf, type Stamp } from './stamp';
 export const saysSecret = (stamp: Stamp, columns: readonly Column[]): boolean =>
   stamp.does === 'genuine' ||
   Boolean(stamp.fields?.password?.length) ||
-  columnsOf(stamp).some((id) => columns.some((c) => c.id === id && isSecret(c)));
+  columnsOf(stamp).some((id) => columns.some((c) => c.id === id && isSecret(c, columns)));
 
 /** A stamp whose secret is not printed as text beside its bars, unless the look says that it shall be. */
 export const withoutSecretText = (stamp: Stamp, columns: readonly Column[]): Stamp =>
   symbologies[stamp.symbology].linear && stamp.look.hri === undefined && saysSecret(stamp, columns)
     ? { ...stamp, look: { ...stamp.look, hri: 'none' } }
     : stamp;
-
-const dots = '••••••';
 
 /**
  * A payload with its secrets masked: the values of secret columns as they are or as they stand in an address, the proof behind
@@ -29,7 +28,7 @@ export function maskPayload(
 ): string {
   let text = payload;
   for (const column of columns) {
-    if (!isSecret(column) || revealed?.has(column.id)) continue;
+    if (!isSecret(column, columns) || revealed?.has(column.id)) continue;
     const value = (values[column.id] ?? '').trim();
     if (value === '') continue;
     for (const written of new Set([value, encodeURIComponent(value), encodeURIComponent(value).replace(/%20/g, '+')]))

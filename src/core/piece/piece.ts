@@ -131,6 +131,8 @@ export interface MakeOptions {
   side?: Side;
   pictures?: PictureOf;
   symbolOf?: SymbolOf;
+  /** Symbols by stamp id that were made where their payloads may be known; null where the record has no code. */
+  symbols?: ReadonlyMap<string, CodeSymbol | null>;
 }
 
 /** Lays out one side of the piece of one record: what is drawn, where its codes lie, and what is wrong with it. */
@@ -140,12 +142,12 @@ export function makePiece(
   stamps: readonly Stamp[],
   values: Values,
   fonts: FontBook,
-  { side = 'front', pictures = () => undefined, symbolOf = encodeStamp }: MakeOptions = {},
+  { side = 'front', pictures = () => undefined, symbolOf = encodeStamp, symbols }: MakeOptions = {},
 ): MadePiece {
   const made = nothingMade();
   for (const element of piece.elements) {
     if (sideOf(element) !== side) continue;
-    if (element.kind === 'stamp') placeStamp(element, stock, stamps, values, made, symbolOf);
+    if (element.kind === 'stamp') placeStamp(element, stock, stamps, values, made, symbolOf, symbols);
     else if (element.kind === 'text') placeText(element, piece.han, stock, values, fonts, made, true);
     else if (element.kind === 'picture') placePicture(element, stock, values, pictures, made);
     else placeShape(element, stock, made);
@@ -236,11 +238,13 @@ export function placeStamp(
   values: Values,
   made: MadePiece,
   symbolOf: SymbolOf,
+  symbols?: ReadonlyMap<string, CodeSymbol | null>,
 ): void {
   const stamp = stamps.find((s) => s.id === element.stamp);
   const empty = { id: element.id, x: element.x, y: element.y, width: element.sizeMm, height: element.sizeMm, over: 0 };
-  const content = stamp && contentOf(stamp, values);
-  if (!stamp || content?.state !== 'said') {
+  const given = stamp && symbols?.get(stamp.id);
+  const content = given === undefined && stamp ? contentOf(stamp, values) : undefined;
+  if (!stamp || given === null || (!given && content?.state !== 'said')) {
     made.boxes.push(empty);
     made.problems.push({ element: element.id, kind: 'no-code', reason: stamp ? 'no code for this record' : 'its stamp was removed' });
     return;
@@ -249,7 +253,7 @@ export function placeStamp(
   const look = { ...stamp.look, sizeMm: element.sizeMm, turn: quarters === 0 ? undefined : quarters };
   let symbol: CodeSymbol;
   try {
-    symbol = symbolOf(stamp, content.payload);
+    symbol = given ?? symbolOf(stamp, content?.state === 'said' ? content.payload : '');
   } catch (error) {
     if (!(error instanceof EncodeError)) throw error;
     made.boxes.push(empty);

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { checkDigitFits } from '../payload/check-digit';
-import { workedSchema } from './worked';
+import { sourcesOf, workedSchema } from './worked';
 
 /** What a column is for. The key tells records apart; the name is what people call them by. */
 export const columnRoles = ['key', 'name', 'email', 'address', 'product', 'picture', 'file', 'text'] as const;
@@ -71,9 +71,22 @@ export function suggestRoles(headings: readonly string[], rows: readonly (readon
   return roles;
 }
 
-/** Whether a column holds what must not lie open: values nobody can guess, proofs, and what was said to be secret. */
-export const isSecret = (column: Column): boolean =>
-  column.secret ?? (column.worked?.source.kind === 'secret' || column.worked?.source.kind === 'proof');
+/**
+ * Whether a column holds what must not lie open: values nobody can guess, proofs, what was said to be secret, and what is worked out
+ * from any of these. What was said of the column itself goes before all that.
+ */
+export function isSecret(column: Column, columns: readonly Column[], above: readonly string[] = []): boolean {
+  if (column.secret !== undefined) return column.secret;
+  if (!column.worked || above.includes(column.id)) return false;
+  if (column.worked.source.kind === 'secret' || column.worked.source.kind === 'proof') return true;
+  return sourcesOf(column.worked).some((id) => {
+    const source = columns.find((c) => c.id === id);
+    return source !== undefined && isSecret(source, columns, [...above, column.id]);
+  });
+}
+
+/** The secret ones among columns. */
+export const secretsOf = (columns: readonly Column[]): Column[] => columns.filter((column) => isSecret(column, columns));
 
 function pick(headings: readonly string[], test: (heading: string, c: number) => boolean): number | undefined {
   const at = headings.findIndex(test);

@@ -15,7 +15,8 @@ export interface RowVerdict {
   stamps: Mark;
   piece: Mark;
   overall: Mark;
-  notes: { band: 'records' | 'stamps' | 'piece'; text: string; column?: string }[];
+  /** In words; of a note about a stamp which one, and whether the record has no code for it. */
+  notes: { band: 'records' | 'stamps' | 'piece'; text: string; column?: string; stamp?: string; out?: boolean }[];
   /** What is wrong with its values, for the list's account of problems. */
   problems: RecordProblem[];
 }
@@ -47,17 +48,17 @@ function bears(piece: Piece, stamp: Stamp): boolean {
  */
 export function columnsUsed({ stamps, piece }: JudgedJob, columns: readonly Column[]): Set<string> {
   const used = new Set<string>();
-  const use = (id: string | undefined) => {
+  const take = (id: string | undefined) => {
     if (id === undefined || used.has(id)) return;
     used.add(id);
     const worked = columns.find((c) => c.id === id)?.worked;
-    if (worked) sourcesOf(worked).forEach(use);
+    if (worked) sourcesOf(worked).forEach(take);
   };
-  use(keyColumn(columns)?.id);
-  for (const stamp of stamps) if (bears(piece, stamp)) columnsOf(stamp).forEach(use);
+  take(keyColumn(columns)?.id);
+  for (const stamp of stamps) if (bears(piece, stamp)) columnsOf(stamp).forEach(take);
   for (const element of piece.elements)
-    if (element.kind === 'text') element.parts.forEach((part) => part.kind === 'column' && use(part.column));
-    else if (element.kind === 'picture') use(element.column);
+    if (element.kind === 'text') element.parts.forEach((part) => part.kind === 'column' && take(part.column));
+    else if (element.kind === 'picture') take(element.column);
   return used;
 }
 
@@ -85,7 +86,7 @@ export function judgeRow(
       continue;
     }
     if (verdict.mark === 'look') problems.push({ kind: 'misfit', column: '', text: `${stamp.name}: ${verdict.reason}` });
-    notes.push({ band: 'stamps', text: verdict.reason });
+    notes.push({ band: 'stamps', text: verdict.reason, stamp: stamp.id, ...(verdict.mark === 'out' ? { out: true } : {}) });
     // what is wrong with a code that the piece does not bear holds nothing back
     if (!bears(job.piece, stamp)) continue;
     if (verdict.mark === 'out' || stamps === 'ready') stamps = verdict.mark;

@@ -71,6 +71,8 @@ export interface MatrixSymbol {
   /** The payload as it was given, bytes of a text being its UTF-8. */
   payload: string | Uint8Array;
   facts: SymbolFacts;
+  /** SHA-256, in hexadecimal, of the text that a right reading gives, where the payload itself is kept from whoever draws it. */
+  readingHash?: string;
 }
 
 export type CodeSymbol = MatrixSymbol;

@@ -1,6 +1,6 @@
 import type { ColumnType, Generated, JSONColumnType } from 'kysely';
 import type { Column, Values } from '../../core/records/columns';
-import type { FrozenRun, StoredDocument } from '../../core/job/document';
+import type { FrozenRun, JobDocument, StoredDocument } from '../../core/job/document';
 import type { KeptPicture } from '../../core/artwork/picture';
 import type { Stamp } from '../../core/payload/stamp';
 import type { Clash } from '../../core/records/differences';
@@ -55,6 +55,7 @@ export interface Revisions {
   kind: RevisionKind;
   note: string;
   undone: Generated<boolean>;
+  undone_at: TimestampOrNull;
   /** Undone, and something else was done since: it can be done again from the history only. */
   dropped: Generated<boolean>;
   counts: JsonOrNull<RevisionCounts>;
@@ -192,9 +193,14 @@ export interface JobVersions {
   job_id: number;
   version: number;
   /** The whole document with the stamps of the list at that time. */
-  document: JSONColumnType<StoredDocument>;
+  document: JSONColumnType<JobDocument>;
   created_by: string;
   created_at: Timestamp;
+  /** A change of the document can be undone; a new name, an undoing and a doing again are no change of their own. */
+  kind: ColumnType<'change' | 'name' | 'undo' | 'redo', 'change' | 'name' | 'undo' | 'redo' | undefined, never>;
+  undone_at: TimestampOrNull;
+  /** Undone, and something else was done since. */
+  dropped: Generated<boolean>;
 }
 
 export interface JobRows {

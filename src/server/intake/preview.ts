@@ -64,7 +64,10 @@ function isRecord(rows: Rows, at: number): boolean {
       telling++;
       if (kind !== 'words' && common > 0.6) same++;
     } else if (column.length >= 2 && column.filter((v) => v.trim() === cell.trim()).length >= Math.max(1, column.length / 20)) again++;
-    else if (built(cell) !== undefined && column.filter((v) => built(v) === built(cell)).length > column.length * 0.6) (same++, telling++);
+    else if (built(cell) !== undefined && column.filter((v) => built(v) === built(cell)).length > column.length * 0.6) {
+      same++;
+      telling++;
+    }
   });
   return telling > 0 ? same === telling : again > 0;
 }

@@ -43,7 +43,7 @@ async function* itemsOf(db: Database, runId: number): AsyncGenerator<Item> {
 }
 
 /** The columns that are taken away: those that are shown, without secrets unless they were asked for. */
-const taken = ({ columns, output }: FrozenRun): Column[] => columns.filter((c) => !c.hidden && (output?.secrets || !isSecret(c)));
+const taken = ({ columns, output }: FrozenRun): Column[] => columns.filter((c) => !c.hidden && (output?.secrets || !isSecret(c, columns)));
 
 /** All files of a run in one ZIP, in a folder of its own, so that no name clashes with another run's. Dates are the run's. */
 export async function* zipFile(db: Database, runId: number, frozen: FrozenRun, folder: string): AsyncGenerator<Uint8Array> {

@@ -1,5 +1,6 @@
 import { sql } from 'kysely';
-import { keyColumn, suggestRoles, type Column, type Values } from '../../core/records/columns';
+import { dots } from '../../core/records/sealed';
+import { keyColumn, secretsOf, suggestRoles, type Column, type Values } from '../../core/records/columns';
 import { differences, matchColumns, plainKey, reformedKeys, type Difference } from '../../core/records/differences';
 import type { Doubts } from '../../core/records/reading';
 import type { ChangedRow, RereadQuestion, RereadTake, RereadTold, SaidSame } from '../../core/job/views';
@@ -184,18 +185,19 @@ export async function rereadRows(db: Database, id: number, from: number, change:
   let query = db
     .selectFrom('intake_rows')
     .leftJoin('records', 'records.id', 'intake_rows.record_id')
-    .select(['seq', 'change', 'before', 'after', 'clashes', 'records.values as now'])
+    .select(['seq', 'change', 'before', 'after', 'clashes', 'record_id', 'records.values as now'])
     .where('intake_id', '=', id)
     .where('seq', '>=', from)
     .orderBy('seq')
     .limit(100);
   if (change) query = query.where('change', '=', change);
   return (await query.execute()).map((row) => {
-    const told = changedRow(columns, { ...row, now: row.now ?? null });
+    const told = changedRow(columns, { ...row, record: row.record_id ?? 0, now: row.now ?? null });
+    const secret = new Set(secretsOf(columns).map((c) => c.id));
     const clashes = (row.clashes ?? []).map((clash) => ({
       column: columns.find((c) => c.id === clash.column)?.name ?? '',
-      before: clash.here,
-      after: clash.there,
+      before: secret.has(clash.column) ? dots : clash.here,
+      after: secret.has(clash.column) ? dots : clash.there,
       clash: true,
     }));
     return { ...told, cells: [...told.cells, ...clashes] };

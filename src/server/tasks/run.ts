@@ -75,12 +75,26 @@ export async function runChunk(db: Database, runId: number, number: number): Pro
     .orderBy('seq')
     .execute();
   provideReader();
+  const stopped = stopWatch(db, runId);
   const records = items.map((item) => item.values);
   const fonts = fontsOf(frozen.piece, records);
   const pictures = await picturesFor(db, runId, frozen.piece, records);
   const sheets = !frozen.output || frozen.output.kind === 'pdf';
-  const made = sheets ? await makeSheets(frozen, chunk, items, fonts, pictures) : await makeFiles(frozen, items, fonts, pictures);
-  await keepChunk(db, runId, number, items.length, made);
+  const made = sheets
+    ? await makeSheets(frozen, chunk, items, fonts, pictures, stopped)
+    : await makeFiles(frozen, items, fonts, pictures, stopped);
+  if (made) await keepChunk(db, runId, number, items.length, made);
+}
+
+/** Whether a run was stopped, asked of the database twice a second while its pieces are made. */
+function stopWatch(db: Database, runId: number): () => Promise<boolean> {
+  let asked = performance.now();
+  return async () => {
+    if (performance.now() - asked < 500) return false;
+    asked = performance.now();
+    const run = await db.selectFrom('runs').select('state').where('id', '=', runId).executeTakeFirst();
+    return run?.state !== 'running';
+  };
 }
 
 async function makeSheets(
@@ -89,22 +103,26 @@ async function makeSheets(
   items: readonly RunItem[],
   fonts: FontBook,
   pictures: PictureOf,
-): Promise<MadeChunk> {
+  stopped: () => Promise<boolean>,
+): Promise<MadeChunk | undefined> {
   const stock = stockOf(frozen.piece);
   const sides = sidesOf(frozen.piece);
   const sheets = new SheetBuilder(stock, frozen.options.start, frozen.options.order, chunk, sides.length);
   const placed: { item: RunItem; code: PlacedCode; page: number; place: number }[] = [];
-  for (const item of items)
+  for (const item of items) {
+    if (await stopped()) return undefined;
     for (const [number, side] of sides.entries()) {
       const made = makePiece(frozen.piece, stock, frozen.stamps, item.values, fonts, { side, pictures });
       const { x, y, page, place } = sheets.add(item.seq, made.items, number);
       for (const code of made.codes) placed.push({ item, code: movedCode(code, x, y), page, place });
     }
+  }
   const finished = finishedPages(sheets.pages, stock, { marks: frozen.options.marks, offset: frozen.offset });
   const firstPage = chunk.firstPage * sides.length;
   const receipt: ReceiptRow[] = [];
   // only now, when the neighbours and the marks lie on the sheet as well
   for (const { item, code, page, place } of placed) {
+    if (await stopped()) return undefined;
     const back = await readBack(finished.pages[page - firstPage].items, movedCode(code, finished.shift.x, finished.shift.y), fonts);
     receipt.push({
       seq: item.seq,
@@ -134,9 +152,16 @@ function onePerStamp(rows: readonly ReceiptRow[]): ReceiptRow[] {
   return [...worst.values()];
 }
 
-async function makeFiles(frozen: FrozenRun, items: readonly RunItem[], fonts: FontBook, pictures: PictureOf): Promise<MadeChunk> {
+async function makeFiles(
+  frozen: FrozenRun,
+  items: readonly RunItem[],
+  fonts: FontBook,
+  pictures: PictureOf,
+  stopped: () => Promise<boolean>,
+): Promise<MadeChunk | undefined> {
   const made: MadeChunk = { receipt: [], glyphs: new Map(), pages: [], parts: [] };
   for (const item of items) {
+    if (await stopped()) return undefined;
     const { parts, codes } = await makeParts(frozen, item, fonts, pictures);
     parts.forEach((part, i) => made.parts.push({ ...part, seq: item.seq, part: i }));
     for (const code of codes)
@@ -149,6 +174,9 @@ async function makeFiles(frozen: FrozenRun, items: readonly RunItem[], fonts: Fo
 async function keepChunk(db: Database, runId: number, number: number, items: number, made: MadeChunk): Promise<void> {
   const glyphs = JSON.stringify([...made.glyphs].map(([font, map]) => [font, [...map]]));
   await db.transaction().execute(async (tx) => {
+    // a run that was stopped meanwhile keeps the count it was stopped with
+    const going = await tx.selectFrom('runs').select('state').where('id', '=', runId).forUpdate().executeTakeFirst();
+    if (going?.state !== 'running') return;
     const fresh = await tx
       .updateTable('run_chunks')
       .set({ done: true, glyphs })
@@ -205,6 +233,9 @@ export async function assembleRun(db: Database, runId: number): Promise<void> {
   const kind = frozen.output?.kind ?? 'pdf';
   const base = `${safeFileName(run.name)}-${run.id}`;
   await db.transaction().execute(async (tx) => {
+    // one at a time, and none of a run that is over: what two workers both took is made once
+    const going = await tx.selectFrom('runs').select('state').where('id', '=', runId).forUpdate().executeTakeFirst();
+    if (going?.state !== 'running') return;
     await tx.deleteFrom('files').where('run_id', '=', runId).execute();
     const write = (name: string, mime: string, parts: AsyncIterable<Uint8Array>) => writeFile(tx, runId, name, mime, parts);
     if (kind === 'pdf') await write(`${base}.pdf`, 'application/pdf', await pdfFile(tx, runId, run.name, frozen));

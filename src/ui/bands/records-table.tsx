@@ -4,6 +4,7 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { useCellKeys } from '../records/cell-keys';
 import { cellWidth, scroll } from './scroll';
 import { styled } from 'styled-components';
+import { isSealed, shown } from '../../core/records/sealed';
 import { isSecret, roleWords, type Column, type ColumnRole } from '../../core/records/columns';
 import type { LedgerRow } from '../../core/job/views';
 import { ask } from '../api';
@@ -180,22 +181,30 @@ export function RecordsCell({ record, open, inHand }: { record: LedgerRow; open:
   const { editCell, setProblem, revealed } = useJob();
   const columns = useShown();
   const [editing, setEditing] = useState<string>();
+  const begun = useRef('');
   const { x, width, cell } = scroll.use();
   const edit = (column: Column | undefined) => {
     if (column?.worked)
       setProblem(`${column.name} is worked out from other columns and cannot be typed over. Change its sentence, or those columns.`);
-    else setEditing(column?.id);
+    else {
+      begun.current = column ? (record.values[column.id] ?? '') : '';
+      setEditing(column?.id);
+    }
   };
   useCellKeys(open && inHand, record, columns, edit);
   if (!open) return <FoldedRecords record={record} />;
-  const masked = (column: Column) => isSecret(column) && !revealed.has(column.id);
+  // a window that was not given a value cannot show it
+  const masked = (column: Column) => isSealed(record.values[column.id] ?? '') || (isSecret(column, columns) && !revealed.has(column.id));
   const commit = (column: Column, value: string, next?: number) => {
-    if (value !== (record.values[column.id] ?? '')) editCell(record.id, column.id, value);
+    // what it held when it was taken in hand, not what another window has put there since
+    // an empty box over a value that is kept back changes nothing
+    const untouched = value === begun.current || (isSealed(begun.current) && value === '');
+    if (!untouched) editCell(record.id, column.id, value, begun.current);
     // worked columns are passed over
     const step = next !== undefined && next < columns.indexOf(column) ? -1 : 1;
     let to = next;
     while (to !== undefined && columns[to]?.worked) to += step;
-    setEditing(to === undefined ? undefined : columns[to]?.id);
+    edit(to === undefined ? undefined : columns[to]);
     if (to !== undefined && columns[to]) scroll.take(to, cellWidth);
   };
   return (
@@ -217,7 +226,8 @@ export function RecordsCell({ record, open, inHand }: { record: LedgerRow; open:
             {editing === column.id ? (
               <input
                 aria-label={`${column.name} of record ${record.number}`}
-                defaultValue={value}
+                defaultValue={shown(value) === value ? value : ''}
+                placeholder={shown(value) === value ? undefined : 'kept secret; type a new value'}
                 autoFocus
                 onFocus={(e) => e.target.select()}
                 onBlur={(e) => editing === column.id && commit(column, e.target.value)}

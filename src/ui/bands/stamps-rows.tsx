@@ -4,8 +4,9 @@ import { useMemo } from 'react';
 import { styled } from 'styled-components';
 import type { LedgerRow } from '../../core/job/views';
 import { maskPayload } from '../../core/payload/secrets';
-import { judgeStamp, type Stamp } from '../../core/payload/stamp';
+import type { Stamp } from '../../core/payload/stamp';
 import { keyColumn, nameColumn } from '../../core/records/columns';
+import { shown } from '../../core/records/sealed';
 import { symbologies } from '../../core/symbology';
 import { CodeSvg } from '../code-picture';
 import { QuietButton, Small } from '../controls';
@@ -15,6 +16,7 @@ import { Mark } from '../mark';
 import { holdsElements, phoneWould, ReadingWords, useReading } from '../reading';
 import { CodeInHand } from '../stamp/code-in-hand';
 import { SideBySide } from '../stamp/side-by-side';
+import { verdictOf } from '../stamp/verdict';
 import { colour, font } from '../theme';
 
 /** Height of the row in hand while the stamps are open, in px. */
@@ -59,15 +61,17 @@ export function StampsCell({ record, open, inHand }: { record: LedgerRow; open: 
   const code = useCode(stamp, record.values);
   const { columns } = job.list;
   // every step of the row in hand draws all rows again; what they say is weighed once
-  const verdict = useMemo(() => stamp && judgeStamp(stamp, record.values, columns), [stamp, record.values, columns]);
+  const verdict = useMemo(() => stamp && verdictOf(stamp, record, columns), [stamp, record, columns]);
   if (!stamp || !verdict) return null;
-  const shown = (payload: string) => maskPayload(payload, stamp, record.values, job.list.columns, revealed);
+  const says = (payload: string) => shown(maskPayload(payload, stamp, record.values, job.list.columns, revealed));
+  // of what is kept back the drawn code tells what may be shown
+  const payload = verdict.mark === 'out' ? '' : verdict.payload || (code?.payload ?? '');
   if (open && inHand) return <OpenRow record={record} stamp={stamp} />;
   if (!open)
     return (
       <div
         style={{ display: 'grid', placeItems: 'center', height: '100%' }}
-        title={verdict.mark === 'ready' ? shown(verdict.payload) : verdict.reason}
+        title={verdict.mark === 'ready' ? says(payload) : verdict.reason}
         onDoubleClick={openLoupe}
       >
         {code ? <CodeSvg code={code} size={29} /> : verdict.mark !== 'ready' && <Mark name={verdict.mark} label={verdict.reason} />}
@@ -85,8 +89,8 @@ export function StampsCell({ record, open, inHand }: { record: LedgerRow; open: 
           {verdict.reason}
         </span>
       ) : (
-        <span className="says" title={shown(verdict.payload)}>
-          {shown(verdict.payload).slice(0, 400)}
+        <span className="says" title={says(payload)}>
+          {says(payload).slice(0, 400)}
         </span>
       )}
       <span className="verdict">
@@ -138,12 +142,12 @@ function SmallCode({ stamp, record, faint }: { stamp: Stamp; record: LedgerRow; 
 function OpenRow({ record, stamp }: { record: LedgerRow; stamp: Stamp }) {
   const { job, openLoupe, revealed, save } = useJob();
   const { stamps } = job.document;
-  const shown = (payload: string) => maskPayload(payload, stamp, record.values, job.list.columns, revealed);
+  const says = (payload: string) => shown(maskPayload(payload, stamp, record.values, job.list.columns, revealed));
   const change = (next: Partial<Stamp>) =>
     save((d) => ({ ...d, stamps: d.stamps.map((s) => (s.id === stamp.id ? { ...s, ...next, id: s.id, name: s.name } : s)) }));
   const code = useCode(stamp, record.values);
   const report = useReading(stamp, code ? record.values : undefined, stamps);
-  const verdict = judgeStamp(stamp, record.values, job.list.columns);
+  const verdict = verdictOf(stamp, record, job.list.columns);
   if (!code)
     return (
       <Opened style={{ gridTemplateColumns: 'minmax(0, 1fr) 200px' }}>
@@ -154,7 +158,7 @@ function OpenRow({ record, stamp }: { record: LedgerRow; stamp: Stamp }) {
           {verdict.mark === 'look' && verdict.mend && <Small>{verdict.mend}</Small>}
           {verdict.mark === 'look' && (
             <p className="says">
-              {shown(verdict.payload).slice(0, 600)}
+              {says(verdict.payload).slice(0, 600)}
               {verdict.payload.length > 600 && ' …'}
             </p>
           )}
@@ -163,14 +167,15 @@ function OpenRow({ record, stamp }: { record: LedgerRow; stamp: Stamp }) {
       </Opened>
     );
   const { version, level } = code.facts;
-  const title = record.values[(nameColumn(job.list.columns) ?? keyColumn(job.list.columns) ?? job.list.columns[0]).id] || 'this record';
+  const title =
+    shown(record.values[(nameColumn(job.list.columns) ?? keyColumn(job.list.columns) ?? job.list.columns[0]).id] ?? '') || 'this record';
   return (
     <Opened>
       <CodeInHand stamp={stamp} change={change} code={code} size={Math.min(132, (132 * code.columns) / code.rows)} />
       <div className="col">
         <section>
           <h3>Says</h3>
-          <p className="says">{shown(code.payload)}</p>
+          <p className="says">{says(code.payload)}</p>
         </section>
         <section aria-live="polite">
           <h3>Reads as, from this artwork</h3>
@@ -246,7 +251,7 @@ function StampList({ record }: { record: LedgerRow }) {
   return (
     <Stamps aria-label="Stamps">
       {stamps.map((stamp) => {
-        const fit = judgeStamp(stamp, record.values, job.list.columns);
+        const fit = verdictOf(stamp, record, job.list.columns);
         const words = fit.mark === 'ready' ? 'fits' : fit.reason;
         return (
           <li key={stamp.id}>

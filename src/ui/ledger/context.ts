@@ -39,7 +39,13 @@ export interface JobScreenState {
   tick(ids: readonly number[], on: boolean): void;
   /** Keeps a change of the job's document; every row follows. */
   save(change: (document: JobDocument) => JobDocument): void;
-  editCell(record: number, column: string, value: string): void;
+  /** Changes a cell; `from` is what it held when the change was begun. */
+  editCell(record: number, column: string, value: string, from: string): void;
+  editCells(edits: readonly { record: number; column: string; value: string; from: string }[]): void;
+  /** The sentence of the open band is one line high, so that more rows are seen. */
+  folded: boolean;
+  fold(on: boolean): void;
+  foldSentence(): void;
   /** Changes the list on the server; it can be undone, and everything shown is brought up to date. */
   changeList<T>(work: () => Promise<T>): Promise<T | undefined>;
   /** The stamp whose codes are shown; undefined where the job has none. */

@@ -5,18 +5,22 @@ import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { styled } from 'styled-components';
 import type { JobView, LedgerWindow } from '../../core/job/views';
 import type { JobDocument } from '../../core/job/document';
+import type { CellClash } from '../../core/job/views';
 import { readsItself } from '../../core/job/origin';
 import { ask, ApiError } from '../api';
-import { ErrorLine, PlainButton } from '../controls';
+import { ErrorLine, PlainButton, QuietButton } from '../controls';
 import { Loupe } from '../loupe';
 import { colour } from '../theme';
+import type { Whereabouts } from './address';
 import { JobScreenContext, type Band, type JobScreenState, type RunPlan } from './context';
-import { useHistory } from './history';
+import { useFocusHome } from './focus-home';
 import { JobHead } from './job-head';
 import { useKeys } from './keys';
 import { Ledger } from './ledger';
+import { useNews } from './news';
 import { useRows } from './rows';
 import { TickedBar } from './ticked-bar';
+import { useAddress } from './use-whereabouts';
 import { isWhole, viewQuery, wholeView, type View } from './view';
 
 const Page = styled.main`
@@ -42,7 +46,8 @@ const Notice = styled.div`
 
 const today = (): string => new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short' }).format(new Date());
 
-export function JobScreen({ initial, firstRows, openOn = 'stamps' }: { initial: JobView; firstRows: LedgerWindow; openOn?: Band }) {
+/** A job as its address says: the band that is open, what is shown, the row in hand and the ticks. */
+export function JobScreen({ initial, firstRows, at }: { initial: JobView; firstRows: LedgerWindow; at: Whereabouts }) {
   const client = useQueryClient();
   const id = initial.id;
   const { data: job = initial } = useQuery({
@@ -53,11 +58,12 @@ export function JobScreen({ initial, firstRows, openOn = 'stamps' }: { initial: 
     refetchInterval: ({ state }) =>
       state.data?.judging || state.data?.list.working ? 800 : readsItself(state.data?.list.origin ?? null) ? 4000 : false,
   });
-  const [band, setBand] = useState<Band>(openOn);
-  const [view, setViewRaw] = useState<View>(wholeView);
-  const [query, setQuery] = useState('');
-  const [hand, setHandRaw] = useState(0);
-  const [ticked, setTicked] = useState<ReadonlySet<number>>(new Set());
+  const [band, setBand] = useState<Band>(at.band);
+  const [view, setViewRaw] = useState<View>(at.view);
+  const [query, setQuery] = useState(at.view.q);
+  const [hand, setHandRaw] = useState(at.hand);
+  const [ticked, setTicked] = useState<ReadonlySet<number>>(() => new Set(at.ticked));
+  const [folded, setFolded] = useState(false);
   const [loupe, setLoupe] = useState(false);
   const [plan, setPlanRaw] = useState<RunPlan>(() => ({ which: 'ready', output: { kind: 'pdf' }, name: `${initial.name}, ${today()}` }));
   const setPlan = useCallback((next: Partial<RunPlan>) => setPlanRaw((now) => ({ ...now, ...next })), []);
@@ -74,7 +80,7 @@ export function JobScreen({ initial, firstRows, openOn = 'stamps' }: { initial: 
     if (next.q !== undefined) setQuery(next.q);
     setHandRaw(0);
   }, []);
-  const { total, rowAt, see, loading, failed } = useRows(id, view, firstRows);
+  const { total, rowAt, see, loading, failed } = useRows(id, view, firstRows, at.view, revealed);
   const last = Math.max(0, total - 1);
   const inHand = Math.min(hand, last);
   const handRow = rowAt(inHand);
@@ -99,10 +105,9 @@ export function JobScreen({ initial, firstRows, openOn = 'stamps' }: { initial: 
     [refresh],
   );
 
-  const history = useHistory();
   const saving = useRef(Promise.resolve());
   const save = useCallback(
-    (change: (document: JobDocument) => JobDocument, remember = true) => {
+    (change: (document: JobDocument) => JobDocument) => {
       // one after the other: each change starts from what the one before it left
       saving.current = saving.current.then(async () => {
         const before = client.getQueryData<JobView>(['job', id]) ?? initial;
@@ -113,7 +118,6 @@ export function JobScreen({ initial, firstRows, openOn = 'stamps' }: { initial: 
             ['job', id],
             await ask<JobView>(`/api/jobs/${id}`, { method: 'PATCH', json: { version: before.version, document } }),
           );
-          if (remember) history.add({ kind: 'document', document: before.document });
           setProblem(undefined);
           void client.invalidateQueries({ queryKey: ['rows', id] });
         } catch (error) {
@@ -122,14 +126,13 @@ export function JobScreen({ initial, firstRows, openOn = 'stamps' }: { initial: 
         }
       });
     },
-    [client, id, initial, explain, history],
+    [client, id, initial, explain],
   );
 
   const changeList = useCallback(
     async <T,>(work: () => Promise<T>): Promise<T | undefined> => {
       try {
         const result = await work();
-        history.add({ kind: 'list' });
         setProblem(undefined);
         await refresh();
         return result;
@@ -138,14 +141,55 @@ export function JobScreen({ initial, firstRows, openOn = 'stamps' }: { initial: 
         return undefined;
       }
     },
-    [explain, history, refresh],
+    [explain, refresh],
   );
   const listId = job.list.id;
-  const editCell = useCallback(
-    (record: number, column: string, value: string) =>
-      void changeList(() => ask(`/api/lists/${listId}/cells`, { json: { edits: [{ record, column, value }] } })),
-    [changeList, listId],
+  const [clash, setClash] = useState<readonly CellClash[]>([]);
+  const typing = useRef(Promise.resolve());
+  /** Changes cells one after the other; each says what it was made from, and is seen before the server has answered. */
+  const editCells = useCallback(
+    (edits: readonly { record: number; column: string; value: string; from: string }[]) => {
+      const put = (value: (edit: (typeof edits)[number]) => string) =>
+        client.setQueriesData<LedgerWindow>({ queryKey: ['rows', id] }, (now) =>
+          now && edits.some((e) => now.rows.some((r) => r.id === e.record))
+            ? {
+                ...now,
+                rows: now.rows.map((row) => {
+                  const own = edits.filter((e) => e.record === row.id);
+                  return own.length === 0
+                    ? row
+                    : { ...row, values: { ...row.values, ...Object.fromEntries(own.map((e) => [e.column, value(e)])) } };
+                }),
+              }
+            : now,
+        );
+      put((e) => e.value);
+      typing.current = typing.current.then(async () => {
+        try {
+          await ask(`/api/lists/${listId}/cells`, { json: { edits } });
+          setProblem(undefined);
+        } catch (error) {
+          const told = error instanceof ApiError ? error.details.clashes : undefined;
+          if (Array.isArray(told)) setClash(told as CellClash[]);
+          else put((e) => e.from);
+          explain(error);
+          return;
+        }
+        await refresh();
+      });
+    },
+    [client, id, listId, explain, refresh],
   );
+  const editCell = useCallback(
+    (record: number, column: string, value: string, from: string) => editCells([{ record, column, value, from }]),
+    [editCells],
+  );
+  const settle = (mine: boolean) => {
+    setProblem(undefined);
+    setClash([]);
+    if (mine) editCells(clash.map((c) => ({ record: c.record, column: c.column, value: c.yours, from: c.here })));
+    else void refresh();
+  };
   // the row in hand is never beyond the last; a row that was just added is counted a moment later
   const setHand = useCallback((index: number) => setHandRaw(Math.max(0, index)), []);
 
@@ -184,14 +228,27 @@ export function JobScreen({ initial, firstRows, openOn = 'stamps' }: { initial: 
   const step = useCallback(
     (direction: 'undo' | 'redo') => {
       // after what is still being kept
-      void saving.current.then(() => {
-        const last = history.step(direction, (client.getQueryData<JobView>(['job', id]) ?? initial).document);
-        if (last?.kind === 'document') save(() => last.document, false);
-        else ask(`/api/lists/${listId}/step`, { json: { direction } }).then(refresh, explain);
-      });
+      void Promise.all([saving.current, typing.current])
+        .then(() => ask<{ job: JobView }>(`/api/jobs/${id}/step`, { json: { direction } }))
+        .then(({ job: now }) => {
+          client.setQueryData(['job', id], now);
+          setProblem(undefined);
+          return refresh();
+        })
+        .catch(explain);
     },
-    [client, explain, history, id, initial, listId, refresh, save],
+    [client, explain, id, refresh],
   );
+  useNews(id);
+  const tickedIds = useMemo(() => [...ticked], [ticked]);
+  useAddress(id, { band, view, hand, ticked: tickedIds }, (to) => {
+    setBand(to.band);
+    setViewRaw(to.view);
+    setQuery(to.view.q);
+    setHandRaw(to.hand);
+    setTicked(new Set(to.ticked));
+  });
+  const home = useFocusHome();
   const state = useMemo<JobScreenState>(
     () => ({
       job,
@@ -208,7 +265,11 @@ export function JobScreen({ initial, firstRows, openOn = 'stamps' }: { initial: 
       tick,
       save,
       editCell,
+      editCells,
       changeList,
+      folded,
+      fold: setFolded,
+      foldSentence: () => setFolded((now) => !now),
       stampInHand: job.document.stamps.find((s) => s.id === stampInHand) ?? job.document.stamps[0],
       takeStamp,
       revealed,
@@ -241,7 +302,9 @@ export function JobScreen({ initial, firstRows, openOn = 'stamps' }: { initial: 
       tick,
       save,
       editCell,
+      editCells,
       changeList,
+      folded,
       stampInHand,
       revealed,
       step,
@@ -256,7 +319,7 @@ export function JobScreen({ initial, firstRows, openOn = 'stamps' }: { initial: 
 
   return (
     <JobScreenContext value={state}>
-      <Page>
+      <Page ref={home}>
         <JobHead query={query} setQuery={setQuery} search={search} />
         {failed ? <ErrorLine style={{ padding: 20 }}>{failed.message}</ErrorLine> : <Ledger see={see} loading={loading} />}
         {ticked.size > 0 && <TickedBar />}
@@ -264,7 +327,14 @@ export function JobScreen({ initial, firstRows, openOn = 'stamps' }: { initial: 
         {problem && (
           <Notice role="alert">
             <ErrorLine>{problem}</ErrorLine>
-            <PlainButton onPress={() => setProblem(undefined)}>Close</PlainButton>
+            {clash.length > 0 ? (
+              <>
+                <QuietButton onPress={() => settle(false)}>Keep what is there</QuietButton>
+                <QuietButton onPress={() => settle(true)}>Put mine in</QuietButton>
+              </>
+            ) : (
+              <PlainButton onPress={() => setProblem(undefined)}>Close</PlainButton>
+            )}
           </Notice>
         )}
       </Page>

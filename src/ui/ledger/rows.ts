@@ -4,21 +4,26 @@ import { keepPreviousData, useQueries } from '@tanstack/react-query';
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { rowsInWindow as size, type LedgerWindow } from '../../core/job/views';
 import { ask } from '../api';
-import { isWhole, viewQuery, type View } from './view';
+import { viewQuery, type View } from './view';
 
 /** The records of a job in windows of a hundred, loaded as they come into sight. `first` came with the page. */
-export function useRows(job: number, view: View, first: LedgerWindow) {
+export function useRows(job: number, view: View, first: LedgerWindow, firstView: View, revealed: ReadonlySet<string>) {
+  const reveal = [...revealed].sort().join(',');
   // what came with the page is as old as the page
   const [opened] = useState(() => Date.now());
+  const [cameWith] = useState(() => JSON.stringify(firstView));
   const [pages, setPages] = useState<readonly number[]>([0]);
   const results = useQueries({
     queries: pages.map((page) => ({
-      queryKey: ['rows', job, view, page],
+      queryKey: ['rows', job, view, page, reveal],
       queryFn: ({ signal }: { signal: AbortSignal }) =>
-        ask<LedgerWindow>(`/api/jobs/${job}/rows?${viewQuery(view, { offset: String(page * size), limit: String(size) })}`, { signal }),
+        ask<LedgerWindow>(
+          `/api/jobs/${job}/rows?${viewQuery(view, { offset: String(page * size), limit: String(size), ...(reveal ? { reveal } : {}) })}`,
+          { signal },
+        ),
       placeholderData: keepPreviousData,
       staleTime: 2000,
-      ...(page === 0 && isWhole(view) ? { initialData: first, initialDataUpdatedAt: opened } : {}),
+      ...(page === 0 && !reveal && JSON.stringify(view) === cameWith ? { initialData: first, initialDataUpdatedAt: opened } : {}),
     })),
   });
   const windows = useMemo(() => {

@@ -3,6 +3,7 @@
 import { styled } from 'styled-components';
 import type { LedgerRow } from '../../core/job/views';
 import { keyColumn, nameColumn } from '../../core/records/columns';
+import { shown } from '../../core/records/sealed';
 import { ask } from '../api';
 import { Mark, markWords, type MarkName } from '../mark';
 import { colour, font } from '../theme';
@@ -97,8 +98,8 @@ export function SpineCell({ record, index }: { record: LedgerRow | undefined; in
     );
   const key = keyColumn(job.list.columns);
   const name = nameColumn(job.list.columns) ?? key ?? job.list.columns[0];
-  const title = record.values[name.id] || 'no name';
-  const keyText = key && key !== name ? record.values[key.id] : undefined;
+  const title = shown(record.values[name.id] ?? '') || 'no name';
+  const keyText = key && key !== name ? shown(record.values[key.id] ?? '') : undefined;
   const marks: [Band, MarkName][] = [
     ['records', record.marks.records],
     ['stamps', record.marks.stamps],

@@ -3,7 +3,7 @@
 import { useEffect, useRef, useState } from 'react';
 import { styled } from 'styled-components';
 import { maskPayload } from '../../core/payload/secrets';
-import { contentOf, firstStamp, judgeStamp, type Stamp } from '../../core/payload/stamp';
+import { contentOf, firstStamp, type Stamp } from '../../core/payload/stamp';
 import type { Values } from '../../core/records/columns';
 import { CodeSvg } from '../code-picture';
 import { ChoicePart, PlainButton, Sentence, Small } from '../controls';
@@ -14,6 +14,8 @@ import { holdsElements, phoneWould, ReadingWords, UnpackedFields, useReading } f
 import { BenchContext } from '../stamp/bench';
 import { CodeInHand } from '../stamp/code-in-hand';
 import { SideBySide } from '../stamp/side-by-side';
+import { isKeptBack, verdictOf } from '../stamp/verdict';
+import { shown } from '../../core/records/sealed';
 import { StampSentence } from '../stamp/stamp-sentence';
 import { fitsOfOne } from '../stamp/symbology-part';
 import { colour, font } from '../theme';
@@ -129,11 +131,12 @@ export function OneCode() {
     setOwn({ ...own, ...next });
   };
   const code = useCode(stamp, values);
+  const keptBack = isKeptBack(stamp, values);
   const content = contentOf(stamp, values);
-  const payload = content.state === 'said' ? content.payload : '';
-  const verdict = judgeStamp(stamp, values, columns);
+  const payload = keptBack ? (code?.payload ?? '') : content.state === 'said' ? content.payload : '';
+  const verdict = verdictOf(stamp, { values, notes: source.record?.notes ?? [] }, columns);
   const report = useReading(code ? stamp : undefined, code ? values : undefined, [stamp]);
-  const shownPayload = maskPayload(payload, stamp, values, columns);
+  const shownPayload = shown(maskPayload(payload, stamp, values, columns));
   const title = titleOfSource(source, job, shownPayload);
   const [loupe, setLoupe] = useState(false);
   useEffect(() => {
@@ -251,7 +254,7 @@ export function OneCode() {
             </div>
           )}
           {payload && <WearPanel variants={held ? [held, { name: 'this one', stamp }] : [{ name: 'this one', stamp }]} values={values} />}
-          {payload && (
+          {payload && !keptBack && (
             <section aria-label="What carries it">
               <h2>What carries it</h2>
               <Fits>

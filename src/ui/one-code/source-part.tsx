@@ -4,6 +4,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { JobSummary, JobView, LedgerRow } from '../../core/job/views';
 import { keyColumn, type Column } from '../../core/records/columns';
+import { shown } from '../../core/records/sealed';
 import { ask } from '../api';
 import { ChoicePart, Choose, ErrorLine, Part, Small, Words } from '../controls';
 
@@ -16,7 +17,9 @@ export interface Source {
 const nameOf = (row: LedgerRow, columns: readonly Column[]): string => {
   const name = columns.find((c) => c.role === 'name');
   const key = keyColumn(columns);
-  return [name && row.values[name.id], key && row.values[key.id]].filter(Boolean).join(', ') || `record ${row.number}`;
+  return (
+    [name && shown(row.values[name.id] ?? ''), key && shown(row.values[key.id] ?? '')].filter(Boolean).join(', ') || `record ${row.number}`
+  );
 };
 
 export function useSourceJob(id: number | undefined): JobView | undefined {

@@ -4,7 +4,6 @@ import { parse } from 'csv-parse/browser/esm/sync';
 import { useEffect, useRef } from 'react';
 import type { LedgerRow } from '../../core/job/views';
 import { isSecret, type Column } from '../../core/records/columns';
-import { ask } from '../api';
 import { cellWidth, scroll } from '../bands/scroll';
 import { useJob } from '../ledger/context';
 
@@ -22,7 +21,7 @@ export function useCellKeys(
   columns: readonly Column[],
   edit: (column: Column | undefined) => void,
 ): void {
-  const { job, editCell, changeList, hand, rowAt, total, revealed, setProblem } = useJob();
+  const { editCell, editCells, hand, rowAt, total, revealed, setProblem } = useJob();
   const keys = useRef<{ key(e: KeyboardEvent): void; copy(e: ClipboardEvent): void; paste(e: ClipboardEvent): void }>(null);
   useEffect(() => {
     const column = () => columns[Math.min(scroll.now().cell, columns.length - 1)];
@@ -34,14 +33,14 @@ export function useCellKeys(
         if (e.key === 'ArrowLeft') scroll.take(Math.max(0, at - 1), cellWidth);
         else if (e.key === 'ArrowRight') scroll.take(Math.min(columns.length - 1, at + 1), cellWidth);
         else if (e.key === 'Enter' || e.key === 'F2') edit(column());
-        else if (e.key === 'Delete' && !column().worked) editCell(record.id, column().id, '');
+        else if (e.key === 'Delete' && !column().worked) editCell(record.id, column().id, '', record.values[column().id] ?? '');
         else return;
         e.preventDefault();
       },
       copy(e) {
         if (none || elsewhere(e) || String(getSelection())) return;
         e.preventDefault();
-        if (isSecret(column()) && !revealed.has(column().id))
+        if (isSecret(column(), columns) && !revealed.has(column().id))
           return setProblem(`${column().name} is kept secret. Show it on this screen first, in its heading, to copy it.`);
         e.clipboardData?.setData('text/plain', record.values[column().id] ?? '');
       },
@@ -54,13 +53,15 @@ export function useCellKeys(
         const open = columns.slice(columns.indexOf(column())).filter((c) => !c.worked);
         const edits = rows.flatMap((row, r) => {
           const to = rowAt(hand + r);
-          return to ? row.slice(0, open.length).map((value, i) => ({ record: to.id, column: open[i].id, value })) : [];
+          return to
+            ? row.slice(0, open.length).map((value, i) => ({ record: to.id, column: open[i].id, value, from: to.values[open[i].id] ?? '' }))
+            : [];
         });
         if (edits.length > mostPasted || rows.length > room)
           return setProblem(
             `These are ${rows.length.toLocaleString('en')} rows; ${room.toLocaleString('en')} can be filled from here on. Bring longer ones in as a list of their own, or add records first.`,
           );
-        void changeList(() => ask(`/api/lists/${job.list.id}/cells`, { json: { edits } }));
+        editCells(edits);
       },
     };
   });

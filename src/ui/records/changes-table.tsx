@@ -1,5 +1,6 @@
 import { styled } from 'styled-components';
 import type { ChangedRow } from '../../core/job/views';
+import { shown } from '../../core/records/sealed';
 import { colour, font } from '../theme';
 
 const Table = styled.table`
@@ -62,9 +63,9 @@ export function ChangesTable({ rows }: { rows: readonly ChangedRow[] }) {
             <td>
               {row.cells.slice(0, most).map((cell, i) => (
                 <span className="cell" key={i}>
-                  <b>{cell.column}:</b> {row.change !== 'added' && <del>{cell.before || 'blank'}</del>}
+                  <b>{cell.column}:</b> {row.change !== 'added' && <del>{shown(cell.before) || 'blank'}</del>}
                   {row.change === 'changed' && ' → '}
-                  {row.change !== 'gone' && <ins>{cell.after || 'blank'}</ins>}
+                  {row.change !== 'gone' && <ins>{shown(cell.after) || 'blank'}</ins>}
                   {cell.clash && ' (changed by hand here)'}
                 </span>
               ))}

@@ -23,7 +23,7 @@ export function ColumnEditor({ column, close }: { column: Column; close: () => v
   const [text, setText] = useState(own?.text ?? '');
   const at = job.list.columns.findIndex((c) => c.id === column.id);
   const others = view.where.filter((c) => c.column !== column.id);
-  const secret = isSecret(column);
+  const secret = isSecret(column, job.list.columns);
   const needsText = is === 'is' || is === 'holds';
   return (
     <div style={{ display: 'grid', gap: 12, width: 320 }}>
@@ -67,7 +67,7 @@ export function ColumnEditor({ column, close }: { column: Column; close: () => v
         <Words label="Its name" value={name} onChange={setName} />
         <MainButton
           isDisabled={name.trim() === '' || name.trim() === column.name || Boolean(column.worked)}
-          onPress={() => (change({ does: 'rename', id: column.id, name: name.trim() }), close())}
+          onPress={() => (change({ does: 'rename', id: column.id, name: name.trim(), was: column.name }), close())}
           style={{ padding: '5px 11px' }}
         >
           Rename

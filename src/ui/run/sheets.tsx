@@ -7,6 +7,7 @@ import type { Stamp } from '../../core/payload/stamp';
 import { sidesOf, type Side } from '../../core/piece/piece';
 import { placeOnStock, stockOf } from '../../core/piece/stock';
 import { keyColumn, nameColumn, type Column, type Values } from '../../core/records/columns';
+import { shown } from '../../core/records/sealed';
 import { cropMarks, markMargin, reachOf } from '../../core/run/plan';
 import { ask } from '../api';
 import { useOptions } from '../bands/on-sheets';
@@ -127,7 +128,7 @@ function Sheet({ items, side, box }: { items: readonly Item[]; side: Side; box: 
 }
 
 const titleOf = (values: Values, columns: readonly Column[]): string =>
-  values[(nameColumn(columns) ?? keyColumn(columns) ?? columns[0])?.id ?? ''] ?? '';
+  shown(values[(nameColumn(columns) ?? keyColumn(columns) ?? columns[0])?.id ?? ''] ?? '');
 
 function useTakeInHand(record: number) {
   const { jump, handRow } = useJob();

@@ -3,7 +3,9 @@
 import { useRef, useState } from 'react';
 import { styled } from 'styled-components';
 import { contentOf, type Part, type Stamp } from '../../core/payload/stamp';
+import { maskPayload } from '../../core/payload/secrets';
 import type { Column } from '../../core/records/columns';
+import { shown } from '../../core/records/sealed';
 import { MainButton, QuietButton, Small } from '../controls';
 import { useBench } from './bench';
 import { ByExample } from './by-example';
@@ -104,6 +106,8 @@ export function ContentEditor({
     caret.current = { part: Math.min(before * 2, withGaps(withoutGaps(next)).length - 1), at: 0 };
   };
   const said = stamp && values ? contentOf({ ...stamp, parts: withoutGaps(held), spaces }, values) : undefined;
+  const says = (text: string) =>
+    stamp && values ? shown(maskPayload(text, { ...stamp, parts: withoutGaps(held) }, values, columns)) : shown(text);
   const changed = JSON.stringify(withoutGaps(held)) !== JSON.stringify(parts) || spaces !== stamp?.spaces;
   const inQuery = stamp?.does === 'page' && held.some((part) => part.kind === 'text' && part.text.includes('?'));
   return (
@@ -168,7 +172,7 @@ export function ContentEditor({
         <div>
           <Small>The record in hand then says:</Small>
           <p style={{ font: `400 13.5px/1.4 ${font.code}`, overflowWrap: 'anywhere', maxHeight: 110, overflow: 'auto' }}>
-            {said.state === 'said' ? said.payload : said.state === 'wrong' ? said.reason : 'nothing: a column of it is blank'}
+            {said.state === 'said' ? says(said.payload) : said.state === 'wrong' ? says(said.reason) : 'nothing: a column of it is blank'}
           </p>
         </div>
       )}

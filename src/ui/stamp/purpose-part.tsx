@@ -2,6 +2,8 @@
 
 import { purposeOf, purposes, type Field } from '../../core/payload/purposes';
 import { contentOf, type Part as ContentPart, type Stamp } from '../../core/payload/stamp';
+import { maskPayload } from '../../core/payload/secrets';
+import { shown } from '../../core/records/sealed';
 import { Chip, ChoicePart, Part, Small } from '../controls';
 import { colour, font } from '../theme';
 import { randomKey } from '../random-key';
@@ -129,7 +131,7 @@ function FieldPart({
 }
 
 function Result({ stamp }: { stamp: Stamp }) {
-  const { values } = useBench();
+  const { values, columns } = useBench();
   const content = contentOf(stamp, values ?? {});
   return (
     <div>
@@ -144,7 +146,11 @@ function Result({ stamp }: { stamp: Stamp }) {
           overflow: 'auto',
         }}
       >
-        {content.state === 'said' ? content.payload : content.state === 'wrong' ? content.reason : 'nothing: something it needs is blank'}
+        {content.state === 'said'
+          ? shown(maskPayload(content.payload, stamp, values ?? {}, columns))
+          : content.state === 'wrong'
+            ? shown(content.reason)
+            : 'nothing: something it needs is blank'}
       </p>
     </div>
   );

@@ -13,6 +13,7 @@ import { measureWear, useCode } from '../core-client';
 import { Card, Veil } from '../shortcuts';
 import { colour, font } from '../theme';
 import { useKept } from './kept';
+import { isKeptBack } from './verdict';
 import { survivalWords } from './survival';
 
 const Sheet = styled(Dialog)`
@@ -88,8 +89,9 @@ export function SideBySide(props: Props) {
 }
 
 function Variants({ stamp, values, title, stamps = [], onUse, close }: Props & { close: () => void }) {
+  const keptBack = isKeptBack(stamp, values);
   const content = contentOf(stamp, values);
-  const payload = content.state === 'said' ? content.payload : '';
+  const payload = content.state === 'said' && !keptBack ? content.payload : '';
   const { kept } = useKept<Stamp['look']>('look');
   const hasLevels = payload !== '' && levelVariants(stamp, payload, 'size').length > 0;
   const [kind, setKind] = useState<Kind>(hasLevels ? 'levels' : 'symbologies');
@@ -148,7 +150,11 @@ function Variants({ stamp, values, title, stamps = [], onUse, close }: Props & {
         </PlainButton>
       </div>
       {variants.length === 0 ? (
-        <Small>There is no code to compare.</Small>
+        <Small>
+          {keptBack
+            ? 'What this code says is kept back from this window. Show its secret column in Records for now, and its variants stand here.'
+            : 'There is no code to compare.'}
+        </Small>
       ) : (
         <VariantTable
           variants={variants}

@@ -12,7 +12,8 @@ import { PartsWords } from '../stamp/purpose-part';
 import { WorkedPreview } from './preview';
 import { StepEditor, stepKinds, stepWords } from './steps';
 
-type Kept = { id?: string; name: string; worked: Worked };
+/** `was`: what it was when the change was begun. */
+type Kept = { id?: string; name: string; worked: Worked; was?: { name: string; worked: Worked } };
 
 function useKeep() {
   const { job, changeList } = useJob();
@@ -123,13 +124,18 @@ function WorkedSentence({
   remove: () => void;
 }) {
   const [adding, setAdding] = useState<WorkedStep>();
-  const change = (next: Partial<Worked>) => keep({ id: column.id, name: column.name, worked: { ...worked, ...next } });
+  const change = (next: Partial<Worked>) =>
+    keep({ id: column.id, name: column.name, worked: { ...worked, ...next }, was: { name: column.name, worked } });
   const setStep = (i: number, step: WorkedStep | undefined) =>
     change({ steps: step ? worked.steps.map((s, k) => (k === i ? step : s)) : worked.steps.filter((_, k) => k !== i) });
   return (
     <Sentence $minor>
-      <NamePart column={column} keep={(name) => keep({ id: column.id, name, worked })} remove={remove} /> is{' '}
-      <SourcePart column={column} worked={worked} before={before} change={change} />
+      <NamePart
+        column={column}
+        keep={(name) => keep({ id: column.id, name, worked, was: { name: column.name, worked } })}
+        remove={remove}
+      />{' '}
+      is <SourcePart column={column} worked={worked} before={before} change={change} />
       {worked.steps.map((step, i) => (
         <span key={i}>
           , <StepPart column={column} worked={worked} step={step} onKeep={(next) => setStep(i, next)} />

@@ -2,8 +2,10 @@ import { NoResultError } from 'kysely';
 import { notFound } from 'next/navigation';
 import { database } from '@/server/db';
 import { ledgerRows, rowsQuerySchema, viewJob } from '@/server/jobs';
-import { bands, rowsInWindow } from '@/core/job/views';
+import { rowsInWindow } from '@/core/job/views';
+import { whereaboutsIn } from '@/ui/ledger/address';
 import { JobScreen } from '@/ui/ledger/job-screen';
+import { viewQuery } from '@/ui/ledger/view';
 
 export const dynamic = 'force-dynamic';
 
@@ -12,19 +14,27 @@ export default async function Page({
   searchParams,
 }: {
   params: Promise<{ id: string }>;
-  searchParams: Promise<{ band?: string }>;
+  searchParams: Promise<Record<string, string | string[] | undefined>>;
 }) {
-  const { band } = await searchParams;
+  const asked = Object.entries(await searchParams).flatMap(([name, value]) => (typeof value === 'string' ? [[name, value]] : []));
+  const at = whereaboutsIn(new URLSearchParams(asked));
   const id = Number((await params).id);
   if (!Number.isInteger(id) || id < 1 || id > 2 ** 31 - 1) notFound();
   // the first rows come with the page, so that a long list is there as soon as it is opened; after what says whether they are complete
   const load = async () => {
     const job = await viewJob(database(), id);
-    return { job, rows: await ledgerRows(database(), id, rowsQuerySchema.parse({ limit: rowsInWindow })) };
+    return {
+      job,
+      rows: await ledgerRows(
+        database(),
+        id,
+        rowsQuerySchema.parse({ ...Object.fromEntries(new URLSearchParams(viewQuery(at.view))), limit: rowsInWindow }),
+      ),
+    };
   };
   const { job, rows } = await load().catch((error: unknown) => {
     if (error instanceof NoResultError) notFound();
     throw error;
   });
-  return <JobScreen key={id} initial={job} firstRows={rows} openOn={bands.find((b) => b === band)} />;
+  return <JobScreen key={id} initial={job} firstRows={rows} at={at} />;
 }

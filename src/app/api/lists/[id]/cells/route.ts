@@ -9,6 +9,7 @@ const schema = z.object({
         record: z.number().int(),
         column: z.string().max(40),
         value: z.string().max(20_000, 'A cell holds up to 20,000 characters.'),
+        from: z.string().optional(),
       }),
     )
     .min(1)
