@@ -105,7 +105,7 @@ export async function codeAt(
   const kept = wanted.look === undefined ? undefined : (await listKept(db, 'look')).find((k) => k.id === wanted.look);
   if (wanted.look !== undefined && !kept) throw new Refusal('The look that this address asks for is not kept any more.', 404);
   const own = kept ? keptLookSchema.parse(kept.document) : stamp.look;
-  const look = { ...own, ...(wanted.mm ? { sizeMm: wanted.mm } : {}), ...(wanted.dpi ? { dpi: wanted.dpi } : {}) };
+  const look = { ...own, ...(wanted.mm ? { sizeMm: wanted.mm, moduleDots: undefined } : {}), ...(wanted.dpi ? { dpi: wanted.dpi } : {}) };
   provideReader();
   const made = await codeFile({ ...stamp, look }, record.values, format);
   if (!made || made.back.result !== 'read') throw new Refusal('The code of this record does not read back, so it is not given.', 409);

@@ -345,6 +345,30 @@ export function Words({
   );
 }
 
+/** The box of a React Aria check box, which stands before its words. */
+export function Tick() {
+  return <TickBox aria-hidden />;
+}
+const TickBox = styled.span`
+  display: inline-block;
+  flex: none;
+  width: 15px;
+  height: 15px;
+  margin-right: 8px;
+  vertical-align: -2px;
+  border: 1px solid ${colour.inkSoft};
+  border-radius: 2px;
+  background: ${colour.paper};
+  [data-selected] > & {
+    border-color: ${colour.violet};
+    background: ${colour.violet} linear-gradient(#fff, #fff) center / 7px 7px no-repeat;
+  }
+  [data-focus-visible] > & {
+    outline: 2px solid ${colour.violet};
+    outline-offset: 1px;
+  }
+`;
+
 /** A column, wherever one stands in a sentence or a content. */
 export const Chip = styled.span<{ $tone?: 'plain' | 'look' }>`
   display: inline-block;

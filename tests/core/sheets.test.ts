@@ -6,7 +6,8 @@ import { firstStamp } from '../../src/core/payload/stamp';
 import { fontCatalogue, type FontBook } from '../../src/core/piece/fonts';
 import { firstPiece, makePiece, type Piece } from '../../src/core/piece/piece';
 import { restocked } from '../../src/core/piece/restock';
-import { stockById, stocks } from '../../src/core/piece/stock';
+import { aboutStock, stockById, stocks } from '../../src/core/piece/stock';
+import { stockIs } from '../../src/core/piece/stock-search';
 import { readBack } from '../../src/core/readback/readback';
 import type { Column } from '../../src/core/records/columns';
 import { clippedPiece, copiesOf, finishedPages, movedCode, reachOf, SheetBuilder } from '../../src/core/run/plan';
@@ -101,4 +102,23 @@ describe('another stock', () => {
 test('numbers of copies are read as people write them', () => {
   expect(['', '0', '2.0', '1,000', ' 7 ', '1.00'].map(copiesOf)).toEqual([1, 0, 2, 1000, 7, 1]);
   expect(['1.5', '-1', 'x', '1.000', '1,00', '1001', '٣'].map(copiesOf)).toEqual(Array(7).fill(undefined));
+});
+
+describe('label stock is found by what people have in hand', () => {
+  const found = (query: string) => stocks.filter((s) => stockIs(s, aboutStock(s), query)).map((s) => s.id);
+  test.each([
+    ['63.5', ['a4-21']],
+    ['63,5 mm', ['a4-21']],
+    ['2 5/8 in', ['letter-30']],
+    ['2⅝"', ['letter-30']],
+    ['4 x 2 in', ['letter-10']],
+    ['99.1 × 67.7', ['a4-8']],
+    ['21', ['a4-21', 'a4-65']],
+    ['roll', ['roll-57-32', 'roll-100-50', 'roll-100-150']],
+    ['badges', ['a4-10', 'a4-8', 'letter-8', 'card']],
+    ['postcards 6 x 4', ['postcard-6-4']],
+    ['a6', ['a4-4', 'a6-postcard', 'a6-sign']],
+    ['4711', []],
+  ])('%s', (query, wanted) => expect(found(query)).toEqual(wanted));
+  test('nothing asked is everything', () => expect(found('  ')).toHaveLength(stocks.length));
 });

@@ -29,7 +29,7 @@ export interface SymbolLayout {
   dots: number;
 }
 
-/** Lays out a symbol as its look wants it and works out the module: whole dots at or below the wanted size, never less than one. */
+/** Lays out a symbol as its look wants it and works out the module: whole dots at or below what is wanted, never less than one. */
 export function layoutOf(symbol: CodeSymbol, look: Look): SymbolLayout {
   const q = look.quietZone ? symbol.quietZone : { top: 0, right: 0, bottom: 0, left: 0 };
   const barsHeight = symbolHeight(symbol);
@@ -49,7 +49,7 @@ export function layoutOf(symbol: CodeSymbol, look: Look): SymbolLayout {
   const columns = width + 2 * left;
   const rows = y + barsHeight + Math.max(q.bottom, below) + bottom;
   const perMm = look.dpi / mmPerInch;
-  const wanted = (look.sizeMm / columns) * perMm;
+  const wanted = look.moduleDots ?? (look.sizeMm / columns) * perMm;
   const dots = look.wholeDots ? Math.max(1, Math.floor(wanted + 1e-9)) : wanted;
   return {
     columns,

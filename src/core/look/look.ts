@@ -6,6 +6,8 @@ import type { FinderShape, ModuleShape } from './shapes';
 export interface Look {
   /** Wanted width with quiet zone and frame, upright, in mm. */
   sizeMm: number;
+  /** Printer dots a module, where the module leads and the width follows what the code says; the width leads when left out. */
+  moduleDots?: number;
   /** Resolution of the printer, in dots per inch. */
   dpi: number;
   /** Make every module a whole number of printer dots, at or below the wanted size. */

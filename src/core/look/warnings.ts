@@ -77,7 +77,7 @@ export function lookWarnings(look: Look, { moduleMm, columns }: { moduleMm: numb
       kind: 'small-module',
       message: `Modules of ${moduleMm.toFixed(2)} mm are finer than phones read ${reach}. A shorter content helps too.`,
       mend: `Make the code ${sizeMm} mm wide.`,
-      fix: { sizeMm: Math.min(300, sizeMm) },
+      fix: { sizeMm: Math.min(300, sizeMm), moduleDots: undefined },
     });
   }
   if ((look.reduceMm ?? 0) > moduleMm * 0.5) {

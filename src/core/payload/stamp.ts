@@ -17,6 +17,7 @@ export const hexColour = z.string().regex(/^#[0-9a-fA-F]{6}$/);
 
 export const lookSchema = z.object({
   sizeMm: z.number().min(4).max(300),
+  moduleDots: z.number().min(0.5).max(400).optional(),
   dpi: z.number().int().min(72).max(2400),
   wholeDots: z.boolean(),
   foreground: hexColour,

@@ -24,7 +24,7 @@ function withModule(stamp: Stamp, payload: string, moduleMm: number): Stamp {
   const { columns } = layoutOf(symbolOf(stamp, payload), stamp.look);
   // a hair more, so that rounding down to whole dots does not lose one
   const sizeMm = Math.min(300, Math.max(4, Math.ceil(columns * moduleMm * 1000) / 1000));
-  return { ...stamp, look: { ...stamp.look, sizeMm } };
+  return { ...stamp, look: { ...stamp.look, sizeMm, moduleDots: undefined } };
 }
 
 function alike(variants: readonly Variant[], stamp: Stamp, payload: string, equal: Equal): Variant[] {

@@ -250,7 +250,7 @@ export function placeStamp(
     return;
   }
   const quarters = (((stamp.look.turn ?? 0) + (element.turn ?? 0)) % 360) as 0 | 90 | 180 | 270;
-  const look = { ...stamp.look, sizeMm: element.sizeMm, turn: quarters === 0 ? undefined : quarters };
+  const look = { ...stamp.look, sizeMm: element.sizeMm, moduleDots: undefined, turn: quarters === 0 ? undefined : quarters };
   let symbol: CodeSymbol;
   try {
     symbol = given ?? symbolOf(stamp, content?.state === 'said' ? content.payload : '');

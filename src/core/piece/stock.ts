@@ -86,6 +86,36 @@ export const stocks: readonly Stock[] = [
   sheet('tent', 'table tents, 2 on A4, 210 × 148 mm, folded across', a4, 1, 2, { width: 210, height: 148 }, { x: 0, y: 0 }),
 ].map((stock) => (stock.id === 'tent' ? { ...stock, fold: 74 } : stock)); // prettier-ignore
 
+const uses: Readonly<Record<string, string>> = {
+  'a4-21': 'labels for addresses, packets, jars',
+  'a4-24': 'labels for addresses, without gutters',
+  'a4-65': 'small labels for prices, tools, plants',
+  'a4-14': 'wide labels for addresses and shelves',
+  'a4-10': 'badges and name cards, to be cut',
+  'a4-8': 'large labels for parcels and boxes, or badges',
+  'a4-4': 'postcards, to be cut',
+  'a4-2': 'signs, to be cut',
+  'letter-30': 'labels for addresses, packets, jars',
+  'letter-10': 'large labels for parcels and boxes',
+  'letter-8': 'badges',
+  'roll-57-32': 'label printer: tools, shelves, prices',
+  'roll-100-50': 'label printer: shelves and boxes',
+  'roll-100-150': 'label printer: parcels',
+  card: 'card printer: badges, members, staff',
+  'a6-postcard': 'printed two-sided and cut by a printer’s',
+  'postcard-6-4': 'printed two-sided and cut by a printer’s',
+  'a6-sign': 'one on a page',
+  'a5-sign': 'one on a page',
+  'a4-sign': 'one on a page',
+  tent: 'stands on a table',
+};
+
+/** What a stock is taken for, and how its places lie; of one's own measures the latter alone. */
+export function aboutStock(stock: Stock): string {
+  const lie = placesOn(stock) > 1 ? `${stock.columns} across, ${stock.rows} down` : '';
+  return [uses[stock.id], lie].filter(Boolean).join('; ');
+}
+
 export function stockById(id: string): Stock {
   return stocks.find((stock) => stock.id === id) ?? stocks[0];
 }

@@ -74,7 +74,33 @@ export interface WearCurve {
   points: { amount: number; read: number; tried: number }[];
   /** The greatest amount up to which three quarters of the tries were read, or all where chance has no part; undefined for none. */
   survives?: number;
+  /**
+   * Where chance has a part, between which amounts that lies: up to the first, three quarters are read for certain, beyond the second
+   * for certain not (95% score intervals, Wilson 1927). Undefined in place of the first or of both where not even the least is sure.
+   */
+  range: { least?: number; most?: number };
 }
+
+/** The share of tries wanted. */
+const wanted = 0.75;
+
+/** The interval in which the true share lies with 95%, given how many of some tries were read (Wilson score interval). */
+export function shareBetween(read: number, tried: number): [low: number, high: number] {
+  const z = 1.96;
+  const share = read / tried;
+  const middle = share + (z * z) / (2 * tried);
+  const half = z * Math.sqrt((share * (1 - share)) / tried + (z * z) / (4 * tried * tried));
+  const whole = 1 + (z * z) / tried;
+  return [(middle - half) / whole, (middle + half) / whole];
+}
+
+/** Whether two codes really differ in what they survive, or only by chance. */
+export const reallyDiffer = (a: WearCurve, b: WearCurve): boolean => {
+  const places = (curve: WearCurve) =>
+    [curve.range.least, curve.range.most].map((amount) => curve.points.findIndex((p) => p.amount === amount));
+  const [[aLow, aHigh], [bLow, bHigh]] = [places(a), places(b)];
+  return aHigh < bLow || bHigh < aLow;
+};
 
 /**
  * How far a usual phone is away when a module takes so many pixels of its picture, in mm: 1,920 pixels across a view of 65°.
@@ -96,14 +122,14 @@ const scale = 6;
 
 /**
  * Measures what a code survives by reading it again and again under growing damage. The same seed gives the same damage.
- * @param tries how often each amount is tried where chance has a part
+ * @param tries how often each amount is tried at first where chance has a part; four times as often where it decides
  */
 export async function wearTest(
   symbol: CodeSymbol,
   look: Look,
   wear: Wear,
   options: EncodeOptions = {},
-  { seed = 1, tries = 8 }: { seed?: number; tries?: number } = {},
+  { seed = 1, tries = 16 }: { seed?: number; tries?: number } = {},
 ): Promise<WearCurve> {
   const art = symbolArt(symbol, look);
   // light round the code as on a piece, and white where the code has no ground
@@ -120,21 +146,33 @@ export async function wearTest(
   const expected = symbol.readingHash ? undefined : expectedRead(symbol, options).text;
   const points: WearCurve['points'] = [];
   let survives: number | undefined;
-  let unbroken = true;
+  const range: WearCurve['range'] = {};
+  const unbroken = { all: true, surely: true, perhaps: true };
   for (const amount of wear.amounts) {
-    const count = wear.chance && amount > 0 ? tries : 1;
+    const chance = wear.chance && amount > 0;
     let read = 0;
-    for (let t = 0; t < count; t++) {
-      const reading = await readImage(damaged(clean, wear.id, amount, area, seeded(seed * 7919 + t)), symbol.symbology);
-      if (reading && (expected === undefined ? readsRight(symbol, reading) : reading.text === expected)) read++;
-    }
+    let count = 0;
+    const tryTo = async (most: number) => {
+      for (; count < most; count++) {
+        const reading = await readImage(damaged(clean, wear.id, amount, area, seeded(seed * 7919 + count)), symbol.symbology);
+        if (reading && (expected === undefined ? readsRight(symbol, reading) : reading.text === expected)) read++;
+      }
+    };
+    await tryTo(chance ? tries : 1);
+    // where it is neither clearly read nor clearly not, more tries tell
+    if (chance && read > tries * 0.2 && read < tries) await tryTo(4 * tries);
     points.push({ amount, read, tried: count });
-    unbroken &&= read >= count * 0.75;
-    if (unbroken) survives = amount;
+    const [low, high] = chance ? shareBetween(read, count) : [read, read];
+    unbroken.all &&= read >= count * wanted;
+    unbroken.surely &&= low >= wanted;
+    unbroken.perhaps &&= high >= wanted;
+    if (unbroken.all) survives = amount;
+    if (unbroken.surely) range.least = amount;
+    if (unbroken.perhaps) range.most = amount;
     // nothing is read any more, twice over: more damage will not help
     if (points.length > 1 && points.slice(-2).every((p) => p.read === 0)) break;
   }
-  return { wear: wear.id, moduleMm: art.layout.moduleMm, points, survives };
+  return { wear: wear.id, moduleMm: art.layout.moduleMm, points, survives, range };
 }
 
 interface Area {

@@ -38,7 +38,11 @@ export async function makeParts(
   const parts: MadePart[] = [];
   const codes: MadeCode[] = [];
   for (const stamp of frozen.stamps) {
-    const look = { ...stamp.look, ...(output.sizeMm ? { sizeMm: output.sizeMm } : {}), ...(output.dpi ? { dpi: output.dpi } : {}) };
+    const look = {
+      ...stamp.look,
+      ...(output.sizeMm ? { sizeMm: output.sizeMm, moduleDots: undefined } : {}),
+      ...(output.dpi ? { dpi: output.dpi } : {}),
+    };
     const made = await codeFile({ ...stamp, look }, item.values, format);
     if (!made) continue;
     parts.push({ name: `${fileOf(name, stamp, frozen.stamps)}.${format === 'jpeg' ? 'jpg' : format}`, bytes: made.bytes });

@@ -248,7 +248,7 @@ function CodeSentence(props: Props<StampElement>) {
       >
         {element.sizeMm} mm
       </Part>{' '}
-      wide and in whole dots,{' '}
+      wide and in whole dots (this is the size that counts in print),{' '}
       <ChoicePart
         label="Turned"
         value={String(element.turn ?? 0) as '0'}

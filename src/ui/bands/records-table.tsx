@@ -2,11 +2,12 @@
 
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { useCellKeys } from '../records/cell-keys';
-import { cellWidth, scroll } from './scroll';
+import { cellWidth, narrowest, pulled, scroll, widest } from './scroll';
 import { styled } from 'styled-components';
 import { isSealed, shown } from '../../core/records/sealed';
 import { isSecret, roleWords, type Column, type ColumnRole } from '../../core/records/columns';
 import type { LedgerRow } from '../../core/job/views';
+import { counted } from '../../core/words';
 import { ask } from '../api';
 import { ChoicePart, Part } from '../controls';
 import { useJob } from '../ledger/context';
@@ -23,7 +24,6 @@ const Cell = styled.div`
   position: absolute;
   top: 0;
   height: 35px;
-  width: ${cellWidth}px;
   border-right: 1px solid ${colour.rule};
   padding: 0 9px;
   line-height: 35px;
@@ -69,7 +69,7 @@ const Slider = styled.div`
 const HeadCell = styled.div`
   position: absolute;
   top: 0;
-  width: ${cellWidth}px;
+  height: 100%;
   padding: 2px 9px 0;
   /* large enough to be pointed at, one under the other */
   [role='button'] {
@@ -100,10 +100,15 @@ const HeadCell = styled.div`
 export function RecordsHeads() {
   const { job, view } = useJob();
   const columns = useShown();
+  const widths = pulled.use(job.list.id);
+  useEffect(() => {
+    const own = JSON.parse(widths) as Record<string, number>;
+    scroll.setWidths(columns.map((c) => own[c.id] ?? cellWidth));
+  }, [columns, widths]);
   const assign = useRoles();
   const strip = useRef<HTMLDivElement>(null);
   const bar = useRef<HTMLDivElement>(null);
-  const { x, width } = scroll.use();
+  const { x, width, edges } = scroll.use();
   useEffect(() => {
     if (bar.current && Math.abs(bar.current.scrollLeft - x) > 1) bar.current.scrollLeft = x;
   }, [x]);
@@ -115,12 +120,14 @@ export function RecordsHeads() {
     return () => observer.disconnect();
   }, []);
   const roles = (Object.keys(roleWords) as ColumnRole[]).map((id) => ({ id, name: roleWords[id] }));
-  const total = columns.length * cellWidth;
+  const total = edges.at(-1) ?? 0;
+  const beyond = edges.slice(1).filter((e) => e > x + width + 4).length;
   return (
-    <>
-      <Strip ref={strip} style={{ height: 52 }} onWheel={(e) => scroll.moveBy(e.deltaX, total)}>
-        {inSight(columns, x, width).map(([column, c]) => (
-          <HeadCell key={column.id} style={{ left: c * cellWidth - x }}>
+    <div style={{ position: 'relative' }}>
+      <Strip ref={strip} style={{ height: 52 }} onWheel={(e) => scroll.moveBy(e.deltaX)}>
+        {inSight(columns, edges, x, width).map(([column, c]) => (
+          <HeadCell key={column.id} style={{ left: edges[c] - x, width: edges[c + 1] - edges[c] }}>
+            <Grip list={job.list.id} column={column} width={edges[c + 1] - edges[c]} />
             <b title={column.name}>
               <Part plain label={`The column ${column.name}`} editor={(close) => <ColumnEditor column={column} close={close} />}>
                 {column.name}
@@ -144,6 +151,11 @@ export function RecordsHeads() {
           </HeadCell>
         ))}
       </Strip>
+      {beyond > 0 && (
+        <Beyond type="button" onClick={() => scroll.moveBy(Math.max(cellWidth, width - cellWidth))}>
+          {counted(beyond, 'column')} further right ›
+        </Beyond>
+      )}
       {total > width && (
         <Slider
           ref={bar}
@@ -155,7 +167,7 @@ export function RecordsHeads() {
           <div style={{ width: total, height: 1 }} />
         </Slider>
       )}
-    </>
+    </div>
   );
 }
 
@@ -171,10 +183,80 @@ export function useRoles() {
     void changeList(() => ask(`/api/lists/${job.list.id}/columns`, { method: 'PATCH', json: { does: 'roles', columns } }));
 }
 
-function inSight(columns: readonly Column[], x: number, width: number): [Column, number][] {
-  const from = Math.max(0, Math.floor(x / cellWidth));
-  const to = Math.min(columns.length, Math.ceil((x + width) / cellWidth));
-  return columns.slice(from, to).map((column, i) => [column, from + i]);
+function inSight(columns: readonly Column[], edges: readonly number[], x: number, width: number): [Column, number][] {
+  const shown: [Column, number][] = [];
+  for (let c = 0; c < columns.length && c + 1 < edges.length; c++)
+    if (edges[c + 1] > x && edges[c] < x + width) shown.push([columns[c], c]);
+  return shown;
+}
+
+const Beyond = styled.button`
+  all: unset;
+  position: absolute;
+  right: 0;
+  top: 0;
+  height: 25px;
+  line-height: 25px;
+  padding: 0 10px;
+  cursor: pointer;
+  font-size: 12px;
+  background: ${colour.paper};
+  color: ${colour.violetDeep};
+  border-left: 1px solid ${colour.rule};
+  border-bottom: 1px solid ${colour.rule};
+  z-index: 2;
+  &:focus-visible {
+    outline: 2px solid ${colour.violet};
+    outline-offset: -2px;
+  }
+`;
+const GripLine = styled.div`
+  position: absolute;
+  right: -4px;
+  top: 0;
+  bottom: 0;
+  width: 9px;
+  cursor: col-resize;
+  touch-action: none;
+  z-index: 1;
+  &:hover,
+  &:focus-visible,
+  &[data-pulled] {
+    outline: none;
+    background: linear-gradient(${colour.violet}, ${colour.violet}) center / 2px 100% no-repeat;
+  }
+`;
+
+/** The right edge of a heading, by which its column is pulled wider or narrower: with the pointer, or with the arrow keys. */
+function Grip({ list, column, width }: { list: number; column: Column; width: number }) {
+  const [from, setFrom] = useState<{ at: number; width: number }>();
+  const set = (to: number | undefined) => pulled.keep(list, column.id, to);
+  return (
+    <GripLine
+      role="separator"
+      aria-orientation="vertical"
+      aria-label={`Width of ${column.name}`}
+      aria-valuenow={width}
+      aria-valuemin={narrowest}
+      aria-valuemax={widest}
+      tabIndex={0}
+      data-pulled={from ? '' : undefined}
+      onPointerDown={(e) => {
+        e.preventDefault();
+        e.currentTarget.setPointerCapture(e.pointerId);
+        setFrom({ at: e.clientX, width });
+      }}
+      onPointerMove={(e) => from && set(from.width + e.clientX - from.at)}
+      onPointerUp={() => setFrom(undefined)}
+      onDoubleClick={() => set(undefined)}
+      onKeyDown={(e) => {
+        if (e.key !== 'ArrowLeft' && e.key !== 'ArrowRight') return;
+        e.preventDefault();
+        e.stopPropagation();
+        set(width + (e.key === 'ArrowLeft' ? -16 : 16));
+      }}
+    />
+  );
 }
 
 export function RecordsCell({ record, open, inHand }: { record: LedgerRow; open: boolean; inHand: boolean }) {
@@ -182,7 +264,7 @@ export function RecordsCell({ record, open, inHand }: { record: LedgerRow; open:
   const columns = useShown();
   const [editing, setEditing] = useState<string>();
   const begun = useRef('');
-  const { x, width, cell } = scroll.use();
+  const { x, width, cell, edges } = scroll.use();
   const edit = (column: Column | undefined) => {
     if (column?.worked)
       setProblem(`${column.name} is worked out from other columns and cannot be typed over. Change its sentence, or those columns.`);
@@ -205,22 +287,22 @@ export function RecordsCell({ record, open, inHand }: { record: LedgerRow; open:
     let to = next;
     while (to !== undefined && columns[to]?.worked) to += step;
     edit(to === undefined ? undefined : columns[to]);
-    if (to !== undefined && columns[to]) scroll.take(to, cellWidth);
+    if (to !== undefined && columns[to]) scroll.take(to);
   };
   return (
-    <Strip onWheel={(e) => scroll.moveBy(e.deltaX, columns.length * cellWidth)}>
-      {inSight(columns, x, width).map(([column, c]) => {
+    <Strip onWheel={(e) => scroll.moveBy(e.deltaX)}>
+      {inSight(columns, edges, x, width).map(([column, c]) => {
         const value = record.values[column.id] ?? '';
         const note = record.notes.find((n) => n.column === column.id);
         return (
           <Cell
             key={column.id}
-            style={{ left: c * cellWidth - x }}
+            style={{ left: edges[c] - x, width: edges[c + 1] - edges[c] }}
             data-look={note ? '' : undefined}
             title={note ? note.text : masked(column) ? `${column.name} is kept secret` : value}
             data-worked={column.worked ? '' : undefined}
             data-hand={inHand && c === cell ? '' : undefined}
-            onMouseDown={() => scroll.take(c, cellWidth)}
+            onMouseDown={() => scroll.take(c)}
             onDoubleClick={() => edit(column)}
           >
             {editing === column.id ? (

@@ -1,6 +1,7 @@
 'use client';
 
 import { keyColumn, nameColumn, type ColumnRole } from '../../core/records/columns';
+import { counted } from '../../core/words';
 import { ask } from '../api';
 import { ChoicePart, Part, PlainButton, Sentence, Words } from '../controls';
 import { useJob } from '../ledger/context';
@@ -15,8 +16,8 @@ import { useRoles } from './records-table';
 
 /** The records in one sentence, then what is wrong with them, then the columns that are worked out. */
 export function RecordsSentence() {
-  const { job, view, step, changeList, setHand } = useJob();
-  const { columns, id: listId } = job.list;
+  const { job, view } = useJob();
+  const { columns } = job.list;
   const assign = useRoles();
   const key = keyColumn(columns);
   const name = nameColumn(columns);
@@ -24,17 +25,12 @@ export function RecordsSentence() {
   const choices = shown.map((c) => ({ id: c.id, name: c.name }));
   const take = (role: ColumnRole) => (id: string) =>
     assign(columns.map((c) => ({ id: c.id, role: c.id === id ? role : c.role === role ? 'text' : c.role })));
-  const addRecord = async () => {
-    const added = await changeList(() => ask(`/api/lists/${listId}/records`, { json: { records: [{}] } }));
-    if (added) setHand(Number.MAX_SAFE_INTEGER);
-  };
   return (
-    <div style={{ display: 'flex', gap: 14, alignItems: 'start' }}>
-      <div style={{ flex: 1, minWidth: 0 }}>
+    <>
+      <div style={{ minWidth: 0 }}>
         <RereadLine />
         <Sentence>
-          {job.counts.all.toLocaleString('en')} {job.counts.all === 1 ? 'record' : 'records'} with {shown.length} columns from{' '}
-          <SourcePart />, told apart by{' '}
+          {counted(job.counts.all, 'record')} with {counted(shown.length, 'column')} from <SourcePart />, told apart by{' '}
           <ChoicePart label="The column that tells records apart" choices={choices} value={key?.id} onChange={take('key')}>
             {key?.name ?? 'no column yet'}
           </ChoicePart>{' '}
@@ -48,20 +44,38 @@ export function RecordsSentence() {
         <ProblemsLine />
         <WorkedSentences />
       </div>
-      <div style={{ display: 'grid', justifyItems: 'end' }}>
-        <div style={{ display: 'flex' }}>
-          <PlainButton isDisabled={!job.canUndo} onPress={() => step('undo')}>
-            Undo
-          </PlainButton>
-          <PlainButton isDisabled={!job.canRedo} onPress={() => step('redo')}>
-            Redo
-          </PlainButton>
-        </div>
-        <PlainButton onPress={() => void addRecord()}>Add a record</PlainButton>
-        <Part label="Add a column" plain editor={(close) => <NewColumn close={close} />}>
-          Add a column
-        </Part>
-      </div>
+    </>
+  );
+}
+
+/** What is done to the list as a whole, beside the headings of its columns. */
+export function RecordsTools() {
+  const { job, step, changeList, setHand } = useJob();
+  const addRecord = async () => {
+    const added = await changeList(() => ask(`/api/lists/${job.list.id}/records`, { json: { records: [{}] } }));
+    if (added) setHand(Number.MAX_SAFE_INTEGER);
+  };
+  return (
+    <div
+      style={{
+        gridColumn: 1,
+        display: 'grid',
+        gridTemplateColumns: 'auto auto',
+        alignContent: 'center',
+        justifyContent: 'start',
+        paddingLeft: 4,
+      }}
+    >
+      <PlainButton isDisabled={!job.canUndo} onPress={() => step('undo')} style={{ textAlign: 'left' }}>
+        Undo
+      </PlainButton>
+      <PlainButton isDisabled={!job.canRedo} onPress={() => step('redo')} style={{ textAlign: 'left' }}>
+        Redo
+      </PlainButton>
+      <PlainButton onPress={() => void addRecord()}>Add a record</PlainButton>
+      <Part label="Add a column" plain editor={(close) => <NewColumn close={close} />}>
+        Add a column
+      </Part>
     </div>
   );
 }

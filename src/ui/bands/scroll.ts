@@ -2,23 +2,48 @@
 
 import { useSyncExternalStore } from 'react';
 
-/** One sideways position and one column in hand, shared by the headings and every row of a table. */
+/** Width of a column that nobody has pulled, in px. */
+export const cellWidth = 148;
+export const narrowest = 56;
+export const widest = 720;
+
+interface State {
+  x: number;
+  width: number;
+  /** Column in hand. */
+  cell: number;
+  /** Where each column begins, and behind the last where all end, in px. */
+  edges: readonly number[];
+}
+
+/** One sideways position, one column in hand and the columns' widths, shared by the headings and every row of a table. */
 function create() {
-  let state = { x: 0, width: 800, cell: 0 };
+  let state: State = { x: 0, width: 800, cell: 0, edges: [0] };
   const listeners = new Set<() => void>();
-  const set = (next: Partial<typeof state>) => {
+  const set = (next: Partial<State>) => {
     const merged = { ...state, ...next };
-    if (merged.x === state.x && merged.width === state.width && merged.cell === state.cell) return;
+    if (merged.x === state.x && merged.width === state.width && merged.cell === state.cell && merged.edges === state.edges) return;
     state = merged;
     for (const listener of listeners) listener();
   };
+  const total = () => state.edges.at(-1) ?? 0;
+  const within = (x: number) => Math.max(0, Math.min(x, total() - state.width));
   return {
     moveTo: (x: number) => set({ x }),
-    moveBy: (dx: number, total: number) => dx !== 0 && set({ x: Math.max(0, Math.min(state.x + dx, total - state.width)) }),
+    moveBy: (dx: number) => dx !== 0 && set({ x: within(state.x + dx) }),
     /** Takes a column in hand and brings it into sight. */
-    take: (cell: number, cellWidth: number) =>
-      set({ cell, x: Math.max((cell + 1) * cellWidth - state.width, Math.min(state.x, cell * cellWidth), 0) }),
+    take: (cell: number) => {
+      const [from, to] = [state.edges[cell] ?? 0, state.edges[cell + 1] ?? 0];
+      set({ cell, x: Math.max(to - state.width, Math.min(state.x, from), 0) });
+    },
     setWidth: (width: number) => set({ width }),
+    setWidths: (widths: readonly number[]) => {
+      const edges = [0];
+      for (const width of widths) edges.push(edges.at(-1)! + width);
+      if (edges.length === state.edges.length && edges.every((e, i) => e === state.edges[i])) return;
+      set({ edges });
+      set({ x: within(state.x) });
+    },
     now: () => state,
     use: () =>
       useSyncExternalStore(
@@ -29,6 +54,38 @@ function create() {
   };
 }
 
-export const cellWidth = 148;
 /** Of the records' table. */
 export const scroll = create();
+
+const key = (list: number): string => `hand-stamp widths of list ${list}`;
+const changed = new Set<() => void>();
+
+/** Widths that this browser's person has pulled columns of a list to, by column id. */
+export const pulled = {
+  of(list: number): Record<string, number> {
+    try {
+      const kept: unknown = JSON.parse(localStorage.getItem(key(list)) ?? '{}');
+      return kept && typeof kept === 'object' ? (kept as Record<string, number>) : {};
+    } catch {
+      return {};
+    }
+  },
+  keep(list: number, column: string, width: number | undefined): void {
+    const widths = pulled.of(list);
+    if (width === undefined) delete widths[column];
+    else widths[column] = Math.round(Math.min(widest, Math.max(narrowest, width)));
+    try {
+      localStorage.setItem(key(list), JSON.stringify(widths));
+    } catch {
+      // a browser that keeps nothing shows the usual widths again next time
+    }
+    for (const listener of changed) listener();
+  },
+  use(list: number): string {
+    return useSyncExternalStore(
+      (listener) => (changed.add(listener), () => changed.delete(listener)),
+      () => localStorage.getItem(key(list)) ?? '{}',
+      () => '{}',
+    );
+  },
+};

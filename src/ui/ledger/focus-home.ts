@@ -18,7 +18,6 @@ export function useFocusHome() {
         if (document.querySelector('[role=dialog]')) return;
         element.querySelector<HTMLElement>('[role=grid]')?.focus({ preventScroll: true });
       });
-    left();
     element.addEventListener('focusout', left);
     const observer = new MutationObserver(left);
     observer.observe(document.body, { childList: true });

@@ -5,7 +5,7 @@ import { useEffect, useRef, type ReactNode } from 'react';
 import { styled } from 'styled-components';
 import { PieceCell, PieceSentence } from '../bands/piece';
 import { PieceBand } from '../piece/piece-band';
-import { RecordsSentence } from '../bands/records';
+import { RecordsSentence, RecordsTools } from '../bands/records';
 import { RecordsCell, RecordsHeads } from '../bands/records-table';
 import { RunBand, RunCell } from '../run/band';
 import { RunSentence } from '../run/sentence';
@@ -21,9 +21,40 @@ const folded: Record<Band, number> = { records: 98, stamps: 78, piece: 92, run: 
 const columnsFor = (open: Band): string =>
   `${spineWidth}px ${bands.map((band) => (band === open ? 'minmax(0, 1fr)' : `${folded[band]}px`)).join(' ')}`;
 
+/** The sentence of the open band, as wide as the ledger; one line of it while the rows are what matters. */
+const Saying = styled.div`
+  position: relative;
+  background: ${colour.paper};
+  border-bottom: 1px solid ${colour.rule};
+  padding: 10px 20px 9px;
+  &[data-folded] .whole {
+    max-height: 30px;
+    overflow: hidden;
+    padding-right: 190px;
+  }
+  .fold {
+    all: unset;
+    position: absolute;
+    right: 16px;
+    bottom: 7px;
+    padding: 3px 6px;
+    font-size: 12.5px;
+    line-height: 18px;
+    color: ${colour.inkSoft};
+    background: ${colour.paper};
+    cursor: pointer;
+    border-radius: 2px;
+  }
+  .fold:hover {
+    color: ${colour.ink};
+  }
+  .fold:focus-visible {
+    outline: 2px solid ${colour.violet};
+  }
+`;
 const Frame = styled.div`
   display: grid;
-  grid-template-rows: auto auto minmax(0, 1fr);
+  grid-template-rows: auto auto auto minmax(0, 1fr);
   min-height: 0;
   position: relative;
 `;
@@ -117,7 +148,7 @@ const Row = styled.div`
 `;
 const Overlay = styled.div`
   display: grid;
-  grid-row: 3;
+  grid-row: 4;
   grid-column: 1;
   pointer-events: none;
   position: relative;
@@ -175,6 +206,14 @@ export function Ledger({ see, loading }: { see: (from: number, to: number, hand:
     run: <RunSentence />,
   };
   const gridColumn = bands.indexOf(band) + 2;
+  const scrolled = useRef(0);
+  const follow = (top: number) => {
+    const before = scrolled.current;
+    scrolled.current = top;
+    if (document.querySelector('[role=dialog]')) return;
+    if (top > before + 2 && before > 40 && !state.folded) state.fold(true);
+    else if (top === 0 && before > 0 && state.folded) state.fold(false);
+  };
   return (
     <Frame>
       <Line style={{ gridTemplateColumns: columns }}>
@@ -193,22 +232,20 @@ export function Ledger({ see, loading }: { see: (from: number, to: number, hand:
           </BandHead>
         ))}
       </Line>
+      <Saying data-folded={state.folded || undefined} onFocus={(e) => e.target.matches('.whole *') && state.fold(false)}>
+        <div className="whole">{sentences[band]}</div>
+        <button type="button" className="fold" aria-expanded={!state.folded} onClick={state.foldSentence} title="S">
+          {state.folded ? 'the whole sentence ▾' : 'fold to a line ▴'}
+        </button>
+      </Saying>
       <Line style={{ gridTemplateColumns: columns }}>
-        <div
-          style={{
-            gridColumn,
-            background: colour.paper,
-            padding: '13px 20px 12px',
-            borderLeft: `1px solid ${colour.rule}`,
-            marginLeft: -1,
-          }}
-        >
-          {sentences[band]}
-        </div>
         {band === 'records' && (
-          <div style={{ gridColumn, background: colour.paper, borderTop: `1px solid ${colour.rule}` }}>
-            <RecordsHeads />
-          </div>
+          <>
+            <RecordsTools />
+            <div style={{ gridColumn, background: colour.paper }}>
+              <RecordsHeads />
+            </div>
+          </>
         )}
       </Line>
       <Scroller
@@ -218,7 +255,9 @@ export function Ledger({ see, loading }: { see: (from: number, to: number, hand:
         aria-label="Records of the job"
         aria-rowcount={total}
         aria-activedescendant={total > 0 ? `row-${hand}` : undefined}
-        style={{ gridRow: 3, gridColumn: 1 }}
+        style={{ gridRow: 4, gridColumn: 1 }}
+        // who scrolls through the rows wants to see rows; back at the top the sentence is whole again
+        onScroll={(e) => follow(e.currentTarget.scrollTop)}
       >
         <div role="rowgroup" style={{ height: virtual.getTotalSize(), position: 'relative' }}>
           {items.map((item) => {

@@ -8,7 +8,7 @@ import { wears, type Wear, type WearCurve } from '../../core/readback/wear';
 import type { Values } from '../../core/records/columns';
 import { QuietButton, Small } from '../controls';
 import { measureWear } from '../core-client';
-import { survivalWords } from '../stamp/survival';
+import { noRealDifference, survivalWords } from '../stamp/survival';
 import { colour } from '../theme';
 
 export interface Variant {
@@ -86,8 +86,9 @@ export function WearPanel({ variants, values }: { variants: readonly Variant[]; 
               ))}
           </Grid>
           <Small style={{ marginTop: 8 }}>
-            Each point is a reading of this very artwork by the independent reader: of damage by chance eight times, with the same damage
-            each time. Where it ends, this reader ends; a phone may do better or worse. Distance is for a camera of 1,920 pixels across 65°.
+            Each point is a reading of this very artwork by the independent reader: of damage by chance sixteen times, and four times as
+            often where that does not decide, with the same damage for each variant. A range says between which amounts three of four are
+            read. Where it ends, this reader ends; a phone may do better or worse. Distance is for a camera of 1,920 pixels across 65°.
           </Small>
         </>
       ) : (
@@ -112,6 +113,7 @@ function Chart({ wear, curves }: { wear: Wear; curves: readonly (WearCurve | und
     <figure>
       <figcaption>{wear.name}</figcaption>
       <p style={{ fontSize: 13 }}>
+        {noRealDifference(wear, curves) && 'no real difference: '}
         reads {wear.id === 'distance' ? 'to about' : 'up to'}{' '}
         {curves.map((curve, i) => (
           <span key={i} style={{ color: i ? colour.look : colour.violetDeep, fontWeight: 700 }}>

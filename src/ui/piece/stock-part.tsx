@@ -2,8 +2,11 @@
 
 import { useState } from 'react';
 import { styled } from 'styled-components';
-import { placesOn, stockSchema, stockTroubles, stocks, type Stock } from '../../core/piece/stock';
-import { Choose, ErrorLine, MainButton, Measure, Part, QuietButton, Words } from '../controls';
+import { Autocomplete, Input, ListBox, ListBoxItem, SearchField } from 'react-aria-components';
+import { stockIs } from '../../core/piece/stock-search';
+import { aboutStock, placesOn, stockSchema, stockTroubles, stocks, type Stock } from '../../core/piece/stock';
+import { ErrorLine, MainButton, Measure, Part, QuietButton, Small, Words } from '../controls';
+import { colour } from '../theme';
 import { Pick } from '../pick';
 import { useKept } from '../stamp/kept';
 import { StockDrawing } from './stock-drawing';
@@ -27,18 +30,13 @@ export function StockPart({ stock, own, onChange }: { stock: Stock; own: boolean
           />
         ) : (
           <>
-            <Choose
-              label="Label stock"
+            <FindStock
               value={own ? undefined : stock.id}
-              onChange={(id) => {
-                const mine = kept.find((k) => `kept-${k.id}` === id);
-                onChange(mine ? mine.document : stocks.find((s) => s.id === id)!, Boolean(mine));
+              kept={kept.map((k) => ({ id: `kept-${k.id}`, stock: k.document, name: k.name }))}
+              onFind={(next, mine) => {
+                onChange(next, mine);
                 close();
               }}
-              choices={[
-                ...kept.map((k) => ({ id: `kept-${k.id}`, name: k.name, about: 'your own' })),
-                ...stocks.map((s) => ({ id: s.id, name: s.name, about: placesOn(s) > 1 ? `${placesOn(s)} on a page` : 'one on a page' })),
-              ]}
             />
             <div>
               <QuietButton onPress={() => setMeasuring(true)}>Measures of your own</QuietButton>
@@ -49,6 +47,129 @@ export function StockPart({ stock, own, onChange }: { stock: Stock; own: boolean
     >
       {stock.name}
     </Part>
+  );
+}
+
+const Found = styled(ListBox)`
+  outline: none;
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 2px;
+  width: 560px;
+  max-height: 348px;
+  overflow: auto;
+`;
+const FoundStock = styled(ListBoxItem)`
+  display: grid;
+  grid-template-columns: 46px minmax(0, 1fr);
+  gap: 10px;
+  align-items: center;
+  padding: 5px 8px;
+  border-radius: 2px;
+  cursor: pointer;
+  outline: none;
+  &[data-focused],
+  &[data-hovered] {
+    background: ${colour.violetWash};
+  }
+  &[data-selected] b {
+    color: ${colour.violetDeep};
+    text-decoration: underline;
+    text-underline-offset: 3px;
+  }
+  b {
+    display: block;
+    font-size: 13.5px;
+    line-height: 1.3;
+  }
+  small {
+    color: ${colour.inkSoft};
+    font-size: 12px;
+    line-height: 1.3;
+    display: block;
+  }
+`;
+
+/** A sheet in its true proportions with its places, small. */
+function SmallSheet({ stock: { page, columns, rows, piece, margin, pitch, cornerRadius } }: { stock: Stock }) {
+  const scale = Math.min(42 / page.width, 46 / page.height);
+  const places = Array.from({ length: columns * rows }, (_, i) => [i % columns, Math.floor(i / columns)] as const);
+  return (
+    <svg width={46} height={48} viewBox={`0 0 46 48`} aria-hidden>
+      <g transform={`translate(${(46 - page.width * scale) / 2} ${(48 - page.height * scale) / 2}) scale(${scale})`}>
+        <rect width={page.width} height={page.height} fill={colour.paper} stroke={colour.inkSoft} strokeWidth={0.8 / scale} />
+        {columns * rows > 1 &&
+          places.map(([c, r]) => (
+            <rect
+              key={`${c} ${r}`}
+              x={margin.left + c * pitch.x}
+              y={margin.top + r * pitch.y}
+              width={piece.width}
+              height={piece.height}
+              rx={cornerRadius}
+              fill={colour.violetWash}
+              stroke={colour.violet}
+              strokeWidth={0.5 / scale}
+            />
+          ))}
+      </g>
+    </svg>
+  );
+}
+
+/** The catalogue by what people have in hand: a word, a measure, how many there are on a sheet. */
+function FindStock({
+  value,
+  kept,
+  onFind,
+}: {
+  value: string | undefined;
+  kept: readonly { id: string; stock: Stock; name: string }[];
+  onFind: (stock: Stock, own: boolean) => void;
+}) {
+  const [query, setQuery] = useState('');
+  const all = [
+    ...kept.map((k) => ({ ...k, about: `your own; ${aboutStock(k.stock)}`.replace(/; $/, '') })),
+    ...stocks.map((stock) => ({ id: stock.id, stock, name: stock.name, about: aboutStock(stock) })),
+  ];
+  const found = all.filter(({ stock, about, name }) => stockIs({ ...stock, name }, about, query));
+  return (
+    <Autocomplete inputValue={query} onInputChange={setQuery}>
+      <SearchField autoFocus aria-label="Find by a measure, a number or a word" style={{ display: 'grid' }}>
+        <Input
+          placeholder="63.5 · 2 5/8 in · 21 · badge · roll"
+          style={{ border: `1px solid ${colour.ruleStrong}`, borderRadius: 2, padding: '6px 9px', background: colour.paper }}
+        />
+      </SearchField>
+      {found.length === 0 && (
+        <Small role="status">Nothing here is like that. Take measures of your own below, from the packet or with a ruler.</Small>
+      )}
+      <Found
+        aria-label="Label stock"
+        selectionMode="single"
+        escapeKeyBehavior="none"
+        selectedKeys={value === undefined ? [] : [value]}
+        onSelectionChange={(keys) => {
+          const [key = value] = keys === 'all' ? [] : [...keys];
+          const one = all.find((s) => s.id === key);
+          if (one)
+            onFind(
+              one.stock,
+              kept.some((k) => k.id === one.id),
+            );
+        }}
+      >
+        {found.map(({ id, stock, name, about }) => (
+          <FoundStock key={id} id={id} textValue={name}>
+            <SmallSheet stock={stock} />
+            <span>
+              <b>{name}</b>
+              <small>{about}</small>
+            </span>
+          </FoundStock>
+        ))}
+      </Found>
+    </Autocomplete>
   );
 }
 

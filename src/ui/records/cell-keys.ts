@@ -4,7 +4,7 @@ import { parse } from 'csv-parse/browser/esm/sync';
 import { useEffect, useRef } from 'react';
 import type { LedgerRow } from '../../core/job/views';
 import { isSecret, type Column } from '../../core/records/columns';
-import { cellWidth, scroll } from '../bands/scroll';
+import { scroll } from '../bands/scroll';
 import { useJob } from '../ledger/context';
 
 const mostPasted = 5000;
@@ -30,8 +30,8 @@ export function useCellKeys(
       key(e) {
         if (e.ctrlKey || e.metaKey || e.altKey || none || elsewhere(e)) return;
         const at = columns.indexOf(column());
-        if (e.key === 'ArrowLeft') scroll.take(Math.max(0, at - 1), cellWidth);
-        else if (e.key === 'ArrowRight') scroll.take(Math.min(columns.length - 1, at + 1), cellWidth);
+        if (e.key === 'ArrowLeft') scroll.take(Math.max(0, at - 1));
+        else if (e.key === 'ArrowRight') scroll.take(Math.min(columns.length - 1, at + 1));
         else if (e.key === 'Enter' || e.key === 'F2') edit(column());
         else if (e.key === 'Delete' && !column().worked) editCell(record.id, column().id, '', record.values[column().id] ?? '');
         else return;

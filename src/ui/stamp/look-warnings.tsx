@@ -33,7 +33,7 @@ export function LookWarnings({ warnings, look }: { warnings: readonly LookWarnin
         <li key={warning.kind}>
           <Mark name="look" />
           <span>{warning.message}</span>
-          <QuietButton onPress={() => look(warning.fix)}>{warning.mend.replace(/\.$/, '')}</QuietButton>
+          {warning.mend && <QuietButton onPress={() => look(warning.fix)}>{warning.mend.replace(/\.$/, '')}</QuietButton>}
         </li>
       ))}
     </List>

@@ -14,7 +14,7 @@ import { Card, Veil } from '../shortcuts';
 import { colour, font } from '../theme';
 import { useKept } from './kept';
 import { isKeptBack } from './verdict';
-import { survivalWords } from './survival';
+import { noRealDifference, survivalWords } from './survival';
 
 const Sheet = styled(Dialog)`
   outline: none;
@@ -184,7 +184,7 @@ function Variants({ stamp, values, title, stamps = [], onUse, close }: Props & {
 function VariantTable({
   variants,
   values,
-  own,
+  own: inUse,
   curves,
   onUse,
 }: {
@@ -200,11 +200,12 @@ function VariantTable({
   const seen = (stamp: Stamp, mm: number) =>
     setWidths((now) => (now[JSON.stringify(stamp)] === mm ? now : { ...now, [JSON.stringify(stamp)]: mm }));
   const isOwn = ({ stamp: s, name }: Variant) =>
-    s.symbology === own.symbology &&
-    s.level === own.level &&
-    s.id === own.id &&
+    s.symbology === inUse.symbology &&
+    s.level === inUse.level &&
+    s.id === inUse.id &&
     name !== 'plain black squares' &&
-    s.look.foreground === own.look.foreground;
+    s.look.foreground === inUse.look.foreground;
+  const own = variants.findIndex(isOwn);
   return (
     <div className="scroll" tabIndex={0} role="group" aria-label="Variants">
       <table>
@@ -238,6 +239,11 @@ function VariantTable({
                   {variants.map((_, i) => (
                     <td key={i} className="number">
                       {i in curves[wear.id] ? survivalWords(wear, curves[wear.id][i]) : '…'}
+                      {own >= 0 && i !== own && noRealDifference(wear, [curves[wear.id][own], curves[wear.id][i]]) && (
+                        <Small as="span" style={{ display: 'block' }}>
+                          no real difference
+                        </Small>
+                      )}
                     </td>
                   ))}
                 </tr>

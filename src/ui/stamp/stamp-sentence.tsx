@@ -9,7 +9,7 @@ import { ChoicePart, Part, Sentence } from '../controls';
 import { colour } from '../theme';
 import { useCode } from '../core-client';
 import { AddressesPart } from './addresses-part';
-import { useBench } from './bench';
+import { onPiece, useBench } from './bench';
 import { ColourEditor, colourName } from './colour-editor';
 import { ContentEditor } from './content-editor';
 import { DoorPart } from './door-part';
@@ -75,13 +75,16 @@ export function StampSentence({
   short?: ReactNode;
   besides?: ReactNode;
 }) {
-  const { columns, values } = useBench();
-  const code = useCode(stamp, values);
+  const { columns, values, placed } = useBench();
+  const place = placed?.(stamp.id);
+  const code = useCode(onPiece(stamp, place), values);
   const look = (next: Partial<Stamp['look']>) => change({ look: { ...stamp.look, ...next } });
   const dots = code
     ? `${Number.isInteger(code.dots) ? code.dots : code.dots.toFixed(1)} dots a module at ${stamp.look.dpi} dpi`
     : `at ${stamp.look.dpi} dpi`;
-  const warnings = code?.warnings ?? [];
+  // a mend that the piece has no room for is no mend
+  const warnings = (code?.warnings ?? []).map((w) => (place && w.fix.sizeMm && w.fix.sizeMm > place.mostMm ? { ...w, mend: '' } : w));
+  const mendLook = (fix: Partial<Stamp['look']>) => (place && fix.sizeMm ? place.set(fix.sizeMm) : look(fix));
   const whole = purposeOf(stamp.does).fields.some((f) => f.id === 'content');
   return (
     <>
@@ -116,6 +119,7 @@ export function StampSentence({
         <OptionsPart stamp={stamp} change={change} />,{' '}
         <Part label="Size" editor={<SizeEditor stamp={stamp} look={look} />}>
           {code ? `${code.widthMm.toFixed(1)} mm` : `${stamp.look.sizeMm} mm`}
+          {place && ' on the piece'}
           {!short && `, ${dots}`}
         </Part>
         {short && <>; {short}.</>}
@@ -163,7 +167,7 @@ export function StampSentence({
           {besides}
         </Besides>
       )}
-      {!short && <LookWarnings warnings={warnings} look={look} />}
+      {!short && <LookWarnings warnings={warnings} look={mendLook} />}
     </>
   );
 }
