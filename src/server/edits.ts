@@ -21,7 +21,7 @@ export interface CellEdit {
 }
 
 const describe = (cells: number): string => (cells === 1 ? '1 cell changed' : `${cells.toLocaleString('en')} cells changed`);
-const records = (n: number): string => `${n.toLocaleString('en')} ${n === 1 ? 'record' : 'records'}`;
+const records = (n: number): string => `${counted(n, 'record')}`;
 
 /** Changes cells, all in one revision that can be undone. Returns how many were changed. */
 export async function editCells(

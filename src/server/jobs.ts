@@ -2,6 +2,7 @@ import { sql } from 'kysely';
 import { z } from 'zod';
 import { withoutSecretText } from '../core/payload/secrets';
 import type { Stamp } from '../core/payload/stamp';
+import { stockOf } from '../core/piece/stock';
 import { keyColumn, nameColumn, type Column } from '../core/records/columns';
 import type { Mark } from '../core/run/judge';
 import { oneOf, type Database } from './db';
@@ -20,7 +21,7 @@ export async function listJobs(db: Database): Promise<JobSummary[]> {
   const jobs = await db
     .selectFrom('jobs')
     .innerJoin('lists', 'lists.id', 'jobs.list_id')
-    .select(['jobs.id', 'jobs.name', 'lists.name as list', 'jobs.updated_at'])
+    .select(['jobs.id', 'jobs.name', 'lists.name as list', 'jobs.updated_at', 'jobs.document'])
     .orderBy('jobs.updated_at', 'desc')
     .orderBy('jobs.id', 'desc')
     .execute();
@@ -44,6 +45,7 @@ export async function listJobs(db: Database): Promise<JobSummary[]> {
       id: job.id,
       name: job.name,
       list: job.list,
+      on: stockOf(job.document.piece).name,
       records: ready + look + out,
       ready,
       look,

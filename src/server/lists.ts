@@ -9,6 +9,7 @@ import type { Doubt, Doubts } from '../core/records/reading';
 import { defaultRunOptions } from '../core/run/plan';
 import type { JobDocument } from '../core/job/document';
 import type { Origin } from '../core/job/origin';
+import { freeName } from '../core/run/names';
 import type { Database } from './db';
 
 export interface NewList {
@@ -39,10 +40,11 @@ export function newColumns(headings: readonly string[], roles: readonly ColumnRo
 /** Keeps a list with its first revision. Values go in exactly as given. */
 export async function createList(db: Database, list: NewList): Promise<{ id: number; columns: Column[] }> {
   const columns = newColumns(list.headings, list.roles);
+  const names = await db.selectFrom('lists').select('name').execute();
   const { id } = await db
     .insertInto('lists')
     .values({
-      name: list.name,
+      name: freeName(list.name, names.map((n) => n.name)), // prettier-ignore
       columns: JSON.stringify(columns),
       source: list.source,
       origin: list.origin ? JSON.stringify(list.origin) : null,
@@ -129,9 +131,19 @@ export async function createJob(
     piece: document?.piece ?? firstPiece(stocks[0], stamps[0], columns),
     options: document?.options ?? defaultRunOptions,
   };
+  // two jobs of one file are told apart from the first moment
+  const names = await db.selectFrom('jobs').select('name').execute();
   const { id } = await db
     .insertInto('jobs')
-    .values({ name, list_id: listId, document: JSON.stringify(own), created_by: actor })
+    .values({
+      name: freeName(
+        name,
+        names.map((n) => n.name),
+      ),
+      list_id: listId,
+      document: JSON.stringify(own),
+      created_by: actor,
+    })
     .returning('id')
     .executeTakeFirstOrThrow();
   await db

@@ -1,3 +1,4 @@
+import { counted } from '../core/words';
 import { z } from 'zod';
 import type { DrawItem } from '../core/artwork/drawing';
 import { assemblePdf, pageContent, type GlyphUse } from '../core/artwork/pdf';
@@ -86,13 +87,13 @@ export async function testPage(db: Database, id: number): Promise<Uint8Array> {
   let [x, y] = [20, 46];
   for (let dots = 12; dots >= 1; dots--) {
     const moduleMm = (dots * 25.4) / printer.dpi;
-    const symbol = encode('qr', `${printer.name}: ${dots} ${dots === 1 ? 'dot' : 'dots'} a module, ${moduleMm.toFixed(3)} mm`, {
+    const symbol = encode('qr', `${printer.name}: ${counted(dots, 'dot')} a module, ${moduleMm.toFixed(3)} mm`, {
       level: 'M',
     });
     const size = symbol.columns * moduleMm;
     if (x + size > page.width - 15) [x, y] = [20, y + 58];
     items.push({ kind: 'code', symbol, x, y, moduleMm, fill: ink });
-    text(`${dots} ${dots === 1 ? 'dot' : 'dots'}, ${moduleMm.toFixed(3)} mm`, x, y + size + 1.5, 7, 'mono', 40);
+    text(`${counted(dots, 'dot')}, ${moduleMm.toFixed(3)} mm`, x, y + size + 1.5, 7, 'mono', 40);
     x += Math.max(size, 24) + 8;
   }
   const used: GlyphUse = new Map();

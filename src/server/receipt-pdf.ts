@@ -1,3 +1,4 @@
+import { counted } from '../core/words';
 import type { DrawItem } from '../core/artwork/drawing';
 import { assemblePdf, pageContent, type GlyphUse } from '../core/artwork/pdf';
 import type { FrozenRun } from '../core/job/document';
@@ -95,7 +96,7 @@ function rowsOf(run: Run, list: { job: string; list: string }, frozen: FrozenRun
     ['Job', `${list.job}, version ${frozen.jobVersion}`],
     ['List', `${list.list}, revision ${frozen.listRevision}`],
     ['Made', outputWords[frozen.output?.kind ?? 'pdf'].name],
-    ['Pieces', `${run.pieces.toLocaleString('en')}${run.sheets ? ` on ${run.sheets.toLocaleString('en')} ${run.sheets === 1 ? 'sheet' : 'sheets'}, ${stockOf(frozen.piece).name}` : ''}`],
+    ['Pieces', `${run.pieces.toLocaleString('en')}${run.sheets ? ` on ${counted(run.sheets, 'sheet')}, ${stockOf(frozen.piece).name}` : ''}`],
     ['Stamps', frozen.stamps.map((s) => `${s.name}, ${symbologies[s.symbology].name}`).join('; ')],
     ['Begun, done', `${when(run.started_at)}, ${when(run.finished_at)}`],
     ['Codes', run.codes.toLocaleString('en')],

@@ -1,3 +1,4 @@
+import { counted } from '../core/words';
 import { sql } from 'kysely';
 import { keyColumn, nameColumn, type Column, type Values } from '../core/records/columns';
 import type { ChangedRow, RevisionCounts, RevisionView } from '../core/job/views';
@@ -149,8 +150,7 @@ export async function turnRevision(
       .where('list_id', '=', listId)
       .where('number', '=', number)
       .execute();
-    const words =
-      skipped > 0 ? `${revision.note}; ${skipped} ${skipped === 1 ? 'cell' : 'cells'} changed since stay as they are` : revision.note;
+    const words = skipped > 0 ? `${revision.note}; ${counted(skipped, 'cell')} changed since stay as they are` : revision.note;
     await revise(tx, listId, direction, `${direction === 'undo' ? 'Undone' : 'Done again'}: ${words}`, actor);
     return { touched, words, whole: Boolean(from) };
   });

@@ -1,9 +1,10 @@
+import { counted } from '../core/words';
 import { sql } from 'kysely';
 import { z } from 'zod';
 import { firstPiece, type Piece } from '../core/piece/piece';
 import { stockOf, stocks, sheetsFor } from '../core/piece/stock';
 import { keyColumn, nameColumn, type Column } from '../core/records/columns';
-import { FileNames } from '../core/run/names';
+import { FileNames, freeName } from '../core/run/names';
 import { outputSchema, mostWorkbookRows, type Output } from '../core/run/outputs';
 import { chunksOf, defaultRunOptions } from '../core/run/plan';
 import type { Database } from './db';
@@ -108,14 +109,19 @@ async function insertRun(
   tx: Database,
   { jobId, kind, name, frozen, actor }: { jobId: number; kind: 'job' | 'quick'; name: string; frozen: FrozenRun; actor: string },
 ): Promise<number> {
+  const names = await tx.selectFrom('runs').select('name').where('job_id', '=', jobId).execute();
+  const own = freeName(
+    name,
+    names.map((n) => n.name),
+  );
   const { id } = await tx
     .insertInto('runs')
     .values({
       job_id: jobId,
       kind,
-      name,
+      name: own,
       state: 'waiting',
-      frozen: JSON.stringify(frozen),
+      frozen: JSON.stringify({ ...frozen, title: frozen.title ?? own }),
       pieces: 0,
       sheets: 0,
       left_out: '[]',
@@ -173,7 +179,13 @@ async function queueRun(
 export async function runAgain(db: Database, runId: number, actor: string): Promise<number> {
   return db.transaction().execute(async (tx) => {
     const run = await tx.selectFrom('runs').selectAll().where('id', '=', runId).executeTakeFirstOrThrow();
-    const id = await insertRun(tx, { jobId: run.job_id, kind: run.kind, name: run.name, frozen: run.frozen, actor });
+    const id = await insertRun(tx, {
+      jobId: run.job_id,
+      kind: run.kind,
+      name: run.name,
+      frozen: { ...run.frozen, title: run.frozen.title ?? run.name },
+      actor,
+    });
     await sql`insert into run_items (run_id, seq, record_id, values, content, name) select ${id}::int, seq, record_id, values, content, name from run_items where run_id = ${runId}`.execute(tx); // prettier-ignore
     await sql`insert into run_pictures (run_id, name, picture) select ${id}::int, name, picture from run_pictures where run_id = ${runId}`.execute(
       tx,
@@ -191,7 +203,7 @@ export async function quickPrint(
   actor: string,
 ): Promise<number> {
   const list = await stampOf(db, jobId, stamp);
-  const name = `Quick print, ${records.length.toLocaleString('en')} ${records.length === 1 ? 'record' : 'records'}`;
+  const name = `Quick print, ${counted(records.length, 'record')}`;
   return startRun(db, jobId, { name, which: 'ticked', ticked: records }, actor, firstPiece(stocks[0], list.stamp, list.columns));
 }
 

@@ -194,6 +194,8 @@ export interface Choice<T extends string> {
   id: T;
   name: string;
   about?: string;
+  /** Small print for those who ask, on hover. */
+  title?: string;
 }
 
 /** A short list to choose one from; choosing closes the editor. */
@@ -223,8 +225,8 @@ export function Choose<T extends string>({
     >
       {choices.map((choice) => (
         <Option key={choice.id} id={choice.id} textValue={choice.name}>
-          {choice.name}
-          {choice.about && <small>{choice.about}</small>}
+          <span title={choice.title}>{choice.name}</span>
+          {choice.about && <small title={choice.title}>{choice.about}</small>}
         </Option>
       ))}
     </Options>

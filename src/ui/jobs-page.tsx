@@ -29,6 +29,7 @@ export function JobsPage() {
             <tr>
               <th>Job</th>
               <th>List</th>
+              <th>On</th>
               <th className="n">Records</th>
               <th className="n">Ready</th>
               <th className="n">Needs a look</th>
@@ -44,6 +45,7 @@ export function JobsPage() {
                   <Link href={`/jobs/${job.id}`}>{job.name}</Link>
                 </td>
                 <td>{job.list}</td>
+                <td>{job.on}</td>
                 <td className="n">{job.records.toLocaleString('en')}</td>
                 <td className="n">
                   <span className="m">

@@ -1,5 +1,6 @@
 'use client';
 
+import { plural } from '../core/words';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
@@ -147,7 +148,7 @@ function ListEditor({ list, close }: { list: ListSummary; close: () => void }) {
       <div style={{ borderTop: `1px solid ${colour.rule}`, paddingTop: 9 }}>
         <ThrowAway
           what="this list"
-          says={`Its ${list.records === 1 ? '1 record goes' : `${list.records.toLocaleString('en')} records go`}${jobs.length ? `, and with them ${jobs.length === 1 ? 'the job' : 'the jobs'} ${jobs.join(', ')} with their runs and files` : ''}. This cannot be undone.`}
+          says={`Its ${list.records === 1 ? '1 record goes' : `${list.records.toLocaleString('en')} records go`}${jobs.length ? `, and with them ${plural(jobs.length, 'the job')} ${jobs.join(', ')} with their runs and files` : ''}. This cannot be undone.`}
           onThrow={() => ask(`/api/lists/${list.id}`, { method: 'DELETE' }).then(done)}
         />
       </div>

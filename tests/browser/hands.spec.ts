@@ -12,7 +12,7 @@ test('things on a piece are pulled by their grips, drawn as they go; the piece k
   await expect(words).toBeVisible();
   const before = (await piece.boundingBox())!;
   await words.click();
-  const tools = page.getByRole('region', { name: 'What is pointed at' });
+  const tools = page.getByRole('region', { name: 'What is chosen' });
   const width = async () => Number.parseFloat(await tools.getByTitle('Width of the words').innerText());
   const wide = await width();
   const grip = (await page.locator('[data-grip=right]').boundingBox())!;
@@ -122,7 +122,7 @@ test('a fixed sign needs no list: typed, laid out, and printed as often as it is
   await expect(page.getByTitle('Label stock')).toHaveText('signs, A5, 210 × 148 mm');
   await expect(page.getByTitle('Copies')).toHaveText('3 each');
   await page.keyboard.press('4');
-  await page.getByRole('button', { name: 'Run it' }).click();
+  await page.getByRole('button', { name: /^Make (these|this) / }).click();
   await expect(page.getByRole('article').first().getByText('all 3 codes read back')).toBeVisible({ timeout: 60_000 });
   const pages = renderPdf(await download(page, 'PDF for print'), 100);
   const codes = await Promise.all(pages.map((p) => readAll(p)));
@@ -188,7 +188,7 @@ test('what a run makes is chosen, run and taken to its receipt by the keyboard a
   await page.keyboard.press('ArrowDown');
   await page.keyboard.press('Enter');
   await expect(page.getByTitle('What is made')).toHaveText('a PDF for each record');
-  await tabTo('Run it');
+  await tabTo('Make these 1 file');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('article').first().getByText('all 2 codes read back')).toBeVisible({ timeout: 60_000 });
   await tabTo('Receipt, page by page');

@@ -7,7 +7,7 @@ import { renderPdf } from '../helpers/poppler';
 import { bringIn, download, row } from '../helpers/screen';
 
 async function runIt(page: Page, says: string | RegExp): Promise<void> {
-  await page.getByRole('button', { name: 'Run it' }).click();
+  await page.getByRole('button', { name: /^Make (these|this) / }).click();
   await expect(page.getByRole('article').first().getByText(says)).toBeVisible({ timeout: 80_000 });
 }
 const openJob = async (page: Page, name: string) => {
@@ -40,11 +40,11 @@ test('a piece is designed on itself: designs, boxes, rules, sides, drawn to one 
   await page.mouse.move(at.x + at.width / 2 + 10, at.y + 4, { steps: 5 });
   await page.mouse.up();
   await expect(page.getByRole('button', { name: /^Box at 6, / })).toBeVisible();
-  await page.getByRole('button', { name: 'Hold fast' }).click();
-  await expect(page.getByRole('button', { name: 'Let go' })).toBeVisible();
+  await page.getByRole('button', { name: 'Lock it in place' }).click();
+  await expect(page.getByRole('button', { name: 'Unlock it' })).toBeVisible();
   await page.keyboard.press('Control+z');
-  await expect(page.getByRole('button', { name: 'Hold fast' })).toBeVisible();
-  await page.getByTitle('Put it', { exact: true }).click();
+  await expect(page.getByRole('button', { name: 'Lock it in place' })).toBeVisible();
+  await page.getByTitle('Move it to', { exact: true }).click();
   await page.getByRole('option', { name: 'to the bottom' }).click();
   await expect(page.getByRole('button', { name: /^Box at 6, 31/ })).toBeVisible();
   await page.getByRole('button', { name: 'all records' }).click();
@@ -79,7 +79,7 @@ test('several things are lined up and moved together; a stamp is made from the p
       .map(Number);
   await words.nth(0).click();
   await code.click({ modifiers: ['Shift'] });
-  const tools = page.getByRole('region', { name: 'What is pointed at' });
+  const tools = page.getByRole('region', { name: 'What is chosen' });
   await expect(tools).toContainText('2 things together');
   await clean(page);
   await tools.getByTitle('Line them up').click();
@@ -92,7 +92,7 @@ test('several things are lined up and moved together; a stamp is made from the p
   expect(await at(words.nth(1))).toEqual(other);
   await page.keyboard.press('Control+z');
   await expect.poll(async () => (await at(code))[1]).toBeCloseTo(before[1]);
-  await tools.getByRole('button', { name: 'Point at none' }).click();
+  await tools.getByRole('button', { name: 'Choose none' }).click();
   // a code of another kind: the stamp is made, placed, and changed from here
   await page.getByTitle('Place something').click();
   await page.getByRole('option', { name: /^a code of another kind/ }).click();
@@ -150,7 +150,7 @@ test('1,200 bed signs from the database: one PDF, every page its own code, as th
   await page.keyboard.press('4');
   const ready = Number((await page.getByRole('button', { name: /^Run: [\d,]+ ready/ }).getAttribute('aria-label'))!.replace(/\D/g, ''));
   expect(ready).toBeGreaterThan(1100);
-  await page.getByRole('button', { name: 'Run it' }).click();
+  await page.getByRole('button', { name: /^Make (these|this) / }).click();
   await expect(
     page
       .getByRole('article')

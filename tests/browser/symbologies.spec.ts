@@ -12,7 +12,7 @@ async function openJob(page: Page, name: string): Promise<void> {
 
 async function run(page: Page): Promise<{ pdf: Buffer; receipt: Record<string, string>[] }> {
   await page.keyboard.press('4');
-  await page.getByRole('button', { name: 'Run it' }).click();
+  await page.getByRole('button', { name: /^Make (these|this) / }).click();
   await expect(page.getByText(/all \d+ codes read back/)).toBeVisible({ timeout: 60_000 });
   const download = async (name: string) => {
     const [started] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name }).click()]);

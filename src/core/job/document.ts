@@ -20,6 +20,8 @@ export const frozenRunSchema = jobDocumentSchema.extend({
   jobVersion: z.number(),
   listRevision: z.number(),
   date: z.string(),
+  /** Name of the run that was made first of this: it stands in its files, which are the same bytes when they are made again. */
+  title: z.string().optional(),
   output: outputSchema.optional(),
   /** Shift of everything on the page, for the printer it was made for, in mm. */
   offset: z.object({ x: z.number(), y: z.number() }).optional(),

@@ -23,6 +23,8 @@ export interface JobSummary {
   id: number;
   name: string;
   list: string;
+  /** What its pieces are printed on, by which jobs of one list differ. */
+  on: string;
   records: number;
   ready: number;
   look: number;

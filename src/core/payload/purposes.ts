@@ -10,6 +10,8 @@ export interface Purpose {
   id: string;
   /** Completes “A scan …”. */
   does: string;
+  /** What happens when it is scanned, as a person sees it. */
+  phone: string;
   /** The open format behind it, named for those who ask. */
   format: string;
   /** What it is made of; one field `content` for purposes that are one run of text. */
@@ -168,11 +170,26 @@ const dial = field('dial', 'numbers without a country', { choices: dialChoices }
 const content = (label: string) => [field('content', label, { needed: true })];
 
 export const purposes: readonly Purpose[] = [
-  { id: 'page', does: 'opens a page', format: 'URI, RFC 3986', fields: content('address'), build: (f) => writtenAddress(f.content) },
-  { id: 'text', does: 'shows text', format: 'plain text', fields: content('text'), build: (f) => f.content },
+  {
+    id: 'page',
+    does: 'opens a page',
+    phone: 'The phone offers to open the address in its browser.',
+    format: 'URI, RFC 3986',
+    fields: content('address'),
+    build: (f) => writtenAddress(f.content),
+  },
+  {
+    id: 'text',
+    does: 'shows text',
+    phone: 'The phone shows the words; nothing else happens.',
+    format: 'plain text',
+    fields: content('text'),
+    build: (f) => f.content,
+  },
   {
     id: 'contact',
     does: 'saves a contact',
+    phone: 'The phone offers to save a name with its number, mail and address.',
     format: 'vCard 3.0 or 4.0, RFC 2426 and 6350',
     fields: [
       field('given', 'first name', { needed: true }),
@@ -195,6 +212,7 @@ export const purposes: readonly Purpose[] = [
   {
     id: 'mail',
     does: 'writes a mail',
+    phone: 'The phone opens a new mail with everything filled in; the person sends it.',
     format: 'mailto, RFC 6068',
     fields: [field('to', 'to', { needed: true }), field('subject', 'subject'), field('body', 'text')],
     build(f) {
@@ -208,6 +226,7 @@ export const purposes: readonly Purpose[] = [
   {
     id: 'call',
     does: 'calls',
+    phone: 'The phone asks whether to call the number.',
     format: 'tel, RFC 3966',
     fields: [field('number', 'number', { needed: true }), dial],
     build: (f) => `tel:${phoneNumber(f.number, f.dial)}`,
@@ -215,6 +234,7 @@ export const purposes: readonly Purpose[] = [
   {
     id: 'message',
     does: 'writes a text message',
+    phone: 'The phone opens a new text message, filled in; the person sends it.',
     format: 'sms, RFC 5724',
     fields: [field('number', 'number', { needed: true }), field('body', 'text'), dial],
     build: (f) => `sms:${phoneNumber(f.number, f.dial)}${f.body ? `?body=${percent(f.body)}` : ''}`,
@@ -222,6 +242,7 @@ export const purposes: readonly Purpose[] = [
   {
     id: 'wifi',
     does: 'joins a Wi-Fi network',
+    phone: 'The phone offers to join the network, and nobody types the password.',
     format: 'WIFI URI, WPA3 specification',
     fields: [
       field('network', 'network', { needed: true, exact: true }),
@@ -242,6 +263,7 @@ export const purposes: readonly Purpose[] = [
   {
     id: 'place',
     does: 'shows a place',
+    phone: 'The phone opens a map at the place.',
     format: 'geo, RFC 5870',
     fields: [
       field('latitude', 'latitude', { needed: true }),
@@ -253,6 +275,7 @@ export const purposes: readonly Purpose[] = [
   {
     id: 'event',
     does: 'adds an event',
+    phone: 'The phone offers to put the event into the calendar.',
     format: 'iCalendar, RFC 5545',
     fields: [
       field('title', 'title', { needed: true }),
@@ -266,6 +289,7 @@ export const purposes: readonly Purpose[] = [
   {
     id: 'product',
     does: 'identifies a product',
+    phone: 'A till or a warehouse scanner knows the product; a phone shows the number or opens its page.',
     format: 'GS1 element strings and Digital Link',
     fields: [
       field('gtin', 'product number', { needed: true }),
@@ -277,10 +301,18 @@ export const purposes: readonly Purpose[] = [
     ],
     build: product,
   },
-  { id: 'thing', does: 'identifies a thing', format: 'the number as it is', fields: content('number'), build: (f) => f.content },
+  {
+    id: 'thing',
+    does: 'identifies a thing',
+    phone: 'A scanner types the number where its cursor stands; a phone shows it.',
+    format: 'the number as it is',
+    fields: content('number'),
+    build: (f) => f.content,
+  },
   {
     id: 'genuine',
     does: 'proves that it is genuine',
+    phone: 'The phone opens the address, where the proof behind it is checked.',
     format: 'an HMAC-SHA-256 signature, shortened',
     fields: [field('content', 'address before the proof', { needed: true }), field('signed', 'what is vouched for', { needed: true })],
     // the proof itself is added where the list's key is at hand
@@ -289,6 +321,7 @@ export const purposes: readonly Purpose[] = [
   {
     id: 'check-in',
     does: 'checks in',
+    phone: 'The phone opens the check-in page of that person or thing.',
     format: 'URI, RFC 3986',
     fields: [field('content', 'address of the checkpoint', { needed: true }), field('who', 'who or what', { needed: true })],
     build: (f) => `${writtenAddress(f.content).replace(/\/+$/, '')}/${percent(f.who)}`,

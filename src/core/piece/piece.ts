@@ -1,3 +1,4 @@
+import { counted } from '../words';
 import type { DrawItem } from '../artwork/drawing';
 import { artItems, symbolArt } from '../artwork/symbol-art';
 import { measure } from '../look/layout';
@@ -314,7 +315,7 @@ export function placeText(
     made.problems.push({
       element: element.id,
       kind: 'over',
-      reason: `runs over by ${fitted.over} ${fitted.over === 1 ? 'letter' : 'letters'}`,
+      reason: `runs over by ${counted(fitted.over, 'letter')}`,
       ...(withMends ? { mends: textMends(words, style, element.width, fonts) } : {}),
     });
   if (fitted.unprintable.length > 0)

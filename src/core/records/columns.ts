@@ -66,9 +66,23 @@ export function suggestRoles(headings: readonly string[], rows: readonly (readon
   if (key !== undefined) roles[key] = 'key';
   const name =
     pick(headings, (h, c) => titleNames.test(h) && roles[c] === 'text') ??
-    pick(headings, (_, c) => roles[c] === 'text' && distinct(c) > 0.6 && /\p{L}{2}/u.test(samples[c][0] ?? ''));
+    mostTelling(headings.flatMap((_, c) => (roles[c] === 'text' ? [{ c, telling: tellingOf(samples[c], distinct(c)) }] : [])));
   if (name !== undefined) roles[name] = 'name';
   return roles;
+}
+
+/** How well a column's values would do as titles: words of a readable length, unlike one another; 0 for what has no words. */
+function tellingOf(values: readonly string[], distinct: number): number {
+  if (values.length === 0) return 0;
+  const words = values.filter((v) => /\p{L}{2}/u.test(v) && !/^\S*\d\S*$/.test(v.trim())).length / values.length;
+  const length = values.reduce((sum, v) => sum + v.trim().length, 0) / values.length;
+  const readable = length < 3 ? 0.2 : length <= 40 ? 1 : Math.max(0.1, 40 / length);
+  return words < 0.5 ? 0 : words * readable * (0.3 + distinct);
+}
+
+function mostTelling(columns: readonly { c: number; telling: number }[]): number | undefined {
+  const best = columns.reduce((a, b) => (b.telling > a.telling ? b : a), { c: -1, telling: 0 });
+  return best.telling > 0 ? best.c : undefined;
 }
 
 /**

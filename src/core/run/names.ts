@@ -28,3 +28,12 @@ export class FileNames {
     return name;
   }
 }
+
+/** A name that no other thing of its kind has: the name itself, or the first of `name (2)`, `name (3)` and so on that is free. */
+export function freeName(name: string, taken: Iterable<string>): string {
+  const known = new Set([...taken].map((t) => t.toLowerCase()));
+  if (!known.has(name.toLowerCase())) return name;
+  let n = 2;
+  while (known.has(`${name} (${n})`.toLowerCase())) n++;
+  return `${name} (${n})`;
+}

@@ -231,6 +231,7 @@ export async function assembleRun(db: Database, runId: number): Promise<void> {
   if (!run || run.state !== 'running') return;
   const { frozen } = run;
   const kind = frozen.output?.kind ?? 'pdf';
+  const title = frozen.title ?? run.name;
   const base = `${safeFileName(run.name)}-${run.id}`;
   await db.transaction().execute(async (tx) => {
     // one at a time, and none of a run that is over: what two workers both took is made once
@@ -238,7 +239,7 @@ export async function assembleRun(db: Database, runId: number): Promise<void> {
     if (going?.state !== 'running') return;
     await tx.deleteFrom('files').where('run_id', '=', runId).execute();
     const write = (name: string, mime: string, parts: AsyncIterable<Uint8Array>) => writeFile(tx, runId, name, mime, parts);
-    if (kind === 'pdf') await write(`${base}.pdf`, 'application/pdf', await pdfFile(tx, runId, run.name, frozen));
+    if (kind === 'pdf') await write(`${base}.pdf`, 'application/pdf', await pdfFile(tx, runId, title, frozen));
     else if (kind === 'xlsx')
       await write(
         `${base}.xlsx`,
@@ -246,8 +247,8 @@ export async function assembleRun(db: Database, runId: number): Promise<void> {
         once(await workbookFile(tx, runId, frozen)),
       );
     else if (kind === 'csv') await write(`${base}.csv`, 'text/csv; charset=utf-8', csvFile(tx, runId, frozen));
-    else if (kind === 'html') await write(`${base}.html`, 'text/html; charset=utf-8', contactSheet(tx, runId, frozen, run.name));
-    else await write(`${base}.zip`, 'application/zip', zipFile(tx, runId, frozen, safeFileName(run.name)));
+    else if (kind === 'html') await write(`${base}.html`, 'text/html; charset=utf-8', contactSheet(tx, runId, frozen, title));
+    else await write(`${base}.zip`, 'application/zip', zipFile(tx, runId, frozen, safeFileName(title)));
     if (kind !== 'csv') await write(`${base}-receipt.csv`, 'text/csv; charset=utf-8', receiptCsv(tx, runId, frozen));
     if (run.kind === 'job' && (kind === 'pdf' || kind === 'pdf-each')) await markPrinted(tx, run.job_id, runId);
     await tx

@@ -31,7 +31,7 @@ interface Props<E> {
 export function ElementSentence({ tools, ...props }: Props<PieceElement> & { tools: ReactNode }) {
   const { element } = props;
   return (
-    <Box role="region" aria-label="What is pointed at">
+    <Box role="region" aria-label="What is chosen">
       {element.kind === 'text' && <TextSentence {...props} element={element} />}
       {element.kind === 'stamp' && <CodeSentence {...props} element={element} />}
       {element.kind === 'picture' && <PictureSentence element={element} onChange={props.onChange} />}

@@ -81,13 +81,13 @@ export function PieceSentence() {
         <>
           , with{' '}
           <ChoicePart
-            label="Forms of shared characters"
+            label="Shapes of Chinese characters"
             value={piece.han ?? 'noto-jp'}
             onChange={(id) => setPiece((p) => ({ ...p, han: id === 'noto-jp' ? undefined : id }))}
             choices={[
-              { id: 'noto-jp', name: 'Japanese forms of shared characters' },
-              { id: 'noto-sc', name: 'Chinese forms of shared characters' },
-              { id: 'noto-kr', name: 'Korean forms of shared characters' },
+              { id: 'noto-jp', name: 'Chinese characters in their Japanese shapes' },
+              { id: 'noto-sc', name: 'Chinese characters in their Chinese shapes' },
+              { id: 'noto-kr', name: 'Chinese characters in their Korean shapes' },
             ]}
           />
         </>

@@ -1,5 +1,6 @@
 'use client';
 
+import { counted } from '../../core/words';
 import type { SymbologyFit } from '../../core/job/views';
 import { mostStamps, nextStamp, type Stamp } from '../../core/payload/stamp';
 import { symbologies } from '../../core/symbology';
@@ -114,7 +115,7 @@ function StampCount({ id }: { id: string }) {
     <Small as="span" style={{ whiteSpace: 'nowrap' }}>
       {' '}
       (<Mark name={counts.look > 0 ? 'look' : 'ready'} /> {without === 0 ? 'fits all' : `fits ${counts.ready.toLocaleString('en')}`}
-      {counts.look > 0 && `, ${counts.look.toLocaleString('en')} ${counts.look === 1 ? 'does' : 'do'} not fit`}
+      {counts.look > 0 && `, ${counted(counts.look, 'does', 'do')} not fit`}
       {counts.out > 0 && `, ${counts.out.toLocaleString('en')} blank`})
     </Small>
   );

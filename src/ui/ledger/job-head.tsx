@@ -1,5 +1,6 @@
 'use client';
 
+import { counted } from '../../core/words';
 import type { RefObject } from 'react';
 import { styled } from 'styled-components';
 import type { Filter } from '../../core/job/views';
@@ -100,7 +101,7 @@ export function JobHead({
   setQuery: (query: string) => void;
   search: RefObject<HTMLInputElement | null>;
 }) {
-  const { job, view, setView, openBand } = useJob();
+  const { job, band, view, setView, openBand } = useJob();
   const printed = job.counts.ready > job.counts.new;
   // what was printed is told apart once something was
   const shownFilters: Filter[] = ['all', 'ready', 'look', 'out', ...(printed ? (['new', 'changed'] as const) : [])].filter(
@@ -113,7 +114,7 @@ export function JobHead({
           <JobPart />
         </h1>
         <p>
-          {job.list.name}, {job.counts.all.toLocaleString('en')} {job.counts.all === 1 ? 'record' : 'records'}, from {job.list.source} as of{' '}
+          {job.list.name}, {counted(job.counts.all, 'record')}, from {job.list.source} as of{' '}
           <time suppressHydrationWarning>{when(job.list.updated)}</time>
           {job.list.working > 0 && <b> · working columns out, {job.list.working.toLocaleString('en')} to go</b>}
           {job.judging > 0 && <b> · checking, {job.judging.toLocaleString('en')} to go</b>}
@@ -135,7 +136,8 @@ export function JobHead({
           </button>
         ))}
       </Filters>
-      <MainButton onPress={() => openBand('run')}>Make the run</MainButton>
+      {/* in the run's own band its sentence says what is made, and makes it */}
+      {band !== 'run' && <MainButton onPress={() => openBand('run')}>Print or save</MainButton>}
     </Head>
   );
 }

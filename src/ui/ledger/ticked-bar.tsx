@@ -1,5 +1,6 @@
 'use client';
 
+import { plural } from '../../core/words';
 import { useQueryClient } from '@tanstack/react-query';
 import { styled } from 'styled-components';
 import { ask } from '../api';
@@ -27,7 +28,7 @@ export function TickedBar() {
   const client = useQueryClient();
   const ids = [...ticked];
   const stamp = job.document.stamps[0];
-  const records = ids.length === 1 ? 'record' : 'records';
+  const records = plural(ids.length, 'record');
   const tickAll = async () => {
     const { ids: all } = await ask<{ ids: number[] }>(`/api/jobs/${job.id}/ids?${viewQuery(view)}`);
     tick(all, true);

@@ -65,9 +65,9 @@ export function ElementTools({
     <div style={{ display: 'flex', gap: '0 16px', flexWrap: 'wrap', alignItems: 'baseline', paddingTop: 3, fontSize: 13 }}>
       {box && !element.locked && (
         <span>
-          Put it{' '}
+          Move it to{' '}
           <ChoicePart
-            label="Put it"
+            label="Move it to"
             value={undefined}
             choices={places.map(({ id, name }) => ({ id, name }))}
             onChange={(id) => {
@@ -75,38 +75,38 @@ export function ElementTools({
               put(elements.map((e) => (e.id === element.id ? { ...e, x: round(e.x + dx), y: round(e.y + dy) } : e)));
             }}
           >
-            somewhere
+            an edge or the middle
           </ChoicePart>
         </span>
       )}
       {others.length > 0 && (
         <span>
-          together with{' '}
+          choose{' '}
           <ChoicePart
-            label="Together with"
+            label="Choose another thing with it"
             value={undefined}
             choices={others.map((e) => ({ id: e.id, name: `${kindWords[e.kind]} at ${e.x}, ${e.y} mm` }))}
             onChange={onWith}
           >
-            others
+            another thing with it
           </ChoicePart>
         </span>
       )}
       <PlainButton style={quiet} isDisabled={at === elements.length - 1} onPress={() => swap(at + 1)}>
-        Over the next
+        Lay it over the next
       </PlainButton>
       <PlainButton style={quiet} isDisabled={at <= 0} onPress={() => swap(at - 1)}>
-        Under the one before
+        Lay it under the one before
       </PlainButton>
       <PlainButton
         style={quiet}
         aria-pressed={Boolean(element.locked)}
         onPress={() => put(elements.map((e) => (e.id === element.id ? { ...e, locked: e.locked ? undefined : true } : e)))}
       >
-        {element.locked ? 'Let go' : 'Hold fast'}
+        {element.locked ? 'Unlock it' : 'Lock it in place'}
       </PlainButton>
       <PlainButton style={quiet} onPress={double}>
-        Double
+        Copy it
       </PlainButton>
       <PlainButton
         style={quiet}
@@ -115,7 +115,7 @@ export function ElementTools({
           put(elements.filter((e) => e.id !== element.id));
         }}
       >
-        Take away
+        Take it off
       </PlainButton>
     </div>
   );

@@ -28,7 +28,7 @@ export function ManyTools({
   return (
     <div
       role="region"
-      aria-label="What is pointed at"
+      aria-label="What is chosen"
       style={{
         borderTop: `1px solid ${colour.ink}`,
         padding: '9px 20px 10px',
@@ -39,7 +39,7 @@ export function ManyTools({
       }}
     >
       <Sentence $minor>
-        {ids.length} things together. Line them up{' '}
+        {ids.length} things are chosen. Line them up{' '}
         <ChoicePart
           label="Line them up"
           value={undefined}
@@ -54,12 +54,12 @@ export function ManyTools({
             );
           }}
         >
-          in some way
+          by an edge or their middles
         </ChoicePart>
         , drag them together, or hold Alt and use the arrows.
       </Sentence>
       <QuietButton onPress={() => put(piece.elements.map((e) => (taken(e.id) ? { ...e, locked: allLocked ? undefined : true } : e)))}>
-        {allLocked ? 'Let go' : 'Hold fast'}
+        {allLocked ? 'Unlock them' : 'Lock them in place'}
       </QuietButton>
       <QuietButton
         onPress={() => {
@@ -67,9 +67,9 @@ export function ManyTools({
           onSelect([]);
         }}
       >
-        Take away
+        Take them off
       </QuietButton>
-      <QuietButton onPress={() => onSelect([])}>Point at none</QuietButton>
+      <QuietButton onPress={() => onSelect([])}>Choose none</QuietButton>
     </div>
   );
 }

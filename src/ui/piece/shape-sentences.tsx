@@ -1,5 +1,6 @@
 'use client';
 
+import { counted } from '../../core/words';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { FileTrigger } from 'react-aria-components';
@@ -196,8 +197,8 @@ function ListPictures({ column }: { column: string }) {
   return (
     <div style={{ display: 'grid', gap: 8, maxWidth: 380 }}>
       <Small>
-        {data?.names.length ?? 0} {data?.names.length === 1 ? 'picture is' : 'pictures are'} kept for this list. A record finds its own by
-        the file name, or the address, in the column.
+        {counted(data?.names.length ?? 0, 'picture is', 'pictures are')} kept for this list. A record finds its own by the file name, or the
+        address, in the column.
       </Small>
       <div style={{ display: 'flex', gap: 8 }}>
         <FileTrigger

@@ -1,5 +1,6 @@
 'use client';
 
+import { counted } from '../../core/words';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { styled } from 'styled-components';
@@ -70,7 +71,7 @@ export function Printers() {
                 <span>
                   {job.state === 'printing' || job.state === 'stopped'
                     ? `${job.state}, ${job.printed} of ${job.sheets} sheets`
-                    : `${job.state}, ${job.sheets} ${job.sheets === 1 ? 'sheet' : 'sheets'}`}
+                    : `${job.state}, ${counted(job.sheets, 'sheet')}`}
                 </span>
                 <Small>{when(job.sent)}</Small>
                 {(job.state === 'waiting' || job.state === 'printing') && (

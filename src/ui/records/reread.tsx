@@ -260,7 +260,7 @@ function Reread({ intake, told, close }: { intake: Intake; told: RereadTold; clo
         <div style={{ display: 'flex', gap: 28 }}>
           {told.clashes > 0 && (
             <Pick
-              label={`${count(told.clashes, told.clashes === 1 ? 'cell was' : 'cells were')} changed by hand here and in the source too`}
+              label={`${counted(told.clashes, 'cell was', 'cells were')} changed by hand here and in the source too`}
               choices={[
                 { id: 'here', name: 'keep what is here' },
                 { id: 'there', name: 'take what is there' },

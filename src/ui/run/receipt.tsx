@@ -1,5 +1,6 @@
 'use client';
 
+import { counted, plural } from '../../core/words';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Dialog, DialogTrigger, Heading } from 'react-aria-components';
@@ -118,8 +119,8 @@ function Receipt({ run, close }: { run: RunView; close: () => void }) {
             Receipt of {run.name}
           </Heading>
           <Small>
-            {run.pieces.toLocaleString('en')} {run.pieces === 1 ? 'piece' : 'pieces'}, {run.codes.toLocaleString('en')}{' '}
-            {run.codes === 1 ? 'code' : 'codes'}: {run.read.toLocaleString('en')} read back from the finished artwork
+            {counted(run.pieces, 'piece')}, {run.codes.toLocaleString('en')} {plural(run.codes, 'code')}: {run.read.toLocaleString('en')}{' '}
+            read back from the finished artwork
             {run.failed > 0 && `, ${run.failed.toLocaleString('en')} did not`}.
           </Small>
         </div>

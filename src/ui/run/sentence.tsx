@@ -1,5 +1,6 @@
 'use client';
 
+import { counted, plural } from '../../core/words';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef } from 'react';
 import type { PrinterView, RunView } from '../../core/job/views';
@@ -134,23 +135,40 @@ export function RunSentence() {
         >
           {name.trim() || 'no name yet'}
         </Part>
-        : {proof ? pieces.toLocaleString('en') : '…'} {pieces === 1 ? 'piece' : 'pieces'}
-        {sheetwise && ` on ${sheets.toLocaleString('en')} ${sheets === 1 ? 'sheet' : 'sheets'}`}
+        : {proof ? pieces.toLocaleString('en') : '…'} {plural(pieces, 'piece')}
+        {sheetwise && ` on ${counted(sheets, 'sheet')}`}
         {pieces > 0 && `, about ${seconds < 90 ? `${Math.max(1, Math.round(seconds))} s` : `${Math.ceil(seconds / 60)} min`}`}
         {proof && proof.look > 0 && (
           <>
-            ; <Mark name="look" /> {proof.look.toLocaleString('en')} of them {proof.look === 1 ? 'needs' : 'need'} a look
+            ; <Mark name="look" /> {proof.look.toLocaleString('en')} of them {plural(proof.look, 'needs', 'need')} a look
           </>
         )}
         {proof && <LeftOutPart leftOut={proof.leftOut} count={proof.left} />}.
         {output.kind !== 'csv' && ' Every code is read back from the finished artwork.'}
         {start.error && <ErrorLine>{start.error.message}</ErrorLine>}
       </Sentence>
-      <MainButton isDisabled={start.isPending || pieces === 0 || name.trim() === '' || job.judging > 0} onPress={() => start.mutate()}>
-        {start.isPending ? 'Starting …' : 'Run it'}
+      <MainButton
+        isDisabled={pieces === 0 || name.trim() === '' || job.judging > 0}
+        isPending={start.isPending}
+        onPress={() => start.mutate()}
+      >
+        {start.isPending ? 'Starting …' : madeWords(output.kind, sheetwise ? sheets : pieces)}
       </MainButton>
     </div>
   );
+}
+
+/** What the button makes, in the words of the sentence. */
+function madeWords(kind: OutputKind, n: number): string {
+  const what: Record<OutputKind, [string, string]> = {
+    pdf: ['sheet', 'sheets'],
+    'pdf-each': ['PDF', 'PDFs'],
+    images: ['picture', 'pictures'],
+    xlsx: ['row', 'rows'],
+    csv: ['row', 'rows'],
+    html: ['code', 'codes'],
+  };
+  return n === 0 ? 'Nothing to make' : `Make ${n === 1 ? 'this' : 'these'} ${counted(n, ...what[kind])}`;
 }
 
 /** In which order the pieces are made. */

@@ -1,5 +1,6 @@
 'use client';
 
+import { counted } from '../../core/words';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useContext, useState } from 'react';
 import type { DoorReport } from '../../core/job/views';
@@ -60,9 +61,7 @@ function DoorAccount({ stamp, close }: { stamp: Stamp; close: () => void }) {
           <li key={host} style={{ display: 'grid', gridTemplateColumns: '14px 1fr auto', gap: '1px 8px', alignItems: 'baseline' }}>
             <Mark name={trouble ? 'look' : 'ready'} label={trouble ? 'needs a look' : 'nothing speaks against it'} />
             <span style={{ fontFamily: font.code, overflowWrap: 'anywhere' }}>{host}</span>
-            <span style={{ fontVariantNumeric: 'tabular-nums' }}>
-              {records.toLocaleString('en')} {records === 1 ? 'code' : 'codes'}
-            </span>
+            <span style={{ fontVariantNumeric: 'tabular-nums' }}>{counted(records, 'code')}</span>
             {trouble && (
               <Small style={{ gridColumn: '2 / 4' }}>
                 {trouble.message}. {trouble.mend}

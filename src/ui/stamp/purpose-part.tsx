@@ -22,7 +22,7 @@ export function PurposePart({ stamp, change }: { stamp: Stamp; change: (next: Pa
       label="What a scan does"
       value={stamp.does}
       onChange={choose}
-      choices={purposes.map((p) => ({ id: p.id, name: p.does, about: p.format }))}
+      choices={purposes.map((p) => ({ id: p.id, name: p.does, about: p.phone, title: p.format }))}
     />
   );
 }

@@ -1,5 +1,6 @@
 'use client';
 
+import { counted } from '../../core/words';
 import { useQuery } from '@tanstack/react-query';
 import type { SymbologyFit } from '../../core/job/views';
 import { contentOf, stampFit, type Stamp } from '../../core/payload/stamp';
@@ -82,7 +83,7 @@ function SymbologyEditor({
               ? `${fit.name}, fits${data.of > 1 ? ' all' : ''}`
               : data.of === 1
                 ? `${fit.name}, does not fit`
-                : `${fit.name}, ${fit.misfits.toLocaleString('en')} ${fit.misfits === 1 ? 'does' : 'do'} not fit`,
+                : `${fit.name}, ${counted(fit.misfits, 'does', 'do')} not fit`,
           about: fit.misfits === 0 ? fit.about : [fit.reason, fit.mend].filter(Boolean).join(' '),
         }))}
       />

@@ -1,5 +1,6 @@
 'use client';
 
+import { counted } from '../../core/words';
 import { useQuery } from '@tanstack/react-query';
 import type { Column } from '../../core/records/columns';
 import { dateForms, type WorkedStep } from '../../core/records/worked';
@@ -32,7 +33,7 @@ export const stepKinds: readonly { kind: Kind; name: string; about: string; star
     'take a part',
     'Its first or last characters.',
     { kind: 'take', which: 'first', count: 3 },
-    (s) => `its ${s.which} ${s.count} ${s.count === 1 ? 'character' : 'characters'}`,
+    (s) => `its ${s.which} ${counted(s.count, 'character')}`,
   ),
   kind('digits', 'keep digits', 'Everything else is left out.', { kind: 'digits' }, () => 'its digits alone'),
   kind(
