@@ -3,6 +3,7 @@
 import type { ReactNode } from 'react';
 import {
   Button,
+  Checkbox,
   Dialog,
   DialogTrigger,
   Input,
@@ -347,8 +348,28 @@ export function Words({
   );
 }
 
+/** A check box with its words, or with a label for those who hear it. */
+export function Check({
+  on,
+  onChange,
+  children,
+  label,
+}: {
+  on: boolean;
+  onChange: (on: boolean) => void;
+  children?: ReactNode;
+  label?: string;
+}) {
+  return (
+    <Checkbox isSelected={on} onChange={onChange} aria-label={label} style={{ cursor: 'pointer' }}>
+      <Tick />
+      {children}
+    </Checkbox>
+  );
+}
+
 /** The box of a React Aria check box, which stands before its words. */
-export function Tick() {
+function Tick() {
   return <TickBox aria-hidden />;
 }
 const TickBox = styled.span`
@@ -363,7 +384,9 @@ const TickBox = styled.span`
   background: ${colour.paper};
   [data-selected] > & {
     border-color: ${colour.violet};
-    background: ${colour.violet} linear-gradient(#fff, #fff) center / 7px 7px no-repeat;
+    background: ${colour.violet}
+      url("data:image/svg+xml,%3Csvg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 10 10'%3E%3Cpath d='M1.8 5.3 4 7.5 8.2 2.8' fill='none' stroke='white' stroke-width='1.7'/%3E%3C/svg%3E")
+      center / 12px 12px no-repeat;
   }
   [data-focus-visible] > & {
     outline: 2px solid ${colour.violet};

@@ -38,6 +38,8 @@ const Global = createGlobalStyle`
 const Shell = styled.div`
   height: 100vh;
   min-width: 1080px;
+  /* at 200% zoom the page scrolls and nothing is cut off */
+  min-height: 560px;
   display: grid;
   grid-template-rows: 44px minmax(0, 1fr);
 `;

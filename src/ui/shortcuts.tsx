@@ -3,7 +3,8 @@
 import { useEffect, useState } from 'react';
 import { Dialog, Heading, Modal, ModalOverlay } from 'react-aria-components';
 import { styled } from 'styled-components';
-import { PlainButton } from './controls';
+import { Check, PlainButton } from './controls';
+import { keyChoice, useKeysOn } from './key-choice';
 import { colour, font } from './theme';
 
 export const Veil = styled(ModalOverlay)`
@@ -49,17 +50,20 @@ const keys: [string, string][] = [
   ['Enter', 'change the cell in hand; Delete empties it'],
   ['Ctrl C, Ctrl V', 'copy the cell in hand; paste into it and those beside and below'],
   ['T', 'tick the row in hand'],
+  ['S', 'fold the sentence to a line, or show it whole'],
   ['/', 'search the records'],
-  ['Ctrl Z, Ctrl Y', 'undo, redo a change of cells'],
+  ['Ctrl Z, Ctrl Y', 'undo, do again what was done last'],
   ['?', 'this sheet'],
 ];
 
 /** All shortcuts in one sheet, opened by its button or `?`. */
 export function ShortcutsButton() {
   const [open, setOpen] = useState(false);
+  const on = useKeysOn();
   useEffect(() => {
     const listen = (event: KeyboardEvent) => {
-      if (event.key === '?' && !(event.target as HTMLElement).closest('input, textarea, select')) setOpen(true);
+      if (event.key === '?' && (keyChoice.on() || event.altKey) && !(event.target as HTMLElement).closest('input, textarea, select'))
+        setOpen(true);
     };
     window.addEventListener('keydown', listen);
     return () => window.removeEventListener('keydown', listen);
@@ -83,6 +87,15 @@ export function ShortcutsButton() {
                 </div>
               ))}
             </Table>
+            <div style={{ marginTop: 16, paddingTop: 12, borderTop: `1px solid ${colour.rule}`, maxWidth: 440 }}>
+              <Check on={on} onChange={keyChoice.set}>
+                single keys do something
+              </Check>
+              <p style={{ color: colour.inkSoft, fontSize: 13, marginTop: 4 }}>
+                Letters, digits and signs by themselves. Switched off, they do the same with Alt held, so that speech input and a slip of
+                the hand change nothing.
+              </p>
+            </div>
           </Dialog>
         </Card>
       </Veil>

@@ -121,7 +121,6 @@ export function RecordsHeads() {
   }, []);
   const roles = (Object.keys(roleWords) as ColumnRole[]).map((id) => ({ id, name: roleWords[id] }));
   const total = edges.at(-1) ?? 0;
-  const beyond = edges.slice(1).filter((e) => e > x + width + 4).length;
   return (
     <div style={{ position: 'relative' }}>
       <Strip ref={strip} style={{ height: 52 }} onWheel={(e) => scroll.moveBy(e.deltaX)}>
@@ -151,11 +150,6 @@ export function RecordsHeads() {
           </HeadCell>
         ))}
       </Strip>
-      {beyond > 0 && (
-        <Beyond type="button" onClick={() => scroll.moveBy(Math.max(cellWidth, width - cellWidth))}>
-          {counted(beyond, 'column')} further right ›
-        </Beyond>
-      )}
       {total > width && (
         <Slider
           ref={bar}
@@ -192,24 +186,33 @@ function inSight(columns: readonly Column[], edges: readonly number[], x: number
 
 const Beyond = styled.button`
   all: unset;
-  position: absolute;
-  right: 0;
-  top: 0;
-  height: 25px;
-  line-height: 25px;
+  box-sizing: border-box;
+  width: 100%;
+  height: 100%;
+  min-height: 52px;
   padding: 0 10px;
   cursor: pointer;
-  font-size: 12px;
-  background: ${colour.paper};
+  font-size: 12.5px;
   color: ${colour.violetDeep};
-  border-left: 1px solid ${colour.rule};
-  border-bottom: 1px solid ${colour.rule};
-  z-index: 2;
+  text-decoration: underline;
+  text-underline-offset: 3px;
   &:focus-visible {
     outline: 2px solid ${colour.violet};
     outline-offset: -2px;
   }
 `;
+
+/** How many columns lie further right than is seen, and the way to them. */
+export function ColumnsBeyond() {
+  const { x, width, edges } = scroll.use();
+  const beyond = edges.slice(1).filter((e) => e > x + width + 4).length;
+  if (beyond === 0) return null;
+  return (
+    <Beyond type="button" onClick={() => scroll.moveBy(Math.max(cellWidth, width - cellWidth))}>
+      {counted(beyond, 'column')} further right ›
+    </Beyond>
+  );
+}
 const GripLine = styled.div`
   position: absolute;
   right: -4px;

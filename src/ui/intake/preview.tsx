@@ -2,7 +2,7 @@
 
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useRouter } from 'next/navigation';
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { styled } from 'styled-components';
 import type { Origin } from '../../core/job/origin';
 import { roleWords, type ColumnRole } from '../../core/records/columns';
@@ -10,7 +10,7 @@ import { encodingName, encodings, separatorIds, separators, type TextReading } f
 import { counted, plural } from '../../core/words';
 import type { BookPreview, SheetPreview } from '../../core/job/views';
 import { ask } from '../api';
-import { ChoicePart, ErrorLine, MainButton, Part, PlainButton, Sentence, Warning, Words } from '../controls';
+import { Check, ChoicePart, ErrorLine, MainButton, Part, PlainButton, Sentence, Warning, Words } from '../controls';
 import { Mark } from '../mark';
 import { colour, font } from '../theme';
 
@@ -109,7 +109,13 @@ export function Preview({
       }),
     onSuccess: onTaking,
   });
-  if (intake.state === 'taken' && intake.job_id) router.push(`/jobs/${intake.job_id}`);
+  // once, and not at every drawing: each push would be a page to go back through
+  const made = intake.state === 'taken' ? intake.job_id : null;
+  useEffect(() => {
+    if (made !== null) router.push(`/jobs/${made}`);
+  }, [made, router]);
+  const start = useRef<HTMLDivElement>(null);
+  useEffect(() => start.current?.focus(), []);
   const records = Math.max(0, sheet.rows - headerRow - 1 - (lastOut ? 1 : 0) - (hiddenOut ? sheet.hiddenRows : 0));
   const columns = sheet.columns - (hiddenOut ? sheet.hiddenColumns : 0);
   const takeSheet = (index: number) => {
@@ -124,7 +130,7 @@ export function Preview({
     setRoles(roles.map((now, c) => (c === column ? role : (role === 'key' || role === 'name') && now === role ? 'text' : now)));
   const busy = take.isPending || intake.state === 'taking' || intake.state === 'taken';
   return (
-    <>
+    <div ref={start} tabIndex={-1} role="region" aria-label={`What ${intake.file_name} holds`} style={{ outline: 'none' }}>
       <Sentence>
         From {intake.file_name} ({preview.text ? <ReadingParts intake={intake} text={preview.text} /> : preview.kind}),{' '}
         {preview.sheets.length > 1 ? (
@@ -216,10 +222,9 @@ export function Preview({
         </Warning>
       ))}
       {tray && (
-        <label style={{ display: 'flex', gap: 8, alignItems: 'baseline', paddingTop: 6 }}>
-          <input type="checkbox" checked={follow} onChange={(e) => setFollow(e.target.checked)} />
+        <Check on={follow} onChange={(on) => setFollow(on)}>
           <span>It is read again whenever it is saved. Take what is new by itself where nothing is lost by it.</span>
-        </label>
+        </Check>
       )}
       <PreviewTable
         sheet={sheet}
@@ -242,7 +247,7 @@ export function Preview({
           <Warning>{sheet.rows === 0 ? 'This sheet is empty. Choose another one.' : 'Below the headings there is no row.'}</Warning>
         )}
       </div>
-    </>
+    </div>
   );
 }
 

@@ -11,17 +11,24 @@ export function useFocusHome() {
   useEffect(() => {
     const element = page.current;
     if (!element) return;
+    // a page that comes up has had no focus yet, and none is taken from it
+    let had = false;
+    const entered = () => {
+      had = true;
+    };
     const left = () =>
       // whoever takes the focus on purpose has done so by then
       requestAnimationFrame(() => {
-        if (document.activeElement !== null && document.activeElement !== document.body) return;
+        if (!had || (document.activeElement !== null && document.activeElement !== document.body)) return;
         if (document.querySelector('[role=dialog]')) return;
         element.querySelector<HTMLElement>('[role=grid]')?.focus({ preventScroll: true });
       });
+    document.addEventListener('focusin', entered);
     element.addEventListener('focusout', left);
     const observer = new MutationObserver(left);
     observer.observe(document.body, { childList: true });
     return () => {
+      document.removeEventListener('focusin', entered);
       element.removeEventListener('focusout', left);
       observer.disconnect();
     };

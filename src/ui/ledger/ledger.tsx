@@ -6,11 +6,12 @@ import { styled } from 'styled-components';
 import { PieceCell, PieceSentence } from '../bands/piece';
 import { PieceBand } from '../piece/piece-band';
 import { RecordsSentence, RecordsTools } from '../bands/records';
-import { RecordsCell, RecordsHeads } from '../bands/records-table';
+import { ColumnsBeyond, RecordsCell, RecordsHeads } from '../bands/records-table';
 import { RunBand, RunCell } from '../run/band';
 import { RunSentence } from '../run/sentence';
 import { StampsSentence } from '../bands/stamps';
 import { StampsCell, stampsRowHeight } from '../bands/stamps-rows';
+import { VisuallyHidden } from '../controls';
 import { colour, font, row as rowHeight, spineWidth } from '../theme';
 import { bandNames, bands, useJob, type Band } from './context';
 import { SpineCell, SpineHead } from './spine';
@@ -118,8 +119,11 @@ const Scroller = styled.div`
   min-height: 0;
   outline: none;
   position: relative;
-  &:focus-visible {
-    box-shadow: inset 0 0 0 2px ${colour.violet};
+  /* the row in hand shows where the keys go */
+  &:focus-visible [role='row'][aria-selected='true'] {
+    box-shadow:
+      inset 4px 0 0 ${colour.violet},
+      inset 0 0 0 1.5px ${colour.violet};
   }
 `;
 const Row = styled.div`
@@ -211,7 +215,7 @@ export function Ledger({ see, loading }: { see: (from: number, to: number, hand:
     const before = scrolled.current;
     scrolled.current = top;
     if (document.querySelector('[role=dialog]')) return;
-    if (top > before + 2 && before > 40 && !state.folded) state.fold(true);
+    if (top > before + 2 && top > 60 && !state.folded) state.fold(true);
     else if (top === 0 && before > 0 && state.folded) state.fold(false);
   };
   return (
@@ -245,6 +249,9 @@ export function Ledger({ see, loading }: { see: (from: number, to: number, hand:
             <div style={{ gridColumn, background: colour.paper }}>
               <RecordsHeads />
             </div>
+            <div style={{ gridColumn: `${gridColumn + 1} / -1` }}>
+              <ColumnsBeyond />
+            </div>
           </>
         )}
       </Line>
@@ -253,12 +260,23 @@ export function Ledger({ see, loading }: { see: (from: number, to: number, hand:
         tabIndex={0}
         role="grid"
         aria-label="Records of the job"
-        aria-rowcount={total}
-        aria-activedescendant={total > 0 ? `row-${hand}` : undefined}
+        aria-rowcount={total + 1}
+        aria-colcount={5}
+        // a row that is not drawn cannot be the active one
+        aria-activedescendant={items.some((item) => item.index === hand) ? `row-${hand}` : undefined}
         style={{ gridRow: 4, gridColumn: 1 }}
         // who scrolls through the rows wants to see rows; back at the top the sentence is whole again
         onScroll={(e) => follow(e.currentTarget.scrollTop)}
       >
+        <div role="rowgroup">
+          <div role="row" aria-rowindex={1}>
+            {['Record', ...bands.map((name) => bandNames[name])].map((name) => (
+              <VisuallyHidden key={name} role="columnheader">
+                {name}
+              </VisuallyHidden>
+            ))}
+          </div>
+        </div>
         <div role="rowgroup" style={{ height: virtual.getTotalSize(), position: 'relative' }}>
           {items.map((item) => {
             const record = rowAt(item.index);
@@ -267,7 +285,7 @@ export function Ledger({ see, loading }: { see: (from: number, to: number, hand:
                 key={item.key}
                 id={`row-${item.index}`}
                 role="row"
-                aria-rowindex={item.index + 1}
+                aria-rowindex={item.index + 2}
                 aria-selected={item.index === hand}
                 style={{ gridTemplateColumns: columns, top: item.start, height: item.size }}
                 // on the click and not before it: the row that opens moves the others, and a tick would miss its box

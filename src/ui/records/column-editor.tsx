@@ -3,7 +3,7 @@
 import { useState } from 'react';
 import { isSecret, type Column } from '../../core/records/columns';
 import { ask } from '../api';
-import { ChoicePart, MainButton, PlainButton, QuietButton, Small, Words } from '../controls';
+import { Check, ChoicePart, MainButton, PlainButton, QuietButton, Small, Words } from '../controls';
 import { useJob } from '../ledger/context';
 import type { Condition } from '../ledger/view';
 import { Pick } from '../pick';
@@ -83,10 +83,9 @@ export function ColumnEditor({ column, close }: { column: Column; close: () => v
         </QuietButton>
         <QuietButton onPress={() => (change({ does: 'hide', id: column.id, hidden: true }), close())}>Hide</QuietButton>
       </div>
-      <label style={{ display: 'flex', gap: 8, alignItems: 'baseline' }}>
-        <input type="checkbox" checked={secret} onChange={(e) => change({ does: 'secret', id: column.id, secret: e.target.checked })} />
+      <Check on={secret} onChange={(on) => change({ does: 'secret', id: column.id, secret: on })}>
         <span>kept secret: masked here, no text under the code, left out of what is taken away</span>
-      </label>
+      </Check>
       {secret && (
         <QuietButton aria-pressed={revealed.has(column.id)} onPress={() => reveal(column.id, !revealed.has(column.id))}>
           {revealed.has(column.id) ? 'Mask it again' : 'Show it on this screen for now'}

@@ -6,7 +6,7 @@ import { styled } from 'styled-components';
 import type { ProblemRow } from '../../core/job/views';
 import { problemWords, type ProblemKind } from '../../core/records/problems';
 import { ask } from '../api';
-import { ErrorLine, MainButton, Part, QuietButton, Sentence, Small } from '../controls';
+import { Check, ErrorLine, MainButton, Part, QuietButton, Sentence, Small } from '../controls';
 import { useJob } from '../ledger/context';
 import { Mark } from '../mark';
 import { colour, font } from '../theme';
@@ -103,13 +103,12 @@ function ProblemEditor({ kind, close }: { kind: ProblemKind; close: () => void }
               <tr key={`${row.record}-${row.column}`}>
                 <td style={{ width: 20 }}>
                   {row.mended !== undefined && (
-                    <input
-                      type="checkbox"
-                      aria-label={`Mend ${row.title || `record ${row.number}`}`}
-                      checked={!left.has(row.record)}
-                      onChange={(e) => {
+                    <Check
+                      label={`Mend ${row.title || `record ${row.number}`}`}
+                      on={!left.has(row.record)}
+                      onChange={(on) => {
                         const next = new Set(left);
-                        if (e.target.checked) next.delete(row.record);
+                        if (on) next.delete(row.record);
                         else next.add(row.record);
                         setLeft(next);
                       }}

@@ -10,7 +10,7 @@ import { stockOf } from '../../core/piece/stock';
 import { ask } from '../api';
 import { useOptions } from '../bands/on-sheets';
 import { PlacePicker } from '../bands/place-picker';
-import { ErrorLine, Part, PlainButton, Small } from '../controls';
+import { Check, ErrorLine, Part, PlainButton, Small } from '../controls';
 import { useJob } from '../ledger/context';
 import { Mark } from '../mark';
 import { Card, Veil } from '../shortcuts';
@@ -208,7 +208,7 @@ function Line({
   return (
     <tr>
       <td>
-        <input type="checkbox" checked={ticked} onChange={(e) => tick(e.target.checked)} aria-label={`Print ${title} again`} />
+        <Check on={ticked} onChange={tick} label={`Print ${title} again`} />
       </td>
       <td>
         <PlainButton

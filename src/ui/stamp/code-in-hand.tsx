@@ -7,7 +7,7 @@ import type { LookArea, LookPart } from '../../core/look/areas';
 import type { Stamp } from '../../core/payload/stamp';
 import type { CodePicture } from '../../workers/protocol';
 import { CodeSvg } from '../code-picture';
-import { Editor, Pop } from '../controls';
+import { Check, Editor, Pop } from '../controls';
 import { colour, font } from '../theme';
 import { ColourEditor } from './colour-editor';
 import { FrameEditor, LogoEditor } from './extras-editor';
@@ -110,10 +110,9 @@ export function CodeInHand({
     surround: (
       <>
         <FrameEditor look={stamp.look} onChange={look} />
-        <label style={{ display: 'flex', gap: 8, alignItems: 'center' }}>
-          <input type="checkbox" checked={stamp.look.quietZone} onChange={(e) => look({ quietZone: e.target.checked })} />
+        <Check on={stamp.look.quietZone} onChange={(on) => look({ quietZone: on })}>
           the quiet zone belongs to it
-        </label>
+        </Check>
       </>
     ),
     modules: (

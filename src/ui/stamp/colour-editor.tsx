@@ -4,7 +4,7 @@ import { contrastRatio, parseColour } from '../../core/look/colour';
 import type { LookWarning } from '../../core/look/warnings';
 import type { Stamp } from '../../core/payload/stamp';
 import { gradientDirections } from '../../core/artwork/drawing';
-import { QuietButton, Small } from '../controls';
+import { Check, QuietButton, Small } from '../controls';
 import { colour } from '../theme';
 import { LookWarnings } from './look-warnings';
 
@@ -47,24 +47,17 @@ export function ColourEditor({
         onChange={(background) => onChange({ background })}
         choices={named.slice(5)}
       />
-      <label style={{ display: 'flex', gap: 8, alignItems: 'center' }}>
-        <input
-          type="checkbox"
-          checked={look.background === 'transparent'}
-          onChange={(e) => onChange({ background: e.target.checked ? 'transparent' : '#ffffff' })}
-        />
+      <Check on={look.background === 'transparent'} onChange={(on) => onChange({ background: on ? 'transparent' : '#ffffff' })}>
         no ground of its own
-      </label>
+      </Check>
       {gradients && (
         <>
-          <label style={{ display: 'flex', gap: 8, alignItems: 'center' }}>
-            <input
-              type="checkbox"
-              checked={look.gradient !== undefined}
-              onChange={(e) => onChange({ gradient: e.target.checked ? { to: '#1b3f73', direction: 'down' } : undefined })}
-            />
+          <Check
+            on={look.gradient !== undefined}
+            onChange={(on) => onChange({ gradient: on ? { to: '#1b3f73', direction: 'down' } : undefined })}
+          >
             runs into a second colour
-          </label>
+          </Check>
           {look.gradient && (
             <>
               <ColourField

@@ -6,7 +6,7 @@ import { contentOf, type Part, type Stamp } from '../../core/payload/stamp';
 import { maskPayload } from '../../core/payload/secrets';
 import type { Column } from '../../core/records/columns';
 import { shown } from '../../core/records/sealed';
-import { MainButton, QuietButton, Small } from '../controls';
+import { Check, MainButton, QuietButton, Small } from '../controls';
 import { useBench } from './bench';
 import { ByExample } from './by-example';
 import { colour, font } from '../theme';
@@ -154,10 +154,9 @@ export function ContentEditor({
         </div>
       )}
       {inQuery && (
-        <label style={{ display: 'flex', gap: 8, alignItems: 'center' }}>
-          <input type="checkbox" checked={spaces === 'plus'} onChange={(e) => setSpaces(e.target.checked ? 'plus' : undefined)} />
+        <Check on={spaces === 'plus'} onChange={(on) => setSpaces(on ? 'plus' : undefined)}>
           write spaces behind the question mark as +, as some forms want them
-        </label>
+        </Check>
       )}
       {stamp && columns.length > 0 && (
         <ByExample

@@ -3,7 +3,7 @@
 import { useState } from 'react';
 import type { KeptPicture } from '../../core/artwork/picture';
 import type { Stamp } from '../../core/payload/stamp';
-import { ErrorLine, Measure, PlainButton, QuietButton, Small, Words } from '../controls';
+import { Check, ErrorLine, Measure, PlainButton, QuietButton, Small, Words } from '../controls';
 import { colour } from '../theme';
 import { LookWarnings } from './look-warnings';
 import type { LookWarning } from '../../core/look/warnings';
@@ -86,14 +86,9 @@ export function LogoEditor({ look, onChange, warnings }: { look: Look; onChange:
             step={1}
             onChange={(percent) => onChange({ logo: { ...look.logo!, share: percent / 100 } })}
           />
-          <label style={{ display: 'flex', gap: 8, alignItems: 'center' }}>
-            <input
-              type="checkbox"
-              checked={look.logo.clear}
-              onChange={(e) => onChange({ logo: { ...look.logo!, clear: e.target.checked } })}
-            />
+          <Check on={look.logo.clear} onChange={(on) => onChange({ logo: { ...look.logo!, clear: on } })}>
             leave out the modules under it
-          </label>
+          </Check>
         </>
       )}
       <PictureField

@@ -3,7 +3,7 @@
 import type { EncodeOptions } from '../../core/symbology';
 import { databarForms } from '../../core/symbology/databar/encode';
 import type { Stamp } from '../../core/payload/stamp';
-import { Measure, Part } from '../controls';
+import { Check, Measure, Part } from '../controls';
 import { Pick } from '../pick';
 
 type Options = NonNullable<Stamp['options']>;
@@ -14,10 +14,9 @@ interface Props {
 
 function Toggle({ label, on, onChange }: { label: string; on: boolean; onChange: (on: boolean) => void }) {
   return (
-    <label style={{ display: 'flex', gap: 8, alignItems: 'center' }}>
-      <input type="checkbox" checked={on} onChange={(e) => onChange(e.target.checked)} />
+    <Check on={on} onChange={(on) => onChange(on)}>
       {label}
-    </label>
+    </Check>
   );
 }
 

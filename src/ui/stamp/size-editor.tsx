@@ -1,12 +1,11 @@
 'use client';
 
 import { useState, type ReactNode } from 'react';
-import { Checkbox } from 'react-aria-components';
 import { styled } from 'styled-components';
 import type { Stamp } from '../../core/payload/stamp';
 import { symbologies } from '../../core/symbology';
 import { CodeSvg } from '../code-picture';
-import { Measure, QuietButton, Small, Tick } from '../controls';
+import { Check, Measure, QuietButton, Small } from '../controls';
 import { useCode } from '../core-client';
 import { Pick } from '../pick';
 import { colour, font } from '../theme';
@@ -202,10 +201,9 @@ export function SizeEditor({ stamp, look }: { stamp: Stamp; look: (next: Partial
               />
             </Box>
           )}
-          <Checkbox isSelected={quietZone} onChange={(on) => look({ quietZone: on })}>
-            <Tick />
+          <Check on={quietZone} onChange={(on) => look({ quietZone: on })}>
             quiet zone, the light margin inside the dashes
-          </Checkbox>
+          </Check>
         </div>
       </Drawing>
       {code && (
@@ -225,10 +223,9 @@ export function SizeEditor({ stamp, look }: { stamp: Stamp; look: (next: Partial
           )}
         </p>
       )}
-      <Checkbox isSelected={wholeDots} onChange={(on) => look({ wholeDots: on })}>
-        <Tick />
+      <Check on={wholeDots} onChange={(on) => look({ wholeDots: on })}>
         whole dots a module, so that every edge is sharp
-      </Checkbox>
+      </Check>
       <Pick
         label="Dots per inch of the printer"
         value={dpi}
