@@ -4,7 +4,7 @@ import { firstPiece } from '../core/piece/piece';
 import { withoutSecretText } from '../core/payload/secrets';
 import { firstStamp } from '../core/payload/stamp';
 import { stocks } from '../core/piece/stock';
-import type { Column, ColumnRole, Values } from '../core/records/columns';
+import { secretHeadings, type Column, type ColumnRole, type Values } from '../core/records/columns';
 import type { Doubt, Doubts } from '../core/records/reading';
 import { defaultRunOptions } from '../core/run/plan';
 import type { JobDocument } from '../core/job/document';
@@ -24,9 +24,6 @@ export interface NewList {
   note: string;
   actor: string;
 }
-
-/** Headings whose values must not lie open. */
-const secretHeadings = /\b(token|secret|password|passcode|pass ?key|pin)\b/i;
 
 export function newColumns(headings: readonly string[], roles: readonly ColumnRole[], from = 1): Column[] {
   return headings.map((name, i) => ({

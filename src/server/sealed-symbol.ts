@@ -3,19 +3,24 @@ import { maskPayload } from '../core/payload/secrets';
 import { contentOf, encodeOptionsOf, type Stamp } from '../core/payload/stamp';
 import { hashOf } from '../core/readback/readback';
 import { encode, EncodeError, expectedRead } from '../core/symbology';
-import type { Database } from './db';
+import type { Column, Values } from '../core/records/columns';
+import { oneOf, type Database } from './db';
 
 /**
- * The symbol of a record's code for someone who may see the code but not what stands in it: drawn from the true values, its payload
- * masked, with the hash by which a reading of it is compared.
+ * The symbols of records' codes for someone who may see the codes but not what stands in them: drawn from the true values, the
+ * payloads masked, with the hash by which a reading is compared. By record number; those that are not there are left out.
  */
-export async function sealedSymbol(db: Database, recordId: number, stamp: Stamp): Promise<SealedSymbol> {
-  const { values, columns } = await db
+export async function sealedSymbols(db: Database, records: readonly number[], stamp: Stamp): Promise<Record<number, SealedSymbol>> {
+  const rows = await db
     .selectFrom('records')
     .innerJoin('lists', 'lists.id', 'records.list_id')
-    .select(['records.values', 'lists.columns'])
-    .where('records.id', '=', recordId)
-    .executeTakeFirstOrThrow();
+    .select(['records.id', 'records.values', 'lists.columns'])
+    .where(oneOf('records.id', records))
+    .execute();
+  return Object.fromEntries(rows.map(({ id, values, columns }) => [id, sealed(stamp, values, columns)]));
+}
+
+function sealed(stamp: Stamp, values: Values, columns: readonly Column[]): SealedSymbol {
   const content = contentOf(stamp, values);
   if (content.state === 'blank') return { symbol: null, reason: 'no code: something it needs is blank' };
   if (content.state === 'wrong') return { symbol: null, reason: masked(content.reason) };

@@ -340,7 +340,11 @@ export function Words({
       value={value}
       onChange={onChange}
       autoFocus={autoFocus}
-      onKeyDown={(e) => e.key === 'Enter' && onEnter?.()}
+      onKeyDown={(e) => {
+        if (e.key === 'Enter') onEnter?.();
+        // Escape is for the editor round it
+        else e.continuePropagation();
+      }}
     >
       <Label>{label}</Label>
       <Input />
@@ -373,6 +377,7 @@ function Tick() {
   return <TickBox aria-hidden />;
 }
 const TickBox = styled.span`
+  pointer-events: none;
   display: inline-block;
   flex: none;
   width: 15px;

@@ -63,25 +63,53 @@ function sealedSymbol(stamp: Stamp, values: Values): Promise<CodeSymbol | null> 
   return wait;
 }
 
-async function fetchSymbol(record: number, stamp: Stamp): Promise<CodeSymbol | null> {
-  const response = await fetch(`/api/records/${record}/symbol`, {
-    method: 'POST',
-    headers: { 'content-type': 'application/json' },
-    body: JSON.stringify({ stamp }),
+/** Records of which a stamp's symbol is wanted, until they are asked for together. */
+const wantedSymbols = new Map<string, { stamp: Stamp; waiting: Map<number, ((symbol: CodeSymbol | null | Error) => void)[]> }>();
+
+/** One request for all the records that are drawn in the same moment. */
+function fetchSymbol(record: number, stamp: Stamp): Promise<CodeSymbol | null> {
+  const key = JSON.stringify({ ...stamp, look: 0 });
+  let batch = wantedSymbols.get(key);
+  if (!batch) {
+    batch = { stamp, waiting: new Map() };
+    wantedSymbols.set(key, batch);
+    setTimeout(() => void flushSymbols(key), 12);
+  }
+  const { waiting } = batch;
+  return new Promise((resolve, reject) => {
+    const told = (symbol: CodeSymbol | null | Error) => (symbol instanceof Error ? reject(symbol) : resolve(symbol));
+    waiting.set(record, [...(waiting.get(record) ?? []), told]);
+    if (waiting.size >= 100) void flushSymbols(key);
   });
-  if (!response.ok) throw new Error('The code could not be fetched.');
-  const { symbol } = (await response.json()) as SealedSymbol;
-  return symbol && { ...symbol, modules: Uint8Array.from(atob(symbol.modules), (c) => c.charCodeAt(0)) };
+}
+
+async function flushSymbols(key: string): Promise<void> {
+  const batch = wantedSymbols.get(key);
+  wantedSymbols.delete(key);
+  if (!batch) return;
+  try {
+    const response = await fetch('/api/symbols', {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ stamp: batch.stamp, records: [...batch.waiting.keys()] }),
+    });
+    if (!response.ok) throw new Error('The codes could not be fetched.');
+    const { symbols } = (await response.json()) as { symbols: Record<number, SealedSymbol> };
+    for (const [record, told] of batch.waiting) {
+      const symbol = symbols[record]?.symbol ?? null;
+      const whole = symbol && { ...symbol, modules: Uint8Array.from(atob(symbol.modules), (c) => c.charCodeAt(0)) };
+      told.forEach((tell) => tell(whole));
+    }
+  } catch (error) {
+    const failure = error instanceof Error ? error : new Error(String(error));
+    for (const told of batch.waiting.values()) told.forEach((tell) => tell(failure));
+  }
 }
 
 /** Those of a record's symbols that the server makes, by stamp id. */
 async function sealedOf(stamps: readonly Stamp[], values: Values): Promise<Map<string, CodeSymbol | null>> {
-  const made = new Map<string, CodeSymbol | null>();
-  for (const stamp of stamps) {
-    const symbol = await sealedSymbol(stamp, values);
-    if (symbol !== undefined) made.set(stamp.id, symbol);
-  }
-  return made;
+  const made = await Promise.all(stamps.map(async (stamp) => [stamp.id, await sealedSymbol(stamp, values)] as const));
+  return new Map(made.flatMap(([id, symbol]) => (symbol === undefined ? [] : [[id, symbol] as const])));
 }
 
 /** The symbol of a stamp for a record; undefined where there is none. */

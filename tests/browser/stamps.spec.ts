@@ -36,7 +36,7 @@ test('by example: a part is pointed at; contents and looks are kept for another 
   });
   await sample.press('Shift');
   await editor.getByRole('button', { name: 'I.+Bell is Name' }).click();
-  await expect(editor).toContainText('would not give your example back exactly');
+  await expect(editor).toContainText('would not give your example back letter by letter');
   await clean(page);
   await editor.getByRole('button', { name: 'Take these columns' }).click();
   await editor.getByRole('button', { name: 'Use this' }).click();

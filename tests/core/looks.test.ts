@@ -18,7 +18,7 @@ import { layoutOf, measure } from '../../src/core/look/layout';
 import { defaultLook } from '../../src/core/look/look';
 import { lookWarnings } from '../../src/core/look/warnings';
 import { finderShapes, moduleShapes } from '../../src/core/look/shapes';
-import { wearTest, wears } from '../../src/core/readback/wear';
+import { reallyDiffer, shareBetween, wearTest, wears, type WearCurve } from '../../src/core/readback/wear';
 import { provideReader } from '../../src/server/reader';
 import { readAll, symbolPgm } from '../helpers/barcode';
 import { renderPdf } from '../helpers/poppler';
@@ -223,5 +223,35 @@ describe('wear test', () => {
       expect([wear.id, curve.points.at(-1)!.read]).toEqual([wear.id, 0]);
       expect(await wearTest(symbol, look, wear)).toEqual(curve);
     }
+  });
+});
+
+describe('what chance has a part in', () => {
+  const curve = (least: number | undefined, most: number | undefined): WearCurve => ({
+    wear: 'scattered',
+    moduleMm: 0.5,
+    points: [0, 2, 4, 6, 8].map((amount) => ({ amount, read: 8, tried: 8 })),
+    range: { least, most },
+  });
+  test('a share of tries lies between two bounds (Wilson), closer with more tries', () => {
+    expect(shareBetween(8, 10).map((n) => Math.round(n * 100))).toEqual([49, 94]);
+    expect(shareBetween(0, 10)[0]).toBeCloseTo(0);
+    expect(shareBetween(64, 64)[0]).toBeGreaterThan(shareBetween(8, 8)[0]);
+  });
+  test('two codes really differ only when their ranges lie apart', () => {
+    expect(reallyDiffer(curve(2, 4), curve(6, 8))).toBe(true);
+    expect(reallyDiffer(curve(6, 8), curve(2, 4))).toBe(true);
+    expect(reallyDiffer(curve(2, 6), curve(4, 8))).toBe(false);
+    expect(reallyDiffer(curve(undefined, 2), curve(2, 4))).toBe(false);
+    expect(reallyDiffer(curve(undefined, 2), curve(4, 6))).toBe(true);
+  });
+  test('more tries are spent where it matters, and the range holds what is said', async () => {
+    const wear = wears.find((w) => w.id === 'scattered')!;
+    const found = await wearTest(encode('qr', 'https://marrambay.example/v/DH-0142', { level: 'L' }), defaultLook, wear);
+    expect(found.points[0].tried).toBe(1);
+    expect(new Set(found.points.slice(1).map((p) => p.tried)).size).toBeGreaterThan(1);
+    expect(Math.max(...found.points.map((p) => p.tried))).toBe(64);
+    expect(found.range.most!).toBeGreaterThanOrEqual(found.survives!);
+    expect(found.range.least ?? 0).toBeLessThanOrEqual(found.survives!);
   });
 });

@@ -310,3 +310,14 @@ test('a folder becomes rows: title, address, and no hidden files', () => {
     ['map.svg', 'map', '', 'https://files.marrambay.example/map.svg', '10', '2026-11-20'],
   ]);
 });
+
+describe('a list without a name', () => {
+  const roles = (headings: string[], rows: string[][]) => suggestRoles(headings, rows);
+  test('takes its most telling column for a title: words unlike one another, of a readable length', () => {
+    const rows = [['T-1', 'Salt Meadow', 'Sea kale, blue', 'x'.repeat(300)], ['T-2', 'Salt Meadow', 'Thrift', 'y'.repeat(300)], ['T-3', 'Dune House', 'Sea holly', 'z'.repeat(300)]]; // prettier-ignore
+    expect(roles(['Tag', 'Bed', 'Grown', 'Story'], rows)).toEqual(['key', 'text', 'name', 'text']);
+  });
+  test('and of one with codes alone none', () => {
+    expect(roles(['Tag', 'Shelf'], [['T-1', 'S3'], ['T-2', 'S3']])).toEqual(['key', 'text']); // prettier-ignore
+  });
+});

@@ -1,3 +1,4 @@
+import { freeName } from '../../src/core/run/names';
 import * as fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { keepPiece, pieceFor } from '../../src/core/piece/kept';
@@ -163,4 +164,9 @@ test('a list of fonts is only what a text needs', () => {
   expect(fontsFor('Ines', 'atkinson')).toEqual(['atkinson']);
   expect(fontsFor('桂', 'atkinson', 'noto-sc')).toEqual(['atkinson', 'noto-sc']);
   expect(new FontBook().has('atkinson')).toBe(false);
+});
+
+test('a name that is taken gets a number, whatever its case', () => {
+  expect(freeName('Badges', [])).toBe('Badges');
+  expect(freeName('Badges', ['badges', 'Badges (2)'])).toBe('Badges (3)');
 });

@@ -10,11 +10,11 @@ import { Refusal } from '../../src/server/refusal';
 import { revisionRows } from '../../src/server/revisions';
 import { cancelRun, startRun } from '../../src/server/runs';
 import { viewRun } from '../../src/server/run-views';
-import { sealedSymbol } from '../../src/server/sealed-symbol';
+import { sealedSymbols } from '../../src/server/sealed-symbol';
 import { stepJob } from '../../src/server/steps';
 import { assembleRun, runChunk } from '../../src/server/tasks/run';
 import { hashOf } from '../../src/core/readback/readback';
-import { contentOf } from '../../src/core/payload/stamp';
+import { contentOf, type Stamp } from '../../src/core/payload/stamp';
 import { testDatabase, type TestDatabase } from '../helpers/database';
 import { runsIn } from '../helpers/runs';
 
@@ -181,6 +181,7 @@ describe('secrets', () => {
   });
   test('are drawn as a code without being told, and a reading of it is compared by its hash', async () => {
     const { document } = await viewJob(t.db, id);
+    const sealedSymbol = async (record: number, of: Stamp) => (await sealedSymbols(t.db, [record], of))[record];
     const stamp = {
       ...document.stamps[0],
       parts: [
@@ -188,13 +189,13 @@ describe('secrets', () => {
         { kind: 'column' as const, column: 'c3' },
       ],
     };
-    const made = await sealedSymbol(t.db, ids[0], stamp);
+    const made = await sealedSymbol(ids[0], stamp);
     expect(made.symbol?.payload).toBe('x/••••••');
     expect(made.symbol?.readingHash).toBe(hashOf('x/tok-wren'));
     expect(lies(made)).toEqual([]);
-    const blank = await sealedSymbol(t.db, ids[2], stamp);
+    const blank = await sealedSymbol(ids[2], stamp);
     expect(blank.symbol).toBeNull();
-    const misfit = await sealedSymbol(t.db, ids[0], { ...stamp, symbology: 'ean-13' });
+    const misfit = await sealedSymbol(ids[0], { ...stamp, symbology: 'ean-13' });
     expect(lies(misfit)).toEqual([]);
     expect(contentOf(stamp, { c3: 'tok-wren' })).toEqual({ state: 'said', payload: 'x/tok-wren' });
   });

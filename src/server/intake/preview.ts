@@ -1,4 +1,5 @@
-import { suggestRoles, tidyHeadings } from '../../core/records/columns';
+import { dots } from '../../core/records/sealed';
+import { secretHeadings, suggestRoles, tidyHeadings } from '../../core/records/columns';
 import type { Doubt, SheetChoices } from '../../core/records/reading';
 import type { BookPreview, SheetPreview } from '../../core/job/views';
 import type { Book, Sheet } from './book';
@@ -143,10 +144,14 @@ export function previewBook(book: Book): BookPreview {
   };
 }
 
+const shortened = (cell: string): string => (cell.length > 200 ? `${cell.slice(0, 200)}…` : cell);
+
 function previewSheet(sheet: Sheet): SheetPreview {
   const headerRow = findHeaderRow(sheet.rows);
   const lastOut = endsInSum(sheet.rows);
-  const { names, notes, rows } = takenSheet(sheet, { headerRow, lastOut });
+  const { names, notes, rows, columns } = takenSheet(sheet, { headerRow, lastOut });
+  // what will be kept secret is not shown before it is taken either
+  const secret = new Set(names.flatMap((name, i) => (headerRow >= 0 && secretHeadings.test(name) ? [columns[i]] : [])));
   const more = names.length > 60 ? [`The sheet has ${names.length} columns; all of them are brought in.`] : [];
   const width = sheet.rows[0]?.length ?? 0;
   const hiddenColumns = [...sheet.hiddenColumns].filter((c) => c < width);
@@ -155,7 +160,9 @@ function previewSheet(sheet: Sheet): SheetPreview {
     hidden: sheet.hidden,
     rows: sheet.rows.length,
     columns: width,
-    head: sheet.rows.slice(0, 24).map((row) => row.map((cell) => (cell.length > 200 ? `${cell.slice(0, 200)}…` : cell))),
+    head: sheet.rows
+      .slice(0, 24)
+      .map((row, r) => row.map((cell, c) => (r > headerRow && secret.has(c) && cell.trim() ? dots : shortened(cell)))),
     numbers: sheet.numbers.slice(0, 24),
     headerRow,
     roles: suggestRoles(names, rows.slice(0, 500)),

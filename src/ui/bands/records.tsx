@@ -34,7 +34,7 @@ export function RecordsSentence() {
           <ChoicePart label="The column that tells records apart" choices={choices} value={key?.id} onChange={take('key')}>
             {key?.name ?? 'no column yet'}
           </ChoicePart>{' '}
-          and called by{' '}
+          and titled by{' '}
           <ChoicePart label="The column with the name" choices={choices} value={name?.id} onChange={take('name')}>
             {name?.name ?? 'no column yet'}
           </ChoicePart>

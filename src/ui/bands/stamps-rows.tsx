@@ -16,6 +16,7 @@ import { Mark } from '../mark';
 import { holdsElements, phoneWould, ReadingWords, useReading } from '../reading';
 import { CodeInHand } from '../stamp/code-in-hand';
 import { SideBySide } from '../stamp/side-by-side';
+import { onPiece, useBench } from '../stamp/bench';
 import { verdictOf } from '../stamp/verdict';
 import { colour, font } from '../theme';
 
@@ -141,12 +142,15 @@ function SmallCode({ stamp, record, faint }: { stamp: Stamp; record: LedgerRow; 
 
 function OpenRow({ record, stamp }: { record: LedgerRow; stamp: Stamp }) {
   const { job, openLoupe, revealed, save } = useJob();
+  const { placed } = useBench();
   const { stamps } = job.document;
+  // as it is on the piece, where it lies on one
+  const drawn = onPiece(stamp, placed?.(stamp.id));
   const says = (payload: string) => shown(maskPayload(payload, stamp, record.values, job.list.columns, revealed));
   const change = (next: Partial<Stamp>) =>
     save((d) => ({ ...d, stamps: d.stamps.map((s) => (s.id === stamp.id ? { ...s, ...next, id: s.id, name: s.name } : s)) }));
-  const code = useCode(stamp, record.values);
-  const report = useReading(stamp, code ? record.values : undefined, stamps);
+  const code = useCode(drawn, record.values);
+  const report = useReading(drawn, code ? record.values : undefined, stamps);
   const verdict = verdictOf(stamp, record, job.list.columns);
   if (!code)
     return (

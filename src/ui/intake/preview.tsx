@@ -273,7 +273,7 @@ function notices(sheet: SheetPreview, { text }: BookPreview): string[] {
   if (sheet.sum !== undefined) notes.push(`The last row says ${sheet.sum}, which looks like a sum and not like a record.`);
   if (sheet.hiddenRows > 0)
     notes.push(
-      `${counted(sheet.hiddenRows, 'row is', 'rows are')} hidden in the file${sheet.filtered ? ' by a filter' : ''}. They are brought in unless you say otherwise above.`,
+      `${counted(sheet.hiddenRows, 'row is', 'rows are')} hidden in the file${sheet.filtered ? ' by a filter' : ''}. ${plural(sheet.hiddenRows, 'It is', 'They are')} brought in unless you say otherwise above.`,
     );
   if (sheet.hiddenColumns > 0)
     notes.push(
