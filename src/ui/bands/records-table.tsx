@@ -267,6 +267,17 @@ export function RecordsCell({ record, open, inHand }: { record: LedgerRow; open:
   const columns = useShown();
   const [editing, setEditing] = useState<string>();
   const begun = useRef('');
+  // what is being typed; a row that goes away (scrolled, sorted, taken out elsewhere) keeps it or is told that it cannot
+  const draft = useRef<{ column: string; value: string }>(undefined);
+  const leave = useRef<() => void>(undefined);
+  useEffect(() => {
+    leave.current = () => {
+      const typed = draft.current;
+      if (typed && typed.value !== begun.current && !(isSealed(begun.current) && typed.value === ''))
+        editCell(record.id, typed.column, typed.value, begun.current);
+    };
+  });
+  useEffect(() => () => leave.current?.(), []);
   const { x, width, cell, edges } = scroll.use();
   const edit = (column: Column | undefined) => {
     if (column?.worked)
@@ -282,6 +293,7 @@ export function RecordsCell({ record, open, inHand }: { record: LedgerRow; open:
   const masked = (column: Column) => isSealed(record.values[column.id] ?? '') || (isSecret(column, columns) && !revealed.has(column.id));
   const commit = (column: Column, value: string, next?: number) => {
     // what it held when it was taken in hand, not what another window has put there since
+    draft.current = undefined;
     // an empty box over a value that is kept back changes nothing
     const untouched = value === begun.current || (isSealed(begun.current) && value === '');
     if (!untouched) editCell(record.id, column.id, value, begun.current);
@@ -315,10 +327,15 @@ export function RecordsCell({ record, open, inHand }: { record: LedgerRow; open:
                 placeholder={shown(value) === value ? undefined : 'kept secret; type a new value'}
                 autoFocus
                 onFocus={(e) => e.target.select()}
+                onChange={(e) => {
+                  draft.current = { column: column.id, value: e.target.value };
+                }}
                 onBlur={(e) => editing === column.id && commit(column, e.target.value)}
                 onKeyDown={(e) => {
-                  if (e.key === 'Escape') setEditing(undefined);
-                  else if (e.key === 'Enter') commit(column, e.currentTarget.value);
+                  if (e.key === 'Escape') {
+                    draft.current = undefined;
+                    setEditing(undefined);
+                  } else if (e.key === 'Enter') commit(column, e.currentTarget.value);
                   else if (e.key === 'Tab') {
                     e.preventDefault();
                     commit(column, e.currentTarget.value, c + (e.shiftKey ? -1 : 1));

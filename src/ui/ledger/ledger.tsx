@@ -293,7 +293,7 @@ export function Ledger({ see, loading }: { see: (from: number, to: number, hand:
               >
                 <SpineCell record={record} index={item.index} />
                 <div role="gridcell" data-open={band === 'records' || undefined}>
-                  {record && <RecordsCell record={record} open={band === 'records'} inHand={item.index === hand} />}
+                  {record && <RecordsCell key={record.id} record={record} open={band === 'records'} inHand={item.index === hand} />}
                 </div>
                 <div role="gridcell" data-open={band === 'stamps' || undefined}>
                   {record && <StampsCell record={record} open={band === 'stamps'} inHand={item.index === hand} />}
