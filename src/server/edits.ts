@@ -10,7 +10,7 @@ import { insertRecords } from './lists';
 import { maskedValues } from './masking';
 import { Refusal } from './refusal';
 import { revise, takeOut, type Step } from './revisions';
-import { followLookups, writeRecords, type RecordToWrite } from './working';
+import { writeRecords, type RecordToWrite } from './working';
 
 export interface CellEdit {
   record: number;
@@ -31,7 +31,7 @@ export async function editCells(
   actor: string,
   as: { kind: RevisionKind; note?: string } = { kind: 'edit' },
 ): Promise<number> {
-  const { touched, cells } = await db.transaction().execute(async (tx) => {
+  const { touched, cells, change } = await db.transaction().execute(async (tx) => {
     const { columns } = await tx.selectFrom('lists').select('columns').where('id', '=', listId).forUpdate().executeTakeFirstOrThrow();
     const worked = columns.find((c) => c.worked && edits.some((e) => e.column === c.id));
     if (worked)
@@ -69,11 +69,15 @@ export async function editCells(
     }
     if (steps.length > 0) {
       await writeRecords(tx, listId, columns, changed, true);
-      await revise(tx, listId, as.kind, as.note ?? describe(count), actor, steps);
+      return {
+        touched: steps.map((s) => s.record),
+        cells: count,
+        change: await revise(tx, listId, as.kind, as.note ?? describe(count), actor, steps),
+      };
     }
-    return { touched: steps.map((s) => s.record), cells: count };
+    return { touched: [], cells: 0, change: undefined };
   });
-  await judgeChanged(db, listId, touched);
+  await judgeChanged(db, listId, touched, change);
   return cells;
 }
 
@@ -99,16 +103,14 @@ function clashWords(clashes: readonly CellClash[]): string {
 }
 
 /** Judges what changed: record by record while that is quicker than the whole list. */
-export async function judgeChanged(db: Database, listId: number, ids: readonly number[]): Promise<void> {
-  if (ids.length === 0) return;
+export async function judgeChanged(db: Database, listId: number, ids: readonly number[], change: number | undefined): Promise<void> {
   if (ids.length > 5000) await rejudgeList(db, listId);
-  else await judgeRecords(db, listId, ids);
-  await followLookups(db, listId);
+  else await judgeRecords(db, listId, ids, change);
 }
 
 /** Adds records at the end of a list. Returns their numbers. */
 export async function addRecords(db: Database, listId: number, rows: readonly Values[], actor: string): Promise<number[]> {
-  const ids = await db.transaction().execute(async (tx) => {
+  const { added: ids, change } = await db.transaction().execute(async (tx) => {
     const { columns } = await tx.selectFrom('lists').select('columns').where('id', '=', listId).forUpdate().executeTakeFirstOrThrow();
     const { last } = await tx
       .selectFrom('records')
@@ -127,16 +129,15 @@ export async function addRecords(db: Database, listId: number, rows: readonly Va
       false,
     );
     const steps = added.map((record, i): Step => ({ record, change: 'added', after: whole[i], position: first + i }));
-    await revise(tx, listId, 'rows', `${records(rows.length)} added`, actor, steps);
-    return added;
+    return { added, change: await revise(tx, listId, 'rows', `${records(rows.length)} added`, actor, steps) };
   });
-  await judgeChanged(db, listId, ids);
+  await judgeChanged(db, listId, ids, change);
   return ids;
 }
 
 /** Takes records out of a list; undoing brings them back with where they were printed. */
 export async function removeRecords(db: Database, listId: number, ids: readonly number[], actor: string): Promise<number> {
-  const { gone, sharers } = await db.transaction().execute(async (tx) => {
+  const { gone, sharers, change } = await db.transaction().execute(async (tx) => {
     await tx.selectFrom('lists').select('id').where('id', '=', listId).forUpdate().executeTakeFirstOrThrow();
     const others = await sharersOf(tx, listId, ids);
     const taken = await takeOut(tx, listId, ids);
@@ -147,9 +148,9 @@ export async function removeRecords(db: Database, listId: number, ids: readonly 
       position,
       kept,
     }));
-    if (steps.length > 0) await revise(tx, listId, 'rows', `${records(steps.length)} taken out`, actor, steps);
-    return { gone: steps.length, sharers: others };
+    const change = steps.length > 0 ? await revise(tx, listId, 'rows', `${records(steps.length)} taken out`, actor, steps) : undefined;
+    return { gone: steps.length, sharers: others, change };
   });
-  await judgeChanged(db, listId, sharers);
+  await judgeChanged(db, listId, sharers, change);
   return gone;
 }

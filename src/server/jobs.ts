@@ -13,6 +13,7 @@ import { createJob, removeList } from './lists';
 import { orderOf, viewSchema, type RowsView } from './order';
 import { problemCounts } from './problems';
 import { Refusal } from './refusal';
+import { changed, changedJob, isFresh } from './freshness';
 import { dropUndone } from './revisions';
 import { lastDone } from './last-done';
 import { askedColumns, maskedText, maskedValues } from './masking';
@@ -90,7 +91,8 @@ export async function viewJob(db: Database, id: number): Promise<JobView> {
     },
     counts: { all, ready, look, out, new: fresh, changed },
     bands,
-    judging: job.judging,
+    // verdicts that are not from what list and job are now are on their way
+    judging: job.judging || (isFresh(list, job) ? 0 : Math.max(1, counts.all)),
     problems,
     stampCounts: stamps,
     canUndo: undo !== undefined,
@@ -354,6 +356,7 @@ export async function changeJob(
       })
       .execute();
     if (!change.document) return undefined;
+    await changedJob(tx, id, job.list_id);
     if (kind === 'change') await dropUndone(tx, job.list_id);
     if (JSON.stringify(stamps) === JSON.stringify(list.stamps)) return 'piece' as const;
     const others = await tx
@@ -372,6 +375,7 @@ export async function changeJob(
       .set({ stamps: JSON.stringify(stamps) })
       .where('id', '=', job.list_id)
       .execute();
+    await changed(tx, job.list_id);
     // the other jobs of the list have a new document too, and their windows must learn of it
     await tx
       .updateTable('jobs')

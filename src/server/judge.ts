@@ -20,10 +20,12 @@ const batch = 2000;
 
 interface JudgedList {
   id: number;
+  /** The count of changes that it was loaded at. */
+  changes: number;
   columns: Column[];
   stamps: Stamp[];
   shapes: Record<string, string>;
-  jobs: { id: number; document: JobDocument }[];
+  jobs: { id: number; changes: number; document: JobDocument }[];
 }
 interface Judged {
   id: number;
@@ -33,12 +35,16 @@ interface Judged {
 }
 
 async function loadList(db: Database, listId: number, onlyJob?: number): Promise<JudgedList | undefined> {
-  const list = await db.selectFrom('lists').select(['id', 'columns', 'stamps', 'shapes']).where('id', '=', listId).executeTakeFirst();
+  const list = await db
+    .selectFrom('lists')
+    .select(['id', 'columns', 'stamps', 'shapes', 'changes'])
+    .where('id', '=', listId)
+    .executeTakeFirst();
   if (!list) return undefined;
-  let query = db.selectFrom('jobs').select(['id', 'document']).where('list_id', '=', listId).orderBy('id');
+  let query = db.selectFrom('jobs').select(['id', 'document', 'changes']).where('list_id', '=', listId).orderBy('id');
   if (onlyJob !== undefined) query = query.where('id', '=', onlyJob);
   const jobs = await query.execute();
-  return { ...list, jobs: jobs.map((job) => ({ id: job.id, document: { ...job.document, stamps: list.stamps } })) };
+  return { ...list, jobs: jobs.map((job) => ({ id: job.id, changes: job.changes, document: { ...job.document, stamps: list.stamps } })) };
 }
 
 async function countOf(db: Database, listId: number): Promise<number> {
@@ -105,6 +111,11 @@ export async function judgeListNow(db: Database, listId: number): Promise<void> 
     .where('id', '=', listId)
     .execute();
   await judgeAll(db, list, await repeatedPrints(db, listId));
+  await db
+    .updateTable('lists')
+    .set({ judged: sql<number>`greatest(judged, ${list.changes})` })
+    .where('id', '=', listId)
+    .execute();
 }
 
 const mostShapes = 40;
@@ -146,11 +157,12 @@ async function judgeAll(db: Database, list: JudgedList, repeated: Repeated): Pro
       .where('id', 'in', [...ids, -1])
       .execute();
   });
-  await db
-    .updateTable('jobs')
-    .set({ judging: 0 })
-    .where('id', 'in', [...ids, -1])
-    .execute();
+  for (const job of list.jobs)
+    await db
+      .updateTable('jobs')
+      .set({ judging: 0, judged: sql<number>`greatest(judged, ${job.changes})` })
+      .where('id', '=', job.id)
+      .execute();
 }
 
 /**
@@ -179,9 +191,12 @@ async function inBatches(db: Database, list: JudgedList, work: (tx: Database, re
 
 const lockList = (tx: Database, listId: number) => sql`select pg_advisory_xact_lock(7421, ${listId}::int)`.execute(tx);
 
-/** Judges some records again in every job of their list, and those that shared a key or a code with them or do so now. */
-export async function judgeRecords(db: Database, listId: number, ids: readonly number[]): Promise<void> {
-  if (ids.length === 0) return;
+/**
+ * Judges some records again in every job of their list, and those that shared a key or a code with them or do so now.
+ * @param from the count of the change they were part of: where all before it was judged, the list is fresh again
+ */
+export async function judgeRecords(db: Database, listId: number, ids: readonly number[], from?: number): Promise<void> {
+  if (ids.length === 0) return settle(db, listId, from);
   await db.transaction().execute(async (tx) => {
     await lockList(tx, listId);
     const list = await loadList(tx, listId);
@@ -215,9 +230,20 @@ export async function judgeRecords(db: Database, listId: number, ids: readonly n
       group by what, print having count(*) > 1`.execute(tx);
     for (const { what, print } of others.rows) repeated.set(what, (repeated.get(what) ?? new Set<string>()).add(print));
     await storeVerdicts(tx, list, await read([...affected]), repeated);
+    await settle(tx, listId, from);
     await tellNews(tx, listId);
   });
 }
+
+const settle = async (tx: Database, listId: number, from: number | undefined): Promise<void> => {
+  if (from === undefined) return;
+  await tx
+    .updateTable('lists')
+    .set({ judged: from })
+    .where('id', '=', listId)
+    .where('judged', '=', from - 1)
+    .execute();
+};
 
 /** Verdicts come after the change itself, and are news of their own. */
 const tellNews = (tx: Database, listId: number) => sql`select pg_notify('hand_stamp_news', ${`list:${listId}`})`.execute(tx);

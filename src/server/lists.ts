@@ -9,6 +9,7 @@ import type { Doubt, Doubts } from '../core/records/reading';
 import { defaultRunOptions } from '../core/run/plan';
 import type { JobDocument } from '../core/job/document';
 import type { Origin } from '../core/job/origin';
+import { changed, changedJob } from './freshness';
 import { freeName } from '../core/run/names';
 import type { Database } from './db';
 
@@ -68,6 +69,7 @@ export async function createList(db: Database, list: NewList): Promise<{ id: num
       created_by: list.actor,
     })
     .execute();
+  await changed(db, id);
   return { id, columns };
 }
 
@@ -147,6 +149,7 @@ export async function createJob(
     .insertInto('job_versions')
     .values({ job_id: id, version: 1, document: JSON.stringify({ stamps, ...own }), created_by: actor })
     .execute();
+  await changedJob(db, id, listId);
   return id;
 }
 

@@ -8,6 +8,9 @@ export interface TaskPayloads {
   'list.judge': { list: number };
   'list.work': { list: number };
   'job.judge': { job: number };
+  /** Works out and judges again what is not fresh; nothing where it is. */
+  'list.renew': { list: number };
+  'job.renew': { job: number };
   'door.ask': { job: number; stamp: string };
   'run.chunk': { run: number; chunk: number };
   'run.assemble': { run: number };
@@ -21,12 +24,22 @@ const priorities: Record<TaskName, number> = {
   'list.work': -10,
   'list.judge': -10,
   'job.judge': -10,
+  'list.renew': -10,
+  'job.renew': -10,
   'run.assemble': -1,
   'run.chunk': 0,
   'door.ask': 0,
 };
 /** Tasks that a worker kept for short work takes, so that a long run never holds them up. */
-export const shortTasks: readonly TaskName[] = ['intake.read', 'intake.take', 'list.judge', 'list.work', 'job.judge'];
+export const shortTasks: readonly TaskName[] = [
+  'intake.read',
+  'intake.take',
+  'list.judge',
+  'list.work',
+  'job.judge',
+  'list.renew',
+  'job.renew',
+];
 
 /**
  * Puts a task in the queue, in the caller's transaction if it has one: it is there exactly when the data is.
@@ -36,9 +49,9 @@ export async function enqueue<T extends TaskName>(
   db: Kysely<Schema> | Transaction<Schema>,
   task: T,
   payload: TaskPayloads[T],
-  options: { key?: string; priority?: number; queue?: string } = {},
+  options: { key?: string; priority?: number; queue?: string; inSeconds?: number } = {},
 ): Promise<void> {
-  await sql`select graphile_worker.add_job(${task}::text, payload := ${JSON.stringify(payload)}::json, queue_name := ${options.queue ?? null}::text, job_key := ${options.key ?? null}::text, max_attempts := 5, priority := ${options.priority ?? priorities[task]}::int)`.execute(
+  await sql`select graphile_worker.add_job(${task}::text, payload := ${JSON.stringify(payload)}::json, queue_name := ${options.queue ?? null}::text, job_key := ${options.key ?? null}::text, max_attempts := 5, run_at := now() + ${options.inSeconds ?? 0} * interval '1 second', priority := ${options.priority ?? priorities[task]}::int)`.execute(
     db,
   );
 }

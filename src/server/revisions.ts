@@ -5,6 +5,7 @@ import type { ChangedRow, RevisionCounts, RevisionView } from '../core/job/views
 import { oneOf, type Database } from './db';
 import type { KeptWithRecord, RevisionKind } from './db/schema';
 import { maskedCells } from './masking';
+import { changed } from './freshness';
 import { judgeRecords, rejudgeList, sharersOf } from './judge';
 import { Refusal } from './refusal';
 import { workOutAll, writeRecords } from './working';
@@ -22,7 +23,10 @@ export interface Step {
 /** Kinds that are not a change of their own. */
 const notContent = ['intake', 'undo', 'redo'] as const;
 
-/** Writes down what was done to a list, so that it can be looked at and undone, and counts its revision up. */
+/**
+ * Writes down what was done to a list, so that it can be looked at and undone, and counts its revision up.
+ * Returns the count of changes, to be handed to what judges it.
+ */
 export async function revise(
   db: Database,
   listId: number,
@@ -69,7 +73,7 @@ export async function revise(
         ${part.map((s) => s.change)}::text[], ${part.map((s) => json(s.before))}::json[], ${part.map((s) => json(s.after))}::json[],
         ${part.map((s) => s.position ?? null)}::int[], ${part.map((s) => json(s.kept))}::json[])`.execute(db);
   }
-  return revision;
+  return changed(db, listId);
 }
 
 /** After something new, what had been undone can be done again from the history only: of the list, and of the documents of its jobs. */
@@ -151,12 +155,12 @@ export async function turnRevision(
       .where('number', '=', number)
       .execute();
     const words = skipped > 0 ? `${revision.note}; ${counted(skipped, 'cell')} changed since stay as they are` : revision.note;
-    await revise(tx, listId, direction, `${direction === 'undo' ? 'Undone' : 'Done again'}: ${words}`, actor);
-    return { touched, words, whole: Boolean(from) };
+    const change = await revise(tx, listId, direction, `${direction === 'undo' ? 'Undone' : 'Done again'}: ${words}`, actor);
+    return { touched, words, whole: Boolean(from), change };
   });
   if (done.whole) await workOutAll(db, listId);
   else if (done.touched.length > 5000) await rejudgeList(db, listId);
-  else await judgeRecords(db, listId, done.touched);
+  else await judgeRecords(db, listId, done.touched, done.change);
   return done.words;
 }
 

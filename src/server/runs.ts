@@ -9,6 +9,7 @@ import { outputSchema, mostWorkbookRows, type Output } from '../core/run/outputs
 import { chunksOf, defaultRunOptions } from '../core/run/plan';
 import type { Database } from './db';
 import type { FrozenRun } from '../core/job/document';
+import { isFresh } from './freshness';
 import { freezePictures } from './list-pictures';
 import { orderOf, sortSchema, viewSchema, wholeList } from './order';
 import { enqueue } from './queue';
@@ -51,8 +52,8 @@ export async function startRun(db: Database, jobId: number, asked: NewRun, actor
   const shown = wanted.which === 'filtered' ? await orderOf(db, jobId, wanted.view ?? wholeList) : wanted.ticked;
   return db.transaction().execute(async (tx) => {
     const job = await tx.selectFrom('jobs').selectAll().where('id', '=', jobId).executeTakeFirstOrThrow();
-    if (job.judging > 0) throw new RunError('The records are still being checked. Start the run when that is done.');
     const list = await tx.selectFrom('lists').selectAll().where('id', '=', job.list_id).executeTakeFirstOrThrow();
+    if (job.judging > 0 || !isFresh(list, job)) throw new RunError('The records are still being checked. Start the run when that is done.');
     const onPiece = output.kind === 'pdf' || output.kind === 'pdf-each';
     if (!quick && onPiece && !job.document.piece.elements.some((e) => e.kind === 'stamp'))
       throw new RunError('There is no code on the piece. Place a stamp on it first.');

@@ -10,7 +10,7 @@ import { shortTasks } from './queue';
 import { readIntake, takeIntake } from './tasks/intake';
 import { assembleRun, runChunk } from './tasks/run';
 import { watchTray } from './sources/tray-watch';
-import { workOutNow } from './working';
+import { renewJob, renewList, workOutNow } from './working';
 
 /** A worker process: takes tasks from the queue until it is stopped. Start as many as there are cores, on any machine. */
 const { db, pool } = openDatabase(databaseUrl(), 6);
@@ -21,6 +21,8 @@ const tasks: TaskList = {
   'intake.take': async (payload) => takeIntake(db, z.object({ intake: number }).parse(payload).intake),
   'list.judge': async (payload) => judgeListNow(db, z.object({ list: number }).parse(payload).list),
   'list.work': async (payload) => workOutNow(db, z.object({ list: number }).parse(payload).list),
+  'list.renew': async (payload) => renewList(db, z.object({ list: number }).parse(payload).list),
+  'job.renew': async (payload) => renewJob(db, z.object({ job: number }).parse(payload).job),
   'job.judge': async (payload) => judgePieceNow(db, z.object({ job: number }).parse(payload).job),
   'door.ask': async (payload) => {
     const { job, stamp } = z.object({ job: number, stamp: z.string() }).parse(payload);

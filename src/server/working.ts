@@ -2,7 +2,8 @@ import { sql } from 'kysely';
 import type { Column, Values } from '../core/records/columns';
 import { lookupsOf, withWorked, type WorkedContext } from '../core/records/worked';
 import type { Database } from './db';
-import { rejudgeList } from './judge';
+import { changedElsewhere } from './freshness';
+import { judgePieceNow, rejudgeList } from './judge';
 import { enqueue } from './queue';
 import { randomText } from './secret';
 
@@ -106,6 +107,7 @@ export async function workOutNow(db: Database, listId: number): Promise<void> {
   if (!list) return;
   if (list.columns.some((c) => c.worked)) {
     const context = await workingContext(db, listId, list.columns);
+    let other = false;
     for (let after = -1; ;) {
       const done = await db.transaction().execute(async (tx) => {
         const records = await tx
@@ -118,6 +120,7 @@ export async function workOutNow(db: Database, listId: number): Promise<void> {
           .forUpdate()
           .execute();
         const worked = records.map((r) => JSON.stringify(withWorked(list.columns, r.values, { ...context, position: r.position })));
+        other ||= records.some((r, i) => worked[i] !== JSON.stringify(r.values));
         if (records.length > 0)
           await sql`update records r set values = n.values from unnest(${records.map((r) => r.id)}::bigint[], ${worked}::json[]) as n(id, values) where r.id = n.id`.execute(
             tx,
@@ -132,20 +135,22 @@ export async function workOutNow(db: Database, listId: number): Promise<void> {
         .where('id', '=', listId)
         .execute();
     }
+    // what others look up here has changed with it; where nothing has, a ring of look-ups comes to rest
+    if (other) await changedElsewhere(db, listId);
   }
   await db.updateTable('lists').set({ working: 0 }).where('id', '=', listId).execute();
   await rejudgeList(db, listId);
 }
 
-/** Lists whose worked columns look something up in this one follow its changes. */
-export async function followLookups(db: Database, listId: number): Promise<void> {
-  const lists = await db
-    .selectFrom('lists')
-    .select(['id', 'columns'])
-    .where(sql<boolean>`columns::text like '%"lookup"%'`)
-    .where('id', '<>', listId)
-    .execute();
-  for (const { id, columns } of lists)
-    if (columns.some((c) => c.worked && lookupsOf(c.worked).some((step) => step.list === listId)))
-      await enqueue(db, 'list.work', { list: id }, { key: `work-${id}`, queue: `list-${id}` });
+/** Works out and judges a list again whose verdicts are not from what it is now: a process died between a change and what follows. */
+export async function renewList(db: Database, listId: number): Promise<void> {
+  const list = await db.selectFrom('lists').select(['changes', 'judged', 'columns']).where('id', '=', listId).executeTakeFirst();
+  if (!list || list.judged >= list.changes) return;
+  await workOutNow(db, listId);
+}
+
+/** The same for a job's own verdicts. */
+export async function renewJob(db: Database, jobId: number): Promise<void> {
+  const job = await db.selectFrom('jobs').select(['changes', 'judged']).where('id', '=', jobId).executeTakeFirst();
+  if (job && job.judged < job.changes) await judgePieceNow(db, jobId);
 }

@@ -1,3 +1,5 @@
+import { runOnce } from 'graphile-worker';
+import { sql } from 'kysely';
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from 'vitest';
 import { isSealed } from '../../src/core/records/sealed';
 import { changeColumn, keepWorkedColumn } from '../../src/server/columns';
@@ -7,7 +9,8 @@ import { rejudgeList } from '../../src/server/judge';
 import { follow } from '../../src/server/news';
 import { proofOf } from '../../src/server/proof';
 import { Refusal } from '../../src/server/refusal';
-import { revisionRows } from '../../src/server/revisions';
+import { revise, revisionRows } from '../../src/server/revisions';
+import { renewJob, renewList, writeRecords } from '../../src/server/working';
 import { cancelRun, startRun } from '../../src/server/runs';
 import { viewRun } from '../../src/server/run-views';
 import { sealedSymbols } from '../../src/server/sealed-symbol';
@@ -198,5 +201,71 @@ describe('secrets', () => {
     const misfit = await sealedSymbol(ids[0], { ...stamp, symbology: 'ean-13' });
     expect(lies(misfit)).toEqual([]);
     expect(contentOf(stamp, { c3: 'tok-wren' })).toEqual({ state: 'said', payload: 'x/tok-wren' });
+  });
+});
+
+describe('a process that dies between a change and its verdicts', () => {
+  const due = () => sql`update graphile_worker._private_jobs set run_at = now()`.execute(t.db);
+  const renewOnce = () => runOnce({ pgPool: t.pool, taskList: { 'list.renew': async (p) => renewList(t.db, (p as { list: number }).list), 'job.renew': async (p) => renewJob(t.db, (p as { job: number }).job), 'list.judge': () => undefined } }); // prettier-ignore
+  /** Tasks of one list wait for one another, so one round does not do them all. */
+  const renew = async () => {
+    for (let i = 0; i < 6; i++) (await due(), await renewOnce());
+  };
+  /** What an edit commits, and nothing of what follows it. */
+  const onlyCommitted = (column: string, text: string) =>
+    t.db.transaction().execute(async (tx) => {
+      const { columns } = await tx.selectFrom('lists').select('columns').where('id', '=', list).executeTakeFirstOrThrow();
+      const row = await tx.selectFrom('records').selectAll().where('id', '=', ids[0]).executeTakeFirstOrThrow();
+      await writeRecords(tx, list, columns, [{ ...row, next: { [column]: text } }], true);
+      await revise(tx, list, 'edit', 'an edit', 'test', [{ record: row.id, change: 'changed', before: { [column]: row.values[column] }, after: { [column]: text } }]); // prettier-ignore
+    });
+  const overall = async () =>
+    (await t.db.selectFrom('job_rows').select(['record_id', 'overall']).where('job_id', '=', id).orderBy('position').execute()).map((r) => r.overall); // prettier-ignore
+
+  test('is made good by the queue; until then no run begins on what is not true any more', async () => {
+    await renew();
+    expect((await viewJob(t.db, id)).judging).toBe(0);
+    await onlyCommitted('c1', '2');
+    expect(await overall()).toEqual(['ready', 'ready', 'ready']);
+    expect((await viewJob(t.db, id)).judging).toBeGreaterThan(0);
+    await expect(startRun(t.db, id, { name: 'r', which: 'ready' }, 'test')).rejects.toThrow('still being checked');
+    await renew();
+    expect((await viewJob(t.db, id)).judging).toBe(0);
+    // two records have one key now
+    expect(await overall()).toEqual(['look', 'look', 'ready']);
+  });
+  test('an edit that is judged at once leaves a list fresh only where all before it was judged', async () => {
+    await onlyCommitted('c1', '2');
+    await editCells(t.db, list, [{ record: ids[2], column: 'c2', value: 'Inés' }], 'test');
+    expect((await viewJob(t.db, id)).judging).toBeGreaterThan(0);
+    await renew();
+    expect((await viewJob(t.db, id)).judging).toBe(0);
+    await editCells(t.db, list, [{ record: ids[2], column: 'c2', value: 'Ines' }], 'test');
+    expect((await viewJob(t.db, id)).judging).toBe(0);
+  });
+  test('look-ups follow undoing and re-reading too, and a chain of them; a ring comes to rest', async () => {
+    const look = (of: number, by: string, give: string) => ({ source: { kind: 'join' as const, parts: [{ kind: 'column' as const, column: 'c1' }] }, steps: [{ kind: 'lookup' as const, list: of, by, give }] }); // prettier-ignore
+    const second = await job(['No'], ['key'], [['1']], 'Second');
+    const third = await job(['No'], ['key'], [['1']], 'Third');
+    const w2 = await keepWorkedColumn(t.db, second.list, { name: 'Who', worked: look(list, 'c1', 'c2') }, 'test');
+    const w3 = await keepWorkedColumn(t.db, third.list, { name: 'Who', worked: look(second.list, 'c1', w2) }, 'test');
+    await keepWorkedColumn(t.db, list, { name: 'Back', worked: look(third.list, 'c1', w3) }, 'test');
+    const said = async () => {
+      await renew();
+      const of = async (l: number, c: string) =>
+        (await t.db.selectFrom('records').select('values').where('list_id', '=', l).orderBy('position').executeTakeFirstOrThrow()).values[
+          c
+        ];
+      return [await of(second.list, w2), await of(third.list, w3)];
+    };
+    expect(await said()).toEqual(['Wren', 'Wren']);
+    await editCells(t.db, list, [{ record: ids[0], column: 'c2', value: 'Wrenna' }], 'test');
+    expect(await said()).toEqual(['Wrenna', 'Wrenna']);
+    await stepJob(t.db, id, 'undo', 'test');
+    expect(await said()).toEqual(['Wren', 'Wren']);
+    await removeRecords(t.db, list, [ids[0]], 'test');
+    expect(await said()).toEqual(['', '']);
+    const { rows } = await sql<{ n: number }>`select count(*)::int as n from graphile_worker.jobs where task_identifier = 'list.renew'`.execute(t.db); // prettier-ignore
+    expect(rows[0].n).toBe(0);
   });
 });

@@ -31,6 +31,9 @@ export interface Lists {
   next_column: Generated<number>;
   /** Records whose worked columns are still to be worked out. */
   working: Generated<number>;
+  /** Changes of whatever verdicts depend on, and the count of them that verdicts and worked columns were last worked out from. */
+  changes: Generated<number>;
+  judged: Generated<number>;
   revision: Generated<number>;
   created_by: string;
   created_at: Timestamp;
@@ -179,6 +182,9 @@ export interface Jobs {
   name: string;
   list_id: number;
   document: JSONColumnType<StoredDocument>;
+  /** Changes of its document, and the count of them that its verdicts were last worked out from. */
+  changes: Generated<number>;
+  judged: Generated<number>;
   version: Generated<number>;
   /** Rows still to be judged after a change; 0 when all marks are current. */
   judging: Generated<number>;

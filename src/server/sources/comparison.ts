@@ -228,17 +228,17 @@ export async function takeReread(db: Database, id: number, book: Book, actor: st
     await add(tx, listId, columns, list, doubts, steps);
     await doubt(tx, list, doubts);
     const words = [`${told.added} added`, `${told.changed} changed`, `${wanted.gone === 'out' ? told.gone : 0} gone`].join(', ');
-    await revise(tx, listId, 'reread', `Read again from ${intake.file_name}: ${words}`, actor, steps, columnsChanged ? { before: before.columns, after: columns } : undefined); // prettier-ignore
+    const counted = await revise(tx, listId, 'reread', `Read again from ${intake.file_name}: ${words}`, actor, steps, columnsChanged ? { before: before.columns, after: columns } : undefined); // prettier-ignore
     await tx
       .updateTable('intakes')
       .set({ state: 'taken', bytes: Buffer.alloc(0) })
       .where('id', '=', id)
       .execute();
     await tx.deleteFrom('intake_rows').where('intake_id', '=', id).execute();
-    return { ids: [...steps.filter((s) => s.change !== 'gone').map((s) => s.record), ...others], columns: columnsChanged };
+    return { ids: [...steps.filter((s) => s.change !== 'gone').map((s) => s.record), ...others], columns: columnsChanged, change: counted };
   });
   if (touched.columns) await workOutAll(db, listId);
-  else if (touched.ids.length > 0) await judgeChanged(db, listId, touched.ids);
+  else if (touched.ids.length > 0) await judgeChanged(db, listId, touched.ids, touched.change);
   else await rejudgeList(db, listId);
 }
 

@@ -7,6 +7,7 @@ import * as runPictures from './0005-run-pictures';
 import * as newAddresses from './0006-new-addresses';
 import * as doubts from './0007-doubts';
 import * as news from './0008-news';
+import * as freshness from './0009-freshness';
 
 /** In order of their names. A migration that has landed is never changed; add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -18,4 +19,5 @@ export const migrations: Record<string, Migration> = {
   '0006-new-addresses': newAddresses,
   '0007-doubts': doubts,
   '0008-news': news,
+  '0009-freshness': freshness,
 };
