@@ -105,9 +105,20 @@ export function JobScreen({ initial, firstRows, at }: { initial: JobView; firstR
     [refresh],
   );
 
+  const problemNow = useRef(problem);
+  useEffect(() => {
+    problemNow.current = problem;
+  }, [problem]);
+  /** Takes away, once what begins now is done, the problem that stands now; never one that came up meanwhile. */
+  const answers = useCallback(() => {
+    const was = problemNow.current;
+    return () => setProblem((now) => (now === was ? undefined : now));
+  }, []);
+
   const saving = useRef(Promise.resolve());
   const save = useCallback(
     (change: (document: JobDocument) => JobDocument) => {
+      const done = answers();
       // one after the other: each change starts from what the one before it left
       saving.current = saving.current.then(async () => {
         const before = client.getQueryData<JobView>(['job', id]) ?? initial;
@@ -118,7 +129,7 @@ export function JobScreen({ initial, firstRows, at }: { initial: JobView; firstR
             ['job', id],
             await ask<JobView>(`/api/jobs/${id}`, { method: 'PATCH', json: { version: before.version, document } }),
           );
-          setProblem(undefined);
+          done();
           void client.invalidateQueries({ queryKey: ['rows', id] });
         } catch (error) {
           if (!(error instanceof ApiError && error.status === 409)) client.setQueryData(['job', id], before);
@@ -126,14 +137,15 @@ export function JobScreen({ initial, firstRows, at }: { initial: JobView; firstR
         }
       });
     },
-    [client, id, initial, explain],
+    [client, id, initial, explain, answers],
   );
 
   const changeList = useCallback(
     async <T,>(work: () => Promise<T>): Promise<T | undefined> => {
+      const done = answers();
       try {
         const result = await work();
-        setProblem(undefined);
+        done();
         await refresh();
         return result;
       } catch (error) {
@@ -141,7 +153,7 @@ export function JobScreen({ initial, firstRows, at }: { initial: JobView; firstR
         return undefined;
       }
     },
-    [explain, refresh],
+    [explain, refresh, answers],
   );
   const listId = job.list.id;
   const [clash, setClash] = useState<readonly CellClash[]>([]);
@@ -164,10 +176,11 @@ export function JobScreen({ initial, firstRows, at }: { initial: JobView; firstR
             : now,
         );
       put((e) => e.value);
+      const done = answers();
       typing.current = typing.current.then(async () => {
         try {
           await ask(`/api/lists/${listId}/cells`, { json: { edits } });
-          setProblem(undefined);
+          done();
         } catch (error) {
           const told = error instanceof ApiError ? error.details.clashes : undefined;
           if (Array.isArray(told)) setClash(told as CellClash[]);
@@ -178,7 +191,7 @@ export function JobScreen({ initial, firstRows, at }: { initial: JobView; firstR
         await refresh();
       });
     },
-    [client, id, listId, explain, refresh],
+    [client, id, listId, explain, refresh, answers],
   );
   const editCell = useCallback(
     (record: number, column: string, value: string, from: string) => editCells([{ record, column, value, from }]),
@@ -227,17 +240,18 @@ export function JobScreen({ initial, firstRows, at }: { initial: JobView; firstR
 
   const step = useCallback(
     (direction: 'undo' | 'redo') => {
+      const done = answers();
       // after what is still being kept
       void Promise.all([saving.current, typing.current])
         .then(() => ask<{ job: JobView }>(`/api/jobs/${id}/step`, { json: { direction } }))
         .then(({ job: now }) => {
           client.setQueryData(['job', id], now);
-          setProblem(undefined);
+          done();
           return refresh();
         })
         .catch(explain);
     },
-    [client, explain, id, refresh],
+    [client, explain, id, refresh, answers],
   );
   useNews(id);
   const tickedIds = useMemo(() => [...ticked], [ticked]);
