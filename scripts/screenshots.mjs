@@ -61,12 +61,6 @@ try {
   await page.getByRole('button', { name: 'Receipt, page by page' }).first().click();
   await shot('receipt');
   await page.keyboard.press('Escape');
-  await page.keyboard.press('2');
-  await page.getByRole('button', { name: 'Side by side' }).click();
-  await page.getByRole('button', { name: 'Measure what they survive' }).click();
-  await page.getByRole('button', { name: 'Measure again' }).waitFor({ timeout: 120_000 });
-  await shot('side-by-side');
-  await page.keyboard.press('Escape');
   await page.goto(`${url}/jobs`);
   await page.getByRole('link', { name: 'Asset tags' }).click();
   await page.getByText('the same,').waitFor();
@@ -93,6 +87,11 @@ try {
   await page.goto(`${url}/jobs`);
   await page.getByRole('link', { name: 'Postcards to friends' }).click();
   await page.getByText('the same,').waitFor();
+  await page.getByRole('button', { name: 'Side by side' }).click();
+  await page.getByRole('button', { name: 'Measure what they survive' }).click();
+  await page.getByRole('button', { name: 'Measure again' }).waitFor({ timeout: 120_000 });
+  await shot('side-by-side');
+  await page.keyboard.press('Escape');
   await page.keyboard.press('3');
   await page.getByRole('button', { name: 'back', exact: true }).click();
   await shot('postcard');
