@@ -4,6 +4,7 @@ import '@fontsource/atkinson-hyperlegible-next/400.css';
 import '@fontsource/atkinson-hyperlegible-next/700.css';
 import '@fontsource/bricolage-grotesque/700.css';
 import type { Metadata } from 'next';
+import { headers } from 'next/headers';
 import type { ReactNode } from 'react';
 import { earlyKeysScript } from '@/ui/early-keys';
 import { Frame } from '@/ui/frame';
@@ -11,11 +12,13 @@ import { StyleRegistry } from '@/ui/registry';
 
 export const metadata: Metadata = { title: 'Hand Stamp', icons: { icon: '/icon.svg' } };
 
-export default function Layout({ children }: { children: ReactNode }) {
+export default async function Layout({ children }: { children: ReactNode }) {
+  // every page is made when it is asked for, since each answer has a nonce of its own
+  const nonce = (await headers()).get('x-nonce') ?? undefined;
   return (
     <html lang="en">
       <body>
-        <script dangerouslySetInnerHTML={{ __html: earlyKeysScript }} />
+        <script nonce={nonce} suppressHydrationWarning dangerouslySetInnerHTML={{ __html: earlyKeysScript }} />
         <StyleRegistry>
           <Frame>{children}</Frame>
         </StyleRegistry>

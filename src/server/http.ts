@@ -2,6 +2,7 @@ import { NextResponse } from 'next/server';
 import { z } from 'zod';
 import { NoResultError } from 'kysely';
 import { database, type Database } from './db';
+import { checkDoor } from './doors';
 import { IntakeError } from './intake/book';
 import { log } from './log';
 import { Refusal } from './refusal';
@@ -19,17 +20,17 @@ export interface Asked {
 
 export { Refusal };
 
-/** The one place every route goes through: who asks, and how errors become words. */
-export function route(work: (asked: Asked) => Promise<Response | object | undefined>) {
+/**
+ * The one place every route goes through: who asks, from where, and how errors become words.
+ * @param strangers the route is meant for pages and programs of others
+ */
+export function route(work: (asked: Asked) => Promise<Response | object | undefined>, { strangers = false } = {}) {
   return async (request: Request, context: { params: Promise<Record<string, string>> }): Promise<Response> => {
     try {
-      const asked: Asked = {
-        request,
-        db: database(),
-        actor: 'coordinator',
-        params: await context.params,
-        query: new URL(request.url).searchParams,
-      };
+      if (!strangers) checkDoor(request);
+      const { pathname, search, searchParams } = new URL(request.url);
+      if ((pathname + search).includes('%00')) throw new Refusal(unkeepableWords);
+      const asked: Asked = { request, db: database(), actor: 'coordinator', params: await context.params, query: searchParams };
       const result = await work(asked);
       return result instanceof Response ? result : NextResponse.json(result ?? {});
     } catch (error) {
@@ -45,7 +46,53 @@ function explain(error: unknown): [number, string] {
   if (error instanceof IntakeError || error instanceof RunError) return [400, error.message];
   if (error instanceof z.ZodError) return [400, error.issues[0]?.message ?? 'Something in the request is not right.'];
   if (error instanceof NoResultError) return [404, 'That is not here any more. It may have been removed.'];
+  const data = dataWords(error);
+  if (data) return data;
   return [500, 'Something went wrong on our side. Nothing was changed; try it again.'];
+}
+
+/** What PostgreSQL says of a request that asks for something it cannot hold or find: the request's fault, not ours. */
+function dataWords(error: unknown): [number, string] | undefined {
+  const code = error instanceof Error && 'code' in error ? String(error.code) : '';
+  // class 22: numbers out of range, text that is none of the type, NUL and half characters
+  if (/^22/.test(code)) return [400, 'Something in the request is no value that can be kept here. Nothing was changed.'];
+  if (code === '23503') return [404, 'Something that this belongs to is not here any more. Nothing was changed.'];
+  if (code === '23505') return [409, 'There is one of that name already. Choose another name.'];
+  return undefined;
+}
+
+/** 30,000 files of a folder with their paths stay below it. */
+const mostJson = 32 * 2 ** 20;
+
+/** NUL and halves of a surrogate pair: no text, and PostgreSQL keeps neither. */
+const unkeepable = /\0|\p{Surrogate}/u;
+class Unkeepable extends Error {}
+const unkeepableWords = 'There is a sign in it that is no text (a NUL or half a character). Take it out; nothing was changed.';
+
+/** The bytes of a request, counted while they come. @throws what `tooMuch` gives, before more than `most` bytes are kept */
+export async function bytesOf(request: Request, most: number, tooMuch: (bytes: number) => Error): Promise<Buffer> {
+  const announced = Number(request.headers.get('content-length') ?? 0);
+  if (announced > most) throw tooMuch(announced);
+  const parts: Uint8Array[] = [];
+  let bytes = 0;
+  if (request.body)
+    for await (const part of request.body as unknown as AsyncIterable<Uint8Array>) {
+      bytes += part.length;
+      if (bytes > most) throw tooMuch(bytes);
+      parts.push(part);
+    }
+  return Buffer.concat(parts);
+}
+
+/** The name of a file from the header `x-file-name`, percent-encoded. @throws Refusal where it is not */
+export function fileNameOf(request: Request, otherwise: string): string {
+  try {
+    const name = decodeURIComponent(request.headers.get('x-file-name') ?? otherwise).replaceAll('\0', '');
+    // by characters, so that none is halved
+    return [...name].slice(0, 200).join('');
+  } catch {
+    throw new Refusal('The name of the file could not be read.');
+  }
 }
 
 export function numberParam(asked: Asked, name = 'id'): number {
@@ -55,8 +102,17 @@ export function numberParam(asked: Asked, name = 'id'): number {
 }
 
 export async function body<T>(asked: Asked, schema: z.ZodType<T>): Promise<T> {
-  const json: unknown = await asked.request.json().catch(() => {
-    throw new Refusal('The request could not be read.');
-  });
+  if (!/^application\/json\b/i.test(asked.request.headers.get('content-type') ?? ''))
+    throw new Refusal('This is asked for in JSON (content-type: application/json).', 415);
+  const text = (await bytesOf(asked.request, mostJson, () => new Refusal('That is more at once than can be taken here.', 413))).toString();
+  let json: unknown;
+  try {
+    json = JSON.parse(text, (key, value: unknown) => {
+      for (const part of [key, value]) if (typeof part === 'string' && unkeepable.test(part)) throw new Unkeepable();
+      return value;
+    });
+  } catch (error) {
+    throw new Refusal(error instanceof Unkeepable ? unkeepableWords : 'The request could not be read.');
+  }
   return schema.parse(json);
 }

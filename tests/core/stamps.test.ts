@@ -157,6 +157,16 @@ test('addresses that the public internet does not reach are told from those it d
     'fd00::1',
     '::ffff:10.0.0.1',
     '2001:db8::1',
+    '::7f00:1',
+    '::10.0.0.1',
+    '::ffff:7f00:1',
+    '64:ff9b::a00:1',
+    '2002:7f00:1::',
+    '2001::1',
+    'fec0::1',
+    '192.88.99.1',
+    'no address',
+    '',
   ])
     // prettier-ignore
     expect([ip, isPublicAddress(ip)]).toEqual([ip, false]);

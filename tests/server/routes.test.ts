@@ -22,7 +22,7 @@ afterAll(() => t.close());
 
 const call = async (
   work: (asked: Asked) => Promise<Response | object | undefined>,
-  request = new Request('http://here/'),
+  request = new Request('http://localhost/'),
   params: Record<string, string> = {},
 ) => {
   const response = await route(work)(request, { params: Promise.resolve(params) });
@@ -41,7 +41,8 @@ describe('routes turn errors into words', () => {
 
   test('bad bodies and bad numbers are refused before anything happens', async () => {
     const schema = z.object({ name: z.string().min(1, 'Give it a name.') });
-    const post = (text: string) => new Request('http://here/', { method: 'POST', body: text });
+    const post = (text: string) =>
+      new Request('http://localhost/', { method: 'POST', body: text, headers: { 'content-type': 'application/json' } });
     expect(await call((a) => body(a, schema), post('{"name":""}'))).toEqual({ status: 400, json: { error: 'Give it a name.' } });
     expect(await call((a) => body(a, schema), post('{'))).toMatchObject({ status: 400 });
     for (const id of ['0', '-1', '1.5', 'x', '99999999999'])

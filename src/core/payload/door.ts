@@ -1,3 +1,5 @@
+import ipaddr from 'ipaddr.js';
+
 /** What keeps an address from opening on a stranger's phone, as far as the address itself tells. */
 export interface DoorTrouble {
   kind: 'no-scheme' | 'unreadable' | 'this-machine' | 'private' | 'reserved';
@@ -93,11 +95,10 @@ export const doorStateWords: Record<DoorState, string> = {
 
 /** Whether an IP address is reached over the public internet (IANA special-purpose registries, RFC 6890). */
 export function isPublicAddress(ip: string): boolean {
-  const mapped = /^::ffff:(\d+\.\d+\.\d+\.\d+)$/i.exec(ip)?.[1];
-  const text = mapped ?? ip;
-  if (/^\d+(\.\d+){3}$/.test(text)) {
-    const own: readonly (readonly [string, number])[] = [...privateNetworks, ['0.0.0.0', 8], ['127.0.0.0', 8], ['192.0.0.0', 24], ['192.0.2.0', 24], ['198.18.0.0', 15], ['198.51.100.0', 24], ['203.0.113.0', 24], ['224.0.0.0', 4], ['240.0.0.0', 4]]; // prettier-ignore
-    return !own.some((network) => within(text, network));
-  }
-  return !/^(::1?$|f[cdef]|fe[89ab]|2001:db8:|64:ff9b:1:|100::|::ffff:)/i.test(text);
+  if (!ipaddr.isValid(ip)) return false;
+  // an IPv4 address written as IPv6 is that one
+  const address = ipaddr.process(ip);
+  if (address.range() !== 'unicast') return false;
+  // IPv6 gives out 2000::/3 only (RFC 4291); what lies outside leads to IPv4 addresses in old forms
+  return address.kind() === 'ipv4' || /^[23][\da-f]{3}:/i.test(address.toString());
 }

@@ -1,7 +1,8 @@
-import { mkdir, readdir, readFile, stat } from 'node:fs/promises';
+import { constants } from 'node:fs';
+import { lstat, mkdir, open, readdir } from 'node:fs/promises';
 import { basename, join, relative } from 'node:path';
 import { folderRows, type FolderFile } from '../../core/records/folder';
-import { IntakeError } from '../intake/book';
+import { IntakeError, mostBytes, tooLarge } from '../intake/book';
 
 /** The In-tray: a folder of this machine whose spreadsheets are read again when they are saved. Undefined where there is none. */
 export const trayFolder = (): string | undefined => process.env.HAND_STAMP_TRAY || undefined;
@@ -28,7 +29,7 @@ export async function trayEntries(): Promise<TrayEntry[]> {
     shown
       .sort((a, b) => (a.name < b.name ? -1 : 1))
       .map(async (e): Promise<TrayEntry> => {
-        const { size, mtime } = await stat(/* turbopackIgnore: true */ join(/* turbopackIgnore: true */ folder, e.name));
+        const { size, mtime } = await lstat(/* turbopackIgnore: true */ join(/* turbopackIgnore: true */ folder, e.name));
         return { name: e.name, kind: e.isDirectory() ? 'folder' : 'file', size, changed: mtime.toISOString() };
       }),
   );
@@ -42,14 +43,31 @@ function inTray(name: string): string {
   return join(/* turbopackIgnore: true */ folder, name);
 }
 
+/**
+ * The bytes of a file in the In-tray. Links are not followed, since they may lead anywhere on the machine, and a pipe is never waited on.
+ * @throws IntakeError for what is no file, is gone, or is too large
+ */
 export async function trayFile(name: string): Promise<Buffer> {
-  return readFile(/* turbopackIgnore: true */ inTray(name)).catch((error: NodeJS.ErrnoException) => {
-    if (error instanceof IntakeError) throw error;
-    throw new IntakeError(
-      error.code === 'ENOENT' ? `${name} is not in the In-tray any more.` : `${name} cannot be opened (${error.code}).`,
-    );
-  });
+  const { O_RDONLY, O_NOFOLLOW, O_NONBLOCK } = constants;
+  try {
+    const file = await open(/* turbopackIgnore: true */ inTray(name), O_RDONLY | O_NOFOLLOW | O_NONBLOCK);
+    try {
+      const found = await file.stat();
+      if (!found.isFile()) throw new IntakeError(noFile(name));
+      if (found.size > mostBytes) throw tooLarge(name, found.size);
+      return await file.readFile();
+    } finally {
+      await file.close();
+    }
+  } catch (error) {
+    const code = (error as NodeJS.ErrnoException).code;
+    if (error instanceof IntakeError || code === undefined) throw error;
+    if (code === 'ENOENT') throw new IntakeError(`${name} is not in the In-tray any more.`);
+    throw new IntakeError(code === 'ELOOP' ? noFile(name) : `${name} cannot be opened (${code}).`);
+  }
 }
+
+const noFile = (name: string) => `${name} is not a file but leads elsewhere. Put the file itself into the In-tray.`;
 
 const mostFiles = 20_000;
 
@@ -64,11 +82,13 @@ export async function trayFolderRows(name: string, base: string): Promise<string
       const path = join(/* turbopackIgnore: true */ at, entry.name);
       if (entry.isDirectory()) await walk(path);
       else if (entry.isFile()) {
-        const { size, mtime } = await stat(/* turbopackIgnore: true */ path);
+        const { size, mtime } = await lstat(/* turbopackIgnore: true */ path);
         files.push({ path: relative(folder, path).split('\\').join('/'), size, changed: mtime.toISOString() });
       }
     }
   };
+  const root = await lstat(/* turbopackIgnore: true */ folder).catch(() => undefined);
+  if (root && !root.isDirectory()) throw new IntakeError(noFile(name));
   await walk(folder).catch((error: NodeJS.ErrnoException) => {
     if (error.code === 'ENOENT') throw new IntakeError(`The folder ${name} is not in the In-tray any more.`);
     throw error;

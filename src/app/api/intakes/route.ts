@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { folderRows } from '@/core/records/folder';
-import { body, Refusal, route } from '@/server/http';
+import { body, bytesOf, fileNameOf, Refusal, route } from '@/server/http';
 import { mostBytes, tooLarge } from '@/server/intake/book';
 import { askIntake } from '@/server/sources/reread';
 
@@ -33,12 +33,9 @@ export const POST = route(async (asked) => {
     const bytes = Buffer.from(JSON.stringify(folderRows(files, origin.base)));
     return { id: await askIntake(db, { name: origin.name, bytes, origin: { ...origin, tray: false }, list, actor }) };
   }
-  const name = decodeURIComponent(request.headers.get('x-file-name') ?? 'records').slice(0, 200);
+  const name = fileNameOf(request, 'records');
   const list = Number(asked.query.get('list')) || undefined;
-  const announced = Number(request.headers.get('content-length') ?? 0);
-  if (announced > mostBytes) throw tooLarge(name, announced);
-  const bytes = Buffer.from(await request.arrayBuffer());
-  if (bytes.length > mostBytes) throw tooLarge(name, bytes.length);
+  const bytes = await bytesOf(request, mostBytes, (n) => tooLarge(name, n));
   if (bytes.length === 0) throw new Refusal(`${name} is empty: there is not one byte in it.`);
   const pasted = request.headers.get('x-pasted') === 'yes';
   const origin = pasted ? ({ kind: 'paste', headerRow: 0 } as const) : ({ kind: 'file', name, headerRow: 0 } as const);

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { body, numberParam, Refusal, route } from '@/server/http';
+import { body, bytesOf, fileNameOf, numberParam, Refusal, route } from '@/server/http';
 import { fetchPictures, keepListPicture, pictureKey } from '@/server/list-pictures';
 import { rejudgeList } from '@/server/judge';
 
@@ -21,9 +21,8 @@ export const POST = route(async (asked) => {
     await rejudgeList(asked.db, id);
     return result;
   }
-  const bytes = Buffer.from(await asked.request.arrayBuffer());
-  if (bytes.length > 20 * 1024 * 1024) throw new Refusal('The picture is larger than 20 MB.');
-  await keepListPicture(asked.db, id, decodeURIComponent(asked.request.headers.get('x-file-name') ?? ''), bytes);
+  const bytes = await bytesOf(asked.request, 20 * 2 ** 20, () => new Refusal('The picture is larger than 20 MB.', 413));
+  await keepListPicture(asked.db, id, fileNameOf(asked.request, ''), bytes);
   if (asked.query.get('last') === 'yes') await rejudgeList(asked.db, id);
   return { ok: true };
 });

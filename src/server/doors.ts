@@ -1,0 +1,43 @@
+import { Refusal } from './refusal';
+
+/** Hosts that Hand Stamp is always reached by: this machine's own. */
+const loopback = new Set(['localhost', '127.0.0.1', '[::1]']);
+
+/** Further names it is reached by, from `HAND_STAMP_HOSTS`: host names without ports, parted by commas. */
+const configured = (): ReadonlySet<string> =>
+  new Set(
+    (process.env.HAND_STAMP_HOSTS ?? '')
+      .split(',')
+      .map((h) => h.trim().toLowerCase())
+      .filter(Boolean),
+  );
+
+/** Whether a request's `Host` is a name of ours. A name made up elsewhere that leads to this machine is not. */
+export function isOurHost(host: string): boolean {
+  const name = /^(\[[^\]]*\]|[^:]*)(:\d+)?$/.exec(host.trim().toLowerCase())?.[1] ?? '';
+  return loopback.has(name) || configured().has(name);
+}
+
+/**
+ * Lets in what our own pages ask, what is typed into the address bar, and programs that are no browser; never what a page of another
+ * origin makes a browser ask, even one of this machine (Fetch Metadata; RFC 6454 for browsers without it).
+ * @throws Refusal 421 for a foreign `Host`, 403 for a foreign page
+ */
+export function checkDoor(request: Request): void {
+  const host = request.headers.get('host') ?? new URL(request.url).host;
+  if (!isOurHost(host)) throw new Refusal('Hand Stamp is not reached by this name. Whoever set it up can add it to HAND_STAMP_HOSTS.', 421);
+  const site = request.headers.get('sec-fetch-site');
+  const reads = request.method === 'GET' || request.method === 'HEAD';
+  const foreign = site === null ? isForeign(request.headers.get('origin'), host) : !(site === 'same-origin' || (site === 'none' && reads));
+  if (foreign) throw new Refusal('This was asked by a page that is not Hand Stamp, so nothing was done.', 403);
+}
+
+function isForeign(origin: string | null, host: string): boolean {
+  if (origin === null) return false;
+  try {
+    return new URL(origin).host !== host.trim().toLowerCase();
+  } catch {
+    // "null": a page that hides where it is from
+    return true;
+  }
+}
