@@ -101,7 +101,9 @@ test('pages run their own scripts only, stand in no frame, and say nothing of th
   expect(await nonce()).not.toBe(await nonce());
   // a script that came in with something does not run
   await page.goto('/jobs');
-  await page.evaluate(() => document.body.insertAdjacentHTML('beforeend', '<img src="x:" onerror="document.title = \'taken\'">'));
+  await page.evaluate(() =>
+    document.body.insertAdjacentHTML('beforeend', '<img src="data:image/png,x" onerror="document.title = \'taken\'">'),
+  );
   await expect.poll(() => against.length).toBe(1);
   expect(await page.title()).not.toBe('taken');
 });

@@ -209,7 +209,10 @@ describe('a process that dies between a change and its verdicts', () => {
   const renewOnce = () => runOnce({ pgPool: t.pool, taskList: { 'list.renew': async (p) => renewList(t.db, (p as { list: number }).list), 'job.renew': async (p) => renewJob(t.db, (p as { job: number }).job), 'list.judge': () => undefined } }); // prettier-ignore
   /** Tasks of one list wait for one another, so one round does not do them all. */
   const renew = async () => {
-    for (let i = 0; i < 6; i++) (await due(), await renewOnce());
+    for (let i = 0; i < 6; i++) {
+      await due();
+      await renewOnce();
+    }
   };
   /** What an edit commits, and nothing of what follows it. */
   const onlyCommitted = (column: string, text: string) =>
