@@ -15,7 +15,7 @@ import {
   Pressable,
   TextField,
 } from 'react-aria-components';
-import { styled } from 'styled-components';
+import { css, styled } from 'styled-components';
 import { colour, font } from './theme';
 
 export const MainButton = styled(Button)`
@@ -169,8 +169,8 @@ const Options = styled(ListBox)`
   max-height: 360px;
   overflow: auto;
 `;
-const Option = styled(ListBoxItem)`
-  padding: 6px 8px;
+/** What an option of a list does under the pointer and the keys. */
+export const choosable = css`
   border-radius: 2px;
   cursor: pointer;
   outline: none;
@@ -178,6 +178,10 @@ const Option = styled(ListBoxItem)`
   &[data-hovered] {
     background: ${colour.violetWash};
   }
+`;
+const Option = styled(ListBoxItem)`
+  ${choosable};
+  padding: 6px 8px;
   &[data-selected] {
     font-weight: 700;
   }
@@ -425,11 +429,15 @@ export const ErrorLine = styled.p`
   font-size: 14px;
 `;
 
-export const VisuallyHidden = styled.span`
+/** Heard and not seen. */
+export const unseen = css`
   position: absolute;
   width: 1px;
   height: 1px;
   overflow: hidden;
   clip-path: inset(50%);
   white-space: nowrap;
+`;
+export const VisuallyHidden = styled.span`
+  ${unseen};
 `;

@@ -5,7 +5,7 @@ import { styled } from 'styled-components';
 import { Autocomplete, Input, ListBox, ListBoxItem, SearchField } from 'react-aria-components';
 import { stockIs } from '../../core/piece/stock-search';
 import { aboutStock, placesOn, stockSchema, stockTroubles, stocks, type Stock } from '../../core/piece/stock';
-import { ErrorLine, MainButton, Measure, Part, QuietButton, Small, Words } from '../controls';
+import { choosable, ErrorLine, MainButton, Measure, Part, QuietButton, Small, Words } from '../controls';
 import { colour } from '../theme';
 import { Pick } from '../pick';
 import { useKept } from '../stamp/kept';
@@ -60,18 +60,12 @@ const Found = styled(ListBox)`
   overflow: auto;
 `;
 const FoundStock = styled(ListBoxItem)`
+  ${choosable};
   display: grid;
   grid-template-columns: 46px minmax(0, 1fr);
   gap: 10px;
   align-items: center;
   padding: 5px 8px;
-  border-radius: 2px;
-  cursor: pointer;
-  outline: none;
-  &[data-focused],
-  &[data-hovered] {
-    background: ${colour.violetWash};
-  }
   &[data-selected] b {
     color: ${colour.violetDeep};
     text-decoration: underline;

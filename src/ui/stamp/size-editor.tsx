@@ -5,7 +5,7 @@ import { styled } from 'styled-components';
 import type { Stamp } from '../../core/payload/stamp';
 import { symbologies } from '../../core/symbology';
 import { CodeSvg } from '../code-picture';
-import { Check, Measure, QuietButton, Small } from '../controls';
+import { Check, Measure, QuietButton, Small, unseen } from '../controls';
 import { useCode } from '../core-client';
 import { Pick } from '../pick';
 import { colour, font } from '../theme';
@@ -63,12 +63,7 @@ const Drawing = styled.div`
   }
   /* boxes on a drawing, as wide as what is typed into them */
   .box label {
-    position: absolute;
-    width: 1px;
-    height: 1px;
-    overflow: hidden;
-    clip-path: inset(50%);
-    white-space: nowrap;
+    ${unseen};
   }
   .box > div {
     display: inline-grid;
