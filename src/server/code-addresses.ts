@@ -79,6 +79,9 @@ export async function addressRows(
   return [[key.name, 'Code'], ...rows.map((r) => [r.key, `${base}/c/${r.token}.${ending}${query && `?${query}`}`])];
 }
 
+/** Dots across a picture that is given to strangers. */
+const mostDots = 2000;
+
 /** How a picture is wanted, in the query of its address. */
 export const wantedSchema = z.object({
   mm: z.coerce.number().min(4).max(300).optional(),
@@ -106,6 +109,15 @@ export async function codeAt(
   if (wanted.look !== undefined && !kept) throw new Refusal('The look that this address asks for is not kept any more.', 404);
   const own = kept ? keptLookSchema.parse(kept.document) : stamp.look;
   const look = { ...own, ...(wanted.mm ? { sizeMm: wanted.mm, moduleDots: undefined } : {}), ...(wanted.dpi ? { dpi: wanted.dpi } : {}) };
+  // whoever has the address may ask as often as they like: drawing and reading back are kept to what takes no long time
+  const finest = Math.floor(mostDots / (look.sizeMm / 25.4));
+  if (look.dpi > finest) {
+    if (format === 'png' || format === 'jpeg')
+      throw new Refusal(
+        `At ${look.sizeMm} mm a picture is given with up to ${finest} dots to the inch. Ask for fewer (dpi=${finest}), or for svg or pdf.`,
+      );
+    look.dpi = finest;
+  }
   provideReader();
   const made = await codeFile({ ...stamp, look }, record.values, format);
   if (!made || made.back.result !== 'read') throw new Refusal('The code of this record does not read back, so it is not given.', 409);

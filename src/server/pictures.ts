@@ -14,6 +14,7 @@ export async function keepPicture(name: string, bytes: Buffer, side = longest): 
   if (!kind) throw new Refusal(`${name} is not a PNG, JPEG or SVG picture.`);
   try {
     const { data, info } = await sharp(bytes, { limitInputPixels: 50_000_000, density: 300 })
+      .timeout({ seconds: 10 })
       .rotate()
       .resize(side, side, { fit: 'inside', withoutEnlargement: kind !== 'svg' })
       .ensureAlpha()
@@ -22,14 +23,24 @@ export async function keepPicture(name: string, bytes: Buffer, side = longest): 
     const png = encodePicture({ width: info.width, height: info.height, rgba: new Uint8Array(data) });
     return { name, width: info.width, height: info.height, png: toBase64(png) };
   } catch {
-    throw new Refusal(`${name} could not be drawn: the picture is damaged, or larger than 50 million pixels.`);
+    throw new Refusal(`${name} could not be drawn: the picture is damaged, larger than 50 million pixels, or takes too long to draw.`);
   }
 }
 
 function kindOf(bytes: Buffer): 'png' | 'jpeg' | 'svg' | undefined {
   if (bytes.subarray(0, 4).equals(Buffer.from([0x89, 0x50, 0x4e, 0x47]))) return 'png';
   if (bytes.subarray(0, 3).equals(Buffer.from([0xff, 0xd8, 0xff]))) return 'jpeg';
-  return /^\s*(<\?xml[^>]*\?>\s*)?(<!--[\s\S]*?-->\s*)*(<!DOCTYPE svg[^>]*>\s*)?<svg[\s>]/i.test(bytes.subarray(0, 4096).toString('utf8'))
-    ? 'svg'
-    : undefined;
+  return startsSvg(bytes.subarray(0, 4096).toString('utf8')) ? 'svg' : undefined;
+}
+
+/** Whether a text is an SVG after its declaration, comments and document type, each looked at once. */
+function startsSvg(text: string): boolean {
+  for (let at = 0; ;) {
+    const rest = text.slice(at).trimStart();
+    if (/^<svg[\s>]/i.test(rest)) return true;
+    const closing = rest.startsWith('<!--') ? '-->' : /^<(\?xml|!doctype svg)\b/i.test(rest) ? '>' : undefined;
+    const end = closing === undefined ? -1 : rest.indexOf(closing, 4);
+    if (closing === undefined || end < 0) return false;
+    at = text.length - rest.length + end + closing.length;
+  }
 }

@@ -6,6 +6,7 @@ import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { z } from 'zod';
 import { checkDoor } from '../../src/server/doors';
 import { body, bytesOf, fileNameOf, Refusal, route, type Asked } from '../../src/server/http';
+import { keepPicture } from '../../src/server/pictures';
 import { trayEntries, trayFile, trayFolderRows } from '../../src/server/sources/tray';
 import { testDatabase, type TestDatabase } from '../helpers/database';
 
@@ -95,6 +96,21 @@ describe('what comes in', () => {
     expect(await said(twice)).toBe(409);
     expect(await said(() => Promise.reject(new Error('ours')))).toBe(500);
   });
+});
+
+test('a picture is told by how it begins, in one pass; what only looks like one is refused', async () => {
+  const svg = '<svg xmlns="http://www.w3.org/2000/svg" width="8" height="8"><rect width="8" height="8"/></svg>';
+  for (const before of [
+    '',
+    ' \n',
+    '<?xml version="1.0"?>\n',
+    '<!-- one --><!-- > two -->\n',
+    '<?xml version="1.0"?><!-- a --><!DOCTYPE svg>',
+  ])
+    expect(await keepPicture('leaf.svg', Buffer.from(before + svg))).toMatchObject({ name: 'leaf.svg' });
+  // thirty comments and no picture: a pattern that goes back over them took 25 s
+  for (const text of ['<!---->'.repeat(30), '<!---->'.repeat(500), '<!--', '<?xml', '<!-->', '<html>', ''])
+    await expect(keepPicture('odd.svg', Buffer.from(text))).rejects.toThrow('is not a PNG, JPEG or SVG picture');
 });
 
 describe('the In-tray', () => {

@@ -289,6 +289,10 @@ test('a picture address gives the code of one record as it is now, until it is w
   await editCells(t.db, list, [{ record: one.id, column: 'c1', value: '777' }], 'test');
   expect(await said()).toBe('777');
   expect(Buffer.from((await codeAt(t.db, name.replace('.png', '.svg'), {})).bytes).toString()).toMatch(/^<svg /);
+  // what would take a server a minute is refused before it is drawn; a drawing without dots is given
+  await expect(codeAt(t.db, name, { mm: 300, dpi: 600 })).rejects.toThrow('up to 169 dots to the inch');
+  expect((await codeAt(t.db, name, { mm: 300, dpi: 169 })).bytes.length).toBeGreaterThan(100);
+  expect((await codeAt(t.db, name.replace('.png', '.svg'), { mm: 300, dpi: 1200 })).bytes.length).toBeGreaterThan(100);
   await expect(codeAt(t.db, 'guess-guess-guess-guess1.png', {})).rejects.toThrow(/no picture at this address/);
   await withdrawAddresses(t.db, id, 'stamp-1', [one.id]);
   await expect(codeAt(t.db, name, {})).rejects.toThrow(/withdrawn/);
