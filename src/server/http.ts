@@ -1,6 +1,7 @@
 import { NextResponse } from 'next/server';
 import { z } from 'zod';
 import { NoResultError } from 'kysely';
+import { isKeepable } from '../core/records/keepable';
 import { database, type Database } from './db';
 import { checkDoor } from './doors';
 import { IntakeError } from './intake/book';
@@ -64,8 +65,6 @@ function dataWords(error: unknown): [number, string] | undefined {
 /** 30,000 files of a folder with their paths stay below it. */
 const mostJson = 32 * 2 ** 20;
 
-/** NUL and halves of a surrogate pair: no text, and PostgreSQL keeps neither. */
-const unkeepable = /\0|\p{Surrogate}/u;
 class Unkeepable extends Error {}
 const unkeepableWords = 'There is a sign in it that is no text (a NUL or half a character). Take it out; nothing was changed.';
 
@@ -108,7 +107,7 @@ export async function body<T>(asked: Asked, schema: z.ZodType<T>): Promise<T> {
   let json: unknown;
   try {
     json = JSON.parse(text, (key, value: unknown) => {
-      for (const part of [key, value]) if (typeof part === 'string' && unkeepable.test(part)) throw new Unkeepable();
+      for (const part of [key, value]) if (typeof part === 'string' && !isKeepable(part)) throw new Unkeepable();
       return value;
     });
   } catch (error) {

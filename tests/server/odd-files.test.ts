@@ -1,4 +1,5 @@
 import { readFileSync, readdirSync, statSync } from 'node:fs';
+import { utils, write } from '@e965/xlsx';
 import { describe, expect, test } from 'vitest';
 import { IntakeError, readBook, type Book } from '../../src/server/intake/book';
 import { Limits, mostRows } from '../../src/server/intake/limits';
@@ -32,6 +33,18 @@ test('the files are small, and each is spoken of here', () => {
     expect([name, statSync(`${folder}/${name}`).size < 100_000]).toEqual([name, true]);
     expect([name, own.includes(name)]).toEqual([name, true]);
   }
+});
+
+test('what is no text is taken out of a cell, and said', () => {
+  const note = (n: string) => `In ${n} a sign that is no text (a NUL or half a character) was taken out.`;
+  const text = readBook('a.csv', Buffer.from(`No,Name\n1,A\0B\n${'2,Larch\n'.repeat(40)}`)).sheets[0];
+  expect(text.rows[1]).toEqual(['1', 'AB']);
+  expect(text.notes).toEqual([note('1 cell')]);
+  const book = utils.book_new();
+  utils.book_append_sheet(book, utils.aoa_to_sheet([['No', 'Na\0me'], ['1', 'half \ud83d'], ['2', 'whole 😀']]), 'S'); // prettier-ignore
+  const sheet = readBook('a.xls', Buffer.from(write(book, { type: 'array', bookType: 'biff8' }) as ArrayBuffer)).sheets[0];
+  expect(sheet.rows).toEqual([['No', 'Name'], ['1', 'half \ufffd'], ['2', 'whole 😀']]); // prettier-ignore
+  expect(sheet.notes).toEqual([note('2 cells')]);
 });
 
 describe('encodings', () => {

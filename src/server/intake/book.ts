@@ -1,5 +1,6 @@
 import { read, SSF, utils, type CellObject, type WorkSheet } from '@e965/xlsx';
 import { Unzip, UnzipInflate, unzipSync, strFromU8 } from 'fflate';
+import { isKeepable, keepable } from '../../core/records/keepable';
 import { encodingName, separators, type Doubt, type EncodingId, type Separator, type TextReading } from '../../core/records/reading';
 import { counted } from '../../core/words';
 import { IntakeError, Limits, megabytes, mostBytes, mostUnpacked } from './limits';
@@ -71,7 +72,7 @@ export function readBook(name: string, bytes: Uint8Array, reading: TextReading =
       : readText(name, bytes, reading);
   if (book.sheets.every((sheet) => sheet.rows.length === 0))
     throw new IntakeError(`${name} has no filled cells, so there are no records to bring in.`);
-  return book;
+  return { ...book, sheets: book.sheets.map((sheet) => ({ ...sheet, name: keepable(sheet.name) })) };
 }
 
 const knownOthers: [number[], string][] = [
@@ -110,13 +111,22 @@ function trimmed(rows: readonly { number: number; cells: string[] }[]): Pick<She
     while (last > width && cells[last - 1].trim() === '') last--;
     width = Math.max(width, last);
   }
+  let mended = 0;
+  const kept = (cell: string): string => {
+    if (isKeepable(cell)) return cell;
+    mended++;
+    return keepable(cell);
+  };
   const numbers = rows.map((r) => r.number);
   const first = numbers[0] ?? 1;
   const blank = rows.length === 0 ? 0 : Math.max(0, numbers.at(-1)! - first + 1 - rows.length);
   return {
-    rows: rows.map(({ cells }) => Array.from({ length: width }, (_, c) => cells[c] ?? '')),
+    rows: rows.map(({ cells }) => Array.from({ length: width }, (_, c) => kept(cells[c] ?? ''))),
     numbers,
-    notes: blank > 0 ? [`${counted(blank, 'blank row was', 'blank rows were')} left out.`] : [],
+    notes: [
+      ...(blank > 0 ? [`${counted(blank, 'blank row was', 'blank rows were')} left out.`] : []),
+      ...(mended > 0 ? [`In ${counted(mended, 'cell', 'cells')} a sign that is no text (a NUL or half a character) was taken out.`] : []),
+    ],
   };
 }
 
