@@ -12,6 +12,7 @@ import { defaultRunOptions } from '../core/run/plan';
 import type { Database } from './db';
 import { addRecords } from './edits';
 import { createJob, createList } from './lists';
+import { renewJob, renewList } from './working';
 
 export const sheetSchema = z.object({ purpose: z.enum(purposeIds), as: z.enum(['xlsx', 'csv']) });
 
@@ -76,5 +77,8 @@ export async function startTypedList(
     return { listId: list.id, columns: list.columns, jobId: await createJob(tx, name, list.id, list.columns, actor, document) };
   });
   await addRecords(db, listId, [Object.fromEntries(columns.map((c) => [c.id, sign?.values[c.name] ?? '']))], actor);
+  // all of it is new, the one record too: it is judged before anybody looks
+  await renewList(db, listId);
+  await renewJob(db, jobId);
   return jobId;
 }
