@@ -394,7 +394,7 @@ export const newJobSchema = z.object({ name: z.string().trim().min(1, 'Give the 
 /** Makes another job of a list. */
 export async function addJob(db: Database, listId: number, { name }: z.infer<typeof newJobSchema>, actor: string): Promise<number> {
   const { columns } = await db.selectFrom('lists').select('columns').where('id', '=', listId).executeTakeFirstOrThrow();
-  const id = await createJob(db, name, listId, columns, actor);
+  const id = await db.transaction().execute((tx) => createJob(tx, name, listId, columns, actor));
   await rejudgePiece(db, id);
   return id;
 }
