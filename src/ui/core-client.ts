@@ -88,6 +88,18 @@ export function useCode(stamp: Stamp | undefined, values: Values | undefined): C
   return useWorked(key, codes, async () => (await send<CodePicture | undefined>({ kind: 'code', stamp: stamp!, values: values! })) ?? null);
 }
 
+/**
+ * The code of a record, and while a change of it is drawn the one before, so that what is open on it stays open and a press on it is
+ * not lost. `now` is the code only once it is drawn as it is.
+ * @param of what must stay the same for the one before to stand in: the record and the stamp
+ */
+export function useSteadyCode(of: string, stamp: Stamp | undefined, values: Values | undefined) {
+  const now = useCode(stamp, values);
+  const [last, setLast] = useState<{ of: string; code: CodePicture | null }>();
+  if (now !== undefined && (last?.code !== now || last.of !== of)) setLast({ of, code: now });
+  return { now, code: now === undefined && last?.of === of ? last.code : now };
+}
+
 /** One side of the piece of a record, laid out in the worker; `list` is where its pictures are found. */
 export function usePiece(
   piece: Piece,

@@ -10,7 +10,7 @@ import { shown } from '../../core/records/sealed';
 import { symbologies } from '../../core/symbology';
 import { CodeSvg } from '../code-picture';
 import { QuietButton, Small } from '../controls';
-import { useCode } from '../core-client';
+import { useCode, useSteadyCode } from '../core-client';
 import { useJob } from '../ledger/context';
 import { Mark } from '../mark';
 import { holdsElements, phoneWould, ReadingWords, useReading } from '../reading';
@@ -149,8 +149,8 @@ function OpenRow({ record, stamp }: { record: LedgerRow; stamp: Stamp }) {
   const says = (payload: string) => shown(maskPayload(payload, stamp, record.values, job.list.columns, revealed));
   const change = (next: Partial<Stamp>) =>
     save((d) => ({ ...d, stamps: d.stamps.map((s) => (s.id === stamp.id ? { ...s, ...next, id: s.id, name: s.name } : s)) }));
-  const code = useCode(drawn, record.values);
-  const report = useReading(drawn, code ? record.values : undefined, stamps);
+  const { now, code } = useSteadyCode(`${record.id} ${stamp.id}`, drawn, record.values);
+  const report = useReading(drawn, now ? record.values : undefined, stamps);
   const verdict = verdictOf(stamp, record, job.list.columns);
   if (!code)
     return (
