@@ -1,5 +1,6 @@
 'use client';
 
+import { useState } from 'react';
 import { contrastRatio, parseColour } from '../../core/look/colour';
 import type { LookWarning } from '../../core/look/warnings';
 import type { Stamp } from '../../core/payload/stamp';
@@ -128,14 +129,27 @@ function ColourField({
         onChange={(e) => onChange(e.target.value)}
         style={{ width: 36, height: 28, padding: 0, border: 0, background: 'none' }}
       />
-      <input
-        aria-label={`${label} as hex`}
-        key={value}
-        defaultValue={value}
-        onBlur={(e) => parseColour(e.target.value) && e.target.value.length === 7 && onChange(e.target.value.toLowerCase())}
-        onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
-        style={{ width: 84, padding: '4px 6px', border: `1px solid ${colour.ruleStrong}`, borderRadius: 2 }}
-      />
+      <HexField label={`${label} as hex`} value={value} onChange={onChange} />
     </div>
+  );
+}
+
+/** A colour typed as `#rrggbb`, taken at Enter or when it is left; the focus stays, so that the next key reaches the editor. */
+function HexField({ label, value, onChange }: { label: string; value: string; onChange: (hex: string) => void }) {
+  const [typed, setTyped] = useState<string>();
+  const take = () => {
+    if (typed === undefined || typed.length !== 7 || !parseColour(typed)) return;
+    setTyped(undefined);
+    if (typed.toLowerCase() !== value.toLowerCase()) onChange(typed.toLowerCase());
+  };
+  return (
+    <input
+      aria-label={label}
+      value={typed ?? value}
+      onChange={(e) => setTyped(e.target.value)}
+      onBlur={() => (take(), setTyped(undefined))}
+      onKeyDown={(e) => e.key === 'Enter' && take()}
+      style={{ width: 84, padding: '4px 6px', border: `1px solid ${colour.ruleStrong}`, borderRadius: 2 }}
+    />
   );
 }
