@@ -6,7 +6,7 @@ import type { Stamp } from '../../core/payload/stamp';
 import { symbologies } from '../../core/symbology';
 import { CodeSvg } from '../code-picture';
 import { Check, Measure, QuietButton, Small, unseen } from '../controls';
-import { useCode } from '../core-client';
+import { useSteadyCode } from '../core-client';
 import { Pick } from '../pick';
 import { colour, font } from '../theme';
 import { onPiece, useBench } from './bench';
@@ -111,7 +111,8 @@ export function SizeEditor({ stamp, look }: { stamp: Stamp; look: (next: Partial
   const { values, placed } = useBench();
   const place = placed?.(stamp.id);
   const shownStamp = onPiece(stamp, place);
-  const code = useCode(shownStamp, values);
+  // the fields stay while the change of one of them is drawn, so that the focus does
+  const { code } = useSteadyCode(`${stamp.id} ${JSON.stringify(values)}`, shownStamp, values);
   const [byPixels, setByPixels] = useState(false);
   const bars = symbologies[stamp.symbology].linear;
   const { dpi, wholeDots, quietZone } = stamp.look;
