@@ -25,17 +25,17 @@ export function useAddress(job: number, now: Whereabouts, go: (to: Whereabouts) 
     if (address === written.current) return;
     const here = JSON.stringify([band, view]);
     const step = here !== place.current;
+    const write = () => {
+      written.current = address;
+      place.current = here;
+      const url = `${location.pathname}${address && `?${address}`}`;
+      if (step) history.pushState(null, '', url);
+      else history.replaceState(null, '', url);
+    };
+    // a band that was opened is in the address before anything else happens, a reload too
+    if (step) return write();
     // stepping through the records quickly is written down once it rests
-    const timer = setTimeout(
-      () => {
-        written.current = address;
-        place.current = here;
-        const url = `${location.pathname}${address && `?${address}`}`;
-        if (step) history.pushState(null, '', url);
-        else history.replaceState(null, '', url);
-      },
-      step ? 0 : 150,
-    );
+    const timer = setTimeout(write, 150);
     return () => clearTimeout(timer);
   }, [address, band, view]);
   useEffect(() => {
