@@ -1,13 +1,14 @@
 /** Starts Hand Stamp: database, migrations, demo data, worker processes, web server. Used by the demo, by `dev` and by the tests. */
 import { spawn, type ChildProcess } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
-import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { join } from 'node:path';
 import { makeWorkerUtils } from 'graphile-worker';
 import { migrate, openDatabase } from '../src/server/db';
 import { loadDemo } from '../src/server/demo';
 import { demoGarden } from '../src/server/demo-garden';
+import { counted } from '../src/core/words';
 
 interface Setup {
   giveUp(text: string): never;
@@ -15,12 +16,20 @@ interface Setup {
   root: string;
 }
 interface Postgres {
-  startPostgres(purpose: string, options?: { fresh?: boolean }): Promise<{ url: string; stop(): void }>;
+  startPostgres(purpose: string, options?: { fresh?: boolean }): Promise<Server>;
   stateFolder(purpose: string): string;
+  isThere(pid: number): boolean;
+}
+interface Server {
+  url: string;
+  stop(): void;
+  /** Whether it is there; nobody here can tell of a server that others run. */
+  runs?(): boolean;
+  comeBack?(): boolean;
 }
 // the two set-up modules run before any package is there, so they are plain JavaScript
 const { giveUp, say, root } = (await import('./lib-setup.mjs' as string)) as Setup;
-const { startPostgres, stateFolder } = (await import('./lib-postgres.mjs' as string)) as Postgres;
+const { startPostgres, stateFolder, isThere } = (await import('./lib-postgres.mjs' as string)) as Postgres;
 
 const argument = (name: string): string | undefined => process.argv.find((a) => a.startsWith(`--${name}=`))?.slice(name.length + 3);
 const development = process.argv.includes('--dev');
@@ -38,16 +47,31 @@ if (portError?.code === 'EADDRINUSE')
   giveUp(`Port ${port} is taken by another program. Stop that one, or start with another port: PORT=${port + 1} npm run demo`);
 if (portError) giveUp(`Port ${port} cannot be used (${portError.code}). Start with a port above 1024: PORT=3000 npm run demo`);
 
-const children: ChildProcess[] = [];
+/** The In-tray, the key that seals passwords and the mark of a start lie beside the database and not in it. */
+const state = stateFolder(purpose);
+const mark = join(state, 'started');
+const other = existsSync(mark) ? Number(readFileSync(mark, 'utf8')) : 0;
+// two starts would take the database from one another
+if (!process.env.DATABASE_URL && other && isThere(other) && commandOf(other).includes('start.ts'))
+  giveUp(`Hand Stamp is running from this folder already (process ${other}). Stop that one first; its terminal says its address.`);
+
+function commandOf(pid: number): string {
+  try {
+    return readFileSync(`/proc/${pid}/cmdline`, 'utf8');
+  } catch {
+    return '';
+  }
+}
+
+const children = new Set<ChildProcess>();
 let stopping = false;
-const server = process.env.DATABASE_URL
+const server: Server = process.env.DATABASE_URL
   ? { url: process.env.DATABASE_URL, stop: () => undefined }
   : await startPostgres(purpose, { fresh });
 
-/** The In-tray and the key that seals passwords lie beside the database and not in it. */
-const state = stateFolder(purpose);
 const tray = join(state, 'in-tray');
 mkdirSync(tray, { recursive: true });
+if (!process.env.DATABASE_URL) writeFileSync(mark, String(process.pid));
 const keyFile = join(state, 'key');
 if (!existsSync(keyFile)) writeFileSync(keyFile, randomBytes(32).toString('hex'), { mode: 0o600 });
 process.env.HAND_STAMP_KEY ??= readFileSync(keyFile, 'utf8').trim();
@@ -57,7 +81,7 @@ async function stop(code: number): Promise<void> {
   if (stopping) return;
   stopping = true;
   await Promise.all(
-    children.map(
+    [...children].map(
       (child) =>
         new Promise<void>((resolve) => {
           if (child.exitCode !== null || child.signalCode !== null) return resolve();
@@ -68,43 +92,59 @@ async function stop(code: number): Promise<void> {
     ),
   );
   server.stop();
+  rmSync(mark, { force: true });
   process.exit(code);
 }
-process.on('SIGINT', () => void stop(0));
-process.on('SIGTERM', () => void stop(0));
-process.on('SIGHUP', () => void stop(0));
+for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const) process.on(signal, () => void stop(0));
+// whoever started this is gone
+process.on('disconnect', () => void stop(0));
 
-function start(name: string, args: string[], onExit: () => void, more: Record<string, string> = {}): void {
-  const child = spawn(process.execPath, args, {
+interface Service {
+  name: string;
+  args: string[];
+  /** What is said when it has stopped. */
+  words: string;
+  env?: Record<string, string>;
+}
+const longestPause = 15_000;
+
+/** Starts a process, and again whenever it ends: at once the first time, then after growing pauses. */
+function keep(service: Service, failures = 0): void {
+  if (stopping) return;
+  const started = Date.now();
+  const child = spawn(process.execPath, ['--import', './scripts/leash.mjs', ...service.args], {
     cwd: root,
-    stdio: ['ignore', 'pipe', 'inherit'],
+    stdio: ['ignore', 'pipe', 'inherit', 'ipc'],
     env: {
       ...process.env,
       DATABASE_URL: server.url,
-      HAND_STAMP_PROCESS: name,
+      HAND_STAMP_PROCESS: service.name,
       LOG_LEVEL: process.env.LOG_LEVEL ?? 'warn',
       NODE_ENV: development ? 'development' : 'production',
       NEXT_TELEMETRY_DISABLED: '1',
-      ...more,
+      ...service.env,
     },
   });
   child.stdout?.on('data', (data: Buffer) => (process.env.LOG_LEVEL || development) && process.stdout.write(data));
-  child.on('exit', () => !stopping && onExit());
-  children.push(child);
+  children.add(child);
+  child.on('exit', () => {
+    children.delete(child);
+    if (stopping) return;
+    const again = Date.now() - started > 60_000 ? 0 : failures + 1;
+    say(`${service.words}; starting it again.`);
+    setTimeout(() => keep(service, again), Math.min(longestPause, 500 * 2 ** again)).unref();
+  });
 }
 
-/** A worker that dies is started again; its tasks are freed by the others or by itself. */
-function startWorker(number: number): void {
-  start(
-    `worker-${number}`,
-    ['--expose-gc', '--import', 'tsx', 'src/server/worker.ts'],
-    () => {
-      say(`Worker ${number} stopped; starting it again.`);
-      setTimeout(() => startWorker(number), 1000);
-    },
-    // the one kept for short work follows the In-tray, too
-    number === 0 ? { HAND_STAMP_WATCHES: 'yes', HAND_STAMP_SHORT: 'yes' } : undefined,
-  );
+/** Starts the database again when it has died; everybody else waits for it. */
+function watchDatabase(): void {
+  const { runs, comeBack } = server;
+  if (!runs || !comeBack) return;
+  setInterval(() => {
+    if (stopping || runs()) return;
+    say('The database stopped; starting it again.');
+    if (comeBack()) say('The database is back. Nothing that was saved is lost.');
+  }, 1000).unref();
 }
 
 try {
@@ -118,24 +158,35 @@ try {
       ? undefined
       : await demoGarden(db, server.url);
   if (!process.argv.includes('--no-demo') && (await loadDemo(db, garden))) say('Loaded the demo: Marram Bay Botanic Garden, seven lists.');
+  const { going } = await db
+    .selectFrom('runs')
+    .select((e) => e.fn.countAll<number>().as('going'))
+    .where('state', 'in', ['waiting', 'running'])
+    .executeTakeFirstOrThrow();
+  if (going > 0) say(`${counted(going, 'run goes', 'runs go')} on from where the last start left off.`);
   await db.destroy();
 } catch (error) {
   console.error(error);
   say('The database could not be prepared; see above.');
   await stop(1);
 }
-for (let i = 0; i <= workers; i++) startWorker(i);
+watchDatabase();
+for (let number = 0; number <= workers; number++)
+  keep({
+    name: `worker-${number}`,
+    args: ['--expose-gc', '--import', 'tsx', 'src/server/worker.ts'],
+    words: `Worker ${number} stopped`,
+    // the one kept for short work follows the In-tray, too
+    ...(number === 0 ? { env: { HAND_STAMP_WATCHES: 'yes', HAND_STAMP_SHORT: 'yes' } } : {}),
+  });
 if (!process.argv.includes('--no-demo'))
-  start('stand-in-web', ['--import', 'tsx', 'src/server/stand-ins/web.ts'], () => say('The stand-in for the garden’s web server stopped.'));
+  keep({
+    name: 'stand-in-web',
+    args: ['--import', 'tsx', 'src/server/stand-ins/web.ts'],
+    words: 'The stand-in for the garden’s web server stopped',
+  });
 const next = 'node_modules/next/dist/bin/next';
-start(
-  'web',
-  development ? [next, 'dev', '-p', String(port), '-H', '127.0.0.1'] : [next, 'start', '-p', String(port), '-H', '127.0.0.1'],
-  () => {
-    say('The web server stopped.');
-    void stop(1);
-  },
-);
+keep({ name: 'web', args: [next, development ? 'dev' : 'start', '-p', String(port), '-H', '127.0.0.1'], words: 'The web server stopped' });
 for (let tries = 0; tries < 240 && !stopping; tries++) {
   const answer = await fetch(`http://127.0.0.1:${port}/api/health`).catch(() => undefined);
   if (answer?.ok) {

@@ -6,8 +6,7 @@ import { keptLookSchema } from '../core/payload/kept';
 import { imageFormats } from '../core/run/outputs';
 import type { Database } from './db';
 import { listKept } from './kept';
-import { codeFile } from './outputs/codes';
-import { provideReader } from './reader';
+import { drawnCode } from './apart/pictures';
 import { Refusal } from './refusal';
 import { stampOf } from './stamps';
 
@@ -118,8 +117,7 @@ export async function codeAt(
       );
     look.dpi = finest;
   }
-  provideReader();
-  const made = await codeFile({ ...stamp, look }, record.values, format);
-  if (!made || made.back.result !== 'read') throw new Refusal('The code of this record does not read back, so it is not given.', 409);
+  const made = await drawnCode({ ...stamp, look }, record.values, format);
+  if (!made?.reads) throw new Refusal('The code of this record does not read back, so it is not given.', 409);
   return { bytes: made.bytes, format };
 }

@@ -10,18 +10,19 @@ const graceSeconds = 4;
  * Counts a change that verdicts depend on, in the transaction that makes it, and puts into the queue in the same transaction that they
  * are to be renewed: whoever made the change does it at once, and if its process dies before, a worker does it seconds later.
  * Lists that look something up in this one are renewed too. Returns the count, to be handed to whatever judges the change.
+ * @param workOut worked columns are to be worked out anew in every record, and no checking makes the list fresh before
  */
-export async function changed(tx: Database, listId: number): Promise<number> {
-  const { changes } = await count(tx, listId);
+export async function changed(tx: Database, listId: number, workOut = false): Promise<number> {
+  const { changes } = await count(tx, listId, workOut);
   await enqueue(tx, 'list.renew', { list: listId }, { key: `renew-list-${listId}`, queue: `list-${listId}`, inSeconds: graceSeconds });
   await changedElsewhere(tx, listId);
   return changes;
 }
 
-const count = (tx: Database, listId: number) =>
+const count = (tx: Database, listId: number, workOut: boolean) =>
   tx
     .updateTable('lists')
-    .set((e) => ({ changes: e('changes', '+', 1) }))
+    .set((e) => ({ changes: e('changes', '+', 1), ...(workOut ? { working: sql<number>`greatest(working, 1)` } : {}) }))
     .where('id', '=', listId)
     .returning('changes')
     .executeTakeFirstOrThrow();
@@ -36,7 +37,7 @@ export async function changedElsewhere(tx: Database, listId: number): Promise<vo
     .execute();
   for (const { id, columns } of lists) {
     if (!columns.some((c) => c.worked && lookupsOf(c.worked).some((step) => step.list === listId))) continue;
-    await count(tx, id);
+    await count(tx, id, true);
     await enqueue(tx, 'list.renew', { list: id }, { key: `renew-list-${id}`, queue: `list-${id}` });
   }
 }

@@ -2,7 +2,7 @@ import { NextResponse } from 'next/server';
 import { z } from 'zod';
 import { NoResultError } from 'kysely';
 import { isKeepable } from '../core/records/keepable';
-import { database, type Database } from './db';
+import { database, isAway, type Database } from './db';
 import { checkDoor } from './doors';
 import { IntakeError } from './intake/book';
 import { log } from './log';
@@ -21,12 +21,25 @@ export interface Asked {
 
 export { Refusal };
 
-/**
- * The one place every route goes through: who asks, from where, and how errors become words.
- * @param strangers the route is meant for pages and programs of others
- */
-export function route(work: (asked: Asked) => Promise<Response | object | undefined>, { strangers = false } = {}) {
+interface RouteOptions {
+  /** The route is meant for pages and programs of others. */
+  strangers?: boolean;
+  /** It is counted among what is being answered; not so where it must answer however much that is. */
+  waits?: boolean;
+}
+
+/** Answered at a time, of our own people and of strangers; whoever comes beyond that is told at once to come again. */
+const most = { own: 150, strangers: 250 };
+const answering = { own: 0, strangers: 0 };
+
+/** The one place every route goes through: who asks, from where, and how errors become words. */
+export function route(work: (asked: Asked) => Promise<Response | object | undefined>, options: RouteOptions = {}) {
+  const { strangers = false, waits = true } = options;
+  const who = strangers ? 'strangers' : 'own';
   return async (request: Request, context: { params: Promise<Record<string, string>> }): Promise<Response> => {
+    if (waits && answering[who] >= most[who])
+      return NextResponse.json({ error: busyWords }, { status: strangers ? 429 : 503, headers: { 'retry-after': '2' } });
+    if (waits) answering[who]++;
     try {
       if (!strangers) checkDoor(request);
       const { pathname, search, searchParams } = new URL(request.url);
@@ -37,16 +50,25 @@ export function route(work: (asked: Asked) => Promise<Response | object | undefi
     } catch (error) {
       const [status, message] = explain(error);
       if (status >= 500) log.error({ err: error, path: new URL(request.url).pathname }, 'request failed');
-      return NextResponse.json({ error: message, ...(error instanceof Refusal ? error.details : {}) }, { status });
+      return NextResponse.json(
+        { error: message, ...(error instanceof Refusal ? error.details : {}) },
+        { status, ...(status === 503 || status === 429 ? { headers: { 'retry-after': '2' } } : {}) },
+      );
+    } finally {
+      if (waits) answering[who]--;
     }
   };
 }
+
+const busyWords = 'Too much is being asked for at the moment. Try it again in a few seconds.';
 
 function explain(error: unknown): [number, string] {
   if (error instanceof Refusal) return [error.status, error.message];
   if (error instanceof IntakeError || error instanceof RunError) return [400, error.message];
   if (error instanceof z.ZodError) return [400, error.issues[0]?.message ?? 'Something in the request is not right.'];
   if (error instanceof NoResultError) return [404, 'That is not here any more. It may have been removed.'];
+  if (isAway(error))
+    return [503, 'The database is away for the moment and is coming back. Nothing was changed; try it again in a few seconds.'];
   const data = dataWords(error);
   if (data) return data;
   return [500, 'Something went wrong on our side. Nothing was changed; try it again.'];
@@ -55,6 +77,7 @@ function explain(error: unknown): [number, string] {
 /** What PostgreSQL says of a request that asks for something it cannot hold or find: the request's fault, not ours. */
 function dataWords(error: unknown): [number, string] | undefined {
   const code = error instanceof Error && 'code' in error ? String(error.code) : '';
+  if (code === '57014') return [503, 'This took too long and was stopped. Nothing was changed. Ask for less of it, or try it again later.'];
   // class 22: numbers out of range, text that is none of the type, NUL and half characters
   if (/^22/.test(code)) return [400, 'Something in the request is no value that can be kept here. Nothing was changed.'];
   if (code === '23503') return [404, 'Something that this belongs to is not here any more. Nothing was changed.'];

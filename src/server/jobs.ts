@@ -8,7 +8,7 @@ import type { Mark } from '../core/run/judge';
 import { oneOf, type Database } from './db';
 import { jobDocumentSchema } from '../core/job/document';
 import type { JobSummary, JobView, LedgerWindow } from '../core/job/views';
-import { rejudgeList, rejudgePiece } from './judge';
+import { countOf, rejudgeList, rejudgePiece } from './judge';
 import { createJob, removeList } from './lists';
 import { orderOf, viewSchema, type RowsView } from './order';
 import { problemCounts } from './problems';
@@ -71,6 +71,7 @@ export async function viewJob(db: Database, id: number): Promise<JobView> {
     lastDone(db, id, list.id, 'redo'),
   ]);
   const { all, ready, look, out, new: fresh, changed, ...bands } = counts;
+  const current = isFresh(list, job);
   return {
     id,
     name: job.name,
@@ -81,7 +82,7 @@ export async function viewJob(db: Database, id: number): Promise<JobView> {
       name: list.name,
       source: list.source,
       origin: list.origin,
-      working: list.working,
+      working: current ? 0 : list.working,
       jobs,
       reread,
       revisions,
@@ -92,7 +93,7 @@ export async function viewJob(db: Database, id: number): Promise<JobView> {
     counts: { all, ready, look, out, new: fresh, changed },
     bands,
     // verdicts that are not from what list and job are now are on their way
-    judging: job.judging || (isFresh(list, job) ? 0 : Math.max(1, counts.all)),
+    judging: current ? 0 : Math.max(1, (await countOf(db, list.id)) - job.checked),
     problems,
     stampCounts: stamps,
     canUndo: undo !== undefined,

@@ -11,6 +11,7 @@ import { stepTroubles } from '../core/records/worked';
 import { judgeRow, type Mark, type RowFacts } from '../core/run/judge';
 import { oneOf, type Database } from './db';
 import { fontsOf } from './fonts';
+import { changed } from './freshness';
 import { pictureKey } from './list-pictures';
 import { enqueue } from './queue';
 
@@ -47,7 +48,8 @@ async function loadList(db: Database, listId: number, onlyJob?: number): Promise
   return { ...list, jobs: jobs.map((job) => ({ id: job.id, changes: job.changes, document: { ...job.document, stamps: list.stamps } })) };
 }
 
-async function countOf(db: Database, listId: number): Promise<number> {
+/** Records of a list. */
+export async function countOf(db: Database, listId: number): Promise<number> {
   const { count } = await db
     .selectFrom('records')
     .select((e) => e.fn.countAll<number>().as('count'))
@@ -60,8 +62,13 @@ async function countOf(db: Database, listId: number): Promise<number> {
 export async function rejudgeList(db: Database, listId: number): Promise<void> {
   const count = await countOf(db, listId);
   if (count <= atOnce) return judgeListNow(db, listId);
-  await db.updateTable('jobs').set({ judging: count }).where('list_id', '=', listId).execute();
   await enqueue(db, 'list.judge', { list: listId }, { key: `judge-list-${listId}`, queue: `list-${listId}` });
+}
+
+/** The same after its pictures changed. */
+export async function rejudgePictures(db: Database, listId: number): Promise<void> {
+  await changed(db, listId);
+  await rejudgeList(db, listId);
 }
 
 /** Judges every record again in one job, after its piece changed; what the list itself says stays. */
@@ -69,7 +76,6 @@ export async function rejudgePiece(db: Database, jobId: number): Promise<void> {
   const job = await db.selectFrom('jobs').select('list_id').where('id', '=', jobId).executeTakeFirstOrThrow();
   const count = await countOf(db, job.list_id);
   if (count <= atOnce) return judgePieceNow(db, jobId);
-  await db.updateTable('jobs').set({ judging: count }).where('id', '=', jobId).execute();
   await enqueue(db, 'job.judge', { job: jobId }, { key: `judge-${jobId}`, queue: `list-${job.list_id}` });
 }
 
@@ -115,6 +121,7 @@ export async function judgeListNow(db: Database, listId: number): Promise<void> 
     .updateTable('lists')
     .set({ judged: sql<number>`greatest(judged, ${list.changes})` })
     .where('id', '=', listId)
+    .where('working', '=', 0)
     .execute();
 }
 
@@ -149,18 +156,23 @@ function countShapes(columns: readonly Column[], records: readonly Judged[], sha
 
 async function judgeAll(db: Database, list: JudgedList, repeated: Repeated): Promise<void> {
   const ids = list.jobs.map((j) => j.id);
+  await db
+    .updateTable('jobs')
+    .set({ checked: 0 })
+    .where('id', 'in', [...ids, -1])
+    .execute();
   await inBatches(db, list, async (tx, records) => {
     await storeVerdicts(tx, list, records, repeated);
     await tx
       .updateTable('jobs')
-      .set((e) => ({ judging: sql<number>`greatest(0, ${e.ref('judging')} - ${batch})` }))
+      .set((e) => ({ checked: e('checked', '+', records.length) }))
       .where('id', 'in', [...ids, -1])
       .execute();
   });
   for (const job of list.jobs)
     await db
       .updateTable('jobs')
-      .set({ judging: 0, judged: sql<number>`greatest(judged, ${job.changes})` })
+      .set({ checked: 0, judged: sql<number>`greatest(judged, ${job.changes})` })
       .where('id', '=', job.id)
       .execute();
 }

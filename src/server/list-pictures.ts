@@ -5,7 +5,7 @@ import { askPicture } from './asking';
 import { sql } from 'kysely';
 import type { Database } from './db';
 import { askOptions } from './door';
-import { keepPicture } from './pictures';
+import { redrawnPicture } from './apart/pictures';
 import { Refusal } from './refusal';
 
 /** What a picture is found by: an address as it is, a file by its name without folders, either without regard to case. */
@@ -18,7 +18,7 @@ const longest = 720;
 export async function keepListPicture(db: Database, listId: number, name: string, bytes: Buffer): Promise<void> {
   const key = pictureKey(name);
   if (key === '') throw new Refusal('The picture has no name.');
-  const picture = JSON.stringify(await keepPicture(name, bytes, longest));
+  const picture = JSON.stringify(await redrawnPicture(name, bytes, longest));
   await db
     .insertInto('list_pictures')
     .values({ list_id: listId, name: key, picture })

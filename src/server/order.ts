@@ -88,11 +88,11 @@ export async function orderOf(db: Database, jobId: number, view: RowsView): Prom
   const job = await db
     .selectFrom('jobs')
     .innerJoin('lists', 'lists.id', 'jobs.list_id')
-    .select(['jobs.version', 'jobs.judging', 'lists.revision'])
+    .select(['jobs.version', 'jobs.checked', 'jobs.judged', 'lists.judged as list_judged', 'lists.revision'])
     .where('jobs.id', '=', jobId)
     .executeTakeFirstOrThrow();
   const orders = (held.handStampOrders ??= new Map());
-  const name = JSON.stringify([jobId, job.version, job.judging, job.revision, view]);
+  const name = JSON.stringify([jobId, job.version, job.checked, job.judged, job.list_judged, job.revision, view]);
   const known = orders.get(name);
   if (known && Date.now() - known.at < freshFor) return known.ids;
   let query = shown(db, jobId, view).select('job_rows.record_id as id');

@@ -14,11 +14,13 @@ export interface TaskPayloads {
   'door.ask': { job: number; stamp: string };
   'run.chunk': { run: number; chunk: number };
   'run.assemble': { run: number };
+  janitor: object;
 }
 export type TaskName = keyof TaskPayloads;
 
 /** What a person waits for before their screen comes first; the pieces of runs last. Lower is sooner. */
 const priorities: Record<TaskName, number> = {
+  janitor: -30,
   'intake.read': -20,
   'intake.take': -20,
   'list.work': -10,
@@ -32,6 +34,7 @@ const priorities: Record<TaskName, number> = {
 };
 /** Tasks that a worker kept for short work takes, so that a long run never holds them up. */
 export const shortTasks: readonly TaskName[] = [
+  'janitor',
   'intake.read',
   'intake.take',
   'list.judge',
@@ -40,6 +43,10 @@ export const shortTasks: readonly TaskName[] = [
   'list.renew',
   'job.renew',
 ];
+
+/** Tries of a task that threw an error; one that was only broken off, since its worker was ended, is taken up more often. */
+export const mostTries = 5;
+const mostAttempts = 25;
 
 /**
  * Puts a task in the queue, in the caller's transaction if it has one: it is there exactly when the data is.
@@ -51,7 +58,7 @@ export async function enqueue<T extends TaskName>(
   payload: TaskPayloads[T],
   options: { key?: string; priority?: number; queue?: string; inSeconds?: number } = {},
 ): Promise<void> {
-  await sql`select graphile_worker.add_job(${task}::text, payload := ${JSON.stringify(payload)}::json, queue_name := ${options.queue ?? null}::text, job_key := ${options.key ?? null}::text, max_attempts := 5, run_at := now() + ${options.inSeconds ?? 0} * interval '1 second', priority := ${options.priority ?? priorities[task]}::int)`.execute(
+  await sql`select graphile_worker.add_job(${task}::text, payload := ${JSON.stringify(payload)}::json, queue_name := ${options.queue ?? null}::text, job_key := ${options.key ?? null}::text, max_attempts := ${mostAttempts}, run_at := now() + ${options.inSeconds ?? 0} * interval '1 second', priority := ${options.priority ?? priorities[task]}::int)`.execute(
     db,
   );
 }

@@ -49,6 +49,7 @@ export async function revise(
         gone: steps.filter((s) => s.change === 'gone').length,
       }
     : null;
+  const keeps = columns && !notContent.some((k) => k === kind);
   await db
     .insertInto('revisions')
     .values({
@@ -57,8 +58,8 @@ export async function revise(
       kind,
       note,
       counts: counts && JSON.stringify(counts),
-      columns_before: columns ? JSON.stringify(columns.before) : null,
-      columns_after: columns ? JSON.stringify(columns.after) : null,
+      columns_before: keeps ? JSON.stringify(columns.before) : null,
+      columns_after: keeps ? JSON.stringify(columns.after) : null,
       created_by: actor,
     })
     .execute();
@@ -73,7 +74,10 @@ export async function revise(
         ${part.map((s) => s.change)}::text[], ${part.map((s) => json(s.before))}::json[], ${part.map((s) => json(s.after))}::json[],
         ${part.map((s) => s.position ?? null)}::int[], ${part.map((s) => json(s.kept))}::json[])`.execute(db);
   }
-  return changed(db, listId);
+  // a column that came or is worked out otherwise: no record's values are what they should be before that is done
+  const others =
+    columns && columns.after.some((c) => c.worked && !columns.before.some((b) => b.id === c.id && sameJson(b.worked, c.worked)));
+  return changed(db, listId, others || (columns !== undefined && kind === 'reread'));
 }
 
 /** After something new, what had been undone can be done again from the history only: of the list, and of the documents of its jobs. */
@@ -155,7 +159,15 @@ export async function turnRevision(
       .where('number', '=', number)
       .execute();
     const words = skipped > 0 ? `${revision.note}; ${counted(skipped, 'cell')} changed since stay as they are` : revision.note;
-    const change = await revise(tx, listId, direction, `${direction === 'undo' ? 'Undone' : 'Done again'}: ${words}`, actor);
+    const change = await revise(
+      tx,
+      listId,
+      direction,
+      `${direction === 'undo' ? 'Undone' : 'Done again'}: ${words}`,
+      actor,
+      [],
+      from && to ? { before: from, after: to } : undefined,
+    );
     return { touched, words, whole: Boolean(from), change };
   });
   if (done.whole) await workOutAll(db, listId);

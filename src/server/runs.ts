@@ -53,7 +53,7 @@ export async function startRun(db: Database, jobId: number, asked: NewRun, actor
   return db.transaction().execute(async (tx) => {
     const job = await tx.selectFrom('jobs').selectAll().where('id', '=', jobId).executeTakeFirstOrThrow();
     const list = await tx.selectFrom('lists').selectAll().where('id', '=', job.list_id).executeTakeFirstOrThrow();
-    if (job.judging > 0 || !isFresh(list, job)) throw new RunError('The records are still being checked. Start the run when that is done.');
+    if (!isFresh(list, job)) throw new RunError('The records are still being checked. Start the run when that is done.');
     const onPiece = output.kind === 'pdf' || output.kind === 'pdf-each';
     if (!quick && onPiece && !job.document.piece.elements.some((e) => e.kind === 'stamp'))
       throw new RunError('There is no code on the piece. Place a stamp on it first.');

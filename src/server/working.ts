@@ -103,7 +103,7 @@ export async function workOutAll(db: Database, listId: number): Promise<void> {
 
 /** The worker's part of `workOutAll`. */
 export async function workOutNow(db: Database, listId: number): Promise<void> {
-  const list = await db.selectFrom('lists').select('columns').where('id', '=', listId).executeTakeFirst();
+  const list = await db.selectFrom('lists').select(['columns', 'changes']).where('id', '=', listId).executeTakeFirst();
   if (!list) return;
   if (list.columns.some((c) => c.worked)) {
     const context = await workingContext(db, listId, list.columns);
@@ -131,14 +131,15 @@ export async function workOutNow(db: Database, listId: number): Promise<void> {
       after = done.at(-1)!.position;
       await db
         .updateTable('lists')
-        .set((e) => ({ working: sql<number>`greatest(0, ${e.ref('working')} - ${batch})` }))
+        .set((e) => ({ working: sql<number>`greatest(1, ${e.ref('working')} - ${batch})` }))
         .where('id', '=', listId)
         .execute();
     }
     // what others look up here has changed with it; where nothing has, a ring of look-ups comes to rest
     if (other) await changedElsewhere(db, listId);
   }
-  await db.updateTable('lists').set({ working: 0 }).where('id', '=', listId).execute();
+  // what was changed meanwhile has a renewal of its own on its way
+  await db.updateTable('lists').set({ working: 0 }).where('id', '=', listId).where('changes', '=', list.changes).execute();
   await rejudgeList(db, listId);
 }
 

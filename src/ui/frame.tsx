@@ -5,6 +5,7 @@ import Link from 'next/link';
 import { usePathname } from 'next/navigation';
 import { useState, type ReactNode } from 'react';
 import { createGlobalStyle, styled } from 'styled-components';
+import { ApiError } from './api';
 import { ShortcutsButton } from './shortcuts';
 import { colour, font } from './theme';
 
@@ -89,7 +90,17 @@ const places = [
 
 export function Frame({ children }: { children: ReactNode }) {
   const [client] = useState(
-    () => new QueryClient({ defaultOptions: { queries: { retry: 1, staleTime: 2000, refetchOnWindowFocus: true } } }),
+    () => new QueryClient({
+        defaultOptions: {
+          queries: {
+            // a server or database that is being started again is waited for
+            retry: (failures, error) => failures < (error instanceof ApiError && [0, 503].includes(error.status) ? 20 : 1),
+            retryDelay: (failures) => Math.min(3000, 300 * 2 ** failures),
+            staleTime: 2000,
+            refetchOnWindowFocus: true,
+          },
+        },
+      }),
   );
   const path = usePathname();
   // a code shown large has the window to itself

@@ -1,12 +1,13 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { parse } from 'csv-parse/sync';
-import { makeWorkerUtils } from 'graphile-worker';
+import { makeWorkerUtils, runOnce } from 'graphile-worker';
+import { sql } from 'kysely';
 import { expect, onTestFinished, test } from 'vitest';
 import { migrate, openDatabase } from '../../src/server/db';
 import { viewJob } from '../../src/server/jobs';
 import { startRun } from '../../src/server/runs';
 import { viewRun } from '../../src/server/run-views';
-import { takeIntake } from '../../src/server/tasks/intake';
+import { performTask } from '../../src/server/tasks/registry';
 import { testDatabase, type TestDatabase } from '../helpers/database';
 import { readAll } from '../helpers/barcode';
 import { renderPdf } from '../helpers/poppler';
@@ -118,17 +119,15 @@ test('a database that falls over in the middle of a run by two workers and comes
   await expectWhole(t, run, done, 1500);
 }, 240_000);
 
-test('a list whose worker ended between taking it and judging it is judged by the next', async () => {
+test('a list whose worker ended between taking it and judging it, its task lost, is found by the janitor', async () => {
   const t = await testDatabase();
   onTestFinished(() => t.close());
-  const { id } = await runsIn(() => t).job(['Badge no', 'Name'], ['key', 'name'], people(5));
+  const { id, list } = await runsIn(() => t).job(['Badge no', 'Name'], ['key', 'name'], people(5));
   await t.db.deleteFrom('job_rows').where('job_id', '=', id).execute();
-  await t.db.updateTable('jobs').set({ judging: 5 }).where('id', '=', id).execute();
-  const intake = await t.db
-    .insertInto('intakes')
-    .values({ file_name: 'people.csv', bytes: Buffer.alloc(0), state: 'taken', job_id: id, created_by: 'test' })
-    .returning('id')
-    .executeTakeFirstOrThrow();
-  await takeIntake(t.db, intake.id);
+  await t.db.updateTable('lists').set({ judged: 0 }).where('id', '=', list).execute();
+  await sql`delete from graphile_worker._private_jobs`.execute(t.db);
+  expect(await viewJob(t.db, id)).toMatchObject({ judging: 5, counts: { all: 0 } });
+  await performTask(t.db, 'janitor', {});
+  await runOnce({ pgPool: t.pool, taskList: { 'list.renew': (payload) => performTask(t.db, 'list.renew', payload) } });
   expect(await viewJob(t.db, id)).toMatchObject({ judging: 0, counts: { all: 5, ready: 5 } });
 });

@@ -14,20 +14,41 @@ export function databaseUrl(): string {
   return url;
 }
 
-export function openDatabase(url: string, connections = 10): { db: Database; pool: pg.Pool } {
-  const pool = new pg.Pool({ connectionString: url, max: connections });
+export interface PoolLimits {
+  /** How long a statement may take, in ms. */
+  statement?: number;
+  /** How long one waits for a connection, in ms. */
+  connecting?: number;
+}
+
+export function openDatabase(url: string, connections = 10, { statement, connecting }: PoolLimits = {}): { db: Database; pool: pg.Pool } {
+  const pool = new pg.Pool({
+    connectionString: url,
+    max: connections,
+    statement_timeout: statement,
+    connectionTimeoutMillis: connecting,
+  });
   // a dropped idle connection is replaced by the next query; without a listener it would end the process
   pool.on('error', () => undefined);
   pool.on('connect', (client) => client.on('error', () => undefined));
   return { db: new Kysely<Schema>({ dialect: new PostgresDialect({ pool }) }), pool };
 }
 
-const shared = globalThis as typeof globalThis & { handStampDatabase?: ReturnType<typeof openDatabase> };
+const shared = globalThis as typeof globalThis & {
+  handStampDatabase?: ReturnType<typeof openDatabase>;
+  handStampHealth?: ReturnType<typeof openDatabase>;
+};
 
 /** The web server's one pool; kept over reloads of the development server. */
 export function database(): Database {
-  shared.handStampDatabase ??= openDatabase(databaseUrl());
+  shared.handStampDatabase ??= openDatabase(databaseUrl(), 10, { statement: 60_000, connecting: 10_000 });
   return shared.handStampDatabase.db;
+}
+
+/** A connection of its own for the question whether all is well, which must not wait behind anything. */
+export function healthDatabase(): Database {
+  shared.handStampHealth ??= openDatabase(databaseUrl(), 1, { statement: 5000, connecting: 5000 });
+  return shared.handStampHealth.db;
 }
 
 /** A column is one of many numbers: one parameter however many there are. */
@@ -45,4 +66,14 @@ export async function migrate(db: Database): Promise<string[]> {
   const { error, results } = await migrator.migrateToLatest();
   if (error) throw error;
   return (results ?? []).filter((r) => r.status === 'Success').map((r) => r.migrationName);
+}
+
+/** Whether an error says that the database is away for the moment, and not that something is wrong with what was asked of it. */
+export function isAway(error: unknown): boolean {
+  if (!(error instanceof Error)) return false;
+  const code = 'code' in error ? String(error.code) : '';
+  // classes 08 and 57P: connection lost, shutting down, starting up; 53300: no connection left
+  if (/^(08|57P0|53300|ECONNREFUSED|ECONNRESET|EPIPE|ETIMEDOUT)/.test(code)) return true;
+  if (error instanceof AggregateError) return error.errors.some(isAway);
+  return /Connection terminated|connection timeout|timeout exceeded when trying to connect/i.test(error.message);
 }

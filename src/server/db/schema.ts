@@ -29,7 +29,7 @@ export interface Lists {
   shapes: ColumnType<Record<string, string>, string | undefined, string>;
   /** Number for the next column's id, so that an id is never used twice. */
   next_column: Generated<number>;
-  /** Records whose worked columns are still to be worked out. */
+  /** Records whose worked columns are still to be worked out; while it is not 0, no checking makes the list fresh. */
   working: Generated<number>;
   /** Changes of whatever verdicts depend on, and the count of them that verdicts and worked columns were last worked out from. */
   changes: Generated<number>;
@@ -186,8 +186,8 @@ export interface Jobs {
   changes: Generated<number>;
   judged: Generated<number>;
   version: Generated<number>;
-  /** Rows still to be judged after a change; 0 when all marks are current. */
-  judging: Generated<number>;
+  /** Rows that the checking under way has been through, for show; whether one is needed is told by `changes` and `judged`. */
+  checked: Generated<number>;
   /** Asking the addresses of a stamp: which, and how far it is. */
   asking: JsonOrNull<{ stamp: string; done: number; of: number }>;
   created_by: string;

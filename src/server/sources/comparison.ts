@@ -8,6 +8,7 @@ import type { Database } from '../db';
 import { judgeChanged } from '../edits';
 import { IntakeError, type Book } from '../intake/book';
 import { Limits } from '../intake/limits';
+import { holdIntake } from '../intake/state';
 import { takenSheet } from '../intake/preview';
 import { rejudgeList, sharersOf } from '../judge';
 import { doubtsOf, insertRecords, newColumns } from '../lists';
@@ -146,11 +147,13 @@ export async function compareIntake(db: Database, id: number, book: Book): Promi
       .updateTable('intakes')
       .set({ state: 'taken', told: JSON.stringify(told), bytes: Buffer.alloc(0) })
       .where('id', '=', id)
+      .where('state', '=', 'waiting')
       .execute();
     await db.updateTable('lists').set({ updated_at: new Date() }).where('id', '=', listId).execute();
     return;
   }
-  await db.transaction().execute(async (tx) => {
+  const kept = await db.transaction().execute(async (tx) => {
+    if (!(await holdIntake(tx, id, 'waiting'))) return false;
     await tx.deleteFrom('intake_rows').where('intake_id', '=', id).execute();
     const batch = 5000;
     const json = (value: unknown) => (value === undefined ? null : JSON.stringify(value));
@@ -169,11 +172,13 @@ export async function compareIntake(db: Database, id: number, book: Book): Promi
       .set({ state: 'read', told: JSON.stringify(told) })
       .where('id', '=', id)
       .execute();
+    return true;
   });
+  if (!kept) return;
   const { origin } = await db.selectFrom('lists').select('origin').where('id', '=', listId).executeTakeFirstOrThrow();
   const harmless = told.gone === 0 && told.clashes === 0 && told.missingColumns.length === 0 && !told.asks;
   if (origin?.kind === 'tray' && origin.takes && harmless && intake.created_by === 'the In-tray')
-    await takeReread(db, id, book, 'the In-tray', 'asked');
+    await takeReread(db, id, book, 'the In-tray', 'read');
 }
 
 /** What a re-read would do, record by record and cell by cell. */
@@ -205,11 +210,12 @@ export async function rereadRows(db: Database, id: number, from: number, change:
 }
 
 /** Takes a re-read into its list in one revision that can be undone. Printed state and hand edits survive. */
-export async function takeReread(db: Database, id: number, book: Book, actor: string, state: 'asked' | 'taking' = 'taking'): Promise<void> {
+export async function takeReread(db: Database, id: number, book: Book, actor: string, state: 'read' | 'taking' = 'taking'): Promise<void> {
   const intake = await db.selectFrom('intakes').selectAll().where('id', '=', id).executeTakeFirstOrThrow();
   const listId = intake.list_id!;
   const wanted: RereadTake = (intake.take as RereadTake | null) ?? { clashes: 'here', gone: 'out' };
   const touched = await db.transaction().execute(async (tx) => {
+    if (!(await holdIntake(tx, id, state))) return undefined;
     const before = await tx.selectFrom('lists').select('columns').where('id', '=', listId).forUpdate().executeTakeFirstOrThrow();
     const { told, list, columns, added, columnsChanged, doubts } = await compare(tx, listId, book, intake.same ?? nothingSame);
     if (told.blocked) throw new Refusal(`${told.blocked} Say first which one it is.`);
@@ -237,6 +243,7 @@ export async function takeReread(db: Database, id: number, book: Book, actor: st
     await tx.deleteFrom('intake_rows').where('intake_id', '=', id).execute();
     return { ids: [...steps.filter((s) => s.change !== 'gone').map((s) => s.record), ...others], columns: columnsChanged, change: counted };
   });
+  if (!touched) return;
   if (touched.columns) await workOutAll(db, listId);
   else if (touched.ids.length > 0) await judgeChanged(db, listId, touched.ids, touched.change);
   else await rejudgeList(db, listId);

@@ -3,8 +3,9 @@ import { counted } from '../../core/words';
 import { takeSchema, type TakeOptions } from '../../core/job/views';
 import { IntakeError, plainSheet, readBook, type Book } from '../intake/book';
 import { Limits } from '../intake/limits';
+import { failIntake, holdIntake } from '../intake/state';
 import { previewBook, takenSheet } from '../intake/preview';
-import type { Database } from '../db';
+import { isAway, type Database } from '../db';
 import { rejudgeList } from '../judge';
 import { createJob, createList } from '../lists';
 import { log } from '../log';
@@ -46,26 +47,38 @@ export async function readIntake(db: Database, id: number): Promise<void> {
     const bytes = intake.origin ? await fetchBytes(db, intake.origin, intake.bytes) : intake.bytes;
     const book = bookOf(intake.file_name, intake.origin, bytes);
     const preview = previewBook(book);
-    if (bytes !== intake.bytes) await db.updateTable('intakes').set({ bytes }).where('id', '=', id).execute();
-    if (intake.list_id !== null) return await compareIntake(db, id, book);
-    await db
-      .updateTable('intakes')
-      .set({ state: 'read', preview: JSON.stringify(preview) })
-      .where('id', '=', id)
-      .execute();
+    await db.transaction().execute(async (tx) => {
+      if (!(await holdIntake(tx, id, 'waiting'))) return;
+      if (bytes !== intake.bytes) await tx.updateTable('intakes').set({ bytes }).where('id', '=', id).execute();
+      if (intake.list_id !== null) return;
+      await tx
+        .updateTable('intakes')
+        .set({ state: 'read', preview: JSON.stringify(preview) })
+        .where('id', '=', id)
+        .execute();
+    });
+    if (intake.list_id !== null) await compareIntake(db, id, book);
   } catch (error) {
     await fail(db, id, error, `${intake.file_name} could not be read.`);
   }
 }
 
 async function fail(db: Database, id: number, error: unknown, otherwise: string): Promise<void> {
+  // a database that is away is no fault of the file: the queue tries it again
+  if (isAway(error)) throw error;
   const said = error instanceof IntakeError || error instanceof Refusal;
   if (!said) log.error({ err: error, intake: id }, 'intake failed');
-  await db
-    .updateTable('intakes')
-    .set({ state: 'failed', error: said ? error.message : otherwise })
-    .where('id', '=', id)
-    .execute();
+  await failIntake(db, id, said ? error.message : otherwise);
+}
+
+/** Says of an intake that it is not tried any more. */
+export async function endIntake(db: Database, id: number, why: string): Promise<void> {
+  const intake = await db.selectFrom('intakes').select('file_name').where('id', '=', id).executeTakeFirst();
+  await failIntake(
+    db,
+    id,
+    `${intake?.file_name ?? 'The file'} was not read to its end: ${why}. Nothing was changed. Save only the sheet you need, or save it as CSV, and bring that in.`,
+  );
 }
 
 /** What must be known to read the source of a taken intake again. */
@@ -78,16 +91,9 @@ function originOf(origin: Origin | null, name: string, book: Book, { sheet, foll
   return { kind: 'file', name, ...where, ...(origin?.kind === 'file' && origin.reading ? { reading: origin.reading } : {}) };
 }
 
-/** Judges a list that was taken by a worker which ended before it came to that. */
-async function finishJudging(db: Database, jobId: number): Promise<void> {
-  const job = await db.selectFrom('jobs').select(['list_id', 'judging']).where('id', '=', jobId).executeTakeFirst();
-  if (job && job.judging > 0) await rejudgeList(db, job.list_id);
-}
-
 /** Makes the list and its job from a read file as the coordinator said, or takes a re-read into its list. */
 export async function takeIntake(db: Database, id: number): Promise<void> {
   const intake = await db.selectFrom('intakes').selectAll().where('id', '=', id).executeTakeFirst();
-  if (intake?.state === 'taken' && intake.job_id !== null) return finishJudging(db, intake.job_id);
   if (intake?.state !== 'taking' || !intake.take) return;
   try {
     const book = bookOf(intake.file_name, intake.origin, intake.bytes);
@@ -98,6 +104,7 @@ export async function takeIntake(db: Database, id: number): Promise<void> {
     new Limits(intake.file_name).records(rows.length);
     if (rows.length === 0) throw new IntakeError('Below the headings there is no row, so there are no records to bring in.');
     const listId = await db.transaction().execute(async (tx) => {
+      if (!(await holdIntake(tx, id, 'taking'))) return undefined;
       const list = await createList(tx, {
         name,
         source: intake.file_name,
@@ -110,8 +117,6 @@ export async function takeIntake(db: Database, id: number): Promise<void> {
         actor: intake.created_by,
       });
       const jobId = await createJob(tx, name, list.id, list.columns, intake.created_by);
-      // whoever opens the job before its records are judged sees that they are still to come
-      await tx.updateTable('jobs').set({ judging: rows.length }).where('id', '=', jobId).execute();
       // the bytes have done their work
       await tx
         .updateTable('intakes')
@@ -120,7 +125,8 @@ export async function takeIntake(db: Database, id: number): Promise<void> {
         .execute();
       return list.id;
     });
-    await rejudgeList(db, listId);
+    // whoever opens the job before sees that its records are still to be checked, and the queue looks after it if this ends here
+    if (listId !== undefined) await rejudgeList(db, listId);
   } catch (error) {
     await fail(db, id, error, 'The records could not be brought in. Nothing was changed; try it again.');
   }

@@ -209,6 +209,16 @@ async function keepChunk(db: Database, runId: number, number: number, items: num
   });
 }
 
+/** Says of a run that it is not gone on with. */
+export async function endRun(db: Database, id: number, why: string): Promise<void> {
+  await db
+    .updateTable('runs')
+    .set({ state: 'failed', finished_at: new Date(), error: `A part of the run could not be made: ${why}. Start the run again.` })
+    .where('id', '=', id)
+    .where('state', 'in', running)
+    .execute();
+}
+
 function titles(frozen: FrozenRun, values: Values): { title: string; key: string } {
   const key = keyColumn(frozen.columns);
   const name = nameColumn(frozen.columns) ?? key ?? frozen.columns[0];

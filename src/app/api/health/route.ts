@@ -1,6 +1,10 @@
+import { healthDatabase } from '@/server/db';
 import { route } from '@/server/http';
 
-export const GET = route(async ({ db }) => {
-  await db.selectFrom('settings').select('name').limit(1).execute();
-  return { ok: true };
-});
+export const GET = route(
+  async () => {
+    await healthDatabase().selectFrom('settings').select('name').limit(1).execute();
+    return { ok: true };
+  },
+  { waits: false },
+);

@@ -1,5 +1,5 @@
 import { bytesOf, fileNameOf, Refusal, route } from '@/server/http';
-import { keepPicture } from '@/server/pictures';
+import { redrawnPicture } from '@/server/apart/pictures';
 
 const most = 10 * 2 ** 20;
 
@@ -11,5 +11,5 @@ export const POST = route(async ({ request }) => {
     most,
     (n) => new Refusal(`${name} is too large: ${Math.ceil(n / 2 ** 20)} MB of at most 10 MB.`, 413),
   );
-  return keepPicture(name, bytes);
+  return redrawnPicture(name, bytes);
 });

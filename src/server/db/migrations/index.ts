@@ -8,6 +8,7 @@ import * as newAddresses from './0006-new-addresses';
 import * as doubts from './0007-doubts';
 import * as news from './0008-news';
 import * as freshness from './0009-freshness';
+import * as checked from './0010-checked';
 
 /** In order of their names. A migration that has landed is never changed; add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -20,4 +21,5 @@ export const migrations: Record<string, Migration> = {
   '0007-doubts': doubts,
   '0008-news': news,
   '0009-freshness': freshness,
+  '0010-checked': checked,
 };

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { body, bytesOf, fileNameOf, numberParam, Refusal, route } from '@/server/http';
+import { rejudgePictures } from '@/server/judge';
 import { fetchPictures, keepListPicture, pictureKey } from '@/server/list-pictures';
-import { rejudgeList } from '@/server/judge';
 
 /** The names of a list's pictures, or one of them. */
 export const GET = route(async (asked) => {
@@ -18,11 +18,11 @@ export const POST = route(async (asked) => {
   if (asked.request.headers.get('content-type')?.startsWith('application/json')) {
     const { column } = await body(asked, z.object({ column: z.string() }));
     const result = await fetchPictures(asked.db, id, column);
-    await rejudgeList(asked.db, id);
+    await rejudgePictures(asked.db, id);
     return result;
   }
   const bytes = await bytesOf(asked.request, 20 * 2 ** 20, () => new Refusal('The picture is larger than 20 MB.', 413));
   await keepListPicture(asked.db, id, fileNameOf(asked.request, ''), bytes);
-  if (asked.query.get('last') === 'yes') await rejudgeList(asked.db, id);
+  if (asked.query.get('last') === 'yes') await rejudgePictures(asked.db, id);
   return { ok: true };
 });
