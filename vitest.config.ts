@@ -5,7 +5,14 @@ export default defineConfig({
     projects: [
       { test: { name: 'core', include: ['tests/core/**/*.test.ts'], testTimeout: 60_000 } },
       {
-        test: { name: 'server', include: ['tests/server/**/*.test.ts'], testTimeout: 90_000, hookTimeout: 60_000, fileParallelism: false },
+        test: {
+          name: 'server',
+          env: { HAND_STAMP_KEY: 'a key for the tests' },
+          include: ['tests/server/**/*.test.ts'],
+          testTimeout: 90_000,
+          hookTimeout: 60_000,
+          fileParallelism: false,
+        },
       },
     ],
   },

@@ -105,7 +105,8 @@ export async function startPostgres(purpose, { fresh = false } = {}) {
   if (serverOf(data)) {
     say('The database of an earlier start was still running; it is stopped first.');
     stopServer(data);
-  } else if (existsSync(join(data, 'postmaster.pid'))) say('The last start was broken off. The database puts itself in order; nothing that was saved is lost.');
+  } else if (existsSync(join(data, 'postmaster.pid')))
+    say('The last start was broken off. The database puts itself in order; nothing that was saved is lost.');
   const options = `-p ${port} -c listen_addresses=127.0.0.1 -c unix_socket_directories= -c log_min_messages=fatal ${purpose === 'test' ? '-c fsync=off -c synchronous_commit=off' : ''}`;
   const start = () => pg('pg_ctl', ['-D', data, '-w', '-t', '60', '-l', join(folder, 'log'), '-o', options, 'start']);
   const started = start();

@@ -6,6 +6,7 @@ import { createServer } from 'node:net';
 import { join } from 'node:path';
 import { makeWorkerUtils } from 'graphile-worker';
 import { migrate, openDatabase } from '../src/server/db';
+import { sealOldKeys } from '../src/server/proof-keys';
 import { loadDemo } from '../src/server/demo';
 import { demoGarden } from '../src/server/demo-garden';
 import { counted } from '../src/core/words';
@@ -150,6 +151,7 @@ function watchDatabase(): void {
 try {
   const { db, pool } = openDatabase(server.url, 4);
   await migrate(db);
+  await sealOldKeys(db);
   const utils = await makeWorkerUtils({ pgPool: pool });
   await utils.migrate();
   await utils.release();

@@ -52,23 +52,41 @@ const copiesIn = (text: RawBuilder<unknown>): RawBuilder<number> => sql<number>`
       then replace(split_part(${text}, '.', 1), ',', '')::int
     else 0 end`;
 
+/** Which of a job's records can be made, and how many pieces each of them gets. */
+function able(choice: Choice, { copies, copiesFrom }: RunOptions): { able: RawBuilder<unknown>; number: RawBuilder<unknown> } {
+  const { which } = choice;
+  return {
+    able: which === 'ready' || which === 'new' ? sql`r.overall = 'ready'` : sql`r.stamps_mark = 'ready'`,
+    number:
+      which === 'failed'
+        ? // each piece that failed once more, however many the job now makes of a record
+          sql`(select count(distinct seq)::int from receipts where run_id = ${choice.from ?? 0} and record_id = r.record_id and result <> 'read')`
+        : copiesFrom
+          ? copiesIn(sql`trim(coalesce(p.values->>${copiesFrom}, ''))`)
+          : sql`${copies}::int`,
+  };
+}
+
+/** How many pieces those are, counted before any of them is made. */
+export function chosenPieces(jobId: number, choice: Choice, options: RunOptions): RawBuilder<{ wanted: number }> {
+  const { able: can, number } = able(choice, options);
+  return sql`select coalesce(sum(${number}), 0)::bigint as wanted from job_rows r join records p on p.id = r.record_id
+    where r.job_id = ${jobId} and ${can} and ${meant(choice)}`;
+}
+
 /** The pieces that a run of a job makes, in their order, each record as often as it is wanted: a query of {@link ChosenItem}. */
-export function chosenItems(jobId: number, choice: Choice, { copies, copiesFrom }: RunOptions): RawBuilder<ChosenItem> {
+export function chosenItems(jobId: number, choice: Choice, options: RunOptions): RawBuilder<ChosenItem> {
   const { which, shown, sort } = choice;
-  const able = which === 'ready' || which === 'new' ? sql`r.overall = 'ready'` : sql`r.stamps_mark = 'ready'`;
-  const number =
-    which === 'failed'
-      ? // each piece that failed once more, however many the job now makes of a record
-        sql`(select count(distinct seq)::int from receipts where run_id = ${choice.from ?? 0} and record_id = r.record_id and result <> 'read')`
-      : copiesFrom
-        ? copiesIn(sql`trim(coalesce(p.values->>${copiesFrom}, ''))`)
-        : sql`${copies}::int`;
-  const order = sort ? sortedBy(sort) : which === 'filtered' ? sql`array_position(${[...shown]}::bigint[], record_id)` : sql`position`;
+  const { able: can, number } = able(choice, options);
+  const byShown = which === 'filtered' && !sort;
+  const order = sort ? sortedBy(sort) : byShown ? sql`place` : sql`position`;
+  // by a join, since looking each up in a long array takes the square of its length
+  const places = byShown ? sql`join unnest(${[...shown]}::bigint[]) with ordinality as shown(id, place) on shown.id = r.record_id` : sql``;
   return sql`
     select (row_number() over (order by ${order}, position, copy) - 1)::int as seq, record_id, values, content
-    from (select p.position, r.record_id, p.values, r.content, c.copy from job_rows r join records p on p.id = r.record_id
+    from (select p.position, r.record_id, p.values, r.content, c.copy ${byShown ? sql`, shown.place` : sql``} from job_rows r join records p on p.id = r.record_id ${places}
           cross join lateral generate_series(1, ${number}) c(copy)
-          where r.job_id = ${jobId} and ${able} and ${meant(choice)}) records`;
+          where r.job_id = ${jobId} and ${can} and ${meant(choice)}) records`;
 }
 
 /** How many of the records that were meant are not among the chosen, and the first thousand of them with why. */

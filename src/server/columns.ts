@@ -4,6 +4,7 @@ import { columnRoles, type Column } from '../core/records/columns';
 import { lookupsOf, sourcesOf, workedSchema } from '../core/records/worked';
 import type { Database } from './db';
 import { rejudgeList } from './judge';
+import { workedWithSealedKey } from './proof-keys';
 import { Refusal } from './refusal';
 import { revise, sameJson } from './revisions';
 import { workOutAll } from './working';
@@ -74,7 +75,13 @@ export async function keepWorkedColumn(
         throw new Refusal('A column of the list to look in is not there any more. Choose it again.');
     }
     id ||= `w${number}`;
-    const next: Column = { ...columns[at], id, name: wanted.name, role: columns[at]?.role ?? 'text', worked: wanted.worked };
+    const next: Column = {
+      ...columns[at],
+      id,
+      name: wanted.name,
+      role: columns[at]?.role ?? 'text',
+      worked: workedWithSealedKey(wanted.worked),
+    };
     return {
       columns: [...columns.slice(0, at), next, ...columns.slice(at + 1)],
       note: wanted.id === undefined ? `${wanted.name} worked out` : `${wanted.name} worked out anew`,

@@ -4,6 +4,7 @@ import { parse } from 'csv-parse/sync';
 import pg from 'pg';
 import type { Database } from './db';
 import { seal } from './sealed';
+import { standInSetting } from './sources/connections';
 
 const reader = 'garden_reader';
 const password = 'marram-bay-reads-only';
@@ -27,6 +28,8 @@ export async function demoGarden(db: Database, url: string): Promise<number> {
   if (!rowCount) await admin.query('create database garden_records');
   const role = await admin.query(`select 1 from pg_roles where rolname = $1`, [reader]);
   if (!role.rowCount) await admin.query(`create role ${reader} login password '${password}'`);
+  // who may read the garden's records reaches nothing of ours
+  await admin.query(`revoke connect on database ${pg.escapeIdentifier(new URL(url).pathname.slice(1))} from public`);
   await admin.end();
   address.pathname = '/garden_records';
   const client = new pg.Client(address.href);
@@ -52,6 +55,12 @@ export async function demoGarden(db: Database, url: string): Promise<number> {
     await client.query('insert into accessions (accession, plant, bed, site, received, source, page) values ($1, $2, $3, $4, $5, $6, $7)', [accession, plant, bed || null, site, received, source, page]); // prettier-ignore
   }
   await client.end();
+  const standIns = JSON.stringify([`${address.hostname}/garden_records`]);
+  await db
+    .insertInto('settings')
+    .values({ name: standInSetting, value: standIns })
+    .onConflict((c) => c.column('name').doUpdateSet({ value: standIns }))
+    .execute();
   const { id } = await db
     .insertInto('connections')
     .values({

@@ -2,7 +2,7 @@ import { sql } from 'kysely';
 import type { DoorHost, DoorReport } from '../core/job/views';
 import { doorTrouble, hostOf, type DoorState } from '../core/payload/door';
 import { contentOf } from '../core/payload/stamp';
-import { askAddress, type AskOptions } from './asking';
+import { askAddress, type AskOptions, type DoorAnswer } from './asking';
 import type { Database } from './db';
 import { enqueue } from './queue';
 import { stampOf } from './stamps';
@@ -82,11 +82,14 @@ export async function startAsking(db: Database, jobId: number, stampId: string):
   await db.transaction().execute(async (tx) => {
     // asked anew, every one
     const all = [...addresses];
-    for (let from = 0; from < all.length; from += batch)
+    for (let from = 0; from < all.length; from += batch) {
+      const part = all.slice(from, from + batch);
       await tx
         .deleteFrom('answers')
-        .where(sql<boolean>`address = any(${all.slice(from, from + batch)}::text[])`)
+        .where(sql<boolean>`address = any(${part}::text[])`)
         .execute();
+      await sql`insert into door_asks select ${jobId}::int, ${stampId}, unnest(${part}::text[]) on conflict do nothing`.execute(tx);
+    }
     await tx
       .updateTable('jobs')
       .set({ asking: JSON.stringify({ stamp: stampId, done: 0, of: addresses.size }) })
@@ -97,8 +100,10 @@ export async function startAsking(db: Database, jobId: number, stampId: string):
 }
 
 /** Lets go of asking; what was answered stays. */
-export async function stopAsking(db: Database, jobId: number): Promise<void> {
-  await db.updateTable('jobs').set({ asking: null }).where('id', '=', jobId).execute();
+export async function stopAsking(db: Database, jobId: number, stampId?: string): Promise<void> {
+  let query = db.updateTable('jobs').set({ asking: null }).where('id', '=', jobId);
+  if (stampId !== undefined) query = query.where(sql<boolean>`asking->>'stamp' = ${stampId}`);
+  await query.execute();
 }
 
 export async function askOptions(db: Database): Promise<AskOptions> {
@@ -113,47 +118,64 @@ const pause = { others: 60, standIns: 5 };
 /** Addresses in one task, so that a run does not wait behind a long list. */
 const inOneTask = 120;
 
-/** The worker's part: asks some of the addresses that have not answered yet, and comes back for the rest. */
+/**
+ * The worker's part: asks some of the addresses that have not answered yet, and comes back for the rest. Each is held while it is
+ * asked, so that another worker takes others.
+ */
 export async function askDoors(db: Database, jobId: number, stampId: string): Promise<void> {
   const options = await askOptions(db);
-  const seen = new Set<string>();
-  for await (const { payload } of payloads(db, jobId, stampId)) if (isWeb(payload)) seen.add(payload);
-  const all = [...seen];
-  const answered = new Set<string>();
-  for (let from = 0; from < all.length; from += batch) {
-    const rows = await db.selectFrom('answers').select('address').where(sql<boolean>`address = any(${all.slice(from, from + batch)}::text[])`).execute(); // prettier-ignore
-    for (const row of rows) answered.add(row.address);
-  }
-  const waiting = all.filter((a) => !answered.has(a));
-  const part = waiting.slice(0, inOneTask);
-  const nextAt = new Map<string, number>();
-  let done = answered.size;
-  const work = async () => {
-    for (let address = part.shift(); address !== undefined; address = part.shift()) {
-      const host = hostOf(address);
-      const at = Math.max(Date.now(), nextAt.get(host) ?? 0);
-      nextAt.set(host, at + (host in options.standIns ? pause.standIns : pause.others));
-      await new Promise((resolve) => setTimeout(resolve, at - Date.now()));
-      const answer = await askAddress(address, options);
-      await db
-        .insertInto('answers')
-        .values({ address, state: answer.state, status: answer.status, leads_to: answer.leadsTo, asked_at: new Date() })
-        .onConflict((c) =>
-          c.column('address').doUpdateSet({ state: answer.state, status: answer.status, leads_to: answer.leadsTo, asked_at: new Date() }),
-        )
-        .execute();
-      done++;
-      await db
-        .updateTable('jobs')
-        .set({ asking: JSON.stringify({ stamp: stampId, done, of: all.length }) })
-        .where('id', '=', jobId)
-        .where('asking', 'is not', null)
-        .execute();
-    }
-  };
-  await Promise.all(Array.from({ length: atATime }, work));
+  const mine = (tx: Database) => tx.selectFrom('door_asks').where('job_id', '=', jobId).where('stamp', '=', stampId);
+  await db.transaction().execute(async (tx) => {
+    const held = await mine(tx).select('address').limit(inOneTask).forUpdate().skipLocked().execute();
+    const part = held.map((row) => row.address);
+    const asked: string[] = [];
+    const nextAt = new Map<string, number>();
+    const work = async () => {
+      for (let address = part.shift(); address !== undefined; address = part.shift()) {
+        const host = hostOf(address);
+        const at = Math.max(Date.now(), nextAt.get(host) ?? 0);
+        nextAt.set(host, at + (host in options.standIns ? pause.standIns : pause.others));
+        await new Promise((resolve) => setTimeout(resolve, at - Date.now()));
+        await keepAnswer(db, address, await askAddress(address, options));
+        asked.push(address);
+        // nobody wants to know any more
+        if (!(await countUp(db, jobId, stampId))) part.length = 0;
+      }
+    };
+    await Promise.all(Array.from({ length: atATime }, work));
+    await tx
+      .deleteFrom('door_asks')
+      .where('job_id', '=', jobId)
+      .where('stamp', '=', stampId)
+      .where(sql<boolean>`address = any(${asked}::text[])`)
+      .execute();
+  });
+  const left = await mine(db).select('address').limit(1).executeTakeFirst();
   const { asking } = await db.selectFrom('jobs').select('asking').where('id', '=', jobId).executeTakeFirstOrThrow();
-  if (waiting.length > inOneTask && asking)
+  if (left && asking?.stamp === stampId)
     await enqueue(db, 'door.ask', { job: jobId, stamp: stampId }, { key: `door-${jobId}`, priority: 1 });
-  else await stopAsking(db, jobId);
+  else await stopAsking(db, jobId, stampId);
+}
+
+async function keepAnswer(db: Database, address: string, answer: DoorAnswer): Promise<void> {
+  const told = { state: answer.state, status: answer.status, leads_to: answer.leadsTo, asked_at: new Date() };
+  await db
+    .insertInto('answers')
+    .values({ address, ...told })
+    .onConflict((c) => c.column('address').doUpdateSet(told))
+    .execute();
+}
+
+/** Counts an address that was asked; false when the asking was stopped. */
+async function countUp(db: Database, jobId: number, stampId: string): Promise<boolean> {
+  const { numUpdatedRows } = await db
+    .updateTable('jobs')
+    .set({
+      asking: sql<string>`json_build_object('stamp', asking->>'stamp', 'of', (asking->>'of')::int,
+        'done', least((asking->>'of')::int, (asking->>'done')::int + 1))`,
+    })
+    .where('id', '=', jobId)
+    .where(sql<boolean>`asking->>'stamp' = ${stampId}`)
+    .executeTakeFirst();
+  return Number(numUpdatedRows) > 0;
 }

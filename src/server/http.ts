@@ -117,6 +117,20 @@ export function fileNameOf(request: Request, otherwise: string): string {
   }
 }
 
+/** Bytes as they are made, as the body of an answer. Whoever stops reading stops the making. */
+export function streamed(parts: AsyncGenerator<Uint8Array>): ReadableStream<Uint8Array> {
+  return new ReadableStream({
+    async pull(controller) {
+      const { done, value } = await parts.next();
+      if (done) controller.close();
+      else controller.enqueue(value);
+    },
+    async cancel() {
+      await parts.return(undefined);
+    },
+  });
+}
+
 export function numberParam(asked: Asked, name = 'id'): number {
   const value = Number(asked.params[name]);
   if (!Number.isInteger(value) || value < 1 || value > 2 ** 31 - 1) throw new Refusal('That is not here.', 404);

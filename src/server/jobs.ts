@@ -3,20 +3,22 @@ import { z } from 'zod';
 import { withoutSecretText } from '../core/payload/secrets';
 import type { Stamp } from '../core/payload/stamp';
 import { stockOf } from '../core/piece/stock';
-import { keyColumn, nameColumn, type Column } from '../core/records/columns';
+import { keyColumn, nameColumn } from '../core/records/columns';
 import type { Mark } from '../core/run/judge';
+import { stampWithSealedKey } from './proof-keys';
 import { oneOf, type Database } from './db';
 import { jobDocumentSchema } from '../core/job/document';
-import type { JobSummary, JobView, LedgerWindow } from '../core/job/views';
+import type { Filter, JobSummary, JobView, LedgerWindow } from '../core/job/views';
 import { countOf, rejudgeList, rejudgePiece } from './judge';
 import { createJob, removeList } from './lists';
-import { orderOf, viewSchema, type RowsView } from './order';
+import { Memo } from './memo';
+import { orderOf, standing, viewSchema, type RowsView } from './order';
 import { problemCounts } from './problems';
 import { Refusal } from './refusal';
 import { changed, changedJob, isFresh } from './freshness';
 import { dropUndone } from './revisions';
 import { lastDone } from './last-done';
-import { askedColumns, maskedText, maskedValues } from './masking';
+import { askedColumns, maskedText, maskedValues, recordToken } from './masking';
 
 export async function listJobs(db: Database): Promise<JobSummary[]> {
   const jobs = await db
@@ -26,11 +28,6 @@ export async function listJobs(db: Database): Promise<JobSummary[]> {
     .orderBy('jobs.updated_at', 'desc')
     .orderBy('jobs.id', 'desc')
     .execute();
-  const counts = await db
-    .selectFrom('job_rows')
-    .select(['job_id', 'overall', (e) => e.fn.countAll<number>().as('n')])
-    .groupBy(['job_id', 'overall'])
-    .execute();
   const runs = await db
     .selectFrom('runs')
     .distinctOn('job_id')
@@ -38,11 +35,12 @@ export async function listJobs(db: Database): Promise<JobSummary[]> {
     .orderBy('job_id')
     .orderBy('id', 'desc')
     .execute();
-  return jobs.map((job) => {
-    const count = (mark: Mark) => counts.find((c) => c.job_id === job.id && c.overall === mark)?.n ?? 0;
+  const summaries: JobSummary[] = [];
+  for (const job of jobs) {
     const run = runs.find((r) => r.job_id === job.id);
-    const [ready, look, out] = [count('ready'), count('look'), count('out')];
-    return {
+    // one after the other: what has not changed since is not counted again
+    const { ready, look, out } = await rowCounts(db, job.id);
+    summaries.push({
       id: job.id,
       name: job.name,
       list: job.list,
@@ -53,8 +51,9 @@ export async function listJobs(db: Database): Promise<JobSummary[]> {
       out,
       updated: job.updated_at.toISOString(),
       lastRun: run && { name: run.name, state: run.state, failed: run.codes_failed },
-    };
-  });
+    });
+  }
+  return summaries;
 }
 
 export async function viewJob(db: Database, id: number): Promise<JobView> {
@@ -101,8 +100,15 @@ export async function viewJob(db: Database, id: number): Promise<JobView> {
   };
 }
 
-/** How the records of a job stand. */
-function rowCounts(db: Database, id: number) {
+const sharedCounts = globalThis as typeof globalThis & { handStampCounts?: Memo<Awaited<ReturnType<typeof countRows>>> };
+const countsOf = (sharedCounts.handStampCounts ??= new Memo(500, 10 * 60_000));
+
+/** How the records of a job stand; counted again only where verdicts or prints are others. */
+async function rowCounts(db: Database, id: number) {
+  return countsOf.get(db, await standing(db, id), () => countRows(db, id));
+}
+
+function countRows(db: Database, id: number) {
   const n = (condition: ReturnType<typeof sql<boolean>>) => sql<number>`count(*) filter (where ${condition})`;
   return db
     .selectFrom('job_rows')
@@ -131,6 +137,26 @@ export const rowsQuerySchema = viewSchema.extend({
 
 const isPlain = (view: RowsView): boolean => view.q.trim() === '' && view.where.length === 0 && !view.sort && !view.problem;
 
+/** Rows from one known place of a long list to the next. */
+const anchorEvery = 1000;
+const sharedAnchors = globalThis as typeof globalThis & { handStampAnchors?: Memo<number[]> };
+const anchors = (sharedAnchors.handStampAnchors ??= new Memo(200, 10 * 60_000));
+
+/** From which position a window is read, and how many rows are passed over from there: never more than a few, however far down it is. */
+async function anchorOf(db: Database, jobId: number, filter: Filter, offset: number): Promise<{ from: number; skip: number }> {
+  if (offset < anchorEvery) return { from: -1, skip: offset };
+  const places = await anchors.get(db, `${await standing(db, jobId)} ${filter}`, async () => {
+    const { rows } = await sql<{ position: number }>`
+      select position from (
+        select position, row_number() over (order by position) - 1 as row from job_rows
+        where job_id = ${jobId} ${filter === 'all' ? sql`` : sql`and overall = ${filter}`}
+      ) numbered where row % ${anchorEvery} = 0 order by position`.execute(db);
+    return rows.map((r) => r.position);
+  });
+  const at = Math.min(places.length - 1, Math.floor(offset / anchorEvery));
+  return at < 0 ? { from: -1, skip: offset } : { from: places[at], skip: offset - at * anchorEvery };
+}
+
 /** A window of a job's records as the ledger shows them, and how many there are in all. */
 export async function ledgerRows(
   db: Database,
@@ -140,11 +166,13 @@ export async function ledgerRows(
   let ids: readonly number[];
   let total: number;
   if (isPlain(view) && view.filter !== 'new' && view.filter !== 'changed') {
-    // the common case goes by the index alone
+    // the common case goes by the index alone, from the place where the window begins where every record is shown
     let base = db.selectFrom('job_rows').where('job_id', '=', jobId);
+    total = (await rowCounts(db, jobId))[view.filter];
     if (view.filter !== 'all') base = base.where('overall', '=', view.filter);
-    ({ total } = await base.select((e) => e.fn.countAll<number>().as('total')).executeTakeFirstOrThrow());
-    ids = (await base.select('record_id').orderBy('position').offset(offset).limit(limit).execute()).map((r) => r.record_id);
+    const { from, skip } = await anchorOf(db, jobId, view.filter, offset);
+    const window = await base.select('record_id').where('position', '>=', from).orderBy('position').offset(skip).limit(limit).execute();
+    ids = window.map((r) => r.record_id);
   } else {
     const all = await orderOf(db, jobId, view);
     total = all.length;
@@ -170,7 +198,8 @@ export async function ledgerRows(
     .where(oneOf('job_rows.record_id', ids))
     .execute();
   const byId = new Map(rows.map((row) => [row.id, row]));
-  const columns = await columnsOfJob(db, jobId);
+  const { columns, stamps } = await listOfJob(db, jobId);
+  const proves = stamps.some((s) => s.proofKey !== undefined);
   const asked = askedColumns(reveal);
   return {
     total,
@@ -180,7 +209,7 @@ export async function ledgerRows(
       return {
         id,
         number: row.position + 1,
-        values: maskedValues(columns, row.id, row.values, asked),
+        values: { ...maskedValues(columns, row.id, row.values, asked), ...(proves ? recordToken(row.id, row.values) : {}) },
         notes: row.notes.map((note) => ({ ...note, text: maskedText(columns, row.values, note.text) })),
         page: row.run_page,
         place: row.run_place,
@@ -190,15 +219,13 @@ export async function ledgerRows(
   };
 }
 
-const columnsOfJob = async (db: Database, jobId: number): Promise<Column[]> =>
-  (
-    await db
-      .selectFrom('lists')
-      .innerJoin('jobs', 'jobs.list_id', 'lists.id')
-      .select('columns')
-      .where('jobs.id', '=', jobId)
-      .executeTakeFirstOrThrow()
-  ).columns;
+const listOfJob = (db: Database, jobId: number) =>
+  db
+    .selectFrom('lists')
+    .innerJoin('jobs', 'jobs.list_id', 'lists.id')
+    .select(['lists.columns', 'lists.stamps'])
+    .where('jobs.id', '=', jobId)
+    .executeTakeFirstOrThrow();
 
 export const jumpSchema = viewSchema.extend({
   to: z.enum(['longest', 'shortest', 'scripts', 'over', 'record']),
@@ -339,7 +366,7 @@ export async function changeJob(
         409,
       );
     const { stamps: given = list.stamps, ...own } = change.document ?? { ...job.document, stamps: list.stamps };
-    const stamps = given.map((stamp) => withoutSecretText(stamp, list.columns));
+    const stamps = given.map((stamp) => stampWithSealedKey(withoutSecretText(stamp, list.columns)));
     const version = job.version + 1;
     await tx
       .updateTable('jobs')

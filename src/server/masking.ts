@@ -1,6 +1,6 @@
 import { createHmac } from 'node:crypto';
 import { secretsOf, type Column, type Values } from '../core/records/columns';
-import { dots, sealedValue } from '../core/records/sealed';
+import { dots, sealedValue, tokenColumn } from '../core/records/sealed';
 
 /** Tells two states of a record's secrets apart without telling them. */
 const tagOf = (secrets: readonly string[]): string =>
@@ -20,6 +20,13 @@ export function maskedValues(columns: readonly Column[], record: number, values:
   const token = sealedValue(record, tagOf(secrets.map((c) => values[c.id])));
   return { ...values, ...Object.fromEntries(hidden.map((c) => [c.id, token])) };
 }
+
+/**
+ * Which record the values are of, as a sealed value that belongs to no column: by it a window asks for codes whose proofs it cannot make.
+ */
+export const recordToken = (record: number, values: Values): Values => ({
+  [tokenColumn]: sealedValue(record, tagOf([JSON.stringify(values)])),
+});
 
 /** Words about a record, such as what is wrong with it, that quote nothing secret. */
 export function maskedText(columns: readonly Column[], values: Values, text: string): string {

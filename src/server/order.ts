@@ -3,6 +3,7 @@ import { z } from 'zod';
 import { filters } from '../core/job/views';
 import { problemKinds } from '../core/records/problems';
 import type { Database } from './db';
+import { heavy, Memo } from './memo';
 
 /** A condition on a column of the list. */
 export const conditionSchema = z.object({
@@ -75,31 +76,31 @@ function shown(db: Database, jobId: number, view: RowsView) {
   return query;
 }
 
-interface Known {
-  ids: number[];
-  at: number;
-}
-const held = globalThis as typeof globalThis & { handStampOrders?: Map<string, Known> };
-/** An order is worked out once for all the windows of a long list; for this long, in ms, unless the list changes. */
-const freshFor = 4000;
-
-/** Numbers of the records that a view shows, in its order. */
-export async function orderOf(db: Database, jobId: number, view: RowsView): Promise<readonly number[]> {
+/** What the order and the marks of a job's records can depend on, told by a few counts. */
+export async function standing(db: Database, jobId: number): Promise<string> {
   const job = await db
     .selectFrom('jobs')
     .innerJoin('lists', 'lists.id', 'jobs.list_id')
-    .select(['jobs.version', 'jobs.checked', 'jobs.judged', 'lists.judged as list_judged', 'lists.revision'])
+    .select(['jobs.version', 'jobs.checked', 'jobs.judged', 'lists.judged as list_judged', 'lists.changes', 'lists.revision'])
+    .select(sql<Date | null>`(select max(finished_at) from runs where runs.job_id = jobs.id)`.as('printed'))
     .where('jobs.id', '=', jobId)
     .executeTakeFirstOrThrow();
-  const orders = (held.handStampOrders ??= new Map());
-  const name = JSON.stringify([jobId, job.version, job.checked, job.judged, job.list_judged, job.revision, view]);
-  const known = orders.get(name);
-  if (known && Date.now() - known.at < freshFor) return known.ids;
-  let query = shown(db, jobId, view).select('job_rows.record_id as id');
-  if (view.sort) query = query.orderBy(sortedBy(view.sort));
-  const rows = await query.orderBy('job_rows.position').execute();
-  const ids = rows.map((r) => r.id);
-  orders.set(name, { ids, at: Date.now() });
-  if (orders.size > 30) orders.delete(orders.keys().next().value!);
-  return ids;
+  return JSON.stringify([jobId, job]);
+}
+
+const shared = globalThis as typeof globalThis & { handStampOrders?: Memo<readonly number[]> };
+/** An order is worked out once for everybody and all the windows of a long list. */
+const orders = (shared.handStampOrders ??= new Memo(60, 60_000));
+const heavily = heavy(3, 60);
+
+/** Numbers of the records that a view shows, in its order. */
+export async function orderOf(db: Database, jobId: number, view: RowsView): Promise<readonly number[]> {
+  return orders.get(db, `${await standing(db, jobId)} ${JSON.stringify(view)}`, () =>
+    heavily(async () => {
+      let query = shown(db, jobId, view).select('job_rows.record_id as id');
+      if (view.sort) query = query.orderBy(sortedBy(view.sort));
+      const rows = await query.orderBy('job_rows.position').execute();
+      return rows.map((r) => r.id);
+    }),
+  );
 }

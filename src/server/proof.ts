@@ -4,7 +4,7 @@ import { placesOn, sheetsFor, stockOf } from '../core/piece/stock';
 import { defaultRunOptions } from '../core/run/plan';
 import { chosenItems, leftOut, onePerRecord, type ChosenItem } from './choosing';
 import type { Database } from './db';
-import { maskedValues } from './masking';
+import { maskedValues, recordToken } from './masking';
 import { orderOf, wholeList } from './order';
 import { newRunSchema, type NewRun } from './runs';
 
@@ -15,7 +15,12 @@ const lookedAt = 24;
 export async function proofOf(db: Database, jobId: number, asked: NewRun, sheet: number): Promise<SheetProof> {
   const wanted = newRunSchema.parse(asked);
   const job = await db.selectFrom('jobs').selectAll().where('id', '=', jobId).executeTakeFirstOrThrow();
-  const { columns } = await db.selectFrom('lists').select('columns').where('id', '=', job.list_id).executeTakeFirstOrThrow();
+  const { columns, stamps } = await db
+    .selectFrom('lists')
+    .select(['columns', 'stamps'])
+    .where('id', '=', job.list_id)
+    .executeTakeFirstOrThrow();
+  const proves = stamps.some((s) => s.proofKey !== undefined);
   const own = job.document.options ?? defaultRunOptions;
   const onSheets = (wanted.output?.kind ?? 'pdf') === 'pdf';
   const options = onSheets ? own : onePerRecord(own);
@@ -37,7 +42,11 @@ export async function proofOf(db: Database, jobId: number, asked: NewRun, sheet:
     records,
     look,
     sheets: onSheets ? sheetsFor(stock, pieces, options.start) : Math.ceil(pieces / lookedAt),
-    items: items.rows.map(({ seq, record_id: record, values }) => ({ seq, record, values: maskedValues(columns, record, values) })),
+    items: items.rows.map(({ seq, record_id: record, values }) => ({
+      seq,
+      record,
+      values: { ...maskedValues(columns, record, values), ...(proves ? recordToken(record, values) : {}) },
+    })),
     left: left.count,
     leftOut: left.rows,
   };

@@ -278,6 +278,8 @@ export async function takeOut(
     .where(oneOf('id', ids))
     .returning(['id', 'position', 'values', 'hand', 'doubts'])
     .execute();
+  const printedOf = new Map<number, typeof printed>();
+  for (const row of printed) printedOf.set(row.record_id, [...(printedOf.get(row.record_id) ?? []), row]);
   return new Map(
     gone.map((record) => [
       record.id,
@@ -287,7 +289,7 @@ export async function takeOut(
         kept: {
           hand: record.hand,
           doubts: record.doubts,
-          printed: printed.filter((p) => p.record_id === record.id),
+          printed: printedOf.get(record.id) ?? [],
         },
       },
     ]),

@@ -1,30 +1,60 @@
 import type { Database } from './db';
 import type { ComparedRuns, RunView } from '../core/job/views';
-import { outputWords } from '../core/run/outputs';
-import { sql } from 'kysely';
+import { outputWords, type OutputKind } from '../core/run/outputs';
+import { NoResultError, sql } from 'kysely';
 import { saysSecret } from '../core/payload/secrets';
 
-export async function listRuns(db: Database, jobId: number): Promise<RunView[]> {
-  const ids = await db.selectFrom('runs').select('id').where('job_id', '=', jobId).orderBy('id', 'desc').limit(30).execute();
-  return Promise.all(ids.map(({ id }) => viewRun(db, id)));
+/** The latest runs of a job. */
+export const listRuns = (db: Database, jobId: number): Promise<RunView[]> =>
+  viewRuns(db, (runs) => runs.where('job_id', '=', jobId).orderBy('id', 'desc').limit(30));
+
+/** @throws NoResultError when there is no such run */
+export async function viewRun(db: Database, id: number): Promise<RunView> {
+  const [run] = await viewRuns(db, (runs) => runs.where('id', '=', id));
+  if (!run) throw new NoResultError({} as never);
+  return run;
 }
 
-export async function viewRun(db: Database, id: number): Promise<RunView> {
-  const run = await db.selectFrom('runs').selectAll().where('id', '=', id).executeTakeFirstOrThrow();
-  const files = await db.selectFrom('files').select(['id', 'name', 'size']).where('run_id', '=', id).orderBy('id').execute();
+/** Of what a run was frozen with only the little that is shown: it can be megabytes, and is asked for twice a second. */
+const shownOfRun = (db: Database) =>
+  db
+    .selectFrom('runs')
+    .select(['id', 'name', 'state', 'pieces', 'pieces_made', 'sheets', 'codes', 'codes_read', 'codes_failed', 'left_out', 'kind', 'error'])
+    .select(['created_at', 'started_at', 'finished_at'])
+    .select([sql<OutputKind | null>`frozen->'output'->>'kind'`.as('output'), sql<number | null>`(frozen->>'again')::int`.as('again')]);
+
+const mostFailures = 50;
+
+async function viewRuns(db: Database, which: (runs: ReturnType<typeof shownOfRun>) => ReturnType<typeof shownOfRun>): Promise<RunView[]> {
+  const runs = await which(shownOfRun(db)).execute();
+  const ids = runs.map((run) => run.id);
+  const files = await db
+    .selectFrom('files')
+    .select(['id', 'name', 'size', 'run_id'])
+    .where('run_id', 'in', [...ids, -1])
+    .orderBy('id')
+    .execute();
+  const failing = runs.filter((run) => run.codes_failed > 0).map((run) => run.id);
   const failures =
-    run.codes_failed === 0
+    failing.length === 0
       ? []
-      : await db
-          .selectFrom('receipts')
-          .select(['record_id as record', 'title', 'key', 'page', 'place', 'result', 'read_text as readAs'])
-          .where('run_id', '=', id)
-          .where('result', '<>', 'read')
-          .orderBy('seq')
-          .limit(50)
-          .execute();
-  return {
-    id,
+      : (
+          await sql<{
+            run: number;
+            record: number;
+            title: string;
+            key: string;
+            page: number;
+            place: number;
+            result: 'differs' | 'unread';
+            readAs: string | null;
+          }>`
+            select f.* from unnest(${failing}::int[]) r(id) cross join lateral (
+              select run_id as run, record_id as record, title, key, page, place, result, read_text as "readAs" from receipts
+              where run_id = r.id and result <> 'read' order by seq limit ${mostFailures}) f`.execute(db)
+        ).rows;
+  return runs.map((run) => ({
+    id: run.id,
     name: run.name,
     state: run.state,
     pieces: run.pieces,
@@ -34,16 +64,16 @@ export async function viewRun(db: Database, id: number): Promise<RunView> {
     read: run.codes_read,
     failed: run.codes_failed,
     leftOut: run.left_out,
-    makes: outputWords[run.frozen.output?.kind ?? 'pdf'].name,
+    makes: outputWords[run.output ?? 'pdf'].name,
     kind: run.kind,
-    again: run.frozen.again ?? null,
+    again: run.again,
     error: run.error,
     created: run.created_at.toISOString(),
     started: run.started_at?.toISOString() ?? null,
     finished: run.finished_at?.toISOString() ?? null,
-    files,
-    failures,
-  };
+    files: files.filter((f) => f.run_id === run.id).map(({ id, name, size }) => ({ id, name, size })),
+    failures: failures.filter((f) => f.run === run.id).map(({ run: _, ...failure }) => failure),
+  }));
 }
 
 /** Compares what two runs of one job printed, record by record. Payloads that hold secrets are told apart, and not shown. */

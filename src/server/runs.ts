@@ -6,7 +6,7 @@ import { stockOf, stocks, sheetsFor } from '../core/piece/stock';
 import { keyColumn, nameColumn, type Column } from '../core/records/columns';
 import { FileNames, freeName } from '../core/run/names';
 import { outputSchema, mostWorkbookRows, type Output } from '../core/run/outputs';
-import { chunksOf, defaultRunOptions } from '../core/run/plan';
+import { chunksOf, defaultRunOptions, mostPieces } from '../core/run/plan';
 import type { Database } from './db';
 import type { FrozenRun } from '../core/job/document';
 import { isFresh } from './freshness';
@@ -14,7 +14,7 @@ import { freezePictures } from './list-pictures';
 import { orderOf, sortSchema, viewSchema, wholeList } from './order';
 import { enqueue } from './queue';
 import { stampOf } from './stamps';
-import { chosenItems, leftOut, onePerRecord, whichRecords } from './choosing';
+import { chosenItems, chosenPieces, leftOut, onePerRecord, whichRecords } from './choosing';
 
 export const newRunSchema = z.object({
   name: z.string().trim().min(1, 'Give the run a name.').max(120),
@@ -75,6 +75,11 @@ export async function startRun(db: Database, jobId: number, asked: NewRun, actor
       ...(printer ? { offset: { x: printer.offset_x, y: printer.offset_y }, printer: printer.id } : {}),
       ...(wanted.from ? { again: wanted.from } : {}),
     };
+    const { wanted: many } = (await chosenPieces(jobId, { ...wanted, shown }, options).execute(tx)).rows[0];
+    if (many > mostPieces)
+      throw new RunError(
+        `These are ${many.toLocaleString('en')} pieces; one run makes up to ${mostPieces.toLocaleString('en')}. Ask for fewer copies, or run the records in parts.`,
+      );
     const id = await insertRun(tx, { jobId, kind: quick ? 'quick' : 'job', name: wanted.name, frozen, actor });
     const choice = { ...wanted, shown };
     const taken = await sql`insert into run_items (run_id, seq, record_id, values, content)

@@ -4,6 +4,7 @@ import { unlike, workedSchema, workOut } from '../core/records/worked';
 import { isSecret, type Column } from '../core/records/columns';
 import { dots } from '../core/records/sealed';
 import type { Database } from './db';
+import { workedWithSealedKey } from './proof-keys';
 import { workingContext } from './working';
 
 export const previewSchema = z.object({ worked: workedSchema, id: z.string().max(40), record: z.number().int() });
@@ -34,7 +35,7 @@ export async function previewWorked(
     .orderBy('position')
     .execute();
   const { columns } = await db.selectFrom('lists').select('columns').where('id', '=', listId).executeTakeFirstOrThrow();
-  const tried: Column = { id, name: '', role: 'text', worked };
+  const tried: Column = { id, name: '', role: 'text', worked: workedWithSealedKey(worked) };
   const context = { ...(await workingContext(db, listId, [tried])), secret: (length: number) => '·'.repeat(length) };
   const made = records.map((r) => ({
     id: r.id,

@@ -90,7 +90,8 @@ const places = [
 
 export function Frame({ children }: { children: ReactNode }) {
   const [client] = useState(
-    () => new QueryClient({
+    () =>
+      new QueryClient({
         defaultOptions: {
           queries: {
             // a server or database that is being started again is waited for

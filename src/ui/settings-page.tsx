@@ -32,7 +32,7 @@ export function SettingsPage() {
       <h2 style={{ ...heading, marginTop: 8 }}>At the door</h2>
       {settings.data && (
         <Sentence style={{ maxWidth: 760 }}>
-          When addresses are asked whether they open,{' '}
+          When addresses are asked whether they open, and databases are read,{' '}
           <ChoicePart
             label="Which addresses may be asked"
             value={settings.data.doorPrivate ? 'all' : 'public'}
@@ -43,7 +43,11 @@ export function SettingsPage() {
                 name: 'only public ones are asked',
                 about: 'Addresses of this machine and of your own network are left alone.',
               },
-              { id: 'all', name: 'those in our own network are asked too', about: 'Where codes are scanned on your own Wi-Fi.' },
+              {
+                id: 'all',
+                name: 'those in our own network are asked too',
+                about: 'Where codes are scanned on your own Wi-Fi, or lists come from a database of yours.',
+              },
             ]}
           />
           .

@@ -10,6 +10,7 @@ import { logoWarnings } from '../core/look/capacity';
 import { measure } from '../core/look/layout';
 import { lookWarnings } from '../core/look/warnings';
 import type { SealedSymbol } from '../core/job/views';
+import { canProve } from '../core/payload/proof';
 import { columnsOf, contentOf, encodeOptionsOf, type Stamp } from '../core/payload/stamp';
 import { FontBook } from '../core/piece/fonts';
 import { pictureOf, type KeptPicture, type Picture } from '../core/artwork/picture';
@@ -18,7 +19,7 @@ import { stockOf } from '../core/piece/stock';
 import { prepareReader, readBack, readImage } from '../core/readback/readback';
 import { wearTest, wears, type WearCurve } from '../core/readback/wear';
 import type { Values } from '../core/records/columns';
-import { dots, sealedRecord, shown } from '../core/records/sealed';
+import { dots, sealedRecord, shown, tokenColumn } from '../core/records/sealed';
 import { EncodeError, type CodeSymbol } from '../core/symbology';
 import type { CodeFileKind, CodePicture, PiecePicture, ReadingReport, ScannedImage, ScanReport, WorkerRequest } from './protocol';
 
@@ -50,8 +51,11 @@ const sealedSymbols = new Map<string, Promise<CodeSymbol | null>>();
 /** The symbol of a stamp of which some value is kept back; undefined where all of them are known here. */
 function sealedSymbol(stamp: Stamp, values: Values): Promise<CodeSymbol | null> | undefined {
   const used = columnsOf(stamp).map((id) => values[id] ?? '');
+  const proof = stamp.does === 'genuine' && stamp.proofKey !== undefined && !canProve(stamp.proofKey);
+  // which record it is stands beside the columns where one of the list's stamps vouches for it
+  if (proof) used.push(values[tokenColumn] ?? '');
   const record = sealedRecord(used);
-  if (record === undefined) return undefined;
+  if (record === undefined) return proof ? Promise.resolve(null) : undefined;
   const key = JSON.stringify([{ ...stamp, look: 0 }, used]);
   let wait = sealedSymbols.get(key);
   if (!wait) {

@@ -1,11 +1,11 @@
 import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { createServer, type Server } from 'node:http';
-import type { AddressInfo } from 'node:net';
+import { createServer as createSocket, type AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { runOnce, type TaskList } from 'graphile-worker';
 import pg from 'pg';
-import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { afterAll, beforeAll, describe, expect, onTestFinished, test } from 'vitest';
 import { askAddress } from '../../src/server/asking';
 import { demoGarden } from '../../src/server/demo-garden';
 import { askDoors, doorReport, startAsking } from '../../src/server/door';
@@ -270,7 +270,14 @@ describe('a database', () => {
     ['select 1) as x; commit; delete from accessions; select * from (select 1', /not understood/],
     ['select * from nowhere', /no such table/],
     ['selec 1', /not understood/],
-    ["select pg_read_file('/etc/passwd')", /may not read|permission|could not be read/],
+    ["select pg_read_file('/etc/passwd')", /calls pg_read_file, which can do more than read/],
+    ['select lo_create(0)', /calls lo_create/],
+    ["select pg_catalog.\"pg_notify\" ('hand_stamp_news', 'list:1')", /calls pg_notify/],
+    ['select PG_ADVISORY_LOCK/* */(7421)', /calls pg_advisory_lock/],
+    ["select query_to_xml('select pg_notify(''a'', ''b'')', true, true, '')", /calls query_to_xml/],
+    ["select U&\"pg\\005fnotify\"('a', 'b')", /escaped characters/],
+    ['select pg_sleep(60)', /calls pg_sleep/],
+    ["select repeat('x', 1000000) from generate_series(1, 200)", /more than 100 MB/],
     ['with gone as (delete from accessions returning *) select * from gone', /would change the database|not understood|may not/],
   ])('%s is refused in words', async (query, words) => {
     await expect(readQuery(t.db, garden, query)).rejects.toThrow(words);
@@ -280,10 +287,33 @@ describe('a database', () => {
 
   test('a wrong password, name or port is told apart, and nothing is kept', async () => {
     const address = new URL(t.url);
-    const good = { name: 'X', host: address.hostname, port: Number(address.port), database: 'garden_records', username: 'garden_reader', password: 'marram-bay-reads-only' }; // prettier-ignore
+    const good = { name: 'X', host: address.hostname, port: Number(address.port), database: 'garden_records', username: 'garden_reader', password: 'marram-bay-reads-only', tls: 'no' as const }; // prettier-ignore
+    // as it is before anybody allows it, machines of one's own network are left alone
+    await expect(keepConnection(t.db, { ...good, database: 'nowhere' }, 'test')).rejects.toThrow(/your own network/);
+    await t.db.insertInto('settings').values({ name: 'door.private', value: 'yes' }).execute();
+    onTestFinished(() => void t.db.deleteFrom('settings').where('name', '=', 'door.private').execute());
     await expect(keepConnection(t.db, { ...good, password: 'no' }, 'test')).rejects.toThrow(/does not take this password/);
     await expect(keepConnection(t.db, { ...good, database: 'nowhere' }, 'test')).rejects.toThrow(/no database called nowhere/);
-    await expect(keepConnection(t.db, { ...good, port: 1 }, 'test')).rejects.toThrow(/Nothing answers at/);
+    // closed, silent and unknown machines are not told apart
+    const silent = createSocket(() => undefined);
+    await new Promise<void>((ready) => silent.listen(0, '127.0.0.1', ready));
+    onTestFinished(() => void silent.close());
+    const { port: deaf } = silent.address() as AddressInfo;
+    const told = async (of: object) => (await keepConnection(t.db, { ...good, ...of }, 'test').catch((e: Error) => e.message)) as string;
+    const words = (host: string, port: number) =>
+      `No database answers at ${host}, port ${port}. Look whether the name and the port are right, and whether it may be reached from here.`;
+    expect(await told({ port: 1 })).toBe(words('127.0.0.1', 1));
+    expect(await told({ port: deaf })).toBe(words('127.0.0.1', deaf));
+    expect(await told({ host: 'nowhere.invalid' })).toBe(words('nowhere.invalid', good.port));
+    expect(await told({ tls: 'yes' })).toMatch(/offers no encrypted connection/);
+    // our own server and users who may do everything are refused
+    const own = new URL(t.url);
+    expect(await told({ database: own.pathname.slice(1), username: own.username, password: own.password })).toMatch(/may do everything/);
+    const admin = new pg.Client(t.url);
+    await admin.connect();
+    await admin.query(`create database ${own.pathname.slice(1)}_other`);
+    await admin.end();
+    expect(await told({ database: `${own.pathname.slice(1)}_other` })).toMatch(/in which Hand Stamp keeps its own records/);
     expect(await t.db.selectFrom('connections').select('id').where('name', '=', 'X').execute()).toEqual([]);
     const id = await keepConnection(t.db, good, 'test');
     const { password } = await t.db.selectFrom('connections').select('password').where('id', '=', id).executeTakeFirstOrThrow();

@@ -1,11 +1,35 @@
 import { hmac } from '@noble/hashes/hmac';
 import { sha256 } from '@noble/hashes/sha2';
+import { z } from 'zod';
 
 /** Capitals and digits without those that look alike, 32 in all, so that a proof can also be typed. */
 const alphabet = '0123456789ABCDEFGHJKMNPQRSTVWXYZ';
 
-/** The bytes of a key written in hexadecimal. */
-export const keyBytes = (hex: string): Uint8Array => Uint8Array.from(hex.match(/../g) ?? [], (pair) => parseInt(pair, 16));
+/**
+ * A key as documents hold it: sealed, so that it lies open in no table and no answer; `new` where one is still to be made; or, where
+ * nothing is kept (a code made by itself), in hexadecimal.
+ */
+export const proofKeySchema = z.string().regex(/^(new|sealed:[A-Za-z0-9+/=]{40,400}|([0-9a-f]{2}){16,64})$/);
+
+export const isSealedKey = (key: string): boolean => key.startsWith('sealed:');
+
+let open: ((sealed: string) => string) | undefined;
+
+/** Hands in what opens sealed keys, giving them in hexadecimal. Only a server has it. */
+export const provideKeyOpener = (opener: (sealed: string) => string): void => void (open = opener);
+
+/** Whether proofs can be made with a key here. */
+export const canProve = (key: string): boolean => key !== 'new' && (!isSealedKey(key) || open !== undefined);
+
+/** The bytes of a key. @throws RangeError for one that cannot be opened here */
+export function keyBytes(key: string): Uint8Array {
+  if (!canProve(key)) throw new RangeError('This key cannot be opened here.');
+  const hex = isSealedKey(key) ? open!(key) : key;
+  return Uint8Array.from(hex.match(/../g) ?? [], (pair) => parseInt(pair, 16));
+}
+
+/** What stands for a proof, and is as long as one, where its key is not to be had. */
+export const unknownProof = (): string => alphabet[0].repeat(proofLength);
 
 /** Characters of a proof: 5 bits each, 80 in all, so that nobody finds one by trying. */
 export const proofLength = 16;

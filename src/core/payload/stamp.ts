@@ -8,7 +8,7 @@ import { partSchema, type Part } from '../records/parts';
 import { EncodeError, explainFit, qrLevels, symbologies, symbologyIds, type EncodeOptions, type Fit, type SymbologyId } from '../symbology';
 import { databarForms } from '../symbology/databar/encode';
 import { landed, landingAfter, type Spaces } from './landing';
-import { keyBytes, proofOf } from './proof';
+import { canProve, keyBytes, proofKeySchema, proofOf, unknownProof } from './proof';
 import { purposeIds, purposeOf } from './purposes';
 
 export { partSchema, type Part };
@@ -63,11 +63,8 @@ export const stampSchema = z.object({
   fields: z.record(z.string(), z.array(partSchema).max(20)).optional(),
   /** How spaces are written in a query: as %20, or as the plus sign that some forms want. */
   spaces: z.enum(['percent', 'plus']).optional(),
-  /** Key for proofs of genuineness, in hexadecimal. */
-  proofKey: z
-    .string()
-    .regex(/^([0-9a-f]{2}){16,64}$/)
-    .optional(),
+  /** Key for proofs of genuineness. */
+  proofKey: proofKeySchema.optional(),
   symbology: z.enum(symbologyIds),
   level: z.enum(qrLevels),
   options: codeOptionsSchema.optional(),
@@ -160,7 +157,7 @@ export function contentOf(stamp: Stamp, values: Values): Content {
     if (stamp.does === 'genuine') {
       if (!stamp.proofKey) return { state: 'wrong', reason: 'There is no key to vouch with.', mend: 'Make one in the stamp’s sentence.' };
       const vouched = (stamp.fields?.signed ?? []).flatMap((part) => (part.kind === 'column' ? [(values[part.column] ?? '').trim()] : []));
-      payload += `${payload.includes('?') ? '&' : '?'}proof=${proofOf(vouched, keyBytes(stamp.proofKey))}`;
+      payload += `${payload.includes('?') ? '&' : '?'}proof=${canProve(stamp.proofKey) ? proofOf(vouched, keyBytes(stamp.proofKey)) : unknownProof()}`;
     }
     return { state: 'said', payload };
   } catch (error) {

@@ -6,6 +6,9 @@ const [opens, closes] = ['\ue010', '\ue011'];
 
 export const sealedValue = (record: number, tag: string): string => `${opens}${record}.${tag}${closes}`;
 
+/** Among a record's values, where no column is: which record it is. */
+export const tokenColumn = '';
+
 const token = new RegExp(`${opens}(\\d+)\\.[0-9a-z]*${closes}`, 'g');
 
 export const isSealed = (value: string): boolean => value.startsWith(opens) && value.endsWith(closes);

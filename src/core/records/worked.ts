@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { checkDigitFits, gs1CheckDigit } from '../payload/check-digit';
 import { landed } from '../payload/landing';
-import { keyBytes, proofOf } from '../payload/proof';
+import { canProve, keyBytes, proofKeySchema, proofOf, unknownProof } from '../payload/proof';
 import { partSchema } from './parts';
 
 /** Where a worked column begins: columns and fixed text joined, a number in series, a value nobody can guess, or a proof. */
@@ -9,7 +9,7 @@ const sourceSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('join'), parts: z.array(partSchema).max(20) }),
   z.object({ kind: z.literal('series'), start: z.number().int().min(0).max(1e12), by: z.number().int().min(1).max(1000) }),
   z.object({ kind: z.literal('secret'), length: z.number().int().min(6).max(40) }),
-  z.object({ kind: z.literal('proof'), columns: z.array(z.string()).max(20), key: z.string().regex(/^([0-9a-f]{2}){16,64}$/) }),
+  z.object({ kind: z.literal('proof'), columns: z.array(z.string()).max(20), key: proofKeySchema }),
 ]);
 
 const dateForms = ['2026-11-23', '23.11.2026', '23/11/2026', '11/23/2026', '23 Nov 2026', '261123'] as const;
@@ -130,7 +130,7 @@ export function workOut(
   if (source.kind === 'series') value = String(source.start + context.position * source.by);
   else if (source.kind === 'proof') {
     const vouched = source.columns.map((id) => (values[id] ?? '').trim());
-    value = vouched.every((v) => v === '') ? '' : proofOf(vouched, keyBytes(source.key));
+    value = vouched.every((v) => v === '') ? '' : canProve(source.key) ? proofOf(vouched, keyBytes(source.key)) : unknownProof();
   } else {
     const said = source.parts.map((part) => (part.kind === 'text' ? part.text : (values[part.column] ?? '').trim()));
     const blank = source.parts.every((part, i) => part.kind === 'text' || said[i] === '');

@@ -17,6 +17,9 @@ export const runOptionsSchema = z.object({
 });
 export type RunOptions = z.infer<typeof runOptionsSchema>;
 
+/** Most pieces of one run. */
+export const mostPieces = 500_000;
+
 /** Most pieces that one record may get. */
 export const mostCopies = 1000;
 

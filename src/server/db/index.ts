@@ -1,9 +1,13 @@
 import { Kysely, Migrator, PostgresDialect, sql } from 'kysely';
 import pg from 'pg';
 import { migrations } from './migrations';
+import { openProofKeys } from '../proof-keys';
 import type { Schema } from './schema';
 
 export type Database = Kysely<Schema>;
+
+// whoever reads documents from here can make the codes that they describe
+openProofKeys();
 
 // counts and record numbers stay below 2^53, so bigint comes as a number
 pg.types.setTypeParser(pg.types.builtins.INT8, Number);

@@ -125,6 +125,7 @@ export interface Connections {
   username: string;
   /** Sealed; the key is not in this database. */
   password: string;
+  tls: Generated<string>;
   created_by: string;
   created_at: Timestamp;
 }
@@ -136,6 +137,13 @@ export interface Kept {
   document: JSONColumnType<Record<string, unknown>>;
   created_by: string;
   created_at: Timestamp;
+}
+
+/** Addresses of a stamp that are still to be asked. */
+export interface DoorAsks {
+  job_id: number;
+  stamp: string;
+  address: string;
 }
 
 /** What an address answered when it was asked for. */
@@ -390,6 +398,7 @@ export interface Schema {
   connections: Connections;
   kept: Kept;
   answers: Answers;
+  door_asks: DoorAsks;
   intake_rows: IntakeRows;
   intakes: Intakes;
   jobs: Jobs;

@@ -1,6 +1,11 @@
+import { lookup } from 'node:dns/promises';
+import { isIP } from 'node:net';
+import { sql } from 'kysely';
 import { z } from 'zod';
 import pg from 'pg';
+import { isPublicAddress } from '../../core/payload/door';
 import type { Database } from '../db';
+import { askOptions } from '../door';
 import { IntakeError, mostRows } from '../intake/book';
 import { Refusal } from '../refusal';
 import { seal, unseal } from '../sealed';
@@ -12,8 +17,10 @@ export const connectionSchema = z.object({
   database: z.string().trim().min(1, 'Say which database.').max(120),
   username: z.string().trim().min(1, 'Say as whom.').max(120),
   password: z.string().max(200),
+  /** Encrypted: with a certificate that is checked, with any, or not at all. */
+  tls: z.enum(['yes', 'unchecked', 'no']).default('yes'),
 });
-type NewConnection = z.infer<typeof connectionSchema>;
+export type NewConnection = z.infer<typeof connectionSchema>;
 
 /** Longest that a query may take, in ms. */
 const timeLimit = 30_000;
@@ -24,7 +31,7 @@ export async function listConnections(db: Database) {
 
 /** Keeps a connection once it has been tried. */
 export async function keepConnection(db: Database, wanted: NewConnection, actor: string): Promise<number> {
-  await withClient(wanted, (client) => client.query('select 1'));
+  await withClient(db, wanted, (client) => client.query('select 1'));
   const { id } = await db
     .insertInto('connections')
     .values({ ...wanted, password: seal(wanted.password), created_by: actor })
@@ -36,12 +43,12 @@ export async function keepConnection(db: Database, wanted: NewConnection, actor:
 async function open(db: Database, id: number): Promise<NewConnection> {
   const row = await db.selectFrom('connections').selectAll().where('id', '=', id).executeTakeFirst();
   if (!row) throw new Refusal('That connection is not here any more.', 404);
-  return { ...row, password: unseal(row.password) };
+  return { ...row, tls: connectionSchema.shape.tls.parse(row.tls), password: unseal(row.password) };
 }
 
 /** Tables and views of a database, those of its own schemas. */
 export async function tablesOf(db: Database, id: number): Promise<{ name: string; query: string }[]> {
-  return withClient(await open(db, id), async (client) => {
+  return withClient(db, await open(db, id), async (client) => {
     const { rows } = await client.query<{ table_schema: string; table_name: string }>(
       `select table_schema, table_name from information_schema.tables where table_schema not in ('pg_catalog', 'information_schema') order by 1, 2 limit 500`,
     );
@@ -53,55 +60,144 @@ export async function tablesOf(db: Database, id: number): Promise<{ name: string
   });
 }
 
-/** Runs a query that can only read, within a time limit, and gives its rows as text with the headings first. */
+/** Most bytes of rows that a query may give. */
+const mostBytes = 100 * 2 ** 20;
+const atATime = 2000;
+
+/**
+ * Runs a query that can only read, within a time limit, and gives its rows as text with the headings first.
+ * @throws IntakeError when it does not only read, gives too much, or takes too long
+ */
 export async function readQuery(db: Database, id: number, query: string): Promise<string[][]> {
-  return withClient(await open(db, id), async (client) => {
-    // as a part of a larger question it can be one question only, and ask for nothing but rows
-    const text = `select * from (${query.trim().replace(/;\s*$/, '')}\n) as asked limit ${mostRows + 1}`;
+  return withClient(db, await open(db, id), async (client) => {
+    await onlyReads(client, query);
     // every value as the database writes it
     const raw = { getTypeParser: () => (value: string | Buffer) => String(value) };
-    const result = await client.query<(string | null)[]>({
-      text,
-      rowMode: 'array',
-      queryMode: 'extended',
-      types: raw,
-    } as pg.QueryArrayConfig);
-    if (result.rows.length > mostRows)
-      throw new IntakeError(
-        `The query gives more than ${mostRows.toLocaleString('en')} rows, the most that Hand Stamp takes in one list. Ask for fewer.`,
-      );
-    return [result.fields.map((f) => f.name), ...result.rows.map((row) => row.map((cell) => cell ?? ''))];
+    const ask = (text: string) =>
+      client.query<(string | null)[]>({ text, rowMode: 'array', queryMode: 'extended', types: raw } as pg.QueryArrayConfig);
+    await client.query('begin transaction read only');
+    // as a part of a larger question it can be one question only, and ask for nothing but rows
+    await ask(`declare asked no scroll cursor for select * from (${query.trim().replace(/;\s*$/, '')}\n) as asked`);
+    const rows: string[][] = [];
+    let headings: string[] = [];
+    for (let bytes = 0; ;) {
+      const part = await ask(`fetch ${atATime} from asked`);
+      headings = part.fields.map((f) => f.name);
+      for (const row of part.rows) {
+        const cells = row.map((cell) => cell ?? '');
+        for (const cell of cells) bytes += cell.length;
+        rows.push(cells);
+      }
+      if (rows.length > mostRows)
+        throw new IntakeError(
+          `The query gives more than ${mostRows.toLocaleString('en')} rows, the most that Hand Stamp takes in one list. Ask for fewer.`,
+        );
+      if (bytes > mostBytes)
+        throw new IntakeError(`The query gives more than ${mostBytes / 2 ** 20} MB. Ask only for the columns that a code or label needs.`);
+      if (part.rows.length < atATime) break;
+    }
+    // whatever it did besides reading is gone with the transaction
+    await client.query('rollback');
+    return [headings, ...rows];
   });
 }
 
-async function withClient<T>(connection: NewConnection, work: (client: pg.Client) => Promise<T>): Promise<T> {
-  const client = new pg.Client({
-    host: connection.host,
-    port: connection.port,
-    database: connection.database,
-    user: connection.username,
-    password: connection.password,
-    connectionTimeoutMillis: 8000,
-    query_timeout: timeLimit + 5000,
-    options: `-c default_transaction_read_only=on -c statement_timeout=${timeLimit}`,
-  });
-  client.on('error', () => undefined);
+/** Functions that change nothing and only answer differently each time. */
+const harmless = new Set(['random', 'clock_timestamp', 'timeofday', 'gen_random_uuid', 'statement_timestamp']);
+
+/**
+ * A transaction that may only read can still lock, notify, write large objects, read the server's files or wait: by functions that
+ * PostgreSQL itself calls volatile. A query that names one is refused.
+ */
+async function onlyReads(client: pg.Client, query: string): Promise<void> {
+  // names with escapes in them could be any
+  if (/\bu&"/i.test(query)) throw new IntakeError('Names with escaped characters (U&"…") are not taken in a query. Write them out.');
+  const { rows } = await client.query<{ name: string }>(
+    `select distinct p.proname as name from pg_catalog.pg_proc p
+     left join pg_catalog.pg_depend d on d.classid = 'pg_proc'::regclass and d.objid = p.oid and d.deptype = 'e'
+     where p.provolatile = 'v' and (p.pronamespace = 'pg_catalog'::regnamespace or d.objid is not null)`,
+  );
+  const volatile = new Set(rows.map((row) => row.name).filter((name) => !harmless.has(name)));
+  for (const [, quoted, plain] of query.matchAll(/"((?:[^"]|"")*)"|([a-z_][\w$]*)/gi)) {
+    const name = quoted?.replaceAll('""', '"') ?? plain.toLowerCase();
+    if (
+      volatile.has(name) &&
+      new RegExp(`${name.replace(/[^\w]/g, '\\$&')}"?\\s*\\(`, 'i').test(query.replace(/\/\*[\s\S]*?\*\/|--[^\n]*/g, ' '))
+    )
+      throw new IntakeError(`The query calls ${name}, which can do more than read. Only reading is allowed.`);
+  }
+}
+
+/** In settings: hosts with their databases that stand in for others, and may be read though they are our own. */
+export const standInSetting = 'database.stand-ins';
+
+/** Says that a database may not be read from here, and why. */
+class NotAllowed extends IntakeError {}
+
+/**
+ * The address to connect to, checked as the door check does: a machine of our own network only where Settings say so. The address and
+ * not the name is connected to, so that it cannot change in between.
+ */
+async function allowedAddress(db: Database, { host, database }: NewConnection): Promise<{ ip: string; standIn: boolean }> {
+  const found = await lookup(host, { all: true });
+  const ip = found[0].address;
+  const { value } = (await db.selectFrom('settings').select('value').where('name', '=', standInSetting).executeTakeFirst()) ?? {};
+  const standIn = ((value ? JSON.parse(value) : []) as string[]).includes(`${host}/${database}`);
+  const { privateToo } = await askOptions(db);
+  if (!standIn && !privateToo && found.some((a) => !isPublicAddress(a.address)))
+    throw new NotAllowed(
+      `${host} is a machine of your own network, and Settings say that only public ones are asked. Allow it there under “At the door” first.`,
+    );
+  return { ip, standIn };
+}
+
+/** Refuses our own server, and users who may do everything. */
+async function checkWhom(db: Database, client: pg.Client, username: string, standIn: boolean): Promise<void> {
+  const { rows } = await client.query<{ all: string; started: string }>(
+    `select current_setting('is_superuser') as all, pg_postmaster_start_time()::text || inet_server_port() as started`,
+  );
+  if (rows[0].all === 'on')
+    throw new NotAllowed(`${username} may do everything in that database. Give Hand Stamp a user who may only read.`);
+  if (standIn) return;
+  const own = await sql<{ started: string }>`select pg_postmaster_start_time()::text || inet_server_port() as started`.execute(db);
+  if (own.rows[0].started === rows[0].started)
+    throw new NotAllowed('That is the server in which Hand Stamp keeps its own records. Lists are read from other servers only.');
+}
+
+async function withClient<T>(db: Database, connection: NewConnection, work: (client: pg.Client) => Promise<T>): Promise<T> {
+  let client: pg.Client | undefined;
   try {
+    const { ip, standIn } = await allowedAddress(db, connection);
+    client = new pg.Client({
+      host: ip,
+      port: connection.port,
+      database: connection.database,
+      user: connection.username,
+      password: connection.password,
+      connectionTimeoutMillis: 8000,
+      query_timeout: timeLimit + 5000,
+      options: `-c default_transaction_read_only=on -c statement_timeout=${timeLimit} -c lock_timeout=${timeLimit}`,
+      ssl:
+        connection.tls === 'no'
+          ? false
+          : { servername: isIP(connection.host) ? undefined : connection.host, rejectUnauthorized: connection.tls === 'yes' },
+    });
+    client.on('error', () => undefined);
     await client.connect();
+    await checkWhom(db, client, connection.username, standIn);
     return await work(client);
   } catch (error) {
     throw inWords(error, connection);
   } finally {
-    await client.end().catch(() => undefined);
+    await client?.end().catch(() => undefined);
   }
 }
 
 function inWords(error: unknown, { host, port, database, username }: NewConnection): Error {
   if (error instanceof IntakeError || error instanceof Refusal) return error;
   const { code, message } = error as { code?: string; message?: string };
+  const silent = `No database answers at ${host}, port ${port}. Look whether the name and the port are right, and whether it may be reached from here.`;
   const known: Record<string, string> = {
-    ECONNREFUSED: `Nothing answers at ${host}, port ${port}. Is the database running there?`,
-    ENOTFOUND: `There is no machine called ${host}.`,
     '28P01': `The database does not take this password for ${username}.`,
     '28000': `The database does not let ${username} in from here.`,
     '3D000': `There is no database called ${database} there.`,
@@ -113,6 +209,12 @@ function inWords(error: unknown, { host, port, database, username }: NewConnecti
   };
   if (code && known[code]) return new IntakeError(known[code]);
   if (code?.startsWith('42')) return new IntakeError(`The query is not understood: ${message}.`);
-  if (/timeout/i.test(message ?? '')) return new IntakeError(`${host} does not answer within 8 seconds.`);
+  if (/does not support SSL/i.test(message ?? ''))
+    return new IntakeError('The database offers no encrypted connection. Ask whoever runs it, or say that it goes unencrypted.');
+  if (/certificate|self[- ]signed/i.test(message ?? '') || /CERT|SELF_SIGNED/.test(code ?? ''))
+    return new IntakeError('The certificate of the database could not be checked. Ask whoever runs it, or say that it is not checked.');
+  // closed, silent, refusing and unknown machines are not told apart: whoever asks learns nothing of the network
+  if (/^(ECONN|ENOTFOUND|EAI_|EHOST|ENET|ETIMEDOUT|EPIPE|ERR_SOCKET)/.test(code ?? '') || /timeout|terminated/i.test(message ?? ''))
+    return new IntakeError(silent);
   return new IntakeError(`The database could not be read: ${message ?? 'no reason was given'}.`);
 }

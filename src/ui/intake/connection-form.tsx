@@ -3,7 +3,7 @@
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import { ask } from '../api';
-import { ErrorLine, MainButton, Small, Words } from '../controls';
+import { ChoicePart, ErrorLine, MainButton, Sentence, Small, Words } from '../controls';
 
 export interface Connection {
   id: number;
@@ -27,8 +27,9 @@ const labels: readonly [keyof typeof blank, string][] = [
 /** A connection to a PostgreSQL database: tried before it is kept, its password sealed. */
 export function ConnectionForm({ onKept }: { onKept: (id: number) => void }) {
   const [form, setForm] = useState(blank);
+  const [tls, setTls] = useState('yes');
   const keep = useMutation({
-    mutationFn: () => ask<{ id: number }>('/api/connections', { json: { ...form, port: Number(form.port) } }),
+    mutationFn: () => ask<{ id: number }>('/api/connections', { json: { ...form, tls, port: Number(form.port) } }),
     onSuccess: ({ id }) => onKept(id),
   });
   return (
@@ -50,6 +51,20 @@ export function ConnectionForm({ onKept }: { onKept: (id: number) => void }) {
           />
         ))}
       </div>
+      <Sentence>
+        It is connected to{' '}
+        <ChoicePart
+          label="How it is connected to"
+          value={tls}
+          onChange={setTls}
+          choices={[
+            { id: 'yes', name: 'encrypted, its certificate checked', about: 'As it should be.' },
+            { id: 'unchecked', name: 'encrypted, its certificate not checked', about: 'Where it has one of its own making.' },
+            { id: 'no', name: 'not encrypted', about: 'Whoever is on the way can read along; for a database on this very machine.' },
+          ]}
+        />
+        .
+      </Sentence>
       <div>
         <MainButton type="submit" isDisabled={keep.isPending || !form.name || !form.host || !form.database || !form.username}>
           {keep.isPending ? 'Trying …' : 'Try it and keep it'}

@@ -12,9 +12,10 @@ import { ContentEditor } from './content-editor';
 
 /** What a scan does: the purposes, each with the open format behind it. */
 export function PurposePart({ stamp, change }: { stamp: Stamp; change: (next: Partial<Stamp>) => void }) {
+  const { job } = useBench();
   const choose = (does: string) => {
-    // a proof needs a key of its own, made once and kept
-    const key = does === 'genuine' && !stamp.proofKey ? { proofKey: randomKey() } : {};
+    // a proof needs a key of its own: made and sealed by the server, or here for a code that is not kept
+    const key = does === 'genuine' && !stamp.proofKey ? { proofKey: job ? 'new' : randomKey() } : {};
     change({ does, ...key });
   };
   return (

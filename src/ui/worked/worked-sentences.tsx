@@ -6,7 +6,6 @@ import type { Worked, WorkedSource, WorkedStep } from '../../core/records/worked
 import { ask } from '../api';
 import { ChoicePart, Choose, MainButton, Measure, Part, PlainButton, QuietButton, Sentence, Small, Words } from '../controls';
 import { useJob } from '../ledger/context';
-import { randomKey } from '../random-key';
 import { ContentEditor } from '../stamp/content-editor';
 import { PartsWords } from '../stamp/purpose-part';
 import { WorkedPreview } from './preview';
@@ -42,7 +41,7 @@ const sources: readonly { id: WorkedSource['kind']; name: string; about: string;
     id: 'proof',
     name: 'a proof of other columns',
     about: 'A signature that shows whether they were altered.',
-    start: (columns) => ({ kind: 'proof', columns: columns.slice(0, 1).map((c) => c.id), key: randomKey() }),
+    start: (columns) => ({ kind: 'proof', columns: columns.slice(0, 1).map((c) => c.id), key: 'new' }),
   },
 ];
 

@@ -9,6 +9,7 @@ import * as doubts from './0007-doubts';
 import * as news from './0008-news';
 import * as freshness from './0009-freshness';
 import * as checked from './0010-checked';
+import * as sources from './0011-sources';
 
 /** In order of their names. A migration that has landed is never changed; add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -22,4 +23,5 @@ export const migrations: Record<string, Migration> = {
   '0008-news': news,
   '0009-freshness': freshness,
   '0010-checked': checked,
+  '0011-sources': sources,
 };

@@ -1,4 +1,4 @@
-import { numberParam, route } from '@/server/http';
+import { numberParam, route, streamed } from '@/server/http';
 import { readFilePieces } from '@/server/files';
 
 export const GET = route(async (asked) => {
@@ -7,15 +7,7 @@ export const GET = route(async (asked) => {
     .select(['id', 'name', 'mime', 'size'])
     .where('id', '=', numberParam(asked))
     .executeTakeFirstOrThrow();
-  const pieces = readFilePieces(asked.db, file.id);
-  const stream = new ReadableStream<Uint8Array>({
-    async pull(controller) {
-      const { value, done } = await pieces.next();
-      if (done) controller.close();
-      else controller.enqueue(value);
-    },
-  });
-  return new Response(stream, {
+  return new Response(streamed(readFilePieces(asked.db, file.id)), {
     headers: {
       'content-type': file.mime,
       'content-length': String(file.size),

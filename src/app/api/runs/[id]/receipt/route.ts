@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { numberParam, route } from '@/server/http';
+import { numberParam, route, streamed } from '@/server/http';
 import { receiptCsv, receiptLines } from '@/server/receipt';
 import { receiptPdf } from '@/server/receipt-pdf';
 import { viewRun } from '@/server/run-views';
@@ -12,13 +12,19 @@ export const GET = route(async (asked) => {
   const headers = (type: string) => ({ 'content-type': type, 'content-disposition': `attachment; filename="receipt-${id}.${as}"` });
   if (as === 'pdf') return new Response(Buffer.from(await receiptPdf(asked.db, id)), { headers: headers('application/pdf') });
   if (as === 'csv') {
-    const parts: Uint8Array[] = [];
-    for await (const part of receiptCsv(asked.db, id, frozen)) parts.push(part);
-    return new Response(Buffer.concat(parts), { headers: headers('text/csv; charset=utf-8') });
+    return new Response(streamed(receiptCsv(asked.db, id, frozen)), { headers: headers('text/csv; charset=utf-8') });
   }
-  const lines = [];
-  for await (const line of receiptLines(asked.db, id, frozen)) lines.push(line);
   const { pieces, sheets, codes, read, failed, leftOut, created, finished } = await viewRun(asked.db, id);
-  const receipt = { run: id, name, created, finished, pieces, sheets, codes, read, failed, leftOut, lines };
-  return new Response(JSON.stringify(receipt, null, 1), { headers: headers('application/json') });
+  const receipt = { run: id, name, created, finished, pieces, sheets, codes, read, failed, leftOut };
+  async function* json() {
+    // the lines one by one, so that a long receipt is never whole in memory
+    yield Buffer.from(`${JSON.stringify(receipt, null, 1).slice(0, -2)},\n "lines": [`);
+    let before = '\n  ';
+    for await (const line of receiptLines(asked.db, id, frozen)) {
+      yield Buffer.from(before + JSON.stringify(line));
+      before = ',\n  ';
+    }
+    yield Buffer.from('\n ]\n}\n');
+  }
+  return new Response(streamed(json()), { headers: headers('application/json') });
 });

@@ -1,0 +1,42 @@
+import { LRUCache } from 'lru-cache';
+import pLimit from 'p-limit';
+import { Refusal } from './refusal';
+
+/**
+ * Answers that are the same for everybody who asks the same of the same state: worked out once, also when many ask at the same moment,
+ * and held for a while. What is asked names the state it is asked of, so that no old answer is given.
+ */
+export class Memo<V extends object> {
+  private readonly of = new WeakMap<object, LRUCache<string, Promise<V>>>();
+
+  /** @param most answers held; @param ms how long each is */
+  constructor(
+    private readonly most: number,
+    private readonly ms: number,
+  ) {}
+
+  /** @param db the database that is asked; each has answers of its own */
+  get(db: object, name: string, workOut: () => Promise<V>): Promise<V> {
+    let held = this.of.get(db);
+    if (!held) this.of.set(db, (held = new LRUCache({ max: this.most, ttl: this.ms })));
+    const known = held.get(name);
+    if (known) return known;
+    const fresh = workOut();
+    held.set(name, fresh);
+    fresh.catch(() => held.delete(name));
+    return fresh;
+  }
+}
+
+/**
+ * Lets only some of the heavy questions be asked of the database at a time, so that light ones always find a connection.
+ * @param waiting how many may wait for their turn; whoever comes then is told at once to come again
+ */
+export function heavy(atATime: number, waiting: number): <T>(work: () => Promise<T>) => Promise<T> {
+  const limit = pLimit(atATime);
+  return (work) => {
+    if (limit.pendingCount >= waiting)
+      throw new Refusal('Too many searches are going on at the moment. Try it again in a few seconds.', 503);
+    return limit(work);
+  };
+}

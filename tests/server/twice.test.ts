@@ -1,0 +1,208 @@
+import { createServer } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { sql } from 'kysely';
+import { afterAll, beforeAll, expect, test } from 'vitest';
+import { keepWorkedColumn } from '../../src/server/columns';
+import { startAsking } from '../../src/server/door';
+import { changeJob, viewJob } from '../../src/server/jobs';
+import type { TaskName } from '../../src/server/queue';
+import { startRun } from '../../src/server/runs';
+import { viewRun } from '../../src/server/run-views';
+import { askIntake } from '../../src/server/sources/reread';
+import { performTask, tasks } from '../../src/server/tasks/registry';
+import { testDatabase, type TestDatabase } from '../helpers/database';
+import { runsIn } from '../helpers/runs';
+
+/**
+ * Every background task done twice at once, as happens when a worker is thought dead that is not: what it comes to is what it comes to
+ * when it is done once.
+ */
+let t: TestDatabase;
+let garden: ReturnType<typeof createServer>;
+let asked: string[] = [];
+beforeAll(async () => {
+  t = await testDatabase();
+  garden = createServer((request, response) => {
+    asked.push(request.url!);
+    response.end('here');
+  });
+  await new Promise<void>((ready) => garden.listen(0, '127.0.0.1', ready));
+  const { port } = garden.address() as AddressInfo;
+  await t.db
+    .insertInto('settings')
+    .values({ name: 'door.stand-ins', value: JSON.stringify({ 'garden.example': port }) })
+    .execute();
+});
+afterAll(async () => {
+  garden.close();
+  await t.close();
+});
+
+const { job } = runsIn(() => t);
+const rows = [['1', 'Wren', 'https://garden.example/1'], ['2', 'Tam', 'https://garden.example/2'], ['2', 'Inés', 'https://garden.example/3'], ['4', '', '']]; // prettier-ignore
+const csv = `No,Name,Page\n${rows.map((r) => r.join(',')).join('\n')}\n`;
+
+/** Everything about a list and its job that a task can change, without numbers that differ from one to the next. */
+async function stateOf(list: number): Promise<unknown> {
+  const { rows: found } = await sql`
+    select l.columns::text as columns, l.shapes::text as shapes, l.working, l.revision, l.judged >= l.changes as fresh,
+      (select json_agg(json_build_array(position, values, hand) order by position) from records where list_id = l.id)::text as records,
+      (select json_agg(json_build_array(r.position, j.records_mark, j.stamps_mark, j.piece_mark, j.overall, j.notes, j.content, j.run_mark, j.run_page) order by r.position, j.job_id)
+        from job_rows j join records r on r.id = j.record_id where r.list_id = l.id)::text as verdicts,
+      (select json_agg(json_build_array(r.position, p.kind, p.column_id, p.text, p.mended) order by r.position, p.kind, p.column_id) from problems p join records r on r.id = p.record_id where r.list_id = l.id)::text as problems,
+      (select json_agg(json_build_array(r.position, p.what, p.print, p.mark) order by r.position, p.what) from prints p join records r on r.id = p.record_id where r.list_id = l.id)::text as prints,
+      (select count(*)::int from revisions where list_id = l.id) as revisions,
+      (select json_agg(judged >= changes order by id) from jobs where list_id = l.id)::text as jobs
+    from lists l where id = ${list}`.execute(t.db);
+  return found[0];
+}
+
+const made = () => job(['No', 'Name', 'Page'], ['key', 'name', 'text'], rows);
+const forget = (list: number) => t.db.updateTable('lists').set({ judged: 0, working: 1 }).where('id', '=', list).execute();
+const worked = (column: string) => ({ source: { kind: 'join' as const, parts: [{ kind: 'column' as const, column }, { kind: 'text' as const, text: '!' }] }, steps: [] }); // prettier-ignore
+
+/** Brings about what a task is there for; says its payload, and how to see what it came to. */
+type Case = () => Promise<{ payload: object; outcome: () => Promise<unknown> }>;
+const listCase: Case = async () => {
+  const { list } = await made();
+  await keepWorkedColumn(t.db, list, { name: 'Loud', worked: worked('c2') }, 'test');
+  await forget(list);
+  await t.db.deleteFrom('prints').where('list_id', '=', list).execute();
+  return { payload: { list }, outcome: () => stateOf(list) };
+};
+const jobCase: Case = async () => {
+  const { id, list } = await made();
+  const { version, document } = await viewJob(t.db, id);
+  await changeJob(t.db, id, { version, document: { ...document, options: { ...document.options, copies: 2 } } }, 'test');
+  await t.db.updateTable('jobs').set({ judged: 0 }).where('id', '=', id).execute();
+  await t.db.deleteFrom('job_rows').where('job_id', '=', id).execute();
+  return { payload: { job: id }, outcome: () => stateOf(list) };
+};
+const intakeOf = async (file = csv) =>
+  askIntake(t.db, {
+    name: 'people.csv',
+    bytes: Buffer.from(file),
+    origin: { kind: 'file', name: 'people.csv', headerRow: 0 },
+    actor: 'test',
+  });
+const run = async () => {
+  const { id, list } = await made();
+  return { list, run: await startRun(t.db, id, { name: 'r', which: 'with-code' }, 'test') };
+};
+const runState = async (list: number, id: number) => {
+  const { state, pieces, made: pieceCount, codes, read, failed, files } = await viewRun(t.db, id);
+  const { letters } = await t.db.selectFrom('letters').select((e) => e.fn.countAll<number>().as('letters')).where('run_id', '=', id).executeTakeFirstOrThrow(); // prettier-ignore
+  return [state, pieces, pieceCount, codes, read, failed, files.map((f) => f.size), letters, await stateOf(list)];
+};
+
+const cases: Record<TaskName, Case> = {
+  'intake.read': async () => {
+    const intake = await intakeOf();
+    const read = () => t.db.selectFrom('intakes').select(['state', 'error', 'preview']).where('id', '=', intake).executeTakeFirstOrThrow();
+    return { payload: { intake }, outcome: read };
+  },
+  'intake.take': async () => {
+    const intake = await intakeOf();
+    await performTask(t.db, 'intake.read', { intake });
+    const take = { name: 'People', sheet: 0, headerRow: 0, roles: ['key', 'name', 'text'] };
+    await t.db.updateTable('intakes').set({ state: 'taking', take: JSON.stringify(take) }).where('id', '=', intake).execute(); // prettier-ignore
+    const before = await t.db
+      .selectFrom('lists')
+      .select((e) => e.fn.countAll<number>().as('n'))
+      .executeTakeFirstOrThrow();
+    return {
+      payload: { intake },
+      outcome: async () => {
+        const after = await t.db.selectFrom('lists').select((e) => [e.fn.countAll<number>().as('n'), e.fn.max('id').as('last')]).executeTakeFirstOrThrow(); // prettier-ignore
+        const { state, error } = await t.db
+          .selectFrom('intakes')
+          .select(['state', 'error'])
+          .where('id', '=', intake)
+          .executeTakeFirstOrThrow();
+        return [after.n - before.n, state, error, await stateOf(after.last!)];
+      },
+    };
+  },
+  'list.judge': listCase,
+  'list.work': listCase,
+  'list.renew': listCase,
+  'job.renew': jobCase,
+  'job.judge': jobCase,
+  'door.ask': async () => {
+    const { id } = await made();
+    const { version, document } = await viewJob(t.db, id);
+    const stamp = { ...document.stamps[0], does: 'page', parts: [{ kind: 'column' as const, column: 'c3' }] };
+    await changeJob(t.db, id, { version, document: { ...document, stamps: [stamp] } }, 'test');
+    await t.db.deleteFrom('answers').execute();
+    asked = [];
+    await startAsking(t.db, id, stamp.id);
+    return {
+      payload: { job: id, stamp: stamp.id },
+      outcome: async () => {
+        const { asking } = await t.db.selectFrom('jobs').select('asking').where('id', '=', id).executeTakeFirstOrThrow();
+        return [asked.sort(), asking, await t.db.selectFrom('answers').select(['address', 'state']).orderBy('address').execute()];
+      },
+    };
+  },
+  'run.chunk': async () => {
+    const { list, run: id } = await run();
+    return { payload: { run: id, chunk: 0 }, outcome: () => runState(list, id) };
+  },
+  'run.assemble': async () => {
+    const { list, run: id } = await run();
+    await performTask(t.db, 'run.chunk', { run: id, chunk: 0 });
+    return { payload: { run: id }, outcome: () => runState(list, id) };
+  },
+  janitor: async () => {
+    const { list } = await run();
+    await sql`delete from graphile_worker._private_jobs`.execute(t.db);
+    const intake = await intakeOf();
+    await sql`delete from graphile_worker._private_jobs`.execute(t.db);
+    await t.db
+      .updateTable('intakes')
+      .set({ created_at: new Date(0) })
+      .where('id', '=', intake)
+      .execute();
+    return {
+      payload: {},
+      outcome: async () => {
+        const { rows: queue } = await sql`select task_identifier from graphile_worker.jobs order by 1`.execute(t.db);
+        const told = await t.db.selectFrom('intakes').select(['state', 'error']).where('id', '=', intake).executeTakeFirstOrThrow();
+        return [queue, told, await stateOf(list)];
+      },
+    };
+  },
+};
+
+test.each(Object.keys(tasks) as TaskName[])('%s', async (name) => {
+  const once = await cases[name]();
+  await performTask(t.db, name, once.payload);
+  const expected = await once.outcome();
+  const twice = await cases[name]();
+  await Promise.all([performTask(t.db, name, twice.payload), performTask(t.db, name, twice.payload)]);
+  expect(await twice.outcome()).toEqual(expected);
+  // and once more, later
+  await performTask(t.db, name, twice.payload);
+  expect(await twice.outcome()).toEqual(expected);
+});
+
+test('a re-read that two workers take at once is one revision', async () => {
+  const intake = await intakeOf();
+  await performTask(t.db, 'intake.read', { intake });
+  await t.db.updateTable('intakes').set({ state: 'taking', take: JSON.stringify({ name: 'People', sheet: 0, headerRow: 0, roles: ['key', 'name', 'text'] }) }).where('id', '=', intake).execute(); // prettier-ignore
+  await performTask(t.db, 'intake.take', { intake });
+  const { id: list } = await t.db.selectFrom('lists').select('id').orderBy('id', 'desc').executeTakeFirstOrThrow();
+  const again = await askIntake(t.db, {
+    name: 'people.csv',
+    bytes: Buffer.from(csv.replace('Wren', 'Wren Fell').replace('4,,', '5,Odd,')),
+    origin: { kind: 'file', name: 'people.csv', headerRow: 0 },
+    list,
+    actor: 'test',
+  });
+  await Promise.all([performTask(t.db, 'intake.read', { intake: again }), performTask(t.db, 'intake.read', { intake: again })]);
+  await t.db.updateTable('intakes').set({ state: 'taking', take: JSON.stringify({ clashes: 'here', gone: 'out' }) }).where('id', '=', again).execute(); // prettier-ignore
+  await Promise.all([performTask(t.db, 'intake.take', { intake: again }), performTask(t.db, 'intake.take', { intake: again })]);
+  expect(await t.db.selectFrom('intakes').select(['state', 'error']).where('id', '=', again).executeTakeFirstOrThrow()).toEqual({ state: 'taken', error: null }); // prettier-ignore
+  expect((await t.db.selectFrom('revisions').select('kind').where('list_id', '=', list).orderBy('number').execute()).map((r) => r.kind)).toEqual(['intake', 'reread']); // prettier-ignore
+  expect(await t.db.selectFrom('records').select('values').where('list_id', '=', list).orderBy('position').execute()).toHaveLength(4);
+});
