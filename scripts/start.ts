@@ -188,8 +188,11 @@ if (!process.argv.includes('--no-demo'))
     words: 'The stand-in for the garden’s web server stopped',
   });
 const next = 'node_modules/next/dist/bin/next';
-keep({ name: 'web', args: [next, development ? 'dev' : 'start', '-p', String(port), '-H', '127.0.0.1'], words: 'The web server stopped' });
-for (let tries = 0; tries < 240 && !stopping; tries++) {
+// a machine that only works has no pages of its own
+const pages = !process.argv.includes('--no-web');
+if (pages) keep({ name: 'web', args: [next, development ? 'dev' : 'start', '-p', String(port), '-H', '127.0.0.1'], words: 'The web server stopped' });
+if (!pages) say('Hand Stamp works here, without pages of its own.  (Ctrl-C stops it)');
+for (let tries = 0; pages && tries < 240 && !stopping; tries++) {
   const answer = await fetch(`http://127.0.0.1:${port}/api/health`).catch(() => undefined);
   if (answer?.ok) {
     say(`Hand Stamp is ready: http://127.0.0.1:${port}  (Ctrl-C stops it)`);

@@ -1,12 +1,14 @@
-import { randomBytes } from 'node:crypto';
+import { createHash, randomBytes } from 'node:crypto';
+import { LRUCache } from 'lru-cache';
 import { sql } from 'kysely';
 import { z } from 'zod';
-import { contentOf } from '../core/payload/stamp';
+import { columnsOf, contentOf, type Stamp } from '../core/payload/stamp';
+import type { Values } from '../core/records/columns';
 import { keptLookSchema } from '../core/payload/kept';
-import { imageFormats } from '../core/run/outputs';
+import { imageFormats, type ImageFormat } from '../core/run/outputs';
 import type { Database } from './db';
 import { listKept } from './kept';
-import { drawnCode } from './apart/pictures';
+import { drawnCode, type DrawnCode } from './apart/pictures';
 import { Refusal } from './refusal';
 import { stampOf } from './stamps';
 
@@ -89,6 +91,23 @@ export const wantedSchema = z.object({
   look: z.coerce.number().int().positive().optional(),
 });
 
+const shared = globalThis as typeof globalThis & { handStampDrawn?: LRUCache<string, Promise<DrawnCode | undefined>> };
+/** Pictures that were drawn a while ago: of a page that many open, each is drawn once. By what they are drawn from, so never an old one. */
+const drawings = (shared.handStampDrawn ??= new LRUCache({ max: 2000, ttl: 3600_000 }));
+
+function drawn(stamp: Stamp, values: Values, format: ImageFormat): Promise<DrawnCode | undefined> {
+  const used = columnsOf(stamp).map((id) => values[id] ?? '');
+  const key = createHash('sha256')
+    .update(JSON.stringify([stamp, used, format]))
+    .digest('base64');
+  const known = drawings.get(key);
+  if (known) return known;
+  const fresh = drawnCode(stamp, values, format);
+  drawings.set(key, fresh);
+  fresh.catch(() => drawings.delete(key));
+  return fresh;
+}
+
 /** The picture behind an address. @throws Refusal when there is none, or when it was withdrawn */
 export async function codeAt(
   db: Database,
@@ -117,7 +136,7 @@ export async function codeAt(
       );
     look.dpi = finest;
   }
-  const made = await drawnCode({ ...stamp, look }, record.values, format);
+  const made = await drawn({ ...stamp, look }, record.values, format);
   if (!made?.reads) throw new Refusal('The code of this record does not read back, so it is not given.', 409);
   return { bytes: made.bytes, format };
 }

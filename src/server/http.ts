@@ -85,8 +85,26 @@ function dataWords(error: unknown): [number, string] | undefined {
   return undefined;
 }
 
-/** 30,000 files of a folder with their paths stay below it. */
-const mostJson = 32 * 2 ** 20;
+/** Most bytes of JSON that a route takes: a few words, a document with pictures in its looks, records or their numbers, a folder of 30,000 files with their paths. */
+export const bodySizes = { words: 256 * 2 ** 10, document: 16 * 2 ** 20, records: 8 * 2 ** 20, folder: 32 * 2 ** 20 } as const;
+const deepest = 40;
+
+/** Whether JSON is nested deeper than any document of ours, seen before it is taken apart. */
+function isDeep(text: string): boolean {
+  let depth = 0;
+  let quoted = false;
+  for (let i = 0; i < text.length; i++) {
+    const c = text[i];
+    if (quoted) {
+      if (c === '\\') i++;
+      else if (c === '"') quoted = false;
+    } else if (c === '"') quoted = true;
+    else if (c === '{' || c === '[') {
+      if (++depth > deepest) return true;
+    } else if (c === '}' || c === ']') depth--;
+  }
+  return false;
+}
 
 class Unkeepable extends Error {}
 const unkeepableWords = 'There is a sign in it that is no text (a NUL or half a character). Take it out; nothing was changed.';
@@ -137,10 +155,13 @@ export function numberParam(asked: Asked, name = 'id'): number {
   return value;
 }
 
-export async function body<T>(asked: Asked, schema: z.ZodType<T>): Promise<T> {
+export async function body<T>(asked: Asked, schema: z.ZodType<T>, size: keyof typeof bodySizes = 'words'): Promise<T> {
   if (!/^application\/json\b/i.test(asked.request.headers.get('content-type') ?? ''))
     throw new Refusal('This is asked for in JSON (content-type: application/json).', 415);
-  const text = (await bytesOf(asked.request, mostJson, () => new Refusal('That is more at once than can be taken here.', 413))).toString();
+  const text = (
+    await bytesOf(asked.request, bodySizes[size], () => new Refusal('That is more at once than can be taken here.', 413))
+  ).toString();
+  if (isDeep(text)) throw new Refusal('The request could not be read: it is nested too deep.');
   let json: unknown;
   try {
     json = JSON.parse(text, (key, value: unknown) => {

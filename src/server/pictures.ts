@@ -13,7 +13,10 @@ export async function keepPicture(name: string, bytes: Buffer, side = longest): 
   const kind = kindOf(bytes);
   if (!kind) throw new Refusal(`${name} is not a PNG, JPEG or SVG picture.`);
   try {
-    const { data, info } = await sharp(bytes, { limitInputPixels: 50_000_000, density: 300 })
+    const { data, info } = await sharp(bytes, {
+      limitInputPixels: mostPixels,
+      ...(kind === 'svg' ? { density: await densityFor(bytes, side) } : {}),
+    })
       .timeout({ seconds: 10 })
       .rotate()
       .resize(side, side, { fit: 'inside', withoutEnlargement: kind !== 'svg' })
@@ -25,6 +28,15 @@ export async function keepPicture(name: string, bytes: Buffer, side = longest): 
   } catch {
     throw new Refusal(`${name} could not be drawn: the picture is damaged, larger than 50 million pixels, or takes too long to draw.`);
   }
+}
+
+/** A photograph of a telephone has 12 to 48 million. */
+const mostPixels = 50_000_000;
+
+/** Dots to the inch at which an SVG is drawn twice as large as it is kept, however large it says that it is. */
+async function densityFor(bytes: Buffer, side: number): Promise<number> {
+  const { width = side, height = side } = await sharp(bytes, { density: 72, limitInputPixels: false }).metadata();
+  return Math.min(2400, Math.max(1, (72 * 2 * side) / Math.max(width, height)));
 }
 
 function kindOf(bytes: Buffer): 'png' | 'jpeg' | 'svg' | undefined {

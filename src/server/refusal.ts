@@ -1,5 +1,6 @@
 /** A request that cannot be met; the message is shown as it is. */
 export class Refusal extends Error {
+  override name = 'Refusal';
   constructor(
     message: string,
     readonly status = 400,

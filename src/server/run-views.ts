@@ -20,7 +20,7 @@ const shownOfRun = (db: Database) =>
   db
     .selectFrom('runs')
     .select(['id', 'name', 'state', 'pieces', 'pieces_made', 'sheets', 'codes', 'codes_read', 'codes_failed', 'left_out', 'kind', 'error'])
-    .select(['created_at', 'started_at', 'finished_at'])
+    .select(['created_at', 'started_at', 'finished_at', 'files_gone_at'])
     .select([sql<OutputKind | null>`frozen->'output'->>'kind'`.as('output'), sql<number | null>`(frozen->>'again')::int`.as('again')]);
 
 const mostFailures = 50;
@@ -72,7 +72,10 @@ async function viewRuns(db: Database, which: (runs: ReturnType<typeof shownOfRun
     started: run.started_at?.toISOString() ?? null,
     finished: run.finished_at?.toISOString() ?? null,
     files: files.filter((f) => f.run_id === run.id).map(({ id, name, size }) => ({ id, name, size })),
-    failures: failures.filter((f) => f.run === run.id).map(({ run: _, ...failure }) => failure),
+    failures: failures
+      .filter((f) => f.run === run.id)
+      .map(({ record, title, key, page, place, result, readAs }) => ({ record, title, key, page, place, result, readAs })),
+    filesGone: run.files_gone_at?.toISOString() ?? null,
   }));
 }
 

@@ -13,6 +13,7 @@ import { isFresh } from './freshness';
 import { freezePictures } from './list-pictures';
 import { orderOf, sortSchema, viewSchema, wholeList } from './order';
 import { enqueue } from './queue';
+import { checkRoom } from './retention';
 import { stampOf } from './stamps';
 import { chosenItems, chosenPieces, leftOut, onePerRecord, whichRecords } from './choosing';
 
@@ -45,6 +46,7 @@ export class RunError extends Error {
 /** Freezes a job and its chosen records as a run and puts its chunks in the queue, all or nothing. */
 export async function startRun(db: Database, jobId: number, asked: NewRun, actor: string, quick?: Piece): Promise<number> {
   const wanted = newRunSchema.parse(asked);
+  await checkRoom(db);
   const earlier = wanted.which === 'failed' && wanted.from !== undefined ? await frozenOf(db, wanted.from) : undefined;
   // what failed is made again as it was made, whatever the job makes at present
   const output = wanted.output ?? earlier?.output ?? { kind: 'pdf' };
@@ -183,6 +185,7 @@ async function queueRun(
 
 /** Makes a run again from what it was made from: the same records, stamps, piece and date, and so the same bytes. */
 export async function runAgain(db: Database, runId: number, actor: string): Promise<number> {
+  await checkRoom(db);
   return db.transaction().execute(async (tx) => {
     const run = await tx.selectFrom('runs').selectAll().where('id', '=', runId).executeTakeFirstOrThrow();
     const id = await insertRun(tx, {

@@ -2,6 +2,7 @@
 
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
+import { keptForDays, keptKinds, keptWords, type KeptKind } from '../core/job/retention';
 import { ask } from './api';
 import { ChoicePart, ErrorLine, PlainButton, Sentence, Small } from './controls';
 import { Page, Table } from './index-table';
@@ -10,7 +11,18 @@ import { font } from './theme';
 
 interface Settings {
   doorPrivate: boolean;
+  kinds: Record<KeptKind, { days: number; bytes: number }>;
+  whole: { gb: number; bytes: number };
 }
+interface Change {
+  doorPrivate: boolean;
+  kept?: Partial<Record<KeptKind, number>>;
+  wholeGb?: number;
+}
+
+const size = (bytes: number): string =>
+  bytes >= 2 ** 30 ? `${(bytes / 2 ** 30).toFixed(1)} GB` : bytes >= 2 ** 20 ? `${Math.round(bytes / 2 ** 20)} MB` : 'under 1 MB';
+const span = (days: number): string => (days === 0 ? 'for ever' : days === 365 ? 'a year' : days === 7 ? 'a week' : `${days} days`);
 
 /** What holds for all of Hand Stamp: in sentences, like everything else. */
 export function SettingsPage() {
@@ -20,7 +32,7 @@ export function SettingsPage() {
   const [problem, setProblem] = useState<string>();
   const [adding, setAdding] = useState(false);
   const explain = (e: unknown) => setProblem(e instanceof Error ? e.message : String(e));
-  const keep = (next: Settings) =>
+  const keep = (next: Change) =>
     void ask<Settings>('/api/settings', { method: 'PUT', json: next }).then((now) => client.setQueryData(['settings'], now), explain);
   const heading = { font: `700 17px/1.3 ${font.title}`, margin: '26px 0 8px' };
   return (
@@ -52,6 +64,52 @@ export function SettingsPage() {
           />
           .
         </Sentence>
+      )}
+      <h2 style={heading}>How long things are kept</h2>
+      {settings.data && (
+        <>
+          <Sentence style={{ maxWidth: 760, marginBottom: 10 }}>
+            Everything together takes {size(settings.data.whole.bytes)}, and may take up to{' '}
+            <ChoicePart
+              label="Most that everything may take"
+              value={String(settings.data.whole.gb)}
+              onChange={(gb) => keep({ doorPrivate: settings.data.doorPrivate, wholeGb: Number(gb) })}
+              choices={[...new Set([5, 10, 20, 50, 100, 200, 500, settings.data.whole.gb])].map((gb) => ({
+                id: String(gb),
+                name: `${gb} GB`,
+              }))}
+            />
+            ; before there is more, nothing new is brought in or made. Lists, jobs, runs and receipts stay until they are thrown away.
+          </Sentence>
+          <Table style={{ maxWidth: 900 }}>
+            <thead>
+              <tr>
+                <th>What</th>
+                <th>Takes</th>
+                <th>Is kept</th>
+              </tr>
+            </thead>
+            <tbody>
+              {keptKinds.map((kind) => (
+                <tr key={kind}>
+                  <td>
+                    {keptWords[kind].name}
+                    <Small>{keptWords[kind].about}</Small>
+                  </td>
+                  <td>{size(settings.data.kinds[kind].bytes)}</td>
+                  <td>
+                    <ChoicePart
+                      label={`How long is kept: ${keptWords[kind].name}`}
+                      value={String(settings.data.kinds[kind].days)}
+                      onChange={(days) => keep({ doorPrivate: settings.data.doorPrivate, kept: { [kind]: Number(days) } })}
+                      choices={keptForDays.map((days) => ({ id: String(days), name: span(days) }))}
+                    />
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </Table>
+        </>
       )}
       <h2 style={heading}>Databases that lists are read from</h2>
       {connections.data && connections.data.connections.length > 0 && (

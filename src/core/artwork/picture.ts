@@ -1,4 +1,4 @@
-import { unzlibSync, zlibSync } from 'fflate';
+import { Unzlib, zlibSync } from 'fflate';
 import { z } from 'zod';
 import { pngFile } from './png-file';
 
@@ -37,6 +37,22 @@ export function encodePicture({ width, height, rgba }: Picture): Uint8Array {
   ]);
 }
 
+/** Unpacks bytes that come to a known size, and stops where they come to more. @throws Error where they do not come to it */
+function inflated(bytes: Uint8Array, size: number): Uint8Array {
+  const out = new Uint8Array(size);
+  let at = 0;
+  const wrong = () => new Error('This picture is not in the form in which looks keep pictures.');
+  const unpacker = new Unzlib((part) => {
+    if (at + part.length > size) throw wrong();
+    out.set(part, at);
+    at += part.length;
+  });
+  const step = 4096;
+  for (let from = 0; from < bytes.length; from += step) unpacker.push(bytes.subarray(from, from + step), from + step >= bytes.length);
+  if (at !== size) throw wrong();
+  return out;
+}
+
 const decoded = new Map<string, Picture>();
 
 /**
@@ -56,7 +72,7 @@ export function pictureOf({ png, width, height }: KeptPicture): Picture {
   }
   if (parts.length !== 1 || view.getUint32(16) !== width || view.getUint32(20) !== height || bytes[24] !== 8 || bytes[25] !== 6)
     throw new Error('This picture is not in the form in which looks keep pictures.');
-  const raw = unzlibSync(parts[0]);
+  const raw = inflated(parts[0], (width * 4 + 1) * height);
   const rgba = new Uint8Array(width * height * 4);
   for (let r = 0; r < height; r++) {
     if (raw[r * (width * 4 + 1)] !== 0) throw new Error('This picture is not in the form in which looks keep pictures.');

@@ -142,6 +142,8 @@ export interface RunView {
   /** Prints pieces of this run again. */
   again: number | null;
   files: { id: number; name: string; size: number }[];
+  /** Since when its files are not kept any more. */
+  filesGone: string | null;
   /** The first codes that did not read back. */
   failures: { record: number; title: string; key: string; page: number; place: number; result: string; readAs: string | null }[];
 }

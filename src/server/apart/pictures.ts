@@ -5,6 +5,12 @@ import type { ImageFormat } from '../../core/run/outputs';
 import { Refusal } from '../refusal';
 import { lanes, WorkEnded } from './pool';
 
+export interface DrawnCode {
+  bytes: Uint8Array;
+  /** It reads back as it should. */
+  reads: boolean;
+}
+
 /** In ms, for one picture. */
 const timeLimit = 15_000;
 
@@ -19,11 +25,7 @@ export async function redrawnPicture(name: string, bytes: Buffer, side?: number)
 }
 
 /** The picture of a code for strangers, read back. @throws Refusal when it takes too long */
-export async function drawnCode(
-  stamp: Stamp,
-  values: Values,
-  format: ImageFormat,
-): Promise<{ bytes: Uint8Array; reads: boolean } | undefined> {
+export async function drawnCode(stamp: Stamp, values: Values, format: ImageFormat): Promise<DrawnCode | undefined> {
   try {
     return await lanes.strangers.do('code', { stamp, values, format }, timeLimit);
   } catch (error) {

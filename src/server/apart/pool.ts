@@ -166,12 +166,15 @@ function madeAgain({ name, message, status, code }: Extract<Told, { failed: unkn
 
 const shared = globalThis as typeof globalThis & { handStampLanes?: { tasks: Lane; pictures: Lane; strangers: Lane } };
 
+/** Memory of one task, in MB; files of the most records that are taken stay well below it. */
+const taskMb = Number(process.env.HAND_STAMP_TASK_MB ?? 3072);
+
 /**
  * Processes of this process: one for tasks, one for pictures that our own people bring, one for what strangers ask for. Short work
  * never waits for long work, nor ours for that of strangers.
  */
 export const lanes = (shared.handStampLanes ??= {
-  tasks: new Lane({ size: 1, waiting: 100, heapMb: 2048, wholeMb: 3072 }),
+  tasks: new Lane({ size: 1, waiting: 100, heapMb: Math.round(taskMb * 0.7), wholeMb: taskMb }),
   pictures: new Lane({ size: 1, waiting: 60, heapMb: 512, wholeMb: 1024 }),
   strangers: new Lane({ size: 1, waiting: 200, heapMb: 512, wholeMb: 1024 }),
 });

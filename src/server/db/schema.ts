@@ -257,6 +257,8 @@ export interface Runs {
   created_at: Timestamp;
   started_at: TimestampOrNull;
   finished_at: TimestampOrNull;
+  /** Since when its files are not kept any more. */
+  files_gone_at: TimestampOrNull;
 }
 
 export interface RunItems {
@@ -368,7 +370,6 @@ export interface Files {
   name: string;
   mime: string;
   size: number;
-  expires_at: TimestampOrNull;
   created_at: Timestamp;
 }
 

@@ -2,6 +2,7 @@ import type { Origin } from '../../core/job/origin';
 import type { Database } from '../db';
 import { enqueue } from '../queue';
 import { Refusal } from '../refusal';
+import { checkRoom } from '../retention';
 
 /** Reads a list's own source again, in a worker; what it comes to waits to be looked at. Returns the number of the intake. */
 export async function readAgain(db: Database, listId: number, actor: string): Promise<number> {
@@ -22,6 +23,7 @@ export interface NewIntake {
 
 /** Puts something to be read into the queue. A re-read that waited before it is set aside. */
 export async function askIntake(db: Database, { name, bytes, origin, list, actor }: NewIntake): Promise<number> {
+  await checkRoom(db);
   return db.transaction().execute(async (tx) => {
     if (list !== undefined)
       await tx.deleteFrom('intakes').where('list_id', '=', list).where('state', 'in', ['waiting', 'read', 'failed']).execute();

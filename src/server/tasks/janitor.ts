@@ -2,6 +2,7 @@ import { sql } from 'kysely';
 import type { Database } from '../db';
 import { log } from '../log';
 import { enqueue } from '../queue';
+import { takeAwayTheOld } from '../retention';
 import { endIntake } from './intake';
 import { endRun } from './run';
 
@@ -13,6 +14,7 @@ export async function tidy(db: Database, endTask: EndTask): Promise<void> {
   await endTheExhausted(db, endTask);
   await endTheForgotten(db);
   await renewTheStale(db);
+  if (new Date().getMinutes() === 7) await takeAwayTheOld(db);
 }
 
 /** Tasks locked by a worker that is not known any more: it ended before anybody could note that it was there. */

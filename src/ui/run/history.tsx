@@ -140,6 +140,11 @@ function RunEntry({ run, others }: { run: RunView; others: readonly RunView[] })
           <Mark name="out" /> Stopped after {count(run.made, 'piece', 'pieces')}; no files were made.
         </p>
       )}
+      {run.filesGone && (
+        <p className="state">
+          <Mark name="out" /> Its files were kept until {when(run.filesGone)}, as Settings say. “The same again” makes them anew.
+        </p>
+      )}
       {run.state === 'failed' && (
         <ErrorLine>
           <Mark name="failed" /> {run.error ?? 'The run could not be finished.'}

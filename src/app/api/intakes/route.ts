@@ -22,7 +22,7 @@ const fetched = z.discriminatedUnion('kind', [
 export const POST = route(async (asked) => {
   const { request, db, actor } = asked;
   if (request.headers.get('content-type')?.startsWith('application/json')) {
-    const wanted = await body(asked, fetched);
+    const wanted = await body(asked, fetched, 'folder');
     const none = Buffer.alloc(0);
     if (wanted.kind === 'tray')
       return { id: await askIntake(db, { name: wanted.name, bytes: none, origin: { ...wanted, headerRow: 0, takes: false }, actor }) };

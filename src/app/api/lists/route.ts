@@ -5,4 +5,6 @@ import { startTypedList, typedListSchema } from '@/server/sheets';
 export const GET = route(async ({ db }) => ({ lists: await listLists(db) }));
 
 /** Starts a list to type into. */
-export const POST = route(async (asked) => ({ job: await startTypedList(asked.db, await body(asked, typedListSchema), asked.actor) }));
+export const POST = route(async (asked) => ({
+  job: await startTypedList(asked.db, await body(asked, typedListSchema, 'records'), asked.actor),
+}));

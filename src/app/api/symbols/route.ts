@@ -7,6 +7,6 @@ const asked = z.object({ stamp: stampSchema, records: z.array(z.number().int()).
 
 /** The symbols of a stamp for records whose values are kept back: their modules, and never what they say. */
 export const POST = route(async (request) => {
-  const { stamp, records } = await body(request, asked);
+  const { stamp, records } = await body(request, asked, 'document');
   return { symbols: await sealedSymbols(request.db, records, stamp) };
 });

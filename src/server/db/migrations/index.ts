@@ -10,6 +10,7 @@ import * as news from './0008-news';
 import * as freshness from './0009-freshness';
 import * as checked from './0010-checked';
 import * as sources from './0011-sources';
+import * as retention from './0012-retention';
 
 /** In order of their names. A migration that has landed is never changed; add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -24,4 +25,5 @@ export const migrations: Record<string, Migration> = {
   '0009-freshness': freshness,
   '0010-checked': checked,
   '0011-sources': sources,
+  '0012-retention': retention,
 };

@@ -5,7 +5,7 @@ export const GET = route(async (asked) => viewJob(asked.db, numberParam(asked)))
 
 export const PATCH = route(async (asked) => {
   const id = numberParam(asked);
-  await changeJob(asked.db, id, await body(asked, jobChangeSchema), asked.actor);
+  await changeJob(asked.db, id, await body(asked, jobChangeSchema, 'document'), asked.actor);
   return viewJob(asked.db, id);
 });
 

@@ -23,12 +23,12 @@ export const GET = route(async (asked) => {
 const whichSchema = z.object({ stamp: z.string(), records: z.array(z.number().int()).optional() });
 
 export const POST = route(async (asked) => {
-  const { stamp, records } = await body(asked, whichSchema);
+  const { stamp, records } = await body(asked, whichSchema, 'records');
   return { added: await giveAddresses(asked.db, numberParam(asked), stamp, asked.actor, records) };
 });
 
 export const DELETE = route(async (asked) => {
-  const { stamp, records } = await body(asked, whichSchema);
+  const { stamp, records } = await body(asked, whichSchema, 'records');
   await withdrawAddresses(asked.db, numberParam(asked), stamp, records);
   return { ok: true };
 });

@@ -17,7 +17,7 @@ const schema = z.object({
 });
 
 export const POST = route(async (asked) => {
-  const { edits } = await body(asked, schema);
+  const { edits } = await body(asked, schema, 'records');
   await editCells(asked.db, numberParam(asked), edits, asked.actor);
   return { ok: true };
 });
