@@ -1,10 +1,13 @@
 import { defineConfig } from 'vitest/config';
 
+const alias = { '@': new URL('./src', import.meta.url).pathname };
+
 export default defineConfig({
   test: {
     projects: [
       { test: { name: 'core', include: ['tests/core/**/*.test.ts'], testTimeout: 60_000 } },
       {
+        resolve: { alias },
         test: {
           name: 'server',
           env: { HAND_STAMP_KEY: 'a key for the tests' },

@@ -1,7 +1,8 @@
 import { sql, type RawBuilder } from 'kysely';
-import { keyColumn, nameColumn, type Column, type Values } from '../core/records/columns';
+import { titleColumn, type Column, type Values } from '../core/records/columns';
 import { mostCopies, type RunOptions } from '../core/run/plan';
 import type { Database } from './db';
+import { maskedText } from './masking';
 import { sortedBy } from './order';
 
 /**
@@ -97,17 +98,17 @@ export async function leftOut(
   choice: Choice,
   chosen: RawBuilder<unknown>,
 ): Promise<{ count: number; rows: { title: string; reason: string; record: number }[] }> {
-  const title = nameColumn(columns) ?? keyColumn(columns) ?? columns[0];
-  const { rows } = await sql<{ record: number; title: string; notes: { text: string }[]; count: number }>`
-    select p.id as record, coalesce(p.values->>${title.id}, '') as title, r.notes, count(*) over ()::int as count
+  const title = titleColumn(columns);
+  const { rows } = await sql<{ record: number; title: string; notes: { text: string }[]; values: Values; count: number }>`
+    select p.id as record, coalesce(p.values->>${title?.id ?? ''}, '') as title, r.notes, p.values, count(*) over ()::int as count
     from job_rows r join records p on p.id = r.record_id
     where r.job_id = ${jobId} and ${meant(choice)} and r.record_id not in (${chosen})
     order by p.position limit 1000`.execute(db);
   return {
     count: rows[0]?.count ?? 0,
-    rows: rows.map(({ record, title: name, notes }) => ({
+    rows: rows.map(({ record, title: name, notes, values }) => ({
       title: name,
-      reason: notes.map((n) => n.text).join('; ') || 'no copy of it is wanted',
+      reason: notes.map((n) => maskedText(columns, values, n.text)).join('; ') || 'no copy of it is wanted',
       record,
     })),
   };

@@ -1,6 +1,7 @@
 import { sql } from 'kysely';
 import type { DoorHost, DoorReport } from '../core/job/views';
 import { doorTrouble, hostOf, type DoorState } from '../core/payload/door';
+import { maskPayload } from '../core/payload/secrets';
 import { contentOf } from '../core/payload/stamp';
 import { askAddress, type AskOptions, type DoorAnswer } from './asking';
 import type { Database } from './db';
@@ -9,9 +10,9 @@ import { stampOf } from './stamps';
 
 const batch = 5000;
 
-/** Every payload of a stamp with its record, in the list's order. */
-async function* payloads(db: Database, jobId: number, stampId: string): AsyncGenerator<{ record: number; payload: string }> {
-  const { stamp, listId } = await stampOf(db, jobId, stampId);
+/** Every payload of a stamp with its record, in the list's order; and as it may be shown, its secrets masked. */
+async function* payloads(db: Database, jobId: number, stampId: string): AsyncGenerator<{ record: number; payload: string; shown: string }> {
+  const { stamp, listId, columns } = await stampOf(db, jobId, stampId);
   for (let after = -1; ;) {
     const records = await db
       .selectFrom('records')
@@ -23,7 +24,8 @@ async function* payloads(db: Database, jobId: number, stampId: string): AsyncGen
       .execute();
     for (const { id, values } of records) {
       const content = contentOf(stamp, values);
-      if (content.state === 'said') yield { record: id, payload: content.payload };
+      if (content.state === 'said')
+        yield { record: id, payload: content.payload, shown: maskPayload(content.payload, stamp, values, columns) };
     }
     if (records.length < batch) return;
     after = records.at(-1)!.position;
@@ -35,16 +37,16 @@ const isWeb = (payload: string): boolean => /^https?:\/\//i.test(payload);
 /** The hosts that the codes of a stamp lead to, the troubled ones first, and what their addresses said when they were asked for. */
 export async function doorReport(db: Database, jobId: number, stampId: string): Promise<DoorReport> {
   const hosts = new Map<string, DoorHost>();
-  const first = new Map<string, number>();
-  for await (const { record, payload } of payloads(db, jobId, stampId)) {
+  const first = new Map<string, { record: number; shown: string }>();
+  for await (const { record, payload, shown } of payloads(db, jobId, stampId)) {
     const trouble = doorTrouble(payload);
     // what has no host is told apart by its trouble alone
     const nameless = trouble?.kind === 'no-scheme' || trouble?.kind === 'unreadable';
     const host = nameless ? trouble.kind : hostOf(payload);
     const known = hosts.get(host);
     if (known) known.records++;
-    else hosts.set(host, { host: nameless ? payload.slice(0, 60) : host, records: 1, sample: payload, trouble });
-    if (isWeb(payload) && !first.has(payload)) first.set(payload, record);
+    else hosts.set(host, { host: nameless ? shown.slice(0, 60) : host, records: 1, sample: shown, trouble });
+    if (isWeb(payload) && !first.has(payload)) first.set(payload, { record, shown });
   }
   const states = new Map<DoorState, DoorReport['states'][number]>();
   let asked = 0;
@@ -59,7 +61,12 @@ export async function doorReport(db: Database, jobId: number, stampId: string): 
       asked++;
       const of = states.get(state as DoorState) ?? { state: state as DoorState, addresses: 0, samples: [] };
       of.addresses++;
-      if (of.samples.length < 20) of.samples.push({ record: first.get(address)!, address, status, leadsTo });
+      if (of.samples.length < 20) {
+        const { record, shown } = first.get(address)!;
+        // where it leads may say again what is masked
+        const on = shown === address ? leadsTo : leadsTo && new URL(leadsTo).origin;
+        of.samples.push({ record, address: shown, status, leadsTo: on });
+      }
       states.set(of.state, of);
     }
   }

@@ -1,5 +1,5 @@
 import type { CellClash } from '../core/job/views';
-import { keyColumn, nameColumn, type Column, type Values } from '../core/records/columns';
+import { titleColumn, type Column, type Values } from '../core/records/columns';
 import { dots } from '../core/records/sealed';
 import { counted } from '../core/words';
 import { sql } from 'kysely';
@@ -82,7 +82,7 @@ export async function editCells(
 }
 
 function clashesOf(edits: readonly CellEdit[], rows: readonly { id: number; values: Values }[], columns: readonly Column[]): CellClash[] {
-  const title = nameColumn(columns) ?? keyColumn(columns) ?? columns[0];
+  const title = titleColumn(columns);
   return edits.flatMap(({ record, column, value, from }) => {
     const values = rows.find((r) => r.id === record)?.values;
     const here = values?.[column] ?? '';
@@ -91,7 +91,7 @@ function clashesOf(edits: readonly CellEdit[], rows: readonly { id: number; valu
     if (maskedValues(columns, record, values)[column] === from) return [];
     const secret = maskedValues(columns, record, values)[column] !== here;
     const columnName = columns.find((c) => c.id === column)?.name ?? '';
-    return [{ record, title: values[title.id] ?? '', column, columnName, here: secret ? dots : here, yours: value }];
+    return [{ record, title: values[title?.id ?? ''] ?? '', column, columnName, here: secret ? dots : here, yours: value }];
   });
 }
 

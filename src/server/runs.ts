@@ -3,7 +3,7 @@ import { sql } from 'kysely';
 import { z } from 'zod';
 import { firstPiece, type Piece } from '../core/piece/piece';
 import { stockOf, stocks, sheetsFor } from '../core/piece/stock';
-import { keyColumn, nameColumn, type Column } from '../core/records/columns';
+import { isSecret, openKeyColumn, titleColumn, type Column } from '../core/records/columns';
 import { FileNames, freeName } from '../core/run/names';
 import { outputSchema, mostWorkbookRows, type Output } from '../core/run/outputs';
 import { chunksOf, defaultRunOptions, mostPieces } from '../core/run/plan';
@@ -142,13 +142,16 @@ async function insertRun(
 
 /** Gives every item the name of its file: from a column, safe on every system, and no two alike. */
 async function nameItems(tx: Database, id: number, columns: readonly Column[], { nameFrom }: Output): Promise<void> {
-  const column = columns.find((c) => c.id === nameFrom) ?? keyColumn(columns) ?? nameColumn(columns) ?? columns[0];
+  const wanted = columns.find((c) => c.id === nameFrom);
+  if (wanted && isSecret(wanted, columns))
+    throw new RunError(`${wanted.name} is secret, and names of files lie open. Name the files by another column.`);
+  const column = wanted ?? openKeyColumn(columns) ?? titleColumn(columns);
   const names = new FileNames();
   const batch = 5000;
   for (let from = 0; ; from += batch) {
     const items = await tx
       .selectFrom('run_items')
-      .select(['seq', sql<string>`coalesce(values->>${column.id}, '')`.as('value')])
+      .select(['seq', sql<string>`coalesce(values->>${column?.id ?? ''}, '')`.as('value')])
       .where('run_id', '=', id)
       .where('seq', '>=', from)
       .where('seq', '<', from + batch)

@@ -114,6 +114,16 @@ export const keyColumn = (columns: readonly Column[]): Column | undefined =>
   columns.find((c) => c.role === 'key') ?? columns.find((c) => c.role === 'product');
 export const nameColumn = (columns: readonly Column[]): Column | undefined => columns.find((c) => c.role === 'name');
 
+/** The column by which a record is called wherever it is read: its name, else its key, else its first; never a secret one. */
+export const titleColumn = (columns: readonly Column[]): Column | undefined =>
+  [nameColumn(columns), keyColumn(columns), ...columns].find((c): c is Column => c !== undefined && !isSecret(c, columns));
+
+/** The key, where it may be read. */
+export function openKeyColumn(columns: readonly Column[]): Column | undefined {
+  const key = keyColumn(columns);
+  return key && !isSecret(key, columns) ? key : undefined;
+}
+
 /** Makes headings usable as column names: blank ones are called by their place, repeated ones get a number. */
 export function tidyHeadings(headings: readonly string[]): { names: string[]; notes: string[] } {
   const taken = new Set<string>();

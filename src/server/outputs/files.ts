@@ -3,7 +3,7 @@ import { stringify } from 'csv-stringify/sync';
 import { Zip, ZipPassThrough } from 'fflate';
 import type { FrozenRun } from '../../core/job/document';
 import { contentOf } from '../../core/payload/stamp';
-import { isSecret, keyColumn, nameColumn, type Column, type Values } from '../../core/records/columns';
+import { isSecret, openKeyColumn, titleColumn, type Column, type Values } from '../../core/records/columns';
 import { saysSecret } from '../../core/payload/secrets';
 import type { Database } from '../db';
 import { fileOf } from './parts';
@@ -135,8 +135,8 @@ const escaped = (text: string): string => text.replace(/[&<>"]/g, (c) => ({ '&':
 
 /** One page with every code, its title and its key: everything it shows is in it. */
 export async function* contactSheet(db: Database, runId: number, frozen: FrozenRun, title: string): AsyncGenerator<Uint8Array> {
-  const key = keyColumn(frozen.columns);
-  const name = nameColumn(frozen.columns) ?? key ?? frozen.columns[0];
+  const key = openKeyColumn(frozen.columns);
+  const name = titleColumn(frozen.columns);
   yield Buffer.from(`<!doctype html>
 <html lang="en"><meta charset="utf-8"><title>${escaped(title)}</title>
 <style>body{font:14px/1.35 system-ui,sans-serif;margin:24px;color:#1d1a26}h1{font-size:22px}

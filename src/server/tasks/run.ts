@@ -7,7 +7,7 @@ import { makePiece, sidesOf, type PictureOf, type PlacedCode } from '../../core/
 import { pictureOf } from '../../core/artwork/picture';
 import { stockOf } from '../../core/piece/stock';
 import { readBack } from '../../core/readback/readback';
-import { keyColumn, nameColumn, type Values } from '../../core/records/columns';
+import { openKeyColumn, titleColumn, type Values } from '../../core/records/columns';
 import { chunksOf, finishedPages, markMargin, movedCode, safeFileName, SheetBuilder, type Chunk } from '../../core/run/plan';
 import { encode } from '../../core/symbology';
 import type { Database } from '../db';
@@ -220,9 +220,9 @@ export async function endRun(db: Database, id: number, why: string): Promise<voi
 }
 
 function titles(frozen: FrozenRun, values: Values): { title: string; key: string } {
-  const key = keyColumn(frozen.columns);
-  const name = nameColumn(frozen.columns) ?? key ?? frozen.columns[0];
-  return { title: values[name.id] ?? '', key: key ? (values[key.id] ?? '') : '' };
+  const key = openKeyColumn(frozen.columns);
+  const name = titleColumn(frozen.columns);
+  return { title: values[name?.id ?? ''] ?? '', key: key ? (values[key.id] ?? '') : '' };
 }
 
 async function insertReceipt(db: Database, runId: number, rows: readonly ReceiptRow[]): Promise<void> {

@@ -1,0 +1,164 @@
+import { readdirSync } from 'node:fs';
+import { runOnce } from 'graphile-worker';
+import { sql } from 'kysely';
+import { afterAll, beforeAll, expect, test } from 'vitest';
+import { changeColumn, keepWorkedColumn } from '../../src/server/columns';
+import { giveAddresses } from '../../src/server/code-addresses';
+import { editCells } from '../../src/server/edits';
+import { changeJob, viewJob } from '../../src/server/jobs';
+import { rejudgeList } from '../../src/server/judge';
+import { startRun, runAgain } from '../../src/server/runs';
+import { performTask, tasks } from '../../src/server/tasks/registry';
+import { sealOldKeys } from '../../src/server/proof-keys';
+import { testDatabase, type TestDatabase } from '../helpers/database';
+import { runsIn } from '../helpers/runs';
+
+/** Secrets planted in a list: none may leave the server in any answer, file or log, unless somebody asks to see it. */
+let t: TestDatabase;
+beforeAll(async () => {
+  t = await testDatabase();
+  process.env.DATABASE_URL = t.url;
+});
+afterAll(() => t.close());
+
+const openKey = 'c0ffee'.repeat(10).slice(0, 48);
+const tokens = Array.from({ length: 12 }, (_, i) => `tok/en-${i}-${'wxyz'[i % 4].repeat(5)}`);
+let id: number;
+let list: number;
+let ids: number[];
+const planted: string[] = [];
+
+const { job, bytesOf } = runsIn(() => t);
+const work = async () => {
+  for (let i = 0; i < 8; i++) {
+    await sql`update graphile_worker._private_jobs set run_at = now() where locked_at is null`.execute(t.db);
+    const list = Object.fromEntries(Object.keys(tasks).map((name) => [name, (payload: unknown) => performTask(t.db, name, payload)]));
+    await runOnce({ pgPool: t.pool, taskList: list });
+  }
+};
+const runs: number[] = [];
+
+beforeAll(async () => {
+  const rows = tokens.map((token, i) => [`P-${i}`, `Person ${i}`, token]);
+  ({ id, list } = await job(['No', 'Name', 'Token'], ['key', 'name', 'text'], rows));
+  await changeColumn(t.db, list, { does: 'secret', id: 'c3', secret: true }, 'test');
+  const joined = await keepWorkedColumn(t.db, list, { name: 'Pass', worked: { source: { kind: 'join', parts: [{ kind: 'text', text: 'pass:' }, { kind: 'column', column: 'c3' }] }, steps: [{ kind: 'case', to: 'capitals' }] } }, 'test'); // prettier-ignore
+  const made = await keepWorkedColumn(
+    t.db,
+    list,
+    { name: 'Chance', worked: { source: { kind: 'secret', length: 16 }, steps: [] } },
+    'test',
+  );
+  const proof = await keepWorkedColumn(t.db, list, { name: 'Proof', worked: { source: { kind: 'proof', columns: ['c1'], key: openKey }, steps: [] } }, 'test'); // prettier-ignore
+  const { version, document } = await viewJob(t.db, id);
+  const [first] = document.stamps;
+  const stamps = [
+    {
+      ...first,
+      parts: [
+        { kind: 'text' as const, text: 'https://marrambay.example/?t=' },
+        { kind: 'column' as const, column: 'c3' },
+      ],
+      does: 'page',
+    },
+    { ...first, id: 's8', name: 'Chance', parts: [{ kind: 'column' as const, column: made }], symbology: 'code-128' as const },
+    { ...first, id: 's9', name: 'Real', does: 'genuine', parts: [{ kind: 'text' as const, text: 'https://marrambay.example/v' }], fields: { signed: [{ kind: 'column' as const, column: 'c1' }] }, proofKey: 'new' }, // prettier-ignore
+  ];
+  await changeJob(t.db, id, { version, document: { ...document, stamps } }, 'test');
+  // a document of an earlier version of the program, its key in the open
+  await sql`update lists set stamps = (select json_agg(case when s->>'id' = 's9' then (s::jsonb || ${JSON.stringify({ proofKey: openKey })}::jsonb)::json else s end) from json_array_elements(stamps::json) s) where id = ${list}`.execute(t.db); // prettier-ignore
+  await sealOldKeys(t.db);
+  await rejudgeList(t.db, list);
+  const found = await t.db.selectFrom('records').select(['id', 'values']).where('list_id', '=', list).orderBy('position').execute();
+  ids = found.map((r) => r.id);
+  await editCells(t.db, list, [{ record: ids[0], column: 'c3', value: 'tok/en-new-vvvvv' }], 'test');
+  await editCells(t.db, list, [{ record: ids[1], column: 'c3', value: tokens[2] }], 'test');
+  const again = await t.db.selectFrom('records').select('values').where('list_id', '=', list).execute();
+  planted.push(...tokens, 'tok/en-new-vvvvv', openKey);
+  for (const { values } of again) planted.push(values[joined], values[made], values[proof]);
+  planted.push(...planted.map((p) => encodeURIComponent(p)));
+  await giveAddresses(t.db, id, first.id, 'test');
+  for (const kind of ['pdf', 'csv', 'html', 'images'] as const)
+    runs.push(await startRun(t.db, id, { name: kind, which: 'with-code', output: { kind } as never }, 'test'));
+  runs.push(await runAgain(t.db, runs[1], 'test'));
+  await work();
+});
+
+const lies = (told: string) => planted.filter((secret) => secret && told.includes(secret));
+
+test('thirty secrets and more are planted, and the codes say them', async () => {
+  expect(new Set(planted).size).toBeGreaterThan(30);
+  expect(planted.every((p) => p !== '')).toBe(true);
+  const receipts = await t.db.selectFrom('receipts').select(['payload', 'result']).where('run_id', '=', runs[0]).execute();
+  expect(lies(JSON.stringify(receipts)).length).toBeGreaterThan(10);
+  expect(receipts.every((r) => r.result === 'read')).toBe(true);
+});
+
+/** Every route's handlers, with numbers of this list in place of what its path leaves open. */
+async function answers(): Promise<Map<string, string>> {
+  const told = new Map<string, string>();
+  const own: Record<string, number[]> = { jobs: [id], lists: [list], runs, intakes: [1], kept: [1], printers: [1], connections: [1] };
+  const files = (readdirSync('src/app/api', { recursive: true }) as string[]).filter((f) => f.endsWith('route.ts'));
+  const queries = ['', 'as=json', 'as=csv', `stamp=s9&record=${ids[0]}`, 'kind=same-code&column=c3', 'q=tok&limit=50', 'sort=c3:up', `list=${list}&by=c1&give=c3`, `to=longest&with=${runs[1]}`, `from=0&to=50`, 'name=x']; // prettier-ignore
+  const bodies = [{ stamp: (await viewJob(t.db, id)).document.stamps[0], records: ids }, { sheet: 0, run: { name: 'x', which: 'with-code' } }, { worked: { source: { kind: 'join', parts: [{ kind: 'column', column: 'c3' }] }, steps: [] }, id: '', record: ids[0] }]; // prettier-ignore
+  for (const file of files) {
+    if (file.includes('news')) continue;
+    const module = (await import(/* @vite-ignore */ `../../src/app/api/${file}`)) as Record<
+      string,
+      (r: Request, c: { params: Promise<object> }) => Promise<Response>
+    >;
+    const [kind] = file.split('/');
+    const reads = ['jobs/[id]/proof/route.ts', 'symbols/route.ts', 'lists/[id]/preview/route.ts'].includes(file);
+    for (const number of own[kind] ?? [1])
+      for (const query of queries)
+        for (const body of reads ? bodies : [undefined]) {
+          const handler = module[reads ? 'POST' : 'GET'];
+          if (!handler) continue;
+          const url = `http://localhost/api/${file.replace('/route.ts', '').replace('[id]', String(number))}?${query}`;
+          const request = new Request(url, body && { method: 'POST', body: JSON.stringify(body), headers: { 'content-type': 'application/json' } }); // prettier-ignore
+          const response = await handler(request, { params: Promise.resolve({ id: String(number), number: '2', key: 'x', name: 'x' }) });
+          told.set(`${url} ${body ? Object.keys(body).join() : ''} ${response.status}`, await response.text());
+        }
+  }
+  return told;
+}
+
+test('in no answer of any route', async () => {
+  const told = await answers();
+  expect([...told.keys()].filter((key) => key.endsWith(' 200')).length).toBeGreaterThan(120);
+  for (const [what, text] of told) expect([what, lies(text)]).toEqual([what, []]);
+  // but to whoever asks to see them
+  const { GET } = await import('../../src/app/api/jobs/[id]/rows/route');
+  const asked = await GET(new Request(`http://localhost/api/jobs/${id}/rows?reveal=c3`), { params: Promise.resolve({ id: String(id) }) });
+  expect(lies(await asked.text())).toContain(tokens[5]);
+});
+
+test('in no receipt, list or page that a run makes, where nobody asked for them', async () => {
+  for (const [run, ending] of [
+    [runs[0], 'receipt.csv'],
+    [runs[1], '.csv'],
+    [runs[2], '.html'],
+    [runs[2], 'receipt.csv'],
+    [runs[4], '.csv'],
+  ] as const)
+    // prettier-ignore
+    expect([ending, lies((await bytesOf(run, ending)).toString())]).toEqual([ending, []]);
+});
+
+test('no key lies in any table, and values only in the tables that hold values', async () => {
+  const { rows } = await sql<{
+    name: string;
+  }>`select table_name as name from information_schema.tables where table_schema = 'public'`.execute(t.db);
+  const holds = new Set<string>();
+  for (const { name } of rows) {
+    const { rows: all } = await sql<{ text: string }>`select x::text as text from ${sql.table(name)} x`.execute(t.db);
+    const text = all.map((row) => row.text).join('\n');
+    expect([name, text.includes(openKey)]).toEqual([name, false]);
+    if (lies(text).length > 0) holds.add(name);
+  }
+  expect([...holds].sort()).toEqual(['prints', 'receipts', 'records', 'revision_rows', 'run_items']);
+});
+
+test('a secret names no file', async () => {
+  await expect(startRun(t.db, id, { name: 'x', which: 'with-code', output: { kind: 'pdf-each', nameFrom: 'c3' } as never }, 'test')).rejects.toThrow('Token is secret'); // prettier-ignore
+});
