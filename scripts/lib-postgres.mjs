@@ -32,9 +32,14 @@ export const stopServer = (data) => void pg('pg_ctl', ['-D', data, '-m', 'fast',
 export function isThere(pid) {
   try {
     process.kill(pid, 0);
-    return true;
   } catch (error) {
-    return error.code === 'EPERM';
+    if (error.code !== 'EPERM') return false;
+  }
+  try {
+    // one that is dead, and that nobody has looked after yet
+    return !/\) Z/.test(readFileSync(`/proc/${pid}/stat`, 'utf8'));
+  } catch {
+    return true;
   }
 }
 
@@ -108,7 +113,14 @@ export async function startPostgres(purpose, { fresh = false } = {}) {
   } else if (existsSync(join(data, 'postmaster.pid')))
     say('The last start was broken off. The database puts itself in order; nothing that was saved is lost.');
   const options = `-p ${port} -c listen_addresses=127.0.0.1 -c unix_socket_directories= -c log_min_messages=fatal ${purpose === 'test' ? '-c fsync=off -c synchronous_commit=off' : ''}`;
-  const start = () => pg('pg_ctl', ['-D', data, '-w', '-t', '60', '-l', join(folder, 'log'), '-o', options, 'start']);
+  const mark = join(data, 'postmaster.pid');
+  /** PostgreSQL takes a dead process that nobody has looked after for a living one; its own are gone a moment after it. */
+  const forgetTheDead = () => {
+    if (!existsSync(mark) || serverOf(data)) return;
+    const pid = Number(readFileSync(mark, 'utf8').split('\n')[0]);
+    if (existsSync(`/proc/${pid}`)) rmSync(mark, { force: true });
+  };
+  const start = () => (forgetTheDead(), pg('pg_ctl', ['-D', data, '-w', '-t', '60', '-l', join(folder, 'log'), '-o', options, 'start']));
   const started = start();
   if (!started.ok) giveUp(`The database did not start:\n${started.out}\nIts log is in ${join(folder, 'log')}.`);
   const guard = spawn(process.execPath, [join(root, 'scripts/guard.mjs'), data], { stdio: ['pipe', 'ignore', 'ignore'], detached: true });

@@ -133,7 +133,7 @@ function keep(service: Service, failures = 0): void {
     if (stopping) return;
     const again = Date.now() - started > 60_000 ? 0 : failures + 1;
     say(`${service.words}; starting it again.`);
-    setTimeout(() => keep(service, again), Math.min(longestPause, 500 * 2 ** again)).unref();
+    setTimeout(() => keep(service, again), Math.min(longestPause, 500 * 2 ** again));
   });
 }
 
@@ -145,7 +145,7 @@ function watchDatabase(): void {
     if (stopping || runs()) return;
     say('The database stopped; starting it again.');
     if (comeBack()) say('The database is back. Nothing that was saved is lost.');
-  }, 1000).unref();
+  }, 1000);
 }
 
 try {
@@ -190,7 +190,12 @@ if (!process.argv.includes('--no-demo'))
 const next = 'node_modules/next/dist/bin/next';
 // a machine that only works has no pages of its own
 const pages = !process.argv.includes('--no-web');
-if (pages) keep({ name: 'web', args: [next, development ? 'dev' : 'start', '-p', String(port), '-H', '127.0.0.1'], words: 'The web server stopped' });
+if (pages)
+  keep({
+    name: 'web',
+    args: [next, development ? 'dev' : 'start', '-p', String(port), '-H', '127.0.0.1'],
+    words: 'The web server stopped',
+  });
 if (!pages) say('Hand Stamp works here, without pages of its own.  (Ctrl-C stops it)');
 for (let tries = 0; pages && tries < 240 && !stopping; tries++) {
   const answer = await fetch(`http://127.0.0.1:${port}/api/health`).catch(() => undefined);

@@ -46,7 +46,8 @@ let stopping = false;
  */
 function leave(error: unknown): void {
   if (stopping) return;
-  log.error({ err: error }, 'the worker ends; it is to be started again');
+  if (isAway(error)) log.warn('the database is away; the worker ends, and is to be started again');
+  else log.error({ err: error }, 'the worker ends; it is to be started again');
   process.exit(1);
 }
 
@@ -80,6 +81,9 @@ const runner = await run({
   noHandleSignals: true,
   events,
   parsedCronItems: parseCronItems([{ task: 'janitor', match: '* * * * *', options: { maxAttempts: 1, jobKey: 'janitor' } }]),
+}).catch((error: unknown) => {
+  leave(error);
+  throw error;
 });
 runner.promise.then(() => leave(new Error('the queue has stopped')), leave);
 
