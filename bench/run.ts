@@ -1,5 +1,6 @@
 import { benchHeap } from './heap';
 import { benchLabels } from './labels';
+import { benchLoad } from './load';
 import { benchQr } from './qr';
 import { benchSymbologies } from './symbologies';
 import { benchWorkers } from './workers';
@@ -10,3 +11,4 @@ if (!only || only === 'symbologies') await benchSymbologies();
 if (!only || only === 'heap') benchHeap();
 if (!only || only === 'labels') await benchLabels();
 if (!only || only === 'workers') await benchWorkers();
+if (!only || only === 'load') await benchLoad();

@@ -26,7 +26,8 @@ function startWorker(url: string): Promise<ChildProcess> {
   return new Promise((resolve) => child.stdout!.on('data', (data: Buffer) => data.toString().includes('worker ready') && resolve(child)));
 }
 
-async function jobOf(db: Database, count: number): Promise<number> {
+/** A job of so many records with an address each, judged. */
+export async function jobOf(db: Database, count: number): Promise<number> {
   const rows = addresses(count).map((page, i) => [`DH-${String(i + 1).padStart(5, '0')}`, `Ines Okafor ${i + 1}`, page]);
   const list = await createList(db, { name: `${count}`, source: 'bench', headings: ['No', 'Name', 'Page'], roles: ['key', 'name', 'address'], rows, note: '', actor: 'bench' }); // prettier-ignore
   const job = await createJob(db, `${count}`, list.id, list.columns, 'bench');

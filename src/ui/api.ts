@@ -12,11 +12,14 @@ export class ApiError extends Error {
 
 export async function ask<T>(path: string, options: { method?: string; json?: unknown; signal?: AbortSignal } = {}): Promise<T> {
   let response: Response;
+  const text = options.json === undefined ? undefined : JSON.stringify(options.json);
   try {
     response = await fetch(path, {
       method: options.method ?? (options.json === undefined ? 'GET' : 'POST'),
       headers: options.json === undefined ? undefined : { 'content-type': 'application/json' },
-      body: options.json === undefined ? undefined : JSON.stringify(options.json),
+      body: text,
+      // a change reaches the server also when the page is left in the same moment; browsers take up to 64 KB so
+      keepalive: text !== undefined && text.length < 20_000,
       signal: options.signal,
     });
   } catch (error) {

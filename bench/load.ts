@@ -1,0 +1,111 @@
+/** Answers under load: many people at one long list while a run goes, and many readers of picture addresses; how long they wait. */
+import { spawn, type ChildProcess } from 'node:child_process';
+import { createServer } from 'node:net';
+import { makeWorkerUtils } from 'graphile-worker';
+import { giveAddresses } from '../src/server/code-addresses';
+import { migrate, openDatabase } from '../src/server/db';
+import { startRun } from '../src/server/runs';
+import { report } from './measure';
+import { jobOf } from './workers';
+
+interface Postgres {
+  startPostgres(purpose: string, options?: { fresh?: boolean }): Promise<{ url: string; stop(): void }>;
+}
+const { startPostgres } = (await import('../scripts/lib-postgres.mjs' as string)) as Postgres;
+
+const records = 200_000;
+const clients = 50;
+const readers = 200;
+const seconds = 30;
+
+const freePort = () =>
+  new Promise<number>((resolve) => {
+    const probe = createServer();
+    probe.listen(0, '127.0.0.1', () => {
+      const { port } = probe.address() as { port: number };
+      probe.close(() => resolve(port));
+    });
+  });
+
+/** What a part of the answers took at most, in ms. */
+const quantile = (times: readonly number[], q: number): number =>
+  [...times].sort((a, b) => a - b)[Math.min(times.length - 1, Math.floor(times.length * q))];
+
+interface Asked {
+  times: number[];
+  refused: number;
+}
+
+/** Asks for a while, so many at a time, each pausing between two of its questions. */
+async function askAll(many: number, pauseMs: number, url: (client: number, turn: number) => string): Promise<Asked> {
+  const until = performance.now() + seconds * 1000;
+  const asked: Asked = { times: [], refused: 0 };
+  await Promise.all(
+    Array.from({ length: many }, async (_, client) => {
+      // people do not all begin in the same moment
+      await new Promise((resolve) => setTimeout(resolve, (client * 997) % Math.max(1, pauseMs)));
+      for (let turn = 0; performance.now() < until; turn++) {
+        const from = performance.now();
+        const response = await fetch(url(client, turn));
+        await response.arrayBuffer();
+        asked.times.push(performance.now() - from);
+        if (!response.ok) asked.refused++;
+        await new Promise((resolve) => setTimeout(resolve, pauseMs));
+      }
+    }),
+  );
+  return asked;
+}
+
+const tell = (name: string, { times, refused }: Asked): void =>
+  console.log(
+    `${name}: ${times.length} answers, p50 ${quantile(times, 0.5).toFixed(0)} ms, p99 ${quantile(times, 0.99).toFixed(0)} ms, refused ${refused}`,
+  );
+
+export async function benchLoad(): Promise<void> {
+  const server = await startPostgres('bench', { fresh: true });
+  const { db, pool } = openDatabase(server.url, 4);
+  const children: ChildProcess[] = [];
+  try {
+    await migrate(db);
+    const utils = await makeWorkerUtils({ pgPool: pool });
+    await utils.migrate();
+    await utils.release();
+    const job = await jobOf(db, records);
+    const port = await freePort();
+    const env = { ...process.env, DATABASE_URL: server.url, LOG_LEVEL: 'error', NODE_ENV: 'production' as const, HAND_STAMP_KEY: 'bench' };
+    children.push(
+      spawn(process.execPath, ['node_modules/next/dist/bin/next', 'start', '-p', String(port), '-H', '127.0.0.1'], {
+        env,
+        stdio: 'ignore',
+      }),
+    );
+    const base = `http://127.0.0.1:${port}`;
+    while (!(await fetch(`${base}/api/health`).catch(() => undefined))?.ok) await new Promise((resolve) => setTimeout(resolve, 200));
+    await fetch(`${base}/api/jobs/${job}/rows?offset=0&limit=100`);
+    children.push(spawn(process.execPath, ['--expose-gc', '--import', 'tsx', 'src/server/worker.ts'], { env, stdio: 'ignore' }));
+    await startRun(db, job, { name: 'meanwhile', which: 'ready' }, 'bench');
+    // windows all over the list, sorted and searched as people do: the same few orders and words, again and again
+    const sorts = ['', '&sort=c1:down', '&sort=c2:up', '&sort=c3:up', '&filter=ready'];
+    const windows = askAll(clients, 1000, (client, turn) => {
+      const search = turn % 5 === 4 ? `&q=Okafor%20${1000 + (turn % 3)}` : sorts[client % sorts.length];
+      return `${base}/api/jobs/${job}/rows?limit=100&offset=${((client * 7919 + turn * 104_729) % 1900) * (search.startsWith('&q') ? 0 : 100)}${search}`;
+    });
+    const health = askAll(1, 200, () => `${base}/api/health`);
+    tell(`windows of ${records.toLocaleString('en')} records, ${clients} people, a run going`, await windows);
+    tell('health meanwhile', await health);
+    const { stamps } = await db.selectFrom('lists').select('stamps').executeTakeFirstOrThrow();
+    const ids = (await db.selectFrom('records').select('id').orderBy('id').limit(2000).execute()).map((r) => r.id);
+    await giveAddresses(db, job, stamps[0].id, 'bench', ids);
+    const tokens = (await db.selectFrom('code_addresses').select('token').execute()).map((r) => r.token);
+    const pictures = await askAll(readers, 1000, (client, turn) => `${base}/c/${tokens[(client + turn * readers) % tokens.length]}.png`);
+    tell(`pictures at addresses, ${readers} readers`, pictures);
+    const own = quantile(pictures.times, 0.5);
+    const plain = await askAll(readers, 1000, () => `${base}/icon.svg`);
+    report('a picture of a code, median in ms, beside a file that lies there', own, quantile(plain.times, 0.5), 'lower');
+  } finally {
+    for (const child of children) child.kill('SIGKILL');
+    await db.destroy();
+    server.stop();
+  }
+}
