@@ -108,6 +108,14 @@ function drawn(stamp: Stamp, values: Values, format: ImageFormat): Promise<Drawn
   return fresh;
 }
 
+/** What an address leads to, in one question. */
+async function addressed(db: Database, token: string): Promise<{ withdrawn: boolean; values: Values; stamp: Stamp | null } | undefined> {
+  const { rows } = await sql<{ withdrawn: boolean; values: Values; stamp: Stamp | null }>`
+    select a.withdrawn, r.values, (select s from json_array_elements(l.stamps::json) s where s->>'id' = a.stamp) as stamp
+    from code_addresses a join records r on r.id = a.record_id join lists l on l.id = a.list_id where a.token = ${token}`.execute(db);
+  return rows[0];
+}
+
 /** The picture behind an address. @throws Refusal when there is none, or when it was withdrawn */
 export async function codeAt(
   db: Database,
@@ -116,13 +124,11 @@ export async function codeAt(
 ): Promise<{ bytes: Uint8Array; format: (typeof imageFormats)[number] }> {
   const [, token, ending] = /^([A-Za-z0-9_-]{20,40})\.(\w+)$/.exec(name) ?? [];
   const format = imageFormats.find((f) => f === (ending === 'jpg' ? 'jpeg' : ending));
-  const row = token && (await db.selectFrom('code_addresses').selectAll().where('token', '=', token).executeTakeFirst());
+  const row = token && (await addressed(db, token));
   if (!row || !format) throw new Refusal('There is no picture at this address.', 404);
   if (row.withdrawn) throw new Refusal('This picture was withdrawn.', 410);
-  const list = await db.selectFrom('lists').select('stamps').where('id', '=', row.list_id).executeTakeFirstOrThrow();
-  const record = await db.selectFrom('records').select('values').where('id', '=', row.record_id).executeTakeFirstOrThrow();
-  const stamp = list.stamps.find((s) => s.id === row.stamp);
-  if (!stamp || contentOf(stamp, record.values).state !== 'said') throw new Refusal('This record has no code now.', 404);
+  const { stamp } = row;
+  if (!stamp || contentOf(stamp, row.values).state !== 'said') throw new Refusal('This record has no code now.', 404);
   const kept = wanted.look === undefined ? undefined : (await listKept(db, 'look')).find((k) => k.id === wanted.look);
   if (wanted.look !== undefined && !kept) throw new Refusal('The look that this address asks for is not kept any more.', 404);
   const own = kept ? keptLookSchema.parse(kept.document) : stamp.look;
@@ -136,7 +142,7 @@ export async function codeAt(
       );
     look.dpi = finest;
   }
-  const made = await drawn({ ...stamp, look }, record.values, format);
+  const made = await drawn({ ...stamp, look }, row.values, format);
   if (!made?.reads) throw new Refusal('The code of this record does not read back, so it is not given.', 409);
   return { bytes: made.bytes, format };
 }
