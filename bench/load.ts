@@ -103,6 +103,8 @@ export async function benchLoad(): Promise<void> {
     const tokens = (await db.selectFrom('code_addresses').select('token').execute()).map((r) => r.token);
     const [work] = children.splice(1, 1);
     work.kill('SIGKILL');
+    const first = await askAll(1, 0, () => `${base}/c/${tokens[0]}.png`, 1);
+    tell('the first picture of all, for which a process is started', first);
     const pictures = await askAll(readers, 1500, (client, turn) => `${base}/c/${tokens[(client + turn * readers) % tokens.length]}.png`);
     tell(`pictures at addresses, ${readers} readers`, pictures);
     const own = quantile(pictures.times, 0.5);

@@ -159,13 +159,14 @@ try {
     process.argv.includes('--no-demo') || (process.env.DATABASE_URL && !process.env.HAND_STAMP_GARDEN)
       ? undefined
       : await demoGarden(db, server.url);
-  if (!process.argv.includes('--no-demo') && (await loadDemo(db, garden))) say('Loaded the demo: Marram Bay Botanic Garden, seven lists.');
+  const first = !process.argv.includes('--no-demo') && (await loadDemo(db, garden));
+  if (first) say('Loaded the demo: Marram Bay Botanic Garden, seven lists.');
   const { going } = await db
     .selectFrom('runs')
     .select((e) => e.fn.countAll<number>().as('going'))
     .where('state', 'in', ['waiting', 'running'])
     .executeTakeFirstOrThrow();
-  if (going > 0) say(`${counted(going, 'run goes', 'runs go')} on from where the last start left off.`);
+  if (going > 0 && !first) say(`${counted(going, 'run goes', 'runs go')} on from where the last start left off.`);
   await db.destroy();
 } catch (error) {
   console.error(error);

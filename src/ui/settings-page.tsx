@@ -92,7 +92,7 @@ export function SettingsPage() {
             <tbody>
               {keptKinds.map((kind) => (
                 <tr key={kind}>
-                  <td>
+                  <td style={{ paddingBlock: 7 }}>
                     {keptWords[kind].name}
                     <Small>{keptWords[kind].about}</Small>
                   </td>

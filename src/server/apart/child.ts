@@ -16,7 +16,8 @@ new Worker(
   { eval: true, execArgv: [] },
 ).unref();
 
-const tell = (told: Told): void => void process.send?.(told);
+/** Whoever asked may be gone by now. */
+const tell = (told: Told): void => void process.send?.(told, undefined, undefined, () => undefined);
 
 process.on('disconnect', () => process.exit());
 process.on('message', ({ work, input }: Asked) => {
