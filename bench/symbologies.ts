@@ -3,7 +3,7 @@ import { readFileSync } from 'node:fs';
 import { prepareZXingModule, writeBarcode } from 'zxing-wasm/writer';
 import { renderPng } from '../src/core/artwork/png';
 import { renderSvg } from '../src/core/artwork/svg';
-import { gs1CheckDigit } from '../src/core/payload/check-digit';
+import { gs1CheckDigit } from '../src/core/base/check-digit';
 import { encode, type EncodeOptions, type SymbologyId } from '../src/core/symbology';
 import { median, report } from './measure';
 

@@ -9,7 +9,7 @@ import { migrate, openDatabase } from '../src/server/db';
 import { sealOldKeys } from '../src/server/proof-keys';
 import { loadDemo } from '../src/server/demo';
 import { demoGarden } from '../src/server/demo-garden';
-import { counted } from '../src/core/words';
+import { counted } from '../src/core/base/words';
 
 interface Setup {
   giveUp(text: string): never;

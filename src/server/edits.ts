@@ -1,7 +1,7 @@
 import type { CellClash } from '../core/job/views';
 import { titleColumn, type Column, type Values } from '../core/records/columns';
 import { dots } from '../core/records/sealed';
-import { counted } from '../core/words';
+import { counted } from '../core/base/words';
 import { sql } from 'kysely';
 import { oneOf, type Database } from './db';
 import type { RevisionKind } from './db/schema';

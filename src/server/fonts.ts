@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { FontBook, fontCatalogue } from '../core/piece/fonts';
+import { FontBook, fontCatalogue } from '../core/artwork/fonts';
 import { fontsForPiece, type Piece } from '../core/piece/piece';
 import type { Values } from '../core/records/columns';
 

@@ -1,4 +1,4 @@
-import { pictureOf } from '../core/artwork/picture';
+import { pictureOf } from '../core/drawing/picture';
 import { pictureNameOf, type Piece, type PictureOf } from '../core/piece/piece';
 import type { Values } from '../core/records/columns';
 import { askPicture } from './asking';

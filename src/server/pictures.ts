@@ -1,5 +1,5 @@
 import sharp from 'sharp';
-import { encodePicture, toBase64, type KeptPicture } from '../core/artwork/picture';
+import { encodePicture, toBase64, type KeptPicture } from '../core/drawing/picture';
 import { Refusal } from './refusal';
 
 /** Longer side of a kept picture, in pixels: enough for a logo at 600 dpi, small enough to lie in a look. */

@@ -1,6 +1,6 @@
-import { counted } from '../core/words';
+import { counted } from '../core/base/words';
 import { z } from 'zod';
-import type { DrawItem } from '../core/artwork/drawing';
+import type { DrawItem } from '../core/drawing/drawing';
 import { assemblePdf, pageContent, type GlyphUse } from '../core/artwork/pdf';
 import { fitText } from '../core/piece/text';
 import { encode } from '../core/symbology';

@@ -1,7 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import { LRUCache } from 'lru-cache';
 import { sql } from 'kysely';
-import { isSealedKey, provideKeyOpener } from '../core/payload/proof';
+import { isSealedKey, provideKeyOpener } from '../core/base/proof';
 import type { Stamp } from '../core/payload/stamp';
 import type { Column } from '../core/records/columns';
 import type { Database } from './db';

@@ -1,5 +1,5 @@
-import { counted } from '../core/words';
-import type { DrawItem } from '../core/artwork/drawing';
+import { counted } from '../core/base/words';
+import type { DrawItem } from '../core/drawing/drawing';
 import { assemblePdf, pageContent, type GlyphUse } from '../core/artwork/pdf';
 import type { FrozenRun } from '../core/job/document';
 import { stockOf } from '../core/piece/stock';
@@ -8,7 +8,7 @@ import { outputWords } from '../core/run/outputs';
 import { symbologies } from '../core/symbology';
 import type { Database } from './db';
 import { fontBook } from './fonts';
-import { fontsFor } from '../core/piece/fonts';
+import { fontsFor } from '../core/artwork/fonts';
 import { receiptLines } from './receipt';
 import { deflate } from './deflate';
 

@@ -1,4 +1,4 @@
-import { counted } from '../core/words';
+import { counted } from '../core/base/words';
 import { sql } from 'kysely';
 import { keyColumn, nameColumn, type Column, type Values } from '../core/records/columns';
 import type { ChangedRow, RevisionCounts, RevisionView } from '../core/job/views';

@@ -1,4 +1,4 @@
-import { counted } from '../core/words';
+import { counted } from '../core/base/words';
 import { sql } from 'kysely';
 import { z } from 'zod';
 import { firstPiece, type Piece } from '../core/piece/piece';

@@ -7,7 +7,7 @@ import { purposeIds } from '../core/payload/purposes';
 import { firstPiece } from '../core/piece/piece';
 import { starters } from '../core/piece/starters';
 import { stocks } from '../core/piece/stock';
-import { keyIsSaid, sheetFor, stampFor } from '../core/records/sheets';
+import { keyIsSaid, sheetFor, stampFor } from '../core/payload/sheets';
 import { defaultRunOptions } from '../core/run/plan';
 import type { Database } from './db';
 import { addRecords } from './edits';

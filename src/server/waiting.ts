@@ -1,5 +1,5 @@
 import { sql } from 'kysely';
-import { counted } from '../core/words';
+import { counted } from '../core/base/words';
 import type { Database } from './db';
 
 /** What a file that is still to be read waits behind, in words; undefined when its turn has come. */

@@ -1,6 +1,6 @@
 'use client';
 
-import { plural } from '../core/words';
+import { plural } from '../core/base/words';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';

@@ -1,6 +1,6 @@
 import { beforeAll, describe, expect, test } from 'vitest';
 import { encode, renderPng, renderSvg, symbologies, symbologyIds, type SymbologyId } from '../../src/core';
-import { symbolHeight, symbolRects } from '../../src/core/artwork/drawing';
+import { symbolHeight, symbolRects } from '../../src/core/drawing/drawing';
 import { layoutOf, measure, withBarHeight } from '../../src/core/look/layout';
 
 import { defaultLook } from '../../src/core/look/look';

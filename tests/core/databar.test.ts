@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { encode, expectedRead, explainFit, type EncodeOptions } from '../../src/core';
-import { checkDigitFits } from '../../src/core/payload/check-digit';
+import { checkDigitFits } from '../../src/core/base/check-digit';
 import type { DatabarForm } from '../../src/core/symbology/databar/encode';
 import { readAll, symbolPgm, witness } from '../helpers/barcode';
 

@@ -1,9 +1,9 @@
 import { describe, expect, test } from 'vitest';
 import { encode, EncodeError, expectedRead, explainFit, type SymbologyId } from '../../src/core';
-import { digitalLink, parseDigitalLink } from '../../src/core/payload/gs1/digital-link';
-import { bracketed, checkPair, elementString, parseElements } from '../../src/core/payload/gs1/elements';
-import { identifiers } from '../../src/core/payload/gs1/identifiers';
-import { gs1CheckDigit } from '../../src/core/payload/check-digit';
+import { digitalLink, parseDigitalLink } from '../../src/core/symbology/gs1/digital-link';
+import { bracketed, checkPair, elementString, parseElements } from '../../src/core/symbology/gs1/elements';
+import { identifiers } from '../../src/core/symbology/gs1/identifiers';
+import { gs1CheckDigit } from '../../src/core/base/check-digit';
 import { barsOf, differences, readAll, symbolPgm, witness } from '../helpers/barcode';
 
 const sample = '(01)02000411000017(17)261231(10)AB-7(21)12';

@@ -1,7 +1,7 @@
 import { beforeAll, describe, expect, test } from 'vitest';
 import fc from 'fast-check';
 import { firstStamp, nextStamp, type Stamp } from '../../src/core/payload/stamp';
-import { fontCatalogue, type FontBook } from '../../src/core/piece/fonts';
+import { fontCatalogue, type FontBook } from '../../src/core/artwork/fonts';
 import { firstPiece, type Piece } from '../../src/core/piece/piece';
 import { placeOnStock, placesOn, stockById, stocks, stockTroubles, type Stock } from '../../src/core/piece/stock';
 import type { Column } from '../../src/core/records/columns';

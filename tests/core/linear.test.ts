@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { encode, expectedRead, explainFit, symbologies, type EncodeOptions, type SymbologyId } from '../../src/core';
-import { gs1CheckDigit } from '../../src/core/payload/check-digit';
+import { gs1CheckDigit } from '../../src/core/base/check-digit';
 import { code128Words, functions } from '../../src/core/symbology/linear/code-128';
 import { expandUpcE } from '../../src/core/symbology/linear/ean';
 import { barsOf, readAll, symbolPgm, witness } from '../helpers/barcode';

@@ -1,8 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { proposeParts } from '../../src/core/payload/by-example';
-import { landed, landingAfter } from '../../src/core/payload/landing';
-import { proofFits, proofLength, proofOf } from '../../src/core/payload/proof';
+import { landed, landingAfter } from '../../src/core/base/landing';
+import { proofFits, proofLength, proofOf } from '../../src/core/base/proof';
 import { purposes } from '../../src/core/payload/purposes';
 import { contentOf, firstStamp, judgeStamp, stampSchema, type Part, type Stamp } from '../../src/core/payload/stamp';
 import type { Column, Values } from '../../src/core/records/columns';

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { beforeAll, describe, expect, test } from 'vitest';
 import { firstStamp } from '../../src/core/payload/stamp';
-import { FontBook, fontCatalogue, fontKeys, fontsFor } from '../../src/core/piece/fonts';
+import { FontBook, fontCatalogue, fontKeys, fontsFor } from '../../src/core/artwork/fonts';
 import { firstPiece, makePiece, type PieceElement, type PieceProblem } from '../../src/core/piece/piece';
 import { wordProblems } from '../../src/core/piece/weighing';
 import { placeOnStock, placesOn, sheetsFor, stockById, stocks } from '../../src/core/piece/stock';

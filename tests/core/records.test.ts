@@ -2,7 +2,7 @@ import { describe, expect, test } from 'vitest';
 import { contrastRatio, parseColour } from '../../src/core/look/colour';
 import { defaultLook } from '../../src/core/look/look';
 import { lookWarnings } from '../../src/core/look/warnings';
-import { checkDigitFits } from '../../src/core/payload/check-digit';
+import { checkDigitFits } from '../../src/core/base/check-digit';
 import { contentOf, firstStamp, judgeStamp, type Stamp } from '../../src/core/payload/stamp';
 import { keyColumn, suggestRoles, tidyHeadings, type Column, type Values } from '../../src/core/records/columns';
 import { commonShape, noFacts, numberedApart, recordProblems, shapeOf, type ListFacts } from '../../src/core/records/problems';

@@ -3,7 +3,7 @@ import { pageContent, type GlyphUse } from '../../src/core/artwork/pdf';
 import { rasterise } from '../../src/core/artwork/raster';
 import { drawingToSvgElements } from '../../src/core/artwork/svg';
 import { firstStamp } from '../../src/core/payload/stamp';
-import { fontCatalogue, type FontBook } from '../../src/core/piece/fonts';
+import { fontCatalogue, type FontBook } from '../../src/core/artwork/fonts';
 import { firstPiece, makePiece, type Piece } from '../../src/core/piece/piece';
 import { restocked } from '../../src/core/piece/restock';
 import { aboutStock, stockById, stocks } from '../../src/core/piece/stock';

@@ -8,7 +8,7 @@ import { maskPayload, saysSecret, withoutSecretText } from '../../src/core/paylo
 import { contentOf, firstStamp, type Stamp } from '../../src/core/payload/stamp';
 import { unpack } from '../../src/core/payload/unpack';
 import type { Column } from '../../src/core/records/columns';
-import { sheetFor, stampFor } from '../../src/core/records/sheets';
+import { sheetFor, stampFor } from '../../src/core/payload/sheets';
 import { workOut } from '../../src/core/records/worked';
 import { explainFit } from '../../src/core/symbology';
 

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { proofFits } from '../../src/core/payload/proof';
+import { proofFits } from '../../src/core/base/proof';
 import { sourcesOf, withWorked, workOut, workedSchema, type Worked, type WorkedStep } from '../../src/core/records/worked';
 
 const context = { position: 4, lookup: () => '', secret: (n: number) => 's'.repeat(n) };

@@ -1,7 +1,7 @@
 import { zlibSync } from 'fflate';
 import { measure } from '../look/layout';
 import { defaultLook, type Look } from '../look/look';
-import { FontBook } from '../piece/fonts';
+import { FontBook } from './fonts';
 import type { CodeSymbol } from '../symbology';
 import { assemblePdf, pageContent, type PictureUse } from './pdf';
 import { artItems, symbolArt } from './symbol-art';

@@ -2,10 +2,10 @@ import { parseColour } from '../look/colour';
 import { measure } from '../look/layout';
 import { defaultLook, type Look } from '../look/look';
 import type { CodeSymbol } from '../symbology';
-import { symbolRects } from './drawing';
+import { symbolRects } from '../drawing/drawing';
 import { gradientBands } from './gradient';
-import { short } from './numbers';
-import { pathText } from './path';
+import { short } from '../drawing/numbers';
+import { pathText } from '../drawing/path';
 import { pointsPerMm } from './pdf';
 import { artItems, symbolArt } from './symbol-art';
 

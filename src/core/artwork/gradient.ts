@@ -1,6 +1,6 @@
 import { parseColour } from '../look/colour';
-import type { Gradient } from './drawing';
-import { circlePath, mapPath, polygonPath } from './path';
+import type { Gradient } from '../drawing/drawing';
+import { circlePath, mapPath, polygonPath } from '../drawing/path';
 
 const steps = 48;
 

@@ -1,11 +1,11 @@
-import type { FontBook, Typeface } from '../piece/fonts';
+import type { FontBook, Typeface } from './fonts';
 import { parseColour } from '../look/colour';
-import { symbolRects, type CodeItem, type Drawing, type DrawItem, type Gradient, type PathItem, type TextItem } from './drawing';
+import { symbolRects, type CodeItem, type Drawing, type DrawItem, type Gradient, type PathItem, type TextItem } from '../drawing/drawing';
 import { gradientBands } from './gradient';
 import { AsciiWriter } from './bytes';
-import { short, shortName } from './numbers';
-import { pathText } from './path';
-import type { Picture } from './picture';
+import { short, shortName } from '../drawing/numbers';
+import { pathText } from '../drawing/path';
+import type { Picture } from '../drawing/picture';
 
 /**
  * PDF 1.7 (ISO 32000-1) in two steps, so that several workers can make one document: page contents first, each on its own,

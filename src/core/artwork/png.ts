@@ -2,11 +2,11 @@ import { zlibSync } from 'fflate';
 import { parseColour } from '../look/colour';
 import { defaultLook, mmPerInch, type Look } from '../look/look';
 import type { CodeSymbol } from '../symbology';
-import type { DrawItem } from './drawing';
+import type { DrawItem } from '../drawing/drawing';
 import { deflateRows } from './deflate-rows';
 import { mixed } from './gradient';
-import { edgesOf, type Path } from './path';
-import { pngFile } from './png-file';
+import { edgesOf, type Path } from '../drawing/path';
+import { pngFile } from '../drawing/png-file';
 import { rasterise, rasteriseColour } from './raster';
 import { artItems, symbolArt, type SymbolArt } from './symbol-art';
 

@@ -1,6 +1,6 @@
 import { greyOf, parseColour } from '../look/colour';
 import { mmPerInch } from '../look/look';
-import type { FontBook } from '../piece/fonts';
+import type { FontBook } from './fonts';
 import {
   gradientAt,
   symbolHeight,
@@ -11,10 +11,10 @@ import {
   type ImageItem,
   type PathItem,
   type TextItem,
-} from './drawing';
+} from '../drawing/drawing';
 import { mixed } from './gradient';
-import { edgesOf, type Edges } from './path';
-import type { Picture } from './picture';
+import { edgesOf, type Edges } from '../drawing/path';
+import type { Picture } from '../drawing/picture';
 
 /** A grey picture, one byte a pixel, 0 black to 255 white, row by row from the top left. */
 export interface GreyImage {

@@ -1,11 +1,11 @@
 import { measure } from '../look/layout';
 import { defaultLook, type Look } from '../look/look';
-import type { FontBook } from '../piece/fonts';
+import type { FontBook } from './fonts';
 import type { CodeSymbol } from '../symbology';
-import { symbolRects, type Drawing, type DrawItem, type Gradient } from './drawing';
-import { short, shortName } from './numbers';
-import { pathText } from './path';
-import { encodePicture, toBase64, type Picture } from './picture';
+import { symbolRects, type Drawing, type DrawItem, type Gradient } from '../drawing/drawing';
+import { short, shortName } from '../drawing/numbers';
+import { pathText } from '../drawing/path';
+import { encodePicture, toBase64, type Picture } from '../drawing/picture';
 import { artItems, symbolArt, type SymbolArt } from './symbol-art';
 
 /** The dark area of a symbol as one compact SVG path, in modules. */

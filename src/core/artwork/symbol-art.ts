@@ -4,9 +4,9 @@ import { clearedArea } from '../look/capacity';
 import { shapedPath, takesShapes } from '../look/shapes';
 import type { CodeSymbol } from '../symbology/types';
 import { addLine, lineWidth } from './hri';
-import { mapPath, roundedPath, type Path } from './path';
-import { pictureOf, turnedPicture, type Picture } from './picture';
-import type { DrawItem, Gradient } from './drawing';
+import { mapPath, roundedPath, type Path } from '../drawing/path';
+import { pictureOf, turnedPicture, type Picture } from '../drawing/picture';
+import type { DrawItem, Gradient } from '../drawing/drawing';
 
 /** A finished code in modules: ground, picture, modules, logo, text, frame, turned as the look wants it. */
 export interface SymbolArt {

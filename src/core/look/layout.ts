@@ -1,4 +1,4 @@
-import { symbolHeight } from '../artwork/drawing';
+import { symbolHeight } from '../drawing/drawing';
 import type { CodeSymbol, HriText } from '../symbology/types';
 import { mmPerInch, type Look } from './look';
 

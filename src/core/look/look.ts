@@ -1,5 +1,5 @@
-import type { GradientDirection } from '../artwork/drawing';
-import type { KeptPicture } from '../artwork/picture';
+import type { GradientDirection } from '../drawing/drawing';
+import type { KeptPicture } from '../drawing/picture';
 import type { FinderShape, ModuleShape } from './shapes';
 
 /** How a symbol is drawn. Lengths in mm. */

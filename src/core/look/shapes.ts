@@ -1,5 +1,5 @@
-import { circlePath, polygonPath, rectPath, roundedPath, type Path } from '../artwork/path';
-import { symbolRects } from '../artwork/drawing';
+import { circlePath, polygonPath, rectPath, roundedPath, type Path } from '../drawing/path';
+import { symbolRects } from '../drawing/drawing';
 import { sizeOf } from '../symbology/data-matrix/sizes';
 import type { CodeSymbol } from '../symbology/types';
 

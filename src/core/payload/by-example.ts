@@ -1,5 +1,5 @@
 import type { Column, Values } from '../records/columns';
-import { landed, landingAfter, type Spaces } from './landing';
+import { landed, landingAfter, type Spaces } from '../base/landing';
 import type { Part } from '../records/parts';
 import { dateForms, readDate, writeDate } from '../records/worked';
 

@@ -1,8 +1,8 @@
 import { sha256 } from '@noble/hashes/sha2';
 import { EncodeError, type SymbologyId } from '../symbology/types';
 import { writtenAddress } from './address';
-import { digitalLink } from './gs1/digital-link';
-import { bracketed, parseElements, type Gs1Element } from './gs1/elements';
+import { digitalLink } from '../symbology/gs1/digital-link';
+import { bracketed, parseElements, type Gs1Element } from '../symbology/gs1/elements';
 import { dialChoices, phoneNumber } from './phone';
 
 /** What a scan does. To add a purpose, add one entry here. */

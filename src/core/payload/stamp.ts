@@ -1,14 +1,14 @@
 import { z } from 'zod';
-import { gradientDirections } from '../artwork/drawing';
-import { keptPictureSchema } from '../artwork/picture';
+import { gradientDirections } from '../drawing/drawing';
+import { keptPictureSchema } from '../drawing/picture';
 import { defaultLook } from '../look/look';
 import { finderShapes, moduleShapes } from '../look/shapes';
 import { keyColumn, type Column, type Values } from '../records/columns';
 import { partSchema, type Part } from '../records/parts';
 import { EncodeError, explainFit, qrLevels, symbologies, symbologyIds, type EncodeOptions, type Fit, type SymbologyId } from '../symbology';
 import { databarForms } from '../symbology/databar/encode';
-import { landed, landingAfter, type Spaces } from './landing';
-import { canProve, keyBytes, proofKeySchema, proofOf, unknownProof } from './proof';
+import { landed, landingAfter, type Spaces } from '../base/landing';
+import { canProve, keyBytes, proofKeySchema, proofOf, unknownProof } from '../base/proof';
 import { purposeIds, purposeOf } from './purposes';
 
 export { partSchema, type Part };

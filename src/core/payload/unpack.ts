@@ -1,6 +1,6 @@
 import { EncodeError } from '../symbology/types';
-import { isAddress, parseDigitalLink } from './gs1/digital-link';
-import { parseElements, separator, type Gs1Element } from './gs1/elements';
+import { isAddress, parseDigitalLink } from '../symbology/gs1/digital-link';
+import { parseElements, separator, type Gs1Element } from '../symbology/gs1/elements';
 
 /** A payload taken apart: what a phone or scanner would do with it, and its fields with their values. */
 export interface Unpacked {

@@ -1,7 +1,7 @@
 import { z } from 'zod';
-import { keptPictureSchema } from '../artwork/picture';
+import { keptPictureSchema } from '../drawing/picture';
 import { hexColour, partSchema } from '../payload/stamp';
-import { fontKeys, hanForms } from './fonts';
+import { fontKeys, hanForms } from '../artwork/fonts';
 import { stockSchema } from './stock';
 
 const box = {

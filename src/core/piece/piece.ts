@@ -1,13 +1,13 @@
-import { counted } from '../words';
-import type { DrawItem } from '../artwork/drawing';
+import { counted } from '../base/words';
+import type { DrawItem } from '../drawing/drawing';
 import { artItems, symbolArt } from '../artwork/symbol-art';
 import { measure } from '../look/layout';
 import { contentOf, encodeOptionsOf, type Stamp } from '../payload/stamp';
 import { keyColumn, type Column, type Values } from '../records/columns';
-import { pictureOf, type Picture } from '../artwork/picture';
+import { pictureOf, type Picture } from '../drawing/picture';
 import { smallestModuleMm } from '../look/look';
 import { encode, EncodeError, type CodeSymbol } from '../symbology';
-import { fontsFor, lackingFonts, type FontBook } from './fonts';
+import { fontsFor, lackingFonts, type FontBook } from '../artwork/fonts';
 import { sideOf, type Piece, type PictureElement, type PieceElement, type Side, type StampElement, type TextElement } from './model';
 import { fitText, textMends, type TextMend } from './text';
 import type { Stock } from './stock';

@@ -1,6 +1,6 @@
 import bidiFactory from 'bidi-js';
-import type { PlacedGlyph, TextItem } from '../artwork/drawing';
-import type { FontBook, HanForms, Typeface } from './fonts';
+import type { PlacedGlyph, TextItem } from '../drawing/drawing';
+import type { FontBook, HanForms, Typeface } from '../artwork/fonts';
 
 const bidi = bidiFactory();
 export const mmPerPoint = 25.4 / 72;

@@ -1,7 +1,7 @@
 import { contentOf, type Stamp } from '../payload/stamp';
 import type { Values } from '../records/columns';
 import { symbologies } from '../symbology';
-import type { FontBook } from './fonts';
+import type { FontBook } from '../artwork/fonts';
 import { sideOf, sidesOf, type Piece, type PictureElement, type StampElement } from './model';
 import {
   checkBleed,

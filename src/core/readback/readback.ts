@@ -2,8 +2,8 @@ import { sha256 } from '@noble/hashes/sha2';
 import { bytesToHex } from '@noble/hashes/utils';
 import { prepareZXingModule, purgeZXingModule, readBarcodes, type ReaderOptions } from 'zxing-wasm/reader';
 import { GreyRoom, pgm, rasterise, type GreyImage } from '../artwork/raster';
-import type { DrawItem } from '../artwork/drawing';
-import type { FontBook } from '../piece/fonts';
+import type { DrawItem } from '../drawing/drawing';
+import type { FontBook } from '../artwork/fonts';
 import type { PlacedCode } from '../piece/piece';
 import { expectedRead, symbologies, type CodeSymbol, type SymbologyId } from '../symbology';
 

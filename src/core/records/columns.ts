@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { checkDigitFits } from '../payload/check-digit';
+import { checkDigitFits } from '../base/check-digit';
 import { sourcesOf, workedSchema } from './worked';
 
 /** What a column is for. The key tells records apart; the name is what people call them by. */

@@ -1,4 +1,4 @@
-import { checkDigitFits, gs1CheckDigit } from '../payload/check-digit';
+import { checkDigitFits, gs1CheckDigit } from '../base/check-digit';
 import { keyColumn, nameColumn, type Column, type Values } from './columns';
 import type { Doubts } from './reading';
 import { stepTroubles } from './worked';

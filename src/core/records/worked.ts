@@ -1,7 +1,7 @@
 import { z } from 'zod';
-import { checkDigitFits, gs1CheckDigit } from '../payload/check-digit';
-import { landed } from '../payload/landing';
-import { canProve, keyBytes, proofKeySchema, proofOf, unknownProof } from '../payload/proof';
+import { checkDigitFits, gs1CheckDigit } from '../base/check-digit';
+import { landed } from '../base/landing';
+import { canProve, keyBytes, proofKeySchema, proofOf, unknownProof } from '../base/proof';
 import { partSchema } from './parts';
 
 /** Where a worked column begins: columns and fixed text joined, a number in series, a value nobody can guess, or a proof. */

@@ -1,5 +1,5 @@
 import { columnsOf, judgeStamp, type Stamp } from '../payload/stamp';
-import type { FontBook } from '../piece/fonts';
+import type { FontBook } from '../artwork/fonts';
 import type { Piece } from '../piece/piece';
 import { wordProblems } from '../piece/weighing';
 import { stockOf } from '../piece/stock';

@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import type { Drawing, DrawItem } from '../artwork/drawing';
-import { moved } from '../artwork/drawing';
+import type { Drawing, DrawItem } from '../drawing/drawing';
+import { moved } from '../drawing/drawing';
 import type { PlacedCode } from '../piece/piece';
 import { placeOnStock, placesOn, sheetsFor, stockOf, type Place, type PlaceOrder, type Stock } from '../piece/stock';
 

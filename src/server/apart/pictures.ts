@@ -1,4 +1,4 @@
-import type { KeptPicture } from '../../core/artwork/picture';
+import type { KeptPicture } from '../../core/drawing/picture';
 import type { Stamp } from '../../core/payload/stamp';
 import type { Values } from '../../core/records/columns';
 import type { ImageFormat } from '../../core/run/outputs';

@@ -1,7 +1,7 @@
 import type { ColumnType, Generated, JSONColumnType } from 'kysely';
 import type { Column, Values } from '../../core/records/columns';
 import type { FrozenRun, JobDocument, StoredDocument } from '../../core/job/document';
-import type { KeptPicture } from '../../core/artwork/picture';
+import type { KeptPicture } from '../../core/drawing/picture';
 import type { Stamp } from '../../core/payload/stamp';
 import type { Clash } from '../../core/records/differences';
 import type { Origin } from '../../core/job/origin';

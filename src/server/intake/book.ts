@@ -2,7 +2,7 @@ import { read, SSF, utils, type CellObject, type WorkSheet } from '@e965/xlsx';
 import { Unzip, UnzipInflate, unzipSync, strFromU8 } from 'fflate';
 import { isKeepable, keepable } from '../../core/records/keepable';
 import { encodingName, separators, type Doubt, type EncodingId, type Separator, type TextReading } from '../../core/records/reading';
-import { counted } from '../../core/words';
+import { counted } from '../../core/base/words';
 import { IntakeError, Limits, megabytes, mostBytes, mostUnpacked } from './limits';
 import { decodeText, parseSeparated } from './text';
 

@@ -6,7 +6,7 @@ import { renderSvg } from '../../core/artwork/svg';
 import { contentOf, type Stamp } from '../../core/payload/stamp';
 import { encodeStamp, makePiece, type Piece } from '../../core/piece/piece';
 import { stocks } from '../../core/piece/stock';
-import { FontBook } from '../../core/piece/fonts';
+import { FontBook } from '../../core/artwork/fonts';
 import { readBack, readImage, type ReadBack } from '../../core/readback/readback';
 import type { Values } from '../../core/records/columns';
 import type { ImageFormat } from '../../core/run/outputs';

@@ -1,7 +1,7 @@
 import { assemblePdf, pageContent, type GlyphUse, type PictureUse } from '../../core/artwork/pdf';
 import type { FrozenRun } from '../../core/job/document';
 import type { Stamp } from '../../core/payload/stamp';
-import type { FontBook } from '../../core/piece/fonts';
+import type { FontBook } from '../../core/artwork/fonts';
 import { makePiece, sidesOf, type PictureOf } from '../../core/piece/piece';
 import { stockOf } from '../../core/piece/stock';
 import { readBack } from '../../core/readback/readback';

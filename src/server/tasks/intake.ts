@@ -1,5 +1,5 @@
 import type { Origin } from '../../core/job/origin';
-import { counted } from '../../core/words';
+import { counted } from '../../core/base/words';
 import { takeSchema, type TakeOptions } from '../../core/job/views';
 import { IntakeError, plainSheet, readBook, type Book } from '../intake/book';
 import { Limits } from '../intake/limits';

@@ -2,7 +2,7 @@
 
 import type { ReactNode } from 'react';
 import { styled } from 'styled-components';
-import { fontCatalogue, fontKeys } from '../../core/piece/fonts';
+import { fontCatalogue, fontKeys } from '../../core/artwork/fonts';
 import type { PieceElement, PieceProblem, StampElement, TextElement } from '../../core/piece/piece';
 import type { Stock } from '../../core/piece/stock';
 import type { Stamp } from '../../core/payload/stamp';

@@ -7,7 +7,7 @@ import { styled } from 'styled-components';
 import { isSealed, shown } from '../../core/records/sealed';
 import { isSecret, roleWords, type Column, type ColumnRole } from '../../core/records/columns';
 import type { LedgerRow } from '../../core/job/views';
-import { counted } from '../../core/words';
+import { counted } from '../../core/base/words';
 import { ask } from '../api';
 import { ChoicePart, Part } from '../controls';
 import { useJob } from '../ledger/context';

@@ -1,7 +1,7 @@
 'use client';
 
 import { keyColumn, nameColumn, type ColumnRole } from '../../core/records/columns';
-import { counted } from '../../core/words';
+import { counted } from '../../core/base/words';
 import { ask } from '../api';
 import { ChoicePart, Part, PlainButton, Sentence, Words } from '../controls';
 import { useJob } from '../ledger/context';

@@ -1,6 +1,6 @@
 'use client';
 
-import { counted } from '../../core/words';
+import { counted } from '../../core/base/words';
 import type { SymbologyFit } from '../../core/job/views';
 import { mostStamps, nextStamp, type Stamp } from '../../core/payload/stamp';
 import { symbologies } from '../../core/symbology';

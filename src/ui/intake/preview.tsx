@@ -7,7 +7,7 @@ import { styled } from 'styled-components';
 import type { Origin } from '../../core/job/origin';
 import { roleWords, type ColumnRole } from '../../core/records/columns';
 import { encodingName, encodings, separatorIds, separators, type TextReading } from '../../core/records/reading';
-import { counted, plural } from '../../core/words';
+import { counted, plural } from '../../core/base/words';
 import type { BookPreview, SheetPreview } from '../../core/job/views';
 import { ask } from '../api';
 import { Check, ChoicePart, ErrorLine, MainButton, Part, PlainButton, Sentence, Warning, Words } from '../controls';

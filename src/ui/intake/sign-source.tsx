@@ -4,7 +4,7 @@ import { useMutation } from '@tanstack/react-query';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { starters } from '../../core/piece/starters';
-import { keyIsSaid, sheetFor, sheetPurposes } from '../../core/records/sheets';
+import { keyIsSaid, sheetFor, sheetPurposes } from '../../core/payload/sheets';
 import { ask } from '../api';
 import { ChoicePart, ErrorLine, MainButton, Measure, Part, Sentence, Small, Words } from '../controls';
 

@@ -5,7 +5,7 @@ import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { DropZone, FileTrigger, isFileDropItem } from 'react-aria-components';
 import { styled } from 'styled-components';
-import { sheetPurposes } from '../../core/records/sheets';
+import { sheetPurposes } from '../../core/payload/sheets';
 import { ask } from '../api';
 import { ChoicePart, ErrorLine, MainButton, QuietButton, Sentence, Small, Words } from '../controls';
 import { when } from '../dates';

@@ -1,6 +1,6 @@
 'use client';
 
-import { counted } from '../../core/words';
+import { counted } from '../../core/base/words';
 import type { RefObject } from 'react';
 import { styled } from 'styled-components';
 import type { Filter } from '../../core/job/views';

@@ -1,6 +1,6 @@
 'use client';
 
-import { plural } from '../../core/words';
+import { plural } from '../../core/base/words';
 import { useQueryClient } from '@tanstack/react-query';
 import { styled } from 'styled-components';
 import { ask } from '../api';

@@ -1,10 +1,10 @@
 'use client';
 
-import { counted } from '../../core/words';
+import { counted } from '../../core/base/words';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { FileTrigger } from 'react-aria-components';
-import type { KeptPicture } from '../../core/artwork/picture';
+import type { KeptPicture } from '../../core/drawing/picture';
 import type { PieceElement, PictureElement } from '../../core/piece/piece';
 import { ask } from '../api';
 import { ChoicePart, ErrorLine, Measure, Part, QuietButton, Sentence, Small } from '../controls';

@@ -1,6 +1,6 @@
 'use client';
 
-import { counted } from '../../core/words';
+import { counted } from '../../core/base/words';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { styled } from 'styled-components';

@@ -5,7 +5,7 @@ import { useState } from 'react';
 import { Dialog, FileTrigger, Heading } from 'react-aria-components';
 import { styled } from 'styled-components';
 import { readsItself } from '../../core/job/origin';
-import { counted } from '../../core/words';
+import { counted } from '../../core/base/words';
 import type { ChangedRow, RereadTake, RereadTold, SaidSame } from '../../core/job/views';
 import { ask } from '../api';
 import { sendFile } from '../intake/send';

@@ -1,6 +1,6 @@
 'use client';
 
-import { counted, plural } from '../../core/words';
+import { counted, plural } from '../../core/base/words';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Dialog, DialogTrigger, Heading } from 'react-aria-components';

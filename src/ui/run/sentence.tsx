@@ -1,6 +1,6 @@
 'use client';
 
-import { counted, plural } from '../../core/words';
+import { counted, plural } from '../../core/base/words';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef } from 'react';
 import type { PrinterView, RunView } from '../../core/job/views';

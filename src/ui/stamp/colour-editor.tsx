@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { contrastRatio, parseColour } from '../../core/look/colour';
 import type { LookWarning } from '../../core/look/warnings';
 import type { Stamp } from '../../core/payload/stamp';
-import { gradientDirections } from '../../core/artwork/drawing';
+import { gradientDirections } from '../../core/drawing/drawing';
 import { Check, QuietButton, Small } from '../controls';
 import { colour } from '../theme';
 import { LookWarnings } from './look-warnings';

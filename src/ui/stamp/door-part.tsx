@@ -1,6 +1,6 @@
 'use client';
 
-import { counted } from '../../core/words';
+import { counted } from '../../core/base/words';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useContext, useState } from 'react';
 import type { DoorReport } from '../../core/job/views';

@@ -1,7 +1,7 @@
 'use client';
 
 import { useState } from 'react';
-import type { KeptPicture } from '../../core/artwork/picture';
+import type { KeptPicture } from '../../core/drawing/picture';
 import type { Stamp } from '../../core/payload/stamp';
 import { Check, ErrorLine, Measure, PlainButton, QuietButton, Small, Words } from '../controls';
 import { colour } from '../theme';

@@ -1,7 +1,7 @@
 'use client';
 
 import { styled } from 'styled-components';
-import { pathText } from '../../core/artwork/path';
+import { pathText } from '../../core/drawing/path';
 import { finderShapes, moduleShapes, shapedPath, type FinderShape, type ModuleShape } from '../../core/look/shapes';
 import type { Stamp } from '../../core/payload/stamp';
 import { encode, type CodeSymbol } from '../../core/symbology';

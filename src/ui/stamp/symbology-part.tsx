@@ -1,6 +1,6 @@
 'use client';
 
-import { counted } from '../../core/words';
+import { counted } from '../../core/base/words';
 import { useQuery } from '@tanstack/react-query';
 import type { SymbologyFit } from '../../core/job/views';
 import { contentOf, stampFit, type Stamp } from '../../core/payload/stamp';

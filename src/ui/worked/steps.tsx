@@ -1,6 +1,6 @@
 'use client';
 
-import { counted } from '../../core/words';
+import { counted } from '../../core/base/words';
 import { useQuery } from '@tanstack/react-query';
 import type { Column } from '../../core/records/columns';
 import { dateForms, type WorkedStep } from '../../core/records/worked';

@@ -1,5 +1,5 @@
-import { bracketed, elementString, parseElements } from '../../payload/gs1/elements';
-import { gs1CheckDigit } from '../../payload/check-digit';
+import { bracketed, elementString, parseElements } from '../gs1/elements';
+import { gs1CheckDigit } from '../../base/check-digit';
 import { asText, modulesOf, sides, withCheckDigit } from '../linear/bars';
 import { EncodeError, type ExpectedRead, type MatrixSymbol } from '../types';
 import { expandedSegments, expandedValues } from './expanded';

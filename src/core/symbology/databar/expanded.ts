@@ -1,4 +1,4 @@
-import { elementString, type Gs1Element } from '../../payload/gs1/elements';
+import { elementString, type Gs1Element } from '../gs1/elements';
 import { EncodeError } from '../types';
 import { compact, finish, fnc1 } from './compaction';
 import { characterWidths, groups, reversed, weighted } from './widths';

@@ -1,4 +1,4 @@
-import { gs1CheckDigit } from '../../payload/check-digit';
+import { gs1CheckDigit } from '../../base/check-digit';
 import { EncodeError, type HriText, type MatrixSymbol, type QuietZone, type SymbolFacts, type SymbologyId } from '../types';
 
 /** Height of bars in modules when the look does not say; about what hand-held readers like. */

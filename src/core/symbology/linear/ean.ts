@@ -1,4 +1,4 @@
-import { gs1CheckDigit } from '../../payload/check-digit';
+import { gs1CheckDigit } from '../../base/check-digit';
 import { EncodeError, type HriText, type MatrixSymbol, type SymbologyId } from '../types';
 import { asText, rowsSymbol, sides, withCheckDigit } from './bars';
 

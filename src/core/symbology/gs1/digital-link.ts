@@ -1,4 +1,4 @@
-import { EncodeError } from '../../symbology/types';
+import { EncodeError } from '../types';
 import { identifiers } from './identifiers';
 import { checkElements, type Gs1Element } from './elements';
 

@@ -1,10 +1,10 @@
-import { isAddress, parseDigitalLink } from '../payload/gs1/digital-link';
-import { bracketed, elementString, parseElements } from '../payload/gs1/elements';
-import { encodeDataMatrix, planDataMatrix, type DataMatrixOptions } from './data-matrix/encode';
-import { asText, linearSymbol } from './linear/bars';
-import { code128Widths, code128Words } from './linear/code-128';
-import { encodeQr, planQr, type QrOptions } from './qr/encode';
-import { EncodeError, type ExpectedRead, type MatrixSymbol } from './types';
+import { isAddress, parseDigitalLink } from './digital-link';
+import { bracketed, elementString, parseElements } from './elements';
+import { encodeDataMatrix, planDataMatrix, type DataMatrixOptions } from '../data-matrix/encode';
+import { asText, linearSymbol } from '../linear/bars';
+import { code128Widths, code128Words } from '../linear/code-128';
+import { encodeQr, planQr, type QrOptions } from '../qr/encode';
+import { EncodeError, type ExpectedRead, type MatrixSymbol } from '../types';
 
 /** Most characters of data in one GS1-128, separators counted, identifiers too (GS1 General Specifications). */
 const most128 = 48;

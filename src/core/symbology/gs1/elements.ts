@@ -1,5 +1,5 @@
-import { EncodeError } from '../../symbology/types';
-import { checkDigitFits, gs1CheckDigit } from '../check-digit';
+import { EncodeError } from '../types';
+import { checkDigitFits, gs1CheckDigit } from '../../base/check-digit';
 import { identifierAt, identifiers, type Identifier, type Part } from './identifiers';
 
 /** One element of a GS1 element string: an application identifier and its value. */

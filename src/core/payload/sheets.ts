@@ -1,6 +1,6 @@
-import { purposeOf, purposes } from '../payload/purposes';
-import type { Stamp } from '../payload/stamp';
-import type { Column, ColumnRole } from './columns';
+import { purposeOf, purposes } from './purposes';
+import type { Stamp } from './stamp';
+import type { Column, ColumnRole } from '../records/columns';
 
 export interface SheetColumn {
   heading: string;
