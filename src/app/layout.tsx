@@ -6,9 +6,9 @@ import '@fontsource/bricolage-grotesque/700.css';
 import type { Metadata } from 'next';
 import { headers } from 'next/headers';
 import type { ReactNode } from 'react';
-import { earlyKeysScript } from '@/ui/early-keys';
-import { Frame } from '@/ui/frame';
-import { StyleRegistry } from '@/ui/registry';
+import { earlyKeysScript } from '@/ui/kit/early-keys';
+import { Frame } from '@/ui/shell/frame';
+import { StyleRegistry } from '@/ui/kit/registry';
 
 export const metadata: Metadata = { title: 'Hand Stamp', icons: { icon: '/icon.svg' } };
 

@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { BringIn } from '@/ui/intake/bring-in';
+import { BringIn } from '@/ui/features/bring-in/bring-in';
 
 export const metadata: Metadata = { title: 'Bring in records · Hand Stamp' };
 

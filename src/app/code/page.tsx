@@ -1,4 +1,4 @@
-import { OneCode } from '@/ui/one-code/one-code';
+import { OneCode } from '@/ui/features/one-code/one-code';
 
 export default function Page() {
   return <OneCode />;

@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { JobsPage } from '@/ui/jobs-page';
+import { JobsPage } from '@/ui/features/jobs/jobs-page';
 
 export const metadata: Metadata = { title: 'Jobs · Hand Stamp' };
 

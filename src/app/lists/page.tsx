@@ -1,4 +1,4 @@
-import { ListsPage } from '@/ui/lists-page';
+import { ListsPage } from '@/ui/features/lists/lists-page';
 
 export default function Page() {
   return <ListsPage />;

@@ -1,4 +1,4 @@
-import { PostRoom } from '@/ui/post-room/post-room';
+import { PostRoom } from '@/ui/features/post-room/post-room';
 
 export default function Page() {
   return <PostRoom />;

@@ -1,4 +1,4 @@
-import { SettingsPage } from '@/ui/settings-page';
+import { SettingsPage } from '@/ui/features/settings/settings-page';
 
 export default function Page() {
   return <SettingsPage />;

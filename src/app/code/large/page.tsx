@@ -1,4 +1,4 @@
-import { LargeCode } from '@/ui/one-code/large-code';
+import { LargeCode } from '@/ui/features/one-code/large-code';
 
 export default function Page() {
   return <LargeCode />;

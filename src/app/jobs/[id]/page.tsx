@@ -3,9 +3,9 @@ import { notFound } from 'next/navigation';
 import { database } from '@/server/db';
 import { ledgerRows, rowsQuerySchema, viewJob } from '@/server/jobs';
 import { rowsInWindow } from '@/core/job/views';
-import { whereaboutsIn } from '@/ui/ledger/address';
-import { JobScreen } from '@/ui/ledger/job-screen';
-import { viewQuery } from '@/ui/ledger/view';
+import { whereaboutsIn } from '@/ui/shell/ledger/address';
+import { JobScreen } from '@/ui/features/job/job-screen';
+import { viewQuery } from '@/ui/shell/ledger/view';
 
 export const dynamic = 'force-dynamic';
 

@@ -1,0 +1,131 @@
+'use client';
+
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useContext, useState } from 'react';
+import type { Stamp } from '../../../core/payload/stamp';
+import { imageFormats, imageWords, type ImageFormat } from '../../../core/run/outputs';
+import { ask } from '../../kit/api';
+import { ChoicePart, ErrorLine, Measure, Part, QuietButton, Sentence, Small } from '../../kit/controls';
+import { JobScreenContext } from '../../shell/ledger/context';
+import { Pick } from '../../kit/pick';
+import { font } from '../../kit/theme';
+import { useKept } from './kept';
+
+/** Addresses under which the picture of each record's code can be fetched by any page or spreadsheet. */
+export function AddressesPart({ stamp }: { stamp: Stamp }) {
+  const screen = useContext(JobScreenContext);
+  if (!screen) return null;
+  return (
+    <Part label="Picture addresses" editor={<Addresses stamp={stamp} />}>
+      Picture addresses
+    </Part>
+  );
+}
+
+function Addresses({ stamp }: { stamp: Stamp }) {
+  const { job, handRow } = useContext(JobScreenContext)!;
+  const client = useQueryClient();
+  const [problem, setProblem] = useState<string>();
+  const [format, setFormat] = useState<ImageFormat>('png');
+  const [size, setSize] = useState<{ mm?: number; dpi?: number }>({});
+  const [look, setLook] = useState<number>();
+  const { kept } = useKept<Stamp['look']>('look');
+  const path = `/api/jobs/${job.id}/addresses`;
+  const query = `stamp=${stamp.id}${handRow ? `&record=${handRow.id}` : ''}`;
+  const { data, error } = useQuery({
+    queryKey: ['addresses', job.id, stamp.id, handRow?.id],
+    queryFn: () => ask<{ count: number; token: string | null }>(`${path}?${query}`),
+  });
+  const act = (work: Promise<unknown>) =>
+    void work.then(
+      () => client.invalidateQueries({ queryKey: ['addresses'] }),
+      (e: unknown) => setProblem(e instanceof Error ? e.message : String(e)),
+    );
+  if (error) return <ErrorLine>{error.message}</ErrorLine>;
+  if (!data) return <Small>Looking …</Small>;
+  const wanted = new URLSearchParams({
+    ...(size.mm ? { mm: String(size.mm) } : {}),
+    ...(size.dpi ? { dpi: String(size.dpi) } : {}),
+    ...(look ? { look: String(look) } : {}),
+  }).toString();
+  const own = data.token && `${window.location.origin}/c/${data.token}.${format}${wanted && `?${wanted}`}`;
+  const give = (records?: number[]) => act(ask(path, { json: { stamp: stamp.id, records } }));
+  const withdraw = (records?: number[]) => act(ask(path, { method: 'DELETE', json: { stamp: stamp.id, records } }));
+  return (
+    <div style={{ display: 'grid', gap: 10, width: 460 }}>
+      <Small>
+        Each record’s code as a picture at an address that nobody can guess, for a page, a mail or a cell of a spreadsheet. It always shows
+        the code as it is now.
+      </Small>
+      {data.count === 0 ? (
+        <div>
+          <QuietButton onPress={() => give()}>Give every record an address</QuietButton>
+        </div>
+      ) : (
+        <>
+          <Sentence $minor>
+            As{' '}
+            <ChoicePart
+              label="Kind of picture"
+              value={format}
+              onChange={setFormat}
+              choices={imageFormats.map((id) => ({ id, ...imageWords[id] }))}
+            />
+            ,{' '}
+            <Part
+              label="Size of the picture"
+              editor={
+                <>
+                  <Measure
+                    label="Width with its quiet zone, at most, mm"
+                    value={size.mm ?? stamp.look.sizeMm}
+                    min={4}
+                    max={300}
+                    step={0.5}
+                    onChange={(mm) => setSize({ ...size, mm })}
+                  />
+                  <Pick
+                    label="Dots per inch"
+                    choices={[96, 150, 300, 600, 1200].map((id) => ({ id, name: String(id) }))}
+                    value={size.dpi ?? stamp.look.dpi}
+                    onChange={(dpi) => setSize({ ...size, dpi })}
+                  />
+                </>
+              }
+            >
+              {size.mm ?? stamp.look.sizeMm} mm at {size.dpi ?? stamp.look.dpi} dpi
+            </Part>
+            , in{' '}
+            <ChoicePart
+              label="Look of the picture"
+              value={String(look ?? 'own')}
+              onChange={(id) => setLook(id === 'own' ? undefined : Number(id))}
+              choices={[
+                { id: 'own', name: 'the look of the stamp' },
+                ...kept.map((k) => ({ id: String(k.id), name: `the look ${k.name}` })),
+              ]}
+            />
+            .
+          </Sentence>
+          {own ? (
+            <a href={own} target="_blank" rel="noreferrer" style={{ font: `400 13px/1.4 ${font.code}`, overflowWrap: 'anywhere' }}>
+              {own}
+            </a>
+          ) : (
+            handRow && <QuietButton onPress={() => give([handRow.id])}>Give the record in hand a new one</QuietButton>
+          )}
+          <div style={{ display: 'flex', gap: 8, flexWrap: 'wrap', alignItems: 'center' }}>
+            <a href={`${path}?stamp=${stamp.id}&as=csv&ending=${format}${wanted && `&${wanted}`}`} download>
+              All {data.count.toLocaleString('en')} as CSV
+            </a>
+            <QuietButton onPress={() => give()}>For new records too</QuietButton>
+            {own && handRow && <QuietButton onPress={() => withdraw([handRow.id])}>Withdraw this one</QuietButton>}
+            <QuietButton onPress={() => withdraw()}>Withdraw all</QuietButton>
+          </div>
+          <Small>What is withdrawn never comes back; a record may be given a new address.</Small>
+        </>
+      )}
+      {problem && <ErrorLine>{problem}</ErrorLine>}
+    </div>
+  );
+}

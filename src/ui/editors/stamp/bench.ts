@@ -1,0 +1,59 @@
+'use client';
+
+import { createContext, useContext } from 'react';
+import type { Stamp } from '../../../core/payload/stamp';
+import { stockOf } from '../../../core/piece/stock';
+import type { Column, Values } from '../../../core/records/columns';
+import { JobScreenContext } from '../../shell/ledger/context';
+
+/** What a stamp is worked on with: the columns it may use and the record in hand. */
+export interface Bench {
+  columns: readonly Column[];
+  values: Values | undefined;
+  /** The job whose records the stamp is for; none for a single code. */
+  job?: { id: number; version: number; revision: number };
+  /** Where a stamp lies on the job's piece: the width it has there, the most there is room for, and how to change it. */
+  placed?(stamp: string): Placed | undefined;
+}
+
+export interface Placed {
+  sizeMm: number;
+  mostMm: number;
+  set(sizeMm: number): void;
+}
+
+/** A stamp as it is drawn on the piece, where the size of its place counts and not that of its look. */
+export const onPiece = (stamp: Stamp, placed: Placed | undefined): Stamp =>
+  placed ? { ...stamp, look: { ...stamp.look, sizeMm: placed.sizeMm, moduleDots: undefined } } : stamp;
+
+export const BenchContext = createContext<Bench | undefined>(undefined);
+
+/** The bench given from outside, or that of the job whose screen this is. */
+export function useBench(): Bench {
+  const own = useContext(BenchContext);
+  const screen = useContext(JobScreenContext);
+  if (own) return own;
+  if (!screen) throw new Error('used outside a job and a bench');
+  const { job, handRow, save } = screen;
+  const { piece } = job.document;
+  return {
+    columns: job.list.columns,
+    values: handRow?.values,
+    job: { id: job.id, version: job.version, revision: job.list.revision },
+    placed(stamp) {
+      const on = piece.elements.flatMap((e) => (e.kind === 'stamp' && e.stamp === stamp ? [e.sizeMm] : []));
+      if (on.length === 0) return undefined;
+      const { width, height } = stockOf(piece).piece;
+      return {
+        // of several places the smallest decides whether it reads
+        sizeMm: Math.min(...on),
+        mostMm: Math.min(300, width, height),
+        set: (sizeMm) =>
+          save((d) => ({
+            ...d,
+            piece: { ...d.piece, elements: d.piece.elements.map((e) => (e.kind === 'stamp' && e.stamp === stamp ? { ...e, sizeMm } : e)) },
+          })),
+      };
+    },
+  };
+}

@@ -1,0 +1,155 @@
+'use client';
+
+import { useState } from 'react';
+import { contrastRatio, parseColour } from '../../../core/look/colour';
+import type { LookWarning } from '../../../core/look/warnings';
+import type { Stamp } from '../../../core/payload/stamp';
+import { gradientDirections } from '../../../core/drawing/drawing';
+import { Check, QuietButton, Small } from '../../kit/controls';
+import { colour } from '../../kit/theme';
+import { LookWarnings } from './look-warnings';
+
+const named: [string, string][] = [
+  ['#1d1a26', 'ink'],
+  ['#000000', 'black'],
+  ['#46298f', 'violet'],
+  ['#1c5c4a', 'dark green'],
+  ['#1b3f73', 'dark blue'],
+  ['#ffffff', 'white'],
+  ['#f5efd8', 'cream'],
+];
+
+/** A colour's everyday name, or its hex. */
+export const colourName = (hex: string): string => named.find(([h]) => h === hex.toLowerCase())?.[1] ?? hex;
+
+type Look = Stamp['look'];
+
+/** Code and ground colour by picker or hex, with what a scanner makes of them. */
+export function ColourEditor({
+  look,
+  onChange,
+  warnings,
+  gradients = false,
+}: {
+  look: Look;
+  onChange: (next: Partial<Look>) => void;
+  warnings: readonly LookWarning[];
+  /** Offer a second colour; words on a piece have one. */
+  gradients?: boolean;
+}) {
+  const fore = parseColour(look.foreground)!;
+  const back = parseColour(look.background === 'transparent' ? '#ffffff' : look.background)!;
+  return (
+    <>
+      <ColourField label="Code" value={look.foreground} onChange={(foreground) => onChange({ foreground })} choices={named.slice(0, 5)} />
+      <ColourField
+        label="Ground"
+        value={look.background === 'transparent' ? '#ffffff' : look.background}
+        onChange={(background) => onChange({ background })}
+        choices={named.slice(5)}
+      />
+      <Check on={look.background === 'transparent'} onChange={(on) => onChange({ background: on ? 'transparent' : '#ffffff' })}>
+        no ground of its own
+      </Check>
+      {gradients && (
+        <>
+          <Check
+            on={look.gradient !== undefined}
+            onChange={(on) => onChange({ gradient: on ? { to: '#1b3f73', direction: 'down' } : undefined })}
+          >
+            runs into a second colour
+          </Check>
+          {look.gradient && (
+            <>
+              <ColourField
+                label="Into"
+                value={look.gradient.to}
+                onChange={(to) => onChange({ gradient: { ...look.gradient!, to } })}
+                choices={named.slice(0, 5)}
+              />
+              <div role="group" aria-label="Direction of the colour" style={{ display: 'flex', gap: 6 }}>
+                {gradientDirections.map((direction) => (
+                  <QuietButton
+                    key={direction}
+                    aria-pressed={look.gradient!.direction === direction}
+                    onPress={() => onChange({ gradient: { ...look.gradient!, direction } })}
+                  >
+                    {direction}
+                  </QuietButton>
+                ))}
+              </div>
+            </>
+          )}
+        </>
+      )}
+      <Small>Contrast {contrastRatio(fore, back).toFixed(1)} to 1; scanners want 4 or more.</Small>
+      <LookWarnings warnings={warnings} look={onChange} />
+    </>
+  );
+}
+
+function ColourField({
+  label,
+  value,
+  onChange,
+  choices,
+}: {
+  label: string;
+  value: string;
+  onChange: (hex: string) => void;
+  choices: readonly [string, string][];
+}) {
+  return (
+    <div style={{ display: 'flex', gap: 8, alignItems: 'center' }}>
+      <span style={{ width: 56 }}>{label}</span>
+      {choices.map(([hex, name]) => (
+        <button
+          key={hex}
+          type="button"
+          title={name}
+          aria-label={`${label} ${name}`}
+          aria-pressed={value.toLowerCase() === hex}
+          onClick={() => onChange(hex)}
+          style={{
+            width: 24,
+            height: 24,
+            background: hex,
+            border: `1px solid ${colour.ruleStrong}`,
+            borderRadius: 2,
+            cursor: 'pointer',
+            outline: value.toLowerCase() === hex ? `2px solid ${colour.violet}` : undefined,
+            outlineOffset: 1,
+          }}
+        />
+      ))}
+      <input
+        type="color"
+        aria-label={`${label}, any colour`}
+        value={value}
+        onChange={(e) => onChange(e.target.value)}
+        style={{ width: 36, height: 28, padding: 0, border: 0, background: 'none' }}
+      />
+      <HexField label={`${label} as hex`} value={value} onChange={onChange} />
+    </div>
+  );
+}
+
+/** A colour typed as `#rrggbb`, taken at Enter or when it is left; the focus stays, so that the next key reaches the editor. */
+function HexField({ label, value, onChange }: { label: string; value: string; onChange: (hex: string) => void }) {
+  const [typed, setTyped] = useState<string>();
+  const take = () => {
+    if (typed === undefined || typed.length !== 7 || !parseColour(typed)) return;
+    setTyped(undefined);
+    if (typed.toLowerCase() !== value.toLowerCase()) onChange(typed.toLowerCase());
+  };
+  return (
+    <input
+      aria-label={label}
+      value={typed ?? value}
+      onChange={(e) => setTyped(e.target.value)}
+      onBlur={() => (take(), setTyped(undefined))}
+      onKeyDown={(e) => e.key === 'Enter' && take()}
+      style={{ width: 84, padding: '4px 6px', border: `1px solid ${colour.ruleStrong}`, borderRadius: 2 }}
+    />
+  );
+}

@@ -1,0 +1,142 @@
+'use client';
+
+import { counted } from '../../../core/base/words';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useContext, useState } from 'react';
+import type { DoorReport } from '../../../core/job/views';
+import { doorStateWords, type DoorState } from '../../../core/payload/door';
+import type { Stamp } from '../../../core/payload/stamp';
+import { ask } from '../../kit/api';
+import { ErrorLine, Part, PlainButton, QuietButton, Small } from '../../kit/controls';
+import { JobScreenContext } from '../../shell/ledger/context';
+import { Mark, type MarkName } from '../../kit/mark';
+import { colour, font } from '../../kit/theme';
+import { useBench } from './bench';
+
+const stateMarks: Record<DoorState, MarkName> = {
+  opens: 'ready',
+  redirected: 'look',
+  'sign-in': 'look',
+  'not-found': 'failed',
+  fails: 'failed',
+  'no-answer': 'failed',
+  'not-asked': 'out',
+};
+const order: readonly DoorState[] = ['not-found', 'fails', 'no-answer', 'sign-in', 'redirected', 'not-asked', 'opens'];
+
+/** Looks where the codes of the whole list lead, from the addresses alone and, with leave, by asking each of them. */
+export function DoorPart({ stamp }: { stamp: Stamp }) {
+  const { job } = useBench();
+  if (!job || !['page', 'genuine', 'check-in'].includes(stamp.does)) return null;
+  return (
+    <Part label="Will it work at the door" editor={(close) => <DoorAccount stamp={stamp} close={close} />}>
+      Will it work at the door?
+    </Part>
+  );
+}
+
+function DoorAccount({ stamp, close }: { stamp: Stamp; close: () => void }) {
+  const { job } = useBench();
+  const client = useQueryClient();
+  const [problem, setProblem] = useState<string>();
+  const path = `/api/jobs/${job!.id}/door`;
+  const { data, error } = useQuery({
+    queryKey: ['door', job, stamp.id],
+    queryFn: () => ask<DoorReport>(`${path}?stamp=${stamp.id}`),
+    refetchInterval: ({ state }) => (state.data?.asking ? 700 : false),
+  });
+  const turn = (method: 'POST' | 'DELETE') =>
+    ask(path, method === 'POST' ? { json: { stamp: stamp.id } } : { method }).then(
+      () => client.invalidateQueries({ queryKey: ['door'] }),
+      (e: unknown) => setProblem(e instanceof Error ? e.message : String(e)),
+    );
+  if (error) return <ErrorLine>{error.message}</ErrorLine>;
+  if (!data) return <Small>Looking at every address …</Small>;
+  if (data.hosts.length === 0) return <Small>No record has an address yet.</Small>;
+  const { asking } = data;
+  return (
+    <div style={{ display: 'grid', gap: 12, width: 480 }}>
+      <ul style={{ listStyle: 'none', margin: 0, padding: 0, display: 'grid', gap: 9, maxHeight: 210, overflow: 'auto' }}>
+        {data.hosts.map(({ host, records, trouble }) => (
+          <li key={host} style={{ display: 'grid', gridTemplateColumns: '14px 1fr auto', gap: '1px 8px', alignItems: 'baseline' }}>
+            <Mark name={trouble ? 'look' : 'ready'} label={trouble ? 'needs a look' : 'nothing speaks against it'} />
+            <span style={{ fontFamily: font.code, overflowWrap: 'anywhere' }}>{host}</span>
+            <span style={{ fontVariantNumeric: 'tabular-nums' }}>{counted(records, 'code')}</span>
+            {trouble && (
+              <Small style={{ gridColumn: '2 / 4' }}>
+                {trouble.message}. {trouble.mend}
+              </Small>
+            )}
+          </li>
+        ))}
+      </ul>
+      <Small>That is told from the addresses alone. Whether the pages are there, only their servers can say.</Small>
+      {data.states.length > 0 && <States states={data.states} close={close} />}
+      {asking ? (
+        <div role="status" style={{ display: 'flex', gap: 10, alignItems: 'center' }}>
+          <progress value={asking.done} max={asking.of} style={{ flex: 1, accentColor: colour.violet }} aria-label="Addresses asked" />
+          <Small>
+            {asking.done.toLocaleString('en')} of {asking.of.toLocaleString('en')}
+          </Small>
+          <QuietButton onPress={() => void turn('DELETE')}>Stop</QuietButton>
+        </div>
+      ) : (
+        data.addresses > 0 && (
+          <div style={{ display: 'flex', gap: 10, alignItems: 'center' }}>
+            <QuietButton onPress={() => void turn('POST')}>
+              {data.asked > 0 ? 'Ask again' : 'Ask'} each of the {data.addresses.toLocaleString('en')} addresses
+            </QuietButton>
+            <Small>Each is asked once, a few at a time; nothing of the list is sent.</Small>
+          </div>
+        )
+      )}
+      {problem && <ErrorLine>{problem}</ErrorLine>}
+    </div>
+  );
+}
+
+/** What the addresses said, the troubled ones first; pointing at one takes its record in hand. */
+function States({ states, close }: { states: DoorReport['states']; close: () => void }) {
+  const screen = useContext(JobScreenContext);
+  return (
+    <div style={{ borderTop: `1px solid ${colour.rule}`, paddingTop: 9, display: 'grid', gap: 7, maxHeight: 250, overflow: 'auto' }}>
+      {order
+        .flatMap((state) => states.find((s) => s.state === state) ?? [])
+        .map(({ state, addresses, samples }) => (
+          <div key={state}>
+            <p>
+              <Mark name={stateMarks[state]} /> <b>{addresses.toLocaleString('en')}</b> {doorStateWords[state]}
+              {samples[0]?.status && state !== 'opens' ? ` (${[...new Set(samples.map((s) => s.status))].join(', ')})` : ''}
+            </p>
+            {state !== 'opens' &&
+              samples.slice(0, 6).map(({ record, address, leadsTo }) => (
+                <p key={address} style={{ font: `400 12.5px/1.5 ${font.code}`, paddingLeft: 18, overflowWrap: 'anywhere' }}>
+                  <PlainButton
+                    style={{
+                      padding: 0,
+                      textDecoration: 'underline',
+                      lineHeight: '24px',
+                      fontFamily: 'inherit',
+                      fontSize: 'inherit',
+                      textAlign: 'left',
+                      overflowWrap: 'anywhere',
+                      whiteSpace: 'normal',
+                    }}
+                    onPress={() => {
+                      screen?.jump({ record });
+                      close();
+                    }}
+                  >
+                    {address}
+                  </PlainButton>
+                  {leadsTo && ` → ${leadsTo}`}
+                </p>
+              ))}
+            {state !== 'opens' && addresses > 6 && (
+              <Small style={{ paddingLeft: 18 }}>and {(addresses - 6).toLocaleString('en')} more</Small>
+            )}
+          </div>
+        ))}
+    </div>
+  );
+}

@@ -1,0 +1,172 @@
+'use client';
+
+import { useState } from 'react';
+import type { KeptPicture } from '../../../core/drawing/picture';
+import type { Stamp } from '../../../core/payload/stamp';
+import { Check, ErrorLine, Measure, PlainButton, QuietButton, Small, Words } from '../../kit/controls';
+import { colour } from '../../kit/theme';
+import { LookWarnings } from './look-warnings';
+import type { LookWarning } from '../../../core/look/warnings';
+
+type Look = Stamp['look'];
+type Change = (next: Partial<Look>) => void;
+
+/** Picks a picture file; the server makes it safe and small and gives it back as pixels. */
+function PictureField({
+  label,
+  picture,
+  onPicture,
+}: {
+  label: string;
+  picture: KeptPicture | undefined;
+  onPicture: (picture: KeptPicture | undefined) => void;
+}) {
+  const [problem, setProblem] = useState<string>();
+  const [busy, setBusy] = useState(false);
+  const take = async (file: File | undefined) => {
+    if (!file) return;
+    setBusy(true);
+    setProblem(undefined);
+    const response = await fetch('/api/pictures', {
+      method: 'POST',
+      headers: { 'x-file-name': encodeURIComponent(file.name) },
+      body: file,
+    }).catch(() => undefined);
+    const data: unknown = await response?.json().catch(() => undefined);
+    setBusy(false);
+    if (response?.ok) onPicture(data as KeptPicture);
+    else
+      setProblem(
+        data && typeof data === 'object' && 'error' in data ? String(data.error) : 'The picture could not be taken in; try it again.',
+      );
+  };
+  return (
+    <div style={{ display: 'grid', gap: 6 }}>
+      <div style={{ display: 'flex', gap: 10, alignItems: 'center' }}>
+        {picture && (
+          <img
+            src={`data:image/png;base64,${picture.png}`}
+            alt=""
+            style={{ width: 40, height: 40, objectFit: 'contain', background: colour.ground }}
+          />
+        )}
+        <label style={{ display: 'grid', gap: 3, fontSize: 12.5, color: colour.inkSoft }}>
+          {label}
+          <input
+            type="file"
+            accept="image/png,image/jpeg,image/svg+xml"
+            onChange={(e) => void take(e.target.files?.[0])}
+            style={{ fontSize: 13 }}
+          />
+        </label>
+        {picture && <PlainButton onPress={() => onPicture(undefined)}>Take it out</PlainButton>}
+      </div>
+      {busy && <Small>Making it safe …</Small>}
+      {problem && <ErrorLine>{problem}</ErrorLine>}
+    </div>
+  );
+}
+
+/** A picture in the middle or behind, with what it costs. */
+export function LogoEditor({ look, onChange, warnings }: { look: Look; onChange: Change; warnings: readonly LookWarning[] }) {
+  return (
+    <>
+      <PictureField
+        label="Picture in the middle (PNG, JPEG or SVG)"
+        picture={look.logo?.picture}
+        onPicture={(picture) => onChange({ logo: picture && { share: 0.2, clear: true, ...look.logo, picture } })}
+      />
+      {look.logo && (
+        <>
+          <Measure
+            label="Its longer side, % of the code’s width"
+            value={Math.round(look.logo.share * 100)}
+            min={5}
+            max={50}
+            step={1}
+            onChange={(percent) => onChange({ logo: { ...look.logo!, share: percent / 100 } })}
+          />
+          <Check on={look.logo.clear} onChange={(on) => onChange({ logo: { ...look.logo!, clear: on } })}>
+            leave out the modules under it
+          </Check>
+        </>
+      )}
+      <PictureField
+        label="Picture behind the code"
+        picture={look.behind?.picture}
+        onPicture={(picture) => onChange({ behind: picture && { strength: 0.1, ...look.behind, picture } })}
+      />
+      {look.behind && (
+        <Measure
+          label="How strong, %"
+          value={Math.round(look.behind.strength * 100)}
+          min={1}
+          max={100}
+          step={1}
+          onChange={(percent) => onChange({ behind: { ...look.behind!, strength: percent / 100 } })}
+        />
+      )}
+      <LookWarnings warnings={warnings.filter((w) => w.kind === 'capacity' || w.kind === 'behind')} look={onChange} />
+    </>
+  );
+}
+
+export const logoWords = (look: Look): string =>
+  look.logo && look.behind
+    ? 'a picture in the middle and one behind'
+    : look.logo
+      ? `a picture over ${Math.round(look.logo.share * 100)}% of its width`
+      : look.behind
+        ? 'a picture behind it'
+        : 'no picture';
+
+/** A line round the code, with a caption in its band. */
+export function FrameEditor({ look, onChange }: { look: Look; onChange: Change }) {
+  const { frame } = look;
+  const kinds = [
+    { shape: undefined, name: 'none' },
+    { shape: 'square' as const, name: 'square' },
+    { shape: 'rounded' as const, name: 'rounded' },
+  ];
+  return (
+    <>
+      <div role="group" aria-label="Frame" style={{ display: 'flex', gap: 6 }}>
+        {kinds.map(({ shape, name }) => (
+          <QuietButton
+            key={name}
+            aria-pressed={frame?.shape === shape}
+            onPress={() => onChange({ frame: shape && { caption: '', captionAt: 'below', ...frame, shape } })}
+          >
+            {name}
+          </QuietButton>
+        ))}
+      </div>
+      {frame && (
+        <>
+          <Words
+            label="Caption"
+            value={frame.caption}
+            onChange={(caption) => onChange({ frame: { ...frame, caption: caption.slice(0, 60) } })}
+          />
+          <div role="group" aria-label="Where the caption stands" style={{ display: 'flex', gap: 6 }}>
+            {(['below', 'above'] as const).map((at) => (
+              <QuietButton key={at} aria-pressed={frame.captionAt === at} onPress={() => onChange({ frame: { ...frame, captionAt: at } })}>
+                caption {at}
+              </QuietButton>
+            ))}
+          </div>
+        </>
+      )}
+    </>
+  );
+}
+
+export const frameWords = ({ frame }: Look): string =>
+  frame ? `a ${frame.shape} frame${frame.caption ? ` saying “${frame.caption}”` : ''}` : 'no frame';
+
+export const turns = [
+  { id: '0', name: 'upright' },
+  { id: '90', name: 'turned to the right', about: 'A quarter turn, its top to the right.' },
+  { id: '180', name: 'upside down' },
+  { id: '270', name: 'turned to the left', about: 'A quarter turn, its top to the left.' },
+] as const;

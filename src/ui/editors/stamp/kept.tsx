@@ -1,0 +1,134 @@
+'use client';
+
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { keepContent, useContent as contentFor, type KeptContent } from '../../../core/payload/kept';
+import type { Stamp } from '../../../core/payload/stamp';
+import { ask } from '../../kit/api';
+import { ErrorLine, Part, PlainButton, QuietButton, Small, Warning, Words } from '../../kit/controls';
+import { colour } from '../../kit/theme';
+import { useBench } from './bench';
+import { colourName } from './colour-editor';
+
+interface Kept<T> {
+  id: number;
+  name: string;
+  document: T;
+}
+
+/** What was kept of one kind, and how to keep more. */
+export function useKept<T>(kind: 'look' | 'content' | 'piece' | 'stock') {
+  const client = useQueryClient();
+  const [error, setError] = useState<string>();
+  const { data } = useQuery({ queryKey: ['kept', kind], queryFn: () => ask<{ kept: Kept<T>[] }>(`/api/kept?kind=${kind}`) });
+  const then = (work: Promise<unknown>) =>
+    void work.then(
+      () => (setError(undefined), client.invalidateQueries({ queryKey: ['kept', kind] })),
+      (e: unknown) => setError(e instanceof Error ? e.message : String(e)),
+    );
+  return {
+    kept: data?.kept ?? [],
+    error,
+    keep: (name: string, document: T) => then(ask('/api/kept', { json: { kind, name, document } })),
+    forget: (id: number) => then(ask(`/api/kept/${id}`, { method: 'DELETE' })),
+  };
+}
+
+export function KeepAs({ label, onKeep }: { label: string; onKeep: (name: string) => void }) {
+  const [name, setName] = useState('');
+  return (
+    <form
+      style={{ display: 'flex', gap: 8, alignItems: 'end' }}
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (name.trim()) onKeep(name.trim());
+        setName('');
+      }}
+    >
+      <Words label={label} value={name} onChange={setName} />
+      <QuietButton type="submit" isDisabled={name.trim() === ''}>
+        Keep it
+      </QuietButton>
+    </form>
+  );
+}
+
+export function KeptRow({ name, about, onUse, onForget }: { name: string; about: string; onUse: () => void; onForget: () => void }) {
+  return (
+    <li style={{ display: 'flex', gap: 8, alignItems: 'baseline' }}>
+      <span style={{ flex: 1, minWidth: 0 }}>
+        <b style={{ fontWeight: 700 }}>{name}</b> <Small as="span">{about}</Small>
+      </span>
+      <QuietButton onPress={onUse}>Use it</QuietButton>
+      <PlainButton aria-label={`Forget ${name}`} onPress={onForget}>
+        Forget
+      </PlainButton>
+    </li>
+  );
+}
+
+/** Looks that were kept, for this stamp or any other. */
+export function KeptLookPart({ stamp, change }: { stamp: Stamp; change: (next: Partial<Stamp>) => void }) {
+  const { kept, keep, forget, error } = useKept<Stamp['look']>('look');
+  return (
+    <Part
+      label="Kept looks"
+      editor={(close) => (
+        <div style={{ display: 'grid', gap: 10, width: 380 }}>
+          {kept.length > 0 ? (
+            <ul style={{ listStyle: 'none', margin: 0, padding: 0, display: 'grid', gap: 6, maxHeight: 240, overflow: 'auto' }}>
+              {kept.map(({ id, name, document }) => (
+                <KeptRow
+                  key={id}
+                  name={name}
+                  about={`${document.sizeMm} mm, ${colourName(document.foreground)}`}
+                  onUse={() => (change({ look: document }), close())}
+                  onForget={() => forget(id)}
+                />
+              ))}
+            </ul>
+          ) : (
+            <Small>No look is kept yet. Kept looks can be used for every stamp of every list.</Small>
+          )}
+          <KeepAs label="Keep this look as" onKeep={(name) => keep(name, stamp.look)} />
+          {error && <ErrorLine>{error}</ErrorLine>}
+        </div>
+      )}
+    >
+      Kept looks
+    </Part>
+  );
+}
+
+/** Contents that were kept: what they are made of is found in this list by the names of its columns. */
+export function KeptContents({ stamp, change, close }: { stamp: Stamp; change: (next: Partial<Stamp>) => void; close: () => void }) {
+  const { columns } = useBench();
+  const { kept, keep, forget, error } = useKept<KeptContent>('content');
+  const [missing, setMissing] = useState<readonly string[]>([]);
+  const use = (document: KeptContent) => {
+    const found = contentFor(document, columns);
+    setMissing(found.missing);
+    change(found.content);
+    if (found.missing.length === 0) close();
+  };
+  return (
+    <div style={{ display: 'grid', gap: 8, borderTop: `1px solid ${colour.rule}`, paddingTop: 10 }}>
+      {kept.length > 0 && (
+        <ul style={{ listStyle: 'none', margin: 0, padding: 0, display: 'grid', gap: 5, maxHeight: 150, overflow: 'auto' }}>
+          {kept.map(({ id, name, document }) => (
+            <KeptRow
+              key={id}
+              name={name}
+              about={document.parts.map((p) => (p.kind === 'text' ? p.text : `‹${document.columns[p.column]?.name ?? ''}›`)).join('').slice(0, 48)} // prettier-ignore
+              onUse={() => use(document)}
+              onForget={() => forget(id)}
+            />
+          ))}
+        </ul>
+      )}
+      {missing.length > 0 && <Warning>This list has no column called {missing.join(' or ')}. Put in the one that stands for it.</Warning>}
+      <KeepAs label="Keep this content for other lists as" onKeep={(name) => keep(name, keepContent(stamp, columns))} />
+      {error && <ErrorLine>{error}</ErrorLine>}
+    </div>
+  );
+}

@@ -1,0 +1,123 @@
+'use client';
+
+import { styled } from 'styled-components';
+import { pathText } from '../../../core/drawing/path';
+import { finderShapes, moduleShapes, shapedPath, type FinderShape, type ModuleShape } from '../../../core/look/shapes';
+import type { Stamp } from '../../../core/payload/stamp';
+import { encode, type CodeSymbol } from '../../../core/symbology';
+import { Measure, Small } from '../../kit/controls';
+import { colour } from '../../kit/theme';
+
+type Look = Stamp['look'];
+
+const Picks = styled.div`
+  display: flex;
+  gap: 8px;
+  button {
+    all: unset;
+    cursor: pointer;
+    display: grid;
+    justify-items: center;
+    gap: 3px;
+    padding: 6px 8px 4px;
+    border: 1px solid ${colour.rule};
+    border-radius: 3px;
+    font-size: 12.5px;
+  }
+  button:hover {
+    border-color: ${colour.ink};
+  }
+  button:focus-visible {
+    outline: 2px solid ${colour.violet};
+  }
+  button[aria-pressed='true'] {
+    border-color: ${colour.violet};
+    background: ${colour.violetWash};
+  }
+`;
+
+let sampleSymbol: CodeSymbol | undefined;
+const sample = (): CodeSymbol => (sampleSymbol ??= encode('qr', 'MARRAM', { mask: 2 }));
+
+/** Part of a real code in a shape. */
+function Swatch({ modules, finders, box }: { modules: ModuleShape; finders: FinderShape; box: string }) {
+  return (
+    <svg width={44} height={44} viewBox={box} aria-hidden>
+      <path d={pathText(shapedPath(sample(), { modules, finders, reduce: 0 }), 'svg', 2)} fill={colour.ink} />
+    </svg>
+  );
+}
+
+/** Shapes of modules and finders, picked from drawings, and the narrowing against spreading ink. */
+export function ShapeEditor({
+  stamp,
+  onChange,
+  only,
+}: {
+  stamp: Stamp;
+  onChange: (next: Partial<Look>) => void;
+  /** One of the two alone, where it was pointed at. */
+  only?: 'modules' | 'finders';
+}) {
+  const { look, symbology } = stamp;
+  const shapes = ['qr', 'gs1-qr', 'micro-qr', 'data-matrix', 'gs1-data-matrix', 'aztec'].includes(symbology);
+  const hasFinders = ['qr', 'gs1-qr', 'micro-qr'].includes(symbology);
+  return (
+    <>
+      {shapes && only !== 'finders' && (
+        <div>
+          <Small style={{ marginBottom: 4 }}>Modules</Small>
+          <Picks role="group" aria-label="Shape of the modules">
+            {moduleShapes.map((shape) => (
+              <button
+                key={shape}
+                type="button"
+                aria-pressed={(look.modules ?? 'square') === shape}
+                onClick={() => onChange({ modules: shape })}
+              >
+                <Swatch modules={shape} finders="square" box="7.6 7.6 6.8 6.8" />
+                {shape}
+              </button>
+            ))}
+          </Picks>
+        </div>
+      )}
+      {hasFinders && only !== 'modules' && (
+        <div>
+          <Small style={{ marginBottom: 4 }}>{only ? 'The three large corners' : 'Finders, the three large corners'}</Small>
+          <Picks role="group" aria-label="Shape of the finders">
+            {finderShapes.map((shape) => (
+              <button
+                key={shape}
+                type="button"
+                aria-pressed={(look.finders ?? 'square') === shape}
+                onClick={() => onChange({ finders: shape })}
+              >
+                <Swatch modules="square" finders={shape} box="-0.4 -0.4 7.8 7.8" />
+                {shape}
+              </button>
+            ))}
+          </Picks>
+        </div>
+      )}
+      {!shapes && <Small>Bars and the modules of this symbology keep their shape: scanners want it.</Small>}
+      {!only && (
+        <Measure
+          label="Narrower against spreading ink, mm"
+          value={look.reduceMm ?? 0}
+          min={0}
+          max={1}
+          step={0.01}
+          onChange={(reduceMm) => onChange({ reduceMm: reduceMm || undefined })}
+        />
+      )}
+    </>
+  );
+}
+
+/** The shapes of a look in words. */
+export function shapeWords(stamp: Stamp): string {
+  const { modules = 'square', finders = 'square', reduceMm } = stamp.look;
+  const words = modules === finders ? `${modules}s` : `${modules}s with ${finders} finders`;
+  return reduceMm ? `${words}, ${reduceMm} mm narrower` : words;
+}

@@ -1,0 +1,343 @@
+'use client';
+
+import { useRef, useState } from 'react';
+import { Dialog, DialogTrigger, Heading } from 'react-aria-components';
+import { styled } from 'styled-components';
+import { contentOf, type Stamp } from '../../../core/payload/stamp';
+import { levelVariants, lookVariants, symbologyVariants, type Equal, type Variant } from '../../../core/payload/variants';
+import { wears, type WearCurve } from '../../../core/readback/wear';
+import type { Values } from '../../../core/records/columns';
+import { CodeSvg } from '../../kit/code-picture';
+import { ChoicePart, PlainButton, QuietButton, Sentence, Small } from '../../kit/controls';
+import { measureWear, useCode } from '../../kit/core-client';
+import { Card, Veil } from '../../shell/shortcuts';
+import { colour, font } from '../../kit/theme';
+import { useKept } from './kept';
+import { isKeptBack } from '../../shell/verdict';
+import { noRealDifference, survivalWords } from './survival';
+
+const Sheet = styled(Dialog)`
+  outline: none;
+  padding: 20px 24px 24px;
+  display: grid;
+  gap: 12px;
+  width: min(1120px, calc(100vw - 80px));
+  .scroll {
+    overflow: auto;
+  }
+  table {
+    border-collapse: collapse;
+    font-size: 13.5px;
+  }
+  th,
+  td {
+    text-align: left;
+    padding: 5px 22px 5px 0;
+    border-bottom: 1px solid ${colour.rule};
+    vertical-align: bottom;
+    white-space: nowrap;
+  }
+  th[scope='row'] {
+    font-weight: 400;
+    color: ${colour.inkSoft};
+    position: sticky;
+    left: 0;
+    background: ${colour.paper};
+  }
+  th[scope='col'] {
+    font-weight: 700;
+    white-space: normal;
+    max-width: 150px;
+    vertical-align: bottom;
+  }
+  .number {
+    font-family: ${font.code};
+    font-size: 13px;
+  }
+  [data-own] {
+    color: ${colour.violetDeep};
+  }
+`;
+
+type Kind = 'levels' | 'symbologies' | 'looks' | 'stamps';
+
+/** Room for the widest code, in px; all are drawn to one scale. */
+const widest = 150;
+
+interface Props {
+  stamp: Stamp;
+  values: Values;
+  /** Whose code it is. */
+  title: string;
+  /** The stamps of the list, where there are several. */
+  stamps?: readonly Stamp[];
+  onUse: (stamp: Stamp) => void;
+}
+
+/** Opens the variants of a code side by side: levels, symbologies, looks or stamps on this very payload. */
+export function SideBySide(props: Props) {
+  return (
+    <DialogTrigger>
+      <QuietButton>Side by side</QuietButton>
+      <Veil isDismissable>
+        <Card>
+          <Sheet>{({ close }) => <Variants {...props} close={close} />}</Sheet>
+        </Card>
+      </Veil>
+    </DialogTrigger>
+  );
+}
+
+function Variants({ stamp, values, title, stamps = [], onUse, close }: Props & { close: () => void }) {
+  const keptBack = isKeptBack(stamp, values);
+  const content = contentOf(stamp, values);
+  const payload = content.state === 'said' && !keptBack ? content.payload : '';
+  const { kept } = useKept<Stamp['look']>('look');
+  const hasLevels = payload !== '' && levelVariants(stamp, payload, 'size').length > 0;
+  const [kind, setKind] = useState<Kind>(hasLevels ? 'levels' : 'symbologies');
+  const [equal, setEqual] = useState<Equal>('module');
+  const variants: Variant[] =
+    payload === ''
+      ? []
+      : kind === 'levels'
+        ? levelVariants(stamp, payload, equal)
+        : kind === 'symbologies'
+          ? symbologyVariants(stamp, payload, equal)
+          : kind === 'looks'
+            ? lookVariants(stamp, payload, equal, kept)
+            : stamps.map((s) => ({ name: s.name, stamp: s }));
+  const wear = useWear(variants, values);
+  return (
+    <>
+      <div style={{ display: 'flex', justifyContent: 'space-between', alignItems: 'start', gap: 20 }}>
+        <div>
+          <Heading slot="title" level={2}>
+            Side by side, for {title}
+          </Heading>
+          <Sentence $minor>
+            Compare{' '}
+            <ChoicePart
+              label="What is compared"
+              value={kind}
+              onChange={setKind}
+              choices={[
+                ...(hasLevels ? [{ id: 'levels' as const, name: 'the four levels of error correction' }] : []),
+                { id: 'symbologies', name: 'the symbologies that can say this' },
+                { id: 'looks', name: 'this look, the plainest and kept ones' },
+                ...(stamps.length > 1 ? [{ id: 'stamps' as const, name: 'the stamps of this list' }] : []),
+              ]}
+            />
+            {kind !== 'stamps' && (
+              <>
+                {' '}
+                at{' '}
+                <ChoicePart
+                  label="What is equal"
+                  value={equal}
+                  onChange={setEqual}
+                  choices={[
+                    { id: 'module', name: 'equal module size', about: 'Each as fine as this one: they differ in size.' },
+                    { id: 'size', name: 'equal total size', about: 'Each as large as this one: they differ in how fine they are.' },
+                  ]}
+                />
+              </>
+            )}
+            . All are drawn to one scale.
+          </Sentence>
+        </div>
+        <PlainButton onPress={close} style={{ margin: '-4px -10px 0 0' }}>
+          Close
+        </PlainButton>
+      </div>
+      {variants.length === 0 ? (
+        <Small>
+          {keptBack
+            ? 'What this code says is kept back from this window. Show its secret column in Records for now, and its variants stand here.'
+            : 'There is no code to compare.'}
+        </Small>
+      ) : (
+        <VariantTable
+          variants={variants}
+          values={values}
+          own={stamp}
+          curves={wear.curves}
+          onUse={kind === 'stamps' ? undefined : (s) => (onUse(s), close())}
+        />
+      )}
+      <div style={{ display: 'flex', gap: 12, alignItems: 'baseline' }}>
+        {wear.busy ? (
+          <>
+            <QuietButton onPress={wear.stop}>Stop</QuietButton>
+            <Small role="status">measuring: {wear.busy} …</Small>
+          </>
+        ) : (
+          <QuietButton onPress={() => void wear.run()} isDisabled={variants.length === 0}>
+            {wear.curves ? 'Measure again' : 'Measure what they survive'}
+          </QuietButton>
+        )}
+        <Small>Measured by reading each under growing damage, with the same damage for all. A phone may do better or worse.</Small>
+      </div>
+    </>
+  );
+}
+
+function VariantTable({
+  variants,
+  values,
+  own: inUse,
+  curves,
+  onUse,
+}: {
+  variants: readonly Variant[];
+  values: Values;
+  own: Stamp;
+  curves: Curves | undefined;
+  /** Left out where they are whole stamps and not one stamp in several ways. */
+  onUse: ((stamp: Stamp) => void) | undefined;
+}) {
+  const [widths, setWidths] = useState<Record<string, number>>({});
+  const largest = Math.max(1, ...variants.map((v) => widths[JSON.stringify(v.stamp)] ?? v.stamp.look.sizeMm));
+  const seen = (stamp: Stamp, mm: number) =>
+    setWidths((now) => (now[JSON.stringify(stamp)] === mm ? now : { ...now, [JSON.stringify(stamp)]: mm }));
+  const isOwn = ({ stamp: s, name }: Variant) =>
+    s.symbology === inUse.symbology &&
+    s.level === inUse.level &&
+    s.id === inUse.id &&
+    name !== 'plain black squares' &&
+    s.look.foreground === inUse.look.foreground;
+  const own = variants.findIndex(isOwn);
+  return (
+    <div className="scroll" tabIndex={0} role="group" aria-label="Variants">
+      <table>
+        <thead>
+          <tr>
+            <td />
+            {variants.map((v, i) => (
+              <th key={i} scope="col" data-own={isOwn(v) || undefined}>
+                {v.name}
+                {isOwn(v) && <Small as="span"> as it is</Small>}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          <tr>
+            <th scope="row">drawn</th>
+            {variants.map((v, i) => (
+              <td key={i}>
+                <Drawn variant={v} values={values} pxPerMm={widest / largest} onSeen={seen} />
+              </td>
+            ))}
+          </tr>
+          <Numbers variants={variants} values={values} />
+          {curves &&
+            wears
+              .filter((wear) => curves[wear.id])
+              .map((wear) => (
+                <tr key={wear.id}>
+                  <th scope="row">{wear.id === 'distance' ? 'reads to about' : wear.name}</th>
+                  {variants.map((_, i) => (
+                    <td key={i} className="number">
+                      {i in curves[wear.id] ? survivalWords(wear, curves[wear.id][i]) : '…'}
+                      {own >= 0 && i !== own && noRealDifference(wear, [curves[wear.id][own], curves[wear.id][i]]) && (
+                        <Small as="span" style={{ display: 'block' }}>
+                          no real difference
+                        </Small>
+                      )}
+                    </td>
+                  ))}
+                </tr>
+              ))}
+          {onUse && (
+            <tr>
+              <td style={{ borderBottom: 0 }} />
+              {variants.map((v, i) => (
+                <td key={i} style={{ borderBottom: 0, paddingTop: 9 }}>
+                  <QuietButton onPress={() => onUse(v.stamp)}>Use this</QuietButton>
+                </td>
+              ))}
+            </tr>
+          )}
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+function Drawn({
+  variant,
+  values,
+  pxPerMm,
+  onSeen,
+}: {
+  variant: Variant;
+  values: Values;
+  pxPerMm: number;
+  onSeen: (stamp: Stamp, widthMm: number) => void;
+}) {
+  const code = useCode(variant.stamp, values);
+  const width = code?.widthMm;
+  const seen = useRef(0);
+  if (width !== undefined && seen.current !== width) {
+    seen.current = width;
+    queueMicrotask(() => onSeen(variant.stamp, width));
+  }
+  return code ? <CodeSvg code={code} size={code.widthMm * pxPerMm} label={variant.name} /> : <Small>drawing …</Small>;
+}
+
+function Numbers({ variants, values }: { variants: readonly Variant[]; values: Values }) {
+  const rows = [
+    ['size', (c: Code) => `${c.widthMm.toFixed(1)} × ${c.heightMm.toFixed(1)} mm`],
+    ['module', (c: Code) => `${c.moduleMm.toFixed(3)} mm, ${Number.isInteger(c.dots) ? c.dots : c.dots.toFixed(1)} dots`],
+    ['symbol', (c: Code, s: Stamp) => factWords(c, s)],
+  ] as const;
+  return rows.map(([name, say]) => (
+    <tr key={name}>
+      <th scope="row">{name}</th>
+      {variants.map((v, i) => (
+        <NumberCell key={i} stamp={v.stamp} values={values} say={say} />
+      ))}
+    </tr>
+  ));
+}
+
+type Code = NonNullable<ReturnType<typeof useCode>>;
+
+function NumberCell({ stamp, values, say }: { stamp: Stamp; values: Values; say: (code: Code, stamp: Stamp) => string }) {
+  const code = useCode(stamp, values);
+  return <td className="number">{code ? say(code, stamp) : ''}</td>;
+}
+
+/** A level that costs no room is taken in place of the one that was asked for. */
+const factWords = ({ facts, symbolColumns }: Code, { level }: Stamp): string =>
+  [
+    facts.version !== undefined && `version ${facts.version}`,
+    facts.level !== undefined && `level ${facts.level}${facts.level === level ? '' : ' for free'}`,
+  ]
+    .filter(Boolean)
+    .join(', ') || `${Math.round(symbolColumns)} modules`;
+
+type Curves = Record<string, (WearCurve | undefined)[]>;
+
+/** Measures what all variants survive, one kind of wear after the other; what is known shows at once. */
+function useWear(variants: readonly Variant[], values: Values) {
+  const [known, setKnown] = useState<{ key: string; curves: Curves }>();
+  const [busy, setBusy] = useState<string>();
+  const stopped = useRef(false);
+  const key = JSON.stringify([variants, values]);
+  const run = async () => {
+    stopped.current = false;
+    const curves: Curves = {};
+    for (const wear of wears) {
+      setBusy(wear.name);
+      curves[wear.id] = [];
+      for (const { stamp } of variants) {
+        if (stopped.current) return setBusy(undefined);
+        curves[wear.id].push(await measureWear(stamp, values, wear.id));
+        setKnown({ key, curves: { ...curves, [wear.id]: [...curves[wear.id]] } });
+      }
+    }
+    setBusy(undefined);
+  };
+  return { curves: known?.key === key ? known.curves : undefined, busy, run, stop: () => (stopped.current = true) };
+}

@@ -1,0 +1,269 @@
+'use client';
+
+import { useState, type ReactNode } from 'react';
+import { styled } from 'styled-components';
+import type { Stamp } from '../../../core/payload/stamp';
+import { symbologies } from '../../../core/symbology';
+import { CodeSvg } from '../../kit/code-picture';
+import { Check, Measure, QuietButton, Small, unseen } from '../../kit/controls';
+import { useSteadyCode } from '../../kit/core-client';
+import { Pick } from '../../kit/pick';
+import { colour, font } from '../../kit/theme';
+import { onPiece, useBench } from './bench';
+
+const dpis = [203, 300, 600, 1200] as const;
+
+/** Side of the code on the drawing, in px, and the room round it for its measures. */
+const art = 190;
+
+const Drawing = styled.div`
+  position: relative;
+  display: grid;
+  grid-template-columns: ${art}px 190px;
+  column-gap: 26px;
+  row-gap: 4px;
+  align-items: start;
+  .across {
+    display: grid;
+    grid-template-columns: 1fr auto 1fr;
+    align-items: center;
+    gap: 7px;
+    color: ${colour.violet};
+  }
+  .across::before,
+  .across::after {
+    content: '';
+    height: 9px;
+    border: solid ${colour.violet};
+    border-width: 0 0 0 1px;
+    background: linear-gradient(${colour.violet}, ${colour.violet}) center / 100% 1px no-repeat;
+  }
+  .across::after {
+    border-width: 0 1px 0 0;
+  }
+  .code {
+    position: relative;
+    outline: 1px dashed ${colour.ruleStrong};
+  }
+  .side {
+    display: grid;
+    gap: 8px;
+    align-content: start;
+    font-size: 13px;
+  }
+  .module {
+    display: grid;
+    grid-template-columns: 46px 1fr;
+    gap: 10px;
+    align-items: center;
+  }
+  .lead {
+    font-weight: 700;
+    color: ${colour.violetDeep};
+  }
+  /* boxes on a drawing, as wide as what is typed into them */
+  .box label {
+    ${unseen};
+  }
+  .box > div {
+    display: inline-grid;
+  }
+  .box input {
+    width: 62px;
+    padding: 3px 6px;
+    text-align: right;
+    font: 400 13.5px/1.2 ${font.code};
+  }
+`;
+
+/** A measure typed on the drawing, its unit behind it. */
+function Box({ children, unit, leads }: { children: ReactNode; unit: string; leads?: boolean }) {
+  return (
+    <span className="box" style={{ display: 'inline-flex', alignItems: 'center', gap: 5, whiteSpace: 'nowrap' }}>
+      {children}
+      <span className={leads ? 'lead' : undefined}>{unit}</span>
+    </span>
+  );
+}
+
+/** One module enlarged, with the printer's dots in it. */
+function Module({ dots }: { dots: number }) {
+  const whole = Math.max(1, Math.min(24, Math.round(dots)));
+  const side = 44;
+  const step = side / whole;
+  return (
+    <svg width={46} height={46} aria-hidden style={{ display: 'block' }}>
+      <rect x={1} y={1} width={side} height={side} fill={colour.violetWash} stroke={colour.violet} />
+      {whole > 1 &&
+        whole <= 16 &&
+        Array.from({ length: whole - 1 }, (_, i) => (
+          <path key={i} d={`M${1 + (i + 1) * step} 1v${side}M1 ${1 + (i + 1) * step}h${side}`} stroke={colour.violet} strokeWidth={0.35} />
+        ))}
+    </svg>
+  );
+}
+
+/**
+ * The size of a code on one drawing of this very code: its width, its module with the printer's dots, its quiet zone, each typed where
+ * it is. It says which of them leads and what follows from it.
+ */
+export function SizeEditor({ stamp, look }: { stamp: Stamp; look: (next: Partial<Stamp['look']>) => void }) {
+  const { values, placed } = useBench();
+  const place = placed?.(stamp.id);
+  const shownStamp = onPiece(stamp, place);
+  // the fields stay while the change of one of them is drawn, so that the focus does
+  const { code } = useSteadyCode(`${stamp.id} ${JSON.stringify(values)}`, shownStamp, values);
+  const [byPixels, setByPixels] = useState(false);
+  const bars = symbologies[stamp.symbology].linear;
+  const { dpi, wholeDots, quietZone } = stamp.look;
+  const moduleLeads = !place && stamp.look.moduleDots !== undefined;
+  const setWidth = (sizeMm: number) => {
+    setByPixels(false);
+    if (place) place.set(Math.min(place.mostMm, sizeMm));
+    else look({ sizeMm, moduleDots: undefined });
+  };
+  const setDots = (dots: number) => {
+    setByPixels(false);
+    // on a piece the place decides, so that no longer content grows over what lies beside it
+    if (place && code) place.set(Math.min(place.mostMm, Math.ceil(((dots * code.columns * 25.4) / dpi) * 100) / 100));
+    else look({ moduleDots: wholeDots ? Math.max(1, Math.round(dots)) : dots });
+  };
+  const setPixels = (pixels: number) => {
+    setByPixels(true);
+    const sizeMm = Math.min(300, Math.max(4, (pixels / dpi) * 25.4));
+    if (place) place.set(Math.min(place.mostMm, sizeMm));
+    else look({ sizeMm, moduleDots: undefined });
+  };
+  const asked = place ? place.sizeMm : stamp.look.sizeMm;
+  return (
+    <div style={{ display: 'grid', gap: 12, width: 412 }}>
+      <Drawing>
+        <div className="across">
+          <Box unit="mm" leads={!moduleLeads && !byPixels}>
+            <Measure
+              label="Width with its quiet zone, at most, mm"
+              value={moduleLeads && code ? Math.round(code.widthMm * 100) / 100 : asked}
+              min={4}
+              max={place?.mostMm ?? 300}
+              step={0.5}
+              onChange={setWidth}
+            />
+          </Box>
+        </div>
+        <div />
+        <div className="code" style={{ width: art, minHeight: bars ? 60 : art }}>
+          {code && <CodeSvg code={code} size={art} label="The code, with its quiet zone" />}
+        </div>
+        <div className="side">
+          {code && (
+            <div className="module">
+              <Module dots={code.dots} />
+              <span style={{ display: 'grid', gap: 3 }}>
+                <Box unit="dots" leads={moduleLeads}>
+                  <Measure
+                    label="One module, dots of the printer"
+                    value={Math.round(code.dots * 100) / 100}
+                    min={1}
+                    max={200}
+                    step={1}
+                    onChange={setDots}
+                  />
+                </Box>
+                <Small>one module, {code.moduleMm.toFixed(3)} mm</Small>
+              </span>
+            </div>
+          )}
+          {code && (
+            <Box unit={`pixels at ${dpi} dpi`} leads={byPixels}>
+              <Measure
+                label={`The whole, pixels at ${dpi} dpi`}
+                value={Math.round((code.widthMm / 25.4) * dpi)}
+                min={20}
+                max={20000}
+                step={1}
+                onChange={setPixels}
+              />
+            </Box>
+          )}
+          {bars && (
+            <Box unit="mm high, the bars">
+              <Measure
+                label="Height of the bars, mm"
+                value={stamp.look.barMm ?? Math.round((code ? code.heightMm : 9) * 2) / 2}
+                min={2}
+                max={200}
+                step={0.5}
+                onChange={(barMm) => look({ barMm })}
+              />
+            </Box>
+          )}
+          <Check on={quietZone} onChange={(on) => look({ quietZone: on })}>
+            quiet zone, the light margin inside the dashes
+          </Check>
+        </div>
+      </Drawing>
+      {code && (
+        <p role="status" style={{ fontSize: 13.5 }}>
+          {moduleLeads ? (
+            <>
+              <b>The module leads</b>: {fine(code.dots)} dots each. The width follows what the code says: {code.widthMm.toFixed(1)} mm for
+              this record, more for longer ones.
+            </>
+          ) : (
+            <>
+              <b>{byPixels ? 'The pixels lead' : place ? 'Its place on the piece leads' : 'The width leads'}</b>: at most {fine(asked)} mm.{' '}
+              {wholeDots
+                ? `In whole dots it comes to ${code.widthMm.toFixed(1)} mm, ${fine(code.dots)} dots a module.`
+                : `The module follows: ${fine(code.dots)} dots, which are not whole, so that edges blur.`}
+            </>
+          )}
+        </p>
+      )}
+      <Check on={wholeDots} onChange={(on) => look({ wholeDots: on })}>
+        whole dots a module, so that every edge is sharp
+      </Check>
+      <Pick
+        label="Dots per inch of the printer"
+        value={dpi}
+        onChange={(next: number) => look({ dpi: next })}
+        choices={[...new Set([...dpis, dpi])].sort((a, b) => a - b).map((n) => ({ id: n, name: String(n) }))}
+      />
+      {bars && <TextPlace stamp={stamp} look={look} />}
+      <div style={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 12 }}>
+        <Measure
+          label="Read from how far away, cm (0: not said)"
+          value={(stamp.look.distanceMm ?? 0) / 10}
+          min={0}
+          max={2000}
+          step={5}
+          onChange={(cm) => look({ distanceMm: cm >= 5 ? cm * 10 : undefined })}
+        />
+        {place && (
+          <Measure
+            label="By itself, off the piece, mm"
+            value={stamp.look.sizeMm}
+            min={4}
+            max={300}
+            step={0.5}
+            onChange={(sizeMm) => look({ sizeMm, moduleDots: undefined })}
+          />
+        )}
+      </div>
+    </div>
+  );
+}
+
+const fine = (n: number): string => (Number.isInteger(n) ? String(n) : n.toFixed(2));
+
+/** Where the human-readable text of bars stands. */
+export function TextPlace({ stamp, look }: { stamp: Stamp; look: (next: Partial<Stamp['look']>) => void }) {
+  return (
+    <div role="group" aria-label="Text at the bars" style={{ display: 'flex', gap: 6 }}>
+      {(['below', 'above', 'none'] as const).map((hri) => (
+        <QuietButton key={hri} aria-pressed={(stamp.look.hri ?? 'below') === hri} onPress={() => look({ hri })}>
+          {hri === 'none' ? 'no text' : `text ${hri}`}
+        </QuietButton>
+      ))}
+    </div>
+  );
+}

@@ -1,0 +1,173 @@
+'use client';
+
+import type { ReactNode } from 'react';
+import { styled } from 'styled-components';
+import { purposeOf } from '../../../core/payload/purposes';
+import type { SymbologyFit } from '../../../core/job/views';
+import type { Stamp } from '../../../core/payload/stamp';
+import { ChoicePart, Part, Sentence } from '../../kit/controls';
+import { colour } from '../../kit/theme';
+import { useCode } from '../../kit/core-client';
+import { AddressesPart } from './addresses-part';
+import { onPiece, useBench } from './bench';
+import { ColourEditor, colourName } from './colour-editor';
+import { ContentEditor } from './content-editor';
+import { DoorPart } from './door-part';
+import { KeptContents, KeptLookPart } from './kept';
+import { FrameEditor, frameWords, LogoEditor, logoWords, turns } from './extras-editor';
+import { OptionsPart } from './options-part';
+import { FieldsParts, PartsWords, PurposePart } from './purpose-part';
+import { LookWarnings } from './look-warnings';
+import { ShapeEditor, shapeWords } from './shape-editor';
+import { SizeEditor } from './size-editor';
+import { SymbologyPart } from './symbology-part';
+
+const levels = [
+  {
+    id: 'L',
+    name: 'little spare (level L)',
+    about: 'Smallest code. Reads with about 7% of it spoilt: for clean screens and short-lived paper.',
+  },
+  { id: 'M', name: 'some spare (level M)', about: 'Reads with about 15% of it spoilt: for labels and badges handled with care.' },
+  { id: 'Q', name: 'much spare (level Q)', about: 'Reads with about 25% of it spoilt: for badges worn all day, outdoor labels.' },
+  { id: 'H', name: 'most spare (level H)', about: 'Reads with about 30% of it spoilt: for rough use. The largest code.' },
+] as const;
+const levelled = new Set(['qr', 'micro-qr', 'rmqr', 'gs1-qr']);
+
+/** What can be asked of a stamp besides: in a row of its own under the sentence, which it is no part of. */
+const Besides = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 20px;
+  align-items: baseline;
+  padding-top: 3px;
+  font-size: 13px;
+  [role='button'],
+  button {
+    font-weight: 400;
+    line-height: 24px;
+    border: 0;
+    color: ${colour.violetDeep};
+    text-decoration: underline;
+    text-decoration-thickness: 1px;
+    text-underline-offset: 3px;
+  }
+`;
+
+/**
+ * A stamp as a sentence whose parts are its controls. `name` stands before it where there are several; of those that are not in hand
+ * only the `short` form stands there, with what leads to the rest.
+ */
+export function StampSentence({
+  stamp,
+  change,
+  minor = false,
+  name,
+  mend,
+  short,
+  besides,
+}: {
+  stamp: Stamp;
+  change: (next: Partial<Stamp>) => void;
+  minor?: boolean;
+  name?: ReactNode;
+  mend?: (fit: SymbologyFit) => void;
+  short?: ReactNode;
+  besides?: ReactNode;
+}) {
+  const { columns, values, placed } = useBench();
+  const place = placed?.(stamp.id);
+  const code = useCode(onPiece(stamp, place), values);
+  const look = (next: Partial<Stamp['look']>) => change({ look: { ...stamp.look, ...next } });
+  const dots = code
+    ? `${Number.isInteger(code.dots) ? code.dots : code.dots.toFixed(1)} dots a module at ${stamp.look.dpi} dpi`
+    : `at ${stamp.look.dpi} dpi`;
+  // a mend that the piece has no room for is no mend
+  const warnings = (code?.warnings ?? []).map((w) => (place && w.fix.sizeMm && w.fix.sizeMm > place.mostMm ? { ...w, mend: '' } : w));
+  const mendLook = (fix: Partial<Stamp['look']>) => (place && fix.sizeMm ? place.set(fix.sizeMm) : look(fix));
+  const whole = purposeOf(stamp.does).fields.some((f) => f.id === 'content');
+  return (
+    <>
+      <Sentence $minor={minor}>
+        {name}A scan <PurposePart stamp={stamp} change={change} />
+        {whole && (
+          <>
+            {stamp.does === 'page' ? ' at ' : ' '}
+            <Part
+              label="What the code says"
+              editor={(close) => (
+                <>
+                  <ContentEditor
+                    parts={stamp.parts}
+                    columns={columns}
+                    onChange={(parts, spaces) => {
+                      change({ parts, spaces });
+                      close();
+                    }}
+                    stamp={stamp}
+                  />
+                  {columns.length > 0 && <KeptContents stamp={stamp} change={change} close={close} />}
+                </>
+              )}
+            >
+              <PartsWords parts={stamp.parts} empty="nothing yet" />
+            </Part>
+          </>
+        )}
+        <FieldsParts stamp={stamp} change={change} />, as{' '}
+        <SymbologyPart stamp={stamp} onChange={(symbology) => change({ symbology })} onMend={mend} />
+        <OptionsPart stamp={stamp} change={change} />,{' '}
+        <Part label="Size" editor={<SizeEditor stamp={stamp} look={look} />}>
+          {code ? `${code.widthMm.toFixed(1)} mm` : `${stamp.look.sizeMm} mm`}
+          {place && ' on the piece'}
+          {!short && `, ${dots}`}
+        </Part>
+        {short && <>; {short}.</>}
+        {!short && levelled.has(stamp.symbology) && (
+          <>
+            , with <ChoicePart label="Error correction" value={stamp.level} onChange={(level) => change({ level })} choices={levels} />
+          </>
+        )}
+        {!short && (
+          <>
+            , in{' '}
+            <Part label="Colours" editor={<ColourEditor look={stamp.look} onChange={look} warnings={warnings} gradients />}>
+              {colourName(stamp.look.foreground)}
+              {stamp.look.gradient && ` into ${colourName(stamp.look.gradient.to)}`} on{' '}
+              {stamp.look.background === 'transparent' ? 'nothing' : colourName(stamp.look.background)}
+            </Part>
+            , drawn in{' '}
+            <Part label="Shapes" editor={<ShapeEditor stamp={stamp} onChange={look} />}>
+              {shapeWords(stamp)}
+            </Part>
+            , with{' '}
+            <Part label="Pictures" editor={<LogoEditor look={stamp.look} onChange={look} warnings={warnings} />}>
+              {logoWords(stamp.look)}
+            </Part>{' '}
+            and{' '}
+            <Part label="Frame" editor={<FrameEditor look={stamp.look} onChange={look} />}>
+              {frameWords(stamp.look)}
+            </Part>
+            ,{' '}
+            <ChoicePart
+              label="Turned"
+              value={String(stamp.look.turn ?? 0) as (typeof turns)[number]['id']}
+              onChange={(id) => look({ turn: id === '0' ? undefined : (Number(id) as 90) })}
+              choices={turns}
+            />
+            .
+          </>
+        )}
+      </Sentence>
+      {!short && (
+        <Besides>
+          <DoorPart stamp={stamp} />
+          <KeptLookPart stamp={stamp} change={change} />
+          <AddressesPart stamp={stamp} />
+          {besides}
+        </Besides>
+      )}
+      {!short && <LookWarnings warnings={warnings} look={mendLook} />}
+    </>
+  );
+}

@@ -1,0 +1,371 @@
+'use client';
+
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useRouter } from 'next/navigation';
+import { useEffect, useRef, useState } from 'react';
+import { styled } from 'styled-components';
+import type { Origin } from '../../../core/job/origin';
+import { roleWords, type ColumnRole } from '../../../core/records/columns';
+import { encodingName, encodings, separatorIds, separators, type TextReading } from '../../../core/records/reading';
+import { counted, plural } from '../../../core/base/words';
+import type { BookPreview, SheetPreview } from '../../../core/job/views';
+import { ask } from '../../kit/api';
+import { Check, ChoicePart, ErrorLine, MainButton, Part, PlainButton, Sentence, Warning, Words } from '../../kit/controls';
+import { Mark } from '../../kit/mark';
+import { colour, font } from '../../kit/theme';
+
+export interface Intake {
+  id: number;
+  file_name: string;
+  state: 'waiting' | 'read' | 'taking' | 'taken' | 'failed';
+  error: string | null;
+  preview: BookPreview | null;
+  job_id: number | null;
+  origin: Origin | null;
+  /** What it waits behind, in words. */
+  waits?: string;
+}
+
+const TableBox = styled.div`
+  overflow: auto;
+  max-height: 46vh;
+  background: ${colour.paper};
+  border: 1px solid ${colour.ruleStrong};
+  margin: 14px 0 16px;
+  table {
+    border-collapse: collapse;
+    font-size: 13.5px;
+  }
+  th,
+  td {
+    border-right: 1px solid ${colour.rule};
+    border-bottom: 1px solid ${colour.rule};
+    padding: 0 10px;
+    height: 32px;
+    text-align: left;
+    white-space: nowrap;
+    max-width: 260px;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    font-weight: 400;
+  }
+  thead th {
+    position: sticky;
+    top: 0;
+    background: ${colour.paper};
+    height: 50px;
+    box-shadow: inset 0 -1px 0 ${colour.ruleStrong};
+    font-size: 12.5px;
+  }
+  thead b {
+    display: block;
+    font-size: 14px;
+  }
+  td.out {
+    color: ${colour.out};
+    text-decoration: line-through;
+  }
+  th.out {
+    color: ${colour.out};
+  }
+  tr.above td {
+    color: ${colour.out};
+    text-decoration: line-through;
+  }
+  td:first-child,
+  th:first-child {
+    color: ${colour.inkSoft};
+    font: 400 12px/1 ${font.code};
+  }
+`;
+
+/** What was read: its sheet, its headings and what its columns are for, before it is taken. */
+export function Preview({
+  intake,
+  preview,
+  onTaking,
+  again,
+}: {
+  intake: Intake;
+  preview: BookPreview;
+  onTaking: () => void;
+  again: () => void;
+}) {
+  const router = useRouter();
+  const [sheetIndex, setSheetIndex] = useState(preview.suggested);
+  const sheet = preview.sheets[sheetIndex];
+  const [headerRow, setHeaderRow] = useState(sheet.headerRow);
+  const [lastOut, setLastOut] = useState(sheet.sum !== undefined);
+  const [fillDown, setFillDown] = useState(false);
+  const [hiddenOut, setHiddenOut] = useState(false);
+  const [roles, setRoles] = useState<ColumnRole[]>(sheet.roles);
+  const [name, setName] = useState(intake.file_name.replace(/\.[^.]+$/, ''));
+  const [follow, setFollow] = useState(true);
+  const tray = intake.origin?.kind === 'tray';
+  const take = useMutation({
+    mutationFn: () =>
+      ask(`/api/intakes/${intake.id}/take`, {
+        json: { sheet: sheetIndex, headerRow, lastOut, fillDown, hiddenOut, roles, name, ...(tray ? { follow } : {}) },
+      }),
+    onSuccess: onTaking,
+  });
+  // once, and not at every drawing: each push would be a page to go back through
+  const made = intake.state === 'taken' ? intake.job_id : null;
+  useEffect(() => {
+    if (made !== null) router.push(`/jobs/${made}`);
+  }, [made, router]);
+  const start = useRef<HTMLDivElement>(null);
+  useEffect(() => start.current?.focus(), []);
+  const records = Math.max(0, sheet.rows - headerRow - 1 - (lastOut ? 1 : 0) - (hiddenOut ? sheet.hiddenRows : 0));
+  const columns = sheet.columns - (hiddenOut ? sheet.hiddenColumns : 0);
+  const takeSheet = (index: number) => {
+    setSheetIndex(index);
+    setHeaderRow(preview.sheets[index].headerRow);
+    setLastOut(preview.sheets[index].sum !== undefined);
+    setFillDown(false);
+    setHiddenOut(false);
+    setRoles(preview.sheets[index].roles);
+  };
+  const setRole = (column: number, role: ColumnRole) =>
+    setRoles(roles.map((now, c) => (c === column ? role : (role === 'key' || role === 'name') && now === role ? 'text' : now)));
+  const busy = take.isPending || intake.state === 'taking' || intake.state === 'taken';
+  return (
+    <div ref={start} tabIndex={-1} role="region" aria-label={`What ${intake.file_name} holds`} style={{ outline: 'none' }}>
+      <Sentence>
+        From {intake.file_name} ({preview.text ? <ReadingParts intake={intake} text={preview.text} /> : preview.kind}),{' '}
+        {preview.sheets.length > 1 ? (
+          <ChoicePart
+            label="Which sheet"
+            value={String(sheetIndex)}
+            onChange={(i) => takeSheet(Number(i))}
+            choices={preview.sheets.map((s, i) => ({
+              id: String(i),
+              name: s.name,
+              about: `${s.rows === 0 ? 'empty' : counted(s.rows, 'row')}${s.hidden ? ', hidden in the file' : ''}`,
+            }))}
+          >
+            sheet {sheet.name}
+          </ChoicePart>
+        ) : (
+          'its one sheet'
+        )}
+        , with{' '}
+        <ChoicePart
+          label="Where the headings are"
+          value={String(headerRow)}
+          onChange={(r) => setHeaderRow(Number(r))}
+          choices={[
+            { id: '-1', name: 'no headings' },
+            ...sheet.head.slice(0, 12).map((row, r) => ({
+              id: String(r),
+              name: `headings in row ${sheet.numbers[r]}`,
+              about: row.filter(Boolean).slice(0, 4).join(', ').slice(0, 80),
+            })),
+          ]}
+        >
+          {headerRow < 0 ? 'no headings' : `headings in row ${sheet.numbers[headerRow]}`}
+        </ChoicePart>
+        {sheet.sum !== undefined && (
+          <>
+            ,{' '}
+            <ChoicePart
+              label="The last row"
+              value={lastOut ? 'out' : 'in'}
+              onChange={(id) => setLastOut(id === 'out')}
+              choices={[
+                { id: 'out', name: 'without the last row', about: `It says ${sheet.sum}, which looks like a sum.` },
+                { id: 'in', name: 'with the last row', about: 'It becomes a record like the others.' },
+              ]}
+            />
+          </>
+        )}
+        {sheet.hiddenRows + sheet.hiddenColumns > 0 && (
+          <>
+            ,{' '}
+            <ChoicePart
+              label="What is hidden in the file"
+              value={hiddenOut ? 'out' : 'in'}
+              onChange={(id) => setHiddenOut(id === 'out')}
+              choices={[
+                { id: 'in', name: `with ${hiddenWords(sheet)}`, about: 'Nothing of the file is left behind.' },
+                { id: 'out', name: `without ${hiddenWords(sheet)}`, about: 'Only what the file shows.' },
+              ]}
+            />
+          </>
+        )}
+        {sheet.merged > 0 && (
+          <>
+            ,{' '}
+            <ChoicePart
+              label="Merged cells"
+              value={fillDown ? 'fill' : 'leave'}
+              onChange={(id) => setFillDown(id === 'fill')}
+              choices={[
+                { id: 'leave', name: 'merged cells as they are', about: `${counted(sheet.merged, 'cell')} below them stay blank.` },
+                { id: 'fill', name: 'merged cells filled down', about: 'Each row gets the value of the cell it is merged with.' },
+              ]}
+            />
+          </>
+        )}
+        : {counted(records, 'record')} with {counted(columns, 'column')}, as the job{' '}
+        <Part
+          label="Name of the job"
+          editor={(close) => <Words label="Name of the job" value={name} onChange={setName} autoFocus onEnter={close} />}
+        >
+          {name.trim() || 'no name yet'}
+        </Part>
+        .
+      </Sentence>
+      {notices(sheet, preview).map((note) => (
+        <Warning key={note}>
+          <Mark name="look" /> {note}
+        </Warning>
+      ))}
+      {tray && (
+        <Check on={follow} onChange={(on) => setFollow(on)}>
+          <span>It is read again whenever it is saved. Take what is new by itself where nothing is lost by it.</span>
+        </Check>
+      )}
+      <PreviewTable
+        sheet={sheet}
+        headerRow={headerRow}
+        out={{ rows: new Set(hiddenOut ? sheet.hiddenRowsAt : []), columns: new Set(hiddenOut ? sheet.hiddenAt : []), last: lastOut }}
+        roles={roles}
+        setRole={setRole}
+      />
+      {(take.error || (intake.state === 'failed' && intake.error)) && (
+        <ErrorLine style={{ marginBottom: 10 }}>{take.error?.message ?? intake.error}</ErrorLine>
+      )}
+      <div style={{ display: 'flex', gap: 12, alignItems: 'center' }}>
+        <MainButton isDisabled={busy || records < 1 || name.trim() === ''} onPress={() => take.mutate()}>
+          {busy ? 'Bringing in …' : `Bring in ${counted(records, 'record')}`}
+        </MainButton>
+        <PlainButton isDisabled={busy} onPress={again}>
+          Choose something else
+        </PlainButton>
+        {records < 1 && (
+          <Warning>{sheet.rows === 0 ? 'This sheet is empty. Choose another one.' : 'Below the headings there is no row.'}</Warning>
+        )}
+      </div>
+    </div>
+  );
+}
+
+const hiddenWords = ({ hiddenRows, hiddenColumns, filtered }: SheetPreview): string =>
+  [
+    hiddenRows > 0 && `${counted(hiddenRows, 'row')} ${filtered ? 'that a filter hides' : 'hidden in the file'}`,
+    hiddenColumns > 0 && counted(hiddenColumns, 'hidden column'),
+  ]
+    .filter(Boolean)
+    .join(' and ');
+
+/** What should be looked at before the records are taken. */
+function notices(sheet: SheetPreview, { text }: BookPreview): string[] {
+  const notes = [...sheet.notes];
+  if (text?.doubtful)
+    notes.unshift(
+      `The letters of this file can be read in more than one way. Look at names with accents: if they are wrong, change ${encodingName(text.encoding)} above.`,
+    );
+  if (sheet.headerRow === -1 && sheet.rows > 1)
+    notes.push(
+      'The first row looks like a record and not like headings, so the columns are called by their number. If it does hold the headings, say so above.',
+    );
+  if (sheet.sum !== undefined) notes.push(`The last row says ${sheet.sum}, which looks like a sum and not like a record.`);
+  if (sheet.hiddenRows > 0)
+    notes.push(
+      `${counted(sheet.hiddenRows, 'row is', 'rows are')} hidden in the file${sheet.filtered ? ' by a filter' : ''}. ${plural(sheet.hiddenRows, 'It is', 'They are')} brought in unless you say otherwise above.`,
+    );
+  if (sheet.hiddenColumns > 0)
+    notes.push(
+      `${counted(sheet.hiddenColumns, 'column is', 'columns are')} hidden in the file: ${sheet.hiddenNames.join(', ')}${sheet.hiddenColumns > sheet.hiddenNames.length ? ' and more' : ''}.`,
+    );
+  if (sheet.merged > 0)
+    notes.push(
+      `${counted(sheet.merged, 'cell is', 'cells are')} blank because one above is merged with ${plural(sheet.merged, 'it', 'them')}. They can be filled down above.`,
+    );
+  return notes;
+}
+
+/** How a text was read, each a part of the sentence: changed, the file is read again and the preview follows. */
+function ReadingParts({ intake, text }: { intake: Intake; text: NonNullable<BookPreview['text']> }) {
+  const client = useQueryClient();
+  const read = useMutation({
+    mutationFn: (reading: TextReading) => ask(`/api/intakes/${intake.id}/reading`, { json: reading }),
+    onSettled: () => client.invalidateQueries({ queryKey: ['intake', intake.id] }),
+  });
+  const said = intake.origin && 'reading' in intake.origin ? intake.origin.reading : undefined;
+  return (
+    <>
+      text with{' '}
+      <ChoicePart
+        label="What stands between the cells"
+        value={text.separator}
+        onChange={(separator) => read.mutate({ ...said, separator })}
+        choices={separatorIds.map((id) => ({ id, name: separators[id] }))}
+      />
+      , in{' '}
+      <ChoicePart label="Encoding" value={text.encoding} onChange={(encoding) => read.mutate({ ...said, encoding })} choices={encodings} />
+    </>
+  );
+}
+
+const shownColumns = 40;
+
+function PreviewTable({
+  sheet,
+  headerRow,
+  out,
+  roles,
+  setRole,
+}: {
+  sheet: SheetPreview;
+  headerRow: number;
+  /** What is shown but not brought in. */
+  out: { rows: ReadonlySet<number>; columns: ReadonlySet<number>; last: boolean };
+  roles: readonly ColumnRole[];
+  setRole: (column: number, role: ColumnRole) => void;
+}) {
+  const choices = (Object.keys(roleWords) as ColumnRole[]).map((id) => ({ id, name: roleWords[id] }));
+  const columns = Math.min(sheet.columns, shownColumns);
+  return (
+    <TableBox tabIndex={0} role="region" aria-label="The first rows">
+      <table>
+        <thead>
+          <tr>
+            <th scope="col">row</th>
+            {Array.from({ length: columns }, (_, c) => {
+              const heading = (headerRow >= 0 ? sheet.head[headerRow]?.[c] : '')?.trim() || `Column ${c + 1}`;
+              return (
+                <th key={c} scope="col" className={out.columns.has(c) ? 'out' : undefined}>
+                  <b>{heading}</b>
+                  <ChoicePart
+                    label={`What ${heading} is for`}
+                    choices={choices}
+                    value={roles[c] ?? 'text'}
+                    onChange={(role) => setRole(c, role)}
+                  />
+                </th>
+              );
+            })}
+            {sheet.columns > columns && <th scope="col">and {sheet.columns - columns} more columns</th>}
+          </tr>
+        </thead>
+        <tbody>
+          {sheet.head.map((row, r) =>
+            r === headerRow ? null : (
+              <tr key={r} className={r < headerRow || out.rows.has(r) || (out.last && r === sheet.rows - 1) ? 'above' : undefined}>
+                <td>{sheet.numbers[r]}</td>
+                {row.slice(0, columns).map((cell, c) => (
+                  <td key={c} title={cell} className={out.columns.has(c) ? 'out' : undefined}>
+                    {cell}
+                  </td>
+                ))}
+                {sheet.columns > columns && <td />}
+              </tr>
+            ),
+          )}
+        </tbody>
+      </table>
+    </TableBox>
+  );
+}

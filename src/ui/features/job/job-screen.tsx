@@ -1,0 +1,357 @@
+'use client';
+
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { styled } from 'styled-components';
+import type { JobView, LedgerWindow } from '../../../core/job/views';
+import type { JobDocument } from '../../../core/job/document';
+import type { CellClash } from '../../../core/job/views';
+import { readsItself } from '../../../core/job/origin';
+import { ask, ApiError } from '../../kit/api';
+import { ErrorLine, PlainButton, QuietButton } from '../../kit/controls';
+import { Loupe } from '../../shell/loupe';
+import { colour } from '../../kit/theme';
+import type { Whereabouts } from '../../shell/ledger/address';
+import { JobScreenContext, type Band, type JobScreenState, type RunPlan } from '../../shell/ledger/context';
+import { useFocusHome } from '../../shell/ledger/focus-home';
+import { JobHead } from '../../shell/ledger/job-head';
+import { useKeys } from '../../shell/ledger/keys';
+import { Ledger } from './ledger';
+import { useNews } from '../../shell/ledger/news';
+import { useRows } from '../../shell/ledger/rows';
+import { TickedBar } from '../../shell/ledger/ticked-bar';
+import { useAddress } from '../../shell/ledger/use-whereabouts';
+import { isWhole, viewQuery, wholeView, type View } from '../../shell/ledger/view';
+
+const Page = styled.main`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr);
+  grid-template-rows: auto minmax(0, 1fr) auto;
+  min-height: 0;
+`;
+const Notice = styled.div`
+  position: fixed;
+  left: 50%;
+  bottom: 18px;
+  transform: translateX(-50%);
+  background: ${colour.paper};
+  border: 1px solid ${colour.failed};
+  border-radius: 3px;
+  padding: 8px 10px 8px 16px;
+  display: flex;
+  gap: 12px;
+  align-items: center;
+  z-index: 40;
+`;
+
+const today = (): string => new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short' }).format(new Date());
+
+/** A job as its address says: the band that is open, what is shown, the row in hand and the ticks. */
+export function JobScreen({ initial, firstRows, at }: { initial: JobView; firstRows: LedgerWindow; at: Whereabouts }) {
+  const client = useQueryClient();
+  const id = initial.id;
+  const { data: job = initial } = useQuery({
+    queryKey: ['job', id],
+    queryFn: () => ask<JobView>(`/api/jobs/${id}`),
+    initialData: initial,
+    // a list that follows its source is looked at again now and then
+    refetchInterval: ({ state }) =>
+      state.data?.judging || state.data?.list.working ? 800 : readsItself(state.data?.list.origin ?? null) ? 4000 : false,
+  });
+  const [band, setBand] = useState<Band>(at.band);
+  const [view, setViewRaw] = useState<View>(at.view);
+  const [query, setQuery] = useState(at.view.q);
+  const [hand, setHandRaw] = useState(at.hand);
+  const [ticked, setTicked] = useState<ReadonlySet<number>>(() => new Set(at.ticked));
+  const [folded, setFolded] = useState(false);
+  const [loupe, setLoupe] = useState(false);
+  const [plan, setPlanRaw] = useState<RunPlan>(() => ({ which: 'ready', output: { kind: 'pdf' }, name: `${initial.name}, ${today()}` }));
+  const setPlan = useCallback((next: Partial<RunPlan>) => setPlanRaw((now) => ({ ...now, ...next })), []);
+  const [problem, setProblem] = useState<string>();
+  const search = useRef<HTMLInputElement>(null);
+  const [stampInHand, takeStamp] = useState('');
+  const [revealed, setRevealed] = useState<ReadonlySet<string>>(new Set());
+  useEffect(() => {
+    const timer = setTimeout(() => setViewRaw((now) => (now.q === query ? now : { ...now, q: query })), 180);
+    return () => clearTimeout(timer);
+  }, [query]);
+  const setView = useCallback((next: Partial<View>) => {
+    setViewRaw((now) => ({ ...now, ...next }));
+    if (next.q !== undefined) setQuery(next.q);
+    setHandRaw(0);
+  }, []);
+  const { total, rowAt, see, loading, failed } = useRows(id, view, firstRows, at.view, revealed);
+  const last = Math.max(0, total - 1);
+  const inHand = Math.min(hand, last);
+  const handRow = rowAt(inHand);
+
+  // each step of the checking, and each revision from elsewhere, brings other rows
+  const standing = `${job.judging} ${job.list.revision}`;
+  const shown = useRef(standing);
+  useEffect(() => {
+    if (shown.current !== standing) void client.invalidateQueries({ queryKey: ['rows', id] });
+    shown.current = standing;
+  }, [client, id, standing]);
+
+  const refresh = useCallback(
+    () => Promise.all([client.invalidateQueries({ queryKey: ['job', id] }), client.invalidateQueries({ queryKey: ['rows', id] })]),
+    [client, id],
+  );
+  const explain = useCallback(
+    (error: unknown) => {
+      setProblem(error instanceof Error ? error.message : String(error));
+      void refresh();
+    },
+    [refresh],
+  );
+
+  const problemNow = useRef(problem);
+  useEffect(() => {
+    problemNow.current = problem;
+  }, [problem]);
+  /** Takes away, once what begins now is done, the problem that stands now; never one that came up meanwhile. */
+  const answers = useCallback(() => {
+    const was = problemNow.current;
+    return () => setProblem((now) => (now === was ? undefined : now));
+  }, []);
+
+  const saving = useRef(Promise.resolve());
+  const save = useCallback(
+    (change: (document: JobDocument) => JobDocument) => {
+      const done = answers();
+      // one after the other: each change starts from what the one before it left
+      saving.current = saving.current.then(async () => {
+        const before = client.getQueryData<JobView>(['job', id]) ?? initial;
+        const document = change(before.document);
+        client.setQueryData(['job', id], { ...before, document });
+        try {
+          client.setQueryData(
+            ['job', id],
+            await ask<JobView>(`/api/jobs/${id}`, { method: 'PATCH', json: { version: before.version, document } }),
+          );
+          done();
+          void client.invalidateQueries({ queryKey: ['rows', id] });
+        } catch (error) {
+          if (!(error instanceof ApiError && error.status === 409)) client.setQueryData(['job', id], before);
+          explain(error);
+        }
+      });
+    },
+    [client, id, initial, explain, answers],
+  );
+
+  const changeList = useCallback(
+    async <T,>(work: () => Promise<T>): Promise<T | undefined> => {
+      const done = answers();
+      try {
+        const result = await work();
+        done();
+        await refresh();
+        return result;
+      } catch (error) {
+        explain(error);
+        return undefined;
+      }
+    },
+    [explain, refresh, answers],
+  );
+  const listId = job.list.id;
+  const [clash, setClash] = useState<readonly CellClash[]>([]);
+  const typing = useRef(Promise.resolve());
+  /** Changes cells one after the other; each says what it was made from, and is seen before the server has answered. */
+  const editCells = useCallback(
+    (edits: readonly { record: number; column: string; value: string; from: string }[]) => {
+      const put = (value: (edit: (typeof edits)[number]) => string) =>
+        client.setQueriesData<LedgerWindow>({ queryKey: ['rows', id] }, (now) =>
+          now && edits.some((e) => now.rows.some((r) => r.id === e.record))
+            ? {
+                ...now,
+                rows: now.rows.map((row) => {
+                  const own = edits.filter((e) => e.record === row.id);
+                  return own.length === 0
+                    ? row
+                    : { ...row, values: { ...row.values, ...Object.fromEntries(own.map((e) => [e.column, value(e)])) } };
+                }),
+              }
+            : now,
+        );
+      put((e) => e.value);
+      const done = answers();
+      typing.current = typing.current.then(async () => {
+        try {
+          await ask(`/api/lists/${listId}/cells`, { json: { edits } });
+          done();
+        } catch (error) {
+          const told = error instanceof ApiError ? error.details.clashes : undefined;
+          if (Array.isArray(told)) setClash(told as CellClash[]);
+          else put((e) => e.from);
+          explain(error);
+          return;
+        }
+        await refresh();
+      });
+    },
+    [client, id, listId, explain, refresh, answers],
+  );
+  const editCell = useCallback(
+    (record: number, column: string, value: string, from: string) => editCells([{ record, column, value, from }]),
+    [editCells],
+  );
+  const settle = (mine: boolean) => {
+    setProblem(undefined);
+    setClash([]);
+    if (mine) editCells(clash.map((c) => ({ record: c.record, column: c.column, value: c.yours, from: c.here })));
+    else void refresh();
+  };
+  // the row in hand is never beyond the last; a row that was just added is counted a moment later
+  const setHand = useCallback((index: number) => setHandRaw(Math.max(0, index)), []);
+
+  const jump = useCallback(
+    (to: string | { record: number }) => {
+      const place = async (among: View): Promise<number | null> => {
+        const more: Record<string, string> =
+          typeof to === 'string' ? { to, after: String(inHand) } : { to: 'record', record: String(to.record) };
+        return (await ask<{ index: number | null }>(`/api/jobs/${id}/jump?${viewQuery(among, more)}`)).index;
+      };
+      const go = async () => {
+        let index = await place(view);
+        if (index === null && typeof to !== 'string' && !isWhole(view)) {
+          // it is there, but not among what is shown
+          index = await place(wholeView);
+          setView(wholeView);
+        }
+        if (index === null) setProblem('There is no such record here.');
+        else setHandRaw(index);
+      };
+      go().catch(explain);
+    },
+    [id, view, inHand, explain, setView],
+  );
+
+  const tick = useCallback((ids: readonly number[], on: boolean) => {
+    setTicked((now) => {
+      const next = new Set(now);
+      for (const record of ids)
+        if (on) next.add(record);
+        else next.delete(record);
+      return next;
+    });
+  }, []);
+
+  const step = useCallback(
+    (direction: 'undo' | 'redo') => {
+      const done = answers();
+      // after what is still being kept
+      void Promise.all([saving.current, typing.current])
+        .then(() => ask<{ job: JobView }>(`/api/jobs/${id}/step`, { json: { direction } }))
+        .then(({ job: now }) => {
+          client.setQueryData(['job', id], now);
+          done();
+          return refresh();
+        })
+        .catch(explain);
+    },
+    [client, explain, id, refresh, answers],
+  );
+  useNews(id);
+  const tickedIds = useMemo(() => [...ticked], [ticked]);
+  useAddress(id, { band, view, hand, ticked: tickedIds }, (to) => {
+    setBand(to.band);
+    setViewRaw(to.view);
+    setQuery(to.view.q);
+    setHandRaw(to.hand);
+    setTicked(new Set(to.ticked));
+  });
+  const home = useFocusHome();
+  const state = useMemo<JobScreenState>(
+    () => ({
+      job,
+      band,
+      openBand: setBand,
+      hand: inHand,
+      handRow,
+      setHand,
+      total,
+      rowAt,
+      view,
+      setView,
+      ticked,
+      tick,
+      save,
+      editCell,
+      editCells,
+      changeList,
+      folded,
+      fold: setFolded,
+      foldSentence: () => setFolded((now) => !now),
+      stampInHand: job.document.stamps.find((s) => s.id === stampInHand) ?? job.document.stamps[0],
+      takeStamp,
+      revealed,
+      reveal: (column, on) =>
+        setRevealed((now) => {
+          const next = new Set(now);
+          if (on) next.add(column);
+          else next.delete(column);
+          return next;
+        }),
+      step,
+      jump,
+      openLoupe: () => setLoupe(true),
+      plan,
+      setPlan,
+      problem,
+      setProblem,
+    }),
+    [
+      job,
+      band,
+      inHand,
+      handRow,
+      setHand,
+      total,
+      rowAt,
+      view,
+      setView,
+      ticked,
+      tick,
+      save,
+      editCell,
+      editCells,
+      changeList,
+      folded,
+      stampInHand,
+      revealed,
+      step,
+      jump,
+      plan,
+      setPlan,
+      problem,
+    ],
+  );
+
+  useKeys(state, search);
+
+  return (
+    <JobScreenContext value={state}>
+      <Page ref={home}>
+        <JobHead query={query} setQuery={setQuery} search={search} />
+        {failed ? <ErrorLine style={{ padding: 20 }}>{failed.message}</ErrorLine> : <Ledger see={see} loading={loading} />}
+        {ticked.size > 0 && <TickedBar />}
+        <Loupe isOpen={loupe} onOpenChange={setLoupe} />
+        {problem && (
+          <Notice role="alert">
+            <ErrorLine>{problem}</ErrorLine>
+            {clash.length > 0 ? (
+              <>
+                <QuietButton onPress={() => settle(false)}>Keep what is there</QuietButton>
+                <QuietButton onPress={() => settle(true)}>Put mine in</QuietButton>
+              </>
+            ) : (
+              <PlainButton onPress={() => setProblem(undefined)}>Close</PlainButton>
+            )}
+          </Notice>
+        )}
+      </Page>
+    </JobScreenContext>
+  );
+}

@@ -1,0 +1,93 @@
+'use client';
+
+import { useQuery } from '@tanstack/react-query';
+import Link from 'next/link';
+import type { JobSummary } from '../../../core/job/views';
+import { ask } from '../../kit/api';
+import { ErrorLine } from '../../kit/controls';
+import { when } from '../../kit/dates';
+import { Page, Table } from '../../kit/index-table';
+import { Mark } from '../../kit/mark';
+
+export function JobsPage() {
+  const { data, error } = useQuery({ queryKey: ['jobs'], queryFn: () => ask<{ jobs: JobSummary[] }>('/api/jobs') });
+  return (
+    <Page>
+      <header>
+        <h1>Jobs</h1>
+        <Link href="/bring-in">Bring in records for a new job</Link>
+      </header>
+      {error && <ErrorLine>{error.message}</ErrorLine>}
+      {data && data.jobs.length === 0 && (
+        <p>
+          There is no job yet. <Link href="/bring-in">Bring in a spreadsheet</Link> to start one.
+        </p>
+      )}
+      {data && data.jobs.length > 0 && (
+        <Table>
+          <thead>
+            <tr>
+              <th>Job</th>
+              <th>List</th>
+              <th>On</th>
+              <th className="n">Records</th>
+              <th className="n">Ready</th>
+              <th className="n">Needs a look</th>
+              <th className="n">Left out</th>
+              <th>Last run</th>
+              <th>Changed</th>
+            </tr>
+          </thead>
+          <tbody>
+            {data.jobs.map((job) => (
+              <tr key={job.id}>
+                <td>
+                  <Link href={`/jobs/${job.id}`}>{job.name}</Link>
+                </td>
+                <td>{job.list}</td>
+                <td>{job.on}</td>
+                <td className="n">{job.records.toLocaleString('en')}</td>
+                <td className="n">
+                  <span className="m">
+                    <Mark name="ready" /> {job.ready.toLocaleString('en')}
+                  </span>
+                </td>
+                <td className="n">
+                  {job.look > 0 && (
+                    <span className="m">
+                      <Mark name="look" /> {job.look.toLocaleString('en')}
+                    </span>
+                  )}
+                </td>
+                <td className="n">
+                  {job.out > 0 && (
+                    <span className="m">
+                      <Mark name="out" /> {job.out.toLocaleString('en')}
+                    </span>
+                  )}
+                </td>
+                <td>
+                  {job.lastRun && (
+                    <span className="m">
+                      <Mark
+                        name={
+                          job.lastRun.failed > 0 || job.lastRun.state === 'failed'
+                            ? 'failed'
+                            : job.lastRun.state === 'done'
+                              ? 'ready'
+                              : 'none'
+                        }
+                      />{' '}
+                      {job.lastRun.name}
+                    </span>
+                  )}
+                </td>
+                <td suppressHydrationWarning>{when(job.updated)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </Table>
+      )}
+    </Page>
+  );
+}

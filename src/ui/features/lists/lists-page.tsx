@@ -1,0 +1,157 @@
+'use client';
+
+import { plural } from '../../../core/base/words';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import Link from 'next/link';
+import { useRouter } from 'next/navigation';
+import { useState } from 'react';
+import type { ListSummary } from '../../../core/job/views';
+import { ask } from '../../kit/api';
+import { ErrorLine, MainButton, Part, QuietButton, Words } from '../../kit/controls';
+import { when } from '../../kit/dates';
+import { Page, Table } from '../../kit/index-table';
+import { Mark } from '../../kit/mark';
+import { colour } from '../../kit/theme';
+import { ThrowAway } from '../../kit/throw-away';
+
+const kinds: Record<ListSummary['kind'], string> = {
+  file: '',
+  paste: '',
+  typed: 'typed here',
+  tray: 'In-tray, read again when saved',
+  folder: 'folder',
+  database: 'database',
+};
+
+/** The lists: where each comes from, how it stands, and the jobs that are made of it. */
+export function ListsPage() {
+  const { data, error } = useQuery({ queryKey: ['lists'], queryFn: () => ask<{ lists: ListSummary[] }>('/api/lists') });
+  return (
+    <Page>
+      <header>
+        <h1>Lists</h1>
+        <Link href="/bring-in">Bring in records for a new list</Link>
+      </header>
+      {error && <ErrorLine>{error.message}</ErrorLine>}
+      {data && data.lists.length === 0 && (
+        <p>
+          There is no list yet. <Link href="/bring-in">Bring in a spreadsheet</Link> to start one.
+        </p>
+      )}
+      {data && data.lists.length > 0 && (
+        <Table>
+          <thead>
+            <tr>
+              <th>List</th>
+              <th>From</th>
+              <th className="n">Records</th>
+              <th className="n">Needs a look</th>
+              <th className="n">Revisions</th>
+              <th>Stamps</th>
+              <th>Jobs</th>
+              <th>Changed</th>
+              <th aria-label="Rename or throw away" />
+            </tr>
+          </thead>
+          <tbody>
+            {data.lists.map((list) => (
+              <tr key={list.id}>
+                <td>
+                  <Link href={list.jobs[0] ? `/jobs/${list.jobs[0].id}?band=records` : '/lists'}>{list.name}</Link>
+                </td>
+                <td>{[list.source, kinds[list.kind]].filter(Boolean).join(', ')}</td>
+                <td className="n">{list.records.toLocaleString('en')}</td>
+                <td className="n">
+                  {list.problems > 0 && (
+                    <span className="m">
+                      <Mark name="look" /> {list.problems.toLocaleString('en')}
+                    </span>
+                  )}
+                </td>
+                <td className="n">{list.revisions.toLocaleString('en')}</td>
+                <td>{list.stamps.join(', ')}</td>
+                <td>
+                  {list.jobs.map((job, i) => (
+                    <span key={job.id}>
+                      {i > 0 && ', '}
+                      <Link href={`/jobs/${job.id}`}>{job.name}</Link>
+                    </span>
+                  ))}
+                  <Part plain label={`Another job of ${list.name}`} editor={<NewJob list={list} />}>
+                    + job
+                  </Part>
+                </td>
+                <td suppressHydrationWarning>{when(list.updated)}</td>
+                <td>
+                  <Part plain label={`Rename ${list.name}, or throw it away`} editor={(close) => <ListEditor list={list} close={close} />}>
+                    change
+                  </Part>
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </Table>
+      )}
+    </Page>
+  );
+}
+
+/** Another job of the same list: its stamps, another piece. */
+function NewJob({ list }: { list: ListSummary }) {
+  const router = useRouter();
+  const [name, setName] = useState('');
+  const make = useMutation({
+    mutationFn: () => ask<{ id: number }>(`/api/lists/${list.id}/jobs`, { json: { name } }),
+    onSuccess: ({ id }) => router.push(`/jobs/${id}`),
+  });
+  return (
+    <form
+      style={{ display: 'flex', gap: 8, alignItems: 'end' }}
+      onSubmit={(e) => {
+        e.preventDefault();
+        make.mutate();
+      }}
+    >
+      <Words label={`Another job with the records and stamps of ${list.name}`} value={name} onChange={setName} autoFocus />
+      <MainButton type="submit" isDisabled={name.trim() === '' || make.isPending} style={{ padding: '6px 12px' }}>
+        Make it
+      </MainButton>
+      {make.error && <ErrorLine>{make.error.message}</ErrorLine>}
+    </form>
+  );
+}
+
+function ListEditor({ list, close }: { list: ListSummary; close: () => void }) {
+  const client = useQueryClient();
+  const [name, setName] = useState(list.name);
+  const done = async () => {
+    close();
+    await client.invalidateQueries({ queryKey: ['lists'] });
+  };
+  const rename = useMutation({ mutationFn: () => ask(`/api/lists/${list.id}`, { method: 'PATCH', json: { name } }), onSuccess: done });
+  const jobs = list.jobs.map((job) => job.name);
+  return (
+    <>
+      <form
+        style={{ display: 'flex', gap: 8, alignItems: 'end' }}
+        onSubmit={(e) => {
+          e.preventDefault();
+          rename.mutate();
+        }}
+      >
+        <Words label="Name of this list" value={name} onChange={setName} autoFocus />
+        <QuietButton type="submit" isDisabled={name.trim() === ''}>
+          Rename
+        </QuietButton>
+      </form>
+      {rename.error && <ErrorLine>{rename.error.message}</ErrorLine>}
+      <div style={{ borderTop: `1px solid ${colour.rule}`, paddingTop: 9 }}>
+        <ThrowAway
+          what="this list"
+          says={`Its ${list.records === 1 ? '1 record goes' : `${list.records.toLocaleString('en')} records go`}${jobs.length ? `, and with them ${plural(jobs.length, 'the job')} ${jobs.join(', ')} with their runs and files` : ''}. This cannot be undone.`}
+          onThrow={() => ask(`/api/lists/${list.id}`, { method: 'DELETE' }).then(done)}
+        />
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,69 @@
+'use client';
+
+import { useState } from 'react';
+import type { Stamp } from '../../../core/payload/stamp';
+import type { Values } from '../../../core/records/columns';
+import type { CodeFileKind } from '../../../workers/protocol';
+import { ErrorLine, QuietButton, Small } from '../../kit/controls';
+import { codeFile } from '../../kit/core-client';
+
+const kinds: readonly { kind: CodeFileKind; name: string; type: string; good: string }[] = [
+  { kind: 'svg', name: 'SVG', type: 'image/svg+xml', good: 'web pages and drawing programs; sharp at every size' },
+  { kind: 'png', name: 'PNG', type: 'image/png', good: 'documents, spreadsheets and screens; whole dots at the size chosen' },
+  { kind: 'pdf', name: 'PDF', type: 'application/pdf', good: 'print; exactly as large as the code' },
+  { kind: 'eps', name: 'EPS', type: 'application/postscript', good: 'printers’ layout programs that ask for it' },
+  { kind: 'jpeg', name: 'JPEG', type: 'image/jpeg', good: 'places that take nothing else; its edges are a little soft' },
+];
+
+/** Ways to take a code away, each with a word on what it is good for. */
+export function SaveRow({ stamp, values, title }: { stamp: Stamp; values: Values; title: string }) {
+  const [said, setSaid] = useState<string>();
+  const [problem, setProblem] = useState<string>();
+  const [hint, setHint] = useState(kinds[0]);
+  const guarded = async (work: () => Promise<string | undefined>) => {
+    setProblem(undefined);
+    setSaid(undefined);
+    try {
+      setSaid(await work());
+    } catch (error) {
+      setProblem(error instanceof Error ? error.message : 'That did not work; try it again.');
+    }
+  };
+  const make = async ({ kind, type }: (typeof kinds)[number]) =>
+    new Blob([(await codeFile(stamp, values, kind, title)) as BlobPart], { type });
+  const save = (kind: (typeof kinds)[number]) =>
+    guarded(async () => {
+      const link = document.createElement('a');
+      link.href = URL.createObjectURL(await make(kind));
+      link.download = `${safe(title)}.${kind.kind === 'jpeg' ? 'jpg' : kind.kind}`;
+      link.click();
+      setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
+      return undefined;
+    });
+  const copy = () =>
+    guarded(async () => {
+      // the picture may still be on its way when the clipboard is opened, as browsers want it
+      await navigator.clipboard.write([new ClipboardItem({ 'image/png': make(kinds[1]) })]);
+      return 'Copied as a picture.';
+    });
+  return (
+    <div>
+      <div style={{ display: 'flex', gap: 6, flexWrap: 'wrap', alignItems: 'center' }}>
+        {kinds.map((kind) => (
+          <QuietButton key={kind.kind} onPress={() => void save(kind)} onHoverStart={() => setHint(kind)} onFocus={() => setHint(kind)}>
+            {kind.name}
+          </QuietButton>
+        ))}
+        <QuietButton onPress={() => void copy()}>Copy</QuietButton>
+      </div>
+      <Small style={{ marginTop: 5, minHeight: 34 }} role="status">
+        {said ?? `${hint.name} is good for ${hint.good}.`}
+      </Small>
+      {problem && <ErrorLine>{problem}</ErrorLine>}
+    </div>
+  );
+}
+
+/** A file name that every system takes. */
+const safe = (title: string): string =>
+  title.replace(/[\\/:*?"<>|\p{Cc}]+/gu, ' ').replace(/\s+/g, ' ').trim().slice(0, 80) || 'code'; // prettier-ignore

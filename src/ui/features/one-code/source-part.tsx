@@ -1,0 +1,90 @@
+'use client';
+
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import type { JobSummary, JobView, LedgerRow } from '../../../core/job/views';
+import { keyColumn, type Column } from '../../../core/records/columns';
+import { shown } from '../../../core/records/sealed';
+import { ask } from '../../kit/api';
+import { ChoicePart, Choose, ErrorLine, Part, Small, Words } from '../../kit/controls';
+
+/** Where the code comes from: a value that is typed, or a record of a job with one of its stamps. */
+export interface Source {
+  job?: number;
+  record?: LedgerRow;
+}
+
+const nameOf = (row: LedgerRow, columns: readonly Column[]): string => {
+  const name = columns.find((c) => c.role === 'name');
+  const key = keyColumn(columns);
+  return (
+    [name && shown(row.values[name.id] ?? ''), key && shown(row.values[key.id] ?? '')].filter(Boolean).join(', ') || `record ${row.number}`
+  );
+};
+
+export function useSourceJob(id: number | undefined): JobView | undefined {
+  return useQuery({ queryKey: ['job', id], queryFn: () => ask<JobView>(`/api/jobs/${id}`), enabled: id !== undefined }).data;
+}
+
+export const titleOfSource = (source: Source, job: JobView | undefined, payload: string): string =>
+  source.record && job ? nameOf(source.record, job.list.columns) : payload || 'code';
+
+/** The first words of the screen: whose code it is. */
+export function SourcePart({ source, job, onChange }: { source: Source; job: JobView | undefined; onChange: (source: Source) => void }) {
+  const jobs = useQuery({ queryKey: ['jobs'], queryFn: () => ask<{ jobs: JobSummary[] }>('/api/jobs') }).data?.jobs ?? [];
+  return (
+    <>
+      One code for{' '}
+      <ChoicePart
+        label="Where the code comes from"
+        value={source.job === undefined ? 'own' : String(source.job)}
+        onChange={(id) => onChange(id === 'own' ? {} : { job: Number(id) })}
+        choices={[
+          { id: 'own', name: 'a value of my own' },
+          ...jobs.map((j) => ({ id: String(j.id), name: `a record of ${j.name}`, about: `${j.records.toLocaleString('en')} records` })),
+        ]}
+      />
+      {source.job !== undefined && (
+        <>
+          :{' '}
+          <Part
+            label="The record"
+            editor={(close) => <RecordPicker job={job} onPick={(record) => (onChange({ ...source, record }), close())} />}
+          >
+            {source.record && job ? nameOf(source.record, job.list.columns) : 'choose one'}
+          </Part>
+        </>
+      )}
+      .
+    </>
+  );
+}
+
+function RecordPicker({ job, onPick }: { job: JobView | undefined; onPick: (record: LedgerRow) => void }) {
+  const [query, setQuery] = useState('');
+  const { data, error } = useQuery({
+    queryKey: ['pick', job?.id, query],
+    queryFn: () =>
+      ask<{ rows: LedgerRow[]; total: number }>(`/api/jobs/${job!.id}/rows?offset=0&limit=40&filter=all&q=${encodeURIComponent(query)}`),
+    enabled: job !== undefined,
+  });
+  if (error) return <ErrorLine>{error.message}</ErrorLine>;
+  if (!job) return <Small>Fetching the job …</Small>;
+  return (
+    <>
+      <Words label="Find it by any of its words" value={query} onChange={setQuery} autoFocus />
+      {data && data.rows.length === 0 && <Small>No record has these words.</Small>}
+      {data && data.rows.length > 0 && (
+        <Choose
+          label="Records"
+          value={undefined}
+          onChange={(id) => onPick(data.rows.find((r) => String(r.id) === id)!)}
+          choices={data.rows.map((r) => ({ id: String(r.id), name: nameOf(r, job.list.columns) }))}
+        />
+      )}
+      {data && data.total > data.rows.length && (
+        <Small>{(data.total - data.rows.length).toLocaleString('en')} more; type more of it.</Small>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,272 @@
+'use client';
+
+import type { ReactNode } from 'react';
+import { styled } from 'styled-components';
+import { fontCatalogue, fontKeys } from '../../../core/artwork/fonts';
+import type { PieceElement, PieceProblem, StampElement, TextElement } from '../../../core/piece/piece';
+import type { Stock } from '../../../core/piece/stock';
+import type { Stamp } from '../../../core/payload/stamp';
+import { ChoicePart, Chip, Measure, Part, QuietButton, Sentence } from '../../kit/controls';
+import { BoxSentence, PictureSentence, RuleSentence } from './shape-sentences';
+import { useJob } from '../../shell/ledger/context';
+import { Mark } from '../../kit/mark';
+import { colour } from '../../kit/theme';
+import { colourName, ColourEditor } from '../../editors/stamp/colour-editor';
+import { ContentEditor } from '../../editors/stamp/content-editor';
+import { StampSentence } from '../../editors/stamp/stamp-sentence';
+
+const Box = styled.div`
+  border-top: 1px solid ${colour.ink};
+  padding: 7px 20px 8px;
+`;
+
+interface Props<E> {
+  element: E;
+  stock: Stock;
+  problem: PieceProblem | undefined;
+  onChange: (element: PieceElement) => void;
+}
+
+/** The sentence of the thing pointed at on the piece. */
+export function ElementSentence({ tools, ...props }: Props<PieceElement> & { tools: ReactNode }) {
+  const { element } = props;
+  return (
+    <Box role="region" aria-label="What is chosen">
+      {element.kind === 'text' && <TextSentence {...props} element={element} />}
+      {element.kind === 'stamp' && <CodeSentence {...props} element={element} />}
+      {element.kind === 'picture' && <PictureSentence element={element} onChange={props.onChange} />}
+      {element.kind === 'rule' && <RuleSentence element={element} onChange={props.onChange} />}
+      {element.kind === 'box' && <BoxSentence element={element} onChange={props.onChange} />}
+      {props.problem && element.kind !== 'text' && element.kind !== 'stamp' && (
+        <p style={{ color: colour.look, fontSize: 14 }}>
+          <Mark name="look" /> Here it {props.problem.reason}.
+        </p>
+      )}
+      {tools}
+    </Box>
+  );
+}
+
+function Where({ element, onChange, stock }: Props<PieceElement>) {
+  return (
+    <Part
+      label="Position"
+      editor={
+        <>
+          <Measure
+            label="From the left, mm"
+            value={element.x}
+            min={0}
+            max={stock.piece.width}
+            onChange={(x) => onChange({ ...element, x })}
+          />
+          <Measure
+            label="From the top, mm"
+            value={element.y}
+            min={0}
+            max={stock.piece.height}
+            onChange={(y) => onChange({ ...element, y })}
+          />
+        </>
+      }
+    >
+      {element.x} mm from the left, {element.y} mm down
+    </Part>
+  );
+}
+
+const faces = fontKeys.map((key) => {
+  const face = fontCatalogue.find((f) => f.key === key)!;
+  return { id: key, name: face.weight === 'bold' ? `${face.family}, bold` : face.family };
+});
+
+function TextSentence(props: Props<TextElement>) {
+  const { element, onChange, problem } = props;
+  const { job } = useJob();
+  const set = (next: Partial<TextElement>) => onChange({ ...element, ...next });
+  const mends = problem?.mends ?? [];
+  const shrinks = element.minPt < element.sizePt;
+  return (
+    <Sentence $minor>
+      <Part
+        label="Words"
+        editor={(close) => (
+          <ContentEditor
+            parts={element.parts}
+            columns={job.list.columns}
+            onChange={(parts) => {
+              set({ parts });
+              close();
+            }}
+          />
+        )}
+      >
+        {element.parts.map((part, i) =>
+          part.kind === 'text' ? (
+            <span key={i}>{part.text}</span>
+          ) : (
+            <Chip key={i}>{job.list.columns.find((c) => c.id === part.column)?.name ?? 'a removed column'}</Chip>
+          ),
+        )}
+        {element.parts.length === 0 && 'nothing'}
+      </Part>{' '}
+      in <ChoicePart label="Typeface" choices={faces} value={element.font} onChange={(font) => set({ font })} />,{' '}
+      <Part
+        label="Letter size"
+        editor={
+          <Measure
+            label="Size, points"
+            value={element.sizePt}
+            min={4}
+            max={200}
+            step={0.5}
+            onChange={(sizePt) => set({ sizePt, minPt: Math.min(element.minPt, sizePt) })}
+          />
+        }
+      >
+        {element.sizePt} pt
+      </Part>
+      ,{' '}
+      <ChoicePart
+        label="Alignment"
+        value={element.align}
+        onChange={(align) => set({ align })}
+        choices={[
+          { id: 'left', name: 'left' },
+          { id: 'centre', name: 'centred' },
+          { id: 'right', name: 'right' },
+        ]}
+      />
+      , in{' '}
+      <Part
+        label="Text colour"
+        editor={
+          <ColourEditor
+            look={{ sizeMm: 20, dpi: 600, wholeDots: true, quietZone: true, foreground: element.colour, background: '#ffffff' }}
+            onChange={({ foreground }) => foreground && set({ colour: foreground })}
+            warnings={[]}
+          />
+        }
+      >
+        {colourName(element.colour)}
+      </Part>
+      , on{' '}
+      <Part
+        label="Lines"
+        editor={<Measure label="Most lines" value={element.lines} min={1} max={20} step={1} onChange={(lines) => set({ lines })} />}
+      >
+        {element.lines === 1 ? '1 line' : `${element.lines} lines`}
+      </Part>{' '}
+      of{' '}
+      <Part
+        label="Width of the words"
+        editor={<Measure label="Width, mm" value={element.width} min={2} max={500} step={0.5} onChange={(width) => set({ width })} />}
+      >
+        {element.width.toFixed(element.width % 1 ? 1 : 0)} mm
+      </Part>
+      ; where too long{' '}
+      <Part
+        label="Where too long"
+        editor={
+          <Measure
+            label="Shrinks to, points"
+            value={element.minPt}
+            min={3}
+            max={element.sizePt}
+            step={0.5}
+            onChange={(minPt) => set({ minPt })}
+          />
+        }
+      >
+        {shrinks ? `shrinks to ${element.minPt} pt` : 'needs a look'}
+      </Part>
+      ; <Where {...props} />.
+      {problem && (
+        <span style={{ display: 'flex', gap: 8, alignItems: 'center', color: colour.look }}>
+          <Mark name="look" /> Here it {problem.reason}.
+          {mends.map((mend) => (
+            <QuietButton key={`${mend.lines} ${mend.minPt}`} onPress={() => set(mend)}>
+              {[mend.lines && `use ${mend.lines} lines`, mend.minPt && `shrink to ${mend.minPt} pt`]
+                .filter(Boolean)
+                .join(' and ')
+                .replace(/^./, (c) => c.toUpperCase())}
+            </QuietButton>
+          ))}
+          {problem.kind === 'over' && mends.length === 0 && <span>Make it wider.</span>}
+        </span>
+      )}
+    </Sentence>
+  );
+}
+
+function CodeSentence(props: Props<StampElement>) {
+  const { element, onChange, stock, problem } = props;
+  const { job, save } = useJob();
+  const { stamps } = job.document;
+  const stamp = stamps.find((s) => s.id === element.stamp);
+  const changeStamp = (next: Partial<Stamp>) =>
+    save((d) => ({ ...d, stamps: d.stamps.map((s) => (s.id === element.stamp ? { ...s, ...next } : s)) }));
+  return (
+    <Sentence $minor>
+      The code of{' '}
+      <ChoicePart
+        label="Which stamp"
+        choices={stamps.map((s) => ({ id: s.id, name: s.name }))}
+        value={element.stamp}
+        onChange={(stamp) => onChange({ ...element, stamp })}
+      />
+      {stamp && (
+        <>
+          {' '}
+          (
+          <Part
+            label="What it says and how it looks"
+            editor={
+              <div style={{ width: 560 }}>
+                <StampSentence stamp={stamp} change={changeStamp} minor />
+              </div>
+            }
+          >
+            change what it says and how it looks
+          </Part>
+          )
+        </>
+      )}
+      , at most{' '}
+      <Part
+        label="Size of the code"
+        editor={
+          <Measure
+            label="Width with its quiet zone, at most, mm"
+            value={element.sizeMm}
+            min={4}
+            max={Math.min(300, stock.piece.width, stock.piece.height)}
+            step={0.5}
+            onChange={(sizeMm) => onChange({ ...element, sizeMm })}
+          />
+        }
+      >
+        {element.sizeMm} mm
+      </Part>{' '}
+      wide and in whole dots (this is the size that counts in print),{' '}
+      <ChoicePart
+        label="Turned"
+        value={String(element.turn ?? 0) as '0'}
+        onChange={(id) => onChange({ ...element, turn: id === '0' ? undefined : (Number(id) as 90) })}
+        choices={[
+          { id: '0', name: 'as in its look' },
+          { id: '90', name: 'turned by a quarter' },
+          { id: '180', name: 'turned upside down' },
+          { id: '270', name: 'turned by three quarters' },
+        ]}
+      />
+      ; <Where {...props} />.
+      {problem && (
+        <span style={{ color: colour.look }}>
+          {' '}
+          <Mark name="look" /> Here: {problem.reason}.
+        </span>
+      )}
+    </Sentence>
+  );
+}

@@ -1,0 +1,75 @@
+'use client';
+
+import { aligned, alignments, type ElementBoxMm } from '../../../core/piece/aligning';
+import type { Piece } from '../../../core/piece/piece';
+import { ChoicePart, QuietButton, Sentence } from '../../kit/controls';
+import { colour } from '../../kit/theme';
+
+const round = (n: number): number => Math.round(n * 10) / 10;
+
+/** What can be done with several things pointed at together. */
+export function ManyTools({
+  ids,
+  boxes,
+  piece,
+  onPiece,
+  onSelect,
+}: {
+  ids: readonly string[];
+  boxes: readonly ElementBoxMm[];
+  piece: Piece;
+  onPiece: (piece: Piece) => void;
+  onSelect: (ids: readonly string[]) => void;
+}) {
+  const taken = (id: string) => ids.includes(id);
+  const loose = boxes.filter((b) => taken(b.id) && !piece.elements.find((e) => e.id === b.id)?.locked);
+  const allLocked = loose.length === 0;
+  const put = (elements: Piece['elements']) => onPiece({ ...piece, elements });
+  return (
+    <div
+      role="region"
+      aria-label="What is chosen"
+      style={{
+        borderTop: `1px solid ${colour.ink}`,
+        padding: '9px 20px 10px',
+        display: 'flex',
+        flexWrap: 'wrap',
+        gap: 10,
+        alignItems: 'baseline',
+      }}
+    >
+      <Sentence $minor>
+        {ids.length} things are chosen. Line them up{' '}
+        <ChoicePart
+          label="Line them up"
+          value={undefined}
+          choices={alignments}
+          onChange={(how) => {
+            const moves = aligned(loose, how);
+            put(
+              piece.elements.map((e) => {
+                const move = moves.get(e.id);
+                return move ? { ...e, x: round(e.x + move.dx), y: round(e.y + move.dy) } : e;
+              }),
+            );
+          }}
+        >
+          by an edge or their middles
+        </ChoicePart>
+        , drag them together, or hold Alt and use the arrows.
+      </Sentence>
+      <QuietButton onPress={() => put(piece.elements.map((e) => (taken(e.id) ? { ...e, locked: allLocked ? undefined : true } : e)))}>
+        {allLocked ? 'Unlock them' : 'Lock them in place'}
+      </QuietButton>
+      <QuietButton
+        onPress={() => {
+          put(piece.elements.filter((e) => !taken(e.id) || e.locked));
+          onSelect([]);
+        }}
+      >
+        Take them off
+      </QuietButton>
+      <QuietButton onPress={() => onSelect([])}>Choose none</QuietButton>
+    </div>
+  );
+}

@@ -1,0 +1,140 @@
+'use client';
+
+import { mostStamps, nextStamp, type Stamp } from '../../../core/payload/stamp';
+import { safeMarginMm, type Piece, type PieceElement } from '../../../core/piece/piece';
+import { restocked } from '../../../core/piece/restock';
+import { placesOn, stockOf, type Stock } from '../../../core/piece/stock';
+import { nameColumn, type Column } from '../../../core/records/columns';
+import type { LedgerRow } from '../../../core/job/views';
+import { ChoicePart, Sentence } from '../../kit/controls';
+import { usePiece } from '../../kit/core-client';
+import { useJob } from '../../shell/ledger/context';
+import { Mark } from '../../kit/mark';
+import { StartersPart } from './starters-part';
+import { StockPart } from './stock-part';
+import { colour } from '../../kit/theme';
+import { PieceSvg } from '../../editors/piece/piece-svg';
+import { OnSheetsParts } from '../../editors/piece/on-sheets';
+
+export function PieceCell({ record }: { record: LedgerRow }) {
+  const { job } = useJob();
+  const { piece, stamps } = job.document;
+  const out = record.marks.piece === 'out';
+  const picture = usePiece(piece, stamps, out ? undefined : record.values, { list: job.list.id });
+  if (out) return null;
+  const { piece: size } = stockOf(piece);
+  const width = Math.min(58, (29 * size.width) / size.height);
+  const note = record.notes.find((n) => n.band === 'piece');
+  return (
+    <div title={note?.text} style={{ display: 'flex', alignItems: 'center', gap: 7, height: '100%', paddingLeft: 10 }}>
+      <span style={{ border: `1px solid ${note ? colour.look : colour.rule}` }}>
+        <PieceSvg picture={picture} piece={piece} width={width} />
+      </span>
+      {note && <Mark name="look" label={note.text} />}
+    </div>
+  );
+}
+
+export function PieceSentence() {
+  const { job, save, total, rowAt } = useJob();
+  const { piece, stamps } = job.document;
+  const { columns } = job.list;
+  const stock = stockOf(piece);
+  const setPiece = (change: (piece: Piece) => Piece) => save((d) => ({ ...d, piece: change(d.piece) }));
+  const add = (element: PieceElement) => setPiece((p) => ({ ...p, elements: [...p.elements, element] }));
+  const addStamp = () =>
+    save((d) => {
+      const stamp = nextStamp(d.stamps, columns);
+      return {
+        ...d,
+        stamps: [...d.stamps, stamp],
+        piece: { ...d.piece, elements: [...d.piece.elements, newElement(`stamp:${stamp.id}`, stock, columns)] },
+      };
+    });
+  const changeStock = (next: Stock, own: boolean) =>
+    save((d) => {
+      const measures = { stock: own ? d.piece.stock : next.id, own: own ? next : undefined };
+      return {
+        ...d,
+        piece: { ...d.piece, elements: restocked(d.piece, stockOf(d.piece), next), ...measures },
+        options: { ...d.options, start: Math.min(d.options.start, placesOn(next)) },
+      };
+    });
+  // asked only where a record at hand has such characters
+  const han =
+    piece.han !== undefined ||
+    Array.from({ length: Math.min(total, 300) }, (_, i) => rowAt(i)).some((r) => r && /\p{sc=Han}/u.test(Object.values(r.values).join('')));
+  return (
+    <Sentence>
+      On <StockPart stock={stock} own={Boolean(piece.own)} onChange={changeStock} />
+      <OnSheetsParts />,{' '}
+      <ChoicePart
+        label="Sides"
+        value={piece.sides === 2 ? 'two' : 'one'}
+        onChange={(id) => setPiece((p) => ({ ...p, sides: id === 'two' ? 2 : undefined }))}
+        choices={[
+          { id: 'one', name: 'printed on one side' },
+          { id: 'two', name: 'printed on both sides' },
+        ]}
+      />
+      {han && (
+        <>
+          , with{' '}
+          <ChoicePart
+            label="Shapes of Chinese characters"
+            value={piece.han ?? 'noto-jp'}
+            onChange={(id) => setPiece((p) => ({ ...p, han: id === 'noto-jp' ? undefined : id }))}
+            choices={[
+              { id: 'noto-jp', name: 'Chinese characters in their Japanese shapes' },
+              { id: 'noto-sc', name: 'Chinese characters in their Chinese shapes' },
+              { id: 'noto-kr', name: 'Chinese characters in their Korean shapes' },
+            ]}
+          />
+        </>
+      )}
+      . Place{' '}
+      <ChoicePart
+        label="Place something"
+        value={undefined}
+        choices={placeable(stamps)}
+        onChange={(id) => (id === 'new-stamp' ? addStamp() : add(newElement(id, stock, columns)))}
+      >
+        something new
+      </ChoicePart>{' '}
+      or <StartersPart />.
+    </Sentence>
+  );
+}
+
+const placeable = (stamps: readonly Stamp[]) => [
+  { id: 'words', name: 'words', about: 'from columns and fixed text' },
+  ...stamps.map((s) => ({ id: `stamp:${s.id}`, name: `the code of ${s.name}` })),
+  ...(stamps.length < mostStamps ? [{ id: 'new-stamp', name: 'a code of another kind', about: 'makes a new stamp of this list' }] : []),
+  { id: 'picture', name: 'a picture', about: 'fixed, or one for each record' },
+  { id: 'rule', name: 'a rule' },
+  { id: 'box', name: 'a box' },
+];
+
+function newElement(what: string, stock: Stock, columns: readonly Column[]): PieceElement {
+  const id = `${what.replace(/[^a-z]/g, '-')}-${Date.now().toString(36)}`;
+  const { width, height } = stock.piece;
+  const at = { id, x: safeMarginMm + 1, y: safeMarginMm + 1 };
+  const room = Math.min(40, width - 2 * safeMarginMm - 2);
+  if (what.startsWith('stamp:')) return { ...at, kind: 'stamp', stamp: what.slice(6), sizeMm: Math.min(20, height - 2 * safeMarginMm - 2) };
+  if (what === 'picture') return { ...at, kind: 'picture', width: Math.min(20, room), height: Math.min(20, height - 8) };
+  if (what === 'rule') return { ...at, y: height / 2, kind: 'rule', width: room, height: 0.3, colour: '#1d1a26' };
+  if (what === 'box') return { ...at, kind: 'box', width: room, height: Math.min(20, height - 8), border: { mm: 0.3, colour: '#1d1a26' } };
+  const column = nameColumn(columns) ?? columns[0];
+  return {
+    ...at,
+    kind: 'text',
+    parts: column ? [{ kind: 'column', column: column.id }] : [{ kind: 'text', text: 'Words' }],
+    font: 'atkinson',
+    sizePt: 10,
+    minPt: 7,
+    lines: 1,
+    width: room,
+    align: 'left',
+    colour: '#1d1a26',
+  };
+}

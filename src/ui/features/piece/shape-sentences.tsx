@@ -1,0 +1,220 @@
+'use client';
+
+import { counted } from '../../../core/base/words';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { FileTrigger } from 'react-aria-components';
+import type { KeptPicture } from '../../../core/drawing/picture';
+import type { PieceElement, PictureElement } from '../../../core/piece/piece';
+import { ask } from '../../kit/api';
+import { ChoicePart, ErrorLine, Measure, Part, QuietButton, Sentence, Small } from '../../kit/controls';
+import { forgetPieces } from '../../kit/core-client';
+import { useJob } from '../../shell/ledger/context';
+import { colourName, ColourEditor } from '../../editors/stamp/colour-editor';
+
+type Change = (element: PieceElement) => void;
+
+/** Size of a thing that has width and height. */
+export function SizePart({ element, onChange }: { element: Extract<PieceElement, { width: number; height: number }>; onChange: Change }) {
+  return (
+    <Part
+      label="Its size"
+      editor={
+        <>
+          <Measure label="Width, mm" value={element.width} min={0.1} max={1300} onChange={(width) => onChange({ ...element, width })} />
+          <Measure label="Height, mm" value={element.height} min={0.1} max={1300} onChange={(height) => onChange({ ...element, height })} />
+        </>
+      }
+    >
+      {Math.round(element.width * 10) / 10} × {Math.round(element.height * 10) / 10} mm
+    </Part>
+  );
+}
+
+export function ColourPart({ label, colour, onChange }: { label: string; colour: string; onChange: (colour: string) => void }) {
+  return (
+    <Part
+      label={label}
+      editor={
+        <ColourEditor
+          look={{ sizeMm: 20, dpi: 600, wholeDots: true, quietZone: true, foreground: colour, background: '#ffffff' }}
+          onChange={({ foreground }) => foreground && onChange(foreground)}
+          warnings={[]}
+        />
+      }
+    >
+      {colourName(colour)}
+    </Part>
+  );
+}
+
+export function RuleSentence({ element, onChange }: { element: Extract<PieceElement, { kind: 'rule' }>; onChange: Change }) {
+  return (
+    <Sentence $minor>
+      A rule, <SizePart element={element} onChange={onChange} />, in{' '}
+      <ColourPart label="Colour of the rule" colour={element.colour} onChange={(colour) => onChange({ ...element, colour })} />.
+    </Sentence>
+  );
+}
+
+export function BoxSentence({ element, onChange }: { element: Extract<PieceElement, { kind: 'box' }>; onChange: Change }) {
+  const { fill, border } = element;
+  return (
+    <Sentence $minor>
+      A box, <SizePart element={element} onChange={onChange} />,{' '}
+      <ChoicePart
+        label="Filled or not"
+        value={fill ? 'filled' : 'open'}
+        onChange={(id) => onChange({ ...element, fill: id === 'filled' ? '#ebe6f6' : undefined })}
+        choices={[
+          { id: 'filled', name: 'filled' },
+          { id: 'open', name: 'not filled' },
+        ]}
+      />
+      {fill && (
+        <>
+          {' '}
+          with <ColourPart label="Colour of the box" colour={fill} onChange={(next) => onChange({ ...element, fill: next })} />
+        </>
+      )}
+      ,{' '}
+      <Part
+        label="Border"
+        editor={
+          <Measure
+            label="Border, mm (0: none)"
+            value={border?.mm ?? 0}
+            min={0}
+            max={20}
+            onChange={(mm) => onChange({ ...element, border: mm > 0.04 ? { mm, colour: border?.colour ?? '#1d1a26' } : undefined })}
+          />
+        }
+      >
+        {border ? `a border of ${border.mm} mm` : 'no border'}
+      </Part>
+      {border && (
+        <>
+          {' '}
+          in{' '}
+          <ColourPart
+            label="Colour of the border"
+            colour={border.colour}
+            onChange={(next) => onChange({ ...element, border: { ...border, colour: next } })}
+          />
+        </>
+      )}
+      .
+    </Sentence>
+  );
+}
+
+export function PictureSentence({ element, onChange }: { element: PictureElement; onChange: Change }) {
+  const { job } = useJob();
+  const { columns } = job.list;
+  const column = columns.find((c) => c.id === element.column);
+  return (
+    <Sentence $minor>
+      A picture,{' '}
+      <ChoicePart
+        label="Which picture"
+        value={element.column ?? 'fixed'}
+        onChange={(id) => onChange({ ...element, column: id === 'fixed' ? undefined : id })}
+        choices={[
+          { id: 'fixed', name: 'the same on every piece' },
+          ...columns
+            .filter((c) => !c.hidden)
+            .map((c) => ({ id: c.id, name: `the one named in ${c.name}`, about: 'by its file name or its address' })),
+        ]}
+      />
+      ,{' '}
+      <Part
+        label="The picture itself"
+        editor={column ? <ListPictures column={column.id} /> : <FixedPicture element={element} onChange={onChange} />}
+      >
+        {column ? 'pictures of this list' : element.picture ? element.picture.name : 'choose it'}
+      </Part>
+      , at most <SizePart element={element} onChange={onChange} />.
+    </Sentence>
+  );
+}
+
+async function upload(path: string, file: File): Promise<unknown> {
+  const response = await fetch(path, {
+    method: 'POST',
+    headers: { 'x-file-name': encodeURIComponent(file.name), 'content-type': 'application/octet-stream' },
+    body: file,
+  });
+  const data = (await response.json().catch(() => ({}))) as { error?: string };
+  if (!response.ok) throw new Error(data.error ?? `${file.name} could not be sent.`);
+  return data;
+}
+
+function FixedPicture({ element, onChange }: { element: PictureElement; onChange: Change }) {
+  const send = useMutation({
+    mutationFn: (file: File) => upload('/api/pictures', file) as Promise<KeptPicture>,
+    onSuccess: (picture) => onChange({ ...element, picture }),
+  });
+  return (
+    <>
+      <FileTrigger
+        acceptedFileTypes={['image/png', 'image/jpeg', 'image/svg+xml']}
+        onSelect={(files) => files?.[0] && send.mutate(files[0])}
+      >
+        <QuietButton>Choose a PNG, JPEG or SVG</QuietButton>
+      </FileTrigger>
+      {element.picture && (
+        <Small>
+          {element.picture.name}, {element.picture.width} × {element.picture.height} pixels
+        </Small>
+      )}
+      {send.error && <ErrorLine>{send.error.message}</ErrorLine>}
+    </>
+  );
+}
+
+/** The pictures that the records name: sent here as files, or fetched from the addresses in the column. */
+function ListPictures({ column }: { column: string }) {
+  const { job } = useJob();
+  const client = useQueryClient();
+  const path = `/api/lists/${job.list.id}/pictures`;
+  const { data } = useQuery({ queryKey: ['pictures', job.list.id], queryFn: () => ask<{ names: string[] }>(path) });
+  const [told, setTold] = useState<string>();
+  const work = useMutation({
+    mutationFn: async (files: File[] | undefined) => {
+      if (files) {
+        for (const [i, file] of files.entries()) await upload(`${path}${i === files.length - 1 ? '?last=yes' : ''}`, file);
+        return `${files.length} taken.`;
+      }
+      const { kept, failed } = await ask<{ kept: number; failed: { address: string; reason: string }[] }>(path, { json: { column } });
+      return `${kept} fetched${failed.length ? `; ${failed.length} did not come: ${failed[0].address}, ${failed[0].reason}` : ''}.`;
+    },
+    onSuccess: (words) => {
+      setTold(words);
+      forgetPieces();
+      return client.invalidateQueries();
+    },
+  });
+  return (
+    <div style={{ display: 'grid', gap: 8, maxWidth: 380 }}>
+      <Small>
+        {counted(data?.names.length ?? 0, 'picture is', 'pictures are')} kept for this list. A record finds its own by the file name, or the
+        address, in the column.
+      </Small>
+      <div style={{ display: 'flex', gap: 8 }}>
+        <FileTrigger
+          allowsMultiple
+          acceptedFileTypes={['image/png', 'image/jpeg', 'image/svg+xml']}
+          onSelect={(files) => files && files.length > 0 && work.mutate([...files])}
+        >
+          <QuietButton isDisabled={work.isPending}>Choose the files</QuietButton>
+        </FileTrigger>
+        <QuietButton isDisabled={work.isPending} onPress={() => work.mutate(undefined)}>
+          Fetch them from their addresses
+        </QuietButton>
+      </div>
+      {work.isPending && <Small>Taking the pictures …</Small>}
+      {told && <Small>{told}</Small>}
+      {work.error && <ErrorLine>{work.error.message}</ErrorLine>}
+    </div>
+  );
+}

@@ -1,0 +1,104 @@
+'use client';
+
+import { keyColumn, nameColumn, type ColumnRole } from '../../../core/records/columns';
+import { counted } from '../../../core/base/words';
+import { ask } from '../../kit/api';
+import { ChoicePart, Part, PlainButton, Sentence, Words } from '../../kit/controls';
+import { useJob } from '../../shell/ledger/context';
+import { isWhole } from '../../shell/ledger/view';
+import { HiddenColumns } from './column-editor';
+import { ProblemsLine } from './problems-line';
+import { RereadLine, SourcePart } from './reread';
+import { RevisionsPart } from './revisions';
+import { ViewWords } from './view-words';
+import { WorkedSentences } from './worked/worked-sentences';
+import { useRoles } from './records-table';
+
+/** The records in one sentence, then what is wrong with them, then the columns that are worked out. */
+export function RecordsSentence() {
+  const { job, view } = useJob();
+  const { columns } = job.list;
+  const assign = useRoles();
+  const key = keyColumn(columns);
+  const name = nameColumn(columns);
+  const shown = columns.filter((c) => !c.hidden);
+  const choices = shown.map((c) => ({ id: c.id, name: c.name }));
+  const take = (role: ColumnRole) => (id: string) =>
+    assign(columns.map((c) => ({ id: c.id, role: c.id === id ? role : c.role === role ? 'text' : c.role })));
+  return (
+    <>
+      <div style={{ minWidth: 0 }}>
+        <RereadLine />
+        <Sentence>
+          {counted(job.counts.all, 'record')} with {counted(shown.length, 'column')} from <SourcePart />, told apart by{' '}
+          <ChoicePart label="The column that tells records apart" choices={choices} value={key?.id} onChange={take('key')}>
+            {key?.name ?? 'no column yet'}
+          </ChoicePart>{' '}
+          and titled by{' '}
+          <ChoicePart label="The column with the name" choices={choices} value={name?.id} onChange={take('name')}>
+            {name?.name ?? 'no column yet'}
+          </ChoicePart>
+          ; <RevisionsPart />
+          <HiddenColumns />.{!isWhole(view) && <ViewWords />}
+        </Sentence>
+        <ProblemsLine />
+        <WorkedSentences />
+      </div>
+    </>
+  );
+}
+
+/** What is done to the list as a whole, beside the headings of its columns. */
+export function RecordsTools() {
+  const { job, step, changeList, setHand } = useJob();
+  const addRecord = async () => {
+    const added = await changeList(() => ask(`/api/lists/${job.list.id}/records`, { json: { records: [{}] } }));
+    if (added) setHand(Number.MAX_SAFE_INTEGER);
+  };
+  return (
+    <div
+      style={{
+        gridColumn: 1,
+        display: 'grid',
+        gridTemplateColumns: 'auto auto',
+        alignContent: 'center',
+        justifyContent: 'start',
+        paddingLeft: 4,
+      }}
+    >
+      <PlainButton isDisabled={!job.canUndo} onPress={() => step('undo')} style={{ textAlign: 'left' }}>
+        Undo
+      </PlainButton>
+      <PlainButton isDisabled={!job.canRedo} onPress={() => step('redo')} style={{ textAlign: 'left' }}>
+        Redo
+      </PlainButton>
+      <PlainButton onPress={() => void addRecord()}>Add a record</PlainButton>
+      <Part label="Add a column" plain editor={(close) => <NewColumn close={close} />}>
+        Add a column
+      </Part>
+    </div>
+  );
+}
+
+function NewColumn({ close }: { close: () => void }) {
+  const { job, changeList } = useJob();
+  const add = (name: string) =>
+    void changeList(() => ask(`/api/lists/${job.list.id}/columns`, { method: 'PATCH', json: { does: 'add', name } }));
+  return <WordsAndUse label="Name of a column to type into" use="Add it" onUse={(name) => (add(name), close())} />;
+}
+
+function WordsAndUse({ label, use, onUse }: { label: string; use: string; onUse: (text: string) => void }) {
+  return (
+    <form
+      style={{ display: 'flex', gap: 8, alignItems: 'end' }}
+      onSubmit={(e) => {
+        e.preventDefault();
+        const text = new FormData(e.currentTarget).get('text');
+        if (typeof text === 'string' && text.trim()) onUse(text.trim());
+      }}
+    >
+      <Words label={label} name="text" autoFocus />
+      <PlainButton type="submit">{use}</PlainButton>
+    </form>
+  );
+}

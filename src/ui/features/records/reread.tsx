@@ -1,0 +1,301 @@
+'use client';
+
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Dialog, FileTrigger, Heading } from 'react-aria-components';
+import { styled } from 'styled-components';
+import { readsItself } from '../../../core/job/origin';
+import { counted } from '../../../core/base/words';
+import type { ChangedRow, RereadTake, RereadTold, SaidSame } from '../../../core/job/views';
+import { ask } from '../../kit/api';
+import { sendFile } from '../../kit/send';
+import { ErrorLine, MainButton, Part, PlainButton, QuietButton, Sentence, Small, Warning } from '../../kit/controls';
+import { when } from '../../kit/dates';
+import { useJob } from '../../shell/ledger/context';
+import { Mark } from '../../kit/mark';
+import { Pick } from '../../kit/pick';
+import { Card, Veil } from '../../shell/shortcuts';
+import { colour } from '../../kit/theme';
+import { ChangesTable } from './changes-table';
+
+interface Intake {
+  id: number;
+  file_name: string;
+  state: 'waiting' | 'read' | 'taking' | 'taken' | 'failed';
+  error: string | null;
+  told: RereadTold | null;
+  same: SaidSame | null;
+}
+
+const count = (n: number, word: string): string => `${n.toLocaleString('en')} ${word}`;
+
+/** Where the records come from; opens the way to read them again. */
+export function SourcePart() {
+  const { job } = useJob();
+  const { origin, source } = job.list;
+  if (origin?.kind === 'typed' || origin === null) return <>{source}</>;
+  return (
+    <Part label="Read the source again" editor={(close) => <ReadAgain close={close} />}>
+      {source}
+      {origin.kind === 'database' && ', a database'}
+      {origin.kind === 'tray' && ' in the In-tray'}
+      {origin.kind === 'folder' && ', a folder'}
+    </Part>
+  );
+}
+
+function ReadAgain({ close }: { close: () => void }) {
+  const { job } = useJob();
+  const client = useQueryClient();
+  const { origin, source, id } = job.list;
+  const [error, setError] = useState<string>();
+  const [busy, setBusy] = useState(false);
+  const start = async (work: () => Promise<unknown>) => {
+    setBusy(true);
+    try {
+      await work();
+      await client.invalidateQueries({ queryKey: ['job', job.id] });
+      close();
+    } catch (e) {
+      setError(e instanceof Error ? e.message : String(e));
+    }
+    setBusy(false);
+  };
+  return (
+    <div style={{ display: 'grid', gap: 10, maxWidth: 360 }}>
+      <Small>
+        Read as of {when(job.list.updated)}. What was added, changed and gone is shown before it is taken; what you changed by hand and what
+        was printed stays.
+      </Small>
+      {readsItself(origin) ? (
+        <MainButton isDisabled={busy} onPress={() => void start(() => ask(`/api/lists/${id}/read`, { method: 'POST' }))}>
+          Read {source} again
+        </MainButton>
+      ) : (
+        <FileTrigger onSelect={(files) => files?.[0] && void start(() => sendFile(files[0], files[0].name, { list: id }))}>
+          <MainButton isDisabled={busy}>Choose {source} again, or a newer one</MainButton>
+        </FileTrigger>
+      )}
+      {origin?.kind === 'tray' && (
+        <Small>It is also read again whenever it is saved{origin.takes ? ', and taken by itself where nothing is lost by it' : ''}.</Small>
+      )}
+      {error && <ErrorLine>{error}</ErrorLine>}
+    </div>
+  );
+}
+
+/** A re-read that waits to be looked at. */
+export function RereadLine() {
+  const { job } = useJob();
+  const [open, setOpen] = useState(false);
+  const { data } = useIntake();
+  if (!data || data.state === 'taken') return null;
+  const { told } = data;
+  return (
+    <Sentence $minor style={{ paddingBottom: 6 }}>
+      {data.state === 'waiting' && <>Reading {data.file_name} again …</>}
+      {data.state === 'failed' && (
+        <span style={{ color: colour.failed }}>
+          <Mark name="failed" /> {data.error} <SetAside intake={data} />
+        </span>
+      )}
+      {(data.state === 'read' || data.state === 'taking') && told && (
+        <>
+          <Mark name="look" /> {data.file_name} was read again: {count(told.added, 'added')}, {count(told.changed, 'changed')},{' '}
+          {count(told.gone, 'gone')}.{' '}
+          <PlainButton
+            onPress={() => setOpen(true)}
+            style={{ padding: 0, fontWeight: 700, color: colour.violetDeep, textDecoration: 'underline' }}
+          >
+            Look at it
+          </PlainButton>
+        </>
+      )}
+      <Veil isOpen={open} onOpenChange={setOpen} isDismissable>
+        <Card>
+          <Account>
+            {({ close }) => (told ? <Reread intake={data} told={told} close={close} key={`${job.list.id}-${data.id}`} /> : null)}
+          </Account>
+        </Card>
+      </Veil>
+    </Sentence>
+  );
+}
+
+function useIntake() {
+  const { job } = useJob();
+  const client = useQueryClient();
+  const id = job.list.reread;
+  return useQuery({
+    queryKey: ['intake', id],
+    queryFn: async () => {
+      const intake = await ask<Intake>(`/api/intakes/${id}`);
+      if (intake.state === 'taken') {
+        await client.invalidateQueries({ queryKey: ['job', job.id] });
+        await client.invalidateQueries({ queryKey: ['rows', job.id] });
+      }
+      return intake;
+    },
+    enabled: id !== null,
+    refetchInterval: ({ state }) => (state.data && (state.data.state === 'waiting' || state.data.state === 'taking') ? 400 : 5000),
+  });
+}
+
+function SetAside({ intake, close }: { intake: Intake; close?: () => void }) {
+  const { job } = useJob();
+  const client = useQueryClient();
+  return (
+    <PlainButton
+      onPress={() => {
+        close?.();
+        void ask(`/api/intakes/${intake.id}`, { method: 'DELETE' }).then(() => client.invalidateQueries({ queryKey: ['job', job.id] }));
+      }}
+    >
+      Set it aside
+    </PlainButton>
+  );
+}
+
+const Account = styled(Dialog)`
+  outline: none;
+  width: min(900px, calc(100vw - 80px));
+  height: min(620px, calc(100vh - 90px));
+  padding: 18px 22px;
+  display: grid;
+  grid-template-rows: auto auto minmax(0, 1fr) auto;
+  gap: 10px;
+  .rows {
+    overflow: auto;
+    border-top: 1px solid ${colour.ruleStrong};
+    border-bottom: 1px solid ${colour.ruleStrong};
+  }
+`;
+
+/** What may be the same under another name or in another form: said here, it is compared again with that known. */
+function Questions({ intake, told }: { intake: Intake; told: RereadTold }) {
+  const client = useQueryClient();
+  const [error, setError] = useState<string>();
+  const say = (same: SaidSame) =>
+    ask(`/api/intakes/${intake.id}/same`, { json: same }).then(
+      () => client.invalidateQueries({ queryKey: ['intake', intake.id] }),
+      (e: unknown) => setError(e instanceof Error ? e.message : String(e)),
+    );
+  const known = intake.same ?? { headings: {}, keys: false };
+  if (!told.asks?.length && !told.blocked) return null;
+  return (
+    <div style={{ display: 'grid', gap: 6 }}>
+      {told.blocked && (
+        <Warning>
+          <Mark name="look" /> {told.blocked}
+        </Warning>
+      )}
+      {told.asks?.map((question) =>
+        question.kind === 'heading' ? (
+          <p key={question.column} style={{ display: 'flex', gap: 10, alignItems: 'baseline' }}>
+            <span>
+              {question.heading} holds what {question.name} held in {counted(question.records, 'record')}.
+            </span>
+            <QuietButton onPress={() => void say({ ...known, headings: { ...known.headings, [question.heading]: question.column } })}>
+              {question.heading} is the same as {question.name}
+            </QuietButton>
+          </p>
+        ) : (
+          <p key="keys" style={{ display: 'flex', gap: 10, alignItems: 'baseline' }}>
+            <span>
+              {counted(question.records, 'key is', 'keys are')} the same but for their form: {question.here} here, {question.there} there.
+            </span>
+            <QuietButton onPress={() => void say({ ...known, keys: true })}>They are the same records</QuietButton>
+          </p>
+        ),
+      )}
+      {error && <ErrorLine>{error}</ErrorLine>}
+    </div>
+  );
+}
+
+/** What a re-read comes to, row by row and cell by cell, before it is taken. */
+function Reread({ intake, told, close }: { intake: Intake; told: RereadTold; close: () => void }) {
+  const { changeList } = useJob();
+  const [change, setChange] = useState<ChangedRow['change'] | 'all'>('all');
+  const [clashes, setClashes] = useState<RereadTake['clashes']>('here');
+  const [gone, setGone] = useState<RereadTake['gone']>('out');
+  const { data, error } = useQuery({
+    queryKey: ['intake-rows', intake.id, change, intake.same],
+    queryFn: () => ask<{ rows: ChangedRow[] }>(`/api/intakes/${intake.id}/rows${change === 'all' ? '' : `?change=${change}`}`),
+  });
+  const take = async () => {
+    await changeList(async () => {
+      await ask(`/api/intakes/${intake.id}/take`, { json: { clashes, gone } });
+      for (let tries = 0; tries < 600; tries++) {
+        const now = await ask<Intake>(`/api/intakes/${intake.id}`);
+        if (now.state === 'failed') throw new Error(now.error ?? 'It could not be taken.');
+        if (now.state === 'taken') return;
+        await new Promise((resolve) => setTimeout(resolve, 250));
+      }
+    });
+    close();
+  };
+  const kinds = [
+    { id: 'all' as const, name: 'everything' },
+    ...(['added', 'changed', 'gone'] as const).map((id) => ({ id, name: count(told[id], id) })),
+  ];
+  return (
+    <>
+      <header style={{ display: 'flex', justifyContent: 'space-between' }}>
+        <Heading slot="title" level={2}>
+          {intake.file_name}, read again
+        </Heading>
+        <PlainButton onPress={close}>Close</PlainButton>
+      </header>
+      <div style={{ display: 'grid', gap: 8 }}>
+        <Pick label="Shown here" choices={kinds} value={change} onChange={setChange} />
+        <Questions intake={intake} told={told} />
+        {told.newColumns.length > 0 && <Small>New columns: {told.newColumns.join(', ')}.</Small>}
+        {told.missingColumns.length > 0 && (
+          <Warning>Not in the source any more, and kept here as it was: {told.missingColumns.join(', ')}.</Warning>
+        )}
+        {told.notes.map((note) => (
+          <Warning key={note}>{note}</Warning>
+        ))}
+        <div style={{ display: 'flex', gap: 28 }}>
+          {told.clashes > 0 && (
+            <Pick
+              label={`${counted(told.clashes, 'cell was', 'cells were')} changed by hand here and in the source too`}
+              choices={[
+                { id: 'here', name: 'keep what is here' },
+                { id: 'there', name: 'take what is there' },
+              ]}
+              value={clashes}
+              onChange={setClashes}
+            />
+          )}
+          {told.gone > 0 && (
+            <Pick
+              label="Records that are gone from the source"
+              choices={[
+                { id: 'out', name: 'take them out here too' },
+                { id: 'stay', name: 'keep them here' },
+              ]}
+              value={gone}
+              onChange={setGone}
+            />
+          )}
+        </div>
+      </div>
+      <div className="rows" tabIndex={0} role="region" aria-label="What it comes to">
+        {error && <ErrorLine>{error.message}</ErrorLine>}
+        {data && <ChangesTable rows={data.rows} />}
+        {data?.rows.length === 100 && <Small style={{ padding: 8 }}>The first 100 are shown; all of them are taken.</Small>}
+      </div>
+      <footer style={{ display: 'flex', gap: 12, alignItems: 'center' }}>
+        <MainButton isDisabled={Boolean(told.blocked)} onPress={() => void take()}>
+          Take it
+        </MainButton>
+        <SetAside intake={intake} close={close} />
+        <span style={{ flex: 1 }} />
+        <Small>{count(told.unchanged, 'unchanged')}. Taking it can be undone.</Small>
+        <QuietButton onPress={close}>Later</QuietButton>
+      </footer>
+    </>
+  );
+}

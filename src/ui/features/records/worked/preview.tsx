@@ -1,0 +1,40 @@
+'use client';
+
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import type { Worked } from '../../../../core/records/worked';
+import { ask } from '../../../kit/api';
+import { ErrorLine, Small } from '../../../kit/controls';
+import { useJob } from '../../../shell/ledger/context';
+import { colour, font } from '../../../kit/theme';
+
+/** What a worked column comes to for the record in hand and for the five of the whole list that are most unlike it. */
+export function WorkedPreview({ worked, id }: { worked: Worked; id: string }) {
+  const { job, handRow } = useJob();
+  const { data, error } = useQuery({
+    queryKey: ['worked', job.list.id, job.list.revision, worked, id, handRow?.id],
+    queryFn: () =>
+      ask<{ rows: { number: number; result: string }[] }>(`/api/lists/${job.list.id}/preview`, {
+        json: { worked, id, record: handRow!.id },
+      }),
+    enabled: handRow !== undefined,
+    placeholderData: keepPreviousData,
+  });
+  if (error) return <ErrorLine>{error.message}</ErrorLine>;
+  if (!data) return null;
+  const secret = worked.source.kind === 'secret';
+  return (
+    <div>
+      <Small style={{ marginBottom: 3 }}>The record in hand, and the ones most unlike it:</Small>
+      <table style={{ borderCollapse: 'collapse', font: `400 13px/1.5 ${font.code}` }}>
+        <tbody>
+          {data.rows.map((row) => (
+            <tr key={row.number} style={{ borderTop: `1px solid ${colour.rule}` }}>
+              <td style={{ paddingRight: 12, color: colour.inkSoft }}>{row.number}</td>
+              <td style={{ overflowWrap: 'anywhere' }}>{secret ? '··········, kept once made' : row.result || <i>blank</i>}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}

@@ -1,0 +1,71 @@
+'use client';
+
+import { useQuery } from '@tanstack/react-query';
+import { styled } from 'styled-components';
+import type { LedgerRow, RunView } from '../../../core/job/views';
+import { ask } from '../../kit/api';
+import { ErrorLine } from '../../kit/controls';
+import { useJob } from '../../shell/ledger/context';
+import { Mark } from '../../kit/mark';
+import { colour, font } from '../../kit/theme';
+import { RunHistory } from './history';
+import { Sheets } from './sheets';
+
+export function RunCell({ record }: { record: LedgerRow }) {
+  if (record.page === null) return null;
+  return (
+    <span
+      style={{ display: 'flex', gap: 6, alignItems: 'center', height: '100%', paddingLeft: 12, font: `400 13px/1 ${font.code}` }}
+      title={`Printed on page ${record.page}, place ${record.place}`}
+    >
+      <Mark
+        name={record.marks.run === 'failed' ? 'failed' : 'ready'}
+        label={record.marks.run === 'failed' ? 'did not read back' : 'read back'}
+      />
+      p {record.page}
+    </span>
+  );
+}
+
+const Layout = styled.div`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 300px;
+  height: 100%;
+  .sheets {
+    background: ${colour.groundDeep};
+    padding: 14px 20px;
+    overflow: auto;
+    display: grid;
+    grid-template-rows: auto 1fr;
+    gap: 10px;
+    justify-items: center;
+  }
+  .history {
+    border-left: 1px solid ${colour.rule};
+    overflow: auto;
+    padding: 14px 18px;
+  }
+  .pager {
+    display: flex;
+    gap: 10px;
+    align-items: center;
+    font-size: 13px;
+  }
+`;
+
+export function RunBand() {
+  const { job } = useJob();
+  const runs = useQuery({
+    queryKey: ['runs', job.id],
+    queryFn: () => ask<{ runs: RunView[] }>(`/api/jobs/${job.id}/runs`),
+    refetchInterval: ({ state }) => (state.data?.runs.some((r) => r.state === 'waiting' || r.state === 'running') ? 500 : 5000),
+  });
+  return (
+    <Layout>
+      <Sheets />
+      <div className="history">
+        {runs.error ? <ErrorLine>{runs.error.message}</ErrorLine> : <RunHistory runs={runs.data?.runs ?? []} loading={runs.isPending} />}
+      </div>
+    </Layout>
+  );
+}

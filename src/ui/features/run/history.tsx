@@ -1,0 +1,259 @@
+'use client';
+
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useEffect, useRef } from 'react';
+import { styled } from 'styled-components';
+import type { RunView } from '../../../core/job/views';
+import { ask } from '../../kit/api';
+import { ErrorLine, PlainButton, QuietButton, Small } from '../../kit/controls';
+import { useJob } from '../../shell/ledger/context';
+import { RunTools } from './tools';
+import { when } from '../../kit/dates';
+import { Mark } from '../../kit/mark';
+import { colour, font } from '../../kit/theme';
+
+const Entry = styled.article`
+  padding: 12px 0 14px;
+  border-bottom: 1px solid ${colour.rule};
+  display: grid;
+  gap: 6px;
+  position: relative;
+  h3 {
+    font: 700 15px/1.25 ${font.title};
+    padding-right: 62px;
+  }
+  progress {
+    width: 100%;
+    height: 8px;
+    accent-color: ${colour.violet};
+  }
+  .files {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 4px 14px;
+    font-size: 13.5px;
+  }
+  .row {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 3px 14px;
+    align-items: baseline;
+    font-size: 13px;
+    color: ${colour.inkSoft};
+  }
+  /* what can be done with it, all alike */
+  .row [role='button'],
+  .row button,
+  .row a {
+    font-weight: 400;
+    color: ${colour.violetDeep};
+    border: 0;
+    text-decoration: underline;
+    text-underline-offset: 3px;
+    text-decoration-thickness: 1px;
+    line-height: 24px;
+  }
+  .files a {
+    font-weight: 700;
+    line-height: 24px;
+  }
+  .state {
+    display: flex;
+    gap: 7px;
+    align-items: baseline;
+    font-size: 13.5px;
+  }
+  details {
+    font-size: 13px;
+  }
+  summary {
+    cursor: pointer;
+    color: ${colour.inkSoft};
+  }
+  ul {
+    margin: 4px 0 0;
+    padding-left: 18px;
+    max-height: 150px;
+    overflow: auto;
+  }
+`;
+
+export function RunHistory({ runs, loading }: { runs: readonly RunView[]; loading: boolean }) {
+  const client = useQueryClient();
+  const busy = runs.some((run) => run.state === 'waiting' || run.state === 'running');
+  const wasBusy = useRef(busy);
+  useEffect(() => {
+    // a finished run gives every printed row its page and mark
+    if (wasBusy.current && !busy) {
+      void client.invalidateQueries({ queryKey: ['rows'] });
+      void client.invalidateQueries({ queryKey: ['job'] });
+    }
+    wasBusy.current = busy;
+  }, [busy, client]);
+  if (loading) return <Small>Loading …</Small>;
+  if (runs.length === 0) return <Small>This job has not been run yet. Its runs, their files and what was read back will stand here.</Small>;
+  return (
+    <>
+      {runs.map((run) => (
+        <RunEntry key={run.id} run={run} others={runs.filter((r) => r.id !== run.id && r.state === 'done')} />
+      ))}
+    </>
+  );
+}
+
+const count = (n: number, one: string, many: string): string => `${n.toLocaleString('en')} ${n === 1 ? one : many}`;
+
+function RunEntry({ run, others }: { run: RunView; others: readonly RunView[] }) {
+  const client = useQueryClient();
+  const { jump, openBand } = useJob();
+  const cancel = useMutation({
+    mutationFn: () => ask(`/api/runs/${run.id}/cancel`, { method: 'POST' }),
+    onSettled: () => client.invalidateQueries({ queryKey: ['runs'] }),
+  });
+  const receipt = run.files.find((f) => f.name.endsWith('-receipt.csv'));
+  const files = run.files.filter((f) => f !== receipt);
+  const going = run.state === 'waiting' || run.state === 'running';
+  return (
+    <Entry aria-label={`Run ${run.name}`}>
+      <h3>{run.name}</h3>
+      <Small suppressHydrationWarning style={{ paddingRight: 62 }}>
+        {when(run.created)} · {count(run.pieces, 'piece', 'pieces')}
+        {run.sheets > 0 ? ` on ${count(run.sheets, 'sheet', 'sheets')}` : `, ${run.makes}`}
+        {run.again !== null && ', printed again'}
+      </Small>
+      {going && (
+        <>
+          <progress max={run.pieces} value={run.made} aria-label={`Progress of ${run.name}`} />
+          <div className="state" style={{ justifyContent: 'space-between' }}>
+            <span>
+              {run.made.toLocaleString('en')} of {run.pieces.toLocaleString('en')} made and read back{pace(run)}
+              {timeLeft(run)}
+            </span>
+            <QuietButton isDisabled={cancel.isPending} onPress={() => cancel.mutate()}>
+              Stop
+            </QuietButton>
+          </div>
+        </>
+      )}
+      {run.state === 'cancelled' && (
+        <p className="state">
+          <Mark name="out" /> Stopped after {count(run.made, 'piece', 'pieces')}; no files were made.
+        </p>
+      )}
+      {run.filesGone && (
+        <p className="state">
+          <Mark name="out" /> Its files were kept until {when(run.filesGone)}, as Settings say. “The same again” makes them anew.
+        </p>
+      )}
+      {run.state === 'failed' && (
+        <ErrorLine>
+          <Mark name="failed" /> {run.error ?? 'The run could not be finished.'}
+        </ErrorLine>
+      )}
+      {run.state === 'done' && run.failed === 0 && (
+        <>
+          <p className="state">
+            <Mark name="ready" /> all {count(run.codes, 'code', 'codes')} read back
+          </p>
+          <ReadStamp codes={run.codes} />
+        </>
+      )}
+      {run.state === 'done' && run.failed > 0 && (
+        <>
+          <p className="state" style={{ color: colour.failed, fontWeight: 700 }}>
+            <Mark name="failed" /> {count(run.failed, 'code does', 'codes do')} not read; {run.read.toLocaleString('en')} read back
+          </p>
+          <ul style={{ fontSize: 13 }}>
+            {run.failures.map((f) => (
+              <li key={`${f.page}-${f.place}-${f.key}`}>
+                <PlainButton
+                  style={{ padding: 0, textDecoration: 'underline' }}
+                  onPress={() => (jump({ record: f.record }), openBand('stamps'))}
+                >
+                  {f.title || f.key}
+                </PlainButton>
+                : page {f.page}, place {f.place}; {f.result === 'differs' ? `reads as ${f.readAs}` : 'does not read'}
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+      {files.length > 0 && (
+        <div className="files">
+          {files.map((file) => (
+            <a key={file.id} href={`/api/files/${file.id}`} download title={file.name}>
+              {fileWords(file.name)}, {size(file.size)}
+            </a>
+          ))}
+        </div>
+      )}
+      {run.state === 'done' && <RunTools run={run} others={others} csv={receipt} />}
+      {run.leftOut.length > 0 && (
+        <details>
+          <summary>{count(run.leftOut.length, 'record', 'records')} left out</summary>
+          <ul>
+            {run.leftOut.map((row, i) => (
+              <li key={i}>
+                {row.record === undefined ? (
+                  row.title || 'no name'
+                ) : (
+                  <PlainButton
+                    style={{ padding: 0, textDecoration: 'underline' }}
+                    onPress={() => (jump({ record: row.record! }), openBand('records'))}
+                  >
+                    {row.title || 'no name'}
+                  </PlainButton>
+                )}
+                : {row.reason}
+              </li>
+            ))}
+          </ul>
+        </details>
+      )}
+    </Entry>
+  );
+}
+
+/** Pieces in a second, once it can be told. */
+function pace(run: RunView): string {
+  if (!run.started || run.made === 0) return '';
+  const seconds = (Date.now() - new Date(run.started).getTime()) / 1000;
+  return seconds > 1 ? `, ${Math.round(run.made / seconds).toLocaleString('en')} a second` : '';
+}
+
+function timeLeft(run: RunView): string {
+  if (!run.started || run.made === 0) return '';
+  const passed = (Date.now() - new Date(run.started).getTime()) / 1000;
+  const left = (passed / run.made) * (run.pieces - run.made);
+  return left < 2 ? ', nearly done' : `, about ${left < 90 ? `${Math.ceil(left)} s` : `${Math.ceil(left / 60)} min`} left`;
+}
+
+const fileWords = (name: string): string =>
+  ({ pdf: 'PDF for print', zip: 'ZIP', xlsx: 'XLSX', csv: 'CSV', html: 'HTML page' })[name.split('.').at(-1)!] ?? name;
+
+const size = (bytes: number): string =>
+  bytes < 1024 * 1024 ? `${Math.max(1, Math.round(bytes / 1024))} KB` : `${(bytes / 1024 / 1024).toFixed(1)} MB`;
+
+/** The one motif: a slightly turned round stamp on a run whose every code was read back. */
+function ReadStamp({ codes }: { codes: number }) {
+  return (
+    <svg
+      width="58"
+      height="58"
+      viewBox="0 0 58 58"
+      aria-hidden
+      style={{ position: 'absolute', right: 0, top: 9, transform: 'rotate(-11deg)' }}
+    >
+      <g fill="none" stroke={colour.violet}>
+        <circle cx="29" cy="29" r="26.5" strokeWidth="2" />
+        <circle cx="29" cy="29" r="22.5" strokeWidth="0.8" />
+      </g>
+      <text x="29" y="27" textAnchor="middle" fill={colour.violet} style={{ font: `700 9.5px ${font.title}` }}>
+        ALL READ
+      </text>
+      <text x="29" y="40" textAnchor="middle" fill={colour.violet} style={{ font: `400 11px ${font.code}` }}>
+        {codes.toLocaleString('en')}
+      </text>
+    </svg>
+  );
+}

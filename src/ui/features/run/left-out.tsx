@@ -1,0 +1,56 @@
+'use client';
+
+import type { SheetProof } from '../../../core/job/views';
+import { Part, PlainButton } from '../../kit/controls';
+import { useJob } from '../../shell/ledger/context';
+
+/** How many records a run leaves out, and on asking which and why, by reason; each leads to its record. */
+export function LeftOutPart({ leftOut, count }: { leftOut: SheetProof['leftOut']; count: number }) {
+  if (count === 0) return null;
+  const reasons = new Map<string, SheetProof['leftOut']>();
+  for (const row of leftOut) reasons.set(row.reason, [...(reasons.get(row.reason) ?? []), row]);
+  const groups = [...reasons].sort((a, b) => b[1].length - a[1].length);
+  return (
+    <>
+      ; leave out{' '}
+      <Part
+        label="What is left out, and why"
+        editor={(close) => (
+          <ul
+            style={{ margin: 0, padding: 0, listStyle: 'none', display: 'grid', gap: 8, maxHeight: 340, overflow: 'auto', maxWidth: 460 }}
+          >
+            {groups.map(([reason, rows]) => (
+              <li key={reason}>
+                <b>{rows.length.toLocaleString('en')}</b>: {reason}
+                <div>
+                  {rows.slice(0, 8).map((row) => (
+                    <Record key={row.record} row={row} close={close} />
+                  ))}
+                  {rows.length > 8 && ` and ${(rows.length - 8).toLocaleString('en')} more`}
+                </div>
+              </li>
+            ))}
+          </ul>
+        )}
+      >
+        {count.toLocaleString('en')}
+      </Part>
+    </>
+  );
+}
+
+function Record({ row, close }: { row: SheetProof['leftOut'][number]; close: () => void }) {
+  const { jump, openBand } = useJob();
+  return (
+    <PlainButton
+      style={{ padding: '1px 10px 1px 0', textDecoration: 'underline', textUnderlineOffset: 3, fontSize: 13 }}
+      onPress={() => {
+        close();
+        jump({ record: row.record });
+        openBand('records');
+      }}
+    >
+      {row.title || 'no name'}
+    </PlainButton>
+  );
+}

@@ -1,0 +1,255 @@
+'use client';
+
+import { counted, plural } from '../../../core/base/words';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useEffect, useRef } from 'react';
+import type { PrinterView, RunView } from '../../../core/job/views';
+import { imageFormats, imageWords, outputKinds, outputWords, type ImageFormat, type Output, type OutputKind } from '../../../core/run/outputs';
+import { ask } from '../../kit/api';
+import { ChoicePart, ErrorLine, MainButton, Measure, Part, Sentence, Words } from '../../kit/controls';
+import { useJob } from '../../shell/ledger/context';
+import { Mark } from '../../kit/mark';
+import { Pick } from '../../kit/pick';
+import { OnSheetsParts, useOptions } from '../../editors/piece/on-sheets';
+import { LeftOutPart } from './left-out';
+import { runRequest, useProof, type Which } from './proof';
+
+/** Pieces made and read back in a second, by what the job's last run took; a guess before the first. */
+function paceOf(runs: readonly RunView[] | undefined): number {
+  const last = runs?.find((r) => r.started && r.finished && r.made > 20);
+  if (!last) return 150;
+  return last.made / Math.max(0.5, (new Date(last.finished!).getTime() - new Date(last.started!).getTime()) / 1000);
+}
+
+/** What a run will make: chosen records in, files out, as one sentence. */
+export function RunSentence() {
+  const { job, ticked, total, view, plan, setPlan } = useJob();
+  const client = useQueryClient();
+  const { which, output, name, printer } = plan;
+  const setOutput = (next: Output) => setPlan({ output: next });
+  // the ticked are taken when there are any as the band is opened
+  const first = useRef(true);
+  useEffect(() => {
+    if (first.current && ticked.size > 0) setPlan({ which: 'ticked' });
+    else if (ticked.size === 0 && which === 'ticked') setPlan({ which: 'ready' });
+    first.current = false;
+  }, [ticked, which, setPlan]);
+  const [options, setOptions] = useOptions();
+  const runs = useQuery({ queryKey: ['runs', job.id], queryFn: () => ask<{ runs: RunView[] }>(`/api/jobs/${job.id}/runs`) });
+  const printers = useQuery({ queryKey: ['printers'], queryFn: () => ask<{ printers: PrinterView[] }>('/api/printers') });
+  const start = useMutation({
+    mutationFn: () => ask(`/api/jobs/${job.id}/runs`, { json: { name, ...runRequest({ plan, ticked, view }) } }),
+    onSuccess: () => client.invalidateQueries({ queryKey: ['runs'] }),
+  });
+  const { counts } = job;
+  const withCode = counts.all - job.bands.stampsOut - job.bands.stamps;
+  const words: Record<Which, string> = {
+    ready: `the ${counts.ready.toLocaleString('en')} that are ready`,
+    'with-code': `all ${withCode.toLocaleString('en')} that have a code, those that need a look too`,
+    ticked: ticked.size === 1 ? 'the one ticked' : `the ${ticked.size.toLocaleString('en')} ticked`,
+    filtered: `the ${total.toLocaleString('en')} shown, in their order`,
+    new: `the ${counts.new.toLocaleString('en')} not yet printed`,
+    changed: `the ${counts.changed.toLocaleString('en')} changed since they were printed`,
+  };
+  const sheetwise = output.kind === 'pdf';
+  const { data: proof } = useProof(0);
+  const pieces = proof?.pieces ?? 0;
+  const sheets = proof?.sheets ?? 0;
+  const seconds = pieces / paceOf(runs.data?.runs);
+  const chosenPrinter = printers.data?.printers.find((p) => p.id === printer);
+  return (
+    <div style={{ display: 'flex', gap: 20, alignItems: 'start' }}>
+      <Sentence style={{ flex: 1 }}>
+        Make{' '}
+        <ChoicePart
+          label="Which records"
+          value={which}
+          onChange={(next) => setPlan({ which: next })}
+          choices={(Object.keys(words) as Which[]).map((id) => ({ id, name: words[id] }))}
+        >
+          {words[which]}
+        </ChoicePart>
+        , <SortPart />, as{' '}
+        <ChoicePart
+          label="What is made"
+          value={output.kind}
+          onChange={(kind: OutputKind) => setOutput({ ...output, kind })}
+          choices={outputKinds.map((id) => ({ id, ...outputWords[id] }))}
+        />
+        {output.kind === 'images' && <ImageParts output={output} setOutput={setOutput} />}
+        {(output.kind === 'images' || output.kind === 'pdf-each') && <NamePart output={output} setOutput={setOutput} />}
+        {(output.kind === 'xlsx' || output.kind === 'csv') && (
+          <>
+            ,{' '}
+            <ChoicePart
+              label="Secrets"
+              value={output.secrets ? 'with' : 'without'}
+              onChange={(id) => setOutput({ ...output, secrets: id === 'with' || undefined })}
+              choices={[
+                { id: 'without', name: 'without its secret columns' },
+                { id: 'with', name: 'with its secret columns too' },
+              ]}
+            />
+          </>
+        )}
+        {sheetwise && (
+          <>
+            <OnSheetsParts />,{' '}
+            <ChoicePart
+              label="Marks for cutting"
+              value={options.marks ? 'with' : 'without'}
+              onChange={(id) => setOptions({ marks: id === 'with' || undefined })}
+              choices={[
+                { id: 'without', name: 'without marks for cutting' },
+                {
+                  id: 'with',
+                  name: 'with marks for cutting',
+                  about: 'Pages are 8 mm larger on each side; trim and bleed are said in the file.',
+                },
+              ]}
+            />
+            , for{' '}
+            <ChoicePart
+              label="Printer"
+              value={printer === undefined ? 'any' : String(printer)}
+              onChange={(id) => setPlan({ printer: id === 'any' ? undefined : Number(id) })}
+              choices={[
+                { id: 'any', name: 'any printer' },
+                ...(printers.data?.printers.map((p) => ({
+                  id: String(p.id),
+                  name: p.name,
+                  about: `${p.dpi} dpi${p.offsetX || p.offsetY ? `, shifted by ${p.offsetX} and ${p.offsetY} mm` : ''}`,
+                })) ?? []),
+              ]}
+            >
+              {chosenPrinter?.name ?? 'any printer'}
+            </ChoicePart>
+          </>
+        )}
+        , called{' '}
+        <Part
+          label="Name of the run"
+          editor={(close) => (
+            <Words label="Name of the run" value={name} onChange={(next) => setPlan({ name: next })} autoFocus onEnter={close} />
+          )}
+        >
+          {name.trim() || 'no name yet'}
+        </Part>
+        : {proof ? pieces.toLocaleString('en') : '…'} {plural(pieces, 'piece')}
+        {sheetwise && ` on ${counted(sheets, 'sheet')}`}
+        {pieces > 0 && `, about ${seconds < 90 ? `${Math.max(1, Math.round(seconds))} s` : `${Math.ceil(seconds / 60)} min`}`}
+        {proof && proof.look > 0 && (
+          <>
+            ; <Mark name="look" /> {proof.look.toLocaleString('en')} of them {plural(proof.look, 'needs', 'need')} a look
+          </>
+        )}
+        {proof && <LeftOutPart leftOut={proof.leftOut} count={proof.left} />}.
+        {output.kind !== 'csv' && ' Every code is read back from the finished artwork.'}
+        {start.error && <ErrorLine>{start.error.message}</ErrorLine>}
+      </Sentence>
+      <MainButton
+        isDisabled={pieces === 0 || name.trim() === '' || job.judging > 0}
+        isPending={start.isPending}
+        onPress={() => start.mutate()}
+      >
+        {start.isPending ? 'Starting …' : madeWords(output.kind, sheetwise ? sheets : pieces)}
+      </MainButton>
+    </div>
+  );
+}
+
+/** What the button makes, in the words of the sentence. */
+function madeWords(kind: OutputKind, n: number): string {
+  const what: Record<OutputKind, [string, string]> = {
+    pdf: ['sheet', 'sheets'],
+    'pdf-each': ['PDF', 'PDFs'],
+    images: ['picture', 'pictures'],
+    xlsx: ['row', 'rows'],
+    csv: ['row', 'rows'],
+    html: ['code', 'codes'],
+  };
+  return n === 0 ? 'Nothing to make' : `Make ${n === 1 ? 'this' : 'these'} ${counted(n, ...what[kind])}`;
+}
+
+/** In which order the pieces are made. */
+function SortPart() {
+  const { job, plan, setPlan } = useJob();
+  const columns = job.list.columns.filter((c) => !c.hidden && !c.secret);
+  const own = plan.which === 'filtered' ? 'as they are shown' : 'in the list’s order';
+  const named = columns.find((c) => plan.sort?.startsWith(`${c.id}:`));
+  return (
+    <ChoicePart
+      label="Order of the records"
+      value={plan.sort ?? 'own'}
+      onChange={(sort) => setPlan({ sort: sort === 'own' ? undefined : sort })}
+      choices={[{ id: 'own', name: own }, ...columns.map((c) => ({ id: `${c.id}:up`, name: `sorted by ${c.name}` }))]}
+    >
+      {named ? `sorted by ${named.name}` : own}
+    </ChoicePart>
+  );
+}
+
+interface OutputProps {
+  output: Output;
+  setOutput: (output: Output) => void;
+}
+
+function ImageParts({ output, setOutput }: OutputProps) {
+  const { job } = useJob();
+  const look = job.document.stamps[0]?.look;
+  const format: ImageFormat = output.format ?? 'png';
+  return (
+    <>
+      , as{' '}
+      <ChoicePart
+        label="Kind of picture"
+        value={format}
+        onChange={(next) => setOutput({ ...output, format: next })}
+        choices={imageFormats.map((id) => ({ id, ...imageWords[id] }))}
+      />
+      ,{' '}
+      <Part
+        label="Size of the pictures"
+        editor={
+          <>
+            <Measure
+              label="Width of a code, mm"
+              value={output.sizeMm ?? look?.sizeMm ?? 24}
+              min={4}
+              max={300}
+              step={0.5}
+              onChange={(sizeMm) => setOutput({ ...output, sizeMm })}
+            />
+            <Pick
+              label="Dots per inch"
+              choices={[96, 150, 300, 600, 1200].map((id) => ({ id, name: String(id) }))}
+              value={output.dpi ?? look?.dpi ?? 600}
+              onChange={(dpi) => setOutput({ ...output, dpi })}
+            />
+          </>
+        }
+      >
+        {output.sizeMm ?? look?.sizeMm ?? 24} mm at {output.dpi ?? look?.dpi ?? 600} dpi
+      </Part>
+    </>
+  );
+}
+
+function NamePart({ output, setOutput }: OutputProps) {
+  const { job } = useJob();
+  const columns = job.list.columns.filter((c) => !c.hidden && !c.secret);
+  const named = columns.find((c) => c.id === output.nameFrom) ?? columns.find((c) => c.role === 'key');
+  return (
+    <>
+      , each named by{' '}
+      <ChoicePart
+        label="What names the files"
+        value={named?.id}
+        onChange={(nameFrom) => setOutput({ ...output, nameFrom })}
+        choices={columns.map((c) => ({ id: c.id, name: c.name }))}
+      >
+        {named?.name ?? 'its number'}
+      </ChoicePart>
+    </>
+  );
+}

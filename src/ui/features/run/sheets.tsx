@@ -1,0 +1,239 @@
+'use client';
+
+import { useQuery } from '@tanstack/react-query';
+import { useEffect, useRef, useState, type RefObject } from 'react';
+import type { PrinterView, SheetProof } from '../../../core/job/views';
+import type { Stamp } from '../../../core/payload/stamp';
+import { sidesOf, type Side } from '../../../core/piece/piece';
+import { placeOnStock, stockOf } from '../../../core/piece/stock';
+import { keyColumn, nameColumn, type Column, type Values } from '../../../core/records/columns';
+import { shown } from '../../../core/records/sealed';
+import { cropMarks, markMargin, reachOf } from '../../../core/run/plan';
+import { ask } from '../../kit/api';
+import { useOptions } from '../../editors/piece/on-sheets';
+import { CodeSvg } from '../../kit/code-picture';
+import { ErrorLine, QuietButton, Small } from '../../kit/controls';
+import { useCode, usePiece } from '../../kit/core-client';
+import { useJob } from '../../shell/ledger/context';
+import { PieceSvg } from '../../editors/piece/piece-svg';
+import { colour } from '../../kit/theme';
+import { useProof } from './proof';
+
+type Item = SheetProof['items'][number];
+
+/** What the run of the sentence will make, page by page, from the artwork that will be printed. Pointing at a piece takes its row in hand. */
+export function Sheets() {
+  const { job, plan } = useJob();
+  const [page, setPage] = useState(0);
+  const box = useRef<HTMLDivElement>(null);
+  const sides = plan.output.kind === 'pdf' ? sidesOf(job.document.piece) : (['front'] as const);
+  // how many there are is known once the first is; a page beyond the last is never asked for
+  const first = useProof(0);
+  const pages = (first.data?.sheets ?? 0) * sides.length;
+  const shown = Math.min(page, Math.max(0, pages - 1));
+  const sheet = Math.floor(shown / sides.length);
+  const side: Side = sides[shown % sides.length];
+  const { data, error, isPlaceholderData } = useProof(sheet);
+  if (error) return <div className="sheets">{<ErrorLine>{error.message}</ErrorLine>}</div>;
+  if (!data || pages === 0)
+    return (
+      <div className="sheets" ref={box}>
+        <Small>{data ? 'No record is chosen that can be made, so there is nothing to show.' : 'Laying out …'}</Small>
+      </div>
+    );
+  const total = first.data!.sheets;
+  const what = plan.output.kind === 'pdf' ? 'sheet' : 'part';
+  return (
+    <div className="sheets" ref={box}>
+      <div className="pager">
+        <QuietButton isDisabled={shown === 0} onPress={() => setPage(shown - 1)}>
+          Page before
+        </QuietButton>
+        <span>
+          {sides.length === 2 && `${side} of `}
+          {what} {(sheet + 1).toLocaleString('en')} of {total.toLocaleString('en')}
+        </span>
+        <QuietButton isDisabled={shown >= pages - 1} onPress={() => setPage(shown + 1)}>
+          Next page
+        </QuietButton>
+      </div>
+      {plan.output.kind === 'pdf' ? (
+        <Sheet items={isPlaceholderData ? [] : data.items} side={side} box={box} />
+      ) : (
+        <Grid items={data.items} whole={plan.output.kind === 'pdf-each'} />
+      )}
+    </div>
+  );
+}
+
+/** How large the sheets may be drawn: the whole sheet in sight. */
+function useRoom(box: RefObject<HTMLDivElement | null>) {
+  const [room, setRoom] = useState({ width: 400, height: 460 });
+  useEffect(() => {
+    if (!box.current) return;
+    const observer = new ResizeObserver(([entry]) => setRoom({ width: entry.contentRect.width, height: entry.contentRect.height }));
+    observer.observe(box.current);
+    return () => observer.disconnect();
+  }, [box]);
+  return room;
+}
+
+/** One side of a sheet at true proportion, with the marks for cutting and the printer's offset when they are wanted. */
+function Sheet({ items, side, box }: { items: readonly Item[]; side: Side; box: RefObject<HTMLDivElement | null> }) {
+  const { job, plan } = useJob();
+  const [options] = useOptions();
+  const room = useRoom(box);
+  const printers = useQuery({ queryKey: ['printers'], queryFn: () => ask<{ printers: PrinterView[] }>('/api/printers') });
+  const printer = printers.data?.printers.find((p) => p.id === plan.printer);
+  const stock = stockOf(job.document.piece);
+  const margin = options.marks ? markMargin : 0;
+  const [width, height] = [stock.page.width + 2 * margin, stock.page.height + 2 * margin];
+  const scale = Math.max(0.8, Math.min(room.width / width, (room.height - 50) / height));
+  return (
+    <div
+      style={{
+        position: 'relative',
+        width: width * scale,
+        height: height * scale,
+        background: colour.paper,
+        outline: `1px solid ${colour.ruleStrong}`,
+        overflow: 'hidden',
+      }}
+    >
+      {margin > 0 && (
+        <svg viewBox={`0 0 ${width} ${height}`} style={{ position: 'absolute', inset: 0 }} aria-hidden>
+          {cropMarks(stock).map(
+            (mark, i) =>
+              mark.kind === 'rect' && <rect key={i} x={mark.x} y={mark.y} width={mark.width} height={mark.height} fill={colour.ink} />,
+          )}
+        </svg>
+      )}
+      {items.map((item) => {
+        const place = placeOnStock(stock, item.seq, options.start, options.order);
+        // backs lie mirrored, for sheets that are turned over sideways
+        const x = side === 'front' ? place.x : stock.page.width - place.x - stock.piece.width;
+        return (
+          <Piece
+            key={item.seq}
+            item={item}
+            side={side}
+            x={(x + margin + (printer?.offsetX ?? 0)) * scale}
+            y={(place.y + margin + (printer?.offsetY ?? 0)) * scale}
+            width={stock.piece.width * scale}
+          />
+        );
+      })}
+    </div>
+  );
+}
+
+const titleOf = (values: Values, columns: readonly Column[]): string =>
+  shown(values[(nameColumn(columns) ?? keyColumn(columns) ?? columns[0])?.id ?? ''] ?? '');
+
+function useTakeInHand(record: number) {
+  const { jump, handRow } = useJob();
+  const inHand = handRow?.id === record;
+  return { inHand, take: () => !inHand && jump({ record }) };
+}
+
+function Piece({ item, side, x, y, width }: { item: Item; side: Side; x: number; y: number; width: number }) {
+  const { job } = useJob();
+  const { inHand, take } = useTakeInHand(item.record);
+  const picture = usePiece(job.document.piece, job.document.stamps, item.values, { list: job.list.id, side });
+  const stock = stockOf(job.document.piece);
+  const { piece } = stock;
+  const title = titleOf(item.values, job.list.columns);
+  return (
+    <button
+      type="button"
+      title={title}
+      aria-label={`Piece of ${title}`}
+      onClick={take}
+      onPointerEnter={take}
+      style={{
+        position: 'absolute',
+        left: x,
+        top: y,
+        width,
+        height: (width * piece.height) / piece.width,
+        padding: 0,
+        border: 0,
+        background: 'none',
+        cursor: 'pointer',
+        outline: inHand ? `2px solid ${colour.violet}` : `0.5px solid ${colour.rule}`,
+        zIndex: inHand ? 1 : 0,
+      }}
+    >
+      <PieceSvg picture={picture} piece={job.document.piece} width={width} reach={reachOf(stock)} />
+    </button>
+  );
+}
+
+/** What is made record by record: whole pieces, or the codes alone. */
+function Grid({ items, whole }: { items: readonly Item[]; whole: boolean }) {
+  const { job } = useJob();
+  return (
+    <div
+      style={{
+        display: 'grid',
+        gridTemplateColumns: 'repeat(auto-fill, minmax(128px, 1fr))',
+        gap: 12,
+        width: '100%',
+        alignContent: 'start',
+      }}
+    >
+      {items.map((item) => (
+        <GridItem key={item.seq} item={item} whole={whole} stamps={job.document.stamps} />
+      ))}
+    </div>
+  );
+}
+
+function GridItem({ item, whole, stamps }: { item: Item; whole: boolean; stamps: Stamp[] }) {
+  const { job } = useJob();
+  const { inHand, take } = useTakeInHand(item.record);
+  const title = titleOf(item.values, job.list.columns);
+  return (
+    <button
+      type="button"
+      onClick={take}
+      aria-label={`Piece of ${title}`}
+      style={{
+        display: 'grid',
+        gap: 6,
+        justifyItems: 'start',
+        alignContent: 'space-between',
+        padding: 8,
+        textAlign: 'left',
+        background: colour.paper,
+        border: 0,
+        cursor: 'pointer',
+        outline: inHand ? `2px solid ${colour.violet}` : `1px solid ${colour.rule}`,
+      }}
+    >
+      {whole ? (
+        <WholePiece values={item.values} />
+      ) : (
+        <span style={{ display: 'flex', gap: 6, flexWrap: 'wrap' }}>
+          {stamps.map((stamp) => (
+            <OneCode key={stamp.id} stamp={stamp} values={item.values} width={stamps.length > 1 ? 52 : 108} />
+          ))}
+        </span>
+      )}
+      <span style={{ fontSize: 12.5, lineHeight: 1.25, overflowWrap: 'anywhere' }}>{title}</span>
+    </button>
+  );
+}
+
+function WholePiece({ values }: { values: Values }) {
+  const { job } = useJob();
+  const { piece, stamps } = job.document;
+  const picture = usePiece(piece, stamps, values, { list: job.list.id });
+  const { piece: size } = stockOf(piece);
+  return <PieceSvg picture={picture} piece={piece} width={Math.min(112, (112 * size.width) / size.height)} />;
+}
+
+function OneCode({ stamp, values, width }: { stamp: Stamp; values: Values; width: number }) {
+  const code = useCode(stamp, values);
+  return code ? <CodeSvg code={code} size={Math.min(width, (width * code.columns) / code.rows)} /> : null;
+}

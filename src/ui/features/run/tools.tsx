@@ -1,0 +1,180 @@
+'use client';
+
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import type { ComparedRuns, PrinterView, RunView } from '../../../core/job/views';
+import { stockOf } from '../../../core/piece/stock';
+import { ask } from '../../kit/api';
+import { ChoicePart, ErrorLine, Part, PlainButton, Small } from '../../kit/controls';
+import { useJob } from '../../shell/ledger/context';
+import { ReceiptButton } from './receipt';
+import { PlacePicker } from '../../editors/piece/place-picker';
+import { useOptions } from '../../editors/piece/on-sheets';
+
+const link = { padding: 0, textDecoration: 'underline', textUnderlineOffset: 3, fontSize: 13 } as const;
+
+/** What can be done with a finished run: its receipt in other forms, failed codes again, the same again, compared, printed, thrown away. */
+export function RunTools({ run, others, csv }: { run: RunView; others: readonly RunView[]; csv: RunView['files'][number] | undefined }) {
+  const { job, setProblem } = useJob();
+  const client = useQueryClient();
+  const [confirm, setConfirm] = useState(false);
+  const act = (work: Promise<unknown>) =>
+    void work.then(
+      () => client.invalidateQueries({ queryKey: ['runs', job.id] }),
+      (e: unknown) => setProblem(e instanceof Error ? e.message : String(e)),
+    );
+  const receipt = `/api/runs/${run.id}/receipt`;
+  return (
+    <>
+      {run.codes > 0 && (
+        <p className="row">
+          Receipt: <ReceiptButton run={run} />
+          {csv && (
+            <a href={`/api/files/${csv.id}`} download aria-label="Receipt, CSV">
+              CSV
+            </a>
+          )}
+          <a href={`${receipt}?as=json`} download aria-label="Receipt, JSON">
+            JSON
+          </a>
+          <a href={`${receipt}?as=pdf`} download aria-label="Receipt, PDF">
+            PDF
+          </a>
+        </p>
+      )}
+      {run.failed > 0 && <Reprint run={run} act={act} />}
+      <div className="row">
+        <PlainButton style={link} onPress={() => act(ask(`/api/runs/${run.id}/again`, { method: 'POST' }))}>
+          The same again
+        </PlainButton>
+        {run.sheets > 0 && <SendPart run={run} />}
+        {others.length > 0 && <ComparePart run={run} others={others} />}
+        {confirm ? (
+          <span>
+            Throw it away with its files?{' '}
+            <PlainButton style={link} onPress={() => act(ask(`/api/runs/${run.id}`, { method: 'DELETE' }))}>
+              Throw away
+            </PlainButton>{' '}
+            <PlainButton style={link} onPress={() => setConfirm(false)}>
+              Keep
+            </PlainButton>
+          </span>
+        ) : (
+          <PlainButton style={link} onPress={() => setConfirm(true)}>
+            Throw away
+          </PlainButton>
+        )}
+      </div>
+    </>
+  );
+}
+
+/** Only what failed, onto a started sheet. */
+function Reprint({ run, act }: { run: RunView; act: (work: Promise<unknown>) => void }) {
+  const { job } = useJob();
+  const [options] = useOptions();
+  const stock = stockOf(job.document.piece);
+  return (
+    <Part
+      label="Print the failed ones again"
+      editor={(close) => (
+        <PlacePicker
+          stock={stock}
+          order={options.order}
+          start={options.start}
+          onPick={(start) => {
+            act(ask(`/api/jobs/${job.id}/runs`, { json: { name: `${run.name}, the failed again`, which: 'failed', from: run.id, start } }));
+            close();
+          }}
+        />
+      )}
+    >
+      Print only the failed again, from a place on a started sheet
+    </Part>
+  );
+}
+
+function SendPart({ run }: { run: RunView }) {
+  const printers = useQuery({ queryKey: ['printers'], queryFn: () => ask<{ printers: PrinterView[] }>('/api/printers') });
+  const { setProblem } = useJob();
+  const [sent, setSent] = useState<string>();
+  if (sent) return <Small as="span">Sent to {sent}; see the Post room.</Small>;
+  return (
+    <ChoicePart
+      label="Send it to a printer"
+      value={undefined}
+      choices={printers.data?.printers.map((p) => ({ id: String(p.id), name: p.name, about: `${p.dpi} dpi` })) ?? []}
+      onChange={(id) =>
+        void ask(`/api/printers/${id}`, { json: { run: run.id } }).then(
+          () => setSent(printers.data?.printers.find((p) => p.id === Number(id))?.name),
+          (e: unknown) => setProblem(e instanceof Error ? e.message : String(e)),
+        )
+      }
+    >
+      Send to a printer
+    </ChoicePart>
+  );
+}
+
+function ComparePart({ run, others }: { run: RunView; others: readonly RunView[] }) {
+  const [other, setOther] = useState(others[0].id);
+  return (
+    <Part label="Compare with another run" editor={<Compared run={run} others={others} other={other} setOther={setOther} />}>
+      Compare
+    </Part>
+  );
+}
+
+function Compared({
+  run,
+  others,
+  other,
+  setOther,
+}: {
+  run: RunView;
+  others: readonly RunView[];
+  other: number;
+  setOther: (id: number) => void;
+}) {
+  const { data, error } = useQuery({
+    queryKey: ['compare', run.id, other],
+    queryFn: () => ask<ComparedRuns>(`/api/runs/${run.id}/compare?with=${other}`),
+  });
+  const names = (rows: readonly { title: string; key: string }[]) =>
+    rows
+      .slice(0, 12)
+      .map((r) => r.title || r.key)
+      .join(', ') + (rows.length > 12 ? ` and ${rows.length - 12} more` : '');
+  return (
+    <div style={{ display: 'grid', gap: 9, width: 420, fontSize: 13.5 }}>
+      <p>
+        {run.name} beside{' '}
+        <ChoicePart
+          label="The other run"
+          value={String(other)}
+          choices={others.map((r) => ({ id: String(r.id), name: r.name, about: `${r.pieces.toLocaleString('en')} pieces` }))}
+          onChange={(id) => setOther(Number(id))}
+        />
+      </p>
+      {error && <ErrorLine>{error.message}</ErrorLine>}
+      {data && (
+        <>
+          <p>{data.both.toLocaleString('en')} records are in both.</p>
+          {data.onlySecond.length > 0 && <p>Only in this one: {names(data.onlySecond)}.</p>}
+          {data.onlyFirst.length > 0 && <p>Only in the other: {names(data.onlyFirst)}.</p>}
+          {data.differ.length === 0 ? (
+            <p>What they have in common says the same in both.</p>
+          ) : (
+            <ul style={{ margin: 0, paddingLeft: 18, maxHeight: 220, overflow: 'auto' }}>
+              {data.differ.map((d, i) => (
+                <li key={i} style={{ overflowWrap: 'anywhere' }}>
+                  {d.title || d.key}, {d.stamp}: {d.first} → {d.second}
+                </li>
+              ))}
+            </ul>
+          )}
+        </>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,162 @@
+'use client';
+
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { keptForDays, keptKinds, keptWords, type KeptKind } from '../../../core/job/retention';
+import { ask } from '../../kit/api';
+import { ChoicePart, ErrorLine, PlainButton, Sentence, Small } from '../../kit/controls';
+import { Page, Table } from '../../kit/index-table';
+import { ConnectionForm, type Connection } from '../../editors/connection-form';
+import { font } from '../../kit/theme';
+
+interface Settings {
+  doorPrivate: boolean;
+  kinds: Record<KeptKind, { days: number; bytes: number }>;
+  whole: { gb: number; bytes: number };
+}
+interface Change {
+  doorPrivate: boolean;
+  kept?: Partial<Record<KeptKind, number>>;
+  wholeGb?: number;
+}
+
+const size = (bytes: number): string =>
+  bytes >= 2 ** 30 ? `${(bytes / 2 ** 30).toFixed(1)} GB` : bytes >= 2 ** 20 ? `${Math.round(bytes / 2 ** 20)} MB` : 'under 1 MB';
+const span = (days: number): string => (days === 0 ? 'for ever' : days === 365 ? 'a year' : days === 7 ? 'a week' : `${days} days`);
+
+/** What holds for all of Hand Stamp: in sentences, like everything else. */
+export function SettingsPage() {
+  const client = useQueryClient();
+  const settings = useQuery({ queryKey: ['settings'], queryFn: () => ask<Settings>('/api/settings') });
+  const connections = useQuery({ queryKey: ['connections'], queryFn: () => ask<{ connections: Connection[] }>('/api/connections') });
+  const [problem, setProblem] = useState<string>();
+  const [adding, setAdding] = useState(false);
+  const explain = (e: unknown) => setProblem(e instanceof Error ? e.message : String(e));
+  const keep = (next: Change) =>
+    void ask<Settings>('/api/settings', { method: 'PUT', json: next }).then((now) => client.setQueryData(['settings'], now), explain);
+  const heading = { font: `700 17px/1.3 ${font.title}`, margin: '26px 0 8px' };
+  return (
+    <Page>
+      <header>
+        <h1>Settings</h1>
+      </header>
+      {(problem ?? settings.error?.message) && <ErrorLine>{problem ?? settings.error?.message}</ErrorLine>}
+      <h2 style={{ ...heading, marginTop: 8 }}>At the door</h2>
+      {settings.data && (
+        <Sentence style={{ maxWidth: 760 }}>
+          When addresses are asked whether they open, and databases are read,{' '}
+          <ChoicePart
+            label="Which addresses may be asked"
+            value={settings.data.doorPrivate ? 'all' : 'public'}
+            onChange={(id) => keep({ doorPrivate: id === 'all' })}
+            choices={[
+              {
+                id: 'public',
+                name: 'only public ones are asked',
+                about: 'Addresses of this machine and of your own network are left alone.',
+              },
+              {
+                id: 'all',
+                name: 'those in our own network are asked too',
+                about: 'Where codes are scanned on your own Wi-Fi, or lists come from a database of yours.',
+              },
+            ]}
+          />
+          .
+        </Sentence>
+      )}
+      <h2 style={heading}>How long things are kept</h2>
+      {settings.data && (
+        <>
+          <Sentence style={{ maxWidth: 760, marginBottom: 10 }}>
+            Everything together takes {size(settings.data.whole.bytes)}, and may take up to{' '}
+            <ChoicePart
+              label="Most that everything may take"
+              value={String(settings.data.whole.gb)}
+              onChange={(gb) => keep({ doorPrivate: settings.data.doorPrivate, wholeGb: Number(gb) })}
+              choices={[...new Set([5, 10, 20, 50, 100, 200, 500, settings.data.whole.gb])].map((gb) => ({
+                id: String(gb),
+                name: `${gb} GB`,
+              }))}
+            />
+            ; before there is more, nothing new is brought in or made. Lists, jobs, runs and receipts stay until they are thrown away.
+          </Sentence>
+          <Table style={{ maxWidth: 900 }}>
+            <thead>
+              <tr>
+                <th>What</th>
+                <th>Takes</th>
+                <th>Is kept</th>
+              </tr>
+            </thead>
+            <tbody>
+              {keptKinds.map((kind) => (
+                <tr key={kind}>
+                  <td style={{ paddingBlock: 7 }}>
+                    {keptWords[kind].name}
+                    <Small>{keptWords[kind].about}</Small>
+                  </td>
+                  <td>{size(settings.data.kinds[kind].bytes)}</td>
+                  <td>
+                    <ChoicePart
+                      label={`How long is kept: ${keptWords[kind].name}`}
+                      value={String(settings.data.kinds[kind].days)}
+                      onChange={(days) => keep({ doorPrivate: settings.data.doorPrivate, kept: { [kind]: Number(days) } })}
+                      choices={keptForDays.map((days) => ({ id: String(days), name: span(days) }))}
+                    />
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </Table>
+        </>
+      )}
+      <h2 style={heading}>Databases that lists are read from</h2>
+      {connections.data && connections.data.connections.length > 0 && (
+        <Table style={{ maxWidth: 900 }}>
+          <thead>
+            <tr>
+              <th>Connection</th>
+              <th>Database</th>
+              <th>At</th>
+              <th>As</th>
+              <th />
+            </tr>
+          </thead>
+          <tbody>
+            {connections.data.connections.map((c) => (
+              <tr key={c.id}>
+                <td>{c.name}</td>
+                <td>{c.database}</td>
+                <td>
+                  {c.host}, port {c.port}
+                </td>
+                <td>{c.username}</td>
+                <td className="n">
+                  <PlainButton
+                    aria-label={`Forget ${c.name}`}
+                    onPress={() => void ask(`/api/connections/${c.id}`, { method: 'DELETE' }).then(() => connections.refetch(), explain)}
+                  >
+                    Forget
+                  </PlainButton>
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </Table>
+      )}
+      {adding ? (
+        <div style={{ paddingTop: 14 }}>
+          <ConnectionForm onKept={() => (setAdding(false), void connections.refetch())} />
+        </div>
+      ) : (
+        <PlainButton onPress={() => setAdding(true)} style={{ padding: '8px 0', textDecoration: 'underline', textUnderlineOffset: 3 }}>
+          Add a connection
+        </PlainButton>
+      )}
+      <Small style={{ paddingTop: 6 }}>
+        A list that was read keeps its records when its connection is forgotten; it cannot be read again then.
+      </Small>
+    </Page>
+  );
+}

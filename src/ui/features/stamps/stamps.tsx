@@ -1,0 +1,122 @@
+'use client';
+
+import { counted } from '../../../core/base/words';
+import type { SymbologyFit } from '../../../core/job/views';
+import { mostStamps, nextStamp, type Stamp } from '../../../core/payload/stamp';
+import { symbologies } from '../../../core/symbology';
+import { ask } from '../../kit/api';
+import { Part, PlainButton, Small, Words } from '../../kit/controls';
+import { Mark } from '../../kit/mark';
+import { useJob } from '../../shell/ledger/context';
+import { StampSentence } from '../../editors/stamp/stamp-sentence';
+
+const quiet = { padding: '2px 0', fontSize: 13, textDecoration: 'underline', textUnderlineOffset: 3 } as const;
+
+/** The sentences of all stamps of a job: the one in hand whole, the others in short. */
+export function StampsSentence() {
+  const { job, save, changeList, stampInHand, takeStamp } = useJob();
+  const { stamps } = job.document;
+  const change = (id: string) => (next: Partial<Stamp>) =>
+    save((d) => ({ ...d, stamps: d.stamps.map((s) => (s.id === id ? { ...s, ...next } : s)) }));
+  const remove = (id: string) =>
+    save((d) => ({
+      ...d,
+      stamps: d.stamps.filter((s) => s.id !== id),
+      piece: { ...d.piece, elements: d.piece.elements.filter((e) => e.kind !== 'stamp' || e.stamp !== id) },
+    }));
+  const { columns, id: listId } = job.list;
+  /** A worked column that makes the values fit, and the stamp with it: the values of the list stay as they are. */
+  const mend = async (stamp: Stamp, fit: SymbologyFit) => {
+    const used = stamp.parts.flatMap((p) => (p.kind === 'column' ? [columns.find((c) => c.id === p.column)?.name ?? ''] : []));
+    const base = `${used.join(' ') || 'Code'} for ${symbologies[fit.id].name}`;
+    let name = base;
+    for (let n = 2; columns.some((c) => c.name.toLowerCase() === name.toLowerCase()); n++) name = `${base} ${n}`;
+    const worked = { source: { kind: 'join', parts: stamp.parts }, steps: fit.steps };
+    const made = await changeList(() => ask<{ id: string }>(`/api/lists/${listId}/columns`, { json: { name, worked } }));
+    if (made) change(stamp.id)({ symbology: fit.id, parts: [{ kind: 'column', column: made.id }] });
+  };
+  const add = () => {
+    const stamp = nextStamp(stamps, columns);
+    save((d) => ({ ...d, stamps: [...d.stamps, stamp] }));
+    takeStamp(stamp.id);
+  };
+  return (
+    <>
+      {stamps.map((stamp) => {
+        const inHand = stamp.id === stampInHand?.id;
+        return (
+          <StampSentence
+            key={stamp.id}
+            stamp={stamp}
+            change={change(stamp.id)}
+            minor={!inHand}
+            mend={(fit) => void mend(stamp, fit)}
+            name={stamps.length > 1 ? <NamePart stamp={stamp} change={change(stamp.id)} remove={() => remove(stamp.id)} /> : undefined}
+            short={
+              inHand ? undefined : (
+                <PlainButton onPress={() => takeStamp(stamp.id)} style={quiet}>
+                  take it in hand
+                </PlainButton>
+              )
+            }
+            besides={
+              stamps.length < mostStamps && (
+                <PlainButton onPress={add} style={quiet}>
+                  Add a stamp
+                </PlainButton>
+              )
+            }
+          />
+        );
+      })}
+      {stamps.length === 0 && (
+        <PlainButton onPress={add} style={quiet}>
+          Add a stamp
+        </PlainButton>
+      )}
+    </>
+  );
+}
+
+function NamePart({ stamp, change, remove }: { stamp: Stamp; change: (next: Partial<Stamp>) => void; remove: () => void }) {
+  return (
+    <>
+      <Part
+        label="Name of this stamp"
+        editor={(close) => (
+          <>
+            <Words label="Name of this stamp" value={stamp.name} onChange={(name) => name && change({ name })} autoFocus onEnter={close} />
+            <PlainButton
+              onPress={() => {
+                close();
+                remove();
+              }}
+            >
+              Take this stamp away
+            </PlainButton>
+          </>
+        )}
+      >
+        {stamp.name}
+      </Part>
+      <StampCount id={stamp.id} />
+      {': '}
+    </>
+  );
+}
+
+/** How a stamp stands over the whole list. */
+function StampCount({ id }: { id: string }) {
+  const { job } = useJob();
+  const counts = job.stampCounts[id];
+  if (!counts) return null;
+  const without = counts.look + counts.out;
+  return (
+    <Small as="span" style={{ whiteSpace: 'nowrap' }}>
+      {' '}
+      (<Mark name={counts.look > 0 ? 'look' : 'ready'} /> {without === 0 ? 'fits all' : `fits ${counts.ready.toLocaleString('en')}`}
+      {counts.look > 0 && `, ${counted(counts.look, 'does', 'do')} not fit`}
+      {counts.out > 0 && `, ${counts.out.toLocaleString('en')} blank`})
+    </Small>
+  );
+}

@@ -1,0 +1,84 @@
+'use client';
+
+import { Fragment, useEffect, useState } from 'react';
+import { unpack } from '../../core/payload/unpack';
+import type { Stamp } from '../../core/payload/stamp';
+import type { Piece } from '../../core/piece/piece';
+import type { Values } from '../../core/records/columns';
+import type { SymbologyId } from '../../core/symbology';
+import type { ReadingReport } from '../../workers/protocol';
+import { readCode } from './core-client';
+import { Mark } from './mark';
+import { colour, font } from './theme';
+
+/** What the independent reader makes of a code's own artwork, read afresh whenever the artwork changes. */
+export function useReading(
+  stamp: Stamp | undefined,
+  values: Values | undefined,
+  stamps: Stamp[],
+  piece?: Piece,
+): ReadingReport | undefined {
+  const [report, setReport] = useState<{ key: string; report: ReadingReport }>();
+  const key = stamp && values ? JSON.stringify([stamp, values, piece]) : '';
+  useEffect(() => {
+    if (!stamp || !values) return;
+    let stale = false;
+    readCode(stamp, values, piece, stamps).then(
+      (r) => !stale && setReport({ key, report: r }),
+      (error: unknown) => console.error(error),
+    );
+    return () => {
+      stale = true;
+    };
+    // the key stands for stamp, values and piece
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [key]);
+  return report?.key === key ? report.report : undefined;
+}
+
+export function ReadingWords({ report, payload }: { report: ReadingReport | undefined; payload: string }) {
+  const style = { fontFamily: font.code, fontSize: 13.5, display: 'flex', gap: 7, alignItems: 'baseline' } as const;
+  if (!report) return <span style={{ ...style, color: colour.inkSoft }}>reading …</span>;
+  if (report.result === 'none') return <span style={style}>there is no code</span>;
+  if (report.result === 'unread')
+    return (
+      <span style={{ ...style, color: colour.failed }}>
+        <Mark name="failed" />
+        does not read
+      </span>
+    );
+  if (report.result === 'differs')
+    return (
+      <span style={{ ...style, color: colour.failed, wordBreak: 'break-all' }}>
+        <Mark name="failed" />
+        differently: {report.text}
+      </span>
+    );
+  return (
+    <span style={{ ...style, color: colour.ready }}>
+      <Mark name="ready" />
+      the same, {Array.from(payload).length} characters
+    </span>
+  );
+}
+
+/** What a phone does with a payload, in words. */
+export const phoneWould = (payload: string, elements: boolean): string => unpack(payload, elements).does;
+/** Whether codes of a symbology say that they hold GS1 elements. */
+export const holdsElements = (symbology: SymbologyId): boolean => symbology.startsWith('gs1-');
+
+/** A payload taken apart, field by field. */
+export function UnpackedFields({ payload }: { payload: string }) {
+  const { fields } = unpack(payload);
+  if (fields.length === 0) return null;
+  return (
+    <dl style={{ display: 'grid', gridTemplateColumns: 'max-content minmax(0, 1fr)', gap: '2px 12px', margin: '5px 0 0', fontSize: 13 }}>
+      {fields.map(({ name, value }, i) => (
+        <Fragment key={i}>
+          <dt style={{ color: colour.inkSoft }}>{name}</dt>
+          <dd style={{ margin: 0, fontFamily: font.code, overflowWrap: 'anywhere', whiteSpace: 'pre-wrap' }}>{value}</dd>
+        </Fragment>
+      ))}
+    </dl>
+  );
+}

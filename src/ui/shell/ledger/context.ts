@@ -1,0 +1,74 @@
+'use client';
+
+import { createContext, useContext } from 'react';
+import { bands, type Band, type JobView, type LedgerRow } from '../../../core/job/views';
+import type { JobDocument } from '../../../core/job/document';
+import type { Stamp } from '../../../core/payload/stamp';
+import type { Output } from '../../../core/run/outputs';
+import type { View } from './view';
+
+export { bands, type Band };
+export const bandNames: Record<Band, string> = { records: 'Records', stamps: 'Stamps', piece: 'Piece', run: 'Run' };
+
+export type Which = 'ready' | 'with-code' | 'ticked' | 'filtered' | 'new' | 'changed';
+
+/** What a run will make, as its sentence says it. */
+export interface RunPlan {
+  which: Which;
+  /** Column id and direction, where the pieces are not made in the list's order. */
+  sort?: string;
+  output: Output;
+  name: string;
+  printer?: number;
+}
+
+/** What every part of a job's screen shares. */
+export interface JobScreenState {
+  job: JobView;
+  band: Band;
+  openBand(band: Band): void;
+  /** Index of the row in hand within the filter, and its row once loaded. */
+  hand: number;
+  handRow: LedgerRow | undefined;
+  setHand(index: number): void;
+  total: number;
+  rowAt(index: number): LedgerRow | undefined;
+  view: View;
+  setView(next: Partial<View>): void;
+  ticked: ReadonlySet<number>;
+  tick(ids: readonly number[], on: boolean): void;
+  /** Keeps a change of the job's document; every row follows. */
+  save(change: (document: JobDocument) => JobDocument): void;
+  /** Changes a cell; `from` is what it held when the change was begun. */
+  editCell(record: number, column: string, value: string, from: string): void;
+  editCells(edits: readonly { record: number; column: string; value: string; from: string }[]): void;
+  /** The sentence of the open band is one line high, so that more rows are seen. */
+  folded: boolean;
+  fold(on: boolean): void;
+  foldSentence(): void;
+  /** Changes the list on the server; it can be undone, and everything shown is brought up to date. */
+  changeList<T>(work: () => Promise<T>): Promise<T | undefined>;
+  /** The stamp whose codes are shown; undefined where the job has none. */
+  stampInHand: Stamp | undefined;
+  takeStamp(id: string): void;
+  /** Secret columns that are shown for now. */
+  revealed: ReadonlySet<string>;
+  reveal(column: string, on: boolean): void;
+  step(direction: 'undo' | 'redo'): void;
+  jump(to: 'longest' | 'shortest' | 'scripts' | 'over' | { record: number }): void;
+  openLoupe(): void;
+  /** What the run will make. */
+  plan: RunPlan;
+  setPlan(next: Partial<RunPlan>): void;
+  /** Something that could not be done, in words. */
+  problem: string | undefined;
+  setProblem(text: string | undefined): void;
+}
+
+export const JobScreenContext = createContext<JobScreenState | undefined>(undefined);
+
+export function useJob(): JobScreenState {
+  const state = useContext(JobScreenContext);
+  if (!state) throw new Error('used outside a job');
+  return state;
+}

@@ -1,0 +1,143 @@
+'use client';
+
+import { counted } from '../../../core/base/words';
+import type { RefObject } from 'react';
+import { styled } from 'styled-components';
+import type { Filter } from '../../../core/job/views';
+import { MainButton } from '../../kit/controls';
+import { when } from '../../kit/dates';
+import { Mark, type MarkName } from '../../kit/mark';
+import { colour, font } from '../../kit/theme';
+import { useJob } from './context';
+import { JobPart } from './job-part';
+
+const Head = styled.div`
+  display: flex;
+  align-items: center;
+  gap: 16px;
+  padding: 12px 20px 12px;
+  border-bottom: 1.5px solid ${colour.ink};
+  h1 {
+    font: 700 25px/1.15 ${font.title};
+    letter-spacing: -0.01em;
+    white-space: nowrap;
+    overflow: hidden;
+    text-overflow: ellipsis;
+  }
+  h1 [role='button'] {
+    color: ${colour.ink};
+    padding: 0;
+  }
+  .about {
+    flex: 1;
+    min-width: 0;
+  }
+  .about p {
+    color: ${colour.inkSoft};
+    font-size: 13px;
+    margin-top: 2px;
+    white-space: nowrap;
+    overflow: hidden;
+    text-overflow: ellipsis;
+  }
+`;
+const Search = styled.input`
+  width: 120px;
+  padding: 7px 10px;
+  border: 1px solid ${colour.ruleStrong};
+  border-radius: 3px;
+  background: ${colour.paper};
+`;
+const Filters = styled.div`
+  display: flex;
+  border: 1px solid ${colour.ruleStrong};
+  border-radius: 3px;
+  background: ${colour.paper};
+  button {
+    display: flex;
+    align-items: center;
+    gap: 7px;
+    background: none;
+    border: 0;
+    border-right: 1px solid ${colour.rule};
+    padding: 7px 11px;
+    font-size: 13px;
+    cursor: pointer;
+    white-space: nowrap;
+  }
+  button:last-child {
+    border-right: 0;
+  }
+  button[aria-pressed='true'] {
+    font-weight: 700;
+    box-shadow: inset 0 -2px 0 ${colour.violet};
+  }
+`;
+const filterWords: Record<Filter, string> = {
+  all: 'all',
+  ready: 'ready',
+  look: 'needs a look',
+  out: 'left out',
+  new: 'not printed',
+  changed: 'changed since',
+};
+
+const marks: Record<Filter, MarkName | undefined> = {
+  all: undefined,
+  ready: 'ready',
+  look: 'look',
+  out: 'out',
+  new: 'none',
+  changed: 'look',
+};
+
+/** What the job is, the search, and the filters with their counts. */
+export function JobHead({
+  query,
+  setQuery,
+  search,
+}: {
+  query: string;
+  setQuery: (query: string) => void;
+  search: RefObject<HTMLInputElement | null>;
+}) {
+  const { job, band, view, setView, openBand } = useJob();
+  const printed = job.counts.ready > job.counts.new;
+  // what was printed is told apart once something was
+  const shownFilters: Filter[] = ['all', 'ready', 'look', 'out', ...(printed ? (['new', 'changed'] as const) : [])].filter(
+    (name): name is Filter => (name !== 'new' && name !== 'changed') || job.counts[name] > 0 || view.filter === name,
+  );
+  return (
+    <Head>
+      <div className="about">
+        <h1>
+          <JobPart />
+        </h1>
+        <p>
+          {job.list.name}, {counted(job.counts.all, 'record')}, from {job.list.source} as of{' '}
+          <time suppressHydrationWarning>{when(job.list.updated)}</time>
+          {job.list.working > 0 && <b> · working columns out, {job.list.working.toLocaleString('en')} to go</b>}
+          {job.judging > 0 && <b> · checking, {job.judging.toLocaleString('en')} to go</b>}
+        </p>
+      </div>
+      <Search
+        ref={search}
+        type="search"
+        placeholder="Search"
+        aria-label="Search the records"
+        value={query}
+        onChange={(e) => setQuery(e.target.value)}
+      />
+      <Filters role="group" aria-label="Which records">
+        {shownFilters.map((name) => (
+          <button key={name} type="button" aria-pressed={view.filter === name} onClick={() => setView({ filter: name })}>
+            {marks[name] && <Mark name={marks[name]} />}
+            {filterWords[name]} {job.counts[name].toLocaleString('en')}
+          </button>
+        ))}
+      </Filters>
+      {/* in the run's own band its sentence says what is made, and makes it */}
+      {band !== 'run' && <MainButton onPress={() => openBand('run')}>Print or save</MainButton>}
+    </Head>
+  );
+}

@@ -1,0 +1,67 @@
+'use client';
+
+import { useQueryClient } from '@tanstack/react-query';
+import { useRouter } from 'next/navigation';
+import { useState } from 'react';
+import type { JobView } from '../../../core/job/views';
+import { ask } from '../../kit/api';
+import { Part, QuietButton, Words } from '../../kit/controls';
+import { ThrowAway } from '../../kit/throw-away';
+import { colour } from '../../kit/theme';
+import { useJob } from './context';
+
+/** The job's name, by which it is renamed or thrown away. */
+export function JobPart() {
+  const { job } = useJob();
+  return (
+    <Part plain label="Rename this job, or throw it away" editor={(close) => <JobEditor close={close} />}>
+      {job.name}
+    </Part>
+  );
+}
+
+function JobEditor({ close }: { close: () => void }) {
+  const { job, setProblem } = useJob();
+  const client = useQueryClient();
+  const router = useRouter();
+  const [name, setName] = useState(job.name);
+  const rename = async () => {
+    close();
+    if (name.trim() === '' || name === job.name) return;
+    await ask<JobView>(`/api/jobs/${job.id}`, { method: 'PATCH', json: { version: job.version, name: name.trim() } }).then(
+      (view) => client.setQueryData(['job', job.id], view),
+      (error: unknown) => setProblem(error instanceof Error ? error.message : String(error)),
+    );
+  };
+  const last = job.list.jobs === 1;
+  return (
+    <>
+      <form
+        style={{ display: 'flex', gap: 8, alignItems: 'end' }}
+        onSubmit={(e) => {
+          e.preventDefault();
+          void rename();
+        }}
+      >
+        <Words label="Name of this job" value={name} onChange={setName} autoFocus />
+        <QuietButton type="submit">Rename</QuietButton>
+      </form>
+      <div style={{ borderTop: `1px solid ${colour.rule}`, paddingTop: 9 }}>
+        <ThrowAway
+          what="this job"
+          says={
+            last
+              ? `Its piece, its runs and their files go, and with them the list ${job.list.name} with its ${job.counts.all.toLocaleString('en')} records, of which no other job is made. This cannot be undone.`
+              : `Its piece, its runs and their files go. The list ${job.list.name} stays, since other jobs are made of it. This cannot be undone.`
+          }
+          onThrow={() =>
+            ask(`/api/jobs/${job.id}`, { method: 'DELETE' }).then(async () => {
+              await client.invalidateQueries({ queryKey: ['jobs'] });
+              router.push('/jobs');
+            })
+          }
+        />
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,133 @@
+'use client';
+
+import { styled } from 'styled-components';
+import type { LedgerRow } from '../../../core/job/views';
+import { keyColumn, nameColumn } from '../../../core/records/columns';
+import { shown } from '../../../core/records/sealed';
+import { ask } from '../../kit/api';
+import { Mark, markWords, type MarkName } from '../../kit/mark';
+import { colour, font } from '../../kit/theme';
+import { bandNames, useJob, type Band } from './context';
+import { viewQuery } from './view';
+
+const Spine = styled.div`
+  display: flex;
+  align-items: center;
+  gap: 9px;
+  padding: 0 10px 0 12px;
+  .marks {
+    display: flex;
+    gap: 4px;
+    align-items: center;
+  }
+  .title {
+    flex: 1;
+    min-width: 0;
+    white-space: nowrap;
+    overflow: hidden;
+    text-overflow: ellipsis;
+  }
+  [aria-selected='true'] & .title {
+    font-weight: 700;
+  }
+  .key {
+    font: 400 13px/1 ${font.code};
+    color: ${colour.inkSoft};
+    max-width: 120px;
+    flex: none;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
+  .key.blank {
+    color: ${colour.look};
+    font-weight: 700;
+  }
+  input {
+    margin: 0 2px 0 0;
+    accent-color: ${colour.violet};
+  }
+`;
+/** Over the spine: the row in hand, or how many are ticked. */
+export function SpineHead() {
+  const { total, hand, ticked, tick, rowAt } = useJob();
+  return (
+    <div style={{ padding: '7px 10px 6px 12px' }}>
+      <b style={{ font: `700 16px/1.2 ${font.title}` }}>Record</b>
+      <span style={{ display: 'block', fontSize: 12.5, color: colour.inkSoft, marginTop: 1 }}>
+        {ticked.size > 0 ? (
+          <>
+            {ticked.size.toLocaleString('en')} ticked{' '}
+            <button
+              type="button"
+              style={{ all: 'unset', cursor: 'pointer', textDecoration: 'underline' }}
+              onClick={() => tick([...ticked], false)}
+            >
+              none
+            </button>
+          </>
+        ) : total > 0 ? (
+          `row in hand: ${(rowAt(hand)?.number ?? hand + 1).toLocaleString('en')} of ${total.toLocaleString('en')}`
+        ) : (
+          'no records'
+        )}
+      </span>
+    </div>
+  );
+}
+
+/** The row ticked last: with Shift, everything from there on is ticked too. */
+let lastTicked = 0;
+
+/** What never scrolls away of a record: its tick, four marks, title and key. */
+export function SpineCell({ record, index }: { record: LedgerRow | undefined; index: number }) {
+  const { job, ticked, tick, view } = useJob();
+  const tickOne = (on: boolean, range: boolean) => {
+    const [from, to] = [Math.min(lastTicked, index), Math.max(lastTicked, index)];
+    lastTicked = index;
+    if (!range || from === to) return tick([record!.id], on);
+    void ask<{ ids: number[] }>(`/api/jobs/${job.id}/ids?${viewQuery(view)}`).then(({ ids }) => tick(ids.slice(from, to + 1), on));
+  };
+  if (!record)
+    return (
+      <Spine role="rowheader">
+        <span className="title" style={{ color: colour.out }}>
+          …
+        </span>
+      </Spine>
+    );
+  const key = keyColumn(job.list.columns);
+  const name = nameColumn(job.list.columns) ?? key ?? job.list.columns[0];
+  const title = shown(record.values[name.id] ?? '') || 'no name';
+  const keyText = key && key !== name ? shown(record.values[key.id] ?? '') : undefined;
+  const marks: [Band, MarkName][] = [
+    ['records', record.marks.records],
+    ['stamps', record.marks.stamps],
+    ['piece', record.marks.piece],
+    ['run', record.marks.run ?? (record.marks.overall === 'out' ? 'out' : 'none')],
+  ];
+  return (
+    <Spine role="rowheader">
+      <input
+        type="checkbox"
+        checked={ticked.has(record.id)}
+        onChange={(e) => tickOne(e.target.checked, (e.nativeEvent as MouseEvent).shiftKey)}
+        aria-label={`Tick ${title}`}
+        tabIndex={-1}
+      />
+      <span className="marks" role="img" aria-label={marks.map(([band, mark]) => `${bandNames[band]}: ${markWords[mark]}`).join(', ')}>
+        {marks.map(([band, mark]) => (
+          <Mark key={band} name={mark} />
+        ))}
+      </span>
+      <span className="title" title={title}>
+        {title}
+      </span>
+      {keyText !== undefined && (
+        <span className={keyText.trim() ? 'key' : 'key blank'} title={keyText}>
+          {keyText.trim() || 'blank'}
+        </span>
+      )}
+    </Spine>
+  );
+}

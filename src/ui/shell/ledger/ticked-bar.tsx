@@ -1,0 +1,66 @@
+'use client';
+
+import { plural } from '../../../core/base/words';
+import { useQueryClient } from '@tanstack/react-query';
+import { styled } from 'styled-components';
+import { ask } from '../../kit/api';
+import { PlainButton, QuietButton } from '../../kit/controls';
+import { colour } from '../../kit/theme';
+import { useJob } from './context';
+import { isWhole, viewQuery } from './view';
+
+const Bar = styled.div`
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  padding: 7px 20px;
+  border-top: 1.5px solid ${colour.ink};
+  background: ${colour.paper};
+  font-size: 13.5px;
+  b {
+    margin-right: 6px;
+  }
+`;
+
+/** What can be done with the ticked records, wherever one is. */
+export function TickedBar() {
+  const { job, ticked, tick, view, total, changeList, openBand, setProblem } = useJob();
+  const client = useQueryClient();
+  const ids = [...ticked];
+  const stamp = job.document.stamps[0];
+  const records = plural(ids.length, 'record');
+  const tickAll = async () => {
+    const { ids: all } = await ask<{ ids: number[] }>(`/api/jobs/${job.id}/ids?${viewQuery(view)}`);
+    tick(all, true);
+  };
+  const print = async () => {
+    try {
+      await ask(`/api/jobs/${job.id}/quick`, { json: { stamp: stamp.id, records: ids } });
+      await client.invalidateQueries({ queryKey: ['runs', job.id] });
+      openBand('run');
+    } catch (error) {
+      setProblem(error instanceof Error ? error.message : String(error));
+    }
+  };
+  const takeOut = async () => {
+    const gone = await changeList(() => ask(`/api/lists/${job.list.id}/records`, { method: 'DELETE', json: { ids } }));
+    if (gone) tick(ids, false);
+  };
+  return (
+    <Bar role="region" aria-label="The ticked records">
+      <b>
+        {ids.length.toLocaleString('en')} {records} ticked
+      </b>
+      {stamp && <QuietButton onPress={() => void print()}>Quick print, code and title</QuietButton>}
+      <QuietButton onPress={() => openBand('run')}>Run them</QuietButton>
+      <QuietButton onPress={() => void takeOut()}>Take them out of the list</QuietButton>
+      <span style={{ flex: 1 }} />
+      {ids.length < total && (
+        <PlainButton onPress={() => void tickAll()}>
+          Tick all {total.toLocaleString('en')} {isWhole(view) ? 'records' : 'shown'}
+        </PlainButton>
+      )}
+      <PlainButton onPress={() => tick(ids, false)}>Untick</PlainButton>
+    </Bar>
+  );
+}

@@ -1,0 +1,33 @@
+import type { Filter } from '../../../core/job/views';
+import type { ProblemKind } from '../../../core/records/problems';
+
+export interface Condition {
+  column: string;
+  is: 'is' | 'holds' | 'blank' | 'filled';
+  text: string;
+}
+
+/** Which records the ledger shows, and in which order. */
+export interface View {
+  filter: Filter;
+  q: string;
+  problem?: ProblemKind;
+  /** Column id and direction. */
+  sort?: `${string}:${'up' | 'down'}`;
+  where: readonly Condition[];
+}
+
+/** Everything, in the list's own order. Every key is there, so that it takes the place of whatever was set. */
+export const wholeView: View = { filter: 'all', q: '', where: [], problem: undefined, sort: undefined };
+
+export const isWhole = (view: View): boolean =>
+  view.filter === 'all' && view.q === '' && !view.problem && !view.sort && view.where.length === 0;
+
+/** A view as the server takes it. */
+export function viewQuery({ filter, q, problem, sort, where }: View, more: Record<string, string> = {}): string {
+  const query = new URLSearchParams({ filter, q, ...more });
+  if (problem) query.set('problem', problem);
+  if (sort) query.set('sort', sort);
+  if (where.length > 0) query.set('where', JSON.stringify(where));
+  return query.toString();
+}

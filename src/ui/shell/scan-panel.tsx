@@ -1,0 +1,155 @@
+'use client';
+
+import { useCallback, useEffect, useRef, useState } from 'react';
+import { FileTrigger } from 'react-aria-components';
+import type { ScanReport } from '../../workers/protocol';
+import { ErrorLine, QuietButton, Small } from '../kit/controls';
+import { scanImage } from '../kit/core-client';
+import { Mark } from '../kit/mark';
+import { saysElements } from '../../core/payload/unpack';
+import { phoneWould, UnpackedFields } from '../kit/reading';
+import { colour, font } from '../kit/theme';
+
+export type ScanSource = 'camera' | 'file';
+
+/** What keeps a camera from being used, in words, and what to do instead. */
+export function cameraTrouble(error: unknown): string {
+  const name = error instanceof DOMException ? error.name : '';
+  if (name === 'NotAllowedError' || name === 'SecurityError')
+    return 'The camera is not allowed for this page. Allow it in the browser, beside the address, or choose a picture file.';
+  if (name === 'NotFoundError' || name === 'OverconstrainedError') return 'This machine has no camera. Choose a picture file instead.';
+  if (name === 'NotReadableError' || name === 'AbortError')
+    return 'The camera is in use by another program. Close that one, or choose a picture file.';
+  return 'The browser gives no camera to this page; over the network it does so on https addresses only. Choose a picture file instead.';
+}
+
+/** Scans a printed or shown code, by camera or from a picture, and says whether it is what it should be. */
+export function ScanPanel({ source, expected }: { source: ScanSource; expected?: string }) {
+  const [found, setFound] = useState<ScanReport | 'nothing'>();
+  return (
+    <div style={{ display: 'grid', gap: 9 }}>
+      {source === 'camera' ? <Camera onFound={setFound} /> : <PictureFile onFound={setFound} />}
+      <div role="status" aria-live="polite">
+        {found === 'nothing' && (
+          <p style={{ color: colour.failed, display: 'flex', gap: 7, alignItems: 'baseline' }}>
+            <Mark name="failed" /> No code was found in this picture. Try one that is sharper, straighter or nearer.
+          </p>
+        )}
+        {found && found !== 'nothing' && (
+          <>
+            {expected !== undefined && (
+              <p style={{ display: 'flex', gap: 7, alignItems: 'baseline', color: found.text === expected ? colour.ready : colour.failed }}>
+                <Mark name={found.text === expected ? 'ready' : 'failed'} />
+                {found.text === expected ? 'It says what this record should say.' : 'It says something else than this record.'}
+              </p>
+            )}
+            <p style={{ font: `400 13.5px/1.45 ${font.code}`, overflowWrap: 'anywhere', margin: '3px 0' }}>{found.text}</p>
+            <Small>
+              {found.symbology}; a phone would {phoneWould(found.text, saysElements(found.identifier))}.
+            </Small>
+            <UnpackedFields payload={found.text} />
+          </>
+        )}
+      </div>
+    </div>
+  );
+}
+
+function PictureFile({ onFound }: { onFound: (found: ScanReport | 'nothing') => void }) {
+  const [error, setError] = useState<string>();
+  const [name, setName] = useState<string>();
+  const read = async (file: File) => {
+    setError(undefined);
+    setName(file.name);
+    try {
+      // drawn by the browser, so that every kind of picture it knows is taken
+      const bitmap = await createImageBitmap(file);
+      onFound((await scanImage(greyOf(bitmap, bitmap.width, bitmap.height))) ?? 'nothing');
+    } catch {
+      setError(`${file.name} is not a picture that can be opened here. Choose a PNG, JPEG or WebP file.`);
+    }
+  };
+  return (
+    <div>
+      <FileTrigger acceptedFileTypes={['image/*']} onSelect={(files) => files?.[0] && void read(files[0])}>
+        <QuietButton>Choose a picture of a code</QuietButton>
+      </FileTrigger>
+      {name && <Small as="span"> {name}</Small>}
+      {error && <ErrorLine>{error}</ErrorLine>}
+    </div>
+  );
+}
+
+const largest = 1600;
+
+function greyOf(image: CanvasImageSource, fullWidth: number, fullHeight: number) {
+  const shrink = Math.min(1, largest / Math.max(fullWidth, fullHeight));
+  const [width, height] = [Math.max(1, Math.round(fullWidth * shrink)), Math.max(1, Math.round(fullHeight * shrink))];
+  const canvas = new OffscreenCanvas(width, height);
+  const context = canvas.getContext('2d', { willReadFrequently: true })!;
+  context.fillStyle = '#fff';
+  context.fillRect(0, 0, width, height);
+  context.drawImage(image, 0, 0, width, height);
+  const { data } = context.getImageData(0, 0, width, height);
+  const grey = new Uint8Array(width * height);
+  for (let i = 0; i < grey.length; i++) grey[i] = (data[i * 4] * 77 + data[i * 4 + 1] * 151 + data[i * 4 + 2] * 28) >> 8;
+  return { grey, width, height };
+}
+
+/** Looks through the camera until a code is found. */
+function Camera({ onFound }: { onFound: (found: ScanReport) => void }) {
+  const video = useRef<HTMLVideoElement>(null);
+  const [error, setError] = useState<string>();
+  const [looking, setLooking] = useState(true);
+  const report = useCallback((found: ScanReport) => {
+    setLooking(false);
+    onFound(found);
+  }, [onFound]); // prettier-ignore
+  useEffect(() => {
+    if (!looking) return;
+    let stopped = false;
+    let stream: MediaStream | undefined;
+    const look = async () => {
+      try {
+        if (!navigator.mediaDevices) throw new Error('no camera for this page');
+        stream = await navigator.mediaDevices.getUserMedia({ video: { facingMode: 'environment', width: { ideal: 1280 } } });
+      } catch (e) {
+        if (!stopped) setError(cameraTrouble(e));
+        return;
+      }
+      const element = video.current;
+      if (stopped || !element) return stream.getTracks().forEach((t) => t.stop());
+      element.srcObject = stream;
+      await element.play().catch(() => undefined);
+      while (!stopped) {
+        if (element.videoWidth > 0) {
+          const found = await scanImage(greyOf(element, element.videoWidth, element.videoHeight));
+          if (found && !stopped) return report(found);
+        }
+        await new Promise((resolve) => setTimeout(resolve, 120));
+      }
+    };
+    void look();
+    return () => {
+      stopped = true;
+      stream?.getTracks().forEach((t) => t.stop());
+    };
+  }, [looking, report]);
+  if (error) return <ErrorLine>{error}</ErrorLine>;
+  return looking ? (
+    <div>
+      <video
+        ref={video}
+        muted
+        playsInline
+        aria-label="What the camera sees"
+        style={{ width: '100%', maxHeight: 230, background: colour.groundDeep, display: 'block' }}
+      />
+      <Small>Hold the code before the camera.</Small>
+    </div>
+  ) : (
+    <div>
+      <QuietButton onPress={() => setLooking(true)}>Look again</QuietButton>
+    </div>
+  );
+}
