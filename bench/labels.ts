@@ -9,10 +9,10 @@ import { placeOnStock, stockById } from '../src/core/piece/stock';
 import { readBack } from '../src/core/readback/readback';
 import type { Column } from '../src/core/records/columns';
 import { cutChunks, movedCode, SheetBuilder } from '../src/core/run/plan';
-import { fontBook } from '../src/server/fonts';
-import { provideReader } from '../src/server/reader';
+import { fontBook } from '../src/server/platform/fonts';
+import { provideReader } from '../src/server/platform/reader';
 import { addresses, report } from './measure';
-import { deflate } from '../src/server/deflate';
+import { deflate } from '../src/server/platform/deflate';
 
 const columns: Column[] = [
   { id: 'c1', name: 'Page', role: 'address' },

@@ -2,9 +2,9 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { createServer } from 'node:net';
 import { makeWorkerUtils } from 'graphile-worker';
-import { giveAddresses } from '../src/server/code-addresses';
-import { migrate, openDatabase } from '../src/server/db';
-import { startRun } from '../src/server/runs';
+import { giveAddresses } from '../src/server/links/code-addresses';
+import { migrate, openDatabase } from '../src/server/platform/db';
+import { startRun } from '../src/server/runs/runs';
 import { report } from './measure';
 import { jobOf } from './workers';
 
@@ -83,7 +83,7 @@ export async function benchLoad(): Promise<void> {
     const base = `http://127.0.0.1:${port}`;
     while (!(await fetch(`${base}/api/health`).catch(() => undefined))?.ok) await new Promise((resolve) => setTimeout(resolve, 200));
     await fetch(`${base}/api/jobs/${job}/rows?offset=0&limit=100`);
-    children.push(spawn(process.execPath, ['--expose-gc', '--import', 'tsx', 'src/server/worker.ts'], { env, stdio: 'ignore' }));
+    children.push(spawn(process.execPath, ['--expose-gc', '--import', 'tsx', 'src/server/tasks/worker.ts'], { env, stdio: 'ignore' }));
     await startRun(db, job, { name: 'meanwhile', which: 'ready' }, 'bench');
     // windows all over the list, sorted and searched as people do: the same few orders and words, again and again
     const words = [1000, 1001, 1002].map((n) => `&q=Okafor%20${n}`);

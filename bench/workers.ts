@@ -2,10 +2,10 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { makeWorkerUtils } from 'graphile-worker';
-import { migrate, openDatabase, type Database } from '../src/server/db';
-import { judgeListNow } from '../src/server/judge';
-import { createJob, createList } from '../src/server/lists';
-import { startRun } from '../src/server/runs';
+import { migrate, openDatabase, type Database } from '../src/server/platform/db';
+import { judgeListNow } from '../src/server/judging/judge';
+import { createJob, createList } from '../src/server/lists/lists';
+import { startRun } from '../src/server/runs/runs';
 import { addresses, median, report } from './measure';
 
 interface Postgres {
@@ -19,7 +19,7 @@ const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 const peakOf = (pid: number): number => Number(/VmHWM:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))?.[1]) / 1024;
 
 function startWorker(url: string): Promise<ChildProcess> {
-  const child = spawn(process.execPath, ['--expose-gc', '--import', 'tsx', 'src/server/worker.ts'], {
+  const child = spawn(process.execPath, ['--expose-gc', '--import', 'tsx', 'src/server/tasks/worker.ts'], {
     env: { ...process.env, DATABASE_URL: url, LOG_LEVEL: 'info', NODE_ENV: 'production' },
     stdio: ['ignore', 'pipe', 'inherit'],
   });

@@ -5,10 +5,10 @@ import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node
 import { createServer } from 'node:net';
 import { join } from 'node:path';
 import { makeWorkerUtils } from 'graphile-worker';
-import { migrate, openDatabase } from '../src/server/db';
-import { sealOldKeys } from '../src/server/proof-keys';
-import { loadDemo } from '../src/server/demo';
-import { demoGarden } from '../src/server/demo-garden';
+import { migrate, openDatabase } from '../src/server/platform/db';
+import { sealOldKeys } from '../src/server/platform/proof-keys';
+import { loadDemo } from '../demo/load';
+import { demoGarden } from '../demo/garden';
 import { counted } from '../src/core/base/words';
 
 interface Setup {
@@ -177,7 +177,7 @@ watchDatabase();
 for (let number = 0; number <= workers; number++)
   keep({
     name: `worker-${number}`,
-    args: ['--expose-gc', '--import', 'tsx', 'src/server/worker.ts'],
+    args: ['--expose-gc', '--import', 'tsx', 'src/server/tasks/worker.ts'],
     words: `Worker ${number} stopped`,
     // the one kept for short work follows the In-tray, too
     ...(number === 0 ? { env: { HAND_STAMP_WATCHES: 'yes', HAND_STAMP_SHORT: 'yes' } } : {}),
@@ -185,7 +185,7 @@ for (let number = 0; number <= workers; number++)
 if (!process.argv.includes('--no-demo'))
   keep({
     name: 'stand-in-web',
-    args: ['--import', 'tsx', 'src/server/stand-ins/web.ts'],
+    args: ['--import', 'tsx', 'demo/stand-ins/web.ts'],
     words: 'The stand-in for the garden’s web server stopped',
   });
 const next = 'node_modules/next/dist/bin/next';

@@ -1,5 +1,5 @@
 import { NextResponse, type NextRequest } from 'next/server';
-import { isOurHost } from './server/doors';
+import { isOurHost } from './server/platform/doors';
 
 /** Pages run our own scripts only (CSP Level 3, a nonce for each answer) and stand in no frame. Routes look after themselves: `server/http.ts`. */
 export function proxy(request: NextRequest): NextResponse {

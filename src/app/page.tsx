@@ -1,5 +1,5 @@
 import { redirect } from 'next/navigation';
-import { database } from '@/server/db';
+import { database } from '@/server/platform/db';
 
 export const dynamic = 'force-dynamic';
 

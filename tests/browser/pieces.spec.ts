@@ -2,7 +2,7 @@ import { unzipSync } from 'fflate';
 import { expect, test, type Page } from '@playwright/test';
 import { clean } from '../helpers/axe';
 import { readAll } from '../helpers/barcode';
-import { readBook } from '../../src/server/intake/book';
+import { readBook } from '../../src/server/sources/files/book';
 import { renderPdf } from '../helpers/poppler';
 import { bringIn, download, row } from '../helpers/screen';
 

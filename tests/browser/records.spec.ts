@@ -2,8 +2,8 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { read, utils, write } from '@e965/xlsx';
 import { expect, test } from '@playwright/test';
-import { findHeaderRow, takenSheet } from '../../src/server/intake/preview';
-import { readBook } from '../../src/server/intake/book';
+import { findHeaderRow, takenSheet } from '../../src/server/sources/files/preview';
+import { readBook } from '../../src/server/sources/files/book';
 import { clean } from '../helpers/axe';
 import { asFile, bringIn, download, row } from '../helpers/screen';
 

@@ -11,8 +11,8 @@ import { firstPiece, fontsForPiece, makePiece, type PlacedCode } from '../../src
 import { stockById } from '../../src/core/piece/stock';
 import { SheetBuilder, cutChunks } from '../../src/core/run/plan';
 import { readBack } from '../../src/core/readback/readback';
-import { fontBook } from '../../src/server/fonts';
-import { provideReader } from '../../src/server/reader';
+import { fontBook } from '../../src/server/platform/fonts';
+import { provideReader } from '../../src/server/platform/reader';
 import { readAll } from '../helpers/barcode';
 import { pdfFonts, pdfText, renderPdf } from '../helpers/poppler';
 import type { Column } from '../../src/core/records/columns';

@@ -10,8 +10,8 @@ import { wordProblems } from '../../src/core/piece/weighing';
 import { stockById } from '../../src/core/piece/stock';
 import type { Column } from '../../src/core/records/columns';
 import { readBack } from '../../src/core/readback/readback';
-import { fontBook } from '../../src/server/fonts';
-import { provideReader } from '../../src/server/reader';
+import { fontBook } from '../../src/server/platform/fonts';
+import { provideReader } from '../../src/server/platform/reader';
 import { readAll } from '../helpers/barcode';
 
 const columns: Column[] = [{ id: 'c1', name: 'Number', role: 'key' }];

@@ -6,7 +6,7 @@ import { firstPiece, type Piece } from '../../src/core/piece/piece';
 import { placeOnStock, placesOn, stockById, stocks, stockTroubles, type Stock } from '../../src/core/piece/stock';
 import type { Column } from '../../src/core/records/columns';
 import { judgeRow, noRowFacts, type RowFacts } from '../../src/core/run/judge';
-import { fontBook } from '../../src/server/fonts';
+import { fontBook } from '../../src/server/platform/fonts';
 
 let fonts: FontBook;
 beforeAll(() => {

@@ -19,7 +19,7 @@ import { defaultLook } from '../../src/core/look/look';
 import { lookWarnings } from '../../src/core/look/warnings';
 import { finderShapes, moduleShapes } from '../../src/core/look/shapes';
 import { reallyDiffer, shareBetween, wearTest, wears, type WearCurve } from '../../src/core/readback/wear';
-import { provideReader } from '../../src/server/reader';
+import { provideReader } from '../../src/server/platform/reader';
 import { readAll, symbolPgm } from '../helpers/barcode';
 import { renderPdf } from '../helpers/poppler';
 

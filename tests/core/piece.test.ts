@@ -11,8 +11,8 @@ import { readBack } from '../../src/core/readback/readback';
 import { cutChunks, safeFileName } from '../../src/core/run/plan';
 import { measure } from '../../src/core/look/layout';
 import { encode } from '../../src/core';
-import { fontBook } from '../../src/server/fonts';
-import { provideReader } from '../../src/server/reader';
+import { fontBook } from '../../src/server/platform/fonts';
+import { provideReader } from '../../src/server/platform/reader';
 import type { Column } from '../../src/core/records/columns';
 
 let fonts: FontBook;

@@ -11,7 +11,7 @@ import { firstStamp, type Stamp } from '../../src/core/payload/stamp';
 import type { Column } from '../../src/core/records/columns';
 import { FileNames, safeName } from '../../src/core/run/names';
 import { chunksOf, cropMarks, markMargin, SheetBuilder } from '../../src/core/run/plan';
-import { fontBook } from '../../src/server/fonts';
+import { fontBook } from '../../src/server/platform/fonts';
 
 const columns: Column[] = [
   { id: 'c1', name: 'No', role: 'key' },

@@ -11,8 +11,8 @@ import { stockIs } from '../../src/core/piece/stock-search';
 import { readBack } from '../../src/core/readback/readback';
 import type { Column } from '../../src/core/records/columns';
 import { clippedPiece, copiesOf, finishedPages, movedCode, reachOf, SheetBuilder } from '../../src/core/run/plan';
-import { fontBook } from '../../src/server/fonts';
-import { provideReader } from '../../src/server/reader';
+import { fontBook } from '../../src/server/platform/fonts';
+import { provideReader } from '../../src/server/platform/reader';
 
 let fonts: FontBook;
 beforeAll(() => {

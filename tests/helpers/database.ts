@@ -1,7 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import { makeWorkerUtils } from 'graphile-worker';
 import pg from 'pg';
-import { migrate, openDatabase, type Database } from '../../src/server/db';
+import { migrate, openDatabase, type Database } from '../../src/server/platform/db';
 
 export interface TestDatabase {
   db: Database;

@@ -1,8 +1,8 @@
 /** One change of a list, in a process that can be killed in the middle of it: `one-step.ts <what> <json>`. */
-import { databaseUrl, openDatabase } from '../../src/server/db';
-import { editCells } from '../../src/server/edits';
-import { mend } from '../../src/server/problems';
-import { stepBack } from '../../src/server/revisions';
+import { databaseUrl, openDatabase } from '../../src/server/platform/db';
+import { editCells } from '../../src/server/lists/edits';
+import { mend } from '../../src/server/lists/problems';
+import { stepBack } from '../../src/server/lists/revisions';
 import { performTask } from '../../src/server/tasks/registry';
 
 const { db } = openDatabase(databaseUrl(), 3);

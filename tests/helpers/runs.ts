@@ -1,11 +1,11 @@
 import { runOnce, type TaskList } from 'graphile-worker';
 import type { Column } from '../../src/core/records/columns';
-import { readFilePieces } from '../../src/server/files';
-import { rejudgeList } from '../../src/server/judge';
-import { createJob, createList } from '../../src/server/lists';
-import { viewRun } from '../../src/server/run-views';
-import { startRun, type NewRun } from '../../src/server/runs';
-import { assembleRun, runChunk } from '../../src/server/tasks/run';
+import { readFilePieces } from '../../src/server/platform/files';
+import { rejudgeList } from '../../src/server/judging/judge';
+import { createJob, createList } from '../../src/server/lists/lists';
+import { viewRun } from '../../src/server/runs/run-views';
+import { startRun, type NewRun } from '../../src/server/runs/runs';
+import { assembleRun, runChunk } from '../../src/server/runs/making';
 import type { TestDatabase } from './database';
 
 export interface TestJob {

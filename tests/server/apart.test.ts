@@ -1,8 +1,8 @@
 import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
 import { afterAll, beforeAll, describe, expect, onTestFinished, test } from 'vitest';
-import { redrawnPicture } from '../../src/server/apart/pictures';
-import { Lane, WorkEnded } from '../../src/server/apart/pool';
-import { Refusal } from '../../src/server/refusal';
+import { redrawnPicture } from '../../src/server/platform/apart/pictures';
+import { Lane, WorkEnded } from '../../src/server/platform/apart/pool';
+import { Refusal } from '../../src/server/platform/refusal';
 import { askIntake } from '../../src/server/sources/reread';
 import { performTask } from '../../src/server/tasks/registry';
 import { testDatabase, type TestDatabase } from '../helpers/database';
@@ -69,7 +69,7 @@ test('hostile pictures are refused in words or drawn, and another is drawn after
 
 /** A worker as the start command starts it, given little memory for a task. */
 function worker(taskMb: number): ChildProcess {
-  const child = spawn(process.execPath, ['--import', 'tsx', 'src/server/worker.ts'], {
+  const child = spawn(process.execPath, ['--import', 'tsx', 'src/server/tasks/worker.ts'], {
     env: { ...process.env, DATABASE_URL: t.url, LOG_LEVEL: 'silent', HAND_STAMP_TASK_MB: String(taskMb) },
     stdio: 'ignore',
   });

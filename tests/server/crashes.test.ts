@@ -3,10 +3,10 @@ import { parse } from 'csv-parse/sync';
 import { makeWorkerUtils, runOnce } from 'graphile-worker';
 import { sql } from 'kysely';
 import { expect, onTestFinished, test } from 'vitest';
-import { migrate, openDatabase } from '../../src/server/db';
-import { viewJob } from '../../src/server/jobs';
-import { startRun } from '../../src/server/runs';
-import { viewRun } from '../../src/server/run-views';
+import { migrate, openDatabase } from '../../src/server/platform/db';
+import { viewJob } from '../../src/server/jobs/jobs';
+import { startRun } from '../../src/server/runs/runs';
+import { viewRun } from '../../src/server/runs/run-views';
 import { performTask } from '../../src/server/tasks/registry';
 import { testDatabase, type TestDatabase } from '../helpers/database';
 import { readAll } from '../helpers/barcode';
@@ -17,7 +17,7 @@ const people = (count: number): string[][] =>
   Array.from({ length: count }, (_, i) => [`DH-${String(i + 1).padStart(4, '0')}`, `Person ${i + 1}`]);
 
 const spawnWorker = (url: string): ChildProcess =>
-  spawn(process.execPath, ['--import', 'tsx', 'src/server/worker.ts'], {
+  spawn(process.execPath, ['--import', 'tsx', 'src/server/tasks/worker.ts'], {
     env: { ...process.env, DATABASE_URL: url, LOG_LEVEL: 'silent' },
     stdio: 'ignore',
   });

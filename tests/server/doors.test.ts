@@ -4,9 +4,9 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { z } from 'zod';
-import { checkDoor } from '../../src/server/doors';
-import { body, bytesOf, fileNameOf, Refusal, route, type Asked } from '../../src/server/http';
-import { keepPicture } from '../../src/server/pictures';
+import { checkDoor } from '../../src/server/platform/doors';
+import { body, bytesOf, fileNameOf, Refusal, route, type Asked } from '../../src/server/platform/http';
+import { keepPicture } from '../../src/server/platform/pictures';
 import { trayEntries, trayFile, trayFolderRows } from '../../src/server/sources/tray';
 import { testDatabase, type TestDatabase } from '../helpers/database';
 

@@ -3,9 +3,10 @@ import { join } from 'node:path';
 import { utils, write, type BookType, type CellObject, type WorkSheet } from '@e965/xlsx';
 import { zipSync } from 'fflate';
 import { describe, expect, test } from 'vitest';
-import { IntakeError, plainSheet, readBook } from '../../src/server/intake/book';
-import { findHeaderRow, previewBook, takenSheet } from '../../src/server/intake/preview';
-import { decodeText, findSeparator } from '../../src/server/intake/text';
+import { plainSheet, readBook } from '../../src/server/sources/files/book';
+import { IntakeError } from '../../src/server/platform/refusal';
+import { findHeaderRow, previewBook, takenSheet } from '../../src/server/sources/files/preview';
+import { decodeText, findSeparator } from '../../src/server/sources/files/text';
 
 const bytes = (text: string) => new TextEncoder().encode(text);
 const utf16 = (text: string, big = false) => {

@@ -6,8 +6,8 @@ import { firstStamp } from '../../src/core/payload/stamp';
 import { firstPiece } from '../../src/core/piece/piece';
 import { stocks } from '../../src/core/piece/stock';
 import { defaultRunOptions } from '../../src/core/run/plan';
-import { migrate, openDatabase, type Database } from '../../src/server/db';
-import { migrations } from '../../src/server/db/migrations';
+import { migrate, openDatabase, type Database } from '../../src/server/platform/db';
+import { migrations } from '../../src/server/platform/db/migrations';
 
 let db: Database;
 beforeAll(async () => {

@@ -1,9 +1,10 @@
 import { readFileSync, readdirSync, statSync } from 'node:fs';
 import { utils, write } from '@e965/xlsx';
 import { describe, expect, test } from 'vitest';
-import { IntakeError, readBook, type Book } from '../../src/server/intake/book';
-import { Limits, mostRows } from '../../src/server/intake/limits';
-import { previewBook, takenSheet } from '../../src/server/intake/preview';
+import { readBook, type Book } from '../../src/server/sources/files/book';
+import { IntakeError } from '../../src/server/platform/refusal';
+import { Limits, mostRows } from '../../src/server/sources/files/limits';
+import { previewBook, takenSheet } from '../../src/server/sources/files/preview';
 
 const folder = 'tests/fixtures/odd';
 const bytesOf = (name: string) => readFileSync(`${folder}/${name}`);

@@ -1,8 +1,8 @@
 import { afterAll, beforeAll, expect, test } from 'vitest';
-import { checkRoom, readKept, takeAwayTheOld, writeKept } from '../../src/server/retention';
-import { startRun } from '../../src/server/runs';
-import { viewRun } from '../../src/server/run-views';
-import { readSettings, settingsSchema, writeSettings } from '../../src/server/settings';
+import { checkRoom, readKept, takeAwayTheOld, writeKept } from '../../src/server/platform/retention';
+import { startRun } from '../../src/server/runs/runs';
+import { viewRun } from '../../src/server/runs/run-views';
+import { readSettings, settingsSchema, writeSettings } from '../../src/server/platform/settings';
 import { askIntake } from '../../src/server/sources/reread';
 import { testDatabase, type TestDatabase } from '../helpers/database';
 import { runsIn } from '../helpers/runs';

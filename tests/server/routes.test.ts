@@ -1,16 +1,16 @@
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { z } from 'zod';
-import { symbologyFits } from '../../src/server/fits';
-import { readFilePieces, writeFile } from '../../src/server/files';
-import { body, numberParam, Refusal, route, type Asked } from '../../src/server/http';
-import { IntakeError } from '../../src/server/intake/book';
-import { changeColumn } from '../../src/server/columns';
-import { listJobs, viewJob } from '../../src/server/jobs';
-import { rejudgeList } from '../../src/server/judge';
-import { loadDemo } from '../../src/server/demo';
-import { createJob, createList } from '../../src/server/lists';
-import { readIntake, takeIntake } from '../../src/server/tasks/intake';
-import { RunError } from '../../src/server/runs';
+import { symbologyFits } from '../../src/server/jobs/fits';
+import { readFilePieces, writeFile } from '../../src/server/platform/files';
+import { body, numberParam, Refusal, route, type Asked } from '../../src/server/platform/http';
+import { IntakeError } from '../../src/server/platform/refusal';
+import { changeColumn } from '../../src/server/lists/columns';
+import { listJobs, viewJob } from '../../src/server/jobs/jobs';
+import { rejudgeList } from '../../src/server/judging/judge';
+import { loadDemo } from '../../demo/load';
+import { createJob, createList } from '../../src/server/lists/lists';
+import { readIntake, takeIntake } from '../../src/server/sources/intake';
+import { RunError } from '../../src/server/platform/refusal';
 import { testDatabase, type TestDatabase } from '../helpers/database';
 
 let t: TestDatabase;

@@ -1,11 +1,11 @@
 import { parse } from 'csv-parse/sync';
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from 'vitest';
-import { editCells } from '../../src/server/edits';
-import { stepBack } from '../../src/server/revisions';
-import { changeJob, jump, ledgerRows, listJobs, viewJob } from '../../src/server/jobs';
-import { cancelRun, startRun } from '../../src/server/runs';
-import { viewRun } from '../../src/server/run-views';
-import { runChunk } from '../../src/server/tasks/run';
+import { editCells } from '../../src/server/lists/edits';
+import { stepBack } from '../../src/server/lists/revisions';
+import { changeJob, jump, ledgerRows, listJobs, viewJob } from '../../src/server/jobs/jobs';
+import { cancelRun, startRun } from '../../src/server/runs/runs';
+import { viewRun } from '../../src/server/runs/run-views';
+import { runChunk } from '../../src/server/runs/making';
 import { readAll } from '../helpers/barcode';
 import { testDatabase, type TestDatabase } from '../helpers/database';
 import { runsIn } from '../helpers/runs';

@@ -23,7 +23,7 @@ function start(...more: string[]): { command: ChildProcess; said: () => string; 
 /** Numbers of the processes of this start: the database by its folder, the others by what they were started with. */
 const running = (): string[] =>
   spawnSync('pgrep', ['-f', state], { encoding: 'utf8' }).stdout.split('\n').filter(Boolean).concat(
-    spawnSync('sh', ['-c', `for p in $(pgrep -f 'src/server/worker.ts'); do tr '\\0' '\\n' < /proc/$p/environ 2>/dev/null | grep -q '^HAND_STAMP_TRAY=${state}' && echo $p; done`], { encoding: 'utf8' }).stdout.split('\n').filter(Boolean),
+    spawnSync('sh', ['-c', `for p in $(pgrep -f 'src/server/tasks/worker.ts'); do tr '\\0' '\\n' < /proc/$p/environ 2>/dev/null | grep -q '^HAND_STAMP_TRAY=${state}' && echo $p; done`], { encoding: 'utf8' }).stdout.split('\n').filter(Boolean),
   ); // prettier-ignore
 const postmaster = (): number => Number(readFileSync(join(state, 'data', 'postmaster.pid'), 'utf8').split('\n')[0]);
 const long = { timeout: 60_000 };

@@ -1,11 +1,11 @@
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import type { Worked } from '../../src/core/records/worked';
-import { createJob, createList } from '../../src/server/lists';
-import { editCells } from '../../src/server/edits';
-import { stepBack } from '../../src/server/revisions';
-import { rejudgeList } from '../../src/server/judge';
-import { doorReport } from '../../src/server/door';
-import { keepWorkedColumn, removeWorkedColumn } from '../../src/server/columns';
+import { createJob, createList } from '../../src/server/lists/lists';
+import { editCells } from '../../src/server/lists/edits';
+import { stepBack } from '../../src/server/lists/revisions';
+import { rejudgeList } from '../../src/server/judging/judge';
+import { doorReport } from '../../src/server/links/door';
+import { keepWorkedColumn, removeWorkedColumn } from '../../src/server/lists/columns';
 import { testDatabase, type TestDatabase } from '../helpers/database';
 
 let t: TestDatabase;

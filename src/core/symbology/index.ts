@@ -1,5 +1,13 @@
 import { encodeDatabar, expectedDatabarRead, planDatabar, type DatabarOptions } from './databar/encode';
-import { checkGs1128, checkGs1DataMatrix, checkGs1Qr, encodeGs1128, encodeGs1DataMatrix, encodeGs1Qr, expectedGs1Read } from './gs1/carriers';
+import {
+  checkGs1128,
+  checkGs1DataMatrix,
+  checkGs1Qr,
+  encodeGs1128,
+  encodeGs1DataMatrix,
+  encodeGs1Qr,
+  expectedGs1Read,
+} from './gs1/carriers';
 import { encodeMaxicode, expectedMaxicodeRead, planMaxicode, type MaxicodeOptions } from './maxicode/encode';
 import { encodePdf417, planPdf417, type Pdf417Options } from './pdf417/encode';
 import { encodeMicroQr, planMicroQr } from './qr/micro';

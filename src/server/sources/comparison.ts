@@ -4,17 +4,17 @@ import { keyColumn, secretsOf, suggestRoles, type Column, type Values } from '..
 import { differences, matchColumns, plainKey, reformedKeys, type Difference } from '../../core/records/differences';
 import type { Doubts } from '../../core/records/reading';
 import type { ChangedRow, RereadQuestion, RereadTake, RereadTold, SaidSame } from '../../core/job/views';
-import type { Database } from '../db';
-import { judgeChanged } from '../edits';
-import { IntakeError, type Book } from '../intake/book';
-import { Limits } from '../intake/limits';
-import { holdIntake } from '../intake/state';
-import { takenSheet } from '../intake/preview';
-import { rejudgeList, sharersOf } from '../judge';
-import { doubtsOf, insertRecords, newColumns } from '../lists';
-import { Refusal } from '../refusal';
-import { changedRow, revise, takeOut, type Step } from '../revisions';
-import { workOutAll, writeRecords, type RecordToWrite } from '../working';
+import type { Database } from '../platform/db';
+import { judgeChanged } from '../lists/edits';
+import type { Book } from './files/book';
+import { Limits } from './files/limits';
+import { holdIntake } from './files/state';
+import { takenSheet } from './files/preview';
+import { rejudgeList, sharersOf } from '../judging/judge';
+import { doubtsOf, insertRecords, newColumns } from '../lists/lists';
+import { IntakeError, Refusal } from '../platform/refusal';
+import { changedRow, revise, takeOut, type Step } from '../lists/revisions';
+import { workOutAll, writeRecords, type RecordToWrite } from '../lists/working';
 
 interface Compared {
   told: RereadTold;

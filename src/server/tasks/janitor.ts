@@ -1,10 +1,10 @@
 import { sql } from 'kysely';
-import type { Database } from '../db';
-import { log } from '../log';
-import { enqueue } from '../queue';
-import { takeAwayTheOld } from '../retention';
-import { endIntake } from './intake';
-import { endRun } from './run';
+import type { Database } from '../platform/db';
+import { log } from '../platform/log';
+import { enqueue } from '../platform/queue';
+import { takeAwayTheOld } from '../platform/retention';
+import { endIntake } from '../sources/intake';
+import { endRun } from '../runs/making';
 
 type EndTask = (db: Database, name: string, payload: unknown, why: string) => Promise<void>;
 

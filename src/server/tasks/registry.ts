@@ -1,12 +1,12 @@
 import { z } from 'zod';
-import type { Database } from '../db';
-import { askDoors, stopAsking } from '../door';
-import { judgeListNow, judgePieceNow } from '../judge';
-import type { TaskName, TaskPayloads } from '../queue';
-import { renewJob, renewList, workOutNow } from '../working';
-import { endIntake, readIntake, takeIntake } from './intake';
+import type { Database } from '../platform/db';
+import { askDoors, stopAsking } from '../links/door';
+import { judgeListNow, judgePieceNow } from '../judging/judge';
+import type { TaskName, TaskPayloads } from '../platform/queue';
+import { renewJob, renewList, workOutNow } from '../lists/working';
+import { endIntake, readIntake, takeIntake } from '../sources/intake';
 import { tidy } from './janitor';
-import { assembleRun, endRun, runChunk } from './run';
+import { assembleRun, endRun, runChunk } from '../runs/making';
 
 /** What a worker does with a task of one name. Each is safe to repeat, and safe beside itself. */
 interface Task<T extends TaskName> {

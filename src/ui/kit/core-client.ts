@@ -5,7 +5,15 @@ import { columnsOf, type Stamp } from '../../core/payload/stamp';
 import type { WearCurve } from '../../core/readback/wear';
 import type { Piece, Side } from '../../core/piece/piece';
 import type { Values } from '../../core/records/columns';
-import type { CodeFileKind, CodePicture, PiecePicture, ReadingReport, ScannedImage, ScanReport, WorkerRequest } from '../../workers/protocol';
+import type {
+  CodeFileKind,
+  CodePicture,
+  PiecePicture,
+  ReadingReport,
+  ScannedImage,
+  ScanReport,
+  WorkerRequest,
+} from '../../workers/protocol';
 
 interface Waiting {
   resolve(result: unknown): void;

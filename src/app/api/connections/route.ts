@@ -1,4 +1,4 @@
-import { body, route } from '@/server/http';
+import { body, route } from '@/server/platform/http';
 import { connectionSchema, keepConnection, listConnections } from '@/server/sources/connections';
 
 export const GET = route(async ({ db }) => ({ connections: await listConnections(db) }));

@@ -1,5 +1,5 @@
-import { healthDatabase } from '@/server/db';
-import { route } from '@/server/http';
+import { healthDatabase } from '@/server/platform/db';
+import { route } from '@/server/platform/http';
 
 export const GET = route(
   async () => {

@@ -1,4 +1,4 @@
-import { route } from '@/server/http';
-import { listLetters } from '@/server/letters';
+import { route } from '@/server/platform/http';
+import { listLetters } from '@/server/delivery/letters';
 
 export const GET = route(async ({ db }) => ({ letters: await listLetters(db) }));

@@ -1,6 +1,6 @@
-import { body, route } from '@/server/http';
-import { listLists } from '@/server/list-views';
-import { startTypedList, typedListSchema } from '@/server/sheets';
+import { body, route } from '@/server/platform/http';
+import { listLists } from '@/server/lists/list-views';
+import { startTypedList, typedListSchema } from '@/server/jobs/sheets';
 
 export const GET = route(async ({ db }) => ({ lists: await listLists(db) }));
 

@@ -1,5 +1,5 @@
-import { bytesOf, fileNameOf, Refusal, route } from '@/server/http';
-import { redrawnPicture } from '@/server/apart/pictures';
+import { bytesOf, fileNameOf, Refusal, route } from '@/server/platform/http';
+import { redrawnPicture } from '@/server/platform/apart/pictures';
 
 const most = 10 * 2 ** 20;
 

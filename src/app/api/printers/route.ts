@@ -1,5 +1,5 @@
-import { body, route } from '@/server/http';
-import { keepPrinter, listPrinters, printerSchema } from '@/server/printers';
+import { body, route } from '@/server/platform/http';
+import { keepPrinter, listPrinters, printerSchema } from '@/server/delivery/printers';
 
 export const GET = route(async ({ db }) => ({ printers: await listPrinters(db) }));
 

@@ -1,5 +1,5 @@
-import { body, route } from '@/server/http';
-import { readSettings, settingsSchema, writeSettings } from '@/server/settings';
+import { body, route } from '@/server/platform/http';
+import { readSettings, settingsSchema, writeSettings } from '@/server/platform/settings';
 
 export const GET = route(async ({ db }) => readSettings(db));
 

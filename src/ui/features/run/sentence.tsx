@@ -4,7 +4,15 @@ import { counted, plural } from '../../../core/base/words';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef } from 'react';
 import type { PrinterView, RunView } from '../../../core/job/views';
-import { imageFormats, imageWords, outputKinds, outputWords, type ImageFormat, type Output, type OutputKind } from '../../../core/run/outputs';
+import {
+  imageFormats,
+  imageWords,
+  outputKinds,
+  outputWords,
+  type ImageFormat,
+  type Output,
+  type OutputKind,
+} from '../../../core/run/outputs';
 import { ask } from '../../kit/api';
 import { ChoicePart, ErrorLine, MainButton, Measure, Part, Sentence, Words } from '../../kit/controls';
 import { useJob } from '../../shell/ledger/context';

@@ -1,4 +1,4 @@
-import { numberParam, route } from '@/server/http';
+import { numberParam, route } from '@/server/platform/http';
 import { tablesOf } from '@/server/sources/connections';
 
 export const GET = route(async (asked) => ({ tables: await tablesOf(asked.db, numberParam(asked)) }));

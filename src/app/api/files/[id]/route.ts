@@ -1,5 +1,5 @@
-import { numberParam, route, streamed } from '@/server/http';
-import { readFilePieces } from '@/server/files';
+import { numberParam, route, streamed } from '@/server/platform/http';
+import { readFilePieces } from '@/server/platform/files';
 
 export const GET = route(async (asked) => {
   const file = await asked.db

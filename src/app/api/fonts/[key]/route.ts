@@ -1,5 +1,5 @@
-import { fontFile } from '@/server/fonts';
-import { Refusal, route } from '@/server/http';
+import { fontFile } from '@/server/platform/fonts';
+import { Refusal, route } from '@/server/platform/http';
 
 export const GET = route(async ({ params }) => {
   const file = await fontFile(params.key);

@@ -1,5 +1,5 @@
-import { numberParam, route } from '@/server/http';
-import { waitsBehind } from '@/server/waiting';
+import { numberParam, route } from '@/server/platform/http';
+import { waitsBehind } from '@/server/runs/waiting';
 
 export const GET = route(async (asked) => {
   const intake = await asked.db

@@ -1,5 +1,5 @@
-import { body, numberParam, route } from '@/server/http';
-import { changeJob, jobChangeSchema, removeJob, viewJob } from '@/server/jobs';
+import { body, numberParam, route } from '@/server/platform/http';
+import { changeJob, jobChangeSchema, removeJob, viewJob } from '@/server/jobs/jobs';
 
 export const GET = route(async (asked) => viewJob(asked.db, numberParam(asked)));
 

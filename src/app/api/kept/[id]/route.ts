@@ -1,4 +1,4 @@
-import { numberParam, route } from '@/server/http';
+import { numberParam, route } from '@/server/platform/http';
 
 export const DELETE = route(async (asked) => {
   await asked.db.deleteFrom('kept').where('id', '=', numberParam(asked)).execute();

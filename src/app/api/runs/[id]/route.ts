@@ -1,6 +1,6 @@
-import { numberParam, route } from '@/server/http';
-import { viewRun } from '@/server/run-views';
-import { removeRun } from '@/server/runs';
+import { numberParam, route } from '@/server/platform/http';
+import { viewRun } from '@/server/runs/run-views';
+import { removeRun } from '@/server/runs/runs';
 
 export const GET = route(async (asked) => viewRun(asked.db, numberParam(asked)));
 

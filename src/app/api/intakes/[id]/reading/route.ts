@@ -1,6 +1,6 @@
 import { textReadingSchema } from '@/core/records/reading';
-import { body, numberParam, Refusal, route } from '@/server/http';
-import { enqueue } from '@/server/queue';
+import { body, numberParam, Refusal, route } from '@/server/platform/http';
+import { enqueue } from '@/server/platform/queue';
 
 /** Has a text read again in another encoding or with another separator; the preview follows. */
 export const POST = route(async (asked) => {

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { numberParam, route } from '@/server/http';
+import { numberParam, route } from '@/server/platform/http';
 import { rereadRows } from '@/server/sources/comparison';
 
 const query = z.object({ from: z.coerce.number().int().min(0).default(0), change: z.enum(['added', 'changed', 'gone']).optional() });

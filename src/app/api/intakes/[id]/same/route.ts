@@ -1,6 +1,6 @@
 import { sameSchema } from '@/core/job/views';
-import { body, numberParam, Refusal, route } from '@/server/http';
-import { enqueue } from '@/server/queue';
+import { body, numberParam, Refusal, route } from '@/server/platform/http';
+import { enqueue } from '@/server/platform/queue';
 
 /** Says what is the same under another heading or in another form; the re-read is compared again with that known. */
 export const POST = route(async (asked) => {

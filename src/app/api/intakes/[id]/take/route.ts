@@ -1,6 +1,6 @@
-import { body, numberParam, Refusal, route } from '@/server/http';
+import { body, numberParam, Refusal, route } from '@/server/platform/http';
 import { rereadTakeSchema, takeSchema } from '@/core/job/views';
-import { enqueue } from '@/server/queue';
+import { enqueue } from '@/server/platform/queue';
 
 /** Takes what was read: as a new list and its job, or into the list it was compared with. */
 export const POST = route(async (asked) => {

@@ -1,5 +1,5 @@
-import { numberParam, route } from '@/server/http';
-import { follow } from '@/server/news';
+import { numberParam, route } from '@/server/platform/http';
+import { follow } from '@/server/platform/news';
 
 /** Server-sent events: a line whenever the job, its list or one of its runs was changed, by whomever. */
 export const GET = route(async (asked) => {

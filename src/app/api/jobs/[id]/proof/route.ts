@@ -1,7 +1,7 @@
 import { z } from 'zod';
-import { body, numberParam, route } from '@/server/http';
-import { proofOf } from '@/server/proof';
-import type { NewRun } from '@/server/runs';
+import { body, numberParam, route } from '@/server/platform/http';
+import { proofOf } from '@/server/runs/proof';
+import type { NewRun } from '@/server/runs/runs';
 
 /** What a run would make; what is wanted is checked where it is worked out. */
 export const POST = route(async (asked) => {

@@ -1,7 +1,7 @@
 import { z } from 'zod';
-import { body, numberParam, route } from '@/server/http';
-import { listRuns } from '@/server/run-views';
-import { startRun, type NewRun } from '@/server/runs';
+import { body, numberParam, route } from '@/server/platform/http';
+import { listRuns } from '@/server/runs/run-views';
+import { startRun, type NewRun } from '@/server/runs/runs';
 
 export const GET = route(async (asked) => ({ runs: await listRuns(asked.db, numberParam(asked)) }));
 

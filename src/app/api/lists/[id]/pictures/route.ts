@@ -1,7 +1,8 @@
 import { z } from 'zod';
-import { body, bytesOf, fileNameOf, numberParam, Refusal, route } from '@/server/http';
-import { rejudgePictures } from '@/server/judge';
-import { fetchPictures, keepListPicture, pictureKey } from '@/server/list-pictures';
+import { body, bytesOf, fileNameOf, numberParam, Refusal, route } from '@/server/platform/http';
+import { rejudgePictures } from '@/server/judging/judge';
+import { pictureKey } from '@/core/records/picture-key';
+import { fetchPictures, keepListPicture } from '@/server/lists/list-pictures';
 
 /** The names of a list's pictures, or one of them. */
 export const GET = route(async (asked) => {

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { problemKinds } from '@/core/records/problems';
-import { body, numberParam, route } from '@/server/http';
-import { mend, problemRows } from '@/server/problems';
+import { body, numberParam, route } from '@/server/platform/http';
+import { mend, problemRows } from '@/server/lists/problems';
 
 const kind = z.enum(problemKinds);
 

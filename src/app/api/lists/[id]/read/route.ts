@@ -1,4 +1,4 @@
-import { numberParam, route } from '@/server/http';
+import { numberParam, route } from '@/server/platform/http';
 import { readAgain } from '@/server/sources/reread';
 
 /** Reads a list's own source again. */

@@ -1,4 +1,4 @@
-import { numberParam, route } from '@/server/http';
-import { listRevisions } from '@/server/revisions';
+import { numberParam, route } from '@/server/platform/http';
+import { listRevisions } from '@/server/lists/revisions';
 
 export const GET = route(async (asked) => ({ revisions: await listRevisions(asked.db, numberParam(asked)) }));

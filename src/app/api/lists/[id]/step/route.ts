@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { body, numberParam, route } from '@/server/http';
-import { stepBack } from '@/server/revisions';
+import { body, numberParam, route } from '@/server/platform/http';
+import { stepBack } from '@/server/lists/revisions';
 
 export const POST = route(async (asked) => {
   const { direction } = await body(asked, z.object({ direction: z.enum(['undo', 'redo']) }));

@@ -1,5 +1,5 @@
-import { numberParam, route } from '@/server/http';
-import { testPage } from '@/server/printers';
+import { numberParam, route } from '@/server/platform/http';
+import { testPage } from '@/server/delivery/printers';
 
 export const GET = route(async (asked) => {
   const bytes = await testPage(asked.db, numberParam(asked));

@@ -1,4 +1,4 @@
-import { numberParam, route } from '@/server/http';
-import { runAgain } from '@/server/runs';
+import { numberParam, route } from '@/server/platform/http';
+import { runAgain } from '@/server/runs/runs';
 
 export const POST = route(async (asked) => ({ id: await runAgain(asked.db, numberParam(asked), asked.actor) }));

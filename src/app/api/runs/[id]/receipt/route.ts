@@ -1,8 +1,8 @@
 import { z } from 'zod';
-import { numberParam, route, streamed } from '@/server/http';
-import { receiptCsv, receiptLines } from '@/server/receipt';
-import { receiptPdf } from '@/server/receipt-pdf';
-import { viewRun } from '@/server/run-views';
+import { numberParam, route, streamed } from '@/server/platform/http';
+import { receiptCsv, receiptLines } from '@/server/runs/receipt';
+import { receiptPdf } from '@/server/runs/receipt-pdf';
+import { viewRun } from '@/server/runs/run-views';
 
 /** The receipt of a run: as lines for the screen, or to take away as CSV, JSON or one page of PDF. */
 export const GET = route(async (asked) => {

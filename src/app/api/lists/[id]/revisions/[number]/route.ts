@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { body, numberParam, route } from '@/server/http';
-import { revisionRows, turnRevision } from '@/server/revisions';
+import { body, numberParam, route } from '@/server/platform/http';
+import { revisionRows, turnRevision } from '@/server/lists/revisions';
 
 export const GET = route(async (asked) =>
   revisionRows(asked.db, numberParam(asked), numberParam(asked, 'number'), Number(asked.query.get('from') ?? 0) || 0),

@@ -1,0 +1,193 @@
+import { readFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { firstStamp, type Stamp } from '../src/core/payload/stamp';
+import { firstPiece, type Piece } from '../src/core/piece/piece';
+import { starters } from '../src/core/piece/starters';
+import { stockById } from '../src/core/piece/stock';
+import type { Column } from '../src/core/records/columns';
+import { suggestRoles } from '../src/core/records/columns';
+import { defaultRunOptions } from '../src/core/run/plan';
+import type { Database } from '../src/server/platform/db';
+import type { JobDocument } from '../src/core/job/document';
+import type { Origin } from '../src/core/job/origin';
+import { findHeaderRow, takenSheet } from '../src/server/sources/files/preview';
+import { rejudgeList } from '../src/server/judging/judge';
+import { createJob, createList } from '../src/server/lists/lists';
+import { log } from '../src/server/platform/log';
+import { startRun } from '../src/server/runs/runs';
+import { readQuery } from '../src/server/sources/connections';
+import { bookOf } from '../src/server/sources/intake';
+
+const ink = '#1d1a26';
+const violet = '#46298f';
+
+interface DemoList {
+  file: string;
+  list: string;
+  job: string;
+  document(columns: readonly Column[]): JobDocument;
+  /** What to ask the garden's records database for, where it is at hand. */
+  query?: string;
+  /** Name of a run to make at once, so that the job has been printed before. */
+  printed?: string;
+}
+
+const byName = (columns: readonly Column[], name: string): string => columns.find((c) => c.name === name)!.id;
+
+function plain(
+  stock: string,
+  change: (stamp: Stamp, columns: readonly Column[]) => Stamp = (stamp) => stamp,
+): (columns: readonly Column[]) => JobDocument {
+  return (columns) => {
+    const stamp = change(firstStamp(columns), columns);
+    return { stamps: [stamp], piece: firstPiece(stockById(stock), stamp, columns), options: defaultRunOptions };
+  };
+}
+
+/** A job that begins with one of the designs. */
+const begun =
+  (starter: string) =>
+  (columns: readonly Column[]): JobDocument => {
+    const stamp = firstStamp(columns);
+    return { stamps: [stamp], piece: starters.find((s) => s.id === starter)!.make(stamp, columns), options: defaultRunOptions };
+  };
+
+function badges(columns: readonly Column[]): JobDocument {
+  const column = (name: string) => ({ kind: 'column' as const, column: byName(columns, name) });
+  const stamp: Stamp = {
+    ...firstStamp(columns),
+    name: 'Door check',
+    does: 'page',
+    parts: [{ kind: 'text', text: 'https://marrambay.example/v/' }, column('Badge no'), { kind: 'text', text: '?t=' }, column('Token')],
+    level: 'Q',
+    look: { ...firstStamp(columns).look, sizeMm: 24, foreground: violet },
+  };
+  const words = { kind: 'text' as const, x: 6, width: 50, align: 'left' as const, colour: ink, lines: 1 };
+  const piece: Piece = {
+    stock: 'a4-10',
+    elements: [
+      {
+        ...words,
+        id: 'garden',
+        y: 6,
+        parts: [{ kind: 'text', text: 'Marram Bay Botanic Garden' }],
+        font: 'bricolage-bold',
+        sizePt: 9,
+        minPt: 9,
+        colour: violet,
+      },
+      { ...words, id: 'name', y: 15, parts: [column('Name')], font: 'bricolage-bold', sizePt: 20, minPt: 16, lines: 2 },
+      {
+        ...words,
+        id: 'role',
+        y: 36,
+        parts: [column('Role'), { kind: 'text', text: ', ' }, column('Site')],
+        font: 'atkinson',
+        sizePt: 11,
+        minPt: 8,
+      },
+      { ...words, id: 'number', y: 43.5, parts: [column('Badge no')], font: 'mono', sizePt: 10, minPt: 10 },
+      { kind: 'stamp', id: 'code', stamp: stamp.id, x: 61, y: 15, sizeMm: 24 },
+    ],
+  };
+  const pass: Stamp = {
+    ...firstStamp(columns),
+    id: 'stamp-2',
+    name: 'Steward pass',
+    does: 'text',
+    parts: [column('Token')],
+    symbology: 'data-matrix',
+    look: { ...firstStamp(columns).look, sizeMm: 10, foreground: ink },
+  };
+  piece.elements.push({ kind: 'stamp', id: 'pass', stamp: pass.id, x: 68, y: 40.5, sizeMm: 10 });
+  return { stamps: [stamp, pass], piece, options: defaultRunOptions };
+}
+
+/** Packet labels: the product number as the till wants it, above it the variety. */
+function packets(columns: readonly Column[]): JobDocument {
+  const first = firstStamp(columns);
+  const stamp: Stamp = { ...first, name: 'Till', symbology: 'ean-13', look: { ...first.look, sizeMm: 40, barMm: 16, foreground: ink } };
+  const column = (name: string) => ({ kind: 'column' as const, column: byName(columns, name) });
+  const words = { kind: 'text' as const, x: 5, width: 53, align: 'left' as const, colour: ink, lines: 1 };
+  const piece: Piece = {
+    stock: 'a4-21',
+    elements: [
+      { ...words, id: 'variety', y: 3.5, parts: [column('Variety')], font: 'bricolage-bold', sizePt: 12, minPt: 9 },
+      {
+        ...words,
+        id: 'lot',
+        y: 9.5,
+        parts: [{ kind: 'text', text: 'Lot ' }, column('Lot'), { kind: 'text', text: ', sow by ' }, column('Sow by')],
+        font: 'atkinson',
+        sizePt: 8,
+        minPt: 7,
+      },
+      { kind: 'stamp', id: 'code', stamp: stamp.id, x: 11.5, y: 5, sizeMm: 40 },
+    ],
+  };
+  return { stamps: [stamp], piece, options: defaultRunOptions };
+}
+
+const lists: readonly DemoList[] = [
+  {
+    file: 'volunteers.xlsx',
+    list: 'Volunteers and stewards',
+    job: 'Badges, open weekend',
+    document: badges,
+    printed: 'Badges, first print',
+  },
+  {
+    file: 'equipment.csv',
+    list: 'Equipment',
+    job: 'Asset tags',
+    document: plain('a4-21', (stamp) => ({ ...stamp, symbology: 'data-matrix', look: { ...stamp.look, sizeMm: 18 } })),
+  },
+  { file: 'seed-packets.xlsx', list: 'Seed packets', job: 'Packet labels', document: packets },
+  { file: 'accessions.csv', query: 'select * from accession_signs', list: 'Accessions', job: 'Bed signs', document: begun('bed-sign') },
+  { file: 'friends.ods', list: 'Friends of the garden', job: 'Postcards to friends', document: begun('postcard') },
+  { file: 'seed-loans.xls', list: 'Seed loan agreements', job: 'Loan agreements', document: plain('a4-21') },
+  { file: 'workshops.tsv', list: 'Workshops', job: 'Workshop check-in', document: plain('a4-8') },
+];
+
+/**
+ * Loads the lists of Marram Bay once; later starts leave everything as it is.
+ * @param garden the connection to the garden's records database, from which the accessions then come
+ */
+export async function loadDemo(db: Database, garden?: number): Promise<boolean> {
+  const done = await db.selectFrom('settings').select('value').where('name', '=', 'demo').executeTakeFirst();
+  if (done) return false;
+  for (const demo of [...lists].reverse()) {
+    const origin: Origin =
+      demo.query && garden !== undefined
+        ? { kind: 'database', connection: garden, query: demo.query, name: 'Garden records' }
+        : { kind: 'file', name: demo.file, headerRow: 0 };
+    const bytes =
+      origin.kind === 'database'
+        ? Buffer.from(JSON.stringify(await readQuery(db, origin.connection, origin.query)))
+        : await readFile(join(process.cwd(), 'demo', demo.file));
+    const book = bookOf(demo.file, origin, bytes);
+    const sheet = book.sheets[0];
+    const headerRow = findHeaderRow(sheet.rows);
+    const { names, rows } = takenSheet(sheet, { headerRow });
+    const source = origin.kind === 'database' ? origin.name : demo.file;
+    const roles = suggestRoles(names, rows.slice(0, 500));
+    const { jobId, listId } = await db.transaction().execute(async (tx) => {
+      const list = await createList(tx, {
+        name: demo.list,
+        source,
+        origin: origin.kind === 'file' ? { ...origin, sheet: sheet.name, headerRow } : origin,
+        headings: names,
+        roles,
+        rows,
+        note: `${rows.length} records from ${source}`,
+        actor: 'demo',
+      });
+      return { listId: list.id, jobId: await createJob(tx, demo.job, list.id, list.columns, 'demo', demo.document(list.columns)) };
+    });
+    await rejudgeList(db, listId);
+    if (demo.printed) await startRun(db, jobId, { name: demo.printed, which: 'ready', ticked: [] }, 'demo');
+    log.info({ list: demo.list, records: rows.length }, 'demo list loaded');
+  }
+  await db.insertInto('settings').values({ name: 'demo', value: 'loaded' }).execute();
+  return true;
+}

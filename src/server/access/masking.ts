@@ -1,0 +1,45 @@
+import { createHmac } from 'node:crypto';
+import { secretsOf, type Column, type Values } from '../../core/records/columns';
+import { dots, sealedValue, tokenColumn } from '../../core/records/sealed';
+
+/** Tells two states of a record's secrets apart without telling them. */
+const tagOf = (secrets: readonly string[]): string =>
+  createHmac('sha256', process.env.HAND_STAMP_KEY ?? 'a server without a key')
+    .update(JSON.stringify(secrets))
+    .digest('hex')
+    .slice(0, 12);
+
+/**
+ * A record's values as they leave the server: what is secret as sealed tokens, but for the columns that someone asked to see.
+ * Blanks stay blanks, since that something is missing is no secret.
+ */
+export function maskedValues(columns: readonly Column[], record: number, values: Values, asked: ReadonlySet<string> = new Set()): Values {
+  const secrets = secretsOf(columns).filter((c) => (values[c.id] ?? '').trim() !== '');
+  const hidden = secrets.filter((c) => !asked.has(c.id));
+  if (hidden.length === 0) return values;
+  const token = sealedValue(record, tagOf(secrets.map((c) => values[c.id])));
+  return { ...values, ...Object.fromEntries(hidden.map((c) => [c.id, token])) };
+}
+
+/**
+ * Which record the values are of, as a sealed value that belongs to no column: by it a window asks for codes whose proofs it cannot make.
+ */
+export const recordToken = (record: number, values: Values): Values => ({
+  [tokenColumn]: sealedValue(record, tagOf([JSON.stringify(values)])),
+});
+
+/** Words about a record, such as what is wrong with it, that quote nothing secret. */
+export function maskedText(columns: readonly Column[], values: Values, text: string): string {
+  return secretsOf(columns).reduce((words, { id }) => {
+    const value = (values[id] ?? '').trim();
+    return value.length > 1 ? words.split(value).join(dots) : words;
+  }, text);
+}
+
+/** The same of some cells of a record, for accounts of what was changed. */
+export function maskedCells(columns: readonly Column[], record: number, cells: Values | null): Values | null {
+  return cells && maskedValues(columns, record, cells);
+}
+
+/** A query's list of columns whose secrets are asked for, such as `c3,w5`. */
+export const askedColumns = (text: string | null | undefined): ReadonlySet<string> => new Set((text ?? '').split(',').filter(Boolean));

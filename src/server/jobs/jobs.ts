@@ -1,0 +1,435 @@
+import { sql } from 'kysely';
+import { z } from 'zod';
+import { withoutSecretText } from '../../core/payload/secrets';
+import type { Stamp } from '../../core/payload/stamp';
+import { stockOf } from '../../core/piece/stock';
+import { keyColumn, nameColumn } from '../../core/records/columns';
+import type { Mark } from '../../core/run/judge';
+import { stampWithSealedKey } from '../platform/proof-keys';
+import { oneOf, type Database } from '../platform/db';
+import { jobDocumentSchema } from '../../core/job/document';
+import type { Filter, JobSummary, JobView, LedgerWindow } from '../../core/job/views';
+import { countOf, rejudgeList, rejudgePiece } from '../judging/judge';
+import { createJob, removeList } from '../lists/lists';
+import { Memo } from '../platform/memo';
+import { orderOf, standing, viewSchema, type RowsView } from './order';
+import { problemCounts } from '../lists/problems';
+import { Refusal } from '../platform/refusal';
+import { changed, changedJob, isFresh } from '../judging/freshness';
+import { dropUndone } from '../lists/revisions';
+import { lastDone } from './last-done';
+import { askedColumns, maskedText, maskedValues, recordToken } from '../access/masking';
+
+export async function listJobs(db: Database): Promise<JobSummary[]> {
+  const jobs = await db
+    .selectFrom('jobs')
+    .innerJoin('lists', 'lists.id', 'jobs.list_id')
+    .select(['jobs.id', 'jobs.name', 'lists.name as list', 'jobs.updated_at', 'jobs.document'])
+    .orderBy('jobs.updated_at', 'desc')
+    .orderBy('jobs.id', 'desc')
+    .execute();
+  const runs = await db
+    .selectFrom('runs')
+    .distinctOn('job_id')
+    .select(['job_id', 'name', 'state', 'codes_failed'])
+    .orderBy('job_id')
+    .orderBy('id', 'desc')
+    .execute();
+  const summaries: JobSummary[] = [];
+  for (const job of jobs) {
+    const run = runs.find((r) => r.job_id === job.id);
+    // one after the other: what has not changed since is not counted again
+    const { ready, look, out } = await rowCounts(db, job.id);
+    summaries.push({
+      id: job.id,
+      name: job.name,
+      list: job.list,
+      on: stockOf(job.document.piece).name,
+      records: ready + look + out,
+      ready,
+      look,
+      out,
+      updated: job.updated_at.toISOString(),
+      lastRun: run && { name: run.name, state: run.state, failed: run.codes_failed },
+    });
+  }
+  return summaries;
+}
+
+export async function viewJob(db: Database, id: number): Promise<JobView> {
+  const job = await db.selectFrom('jobs').selectAll().where('id', '=', id).executeTakeFirstOrThrow();
+  const list = await db.selectFrom('lists').selectAll().where('id', '=', job.list_id).executeTakeFirstOrThrow();
+  const [counts, jobs, reread, revisions, problems, stamps, undo, redo] = await Promise.all([
+    rowCounts(db, id),
+    jobCount(db, list.id),
+    waitingReread(db, list.id),
+    revisionCount(db, list.id),
+    problemCounts(db, list.id),
+    stampCounts(db, list.id, list.stamps),
+    lastDone(db, id, list.id, 'undo'),
+    lastDone(db, id, list.id, 'redo'),
+  ]);
+  const { all, ready, look, out, new: fresh, changed, ...bands } = counts;
+  const current = isFresh(list, job);
+  return {
+    id,
+    name: job.name,
+    version: job.version,
+    document: { ...job.document, stamps: list.stamps },
+    list: {
+      id: list.id,
+      name: list.name,
+      source: list.source,
+      origin: list.origin,
+      working: current ? 0 : list.working,
+      jobs,
+      reread,
+      revisions,
+      columns: list.columns,
+      revision: list.revision,
+      updated: list.updated_at.toISOString(),
+    },
+    counts: { all, ready, look, out, new: fresh, changed },
+    bands,
+    // verdicts that are not from what list and job are now are on their way
+    judging: current ? 0 : Math.max(1, (await countOf(db, list.id)) - job.checked),
+    problems,
+    stampCounts: stamps,
+    canUndo: undo !== undefined,
+    canRedo: redo !== undefined,
+  };
+}
+
+const sharedCounts = globalThis as typeof globalThis & { handStampCounts?: Memo<Awaited<ReturnType<typeof countRows>>> };
+const countsOf = (sharedCounts.handStampCounts ??= new Memo(500, 10 * 60_000));
+
+/** How the records of a job stand; counted again only where verdicts or prints are others. */
+async function rowCounts(db: Database, id: number) {
+  return countsOf.get(db, await standing(db, id), () => countRows(db, id));
+}
+
+function countRows(db: Database, id: number) {
+  const n = (condition: ReturnType<typeof sql<boolean>>) => sql<number>`count(*) filter (where ${condition})`;
+  return db
+    .selectFrom('job_rows')
+    .select([
+      sql<number>`count(*)`.as('all'),
+      n(sql`overall = 'ready'`).as('ready'),
+      n(sql`overall = 'look'`).as('look'),
+      n(sql`overall = 'out'`).as('out'),
+      n(sql`records_mark <> 'ready'`).as('records'),
+      n(sql`stamps_mark = 'look'`).as('stamps'),
+      n(sql`stamps_mark = 'out'`).as('stampsOut'),
+      n(sql`piece_mark = 'look'`).as('piece'),
+      n(sql`overall = 'ready' and run_id is null`).as('new'),
+      n(sql`printed <> content`).as('changed'),
+    ])
+    .where('job_id', '=', id)
+    .executeTakeFirstOrThrow();
+}
+
+export const rowsQuerySchema = viewSchema.extend({
+  offset: z.coerce.number().int().min(0).default(0),
+  limit: z.coerce.number().int().min(1).max(500).default(100),
+  /** Columns whose secrets someone asked to see, such as `c3,w5`. */
+  reveal: z.string().max(2000).optional(),
+});
+
+const isPlain = (view: RowsView): boolean => view.q.trim() === '' && view.where.length === 0 && !view.sort && !view.problem;
+
+/** Rows from one known place of a long list to the next. */
+const anchorEvery = 1000;
+const sharedAnchors = globalThis as typeof globalThis & { handStampAnchors?: Memo<number[]> };
+const anchors = (sharedAnchors.handStampAnchors ??= new Memo(200, 10 * 60_000));
+
+/** From which position a window is read, and how many rows are passed over from there: never more than a few, however far down it is. */
+async function anchorOf(db: Database, jobId: number, filter: Filter, offset: number): Promise<{ from: number; skip: number }> {
+  if (offset < anchorEvery) return { from: -1, skip: offset };
+  const places = await anchors.get(db, `${await standing(db, jobId)} ${filter}`, async () => {
+    const { rows } = await sql<{ position: number }>`
+      select position from (
+        select position, row_number() over (order by position) - 1 as row from job_rows
+        where job_id = ${jobId} ${filter === 'all' ? sql`` : sql`and overall = ${filter}`}
+      ) numbered where row % ${anchorEvery} = 0 order by position`.execute(db);
+    return rows.map((r) => r.position);
+  });
+  const at = Math.min(places.length - 1, Math.floor(offset / anchorEvery));
+  return at < 0 ? { from: -1, skip: offset } : { from: places[at], skip: offset - at * anchorEvery };
+}
+
+/** A window of a job's records as the ledger shows them, and how many there are in all. */
+export async function ledgerRows(
+  db: Database,
+  jobId: number,
+  { offset, limit, reveal, ...view }: z.output<typeof rowsQuerySchema>,
+): Promise<LedgerWindow> {
+  let ids: readonly number[];
+  let total: number;
+  if (isPlain(view) && view.filter !== 'new' && view.filter !== 'changed') {
+    // the common case goes by the index alone, from the place where the window begins where every record is shown
+    let base = db.selectFrom('job_rows').where('job_id', '=', jobId);
+    total = (await rowCounts(db, jobId))[view.filter];
+    if (view.filter !== 'all') base = base.where('overall', '=', view.filter);
+    const { from, skip } = await anchorOf(db, jobId, view.filter, offset);
+    const window = await base.select('record_id').where('position', '>=', from).orderBy('position').offset(skip).limit(limit).execute();
+    ids = window.map((r) => r.record_id);
+  } else {
+    const all = await orderOf(db, jobId, view);
+    total = all.length;
+    ids = all.slice(offset, offset + limit);
+  }
+  const rows = await db
+    .selectFrom('job_rows')
+    .innerJoin('records', 'records.id', 'job_rows.record_id')
+    .select([
+      'records.id',
+      'records.position',
+      'records.values',
+      'records_mark',
+      'stamps_mark',
+      'piece_mark',
+      'overall',
+      'run_mark',
+      'run_page',
+      'run_place',
+      'notes',
+    ])
+    .where('job_rows.job_id', '=', jobId)
+    .where(oneOf('job_rows.record_id', ids))
+    .execute();
+  const byId = new Map(rows.map((row) => [row.id, row]));
+  const { columns, stamps } = await listOfJob(db, jobId);
+  const proves = stamps.some((s) => s.proofKey !== undefined);
+  const asked = askedColumns(reveal);
+  return {
+    total,
+    rows: ids.flatMap((id) => {
+      const row = byId.get(id);
+      if (!row) return [];
+      return {
+        id,
+        number: row.position + 1,
+        values: { ...maskedValues(columns, row.id, row.values, asked), ...(proves ? recordToken(row.id, row.values) : {}) },
+        notes: row.notes.map((note) => ({ ...note, text: maskedText(columns, row.values, note.text) })),
+        page: row.run_page,
+        place: row.run_place,
+        marks: { records: row.records_mark, stamps: row.stamps_mark, piece: row.piece_mark, overall: row.overall, run: row.run_mark },
+      };
+    }),
+  };
+}
+
+const listOfJob = (db: Database, jobId: number) =>
+  db
+    .selectFrom('lists')
+    .innerJoin('jobs', 'jobs.list_id', 'lists.id')
+    .select(['lists.columns', 'lists.stamps'])
+    .where('jobs.id', '=', jobId)
+    .executeTakeFirstOrThrow();
+
+export const jumpSchema = viewSchema.extend({
+  to: z.enum(['longest', 'shortest', 'scripts', 'over', 'record']),
+  record: z.coerce.number().int().optional(),
+  /** Index of the row in hand: of several odd ones the next below it is meant, and after the last the first again. */
+  after: z.coerce.number().int().optional(),
+});
+
+/** Index of the record that is the odd one in some way, within the view; null when there is none. */
+export async function jump(
+  db: Database,
+  jobId: number,
+  { to, record, after = -1, ...view }: z.output<typeof jumpSchema>,
+): Promise<number | null> {
+  const ids = await orderOf(db, jobId, view);
+  if (to === 'record') {
+    const at = ids.indexOf(record ?? -1);
+    return at < 0 ? null : at;
+  }
+  const { columns } = await db
+    .selectFrom('lists')
+    .innerJoin('jobs', 'jobs.list_id', 'lists.id')
+    .select('columns')
+    .where('jobs.id', '=', jobId)
+    .executeTakeFirstOrThrow();
+  const name = nameColumn(columns) ?? keyColumn(columns) ?? columns[0];
+  const value = sql<string>`coalesce(records.values->>${name?.id ?? ''}, '')`;
+  const order = new Map(ids.map((id, i) => [id, i]));
+  const next = async (found: Promise<{ id: number }[]>) => {
+    const places = (await found).flatMap(({ id }) => order.get(id) ?? []).sort((a, b) => a - b);
+    return places.find((place) => place > after) ?? places[0] ?? null;
+  };
+  const among = db.selectFrom('records').select('records.id').where(oneOf('records.id', ids));
+  const filled = among.where(sql<boolean>`length(${value}) > 0`);
+  if (to === 'longest')
+    return next(
+      filled
+        .orderBy(sql`length(${value})`, 'desc')
+        .orderBy('position')
+        .limit(1)
+        .execute(),
+    );
+  if (to === 'shortest')
+    return next(
+      filled
+        .orderBy(sql`length(${value})`)
+        .orderBy('position')
+        .limit(1)
+        .execute(),
+    );
+  if (to === 'scripts') return next(among.where(sql<boolean>`${value} ~ '[^\u0001-\u024f\u2018-\u201d]'`).execute());
+  return next(
+    among
+      .innerJoin('job_rows', 'job_rows.record_id', 'records.id')
+      .where('job_rows.job_id', '=', jobId)
+      .where('job_rows.piece_mark', '=', 'look')
+      .execute(),
+  );
+}
+
+export const jobChangeSchema = z.object({
+  version: z.number().int(),
+  document: jobDocumentSchema.optional(),
+  name: z.string().trim().min(1).max(120).optional(),
+});
+
+/** The number of a re-read that has been compared and waits to be looked at. */
+async function waitingReread(db: Database, listId: number): Promise<number | null> {
+  const waiting = await db
+    .selectFrom('intakes')
+    .select('id')
+    .where('list_id', '=', listId)
+    .where('state', 'in', ['waiting', 'read'])
+    .orderBy('id', 'desc')
+    .limit(1)
+    .executeTakeFirst();
+  return waiting?.id ?? null;
+}
+
+async function jobCount(db: Database, listId: number): Promise<number> {
+  const { count } = await db
+    .selectFrom('jobs')
+    .select((e) => e.fn.countAll<number>().as('count'))
+    .where('list_id', '=', listId)
+    .executeTakeFirstOrThrow();
+  return count;
+}
+
+async function revisionCount(db: Database, listId: number): Promise<number> {
+  const { count } = await db
+    .selectFrom('revisions')
+    .select((e) => e.fn.countAll<number>().as('count'))
+    .where('list_id', '=', listId)
+    .where('kind', 'not in', ['undo', 'redo'])
+    .executeTakeFirstOrThrow();
+  return count;
+}
+
+/** How many records each stamp fits, does not fit, and has nothing to say for. */
+async function stampCounts(db: Database, listId: number, stamps: readonly Stamp[]): Promise<Record<string, Record<Mark, number>>> {
+  const rows = await db
+    .selectFrom('prints')
+    .select((e) => ['what', 'mark', e.fn.countAll<number>().as('n')])
+    .where('list_id', '=', listId)
+    .where('what', 'in', [...stamps.map((s) => `stamp:${s.id}`), ''])
+    .groupBy(['what', 'mark'])
+    .execute();
+  return Object.fromEntries(
+    stamps.map((stamp) => {
+      const count = (mark: Mark) => rows.find((r) => r.what === `stamp:${stamp.id}` && r.mark === mark)?.n ?? 0;
+      return [stamp.id, { ready: count('ready'), look: count('look'), out: count('out') }];
+    }),
+  );
+}
+
+/**
+ * Keeps a new version of a job's document; its stamps are those of the list and change in every job of it.
+ * Refused when someone else has changed it since.
+ */
+export async function changeJob(
+  db: Database,
+  id: number,
+  change: z.infer<typeof jobChangeSchema>,
+  actor: string,
+  kind: 'change' | 'undo' | 'redo' = 'change',
+): Promise<void> {
+  const judge = await db.transaction().execute(async (tx) => {
+    const job = await tx.selectFrom('jobs').selectAll().where('id', '=', id).forUpdate().executeTakeFirstOrThrow();
+    const list = await tx
+      .selectFrom('lists')
+      .select(['stamps', 'columns'])
+      .where('id', '=', job.list_id)
+      .forUpdate()
+      .executeTakeFirstOrThrow();
+    if (job.version !== change.version)
+      throw new Refusal(
+        'This job was changed in another window just now. What you see has been brought up to date; make your change again.',
+        409,
+      );
+    const { stamps: given = list.stamps, ...own } = change.document ?? { ...job.document, stamps: list.stamps };
+    const stamps = given.map((stamp) => stampWithSealedKey(withoutSecretText(stamp, list.columns)));
+    const version = job.version + 1;
+    await tx
+      .updateTable('jobs')
+      .set({ document: JSON.stringify(own), version, name: change.name ?? job.name, updated_at: new Date() })
+      .where('id', '=', id)
+      .execute();
+    await tx
+      .insertInto('job_versions')
+      .values({
+        job_id: id,
+        version,
+        document: JSON.stringify({ stamps, ...own }),
+        created_by: actor,
+        kind: change.document ? kind : 'name',
+      })
+      .execute();
+    if (!change.document) return undefined;
+    await changedJob(tx, id, job.list_id);
+    if (kind === 'change') await dropUndone(tx, job.list_id);
+    if (JSON.stringify(stamps) === JSON.stringify(list.stamps)) return 'piece' as const;
+    const others = await tx
+      .selectFrom('jobs')
+      .select(['name', 'document'])
+      .where('list_id', '=', job.list_id)
+      .where('id', '<>', id)
+      .execute();
+    for (const other of others) {
+      const lost = other.document.piece.elements.find((e) => e.kind === 'stamp' && !stamps.some((s) => s.id === e.stamp));
+      const stamp = lost?.kind === 'stamp' ? list.stamps.find((s) => s.id === lost.stamp) : undefined;
+      if (stamp) throw new Refusal(`The job ${other.name} has ${stamp.name} on its piece. Take it off there first.`);
+    }
+    await tx
+      .updateTable('lists')
+      .set({ stamps: JSON.stringify(stamps) })
+      .where('id', '=', job.list_id)
+      .execute();
+    await changed(tx, job.list_id);
+    // the other jobs of the list have a new document too, and their windows must learn of it
+    await tx
+      .updateTable('jobs')
+      .set((e) => ({ version: e('version', '+', 1) }))
+      .where('list_id', '=', job.list_id)
+      .where('id', '<>', id)
+      .execute();
+    return job.list_id;
+  });
+  if (judge === 'piece') await rejudgePiece(db, id);
+  else if (judge !== undefined) await rejudgeList(db, judge);
+}
+
+export const newJobSchema = z.object({ name: z.string().trim().min(1, 'Give the job a name.').max(120) });
+
+/** Makes another job of a list. */
+export async function addJob(db: Database, listId: number, { name }: z.infer<typeof newJobSchema>, actor: string): Promise<number> {
+  const { columns } = await db.selectFrom('lists').select('columns').where('id', '=', listId).executeTakeFirstOrThrow();
+  const id = await db.transaction().execute((tx) => createJob(tx, name, listId, columns, actor));
+  await rejudgePiece(db, id);
+  return id;
+}
+
+/** Throws a job away, and its list with the last job of it. */
+export async function removeJob(db: Database, id: number): Promise<void> {
+  const job = await db.selectFrom('jobs').select('list_id').where('id', '=', id).executeTakeFirstOrThrow();
+  await db.deleteFrom('jobs').where('id', '=', id).execute();
+  if ((await jobCount(db, job.list_id)) === 0) await removeList(db, job.list_id);
+}

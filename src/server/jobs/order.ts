@@ -1,0 +1,106 @@
+import { sql, type RawBuilder } from 'kysely';
+import { z } from 'zod';
+import { filters } from '../../core/job/views';
+import { problemKinds } from '../../core/records/problems';
+import type { Database } from '../platform/db';
+import { heavy, Memo } from '../platform/memo';
+
+/** A condition on a column of the list. */
+export const conditionSchema = z.object({
+  column: z.string().max(40),
+  is: z.enum(['is', 'holds', 'blank', 'filled']),
+  text: z.string().max(200).default(''),
+});
+
+/** Column id, and `down` for the greatest first. */
+export const sortSchema = z.string().regex(/^[a-z]\d+:(up|down)$/);
+
+/** The order of `records` by a column, numbers by their size; blanks stand last either way. */
+export function sortedBy(sort: string): RawBuilder<unknown> {
+  const [column, way] = sort.split(':');
+  const value = sql`nullif(trim(coalesce(records.values->>${column}, '')), '') collate natural_order`;
+  return way === 'down' ? sql`${value} desc nulls last` : sql`${value} asc nulls last`;
+}
+
+/** Which records of a job are shown, and in which order. */
+export const viewSchema = z.object({
+  filter: z.enum(filters).default('all'),
+  q: z.string().max(200).default(''),
+  problem: z.enum(problemKinds).optional(),
+  sort: sortSchema.optional(),
+  where: z
+    .string()
+    .max(2000)
+    .optional()
+    .transform((text, context) => {
+      if (!text) return [];
+      try {
+        return z.array(conditionSchema).max(6).parse(JSON.parse(text));
+      } catch {
+        context.addIssue('The filter could not be read.');
+        return z.NEVER;
+      }
+    }),
+});
+export type RowsView = z.output<typeof viewSchema>;
+export const wholeList: RowsView = { filter: 'all', q: '', where: [] };
+
+const escapeLike = (text: string): string => text.replace(/[\\%_]/g, '\\$&');
+
+/** The rows of a job that a view shows, in no order yet. */
+function shown(db: Database, jobId: number, view: RowsView) {
+  let query = db.selectFrom('job_rows').innerJoin('records', 'records.id', 'job_rows.record_id').where('job_rows.job_id', '=', jobId);
+  if (view.filter === 'new') query = query.where('job_rows.run_id', 'is', null).where('job_rows.overall', '=', 'ready');
+  else if (view.filter === 'changed') query = query.where(sql<boolean>`job_rows.printed <> job_rows.content`);
+  else if (view.filter !== 'all') query = query.where('job_rows.overall', '=', view.filter);
+  if (view.problem !== undefined) {
+    const { problem } = view;
+    query = query.where(sql<boolean>`exists (select 1 from problems p where p.record_id = records.id and p.kind = ${problem})`);
+  }
+  for (const { column, is, text } of view.where) {
+    const value = sql<string>`trim(coalesce(records.values->>${column}, ''))`;
+    if (is === 'blank') query = query.where(sql<boolean>`${value} = ''`);
+    else if (is === 'filled') query = query.where(sql<boolean>`${value} <> ''`);
+    else if (is === 'is') query = query.where(sql<boolean>`lower(${value}) = lower(${text.trim()})`);
+    else query = query.where(sql<boolean>`${value} ilike ${`%${escapeLike(text.trim())}%`}`);
+  }
+  const words = view.q.trim();
+  if (words !== '') {
+    const like = `%${escapeLike(words)}%`;
+    // the whole text first, which is quick; then the cells, so that neither headings nor quotes of JSON are found
+    const roughly = /["\\]/.test(words) ? sql`true` : sql`records.values::text ilike ${like}`;
+    query = query.where(
+      sql<boolean>`${roughly} and exists (select 1 from json_each_text(records.values) cell where cell.value ilike ${like})`,
+    );
+  }
+  return query;
+}
+
+/** What the order and the marks of a job's records can depend on, told by a few counts. */
+export async function standing(db: Database, jobId: number): Promise<string> {
+  const job = await db
+    .selectFrom('jobs')
+    .innerJoin('lists', 'lists.id', 'jobs.list_id')
+    .select(['jobs.version', 'jobs.checked', 'jobs.judged', 'lists.judged as list_judged', 'lists.changes', 'lists.revision'])
+    .select(sql<Date | null>`(select max(finished_at) from runs where runs.job_id = jobs.id)`.as('printed'))
+    .where('jobs.id', '=', jobId)
+    .executeTakeFirstOrThrow();
+  return JSON.stringify([jobId, job]);
+}
+
+const shared = globalThis as typeof globalThis & { handStampOrders?: Memo<readonly number[]> };
+/** An order is worked out once for everybody and all the windows of a long list. */
+const orders = (shared.handStampOrders ??= new Memo(60, 60_000));
+const heavily = heavy(3, 60);
+
+/** Numbers of the records that a view shows, in its order. */
+export async function orderOf(db: Database, jobId: number, view: RowsView): Promise<readonly number[]> {
+  return orders.get(db, `${await standing(db, jobId)} ${JSON.stringify(view)}`, () =>
+    heavily(async () => {
+      let query = shown(db, jobId, view).select('job_rows.record_id as id');
+      if (view.sort) query = query.orderBy(sortedBy(view.sort));
+      const rows = await query.orderBy('job_rows.position').execute();
+      return rows.map((r) => r.id);
+    }),
+  );
+}

@@ -1,0 +1,57 @@
+import { sql } from 'kysely';
+import { lookupsOf } from '../../core/records/worked';
+import type { Database } from '../platform/db';
+import { enqueue } from '../platform/queue';
+
+/** How long the process that made a change has to work out what follows from it, before the queue looks after it. */
+const graceSeconds = 4;
+
+/**
+ * Counts a change that verdicts depend on, in the transaction that makes it, and puts into the queue in the same transaction that they
+ * are to be renewed: whoever made the change does it at once, and if its process dies before, a worker does it seconds later.
+ * Lists that look something up in this one are renewed too. Returns the count, to be handed to whatever judges the change.
+ * @param workOut worked columns are to be worked out anew in every record, and no checking makes the list fresh before
+ */
+export async function changed(tx: Database, listId: number, workOut = false): Promise<number> {
+  const { changes } = await count(tx, listId, workOut);
+  await enqueue(tx, 'list.renew', { list: listId }, { key: `renew-list-${listId}`, queue: `list-${listId}`, inSeconds: graceSeconds });
+  await changedElsewhere(tx, listId);
+  return changes;
+}
+
+const count = (tx: Database, listId: number, workOut: boolean) =>
+  tx
+    .updateTable('lists')
+    .set((e) => ({ changes: e('changes', '+', 1), ...(workOut ? { working: sql<number>`greatest(working, 1)` } : {}) }))
+    .where('id', '=', listId)
+    .returning('changes')
+    .executeTakeFirstOrThrow();
+
+/** Has the lists renewed that look something up in one that was changed. */
+export async function changedElsewhere(tx: Database, listId: number): Promise<void> {
+  const lists = await tx
+    .selectFrom('lists')
+    .select(['id', 'columns'])
+    .where(sql<boolean>`columns::text like '%"lookup"%'`)
+    .where('id', '<>', listId)
+    .execute();
+  for (const { id, columns } of lists) {
+    if (!columns.some((c) => c.worked && lookupsOf(c.worked).some((step) => step.list === listId))) continue;
+    await count(tx, id, true);
+    await enqueue(tx, 'list.renew', { list: id }, { key: `renew-list-${id}`, queue: `list-${id}` });
+  }
+}
+
+/** The same for a job's own document. */
+export async function changedJob(tx: Database, jobId: number, listId: number): Promise<void> {
+  await tx
+    .updateTable('jobs')
+    .set((e) => ({ changes: e('changes', '+', 1) }))
+    .where('id', '=', jobId)
+    .execute();
+  await enqueue(tx, 'job.renew', { job: jobId }, { key: `renew-job-${jobId}`, queue: `list-${listId}`, inSeconds: graceSeconds });
+}
+
+/** Whether everything that was worked out about a job and its list is from what they are now. */
+export const isFresh = (list: { changes: number; judged: number }, job: { changes: number; judged: number }): boolean =>
+  list.judged >= list.changes && job.judged >= job.changes;

@@ -1,0 +1,407 @@
+import { createHash } from 'node:crypto';
+import { sql } from 'kysely';
+import type { JobDocument } from '../../core/job/document';
+import { columnsOf, contentOf, stampFit, type Stamp } from '../../core/payload/stamp';
+import { pictureNameOf, wordsOf } from '../../core/piece/piece';
+import { keyColumn, type Column, type Values } from '../../core/records/columns';
+import { byEye } from '../../core/records/look-alikes';
+import { commonShape, shapeOf } from '../../core/records/problems';
+import type { Doubts } from '../../core/records/reading';
+import { stepTroubles } from '../../core/records/worked';
+import { judgeRow, type Mark, type RowFacts } from '../../core/run/judge';
+import { oneOf, type Database } from '../platform/db';
+import { fontsOf } from '../platform/fonts';
+import { changed } from './freshness';
+import { pictureKey } from '../../core/records/picture-key';
+import { enqueue } from '../platform/queue';
+
+/** Lists up to this many records are judged at once; longer ones in the background, with progress. */
+const atOnce = 3000;
+const batch = 2000;
+
+interface JudgedList {
+  id: number;
+  /** The count of changes that it was loaded at. */
+  changes: number;
+  columns: Column[];
+  stamps: Stamp[];
+  shapes: Record<string, string>;
+  jobs: { id: number; changes: number; document: JobDocument }[];
+}
+interface Judged {
+  id: number;
+  position: number;
+  values: Values;
+  doubts: Doubts | null;
+}
+
+async function loadList(db: Database, listId: number, onlyJob?: number): Promise<JudgedList | undefined> {
+  const list = await db
+    .selectFrom('lists')
+    .select(['id', 'columns', 'stamps', 'shapes', 'changes'])
+    .where('id', '=', listId)
+    .executeTakeFirst();
+  if (!list) return undefined;
+  let query = db.selectFrom('jobs').select(['id', 'document', 'changes']).where('list_id', '=', listId).orderBy('id');
+  if (onlyJob !== undefined) query = query.where('id', '=', onlyJob);
+  const jobs = await query.execute();
+  return { ...list, jobs: jobs.map((job) => ({ id: job.id, changes: job.changes, document: { ...job.document, stamps: list.stamps } })) };
+}
+
+/** Records of a list. */
+export async function countOf(db: Database, listId: number): Promise<number> {
+  const { count } = await db
+    .selectFrom('records')
+    .select((e) => e.fn.countAll<number>().as('count'))
+    .where('list_id', '=', listId)
+    .executeTakeFirstOrThrow();
+  return count;
+}
+
+/** Judges every record of a list again, in all its jobs: after its records, columns or stamps changed. */
+export async function rejudgeList(db: Database, listId: number): Promise<void> {
+  const count = await countOf(db, listId);
+  if (count <= atOnce) return judgeListNow(db, listId);
+  await enqueue(db, 'list.judge', { list: listId }, { key: `judge-list-${listId}`, queue: `list-${listId}` });
+}
+
+/** The same after its pictures changed. */
+export async function rejudgePictures(db: Database, listId: number): Promise<void> {
+  await changed(db, listId);
+  await rejudgeList(db, listId);
+}
+
+/** Judges every record again in one job, after its piece changed; what the list itself says stays. */
+export async function rejudgePiece(db: Database, jobId: number): Promise<void> {
+  const job = await db.selectFrom('jobs').select('list_id').where('id', '=', jobId).executeTakeFirstOrThrow();
+  const count = await countOf(db, job.list_id);
+  if (count <= atOnce) return judgePieceNow(db, jobId);
+  await enqueue(db, 'job.judge', { job: jobId }, { key: `judge-${jobId}`, queue: `list-${job.list_id}` });
+}
+
+export async function judgePieceNow(db: Database, jobId: number): Promise<void> {
+  const job = await db.selectFrom('jobs').select('list_id').where('id', '=', jobId).executeTakeFirst();
+  if (!job) return;
+  const list = await loadList(db, job.list_id, jobId);
+  if (list) await judgeAll(db, list, await repeatedPrints(db, job.list_id));
+}
+
+/** Weighs the whole list first (which keys and codes repeat, how values are built), then each record by it. */
+export async function judgeListNow(db: Database, listId: number): Promise<void> {
+  const list = await loadList(db, listId);
+  if (!list) return;
+  await db
+    .deleteFrom('prints')
+    .where('list_id', '=', listId)
+    .where('what', 'not in', ['key', 'eye', ...list.stamps.map((s) => `stamp:${s.id}`)])
+    .execute();
+  const shapes = new Map<string, Map<string, number>>();
+  await inBatches(db, list, async (tx, records) => {
+    await storePrints(tx, list, records);
+    countShapes(list.columns, records, shapes);
+  });
+  list.shapes = {};
+  for (const [column, counts] of shapes) {
+    if (column.startsWith('checked:')) {
+      const twice = counts.get('twice') ?? 0;
+      // by chance one number in ten looks as if it had its check digit
+      if (twice >= 3 && twice >= 0.8 * (twice + (counts.get('once') ?? 0))) list.shapes[column] = 'twice';
+      continue;
+    }
+    const shape = commonShape(counts);
+    if (shape) list.shapes[column] = shape;
+  }
+  await db
+    .updateTable('lists')
+    .set({ shapes: JSON.stringify(list.shapes) })
+    .where('id', '=', listId)
+    .execute();
+  await judgeAll(db, list, await repeatedPrints(db, listId));
+  await db
+    .updateTable('lists')
+    .set({ judged: sql<number>`greatest(judged, ${list.changes})` })
+    .where('id', '=', listId)
+    .where('working', '=', 0)
+    .execute();
+}
+
+const mostShapes = 40;
+/** Stands among the shapes for a worked column that gives its numbers a second check digit. */
+const checkedKey = (column: string): string => `checked:${column}`;
+
+function countShapes(columns: readonly Column[], records: readonly Judged[], shapes: Map<string, Map<string, number>>): void {
+  for (const column of columns) {
+    if (column.worked?.steps.some((s) => s.kind === 'check-digit')) {
+      const counts = shapes.get(checkedKey(column.id)) ?? new Map<string, number>();
+      shapes.set(checkedKey(column.id), counts);
+      for (const { values, position } of records) {
+        const twice = stepTroubles(column.worked, values, position).some((t) => t.kind === 'check-digit');
+        const kind = twice ? 'twice' : (values[column.id] ?? '') === '' ? 'blank' : 'once';
+        counts.set(kind, (counts.get(kind) ?? 0) + 1);
+      }
+    }
+    if (column.worked || column.role === 'name') continue;
+    const counts = shapes.get(column.id) ?? new Map<string, number>();
+    shapes.set(column.id, counts);
+    for (const { values } of records) {
+      const text = (values[column.id] ?? '').trim();
+      if (text === '' || counts.size > mostShapes) continue;
+      const shape = shapeOf(text);
+      counts.set(shape, (counts.get(shape) ?? 0) + 1);
+    }
+    // a column of free text has no common shape
+    if (counts.size > mostShapes) counts.clear();
+  }
+}
+
+async function judgeAll(db: Database, list: JudgedList, repeated: Repeated): Promise<void> {
+  const ids = list.jobs.map((j) => j.id);
+  await db
+    .updateTable('jobs')
+    .set({ checked: 0 })
+    .where('id', 'in', [...ids, -1])
+    .execute();
+  await inBatches(db, list, async (tx, records) => {
+    await storeVerdicts(tx, list, records, repeated);
+    await tx
+      .updateTable('jobs')
+      .set((e) => ({ checked: e('checked', '+', records.length) }))
+      .where('id', 'in', [...ids, -1])
+      .execute();
+  });
+  for (const job of list.jobs)
+    await db
+      .updateTable('jobs')
+      .set({ checked: 0, judged: sql<number>`greatest(judged, ${job.changes})` })
+      .where('id', '=', job.id)
+      .execute();
+}
+
+/**
+ * Goes through a list in batches, each in a transaction that holds the list's lock: a change of a cell is judged either by the
+ * batch that reads it or by its own judging after it, never overwritten by an older verdict.
+ */
+async function inBatches(db: Database, list: JudgedList, work: (tx: Database, records: Judged[]) => Promise<void>): Promise<void> {
+  for (let after = -1; ;) {
+    const last = await db.transaction().execute(async (tx) => {
+      await lockList(tx, list.id);
+      const records = await tx
+        .selectFrom('records')
+        .select(['id', 'position', 'values', 'doubts'])
+        .where('list_id', '=', list.id)
+        .where('position', '>', after)
+        .orderBy('position')
+        .limit(batch)
+        .execute();
+      if (records.length > 0) await work(tx, records);
+      return records.length < batch ? undefined : records.at(-1)!.position;
+    });
+    if (last === undefined) return;
+    after = last;
+  }
+}
+
+const lockList = (tx: Database, listId: number) => sql`select pg_advisory_xact_lock(7421, ${listId}::int)`.execute(tx);
+
+/**
+ * Judges some records again in every job of their list, and those that shared a key or a code with them or do so now.
+ * @param from the count of the change they were part of: where all before it was judged, the list is fresh again
+ */
+export async function judgeRecords(db: Database, listId: number, ids: readonly number[], from?: number): Promise<void> {
+  if (ids.length === 0) return settle(db, listId, from);
+  await db.transaction().execute(async (tx) => {
+    await lockList(tx, listId);
+    const list = await loadList(tx, listId);
+    if (!list) return;
+    const read = (of: readonly number[]) =>
+      tx
+        .selectFrom('records')
+        .select(['id', 'position', 'values', 'doubts'])
+        .where('list_id', '=', listId)
+        .where(oneOf('id', of))
+        .execute();
+    const before = await printsOf(tx, listId, ids);
+    await storePrints(tx, list, await read(ids));
+    const touched = new Map([...before, ...(await printsOf(tx, listId, ids))].map((p) => [`${p.what} ${p.print}`, p]));
+    const whats = [...touched.values()].map((p) => p.what);
+    const prints = [...touched.values()].map((p) => p.print);
+    const shared = await sql<{ record_id: number; what: string; print: string }>`
+      select p.record_id, p.what, p.print from prints p
+      join unnest(${whats}::text[], ${prints}::text[]) as t(what, print) on p.what = t.what and p.print = t.print
+      where p.list_id = ${listId} limit 20000`.execute(tx);
+    const repeated: Repeated = new Map();
+    const seen = new Set<string>();
+    for (const { what, print } of shared.rows) {
+      if (seen.has(`${what} ${print}`)) repeated.set(what, (repeated.get(what) ?? new Set<string>()).add(print));
+      seen.add(`${what} ${print}`);
+    }
+    const affected = new Set([...ids, ...shared.rows.map((r) => r.record_id)]);
+    // their other prints decide too
+    const others = await sql<{ what: string; print: string }>`
+      select what, print from prints p where list_id = ${listId} and (what, print) in (select what, print from prints where record_id = any(${[...affected]}::bigint[]) and print is not null)
+      group by what, print having count(*) > 1`.execute(tx);
+    for (const { what, print } of others.rows) repeated.set(what, (repeated.get(what) ?? new Set<string>()).add(print));
+    await storeVerdicts(tx, list, await read([...affected]), repeated);
+    await settle(tx, listId, from);
+    await tellNews(tx, listId);
+  });
+}
+
+const settle = async (tx: Database, listId: number, from: number | undefined): Promise<void> => {
+  if (from === undefined) return;
+  await tx
+    .updateTable('lists')
+    .set({ judged: from })
+    .where('id', '=', listId)
+    .where('judged', '=', from - 1)
+    .execute();
+};
+
+/** Verdicts come after the change itself, and are news of their own. */
+const tellNews = (tx: Database, listId: number) => sql`select pg_notify('hand_stamp_news', ${`list:${listId}`})`.execute(tx);
+
+/** Other records that have a key or a code in common with these. */
+export async function sharersOf(tx: Database, listId: number, ids: readonly number[]): Promise<number[]> {
+  const { rows } = await sql<{ record_id: number }>`
+    select distinct p.record_id from prints o join prints p on p.list_id = o.list_id and p.what = o.what and p.print = o.print
+    where o.list_id = ${listId} and o.record_id = any(${[...ids]}::bigint[]) and p.record_id <> all(${[...ids]}::bigint[]) limit 20000`.execute(
+    tx,
+  );
+  return rows.map((r) => r.record_id);
+}
+
+const printsOf = (tx: Database, listId: number, ids: readonly number[]) =>
+  tx
+    .selectFrom('prints')
+    .select(['what', 'print'])
+    .where('list_id', '=', listId)
+    .where(oneOf('record_id', ids))
+    .where('print', 'is not', null)
+    .execute();
+
+type Repeated = Map<string, Set<string>>;
+
+async function repeatedPrints(db: Database, listId: number): Promise<Repeated> {
+  const rows = await db
+    .selectFrom('prints')
+    .select(['what', 'print'])
+    .where('list_id', '=', listId)
+    .where('print', 'is not', null)
+    .groupBy(['what', 'print'])
+    .having((e) => e.fn.countAll<number>(), '>', 1)
+    .execute();
+  const repeated: Repeated = new Map();
+  for (const { what, print } of rows) repeated.set(what, (repeated.get(what) ?? new Set<string>()).add(print!));
+  return repeated;
+}
+
+/** What the piece of a record says and encodes, as a hash: when it differs from the printed one, the print is out of date. */
+function contentHash({ stamps, piece }: JobDocument, values: Values): string {
+  const says = piece.elements.map((element) => {
+    if (element.kind === 'text') return wordsOf(element, values);
+    if (element.kind === 'picture') return pictureNameOf(element, values) ?? null;
+    if (element.kind !== 'stamp') return null;
+    const stamp = stamps.find((s) => s.id === element.stamp);
+    const content = stamp && contentOf(stamp, values);
+    return content?.state === 'said' ? [stamp!.symbology, content.payload] : null;
+  });
+  return createHash('sha256').update(JSON.stringify(says)).digest('base64').slice(0, 22);
+}
+
+/** Long values are compared by their hash. */
+const printOf = (text: string): string => (text.length <= 64 ? text : createHash('sha256').update(text).digest('base64'));
+
+interface OwnPrints {
+  key: string | undefined;
+  eye: string | undefined;
+  stamps: { id: string; print: string | null; mark: Mark }[];
+}
+
+/** What a record is weighed by against the others. */
+function printsFor({ columns, stamps }: JudgedList, values: Values): OwnPrints {
+  const key = keyColumn(columns);
+  const text = key ? (values[key.id] ?? '').trim() : '';
+  return {
+    key: text ? printOf(text) : undefined,
+    eye: text ? printOf(byEye(text)) : undefined,
+    stamps: stamps.map((stamp) => {
+      const content = contentOf(stamp, values);
+      if (content.state === 'blank') return { id: stamp.id, print: null, mark: 'out' as const };
+      if (content.state === 'wrong') return { id: stamp.id, print: null, mark: 'look' as const };
+      const { fits } = stampFit(stamp, content.payload);
+      // a stamp of fixed text says the same everywhere, and is meant to
+      const own = columnsOf(stamp).length > 0 || stamp.does === 'genuine';
+      return { id: stamp.id, print: own ? printOf(content.payload) : null, mark: fits ? ('ready' as const) : ('look' as const) };
+    }),
+  };
+}
+
+async function storePrints(tx: Database, list: JudgedList, records: readonly Judged[]): Promise<void> {
+  const rows: { what: string; record: number; print: string | null; mark: Mark }[] = [];
+  for (const { id, values } of records) {
+    const own = printsFor(list, values);
+    rows.push(
+      { what: 'key', record: id, print: own.key ?? null, mark: 'ready' },
+      { what: 'eye', record: id, print: own.eye ?? null, mark: 'ready' },
+    );
+    for (const stamp of own.stamps) rows.push({ what: `stamp:${stamp.id}`, record: id, print: stamp.print, mark: stamp.mark });
+  }
+  if (rows.length === 0) return;
+  await sql`
+    insert into prints (list_id, what, record_id, print, mark)
+    select ${list.id}::int, * from unnest(${rows.map((r) => r.what)}::text[], ${rows.map((r) => r.record)}::bigint[], ${rows.map((r) => r.print)}::text[], ${rows.map((r) => r.mark)}::text[])
+    on conflict (list_id, what, record_id) do update set print = excluded.print, mark = excluded.mark
+    where prints.print is distinct from excluded.print or prints.mark <> excluded.mark`.execute(tx);
+}
+
+function factsFor(list: JudgedList, { values, position, doubts }: Judged, repeated: Repeated): RowFacts {
+  const own = printsFor(list, values);
+  const comesAgain = (what: string, print: string | null | undefined) => Boolean(print) && (repeated.get(what)?.has(print!) ?? false);
+  return {
+    repeated: comesAgain('key', own.key),
+    alike: comesAgain('eye', own.eye),
+    shapes: list.shapes,
+    checked: new Set(list.columns.flatMap((c) => (list.shapes[checkedKey(c.id)] ? [c.id] : []))),
+    doubts: doubts ?? undefined,
+    position,
+    sameCode: new Set(own.stamps.filter((s) => comesAgain(`stamp:${s.id}`, s.print)).map((s) => s.id)),
+  };
+}
+
+async function storeVerdicts(tx: Database, list: JudgedList, records: readonly Judged[], repeated: Repeated): Promise<void> {
+  if (records.length === 0) return;
+  const facts = records.map((r) => factsFor(list, r, repeated));
+  const wanted = list.jobs.some((j) => j.document.piece.elements.some((e) => e.kind === 'picture' && e.column !== undefined));
+  const names = wanted ? await tx.selectFrom('list_pictures').select('name').where('list_id', '=', list.id).execute() : [];
+  const known = new Set(names.map((n) => n.name.toLowerCase()));
+  const hasPicture = (name: string) => known.has(pictureKey(name));
+  for (const [at, job] of list.jobs.entries()) {
+    const fonts = fontsOf(job.document.piece, records.map((r) => r.values)); // prettier-ignore
+    const verdicts = records.map((record, i) => judgeRow(job.document, list.columns, record.values, facts[i], fonts, hasPicture));
+    await sql`
+      insert into job_rows (job_id, record_id, position, records_mark, stamps_mark, piece_mark, overall, notes, content)
+      select ${job.id}::int, * from unnest(
+        ${records.map((r) => r.id)}::bigint[], ${records.map((r) => r.position)}::int[], ${verdicts.map((v) => v.records)}::text[], ${verdicts.map((v) => v.stamps)}::text[],
+        ${verdicts.map((v) => v.piece)}::text[], ${verdicts.map((v) => v.overall)}::text[], ${verdicts.map((v) => JSON.stringify(v.notes))}::json[],
+        ${records.map((r) => contentHash(job.document, r.values))}::text[])
+      on conflict (job_id, record_id) do update set position = excluded.position, records_mark = excluded.records_mark, stamps_mark = excluded.stamps_mark,
+        piece_mark = excluded.piece_mark, overall = excluded.overall, notes = excluded.notes, content = excluded.content`.execute(tx);
+    // what is wrong with a record's values is the same in every job
+    if (at > 0) continue;
+    await tx
+      .deleteFrom('problems')
+      .where(
+        oneOf(
+          'record_id',
+          records.map((r) => r.id),
+        ),
+      ) // prettier-ignore
+      .execute();
+    const rows = verdicts.flatMap((v, i) => v.problems.map((p) => ({ ...p, record: records[i].id })));
+    if (rows.length > 0)
+      await sql`
+        insert into problems (list_id, record_id, kind, column_id, text, mended)
+        select ${list.id}::int, * from unnest(${rows.map((r) => r.record)}::bigint[], ${rows.map((r) => r.kind)}::text[], ${rows.map((r) => r.column)}::text[],
+          ${rows.map((r) => r.text)}::text[], ${rows.map((r) => r.mended ?? null)}::text[]) on conflict do nothing`.execute(tx);
+  }
+}

@@ -1,0 +1,148 @@
+import { createHash, randomBytes } from 'node:crypto';
+import { LRUCache } from 'lru-cache';
+import { sql } from 'kysely';
+import { z } from 'zod';
+import { columnsOf, contentOf, type Stamp } from '../../core/payload/stamp';
+import type { Values } from '../../core/records/columns';
+import { keptLookSchema } from '../../core/payload/kept';
+import { imageFormats, type ImageFormat } from '../../core/run/outputs';
+import type { Database } from '../platform/db';
+import { listKept } from '../jobs/kept';
+import { drawnCode, type DrawnCode } from '../platform/apart/pictures';
+import { Refusal } from '../platform/refusal';
+import { stampOf } from '../jobs/stamps';
+
+/**
+ * Gives records an address under which the picture of their code can be fetched: those that are named; else those that never had
+ * one, or all where none is left. An address that was withdrawn never comes back. Returns how many are new.
+ */
+export async function giveAddresses(
+  db: Database,
+  jobId: number,
+  stampId: string,
+  actor: string,
+  records?: readonly number[],
+): Promise<number> {
+  const { listId } = await stampOf(db, jobId, stampId);
+  const { count } = await addressesOf(db, jobId, stampId, undefined);
+  const named = records ? sql`and r.id = any(${[...records]}::bigint[])` : sql``;
+  const any = records || count === 0 ? sql`and not a.withdrawn` : sql``;
+  const missing = await sql<{ id: number }>`
+    select id from records r where list_id = ${listId} ${named}
+      and not exists (select 1 from code_addresses a where a.record_id = r.id and a.stamp = ${stampId} ${any})`.execute(db);
+  const ids = missing.rows.map((r) => r.id);
+  if (ids.length > 0)
+    await sql`
+      insert into code_addresses (token, list_id, record_id, stamp, created_by)
+      select token, ${listId}::int, record, ${stampId}, ${actor} from unnest(${ids.map(() => randomBytes(18).toString('base64url'))}::text[], ${ids}::bigint[]) as n(token, record)
+      on conflict do nothing`.execute(db);
+  return ids.length;
+}
+
+/** Withdraws the addresses of a stamp, all or those of some records: their pictures are not given any more. */
+export async function withdrawAddresses(db: Database, jobId: number, stampId: string, records?: readonly number[]): Promise<void> {
+  const { listId } = await stampOf(db, jobId, stampId);
+  let query = db.updateTable('code_addresses').set({ withdrawn: true }).where('list_id', '=', listId).where('stamp', '=', stampId);
+  if (records) query = query.where(sql<boolean>`record_id = any(${[...records]}::bigint[])`);
+  await query.execute();
+}
+
+/** How many addresses a stamp has, and that of one record. */
+export async function addressesOf(db: Database, jobId: number, stampId: string, record: number | undefined) {
+  const { listId } = await stampOf(db, jobId, stampId);
+  const rows = db.selectFrom('code_addresses').where('list_id', '=', listId).where('stamp', '=', stampId).where('withdrawn', '=', false);
+  const { count } = await rows.select((e) => e.fn.countAll<number>().as('count')).executeTakeFirstOrThrow();
+  const own = record === undefined ? undefined : await rows.select('token').where('record_id', '=', record).executeTakeFirst();
+  return { count, token: own?.token ?? null };
+}
+
+/** Key and address of every record, to put into another spreadsheet. */
+export async function addressRows(
+  db: Database,
+  jobId: number,
+  stampId: string,
+  base: string,
+  ending: string,
+  wanted: z.infer<typeof wantedSchema> = {},
+): Promise<string[][]> {
+  const query = new URLSearchParams(Object.entries(wanted).map(([k, v]) => [k, String(v)])).toString();
+  const { listId, columns } = await stampOf(db, jobId, stampId);
+  const key = columns.find((c) => c.role === 'key') ?? columns[0];
+  const rows = await db
+    .selectFrom('code_addresses')
+    .innerJoin('records', 'records.id', 'code_addresses.record_id')
+    .select(['token', sql<string>`coalesce(records.values->>${key.id}, '')`.as('key')])
+    .where('code_addresses.list_id', '=', listId)
+    .where('stamp', '=', stampId)
+    .where('withdrawn', '=', false)
+    .orderBy('position')
+    .execute();
+  return [[key.name, 'Code'], ...rows.map((r) => [r.key, `${base}/c/${r.token}.${ending}${query && `?${query}`}`])];
+}
+
+/** Dots across a picture that is given to strangers. */
+const mostDots = 2000;
+
+/** How a picture is wanted, in the query of its address. */
+export const wantedSchema = z.object({
+  mm: z.coerce.number().min(4).max(300).optional(),
+  dpi: z.coerce.number().int().min(72).max(1200).optional(),
+  /** Number of a kept look, in place of the stamp's own. */
+  look: z.coerce.number().int().positive().optional(),
+});
+
+const shared = globalThis as typeof globalThis & { handStampDrawn?: LRUCache<string, Promise<DrawnCode | undefined>> };
+/** Pictures that were drawn a while ago: of a page that many open, each is drawn once. By what they are drawn from, so never an old one. */
+const drawings = (shared.handStampDrawn ??= new LRUCache({ max: 2000, ttl: 3600_000 }));
+
+function drawn(stamp: Stamp, values: Values, format: ImageFormat): Promise<DrawnCode | undefined> {
+  const used = columnsOf(stamp).map((id) => values[id] ?? '');
+  const key = createHash('sha256')
+    .update(JSON.stringify([stamp, used, format]))
+    .digest('base64');
+  const known = drawings.get(key);
+  if (known) return known;
+  const fresh = drawnCode(stamp, values, format);
+  drawings.set(key, fresh);
+  fresh.catch(() => drawings.delete(key));
+  return fresh;
+}
+
+/** What an address leads to, in one question. */
+async function addressed(db: Database, token: string): Promise<{ withdrawn: boolean; values: Values; stamp: Stamp | null } | undefined> {
+  const { rows } = await sql<{ withdrawn: boolean; values: Values; stamp: Stamp | null }>`
+    select a.withdrawn, r.values, (select s from json_array_elements(l.stamps::json) s where s->>'id' = a.stamp) as stamp
+    from code_addresses a join records r on r.id = a.record_id join lists l on l.id = a.list_id where a.token = ${token}`.execute(db);
+  return rows[0];
+}
+
+/** The picture behind an address. @throws Refusal when there is none, or when it was withdrawn */
+export async function codeAt(
+  db: Database,
+  name: string,
+  wanted: z.infer<typeof wantedSchema>,
+): Promise<{ bytes: Uint8Array; format: (typeof imageFormats)[number] }> {
+  const [, token, ending] = /^([A-Za-z0-9_-]{20,40})\.(\w+)$/.exec(name) ?? [];
+  const format = imageFormats.find((f) => f === (ending === 'jpg' ? 'jpeg' : ending));
+  const row = token && (await addressed(db, token));
+  if (!row || !format) throw new Refusal('There is no picture at this address.', 404);
+  if (row.withdrawn) throw new Refusal('This picture was withdrawn.', 410);
+  const { stamp } = row;
+  if (!stamp || contentOf(stamp, row.values).state !== 'said') throw new Refusal('This record has no code now.', 404);
+  const kept = wanted.look === undefined ? undefined : (await listKept(db, 'look')).find((k) => k.id === wanted.look);
+  if (wanted.look !== undefined && !kept) throw new Refusal('The look that this address asks for is not kept any more.', 404);
+  const own = kept ? keptLookSchema.parse(kept.document) : stamp.look;
+  const look = { ...own, ...(wanted.mm ? { sizeMm: wanted.mm, moduleDots: undefined } : {}), ...(wanted.dpi ? { dpi: wanted.dpi } : {}) };
+  // whoever has the address may ask as often as they like: drawing and reading back are kept to what takes no long time
+  const finest = Math.floor(mostDots / (look.sizeMm / 25.4));
+  if (look.dpi > finest) {
+    if (format === 'png' || format === 'jpeg')
+      throw new Refusal(
+        `At ${look.sizeMm} mm a picture is given with up to ${finest} dots to the inch. Ask for fewer (dpi=${finest}), or for svg or pdf.`,
+      );
+    look.dpi = finest;
+  }
+  const made = await drawn({ ...stamp, look }, row.values, format);
+  if (!made?.reads) throw new Refusal('The code of this record does not read back, so it is not given.', 409);
+  return { bytes: made.bytes, format };
+}

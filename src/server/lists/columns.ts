@@ -1,0 +1,196 @@
+import { z } from 'zod';
+import { withoutSecretText } from '../../core/payload/secrets';
+import { columnRoles, type Column } from '../../core/records/columns';
+import { lookupsOf, sourcesOf, workedSchema } from '../../core/records/worked';
+import type { Database } from '../platform/db';
+import { rejudgeList } from '../judging/judge';
+import { workedWithSealedKey } from '../platform/proof-keys';
+import { Refusal } from '../platform/refusal';
+import { revise, sameJson } from './revisions';
+import { workOutAll } from './working';
+
+export const workedColumnSchema = z.object({
+  /** Left out for a new column. */
+  id: z.string().max(40).optional(),
+  name: z.string().trim().min(1, 'Give the column a name.').max(120),
+  worked: workedSchema,
+  /** How it was worked out when the change was begun. */
+  was: z.object({ name: z.string(), worked: workedSchema }).optional(),
+});
+
+/** Changes the columns of a list in one revision that can be undone. */
+async function changeColumns(
+  db: Database,
+  listId: number,
+  actor: string,
+  change: (columns: Column[], tx: Database, nextNumber: number) => Promise<{ columns: Column[]; note: string; took?: number }>,
+): Promise<void> {
+  await db.transaction().execute(async (tx) => {
+    const list = await tx
+      .selectFrom('lists')
+      .select(['columns', 'stamps', 'next_column'])
+      .where('id', '=', listId)
+      .forUpdate()
+      .executeTakeFirstOrThrow();
+    const { columns, note, took = 0 } = await change(list.columns, tx, list.next_column);
+    await tx
+      .updateTable('lists')
+      .set({
+        columns: JSON.stringify(columns),
+        next_column: list.next_column + took,
+        // a column that is secret from now on is not printed as text under bars
+        stamps: JSON.stringify(list.stamps.map((stamp) => withoutSecretText(stamp, columns))),
+      })
+      .where('id', '=', listId)
+      .execute();
+    await revise(tx, listId, 'columns', note, actor, [], { before: list.columns, after: columns });
+  });
+}
+
+/** Adds a worked column or changes one, and works it out for every record. Returns its id. */
+export async function keepWorkedColumn(
+  db: Database,
+  listId: number,
+  wanted: z.infer<typeof workedColumnSchema>,
+  actor: string,
+): Promise<string> {
+  let id = wanted.id ?? '';
+  await changeColumns(db, listId, actor, async (columns, tx, number) => {
+    const at = wanted.id === undefined ? columns.length : columns.findIndex((c) => c.id === wanted.id);
+    if (at < 0 || (wanted.id !== undefined && !columns[at].worked)) throw new Refusal('That column is not here any more.', 404);
+    const now = columns[at];
+    if (wanted.was && now?.worked && (now.name !== wanted.was.name || !sameJson(now.worked, wanted.was.worked)))
+      throw new Refusal(
+        `${now.name} was changed in another window just now. Its sentence here is now the one from there; look at it, and make your change again if you still want it.`,
+        409,
+      );
+    nameIsFree(columns, wanted.name, wanted.id);
+    const before = new Set(columns.slice(0, at).map((c) => c.id));
+    if (sourcesOf(wanted.worked).some((source) => !before.has(source)))
+      throw new Refusal('A worked column can use columns that stand before it, and this one uses another.');
+    for (const step of lookupsOf(wanted.worked)) {
+      const other = await tx.selectFrom('lists').select('columns').where('id', '=', step.list).executeTakeFirst();
+      if (!other) throw new Refusal('The list to look in is not here any more.');
+      if (![step.by, step.give].every((c) => other.columns.some((column) => column.id === c)))
+        throw new Refusal('A column of the list to look in is not there any more. Choose it again.');
+    }
+    id ||= `w${number}`;
+    const next: Column = {
+      ...columns[at],
+      id,
+      name: wanted.name,
+      role: columns[at]?.role ?? 'text',
+      worked: workedWithSealedKey(wanted.worked),
+    };
+    return {
+      columns: [...columns.slice(0, at), next, ...columns.slice(at + 1)],
+      note: wanted.id === undefined ? `${wanted.name} worked out` : `${wanted.name} worked out anew`,
+      took: wanted.id === undefined ? 1 : 0,
+    };
+  });
+  await workOutAll(db, listId);
+  return id;
+}
+
+function nameIsFree(columns: readonly Column[], name: string, self: string | undefined): void {
+  if (columns.some((c) => c.id !== self && c.name.toLowerCase() === name.toLowerCase()))
+    throw new Refusal(`There is a column called ${name} already. Give this one another name.`);
+}
+
+/** What uses a column: worked columns, stamps, pieces. Undefined when nothing does. */
+async function userOf(db: Database, listId: number, columns: readonly Column[], id: string): Promise<string | undefined> {
+  const name = columns.find((c) => c.id === id)?.name ?? 'It';
+  const user = columns.find((c) => c.worked && sourcesOf(c.worked).includes(id));
+  if (user) return `${user.name} is worked out from ${name}. Change that one first.`;
+  const uses = (document: unknown) => JSON.stringify(document).includes(`"column":"${id}"`);
+  const { stamps } = await db.selectFrom('lists').select('stamps').where('id', '=', listId).executeTakeFirstOrThrow();
+  const jobs = await db.selectFrom('jobs').select(['name', 'document']).where('list_id', '=', listId).orderBy('id').execute();
+  const stamp = stamps.find(uses);
+  if (stamp) return `The stamp ${stamp.name} uses ${name}. Take it out of there first.`;
+  const job = jobs.find((j) => uses(j.document));
+  if (job) return `${job.name} uses ${name}. Take it off its piece first.`;
+  const lists = await db.selectFrom('lists').select(['name', 'columns']).where('id', '<>', listId).execute();
+  const other = lists.find((l) => l.columns.some((c) => c.worked && lookupsOf(c.worked).some((s) => s.list === listId && (s.by === id || s.give === id)))); // prettier-ignore
+  return other && `${other.name} looks things up in ${name}. Change that first.`;
+}
+
+/** Takes a worked column away, unless something is made from it. Its values stay, so that undoing brings secrets back unchanged. */
+export async function removeWorkedColumn(db: Database, listId: number, id: string, actor: string): Promise<void> {
+  await changeColumns(db, listId, actor, async (columns, tx) => {
+    const column = columns.find((c) => c.id === id && c.worked);
+    if (!column) throw new Refusal('That column is not here any more.', 404);
+    const user = await userOf(tx, listId, columns, id);
+    if (user) throw new Refusal(user);
+    return { columns: columns.filter((c) => c.id !== id), note: `${column.name} taken away` };
+  });
+  await rejudgeList(db, listId);
+}
+
+export const columnsChangeSchema = z.discriminatedUnion('does', [
+  z.object({ does: z.literal('roles'), columns: z.array(z.object({ id: z.string(), role: z.enum(columnRoles) })).max(1000) }),
+  z.object({
+    does: z.literal('rename'),
+    id: z.string(),
+    name: z.string().trim().min(1, 'Give the column a name.').max(120),
+    was: z.string().optional(),
+  }),
+  z.object({ does: z.literal('hide'), id: z.string(), hidden: z.boolean() }),
+  z.object({ does: z.literal('secret'), id: z.string(), secret: z.boolean() }),
+  z.object({ does: z.literal('move'), id: z.string(), to: z.number().int().min(0).max(1000) }),
+  z.object({ does: z.literal('add'), name: z.string().trim().min(1, 'Give the column a name.').max(120) }),
+]);
+export type ColumnsChange = z.infer<typeof columnsChangeSchema>;
+
+/** Says anew what columns are for, how they are called, which are shown and in which order; or adds one to type in. */
+export async function changeColumn(db: Database, listId: number, wanted: ColumnsChange, actor: string): Promise<void> {
+  await changeColumns(db, listId, actor, async (columns, _tx, number) => {
+    if (wanted.does === 'roles')
+      return {
+        columns: columns.map((column) => ({ ...column, role: wanted.columns.find((c) => c.id === column.id)?.role ?? column.role })),
+        note: 'What columns are for',
+      };
+    if (wanted.does === 'add') {
+      nameIsFree(columns, wanted.name, undefined);
+      return { columns: [...columns, { id: `c${number}`, name: wanted.name, role: 'text' }], note: `${wanted.name} added`, took: 1 };
+    }
+    const column = columns.find((c) => c.id === wanted.id);
+    if (!column) throw new Refusal('That column is not here any more.', 404);
+    const put = (next: Column) => columns.map((c) => (c.id === column.id ? next : c));
+    if (wanted.does === 'rename') {
+      if (wanted.was !== undefined && wanted.was !== column.name)
+        throw new Refusal(
+          `This column was called ${column.name} in another window just now, and you called it ${wanted.name}. It is ${column.name} as long as you do not change it again.`,
+          409,
+        );
+      nameIsFree(columns, wanted.name, column.id);
+      const source = column.worked ? undefined : (column.source ?? column.name);
+      return {
+        columns: put({ ...column, name: wanted.name, ...(source && source !== wanted.name ? { source } : {}) }),
+        note: `${column.name} called ${wanted.name}`,
+      };
+    }
+    if (wanted.does === 'secret')
+      return {
+        columns: put({ ...column, secret: wanted.secret }),
+        note: `${column.name} ${wanted.secret ? 'kept secret' : 'no secret any more'}`,
+      };
+    if (wanted.does === 'hide') {
+      if (wanted.hidden && (column.role === 'key' || column.role === 'name'))
+        throw new Refusal(
+          `${column.name} is ${column.role === 'key' ? 'the key' : 'the name'} of the records. Say another column is that first.`,
+        );
+      const shown: Column = { ...column };
+      delete shown.hidden;
+      return {
+        columns: put(wanted.hidden ? { ...column, hidden: true } : shown),
+        note: `${column.name} ${wanted.hidden ? 'hidden' : 'shown'}`,
+      };
+    }
+    const others = columns.filter((c) => c.id !== column.id);
+    const next = [...others.slice(0, wanted.to), column, ...others.slice(wanted.to)];
+    const wrong = next.find((c, i) => c.worked && sourcesOf(c.worked).some((source) => next.findIndex((o) => o.id === source) > i));
+    if (wrong) throw new Refusal(`${wrong.name} is worked out from a column that would then stand behind it.`);
+    return { columns: next, note: `${column.name} moved` };
+  });
+  await rejudgeList(db, listId);
+}

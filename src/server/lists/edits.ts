@@ -1,0 +1,156 @@
+import type { CellClash } from '../../core/job/views';
+import { titleColumn, type Column, type Values } from '../../core/records/columns';
+import { dots } from '../../core/records/sealed';
+import { counted } from '../../core/base/words';
+import { sql } from 'kysely';
+import { oneOf, type Database } from '../platform/db';
+import type { RevisionKind } from '../platform/db/schema';
+import { judgeRecords, rejudgeList, sharersOf } from '../judging/judge';
+import { insertRecords } from './lists';
+import { maskedValues } from '../access/masking';
+import { Refusal } from '../platform/refusal';
+import { revise, takeOut, type Step } from './revisions';
+import { writeRecords, type RecordToWrite } from './working';
+
+export interface CellEdit {
+  record: number;
+  column: string;
+  value: string;
+  /** What the cell held when the change was begun; a cell that holds something else by now is not overwritten. */
+  from?: string;
+}
+
+const describe = (cells: number): string => (cells === 1 ? '1 cell changed' : `${cells.toLocaleString('en')} cells changed`);
+const records = (n: number): string => `${counted(n, 'record')}`;
+
+/** Changes cells, all in one revision that can be undone. Returns how many were changed. */
+export async function editCells(
+  db: Database,
+  listId: number,
+  edits: readonly CellEdit[],
+  actor: string,
+  as: { kind: RevisionKind; note?: string } = { kind: 'edit' },
+): Promise<number> {
+  const { touched, cells, change } = await db.transaction().execute(async (tx) => {
+    const { columns } = await tx.selectFrom('lists').select('columns').where('id', '=', listId).forUpdate().executeTakeFirstOrThrow();
+    const worked = columns.find((c) => c.worked && edits.some((e) => e.column === c.id));
+    if (worked)
+      throw new Refusal(`${worked.name} is worked out from other columns and cannot be typed over. Change its sentence, or those columns.`);
+    const known = new Set(columns.map((c) => c.id));
+    const byRecord = new Map<number, Record<string, string>>();
+    for (const edit of edits)
+      if (known.has(edit.column)) byRecord.set(edit.record, { ...byRecord.get(edit.record), [edit.column]: edit.value });
+    const rows = await tx
+      .selectFrom('records')
+      .select(['id', 'position', 'values', 'hand'])
+      .where('list_id', '=', listId)
+      .where(oneOf('id', [...byRecord.keys()]))
+      .forUpdate()
+      .execute();
+    if (rows.length < byRecord.size && edits.some((e) => e.from !== undefined)) {
+      const gone = edits.find((e) => !rows.some((r) => r.id === e.record))!;
+      throw new Refusal(
+        `This record was taken out of the list in another window just now. What you wrote, “${gone.value}”, was not kept; undoing brings the record back.`,
+        409,
+      );
+    }
+    const clashes = clashesOf(edits, rows, columns);
+    if (clashes.length > 0) throw new Refusal(clashWords(clashes), 409, { clashes });
+    const changed: RecordToWrite[] = [];
+    const steps: Step[] = [];
+    let count = 0;
+    for (const row of rows) {
+      const next = Object.fromEntries(Object.entries(byRecord.get(row.id) ?? {}).filter(([c, value]) => value !== (row.values[c] ?? '')));
+      const ids = Object.keys(next);
+      if (ids.length === 0) continue;
+      count += ids.length;
+      changed.push({ ...row, next });
+      steps.push({ record: row.id, change: 'changed', before: Object.fromEntries(ids.map((c) => [c, row.values[c] ?? ''])), after: next });
+    }
+    if (steps.length > 0) {
+      await writeRecords(tx, listId, columns, changed, true);
+      return {
+        touched: steps.map((s) => s.record),
+        cells: count,
+        change: await revise(tx, listId, as.kind, as.note ?? describe(count), actor, steps),
+      };
+    }
+    return { touched: [], cells: 0, change: undefined };
+  });
+  await judgeChanged(db, listId, touched, change);
+  return cells;
+}
+
+function clashesOf(edits: readonly CellEdit[], rows: readonly { id: number; values: Values }[], columns: readonly Column[]): CellClash[] {
+  const title = titleColumn(columns);
+  return edits.flatMap(({ record, column, value, from }) => {
+    const values = rows.find((r) => r.id === record)?.values;
+    const here = values?.[column] ?? '';
+    if (!values || from === undefined || here === from || here === value) return [];
+    // a value that was kept back from whoever changes it is known there by its token
+    if (maskedValues(columns, record, values)[column] === from) return [];
+    const secret = maskedValues(columns, record, values)[column] !== here;
+    const columnName = columns.find((c) => c.id === column)?.name ?? '';
+    return [{ record, title: values[title?.id ?? ''] ?? '', column, columnName, here: secret ? dots : here, yours: value }];
+  });
+}
+
+function clashWords(clashes: readonly CellClash[]): string {
+  const [{ columnName, title, here, yours }] = clashes;
+  return clashes.length === 1
+    ? `${columnName} of ${title || 'this record'} was changed in another window just now: it says “${here}” there, and you wrote “${yours}”.`
+    : `${counted(clashes.length, 'cell was', 'cells were')} changed in another window just now; the first is ${columnName} of ${title || 'a record'}, which says “${here}” there and “${yours}” here.`;
+}
+
+/** Judges what changed: record by record while that is quicker than the whole list. */
+export async function judgeChanged(db: Database, listId: number, ids: readonly number[], change: number | undefined): Promise<void> {
+  if (ids.length > 5000) await rejudgeList(db, listId);
+  else await judgeRecords(db, listId, ids, change);
+}
+
+/** Adds records at the end of a list. Returns their numbers. */
+export async function addRecords(db: Database, listId: number, rows: readonly Values[], actor: string): Promise<number[]> {
+  const { added: ids, change } = await db.transaction().execute(async (tx) => {
+    const { columns } = await tx.selectFrom('lists').select('columns').where('id', '=', listId).forUpdate().executeTakeFirstOrThrow();
+    const { last } = await tx
+      .selectFrom('records')
+      .select(sql<number | null>`max(position)`.as('last'))
+      .where('list_id', '=', listId)
+      .executeTakeFirstOrThrow();
+    const first = (last ?? -1) + 1;
+    const own = new Set(columns.filter((c) => !c.worked).map((c) => c.id));
+    const whole = rows.map((row) => Object.fromEntries([...own].map((id) => [id, row[id] ?? ''])));
+    const added = await insertRecords(tx, listId, whole, first);
+    await writeRecords(
+      tx,
+      listId,
+      columns,
+      added.map((id, i) => ({ id, position: first + i, values: whole[i], hand: null, next: {} })),
+      false,
+    );
+    const steps = added.map((record, i): Step => ({ record, change: 'added', after: whole[i], position: first + i }));
+    return { added, change: await revise(tx, listId, 'rows', `${records(rows.length)} added`, actor, steps) };
+  });
+  await judgeChanged(db, listId, ids, change);
+  return ids;
+}
+
+/** Takes records out of a list; undoing brings them back with where they were printed. */
+export async function removeRecords(db: Database, listId: number, ids: readonly number[], actor: string): Promise<number> {
+  const { gone, sharers, change } = await db.transaction().execute(async (tx) => {
+    await tx.selectFrom('lists').select('id').where('id', '=', listId).forUpdate().executeTakeFirstOrThrow();
+    const others = await sharersOf(tx, listId, ids);
+    const taken = await takeOut(tx, listId, ids);
+    const steps = [...taken].map(([record, { values, position, kept }]): Step => ({
+      record,
+      change: 'gone',
+      before: values,
+      position,
+      kept,
+    }));
+    const change = steps.length > 0 ? await revise(tx, listId, 'rows', `${records(steps.length)} taken out`, actor, steps) : undefined;
+    return { gone: steps.length, sharers: others, change };
+  });
+  await judgeChanged(db, listId, sharers, change);
+  return gone;
+}

@@ -1,0 +1,30 @@
+import { sql } from 'kysely';
+import type { ListSummary } from '../../core/job/views';
+import type { Database } from '../platform/db';
+
+/** All lists with where they come from, how they stand, and the jobs made of them. */
+export async function listLists(db: Database): Promise<ListSummary[]> {
+  const lists = await db
+    .selectFrom('lists')
+    .select(['id', 'name', 'source', 'origin', 'updated_at', 'stamps'])
+    .select((e) => [
+      e.selectFrom('records').select(sql<number>`count(*)`.as('n')).whereRef('records.list_id', '=', 'lists.id').as('records'),
+      e.selectFrom('problems').select(sql<number>`count(distinct record_id)`.as('n')).whereRef('problems.list_id', '=', 'lists.id').as('problems'),
+      e.selectFrom('revisions').select(sql<number>`count(*)`.as('n')).whereRef('revisions.list_id', '=', 'lists.id').as('revisions'),
+    ])
+    .orderBy(sql`lower(name)`)
+    .execute(); // prettier-ignore
+  const jobs = await db.selectFrom('jobs').select(['id', 'name', 'list_id']).orderBy('name').execute();
+  return lists.map((list) => ({
+    id: list.id,
+    name: list.name,
+    source: list.source,
+    kind: list.origin?.kind ?? 'file',
+    records: list.records ?? 0,
+    problems: list.problems ?? 0,
+    revisions: list.revisions ?? 0,
+    stamps: list.stamps.map((s) => s.name),
+    updated: list.updated_at.toISOString(),
+    jobs: jobs.filter((j) => j.list_id === list.id).map(({ id, name }) => ({ id, name })),
+  }));
+}

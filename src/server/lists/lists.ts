@@ -1,0 +1,165 @@
+import { sql } from 'kysely';
+import { z } from 'zod';
+import { firstPiece } from '../../core/piece/piece';
+import { withoutSecretText } from '../../core/payload/secrets';
+import { firstStamp } from '../../core/payload/stamp';
+import { stocks } from '../../core/piece/stock';
+import { secretHeadings, type Column, type ColumnRole, type Values } from '../../core/records/columns';
+import type { Doubt, Doubts } from '../../core/records/reading';
+import { defaultRunOptions } from '../../core/run/plan';
+import type { JobDocument } from '../../core/job/document';
+import type { Origin } from '../../core/job/origin';
+import { changed, changedJob } from '../judging/freshness';
+import { freeName } from '../../core/run/names';
+import type { Database } from '../platform/db';
+
+export interface NewList {
+  name: string;
+  source: string;
+  origin?: Origin;
+  headings: readonly string[];
+  roles: readonly ColumnRole[];
+  rows: readonly (readonly string[])[];
+  /** What is doubtful about cells of the rows, by their place in the row. */
+  doubts?: readonly (Readonly<Record<number, Doubt>> | undefined)[];
+  note: string;
+  actor: string;
+}
+
+export function newColumns(headings: readonly string[], roles: readonly ColumnRole[], from = 1): Column[] {
+  return headings.map((name, i) => ({
+    id: `c${from + i}`,
+    name,
+    role: roles[i] ?? 'text',
+    ...(secretHeadings.test(name) ? { secret: true } : {}),
+  }));
+}
+
+/** Keeps a list with its first revision. Values go in exactly as given. */
+export async function createList(db: Database, list: NewList): Promise<{ id: number; columns: Column[] }> {
+  const columns = newColumns(list.headings, list.roles);
+  const names = await db.selectFrom('lists').select('name').execute();
+  const { id } = await db
+    .insertInto('lists')
+    .values({
+      name: freeName(list.name, names.map((n) => n.name)), // prettier-ignore
+      columns: JSON.stringify(columns),
+      source: list.source,
+      origin: list.origin ? JSON.stringify(list.origin) : null,
+      next_column: columns.length + 1,
+      created_by: list.actor,
+    })
+    .returning('id')
+    .executeTakeFirstOrThrow();
+  await insertRecords(
+    db,
+    id,
+    list.rows.map((row) => Object.fromEntries(columns.map((column, c) => [column.id, row[c] ?? '']))),
+    0,
+    list.rows.map((row, r) => doubtsOf(list.doubts?.[r], columns.map((c) => c.id), row)), // prettier-ignore
+  );
+  await db
+    .insertInto('revisions')
+    .values({
+      list_id: id,
+      number: 1,
+      kind: 'intake',
+      note: list.note,
+      counts: JSON.stringify({ added: list.rows.length, changed: 0, gone: 0 }),
+      created_by: list.actor,
+    })
+    .execute();
+  await changed(db, id);
+  return { id, columns };
+}
+
+/** Doubts by place in the row as doubts by column. */
+export function doubtsOf(
+  found: Readonly<Record<number, Doubt>> | undefined,
+  ids: readonly (string | undefined)[],
+  row: readonly string[],
+): Doubts | undefined {
+  if (!found) return undefined;
+  const entries = Object.entries(found).flatMap(([at, kind]) => {
+    const id = ids[Number(at)];
+    return id === undefined ? [] : [[id, { kind, of: row[Number(at)] ?? '' }] as const];
+  });
+  return entries.length > 0 ? Object.fromEntries(entries) : undefined;
+}
+
+/** Puts records into a list from a place on, with what is doubtful about their cells. Returns their numbers, in order. */
+export async function insertRecords(
+  db: Database,
+  listId: number,
+  records: readonly Values[],
+  position: number,
+  doubts: readonly (Doubts | undefined)[] = [],
+): Promise<number[]> {
+  const batch = 5000;
+  const ids: number[] = [];
+  for (let from = 0; from < records.length; from += batch) {
+    const part = records.slice(from, from + batch);
+    const { rows } = await sql<{ id: number; position: number }>`
+      insert into records (list_id, position, values, doubts) select ${listId}::int, * from unnest(${part.map((_, i) => position + from + i)}::int[],
+        ${part.map((v) => JSON.stringify(v))}::json[], ${part.map((_, i) => (doubts[from + i] ? JSON.stringify(doubts[from + i]) : null))}::json[])
+      returning id, position`.execute(db);
+    ids.push(...rows.sort((a, b) => a.position - b.position).map((r) => r.id));
+  }
+  return ids;
+}
+
+/** Makes a job of a list. A list that has no stamps yet gets those of the document, or a first one. */
+export async function createJob(
+  db: Database,
+  name: string,
+  listId: number,
+  columns: readonly Column[],
+  actor: string,
+  document?: JobDocument,
+): Promise<number> {
+  const list = await db.selectFrom('lists').select('stamps').where('id', '=', listId).executeTakeFirstOrThrow();
+  const stamps =
+    list.stamps.length > 0 ? list.stamps : (document?.stamps ?? [firstStamp(columns)]).map((s) => withoutSecretText(s, columns));
+  if (list.stamps.length === 0)
+    await db
+      .updateTable('lists')
+      .set({ stamps: JSON.stringify(stamps) })
+      .where('id', '=', listId)
+      .execute();
+  const own = {
+    piece: document?.piece ?? firstPiece(stocks[0], stamps[0], columns),
+    options: document?.options ?? defaultRunOptions,
+  };
+  // two jobs of one file are told apart from the first moment
+  const names = await db.selectFrom('jobs').select('name').execute();
+  const { id } = await db
+    .insertInto('jobs')
+    .values({
+      name: freeName(
+        name,
+        names.map((n) => n.name),
+      ),
+      list_id: listId,
+      document: JSON.stringify(own),
+      created_by: actor,
+    })
+    .returning('id')
+    .executeTakeFirstOrThrow();
+  await db
+    .insertInto('job_versions')
+    .values({ job_id: id, version: 1, document: JSON.stringify({ stamps, ...own }), created_by: actor })
+    .execute();
+  await changedJob(db, id, listId);
+  return id;
+}
+
+export const renameSchema = z.object({ name: z.string().trim().min(1, 'Give it a name.').max(120) });
+
+export async function renameList(db: Database, id: number, { name }: z.infer<typeof renameSchema>): Promise<void> {
+  await db.updateTable('lists').set({ name }).where('id', '=', id).execute();
+}
+
+/** Throws a list away with its records, its jobs and their runs. */
+export async function removeList(db: Database, id: number): Promise<void> {
+  await db.deleteFrom('lists').where('id', '=', id).execute();
+}

@@ -1,0 +1,52 @@
+import { sql } from 'kysely';
+import { z } from 'zod';
+import { unlike, workedSchema, workOut } from '../../core/records/worked';
+import { isSecret, type Column } from '../../core/records/columns';
+import { dots } from '../../core/records/sealed';
+import type { Database } from '../platform/db';
+import { workedWithSealedKey } from '../platform/proof-keys';
+import { workingContext } from './working';
+
+export const previewSchema = z.object({ worked: workedSchema, id: z.string().max(40), record: z.number().int() });
+
+/** What stands for a result that is made from something secret. */
+const maskedResult = dots;
+
+/** Longer lists are looked at in a sample spread evenly over them. */
+const most = 3000;
+
+/** What a worked column comes to for the record in hand and for the five most unlike it in the whole list. */
+export async function previewWorked(
+  db: Database,
+  listId: number,
+  { worked, id, record }: z.infer<typeof previewSchema>,
+): Promise<{ rows: { number: number; result: string }[] }> {
+  const { of } = await db
+    .selectFrom('records')
+    .select((e) => e.fn.countAll<number>().as('of'))
+    .where('list_id', '=', listId)
+    .executeTakeFirstOrThrow();
+  const step = Math.max(1, Math.ceil(of / most));
+  const records = await db
+    .selectFrom('records')
+    .select(['id', 'position', 'values'])
+    .where('list_id', '=', listId)
+    .where((e) => e.or([sql<boolean>`position % ${step} = 0`, e('id', '=', record)]))
+    .orderBy('position')
+    .execute();
+  const { columns } = await db.selectFrom('lists').select('columns').where('id', '=', listId).executeTakeFirstOrThrow();
+  const tried: Column = { id, name: '', role: 'text', worked: workedWithSealedKey(worked) };
+  const context = { ...(await workingContext(db, listId, [tried])), secret: (length: number) => '·'.repeat(length) };
+  const made = records.map((r) => ({
+    id: r.id,
+    number: r.position + 1,
+    result:
+      isSecret(tried, [...columns.filter((c) => c.id !== id), tried]) && worked.source.kind !== 'secret'
+        ? maskedResult
+        : workOut(worked, r.values, worked.source.kind === 'secret' ? '' : (r.values[id] ?? ''), { ...context, position: r.position }),
+  }));
+  const hand = made.find((m) => m.id === record);
+  return {
+    rows: [...(hand ? [hand] : []), ...unlike(made.filter((m) => m.id !== record), (m) => m.result)].map(({ number, result }) => ({ number, result })), // prettier-ignore
+  };
+}

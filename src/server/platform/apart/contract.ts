@@ -1,0 +1,24 @@
+import type { KeptPicture } from '../../../core/drawing/picture';
+import type { Stamp } from '../../../core/payload/stamp';
+import type { Values } from '../../../core/records/columns';
+import type { ImageFormat } from '../../../core/run/outputs';
+
+/** What is done in a process of its own: what goes in, and what comes out. Done in `tasks/works.ts`. */
+export interface Works {
+  /** A background task, whole, with a database connection of its own. */
+  task: { in: { name: string; payload: unknown }; out: void };
+  /** A picture that somebody brought, redrawn as plain pixels. */
+  picture: { in: { name: string; bytes: Uint8Array; side?: number }; out: KeptPicture };
+  /** The picture of a code, read back. */
+  code: { in: { stamp: Stamp; values: Values; format: ImageFormat }; out: { bytes: Uint8Array; reads: boolean } | undefined };
+}
+export type WorkName = keyof Works;
+export type Input<W extends WorkName> = Works[W]['in'];
+export type Output<W extends WorkName> = Works[W]['out'];
+
+/** From the pool to its child and back. An error comes as what is needed to make it again. */
+export interface Asked {
+  work: WorkName;
+  input: unknown;
+}
+export type Told = { ready: true } | { done: unknown } | { failed: { name: string; message: string; status?: number; code?: string } };

@@ -1,0 +1,179 @@
+import { fork, type ChildProcess } from 'node:child_process';
+import { join } from 'node:path';
+import { IntakeError, Refusal } from '../refusal';
+import type { Input, Output, Told, WorkName } from './contract';
+
+/** Work that ended the process it was done in, or was ended because it took too long or too much memory. */
+export class WorkEnded extends Error {
+  override name = 'WorkEnded';
+  constructor(readonly why: 'time' | 'memory' | 'died') {
+    super({ time: 'took too long', memory: 'took too much memory', died: 'ended the process it was done in' }[why]);
+  }
+}
+
+interface LaneOptions {
+  /** Processes at most. */
+  size: number;
+  /** Work that waits for one at most; more is refused at once. */
+  waiting: number;
+  /** Memory of one process, in MB: of its JavaScript, and of everything together. */
+  heapMb: number;
+  wholeMb: number;
+}
+
+/** Processes of one kind, started when they are needed and ended when they have rested for a while. */
+export class Lane {
+  private readonly idle: Child[] = [];
+  private count = 0;
+  private readonly queue: (() => void)[] = [];
+
+  constructor(private readonly options: LaneOptions) {}
+
+  /**
+   * Does a piece of work in a process of its own.
+   * @param limit in ms, from when a process has taken it
+   * @throws what the work throws, a `WorkEnded`, or a Refusal (503) when too much is waiting already
+   */
+  async do<W extends WorkName>(work: W, input: Input<W>, limit: number): Promise<Output<W>> {
+    const child = await this.take();
+    try {
+      return await child.do(work, input, limit);
+    } finally {
+      this.give(child);
+    }
+  }
+
+  /** Has a process ready before it is asked for. */
+  warm(): void {
+    if (this.count > 0) return;
+    this.count++;
+    this.give(new Child(this.options));
+  }
+
+  private async take(): Promise<Child> {
+    for (;;) {
+      const child = this.idle.pop();
+      if (child?.alive) return child.rest(false);
+      if (child) this.count--;
+      else if (this.count < this.options.size) {
+        this.count++;
+        return new Child(this.options);
+      } else {
+        if (this.queue.length >= this.options.waiting)
+          throw new Refusal('Too much is being asked for at the moment. Try it again in a few seconds.', 503);
+        await new Promise<void>((resolve) => this.queue.push(resolve));
+      }
+    }
+  }
+
+  private give(child: Child): void {
+    if (child.alive) this.idle.push(child.rest(true));
+    else this.count--;
+    this.queue.shift()?.();
+  }
+}
+
+/** How long a process that has nothing to do is kept, in ms. */
+const restsFor = 120_000;
+
+class Child {
+  private readonly process: ChildProcess;
+  private readonly ready: Promise<void>;
+  private why: WorkEnded['why'] = 'died';
+  private resting: NodeJS.Timeout | undefined;
+  alive = true;
+
+  constructor({ heapMb, wholeMb }: LaneOptions) {
+    // the folder by its name, so that no bundler follows it
+    this.process = fork(join(/* turbopackIgnore: true */ process.cwd(), 'src', 'server', 'tasks', 'child.ts'), [], {
+      execArgv: [`--max-old-space-size=${heapMb}`, '--import', 'tsx'],
+      serialization: 'advanced',
+      stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
+      env: { ...process.env, NODE_OPTIONS: '', HAND_STAMP_APART_MB: String(wholeMb) },
+    });
+    this.ready = new Promise((resolve, reject) => {
+      this.process.once('message', () => resolve());
+      this.process.once('exit', (_, signal) => {
+        this.alive = false;
+        // the heap's own limit ends a process with SIGABRT
+        if (signal === 'SIGUSR2' || signal === 'SIGABRT') this.why = 'memory';
+        reject(new WorkEnded(this.why));
+      });
+      this.process.once('error', (error) => {
+        this.alive = false;
+        reject(error);
+      });
+    });
+    this.ready.catch(() => undefined);
+    this.hold(false);
+  }
+
+  async do<W extends WorkName>(work: W, input: Input<W>, limit: number): Promise<Output<W>> {
+    this.hold(true);
+    try {
+      await this.ready;
+      return await new Promise<Output<W>>((resolve, reject) => {
+        const timer = setTimeout(() => {
+          this.why = 'time';
+          this.process.kill('SIGKILL');
+        }, limit);
+        const ended = () => done(() => reject(new WorkEnded(this.why)));
+        const hear = (told: Told) =>
+          done(() => {
+            if ('failed' in told) reject(madeAgain(told.failed));
+            else resolve(('done' in told ? told.done : undefined) as Output<W>);
+          });
+        const done = (settle: () => void) => {
+          clearTimeout(timer);
+          this.process.off('message', hear);
+          this.process.off('exit', ended);
+          settle();
+        };
+        this.process.on('message', hear);
+        this.process.on('exit', ended);
+        this.process.send({ work, input }, (error) => error && ended());
+      });
+    } finally {
+      this.hold(false);
+    }
+  }
+
+  rest(on: boolean): this {
+    clearTimeout(this.resting);
+    if (on) this.resting = setTimeout(() => this.process.kill(), restsFor).unref();
+    return this;
+  }
+
+  /** A process that has nothing to do keeps nobody from ending. */
+  private hold(on: boolean): void {
+    const channel = this.process.channel;
+    if (on) {
+      this.process.ref();
+      channel?.ref();
+    } else {
+      this.process.unref();
+      channel?.unref();
+    }
+  }
+}
+
+function madeAgain({ name, message, status, code }: Extract<Told, { failed: unknown }>['failed']): Error {
+  if (name === 'IntakeError') return new IntakeError(message);
+  if (name === 'Refusal') return new Refusal(message, status);
+  return Object.assign(new Error(message), { name, code });
+}
+
+const shared = globalThis as typeof globalThis & { handStampLanes?: { tasks: Lane; pictures: Lane; strangers: Lane } };
+
+/** Memory of one task, in MB; files of the most records that are taken stay well below it. */
+const taskMb = Number(process.env.HAND_STAMP_TASK_MB ?? 3072);
+
+/**
+ * Processes of this process: one for tasks, one for pictures that our own people bring, two for what strangers ask for. Short work
+ * never waits for long work, nor ours for that of strangers.
+ */
+export const lanes = (shared.handStampLanes ??= {
+  tasks: new Lane({ size: 1, waiting: 100, heapMb: Math.round(taskMb * 0.7), wholeMb: taskMb }),
+  pictures: new Lane({ size: 1, waiting: 60, heapMb: 512, wholeMb: 1024 }),
+  strangers: new Lane({ size: 2, waiting: 200, heapMb: 512, wholeMb: 1024 }),
+});

@@ -1,0 +1,424 @@
+import type { ColumnType, Generated, JSONColumnType } from 'kysely';
+import type { Column, Values } from '../../../core/records/columns';
+import type { FrozenRun, JobDocument, StoredDocument } from '../../../core/job/document';
+import type { KeptPicture } from '../../../core/drawing/picture';
+import type { Stamp } from '../../../core/payload/stamp';
+import type { Clash } from '../../../core/records/differences';
+import type { Origin } from '../../../core/job/origin';
+import type { Doubts } from '../../../core/records/reading';
+import type { ProblemKind } from '../../../core/records/problems';
+import type { BookPreview, RereadTake, RereadTold, RevisionCounts, RunState, SaidSame, TakeOptions } from '../../../core/job/views';
+import type { Mark, RowVerdict } from '../../../core/run/judge';
+
+type Timestamp = ColumnType<Date, Date | string | undefined, Date | string>;
+/** JSON that is written as text and read back parsed. */
+type Json<T> = ColumnType<T, string, string>;
+type JsonOrNull<T> = ColumnType<T | null, string | null | undefined, string | null>;
+type TimestampOrNull = ColumnType<Date | null, Date | string | null | undefined, Date | string | null>;
+
+export interface Lists {
+  id: Generated<number>;
+  name: string;
+  columns: JSONColumnType<Column[]>;
+  source: string;
+  /** Where the records come from and how to read them again. */
+  origin: JsonOrNull<Origin>;
+  /** Stamps of the list; every job of it uses them. */
+  stamps: ColumnType<Stamp[], string | undefined, string>;
+  /** Shape that nearly all values of a column have, by column id. */
+  shapes: ColumnType<Record<string, string>, string | undefined, string>;
+  /** Number for the next column's id, so that an id is never used twice. */
+  next_column: Generated<number>;
+  /** Records whose worked columns are still to be worked out; while it is not 0, no checking makes the list fresh. */
+  working: Generated<number>;
+  /** Changes of whatever verdicts depend on, and the count of them that verdicts and worked columns were last worked out from. */
+  changes: Generated<number>;
+  judged: Generated<number>;
+  revision: Generated<number>;
+  created_by: string;
+  created_at: Timestamp;
+  updated_at: Timestamp;
+}
+
+export interface Records {
+  id: Generated<number>;
+  list_id: number;
+  position: number;
+  /** Values by column id, exactly as they came in. */
+  values: Json<Values>;
+  /** For cells changed by hand: what the source said when it was last read. */
+  hand: JsonOrNull<Values>;
+  /** What was doubtful about cells when their file was read. */
+  doubts: JsonOrNull<Doubts>;
+}
+
+export interface Revisions {
+  list_id: number;
+  number: number;
+  kind: RevisionKind;
+  note: string;
+  undone: Generated<boolean>;
+  undone_at: TimestampOrNull;
+  /** Undone, and something else was done since: it can be done again from the history only. */
+  dropped: Generated<boolean>;
+  counts: JsonOrNull<RevisionCounts>;
+  columns_before: JsonOrNull<Column[]>;
+  columns_after: JsonOrNull<Column[]>;
+  created_by: string;
+  created_at: Timestamp;
+}
+
+export type RevisionKind = 'intake' | 'reread' | 'edit' | 'mend' | 'rows' | 'columns' | 'undo' | 'redo';
+
+/** What happened to one record in a revision. */
+export interface RevisionRows {
+  list_id: number;
+  number: number;
+  seq: number;
+  record_id: number;
+  change: 'added' | 'changed' | 'gone';
+  before: JsonOrNull<Values>;
+  after: JsonOrNull<Values>;
+  /** Place of an added or gone record in the list. */
+  position: number | null;
+  /** Of a gone record: hand edits and where it was printed, so that it can come back whole. */
+  kept: JsonOrNull<KeptWithRecord>;
+}
+
+export interface KeptWithRecord {
+  hand: Values | null;
+  doubts?: Doubts | null;
+  printed: {
+    job_id: number;
+    run_mark: 'ready' | 'failed' | null;
+    run_id: number | null;
+    run_page: number | null;
+    run_place: number | null;
+    printed: string | null;
+  }[];
+}
+
+/** What a record is weighed by against the others: its key, its key by eye, its finished code for each stamp. */
+export interface Prints {
+  list_id: number;
+  what: string;
+  record_id: number;
+  print: string | null;
+  mark: Mark;
+}
+
+export interface Problems {
+  list_id: number;
+  record_id: number;
+  kind: ProblemKind;
+  column_id: string;
+  text: string;
+  mended: string | null;
+}
+
+export interface Connections {
+  id: Generated<number>;
+  name: string;
+  host: string;
+  port: number;
+  database: string;
+  username: string;
+  /** Sealed; the key is not in this database. */
+  password: string;
+  tls: Generated<string>;
+  created_by: string;
+  created_at: Timestamp;
+}
+
+export interface Kept {
+  id: Generated<number>;
+  kind: 'look' | 'content' | 'piece' | 'stock';
+  name: string;
+  document: JSONColumnType<Record<string, unknown>>;
+  created_by: string;
+  created_at: Timestamp;
+}
+
+/** Addresses of a stamp that are still to be asked. */
+export interface DoorAsks {
+  job_id: number;
+  stamp: string;
+  address: string;
+}
+
+/** What an address answered when it was asked for. */
+export interface Answers {
+  address: string;
+  state: string;
+  status: number | null;
+  leads_to: string | null;
+  asked_at: Timestamp;
+}
+
+/** One record of a re-read that waits to be taken. */
+export interface IntakeRows {
+  intake_id: number;
+  seq: number;
+  change: 'added' | 'changed' | 'gone';
+  record_id: number | null;
+  before: JsonOrNull<Values>;
+  after: JsonOrNull<Values>;
+  clashes: JsonOrNull<Clash[]>;
+}
+
+export interface Intakes {
+  id: Generated<number>;
+  file_name: string;
+  bytes: Buffer;
+  state: 'waiting' | 'read' | 'taking' | 'taken' | 'failed';
+  error: Generated<string | null>;
+  preview: JsonOrNull<BookPreview>;
+  take: JsonOrNull<TakeOptions | RereadTake>;
+  job_id: Generated<number | null>;
+  /** Set when a list is read again. */
+  list_id: number | null;
+  origin: JsonOrNull<Origin>;
+  told: JsonOrNull<RereadTold>;
+  /** What a person said is the same before it was compared again. */
+  same: JsonOrNull<SaidSame>;
+  created_by: string;
+  created_at: Timestamp;
+}
+
+export interface Jobs {
+  id: Generated<number>;
+  name: string;
+  list_id: number;
+  document: JSONColumnType<StoredDocument>;
+  /** Changes of its document, and the count of them that its verdicts were last worked out from. */
+  changes: Generated<number>;
+  judged: Generated<number>;
+  version: Generated<number>;
+  /** Rows that the checking under way has been through, for show; whether one is needed is told by `changes` and `judged`. */
+  checked: Generated<number>;
+  /** Asking the addresses of a stamp: which, and how far it is. */
+  asking: JsonOrNull<{ stamp: string; done: number; of: number }>;
+  created_by: string;
+  created_at: Timestamp;
+  updated_at: Timestamp;
+}
+
+export interface JobVersions {
+  job_id: number;
+  version: number;
+  /** The whole document with the stamps of the list at that time. */
+  document: JSONColumnType<JobDocument>;
+  created_by: string;
+  created_at: Timestamp;
+  /** A change of the document can be undone; a new name, an undoing and a doing again are no change of their own. */
+  kind: ColumnType<'change' | 'name' | 'undo' | 'redo', 'change' | 'name' | 'undo' | 'redo' | undefined, never>;
+  undone_at: TimestampOrNull;
+  /** Undone, and something else was done since. */
+  dropped: Generated<boolean>;
+}
+
+export interface JobRows {
+  job_id: number;
+  record_id: number;
+  /** The record's place in its list, so that windows of the ledger need no join to be found. */
+  position: number;
+  records_mark: Mark;
+  stamps_mark: Mark;
+  piece_mark: Mark;
+  overall: Mark;
+  notes: Json<RowVerdict['notes']>;
+  run_mark: 'ready' | 'failed' | null;
+  run_id: number | null;
+  run_page: number | null;
+  run_place: number | null;
+  /** What the piece says of the record, shortened to a hash: now, and when it was last printed. */
+  content: Generated<string | null>;
+  printed: Generated<string | null>;
+}
+
+export interface Runs {
+  id: Generated<number>;
+  job_id: number;
+  /** A quick print shows code and title of some records; it is no print of the job. */
+  kind: Generated<'job' | 'quick'>;
+  name: string;
+  state: RunState;
+  /** Everything the run is made from, frozen when it was asked for. */
+  frozen: JSONColumnType<FrozenRun>;
+  pieces: number;
+  sheets: number;
+  codes: Generated<number>;
+  codes_read: Generated<number>;
+  codes_failed: Generated<number>;
+  pieces_made: Generated<number>;
+  left_out: Json<{ title: string; reason: string; record?: number }[]>;
+  error: Generated<string | null>;
+  created_by: string;
+  created_at: Timestamp;
+  started_at: TimestampOrNull;
+  finished_at: TimestampOrNull;
+  /** Since when its files are not kept any more. */
+  files_gone_at: TimestampOrNull;
+}
+
+export interface RunItems {
+  run_id: number;
+  /** Piece number in the run, from 0. */
+  seq: number;
+  record_id: number;
+  values: Json<Values>;
+  content: Generated<string | null>;
+  /** Name of its file, without ending, where each record gets one. */
+  name: Generated<string | null>;
+}
+
+/** Files of single records, until they are put together. */
+export interface RunParts {
+  run_id: number;
+  seq: number;
+  part: number;
+  name: string;
+  bytes: Buffer;
+}
+
+export interface RunPictures {
+  run_id: number;
+  name: string;
+  picture: Json<KeptPicture>;
+}
+
+export interface ListPictures {
+  list_id: number;
+  name: string;
+  picture: Json<KeptPicture>;
+}
+
+export interface Printers {
+  id: Generated<number>;
+  name: string;
+  dpi: number;
+  /** In mm, to the right and down. */
+  offset_x: Generated<number>;
+  offset_y: Generated<number>;
+  /** Dots of the finest module that its test page showed to read; null before one was printed. */
+  finest_dots: number | null;
+  created_at: Timestamp;
+}
+
+export interface PrintJobs {
+  id: Generated<number>;
+  printer_id: number;
+  run_id: number | null;
+  name: string;
+  sheets: number;
+  sent_at: Timestamp;
+  stopped_at: TimestampOrNull;
+}
+
+export interface Letters {
+  id: Generated<number>;
+  kind: string;
+  subject: string;
+  body: string;
+  run_id: number | null;
+  job_id: number | null;
+  written_at: Timestamp;
+}
+
+export interface CodeAddresses {
+  token: string;
+  list_id: number;
+  record_id: number;
+  stamp: string;
+  withdrawn: Generated<boolean>;
+  created_by: string;
+  created_at: Timestamp;
+}
+
+export interface RunChunks {
+  run_id: number;
+  number: number;
+  done: Generated<boolean>;
+  glyphs: JsonOrNull<[font: string, glyphs: [number, string][]][]>;
+}
+
+export interface RunPages {
+  run_id: number;
+  page: number;
+  /** Compressed content stream of the page. */
+  content: Buffer;
+}
+
+export interface Receipts {
+  run_id: number;
+  seq: number;
+  stamp: string;
+  record_id: number;
+  title: string;
+  key: string;
+  payload: string;
+  /** From 1. */
+  page: number;
+  place: number;
+  result: 'read' | 'differs' | 'unread';
+  read_text: string | null;
+}
+
+export interface Files {
+  id: Generated<number>;
+  run_id: number;
+  name: string;
+  mime: string;
+  size: number;
+  created_at: Timestamp;
+}
+
+export interface FilePieces {
+  file_id: number;
+  number: number;
+  bytes: Buffer;
+}
+
+export interface Workers {
+  id: string;
+  seen_at: Timestamp;
+}
+
+export interface Settings {
+  name: string;
+  value: string;
+}
+
+export interface Schema {
+  lists: Lists;
+  records: Records;
+  revisions: Revisions;
+  revision_rows: RevisionRows;
+  prints: Prints;
+  problems: Problems;
+  connections: Connections;
+  kept: Kept;
+  answers: Answers;
+  door_asks: DoorAsks;
+  intake_rows: IntakeRows;
+  intakes: Intakes;
+  jobs: Jobs;
+  job_versions: JobVersions;
+  job_rows: JobRows;
+  runs: Runs;
+  run_items: RunItems;
+  run_chunks: RunChunks;
+  run_pages: RunPages;
+  receipts: Receipts;
+  run_parts: RunParts;
+  list_pictures: ListPictures;
+  run_pictures: RunPictures;
+  printers: Printers;
+  print_jobs: PrintJobs;
+  letters: Letters;
+  code_addresses: CodeAddresses;
+  files: Files;
+  file_pieces: FilePieces;
+  workers: Workers;
+  settings: Settings;
+}

@@ -1,0 +1,110 @@
+import { lookup as resolve } from 'node:dns';
+import { request as plainRequest, type IncomingMessage, type RequestOptions } from 'node:http';
+import { request as secureRequest } from 'node:https';
+import { isIP } from 'node:net';
+import { isPublicAddress, type DoorState } from '../../core/payload/door';
+
+/** What an address said when it was asked for. */
+export interface DoorAnswer {
+  state: DoorState;
+  status: number | null;
+  leadsTo: string | null;
+}
+
+export interface AskOptions {
+  /** Addresses of this machine and of private networks may be asked. */
+  privateToo: boolean;
+  /** Ports of this machine that stand in for hosts. */
+  standIns: Readonly<Record<string, number>>;
+  /** In ms. */
+  timeLimit?: number;
+}
+
+class NotPublic extends Error {}
+
+const signIn = /(^|[/?&=._-])(log-?in|sign-?in|sso|auth|oauth2?|session)([/?&=._-]|$)/i;
+
+/**
+ * Opens a web address without following where it leads. The name is resolved and checked in the same step in which it is connected
+ * to, so that it cannot change in between.
+ * @throws NotPublic for an address that is not public and may not be asked; Error when nothing answers
+ */
+function open(address: string, { privateToo, standIns, timeLimit = 8000 }: AskOptions): Promise<{ url: URL; response: IncomingMessage }> {
+  const url = new URL(address);
+  const standIn = standIns[url.host.toLowerCase()];
+  const literal = url.hostname.replace(/^\[|\]$/g, '');
+  if (standIn === undefined && !privateToo && isIP(literal) && !isPublicAddress(literal)) return Promise.reject(new NotPublic());
+  const options: RequestOptions = {
+    method: 'GET',
+    headers: { 'user-agent': 'hand-stamp', accept: '*/*', host: url.host },
+    timeout: timeLimit,
+    signal: AbortSignal.timeout(timeLimit),
+    agent: false,
+    ...(standIn === undefined
+      ? {
+          lookup: (host, how, done) =>
+            resolve(host, { ...how, all: true }, (error, found) => {
+              const first = found?.[0];
+              if (error || !first) done(error ?? new Error('not found'), '', 4);
+              else if (!privateToo && found.some((a) => !isPublicAddress(a.address))) done(new NotPublic(), '', 4);
+              else if (typeof how === 'object' && how.all) done(null, found);
+              else done(null, first.address, first.family);
+            }),
+        }
+      : {}),
+  };
+  const ask = standIn === undefined && url.protocol === 'https:' ? secureRequest : plainRequest;
+  const target = standIn === undefined ? url : new URL(`http://127.0.0.1:${standIn}${url.pathname}${url.search}`);
+  return new Promise((answer, refuse) => {
+    const asking = ask(target, options, (response) => answer({ url, response }));
+    asking.on('error', refuse);
+    asking.on('timeout', () => asking.destroy(new Error('timeout')));
+    asking.end();
+  });
+}
+
+/** Asks a web address for its state, once, without reading what it sends. */
+export async function askAddress(address: string, options: AskOptions): Promise<DoorAnswer> {
+  try {
+    const { url, response } = await open(address, options);
+    response.destroy();
+    const status = response.statusCode ?? 0;
+    const leadsTo = response.headers.location ? new URL(response.headers.location, url).href : null;
+    return { state: stateOf(status, leadsTo), status, leadsTo };
+  } catch (error) {
+    return { state: error instanceof NotPublic ? 'not-asked' : 'no-answer', status: null, leadsTo: null };
+  }
+}
+
+const mostPictureBytes = 10 * 1024 * 1024;
+
+/** Fetches a picture from its address. @throws Error in the user's words */
+export async function askPicture(address: string, options: AskOptions): Promise<Buffer> {
+  const { response } = await open(address, options).catch((error: unknown) => {
+    throw new Error(error instanceof NotPublic ? 'it is not a public address' : 'nothing answers there');
+  });
+  if (response.statusCode !== 200) {
+    response.destroy();
+    throw new Error(`the server answers ${response.statusCode}`);
+  }
+  const parts: Buffer[] = [];
+  let size = 0;
+  for await (const part of response as AsyncIterable<Buffer>) {
+    size += part.length;
+    if (size > mostPictureBytes) {
+      response.destroy();
+      throw new Error('it is larger than 10 MB');
+    }
+    parts.push(part);
+  }
+  return Buffer.concat(parts);
+}
+
+function stateOf(status: number, leadsTo: string | null): DoorState {
+  if (status === 401 || status === 403 || status === 407) return 'sign-in';
+  if (status >= 300 && status < 400 && leadsTo)
+    return signIn.test(new URL(leadsTo).pathname + new URL(leadsTo).search) ? 'sign-in' : 'redirected';
+  if (status === 404 || status === 410) return 'not-found';
+  if (status >= 400) return 'fails';
+  return 'opens';
+}

@@ -1,0 +1,56 @@
+import { randomBytes } from 'node:crypto';
+import { LRUCache } from 'lru-cache';
+import { sql } from 'kysely';
+import { isSealedKey, provideKeyOpener } from '../../core/base/proof';
+import type { Stamp } from '../../core/payload/stamp';
+import type { Column } from '../../core/records/columns';
+import type { Database } from './db';
+import { seal, unseal } from './sealed';
+
+const prefix = 'sealed:';
+const opened = new LRUCache<string, string>({ max: 200 });
+
+/** Lets proofs be made in this process with the keys that documents hold sealed. */
+export function openProofKeys(): void {
+  provideKeyOpener((sealed) => {
+    const hex = opened.get(sealed) ?? unseal(sealed.slice(prefix.length));
+    opened.set(sealed, hex);
+    return hex;
+  });
+}
+
+/** A key as it is kept: one that is still to be made is made, one that lies open is sealed. */
+const kept = (key: string): string => (isSealedKey(key) ? key : prefix + seal(key === 'new' ? randomBytes(32).toString('hex') : key));
+
+export const stampWithSealedKey = <S extends Pick<Stamp, 'proofKey'>>(stamp: S): S =>
+  stamp.proofKey === undefined ? stamp : { ...stamp, proofKey: kept(stamp.proofKey) };
+
+type Worked = NonNullable<Column['worked']>;
+export const workedWithSealedKey = (worked: Worked): Worked =>
+  worked.source.kind === 'proof' ? { ...worked, source: { ...worked.source, key: kept(worked.source.key) } } : worked;
+
+/** Where documents are kept that can hold a key. */
+const places = [
+  ['lists', 'stamps'],
+  ['lists', 'columns'],
+  ['revisions', 'columns_before'],
+  ['revisions', 'columns_after'],
+  ['job_versions', 'document'],
+  ['runs', 'frozen'],
+  ['kept', 'document'],
+] as const;
+const openKey = /("(?:proofKey|key)":\s*")((?:[0-9a-f]{2}){16,64})(")/g;
+
+/** Seals keys that lie open in what earlier versions of the program kept. Done at every start; nothing is left to do after the first. */
+export async function sealOldKeys(db: Database): Promise<void> {
+  for (const [table, column] of places) {
+    const at = sql.ref(column);
+    const { rows } = await sql<{ place: string; text: string }>`
+      select ctid::text as place, ${at}::text as text from ${sql.table(table)}
+      where ${at}::text ~ '"(proofKey|key)":\\s*"([0-9a-f]{2}){16,64}"'`.execute(db);
+    for (const { place, text } of rows) {
+      const sealed = text.replace(openKey, (_, before: string, key: string, after: string) => before + kept(key) + after);
+      await sql`update ${sql.table(table)} set ${at} = ${sealed}::jsonb where ctid = ${place}::tid`.execute(db);
+    }
+  }
+}

@@ -1,0 +1,6 @@
+import { randomInt } from 'node:crypto';
+import { secretAlphabet } from '../../core/records/worked';
+
+/** A text that nobody can guess, from the system's source of chance. */
+export const randomText = (length: number): string =>
+  Array.from({ length }, () => secretAlphabet[randomInt(secretAlphabet.length)]).join('');

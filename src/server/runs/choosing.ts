@@ -1,0 +1,115 @@
+import { sql, type RawBuilder } from 'kysely';
+import { titleColumn, type Column, type Values } from '../../core/records/columns';
+import { mostCopies, type RunOptions } from '../../core/run/plan';
+import type { Database } from '../platform/db';
+import { maskedText } from '../access/masking';
+import { sortedBy } from '../jobs/order';
+
+/**
+ * Those that are ready; all that have a code, those that need a look too; the ticked, the shown, those not printed yet or changed
+ * since among them; or those whose code failed in an earlier run.
+ */
+export const whichRecords = ['ready', 'with-code', 'ticked', 'filtered', 'new', 'changed', 'failed'] as const;
+export type WhichRecords = (typeof whichRecords)[number];
+
+export interface Choice {
+  which: WhichRecords;
+  /** Of the ticked and the shown: their numbers, of the shown in their order. */
+  shown: readonly number[];
+  /** Of `failed`: the run whose failed codes are made again. */
+  from?: number;
+  /** Column id and `up` or `down`: the pieces are made in this order, blanks last; without it in that of the list, or as they are shown. */
+  sort?: string;
+}
+
+export interface ChosenItem {
+  seq: number;
+  record_id: number;
+  values: Values;
+  content: string | null;
+}
+
+/** Where each record is one file or one line, not so many pieces on sheets. */
+export const onePerRecord = (options: RunOptions): RunOptions => ({ ...options, start: 1, copies: 1, copiesFrom: undefined });
+
+/** The records that were meant, whether or not they can be made: what a run says it left out is weighed against these. */
+function meant({ which, shown, from }: Choice): RawBuilder<boolean> {
+  const numbers = [...shown];
+  return {
+    ready: sql<boolean>`true`,
+    'with-code': sql<boolean>`true`,
+    ticked: sql<boolean>`r.record_id = any(${numbers}::bigint[])`,
+    filtered: sql<boolean>`r.record_id = any(${numbers}::bigint[])`,
+    new: sql<boolean>`r.run_id is null`,
+    changed: sql<boolean>`r.printed <> r.content`,
+    failed: sql<boolean>`r.record_id in (select record_id from receipts where run_id = ${from ?? 0} and result <> 'read')`,
+  }[which];
+}
+
+/** The same as `copiesOf` of the core, for a text in the database; 0 for what is no number of pieces, which leaves the record out. */
+const copiesIn = (text: RawBuilder<unknown>): RawBuilder<number> => sql<number>`
+  case when ${text} = '' then 1
+    when ${text} ~ '^([0-9]{1,4}|[0-9],[0-9]{3})([.]0{1,2})?$' and replace(split_part(${text}, '.', 1), ',', '')::int <= ${mostCopies}
+      then replace(split_part(${text}, '.', 1), ',', '')::int
+    else 0 end`;
+
+/** Which of a job's records can be made, and how many pieces each of them gets. */
+function able(choice: Choice, { copies, copiesFrom }: RunOptions): { able: RawBuilder<unknown>; number: RawBuilder<unknown> } {
+  const { which } = choice;
+  return {
+    able: which === 'ready' || which === 'new' ? sql`r.overall = 'ready'` : sql`r.stamps_mark = 'ready'`,
+    number:
+      which === 'failed'
+        ? // each piece that failed once more, however many the job now makes of a record
+          sql`(select count(distinct seq)::int from receipts where run_id = ${choice.from ?? 0} and record_id = r.record_id and result <> 'read')`
+        : copiesFrom
+          ? copiesIn(sql`trim(coalesce(p.values->>${copiesFrom}, ''))`)
+          : sql`${copies}::int`,
+  };
+}
+
+/** How many pieces those are, counted before any of them is made. */
+export function chosenPieces(jobId: number, choice: Choice, options: RunOptions): RawBuilder<{ wanted: number }> {
+  const { able: can, number } = able(choice, options);
+  return sql`select coalesce(sum(${number}), 0)::bigint as wanted from job_rows r join records p on p.id = r.record_id
+    where r.job_id = ${jobId} and ${can} and ${meant(choice)}`;
+}
+
+/** The pieces that a run of a job makes, in their order, each record as often as it is wanted: a query of {@link ChosenItem}. */
+export function chosenItems(jobId: number, choice: Choice, options: RunOptions): RawBuilder<ChosenItem> {
+  const { which, shown, sort } = choice;
+  const { able: can, number } = able(choice, options);
+  const byShown = which === 'filtered' && !sort;
+  const order = sort ? sortedBy(sort) : byShown ? sql`place` : sql`position`;
+  // by a join, since looking each up in a long array takes the square of its length
+  const places = byShown ? sql`join unnest(${[...shown]}::bigint[]) with ordinality as shown(id, place) on shown.id = r.record_id` : sql``;
+  return sql`
+    select (row_number() over (order by ${order}, position, copy) - 1)::int as seq, record_id, values, content
+    from (select p.position, r.record_id, p.values, r.content, c.copy ${byShown ? sql`, shown.place` : sql``} from job_rows r join records p on p.id = r.record_id ${places}
+          cross join lateral generate_series(1, ${number}) c(copy)
+          where r.job_id = ${jobId} and ${can} and ${meant(choice)}) records`;
+}
+
+/** How many of the records that were meant are not among the chosen, and the first thousand of them with why. */
+export async function leftOut(
+  db: Database,
+  jobId: number,
+  columns: readonly Column[],
+  choice: Choice,
+  chosen: RawBuilder<unknown>,
+): Promise<{ count: number; rows: { title: string; reason: string; record: number }[] }> {
+  const title = titleColumn(columns);
+  const { rows } = await sql<{ record: number; title: string; notes: { text: string }[]; values: Values; count: number }>`
+    select p.id as record, coalesce(p.values->>${title?.id ?? ''}, '') as title, r.notes, p.values, count(*) over ()::int as count
+    from job_rows r join records p on p.id = r.record_id
+    where r.job_id = ${jobId} and ${meant(choice)} and r.record_id not in (${chosen})
+    order by p.position limit 1000`.execute(db);
+  return {
+    count: rows[0]?.count ?? 0,
+    rows: rows.map(({ record, title: name, notes, values }) => ({
+      title: name,
+      reason: notes.map((n) => maskedText(columns, values, n.text)).join('; ') || 'no copy of it is wanted',
+      record,
+    })),
+  };
+}

@@ -1,0 +1,353 @@
+import { sql } from 'kysely';
+import { assemblePdf, pageContent, picturesIn, type GlyphUse, type PictureUse } from '../../core/artwork/pdf';
+import { artItems, symbolArt } from '../../core/artwork/symbol-art';
+import type { FrozenRun } from '../../core/job/document';
+import type { FontBook } from '../../core/artwork/fonts';
+import { makePiece, sidesOf, type PictureOf, type PlacedCode } from '../../core/piece/piece';
+import { pictureOf } from '../../core/drawing/picture';
+import { stockOf } from '../../core/piece/stock';
+import { readBack } from '../../core/readback/readback';
+import { openKeyColumn, titleColumn, type Values } from '../../core/records/columns';
+import { chunksOf, finishedPages, markMargin, movedCode, safeFileName, SheetBuilder, type Chunk } from '../../core/run/plan';
+import { encode } from '../../core/symbology';
+import type { Database } from '../platform/db';
+import { writeFile } from '../platform/files';
+import { fontBook, fontsOf } from '../platform/fonts';
+import { picturesFor } from '../lists/list-pictures';
+import { log } from '../platform/log';
+import { contactSheet, csvFile, workbookFile, zipFile } from '../outputs/files';
+import { makeParts, type MadePart } from '../outputs/parts';
+import { enqueue } from '../platform/queue';
+import { provideReader } from '../platform/reader';
+import { receiptCsv } from './receipt';
+import { writeLetter } from '../delivery/letters';
+import { deflate } from '../platform/deflate';
+
+const running = ['waiting', 'running'] as const;
+
+interface ReceiptRow {
+  seq: number;
+  stamp: string;
+  record: number;
+  title: string;
+  key: string;
+  payload: string;
+  page: number;
+  place: number;
+  result: 'read' | 'differs' | 'unread';
+  read: string | null;
+}
+interface RunItem {
+  seq: number;
+  record_id: number;
+  name: string | null;
+  values: Values;
+}
+/** What a chunk comes to. */
+interface MadeChunk {
+  receipt: ReceiptRow[];
+  glyphs: GlyphUse;
+  pages: { page: number; content: Buffer }[];
+  parts: (MadePart & { seq: number; part: number })[];
+}
+
+/**
+ * Makes the pieces of one chunk, reads every code on them back, and keeps what was made and the receipt in one transaction.
+ * Doing it again gives the same and doubles nothing.
+ */
+export async function runChunk(db: Database, runId: number, number: number): Promise<void> {
+  const run = await db.selectFrom('runs').selectAll().where('id', '=', runId).executeTakeFirst();
+  if (!run || !running.some((state) => state === run.state)) return;
+  await db
+    .updateTable('runs')
+    .set({ state: 'running', started_at: new Date() })
+    .where('id', '=', runId)
+    .where('state', '=', 'waiting')
+    .execute();
+  const { frozen } = run;
+  const chunk = chunksOf(frozen, run.pieces)[number];
+  const items = await db
+    .selectFrom('run_items')
+    .select(['seq', 'record_id', 'values', 'name'])
+    .where('run_id', '=', runId)
+    .where('seq', '>=', chunk.from)
+    .where('seq', '<', chunk.to)
+    .orderBy('seq')
+    .execute();
+  provideReader();
+  const stopped = stopWatch(db, runId);
+  const records = items.map((item) => item.values);
+  const fonts = fontsOf(frozen.piece, records);
+  const pictures = await picturesFor(db, runId, frozen.piece, records);
+  const sheets = !frozen.output || frozen.output.kind === 'pdf';
+  const made = sheets
+    ? await makeSheets(frozen, chunk, items, fonts, pictures, stopped)
+    : await makeFiles(frozen, items, fonts, pictures, stopped);
+  if (made) await keepChunk(db, runId, number, items.length, made);
+}
+
+/** Whether a run was stopped, asked of the database twice a second while its pieces are made. */
+function stopWatch(db: Database, runId: number): () => Promise<boolean> {
+  let asked = performance.now();
+  return async () => {
+    if (performance.now() - asked < 500) return false;
+    asked = performance.now();
+    const run = await db.selectFrom('runs').select('state').where('id', '=', runId).executeTakeFirst();
+    return run?.state !== 'running';
+  };
+}
+
+async function makeSheets(
+  frozen: FrozenRun,
+  chunk: Chunk,
+  items: readonly RunItem[],
+  fonts: FontBook,
+  pictures: PictureOf,
+  stopped: () => Promise<boolean>,
+): Promise<MadeChunk | undefined> {
+  const stock = stockOf(frozen.piece);
+  const sides = sidesOf(frozen.piece);
+  const sheets = new SheetBuilder(stock, frozen.options.start, frozen.options.order, chunk, sides.length);
+  const placed: { item: RunItem; code: PlacedCode; page: number; place: number }[] = [];
+  for (const item of items) {
+    if (await stopped()) return undefined;
+    for (const [number, side] of sides.entries()) {
+      const made = makePiece(frozen.piece, stock, frozen.stamps, item.values, fonts, { side, pictures });
+      const { x, y, page, place } = sheets.add(item.seq, made.items, number);
+      for (const code of made.codes) placed.push({ item, code: movedCode(code, x, y), page, place });
+    }
+  }
+  const finished = finishedPages(sheets.pages, stock, { marks: frozen.options.marks, offset: frozen.offset });
+  const firstPage = chunk.firstPage * sides.length;
+  const receipt: ReceiptRow[] = [];
+  // only now, when the neighbours and the marks lie on the sheet as well
+  for (const { item, code, page, place } of placed) {
+    if (await stopped()) return undefined;
+    const back = await readBack(finished.pages[page - firstPage].items, movedCode(code, finished.shift.x, finished.shift.y), fonts);
+    receipt.push({
+      seq: item.seq,
+      stamp: code.stamp,
+      record: item.record_id,
+      ...titles(frozen, item.values),
+      payload: String(code.symbol.payload),
+      page: page + 1,
+      place: place + 1,
+      result: back.result,
+      read: back.result === 'unread' ? null : back.text,
+    });
+  }
+  const glyphs: GlyphUse = new Map();
+  const pages = finished.pages.map((drawing, i) => ({ page: firstPage + i, content: deflate(pageContent(drawing, fonts, glyphs)) }));
+  return { receipt: onePerStamp(receipt), glyphs, pages, parts: [] };
+}
+
+/** A stamp that lies on a piece more than once has one line: the worst of its readings. */
+function onePerStamp(rows: readonly ReceiptRow[]): ReceiptRow[] {
+  const worst = new Map<string, ReceiptRow>();
+  for (const row of rows) {
+    const key = `${row.seq} ${row.stamp}`;
+    const known = worst.get(key);
+    if (!known || (known.result === 'read' && row.result !== 'read')) worst.set(key, row);
+  }
+  return [...worst.values()];
+}
+
+async function makeFiles(
+  frozen: FrozenRun,
+  items: readonly RunItem[],
+  fonts: FontBook,
+  pictures: PictureOf,
+  stopped: () => Promise<boolean>,
+): Promise<MadeChunk | undefined> {
+  const made: MadeChunk = { receipt: [], glyphs: new Map(), pages: [], parts: [] };
+  for (const item of items) {
+    if (await stopped()) return undefined;
+    const { parts, codes } = await makeParts(frozen, item, fonts, pictures);
+    parts.forEach((part, i) => made.parts.push({ ...part, seq: item.seq, part: i }));
+    for (const code of codes)
+      made.receipt.push({ seq: item.seq, record: item.record_id, ...titles(frozen, item.values), ...code, page: item.seq + 1, place: 1 });
+  }
+  made.receipt = onePerStamp(made.receipt);
+  return made;
+}
+
+async function keepChunk(db: Database, runId: number, number: number, items: number, made: MadeChunk): Promise<void> {
+  const glyphs = JSON.stringify([...made.glyphs].map(([font, map]) => [font, [...map]]));
+  await db.transaction().execute(async (tx) => {
+    // a run that was stopped meanwhile keeps the count it was stopped with
+    const going = await tx.selectFrom('runs').select('state').where('id', '=', runId).forUpdate().executeTakeFirst();
+    if (going?.state !== 'running') return;
+    const fresh = await tx
+      .updateTable('run_chunks')
+      .set({ done: true, glyphs })
+      .where('run_id', '=', runId)
+      .where('number', '=', number)
+      .where('done', '=', false)
+      .returning('number')
+      .executeTakeFirst();
+    if (!fresh) return;
+    if (made.pages.length > 0) await tx.insertInto('run_pages').values(made.pages.map((page) => ({ run_id: runId, ...page }))).execute(); // prettier-ignore
+    for (let from = 0; from < made.parts.length; from += 50)
+      await tx
+        .insertInto('run_parts')
+        .values(made.parts.slice(from, from + 50).map((part) => ({ run_id: runId, ...part, bytes: Buffer.from(part.bytes) })))
+        .execute();
+    await insertReceipt(tx, runId, made.receipt);
+    const failed = made.receipt.filter((row) => row.result !== 'read').length;
+    const counts = await tx
+      .updateTable('runs')
+      .set((e) => ({
+        pieces_made: e('pieces_made', '+', items),
+        codes: e('codes', '+', made.receipt.length),
+        codes_read: e('codes_read', '+', made.receipt.length - failed),
+        codes_failed: e('codes_failed', '+', failed),
+      }))
+      .where('id', '=', runId)
+      .returning(['pieces', 'pieces_made'])
+      .executeTakeFirstOrThrow();
+    if (counts.pieces_made === counts.pieces) await enqueue(tx, 'run.assemble', { run: runId }, { key: `assemble-${runId}` });
+  });
+}
+
+/** Says of a run that it is not gone on with. */
+export async function endRun(db: Database, id: number, why: string): Promise<void> {
+  await db
+    .updateTable('runs')
+    .set({ state: 'failed', finished_at: new Date(), error: `A part of the run could not be made: ${why}. Start the run again.` })
+    .where('id', '=', id)
+    .where('state', 'in', running)
+    .execute();
+}
+
+function titles(frozen: FrozenRun, values: Values): { title: string; key: string } {
+  const key = openKeyColumn(frozen.columns);
+  const name = titleColumn(frozen.columns);
+  return { title: values[name?.id ?? ''] ?? '', key: key ? (values[key.id] ?? '') : '' };
+}
+
+async function insertReceipt(db: Database, runId: number, rows: readonly ReceiptRow[]): Promise<void> {
+  const column = <K extends keyof ReceiptRow>(key: K) => rows.map((row) => row[key]);
+  await sql`
+    insert into receipts (run_id, seq, stamp, record_id, title, key, payload, page, place, result, read_text)
+    select ${runId}::int, * from unnest(${column('seq')}::int[], ${column('stamp')}::text[], ${column('record')}::bigint[], ${column('title')}::text[],
+      ${column('key')}::text[], ${column('payload')}::text[], ${column('page')}::int[], ${column('place')}::int[], ${column('result')}::text[], ${column('read')}::text[])`.execute(
+    db,
+  );
+}
+
+/** Joins what the chunks made into the run's files, writes the receipt, and marks the records of the job. */
+export async function assembleRun(db: Database, runId: number): Promise<void> {
+  const run = await db.selectFrom('runs').selectAll().where('id', '=', runId).executeTakeFirst();
+  if (!run || run.state !== 'running') return;
+  const { frozen } = run;
+  const kind = frozen.output?.kind ?? 'pdf';
+  const title = frozen.title ?? run.name;
+  const base = `${safeFileName(run.name)}-${run.id}`;
+  await db.transaction().execute(async (tx) => {
+    // one at a time, and none of a run that is over: what two workers both took is made once
+    const going = await tx.selectFrom('runs').select('state').where('id', '=', runId).forUpdate().executeTakeFirst();
+    if (going?.state !== 'running') return;
+    await tx.deleteFrom('files').where('run_id', '=', runId).execute();
+    const write = (name: string, mime: string, parts: AsyncIterable<Uint8Array>) => writeFile(tx, runId, name, mime, parts);
+    if (kind === 'pdf') await write(`${base}.pdf`, 'application/pdf', await pdfFile(tx, runId, title, frozen));
+    else if (kind === 'xlsx')
+      await write(
+        `${base}.xlsx`,
+        'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
+        once(await workbookFile(tx, runId, frozen)),
+      );
+    else if (kind === 'csv') await write(`${base}.csv`, 'text/csv; charset=utf-8', csvFile(tx, runId, frozen));
+    else if (kind === 'html') await write(`${base}.html`, 'text/html; charset=utf-8', contactSheet(tx, runId, frozen, title));
+    else await write(`${base}.zip`, 'application/zip', zipFile(tx, runId, frozen, safeFileName(title)));
+    if (kind !== 'csv') await write(`${base}-receipt.csv`, 'text/csv; charset=utf-8', receiptCsv(tx, runId, frozen));
+    if (run.kind === 'job' && (kind === 'pdf' || kind === 'pdf-each')) await markPrinted(tx, run.job_id, runId);
+    await tx
+      .updateTable('runs')
+      .set({ state: 'done', finished_at: new Date() })
+      .where('id', '=', runId)
+      .where('state', '=', 'running')
+      .execute();
+    // what was made lives on in the files
+    await tx.deleteFrom('run_pages').where('run_id', '=', runId).execute();
+    await tx.deleteFrom('run_parts').where('run_id', '=', runId).execute();
+    await writeLetter(tx, runId);
+  });
+  log.info({ run: runId, pieces: run.pieces, kind }, 'run finished');
+}
+
+async function* once(bytes: Uint8Array): AsyncGenerator<Uint8Array> {
+  yield bytes;
+}
+
+async function markPrinted(tx: Database, jobId: number, runId: number): Promise<void> {
+  // tables filled a moment ago have no statistics yet, and row by row would take the square of the pieces
+  await sql`set local enable_nestloop = off`.execute(tx);
+  await sql`
+    update job_rows j set run_id = ${runId}, run_page = r.page, run_place = r.place, run_mark = r.mark, printed = r.content
+    from (select c.record_id, min(c.page) as page, (array_agg(c.place order by c.seq))[1] as place, min(i.content) as content,
+            case when bool_and(c.result = 'read') then 'ready' else 'failed' end as mark
+          from receipts c join run_items i on i.run_id = c.run_id and i.seq = c.seq
+          where c.run_id = ${runId} group by c.record_id) r
+    where j.job_id = ${jobId} and j.record_id = r.record_id`.execute(tx);
+}
+
+async function pdfFile(db: Database, runId: number, title: string, frozen: FrozenRun): Promise<AsyncGenerator<Uint8Array>> {
+  const stock = stockOf(frozen.piece);
+  const used = await glyphsOf(db, runId);
+  const margin = frozen.options.marks ? markMargin : 0;
+  const info = {
+    title,
+    pageWidthMm: stock.page.width + 2 * margin,
+    pageHeightMm: stock.page.height + 2 * margin,
+    date: new Date(frozen.date),
+    ...(margin ? { trimMm: { margin, bleed: stock.bleed ?? 0 } } : {}),
+  };
+  return assemblePdf(storedPages(db, runId), used, fontBook(used.keys()), info, deflate, await picturesOf(db, runId, frozen));
+}
+
+/** The pictures of a run: those in its looks, which are the same in every code, those fixed on its piece, and those of its records. */
+async function picturesOf(db: Database, runId: number, { stamps, piece }: FrozenRun): Promise<PictureUse> {
+  const pictures: PictureUse = new Map();
+  for (const stamp of stamps)
+    if (stamp.look.logo || stamp.look.behind)
+      for (const turn of [0, 90, 180, 270] as const)
+        picturesIn(artItems(symbolArt(encode('qr', 'any'), { ...stamp.look, turn: turn === 0 ? undefined : turn }), 0, 0, 1), pictures);
+  const add = (picture: ReturnType<PictureOf>) =>
+    picture && picturesIn([{ kind: 'image', picture, x: 0, y: 0, width: 1, height: 1 }], pictures);
+  for (const element of piece.elements) if (element.kind === 'picture' && element.picture) add(pictureOf(element.picture));
+  if (piece.elements.some((e) => e.kind === 'picture' && e.column !== undefined)) {
+    const items = await db.selectFrom('run_items').select('values').where('run_id', '=', runId).execute();
+    const find = await picturesFor(db, runId, piece, items.map((i) => i.values)); // prettier-ignore
+    for (const { values } of items)
+      for (const e of piece.elements) if (e.kind === 'picture' && e.column !== undefined) add(find((values[e.column] ?? '').trim()));
+  }
+  return pictures;
+}
+
+async function glyphsOf(db: Database, runId: number): Promise<GlyphUse> {
+  const chunks = await db.selectFrom('run_chunks').select('glyphs').where('run_id', '=', runId).orderBy('number').execute();
+  const used: GlyphUse = new Map();
+  for (const { glyphs } of chunks)
+    for (const [font, pairs] of glyphs ?? []) {
+      const map = used.get(font) ?? new Map<number, string>();
+      used.set(font, map);
+      for (const [id, text] of pairs) if (!map.has(id)) map.set(id, text);
+    }
+  return used;
+}
+
+async function* storedPages(db: Database, runId: number): AsyncGenerator<Uint8Array> {
+  const batch = 32;
+  for (let from = 0; ; from += batch) {
+    const pages = await db
+      .selectFrom('run_pages')
+      .select('content')
+      .where('run_id', '=', runId)
+      .where('page', '>=', from)
+      .where('page', '<', from + batch)
+      .orderBy('page')
+      .execute();
+    for (const { content } of pages) yield content;
+    if (pages.length < batch) return;
+  }
+}

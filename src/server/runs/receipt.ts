@@ -1,0 +1,97 @@
+import type { FrozenRun } from '../../core/job/document';
+import type { ReceiptLine, ReceiptPage } from '../../core/job/views';
+import { maskPayload } from '../../core/payload/secrets';
+import { stringify as csvLine } from 'csv-stringify/sync';
+import { sql, type Selectable } from 'kysely';
+import type { Values } from '../../core/records/columns';
+import type { Database } from '../platform/db';
+import type { Receipts } from '../platform/db/schema';
+
+export const resultWords = { read: 'read, the same', differs: 'reads differently', unread: 'does not read' } as const;
+
+const batch = 1000;
+
+/** The account of a run, code by code in the order of the pieces. Secrets are masked unless asked for. */
+export async function* receiptLines(db: Database, runId: number, frozen: FrozenRun, secrets = false): AsyncGenerator<ReceiptLine> {
+  // two reads by the key of each table: a join over tables that were filled a moment ago, before their statistics, can take minutes
+  for (let from = 0; ; from += batch) {
+    const rows = await db
+      .selectFrom('receipts')
+      .selectAll()
+      .where('run_id', '=', runId)
+      .where('seq', '>=', from)
+      .where('seq', '<', from + batch)
+      .orderBy('seq')
+      .orderBy('stamp')
+      .execute();
+    const items = await valuesOf(db, runId, from, from + batch);
+    if (items.size === 0) return;
+    for (const row of rows) yield lineOf(row, items, frozen, secrets);
+  }
+}
+
+async function valuesOf(db: Database, runId: number, from: number, to: number): Promise<Map<number, Values>> {
+  const items = await db
+    .selectFrom('run_items')
+    .select(['seq', 'values'])
+    .where('run_id', '=', runId)
+    .where('seq', '>=', from)
+    .where('seq', '<', to)
+    .execute();
+  return new Map(items.map((item) => [item.seq, item.values]));
+}
+
+function lineOf(row: Selectable<Receipts>, values: ReadonlyMap<number, Values>, frozen: FrozenRun, secrets: boolean): ReceiptLine {
+  const stamp = frozen.stamps.find((s) => s.id === row.stamp);
+  const shown = (text: string) => (secrets || !stamp ? text : maskPayload(text, stamp, values.get(row.seq) ?? {}, frozen.columns));
+  return {
+    piece: row.seq + 1,
+    record: row.record_id,
+    title: row.title,
+    key: row.key,
+    stamp: stamp?.name ?? row.stamp,
+    payload: shown(row.payload),
+    page: row.page,
+    place: row.place,
+    result: row.result,
+    readsAs: shown(row.read_text ?? ''),
+  };
+}
+
+/** How each page of a run read back, in order. */
+export async function receiptPages(db: Database, runId: number): Promise<ReceiptPage[]> {
+  const pages = await sql<ReceiptPage>`
+    select page, count(*)::int as codes, (count(*) filter (where result <> 'read'))::int as failed
+    from receipts where run_id = ${runId} group by page order by page`.execute(db);
+  return pages.rows;
+}
+
+/** The lines of one page, or with `failed` all that did not read, the first thousand. */
+export async function receiptPart(db: Database, runId: number, part: { page: number } | 'failed'): Promise<ReceiptLine[]> {
+  const { frozen } = await db.selectFrom('runs').select('frozen').where('id', '=', runId).executeTakeFirstOrThrow();
+  const query = db.selectFrom('receipts').selectAll().where('run_id', '=', runId);
+  const rows = await (part === 'failed' ? query.where('result', '<>', 'read') : query.where('page', '=', part.page))
+    .orderBy('seq')
+    .orderBy('stamp')
+    .limit(1000)
+    .execute();
+  if (rows.length === 0) return [];
+  const values = await valuesOf(db, runId, rows[0].seq, rows.at(-1)!.seq + 1);
+  return rows.map((row) => lineOf(row, values, frozen, false));
+}
+
+const headings = ['Piece', 'Record', 'Key', 'Stamp', 'Payload', 'Page', 'Position', 'Read-back', 'Reads as'];
+
+/** The receipt as CSV with a byte order mark, so that spreadsheet programs take it for UTF-8. */
+export async function* receiptCsv(db: Database, runId: number, frozen: FrozenRun): AsyncGenerator<Uint8Array> {
+  const encoder = new TextEncoder();
+  yield encoder.encode(csvLine([headings], { bom: true }));
+  let lines: (string | number)[][] = [];
+  for await (const l of receiptLines(db, runId, frozen)) {
+    lines.push([l.piece, l.title, l.key, l.stamp, l.payload, l.page, l.place, resultWords[l.result], l.readsAs]);
+    if (lines.length < 500) continue;
+    yield encoder.encode(csvLine(lines));
+    lines = [];
+  }
+  if (lines.length > 0) yield encoder.encode(csvLine(lines));
+}

@@ -1,0 +1,116 @@
+import type { Database } from '../platform/db';
+import type { ComparedRuns, RunView } from '../../core/job/views';
+import { outputWords, type OutputKind } from '../../core/run/outputs';
+import { NoResultError, sql } from 'kysely';
+import { saysSecret } from '../../core/payload/secrets';
+
+/** The latest runs of a job. */
+export const listRuns = (db: Database, jobId: number): Promise<RunView[]> =>
+  viewRuns(db, (runs) => runs.where('job_id', '=', jobId).orderBy('id', 'desc').limit(30));
+
+/** @throws NoResultError when there is no such run */
+export async function viewRun(db: Database, id: number): Promise<RunView> {
+  const [run] = await viewRuns(db, (runs) => runs.where('id', '=', id));
+  if (!run) throw new NoResultError({} as never);
+  return run;
+}
+
+/** Of what a run was frozen with only the little that is shown: it can be megabytes, and is asked for twice a second. */
+const shownOfRun = (db: Database) =>
+  db
+    .selectFrom('runs')
+    .select(['id', 'name', 'state', 'pieces', 'pieces_made', 'sheets', 'codes', 'codes_read', 'codes_failed', 'left_out', 'kind', 'error'])
+    .select(['created_at', 'started_at', 'finished_at', 'files_gone_at'])
+    .select([sql<OutputKind | null>`frozen->'output'->>'kind'`.as('output'), sql<number | null>`(frozen->>'again')::int`.as('again')]);
+
+const mostFailures = 50;
+
+async function viewRuns(db: Database, which: (runs: ReturnType<typeof shownOfRun>) => ReturnType<typeof shownOfRun>): Promise<RunView[]> {
+  const runs = await which(shownOfRun(db)).execute();
+  const ids = runs.map((run) => run.id);
+  const files = await db
+    .selectFrom('files')
+    .select(['id', 'name', 'size', 'run_id'])
+    .where('run_id', 'in', [...ids, -1])
+    .orderBy('id')
+    .execute();
+  const failing = runs.filter((run) => run.codes_failed > 0).map((run) => run.id);
+  const failures =
+    failing.length === 0
+      ? []
+      : (
+          await sql<{
+            run: number;
+            record: number;
+            title: string;
+            key: string;
+            page: number;
+            place: number;
+            result: 'differs' | 'unread';
+            readAs: string | null;
+          }>`
+            select f.* from unnest(${failing}::int[]) r(id) cross join lateral (
+              select run_id as run, record_id as record, title, key, page, place, result, read_text as "readAs" from receipts
+              where run_id = r.id and result <> 'read' order by seq limit ${mostFailures}) f`.execute(db)
+        ).rows;
+  return runs.map((run) => ({
+    id: run.id,
+    name: run.name,
+    state: run.state,
+    pieces: run.pieces,
+    made: run.pieces_made,
+    sheets: run.sheets,
+    codes: run.codes,
+    read: run.codes_read,
+    failed: run.codes_failed,
+    leftOut: run.left_out,
+    makes: outputWords[run.output ?? 'pdf'].name,
+    kind: run.kind,
+    again: run.again,
+    error: run.error,
+    created: run.created_at.toISOString(),
+    started: run.started_at?.toISOString() ?? null,
+    finished: run.finished_at?.toISOString() ?? null,
+    files: files.filter((f) => f.run_id === run.id).map(({ id, name, size }) => ({ id, name, size })),
+    failures: failures
+      .filter((f) => f.run === run.id)
+      .map(({ record, title, key, page, place, result, readAs }) => ({ record, title, key, page, place, result, readAs })),
+    filesGone: run.files_gone_at?.toISOString() ?? null,
+  }));
+}
+
+/** Compares what two runs of one job printed, record by record. Payloads that hold secrets are told apart, and not shown. */
+export async function compareRuns(db: Database, first: number, second: number): Promise<ComparedRuns> {
+  const only = async (here: number, there: number) =>
+    (
+      await sql<{ title: string; key: string }>`
+        select distinct on (a.record_id) a.title, a.key from receipts a where a.run_id = ${here}
+          and not exists (select 1 from receipts b where b.run_id = ${there} and b.record_id = a.record_id) order by a.record_id limit 200`.execute(
+        db,
+      )
+    ).rows;
+  const differ = await sql<{ title: string; key: string; stamp: string; first: string; second: string }>`
+    select distinct a.record_id, b.title, b.key, a.stamp, a.payload as first, b.payload as second from receipts a join receipts b
+      on b.record_id = a.record_id and b.stamp = a.stamp and b.payload <> a.payload
+    where a.run_id = ${first} and b.run_id = ${second} order by a.record_id limit 200`.execute(db);
+  const both = await sql<{ n: number }>`
+    select count(distinct a.record_id) as n from receipts a join receipts b on b.record_id = a.record_id where a.run_id = ${first} and b.run_id = ${second}`.execute(
+    db,
+  );
+  const { frozen } = await db.selectFrom('runs').select('frozen').where('id', '=', second).executeTakeFirstOrThrow();
+  return {
+    both: both.rows[0]?.n ?? 0,
+    onlyFirst: await only(first, second),
+    onlySecond: await only(second, first),
+    differ: differ.rows.map((row) => {
+      const stamp = frozen.stamps.find((s) => s.id === row.stamp);
+      const hidden = stamp && saysSecret(stamp, frozen.columns);
+      return {
+        ...row,
+        stamp: stamp?.name ?? row.stamp,
+        first: hidden ? 'a secret' : row.first,
+        second: hidden ? 'another one' : row.second,
+      };
+    }),
+  };
+}

@@ -1,0 +1,237 @@
+import { counted } from '../../core/base/words';
+import { sql } from 'kysely';
+import { z } from 'zod';
+import { firstPiece, type Piece } from '../../core/piece/piece';
+import { stockOf, stocks, sheetsFor } from '../../core/piece/stock';
+import { isSecret, openKeyColumn, titleColumn, type Column } from '../../core/records/columns';
+import { FileNames, freeName } from '../../core/run/names';
+import { outputSchema, mostWorkbookRows, type Output } from '../../core/run/outputs';
+import { chunksOf, defaultRunOptions, mostPieces } from '../../core/run/plan';
+import type { Database } from '../platform/db';
+import type { FrozenRun } from '../../core/job/document';
+import { isFresh } from '../judging/freshness';
+import { freezePictures } from '../lists/list-pictures';
+import { orderOf, sortSchema, viewSchema, wholeList } from '../jobs/order';
+import { enqueue } from '../platform/queue';
+import { RunError } from '../platform/refusal';
+import { checkRoom } from '../platform/retention';
+import { stampOf } from '../jobs/stamps';
+import { chosenItems, chosenPieces, leftOut, onePerRecord, whichRecords } from './choosing';
+
+export const newRunSchema = z.object({
+  name: z.string().trim().min(1, 'Give the run a name.').max(120),
+  /**
+   * Those that are ready; all that have a code, those that need a look too; the ticked, the shown, those not printed yet or changed
+   * since among them; or those whose code failed in an earlier run.
+   */
+  which: z.enum(whichRecords),
+  ticked: z.array(z.number().int()).max(200_000).default([]),
+  /** Of `filtered`: what is shown, in its order. */
+  view: viewSchema.optional(),
+  output: outputSchema.optional(),
+  /** Of `failed`: the run whose failed codes are made again. */
+  from: z.number().int().optional(),
+  /** The order of the pieces, where it is not the list's or what is shown. */
+  sort: sortSchema.optional(),
+  /** First place of the first sheet, where it differs from the job's. */
+  start: z.number().int().min(1).max(5000).optional(),
+  printer: z.number().int().optional(),
+});
+export type NewRun = z.input<typeof newRunSchema>;
+
+/** Freezes a job and its chosen records as a run and puts its chunks in the queue, all or nothing. */
+export async function startRun(db: Database, jobId: number, asked: NewRun, actor: string, quick?: Piece): Promise<number> {
+  const wanted = newRunSchema.parse(asked);
+  await checkRoom(db);
+  const earlier = wanted.which === 'failed' && wanted.from !== undefined ? await frozenOf(db, wanted.from) : undefined;
+  // what failed is made again as it was made, whatever the job makes at present
+  const output = wanted.output ?? earlier?.output ?? { kind: 'pdf' };
+  const printerId = wanted.printer ?? earlier?.printer;
+  const shown = wanted.which === 'filtered' ? await orderOf(db, jobId, wanted.view ?? wholeList) : wanted.ticked;
+  return db.transaction().execute(async (tx) => {
+    const job = await tx.selectFrom('jobs').selectAll().where('id', '=', jobId).executeTakeFirstOrThrow();
+    const list = await tx.selectFrom('lists').selectAll().where('id', '=', job.list_id).executeTakeFirstOrThrow();
+    if (!isFresh(list, job)) throw new RunError('The records are still being checked. Start the run when that is done.');
+    const onPiece = output.kind === 'pdf' || output.kind === 'pdf-each';
+    if (!quick && onPiece && !job.document.piece.elements.some((e) => e.kind === 'stamp'))
+      throw new RunError('There is no code on the piece. Place a stamp on it first.');
+    const printer =
+      printerId === undefined
+        ? undefined
+        : await tx.selectFrom('printers').selectAll().where('id', '=', printerId).executeTakeFirstOrThrow();
+    const own = quick ? defaultRunOptions : { ...job.document.options, ...(wanted.start ? { start: wanted.start } : {}) };
+    const options = output.kind === 'pdf' ? own : onePerRecord(own);
+    const frozen: FrozenRun = {
+      piece: quick ?? job.document.piece,
+      stamps: printer ? list.stamps.map((s) => ({ ...s, look: { ...s.look, dpi: printer.dpi } })) : list.stamps,
+      options,
+      columns: list.columns,
+      jobVersion: job.version,
+      listRevision: list.revision,
+      date: new Date().toISOString(),
+      output,
+      ...(printer ? { offset: { x: printer.offset_x, y: printer.offset_y }, printer: printer.id } : {}),
+      ...(wanted.from ? { again: wanted.from } : {}),
+    };
+    const { wanted: many } = (await chosenPieces(jobId, { ...wanted, shown }, options).execute(tx)).rows[0];
+    if (many > mostPieces)
+      throw new RunError(
+        `These are ${many.toLocaleString('en')} pieces; one run makes up to ${mostPieces.toLocaleString('en')}. Ask for fewer copies, or run the records in parts.`,
+      );
+    const id = await insertRun(tx, { jobId, kind: quick ? 'quick' : 'job', name: wanted.name, frozen, actor });
+    const choice = { ...wanted, shown };
+    const taken = await sql`insert into run_items (run_id, seq, record_id, values, content)
+      select ${id}::int, seq, record_id, values, content from (${chosenItems(jobId, choice, options)}) chosen`.execute(tx);
+    const pieces = Number(taken.numAffectedRows ?? 0);
+    if (pieces === 0) throw new RunError(nothingWords[wanted.which]);
+    await freezePictures(tx, id, job.list_id, frozen.piece);
+    if (output.kind === 'xlsx' && pieces > mostWorkbookRows)
+      throw new RunError(
+        `A workbook with pictures holds up to ${mostWorkbookRows.toLocaleString('en')} records; these are ${pieces.toLocaleString('en')}. Run them in parts.`,
+      );
+    if (output.kind !== 'pdf' && output.kind !== 'html') await nameItems(tx, id, list.columns, output);
+    const missing = await leftOut(tx, jobId, list.columns, choice, sql`select record_id from run_items where run_id = ${id}`);
+    await queueRun(tx, id, frozen, pieces, missing.rows);
+    return id;
+  });
+}
+
+const frozenOf = async (db: Database, run: number): Promise<FrozenRun> =>
+  (await db.selectFrom('runs').select('frozen').where('id', '=', run).executeTakeFirstOrThrow()).frozen;
+
+const nothingWords: Record<(typeof whichRecords)[number], string> = {
+  ready: 'No record is ready, so there is nothing to make.',
+  'with-code': 'No record is chosen that has a code, so there is nothing to make.',
+  ticked: 'No record is chosen that has a code, so there is nothing to make.',
+  filtered: 'No record that is shown has a code, so there is nothing to make.',
+  new: 'Every record that is ready has been printed already.',
+  changed: 'Nothing that was printed has changed since.',
+  failed: 'No code of that run failed, or its records are gone.',
+};
+
+async function insertRun(
+  tx: Database,
+  { jobId, kind, name, frozen, actor }: { jobId: number; kind: 'job' | 'quick'; name: string; frozen: FrozenRun; actor: string },
+): Promise<number> {
+  const names = await tx.selectFrom('runs').select('name').where('job_id', '=', jobId).execute();
+  const own = freeName(
+    name,
+    names.map((n) => n.name),
+  );
+  const { id } = await tx
+    .insertInto('runs')
+    .values({
+      job_id: jobId,
+      kind,
+      name: own,
+      state: 'waiting',
+      frozen: JSON.stringify({ ...frozen, title: frozen.title ?? own }),
+      pieces: 0,
+      sheets: 0,
+      left_out: '[]',
+      created_by: actor,
+    })
+    .returning('id')
+    .executeTakeFirstOrThrow();
+  return id;
+}
+
+/** Gives every item the name of its file: from a column, safe on every system, and no two alike. */
+async function nameItems(tx: Database, id: number, columns: readonly Column[], { nameFrom }: Output): Promise<void> {
+  const wanted = columns.find((c) => c.id === nameFrom);
+  if (wanted && isSecret(wanted, columns))
+    throw new RunError(`${wanted.name} is secret, and names of files lie open. Name the files by another column.`);
+  const column = wanted ?? openKeyColumn(columns) ?? titleColumn(columns);
+  const names = new FileNames();
+  const batch = 5000;
+  for (let from = 0; ; from += batch) {
+    const items = await tx
+      .selectFrom('run_items')
+      .select(['seq', sql<string>`coalesce(values->>${column?.id ?? ''}, '')`.as('value')])
+      .where('run_id', '=', id)
+      .where('seq', '>=', from)
+      .where('seq', '<', from + batch)
+      .orderBy('seq')
+      .execute();
+    if (items.length === 0) return;
+    const given = items.map((item) => names.take(item.value, `record-${item.seq + 1}`));
+    await sql`update run_items i set name = n.name from unnest(${items.map((i) => i.seq)}::int[], ${given}::text[]) as n(seq, name) where i.run_id = ${id} and i.seq = n.seq`.execute(
+      tx,
+    );
+  }
+}
+
+async function queueRun(
+  tx: Database,
+  id: number,
+  frozen: FrozenRun,
+  pieces: number,
+  leftOut: readonly { title: string; reason: string }[],
+): Promise<void> {
+  const chunks = chunksOf(frozen, pieces);
+  const sheets = frozen.output?.kind && frozen.output.kind !== 'pdf' ? 0 : sheetsFor(stockOf(frozen.piece), pieces, frozen.options.start);
+  await tx
+    .updateTable('runs')
+    .set({ pieces, sheets, left_out: JSON.stringify(leftOut) })
+    .where('id', '=', id)
+    .execute();
+  await tx
+    .insertInto('run_chunks')
+    .values(chunks.map((chunk) => ({ run_id: id, number: chunk.number })))
+    .execute();
+  for (const chunk of chunks) await enqueue(tx, 'run.chunk', { run: id, chunk: chunk.number }, { key: `run-${id}-${chunk.number}` });
+}
+
+/** Makes a run again from what it was made from: the same records, stamps, piece and date, and so the same bytes. */
+export async function runAgain(db: Database, runId: number, actor: string): Promise<number> {
+  await checkRoom(db);
+  return db.transaction().execute(async (tx) => {
+    const run = await tx.selectFrom('runs').selectAll().where('id', '=', runId).executeTakeFirstOrThrow();
+    const id = await insertRun(tx, {
+      jobId: run.job_id,
+      kind: run.kind,
+      name: run.name,
+      frozen: { ...run.frozen, title: run.frozen.title ?? run.name },
+      actor,
+    });
+    await sql`insert into run_items (run_id, seq, record_id, values, content, name) select ${id}::int, seq, record_id, values, content, name from run_items where run_id = ${runId}`.execute(tx); // prettier-ignore
+    await sql`insert into run_pictures (run_id, name, picture) select ${id}::int, name, picture from run_pictures where run_id = ${runId}`.execute(
+      tx,
+    );
+    await queueRun(tx, id, run.frozen, run.pieces, run.left_out);
+    return id;
+  });
+}
+
+/** A quick print: code and title of some records, straight from the list, without touching the job's own piece. */
+export async function quickPrint(
+  db: Database,
+  jobId: number,
+  { stamp, records }: z.infer<typeof quickSchema>,
+  actor: string,
+): Promise<number> {
+  const list = await stampOf(db, jobId, stamp);
+  const name = `Quick print, ${counted(records.length, 'record')}`;
+  return startRun(db, jobId, { name, which: 'ticked', ticked: records }, actor, firstPiece(stocks[0], list.stamp, list.columns));
+}
+
+export const quickSchema = z.object({
+  stamp: z.string(),
+  records: z.array(z.number().int()).min(1, 'Tick the records to print.').max(5000),
+});
+
+/** Stops a run; chunks that are still in the queue find it cancelled and do nothing. */
+export async function cancelRun(db: Database, id: number): Promise<void> {
+  await db
+    .updateTable('runs')
+    .set({ state: 'cancelled', finished_at: new Date() })
+    .where('id', '=', id)
+    .where('state', 'in', ['waiting', 'running'])
+    .execute();
+}
+
+/** Throws a run away with its files and its receipt. What was printed stays marked as printed. */
+export async function removeRun(db: Database, id: number): Promise<void> {
+  await cancelRun(db, id);
+  await db.deleteFrom('runs').where('id', '=', id).execute();
+}

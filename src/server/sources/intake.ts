@@ -1,0 +1,133 @@
+import type { Origin } from '../../core/job/origin';
+import { counted } from '../../core/base/words';
+import { takeSchema, type TakeOptions } from '../../core/job/views';
+import { plainSheet, readBook, type Book } from './files/book';
+import { Limits } from './files/limits';
+import { failIntake, holdIntake } from './files/state';
+import { previewBook, takenSheet } from './files/preview';
+import { isAway, type Database } from '../platform/db';
+import { rejudgeList } from '../judging/judge';
+import { createJob, createList } from '../lists/lists';
+import { log } from '../platform/log';
+import { IntakeError, Refusal } from '../platform/refusal';
+import { readQuery } from './connections';
+import { compareIntake, takeReread } from './comparison';
+import { trayFile, trayFolderRows } from './tray';
+
+/** Fetches what is to be read when it does not come with the intake: from the In-tray or a database. */
+async function fetchBytes(db: Database, origin: Origin, bytes: Buffer): Promise<Buffer> {
+  if (bytes.length > 0) return bytes;
+  if (origin.kind === 'tray') return trayFile(origin.name);
+  if (origin.kind === 'database') return Buffer.from(JSON.stringify(await readQuery(db, origin.connection, origin.query)));
+  if (origin.kind === 'folder' && origin.tray) return Buffer.from(JSON.stringify(await trayFolderRows(origin.name, origin.base)));
+  return bytes;
+}
+
+/** The rows of an intake: a spreadsheet as it came, or rows that were fetched. */
+export function bookOf(name: string, origin: Origin | null, bytes: Buffer): Book {
+  if (origin?.kind !== 'database' && origin?.kind !== 'folder')
+    return readBook(name, bytes, origin && 'reading' in origin ? origin.reading : undefined);
+  const rows = JSON.parse(bytes.toString('utf8')) as string[][];
+  if (rows.length < 2)
+    throw new IntakeError(
+      origin.kind === 'folder' ? `There is no file in ${origin.name}.` : `${origin.name} has no rows, so there are no records to bring in.`,
+    );
+  return { kind: origin.kind === 'folder' ? 'a folder of files' : 'a database', sheets: [plainSheet(name, rows)] };
+}
+
+/** Reads a waiting intake and keeps what it holds, or why it cannot be taken; a re-read is compared with its list. */
+export async function readIntake(db: Database, id: number): Promise<void> {
+  const intake = await db
+    .selectFrom('intakes')
+    .select(['file_name', 'bytes', 'state', 'origin', 'list_id'])
+    .where('id', '=', id)
+    .executeTakeFirst();
+  if (intake?.state !== 'waiting') return;
+  try {
+    const bytes = intake.origin ? await fetchBytes(db, intake.origin, intake.bytes) : intake.bytes;
+    const book = bookOf(intake.file_name, intake.origin, bytes);
+    const preview = previewBook(book);
+    await db.transaction().execute(async (tx) => {
+      if (!(await holdIntake(tx, id, 'waiting'))) return;
+      if (bytes !== intake.bytes) await tx.updateTable('intakes').set({ bytes }).where('id', '=', id).execute();
+      if (intake.list_id !== null) return;
+      await tx
+        .updateTable('intakes')
+        .set({ state: 'read', preview: JSON.stringify(preview) })
+        .where('id', '=', id)
+        .execute();
+    });
+    if (intake.list_id !== null) await compareIntake(db, id, book);
+  } catch (error) {
+    await fail(db, id, error, `${intake.file_name} could not be read.`);
+  }
+}
+
+async function fail(db: Database, id: number, error: unknown, otherwise: string): Promise<void> {
+  // a database that is away is no fault of the file: the queue tries it again
+  if (isAway(error)) throw error;
+  const said = error instanceof IntakeError || error instanceof Refusal;
+  if (!said) log.error({ err: error, intake: id }, 'intake failed');
+  await failIntake(db, id, said ? error.message : otherwise);
+}
+
+/** Says of an intake that it is not tried any more. */
+export async function endIntake(db: Database, id: number, why: string): Promise<void> {
+  const intake = await db.selectFrom('intakes').select('file_name').where('id', '=', id).executeTakeFirst();
+  await failIntake(
+    db,
+    id,
+    `${intake?.file_name ?? 'The file'} was not read to its end: ${why}. Nothing was changed. Save only the sheet you need, or save it as CSV, and bring that in.`,
+  );
+}
+
+/** What must be known to read the source of a taken intake again. */
+function originOf(origin: Origin | null, name: string, book: Book, { sheet, follow, ...take }: TakeOptions): Origin {
+  const { headerRow, lastOut, fillDown, hiddenOut } = take;
+  const where = { sheet: book.sheets[sheet]?.name, headerRow, lastOut, fillDown, hiddenOut };
+  if (origin?.kind === 'tray') return { ...origin, ...where, takes: follow ?? false };
+  if (origin?.kind === 'paste') return { ...origin, ...where };
+  if (origin && origin.kind !== 'file') return origin;
+  return { kind: 'file', name, ...where, ...(origin?.kind === 'file' && origin.reading ? { reading: origin.reading } : {}) };
+}
+
+/** Makes the list and its job from a read file as the coordinator said, or takes a re-read into its list. */
+export async function takeIntake(db: Database, id: number): Promise<void> {
+  const intake = await db.selectFrom('intakes').selectAll().where('id', '=', id).executeTakeFirst();
+  if (intake?.state !== 'taking' || !intake.take) return;
+  try {
+    const book = bookOf(intake.file_name, intake.origin, intake.bytes);
+    if (intake.list_id !== null) return await takeReread(db, id, book, intake.created_by);
+    const take = takeSchema.parse(intake.take);
+    const { sheet, roles, name } = take;
+    const { names, rows, columns, doubts } = takenSheet(book.sheets[sheet], take);
+    new Limits(intake.file_name).records(rows.length);
+    if (rows.length === 0) throw new IntakeError('Below the headings there is no row, so there are no records to bring in.');
+    const listId = await db.transaction().execute(async (tx) => {
+      if (!(await holdIntake(tx, id, 'taking'))) return undefined;
+      const list = await createList(tx, {
+        name,
+        source: intake.file_name,
+        origin: originOf(intake.origin, intake.file_name, book, take),
+        headings: names,
+        roles: columns.map((c) => roles[c] ?? 'text'),
+        rows,
+        doubts,
+        note: `${counted(rows.length, 'record')} from ${intake.file_name}, ${book.kind}`,
+        actor: intake.created_by,
+      });
+      const jobId = await createJob(tx, name, list.id, list.columns, intake.created_by);
+      // the bytes have done their work
+      await tx
+        .updateTable('intakes')
+        .set({ state: 'taken', job_id: jobId, bytes: Buffer.alloc(0) })
+        .where('id', '=', id)
+        .execute();
+      return list.id;
+    });
+    // whoever opens the job before sees that its records are still to be checked, and the queue looks after it if this ends here
+    if (listId !== undefined) await rejudgeList(db, listId);
+  } catch (error) {
+    await fail(db, id, error, 'The records could not be brought in. Nothing was changed; try it again.');
+  }
+}

@@ -1,0 +1,33 @@
+import { Worker } from 'node:worker_threads';
+import type { Asked, Told } from '../platform/apart/contract';
+import { works } from './works';
+
+/** A process for work that could take it down; see `pool.ts`. It ends with whoever started it, even in the middle of a loop. */
+
+/** Ends the process with this signal when it has taken too much memory, so that the pool can tell why. */
+const tooMuchMemory = 'SIGUSR2';
+const mostBytes = Number(process.env.HAND_STAMP_APART_MB) * 2 ** 20;
+
+// in a thread of its own, since whatever it has to end keeps the first one busy
+new Worker(
+  `setInterval(() => {
+     if (process.ppid !== ${process.ppid}) process.kill(process.pid, 'SIGKILL');
+     if (process.memoryUsage.rss() > ${mostBytes}) process.kill(process.pid, '${tooMuchMemory}');
+   }, 100)`,
+  { eval: true, execArgv: [] },
+).unref();
+
+/** Whoever asked may be gone by now. */
+const tell = (told: Told): void => void process.send?.(told, undefined, undefined, () => undefined);
+
+process.on('disconnect', () => process.exit());
+process.on('message', ({ work, input }: Asked) => {
+  (works[work] as (input: unknown) => Promise<unknown>)(input).then(
+    (done) => tell({ done }),
+    (error: unknown) => {
+      const { name, message, status, code } = error as Error & { status?: number; code?: string };
+      tell({ failed: { name, message, status, code } });
+    },
+  );
+});
+tell({ ready: true });

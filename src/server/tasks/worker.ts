@@ -1,0 +1,107 @@
+import { EventEmitter } from 'node:events';
+import { Worker } from 'node:worker_threads';
+import { parseCronItems, run, type JobHelpers, type TaskList, type WorkerEvents } from 'graphile-worker';
+import { lanes, WorkEnded } from '../platform/apart/pool';
+import { databaseUrl, isAway, openDatabase } from '../platform/db';
+import type { HeartbeatData } from './heartbeat';
+import { log } from '../platform/log';
+import { mostTries, shortTasks, type TaskName } from '../platform/queue';
+import { watchTray } from '../sources/tray-watch';
+import { endTask, performTask, tasks } from './registry';
+
+/** A worker process: takes tasks from the queue until it is stopped. Start as many as there are cores, on any machine. */
+const { db, pool } = openDatabase(databaseUrl(), 6);
+
+/**
+ * Does a task: here, or in a process of its own where it may be dangerous or has been broken off before, as a task is that ends its
+ * worker. What ends that process too, or fails too often, is not tried any more, and says so in words.
+ */
+async function perform(name: TaskName, payload: unknown, { job }: JobHelpers): Promise<void> {
+  const { apart, minutes } = tasks[name];
+  try {
+    if (apart || job.attempts > 1) await lanes.tasks.do('task', { name, payload }, minutes * 60_000);
+    else await performTask(db, name, payload);
+  } catch (error) {
+    log.error({ err: error, task: name, payload, attempts: job.attempts }, 'task failed');
+    if (!(error instanceof WorkEnded) && (job.attempts < mostTries || isAway(error))) throw error;
+    await endTask(db, name, payload, error instanceof WorkEnded ? `it ${error.message}` : 'it failed several times, and the log says why');
+  }
+  tidyUp();
+}
+
+const list: TaskList = {};
+for (const name of process.env.HAND_STAMP_SHORT ? shortTasks : (Object.keys(tasks) as TaskName[]))
+  list[name] = (payload, helpers) => perform(name, payload, helpers);
+
+let done = 0;
+/** A long run leaves much to be thrown away; done now and then, the worker stays as small over 50,000 pieces as over 5,000. */
+function tidyUp(): void {
+  if (++done % 4 === 0) (globalThis as { gc?: () => void }).gc?.();
+}
+
+let stopping = false;
+/**
+ * Without its database the queue cannot even put a task back, and its pool may go on with nobody in it: this process ends, another
+ * is started, and what this one held is freed.
+ */
+function leave(error: unknown): void {
+  if (stopping) return;
+  if (isAway(error)) log.warn('the database is away; the worker ends, and is to be started again');
+  else log.error({ err: error }, 'the worker ends; it is to be started again');
+  process.exit(1);
+}
+
+const events: WorkerEvents = new EventEmitter();
+events.on('worker:fatalError', ({ error }) => leave(error));
+events.on('worker:stop', ({ error }) => leave(error));
+const awake = new Int32Array(new SharedArrayBuffer(4));
+const wake = () => Atomics.store(awake, 0, Math.floor(Date.now() / 1000));
+wake();
+setInterval(wake, 1000).unref();
+const own: string[] = [];
+// the queue locks tasks under the name of the pool, not of the worker in it
+events.on('pool:create', ({ workerPool }) => {
+  own.push(workerPool.id);
+  const data: HeartbeatData = { url: databaseUrl(), pools: own, awake };
+  // a thread does not inherit what lets this process read TypeScript
+  const entry = new URL('./heartbeat.ts', import.meta.url).href;
+  const thread = new Worker(`import('tsx/esm/api').then((tsx) => (tsx.register(), import(${JSON.stringify(entry)})))`, {
+    eval: true,
+    workerData: data,
+  });
+  thread.on('error', leave);
+  thread.on('exit', () => leave(new Error('the heartbeat has stopped')));
+});
+
+const runner = await run({
+  pgPool: pool,
+  taskList: list,
+  concurrency: 1,
+  pollInterval: 1000,
+  noHandleSignals: true,
+  events,
+  parsedCronItems: parseCronItems([{ task: 'janitor', match: '* * * * *', options: { maxAttempts: 1, jobKey: 'janitor' } }]),
+}).catch((error: unknown) => {
+  leave(error);
+  throw error;
+});
+runner.promise.then(() => leave(new Error('the queue has stopped')), leave);
+
+async function stop(): Promise<void> {
+  if (stopping) return;
+  stopping = true;
+  await runner.stop();
+  await db
+    .deleteFrom('workers')
+    .where('id', 'in', [...own, ''])
+    .execute()
+    .catch(() => undefined);
+  await pool.end();
+  process.exit(0);
+}
+process.on('uncaughtException', leave);
+process.on('SIGTERM', () => void stop());
+process.on('SIGINT', () => void stop());
+if (process.env.HAND_STAMP_WATCHES) await watchTray(db);
+if (process.env.HAND_STAMP_SHORT) lanes.tasks.warm();
+log.info('worker ready');

@@ -1,0 +1,25 @@
+import type { Input, Output, WorkName } from '../platform/apart/contract';
+
+/**
+ * What is done in a process of its own, because a hostile or unlucky input can take it long, or all memory, or end it. Each is loaded
+ * only where it is done.
+ */
+export const works: { [W in WorkName]: (input: Input<W>) => Promise<Output<W>> } = {
+  /** A background task, whole, with a database connection of its own. */
+  task: async ({ name, payload }) => {
+    const [{ performTask }, { database }] = await Promise.all([import('./registry'), import('../platform/db')]);
+    await performTask(database(), name, payload);
+  },
+  /** A picture that somebody brought, redrawn as plain pixels. */
+  picture: async ({ name, bytes, side }) => {
+    const { keepPicture } = await import('../platform/pictures');
+    return keepPicture(name, Buffer.from(bytes), side);
+  },
+  /** The picture of a code, read back. */
+  code: async ({ stamp, values, format }) => {
+    const [{ codeFile }, { provideReader }] = await Promise.all([import('../outputs/codes'), import('../platform/reader')]);
+    provideReader();
+    const made = await codeFile(stamp, values, format);
+    return made && { bytes: made.bytes, reads: made.back.result === 'read' };
+  },
+};
