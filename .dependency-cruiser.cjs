@@ -1,6 +1,19 @@
 /** The line that imports may cross in one direction only: core ← server, ui, workers ← app. */
 const never = (name, from, to, comment) => ({ name, comment, severity: 'error', from: { path: from }, to: { path: to } });
 
+/** Rooms in their order: each uses only those before it. */
+const inOrder = (name, base, rooms) =>
+  rooms
+    .slice(0, -1)
+    .map((room, i) =>
+      never(
+        `${name}-${room}`,
+        `^${base}/${room}/`,
+        `^${base}/(${rooms.slice(i + 1).join('|')})/`,
+        `${room} stands below ${rooms.slice(i + 1).join(', ')}`,
+      ),
+    );
+
 module.exports = {
   forbidden: [
     never('core-is-alone', '^src/core/', '^src/(server|ui|workers|app)/', 'the core knows nothing of the rest'),
@@ -19,6 +32,61 @@ module.exports = {
       severity: 'error',
       from: { path: '^src/' },
       to: { path: 'zxing-wasm', pathNot: 'zxing-wasm/dist/(es|cjs)/reader' },
+    },
+    ...inOrder('core', 'src/core', [
+      'base',
+      'symbology',
+      'drawing',
+      'look',
+      'artwork',
+      'records',
+      'payload',
+      'piece',
+      'readback',
+      'run',
+      'job',
+    ]),
+    ...inOrder('server', 'src/server', [
+      'platform',
+      'access',
+      'judging',
+      'lists',
+      'jobs',
+      'outputs',
+      'links',
+      'delivery',
+      'sources',
+      'runs',
+      'tasks',
+    ]),
+    ...inOrder('ui', 'src/ui', ['kit', 'shell', 'editors', 'features']),
+    {
+      name: 'server-by-public-files',
+      comment: 'a module of the server is used through its index.ts; works.ts loads only what one work needs',
+      severity: 'error',
+      from: { path: '^src/server/([^/]+)/', pathNot: '^src/server/tasks/works\\.ts$' },
+      to: { path: '^src/server/[^/]+/', pathNot: ['^src/server/$1/', '^src/server/[^/]+/index\\.ts$'] },
+    },
+    {
+      name: 'app-by-public-files',
+      comment: 'routes and pages use a module of the server through its index.ts',
+      severity: 'error',
+      from: { path: '^src/app/' },
+      to: { path: '^src/server/', pathNot: '^src/server/[^/]+/index\\.ts$' },
+    },
+    {
+      name: 'features-apart',
+      comment: 'a feature knows no other; the job is the one that puts the bands together',
+      severity: 'error',
+      from: { path: '^src/ui/features/([^/]+)/', pathNot: '^src/ui/features/job/' },
+      to: { path: '^src/ui/features/', pathNot: '^src/ui/features/$1/' },
+    },
+    {
+      name: 'demo-is-outside',
+      comment: 'nothing of the program knows the demo',
+      severity: 'error',
+      from: { path: '^src/' },
+      to: { path: '^demo/' },
     },
     {
       name: 'no-cycles',

@@ -1,5 +1,5 @@
 import { redirect } from 'next/navigation';
-import { database } from '@/server/platform/db';
+import { database } from '@/server/platform';
 
 export const dynamic = 'force-dynamic';
 

@@ -126,7 +126,7 @@ test('a task that has no tries left is ended by the janitor', async () => {
 
 test('a worker that is killed takes with it the process of its task', async () => {
   const child = worker(1200);
-  const running = () => spawnSync('pgrep', ['-P', String(child.pid), '-f', 'apart/child'], { encoding: 'utf8' }).stdout.trim();
+  const running = () => spawnSync('pgrep', ['-P', String(child.pid), '-f', 'tasks/child'], { encoding: 'utf8' }).stdout.trim();
   await intake({ name: 'a.csv', bytes: Buffer.from('No\n1\n') });
   await expect.poll(running, { timeout: 60_000 }).not.toBe('');
   const [pid] = running().split('\n');

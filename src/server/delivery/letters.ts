@@ -1,4 +1,4 @@
-import type { Database } from '../platform/db';
+import type { Database } from '../platform';
 
 const count = (n: number, one: string, many: string): string => `${n.toLocaleString('en')} ${n === 1 ? one : many}`;
 

@@ -5,10 +5,7 @@ import { assemblePdf, pageContent, type GlyphUse } from '../../core/artwork/pdf'
 import { fitText } from '../../core/piece/text';
 import { encode } from '../../core/symbology';
 import type { PrinterView, PrintJobView } from '../../core/job/views';
-import type { Database } from '../platform/db';
-import { fontBook } from '../platform/fonts';
-import { Refusal } from '../platform/refusal';
-import { deflate } from '../platform/deflate';
+import { type Database, deflate, fontBook, Refusal } from '../platform';
 
 export const printerSchema = z.object({
   name: z.string().trim().min(1, 'Give the printer a name.').max(80),

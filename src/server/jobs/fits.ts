@@ -3,7 +3,7 @@ import type { SymbologyFit } from '../../core/job/views';
 import { misfitMend } from '../../core/payload/misfit-mends';
 import { contentOf, encodeOptionsOf, stampFit } from '../../core/payload/stamp';
 import { symbologies, symbologyIds, type SymbologyId } from '../../core/symbology';
-import type { Database } from '../platform/db';
+import type { Database } from '../platform';
 import { stampOf } from './stamps';
 
 /** Lists longer than this are judged by a sample spread evenly over them. */

@@ -5,20 +5,14 @@ import type { Stamp } from '../../core/payload/stamp';
 import { stockOf } from '../../core/piece/stock';
 import { keyColumn, nameColumn } from '../../core/records/columns';
 import type { Mark } from '../../core/run/judge';
-import { stampWithSealedKey } from '../platform/proof-keys';
-import { oneOf, type Database } from '../platform/db';
+import { type Database, Memo, oneOf, Refusal, stampWithSealedKey } from '../platform';
 import { jobDocumentSchema } from '../../core/job/document';
 import type { Filter, JobSummary, JobView, LedgerWindow } from '../../core/job/views';
-import { countOf, rejudgeList, rejudgePiece } from '../judging/judge';
-import { createJob, removeList } from '../lists/lists';
-import { Memo } from '../platform/memo';
+import { changed, changedJob, countOf, isFresh, rejudgeList, rejudgePiece } from '../judging';
+import { createJob, dropUndone, problemCounts, removeList } from '../lists';
 import { orderOf, standing, viewSchema, type RowsView } from './order';
-import { problemCounts } from '../lists/problems';
-import { Refusal } from '../platform/refusal';
-import { changed, changedJob, isFresh } from '../judging/freshness';
-import { dropUndone } from '../lists/revisions';
 import { lastDone } from './last-done';
-import { askedColumns, maskedText, maskedValues, recordToken } from '../access/masking';
+import { askedColumns, maskedText, maskedValues, recordToken } from '../access';
 
 export async function listJobs(db: Database): Promise<JobSummary[]> {
   const jobs = await db

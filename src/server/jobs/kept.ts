@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { keptContentSchema, keptLookSchema } from '../../core/payload/kept';
 import { keptPieceSchema } from '../../core/piece/kept';
 import { stockSchema } from '../../core/piece/stock';
-import type { Database } from '../platform/db';
+import type { Database } from '../platform';
 
 const name = z.string().trim().min(1, 'Give it a name.').max(80);
 /** What can be kept for other lists and jobs, under a name of its own. */

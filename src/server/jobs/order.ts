@@ -2,8 +2,7 @@ import { sql, type RawBuilder } from 'kysely';
 import { z } from 'zod';
 import { filters } from '../../core/job/views';
 import { problemKinds } from '../../core/records/problems';
-import type { Database } from '../platform/db';
-import { heavy, Memo } from '../platform/memo';
+import { type Database, heavy, Memo } from '../platform';
 
 /** A condition on a column of the list. */
 export const conditionSchema = z.object({

@@ -4,7 +4,7 @@ import { contentOf, encodeOptionsOf, type Stamp } from '../../core/payload/stamp
 import { hashOf } from '../../core/readback/readback';
 import { encode, EncodeError, expectedRead } from '../../core/symbology';
 import type { Column, Values } from '../../core/records/columns';
-import { oneOf, type Database } from '../platform/db';
+import { type Database, oneOf } from '../platform';
 
 /**
  * The symbols of records' codes for someone who may see the codes but not what stands in them: drawn from the true values, the

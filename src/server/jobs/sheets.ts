@@ -9,10 +9,8 @@ import { starters } from '../../core/piece/starters';
 import { stocks } from '../../core/piece/stock';
 import { keyIsSaid, sheetFor, stampFor } from '../../core/payload/sheets';
 import { defaultRunOptions } from '../../core/run/plan';
-import type { Database } from '../platform/db';
-import { addRecords } from '../lists/edits';
-import { createJob, createList } from '../lists/lists';
-import { renewJob, renewList } from '../lists/working';
+import type { Database } from '../platform';
+import { addRecords, createJob, createList, renewJob, renewList } from '../lists';
 
 export const sheetSchema = z.object({ purpose: z.enum(purposeIds), as: z.enum(['xlsx', 'csv']) });
 

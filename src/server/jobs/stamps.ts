@@ -1,7 +1,6 @@
 import type { Stamp } from '../../core/payload/stamp';
 import type { Column } from '../../core/records/columns';
-import type { Database } from '../platform/db';
-import { Refusal } from '../platform/refusal';
+import { type Database, Refusal } from '../platform';
 
 /** A stamp of a job's list. @throws Refusal when it is gone */
 export async function stampOf(db: Database, jobId: number, stampId: string): Promise<{ stamp: Stamp; listId: number; columns: Column[] }> {

@@ -1,8 +1,8 @@
 import { sql } from 'kysely';
-import type { Database } from '../platform/db';
+import type { Database } from '../platform';
 import { changeJob } from './jobs';
 import { lastDone } from './last-done';
-import { turnRevision } from '../lists/revisions';
+import { turnRevision } from '../lists';
 
 /** Takes the last change back, or puts it in again, in the order of what was done. Returns what it was in words; undefined when there is nothing. */
 export async function stepJob(db: Database, jobId: number, direction: 'undo' | 'redo', actor: string): Promise<string | undefined> {

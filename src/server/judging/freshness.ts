@@ -1,7 +1,6 @@
 import { sql } from 'kysely';
 import { lookupsOf } from '../../core/records/worked';
-import type { Database } from '../platform/db';
-import { enqueue } from '../platform/queue';
+import { type Database, enqueue } from '../platform';
 
 /** How long the process that made a change has to work out what follows from it, before the queue looks after it. */
 const graceSeconds = 4;

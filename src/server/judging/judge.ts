@@ -9,11 +9,9 @@ import { commonShape, shapeOf } from '../../core/records/problems';
 import type { Doubts } from '../../core/records/reading';
 import { stepTroubles } from '../../core/records/worked';
 import { judgeRow, type Mark, type RowFacts } from '../../core/run/judge';
-import { oneOf, type Database } from '../platform/db';
-import { fontsOf } from '../platform/fonts';
+import { type Database, enqueue, fontsOf, oneOf } from '../platform';
 import { changed } from './freshness';
 import { pictureKey } from '../../core/records/picture-key';
-import { enqueue } from '../platform/queue';
 
 /** Lists up to this many records are judged at once; longer ones in the background, with progress. */
 const atOnce = 3000;

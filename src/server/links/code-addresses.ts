@@ -6,11 +6,8 @@ import { columnsOf, contentOf, type Stamp } from '../../core/payload/stamp';
 import type { Values } from '../../core/records/columns';
 import { keptLookSchema } from '../../core/payload/kept';
 import { imageFormats, type ImageFormat } from '../../core/run/outputs';
-import type { Database } from '../platform/db';
-import { listKept } from '../jobs/kept';
-import { drawnCode, type DrawnCode } from '../platform/apart/pictures';
-import { Refusal } from '../platform/refusal';
-import { stampOf } from '../jobs/stamps';
+import { type Database, drawnCode, type DrawnCode, Refusal } from '../platform';
+import { listKept, stampOf } from '../jobs';
 
 /**
  * Gives records an address under which the picture of their code can be fetched: those that are named; else those that never had

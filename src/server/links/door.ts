@@ -3,11 +3,8 @@ import type { DoorHost, DoorReport } from '../../core/job/views';
 import { doorTrouble, hostOf, type DoorState } from '../../core/payload/door';
 import { maskPayload } from '../../core/payload/secrets';
 import { contentOf } from '../../core/payload/stamp';
-import { askAddress, type DoorAnswer } from '../platform/outbound';
-import type { Database } from '../platform/db';
-import { enqueue } from '../platform/queue';
-import { askOptions } from '../platform/settings';
-import { stampOf } from '../jobs/stamps';
+import { askAddress, askOptions, type Database, type DoorAnswer, enqueue } from '../platform';
+import { stampOf } from '../jobs';
 
 const batch = 5000;
 

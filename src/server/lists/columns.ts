@@ -2,10 +2,8 @@ import { z } from 'zod';
 import { withoutSecretText } from '../../core/payload/secrets';
 import { columnRoles, type Column } from '../../core/records/columns';
 import { lookupsOf, sourcesOf, workedSchema } from '../../core/records/worked';
-import type { Database } from '../platform/db';
-import { rejudgeList } from '../judging/judge';
-import { workedWithSealedKey } from '../platform/proof-keys';
-import { Refusal } from '../platform/refusal';
+import { type Database, Refusal, workedWithSealedKey } from '../platform';
+import { rejudgeList } from '../judging';
 import { revise, sameJson } from './revisions';
 import { workOutAll } from './working';
 

@@ -3,12 +3,10 @@ import { titleColumn, type Column, type Values } from '../../core/records/column
 import { dots } from '../../core/records/sealed';
 import { counted } from '../../core/base/words';
 import { sql } from 'kysely';
-import { oneOf, type Database } from '../platform/db';
-import type { RevisionKind } from '../platform/db/schema';
-import { judgeRecords, rejudgeList, sharersOf } from '../judging/judge';
+import { type Database, oneOf, Refusal, type RevisionKind } from '../platform';
+import { judgeRecords, rejudgeList, sharersOf } from '../judging';
 import { insertRecords } from './lists';
-import { maskedValues } from '../access/masking';
-import { Refusal } from '../platform/refusal';
+import { maskedValues } from '../access';
 import { revise, takeOut, type Step } from './revisions';
 import { writeRecords, type RecordToWrite } from './working';
 

@@ -2,12 +2,8 @@ import { pictureOf } from '../../core/drawing/picture';
 import { pictureNameOf, type Piece, type PictureOf } from '../../core/piece/piece';
 import type { Values } from '../../core/records/columns';
 import { pictureKey } from '../../core/records/picture-key';
-import { askPicture } from '../platform/outbound';
+import { askOptions, askPicture, type Database, redrawnPicture, Refusal } from '../platform';
 import { sql } from 'kysely';
-import type { Database } from '../platform/db';
-import { askOptions } from '../platform/settings';
-import { redrawnPicture } from '../platform/apart/pictures';
-import { Refusal } from '../platform/refusal';
 
 /** Longer side of a picture on a piece, in pixels: 60 mm at 300 dpi. */
 const longest = 720;

@@ -1,6 +1,6 @@
 import { sql } from 'kysely';
 import type { ListSummary } from '../../core/job/views';
-import type { Database } from '../platform/db';
+import type { Database } from '../platform';
 
 /** All lists with where they come from, how they stand, and the jobs made of them. */
 export async function listLists(db: Database): Promise<ListSummary[]> {

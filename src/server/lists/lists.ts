@@ -9,9 +9,9 @@ import type { Doubt, Doubts } from '../../core/records/reading';
 import { defaultRunOptions } from '../../core/run/plan';
 import type { JobDocument } from '../../core/job/document';
 import type { Origin } from '../../core/job/origin';
-import { changed, changedJob } from '../judging/freshness';
+import { changed, changedJob } from '../judging';
 import { freeName } from '../../core/run/names';
-import type { Database } from '../platform/db';
+import type { Database } from '../platform';
 
 export interface NewList {
   name: string;

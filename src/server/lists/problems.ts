@@ -3,10 +3,9 @@ import { dots } from '../../core/records/sealed';
 import { keyColumn, nameColumn, secretsOf } from '../../core/records/columns';
 import { numberedApart, problemKinds, problemWords, type ProblemKind } from '../../core/records/problems';
 import type { ProblemRow } from '../../core/job/views';
-import type { Database } from '../platform/db';
+import { type Database, Refusal } from '../platform';
 import { editCells, type CellEdit } from './edits';
-import { maskedText } from '../access/masking';
-import { Refusal } from '../platform/refusal';
+import { maskedText } from '../access';
 
 /** How many records have each problem, and how many of them can be mended at once. */
 export async function problemCounts(db: Database, listId: number): Promise<{ kind: ProblemKind; records: number; mendable: number }[]> {

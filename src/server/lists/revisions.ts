@@ -2,12 +2,9 @@ import { counted } from '../../core/base/words';
 import { sql } from 'kysely';
 import { keyColumn, nameColumn, type Column, type Values } from '../../core/records/columns';
 import type { ChangedRow, RevisionCounts, RevisionView } from '../../core/job/views';
-import { oneOf, type Database } from '../platform/db';
-import type { KeptWithRecord, RevisionKind } from '../platform/db/schema';
-import { maskedCells } from '../access/masking';
-import { changed } from '../judging/freshness';
-import { judgeRecords, rejudgeList, sharersOf } from '../judging/judge';
-import { Refusal } from '../platform/refusal';
+import { type Database, type KeptWithRecord, oneOf, Refusal, type RevisionKind } from '../platform';
+import { maskedCells } from '../access';
+import { changed, judgeRecords, rejudgeList, sharersOf } from '../judging';
 import { workOutAll, writeRecords } from './working';
 
 /** What happened to one record. Of a changed one only the changed cells. */

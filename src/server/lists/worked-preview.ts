@@ -3,8 +3,7 @@ import { z } from 'zod';
 import { unlike, workedSchema, workOut } from '../../core/records/worked';
 import { isSecret, type Column } from '../../core/records/columns';
 import { dots } from '../../core/records/sealed';
-import type { Database } from '../platform/db';
-import { workedWithSealedKey } from '../platform/proof-keys';
+import { type Database, workedWithSealedKey } from '../platform';
 import { workingContext } from './working';
 
 export const previewSchema = z.object({ worked: workedSchema, id: z.string().max(40), record: z.number().int() });

@@ -1,11 +1,8 @@
 import { sql } from 'kysely';
 import type { Column, Values } from '../../core/records/columns';
 import { lookupsOf, withWorked, type WorkedContext } from '../../core/records/worked';
-import type { Database } from '../platform/db';
-import { changedElsewhere } from '../judging/freshness';
-import { judgePieceNow, rejudgeList } from '../judging/judge';
-import { enqueue } from '../platform/queue';
-import { randomText } from '../platform/secret';
+import { type Database, enqueue, randomText } from '../platform';
+import { changedElsewhere, judgePieceNow, rejudgeList } from '../judging';
 
 const atOnce = 3000;
 const batch = 2000;

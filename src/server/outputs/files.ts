@@ -5,7 +5,7 @@ import type { FrozenRun } from '../../core/job/document';
 import { contentOf } from '../../core/payload/stamp';
 import { isSecret, openKeyColumn, titleColumn, type Column, type Values } from '../../core/records/columns';
 import { saysSecret } from '../../core/payload/secrets';
-import type { Database } from '../platform/db';
+import type { Database } from '../platform';
 import { fileOf } from './parts';
 
 interface Item {

@@ -10,7 +10,7 @@ import type { ImageFormat } from '../../core/run/outputs';
 import { safeName } from '../../core/run/names';
 import { clippedPiece } from '../../core/run/plan';
 import { codeFile } from './codes';
-import { deflate } from '../platform/deflate';
+import { deflate } from '../platform';
 
 export interface MadePart {
   name: string;

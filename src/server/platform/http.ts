@@ -17,8 +17,6 @@ export interface Asked {
   query: URLSearchParams;
 }
 
-export { Refusal };
-
 interface RouteOptions {
   /** The route is meant for pages and programs of others. */
   strangers?: boolean;

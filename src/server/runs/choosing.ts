@@ -1,9 +1,9 @@
 import { sql, type RawBuilder } from 'kysely';
 import { titleColumn, type Column, type Values } from '../../core/records/columns';
 import { mostCopies, type RunOptions } from '../../core/run/plan';
-import type { Database } from '../platform/db';
-import { maskedText } from '../access/masking';
-import { sortedBy } from '../jobs/order';
+import type { Database } from '../platform';
+import { maskedText } from '../access';
+import { sortedBy } from '../jobs';
 
 /**
  * Those that are ready; all that have a code, those that need a look too; the ticked, the shown, those not printed yet or changed

@@ -10,18 +10,11 @@ import { readBack } from '../../core/readback/readback';
 import { openKeyColumn, titleColumn, type Values } from '../../core/records/columns';
 import { chunksOf, finishedPages, markMargin, movedCode, safeFileName, SheetBuilder, type Chunk } from '../../core/run/plan';
 import { encode } from '../../core/symbology';
-import type { Database } from '../platform/db';
-import { writeFile } from '../platform/files';
-import { fontBook, fontsOf } from '../platform/fonts';
-import { picturesFor } from '../lists/list-pictures';
-import { log } from '../platform/log';
-import { contactSheet, csvFile, workbookFile, zipFile } from '../outputs/files';
-import { makeParts, type MadePart } from '../outputs/parts';
-import { enqueue } from '../platform/queue';
-import { provideReader } from '../platform/reader';
+import { type Database, deflate, enqueue, fontBook, fontsOf, log, provideReader, writeFile } from '../platform';
+import { picturesFor } from '../lists';
+import { contactSheet, csvFile, type MadePart, makeParts, workbookFile, zipFile } from '../outputs';
 import { receiptCsv } from './receipt';
-import { writeLetter } from '../delivery/letters';
-import { deflate } from '../platform/deflate';
+import { writeLetter } from '../delivery';
 
 const running = ['waiting', 'running'] as const;
 

@@ -3,9 +3,9 @@ import type { SheetProof } from '../../core/job/views';
 import { placesOn, sheetsFor, stockOf } from '../../core/piece/stock';
 import { defaultRunOptions } from '../../core/run/plan';
 import { chosenItems, leftOut, onePerRecord, type ChosenItem } from './choosing';
-import type { Database } from '../platform/db';
-import { maskedValues, recordToken } from '../access/masking';
-import { orderOf, wholeList } from '../jobs/order';
+import type { Database } from '../platform';
+import { maskedValues, recordToken } from '../access';
+import { orderOf, wholeList } from '../jobs';
 import { newRunSchema, type NewRun } from './runs';
 
 /** Records that one look at a run without sheets shows. */

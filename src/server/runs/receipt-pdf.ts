@@ -6,11 +6,9 @@ import { stockOf } from '../../core/piece/stock';
 import { fitText } from '../../core/piece/text';
 import { outputWords } from '../../core/run/outputs';
 import { symbologies } from '../../core/symbology';
-import type { Database } from '../platform/db';
-import { fontBook } from '../platform/fonts';
+import { type Database, deflate, fontBook } from '../platform';
 import { fontsFor } from '../../core/artwork/fonts';
 import { receiptLines } from './receipt';
-import { deflate } from '../platform/deflate';
 
 const page = { width: 210, height: 297 };
 const ink = '#1d1a26';

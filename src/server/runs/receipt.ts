@@ -4,8 +4,7 @@ import { maskPayload } from '../../core/payload/secrets';
 import { stringify as csvLine } from 'csv-stringify/sync';
 import { sql, type Selectable } from 'kysely';
 import type { Values } from '../../core/records/columns';
-import type { Database } from '../platform/db';
-import type { Receipts } from '../platform/db/schema';
+import type { Database, Receipts } from '../platform';
 
 export const resultWords = { read: 'read, the same', differs: 'reads differently', unread: 'does not read' } as const;
 

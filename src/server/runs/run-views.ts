@@ -1,4 +1,4 @@
-import type { Database } from '../platform/db';
+import type { Database } from '../platform';
 import type { ComparedRuns, RunView } from '../../core/job/views';
 import { outputWords, type OutputKind } from '../../core/run/outputs';
 import { NoResultError, sql } from 'kysely';

@@ -7,15 +7,11 @@ import { isSecret, openKeyColumn, titleColumn, type Column } from '../../core/re
 import { FileNames, freeName } from '../../core/run/names';
 import { outputSchema, mostWorkbookRows, type Output } from '../../core/run/outputs';
 import { chunksOf, defaultRunOptions, mostPieces } from '../../core/run/plan';
-import type { Database } from '../platform/db';
+import { checkRoom, type Database, enqueue, RunError } from '../platform';
 import type { FrozenRun } from '../../core/job/document';
-import { isFresh } from '../judging/freshness';
-import { freezePictures } from '../lists/list-pictures';
-import { orderOf, sortSchema, viewSchema, wholeList } from '../jobs/order';
-import { enqueue } from '../platform/queue';
-import { RunError } from '../platform/refusal';
-import { checkRoom } from '../platform/retention';
-import { stampOf } from '../jobs/stamps';
+import { isFresh } from '../judging';
+import { freezePictures } from '../lists';
+import { orderOf, sortSchema, stampOf, viewSchema, wholeList } from '../jobs';
 import { chosenItems, chosenPieces, leftOut, onePerRecord, whichRecords } from './choosing';
 
 export const newRunSchema = z.object({

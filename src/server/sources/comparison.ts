@@ -4,17 +4,25 @@ import { keyColumn, secretsOf, suggestRoles, type Column, type Values } from '..
 import { differences, matchColumns, plainKey, reformedKeys, type Difference } from '../../core/records/differences';
 import type { Doubts } from '../../core/records/reading';
 import type { ChangedRow, RereadQuestion, RereadTake, RereadTold, SaidSame } from '../../core/job/views';
-import type { Database } from '../platform/db';
-import { judgeChanged } from '../lists/edits';
+import { type Database, IntakeError, Refusal } from '../platform';
+import {
+  changedRow,
+  doubtsOf,
+  insertRecords,
+  judgeChanged,
+  newColumns,
+  type RecordToWrite,
+  revise,
+  type Step,
+  takeOut,
+  workOutAll,
+  writeRecords,
+} from '../lists';
 import type { Book } from './files/book';
 import { Limits } from './files/limits';
 import { holdIntake } from './files/state';
 import { takenSheet } from './files/preview';
-import { rejudgeList, sharersOf } from '../judging/judge';
-import { doubtsOf, insertRecords, newColumns } from '../lists/lists';
-import { IntakeError, Refusal } from '../platform/refusal';
-import { changedRow, revise, takeOut, type Step } from '../lists/revisions';
-import { workOutAll, writeRecords, type RecordToWrite } from '../lists/working';
+import { rejudgeList, sharersOf } from '../judging';
 
 interface Compared {
   told: RereadTold;

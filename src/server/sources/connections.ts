@@ -4,11 +4,8 @@ import { sql } from 'kysely';
 import { z } from 'zod';
 import pg from 'pg';
 import { isPublicAddress } from '../../core/payload/door';
-import type { Database } from '../platform/db';
-import { askOptions } from '../platform/settings';
+import { askOptions, type Database, IntakeError, Refusal, seal, unseal } from '../platform';
 import { mostRows } from './files/book';
-import { IntakeError, Refusal } from '../platform/refusal';
-import { seal, unseal } from '../platform/sealed';
 
 export const connectionSchema = z.object({
   name: z.string().trim().min(1, 'Give the connection a name.').max(80),

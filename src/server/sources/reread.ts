@@ -1,8 +1,5 @@
 import type { Origin } from '../../core/job/origin';
-import type { Database } from '../platform/db';
-import { enqueue } from '../platform/queue';
-import { Refusal } from '../platform/refusal';
-import { checkRoom } from '../platform/retention';
+import { checkRoom, type Database, enqueue, Refusal } from '../platform';
 
 /** Reads a list's own source again, in a worker; what it comes to waits to be looked at. Returns the number of the intake. */
 export async function readAgain(db: Database, listId: number, actor: string): Promise<number> {

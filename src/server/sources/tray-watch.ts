@@ -1,8 +1,7 @@
 import { mkdir } from 'node:fs/promises';
 import { basename, relative } from 'node:path';
 import { watch, type FSWatcher } from 'chokidar';
-import type { Database } from '../platform/db';
-import { log } from '../platform/log';
+import { type Database, log } from '../platform';
 import { readAgain } from './reread';
 import { passing, trayFolder } from './tray';
 

@@ -3,7 +3,7 @@ import { lstat, mkdir, open, readdir } from 'node:fs/promises';
 import { basename, join, relative } from 'node:path';
 import { folderRows, type FolderFile } from '../../core/records/folder';
 import { mostBytes, tooLarge } from './files/book';
-import { IntakeError } from '../platform/refusal';
+import { IntakeError } from '../platform';
 
 /** The In-tray: a folder of this machine whose spreadsheets are read again when they are saved. Undefined where there is none. */
 export const trayFolder = (): string | undefined => process.env.HAND_STAMP_TRAY || undefined;

@@ -1,5 +1,5 @@
 import { Worker } from 'node:worker_threads';
-import type { Asked, Told } from '../platform/apart/contract';
+import type { Asked, Told } from '../platform';
 import { works } from './works';
 
 /** A process for work that could take it down; see `pool.ts`. It ends with whoever started it, even in the middle of a loop. */

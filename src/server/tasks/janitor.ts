@@ -1,10 +1,7 @@
 import { sql } from 'kysely';
-import type { Database } from '../platform/db';
-import { log } from '../platform/log';
-import { enqueue } from '../platform/queue';
-import { takeAwayTheOld } from '../platform/retention';
-import { endIntake } from '../sources/intake';
-import { endRun } from '../runs/making';
+import { type Database, enqueue, log, takeAwayTheOld } from '../platform';
+import { endIntake } from '../sources';
+import { endRun } from '../runs';
 
 type EndTask = (db: Database, name: string, payload: unknown, why: string) => Promise<void>;
 

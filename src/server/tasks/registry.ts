@@ -1,12 +1,11 @@
 import { z } from 'zod';
-import type { Database } from '../platform/db';
-import { askDoors, stopAsking } from '../links/door';
-import { judgeListNow, judgePieceNow } from '../judging/judge';
-import type { TaskName, TaskPayloads } from '../platform/queue';
-import { renewJob, renewList, workOutNow } from '../lists/working';
-import { endIntake, readIntake, takeIntake } from '../sources/intake';
+import type { Database, TaskName, TaskPayloads } from '../platform';
+import { askDoors, stopAsking } from '../links';
+import { judgeListNow, judgePieceNow } from '../judging';
+import { renewJob, renewList, workOutNow } from '../lists';
+import { endIntake, readIntake, takeIntake } from '../sources';
 import { tidy } from './janitor';
-import { assembleRun, endRun, runChunk } from '../runs/making';
+import { assembleRun, endRun, runChunk } from '../runs';
 
 /** What a worker does with a task of one name. Each is safe to repeat, and safe beside itself. */
 interface Task<T extends TaskName> {

@@ -1,12 +1,9 @@
 import { EventEmitter } from 'node:events';
 import { Worker } from 'node:worker_threads';
 import { parseCronItems, run, type JobHelpers, type TaskList, type WorkerEvents } from 'graphile-worker';
-import { lanes, WorkEnded } from '../platform/apart/pool';
-import { databaseUrl, isAway, openDatabase } from '../platform/db';
+import { databaseUrl, isAway, lanes, log, mostTries, openDatabase, shortTasks, type TaskName, WorkEnded } from '../platform';
 import type { HeartbeatData } from './heartbeat';
-import { log } from '../platform/log';
-import { mostTries, shortTasks, type TaskName } from '../platform/queue';
-import { watchTray } from '../sources/tray-watch';
+import { watchTray } from '../sources';
 import { endTask, performTask, tasks } from './registry';
 
 /** A worker process: takes tasks from the queue until it is stopped. Start as many as there are cores, on any machine. */

@@ -1,4 +1,4 @@
-import type { Input, Output, WorkName } from '../platform/apart/contract';
+import type { Input, Output, WorkName } from '../platform';
 
 /**
  * What is done in a process of its own, because a hostile or unlucky input can take it long, or all memory, or end it. Each is loaded

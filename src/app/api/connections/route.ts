@@ -1,5 +1,5 @@
-import { body, route } from '@/server/platform/http';
-import { connectionSchema, keepConnection, listConnections } from '@/server/sources/connections';
+import { body, route } from '@/server/platform';
+import { connectionSchema, keepConnection, listConnections } from '@/server/sources';
 
 export const GET = route(async ({ db }) => ({ connections: await listConnections(db) }));
 

@@ -1,5 +1,4 @@
-import { healthDatabase } from '@/server/platform/db';
-import { route } from '@/server/platform/http';
+import { healthDatabase, route } from '@/server/platform';
 
 export const GET = route(
   async () => {

@@ -1,8 +1,7 @@
 import { z } from 'zod';
 import { folderRows } from '@/core/records/folder';
-import { body, bytesOf, fileNameOf, Refusal, route } from '@/server/platform/http';
-import { mostBytes, tooLarge } from '@/server/sources/files/book';
-import { askIntake } from '@/server/sources/reread';
+import { body, bytesOf, fileNameOf, Refusal, route } from '@/server/platform';
+import { askIntake, mostBytes, tooLarge } from '@/server/sources';
 
 /** What is fetched and not sent: from the In-tray, from a database, or a list of files. */
 const fetched = z.discriminatedUnion('kind', [

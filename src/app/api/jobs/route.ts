@@ -1,4 +1,4 @@
-import { route } from '@/server/platform/http';
-import { listJobs } from '@/server/jobs/jobs';
+import { route } from '@/server/platform';
+import { listJobs } from '@/server/jobs';
 
 export const GET = route(async ({ db }) => ({ jobs: await listJobs(db) }));

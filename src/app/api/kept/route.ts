@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { body, route } from '@/server/platform/http';
-import { keep, keepSchema, listKept } from '@/server/jobs/kept';
+import { body, route } from '@/server/platform';
+import { keep, keepSchema, listKept } from '@/server/jobs';
 
 export const GET = route(async ({ db, query }) => ({
   kept: await listKept(db, z.enum(['look', 'content', 'piece', 'stock']).parse(query.get('kind'))),

@@ -1,4 +1,4 @@
-import { route } from '@/server/platform/http';
-import { listLetters } from '@/server/delivery/letters';
+import { route } from '@/server/platform';
+import { listLetters } from '@/server/delivery';
 
 export const GET = route(async ({ db }) => ({ letters: await listLetters(db) }));

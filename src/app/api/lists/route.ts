@@ -1,6 +1,6 @@
-import { body, route } from '@/server/platform/http';
-import { listLists } from '@/server/lists/list-views';
-import { startTypedList, typedListSchema } from '@/server/jobs/sheets';
+import { body, route } from '@/server/platform';
+import { listLists } from '@/server/lists';
+import { startTypedList, typedListSchema } from '@/server/jobs';
 
 export const GET = route(async ({ db }) => ({ lists: await listLists(db) }));
 

@@ -1,4 +1,4 @@
-import { route } from '@/server/platform/http';
+import { route } from '@/server/platform';
 
 /** The lists and their columns, for a worked column that looks something up in another list. */
 export const GET = route(async ({ db }) => ({

@@ -1,5 +1,4 @@
-import { bytesOf, fileNameOf, Refusal, route } from '@/server/platform/http';
-import { redrawnPicture } from '@/server/platform/apart/pictures';
+import { bytesOf, fileNameOf, redrawnPicture, Refusal, route } from '@/server/platform';
 
 const most = 10 * 2 ** 20;
 

@@ -1,5 +1,5 @@
-import { body, route } from '@/server/platform/http';
-import { keepPrinter, listPrinters, printerSchema } from '@/server/delivery/printers';
+import { body, route } from '@/server/platform';
+import { keepPrinter, listPrinters, printerSchema } from '@/server/delivery';
 
 export const GET = route(async ({ db }) => ({ printers: await listPrinters(db) }));
 

@@ -1,5 +1,4 @@
-import { body, route } from '@/server/platform/http';
-import { readSettings, settingsSchema, writeSettings } from '@/server/platform/settings';
+import { body, readSettings, route, settingsSchema, writeSettings } from '@/server/platform';
 
 export const GET = route(async ({ db }) => readSettings(db));
 

@@ -1,5 +1,5 @@
-import { route } from '@/server/platform/http';
-import { blankSheet, sheetSchema } from '@/server/jobs/sheets';
+import { route } from '@/server/platform';
+import { blankSheet, sheetSchema } from '@/server/jobs';
 
 const types = { xlsx: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet', csv: 'text/csv; charset=utf-8' };
 

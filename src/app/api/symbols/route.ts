@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { stampSchema } from '@/core/payload/stamp';
-import { body, route } from '@/server/platform/http';
-import { sealedSymbols } from '@/server/jobs/sealed-symbol';
+import { body, route } from '@/server/platform';
+import { sealedSymbols } from '@/server/jobs';
 
 const asked = z.object({ stamp: stampSchema, records: z.array(z.number().int()).min(1).max(200) });
 

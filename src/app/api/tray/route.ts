@@ -1,4 +1,4 @@
-import { route } from '@/server/platform/http';
-import { trayEntries, trayFolder } from '@/server/sources/tray';
+import { route } from '@/server/platform';
+import { trayEntries, trayFolder } from '@/server/sources';
 
 export const GET = route(async () => ({ folder: trayFolder() ?? null, entries: await trayEntries() }));

@@ -1,5 +1,5 @@
-import { codeAt, wantedSchema } from '@/server/links/code-addresses';
-import { route } from '@/server/platform/http';
+import { codeAt, wantedSchema } from '@/server/links';
+import { route } from '@/server/platform';
 
 const types = { png: 'image/png', jpeg: 'image/jpeg', svg: 'image/svg+xml', eps: 'application/postscript', pdf: 'application/pdf' };
 

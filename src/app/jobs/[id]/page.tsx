@@ -1,7 +1,7 @@
 import { NoResultError } from 'kysely';
 import { notFound } from 'next/navigation';
-import { database } from '@/server/platform/db';
-import { ledgerRows, rowsQuerySchema, viewJob } from '@/server/jobs/jobs';
+import { database } from '@/server/platform';
+import { ledgerRows, rowsQuerySchema, viewJob } from '@/server/jobs';
 import { rowsInWindow } from '@/core/job/views';
 import { whereaboutsIn } from '@/ui/shell/ledger/address';
 import { JobScreen } from '@/ui/features/job/job-screen';

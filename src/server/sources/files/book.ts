@@ -3,7 +3,7 @@ import { Unzip, UnzipInflate, unzipSync, strFromU8 } from 'fflate';
 import { isKeepable, keepable } from '../../../core/records/keepable';
 import { encodingName, separators, type Doubt, type EncodingId, type Separator, type TextReading } from '../../../core/records/reading';
 import { counted } from '../../../core/base/words';
-import { IntakeError } from '../../platform/refusal';
+import { IntakeError } from '../../platform';
 import { Limits, megabytes, mostBytes, mostUnpacked } from './limits';
 import { decodeText, parseSeparated } from './text';
 

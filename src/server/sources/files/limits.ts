@@ -1,4 +1,4 @@
-import { IntakeError } from '../../platform/refusal';
+import { IntakeError } from '../../platform';
 
 export const mostBytes = 40 * 1024 * 1024;
 export const mostUnpacked = 400 * 1024 * 1024;

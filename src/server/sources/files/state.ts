@@ -1,5 +1,4 @@
-import type { Database } from '../../platform/db';
-import type { Intakes } from '../../platform/db/schema';
+import type { Database, Intakes } from '../../platform';
 
 /**
  * Holds an intake until the transaction ends, if it is still in the state that the work on it begins from: of two that do the same

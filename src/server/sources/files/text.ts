@@ -10,7 +10,7 @@ import {
   type Separator,
   type TextReading,
 } from '../../../core/records/reading';
-import { IntakeError } from '../../platform/refusal';
+import { IntakeError } from '../../platform';
 import type { Limits } from './limits';
 
 export interface DecodedText {

@@ -1,5 +1,5 @@
-import { numberParam, route } from '@/server/platform/http';
-import { tablesOf } from '@/server/sources/connections';
+import { numberParam, route } from '@/server/platform';
+import { tablesOf } from '@/server/sources';
 
 export const GET = route(async (asked) => ({ tables: await tablesOf(asked.db, numberParam(asked)) }));
 

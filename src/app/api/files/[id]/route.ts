@@ -1,5 +1,4 @@
-import { numberParam, route, streamed } from '@/server/platform/http';
-import { readFilePieces } from '@/server/platform/files';
+import { numberParam, readFilePieces, route, streamed } from '@/server/platform';
 
 export const GET = route(async (asked) => {
   const file = await asked.db

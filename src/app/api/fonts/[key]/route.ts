@@ -1,5 +1,4 @@
-import { fontFile } from '@/server/platform/fonts';
-import { Refusal, route } from '@/server/platform/http';
+import { fontFile, Refusal, route } from '@/server/platform';
 
 export const GET = route(async ({ params }) => {
   const file = await fontFile(params.key);

@@ -1,5 +1,5 @@
-import { numberParam, route } from '@/server/platform/http';
-import { waitsBehind } from '@/server/runs/waiting';
+import { numberParam, route } from '@/server/platform';
+import { waitsBehind } from '@/server/runs';
 
 export const GET = route(async (asked) => {
   const intake = await asked.db

@@ -1,5 +1,5 @@
-import { body, numberParam, route } from '@/server/platform/http';
-import { changeJob, jobChangeSchema, removeJob, viewJob } from '@/server/jobs/jobs';
+import { body, numberParam, route } from '@/server/platform';
+import { changeJob, jobChangeSchema, removeJob, viewJob } from '@/server/jobs';
 
 export const GET = route(async (asked) => viewJob(asked.db, numberParam(asked)));
 

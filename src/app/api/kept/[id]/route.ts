@@ -1,4 +1,4 @@
-import { numberParam, route } from '@/server/platform/http';
+import { numberParam, route } from '@/server/platform';
 
 export const DELETE = route(async (asked) => {
   await asked.db.deleteFrom('kept').where('id', '=', numberParam(asked)).execute();

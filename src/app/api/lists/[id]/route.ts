@@ -1,5 +1,5 @@
-import { body, numberParam, route } from '@/server/platform/http';
-import { removeList, renameList, renameSchema } from '@/server/lists/lists';
+import { body, numberParam, route } from '@/server/platform';
+import { removeList, renameList, renameSchema } from '@/server/lists';
 
 export const PATCH = route(async (asked) => {
   await renameList(asked.db, numberParam(asked), await body(asked, renameSchema));

@@ -1,5 +1,5 @@
-import { numberParam, route } from '@/server/platform/http';
-import { stopPrint } from '@/server/delivery/printers';
+import { numberParam, route } from '@/server/platform';
+import { stopPrint } from '@/server/delivery';
 
 export const DELETE = route(async (asked) => {
   await stopPrint(asked.db, numberParam(asked));

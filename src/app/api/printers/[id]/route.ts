@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { body, numberParam, route } from '@/server/platform/http';
-import { keepPrinter, printerSchema, sendToPrinter } from '@/server/delivery/printers';
+import { body, numberParam, route } from '@/server/platform';
+import { keepPrinter, printerSchema, sendToPrinter } from '@/server/delivery';
 
 export const PUT = route(async (asked) => {
   await keepPrinter(asked.db, numberParam(asked), await body(asked, printerSchema));

@@ -1,6 +1,5 @@
-import { numberParam, route } from '@/server/platform/http';
-import { viewRun } from '@/server/runs/run-views';
-import { removeRun } from '@/server/runs/runs';
+import { numberParam, route } from '@/server/platform';
+import { removeRun, viewRun } from '@/server/runs';
 
 export const GET = route(async (asked) => viewRun(asked.db, numberParam(asked)));
 

@@ -1,6 +1,5 @@
 import { textReadingSchema } from '@/core/records/reading';
-import { body, numberParam, Refusal, route } from '@/server/platform/http';
-import { enqueue } from '@/server/platform/queue';
+import { body, enqueue, numberParam, Refusal, route } from '@/server/platform';
 
 /** Has a text read again in another encoding or with another separator; the preview follows. */
 export const POST = route(async (asked) => {

@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { numberParam, route } from '@/server/platform/http';
-import { rereadRows } from '@/server/sources/comparison';
+import { numberParam, route } from '@/server/platform';
+import { rereadRows } from '@/server/sources';
 
 const query = z.object({ from: z.coerce.number().int().min(0).default(0), change: z.enum(['added', 'changed', 'gone']).optional() });
 

@@ -1,6 +1,5 @@
 import { sameSchema } from '@/core/job/views';
-import { body, numberParam, Refusal, route } from '@/server/platform/http';
-import { enqueue } from '@/server/platform/queue';
+import { body, enqueue, numberParam, Refusal, route } from '@/server/platform';
 
 /** Says what is the same under another heading or in another form; the re-read is compared again with that known. */
 export const POST = route(async (asked) => {

@@ -1,6 +1,5 @@
-import { body, numberParam, Refusal, route } from '@/server/platform/http';
+import { body, enqueue, numberParam, Refusal, route } from '@/server/platform';
 import { rereadTakeSchema, takeSchema } from '@/core/job/views';
-import { enqueue } from '@/server/platform/queue';
 
 /** Takes what was read: as a new list and its job, or into the list it was compared with. */
 export const POST = route(async (asked) => {

@@ -1,8 +1,8 @@
 import { stringify } from 'csv-stringify/sync';
 import { z } from 'zod';
 import { imageFormats } from '@/core/run/outputs';
-import { addressesOf, addressRows, giveAddresses, wantedSchema, withdrawAddresses } from '@/server/links/code-addresses';
-import { body, numberParam, route } from '@/server/platform/http';
+import { addressesOf, addressRows, giveAddresses, wantedSchema, withdrawAddresses } from '@/server/links';
+import { body, numberParam, route } from '@/server/platform';
 
 const query = wantedSchema.extend({
   stamp: z.string(),

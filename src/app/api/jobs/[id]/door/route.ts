@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { doorReport, startAsking, stopAsking } from '@/server/links/door';
-import { body, numberParam, route } from '@/server/platform/http';
+import { doorReport, startAsking, stopAsking } from '@/server/links';
+import { body, numberParam, route } from '@/server/platform';
 
 export const GET = route(async (asked) => doorReport(asked.db, numberParam(asked), asked.query.get('stamp') ?? ''));
 

@@ -1,5 +1,5 @@
-import { numberParam, route } from '@/server/platform/http';
-import { orderOf, viewSchema } from '@/server/jobs/order';
+import { numberParam, route } from '@/server/platform';
+import { orderOf, viewSchema } from '@/server/jobs';
 
 /** The numbers of all records that a view shows, to tick them. */
 export const GET = route(async (asked) => ({

@@ -1,5 +1,4 @@
-import { numberParam, route } from '@/server/platform/http';
-import { follow } from '@/server/platform/news';
+import { follow, numberParam, route } from '@/server/platform';
 
 /** Server-sent events: a line whenever the job, its list or one of its runs was changed, by whomever. */
 export const GET = route(async (asked) => {

@@ -1,7 +1,6 @@
 import { z } from 'zod';
-import { body, numberParam, route } from '@/server/platform/http';
-import { proofOf } from '@/server/runs/proof';
-import type { NewRun } from '@/server/runs/runs';
+import { body, numberParam, route } from '@/server/platform';
+import { type NewRun, proofOf } from '@/server/runs';
 
 /** What a run would make; what is wanted is checked where it is worked out. */
 export const POST = route(async (asked) => {

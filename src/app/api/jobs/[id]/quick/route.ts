@@ -1,5 +1,5 @@
-import { body, numberParam, route } from '@/server/platform/http';
-import { quickPrint, quickSchema } from '@/server/runs/runs';
+import { body, numberParam, route } from '@/server/platform';
+import { quickPrint, quickSchema } from '@/server/runs';
 
 /** Prints code and title of the ticked records. */
 export const POST = route(async (asked) => ({

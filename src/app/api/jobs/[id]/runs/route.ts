@@ -1,7 +1,6 @@
 import { z } from 'zod';
-import { body, numberParam, route } from '@/server/platform/http';
-import { listRuns } from '@/server/runs/run-views';
-import { startRun, type NewRun } from '@/server/runs/runs';
+import { body, numberParam, route } from '@/server/platform';
+import { listRuns, type NewRun, startRun } from '@/server/runs';
 
 export const GET = route(async (asked) => ({ runs: await listRuns(asked.db, numberParam(asked)) }));
 

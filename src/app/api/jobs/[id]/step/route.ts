@@ -1,7 +1,6 @@
 import { z } from 'zod';
-import { body, numberParam, route } from '@/server/platform/http';
-import { viewJob } from '@/server/jobs/jobs';
-import { stepJob } from '@/server/jobs/steps';
+import { body, numberParam, route } from '@/server/platform';
+import { stepJob, viewJob } from '@/server/jobs';
 
 /** Undoes what was done last to the job or its list, or does it again. */
 export const POST = route(async (asked) => {

@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { body, numberParam, route } from '@/server/platform/http';
-import { editCells } from '@/server/lists/edits';
+import { body, numberParam, route } from '@/server/platform';
+import { editCells } from '@/server/lists';
 
 const schema = z.object({
   edits: z

@@ -1,5 +1,5 @@
-import { changeColumn, columnsChangeSchema, keepWorkedColumn, removeWorkedColumn, workedColumnSchema } from '@/server/lists/columns';
-import { body, numberParam, route } from '@/server/platform/http';
+import { changeColumn, columnsChangeSchema, keepWorkedColumn, removeWorkedColumn, workedColumnSchema } from '@/server/lists';
+import { body, numberParam, route } from '@/server/platform';
 
 /** Adds a worked column, or changes the one whose id is given. */
 export const POST = route(async (asked) => ({

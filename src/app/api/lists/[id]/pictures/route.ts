@@ -1,8 +1,8 @@
 import { z } from 'zod';
-import { body, bytesOf, fileNameOf, numberParam, Refusal, route } from '@/server/platform/http';
-import { rejudgePictures } from '@/server/judging/judge';
+import { body, bytesOf, fileNameOf, numberParam, Refusal, route } from '@/server/platform';
+import { rejudgePictures } from '@/server/judging';
 import { pictureKey } from '@/core/records/picture-key';
-import { fetchPictures, keepListPicture } from '@/server/lists/list-pictures';
+import { fetchPictures, keepListPicture } from '@/server/lists';
 
 /** The names of a list's pictures, or one of them. */
 export const GET = route(async (asked) => {

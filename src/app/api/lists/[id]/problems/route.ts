@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { problemKinds } from '@/core/records/problems';
-import { body, numberParam, route } from '@/server/platform/http';
-import { mend, problemRows } from '@/server/lists/problems';
+import { body, numberParam, route } from '@/server/platform';
+import { mend, problemRows } from '@/server/lists';
 
 const kind = z.enum(problemKinds);
 

@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { addRecords, removeRecords } from '@/server/lists/edits';
-import { body, numberParam, route } from '@/server/platform/http';
+import { addRecords, removeRecords } from '@/server/lists';
+import { body, numberParam, route } from '@/server/platform';
 
 const added = z.object({
   records: z

@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { body, numberParam, route } from '@/server/platform/http';
-import { stepBack } from '@/server/lists/revisions';
+import { body, numberParam, route } from '@/server/platform';
+import { stepBack } from '@/server/lists';
 
 export const POST = route(async (asked) => {
   const { direction } = await body(asked, z.object({ direction: z.enum(['undo', 'redo']) }));

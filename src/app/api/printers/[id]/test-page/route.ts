@@ -1,5 +1,5 @@
-import { numberParam, route } from '@/server/platform/http';
-import { testPage } from '@/server/delivery/printers';
+import { numberParam, route } from '@/server/platform';
+import { testPage } from '@/server/delivery';
 
 export const GET = route(async (asked) => {
   const bytes = await testPage(asked.db, numberParam(asked));

@@ -1,5 +1,5 @@
-import { numberParam, route } from '@/server/platform/http';
-import { cancelRun } from '@/server/runs/runs';
+import { numberParam, route } from '@/server/platform';
+import { cancelRun } from '@/server/runs';
 
 export const POST = route(async (asked) => {
   await cancelRun(asked.db, numberParam(asked));

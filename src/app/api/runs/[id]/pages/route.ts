@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { numberParam, route } from '@/server/platform/http';
-import { receiptPages, receiptPart } from '@/server/runs/receipt';
+import { numberParam, route } from '@/server/platform';
+import { receiptPages, receiptPart } from '@/server/runs';
 
 /** How each page of a run read back; with `page` or `failed`, the lines of that part. */
 export const GET = route(async (asked) => {

@@ -1,8 +1,6 @@
 import { z } from 'zod';
-import { numberParam, route, streamed } from '@/server/platform/http';
-import { receiptCsv, receiptLines } from '@/server/runs/receipt';
-import { receiptPdf } from '@/server/runs/receipt-pdf';
-import { viewRun } from '@/server/runs/run-views';
+import { numberParam, route, streamed } from '@/server/platform';
+import { receiptCsv, receiptLines, receiptPdf, viewRun } from '@/server/runs';
 
 /** The receipt of a run: as lines for the screen, or to take away as CSV, JSON or one page of PDF. */
 export const GET = route(async (asked) => {

@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { body, numberParam, route } from '@/server/platform/http';
-import { revisionRows, turnRevision } from '@/server/lists/revisions';
+import { body, numberParam, route } from '@/server/platform';
+import { revisionRows, turnRevision } from '@/server/lists';
 
 export const GET = route(async (asked) =>
   revisionRows(asked.db, numberParam(asked), numberParam(asked, 'number'), Number(asked.query.get('from') ?? 0) || 0),

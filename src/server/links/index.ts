@@ -1,0 +1,3 @@
+/** Addresses under which pictures of codes are given, and whether the addresses in codes open. */
+export { addressesOf, addressRows, codeAt, giveAddresses, wantedSchema, withdrawAddresses } from './code-addresses';
+export { askDoors, doorReport, startAsking, stopAsking } from './door';

@@ -1,0 +1,24 @@
+/**
+ * What the other modules stand on: the database and its migrations, the queue, requests and who may ask, files, sealing, what leaves the machine, processes for dangerous work, how long things are kept. Knows no list, job or run.
+ */
+export type { Asked, Input, Output, Told, WorkName } from './apart/contract';
+export { drawnCode, type DrawnCode, redrawnPicture } from './apart/pictures';
+export { lanes, WorkEnded } from './apart/pool';
+export { database, type Database, databaseUrl, healthDatabase, isAway, oneOf, openDatabase } from './db';
+export type { Intakes, KeptWithRecord, Receipts, RevisionKind } from './db/schema';
+export { deflate } from './deflate';
+export { readFilePieces, writeFile } from './files';
+export { fontBook, fontFile, fontsOf } from './fonts';
+export { body, bytesOf, fileNameOf, numberParam, route, streamed } from './http';
+export { log } from './log';
+export { heavy, Memo } from './memo';
+export { follow } from './news';
+export { askAddress, askPicture, type DoorAnswer } from './outbound';
+export { stampWithSealedKey, workedWithSealedKey } from './proof-keys';
+export { enqueue, mostTries, shortTasks, type TaskName, type TaskPayloads } from './queue';
+export { provideReader } from './reader';
+export { IntakeError, Refusal, RunError } from './refusal';
+export { checkRoom, takeAwayTheOld } from './retention';
+export { seal, unseal } from './sealed';
+export { randomText } from './secret';
+export { askOptions, readSettings, settingsSchema, writeSettings } from './settings';

@@ -1,0 +1,10 @@
+/**
+ * Which records a run takes, how it is cut, made, read back and put together, its receipt. Uses jobs, outputs and delivery.
+ */
+export { assembleRun, endRun, runChunk } from './making';
+export { proofOf } from './proof';
+export { receiptPdf } from './receipt-pdf';
+export { receiptCsv, receiptLines, receiptPages, receiptPart } from './receipt';
+export { compareRuns, listRuns, viewRun } from './run-views';
+export { cancelRun, type NewRun, quickPrint, quickSchema, removeRun, runAgain, startRun } from './runs';
+export { waitsBehind } from './waiting';
