@@ -109,7 +109,7 @@ test('an intake whose task is gone is ended by the janitor', async () => {
   await t.pool.query('delete from graphile_worker._private_jobs');
   await t.db
     .updateTable('intakes')
-    .set({ created_at: new Date(0) })
+    .set({ created_at: new Date(Date.now() - 120_000) })
     .where('id', '=', id)
     .execute();
   await performTask(t.db, 'janitor', {});

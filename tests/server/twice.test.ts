@@ -9,6 +9,7 @@ import type { TaskName } from '../../src/server/platform/queue';
 import { startRun } from '../../src/server/runs/runs';
 import { viewRun } from '../../src/server/runs/run-views';
 import { askIntake } from '../../src/server/sources/reread';
+import { sayTheSame } from '../../src/server/sources/files/state';
 import { performTask, tasks } from '../../src/server/tasks/registry';
 import { testDatabase, type TestDatabase } from '../helpers/database';
 import { runsIn } from '../helpers/runs';
@@ -153,6 +154,17 @@ const cases: Record<TaskName, Case> = {
     await performTask(t.db, 'run.chunk', { run: id, chunk: 0 });
     return { payload: { run: id }, outcome: () => runState(list, id) };
   },
+  retention: async () => {
+    const { list, run: id } = await run();
+    await performTask(t.db, 'run.chunk', { run: id, chunk: 0 });
+    await performTask(t.db, 'run.assemble', { run: id });
+    await t.db
+      .updateTable('runs')
+      .set({ finished_at: new Date(0) })
+      .where('id', '=', id)
+      .execute();
+    return { payload: {}, outcome: () => runState(list, id) };
+  },
   janitor: async () => {
     const { list } = await run();
     await sql`delete from graphile_worker._private_jobs`.execute(t.db);
@@ -160,7 +172,7 @@ const cases: Record<TaskName, Case> = {
     await sql`delete from graphile_worker._private_jobs`.execute(t.db);
     await t.db
       .updateTable('intakes')
-      .set({ created_at: new Date(0) })
+      .set({ created_at: new Date(Date.now() - 120_000) })
       .where('id', '=', intake)
       .execute();
     return {
@@ -205,4 +217,26 @@ test('a re-read that two workers take at once is one revision', async () => {
   expect(await t.db.selectFrom('intakes').select(['state', 'error']).where('id', '=', again).executeTakeFirstOrThrow()).toEqual({ state: 'taken', error: null }); // prettier-ignore
   expect((await t.db.selectFrom('revisions').select('kind').where('list_id', '=', list).orderBy('number').execute()).map((r) => r.kind)).toEqual(['intake', 'reread']); // prettier-ignore
   expect(await t.db.selectFrom('records').select('values').where('list_id', '=', list).orderBy('position').execute()).toHaveLength(4);
+});
+
+test('what is said to be the same while it is compared is compared with all that was said', async () => {
+  const csv = 'Tag,Item,Where\nT-1,Spade,Shed\nT-2,Fork,Barn\n';
+  const origin = { kind: 'file' as const, name: 'tools.csv', headerRow: 0 };
+  const first = await askIntake(t.db, { name: 'tools.csv', bytes: Buffer.from(csv), origin, actor: 'test' });
+  await performTask(t.db, 'intake.read', { intake: first });
+  await t.db.updateTable('intakes').set({ state: 'taking', take: JSON.stringify({ name: 'Tools', sheet: 0, headerRow: 0, roles: ['key', 'name', 'text'] }) }).where('id', '=', first).execute(); // prettier-ignore
+  await performTask(t.db, 'intake.take', { intake: first });
+  const { id: list } = await t.db.selectFrom('lists').select('id').orderBy('id', 'desc').executeTakeFirstOrThrow();
+  const bytes = Buffer.from('Number,Item,Place\nT-1,Spade,Shed\nT-2,Long fork,Barn\n');
+  const intake = await askIntake(t.db, { name: 'tools.csv', bytes, origin, list, actor: 'test' });
+  const read = () => performTask(t.db, 'intake.read', { intake });
+  await read();
+  // the two answers come one right after the other, from a window that has seen neither's outcome
+  await sayTheSame(t.db, intake, { headings: { Number: 'c1' }, keys: false });
+  await Promise.all([read(), sayTheSame(t.db, intake, { headings: { Place: 'c3' }, keys: false })]);
+  await read();
+  const { state, told, same } = await t.db.selectFrom('intakes').select(['state', 'told', 'same']).where('id', '=', intake).executeTakeFirstOrThrow(); // prettier-ignore
+  expect([state, same?.headings]).toEqual(['read', { Number: 'c1', Place: 'c3' }]);
+  expect(told).toMatchObject({ added: 0, changed: 1, gone: 0, newColumns: [] });
+  expect(told?.asks).toBeUndefined();
 });

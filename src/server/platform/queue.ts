@@ -14,6 +14,8 @@ export interface TaskPayloads {
   'door.ask': { job: number; stamp: string };
   'run.chunk': { run: number; chunk: number };
   'run.assemble': { run: number };
+  /** Takes away what was kept long enough. */
+  retention: object;
   janitor: object;
 }
 export type TaskName = keyof TaskPayloads;
@@ -21,6 +23,7 @@ export type TaskName = keyof TaskPayloads;
 /** What a person waits for before their screen comes first; the pieces of runs last. Lower is sooner. */
 const priorities: Record<TaskName, number> = {
   janitor: -30,
+  retention: 5,
   'intake.read': -20,
   'intake.take': -20,
   'list.work': -10,

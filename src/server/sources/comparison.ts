@@ -162,6 +162,9 @@ export async function compareIntake(db: Database, id: number, book: Book): Promi
   }
   const kept = await db.transaction().execute(async (tx) => {
     if (!(await holdIntake(tx, id, 'waiting'))) return false;
+    // more was said to be the same meanwhile, and is compared by the task that this brought
+    const now = await tx.selectFrom('intakes').select('same').where('id', '=', id).executeTakeFirstOrThrow();
+    if (JSON.stringify(now.same) !== JSON.stringify(intake.same)) return false;
     await tx.deleteFrom('intake_rows').where('intake_id', '=', id).execute();
     const batch = 5000;
     const json = (value: unknown) => (value === undefined ? null : JSON.stringify(value));

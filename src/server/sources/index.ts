@@ -6,3 +6,4 @@ export { endIntake, readIntake, takeIntake } from './intake';
 export { askIntake, readAgain } from './reread';
 export { watchTray } from './tray-watch';
 export { trayEntries, trayFolder } from './tray';
+export { sayTheSame } from './files/state';

@@ -1,5 +1,5 @@
 import { sql } from 'kysely';
-import { type Database, enqueue, log, takeAwayTheOld } from '../platform';
+import { type Database, enqueue, log } from '../platform';
 import { endIntake } from '../sources';
 import { endRun } from '../runs';
 
@@ -11,7 +11,6 @@ export async function tidy(db: Database, endTask: EndTask): Promise<void> {
   await endTheExhausted(db, endTask);
   await endTheForgotten(db);
   await renewTheStale(db);
-  if (new Date().getMinutes() === 7) await takeAwayTheOld(db);
 }
 
 /** Tasks locked by a worker that is not known any more: it ended before anybody could note that it was there. */

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { takeAwayTheOld } from '../platform';
 import type { Database, TaskName, TaskPayloads } from '../platform';
 import { askDoors, stopAsking } from '../links';
 import { judgeListNow, judgePieceNow } from '../judging';
@@ -62,6 +63,7 @@ export const tasks: { [T in TaskName]: Task<T> } = {
     run: (db, p) => assembleRun(db, p.run),
     end: (db, p, why) => endRun(db, p.run, why),
   },
+  retention: { schema: z.looseObject({}), minutes: 30, run: (db) => takeAwayTheOld(db) },
   janitor: { schema: z.looseObject({}), minutes: 10, run: (db) => tidy(db, endTask) },
 };
 

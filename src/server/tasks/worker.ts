@@ -77,7 +77,10 @@ const runner = await run({
   pollInterval: 1000,
   noHandleSignals: true,
   events,
-  parsedCronItems: parseCronItems([{ task: 'janitor', match: '* * * * *', options: { maxAttempts: 1, jobKey: 'janitor' } }]),
+  parsedCronItems: parseCronItems([
+    { task: 'janitor', match: '* * * * *', options: { maxAttempts: 1, jobKey: 'janitor' } },
+    { task: 'retention', match: '7 * * * *', options: { maxAttempts: 1, jobKey: 'retention' } },
+  ]),
 }).catch((error: unknown) => {
   leave(error);
   throw error;

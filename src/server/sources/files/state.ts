@@ -1,3 +1,4 @@
+import type { SaidSame } from '../../../core/job/views';
 import type { Database, Intakes } from '../../platform';
 
 /**
@@ -7,6 +8,22 @@ import type { Database, Intakes } from '../../platform';
 export async function holdIntake(tx: Database, id: number, state: Intakes['state']): Promise<boolean> {
   const found = await tx.selectFrom('intakes').select('state').where('id', '=', id).forUpdate().executeTakeFirst();
   return found?.state === state;
+}
+
+/**
+ * Adds to what a person says is the same, also while it is being compared with what was said before: that comparison is then out of
+ * date, and is not kept. False where the re-read has been taken or set aside.
+ */
+export async function sayTheSame(tx: Database, id: number, said: SaidSame): Promise<boolean> {
+  const found = await tx.selectFrom('intakes').select(['state', 'list_id', 'same']).where('id', '=', id).forUpdate().executeTakeFirst();
+  if (!found || found.list_id === null || (found.state !== 'read' && found.state !== 'waiting')) return false;
+  const same: SaidSame = { headings: { ...found.same?.headings, ...said.headings }, keys: said.keys || (found.same?.keys ?? false) };
+  await tx
+    .updateTable('intakes')
+    .set({ state: 'waiting', same: JSON.stringify(same), error: null })
+    .where('id', '=', id)
+    .execute();
+  return true;
 }
 
 /** Says why an intake came to nothing, unless it has come to something meanwhile. */
