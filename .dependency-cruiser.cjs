@@ -1,5 +1,11 @@
 /** The line that imports may cross in one direction only: core ← server, ui, workers ← app. */
-const never = (name, from, to, comment) => ({ name, comment, severity: 'error', from: { path: from }, to: { path: to } });
+const never = (name, from, to, comment) => ({
+  name,
+  comment,
+  severity: 'error',
+  from: { path: from },
+  to: { path: to },
+});
 
 /** Rooms in their order: each uses only those before it. */
 const inOrder = (name, base, rooms) =>
@@ -16,17 +22,42 @@ const inOrder = (name, base, rooms) =>
 
 module.exports = {
   forbidden: [
-    never('core-is-alone', '^src/core/', '^src/(server|ui|workers|app)/', 'the core knows nothing of the rest'),
+    never(
+      'core-is-alone',
+      '^src/core/',
+      '^src/(server|ui|workers|app)/',
+      'the core knows nothing of the rest',
+    ),
     never(
       'core-is-pure',
       '^src/core/',
       '^(node:|react|next|kysely|pg|graphile)|node_modules/(react|next|kysely|pg|graphile-worker)/',
       'the core runs in Node.js, a worker or a browser',
     ),
-    { name: 'core-has-no-node', severity: 'error', from: { path: '^src/core/' }, to: { dependencyTypes: ['core'] } },
-    never('server-has-no-interface', '^src/server/', '^src/(ui|workers|app)/', 'the server draws nothing'),
-    never('ui-asks-over-http', '^src/ui/', '^src/(server|app)/', 'the interface talks to the server through routes'),
-    never('workers-wrap-the-core', '^src/workers/', '^src/(server|ui|app)/', 'workers are thin shells around the core'),
+    {
+      name: 'core-has-no-node',
+      severity: 'error',
+      from: { path: '^src/core/' },
+      to: { dependencyTypes: ['core'] },
+    },
+    never(
+      'server-has-no-interface',
+      '^src/server/',
+      '^src/(ui|workers|app)/',
+      'the server draws nothing',
+    ),
+    never(
+      'ui-asks-over-http',
+      '^src/ui/',
+      '^src/(server|app)/',
+      'the interface talks to the server through routes',
+    ),
+    never(
+      'workers-wrap-the-core',
+      '^src/workers/',
+      '^src/(server|ui|app)/',
+      'workers are thin shells around the core',
+    ),
     {
       name: 'only-the-reader',
       severity: 'error',
@@ -62,10 +93,14 @@ module.exports = {
     ...inOrder('ui', 'src/ui', ['kit', 'shell', 'editors', 'features']),
     {
       name: 'server-by-public-files',
-      comment: 'a module of the server is used through its index.ts; works.ts loads only what one work needs',
+      comment:
+        'a module of the server is used through its index.ts; works.ts loads only what one work needs',
       severity: 'error',
       from: { path: '^src/server/([^/]+)/', pathNot: '^src/server/tasks/works\\.ts$' },
-      to: { path: '^src/server/[^/]+/', pathNot: ['^src/server/$1/', '^src/server/[^/]+/index\\.ts$'] },
+      to: {
+        path: '^src/server/[^/]+/',
+        pathNot: ['^src/server/$1/', '^src/server/[^/]+/index\\.ts$'],
+      },
     },
     {
       name: 'app-by-public-files',
@@ -99,6 +134,9 @@ module.exports = {
     doNotFollow: { path: 'node_modules' },
     tsPreCompilationDeps: true,
     tsConfig: { fileName: 'tsconfig.json' },
-    enhancedResolveOptions: { exportsFields: ['exports'], conditionNames: ['import', 'node', 'default'] },
+    enhancedResolveOptions: {
+      exportsFields: ['exports'],
+      conditionNames: ['import', 'node', 'default'],
+    },
   },
 };

@@ -16,8 +16,14 @@ const config: NextConfig = {
       ],
     },
     // pictures of codes are for the pages of others, nothing else is
-    { source: '/((?!c/).*)', headers: [{ key: 'Cross-Origin-Resource-Policy', value: 'same-origin' }] },
-    { source: '/c/:path*', headers: [{ key: 'Cross-Origin-Resource-Policy', value: 'cross-origin' }] },
+    {
+      source: '/((?!c/).*)',
+      headers: [{ key: 'Cross-Origin-Resource-Policy', value: 'same-origin' }],
+    },
+    {
+      source: '/c/:path*',
+      headers: [{ key: 'Cross-Origin-Resource-Policy', value: 'cross-origin' }],
+    },
   ],
 };
 export default config;

@@ -12,5 +12,7 @@ export function benchHeap(): void {
   run(0, 20_000);
   const before = held();
   run(20_000, 1_020_000);
-  console.log(`heap after a million QR codes, MB: ${held().toFixed(1)}, ${before.toFixed(1)} before, ${(held() / before).toFixed(2)}`);
+  console.log(
+    `heap after a million QR codes, MB: ${held().toFixed(1)}, ${before.toFixed(1)} before, ${(held() / before).toFixed(2)}`,
+  );
 }

@@ -22,20 +22,47 @@ const columns: Column[] = [
 const stock = stockById('a4-21');
 
 function records(count: number) {
-  return addresses(count).map((c1, i) => ({ c1, c2: `Ines Okafor ${i + 1}`, c3: `DH-${String(i + 1).padStart(5, '0')}` }));
+  return addresses(count).map((c1, i) => ({
+    c1,
+    c2: `Ines Okafor ${i + 1}`,
+    c3: `DH-${String(i + 1).padStart(5, '0')}`,
+  }));
 }
 
 async function ours(count: number, read: boolean): Promise<number> {
   const rows = records(count);
   const stamp = firstStamp(columns);
   stamp.look.dpi = 300;
-  const words = { kind: 'text' as const, x: 4, width: 30, align: 'left' as const, colour: '#000000', lines: 1 };
+  const words = {
+    kind: 'text' as const,
+    x: 4,
+    width: 30,
+    align: 'left' as const,
+    colour: '#000000',
+    lines: 1,
+  };
   const piece: Piece = {
     stock: stock.id,
     elements: [
       { kind: 'stamp', id: 'code', stamp: stamp.id, x: 36, y: 7, sizeMm: 24 },
-      { ...words, id: 'name', y: 8, parts: [{ kind: 'column', column: 'c2' }], font: 'atkinson', sizePt: 11, minPt: 8 },
-      { ...words, id: 'no', y: 26, parts: [{ kind: 'column', column: 'c3' }], font: 'mono', sizePt: 9, minPt: 9 },
+      {
+        ...words,
+        id: 'name',
+        y: 8,
+        parts: [{ kind: 'column', column: 'c2' }],
+        font: 'atkinson',
+        sizePt: 11,
+        minPt: 8,
+      },
+      {
+        ...words,
+        id: 'no',
+        y: 26,
+        parts: [{ kind: 'column', column: 'c3' }],
+        font: 'mono',
+        sizePt: 9,
+        minPt: 9,
+      },
     ],
   };
   const start = performance.now();
@@ -48,12 +75,14 @@ async function ours(count: number, read: boolean): Promise<number> {
     for (let i = chunk.from; i < chunk.to; i++) {
       const made = makePiece(piece, stock, [stamp], rows[i], fonts);
       const { x, y, page } = sheets.add(i, made.items);
-      for (const code of made.codes) placed.push({ code: movedCode(code, x, y), page: page - chunk.firstPage, key: rows[i].c3 });
+      for (const code of made.codes)
+        placed.push({ code: movedCode(code, x, y), page: page - chunk.firstPage, key: rows[i].c3 });
     }
     // from the finished sheet, as a run does
     if (read)
       for (const { code, page, key } of placed)
-        if ((await readBack(sheets.pages[page].items, code, fonts)).result !== 'read') throw new Error(`${key} does not read`);
+        if ((await readBack(sheets.pages[page].items, code, fonts)).result !== 'read')
+          throw new Error(`${key} does not read`);
     for (const page of sheets.pages) pages.push(deflate(pageContent(page, fonts, used)));
   }
   let size = 0;
@@ -92,7 +121,8 @@ function script(count: number, encode: (text: string) => Matrix): Promise<number
       const x0 = (place.x + 38) * mm;
       const y0 = (place.y + 9) * mm;
       for (let y = 0; y < code.size; y++)
-        for (let x = 0; x < code.size; x++) if (code.get(x, y)) document.rect(x0 + x * module, y0 + y * module, module, module);
+        for (let x = 0; x < code.size; x++)
+          if (code.get(x, y)) document.rect(x0 + x * module, y0 + y * module, module, module);
       document.fill('#000000');
       document
         .font('Helvetica')
@@ -116,7 +146,22 @@ export async function benchLabels(): Promise<void> {
   const plain = await ours(count, false);
   const fastestTime = await script(count, byFastest);
   const read = await ours(count, true);
-  report('10,000 labels to PDF in seconds, beside a script on pdfkit and uqr', plain, uqrTime, 'lower');
-  report('10,000 labels to PDF in seconds, beside a script on pdfkit and qr, the fastest encoder', plain, fastestTime, 'lower');
-  report('10,000 labels to PDF with every code read back at 300 dpi, beside the first script', read, uqrTime, 'lower');
+  report(
+    '10,000 labels to PDF in seconds, beside a script on pdfkit and uqr',
+    plain,
+    uqrTime,
+    'lower',
+  );
+  report(
+    '10,000 labels to PDF in seconds, beside a script on pdfkit and qr, the fastest encoder',
+    plain,
+    fastestTime,
+    'lower',
+  );
+  report(
+    '10,000 labels to PDF with every code read back at 300 dpi, beside the first script',
+    read,
+    uqrTime,
+    'lower',
+  );
 }

@@ -7,18 +7,26 @@ export function addresses(count: number): string[] {
   );
 }
 
-export const median = (values: number[]): number => values.sort((a, b) => a - b)[Math.floor(values.length / 2)];
+export const median = (values: number[]): number =>
+  values.sort((a, b) => a - b)[Math.floor(values.length / 2)];
 
 /** Runs each measure `rounds` times in turn, after one round to warm up; median seconds of each. */
-export function interleave<K extends string>(runs: Record<K, () => void>, rounds: number): Record<K, number> {
-  const times = Object.fromEntries(Object.keys(runs).map((name) => [name, []])) as unknown as Record<K, number[]>;
+export function interleave<K extends string>(
+  runs: Record<K, () => void>,
+  rounds: number,
+): Record<K, number> {
+  const times = Object.fromEntries(
+    Object.keys(runs).map((name) => [name, []]),
+  ) as unknown as Record<K, number[]>;
   for (let round = -1; round < rounds; round++)
     for (const name of Object.keys(runs) as K[]) {
       const start = performance.now();
       runs[name]();
       if (round >= 0) times[name].push((performance.now() - start) / 1000);
     }
-  return Object.fromEntries((Object.keys(runs) as K[]).map((name) => [name, median(times[name])])) as Record<K, number>;
+  return Object.fromEntries(
+    (Object.keys(runs) as K[]).map((name) => [name, median(times[name])]),
+  ) as Record<K, number>;
 }
 
 /** One line per measure: name: ours, peer, ratio. Above 1 we are ahead. */

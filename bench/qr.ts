@@ -13,9 +13,17 @@ export function benchQr(): void {
     qr: () => list.forEach((text) => encodeQR(text, 'raw', { ecc: 'medium' })),
     qrcode: () => list.forEach((text) => qrcode.create(text, { errorCorrectionLevel: 'M' })),
     uqr: () => list.forEach((text) => uqr(text, { ecc: 'M', border: 0, boostEcc: false })),
-    'lean-qr': () => list.forEach((text) => generate(text, { minCorrectionLevel: correction.M, maxCorrectionLevel: correction.M })),
+    'lean-qr': () =>
+      list.forEach((text) =>
+        generate(text, { minCorrectionLevel: correction.M, maxCorrectionLevel: correction.M }),
+      ),
   };
   const medians = interleave(runs, 7);
   for (const peer of ['qr', 'qrcode', 'uqr', 'lean-qr'] as const)
-    report(`QR codes per second, beside ${peer}`, list.length / medians.ours, list.length / medians[peer], 'higher');
+    report(
+      `QR codes per second, beside ${peer}`,
+      list.length / medians.ours,
+      list.length / medians[peer],
+      'higher',
+    );
 }

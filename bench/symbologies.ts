@@ -41,7 +41,14 @@ const cases: [SymbologyId, string, (i: number) => string, EncodeOptions?, string
 
 export async function benchSymbologies(): Promise<void> {
   const file = readFileSync('node_modules/zxing-wasm/dist/writer/zxing_writer.wasm');
-  prepareZXingModule({ overrides: { wasmBinary: file.buffer.slice(file.byteOffset, file.byteOffset + file.byteLength) as ArrayBuffer } });
+  prepareZXingModule({
+    overrides: {
+      wasmBinary: file.buffer.slice(
+        file.byteOffset,
+        file.byteOffset + file.byteLength,
+      ) as ArrayBuffer,
+    },
+  });
   const whole: number[] = [];
   const alone: number[] = [];
   for (const [id, format, payloadOf, options = {}, more = ''] of cases) {
@@ -60,20 +67,35 @@ export async function benchSymbologies(): Promise<void> {
           renderPng(symbol, { dotsPerModule: 4 });
         }),
       );
-      await timed(times.encode, round >= 0, () => payloads.forEach((payload) => void encode(id, payload, options)));
+      await timed(times.encode, round >= 0, () =>
+        payloads.forEach((payload) => void encode(id, payload, options)),
+      );
       await timed(times.peer, round >= 0, async () => {
         for (const payload of payloads) {
-          const result = await writeBarcode(payload, { format: format as 'QRCode', options: more, scale: 4 });
+          const result = await writeBarcode(payload, {
+            format: format as 'QRCode',
+            options: more,
+            scale: 4,
+          });
           if (result.error) throw new Error(`${id}: ${result.error}`);
         }
       });
     }
     const [ours, encoding, peer] = [median(times.ours), median(times.encode), median(times.peer)];
-    report(`${id}: milliseconds to encode, SVG and PNG, beside the writer of zxing-wasm`, ours, peer, 'lower');
+    report(
+      `${id}: milliseconds to encode, SVG and PNG, beside the writer of zxing-wasm`,
+      ours,
+      peer,
+      'lower',
+    );
     report(`${id}: milliseconds to encode, beside the same`, encoding, peer, 'lower');
     whole.push(peer / ours);
     alone.push(peer / encoding);
   }
-  console.log(`symbologies, encode with SVG and PNG: median ratio ${median(whole).toFixed(2)}, least ${Math.min(...whole).toFixed(2)}`);
-  console.log(`symbologies, encode alone: median ratio ${median(alone).toFixed(2)}, least ${Math.min(...alone).toFixed(2)}`);
+  console.log(
+    `symbologies, encode with SVG and PNG: median ratio ${median(whole).toFixed(2)}, least ${Math.min(...whole).toFixed(2)}`,
+  );
+  console.log(
+    `symbologies, encode alone: median ratio ${median(alone).toFixed(2)}, least ${Math.min(...alone).toFixed(2)}`,
+  );
 }

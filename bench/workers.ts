@@ -9,29 +9,58 @@ import { startRun } from '../src/server/runs/runs';
 import { addresses, median, report } from './measure';
 
 interface Postgres {
-  startPostgres(purpose: string, options?: { fresh?: boolean }): Promise<{ url: string; stop(): void }>;
+  startPostgres(
+    purpose: string,
+    options?: { fresh?: boolean },
+  ): Promise<{ url: string; stop(): void }>;
 }
 const { startPostgres } = (await import('../scripts/lib-postgres.mjs' as string)) as Postgres;
 
 const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 
 /** Greatest memory that a process has had, in MB. */
-const peakOf = (pid: number): number => Number(/VmHWM:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))?.[1]) / 1024;
+const peakOf = (pid: number): number =>
+  Number(/VmHWM:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))?.[1]) / 1024;
 
 function startWorker(url: string): Promise<ChildProcess> {
-  const child = spawn(process.execPath, ['--expose-gc', '--import', 'tsx', 'src/server/tasks/worker.ts'], {
-    env: { ...process.env, DATABASE_URL: url, LOG_LEVEL: 'info', NODE_ENV: 'production' },
-    stdio: ['ignore', 'pipe', 'inherit'],
-  });
-  return new Promise((resolve) => child.stdout!.on('data', (data: Buffer) => data.toString().includes('worker ready') && resolve(child)));
+  const child = spawn(
+    process.execPath,
+    ['--expose-gc', '--import', 'tsx', 'src/server/tasks/worker.ts'],
+    {
+      env: { ...process.env, DATABASE_URL: url, LOG_LEVEL: 'info', NODE_ENV: 'production' },
+      stdio: ['ignore', 'pipe', 'inherit'],
+    },
+  );
+  return new Promise((resolve) =>
+    child.stdout!.on(
+      'data',
+      (data: Buffer) => data.toString().includes('worker ready') && resolve(child),
+    ),
+  );
 }
 
 /** A job of so many records with an address each, judged. */
 export async function jobOf(db: Database, count: number): Promise<number> {
-  const rows = addresses(count).map((page, i) => [`DH-${String(i + 1).padStart(5, '0')}`, `Ines Okafor ${i + 1}`, page]);
-  const list = await createList(db, { name: `${count}`, source: 'bench', headings: ['No', 'Name', 'Page'], roles: ['key', 'name', 'address'], rows, note: '', actor: 'bench' }); // prettier-ignore
+  const rows = addresses(count).map((page, i) => [
+    `DH-${String(i + 1).padStart(5, '0')}`,
+    `Ines Okafor ${i + 1}`,
+    page,
+  ]);
+  const list = await createList(db, {
+    name: `${count}`,
+    source: 'bench',
+    headings: ['No', 'Name', 'Page'],
+    roles: ['key', 'name', 'address'],
+    rows,
+    note: '',
+    actor: 'bench',
+  });
   const job = await createJob(db, `${count}`, list.id, list.columns, 'bench');
-  const { stamps } = await db.selectFrom('lists').select('stamps').where('id', '=', list.id).executeTakeFirstOrThrow();
+  const { stamps } = await db
+    .selectFrom('lists')
+    .select('stamps')
+    .where('id', '=', list.id)
+    .executeTakeFirstOrThrow();
   stamps[0].look.dpi = 300;
   await db
     .updateTable('lists')
@@ -69,13 +98,21 @@ async function timeRun(
 ): Promise<{ made: number; assembled: number; peak: number }> {
   const children: ChildProcess[] = [];
   for (let i = 0; i < workers; i++) children.push(await startWorker(url));
-  if (warm !== undefined) await finish(db, await startRun(db, warm, { name: 'warm', which: 'ready' }, 'bench'));
+  if (warm !== undefined)
+    await finish(db, await startRun(db, warm, { name: 'warm', which: 'ready' }, 'bench'));
   const start = performance.now();
   const run = await startRun(db, job, { name: 'bench', which: 'ready' }, 'bench');
   const made = (await finish(db, run)) - start;
   const assembled = performance.now() - start - made;
   const peak = Math.max(...children.map((child) => peakOf(child.pid!)));
-  await Promise.all(children.map((child) => new Promise<void>((resolve) => (child.once('exit', () => resolve()), child.kill('SIGTERM')))));
+  await Promise.all(
+    children.map(
+      (child) =>
+        new Promise<void>(
+          (resolve) => (child.once('exit', () => resolve()), child.kill('SIGTERM')),
+        ),
+    ),
+  );
   return { made: made / 1000, assembled: assembled / 1000, peak };
 }
 
@@ -87,7 +124,12 @@ export async function benchWorkers(): Promise<void> {
     const utils = await makeWorkerUtils({ pgPool: pool });
     await utils.migrate();
     await utils.release();
-    const [warm, small, middle, large] = [await jobOf(db, 840), await jobOf(db, 5000), await jobOf(db, 10_000), await jobOf(db, 50_000)];
+    const [warm, small, middle, large] = [
+      await jobOf(db, 840),
+      await jobOf(db, 5000),
+      await jobOf(db, 10_000),
+      await jobOf(db, 50_000),
+    ];
     const ones: number[] = [];
     const twos: number[] = [];
     const assembled: number[] = [];
@@ -98,11 +140,26 @@ export async function benchWorkers(): Promise<void> {
       assembled.push(two.assembled);
     }
     const two = median(twos);
-    report('10,000 labels made and read back by two workers, in seconds, beside one', two, median(ones), 'lower');
-    report('putting the pages of those together, in seconds, beside making them with two workers', median(assembled), two, 'lower');
+    report(
+      '10,000 labels made and read back by two workers, in seconds, beside one',
+      two,
+      median(ones),
+      'lower',
+    );
+    report(
+      'putting the pages of those together, in seconds, beside making them with two workers',
+      median(assembled),
+      two,
+      'lower',
+    );
     const few = await timeRun(db, server.url, small, 1);
     const many = await timeRun(db, server.url, large, 1);
-    report('peak memory of a worker over 50,000 pieces, in MB, beside 5,000', many.peak, few.peak, 'lower');
+    report(
+      'peak memory of a worker over 50,000 pieces, in MB, beside 5,000',
+      many.peak,
+      few.peak,
+      'lower',
+    );
   } finally {
     await db.destroy();
     server.stop();

@@ -14,7 +14,11 @@ const password = 'marram-bay-reads-only';
  * who may only read. Made once. Returns the connection to it.
  */
 export async function demoGarden(db: Database, url: string): Promise<number> {
-  const known = await db.selectFrom('connections').select('id').where('name', '=', 'Garden records').executeTakeFirst();
+  const known = await db
+    .selectFrom('connections')
+    .select('id')
+    .where('name', '=', 'Garden records')
+    .executeTakeFirst();
   const address = new URL(url);
   const port = Number(address.port);
   if (known) {
@@ -24,12 +28,16 @@ export async function demoGarden(db: Database, url: string): Promise<number> {
   }
   const admin = new pg.Client(url);
   await admin.connect();
-  const { rowCount } = await admin.query(`select 1 from pg_database where datname = 'garden_records'`);
+  const { rowCount } = await admin.query(
+    `select 1 from pg_database where datname = 'garden_records'`,
+  );
   if (!rowCount) await admin.query('create database garden_records');
   const role = await admin.query(`select 1 from pg_roles where rolname = $1`, [reader]);
   if (!role.rowCount) await admin.query(`create role ${reader} login password '${password}'`);
   // who may read the garden's records reaches nothing of ours
-  await admin.query(`revoke connect on database ${pg.escapeIdentifier(new URL(url).pathname.slice(1))} from public`);
+  await admin.query(
+    `revoke connect on database ${pg.escapeIdentifier(new URL(url).pathname.slice(1))} from public`,
+  );
   await admin.end();
   address.pathname = '/garden_records';
   const client = new pg.Client(address.href);
@@ -47,12 +55,27 @@ export async function demoGarden(db: Database, url: string): Promise<number> {
     grant usage on schema public to ${reader};
     grant select on all tables in schema public to ${reader};
   `);
-  const { rows: filled } = await client.query<{ filled: boolean }>('select exists (select 1 from accessions) as filled');
-  const rows = filled[0].filled ? [] : parse(await readFile(join(process.cwd(), 'demo', 'accessions.csv')), { bom: true, from_line: 2 });
+  const { rows: filled } = await client.query<{ filled: boolean }>(
+    'select exists (select 1 from accessions) as filled',
+  );
+  const rows = filled[0].filled
+    ? []
+    : parse(await readFile(join(process.cwd(), 'demo', 'accessions.csv')), {
+        bom: true,
+        from_line: 2,
+      });
   for (const [accession, plant, common, family, bed, site, received, source, page] of rows) {
-    await client.query('insert into plants values ($1, $2, $3) on conflict do nothing', [plant, common, family]);
-    if (bed) await client.query('insert into beds values ($1, $2) on conflict do nothing', [bed, site]);
-    await client.query('insert into accessions (accession, plant, bed, site, received, source, page) values ($1, $2, $3, $4, $5, $6, $7)', [accession, plant, bed || null, site, received, source, page]); // prettier-ignore
+    await client.query('insert into plants values ($1, $2, $3) on conflict do nothing', [
+      plant,
+      common,
+      family,
+    ]);
+    if (bed)
+      await client.query('insert into beds values ($1, $2) on conflict do nothing', [bed, site]);
+    await client.query(
+      'insert into accessions (accession, plant, bed, site, received, source, page) values ($1, $2, $3, $4, $5, $6, $7)',
+      [accession, plant, bed || null, site, received, source, page],
+    );
   }
   await client.end();
   const standIns = JSON.stringify([`${address.hostname}/garden_records`]);

@@ -32,7 +32,8 @@ interface DemoList {
   printed?: string;
 }
 
-const byName = (columns: readonly Column[], name: string): string => columns.find((c) => c.name === name)!.id;
+const byName = (columns: readonly Column[], name: string): string =>
+  columns.find((c) => c.name === name)!.id;
 
 function plain(
   stock: string,
@@ -40,7 +41,11 @@ function plain(
 ): (columns: readonly Column[]) => JobDocument {
   return (columns) => {
     const stamp = change(firstStamp(columns), columns);
-    return { stamps: [stamp], piece: firstPiece(stockById(stock), stamp, columns), options: defaultRunOptions };
+    return {
+      stamps: [stamp],
+      piece: firstPiece(stockById(stock), stamp, columns),
+      options: defaultRunOptions,
+    };
   };
 }
 
@@ -49,7 +54,11 @@ const begun =
   (starter: string) =>
   (columns: readonly Column[]): JobDocument => {
     const stamp = firstStamp(columns);
-    return { stamps: [stamp], piece: starters.find((s) => s.id === starter)!.make(stamp, columns), options: defaultRunOptions };
+    return {
+      stamps: [stamp],
+      piece: starters.find((s) => s.id === starter)!.make(stamp, columns),
+      options: defaultRunOptions,
+    };
   };
 
 function badges(columns: readonly Column[]): JobDocument {
@@ -58,11 +67,23 @@ function badges(columns: readonly Column[]): JobDocument {
     ...firstStamp(columns),
     name: 'Door check',
     does: 'page',
-    parts: [{ kind: 'text', text: 'https://marrambay.example/v/' }, column('Badge no'), { kind: 'text', text: '?t=' }, column('Token')],
+    parts: [
+      { kind: 'text', text: 'https://marrambay.example/v/' },
+      column('Badge no'),
+      { kind: 'text', text: '?t=' },
+      column('Token'),
+    ],
     level: 'Q',
     look: { ...firstStamp(columns).look, sizeMm: 24, foreground: violet },
   };
-  const words = { kind: 'text' as const, x: 6, width: 50, align: 'left' as const, colour: ink, lines: 1 };
+  const words = {
+    kind: 'text' as const,
+    x: 6,
+    width: 50,
+    align: 'left' as const,
+    colour: ink,
+    lines: 1,
+  };
   const piece: Piece = {
     stock: 'a4-10',
     elements: [
@@ -76,7 +97,16 @@ function badges(columns: readonly Column[]): JobDocument {
         minPt: 9,
         colour: violet,
       },
-      { ...words, id: 'name', y: 15, parts: [column('Name')], font: 'bricolage-bold', sizePt: 20, minPt: 16, lines: 2 },
+      {
+        ...words,
+        id: 'name',
+        y: 15,
+        parts: [column('Name')],
+        font: 'bricolage-bold',
+        sizePt: 20,
+        minPt: 16,
+        lines: 2,
+      },
       {
         ...words,
         id: 'role',
@@ -86,7 +116,15 @@ function badges(columns: readonly Column[]): JobDocument {
         sizePt: 11,
         minPt: 8,
       },
-      { ...words, id: 'number', y: 43.5, parts: [column('Badge no')], font: 'mono', sizePt: 10, minPt: 10 },
+      {
+        ...words,
+        id: 'number',
+        y: 43.5,
+        parts: [column('Badge no')],
+        font: 'mono',
+        sizePt: 10,
+        minPt: 10,
+      },
       { kind: 'stamp', id: 'code', stamp: stamp.id, x: 61, y: 15, sizeMm: 24 },
     ],
   };
@@ -106,18 +144,43 @@ function badges(columns: readonly Column[]): JobDocument {
 /** Packet labels: the product number as the till wants it, above it the variety. */
 function packets(columns: readonly Column[]): JobDocument {
   const first = firstStamp(columns);
-  const stamp: Stamp = { ...first, name: 'Till', symbology: 'ean-13', look: { ...first.look, sizeMm: 40, barMm: 16, foreground: ink } };
+  const stamp: Stamp = {
+    ...first,
+    name: 'Till',
+    symbology: 'ean-13',
+    look: { ...first.look, sizeMm: 40, barMm: 16, foreground: ink },
+  };
   const column = (name: string) => ({ kind: 'column' as const, column: byName(columns, name) });
-  const words = { kind: 'text' as const, x: 5, width: 53, align: 'left' as const, colour: ink, lines: 1 };
+  const words = {
+    kind: 'text' as const,
+    x: 5,
+    width: 53,
+    align: 'left' as const,
+    colour: ink,
+    lines: 1,
+  };
   const piece: Piece = {
     stock: 'a4-21',
     elements: [
-      { ...words, id: 'variety', y: 3.5, parts: [column('Variety')], font: 'bricolage-bold', sizePt: 12, minPt: 9 },
+      {
+        ...words,
+        id: 'variety',
+        y: 3.5,
+        parts: [column('Variety')],
+        font: 'bricolage-bold',
+        sizePt: 12,
+        minPt: 9,
+      },
       {
         ...words,
         id: 'lot',
         y: 9.5,
-        parts: [{ kind: 'text', text: 'Lot ' }, column('Lot'), { kind: 'text', text: ', sow by ' }, column('Sow by')],
+        parts: [
+          { kind: 'text', text: 'Lot ' },
+          column('Lot'),
+          { kind: 'text', text: ', sow by ' },
+          column('Sow by'),
+        ],
         font: 'atkinson',
         sizePt: 8,
         minPt: 7,
@@ -140,12 +203,32 @@ const lists: readonly DemoList[] = [
     file: 'equipment.csv',
     list: 'Equipment',
     job: 'Asset tags',
-    document: plain('a4-21', (stamp) => ({ ...stamp, symbology: 'data-matrix', look: { ...stamp.look, sizeMm: 18 } })),
+    document: plain('a4-21', (stamp) => ({
+      ...stamp,
+      symbology: 'data-matrix',
+      look: { ...stamp.look, sizeMm: 18 },
+    })),
   },
   { file: 'seed-packets.xlsx', list: 'Seed packets', job: 'Packet labels', document: packets },
-  { file: 'accessions.csv', query: 'select * from accession_signs', list: 'Accessions', job: 'Bed signs', document: begun('bed-sign') },
-  { file: 'friends.ods', list: 'Friends of the garden', job: 'Postcards to friends', document: begun('postcard') },
-  { file: 'seed-loans.xls', list: 'Seed loan agreements', job: 'Loan agreements', document: plain('a4-21') },
+  {
+    file: 'accessions.csv',
+    query: 'select * from accession_signs',
+    list: 'Accessions',
+    job: 'Bed signs',
+    document: begun('bed-sign'),
+  },
+  {
+    file: 'friends.ods',
+    list: 'Friends of the garden',
+    job: 'Postcards to friends',
+    document: begun('postcard'),
+  },
+  {
+    file: 'seed-loans.xls',
+    list: 'Seed loan agreements',
+    job: 'Loan agreements',
+    document: plain('a4-21'),
+  },
   { file: 'workshops.tsv', list: 'Workshops', job: 'Workshop check-in', document: plain('a4-8') },
 ];
 
@@ -154,7 +237,11 @@ const lists: readonly DemoList[] = [
  * @param garden the connection to the garden's records database, from which the accessions then come
  */
 export async function loadDemo(db: Database, garden?: number): Promise<boolean> {
-  const done = await db.selectFrom('settings').select('value').where('name', '=', 'demo').executeTakeFirst();
+  const done = await db
+    .selectFrom('settings')
+    .select('value')
+    .where('name', '=', 'demo')
+    .executeTakeFirst();
   if (done) return false;
   for (const demo of [...lists].reverse()) {
     const origin: Origin =
@@ -182,10 +269,21 @@ export async function loadDemo(db: Database, garden?: number): Promise<boolean> 
         note: `${rows.length} records from ${source}`,
         actor: 'demo',
       });
-      return { listId: list.id, jobId: await createJob(tx, demo.job, list.id, list.columns, 'demo', demo.document(list.columns)) };
+      return {
+        listId: list.id,
+        jobId: await createJob(
+          tx,
+          demo.job,
+          list.id,
+          list.columns,
+          'demo',
+          demo.document(list.columns),
+        ),
+      };
     });
     await rejudgeList(db, listId);
-    if (demo.printed) await startRun(db, jobId, { name: demo.printed, which: 'ready', ticked: [] }, 'demo');
+    if (demo.printed)
+      await startRun(db, jobId, { name: demo.printed, which: 'ready', ticked: [] }, 'demo');
     log.info({ list: demo.list, records: rows.length }, 'demo list loaded');
   }
   await db.insertInto('settings').values({ name: 'demo', value: 'loaded' }).execute();

@@ -22,9 +22,11 @@ function seeded(seed: number): () => number {
 }
 const random = seeded(20261112);
 const pick = <T>(from: readonly T[]): T => from[Math.floor(random() * from.length)];
-const between = (low: number, high: number): number => low + Math.floor(random() * (high - low + 1));
+const between = (low: number, high: number): number =>
+  low + Math.floor(random() * (high - low + 1));
 const pad = (n: number, width: number): string => String(n).padStart(width, '0');
-const token = (length: number): string => Array.from({ length }, () => pick([...'abcdefghjkmnpqrstuvwxyz23456789'])).join('');
+const token = (length: number): string =>
+  Array.from({ length }, () => pick([...'abcdefghjkmnpqrstuvwxyz23456789'])).join('');
 
 function save(
   name: string,
@@ -38,15 +40,28 @@ function save(
   extra?.(sheet);
   utils.book_append_sheet(book, sheet, sheetName);
   book.Props = { Title: sheetName, CreatedDate: new Date(Date.UTC(2026, 10, 1)) };
-  writeFileSync(join(folder, name), write(book, { type: 'buffer', bookType: type, compression: true }) as Buffer);
+  writeFileSync(
+    join(folder, name),
+    write(book, { type: 'buffer', bookType: type, compression: true }) as Buffer,
+  );
 }
 
-function saveText(name: string, rows: Row[], separator: string, encode: (text: string) => Buffer): void {
+function saveText(
+  name: string,
+  rows: Row[],
+  separator: string,
+  encode: (text: string) => Buffer,
+): void {
   const quote = (cell: Cell) => {
     const text = String(cell ?? '');
-    return text.includes(separator) || /["\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text;
+    return text.includes(separator) || /["\n]/.test(text)
+      ? `"${text.replaceAll('"', '""')}"`
+      : text;
   };
-  writeFileSync(join(folder, name), encode(`${rows.map((row) => row.map(quote).join(separator)).join('\r\n')}\r\n`));
+  writeFileSync(
+    join(folder, name),
+    encode(`${rows.map((row) => row.map(quote).join(separator)).join('\r\n')}\r\n`),
+  );
 }
 
 const first = [
@@ -206,13 +221,38 @@ function equipment(): Row[] {
   const rows: Row[] = [['Tag', 'Item', 'Kind', 'Where', 'Bought', 'Serial', 'Note']];
   const kinds: [string, string[]][] = [
     ['Pump', ['Bilge pump', 'Irrigation pump', 'Pond pump', 'Drum pump']],
-    ['Sensor', ['Soil moisture probe', 'Leaf wetness sensor', 'Salinity probe', 'Light meter', 'Frost alarm']],
-    ['Tool', ['Loppers', 'Border spade', 'Pole pruner', 'Wheelbarrow', 'Dibber set', 'Grafting knife', 'Rake, 60 cm']],
+    [
+      'Sensor',
+      [
+        'Soil moisture probe',
+        'Leaf wetness sensor',
+        'Salinity probe',
+        'Light meter',
+        'Frost alarm',
+      ],
+    ],
+    [
+      'Tool',
+      [
+        'Loppers',
+        'Border spade',
+        'Pole pruner',
+        'Wheelbarrow',
+        'Dibber set',
+        'Grafting knife',
+        'Rake, 60 cm',
+      ],
+    ],
     ['Case', ['Seed case, 24 drawers', 'Drying rack', 'Cool box']],
   ];
   for (let i = 0; i < 240; i++) {
     const [kind, items] = pick(kinds);
-    const tag = i === 33 ? 'PMP-0033 ' : i === 118 ? 'TOO-O118' : `${kind.slice(0, 3).toUpperCase()}-${pad(i, 4)}`;
+    const tag =
+      i === 33
+        ? 'PMP-0033 '
+        : i === 118
+          ? 'TOO-O118'
+          : `${kind.slice(0, 3).toUpperCase()}-${pad(i, 4)}`;
     rows.push([
       tag,
       i === 71 ? '' : pick(items),
@@ -228,12 +268,15 @@ function equipment(): Row[] {
 
 function checkDigit(digits: string): string {
   let sum = 0;
-  for (let i = 0; i < digits.length; i++) sum += Number(digits[digits.length - 1 - i]) * (i % 2 === 0 ? 3 : 1);
+  for (let i = 0; i < digits.length; i++)
+    sum += Number(digits[digits.length - 1 - i]) * (i % 2 === 0 ? 3 : 1);
   return String((10 - (sum % 10)) % 10);
 }
 
 function packets(): Row[] {
-  const rows: Row[] = [['Product number', 'Variety', 'Kind', 'Price', 'Net weight g', 'Sow by', 'Lot']];
+  const rows: Row[] = [
+    ['Product number', 'Variety', 'Kind', 'Price', 'Net weight g', 'Sow by', 'Lot'],
+  ];
   const varieties = [
     'Sea kale',
     'Samphire',
@@ -272,7 +315,9 @@ function packets(): Row[] {
 }
 
 function accessions(): Row[] {
-  const rows: Row[] = [['Accession', 'Plant', 'Common name', 'Family', 'Bed', 'Site', 'Received', 'Source', 'Page']];
+  const rows: Row[] = [
+    ['Accession', 'Plant', 'Common name', 'Family', 'Bed', 'Site', 'Received', 'Source', 'Page'],
+  ];
   const plants = [
     ['Crambe maritima', 'Sea kale', 'Brassicaceae'],
     ['Eryngium maritimum', 'Sea holly', 'Apiaceae'],
@@ -291,7 +336,8 @@ function accessions(): Row[] {
     const [plant, common, family] = pick(plants);
     const year = between(1998, 2026);
     const number = i === 402 ? '' : i === 700 ? String(rows[700][0]) : `${year}.${pad(i + 1, 4)}`;
-    const page = i === 250 ? 'marrambay.example/plants/250' : `https://marrambay.example/plants/${i + 1}`;
+    const page =
+      i === 250 ? 'marrambay.example/plants/250' : `https://marrambay.example/plants/${i + 1}`;
     rows.push([
       number,
       plant,
@@ -308,7 +354,9 @@ function accessions(): Row[] {
 }
 
 function friends(): Row[] {
-  const rows: Row[] = [['Friend no', 'Name', 'Street', 'Town', 'Postcode', 'Since', 'Personal link']];
+  const rows: Row[] = [
+    ['Friend no', 'Name', 'Street', 'Town', 'Postcode', 'Since', 'Personal link'],
+  ];
   const towns = ['Marram', 'Strandwick', 'Eelmouth', 'Saltby', 'Long Strand'];
   for (let i = 0; i < 400; i++) {
     const no = `F${pad(i + 1, 5)}`;
@@ -353,7 +401,15 @@ function workshops(): Row[] {
       24,
       'https://checkin.marrambay.example/ws-01',
     ],
-    ['WS-02', 'Grafting for beginners', 'Anselm Dray', '2026-11-28 14:00', 'Potting shed', 12, 'https://checkin.marrambay.example/ws-02'],
+    [
+      'WS-02',
+      'Grafting for beginners',
+      'Anselm Dray',
+      '2026-11-28 14:00',
+      'Potting shed',
+      12,
+      'https://checkin.marrambay.example/ws-02',
+    ],
     [
       'WS-03',
       'Drawing grasses',
@@ -363,7 +419,15 @@ function workshops(): Row[] {
       18,
       'https://checkin.marrambay.example/ws-03',
     ],
-    ['WS-04', 'Reading a salt marsh', 'Σοφία Καρρά', '2026-11-29 14:00', 'Meet at the gate', 30, 'https://checkin.marrambay.example/ws-04'],
+    [
+      'WS-04',
+      'Reading a salt marsh',
+      'Σοφία Καρρά',
+      '2026-11-29 14:00',
+      'Meet at the gate',
+      30,
+      'https://checkin.marrambay.example/ws-04',
+    ],
   ];
 }
 
@@ -371,7 +435,9 @@ const utf8 = (text: string): Buffer => Buffer.from(text, 'utf8');
 save('volunteers.xlsx', 'Volunteers', volunteers(), 'xlsx');
 saveText('equipment.csv', equipment(), ';', (text) => Buffer.from(text, 'latin1'));
 save('seed-packets.xlsx', 'Packets', packets(), 'xlsx');
-saveText('accessions.csv', accessions(), ',', (text) => Buffer.concat([Buffer.from([0xef, 0xbb, 0xbf]), utf8(text)]));
+saveText('accessions.csv', accessions(), ',', (text) =>
+  Buffer.concat([Buffer.from([0xef, 0xbb, 0xbf]), utf8(text)]),
+);
 save('friends.ods', 'Friends', friends(), 'ods');
 save('seed-loans.xls', 'Loans', loans(), 'biff8');
 saveText('workshops.tsv', workshops(), '\t', (text) => Buffer.from(`\ufeff${text}`, 'utf16le'));

@@ -8,9 +8,15 @@ needPackages();
 const bench = join(root, 'bench');
 if (!existsSync(join(bench, 'node_modules'))) {
   say('Installing the peers …');
-  execFileSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], { cwd: bench, stdio: 'inherit' });
+  execFileSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], {
+    cwd: bench,
+    stdio: 'inherit',
+  });
 }
 process.exit(
-  spawnSync(process.execPath, ['--expose-gc', '--import', 'tsx', 'bench/run.ts', ...process.argv.slice(2)], { cwd: root, stdio: 'inherit' })
-    .status ?? 1,
+  spawnSync(
+    process.execPath,
+    ['--expose-gc', '--import', 'tsx', 'bench/run.ts', ...process.argv.slice(2)],
+    { cwd: root, stdio: 'inherit' },
+  ).status ?? 1,
 );

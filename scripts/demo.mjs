@@ -6,10 +6,15 @@ if (!process.env.DATABASE_URL) needDebian(['postgresql']);
 needPackages();
 needBuild();
 say('Starting …');
-const child = spawn(process.execPath, ['--import', 'tsx', 'scripts/start.ts', ...process.argv.slice(2)], {
-  cwd: root,
-  // the channel tells it when this process is gone
-  stdio: ['inherit', 'inherit', 'inherit', 'ipc'],
-});
-for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => child.kill('SIGTERM'));
+const child = spawn(
+  process.execPath,
+  ['--import', 'tsx', 'scripts/start.ts', ...process.argv.slice(2)],
+  {
+    cwd: root,
+    // the channel tells it when this process is gone
+    stdio: ['inherit', 'inherit', 'inherit', 'ipc'],
+  },
+);
+for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'])
+  process.on(signal, () => child.kill('SIGTERM'));
 child.on('exit', (code) => process.exit(code ?? 1));

@@ -12,7 +12,9 @@ const isRoot = process.getuid?.() === 0;
 /** Where a clone's database lives: keyed by the clone's path, so that two clones never share one. */
 export function stateFolder(purpose) {
   const key = createHash('sha256').update(root).digest('hex').slice(0, 12);
-  const base = isRoot ? '/var/lib/hand-stamp' : join(process.env.XDG_STATE_HOME ?? join(homedir(), '.local/state'), 'hand-stamp');
+  const base = isRoot
+    ? '/var/lib/hand-stamp'
+    : join(process.env.XDG_STATE_HOME ?? join(homedir(), '.local/state'), 'hand-stamp');
   return join(base, `${key}-${purpose}`);
 }
 
@@ -111,7 +113,9 @@ export async function startPostgres(purpose, { fresh = false } = {}) {
     say('The database of an earlier start was still running; it is stopped first.');
     stopServer(data);
   } else if (existsSync(join(data, 'postmaster.pid')))
-    say('The last start was broken off. The database puts itself in order; nothing that was saved is lost.');
+    say(
+      'The last start was broken off. The database puts itself in order; nothing that was saved is lost.',
+    );
   const options = `-p ${port} -c listen_addresses=127.0.0.1 -c unix_socket_directories= -c log_min_messages=fatal ${purpose === 'test' ? '-c fsync=off -c synchronous_commit=off' : ''}`;
   const mark = join(data, 'postmaster.pid');
   /** PostgreSQL takes a dead process that nobody has looked after for a living one; its own are gone a moment after it. */
@@ -120,10 +124,17 @@ export async function startPostgres(purpose, { fresh = false } = {}) {
     const pid = Number(readFileSync(mark, 'utf8').split('\n')[0]);
     if (existsSync(`/proc/${pid}`)) rmSync(mark, { force: true });
   };
-  const start = () => (forgetTheDead(), pg('pg_ctl', ['-D', data, '-w', '-t', '60', '-l', join(folder, 'log'), '-o', options, 'start']));
+  const start = () => (
+    forgetTheDead(),
+    pg('pg_ctl', ['-D', data, '-w', '-t', '60', '-l', join(folder, 'log'), '-o', options, 'start'])
+  );
   const started = start();
-  if (!started.ok) giveUp(`The database did not start:\n${started.out}\nIts log is in ${join(folder, 'log')}.`);
-  const guard = spawn(process.execPath, [join(root, 'scripts/guard.mjs'), data], { stdio: ['pipe', 'ignore', 'ignore'], detached: true });
+  if (!started.ok)
+    giveUp(`The database did not start:\n${started.out}\nIts log is in ${join(folder, 'log')}.`);
+  const guard = spawn(process.execPath, [join(root, 'scripts/guard.mjs'), data], {
+    stdio: ['pipe', 'ignore', 'ignore'],
+    detached: true,
+  });
   guard.stdin.on('error', () => undefined);
   guard.unref();
   guard.stdin.unref();

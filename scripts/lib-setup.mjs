@@ -14,7 +14,8 @@ export function giveUp(text) {
 }
 
 const [major, minor] = process.versions.node.split('.').map(Number);
-if (major < 20 || (major === 20 && minor < 9)) giveUp(`Node.js 20.9 or newer is needed; this is ${process.versions.node}.`);
+if (major < 20 || (major === 20 && minor < 9))
+  giveUp(`Node.js 20.9 or newer is needed; this is ${process.versions.node}.`);
 
 export function postgresFolder() {
   const base = '/usr/lib/postgresql';
@@ -37,9 +38,12 @@ export function needDebian(names) {
   const missing = names.filter((name) => !wanted[name]());
   if (missing.length === 0) return;
   const isRoot = process.getuid?.() === 0;
-  if (!existsSync('/usr/bin/apt-get')) giveUp(`These Debian packages are needed and cannot be installed here: ${missing.join(', ')}.`);
+  if (!existsSync('/usr/bin/apt-get'))
+    giveUp(`These Debian packages are needed and cannot be installed here: ${missing.join(', ')}.`);
   if (!isRoot && spawnSync('sudo', ['-n', 'true'], { stdio: 'ignore' }).status !== 0)
-    giveUp(`These Debian packages are missing: ${missing.join(', ')}. Install them with: sudo apt-get install ${missing.join(' ')}`);
+    giveUp(
+      `These Debian packages are missing: ${missing.join(', ')}. Install them with: sudo apt-get install ${missing.join(' ')}`,
+    );
   const apt = (...args) => {
     const [command, ...rest] = isRoot ? ['apt-get', ...args] : ['sudo', 'apt-get', ...args];
     const result = spawnSync(command, rest, {
@@ -59,7 +63,10 @@ export function needPackages() {
   const lock = readFileSync(join(root, 'package-lock.json'), 'utf8');
   if (existsSync(mark) && readFileSync(mark, 'utf8') === lock) return;
   say('Installing npm packages …');
-  execFileSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], { cwd: root, stdio: 'inherit' });
+  execFileSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], {
+    cwd: root,
+    stdio: 'inherit',
+  });
   writeFileSync(mark, lock);
 }
 
@@ -67,7 +74,8 @@ export function needPackages() {
 export function newest(folder) {
   let latest = 0;
   for (const entry of readdirSync(folder, { withFileTypes: true, recursive: true }))
-    if (entry.isFile()) latest = Math.max(latest, statSync(join(entry.parentPath ?? entry.path, entry.name)).mtimeMs);
+    if (entry.isFile())
+      latest = Math.max(latest, statSync(join(entry.parentPath ?? entry.path, entry.name)).mtimeMs);
   return latest;
 }
 
@@ -76,7 +84,9 @@ export function needBuild() {
   const id = join(root, '.next/BUILD_ID');
   const sources = Math.max(
     newest(join(root, 'src')),
-    ...['package-lock.json', 'next.config.ts', 'tsconfig.json'].map((f) => statSync(join(root, f)).mtimeMs),
+    ...['package-lock.json', 'next.config.ts', 'tsconfig.json'].map(
+      (f) => statSync(join(root, f)).mtimeMs,
+    ),
   );
   if (existsSync(id) && statSync(id).mtimeMs > sources) return;
   say('Building the application (about a minute) …');

@@ -9,10 +9,14 @@ needPackages();
 needBuild();
 const { chromium } = await import('@playwright/test');
 const port = 3111;
-const application = spawn(process.execPath, ['--import', 'tsx', 'scripts/start.ts', '--purpose=pictures', '--fresh', `--port=${port}`], {
-  cwd: root,
-  stdio: 'inherit',
-});
+const application = spawn(
+  process.execPath,
+  ['--import', 'tsx', 'scripts/start.ts', '--purpose=pictures', '--fresh', `--port=${port}`],
+  {
+    cwd: root,
+    stdio: 'inherit',
+  },
+);
 const url = `http://127.0.0.1:${port}`;
 for (let tries = 0; tries < 240; tries++) {
   if ((await fetch(`${url}/api/health`).catch(() => undefined))?.ok) break;

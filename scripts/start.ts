@@ -30,9 +30,12 @@ interface Server {
 }
 // the two set-up modules run before any package is there, so they are plain JavaScript
 const { giveUp, say, root } = (await import('./lib-setup.mjs' as string)) as Setup;
-const { startPostgres, stateFolder, isThere } = (await import('./lib-postgres.mjs' as string)) as Postgres;
+const { startPostgres, stateFolder, isThere } = (await import(
+  './lib-postgres.mjs' as string
+)) as Postgres;
 
-const argument = (name: string): string | undefined => process.argv.find((a) => a.startsWith(`--${name}=`))?.slice(name.length + 3);
+const argument = (name: string): string | undefined =>
+  process.argv.find((a) => a.startsWith(`--${name}=`))?.slice(name.length + 3);
 const development = process.argv.includes('--dev');
 const fresh = process.argv.includes('--fresh');
 const purpose = argument('purpose') ?? 'demo';
@@ -45,8 +48,13 @@ const portError = await new Promise<NodeJS.ErrnoException | undefined>((resolve)
   probe.listen(port, '127.0.0.1', () => probe.close(() => resolve(undefined)));
 });
 if (portError?.code === 'EADDRINUSE')
-  giveUp(`Port ${port} is taken by another program. Stop that one, or start with another port: PORT=${port + 1} npm run demo`);
-if (portError) giveUp(`Port ${port} cannot be used (${portError.code}). Start with a port above 1024: PORT=3000 npm run demo`);
+  giveUp(
+    `Port ${port} is taken by another program. Stop that one, or start with another port: PORT=${port + 1} npm run demo`,
+  );
+if (portError)
+  giveUp(
+    `Port ${port} cannot be used (${portError.code}). Start with a port above 1024: PORT=3000 npm run demo`,
+  );
 
 /** The In-tray, the key that seals passwords and the mark of a start lie beside the database and not in it. */
 const state = stateFolder(purpose);
@@ -54,7 +62,9 @@ const mark = join(state, 'started');
 const other = existsSync(mark) ? Number(readFileSync(mark, 'utf8')) : 0;
 // two starts would take the database from one another
 if (!process.env.DATABASE_URL && other && isThere(other) && commandOf(other).includes('start.ts'))
-  giveUp(`Hand Stamp is running from this folder already (process ${other}). Stop that one first; its terminal says its address.`);
+  giveUp(
+    `Hand Stamp is running from this folder already (process ${other}). Stop that one first; its terminal says its address.`,
+  );
 
 function commandOf(pid: number): string {
   try {
@@ -96,7 +106,8 @@ async function stop(code: number): Promise<void> {
   rmSync(mark, { force: true });
   process.exit(code);
 }
-for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const) process.on(signal, () => void stop(0));
+for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const)
+  process.on(signal, () => void stop(0));
 // whoever started this is gone
 process.on('disconnect', () => void stop(0));
 
@@ -126,7 +137,10 @@ function keep(service: Service, failures = 0): void {
       ...service.env,
     },
   });
-  child.stdout?.on('data', (data: Buffer) => (process.env.LOG_LEVEL || development) && process.stdout.write(data));
+  child.stdout?.on(
+    'data',
+    (data: Buffer) => (process.env.LOG_LEVEL || development) && process.stdout.write(data),
+  );
   children.add(child);
   child.on('exit', () => {
     children.delete(child);
@@ -156,7 +170,8 @@ try {
   await utils.migrate();
   await utils.release();
   const garden =
-    process.argv.includes('--no-demo') || (process.env.DATABASE_URL && !process.env.HAND_STAMP_GARDEN)
+    process.argv.includes('--no-demo') ||
+    (process.env.DATABASE_URL && !process.env.HAND_STAMP_GARDEN)
       ? undefined
       : await demoGarden(db, server.url);
   const first = !process.argv.includes('--no-demo') && (await loadDemo(db, garden));
@@ -166,7 +181,8 @@ try {
     .select((e) => e.fn.countAll<number>().as('going'))
     .where('state', 'in', ['waiting', 'running'])
     .executeTakeFirstOrThrow();
-  if (going > 0 && !first) say(`${counted(going, 'run goes', 'runs go')} on from where the last start left off.`);
+  if (going > 0 && !first)
+    say(`${counted(going, 'run goes', 'runs go')} on from where the last start left off.`);
   await db.destroy();
 } catch (error) {
   console.error(error);

@@ -15,7 +15,8 @@ let passed = 0;
 let failed = 0;
 const bin = (name) => join(root, 'node_modules/.bin', name);
 const run = (command, args, env = {}) =>
-  spawnSync(command, args, { cwd: root, stdio: 'inherit', env: { ...process.env, ...env } }).status === 0;
+  spawnSync(command, args, { cwd: root, stdio: 'inherit', env: { ...process.env, ...env } })
+    .status === 0;
 
 /** A check without counts of its own shows only when it fails. */
 function check(name, command, args) {
@@ -46,7 +47,9 @@ const freePort = () =>
 /** Titles of the browser tests that passed the second time only. */
 function flakyIn(suites) {
   return suites.flatMap((suite) => [
-    ...(suite.specs ?? []).filter((spec) => spec.tests.some((test) => test.status === 'flaky')).map((spec) => spec.title),
+    ...(suite.specs ?? [])
+      .filter((spec) => spec.tests.some((test) => test.status === 'flaky'))
+      .map((spec) => spec.title),
     ...flakyIn(suite.suites ?? []),
   ]);
 }
@@ -76,15 +79,21 @@ try {
   if (wanted('unit')) {
     say('Core and server tests …');
     const report = join(scratch, 'vitest.json');
-    run(bin('vitest'), ['run', '--reporter=default', '--reporter=json', `--outputFile.json=${report}`], {
-      DATABASE_URL: database.url,
-      LOG_LEVEL: 'silent',
-    });
+    run(
+      bin('vitest'),
+      ['run', '--reporter=default', '--reporter=json', `--outputFile.json=${report}`],
+      {
+        DATABASE_URL: database.url,
+        LOG_LEVEL: 'silent',
+      },
+    );
     const result = json(report);
     passed += result?.numPassedTests ?? 0;
     failed +=
       (result?.numFailedTests ?? 1) +
-      (result?.testResults ?? []).filter((file) => file.status === 'failed' && file.assertionResults.length === 0).length;
+      (result?.testResults ?? []).filter(
+        (file) => file.status === 'failed' && file.assertionResults.length === 0,
+      ).length;
   }
   if (wanted('browser')) {
     needBuild();
@@ -96,11 +105,19 @@ try {
     await client.connect();
     await client.query('create database browser');
     await client.end();
-    application = spawn(process.execPath, ['--import', 'tsx', 'scripts/start.ts', `--port=${port}`], {
-      cwd: root,
-      stdio: 'inherit',
-      env: { ...process.env, HAND_STAMP_GARDEN: 'yes', DATABASE_URL: database.url.replace(/\/postgres$/, '/browser') },
-    });
+    application = spawn(
+      process.execPath,
+      ['--import', 'tsx', 'scripts/start.ts', `--port=${port}`],
+      {
+        cwd: root,
+        stdio: 'inherit',
+        env: {
+          ...process.env,
+          HAND_STAMP_GARDEN: 'yes',
+          DATABASE_URL: database.url.replace(/\/postgres$/, '/browser'),
+        },
+      },
+    );
     for (let tries = 0; tries < 240; tries++) {
       if ((await fetch(`${url}/api/health`).catch(() => undefined))?.ok) break;
       await new Promise((resolve) => setTimeout(resolve, 250));
@@ -114,7 +131,8 @@ try {
     passed += stats?.expected ?? 0;
     failed += stats ? stats.unexpected : 1;
     passed += stats?.flaky ?? 0;
-    for (const title of flakyIn(json(report)?.suites ?? [])) say(`Passed only when it was tried again: ${title}`);
+    for (const title of flakyIn(json(report)?.suites ?? []))
+      say(`Passed only when it was tried again: ${title}`);
     application.kill('SIGTERM');
     await new Promise((resolve) => application.once('exit', resolve));
     application = undefined;

@@ -4,7 +4,10 @@ import { isOurHost } from './server/platform/doors';
 /** Pages run our own scripts only (CSP Level 3, a nonce for each answer) and stand in no frame. Routes look after themselves: `server/http.ts`. */
 export function proxy(request: NextRequest): NextResponse {
   if (!isOurHost(request.headers.get('host') ?? ''))
-    return new NextResponse('Hand Stamp is not reached by this name. Whoever set it up can add it to HAND_STAMP_HOSTS.', { status: 421 });
+    return new NextResponse(
+      'Hand Stamp is not reached by this name. Whoever set it up can add it to HAND_STAMP_HOSTS.',
+      { status: 421 },
+    );
   const nonce = Buffer.from(crypto.getRandomValues(new Uint8Array(16))).toString('base64');
   const development = process.env.NODE_ENV === 'development';
   const policy = [

@@ -3,7 +3,12 @@ import { createServer } from 'node:http';
 import { databaseUrl, openDatabase } from '../../src/server/platform/db';
 
 /** Hosts that the stand-in answers for. */
-const hosts = ['marrambay.example', 'checkin.marrambay.example', 'friends.marrambay.example', 'loans.marrambay.example'];
+const hosts = [
+  'marrambay.example',
+  'checkin.marrambay.example',
+  'friends.marrambay.example',
+  'loans.marrambay.example',
+];
 
 const server = createServer((request, response) => {
   const path = new URL(request.url ?? '/', 'http://stand-in.example').pathname;
@@ -14,10 +19,12 @@ const server = createServer((request, response) => {
   const number = Number(/(\d+)$/.exec(path)?.[1] ?? Number.NaN);
   if (path.startsWith('/plants/')) {
     if (number % 97 === 0) return page(404, 'This plant has no page.');
-    if (number % 61 === 0) return page(301, 'Moved.', { location: `https://marrambay.example/garden${path}` });
+    if (number % 61 === 0)
+      return page(301, 'Moved.', { location: `https://marrambay.example/garden${path}` });
     return page(200, `Plant ${number}`);
   }
-  if (path.startsWith('/staff')) return page(302, 'Sign in first.', { location: 'https://marrambay.example/login' });
+  if (path.startsWith('/staff'))
+    return page(302, 'Sign in first.', { location: 'https://marrambay.example/login' });
   return page(200, 'Marram Bay Botanic Garden and Seed Library');
 });
 

@@ -18,7 +18,11 @@ export default async function Layout({ children }: { children: ReactNode }) {
   return (
     <html lang="en">
       <body>
-        <script nonce={nonce} suppressHydrationWarning dangerouslySetInnerHTML={{ __html: earlyKeysScript }} />
+        <script
+          nonce={nonce}
+          suppressHydrationWarning
+          dangerouslySetInnerHTML={{ __html: earlyKeysScript }}
+        />
         <StyleRegistry>
           <Frame>{children}</Frame>
         </StyleRegistry>

@@ -14,14 +14,30 @@ import { canProve } from '../core/base/proof';
 import { columnsOf, contentOf, encodeOptionsOf, type Stamp } from '../core/payload/stamp';
 import { FontBook } from '../core/artwork/fonts';
 import { pictureOf, type KeptPicture, type Picture } from '../core/drawing/picture';
-import { encodeStamp, fontsForPiece, makePiece, pictureNameOf, type Piece, type PictureOf, type Side } from '../core/piece/piece';
+import {
+  encodeStamp,
+  fontsForPiece,
+  makePiece,
+  pictureNameOf,
+  type Piece,
+  type PictureOf,
+  type Side,
+} from '../core/piece/piece';
 import { stockOf } from '../core/piece/stock';
 import { prepareReader, readBack, readImage } from '../core/readback/readback';
 import { wearTest, wears, type WearCurve } from '../core/readback/wear';
 import type { Values } from '../core/records/columns';
 import { dots, sealedRecord, shown, tokenColumn } from '../core/records/sealed';
 import { EncodeError, type CodeSymbol } from '../core/symbology';
-import type { CodeFileKind, CodePicture, PiecePicture, ReadingReport, ScannedImage, ScanReport, WorkerRequest } from './protocol';
+import type {
+  CodeFileKind,
+  CodePicture,
+  PiecePicture,
+  ReadingReport,
+  ScannedImage,
+  ScanReport,
+  WorkerRequest,
+} from './protocol';
 
 /** The ochre of what needs a look, lightened to stand out among black letters. */
 const overColour = '#b9770c';
@@ -41,7 +57,10 @@ function load(key: string): Promise<void> {
 
 let readerReady = false;
 function provideReader(): void {
-  if (!readerReady) prepareReader({ address: new URL('zxing-wasm/reader/zxing_reader.wasm', import.meta.url).href });
+  if (!readerReady)
+    prepareReader({
+      address: new URL('zxing-wasm/reader/zxing_reader.wasm', import.meta.url).href,
+    });
   readerReady = true;
 }
 
@@ -51,7 +70,8 @@ const sealedSymbols = new Map<string, Promise<CodeSymbol | null>>();
 /** The symbol of a stamp of which some value is kept back; undefined where all of them are known here. */
 function sealedSymbol(stamp: Stamp, values: Values): Promise<CodeSymbol | null> | undefined {
   const used = columnsOf(stamp).map((id) => values[id] ?? '');
-  const proof = stamp.does === 'genuine' && stamp.proofKey !== undefined && !canProve(stamp.proofKey);
+  const proof =
+    stamp.does === 'genuine' && stamp.proofKey !== undefined && !canProve(stamp.proofKey);
   // which record it is stands beside the columns where one of the list's stamps vouches for it
   if (proof) used.push(values[tokenColumn] ?? '');
   const record = sealedRecord(used);
@@ -68,7 +88,10 @@ function sealedSymbol(stamp: Stamp, values: Values): Promise<CodeSymbol | null> 
 }
 
 /** Records of which a stamp's symbol is wanted, until they are asked for together. */
-const wantedSymbols = new Map<string, { stamp: Stamp; waiting: Map<number, ((symbol: CodeSymbol | null | Error) => void)[]> }>();
+const wantedSymbols = new Map<
+  string,
+  { stamp: Stamp; waiting: Map<number, ((symbol: CodeSymbol | null | Error) => void)[]> }
+>();
 
 /** One request for all the records that are drawn in the same moment. */
 function fetchSymbol(record: number, stamp: Stamp): Promise<CodeSymbol | null> {
@@ -81,7 +104,8 @@ function fetchSymbol(record: number, stamp: Stamp): Promise<CodeSymbol | null> {
   }
   const { waiting } = batch;
   return new Promise((resolve, reject) => {
-    const told = (symbol: CodeSymbol | null | Error) => (symbol instanceof Error ? reject(symbol) : resolve(symbol));
+    const told = (symbol: CodeSymbol | null | Error) =>
+      symbol instanceof Error ? reject(symbol) : resolve(symbol);
     waiting.set(record, [...(waiting.get(record) ?? []), told]);
     if (waiting.size >= 100) void flushSymbols(key);
   });
@@ -101,7 +125,10 @@ async function flushSymbols(key: string): Promise<void> {
     const { symbols } = (await response.json()) as { symbols: Record<number, SealedSymbol> };
     for (const [record, told] of batch.waiting) {
       const symbol = symbols[record]?.symbol ?? null;
-      const whole = symbol && { ...symbol, modules: Uint8Array.from(atob(symbol.modules), (c) => c.charCodeAt(0)) };
+      const whole = symbol && {
+        ...symbol,
+        modules: Uint8Array.from(atob(symbol.modules), (c) => c.charCodeAt(0)),
+      };
       told.forEach((tell) => tell(whole));
     }
   } catch (error) {
@@ -111,9 +138,16 @@ async function flushSymbols(key: string): Promise<void> {
 }
 
 /** Those of a record's symbols that the server makes, by stamp id. */
-async function sealedOf(stamps: readonly Stamp[], values: Values): Promise<Map<string, CodeSymbol | null>> {
-  const made = await Promise.all(stamps.map(async (stamp) => [stamp.id, await sealedSymbol(stamp, values)] as const));
-  return new Map(made.flatMap(([id, symbol]) => (symbol === undefined ? [] : [[id, symbol] as const])));
+async function sealedOf(
+  stamps: readonly Stamp[],
+  values: Values,
+): Promise<Map<string, CodeSymbol | null>> {
+  const made = await Promise.all(
+    stamps.map(async (stamp) => [stamp.id, await sealedSymbol(stamp, values)] as const),
+  );
+  return new Map(
+    made.flatMap(([id, symbol]) => (symbol === undefined ? [] : [[id, symbol] as const])),
+  );
 }
 
 /** The symbol of a stamp for a record; undefined where there is none. */
@@ -147,12 +181,17 @@ async function code(stamp: Stamp, values: Values): Promise<CodePicture | undefin
 }
 
 /** A record's values as words on a piece show them: what is kept back as dots. */
-const shownValues = (values: Values): Values => Object.fromEntries(Object.entries(values).map(([id, value]) => [id, shown(value)]));
+const shownValues = (values: Values): Values =>
+  Object.fromEntries(Object.entries(values).map(([id, value]) => [id, shown(value)]));
 
 /** Pictures of lists, by list and name; null where there is none. */
 const pictures = new Map<string, Picture | null>();
 
-async function loadPictures(piece: Piece, values: Values, list: number | undefined): Promise<PictureOf> {
+async function loadPictures(
+  piece: Piece,
+  values: Values,
+  list: number | undefined,
+): Promise<PictureOf> {
   const keyOf = (name: string) => `${list} ${name}`;
   for (const element of piece.elements) {
     const name = element.kind === 'picture' ? pictureNameOf(element, values) : undefined;
@@ -164,7 +203,13 @@ async function loadPictures(piece: Piece, values: Values, list: number | undefin
   return (name) => pictures.get(keyOf(name)) ?? undefined;
 }
 
-async function layout(piece: Piece, stamps: Stamp[], values: Values, list: number | undefined, side: Side = 'front') {
+async function layout(
+  piece: Piece,
+  stamps: Stamp[],
+  values: Values,
+  list: number | undefined,
+  side: Side = 'front',
+) {
   const words = shownValues(values);
   const [found, symbols] = await Promise.all([
     loadPictures(piece, words, list),
@@ -175,15 +220,29 @@ async function layout(piece: Piece, stamps: Stamp[], values: Values, list: numbe
   return makePiece(piece, stockOf(piece), stamps, words, fonts, { side, pictures: found, symbols });
 }
 
-async function picture({ piece, stamps, values, list, side }: Extract<WorkerRequest, { kind: 'piece' }>): Promise<PiecePicture> {
+async function picture({
+  piece,
+  stamps,
+  values,
+  list,
+  side,
+}: Extract<WorkerRequest, { kind: 'piece' }>): Promise<PiecePicture> {
   const made = await layout(piece, stamps, values, list, side);
   // the letters that run over are told apart on the screen, not in print
-  const items = made.items.map((item) => (item.kind === 'text' && item.beyond ? { ...item, fill: overColour } : item));
+  const items = made.items.map((item) =>
+    item.kind === 'text' && item.beyond ? { ...item, fill: overColour } : item,
+  );
   return { svg: drawingToSvgElements(items, fonts), boxes: made.boxes, problems: made.problems };
 }
 
 /** Reads the code of a stamp from its own artwork, or from the finished piece when it lies on one. */
-async function read({ stamp, values, piece, stamps, list }: Extract<WorkerRequest, { kind: 'read' }>): Promise<ReadingReport> {
+async function read({
+  stamp,
+  values,
+  piece,
+  stamps,
+  list,
+}: Extract<WorkerRequest, { kind: 'read' }>): Promise<ReadingReport> {
   provideReader();
   const started = performance.now();
   let lying = piece && (await layout(piece, stamps, values, list));
@@ -196,7 +255,9 @@ async function read({ stamp, values, piece, stamps, list }: Extract<WorkerReques
   if (!placed) {
     const alone: Piece = {
       stock: 'a4-sign',
-      elements: [{ kind: 'stamp', id: 'alone', stamp: stamp.id, x: 0, y: 0, sizeMm: stamp.look.sizeMm }],
+      elements: [
+        { kind: 'stamp', id: 'alone', stamp: stamp.id, x: 0, y: 0, sizeMm: stamp.look.sizeMm },
+      ],
     };
     const made = await layout(alone, [stamp], values, undefined);
     items = made.items;
@@ -206,11 +267,17 @@ async function read({ stamp, values, piece, stamps, list }: Extract<WorkerReques
   if (!placed) return { result: 'none' };
   const back = await readBack(items, placed, fonts);
   // what is kept back is not told by reading it either
-  if (placed.symbol.readingHash && 'text' in back) back.text = back.result === 'read' ? String(placed.symbol.payload) : dots;
+  if (placed.symbol.readingHash && 'text' in back)
+    back.text = back.result === 'read' ? String(placed.symbol.payload) : dots;
   return { ...back, milliseconds: performance.now() - started, onPiece: lying !== undefined };
 }
 
-async function file(stamp: Stamp, values: Values, kind: CodeFileKind, name: string): Promise<Uint8Array> {
+async function file(
+  stamp: Stamp,
+  values: Values,
+  kind: CodeFileKind,
+  name: string,
+): Promise<Uint8Array> {
   const symbol = await symbolOf(stamp, values);
   if (!symbol) throw new Error('There is no code to save.');
   if (kind === 'svg') return new TextEncoder().encode(renderSvg(symbol, stamp.look));
@@ -229,7 +296,11 @@ async function wear(stamp: Stamp, values: Values, id: string): Promise<WearCurve
 
 async function scan(image: ScannedImage): Promise<ScanReport> {
   provideReader();
-  const found = await readImage('bytes' in image ? image.bytes : { width: image.width, height: image.height, pixels: image.grey });
+  const found = await readImage(
+    'bytes' in image
+      ? image.bytes
+      : { width: image.width, height: image.height, pixels: image.grey },
+  );
   return found ? { symbology: found.format, text: found.text, identifier: found.identifier } : null;
 }
 
@@ -246,6 +317,9 @@ self.onmessage = async ({ data }: MessageEvent<WorkerRequest>) => {
   try {
     self.postMessage({ id: data.id, result: await work(data) });
   } catch (error) {
-    self.postMessage({ id: data.id, error: error instanceof EncodeError ? error.message : String(error) });
+    self.postMessage({
+      id: data.id,
+      error: error instanceof EncodeError ? error.message : String(error),
+    });
   }
 };

@@ -32,11 +32,18 @@ export interface PiecePicture {
 
 export type ReadingReport =
   | { result: 'none' }
-  | { result: 'read' | 'differs'; text: string; unusedCorrection?: number; milliseconds: number; onPiece: boolean }
+  | {
+      result: 'read' | 'differs';
+      text: string;
+      unusedCorrection?: number;
+      milliseconds: number;
+      onPiece: boolean;
+    }
   | { result: 'unread'; milliseconds: number; onPiece: boolean };
 
 /** A picture to look for a code in: the bytes of a file, or a frame of a camera as grey values. */
-export type ScannedImage = { bytes: Uint8Array } | { grey: Uint8Array; width: number; height: number };
+export type ScannedImage =
+  { bytes: Uint8Array } | { grey: Uint8Array; width: number; height: number };
 
 /** What the independent reader made of a picture; null when it found no code that reads. */
 export type ScanReport = { symbology: string; text: string; identifier: string } | null;

@@ -8,39 +8,53 @@ const here = new URL(process.env.HAND_STAMP_URL ?? 'http://127.0.0.1:3000');
 
 /** Every route of the server with its methods, from the tree. */
 const routes = ['src/app/api', 'src/app/c']
-  .flatMap((folder) => (readdirSync(folder, { recursive: true }) as string[]).map((file) => `${folder}/${file.replaceAll('\\', '/')}`))
+  .flatMap((folder) =>
+    (readdirSync(folder, { recursive: true }) as string[]).map(
+      (file) => `${folder}/${file.replaceAll('\\', '/')}`,
+    ),
+  )
   .filter((file) => file.endsWith('/route.ts'))
   .flatMap((file) =>
-    [...readFileSync(file, 'utf8').matchAll(/^export const (GET|POST|PUT|PATCH|DELETE)\b/gm)].map(([, method]) => ({
-      method,
-      path: file.replace(/^src\/app/, '').replace(/\/route\.ts$/, ''),
-    })),
+    [...readFileSync(file, 'utf8').matchAll(/^export const (GET|POST|PUT|PATCH|DELETE)\b/gm)].map(
+      ([, method]) => ({
+        method,
+        path: file.replace(/^src\/app/, '').replace(/\/route\.ts$/, ''),
+      }),
+    ),
   );
 const at = (path: string, value: string) => path.replace(/\[[^\]]+\]/g, () => value);
 
 /** What a request with any headers is answered with; `fetch` would not let `Host` be chosen. */
 const answer = (method: string, path: string, headers: Record<string, string>, content?: string) =>
-  new Promise<{ status: number; headers: Record<string, unknown>; text: string }>((resolve, reject) => {
-    const asked = ask(
-      {
-        host: here.hostname,
-        port: here.port,
-        method,
-        path,
-        headers: content === undefined ? headers : { ...headers, 'content-length': Buffer.byteLength(content) },
-      },
-      (response) => {
-        let text = '';
-        // an answer that never ends, such as the news, has said enough with its head
-        const done = () => (resolve({ status: response.statusCode ?? 0, headers: response.headers, text }), response.destroy());
-        if (response.headers['content-type']?.startsWith('text/event-stream')) return done();
-        response.setEncoding('utf8').on('data', (part: string) => (text += part));
-        response.on('end', done);
-      },
-    );
-    asked.on('error', reject);
-    asked.end(content);
-  });
+  new Promise<{ status: number; headers: Record<string, unknown>; text: string }>(
+    (resolve, reject) => {
+      const asked = ask(
+        {
+          host: here.hostname,
+          port: here.port,
+          method,
+          path,
+          headers:
+            content === undefined
+              ? headers
+              : { ...headers, 'content-length': Buffer.byteLength(content) },
+        },
+        (response) => {
+          let text = '';
+          // an answer that never ends, such as the news, has said enough with its head
+          const done = () => (
+            resolve({ status: response.statusCode ?? 0, headers: response.headers, text }),
+            response.destroy()
+          );
+          if (response.headers['content-type']?.startsWith('text/event-stream')) return done();
+          response.setEncoding('utf8').on('data', (part: string) => (text += part));
+          response.on('end', done);
+        },
+      );
+      asked.on('error', reject);
+      asked.end(content);
+    },
+  );
 
 test('no route does anything for a foreign page or a foreign name', async () => {
   expect(routes.length).toBeGreaterThan(70);
@@ -48,14 +62,34 @@ test('no route does anything for a foreign page or a foreign name', async () => 
     const url = at(path, '1');
     const tried: { headers: Record<string, string>; is: number }[] = [
       { headers: { host: 'rebound.example' }, is: 421 },
-      { headers: { host: here.host, origin: 'https://elsewhere.example', 'sec-fetch-site': 'cross-site' }, is: 403 },
-      { headers: { host: here.host, origin: 'http://127.0.0.1:1', 'sec-fetch-site': 'same-site' }, is: 403 },
+      {
+        headers: {
+          host: here.host,
+          origin: 'https://elsewhere.example',
+          'sec-fetch-site': 'cross-site',
+        },
+        is: 403,
+      },
+      {
+        headers: { host: here.host, origin: 'http://127.0.0.1:1', 'sec-fetch-site': 'same-site' },
+        is: 403,
+      },
       { headers: { host: here.host, origin: 'https://elsewhere.example' }, is: 403 },
     ];
     for (const { headers, is } of tried) {
-      const { status, text } = await answer(method, url, { ...headers, 'content-type': 'application/json' }, method === 'GET' ? undefined : '{}'); // prettier-ignore
+      const { status, text } = await answer(
+        method,
+        url,
+        { ...headers, 'content-type': 'application/json' },
+        method === 'GET' ? undefined : '{}',
+      );
       // pictures of codes are for the pages of others; there is none of that name
-      expect([method, url, status, text]).toEqual([method, url, path.startsWith('/c/') ? 404 : is, expect.any(String)]);
+      expect([method, url, status, text]).toEqual([
+        method,
+        url,
+        path.startsWith('/c/') ? 404 : is,
+        expect.any(String),
+      ]);
     }
   }
 });
@@ -63,55 +97,141 @@ test('no route does anything for a foreign page or a foreign name', async () => 
 test('whatever stands in a path, a query or a body, no answer is a 5xx', async () => {
   test.setTimeout(240_000);
   const odd = fc.oneof(
-    fc.constantFrom('%', '%E0%A4%A', '%00', '..', '%2e%2e%2f', '1.5', '-1', '0', '99999999999', '2147483648', '1e9', 'NaN', 'null', "'", '%F0%9F%98%80', ' ', 'x'.repeat(3000)), // prettier-ignore
+    fc.constantFrom(
+      '%',
+      '%E0%A4%A',
+      '%00',
+      '..',
+      '%2e%2e%2f',
+      '1.5',
+      '-1',
+      '0',
+      '99999999999',
+      '2147483648',
+      '1e9',
+      'NaN',
+      'null',
+      "'",
+      '%F0%9F%98%80',
+      ' ',
+      'x'.repeat(3000),
+    ),
     fc.string({ maxLength: 12, unit: 'grapheme' }).map((s) => encodeURIComponent(s)),
     // lists, jobs and runs of that number do not exist
     fc.constantFrom('999999', '2147483647'),
   );
-  const queries = ['id', 'name', 'kind', 'from', 'to', 'list', 'column', 'stamp', 'with', 'as', 'q', 'sort', 'record', 'after', 'format', 'mm', 'dpi', 'key', 'at', 'offset', 'limit', 'reveal']; // prettier-ignore
-  const content = fc.oneof(fc.json({ maxDepth: 3 }), fc.constantFrom('{', '{}', '[]', 'null', '{"id":1e308}', '{"edits":[{"record":99999999999,"column":"c1","value":"\\u0000"}]}', '{"name":"\\ud800"}')); // prettier-ignore
+  const queries = [
+    'id',
+    'name',
+    'kind',
+    'from',
+    'to',
+    'list',
+    'column',
+    'stamp',
+    'with',
+    'as',
+    'q',
+    'sort',
+    'record',
+    'after',
+    'format',
+    'mm',
+    'dpi',
+    'key',
+    'at',
+    'offset',
+    'limit',
+    'reveal',
+  ];
+  const content = fc.oneof(
+    fc.json({ maxDepth: 3 }),
+    fc.constantFrom(
+      '{',
+      '{}',
+      '[]',
+      'null',
+      '{"id":1e308}',
+      '{"edits":[{"record":99999999999,"column":"c1","value":"\\u0000"}]}',
+      '{"name":"\\ud800"}',
+    ),
+  );
   for (const { method, path } of routes) {
     const numbered = path.includes('[');
     await fc.assert(
-      fc.asyncProperty(odd, fc.dictionary(fc.constantFrom(...queries), odd, { maxKeys: 3 }), content, async (value, query, json) => {
-        // what belongs to nobody is asked with anything; what stands for all is not changed
-        const search = new URLSearchParams(query).toString();
-        const url = `${at(path, value.replaceAll(' ', '%20'))}${search && `?${search}`}`;
-        const got = await answer(method, url, { host: here.host, 'content-type': 'application/json' }, method === 'GET' ? undefined : json); // prettier-ignore
-        expect([method, url, json, got.status < 500 ? 'fine' : got.status]).toEqual([method, url, json, 'fine']);
-      }),
+      fc.asyncProperty(
+        odd,
+        fc.dictionary(fc.constantFrom(...queries), odd, { maxKeys: 3 }),
+        content,
+        async (value, query, json) => {
+          // what belongs to nobody is asked with anything; what stands for all is not changed
+          const search = new URLSearchParams(query).toString();
+          const url = `${at(path, value.replaceAll(' ', '%20'))}${search && `?${search}`}`;
+          const got = await answer(
+            method,
+            url,
+            { host: here.host, 'content-type': 'application/json' },
+            method === 'GET' ? undefined : json,
+          );
+          expect([method, url, json, got.status < 500 ? 'fine' : got.status]).toEqual([
+            method,
+            url,
+            json,
+            'fine',
+          ]);
+        },
+      ),
       { numRuns: method === 'GET' || numbered ? 12 : 6, seed: 20 },
     );
   }
 });
 
-test('pages run their own scripts only, stand in no frame, and say nothing of themselves elsewhere', async ({ page }) => {
+test('pages run their own scripts only, stand in no frame, and say nothing of themselves elsewhere', async ({
+  page,
+}) => {
   const against: string[] = [];
-  page.on('console', (message) => /content security policy/i.test(message.text()) && against.push(message.text()));
+  page.on(
+    'console',
+    (message) => /content security policy/i.test(message.text()) && against.push(message.text()),
+  );
   for (const path of ['/jobs', '/lists', '/code', '/bring-in', '/post-room', '/settings']) {
     const response = await page.goto(path);
     const headers = response!.headers();
-    expect(headers['content-security-policy']).toMatch(/script-src 'self' 'nonce-[\w+/=]{24}' 'strict-dynamic'/);
+    expect(headers['content-security-policy']).toMatch(
+      /script-src 'self' 'nonce-[\w+/=]{24}' 'strict-dynamic'/,
+    );
     expect(headers['content-security-policy']).toContain("frame-ancestors 'none'");
-    expect(headers).toMatchObject({ 'x-content-type-options': 'nosniff', 'referrer-policy': 'same-origin', 'cross-origin-resource-policy': 'same-origin' }); // prettier-ignore
+    expect(headers).toMatchObject({
+      'x-content-type-options': 'nosniff',
+      'referrer-policy': 'same-origin',
+      'cross-origin-resource-policy': 'same-origin',
+    });
     await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
   }
   expect(against).toEqual([]);
-  const nonce = async () => /nonce-([^']+)/.exec((await page.goto('/jobs'))!.headers()['content-security-policy'])?.[1];
+  const nonce = async () =>
+    /nonce-([^']+)/.exec((await page.goto('/jobs'))!.headers()['content-security-policy'])?.[1];
   expect(await nonce()).not.toBe(await nonce());
   // a script that came in with something does not run
   await page.goto('/jobs');
   await page.evaluate(() =>
-    document.body.insertAdjacentHTML('beforeend', '<img src="data:image/png,x" onerror="document.title = \'taken\'">'),
+    document.body.insertAdjacentHTML(
+      'beforeend',
+      '<img src="data:image/png,x" onerror="document.title = \'taken\'">',
+    ),
   );
   await expect.poll(() => against.length).toBe(1);
   expect(await page.title()).not.toBe('taken');
 });
 
-test('a page of another origin cannot change or read anything, though the browser reaches this machine', async ({ page }) => {
+test('a page of another origin cannot change or read anything, though the browser reaches this machine', async ({
+  page,
+}) => {
   const serve = (html: string) =>
     new Promise<Server>((resolve) => {
-      const server = createServer((_, response) => response.setHeader('content-type', 'text/html').end(html));
+      const server = createServer((_, response) =>
+        response.setHeader('content-type', 'text/html').end(html),
+      );
       server.listen(0, '127.0.0.1', () => resolve(server));
     });
   const server = await serve('<!doctype html><title>Elsewhere</title>');
@@ -121,8 +241,19 @@ test('a page of another origin cannot change or read anything, though the browse
     for (const host of ['127.0.0.1', 'localhost']) {
       await page.goto(`http://${host}:${(server.address() as AddressInfo).port}/`);
       const got = await page.evaluate(async (url) => {
-        const blind = await fetch(`${url}/api/kept`, { method: 'POST', mode: 'no-cors', headers: { 'content-type': 'text/plain' }, body: '{"kind":"look","name":"planted","value":{}}' }).then(() => 'sent', () => 'kept out'); // prettier-ignore
-        const read = await fetch(`${url}/api/lists`).then(() => 'read', () => 'kept out'); // prettier-ignore
+        const blind = await fetch(`${url}/api/kept`, {
+          method: 'POST',
+          mode: 'no-cors',
+          headers: { 'content-type': 'text/plain' },
+          body: '{"kind":"look","name":"planted","value":{}}',
+        }).then(
+          () => 'sent',
+          () => 'kept out',
+        );
+        const read = await fetch(`${url}/api/lists`).then(
+          () => 'read',
+          () => 'kept out',
+        );
         const framed = await new Promise<string>((resolve) => {
           const frame = document.createElement('iframe');
           frame.onload = () => {
@@ -140,7 +271,9 @@ test('a page of another origin cannot change or read anything, though the browse
       expect(got).toMatchObject({ read: 'kept out', framed: 'kept out' });
     }
     expect(await lists()).toEqual(before);
-    expect(JSON.stringify(await (await fetch(`${here.origin}/api/kept?kind=look`)).json())).not.toContain('planted');
+    expect(
+      JSON.stringify(await (await fetch(`${here.origin}/api/kept?kind=look`)).json()),
+    ).not.toContain('planted');
   } finally {
     server.close();
   }

@@ -4,7 +4,11 @@ import { clean } from '../helpers/axe';
 import { readAll } from '../helpers/barcode';
 import { pdfText, renderPdf } from '../helpers/poppler';
 
-const file = (name: string, text: string | Buffer) => ({ name, mimeType: 'application/octet-stream', buffer: Buffer.from(text) });
+const file = (name: string, text: string | Buffer) => ({
+  name,
+  mimeType: 'application/octet-stream',
+  buffer: Buffer.from(text),
+});
 
 async function choose(page: Page, name: string, content: string | Buffer): Promise<void> {
   await page.goto('/bring-in');
@@ -28,7 +32,10 @@ test('a spreadsheet in, scannable labels out', async ({ page }) => {
   ]);
   rows[7][0] = '';
   // semicolons and Windows-1252, as a spreadsheet program elsewhere in Europe saves it
-  const csv = Buffer.from(['Tag;Item;Long number', ...rows.map((r) => r.join(';'))].join('\r\n'), 'latin1');
+  const csv = Buffer.from(
+    ['Tag;Item;Long number', ...rows.map((r) => r.join(';'))].join('\r\n'),
+    'latin1',
+  );
 
   await choose(page, 'lamps.csv', csv);
   await expect(page.getByText('text with semicolons, in Windows-1252')).toBeVisible();
@@ -67,13 +74,18 @@ test('a spreadsheet in, scannable labels out', async ({ page }) => {
   await expect(page.getByText('45 pieces on 3 sheets').last()).toBeVisible();
 
   const download = async (name: string) => {
-    const [started] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name }).click()]);
+    const [started] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('link', { name }).click(),
+    ]);
     return readFileSync(await started.path());
   };
   const pdf = await download('PDF for print');
   const pages = renderPdf(pdf, 200);
   expect(pages).toHaveLength(3);
-  const found = (await Promise.all(pages.map((p) => readAll(p, { formats: ['QRCode'] })))).flat().map((r) => r.text);
+  const found = (await Promise.all(pages.map((p) => readAll(p, { formats: ['QRCode'] }))))
+    .flat()
+    .map((r) => r.text);
   rows[7][0] = '00999';
   expect(found.sort()).toEqual(rows.map((r) => r[0]).sort());
   expect(pdfText(pdf)).toContain('Søren Ågård');
@@ -87,7 +99,9 @@ test('a spreadsheet in, scannable labels out', async ({ page }) => {
   await expect(row(page, 2)).toContainText('p 1');
 });
 
-test('the first screen is the volunteers’ job; every band opens, by mouse and by key, and axe finds nothing', async ({ page }) => {
+test('the first screen is the volunteers’ job; every band opens, by mouse and by key, and axe finds nothing', async ({
+  page,
+}) => {
   await page.goto('/');
   await page.goto('/jobs');
   await clean(page);
@@ -118,8 +132,14 @@ test('the first screen is the volunteers’ job; every band opens, by mouse and 
   await expect(page.getByRole('dialog')).toContainText('lay the loupe');
 });
 
-test('the content of a stamp is text and columns; what does not fit says so on its row', async ({ page }) => {
-  await bringIn(page, 'beds.csv', `Bed,Plant,Story\nA1,Sea kale,short\nA2,Thrift,${'x'.repeat(5000)}\n`);
+test('the content of a stamp is text and columns; what does not fit says so on its row', async ({
+  page,
+}) => {
+  await bringIn(
+    page,
+    'beds.csv',
+    `Bed,Plant,Story\nA1,Sea kale,short\nA2,Thrift,${'x'.repeat(5000)}\n`,
+  );
   await page.getByTitle('What the code says').click();
   await page.getByRole('button', { name: 'Take Bed out' }).click();
   await page.getByLabel('Text 1').fill('Bed ');
@@ -140,8 +160,14 @@ test('the content of a stamp is text and columns; what does not fit says so on i
   await expect(page.getByText(/comes to 1[34]\.\d mm/)).toBeVisible();
 });
 
-test('the piece is changed on itself: words run over, and the mend that is offered works', async ({ page }) => {
-  await bringIn(page, 'names.csv', 'No,Name\n1,Tam\n2,Bartholomew Winter of Long Strand and Eelmouth upon the Water by the Old Harbour\n');
+test('the piece is changed on itself: words run over, and the mend that is offered works', async ({
+  page,
+}) => {
+  await bringIn(
+    page,
+    'names.csv',
+    'No,Name\n1,Tam\n2,Bartholomew Winter of Long Strand and Eelmouth upon the Water by the Old Harbour\n',
+  );
   await expect(page.getByRole('button', { name: 'needs a look 1' })).toBeVisible();
   await page.keyboard.press('3');
   await page.getByRole('button', { name: 'to look at 1', exact: true }).click();
@@ -149,11 +175,17 @@ test('the piece is changed on itself: words run over, and the mend that is offer
   const words = page.getByRole('button', { name: /^Words at .*runs over/ });
   await words.click();
   const where = await words.boundingBox();
-  for (let tries = 0; tries < 4 && (await page.getByRole('button', { name: /^Use \d lines/ }).isVisible()); tries++) {
+  for (
+    let tries = 0;
+    tries < 4 && (await page.getByRole('button', { name: /^Use \d lines/ }).isVisible());
+    tries++
+  ) {
     const mend = page.getByRole('button', { name: /^Use \d lines/ });
     const offered = await mend.textContent();
     await mend.click();
-    await expect.poll(async () => ((await mend.isVisible()) ? mend.textContent() : 'mended')).not.toBe(offered);
+    await expect
+      .poll(async () => ((await mend.isVisible()) ? mend.textContent() : 'mended'))
+      .not.toBe(offered);
   }
   await expect(page.getByRole('button', { name: 'ready 2' })).toBeVisible();
   // dragging moves it in tenths of a millimetre
@@ -170,8 +202,16 @@ test('files that are no list say so in words, and the next one is taken', async 
     ['letter.pdf', '%PDF-1.7\n1 0 obj', /letter\.pdf is a PDF document, not a spreadsheet/],
     ['empty.csv', '', /empty\.csv is empty/],
     ['blank.csv', ' , \n , \n', /no filled cells/],
-    ['broken.xlsx', Buffer.concat([Buffer.from('PK\x03\x04'), Buffer.alloc(200, 7)]), /damaged|ZIP file/],
-    ['large.csv', Buffer.alloc(45 * 1024 * 1024, 'a,b\n'), /45 MB; Hand Stamp takes files up to 40 MB/],
+    [
+      'broken.xlsx',
+      Buffer.concat([Buffer.from('PK\x03\x04'), Buffer.alloc(200, 7)]),
+      /damaged|ZIP file/,
+    ],
+    [
+      'large.csv',
+      Buffer.alloc(45 * 1024 * 1024, 'a,b\n'),
+      /45 MB; Hand Stamp takes files up to 40 MB/,
+    ],
   ];
   for (const [name, content, says] of cases) {
     await choose(page, name, content);
@@ -183,11 +223,21 @@ test('files that are no list say so in words, and the next one is taken', async 
   await expect(page.getByRole('button', { name: 'Bring in 2 records' })).toBeVisible();
 });
 
-test('fifty thousand records: brought in, judged in the background, scrolled without gaps', async ({ page }) => {
+test('fifty thousand records: brought in, judged in the background, scrolled without gaps', async ({
+  page,
+}) => {
   test.setTimeout(180_000);
-  const csv = ['Tag,Item', ...Array.from({ length: 50_000 }, (_, i) => `T-${String(i + 1).padStart(6, '0')},Item ${i + 1}`)].join('\n');
+  const csv = [
+    'Tag,Item',
+    ...Array.from(
+      { length: 50_000 },
+      (_, i) => `T-${String(i + 1).padStart(6, '0')},Item ${i + 1}`,
+    ),
+  ].join('\n');
   await bringIn(page, 'many.csv', csv);
-  await expect(page.getByRole('button', { name: 'ready 50,000' })).toBeVisible({ timeout: 120_000 });
+  await expect(page.getByRole('button', { name: 'ready 50,000' })).toBeVisible({
+    timeout: 120_000,
+  });
   await expect(row(page, 0)).toContainText('T-000001');
   // the last rows follow their count by one request
   await expect(page.getByText('row in hand: 1 of 50,000')).toBeVisible();

@@ -4,8 +4,14 @@ import { readAll } from '../helpers/barcode';
 import { renderPdf } from '../helpers/poppler';
 import { bringIn, download, row } from '../helpers/screen';
 
-test('things on a piece are pulled by their grips, drawn as they go; the piece keeps its size, and it can be undone', async ({ page }) => {
-  await bringIn(page, 'pulled.csv', 'No,Name\nDH-0142,Bartholomew Featherstonehaugh of Long Strand\n');
+test('things on a piece are pulled by their grips, drawn as they go; the piece keeps its size, and it can be undone', async ({
+  page,
+}) => {
+  await bringIn(
+    page,
+    'pulled.csv',
+    'No,Name\nDH-0142,Bartholomew Featherstonehaugh of Long Strand\n',
+  );
   await page.keyboard.press('3');
   const piece = page.getByRole('img', { name: /^The front of the piece/ });
   const words = page.getByRole('button', { name: /^Words at/ }).first();
@@ -13,7 +19,8 @@ test('things on a piece are pulled by their grips, drawn as they go; the piece k
   const before = (await piece.boundingBox())!;
   await words.click();
   const tools = page.getByRole('region', { name: 'What is chosen' });
-  const width = async () => Number.parseFloat(await tools.getByTitle('Width of the words').innerText());
+  const width = async () =>
+    Number.parseFloat(await tools.getByTitle('Width of the words').innerText());
   const wide = await width();
   const grip = (await page.locator('[data-grip=right]').boundingBox())!;
   await page.mouse.move(grip.x + 9, grip.y + 9);
@@ -26,7 +33,10 @@ test('things on a piece are pulled by their grips, drawn as they go; the piece k
   expect((await piece.boundingBox())!).toEqual(before);
   await clean(page);
   // the mends that are offered mend
-  await tools.getByRole('button', { name: /^(Use \d+ lines|Shrink to)/ }).first().click(); // prettier-ignore
+  await tools
+    .getByRole('button', { name: /^(Use \d+ lines|Shrink to)/ })
+    .first()
+    .click();
   await expect(tools.getByText(/runs over/)).toHaveCount(0);
   await page.keyboard.press('Control+z');
   await expect(tools.getByText(/runs over/)).toBeVisible();
@@ -35,7 +45,8 @@ test('things on a piece are pulled by their grips, drawn as they go; the piece k
   // a code keeps its proportion and its whole dots
   const code = page.getByRole('button', { name: /^Code at/ });
   await code.click();
-  const size = async () => Number.parseFloat(await tools.getByTitle('Size of the code').innerText());
+  const size = async () =>
+    Number.parseFloat(await tools.getByTitle('Size of the code').innerText());
   const large = await size();
   const corner = (await page.locator('[data-grip=bottom-left]').boundingBox())!;
   await page.mouse.move(corner.x + 9, corner.y + 9);
@@ -80,7 +91,9 @@ test('the cell in hand goes left and right; a block is pasted over several, work
   await expect(row(page, 0)).toContainText('Rake');
   // more rows than there are: nothing is lost, and what to do is said
   await clip(Array.from({ length: 5 }, (_, i) => `Thing ${i}`).join('\n'));
-  await expect(page.getByRole('alert').filter({ hasText: 'rows' })).toContainText('These are 5 rows; 3 can be filled from here on.');
+  await expect(page.getByRole('alert').filter({ hasText: 'rows' })).toContainText(
+    'These are 5 rows; 3 can be filled from here on.',
+  );
   await expect(row(page, 0)).toContainText('Rake');
   await page.keyboard.press('Delete');
   await expect(row(page, 0)).not.toContainText('Rake');
@@ -93,7 +106,9 @@ test('what is kept secret is not copied while it is masked', async ({ page }) =>
   const copied = () =>
     page.evaluate(() => {
       const clipboardData = new DataTransfer();
-      window.dispatchEvent(new ClipboardEvent('copy', { clipboardData, bubbles: true, cancelable: true }));
+      window.dispatchEvent(
+        new ClipboardEvent('copy', { clipboardData, bubbles: true, cancelable: true }),
+      );
       return clipboardData.getData('text/plain');
     });
   expect(await copied()).toBe('');
@@ -105,7 +120,9 @@ test('what is kept secret is not copied while it is masked', async ({ page }) =>
   expect(await copied()).toBe('k7m2p9');
 });
 
-test('a fixed sign needs no list: typed, laid out, and printed as often as it is wanted', async ({ page }) => {
+test('a fixed sign needs no list: typed, laid out, and printed as often as it is wanted', async ({
+  page,
+}) => {
   await page.goto('/bring-in');
   await page.getByRole('button', { name: /^No list: a fixed sign/ }).click();
   await page.getByLabel('Words on it').fill('Potting shed');
@@ -123,15 +140,22 @@ test('a fixed sign needs no list: typed, laid out, and printed as often as it is
   await expect(page.getByTitle('Copies')).toHaveText('3 each');
   await page.keyboard.press('4');
   await page.getByRole('button', { name: /^Make (these|this) / }).click();
-  await expect(page.getByRole('article').first().getByText('all 3 codes read back')).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByRole('article').first().getByText('all 3 codes read back')).toBeVisible({
+    timeout: 60_000,
+  });
   const pages = renderPdf(await download(page, 'PDF for print'), 100);
   const codes = await Promise.all(pages.map((p) => readAll(p)));
-  expect(codes.map((c) => c.map((r) => r.text))).toEqual(Array.from({ length: 3 }, () => ['https://marrambay.example/sheds/potting']));
+  expect(codes.map((c) => c.map((r) => r.text))).toEqual(
+    Array.from({ length: 3 }, () => ['https://marrambay.example/sheds/potting']),
+  );
 });
 
-test('the ticked are made in the order that is wanted, and what cannot be made of them is said', async ({ page }) => {
+test('the ticked are made in the order that is wanted, and what cannot be made of them is said', async ({
+  page,
+}) => {
   await bringIn(page, 'order.csv', 'No,Name\n10,Wren\n9,Anselm\n,Odalys\n8,Maude\n');
-  for (const name of ['Wren', 'Anselm', 'Odalys']) await page.getByRole('checkbox', { name: `Tick ${name}` }).check();
+  for (const name of ['Wren', 'Anselm', 'Odalys'])
+    await page.getByRole('checkbox', { name: `Tick ${name}` }).check();
   await page.keyboard.press('4');
   await expect(page.getByTitle('Which records')).toHaveText('the 3 ticked');
   await expect(page.getByText(/2 pieces on 1 sheet/)).toBeVisible();
@@ -160,14 +184,19 @@ test('measures of one’s own in inches, every one of them on the drawing', asyn
   await page.keyboard.press('Tab');
   await editor.getByLabel('Bleed, in').fill('0.0625');
   await page.keyboard.press('Tab');
-  const drawing = editor.getByRole('img', { name: 'The sheet with its places and measures, to scale' });
-  for (const measure of ['2.625', '8.5', '11', '0.05', '0.063']) await expect(drawing).toContainText(measure);
+  const drawing = editor.getByRole('img', {
+    name: 'The sheet with its places and measures, to scale',
+  });
+  for (const measure of ['2.625', '8.5', '11', '0.05', '0.063'])
+    await expect(drawing).toContainText(measure);
   await clean(page);
   await editor.getByRole('button', { name: 'Use these measures' }).click();
   await expect(page.getByTitle('Label stock')).toHaveText(/^sheets of 30, 66\.6[78] × 25\.4 mm$/);
 });
 
-test('what a run makes is chosen, run and taken to its receipt by the keyboard alone', async ({ page }) => {
+test('what a run makes is chosen, run and taken to its receipt by the keyboard alone', async ({
+  page,
+}) => {
   await bringIn(page, 'keys.csv', 'No,Name\n1,Wren\n2,Anselm\n');
   await page.keyboard.press('4');
   const tabTo = async (name: string) => {
@@ -190,7 +219,9 @@ test('what a run makes is chosen, run and taken to its receipt by the keyboard a
   await expect(page.getByTitle('What is made')).toHaveText('a PDF for each record');
   await tabTo('Make these 2 PDFs');
   await page.keyboard.press('Enter');
-  await expect(page.getByRole('article').first().getByText('all 2 codes read back')).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByRole('article').first().getByText('all 2 codes read back')).toBeVisible({
+    timeout: 60_000,
+  });
   await tabTo('Receipt, page by page');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('dialog')).toContainText('2 read back from the finished artwork');

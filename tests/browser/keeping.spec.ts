@@ -5,16 +5,22 @@ import { expect, test } from '@playwright/test';
 import { clean } from '../helpers/axe';
 import { bringIn, row } from '../helpers/screen';
 
-test('a folder of files becomes a list: one record per file, with its title and its address', async ({ page }) => {
+test('a folder of files becomes a list: one record per file, with its title and its address', async ({
+  page,
+}) => {
   const folder = mkdtempSync(join(tmpdir(), 'hand-stamp-folder-'));
   try {
     const plans = join(folder, 'plans');
     mkdirSync(plans);
-    for (const name of ['dune-house.pdf', 'salt meadow.pdf', 'glasshouse.pdf']) writeFileSync(join(plans, name), 'a made-up plan');
+    for (const name of ['dune-house.pdf', 'salt meadow.pdf', 'glasshouse.pdf'])
+      writeFileSync(join(plans, name), 'a made-up plan');
     await page.goto('/bring-in');
     await page.getByRole('button', { name: /^A folder of files/ }).click();
     await page.getByLabel(/^Address under which/).fill('https://marrambay.example/plans/');
-    const [chooser] = await Promise.all([page.waitForEvent('filechooser'), page.getByRole('button', { name: 'Choose a folder' }).click()]);
+    const [chooser] = await Promise.all([
+      page.waitForEvent('filechooser'),
+      page.getByRole('button', { name: 'Choose a folder' }).click(),
+    ]);
     await chooser.setFiles(plans);
     await page.getByRole('button', { name: /^Bring in 3 records/ }).click();
     await page.waitForURL(/\/jobs\/\d+/);

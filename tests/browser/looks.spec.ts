@@ -9,7 +9,9 @@ import { clean } from '../helpers/axe';
 import { filmOf } from '../helpers/camera';
 import { bringIn, row } from '../helpers/screen';
 
-test('a look is changed by pointing at the code; what goes wrong stands beside it with its mend', async ({ page }) => {
+test('a look is changed by pointing at the code; what goes wrong stands beside it with its mend', async ({
+  page,
+}) => {
   await bringIn(page, 'tools.csv', 'No,Name\nDH-0142,Pump\nDH-0143,Sensor\n');
   await expect(row(page, 0)).toContainText('the same,');
   const inHand = row(page, 0);
@@ -23,7 +25,9 @@ test('a look is changed by pointing at the code; what goes wrong stands beside i
   await expect.poll(drawn).not.toBe(plain);
   // a colour that does not stand off is darkened by one press
   // between the finders: in the middle a picture would be put
-  await inHand.getByRole('button', { name: 'Colours and modules' }).click({ position: { x: 48, y: 8 } });
+  await inHand
+    .getByRole('button', { name: 'Colours and modules' })
+    .click({ position: { x: 48, y: 8 } });
   await page.getByLabel('Code as hex').fill('#c9b458');
   await page.keyboard.press('Enter');
   await page.keyboard.press('Escape');
@@ -42,26 +46,35 @@ test('a look is changed by pointing at the code; what goes wrong stands beside i
   await expect(inHand.getByRole('button', { name: /^Size, 2\d\.\d mm/ })).toBeVisible();
 });
 
-test('levels stand side by side with size, module and measured wear, and one of them is taken', async ({ page }) => {
+test('levels stand side by side with size, module and measured wear, and one of them is taken', async ({
+  page,
+}) => {
   await bringIn(page, 'visit.csv', 'No,Name,Page\n1,Pump,https://marrambay.example/v/DH-0142\n');
   await expect(row(page, 0)).toContainText('the same,');
   await page.getByRole('button', { name: 'Side by side' }).click();
   const sheet = page.getByRole('dialog');
   await expect(sheet).toContainText('Side by side, for Pump');
-  const cells = (name: string) => sheet.getByRole('row', { name: new RegExp(`^${name} `) }).getByRole('cell');
+  const cells = (name: string) =>
+    sheet.getByRole('row', { name: new RegExp(`^${name} `) }).getByRole('cell');
   await expect(cells('module')).toHaveCount(4);
   const modules = await cells('module').allTextContents();
   expect(new Set(modules).size).toBe(1);
   const sizes = (await cells('size').allTextContents()).map((text) => Number.parseFloat(text));
   expect(sizes[3]).toBeGreaterThan(sizes[0]);
   await sheet.getByRole('button', { name: 'Measure what they survive' }).click();
-  await expect(sheet.getByRole('button', { name: 'Measure again' })).toBeVisible({ timeout: 80_000 });
-  const covered = (await cells('covered from one corner').allTextContents()).map((text) => Number.parseFloat(text));
+  await expect(sheet.getByRole('button', { name: 'Measure again' })).toBeVisible({
+    timeout: 80_000,
+  });
+  const covered = (await cells('covered from one corner').allTextContents()).map((text) =>
+    Number.parseFloat(text),
+  );
   expect(covered[3]).toBeGreaterThan(covered[0]);
   await clean(page);
   await sheet.getByTitle('What is equal').click();
   await page.getByRole('option', { name: /^equal total size/ }).click();
-  await expect.poll(async () => new Set(await cells('module').allTextContents()).size).toBeGreaterThan(1);
+  await expect
+    .poll(async () => new Set(await cells('module').allTextContents()).size)
+    .toBeGreaterThan(1);
   await sheet.getByTitle('What is compared').click();
   await page.getByRole('option', { name: /^the symbologies/ }).click();
   await expect(sheet.getByRole('columnheader', { name: 'Data Matrix', exact: true })).toBeVisible();
@@ -71,7 +84,9 @@ test('levels stand side by side with size, module and measured wear, and one of 
   await expect(page.getByTitle('Error correction')).toContainText('most spare');
 });
 
-test('of several stamps the one that is taken is shown in every row, each with its own verdict', async ({ page }) => {
+test('of several stamps the one that is taken is shown in every row, each with its own verdict', async ({
+  page,
+}) => {
   await bringIn(page, 'two.csv', 'No,Name\n1,Pump\n,Sensor\n');
   await page.getByRole('button', { name: 'Add a stamp' }).click();
   await expect(page.getByTitle('Name of this stamp')).toHaveCount(2);
@@ -92,7 +107,14 @@ test('of several stamps the one that is taken is shown in every row, each with i
 test('the camera reads a code that is held before it', async ({ baseURL }) => {
   const folder = mkdtempSync(join(tmpdir(), 'hand-stamp-film-'));
   const browser = await (async () => {
-    filmOf(renderPng(encode('qr', 'DH-0142'), { ...defaultLook, foreground: '#000000', dotsPerModule: 12 }), join(folder, 'film.y4m'));
+    filmOf(
+      renderPng(encode('qr', 'DH-0142'), {
+        ...defaultLook,
+        foreground: '#000000',
+        dotsPerModule: 12,
+      }),
+      join(folder, 'film.y4m'),
+    );
     return chromium.launch({
       executablePath: '/usr/bin/chromium',
       args: [
@@ -114,16 +136,21 @@ test('the camera reads a code that is held before it', async ({ baseURL }) => {
     await row(page, 1).click();
     await page.keyboard.press('Space');
     await loupe.getByRole('button', { name: 'the camera' }).click();
-    await expect(loupe).toContainText('It says something else than this record', { timeout: 20_000 });
+    await expect(loupe).toContainText('It says something else than this record', {
+      timeout: 20_000,
+    });
   } finally {
     await browser.close();
     rmSync(folder, { recursive: true, force: true });
   }
 });
 
-test('a camera that is refused, missing or busy says so, and another way is offered', async ({ page }) => {
+test('a camera that is refused, missing or busy says so, and another way is offered', async ({
+  page,
+}) => {
   await page.addInitScript(() => {
-    navigator.mediaDevices.getUserMedia = () => Promise.reject(new DOMException('', localStorage.getItem('trouble') ?? 'NotFoundError'));
+    navigator.mediaDevices.getUserMedia = () =>
+      Promise.reject(new DOMException('', localStorage.getItem('trouble') ?? 'NotFoundError'));
   });
   await bringIn(page, 'lens.csv', 'No,Name\n1,Pump\n');
   for (const [trouble, words] of [

@@ -6,7 +6,9 @@ import { bringIn } from '../helpers/screen';
  * While something hostile is worked on, others are answered. A server that were frozen by it would answer them after it, so what counts is
  * the order of the answers and not the time, which a busy machine makes longer.
  */
-test('the web server answers others while hostile pictures and files are worked on', async ({ request }) => {
+test('the web server answers others while hostile pictures and files are worked on', async ({
+  request,
+}) => {
   test.setTimeout(240_000);
   const answered: string[] = [];
   const slow = Buffer.from(
@@ -15,13 +17,19 @@ test('the web server answers others while hostile pictures and files are worked 
   for (const { name, bytes } of [...hostilePictures(), { name: 'slow.svg', bytes: slow }]) {
     answered.length = 0;
     const hostile = request
-      .post('/api/pictures', { data: bytes, headers: { 'content-type': 'application/octet-stream', 'x-file-name': name } })
+      .post('/api/pictures', {
+        data: bytes,
+        headers: { 'content-type': 'application/octet-stream', 'x-file-name': name },
+      })
       .then((response) => {
         expect([name, response.status()]).toEqual([name, expect.any(Number)]);
         expect(response.status()).toBeLessThan(500);
         answered.push('hostile');
       });
-    for (let i = 0; i < 3; i++) await request.get('/api/settings').then((response) => (expect(response.ok()).toBe(true), answered.push('other'))); // prettier-ignore
+    for (let i = 0; i < 3; i++)
+      await request
+        .get('/api/settings')
+        .then((response) => (expect(response.ok()).toBe(true), answered.push('other')));
     await hostile;
     // what takes no time at all may be first
     if (name === 'slow.svg') expect(answered.indexOf('hostile')).toBeGreaterThan(0);

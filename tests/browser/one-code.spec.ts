@@ -10,7 +10,10 @@ async function open(page: Page): Promise<void> {
 }
 
 async function save(page: Page, kind: string): Promise<Buffer> {
-  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: kind, exact: true }).click()]);
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: kind, exact: true }).click(),
+  ]);
   return readFileSync(await download.path());
 }
 
@@ -24,7 +27,8 @@ test('a value of one’s own, saved in every kind of file, reads', async ({ page
   await expect(page.getByText('drawn in seeds with ring finders')).toBeVisible();
   await expect(page.getByText('the same, 31 characters')).toBeVisible();
   const text = 'https://marrambay.example/visit';
-  for (const kind of ['PNG', 'JPEG']) expect((await readAll(await save(page, kind)))[0]?.text).toBe(text);
+  for (const kind of ['PNG', 'JPEG'])
+    expect((await readAll(await save(page, kind)))[0]?.text).toBe(text);
   expect((await readAll(renderPdf(await save(page, 'PDF'), 300)[0]))[0]?.text).toBe(text);
   expect((await save(page, 'SVG')).toString()).toContain('viewBox="0 0 37 37"');
   expect((await save(page, 'EPS')).toString()).toContain('%!PS-Adobe-3.0 EPSF-3.0');
@@ -48,7 +52,9 @@ test('a record of a job, another symbology, and what does not carry it', async (
   // what does not fit says why
   await expect(page.getByText(/Micro QR code/)).toBeVisible();
   await expect(page.getByText(/EAN-8 has 8 digits, or 7 without the check digit/)).toBeVisible();
-  await expect(page.getByText('Changed here only; the job keeps its stamp as it is.')).toBeVisible();
+  await expect(
+    page.getByText('Changed here only; the job keeps its stamp as it is.'),
+  ).toBeVisible();
 });
 
 test('two variants are held side by side and worn', async ({ page }) => {
@@ -58,8 +64,12 @@ test('two variants are held side by side and worn', async ({ page }) => {
   await page.getByRole('option', { name: /^most spare/ }).click();
   await expect(page.getByText('version 4, level H')).toBeVisible();
   await page.getByRole('button', { name: 'Measure by reading it under damage' }).click();
-  await expect(page.getByRole('button', { name: 'Measure again' })).toBeVisible({ timeout: 90_000 });
-  const label = await page.getByRole('img', { name: /^covered from one corner/ }).getAttribute('aria-label');
+  await expect(page.getByRole('button', { name: 'Measure again' })).toBeVisible({
+    timeout: 90_000,
+  });
+  const label = await page
+    .getByRole('img', { name: /^covered from one corner/ })
+    .getAttribute('aria-label');
   const [held, now] = /(\d+)% and (\d+)%/.exec(label!)!.slice(1).map(Number);
   expect(now).toBeGreaterThan(held);
   await clean(page);
@@ -87,11 +97,17 @@ test('a contact, field by field, and by example from the record in hand', async 
   await expect(page.locator('#row-0')).toContainText('the same,');
   await page.getByTitle('What the code says').first().click();
   await page.getByRole('button', { name: 'Show one finished example instead' }).click();
-  await page.locator('textarea').fill('https://forms.example/f?id=DH-0142&name=Ines+Okafor-Lindqvist');
-  await expect(page.getByText('This record gives your example back, letter by letter.')).toBeVisible();
+  await page
+    .locator('textarea')
+    .fill('https://forms.example/f?id=DH-0142&name=Ines+Okafor-Lindqvist');
+  await expect(
+    page.getByText('This record gives your example back, letter by letter.'),
+  ).toBeVisible();
   await page.getByRole('button', { name: 'Take these columns' }).click();
   await page.getByRole('button', { name: 'Use this' }).click();
-  await expect(page.locator('#row-1')).toContainText(/https:\/\/forms\.example\/f\?id=DH-0143&name=Tam\+Bellweather/);
+  await expect(page.locator('#row-1')).toContainText(
+    /https:\/\/forms\.example\/f\?id=DH-0143&name=Tam\+Bellweather/,
+  );
   await page.keyboard.press('Control+z');
   await expect(page.locator('#row-1')).toContainText('https://marrambay.example/v/');
   await page.getByTitle('What a scan does').first().click();
@@ -111,14 +127,22 @@ test('a logo is made safe, drawn and weighed against the error correction', asyn
   const svg =
     '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 10 10"><script>alert(1)</script><circle cx="5" cy="5" r="5" fill="#5736a3"/></svg>';
   const picker = page.getByLabel(/^Picture in the middle \(/);
-  await picker.setInputFiles({ name: 'mark.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(svg) });
+  await picker.setInputFiles({
+    name: 'mark.svg',
+    mimeType: 'image/svg+xml',
+    buffer: Buffer.from(svg),
+  });
   await expect(page.getByLabel('leave out the modules under it')).toBeVisible();
   await page.getByLabel(/^Its longer side/).fill('45');
   await page.keyboard.press('Tab');
   await expect(page.getByText(/it will not read/).first()).toBeVisible();
   await page.getByLabel(/^Its longer side/).fill('15');
   await page.keyboard.press('Tab');
-  await picker.setInputFiles({ name: 'notes.txt', mimeType: 'text/plain', buffer: Buffer.from('no picture') });
+  await picker.setInputFiles({
+    name: 'notes.txt',
+    mimeType: 'text/plain',
+    buffer: Buffer.from('no picture'),
+  });
   await expect(page.getByText('notes.txt is not a PNG, JPEG or SVG picture.')).toBeVisible();
   await page.keyboard.press('Escape');
   await expect(page.getByText('the same, 31 characters')).toBeVisible();

@@ -15,9 +15,12 @@ const openJob = async (page: Page, name: string) => {
   await page.getByRole('link', { name, exact: true }).click();
   await expect(row(page, 0)).toContainText('the same,', { timeout: 15_000 });
 };
-const codesIn = async (pdf: Buffer, dpi = 200) => (await Promise.all(renderPdf(pdf, dpi).map((p) => readAll(p)))).flat().map((c) => c.text);
+const codesIn = async (pdf: Buffer, dpi = 200) =>
+  (await Promise.all(renderPdf(pdf, dpi).map((p) => readAll(p)))).flat().map((c) => c.text);
 
-test('a piece is designed on itself: designs, boxes, rules, sides, drawn to one another, undone', async ({ page }) => {
+test('a piece is designed on itself: designs, boxes, rules, sides, drawn to one another, undone', async ({
+  page,
+}) => {
   await bringIn(page, 'people.csv', 'No,Name,Role\n1,Ines Bell,Guide\n2,Tam Ashdown,Steward\n');
   await expect(row(page, 0)).toContainText('the same,');
   await page.keyboard.press('3');
@@ -66,7 +69,9 @@ test('a piece is designed on itself: designs, boxes, rules, sides, drawn to one 
   await expect(page.getByTitle('Label stock')).toHaveText('sheets of 5, 90 × 54 mm');
 });
 
-test('several things are lined up and moved together; a stamp is made from the piece', async ({ page }) => {
+test('several things are lined up and moved together; a stamp is made from the piece', async ({
+  page,
+}) => {
   await bringIn(page, 'signs.csv', 'No,Name\n1,Dune House\n2,Salt Meadow\n');
   await page.keyboard.press('3');
   const words = page.getByRole('button', { name: /^Words at/ });
@@ -141,14 +146,22 @@ test('the proof shows backs, marks for cutting, the chosen records and why other
     .first()
     .click();
   await expect(page.getByRole('article').first()).toContainText('1 again', { timeout: 20_000 });
-  await expect(page.getByRole('article').first().getByText('all 1 code read back')).toBeVisible({ timeout: 40_000 });
+  await expect(page.getByRole('article').first().getByText('all 1 code read back')).toBeVisible({
+    timeout: 40_000,
+  });
 });
 
-test('1,200 bed signs from the database: one PDF, every page its own code, as the list says', async ({ page }) => {
+test('1,200 bed signs from the database: one PDF, every page its own code, as the list says', async ({
+  page,
+}) => {
   test.setTimeout(240_000);
   await openJob(page, 'Bed signs');
   await page.keyboard.press('4');
-  const ready = Number((await page.getByRole('button', { name: /^Run: [\d,]+ ready/ }).getAttribute('aria-label'))!.replace(/\D/g, ''));
+  const ready = Number(
+    (await page
+      .getByRole('button', { name: /^Run: [\d,]+ ready/ })
+      .getAttribute('aria-label'))!.replace(/\D/g, ''),
+  );
   expect(ready).toBeGreaterThan(1100);
   await page.getByRole('button', { name: /^Make (these|this) / }).click();
   await expect(
@@ -176,7 +189,10 @@ test('badges with two stamps, one of them secret: every code in the PDF is its r
   const receipt = (await download(page, 'Receipt, CSV')).toString();
   expect(receipt).toContain('Steward pass,••••••');
   expect(receipt).not.toMatch(/\?t=[a-z0-9]/);
-  const json = JSON.parse((await download(page, 'JSON')).toString()) as { lines: unknown[]; read: number };
+  const json = JSON.parse((await download(page, 'JSON')).toString()) as {
+    lines: unknown[];
+    read: number;
+  };
   expect([json.lines.length, json.read]).toEqual([356, 356]);
 });
 
@@ -193,7 +209,9 @@ test('two-sided postcards, asset tags and packet labels are made and read', asyn
     const pdf = await download(page, 'PDF for print');
     const pages = renderPdf(pdf, job.startsWith('Postcards') ? 90 : 300);
     expect(pages).toHaveLength(job.startsWith('Postcards') ? sheets * 2 : sheets);
-    expect(new Set((await Promise.all(pages.map((p) => readAll(p)))).flat().map((c) => c.text)).size).toBe(codes);
+    expect(
+      new Set((await Promise.all(pages.map((p) => readAll(p)))).flat().map((c) => c.text)).size,
+    ).toBe(codes);
   }
 });
 
@@ -216,7 +234,9 @@ test('a run is told in one sentence: pictures named from a column, the list with
   await page.getByRole('option', { name: /^the list as XLSX/ }).click();
   await runIt(page, 'all 3 codes read back');
   await expect(page.getByRole('link', { name: /^XLSX/ })).toBeVisible({ timeout: 30_000 });
-  expect(readBook('out.xlsx', await download(page, /^XLSX/)).sheets[0].rows[1].slice(0, 2)).toEqual(['11', 'Seed stall']);
+  expect(readBook('out.xlsx', await download(page, /^XLSX/)).sheets[0].rows[1].slice(0, 2)).toEqual(
+    ['11', 'Seed stall'],
+  );
   // printed, then one changed: only that one is made again
   await page.getByTitle('What is made').click();
   await page.getByRole('option', { name: /^one PDF for print/ }).click();
@@ -239,9 +259,12 @@ test('a run is told in one sentence: pictures named from a column, the list with
   await expect(page.getByText(/Sent to Stand-in for office paper/)).toBeVisible();
   await clean(page);
   await page.goto('/post-room');
-  await expect(page.getByRole('list', { name: 'Sent to Stand-in for office paper' })).toContainText(/printed, 1 sheet/, {
-    timeout: 15_000,
-  });
+  await expect(page.getByRole('list', { name: 'Sent to Stand-in for office paper' })).toContainText(
+    /printed, 1 sheet/,
+    {
+      timeout: 15_000,
+    },
+  );
   await expect(page.getByRole('list', { name: 'Notices' })).toContainText('is done');
   await clean(page);
   await page.goto('/lists');

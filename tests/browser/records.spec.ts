@@ -16,11 +16,15 @@ const faulty = [
   ...Array.from({ length: 9 }, (_, i) => `T-${i + 10},Thing ${i},Barn,`),
 ].join('\n');
 
-test('problems are counted, shown, mended all at once with a preview, and undone', async ({ page }) => {
+test('problems are counted, shown, mended all at once with a preview, and undone', async ({
+  page,
+}) => {
   await bringIn(page, 'faulty.csv', faulty);
   await expect(row(page, 2)).toContainText('Rake');
   await page.keyboard.press('1');
-  await expect(page.getByText(/Look at/)).toContainText('2 repeated keys, 1 wrong check digit and 2 stray spaces');
+  await expect(page.getByText(/Look at/)).toContainText(
+    '2 repeated keys, 1 wrong check digit and 2 stray spaces',
+  );
   await clean(page);
   await page.getByTitle('stray spaces', { exact: true }).click();
   const editor = page.getByRole('dialog');
@@ -52,11 +56,19 @@ test('problems are counted, shown, mended all at once with a preview, and undone
   await expect(page.getByText(/Look at/)).toContainText('2 stray spaces');
 });
 
-test('columns are sorted, filtered, renamed and hidden; rows are ticked, printed quickly, added and taken out', async ({ page }) => {
+test('columns are sorted, filtered, renamed and hidden; rows are ticked, printed quickly, added and taken out', async ({
+  page,
+}) => {
   await bringIn(
     page,
     'tools.csv',
-    ['Tag,Item,Where', ...Array.from({ length: 12 }, (_, i) => `T-${i + 1},Item ${i + 1},${i % 3 ? 'Shed' : 'Barn'}`)].join('\n'),
+    [
+      'Tag,Item,Where',
+      ...Array.from(
+        { length: 12 },
+        (_, i) => `T-${i + 1},Item ${i + 1},${i % 3 ? 'Shed' : 'Barn'}`,
+      ),
+    ].join('\n'),
   );
   await expect(row(page, 1)).toContainText('Item 2');
   await page.keyboard.press('1');
@@ -98,7 +110,9 @@ test('columns are sorted, filtered, renamed and hidden; rows are ticked, printed
   await expect(page.getByTitle('The column Thing')).toBeVisible();
 });
 
-test('a file is read again: what changed is shown first, hand edits stay, and it can be undone', async ({ page }) => {
+test('a file is read again: what changed is shown first, hand edits stay, and it can be undone', async ({
+  page,
+}) => {
   await bringIn(page, 'beds.csv', 'Bed,Plant\nB1,Thrift\nB2,Sea kale\nB3,Samphire\n');
   await expect(row(page, 0)).toContainText('B1');
   await page.keyboard.press('1');
@@ -107,8 +121,12 @@ test('a file is read again: what changed is shown first, hand edits stay, and it
   await page.keyboard.press('Enter');
   await expect(row(page, 0)).toContainText('Sea thrift');
   await page.getByTitle('Read the source again').click();
-  await page.locator('input[type=file]').setInputFiles(asFile('beds.csv', 'Bed,Plant\nB1,Thrift\nB2,Sea holly\nB4,Rocket\n'));
-  await expect(page.getByText('beds.csv was read again: 1 added, 1 changed, 1 gone')).toBeVisible({ timeout: 20_000 });
+  await page
+    .locator('input[type=file]')
+    .setInputFiles(asFile('beds.csv', 'Bed,Plant\nB1,Thrift\nB2,Sea holly\nB4,Rocket\n'));
+  await expect(page.getByText('beds.csv was read again: 1 added, 1 changed, 1 gone')).toBeVisible({
+    timeout: 20_000,
+  });
   await page.getByRole('button', { name: 'Look at it' }).click();
   const account = page.getByRole('dialog');
   await expect(account).toContainText('Plant: Sea kale → Sea holly');
@@ -122,7 +140,10 @@ test('a file is read again: what changed is shown first, hand edits stay, and it
   await expect(row(page, 2)).toContainText('Samphire');
 });
 
-test('records come from the garden’s database, from the In-tray and by typing', async ({ page, request }) => {
+test('records come from the garden’s database, from the In-tray and by typing', async ({
+  page,
+  request,
+}) => {
   await page.goto('/bring-in');
   await page.getByRole('button', { name: /A database/ }).click();
   await page.getByTitle('Table').click();
@@ -172,7 +193,15 @@ test('records come from the garden’s database, from the In-tray and by typing'
   await expect(row(page, 0)).toContainText('WIFI:T:WPA;S:Dune House;P:');
 });
 
-const demo = ['volunteers.xlsx', 'equipment.csv', 'seed-packets.xlsx', 'accessions.csv', 'friends.ods', 'seed-loans.xls', 'workshops.tsv'];
+const demo = [
+  'volunteers.xlsx',
+  'equipment.csv',
+  'seed-packets.xlsx',
+  'accessions.csv',
+  'friends.ods',
+  'seed-loans.xls',
+  'workshops.tsv',
+];
 
 test('the seven lists of the demo come in the same as XLSX, CSV, XLS and ODS', async ({ page }) => {
   test.setTimeout(180_000);
@@ -184,22 +213,36 @@ test('the seven lists of the demo come in the same as XLSX, CSV, XLS and ODS', a
     const book = utils.book_new();
     utils.book_append_sheet(book, utils.aoa_to_sheet(cells), 'Records');
     for (const kind of ['xlsx', 'csv', 'xls', 'ods'] as const) {
-      const bytes = write(book, { type: 'buffer', bookType: kind === 'xls' ? 'biff8' : kind }) as Buffer;
+      const bytes = write(book, {
+        type: 'buffer',
+        bookType: kind === 'xls' ? 'biff8' : kind,
+      }) as Buffer;
       expect(read(bytes).SheetNames).toHaveLength(1);
       await page.goto('/bring-in');
       await page.locator('input[type=file]').setInputFiles(asFile(`${name}.${kind}`, bytes));
-      const take = page.getByRole('button', { name: new RegExp(`^Bring in ${rows.length.toLocaleString('en')} record`) });
+      const take = page.getByRole('button', {
+        name: new RegExp(`^Bring in ${rows.length.toLocaleString('en')} record`),
+      });
       await expect(take).toBeVisible({ timeout: 20_000 });
-      await expect(page.getByRole('cell', { name: rows[0].find((v) => v.length > 3), exact: true }).first()).toBeVisible();
+      await expect(
+        page.getByRole('cell', { name: rows[0].find((v) => v.length > 3), exact: true }).first(),
+      ).toBeVisible();
     }
   }
 });
 
-test('a hundred thousand records: opened at once, sorted, searched, edited and judged anew while the table answers', async ({ page }) => {
+test('a hundred thousand records: opened at once, sorted, searched, edited and judged anew while the table answers', async ({
+  page,
+}) => {
   test.setTimeout(300_000);
-  const csv = ['Tag,Item', ...Array.from({ length: 100_000 }, (_, i) => `T-${i + 1},Item ${100_000 - i}`)].join('\n');
+  const csv = [
+    'Tag,Item',
+    ...Array.from({ length: 100_000 }, (_, i) => `T-${i + 1},Item ${100_000 - i}`),
+  ].join('\n');
   await bringIn(page, 'many.csv', csv);
-  await expect(page.getByRole('button', { name: 'ready 100,000' })).toBeVisible({ timeout: 200_000 });
+  await expect(page.getByRole('button', { name: 'ready 100,000' })).toBeVisible({
+    timeout: 200_000,
+  });
   await page.reload();
   await expect(row(page, 0)).toContainText('T-1');
   await page.keyboard.press('1');

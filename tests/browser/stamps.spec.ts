@@ -5,7 +5,9 @@ import { clean } from '../helpers/axe';
 import { readAll } from '../helpers/barcode';
 import { asFile, bringIn, download, row } from '../helpers/screen';
 
-test('a symbology that does not fit offers a worked column, and the list’s own values stay', async ({ page }) => {
+test('a symbology that does not fit offers a worked column, and the list’s own values stay', async ({
+  page,
+}) => {
   await bringIn(page, 'tags.csv', 'Tag,Item\nab-1,Spade\nab-2,Fork\ncd-3,Rake\n');
   await expect(row(page, 0)).toContainText('the same, 4 characters');
   await page.getByTitle('Symbology').click();
@@ -20,7 +22,9 @@ test('a symbology that does not fit offers a worked column, and the list’s own
   await expect(row(page, 0)).toContainText('ab-1');
 });
 
-test('by example: a part is pointed at; contents and looks are kept for another list', async ({ page }) => {
+test('by example: a part is pointed at; contents and looks are kept for another list', async ({
+  page,
+}) => {
   await bringIn(page, 'guests.csv', 'No,Name\n1001,Ines Bell\n1002,Tam Ashdown\n');
   await expect(row(page, 0)).toContainText('the same,');
   await page.getByTitle('What a scan does').click();
@@ -78,7 +82,10 @@ test('a secret is masked until it is revealed, and stands under no bars', async 
   await expect(row(page, 0)).toContainText('the same, 6 characters');
   await expect(row(page, 0)).not.toContainText('k7m2p9');
   await page.getByTitle('Size', { exact: true }).click();
-  await expect(editor.getByRole('button', { name: 'no text' })).toHaveAttribute('aria-pressed', 'true');
+  await expect(editor.getByRole('button', { name: 'no text' })).toHaveAttribute(
+    'aria-pressed',
+    'true',
+  );
   await page.keyboard.press('Escape');
   await page.keyboard.press('1');
   await page.getByTitle('The column Token').click();
@@ -87,7 +94,9 @@ test('a secret is masked until it is revealed, and stands under no bars', async 
   await expect(row(page, 0)).toContainText('k7m2p9');
 });
 
-test('will it work at the door: every address is asked with leave, and those in trouble are shown', async ({ page }) => {
+test('will it work at the door: every address is asked with leave, and those in trouble are shown', async ({
+  page,
+}) => {
   await page.goto('/jobs');
   await page.getByRole('link', { name: 'Bed signs' }).click();
   await expect(row(page, 0)).toContainText('the same,');
@@ -96,14 +105,22 @@ test('will it work at the door: every address is asked with leave, and those in 
   await expect(report).toContainText('marrambay.example');
   await expect(report).toContainText('kept for tests and examples');
   await report.getByRole('button', { name: /^Ask each of the 1,19\d addresses/ }).click();
-  await expect(report.getByRole('button', { name: /^Ask again each/ })).toBeVisible({ timeout: 80_000 });
+  await expect(report.getByRole('button', { name: /^Ask again each/ })).toBeVisible({
+    timeout: 80_000,
+  });
   await expect(report).toContainText(/are not found \(404\)/);
   await expect(report).toContainText('→ https://marrambay.example/garden/plants/');
   await clean(page);
 });
 
-test('the loupe reads a picture of a code, says whether it is this record’s, and takes it apart', async ({ page }) => {
-  await bringIn(page, 'contacts.csv', 'No,Name,Mail\n1,Ines,ines@marrambay.example\n2,Tam,tam@marrambay.example\n');
+test('the loupe reads a picture of a code, says whether it is this record’s, and takes it apart', async ({
+  page,
+}) => {
+  await bringIn(
+    page,
+    'contacts.csv',
+    'No,Name,Mail\n1,Ines,ines@marrambay.example\n2,Tam,tam@marrambay.example\n',
+  );
   await page.getByTitle('What a scan does').click();
   await page.getByRole('option', { name: /^writes a mail/ }).click();
   await page.getByTitle('to', { exact: true }).click();
@@ -123,7 +140,9 @@ test('the loupe reads a picture of a code, says whether it is this record’s, a
   const own = await renderPng(encode('qr', 'mailto:ines@marrambay.example'), defaultLook);
   await page.locator('input[type=file]').setInputFiles(asFile('own.png', Buffer.from(own)));
   await expect(loupe).toContainText('It says what this record should say');
-  await page.locator('input[type=file]').setInputFiles(asFile('no.png', Buffer.from('not a picture')));
+  await page
+    .locator('input[type=file]')
+    .setInputFiles(asFile('no.png', Buffer.from('not a picture')));
   await expect(loupe).toContainText('no.png is not a picture that can be opened here');
   await clean(page);
   // there is no camera here, which is said in words
@@ -131,7 +150,10 @@ test('the loupe reads a picture of a code, says whether it is this record’s, a
   await expect(loupe).toContainText(/no camera|not allowed|gives no camera/);
 });
 
-test('picture addresses: given, fetched as a scannable picture, withdrawn', async ({ page, request }) => {
+test('picture addresses: given, fetched as a scannable picture, withdrawn', async ({
+  page,
+  request,
+}) => {
   await bringIn(page, 'codes.csv', 'No,Name\n501,One\n502,Two\n');
   await expect(row(page, 0)).toContainText('the same,');
   await page.getByTitle('Picture addresses').click();

@@ -15,14 +15,25 @@ async function run(page: Page): Promise<{ pdf: Buffer; receipt: Record<string, s
   await page.getByRole('button', { name: /^Make (these|this) / }).click();
   await expect(page.getByText(/all \d+ codes read back/)).toBeVisible({ timeout: 60_000 });
   const download = async (name: string) => {
-    const [started] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name }).click()]);
+    const [started] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('link', { name }).click(),
+    ]);
     return readFileSync(await started.path());
   };
   const pdf = await download('PDF for print');
-  return { pdf, receipt: parse(await download('Receipt, CSV'), { columns: true, bom: true }) as Record<string, string>[] };
+  return {
+    pdf,
+    receipt: parse(await download('Receipt, CSV'), { columns: true, bom: true }) as Record<
+      string,
+      string
+    >[],
+  };
 }
 
-test('packet labels carry their product numbers as EAN-13, and the wrong ones are kept back', async ({ page }) => {
+test('packet labels carry their product numbers as EAN-13, and the wrong ones are kept back', async ({
+  page,
+}) => {
   await openJob(page, 'Packet labels');
   await expect(page.getByRole('button', { name: 'needs a look 2' })).toBeVisible();
   await page.getByRole('button', { name: 'needs a look 2' }).click();
@@ -31,15 +42,21 @@ test('packet labels carry their product numbers as EAN-13, and the wrong ones ar
   const { pdf, receipt } = await run(page);
   expect(receipt).toHaveLength(58);
   const pages = renderPdf(pdf, 300);
-  const found = (await Promise.all(pages.map((p) => readAll(p, { formats: ['EAN13'] })))).flat().map((r) => r.text);
+  const found = (await Promise.all(pages.map((p) => readAll(p, { formats: ['EAN13'] }))))
+    .flat()
+    .map((r) => r.text);
   expect(found.sort()).toEqual(receipt.map((r) => r.Payload).sort());
 });
 
-test('asset tags are Data Matrix; another symbology is one choice away and says whom it would not fit', async ({ page }) => {
+test('asset tags are Data Matrix; another symbology is one choice away and says whom it would not fit', async ({
+  page,
+}) => {
   await openJob(page, 'Asset tags');
   const { pdf, receipt } = await run(page);
   const pages = renderPdf(pdf, 300);
-  const found = (await Promise.all(pages.map((p) => readAll(p, { formats: ['DataMatrix'] })))).flat().map((r) => r.text);
+  const found = (await Promise.all(pages.map((p) => readAll(p, { formats: ['DataMatrix'] }))))
+    .flat()
+    .map((r) => r.text);
   expect(found.sort()).toEqual(receipt.map((r) => r.Payload).sort());
   await page.keyboard.press('2');
   await page.getByTitle('Symbology').click();

@@ -4,7 +4,8 @@ import { clean } from '../helpers/axe';
 import { asFile, bringIn, row } from '../helpers/screen';
 
 const list = 'Tag,Item,Token\nT-1,Spade,k-spade\nT-2,Fork,k-fork\nT-3,Rake,k-rake\n';
-const cell = (page: Page, at: number, text: string) => row(page, at).getByText(text, { exact: true }).last();
+const cell = (page: Page, at: number, text: string) =>
+  row(page, at).getByText(text, { exact: true }).last();
 
 test('two windows: each hears of the other’s change, a clash is told with both values, quick edits lose nothing', async ({
   page,
@@ -27,7 +28,16 @@ test('two windows: each hears of the other’s change, a clash is told with both
   await page.keyboard.type('My spade');
   await other.keyboard.press('Enter');
   await expect(row(page, 1)).toContainText('Garden fork');
-  await expect.poll(async () => (await (await page.request.get(page.url().replace(/\/jobs\/(\d+).*/, '/api/jobs/$1/rows'))).json()).rows[0].values.c2).toBe('Their spade'); // prettier-ignore
+  await expect
+    .poll(
+      async () =>
+        (
+          await (
+            await page.request.get(page.url().replace(/\/jobs\/(\d+).*/, '/api/jobs/$1/rows'))
+          ).json()
+        ).rows[0].values.c2,
+    )
+    .toBe('Their spade');
   await page.keyboard.press('Enter');
   // the router's own announcer is an alert too
   const told = page.locator('main').getByRole('alert');
@@ -77,7 +87,10 @@ test('reloading and going back keep the band, the search, the filter, the row an
     await expect(page.getByRole('searchbox')).toHaveValue('Tool 5');
     await expect(page.getByText('2 records ticked')).toBeVisible();
     await expect(row(page, 2)).toHaveAttribute('aria-selected', 'true');
-    await expect(page.getByRole('button', { name: /^Records:/ })).toHaveAttribute('aria-expanded', 'true');
+    await expect(page.getByRole('button', { name: /^Records:/ })).toHaveAttribute(
+      'aria-expanded',
+      'true',
+    );
   };
   await expect(page).toHaveURL(/row=3/);
   await stands();
@@ -122,9 +135,14 @@ test('keys pressed while a page comes up are kept for it; Escape closes every ed
   const url = page.url().split('?')[0];
   // before anything of the page runs, as a quick hand does it
   await page.goto(url, { waitUntil: 'commit' });
-  await page.waitForFunction(() => document.querySelector('h1') !== null && 'handStampEarly' in window);
+  await page.waitForFunction(
+    () => document.querySelector('h1') !== null && 'handStampEarly' in window,
+  );
   await page.keyboard.press('3');
-  await expect(page.getByRole('button', { name: /^Piece:/ })).toHaveAttribute('aria-expanded', 'true');
+  await expect(page.getByRole('button', { name: /^Piece:/ })).toHaveAttribute(
+    'aria-expanded',
+    'true',
+  );
   for (const band of ['1', '2', '3', '4']) {
     await page.keyboard.press(band);
     const parts = page.locator('.whole [role=button]');
@@ -136,7 +154,11 @@ test('keys pressed while a page comes up are kept for it; Escape closes every ed
       await page.keyboard.press('Escape');
       await expect(page.getByRole('dialog'), `${band}: ${name}`).toHaveCount(0);
       // it goes back with the next picture of the screen
-      await expect.poll(() => page.evaluate(() => document.activeElement === document.body), { message: name ?? '' }).toBe(false);
+      await expect
+        .poll(() => page.evaluate(() => document.activeElement === document.body), {
+          message: name ?? '',
+        })
+        .toBe(false);
     }
   }
   // a cell that was typed into gives the focus back to the records
@@ -151,7 +173,8 @@ test('keys pressed while a page comes up are kept for it; Escape closes every ed
 test('secrets reach the window only when someone asks to see them', async ({ page }) => {
   const told: string[] = [];
   page.on('response', async (response) => {
-    if (/json|html|event|component/.test(response.headers()['content-type'] ?? '')) told.push(await response.text().catch(() => ''));
+    if (/json|html|event|component/.test(response.headers()['content-type'] ?? ''))
+      told.push(await response.text().catch(() => ''));
   });
   await bringIn(page, 'secret.csv', list);
   await page.getByTitle('What the code says').click();
@@ -175,10 +198,14 @@ test('secrets reach the window only when someone asks to see them', async ({ pag
   await expect(cell(page, 0, 'k-spade')).toBeVisible();
 });
 
-test('an odd file says what is odd, and each of it can be changed in its sentence', async ({ page }) => {
+test('an odd file says what is odd, and each of it can be changed in its sentence', async ({
+  page,
+}) => {
   const choose = async (name: string) => {
     await page.goto('/bring-in');
-    await page.locator('input[type=file]').setInputFiles(asFile(name, readFileSync(`tests/fixtures/odd/${name}`)));
+    await page
+      .locator('input[type=file]')
+      .setInputFiles(asFile(name, readFileSync(`tests/fixtures/odd/${name}`)));
   };
   await choose('windows-1250.csv');
   await expect(page.getByRole('cell', { name: 'Jiří Dvořák' })).toBeVisible();
@@ -218,8 +245,13 @@ test('a heading that was renamed is said to be the same, and nothing is lost', a
   await bringIn(page, 'tools.csv', 'Tag,Item,Where\nT-1,Spade,Shed\nT-2,Fork,Barn\n');
   await page.keyboard.press('1');
   await page.getByTitle('Read the source again').click();
-  const [chooser] = await Promise.all([page.waitForEvent('filechooser'), page.getByRole('button', { name: /^Choose tools.csv again/ }).click()]); // prettier-ignore
-  await chooser.setFiles(asFile('tools.csv', 'Number,Item,Place\nT-1,Spade,Shed\nT-2,Long fork,Barn\n'));
+  const [chooser] = await Promise.all([
+    page.waitForEvent('filechooser'),
+    page.getByRole('button', { name: /^Choose tools.csv again/ }).click(),
+  ]);
+  await chooser.setFiles(
+    asFile('tools.csv', 'Number,Item,Place\nT-1,Spade,Shed\nT-2,Long fork,Barn\n'),
+  );
   await page.getByRole('button', { name: 'Look at it' }).click();
   const account = page.getByRole('dialog');
   await expect(account).toContainText('Tag tells the records apart');
@@ -238,17 +270,33 @@ test('a whole job by what a screen reader says of it', async ({ page }) => {
   await page.goto('/bring-in');
   await expect(page.getByRole('heading', { level: 1, name: 'Bring in records' })).toBeVisible();
   await expect(page.getByRole('navigation', { name: 'Where the records come from' })).toBeVisible();
-  await page.locator('input[type=file]').setInputFiles(asFile('spoken.csv', 'Tag,Item\nT-1,Spade\nT-2,Fork\n'));
+  await page
+    .locator('input[type=file]')
+    .setInputFiles(asFile('spoken.csv', 'Tag,Item\nT-1,Spade\nT-2,Fork\n'));
   const preview = page.getByRole('region', { name: 'What spoken.csv holds' });
   await expect(preview).toBeFocused();
-  await expect(preview.getByRole('region', { name: 'The first rows' }).getByRole('columnheader', { name: /^Tag/ })).toBeVisible();
+  await expect(
+    preview
+      .getByRole('region', { name: 'The first rows' })
+      .getByRole('columnheader', { name: /^Tag/ }),
+  ).toBeVisible();
   await preview.getByRole('button', { name: 'Bring in 2 records' }).press('Enter');
   const grid = page.getByRole('grid', { name: 'Records of the job' });
   await expect(grid).toHaveAttribute('aria-rowcount', '3');
-  await expect(grid.getByRole('columnheader')).toHaveText(['Record', 'Records', 'Stamps', 'Piece', 'Run']);
+  await expect(grid.getByRole('columnheader')).toHaveText([
+    'Record',
+    'Records',
+    'Stamps',
+    'Piece',
+    'Run',
+  ]);
   const first = grid.getByRole('row', { name: /Spade/ });
   await expect(first.getByRole('rowheader')).toContainText('T-1');
-  await expect(first.getByRole('img', { name: 'Records: ready, Stamps: ready, Piece: ready, Run: not run yet' })).toBeVisible();
+  await expect(
+    first.getByRole('img', {
+      name: 'Records: ready, Stamps: ready, Piece: ready, Run: not run yet',
+    }),
+  ).toBeVisible();
   const active = async () => {
     const id = await grid.getAttribute('aria-activedescendant');
     return id && (await page.locator(`#${id}`).getAttribute('aria-selected'));
@@ -261,13 +309,19 @@ test('a whole job by what a screen reader says of it', async ({ page }) => {
     .getByRole('button', { name: /^QR code/ })
     .first()
     .press('Enter');
-  const fits = page.getByRole('dialog', { name: 'Symbology' }).getByRole('listbox', { name: 'Symbology' });
+  const fits = page
+    .getByRole('dialog', { name: 'Symbology' })
+    .getByRole('listbox', { name: 'Symbology' });
   await expect(fits.getByRole('option', { name: /^Code 128, fits all/ })).toBeVisible();
   await page.keyboard.press('Escape');
   await page.getByRole('button', { name: /^Piece: / }).press('Enter');
   await page.getByRole('button', { name: /^A4 sheets of 21/ }).press('Enter');
-  await page.getByRole('searchbox', { name: 'Find by a measure, a number or a word' }).fill('badge');
-  await expect(page.getByRole('listbox', { name: 'Label stock' }).getByRole('option')).toHaveCount(4);
+  await page
+    .getByRole('searchbox', { name: 'Find by a measure, a number or a word' })
+    .fill('badge');
+  await expect(page.getByRole('listbox', { name: 'Label stock' }).getByRole('option')).toHaveCount(
+    4,
+  );
   await page.keyboard.press('ArrowDown');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('dialog')).toHaveCount(0);
@@ -280,16 +334,24 @@ test('a whole job by what a screen reader says of it', async ({ page }) => {
   await clean(page);
 });
 
-test('single keys can be switched off and then go with Alt; at 200% everything is reached', async ({ page }) => {
+test('single keys can be switched off and then go with Alt; at 200% everything is reached', async ({
+  page,
+}) => {
   await bringIn(page, 'keys.csv', list);
   await page.getByRole('button', { name: 'Shortcuts' }).click();
   await page.getByText('single keys do something').click();
   await clean(page);
   await page.keyboard.press('Escape');
   await page.keyboard.press('4');
-  await expect(page.getByRole('button', { name: /^Stamps:/ })).toHaveAttribute('aria-expanded', 'true');
+  await expect(page.getByRole('button', { name: /^Stamps:/ })).toHaveAttribute(
+    'aria-expanded',
+    'true',
+  );
   await page.keyboard.press('Alt+4');
-  await expect(page.getByRole('button', { name: /^Run:/ })).toHaveAttribute('aria-expanded', 'true');
+  await expect(page.getByRole('button', { name: /^Run:/ })).toHaveAttribute(
+    'aria-expanded',
+    'true',
+  );
   await page.setViewportSize({ width: 640, height: 400 });
   const make = page.getByRole('button', { name: /^Make this/ });
   await make.scrollIntoViewIfNeeded();

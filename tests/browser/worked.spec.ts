@@ -5,7 +5,11 @@ test('a worked column is a sentence, covers every row, and carries a code', asyn
   await page.goto('/bring-in');
   await page
     .locator('input[type=file]')
-    .setInputFiles({ name: 'tools.csv', mimeType: 'text/csv', buffer: Buffer.from('Site,No,Item\ndh,1,Pump\nsm,22,Rake\ngh,,Hose\n') });
+    .setInputFiles({
+      name: 'tools.csv',
+      mimeType: 'text/csv',
+      buffer: Buffer.from('Site,No,Item\ndh,1,Pump\nsm,22,Rake\ngh,,Hose\n'),
+    });
   await page.getByRole('button', { name: 'Bring in 3 records' }).click();
   await page.waitForURL(/\/jobs\/\d+/);
   await expect(page.locator('#row-0')).toContainText('Pump');
@@ -21,7 +25,9 @@ test('a worked column is a sentence, covers every row, and carries a code', asyn
   await editor.getByRole('button', { name: 'Use this' }).click();
   await page.getByTitle('Another step for Tag').click();
   await page.getByRole('option', { name: /^capitals or small letters/ }).click();
-  await expect(page.getByRole('dialog')).toContainText('The record in hand, and the ones most unlike it');
+  await expect(page.getByRole('dialog')).toContainText(
+    'The record in hand, and the ones most unlike it',
+  );
   await page.getByRole('dialog').getByRole('button', { name: 'Use this' }).click();
   const cell = (row: number) => page.locator(`#row-${row}`);
   await expect(cell(0)).toContainText('DH-1');
@@ -32,7 +38,9 @@ test('a worked column is a sentence, covers every row, and carries a code', asyn
   await page.keyboard.press('Enter');
   await expect(cell(1)).toContainText('SM-7');
   await cell(1).getByText('SM-7', { exact: true }).last().dblclick();
-  await expect(page.getByText('Tag is worked out from other columns and cannot be typed over.')).toBeVisible();
+  await expect(
+    page.getByText('Tag is worked out from other columns and cannot be typed over.'),
+  ).toBeVisible();
   await clean(page);
   // a stamp is made from it like from any other
   await page.keyboard.press('2');

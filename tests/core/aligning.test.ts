@@ -15,14 +15,17 @@ const after = (how: (typeof alignments)[number]['id']) => {
 };
 
 describe('several things lined up', () => {
-  test.each(alignments.map((a) => a.id))('%s moves them in one direction only, within the room they took', (how) => {
-    const down = ['top', 'middle', 'bottom', 'spread-down'].includes(how);
-    for (const [i, b] of after(how).entries()) {
-      expect(down ? b.x : b.y).toBe(down ? boxes[i].x : boxes[i].y);
-      if (down) expect([b.y >= 1, b.y + b.height <= 16.0001]).toEqual([true, true]);
-      else expect([b.x >= 2, b.x + b.width <= 54.0001]).toEqual([true, true]);
-    }
-  });
+  test.each(alignments.map((a) => a.id))(
+    '%s moves them in one direction only, within the room they took',
+    (how) => {
+      const down = ['top', 'middle', 'bottom', 'spread-down'].includes(how);
+      for (const [i, b] of after(how).entries()) {
+        expect(down ? b.x : b.y).toBe(down ? boxes[i].x : boxes[i].y);
+        if (down) expect([b.y >= 1, b.y + b.height <= 16.0001]).toEqual([true, true]);
+        else expect([b.x >= 2, b.x + b.width <= 54.0001]).toEqual([true, true]);
+      }
+    },
+  );
   test('edges and middles meet', () => {
     expect(after('left').map((b) => b.x)).toEqual([2, 2, 2]);
     expect(after('right').map((b) => b.x + b.width)).toEqual([54, 54, 54]);
@@ -33,7 +36,9 @@ describe('several things lined up', () => {
     const spread = after('spread-across').sort((a, b) => a.x - b.x);
     expect(spread[0].x).toBe(2);
     expect(spread[2].x + spread[2].width).toBe(54);
-    expect(spread[1].x - spread[0].x - spread[0].width).toBeCloseTo(spread[2].x - spread[1].x - spread[1].width);
+    expect(spread[1].x - spread[0].x - spread[0].width).toBeCloseTo(
+      spread[2].x - spread[1].x - spread[1].width,
+    );
   });
 });
 
@@ -56,9 +61,23 @@ describe('a moved thing is drawn', () => {
 describe('a thing pulled by a grip', () => {
   const around = { others: [boxes[1]], piece: { width: 90, height: 54 }, safe: 3, draws: true };
   const box = boxes[2];
-  const ends = (b: ElementBoxMm) => ({ left: b.x, top: b.y, right: b.x + b.width, bottom: b.y + b.height });
+  const ends = (b: ElementBoxMm) => ({
+    left: b.x,
+    top: b.y,
+    right: b.x + b.width,
+    bottom: b.y + b.height,
+  });
 
-  test.each(['top-left', 'top-right', 'bottom-left', 'bottom-right', 'left', 'right', 'top', 'bottom'] satisfies Grip[])(
+  test.each([
+    'top-left',
+    'top-right',
+    'bottom-left',
+    'bottom-right',
+    'left',
+    'right',
+    'top',
+    'bottom',
+  ] satisfies Grip[])(
     '%s: what was not pulled stays, and nothing becomes less than nothing',
     (grip) => {
       for (const [dx, dy] of [
@@ -93,9 +112,24 @@ describe('a thing pulled by a grip', () => {
   });
   test('becomes what its kind allows: words another width, a code another size about its middle', () => {
     const at = { id: 'a', x: 10, y: 10 };
-    const words: PieceElement = { ...at, kind: 'text', parts: [], font: 'atkinson', sizePt: 10, minPt: 8, lines: 1, width: 30, align: 'left', colour: '#000000' }; // prettier-ignore
+    const words: PieceElement = {
+      ...at,
+      kind: 'text',
+      parts: [],
+      font: 'atkinson',
+      sizePt: 10,
+      minPt: 8,
+      lines: 1,
+      width: 30,
+      align: 'left',
+      colour: '#000000',
+    };
     const wide = { ...at, width: 30, height: 4 };
-    expect(withBox(words, wide, { ...wide, x: 5, width: 35 })).toEqual({ ...words, x: 5, width: 35 });
+    expect(withBox(words, wide, { ...wide, x: 5, width: 35 })).toEqual({
+      ...words,
+      x: 5,
+      width: 35,
+    });
     // a barcode is lower than its square and lies in the middle of it
     const code: PieceElement = { ...at, kind: 'stamp', stamp: 's', sizeMm: 40 };
     const bars = { id: 'a', x: 10, y: 22, width: 40, height: 16 };
@@ -103,6 +137,9 @@ describe('a thing pulled by a grip', () => {
     expect(larger).toMatchObject({ sizeMm: 50, x: 10, y: 7 });
     expect(gripsOf(words)).toEqual(['left', 'right']);
     expect(gripsOf({ ...code, locked: true })).toEqual([]);
-    expect(gripsOf({ ...at, kind: 'rule', width: 0.3, height: 30, colour: '#000000' })).toEqual(['top', 'bottom']);
+    expect(gripsOf({ ...at, kind: 'rule', width: 0.3, height: 30, colour: '#000000' })).toEqual([
+      'top',
+      'bottom',
+    ]);
   });
 });

@@ -21,8 +21,17 @@ const columns: Column[] = [
   { id: 'c1', name: 'Badge no', role: 'key' },
   { id: 'c2', name: 'Name', role: 'name' },
 ];
-const names = ['Ines Okafor-Lindqvist', 'Σοφία Καρρά', 'Keiko Marsh 桂子', 'دانة نور', 'Łukasz Święcicki'];
-const records = Array.from({ length: 25 }, (_, i) => ({ c1: `DH-${String(142 + i).padStart(4, '0')}`, c2: names[i % names.length] }));
+const names = [
+  'Ines Okafor-Lindqvist',
+  'Σοφία Καρρά',
+  'Keiko Marsh 桂子',
+  'دانة نور',
+  'Łukasz Święcicki',
+];
+const records = Array.from({ length: 25 }, (_, i) => ({
+  c1: `DH-${String(142 + i).padStart(4, '0')}`,
+  c2: names[i % names.length],
+}));
 const stamp = firstStamp(columns);
 const stock = stockById('a4-21');
 const piece = firstPiece(stock, stamp, columns);
@@ -35,12 +44,19 @@ async function sheetPdf(): Promise<Buffer> {
   const pages: Uint8Array[] = [];
   for (const chunk of cutChunks(stock, records.length, 3, 21)) {
     const sheets = new SheetBuilder(stock, 3, 'across', chunk);
-    for (let i = chunk.from; i < chunk.to; i++) sheets.add(i, makePiece(piece, stock, [stamp], records[i], fonts).items);
+    for (let i = chunk.from; i < chunk.to; i++)
+      sheets.add(i, makePiece(piece, stock, [stamp], records[i], fonts).items);
     for (const page of sheets.pages) pages.push(deflateSync(pageContent(page, fonts, used)));
   }
   const parts: Uint8Array[] = [];
-  const info = { title: 'Badges „Σ“', pageWidthMm: 210, pageHeightMm: 297, date: new Date('2026-11-12T10:00:00Z') };
-  for await (const part of assemblePdf(pages, used, fonts, info, (b) => deflateSync(b))) parts.push(part);
+  const info = {
+    title: 'Badges „Σ“',
+    pageWidthMm: 210,
+    pageHeightMm: 297,
+    date: new Date('2026-11-12T10:00:00Z'),
+  };
+  for await (const part of assemblePdf(pages, used, fonts, info, (b) => deflateSync(b)))
+    parts.push(part);
   return Buffer.concat(parts);
 }
 
@@ -52,7 +68,8 @@ describe('SVG and PNG', () => {
     const painted = new Uint8Array(symbol.modules.length);
     for (let i = 0; i < rects.length; i += 4)
       for (let r = 0; r < rects[i + 3]; r++)
-        for (let c = 0; c < rects[i + 2]; c++) painted[(rects[i + 1] + r) * symbol.columns + rects[i] + c]++;
+        for (let c = 0; c < rects[i + 2]; c++)
+          painted[(rects[i + 1] + r) * symbol.columns + rects[i] + c]++;
     expect(Array.from(painted)).toEqual(Array.from(symbol.modules));
     expect(rects.length / 4).toBeLessThan(symbol.modules.reduce((a, b) => a + b, 0) / 1.5);
   });
@@ -78,13 +95,13 @@ describe('SVG and PNG', () => {
   });
 
   test('numbers are short and never lose a whole digit', () => {
-    expect([short(10), short(100.4, 0), short(0.1 + 0.2), short(-0.0001), short(1234.56789, 2)]).toEqual([
-      '10',
-      '100',
-      '0.3',
-      '0',
-      '1234.57',
-    ]);
+    expect([
+      short(10),
+      short(100.4, 0),
+      short(0.1 + 0.2),
+      short(-0.0001),
+      short(1234.56789, 2),
+    ]).toEqual(['10', '100', '0.3', '0', '1234.57']);
   });
 });
 
@@ -93,7 +110,8 @@ describe('PDF', () => {
     const pages = renderPdf(await sheetPdf(), 300);
     expect(pages).toHaveLength(2);
     const found: string[] = [];
-    for (const page of pages) for (const read of await readAll(page, { formats: ['QRCode'] })) found.push(read.text);
+    for (const page of pages)
+      for (const read of await readAll(page, { formats: ['QRCode'] })) found.push(read.text);
     expect(found.sort()).toEqual(records.map((r) => r.c1).sort());
   });
 
@@ -103,7 +121,8 @@ describe('PDF', () => {
     expect(fonts.length).toBeGreaterThanOrEqual(5);
     for (const line of fonts) expect(line).toMatch(/^[A-Z]{6}\+.*yes yes yes/);
     const text = pdfText(pdf);
-    for (const word of ['Lindqvist', 'Σοφία', '桂子', 'Święcicki', 'DH-0166']) expect(text).toContain(word);
+    for (const word of ['Lindqvist', 'Σοφία', '桂子', 'Święcicki', 'DH-0166'])
+      expect(text).toContain(word);
     expect(pdf.length).toBeLessThan(120_000);
   });
 
@@ -115,7 +134,12 @@ describe('PDF', () => {
     const pdf = (await sheetPdf()).toString('latin1');
     expect(pdf).not.toContain('/Subtype/Image');
     const streams = [...pdf.matchAll(/\/Filter\/FlateDecode\/Length (\d+)>>\nstream\n/g)].map((m) =>
-      inflateSync(Buffer.from(pdf.slice(m.index + m[0].length, m.index + m[0].length + Number(m[1])), 'latin1')).toString('latin1'),
+      inflateSync(
+        Buffer.from(
+          pdf.slice(m.index + m[0].length, m.index + m[0].length + Number(m[1])),
+          'latin1',
+        ),
+      ).toString('latin1'),
     );
     expect(streams.some((s) => (s.match(/ re\n/g) ?? []).length > 1000)).toBe(true);
   });
@@ -128,7 +152,10 @@ describe('read-back', () => {
   test('reads the code of a finished piece at several printers’ dots', async () => {
     const { items, codes } = made();
     for (const dpi of [203, 300, 600])
-      expect(await readBack(items, codes[0], fonts(), dpi)).toMatchObject({ result: 'read', text: 'DH-0142' });
+      expect(await readBack(items, codes[0], fonts(), dpi)).toMatchObject({
+        result: 'read',
+        text: 'DH-0142',
+      });
   });
 
   test('a box or words lying over the code make it fail', async () => {
@@ -143,7 +170,9 @@ describe('read-back', () => {
     };
     expect(await readBack([...items, cover], codes[0], fonts())).toEqual({ result: 'unread' });
     const words = items.filter((i) => i.kind === 'text');
-    const over = Array.from({ length: 12 }, (_, k) => moved(words, codes[0].x - 4, k * 2 - 6)).flat();
+    const over = Array.from({ length: 12 }, (_, k) =>
+      moved(words, codes[0].x - 4, k * 2 - 6),
+    ).flat();
     expect((await readBack([...items, ...over], codes[0], fonts())).result).toBe('unread');
   });
 

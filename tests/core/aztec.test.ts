@@ -5,7 +5,8 @@ import { planAztec } from '../../src/core/symbology/aztec/encode';
 import { differences, readAll, symbolPgm, witness } from '../helpers/barcode';
 
 /** Capital letters only, for which there is one shortest way, so that writers cannot differ in the data. */
-const capitals = (count: number): string => Array.from({ length: count }, (_, i) => 'MARBYGDENSLTHOUWFI'[(i * 7) % 18]).join('');
+const capitals = (count: number): string =>
+  Array.from({ length: count }, (_, i) => 'MARBYGDENSLTHOUWFI'[(i * 7) % 18]).join('');
 
 /** The most capitals that a forced size holds: five bits each, less what stuffing takes. */
 function fill(layers: number, compact: boolean): string {
@@ -42,23 +43,46 @@ describe('Aztec code', () => {
   test('all 36 sizes read back', async () => {
     for (const [layers, compact] of sizes) {
       const text = fill(layers, compact);
-      const [read] = await readAll(symbolPgm(encode('aztec', text, { layers, compact })), { formats: ['Aztec'] });
-      expect([layers, compact, read?.text === text, read?.extra.UEC]).toEqual([layers, compact, true, 1]);
+      const [read] = await readAll(symbolPgm(encode('aztec', text, { layers, compact })), {
+        formats: ['Aztec'],
+      });
+      expect([layers, compact, read?.text === text, read?.extra.UEC]).toEqual([
+        layers,
+        compact,
+        true,
+        1,
+      ]);
     }
   });
 
   test('any text comes back unchanged, with all its error correction unused', async () => {
     const parts = fc
       .array(
-        fc.constantFrom('DH-0142', 'sea kale', '20004110', '. , : ', '\r\n', '!"#$%&', 'é', '桂子', 'Zz9', '\x01\x1b', '@\\^|~', 'A1b2'),
+        fc.constantFrom(
+          'DH-0142',
+          'sea kale',
+          '20004110',
+          '. , : ',
+          '\r\n',
+          '!"#$%&',
+          'é',
+          '桂子',
+          'Zz9',
+          '\x01\x1b',
+          '@\\^|~',
+          'A1b2',
+        ),
         { minLength: 1, maxLength: 9 },
       )
       .map((a) => a.join(''));
     await fc.assert(
-      fc.asyncProperty(fc.oneof(parts, fc.string({ unit: 'grapheme', minLength: 1, maxLength: 60 })), async (text) => {
-        const [read] = await readAll(symbolPgm(encode('aztec', text)), { formats: ['Aztec'] });
-        expect([text, read?.text, read?.extra.UEC]).toEqual([text, text, 1]);
-      }),
+      fc.asyncProperty(
+        fc.oneof(parts, fc.string({ unit: 'grapheme', minLength: 1, maxLength: 60 })),
+        async (text) => {
+          const [read] = await readAll(symbolPgm(encode('aztec', text)), { formats: ['Aztec'] });
+          expect([text, read?.text, read?.extra.UEC]).toEqual([text, text, 1]);
+        },
+      ),
       { numRuns: 300 },
     );
   });
@@ -76,19 +100,28 @@ describe('Aztec code', () => {
   test('keeps the share asked for, and never takes more bits than the independent writer', async () => {
     for (const correction of [10, 23, 50, 90]) {
       const { facts } = encode('aztec', 'https://marrambay.example/v/DH-0142', { correction });
-      const share = (Number(facts.corrections) / (Number(facts.corrections) + Number(facts.codewords))) * 100;
+      const share =
+        (Number(facts.corrections) / (Number(facts.corrections) + Number(facts.codewords))) * 100;
       expect(share).toBeGreaterThanOrEqual(correction);
     }
     await fc.assert(
       fc.asyncProperty(
         fc
-          .array(fc.constantFrom('DH-', 'sea', '2000', '. ', 'Kale!', 'ab1', 'XY Z', '@'), { minLength: 1, maxLength: 12 })
+          .array(fc.constantFrom('DH-', 'sea', '2000', '. ', 'Kale!', 'ab1', 'XY Z', '@'), {
+            minLength: 1,
+            maxLength: 12,
+          })
           .map((a) => a.join('')),
         async (text) => {
           const theirs = await witness(text, 'Aztec', 'ecLevel=23%');
           // the writer keeps fewer words than the standard recommends, so what fits its symbol must fit ours of that size
-          const found = sizes.find(([layers, compact]) => sideOf(layers, compact) === theirs.columns)!;
-          expect([text, explainFit('aztec', text, { layers: found[0], compact: found[1], correction: 5 }).fits]).toEqual([text, true]);
+          const found = sizes.find(
+            ([layers, compact]) => sideOf(layers, compact) === theirs.columns,
+          )!;
+          expect([
+            text,
+            explainFit('aztec', text, { layers: found[0], compact: found[1], correction: 5 }).fits,
+          ]).toEqual([text, true]);
         },
       ),
       { numRuns: 100 },
@@ -96,7 +129,10 @@ describe('Aztec code', () => {
   });
 
   test('what is too long says so', () => {
-    expect(explainFit('aztec', 'x'.repeat(4000))).toMatchObject({ fits: false, mend: 'Shorten it.' });
+    expect(explainFit('aztec', 'x'.repeat(4000))).toMatchObject({
+      fits: false,
+      mend: 'Shorten it.',
+    });
     expect(() => planAztec('')).toThrow(/nothing to encode/);
   });
 });

@@ -1,5 +1,12 @@
 import { beforeAll, describe, expect, test } from 'vitest';
-import { encode, renderPng, renderSvg, symbologies, symbologyIds, type SymbologyId } from '../../src/core';
+import {
+  encode,
+  renderPng,
+  renderSvg,
+  symbologies,
+  symbologyIds,
+  type SymbologyId,
+} from '../../src/core';
 import { symbolHeight, symbolRects } from '../../src/core/drawing/drawing';
 import { layoutOf, measure, withBarHeight } from '../../src/core/look/layout';
 
@@ -44,7 +51,9 @@ const stampOf = (symbology: SymbologyId, look: Partial<Stamp['look']> = {}): Sta
 };
 const pieceOf = (stamp: Stamp): Piece => ({
   stock: 'a4-8',
-  elements: [{ kind: 'stamp', id: 'code', stamp: stamp.id, x: 10, y: 5, sizeMm: stamp.look.sizeMm }],
+  elements: [
+    { kind: 'stamp', id: 'code', stamp: stamp.id, x: 10, y: 5, sizeMm: stamp.look.sizeMm },
+  ],
 });
 const stock = stockById('a4-8');
 
@@ -57,12 +66,19 @@ describe.each(symbologyIds)('%s on a piece', (id) => {
     const made = makePiece(pieceOf(stamp), stock, [stamp], { c1: samples[id] }, fonts);
     // one of the samples is fine print, which is told and reads all the same
     expect(made.problems.filter((p) => p.kind !== 'small')).toEqual([]);
-    for (const dpi of [300, 600]) expect([dpi, (await readBack(made.items, made.codes[0], fonts, dpi)).result]).toEqual([dpi, 'read']);
+    for (const dpi of [300, 600])
+      expect([dpi, (await readBack(made.items, made.codes[0], fonts, dpi)).result]).toEqual([
+        dpi,
+        'read',
+      ]);
   });
 
   test('is read from its own PNG', async () => {
     const symbol = encode(id, samples[id]);
-    const png = renderPng(symbol, { dotsPerModule: 4, barMm: symbologies[id].linear ? 12 : undefined });
+    const png = renderPng(symbol, {
+      dotsPerModule: 4,
+      barMm: symbologies[id].linear ? 12 : undefined,
+    });
     const expected = symbologies[id].expectedRead(symbol, {});
     // the reader wants light beyond the ends; the picture ends with the quiet zone
     const [read] = await readAll(png, { formats: [expected.format as 'QRCode'], tryHarder: true });
@@ -78,7 +94,9 @@ describe('bars', () => {
       const high = withBarHeight(symbol, look);
       const { moduleMm } = measure(symbol, look);
       expect(Math.abs(symbolHeight(high) * moduleMm - 15)).toBeLessThan(moduleMm);
-      high.rowHeights!.forEach((h, i) => i !== high.stretchRow && expect(h).toBe(symbol.rowHeights![i]));
+      high.rowHeights!.forEach(
+        (h, i) => i !== high.stretchRow && expect(h).toBe(symbol.rowHeights![i]),
+      );
     }
     const qr = encode('qr', 'DH-0142');
     expect(withBarHeight(qr, { ...stampOf('qr').look, barMm: 15 })).toBe(qr);
@@ -90,7 +108,10 @@ describe('bars', () => {
     const runs = (Array.from(symbol.modules).join('').match(/1+/g) ?? []).length;
     expect(rects.length / 4).toBe(runs);
     expect(rects[3]).toBe(symbolHeight(symbol));
-    expect(layoutOf(symbol, { ...defaultLook, hri: 'none' })).toMatchObject({ columns: symbol.columns + 20, rows: symbolHeight(symbol) });
+    expect(layoutOf(symbol, { ...defaultLook, hri: 'none' })).toMatchObject({
+      columns: symbol.columns + 20,
+      rows: symbolHeight(symbol),
+    });
   });
 
   test('have their text below, set in groups for EAN, or none at all', () => {
@@ -109,9 +130,17 @@ describe('bars', () => {
 
   test('wider than their label go over its edge, and that is said', () => {
     const stamp = stampOf('code-128', { barMm: 10 });
-    const piece: Piece = { stock: 'a4-8', elements: [{ kind: 'stamp', id: 'code', stamp: stamp.id, x: 60, y: 5, sizeMm: 50 }] };
-    expect(wordProblems(piece, stock, [stamp], { c1: 'DH-0142' }, fontBook(['mono'])).map((p) => p.kind)).toEqual(['edge']);
-    const wide: Piece = { ...piece, elements: [{ ...piece.elements[0], x: 5, y: -2, sizeMm: 60 } as Piece['elements'][number]] };
+    const piece: Piece = {
+      stock: 'a4-8',
+      elements: [{ kind: 'stamp', id: 'code', stamp: stamp.id, x: 60, y: 5, sizeMm: 50 }],
+    };
+    expect(
+      wordProblems(piece, stock, [stamp], { c1: 'DH-0142' }, fontBook(['mono'])).map((p) => p.kind),
+    ).toEqual(['edge']);
+    const wide: Piece = {
+      ...piece,
+      elements: [{ ...piece.elements[0], x: 5, y: -2, sizeMm: 60 } as Piece['elements'][number]],
+    };
     expect(wordProblems(wide, stock, [stamp], { c1: 'DH-0142' }, fontBook(['mono']))).toEqual([]);
   });
 });

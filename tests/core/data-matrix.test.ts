@@ -14,7 +14,10 @@ function largestWords(modules: ArrayLike<number>): number[] {
   for (let r = 0; r < height; r++)
     for (let c = 0; c < width; c++) {
       const from = map[r * width + c];
-      if (from >= 0 && modules[(r + 1 + 2 * Math.floor(r / 22)) * 144 + c + 1 + 2 * Math.floor(c / 22)])
+      if (
+        from >= 0 &&
+        modules[(r + 1 + 2 * Math.floor(r / 22)) * 144 + c + 1 + 2 * Math.floor(c / 22)]
+      )
         words[from >> 3] |= 128 >> (from & 7);
     }
   return words;
@@ -26,7 +29,11 @@ describe('Data Matrix, module by module against an independent writer', () => {
       if (size.rows === 144) continue;
       const ours = encode('data-matrix', '2004', { size: [size.rows, size.columns] });
       const theirs = await witness('2004', 'DataMatrix', `version=${i + 1}`);
-      expect([size.rows, size.columns, differences(ours, theirs)]).toEqual([size.rows, size.columns, 0]);
+      expect([size.rows, size.columns, differences(ours, theirs)]).toEqual([
+        size.rows,
+        size.columns,
+        0,
+      ]);
     }
   });
 
@@ -36,27 +43,50 @@ describe('Data Matrix, module by module against an independent writer', () => {
     const ours = largestWords(encode('data-matrix', text).modules);
     const theirs = largestWords((await witness(text, 'DataMatrix', 'version=24')).modules);
     expect(ours.slice(0, 1558)).toEqual(theirs.slice(0, 1558));
-    const block = (words: number[], column: number) => Array.from({ length: 62 }, (_, i) => words[1558 + i * 10 + column]);
+    const block = (words: number[], column: number) =>
+      Array.from({ length: 62 }, (_, i) => words[1558 + i * 10 + column]);
     for (let b = 0; b < 10; b++) expect(block(ours, (b + 2) % 10)).toEqual(block(theirs, b));
   });
 
   test('all sizes but the largest, filled to the last codeword with digits', async () => {
     for (const [i, size] of sizes.entries()) {
       if (size.rows === 144) continue;
-      const text = Array.from({ length: size.dataWords * 2 }, (_, k) => String((k * 7 + i) % 10)).join('');
+      const text = Array.from({ length: size.dataWords * 2 }, (_, k) =>
+        String((k * 7 + i) % 10),
+      ).join('');
       const ours = encode('data-matrix', text, { size: [size.rows, size.columns] });
       const theirs = await witness(text, 'DataMatrix', `version=${i + 1}`);
-      expect([size.rows, size.columns, differences(ours, theirs)]).toEqual([size.rows, size.columns, 0]);
+      expect([size.rows, size.columns, differences(ours, theirs)]).toEqual([
+        size.rows,
+        size.columns,
+        0,
+      ]);
     }
   });
 });
 
 describe('Data Matrix, read back', () => {
   const parts = fc
-    .array(fc.constantFrom('DH-0142', 'sea kale', '20004110', 'A>B*C\r', '!"#$%&', 'é', '桂子', 'Zz9', ' ', '\x01', 'QWERTY', 'abcdefgh'), {
-      minLength: 1,
-      maxLength: 9,
-    })
+    .array(
+      fc.constantFrom(
+        'DH-0142',
+        'sea kale',
+        '20004110',
+        'A>B*C\r',
+        '!"#$%&',
+        'é',
+        '桂子',
+        'Zz9',
+        ' ',
+        '\x01',
+        'QWERTY',
+        'abcdefgh',
+      ),
+      {
+        minLength: 1,
+        maxLength: 9,
+      },
+    )
     .map((a) => a.join(''));
 
   test('any text comes back unchanged, with all its error correction unused', async () => {
@@ -66,7 +96,9 @@ describe('Data Matrix, read back', () => {
         fc.constantFrom('square' as const, 'rectangle' as const),
         async (text, shape) => {
           if (shape === 'rectangle' && !explainFit('data-matrix', text, { shape }).fits) return;
-          const [read] = await readAll(symbolPgm(encode('data-matrix', text, { shape })), { formats: ['DataMatrix'] });
+          const [read] = await readAll(symbolPgm(encode('data-matrix', text, { shape })), {
+            formats: ['DataMatrix'],
+          });
           expect([text, read?.text, read?.extra.UEC]).toEqual([text, text, 1]);
         },
       ),
@@ -77,7 +109,9 @@ describe('Data Matrix, read back', () => {
   test('any bytes come back unchanged', async () => {
     await fc.assert(
       fc.asyncProperty(fc.uint8Array({ minLength: 1, maxLength: 320 }), async (bytes) => {
-        const [read] = await readAll(symbolPgm(encode('data-matrix', bytes)), { formats: ['DataMatrix'] });
+        const [read] = await readAll(symbolPgm(encode('data-matrix', bytes)), {
+          formats: ['DataMatrix'],
+        });
         expect(Array.from(read.bytes)).toEqual(Array.from(bytes));
       }),
       { numRuns: 60 },
@@ -85,9 +119,12 @@ describe('Data Matrix, read back', () => {
   });
 
   test('GS1 data is announced by FNC1 and its separators come back', async () => {
-    const [read] = await readAll(symbolPgm(encode('data-matrix', '010200041100001710AB1\x1d21xy', { gs1: true })), {
-      formats: ['DataMatrix'],
-    });
+    const [read] = await readAll(
+      symbolPgm(encode('data-matrix', '010200041100001710AB1\x1d21xy', { gs1: true })),
+      {
+        formats: ['DataMatrix'],
+      },
+    );
     expect(read.identifier).toBe(']d2');
     expect(new TextDecoder().decode(read.bytes)).toBe('010200041100001710AB1\x1d21xy');
   });
@@ -102,7 +139,10 @@ describe('Data Matrix, read back', () => {
     await fc.assert(
       fc.asyncProperty(
         fc
-          .array(fc.constantFrom('DH-', 'sea', '2000', '>*', 'Kale!', 'ab1', 'XY Z'), { minLength: 1, maxLength: 12 })
+          .array(fc.constantFrom('DH-', 'sea', '2000', '>*', 'Kale!', 'ab1', 'XY Z'), {
+            minLength: 1,
+            maxLength: 12,
+          })
           .map((a) => a.join('')),
         async (text) => {
           const ours = encode('data-matrix', text);
@@ -116,7 +156,10 @@ describe('Data Matrix, read back', () => {
 
   test('the largest size holds 3,116 digits and no more', () => {
     expect(explainFit('data-matrix', '7'.repeat(3116)).fits).toBe(true);
-    expect(explainFit('data-matrix', '7'.repeat(3117))).toMatchObject({ fits: false, mend: 'Shorten it.' });
+    expect(explainFit('data-matrix', '7'.repeat(3117))).toMatchObject({
+      fits: false,
+      mend: 'Shorten it.',
+    });
     expect(explainFit('data-matrix', 'é'.repeat(900))).toMatchObject({ fits: false });
   });
 });

@@ -8,17 +8,26 @@ import { readAll, symbolPgm, witness } from '../helpers/barcode';
 /** Rows that differ from the one above, as strings; the writer draws each as high as it is. */
 const distinct = (rows: string[]): string[] => rows.filter((row, i) => row !== rows[i - 1]);
 
-async function sameAsWitness(form: DatabarForm, format: string, text: string, options: EncodeOptions = {}, more = ''): Promise<void> {
+async function sameAsWitness(
+  form: DatabarForm,
+  format: string,
+  text: string,
+  options: EncodeOptions = {},
+  more = '',
+): Promise<void> {
   const symbol = encode('gs1-databar', text, { databar: form, ...options });
   const ours = Array.from({ length: symbol.rows }, (_, r) =>
     Array.from(symbol.modules.slice(r * symbol.columns, (r + 1) * symbol.columns)).join(''),
   );
   const drawn = await witness(text, format, more);
-  const theirs = Array.from({ length: drawn.rows }, (_, r) => drawn.modules.slice(r * drawn.columns, (r + 1) * drawn.columns).join(''));
+  const theirs = Array.from({ length: drawn.rows }, (_, r) =>
+    drawn.modules.slice(r * drawn.columns, (r + 1) * drawn.columns).join(''),
+  );
   expect([form, text, distinct(ours)]).toEqual([form, text, distinct(theirs)]);
 }
 
-const digits = (length: number) => fc.string({ unit: fc.constantFrom(...'0123456789'), minLength: length, maxLength: length });
+const digits = (length: number) =>
+  fc.string({ unit: fc.constantFrom(...'0123456789'), minLength: length, maxLength: length });
 // thirteen digits whose last happens to be right are a whole GTIN-13 to us
 const product = digits(13).filter((d) => !checkDigitFits(d));
 
@@ -30,7 +39,11 @@ describe('GS1 DataBar, module by module against an independent writer', () => {
   ] as const)('%s', (form, format) =>
     fc.assert(
       fc.asyncProperty(product, (text) => sameAsWitness(form, format, text)),
-      { numRuns: 250, seed: 20261123, examples: [['0000000000000'], ['9999999999999'], ['0200041100001']] },
+      {
+        numRuns: 250,
+        seed: 20261123,
+        examples: [['0000000000000'], ['9999999999999'], ['0200041100001']],
+      },
     ),
   );
 
@@ -41,7 +54,11 @@ describe('GS1 DataBar, module by module against an independent writer', () => {
       if (checkDigitFits(text)) continue;
       await sameAsWitness('limited', 'DataBarLtd', text);
       // modules 28 to 45 hold the check character
-      seen.add(Array.from(encode('gs1-databar', text, { databar: 'limited' }).modules.slice(28, 46)).join(''));
+      seen.add(
+        Array.from(encode('gs1-databar', text, { databar: 'limited' }).modules.slice(28, 46)).join(
+          '',
+        ),
+      );
     }
     expect(seen.size).toBe(89);
   });
@@ -65,29 +82,46 @@ describe('GS1 DataBar, module by module against an independent writer', () => {
   ];
   test('expanded, every encodation method and number of finders', async () => {
     for (const text of texts) await sameAsWitness('expanded', 'DataBarExp', text);
-    for (let n = 1; n <= 66; n++) await sameAsWitness('expanded', 'DataBarExp', `(91)${'1234567'.repeat(10).slice(0, n)}`);
+    for (let n = 1; n <= 66; n++)
+      await sameAsWitness('expanded', 'DataBarExp', `(91)${'1234567'.repeat(10).slice(0, n)}`);
   });
   test('expanded stacked, two to ten segments a row', async () => {
     for (const text of texts)
       for (let c = 1; c <= 5; c++)
-        await sameAsWitness('expanded-stacked', 'DataBarExpStk', text, { segmentsPerRow: 2 * c }, `columns=${c}`);
+        await sameAsWitness(
+          'expanded-stacked',
+          'DataBarExpStk',
+          text,
+          { segmentsPerRow: 2 * c },
+          `columns=${c}`,
+        );
   });
 });
 
 describe('GS1 DataBar, read back', () => {
-  test.each(['omnidirectional', 'stacked', 'stacked-omnidirectional', 'limited', 'expanded', 'expanded-stacked'] as const)(
-    '%s',
-    async (databar) => {
-      const text = databar.startsWith('expanded') ? '(01)02000411000017(10)AB-7/x(21)Zoe' : '(01)02000411000017';
-      const symbol = encode('gs1-databar', text, { databar });
-      const expected = expectedRead(symbol);
-      const [read] = await readAll(symbolPgm(symbol, 4), { formats: [expected.format as 'DataBar'] });
-      expect([read?.text, read?.identifier]).toEqual([expected.text, ']e0']);
-    },
-  );
+  test.each([
+    'omnidirectional',
+    'stacked',
+    'stacked-omnidirectional',
+    'limited',
+    'expanded',
+    'expanded-stacked',
+  ] as const)('%s', async (databar) => {
+    const text = databar.startsWith('expanded')
+      ? '(01)02000411000017(10)AB-7/x(21)Zoe'
+      : '(01)02000411000017';
+    const symbol = encode('gs1-databar', text, { databar });
+    const expected = expectedRead(symbol);
+    const [read] = await readAll(symbolPgm(symbol, 4), { formats: [expected.format as 'DataBar'] });
+    expect([read?.text, read?.identifier]).toEqual([expected.text, ']e0']);
+  });
 
   test('any general data comes back from the expanded form', async () => {
-    const set82 = fc.string({ unit: fc.constantFrom(...'!"%&\'()*+,-./0123456789:;<=>?ABCXYZ_abcxyz'), minLength: 1, maxLength: 18 });
+    const set82 = fc.string({
+      unit: fc.constantFrom(...'!"%&\'()*+,-./0123456789:;<=>?ABCXYZ_abcxyz'),
+      minLength: 1,
+      maxLength: 18,
+    });
     await fc.assert(
       fc.asyncProperty(set82, digits(5), async (lot, count) => {
         if (/\(\d{2,4}\)/.test(lot)) return;
@@ -100,14 +134,21 @@ describe('GS1 DataBar, read back', () => {
   });
 
   test('refusals name what is wrong', () => {
-    expect(explainFit('gs1-databar', '(01)92000411000017', { databar: 'limited' })).toMatchObject({ fits: false });
+    expect(explainFit('gs1-databar', '(01)92000411000017', { databar: 'limited' })).toMatchObject({
+      fits: false,
+    });
     expect(explainFit('gs1-databar', '(01)02000411000010')).toMatchObject({
       fits: false,
       position: 17,
       mend: 'Correct the last digit to 7.',
     });
     expect(explainFit('gs1-databar', '(10)A{B', {})).toMatchObject({ fits: false, position: 5 });
-    expect(explainFit('gs1-databar', `(91)${'x'.repeat(60)}`)).toMatchObject({ fits: false, mend: 'Shorten it, or use GS1 Data Matrix.' });
-    expect(explainFit('gs1-databar', '(10)A', { databar: 'expanded-stacked', segmentsPerRow: 3 })).toMatchObject({ fits: false });
+    expect(explainFit('gs1-databar', `(91)${'x'.repeat(60)}`)).toMatchObject({
+      fits: false,
+      mend: 'Shorten it, or use GS1 Data Matrix.',
+    });
+    expect(
+      explainFit('gs1-databar', '(10)A', { databar: 'expanded-stacked', segmentsPerRow: 3 }),
+    ).toMatchObject({ fits: false });
   });
 });

@@ -26,7 +26,9 @@ describe.each(fields)('the field of polynomial %i with %i elements', (primitive,
     fc.assert(
       fc.property(element, element, element, (a, b, c) => {
         expect(field.multiply(a, b)).toBe(field.multiply(b, a));
-        expect(field.multiply(field.multiply(a, b), c)).toBe(field.multiply(a, field.multiply(b, c)));
+        expect(field.multiply(field.multiply(a, b), c)).toBe(
+          field.multiply(a, field.multiply(b, c)),
+        );
         expect(field.multiply(a, b ^ c)).toBe(field.multiply(a, b) ^ field.multiply(a, c));
         expect(field.multiply(a, 1)).toBe(a);
       }),
@@ -61,8 +63,10 @@ describe.each(fields)('the field of polynomial %i with %i elements', (primitive,
           const checks = new Uint16Array(degree);
           coderFor(field, degree, firstRoot).encode(data, 0, data.length, checks, 0);
           const word = [...data, ...checks];
-          const valueAt = (words: readonly number[], x: number) => words.reduce((sum, w) => field.multiply(sum, x) ^ w, 0);
-          for (let i = 0; i < degree; i++) expect(valueAt(word, field.exp[(i + firstRoot) % (size - 1)])).toBe(0);
+          const valueAt = (words: readonly number[], x: number) =>
+            words.reduce((sum, w) => field.multiply(sum, x) ^ w, 0);
+          for (let i = 0; i < degree; i++)
+            expect(valueAt(word, field.exp[(i + firstRoot) % (size - 1)])).toBe(0);
           const spoilt = [...word];
           spoilt[at % word.length] ^= 1;
           expect(valueAt(spoilt, field.exp[firstRoot])).not.toBe(0);
@@ -74,16 +78,19 @@ describe.each(fields)('the field of polynomial %i with %i elements', (primitive,
 
 test('bits come out in the order in which they went in, whatever their number', () => {
   fc.assert(
-    fc.property(fc.array(fc.tuple(fc.integer({ min: 0, max: 24 }), fc.nat(0xffffff)), { maxLength: 80 }), (parts) => {
-      const bits = new BitBuffer(1);
-      let said = '';
-      for (const [count, value] of parts) {
-        bits.append(value, count);
-        said += count === 0 ? '' : (value & (2 ** count - 1)).toString(2).padStart(count, '0');
-      }
-      expect(bits.length).toBe(said.length);
-      const held = Array.from(bits.toBytes(), (b) => b.toString(2).padStart(8, '0')).join('');
-      expect(held).toBe(said.padEnd(Math.ceil(said.length / 8) * 8, '0'));
-    }),
+    fc.property(
+      fc.array(fc.tuple(fc.integer({ min: 0, max: 24 }), fc.nat(0xffffff)), { maxLength: 80 }),
+      (parts) => {
+        const bits = new BitBuffer(1);
+        let said = '';
+        for (const [count, value] of parts) {
+          bits.append(value, count);
+          said += count === 0 ? '' : (value & (2 ** count - 1)).toString(2).padStart(count, '0');
+        }
+        expect(bits.length).toBe(said.length);
+        const held = Array.from(bits.toBytes(), (b) => b.toString(2).padStart(8, '0')).join('');
+        expect(held).toBe(said.padEnd(Math.ceil(said.length / 8) * 8, '0'));
+      },
+    ),
   );
 });

@@ -15,10 +15,16 @@ const build = (id: string, fields: Record<string, string>): string => {
   const purpose = purposeOf(id);
   return purpose.build(Object.fromEntries(purpose.fields.map((f) => [f.id, fields[f.id] ?? ''])));
 };
-const columns: Column[] = ['Key', 'Name', 'Day'].map((name, i) => ({ id: `c${i + 1}`, name, role: i === 0 ? 'key' : 'text' }));
+const columns: Column[] = ['Key', 'Name', 'Day'].map((name, i) => ({
+  id: `c${i + 1}`,
+  name,
+  role: i === 0 ? 'key' : 'text',
+}));
 const stampOf = (more: Partial<Stamp>): Stamp => ({ ...firstStamp(columns), ...more });
 const fixed = (fields: Record<string, string>) =>
-  Object.fromEntries(Object.entries(fields).map(([id, text]) => [id, [{ kind: 'text' as const, text }]]));
+  Object.fromEntries(
+    Object.entries(fields).map(([id, text]) => [id, [{ kind: 'text' as const, text }]]),
+  );
 
 /** Text that people write: no control characters, no lone surrogates, not blank. */
 const words = fc
@@ -28,36 +34,71 @@ const words = fc
 
 describe('a product with identifiers', () => {
   const gtins = ['2000411000017', '02000411000017', '4006381333931', '20000028', '200041100001'];
-  test.each(['gs1-data-matrix', 'gs1-qr', 'gs1-128'] as const)('a number alone in %s begins with (01)', async (symbology) => {
-    for (const gtin of ['2000411000017', '02000411000017', '4006381333931']) {
-      const content = contentOf(stampOf({ does: 'product', parts: [], fields: fixed({ gtin }), symbology }), {});
-      expect(content).toEqual({ state: 'said', payload: `(01)${gtin.padStart(14, '0')}` });
-      const symbol = encode(symbology, content.state === 'said' ? content.payload : '');
-      const [read] = await readAll(symbolPgm(symbol, 4));
-      expect(read.text).toBe(`01${gtin.padStart(14, '0')}`);
-      expect(read.identifier).toBe(expectedRead(symbol).identifier);
-    }
-  });
+  test.each(['gs1-data-matrix', 'gs1-qr', 'gs1-128'] as const)(
+    'a number alone in %s begins with (01)',
+    async (symbology) => {
+      for (const gtin of ['2000411000017', '02000411000017', '4006381333931']) {
+        const content = contentOf(
+          stampOf({ does: 'product', parts: [], fields: fixed({ gtin }), symbology }),
+          {},
+        );
+        expect(content).toEqual({ state: 'said', payload: `(01)${gtin.padStart(14, '0')}` });
+        const symbol = encode(symbology, content.state === 'said' ? content.payload : '');
+        const [read] = await readAll(symbolPgm(symbol, 4));
+        expect(read.text).toBe(`01${gtin.padStart(14, '0')}`);
+        expect(read.identifier).toBe(expectedRead(symbol).identifier);
+      }
+    },
+  );
   test('no symbol with FNC1 begins with a bare number', () => {
     for (const gtin of gtins.filter((g) => g.length !== 12))
       for (const symbology of ['gs1-data-matrix', 'gs1-qr', 'gs1-128'] as const)
         expect([gtin, explainFit(symbology, gtin)]).toEqual([
           gtin,
-          expect.objectContaining({ fits: false, mend: `Write it as (01)${gtin.padStart(14, '0')}.` }),
+          expect.objectContaining({
+            fits: false,
+            mend: `Write it as (01)${gtin.padStart(14, '0')}.`,
+          }),
         ]);
   });
   test('in a plain code it is text, is said to be, and the GS1 code is offered', () => {
-    const stamp = stampOf({ does: 'product', parts: [], fields: fixed({ gtin: '2000411000017', lot: 'AB' }), symbology: 'qr' });
-    expect(judgeStamp(stamp, {}, columns)).toMatchObject({ mark: 'look', mend: 'Use GS1 QR code in its place.' });
-    expect(judgeStamp({ ...stamp, symbology: 'gs1-qr' }, {}, columns)).toMatchObject({ mark: 'ready' });
+    const stamp = stampOf({
+      does: 'product',
+      parts: [],
+      fields: fixed({ gtin: '2000411000017', lot: 'AB' }),
+      symbology: 'qr',
+    });
+    expect(judgeStamp(stamp, {}, columns)).toMatchObject({
+      mark: 'look',
+      mend: 'Use GS1 QR code in its place.',
+    });
+    expect(judgeStamp({ ...stamp, symbology: 'gs1-qr' }, {}, columns)).toMatchObject({
+      mark: 'ready',
+    });
     expect(unpack('(01)02000411000017(10)AB').does).toContain('text');
     expect(unpack('(01)02000411000017(10)AB').does).not.toContain('takes it for a product');
     expect(unpack('(01)02000411000017(10)AB', true).does).toContain('takes it for a product');
   });
   test('a product page without an address of one’s own is not ready', () => {
-    const stamp = stampOf({ does: 'product', parts: [], fields: fixed({ gtin: '2000411000017', form: 'link' }) });
-    expect(judgeStamp(stamp, {}, columns)).toMatchObject({ mark: 'look', reason: expect.stringContaining('no address of its own') });
-    expect(judgeStamp({ ...stamp, fields: fixed({ gtin: '2000411000017', form: 'link', base: 'id.marrambay.example' }) }, {}, columns)).toMatchObject({ mark: 'look', mend: 'Write it with https:// in front.' }); // prettier-ignore
+    const stamp = stampOf({
+      does: 'product',
+      parts: [],
+      fields: fixed({ gtin: '2000411000017', form: 'link' }),
+    });
+    expect(judgeStamp(stamp, {}, columns)).toMatchObject({
+      mark: 'look',
+      reason: expect.stringContaining('no address of its own'),
+    });
+    expect(
+      judgeStamp(
+        {
+          ...stamp,
+          fields: fixed({ gtin: '2000411000017', form: 'link', base: 'id.marrambay.example' }),
+        },
+        {},
+        columns,
+      ),
+    ).toMatchObject({ mark: 'look', mend: 'Write it with https:// in front.' });
   });
 });
 
@@ -70,7 +111,9 @@ describe('telephone numbers', () => {
     ['(020) 7946 0018', 'GB', '+442079460018'],
     ['020 7946 0018', 'as-written', '02079460018'],
     ['112', 'as-written', '112'],
-  ])('%s, those without a country “%s”, is %s', (given, from, wanted) => expect(phoneNumber(given, from)).toBe(wanted));
+  ])('%s, those without a country “%s”, is %s', (given, from, wanted) =>
+    expect(phoneNumber(given, from)).toBe(wanted),
+  );
   test.each([
     ['+44 (0)20 7946 0018', '', /\(0\)/, /\+44 20 7946 0018/],
     ['020 7946 0018', '', /no country/, /Say in the sentence/],
@@ -91,14 +134,24 @@ describe('telephone numbers', () => {
         return error as { message: string; mend: string };
       }
     })();
-    expect(thrown).toMatchObject({ message: expect.stringMatching(reason), mend: expect.stringMatching(mend) });
+    expect(thrown).toMatchObject({
+      message: expect.stringMatching(reason),
+      mend: expect.stringMatching(mend),
+    });
   });
 });
 
 describe('events', () => {
-  const parsed = (payload: string) => new ICAL.Event(new ICAL.Component(ICAL.parse(payload) as unknown[]).getFirstSubcomponent('vevent')!);
+  const parsed = (payload: string) =>
+    new ICAL.Event(
+      new ICAL.Component(ICAL.parse(payload) as unknown[]).getFirstSubcomponent('vevent')!,
+    );
   test('whole days end after their last day', () => {
-    const payload = build('event', { title: 'Open weekend', start: '2026-12-30', end: '2026-12-31' });
+    const payload = build('event', {
+      title: 'Open weekend',
+      start: '2026-12-30',
+      end: '2026-12-31',
+    });
     expect(payload).toContain('DTEND;VALUE=DATE:20270101');
     const event = parsed(payload);
     expect(event.startDate.isDate).toBe(true);
@@ -106,14 +159,22 @@ describe('events', () => {
     expect(unpack(payload).fields).toContainEqual({ name: 'last day', value: '2026-12-31' });
   });
   test('carries what calendars require', () => {
-    const payload = build('event', { title: 'a', start: '2026-12-30 10:00', end: '2026-12-30 11:30' });
+    const payload = build('event', {
+      title: 'a',
+      start: '2026-12-30 10:00',
+      end: '2026-12-30 11:30',
+    });
     const calendar = new ICAL.Component(ICAL.parse(payload) as unknown[]);
     expect(calendar.getFirstPropertyValue('prodid')).toBeTruthy();
     const component = calendar.getFirstSubcomponent('vevent')!;
     expect(component.getFirstPropertyValue('uid')).toMatch(/^[0-9a-f]{16}$/);
     expect(String(component.getFirstPropertyValue('dtstamp'))).toBe('2026-12-30T00:00:00Z');
-    expect(build('event', { title: 'a', start: '2026-12-30 10:00', end: '2026-12-30 11:30' })).toBe(payload);
-    expect(build('event', { title: 'b', start: '2026-12-30 10:00' })).not.toContain(String(component.getFirstPropertyValue('uid')));
+    expect(build('event', { title: 'a', start: '2026-12-30 10:00', end: '2026-12-30 11:30' })).toBe(
+      payload,
+    );
+    expect(build('event', { title: 'b', start: '2026-12-30 10:00' })).not.toContain(
+      String(component.getFirstPropertyValue('uid')),
+    );
   });
   test('of two kinds of time it is flagged', () => {
     for (const [start, end] of [
@@ -136,25 +197,45 @@ describe('events', () => {
 
 describe('contacts', () => {
   const card = (payload: string) => new ICAL.Component(ICAL.parse(payload) as unknown[]);
-  test.each(['3.0', '4.0'])('any words come back from a parser that is not ours, vCard %s', (version) => {
-    fc.assert(
-      fc.property(words, words, words, words, (given, family, organisation, street) => {
-        const vcard = card(build('contact', { given, family, organisation, street, version, phone: '+44 20 7946 0018' }));
-        expect(vcard.getFirstPropertyValue('fn')).toBe(`${given} ${family}`);
-        expect((vcard.getFirstPropertyValue('n') as unknown as string[]).slice(0, 2)).toEqual([family, given]);
-        expect([vcard.getFirstPropertyValue('org')].flat()[0]).toBe(organisation);
-        expect((vcard.getFirstPropertyValue('adr') as unknown as string[])[2]).toBe(street);
-        expect(String(vcard.getFirstPropertyValue('tel')).replace('tel:', '')).toBe('+442079460018');
-      }),
-    );
-  });
+  test.each(['3.0', '4.0'])(
+    'any words come back from a parser that is not ours, vCard %s',
+    (version) => {
+      fc.assert(
+        fc.property(words, words, words, words, (given, family, organisation, street) => {
+          const vcard = card(
+            build('contact', {
+              given,
+              family,
+              organisation,
+              street,
+              version,
+              phone: '+44 20 7946 0018',
+            }),
+          );
+          expect(vcard.getFirstPropertyValue('fn')).toBe(`${given} ${family}`);
+          expect((vcard.getFirstPropertyValue('n') as unknown as string[]).slice(0, 2)).toEqual([
+            family,
+            given,
+          ]);
+          expect([vcard.getFirstPropertyValue('org')].flat()[0]).toBe(organisation);
+          expect((vcard.getFirstPropertyValue('adr') as unknown as string[])[2]).toBe(street);
+          expect(String(vcard.getFirstPropertyValue('tel')).replace('tel:', '')).toBe(
+            '+442079460018',
+          );
+        }),
+      );
+    },
+  );
 });
 
 describe('addresses', () => {
   const page = (address: string) => build('page', { content: address });
   test.each([
     ['https://marrambay.example/bed 12', 'https://marrambay.example/bed%2012'],
-    ['https://marrambay.example/Zürich?n=Ångström#é', 'https://marrambay.example/Z%C3%BCrich?n=%C3%85ngstr%C3%B6m#%C3%A9'],
+    [
+      'https://marrambay.example/Zürich?n=Ångström#é',
+      'https://marrambay.example/Z%C3%BCrich?n=%C3%85ngstr%C3%B6m#%C3%A9',
+    ],
     ['https://gärten.example:8080/x', 'https://xn--grten-gra.example:8080/x'],
     ['https://marrambay.example/a%20b|c', 'https://marrambay.example/a%20b%7Cc'],
     ['https://marrambay.example/v?x=1&y=[2]', 'https://marrambay.example/v?x=1&y=[2]'],
@@ -183,9 +264,16 @@ describe('addresses', () => {
     fc.assert(
       fc.property(words, words, (subject, body) => {
         const mail = new URL(build('mail', { to: 'ines@marrambay.example', subject, body }));
-        expect([mail.pathname, mail.searchParams.get('subject'), mail.searchParams.get('body')]).toEqual(['ines@marrambay.example', subject, body]); // prettier-ignore
+        expect([
+          mail.pathname,
+          mail.searchParams.get('subject'),
+          mail.searchParams.get('body'),
+        ]).toEqual(['ines@marrambay.example', subject, body]);
         const message = new URL(build('message', { number: '+442079460018', body }));
-        expect([message.pathname, message.searchParams.get('body')]).toEqual(['+442079460018', body]);
+        expect([message.pathname, message.searchParams.get('body')]).toEqual([
+          '+442079460018',
+          body,
+        ]);
       }),
     );
   });
@@ -193,9 +281,19 @@ describe('addresses', () => {
 
 describe('Wi-Fi', () => {
   test('names and passwords keep their spaces', () => {
-    const stamp = stampOf({ does: 'wifi', parts: [], fields: { network: [{ kind: 'column', column: 'c1' }], password: [{ kind: 'column', column: 'c2' }] } }); // prettier-ignore
+    const stamp = stampOf({
+      does: 'wifi',
+      parts: [],
+      fields: {
+        network: [{ kind: 'column', column: 'c1' }],
+        password: [{ kind: 'column', column: 'c2' }],
+      },
+    });
     const values: Values = { c1: ' Dune House ', c2: '  pass word ' };
-    expect(contentOf(stamp, values)).toEqual({ state: 'said', payload: 'WIFI:T:WPA;S: Dune House ;P:  pass word ;;' });
+    expect(contentOf(stamp, values)).toEqual({
+      state: 'said',
+      payload: 'WIFI:T:WPA;S: Dune House ;P:  pass word ;;',
+    });
     expect(contentOf(stamp, { c1: '   ', c2: 'x' })).toEqual({ state: 'blank', columns: ['c1'] });
   });
   test('any name and password come back from a state machine of their own', () => {
@@ -216,7 +314,11 @@ describe('Wi-Fi', () => {
     };
     fc.assert(
       fc.property(words, words, (network, password) => {
-        expect(parse(build('wifi', { network, password }))).toMatchObject({ T: 'WPA', S: network, P: password });
+        expect(parse(build('wifi', { network, password }))).toMatchObject({
+          T: 'WPA',
+          S: network,
+          P: password,
+        });
       }),
     );
   });
@@ -231,7 +333,9 @@ describe('an example with values in another form', () => {
     ['https://a.example/v/DH-0142?d=20260606', 'c3', '20260606', '2026-06-06'],
     ['https://a.example/n/Ines%20Okafor/dh0142', 'c1', 'dh0142', 'DH-0142'],
   ])('%s: it is told', (sample, column, written, becomes) => {
-    expect(proposeParts(sample, values, columns, true).otherwise).toEqual([{ column, written, becomes }]);
+    expect(proposeParts(sample, values, columns, true).otherwise).toEqual([
+      { column, written, becomes },
+    ]);
   });
   test('in a text too, and not where nothing is otherwise', () => {
     expect(proposeParts('INES OKAFOR, DH-0142', values, columns, false).otherwise).toEqual([
@@ -240,6 +344,8 @@ describe('an example with values in another form', () => {
     expect(proposeParts('on 6 June 2026', values, columns, false).otherwise).toEqual([
       { column: 'c3', written: '6 June 2026', becomes: '2026-06-06' },
     ]);
-    expect(proposeParts('https://a.example/v/DH-0142?n=Ines+Okafor', values, columns, true).otherwise).toEqual([]);
+    expect(
+      proposeParts('https://a.example/v/DH-0142?n=Ines+Okafor', values, columns, true).otherwise,
+    ).toEqual([]);
   });
 });

@@ -1,7 +1,12 @@
 import { describe, expect, test } from 'vitest';
 import { encode, EncodeError, expectedRead, explainFit, type SymbologyId } from '../../src/core';
 import { digitalLink, parseDigitalLink } from '../../src/core/symbology/gs1/digital-link';
-import { bracketed, checkPair, elementString, parseElements } from '../../src/core/symbology/gs1/elements';
+import {
+  bracketed,
+  checkPair,
+  elementString,
+  parseElements,
+} from '../../src/core/symbology/gs1/elements';
 import { identifiers } from '../../src/core/symbology/gs1/identifiers';
 import { gs1CheckDigit } from '../../src/core/base/check-digit';
 import { barsOf, differences, readAll, symbolPgm, witness } from '../helpers/barcode';
@@ -50,7 +55,12 @@ describe('element strings', () => {
     ['(7011)26010112', 'length', 12, 'Fill it up.'],
     ['(8008)2601011', 'length', 6, 'Fill it up to 8.'],
     ['(8008)260101123', 'length', 14, 'Fill it up.'],
-    ['0102000411000017\x1dxx', 'character', 17, 'Begin each value with its identifier, as in (01)02000411000017(10)AB.'],
+    [
+      '0102000411000017\x1dxx',
+      'character',
+      17,
+      'Begin each value with its identifier, as in (01)02000411000017(10)AB.',
+    ],
     ['', 'empty', undefined, 'Give it a value.'],
   ] as const)('%s is refused', (text, kind, position, mend) => {
     expect(fault(text)).toMatchObject({ kind, position, mend });
@@ -67,7 +77,8 @@ describe('element strings', () => {
 
   test('no identifier is the beginning of another', () => {
     const all = [...identifiers.keys()];
-    for (const ai of all) expect(all.filter((other) => other !== ai && other.startsWith(ai))).toEqual([]);
+    for (const ai of all)
+      expect(all.filter((other) => other !== ai && other.startsWith(ai))).toEqual([]);
   });
 
   test('an independent writer takes a least value of every identifier, and refuses one that is too long', async () => {
@@ -75,7 +86,9 @@ describe('element strings', () => {
     const odd: string[] = [];
     for (const { ai, parts } of identifiers.values()) {
       if (['02', '37', '8030', '8110', '8112', '03'].includes(ai)) continue;
-      const value = parts.map((p) => sampleOf(p, p.whole ? p.least : Math.max(p.least, 1))).join('');
+      const value = parts
+        .map((p) => sampleOf(p, p.whole ? p.least : Math.max(p.least, 1)))
+        .join('');
       let known = true;
       try {
         await witness(`(${ai})${value}`, 'DataMatrix', 'gs1');
@@ -94,7 +107,8 @@ describe('element strings', () => {
 
 function sampleOf(part: { set: string; check?: string }, length: number): string {
   if (length === 0) return '';
-  if (part.check === 'check') return '0'.repeat(length - 2) + '1' + gs1CheckDigit('0'.repeat(length - 2) + '1');
+  if (part.check === 'check')
+    return '0'.repeat(length - 2) + '1' + gs1CheckDigit('0'.repeat(length - 2) + '1');
   if (part.check === 'date') return '260101';
   if (part.check === 'time') return '2601011200';
   if (part.check === 'pair') return `AB${checkPair('AB')}`;
@@ -106,15 +120,21 @@ describe('GS1 Digital Link', () => {
     const address = digitalLink(parseElements(sample), 'https://id.marrambay.example/');
     expect(address).toBe('https://id.marrambay.example/01/02000411000017/10/AB-7/21/12?17=261231');
     expect(bracketed(parseDigitalLink(address))).toBe('(01)02000411000017(10)AB-7(21)12(17)261231');
-    expect(bracketed(parseDigitalLink('https://marrambay.example/shop/01/2000411000017/10/A%2FB?lang=en'))).toBe(
-      '(01)02000411000017(10)A/B',
-    );
+    expect(
+      bracketed(
+        parseDigitalLink('https://marrambay.example/shop/01/2000411000017/10/A%2FB?lang=en'),
+      ),
+    ).toBe('(01)02000411000017(10)A/B');
   });
 
   test('a wrong one is refused', () => {
     expect(() => parseDigitalLink('https://marrambay.example/p/7')).toThrow(/holds no GS1 key/);
-    expect(() => parseDigitalLink('https://marrambay.example/01/02000411000017/21/1/10/A')).toThrow(/may not stand here/);
-    expect(() => parseDigitalLink('https://marrambay.example/01/02000411000010')).toThrow(/should be 7/);
+    expect(() => parseDigitalLink('https://marrambay.example/01/02000411000017/21/1/10/A')).toThrow(
+      /may not stand here/,
+    );
+    expect(() => parseDigitalLink('https://marrambay.example/01/02000411000010')).toThrow(
+      /should be 7/,
+    );
     expect(explainFit('gs1-qr', 'https://marrambay.example/x')).toMatchObject({ fits: false });
   });
 });
@@ -135,27 +155,50 @@ describe('symbols', () => {
   });
 
   test('GS1-128, GS1 Data Matrix and GS1 QR equal an independent writer', async () => {
-    for (const text of ['(01)02000411000017', '(00)020004110000000017', '(01)02000411000017(10)AB']) {
-      expect(Array.from(encode('gs1-128', text).modules).join('')).toBe(barsOf(await witness(text, 'Code128', 'gs1')));
-      expect([text, differences(encode('gs1-data-matrix', text), await witness(text, 'DataMatrix', 'gs1,forceSquare'))]).toEqual([text, 0]);
-      const qr = encode('gs1-qr', text, { level: 'M', mask: 3, raiseLevel: false });
-      expect([text, differences(qr, await witness(text, 'QRCode', `gs1,ecLevel=M,version=${qr.facts.version},dataMask=3`))]).toEqual([
+    for (const text of [
+      '(01)02000411000017',
+      '(00)020004110000000017',
+      '(01)02000411000017(10)AB',
+    ]) {
+      expect(Array.from(encode('gs1-128', text).modules).join('')).toBe(
+        barsOf(await witness(text, 'Code128', 'gs1')),
+      );
+      expect([
         text,
-        0,
-      ]);
+        differences(
+          encode('gs1-data-matrix', text),
+          await witness(text, 'DataMatrix', 'gs1,forceSquare'),
+        ),
+      ]).toEqual([text, 0]);
+      const qr = encode('gs1-qr', text, { level: 'M', mask: 3, raiseLevel: false });
+      expect([
+        text,
+        differences(
+          qr,
+          await witness(text, 'QRCode', `gs1,ecLevel=M,version=${qr.facts.version},dataMask=3`),
+        ),
+      ]).toEqual([text, 0]);
     }
   });
 
   test('a Digital Link is carried as an address', async () => {
     for (const id of ['gs1-qr', 'gs1-data-matrix'] as const) {
-      const [read] = await readAll(symbolPgm(encode(id, 'https://id.marrambay.example/01/02000411000017')));
-      expect([read.text, read.identifier]).toEqual(['https://id.marrambay.example/01/02000411000017', id === 'gs1-qr' ? ']Q1' : ']d1']);
+      const [read] = await readAll(
+        symbolPgm(encode(id, 'https://id.marrambay.example/01/02000411000017')),
+      );
+      expect([read.text, read.identifier]).toEqual([
+        'https://id.marrambay.example/01/02000411000017',
+        id === 'gs1-qr' ? ']Q1' : ']d1',
+      ]);
     }
   });
 
   test('the text under GS1-128 has its identifiers in brackets', () => {
     expect(encode('gs1-128', '0102000411000017').hri![0].text).toBe('(01)02000411000017');
-    expect(explainFit('gs1-128', `(91)${'x'.repeat(50)}`)).toMatchObject({ fits: false, mend: expect.stringContaining('two codes') });
+    expect(explainFit('gs1-128', `(91)${'x'.repeat(50)}`)).toMatchObject({
+      fits: false,
+      mend: expect.stringContaining('two codes'),
+    });
     for (const id of ['gs1-128', 'gs1-qr', 'gs1-data-matrix'] as SymbologyId[])
       expect(explainFit(id, 'DH-0142')).toMatchObject({ fits: false, position: 0 });
   });
@@ -171,19 +214,32 @@ describe('add-ons', () => {
     for (const addOn of ['00', '01', '02', '03', '99', '00000', '51299', '12345', '98765']) {
       const symbol = encode(id, `${main}+${addOn}`);
       expect(encode(id, main, { addOn }).modules).toEqual(symbol.modules);
-      const [read] = await readAll(symbolPgm(symbol, 3), { formats: [format], eanAddOnSymbol: 'Require' });
+      const [read] = await readAll(symbolPgm(symbol, 3), {
+        formats: [format],
+        eanAddOnSymbol: 'Require',
+      });
       expect(read?.text).toBe(expectedRead(symbol).text);
     }
   });
 
   test('their bars equal an independent writer, but for the gap', async () => {
-    for (const addOn of ['00', '01', '02', '03', ...Array.from({ length: 20 }, (_, i) => String(i * 4871 + 10007).slice(0, 5))]) {
+    for (const addOn of [
+      '00',
+      '01',
+      '02',
+      '03',
+      ...Array.from({ length: 20 }, (_, i) => String(i * 4871 + 10007).slice(0, 5)),
+    ]) {
       const symbol = encode('ean-13', `2000411000017+${addOn}`);
       const ours = Array.from(symbol.modules.slice(symbol.columns, 2 * symbol.columns)).join('');
       const drawn = await witness(`2000411000017+${addOn}`, 'EAN13', '');
       // the writer leaves seven modules, we the nine that the standard has as the least for EAN-13... both within 7 to 12
-      const rows = Array.from({ length: drawn.rows }, (_, r) => drawn.modules.slice(r * drawn.columns, (r + 1) * drawn.columns).join(''));
-      const both = rows.find((row) => row.slice(95).includes('1') && row.slice(0, 95).includes('1'))!;
+      const rows = Array.from({ length: drawn.rows }, (_, r) =>
+        drawn.modules.slice(r * drawn.columns, (r + 1) * drawn.columns).join(''),
+      );
+      const both = rows.find(
+        (row) => row.slice(95).includes('1') && row.slice(0, 95).includes('1'),
+      )!;
       expect(ours.slice(0, 95)).toBe(both.slice(0, 95));
       expect(ours.slice(95).replace(/^0+/, '')).toBe(both.slice(95).replace(/^0+/, ''));
     }

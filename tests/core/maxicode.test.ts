@@ -6,11 +6,19 @@ import { messageCharacters } from '../../src/core/symbology/maxicode/characters'
 import { readAll, witness } from '../helpers/barcode';
 
 const read = async (payload: string, options: EncodeOptions = {}) =>
-  (await readAll(renderPng(encode('maxicode', payload, options), { dotsPerModule: 8 }), { formats: ['MaxiCode'] }))[0]?.text;
+  (
+    await readAll(renderPng(encode('maxicode', payload, options), { dotsPerModule: 8 }), {
+      formats: ['MaxiCode'],
+    })
+  )[0]?.text;
 
 describe('MaxiCode, module by module against an independent writer', () => {
   test('the grid holds every bit once', () => {
-    expect(Array.from(grid).filter((bit) => bit >= 0).sort((a, b) => a - b)).toEqual(Array.from({ length: 864 }, (_, i) => i)); // prettier-ignore
+    expect(
+      Array.from(grid)
+        .filter((bit) => bit >= 0)
+        .sort((a, b) => a - b),
+    ).toEqual(Array.from({ length: 864 }, (_, i) => i));
   });
 
   test('messages for which both choose the same characters', async () => {
@@ -20,7 +28,12 @@ describe('MaxiCode, module by module against an independent writer', () => {
       'THE QUICK BROWN FOX JUMPS OVER THE LAZY DOG, AGAIN AND AGAIN AND AGAIN UNTIL THE NIGHT IS OV',
     ];
     for (let n = 0; n < 30; n++)
-      texts.push(Array.from({ length: 93 }, (_, i) => 'ABCDEFGHIJKLMNOPQRSTUVWXYZ '[(i * (n + 3) + i * i * 7 + n) % 27]).join(''));
+      texts.push(
+        Array.from(
+          { length: 93 },
+          (_, i) => 'ABCDEFGHIJKLMNOPQRSTUVWXYZ '[(i * (n + 3) + i * i * 7 + n) % 27],
+        ).join(''),
+      );
     for (const text of texts) {
       const ours = encode('maxicode', text);
       const drawn = await witness(text, 'MaxiCode', '');
@@ -39,7 +52,14 @@ describe('MaxiCode, module by module against an independent writer', () => {
 
 describe('MaxiCode, read back from hexagons', () => {
   test('any Latin-1 text, in every mode that carries one', async () => {
-    const latin = fc.string({ unit: fc.integer({ min: 32, max: 255 }).filter((c) => c < 127 || c > 160).map((c) => String.fromCharCode(c)), minLength: 1, maxLength: 30 }); // prettier-ignore
+    const latin = fc.string({
+      unit: fc
+        .integer({ min: 32, max: 255 })
+        .filter((c) => c < 127 || c > 160)
+        .map((c) => String.fromCharCode(c)),
+      minLength: 1,
+      maxLength: 30,
+    });
     await fc.assert(
       fc.asyncProperty(latin, fc.constantFrom(4, 5), async (text, maxicodeMode) => {
         expect(await read(text, { maxicodeMode: maxicodeMode as 4 })).toBe(text);
@@ -59,19 +79,27 @@ describe('MaxiCode, read back from hexagons', () => {
   });
 
   test('the fewest characters: nine digits in six, two or three capitals out of small letters', () => {
-    const length = (text: string) => messageCharacters(Array.from(text, (c) => c.charCodeAt(0))).said.length;
+    const length = (text: string) =>
+      messageCharacters(Array.from(text, (c) => c.charCodeAt(0))).said.length;
     expect([length('123456789'), length('ABC'), length('abc')]).toEqual([6, 3, 4]);
     expect(length('abcdABefgh')).toBe(12);
   });
 
   test('what does not fit says why', () => {
-    expect(explainFit('maxicode', 'X'.repeat(94))).toMatchObject({ fits: false, mend: 'Shorten it, or use a QR code.' });
+    expect(explainFit('maxicode', 'X'.repeat(94))).toMatchObject({
+      fits: false,
+      mend: 'Shorten it, or use a QR code.',
+    });
     expect(explainFit('maxicode', 'X'.repeat(80), { maxicodeMode: 5 })).toMatchObject({
       fits: false,
       mend: expect.stringContaining('mode 4'),
     });
-    expect(explainFit('maxicode', 'X', { carrier: { postcode: 'TOO LONG', country: 826, service: 1 } })).toMatchObject({ fits: false });
-    expect(explainFit('maxicode', 'X', { carrier: { postcode: '1', country: 1000, service: 1 } })).toMatchObject({ fits: false });
+    expect(
+      explainFit('maxicode', 'X', { carrier: { postcode: 'TOO LONG', country: 826, service: 1 } }),
+    ).toMatchObject({ fits: false });
+    expect(
+      explainFit('maxicode', 'X', { carrier: { postcode: '1', country: 1000, service: 1 } }),
+    ).toMatchObject({ fits: false });
     expect(explainFit('maxicode', '1'.repeat(138)).fits).toBe(true);
   });
 });

@@ -4,7 +4,14 @@ import { proposeParts } from '../../src/core/payload/by-example';
 import { landed, landingAfter } from '../../src/core/base/landing';
 import { proofFits, proofLength, proofOf } from '../../src/core/base/proof';
 import { purposes } from '../../src/core/payload/purposes';
-import { contentOf, firstStamp, judgeStamp, stampSchema, type Part, type Stamp } from '../../src/core/payload/stamp';
+import {
+  contentOf,
+  firstStamp,
+  judgeStamp,
+  stampSchema,
+  type Part,
+  type Stamp,
+} from '../../src/core/payload/stamp';
 import type { Column, Values } from '../../src/core/records/columns';
 
 const columns: Column[] = ['Badge no', 'Name', 'Mail', 'Site', 'Born'].map((name, i) => ({
@@ -12,46 +19,86 @@ const columns: Column[] = ['Badge no', 'Name', 'Mail', 'Site', 'Born'].map((name
   name,
   role: i === 0 ? ('key' as const) : ('text' as const),
 }));
-const ines: Values = { c1: 'DH-0142', c2: 'Ines Okafor & Co', c3: 'ines@marrambay.example', c4: 'Dune House', c5: '' };
+const ines: Values = {
+  c1: 'DH-0142',
+  c2: 'Ines Okafor & Co',
+  c3: 'ines@marrambay.example',
+  c4: 'Dune House',
+  c5: '',
+};
 const t = (text: string): Part => ({ kind: 'text', text });
 const c = (column: string): Part => ({ kind: 'column', column });
-const stamp = (does: string, parts: Part[], more: Partial<Stamp> = {}): Stamp => ({ ...firstStamp(columns), does, parts, ...more });
+const stamp = (does: string, parts: Part[], more: Partial<Stamp> = {}): Stamp => ({
+  ...firstStamp(columns),
+  does,
+  parts,
+  ...more,
+});
 const payload = (s: Stamp, values = ines): string => {
   const content = contentOf(s, values);
-  return content.state === 'said' ? content.payload : `${content.state}: ${JSON.stringify(content)}`;
+  return content.state === 'said'
+    ? content.payload
+    : `${content.state}: ${JSON.stringify(content)}`;
 };
 
 describe('values in addresses', () => {
   test('are encoded for where they land', () => {
-    expect(payload(stamp('page', [t('https://marrambay.example/'), c('c4'), t('?n='), c('c2'), t('#'), c('c4')]))).toBe(
-      'https://marrambay.example/Dune%20House?n=Ines%20Okafor%20%26%20Co#Dune%20House',
-    );
-    expect(payload(stamp('page', [t('https://marrambay.example/'), c('c4'), t('?n='), c('c2')], { spaces: 'plus' }))).toBe(
-      'https://marrambay.example/Dune%20House?n=Ines+Okafor+%26+Co',
-    );
+    expect(
+      payload(
+        stamp('page', [
+          t('https://marrambay.example/'),
+          c('c4'),
+          t('?n='),
+          c('c2'),
+          t('#'),
+          c('c4'),
+        ]),
+      ),
+    ).toBe('https://marrambay.example/Dune%20House?n=Ines%20Okafor%20%26%20Co#Dune%20House');
+    expect(
+      payload(
+        stamp('page', [t('https://marrambay.example/'), c('c4'), t('?n='), c('c2')], {
+          spaces: 'plus',
+        }),
+      ),
+    ).toBe('https://marrambay.example/Dune%20House?n=Ines+Okafor+%26+Co');
     expect(payload(stamp('page', [c('c3')]))).toBe('ines@marrambay.example');
     expect(payload(stamp('text', [t('a b '), c('c4')]))).toBe('a b Dune House');
   });
   test('inside an address inside an address, once more for each', () => {
-    expect(landingAfter('https://a.example/x?go=https%3A%2F%2Fb.example%2F%3Fn%3D')).toEqual({ where: 'query', levels: 2 });
-    expect(payload(stamp('page', [t('https://a.example/?go=https%3A%2F%2Fb.example%2F%3Fn%3D'), c('c4')]))).toBe(
-      'https://a.example/?go=https%3A%2F%2Fb.example%2F%3Fn%3DDune%2520House',
-    );
+    expect(landingAfter('https://a.example/x?go=https%3A%2F%2Fb.example%2F%3Fn%3D')).toEqual({
+      where: 'query',
+      levels: 2,
+    });
+    expect(
+      payload(
+        stamp('page', [t('https://a.example/?go=https%3A%2F%2Fb.example%2F%3Fn%3D'), c('c4')]),
+      ),
+    ).toBe('https://a.example/?go=https%3A%2F%2Fb.example%2F%3Fn%3DDune%2520House');
   });
   test('any value comes back by decoding as often', () => {
     fc.assert(
-      fc.property(fc.string({ unit: 'grapheme', maxLength: 20 }), fc.integer({ min: 1, max: 3 }), (value, levels) => {
-        let back = landed(value, { where: 'query', levels }, 'percent');
-        for (let i = 0; i < levels; i++) back = decodeURIComponent(back);
-        expect(back).toBe(value);
-        expect(new URL(`https://a.example/?v=${landed(value, { where: 'query', levels: 1 }, 'plus')}`).searchParams.get('v')).toBe(value);
-      }),
+      fc.property(
+        fc.string({ unit: 'grapheme', maxLength: 20 }),
+        fc.integer({ min: 1, max: 3 }),
+        (value, levels) => {
+          let back = landed(value, { where: 'query', levels }, 'percent');
+          for (let i = 0; i < levels; i++) back = decodeURIComponent(back);
+          expect(back).toBe(value);
+          expect(
+            new URL(
+              `https://a.example/?v=${landed(value, { where: 'query', levels: 1 }, 'plus')}`,
+            ).searchParams.get('v'),
+          ).toBe(value);
+        },
+      ),
     );
   });
 });
 
 describe('purposes', () => {
-  const fields = (does: string, map: Record<string, Part[]>): Stamp => stamp(does, [], { fields: map });
+  const fields = (does: string, map: Record<string, Part[]>): Stamp =>
+    stamp(does, [], { fields: map });
   test('contact, as vCard 3 and 4', () => {
     const three = payload(
       fields('contact', {
@@ -71,9 +118,11 @@ describe('purposes', () => {
       'EMAIL;TYPE=INTERNET:ines@marrambay.example',
       'END:VCARD',
     ]);
-    expect(payload(fields('contact', { given: [t('Ines')], phone: [t('+442079460000')], version: [t('4.0')] }))).toContain(
-      'TEL;VALUE=uri:tel:+442079460000',
-    );
+    expect(
+      payload(
+        fields('contact', { given: [t('Ines')], phone: [t('+442079460000')], version: [t('4.0')] }),
+      ),
+    ).toContain('TEL;VALUE=uri:tel:+442079460000');
   });
   test.each([
     [
@@ -82,18 +131,41 @@ describe('purposes', () => {
       'mailto:ines@marrambay.example?subject=Badge%20DH-0142&body=a%26b%0D%0Ac',
     ],
     ['call', { number: [t('+44 (20) 7946-0000')] }, 'tel:+442079460000'],
-    ['message', { number: [t('07946')], body: [t('I am here')], dial: [t('as-written')] }, 'sms:07946?body=I%20am%20here'],
-    ['wifi', { network: [t('Glass;house')], password: [t('a:b"c')] }, 'WIFI:T:WPA;S:Glass\\;house;P:a\\:b\\"c;;'],
+    [
+      'message',
+      { number: [t('07946')], body: [t('I am here')], dial: [t('as-written')] },
+      'sms:07946?body=I%20am%20here',
+    ],
+    [
+      'wifi',
+      { network: [t('Glass;house')], password: [t('a:b"c')] },
+      'WIFI:T:WPA;S:Glass\\;house;P:a\\:b\\"c;;',
+    ],
     ['wifi', { network: [t('Open')] }, 'WIFI:T:nopass;S:Open;;'],
-    ['place', { latitude: [t('54,0871')], longitude: [t('-0.5')], label: [c('c4')] }, 'geo:54.0871,-0.5?q=54.0871,-0.5(Dune%20House)'],
+    [
+      'place',
+      { latitude: [t('54,0871')], longitude: [t('-0.5')], label: [c('c4')] },
+      'geo:54.0871,-0.5?q=54.0871,-0.5(Dune%20House)',
+    ],
     ['product', { gtin: [t('2000411000017')] }, '2000411000017'],
-    ['product', { gtin: [t('2000411000017')], lot: [t('AB')], expiry: [t('2026-12-31')] }, '(01)02000411000017(17)261231(10)AB'],
     [
       'product',
-      { gtin: [t('2000411000017')], lot: [t('AB')], form: [t('link')], base: [t('https://id.marrambay.example')] },
+      { gtin: [t('2000411000017')], lot: [t('AB')], expiry: [t('2026-12-31')] },
+      '(01)02000411000017(17)261231(10)AB',
+    ],
+    [
+      'product',
+      {
+        gtin: [t('2000411000017')],
+        lot: [t('AB')],
+        form: [t('link')],
+        base: [t('https://id.marrambay.example')],
+      },
       'https://id.marrambay.example/01/02000411000017/10/AB',
     ],
-  ] as [string, Record<string, Part[]>, string][])('%s', (does, map, wanted) => expect(payload(fields(does, map))).toBe(wanted));
+  ] as [string, Record<string, Part[]>, string][])('%s', (does, map, wanted) =>
+    expect(payload(fields(does, map))).toBe(wanted),
+  );
   test('event, as iCalendar', () => {
     const lines = payload(
       fields('event', {
@@ -117,26 +189,43 @@ describe('purposes', () => {
       'END:VEVENT',
       'END:VCALENDAR',
     ]);
-    expect(payload(fields('event', { title: [t('a')], start: [t('20260606')] }))).toContain('DTSTART;VALUE=DATE:20260606');
+    expect(payload(fields('event', { title: [t('a')], start: [t('20260606')] }))).toContain(
+      'DTSTART;VALUE=DATE:20260606',
+    );
   });
   test('what cannot be said is put in words, on the record', () => {
-    const wrong = (does: string, map: Record<string, Part[]>) => judgeStamp(fields(does, map), ines, columns);
-    expect(wrong('call', { number: [c('c2')] })).toMatchObject({ mark: 'look', reason: '“Ines Okafor & Co” is not a telephone number.' });
+    const wrong = (does: string, map: Record<string, Part[]>) =>
+      judgeStamp(fields(does, map), ines, columns);
+    expect(wrong('call', { number: [c('c2')] })).toMatchObject({
+      mark: 'look',
+      reason: '“Ines Okafor & Co” is not a telephone number.',
+    });
     expect(wrong('mail', { to: [c('c2')] })).toMatchObject({ mark: 'look' });
     expect(wrong('event', { title: [t('a')], start: [t('06/07/2026')] })).toMatchObject({
       mend: 'Write it as 2026-11-23 or 2026-11-23 14:30.',
     });
-    expect(wrong('event', { title: [t('a')], start: [t('2026-02-02')], end: [t('2026-02-01')] })).toMatchObject({
+    expect(
+      wrong('event', { title: [t('a')], start: [t('2026-02-02')], end: [t('2026-02-01')] }),
+    ).toMatchObject({
       mend: 'Swap the two times.',
     });
-    expect(wrong('place', { latitude: [t('91')], longitude: [t('1')] })).toMatchObject({ mark: 'look' });
-    expect(wrong('wifi', { network: [t('a')], security: [t('WPA')] })).toMatchObject({ mark: 'look' });
-    expect(wrong('contact', { given: [c('c5')] })).toEqual({ mark: 'out', reason: 'no code: Born is blank' });
+    expect(wrong('place', { latitude: [t('91')], longitude: [t('1')] })).toMatchObject({
+      mark: 'look',
+    });
+    expect(wrong('wifi', { network: [t('a')], security: [t('WPA')] })).toMatchObject({
+      mark: 'look',
+    });
+    expect(wrong('contact', { given: [c('c5')] })).toEqual({
+      mark: 'out',
+      reason: 'no code: Born is blank',
+    });
   });
   test('check in', () => {
-    expect(payload(stamp('check-in', [t('https://marrambay.example/in/')], { fields: { who: [c('c1')] } }))).toBe(
-      'https://marrambay.example/in/DH-0142',
-    );
+    expect(
+      payload(
+        stamp('check-in', [t('https://marrambay.example/in/')], { fields: { who: [c('c1')] } }),
+      ),
+    ).toBe('https://marrambay.example/in/DH-0142');
   });
   test('each purpose can be kept in a document and says in words what is missing', () => {
     for (const { id } of purposes) {
@@ -166,16 +255,33 @@ describe('proof of genuineness', () => {
     );
     // values must not run into each other
     expect(proofOf(['ab', 'c'], key)).not.toBe(proofOf(['a', 'bc'], key));
-    expect(proofFits(proofOf(['a'], key).toLowerCase().replaceAll('0', 'o').replaceAll('1', 'l'), ['a'], key)).toBe(true);
+    expect(
+      proofFits(
+        proofOf(['a'], key).toLowerCase().replaceAll('0', 'o').replaceAll('1', 'l'),
+        ['a'],
+        key,
+      ),
+    ).toBe(true);
     expect(() => proofOf(['a'], new Uint8Array(4))).toThrow(/16 bytes/);
   });
   test('follows the address of a stamp', () => {
     const hex = Array.from(key, (b) => b.toString(16).padStart(2, '0')).join('');
     const made = payload(
-      stamp('genuine', [t('https://marrambay.example/v/'), c('c1')], { fields: { signed: [c('c1'), c('c2')] }, proofKey: hex }),
+      stamp('genuine', [t('https://marrambay.example/v/'), c('c1')], {
+        fields: { signed: [c('c1'), c('c2')] },
+        proofKey: hex,
+      }),
     );
-    expect(made).toBe(`https://marrambay.example/v/DH-0142?proof=${proofOf(['DH-0142', 'Ines Okafor & Co'], key)}`);
-    expect(judgeStamp(stamp('genuine', [t('https://marrambay.example')], { fields: { signed: [c('c1')] } }), ines, columns)).toMatchObject({
+    expect(made).toBe(
+      `https://marrambay.example/v/DH-0142?proof=${proofOf(['DH-0142', 'Ines Okafor & Co'], key)}`,
+    );
+    expect(
+      judgeStamp(
+        stamp('genuine', [t('https://marrambay.example')], { fields: { signed: [c('c1')] } }),
+        ines,
+        columns,
+      ),
+    ).toMatchObject({
       mark: 'look',
     });
   });
@@ -184,12 +290,18 @@ describe('proof of genuineness', () => {
 describe('by example', () => {
   const again = (sample: string, address: boolean) => {
     const proposal = proposeParts(sample, ines, columns, address);
-    const content = contentOf({ ...stamp(address ? 'page' : 'text', proposal.parts), spaces: proposal.spaces }, ines);
+    const content = contentOf(
+      { ...stamp(address ? 'page' : 'text', proposal.parts), spaces: proposal.spaces },
+      ines,
+    );
     return { ...proposal, again: content.state === 'said' ? content.payload : content.state };
   };
   test('finds columns in an address, however they are encoded there', () => {
     for (const [sample, found] of [
-      ['https://forms.example/f?id=DH-0142&name=Ines+Okafor+%26+Co&site=Dune+House', ['c1', 'c2', 'c4']],
+      [
+        'https://forms.example/f?id=DH-0142&name=Ines+Okafor+%26+Co&site=Dune+House',
+        ['c1', 'c2', 'c4'],
+      ],
       ['https://forms.example/f?id=DH-0142&name=Ines%20Okafor%20%26%20Co', ['c1', 'c2']],
       ['https://a.example/?go=https%3A%2F%2Fb.example%2F%3Fn%3DDune%2520House', ['c4']],
       ['https://marrambay.example/v/DH-0142', ['c1']],
@@ -209,7 +321,10 @@ describe('by example', () => {
   test('the record of the sample always gives the sample back', () => {
     fc.assert(
       fc.property(
-        fc.array(fc.constantFrom('DH-0142', 'Dune House', 'Dune%20House', 'x', '&n=', '/', '?a='), { minLength: 1, maxLength: 8 }),
+        fc.array(fc.constantFrom('DH-0142', 'Dune House', 'Dune%20House', 'x', '&n=', '/', '?a='), {
+          minLength: 1,
+          maxLength: 8,
+        }),
         (parts) => {
           const sample = `https://a.example/${parts.join('')}`;
           // as an address is written: a space in the sample is told, and encoded

@@ -27,17 +27,24 @@ describe('PDF417, module by module against an independent writer', () => {
       const high = drawn.rows / symbol.rows;
       expect([n, drawn.columns, high]).toEqual([n, symbol.columns, 3]);
       for (let r = 0; r < symbol.rows; r++) {
-        const row = Array.from(symbol.modules.slice(r * symbol.columns, (r + 1) * symbol.columns)).join('');
+        const row = Array.from(
+          symbol.modules.slice(r * symbol.columns, (r + 1) * symbol.columns),
+        ).join('');
         expect([n, r, row]).toEqual([
           n,
           r,
-          drawn.modules.slice(r * high * drawn.columns, r * high * drawn.columns + drawn.columns).join(''),
+          drawn.modules
+            .slice(r * high * drawn.columns, r * high * drawn.columns + drawn.columns)
+            .join(''),
         ]);
-        for (let c = 0; c < columns; c++) seen.add(`${r % 3} ${row.slice(34 + 17 * c, 51 + 17 * c)}`);
+        for (let c = 0; c < columns; c++)
+          seen.add(`${r % 3} ${row.slice(34 + 17 * c, 51 + 17 * c)}`);
       }
     }
     const missing = [0, 1, 2].flatMap((k) =>
-      Array.from({ length: 929 }, (_, v) => v).filter((v) => !seen.has(`${k} ${patternBits(k, v).toString(2)}`)),
+      Array.from({ length: 929 }, (_, v) => v).filter(
+        (v) => !seen.has(`${k} ${patternBits(k, v).toString(2)}`),
+      ),
     );
     expect(missing).toEqual([]);
   });
@@ -48,12 +55,26 @@ describe('PDF417, module by module against an independent writer', () => {
         ['PDF417', false],
         ['CompactPDF417', true],
       ] as const) {
-        const symbol = encode('pdf417', 'MARRAM BAY', { pdf417Columns: 7, pdf417Level: level, pdf417Compact });
+        const symbol = encode('pdf417', 'MARRAM BAY', {
+          pdf417Columns: 7,
+          pdf417Level: level,
+          pdf417Compact,
+        });
         const drawn = await witness('MARRAM BAY', format, `columns=7,ecLevel=${level}`);
         const ours = Array.from({ length: drawn.rows }, (_, y) =>
-          Array.from(symbol.modules.slice(Math.floor(y / 3) * symbol.columns, (Math.floor(y / 3) + 1) * symbol.columns)),
+          Array.from(
+            symbol.modules.slice(
+              Math.floor(y / 3) * symbol.columns,
+              (Math.floor(y / 3) + 1) * symbol.columns,
+            ),
+          ),
         ).flat();
-        expect([level, format, drawn.columns, ours.join('') === drawn.modules.join('')]).toEqual([level, format, symbol.columns, true]);
+        expect([level, format, drawn.columns, ours.join('') === drawn.modules.join('')]).toEqual([
+          level,
+          format,
+          symbol.columns,
+          true,
+        ]);
       }
   });
 
@@ -64,13 +85,13 @@ describe('PDF417, module by module against an independent writer', () => {
           .toString(2)
           .match(/1+|0+/g)!
           .map((run) => run.length);
-        expect([k, v, widths.length, widths.reduce((a, b) => a + b), (widths[0] - widths[2] + widths[4] - widths[6] + 18) % 9]).toEqual([
+        expect([
           k,
           v,
-          8,
-          17,
-          3 * k,
-        ]);
+          widths.length,
+          widths.reduce((a, b) => a + b),
+          (widths[0] - widths[2] + widths[4] - widths[6] + 18) % 9,
+        ]).toEqual([k, v, 8, 17, 3 * k]);
         return patternBits(k, v);
       }),
     );
@@ -79,7 +100,8 @@ describe('PDF417, module by module against an independent writer', () => {
 });
 
 describe('PDF417, read back', () => {
-  const read = async (payload: string | Uint8Array) => (await readAll(symbolPgm(encode('pdf417', payload), 3), { formats: ['PDF417'] }))[0];
+  const read = async (payload: string | Uint8Array) =>
+    (await readAll(symbolPgm(encode('pdf417', payload), 3), { formats: ['PDF417'] }))[0];
 
   test('any text comes back unchanged, with all its error correction unused', async () => {
     const alphabet = fc.oneof(
@@ -124,7 +146,10 @@ describe('PDF417, choices', () => {
   });
 
   test('what does not fit says why', () => {
-    expect(explainFit('pdf417', 'x'.repeat(3000))).toMatchObject({ fits: false, mend: 'Shorten it, or use a QR code.' });
+    expect(explainFit('pdf417', 'x'.repeat(3000))).toMatchObject({
+      fits: false,
+      mend: 'Shorten it, or use a QR code.',
+    });
     expect(explainFit('pdf417', 'x'.repeat(500), { pdf417Columns: 1 })).toMatchObject({
       fits: false,
       mend: 'Take more columns, or shorten it.',

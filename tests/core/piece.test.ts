@@ -3,7 +3,12 @@ import fc from 'fast-check';
 import { beforeAll, describe, expect, test } from 'vitest';
 import { firstStamp } from '../../src/core/payload/stamp';
 import { FontBook, fontCatalogue, fontKeys, fontsFor } from '../../src/core/artwork/fonts';
-import { firstPiece, makePiece, type PieceElement, type PieceProblem } from '../../src/core/piece/piece';
+import {
+  firstPiece,
+  makePiece,
+  type PieceElement,
+  type PieceProblem,
+} from '../../src/core/piece/piece';
 import { wordProblems } from '../../src/core/piece/weighing';
 import { placeOnStock, placesOn, sheetsFor, stockById, stocks } from '../../src/core/piece/stock';
 import { fitText, textMends, type TextStyle } from '../../src/core/piece/text';
@@ -20,7 +25,14 @@ beforeAll(() => {
   fonts = fontBook(fontCatalogue.map((f) => f.key));
 });
 
-const style: TextStyle = { font: 'bricolage-bold', sizePt: 20, minPt: 12, lines: 2, align: 'left', colour: '#000000' };
+const style: TextStyle = {
+  font: 'bricolage-bold',
+  sizePt: 20,
+  minPt: 12,
+  lines: 2,
+  align: 'left',
+  colour: '#000000',
+};
 const columns: Column[] = [
   { id: 'c1', name: 'Badge no', role: 'key' },
   { id: 'c2', name: 'Name', role: 'name' },
@@ -32,7 +44,11 @@ describe('typefaces', () => {
       const face = fonts.font(key);
       fc.assert(
         fc.property(
-          fc.string({ unit: fc.integer({ min: 32, max: 126 }).map((c) => String.fromCharCode(c)), minLength: 1, maxLength: 24 }),
+          fc.string({
+            unit: fc.integer({ min: 32, max: 126 }).map((c) => String.fromCharCode(c)),
+            minLength: 1,
+            maxLength: 24,
+          }),
           (text) => {
             const quick = face.shape(text).map((g) => [g.id, g.advance]);
             expect(quick).toEqual(face.shapeFully(text, 'ltr').map((g) => [g.id, g.advance]));
@@ -49,7 +65,10 @@ describe('typefaces', () => {
     book.add('atkinson', readFileSync(`node_modules/${file}`));
     const face = book.font('atkinson');
     // accented letters are made of others, which drawing and embedding bring along
-    const subset = face.source.createSubset() as unknown as { includeGlyph(id: number): number; encode(): Uint8Array };
+    const subset = face.source.createSubset() as unknown as {
+      includeGlyph(id: number): number;
+      encode(): Uint8Array;
+    };
     for (let id = 0; id < face.source.numGlyphs; id++) {
       face.flatOutline(id);
       subset.includeGlyph(id);
@@ -83,7 +102,11 @@ describe('typefaces', () => {
     // the same character in Japanese, Chinese and Korean form comes from three typefaces
     const faceOf = (han?: 'noto-jp' | 'noto-sc' | 'noto-kr', font = 'atkinson') =>
       fitText('直', { ...style, font, han }, 0, 0, 80, fonts).items[0].font;
-    expect([faceOf(), faceOf('noto-sc'), faceOf('noto-kr')]).toEqual(['noto-jp', 'noto-sc', 'noto-kr']);
+    expect([faceOf(), faceOf('noto-sc'), faceOf('noto-kr')]).toEqual([
+      'noto-jp',
+      'noto-sc',
+      'noto-kr',
+    ]);
     expect(faceOf('noto-kr', 'bricolage-bold')).toBe('noto-kr-bold');
     expect(fitText('ꦗꦮ and ok', style, 0, 0, 80, fonts).unprintable).toEqual(['ꦗ', 'ꦮ']);
   });
@@ -91,15 +114,21 @@ describe('typefaces', () => {
 
 describe('words in a box', () => {
   test('short words keep their size, long ones shrink, longer ones run over by a number of letters', () => {
-    expect(fitText('Tam Bellweather', style, 0, 0, 50, fonts)).toMatchObject({ sizePt: 20, over: 0 });
+    expect(fitText('Tam Bellweather', style, 0, 0, 50, fonts)).toMatchObject({
+      sizePt: 20,
+      over: 0,
+    });
     const shrunk = fitText('Bartholomew Featherstone', style, 0, 0, 40, fonts);
     expect(shrunk.over).toBe(0);
     expect(shrunk.sizePt).toBeLessThan(20);
-    expect(fitText('Bartholomew Featherstonehaugh-Winterbourne', style, 0, 0, 30, fonts).over).toBeGreaterThan(5);
+    expect(
+      fitText('Bartholomew Featherstonehaugh-Winterbourne', style, 0, 0, 30, fonts).over,
+    ).toBeGreaterThan(5);
   });
 
   test('alignment moves the line inside its box', () => {
-    const widthOf = (align: TextStyle['align']) => fitText('Wren', { ...style, align }, 10, 0, 60, fonts).items[0].x;
+    const widthOf = (align: TextStyle['align']) =>
+      fitText('Wren', { ...style, align }, 10, 0, 60, fonts).items[0].x;
     expect(widthOf('left')).toBe(10);
     expect(widthOf('centre')).toBeGreaterThan(20);
     expect(widthOf('right') - 10).toBeCloseTo(2 * (widthOf('centre') - 10), 6);
@@ -128,11 +157,18 @@ describe('words in a box', () => {
     );
     expect(offered).toBeGreaterThan(10);
     // one more line spares the letters
-    const [both, alone] = textMends('Bartholomew Featherstonehaugh-Winterbourne', { ...style, minPt: 16 }, 50, fonts);
+    const [both, alone] = textMends(
+      'Bartholomew Featherstonehaugh-Winterbourne',
+      { ...style, minPt: 16 },
+      50,
+      fonts,
+    );
     expect([both.lines, alone.lines]).toEqual([3, undefined]);
     expect(both.minPt).toBeGreaterThan(alone.minPt!);
     // one long word is not helped by more lines; many in little room may need both
-    expect(textMends('Featherstonehaughwinterbourne', style, 30, fonts)).toEqual([{ minPt: expect.any(Number) as number }]);
+    expect(textMends('Featherstonehaughwinterbourne', style, 30, fonts)).toEqual([
+      { minPt: expect.any(Number) as number },
+    ]);
     expect(textMends('Bartholomew Featherstonehaugh of Long Strand', style, 20, fonts)).toEqual([
       { lines: expect.any(Number) as number, minPt: expect.any(Number) as number },
     ]);
@@ -149,14 +185,18 @@ describe('words in a box', () => {
 describe('stock', () => {
   test('every place lies on its page and no two overlap', () => {
     for (const stock of stocks) {
-      const places = Array.from({ length: placesOn(stock) }, (_, i) => placeOnStock(stock, i, 1, 'across'));
+      const places = Array.from({ length: placesOn(stock) }, (_, i) =>
+        placeOnStock(stock, i, 1, 'across'),
+      );
       for (const { x, y } of places) {
         expect(x).toBeGreaterThanOrEqual(0);
         expect(y).toBeGreaterThanOrEqual(0);
         expect(x + stock.piece.width).toBeLessThanOrEqual(stock.page.width + 1e-9);
         expect(y + stock.piece.height).toBeLessThanOrEqual(stock.page.height + 1e-9);
       }
-      expect(new Set(places.map((p) => `${p.x.toFixed(3)},${p.y.toFixed(3)}`)).size).toBe(places.length);
+      expect(new Set(places.map((p) => `${p.x.toFixed(3)},${p.y.toFixed(3)}`)).size).toBe(
+        places.length,
+      );
       expect(stock.pitch.x).toBeGreaterThanOrEqual(stock.piece.width - 1e-9);
     }
   });
@@ -165,29 +205,36 @@ describe('stock', () => {
     const stock = stockById('a4-21');
     expect(placeOnStock(stock, 0, 5, 'across')).toMatchObject({ page: 0, place: 4 });
     expect(placeOnStock(stock, 17, 5, 'across')).toMatchObject({ page: 1, place: 0 });
-    expect(placeOnStock(stock, 1, 1, 'down').y).toBeGreaterThan(placeOnStock(stock, 0, 1, 'down').y);
+    expect(placeOnStock(stock, 1, 1, 'down').y).toBeGreaterThan(
+      placeOnStock(stock, 0, 1, 'down').y,
+    );
     expect(sheetsFor(stock, 17, 5)).toBe(1);
     expect(sheetsFor(stock, 18, 5)).toBe(2);
   });
 
   test('chunks cover every piece once, on whole sheets', () => {
     fc.assert(
-      fc.property(fc.integer({ min: 1, max: 3000 }), fc.integer({ min: 1, max: 21 }), (pieces, start) => {
-        const stock = stockById('a4-21');
-        const chunks = cutChunks(stock, pieces, start);
-        let next = 0;
-        let page = 0;
-        for (const chunk of chunks) {
-          expect([chunk.from, chunk.firstPage]).toEqual([next, page]);
-          for (let i = chunk.from; i < chunk.to; i++) {
-            const at = placeOnStock(stock, i, start, 'across').page;
-            if (at < chunk.firstPage || at >= chunk.firstPage + chunk.pages) throw new Error(`piece ${i} lies on page ${at}`);
+      fc.property(
+        fc.integer({ min: 1, max: 3000 }),
+        fc.integer({ min: 1, max: 21 }),
+        (pieces, start) => {
+          const stock = stockById('a4-21');
+          const chunks = cutChunks(stock, pieces, start);
+          let next = 0;
+          let page = 0;
+          for (const chunk of chunks) {
+            expect([chunk.from, chunk.firstPage]).toEqual([next, page]);
+            for (let i = chunk.from; i < chunk.to; i++) {
+              const at = placeOnStock(stock, i, start, 'across').page;
+              if (at < chunk.firstPage || at >= chunk.firstPage + chunk.pages)
+                throw new Error(`piece ${i} lies on page ${at}`);
+            }
+            next = chunk.to;
+            page += chunk.pages;
           }
-          next = chunk.to;
-          page += chunk.pages;
-        }
-        expect([next, page]).toEqual([pieces, sheetsFor(stock, pieces, start)]);
-      }),
+          expect([next, page]).toEqual([pieces, sheetsFor(stock, pieces, start)]);
+        },
+      ),
     );
   });
 
@@ -204,21 +251,35 @@ describe('the piece of a record', () => {
   const piece = firstPiece(stock, stamp, columns);
 
   test('holds its code inside the place given to it, in whole dots', () => {
-    const made = makePiece(piece, stock, [stamp], { c1: 'DH-0142', c2: 'Ines Okafor-Lindqvist' }, fonts);
+    const made = makePiece(
+      piece,
+      stock,
+      [stamp],
+      { c1: 'DH-0142', c2: 'Ines Okafor-Lindqvist' },
+      fonts,
+    );
     const element = piece.elements.find((e) => e.kind === 'stamp')!;
     const [code] = made.codes;
     expect(code.width).toBeLessThanOrEqual(element.kind === 'stamp' ? element.sizeMm : 0);
-    expect((code.moduleMm * code.dpi) / 25.4).toBeCloseTo(Math.round((code.moduleMm * code.dpi) / 25.4), 9);
+    expect((code.moduleMm * code.dpi) / 25.4).toBeCloseTo(
+      Math.round((code.moduleMm * code.dpi) / 25.4),
+      9,
+    );
     expect(made.problems).toEqual([]);
   });
 
   test('says what is wrong with it, with and without drawing the code', () => {
-    const values = { c1: '', c2: 'Bartholomew Featherstonehaugh-Winterbourne of Long Strand and Eelmouth' };
+    const values = {
+      c1: '',
+      c2: 'Bartholomew Featherstonehaugh-Winterbourne of Long Strand and Eelmouth',
+    };
     const made = makePiece(piece, stock, [stamp], values, fonts);
     expect(made.problems.map((p) => p.kind)).toEqual(['no-code', 'over']);
     expect(wordProblems(piece, stock, [stamp], values, fonts).map((p) => p.kind)).toEqual(['over']);
     const outside = { ...piece, elements: piece.elements.map((e) => ({ ...e, x: 60 })) };
-    expect(wordProblems(outside, stock, [stamp], { c1: 'A', c2: 'B' }, fonts).map((p) => p.kind)).toContain('edge');
+    expect(
+      wordProblems(outside, stock, [stamp], { c1: 'A', c2: 'B' }, fonts).map((p) => p.kind),
+    ).toContain('edge');
   });
 
   const box = { kind: 'box' as const, id: 'box', x: 20, y: 2, width: 40, height: 34 };
@@ -245,49 +306,89 @@ describe('the piece of a record', () => {
     expect(made.problems).toEqual([]);
     expect((await readBack(made.items, made.codes[0], fonts)).result).toBe('read');
     // on bare paper nothing white is printed
-    const bare = makePiece({ ...piece, elements: [code] }, stock, [stamp], { c1: 'DH-0142', c2: 'Ines' }, fonts);
+    const bare = makePiece(
+      { ...piece, elements: [code] },
+      stock,
+      [stamp],
+      { c1: 'DH-0142', c2: 'Ines' },
+      fonts,
+    );
     expect(made.items.length).toBe(bare.items.length + 2);
   });
 
   test('words, filled boxes and borders over a code are told; words that end before it and a frame round it are not', () => {
     const code = piece.elements.find((e) => e.kind === 'stamp')!;
     const told = (element: PieceElement, name: string) =>
-      wordProblems({ ...piece, elements: [code, element] }, stock, [stamp], { c1: 'DH-0142', c2: name }, fonts).map((p) => p.kind);
+      wordProblems(
+        { ...piece, elements: [code, element] },
+        stock,
+        [stamp],
+        { c1: 'DH-0142', c2: name },
+        fonts,
+      ).map((p) => p.kind);
     expect(told(lettered(4, 10, 58), 'Bartholomew Featherstonehaugh')).toEqual(['close']);
     expect(told(lettered(4, 10, 58), 'Ines')).toEqual([]);
     expect(told({ ...box, fill: '#ffffff' }, 'Ines')).toEqual(['close']);
-    expect(told({ ...box, border: { mm: 0.3, colour: '#000000' }, x: code.x - 3, width: 30 }, 'Ines')).toEqual([]);
-    expect(told({ kind: 'rule', id: 'rule', x: 2, y: 19, width: 60, height: 0.3, colour: '#000000' }, 'Ines')).toEqual(['close']);
+    expect(
+      told({ ...box, border: { mm: 0.3, colour: '#000000' }, x: code.x - 3, width: 30 }, 'Ines'),
+    ).toEqual([]);
+    expect(
+      told(
+        { kind: 'rule', id: 'rule', x: 2, y: 19, width: 60, height: 0.3, colour: '#000000' },
+        'Ines',
+      ),
+    ).toEqual(['close']);
   });
 
   test('the quick look over a whole list finds what drawing every piece finds', () => {
     const place = { x: fc.integer({ min: -4, max: 60 }), y: fc.integer({ min: -4, max: 36 }) };
     const element = fc.oneof(
-      fc.record(place).map((at): PieceElement => ({ kind: 'box', id: 'box', ...at, width: 12, height: 9, fill: '#d8d9d0' })),
-      fc.record({ ...place, sizeMm: fc.integer({ min: 5, max: 30 }) }).map((at): PieceElement => ({ kind: 'stamp', id: 'code', stamp: stamp.id, ...at })),
-      fc.record({ ...place, width: fc.integer({ min: 8, max: 50 }) }).map((at) => lettered(at.x, at.y, at.width)),
-    ); // prettier-ignore
+      fc
+        .record(place)
+        .map((at): PieceElement => ({
+          kind: 'box',
+          id: 'box',
+          ...at,
+          width: 12,
+          height: 9,
+          fill: '#d8d9d0',
+        })),
+      fc
+        .record({ ...place, sizeMm: fc.integer({ min: 5, max: 30 }) })
+        .map((at): PieceElement => ({ kind: 'stamp', id: 'code', stamp: stamp.id, ...at })),
+      fc
+        .record({ ...place, width: fc.integer({ min: 8, max: 50 }) })
+        .map((at) => lettered(at.x, at.y, at.width)),
+    );
     const values = { c1: 'https://marrambay.example/v/DH-0142', c2: 'Bartholomew Fenn 桂 ꦗ' };
     fc.assert(
-      fc.property(fc.uniqueArray(element, { selector: (e) => e.kind, minLength: 1 }), (elements) => {
-        const some = { ...piece, elements };
-        const kinds = (problems: PieceProblem[]) => problems.map((p) => `${p.element} ${p.kind} ${p.reason}`).sort();
-        expect(kinds(wordProblems(some, stock, [stamp], values, fonts))).toEqual(
-          kinds(makePiece(some, stock, [stamp], values, fonts).problems),
-        );
-      }),
+      fc.property(
+        fc.uniqueArray(element, { selector: (e) => e.kind, minLength: 1 }),
+        (elements) => {
+          const some = { ...piece, elements };
+          const kinds = (problems: PieceProblem[]) =>
+            problems.map((p) => `${p.element} ${p.kind} ${p.reason}`).sort();
+          expect(kinds(wordProblems(some, stock, [stamp], values, fonts))).toEqual(
+            kinds(makePiece(some, stock, [stamp], values, fonts).problems),
+          );
+        },
+      ),
     );
   });
 
   test('whole dots make a code a little smaller than asked, never larger', () => {
     const symbol = encode('qr', 'https://marrambay.example/v/DH-0142');
     fc.assert(
-      fc.property(fc.double({ min: 8, max: 80, noNaN: true }), fc.constantFrom(203, 300, 600), (sizeMm, dpi) => {
-        const m = measure(symbol, { ...stamp.look, sizeMm, dpi });
-        expect(Number.isInteger(m.dots)).toBe(true);
-        if (m.dots > 1) expect(m.widthMm).toBeLessThanOrEqual(sizeMm + 1e-9);
-        expect(m.moduleMm).toBeCloseTo((m.dots * 25.4) / dpi, 9);
-      }),
+      fc.property(
+        fc.double({ min: 8, max: 80, noNaN: true }),
+        fc.constantFrom(203, 300, 600),
+        (sizeMm, dpi) => {
+          const m = measure(symbol, { ...stamp.look, sizeMm, dpi });
+          expect(Number.isInteger(m.dots)).toBe(true);
+          if (m.dots > 1) expect(m.widthMm).toBeLessThanOrEqual(sizeMm + 1e-9);
+          expect(m.moduleMm).toBeCloseTo((m.dots * 25.4) / dpi, 9);
+        },
+      ),
     );
   });
 });

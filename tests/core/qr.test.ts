@@ -3,7 +3,12 @@ import { describe, expect, test } from 'vitest';
 import { encode, EncodeError, explainFit } from '../../src/core';
 import { columnPenalty, maskedBlockPenalty } from '../../src/core/symbology/qr/masks';
 import { planQr } from '../../src/core/symbology/qr/encode';
-import { oneByteSegment, segmentHeaders, shortestSegments, toUnits } from '../../src/core/symbology/qr/segments';
+import {
+  oneByteSegment,
+  segmentHeaders,
+  shortestSegments,
+  toUnits,
+} from '../../src/core/symbology/qr/segments';
 import { alignmentCentres, blockLayout, qrLevels } from '../../src/core/symbology/qr/tables';
 import { differences, readAll, symbolPgm, witness } from '../helpers/barcode';
 
@@ -17,7 +22,11 @@ describe('QR code, module by module against an independent writer', () => {
         const mode = (['numeric', 'alphanumeric', 'byte'] as const)[version % 3];
         const mask = (version + qrLevels.indexOf(level) * 3) % 8;
         const ours = encode('qr', samples[mode], { version, level, mask, mode, raiseLevel: false });
-        const theirs = await witness(samples[mode], 'QRCode', `version=${version},ecLevel=${level},dataMask=${mask}`);
+        const theirs = await witness(
+          samples[mode],
+          'QRCode',
+          `version=${version},ecLevel=${level},dataMask=${mask}`,
+        );
         expect([version, differences(ours, theirs)]).toEqual([version, 0]);
       }
     });
@@ -26,7 +35,11 @@ describe('QR code, module by module against an independent writer', () => {
     for (const version of [1, 7, 32])
       for (let mask = 0; mask < 8; mask++) {
         const ours = encode('qr', '20004', { version, level: 'M', mask, raiseLevel: false });
-        const theirs = await witness('20004', 'QRCode', `version=${version},ecLevel=M,dataMask=${mask}`);
+        const theirs = await witness(
+          '20004',
+          'QRCode',
+          `version=${version},ecLevel=M,dataMask=${mask}`,
+        );
         expect([version, mask, differences(ours, theirs)]).toEqual([version, mask, 0]);
       }
   });
@@ -35,11 +48,20 @@ describe('QR code, module by module against an independent writer', () => {
     for (const version of versions) {
       const level = qrLevels[version % 4];
       const room = Math.floor(
-        (blockLayout(version, level).dataWords * 8 - segmentHeaders[version <= 9 ? 0 : version <= 26 ? 1 : 2][2]) / 8,
+        (blockLayout(version, level).dataWords * 8 -
+          segmentHeaders[version <= 9 ? 0 : version <= 26 ? 1 : 2][2]) /
+          8,
       );
-      const text = Array.from({ length: room }, (_, i) => 'abcdefghijklmnopqrstuvwxyz'[(i * 7 + version) % 26]).join('');
+      const text = Array.from(
+        { length: room },
+        (_, i) => 'abcdefghijklmnopqrstuvwxyz'[(i * 7 + version) % 26],
+      ).join('');
       const ours = encode('qr', text, { version, level, mask: version % 8, raiseLevel: false });
-      const theirs = await witness(text, 'QRCode', `version=${version},ecLevel=${level},dataMask=${version % 8}`);
+      const theirs = await witness(
+        text,
+        'QRCode',
+        `version=${version},ecLevel=${level},dataMask=${version % 8}`,
+      );
       expect([version, differences(ours, theirs)]).toEqual([version, 0]);
       expect(() => encode('qr', `${text}x`, { version, level })).toThrow(EncodeError);
     }
@@ -49,15 +71,19 @@ describe('QR code, module by module against an independent writer', () => {
 describe('QR code, read back', () => {
   test('any text comes back unchanged, with all its error correction unused', async () => {
     await fc.assert(
-      fc.asyncProperty(fc.string({ unit: 'grapheme', minLength: 1, maxLength: 60 }), fc.constantFrom(...qrLevels), async (text, level) => {
-        const symbol = encode('qr', text, { level });
-        const [read] = await readAll(symbolPgm(symbol), { formats: ['QRCode'] });
-        expect(read.text).toBe(text);
-        expect(read.extra.UEC).toBe(1);
-        expect(Number(read.extra.Version)).toBe(symbol.facts.version);
-        expect(read.extra.ECLevel).toBe(symbol.facts.level);
-        expect(Number(read.extra.DataMask)).toBe(symbol.facts.mask);
-      }),
+      fc.asyncProperty(
+        fc.string({ unit: 'grapheme', minLength: 1, maxLength: 60 }),
+        fc.constantFrom(...qrLevels),
+        async (text, level) => {
+          const symbol = encode('qr', text, { level });
+          const [read] = await readAll(symbolPgm(symbol), { formats: ['QRCode'] });
+          expect(read.text).toBe(text);
+          expect(read.extra.UEC).toBe(1);
+          expect(Number(read.extra.Version)).toBe(symbol.facts.version);
+          expect(read.extra.ECLevel).toBe(symbol.facts.level);
+          expect(Number(read.extra.DataMask)).toBe(symbol.facts.mask);
+        },
+      ),
       { numRuns: 150 },
     );
   });
@@ -100,12 +126,18 @@ describe('QR code, choices', () => {
   });
 
   test('the segmentation is the shortest there is', () => {
-    const alphabet = fc.array(fc.constantFrom('1', '7', 'A', '$', 'a', 'é'), { minLength: 1, maxLength: 7 }).map((a) => a.join(''));
+    const alphabet = fc
+      .array(fc.constantFrom('1', '7', 'A', '$', 'a', 'é'), { minLength: 1, maxLength: 7 })
+      .map((a) => a.join(''));
     fc.assert(
       fc.property(alphabet, fc.constantFrom(0, 1, 2), (text, group) => {
         const units = toUnits(text, {});
         const found = shortestSegments(units, segmentHeaders[group])!;
-        expect(found.bits).toBe(shortestByTrying(units.count, (m, from, to) => segmentBits(units, m, from, to, segmentHeaders[group])));
+        expect(found.bits).toBe(
+          shortestByTrying(units.count, (m, from, to) =>
+            segmentBits(units, m, from, to, segmentHeaders[group]),
+          ),
+        );
       }),
       { numRuns: 300 },
     );
@@ -113,13 +145,18 @@ describe('QR code, choices', () => {
 
   test('one byte segment is taken at once only where it is the shortest', () => {
     const alphabet = fc
-      .array(fc.constantFrom('1', '77', '2004', 'A', 'ABC', '$', 'a', 'bcd'), { minLength: 1, maxLength: 9 })
+      .array(fc.constantFrom('1', '77', '2004', 'A', 'ABC', '$', 'a', 'bcd'), {
+        minLength: 1,
+        maxLength: 9,
+      })
       .map((a) => a.join(''));
     fc.assert(
       fc.property(alphabet, fc.constantFrom(0, 1, 2), (text, group) => {
         const units = toUnits(text, {});
         if (units.bytesSuffice)
-          expect(oneByteSegment(units, segmentHeaders[group]).bits).toBe(shortestSegments(units, segmentHeaders[group])!.bits);
+          expect(oneByteSegment(units, segmentHeaders[group]).bits).toBe(
+            shortestSegments(units, segmentHeaders[group])!.bits,
+          );
       }),
       { numRuns: 1000 },
     );
@@ -130,18 +167,26 @@ describe('QR code, choices', () => {
   test('the level rises where it costs no room, and never otherwise', () => {
     const plan = planQr('DH-0142', { level: 'L' });
     expect(plan).toMatchObject({ version: 1, level: 'H' });
-    expect(planQr('DH-0142', { level: 'L', raiseLevel: false })).toMatchObject({ version: 1, level: 'L' });
+    expect(planQr('DH-0142', { level: 'L', raiseLevel: false })).toMatchObject({
+      version: 1,
+      level: 'L',
+    });
   });
 
   test('the mask is the one with the lowest penalty, counted module by module', () => {
     fc.assert(
       fc.property(fc.integer({ min: 1, max: 9 }), fc.integer(), (version, seed) => {
         const size = 17 + 4 * version;
-        const modules = Array.from({ length: size * size }, (_, i) => ((Math.imul(i + 1, seed | 1) ^ (i * 2654435761)) >>> 13) & 1);
+        const modules = Array.from(
+          { length: size * size },
+          (_, i) => ((Math.imul(i + 1, seed | 1) ^ (i * 2654435761)) >>> 13) & 1,
+        );
         const words = (size + 31) >> 5;
         const pack = (at: (r: number, c: number) => number) => {
           const bits = new Int32Array(size * words);
-          for (let r = 0; r < size; r++) for (let c = 0; c < size; c++) if (at(r, c)) bits[r * words + (c >> 5)] |= 1 << (c & 31);
+          for (let r = 0; r < size; r++)
+            for (let c = 0; c < size; c++)
+              if (at(r, c)) bits[r * words + (c >> 5)] |= 1 << (c & 31);
           return bits;
         };
         const upright = pack((r, c) => modules[r * size + c]);
@@ -174,19 +219,29 @@ describe('QR code, choices', () => {
   });
 });
 
-function segmentBits(units: ReturnType<typeof toUnits>, mode: number, from: number, to: number, headers: readonly number[]): number {
+function segmentBits(
+  units: ReturnType<typeof toUnits>,
+  mode: number,
+  from: number,
+  to: number,
+  headers: readonly number[],
+): number {
   let sixths = 0;
   for (let i = from; i < to; i++) sixths += units.costs[mode * units.count + i];
   return headers[mode] + Math.ceil(sixths / 6);
 }
 
 /** Every way to cut a short text, by brute force. */
-function shortestByTrying(count: number, cost: (mode: number, from: number, to: number) => number): number {
+function shortestByTrying(
+  count: number,
+  cost: (mode: number, from: number, to: number) => number,
+): number {
   const best = new Array<number>(count + 1).fill(Infinity);
   best[0] = 0;
   for (let to = 1; to <= count; to++)
     for (let from = 0; from < to; from++)
-      for (let mode = 0; mode < 4; mode++) best[to] = Math.min(best[to], best[from] + cost(mode, from, to));
+      for (let mode = 0; mode < 4; mode++)
+        best[to] = Math.min(best[to], best[from] + cost(mode, from, to));
   return best[count];
 }
 
@@ -199,15 +254,23 @@ function slowPenalty(modules: readonly number[], size: number): number {
   }
   let penalty = 0;
   for (const line of lines) {
-    for (const run of line.join('').match(/0+|1+/g)!) if (run.length >= 5) penalty += run.length - 2;
+    for (const run of line.join('').match(/0+|1+/g)!)
+      if (run.length >= 5) penalty += run.length - 2;
     const padded = `0000${line.join('')}0000`;
     for (let i = 4; i + 7 <= padded.length - 4; i++)
-      if (padded.slice(i, i + 7) === '1011101' && (padded.slice(i - 4, i) === '0000' || padded.slice(i + 7, i + 11) === '0000'))
+      if (
+        padded.slice(i, i + 7) === '1011101' &&
+        (padded.slice(i - 4, i) === '0000' || padded.slice(i + 7, i + 11) === '0000')
+      )
         penalty += 40;
   }
   for (let r = 0; r + 1 < size; r++)
     for (let c = 0; c + 1 < size; c++) {
-      const sum = modules[r * size + c] + modules[r * size + c + 1] + modules[(r + 1) * size + c] + modules[(r + 1) * size + c + 1];
+      const sum =
+        modules[r * size + c] +
+        modules[r * size + c + 1] +
+        modules[(r + 1) * size + c] +
+        modules[(r + 1) * size + c + 1];
       if (sum === 0 || sum === 4) penalty += 3;
     }
   const share = (modules.reduce((a, b) => a + b, 0) / (size * size)) * 100;

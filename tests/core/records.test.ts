@@ -4,12 +4,30 @@ import { defaultLook } from '../../src/core/look/look';
 import { lookWarnings } from '../../src/core/look/warnings';
 import { checkDigitFits } from '../../src/core/base/check-digit';
 import { contentOf, firstStamp, judgeStamp, type Stamp } from '../../src/core/payload/stamp';
-import { keyColumn, suggestRoles, tidyHeadings, type Column, type Values } from '../../src/core/records/columns';
-import { commonShape, noFacts, numberedApart, recordProblems, shapeOf, type ListFacts } from '../../src/core/records/problems';
+import {
+  keyColumn,
+  suggestRoles,
+  tidyHeadings,
+  type Column,
+  type Values,
+} from '../../src/core/records/columns';
+import {
+  commonShape,
+  noFacts,
+  numberedApart,
+  recordProblems,
+  shapeOf,
+  type ListFacts,
+} from '../../src/core/records/problems';
 import { byEye } from '../../src/core/records/look-alikes';
 import type { Doubts } from '../../src/core/records/reading';
 import type { Worked } from '../../src/core/records/worked';
-import { differences, matchColumns, plainKey, reformedKeys } from '../../src/core/records/differences';
+import {
+  differences,
+  matchColumns,
+  plainKey,
+  reformedKeys,
+} from '../../src/core/records/differences';
 import { folderRows } from '../../src/core/records/folder';
 
 const columns: Column[] = [
@@ -27,7 +45,13 @@ describe('columns', () => {
       ['DH-0143', 'Tam Bell', 'tam@post.example', 'https://marrambay.example/2', 'Dune House'],
       ['DH-0144', 'Joss Amadi', 'joss@post.example', 'https://marrambay.example/3', 'Glasshouse'],
     ];
-    expect(suggestRoles(['Badge no', 'Name', 'E-mail', 'Page', 'Site'], rows)).toEqual(['key', 'name', 'email', 'address', 'text']);
+    expect(suggestRoles(['Badge no', 'Name', 'E-mail', 'Page', 'Site'], rows)).toEqual([
+      'key',
+      'name',
+      'email',
+      'address',
+      'text',
+    ]);
   });
 
   test('a product number serves as key where there is no other, and is still checked as one', () => {
@@ -78,7 +102,8 @@ describe('problems of a record', () => {
     [{ c3: '12345' }, 'Number has 5 digits; 8, 12, 13 or 14 are right'],
   ])('%o: %s', (values, text) => expect(texts(values)).toContain(text));
 
-  test('a repeated key is one', () => expect(texts({}, true)).toEqual(['Badge no comes more than once']));
+  test('a repeated key is one', () =>
+    expect(texts({}, true)).toEqual(['Badge no comes more than once']));
 
   test('check digits of GTIN-8, 12, 13 and 14', () => {
     // worked by hand: weights 3 and 1 from the right
@@ -105,7 +130,12 @@ describe('content of a stamp', () => {
       state: 'said',
       payload: 'https://marrambay.example/v/A%2F7%20b?n=%CE%A3%20%26%20Co',
     });
-    expect(contentOf({ ...stamp, parts: [{ kind: 'column', column: 'c1' }] }, { c1: 'https://a.example/?x=1&y' })).toEqual({
+    expect(
+      contentOf(
+        { ...stamp, parts: [{ kind: 'column', column: 'c1' }] },
+        { c1: 'https://a.example/?x=1&y' },
+      ),
+    ).toEqual({
       state: 'said',
       payload: 'https://a.example/?x=1&y',
     });
@@ -116,7 +146,10 @@ describe('content of a stamp', () => {
 
   test('a blank column gives no code and says which', () => {
     expect(contentOf(stamp, { c1: '', c2: 'x' })).toEqual({ state: 'blank', columns: ['c1'] });
-    expect(judgeStamp(stamp, { c1: ' ', c2: 'x' }, columns)).toEqual({ mark: 'out', reason: 'no code: Badge no is blank' });
+    expect(judgeStamp(stamp, { c1: ' ', c2: 'x' }, columns)).toEqual({
+      mark: 'out',
+      reason: 'no code: Badge no is blank',
+    });
   });
 
   test('what does not fit, and an address without its scheme, need a look', () => {
@@ -125,7 +158,10 @@ describe('content of a stamp', () => {
       mend: expect.stringContaining('Shorten'),
     });
     const bare = { ...stamp, parts: [{ kind: 'text' as const, text: 'marrambay.example/1' }] };
-    expect(judgeStamp(bare, {}, columns)).toMatchObject({ mark: 'look', reason: expect.stringContaining('https://') });
+    expect(judgeStamp(bare, {}, columns)).toMatchObject({
+      mark: 'look',
+      reason: expect.stringContaining('https://'),
+    });
     expect(judgeStamp(stamp, { c1: 'DH-1', c2: 'y' }, columns).mark).toBe('ready');
   });
 });
@@ -139,7 +175,9 @@ describe('colours', () => {
 
   test('what scanners will not read is said before printing', () => {
     const kinds = (look: Partial<typeof defaultLook>, module = 0.5) =>
-      lookWarnings({ ...defaultLook, ...look }, { moduleMm: module, columns: 33 }).map((w) => w.kind);
+      lookWarnings({ ...defaultLook, ...look }, { moduleMm: module, columns: 33 }).map(
+        (w) => w.kind,
+      );
     expect(kinds({})).toEqual([]);
     expect(kinds({ foreground: '#c9b458' })).toContain('contrast');
     expect(kinds({ foreground: '#ffffff', background: '#000000' })).toEqual(['inverted']);
@@ -151,7 +189,9 @@ describe('colours', () => {
 
 describe('mends', () => {
   const mended = (values: Partial<typeof good>, kind: string, shapes = {}) =>
-    recordProblems({ ...good, ...values }, columns, { ...noFacts, shapes }).find((p) => p.kind === kind)?.mended;
+    recordProblems({ ...good, ...values }, columns, { ...noFacts, shapes }).find(
+      (p) => p.kind === kind,
+    )?.mended;
 
   test('each gives the value that would be right, and leaves it open where only a person can tell', () => {
     expect(mended({ c2: ' Ines\u00a0 Bell ' }, 'spaces')).toBe('Ines Bell');
@@ -166,18 +206,32 @@ describe('mends', () => {
   });
 
   test('a mended value has that problem no more', () => {
-    for (const [column, value] of [['c2', ' x  y '], ['c3', '2000411000010'], ['c3', '40000700418'], ['c1', 'АB-1']] as const) {
-      const [problem] = recordProblems({ ...good, [column]: value }, columns).filter((p) => p.mended !== undefined);
-      expect(recordProblems({ ...good, [column]: problem.mended! }, columns).map((p) => p.kind)).not.toContain(problem.kind);
+    for (const [column, value] of [
+      ['c2', ' x  y '],
+      ['c3', '2000411000010'],
+      ['c3', '40000700418'],
+      ['c1', 'АB-1'],
+    ] as const) {
+      const [problem] = recordProblems({ ...good, [column]: value }, columns).filter(
+        (p) => p.mended !== undefined,
+      );
+      expect(
+        recordProblems({ ...good, [column]: problem.mended! }, columns).map((p) => p.kind),
+      ).not.toContain(problem.kind);
     }
-  }); // prettier-ignore
+  });
 
   test('Arabic, Hebrew and Devanagari names keep the joiners that belong to their writing', () => {
     expect(recordProblems({ ...good, c2: 'می\u200cخواهم' }, columns)).toEqual([]);
   });
 
   test('worked and hidden columns are not weighed', () => {
-    const worked: Column = { id: 'w1', name: 'W', role: 'text', worked: { source: { kind: 'join', parts: [] }, steps: [] } };
+    const worked: Column = {
+      id: 'w1',
+      name: 'W',
+      role: 'text',
+      worked: { source: { kind: 'join', parts: [] }, steps: [] },
+    };
     expect(recordProblems({ ...good, w1: ' x ' }, [...columns, worked])).toEqual([]);
     const hidden: Column = { id: 'c9', name: 'H', role: 'email', hidden: true };
     expect(recordProblems({ ...good, c9: 'nothing' }, [...columns, hidden])).toEqual([]);
@@ -188,12 +242,23 @@ describe('mends', () => {
   });
 
   test('keys are weighed by eye: case, spaces, O and 0, l and 1, other alphabets', () => {
-    for (const [a, b] of [['DO-1', 'D0-1'], ['Il', '11'], ['AB 1', 'ab1'], ['СН-1', 'CH-1'], ['A–1', 'A-1']]) expect(byEye(a)).toBe(byEye(b));
+    for (const [a, b] of [
+      ['DO-1', 'D0-1'],
+      ['Il', '11'],
+      ['AB 1', 'ab1'],
+      ['СН-1', 'CH-1'],
+      ['A–1', 'A-1'],
+    ])
+      expect(byEye(a)).toBe(byEye(b));
     expect(byEye('DH-0142')).not.toBe(byEye('DH-0143'));
-  }); // prettier-ignore
+  });
 
   test('a shape is common when nearly all of enough values have it, and some have not', () => {
-    const counts = (many: number, few: number) => new Map([['LL-0000', many], ['0000', few]]); // prettier-ignore
+    const counts = (many: number, few: number) =>
+      new Map([
+        ['LL-0000', many],
+        ['0000', few],
+      ]);
     expect(shapeOf('DH-0142 é')).toBe('LL-0000 L');
     expect(commonShape(counts(100, 2))).toBe('LL-0000');
     expect(commonShape(counts(100, 30))).toBeUndefined();
@@ -208,7 +273,20 @@ describe('a source that is read again', () => {
   const rows = (values: string[][]) => values.map(([k, n]) => ({ k, n }));
 
   test('what was added, changed and gone, by the key', () => {
-    const { list, unchanged } = differences(kept([['1', 'a'], ['2', 'b'], ['3', 'c']]), rows([['3', 'c'], ['2', 'B'], ['4', 'd']]), ['k', 'n'], 'k'); // prettier-ignore
+    const { list, unchanged } = differences(
+      kept([
+        ['1', 'a'],
+        ['2', 'b'],
+        ['3', 'c'],
+      ]),
+      rows([
+        ['3', 'c'],
+        ['2', 'B'],
+        ['4', 'd'],
+      ]),
+      ['k', 'n'],
+      'k',
+    );
     expect(unchanged).toBe(1);
     expect(list).toEqual([
       { change: 'changed', row: 1, record: 2, before: { n: 'b' }, after: { n: 'B' }, clashes: [] },
@@ -219,34 +297,95 @@ describe('a source that is read again', () => {
 
   test('a hand edit stays while the source says what it said; a clash is told', () => {
     // the source said "a" and "b"; both were changed here
-    const records = kept([['1', 'mine'], ['2', 'mine too']], { 0: { n: 'a' }, 1: { n: 'b' } }); // prettier-ignore
-    const { list } = differences(records, rows([['1', 'a'], ['2', 'theirs']]), ['k', 'n'], 'k'); // prettier-ignore
+    const records = kept(
+      [
+        ['1', 'mine'],
+        ['2', 'mine too'],
+      ],
+      { 0: { n: 'a' }, 1: { n: 'b' } },
+    );
+    const { list } = differences(
+      records,
+      rows([
+        ['1', 'a'],
+        ['2', 'theirs'],
+      ]),
+      ['k', 'n'],
+      'k',
+    );
     expect(list).toEqual([
-      { change: 'changed', row: 1, record: 2, before: {}, after: {}, clashes: [{ column: 'n', here: 'mine too', there: 'theirs' }] },
+      {
+        change: 'changed',
+        row: 1,
+        record: 2,
+        before: {},
+        after: {},
+        clashes: [{ column: 'n', here: 'mine too', there: 'theirs' }],
+      },
     ]);
   });
 
   test('a key changed by hand is still found by what the source calls it', () => {
-    const { list, unchanged } = differences(kept([['1b', 'a']], { 0: { k: '1' } }), rows([['1', 'a']]), ['k', 'n'], 'k');
+    const { list, unchanged } = differences(
+      kept([['1b', 'a']], { 0: { k: '1' } }),
+      rows([['1', 'a']]),
+      ['k', 'n'],
+      'k',
+    );
     expect([list, unchanged]).toEqual([[], 1]);
   });
 
   test('repeated keys are paired in their order; without a key, rows that are the same throughout', () => {
-    expect(differences(kept([['1', 'a'], ['1', 'b']]), rows([['1', 'a'], ['1', 'c']]), ['k', 'n'], 'k').list).toMatchObject([{ record: 2 }]); // prettier-ignore
-    const { list } = differences(kept([['1', 'a'], ['2', 'b']]), rows([['2', 'b'], ['3', 'c']]), ['k', 'n'], undefined); // prettier-ignore
+    expect(
+      differences(
+        kept([
+          ['1', 'a'],
+          ['1', 'b'],
+        ]),
+        rows([
+          ['1', 'a'],
+          ['1', 'c'],
+        ]),
+        ['k', 'n'],
+        'k',
+      ).list,
+    ).toMatchObject([{ record: 2 }]);
+    const { list } = differences(
+      kept([
+        ['1', 'a'],
+        ['2', 'b'],
+      ]),
+      rows([
+        ['2', 'b'],
+        ['3', 'c'],
+      ]),
+      ['k', 'n'],
+      undefined,
+    );
     expect(list.map((d) => d.change)).toEqual(['added', 'gone']);
   });
 
   test('columns are found by what they were called in the source', () => {
-    const own = [{ id: 'c1', name: 'Number', source: 'No.' }, { id: 'c2', name: 'Name' }, { id: 'w3', name: 'Tag', worked: {} }]; // prettier-ignore
-    expect(matchColumns(own, ['Name', ' no. ', 'Extra', 'Tag'])).toEqual({ ids: ['c2', 'c1', undefined, undefined], missing: [] });
+    const own = [
+      { id: 'c1', name: 'Number', source: 'No.' },
+      { id: 'c2', name: 'Name' },
+      { id: 'w3', name: 'Tag', worked: {} },
+    ];
+    expect(matchColumns(own, ['Name', ' no. ', 'Extra', 'Tag'])).toEqual({
+      ids: ['c2', 'c1', undefined, undefined],
+      missing: [],
+    });
     expect(matchColumns(own, ['Name']).missing).toEqual(['c1']);
   });
 });
 
 describe('keys in another form', () => {
   test('are told from records gone and others come', () => {
-    expect(reformedKeys(['0001', '0002', '0003'], ['1', '2', '3'])).toEqual({ here: '0001', there: '1', records: 3 });
+    expect(reformedKeys(['0001', '0002', '0003'], ['1', '2', '3'])).toEqual({
+      here: '0001',
+      there: '1',
+      records: 3,
+    });
     expect(reformedKeys(['DH-1', 'DH-2'], ['dh 1', 'dh 2', 'dh 9'])).toMatchObject({ records: 2 });
     expect(reformedKeys(['0001', '0002'], ['7', '8'])).toBeUndefined();
     expect(reformedKeys(['1', '2'], ['1', '2', '3'])).toBeUndefined();
@@ -255,20 +394,51 @@ describe('keys in another form', () => {
   });
   test('pair the records when a person says so', () => {
     const kept = ['0001', '0002'].map((k, i) => ({ id: i + 1, values: { k, n: 'a' }, hand: null }));
-    const { list } = differences(kept, [{ k: '1', n: 'a' }, { k: '2', n: 'b' }], ['k', 'n'], 'k', plainKey); // prettier-ignore
+    const { list } = differences(
+      kept,
+      [
+        { k: '1', n: 'a' },
+        { k: '2', n: 'b' },
+      ],
+      ['k', 'n'],
+      'k',
+      plainKey,
+    );
     expect(list).toEqual([
-      { change: 'changed', row: 0, record: 1, before: { k: '0001' }, after: { k: '1' }, clashes: [] },
-      { change: 'changed', row: 1, record: 2, before: { k: '0002', n: 'a' }, after: { k: '2', n: 'b' }, clashes: [] },
+      {
+        change: 'changed',
+        row: 0,
+        record: 1,
+        before: { k: '0001' },
+        after: { k: '1' },
+        clashes: [],
+      },
+      {
+        change: 'changed',
+        row: 1,
+        record: 2,
+        before: { k: '0002', n: 'a' },
+        after: { k: '2', n: 'b' },
+        clashes: [],
+      },
     ]);
   });
 });
 
 describe('doubts of a cell', () => {
-  const columns: Column[] = [{ id: 'c1', name: 'No', role: 'key' }, { id: 'c2', name: 'Serial', role: 'text' }]; // prettier-ignore
-  const kinds = (c2: string, doubts: Doubts) => recordProblems({ c1: '1', c2 }, columns, { ...noFacts, doubts }).map((p) => p.kind);
+  const columns: Column[] = [
+    { id: 'c1', name: 'No', role: 'key' },
+    { id: 'c2', name: 'Serial', role: 'text' },
+  ];
+  const kinds = (c2: string, doubts: Doubts) =>
+    recordProblems({ c1: '1', c2 }, columns, { ...noFacts, doubts }).map((p) => p.kind);
   test('last while the cell holds what was read, and no longer', () => {
-    expect(kinds('12345678901234568', { c2: { kind: 'rounded', of: '12345678901234568' } })).toEqual(['rounded']);
-    expect(kinds('12345678901234567', { c2: { kind: 'rounded', of: '12345678901234568' } })).toEqual([]);
+    expect(
+      kinds('12345678901234568', { c2: { kind: 'rounded', of: '12345678901234568' } }),
+    ).toEqual(['rounded']);
+    expect(
+      kinds('12345678901234567', { c2: { kind: 'rounded', of: '12345678901234568' } }),
+    ).toEqual([]);
     expect(kinds('', { c2: { kind: 'no-result', of: '' } })).toEqual(['formula']);
     expect(kinds('Pump', { c2: { kind: 'no-result', of: '' } })).toEqual([]);
   });
@@ -277,8 +447,15 @@ describe('doubts of a cell', () => {
 describe('steps that do a value no good', () => {
   const column = (worked: Worked): Column => ({ id: 'w', name: 'Code', role: 'text', worked });
   const kinds = (worked: Worked, values: Values, more: Partial<ListFacts> = {}) =>
-    recordProblems({ ...values, w: 'x' }, [{ id: 'c1', name: 'No', role: 'text' }, column(worked)], { ...noFacts, ...more }).map((p) => `${p.kind}: ${p.text}`); // prettier-ignore
-  const checked: Worked = { source: { kind: 'join', parts: [{ kind: 'column', column: 'c1' }] }, steps: [{ kind: 'check-digit' }] };
+    recordProblems(
+      { ...values, w: 'x' },
+      [{ id: 'c1', name: 'No', role: 'text' }, column(worked)],
+      { ...noFacts, ...more },
+    ).map((p) => `${p.kind}: ${p.text}`);
+  const checked: Worked = {
+    source: { kind: 'join', parts: [{ kind: 'column', column: 'c1' }] },
+    steps: [{ kind: 'check-digit' }],
+  };
   test('a check digit behind a number that has one', () => {
     expect(kinds(checked, { c1: '02000411000017' })).toEqual([
       'check-twice: Code gets a second check digit: 02000411000017 has one already',
@@ -289,14 +466,21 @@ describe('steps that do a value no good', () => {
     expect(kinds(checked, { c1: '200041100002' })).toEqual([]);
   });
   test('a series beyond its places', () => {
-    const series: Worked = { source: { kind: 'series', start: 98, by: 1 }, steps: [{ kind: 'fill', to: 2, with: '0', at: 'front' }] };
+    const series: Worked = {
+      source: { kind: 'series', start: 98, by: 1 },
+      steps: [{ kind: 'fill', to: 2, with: '0', at: 'front' }],
+    };
     expect(kinds(series, { c1: '' }, { position: 1 })).toEqual([]);
-    expect(kinds(series, { c1: '' }, { position: 2 })).toEqual(['beyond: Code is 100, longer than its 2 places']);
+    expect(kinds(series, { c1: '' }, { position: 2 })).toEqual([
+      'beyond: Code is 100, longer than its 2 places',
+    ]);
   });
 });
 
 test('a folder becomes rows: title, address, and no hidden files', () => {
-  const files = ['beds/A 1/thrift_plan.pdf', '.hidden', 'beds/~$lock.xlsx', 'map.svg'].map((path) => ({ path, size: 10, changed: '2026-11-20T08:00:00Z' })); // prettier-ignore
+  const files = ['beds/A 1/thrift_plan.pdf', '.hidden', 'beds/~$lock.xlsx', 'map.svg'].map(
+    (path) => ({ path, size: 10, changed: '2026-11-20T08:00:00Z' }),
+  );
   expect(folderRows(files, 'https://files.marrambay.example/')).toEqual([
     ['File', 'Title', 'Folder', 'Address', 'Size in bytes', 'Changed'],
     [
@@ -314,10 +498,22 @@ test('a folder becomes rows: title, address, and no hidden files', () => {
 describe('a list without a name', () => {
   const roles = (headings: string[], rows: string[][]) => suggestRoles(headings, rows);
   test('takes its most telling column for a title: words unlike one another, of a readable length', () => {
-    const rows = [['T-1', 'Salt Meadow', 'Sea kale, blue', 'x'.repeat(300)], ['T-2', 'Salt Meadow', 'Thrift', 'y'.repeat(300)], ['T-3', 'Dune House', 'Sea holly', 'z'.repeat(300)]]; // prettier-ignore
+    const rows = [
+      ['T-1', 'Salt Meadow', 'Sea kale, blue', 'x'.repeat(300)],
+      ['T-2', 'Salt Meadow', 'Thrift', 'y'.repeat(300)],
+      ['T-3', 'Dune House', 'Sea holly', 'z'.repeat(300)],
+    ];
     expect(roles(['Tag', 'Bed', 'Grown', 'Story'], rows)).toEqual(['key', 'text', 'name', 'text']);
   });
   test('and of one with codes alone none', () => {
-    expect(roles(['Tag', 'Shelf'], [['T-1', 'S3'], ['T-2', 'S3']])).toEqual(['key', 'text']); // prettier-ignore
+    expect(
+      roles(
+        ['Tag', 'Shelf'],
+        [
+          ['T-1', 'S3'],
+          ['T-2', 'S3'],
+        ],
+      ),
+    ).toEqual(['key', 'text']);
   });
 });

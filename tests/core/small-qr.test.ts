@@ -4,7 +4,9 @@ import { encode, explainFit, type EncodeOptions } from '../../src/core';
 import { differences, readAll, symbolPgm, witness } from '../helpers/barcode';
 
 const sizes = [7, 9, 11, 13, 15, 17].flatMap((rows) =>
-  (rows === 11 || rows === 13 ? [27, 43, 59, 77, 99, 139] : [43, 59, 77, 99, 139]).map((columns) => [rows, columns] as const),
+  (rows === 11 || rows === 13 ? [27, 43, 59, 77, 99, 139] : [43, 59, 77, 99, 139]).map(
+    (columns) => [rows, columns] as const,
+  ),
 );
 
 describe('Micro QR code', () => {
@@ -19,19 +21,30 @@ describe('Micro QR code', () => {
     [4, 'M', ['abcd', 'abcdefghijklm']],
     [4, 'Q', ['Abc', 'abcdefghi']],
   ];
-  test.each(cases)('M%s level %s, all four masks, module by module', async (version, level, texts) => {
-    for (const text of texts)
-      for (let mask = 0; mask < 4; mask++) {
-        const ours = encode('micro-qr', text, { version, level, mask, raiseLevel: false });
-        const theirs = await witness(text, 'MicroQRCode', `version=${version}${level ? `,ecLevel=${level}` : ''},dataMask=${mask}`);
-        expect([text, mask, differences(ours, theirs)]).toEqual([text, mask, 0]);
-      }
-  });
+  test.each(cases)(
+    'M%s level %s, all four masks, module by module',
+    async (version, level, texts) => {
+      for (const text of texts)
+        for (let mask = 0; mask < 4; mask++) {
+          const ours = encode('micro-qr', text, { version, level, mask, raiseLevel: false });
+          const theirs = await witness(
+            text,
+            'MicroQRCode',
+            `version=${version}${level ? `,ecLevel=${level}` : ''},dataMask=${mask}`,
+          );
+          expect([text, mask, differences(ours, theirs)]).toEqual([text, mask, 0]);
+        }
+    },
+  );
 
   test('any text it holds is read back, with the mask it chose', async () => {
     await fc.assert(
       fc.asyncProperty(
-        fc.string({ unit: fc.integer({ min: 32, max: 126 }).map((c) => String.fromCharCode(c)), minLength: 1, maxLength: 15 }),
+        fc.string({
+          unit: fc.integer({ min: 32, max: 126 }).map((c) => String.fromCharCode(c)),
+          minLength: 1,
+          maxLength: 15,
+        }),
         async (text) => {
           const symbol = encode('micro-qr', text, { level: 'L' });
           const [read] = await readAll(symbolPgm(symbol, 5), { formats: ['MicroQRCode'] });
@@ -43,12 +56,18 @@ describe('Micro QR code', () => {
             'MicroQRCode',
             `version=${String(symbol.facts.version)[1]},ecLevel=${symbol.facts.level},dataMask=${symbol.facts.mask}`,
           );
-          expect([text, symbol.facts.version, differences(symbol, theirs)]).toEqual([text, 'M3', 0]);
+          expect([text, symbol.facts.version, differences(symbol, theirs)]).toEqual([
+            text,
+            'M3',
+            0,
+          ]);
         },
       ),
       { numRuns: 120 },
     );
-    const [kanji] = await readAll(symbolPgm(encode('micro-qr', '海浜植物'), 5), { formats: ['MicroQRCode'] });
+    const [kanji] = await readAll(symbolPgm(encode('micro-qr', '海浜植物'), 5), {
+      formats: ['MicroQRCode'],
+    });
     expect(kanji.text).toBe('海浜植物');
   });
 
@@ -56,13 +75,26 @@ describe('Micro QR code', () => {
     expect(encode('micro-qr', '123').facts).toMatchObject({ version: 'M1' });
     expect(encode('micro-qr', 'AB').facts).toMatchObject({ version: 'M2', level: 'M' });
     expect(encode('micro-qr', 'AB', { raiseLevel: false }).facts).toMatchObject({ level: 'L' });
-    expect(encode('micro-qr', '1', { level: 'M' }).facts).toMatchObject({ version: 'M2', level: 'M' });
+    expect(encode('micro-qr', '1', { level: 'M' }).facts).toMatchObject({
+      version: 'M2',
+      level: 'M',
+    });
   });
 
   test('what does not fit says why', () => {
-    expect(explainFit('micro-qr', 'abcdefghijklmnop')).toMatchObject({ fits: false, mend: 'Shorten it, or use a QR code.' });
-    expect(explainFit('micro-qr', 'Zoë')).toMatchObject({ fits: false, position: 2, mend: 'Take it out, or use a QR code.' });
-    expect(explainFit('micro-qr', '1', { level: 'H' })).toMatchObject({ fits: false, reason: 'Micro QR code has no level H.' });
+    expect(explainFit('micro-qr', 'abcdefghijklmnop')).toMatchObject({
+      fits: false,
+      mend: 'Shorten it, or use a QR code.',
+    });
+    expect(explainFit('micro-qr', 'Zoë')).toMatchObject({
+      fits: false,
+      position: 2,
+      mend: 'Take it out, or use a QR code.',
+    });
+    expect(explainFit('micro-qr', '1', { level: 'H' })).toMatchObject({
+      fits: false,
+      reason: 'Micro QR code has no level H.',
+    });
     expect(explainFit('micro-qr', 'abc', { version: 1 })).toMatchObject({ fits: false });
   });
 });
@@ -82,12 +114,17 @@ describe('rMQR code', () => {
 
   test('mixed text, other scripts and GS1 data are read back', async () => {
     const check = async (text: string, options: EncodeOptions = {}) => {
-      const [read] = await readAll(symbolPgm(encode('rmqr', text, options), 4), { formats: ['RMQRCode'] });
+      const [read] = await readAll(symbolPgm(encode('rmqr', text, options), 4), {
+        formats: ['RMQRCode'],
+      });
       expect([read?.text, read?.extra.UEC]).toEqual([text, 1]);
       return read;
     };
     await fc.assert(
-      fc.asyncProperty(fc.string({ unit: 'grapheme', minLength: 1, maxLength: 20 }), async (text) => void (await check(text))),
+      fc.asyncProperty(
+        fc.string({ unit: 'grapheme', minLength: 1, maxLength: 20 }),
+        async (text) => void (await check(text)),
+      ),
       { numRuns: 60 },
     );
     await check('海浜植物園');
@@ -97,14 +134,25 @@ describe('rMQR code', () => {
   test('the smallest area is taken, within the height asked for', () => {
     expect(encode('rmqr', '123').facts.size).toBe('11 × 27');
     expect(encode('rmqr', '123', { maxRows: 9 }).facts.size).toBe('7 × 43');
-    expect(explainFit('rmqr', 'x'.repeat(200))).toMatchObject({ fits: false, mend: 'Shorten it, or use a QR code.' });
-    expect(explainFit('rmqr', 'x', { size: [7, 27] })).toMatchObject({ fits: false, reason: 'rMQR code has no size 7 × 27.' });
+    expect(explainFit('rmqr', 'x'.repeat(200))).toMatchObject({
+      fits: false,
+      mend: 'Shorten it, or use a QR code.',
+    });
+    expect(explainFit('rmqr', 'x', { size: [7, 27] })).toMatchObject({
+      fits: false,
+      reason: 'rMQR code has no size 7 × 27.',
+    });
   });
 });
 
 /** The longest run of small letters that a size holds, found by trying. */
 function longest(rows: number, columns: number, level: 'M' | 'H'): string {
   let text = 'k';
-  for (let i = 0; explainFit('rmqr', text + 'abcdefg'[i % 7], { size: [rows, columns], level }).fits; i++) text += 'abcdefg'[i % 7];
+  for (
+    let i = 0;
+    explainFit('rmqr', text + 'abcdefg'[i % 7], { size: [rows, columns], level }).fits;
+    i++
+  )
+    text += 'abcdefg'[i % 7];
   return text;
 }

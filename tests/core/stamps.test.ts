@@ -21,27 +21,68 @@ const values = { c1: 'DH-1', c2: 'Ines Bell', c3: 'k7 m&q' };
 const stamp: Stamp = {
   ...firstStamp(columns),
   does: 'page',
-  parts: [{ kind: 'text', text: 'https://m.example/' }, { kind: 'column', column: 'c1' }, { kind: 'text', text: '?t=' }, { kind: 'column', column: 'c3' }],
-}; // prettier-ignore
+  parts: [
+    { kind: 'text', text: 'https://m.example/' },
+    { kind: 'column', column: 'c1' },
+    { kind: 'text', text: '?t=' },
+    { kind: 'column', column: 'c3' },
+  ],
+};
 
 describe('a payload taken apart', () => {
-  const fields = (payload: string) => Object.fromEntries(unpack(payload).fields.map((f) => [f.name, f.value]));
+  const fields = (payload: string) =>
+    Object.fromEntries(unpack(payload).fields.map((f) => [f.name, f.value]));
   const build = (id: string, f: Record<string, string>) => {
     const purpose = purposeOf(id);
-    return purpose.build(Object.fromEntries(purpose.fields.map((field) => [field.id, f[field.id] ?? ''])));
+    return purpose.build(
+      Object.fromEntries(purpose.fields.map((field) => [field.id, f[field.id] ?? ''])),
+    );
   };
 
   test('gives back what each purpose was built from', () => {
-    expect(fields(build('contact', { given: 'Ines', family: 'Bell; the Elder', phone: '+44 20 7946 0000', mail: 'i@p.example', city: 'Eelmouth' }))).toMatchObject({
-      name: 'Ines Bell; the Elder', telephone: '+442079460000', 'e-mail': 'i@p.example', address: 'Eelmouth' }); // prettier-ignore
-    expect(fields(build('contact', { given: 'Ines', phone: '+442079460000', version: '4.0' }))).toMatchObject({
+    expect(
+      fields(
+        build('contact', {
+          given: 'Ines',
+          family: 'Bell; the Elder',
+          phone: '+44 20 7946 0000',
+          mail: 'i@p.example',
+          city: 'Eelmouth',
+        }),
+      ),
+    ).toMatchObject({
+      name: 'Ines Bell; the Elder',
+      telephone: '+442079460000',
+      'e-mail': 'i@p.example',
+      address: 'Eelmouth',
+    });
+    expect(
+      fields(build('contact', { given: 'Ines', phone: '+442079460000', version: '4.0' })),
+    ).toMatchObject({
       telephone: '+442079460000',
     });
-    expect(fields(build('mail', { to: 'a@b.example', subject: 'Tea & cake', body: 'one\ntwo' }))).toEqual({ to: 'a@b.example', subject: 'Tea & cake', text: 'one\r\ntwo' }); // prettier-ignore
-    expect(fields(build('wifi', { network: 'Dune; House', password: 'a:b\\c' }))).toEqual({ 'protected by': 'WPA', network: 'Dune; House', password: 'a:b\\c' }); // prettier-ignore
-    expect(fields(build('place', { latitude: '51.5', longitude: '-0.1' }))).toMatchObject({ latitude: '51.5', longitude: '-0.1' });
-    expect(fields(build('event', { title: 'Grafting, basics', start: '2026-11-28 14:00', place: 'Shed' }))).toMatchObject({ title: 'Grafting, basics', begins: '2026-11-28 14:00', place: 'Shed' }); // prettier-ignore
-    expect(fields('https://m.example/v/DH%201?t=a+b#top')).toEqual({ page: 'v/DH 1', t: 'a b', 'place on the page': 'top' });
+    expect(
+      fields(build('mail', { to: 'a@b.example', subject: 'Tea & cake', body: 'one\ntwo' })),
+    ).toEqual({ to: 'a@b.example', subject: 'Tea & cake', text: 'one\r\ntwo' });
+    expect(fields(build('wifi', { network: 'Dune; House', password: 'a:b\\c' }))).toEqual({
+      'protected by': 'WPA',
+      network: 'Dune; House',
+      password: 'a:b\\c',
+    });
+    expect(fields(build('place', { latitude: '51.5', longitude: '-0.1' }))).toMatchObject({
+      latitude: '51.5',
+      longitude: '-0.1',
+    });
+    expect(
+      fields(
+        build('event', { title: 'Grafting, basics', start: '2026-11-28 14:00', place: 'Shed' }),
+      ),
+    ).toMatchObject({ title: 'Grafting, basics', begins: '2026-11-28 14:00', place: 'Shed' });
+    expect(fields('https://m.example/v/DH%201?t=a+b#top')).toEqual({
+      page: 'v/DH 1',
+      t: 'a b',
+      'place on the page': 'top',
+    });
   });
 
   test('says what a phone would do', () => {
@@ -67,25 +108,34 @@ describe('secrets', () => {
     expect(payload).toBe('https://m.example/DH-1?t=k7%20m%26q');
     expect(maskPayload(payload, stamp, values, columns)).toBe('https://m.example/DH-1?t=••••••');
     expect(maskPayload(payload, stamp, values, columns, new Set(['c3']))).toBe(payload);
-    expect(maskPayload('https://m.example/?proof=abc123', { ...stamp, does: 'genuine' }, {}, columns)).toBe(
-      'https://m.example/?proof=••••••',
+    expect(
+      maskPayload('https://m.example/?proof=abc123', { ...stamp, does: 'genuine' }, {}, columns),
+    ).toBe('https://m.example/?proof=••••••');
+    expect(maskPayload('WIFI:T:WPA;S:net;P:a\\;b;;', { ...stamp, does: 'wifi' }, {}, columns)).toBe(
+      'WIFI:T:WPA;S:net;P:••••••;;',
     );
-    expect(maskPayload('WIFI:T:WPA;S:net;P:a\\;b;;', { ...stamp, does: 'wifi' }, {}, columns)).toBe('WIFI:T:WPA;S:net;P:••••••;;');
   });
 
   test('are not printed as text under bars unless that was asked for', () => {
     const bars: Stamp = { ...stamp, symbology: 'code-128' };
     expect(saysSecret(bars, columns)).toBe(true);
     expect(withoutSecretText(bars, columns).look.hri).toBe('none');
-    expect(withoutSecretText({ ...bars, look: { ...bars.look, hri: 'below' } }, columns).look.hri).toBe('below');
-    expect(withoutSecretText({ ...bars, parts: [{ kind: 'column', column: 'c1' }] }, columns).look.hri).toBeUndefined();
+    expect(
+      withoutSecretText({ ...bars, look: { ...bars.look, hri: 'below' } }, columns).look.hri,
+    ).toBe('below');
+    expect(
+      withoutSecretText({ ...bars, parts: [{ kind: 'column', column: 'c1' }] }, columns).look.hri,
+    ).toBeUndefined();
   });
 });
 
 describe('contents kept for other lists', () => {
   test('find their columns by name, then by what they are for; what is missing is told', () => {
     const kept = keepContent(stamp, columns);
-    const other: Column[] = [{ id: 'x1', name: 'Tag', role: 'key' }, { id: 'x2', name: 'token', role: 'text' }]; // prettier-ignore
+    const other: Column[] = [
+      { id: 'x1', name: 'Tag', role: 'key' },
+      { id: 'x2', name: 'token', role: 'text' },
+    ];
     expect(useContent(kept, other)).toMatchObject({
       missing: [],
       content: { does: 'page', parts: [{}, { column: 'x1' }, {}, { column: 'x2' }] },
@@ -110,7 +160,12 @@ describe('by example', () => {
 
 describe('values that a symbology cannot say', () => {
   const apply = (steps: Parameters<typeof workOut>[0]['steps'], text: string) =>
-    workOut({ source: { kind: 'join', parts: [{ kind: 'column', column: 'v' }] }, steps }, { v: text }, '', { position: 0, secret: () => '', lookup: () => '' }); // prettier-ignore
+    workOut(
+      { source: { kind: 'join', parts: [{ kind: 'column', column: 'v' }] }, steps },
+      { v: text },
+      '',
+      { position: 0, secret: () => '', lookup: () => '' },
+    );
 
   test.each([
     ['code-39', ['dh-1', 'dh-2']],
@@ -120,7 +175,8 @@ describe('values that a symbology cannot say', () => {
   ] as const)('%s is mended so that every value fits', (symbology, texts) => {
     const mend = misfitMend(symbology, texts)!;
     expect(mend.misfits).toBe(0);
-    for (const text of texts) expect(explainFit(symbology, apply(mend.steps, text)).fits).toBe(true);
+    for (const text of texts)
+      expect(explainFit(symbology, apply(mend.steps, text)).fits).toBe(true);
   });
 
   test('two values are never made the same, and nothing is offered that does not help', () => {
@@ -134,9 +190,25 @@ describe('blank sheets', () => {
   test.each(purposes.map((p) => p.id))('%s: a row filled in gives a code', (purpose) => {
     const sheet = sheetFor(purpose);
     const own = sheet.map((c, i): Column => ({ id: `c${i + 1}`, name: c.heading, role: c.role }));
-    const samples: Record<string, string> = { content: 'https://m.example/1', to: 'a@b.example', mail: 'a@b.example', number: '+442079460000', phone: '+442079460000', latitude: '51', longitude: '0', start: '2026-11-28', end: '', gtin: '2000411000017', expiry: '2027-01-31', lot: 'A1', serial: '7' }; // prettier-ignore
+    const samples: Record<string, string> = {
+      content: 'https://m.example/1',
+      to: 'a@b.example',
+      mail: 'a@b.example',
+      number: '+442079460000',
+      phone: '+442079460000',
+      latitude: '51',
+      longitude: '0',
+      start: '2026-11-28',
+      end: '',
+      gtin: '2000411000017',
+      expiry: '2027-01-31',
+      lot: 'A1',
+      serial: '7',
+    };
     const made = stampFor(purpose, firstStamp(own), own);
-    const row = Object.fromEntries(sheet.map((c, i) => [own[i].id, c.field ? (samples[c.field] ?? 'word') : `k${i}`]));
+    const row = Object.fromEntries(
+      sheet.map((c, i) => [own[i].id, c.field ? (samples[c.field] ?? 'word') : `k${i}`]),
+    );
     const content = contentOf({ ...made, proofKey: '00'.repeat(16) }, row);
     expect([purpose, content.state]).toEqual([purpose, 'said']);
     expect(new Set(sheet.map((c) => c.heading)).size).toBe(sheet.length);
@@ -170,6 +242,7 @@ test('addresses that the public internet does not reach are told from those it d
   ])
     // prettier-ignore
     expect([ip, isPublicAddress(ip)]).toEqual([ip, false]);
-  for (const ip of ['8.8.4.4', '93.184.215.14', '2606:4700::1111', '::ffff:8.8.8.8']) expect([ip, isPublicAddress(ip)]).toEqual([ip, true]);
+  for (const ip of ['8.8.4.4', '93.184.215.14', '2606:4700::1111', '::ffff:8.8.8.8'])
+    expect([ip, isPublicAddress(ip)]).toEqual([ip, true]);
   expect(doorTrouble('https://marrambay.example/1')?.kind).toBe('reserved');
 });

@@ -67,12 +67,18 @@ describe('the mend of a warning', () => {
     expect(kinds({ ...look, ...warning.fix })).not.toContain(kind);
   });
   test('any colour that is too close becomes one that is not', () => {
-    const hex = fc.tuple(fc.nat(255), fc.nat(255), fc.nat(255)).map((c) => `#${c.map((v) => v.toString(16).padStart(2, '0')).join('')}`);
+    const hex = fc
+      .tuple(fc.nat(255), fc.nat(255), fc.nat(255))
+      .map((c) => `#${c.map((v) => v.toString(16).padStart(2, '0')).join('')}`);
     fc.assert(
       fc.property(hex, (foreground) => {
         let look: Look = { ...defaultLook, foreground };
         for (let i = 0; i < 4; i++)
-          look = Object.assign({}, look, ...lookWarnings(look, { moduleMm: 1, columns: 33 }).map((w) => w.fix)) as Look;
+          look = Object.assign(
+            {},
+            look,
+            ...lookWarnings(look, { moduleMm: 1, columns: 33 }).map((w) => w.fix),
+          ) as Look;
         expect(lookWarnings(look, { moduleMm: 1, columns: 33 })).toEqual([]);
       }),
     );
@@ -89,32 +95,54 @@ describe('the mend of a warning', () => {
 
 describe('the parts of a code that are pointed at', () => {
   const inside = (area: LookArea, columns: number, rows: number) =>
-    area.x >= -0.01 && area.y >= -0.01 && area.x + area.width <= columns + 0.01 && area.y + area.height <= rows + 0.01;
-  test.each([undefined, 90, 180, 270] as const)('lie within it, and the finders on dark corners, turned by %s', (turn) => {
-    const symbol = encode('qr', payload, { level: 'M' });
-    const look: Look = { ...defaultLook, turn, frame: { shape: 'square', caption: 'Scan me', captionAt: 'below' } };
-    const art = symbolArt(symbol, look);
-    const areas = lookAreas(symbol, look, art.layout);
-    expect(areas.map((a) => a.part)).toEqual(['surround', 'modules', 'finder', 'finder', 'finder', 'middle']);
-    for (const area of areas) expect(inside(area, art.columns, art.rows)).toBe(true);
-    // the corner without a finder goes round with the turn
-    const finders = areas.filter((a) => a.part === 'finder');
-    const modules = areas[1];
-    const free = [0, 1, 2, 3].find((quarter) => {
-      const right = quarter === 0 || quarter === 3;
-      const low = quarter === 0 || quarter === 1;
-      const x = right ? modules.x + modules.width - 7 : modules.x;
-      const y = low ? modules.y + modules.height - 7 : modules.y;
-      return !finders.some((f) => Math.abs(f.x - x) < 0.01 && Math.abs(f.y - y) < 0.01);
-    });
-    expect(free).toBe((turn ?? 0) / 90);
-  });
+    area.x >= -0.01 &&
+    area.y >= -0.01 &&
+    area.x + area.width <= columns + 0.01 &&
+    area.y + area.height <= rows + 0.01;
+  test.each([undefined, 90, 180, 270] as const)(
+    'lie within it, and the finders on dark corners, turned by %s',
+    (turn) => {
+      const symbol = encode('qr', payload, { level: 'M' });
+      const look: Look = {
+        ...defaultLook,
+        turn,
+        frame: { shape: 'square', caption: 'Scan me', captionAt: 'below' },
+      };
+      const art = symbolArt(symbol, look);
+      const areas = lookAreas(symbol, look, art.layout);
+      expect(areas.map((a) => a.part)).toEqual([
+        'surround',
+        'modules',
+        'finder',
+        'finder',
+        'finder',
+        'middle',
+      ]);
+      for (const area of areas) expect(inside(area, art.columns, art.rows)).toBe(true);
+      // the corner without a finder goes round with the turn
+      const finders = areas.filter((a) => a.part === 'finder');
+      const modules = areas[1];
+      const free = [0, 1, 2, 3].find((quarter) => {
+        const right = quarter === 0 || quarter === 3;
+        const low = quarter === 0 || quarter === 1;
+        const x = right ? modules.x + modules.width - 7 : modules.x;
+        const y = low ? modules.y + modules.height - 7 : modules.y;
+        return !finders.some((f) => Math.abs(f.x - x) < 0.01 && Math.abs(f.y - y) < 0.01);
+      });
+      expect(free).toBe((turn ?? 0) / 90);
+    },
+  );
   test('bars have their text, and no finders', () => {
     const symbol = encode('code-128', 'DH-0142');
-    const areas = (look: Look) => lookAreas(symbol, look, layoutOf(symbol, look)).map((a) => a.part);
+    const areas = (look: Look) =>
+      lookAreas(symbol, look, layoutOf(symbol, look)).map((a) => a.part);
     expect(areas(defaultLook)).toEqual(['surround', 'modules', 'text']);
     expect(areas({ ...defaultLook, hri: 'none' })).toEqual(['surround', 'modules']);
-    const above = lookAreas(symbol, { ...defaultLook, hri: 'above' }, layoutOf(symbol, { ...defaultLook, hri: 'above' }));
+    const above = lookAreas(
+      symbol,
+      { ...defaultLook, hri: 'above' },
+      layoutOf(symbol, { ...defaultLook, hri: 'above' }),
+    );
     expect(above[2].y).toBe(0);
   });
 });

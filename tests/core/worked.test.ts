@@ -1,11 +1,21 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { proofFits } from '../../src/core/base/proof';
-import { sourcesOf, withWorked, workOut, workedSchema, type Worked, type WorkedStep } from '../../src/core/records/worked';
+import {
+  sourcesOf,
+  withWorked,
+  workOut,
+  workedSchema,
+  type Worked,
+  type WorkedStep,
+} from '../../src/core/records/worked';
 
 const context = { position: 4, lookup: () => '', secret: (n: number) => 's'.repeat(n) };
 const values = { c1: 'Dune House', c2: '142', c3: '07/06/2026', c4: '', c5: '200041100001' };
-const from = (column: string, ...steps: WorkedStep[]): Worked => ({ source: { kind: 'join', parts: [{ kind: 'column', column }] }, steps });
+const from = (column: string, ...steps: WorkedStep[]): Worked => ({
+  source: { kind: 'join', parts: [{ kind: 'column', column }] },
+  steps,
+});
 const made = (worked: Worked, before = '') => workOut(worked, values, before, context);
 
 describe('a worked column begins as', () => {
@@ -13,7 +23,10 @@ describe('a worked column begins as', () => {
     const join = (...columns: string[]): Worked => ({
       source: {
         kind: 'join',
-        parts: columns.flatMap((column, i) => [...(i ? [{ kind: 'text' as const, text: '-' }] : []), { kind: 'column' as const, column }]),
+        parts: columns.flatMap((column, i) => [
+          ...(i ? [{ kind: 'text' as const, text: '-' }] : []),
+          { kind: 'column' as const, column },
+        ]),
       },
       steps: [],
     });
@@ -21,10 +34,20 @@ describe('a worked column begins as', () => {
     expect(made(join('c4'))).toBe('');
     expect(made(join('c4', 'c4'))).toBe('');
     expect(made(join('c4', 'c2'))).toBe('-142');
-    expect(made({ source: { kind: 'join', parts: [{ kind: 'text', text: 'same for all' }] }, steps: [] })).toBe('same for all');
+    expect(
+      made({
+        source: { kind: 'join', parts: [{ kind: 'text', text: 'same for all' }] },
+        steps: [],
+      }),
+    ).toBe('same for all');
   });
   test('a number in series, by its place in the list', () => {
-    expect(made({ source: { kind: 'series', start: 100, by: 5 }, steps: [{ kind: 'fill', to: 5, with: '0', at: 'front' }] })).toBe('00120');
+    expect(
+      made({
+        source: { kind: 'series', start: 100, by: 5 },
+        steps: [{ kind: 'fill', to: 5, with: '0', at: 'front' }],
+      }),
+    ).toBe('00120');
   });
   test('a secret, made once and kept', () => {
     const secret: Worked = { source: { kind: 'secret', length: 12 }, steps: [] };
@@ -58,17 +81,29 @@ describe('steps', () => {
     ['c1', { kind: 'percent' }, 'Dune%20House'],
     ['c4', { kind: 'fallback', text: 'none' }, 'none'],
     ['c2', { kind: 'fallback', text: 'none' }, '142'],
-  ] as [string, WorkedStep, string][])('%s %o', (column, step, wanted) => expect(made(from(column, step))).toBe(wanted));
+  ] as [string, WorkedStep, string][])('%s %o', (column, step, wanted) =>
+    expect(made(from(column, step))).toBe(wanted),
+  );
 
   test('initials of names with hyphens, apostrophes and accents', () => {
-    const initials = (name: string) => workOut(from('c', { kind: 'case', to: 'capital initials' }), { c: name }, '', context);
-    expect(initials("INES OKAFOR-LINDQVIST o'neil ÉLODIE")).toBe("Ines Okafor-Lindqvist O'Neil Élodie");
+    const initials = (name: string) =>
+      workOut(from('c', { kind: 'case', to: 'capital initials' }), { c: name }, '', context);
+    expect(initials("INES OKAFOR-LINDQVIST o'neil ÉLODIE")).toBe(
+      "Ines Okafor-Lindqvist O'Neil Élodie",
+    );
   });
   test('dates in every form come to the same day, and days that do not exist come to nothing', () => {
-    const day = (text: string) => workOut(from('c', { kind: 'date', as: '2026-11-23', first: 'month' }), { c: text }, '', context);
+    const day = (text: string) =>
+      workOut(
+        from('c', { kind: 'date', as: '2026-11-23', first: 'month' }),
+        { c: text },
+        '',
+        context,
+      );
     for (const text of ['2026-02-09', '9.2.2026', '02/09/2026', '9 Feb 2026', '9. February 2026'])
       expect([text, day(text)]).toEqual([text, '2026-02-09']);
-    for (const text of ['2026-02-30', '31.4.2026', '13/13/2026', 'tomorrow']) expect([text, day(text)]).toEqual([text, '']);
+    for (const text of ['2026-02-30', '31.4.2026', '13/13/2026', 'tomorrow'])
+      expect([text, day(text)]).toEqual([text, '']);
   });
   test('a blank stays blank through every step but a fallback', () => {
     fc.assert(
@@ -99,6 +134,8 @@ describe('all worked columns of a record', () => {
     expect(withWorked(columns, values, context)).toEqual({ ...values, w1: '0142', w2: '42' });
     expect(sourcesOf(columns[2].worked!)).toEqual(['w1']);
     expect(workedSchema.safeParse(columns[1].worked).success).toBe(true);
-    expect(workedSchema.safeParse({ source: { kind: 'secret', length: 2 }, steps: [] }).success).toBe(false);
+    expect(
+      workedSchema.safeParse({ source: { kind: 'secret', length: 2 }, steps: [] }).success,
+    ).toBe(false);
   });
 });

@@ -1,6 +1,11 @@
 /** The independent reader and writer, for tests only. */
 import { readFileSync } from 'node:fs';
-import { prepareZXingModule as prepareReader, readBarcodes, type ReaderOptions, type ReadResult } from 'zxing-wasm/reader';
+import {
+  prepareZXingModule as prepareReader,
+  readBarcodes,
+  type ReaderOptions,
+  type ReadResult,
+} from 'zxing-wasm/reader';
 import { prepareZXingModule as prepareWriter, writeBarcode } from 'zxing-wasm/writer';
 import type { MatrixSymbol } from '../../src/core/symbology';
 
@@ -24,13 +29,25 @@ export async function witness(
   options: string,
 ): Promise<{ columns: number; rows: number; modules: number[] }> {
   prepare();
-  const result = await writeBarcode(text, { format: format as 'QRCode', options, addQuietZones: false, scale: 1 });
+  const result = await writeBarcode(text, {
+    format: format as 'QRCode',
+    options,
+    addQuietZones: false,
+    scale: 1,
+  });
   if (result.error) throw new Error(`${format} ${options}: ${result.error}`);
-  return { columns: result.symbol.width, rows: result.symbol.height, modules: Array.from(result.symbol.data, (v) => (v === 0 ? 1 : 0)) };
+  return {
+    columns: result.symbol.width,
+    rows: result.symbol.height,
+    modules: Array.from(result.symbol.data, (v) => (v === 0 ? 1 : 0)),
+  };
 }
 
 /** How many modules of ours differ from the witness; -1 when the sizes do. */
-export function differences(ours: MatrixSymbol, theirs: { columns: number; rows: number; modules: number[] }): number {
+export function differences(
+  ours: MatrixSymbol,
+  theirs: { columns: number; rows: number; modules: number[] },
+): number {
   if (ours.columns !== theirs.columns || ours.rows !== theirs.rows) return -1;
   let count = 0;
   for (let i = 0; i < ours.modules.length; i++) if (ours.modules[i] !== theirs.modules[i]) count++;
@@ -50,7 +67,12 @@ export interface Read {
 
 const summary = (result: ReadResult): Read => ({
   text: result.text,
-  corners: [result.position.topLeft, result.position.topRight, result.position.bottomRight, result.position.bottomLeft],
+  corners: [
+    result.position.topLeft,
+    result.position.topRight,
+    result.position.bottomRight,
+    result.position.bottomLeft,
+  ],
   bytes: result.bytes,
   identifier: result.symbologyIdentifier,
   hasEci: result.hasECI,

@@ -9,7 +9,8 @@ const { db } = openDatabase(databaseUrl(), 3);
 const [what, text] = process.argv.slice(2);
 const asked = JSON.parse(text) as { list: number; record: number; intake: number };
 const { list } = asked;
-if (what === 'edit') await editCells(db, list, [{ record: asked.record, column: 'c1', value: '2' }], 'test');
+if (what === 'edit')
+  await editCells(db, list, [{ record: asked.record, column: 'c1', value: '2' }], 'test');
 else if (what === 'undo') await stepBack(db, list, 'undo', 'test');
 else if (what === 're-read') await performTask(db, 'intake.take', { intake: asked.intake });
 else await mend(db, list, 'spaces', undefined, 'test');

@@ -8,7 +8,13 @@ export function renderPdf(pdf: Uint8Array, dpi: number): Uint8Array[] {
   const folder = mkdtempSync(join(tmpdir(), 'hand-stamp-pdf-'));
   try {
     writeFileSync(join(folder, 'in.pdf'), pdf);
-    execFileSync('pdftoppm', ['-gray', '-r', String(dpi), join(folder, 'in.pdf'), join(folder, 'page')]);
+    execFileSync('pdftoppm', [
+      '-gray',
+      '-r',
+      String(dpi),
+      join(folder, 'in.pdf'),
+      join(folder, 'page'),
+    ]);
     return readdirSync(folder)
       .filter((name) => name.endsWith('.pgm'))
       .sort()
@@ -22,7 +28,9 @@ function poppler(program: string, pdf: Uint8Array, args: string[]): string {
   const folder = mkdtempSync(join(tmpdir(), 'hand-stamp-pdf-'));
   try {
     writeFileSync(join(folder, 'in.pdf'), pdf);
-    return execFileSync(program, [...args.map((a) => (a === '@' ? join(folder, 'in.pdf') : a))], { encoding: 'utf8' });
+    return execFileSync(program, [...args.map((a) => (a === '@' ? join(folder, 'in.pdf') : a))], {
+      encoding: 'utf8',
+    });
   } finally {
     rmSync(folder, { recursive: true, force: true });
   }

@@ -17,7 +17,8 @@ export interface TestJob {
 /** Lists, jobs and runs in a test's database, worked off in its own process. */
 export function runsIn(database: () => TestDatabase) {
   const tasks: TaskList = {
-    'run.chunk': async (p) => runChunk(database().db, (p as { run: number }).run, (p as { chunk: number }).chunk),
+    'run.chunk': async (p) =>
+      runChunk(database().db, (p as { run: number }).run, (p as { chunk: number }).chunk),
     'run.assemble': async (p) => assembleRun(database().db, (p as { run: number }).run),
   };
   const work = () => runOnce({ pgPool: database().pool, taskList: tasks });
@@ -30,14 +31,27 @@ export function runsIn(database: () => TestDatabase) {
       name = 'Badges',
     ): Promise<TestJob> {
       const { db } = database();
-      const list = await createList(db, { name: 'People', source: 'p.csv', headings, roles, rows, note: '', actor: 'test' });
+      const list = await createList(db, {
+        name: 'People',
+        source: 'p.csv',
+        headings,
+        roles,
+        rows,
+        note: '',
+        actor: 'test',
+      });
       const id = await createJob(db, name, list.id, list.columns, 'test');
       await rejudgeList(db, list.id);
       return { id, list: list.id, columns: list.columns };
     },
     /** Starts a run and works it off. */
     async run(jobId: number, wanted: Partial<NewRun> = {}): Promise<number> {
-      const id = await startRun(database().db, jobId, { name: 'Weekend', which: 'with-code', ...wanted }, 'test');
+      const id = await startRun(
+        database().db,
+        jobId,
+        { name: 'Weekend', which: 'with-code', ...wanted },
+        'test',
+      );
       await work();
       return id;
     },
@@ -46,7 +60,8 @@ export function runsIn(database: () => TestDatabase) {
       const { db } = database();
       const { files } = await viewRun(db, runId);
       const parts: Uint8Array[] = [];
-      for await (const part of readFilePieces(db, files.find((f) => f.name.endsWith(ending))!.id)) parts.push(part);
+      for await (const part of readFilePieces(db, files.find((f) => f.name.endsWith(ending))!.id))
+        parts.push(part);
       return Buffer.concat(parts);
     },
   };

@@ -21,6 +21,9 @@ export async function bringIn(page: Page, name: string, content: string | Buffer
 
 /** Presses a link and gives the bytes of what it downloads. */
 export async function download(page: Page, name: string | RegExp): Promise<Buffer> {
-  const [started] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name }).first().click()]);
+  const [started] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('link', { name }).first().click(),
+  ]);
   return readFileSync(await started.path());
 }

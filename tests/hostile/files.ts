@@ -7,7 +7,9 @@ export interface HostileFile {
 }
 
 const svg = (inside: string, size = 'width="100" height="100"') =>
-  Buffer.from(`<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" ${size}>${inside}</svg>`);
+  Buffer.from(
+    `<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" ${size}>${inside}</svg>`,
+  );
 
 /** Each level holds the one below it ten times. */
 const uses = (levels: number): string =>
@@ -56,7 +58,10 @@ export const hostilePictures = (): HostileFile[] => [
   { name: 'uses.svg', bytes: svg(uses(9)) },
   { name: 'filters.svg', bytes: svg(filters(300), 'width="4000" height="4000"') },
   { name: 'path.svg', bytes: svg(path(40_000), 'viewBox="0 0 1000 1000"') },
-  { name: 'huge.svg', bytes: svg('<rect width="9" height="9"/>', 'width="4000000" height="4000000"') },
+  {
+    name: 'huge.svg',
+    bytes: svg('<rect width="9" height="9"/>', 'width="4000000" height="4000000"'),
+  },
   {
     name: 'entities.svg',
     bytes: Buffer.from(
@@ -105,10 +110,22 @@ export const hostileSheets = (): HostileFile[] => [
   { name: 'claims-all.xlsx', bytes: workbook(sheetXml(two, 'A1:XFD1048576')) },
   {
     name: 'last-cell.xlsx',
-    bytes: workbook(sheetXml(`${two.slice(0, -12)}<row r="1048576"><c r="XFD1048576"><v>1</v></c></row></sheetData>`)),
+    bytes: workbook(
+      sheetXml(
+        `${two.slice(0, -12)}<row r="1048576"><c r="XFD1048576"><v>1</v></c></row></sheetData>`,
+      ),
+    ),
   },
-  { name: 'merged-all.xlsx', bytes: workbook(sheetXml(`${two}<mergeCells count="1"><mergeCell ref="A1:XFD1048576"/></mergeCells>`)) },
-  { name: 'zeros.xlsx', bytes: workbook(sheetXml(two), { 'xl/sharedStrings.xml': new Uint8Array(450 * 2 ** 20) }) },
+  {
+    name: 'merged-all.xlsx',
+    bytes: workbook(
+      sheetXml(`${two}<mergeCells count="1"><mergeCell ref="A1:XFD1048576"/></mergeCells>`),
+    ),
+  },
+  {
+    name: 'zeros.xlsx',
+    bytes: workbook(sheetXml(two), { 'xl/sharedStrings.xml': new Uint8Array(450 * 2 ** 20) }),
+  },
   { name: 'columns.csv', bytes: Buffer.from(`No${','.repeat(90_000)}\n1\n`) },
   { name: 'one-quote.csv', bytes: Buffer.from(`No,Name\n1,"${'x,\n'.repeat(30_000)}`) },
   { name: 'quotes.csv', bytes: Buffer.from(`No,Name\n${'"'.repeat(99_000)}\n`) },

@@ -16,7 +16,9 @@ afterAll(() => t.close());
 
 const logo = {
   name: 'leaf.svg',
-  bytes: Buffer.from('<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"><rect width="9" height="9"/></svg>'),
+  bytes: Buffer.from(
+    '<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"><rect width="9" height="9"/></svg>',
+  ),
 };
 const poster = {
   name: 'poster.svg',
@@ -30,7 +32,9 @@ describe('work in a process of its own', () => {
   test('gives what it makes, and its refusals as they were', async () => {
     const lane = new Lane(small);
     expect(await lane.do('picture', logo, 60_000)).toMatchObject({ name: 'leaf.svg', width: 320 });
-    const refused = await lane.do('picture', { name: 'x', bytes: Buffer.from('no picture') }, 60_000).catch((e: unknown) => e);
+    const refused = await lane
+      .do('picture', { name: 'x', bytes: Buffer.from('no picture') }, 60_000)
+      .catch((e: unknown) => e);
     expect(refused).toBeInstanceOf(Refusal);
     expect(refused).toMatchObject({ message: 'x is not a PNG, JPEG or SVG picture.', status: 400 });
   });
@@ -49,7 +53,12 @@ describe('work in a process of its own', () => {
   });
   test('what is too much to wait for is refused at once, and what waits is done', async () => {
     const lane = new Lane(small);
-    const works = Array.from({ length: 4 }, () => lane.do('picture', logo, 60_000).then(() => 'done', (e: Refusal) => e.status)); // prettier-ignore
+    const works = Array.from({ length: 4 }, () =>
+      lane.do('picture', logo, 60_000).then(
+        () => 'done',
+        (e: Refusal) => e.status,
+      ),
+    );
     expect((await Promise.all(works)).sort()).toEqual([503, 'done', 'done', 'done']);
   });
 });
@@ -70,14 +79,29 @@ test('hostile pictures are refused in words or drawn, and another is drawn after
 /** A worker as the start command starts it, given little memory for a task. */
 function worker(taskMb: number): ChildProcess {
   const child = spawn(process.execPath, ['--import', 'tsx', 'src/server/tasks/worker.ts'], {
-    env: { ...process.env, DATABASE_URL: t.url, LOG_LEVEL: 'silent', HAND_STAMP_TASK_MB: String(taskMb) },
+    env: {
+      ...process.env,
+      DATABASE_URL: t.url,
+      LOG_LEVEL: 'silent',
+      HAND_STAMP_TASK_MB: String(taskMb),
+    },
     stdio: 'ignore',
   });
   onTestFinished(() => void child.kill('SIGKILL'));
   return child;
 }
-const intake = (file: { name: string; bytes: Buffer }) => askIntake(t.db, { ...file, origin: { kind: 'file', name: file.name, headerRow: 0 }, actor: 'test' }); // prettier-ignore
-const stateOf = (id: number) => t.db.selectFrom('intakes').select(['state', 'error']).where('id', '=', id).executeTakeFirstOrThrow();
+const intake = (file: { name: string; bytes: Buffer }) =>
+  askIntake(t.db, {
+    ...file,
+    origin: { kind: 'file', name: file.name, headerRow: 0 },
+    actor: 'test',
+  });
+const stateOf = (id: number) =>
+  t.db
+    .selectFrom('intakes')
+    .select(['state', 'error'])
+    .where('id', '=', id)
+    .executeTakeFirstOrThrow();
 
 test('every hostile spreadsheet ends in words or as what it is, and the worker that read it lives', async () => {
   const child = worker(1200);
@@ -87,20 +111,34 @@ test('every hostile spreadsheet ends in words or as what it is, and the worker t
   await expect.poll(async () => (await stateOf(honest)).state, { timeout: 85_000 }).toBe('read');
   const told: Record<string, unknown> = {};
   for (const [name, id] of ids) {
-    await expect.poll(async () => (await stateOf(id)).state, { timeout: 85_000 }).not.toBe('waiting');
+    await expect
+      .poll(async () => (await stateOf(id)).state, { timeout: 85_000 })
+      .not.toBe('waiting');
     const { state, error } = await stateOf(id);
     told[name] = state;
     if (state === 'failed') expect(error, name).toContain(name);
   }
-  expect(told).toMatchObject({ 'claims-all.xlsx': 'read', 'zeros.xlsx': 'failed', 'columns.csv': 'read', 'one-quote.csv': 'failed' });
+  expect(told).toMatchObject({
+    'claims-all.xlsx': 'read',
+    'zeros.xlsx': 'failed',
+    'columns.csv': 'read',
+    'one-quote.csv': 'failed',
+  });
   expect(child.exitCode).toBeNull();
 }, 180_000);
 
 test('a file that takes more memory than a task may is not tried for ever: it fails in words, and others go on', async () => {
   const child = worker(130);
-  const big = await intake({ name: 'big.csv', bytes: Buffer.from(`No,Name\n${Array.from({ length: 190_000 }, (_, i) => `${i},Person ${i} of the garden`).join('\n')}`) }); // prettier-ignore
+  const big = await intake({
+    name: 'big.csv',
+    bytes: Buffer.from(
+      `No,Name\n${Array.from({ length: 190_000 }, (_, i) => `${i},Person ${i} of the garden`).join('\n')}`,
+    ),
+  });
   await expect.poll(async () => (await stateOf(big)).state, { timeout: 85_000 }).toBe('failed');
-  expect((await stateOf(big)).error).toMatch(/^big.csv was not read to its end: it took too much memory\./);
+  expect((await stateOf(big)).error).toMatch(
+    /^big.csv was not read to its end: it took too much memory\./,
+  );
   expect(child.exitCode).toBeNull();
 });
 
@@ -113,7 +151,9 @@ test('an intake whose task is gone is ended by the janitor', async () => {
     .where('id', '=', id)
     .execute();
   await performTask(t.db, 'janitor', {});
-  expect((await stateOf(id)).error).toMatch(/^lost.csv was not read to its end: nothing is left that would go on with it/);
+  expect((await stateOf(id)).error).toMatch(
+    /^lost.csv was not read to its end: nothing is left that would go on with it/,
+  );
 });
 
 test('a task that has no tries left is ended by the janitor', async () => {
@@ -126,10 +166,21 @@ test('a task that has no tries left is ended by the janitor', async () => {
 
 test('a worker that is killed takes with it the process of its task', async () => {
   const child = worker(1200);
-  const running = () => spawnSync('pgrep', ['-P', String(child.pid), '-f', 'tasks/child'], { encoding: 'utf8' }).stdout.trim();
+  const running = () =>
+    spawnSync('pgrep', ['-P', String(child.pid), '-f', 'tasks/child'], {
+      encoding: 'utf8',
+    }).stdout.trim();
   await intake({ name: 'a.csv', bytes: Buffer.from('No\n1\n') });
   await expect.poll(running, { timeout: 60_000 }).not.toBe('');
   const [pid] = running().split('\n');
   child.kill('SIGKILL');
-  await expect.poll(() => spawnSync('ps', ['-o', 'stat=', '-p', pid], { encoding: 'utf8' }).stdout.replace(/Z\S*/, '').trim(), { timeout: 30_000 }).toBe(''); // prettier-ignore
+  await expect
+    .poll(
+      () =>
+        spawnSync('ps', ['-o', 'stat=', '-p', pid], { encoding: 'utf8' })
+          .stdout.replace(/Z\S*/, '')
+          .trim(),
+      { timeout: 30_000 },
+    )
+    .toBe('');
 });

@@ -14,7 +14,10 @@ import { renderPdf } from '../helpers/poppler';
 import { runsIn } from '../helpers/runs';
 
 const people = (count: number): string[][] =>
-  Array.from({ length: count }, (_, i) => [`DH-${String(i + 1).padStart(4, '0')}`, `Person ${i + 1}`]);
+  Array.from({ length: count }, (_, i) => [
+    `DH-${String(i + 1).padStart(4, '0')}`,
+    `Person ${i + 1}`,
+  ]);
 
 const spawnWorker = (url: string): ChildProcess =>
   spawn(process.execPath, ['--import', 'tsx', 'src/server/tasks/worker.ts'], {
@@ -48,7 +51,11 @@ function supervised(url: string): () => void {
 type Run = Awaited<ReturnType<typeof viewRun>>;
 
 /** Looks at a run until it is as wished; a database that is away for the moment is asked again. */
-async function until({ db }: TestDatabase, id: number, wished: (run: Run) => boolean): Promise<Run> {
+async function until(
+  { db }: TestDatabase,
+  id: number,
+  wished: (run: Run) => boolean,
+): Promise<Run> {
   for (let i = 0; i < 3600; i++) {
     const run = await viewRun(db, id).catch(() => undefined);
     if (run && wished(run)) return run;
@@ -61,7 +68,10 @@ async function until({ db }: TestDatabase, id: number, wished: (run: Run) => boo
 async function expectWhole(t: TestDatabase, id: number, run: Run, count: number): Promise<void> {
   expect(run).toMatchObject({ made: count, codes: count, read: count, failed: 0 });
   const { bytesOf } = runsIn(() => t);
-  const receipt = parse(await bytesOf(id, 'receipt.csv'), { columns: true, bom: true }) as Record<string, string>[];
+  const receipt = parse(await bytesOf(id, 'receipt.csv'), { columns: true, bom: true }) as Record<
+    string,
+    string
+  >[];
   expect(receipt).toHaveLength(count);
   expect(new Set(receipt.map((r) => r.Key)).size).toBe(count);
   // a page in the middle, as it would be printed
@@ -69,7 +79,11 @@ async function expectWhole(t: TestDatabase, id: number, run: Run, count: number)
   expect(pages).toHaveLength(Math.ceil(count / 21));
   const middle = Math.floor(pages.length / 2);
   const codes = (await readAll(pages[middle])).map((c) => c.text).sort();
-  expect(codes).toEqual(people(count).slice(middle * 21, middle * 21 + 21).map(([key]) => key)); // prettier-ignore
+  expect(codes).toEqual(
+    people(count)
+      .slice(middle * 21, middle * 21 + 21)
+      .map(([key]) => key),
+  );
 }
 
 test('a worker killed in the middle loses nothing and doubles nothing', async () => {
@@ -128,6 +142,9 @@ test('a list whose worker ended between taking it and judging it, its task lost,
   await sql`delete from graphile_worker._private_jobs`.execute(t.db);
   expect(await viewJob(t.db, id)).toMatchObject({ judging: 5, counts: { all: 0 } });
   await performTask(t.db, 'janitor', {});
-  await runOnce({ pgPool: t.pool, taskList: { 'list.renew': (payload) => performTask(t.db, 'list.renew', payload) } });
+  await runOnce({
+    pgPool: t.pool,
+    taskList: { 'list.renew': (payload) => performTask(t.db, 'list.renew', payload) },
+  });
   expect(await viewJob(t.db, id)).toMatchObject({ judging: 0, counts: { all: 5, ready: 5 } });
 });

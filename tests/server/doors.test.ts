@@ -20,8 +20,10 @@ afterAll(() => t.close());
 
 const asks = (headers: Record<string, string>, method = 'POST', more: RequestInit = {}) =>
   new Request('http://localhost:3000/api/x', { method, headers, ...more });
-const status = async (request: Request, work: (asked: Asked) => Promise<object | undefined> = async () => ({})) =>
-  (await route(work)(request, { params: Promise.resolve({}) })).status;
+const status = async (
+  request: Request,
+  work: (asked: Asked) => Promise<object | undefined> = async () => ({}),
+) => (await route(work)(request, { params: Promise.resolve({}) })).status;
 
 describe('who may ask', () => {
   const our = { host: 'localhost:3000' };
@@ -31,15 +33,32 @@ describe('who may ask', () => {
     ['an address that was typed', { ...our, 'sec-fetch-site': 'none' }, 'GET'],
     ['our own page in an older browser', { ...our, origin: 'http://localhost:3000' }, 'POST'],
     ['by IPv6', { host: '[::1]:3000' }, 'GET'],
-  ])('%s may', (_, headers, method) => expect(() => checkDoor(asks(headers, method))).not.toThrow());
+  ])('%s may', (_, headers, method) =>
+    expect(() => checkDoor(asks(headers, method))).not.toThrow(),
+  );
   test.each([
     ['a foreign page', { ...our, 'sec-fetch-site': 'cross-site' }, 'POST', 403],
     ['a foreign page, only reading', { ...our, 'sec-fetch-site': 'cross-site' }, 'GET', 403],
-    ['a page of another port of this machine', { ...our, 'sec-fetch-site': 'same-site' }, 'POST', 403],
-    ['a foreign page in an older browser', { ...our, origin: 'https://elsewhere.example' }, 'POST', 403],
+    [
+      'a page of another port of this machine',
+      { ...our, 'sec-fetch-site': 'same-site' },
+      'POST',
+      403,
+    ],
+    [
+      'a foreign page in an older browser',
+      { ...our, origin: 'https://elsewhere.example' },
+      'POST',
+      403,
+    ],
     ['another port in an older browser', { ...our, origin: 'http://localhost:3001' }, 'POST', 403],
     ['a page that hides where it is from', { ...our, origin: 'null' }, 'POST', 403],
-    ['a name made to lead here', { host: 'rebound.example:3000', 'sec-fetch-site': 'same-origin' }, 'GET', 421],
+    [
+      'a name made to lead here',
+      { host: 'rebound.example:3000', 'sec-fetch-site': 'same-origin' },
+      'GET',
+      421,
+    ],
     ['a name that begins like ours', { host: 'localhost.rebound.example' }, 'GET', 421],
     ['a name that ends like ours', { host: 'notlocalhost' }, 'GET', 421],
   ])('%s may not', async (_, headers, method, is) => {
@@ -58,7 +77,10 @@ describe('who may ask', () => {
 describe('what comes in', () => {
   const schema = z.record(z.string(), z.unknown());
   const sent = (text: string, type = 'application/json') =>
-    status(asks({ host: 'localhost', 'content-type': type }, 'POST', { body: text }), async (a) => ({ got: await body(a, schema) }));
+    status(
+      asks({ host: 'localhost', 'content-type': type }, 'POST', { body: text }),
+      async (a) => ({ got: await body(a, schema) }),
+    );
   test('is JSON where JSON is meant, and text that can be kept', async () => {
     expect(await sent('{"a":"b"}')).toBe(200);
     expect(await sent('{"a":"😀"}')).toBe(200);
@@ -75,8 +97,13 @@ describe('what comes in', () => {
         controller.enqueue(new Uint8Array(65_536));
       },
     });
-    const request = asks({ host: 'localhost' }, 'POST', { body: endless, duplex: 'half' } as RequestInit);
-    await expect(bytesOf(request, 1_000_000, () => new Refusal('too much'))).rejects.toThrow('too much');
+    const request = asks({ host: 'localhost' }, 'POST', {
+      body: endless,
+      duplex: 'half',
+    } as RequestInit);
+    await expect(bytesOf(request, 1_000_000, () => new Refusal('too much'))).rejects.toThrow(
+      'too much',
+    );
     expect(given).toBeLessThan(2_000_000);
     const small = asks({ host: 'localhost' }, 'POST', { body: 'twelve bytes' });
     expect((await bytesOf(small, 12, () => new Error('too much'))).toString()).toBe('twelve bytes');
@@ -89,10 +116,16 @@ describe('what comes in', () => {
     expect(fileNameOf(asks({}), 'records')).toBe('records');
   });
   test('what the database cannot hold or find is the request’s fault, and says so', async () => {
-    const said = async (work: (a: Asked) => Promise<unknown>) => status(asks({ host: 'localhost' }), async (a) => (await work(a), {}));
-    expect(await said((a) => a.db.selectFrom('lists').select('id').where('id', '=', 3e10).execute())).toBe(400);
-    expect(await said((a) => a.db.insertInto('settings').values({ name: 'a\0b', value: '' }).execute())).toBe(400);
-    const twice = (a: Asked) => a.db.insertInto('settings').values({ name: 'twice', value: '' }).execute();
+    const said = async (work: (a: Asked) => Promise<unknown>) =>
+      status(asks({ host: 'localhost' }), async (a) => (await work(a), {}));
+    expect(
+      await said((a) => a.db.selectFrom('lists').select('id').where('id', '=', 3e10).execute()),
+    ).toBe(400);
+    expect(
+      await said((a) => a.db.insertInto('settings').values({ name: 'a\0b', value: '' }).execute()),
+    ).toBe(400);
+    const twice = (a: Asked) =>
+      a.db.insertInto('settings').values({ name: 'twice', value: '' }).execute();
     expect(await said(twice)).toBe(200);
     expect(await said(twice)).toBe(409);
     expect(await said(() => Promise.reject(new Error('ours')))).toBe(500);
@@ -100,7 +133,8 @@ describe('what comes in', () => {
 });
 
 test('a picture is told by how it begins, in one pass; what only looks like one is refused', async () => {
-  const svg = '<svg xmlns="http://www.w3.org/2000/svg" width="8" height="8"><rect width="8" height="8"/></svg>';
+  const svg =
+    '<svg xmlns="http://www.w3.org/2000/svg" width="8" height="8"><rect width="8" height="8"/></svg>';
   for (const before of [
     '',
     ' \n',
@@ -108,10 +142,22 @@ test('a picture is told by how it begins, in one pass; what only looks like one 
     '<!-- one --><!-- > two -->\n',
     '<?xml version="1.0"?><!-- a --><!DOCTYPE svg>',
   ])
-    expect(await keepPicture('leaf.svg', Buffer.from(before + svg))).toMatchObject({ name: 'leaf.svg' });
+    expect(await keepPicture('leaf.svg', Buffer.from(before + svg))).toMatchObject({
+      name: 'leaf.svg',
+    });
   // thirty comments and no picture: a pattern that goes back over them took 25 s
-  for (const text of ['<!---->'.repeat(30), '<!---->'.repeat(500), '<!--', '<?xml', '<!-->', '<html>', ''])
-    await expect(keepPicture('odd.svg', Buffer.from(text))).rejects.toThrow('is not a PNG, JPEG or SVG picture');
+  for (const text of [
+    '<!---->'.repeat(30),
+    '<!---->'.repeat(500),
+    '<!--',
+    '<?xml',
+    '<!-->',
+    '<html>',
+    '',
+  ])
+    await expect(keepPicture('odd.svg', Buffer.from(text))).rejects.toThrow(
+      'is not a PNG, JPEG or SVG picture',
+    );
 });
 
 describe('the In-tray', () => {

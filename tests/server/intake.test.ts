@@ -14,11 +14,19 @@ const utf16 = (text: string, big = false) => {
   return new Uint8Array(big ? buffer.swap16() : buffer);
 };
 
-function workbook(sheets: Record<string, WorkSheet>, type: BookType, hidden: string[] = []): Uint8Array {
+function workbook(
+  sheets: Record<string, WorkSheet>,
+  type: BookType,
+  hidden: string[] = [],
+): Uint8Array {
   const book = utils.book_new();
   for (const [name, sheet] of Object.entries(sheets)) utils.book_append_sheet(book, sheet, name);
-  book.Workbook = { Sheets: book.SheetNames.map((name) => ({ name, Hidden: hidden.includes(name) ? 1 : 0 })) };
-  return new Uint8Array(write(book, { type: 'array', bookType: type, compression: true }) as ArrayBuffer);
+  book.Workbook = {
+    Sheets: book.SheetNames.map((name) => ({ name, Hidden: hidden.includes(name) ? 1 : 0 })),
+  };
+  return new Uint8Array(
+    write(book, { type: 'array', bookType: type, compression: true }) as ArrayBuffer,
+  );
 }
 
 const message = (name: string, content: Uint8Array): string => {
@@ -54,7 +62,10 @@ describe('separated text', () => {
   });
 
   test('values stay as written: zeros, long digits, quotes, line breaks in a cell', () => {
-    const { rows } = readBook('a.csv', bytes('Tag,No,Note\n007,2000411000017,"say ""hi"", twice\nand again"\n 1 ,0x1F,\n')).sheets[0];
+    const { rows } = readBook(
+      'a.csv',
+      bytes('Tag,No,Note\n007,2000411000017,"say ""hi"", twice\nand again"\n 1 ,0x1F,\n'),
+    ).sheets[0];
     expect(rows[1]).toEqual(['007', '2000411000017', 'say "hi", twice\nand again']);
     expect(rows[2]).toEqual([' 1 ', '0x1F', '']);
   });
@@ -81,14 +92,23 @@ describe('workbooks', () => {
     return s;
   };
 
-  test.each(['xlsx', 'biff8'] as const)('%s: numbers keep their digits, dates and shares are as shown', (type) => {
-    const book = readBook(`a.${type}`, workbook({ List: sheet() }, type));
-    expect(book.sheets[0].rows[1].slice(0, 4)).toEqual(['007', '2000411000017', '01.12.2025', '12.5%']);
-    expect(book.sheets[0].notes[0]).toContain('over 15 digits');
-  });
+  test.each(['xlsx', 'biff8'] as const)(
+    '%s: numbers keep their digits, dates and shares are as shown',
+    (type) => {
+      const book = readBook(`a.${type}`, workbook({ List: sheet() }, type));
+      expect(book.sheets[0].rows[1].slice(0, 4)).toEqual([
+        '007',
+        '2000411000017',
+        '01.12.2025',
+        '12.5%',
+      ]);
+      expect(book.sheets[0].notes[0]).toContain('over 15 digits');
+    },
+  );
 
   test('an ODS made by hand from the open format: what is shown counts', () => {
-    const cell = (attributes: string, text: string) => `<table:table-cell ${attributes}><text:p>${text}</text:p></table:table-cell>`;
+    const cell = (attributes: string, text: string) =>
+      `<table:table-cell ${attributes}><text:p>${text}</text:p></table:table-cell>`;
     const content =
       '<?xml version="1.0" encoding="UTF-8"?><office:document-content xmlns:office="urn:oasis:names:tc:opendocument:xmlns:office:1.0" xmlns:table="urn:oasis:names:tc:opendocument:xmlns:table:1.0" xmlns:text="urn:oasis:names:tc:opendocument:xmlns:text:1.0" office:version="1.3"><office:body><office:spreadsheet><table:table table:name="List">' +
       `<table:table-row>${['Key', 'Number', 'When'].map((h) => cell('office:value-type="string"', h)).join('')}</table:table-row>` +
@@ -97,10 +117,16 @@ describe('workbooks', () => {
     const ods = zipSync({
       mimetype: bytes('application/vnd.oasis.opendocument.spreadsheet'),
       'content.xml': bytes(content),
-      'styles.xml': bytes('<?xml version="1.0"?><office:document-styles xmlns:office="urn:oasis:names:tc:opendocument:xmlns:office:1.0"/>'),
+      'styles.xml': bytes(
+        '<?xml version="1.0"?><office:document-styles xmlns:office="urn:oasis:names:tc:opendocument:xmlns:office:1.0"/>',
+      ),
       'META-INF/manifest.xml': bytes('<manifest/>'),
     });
-    expect(readBook('a.ods', ods).sheets[0].rows[1]).toEqual(['007', '2000411000017', '01.12.2025']);
+    expect(readBook('a.ods', ods).sheets[0].rows[1]).toEqual([
+      '007',
+      '2000411000017',
+      '01.12.2025',
+    ]);
   });
 
   test('several sheets, hidden ones marked; the header row is found below a title', () => {
@@ -112,7 +138,12 @@ describe('workbooks', () => {
       ['DH-0143', 'Tam', 'Dune House'],
     ];
     const preview = previewBook(
-      readBook('a.xlsx', workbook({ Notes: utils.aoa_to_sheet([['x']]), People: utils.aoa_to_sheet(rows) }, 'xlsx', ['Notes'])),
+      readBook(
+        'a.xlsx',
+        workbook({ Notes: utils.aoa_to_sheet([['x']]), People: utils.aoa_to_sheet(rows) }, 'xlsx', [
+          'Notes',
+        ]),
+      ),
     );
     expect(preview.sheets.map((s) => [s.name, s.hidden])).toEqual([
       ['Notes', true],
@@ -120,7 +151,10 @@ describe('workbooks', () => {
     ]);
     expect(preview.sheets[1]).toMatchObject({ headerRow: 1, roles: ['key', 'name', 'text'] });
     expect(
-      takenSheet(readBook('a.xlsx', workbook({ People: utils.aoa_to_sheet(rows) }, 'xlsx')).sheets[0], { headerRow: 1 }).rows,
+      takenSheet(
+        readBook('a.xlsx', workbook({ People: utils.aoa_to_sheet(rows) }, 'xlsx')).sheets[0],
+        { headerRow: 1 },
+      ).rows,
     ).toHaveLength(2);
   });
 
@@ -136,10 +170,17 @@ describe('workbooks', () => {
   });
 
   test('300 columns are brought in', () => {
-    const wide = [Array.from({ length: 300 }, (_, i) => `C${i}`), Array.from({ length: 300 }, (_, i) => i)];
-    const preview = previewBook(readBook('wide.xlsx', workbook({ A: utils.aoa_to_sheet(wide) }, 'xlsx')));
+    const wide = [
+      Array.from({ length: 300 }, (_, i) => `C${i}`),
+      Array.from({ length: 300 }, (_, i) => i),
+    ];
+    const preview = previewBook(
+      readBook('wide.xlsx', workbook({ A: utils.aoa_to_sheet(wide) }, 'xlsx')),
+    );
     expect(preview.sheets[0].columns).toBe(300);
-    expect(preview.sheets[0].notes).toContain('The sheet has 300 columns; all of them are brought in.');
+    expect(preview.sheets[0].notes).toContain(
+      'The sheet has 300 columns; all of them are brought in.',
+    );
   });
 
   test('no headings at all: columns are called by their place', () => {
@@ -170,11 +211,29 @@ describe('what is no spreadsheet says so, and what would help', () => {
     ['letter.pdf', bytes('%PDF-1.7 …'), 'a PDF document'],
     ['photo.csv', new Uint8Array([0x89, 0x50, 0x4e, 0x47, 13, 10, 26, 10]), 'a PNG picture'],
     ['page.xls', bytes('<!doctype html><table><tr><td>1'), 'a web page'],
-    ['noise.csv', Uint8Array.from({ length: 4000 }, (_, i) => (i * 7919) % 256), 'not a spreadsheet'],
+    [
+      'noise.csv',
+      Uint8Array.from({ length: 4000 }, (_, i) => (i * 7919) % 256),
+      'not a spreadsheet',
+    ],
     ['files.zip', zipSync({ 'a.txt': bytes('hello') }), 'a ZIP file'],
     ['text.docx', zipSync({ 'word/document.xml': bytes('<w/>') }), 'a text document'],
     ['broken.xlsx', workbook({ A: utils.aoa_to_sheet([['x']]) }, 'xlsx').slice(0, 300), 'damaged'],
-    ['broken.xls', new Uint8Array([0xd0, 0xcf, 0x11, 0xe0, 0xa1, 0xb1, 0x1a, 0xe1, ...new Array<number>(600).fill(1)]), 'cannot be opened'],
+    [
+      'broken.xls',
+      new Uint8Array([
+        0xd0,
+        0xcf,
+        0x11,
+        0xe0,
+        0xa1,
+        0xb1,
+        0x1a,
+        0xe1,
+        ...new Array<number>(600).fill(1),
+      ]),
+      'cannot be opened',
+    ],
     ['big.csv', new Uint8Array(60 * 1024 * 1024), '60 MB'],
   ])('%s', (name, content, says) => {
     expect(message(name, content)).toContain(says);
@@ -182,13 +241,17 @@ describe('what is no spreadsheet says so, and what would help', () => {
 
   test('a ZIP bomb is not unpacked into memory, even when it lies about its size', () => {
     const size = 410 * 1024 * 1024;
-    const honest = zipSync({ 'xl/workbook.xml': bytes('<workbook/>'), 'xl/worksheets/sheet1.xml': new Uint8Array(size) }, { level: 1 });
+    const honest = zipSync(
+      { 'xl/workbook.xml': bytes('<workbook/>'), 'xl/worksheets/sheet1.xml': new Uint8Array(size) },
+      { level: 1 },
+    );
     expect(honest.length).toBeLessThan(4_000_000);
     expect(message('bomb.xlsx', honest)).toContain('would unpack to more than 400 MB');
     const liar = Buffer.from(honest);
     const declared = Buffer.alloc(4);
     declared.writeUInt32LE(size);
-    for (let at = liar.indexOf(declared); at >= 0; at = liar.indexOf(declared, at + 4)) liar.writeUInt32LE(1000, at);
+    for (let at = liar.indexOf(declared); at >= 0; at = liar.indexOf(declared, at + 4))
+      liar.writeUInt32LE(1000, at);
     expect(message('bomb.xlsx', liar)).toContain('would unpack to more than 400 MB');
   });
 });
@@ -208,35 +271,42 @@ test('the seven demo lists are read, with their faults', () => {
     const { rows } = takenSheet(book.sheets[0], { headerRow: findHeaderRow(book.sheets[0].rows) });
     expect([name, rows.length]).toEqual([name, count]);
   }
-  const packets = readBook('seed-packets.xlsx', readFileSync('demo/seed-packets.xlsx')).sheets[0].rows;
+  const packets = readBook('seed-packets.xlsx', readFileSync('demo/seed-packets.xlsx')).sheets[0]
+    .rows;
   expect(packets[1][0]).toMatch(/^\d{13}$/);
   expect(packets[42][0]).toMatch(/^\d{11}$/);
 });
 
 describe('files that a spreadsheet program saved, with a title merged over the table, a hidden row, formulas and two sheets', () => {
-  const file = (ending: string) => readFileSync(join(process.cwd(), 'tests/fixtures/spreadsheets', `stewards.${ending}`));
+  const file = (ending: string) =>
+    readFileSync(join(process.cwd(), 'tests/fixtures/spreadsheets', `stewards.${ending}`));
   const rows = [
     ['0007', 'Ines Okafor', '28.11.2026', '2000411000017'],
     ['0008', 'Σοφία Καρρά', '29.11.2026', '2000411000024'],
     ['0009', '桂子 Marsh', '30.11.2026', '2000411000031'],
   ];
 
-  test.each(['xlsx', 'xls', 'ods'])('%s: every value as it is shown, formulas by their results', (ending) => {
-    const book = readBook(`stewards.${ending}`, file(ending));
-    expect(book.sheets.map((s) => s.name)).toEqual(['Notes', 'Stewards']);
-    const sheet = book.sheets[1];
-    expect(findHeaderRow(sheet.rows)).toBe(1);
-    const { names, rows: read } = takenSheet(sheet, { headerRow: 1 });
-    expect(names).toEqual(['Badge no', 'Name', 'Day', 'Number', 'Label']);
-    expect(read.map((r) => r.slice(0, 4))).toEqual(rows);
-    expect(read[0][4]).toBe('Ines Okafor (7)');
-    expect(read[2][4]).toMatch(/^(#DIV\/0!|#VALUE!|Err:\d+)$/);
-  });
+  test.each(['xlsx', 'xls', 'ods'])(
+    '%s: every value as it is shown, formulas by their results',
+    (ending) => {
+      const book = readBook(`stewards.${ending}`, file(ending));
+      expect(book.sheets.map((s) => s.name)).toEqual(['Notes', 'Stewards']);
+      const sheet = book.sheets[1];
+      expect(findHeaderRow(sheet.rows)).toBe(1);
+      const { names, rows: read } = takenSheet(sheet, { headerRow: 1 });
+      expect(names).toEqual(['Badge no', 'Name', 'Day', 'Number', 'Label']);
+      expect(read.map((r) => r.slice(0, 4))).toEqual(rows);
+      expect(read[0][4]).toBe('Ines Okafor (7)');
+      expect(read[2][4]).toMatch(/^(#DIV\/0!|#VALUE!|Err:\d+)$/);
+    },
+  );
 
   test('csv: semicolons and UTF-8 found by themselves', () => {
     const book = readBook('stewards.csv', file('csv'));
     expect(book.kind).toMatch(/semicolons/);
-    const { rows: read } = takenSheet(book.sheets[0], { headerRow: findHeaderRow(book.sheets[0].rows) });
+    const { rows: read } = takenSheet(book.sheets[0], {
+      headerRow: findHeaderRow(book.sheets[0].rows),
+    });
     expect(read.map((r) => r[1])).toEqual(rows.map((r) => r[1]));
   });
 });

@@ -23,21 +23,42 @@ afterAll(() => db.destroy());
 test('stamps move from the jobs to their list; those that differ under one number get their own, and pieces follow', async () => {
   const migrator = new Migrator({ db, provider: { getMigrations: async () => migrations } });
   expect((await migrator.migrateTo('0001-first')).error).toBeUndefined();
-  const columns = [{ id: 'c1', name: 'No', role: 'key' as const }, { id: 'w2', name: 'Tag', role: 'text' as const }]; // prettier-ignore
-  await sql`insert into lists (name, columns, source, created_by) values ('L', ${JSON.stringify(columns)}, 'l.csv', 'test')`.execute(db);
+  const columns = [
+    { id: 'c1', name: 'No', role: 'key' as const },
+    { id: 'w2', name: 'Tag', role: 'text' as const },
+  ];
+  await sql`insert into lists (name, columns, source, created_by) values ('L', ${JSON.stringify(columns)}, 'l.csv', 'test')`.execute(
+    db,
+  );
   const stamp = firstStamp(columns);
   const document = (name: string) => {
     const own = { ...stamp, name };
-    return JSON.stringify({ stamps: [own], piece: firstPiece(stocks[0], own, columns), options: defaultRunOptions });
+    return JSON.stringify({
+      stamps: [own],
+      piece: firstPiece(stocks[0], own, columns),
+      options: defaultRunOptions,
+    });
   };
   for (const name of ['Door', 'Till', 'Door'])
-    await sql`insert into jobs (name, list_id, document, created_by) values (${name}, 1, ${document(name)}::jsonb, 'test')`.execute(db);
+    await sql`insert into jobs (name, list_id, document, created_by) values (${name}, 1, ${document(name)}::jsonb, 'test')`.execute(
+      db,
+    );
   await migrate(db);
-  const list = await db.selectFrom('lists').select(['stamps', 'next_column']).executeTakeFirstOrThrow();
-  expect(list.stamps.map((s) => [s.id, s.name])).toEqual([['stamp-1', 'Door'], ['stamp-2', 'Till']]); // prettier-ignore
+  const list = await db
+    .selectFrom('lists')
+    .select(['stamps', 'next_column'])
+    .executeTakeFirstOrThrow();
+  expect(list.stamps.map((s) => [s.id, s.name])).toEqual([
+    ['stamp-1', 'Door'],
+    ['stamp-2', 'Till'],
+  ]);
   expect(list.next_column).toBe(3);
   const jobs = await db.selectFrom('jobs').select('document').orderBy('id').execute();
-  expect(jobs.map(({ document: d }) => d.piece.elements.flatMap((e) => (e.kind === 'stamp' ? [e.stamp] : [])))).toEqual([['stamp-1'], ['stamp-2'], ['stamp-1']]); // prettier-ignore
+  expect(
+    jobs.map(({ document: d }) =>
+      d.piece.elements.flatMap((e) => (e.kind === 'stamp' ? [e.stamp] : [])),
+    ),
+  ).toEqual([['stamp-1'], ['stamp-2'], ['stamp-1']]);
   expect(jobs.every(({ document: d }) => !('stamps' in d))).toBe(true);
   // a second start changes nothing
   expect(await migrate(db)).toEqual([]);

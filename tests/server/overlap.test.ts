@@ -32,12 +32,33 @@ let id: number;
 let list: number;
 let ids: number[];
 beforeEach(async () => {
-  const made = await job(['No', 'Name', 'Token'], ['key', 'name', 'text'], [['1', 'Wren', 'tok-wren'], ['2', 'Tam', 'tok-tam'], ['3', 'Ines', '']]); // prettier-ignore
+  const made = await job(
+    ['No', 'Name', 'Token'],
+    ['key', 'name', 'text'],
+    [
+      ['1', 'Wren', 'tok-wren'],
+      ['2', 'Tam', 'tok-tam'],
+      ['3', 'Ines', ''],
+    ],
+  );
   [id, list] = [made.id, made.list];
-  ids = (await t.db.selectFrom('records').select('id').where('list_id', '=', list).orderBy('position').execute()).map((r) => r.id);
+  ids = (
+    await t.db
+      .selectFrom('records')
+      .select('id')
+      .where('list_id', '=', list)
+      .orderBy('position')
+      .execute()
+  ).map((r) => r.id);
 });
 const value = async (record: number, column: string) =>
-  (await t.db.selectFrom('records').select('values').where('id', '=', record).executeTakeFirstOrThrow()).values[column];
+  (
+    await t.db
+      .selectFrom('records')
+      .select('values')
+      .where('id', '=', record)
+      .executeTakeFirstOrThrow()
+  ).values[column];
 const refused = (work: Promise<unknown>): Promise<Refusal> =>
   work.then(
     () => {
@@ -51,10 +72,14 @@ const refused = (work: Promise<unknown>): Promise<Refusal> =>
 
 describe('two windows', () => {
   test('that change one cell: the later is told both values, and nothing is overwritten', async () => {
-    const edit = (text: string, from: string) => editCells(t.db, list, [{ record: ids[0], column: 'c2', value: text, from }], 'test');
+    const edit = (text: string, from: string) =>
+      editCells(t.db, list, [{ record: ids[0], column: 'c2', value: text, from }], 'test');
     await edit('Wren Fell', 'Wren');
     const clash = await refused(edit('Wrenna', 'Wren'));
-    expect([clash.status, clash.message]).toEqual([409, 'Name of Wren Fell was changed in another window just now: it says “Wren Fell” there, and you wrote “Wrenna”.']); // prettier-ignore
+    expect([clash.status, clash.message]).toEqual([
+      409,
+      'Name of Wren Fell was changed in another window just now: it says “Wren Fell” there, and you wrote “Wrenna”.',
+    ]);
     expect(clash.details).toMatchObject({ clashes: [{ here: 'Wren Fell', yours: 'Wrenna' }] });
     expect(await value(ids[0], 'c2')).toBe('Wren Fell');
     // the same wish twice is no clash, and whoever has seen the new value may change it
@@ -63,25 +88,71 @@ describe('two windows', () => {
     expect(await value(ids[0], 'c2')).toBe('Wrenna');
   });
   test('of a block that is pasted all of it waits when one cell clashes', async () => {
-    await editCells(t.db, list, [{ record: ids[1], column: 'c2', value: 'Tamsin', from: 'Tam' }], 'test');
-    const both = [{ record: ids[0], column: 'c2', value: 'A', from: 'Wren' }, { record: ids[1], column: 'c2', value: 'B', from: 'Tam' }]; // prettier-ignore
+    await editCells(
+      t.db,
+      list,
+      [{ record: ids[1], column: 'c2', value: 'Tamsin', from: 'Tam' }],
+      'test',
+    );
+    const both = [
+      { record: ids[0], column: 'c2', value: 'A', from: 'Wren' },
+      { record: ids[1], column: 'c2', value: 'B', from: 'Tam' },
+    ];
     await refused(editCells(t.db, list, both, 'test'));
     expect([await value(ids[0], 'c2'), await value(ids[1], 'c2')]).toEqual(['Wren', 'Tamsin']);
   });
   test('a record that was taken out elsewhere: what was typed is told', async () => {
     await removeRecords(t.db, list, [ids[0]], 'test');
-    const gone = await refused(editCells(t.db, list, [{ record: ids[0], column: 'c2', value: 'Wrenna', from: 'Wren' }], 'test'));
+    const gone = await refused(
+      editCells(
+        t.db,
+        list,
+        [{ record: ids[0], column: 'c2', value: 'Wrenna', from: 'Wren' }],
+        'test',
+      ),
+    );
     expect(gone.message).toMatch(/taken out.*“Wrenna”/);
   });
   test('a worked column and a name that were changed elsewhere', async () => {
-    const parts = (text: string) => ({ source: { kind: 'join' as const, parts: [{ kind: 'column' as const, column: 'c1' }, { kind: 'text' as const, text }] }, steps: [] }); // prettier-ignore
+    const parts = (text: string) => ({
+      source: {
+        kind: 'join' as const,
+        parts: [
+          { kind: 'column' as const, column: 'c1' },
+          { kind: 'text' as const, text },
+        ],
+      },
+      steps: [],
+    });
     const column = await keepWorkedColumn(t.db, list, { name: 'Tag', worked: parts('a') }, 'test');
     const was = { name: 'Tag', worked: parts('a') };
     await keepWorkedColumn(t.db, list, { id: column, name: 'Tag', worked: parts('b'), was }, 'one');
-    expect((await refused(keepWorkedColumn(t.db, list, { id: column, name: 'Tag', worked: parts('c'), was }, 'two'))).status).toBe(409);
+    expect(
+      (
+        await refused(
+          keepWorkedColumn(t.db, list, { id: column, name: 'Tag', worked: parts('c'), was }, 'two'),
+        )
+      ).status,
+    ).toBe(409);
     expect(await value(ids[0], column)).toBe('1b');
-    await changeColumn(t.db, list, { does: 'rename', id: 'c2', name: 'Person', was: 'Name' }, 'one');
-    expect((await refused(changeColumn(t.db, list, { does: 'rename', id: 'c2', name: 'Steward', was: 'Name' }, 'two'))).message).toMatch(/Person.*Steward/); // prettier-ignore
+    await changeColumn(
+      t.db,
+      list,
+      { does: 'rename', id: 'c2', name: 'Person', was: 'Name' },
+      'one',
+    );
+    expect(
+      (
+        await refused(
+          changeColumn(
+            t.db,
+            list,
+            { does: 'rename', id: 'c2', name: 'Steward', was: 'Name' },
+            'two',
+          ),
+        )
+      ).message,
+    ).toMatch(/Person.*Steward/);
   });
   test('hear of each other’s changes, of the job, its list and its runs', async () => {
     const told: string[] = [];
@@ -91,9 +162,18 @@ describe('two windows', () => {
       await work();
       await expect.poll(() => told).toContain(what);
     };
-    await heard(`list:${list}`, () => editCells(t.db, list, [{ record: ids[0], column: 'c2', value: 'X' }], 'test'));
+    await heard(`list:${list}`, () =>
+      editCells(t.db, list, [{ record: ids[0], column: 'c2', value: 'X' }], 'test'),
+    );
     const { version, document } = await viewJob(t.db, id);
-    await heard(`job:${id}`, () => changeJob(t.db, id, { version, document: { ...document, options: { ...document.options, copies: 2 } } }, 'test')); // prettier-ignore
+    await heard(`job:${id}`, () =>
+      changeJob(
+        t.db,
+        id,
+        { version, document: { ...document, options: { ...document.options, copies: 2 } } },
+        'test',
+      ),
+    );
     await heard(`job:${id}`, () => startRun(t.db, id, { name: 'r', which: 'with-code' }, 'test'));
     stop();
     await work();
@@ -105,9 +185,15 @@ describe('undo', () => {
     const copies = async () => (await viewJob(t.db, id)).document.options.copies;
     const setCopies = async (n: number) => {
       const { version, document } = await viewJob(t.db, id);
-      await changeJob(t.db, id, { version, document: { ...document, options: { ...document.options, copies: n } } }, 'test');
+      await changeJob(
+        t.db,
+        id,
+        { version, document: { ...document, options: { ...document.options, copies: n } } },
+        'test',
+      );
     };
-    const edit = (text: string) => editCells(t.db, list, [{ record: ids[0], column: 'c2', value: text }], 'test');
+    const edit = (text: string) =>
+      editCells(t.db, list, [{ record: ids[0], column: 'c2', value: text }], 'test');
     const state = async () => [await copies(), await value(ids[0], 'c2')];
     await setCopies(2);
     await edit('A');
@@ -118,12 +204,22 @@ describe('undo', () => {
     const again = () => stepJob(t.db, id, 'redo', 'test');
     const states: unknown[] = [];
     for (let i = 0; i < 4; i++) states.push((await back(), await state()));
-    expect(states).toEqual([[3, 'A'], [2, 'A'], [2, 'Wren'], [1, 'Wren']]); // prettier-ignore
+    expect(states).toEqual([
+      [3, 'A'],
+      [2, 'A'],
+      [2, 'Wren'],
+      [1, 'Wren'],
+    ]);
     expect(await back()).toBeUndefined();
     expect((await viewJob(t.db, id)).canUndo).toBe(false);
     states.length = 0;
     for (let i = 0; i < 4; i++) states.push((await again(), await state()));
-    expect(states).toEqual([[2, 'Wren'], [2, 'A'], [3, 'A'], [3, 'B']]); // prettier-ignore
+    expect(states).toEqual([
+      [2, 'Wren'],
+      [2, 'A'],
+      [3, 'A'],
+      [3, 'B'],
+    ]);
     // something new, and what was undone before it is gone
     await back();
     await setCopies(5);
@@ -154,11 +250,29 @@ describe('a run that is stopped', () => {
 });
 
 describe('secrets', () => {
-  const rows = (reveal?: string) => ledgerRows(t.db, id, rowsQuerySchema.parse({ ...(reveal ? { reveal } : {}) }));
+  const rows = (reveal?: string) =>
+    ledgerRows(t.db, id, rowsQuerySchema.parse({ ...(reveal ? { reveal } : {}) }));
   const secrets = ['tok-wren', 'tok-tam'];
   const lies = (told: unknown) => secrets.filter((s) => JSON.stringify(told).includes(s));
   beforeEach(async () => {
-    await keepWorkedColumn(t.db, list, { name: 'Pass', worked: { source: { kind: 'join', parts: [{ kind: 'text', text: 'p-' }, { kind: 'column', column: 'c3' }] }, steps: [] } }, 'test'); // prettier-ignore
+    await keepWorkedColumn(
+      t.db,
+      list,
+      {
+        name: 'Pass',
+        worked: {
+          source: {
+            kind: 'join',
+            parts: [
+              { kind: 'text', text: 'p-' },
+              { kind: 'column', column: 'c3' },
+            ],
+          },
+          steps: [],
+        },
+      },
+      'test',
+    );
     await rejudgeList(t.db, list);
   });
   test('leave the server only where someone asks to see them, and so does what is worked out from them', async () => {
@@ -172,19 +286,36 @@ describe('secrets', () => {
   });
   test('stay out of revisions, and of what is said when they clash', async () => {
     const [one] = (await rows()).rows;
-    await editCells(t.db, list, [{ record: ids[0], column: 'c3', value: 'tok-new', from: one.values.c3 }], 'test');
+    await editCells(
+      t.db,
+      list,
+      [{ record: ids[0], column: 'c3', value: 'tok-new', from: one.values.c3 }],
+      'test',
+    );
     secrets.push('tok-new');
-    const { revision } = await t.db.selectFrom('lists').select('revision').where('id', '=', list).executeTakeFirstOrThrow();
+    const { revision } = await t.db
+      .selectFrom('lists')
+      .select('revision')
+      .where('id', '=', list)
+      .executeTakeFirstOrThrow();
     const told = await revisionRows(t.db, list, revision, 0);
     expect(told.rows[0].cells.map((c) => c.column)).toContain('Token');
     expect(lies(told)).toEqual([]);
     // the token of before is no longer that of the cell
-    const clash = await refused(editCells(t.db, list, [{ record: ids[0], column: 'c3', value: 'mine', from: one.values.c3 }], 'test'));
+    const clash = await refused(
+      editCells(
+        t.db,
+        list,
+        [{ record: ids[0], column: 'c3', value: 'mine', from: one.values.c3 }],
+        'test',
+      ),
+    );
     expect(lies([clash.message, clash.details])).toEqual([]);
   });
   test('are drawn as a code without being told, and a reading of it is compared by its hash', async () => {
     const { document } = await viewJob(t.db, id);
-    const sealedSymbol = async (record: number, of: Stamp) => (await sealedSymbols(t.db, [record], of))[record];
+    const sealedSymbol = async (record: number, of: Stamp) =>
+      (await sealedSymbols(t.db, [record], of))[record];
     const stamp = {
       ...document.stamps[0],
       parts: [
@@ -206,7 +337,15 @@ describe('secrets', () => {
 
 describe('a process that dies between a change and its verdicts', () => {
   const due = () => sql`update graphile_worker._private_jobs set run_at = now()`.execute(t.db);
-  const renewOnce = () => runOnce({ pgPool: t.pool, taskList: { 'list.renew': async (p) => renewList(t.db, (p as { list: number }).list), 'job.renew': async (p) => renewJob(t.db, (p as { job: number }).job), 'list.judge': () => undefined } }); // prettier-ignore
+  const renewOnce = () =>
+    runOnce({
+      pgPool: t.pool,
+      taskList: {
+        'list.renew': async (p) => renewList(t.db, (p as { list: number }).list),
+        'job.renew': async (p) => renewJob(t.db, (p as { job: number }).job),
+        'list.judge': () => undefined,
+      },
+    });
   /** Tasks of one list wait for one another, so one round does not do them all. */
   const renew = async () => {
     for (let i = 0; i < 6; i++) {
@@ -217,13 +356,35 @@ describe('a process that dies between a change and its verdicts', () => {
   /** What an edit commits, and nothing of what follows it. */
   const onlyCommitted = (column: string, text: string) =>
     t.db.transaction().execute(async (tx) => {
-      const { columns } = await tx.selectFrom('lists').select('columns').where('id', '=', list).executeTakeFirstOrThrow();
-      const row = await tx.selectFrom('records').selectAll().where('id', '=', ids[0]).executeTakeFirstOrThrow();
+      const { columns } = await tx
+        .selectFrom('lists')
+        .select('columns')
+        .where('id', '=', list)
+        .executeTakeFirstOrThrow();
+      const row = await tx
+        .selectFrom('records')
+        .selectAll()
+        .where('id', '=', ids[0])
+        .executeTakeFirstOrThrow();
       await writeRecords(tx, list, columns, [{ ...row, next: { [column]: text } }], true);
-      await revise(tx, list, 'edit', 'an edit', 'test', [{ record: row.id, change: 'changed', before: { [column]: row.values[column] }, after: { [column]: text } }]); // prettier-ignore
+      await revise(tx, list, 'edit', 'an edit', 'test', [
+        {
+          record: row.id,
+          change: 'changed',
+          before: { [column]: row.values[column] },
+          after: { [column]: text },
+        },
+      ]);
     });
   const overall = async () =>
-    (await t.db.selectFrom('job_rows').select(['record_id', 'overall']).where('job_id', '=', id).orderBy('position').execute()).map((r) => r.overall); // prettier-ignore
+    (
+      await t.db
+        .selectFrom('job_rows')
+        .select(['record_id', 'overall'])
+        .where('job_id', '=', id)
+        .orderBy('position')
+        .execute()
+    ).map((r) => r.overall);
 
   test('is made good by the queue; until then no run begins on what is not true any more', async () => {
     await renew();
@@ -231,7 +392,9 @@ describe('a process that dies between a change and its verdicts', () => {
     await onlyCommitted('c1', '2');
     expect(await overall()).toEqual(['ready', 'ready', 'ready']);
     expect((await viewJob(t.db, id)).judging).toBeGreaterThan(0);
-    await expect(startRun(t.db, id, { name: 'r', which: 'ready' }, 'test')).rejects.toThrow('still being checked');
+    await expect(startRun(t.db, id, { name: 'r', which: 'ready' }, 'test')).rejects.toThrow(
+      'still being checked',
+    );
     await renew();
     expect((await viewJob(t.db, id)).judging).toBe(0);
     // two records have one key now
@@ -247,18 +410,41 @@ describe('a process that dies between a change and its verdicts', () => {
     expect((await viewJob(t.db, id)).judging).toBe(0);
   });
   test('look-ups follow undoing and re-reading too, and a chain of them; a ring comes to rest', async () => {
-    const look = (of: number, by: string, give: string) => ({ source: { kind: 'join' as const, parts: [{ kind: 'column' as const, column: 'c1' }] }, steps: [{ kind: 'lookup' as const, list: of, by, give }] }); // prettier-ignore
+    const look = (of: number, by: string, give: string) => ({
+      source: { kind: 'join' as const, parts: [{ kind: 'column' as const, column: 'c1' }] },
+      steps: [{ kind: 'lookup' as const, list: of, by, give }],
+    });
     const second = await job(['No'], ['key'], [['1']], 'Second');
     const third = await job(['No'], ['key'], [['1']], 'Third');
-    const w2 = await keepWorkedColumn(t.db, second.list, { name: 'Who', worked: look(list, 'c1', 'c2') }, 'test');
-    const w3 = await keepWorkedColumn(t.db, third.list, { name: 'Who', worked: look(second.list, 'c1', w2) }, 'test');
-    await keepWorkedColumn(t.db, list, { name: 'Back', worked: look(third.list, 'c1', w3) }, 'test');
+    const w2 = await keepWorkedColumn(
+      t.db,
+      second.list,
+      { name: 'Who', worked: look(list, 'c1', 'c2') },
+      'test',
+    );
+    const w3 = await keepWorkedColumn(
+      t.db,
+      third.list,
+      { name: 'Who', worked: look(second.list, 'c1', w2) },
+      'test',
+    );
+    await keepWorkedColumn(
+      t.db,
+      list,
+      { name: 'Back', worked: look(third.list, 'c1', w3) },
+      'test',
+    );
     const said = async () => {
       await renew();
       const of = async (l: number, c: string) =>
-        (await t.db.selectFrom('records').select('values').where('list_id', '=', l).orderBy('position').executeTakeFirstOrThrow()).values[
-          c
-        ];
+        (
+          await t.db
+            .selectFrom('records')
+            .select('values')
+            .where('list_id', '=', l)
+            .orderBy('position')
+            .executeTakeFirstOrThrow()
+        ).values[c];
       return [await of(second.list, w2), await of(third.list, w3)];
     };
     expect(await said()).toEqual(['Wren', 'Wren']);
@@ -268,7 +454,11 @@ describe('a process that dies between a change and its verdicts', () => {
     expect(await said()).toEqual(['Wren', 'Wren']);
     await removeRecords(t.db, list, [ids[0]], 'test');
     expect(await said()).toEqual(['', '']);
-    const { rows } = await sql<{ n: number }>`select count(*)::int as n from graphile_worker.jobs where task_identifier = 'list.renew'`.execute(t.db); // prettier-ignore
+    const { rows } = await sql<{
+      n: number;
+    }>`select count(*)::int as n from graphile_worker.jobs where task_identifier = 'list.renew'`.execute(
+      t.db,
+    );
     expect(rows[0].n).toBe(0);
   });
 });

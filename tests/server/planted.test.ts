@@ -31,8 +31,15 @@ const planted: string[] = [];
 const { job, bytesOf } = runsIn(() => t);
 const work = async () => {
   for (let i = 0; i < 8; i++) {
-    await sql`update graphile_worker._private_jobs set run_at = now() where locked_at is null`.execute(t.db);
-    const list = Object.fromEntries(Object.keys(tasks).map((name) => [name, (payload: unknown) => performTask(t.db, name, payload)]));
+    await sql`update graphile_worker._private_jobs set run_at = now() where locked_at is null`.execute(
+      t.db,
+    );
+    const list = Object.fromEntries(
+      Object.keys(tasks).map((name) => [
+        name,
+        (payload: unknown) => performTask(t.db, name, payload),
+      ]),
+    );
     await runOnce({ pgPool: t.pool, taskList: list });
   }
 };
@@ -42,14 +49,39 @@ beforeAll(async () => {
   const rows = tokens.map((token, i) => [`P-${i}`, `Person ${i}`, token]);
   ({ id, list } = await job(['No', 'Name', 'Token'], ['key', 'name', 'text'], rows));
   await changeColumn(t.db, list, { does: 'secret', id: 'c3', secret: true }, 'test');
-  const joined = await keepWorkedColumn(t.db, list, { name: 'Pass', worked: { source: { kind: 'join', parts: [{ kind: 'text', text: 'pass:' }, { kind: 'column', column: 'c3' }] }, steps: [{ kind: 'case', to: 'capitals' }] } }, 'test'); // prettier-ignore
+  const joined = await keepWorkedColumn(
+    t.db,
+    list,
+    {
+      name: 'Pass',
+      worked: {
+        source: {
+          kind: 'join',
+          parts: [
+            { kind: 'text', text: 'pass:' },
+            { kind: 'column', column: 'c3' },
+          ],
+        },
+        steps: [{ kind: 'case', to: 'capitals' }],
+      },
+    },
+    'test',
+  );
   const made = await keepWorkedColumn(
     t.db,
     list,
     { name: 'Chance', worked: { source: { kind: 'secret', length: 16 }, steps: [] } },
     'test',
   );
-  const proof = await keepWorkedColumn(t.db, list, { name: 'Proof', worked: { source: { kind: 'proof', columns: ['c1'], key: openKey }, steps: [] } }, 'test'); // prettier-ignore
+  const proof = await keepWorkedColumn(
+    t.db,
+    list,
+    {
+      name: 'Proof',
+      worked: { source: { kind: 'proof', columns: ['c1'], key: openKey }, steps: [] },
+    },
+    'test',
+  );
   const { version, document } = await viewJob(t.db, id);
   const [first] = document.stamps;
   const stamps = [
@@ -61,25 +93,62 @@ beforeAll(async () => {
       ],
       does: 'page',
     },
-    { ...first, id: 's8', name: 'Chance', parts: [{ kind: 'column' as const, column: made }], symbology: 'code-128' as const },
-    { ...first, id: 's9', name: 'Real', does: 'genuine', parts: [{ kind: 'text' as const, text: 'https://marrambay.example/v' }], fields: { signed: [{ kind: 'column' as const, column: 'c1' }] }, proofKey: 'new' }, // prettier-ignore
+    {
+      ...first,
+      id: 's8',
+      name: 'Chance',
+      parts: [{ kind: 'column' as const, column: made }],
+      symbology: 'code-128' as const,
+    },
+    {
+      ...first,
+      id: 's9',
+      name: 'Real',
+      does: 'genuine',
+      parts: [{ kind: 'text' as const, text: 'https://marrambay.example/v' }],
+      fields: { signed: [{ kind: 'column' as const, column: 'c1' }] },
+      proofKey: 'new',
+    },
   ];
   await changeJob(t.db, id, { version, document: { ...document, stamps } }, 'test');
   // a document of an earlier version of the program, its key in the open
-  await sql`update lists set stamps = (select json_agg(case when s->>'id' = 's9' then (s::jsonb || ${JSON.stringify({ proofKey: openKey })}::jsonb)::json else s end) from json_array_elements(stamps::json) s) where id = ${list}`.execute(t.db); // prettier-ignore
+  await sql`update lists set stamps = (select json_agg(case when s->>'id' = 's9' then (s::jsonb || ${JSON.stringify({ proofKey: openKey })}::jsonb)::json else s end) from json_array_elements(stamps::json) s) where id = ${list}`.execute(
+    t.db,
+  );
   await sealOldKeys(t.db);
   await rejudgeList(t.db, list);
-  const found = await t.db.selectFrom('records').select(['id', 'values']).where('list_id', '=', list).orderBy('position').execute();
+  const found = await t.db
+    .selectFrom('records')
+    .select(['id', 'values'])
+    .where('list_id', '=', list)
+    .orderBy('position')
+    .execute();
   ids = found.map((r) => r.id);
-  await editCells(t.db, list, [{ record: ids[0], column: 'c3', value: 'tok/en-new-vvvvv' }], 'test');
+  await editCells(
+    t.db,
+    list,
+    [{ record: ids[0], column: 'c3', value: 'tok/en-new-vvvvv' }],
+    'test',
+  );
   await editCells(t.db, list, [{ record: ids[1], column: 'c3', value: tokens[2] }], 'test');
-  const again = await t.db.selectFrom('records').select('values').where('list_id', '=', list).execute();
+  const again = await t.db
+    .selectFrom('records')
+    .select('values')
+    .where('list_id', '=', list)
+    .execute();
   planted.push(...tokens, 'tok/en-new-vvvvv', openKey);
   for (const { values } of again) planted.push(values[joined], values[made], values[proof]);
   planted.push(...planted.map((p) => encodeURIComponent(p)));
   await giveAddresses(t.db, id, first.id, 'test');
   for (const kind of ['pdf', 'csv', 'html', 'images'] as const)
-    runs.push(await startRun(t.db, id, { name: kind, which: 'with-code', output: { kind } as never }, 'test'));
+    runs.push(
+      await startRun(
+        t.db,
+        id,
+        { name: kind, which: 'with-code', output: { kind } as never },
+        'test',
+      ),
+    );
   runs.push(await runAgain(t.db, runs[1], 'test'));
   await work();
 });
@@ -89,7 +158,11 @@ const lies = (told: string) => planted.filter((secret) => secret && told.include
 test('thirty secrets and more are planted, and the codes say them', async () => {
   expect(new Set(planted).size).toBeGreaterThan(30);
   expect(planted.every((p) => p !== '')).toBe(true);
-  const receipts = await t.db.selectFrom('receipts').select(['payload', 'result']).where('run_id', '=', runs[0]).execute();
+  const receipts = await t.db
+    .selectFrom('receipts')
+    .select(['payload', 'result'])
+    .where('run_id', '=', runs[0])
+    .execute();
   expect(lies(JSON.stringify(receipts)).length).toBeGreaterThan(10);
   expect(receipts.every((r) => r.result === 'read')).toBe(true);
 });
@@ -97,10 +170,40 @@ test('thirty secrets and more are planted, and the codes say them', async () => 
 /** Every route's handlers, with numbers of this list in place of what its path leaves open. */
 async function answers(): Promise<Map<string, string>> {
   const told = new Map<string, string>();
-  const own: Record<string, number[]> = { jobs: [id], lists: [list], runs, intakes: [1], kept: [1], printers: [1], connections: [1] };
-  const files = (readdirSync('src/app/api', { recursive: true }) as string[]).filter((f) => f.endsWith('route.ts'));
-  const queries = ['', 'as=json', 'as=csv', `stamp=s9&record=${ids[0]}`, 'kind=same-code&column=c3', 'q=tok&limit=50', 'sort=c3:up', `list=${list}&by=c1&give=c3`, `to=longest&with=${runs[1]}`, `from=0&to=50`, 'name=x']; // prettier-ignore
-  const bodies = [{ stamp: (await viewJob(t.db, id)).document.stamps[0], records: ids }, { sheet: 0, run: { name: 'x', which: 'with-code' } }, { worked: { source: { kind: 'join', parts: [{ kind: 'column', column: 'c3' }] }, steps: [] }, id: '', record: ids[0] }]; // prettier-ignore
+  const own: Record<string, number[]> = {
+    jobs: [id],
+    lists: [list],
+    runs,
+    intakes: [1],
+    kept: [1],
+    printers: [1],
+    connections: [1],
+  };
+  const files = (readdirSync('src/app/api', { recursive: true }) as string[]).filter((f) =>
+    f.endsWith('route.ts'),
+  );
+  const queries = [
+    '',
+    'as=json',
+    'as=csv',
+    `stamp=s9&record=${ids[0]}`,
+    'kind=same-code&column=c3',
+    'q=tok&limit=50',
+    'sort=c3:up',
+    `list=${list}&by=c1&give=c3`,
+    `to=longest&with=${runs[1]}`,
+    `from=0&to=50`,
+    'name=x',
+  ];
+  const bodies = [
+    { stamp: (await viewJob(t.db, id)).document.stamps[0], records: ids },
+    { sheet: 0, run: { name: 'x', which: 'with-code' } },
+    {
+      worked: { source: { kind: 'join', parts: [{ kind: 'column', column: 'c3' }] }, steps: [] },
+      id: '',
+      record: ids[0],
+    },
+  ];
   for (const file of files) {
     if (file.includes('news')) continue;
     const module = (await import(/* @vite-ignore */ `../../src/app/api/${file}`)) as Record<
@@ -108,16 +211,32 @@ async function answers(): Promise<Map<string, string>> {
       (r: Request, c: { params: Promise<object> }) => Promise<Response>
     >;
     const [kind] = file.split('/');
-    const reads = ['jobs/[id]/proof/route.ts', 'symbols/route.ts', 'lists/[id]/preview/route.ts'].includes(file);
+    const reads = [
+      'jobs/[id]/proof/route.ts',
+      'symbols/route.ts',
+      'lists/[id]/preview/route.ts',
+    ].includes(file);
     for (const number of own[kind] ?? [1])
       for (const query of queries)
         for (const body of reads ? bodies : [undefined]) {
           const handler = module[reads ? 'POST' : 'GET'];
           if (!handler) continue;
           const url = `http://localhost/api/${file.replace('/route.ts', '').replace('[id]', String(number))}?${query}`;
-          const request = new Request(url, body && { method: 'POST', body: JSON.stringify(body), headers: { 'content-type': 'application/json' } }); // prettier-ignore
-          const response = await handler(request, { params: Promise.resolve({ id: String(number), number: '2', key: 'x', name: 'x' }) });
-          told.set(`${url} ${body ? Object.keys(body).join() : ''} ${response.status}`, await response.text());
+          const request = new Request(
+            url,
+            body && {
+              method: 'POST',
+              body: JSON.stringify(body),
+              headers: { 'content-type': 'application/json' },
+            },
+          );
+          const response = await handler(request, {
+            params: Promise.resolve({ id: String(number), number: '2', key: 'x', name: 'x' }),
+          });
+          told.set(
+            `${url} ${body ? Object.keys(body).join() : ''} ${response.status}`,
+            await response.text(),
+          );
         }
   }
   return told;
@@ -129,7 +248,9 @@ test('in no answer of any route', async () => {
   for (const [what, text] of told) expect([what, lies(text)]).toEqual([what, []]);
   // but to whoever asks to see them
   const { GET } = await import('../../src/app/api/jobs/[id]/rows/route');
-  const asked = await GET(new Request(`http://localhost/api/jobs/${id}/rows?reveal=c3`), { params: Promise.resolve({ id: String(id) }) });
+  const asked = await GET(new Request(`http://localhost/api/jobs/${id}/rows?reveal=c3`), {
+    params: Promise.resolve({ id: String(id) }),
+  });
   expect(lies(await asked.text())).toContain(tokens[5]);
 });
 
@@ -148,17 +269,34 @@ test('in no receipt, list or page that a run makes, where nobody asked for them'
 test('no key lies in any table, and values only in the tables that hold values', async () => {
   const { rows } = await sql<{
     name: string;
-  }>`select table_name as name from information_schema.tables where table_schema = 'public'`.execute(t.db);
+  }>`select table_name as name from information_schema.tables where table_schema = 'public'`.execute(
+    t.db,
+  );
   const holds = new Set<string>();
   for (const { name } of rows) {
-    const { rows: all } = await sql<{ text: string }>`select x::text as text from ${sql.table(name)} x`.execute(t.db);
+    const { rows: all } = await sql<{
+      text: string;
+    }>`select x::text as text from ${sql.table(name)} x`.execute(t.db);
     const text = all.map((row) => row.text).join('\n');
     expect([name, text.includes(openKey)]).toEqual([name, false]);
     if (lies(text).length > 0) holds.add(name);
   }
-  expect([...holds].sort()).toEqual(['prints', 'receipts', 'records', 'revision_rows', 'run_items']);
+  expect([...holds].sort()).toEqual([
+    'prints',
+    'receipts',
+    'records',
+    'revision_rows',
+    'run_items',
+  ]);
 });
 
 test('a secret names no file', async () => {
-  await expect(startRun(t.db, id, { name: 'x', which: 'with-code', output: { kind: 'pdf-each', nameFrom: 'c3' } as never }, 'test')).rejects.toThrow('Token is secret'); // prettier-ignore
+  await expect(
+    startRun(
+      t.db,
+      id,
+      { name: 'x', which: 'with-code', output: { kind: 'pdf-each', nameFrom: 'c3' } as never },
+      'test',
+    ),
+  ).rejects.toThrow('Token is secret');
 });

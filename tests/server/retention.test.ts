@@ -1,5 +1,10 @@
 import { afterAll, beforeAll, expect, test } from 'vitest';
-import { checkRoom, readKept, takeAwayTheOld, writeKept } from '../../src/server/platform/retention';
+import {
+  checkRoom,
+  readKept,
+  takeAwayTheOld,
+  writeKept,
+} from '../../src/server/platform/retention';
 import { startRun } from '../../src/server/runs/runs';
 import { viewRun } from '../../src/server/runs/run-views';
 import { readSettings, settingsSchema, writeSettings } from '../../src/server/platform/settings';
@@ -17,7 +22,14 @@ const { job, run } = runsIn(() => t);
 const ago = (days: number) => new Date(Date.now() - days * 24 * 3600_000);
 
 test('what was kept long enough goes, the rest stays, and a run says since when its files are gone', async () => {
-  const { id } = await job(['No', 'Name'], ['key', 'name'], [['1', 'Wren'], ['2', 'Tam']]); // prettier-ignore
+  const { id } = await job(
+    ['No', 'Name'],
+    ['key', 'name'],
+    [
+      ['1', 'Wren'],
+      ['2', 'Tam'],
+    ],
+  );
   const [old, young] = [await run(id), await run(id)];
   await t.db
     .updateTable('runs')
@@ -30,7 +42,9 @@ test('what was kept long enough goes, the rest stays, and a run says since when 
     .where('run_id', '=', old)
     .execute();
   const origin = { kind: 'file' as const, name: 'a.csv', headerRow: 0 };
-  const [left, waiting] = [0, 1].map(() => askIntake(t.db, { name: 'a.csv', bytes: Buffer.from('No\n1\n'), origin, actor: 'test' }));
+  const [left, waiting] = [0, 1].map(() =>
+    askIntake(t.db, { name: 'a.csv', bytes: Buffer.from('No\n1\n'), origin, actor: 'test' }),
+  );
   await t.db
     .updateTable('intakes')
     .set({ state: 'failed', created_at: ago(31) })
@@ -44,15 +58,21 @@ test('what was kept long enough goes, the rest stays, and a run says since when 
   await takeAwayTheOld(t.db);
   // files are kept a year, as nobody said otherwise
   expect((await viewRun(t.db, old)).files).toHaveLength(2);
-  expect((await t.db.selectFrom('letters').select('run_id').execute()).map((l) => l.run_id)).toEqual([young]);
-  expect((await t.db.selectFrom('intakes').select('id').execute()).map((i) => i.id)).toEqual([await waiting]);
+  expect(
+    (await t.db.selectFrom('letters').select('run_id').execute()).map((l) => l.run_id),
+  ).toEqual([young]);
+  expect((await t.db.selectFrom('intakes').select('id').execute()).map((i) => i.id)).toEqual([
+    await waiting,
+  ]);
   await writeKept(t.db, { files: 30 }, undefined);
   await takeAwayTheOld(t.db);
   const [gone, here] = [await viewRun(t.db, old), await viewRun(t.db, young)];
   expect([gone.files, gone.codes, gone.state]).toEqual([[], 2, 'done']);
   expect(gone.filesGone).not.toBeNull();
   expect([here.files.length, here.filesGone]).toEqual([2, null]);
-  const { rowCount } = await t.pool.query('select from file_pieces p where not exists (select from files f where f.id = p.file_id)');
+  const { rowCount } = await t.pool.query(
+    'select from file_pieces p where not exists (select from files f where f.id = p.file_id)',
+  );
   expect(rowCount).toBe(0);
   await writeKept(t.db, { files: 0 }, undefined);
   await t.db
@@ -65,17 +85,35 @@ test('what was kept long enough goes, the rest stays, and a run says since when 
 });
 
 test('settings are checked, told with what each takes, and the whole has a bound', async () => {
-  await writeSettings(t.db, settingsSchema.parse({ doorPrivate: true, kept: { letters: 7 }, wholeGb: 5 }));
+  await writeSettings(
+    t.db,
+    settingsSchema.parse({ doorPrivate: true, kept: { letters: 7 }, wholeGb: 5 }),
+  );
   const settings = await readSettings(t.db);
-  expect(settings).toMatchObject({ doorPrivate: true, kinds: { letters: { days: 7 }, answers: { days: 90 } }, whole: { gb: 5 } });
+  expect(settings).toMatchObject({
+    doorPrivate: true,
+    kinds: { letters: { days: 7 }, answers: { days: 90 } },
+    whole: { gb: 5 },
+  });
   expect(settings.kinds.files.bytes).toBeGreaterThan(1000);
   expect(settings.whole.bytes).toBeGreaterThan(settings.kinds.files.bytes);
   for (const wrong of [{ kept: { letters: 3 } }, { kept: { runs: 7 } }, { wholeGb: 0 }])
     expect(settingsSchema.safeParse({ doorPrivate: true, ...wrong }).success).toBe(false);
   await checkRoom(t.db);
   // a bound below what there is, as when the disk has been filled by others
-  await t.db.updateTable('settings').set({ value: '0.001' }).where('name', '=', 'kept.whole-gb').execute();
+  await t.db
+    .updateTable('settings')
+    .set({ value: '0.001' })
+    .where('name', '=', 'kept.whole-gb')
+    .execute();
   const { id } = await job(['No'], ['key'], [['1']]);
-  await expect(startRun(t.db, id, { name: 'x', which: 'with-code' }, 'test')).rejects.toMatchObject({ status: 507, message: expect.stringMatching(/^Hand Stamp takes 0\.\d GB, and Settings allow 0.001 GB\./) as string }); // prettier-ignore
+  await expect(startRun(t.db, id, { name: 'x', which: 'with-code' }, 'test')).rejects.toMatchObject(
+    {
+      status: 507,
+      message: expect.stringMatching(
+        /^Hand Stamp takes 0\.\d GB, and Settings allow 0.001 GB\./,
+      ) as string,
+    },
+  );
   expect((await readKept(t.db)).whole.gb).toBe(0.001);
 });

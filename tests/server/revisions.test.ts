@@ -10,7 +10,12 @@ import { listLists } from '../../src/server/lists/list-views';
 import { createJob, createList } from '../../src/server/lists/lists';
 import { orderOf, viewSchema } from '../../src/server/jobs/order';
 import { mend, problemRows } from '../../src/server/lists/problems';
-import { listRevisions, revisionRows, stepBack, turnRevision } from '../../src/server/lists/revisions';
+import {
+  listRevisions,
+  revisionRows,
+  stepBack,
+  turnRevision,
+} from '../../src/server/lists/revisions';
 import { quickPrint } from '../../src/server/runs/runs';
 import { viewRun } from '../../src/server/runs/run-views';
 import { blankSheet, startTypedList } from '../../src/server/jobs/sheets';
@@ -32,7 +37,8 @@ const tasks: TaskList = {
   'list.renew': async (p) => renewList(t.db, (p as { list: number }).list),
   'job.renew': async (p) => renewJob(t.db, (p as { job: number }).job),
   'job.judge': async (p) => judgePieceNow(t.db, (p as { job: number }).job),
-  'run.chunk': async (p) => runChunk(t.db, (p as { run: number }).run, (p as { chunk: number }).chunk),
+  'run.chunk': async (p) =>
+    runChunk(t.db, (p as { run: number }).run, (p as { chunk: number }).chunk),
   'run.assemble': async (p) => assembleRun(t.db, (p as { run: number }).run),
 };
 const work = () => runOnce({ pgPool: t.pool, taskList: tasks });
@@ -42,14 +48,29 @@ async function list(
   headings = ['Tag', 'Name', 'Number'],
   roles: ('key' | 'name' | 'product' | 'text')[] = ['key', 'name', 'product'],
 ) {
-  const made = await createList(t.db, { name: 'Tools', source: 'tools.csv', origin: { kind: 'file', name: 'tools.csv', headerRow: 0 }, headings, roles, rows, note: `${rows.length} records`, actor: 'test' }); // prettier-ignore
+  const made = await createList(t.db, {
+    name: 'Tools',
+    source: 'tools.csv',
+    origin: { kind: 'file', name: 'tools.csv', headerRow: 0 },
+    headings,
+    roles,
+    rows,
+    note: `${rows.length} records`,
+    actor: 'test',
+  });
   const job = await createJob(t.db, 'Tags', made.id, made.columns, 'test');
   await rejudgeList(t.db, made.id);
   return { id: made.id, job };
 }
 const records = (id: number) =>
-  t.db.selectFrom('records').select(['id', 'values', 'hand', 'position']).where('list_id', '=', id).orderBy('position').execute();
-const problemsOf = async (job: number) => Object.fromEntries((await viewJob(t.db, job)).problems.map((p) => [p.kind, p.records]));
+  t.db
+    .selectFrom('records')
+    .select(['id', 'values', 'hand', 'position'])
+    .where('list_id', '=', id)
+    .orderBy('position')
+    .execute();
+const problemsOf = async (job: number) =>
+  Object.fromEntries((await viewJob(t.db, job)).problems.map((p) => [p.kind, p.records]));
 const view = (more: Record<string, string> = {}) => viewSchema.parse(more);
 
 describe('problems', () => {
@@ -71,63 +92,132 @@ describe('problems', () => {
       spaces: 1,
     });
     const [, second, third, fourth] = await records(id);
-    await editCells(t.db, id, [{ record: third.id, column: 'c1', value: 'T-9' }, { record: fourth.id, column: 'c1', value: 'T-4' }], 'test'); // prettier-ignore
+    await editCells(
+      t.db,
+      id,
+      [
+        { record: third.id, column: 'c1', value: 'T-9' },
+        { record: fourth.id, column: 'c1', value: 'T-4' },
+      ],
+      'test',
+    );
     expect(await problemsOf(job)).toMatchObject({ repeat: 2, rounded: 1 });
     expect(await problemsOf(job)).not.toHaveProperty('alike');
     await editCells(t.db, id, [{ record: second.id, column: 'c1', value: 'T-2' }], 'test');
-    expect(await problemsOf(job)).toEqual({ rounded: 1, zeros: 1, 'check-digit': 1, invisible: 1, spaces: 1 });
+    expect(await problemsOf(job)).toEqual({
+      rounded: 1,
+      zeros: 1,
+      'check-digit': 1,
+      invisible: 1,
+      spaces: 1,
+    });
   });
 
   test('codes that say the same are told although the keys differ; fixed codes are meant to', async () => {
-    const { id, job } = await list([['1', 'a', ''], ['2', 'b', ''], ['3', 'b', '']]); // prettier-ignore
+    const { id, job } = await list([
+      ['1', 'a', ''],
+      ['2', 'b', ''],
+      ['3', 'b', ''],
+    ]);
     const { document, version } = await viewJob(t.db, job);
     const stamp = { ...document.stamps[0], parts: [{ kind: 'column' as const, column: 'c2' }] };
     await changeJob(t.db, job, { version, document: { ...document, stamps: [stamp] } }, 'test');
     expect(await problemsOf(job)).toEqual({ 'same-code': 2 });
     expect((await problemRows(t.db, id, 'same-code')).map((r) => r.number)).toEqual([2, 3]);
-    await changeJob(t.db, job, { version: version + 1, document: { ...document, stamps: [{ ...stamp, parts: [{ kind: 'text', text: 'hello' }] }] } }, 'test'); // prettier-ignore
+    await changeJob(
+      t.db,
+      job,
+      {
+        version: version + 1,
+        document: { ...document, stamps: [{ ...stamp, parts: [{ kind: 'text', text: 'hello' }] }] },
+      },
+      'test',
+    );
     expect(await problemsOf(job)).toEqual({});
   });
 
   test('are mended all at once or some, in one revision that can be undone', async () => {
-    const { id, job } = await list([['T-1', 'A ', ''], ['T-1', ' B', ''], ['T-1', 'C  c', ''], ['T-1-2', 'D', '']]); // prettier-ignore
+    const { id, job } = await list([
+      ['T-1', 'A ', ''],
+      ['T-1', ' B', ''],
+      ['T-1', 'C  c', ''],
+      ['T-1-2', 'D', ''],
+    ]);
     const rows = await problemRows(t.db, id, 'repeat');
-    expect(rows.map((r) => [r.value, r.mended])).toEqual([['T-1', undefined], ['T-1', 'T-1-3'], ['T-1', 'T-1-4']]); // prettier-ignore
+    expect(rows.map((r) => [r.value, r.mended])).toEqual([
+      ['T-1', undefined],
+      ['T-1', 'T-1-3'],
+      ['T-1', 'T-1-4'],
+    ]);
     expect(await mend(t.db, id, 'repeat', undefined, 'test')).toBe(2);
     expect((await records(id)).map((r) => r.values.c1)).toEqual(['T-1', 'T-1-3', 'T-1-4', 'T-1-2']);
     const [first] = await problemRows(t.db, id, 'spaces');
     expect(await mend(t.db, id, 'spaces', [first.record], 'test')).toBe(1);
     expect((await records(id)).map((r) => r.values.c2)).toEqual(['A', ' B', 'C  c', 'D']);
-    expect((await listRevisions(t.db, id)).map((r) => r.note)).toEqual(['1 stray space mended', '2 repeated keys mended', '4 records']);
+    expect((await listRevisions(t.db, id)).map((r) => r.note)).toEqual([
+      '1 stray space mended',
+      '2 repeated keys mended',
+      '4 records',
+    ]);
     await stepBack(t.db, id, 'undo', 'test');
     await stepBack(t.db, id, 'undo', 'test');
-    expect((await records(id)).map((r) => [r.values.c1, r.values.c2])).toEqual([['T-1', 'A '], ['T-1', ' B'], ['T-1', 'C  c'], ['T-1-2', 'D']]); // prettier-ignore
+    expect((await records(id)).map((r) => [r.values.c1, r.values.c2])).toEqual([
+      ['T-1', 'A '],
+      ['T-1', ' B'],
+      ['T-1', 'C  c'],
+      ['T-1-2', 'D'],
+    ]);
     expect(await problemsOf(job)).toEqual({ repeat: 3, spaces: 3 });
-    await expect(mend(t.db, id, 'blank', undefined, 'test')).rejects.toThrow(/Only a person can mend this/);
+    await expect(mend(t.db, id, 'blank', undefined, 'test')).rejects.toThrow(
+      /Only a person can mend this/,
+    );
   });
 });
 
 describe('revisions', () => {
   test('any of them can be undone by itself; cells changed since stay and are counted', async () => {
-    const { id } = await list([['1', 'a', ''], ['2', 'b', '']]); // prettier-ignore
+    const { id } = await list([
+      ['1', 'a', ''],
+      ['2', 'b', ''],
+    ]);
     const [one, two] = await records(id);
-    await editCells(t.db, id, [{ record: one.id, column: 'c2', value: 'A' }, { record: two.id, column: 'c2', value: 'B' }], 'test'); // prettier-ignore
+    await editCells(
+      t.db,
+      id,
+      [
+        { record: one.id, column: 'c2', value: 'A' },
+        { record: two.id, column: 'c2', value: 'B' },
+      ],
+      'test',
+    );
     await editCells(t.db, id, [{ record: two.id, column: 'c2', value: 'BB' }], 'test');
     const [, first] = await listRevisions(t.db, id);
-    expect((await revisionRows(t.db, id, first.number, 0)).rows.map((r) => [r.title, r.cells])).toEqual([
+    expect(
+      (await revisionRows(t.db, id, first.number, 0)).rows.map((r) => [r.title, r.cells]),
+    ).toEqual([
       ['A', [{ column: 'Name', before: 'a', after: 'A' }]],
       ['B', [{ column: 'Name', before: 'b', after: 'B' }]],
     ]);
-    expect(await turnRevision(t.db, id, first.number, 'undo', 'test')).toMatch(/1 cell changed since stay as they are/);
+    expect(await turnRevision(t.db, id, first.number, 'undo', 'test')).toMatch(
+      /1 cell changed since stay as they are/,
+    );
     expect((await records(id)).map((r) => r.values.c2)).toEqual(['a', 'BB']);
-    await expect(turnRevision(t.db, id, first.number, 'undo', 'test')).rejects.toThrow(/undone already/);
+    await expect(turnRevision(t.db, id, first.number, 'undo', 'test')).rejects.toThrow(
+      /undone already/,
+    );
     await turnRevision(t.db, id, first.number, 'redo', 'test');
     expect((await records(id)).map((r) => r.values.c2)).toEqual(['A', 'BB']);
-    await expect(turnRevision(t.db, id, 1, 'undo', 'test')).rejects.toThrow(/where the list begins/);
+    await expect(turnRevision(t.db, id, 1, 'undo', 'test')).rejects.toThrow(
+      /where the list begins/,
+    );
   });
 
   test('records that are added and taken out come and go with undo, under their own numbers', async () => {
-    const { id, job } = await list([['1', 'a', ''], ['1', 'b', ''], ['3', 'c', '']]); // prettier-ignore
+    const { id, job } = await list([
+      ['1', 'a', ''],
+      ['1', 'b', ''],
+      ['3', 'c', ''],
+    ]);
     const [one, two, three] = await records(id);
     expect(await problemsOf(job)).toEqual({ repeat: 2 });
     await removeRecords(t.db, id, [one.id, three.id], 'test');
@@ -143,13 +233,23 @@ describe('revisions', () => {
     expect((await viewJob(t.db, job)).counts.all).toBe(3);
     await stepBack(t.db, id, 'redo', 'test');
     await stepBack(t.db, id, 'redo', 'test');
-    expect((await records(id)).at(-1)).toMatchObject({ id: added, values: { c1: '4', c2: 'dd', c3: '' } });
+    expect((await records(id)).at(-1)).toMatchObject({
+      id: added,
+      values: { c1: '4', c2: 'dd', c3: '' },
+    });
   });
 
   test('where a record was printed comes back with it', async () => {
-    const { id, job } = await list([['1', 'a', ''], ['2', 'b', '']]); // prettier-ignore
+    const { id, job } = await list([
+      ['1', 'a', ''],
+      ['2', 'b', ''],
+    ]);
     const [one] = await records(id);
-    await t.db.updateTable('job_rows').set({ run_id: 7, run_mark: 'ready', run_page: 3, run_place: 5, printed: 'x' }).where('record_id', '=', one.id).execute(); // prettier-ignore
+    await t.db
+      .updateTable('job_rows')
+      .set({ run_id: 7, run_mark: 'ready', run_page: 3, run_place: 5, printed: 'x' })
+      .where('record_id', '=', one.id)
+      .execute();
     await removeRecords(t.db, id, [one.id], 'test');
     await stepBack(t.db, id, 'undo', 'test');
     const { rows } = await ledgerRows(t.db, job, { ...view(), offset: 0, limit: 10 });
@@ -160,7 +260,10 @@ describe('revisions', () => {
 describe('columns', () => {
   let made: { id: number; job: number };
   beforeEach(async () => {
-    made = await list([['1', 'a', ''], ['2', 'b', '']]); // prettier-ignore
+    made = await list([
+      ['1', 'a', ''],
+      ['2', 'b', ''],
+    ]);
   });
   const columns = async () => (await viewJob(t.db, made.job)).list.columns;
 
@@ -170,17 +273,35 @@ describe('columns', () => {
     await changeColumn(t.db, id, { does: 'move', id: 'c3', to: 0 }, 'test');
     await changeColumn(t.db, id, { does: 'hide', id: 'c3', hidden: true }, 'test');
     await changeColumn(t.db, id, { does: 'add', name: 'Note' }, 'test');
-    expect(await columns()).toMatchObject([{ id: 'c3', hidden: true }, { id: 'c1' }, { id: 'c2', name: 'Called', source: 'Name' }, { id: 'c4', name: 'Note' }]); // prettier-ignore
+    expect(await columns()).toMatchObject([
+      { id: 'c3', hidden: true },
+      { id: 'c1' },
+      { id: 'c2', name: 'Called', source: 'Name' },
+      { id: 'c4', name: 'Note' },
+    ]);
     for (let i = 0; i < 4; i++) await stepBack(t.db, id, 'undo', 'test');
-    expect((await columns()).map((c) => [c.id, c.name, c.hidden])).toEqual([['c1', 'Tag', undefined], ['c2', 'Name', undefined], ['c3', 'Number', undefined]]); // prettier-ignore
-    await expect(changeColumn(t.db, id, { does: 'hide', id: 'c1', hidden: true }, 'test')).rejects.toThrow(/is the key of the records/);
-    await expect(changeColumn(t.db, id, { does: 'rename', id: 'c2', name: 'tag' }, 'test')).rejects.toThrow(/called tag already/);
+    expect((await columns()).map((c) => [c.id, c.name, c.hidden])).toEqual([
+      ['c1', 'Tag', undefined],
+      ['c2', 'Name', undefined],
+      ['c3', 'Number', undefined],
+    ]);
+    await expect(
+      changeColumn(t.db, id, { does: 'hide', id: 'c1', hidden: true }, 'test'),
+    ).rejects.toThrow(/is the key of the records/);
+    await expect(
+      changeColumn(t.db, id, { does: 'rename', id: 'c2', name: 'tag' }, 'test'),
+    ).rejects.toThrow(/called tag already/);
   });
 
   test('a column never stands before what it is worked out from', async () => {
-    const tag: Worked = { source: { kind: 'join', parts: [{ kind: 'column', column: 'c3' }] }, steps: [] };
+    const tag: Worked = {
+      source: { kind: 'join', parts: [{ kind: 'column', column: 'c3' }] },
+      steps: [],
+    };
     const w = await keepWorkedColumn(t.db, made.id, { name: 'W', worked: tag }, 'test');
-    await expect(changeColumn(t.db, made.id, { does: 'move', id: w, to: 0 }, 'test')).rejects.toThrow(/would then stand behind it/);
+    await expect(
+      changeColumn(t.db, made.id, { does: 'move', id: w, to: 0 }, 'test'),
+    ).rejects.toThrow(/would then stand behind it/);
   });
 
   test('a secret column takes the text away from under the bars', async () => {
@@ -188,7 +309,10 @@ describe('columns', () => {
     await changeJob(
       t.db,
       made.job,
-      { version, document: { ...document, stamps: [{ ...document.stamps[0], symbology: 'code-128' }] } },
+      {
+        version,
+        document: { ...document, stamps: [{ ...document.stamps[0], symbology: 'code-128' }] },
+      },
       'test',
     );
     await changeColumn(t.db, made.id, { does: 'secret', id: 'c1', secret: true }, 'test');
@@ -196,7 +320,12 @@ describe('columns', () => {
   });
 
   test('a secret comes back unchanged when taking its column away is undone', async () => {
-    const w = await keepWorkedColumn(t.db, made.id, { name: 'Pass', worked: { source: { kind: 'secret', length: 8 }, steps: [] } }, 'test');
+    const w = await keepWorkedColumn(
+      t.db,
+      made.id,
+      { name: 'Pass', worked: { source: { kind: 'secret', length: 8 }, steps: [] } },
+      'test',
+    );
     const before = (await records(made.id)).map((r) => r.values[w]);
     const { removeWorkedColumn } = await import('../../src/server/lists/columns');
     await removeWorkedColumn(t.db, made.id, w, 'test');
@@ -208,30 +337,68 @@ describe('columns', () => {
 
 describe('looking things up in another list', () => {
   test('gives what stands beside the value, and follows that list', async () => {
-    const beds = await list([['B1', 'North wall', ''], ['B2', 'Pond', '']]); // prettier-ignore
-    const plants = await list([['P1', 'B2', ''], ['P2', ' B1 ', ''], ['P3', 'B9', '']]); // prettier-ignore
-    const worked: Worked = { source: { kind: 'join', parts: [{ kind: 'column', column: 'c2' }] }, steps: [{ kind: 'lookup', list: beds.id, by: 'c1', give: 'c2' }] }; // prettier-ignore
+    const beds = await list([
+      ['B1', 'North wall', ''],
+      ['B2', 'Pond', ''],
+    ]);
+    const plants = await list([
+      ['P1', 'B2', ''],
+      ['P2', ' B1 ', ''],
+      ['P3', 'B9', ''],
+    ]);
+    const worked: Worked = {
+      source: { kind: 'join', parts: [{ kind: 'column', column: 'c2' }] },
+      steps: [{ kind: 'lookup', list: beds.id, by: 'c1', give: 'c2' }],
+    };
     const w = await keepWorkedColumn(t.db, plants.id, { name: 'Where', worked }, 'test');
     const where = async () => (await records(plants.id)).map((r) => r.values[w]);
     expect(await where()).toEqual(['Pond', 'North wall', '']);
     const [north] = await records(beds.id);
-    await editCells(t.db, beds.id, [{ record: north.id, column: 'c2', value: 'South wall' }], 'test');
+    await editCells(
+      t.db,
+      beds.id,
+      [{ record: north.id, column: 'c2', value: 'South wall' }],
+      'test',
+    );
     await work();
     expect(await where()).toEqual(['Pond', 'South wall', '']);
     const [hand] = await records(plants.id);
-    expect((await previewWorked(t.db, plants.id, { worked, id: w, record: hand.id })).rows[0]).toEqual({ number: 1, result: 'Pond' });
-    await expect(keepWorkedColumn(t.db, plants.id, { id: w, name: 'Where', worked: { ...worked, steps: [{ kind: 'lookup', list: beds.id, by: 'c77', give: 'c2' }] } }, 'test')).rejects.toThrow(/not there any more/); // prettier-ignore
+    expect(
+      (await previewWorked(t.db, plants.id, { worked, id: w, record: hand.id })).rows[0],
+    ).toEqual({ number: 1, result: 'Pond' });
+    await expect(
+      keepWorkedColumn(
+        t.db,
+        plants.id,
+        {
+          id: w,
+          name: 'Where',
+          worked: { ...worked, steps: [{ kind: 'lookup', list: beds.id, by: 'c77', give: 'c2' }] },
+        },
+        'test',
+      ),
+    ).rejects.toThrow(/not there any more/);
   });
 });
 
 describe('what the ledger shows', () => {
   test('sorted with numbers by their size, filtered by a column and by a problem, blanks last', async () => {
-    const { job } = await list([['T-10', 'b ', ''], ['T-9', 'a', ''], ['', 'c', ''], ['T-100', 'B', '']]); // prettier-ignore
+    const { job } = await list([
+      ['T-10', 'b ', ''],
+      ['T-9', 'a', ''],
+      ['', 'c', ''],
+      ['T-100', 'B', ''],
+    ]);
     const keys = async (more: Record<string, string>) =>
-      (await ledgerRows(t.db, job, { ...view(more), offset: 0, limit: 10 })).rows.map((r) => r.values.c1);
+      (await ledgerRows(t.db, job, { ...view(more), offset: 0, limit: 10 })).rows.map(
+        (r) => r.values.c1,
+      );
     expect(await keys({ sort: 'c1:up' })).toEqual(['T-9', 'T-10', 'T-100', '']);
     expect(await keys({ sort: 'c1:down' })).toEqual(['T-100', 'T-10', 'T-9', '']);
-    expect(await keys({ where: JSON.stringify([{ column: 'c2', is: 'is', text: 'b' }]) })).toEqual(['T-10', 'T-100']);
+    expect(await keys({ where: JSON.stringify([{ column: 'c2', is: 'is', text: 'b' }]) })).toEqual([
+      'T-10',
+      'T-100',
+    ]);
     expect(await keys({ where: JSON.stringify([{ column: 'c1', is: 'blank' }]) })).toEqual(['']);
     expect(await keys({ problem: 'spaces' })).toEqual(['T-10']);
     const sorted = view({ sort: 'c1:up' });
@@ -244,19 +411,33 @@ describe('what the ledger shows', () => {
 
 describe('several jobs of one list', () => {
   test('share its stamps; a stamp on another piece cannot be taken away, and the other window learns of changes', async () => {
-    const { id, job } = await list([['1', 'a', '']]); // prettier-ignore
+    const { id, job } = await list([['1', 'a', '']]);
     const other = await addJob(t.db, id, { name: 'Signs' }, 'test');
     const before = await viewJob(t.db, job);
-    const stamps = [{ ...before.document.stamps[0], name: 'Door' }, { ...before.document.stamps[0], id: 'stamp-2', name: 'Till' }]; // prettier-ignore
-    await changeJob(t.db, job, { version: before.version, document: { ...before.document, stamps } }, 'test');
+    const stamps = [
+      { ...before.document.stamps[0], name: 'Door' },
+      { ...before.document.stamps[0], id: 'stamp-2', name: 'Till' },
+    ];
+    await changeJob(
+      t.db,
+      job,
+      { version: before.version, document: { ...before.document, stamps } },
+      'test',
+    );
     const seen = await viewJob(t.db, other);
     expect(seen.document.stamps.map((s) => s.name)).toEqual(['Door', 'Till']);
     expect(seen.stampCounts['stamp-2']).toEqual({ ready: 1, look: 0, out: 0 });
-    await expect(changeJob(t.db, other, { version: 1, document: seen.document }, 'test')).rejects.toThrow(/another window/);
-    const mine = { stamps: stamps.slice(1), piece: { ...before.document.piece, elements: [] }, options: before.document.options };
-    await expect(changeJob(t.db, job, { version: before.version + 1, document: mine }, 'test')).rejects.toThrow(
-      /Signs has Door on its piece/,
-    );
+    await expect(
+      changeJob(t.db, other, { version: 1, document: seen.document }, 'test'),
+    ).rejects.toThrow(/another window/);
+    const mine = {
+      stamps: stamps.slice(1),
+      piece: { ...before.document.piece, elements: [] },
+      options: before.document.options,
+    };
+    await expect(
+      changeJob(t.db, job, { version: before.version + 1, document: mine }, 'test'),
+    ).rejects.toThrow(/Signs has Door on its piece/);
     expect((await listLists(t.db)).find((l) => l.id === id)).toMatchObject({
       stamps: ['Door', 'Till'],
       // lists of this file have jobs of one name, which are told apart
@@ -266,11 +447,26 @@ describe('several jobs of one list', () => {
 });
 
 test('a quick print makes a scannable sheet of the ticked rows and leaves the job’s own prints alone', async () => {
-  const { id, job } = await list([['1', 'a', ''], ['2', 'b', ''], ['3', 'c', '']]); // prettier-ignore
+  const { id, job } = await list([
+    ['1', 'a', ''],
+    ['2', 'b', ''],
+    ['3', 'c', ''],
+  ]);
   const [one, , three] = await records(id);
-  const run = await quickPrint(t.db, job, { stamp: 'stamp-1', records: [one.id, three.id] }, 'test');
+  const run = await quickPrint(
+    t.db,
+    job,
+    { stamp: 'stamp-1', records: [one.id, three.id] },
+    'test',
+  );
   await work();
-  expect(await viewRun(t.db, run)).toMatchObject({ name: 'Quick print, 2 records', state: 'done', pieces: 2, read: 2, failed: 0 });
+  expect(await viewRun(t.db, run)).toMatchObject({
+    name: 'Quick print, 2 records',
+    state: 'done',
+    pieces: 2,
+    read: 2,
+    failed: 0,
+  });
   const { rows } = await ledgerRows(t.db, job, { ...view(), offset: 0, limit: 10 });
   expect(rows.map((r) => r.page)).toEqual([null, null, null]);
 });
@@ -278,12 +474,19 @@ test('a quick print makes a scannable sheet of the ticked rows and leaves the jo
 test('a list to type into starts with its columns, its stamp and one blank record; its blank sheet is text throughout', async () => {
   const job = await startTypedList(t.db, { name: 'Gate', purpose: 'contact' }, 'test');
   const seen = await viewJob(t.db, job);
-  expect(seen.list.columns.map((c) => c.name).slice(0, 4)).toEqual(['No', 'Name', 'First name', 'Last name']);
+  expect(seen.list.columns.map((c) => c.name).slice(0, 4)).toEqual([
+    'No',
+    'Name',
+    'First name',
+    'Last name',
+  ]);
   expect(seen.document.stamps[0].does).toBe('contact');
   expect(seen.counts).toMatchObject({ all: 1, out: 1 });
   const book = readBook('blank.xlsx', await blankSheet({ purpose: 'wifi', as: 'xlsx' }));
   expect(book.sheets[0].rows).toEqual([['No', 'Name', 'Network', 'Password']]);
-  expect(Buffer.from(await blankSheet({ purpose: 'page', as: 'csv' })).toString()).toBe('\ufeffNo,Name,Page\n');
+  expect(Buffer.from(await blankSheet({ purpose: 'page', as: 'csv' })).toString()).toBe(
+    '\ufeffNo,Name,Page\n',
+  );
 });
 
 test('looks are kept under a name, the newest in force', async () => {
@@ -291,7 +494,9 @@ test('looks are kept under a name, the newest in force', async () => {
   const { look } = (await viewJob(t.db, job)).document.stamps[0];
   await keep(t.db, { kind: 'look', name: 'Badge', document: look }, 'test');
   await keep(t.db, { kind: 'look', name: 'Badge', document: { ...look, sizeMm: 31 } }, 'test');
-  expect((await listKept(t.db, 'look')).map((k) => [k.name, k.document.sizeMm])).toEqual([['Badge', 31]]);
+  expect((await listKept(t.db, 'look')).map((k) => [k.name, k.document.sizeMm])).toEqual([
+    ['Badge', 31],
+  ]);
 });
 
 test('ten thousand records are judged and worked out in the background, and an edit meanwhile is not lost', async () => {

@@ -34,7 +34,11 @@ describe('routes turn errors into words', () => {
     [new Refusal('Not like this.', 409), 409, 'Not like this.'],
     [new IntakeError('That is a picture.'), 400, 'That is a picture.'],
     [new RunError('Nothing to make.'), 400, 'Nothing to make.'],
-    [new Error('secret detail'), 500, 'Something went wrong on our side. Nothing was changed; try it again.'],
+    [
+      new Error('secret detail'),
+      500,
+      'Something went wrong on our side. Nothing was changed; try it again.',
+    ],
   ])('%s', async (error, status, says) => {
     expect(await call(() => Promise.reject(error))).toEqual({ status, json: { error: says } });
   });
@@ -42,13 +46,27 @@ describe('routes turn errors into words', () => {
   test('bad bodies and bad numbers are refused before anything happens', async () => {
     const schema = z.object({ name: z.string().min(1, 'Give it a name.') });
     const post = (text: string) =>
-      new Request('http://localhost/', { method: 'POST', body: text, headers: { 'content-type': 'application/json' } });
-    expect(await call((a) => body(a, schema), post('{"name":""}'))).toEqual({ status: 400, json: { error: 'Give it a name.' } });
+      new Request('http://localhost/', {
+        method: 'POST',
+        body: text,
+        headers: { 'content-type': 'application/json' },
+      });
+    expect(await call((a) => body(a, schema), post('{"name":""}'))).toEqual({
+      status: 400,
+      json: { error: 'Give it a name.' },
+    });
     expect(await call((a) => body(a, schema), post('{'))).toMatchObject({ status: 400 });
     for (const id of ['0', '-1', '1.5', 'x', '99999999999'])
-      expect((await call(async (a) => ({ id: numberParam(a) }), undefined, { id })).status).toBe(404);
-    expect(await call(async (a) => ({ id: numberParam(a) }), undefined, { id: '7' })).toEqual({ status: 200, json: { id: 7 } });
-    expect((await call((a) => viewJob(a.db, 999_999))).json).toEqual({ error: 'That is not here any more. It may have been removed.' });
+      expect((await call(async (a) => ({ id: numberParam(a) }), undefined, { id })).status).toBe(
+        404,
+      );
+    expect(await call(async (a) => ({ id: numberParam(a) }), undefined, { id: '7' })).toEqual({
+      status: 200,
+      json: { id: 7 },
+    });
+    expect((await call((a) => viewJob(a.db, 999_999))).json).toEqual({
+      error: 'That is not here any more. It may have been removed.',
+    });
   });
 });
 
@@ -61,22 +79,33 @@ describe('intake, from bytes to a job', () => {
         .returning('id')
         .executeTakeFirstOrThrow()
     ).id;
-  const row = (id: number) => t.db.selectFrom('intakes').selectAll().where('id', '=', id).executeTakeFirstOrThrow();
+  const row = (id: number) =>
+    t.db.selectFrom('intakes').selectAll().where('id', '=', id).executeTakeFirstOrThrow();
 
   test('is read, taken as said, and judged', async () => {
     const id = await intake('lamps.csv', 'Garden lamps\n\nTag;Item\n007;Lamp\n;Lantern\n');
     await readIntake(t.db, id);
-    expect((await row(id)).preview?.sheets[0]).toMatchObject({ rows: 4, headerRow: 1, notes: ['1 blank row was left out.'] });
+    expect((await row(id)).preview?.sheets[0]).toMatchObject({
+      rows: 4,
+      headerRow: 1,
+      notes: ['1 blank row was left out.'],
+    });
     await t.db
       .updateTable('intakes')
-      .set({ state: 'taking', take: JSON.stringify({ sheet: 0, headerRow: 1, roles: ['key', 'name'], name: 'Lamps' }) })
+      .set({
+        state: 'taking',
+        take: JSON.stringify({ sheet: 0, headerRow: 1, roles: ['key', 'name'], name: 'Lamps' }),
+      })
       .where('id', '=', id)
       .execute();
     await takeIntake(t.db, id);
     const taken = await row(id);
     expect(taken).toMatchObject({ state: 'taken', error: null });
     expect(taken.bytes).toHaveLength(0);
-    expect(await viewJob(t.db, taken.job_id!)).toMatchObject({ name: 'Lamps', counts: { all: 2, ready: 1, look: 0, out: 1 } });
+    expect(await viewJob(t.db, taken.job_id!)).toMatchObject({
+      name: 'Lamps',
+      counts: { all: 2, ready: 1, look: 0, out: 1 },
+    });
     await takeIntake(t.db, id);
     expect((await listJobs(t.db)).filter((job) => job.name === 'Lamps')).toHaveLength(1);
   });
@@ -89,7 +118,10 @@ describe('intake, from bytes to a job', () => {
     await readIntake(t.db, id);
     await t.db
       .updateTable('intakes')
-      .set({ state: 'taking', take: JSON.stringify({ sheet: 0, headerRow: 0, roles: [], name: 'Short' }) })
+      .set({
+        state: 'taking',
+        take: JSON.stringify({ sheet: 0, headerRow: 0, roles: [], name: 'Short' }),
+      })
       .where('id', '=', id)
       .execute();
     await takeIntake(t.db, id);
@@ -148,16 +180,35 @@ describe('a list', () => {
       { id: 'c2', role: 'key' as const },
     ];
     await changeColumn(t.db, list.id, { does: 'roles', columns }, 'test');
-    expect((await viewJob(t.db, job)).problems).toEqual([{ kind: 'same-code', records: 2, mendable: 0 }]);
+    expect((await viewJob(t.db, job)).problems).toEqual([
+      { kind: 'same-code', records: 2, mendable: 0 },
+    ]);
   });
 });
 
 test('a file is kept in pieces and comes back whole', async () => {
-  const list = await createList(t.db, { name: 'F', source: 'f', headings: ['A'], roles: ['key'], rows: [['1']], note: '', actor: 'test' });
+  const list = await createList(t.db, {
+    name: 'F',
+    source: 'f',
+    headings: ['A'],
+    roles: ['key'],
+    rows: [['1']],
+    note: '',
+    actor: 'test',
+  });
   const job = await createJob(t.db, 'F', list.id, list.columns, 'test');
   const { id: run } = await t.db
     .insertInto('runs')
-    .values({ job_id: job, name: 'F', state: 'done', frozen: '{}', pieces: 0, sheets: 0, left_out: '[]', created_by: 'test' })
+    .values({
+      job_id: job,
+      name: 'F',
+      state: 'done',
+      frozen: '{}',
+      pieces: 0,
+      sheets: 0,
+      left_out: '[]',
+      created_by: 'test',
+    })
     .returning('id')
     .executeTakeFirstOrThrow();
   const whole = Buffer.from(Array.from({ length: 1_300_000 }, (_, i) => (i * 7919) % 251));
@@ -169,7 +220,10 @@ test('a file is kept in pieces and comes back whole', async () => {
   for await (const part of readFilePieces(t.db, id)) back.push(part);
   expect(back).toHaveLength(3);
   expect(Buffer.concat(back).equals(whole)).toBe(true);
-  expect((await t.db.selectFrom('files').select('size').where('id', '=', id).executeTakeFirstOrThrow()).size).toBe(whole.length);
+  expect(
+    (await t.db.selectFrom('files').select('size').where('id', '=', id).executeTakeFirstOrThrow())
+      .size,
+  ).toBe(whole.length);
 });
 
 test('the demo is loaded once, seven lists with their faults', async () => {

@@ -21,7 +21,10 @@ const runs = runsIn(() => t);
 const { work, bytesOf: fileBytes } = runs;
 const job = (rows: string[][]) => runs.job(['Badge no', 'Name'], ['key', 'name'], rows);
 const people = (count: number): string[][] =>
-  Array.from({ length: count }, (_, i) => [`DH-${String(i + 1).padStart(4, '0')}`, `Person ${i + 1}`]);
+  Array.from({ length: count }, (_, i) => [
+    `DH-${String(i + 1).padStart(4, '0')}`,
+    `Person ${i + 1}`,
+  ]);
 const rowsOf = (id: number, filter: 'all' | 'ready' | 'look' | 'out' = 'all', q = '') =>
   ledgerRows(t.db, id, { filter, q, where: [], offset: 0, limit: 500 });
 
@@ -38,18 +41,33 @@ describe('the ledger', () => {
   });
 
   test('judges every record and counts by state', async () => {
-    expect((await viewJob(t.db, j.id)).counts).toEqual({ all: 5, ready: 1, look: 3, out: 1, new: 1, changed: 0 });
+    expect((await viewJob(t.db, j.id)).counts).toEqual({
+      all: 5,
+      ready: 1,
+      look: 3,
+      out: 1,
+      new: 1,
+      changed: 0,
+    });
     const { rows } = await rowsOf(j.id);
     expect(rows.map((r) => r.marks.overall)).toEqual(['ready', 'out', 'look', 'look', 'look']);
-    expect(rows[1].notes.map((n) => n.text)).toEqual(['Badge no is blank', 'no code: Badge no is blank']);
+    expect(rows[1].notes.map((n) => n.text)).toEqual([
+      'Badge no is blank',
+      'no code: Badge no is blank',
+    ]);
     expect(rows[2].notes[0].text).toMatch(/runs over by \d+ letters/);
     expect(rows[4].notes[0].text).toBe('Badge no comes more than once');
-    expect((await listJobs(t.db)).find((x) => x.id === j.id)).toMatchObject({ records: 5, ready: 1 });
+    expect((await listJobs(t.db)).find((x) => x.id === j.id)).toMatchObject({
+      records: 5,
+      ready: 1,
+    });
   });
 
   test('filters and searches, taking the search for plain text', async () => {
     expect((await rowsOf(j.id, 'look')).total).toBe(3);
-    expect((await rowsOf(j.id, 'all', '100%')).rows.map((r) => r.values.c2)).toEqual(['Keiko 100%']);
+    expect((await rowsOf(j.id, 'all', '100%')).rows.map((r) => r.values.c2)).toEqual([
+      'Keiko 100%',
+    ]);
     expect((await rowsOf(j.id, 'all', '_')).total).toBe(0);
     expect((await rowsOf(j.id, 'all', 'badge')).total).toBe(0);
   });
@@ -60,7 +78,9 @@ describe('the ledger', () => {
     expect(await jump(t.db, j.id, { to: 'over', filter: 'look', q: '', where: [] })).toBe(0);
     const wide = await jump(t.db, j.id, { to: 'over', filter: 'all', q: '', where: [] });
     // the only one that is, so it is the next after itself too
-    expect(await jump(t.db, j.id, { to: 'over', filter: 'all', q: '', where: [], after: wide! })).toBe(wide);
+    expect(
+      await jump(t.db, j.id, { to: 'over', filter: 'all', q: '', where: [], after: wide! }),
+    ).toBe(wide);
     expect(await jump(t.db, j.id, { to: 'scripts', filter: 'all', q: '', where: [] })).toBeNull();
   });
 
@@ -82,9 +102,9 @@ describe('the ledger', () => {
   test('a change made on an old version is refused and loses nothing', async () => {
     const before = await viewJob(t.db, j.id);
     await changeJob(t.db, j.id, { version: before.version, name: 'Badges, new' }, 'a');
-    await expect(changeJob(t.db, j.id, { version: before.version, name: 'Badges, other' }, 'b')).rejects.toThrow(
-      /changed in another window/,
-    );
+    await expect(
+      changeJob(t.db, j.id, { version: before.version, name: 'Badges, other' }, 'b'),
+    ).rejects.toThrow(/changed in another window/);
     expect((await viewJob(t.db, j.id)).name).toBe('Badges, new');
   });
 });
@@ -95,15 +115,33 @@ describe('a run', () => {
     await changeJob(
       t.db,
       id,
-      { version: 1, document: { ...(await viewJob(t.db, id)).document, options: { start: 5, order: 'across', copies: 1 } } },
+      {
+        version: 1,
+        document: {
+          ...(await viewJob(t.db, id)).document,
+          options: { start: 5, order: 'across', copies: 1 },
+        },
+      },
       'test',
     );
     const runId = await startRun(t.db, id, { name: 'First', which: 'ready', ticked: [] }, 'test');
     await work();
     const run = await viewRun(t.db, runId);
-    expect(run).toMatchObject({ state: 'done', pieces: 30, sheets: 2, codes: 30, read: 30, failed: 0 });
-    expect(run.leftOut).toMatchObject([{ title: 'Nobody', reason: 'Badge no is blank; no code: Badge no is blank' }]);
-    const receipt = parse(await fileBytes(runId, 'receipt.csv'), { columns: true, bom: true }) as Record<string, string>[];
+    expect(run).toMatchObject({
+      state: 'done',
+      pieces: 30,
+      sheets: 2,
+      codes: 30,
+      read: 30,
+      failed: 0,
+    });
+    expect(run.leftOut).toMatchObject([
+      { title: 'Nobody', reason: 'Badge no is blank; no code: Badge no is blank' },
+    ]);
+    const receipt = parse(await fileBytes(runId, 'receipt.csv'), {
+      columns: true,
+      bom: true,
+    }) as Record<string, string>[];
     expect(receipt).toHaveLength(30);
     expect(receipt[17]).toMatchObject({
       Key: 'DH-0018',
@@ -114,9 +152,9 @@ describe('a run', () => {
       'Reads as': 'DH-0018',
     });
     const pages = renderPdf(await fileBytes(runId, '.pdf'), 200);
-    const found = (await Promise.all(pages.map((page) => readAll(page, { formats: ['QRCode'] })))).map((reads) =>
-      reads.map((r) => r.text).sort(),
-    );
+    const found = (
+      await Promise.all(pages.map((page) => readAll(page, { formats: ['QRCode'] })))
+    ).map((reads) => reads.map((r) => r.text).sort());
     expect(found).toEqual([
       people(17).map((p) => p[0]),
       people(30)
@@ -131,12 +169,32 @@ describe('a run', () => {
   test('ticked records only, several copies each', async () => {
     const { id } = await job(people(5));
     const document = (await viewJob(t.db, id)).document;
-    await changeJob(t.db, id, { version: 1, document: { ...document, options: { ...document.options, copies: 3 } } }, 'test');
+    await changeJob(
+      t.db,
+      id,
+      { version: 1, document: { ...document, options: { ...document.options, copies: 3 } } },
+      'test',
+    );
     const { rows } = await rowsOf(id);
-    const runId = await startRun(t.db, id, { name: 'Two', which: 'ticked', ticked: [rows[1].id, rows[3].id] }, 'test');
+    const runId = await startRun(
+      t.db,
+      id,
+      { name: 'Two', which: 'ticked', ticked: [rows[1].id, rows[3].id] },
+      'test',
+    );
     await work();
-    const receipt = parse(await fileBytes(runId, 'receipt.csv'), { columns: true, bom: true }) as Record<string, string>[];
-    expect(receipt.map((r) => r.Key)).toEqual(['DH-0002', 'DH-0002', 'DH-0002', 'DH-0004', 'DH-0004', 'DH-0004']);
+    const receipt = parse(await fileBytes(runId, 'receipt.csv'), {
+      columns: true,
+      bom: true,
+    }) as Record<string, string>[];
+    expect(receipt.map((r) => r.Key)).toEqual([
+      'DH-0002',
+      'DH-0002',
+      'DH-0002',
+      'DH-0004',
+      'DH-0004',
+      'DH-0004',
+    ]);
   });
 
   test('a code that does not read makes the run fail visibly', async () => {
@@ -163,21 +221,41 @@ describe('a run', () => {
     await changeJob(
       t.db,
       id,
-      { version: 1, document: { ...document, piece: { ...document.piece, elements: [...document.piece.elements, ...over] } } },
+      {
+        version: 1,
+        document: {
+          ...document,
+          piece: { ...document.piece, elements: [...document.piece.elements, ...over] },
+        },
+      },
       'test',
     );
-    const runId = await startRun(t.db, id, { name: 'Covered', which: 'with-code', ticked: [] }, 'test');
+    const runId = await startRun(
+      t.db,
+      id,
+      { name: 'Covered', which: 'with-code', ticked: [] },
+      'test',
+    );
     await work();
     const run = await viewRun(t.db, runId);
     expect(run).toMatchObject({ state: 'done', codes: 3, read: 0, failed: 3 });
-    expect(run.failures[0]).toMatchObject({ title: 'Person 1', page: 1, place: 1, result: 'unread' });
+    expect(run.failures[0]).toMatchObject({
+      title: 'Person 1',
+      page: 1,
+      place: 1,
+      result: 'unread',
+    });
     expect((await rowsOf(id)).rows[0].marks.run).toBe('failed');
   });
 
   test('is refused when there is nothing to make, and leaves nothing behind', async () => {
     const { id } = await job([['', 'Nobody']]);
-    await expect(startRun(t.db, id, { name: 'None', which: 'ready', ticked: [] }, 'test')).rejects.toThrow(/nothing to make/);
-    expect(await t.db.selectFrom('runs').selectAll().where('job_id', '=', id).execute()).toEqual([]);
+    await expect(
+      startRun(t.db, id, { name: 'None', which: 'ready', ticked: [] }, 'test'),
+    ).rejects.toThrow(/nothing to make/);
+    expect(await t.db.selectFrom('runs').selectAll().where('job_id', '=', id).execute()).toEqual(
+      [],
+    );
   });
 
   test('a chunk done twice doubles nothing; the same run gives the same bytes', async () => {
@@ -192,7 +270,15 @@ describe('a run', () => {
     await t.db
       .updateTable('runs')
       .set({
-        frozen: JSON.stringify((await t.db.selectFrom('runs').select('frozen').where('id', '=', runId).executeTakeFirstOrThrow()).frozen),
+        frozen: JSON.stringify(
+          (
+            await t.db
+              .selectFrom('runs')
+              .select('frozen')
+              .where('id', '=', runId)
+              .executeTakeFirstOrThrow()
+          ).frozen,
+        ),
       })
       .where('id', '=', again)
       .execute();

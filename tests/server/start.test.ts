@@ -3,7 +3,9 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, onTestFinished, test } from 'vitest';
 
-const { stateFolder } = (await import('../../scripts/lib-postgres.mjs' as string)) as { stateFolder(purpose: string): string };
+const { stateFolder } = (await import('../../scripts/lib-postgres.mjs' as string)) as {
+  stateFolder(purpose: string): string;
+};
 const purpose = 'kept-up';
 const state = stateFolder(purpose);
 
@@ -12,7 +14,21 @@ function start(...more: string[]): { command: ChildProcess; said: () => string; 
   const port = String(30_000 + Math.floor(Math.random() * 20_000));
   const env = { ...process.env };
   delete env.DATABASE_URL;
-  const command = spawn(process.execPath, ['--import', 'tsx', 'scripts/start.ts', `--purpose=${purpose}`, '--no-demo', '--no-web', '--workers=1', `--port=${port}`, ...more], { env, stdio: ['ignore', 'pipe', 'pipe'] }); // prettier-ignore
+  const command = spawn(
+    process.execPath,
+    [
+      '--import',
+      'tsx',
+      'scripts/start.ts',
+      `--purpose=${purpose}`,
+      '--no-demo',
+      '--no-web',
+      '--workers=1',
+      `--port=${port}`,
+      ...more,
+    ],
+    { env, stdio: ['ignore', 'pipe', 'pipe'] },
+  );
   let text = '';
   command.stdout!.on('data', (data: Buffer) => (text += data.toString()));
   command.stderr!.on('data', (data: Buffer) => (text += data.toString()));
@@ -22,10 +38,23 @@ function start(...more: string[]): { command: ChildProcess; said: () => string; 
 
 /** Numbers of the processes of this start: the database by its folder, the others by what they were started with. */
 const running = (): string[] =>
-  spawnSync('pgrep', ['-f', state], { encoding: 'utf8' }).stdout.split('\n').filter(Boolean).concat(
-    spawnSync('sh', ['-c', `for p in $(pgrep -f 'src/server/tasks/worker.ts'); do tr '\\0' '\\n' < /proc/$p/environ 2>/dev/null | grep -q '^HAND_STAMP_TRAY=${state}' && echo $p; done`], { encoding: 'utf8' }).stdout.split('\n').filter(Boolean),
-  ); // prettier-ignore
-const postmaster = (): number => Number(readFileSync(join(state, 'data', 'postmaster.pid'), 'utf8').split('\n')[0]);
+  spawnSync('pgrep', ['-f', state], { encoding: 'utf8' })
+    .stdout.split('\n')
+    .filter(Boolean)
+    .concat(
+      spawnSync(
+        'sh',
+        [
+          '-c',
+          `for p in $(pgrep -f 'src/server/tasks/worker.ts'); do tr '\\0' '\\n' < /proc/$p/environ 2>/dev/null | grep -q '^HAND_STAMP_TRAY=${state}' && echo $p; done`,
+        ],
+        { encoding: 'utf8' },
+      )
+        .stdout.split('\n')
+        .filter(Boolean),
+    );
+const postmaster = (): number =>
+  Number(readFileSync(join(state, 'data', 'postmaster.pid'), 'utf8').split('\n')[0]);
 const long = { timeout: 60_000 };
 
 test('the start command starts a dead database again, leaves nothing behind however it ends, and says what it found', async () => {

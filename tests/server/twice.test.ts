@@ -40,7 +40,12 @@ afterAll(async () => {
 });
 
 const { job } = runsIn(() => t);
-const rows = [['1', 'Wren', 'https://garden.example/1'], ['2', 'Tam', 'https://garden.example/2'], ['2', 'Inés', 'https://garden.example/3'], ['4', '', '']]; // prettier-ignore
+const rows = [
+  ['1', 'Wren', 'https://garden.example/1'],
+  ['2', 'Tam', 'https://garden.example/2'],
+  ['2', 'Inés', 'https://garden.example/3'],
+  ['4', '', ''],
+];
 const csv = `No,Name,Page\n${rows.map((r) => r.join(',')).join('\n')}\n`;
 
 /** Everything about a list and its job that a task can change, without numbers that differ from one to the next. */
@@ -59,8 +64,18 @@ async function stateOf(list: number): Promise<unknown> {
 }
 
 const made = () => job(['No', 'Name', 'Page'], ['key', 'name', 'text'], rows);
-const forget = (list: number) => t.db.updateTable('lists').set({ judged: 0, working: 1 }).where('id', '=', list).execute();
-const worked = (column: string) => ({ source: { kind: 'join' as const, parts: [{ kind: 'column' as const, column }, { kind: 'text' as const, text: '!' }] }, steps: [] }); // prettier-ignore
+const forget = (list: number) =>
+  t.db.updateTable('lists').set({ judged: 0, working: 1 }).where('id', '=', list).execute();
+const worked = (column: string) => ({
+  source: {
+    kind: 'join' as const,
+    parts: [
+      { kind: 'column' as const, column },
+      { kind: 'text' as const, text: '!' },
+    ],
+  },
+  steps: [],
+});
 
 /** Brings about what a task is there for; says its payload, and how to see what it came to. */
 type Case = () => Promise<{ payload: object; outcome: () => Promise<unknown> }>;
@@ -74,7 +89,12 @@ const listCase: Case = async () => {
 const jobCase: Case = async () => {
   const { id, list } = await made();
   const { version, document } = await viewJob(t.db, id);
-  await changeJob(t.db, id, { version, document: { ...document, options: { ...document.options, copies: 2 } } }, 'test');
+  await changeJob(
+    t.db,
+    id,
+    { version, document: { ...document, options: { ...document.options, copies: 2 } } },
+    'test',
+  );
   await t.db.updateTable('jobs').set({ judged: 0 }).where('id', '=', id).execute();
   await t.db.deleteFrom('job_rows').where('job_id', '=', id).execute();
   return { payload: { job: id }, outcome: () => stateOf(list) };
@@ -92,21 +112,44 @@ const run = async () => {
 };
 const runState = async (list: number, id: number) => {
   const { state, pieces, made: pieceCount, codes, read, failed, files } = await viewRun(t.db, id);
-  const { letters } = await t.db.selectFrom('letters').select((e) => e.fn.countAll<number>().as('letters')).where('run_id', '=', id).executeTakeFirstOrThrow(); // prettier-ignore
-  return [state, pieces, pieceCount, codes, read, failed, files.map((f) => f.size), letters, await stateOf(list)];
+  const { letters } = await t.db
+    .selectFrom('letters')
+    .select((e) => e.fn.countAll<number>().as('letters'))
+    .where('run_id', '=', id)
+    .executeTakeFirstOrThrow();
+  return [
+    state,
+    pieces,
+    pieceCount,
+    codes,
+    read,
+    failed,
+    files.map((f) => f.size),
+    letters,
+    await stateOf(list),
+  ];
 };
 
 const cases: Record<TaskName, Case> = {
   'intake.read': async () => {
     const intake = await intakeOf();
-    const read = () => t.db.selectFrom('intakes').select(['state', 'error', 'preview']).where('id', '=', intake).executeTakeFirstOrThrow();
+    const read = () =>
+      t.db
+        .selectFrom('intakes')
+        .select(['state', 'error', 'preview'])
+        .where('id', '=', intake)
+        .executeTakeFirstOrThrow();
     return { payload: { intake }, outcome: read };
   },
   'intake.take': async () => {
     const intake = await intakeOf();
     await performTask(t.db, 'intake.read', { intake });
     const take = { name: 'People', sheet: 0, headerRow: 0, roles: ['key', 'name', 'text'] };
-    await t.db.updateTable('intakes').set({ state: 'taking', take: JSON.stringify(take) }).where('id', '=', intake).execute(); // prettier-ignore
+    await t.db
+      .updateTable('intakes')
+      .set({ state: 'taking', take: JSON.stringify(take) })
+      .where('id', '=', intake)
+      .execute();
     const before = await t.db
       .selectFrom('lists')
       .select((e) => e.fn.countAll<number>().as('n'))
@@ -114,7 +157,10 @@ const cases: Record<TaskName, Case> = {
     return {
       payload: { intake },
       outcome: async () => {
-        const after = await t.db.selectFrom('lists').select((e) => [e.fn.countAll<number>().as('n'), e.fn.max('id').as('last')]).executeTakeFirstOrThrow(); // prettier-ignore
+        const after = await t.db
+          .selectFrom('lists')
+          .select((e) => [e.fn.countAll<number>().as('n'), e.fn.max('id').as('last')])
+          .executeTakeFirstOrThrow();
         const { state, error } = await t.db
           .selectFrom('intakes')
           .select(['state', 'error'])
@@ -132,7 +178,11 @@ const cases: Record<TaskName, Case> = {
   'door.ask': async () => {
     const { id } = await made();
     const { version, document } = await viewJob(t.db, id);
-    const stamp = { ...document.stamps[0], does: 'page', parts: [{ kind: 'column' as const, column: 'c3' }] };
+    const stamp = {
+      ...document.stamps[0],
+      does: 'page',
+      parts: [{ kind: 'column' as const, column: 'c3' }],
+    };
     await changeJob(t.db, id, { version, document: { ...document, stamps: [stamp] } }, 'test');
     await t.db.deleteFrom('answers').execute();
     asked = [];
@@ -140,8 +190,20 @@ const cases: Record<TaskName, Case> = {
     return {
       payload: { job: id, stamp: stamp.id },
       outcome: async () => {
-        const { asking } = await t.db.selectFrom('jobs').select('asking').where('id', '=', id).executeTakeFirstOrThrow();
-        return [asked.sort(), asking, await t.db.selectFrom('answers').select(['address', 'state']).orderBy('address').execute()];
+        const { asking } = await t.db
+          .selectFrom('jobs')
+          .select('asking')
+          .where('id', '=', id)
+          .executeTakeFirstOrThrow();
+        return [
+          asked.sort(),
+          asking,
+          await t.db
+            .selectFrom('answers')
+            .select(['address', 'state'])
+            .orderBy('address')
+            .execute(),
+        ];
       },
     };
   },
@@ -178,8 +240,13 @@ const cases: Record<TaskName, Case> = {
     return {
       payload: {},
       outcome: async () => {
-        const { rows: queue } = await sql`select task_identifier from graphile_worker.jobs order by 1`.execute(t.db);
-        const told = await t.db.selectFrom('intakes').select(['state', 'error']).where('id', '=', intake).executeTakeFirstOrThrow();
+        const { rows: queue } =
+          await sql`select task_identifier from graphile_worker.jobs order by 1`.execute(t.db);
+        const told = await t.db
+          .selectFrom('intakes')
+          .select(['state', 'error'])
+          .where('id', '=', intake)
+          .executeTakeFirstOrThrow();
         return [queue, told, await stateOf(list)];
       },
     };
@@ -191,7 +258,10 @@ test.each(Object.keys(tasks) as TaskName[])('%s', async (name) => {
   await performTask(t.db, name, once.payload);
   const expected = await once.outcome();
   const twice = await cases[name]();
-  await Promise.all([performTask(t.db, name, twice.payload), performTask(t.db, name, twice.payload)]);
+  await Promise.all([
+    performTask(t.db, name, twice.payload),
+    performTask(t.db, name, twice.payload),
+  ]);
   expect(await twice.outcome()).toEqual(expected);
   // and once more, later
   await performTask(t.db, name, twice.payload);
@@ -201,9 +271,25 @@ test.each(Object.keys(tasks) as TaskName[])('%s', async (name) => {
 test('a re-read that two workers take at once is one revision', async () => {
   const intake = await intakeOf();
   await performTask(t.db, 'intake.read', { intake });
-  await t.db.updateTable('intakes').set({ state: 'taking', take: JSON.stringify({ name: 'People', sheet: 0, headerRow: 0, roles: ['key', 'name', 'text'] }) }).where('id', '=', intake).execute(); // prettier-ignore
+  await t.db
+    .updateTable('intakes')
+    .set({
+      state: 'taking',
+      take: JSON.stringify({
+        name: 'People',
+        sheet: 0,
+        headerRow: 0,
+        roles: ['key', 'name', 'text'],
+      }),
+    })
+    .where('id', '=', intake)
+    .execute();
   await performTask(t.db, 'intake.take', { intake });
-  const { id: list } = await t.db.selectFrom('lists').select('id').orderBy('id', 'desc').executeTakeFirstOrThrow();
+  const { id: list } = await t.db
+    .selectFrom('lists')
+    .select('id')
+    .orderBy('id', 'desc')
+    .executeTakeFirstOrThrow();
   const again = await askIntake(t.db, {
     name: 'people.csv',
     bytes: Buffer.from(csv.replace('Wren', 'Wren Fell').replace('4,,', '5,Odd,')),
@@ -211,22 +297,75 @@ test('a re-read that two workers take at once is one revision', async () => {
     list,
     actor: 'test',
   });
-  await Promise.all([performTask(t.db, 'intake.read', { intake: again }), performTask(t.db, 'intake.read', { intake: again })]);
-  await t.db.updateTable('intakes').set({ state: 'taking', take: JSON.stringify({ clashes: 'here', gone: 'out' }) }).where('id', '=', again).execute(); // prettier-ignore
-  await Promise.all([performTask(t.db, 'intake.take', { intake: again }), performTask(t.db, 'intake.take', { intake: again })]);
-  expect(await t.db.selectFrom('intakes').select(['state', 'error']).where('id', '=', again).executeTakeFirstOrThrow()).toEqual({ state: 'taken', error: null }); // prettier-ignore
-  expect((await t.db.selectFrom('revisions').select('kind').where('list_id', '=', list).orderBy('number').execute()).map((r) => r.kind)).toEqual(['intake', 'reread']); // prettier-ignore
-  expect(await t.db.selectFrom('records').select('values').where('list_id', '=', list).orderBy('position').execute()).toHaveLength(4);
+  await Promise.all([
+    performTask(t.db, 'intake.read', { intake: again }),
+    performTask(t.db, 'intake.read', { intake: again }),
+  ]);
+  await t.db
+    .updateTable('intakes')
+    .set({ state: 'taking', take: JSON.stringify({ clashes: 'here', gone: 'out' }) })
+    .where('id', '=', again)
+    .execute();
+  await Promise.all([
+    performTask(t.db, 'intake.take', { intake: again }),
+    performTask(t.db, 'intake.take', { intake: again }),
+  ]);
+  expect(
+    await t.db
+      .selectFrom('intakes')
+      .select(['state', 'error'])
+      .where('id', '=', again)
+      .executeTakeFirstOrThrow(),
+  ).toEqual({ state: 'taken', error: null });
+  expect(
+    (
+      await t.db
+        .selectFrom('revisions')
+        .select('kind')
+        .where('list_id', '=', list)
+        .orderBy('number')
+        .execute()
+    ).map((r) => r.kind),
+  ).toEqual(['intake', 'reread']);
+  expect(
+    await t.db
+      .selectFrom('records')
+      .select('values')
+      .where('list_id', '=', list)
+      .orderBy('position')
+      .execute(),
+  ).toHaveLength(4);
 });
 
 test('what is said to be the same while it is compared is compared with all that was said', async () => {
   const csv = 'Tag,Item,Where\nT-1,Spade,Shed\nT-2,Fork,Barn\n';
   const origin = { kind: 'file' as const, name: 'tools.csv', headerRow: 0 };
-  const first = await askIntake(t.db, { name: 'tools.csv', bytes: Buffer.from(csv), origin, actor: 'test' });
+  const first = await askIntake(t.db, {
+    name: 'tools.csv',
+    bytes: Buffer.from(csv),
+    origin,
+    actor: 'test',
+  });
   await performTask(t.db, 'intake.read', { intake: first });
-  await t.db.updateTable('intakes').set({ state: 'taking', take: JSON.stringify({ name: 'Tools', sheet: 0, headerRow: 0, roles: ['key', 'name', 'text'] }) }).where('id', '=', first).execute(); // prettier-ignore
+  await t.db
+    .updateTable('intakes')
+    .set({
+      state: 'taking',
+      take: JSON.stringify({
+        name: 'Tools',
+        sheet: 0,
+        headerRow: 0,
+        roles: ['key', 'name', 'text'],
+      }),
+    })
+    .where('id', '=', first)
+    .execute();
   await performTask(t.db, 'intake.take', { intake: first });
-  const { id: list } = await t.db.selectFrom('lists').select('id').orderBy('id', 'desc').executeTakeFirstOrThrow();
+  const { id: list } = await t.db
+    .selectFrom('lists')
+    .select('id')
+    .orderBy('id', 'desc')
+    .executeTakeFirstOrThrow();
   const bytes = Buffer.from('Number,Item,Place\nT-1,Spade,Shed\nT-2,Long fork,Barn\n');
   const intake = await askIntake(t.db, { name: 'tools.csv', bytes, origin, list, actor: 'test' });
   const read = () => performTask(t.db, 'intake.read', { intake });
@@ -235,7 +374,11 @@ test('what is said to be the same while it is compared is compared with all that
   await sayTheSame(t.db, intake, { headings: { Number: 'c1' }, keys: false });
   await Promise.all([read(), sayTheSame(t.db, intake, { headings: { Place: 'c3' }, keys: false })]);
   await read();
-  const { state, told, same } = await t.db.selectFrom('intakes').select(['state', 'told', 'same']).where('id', '=', intake).executeTakeFirstOrThrow(); // prettier-ignore
+  const { state, told, same } = await t.db
+    .selectFrom('intakes')
+    .select(['state', 'told', 'same'])
+    .where('id', '=', intake)
+    .executeTakeFirstOrThrow();
   expect([state, same?.headings]).toEqual(['read', { Number: 'c1', Place: 'c3' }]);
   expect(told).toMatchObject({ added: 0, changed: 1, gone: 0, newColumns: [] });
   expect(told?.asks).toBeUndefined();

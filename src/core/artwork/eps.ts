@@ -11,7 +11,9 @@ import { artItems, symbolArt } from './symbol-art';
 
 const colour = (hex: string): string => {
   const { r, g, b } = parseColour(hex) ?? { r: 0, g: 0, b: 0 };
-  return r === g && g === b ? `${short(r / 255)} setgray` : `${short(r / 255)} ${short(g / 255)} ${short(b / 255)} setrgbcolor`;
+  return r === g && g === b
+    ? `${short(r / 255)} setgray`
+    : `${short(r / 255)} ${short(g / 255)} ${short(b / 255)} setrgbcolor`;
 };
 
 /** A symbol as Encapsulated PostScript (level 2), for printers' and layout programs. */
@@ -32,11 +34,14 @@ export function renderEps(symbol: CodeSymbol, look: Partial<Look> = {}): Uint8Ar
   ];
   for (const item of artItems(art, 0, 0, 1)) {
     if (item.kind === 'rect')
-      out.push(`${colour(item.fill)} ${short(item.x)} ${short(item.y)} ${short(item.width)} ${short(item.height)} r`);
+      out.push(
+        `${colour(item.fill)} ${short(item.x)} ${short(item.y)} ${short(item.width)} ${short(item.height)} r`,
+      );
     else if (item.kind === 'code') {
       const rects = symbolRects(item.symbol);
       out.push(colour(item.fill));
-      for (let i = 0; i < rects.length; i += 4) out.push(`${rects[i] + item.x} ${rects[i + 1] + item.y} ${rects[i + 2]} ${rects[i + 3]} r`);
+      for (let i = 0; i < rects.length; i += 4)
+        out.push(`${rects[i] + item.x} ${rects[i + 1] + item.y} ${rects[i + 2]} ${rects[i + 3]} r`);
     } else if (item.kind === 'path' && typeof item.fill === 'string')
       out.push(`${colour(item.fill)} newpath\n${pathText(item.path, 'postfix')}fill`);
     else if (item.kind === 'path') {
@@ -46,8 +51,12 @@ export function renderEps(symbol: CodeSymbol, look: Partial<Look> = {}): Uint8Ar
       out.push('grestore');
     } else if (item.kind === 'image') {
       const { width: w, height: h, rgba } = item.picture;
-      out.push(`gsave ${short(item.x)} ${short(item.y)} translate ${short(item.width)} ${short(item.height)} scale`);
-      out.push(`/s ${w * 3} string def ${w} ${h} 8 [${w} 0 0 ${h} 0 0] {currentfile s readhexstring pop} false 3 colorimage`);
+      out.push(
+        `gsave ${short(item.x)} ${short(item.y)} translate ${short(item.width)} ${short(item.height)} scale`,
+      );
+      out.push(
+        `/s ${w * 3} string def ${w} ${h} 8 [${w} 0 0 ${h} 0 0] {currentfile s readhexstring pop} false 3 colorimage`,
+      );
       for (let y = 0; y < h; y++) out.push(...hexLines(rgba.subarray(y * w * 4, (y + 1) * w * 4)));
       out.push('grestore');
     }
@@ -60,6 +69,9 @@ export function renderEps(symbol: CodeSymbol, look: Partial<Look> = {}): Uint8Ar
 function hexLines(row: Uint8Array): string[] {
   let hex = '';
   for (let i = 0; i < row.length; i += 4)
-    for (let k = 0; k < 3; k++) hex += Math.round((row[i + k] * row[i + 3] + 255 * (255 - row[i + 3])) / 255).toString(16).padStart(2, '0'); // prettier-ignore
+    for (let k = 0; k < 3; k++)
+      hex += Math.round((row[i + k] * row[i + 3] + 255 * (255 - row[i + 3])) / 255)
+        .toString(16)
+        .padStart(2, '0');
   return hex.match(/.{1,200}/g) ?? [];
 }

@@ -17,8 +17,20 @@ const folder = '@expo-google-fonts/';
 function family(key: string, name: string, pack: string, scripts?: RegExp): FontEntry[] {
   const file = name.replaceAll(' ', '');
   return [
-    { key, family: name, weight: 'regular', file: `${folder}${pack}/400Regular/${file}_400Regular.ttf`, scripts },
-    { key: `${key}-bold`, family: name, weight: 'bold', file: `${folder}${pack}/700Bold/${file}_700Bold.ttf`, scripts },
+    {
+      key,
+      family: name,
+      weight: 'regular',
+      file: `${folder}${pack}/400Regular/${file}_400Regular.ttf`,
+      scripts,
+    },
+    {
+      key: `${key}-bold`,
+      family: name,
+      weight: 'bold',
+      file: `${folder}${pack}/700Bold/${file}_700Bold.ttf`,
+      scripts,
+    },
   ];
 }
 
@@ -27,11 +39,26 @@ export const fontCatalogue: readonly FontEntry[] = [
   ...family('atkinson', 'Atkinson Hyperlegible Next', 'atkinson-hyperlegible-next'),
   ...family('bricolage', 'Bricolage Grotesque', 'bricolage-grotesque'),
   ...family('mono', 'Atkinson Hyperlegible Mono', 'atkinson-hyperlegible-mono'),
-  ...family('noto', 'Noto Sans', 'noto-sans', /[\p{sc=Latin}\p{sc=Greek}\p{sc=Cyrillic}\p{sc=Common}\p{sc=Inherited}]/u),
+  ...family(
+    'noto',
+    'Noto Sans',
+    'noto-sans',
+    /[\p{sc=Latin}\p{sc=Greek}\p{sc=Cyrillic}\p{sc=Common}\p{sc=Inherited}]/u,
+  ),
   ...family('noto-hebrew', 'Noto Sans Hebrew', 'noto-sans-hebrew', /\p{sc=Hebrew}/u),
   ...family('noto-arabic', 'Noto Sans Arabic', 'noto-sans-arabic', /\p{sc=Arabic}/u),
-  ...family('noto-devanagari', 'Noto Sans Devanagari', 'noto-sans-devanagari', /\p{sc=Devanagari}/u),
-  ...family('noto-jp', 'Noto Sans JP', 'noto-sans-jp', /[\p{sc=Han}\p{sc=Hiragana}\p{sc=Katakana}\u3000-\u303f\uff00-\uffef]/u),
+  ...family(
+    'noto-devanagari',
+    'Noto Sans Devanagari',
+    'noto-sans-devanagari',
+    /\p{sc=Devanagari}/u,
+  ),
+  ...family(
+    'noto-jp',
+    'Noto Sans JP',
+    'noto-sans-jp',
+    /[\p{sc=Han}\p{sc=Hiragana}\p{sc=Katakana}\u3000-\u303f\uff00-\uffef]/u,
+  ),
   ...family('noto-kr', 'Noto Sans KR', 'noto-sans-kr', /[\p{sc=Hangul}\p{sc=Han}]/u),
   ...family('noto-sc', 'Noto Sans SC', 'noto-sans-sc', /\p{sc=Han}/u),
 ];
@@ -45,7 +72,8 @@ const fallbacks = fontCatalogue.filter((entry) => entry.scripts);
 type Weight = FontEntry['weight'];
 const weightOf = (key: string): Weight => (key.endsWith('-bold') ? 'bold' : 'regular');
 const inWeight = (key: string, weight: Weight): string => (weight === 'bold' ? `${key}-bold` : key);
-const shares = (entry: FontEntry) => hanForms.some((key) => inWeight(key, entry.weight) === entry.key);
+const shares = (entry: FontEntry) =>
+  hanForms.some((key) => inWeight(key, entry.weight) === entry.key);
 const orders = new Map<string, readonly FontEntry[]>();
 
 /** The fallbacks in the weight of a typeface, the wanted forms of shared characters before the others. */
@@ -55,7 +83,11 @@ function fallbacksFor(chosen: string, han: HanForms): readonly FontEntry[] {
   let order = orders.get(wanted);
   if (!order) {
     const own = fallbacks.filter((e) => e.weight === weight);
-    order = [...own.filter((e) => !shares(e)), ...own.filter((e) => e.key === wanted), ...own.filter((e) => shares(e) && e.key !== wanted)];
+    order = [
+      ...own.filter((e) => !shares(e)),
+      ...own.filter((e) => e.key === wanted),
+      ...own.filter((e) => shares(e) && e.key !== wanted),
+    ];
     orders.set(wanted, order);
   }
   return order;
@@ -70,9 +102,17 @@ export function fontsFor(text: string, key: string, han: HanForms = 'noto-jp'): 
   // eslint-disable-next-line no-control-regex -- plain Latin needs no fallback; the question is exactly the code range
   if (/^[\x00-\x7f\u00a0-\u00ff]*$/.test(text)) return keys;
   const weight = weightOf(key);
-  const wanted = [inWeight(han, weight), ...(/\p{sc=Hangul}/u.test(text) ? [inWeight('noto-kr', weight)] : [])];
+  const wanted = [
+    inWeight(han, weight),
+    ...(/\p{sc=Hangul}/u.test(text) ? [inWeight('noto-kr', weight)] : []),
+  ];
   for (const entry of fallbacks)
-    if (entry.weight === weight && entry.scripts!.test(text) && (!shares(entry) || wanted.includes(entry.key))) keys.push(entry.key);
+    if (
+      entry.weight === weight &&
+      entry.scripts!.test(text) &&
+      (!shares(entry) || wanted.includes(entry.key))
+    )
+      keys.push(entry.key);
   return keys;
 }
 
@@ -116,7 +156,10 @@ function flatten(commands: readonly OutlineCommand[]): GlyphEdges {
         const t = i / 8;
         const u = 1 - t;
         if (command === 'quadraticCurveTo')
-          line(u * u * x0 + 2 * u * t * a[0] + t * t * a[2], u * u * y0 + 2 * u * t * a[1] + t * t * a[3]);
+          line(
+            u * u * x0 + 2 * u * t * a[0] + t * t * a[2],
+            u * u * y0 + 2 * u * t * a[1] + t * t * a[3],
+          );
         else
           line(
             u ** 3 * x0 + 3 * u * u * t * a[0] + 3 * u * t * t * a[2] + t ** 3 * a[4],
@@ -186,7 +229,8 @@ export class Typeface {
     const glyphs: ShapedGlyph[] = [];
     for (let i = 0; i < text.length; i++) {
       const one = this.single(text[i]);
-      const kern = i + 1 < text.length ? this.pairKern(text.charCodeAt(i), text.charCodeAt(i + 1)) : 0;
+      const kern =
+        i + 1 < text.length ? this.pairKern(text.charCodeAt(i), text.charCodeAt(i + 1)) : 0;
       if (!one || Number.isNaN(kern)) return undefined;
       glyphs.push(kern === 0 ? one : { ...one, advance: one.advance + kern });
     }
@@ -206,7 +250,10 @@ export class Typeface {
     const key = (a << 8) | b;
     let kern = this.pairs.get(key);
     if (kern === undefined) {
-      const [first, second] = [this.single(String.fromCharCode(a)), this.single(String.fromCharCode(b))];
+      const [first, second] = [
+        this.single(String.fromCharCode(a)),
+        this.single(String.fromCharCode(b)),
+      ];
       const both = this.shapeFully(String.fromCharCode(a, b), 'ltr');
       const plain =
         first &&
@@ -237,7 +284,12 @@ export class Typeface {
   /** Outline of a glyph, y upwards. */
   outline(id: number): readonly OutlineCommand[] {
     let commands = this.paths.get(id);
-    if (!commands) this.paths.set(id, (commands = (this.source.getGlyph(id).path as unknown as { commands: OutlineCommand[] }).commands));
+    if (!commands)
+      this.paths.set(
+        id,
+        (commands = (this.source.getGlyph(id).path as unknown as { commands: OutlineCommand[] })
+          .commands),
+      );
     return commands;
   }
 
@@ -251,7 +303,13 @@ export class Typeface {
   outlineSvg(id: number): string {
     let d = this.svgPaths.get(id);
     if (d === undefined) {
-      const letters = { moveTo: 'M', lineTo: 'L', quadraticCurveTo: 'Q', bezierCurveTo: 'C', closePath: 'Z' };
+      const letters = {
+        moveTo: 'M',
+        lineTo: 'L',
+        quadraticCurveTo: 'Q',
+        bezierCurveTo: 'C',
+        closePath: 'Z',
+      };
       d = this.outline(id)
         .map(({ command, args }) => letters[command] + args.map((a) => Math.round(a)).join(' '))
         .join('');
@@ -268,7 +326,11 @@ export class FontBook {
   add(key: string, bytes: Uint8Array): void {
     this.faces.set(
       key,
-      new Typeface(key, fontkit.create(bytes as Buffer) as fontkit.Font, fontkit.create(bytes as Buffer) as fontkit.Font),
+      new Typeface(
+        key,
+        fontkit.create(bytes as Buffer) as fontkit.Font,
+        fontkit.create(bytes as Buffer) as fontkit.Font,
+      ),
     );
   }
 
@@ -297,10 +359,17 @@ export class FontBook {
 }
 
 /** Further fonts for shared characters that none of the loaded ones has: loaded only when they are needed, for they are large. */
-export function lackingFonts(texts: Iterable<string>, key: string, han: HanForms | undefined, fonts: FontBook): string[] {
+export function lackingFonts(
+  texts: Iterable<string>,
+  key: string,
+  han: HanForms | undefined,
+  fonts: FontBook,
+): string[] {
   for (const text of texts)
     for (const character of text.match(/\p{sc=Han}/gu) ?? [])
       if (!fonts.covering(character, key, han))
-        return hanForms.map((form) => inWeight(form, weightOf(key))).filter((form) => !fonts.has(form));
+        return hanForms
+          .map((form) => inWeight(form, weightOf(key)))
+          .filter((form) => !fonts.has(form));
   return [];
 }

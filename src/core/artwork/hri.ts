@@ -8,7 +8,9 @@ function glyph(code: number): number[] {
   if (out) return out;
   out = [];
   let [x, y] = [0, 0];
-  for (const [, letter, rest] of (hriGlyphs.get(code) ?? hriGlyphs.get(63)!).matchAll(/([MLQCZ])([^MLQCZ]*)/g)) {
+  for (const [, letter, rest] of (hriGlyphs.get(code) ?? hriGlyphs.get(63)!).matchAll(
+    /([MLQCZ])([^MLQCZ]*)/g,
+  )) {
     const n = rest === '' ? [] : rest.split(' ').map((v) => Number(v) / 1000);
     if (letter === 'M') out.push(0, ...n);
     else if (letter === 'L') out.push(1, ...n);
@@ -40,7 +42,8 @@ export function addLine(out: number[], text: string, x: number, y: number, size:
     const path = glyph(character.codePointAt(0)!);
     for (let i = 0; i < path.length; i += counts[path[i]] + 1) {
       out.push(path[i]);
-      for (let k = 1; k <= counts[path[i]]; k += 2) out.push(pen + path[i + k] * size, y - path[i + k + 1] * size);
+      for (let k = 1; k <= counts[path[i]]; k += 2)
+        out.push(pen + path[i + k] * size, y - path[i + k + 1] * size);
     }
     pen += (hriAdvance * size) / 1000;
   }

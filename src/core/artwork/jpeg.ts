@@ -11,14 +11,19 @@ const quality = 95;
 export function renderJpeg(symbol: CodeSymbol, look: Partial<Look> = {}): Uint8Array {
   const full = { ...defaultLook, ...look };
   const art = symbolArt(symbol, full);
-  const { width, height, rgba } = renderPixels(art, Math.max(1, Math.round(full.dotsPerModule ?? art.layout.dots)));
+  const { width, height, rgba } = renderPixels(
+    art,
+    Math.max(1, Math.round(full.dotsPerModule ?? art.layout.dots)),
+  );
   for (let i = 0; i < rgba.length; i += 4) {
     const opacity = rgba[i + 3] / 255;
-    for (let k = 0; k < 3; k++) rgba[i + k] = Math.round(rgba[i + k] * opacity + 255 * (1 - opacity));
+    for (let k = 0; k < 3; k++)
+      rgba[i + k] = Math.round(rgba[i + k] * opacity + 255 * (1 - opacity));
     rgba[i + 3] = 255;
   }
   const out = Uint8Array.from(encode({ width, height, data: rgba }, quality).data);
   // JFIF keeps dots per inch in bytes 13 to 17: unit 1, then across and down
-  if (out[6] === 0x4a && out[7] === 0x46) out.set([1, full.dpi >> 8, full.dpi & 255, full.dpi >> 8, full.dpi & 255], 13);
+  if (out[6] === 0x4a && out[7] === 0x46)
+    out.set([1, full.dpi >> 8, full.dpi & 255, full.dpi >> 8, full.dpi & 255], 13);
   return out;
 }

@@ -1,6 +1,14 @@
 import type { FontBook, Typeface } from './fonts';
 import { parseColour } from '../look/colour';
-import { symbolRects, type CodeItem, type Drawing, type DrawItem, type Gradient, type PathItem, type TextItem } from '../drawing/drawing';
+import {
+  symbolRects,
+  type CodeItem,
+  type Drawing,
+  type DrawItem,
+  type Gradient,
+  type PathItem,
+  type TextItem,
+} from '../drawing/drawing';
 import { gradientBands } from './gradient';
 import { AsciiWriter } from './bytes';
 import { short, shortName } from '../drawing/numbers';
@@ -28,7 +36,9 @@ const latin1 = (text: string): Uint8Array => {
 
 const fillColour = (hex: string): string => {
   const { r, g, b } = parseColour(hex) ?? { r: 0, g: 0, b: 0 };
-  return r === g && g === b ? `${short(r / 255)} g` : `${short(r / 255)} ${short(g / 255)} ${short(b / 255)} rg`;
+  return r === g && g === b
+    ? `${short(r / 255)} g`
+    : `${short(r / 255)} ${short(g / 255)} ${short(b / 255)} rg`;
 };
 
 /** Pictures by the names they have in a document. */
@@ -38,7 +48,12 @@ export type PictureUse = Map<string, Picture>;
  * The content stream of one page, uncompressed. Adds the glyphs and pictures it uses to `used` and `pictures`.
  * Page space is turned to mm from the top left.
  */
-export function pageContent(drawing: Drawing, fonts: FontBook, used: GlyphUse, pictures: PictureUse = new Map()): Uint8Array {
+export function pageContent(
+  drawing: Drawing,
+  fonts: FontBook,
+  used: GlyphUse,
+  pictures: PictureUse = new Map(),
+): Uint8Array {
   const out = new AsciiWriter();
   const scale = short(pointsPerMm, 6);
   out.text(`${scale} 0 0 -${scale} 0 ${short(drawing.heightMm * pointsPerMm, 4)} cm\n`);
@@ -46,11 +61,19 @@ export function pageContent(drawing: Drawing, fonts: FontBook, used: GlyphUse, p
   return out.done();
 }
 
-function itemsContent(items: readonly DrawItem[], fonts: FontBook, used: GlyphUse, pictures: PictureUse, out: AsciiWriter): void {
+function itemsContent(
+  items: readonly DrawItem[],
+  fonts: FontBook,
+  used: GlyphUse,
+  pictures: PictureUse,
+  out: AsciiWriter,
+): void {
   let colour = '';
   for (const item of items) {
     if (item.kind === 'clip') {
-      out.text(`q ${short(item.x)} ${short(item.y)} ${short(item.width)} ${short(item.height)} re W n\n`);
+      out.text(
+        `q ${short(item.x)} ${short(item.y)} ${short(item.width)} ${short(item.height)} re W n\n`,
+      );
       itemsContent(item.items, fonts, used, pictures, out);
       out.text('Q\n');
       continue;
@@ -69,14 +92,19 @@ function itemsContent(items: readonly DrawItem[], fonts: FontBook, used: GlyphUs
     }
     const wanted = fillColour(item.fill);
     if (wanted !== colour) out.text(`${(colour = wanted)}\n`);
-    if (item.kind === 'rect') out.text(`${short(item.x)} ${short(item.y)} ${short(item.width)} ${short(item.height)} re f\n`);
+    if (item.kind === 'rect')
+      out.text(
+        `${short(item.x)} ${short(item.y)} ${short(item.width)} ${short(item.height)} re f\n`,
+      );
     else if (item.kind === 'code') codeContent(item, out);
-    else if (item.kind === 'path') out.text(`${placed(item)}${pathText(item.path, 'postfix')}f Q\n`);
+    else if (item.kind === 'path')
+      out.text(`${placed(item)}${pathText(item.path, 'postfix')}f Q\n`);
     else out.text(textContent(item, fonts.font(item.font), used));
   }
 }
 
-const placed = ({ x, y, unitMm }: PathItem): string => `q ${short(unitMm, 6)} 0 0 ${short(unitMm, 6)} ${short(x, 4)} ${short(y, 4)} cm\n`;
+const placed = ({ x, y, unitMm }: PathItem): string =>
+  `q ${short(unitMm, 6)} 0 0 ${short(unitMm, 6)} ${short(x, 4)} ${short(y, 4)} cm\n`;
 
 /** A name that is the same for the same pixels. */
 function pictureName(picture: Picture): string {
@@ -90,7 +118,10 @@ function pictureName(picture: Picture): string {
 const pictureNames = new WeakMap<Picture, string>();
 
 /** The pictures among items, by their names, for an assembler that has not seen the pages being made. */
-export function picturesIn(items: readonly DrawItem[], pictures: PictureUse = new Map()): PictureUse {
+export function picturesIn(
+  items: readonly DrawItem[],
+  pictures: PictureUse = new Map(),
+): PictureUse {
   for (const item of items)
     if (item.kind === 'image') pictures.set(pictureName(item.picture), item.picture);
     else if (item.kind === 'clip') picturesIn(item.items, pictures);
@@ -99,7 +130,8 @@ export function picturesIn(items: readonly DrawItem[], pictures: PictureUse = ne
 
 function gradientContent(item: PathItem & { fill: Gradient }): string {
   let out = `${placed(item)}${pathText(item.path, 'postfix')}W n\n`;
-  for (const { colour, path } of gradientBands(item.fill)) out += `${fillColour(colour)}\n${pathText(path, 'postfix')}f\n`;
+  for (const { colour, path } of gradientBands(item.fill))
+    out += `${fillColour(colour)}\n${pathText(path, 'postfix')}f\n`;
   return `${out}Q\n`;
 }
 
@@ -140,7 +172,8 @@ function textContent(item: TextItem, face: Typeface, used: GlyphUse): string {
 }
 
 /** Advance of a glyph in thousandths of the size, as PDF counts it. */
-const pdfWidth = (face: Typeface, id: number): number => Math.round((face.source.getGlyph(id).advanceWidth / face.unitsPerEm) * 1000);
+const pdfWidth = (face: Typeface, id: number): number =>
+  Math.round((face.source.getGlyph(id).advanceWidth / face.unitsPerEm) * 1000);
 
 export interface PdfInfo {
   title: string;
@@ -217,7 +250,9 @@ export async function* assemblePdf(
   const height = short(info.pageHeightMm * pointsPerMm, 4);
   const boxAt = (inset: number): string =>
     `[${short(inset * pointsPerMm, 4)} ${short(inset * pointsPerMm, 4)} ${short((info.pageWidthMm - inset) * pointsPerMm, 4)} ${short((info.pageHeightMm - inset) * pointsPerMm, 4)}]`;
-  const boxes = info.trimMm ? `/TrimBox${boxAt(info.trimMm.margin)}/BleedBox${boxAt(info.trimMm.margin - info.trimMm.bleed)}` : '';
+  const boxes = info.trimMm
+    ? `/TrimBox${boxAt(info.trimMm.margin)}/BleedBox${boxAt(info.trimMm.margin - info.trimMm.bleed)}`
+    : '';
   const kids: number[] = [];
   for await (const content of pages) {
     const id = next;
@@ -230,19 +265,35 @@ export async function* assemblePdf(
     );
     yield emit(stream(id + 1, '/Filter/FlateDecode', content));
   }
-  yield emit(latin1(`${start(resources)}<</Font<<${names.join('')}>>/XObject<<${xobjects.join('')}>>>>\nendobj\n`));
-  yield emit(latin1(`${start(pageTree)}<</Type/Pages/Count ${kids.length}/Kids[${kids.map((id) => `${id} 0 R`).join(' ')}]>>\nendobj\n`));
+  yield emit(
+    latin1(
+      `${start(resources)}<</Font<<${names.join('')}>>/XObject<<${xobjects.join('')}>>>>\nendobj\n`,
+    ),
+  );
+  yield emit(
+    latin1(
+      `${start(pageTree)}<</Type/Pages/Count ${kids.length}/Kids[${kids.map((id) => `${id} 0 R`).join(' ')}]>>\nendobj\n`,
+    ),
+  );
   yield emit(
     latin1(
       `${start(catalog)}<</Type/Catalog/Pages ${pageTree} 0 R/ViewerPreferences<</PrintScaling/None/DisplayDocTitle true>>>>\nendobj\n`,
     ),
   );
   const date = info.date.toISOString().replace(/[-:T]/g, '').slice(0, 14);
-  yield emit(latin1(`${start(information)}<</Title${textString(info.title)}/Producer(Hand Stamp)/CreationDate(D:${date}Z)>>\nendobj\n`));
+  yield emit(
+    latin1(
+      `${start(information)}<</Title${textString(info.title)}/Producer(Hand Stamp)/CreationDate(D:${date}Z)>>\nendobj\n`,
+    ),
+  );
   const table = position;
   let xref = `xref\n0 ${next}\n0000000000 65535 f \n`;
   for (let id = 1; id < next; id++) xref += `${String(offsets[id]).padStart(10, '0')} 00000 n \n`;
-  yield emit(latin1(`${xref}trailer\n<</Size ${next}/Root ${catalog} 0 R/Info ${information} 0 R>>\nstartxref\n${table}\n%%EOF\n`));
+  yield emit(
+    latin1(
+      `${xref}trailer\n<</Size ${next}/Root ${catalog} 0 R/Info ${information} 0 R>>\nstartxref\n${table}\n%%EOF\n`,
+    ),
+  );
 }
 
 /** A PDF text string in UTF-16BE, written in hexadecimal. */
@@ -259,9 +310,18 @@ interface PdfObject {
 }
 
 /** The six objects of an embedded subset: Type0, CIDFont, descriptor, font file, glyph map and text map. */
-function fontObjects(face: Typeface, glyphs: ReadonlyMap<number, string>, id: number, number: number, deflate: Deflate): PdfObject[] {
+function fontObjects(
+  face: Typeface,
+  glyphs: ReadonlyMap<number, string>,
+  id: number,
+  number: number,
+  deflate: Deflate,
+): PdfObject[] {
   const ids = [...glyphs.keys()].sort((a, b) => a - b);
-  const subset = face.source.createSubset() as unknown as { includeGlyph(id: number): number; encode(): Uint8Array };
+  const subset = face.source.createSubset() as unknown as {
+    includeGlyph(id: number): number;
+    encode(): Uint8Array;
+  };
   const map = new Uint8Array(((ids.at(-1) ?? 0) + 1) * 2);
   for (const glyph of ids) {
     const inSubset = subset.includeGlyph(glyph);
@@ -269,7 +329,9 @@ function fontObjects(face: Typeface, glyphs: ReadonlyMap<number, string>, id: nu
     map[glyph * 2 + 1] = inSubset & 0xff;
   }
   const file = subset.encode();
-  const tag = String.fromCharCode(...[0, 1, 2, 3, 4, 5].map((i) => 65 + ((number * 7 + i * 5) % 26)));
+  const tag = String.fromCharCode(
+    ...[0, 1, 2, 3, 4, 5].map((i) => 65 + ((number * 7 + i * 5) % 26)),
+  );
   const name = `${tag}+${face.source.postscriptName}`;
   const em = (value: number) => Math.round((value / face.unitsPerEm) * 1000);
   const { bbox, italicAngle, capHeight } = face.source;
@@ -289,7 +351,11 @@ function fontObjects(face: Typeface, glyphs: ReadonlyMap<number, string>, id: nu
     },
     { id: id + 3, dictionary: `/Filter/FlateDecode/Length1 ${file.length}`, data: deflate(file) },
     { id: id + 4, dictionary: '/Filter/FlateDecode', data: deflate(map) },
-    { id: id + 5, dictionary: '/Filter/FlateDecode', data: deflate(latin1(unicodeMap(ids, glyphs))) },
+    {
+      id: id + 5,
+      dictionary: '/Filter/FlateDecode',
+      data: deflate(latin1(unicodeMap(ids, glyphs))),
+    },
   ];
 }
 

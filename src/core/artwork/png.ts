@@ -11,7 +11,8 @@ import { rasterise, rasteriseColour } from './raster';
 import { artItems, symbolArt, type SymbolArt } from './symbol-art';
 
 /** Dots a module: `look.dotsPerModule`, or what size and dpi come to, rounded to whole dots. */
-const scaleOf = (art: SymbolArt, look: Look): number => Math.max(1, Math.round(look.dotsPerModule ?? art.layout.dots));
+const scaleOf = (art: SymbolArt, look: Look): number =>
+  Math.max(1, Math.round(look.dotsPerModule ?? art.layout.dots));
 
 /** The header, the recorded resolution and the compressed rows of a PNG. */
 function file(
@@ -33,7 +34,13 @@ function file(
   new DataView(physical.buffer).setUint32(0, perMetre);
   new DataView(physical.buffer).setUint32(4, perMetre);
   physical[8] = 1;
-  return pngFile([['IHDR', header], ...extra, ['pHYs', physical], ['IDAT', packed], ['IEND', new Uint8Array(0)]]);
+  return pngFile([
+    ['IHDR', header],
+    ...extra,
+    ['pHYs', physical],
+    ['IDAT', packed],
+    ['IEND', new Uint8Array(0)],
+  ]);
 }
 
 /**
@@ -50,7 +57,11 @@ export function renderPng(symbol: CodeSymbol, look: Partial<Look> = {}): Uint8Ar
     (full.modules ?? 'square') !== 'square' ||
     (full.finders ?? 'square') !== 'square' ||
     full.frame?.shape === 'rounded';
-  return colours ? (soft ? shades(art, full, scale) : twoColours(art, full, scale)) : manyColours(art, full, scale);
+  return colours
+    ? soft
+      ? shades(art, full, scale)
+      : twoColours(art, full, scale)
+    : manyColours(art, full, scale);
 }
 
 function twoColours(art: SymbolArt, look: Look, scale: number): Uint8Array {
@@ -62,11 +73,14 @@ function twoColours(art: SymbolArt, look: Look, scale: number): Uint8Array {
   for (const [i, part] of art.parts.entries()) {
     if (part.kind === 'rect' && i === 0) continue;
     if (part.kind === 'code') packModules(art, part, scale, stride, raw);
-    else if (part.kind === 'path') packPath(part.path, part.fill === look.foreground, scale, width, height, stride, raw);
+    else if (part.kind === 'path')
+      packPath(part.path, part.fill === look.foreground, scale, width, height, stride, raw);
   }
   const back = parseColour(look.background === 'transparent' ? '#ffffff' : look.background)!;
   const fore = parseColour(look.foreground)!;
-  const palette: [string, Uint8Array][] = [['PLTE', Uint8Array.of(back.r, back.g, back.b, fore.r, fore.g, fore.b)]];
+  const palette: [string, Uint8Array][] = [
+    ['PLTE', Uint8Array.of(back.r, back.g, back.b, fore.r, fore.g, fore.b)],
+  ];
   if (look.background === 'transparent') palette.push(['tRNS', Uint8Array.of(0, 255)]);
   return file(width, height, 1, 3, look.dpi, deflateRows(lessAbove(raw, stride), stride), palette);
 }
@@ -84,7 +98,11 @@ function lessAbove(raw: Uint8Array, stride: number): Uint8Array {
 /** Smooth edges of one colour on another: ten shades by how many of three by three dots are inked, as an 8-bit palette. */
 function shades(art: SymbolArt, look: Look, scale: number): Uint8Array {
   const items = inked(art, look);
-  const fine = rasterise(items, { x: 0, y: 0, width: art.columns, height: art.rows }, scale * samples * mmPerInch);
+  const fine = rasterise(
+    items,
+    { x: 0, y: 0, width: art.columns, height: art.rows },
+    scale * samples * mmPerInch,
+  );
   const width = Math.floor(fine.width / samples);
   const height = Math.floor(fine.height / samples);
   const stride = width + 1;
@@ -101,9 +119,14 @@ function shades(art: SymbolArt, look: Look, scale: number): Uint8Array {
     }
   const clear = look.background === 'transparent';
   const back = clear ? look.foreground : look.background;
-  const palette = Array.from({ length: levels + 1 }, (_, i) => parseColour(mixed(back, look.foreground, i / levels))!);
-  const chunks: [string, Uint8Array][] = [['PLTE', Uint8Array.from(palette.flatMap(({ r, g, b }) => [r, g, b]))]];
-  if (clear) chunks.push(['tRNS', Uint8Array.from(palette, (_, i) => Math.round((i * 255) / levels))]);
+  const palette = Array.from({ length: levels + 1 }, (_, i) =>
+    parseColour(mixed(back, look.foreground, i / levels))!,
+  );
+  const chunks: [string, Uint8Array][] = [
+    ['PLTE', Uint8Array.from(palette.flatMap(({ r, g, b }) => [r, g, b]))],
+  ];
+  if (clear)
+    chunks.push(['tRNS', Uint8Array.from(palette, (_, i) => Math.round((i * 255) / levels))]);
   return file(width, height, 8, 3, look.dpi, deflateRows(lessAbove(raw, stride), stride), chunks);
 }
 
@@ -111,10 +134,24 @@ function shades(art: SymbolArt, look: Look, scale: number): Uint8Array {
 const inked = (art: SymbolArt, look: Look): DrawItem[] =>
   artItems(art, 0, 0, 1)
     .filter((item, i) => !(item.kind === 'rect' && i === 0))
-    .map((item) => ({ ...item, fill: 'fill' in item && item.fill === look.foreground ? '#000000' : '#ffffff' }) as DrawItem);
+    .map(
+      (item) =>
+        ({
+          ...item,
+          fill: 'fill' in item && item.fill === look.foreground ? '#000000' : '#ffffff',
+        }) as DrawItem,
+    );
 
 /** An outline as bits, looking only at the box it lies in. */
-function packPath(path: Path, ink: boolean, scale: number, width: number, height: number, stride: number, raw: Uint8Array): void {
+function packPath(
+  path: Path,
+  ink: boolean,
+  scale: number,
+  width: number,
+  height: number,
+  stride: number,
+  raw: Uint8Array,
+): void {
   const { minX, minY, maxX, maxY } = edgesOf(path);
   const left = Math.max(0, Math.floor(minX * scale));
   const top = Math.max(0, Math.floor(minY * scale));
@@ -137,7 +174,13 @@ function packPath(path: Path, ink: boolean, scale: number, width: number, height
 }
 
 /** Modules as bits, straight. */
-function packModules({ symbol }: SymbolArt, at: { x: number; y: number }, scale: number, stride: number, raw: Uint8Array): void {
+function packModules(
+  { symbol }: SymbolArt,
+  at: { x: number; y: number },
+  scale: number,
+  stride: number,
+  raw: Uint8Array,
+): void {
   for (let r = 0, above = at.y; r < symbol.rows; r++) {
     const y = above * scale;
     const thick = (symbol.rowHeights?.[r] ?? 1) * scale;
@@ -155,8 +198,15 @@ function packModules({ symbol }: SymbolArt, at: { x: number; y: number }, scale:
 const samples = 3;
 
 /** A code as pixels with opacity, edges smoothed by taking each pixel's average over three by three dots. */
-export function renderPixels(art: SymbolArt, scale: number): { width: number; height: number; rgba: Uint8Array } {
-  const fine = rasteriseColour(artItems(art, 0, 0, 1), { x: 0, y: 0, width: art.columns, height: art.rows }, scale * samples * mmPerInch);
+export function renderPixels(
+  art: SymbolArt,
+  scale: number,
+): { width: number; height: number; rgba: Uint8Array } {
+  const fine = rasteriseColour(
+    artItems(art, 0, 0, 1),
+    { x: 0, y: 0, width: art.columns, height: art.rows },
+    scale * samples * mmPerInch,
+  );
   const width = Math.floor(fine.width / samples);
   const height = Math.floor(fine.height / samples);
   const rgba = new Uint8Array(width * height * 4);
@@ -180,6 +230,7 @@ export function renderPixels(art: SymbolArt, scale: number): { width: number; he
 function manyColours(art: SymbolArt, look: Look, scale: number): Uint8Array {
   const { width, height, rgba } = renderPixels(art, scale);
   const raw = new Uint8Array((width * 4 + 1) * height);
-  for (let y = 0; y < height; y++) raw.set(rgba.subarray(y * width * 4, (y + 1) * width * 4), y * (width * 4 + 1) + 1);
+  for (let y = 0; y < height; y++)
+    raw.set(rgba.subarray(y * width * 4, (y + 1) * width * 4), y * (width * 4 + 1) + 1);
   return file(width, height, 8, 6, look.dpi, zlibSync(raw, { level: 6 }));
 }

@@ -59,7 +59,13 @@ interface Surface {
 }
 
 /** Turns the part of a drawing inside `crop` into the dots a printer would set: a dot is inked when its centre is covered. */
-export function rasterise(items: readonly DrawItem[], crop: Crop, dpi: number, fonts?: FontBook, room = new GreyRoom()): GreyImage {
+export function rasterise(
+  items: readonly DrawItem[],
+  crop: Crop,
+  dpi: number,
+  fonts?: FontBook,
+  room = new GreyRoom(),
+): GreyImage {
   const frame = frameOf(crop, dpi);
   const { width, height } = frame;
   const image = room.white(width, height);
@@ -67,7 +73,8 @@ export function rasterise(items: readonly DrawItem[], crop: Crop, dpi: number, f
   const greys = new Map<string, number>();
   const grey = (fill: string) => {
     let value = greys.get(fill);
-    if (value === undefined) greys.set(fill, (value = greyOf(parseColour(fill) ?? { r: 0, g: 0, b: 0 })));
+    if (value === undefined)
+      greys.set(fill, (value = greyOf(parseColour(fill) ?? { r: 0, g: 0, b: 0 })));
     return value;
   };
   const surface: Surface = {
@@ -87,7 +94,12 @@ export function rasterise(items: readonly DrawItem[], crop: Crop, dpi: number, f
 }
 
 /** The same in colour, red, green, blue and opacity, four bytes a dot; what nothing covers stays transparent. */
-export function rasteriseColour(items: readonly DrawItem[], crop: Crop, dpi: number, fonts?: FontBook): Picture {
+export function rasteriseColour(
+  items: readonly DrawItem[],
+  crop: Crop,
+  dpi: number,
+  fonts?: FontBook,
+): Picture {
   const frame = frameOf(crop, dpi);
   const { width, height } = frame;
   const rgba = new Uint8Array(width * height * 4);
@@ -112,7 +124,9 @@ export function rasteriseColour(items: readonly DrawItem[], crop: Crop, dpi: num
       const i = (y * width + x) * 4;
       const under = rgba[i + 3];
       const over = opacity / 255;
-      [r, g, b].forEach((v, k) => (rgba[i + k] = Math.round(v * over + (under ? rgba[i + k] : v) * (1 - over))));
+      [r, g, b].forEach(
+        (v, k) => (rgba[i + k] = Math.round(v * over + (under ? rgba[i + k] : v) * (1 - over))),
+      );
       rgba[i + 3] = Math.max(under, opacity);
     },
   };
@@ -141,16 +155,30 @@ function frameOf(crop: Crop, dpi: number): Frame {
   };
 }
 
-const meets = (a: Crop, b: Crop): boolean => a.x < b.x + b.width && a.x + a.width > b.x && a.y < b.y + b.height && a.y + a.height > b.y;
+const meets = (a: Crop, b: Crop): boolean =>
+  a.x < b.x + b.width && a.x + a.width > b.x && a.y < b.y + b.height && a.y + a.height > b.y;
 
-function paint(items: readonly DrawItem[], frame: Frame, crop: Crop, surface: Surface, fonts: FontBook | undefined): void {
+function paint(
+  items: readonly DrawItem[],
+  frame: Frame,
+  crop: Crop,
+  surface: Surface,
+  fonts: FontBook | undefined,
+): void {
   const { scale, left, top } = frame;
   for (const item of items) {
     // a sheet holds many pieces, of which a crop shows one or two
     if (item.kind === 'clip') {
       if (meets(item, crop)) paint(item.items, frame, crop, clipped(surface, item, frame), fonts);
     } else if (item.kind === 'rect')
-      fillRect(surface, item.x * scale - left, item.y * scale - top, item.width * scale, item.height * scale, item.fill);
+      fillRect(
+        surface,
+        item.x * scale - left,
+        item.y * scale - top,
+        item.width * scale,
+        item.height * scale,
+        item.fill,
+      );
     else if (item.kind === 'code') {
       if (meets(codeBox(item), crop)) fillCode(surface, item, scale, left, top);
     } else if (item.kind === 'path') fillPath(surface, item, scale, left, top);
@@ -170,9 +198,18 @@ const codeBox = ({ symbol, x, y, moduleMm }: CodeItem): Crop => ({
 });
 
 /** A surface on which nothing is painted outside a rectangle of the drawing. */
-function clipped(surface: Surface, { x, y, width, height }: ClipItem, { scale, left, top }: Frame): Surface {
+function clipped(
+  surface: Surface,
+  { x, y, width, height }: ClipItem,
+  { scale, left, top }: Frame,
+): Surface {
   const first = (mm: number, from: number) => Math.ceil(mm * scale - from - 0.5);
-  const [x0, x1, y0, y1] = [first(x, left), first(x + width, left), first(y, top), first(y + height, top)];
+  const [x0, x1, y0, y1] = [
+    first(x, left),
+    first(x + width, left),
+    first(y, top),
+    first(y + height, top),
+  ];
   if (x0 <= 0 && y0 <= 0 && x1 >= surface.width && y1 >= surface.height) return surface;
   return {
     width: surface.width,
@@ -188,12 +225,19 @@ function clipped(surface: Surface, { x, y, width, height }: ClipItem, { scale, l
   };
 }
 
-function fillPath(surface: Surface, { path, x, y, unitMm, fill }: PathItem, scale: number, left: number, top: number): void {
+function fillPath(
+  surface: Surface,
+  { path, x, y, unitMm, fill }: PathItem,
+  scale: number,
+  left: number,
+  top: number,
+): void {
   const unit = unitMm * scale;
   // the same snapping of the corner as for plain codes
   const x0 = Math.round(x * scale) - left;
   const y0 = Math.round(y * scale) - top;
-  if (typeof fill === 'string') return fillOutline(surface, edgesOf(path), x0, y0, unit, false, () => fill);
+  if (typeof fill === 'string')
+    return fillOutline(surface, edgesOf(path), x0, y0, unit, false, () => fill);
   fillOutline(
     surface,
     edgesOf(path),
@@ -201,19 +245,42 @@ function fillPath(surface: Surface, { path, x, y, unitMm, fill }: PathItem, scal
     y0,
     unit,
     false,
-    (px, py) => mixed(fill.from, fill.to, gradientAt(fill, (px + 0.5 - x0) / unit, (py + 0.5 - y0) / unit)),
+    (px, py) =>
+      mixed(fill.from, fill.to, gradientAt(fill, (px + 0.5 - x0) / unit, (py + 0.5 - y0) / unit)),
     true,
   );
 }
 
-function fillImage(surface: Surface, { picture, x, y, width, height }: ImageItem, scale: number, left: number, top: number): void {
+function fillImage(
+  surface: Surface,
+  { picture, x, y, width, height }: ImageItem,
+  scale: number,
+  left: number,
+  top: number,
+): void {
   const [x0, y0, w, h] = [x * scale - left, y * scale - top, width * scale, height * scale];
-  for (let py = Math.max(0, Math.ceil(y0 - 0.5)); py < Math.min(surface.height, Math.ceil(y0 + h - 0.5)); py++) {
+  for (
+    let py = Math.max(0, Math.ceil(y0 - 0.5));
+    py < Math.min(surface.height, Math.ceil(y0 + h - 0.5));
+    py++
+  ) {
     const v = Math.min(picture.height - 1, Math.floor(((py + 0.5 - y0) / h) * picture.height));
-    for (let px = Math.max(0, Math.ceil(x0 - 0.5)); px < Math.min(surface.width, Math.ceil(x0 + w - 0.5)); px++) {
+    for (
+      let px = Math.max(0, Math.ceil(x0 - 0.5));
+      px < Math.min(surface.width, Math.ceil(x0 + w - 0.5));
+      px++
+    ) {
       const u = Math.min(picture.width - 1, Math.floor(((px + 0.5 - x0) / w) * picture.width));
       const i = (v * picture.width + u) * 4;
-      if (picture.rgba[i + 3] > 0) surface.dot(px, py, picture.rgba[i], picture.rgba[i + 1], picture.rgba[i + 2], picture.rgba[i + 3]);
+      if (picture.rgba[i + 3] > 0)
+        surface.dot(
+          px,
+          py,
+          picture.rgba[i],
+          picture.rgba[i + 1],
+          picture.rgba[i + 2],
+          picture.rgba[i + 3],
+        );
     }
   }
 }
@@ -230,7 +297,14 @@ function touches(item: TextItem, crop: Crop): boolean {
   );
 }
 
-function fillRect(surface: Surface, x: number, y: number, width: number, height: number, fill: string): void {
+function fillRect(
+  surface: Surface,
+  x: number,
+  y: number,
+  width: number,
+  height: number,
+  fill: string,
+): void {
   const x0 = Math.max(0, Math.ceil(x - 0.5));
   const x1 = Math.min(surface.width, Math.ceil(x + width - 0.5));
   const y0 = Math.max(0, Math.ceil(y - 0.5));
@@ -238,7 +312,13 @@ function fillRect(surface: Surface, x: number, y: number, width: number, height:
   if (x1 > x0) for (let r = y0; r < y1; r++) surface.span(r, x0, x1, fill);
 }
 
-function fillCode(surface: Surface, item: CodeItem, scale: number, left: number, top: number): void {
+function fillCode(
+  surface: Surface,
+  item: CodeItem,
+  scale: number,
+  left: number,
+  top: number,
+): void {
   const rects = symbolRects(item.symbol);
   const module = item.moduleMm * scale;
   // snapping the corner to a dot keeps whole dots whole, as a printer's own rounding of one position does
@@ -258,7 +338,14 @@ function fillCode(surface: Surface, item: CodeItem, scale: number, left: number,
   }
 }
 
-function fillText(surface: Surface, item: TextItem, scale: number, left: number, top: number, fonts: FontBook): void {
+function fillText(
+  surface: Surface,
+  item: TextItem,
+  scale: number,
+  left: number,
+  top: number,
+  fonts: FontBook,
+): void {
   const face = fonts.font(item.font);
   const unit = (item.sizeMm / face.unitsPerEm) * scale;
   for (const glyph of item.glyphs) {
@@ -321,7 +408,8 @@ function fillOutline(
       const ay = edges[i + 1];
       const by = edges[i + 3];
       if (ay <= level === by <= level) continue;
-      const crossing = x + (edges[i] + ((level - ay) / (by - ay)) * (edges[i + 2] - edges[i])) * unit;
+      const crossing =
+        x + (edges[i] + ((level - ay) / (by - ay)) * (edges[i + 2] - edges[i])) * unit;
       const way = ay < by ? 1 : -1;
       let k = at.length;
       at.push(crossing);
@@ -339,12 +427,14 @@ function fillOutline(
       if (winding === 0) continue;
       const x0 = Math.max(0, Math.ceil(at[i] - 0.5));
       const x1 = Math.min(surface.width, Math.ceil(at[i + 1] - 0.5));
-      if (x1 > x0) surface.span(r, x0, x1, colour(x0, r), changing ? (px) => colour(px, r) : undefined);
+      if (x1 > x0)
+        surface.span(r, x0, x1, colour(x0, r), changing ? (px) => colour(px, r) : undefined);
     }
   }
 }
 
-const pgmHead = (width: number, height: number): Uint8Array => new TextEncoder().encode(`P5\n${width} ${height}\n255\n`);
+const pgmHead = (width: number, height: number): Uint8Array =>
+  new TextEncoder().encode(`P5\n${width} ${height}\n255\n`);
 
 /** A grey picture as a PGM file (portable graymap, binary). */
 export function pgm({ width, height, pixels }: GreyImage): Uint8Array {

@@ -24,7 +24,8 @@ export function renderSvg(symbol: CodeSymbol, look: Partial<Look> = {}): string 
   const full = { ...defaultLook, ...look };
   const art = symbolArt(symbol, full);
   const { widthMm, heightMm } = measure(art.symbol, full);
-  const sharp = full.modules === undefined || full.modules === 'square' ? ' shape-rendering="crispEdges"' : '';
+  const sharp =
+    full.modules === undefined || full.modules === 'square' ? ' shape-rendering="crispEdges"' : '';
   return (
     `<svg xmlns="http://www.w3.org/2000/svg" width="${short(widthMm)}mm" height="${short(heightMm)}mm" ` +
     `viewBox="0 0 ${short(art.columns)} ${short(art.rows)}"${sharp}>${titleOf(art)}${artToSvg(art)}</svg>`
@@ -62,7 +63,8 @@ function itemToSvg(item: DrawItem, fonts?: FontBook): string {
   if (item.kind === 'path') {
     const place = shifted(item.x, item.y, item.unitMm);
     const d = pathText(item.path, 'svg', 2);
-    if (typeof item.fill === 'string') return `<path shape-rendering="geometricPrecision"${place} fill="${item.fill}" d="${d}"/>`;
+    if (typeof item.fill === 'string')
+      return `<path shape-rendering="geometricPrecision"${place} fill="${item.fill}" d="${d}"/>`;
     const id = `g${shortName(d)}`;
     return `<defs>${gradientSvg(item.fill, id)}</defs><path shape-rendering="geometricPrecision"${place} fill="url(#${id})" d="${d}"/>`;
   }
@@ -78,7 +80,10 @@ function itemToSvg(item: DrawItem, fonts?: FontBook): string {
   const glyphs = item.glyphs
     .map((glyph) => {
       const d = font.outlineSvg(glyph.id);
-      return d && `<path transform="translate(${short(glyph.x / scale, 0)} ${short(glyph.dy / scale, 0)})" d="${d}"/>`;
+      return (
+        d &&
+        `<path transform="translate(${short(glyph.x / scale, 0)} ${short(glyph.dy / scale, 0)})" d="${d}"/>`
+      );
     })
     .join('');
   return `<g transform="translate(${short(item.x)} ${short(item.y)}) scale(${short(scale, 6)} ${short(-scale, 6)})" fill="${item.fill}">${glyphs}</g>`;

@@ -34,7 +34,12 @@ export function symbolArt(given: CodeSymbol, look: Look): SymbolArt {
   const parts: ArtPart[] = [];
   const ground = look.background === 'transparent' ? undefined : look.background;
   if (ground) parts.push({ kind: 'rect', x: 0, y: 0, width: columns, height: rows, fill: ground });
-  if (look.behind) parts.push({ kind: 'image', picture: faded(pictureOf(look.behind.picture), look.behind.strength), ...layout.code });
+  if (look.behind)
+    parts.push({
+      kind: 'image',
+      picture: faded(pictureOf(look.behind.picture), look.behind.strength),
+      ...layout.code,
+    });
   const fill: string | Gradient = look.gradient
     ? {
         from: look.foreground,
@@ -52,14 +57,26 @@ export function symbolArt(given: CodeSymbol, look: Look): SymbolArt {
     !symbol.hexagons &&
     (look.modules ?? 'square') === 'square' &&
     (look.finders ?? 'square') === 'square';
-  if (plain || (typeof fill === 'string' && !takesShapes(symbol) && reduce === 0 && !symbol.hexagons))
+  if (
+    plain ||
+    (typeof fill === 'string' && !takesShapes(symbol) && reduce === 0 && !symbol.hexagons)
+  )
     parts.push({ kind: 'code', x: layout.x, y: layout.y, fill: look.foreground });
   else {
     const cleared =
       logo && look.logo!.clear
-        ? (r: number, c: number) => r >= logo.row && r < logo.row + logo.rows && c >= logo.column && c < logo.column + logo.columns
+        ? (r: number, c: number) =>
+            r >= logo.row &&
+            r < logo.row + logo.rows &&
+            c >= logo.column &&
+            c < logo.column + logo.columns
         : undefined;
-    const path = shapedPath(symbol, { modules: look.modules ?? 'square', finders: look.finders ?? 'square', reduce, cleared });
+    const path = shapedPath(symbol, {
+      modules: look.modules ?? 'square',
+      finders: look.finders ?? 'square',
+      reduce,
+      cleared,
+    });
     parts.push({ kind: 'path', path: mapPath(path, (x, y) => [x + layout.x, y + layout.y]), fill });
   }
   if (logo)
@@ -86,7 +103,12 @@ type Variants = WeakMap<Picture, Map<number, Picture>>;
 const lightened: Variants = new WeakMap();
 const quarterTurned: Variants = new WeakMap();
 
-function remembered(variants: Variants, picture: Picture, key: number, make: () => Picture): Picture {
+function remembered(
+  variants: Variants,
+  picture: Picture,
+  key: number,
+  make: () => Picture,
+): Picture {
   let own = variants.get(picture);
   if (!own) variants.set(picture, (own = new Map()));
   let made = own.get(key);
@@ -95,7 +117,9 @@ function remembered(variants: Variants, picture: Picture, key: number, make: () 
 }
 
 function lighten(picture: Picture, strength: number): Picture {
-  const rgba = picture.rgba.map((value, i) => (i % 4 === 3 ? value : Math.round(255 - (255 - value) * strength)));
+  const rgba = picture.rgba.map((value, i) =>
+    i % 4 === 3 ? value : Math.round(255 - (255 - value) * strength),
+  );
   return { ...picture, rgba };
 }
 
@@ -116,7 +140,12 @@ function hriPath({ x, hri, hriTop, hriBaseline }: SymbolLayout): number[] {
   return out;
 }
 
-function drawFrame(look: Look, { columns, rows, frame }: SymbolLayout, ground: string, parts: ArtPart[]): void {
+function drawFrame(
+  look: Look,
+  { columns, rows, frame }: SymbolLayout,
+  ground: string,
+  parts: ArtPart[],
+): void {
   const { line, band, bandTop, corner } = frame!;
   const outer: [number, number, number, number] = [corner, corner, corner, corner];
   const inner = outer.map((r) => Math.max(0, r - line)) as typeof outer;
@@ -124,7 +153,10 @@ function drawFrame(look: Look, { columns, rows, frame }: SymbolLayout, ground: s
   const bottom = band > 0 && !bandTop ? band : line;
   parts.push({
     kind: 'path',
-    path: [...roundedPath(0, 0, columns, rows, outer), ...roundedPath(line, top, columns - 2 * line, rows - top - bottom, inner, true)],
+    path: [
+      ...roundedPath(0, 0, columns, rows, outer),
+      ...roundedPath(line, top, columns - 2 * line, rows - top - bottom, inner, true),
+    ],
     fill: look.foreground,
   });
   const caption = look.frame!.caption;
@@ -148,11 +180,26 @@ function turned(art: SymbolArt, degrees: 90 | 180 | 270): SymbolArt {
       }
       if (part.kind === 'code') {
         const path = shapedPath(art.symbol, { modules: 'square', finders: 'square', reduce: 0 });
-        return { kind: 'path', path: mapPath(path, (x, y) => turn(x + part.x, y + part.y)), fill: part.fill };
+        return {
+          kind: 'path',
+          path: mapPath(path, (x, y) => turn(x + part.x, y + part.y)),
+          fill: part.fill,
+        };
       }
-      const box = { x: height - part.y - part.height, y: part.x, width: part.height, height: part.width };
+      const box = {
+        x: height - part.y - part.height,
+        y: part.x,
+        width: part.height,
+        height: part.width,
+      };
       return part.kind === 'image'
-        ? { ...part, ...box, picture: remembered(quarterTurned, part.picture, 1, () => turnedPicture(part.picture, 1)) }
+        ? {
+            ...part,
+            ...box,
+            picture: remembered(quarterTurned, part.picture, 1, () =>
+              turnedPicture(part.picture, 1),
+            ),
+          }
         : { ...part, ...box };
     });
     [columns, rows] = [rows, columns];
@@ -165,14 +212,21 @@ function turnedGradient(gradient: Gradient, height: number): Gradient {
   const box = { x: height - y - h, y: x, width: h, height: width };
   if (gradient.direction === 'across') return { ...gradient, direction: 'down', box };
   // downwards becomes leftwards, which is across with the colours swapped
-  if (gradient.direction === 'down') return { ...gradient, direction: 'across', from: gradient.to, to: gradient.from, box };
+  if (gradient.direction === 'down')
+    return { ...gradient, direction: 'across', from: gradient.to, to: gradient.from, box };
   return { ...gradient, box };
 }
 
 /** The art as items of a drawing, its top left at `x`, `y` mm. */
-export function artItems({ parts, symbol }: SymbolArt, x: number, y: number, moduleMm: number): DrawItem[] {
+export function artItems(
+  { parts, symbol }: SymbolArt,
+  x: number,
+  y: number,
+  moduleMm: number,
+): DrawItem[] {
   return parts.map((part): DrawItem => {
-    if (part.kind === 'path') return { kind: 'path', path: part.path, x, y, unitMm: moduleMm, fill: part.fill };
+    if (part.kind === 'path')
+      return { kind: 'path', path: part.path, x, y, unitMm: moduleMm, fill: part.fill };
     const at = { x: x + part.x * moduleMm, y: y + part.y * moduleMm };
     if (part.kind === 'code') return { kind: 'code', symbol, ...at, moduleMm, fill: part.fill };
     const size = { width: part.width * moduleMm, height: part.height * moduleMm };

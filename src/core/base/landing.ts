@@ -14,7 +14,10 @@ export function landingAfter(before: string): Landing {
   const query = before.indexOf('?');
   const where = fragment >= 0 ? 'fragment' : query >= 0 ? 'query' : 'path';
   // within the value being written, an encoded "://" opens an inner address, a doubly encoded one the next
-  const value = where === 'query' ? before.slice(Math.max(before.lastIndexOf('='), before.lastIndexOf('&')) + 1) : before;
+  const value =
+    where === 'query'
+      ? before.slice(Math.max(before.lastIndexOf('='), before.lastIndexOf('&')) + 1)
+      : before;
   const levels = 1 + (/%3a%2f%2f/i.test(value) ? 1 : 0) + (/%253a%252f%252f/i.test(value) ? 2 : 0);
   return { where, levels };
 }
@@ -23,7 +26,10 @@ export function landingAfter(before: string): Landing {
 export function landed(value: string, { where, levels }: Landing, spaces: Spaces): string {
   let out = value;
   for (let level = 0; level < levels; level++) {
-    out = encodeURIComponent(out).replace(/[!'()*]/g, (c) => `%${c.charCodeAt(0).toString(16).toUpperCase()}`);
+    out = encodeURIComponent(out).replace(
+      /[!'()*]/g,
+      (c) => `%${c.charCodeAt(0).toString(16).toUpperCase()}`,
+    );
     if (spaces === 'plus' && where === 'query' && level === 0) out = out.replaceAll('%20', '+');
   }
   return out;

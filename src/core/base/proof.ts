@@ -9,7 +9,9 @@ const alphabet = '0123456789ABCDEFGHJKMNPQRSTVWXYZ';
  * A key as documents hold it: sealed, so that it lies open in no table and no answer; `new` where one is still to be made; or, where
  * nothing is kept (a code made by itself), in hexadecimal.
  */
-export const proofKeySchema = z.string().regex(/^(new|sealed:[A-Za-z0-9+/=]{40,400}|([0-9a-f]{2}){16,64})$/);
+export const proofKeySchema = z
+  .string()
+  .regex(/^(new|sealed:[A-Za-z0-9+/=]{40,400}|([0-9a-f]{2}){16,64})$/);
 
 export const isSealedKey = (key: string): boolean => key.startsWith('sealed:');
 
@@ -19,7 +21,8 @@ let open: ((sealed: string) => string) | undefined;
 export const provideKeyOpener = (opener: (sealed: string) => string): void => void (open = opener);
 
 /** Whether proofs can be made with a key here. */
-export const canProve = (key: string): boolean => key !== 'new' && (!isSealedKey(key) || open !== undefined);
+export const canProve = (key: string): boolean =>
+  key !== 'new' && (!isSealedKey(key) || open !== undefined);
 
 /** The bytes of a key. @throws RangeError for one that cannot be opened here */
 export function keyBytes(key: string): Uint8Array {
@@ -58,10 +61,14 @@ export function proofOf(values: readonly string[], key: Uint8Array): string {
 
 /** Whether a proof, as it is or as it was typed, belongs to the values. */
 export function proofFits(proof: string, values: readonly string[], key: Uint8Array): boolean {
-  const typed = proof.toUpperCase().replace(/[OIL]/g, (c) => (c === 'O' ? '0' : '1')).replace(/[\s-]/g, ''); // prettier-ignore
+  const typed = proof
+    .toUpperCase()
+    .replace(/[OIL]/g, (c) => (c === 'O' ? '0' : '1'))
+    .replace(/[\s-]/g, '');
   const right = proofOf(values, key);
   // every character is looked at, so that the time taken tells nothing
   let different = typed.length ^ right.length;
-  for (let i = 0; i < right.length; i++) different |= right.charCodeAt(i) ^ typed.charCodeAt(i % Math.max(1, typed.length));
+  for (let i = 0; i < right.length; i++)
+    different |= right.charCodeAt(i) ^ typed.charCodeAt(i % Math.max(1, typed.length));
   return different === 0;
 }

@@ -6,4 +6,5 @@ export function counted(n: number, one: string, many = `${one}s`): string {
 }
 
 /** The words alone, in the right number. */
-export const plural = (n: number, one: string, many = `${one}s`): string => (rules.select(n) === 'one' ? one : many);
+export const plural = (n: number, one: string, many = `${one}s`): string =>
+  rules.select(n) === 'one' ? one : many;

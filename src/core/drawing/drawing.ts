@@ -116,7 +116,9 @@ export function gradientAt({ direction, box }: Gradient, x: number, y: number): 
 
 /** Height of a symbol in modules without quiet zone: its rows may be higher than one module. */
 export const symbolHeight = (symbol: CodeSymbol): number =>
-  symbol.hexagons ? (2 + (symbol.rows - 1) * 1.5) / Math.sqrt(3) : (symbol.rowHeights?.reduce((sum, h) => sum + h, 0) ?? symbol.rows);
+  symbol.hexagons
+    ? (2 + (symbol.rows - 1) * 1.5) / Math.sqrt(3)
+    : (symbol.rowHeights?.reduce((sum, h) => sum + h, 0) ?? symbol.rows);
 
 /**
  * The dark area of a symbol as rectangles `x, y, width, height` in modules, four numbers each.
@@ -157,7 +159,8 @@ export function symbolRects(symbol: CodeSymbol): Int32Array {
 }
 
 let kept = new Int32Array(0);
-const scratch = (size: number): Int32Array => (kept.length < size ? (kept = new Int32Array(size)) : kept).subarray(0, size);
+const scratch = (size: number): Int32Array =>
+  (kept.length < size ? (kept = new Int32Array(size)) : kept).subarray(0, size);
 
 function enlarged(array: Int32Array): Int32Array<ArrayBuffer> {
   const larger = new Int32Array(array.length * 2);

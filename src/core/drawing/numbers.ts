@@ -12,6 +12,9 @@ export function short(value: number, places = 3): string {
 export function shortName(content: string | Uint8Array): string {
   let value = 0x811c9dc5;
   for (let i = 0; i < content.length; i++)
-    value = Math.imul(value ^ (typeof content === 'string' ? content.charCodeAt(i) : content[i]), 0x01000193);
+    value = Math.imul(
+      value ^ (typeof content === 'string' ? content.charCodeAt(i) : content[i]),
+      0x01000193,
+    );
   return (value >>> 0).toString(36);
 }

@@ -69,7 +69,10 @@ export function eachCommand(path: Path, visit: (command: number, at: number) => 
 }
 
 /** The path with every point moved by `map`. */
-export function mapPath(path: Path, map: (x: number, y: number) => readonly [number, number]): number[] {
+export function mapPath(
+  path: Path,
+  map: (x: number, y: number) => readonly [number, number],
+): number[] {
   const out: number[] = [];
   eachCommand(path, (command, at) => {
     out.push(command);
@@ -116,12 +119,19 @@ export function edgesOf(path: Path): Edges {
     else {
       const [x0, y0] = [x, y];
       // a length of one unit, a module, takes three chords: less than a hundredth of it off the curve
-      const steps = Math.max(2, Math.min(12, Math.ceil(3 * Math.sqrt(Math.hypot(path[at + 4] - x, path[at + 5] - y)))));
+      const steps = Math.max(
+        2,
+        Math.min(12, Math.ceil(3 * Math.sqrt(Math.hypot(path[at + 4] - x, path[at + 5] - y)))),
+      );
       for (let i = 1; i <= steps; i++) {
         const t = i / steps;
         const u = 1 - t;
-        const part = (a: number, b: number, c: number, d: number) => u * u * u * a + 3 * u * u * t * b + 3 * u * t * t * c + t * t * t * d;
-        line(part(x0, path[at], path[at + 2], path[at + 4]), part(y0, path[at + 1], path[at + 3], path[at + 5]));
+        const part = (a: number, b: number, c: number, d: number) =>
+          u * u * u * a + 3 * u * u * t * b + 3 * u * t * t * c + t * t * t * d;
+        line(
+          part(x0, path[at], path[at + 2], path[at + 4]),
+          part(y0, path[at + 1], path[at + 3], path[at + 5]),
+        );
       }
     }
   });

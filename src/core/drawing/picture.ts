@@ -24,7 +24,8 @@ export type KeptPicture = z.infer<typeof keptPictureSchema>;
 /** Writes pixels as an 8-bit RGBA PNG without row filters. */
 export function encodePicture({ width, height, rgba }: Picture): Uint8Array {
   const raw = new Uint8Array((width * 4 + 1) * height);
-  for (let r = 0; r < height; r++) raw.set(rgba.subarray(r * width * 4, (r + 1) * width * 4), r * (width * 4 + 1) + 1);
+  for (let r = 0; r < height; r++)
+    raw.set(rgba.subarray(r * width * 4, (r + 1) * width * 4), r * (width * 4 + 1) + 1);
   const header = new Uint8Array(13);
   const view = new DataView(header.buffer);
   view.setUint32(0, width);
@@ -48,7 +49,8 @@ function inflated(bytes: Uint8Array, size: number): Uint8Array {
     at += part.length;
   });
   const step = 4096;
-  for (let from = 0; from < bytes.length; from += step) unpacker.push(bytes.subarray(from, from + step), from + step >= bytes.length);
+  for (let from = 0; from < bytes.length; from += step)
+    unpacker.push(bytes.subarray(from, from + step), from + step >= bytes.length);
   if (at !== size) throw wrong();
   return out;
 }
@@ -67,15 +69,23 @@ export function pictureOf({ png, width, height }: KeptPicture): Picture {
   const parts: Uint8Array[] = [];
   for (let at = 8; at + 8 <= bytes.length;) {
     const length = view.getUint32(at);
-    if (String.fromCharCode(...bytes.subarray(at + 4, at + 8)) === 'IDAT') parts.push(bytes.subarray(at + 8, at + 8 + length));
+    if (String.fromCharCode(...bytes.subarray(at + 4, at + 8)) === 'IDAT')
+      parts.push(bytes.subarray(at + 8, at + 8 + length));
     at += length + 12;
   }
-  if (parts.length !== 1 || view.getUint32(16) !== width || view.getUint32(20) !== height || bytes[24] !== 8 || bytes[25] !== 6)
+  if (
+    parts.length !== 1 ||
+    view.getUint32(16) !== width ||
+    view.getUint32(20) !== height ||
+    bytes[24] !== 8 ||
+    bytes[25] !== 6
+  )
     throw new Error('This picture is not in the form in which looks keep pictures.');
   const raw = inflated(parts[0], (width * 4 + 1) * height);
   const rgba = new Uint8Array(width * height * 4);
   for (let r = 0; r < height; r++) {
-    if (raw[r * (width * 4 + 1)] !== 0) throw new Error('This picture is not in the form in which looks keep pictures.');
+    if (raw[r * (width * 4 + 1)] !== 0)
+      throw new Error('This picture is not in the form in which looks keep pictures.');
     rgba.set(raw.subarray(r * (width * 4 + 1) + 1, (r + 1) * (width * 4 + 1)), r * width * 4);
   }
   const picture = { width, height, rgba };
@@ -90,12 +100,17 @@ export function turnedPicture(picture: Picture, quarters: number): Picture {
   const { width, height, rgba } = picture;
   const out = new Uint8Array(rgba.length);
   for (let y = 0; y < height; y++)
-    for (let x = 0; x < width; x++) out.set(rgba.subarray((y * width + x) * 4, (y * width + x) * 4 + 4), (x * height + height - 1 - y) * 4);
+    for (let x = 0; x < width; x++)
+      out.set(
+        rgba.subarray((y * width + x) * 4, (y * width + x) * 4 + 4),
+        (x * height + height - 1 - y) * 4,
+      );
   return turnedPicture({ width: height, height: width, rgba: out }, quarters - 1);
 }
 
 export function toBase64(bytes: Uint8Array): string {
   let text = '';
-  for (let i = 0; i < bytes.length; i += 8192) text += String.fromCharCode(...bytes.subarray(i, i + 8192));
+  for (let i = 0; i < bytes.length; i += 8192)
+    text += String.fromCharCode(...bytes.subarray(i, i + 8192));
   return btoa(text);
 }

@@ -11,7 +11,9 @@ function crc32(bytes: Uint8Array): number {
 }
 
 /** Joins PNG chunks (ISO/IEC 15948) after the signature. */
-export function pngFile(chunks: readonly (readonly [type: string, data: Uint8Array])[]): Uint8Array {
+export function pngFile(
+  chunks: readonly (readonly [type: string, data: Uint8Array])[],
+): Uint8Array {
   const size = chunks.reduce((sum, [, data]) => sum + data.length + 12, 8);
   const out = new Uint8Array(size);
   const view = new DataView(out.buffer);

@@ -6,14 +6,29 @@ export type KeptKind = (typeof keptKinds)[number];
 export const keptForDays = [7, 30, 90, 365, 0] as const;
 
 export const keptWords: Readonly<Record<KeptKind, { name: string; about: string }>> = {
-  files: { name: 'Files of runs', about: 'Afterwards the run and its receipt stay, and the files can be made again from it.' },
-  intakes: { name: 'Spreadsheets that were not brought in', about: 'And what is known of those that were.' },
+  files: {
+    name: 'Files of runs',
+    about: 'Afterwards the run and its receipt stay, and the files can be made again from it.',
+  },
+  intakes: {
+    name: 'Spreadsheets that were not brought in',
+    about: 'And what is known of those that were.',
+  },
   letters: { name: 'The Out-tray', about: 'Notices that a run is done.' },
   answers: { name: 'What addresses answered', about: 'When codes were asked whether they open.' },
-  versions: { name: 'Earlier versions of jobs', about: 'As far as undoing goes back; the latest fifty are always kept.' },
+  versions: {
+    name: 'Earlier versions of jobs',
+    about: 'As far as undoing goes back; the latest fifty are always kept.',
+  },
 };
 
-export const usualDays: Readonly<Record<KeptKind, number>> = { files: 365, intakes: 30, letters: 365, answers: 90, versions: 365 };
+export const usualDays: Readonly<Record<KeptKind, number>> = {
+  files: 365,
+  intakes: 30,
+  letters: 365,
+  answers: 90,
+  versions: 365,
+};
 
 /** Most that everything together may take, in GB, and what it is unless somebody says otherwise. */
 export const wholeGb = { least: 1, most: 2000, usual: 20 } as const;

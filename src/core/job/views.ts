@@ -81,7 +81,13 @@ export interface LedgerRow {
   /** Place in the list, from 1. */
   number: number;
   values: Values;
-  marks: { records: Mark; stamps: Mark; piece: Mark; overall: Mark; run: 'ready' | 'failed' | null };
+  marks: {
+    records: Mark;
+    stamps: Mark;
+    piece: Mark;
+    overall: Mark;
+    run: 'ready' | 'failed' | null;
+  };
   notes: RowVerdict['notes'];
   page: number | null;
   place: number | null;
@@ -145,7 +151,15 @@ export interface RunView {
   /** Since when its files are not kept any more. */
   filesGone: string | null;
   /** The first codes that did not read back. */
-  failures: { record: number; title: string; key: string; page: number; place: number; result: string; readAs: string | null }[];
+  failures: {
+    record: number;
+    title: string;
+    key: string;
+    page: number;
+    place: number;
+    result: string;
+    readAs: string | null;
+  }[];
 }
 
 export interface RevisionCounts {
@@ -190,10 +204,14 @@ export interface RereadTold extends RevisionCounts {
 
 /** What may be the same under another heading, or keys in another form. */
 export type RereadQuestion =
-  { kind: 'heading'; column: string; name: string; heading: string; records: number } | ({ kind: 'keys' } & ReformedKeys);
+  | { kind: 'heading'; column: string; name: string; heading: string; records: number }
+  | ({ kind: 'keys' } & ReformedKeys);
 
 /** What a person said is the same: columns under new headings by heading, and keys whatever their form. */
-export const sameSchema = z.object({ headings: z.record(z.string(), z.string()).default({}), keys: z.boolean().default(false) });
+export const sameSchema = z.object({
+  headings: z.record(z.string(), z.string()).default({}),
+  keys: z.boolean().default(false),
+});
 export type SaidSame = z.infer<typeof sameSchema>;
 
 /** What a file was found to hold, before any of it is taken. */
@@ -246,7 +264,10 @@ export const takeSchema = z.object({
 export type TakeOptions = z.infer<typeof takeSchema>;
 
 /** How a re-read is taken: what becomes of cells that were changed here and there, and of records that are gone there. */
-export const rereadTakeSchema = z.object({ clashes: z.enum(['here', 'there']), gone: z.enum(['out', 'stay']) });
+export const rereadTakeSchema = z.object({
+  clashes: z.enum(['here', 'there']),
+  gone: z.enum(['out', 'stay']),
+});
 export type RereadTake = z.infer<typeof rereadTakeSchema>;
 
 /** How a symbology carries the content of a stamp over the list. */
@@ -266,7 +287,13 @@ export interface SymbologyFit {
 
 /** A symbol whose payload is masked, its modules in base64; none where the record has no such code. */
 export type SealedSymbol =
-  | { symbol: Omit<CodeSymbol, 'modules' | 'payload'> & { modules: string; payload: string; readingHash: string } }
+  | {
+      symbol: Omit<CodeSymbol, 'modules' | 'payload'> & {
+        modules: string;
+        payload: string;
+        readingHash: string;
+      };
+    }
   | { symbol: null; reason: string };
 
 /** A cell that was changed elsewhere since the change of it was begun here. */

@@ -28,12 +28,26 @@ export function lookAreas(symbol: CodeSymbol, look: Look, layout: SymbolLayout):
     { part: 'modules', x, y, width: symbol.columns, height: barsHeight },
   ];
   const finders = findersOf(symbol);
-  for (const [r, c] of finders) areas.push({ part: 'finder', x: x + c, y: y + r, width: 7, height: 7 });
+  for (const [r, c] of finders)
+    areas.push({ part: 'finder', x: x + c, y: y + r, width: 7, height: 7 });
   const logo = look.logo && clearedArea(symbol, look.logo.share, look.logo.picture);
-  if (logo) areas.push({ part: 'middle', x: x + logo.x, y: y + logo.y, width: logo.width, height: logo.height });
+  if (logo)
+    areas.push({
+      part: 'middle',
+      x: x + logo.x,
+      y: y + logo.y,
+      width: logo.width,
+      height: logo.height,
+    });
   else if (finders.length === 3) {
     const side = symbol.columns * middleShare;
-    areas.push({ part: 'middle', x: x + (symbol.columns - side) / 2, y: y + (symbol.rows - side) / 2, width: side, height: side });
+    areas.push({
+      part: 'middle',
+      x: x + (symbol.columns - side) / 2,
+      y: y + (symbol.rows - side) / 2,
+      width: side,
+      height: side,
+    });
   }
   if (layout.hri)
     areas.push({
@@ -46,7 +60,12 @@ export function lookAreas(symbol: CodeSymbol, look: Look, layout: SymbolLayout):
   return areas.map((area) => turnedArea(area, columns, rows, look.turn ?? 0));
 }
 
-function turnedArea({ part, x, y, width, height }: LookArea, columns: number, rows: number, turn: 0 | 90 | 180 | 270): LookArea {
+function turnedArea(
+  { part, x, y, width, height }: LookArea,
+  columns: number,
+  rows: number,
+  turn: 0 | 90 | 180 | 270,
+): LookArea {
   if (turn === 90) return { part, x: rows - y - height, y: x, width: height, height: width };
   if (turn === 180) return { part, x: columns - x - width, y: rows - y - height, width, height };
   if (turn === 270) return { part, x: y, y: columns - x - width, width: height, height: width };

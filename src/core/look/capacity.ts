@@ -17,7 +17,11 @@ export interface ClearedArea {
 }
 
 /** Room for a picture in the middle of a symbol: its longer side is `share` of the width, a quarter of a module clear all round. */
-export function clearedArea(symbol: CodeSymbol, share: number, picture: { width: number; height: number }): ClearedArea {
+export function clearedArea(
+  symbol: CodeSymbol,
+  share: number,
+  picture: { width: number; height: number },
+): ClearedArea {
   const longest = symbol.columns * share;
   const scale = longest / Math.max(picture.width, picture.height);
   const [width, height] = [picture.width * scale, picture.height * scale];
@@ -54,7 +58,8 @@ export interface BlockMap {
 /** The real layout of codewords of the symbologies for which a logo makes sense. */
 export function blockMap(symbol: CodeSymbol): BlockMap | undefined {
   if (symbol.symbology === 'qr' || symbol.symbology === 'gs1-qr') return qrBlocks(symbol);
-  if (symbol.symbology === 'data-matrix' || symbol.symbology === 'gs1-data-matrix') return dataMatrixBlocks(symbol);
+  if (symbol.symbology === 'data-matrix' || symbol.symbology === 'gs1-data-matrix')
+    return dataMatrixBlocks(symbol);
   return undefined;
 }
 
@@ -67,7 +72,10 @@ export interface Damage {
 }
 
 /** What an area destroys, block by block: every codeword of which a module lies in it counts as lost. */
-export function damageOf(symbol: CodeSymbol, area: Pick<ClearedArea, 'row' | 'column' | 'rows' | 'columns'>): Damage | undefined {
+export function damageOf(
+  symbol: CodeSymbol,
+  area: Pick<ClearedArea, 'row' | 'column' | 'rows' | 'columns'>,
+): Damage | undefined {
   const map = blockMap(symbol);
   if (!map) return undefined;
   const lostWords = new Set<number>();
@@ -77,7 +85,8 @@ export function damageOf(symbol: CodeSymbol, area: Pick<ClearedArea, 'row' | 'co
       if (word >= 0) lostWords.add(word);
     }
   const perBlock = new Map<number, number>();
-  for (const word of lostWords) perBlock.set(map.blockOf[word], (perBlock.get(map.blockOf[word]) ?? 0) + 1);
+  for (const word of lostWords)
+    perBlock.set(map.blockOf[word], (perBlock.get(map.blockOf[word]) ?? 0) + 1);
   return {
     lost: Math.max(0, ...perBlock.values()),
     capacity: map.capacity,
@@ -86,7 +95,10 @@ export function damageOf(symbol: CodeSymbol, area: Pick<ClearedArea, 'row' | 'co
 }
 
 /** The largest share, in whole percent, at which a logo leaves half of the error correction for wear; undefined when none does. */
-function safeShare(symbol: CodeSymbol, { picture, share }: NonNullable<Look['logo']>): number | undefined {
+function safeShare(
+  symbol: CodeSymbol,
+  { picture, share }: NonNullable<Look['logo']>,
+): number | undefined {
   for (let percent = Math.ceil(share * 100) - 1; percent >= 5; percent--) {
     const damage = damageOf(symbol, clearedArea(symbol, percent / 100, picture));
     if (damage && damage.lost <= damage.capacity / 2) return percent / 100;
@@ -103,7 +115,8 @@ export function logoWarnings(symbol: CodeSymbol, look: Look): LookWarning[] {
     return [
       {
         kind: 'capacity',
-        message: 'A picture in the middle of this symbology covers what a reader looks for first. A QR code can bear one.',
+        message:
+          'A picture in the middle of this symbology covers what a reader looks for first. A QR code can bear one.',
         mend: 'Take the logo out.',
         fix: { logo: undefined },
       },
@@ -119,7 +132,10 @@ export function logoWarnings(symbol: CodeSymbol, look: Look): LookWarning[] {
           : `The logo uses up ${damage.lost} of the ${damage.capacity} codewords that its weakest block can mend; little is left for wear. More error correction helps too.`,
       ...(share === undefined
         ? { mend: 'Take the logo out.', fix: { logo: undefined } }
-        : { mend: `Make the logo ${Math.round(share * 100)}% of the width.`, fix: { logo: { ...logo, share } } }),
+        : {
+            mend: `Make the logo ${Math.round(share * 100)}% of the width.`,
+            fix: { logo: { ...logo, share } },
+          }),
     },
   ];
 }

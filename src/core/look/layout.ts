@@ -84,17 +84,29 @@ export function measure(symbol: CodeSymbol, look: Look): Measure {
 }
 
 /** A frame's line, and the band for its caption, in proportion to the code. */
-function frameOf({ shape, caption, captionAt }: NonNullable<Look['frame']>, width: number): NonNullable<SymbolLayout['frame']> {
+function frameOf(
+  { shape, caption, captionAt }: NonNullable<Look['frame']>,
+  width: number,
+): NonNullable<SymbolLayout['frame']> {
   const line = Math.max(1, width * 0.025);
   const band = caption ? Math.max(6, width * 0.16) : line;
-  return { line, band, bandTop: captionAt === 'above', corner: shape === 'rounded' ? width * 0.07 : 0 };
+  return {
+    line,
+    band,
+    bandTop: captionAt === 'above',
+    corner: shape === 'rounded' ? width * 0.07 : 0,
+  };
 }
 
 /** A symbol with bars as high as the look wants them; others come back as they are. */
 export function withBarHeight(symbol: CodeSymbol, look: Look): CodeSymbol {
-  if (symbol.stretchRow === undefined || !symbol.rowHeights || look.barMm === undefined) return symbol;
+  if (symbol.stretchRow === undefined || !symbol.rowHeights || look.barMm === undefined)
+    return symbol;
   const { moduleMm } = layoutOf(symbol, look);
   const fixed = symbolHeight(symbol) - symbol.rowHeights[symbol.stretchRow];
   const height = Math.max(4, Math.round(look.barMm / moduleMm) - fixed);
-  return { ...symbol, rowHeights: symbol.rowHeights.map((h, i) => (i === symbol.stretchRow ? height : h)) };
+  return {
+    ...symbol,
+    rowHeights: symbol.rowHeights.map((h, i) => (i === symbol.stretchRow ? height : h)),
+  };
 }

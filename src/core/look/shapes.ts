@@ -12,10 +12,15 @@ export const finderShapes = ['square', 'pebble', 'ring', 'leaf'] as const;
 export type FinderShape = (typeof finderShapes)[number];
 
 /** Symbologies whose modules may have another shape; bars must stay bars, and readers want the squares of rMQR. */
-export const takesShapes = (symbol: CodeSymbol): boolean => !symbol.rowHeights && !symbol.hexagons && symbol.symbology !== 'rmqr';
+export const takesShapes = (symbol: CodeSymbol): boolean =>
+  !symbol.rowHeights && !symbol.hexagons && symbol.symbology !== 'rmqr';
 
 /** Top left corners of the 7 × 7 finders of the QR family; none in other symbologies. */
-export function findersOf({ symbology, columns, rows }: CodeSymbol): [row: number, column: number][] {
+export function findersOf({
+  symbology,
+  columns,
+  rows,
+}: CodeSymbol): [row: number, column: number][] {
   if (symbology === 'qr' || symbology === 'gs1-qr')
     return [
       [0, 0],
@@ -33,14 +38,25 @@ function isGuide(symbol: CodeSymbol, r: number, c: number): boolean {
     const [y, x] = [r % (rows / down), c % (columns / across)];
     return y === 0 || x === 0 || y === rows / down - 1 || x === columns / across - 1;
   }
-  return symbology === 'aztec' && Math.max(Math.abs(r - (rows - 1) / 2), Math.abs(c - (columns - 1) / 2)) <= 7;
+  return (
+    symbology === 'aztec' &&
+    Math.max(Math.abs(r - (rows - 1) / 2), Math.abs(c - (columns - 1) / 2)) <= 7
+  );
 }
 
 function finderPath(shape: FinderShape, r: number, c: number): number[] {
   if (shape === 'ring')
-    return [...circlePath(c + 3.5, r + 3.5, 3.5), ...circlePath(c + 3.5, r + 3.5, 2.5, true), ...circlePath(c + 3.5, r + 3.5, 1.5)];
+    return [
+      ...circlePath(c + 3.5, r + 3.5, 3.5),
+      ...circlePath(c + 3.5, r + 3.5, 2.5, true),
+      ...circlePath(c + 3.5, r + 3.5, 1.5),
+    ];
   const radii = (size: number): [number, number, number, number] =>
-    shape === 'square' ? [0, 0, 0, 0] : shape === 'pebble' ? [size, size, size, size] : [size, 0, size, 0];
+    shape === 'square'
+      ? [0, 0, 0, 0]
+      : shape === 'pebble'
+        ? [size, size, size, size]
+        : [size, 0, size, 0];
   return [
     ...roundedPath(c, r, 7, 7, radii(shape === 'leaf' ? 3 : 2)),
     ...roundedPath(c + 1, r + 1, 5, 5, radii(shape === 'leaf' ? 2 : 1.2), true),
@@ -58,15 +74,24 @@ export interface ShapeOptions {
 }
 
 /** The dark area of a symbol as an outline in modules, from its top left. */
-export function shapedPath(symbol: CodeSymbol, { modules: shape, finders, reduce, cleared }: ShapeOptions): Path {
+export function shapedPath(
+  symbol: CodeSymbol,
+  { modules: shape, finders, reduce, cleared }: ShapeOptions,
+): Path {
   if (symbol.hexagons) return hexagonPath(symbol, reduce);
   const { columns, rows, modules } = symbol;
   if (!takesShapes(symbol)) return barsPath(symbol, reduce);
   const out: number[] = [];
   const corners = findersOf(symbol);
-  const inFinder = (r: number, c: number) => corners.some(([y, x]) => r >= y && r < y + 7 && c >= x && c < x + 7);
+  const inFinder = (r: number, c: number) =>
+    corners.some(([y, x]) => r >= y && r < y + 7 && c >= x && c < x + 7);
   const dark = (r: number, c: number): boolean =>
-    r >= 0 && c >= 0 && r < rows && c < columns && modules[r * columns + c] === 1 && !cleared?.(r, c);
+    r >= 0 &&
+    c >= 0 &&
+    r < rows &&
+    c < columns &&
+    modules[r * columns + c] === 1 &&
+    !cleared?.(r, c);
   const free = (r: number, c: number) => dark(r, c) && !inFinder(r, c);
   const half = reduce / 2;
   for (const [r, c] of corners) out.push(...finderPath(finders, r, c));
@@ -77,23 +102,38 @@ export function shapedPath(symbol: CodeSymbol, { modules: shape, finders, reduce
       if (shape === 'seed' && !guide) out.push(...circlePath(c + 0.5, r + 0.5, 0.47 - half));
       else if (shape === 'gem' && !guide) {
         const d = 0.6 - half;
-        out.push(...polygonPath([[c + 0.5, r + 0.5 - d], [c + 0.5 + d, r + 0.5], [c + 0.5, r + 0.5 + d], [c + 0.5 - d, r + 0.5]])); // prettier-ignore
+        out.push(
+          ...polygonPath([
+            [c + 0.5, r + 0.5 - d],
+            [c + 0.5 + d, r + 0.5],
+            [c + 0.5, r + 0.5 + d],
+            [c + 0.5 - d, r + 0.5],
+          ]),
+        );
       } else if (shape === 'pebble' && !guide) {
-        const [up, right, down, left] = [free(r - 1, c), free(r, c + 1), free(r + 1, c), free(r, c - 1)];
+        const [up, right, down, left] = [
+          free(r - 1, c),
+          free(r, c + 1),
+          free(r + 1, c),
+          free(r, c - 1),
+        ];
         const edge = (joined: boolean) => (joined ? 0 : half);
         const round = (a: boolean, b: boolean) => (a || b ? 0 : 0.42);
         out.push(
-          ...roundedPath(c + edge(left), r + edge(up), 1 - edge(left) - edge(right), 1 - edge(up) - edge(down), [
-            round(up, left),
-            round(up, right),
-            round(down, right),
-            round(down, left),
-          ]),
+          ...roundedPath(
+            c + edge(left),
+            r + edge(up),
+            1 - edge(left) - edge(right),
+            1 - edge(up) - edge(down),
+            [round(up, left), round(up, right), round(down, right), round(down, left)],
+          ),
         );
       } else if ((shape === 'reed' || shape === 'tide') && !guide) {
         const standing = shape === 'reed';
         const same = (k: number) =>
-          standing ? free(r + k, c) && !isGuide(symbol, r + k, c) : free(r, c + k) && !isGuide(symbol, r, c + k);
+          standing
+            ? free(r + k, c) && !isGuide(symbol, r + k, c)
+            : free(r, c + k) && !isGuide(symbol, r, c + k);
         if (same(-1)) continue;
         let length = 1;
         while (same(length)) length++;
@@ -103,12 +143,20 @@ export function shapedPath(symbol: CodeSymbol, { modules: shape, finders, reduce
         out.push(
           ...(standing
             ? roundedPath(c + side, r + half, w, length - reduce, [radius, radius, radius, radius])
-            : roundedPath(c + half, r + side, length - reduce, w, [radius, radius, radius, radius])),
+            : roundedPath(c + half, r + side, length - reduce, w, [
+                radius,
+                radius,
+                radius,
+                radius,
+              ])),
         );
       } else {
-        const [up, right, down, left] = [dark(r - 1, c), dark(r, c + 1), dark(r + 1, c), dark(r, c - 1)].map((joined) =>
-          joined ? 0 : half,
-        );
+        const [up, right, down, left] = [
+          dark(r - 1, c),
+          dark(r, c + 1),
+          dark(r + 1, c),
+          dark(r, c - 1),
+        ].map((joined) => (joined ? 0 : half));
         out.push(...rectPath(c + left, r + up, 1 - left - right, 1 - up - down));
       }
     }
@@ -119,7 +167,8 @@ export function shapedPath(symbol: CodeSymbol, { modules: shape, finders, reduce
 function barsPath(symbol: CodeSymbol, reduce: number): number[] {
   const rects = symbolRects(symbol);
   const out: number[] = [];
-  for (let i = 0; i < rects.length; i += 4) out.push(...rectPath(rects[i] + reduce / 2, rects[i + 1], rects[i + 2] - reduce, rects[i + 3]));
+  for (let i = 0; i < rects.length; i += 4)
+    out.push(...rectPath(rects[i] + reduce / 2, rects[i + 1], rects[i + 2] - reduce, rects[i + 3]));
   return out;
 }
 
@@ -140,7 +189,13 @@ function hexagonPath({ columns, rows, modules }: CodeSymbol, reduce: number): nu
       const y = hexagonHeight / 2 + r * hexagonRow;
       out.push(
         ...polygonPath(
-          [0, 1, 2, 3, 4, 5].map((k) => [x + radius * Math.sin((k * Math.PI) / 3), y - radius * Math.cos((k * Math.PI) / 3)] as const),
+          [0, 1, 2, 3, 4, 5].map(
+            (k) =>
+              [
+                x + radius * Math.sin((k * Math.PI) / 3),
+                y - radius * Math.cos((k * Math.PI) / 3),
+              ] as const,
+          ),
         ),
       );
     }

@@ -2,7 +2,16 @@ import { contrastRatio, hexOf, luminance, parseColour, type Rgb } from './colour
 import { mmPerInch, modulePerDistance, smallestModuleMm, type Look } from './look';
 
 export interface LookWarning {
-  kind: 'contrast' | 'inverted' | 'red-light' | 'small-module' | 'quiet-zone' | 'capacity' | 'behind' | 'too-large' | 'shape';
+  kind:
+    | 'contrast'
+    | 'inverted'
+    | 'red-light'
+    | 'small-module'
+    | 'quiet-zone'
+    | 'capacity'
+    | 'behind'
+    | 'too-large'
+    | 'shape';
   message: string;
   /** What mends it, in words. */
   mend: string;
@@ -25,7 +34,10 @@ function darker(colour: Rgb, ground: Rgb): string {
  * What is likely to go wrong with a look before anything is printed.
  * @param size the module in mm, and the width of the whole in modules
  */
-export function lookWarnings(look: Look, { moduleMm, columns }: { moduleMm: number; columns: number }): LookWarning[] {
+export function lookWarnings(
+  look: Look,
+  { moduleMm, columns }: { moduleMm: number; columns: number },
+): LookWarning[] {
   const { distanceMm } = look;
   const warnings: LookWarning[] = [];
   const ground = look.background === 'transparent' ? '#ffffff' : look.background;
@@ -44,7 +56,11 @@ export function lookWarnings(look: Look, { moduleMm, columns }: { moduleMm: numb
         kind: 'inverted',
         message: 'Light on dark: many scanners read only dark on light.',
         mend: 'Swap the two colours.',
-        fix: { foreground: ground, background: look.foreground, ...(look.gradient ? { gradient: undefined } : {}) },
+        fix: {
+          foreground: ground,
+          background: look.foreground,
+          ...(look.gradient ? { gradient: undefined } : {}),
+        },
       });
     else if (ratio < wantedContrast)
       warn({
@@ -53,13 +69,16 @@ export function lookWarnings(look: Look, { moduleMm, columns }: { moduleMm: numb
         mend: 'Take a darker colour for the code.',
         fix: {
           foreground: darker(fores[0]!, back),
-          ...(look.gradient && fores[1] ? { gradient: { ...look.gradient, to: darker(fores[1], back) } } : {}),
+          ...(look.gradient && fores[1]
+            ? { gradient: { ...look.gradient, to: darker(fores[1], back) } }
+            : {}),
         },
       });
     if (back.r - fore.r < 100 && luminance(fore) <= luminance(back))
       warn({
         kind: 'red-light',
-        message: 'Scanners with red light see this colour as light; they see black, blue, green and violet as dark.',
+        message:
+          'Scanners with red light see this colour as light; they see black, blue, green and violet as dark.',
         mend: 'Take black for the code.',
         fix: { foreground: '#000000', ...(look.gradient ? { gradient: undefined } : {}) },
       });

@@ -3,7 +3,8 @@ import { EncodeError } from '../symbology/types';
 /** Signs that may stand in an address as they are (RFC 3986: unreserved and reserved ones, and the percent sign of a pair). */
 const allowed = /[A-Za-z0-9\-._~:/?#[\]@!$&'()*+,;=%]/;
 
-const fault = (message: string, mend: string, position?: number): EncodeError => new EncodeError('character', message, { mend, position });
+const fault = (message: string, mend: string, position?: number): EncodeError =>
+  new EncodeError('character', message, { mend, position });
 
 /**
  * An address as it may be sent: spaces and letters beyond ASCII encoded, in the host by its own rules (RFC 3986, 3492). What is
@@ -19,13 +20,17 @@ export function writtenAddress(text: string): string {
 }
 
 function writtenHost(host: string): string {
-  if (/\s/.test(host)) throw fault(`The address has a space in its name, “${host}”.`, 'Take the space out.');
+  if (/\s/.test(host))
+    throw fault(`The address has a space in its name, “${host}”.`, 'Take the space out.');
   if (/^[\x21-\x7e]*$/.test(host)) return host;
   const [, account = '', name, port = ''] = /^(.*@)?(.*?)(:\d+)?$/.exec(host) ?? [];
   try {
     return account + new URL(`https://${name}`).hostname + port;
   } catch {
-    throw fault(`“${host}” is no name that an address can have.`, 'Look for a wrong sign between the two slashes and the next one.');
+    throw fault(
+      `“${host}” is no name that an address can have.`,
+      'Look for a wrong sign between the two slashes and the next one.',
+    );
   }
 }
 
@@ -34,8 +39,13 @@ function writtenRest(text: string, from: number): string {
   for (let at = from; at < text.length;) {
     const sign = String.fromCodePoint(text.codePointAt(at)!);
     if (sign === '%' && !/^%[0-9a-f]{2}/i.test(text.slice(at)))
-      throw fault('The address has a % that begins no pair, and browsers read on from it differently.', 'Write it as %25.', at);
-    if (/\p{Cc}|\p{Cs}/u.test(sign)) throw fault('The address holds a character that cannot be written.', 'Take it out.', at);
+      throw fault(
+        'The address has a % that begins no pair, and browsers read on from it differently.',
+        'Write it as %25.',
+        at,
+      );
+    if (/\p{Cc}|\p{Cs}/u.test(sign))
+      throw fault('The address holds a character that cannot be written.', 'Take it out.', at);
     out += allowed.test(sign) ? sign : encodeURIComponent(sign);
     at += sign.length;
   }

@@ -33,14 +33,21 @@ interface Match {
  * its place, becomes that column; longer values win over shorter ones that lie within them.
  * @param asAddress values are encoded for where they land
  */
-export function proposeParts(sample: string, values: Values, columns: readonly Column[], asAddress: boolean): Proposal {
+export function proposeParts(
+  sample: string,
+  values: Values,
+  columns: readonly Column[],
+  asAddress: boolean,
+): Proposal {
   const matches: Match[] = [];
   for (const { id } of columns) {
     const value = (values[id] ?? '').trim();
     // one or two characters stand in too many places to mean anything
     if (value.length < 2) continue;
     for (let at = 0; at < sample.length; at++) {
-      const landing = asAddress ? landingAfter(sample.slice(0, at)) : { where: 'start' as const, levels: 0 };
+      const landing = asAddress
+        ? landingAfter(sample.slice(0, at))
+        : { where: 'start' as const, levels: 0 };
       for (const spaces of ['percent', 'plus'] as const) {
         const written = landed(value, landing, spaces);
         if (sample.startsWith(written, at) && wholeWord(sample, at, at + written.length, value)) {
@@ -52,7 +59,8 @@ export function proposeParts(sample: string, values: Values, columns: readonly C
   }
   matches.sort((a, b) => b.to - b.from - (a.to - a.from) || a.from - b.from);
   const taken: Match[] = [];
-  for (const match of matches) if (taken.every((t) => match.to <= t.from || match.from >= t.to)) taken.push(match);
+  for (const match of matches)
+    if (taken.every((t) => match.to <= t.from || match.from >= t.to)) taken.push(match);
   taken.sort((a, b) => a.from - b.from);
   const parts: Part[] = [];
   let at = 0;
@@ -83,20 +91,41 @@ function formsOf(value: string): string[] {
     joined('_'),
     joined(''),
   ];
-  if (/\d/.test(value)) forms.push(value.replace(/[^\p{L}\p{N}]/gu, ''), value.replace(/[.,](?=\d{3}\b)/g, ''), value.replace(/^0+/, ''));
+  if (/\d/.test(value))
+    forms.push(
+      value.replace(/[^\p{L}\p{N}]/gu, ''),
+      value.replace(/[.,](?=\d{3}\b)/g, ''),
+      value.replace(/^0+/, ''),
+    );
   for (const first of ['day', 'month'] as const) {
     const date = readDate(value, first);
     if (!date) continue;
     for (const form of dateForms) forms.push(writeDate(date, form));
     const [y, m, d] = date;
     const two = (n: number) => String(n).padStart(2, '0');
-    const month = new Date(Date.UTC(y, m - 1, d)).toLocaleDateString('en', { month: 'long', timeZone: 'UTC' });
-    forms.push(`${y}${two(m)}${two(d)}`, `${d} ${month} ${y}`, `${month} ${d}, ${y}`, `${d}.${m}.${y}`, `${d}/${m}/${y}`, `${m}/${d}/${y}`);
+    const month = new Date(Date.UTC(y, m - 1, d)).toLocaleDateString('en', {
+      month: 'long',
+      timeZone: 'UTC',
+    });
+    forms.push(
+      `${y}${two(m)}${two(d)}`,
+      `${d} ${month} ${y}`,
+      `${month} ${d}, ${y}`,
+      `${d}.${m}.${y}`,
+      `${d}/${m}/${y}`,
+      `${m}/${d}/${y}`,
+    );
   }
   return [...new Set(forms)].filter((form) => form.length >= 3).sort((a, b) => b.length - a.length);
 }
 
-function otherForms(sample: string, taken: readonly Match[], values: Values, columns: readonly Column[], asAddress: boolean): Otherwise[] {
+function otherForms(
+  sample: string,
+  taken: readonly Match[],
+  values: Values,
+  columns: readonly Column[],
+  asAddress: boolean,
+): Otherwise[] {
   const low = sample.toLowerCase();
   const found: (Otherwise & { from: number; to: number })[] = [];
   for (const { id } of columns) {
@@ -107,19 +136,25 @@ function otherForms(sample: string, taken: readonly Match[], values: Values, col
       const to = from + form.length;
       if (from < 0 || !wholeWord(sample, from, to, form)) continue;
       if ([...taken, ...found].some((t) => from < t.to && to > t.from)) continue;
-      const becomes = asAddress ? landed(value, landingAfter(sample.slice(0, from)), 'percent') : value;
+      const becomes = asAddress
+        ? landed(value, landingAfter(sample.slice(0, from)), 'percent')
+        : value;
       found.push({ column: id, written: sample.slice(from, to), becomes, from, to });
       break;
     }
   }
-  return found.sort((a, b) => a.from - b.from).map(({ column, written, becomes }) => ({ column, written, becomes }));
+  return found
+    .sort((a, b) => a.from - b.from)
+    .map(({ column, written, becomes }) => ({ column, written, becomes }));
 }
 
 /** A short value counts only where it is not the inside of a longer word or number. */
 function wholeWord(sample: string, from: number, to: number, value: string): boolean {
   if (value.length >= 5) return true;
   const letter = /[\p{L}\p{N}]/u;
-  return !(from > 0 && letter.test(sample[from - 1])) && !(to < sample.length && letter.test(sample[to]));
+  return (
+    !(from > 0 && letter.test(sample[from - 1])) && !(to < sample.length && letter.test(sample[to]))
+  );
 }
 
 /** A proposal with one more part pointed at: where the text stands in its fixed words, the column takes its place. */

@@ -19,9 +19,11 @@ const privateNetworks: readonly (readonly [network: string, length: number])[] =
   ['100.64.0.0', 10],
 ];
 
-const number = (address: string): number => address.split('.').reduce((sum, part) => sum * 256 + Number(part), 0);
+const number = (address: string): number =>
+  address.split('.').reduce((sum, part) => sum * 256 + Number(part), 0);
 const within = (address: string, [network, length]: readonly [string, number]): boolean =>
-  Math.floor(number(address) / 2 ** (32 - length)) === Math.floor(number(network) / 2 ** (32 - length));
+  Math.floor(number(address) / 2 ** (32 - length)) ===
+  Math.floor(number(network) / 2 ** (32 - length));
 
 /**
  * Looks at an address without any network: its scheme, and whether its host is this machine, in a private network, or a name kept
@@ -29,7 +31,11 @@ const within = (address: string, [network, length]: readonly [string, number]): 
  */
 export function doorTrouble(address: string): DoorTrouble | undefined {
   if (!/^[a-z][a-z0-9+.-]*:/i.test(address))
-    return { kind: 'no-scheme', message: 'has no https:// before it, so a phone takes it for text', mend: 'Put https:// in front.' };
+    return {
+      kind: 'no-scheme',
+      message: 'has no https:// before it, so a phone takes it for text',
+      mend: 'Put https:// in front.',
+    };
   if (!/^https?:/i.test(address)) return undefined;
   let host: string;
   try {
@@ -81,7 +87,8 @@ export function hostOf(address: string): string {
 }
 
 /** What an address says when it is asked for. `not-asked`: it is not public, and asking such addresses is not allowed. */
-export type DoorState = 'opens' | 'redirected' | 'sign-in' | 'not-found' | 'fails' | 'no-answer' | 'not-asked';
+export type DoorState =
+  'opens' | 'redirected' | 'sign-in' | 'not-found' | 'fails' | 'no-answer' | 'not-asked';
 
 export const doorStateWords: Record<DoorState, string> = {
   opens: 'open',

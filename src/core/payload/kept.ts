@@ -14,11 +14,23 @@ export type KeptContent = z.infer<typeof keptContentSchema>;
 
 export const keptLookSchema = lookSchema;
 
-const allParts = ({ parts, fields }: Pick<Stamp, 'parts' | 'fields'>): Part[] => [parts, ...Object.values(fields ?? {})].flat();
+const allParts = ({ parts, fields }: Pick<Stamp, 'parts' | 'fields'>): Part[] =>
+  [parts, ...Object.values(fields ?? {})].flat();
 
-export function keepContent({ does, parts, fields, spaces }: Stamp, columns: readonly Column[]): KeptContent {
-  const used = allParts({ parts, fields }).flatMap((p) => (p.kind === 'column' ? (columns.find((c) => c.id === p.column) ?? []) : []));
-  return { does, parts, fields, spaces, columns: Object.fromEntries(used.map(({ id, name, role }) => [id, { name, role }])) };
+export function keepContent(
+  { does, parts, fields, spaces }: Stamp,
+  columns: readonly Column[],
+): KeptContent {
+  const used = allParts({ parts, fields }).flatMap((p) =>
+    p.kind === 'column' ? (columns.find((c) => c.id === p.column) ?? []) : [],
+  );
+  return {
+    does,
+    parts,
+    fields,
+    spaces,
+    columns: Object.fromEntries(used.map(({ id, name, role }) => [id, { name, role }])),
+  };
 }
 
 /**
@@ -45,7 +57,13 @@ export function useContent(
       does: kept.does,
       spaces: kept.spaces,
       parts: kept.parts.flatMap(swap),
-      ...(kept.fields ? { fields: Object.fromEntries(Object.entries(kept.fields).map(([id, parts]) => [id, parts.flatMap(swap)])) } : {}),
+      ...(kept.fields
+        ? {
+            fields: Object.fromEntries(
+              Object.entries(kept.fields).map(([id, parts]) => [id, parts.flatMap(swap)]),
+            ),
+          }
+        : {}),
     },
     missing: [...missing],
   };

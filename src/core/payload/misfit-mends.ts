@@ -16,7 +16,9 @@ const zeros = (to: number): WorkedStep => ({ kind: 'fill', to, with: '0', at: 'f
 /** What may be done to values so that more of them fit; the shorter ones first. */
 function candidates(longest: number): WorkedStep[][] {
   const even = longest + (longest % 2);
-  const fills = [...new Set([even, 8, 12, 13, 14])].filter((n) => n >= longest && n <= 60).map(zeros);
+  const fills = [...new Set([even, 8, 12, 13, 14])]
+    .filter((n) => n >= longest && n <= 60)
+    .map(zeros);
   return [
     [capitals],
     [without(' ')],
@@ -36,7 +38,11 @@ function candidates(longest: number): WorkedStep[][] {
  * The least that mends values which a symbology cannot say, as steps of a worked column; undefined when nothing helps.
  * Steps that would make two different values the same are never proposed.
  */
-export function misfitMend(symbology: SymbologyId, values: readonly string[], options: EncodeOptions = {}): MisfitMend | undefined {
+export function misfitMend(
+  symbology: SymbologyId,
+  values: readonly string[],
+  options: EncodeOptions = {},
+): MisfitMend | undefined {
   const said = [...new Set(values)];
   const fits = (text: string) => text !== '' && explainFit(symbology, text, options).fits;
   const before = said.filter((text) => !fits(text)).length;
@@ -45,11 +51,16 @@ export function misfitMend(symbology: SymbologyId, values: readonly string[], op
   let best: MisfitMend | undefined;
   for (const steps of candidates(longest)) {
     const mended = said.map((text) =>
-      workOut({ source: { kind: 'join', parts: [{ kind: 'column', column: 'v' }] }, steps }, { v: text }, '', {
-        position: 0,
-        secret: () => '',
-        lookup: () => '',
-      }),
+      workOut(
+        { source: { kind: 'join', parts: [{ kind: 'column', column: 'v' }] }, steps },
+        { v: text },
+        '',
+        {
+          position: 0,
+          secret: () => '',
+          lookup: () => '',
+        },
+      ),
     );
     if (new Set(mended).size < said.length) continue;
     const misfits = mended.filter((text) => !fits(text)).length;

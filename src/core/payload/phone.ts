@@ -1,4 +1,9 @@
-import { getCountries, getCountryCallingCode, parsePhoneNumberFromString, type CountryCode } from 'libphonenumber-js/min';
+import {
+  getCountries,
+  getCountryCallingCode,
+  parsePhoneNumberFromString,
+  type CountryCode,
+} from 'libphonenumber-js/min';
 import { EncodeError } from '../symbology/types';
 
 /** What numbers without a country are taken for: of that country (ISO 3166), or as they stand, for those who dial inside it. */
@@ -9,11 +14,15 @@ export const dialChoices: readonly { value: DialFrom; label: string }[] = [
   { value: '', label: 'not taken: each needs + and its country' },
   { value: 'as-written', label: 'left as they are, for those who dial from the same country' },
   ...getCountries()
-    .map((code) => ({ value: code, label: `of ${names.of(code) ?? code}, +${getCountryCallingCode(code)}` }))
+    .map((code) => ({
+      value: code,
+      label: `of ${names.of(code) ?? code}, +${getCountryCallingCode(code)}`,
+    }))
     .sort((a, b) => a.label.localeCompare(b.label, 'en')),
 ];
 
-const wrong = (message: string, mend: string): EncodeError => new EncodeError('character', message, { mend });
+const wrong = (message: string, mend: string): EncodeError =>
+  new EncodeError('character', message, { mend });
 const extension = /(?:;ext=|[\s,]*\b(?:extension|extn|ext|x)\.?\s*|\s*#\s*)(\d{1,7})$/i;
 const withCountry = 'Write digits, with + and the country before them.';
 
@@ -37,23 +46,34 @@ export function phoneNumber(text: string, from: string = ''): string {
       `“${text}” has an extension, which phones dial in different ways or not at all.`,
       `Keep ${outside.trim()}, and put the extension ${inside} in the note or in a column of its own.`,
     );
-  if (/\p{L}/u.test(given)) throw wrong(`“${text}” is not a telephone number: it has letters in it.`, withCountry);
+  if (/\p{L}/u.test(given))
+    throw wrong(`“${text}” is not a telephone number: it has letters in it.`, withCountry);
   const zero = /^\+\s*\d{1,3}[\s\-.]*\(0\)/.test(given);
   if (zero) {
     const without = given.replace(/\(0\)\s*/, '').replace(/\s+/g, ' ');
-    throw wrong(`“${text}” has (0) behind the country, which is dialled inside the country only.`, `Write it as ${without}.`);
+    throw wrong(
+      `“${text}” has (0) behind the country, which is dialled inside the country only.`,
+      `Write it as ${without}.`,
+    );
   }
   const digits = given.replace(/[\s().\-/]/g, '');
-  if (/(?!^)\+|[;=,]/.test(digits)) throw wrong(`“${text}” is not one telephone number.`, 'Keep one number in the cell.');
+  if (/(?!^)\+|[;=,]/.test(digits))
+    throw wrong(`“${text}” is not one telephone number.`, 'Keep one number in the cell.');
   if (!digits.startsWith('+') && /^00\d/.test(digits))
-    throw wrong(`“${text}” begins with 00, which not every country dials.`, `Write it as +${digits.slice(2)}.`);
+    throw wrong(
+      `“${text}” begins with 00, which not every country dials.`,
+      `Write it as +${digits.slice(2)}.`,
+    );
   if (!digits.startsWith('+') && from === 'as-written') return digits;
   if (!digits.startsWith('+') && from === '')
     throw wrong(
       `“${text}” has no country before it, so it reaches nobody from another one.`,
       'Say in the sentence of which country such numbers are, or write + and the country before it.',
     );
-  const found = parsePhoneNumberFromString(digits, from === '' || from === 'as-written' ? undefined : (from as CountryCode));
+  const found = parsePhoneNumberFromString(
+    digits,
+    from === '' || from === 'as-written' ? undefined : (from as CountryCode),
+  );
   if (!found?.isPossible())
     throw wrong(
       `“${text}” has too few or too many digits for a telephone number${found?.country ? ` of ${names.of(found.country)}` : ''}.`,

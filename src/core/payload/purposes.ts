@@ -35,14 +35,20 @@ export interface Field {
 }
 
 const percent = (text: string): string =>
-  encodeURIComponent(text).replace(/[!'()*]/g, (c) => `%${c.charCodeAt(0).toString(16).toUpperCase()}`);
+  encodeURIComponent(text).replace(
+    /[!'()*]/g,
+    (c) => `%${c.charCodeAt(0).toString(16).toUpperCase()}`,
+  );
 
 /** Backslashes before what vCard and iCalendar take for separators (RFC 6350, RFC 5545). */
 const escaped = (text: string): string => text.replace(/[\\;,]/g, '\\$&').replace(/\r?\n/g, '\\n');
 
 /** The first fields that hold anything, as `name:value` lines. */
 const lines = (rows: readonly (readonly [name: string, value: string])[]): string =>
-  rows.filter(([, value]) => value.replace(/;/g, '') !== '').map(([name, value]) => `${name}:${value}`).join('\r\n'); // prettier-ignore
+  rows
+    .filter(([, value]) => value.replace(/;/g, '') !== '')
+    .map(([name, value]) => `${name}:${value}`)
+    .join('\r\n');
 
 /** vCard 3.0 (RFC 2426) or 4.0 (RFC 6350). */
 function contact(f: Readonly<Record<string, string>>): string {
@@ -55,17 +61,26 @@ function contact(f: Readonly<Record<string, string>>): string {
     ['FN', escaped(full ?? '')],
     ['ORG', escaped(f.organisation ?? '')],
     ['TITLE', escaped(f.title ?? '')],
-    [four ? 'TEL;VALUE=uri' : 'TEL;TYPE=CELL', f.phone ? (four ? 'tel:' : '') + phoneNumber(f.phone, f.dial) : ''],
+    [
+      four ? 'TEL;VALUE=uri' : 'TEL;TYPE=CELL',
+      f.phone ? (four ? 'tel:' : '') + phoneNumber(f.phone, f.dial) : '',
+    ],
     [four ? 'EMAIL' : 'EMAIL;TYPE=INTERNET', escaped(f.mail ?? '')],
     ['URL', f.page ? writtenAddress(f.page) : ''],
-    ['ADR', ['', '', f.street, f.city, '', f.postcode, f.country].map((part) => escaped(part ?? '')).join(';')],
+    [
+      'ADR',
+      ['', '', f.street, f.city, '', f.postcode, f.country]
+        .map((part) => escaped(part ?? ''))
+        .join(';'),
+    ],
     ['NOTE', escaped(f.note ?? '')],
   ])}\r\nEND:VCARD`;
 }
 
 /** A date, or a date and time, in the basic form of ISO 8601; other forms are refused so that no day and month are swapped. */
 export function calendarTime(text: string): string {
-  const [, y, m, d, h, min, s, zone] = /^(\d{4})-?(\d\d)-?(\d\d)(?:[T ](\d\d):?(\d\d)(?::?(\d\d))?(Z)?)?$/.exec(text.trim()) ?? [];
+  const [, y, m, d, h, min, s, zone] =
+    /^(\d{4})-?(\d\d)-?(\d\d)(?:[T ](\d\d):?(\d\d)(?::?(\d\d))?(Z)?)?$/.exec(text.trim()) ?? [];
   const day = new Date(Date.UTC(Number(y), Number(m) - 1, Number(d)));
   if (!y || day.getUTCMonth() !== Number(m) - 1 || Number(h ?? 0) > 23 || Number(min ?? 0) > 59)
     throw new EncodeError('character', `“${text}” is not a date that can be told for certain.`, {
@@ -76,7 +91,9 @@ export function calendarTime(text: string): string {
 
 /** The day after one in the basic form of ISO 8601: the end of an event of whole days is the first day that is not of it (RFC 5545). */
 function dayAfter(day: string): string {
-  const next = new Date(Date.UTC(Number(day.slice(0, 4)), Number(day.slice(4, 6)) - 1, Number(day.slice(6, 8)) + 1));
+  const next = new Date(
+    Date.UTC(Number(day.slice(0, 4)), Number(day.slice(4, 6)) - 1, Number(day.slice(6, 8)) + 1),
+  );
   return next.toISOString().slice(0, 10).replaceAll('-', '');
 }
 
@@ -96,11 +113,21 @@ function event(f: Readonly<Record<string, string>>): string {
       },
     );
   if (end && end.endsWith('Z') !== start.endsWith('Z'))
-    throw new EncodeError('character', 'One of the two times is given in UTC and the other is not.', {
-      mend: 'Write Z behind both, or behind neither.',
+    throw new EncodeError(
+      'character',
+      'One of the two times is given in UTC and the other is not.',
+      {
+        mend: 'Write Z behind both, or behind neither.',
+      },
+    );
+  if (end && end < start)
+    throw new EncodeError('character', 'The event ends before it begins.', {
+      mend: 'Swap the two times.',
     });
-  if (end && end < start) throw new EncodeError('character', 'The event ends before it begins.', { mend: 'Swap the two times.' });
-  const dated = (name: string, value: string): [string, string] => [isDay(value) ? `${name};VALUE=DATE` : name, value];
+  const dated = (name: string, value: string): [string, string] => [
+    isDay(value) ? `${name};VALUE=DATE` : name,
+    value,
+  ];
   const said: [string, string][] = [
     ['SUMMARY', escaped(f.title)],
     dated('DTSTART', start),
@@ -121,16 +148,21 @@ function event(f: Readonly<Record<string, string>>): string {
   ])}\r\nEND:VCALENDAR`;
 }
 
-const hexOf = (bytes: Uint8Array): string => Array.from(bytes, (b) => b.toString(16).padStart(2, '0')).join('');
+const hexOf = (bytes: Uint8Array): string =>
+  Array.from(bytes, (b) => b.toString(16).padStart(2, '0')).join('');
 
 function place(f: Readonly<Record<string, string>>): string {
   const [latitude, longitude] = [f.latitude, f.longitude].map((text, i) => {
     const value = Number(text.trim().replace(',', '.'));
     const most = i === 0 ? 90 : 180;
     if (text.trim() === '' || !Number.isFinite(value) || Math.abs(value) > most)
-      throw new EncodeError('character', `“${text}” is not a ${i === 0 ? 'latitude' : 'longitude'}.`, {
-        mend: `Write degrees from -${most} to ${most}, such as 54.0871.`,
-      });
+      throw new EncodeError(
+        'character',
+        `“${text}” is not a ${i === 0 ? 'latitude' : 'longitude'}.`,
+        {
+          mend: `Write degrees from -${most} to ${most}, such as 54.0871.`,
+        },
+      );
     return String(value);
   });
   return `geo:${latitude},${longitude}${f.label ? `?q=${latitude},${longitude}(${percent(f.label)})` : ''}`;
@@ -149,7 +181,10 @@ function product(f: Readonly<Record<string, string>>, symbology?: SymbologyId): 
   ] as const)
     if (value) elements.push(...parseElements(`(${ai})${value}`));
   if (f.form === 'link') return digitalLink(elements, ownHost(f.base ?? ''));
-  const inElements = f.form === 'elements' || elements.length > 1 || (symbology !== undefined && elementCarriers.has(symbology));
+  const inElements =
+    f.form === 'elements' ||
+    elements.length > 1 ||
+    (symbology !== undefined && elementCarriers.has(symbology));
   return inElements ? bracketed(elements) : f.gtin;
 }
 
@@ -165,7 +200,11 @@ function ownHost(base: string): string {
   return writtenAddress(base);
 }
 
-const field = (id: string, label: string, more: Partial<Field> = {}): Field => ({ id, label, ...more });
+const field = (id: string, label: string, more: Partial<Field> = {}): Field => ({
+  id,
+  label,
+  ...more,
+});
 const dial = field('dial', 'numbers without a country', { choices: dialChoices });
 const content = (label: string) => [field('content', label, { needed: true })];
 
@@ -205,7 +244,12 @@ export const purposes: readonly Purpose[] = [
       field('postcode', 'postcode'),
       field('country', 'country'),
       field('note', 'note'),
-      field('version', 'written as', { choices: [{ value: '3.0', label: 'vCard 3, which old phones read too' }, { value: '4.0', label: 'vCard 4' }] }), // prettier-ignore
+      field('version', 'written as', {
+        choices: [
+          { value: '3.0', label: 'vCard 3, which old phones read too' },
+          { value: '4.0', label: 'vCard 4' },
+        ],
+      }),
     ],
     build: contact,
   },
@@ -214,11 +258,22 @@ export const purposes: readonly Purpose[] = [
     does: 'writes a mail',
     phone: 'The phone opens a new mail with everything filled in; the person sends it.',
     format: 'mailto, RFC 6068',
-    fields: [field('to', 'to', { needed: true }), field('subject', 'subject'), field('body', 'text')],
+    fields: [
+      field('to', 'to', { needed: true }),
+      field('subject', 'subject'),
+      field('body', 'text'),
+    ],
     build(f) {
       if (!/^[^\s@]+@[^\s@]+$/.test(f.to))
-        throw new EncodeError('character', `“${f.to}” is not a mail address.`, { mend: 'Write it as name@place.example.' });
-      const query = [['subject', f.subject], ['body', f.body]].filter(([, v]) => v).map(([k, v]) => `${k}=${percent(v.replace(/\r?\n/g, '\r\n'))}`); // prettier-ignore
+        throw new EncodeError('character', `“${f.to}” is not a mail address.`, {
+          mend: 'Write it as name@place.example.',
+        });
+      const query = [
+        ['subject', f.subject],
+        ['body', f.body],
+      ]
+        .filter(([, v]) => v)
+        .map(([k, v]) => `${k}=${percent(v.replace(/\r?\n/g, '\r\n'))}`);
       const [local, host] = f.to.split('@');
       return `mailto:${percent(local)}@${host}${query.length ? `?${query.join('&')}` : ''}`;
     },
@@ -247,8 +302,19 @@ export const purposes: readonly Purpose[] = [
     fields: [
       field('network', 'network', { needed: true, exact: true }),
       field('password', 'password', { exact: true }),
-      field('security', 'protected by', { choices: [{ value: 'WPA', label: 'WPA, as nearly all are' }, { value: 'nopass', label: 'nothing: it is open' }, { value: 'WEP', label: 'WEP, which is old' }] }), // prettier-ignore
-      field('hidden', 'the network is', { choices: [{ value: '', label: 'seen by all' }, { value: 'true', label: 'hidden' }] }), // prettier-ignore
+      field('security', 'protected by', {
+        choices: [
+          { value: 'WPA', label: 'WPA, as nearly all are' },
+          { value: 'nopass', label: 'nothing: it is open' },
+          { value: 'WEP', label: 'WEP, which is old' },
+        ],
+      }),
+      field('hidden', 'the network is', {
+        choices: [
+          { value: '', label: 'seen by all' },
+          { value: 'true', label: 'hidden' },
+        ],
+      }),
     ],
     build(f) {
       const safe = (text: string) => text.replace(/[\\;,:"]/g, '\\$&');
@@ -289,14 +355,24 @@ export const purposes: readonly Purpose[] = [
   {
     id: 'product',
     does: 'identifies a product',
-    phone: 'A till or a warehouse scanner knows the product; a phone shows the number or opens its page.',
+    phone:
+      'A till or a warehouse scanner knows the product; a phone shows the number or opens its page.',
     format: 'GS1 element strings and Digital Link',
     fields: [
       field('gtin', 'product number', { needed: true }),
       field('expiry', 'expires'),
       field('lot', 'lot'),
       field('serial', 'serial'),
-      field('form', 'written as', { choices: [{ value: '', label: 'the number, with identifiers where the symbology or further values need them' }, { value: 'elements', label: 'GS1 elements in every case' }, { value: 'link', label: 'the address of a product page, which tills read too' }] }), // prettier-ignore
+      field('form', 'written as', {
+        choices: [
+          {
+            value: '',
+            label: 'the number, with identifiers where the symbology or further values need them',
+          },
+          { value: 'elements', label: 'GS1 elements in every case' },
+          { value: 'link', label: 'the address of a product page, which tills read too' },
+        ],
+      }),
       field('base', 'on the address'),
     ],
     build: product,
@@ -314,7 +390,10 @@ export const purposes: readonly Purpose[] = [
     does: 'proves that it is genuine',
     phone: 'The phone opens the address, where the proof behind it is checked.',
     format: 'an HMAC-SHA-256 signature, shortened',
-    fields: [field('content', 'address before the proof', { needed: true }), field('signed', 'what is vouched for', { needed: true })],
+    fields: [
+      field('content', 'address before the proof', { needed: true }),
+      field('signed', 'what is vouched for', { needed: true }),
+    ],
     // the proof itself is added where the list's key is at hand
     build: (f) => writtenAddress(f.content),
   },
@@ -323,7 +402,10 @@ export const purposes: readonly Purpose[] = [
     does: 'checks in',
     phone: 'The phone opens the check-in page of that person or thing.',
     format: 'URI, RFC 3986',
-    fields: [field('content', 'address of the checkpoint', { needed: true }), field('who', 'who or what', { needed: true })],
+    fields: [
+      field('content', 'address of the checkpoint', { needed: true }),
+      field('who', 'who or what', { needed: true }),
+    ],
     build: (f) => `${writtenAddress(f.content).replace(/\/+$/, '')}/${percent(f.who)}`,
   },
 ];

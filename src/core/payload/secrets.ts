@@ -31,7 +31,11 @@ export function maskPayload(
     if (!isSecret(column, columns) || revealed?.has(column.id)) continue;
     const value = (values[column.id] ?? '').trim();
     if (value === '') continue;
-    for (const written of new Set([value, encodeURIComponent(value), encodeURIComponent(value).replace(/%20/g, '+')]))
+    for (const written of new Set([
+      value,
+      encodeURIComponent(value),
+      encodeURIComponent(value).replace(/%20/g, '+'),
+    ]))
       text = text.split(written).join(dots);
   }
   if (stamp.does === 'genuine') text = text.replace(/([?&]proof=)[^&#]*/, `$1${dots}`);

@@ -9,11 +9,17 @@ export interface SheetColumn {
   field?: string;
 }
 
-const roles: Readonly<Record<string, ColumnRole>> = { mail: 'email', to: 'email', page: 'address', gtin: 'product' };
+const roles: Readonly<Record<string, ColumnRole>> = {
+  mail: 'email',
+  to: 'email',
+  page: 'address',
+  gtin: 'product',
+};
 const capital = (text: string): string => text[0].toUpperCase() + text.slice(1);
 
 /** Whether the code of a purpose says the record's own key. */
-export const keyIsSaid = (purpose: string): boolean => purpose === 'thing' || purpose === 'genuine' || purpose === 'check-in';
+export const keyIsSaid = (purpose: string): boolean =>
+  purpose === 'thing' || purpose === 'genuine' || purpose === 'check-in';
 
 /** The columns that records for a purpose want: a key, a name, and what the purpose says. */
 export function sheetFor(purpose: string): SheetColumn[] {
@@ -39,13 +45,16 @@ export function stampFor(purpose: string, first: Stamp, columns: readonly Column
     return at < 0 ? [] : [{ kind: 'column' as const, column: columns[at].id }];
   };
   const key = [{ kind: 'column' as const, column: columns[0].id }];
-  const fields = Object.fromEntries(sheet.flatMap((c) => (c.field && c.field !== 'content' ? [[c.field, part(c.field)]] : [])));
+  const fields = Object.fromEntries(
+    sheet.flatMap((c) => (c.field && c.field !== 'content' ? [[c.field, part(c.field)]] : [])),
+  );
   const content = part('content');
   return {
     ...first,
     name: capital(purposeOf(purpose).does),
     does: purpose,
     parts: content.length > 0 ? content : key,
-    fields: purpose === 'genuine' ? { signed: key } : purpose === 'check-in' ? { who: key } : fields,
+    fields:
+      purpose === 'genuine' ? { signed: key } : purpose === 'check-in' ? { who: key } : fields,
   };
 }

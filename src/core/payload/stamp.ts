@@ -5,7 +5,16 @@ import { defaultLook } from '../look/look';
 import { finderShapes, moduleShapes } from '../look/shapes';
 import { keyColumn, type Column, type Values } from '../records/columns';
 import { partSchema, type Part } from '../records/parts';
-import { EncodeError, explainFit, qrLevels, symbologies, symbologyIds, type EncodeOptions, type Fit, type SymbologyId } from '../symbology';
+import {
+  EncodeError,
+  explainFit,
+  qrLevels,
+  symbologies,
+  symbologyIds,
+  type EncodeOptions,
+  type Fit,
+  type SymbologyId,
+} from '../symbology';
 import { databarForms } from '../symbology/databar/encode';
 import { landed, landingAfter, type Spaces } from '../base/landing';
 import { canProve, keyBytes, proofKeySchema, proofOf, unknownProof } from '../base/proof';
@@ -26,9 +35,21 @@ export const lookSchema = z.object({
   quietZone: z.boolean(),
   modules: z.enum(moduleShapes).optional(),
   finders: z.enum(finderShapes).optional(),
-  logo: z.object({ picture: keptPictureSchema, share: z.number().min(0.05).max(0.5), clear: z.boolean() }).optional(),
+  logo: z
+    .object({
+      picture: keptPictureSchema,
+      share: z.number().min(0.05).max(0.5),
+      clear: z.boolean(),
+    })
+    .optional(),
   behind: z.object({ picture: keptPictureSchema, strength: z.number().min(0).max(1) }).optional(),
-  frame: z.object({ shape: z.enum(['square', 'rounded']), caption: z.string().max(60), captionAt: z.enum(['above', 'below']) }).optional(),
+  frame: z
+    .object({
+      shape: z.enum(['square', 'rounded']),
+      caption: z.string().max(60),
+      captionAt: z.enum(['above', 'below']),
+    })
+    .optional(),
   turn: z.union([z.literal(90), z.literal(180), z.literal(270)]).optional(),
   barMm: z.number().min(2).max(200).optional(),
   reduceMm: z.number().min(0).max(1).optional(),
@@ -83,7 +104,14 @@ export function firstStamp(columns: readonly Column[]): Stamp {
     parts: column ? [{ kind: 'column', column: column.id }] : [],
     symbology: 'qr',
     level: 'M',
-    look: { sizeMm: 24, dpi: 600, wholeDots: true, foreground: defaultLook.foreground, background: '#ffffff', quietZone: true },
+    look: {
+      sizeMm: 24,
+      dpi: 600,
+      wholeDots: true,
+      foreground: defaultLook.foreground,
+      background: '#ffffff',
+      quietZone: true,
+    },
   };
 }
 
@@ -105,7 +133,9 @@ export type Content =
 
 /** The columns that a stamp's content is made of. */
 export const columnsOf = (stamp: Stamp): string[] =>
-  [stamp.parts, ...Object.values(stamp.fields ?? {})].flat().flatMap((part) => (part.kind === 'column' ? [part.column] : []));
+  [stamp.parts, ...Object.values(stamp.fields ?? {})]
+    .flat()
+    .flatMap((part) => (part.kind === 'column' ? [part.column] : []));
 
 interface Said {
   text: string;
@@ -114,7 +144,11 @@ interface Said {
 }
 
 /** A run of fixed text and columns for a record. In an address, values are encoded for where they land. */
-function said(parts: readonly Part[], values: Values, { address = false, exact = false, spaces = 'percent' as Spaces }): Said {
+function said(
+  parts: readonly Part[],
+  values: Values,
+  { address = false, exact = false, spaces = 'percent' as Spaces },
+): Said {
   const blank: string[] = [];
   let text = '';
   for (const part of parts) {
@@ -143,7 +177,11 @@ export function contentOf(stamp: Stamp, values: Values): Content {
   const blank: string[] = [];
   for (const { id, needed, choices, exact } of purpose.fields) {
     const parts = id === 'content' ? stamp.parts : (stamp.fields?.[id] ?? []);
-    const one = said(parts, values, { address: id === 'content' && addresses.has(stamp.does), exact, spaces });
+    const one = said(parts, values, {
+      address: id === 'content' && addresses.has(stamp.does),
+      exact,
+      spaces,
+    });
     if (needed && (one.blank.length > 0 || !one.any)) {
       blank.push(...one.blank);
       if (!one.any && one.blank.length === 0) return { state: 'blank', columns: [] };
@@ -155,8 +193,15 @@ export function contentOf(stamp: Stamp, values: Values): Content {
   try {
     let payload = purpose.build(fields, stamp.symbology);
     if (stamp.does === 'genuine') {
-      if (!stamp.proofKey) return { state: 'wrong', reason: 'There is no key to vouch with.', mend: 'Make one in the stamp’s sentence.' };
-      const vouched = (stamp.fields?.signed ?? []).flatMap((part) => (part.kind === 'column' ? [(values[part.column] ?? '').trim()] : []));
+      if (!stamp.proofKey)
+        return {
+          state: 'wrong',
+          reason: 'There is no key to vouch with.',
+          mend: 'Make one in the stamp’s sentence.',
+        };
+      const vouched = (stamp.fields?.signed ?? []).flatMap((part) =>
+        part.kind === 'column' ? [(values[part.column] ?? '').trim()] : [],
+      );
       payload += `${payload.includes('?') ? '&' : '?'}proof=${canProve(stamp.proofKey) ? proofOf(vouched, keyBytes(stamp.proofKey)) : unknownProof()}`;
     }
     return { state: 'said', payload };
@@ -166,7 +211,10 @@ export function contentOf(stamp: Stamp, values: Values): Content {
   }
 }
 
-export const encodeOptionsOf = (stamp: Stamp): EncodeOptions => ({ level: stamp.level, ...stamp.options });
+export const encodeOptionsOf = (stamp: Stamp): EncodeOptions => ({
+  level: stamp.level,
+  ...stamp.options,
+});
 
 /** The GS1 symbology beside each that would carry elements as mere text. */
 const gs1Beside: Partial<Record<SymbologyId, SymbologyId>> = {
@@ -199,13 +247,17 @@ export function stampFit(stamp: Stamp, payload: string): Fit {
 }
 
 export type StampVerdict =
-  { mark: 'ready'; payload: string } | { mark: 'look'; payload: string; reason: string; mend?: string } | { mark: 'out'; reason: string };
+  | { mark: 'ready'; payload: string }
+  | { mark: 'look'; payload: string; reason: string; mend?: string }
+  | { mark: 'out'; reason: string };
 
 /** Whether a record's code can be made, in words for its row. */
 export function judgeStamp(stamp: Stamp, values: Values, columns: readonly Column[]): StampVerdict {
   const content = contentOf(stamp, values);
   if (content.state === 'blank') {
-    const names = content.columns.map((id) => columns.find((c) => c.id === id)?.name ?? 'a removed column');
+    const names = content.columns.map(
+      (id) => columns.find((c) => c.id === id)?.name ?? 'a removed column',
+    );
     return {
       mark: 'out',
       reason: names.length
@@ -213,7 +265,8 @@ export function judgeStamp(stamp: Stamp, values: Values, columns: readonly Colum
         : 'no code: the stamp says nothing yet',
     };
   }
-  if (content.state === 'wrong') return { mark: 'look', payload: '', reason: content.reason, mend: content.mend };
+  if (content.state === 'wrong')
+    return { mark: 'look', payload: '', reason: content.reason, mend: content.mend };
   const { payload } = content;
   const fit = stampFit(stamp, payload);
   if (!fit.fits) return { mark: 'look', payload, reason: fit.reason, mend: fit.mend };

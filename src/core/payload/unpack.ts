@@ -16,7 +16,8 @@ const decoded = (text: string): string => {
     return text;
   }
 };
-const filled = (fields: readonly [string, string | undefined][]) => fields.flatMap(([name, value]) => (value ? [{ name, value }] : []));
+const filled = (fields: readonly [string, string | undefined][]) =>
+  fields.flatMap(([name, value]) => (value ? [{ name, value }] : []));
 const queryFields = (query: string, names: Readonly<Record<string, string>> = {}) =>
   filled(
     query
@@ -24,7 +25,10 @@ const queryFields = (query: string, names: Readonly<Record<string, string>> = {}
       .filter(Boolean)
       .map((pair): [string, string] => {
         const [name, ...rest] = pair.split('=');
-        return [names[name.toLowerCase()] ?? decoded(name), decoded(rest.join('=').replace(/\+/g, ' '))];
+        return [
+          names[name.toLowerCase()] ?? decoded(name),
+          decoded(rest.join('=').replace(/\+/g, ' ')),
+        ];
       }),
   );
 
@@ -48,7 +52,9 @@ const elementFields = (elements: readonly Gs1Element[]) =>
 
 /** An event of whole days says as its end the first day that is not of it (RFC 5545). */
 function lastDay(day: string): string {
-  const last = new Date(Date.UTC(Number(day.slice(0, 4)), Number(day.slice(4, 6)) - 1, Number(day.slice(6, 8)) - 1));
+  const last = new Date(
+    Date.UTC(Number(day.slice(0, 4)), Number(day.slice(4, 6)) - 1, Number(day.slice(6, 8)) - 1),
+  );
   return last.toISOString().slice(0, 10);
 }
 
@@ -64,18 +70,35 @@ export function unpack(payload: string, elements = false): Unpacked {
   if (scheme === 'mailto')
     return {
       does: 'start a mail',
-      fields: [...filled([['to', decoded(path)]]), ...queryFields(query, { subject: 'subject', body: 'text' })],
+      fields: [
+        ...filled([['to', decoded(path)]]),
+        ...queryFields(query, { subject: 'subject', body: 'text' }),
+      ],
     };
   if (scheme === 'tel') return { does: 'offer to call', fields: filled([['number', path]]) };
   if (scheme === 'sms' || scheme === 'smsto')
-    return { does: 'start a text message', fields: [...filled([['number', path]]), ...queryFields(query, { body: 'text' })] };
+    return {
+      does: 'start a text message',
+      fields: [...filled([['number', path]]), ...queryFields(query, { body: 'text' })],
+    };
   if (scheme === 'geo') {
     const [latitude, longitude] = path.split(/[,;]/);
-    return { does: 'show a place on the map', fields: [...filled([['latitude', latitude], ['longitude', longitude]]), ...queryFields(query, { q: 'search' })] }; // prettier-ignore
+    return {
+      does: 'show a place on the map',
+      fields: [
+        ...filled([
+          ['latitude', latitude],
+          ['longitude', longitude],
+        ]),
+        ...queryFields(query, { q: 'search' }),
+      ],
+    };
   }
   if (scheme === 'wifi') return { does: 'offer to join a Wi-Fi network', fields: wifiFields(rest) };
-  if (/^BEGIN:VCARD/i.test(payload)) return { does: 'offer to save a contact', fields: cardFields(payload, contactNames) };
-  if (/^BEGIN:(VEVENT|VCALENDAR)/i.test(payload)) return { does: 'offer to add an event', fields: cardFields(payload, eventNames) };
+  if (/^BEGIN:VCARD/i.test(payload))
+    return { does: 'offer to save a contact', fields: cardFields(payload, contactNames) };
+  if (/^BEGIN:(VEVENT|VCALENDAR)/i.test(payload))
+    return { does: 'offer to add an event', fields: cardFields(payload, eventNames) };
   const said = gs1Elements(payload);
   if (said)
     return {
@@ -85,7 +108,10 @@ export function unpack(payload: string, elements = false): Unpacked {
       fields: elementFields(said),
     };
   if (/^www\.|^[a-z0-9-]+(\.[a-z0-9-]+)+\//i.test(payload))
-    return { does: 'show it as text, or search for it: the address has no https:// before it', fields: [] };
+    return {
+      does: 'show it as text, or search for it: the address has no https:// before it',
+      fields: [],
+    };
   return { does: 'show it as text', fields: [] };
 }
 
@@ -99,7 +125,8 @@ function unpackAddress(payload: string): Unpacked {
   const does = `offer to open a page on ${url.host}`;
   try {
     const elements = parseDigitalLink(payload);
-    if (elements.length > 0) return { does: `${does}; a till takes it for a product`, fields: elementFields(elements) };
+    if (elements.length > 0)
+      return { does: `${does}; a till takes it for a product`, fields: elementFields(elements) };
   } catch (error) {
     if (!(error instanceof EncodeError)) throw error;
   }
@@ -115,10 +142,14 @@ function unpackAddress(payload: string): Unpacked {
 }
 
 /** Symbology identifiers (ISO/IEC 15424) with which readers tell GS1 elements from text. */
-export const saysElements = (identifier: string): boolean => [']C1', ']d2', ']Q3', ']e0'].includes(identifier);
+export const saysElements = (identifier: string): boolean =>
+  [']C1', ']d2', ']Q3', ']e0'].includes(identifier);
 
 function gs1Elements(payload: string): Gs1Element[] | undefined {
-  if (!(payload.startsWith(separator) || /^(\(\d{2,4}\)|\d)/.test(payload)) || (/^\d+$/.test(payload) && payload.length < 16))
+  if (
+    !(payload.startsWith(separator) || /^(\(\d{2,4}\)|\d)/.test(payload)) ||
+    (/^\d+$/.test(payload) && payload.length < 16)
+  )
     return undefined;
   try {
     return parseElements(payload);
@@ -130,13 +161,31 @@ function gs1Elements(payload: string): Gs1Element[] | undefined {
 
 /** Fields of a `WIFI:` text; a backslash keeps the sign behind it from ending a field. */
 function wifiFields(text: string) {
-  const names: Record<string, string> = { S: 'network', P: 'password', T: 'protected by', H: 'hidden' };
+  const names: Record<string, string> = {
+    S: 'network',
+    P: 'password',
+    T: 'protected by',
+    H: 'hidden',
+  };
   return filled(
-    [...text.matchAll(/([A-Z]):((?:\\.|[^;\\])*);/g)].map(([, letter, value]) => [names[letter] ?? letter, value.replace(/\\(.)/g, '$1')]),
+    [...text.matchAll(/([A-Z]):((?:\\.|[^;\\])*);/g)].map(([, letter, value]) => [
+      names[letter] ?? letter,
+      value.replace(/\\(.)/g, '$1'),
+    ]),
   );
 }
 
-const contactNames: Readonly<Record<string, string>> = { FN: 'name', ORG: 'organisation', TITLE: 'role', TEL: 'telephone', EMAIL: 'e-mail', URL: 'page', ADR: 'address', NOTE: 'note', BDAY: 'birthday' }; // prettier-ignore
+const contactNames: Readonly<Record<string, string>> = {
+  FN: 'name',
+  ORG: 'organisation',
+  TITLE: 'role',
+  TEL: 'telephone',
+  EMAIL: 'e-mail',
+  URL: 'page',
+  ADR: 'address',
+  NOTE: 'note',
+  BDAY: 'birthday',
+};
 const eventNames: Readonly<Record<string, string>> = {
   SUMMARY: 'title',
   DTSTART: 'begins',
@@ -153,13 +202,20 @@ function cardFields(text: string, names: Readonly<Record<string, string>>) {
       const [, name, raw] = /^([A-Z-]+)(?:;[^:]*)?:(.*)$/i.exec(line) ?? [];
       const called = name && names[name.toUpperCase()];
       if (!called) return [];
-      const parts = raw.split(/(?<!\\);/).map((part) => part.replace(/\\n/gi, '\n').replace(/\\(.)/g, '$1'));
+      const parts = raw
+        .split(/(?<!\\);/)
+        .map((part) => part.replace(/\\n/gi, '\n').replace(/\\(.)/g, '$1'));
       const value = parts.filter(Boolean).join(', ').replace(/^tel:/, '');
-      if (name.toUpperCase() === 'DTEND' && /^\d{8}$/.test(value)) return [['last day', lastDay(value)]];
+      if (name.toUpperCase() === 'DTEND' && /^\d{8}$/.test(value))
+        return [['last day', lastDay(value)]];
       return [[called, name.toUpperCase().startsWith('DT') ? writtenTime(value) : value]];
     }),
   );
 }
 
 const writtenTime = (text: string): string =>
-  text.replace(/^(\d{4})(\d\d)(\d\d)(?:T(\d\d)(\d\d)(\d\d)?(Z?))?$/, (_, y: string, m: string, d: string, h?: string, min?: string, _s?: string, z?: string) => `${y}-${m}-${d}${h ? ` ${h}:${min}${z ? ' UTC' : ''}` : ''}`); // prettier-ignore
+  text.replace(
+    /^(\d{4})(\d\d)(\d\d)(?:T(\d\d)(\d\d)(\d\d)?(Z?))?$/,
+    (_, y: string, m: string, d: string, h?: string, min?: string, _s?: string, z?: string) =>
+      `${y}-${m}-${d}${h ? ` ${h}:${min}${z ? ' UTC' : ''}` : ''}`,
+  );

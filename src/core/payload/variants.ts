@@ -1,6 +1,14 @@
 import { layoutOf, measure } from '../look/layout';
 import { defaultLook, type Look } from '../look/look';
-import { encode, EncodeError, explainFit, qrLevels, symbologies, symbologyIds, type SymbologyId } from '../symbology';
+import {
+  encode,
+  EncodeError,
+  explainFit,
+  qrLevels,
+  symbologies,
+  symbologyIds,
+  type SymbologyId,
+} from '../symbology';
 import { encodeOptionsOf, type Stamp } from './stamp';
 
 /** A stamp that differs in one respect, to be seen beside others on the same payload. */
@@ -12,12 +20,18 @@ export interface Variant {
 /** Symbologies that know the four levels of error correction. */
 const levelled = new Set<SymbologyId>(['qr', 'micro-qr', 'rmqr', 'gs1-qr']);
 
-export const levelNames: Record<Stamp['level'], string> = { L: 'little spare', M: 'some spare', Q: 'much spare', H: 'most spare' };
+export const levelNames: Record<Stamp['level'], string> = {
+  L: 'little spare',
+  M: 'some spare',
+  Q: 'much spare',
+  H: 'most spare',
+};
 
 /** What variants have in common: the module, so that they differ in size, or the size, so that they differ in the module. */
 export type Equal = 'module' | 'size';
 
-const symbolOf = (stamp: Stamp, payload: string) => encode(stamp.symbology, payload, encodeOptionsOf(stamp));
+const symbolOf = (stamp: Stamp, payload: string) =>
+  encode(stamp.symbology, payload, encodeOptionsOf(stamp));
 
 /** Gives a stamp the size at which its module is that of another, in mm. */
 function withModule(stamp: Stamp, payload: string, moduleMm: number): Stamp {
@@ -27,11 +41,21 @@ function withModule(stamp: Stamp, payload: string, moduleMm: number): Stamp {
   return { ...stamp, look: { ...stamp.look, sizeMm, moduleDots: undefined } };
 }
 
-function alike(variants: readonly Variant[], stamp: Stamp, payload: string, equal: Equal): Variant[] {
+function alike(
+  variants: readonly Variant[],
+  stamp: Stamp,
+  payload: string,
+  equal: Equal,
+): Variant[] {
   const { moduleMm } = measure(symbolOf(stamp, payload), stamp.look);
   return variants.flatMap((variant) => {
     try {
-      return [{ ...variant, stamp: equal === 'module' ? withModule(variant.stamp, payload, moduleMm) : variant.stamp }];
+      return [
+        {
+          ...variant,
+          stamp: equal === 'module' ? withModule(variant.stamp, payload, moduleMm) : variant.stamp,
+        },
+      ];
     } catch (error) {
       // one that cannot say this payload is no variant of it
       if (error instanceof EncodeError) return [];
@@ -43,7 +67,10 @@ function alike(variants: readonly Variant[], stamp: Stamp, payload: string, equa
 /** The four levels of error correction on one payload; none where the symbology has no levels or too little room. */
 export function levelVariants(stamp: Stamp, payload: string, equal: Equal): Variant[] {
   if (!levelled.has(stamp.symbology)) return [];
-  const all = qrLevels.map((level) => ({ name: `${levelNames[level]} (level ${level})`, stamp: { ...stamp, level } }));
+  const all = qrLevels.map((level) => ({
+    name: `${levelNames[level]} (level ${level})`,
+    stamp: { ...stamp, level },
+  }));
   return alike(
     all.filter((v) => explainFit(v.stamp.symbology, payload, encodeOptionsOf(v.stamp)).fits),
     stamp,
@@ -55,7 +82,10 @@ export function levelVariants(stamp: Stamp, payload: string, equal: Equal): Vari
 /** The symbologies that can say a payload, the stamp's own first. */
 export function symbologyVariants(stamp: Stamp, payload: string, equal: Equal): Variant[] {
   const ids = [stamp.symbology, ...symbologyIds.filter((id) => id !== stamp.symbology)];
-  const all = ids.map((symbology) => ({ name: symbologies[symbology].name, stamp: { ...stamp, symbology } }));
+  const all = ids.map((symbology) => ({
+    name: symbologies[symbology].name,
+    stamp: { ...stamp, symbology },
+  }));
   return alike(
     all.filter((v) => explainFit(v.stamp.symbology, payload, encodeOptionsOf(v.stamp)).fits),
     stamp,
@@ -65,12 +95,25 @@ export function symbologyVariants(stamp: Stamp, payload: string, equal: Equal): 
 }
 
 /** The stamp's own look, the plainest, and looks that were kept, at the size each has or all with one module. */
-export function lookVariants(stamp: Stamp, payload: string, equal: Equal, kept: readonly { name: string; document: Look }[]): Variant[] {
-  const plain: Look = { ...defaultLook, foreground: '#000000', sizeMm: stamp.look.sizeMm, dpi: stamp.look.dpi };
+export function lookVariants(
+  stamp: Stamp,
+  payload: string,
+  equal: Equal,
+  kept: readonly { name: string; document: Look }[],
+): Variant[] {
+  const plain: Look = {
+    ...defaultLook,
+    foreground: '#000000',
+    sizeMm: stamp.look.sizeMm,
+    dpi: stamp.look.dpi,
+  };
   const all = [
     { name: 'this look', stamp },
     { name: 'plain black squares', stamp: { ...stamp, look: plain } },
-    ...kept.map(({ name, document }) => ({ name, stamp: { ...stamp, look: { ...document, sizeMm: stamp.look.sizeMm } } })),
+    ...kept.map(({ name, document }) => ({
+      name,
+      stamp: { ...stamp, look: { ...document, sizeMm: stamp.look.sizeMm } },
+    })),
   ];
   return alike(all, stamp, payload, equal);
 }

@@ -11,7 +11,11 @@ export const keptPieceSchema = z.object({
 });
 export type KeptPiece = z.infer<typeof keptPieceSchema>;
 
-export function keepPiece(piece: Piece, columns: readonly Column[], stamps: readonly { id: string }[]): KeptPiece {
+export function keepPiece(
+  piece: Piece,
+  columns: readonly Column[],
+  stamps: readonly { id: string }[],
+): KeptPiece {
   return {
     piece,
     columns: Object.fromEntries(columns.map(({ id, name, role }) => [id, { name, role }])),
@@ -20,11 +24,17 @@ export function keepPiece(piece: Piece, columns: readonly Column[], stamps: read
 }
 
 /** A kept piece for another list. Words and pictures whose column is missing are left out. */
-export function pieceFor(kept: KeptPiece, columns: readonly Column[], stamps: readonly { id: string }[]): Piece {
+export function pieceFor(
+  kept: KeptPiece,
+  columns: readonly Column[],
+  stamps: readonly { id: string }[],
+): Piece {
   const columnFor = (id: string): string | undefined => {
     const was = kept.columns[id];
     const byName = columns.find((c) => c.name.toLowerCase() === was?.name.toLowerCase());
-    return (byName ?? (was && was.role !== 'text' ? columns.find((c) => c.role === was.role) : undefined))?.id;
+    return (
+      byName ?? (was && was.role !== 'text' ? columns.find((c) => c.role === was.role) : undefined)
+    )?.id;
   };
   const elements = kept.piece.elements.flatMap((element): PieceElement[] => {
     if (element.kind === 'stamp') {

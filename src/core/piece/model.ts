@@ -46,7 +46,12 @@ export const pictureElementSchema = z.object({
   column: z.string().optional(),
 });
 
-export const ruleElementSchema = z.object({ ...box, ...extent, kind: z.literal('rule'), colour: hexColour });
+export const ruleElementSchema = z.object({
+  ...box,
+  ...extent,
+  kind: z.literal('rule'),
+  colour: hexColour,
+});
 
 export const boxElementSchema = z.object({
   ...box,
@@ -66,7 +71,15 @@ export const pieceSchema = z.object({
   /** Forms of the characters that Chinese, Japanese and Korean share; Japanese when left out. */
   han: z.enum(hanForms).optional(),
   elements: z
-    .array(z.discriminatedUnion('kind', [stampElementSchema, textElementSchema, pictureElementSchema, ruleElementSchema, boxElementSchema]))
+    .array(
+      z.discriminatedUnion('kind', [
+        stampElementSchema,
+        textElementSchema,
+        pictureElementSchema,
+        ruleElementSchema,
+        boxElementSchema,
+      ]),
+    )
     .max(60),
 });
 export type Piece = z.infer<typeof pieceSchema>;
@@ -75,5 +88,6 @@ export type TextElement = z.infer<typeof textElementSchema>;
 export type StampElement = z.infer<typeof stampElementSchema>;
 export type PictureElement = z.infer<typeof pictureElementSchema>;
 export type Side = 'front' | 'back';
-export const sidesOf = (piece: Piece): readonly Side[] => (piece.sides === 2 ? ['front', 'back'] : ['front']);
+export const sidesOf = (piece: Piece): readonly Side[] =>
+  piece.sides === 2 ? ['front', 'back'] : ['front'];
 export const sideOf = (element: PieceElement): Side => element.side ?? 'front';

@@ -8,7 +8,15 @@ import { pictureOf, type Picture } from '../drawing/picture';
 import { smallestModuleMm } from '../look/look';
 import { encode, EncodeError, type CodeSymbol } from '../symbology';
 import { fontsFor, lackingFonts, type FontBook } from '../artwork/fonts';
-import { sideOf, type Piece, type PictureElement, type PieceElement, type Side, type StampElement, type TextElement } from './model';
+import {
+  sideOf,
+  type Piece,
+  type PictureElement,
+  type PieceElement,
+  type Side,
+  type StampElement,
+  type TextElement,
+} from './model';
 import { fitText, textMends, type TextMend } from './text';
 import type { Stock } from './stock';
 
@@ -24,7 +32,14 @@ export function firstPiece(stock: Stock, stamp: Stamp, columns: readonly Column[
   const textWidth = width - size - 3 * safeMarginMm;
   const name = columns.find((c) => c.role === 'name') ?? columns[0];
   const key = keyColumn(columns);
-  const line = (id: string, column: Column, y: number, font: string, sizePt: number, lines: number): TextElement => ({
+  const line = (
+    id: string,
+    column: Column,
+    y: number,
+    font: string,
+    sizePt: number,
+    lines: number,
+  ): TextElement => ({
     kind: 'text',
     id,
     x: safeMarginMm + 1,
@@ -39,10 +54,21 @@ export function firstPiece(stock: Stock, stamp: Stamp, columns: readonly Column[
     colour: '#1d1a26',
   });
   const elements: PieceElement[] = [
-    { kind: 'stamp', id: 'code', stamp: stamp.id, x: width - size - safeMarginMm, y: (height - size) / 2, sizeMm: size },
+    {
+      kind: 'stamp',
+      id: 'code',
+      stamp: stamp.id,
+      x: width - size - safeMarginMm,
+      y: (height - size) / 2,
+      sizeMm: size,
+    },
   ];
-  if (name) elements.push(line('name', name, Math.round(height * 2.2) / 10, 'bricolage-bold', height > 50 ? 18 : 13, 2));
-  if (key && key !== name) elements.push(line('key', key, height - safeMarginMm - 6, 'mono', 10, 1));
+  if (name)
+    elements.push(
+      line('name', name, Math.round(height * 2.2) / 10, 'bricolage-bold', height > 50 ? 18 : 13, 2),
+    );
+  if (key && key !== name)
+    elements.push(line('key', key, height - safeMarginMm - 6, 'mono', 10, 1));
   return { stock: stock.id, elements };
 }
 
@@ -85,7 +111,13 @@ export interface MadePiece {
   covered: (Area & { id: string })[];
 }
 
-export const nothingMade = (): MadePiece => ({ items: [], codes: [], problems: [], boxes: [], covered: [] });
+export const nothingMade = (): MadePiece => ({
+  items: [],
+  codes: [],
+  problems: [],
+  boxes: [],
+  covered: [],
+});
 
 export const meet = (a: Area, b: Area): boolean =>
   a.x < b.x + b.width && a.x + a.width > b.x && a.y < b.y + b.height && a.y + a.height > b.y;
@@ -102,7 +134,11 @@ export function wordsOf(element: TextElement, values: Values): string {
  * Fonts that the pieces of these records need, so that they can be loaded before anything is laid out. With those `loaded`, the
  * further ones for characters that they turned out not to have.
  */
-export function fontsForPiece(piece: Piece, records: readonly Values[], loaded?: FontBook): Set<string> {
+export function fontsForPiece(
+  piece: Piece,
+  records: readonly Values[],
+  loaded?: FontBook,
+): Set<string> {
   const keys = new Set<string>();
   if (loaded) {
     for (const element of piece.elements)
@@ -118,12 +154,15 @@ export function fontsForPiece(piece: Piece, records: readonly Values[], loaded?:
   }
   for (const element of piece.elements)
     if (element.kind === 'text')
-      for (const values of records) for (const key of fontsFor(wordsOf(element, values), element.font, piece.han)) keys.add(key);
+      for (const values of records)
+        for (const key of fontsFor(wordsOf(element, values), element.font, piece.han))
+          keys.add(key);
   return keys;
 }
 
 export type SymbolOf = (stamp: Stamp, payload: string) => CodeSymbol;
-export const encodeStamp: SymbolOf = (stamp, payload) => encode(stamp.symbology, payload, encodeOptionsOf(stamp));
+export const encodeStamp: SymbolOf = (stamp, payload) =>
+  encode(stamp.symbology, payload, encodeOptionsOf(stamp));
 
 /** Pictures of a list by file name or address; undefined where there is none of that name. */
 export type PictureOf = (name: string) => Picture | undefined;
@@ -148,8 +187,10 @@ export function makePiece(
   const made = nothingMade();
   for (const element of piece.elements) {
     if (sideOf(element) !== side) continue;
-    if (element.kind === 'stamp') placeStamp(element, stock, stamps, values, made, symbolOf, symbols);
-    else if (element.kind === 'text') placeText(element, piece.han, stock, values, fonts, made, true);
+    if (element.kind === 'stamp')
+      placeStamp(element, stock, stamps, values, made, symbolOf, symbols);
+    else if (element.kind === 'text')
+      placeText(element, piece.han, stock, values, fonts, made, true);
     else if (element.kind === 'picture') placePicture(element, stock, values, pictures, made);
     else placeShape(element, stock, made);
   }
@@ -158,13 +199,30 @@ export function makePiece(
 }
 
 /** Pictures, rules and boxes may reach into the bleed. */
-export function checkBleed(id: string, x: number, y: number, width: number, height: number, stock: Stock, made: MadePiece): void {
+export function checkBleed(
+  id: string,
+  x: number,
+  y: number,
+  width: number,
+  height: number,
+  stock: Stock,
+  made: MadePiece,
+): void {
   const slack = (stock.bleed ?? 0) + 0.01;
-  if (x < -slack || y < -slack || x + width > stock.piece.width + slack || y + height > stock.piece.height + slack)
+  if (
+    x < -slack ||
+    y < -slack ||
+    x + width > stock.piece.width + slack ||
+    y + height > stock.piece.height + slack
+  )
     made.problems.push({ element: id, kind: 'edge', reason: 'goes over the edge of the piece' });
 }
 
-function placeShape(element: Extract<PieceElement, { kind: 'rule' | 'box' }>, stock: Stock, made: MadePiece): void {
+function placeShape(
+  element: Extract<PieceElement, { kind: 'rule' | 'box' }>,
+  stock: Stock,
+  made: MadePiece,
+): void {
   const { id, x, y, width, height } = element;
   const rect = (rx: number, ry: number, w: number, h: number, fill: string) =>
     made.items.push({ kind: 'rect', x: rx, y: ry, width: w, height: h, fill });
@@ -186,7 +244,10 @@ function placeShape(element: Extract<PieceElement, { kind: 'rule' | 'box' }>, st
 }
 
 /** A box that is not filled covers its border only, so that it may stand round a code. */
-export function coverShape(element: Extract<PieceElement, { kind: 'rule' | 'box' }>, made: MadePiece): void {
+export function coverShape(
+  element: Extract<PieceElement, { kind: 'rule' | 'box' }>,
+  made: MadePiece,
+): void {
   const { id, x, y, width, height } = element;
   if (element.kind === 'rule' || element.fill) made.covered.push({ id, x, y, width, height });
   else if (element.border) {
@@ -204,15 +265,23 @@ export function coverShape(element: Extract<PieceElement, { kind: 'rule' | 'box'
 export const pictureNameOf = (element: PictureElement, values: Values): string | undefined =>
   element.column === undefined ? undefined : (values[element.column] ?? '').trim();
 
-function placePicture(element: PictureElement, stock: Stock, values: Values, pictures: PictureOf, made: MadePiece): void {
+function placePicture(
+  element: PictureElement,
+  stock: Stock,
+  values: Values,
+  pictures: PictureOf,
+  made: MadePiece,
+): void {
   const { id, x, y, width, height } = element;
   made.boxes.push({ id, x, y, width, height, over: 0 });
   checkBleed(id, x, y, width, height, stock, made);
   const name = pictureNameOf(element, values);
   if (name === '') return;
-  const picture = name === undefined ? element.picture && pictureOf(element.picture) : pictures(name);
+  const picture =
+    name === undefined ? element.picture && pictureOf(element.picture) : pictures(name);
   if (!picture) {
-    if (name !== undefined) made.problems.push({ element: id, kind: 'picture', reason: `has no picture called ${name}` });
+    if (name !== undefined)
+      made.problems.push({ element: id, kind: 'picture', reason: `has no picture called ${name}` });
     return;
   }
   // as large as fits, in the middle of its place
@@ -228,7 +297,11 @@ export function checkClear(made: MadePiece): void {
   for (const code of made.codes) {
     const at = made.covered.findIndex((area) => area.id === code.element);
     if (made.covered.slice(at + 1).some((area) => area.id !== code.element && meet(area, code)))
-      made.problems.push({ element: code.element, kind: 'close', reason: 'something lies over the code or its quiet zone' });
+      made.problems.push({
+        element: code.element,
+        kind: 'close',
+        reason: 'something lies over the code or its quiet zone',
+      });
   }
 }
 
@@ -242,16 +315,32 @@ export function placeStamp(
   symbols?: ReadonlyMap<string, CodeSymbol | null>,
 ): void {
   const stamp = stamps.find((s) => s.id === element.stamp);
-  const empty = { id: element.id, x: element.x, y: element.y, width: element.sizeMm, height: element.sizeMm, over: 0 };
+  const empty = {
+    id: element.id,
+    x: element.x,
+    y: element.y,
+    width: element.sizeMm,
+    height: element.sizeMm,
+    over: 0,
+  };
   const given = stamp && symbols?.get(stamp.id);
   const content = given === undefined && stamp ? contentOf(stamp, values) : undefined;
   if (!stamp || given === null || (!given && content?.state !== 'said')) {
     made.boxes.push(empty);
-    made.problems.push({ element: element.id, kind: 'no-code', reason: stamp ? 'no code for this record' : 'its stamp was removed' });
+    made.problems.push({
+      element: element.id,
+      kind: 'no-code',
+      reason: stamp ? 'no code for this record' : 'its stamp was removed',
+    });
     return;
   }
   const quarters = (((stamp.look.turn ?? 0) + (element.turn ?? 0)) % 360) as 0 | 90 | 180 | 270;
-  const look = { ...stamp.look, sizeMm: element.sizeMm, moduleDots: undefined, turn: quarters === 0 ? undefined : quarters };
+  const look = {
+    ...stamp.look,
+    sizeMm: element.sizeMm,
+    moduleDots: undefined,
+    turn: quarters === 0 ? undefined : quarters,
+  };
   let symbol: CodeSymbol;
   try {
     symbol = given ?? symbolOf(stamp, content?.state === 'said' ? content.payload : '');
@@ -268,7 +357,10 @@ export function placeStamp(
   const y = element.y + (element.sizeMm - heightMm) / 2;
   const lies = { x, y, width: widthMm, height: heightMm };
   // white needs no ground of its own on white paper
-  const plain = look.background.toLowerCase() === '#ffffff' && !look.behind && !made.covered.some((area) => meet(area, lies));
+  const plain =
+    look.background.toLowerCase() === '#ffffff' &&
+    !look.behind &&
+    !made.covered.some((area) => meet(area, lies));
   made.items.push(...artItems(plain ? { ...art, parts: art.parts.slice(1) } : art, x, y, moduleMm));
   made.codes.push({
     element: element.id,
@@ -309,8 +401,16 @@ export function placeText(
   const style = { ...element, han };
   const fitted = fitText(words, style, element.x, element.y, element.width, fonts);
   made.items.push(...fitted.items);
-  made.boxes.push({ id: element.id, x: element.x, y: element.y, width: element.width, height: fitted.heightMm, over: fitted.over });
-  if (words !== '') made.covered.push({ id: element.id, ...fitted.ink, y: element.y, height: fitted.heightMm });
+  made.boxes.push({
+    id: element.id,
+    x: element.x,
+    y: element.y,
+    width: element.width,
+    height: fitted.heightMm,
+    over: fitted.over,
+  });
+  if (words !== '')
+    made.covered.push({ id: element.id, ...fitted.ink, y: element.y, height: fitted.heightMm });
   if (fitted.over > 0)
     made.problems.push({
       element: element.id,
@@ -327,7 +427,12 @@ export function placeText(
         .map((c) => `“${c}”`)
         .join(', ')}`,
     });
-  checkEdges(element.id, { x: element.x, y: element.y, width: element.width, height: fitted.heightMm }, stock, made);
+  checkEdges(
+    element.id,
+    { x: element.x, y: element.y, width: element.width, height: fitted.heightMm },
+    stock,
+    made,
+  );
 }
 
 /** Least distance of an area from the edges of its piece, in mm; below 0 when it goes over one. */
@@ -337,7 +442,12 @@ export const fromEdge = ({ x, y, width, height }: Area, { piece }: Stock): numbe
 function checkEdges(id: string, area: Area, stock: Stock, made: MadePiece): void {
   const slack = 0.01;
   const nearest = fromEdge(area, stock);
-  if (nearest < -slack) made.problems.push({ element: id, kind: 'edge', reason: 'goes over the edge of the piece' });
+  if (nearest < -slack)
+    made.problems.push({ element: id, kind: 'edge', reason: 'goes over the edge of the piece' });
   else if (nearest < leastFromEdgeMm - slack && made.codes.at(-1)?.element === id)
-    made.problems.push({ element: id, kind: 'close', reason: `comes nearer than ${leastFromEdgeMm} mm to the edge of the piece` });
+    made.problems.push({
+      element: id,
+      kind: 'close',
+      reason: `comes nearer than ${leastFromEdgeMm} mm to the edge of the piece`,
+    });
 }

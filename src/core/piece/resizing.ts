@@ -3,7 +3,8 @@ import { linesAcross, linesDown, nearest, type Guide } from './snapping';
 import type { PieceElement } from './piece';
 
 /** A corner or an edge by which a thing on a piece is pulled. */
-export type Grip = 'top-left' | 'top-right' | 'bottom-left' | 'bottom-right' | 'left' | 'right' | 'top' | 'bottom';
+export type Grip =
+  'top-left' | 'top-right' | 'bottom-left' | 'bottom-right' | 'left' | 'right' | 'top' | 'bottom';
 
 const corners: readonly Grip[] = ['top-left', 'top-right', 'bottom-left', 'bottom-right'];
 
@@ -11,7 +12,8 @@ const corners: readonly Grip[] = ['top-left', 'top-right', 'bottom-left', 'botto
 export function gripsOf(element: PieceElement): readonly Grip[] {
   if (element.locked) return [];
   if (element.kind === 'text') return ['left', 'right'];
-  if (element.kind === 'rule') return element.width >= element.height ? ['left', 'right'] : ['top', 'bottom'];
+  if (element.kind === 'rule')
+    return element.width >= element.height ? ['left', 'right'] : ['top', 'bottom'];
   return corners;
 }
 
@@ -55,11 +57,26 @@ export function pulled(
     const edge = byWidth
       ? drawn('x', grip.includes('left') ? left + dx : right + dx)
       : drawn('y', grip.includes('top') ? top + dy : bottom + dy);
-    const side = byWidth ? (grip.includes('left') ? right - edge : edge - left) : grip.includes('top') ? bottom - edge : edge - top;
-    const scale = Math.max(leastMm / Math.min(box.width, box.height), side / (byWidth ? box.width : box.height));
+    const side = byWidth
+      ? grip.includes('left')
+        ? right - edge
+        : edge - left
+      : grip.includes('top')
+        ? bottom - edge
+        : edge - top;
+    const scale = Math.max(
+      leastMm / Math.min(box.width, box.height),
+      side / (byWidth ? box.width : box.height),
+    );
     const [width, height] = [box.width * scale, box.height * scale];
     return {
-      box: { ...box, width, height, x: grip.includes('left') ? right - width : left, y: grip.includes('top') ? bottom - height : top },
+      box: {
+        ...box,
+        width,
+        height,
+        x: grip.includes('left') ? right - width : left,
+        y: grip.includes('top') ? bottom - height : top,
+      },
       guides,
     };
   }
@@ -76,7 +93,11 @@ const tenth = (mm: number): number => Math.round(mm * 10) / 10;
  * A thing after its box was pulled from `before` to `after`. A code takes the room it is given in whole dots, so it may come out a
  * little smaller than it was pulled; words keep their size and get another width.
  */
-export function withBox(element: PieceElement, before: ElementBoxMm, after: ElementBoxMm): PieceElement {
+export function withBox(
+  element: PieceElement,
+  before: ElementBoxMm,
+  after: ElementBoxMm,
+): PieceElement {
   if (element.kind === 'stamp') {
     const sizeMm = Math.min(300, Math.max(4, tenth(element.sizeMm * (after.width / before.width))));
     // the code lies in the middle of its square
@@ -87,10 +108,17 @@ export function withBox(element: PieceElement, before: ElementBoxMm, after: Elem
       y: tenth(after.y + after.height / 2 - sizeMm / 2),
     };
   }
-  if (element.kind === 'text') return { ...element, x: tenth(after.x), width: Math.max(2, tenth(after.width)) };
+  if (element.kind === 'text')
+    return { ...element, x: tenth(after.x), width: Math.max(2, tenth(after.width)) };
   if (element.kind === 'rule')
     return element.width >= element.height
       ? { ...element, x: tenth(after.x), width: tenth(after.width) }
       : { ...element, y: tenth(after.y), height: tenth(after.height) };
-  return { ...element, x: tenth(after.x), y: tenth(after.y), width: tenth(after.width), height: tenth(after.height) };
+  return {
+    ...element,
+    x: tenth(after.x),
+    y: tenth(after.y),
+    width: tenth(after.width),
+    height: tenth(after.height),
+  };
 }

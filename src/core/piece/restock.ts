@@ -27,7 +27,8 @@ const round = (mm: number): number => Math.round(mm * 100) / 100;
 
 function scaled(element: PieceElement, by: number): PieceElement {
   const at = { x: round(element.x * by), y: round(element.y * by) };
-  if (element.kind === 'stamp') return { ...element, ...at, sizeMm: Math.max(4, round(element.sizeMm * by)) };
+  if (element.kind === 'stamp')
+    return { ...element, ...at, sizeMm: Math.max(4, round(element.sizeMm * by)) };
   if (element.kind === 'text') {
     const points = (pt: number, least: number) => Math.max(least, Math.round(pt * by * 2) / 2);
     return {
@@ -38,5 +39,10 @@ function scaled(element: PieceElement, by: number): PieceElement {
       minPt: points(element.minPt, 3),
     };
   }
-  return { ...element, ...at, width: Math.max(0.1, round(element.width * by)), height: Math.max(0.1, round(element.height * by)) };
+  return {
+    ...element,
+    ...at,
+    width: Math.max(0.1, round(element.width * by)),
+    height: Math.max(0.1, round(element.height * by)),
+  };
 }

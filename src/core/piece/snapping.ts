@@ -19,14 +19,23 @@ export function nearest(edges: readonly number[], lines: readonly number[]): Nea
   let best: Near | undefined;
   for (const edge of edges)
     for (const at of lines)
-      if (Math.abs(at - edge) < reach && Math.abs(at - edge) < Math.abs(best?.shift ?? Infinity)) best = { shift: at - edge, at };
+      if (Math.abs(at - edge) < reach && Math.abs(at - edge) < Math.abs(best?.shift ?? Infinity))
+        best = { shift: at - edge, at };
   return best;
 }
 
-const edgesAndMiddle = (start: number, length: number) => [start, start + length / 2, start + length];
+const edgesAndMiddle = (start: number, length: number) => [
+  start,
+  start + length / 2,
+  start + length,
+];
 
 /** Where things are drawn to across: the edges and middles of the others, of the piece and of its safe area. */
-export const linesAcross = (others: readonly ElementBoxMm[], { width }: { width: number }, safe: number): number[] => [
+export const linesAcross = (
+  others: readonly ElementBoxMm[],
+  { width }: { width: number },
+  safe: number,
+): number[] => [
   0,
   safe,
   width / 2,
@@ -35,7 +44,11 @@ export const linesAcross = (others: readonly ElementBoxMm[], { width }: { width:
   ...others.flatMap((o) => edgesAndMiddle(o.x, o.width)),
 ];
 /** The same down. */
-export const linesDown = (others: readonly ElementBoxMm[], { height }: { height: number }, safe: number): number[] => [
+export const linesDown = (
+  others: readonly ElementBoxMm[],
+  { height }: { height: number },
+  safe: number,
+): number[] => [
   0,
   safe,
   height / 2,
@@ -61,6 +74,9 @@ export function snapped(
   return {
     dx: dx + (x?.shift ?? 0),
     dy: dy + (y?.shift ?? 0),
-    guides: [...(x ? [{ axis: 'x' as const, at: x.at }] : []), ...(y ? [{ axis: 'y' as const, at: y.at }] : [])],
+    guides: [
+      ...(x ? [{ axis: 'x' as const, at: x.at }] : []),
+      ...(y ? [{ axis: 'y' as const, at: y.at }] : []),
+    ],
   };
 }

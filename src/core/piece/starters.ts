@@ -23,10 +23,13 @@ interface Columns {
 }
 
 function columnsFor(columns: readonly Column[]): Columns {
-  const part = (column: Column | undefined): Part[] => (column ? [{ kind: 'column', column: column.id }] : []);
+  const part = (column: Column | undefined): Part[] =>
+    column ? [{ kind: 'column', column: column.id }] : [];
   const name = nameColumn(columns) ?? columns[0];
   const key = keyColumn(columns);
-  const rest = columns.filter((c) => c.role === 'text' && !c.hidden && !c.secret && c !== name && c !== key);
+  const rest = columns.filter(
+    (c) => c.role === 'text' && !c.hidden && !c.secret && c !== name && c !== key,
+  );
   return {
     name: part(name),
     key: key === name ? [] : part(key),
@@ -35,14 +38,44 @@ function columnsFor(columns: readonly Column[]): Columns {
   };
 }
 
-const text = (id: string, parts: Part[], x: number, y: number, width: number, sizePt: number, more: Partial<TextElement> = {}): PieceElement[] =>
+const text = (
+  id: string,
+  parts: Part[],
+  x: number,
+  y: number,
+  width: number,
+  sizePt: number,
+  more: Partial<TextElement> = {},
+): PieceElement[] =>
   parts.length === 0
     ? []
-    : [{ kind: 'text', id, parts, x, y, width, sizePt, minPt: Math.max(5, Math.round(sizePt * 0.6)), font: 'atkinson', lines: 1, align: 'left', colour: ink, ...more }]; // prettier-ignore
+    : [
+        {
+          kind: 'text',
+          id,
+          parts,
+          x,
+          y,
+          width,
+          sizePt,
+          minPt: Math.max(5, Math.round(sizePt * 0.6)),
+          font: 'atkinson',
+          lines: 1,
+          align: 'left',
+          colour: ink,
+          ...more,
+        },
+      ];
 const title = { font: 'bricolage-bold' } as const;
 const number = { font: 'mono' } as const;
 const words = (said: string): Part[] => [{ kind: 'text', text: said }];
-const code = (stamp: Stamp, x: number, y: number, sizeMm: number, more: object = {}): PieceElement => ({ kind: 'stamp', id: 'code', stamp: stamp.id, x, y, sizeMm, ...more }); // prettier-ignore
+const code = (
+  stamp: Stamp,
+  x: number,
+  y: number,
+  sizeMm: number,
+  more: object = {},
+): PieceElement => ({ kind: 'stamp', id: 'code', stamp: stamp.id, x, y, sizeMm, ...more });
 
 /** To add a starter, add its entry. Positions are in mm on the stock it begins with. */
 export const starters: readonly Starter[] = [
@@ -89,7 +122,10 @@ export const starters: readonly Starter[] = [
       return {
         stock: 'a4-21',
         elements: [
-          ...text('name', c.name, 4, 3, symbologies[stamp.symbology].linear ? 55 : 32, 12, { ...title, lines: 2 }),
+          ...text('name', c.name, 4, 3, symbologies[stamp.symbology].linear ? 55 : 32, 12, {
+            ...title,
+            lines: 2,
+          }),
           ...text(
             'about',
             c.more[0] ?? c.key,
@@ -99,7 +135,9 @@ export const starters: readonly Starter[] = [
             8,
           ),
           // bars lie below the words, squares beside them
-          symbologies[stamp.symbology].linear ? code(stamp, 12, 4.5, 38) : code(stamp, 37.5, 7.5, 23),
+          symbologies[stamp.symbology].linear
+            ? code(stamp, 12, 4.5, 38)
+            : code(stamp, 37.5, 7.5, 23),
         ],
       };
     },
@@ -134,11 +172,32 @@ export const starters: readonly Starter[] = [
         sides: 2,
         elements: [
           { kind: 'box', id: 'ground', x: -3, y: -3, width: 154, height: 111, fill: '#ebe6f6' },
-          ...(c.picture ? [{ kind: 'picture' as const, id: 'picture', x: 0, y: 0, width: 148, height: 80, column: c.picture }] : []),
+          ...(c.picture
+            ? [
+                {
+                  kind: 'picture' as const,
+                  id: 'picture',
+                  x: 0,
+                  y: 0,
+                  width: 148,
+                  height: 80,
+                  column: c.picture,
+                },
+              ]
+            : []),
           ...text('greeting', words('Come and see us'), 12, 84, 124, 24, title),
           ...text('name', c.name, 84, 40, 54, 14, { ...title, side: 'back', lines: 2 }),
           ...text('about', c.more[0] ?? [], 84, 56, 54, 11, { side: 'back', lines: 3 }),
-          { kind: 'rule', id: 'middle', x: 74, y: 12, width: 0.3, height: 81, colour: '#b4b6aa', side: 'back' },
+          {
+            kind: 'rule',
+            id: 'middle',
+            x: 74,
+            y: 12,
+            width: 0.3,
+            height: 81,
+            colour: '#b4b6aa',
+            side: 'back',
+          },
           code(stamp, 16, 24, 42, { side: 'back' }),
           ...text('key', c.key, 16, 68, 42, 9, { ...number, align: 'centre', side: 'back' }),
         ],
@@ -172,7 +231,15 @@ export const starters: readonly Starter[] = [
       return {
         stock: 'a5-sign',
         elements: [
-          { kind: 'box', id: 'frame', x: 8, y: 8, width: 194, height: 132, border: { mm: 0.8, colour: ink } },
+          {
+            kind: 'box',
+            id: 'frame',
+            x: 8,
+            y: 8,
+            width: 194,
+            height: 132,
+            border: { mm: 0.8, colour: ink },
+          },
           ...text('name', c.name, 18, 30, 104, 40, { ...title, lines: 3 }),
           ...text('about', c.more[0] ?? [], 18, 104, 104, 18),
           code(stamp, 128, 40, 66),

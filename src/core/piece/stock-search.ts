@@ -1,6 +1,16 @@
 import { placesOn, type Stock } from './stock';
 
-const fractions: Readonly<Record<string, number>> = { '½': 1 / 2, '⅓': 1 / 3, '⅔': 2 / 3, '¼': 1 / 4, '¾': 3 / 4, '⅛': 1 / 8, '⅜': 3 / 8, '⅝': 5 / 8, '⅞': 7 / 8 }; // prettier-ignore
+const fractions: Readonly<Record<string, number>> = {
+  '½': 1 / 2,
+  '⅓': 1 / 3,
+  '⅔': 2 / 3,
+  '¼': 1 / 4,
+  '¾': 3 / 4,
+  '⅛': 1 / 8,
+  '⅜': 3 / 8,
+  '⅝': 5 / 8,
+  '⅞': 7 / 8,
+};
 
 /** A number as people write measures: 63.5, 63,5, 2 5/8, 2⅝. */
 const measure = /(\d+(?:[.,]\d+)?)?\s*(?:(\d+)\/(\d+)|([½⅓⅔¼¾⅛⅜⅝⅞]))|(\d+(?:[.,]\d+)?)/g;
@@ -20,18 +30,34 @@ function asked(query: string): Asked {
   // the names of paper sizes hold a digit and are words
   const rest = text
     .replace(/\ba\d\b/g, '·')
-    .replace(measure, (found, whole?: string, top?: string, under?: string, sign?: string, plain?: string, at?: number) => {
-      const number = (t: string | undefined) => Number((t ?? '0').replace(',', '.'));
-      const value =
-        plain !== undefined ? number(plain) : number(whole) + (top ? Number(top) / Number(under) : (fractions[sign ?? ''] ?? 0));
-      const after = text.replace(/\ba\d\b/g, '·').slice((at ?? 0) + found.length);
-      // a unit behind the second of two measures belongs to both
-      const unit = /^\s*(?:mm|in)\b/.exec(after)?.[0].trim() ?? /\b(mm|in)\b/.exec(after)?.[1];
-      if (Number.isFinite(value)) numbers.push({ value, unit: unit === 'mm' || unit === 'in' ? unit : undefined });
-      return ' ';
-    });
+    .replace(
+      measure,
+      (
+        found,
+        whole?: string,
+        top?: string,
+        under?: string,
+        sign?: string,
+        plain?: string,
+        at?: number,
+      ) => {
+        const number = (t: string | undefined) => Number((t ?? '0').replace(',', '.'));
+        const value =
+          plain !== undefined
+            ? number(plain)
+            : number(whole) + (top ? Number(top) / Number(under) : (fractions[sign ?? ''] ?? 0));
+        const after = text.replace(/\ba\d\b/g, '·').slice((at ?? 0) + found.length);
+        // a unit behind the second of two measures belongs to both
+        const unit = /^\s*(?:mm|in)\b/.exec(after)?.[0].trim() ?? /\b(mm|in)\b/.exec(after)?.[1];
+        if (Number.isFinite(value))
+          numbers.push({ value, unit: unit === 'mm' || unit === 'in' ? unit : undefined });
+        return ' ';
+      },
+    );
   const sizes = text.match(/\ba\d\b/g) ?? [];
-  const words = rest.split(/[^\p{L}]+/u).filter((w) => w !== '' && !['mm', 'in', 'x', 'by', 'of', 'on', 'and', 'the', 'a'].includes(w));
+  const words = rest
+    .split(/[^\p{L}]+/u)
+    .filter((w) => w !== '' && !['mm', 'in', 'x', 'by', 'of', 'on', 'and', 'the', 'a'].includes(w));
   return { words: [...sizes, ...words], numbers };
 }
 

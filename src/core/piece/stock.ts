@@ -48,7 +48,13 @@ function sheet(
 }
 
 /** Stock of which every piece is a page of its own: rolls, cards, postcards, signs. */
-const single = (id: string, name: string, width: number, height: number, more: Partial<Stock> = {}): Stock => ({
+const single = (
+  id: string,
+  name: string,
+  width: number,
+  height: number,
+  more: Partial<Stock> = {},
+): Stock => ({
   id,
   name,
   page: { width, height },
@@ -121,7 +127,8 @@ export function stockById(id: string): Stock {
 }
 
 /** The stock of a piece: its own measures where it has them, else one of the catalogue. */
-export const stockOf = (piece: { stock: string; own?: Stock }): Stock => piece.own ?? stockById(piece.stock);
+export const stockOf = (piece: { stock: string; own?: Stock }): Stock =>
+  piece.own ?? stockById(piece.stock);
 
 /** What is impossible about measures, in words; empty when they can be printed. */
 export function stockTroubles({ page, columns, rows, piece, margin, pitch }: Stock): string[] {
@@ -132,8 +139,10 @@ export function stockTroubles({ page, columns, rows, piece, margin, pitch }: Sto
   const bottom = margin.top + (rows - 1) * pitch.y + piece.height - page.height;
   if (columns > 1 && pitch.x < piece.width - slack) troubles.push(`The places lie over each other: ${mm(pitch.x)} from one to the next across, but each is ${mm(piece.width)} wide.`); // prettier-ignore
   if (rows > 1 && pitch.y < piece.height - slack) troubles.push(`The places lie over each other: ${mm(pitch.y)} from one to the next down, but each is ${mm(piece.height)} high.`); // prettier-ignore
-  if (right > slack) troubles.push(`The last column goes over the edge of the sheet by ${mm(right)}.`);
-  if (bottom > slack) troubles.push(`The last row goes over the edge of the sheet by ${mm(bottom)}.`);
+  if (right > slack)
+    troubles.push(`The last column goes over the edge of the sheet by ${mm(right)}.`);
+  if (bottom > slack)
+    troubles.push(`The last row goes over the edge of the sheet by ${mm(bottom)}.`);
   return troubles;
 }
 

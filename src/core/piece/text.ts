@@ -45,10 +45,21 @@ const lineSpacing = 1.15;
  * Sets a text in a box: shrinks between its two sizes and wraps at words, and says by how much it runs over if it still does.
  * @param x left edge, `y` top edge, `width` in mm
  */
-export function fitText(text: string, style: TextStyle, x: number, y: number, width: number, fonts: FontBook): FittedText {
+export function fitText(
+  text: string,
+  style: TextStyle,
+  x: number,
+  y: number,
+  width: number,
+  fonts: FontBook,
+): FittedText {
   const words = splitWords(text.replace(/\s+/gu, ' ').trim());
   const unprintable = [
-    ...new Set(Array.from(text).filter((c) => !/\s/u.test(c) && !isFormat(c) && !fonts.covering(c, style.font, style.han))),
+    ...new Set(
+      Array.from(text).filter(
+        (c) => !/\s/u.test(c) && !isFormat(c) && !fonts.covering(c, style.font, style.han),
+      ),
+    ),
   ];
   let sizePt = style.sizePt;
   let lines = breakLines(words, style, sizePt, width, fonts);
@@ -60,9 +71,18 @@ export function fitText(text: string, style: TextStyle, x: number, y: number, wi
   const face = fonts.font(style.font);
   const ascent = (face.ascent / face.unitsPerEm) * sizeMm;
   const set = lines.map((line, i) => {
-    const laid = setLine(line, style, sizeMm, x, y + ascent + i * sizeMm * lineSpacing, width, fonts);
+    const laid = setLine(
+      line,
+      style,
+      sizeMm,
+      x,
+      y + ascent + i * sizeMm * lineSpacing,
+      width,
+      fonts,
+    );
     if (i >= style.lines) for (const item of laid.items) item.beyond = true;
-    else if (laid.width > width + 0.01) laid.items = laid.items.flatMap((item, k) => cutAt(item, laid.ends[k], x, x + width));
+    else if (laid.width > width + 0.01)
+      laid.items = laid.items.flatMap((item, k) => cutAt(item, laid.ends[k], x, x + width));
     return laid;
   });
   const over = overflow(lines, style, sizePt, width, fonts);
@@ -91,7 +111,13 @@ function splitWords(text: string): string[] {
   return words;
 }
 
-function breakLines(words: readonly string[], style: TextStyle, sizePt: number, width: number, fonts: FontBook): string[] {
+function breakLines(
+  words: readonly string[],
+  style: TextStyle,
+  sizePt: number,
+  width: number,
+  fonts: FontBook,
+): string[] {
   const lines: string[] = [];
   let line = '';
   for (const word of words) {
@@ -106,7 +132,13 @@ function breakLines(words: readonly string[], style: TextStyle, sizePt: number, 
 }
 
 /** Letters beyond the box: of lines too many, and of lines too wide. */
-function overflow(lines: readonly string[], style: TextStyle, sizePt: number, width: number, fonts: FontBook): number {
+function overflow(
+  lines: readonly string[],
+  style: TextStyle,
+  sizePt: number,
+  width: number,
+  fonts: FontBook,
+): number {
   let over = 0;
   lines.forEach((line, i) => {
     if (i >= style.lines) over += letters(line).length;
@@ -133,7 +165,11 @@ function widthOf(text: string, style: TextStyle, sizePt: number, fonts: FontBook
 const runCache = new WeakMap<FontBook, Map<string, Run[]>>();
 
 /** Cuts a line into runs of one direction and one typeface, in visual order. */
-function runsOf(text: string, { font, han }: Pick<TextStyle, 'font' | 'han'>, fonts: FontBook): readonly Run[] {
+function runsOf(
+  text: string,
+  { font, han }: Pick<TextStyle, 'font' | 'han'>,
+  fonts: FontBook,
+): readonly Run[] {
   let cache = runCache.get(fonts);
   if (!cache) runCache.set(fonts, (cache = new Map()));
   const key = `${font} ${han ?? ''} ${text}`;
@@ -164,7 +200,10 @@ function cutRuns(text: string, font: string, han: HanForms | undefined, fonts: F
   }
   // rule L2 of the Unicode bidirectional algorithm, on whole runs
   const highest = Math.max(0, ...logical.map((run) => run.level));
-  const lowestOdd = Math.min(...logical.map((run) => run.level).filter((level) => level % 2), highest + 1);
+  const lowestOdd = Math.min(
+    ...logical.map((run) => run.level).filter((level) => level % 2),
+    highest + 1,
+  );
   for (let level = highest; level >= lowestOdd; level--)
     for (let i = 0; i < logical.length; i++) {
       if (logical[i].level < level) continue;
@@ -176,7 +215,15 @@ function cutRuns(text: string, font: string, han: HanForms | undefined, fonts: F
   return logical;
 }
 
-function setLine(text: string, style: TextStyle, sizeMm: number, x: number, baseline: number, width: number, fonts: FontBook) {
+function setLine(
+  text: string,
+  style: TextStyle,
+  sizeMm: number,
+  x: number,
+  baseline: number,
+  width: number,
+  fonts: FontBook,
+) {
   const items: TextItem[] = [];
   const ends: number[] = [];
   let pen = 0;
@@ -184,14 +231,28 @@ function setLine(text: string, style: TextStyle, sizeMm: number, x: number, base
     const scale = sizeMm / run.face.unitsPerEm;
     const start = pen;
     const glyphs: PlacedGlyph[] = run.face.shape(run.text, run.direction).map((glyph) => {
-      const placed = { id: glyph.id, x: pen - start + glyph.dx * scale, dy: glyph.dy * scale, text: glyph.text };
+      const placed = {
+        id: glyph.id,
+        x: pen - start + glyph.dx * scale,
+        dy: glyph.dy * scale,
+        text: glyph.text,
+      };
       pen += glyph.advance * scale;
       return placed;
     });
-    items.push({ kind: 'text', font: run.face.key, sizeMm, x: x + start, y: baseline, glyphs, fill: style.colour });
+    items.push({
+      kind: 'text',
+      font: run.face.key,
+      sizeMm,
+      x: x + start,
+      y: baseline,
+      glyphs,
+      fill: style.colour,
+    });
     ends.push(x + pen);
   }
-  const shift = style.align === 'left' ? 0 : style.align === 'right' ? width - pen : (width - pen) / 2;
+  const shift =
+    style.align === 'left' ? 0 : style.align === 'right' ? width - pen : (width - pen) / 2;
   for (const item of items) item.x += shift;
   return { items, ends: ends.map((end) => end + shift), x: x + shift, width: pen };
 }
@@ -205,7 +266,13 @@ function cutAt(item: TextItem, end: number, left: number, right: number): TextIt
     const beyond = start < left - 0.004 || stop > right + 0.004 ? (true as const) : undefined;
     const last = parts.at(-1);
     if (last && last.beyond === beyond) last.glyphs.push({ ...glyph, x: start - last.x });
-    else parts.push({ ...item, x: start, glyphs: [{ ...glyph, x: 0 }], ...(beyond ? { beyond } : {}) });
+    else
+      parts.push({
+        ...item,
+        x: start,
+        glyphs: [{ ...glyph, x: 0 }],
+        ...(beyond ? { beyond } : {}),
+      });
   });
   return parts;
 }
@@ -224,11 +291,19 @@ const mostLines = 20;
  * What would make words fit, each tried: more lines alone, a smaller size alone, one more line with a less small size; where none
  * of these does, the fewest lines that do with a smaller size.
  */
-export function textMends(text: string, style: TextStyle, width: number, fonts: FontBook): TextMend[] {
-  const fits = (change: TextMend) => fitText(text, { ...style, ...change }, 0, 0, width, fonts).over === 0;
+export function textMends(
+  text: string,
+  style: TextStyle,
+  width: number,
+  fonts: FontBook,
+): TextMend[] {
+  const fits = (change: TextMend) =>
+    fitText(text, { ...style, ...change }, 0, 0, width, fonts).over === 0;
   /** The largest size below the smallest now that fits with so many lines. */
   const shrunk = (lines?: number): TextMend | undefined => {
-    for (let minPt = style.minPt - 0.5; minPt >= leastPt; minPt -= 0.5) if (fits({ lines: lines ?? style.lines, minPt })) return { ...(lines ? { lines } : {}), minPt }; // prettier-ignore
+    for (let minPt = style.minPt - 0.5; minPt >= leastPt; minPt -= 0.5)
+      if (fits({ lines: lines ?? style.lines, minPt }))
+        return { ...(lines ? { lines } : {}), minPt };
     return undefined;
   };
   const mends: TextMend[] = [];
@@ -240,7 +315,8 @@ export function textMends(text: string, style: TextStyle, width: number, fonts: 
   const smaller = shrunk();
   if (smaller) mends.push(smaller);
   // one more line may spare the letters much of their shrinking
-  const both = mends.length === 1 && smaller && style.lines < mostLines ? shrunk(style.lines + 1) : undefined;
+  const both =
+    mends.length === 1 && smaller && style.lines < mostLines ? shrunk(style.lines + 1) : undefined;
   if (both && both.minPt! >= smaller!.minPt! + 1) mends.unshift(both);
   if (mends.length === 0 && fits({ lines: mostLines, minPt: leastPt })) {
     let lines = style.lines + 1;

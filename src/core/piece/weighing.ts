@@ -43,16 +43,31 @@ export function wordProblems(
         checkBleed(element.id, element.x, element.y, element.width, element.height, stock, made);
       }
     for (const [at, element] of elements.entries())
-      if (element.kind === 'stamp') weighStamp(element, new Set(elements.slice(at + 1).map((e) => e.id)), stock, stamps, values, made);
+      if (element.kind === 'stamp')
+        weighStamp(
+          element,
+          new Set(elements.slice(at + 1).map((e) => e.id)),
+          stock,
+          stamps,
+          values,
+          made,
+        );
     return made.problems;
   });
 }
 
-function weighPicture(element: PictureElement, stock: Stock, values: Values, hasPicture: (name: string) => boolean, made: MadePiece): void {
+function weighPicture(
+  element: PictureElement,
+  stock: Stock,
+  values: Values,
+  hasPicture: (name: string) => boolean,
+  made: MadePiece,
+): void {
   const { id, x, y, width, height } = element;
   const name = pictureNameOf(element, values);
   checkBleed(id, x, y, width, height, stock, made);
-  if (name && !hasPicture(name)) made.problems.push({ element: id, kind: 'picture', reason: `has no picture called ${name}` });
+  if (name && !hasPicture(name))
+    made.problems.push({ element: id, kind: 'picture', reason: `has no picture called ${name}` });
   else if (name !== '' && (name || element.picture)) made.covered.push({ id, x, y, width, height });
 }
 
@@ -72,7 +87,13 @@ function weighStamp(
   const over = made.covered.filter((area) => later.has(area.id) && meet(area, square));
   const bars = symbologies[stamp.symbology].linear;
   // the code is never larger than its square
-  if (!bars && over.length === 0 && element.sizeMm >= 15 && content.payload.length <= 90 && fromEdge(square, stock) >= leastFromEdgeMm)
+  if (
+    !bars &&
+    over.length === 0 &&
+    element.sizeMm >= 15 &&
+    content.payload.length <= 90 &&
+    fromEdge(square, stock) >= leastFromEdgeMm
+  )
     return;
   const alone = nothingMade();
   placeStamp(element, stock, stamps, values, alone, encodeStamp);

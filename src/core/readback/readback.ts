@@ -1,6 +1,11 @@
 import { sha256 } from '@noble/hashes/sha2';
 import { bytesToHex } from '@noble/hashes/utils';
-import { prepareZXingModule, purgeZXingModule, readBarcodes, type ReaderOptions } from 'zxing-wasm/reader';
+import {
+  prepareZXingModule,
+  purgeZXingModule,
+  readBarcodes,
+  type ReaderOptions,
+} from 'zxing-wasm/reader';
 import { GreyRoom, pgm, rasterise, type GreyImage } from '../artwork/raster';
 import type { DrawItem } from '../drawing/drawing';
 import type { FontBook } from '../artwork/fonts';
@@ -43,27 +48,51 @@ export interface Reading {
   unusedCorrection?: number;
 }
 
-const settings: ReaderOptions = { tryHarder: true, textMode: 'Plain', maxNumberOfSymbols: 1, eanAddOnSymbol: 'Read' };
+const settings: ReaderOptions = {
+  tryHarder: true,
+  textMode: 'Plain',
+  maxNumberOfSymbols: 1,
+  eanAddOnSymbol: 'Read',
+};
 
 /** Reads a code from a grey picture or from the bytes of a picture file. Undefined when there is none that reads. */
-export async function readImage(image: GreyImage | Uint8Array, symbology?: SymbologyId): Promise<Reading | undefined> {
+export async function readImage(
+  image: GreyImage | Uint8Array,
+  symbology?: SymbologyId,
+): Promise<Reading | undefined> {
   if (++reads % readsPerInstance === 0) renew?.();
   const formats = symbology ? symbologies[symbology].readerFormats.slice() : [];
-  const [result] = await readBarcodes(image instanceof Uint8Array ? image : pgm(image), { ...settings, formats });
+  const [result] = await readBarcodes(image instanceof Uint8Array ? image : pgm(image), {
+    ...settings,
+    formats,
+  });
   if (!result?.isValid) return undefined;
   const extra: unknown = result.extra ? JSON.parse(result.extra) : {};
   const uec = extra && typeof extra === 'object' && 'UEC' in extra ? Number(extra.UEC) : undefined;
-  return { format: result.format, text: result.text, identifier: result.symbologyIdentifier, unusedCorrection: uec };
+  return {
+    format: result.format,
+    text: result.text,
+    identifier: result.symbologyIdentifier,
+    unusedCorrection: uec,
+  };
 }
 
 export type ReadBack =
-  { result: 'read'; text: string; unusedCorrection?: number } | { result: 'differs'; text: string } | { result: 'unread' };
+  | { result: 'read'; text: string; unusedCorrection?: number }
+  | { result: 'differs'; text: string }
+  | { result: 'unread' };
 
 /** Whether a reading is what a symbol was made to say; of one whose payload is kept back, by its hash. */
-export function readsRight(symbol: CodeSymbol, reading: Pick<Reading, 'text' | 'identifier'>): boolean {
+export function readsRight(
+  symbol: CodeSymbol,
+  reading: Pick<Reading, 'text' | 'identifier'>,
+): boolean {
   if (symbol.readingHash) return hashOf(reading.text) === symbol.readingHash;
   const expected = expectedRead(symbol);
-  return reading.text === expected.text && (!expected.identifier || reading.identifier === expected.identifier);
+  return (
+    reading.text === expected.text &&
+    (!expected.identifier || reading.identifier === expected.identifier)
+  );
 }
 
 /** SHA-256 of a text's UTF-8, in hexadecimal. */
@@ -79,7 +108,12 @@ const surroundingsMm = 2;
  * Reads a placed code from the finished artwork: everything drawn there, text and pictures lying over it too,
  * at the printer's dots, and compares it with what it was made from.
  */
-export async function readBack(items: readonly DrawItem[], code: PlacedCode, fonts: FontBook, dpi = code.dpi): Promise<ReadBack> {
+export async function readBack(
+  items: readonly DrawItem[],
+  code: PlacedCode,
+  fonts: FontBook,
+  dpi = code.dpi,
+): Promise<ReadBack> {
   const crop = {
     x: code.x - surroundingsMm,
     y: code.y - surroundingsMm,

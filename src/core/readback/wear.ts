@@ -18,12 +18,27 @@ export interface Wear {
   say(amount: number): string;
 }
 
-const percents = (to: number, step: number): number[] => Array.from({ length: Math.floor(to / step) + 1 }, (_, i) => i * step);
+const percents = (to: number, step: number): number[] =>
+  Array.from({ length: Math.floor(to / step) + 1 }, (_, i) => i * step);
 const percent = (amount: number): string => `${amount}%`;
 
 export const wears: readonly Wear[] = [
-  { id: 'corner', name: 'covered from one corner', unit: '% of the area', amounts: percents(45, 3), chance: false, say: percent },
-  { id: 'middle', name: 'covered in the middle', unit: '% of the area', amounts: percents(45, 3), chance: false, say: percent },
+  {
+    id: 'corner',
+    name: 'covered from one corner',
+    unit: '% of the area',
+    amounts: percents(45, 3),
+    chance: false,
+    say: percent,
+  },
+  {
+    id: 'middle',
+    name: 'covered in the middle',
+    unit: '% of the area',
+    amounts: percents(45, 3),
+    chance: false,
+    say: percent,
+  },
   {
     id: 'scattered',
     name: 'specks and scratches',
@@ -56,7 +71,14 @@ export const wears: readonly Wear[] = [
     chance: false,
     say: percent,
   },
-  { id: 'tilt', name: 'tilted', unit: 'degrees', amounts: [...percents(80, 10), 84, 87], chance: false, say: (a) => `${a}°` },
+  {
+    id: 'tilt',
+    name: 'tilted',
+    unit: 'degrees',
+    amounts: [...percents(80, 10), 84, 87],
+    chance: false,
+    say: (a) => `${a}°`,
+  },
   {
     id: 'distance',
     name: 'far away',
@@ -97,7 +119,9 @@ export function shareBetween(read: number, tried: number): [low: number, high: n
 /** Whether two codes really differ in what they survive, or only by chance. */
 export const reallyDiffer = (a: WearCurve, b: WearCurve): boolean => {
   const places = (curve: WearCurve) =>
-    [curve.range.least, curve.range.most].map((amount) => curve.points.findIndex((p) => p.amount === amount));
+    [curve.range.least, curve.range.most].map((amount) =>
+      curve.points.findIndex((p) => p.amount === amount),
+    );
   const [[aLow, aHigh], [bLow, bHigh]] = [places(a), places(b)];
   return aHigh < bLow || bHigh < aLow;
 };
@@ -134,7 +158,12 @@ export async function wearTest(
   const art = symbolArt(symbol, look);
   // light round the code as on a piece, and white where the code has no ground
   const margin = 3;
-  const crop = { x: -margin, y: -margin, width: art.columns + 2 * margin, height: art.rows + 2 * margin };
+  const crop = {
+    x: -margin,
+    y: -margin,
+    width: art.columns + 2 * margin,
+    height: art.rows + 2 * margin,
+  };
   const clean = rasterise(artItems(art, 0, 0, 1), crop, scale * 25.4);
   // chance and cover stay within the symbol itself
   const turned = look.turn === 90 || look.turn === 270;
@@ -142,7 +171,12 @@ export async function wearTest(
   const width = symbol.columns;
   const height = art.layout.barsHeight;
   const box = turned ? { x: y, y: x, width: height, height: width } : { x, y, width, height };
-  const area = { x: (box.x + margin) * scale, y: (box.y + margin) * scale, width: box.width * scale, height: box.height * scale };
+  const area = {
+    x: (box.x + margin) * scale,
+    y: (box.y + margin) * scale,
+    width: box.width * scale,
+    height: box.height * scale,
+  };
   const expected = symbol.readingHash ? undefined : expectedRead(symbol, options).text;
   const points: WearCurve['points'] = [];
   let survives: number | undefined;
@@ -154,8 +188,15 @@ export async function wearTest(
     let count = 0;
     const tryTo = async (most: number) => {
       for (; count < most; count++) {
-        const reading = await readImage(damaged(clean, wear.id, amount, area, seeded(seed * 7919 + count)), symbol.symbology);
-        if (reading && (expected === undefined ? readsRight(symbol, reading) : reading.text === expected)) read++;
+        const reading = await readImage(
+          damaged(clean, wear.id, amount, area, seeded(seed * 7919 + count)),
+          symbol.symbology,
+        );
+        if (
+          reading &&
+          (expected === undefined ? readsRight(symbol, reading) : reading.text === expected)
+        )
+          read++;
       }
     };
     await tryTo(chance ? tries : 1);
@@ -183,11 +224,21 @@ interface Area {
 }
 
 /** A picture with one kind of damage. */
-export function damaged(image: GreyImage, wear: string, amount: number, area: Area, random: () => number): GreyImage {
+export function damaged(
+  image: GreyImage,
+  wear: string,
+  amount: number,
+  area: Area,
+  random: () => number,
+): GreyImage {
   if (wear === 'corner' || wear === 'middle') return covered(image, wear, amount / 100, area);
   if (wear === 'scattered') return scattered(image, amount / 100, area, random);
   if (wear === 'blur') return blurred(image, amount * scale);
-  if (wear === 'faded') return { ...image, pixels: image.pixels.map((v) => Math.round(255 - (255 - v) * (1 - amount / 100))) };
+  if (wear === 'faded')
+    return {
+      ...image,
+      pixels: image.pixels.map((v) => Math.round(255 - (255 - v) * (1 - amount / 100))),
+    };
   if (wear === 'spread') return spread(image, Math.round((amount / 100) * scale));
   if (wear === 'tilt') return tilted(image, (amount * Math.PI) / 180);
   return resized(image, amount / scale);
@@ -217,7 +268,11 @@ function scattered(image: GreyImage, share: number, area: Area, random: () => nu
     const cy = area.y + random() * area.height;
     const shade = random() < 0.5 ? 0 : 255;
     for (let y = Math.max(0, Math.floor(cy - radius)); y < Math.min(image.height, cy + radius); y++)
-      for (let x = Math.max(0, Math.floor(cx - radius)); x < Math.min(image.width, cx + radius); x++) {
+      for (
+        let x = Math.max(0, Math.floor(cx - radius));
+        x < Math.min(image.width, cx + radius);
+        x++
+      ) {
         const i = y * image.width + x;
         if (hit[i] || (x - cx) ** 2 + (y - cy) ** 2 > radius * radius) continue;
         hit[i] = 1;
@@ -264,7 +319,12 @@ function spread(image: GreyImage, radius: number): GreyImage {
     for (let i = 0; i < from.length; i++)
       for (let k = -radius; k <= radius; k++) {
         const at = i + k * step;
-        if (at < 0 || at >= from.length || (step === 1 && Math.floor(at / width) !== Math.floor(i / width))) continue;
+        if (
+          at < 0 ||
+          at >= from.length ||
+          (step === 1 && Math.floor(at / width) !== Math.floor(i / width))
+        )
+          continue;
         if (from[at] < pixels[i]) pixels[i] = from[at];
       }
   }
@@ -275,9 +335,13 @@ function spread(image: GreyImage, radius: number): GreyImage {
 function sample({ width, height, pixels }: GreyImage, x: number, y: number): number {
   const x0 = Math.floor(x);
   const y0 = Math.floor(y);
-  const at = (u: number, v: number) => (u < 0 || v < 0 || u >= width || v >= height ? 255 : pixels[v * width + u]);
+  const at = (u: number, v: number) =>
+    u < 0 || v < 0 || u >= width || v >= height ? 255 : pixels[v * width + u];
   const [fx, fy] = [x - x0, y - y0];
-  return (at(x0, y0) * (1 - fx) + at(x0 + 1, y0) * fx) * (1 - fy) + (at(x0, y0 + 1) * (1 - fx) + at(x0 + 1, y0 + 1) * fx) * fy;
+  return (
+    (at(x0, y0) * (1 - fx) + at(x0 + 1, y0) * fx) * (1 - fy) +
+    (at(x0, y0 + 1) * (1 - fx) + at(x0 + 1, y0 + 1) * fx) * fy
+  );
 }
 
 /** As a camera sees the code when it is turned away about its upright axis, from five times its width. */

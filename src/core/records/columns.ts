@@ -3,7 +3,16 @@ import { checkDigitFits } from '../base/check-digit';
 import { sourcesOf, workedSchema } from './worked';
 
 /** What a column is for. The key tells records apart; the name is what people call them by. */
-export const columnRoles = ['key', 'name', 'email', 'address', 'product', 'picture', 'file', 'text'] as const;
+export const columnRoles = [
+  'key',
+  'name',
+  'email',
+  'address',
+  'product',
+  'picture',
+  'file',
+  'text',
+] as const;
 export type ColumnRole = (typeof columnRoles)[number];
 
 export const roleWords: Record<ColumnRole, string> = {
@@ -48,27 +57,47 @@ export const secretHeadings = /\b(token|secret|password|passcode|pass ?key|pin)\
 const productNames = /\b(gtin|ean|upc|barcode|product (no|number))\b/i;
 
 /** Suggests what each column is for, from its heading and a sample of its values. One key and one name at most. */
-export function suggestRoles(headings: readonly string[], rows: readonly (readonly string[])[]): ColumnRole[] {
-  const samples = headings.map((_, c) => rows.map((row) => row[c] ?? '').filter((value) => value.trim() !== ''));
+export function suggestRoles(
+  headings: readonly string[],
+  rows: readonly (readonly string[])[],
+): ColumnRole[] {
+  const samples = headings.map((_, c) =>
+    rows.map((row) => row[c] ?? '').filter((value) => value.trim() !== ''),
+  );
   const roles: ColumnRole[] = headings.map((heading, c) => {
-    const share = (test: RegExp) => (samples[c].length ? samples[c].filter((v) => test.test(v.trim())).length / samples[c].length : 0);
+    const share = (test: RegExp) =>
+      samples[c].length
+        ? samples[c].filter((v) => test.test(v.trim())).length / samples[c].length
+        : 0;
     if (share(/^[^\s@]+@[^\s@]+\.[^\s@]+$/) > 0.7) return 'email';
     if (share(/^(https?:\/\/|www\.)\S+$/i) > 0.7) return 'address';
-    const numbers = samples[c].filter((v) => /^(\d{8}|\d{12,14})$/.test(v.trim()) && checkDigitFits(v.trim()));
+    const numbers = samples[c].filter(
+      (v) => /^(\d{8}|\d{12,14})$/.test(v.trim()) && checkDigitFits(v.trim()),
+    );
     if (share(/\.(png|jpe?g|svg|webp|gif)$/i) > 0.7) return 'picture';
     if (share(/^[^\\/:*?"<>|]+\.[a-z0-9]{2,4}$/i) > 0.7 && share(/^\d+\.\d+$/) < 0.3) return 'file';
     if (productNames.test(heading) || numbers.length > samples[c].length * 0.8) return 'product';
     return 'text';
   });
-  const distinct = (c: number) => (samples[c].length ? new Set(samples[c]).size / samples[c].length : 0);
+  const distinct = (c: number) =>
+    samples[c].length ? new Set(samples[c]).size / samples[c].length : 0;
   const isKey = (c: number) => distinct(c) > 0.9 && samples[c].every((v) => v.length <= 40);
   const key =
     pick(headings, (h, c) => keyNames.test(h) && roles[c] === 'text' && isKey(c)) ??
-    (roles.includes('product') ? undefined : pick(headings, (_, c) => roles[c] === 'text' && /\d/.test(samples[c][0] ?? '') && isKey(c)));
+    (roles.includes('product')
+      ? undefined
+      : pick(
+          headings,
+          (_, c) => roles[c] === 'text' && /\d/.test(samples[c][0] ?? '') && isKey(c),
+        ));
   if (key !== undefined) roles[key] = 'key';
   const name =
     pick(headings, (h, c) => titleNames.test(h) && roles[c] === 'text') ??
-    mostTelling(headings.flatMap((_, c) => (roles[c] === 'text' ? [{ c, telling: tellingOf(samples[c], distinct(c)) }] : [])));
+    mostTelling(
+      headings.flatMap((_, c) =>
+        roles[c] === 'text' ? [{ c, telling: tellingOf(samples[c], distinct(c)) }] : [],
+      ),
+    );
   if (name !== undefined) roles[name] = 'name';
   return roles;
 }
@@ -76,7 +105,9 @@ export function suggestRoles(headings: readonly string[], rows: readonly (readon
 /** How well a column's values would do as titles: words of a readable length, unlike one another; 0 for what has no words. */
 function tellingOf(values: readonly string[], distinct: number): number {
   if (values.length === 0) return 0;
-  const words = values.filter((v) => /\p{L}{2}/u.test(v) && !/^\S*\d\S*$/.test(v.trim())).length / values.length;
+  const words =
+    values.filter((v) => /\p{L}{2}/u.test(v) && !/^\S*\d\S*$/.test(v.trim())).length /
+    values.length;
   const length = values.reduce((sum, v) => sum + v.trim().length, 0) / values.length;
   const readable = length < 3 ? 0.2 : length <= 40 ? 1 : Math.max(0.1, 40 / length);
   return words < 0.5 ? 0 : words * readable * (0.3 + distinct);
@@ -91,7 +122,11 @@ function mostTelling(columns: readonly { c: number; telling: number }[]): number
  * Whether a column holds what must not lie open: values nobody can guess, proofs, what was said to be secret, and what is worked out
  * from any of these. What was said of the column itself goes before all that.
  */
-export function isSecret(column: Column, columns: readonly Column[], above: readonly string[] = []): boolean {
+export function isSecret(
+  column: Column,
+  columns: readonly Column[],
+  above: readonly string[] = [],
+): boolean {
   if (column.secret !== undefined) return column.secret;
   if (!column.worked || above.includes(column.id)) return false;
   if (column.worked.source.kind === 'secret' || column.worked.source.kind === 'proof') return true;
@@ -102,9 +137,13 @@ export function isSecret(column: Column, columns: readonly Column[], above: read
 }
 
 /** The secret ones among columns. */
-export const secretsOf = (columns: readonly Column[]): Column[] => columns.filter((column) => isSecret(column, columns));
+export const secretsOf = (columns: readonly Column[]): Column[] =>
+  columns.filter((column) => isSecret(column, columns));
 
-function pick(headings: readonly string[], test: (heading: string, c: number) => boolean): number | undefined {
+function pick(
+  headings: readonly string[],
+  test: (heading: string, c: number) => boolean,
+): number | undefined {
   const at = headings.findIndex(test);
   return at < 0 ? undefined : at;
 }
@@ -112,11 +151,14 @@ function pick(headings: readonly string[], test: (heading: string, c: number) =>
 /** The column that tells records apart: the key, or a product number where there is no other. */
 export const keyColumn = (columns: readonly Column[]): Column | undefined =>
   columns.find((c) => c.role === 'key') ?? columns.find((c) => c.role === 'product');
-export const nameColumn = (columns: readonly Column[]): Column | undefined => columns.find((c) => c.role === 'name');
+export const nameColumn = (columns: readonly Column[]): Column | undefined =>
+  columns.find((c) => c.role === 'name');
 
 /** The column by which a record is called wherever it is read: its name, else its key, else its first; never a secret one. */
 export const titleColumn = (columns: readonly Column[]): Column | undefined =>
-  [nameColumn(columns), keyColumn(columns), ...columns].find((c): c is Column => c !== undefined && !isSecret(c, columns));
+  [nameColumn(columns), keyColumn(columns), ...columns].find(
+    (c): c is Column => c !== undefined && !isSecret(c, columns),
+  );
 
 /** The key, where it may be read. */
 export function openKeyColumn(columns: readonly Column[]): Column | undefined {
@@ -134,7 +176,8 @@ export function tidyHeadings(headings: readonly string[]): { names: string[]; no
     if (!clean) notes.push(`Column ${i + 1} has no heading; it is called “${base}”.`);
     let name = base;
     for (let n = 2; taken.has(name.toLowerCase()); n++) name = `${base} (${n})`;
-    if (clean && name !== base) notes.push(`The heading “${base}” comes more than once; the later one is called “${name}”.`);
+    if (clean && name !== base)
+      notes.push(`The heading “${base}” comes more than once; the later one is called “${name}”.`);
     taken.add(name.toLowerCase());
     return name;
   });

@@ -17,7 +17,14 @@ export interface Clash {
 /** What happened to one record; `row` is the place of what the source says now among its rows, from 0. */
 export type Difference =
   | { change: 'added'; row: number; after: Values }
-  | { change: 'changed'; row: number; record: number; before: Values; after: Values; clashes: Clash[] }
+  | {
+      change: 'changed';
+      row: number;
+      record: number;
+      before: Values;
+      after: Values;
+      clashes: Clash[];
+    }
   | { change: 'gone'; record: number; before: Values };
 
 export interface Differences {
@@ -42,7 +49,9 @@ export function differences(
   keyForm: (key: string) => string = (text) => text.trim(),
 ): Differences {
   const identity = (values: Values): string =>
-    key === undefined ? JSON.stringify(columns.map((c) => values[c] ?? '')) : keyForm(values[key] ?? '');
+    key === undefined
+      ? JSON.stringify(columns.map((c) => values[c] ?? ''))
+      : keyForm(values[key] ?? '');
   const asRead = (record: KeptRecord): Values => ({ ...record.values, ...record.hand });
   const waiting = new Map<string, KeptRecord[]>();
   for (const record of kept) {
@@ -68,7 +77,8 @@ export function differences(
     else unchanged++;
   }
   for (const records of waiting.values())
-    for (const record of records) list.push({ change: 'gone', record: record.id, before: record.values });
+    for (const record of records)
+      list.push({ change: 'gone', record: record.id, before: record.values });
   const notes: string[] = [];
   if (unkeyed > 0 || (key !== undefined && blank > 0))
     notes.push(
@@ -79,12 +89,21 @@ export function differences(
 
 type Changed = Omit<Extract<Difference, { change: 'changed' }>, 'row'>;
 
-function compare(record: KeptRecord, read: Values, after: Values, columns: readonly string[]): Changed | undefined {
+function compare(
+  record: KeptRecord,
+  read: Values,
+  after: Values,
+  columns: readonly string[],
+): Changed | undefined {
   const before: Record<string, string> = {};
   const next: Record<string, string> = {};
   const clashes: Clash[] = [];
   for (const column of columns) {
-    const [was, here, there] = [read[column] ?? '', record.values[column] ?? '', after[column] ?? ''];
+    const [was, here, there] = [
+      read[column] ?? '',
+      record.values[column] ?? '',
+      after[column] ?? '',
+    ];
     if (there === was || there === here) continue;
     const byHand = record.hand !== null && column in record.hand;
     if (byHand) clashes.push({ column, here, there });
@@ -99,7 +118,11 @@ function compare(record: KeptRecord, read: Values, after: Values, columns: reado
 
 /** A key as it is compared when its form may have changed: without case, spaces, hyphens, points and leading zeros. */
 export const plainKey = (key: string): string =>
-  key.trim().toLowerCase().replace(/[\s\-_./]/g, '').replace(/^0+(?=.)/, ''); // prettier-ignore
+  key
+    .trim()
+    .toLowerCase()
+    .replace(/[\s\-_./]/g, '')
+    .replace(/^0+(?=.)/, '');
 
 /** Keys that a source gives in another form than before: one of them in both forms, and of how many records that is so. */
 export interface ReformedKeys {
@@ -112,10 +135,18 @@ export interface ReformedKeys {
  * Whether what looks like records gone and others come is the same records with their keys in another form. Undefined where it is
  * not, or where keys in the plainer form could be taken for one another.
  */
-export function reformedKeys(kept: readonly string[], incoming: readonly string[]): ReformedKeys | undefined {
-  const [here, there] = [kept, incoming].map((keys) => keys.map((k) => k.trim()).filter((k) => k !== ''));
-  const [plainHere, plainThere] = [here, there].map((keys) => new Map(keys.map((k) => [plainKey(k), k])));
-  if (plainHere.size < new Set(here).size || plainThere.size < new Set(there).size) return undefined;
+export function reformedKeys(
+  kept: readonly string[],
+  incoming: readonly string[],
+): ReformedKeys | undefined {
+  const [here, there] = [kept, incoming].map((keys) =>
+    keys.map((k) => k.trim()).filter((k) => k !== ''),
+  );
+  const [plainHere, plainThere] = [here, there].map(
+    (keys) => new Map(keys.map((k) => [plainKey(k), k])),
+  );
+  if (plainHere.size < new Set(here).size || plainThere.size < new Set(there).size)
+    return undefined;
   const same = new Set(here);
   const other = [...plainThere].filter(([plain, key]) => !same.has(key) && plainHere.has(plain));
   const gone = here.filter((key) => !there.includes(key)).length;
@@ -140,7 +171,9 @@ export function matchColumns(
   const own = columns.filter((c) => !c.worked);
   const taken = new Set<string>();
   const ids = headings.map((heading) => {
-    const column = own.find((c) => !taken.has(c.id) && plain(c.source ?? c.name) === plain(heading));
+    const column = own.find(
+      (c) => !taken.has(c.id) && plain(c.source ?? c.name) === plain(heading),
+    );
     if (column) taken.add(column.id);
     return column?.id;
   });

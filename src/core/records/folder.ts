@@ -21,9 +21,19 @@ export function folderRows(files: readonly FolderFile[], base: string): string[]
     ...shown.map(({ path, size, changed }) => {
       const parts = path.split('/');
       const name = parts.at(-1)!;
-      const title = name.replace(/\.[^.]+$/, '').replace(/[-_]+/g, ' ').trim(); // prettier-ignore
+      const title = name
+        .replace(/\.[^.]+$/, '')
+        .replace(/[-_]+/g, ' ')
+        .trim();
       const address = root ? `${root}/${parts.map(encodeURIComponent).join('/')}` : '';
-      return [path, title || name, parts.slice(0, -1).join('/'), address, String(size), changed.slice(0, 10)];
+      return [
+        path,
+        title || name,
+        parts.slice(0, -1).join('/'),
+        address,
+        String(size),
+        changed.slice(0, 10),
+      ];
     }),
   ];
 }

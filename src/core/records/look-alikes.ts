@@ -16,12 +16,15 @@ export function byEye(value: string): string {
   return out;
 }
 
-const invisible = /[\u00ad\u034f\u061c\u115f\u1160\u17b4\u17b5\u180e\u200b-\u200f\u202a-\u202e\u2060-\u2064\ufeff]/gu;
+const invisible =
+  /[\u00ad\u034f\u061c\u115f\u1160\u17b4\u17b5\u180e\u200b-\u200f\u202a-\u202e\u2060-\u2064\ufeff]/gu;
 /** Scripts in which joiners and direction marks belong to the writing. */
 const joining = /[\p{sc=Arabic}\p{sc=Hebrew}\p{sc=Devanagari}]/u;
 
-export const holdsInvisible = (value: string): boolean => value.search(invisible) >= 0 && !joining.test(value);
-export const withoutInvisible = (value: string): string => (joining.test(value) ? value : value.replace(invisible, ''));
+export const holdsInvisible = (value: string): boolean =>
+  value.search(invisible) >= 0 && !joining.test(value);
+export const withoutInvisible = (value: string): string =>
+  joining.test(value) ? value : value.replace(invisible, '');
 
 const fromCyrillicAndGreek: Readonly<Record<string, string>> = {
   А: 'A', В: 'B', Е: 'E', К: 'K', М: 'M', Н: 'H', О: 'O', Р: 'P', С: 'C', Т: 'T', Х: 'X', У: 'Y', І: 'I', Ј: 'J', Ѕ: 'S',

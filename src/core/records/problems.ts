@@ -28,8 +28,15 @@ export const problemKinds = [
 export type ProblemKind = (typeof problemKinds)[number];
 
 /** How a kind of problem is called when it is counted, and what mending all of them does; no `mend` where only a person can. */
-export const problemWords: Record<ProblemKind, { one: string; many: string; mend?: string; help?: string }> = {
-  blank: { one: 'blank', many: 'blanks', help: 'Type what is missing; until then these records get no code.' },
+export const problemWords: Record<
+  ProblemKind,
+  { one: string; many: string; mend?: string; help?: string }
+> = {
+  blank: {
+    one: 'blank',
+    many: 'blanks',
+    help: 'Type what is missing; until then these records get no code.',
+  },
   repeat: {
     one: 'repeated key',
     many: 'repeated keys',
@@ -41,31 +48,67 @@ export const problemWords: Record<ProblemKind, { one: string; many: string; mend
     many: 'keys that look alike',
     help: 'They differ only in case, spaces or signs that look the same, such as O and 0. People will take one for the other.',
   },
-  'same-code': { one: 'code that another record has too', many: 'codes that other records have too', help: 'The finished codes say the same.' },
+  'same-code': {
+    one: 'code that another record has too',
+    many: 'codes that other records have too',
+    help: 'The finished codes say the same.',
+  },
   rounded: {
     one: 'number rounded by a spreadsheet',
     many: 'numbers rounded by a spreadsheet',
     help: 'The digits are gone from the file. Format the column as text where it comes from, and read it again.',
   },
   zeros: { one: 'lost leading zero', many: 'lost leading zeros', mend: 'Put the zeros back' },
-  digits: { one: 'wrong length', many: 'wrong lengths', help: 'A product number has 8, 12, 13 or 14 digits.' },
+  digits: {
+    one: 'wrong length',
+    many: 'wrong lengths',
+    help: 'A product number has 8, 12, 13 or 14 digits.',
+  },
   'check-digit': {
     one: 'wrong check digit',
     many: 'wrong check digits',
     mend: 'Work the check digit out anew',
     help: 'If another digit was mistyped, the number then leads to another product: compare a few with the package first.',
   },
-  shape: { one: 'value unlike the others', many: 'values unlike the others', help: 'Nearly all values of the column are built alike; these are not.' },
-  scheme: { one: 'address without https://', many: 'addresses without https://', mend: 'Put https:// in front' },
+  shape: {
+    one: 'value unlike the others',
+    many: 'values unlike the others',
+    help: 'Nearly all values of the column are built alike; these are not.',
+  },
+  scheme: {
+    one: 'address without https://',
+    many: 'addresses without https://',
+    mend: 'Put https:// in front',
+  },
   mail: { one: 'wrong e-mail address', many: 'wrong e-mail addresses' },
-  script: { one: 'letter of another script', many: 'letters of another script', mend: 'Write them in Latin letters' },
+  script: {
+    one: 'letter of another script',
+    many: 'letters of another script',
+    mend: 'Write them in Latin letters',
+  },
   invisible: { one: 'invisible character', many: 'invisible characters', mend: 'Take them out' },
   spaces: { one: 'stray space', many: 'stray spaces', mend: 'Take them out' },
-  formula: { one: 'formula error', many: 'formula errors', help: 'The formula in the spreadsheet failed. Mend it there and read the list again, or type the value.' },
-  'check-twice': { one: 'second check digit', many: 'second check digits', help: 'The number has a check digit already. Take the step out of the worked column, or cut the old digit off before it.' },
-  beyond: { one: 'number beyond its places', many: 'numbers beyond their places', help: 'The series has grown longer than the places it is filled up to. Give it more places before anything is printed.' },
-  misfit: { one: 'code that cannot be said', many: 'codes that cannot be said', help: 'The stamp’s symbology offers what would mend them.' },
-}; // prettier-ignore
+  formula: {
+    one: 'formula error',
+    many: 'formula errors',
+    help: 'The formula in the spreadsheet failed. Mend it there and read the list again, or type the value.',
+  },
+  'check-twice': {
+    one: 'second check digit',
+    many: 'second check digits',
+    help: 'The number has a check digit already. Take the step out of the worked column, or cut the old digit off before it.',
+  },
+  beyond: {
+    one: 'number beyond its places',
+    many: 'numbers beyond their places',
+    help: 'The series has grown longer than the places it is filled up to. Give it more places before anything is printed.',
+  },
+  misfit: {
+    one: 'code that cannot be said',
+    many: 'codes that cannot be said',
+    help: 'The stamp’s symbology offers what would mend them.',
+  },
+};
 
 export interface RecordProblem {
   kind: ProblemKind;
@@ -106,17 +149,25 @@ function withZeros(digits: string): string | undefined {
 }
 
 /** How a value is built: letters as L, digits as 0, everything else as it is. */
-export const shapeOf = (value: string): string => value.replace(/\p{L}/gu, 'L').replace(/\p{N}/gu, '0');
+export const shapeOf = (value: string): string =>
+  value.replace(/\p{L}/gu, 'L').replace(/\p{N}/gu, '0');
 
 /** The shape that at least 95% of at least 20 values share. */
 export function commonShape(counts: ReadonlyMap<string, number>): string | undefined {
   const all = [...counts.values()].reduce((sum, n) => sum + n, 0);
-  const [shape, most] = [...counts].reduce((best, entry) => (entry[1] > best[1] ? entry : best), ['', 0]);
+  const [shape, most] = [...counts].reduce(
+    (best, entry) => (entry[1] > best[1] ? entry : best),
+    ['', 0],
+  );
   return all >= 20 && most >= all * 0.95 && most < all ? shape : undefined;
 }
 
 /** What is wrong with a record's values, each with its mend where there is one. Of worked columns only their steps are weighed: their sources are weighed themselves. */
-export function recordProblems(values: Values, columns: readonly Column[], facts: ListFacts = noFacts): RecordProblem[] {
+export function recordProblems(
+  values: Values,
+  columns: readonly Column[],
+  facts: ListFacts = noFacts,
+): RecordProblem[] {
   const problems: RecordProblem[] = [];
   const key = keyColumn(columns);
   const name = nameColumn(columns);
@@ -144,7 +195,8 @@ export function recordProblems(values: Values, columns: readonly Column[], facts
     else if (column === key && facts.alike) add('alike', 'looks like that of another record');
     if (column.worked) {
       for (const trouble of stepTroubles(column.worked, values, facts.position ?? 0)) {
-        if (trouble.kind === 'beyond') add('beyond', `is ${trouble.value}, longer than its ${trouble.places} places`);
+        if (trouble.kind === 'beyond')
+          add('beyond', `is ${trouble.value}, longer than its ${trouble.places} places`);
         else if (trouble.certain || facts.checked?.has(column.id))
           add('check-twice', `gets a second check digit: ${trouble.value} has one already`);
       }
@@ -163,14 +215,20 @@ type Add = (kind: ProblemKind, words: string, mended?: string) => void;
 
 function valueProblems(column: Column, value: string, shape: string | undefined, add: Add): void {
   const text = value.trim();
-  if (/^(#(REF|N\/A|VALUE|DIV\/0|NAME|NUM|NULL)[!?]?|Err:\d{3})$/.test(text)) return add('formula', `holds a formula error (${text})`);
-  if (holdsInvisible(value)) add('invisible', 'holds an invisible character', withoutInvisible(value));
-  if (/^\s|\s$|[^\S\n]{2,}|\u00a0/u.test(value)) add('spaces', 'holds stray spaces', text.replace(/[^\S\n]+/gu, ' '));
-  if (mixesScripts(text)) add('script', 'mixes Latin letters with look-alikes of another script', latinised(text));
+  if (/^(#(REF|N\/A|VALUE|DIV\/0|NAME|NUM|NULL)[!?]?|Err:\d{3})$/.test(text))
+    return add('formula', `holds a formula error (${text})`);
+  if (holdsInvisible(value))
+    add('invisible', 'holds an invisible character', withoutInvisible(value));
+  if (/^\s|\s$|[^\S\n]{2,}|\u00a0/u.test(value))
+    add('spaces', 'holds stray spaces', text.replace(/[^\S\n]+/gu, ' '));
+  if (mixesScripts(text))
+    add('script', 'mixes Latin letters with look-alikes of another script', latinised(text));
   if (scientific.test(text)) return add('rounded', `was turned into ${text} by a spreadsheet`);
   if (column.role === 'product') return productProblems(text, add);
-  if (column.role === 'email' && !/^[^\s@]+@[^\s@]+\.[^\s@]+$/.test(text)) add('mail', 'is not an e-mail address');
-  if (column.role === 'address' && !/^[a-z][a-z0-9+.-]*:/i.test(text)) add('scheme', 'has no https:// before it', `https://${text}`);
+  if (column.role === 'email' && !/^[^\s@]+@[^\s@]+\.[^\s@]+$/.test(text))
+    add('mail', 'is not an e-mail address');
+  if (column.role === 'address' && !/^[a-z][a-z0-9+.-]*:/i.test(text))
+    add('scheme', 'has no https:// before it', `https://${text}`);
   if (shape && shapeOf(text) !== shape) {
     if (/^0+$/.test(shape) && /^\d+$/.test(text) && text.length < shape.length)
       add(
@@ -188,7 +246,12 @@ function productProblems(text: string, add: Add): void {
     const whole = withZeros(text);
     if (whole) add('zeros', `has ${text.length} digits: a leading zero was lost`, whole);
     else add('digits', `has ${text.length} digits; 8, 12, 13 or 14 are right`);
-  } else if (!checkDigitFits(text)) add('check-digit', 'has a wrong check digit', text.slice(0, -1) + gs1CheckDigit(text.slice(0, -1)));
+  } else if (!checkDigitFits(text))
+    add(
+      'check-digit',
+      'has a wrong check digit',
+      text.slice(0, -1) + gs1CheckDigit(text.slice(0, -1)),
+    );
 }
 
 /** Values that number repeats apart: the first keeps its own, the later ones get -2, -3 and so on, never one that is taken. */

@@ -26,12 +26,20 @@ export type EncodingId = (typeof encodings)[number]['id'];
 export const encodingIds = encodings.map((e) => e.id) as [EncodingId, ...EncodingId[]];
 export const encodingName = (id: EncodingId): string => encodings.find((e) => e.id === id)!.name;
 
-export const separators = { ',': 'commas', ';': 'semicolons', '\t': 'tabs', '|': 'upright strokes' } as const;
+export const separators = {
+  ',': 'commas',
+  ';': 'semicolons',
+  '\t': 'tabs',
+  '|': 'upright strokes',
+} as const;
 export type Separator = keyof typeof separators;
 export const separatorIds = Object.keys(separators) as [Separator, ...Separator[]];
 
 /** How a text file is to be read, where it was said and not found out. */
-export const textReadingSchema = z.object({ encoding: z.enum(encodingIds).optional(), separator: z.enum(separatorIds).optional() });
+export const textReadingSchema = z.object({
+  encoding: z.enum(encodingIds).optional(),
+  separator: z.enum(separatorIds).optional(),
+});
 export type TextReading = z.infer<typeof textReadingSchema>;
 
 /** Which rows and columns of a sheet are brought in, and what is made of them first. */

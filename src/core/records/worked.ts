@@ -7,19 +7,46 @@ import { partSchema } from './parts';
 /** Where a worked column begins: columns and fixed text joined, a number in series, a value nobody can guess, or a proof. */
 const sourceSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('join'), parts: z.array(partSchema).max(20) }),
-  z.object({ kind: z.literal('series'), start: z.number().int().min(0).max(1e12), by: z.number().int().min(1).max(1000) }),
+  z.object({
+    kind: z.literal('series'),
+    start: z.number().int().min(0).max(1e12),
+    by: z.number().int().min(1).max(1000),
+  }),
   z.object({ kind: z.literal('secret'), length: z.number().int().min(6).max(40) }),
   z.object({ kind: z.literal('proof'), columns: z.array(z.string()).max(20), key: proofKeySchema }),
 ]);
 
-const dateForms = ['2026-11-23', '23.11.2026', '23/11/2026', '11/23/2026', '23 Nov 2026', '261123'] as const;
+const dateForms = [
+  '2026-11-23',
+  '23.11.2026',
+  '23/11/2026',
+  '11/23/2026',
+  '23 Nov 2026',
+  '261123',
+] as const;
 
 /** What is done to it, one step after the other. */
 const stepSchema = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('replace'), find: z.string().min(1).max(200), by: z.string().max(200) }),
-  z.object({ kind: z.literal('fill'), to: z.number().int().min(1).max(60), with: z.string().length(1), at: z.enum(['front', 'end']) }),
-  z.object({ kind: z.literal('case'), to: z.enum(['capitals', 'small letters', 'capital initials']) }),
-  z.object({ kind: z.literal('take'), which: z.enum(['first', 'last']), count: z.number().int().min(1).max(500) }),
+  z.object({
+    kind: z.literal('replace'),
+    find: z.string().min(1).max(200),
+    by: z.string().max(200),
+  }),
+  z.object({
+    kind: z.literal('fill'),
+    to: z.number().int().min(1).max(60),
+    with: z.string().length(1),
+    at: z.enum(['front', 'end']),
+  }),
+  z.object({
+    kind: z.literal('case'),
+    to: z.enum(['capitals', 'small letters', 'capital initials']),
+  }),
+  z.object({
+    kind: z.literal('take'),
+    which: z.enum(['first', 'last']),
+    count: z.number().int().min(1).max(500),
+  }),
   z.object({ kind: z.literal('digits') }),
   z.object({ kind: z.literal('date'), as: z.enum(dateForms), first: z.enum(['day', 'month']) }),
   z.object({ kind: z.literal('check-digit') }),
@@ -39,13 +66,21 @@ export { dateForms };
 const months = 'Jan Feb Mar Apr May Jun Jul Aug Sep Oct Nov Dec'.split(' ');
 
 /** A date out of the ways in which people and spreadsheets write it; undefined where it cannot be told for certain. */
-export function readDate(text: string, first: 'day' | 'month'): [year: number, month: number, day: number] | undefined {
+export function readDate(
+  text: string,
+  first: 'day' | 'month',
+): [year: number, month: number, day: number] | undefined {
   const iso = /^(\d{4})-(\d\d?)-(\d\d?)/.exec(text);
   const numbers = /^(\d\d?)[./ -](\d\d?)[./ -](\d{4})$/.exec(text);
   const words = /^(\d\d?)[. ]+([A-Za-z]{3})[a-z]*[. ]+(\d{4})$/.exec(text);
   let found: [number, number, number] | undefined;
   if (iso) found = [Number(iso[1]), Number(iso[2]), Number(iso[3])];
-  else if (words) found = [Number(words[3]), months.findIndex((m) => m.toLowerCase() === words[2].toLowerCase()) + 1, Number(words[1])];
+  else if (words)
+    found = [
+      Number(words[3]),
+      months.findIndex((m) => m.toLowerCase() === words[2].toLowerCase()) + 1,
+      Number(words[1]),
+    ];
   // dots are written day first everywhere
   else if (numbers)
     found =
@@ -57,7 +92,10 @@ export function readDate(text: string, first: 'day' | 'month'): [year: number, m
   return date.getUTCMonth() === found[1] - 1 && date.getUTCDate() === found[2] ? found : undefined;
 }
 
-export function writeDate([y, m, d]: [number, number, number], as: (typeof dateForms)[number]): string {
+export function writeDate(
+  [y, m, d]: [number, number, number],
+  as: (typeof dateForms)[number],
+): string {
   const two = (n: number) => String(n).padStart(2, '0');
   const forms: Record<(typeof dateForms)[number], string> = {
     '2026-11-23': `${y}-${two(m)}-${two(d)}`,
@@ -77,16 +115,23 @@ function apply(step: WorkedStep, value: string, context: WorkedContext): string 
     case 'replace':
       return value.replaceAll(step.find, step.by);
     case 'fill':
-      return step.at === 'front' ? value.padStart(step.to, step.with) : value.padEnd(step.to, step.with);
+      return step.at === 'front'
+        ? value.padStart(step.to, step.with)
+        : value.padEnd(step.to, step.with);
     case 'case':
       if (step.to === 'capitals') return value.toLocaleUpperCase();
       if (step.to === 'small letters') return value.toLocaleLowerCase();
       return value
         .toLocaleLowerCase()
-        .replace(/(^|[\s\-'’])(\p{L})/gu, (_, before: string, letter: string) => before + letter.toLocaleUpperCase());
+        .replace(
+          /(^|[\s\-'’])(\p{L})/gu,
+          (_, before: string, letter: string) => before + letter.toLocaleUpperCase(),
+        );
     case 'take': {
       const characters = Array.from(value);
-      return (step.which === 'first' ? characters.slice(0, step.count) : characters.slice(-step.count)).join('');
+      return (
+        step.which === 'first' ? characters.slice(0, step.count) : characters.slice(-step.count)
+      ).join('');
     }
     case 'digits':
       return value.replace(/\D/g, '');
@@ -130,9 +175,15 @@ export function workOut(
   if (source.kind === 'series') value = String(source.start + context.position * source.by);
   else if (source.kind === 'proof') {
     const vouched = source.columns.map((id) => (values[id] ?? '').trim());
-    value = vouched.every((v) => v === '') ? '' : canProve(source.key) ? proofOf(vouched, keyBytes(source.key)) : unknownProof();
+    value = vouched.every((v) => v === '')
+      ? ''
+      : canProve(source.key)
+        ? proofOf(vouched, keyBytes(source.key))
+        : unknownProof();
   } else {
-    const said = source.parts.map((part) => (part.kind === 'text' ? part.text : (values[part.column] ?? '').trim()));
+    const said = source.parts.map((part) =>
+      part.kind === 'text' ? part.text : (values[part.column] ?? '').trim(),
+    );
     const blank = source.parts.every((part, i) => part.kind === 'text' || said[i] === '');
     value = blank && source.parts.some((part) => part.kind === 'column') ? '' : said.join('');
   }
@@ -147,7 +198,11 @@ export type StepTrouble =
   | { kind: 'beyond'; value: string; places: number };
 
 /** What goes wrong on the way of a value through its steps although every step gives a result. */
-export function stepTroubles({ source, steps }: Worked, values: Readonly<Record<string, string>>, position: number): StepTrouble[] {
+export function stepTroubles(
+  { source, steps }: Worked,
+  values: Readonly<Record<string, string>>,
+  position: number,
+): StepTrouble[] {
   if (source.kind === 'secret' || source.kind === 'proof') return [];
   const troubles: StepTrouble[] = [];
   const context: WorkedContext = { position, secret: () => '', lookup: () => '' };
@@ -155,7 +210,11 @@ export function stepTroubles({ source, steps }: Worked, values: Readonly<Record<
   for (const step of steps) {
     // what another list says is not known here
     if (step.kind === 'lookup') break;
-    if (step.kind === 'check-digit' && /^(\d{8}|\d{12,14}|\d{18})$/.test(value) && checkDigitFits(value))
+    if (
+      step.kind === 'check-digit' &&
+      /^(\d{8}|\d{12,14}|\d{18})$/.test(value) &&
+      checkDigitFits(value)
+    )
       troubles.push({ kind: 'check-digit', value, certain: ![12, 13].includes(value.length) });
     if (step.kind === 'fill' && source.kind === 'series' && value.length > step.to)
       troubles.push({ kind: 'beyond', value, places: step.to });
@@ -171,7 +230,8 @@ export function withWorked(
   context: WorkedContext,
 ): Record<string, string> {
   const out = { ...values };
-  for (const { id, worked } of columns) if (worked) out[id] = workOut(worked, out, out[id] ?? '', context);
+  for (const { id, worked } of columns)
+    if (worked) out[id] = workOut(worked, out, out[id] ?? '', context);
   return out;
 }
 
@@ -184,7 +244,8 @@ export const sourcesOf = ({ source }: Worked): string[] =>
       : [];
 
 /** Records that a worked column reads from other lists. */
-export const lookupsOf = ({ steps }: Worked): Extract<WorkedStep, { kind: 'lookup' }>[] => steps.filter((step) => step.kind === 'lookup');
+export const lookupsOf = ({ steps }: Worked): Extract<WorkedStep, { kind: 'lookup' }>[] =>
+  steps.filter((step) => step.kind === 'lookup');
 
 /** Up to five rows whose results differ in kind: blank, longest, shortest, in another script, with unusual signs. */
 export function unlike<T>(rows: readonly T[], result: (row: T) => string): T[] {

@@ -16,7 +16,13 @@ export interface RowVerdict {
   piece: Mark;
   overall: Mark;
   /** In words; of a note about a stamp which one, and whether the record has no code for it. */
-  notes: { band: 'records' | 'stamps' | 'piece'; text: string; column?: string; stamp?: string; out?: boolean }[];
+  notes: {
+    band: 'records' | 'stamps' | 'piece';
+    text: string;
+    column?: string;
+    stamp?: string;
+    out?: boolean;
+  }[];
   /** What is wrong with its values, for the list's account of problems. */
   problems: RecordProblem[];
 }
@@ -57,7 +63,8 @@ export function columnsUsed({ stamps, piece }: JudgedJob, columns: readonly Colu
   take(keyColumn(columns)?.id);
   for (const stamp of stamps) if (bears(piece, stamp)) columnsOf(stamp).forEach(take);
   for (const element of piece.elements)
-    if (element.kind === 'text') element.parts.forEach((part) => part.kind === 'column' && take(part.column));
+    if (element.kind === 'text')
+      element.parts.forEach((part) => part.kind === 'column' && take(part.column));
     else if (element.kind === 'picture') take(element.column);
   return used;
 }
@@ -81,12 +88,22 @@ export function judgeRow(
     if (verdict.mark !== 'out') said++;
     if (verdict.mark === 'ready') {
       if (facts.sameCode.has(stamp.id) && !problems.some((p) => p.kind === 'repeat'))
-        problems.push({ kind: 'same-code', column: '', text: `${stamp.name} says the same as another record’s` });
+        problems.push({
+          kind: 'same-code',
+          column: '',
+          text: `${stamp.name} says the same as another record’s`,
+        });
       if (facts.sameCode.has(stamp.id) && bears(job.piece, stamp)) heldByCode = true;
       continue;
     }
-    if (verdict.mark === 'look') problems.push({ kind: 'misfit', column: '', text: `${stamp.name}: ${verdict.reason}` });
-    notes.push({ band: 'stamps', text: verdict.reason, stamp: stamp.id, ...(verdict.mark === 'out' ? { out: true } : {}) });
+    if (verdict.mark === 'look')
+      problems.push({ kind: 'misfit', column: '', text: `${stamp.name}: ${verdict.reason}` });
+    notes.push({
+      band: 'stamps',
+      text: verdict.reason,
+      stamp: stamp.id,
+      ...(verdict.mark === 'out' ? { out: true } : {}),
+    });
     // what is wrong with a code that the piece does not bear holds nothing back
     if (!bears(job.piece, stamp)) continue;
     if (verdict.mark === 'out' || stamps === 'ready') stamps = verdict.mark;
@@ -94,10 +111,23 @@ export function judgeRow(
   if (said === 0) stamps = 'out';
   // what a code cannot say stands with the stamps already
   const own = problems.filter((p) => p.kind !== 'misfit');
-  notes.unshift(...own.map((p) => ({ band: 'records' as const, text: p.text, ...(p.column ? { column: p.column } : {}) })));
+  notes.unshift(
+    ...own.map((p) => ({
+      band: 'records' as const,
+      text: p.text,
+      ...(p.column ? { column: p.column } : {}),
+    })),
+  );
   let piece: Mark = stamps === 'out' ? 'out' : 'ready';
   if (piece === 'ready')
-    for (const problem of wordProblems(job.piece, stockOf(job.piece), job.stamps, values, fonts, hasPicture)) {
+    for (const problem of wordProblems(
+      job.piece,
+      stockOf(job.piece),
+      job.stamps,
+      values,
+      fonts,
+      hasPicture,
+    )) {
       notes.push({ band: 'piece', text: problem.reason });
       piece = 'look';
     }
@@ -112,6 +142,7 @@ export function judgeRow(
   const records: Mark = own.length > 0 ? 'look' : 'ready';
   const used = columnsUsed(job, columns);
   const held = heldByCode || own.some((p) => p.column !== '' && used.has(p.column));
-  const overall: Mark = stamps === 'out' ? 'out' : held || stamps === 'look' || piece === 'look' ? 'look' : 'ready';
+  const overall: Mark =
+    stamps === 'out' ? 'out' : held || stamps === 'look' || piece === 'look' ? 'look' : 'ready';
   return { records, stamps, piece, overall, notes, problems };
 }

@@ -20,17 +20,32 @@ export const outputSchema = z.object({
 export type Output = z.infer<typeof outputSchema>;
 
 export const outputWords: Record<OutputKind, { name: string; about: string }> = {
-  pdf: { name: 'one PDF for print', about: 'Sheets as they are laid out, codes as sharp outlines. For printing here or at a printer’s.' },
-  'pdf-each': { name: 'a PDF for each record', about: 'In one ZIP file, each named from a column. For sending to people one by one.' },
+  pdf: {
+    name: 'one PDF for print',
+    about:
+      'Sheets as they are laid out, codes as sharp outlines. For printing here or at a printer’s.',
+  },
+  'pdf-each': {
+    name: 'a PDF for each record',
+    about: 'In one ZIP file, each named from a column. For sending to people one by one.',
+  },
   images: {
     name: 'a picture of each code',
-    about: 'In one ZIP file, each named from a column. For web pages, apps and other people’s designs.',
+    about:
+      'In one ZIP file, each named from a column. For web pages, apps and other people’s designs.',
   },
-  xlsx: { name: 'the list as XLSX with its codes', about: 'The spreadsheet again, each code as a picture beside its row.' },
-  csv: { name: 'the list as CSV with its payloads', about: 'What each code says, for another system.' },
+  xlsx: {
+    name: 'the list as XLSX with its codes',
+    about: 'The spreadsheet again, each code as a picture beside its row.',
+  },
+  csv: {
+    name: 'the list as CSV with its payloads',
+    about: 'What each code says, for another system.',
+  },
   html: {
     name: 'a page with all codes',
-    about: 'One HTML file that holds everything it shows. For looking through, and for sending round.',
+    about:
+      'One HTML file that holds everything it shows. For looking through, and for sending round.',
   },
 };
 

@@ -2,7 +2,15 @@ import { z } from 'zod';
 import type { Drawing, DrawItem } from '../drawing/drawing';
 import { moved } from '../drawing/drawing';
 import type { PlacedCode } from '../piece/piece';
-import { placeOnStock, placesOn, sheetsFor, stockOf, type Place, type PlaceOrder, type Stock } from '../piece/stock';
+import {
+  placeOnStock,
+  placesOn,
+  sheetsFor,
+  stockOf,
+  type Place,
+  type PlaceOrder,
+  type Stock,
+} from '../piece/stock';
 
 export const runOptionsSchema = z.object({
   /** First place of the first sheet, from 1. */
@@ -67,7 +75,8 @@ export function chunksOf(
   frozen: { piece: { stock: string; own?: Stock }; options: RunOptions; output?: { kind: string } },
   pieces: number,
 ): Chunk[] {
-  if (!frozen.output || frozen.output.kind === 'pdf') return cutChunks(stockOf(frozen.piece), pieces, frozen.options.start);
+  if (!frozen.output || frozen.output.kind === 'pdf')
+    return cutChunks(stockOf(frozen.piece), pieces, frozen.options.start);
   const target = 150;
   return Array.from({ length: Math.ceil(pieces / target) }, (_, number) => ({
     number,
@@ -81,15 +90,30 @@ export function chunksOf(
 /**
  * How far a piece may reach beyond its edges: its bleed, but never over half of the gutter to the piece beside it, in mm.
  */
-export function reachOf({ bleed = 0, columns, rows, pitch, piece }: Stock): { x: number; y: number } {
-  const half = (count: number, gutter: number) => (count > 1 ? Math.max(0, Math.min(bleed, gutter / 2)) : bleed);
+export function reachOf({ bleed = 0, columns, rows, pitch, piece }: Stock): {
+  x: number;
+  y: number;
+} {
+  const half = (count: number, gutter: number) =>
+    count > 1 ? Math.max(0, Math.min(bleed, gutter / 2)) : bleed;
   return { x: half(columns, pitch.x - piece.width), y: half(rows, pitch.y - piece.height) };
 }
 
 /** A piece as it comes out: what reaches over its edges, bleed apart, is cut off and lies over no neighbour. */
-export function clippedPiece(stock: Stock, items: readonly DrawItem[], reach = reachOf(stock)): DrawItem {
+export function clippedPiece(
+  stock: Stock,
+  items: readonly DrawItem[],
+  reach = reachOf(stock),
+): DrawItem {
   const { width, height } = stock.piece;
-  return { kind: 'clip', x: -reach.x, y: -reach.y, width: width + 2 * reach.x, height: height + 2 * reach.y, items };
+  return {
+    kind: 'clip',
+    x: -reach.x,
+    y: -reach.y,
+    width: width + 2 * reach.x,
+    height: height + 2 * reach.y,
+    items,
+  };
 }
 
 /** Collects pieces onto the pages of their sheets: one page for each side, the front first. */
@@ -121,13 +145,20 @@ export class SheetBuilder {
 }
 
 /** A code where it lies on the finished page of a sheet. */
-export const movedCode = (code: PlacedCode, dx: number, dy: number): PlacedCode => ({ ...code, x: code.x + dx, y: code.y + dy });
+export const movedCode = (code: PlacedCode, dx: number, dy: number): PlacedCode => ({
+  ...code,
+  x: code.x + dx,
+  y: code.y + dy,
+});
 
 /** The pages as they are printed: moved for the printer they go to, and with the marks for cutting that are wanted. */
 export function finishedPages(
   pages: readonly Drawing[],
   stock: Stock,
-  { marks = false, offset = { x: 0, y: 0 } }: { marks?: boolean; offset?: { x: number; y: number } },
+  {
+    marks = false,
+    offset = { x: 0, y: 0 },
+  }: { marks?: boolean; offset?: { x: number; y: number } },
 ): { pages: Drawing[]; shift: { x: number; y: number } } {
   const margin = marks ? markMargin : 0;
   const shift = { x: margin + offset.x, y: margin + offset.y };
@@ -149,9 +180,21 @@ export function cropMarks(stock: Stock): DrawItem[] {
   const hair = 0.1;
   const length = 5;
   const { page } = stock;
-  const edges = (count: number, first: number, pitch: number, size: number) =>
-    [...new Set(Array.from({ length: count }, (_, i) => [first + i * pitch, first + i * pitch + size]).flat().map((n) => Math.round(n * 100) / 100))]; // prettier-ignore
-  const line = (x: number, y: number, width: number, height: number): DrawItem => ({ kind: 'rect', x, y, width, height, fill: '#000000' });
+  const edges = (count: number, first: number, pitch: number, size: number) => [
+    ...new Set(
+      Array.from({ length: count }, (_, i) => [first + i * pitch, first + i * pitch + size])
+        .flat()
+        .map((n) => Math.round(n * 100) / 100),
+    ),
+  ];
+  const line = (x: number, y: number, width: number, height: number): DrawItem => ({
+    kind: 'rect',
+    x,
+    y,
+    width,
+    height,
+    fill: '#000000',
+  });
   return [
     ...edges(stock.columns, stock.margin.left, stock.pitch.x, stock.piece.width).flatMap((x) => [
       line(markMargin + x - hair / 2, 0, hair, length),

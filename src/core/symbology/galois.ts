@@ -45,11 +45,18 @@ export class ReedSolomon {
     }
     this.products = new Uint16Array(field.size * degree);
     for (let f = 1; f < field.size; f++)
-      for (let j = 0; j < degree; j++) this.products[f * degree + j] = field.multiply(f, generator[j + 1]);
+      for (let j = 0; j < degree; j++)
+        this.products[f * degree + j] = field.multiply(f, generator[j + 1]);
   }
 
   /** Writes the check words of `data[from..to)` into `out[at..at+degree)`. */
-  encode(data: ArrayLike<number>, from: number, to: number, out: Uint8Array | Uint16Array, at: number): void {
+  encode(
+    data: ArrayLike<number>,
+    from: number,
+    to: number,
+    out: Uint8Array | Uint16Array,
+    at: number,
+  ): void {
     const { degree, products } = this;
     const last = at + degree - 1;
     for (let j = at; j <= last; j++) out[j] = 0;

@@ -1,4 +1,9 @@
-import { encodeDatabar, expectedDatabarRead, planDatabar, type DatabarOptions } from './databar/encode';
+import {
+  encodeDatabar,
+  expectedDatabarRead,
+  planDatabar,
+  type DatabarOptions,
+} from './databar/encode';
 import {
   checkGs1128,
   checkGs1DataMatrix,
@@ -8,7 +13,12 @@ import {
   encodeGs1Qr,
   expectedGs1Read,
 } from './gs1/carriers';
-import { encodeMaxicode, expectedMaxicodeRead, planMaxicode, type MaxicodeOptions } from './maxicode/encode';
+import {
+  encodeMaxicode,
+  expectedMaxicodeRead,
+  planMaxicode,
+  type MaxicodeOptions,
+} from './maxicode/encode';
 import { encodePdf417, planPdf417, type Pdf417Options } from './pdf417/encode';
 import { encodeMicroQr, planMicroQr } from './qr/micro';
 import { encodeRmqr, planRmqr } from './qr/rmqr';
@@ -21,7 +31,14 @@ import { checkCode93, encodeCode93 } from './linear/code-93';
 import { ean13, ean8, expandUpcE, upcA, upcE, type EanOptions } from './linear/ean';
 import { checkItf, checkItf14, encodeItf, encodeItf14, type ItfOptions } from './linear/itf';
 import { encodeQr, expectedQrRead, planQr, type QrOptions } from './qr/encode';
-import { EncodeError, symbologyIds, type CodeSymbol, type ExpectedRead, type Fit, type SymbologyId } from './types';
+import {
+  EncodeError,
+  symbologyIds,
+  type CodeSymbol,
+  type ExpectedRead,
+  type Fit,
+  type SymbologyId,
+} from './types';
 
 export * from './types';
 export type { QrOptions } from './qr/encode';
@@ -79,7 +96,9 @@ export type ReaderFormat =
   | 'DataBarExp';
 
 const textOf = (symbol: CodeSymbol): string =>
-  typeof symbol.payload === 'string' ? symbol.payload : Array.from(symbol.payload, (b) => String.fromCharCode(b)).join('');
+  typeof symbol.payload === 'string'
+    ? symbol.payload
+    : Array.from(symbol.payload, (b) => String.fromCharCode(b)).join('');
 const sameText =
   (format: string) =>
   (symbol: CodeSymbol): ExpectedRead => ({ format, text: textOf(symbol) });
@@ -100,7 +119,16 @@ const linear = (
   encode: Symbology['encode'],
   check: Symbology['check'],
   expected: Symbology['expectedRead'] = sameText(readerFormat),
-): Symbology => ({ id, name, readerFormats: [readerFormat], about, linear: true, encode, check, expectedRead: expected });
+): Symbology => ({
+  id,
+  name,
+  readerFormats: [readerFormat],
+  about,
+  linear: true,
+  encode,
+  check,
+  expectedRead: expected,
+});
 
 const entries: readonly Symbology[] = [
   {
@@ -240,8 +268,12 @@ const entries: readonly Symbology[] = [
     linear: false,
     encode: encodeRmqr,
     check: (payload, options) => void planRmqr(payload, options),
-    expectedRead: (symbol, options) => ({ ...sameText('RMQRCode')(symbol), identifier: options.gs1 ? ']Q3' : undefined }),
-    about: 'A low, wide strip for edges, tubes and narrow labels. Read by newer scanners that take pictures; phone cameras seldom read it.',
+    expectedRead: (symbol, options) => ({
+      ...sameText('RMQRCode')(symbol),
+      identifier: options.gs1 ? ']Q3' : undefined,
+    }),
+    about:
+      'A low, wide strip for edges, tubes and narrow labels. Read by newer scanners that take pictures; phone cameras seldom read it.',
   },
   {
     id: 'pdf417',
@@ -262,7 +294,8 @@ const entries: readonly Symbology[] = [
     encode: encodeMaxicode,
     check: (payload, options) => void planMaxicode(payload, options),
     expectedRead: expectedMaxicodeRead,
-    about: 'Hexagons round three rings, always about 28 by 27 mm, for sorting parcels at speed. Read by carriers’ scanners, not by phones.',
+    about:
+      'Hexagons round three rings, always about 28 by 27 mm, for sorting parcels at speed. Read by carriers’ scanners, not by phones.',
   },
   linear(
     'gs1-128',
@@ -281,7 +314,8 @@ const entries: readonly Symbology[] = [
     encode: encodeDatabar,
     check: (payload, options) => void planDatabar(payload, options),
     expectedRead: expectedDatabarRead,
-    about: 'Small bars for product numbers on loose fruit and small packs; the expanded form adds weight, price or date. Read at tills.',
+    about:
+      'Small bars for product numbers on loose fruit and small packs; the expanded form adds weight, price or date. Read at tills.',
   },
   {
     id: 'gs1-data-matrix',
@@ -291,7 +325,8 @@ const entries: readonly Symbology[] = [
     encode: encodeGs1DataMatrix,
     check: checkGs1DataMatrix,
     expectedRead: expectedGs1Read('DataMatrix', ']d2'),
-    about: 'Product number, lot, date and serial in a small square. Read by scanners that take pictures, at more and more tills.',
+    about:
+      'Product number, lot, date and serial in a small square. Read by scanners that take pictures, at more and more tills.',
   },
   {
     id: 'gs1-qr',
@@ -301,23 +336,36 @@ const entries: readonly Symbology[] = [
     encode: encodeGs1Qr,
     check: checkGs1Qr,
     expectedRead: expectedGs1Read('QRCode', ']Q3'),
-    about: 'A product number with lot and date, or a GS1 Digital Link, which phones open as a page and tills read as a product number.',
+    about:
+      'A product number with lot and date, or a GS1 Digital Link, which phones open as a page and tills read as a product number.',
   },
 ];
 
-export const symbologies = Object.fromEntries(entries.map((entry) => [entry.id, entry])) as Record<SymbologyId, Symbology>;
-for (const id of symbologyIds) if (!symbologies[id]) throw new Error(`symbology ${id} has no entry`);
+export const symbologies = Object.fromEntries(entries.map((entry) => [entry.id, entry])) as Record<
+  SymbologyId,
+  Symbology
+>;
+for (const id of symbologyIds)
+  if (!symbologies[id]) throw new Error(`symbology ${id} has no entry`);
 
 /**
  * Encodes a payload as a symbol. Text is taken as Unicode; bytes are kept as they are.
  * @throws EncodeError which names the character or length at fault and what would mend it; nothing is cut or replaced
  */
-export function encode(symbology: SymbologyId, payload: string | Uint8Array, options: EncodeOptions = {}): CodeSymbol {
+export function encode(
+  symbology: SymbologyId,
+  payload: string | Uint8Array,
+  options: EncodeOptions = {},
+): CodeSymbol {
   return symbologies[symbology].encode(payload, options);
 }
 
 /** Says whether a payload can be said in a symbology, and if not, why and what would mend it. Never throws for bad payloads. */
-export function explainFit(symbology: SymbologyId, payload: string, options: EncodeOptions = {}): Fit {
+export function explainFit(
+  symbology: SymbologyId,
+  payload: string,
+  options: EncodeOptions = {},
+): Fit {
   try {
     symbologies[symbology].check(payload, options);
     return { fits: true };

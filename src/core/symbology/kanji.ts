@@ -15,7 +15,8 @@ function buildTable(): Map<string, number> {
       try {
         const character = decoder.decode(Uint8Array.of(code >> 8, code & 0xff));
         const offset = code - base;
-        if (character.length === 1 && !built.has(character)) built.set(character, (offset >> 8) * 0xc0 + (offset & 0xff));
+        if (character.length === 1 && !built.has(character))
+          built.set(character, (offset >> 8) * 0xc0 + (offset & 0xff));
       } catch {
         // not every pair of bytes is a character
       }

@@ -87,7 +87,11 @@ export class EncodeError extends Error {
   /** What would mend it, in plain words. */
   readonly mend?: string;
 
-  constructor(kind: EncodeErrorKind, message: string, more: { position?: number; mend?: string } = {}) {
+  constructor(
+    kind: EncodeErrorKind,
+    message: string,
+    more: { position?: number; mend?: string } = {},
+  ) {
     super(message);
     this.name = 'EncodeError';
     this.kind = kind;
@@ -97,7 +101,8 @@ export class EncodeError extends Error {
 }
 
 /** Whether a payload can be said in a symbology, and if not, why and what would mend it. */
-export type Fit = { fits: true } | { fits: false; reason: string; position?: number; mend?: string };
+export type Fit =
+  { fits: true } | { fits: false; reason: string; position?: number; mend?: string };
 
 /** What an independent reader must report for a symbol to count as right. */
 export interface ExpectedRead {

@@ -13,7 +13,12 @@ const tagOf = (secrets: readonly string[]): string =>
  * A record's values as they leave the server: what is secret as sealed tokens, but for the columns that someone asked to see.
  * Blanks stay blanks, since that something is missing is no secret.
  */
-export function maskedValues(columns: readonly Column[], record: number, values: Values, asked: ReadonlySet<string> = new Set()): Values {
+export function maskedValues(
+  columns: readonly Column[],
+  record: number,
+  values: Values,
+  asked: ReadonlySet<string> = new Set(),
+): Values {
   const secrets = secretsOf(columns).filter((c) => (values[c.id] ?? '').trim() !== '');
   const hidden = secrets.filter((c) => !asked.has(c.id));
   if (hidden.length === 0) return values;
@@ -37,9 +42,14 @@ export function maskedText(columns: readonly Column[], values: Values, text: str
 }
 
 /** The same of some cells of a record, for accounts of what was changed. */
-export function maskedCells(columns: readonly Column[], record: number, cells: Values | null): Values | null {
+export function maskedCells(
+  columns: readonly Column[],
+  record: number,
+  cells: Values | null,
+): Values | null {
   return cells && maskedValues(columns, record, cells);
 }
 
 /** A query's list of columns whose secrets are asked for, such as `c3,w5`. */
-export const askedColumns = (text: string | null | undefined): ReadonlySet<string> => new Set((text ?? '').split(',').filter(Boolean));
+export const askedColumns = (text: string | null | undefined): ReadonlySet<string> =>
+  new Set((text ?? '').split(',').filter(Boolean));

@@ -1,3 +1,10 @@
 /** The Out-tray and printers. */
 export { listLetters, writeLetter } from './letters';
-export { keepPrinter, listPrinters, printerSchema, sendToPrinter, stopPrint, testPage } from './printers';
+export {
+  keepPrinter,
+  listPrinters,
+  printerSchema,
+  sendToPrinter,
+  stopPrint,
+  testPage,
+} from './printers';

@@ -1,10 +1,15 @@
 import type { Database } from '../platform';
 
-const count = (n: number, one: string, many: string): string => `${n.toLocaleString('en')} ${n === 1 ? one : many}`;
+const count = (n: number, one: string, many: string): string =>
+  `${n.toLocaleString('en')} ${n === 1 ? one : many}`;
 
 /** Puts a notice into the Out-tray: a run is done, with what it came to. */
 export async function writeLetter(db: Database, runId: number): Promise<void> {
-  const run = await db.selectFrom('runs').selectAll().where('id', '=', runId).executeTakeFirstOrThrow();
+  const run = await db
+    .selectFrom('runs')
+    .selectAll()
+    .where('id', '=', runId)
+    .executeTakeFirstOrThrow();
   const lines = [
     `${count(run.pieces, 'piece', 'pieces')}${run.sheets ? ` on ${count(run.sheets, 'sheet', 'sheets')}` : ''}.`,
     run.codes_failed > 0
@@ -12,13 +17,18 @@ export async function writeLetter(db: Database, runId: number): Promise<void> {
       : run.codes > 0
         ? `All ${count(run.codes, 'code', 'codes')} read back.`
         : '',
-    run.left_out.length > 0 ? `${count(run.left_out.length, 'record was', 'records were')} left out.` : '',
+    run.left_out.length > 0
+      ? `${count(run.left_out.length, 'record was', 'records were')} left out.`
+      : '',
   ];
   await db
     .insertInto('letters')
     .values({
       kind: 'run',
-      subject: run.codes_failed > 0 ? `${run.name}: done, and some codes do not read` : `${run.name} is done`,
+      subject:
+        run.codes_failed > 0
+          ? `${run.name}: done, and some codes do not read`
+          : `${run.name} is done`,
       body: lines.filter(Boolean).join(' '),
       run_id: runId,
       job_id: run.job_id,
@@ -27,7 +37,12 @@ export async function writeLetter(db: Database, runId: number): Promise<void> {
 }
 
 export async function listLetters(db: Database) {
-  const letters = await db.selectFrom('letters').selectAll().orderBy('id', 'desc').limit(60).execute();
+  const letters = await db
+    .selectFrom('letters')
+    .selectAll()
+    .orderBy('id', 'desc')
+    .limit(60)
+    .execute();
   const files = await db
     .selectFrom('files')
     .select(['id', 'name', 'size', 'run_id'])
@@ -40,6 +55,8 @@ export async function listLetters(db: Database) {
     body: l.body,
     job: l.job_id,
     at: l.written_at.toISOString(),
-    files: files.filter((f) => f.run_id === l.run_id).map(({ id, name, size }) => ({ id, name, size })),
+    files: files
+      .filter((f) => f.run_id === l.run_id)
+      .map(({ id, name, size }) => ({ id, name, size })),
   }));
 }

@@ -49,9 +49,18 @@ export async function symbologyFits(
       reason ??= fit.reason;
       mend ??= fit.mend;
     }
-    const mended = misfits > 0 && plain ? misfitMend(id, payloads, encodeOptionsOf(stamp)) : undefined;
+    const mended =
+      misfits > 0 && plain ? misfitMend(id, payloads, encodeOptionsOf(stamp)) : undefined;
     const steps = mended && { steps: mended.steps, left: mended.misfits };
-    return { id, name: symbologies[id].name, about: symbologies[id].about, misfits, reason, mend, ...steps };
+    return {
+      id,
+      name: symbologies[id].name,
+      about: symbologies[id].about,
+      misfits,
+      reason,
+      mend,
+      ...steps,
+    };
   });
   return { fits, looked, of };
 }

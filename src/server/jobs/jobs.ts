@@ -51,8 +51,16 @@ export async function listJobs(db: Database): Promise<JobSummary[]> {
 }
 
 export async function viewJob(db: Database, id: number): Promise<JobView> {
-  const job = await db.selectFrom('jobs').selectAll().where('id', '=', id).executeTakeFirstOrThrow();
-  const list = await db.selectFrom('lists').selectAll().where('id', '=', job.list_id).executeTakeFirstOrThrow();
+  const job = await db
+    .selectFrom('jobs')
+    .selectAll()
+    .where('id', '=', id)
+    .executeTakeFirstOrThrow();
+  const list = await db
+    .selectFrom('lists')
+    .selectAll()
+    .where('id', '=', job.list_id)
+    .executeTakeFirstOrThrow();
   const [counts, jobs, reread, revisions, problems, stamps, undo, redo] = await Promise.all([
     rowCounts(db, id),
     jobCount(db, list.id),
@@ -94,7 +102,9 @@ export async function viewJob(db: Database, id: number): Promise<JobView> {
   };
 }
 
-const sharedCounts = globalThis as typeof globalThis & { handStampCounts?: Memo<Awaited<ReturnType<typeof countRows>>> };
+const sharedCounts = globalThis as typeof globalThis & {
+  handStampCounts?: Memo<Awaited<ReturnType<typeof countRows>>>;
+};
 const countsOf = (sharedCounts.handStampCounts ??= new Memo(500, 10 * 60_000));
 
 /** How the records of a job stand; counted again only where verdicts or prints are others. */
@@ -103,7 +113,8 @@ async function rowCounts(db: Database, id: number) {
 }
 
 function countRows(db: Database, id: number) {
-  const n = (condition: ReturnType<typeof sql<boolean>>) => sql<number>`count(*) filter (where ${condition})`;
+  const n = (condition: ReturnType<typeof sql<boolean>>) =>
+    sql<number>`count(*) filter (where ${condition})`;
   return db
     .selectFrom('job_rows')
     .select([
@@ -129,7 +140,8 @@ export const rowsQuerySchema = viewSchema.extend({
   reveal: z.string().max(2000).optional(),
 });
 
-const isPlain = (view: RowsView): boolean => view.q.trim() === '' && view.where.length === 0 && !view.sort && !view.problem;
+const isPlain = (view: RowsView): boolean =>
+  view.q.trim() === '' && view.where.length === 0 && !view.sort && !view.problem;
 
 /** Rows from one known place of a long list to the next. */
 const anchorEvery = 1000;
@@ -137,7 +149,12 @@ const sharedAnchors = globalThis as typeof globalThis & { handStampAnchors?: Mem
 const anchors = (sharedAnchors.handStampAnchors ??= new Memo(200, 10 * 60_000));
 
 /** From which position a window is read, and how many rows are passed over from there: never more than a few, however far down it is. */
-async function anchorOf(db: Database, jobId: number, filter: Filter, offset: number): Promise<{ from: number; skip: number }> {
+async function anchorOf(
+  db: Database,
+  jobId: number,
+  filter: Filter,
+  offset: number,
+): Promise<{ from: number; skip: number }> {
   if (offset < anchorEvery) return { from: -1, skip: offset };
   const places = await anchors.get(db, `${await standing(db, jobId)} ${filter}`, async () => {
     const { rows } = await sql<{ position: number }>`
@@ -148,7 +165,9 @@ async function anchorOf(db: Database, jobId: number, filter: Filter, offset: num
     return rows.map((r) => r.position);
   });
   const at = Math.min(places.length - 1, Math.floor(offset / anchorEvery));
-  return at < 0 ? { from: -1, skip: offset } : { from: places[at], skip: offset - at * anchorEvery };
+  return at < 0
+    ? { from: -1, skip: offset }
+    : { from: places[at], skip: offset - at * anchorEvery };
 }
 
 /** A window of a job's records as the ledger shows them, and how many there are in all. */
@@ -165,7 +184,13 @@ export async function ledgerRows(
     total = (await rowCounts(db, jobId))[view.filter];
     if (view.filter !== 'all') base = base.where('overall', '=', view.filter);
     const { from, skip } = await anchorOf(db, jobId, view.filter, offset);
-    const window = await base.select('record_id').where('position', '>=', from).orderBy('position').offset(skip).limit(limit).execute();
+    const window = await base
+      .select('record_id')
+      .where('position', '>=', from)
+      .orderBy('position')
+      .offset(skip)
+      .limit(limit)
+      .execute();
     ids = window.map((r) => r.record_id);
   } else {
     const all = await orderOf(db, jobId, view);
@@ -203,11 +228,23 @@ export async function ledgerRows(
       return {
         id,
         number: row.position + 1,
-        values: { ...maskedValues(columns, row.id, row.values, asked), ...(proves ? recordToken(row.id, row.values) : {}) },
-        notes: row.notes.map((note) => ({ ...note, text: maskedText(columns, row.values, note.text) })),
+        values: {
+          ...maskedValues(columns, row.id, row.values, asked),
+          ...(proves ? recordToken(row.id, row.values) : {}),
+        },
+        notes: row.notes.map((note) => ({
+          ...note,
+          text: maskedText(columns, row.values, note.text),
+        })),
         page: row.run_page,
         place: row.run_place,
-        marks: { records: row.records_mark, stamps: row.stamps_mark, piece: row.piece_mark, overall: row.overall, run: row.run_mark },
+        marks: {
+          records: row.records_mark,
+          stamps: row.stamps_mark,
+          piece: row.piece_mark,
+          overall: row.overall,
+          run: row.run_mark,
+        },
       };
     }),
   };
@@ -270,7 +307,8 @@ export async function jump(
         .limit(1)
         .execute(),
     );
-  if (to === 'scripts') return next(among.where(sql<boolean>`${value} ~ '[^\u0001-\u024f\u2018-\u201d]'`).execute());
+  if (to === 'scripts')
+    return next(among.where(sql<boolean>`${value} ~ '[^\u0001-\u024f\u2018-\u201d]'`).execute());
   return next(
     among
       .innerJoin('job_rows', 'job_rows.record_id', 'records.id')
@@ -319,7 +357,11 @@ async function revisionCount(db: Database, listId: number): Promise<number> {
 }
 
 /** How many records each stamp fits, does not fit, and has nothing to say for. */
-async function stampCounts(db: Database, listId: number, stamps: readonly Stamp[]): Promise<Record<string, Record<Mark, number>>> {
+async function stampCounts(
+  db: Database,
+  listId: number,
+  stamps: readonly Stamp[],
+): Promise<Record<string, Record<Mark, number>>> {
   const rows = await db
     .selectFrom('prints')
     .select((e) => ['what', 'mark', e.fn.countAll<number>().as('n')])
@@ -329,7 +371,8 @@ async function stampCounts(db: Database, listId: number, stamps: readonly Stamp[
     .execute();
   return Object.fromEntries(
     stamps.map((stamp) => {
-      const count = (mark: Mark) => rows.find((r) => r.what === `stamp:${stamp.id}` && r.mark === mark)?.n ?? 0;
+      const count = (mark: Mark) =>
+        rows.find((r) => r.what === `stamp:${stamp.id}` && r.mark === mark)?.n ?? 0;
       return [stamp.id, { ready: count('ready'), look: count('look'), out: count('out') }];
     }),
   );
@@ -347,7 +390,12 @@ export async function changeJob(
   kind: 'change' | 'undo' | 'redo' = 'change',
 ): Promise<void> {
   const judge = await db.transaction().execute(async (tx) => {
-    const job = await tx.selectFrom('jobs').selectAll().where('id', '=', id).forUpdate().executeTakeFirstOrThrow();
+    const job = await tx
+      .selectFrom('jobs')
+      .selectAll()
+      .where('id', '=', id)
+      .forUpdate()
+      .executeTakeFirstOrThrow();
     const list = await tx
       .selectFrom('lists')
       .select(['stamps', 'columns'])
@@ -359,12 +407,20 @@ export async function changeJob(
         'This job was changed in another window just now. What you see has been brought up to date; make your change again.',
         409,
       );
-    const { stamps: given = list.stamps, ...own } = change.document ?? { ...job.document, stamps: list.stamps };
+    const { stamps: given = list.stamps, ...own } = change.document ?? {
+      ...job.document,
+      stamps: list.stamps,
+    };
     const stamps = given.map((stamp) => stampWithSealedKey(withoutSecretText(stamp, list.columns)));
     const version = job.version + 1;
     await tx
       .updateTable('jobs')
-      .set({ document: JSON.stringify(own), version, name: change.name ?? job.name, updated_at: new Date() })
+      .set({
+        document: JSON.stringify(own),
+        version,
+        name: change.name ?? job.name,
+        updated_at: new Date(),
+      })
       .where('id', '=', id)
       .execute();
     await tx
@@ -388,9 +444,15 @@ export async function changeJob(
       .where('id', '<>', id)
       .execute();
     for (const other of others) {
-      const lost = other.document.piece.elements.find((e) => e.kind === 'stamp' && !stamps.some((s) => s.id === e.stamp));
-      const stamp = lost?.kind === 'stamp' ? list.stamps.find((s) => s.id === lost.stamp) : undefined;
-      if (stamp) throw new Refusal(`The job ${other.name} has ${stamp.name} on its piece. Take it off there first.`);
+      const lost = other.document.piece.elements.find(
+        (e) => e.kind === 'stamp' && !stamps.some((s) => s.id === e.stamp),
+      );
+      const stamp =
+        lost?.kind === 'stamp' ? list.stamps.find((s) => s.id === lost.stamp) : undefined;
+      if (stamp)
+        throw new Refusal(
+          `The job ${other.name} has ${stamp.name} on its piece. Take it off there first.`,
+        );
     }
     await tx
       .updateTable('lists')
@@ -411,11 +473,22 @@ export async function changeJob(
   else if (judge !== undefined) await rejudgeList(db, judge);
 }
 
-export const newJobSchema = z.object({ name: z.string().trim().min(1, 'Give the job a name.').max(120) });
+export const newJobSchema = z.object({
+  name: z.string().trim().min(1, 'Give the job a name.').max(120),
+});
 
 /** Makes another job of a list. */
-export async function addJob(db: Database, listId: number, { name }: z.infer<typeof newJobSchema>, actor: string): Promise<number> {
-  const { columns } = await db.selectFrom('lists').select('columns').where('id', '=', listId).executeTakeFirstOrThrow();
+export async function addJob(
+  db: Database,
+  listId: number,
+  { name }: z.infer<typeof newJobSchema>,
+  actor: string,
+): Promise<number> {
+  const { columns } = await db
+    .selectFrom('lists')
+    .select('columns')
+    .where('id', '=', listId)
+    .executeTakeFirstOrThrow();
   const id = await db.transaction().execute((tx) => createJob(tx, name, listId, columns, actor));
   await rejudgePiece(db, id);
   return id;
@@ -423,7 +496,11 @@ export async function addJob(db: Database, listId: number, { name }: z.infer<typ
 
 /** Throws a job away, and its list with the last job of it. */
 export async function removeJob(db: Database, id: number): Promise<void> {
-  const job = await db.selectFrom('jobs').select('list_id').where('id', '=', id).executeTakeFirstOrThrow();
+  const job = await db
+    .selectFrom('jobs')
+    .select('list_id')
+    .where('id', '=', id)
+    .executeTakeFirstOrThrow();
   await db.deleteFrom('jobs').where('id', '=', id).execute();
   if ((await jobCount(db, job.list_id)) === 0) await removeList(db, job.list_id);
 }

@@ -14,16 +14,27 @@ export const keepSchema = z.discriminatedUnion('kind', [
 ]);
 
 export async function listKept(db: Database, kind: 'look' | 'content' | 'piece' | 'stock') {
-  return db.selectFrom('kept').select(['id', 'name', 'document']).where('kind', '=', kind).orderBy('name').execute();
+  return db
+    .selectFrom('kept')
+    .select(['id', 'name', 'document'])
+    .where('kind', '=', kind)
+    .orderBy('name')
+    .execute();
 }
 
 /** Keeps something; of the same kind and name, the new one takes the place of the old. */
-export async function keep(db: Database, { kind, name: called, document }: z.infer<typeof keepSchema>, actor: string): Promise<number> {
+export async function keep(
+  db: Database,
+  { kind, name: called, document }: z.infer<typeof keepSchema>,
+  actor: string,
+): Promise<number> {
   const text = JSON.stringify(document);
   const { id } = await db
     .insertInto('kept')
     .values({ kind, name: called, document: text, created_by: actor })
-    .onConflict((c) => c.columns(['kind', 'name']).doUpdateSet({ document: text, created_by: actor }))
+    .onConflict((c) =>
+      c.columns(['kind', 'name']).doUpdateSet({ document: text, created_by: actor }),
+    )
     .returning('id')
     .executeTakeFirstOrThrow();
   return id;

@@ -5,7 +5,12 @@ import type { Database } from '../platform';
 export type Done = { kind: 'list'; number: number } | { kind: 'document'; version: number };
 
 /** What undoing would take back, or doing again put in: whatever was done last, or undone last, to the list or to the document. */
-export async function lastDone(db: Database, jobId: number, listId: number, direction: 'undo' | 'redo'): Promise<Done | undefined> {
+export async function lastDone(
+  db: Database,
+  jobId: number,
+  listId: number,
+  direction: 'undo' | 'redo',
+): Promise<Done | undefined> {
   const { rows } = await (direction === 'undo'
     ? sql<{ kind: 'list' | 'document'; number: number }>`
         (select 'list' as kind, number, created_at as at from revisions
@@ -21,5 +26,7 @@ export async function lastDone(db: Database, jobId: number, listId: number, dire
         order by at desc limit 1`.execute(db));
   const [last] = rows;
   if (!last) return undefined;
-  return last.kind === 'list' ? { kind: 'list', number: last.number } : { kind: 'document', version: last.number };
+  return last.kind === 'list'
+    ? { kind: 'list', number: last.number }
+    : { kind: 'document', version: last.number };
 }

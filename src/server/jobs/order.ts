@@ -48,19 +48,27 @@ const escapeLike = (text: string): string => text.replace(/[\\%_]/g, '\\$&');
 
 /** The rows of a job that a view shows, in no order yet. */
 function shown(db: Database, jobId: number, view: RowsView) {
-  let query = db.selectFrom('job_rows').innerJoin('records', 'records.id', 'job_rows.record_id').where('job_rows.job_id', '=', jobId);
-  if (view.filter === 'new') query = query.where('job_rows.run_id', 'is', null).where('job_rows.overall', '=', 'ready');
-  else if (view.filter === 'changed') query = query.where(sql<boolean>`job_rows.printed <> job_rows.content`);
+  let query = db
+    .selectFrom('job_rows')
+    .innerJoin('records', 'records.id', 'job_rows.record_id')
+    .where('job_rows.job_id', '=', jobId);
+  if (view.filter === 'new')
+    query = query.where('job_rows.run_id', 'is', null).where('job_rows.overall', '=', 'ready');
+  else if (view.filter === 'changed')
+    query = query.where(sql<boolean>`job_rows.printed <> job_rows.content`);
   else if (view.filter !== 'all') query = query.where('job_rows.overall', '=', view.filter);
   if (view.problem !== undefined) {
     const { problem } = view;
-    query = query.where(sql<boolean>`exists (select 1 from problems p where p.record_id = records.id and p.kind = ${problem})`);
+    query = query.where(
+      sql<boolean>`exists (select 1 from problems p where p.record_id = records.id and p.kind = ${problem})`,
+    );
   }
   for (const { column, is, text } of view.where) {
     const value = sql<string>`trim(coalesce(records.values->>${column}, ''))`;
     if (is === 'blank') query = query.where(sql<boolean>`${value} = ''`);
     else if (is === 'filled') query = query.where(sql<boolean>`${value} <> ''`);
-    else if (is === 'is') query = query.where(sql<boolean>`lower(${value}) = lower(${text.trim()})`);
+    else if (is === 'is')
+      query = query.where(sql<boolean>`lower(${value}) = lower(${text.trim()})`);
     else query = query.where(sql<boolean>`${value} ilike ${`%${escapeLike(text.trim())}%`}`);
   }
   const words = view.q.trim();
@@ -80,8 +88,19 @@ export async function standing(db: Database, jobId: number): Promise<string> {
   const job = await db
     .selectFrom('jobs')
     .innerJoin('lists', 'lists.id', 'jobs.list_id')
-    .select(['jobs.version', 'jobs.checked', 'jobs.judged', 'lists.judged as list_judged', 'lists.changes', 'lists.revision'])
-    .select(sql<Date | null>`(select max(finished_at) from runs where runs.job_id = jobs.id)`.as('printed'))
+    .select([
+      'jobs.version',
+      'jobs.checked',
+      'jobs.judged',
+      'lists.judged as list_judged',
+      'lists.changes',
+      'lists.revision',
+    ])
+    .select(
+      sql<Date | null>`(select max(finished_at) from runs where runs.job_id = jobs.id)`.as(
+        'printed',
+      ),
+    )
     .where('jobs.id', '=', jobId)
     .executeTakeFirstOrThrow();
   return JSON.stringify([jobId, job]);
@@ -93,7 +112,11 @@ const orders = (shared.handStampOrders ??= new Memo(60, 60_000));
 const heavily = heavy(3, 60);
 
 /** Numbers of the records that a view shows, in its order. */
-export async function orderOf(db: Database, jobId: number, view: RowsView): Promise<readonly number[]> {
+export async function orderOf(
+  db: Database,
+  jobId: number,
+  view: RowsView,
+): Promise<readonly number[]> {
   return orders.get(db, `${await standing(db, jobId)} ${JSON.stringify(view)}`, () =>
     heavily(async () => {
       let query = shown(db, jobId, view).select('job_rows.record_id as id');

@@ -10,19 +10,26 @@ import { type Database, oneOf } from '../platform';
  * The symbols of records' codes for someone who may see the codes but not what stands in them: drawn from the true values, the
  * payloads masked, with the hash by which a reading is compared. By record number; those that are not there are left out.
  */
-export async function sealedSymbols(db: Database, records: readonly number[], stamp: Stamp): Promise<Record<number, SealedSymbol>> {
+export async function sealedSymbols(
+  db: Database,
+  records: readonly number[],
+  stamp: Stamp,
+): Promise<Record<number, SealedSymbol>> {
   const rows = await db
     .selectFrom('records')
     .innerJoin('lists', 'lists.id', 'records.list_id')
     .select(['records.id', 'records.values', 'lists.columns'])
     .where(oneOf('records.id', records))
     .execute();
-  return Object.fromEntries(rows.map(({ id, values, columns }) => [id, sealed(stamp, values, columns)]));
+  return Object.fromEntries(
+    rows.map(({ id, values, columns }) => [id, sealed(stamp, values, columns)]),
+  );
 }
 
 function sealed(stamp: Stamp, values: Values, columns: readonly Column[]): SealedSymbol {
   const content = contentOf(stamp, values);
-  if (content.state === 'blank') return { symbol: null, reason: 'no code: something it needs is blank' };
+  if (content.state === 'blank')
+    return { symbol: null, reason: 'no code: something it needs is blank' };
   if (content.state === 'wrong') return { symbol: null, reason: masked(content.reason) };
   try {
     const symbol = encode(stamp.symbology, content.payload, encodeOptionsOf(stamp));
@@ -46,7 +53,8 @@ function sealed(stamp: Stamp, values: Values, columns: readonly Column[]): Seale
   /** Words about a value that is kept back do not quote it. */
   function masked(text: string): string {
     let out = text;
-    for (const value of Object.values(values)) if (value.trim().length > 1) out = out.split(value.trim()).join('••••••');
+    for (const value of Object.values(values))
+      if (value.trim().length > 1) out = out.split(value.trim()).join('••••••');
     return out.replace(/“[^”]*”/g, '“•••”');
   }
 }

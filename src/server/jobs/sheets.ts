@@ -15,12 +15,19 @@ import { addRecords, createJob, createList, renewJob, renewList } from '../lists
 export const sheetSchema = z.object({ purpose: z.enum(purposeIds), as: z.enum(['xlsx', 'csv']) });
 
 /** A blank sheet with the headings that a purpose wants. All its cells are text, so that no zero is lost in filling it. */
-export async function blankSheet({ purpose, as }: z.infer<typeof sheetSchema>): Promise<Uint8Array> {
+export async function blankSheet({
+  purpose,
+  as,
+}: z.infer<typeof sheetSchema>): Promise<Uint8Array> {
   const headings = sheetFor(purpose).map((c) => c.heading);
   if (as === 'csv') return new TextEncoder().encode(stringify([headings], { bom: true }));
   const book = new exceljs.Workbook();
   const sheet = book.addWorksheet('Records', { views: [{ state: 'frozen', ySplit: 1 }] });
-  sheet.columns = headings.map((header) => ({ header, width: Math.max(14, header.length + 4), style: { numFmt: '@' } }));
+  sheet.columns = headings.map((header) => ({
+    header,
+    width: Math.max(14, header.length + 4),
+    style: { numFmt: '@' },
+  }));
   sheet.getRow(1).font = { bold: true };
   return new Uint8Array(await book.xlsx.writeBuffer());
 }
@@ -72,9 +79,18 @@ export async function startTypedList(
         ) ?? firstPiece(stocks[0], stamp, list.columns),
       options: { ...defaultRunOptions, copies: sign?.copies ?? 1 },
     };
-    return { listId: list.id, columns: list.columns, jobId: await createJob(tx, name, list.id, list.columns, actor, document) };
+    return {
+      listId: list.id,
+      columns: list.columns,
+      jobId: await createJob(tx, name, list.id, list.columns, actor, document),
+    };
   });
-  await addRecords(db, listId, [Object.fromEntries(columns.map((c) => [c.id, sign?.values[c.name] ?? '']))], actor);
+  await addRecords(
+    db,
+    listId,
+    [Object.fromEntries(columns.map((c) => [c.id, sign?.values[c.name] ?? '']))],
+    actor,
+  );
   // all of it is new, the one record too: it is judged before anybody looks
   await renewList(db, listId);
   await renewJob(db, jobId);

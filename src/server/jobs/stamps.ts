@@ -3,7 +3,11 @@ import type { Column } from '../../core/records/columns';
 import { type Database, Refusal } from '../platform';
 
 /** A stamp of a job's list. @throws Refusal when it is gone */
-export async function stampOf(db: Database, jobId: number, stampId: string): Promise<{ stamp: Stamp; listId: number; columns: Column[] }> {
+export async function stampOf(
+  db: Database,
+  jobId: number,
+  stampId: string,
+): Promise<{ stamp: Stamp; listId: number; columns: Column[] }> {
   const list = await db
     .selectFrom('jobs')
     .innerJoin('lists', 'lists.id', 'jobs.list_id')

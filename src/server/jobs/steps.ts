@@ -5,8 +5,17 @@ import { lastDone } from './last-done';
 import { turnRevision } from '../lists';
 
 /** Takes the last change back, or puts it in again, in the order of what was done. Returns what it was in words; undefined when there is nothing. */
-export async function stepJob(db: Database, jobId: number, direction: 'undo' | 'redo', actor: string): Promise<string | undefined> {
-  const job = await db.selectFrom('jobs').select(['list_id', 'version']).where('id', '=', jobId).executeTakeFirstOrThrow();
+export async function stepJob(
+  db: Database,
+  jobId: number,
+  direction: 'undo' | 'redo',
+  actor: string,
+): Promise<string | undefined> {
+  const job = await db
+    .selectFrom('jobs')
+    .select(['list_id', 'version'])
+    .where('id', '=', jobId)
+    .executeTakeFirstOrThrow();
   const done = await lastDone(db, jobId, job.list_id, direction);
   if (!done) return undefined;
   if (done.kind === 'list') return turnRevision(db, job.list_id, done.number, direction, actor);
@@ -26,5 +35,7 @@ export async function stepJob(db: Database, jobId: number, direction: 'undo' | '
     .where('job_id', '=', jobId)
     .where('version', '=', done.version)
     .execute();
-  return direction === 'undo' ? 'A change of the job’s own' : 'A change of the job’s own, done again';
+  return direction === 'undo'
+    ? 'A change of the job’s own'
+    : 'A change of the job’s own, done again';
 }

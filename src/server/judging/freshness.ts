@@ -13,7 +13,12 @@ const graceSeconds = 4;
  */
 export async function changed(tx: Database, listId: number, workOut = false): Promise<number> {
   const { changes } = await count(tx, listId, workOut);
-  await enqueue(tx, 'list.renew', { list: listId }, { key: `renew-list-${listId}`, queue: `list-${listId}`, inSeconds: graceSeconds });
+  await enqueue(
+    tx,
+    'list.renew',
+    { list: listId },
+    { key: `renew-list-${listId}`, queue: `list-${listId}`, inSeconds: graceSeconds },
+  );
   await changedElsewhere(tx, listId);
   return changes;
 }
@@ -21,7 +26,10 @@ export async function changed(tx: Database, listId: number, workOut = false): Pr
 const count = (tx: Database, listId: number, workOut: boolean) =>
   tx
     .updateTable('lists')
-    .set((e) => ({ changes: e('changes', '+', 1), ...(workOut ? { working: sql<number>`greatest(working, 1)` } : {}) }))
+    .set((e) => ({
+      changes: e('changes', '+', 1),
+      ...(workOut ? { working: sql<number>`greatest(working, 1)` } : {}),
+    }))
     .where('id', '=', listId)
     .returning('changes')
     .executeTakeFirstOrThrow();
@@ -35,7 +43,8 @@ export async function changedElsewhere(tx: Database, listId: number): Promise<vo
     .where('id', '<>', listId)
     .execute();
   for (const { id, columns } of lists) {
-    if (!columns.some((c) => c.worked && lookupsOf(c.worked).some((step) => step.list === listId))) continue;
+    if (!columns.some((c) => c.worked && lookupsOf(c.worked).some((step) => step.list === listId)))
+      continue;
     await count(tx, id, true);
     await enqueue(tx, 'list.renew', { list: id }, { key: `renew-list-${id}`, queue: `list-${id}` });
   }
@@ -48,9 +57,16 @@ export async function changedJob(tx: Database, jobId: number, listId: number): P
     .set((e) => ({ changes: e('changes', '+', 1) }))
     .where('id', '=', jobId)
     .execute();
-  await enqueue(tx, 'job.renew', { job: jobId }, { key: `renew-job-${jobId}`, queue: `list-${listId}`, inSeconds: graceSeconds });
+  await enqueue(
+    tx,
+    'job.renew',
+    { job: jobId },
+    { key: `renew-job-${jobId}`, queue: `list-${listId}`, inSeconds: graceSeconds },
+  );
 }
 
 /** Whether everything that was worked out about a job and its list is from what they are now. */
-export const isFresh = (list: { changes: number; judged: number }, job: { changes: number; judged: number }): boolean =>
-  list.judged >= list.changes && job.judged >= job.changes;
+export const isFresh = (
+  list: { changes: number; judged: number },
+  job: { changes: number; judged: number },
+): boolean => list.judged >= list.changes && job.judged >= job.changes;

@@ -1,3 +1,12 @@
 /** Verdicts on records, what they were worked out from, and whether they are still fresh. Uses the platform. */
 export { changed, changedElsewhere, changedJob, isFresh } from './freshness';
-export { countOf, judgeListNow, judgePieceNow, judgeRecords, rejudgeList, rejudgePictures, rejudgePiece, sharersOf } from './judge';
+export {
+  countOf,
+  judgeListNow,
+  judgePieceNow,
+  judgeRecords,
+  rejudgeList,
+  rejudgePictures,
+  rejudgePiece,
+  sharersOf,
+} from './judge';

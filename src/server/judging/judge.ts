@@ -33,17 +33,32 @@ interface Judged {
   doubts: Doubts | null;
 }
 
-async function loadList(db: Database, listId: number, onlyJob?: number): Promise<JudgedList | undefined> {
+async function loadList(
+  db: Database,
+  listId: number,
+  onlyJob?: number,
+): Promise<JudgedList | undefined> {
   const list = await db
     .selectFrom('lists')
     .select(['id', 'columns', 'stamps', 'shapes', 'changes'])
     .where('id', '=', listId)
     .executeTakeFirst();
   if (!list) return undefined;
-  let query = db.selectFrom('jobs').select(['id', 'document', 'changes']).where('list_id', '=', listId).orderBy('id');
+  let query = db
+    .selectFrom('jobs')
+    .select(['id', 'document', 'changes'])
+    .where('list_id', '=', listId)
+    .orderBy('id');
   if (onlyJob !== undefined) query = query.where('id', '=', onlyJob);
   const jobs = await query.execute();
-  return { ...list, jobs: jobs.map((job) => ({ id: job.id, changes: job.changes, document: { ...job.document, stamps: list.stamps } })) };
+  return {
+    ...list,
+    jobs: jobs.map((job) => ({
+      id: job.id,
+      changes: job.changes,
+      document: { ...job.document, stamps: list.stamps },
+    })),
+  };
 }
 
 /** Records of a list. */
@@ -60,7 +75,12 @@ export async function countOf(db: Database, listId: number): Promise<number> {
 export async function rejudgeList(db: Database, listId: number): Promise<void> {
   const count = await countOf(db, listId);
   if (count <= atOnce) return judgeListNow(db, listId);
-  await enqueue(db, 'list.judge', { list: listId }, { key: `judge-list-${listId}`, queue: `list-${listId}` });
+  await enqueue(
+    db,
+    'list.judge',
+    { list: listId },
+    { key: `judge-list-${listId}`, queue: `list-${listId}` },
+  );
 }
 
 /** The same after its pictures changed. */
@@ -71,14 +91,27 @@ export async function rejudgePictures(db: Database, listId: number): Promise<voi
 
 /** Judges every record again in one job, after its piece changed; what the list itself says stays. */
 export async function rejudgePiece(db: Database, jobId: number): Promise<void> {
-  const job = await db.selectFrom('jobs').select('list_id').where('id', '=', jobId).executeTakeFirstOrThrow();
+  const job = await db
+    .selectFrom('jobs')
+    .select('list_id')
+    .where('id', '=', jobId)
+    .executeTakeFirstOrThrow();
   const count = await countOf(db, job.list_id);
   if (count <= atOnce) return judgePieceNow(db, jobId);
-  await enqueue(db, 'job.judge', { job: jobId }, { key: `judge-${jobId}`, queue: `list-${job.list_id}` });
+  await enqueue(
+    db,
+    'job.judge',
+    { job: jobId },
+    { key: `judge-${jobId}`, queue: `list-${job.list_id}` },
+  );
 }
 
 export async function judgePieceNow(db: Database, jobId: number): Promise<void> {
-  const job = await db.selectFrom('jobs').select('list_id').where('id', '=', jobId).executeTakeFirst();
+  const job = await db
+    .selectFrom('jobs')
+    .select('list_id')
+    .where('id', '=', jobId)
+    .executeTakeFirst();
   if (!job) return;
   const list = await loadList(db, job.list_id, jobId);
   if (list) await judgeAll(db, list, await repeatedPrints(db, job.list_id));
@@ -103,7 +136,8 @@ export async function judgeListNow(db: Database, listId: number): Promise<void> 
     if (column.startsWith('checked:')) {
       const twice = counts.get('twice') ?? 0;
       // by chance one number in ten looks as if it had its check digit
-      if (twice >= 3 && twice >= 0.8 * (twice + (counts.get('once') ?? 0))) list.shapes[column] = 'twice';
+      if (twice >= 3 && twice >= 0.8 * (twice + (counts.get('once') ?? 0)))
+        list.shapes[column] = 'twice';
       continue;
     }
     const shape = commonShape(counts);
@@ -127,13 +161,19 @@ const mostShapes = 40;
 /** Stands among the shapes for a worked column that gives its numbers a second check digit. */
 const checkedKey = (column: string): string => `checked:${column}`;
 
-function countShapes(columns: readonly Column[], records: readonly Judged[], shapes: Map<string, Map<string, number>>): void {
+function countShapes(
+  columns: readonly Column[],
+  records: readonly Judged[],
+  shapes: Map<string, Map<string, number>>,
+): void {
   for (const column of columns) {
     if (column.worked?.steps.some((s) => s.kind === 'check-digit')) {
       const counts = shapes.get(checkedKey(column.id)) ?? new Map<string, number>();
       shapes.set(checkedKey(column.id), counts);
       for (const { values, position } of records) {
-        const twice = stepTroubles(column.worked, values, position).some((t) => t.kind === 'check-digit');
+        const twice = stepTroubles(column.worked, values, position).some(
+          (t) => t.kind === 'check-digit',
+        );
         const kind = twice ? 'twice' : (values[column.id] ?? '') === '' ? 'blank' : 'once';
         counts.set(kind, (counts.get(kind) ?? 0) + 1);
       }
@@ -179,7 +219,11 @@ async function judgeAll(db: Database, list: JudgedList, repeated: Repeated): Pro
  * Goes through a list in batches, each in a transaction that holds the list's lock: a change of a cell is judged either by the
  * batch that reads it or by its own judging after it, never overwritten by an older verdict.
  */
-async function inBatches(db: Database, list: JudgedList, work: (tx: Database, records: Judged[]) => Promise<void>): Promise<void> {
+async function inBatches(
+  db: Database,
+  list: JudgedList,
+  work: (tx: Database, records: Judged[]) => Promise<void>,
+): Promise<void> {
   for (let after = -1; ;) {
     const last = await db.transaction().execute(async (tx) => {
       await lockList(tx, list.id);
@@ -199,13 +243,19 @@ async function inBatches(db: Database, list: JudgedList, work: (tx: Database, re
   }
 }
 
-const lockList = (tx: Database, listId: number) => sql`select pg_advisory_xact_lock(7421, ${listId}::int)`.execute(tx);
+const lockList = (tx: Database, listId: number) =>
+  sql`select pg_advisory_xact_lock(7421, ${listId}::int)`.execute(tx);
 
 /**
  * Judges some records again in every job of their list, and those that shared a key or a code with them or do so now.
  * @param from the count of the change they were part of: where all before it was judged, the list is fresh again
  */
-export async function judgeRecords(db: Database, listId: number, ids: readonly number[], from?: number): Promise<void> {
+export async function judgeRecords(
+  db: Database,
+  listId: number,
+  ids: readonly number[],
+  from?: number,
+): Promise<void> {
   if (ids.length === 0) return settle(db, listId, from);
   await db.transaction().execute(async (tx) => {
     await lockList(tx, listId);
@@ -220,7 +270,9 @@ export async function judgeRecords(db: Database, listId: number, ids: readonly n
         .execute();
     const before = await printsOf(tx, listId, ids);
     await storePrints(tx, list, await read(ids));
-    const touched = new Map([...before, ...(await printsOf(tx, listId, ids))].map((p) => [`${p.what} ${p.print}`, p]));
+    const touched = new Map(
+      [...before, ...(await printsOf(tx, listId, ids))].map((p) => [`${p.what} ${p.print}`, p]),
+    );
     const whats = [...touched.values()].map((p) => p.what);
     const prints = [...touched.values()].map((p) => p.print);
     const shared = await sql<{ record_id: number; what: string; print: string }>`
@@ -230,7 +282,8 @@ export async function judgeRecords(db: Database, listId: number, ids: readonly n
     const repeated: Repeated = new Map();
     const seen = new Set<string>();
     for (const { what, print } of shared.rows) {
-      if (seen.has(`${what} ${print}`)) repeated.set(what, (repeated.get(what) ?? new Set<string>()).add(print));
+      if (seen.has(`${what} ${print}`))
+        repeated.set(what, (repeated.get(what) ?? new Set<string>()).add(print));
       seen.add(`${what} ${print}`);
     }
     const affected = new Set([...ids, ...shared.rows.map((r) => r.record_id)]);
@@ -238,7 +291,8 @@ export async function judgeRecords(db: Database, listId: number, ids: readonly n
     const others = await sql<{ what: string; print: string }>`
       select what, print from prints p where list_id = ${listId} and (what, print) in (select what, print from prints where record_id = any(${[...affected]}::bigint[]) and print is not null)
       group by what, print having count(*) > 1`.execute(tx);
-    for (const { what, print } of others.rows) repeated.set(what, (repeated.get(what) ?? new Set<string>()).add(print));
+    for (const { what, print } of others.rows)
+      repeated.set(what, (repeated.get(what) ?? new Set<string>()).add(print));
     await storeVerdicts(tx, list, await read([...affected]), repeated);
     await settle(tx, listId, from);
     await tellNews(tx, listId);
@@ -256,10 +310,15 @@ const settle = async (tx: Database, listId: number, from: number | undefined): P
 };
 
 /** Verdicts come after the change itself, and are news of their own. */
-const tellNews = (tx: Database, listId: number) => sql`select pg_notify('hand_stamp_news', ${`list:${listId}`})`.execute(tx);
+const tellNews = (tx: Database, listId: number) =>
+  sql`select pg_notify('hand_stamp_news', ${`list:${listId}`})`.execute(tx);
 
 /** Other records that have a key or a code in common with these. */
-export async function sharersOf(tx: Database, listId: number, ids: readonly number[]): Promise<number[]> {
+export async function sharersOf(
+  tx: Database,
+  listId: number,
+  ids: readonly number[],
+): Promise<number[]> {
   const { rows } = await sql<{ record_id: number }>`
     select distinct p.record_id from prints o join prints p on p.list_id = o.list_id and p.what = o.what and p.print = o.print
     where o.list_id = ${listId} and o.record_id = any(${[...ids]}::bigint[]) and p.record_id <> all(${[...ids]}::bigint[]) limit 20000`.execute(
@@ -289,7 +348,8 @@ async function repeatedPrints(db: Database, listId: number): Promise<Repeated> {
     .having((e) => e.fn.countAll<number>(), '>', 1)
     .execute();
   const repeated: Repeated = new Map();
-  for (const { what, print } of rows) repeated.set(what, (repeated.get(what) ?? new Set<string>()).add(print!));
+  for (const { what, print } of rows)
+    repeated.set(what, (repeated.get(what) ?? new Set<string>()).add(print!));
   return repeated;
 }
 
@@ -307,7 +367,8 @@ function contentHash({ stamps, piece }: JobDocument, values: Values): string {
 }
 
 /** Long values are compared by their hash. */
-const printOf = (text: string): string => (text.length <= 64 ? text : createHash('sha256').update(text).digest('base64'));
+const printOf = (text: string): string =>
+  text.length <= 64 ? text : createHash('sha256').update(text).digest('base64');
 
 interface OwnPrints {
   key: string | undefined;
@@ -329,12 +390,20 @@ function printsFor({ columns, stamps }: JudgedList, values: Values): OwnPrints {
       const { fits } = stampFit(stamp, content.payload);
       // a stamp of fixed text says the same everywhere, and is meant to
       const own = columnsOf(stamp).length > 0 || stamp.does === 'genuine';
-      return { id: stamp.id, print: own ? printOf(content.payload) : null, mark: fits ? ('ready' as const) : ('look' as const) };
+      return {
+        id: stamp.id,
+        print: own ? printOf(content.payload) : null,
+        mark: fits ? ('ready' as const) : ('look' as const),
+      };
     }),
   };
 }
 
-async function storePrints(tx: Database, list: JudgedList, records: readonly Judged[]): Promise<void> {
+async function storePrints(
+  tx: Database,
+  list: JudgedList,
+  records: readonly Judged[],
+): Promise<void> {
   const rows: { what: string; record: number; print: string | null; mark: Mark }[] = [];
   for (const { id, values } of records) {
     const own = printsFor(list, values);
@@ -342,7 +411,8 @@ async function storePrints(tx: Database, list: JudgedList, records: readonly Jud
       { what: 'key', record: id, print: own.key ?? null, mark: 'ready' },
       { what: 'eye', record: id, print: own.eye ?? null, mark: 'ready' },
     );
-    for (const stamp of own.stamps) rows.push({ what: `stamp:${stamp.id}`, record: id, print: stamp.print, mark: stamp.mark });
+    for (const stamp of own.stamps)
+      rows.push({ what: `stamp:${stamp.id}`, record: id, print: stamp.print, mark: stamp.mark });
   }
   if (rows.length === 0) return;
   await sql`
@@ -352,9 +422,14 @@ async function storePrints(tx: Database, list: JudgedList, records: readonly Jud
     where prints.print is distinct from excluded.print or prints.mark <> excluded.mark`.execute(tx);
 }
 
-function factsFor(list: JudgedList, { values, position, doubts }: Judged, repeated: Repeated): RowFacts {
+function factsFor(
+  list: JudgedList,
+  { values, position, doubts }: Judged,
+  repeated: Repeated,
+): RowFacts {
   const own = printsFor(list, values);
-  const comesAgain = (what: string, print: string | null | undefined) => Boolean(print) && (repeated.get(what)?.has(print!) ?? false);
+  const comesAgain = (what: string, print: string | null | undefined) =>
+    Boolean(print) && (repeated.get(what)?.has(print!) ?? false);
   return {
     repeated: comesAgain('key', own.key),
     alike: comesAgain('eye', own.eye),
@@ -362,20 +437,36 @@ function factsFor(list: JudgedList, { values, position, doubts }: Judged, repeat
     checked: new Set(list.columns.flatMap((c) => (list.shapes[checkedKey(c.id)] ? [c.id] : []))),
     doubts: doubts ?? undefined,
     position,
-    sameCode: new Set(own.stamps.filter((s) => comesAgain(`stamp:${s.id}`, s.print)).map((s) => s.id)),
+    sameCode: new Set(
+      own.stamps.filter((s) => comesAgain(`stamp:${s.id}`, s.print)).map((s) => s.id),
+    ),
   };
 }
 
-async function storeVerdicts(tx: Database, list: JudgedList, records: readonly Judged[], repeated: Repeated): Promise<void> {
+async function storeVerdicts(
+  tx: Database,
+  list: JudgedList,
+  records: readonly Judged[],
+  repeated: Repeated,
+): Promise<void> {
   if (records.length === 0) return;
   const facts = records.map((r) => factsFor(list, r, repeated));
-  const wanted = list.jobs.some((j) => j.document.piece.elements.some((e) => e.kind === 'picture' && e.column !== undefined));
-  const names = wanted ? await tx.selectFrom('list_pictures').select('name').where('list_id', '=', list.id).execute() : [];
+  const wanted = list.jobs.some((j) =>
+    j.document.piece.elements.some((e) => e.kind === 'picture' && e.column !== undefined),
+  );
+  const names = wanted
+    ? await tx.selectFrom('list_pictures').select('name').where('list_id', '=', list.id).execute()
+    : [];
   const known = new Set(names.map((n) => n.name.toLowerCase()));
   const hasPicture = (name: string) => known.has(pictureKey(name));
   for (const [at, job] of list.jobs.entries()) {
-    const fonts = fontsOf(job.document.piece, records.map((r) => r.values)); // prettier-ignore
-    const verdicts = records.map((record, i) => judgeRow(job.document, list.columns, record.values, facts[i], fonts, hasPicture));
+    const fonts = fontsOf(
+      job.document.piece,
+      records.map((r) => r.values),
+    );
+    const verdicts = records.map((record, i) =>
+      judgeRow(job.document, list.columns, record.values, facts[i], fonts, hasPicture),
+    );
     await sql`
       insert into job_rows (job_id, record_id, position, records_mark, stamps_mark, piece_mark, overall, notes, content)
       select ${job.id}::int, * from unnest(
@@ -383,7 +474,9 @@ async function storeVerdicts(tx: Database, list: JudgedList, records: readonly J
         ${verdicts.map((v) => v.piece)}::text[], ${verdicts.map((v) => v.overall)}::text[], ${verdicts.map((v) => JSON.stringify(v.notes))}::json[],
         ${records.map((r) => contentHash(job.document, r.values))}::text[])
       on conflict (job_id, record_id) do update set position = excluded.position, records_mark = excluded.records_mark, stamps_mark = excluded.stamps_mark,
-        piece_mark = excluded.piece_mark, overall = excluded.overall, notes = excluded.notes, content = excluded.content`.execute(tx);
+        piece_mark = excluded.piece_mark, overall = excluded.overall, notes = excluded.notes, content = excluded.content`.execute(
+      tx,
+    );
     // what is wrong with a record's values is the same in every job
     if (at > 0) continue;
     await tx
@@ -393,13 +486,17 @@ async function storeVerdicts(tx: Database, list: JudgedList, records: readonly J
           'record_id',
           records.map((r) => r.id),
         ),
-      ) // prettier-ignore
+      )
       .execute();
-    const rows = verdicts.flatMap((v, i) => v.problems.map((p) => ({ ...p, record: records[i].id })));
+    const rows = verdicts.flatMap((v, i) =>
+      v.problems.map((p) => ({ ...p, record: records[i].id })),
+    );
     if (rows.length > 0)
       await sql`
         insert into problems (list_id, record_id, kind, column_id, text, mended)
         select ${list.id}::int, * from unnest(${rows.map((r) => r.record)}::bigint[], ${rows.map((r) => r.kind)}::text[], ${rows.map((r) => r.column)}::text[],
-          ${rows.map((r) => r.text)}::text[], ${rows.map((r) => r.mended ?? null)}::text[]) on conflict do nothing`.execute(tx);
+          ${rows.map((r) => r.text)}::text[], ${rows.map((r) => r.mended ?? null)}::text[]) on conflict do nothing`.execute(
+        tx,
+      );
   }
 }

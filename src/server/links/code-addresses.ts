@@ -26,7 +26,9 @@ export async function giveAddresses(
   const any = records || count === 0 ? sql`and not a.withdrawn` : sql``;
   const missing = await sql<{ id: number }>`
     select id from records r where list_id = ${listId} ${named}
-      and not exists (select 1 from code_addresses a where a.record_id = r.id and a.stamp = ${stampId} ${any})`.execute(db);
+      and not exists (select 1 from code_addresses a where a.record_id = r.id and a.stamp = ${stampId} ${any})`.execute(
+    db,
+  );
   const ids = missing.rows.map((r) => r.id);
   if (ids.length > 0)
     await sql`
@@ -37,19 +39,42 @@ export async function giveAddresses(
 }
 
 /** Withdraws the addresses of a stamp, all or those of some records: their pictures are not given any more. */
-export async function withdrawAddresses(db: Database, jobId: number, stampId: string, records?: readonly number[]): Promise<void> {
+export async function withdrawAddresses(
+  db: Database,
+  jobId: number,
+  stampId: string,
+  records?: readonly number[],
+): Promise<void> {
   const { listId } = await stampOf(db, jobId, stampId);
-  let query = db.updateTable('code_addresses').set({ withdrawn: true }).where('list_id', '=', listId).where('stamp', '=', stampId);
+  let query = db
+    .updateTable('code_addresses')
+    .set({ withdrawn: true })
+    .where('list_id', '=', listId)
+    .where('stamp', '=', stampId);
   if (records) query = query.where(sql<boolean>`record_id = any(${[...records]}::bigint[])`);
   await query.execute();
 }
 
 /** How many addresses a stamp has, and that of one record. */
-export async function addressesOf(db: Database, jobId: number, stampId: string, record: number | undefined) {
+export async function addressesOf(
+  db: Database,
+  jobId: number,
+  stampId: string,
+  record: number | undefined,
+) {
   const { listId } = await stampOf(db, jobId, stampId);
-  const rows = db.selectFrom('code_addresses').where('list_id', '=', listId).where('stamp', '=', stampId).where('withdrawn', '=', false);
-  const { count } = await rows.select((e) => e.fn.countAll<number>().as('count')).executeTakeFirstOrThrow();
-  const own = record === undefined ? undefined : await rows.select('token').where('record_id', '=', record).executeTakeFirst();
+  const rows = db
+    .selectFrom('code_addresses')
+    .where('list_id', '=', listId)
+    .where('stamp', '=', stampId)
+    .where('withdrawn', '=', false);
+  const { count } = await rows
+    .select((e) => e.fn.countAll<number>().as('count'))
+    .executeTakeFirstOrThrow();
+  const own =
+    record === undefined
+      ? undefined
+      : await rows.select('token').where('record_id', '=', record).executeTakeFirst();
   return { count, token: own?.token ?? null };
 }
 
@@ -62,7 +87,9 @@ export async function addressRows(
   ending: string,
   wanted: z.infer<typeof wantedSchema> = {},
 ): Promise<string[][]> {
-  const query = new URLSearchParams(Object.entries(wanted).map(([k, v]) => [k, String(v)])).toString();
+  const query = new URLSearchParams(
+    Object.entries(wanted).map(([k, v]) => [k, String(v)]),
+  ).toString();
   const { listId, columns } = await stampOf(db, jobId, stampId);
   const key = columns.find((c) => c.role === 'key') ?? columns[0];
   const rows = await db
@@ -74,7 +101,10 @@ export async function addressRows(
     .where('withdrawn', '=', false)
     .orderBy('position')
     .execute();
-  return [[key.name, 'Code'], ...rows.map((r) => [r.key, `${base}/c/${r.token}.${ending}${query && `?${query}`}`])];
+  return [
+    [key.name, 'Code'],
+    ...rows.map((r) => [r.key, `${base}/c/${r.token}.${ending}${query && `?${query}`}`]),
+  ];
 }
 
 /** Dots across a picture that is given to strangers. */
@@ -88,7 +118,9 @@ export const wantedSchema = z.object({
   look: z.coerce.number().int().positive().optional(),
 });
 
-const shared = globalThis as typeof globalThis & { handStampDrawn?: LRUCache<string, Promise<DrawnCode | undefined>> };
+const shared = globalThis as typeof globalThis & {
+  handStampDrawn?: LRUCache<string, Promise<DrawnCode | undefined>>;
+};
 /** Pictures that were drawn a while ago: of a page that many open, each is drawn once. By what they are drawn from, so never an old one. */
 const drawings = (shared.handStampDrawn ??= new LRUCache({ max: 2000, ttl: 3600_000 }));
 
@@ -106,10 +138,15 @@ function drawn(stamp: Stamp, values: Values, format: ImageFormat): Promise<Drawn
 }
 
 /** What an address leads to, in one question. */
-async function addressed(db: Database, token: string): Promise<{ withdrawn: boolean; values: Values; stamp: Stamp | null } | undefined> {
+async function addressed(
+  db: Database,
+  token: string,
+): Promise<{ withdrawn: boolean; values: Values; stamp: Stamp | null } | undefined> {
   const { rows } = await sql<{ withdrawn: boolean; values: Values; stamp: Stamp | null }>`
     select a.withdrawn, r.values, (select s from json_array_elements(l.stamps::json) s where s->>'id' = a.stamp) as stamp
-    from code_addresses a join records r on r.id = a.record_id join lists l on l.id = a.list_id where a.token = ${token}`.execute(db);
+    from code_addresses a join records r on r.id = a.record_id join lists l on l.id = a.list_id where a.token = ${token}`.execute(
+    db,
+  );
   return rows[0];
 }
 
@@ -125,11 +162,20 @@ export async function codeAt(
   if (!row || !format) throw new Refusal('There is no picture at this address.', 404);
   if (row.withdrawn) throw new Refusal('This picture was withdrawn.', 410);
   const { stamp } = row;
-  if (!stamp || contentOf(stamp, row.values).state !== 'said') throw new Refusal('This record has no code now.', 404);
-  const kept = wanted.look === undefined ? undefined : (await listKept(db, 'look')).find((k) => k.id === wanted.look);
-  if (wanted.look !== undefined && !kept) throw new Refusal('The look that this address asks for is not kept any more.', 404);
+  if (!stamp || contentOf(stamp, row.values).state !== 'said')
+    throw new Refusal('This record has no code now.', 404);
+  const kept =
+    wanted.look === undefined
+      ? undefined
+      : (await listKept(db, 'look')).find((k) => k.id === wanted.look);
+  if (wanted.look !== undefined && !kept)
+    throw new Refusal('The look that this address asks for is not kept any more.', 404);
   const own = kept ? keptLookSchema.parse(kept.document) : stamp.look;
-  const look = { ...own, ...(wanted.mm ? { sizeMm: wanted.mm, moduleDots: undefined } : {}), ...(wanted.dpi ? { dpi: wanted.dpi } : {}) };
+  const look = {
+    ...own,
+    ...(wanted.mm ? { sizeMm: wanted.mm, moduleDots: undefined } : {}),
+    ...(wanted.dpi ? { dpi: wanted.dpi } : {}),
+  };
   // whoever has the address may ask as often as they like: drawing and reading back are kept to what takes no long time
   const finest = Math.floor(mostDots / (look.sizeMm / 25.4));
   if (look.dpi > finest) {
@@ -140,6 +186,7 @@ export async function codeAt(
     look.dpi = finest;
   }
   const made = await drawn({ ...stamp, look }, row.values, format);
-  if (!made?.reads) throw new Refusal('The code of this record does not read back, so it is not given.', 409);
+  if (!made?.reads)
+    throw new Refusal('The code of this record does not read back, so it is not given.', 409);
   return { bytes: made.bytes, format };
 }

@@ -9,7 +9,11 @@ import { stampOf } from '../jobs';
 const batch = 5000;
 
 /** Every payload of a stamp with its record, in the list's order; and as it may be shown, its secrets masked. */
-async function* payloads(db: Database, jobId: number, stampId: string): AsyncGenerator<{ record: number; payload: string; shown: string }> {
+async function* payloads(
+  db: Database,
+  jobId: number,
+  stampId: string,
+): AsyncGenerator<{ record: number; payload: string; shown: string }> {
   const { stamp, listId, columns } = await stampOf(db, jobId, stampId);
   for (let after = -1; ;) {
     const records = await db
@@ -23,7 +27,11 @@ async function* payloads(db: Database, jobId: number, stampId: string): AsyncGen
     for (const { id, values } of records) {
       const content = contentOf(stamp, values);
       if (content.state === 'said')
-        yield { record: id, payload: content.payload, shown: maskPayload(content.payload, stamp, values, columns) };
+        yield {
+          record: id,
+          payload: content.payload,
+          shown: maskPayload(content.payload, stamp, values, columns),
+        };
     }
     if (records.length < batch) return;
     after = records.at(-1)!.position;
@@ -33,7 +41,11 @@ async function* payloads(db: Database, jobId: number, stampId: string): AsyncGen
 const isWeb = (payload: string): boolean => /^https?:\/\//i.test(payload);
 
 /** The hosts that the codes of a stamp lead to, the troubled ones first, and what their addresses said when they were asked for. */
-export async function doorReport(db: Database, jobId: number, stampId: string): Promise<DoorReport> {
+export async function doorReport(
+  db: Database,
+  jobId: number,
+  stampId: string,
+): Promise<DoorReport> {
   const hosts = new Map<string, DoorHost>();
   const first = new Map<string, { record: number; shown: string }>();
   for await (const { record, payload, shown } of payloads(db, jobId, stampId)) {
@@ -43,7 +55,13 @@ export async function doorReport(db: Database, jobId: number, stampId: string): 
     const host = nameless ? trouble.kind : hostOf(payload);
     const known = hosts.get(host);
     if (known) known.records++;
-    else hosts.set(host, { host: nameless ? shown.slice(0, 60) : host, records: 1, sample: shown, trouble });
+    else
+      hosts.set(host, {
+        host: nameless ? shown.slice(0, 60) : host,
+        records: 1,
+        sample: shown,
+        trouble,
+      });
     if (isWeb(payload) && !first.has(payload)) first.set(payload, { record, shown });
   }
   const states = new Map<DoorState, DoorReport['states'][number]>();
@@ -57,7 +75,11 @@ export async function doorReport(db: Database, jobId: number, stampId: string): 
       .execute();
     for (const { address, state, status, leads_to: leadsTo } of answers) {
       asked++;
-      const of = states.get(state as DoorState) ?? { state: state as DoorState, addresses: 0, samples: [] };
+      const of = states.get(state as DoorState) ?? {
+        state: state as DoorState,
+        addresses: 0,
+        samples: [],
+      };
       of.addresses++;
       if (of.samples.length < 20) {
         const { record, shown } = first.get(address)!;
@@ -68,10 +90,16 @@ export async function doorReport(db: Database, jobId: number, stampId: string): 
       states.set(of.state, of);
     }
   }
-  const { asking } = await db.selectFrom('jobs').select('asking').where('id', '=', jobId).executeTakeFirstOrThrow();
+  const { asking } = await db
+    .selectFrom('jobs')
+    .select('asking')
+    .where('id', '=', jobId)
+    .executeTakeFirstOrThrow();
   return {
     hosts: [...hosts.values()]
-      .sort((a, b) => Number(Boolean(b.trouble)) - Number(Boolean(a.trouble)) || b.records - a.records)
+      .sort(
+        (a, b) => Number(Boolean(b.trouble)) - Number(Boolean(a.trouble)) || b.records - a.records,
+      )
       .slice(0, 200),
     addresses: addresses.length,
     asked,
@@ -83,7 +111,8 @@ export async function doorReport(db: Database, jobId: number, stampId: string): 
 /** With the user's leave: asks every distinct address of a stamp for its state, in a worker. */
 export async function startAsking(db: Database, jobId: number, stampId: string): Promise<void> {
   const addresses = new Set<string>();
-  for await (const { payload } of payloads(db, jobId, stampId)) if (isWeb(payload)) addresses.add(payload);
+  for await (const { payload } of payloads(db, jobId, stampId))
+    if (isWeb(payload)) addresses.add(payload);
   await db.transaction().execute(async (tx) => {
     // asked anew, every one
     const all = [...addresses];
@@ -93,14 +122,21 @@ export async function startAsking(db: Database, jobId: number, stampId: string):
         .deleteFrom('answers')
         .where(sql<boolean>`address = any(${part}::text[])`)
         .execute();
-      await sql`insert into door_asks select ${jobId}::int, ${stampId}, unnest(${part}::text[]) on conflict do nothing`.execute(tx);
+      await sql`insert into door_asks select ${jobId}::int, ${stampId}, unnest(${part}::text[]) on conflict do nothing`.execute(
+        tx,
+      );
     }
     await tx
       .updateTable('jobs')
       .set({ asking: JSON.stringify({ stamp: stampId, done: 0, of: addresses.size }) })
       .where('id', '=', jobId)
       .execute();
-    await enqueue(tx, 'door.ask', { job: jobId, stamp: stampId }, { key: `door-${jobId}`, priority: 1 });
+    await enqueue(
+      tx,
+      'door.ask',
+      { job: jobId, stamp: stampId },
+      { key: `door-${jobId}`, priority: 1 },
+    );
   });
 }
 
@@ -123,9 +159,15 @@ const inOneTask = 120;
  */
 export async function askDoors(db: Database, jobId: number, stampId: string): Promise<void> {
   const options = await askOptions(db);
-  const mine = (tx: Database) => tx.selectFrom('door_asks').where('job_id', '=', jobId).where('stamp', '=', stampId);
+  const mine = (tx: Database) =>
+    tx.selectFrom('door_asks').where('job_id', '=', jobId).where('stamp', '=', stampId);
   await db.transaction().execute(async (tx) => {
-    const held = await mine(tx).select('address').limit(inOneTask).forUpdate().skipLocked().execute();
+    const held = await mine(tx)
+      .select('address')
+      .limit(inOneTask)
+      .forUpdate()
+      .skipLocked()
+      .execute();
     const part = held.map((row) => row.address);
     const asked: string[] = [];
     const nextAt = new Map<string, number>();
@@ -150,14 +192,28 @@ export async function askDoors(db: Database, jobId: number, stampId: string): Pr
       .execute();
   });
   const left = await mine(db).select('address').limit(1).executeTakeFirst();
-  const { asking } = await db.selectFrom('jobs').select('asking').where('id', '=', jobId).executeTakeFirstOrThrow();
+  const { asking } = await db
+    .selectFrom('jobs')
+    .select('asking')
+    .where('id', '=', jobId)
+    .executeTakeFirstOrThrow();
   if (left && asking?.stamp === stampId)
-    await enqueue(db, 'door.ask', { job: jobId, stamp: stampId }, { key: `door-${jobId}`, priority: 1 });
+    await enqueue(
+      db,
+      'door.ask',
+      { job: jobId, stamp: stampId },
+      { key: `door-${jobId}`, priority: 1 },
+    );
   else await stopAsking(db, jobId, stampId);
 }
 
 async function keepAnswer(db: Database, address: string, answer: DoorAnswer): Promise<void> {
-  const told = { state: answer.state, status: answer.status, leads_to: answer.leadsTo, asked_at: new Date() };
+  const told = {
+    state: answer.state,
+    status: answer.status,
+    leads_to: answer.leadsTo,
+    asked_at: new Date(),
+  };
   await db
     .insertInto('answers')
     .values({ address, ...told })

@@ -1,3 +1,10 @@
 /** Addresses under which pictures of codes are given, and whether the addresses in codes open. */
-export { addressesOf, addressRows, codeAt, giveAddresses, wantedSchema, withdrawAddresses } from './code-addresses';
+export {
+  addressesOf,
+  addressRows,
+  codeAt,
+  giveAddresses,
+  wantedSchema,
+  withdrawAddresses,
+} from './code-addresses';
 export { askDoors, doorReport, startAsking, stopAsking } from './door';

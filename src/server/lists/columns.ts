@@ -21,7 +21,11 @@ async function changeColumns(
   db: Database,
   listId: number,
   actor: string,
-  change: (columns: Column[], tx: Database, nextNumber: number) => Promise<{ columns: Column[]; note: string; took?: number }>,
+  change: (
+    columns: Column[],
+    tx: Database,
+    nextNumber: number,
+  ) => Promise<{ columns: Column[]; note: string; took?: number }>,
 ): Promise<void> {
   await db.transaction().execute(async (tx) => {
     const list = await tx
@@ -54,10 +58,16 @@ export async function keepWorkedColumn(
 ): Promise<string> {
   let id = wanted.id ?? '';
   await changeColumns(db, listId, actor, async (columns, tx, number) => {
-    const at = wanted.id === undefined ? columns.length : columns.findIndex((c) => c.id === wanted.id);
-    if (at < 0 || (wanted.id !== undefined && !columns[at].worked)) throw new Refusal('That column is not here any more.', 404);
+    const at =
+      wanted.id === undefined ? columns.length : columns.findIndex((c) => c.id === wanted.id);
+    if (at < 0 || (wanted.id !== undefined && !columns[at].worked))
+      throw new Refusal('That column is not here any more.', 404);
     const now = columns[at];
-    if (wanted.was && now?.worked && (now.name !== wanted.was.name || !sameJson(now.worked, wanted.was.worked)))
+    if (
+      wanted.was &&
+      now?.worked &&
+      (now.name !== wanted.was.name || !sameJson(now.worked, wanted.was.worked))
+    )
       throw new Refusal(
         `${now.name} was changed in another window just now. Its sentence here is now the one from there; look at it, and make your change again if you still want it.`,
         409,
@@ -65,12 +75,20 @@ export async function keepWorkedColumn(
     nameIsFree(columns, wanted.name, wanted.id);
     const before = new Set(columns.slice(0, at).map((c) => c.id));
     if (sourcesOf(wanted.worked).some((source) => !before.has(source)))
-      throw new Refusal('A worked column can use columns that stand before it, and this one uses another.');
+      throw new Refusal(
+        'A worked column can use columns that stand before it, and this one uses another.',
+      );
     for (const step of lookupsOf(wanted.worked)) {
-      const other = await tx.selectFrom('lists').select('columns').where('id', '=', step.list).executeTakeFirst();
+      const other = await tx
+        .selectFrom('lists')
+        .select('columns')
+        .where('id', '=', step.list)
+        .executeTakeFirst();
       if (!other) throw new Refusal('The list to look in is not here any more.');
       if (![step.by, step.give].every((c) => other.columns.some((column) => column.id === c)))
-        throw new Refusal('A column of the list to look in is not there any more. Choose it again.');
+        throw new Refusal(
+          'A column of the list to look in is not there any more. Choose it again.',
+        );
     }
     id ||= `w${number}`;
     const next: Column = {
@@ -82,7 +100,8 @@ export async function keepWorkedColumn(
     };
     return {
       columns: [...columns.slice(0, at), next, ...columns.slice(at + 1)],
-      note: wanted.id === undefined ? `${wanted.name} worked out` : `${wanted.name} worked out anew`,
+      note:
+        wanted.id === undefined ? `${wanted.name} worked out` : `${wanted.name} worked out anew`,
       took: wanted.id === undefined ? 1 : 0,
     };
   });
@@ -96,24 +115,53 @@ function nameIsFree(columns: readonly Column[], name: string, self: string | und
 }
 
 /** What uses a column: worked columns, stamps, pieces. Undefined when nothing does. */
-async function userOf(db: Database, listId: number, columns: readonly Column[], id: string): Promise<string | undefined> {
+async function userOf(
+  db: Database,
+  listId: number,
+  columns: readonly Column[],
+  id: string,
+): Promise<string | undefined> {
   const name = columns.find((c) => c.id === id)?.name ?? 'It';
   const user = columns.find((c) => c.worked && sourcesOf(c.worked).includes(id));
   if (user) return `${user.name} is worked out from ${name}. Change that one first.`;
   const uses = (document: unknown) => JSON.stringify(document).includes(`"column":"${id}"`);
-  const { stamps } = await db.selectFrom('lists').select('stamps').where('id', '=', listId).executeTakeFirstOrThrow();
-  const jobs = await db.selectFrom('jobs').select(['name', 'document']).where('list_id', '=', listId).orderBy('id').execute();
+  const { stamps } = await db
+    .selectFrom('lists')
+    .select('stamps')
+    .where('id', '=', listId)
+    .executeTakeFirstOrThrow();
+  const jobs = await db
+    .selectFrom('jobs')
+    .select(['name', 'document'])
+    .where('list_id', '=', listId)
+    .orderBy('id')
+    .execute();
   const stamp = stamps.find(uses);
   if (stamp) return `The stamp ${stamp.name} uses ${name}. Take it out of there first.`;
   const job = jobs.find((j) => uses(j.document));
   if (job) return `${job.name} uses ${name}. Take it off its piece first.`;
-  const lists = await db.selectFrom('lists').select(['name', 'columns']).where('id', '<>', listId).execute();
-  const other = lists.find((l) => l.columns.some((c) => c.worked && lookupsOf(c.worked).some((s) => s.list === listId && (s.by === id || s.give === id)))); // prettier-ignore
+  const lists = await db
+    .selectFrom('lists')
+    .select(['name', 'columns'])
+    .where('id', '<>', listId)
+    .execute();
+  const other = lists.find((l) =>
+    l.columns.some(
+      (c) =>
+        c.worked &&
+        lookupsOf(c.worked).some((s) => s.list === listId && (s.by === id || s.give === id)),
+    ),
+  );
   return other && `${other.name} looks things up in ${name}. Change that first.`;
 }
 
 /** Takes a worked column away, unless something is made from it. Its values stay, so that undoing brings secrets back unchanged. */
-export async function removeWorkedColumn(db: Database, listId: number, id: string, actor: string): Promise<void> {
+export async function removeWorkedColumn(
+  db: Database,
+  listId: number,
+  id: string,
+  actor: string,
+): Promise<void> {
   await changeColumns(db, listId, actor, async (columns, tx) => {
     const column = columns.find((c) => c.id === id && c.worked);
     if (!column) throw new Refusal('That column is not here any more.', 404);
@@ -125,7 +173,10 @@ export async function removeWorkedColumn(db: Database, listId: number, id: strin
 }
 
 export const columnsChangeSchema = z.discriminatedUnion('does', [
-  z.object({ does: z.literal('roles'), columns: z.array(z.object({ id: z.string(), role: z.enum(columnRoles) })).max(1000) }),
+  z.object({
+    does: z.literal('roles'),
+    columns: z.array(z.object({ id: z.string(), role: z.enum(columnRoles) })).max(1000),
+  }),
   z.object({
     does: z.literal('rename'),
     id: z.string(),
@@ -135,21 +186,36 @@ export const columnsChangeSchema = z.discriminatedUnion('does', [
   z.object({ does: z.literal('hide'), id: z.string(), hidden: z.boolean() }),
   z.object({ does: z.literal('secret'), id: z.string(), secret: z.boolean() }),
   z.object({ does: z.literal('move'), id: z.string(), to: z.number().int().min(0).max(1000) }),
-  z.object({ does: z.literal('add'), name: z.string().trim().min(1, 'Give the column a name.').max(120) }),
+  z.object({
+    does: z.literal('add'),
+    name: z.string().trim().min(1, 'Give the column a name.').max(120),
+  }),
 ]);
 export type ColumnsChange = z.infer<typeof columnsChangeSchema>;
 
 /** Says anew what columns are for, how they are called, which are shown and in which order; or adds one to type in. */
-export async function changeColumn(db: Database, listId: number, wanted: ColumnsChange, actor: string): Promise<void> {
+export async function changeColumn(
+  db: Database,
+  listId: number,
+  wanted: ColumnsChange,
+  actor: string,
+): Promise<void> {
   await changeColumns(db, listId, actor, async (columns, _tx, number) => {
     if (wanted.does === 'roles')
       return {
-        columns: columns.map((column) => ({ ...column, role: wanted.columns.find((c) => c.id === column.id)?.role ?? column.role })),
+        columns: columns.map((column) => ({
+          ...column,
+          role: wanted.columns.find((c) => c.id === column.id)?.role ?? column.role,
+        })),
         note: 'What columns are for',
       };
     if (wanted.does === 'add') {
       nameIsFree(columns, wanted.name, undefined);
-      return { columns: [...columns, { id: `c${number}`, name: wanted.name, role: 'text' }], note: `${wanted.name} added`, took: 1 };
+      return {
+        columns: [...columns, { id: `c${number}`, name: wanted.name, role: 'text' }],
+        note: `${wanted.name} added`,
+        took: 1,
+      };
     }
     const column = columns.find((c) => c.id === wanted.id);
     if (!column) throw new Refusal('That column is not here any more.', 404);
@@ -163,7 +229,11 @@ export async function changeColumn(db: Database, listId: number, wanted: Columns
       nameIsFree(columns, wanted.name, column.id);
       const source = column.worked ? undefined : (column.source ?? column.name);
       return {
-        columns: put({ ...column, name: wanted.name, ...(source && source !== wanted.name ? { source } : {}) }),
+        columns: put({
+          ...column,
+          name: wanted.name,
+          ...(source && source !== wanted.name ? { source } : {}),
+        }),
         note: `${column.name} called ${wanted.name}`,
       };
     }
@@ -186,8 +256,15 @@ export async function changeColumn(db: Database, listId: number, wanted: Columns
     }
     const others = columns.filter((c) => c.id !== column.id);
     const next = [...others.slice(0, wanted.to), column, ...others.slice(wanted.to)];
-    const wrong = next.find((c, i) => c.worked && sourcesOf(c.worked).some((source) => next.findIndex((o) => o.id === source) > i));
-    if (wrong) throw new Refusal(`${wrong.name} is worked out from a column that would then stand behind it.`);
+    const wrong = next.find(
+      (c, i) =>
+        c.worked &&
+        sourcesOf(c.worked).some((source) => next.findIndex((o) => o.id === source) > i),
+    );
+    if (wrong)
+      throw new Refusal(
+        `${wrong.name} is worked out from a column that would then stand behind it.`,
+      );
     return { columns: next, note: `${column.name} moved` };
   });
   await rejudgeList(db, listId);

@@ -18,7 +18,8 @@ export interface CellEdit {
   from?: string;
 }
 
-const describe = (cells: number): string => (cells === 1 ? '1 cell changed' : `${cells.toLocaleString('en')} cells changed`);
+const describe = (cells: number): string =>
+  cells === 1 ? '1 cell changed' : `${cells.toLocaleString('en')} cells changed`;
 const records = (n: number): string => `${counted(n, 'record')}`;
 
 /** Changes cells, all in one revision that can be undone. Returns how many were changed. */
@@ -30,14 +31,22 @@ export async function editCells(
   as: { kind: RevisionKind; note?: string } = { kind: 'edit' },
 ): Promise<number> {
   const { touched, cells, change } = await db.transaction().execute(async (tx) => {
-    const { columns } = await tx.selectFrom('lists').select('columns').where('id', '=', listId).forUpdate().executeTakeFirstOrThrow();
+    const { columns } = await tx
+      .selectFrom('lists')
+      .select('columns')
+      .where('id', '=', listId)
+      .forUpdate()
+      .executeTakeFirstOrThrow();
     const worked = columns.find((c) => c.worked && edits.some((e) => e.column === c.id));
     if (worked)
-      throw new Refusal(`${worked.name} is worked out from other columns and cannot be typed over. Change its sentence, or those columns.`);
+      throw new Refusal(
+        `${worked.name} is worked out from other columns and cannot be typed over. Change its sentence, or those columns.`,
+      );
     const known = new Set(columns.map((c) => c.id));
     const byRecord = new Map<number, Record<string, string>>();
     for (const edit of edits)
-      if (known.has(edit.column)) byRecord.set(edit.record, { ...byRecord.get(edit.record), [edit.column]: edit.value });
+      if (known.has(edit.column))
+        byRecord.set(edit.record, { ...byRecord.get(edit.record), [edit.column]: edit.value });
     const rows = await tx
       .selectFrom('records')
       .select(['id', 'position', 'values', 'hand'])
@@ -58,12 +67,21 @@ export async function editCells(
     const steps: Step[] = [];
     let count = 0;
     for (const row of rows) {
-      const next = Object.fromEntries(Object.entries(byRecord.get(row.id) ?? {}).filter(([c, value]) => value !== (row.values[c] ?? '')));
+      const next = Object.fromEntries(
+        Object.entries(byRecord.get(row.id) ?? {}).filter(
+          ([c, value]) => value !== (row.values[c] ?? ''),
+        ),
+      );
       const ids = Object.keys(next);
       if (ids.length === 0) continue;
       count += ids.length;
       changed.push({ ...row, next });
-      steps.push({ record: row.id, change: 'changed', before: Object.fromEntries(ids.map((c) => [c, row.values[c] ?? ''])), after: next });
+      steps.push({
+        record: row.id,
+        change: 'changed',
+        before: Object.fromEntries(ids.map((c) => [c, row.values[c] ?? ''])),
+        after: next,
+      });
     }
     if (steps.length > 0) {
       await writeRecords(tx, listId, columns, changed, true);
@@ -79,7 +97,11 @@ export async function editCells(
   return cells;
 }
 
-function clashesOf(edits: readonly CellEdit[], rows: readonly { id: number; values: Values }[], columns: readonly Column[]): CellClash[] {
+function clashesOf(
+  edits: readonly CellEdit[],
+  rows: readonly { id: number; values: Values }[],
+  columns: readonly Column[],
+): CellClash[] {
   const title = titleColumn(columns);
   return edits.flatMap(({ record, column, value, from }) => {
     const values = rows.find((r) => r.id === record)?.values;
@@ -89,7 +111,16 @@ function clashesOf(edits: readonly CellEdit[], rows: readonly { id: number; valu
     if (maskedValues(columns, record, values)[column] === from) return [];
     const secret = maskedValues(columns, record, values)[column] !== here;
     const columnName = columns.find((c) => c.id === column)?.name ?? '';
-    return [{ record, title: values[title?.id ?? ''] ?? '', column, columnName, here: secret ? dots : here, yours: value }];
+    return [
+      {
+        record,
+        title: values[title?.id ?? ''] ?? '',
+        column,
+        columnName,
+        here: secret ? dots : here,
+        yours: value,
+      },
+    ];
   });
 }
 
@@ -101,15 +132,30 @@ function clashWords(clashes: readonly CellClash[]): string {
 }
 
 /** Judges what changed: record by record while that is quicker than the whole list. */
-export async function judgeChanged(db: Database, listId: number, ids: readonly number[], change: number | undefined): Promise<void> {
+export async function judgeChanged(
+  db: Database,
+  listId: number,
+  ids: readonly number[],
+  change: number | undefined,
+): Promise<void> {
   if (ids.length > 5000) await rejudgeList(db, listId);
   else await judgeRecords(db, listId, ids, change);
 }
 
 /** Adds records at the end of a list. Returns their numbers. */
-export async function addRecords(db: Database, listId: number, rows: readonly Values[], actor: string): Promise<number[]> {
+export async function addRecords(
+  db: Database,
+  listId: number,
+  rows: readonly Values[],
+  actor: string,
+): Promise<number[]> {
   const { added: ids, change } = await db.transaction().execute(async (tx) => {
-    const { columns } = await tx.selectFrom('lists').select('columns').where('id', '=', listId).forUpdate().executeTakeFirstOrThrow();
+    const { columns } = await tx
+      .selectFrom('lists')
+      .select('columns')
+      .where('id', '=', listId)
+      .forUpdate()
+      .executeTakeFirstOrThrow();
     const { last } = await tx
       .selectFrom('records')
       .select(sql<number | null>`max(position)`.as('last'))
@@ -126,17 +172,35 @@ export async function addRecords(db: Database, listId: number, rows: readonly Va
       added.map((id, i) => ({ id, position: first + i, values: whole[i], hand: null, next: {} })),
       false,
     );
-    const steps = added.map((record, i): Step => ({ record, change: 'added', after: whole[i], position: first + i }));
-    return { added, change: await revise(tx, listId, 'rows', `${records(rows.length)} added`, actor, steps) };
+    const steps = added.map((record, i): Step => ({
+      record,
+      change: 'added',
+      after: whole[i],
+      position: first + i,
+    }));
+    return {
+      added,
+      change: await revise(tx, listId, 'rows', `${records(rows.length)} added`, actor, steps),
+    };
   });
   await judgeChanged(db, listId, ids, change);
   return ids;
 }
 
 /** Takes records out of a list; undoing brings them back with where they were printed. */
-export async function removeRecords(db: Database, listId: number, ids: readonly number[], actor: string): Promise<number> {
+export async function removeRecords(
+  db: Database,
+  listId: number,
+  ids: readonly number[],
+  actor: string,
+): Promise<number> {
   const { gone, sharers, change } = await db.transaction().execute(async (tx) => {
-    await tx.selectFrom('lists').select('id').where('id', '=', listId).forUpdate().executeTakeFirstOrThrow();
+    await tx
+      .selectFrom('lists')
+      .select('id')
+      .where('id', '=', listId)
+      .forUpdate()
+      .executeTakeFirstOrThrow();
     const others = await sharersOf(tx, listId, ids);
     const taken = await takeOut(tx, listId, ids);
     const steps = [...taken].map(([record, { values, position, kept }]): Step => ({
@@ -146,7 +210,10 @@ export async function removeRecords(db: Database, listId: number, ids: readonly 
       position,
       kept,
     }));
-    const change = steps.length > 0 ? await revise(tx, listId, 'rows', `${records(steps.length)} taken out`, actor, steps) : undefined;
+    const change =
+      steps.length > 0
+        ? await revise(tx, listId, 'rows', `${records(steps.length)} taken out`, actor, steps)
+        : undefined;
     return { gone: steps.length, sharers: others, change };
   });
   await judgeChanged(db, listId, sharers, change);

@@ -9,7 +9,12 @@ import { sql } from 'kysely';
 const longest = 720;
 
 /** Keeps a picture for the records of a list whose column names it. */
-export async function keepListPicture(db: Database, listId: number, name: string, bytes: Buffer): Promise<void> {
+export async function keepListPicture(
+  db: Database,
+  listId: number,
+  name: string,
+  bytes: Buffer,
+): Promise<void> {
   const key = pictureKey(name);
   if (key === '') throw new Refusal('The picture has no name.');
   const picture = JSON.stringify(await redrawnPicture(name, bytes, longest));
@@ -23,20 +28,45 @@ export async function keepListPicture(db: Database, listId: number, name: string
 /** Names under which the pictures are kept that the pieces of some records want. */
 export function pictureKeys(piece: Piece, records: readonly Values[]): string[] {
   const elements = piece.elements.filter((e) => e.kind === 'picture');
-  return [...new Set(records.flatMap((values) => elements.flatMap((e) => pictureNameOf(e, values) || [])).map(pictureKey))];
+  return [
+    ...new Set(
+      records
+        .flatMap((values) => elements.flatMap((e) => pictureNameOf(e, values) || []))
+        .map(pictureKey),
+    ),
+  ];
 }
 
 /** Copies the pictures that a run's records want to the run, where a later change of the list's does not reach them. */
-export async function freezePictures(db: Database, runId: number, listId: number, piece: Piece): Promise<void> {
+export async function freezePictures(
+  db: Database,
+  runId: number,
+  listId: number,
+  piece: Piece,
+): Promise<void> {
   if (!piece.elements.some((e) => e.kind === 'picture' && e.column !== undefined)) return;
-  const items = await db.selectFrom('run_items').select('values').where('run_id', '=', runId).execute();
-  const keys = pictureKeys(piece, items.map((i) => i.values)); // prettier-ignore
+  const items = await db
+    .selectFrom('run_items')
+    .select('values')
+    .where('run_id', '=', runId)
+    .execute();
+  const keys = pictureKeys(
+    piece,
+    items.map((i) => i.values),
+  );
   await sql`insert into run_pictures (run_id, name, picture)
-    select ${runId}::int, name, picture from list_pictures where list_id = ${listId} and name = any(${keys}::text[])`.execute(db);
+    select ${runId}::int, name, picture from list_pictures where list_id = ${listId} and name = any(${keys}::text[])`.execute(
+    db,
+  );
 }
 
 /** The pictures frozen with a run that the pieces of some of its records want, by name. */
-export async function picturesFor(db: Database, runId: number, piece: Piece, records: readonly Values[]): Promise<PictureOf> {
+export async function picturesFor(
+  db: Database,
+  runId: number,
+  piece: Piece,
+  records: readonly Values[],
+): Promise<PictureOf> {
   const keys = pictureKeys(piece, records);
   if (keys.length === 0) return () => undefined;
   const rows = await db
@@ -62,7 +92,11 @@ export async function fetchPictures(
     .where(sql<boolean>`values->>${column} ~* '^\\s*https?://'`)
     .limit(2000)
     .execute();
-  const known = new Set((await db.selectFrom('list_pictures').select('name').where('list_id', '=', listId).execute()).map((r) => r.name));
+  const known = new Set(
+    (
+      await db.selectFrom('list_pictures').select('name').where('list_id', '=', listId).execute()
+    ).map((r) => r.name),
+  );
   const options = await askOptions(db);
   let kept = 0;
   const failed: { address: string; reason: string }[] = [];

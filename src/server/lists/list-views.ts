@@ -8,13 +8,29 @@ export async function listLists(db: Database): Promise<ListSummary[]> {
     .selectFrom('lists')
     .select(['id', 'name', 'source', 'origin', 'updated_at', 'stamps'])
     .select((e) => [
-      e.selectFrom('records').select(sql<number>`count(*)`.as('n')).whereRef('records.list_id', '=', 'lists.id').as('records'),
-      e.selectFrom('problems').select(sql<number>`count(distinct record_id)`.as('n')).whereRef('problems.list_id', '=', 'lists.id').as('problems'),
-      e.selectFrom('revisions').select(sql<number>`count(*)`.as('n')).whereRef('revisions.list_id', '=', 'lists.id').as('revisions'),
+      e
+        .selectFrom('records')
+        .select(sql<number>`count(*)`.as('n'))
+        .whereRef('records.list_id', '=', 'lists.id')
+        .as('records'),
+      e
+        .selectFrom('problems')
+        .select(sql<number>`count(distinct record_id)`.as('n'))
+        .whereRef('problems.list_id', '=', 'lists.id')
+        .as('problems'),
+      e
+        .selectFrom('revisions')
+        .select(sql<number>`count(*)`.as('n'))
+        .whereRef('revisions.list_id', '=', 'lists.id')
+        .as('revisions'),
     ])
     .orderBy(sql`lower(name)`)
-    .execute(); // prettier-ignore
-  const jobs = await db.selectFrom('jobs').select(['id', 'name', 'list_id']).orderBy('name').execute();
+    .execute();
+  const jobs = await db
+    .selectFrom('jobs')
+    .select(['id', 'name', 'list_id'])
+    .orderBy('name')
+    .execute();
   return lists.map((list) => ({
     id: list.id,
     name: list.name,

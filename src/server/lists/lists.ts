@@ -4,7 +4,12 @@ import { firstPiece } from '../../core/piece/piece';
 import { withoutSecretText } from '../../core/payload/secrets';
 import { firstStamp } from '../../core/payload/stamp';
 import { stocks } from '../../core/piece/stock';
-import { secretHeadings, type Column, type ColumnRole, type Values } from '../../core/records/columns';
+import {
+  secretHeadings,
+  type Column,
+  type ColumnRole,
+  type Values,
+} from '../../core/records/columns';
 import type { Doubt, Doubts } from '../../core/records/reading';
 import { defaultRunOptions } from '../../core/run/plan';
 import type { JobDocument } from '../../core/job/document';
@@ -26,7 +31,11 @@ export interface NewList {
   actor: string;
 }
 
-export function newColumns(headings: readonly string[], roles: readonly ColumnRole[], from = 1): Column[] {
+export function newColumns(
+  headings: readonly string[],
+  roles: readonly ColumnRole[],
+  from = 1,
+): Column[] {
   return headings.map((name, i) => ({
     id: `c${from + i}`,
     name,
@@ -36,13 +45,19 @@ export function newColumns(headings: readonly string[], roles: readonly ColumnRo
 }
 
 /** Keeps a list with its first revision. Values go in exactly as given. */
-export async function createList(db: Database, list: NewList): Promise<{ id: number; columns: Column[] }> {
+export async function createList(
+  db: Database,
+  list: NewList,
+): Promise<{ id: number; columns: Column[] }> {
   const columns = newColumns(list.headings, list.roles);
   const names = await db.selectFrom('lists').select('name').execute();
   const { id } = await db
     .insertInto('lists')
     .values({
-      name: freeName(list.name, names.map((n) => n.name)), // prettier-ignore
+      name: freeName(
+        list.name,
+        names.map((n) => n.name),
+      ),
       columns: JSON.stringify(columns),
       source: list.source,
       origin: list.origin ? JSON.stringify(list.origin) : null,
@@ -54,9 +69,17 @@ export async function createList(db: Database, list: NewList): Promise<{ id: num
   await insertRecords(
     db,
     id,
-    list.rows.map((row) => Object.fromEntries(columns.map((column, c) => [column.id, row[c] ?? '']))),
+    list.rows.map((row) =>
+      Object.fromEntries(columns.map((column, c) => [column.id, row[c] ?? ''])),
+    ),
     0,
-    list.rows.map((row, r) => doubtsOf(list.doubts?.[r], columns.map((c) => c.id), row)), // prettier-ignore
+    list.rows.map((row, r) =>
+      doubtsOf(
+        list.doubts?.[r],
+        columns.map((c) => c.id),
+        row,
+      ),
+    ),
   );
   await db
     .insertInto('revisions')
@@ -117,9 +140,15 @@ export async function createJob(
   actor: string,
   document?: JobDocument,
 ): Promise<number> {
-  const list = await db.selectFrom('lists').select('stamps').where('id', '=', listId).executeTakeFirstOrThrow();
+  const list = await db
+    .selectFrom('lists')
+    .select('stamps')
+    .where('id', '=', listId)
+    .executeTakeFirstOrThrow();
   const stamps =
-    list.stamps.length > 0 ? list.stamps : (document?.stamps ?? [firstStamp(columns)]).map((s) => withoutSecretText(s, columns));
+    list.stamps.length > 0
+      ? list.stamps
+      : (document?.stamps ?? [firstStamp(columns)]).map((s) => withoutSecretText(s, columns));
   if (list.stamps.length === 0)
     await db
       .updateTable('lists')
@@ -147,15 +176,26 @@ export async function createJob(
     .executeTakeFirstOrThrow();
   await db
     .insertInto('job_versions')
-    .values({ job_id: id, version: 1, document: JSON.stringify({ stamps, ...own }), created_by: actor })
+    .values({
+      job_id: id,
+      version: 1,
+      document: JSON.stringify({ stamps, ...own }),
+      created_by: actor,
+    })
     .execute();
   await changedJob(db, id, listId);
   return id;
 }
 
-export const renameSchema = z.object({ name: z.string().trim().min(1, 'Give it a name.').max(120) });
+export const renameSchema = z.object({
+  name: z.string().trim().min(1, 'Give it a name.').max(120),
+});
 
-export async function renameList(db: Database, id: number, { name }: z.infer<typeof renameSchema>): Promise<void> {
+export async function renameList(
+  db: Database,
+  id: number,
+  { name }: z.infer<typeof renameSchema>,
+): Promise<void> {
   await db.updateTable('lists').set({ name }).where('id', '=', id).execute();
 }
 

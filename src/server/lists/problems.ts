@@ -1,17 +1,29 @@
 import { sql } from 'kysely';
 import { dots } from '../../core/records/sealed';
 import { keyColumn, nameColumn, secretsOf } from '../../core/records/columns';
-import { numberedApart, problemKinds, problemWords, type ProblemKind } from '../../core/records/problems';
+import {
+  numberedApart,
+  problemKinds,
+  problemWords,
+  type ProblemKind,
+} from '../../core/records/problems';
 import type { ProblemRow } from '../../core/job/views';
 import { type Database, Refusal } from '../platform';
 import { editCells, type CellEdit } from './edits';
 import { maskedText } from '../access';
 
 /** How many records have each problem, and how many of them can be mended at once. */
-export async function problemCounts(db: Database, listId: number): Promise<{ kind: ProblemKind; records: number; mendable: number }[]> {
+export async function problemCounts(
+  db: Database,
+  listId: number,
+): Promise<{ kind: ProblemKind; records: number; mendable: number }[]> {
   const rows = await db
     .selectFrom('problems')
-    .select((e) => ['kind', sql<number>`count(distinct record_id)`.as('records'), e.fn.count<number>('mended').as('mendable')])
+    .select((e) => [
+      'kind',
+      sql<number>`count(distinct record_id)`.as('records'),
+      e.fn.count<number>('mended').as('mendable'),
+    ])
     .where('list_id', '=', listId)
     .groupBy('kind')
     .execute();
@@ -21,8 +33,17 @@ export async function problemCounts(db: Database, listId: number): Promise<{ kin
 }
 
 /** The records with one problem: what their cell holds, and what it would hold when mended. */
-export async function problemRows(db: Database, listId: number, kind: ProblemKind, masked = true): Promise<ProblemRow[]> {
-  const { columns } = await db.selectFrom('lists').select('columns').where('id', '=', listId).executeTakeFirstOrThrow();
+export async function problemRows(
+  db: Database,
+  listId: number,
+  kind: ProblemKind,
+  masked = true,
+): Promise<ProblemRow[]> {
+  const { columns } = await db
+    .selectFrom('lists')
+    .select('columns')
+    .where('id', '=', listId)
+    .executeTakeFirstOrThrow();
   const key = keyColumn(columns);
   const name = nameColumn(columns) ?? key ?? columns[0];
   const rows = await db
@@ -35,7 +56,8 @@ export async function problemRows(db: Database, listId: number, kind: ProblemKin
     .limit(20_000)
     .execute();
   const hidden = new Set(masked ? secretsOf(columns).map((c) => c.id) : []);
-  const numbered = kind === 'repeat' && key && !key.worked ? await apart(db, listId, key.id, rows) : undefined;
+  const numbered =
+    kind === 'repeat' && key && !key.worked ? await apart(db, listId, key.id, rows) : undefined;
   return rows.map((row) => {
     const secret = hidden.has(row.column_id);
     const mended = numbered ? numbered.get(row.id) : (row.mended ?? undefined);
@@ -73,7 +95,10 @@ async function apart(
   const used = new Set(taken.map((t) => t.value));
   const out = new Map<number, string>();
   for (const [value, ids] of groups) {
-    const values = numberedApart(ids.map(() => value), used); // prettier-ignore
+    const values = numberedApart(
+      ids.map(() => value),
+      used,
+    );
     ids.forEach((id, i) => {
       out.set(id, values[i]);
       used.add(values[i]);
@@ -90,10 +115,13 @@ export async function mend(
   chosen: readonly number[] | undefined,
   actor: string,
 ): Promise<number> {
-  if (!problemWords[kind].mend) throw new Refusal('Only a person can mend this: type the right value into the cell.');
+  if (!problemWords[kind].mend)
+    throw new Refusal('Only a person can mend this: type the right value into the cell.');
   const wanted = chosen && new Set(chosen);
   const edits: CellEdit[] = (await problemRows(db, listId, kind, false)).flatMap((row) =>
-    row.mended !== undefined && (!wanted || wanted.has(row.record)) ? [{ record: row.record, column: row.column, value: row.mended }] : [],
+    row.mended !== undefined && (!wanted || wanted.has(row.record))
+      ? [{ record: row.record, column: row.column, value: row.mended }]
+      : [],
   );
   if (edits.length === 0) throw new Refusal('Nothing is left to mend here.');
   const words = problemWords[kind];

@@ -69,17 +69,27 @@ export async function revise(
       insert into revision_rows (list_id, number, seq, record_id, change, before, after, position, kept)
       select ${listId}::int, ${revision}::int, * from unnest(${part.map((_, i) => from + i)}::int[], ${part.map((s) => s.record)}::bigint[],
         ${part.map((s) => s.change)}::text[], ${part.map((s) => json(s.before))}::json[], ${part.map((s) => json(s.after))}::json[],
-        ${part.map((s) => s.position ?? null)}::int[], ${part.map((s) => json(s.kept))}::json[])`.execute(db);
+        ${part.map((s) => s.position ?? null)}::int[], ${part.map((s) => json(s.kept))}::json[])`.execute(
+      db,
+    );
   }
   // a column that came or is worked out otherwise: no record's values are what they should be before that is done
   const others =
-    columns && columns.after.some((c) => c.worked && !columns.before.some((b) => b.id === c.id && sameJson(b.worked, c.worked)));
+    columns &&
+    columns.after.some(
+      (c) => c.worked && !columns.before.some((b) => b.id === c.id && sameJson(b.worked, c.worked)),
+    );
   return changed(db, listId, others || (columns !== undefined && kind === 'reread'));
 }
 
 /** After something new, what had been undone can be done again from the history only: of the list, and of the documents of its jobs. */
 export async function dropUndone(db: Database, listId: number): Promise<void> {
-  await db.updateTable('revisions').set({ dropped: true }).where('list_id', '=', listId).where('undone', '=', true).execute();
+  await db
+    .updateTable('revisions')
+    .set({ dropped: true })
+    .where('list_id', '=', listId)
+    .where('undone', '=', true)
+    .execute();
   await db
     .updateTable('job_versions')
     .set({ dropped: true })
@@ -89,7 +99,11 @@ export async function dropUndone(db: Database, listId: number): Promise<void> {
 }
 
 /** The revision that undoing would take back, or that doing again would put in. */
-export async function nextStep(db: Database, listId: number, direction: 'undo' | 'redo'): Promise<number | undefined> {
+export async function nextStep(
+  db: Database,
+  listId: number,
+  direction: 'undo' | 'redo',
+): Promise<number | undefined> {
   const last = await db
     .selectFrom('revisions')
     .select((e) => e.fn.max('number').as('number'))
@@ -109,7 +123,12 @@ export async function nextStep(db: Database, listId: number, direction: 'undo' |
 }
 
 /** Takes the last change back, or puts it in again. Returns what it did in words; undefined when there is nothing. */
-export async function stepBack(db: Database, listId: number, direction: 'undo' | 'redo', actor: string): Promise<string | undefined> {
+export async function stepBack(
+  db: Database,
+  listId: number,
+  direction: 'undo' | 'redo',
+  actor: string,
+): Promise<string | undefined> {
   const number = await nextStep(db, listId, direction);
   return number === undefined ? undefined : turnRevision(db, listId, number, direction, actor);
 }
@@ -126,21 +145,34 @@ export async function turnRevision(
   actor: string,
 ): Promise<string> {
   const done = await db.transaction().execute(async (tx) => {
-    const list = await tx.selectFrom('lists').select('columns').where('id', '=', listId).forUpdate().executeTakeFirstOrThrow();
+    const list = await tx
+      .selectFrom('lists')
+      .select('columns')
+      .where('id', '=', listId)
+      .forUpdate()
+      .executeTakeFirstOrThrow();
     const revision = await tx
       .selectFrom('revisions')
       .selectAll()
       .where('list_id', '=', listId)
       .where('number', '=', number)
       .executeTakeFirstOrThrow();
-    if (revision.kind === 'intake') throw new Refusal('This is where the list begins. To be rid of it, throw the list away.');
+    if (revision.kind === 'intake')
+      throw new Refusal('This is where the list begins. To be rid of it, throw the list away.');
     if (revision.undone === (direction === 'undo'))
-      throw new Refusal(direction === 'undo' ? 'This has been undone already.' : 'This is in force.');
+      throw new Refusal(
+        direction === 'undo' ? 'This has been undone already.' : 'This is in force.',
+      );
     const [from, to] =
-      direction === 'undo' ? [revision.columns_after, revision.columns_before] : [revision.columns_before, revision.columns_after];
+      direction === 'undo'
+        ? [revision.columns_after, revision.columns_before]
+        : [revision.columns_before, revision.columns_after];
     let columns = list.columns;
     if (from && to) {
-      if (!sameJson(from, columns)) throw new Refusal('The columns were changed again after this. Undo the later change first.');
+      if (!sameJson(from, columns))
+        throw new Refusal(
+          'The columns were changed again after this. Undo the later change first.',
+        );
       columns = to;
       await tx
         .updateTable('lists')
@@ -148,14 +180,27 @@ export async function turnRevision(
         .where('id', '=', listId)
         .execute();
     }
-    const { touched, skipped } = await turnRows(tx, listId, number, direction, columns, revision.kind !== 'reread');
+    const { touched, skipped } = await turnRows(
+      tx,
+      listId,
+      number,
+      direction,
+      columns,
+      revision.kind !== 'reread',
+    );
     await tx
       .updateTable('revisions')
-      .set({ undone: direction === 'undo', undone_at: direction === 'undo' ? sql<Date>`clock_timestamp()` : null })
+      .set({
+        undone: direction === 'undo',
+        undone_at: direction === 'undo' ? sql<Date>`clock_timestamp()` : null,
+      })
       .where('list_id', '=', listId)
       .where('number', '=', number)
       .execute();
-    const words = skipped > 0 ? `${revision.note}; ${counted(skipped, 'cell')} changed since stay as they are` : revision.note;
+    const words =
+      skipped > 0
+        ? `${revision.note}; ${counted(skipped, 'cell')} changed since stay as they are`
+        : revision.note;
     const change = await revise(
       tx,
       listId,
@@ -176,7 +221,9 @@ export async function turnRevision(
 export const sameJson = (a: unknown, b: unknown): boolean => stable(a) === stable(b);
 const stable = (value: unknown): string =>
   JSON.stringify(value, (_, v: unknown) =>
-    v && typeof v === 'object' && !Array.isArray(v) ? Object.fromEntries(Object.entries(v).sort(([x], [y]) => (x < y ? -1 : 1))) : v,
+    v && typeof v === 'object' && !Array.isArray(v)
+      ? Object.fromEntries(Object.entries(v).sort(([x], [y]) => (x < y ? -1 : 1)))
+      : v,
   );
 
 async function turnRows(
@@ -214,7 +261,7 @@ async function turnRows(
               'id',
               rows.map((r) => r.record_id),
             ),
-          ) // prettier-ignore
+          )
           .execute()
       ).map((r) => [r.id, r]),
     );
@@ -222,7 +269,10 @@ async function turnRows(
     for (const row of rows) {
       const record = current.get(row.record_id);
       if (row.change !== 'changed' || !record) continue;
-      const [is, becomes] = direction === 'undo' ? [row.after ?? {}, row.before ?? {}] : [row.before ?? {}, row.after ?? {}];
+      const [is, becomes] =
+        direction === 'undo'
+          ? [row.after ?? {}, row.before ?? {}]
+          : [row.before ?? {}, row.after ?? {}];
       const next: Record<string, string> = {};
       for (const [column, value] of Object.entries(becomes)) {
         if ((record.values[column] ?? '') === (is[column] ?? '')) next[column] = value;
@@ -276,7 +326,8 @@ export async function takeOut(
     .returning(['id', 'position', 'values', 'hand', 'doubts'])
     .execute();
   const printedOf = new Map<number, typeof printed>();
-  for (const row of printed) printedOf.set(row.record_id, [...(printedOf.get(row.record_id) ?? []), row]);
+  for (const row of printed)
+    printedOf.set(row.record_id, [...(printedOf.get(row.record_id) ?? []), row]);
   return new Map(
     gone.map((record) => [
       record.id,
@@ -327,7 +378,7 @@ async function restore(
           piece_mark: 'ready',
           overall: 'ready',
           notes: '[]',
-        }) // prettier-ignore
+        })
         .onConflict((c) => c.doNothing())
         .execute();
 }
@@ -361,7 +412,11 @@ export async function revisionRows(
   number: number,
   from: number,
 ): Promise<{ total: number; rows: ChangedRow[] }> {
-  const { columns } = await db.selectFrom('lists').select('columns').where('id', '=', listId).executeTakeFirstOrThrow();
+  const { columns } = await db
+    .selectFrom('lists')
+    .select('columns')
+    .where('id', '=', listId)
+    .executeTakeFirstOrThrow();
   const { total } = await db
     .selectFrom('revision_rows')
     .select((e) => e.fn.countAll<number>().as('total'))
@@ -384,17 +439,36 @@ export async function revisionRows(
 /** A change in words and cells, called by its record's name and key. */
 export function changedRow(
   columns: readonly Column[],
-  given: { seq: number; record: number; change: ChangedRow['change']; before: Values | null; after: Values | null; now: Values | null },
+  given: {
+    seq: number;
+    record: number;
+    change: ChangedRow['change'];
+    before: Values | null;
+    after: Values | null;
+    now: Values | null;
+  },
 ): ChangedRow {
   // what is secret is told as changed, not as what it was and is
-  const [before, after, now] = [given.before, given.after, given.now].map((cells) => maskedCells(columns, given.record, cells));
+  const [before, after, now] = [given.before, given.after, given.now].map((cells) =>
+    maskedCells(columns, given.record, cells),
+  );
   const row = { ...given, before, after, now };
   const key = keyColumn(columns);
   const name = nameColumn(columns) ?? key ?? columns[0];
   const whole = { ...row.before, ...row.now, ...row.after };
   const cells = columns
     .filter((c) => c.id in (row.before ?? {}) || c.id in (row.after ?? {}))
-    .map((c) => ({ column: c.name, before: row.before?.[c.id] ?? '', after: row.after?.[c.id] ?? '' }))
+    .map((c) => ({
+      column: c.name,
+      before: row.before?.[c.id] ?? '',
+      after: row.after?.[c.id] ?? '',
+    }))
     .filter((c) => row.change === 'changed' || c.before !== '' || c.after !== '');
-  return { seq: row.seq, change: row.change, title: whole[name?.id ?? ''] ?? '', key: key ? (whole[key.id] ?? '') : '', cells };
+  return {
+    seq: row.seq,
+    change: row.change,
+    title: whole[name?.id ?? ''] ?? '',
+    key: key ? (whole[key.id] ?? '') : '',
+    cells,
+  };
 }

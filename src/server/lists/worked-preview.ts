@@ -6,7 +6,11 @@ import { dots } from '../../core/records/sealed';
 import { type Database, workedWithSealedKey } from '../platform';
 import { workingContext } from './working';
 
-export const previewSchema = z.object({ worked: workedSchema, id: z.string().max(40), record: z.number().int() });
+export const previewSchema = z.object({
+  worked: workedSchema,
+  id: z.string().max(40),
+  record: z.number().int(),
+});
 
 /** What stands for a result that is made from something secret. */
 const maskedResult = dots;
@@ -33,19 +37,36 @@ export async function previewWorked(
     .where((e) => e.or([sql<boolean>`position % ${step} = 0`, e('id', '=', record)]))
     .orderBy('position')
     .execute();
-  const { columns } = await db.selectFrom('lists').select('columns').where('id', '=', listId).executeTakeFirstOrThrow();
+  const { columns } = await db
+    .selectFrom('lists')
+    .select('columns')
+    .where('id', '=', listId)
+    .executeTakeFirstOrThrow();
   const tried: Column = { id, name: '', role: 'text', worked: workedWithSealedKey(worked) };
-  const context = { ...(await workingContext(db, listId, [tried])), secret: (length: number) => '·'.repeat(length) };
+  const context = {
+    ...(await workingContext(db, listId, [tried])),
+    secret: (length: number) => '·'.repeat(length),
+  };
   const made = records.map((r) => ({
     id: r.id,
     number: r.position + 1,
     result:
-      isSecret(tried, [...columns.filter((c) => c.id !== id), tried]) && worked.source.kind !== 'secret'
+      isSecret(tried, [...columns.filter((c) => c.id !== id), tried]) &&
+      worked.source.kind !== 'secret'
         ? maskedResult
-        : workOut(worked, r.values, worked.source.kind === 'secret' ? '' : (r.values[id] ?? ''), { ...context, position: r.position }),
+        : workOut(worked, r.values, worked.source.kind === 'secret' ? '' : (r.values[id] ?? ''), {
+            ...context,
+            position: r.position,
+          }),
   }));
   const hand = made.find((m) => m.id === record);
   return {
-    rows: [...(hand ? [hand] : []), ...unlike(made.filter((m) => m.id !== record), (m) => m.result)].map(({ number, result }) => ({ number, result })), // prettier-ignore
+    rows: [
+      ...(hand ? [hand] : []),
+      ...unlike(
+        made.filter((m) => m.id !== record),
+        (m) => m.result,
+      ),
+    ].map(({ number, result }) => ({ number, result })),
   };
 }

@@ -10,14 +10,21 @@ const batch = 2000;
 type Context = Omit<WorkedContext, 'position'>;
 
 /** What working out the columns of a list needs: values of other lists to look up, and secrets that no other record has. */
-export async function workingContext(db: Database, listId: number, columns: readonly Column[]): Promise<Context> {
+export async function workingContext(
+  db: Database,
+  listId: number,
+  columns: readonly Column[],
+): Promise<Context> {
   const tables = new Map<string, Map<string, string>>();
   for (const step of columns.flatMap((c) => (c.worked ? lookupsOf(c.worked) : []))) {
     const name = JSON.stringify([step.list, step.by, step.give]);
     if (tables.has(name)) continue;
     const rows = await db
       .selectFrom('records')
-      .select([sql<string>`coalesce(trim(values->>${step.by}), '')`.as('by'), sql<string>`coalesce(values->>${step.give}, '')`.as('give')])
+      .select([
+        sql<string>`coalesce(trim(values->>${step.by}), '')`.as('by'),
+        sql<string>`coalesce(values->>${step.give}, '')`.as('give'),
+      ])
       .where('list_id', '=', step.list)
       .orderBy('position', 'desc')
       .execute();
@@ -36,7 +43,8 @@ export async function workingContext(db: Database, listId: number, columns: read
     for (const row of rows) taken.add(row.value);
   }
   return {
-    lookup: (list, by, value, give) => tables.get(JSON.stringify([list, by, give]))?.get(value) ?? '',
+    lookup: (list, by, value, give) =>
+      tables.get(JSON.stringify([list, by, give]))?.get(value) ?? '',
     secret(length) {
       let text = randomText(length);
       while (taken.has(text)) text = randomText(length);
@@ -67,7 +75,9 @@ export async function writeRecords(
   byHand: boolean,
 ): Promise<void> {
   if (records.length === 0) return;
-  const context = columns.some((c) => c.worked) ? await workingContext(db, listId, columns) : undefined;
+  const context = columns.some((c) => c.worked)
+    ? await workingContext(db, listId, columns)
+    : undefined;
   const values = records.map(({ values: now, next, position }) => {
     const whole = { ...now, ...next };
     return JSON.stringify(context ? withWorked(columns, whole, { ...context, position }) : whole);
@@ -95,12 +105,21 @@ export async function workOutAll(db: Database, listId: number): Promise<void> {
     .executeTakeFirstOrThrow();
   if (count <= atOnce) return workOutNow(db, listId);
   await db.updateTable('lists').set({ working: count }).where('id', '=', listId).execute();
-  await enqueue(db, 'list.work', { list: listId }, { key: `work-${listId}`, queue: `list-${listId}` });
+  await enqueue(
+    db,
+    'list.work',
+    { list: listId },
+    { key: `work-${listId}`, queue: `list-${listId}` },
+  );
 }
 
 /** The worker's part of `workOutAll`. */
 export async function workOutNow(db: Database, listId: number): Promise<void> {
-  const list = await db.selectFrom('lists').select(['columns', 'changes']).where('id', '=', listId).executeTakeFirst();
+  const list = await db
+    .selectFrom('lists')
+    .select(['columns', 'changes'])
+    .where('id', '=', listId)
+    .executeTakeFirst();
   if (!list) return;
   if (list.columns.some((c) => c.worked)) {
     const context = await workingContext(db, listId, list.columns);
@@ -116,7 +135,9 @@ export async function workOutNow(db: Database, listId: number): Promise<void> {
           .limit(batch)
           .forUpdate()
           .execute();
-        const worked = records.map((r) => JSON.stringify(withWorked(list.columns, r.values, { ...context, position: r.position })));
+        const worked = records.map((r) =>
+          JSON.stringify(withWorked(list.columns, r.values, { ...context, position: r.position })),
+        );
         other ||= records.some((r, i) => worked[i] !== JSON.stringify(r.values));
         if (records.length > 0)
           await sql`update records r set values = n.values from unnest(${records.map((r) => r.id)}::bigint[], ${worked}::json[]) as n(id, values) where r.id = n.id`.execute(
@@ -136,19 +157,32 @@ export async function workOutNow(db: Database, listId: number): Promise<void> {
     if (other) await changedElsewhere(db, listId);
   }
   // what was changed meanwhile has a renewal of its own on its way
-  await db.updateTable('lists').set({ working: 0 }).where('id', '=', listId).where('changes', '=', list.changes).execute();
+  await db
+    .updateTable('lists')
+    .set({ working: 0 })
+    .where('id', '=', listId)
+    .where('changes', '=', list.changes)
+    .execute();
   await rejudgeList(db, listId);
 }
 
 /** Works out and judges a list again whose verdicts are not from what it is now: a process died between a change and what follows. */
 export async function renewList(db: Database, listId: number): Promise<void> {
-  const list = await db.selectFrom('lists').select(['changes', 'judged', 'columns']).where('id', '=', listId).executeTakeFirst();
+  const list = await db
+    .selectFrom('lists')
+    .select(['changes', 'judged', 'columns'])
+    .where('id', '=', listId)
+    .executeTakeFirst();
   if (!list || list.judged >= list.changes) return;
   await workOutNow(db, listId);
 }
 
 /** The same for a job's own verdicts. */
 export async function renewJob(db: Database, jobId: number): Promise<void> {
-  const job = await db.selectFrom('jobs').select(['changes', 'judged']).where('id', '=', jobId).executeTakeFirst();
+  const job = await db
+    .selectFrom('jobs')
+    .select(['changes', 'judged'])
+    .where('id', '=', jobId)
+    .executeTakeFirst();
   if (job && job.judged < job.changes) await judgePieceNow(db, jobId);
 }

@@ -19,12 +19,19 @@ export interface CodeFile {
 }
 
 /** The code of a record as a file, read back from that very file where it is made of pixels, else from its artwork. */
-export async function codeFile(stamp: Stamp, values: Values, format: ImageFormat): Promise<CodeFile | undefined> {
+export async function codeFile(
+  stamp: Stamp,
+  values: Values,
+  format: ImageFormat,
+): Promise<CodeFile | undefined> {
   const content = contentOf(stamp, values);
   if (content.state !== 'said') return undefined;
   const symbol = encodeStamp(stamp, content.payload);
   const bytes = await render(symbol, stamp, format);
-  const back = format === 'png' || format === 'jpeg' ? await readPixels(bytes, symbol) : await readArtwork(stamp, values);
+  const back =
+    format === 'png' || format === 'jpeg'
+      ? await readPixels(bytes, symbol)
+      : await readArtwork(stamp, values);
   return { bytes, payload: content.payload, back };
 }
 
@@ -32,14 +39,18 @@ async function render(symbol: CodeSymbol, stamp: Stamp, format: ImageFormat): Pr
   if (format === 'svg') return new TextEncoder().encode(renderSvg(symbol, stamp.look));
   if (format === 'png') return renderPng(symbol, stamp.look);
   if (format === 'jpeg') return renderJpeg(symbol, stamp.look);
-  return format === 'eps' ? renderEps(symbol, stamp.look) : renderPdf(symbol, stamp.look, stamp.name);
+  return format === 'eps'
+    ? renderEps(symbol, stamp.look)
+    : renderPdf(symbol, stamp.look, stamp.name);
 }
 
 async function readPixels(bytes: Uint8Array, symbol: CodeSymbol): Promise<ReadBack> {
   const reading = await readImage(bytes, symbol.symbology);
   if (!reading) return { result: 'unread' };
   const expected = expectedRead(symbol);
-  const same = reading.text === expected.text && (!expected.identifier || reading.identifier === expected.identifier);
+  const same =
+    reading.text === expected.text &&
+    (!expected.identifier || reading.identifier === expected.identifier);
   return same
     ? { result: 'read', text: reading.text, unusedCorrection: reading.unusedCorrection }
     : { result: 'differs', text: reading.text };
@@ -50,7 +61,9 @@ const noFonts = new FontBook();
 async function readArtwork(stamp: Stamp, values: Values): Promise<ReadBack> {
   const alone: Piece = {
     stock: 'a4-sign',
-    elements: [{ kind: 'stamp', id: 'alone', stamp: stamp.id, x: 5, y: 5, sizeMm: stamp.look.sizeMm }],
+    elements: [
+      { kind: 'stamp', id: 'alone', stamp: stamp.id, x: 5, y: 5, sizeMm: stamp.look.sizeMm },
+    ],
   };
   const made = makePiece(alone, stocks[0], [stamp], values, noFonts);
   return made.codes[0] ? readBack(made.items, made.codes[0], noFonts) : { result: 'unread' };

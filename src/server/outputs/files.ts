@@ -3,7 +3,13 @@ import { stringify } from 'csv-stringify/sync';
 import { Zip, ZipPassThrough } from 'fflate';
 import type { FrozenRun } from '../../core/job/document';
 import { contentOf } from '../../core/payload/stamp';
-import { isSecret, openKeyColumn, titleColumn, type Column, type Values } from '../../core/records/columns';
+import {
+  isSecret,
+  openKeyColumn,
+  titleColumn,
+  type Column,
+  type Values,
+} from '../../core/records/columns';
 import { saysSecret } from '../../core/payload/secrets';
 import type { Database } from '../platform';
 import { fileOf } from './parts';
@@ -43,10 +49,16 @@ async function* itemsOf(db: Database, runId: number): AsyncGenerator<Item> {
 }
 
 /** The columns that are taken away: those that are shown, without secrets unless they were asked for. */
-const taken = ({ columns, output }: FrozenRun): Column[] => columns.filter((c) => !c.hidden && (output?.secrets || !isSecret(c, columns)));
+const taken = ({ columns, output }: FrozenRun): Column[] =>
+  columns.filter((c) => !c.hidden && (output?.secrets || !isSecret(c, columns)));
 
 /** All files of a run in one ZIP, in a folder of its own, so that no name clashes with another run's. Dates are the run's. */
-export async function* zipFile(db: Database, runId: number, frozen: FrozenRun, folder: string): AsyncGenerator<Uint8Array> {
+export async function* zipFile(
+  db: Database,
+  runId: number,
+  frozen: FrozenRun,
+  folder: string,
+): AsyncGenerator<Uint8Array> {
   let ready: Uint8Array[] = [];
   let failed: Error | undefined;
   const zip = new Zip((error, data) => {
@@ -78,11 +90,21 @@ async function collect(parts: AsyncIterable<Uint8Array>): Promise<Uint8Array[]> 
 }
 
 /** The list as CSV: its columns, what each code says, and the names of its files. */
-export async function* csvFile(db: Database, runId: number, frozen: FrozenRun): AsyncGenerator<Uint8Array> {
+export async function* csvFile(
+  db: Database,
+  runId: number,
+  frozen: FrozenRun,
+): AsyncGenerator<Uint8Array> {
   const columns = taken(frozen);
-  const stamps = frozen.stamps.filter((s) => frozen.output?.secrets || !saysSecret(s, frozen.columns));
+  const stamps = frozen.stamps.filter(
+    (s) => frozen.output?.secrets || !saysSecret(s, frozen.columns),
+  );
   const files = frozen.output?.kind === 'images' || frozen.output?.kind === 'pdf-each';
-  const headings = [...columns.map((c) => c.name), ...stamps.map((s) => `${s.name}, payload`), ...(files ? ['Files'] : [])];
+  const headings = [
+    ...columns.map((c) => c.name),
+    ...stamps.map((s) => `${s.name}, payload`),
+    ...(files ? ['Files'] : []),
+  ];
   yield Buffer.from(stringify([headings], { bom: true }));
   for await (const { values, parts } of itemsOf(db, runId)) {
     const payloads = stamps.map((stamp) => {
@@ -90,7 +112,13 @@ export async function* csvFile(db: Database, runId: number, frozen: FrozenRun): 
       return content.state === 'said' ? content.payload : '';
     });
     yield Buffer.from(
-      stringify([[...columns.map((c) => values[c.id] ?? ''), ...payloads, ...(files ? [parts.map((p) => p.name).join('; ')] : [])]]),
+      stringify([
+        [
+          ...columns.map((c) => values[c.id] ?? ''),
+          ...payloads,
+          ...(files ? [parts.map((p) => p.name).join('; ')] : []),
+        ],
+      ]),
     );
   }
 }
@@ -99,15 +127,23 @@ export async function* csvFile(db: Database, runId: number, frozen: FrozenRun): 
 const shownPx = 84;
 
 /** The list as a workbook, each code as a picture beside its row; every cell is text, so that no zero is lost. */
-export async function workbookFile(db: Database, runId: number, frozen: FrozenRun): Promise<Uint8Array> {
+export async function workbookFile(
+  db: Database,
+  runId: number,
+  frozen: FrozenRun,
+): Promise<Uint8Array> {
   const book = new exceljs.Workbook();
   book.created = book.modified = new Date(frozen.date);
   const columns = taken(frozen);
   const sheet = book.addWorksheet('Records', { views: [{ state: 'frozen', ySplit: 1 }] });
   sheet.columns = [
-    ...columns.map((c) => ({ header: c.name, width: Math.min(40, Math.max(12, c.name.length + 3)), style: { numFmt: '@', alignment: { vertical: 'middle' as const } } })),
+    ...columns.map((c) => ({
+      header: c.name,
+      width: Math.min(40, Math.max(12, c.name.length + 3)),
+      style: { numFmt: '@', alignment: { vertical: 'middle' as const } },
+    })),
     ...frozen.stamps.map((s) => ({ header: s.name, width: 14 })),
-  ]; // prettier-ignore
+  ];
   sheet.getRow(1).font = { bold: true };
   let at = 1;
   for await (const { values, name, parts } of itemsOf(db, runId)) {
@@ -119,7 +155,10 @@ export async function workbookFile(db: Database, runId: number, frozen: FrozenRu
       // width and height stand in the header of a PNG
       const [width, height] = [part.bytes.readUInt32BE(16), part.bytes.readUInt32BE(20)];
       const scale = shownPx / Math.max(width, height);
-      const image = book.addImage({ buffer: part.bytes as unknown as ArrayBuffer, extension: 'png' });
+      const image = book.addImage({
+        buffer: part.bytes as unknown as ArrayBuffer,
+        extension: 'png',
+      });
       sheet.addImage(image, {
         tl: { col: columns.length + s + 0.05, row: at + 0.04 },
         ext: { width: width * scale, height: height * scale },
@@ -131,10 +170,16 @@ export async function workbookFile(db: Database, runId: number, frozen: FrozenRu
   return new Uint8Array(await book.xlsx.writeBuffer());
 }
 
-const escaped = (text: string): string => text.replace(/[&<>"]/g, (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[c]!);
+const escaped = (text: string): string =>
+  text.replace(/[&<>"]/g, (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[c]!);
 
 /** One page with every code, its title and its key: everything it shows is in it. */
-export async function* contactSheet(db: Database, runId: number, frozen: FrozenRun, title: string): AsyncGenerator<Uint8Array> {
+export async function* contactSheet(
+  db: Database,
+  runId: number,
+  frozen: FrozenRun,
+  title: string,
+): AsyncGenerator<Uint8Array> {
   const key = openKeyColumn(frozen.columns);
   const name = titleColumn(frozen.columns);
   yield Buffer.from(`<!doctype html>
@@ -146,8 +191,15 @@ b{display:block;overflow-wrap:anywhere}code{font-size:12px;color:#575564;overflo
 <h1>${escaped(title)}</h1><ul>\n`);
   for await (const { values, parts } of itemsOf(db, runId)) {
     const said = escaped(values[name?.id ?? ''] ?? '');
-    const images = parts.map((p) => `<img alt="Code of ${said}" src="data:image/svg+xml;base64,${p.bytes.toString('base64')}">`).join('');
-    yield Buffer.from(`<li>${images}<b>${said}</b><code>${escaped(key && key !== name ? (values[key.id] ?? '') : '')}</code></li>\n`);
+    const images = parts
+      .map(
+        (p) =>
+          `<img alt="Code of ${said}" src="data:image/svg+xml;base64,${p.bytes.toString('base64')}">`,
+      )
+      .join('');
+    yield Buffer.from(
+      `<li>${images}<b>${said}</b><code>${escaped(key && key !== name ? (values[key.id] ?? '') : '')}</code></li>\n`,
+    );
   }
   yield Buffer.from('</ul></html>\n');
 }

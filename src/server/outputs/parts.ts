@@ -34,7 +34,8 @@ export async function makeParts(
   const name = item.name ?? `record-${item.seq + 1}`;
   if (output.kind === 'csv') return { parts: [], codes: [] };
   if (output.kind === 'pdf-each') return piecePdf(frozen, name, item.values, fonts, pictures);
-  const format: ImageFormat = output.kind === 'images' ? (output.format ?? 'png') : output.kind === 'html' ? 'svg' : 'png';
+  const format: ImageFormat =
+    output.kind === 'images' ? (output.format ?? 'png') : output.kind === 'html' ? 'svg' : 'png';
   const parts: MadePart[] = [];
   const codes: MadeCode[] = [];
   for (const stamp of frozen.stamps) {
@@ -45,7 +46,10 @@ export async function makeParts(
     };
     const made = await codeFile({ ...stamp, look }, item.values, format);
     if (!made) continue;
-    parts.push({ name: `${fileOf(name, stamp, frozen.stamps)}.${format === 'jpeg' ? 'jpg' : format}`, bytes: made.bytes });
+    parts.push({
+      name: `${fileOf(name, stamp, frozen.stamps)}.${format === 'jpeg' ? 'jpg' : format}`,
+      bytes: made.bytes,
+    });
     codes.push({
       stamp: stamp.id,
       payload: made.payload,
@@ -60,14 +64,23 @@ export async function makeParts(
 export const fileOf = (name: string, stamp: Stamp, stamps: readonly Stamp[]): string =>
   stamps.length === 1 ? name : `${name}, ${safeName(stamp.name, stamp.id)}`;
 
-async function piecePdf(frozen: FrozenRun, name: string, values: Values, fonts: FontBook, pictureOf: PictureOf) {
+async function piecePdf(
+  frozen: FrozenRun,
+  name: string,
+  values: Values,
+  fonts: FontBook,
+  pictureOf: PictureOf,
+) {
   const stock = stockOf(frozen.piece);
   const used: GlyphUse = new Map();
   const pictures: PictureUse = new Map();
   const codes: MadeCode[] = [];
   const pages: Uint8Array[] = [];
   for (const side of sidesOf(frozen.piece)) {
-    const made = makePiece(frozen.piece, stock, frozen.stamps, values, fonts, { side, pictures: pictureOf });
+    const made = makePiece(frozen.piece, stock, frozen.stamps, values, fonts, {
+      side,
+      pictures: pictureOf,
+    });
     const items = [clippedPiece(stock, made.items, { x: 0, y: 0 })];
     const drawing = { widthMm: stock.piece.width, heightMm: stock.piece.height, items };
     pages.push(deflate(pageContent(drawing, fonts, used, pictures)));
@@ -81,8 +94,14 @@ async function piecePdf(frozen: FrozenRun, name: string, values: Values, fonts: 
       });
     }
   }
-  const info = { title: name, pageWidthMm: stock.piece.width, pageHeightMm: stock.piece.height, date: new Date(frozen.date) };
+  const info = {
+    title: name,
+    pageWidthMm: stock.piece.width,
+    pageHeightMm: stock.piece.height,
+    date: new Date(frozen.date),
+  };
   const whole: Uint8Array[] = [];
-  for await (const part of assemblePdf(pages, used, fonts, info, deflate, pictures)) whole.push(Uint8Array.from(part));
+  for await (const part of assemblePdf(pages, used, fonts, info, deflate, pictures))
+    whole.push(Uint8Array.from(part));
   return { parts: [{ name: `${name}.pdf`, bytes: new Uint8Array(Buffer.concat(whole)) }], codes };
 }

@@ -25,11 +25,19 @@ export function isOurHost(host: string): boolean {
  */
 export function checkDoor(request: Request): void {
   const host = request.headers.get('host') ?? new URL(request.url).host;
-  if (!isOurHost(host)) throw new Refusal('Hand Stamp is not reached by this name. Whoever set it up can add it to HAND_STAMP_HOSTS.', 421);
+  if (!isOurHost(host))
+    throw new Refusal(
+      'Hand Stamp is not reached by this name. Whoever set it up can add it to HAND_STAMP_HOSTS.',
+      421,
+    );
   const site = request.headers.get('sec-fetch-site');
   const reads = request.method === 'GET' || request.method === 'HEAD';
-  const foreign = site === null ? isForeign(request.headers.get('origin'), host) : !(site === 'same-origin' || (site === 'none' && reads));
-  if (foreign) throw new Refusal('This was asked by a page that is not Hand Stamp, so nothing was done.', 403);
+  const foreign =
+    site === null
+      ? isForeign(request.headers.get('origin'), host)
+      : !(site === 'same-origin' || (site === 'none' && reads));
+  if (foreign)
+    throw new Refusal('This was asked by a page that is not Hand Stamp, so nothing was done.', 403);
 }
 
 function isForeign(origin: string | null, host: string): boolean {

@@ -10,7 +10,11 @@ export async function writeFile(
   mime: string,
   parts: AsyncIterable<Uint8Array>,
 ): Promise<number> {
-  const { id } = await db.insertInto('files').values({ run_id: runId, name, mime, size: 0 }).returning('id').executeTakeFirstOrThrow();
+  const { id } = await db
+    .insertInto('files')
+    .values({ run_id: runId, name, mime, size: 0 })
+    .returning('id')
+    .executeTakeFirstOrThrow();
   let waiting: Uint8Array[] = [];
   let held = 0;
   let number = 0;

@@ -1,4 +1,3 @@
-import { NextResponse } from 'next/server';
 import { z } from 'zod';
 import { NoResultError } from 'kysely';
 import { isKeepable } from '../../core/records/keepable';
@@ -29,26 +28,45 @@ const most = { own: 150, strangers: 250 };
 const answering = { own: 0, strangers: 0 };
 
 /** The one place every route goes through: who asks, from where, and how errors become words. */
-export function route(work: (asked: Asked) => Promise<Response | object | undefined>, options: RouteOptions = {}) {
+export function route(
+  work: (asked: Asked) => Promise<Response | object | undefined>,
+  options: RouteOptions = {},
+) {
   const { strangers = false, waits = true } = options;
   const who = strangers ? 'strangers' : 'own';
-  return async (request: Request, context: { params: Promise<Record<string, string>> }): Promise<Response> => {
+  return async (
+    request: Request,
+    context: { params: Promise<Record<string, string>> },
+  ): Promise<Response> => {
     if (waits && answering[who] >= most[who])
-      return NextResponse.json({ error: busyWords }, { status: strangers ? 429 : 503, headers: { 'retry-after': '2' } });
+      return Response.json(
+        { error: busyWords },
+        { status: strangers ? 429 : 503, headers: { 'retry-after': '2' } },
+      );
     if (waits) answering[who]++;
     try {
       if (!strangers) checkDoor(request);
       const { pathname, search, searchParams } = new URL(request.url);
       if ((pathname + search).includes('%00')) throw new Refusal(unkeepableWords);
-      const asked: Asked = { request, db: database(), actor: 'coordinator', params: await context.params, query: searchParams };
+      const asked: Asked = {
+        request,
+        db: database(),
+        actor: 'coordinator',
+        params: await context.params,
+        query: searchParams,
+      };
       const result = await work(asked);
-      return result instanceof Response ? result : NextResponse.json(result ?? {});
+      return result instanceof Response ? result : Response.json(result ?? {});
     } catch (error) {
       const [status, message] = explain(error);
-      if (status >= 500) log.error({ err: error, path: new URL(request.url).pathname }, 'request failed');
-      return NextResponse.json(
+      if (status >= 500)
+        log.error({ err: error, path: new URL(request.url).pathname }, 'request failed');
+      return Response.json(
         { error: message, ...(error instanceof Refusal ? error.details : {}) },
-        { status, ...(status === 503 || status === 429 ? { headers: { 'retry-after': '2' } } : {}) },
+        {
+          status,
+          ...(status === 503 || status === 429 ? { headers: { 'retry-after': '2' } } : {}),
+        },
       );
     } finally {
       if (waits) answering[who]--;
@@ -61,10 +79,15 @@ const busyWords = 'Too much is being asked for at the moment. Try it again in a 
 function explain(error: unknown): [number, string] {
   if (error instanceof Refusal) return [error.status, error.message];
   if (error instanceof IntakeError || error instanceof RunError) return [400, error.message];
-  if (error instanceof z.ZodError) return [400, error.issues[0]?.message ?? 'Something in the request is not right.'];
-  if (error instanceof NoResultError) return [404, 'That is not here any more. It may have been removed.'];
+  if (error instanceof z.ZodError)
+    return [400, error.issues[0]?.message ?? 'Something in the request is not right.'];
+  if (error instanceof NoResultError)
+    return [404, 'That is not here any more. It may have been removed.'];
   if (isAway(error))
-    return [503, 'The database is away for the moment and is coming back. Nothing was changed; try it again in a few seconds.'];
+    return [
+      503,
+      'The database is away for the moment and is coming back. Nothing was changed; try it again in a few seconds.',
+    ];
   const data = dataWords(error);
   if (data) return data;
   return [500, 'Something went wrong on our side. Nothing was changed; try it again.'];
@@ -73,16 +96,30 @@ function explain(error: unknown): [number, string] {
 /** What PostgreSQL says of a request that asks for something it cannot hold or find: the request's fault, not ours. */
 function dataWords(error: unknown): [number, string] | undefined {
   const code = error instanceof Error && 'code' in error ? String(error.code) : '';
-  if (code === '57014') return [503, 'This took too long and was stopped. Nothing was changed. Ask for less of it, or try it again later.'];
+  if (code === '57014')
+    return [
+      503,
+      'This took too long and was stopped. Nothing was changed. Ask for less of it, or try it again later.',
+    ];
   // class 22: numbers out of range, text that is none of the type, NUL and half characters
-  if (/^22/.test(code)) return [400, 'Something in the request is no value that can be kept here. Nothing was changed.'];
-  if (code === '23503') return [404, 'Something that this belongs to is not here any more. Nothing was changed.'];
+  if (/^22/.test(code))
+    return [
+      400,
+      'Something in the request is no value that can be kept here. Nothing was changed.',
+    ];
+  if (code === '23503')
+    return [404, 'Something that this belongs to is not here any more. Nothing was changed.'];
   if (code === '23505') return [409, 'There is one of that name already. Choose another name.'];
   return undefined;
 }
 
 /** Most bytes of JSON that a route takes: a few words, a document with pictures in its looks, records or their numbers, a folder of 30,000 files with their paths. */
-export const bodySizes = { words: 256 * 2 ** 10, document: 16 * 2 ** 20, records: 8 * 2 ** 20, folder: 32 * 2 ** 20 } as const;
+export const bodySizes = {
+  words: 256 * 2 ** 10,
+  document: 16 * 2 ** 20,
+  records: 8 * 2 ** 20,
+  folder: 32 * 2 ** 20,
+} as const;
 const deepest = 40;
 
 /** Whether JSON is nested deeper than any document of ours, seen before it is taken apart. */
@@ -103,10 +140,15 @@ function isDeep(text: string): boolean {
 }
 
 class Unkeepable extends Error {}
-const unkeepableWords = 'There is a sign in it that is no text (a NUL or half a character). Take it out; nothing was changed.';
+const unkeepableWords =
+  'There is a sign in it that is no text (a NUL or half a character). Take it out; nothing was changed.';
 
 /** The bytes of a request, counted while they come. @throws what `tooMuch` gives, before more than `most` bytes are kept */
-export async function bytesOf(request: Request, most: number, tooMuch: (bytes: number) => Error): Promise<Buffer> {
+export async function bytesOf(
+  request: Request,
+  most: number,
+  tooMuch: (bytes: number) => Error,
+): Promise<Buffer> {
   const announced = Number(request.headers.get('content-length') ?? 0);
   if (announced > most) throw tooMuch(announced);
   const parts: Uint8Array[] = [];
@@ -123,7 +165,10 @@ export async function bytesOf(request: Request, most: number, tooMuch: (bytes: n
 /** The name of a file from the header `x-file-name`, percent-encoded. @throws Refusal where it is not */
 export function fileNameOf(request: Request, otherwise: string): string {
   try {
-    const name = decodeURIComponent(request.headers.get('x-file-name') ?? otherwise).replaceAll('\0', '');
+    const name = decodeURIComponent(request.headers.get('x-file-name') ?? otherwise).replaceAll(
+      '\0',
+      '',
+    );
     // by characters, so that none is halved
     return [...name].slice(0, 200).join('');
   } catch {
@@ -147,25 +192,37 @@ export function streamed(parts: AsyncGenerator<Uint8Array>): ReadableStream<Uint
 
 export function numberParam(asked: Asked, name = 'id'): number {
   const value = Number(asked.params[name]);
-  if (!Number.isInteger(value) || value < 1 || value > 2 ** 31 - 1) throw new Refusal('That is not here.', 404);
+  if (!Number.isInteger(value) || value < 1 || value > 2 ** 31 - 1)
+    throw new Refusal('That is not here.', 404);
   return value;
 }
 
-export async function body<T>(asked: Asked, schema: z.ZodType<T>, size: keyof typeof bodySizes = 'words'): Promise<T> {
+export async function body<T>(
+  asked: Asked,
+  schema: z.ZodType<T>,
+  size: keyof typeof bodySizes = 'words',
+): Promise<T> {
   if (!/^application\/json\b/i.test(asked.request.headers.get('content-type') ?? ''))
     throw new Refusal('This is asked for in JSON (content-type: application/json).', 415);
   const text = (
-    await bytesOf(asked.request, bodySizes[size], () => new Refusal('That is more at once than can be taken here.', 413))
+    await bytesOf(
+      asked.request,
+      bodySizes[size],
+      () => new Refusal('That is more at once than can be taken here.', 413),
+    )
   ).toString();
   if (isDeep(text)) throw new Refusal('The request could not be read: it is nested too deep.');
   let json: unknown;
   try {
     json = JSON.parse(text, (key, value: unknown) => {
-      for (const part of [key, value]) if (typeof part === 'string' && !isKeepable(part)) throw new Unkeepable();
+      for (const part of [key, value])
+        if (typeof part === 'string' && !isKeepable(part)) throw new Unkeepable();
       return value;
     });
   } catch (error) {
-    throw new Refusal(error instanceof Unkeepable ? unkeepableWords : 'The request could not be read.');
+    throw new Refusal(
+      error instanceof Unkeepable ? unkeepableWords : 'The request could not be read.',
+    );
   }
   return schema.parse(json);
 }

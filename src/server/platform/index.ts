@@ -4,7 +4,15 @@
 export type { Asked, Input, Output, Told, WorkName } from './apart/contract';
 export { drawnCode, type DrawnCode, redrawnPicture } from './apart/pictures';
 export { lanes, WorkEnded } from './apart/pool';
-export { database, type Database, databaseUrl, healthDatabase, isAway, oneOf, openDatabase } from './db';
+export {
+  database,
+  type Database,
+  databaseUrl,
+  healthDatabase,
+  isAway,
+  oneOf,
+  openDatabase,
+} from './db';
 export type { Intakes, KeptWithRecord, Receipts, RevisionKind } from './db/schema';
 export { deflate } from './deflate';
 export { readFilePieces, writeFile } from './files';

@@ -29,11 +29,15 @@ const signIn = /(^|[/?&=._-])(log-?in|sign-?in|sso|auth|oauth2?|session)([/?&=._
  * to, so that it cannot change in between.
  * @throws NotPublic for an address that is not public and may not be asked; Error when nothing answers
  */
-function open(address: string, { privateToo, standIns, timeLimit = 8000 }: AskOptions): Promise<{ url: URL; response: IncomingMessage }> {
+function open(
+  address: string,
+  { privateToo, standIns, timeLimit = 8000 }: AskOptions,
+): Promise<{ url: URL; response: IncomingMessage }> {
   const url = new URL(address);
   const standIn = standIns[url.host.toLowerCase()];
   const literal = url.hostname.replace(/^\[|\]$/g, '');
-  if (standIn === undefined && !privateToo && isIP(literal) && !isPublicAddress(literal)) return Promise.reject(new NotPublic());
+  if (standIn === undefined && !privateToo && isIP(literal) && !isPublicAddress(literal))
+    return Promise.reject(new NotPublic());
   const options: RequestOptions = {
     method: 'GET',
     headers: { 'user-agent': 'hand-stamp', accept: '*/*', host: url.host },
@@ -46,7 +50,8 @@ function open(address: string, { privateToo, standIns, timeLimit = 8000 }: AskOp
             resolve(host, { ...how, all: true }, (error, found) => {
               const first = found?.[0];
               if (error || !first) done(error ?? new Error('not found'), '', 4);
-              else if (!privateToo && found.some((a) => !isPublicAddress(a.address))) done(new NotPublic(), '', 4);
+              else if (!privateToo && found.some((a) => !isPublicAddress(a.address)))
+                done(new NotPublic(), '', 4);
               else if (typeof how === 'object' && how.all) done(null, found);
               else done(null, first.address, first.family);
             }),
@@ -54,7 +59,10 @@ function open(address: string, { privateToo, standIns, timeLimit = 8000 }: AskOp
       : {}),
   };
   const ask = standIn === undefined && url.protocol === 'https:' ? secureRequest : plainRequest;
-  const target = standIn === undefined ? url : new URL(`http://127.0.0.1:${standIn}${url.pathname}${url.search}`);
+  const target =
+    standIn === undefined
+      ? url
+      : new URL(`http://127.0.0.1:${standIn}${url.pathname}${url.search}`);
   return new Promise((answer, refuse) => {
     const asking = ask(target, options, (response) => answer({ url, response }));
     asking.on('error', refuse);
@@ -72,7 +80,11 @@ export async function askAddress(address: string, options: AskOptions): Promise<
     const leadsTo = response.headers.location ? new URL(response.headers.location, url).href : null;
     return { state: stateOf(status, leadsTo), status, leadsTo };
   } catch (error) {
-    return { state: error instanceof NotPublic ? 'not-asked' : 'no-answer', status: null, leadsTo: null };
+    return {
+      state: error instanceof NotPublic ? 'not-asked' : 'no-answer',
+      status: null,
+      leadsTo: null,
+    };
   }
 }
 
@@ -81,7 +93,9 @@ const mostPictureBytes = 10 * 1024 * 1024;
 /** Fetches a picture from its address. @throws Error in the user's words */
 export async function askPicture(address: string, options: AskOptions): Promise<Buffer> {
   const { response } = await open(address, options).catch((error: unknown) => {
-    throw new Error(error instanceof NotPublic ? 'it is not a public address' : 'nothing answers there');
+    throw new Error(
+      error instanceof NotPublic ? 'it is not a public address' : 'nothing answers there',
+    );
   });
   if (response.statusCode !== 200) {
     response.destroy();
@@ -103,7 +117,9 @@ export async function askPicture(address: string, options: AskOptions): Promise<
 function stateOf(status: number, leadsTo: string | null): DoorState {
   if (status === 401 || status === 403 || status === 407) return 'sign-in';
   if (status >= 300 && status < 400 && leadsTo)
-    return signIn.test(new URL(leadsTo).pathname + new URL(leadsTo).search) ? 'sign-in' : 'redirected';
+    return signIn.test(new URL(leadsTo).pathname + new URL(leadsTo).search)
+      ? 'sign-in'
+      : 'redirected';
   if (status === 404 || status === 410) return 'not-found';
   if (status >= 400) return 'fails';
   return 'opens';

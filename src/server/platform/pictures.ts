@@ -9,7 +9,11 @@ const longest = 320;
  * Redraws a PNG, JPEG or SVG as plain pixels, so that no script, link or hidden part of the file is kept.
  * @throws Refusal for other kinds of files and for pictures that cannot be drawn
  */
-export async function keepPicture(name: string, bytes: Buffer, side = longest): Promise<KeptPicture> {
+export async function keepPicture(
+  name: string,
+  bytes: Buffer,
+  side = longest,
+): Promise<KeptPicture> {
   const kind = kindOf(bytes);
   if (!kind) throw new Refusal(`${name} is not a PNG, JPEG or SVG picture.`);
   try {
@@ -23,10 +27,16 @@ export async function keepPicture(name: string, bytes: Buffer, side = longest): 
       .ensureAlpha()
       .raw()
       .toBuffer({ resolveWithObject: true });
-    const png = encodePicture({ width: info.width, height: info.height, rgba: new Uint8Array(data) });
+    const png = encodePicture({
+      width: info.width,
+      height: info.height,
+      rgba: new Uint8Array(data),
+    });
     return { name, width: info.width, height: info.height, png: toBase64(png) };
   } catch {
-    throw new Refusal(`${name} could not be drawn: the picture is damaged, larger than 50 million pixels, or takes too long to draw.`);
+    throw new Refusal(
+      `${name} could not be drawn: the picture is damaged, larger than 50 million pixels, or takes too long to draw.`,
+    );
   }
 }
 
@@ -35,7 +45,10 @@ const mostPixels = 50_000_000;
 
 /** Dots to the inch at which an SVG is drawn twice as large as it is kept, however large it says that it is. */
 async function densityFor(bytes: Buffer, side: number): Promise<number> {
-  const { width = side, height = side } = await sharp(bytes, { density: 72, limitInputPixels: false }).metadata();
+  const { width = side, height = side } = await sharp(bytes, {
+    density: 72,
+    limitInputPixels: false,
+  }).metadata();
   return Math.min(2400, Math.max(1, (72 * 2 * side) / Math.max(width, height)));
 }
 
@@ -50,7 +63,11 @@ function startsSvg(text: string): boolean {
   for (let at = 0; ;) {
     const rest = text.slice(at).trimStart();
     if (/^<svg[\s>]/i.test(rest)) return true;
-    const closing = rest.startsWith('<!--') ? '-->' : /^<(\?xml|!doctype svg)\b/i.test(rest) ? '>' : undefined;
+    const closing = rest.startsWith('<!--')
+      ? '-->'
+      : /^<(\?xml|!doctype svg)\b/i.test(rest)
+        ? '>'
+        : undefined;
     const end = closing === undefined ? -1 : rest.indexOf(closing, 4);
     if (closing === undefined || end < 0) return false;
     at = text.length - rest.length + end + closing.length;

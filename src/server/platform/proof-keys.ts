@@ -20,14 +20,17 @@ export function openProofKeys(): void {
 }
 
 /** A key as it is kept: one that is still to be made is made, one that lies open is sealed. */
-const kept = (key: string): string => (isSealedKey(key) ? key : prefix + seal(key === 'new' ? randomBytes(32).toString('hex') : key));
+const kept = (key: string): string =>
+  isSealedKey(key) ? key : prefix + seal(key === 'new' ? randomBytes(32).toString('hex') : key);
 
 export const stampWithSealedKey = <S extends Pick<Stamp, 'proofKey'>>(stamp: S): S =>
   stamp.proofKey === undefined ? stamp : { ...stamp, proofKey: kept(stamp.proofKey) };
 
 type Worked = NonNullable<Column['worked']>;
 export const workedWithSealedKey = (worked: Worked): Worked =>
-  worked.source.kind === 'proof' ? { ...worked, source: { ...worked.source, key: kept(worked.source.key) } } : worked;
+  worked.source.kind === 'proof'
+    ? { ...worked, source: { ...worked.source, key: kept(worked.source.key) } }
+    : worked;
 
 /** Where documents are kept that can hold a key. */
 const places = [
@@ -49,8 +52,13 @@ export async function sealOldKeys(db: Database): Promise<void> {
       select ctid::text as place, ${at}::text as text from ${sql.table(table)}
       where ${at}::text ~ '"(proofKey|key)":\\s*"([0-9a-f]{2}){16,64}"'`.execute(db);
     for (const { place, text } of rows) {
-      const sealed = text.replace(openKey, (_, before: string, key: string, after: string) => before + kept(key) + after);
-      await sql`update ${sql.table(table)} set ${at} = ${sealed}::jsonb where ctid = ${place}::tid`.execute(db);
+      const sealed = text.replace(
+        openKey,
+        (_, before: string, key: string, after: string) => before + kept(key) + after,
+      );
+      await sql`update ${sql.table(table)} set ${at} = ${sealed}::jsonb where ctid = ${place}::tid`.execute(
+        db,
+      );
     }
   }
 }

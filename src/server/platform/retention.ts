@@ -15,8 +15,10 @@ interface Keeping {
 }
 
 const older = (days: number) => sql<Date>`now() - ${days} * interval '1 day'`;
-const one = async (db: Database, query: ReturnType<typeof sql<{ bytes: number }>>): Promise<number> =>
-  (await query.execute(db)).rows[0].bytes;
+const one = async (
+  db: Database,
+  query: ReturnType<typeof sql<{ bytes: number }>>,
+): Promise<number> => (await query.execute(db)).rows[0].bytes;
 /** Latest versions of a job that are always kept. */
 const latest = 50;
 
@@ -41,13 +43,22 @@ const keeping: Record<KeptKind, Keeping> = {
     },
   },
   intakes: {
-    bytes: (db) => one(db, sql`select pg_total_relation_size('intakes') + pg_total_relation_size('intake_rows') as bytes`),
+    bytes: (db) =>
+      one(
+        db,
+        sql`select pg_total_relation_size('intakes') + pg_total_relation_size('intake_rows') as bytes`,
+      ),
     takeAway: (db, days) =>
-      db.deleteFrom('intakes').where('created_at', '<', older(days)).where('state', 'not in', ['waiting', 'taking']).execute(),
+      db
+        .deleteFrom('intakes')
+        .where('created_at', '<', older(days))
+        .where('state', 'not in', ['waiting', 'taking'])
+        .execute(),
   },
   letters: {
     bytes: (db) => one(db, sql`select pg_total_relation_size('letters') as bytes`),
-    takeAway: (db, days) => db.deleteFrom('letters').where('written_at', '<', older(days)).execute(),
+    takeAway: (db, days) =>
+      db.deleteFrom('letters').where('written_at', '<', older(days)).execute(),
   },
   answers: {
     bytes: (db) => one(db, sql`select pg_total_relation_size('answers') as bytes`),
@@ -68,18 +79,29 @@ export interface Kept {
 }
 
 async function numbers(db: Database): Promise<(name: string, usual: number) => number> {
-  const rows = await db.selectFrom('settings').selectAll().where('name', 'like', 'kept.%').execute();
+  const rows = await db
+    .selectFrom('settings')
+    .selectAll()
+    .where('name', 'like', 'kept.%')
+    .execute();
   const known = new Map(rows.map((row) => [row.name, Number(row.value)]));
   return (name, usual) => known.get(name) ?? usual;
 }
 
-const wholeBytes = (db: Database): Promise<number> => one(db, sql`select pg_database_size(current_database()) as bytes`);
+const wholeBytes = (db: Database): Promise<number> =>
+  one(db, sql`select pg_database_size(current_database()) as bytes`);
 
 /** How long things are kept, and what they take. */
 export async function readKept(db: Database): Promise<Kept> {
   const number = await numbers(db);
   const kinds = await Promise.all(
-    keptKinds.map(async (kind) => [kind, { days: number(setting(kind), usualDays[kind]), bytes: await keeping[kind].bytes(db) }] as const),
+    keptKinds.map(
+      async (kind) =>
+        [
+          kind,
+          { days: number(setting(kind), usualDays[kind]), bytes: await keeping[kind].bytes(db) },
+        ] as const,
+    ),
   );
   return {
     kinds: Object.fromEntries(kinds) as Kept['kinds'],
@@ -87,9 +109,16 @@ export async function readKept(db: Database): Promise<Kept> {
   };
 }
 
-export async function writeKept(db: Database, days: Partial<Record<KeptKind, number>>, gb: number | undefined): Promise<void> {
+export async function writeKept(
+  db: Database,
+  days: Partial<Record<KeptKind, number>>,
+  gb: number | undefined,
+): Promise<void> {
   const values = [
-    ...Object.entries(days).map(([kind, n]) => ({ name: setting(kind as KeptKind), value: String(n) })),
+    ...Object.entries(days).map(([kind, n]) => ({
+      name: setting(kind as KeptKind),
+      value: String(n),
+    })),
     ...(gb === undefined ? [] : [{ name: wholeSetting, value: String(gb) }]),
   ];
   for (const row of values)

@@ -28,6 +28,8 @@ export function unseal(text: string): string {
     return Buffer.concat([decipher.update(bytes.subarray(28)), decipher.final()]).toString('utf8');
   } catch (error) {
     if (error instanceof Refusal) throw error;
-    throw new Refusal('The kept password cannot be opened with this key. Give the connection its password again.');
+    throw new Refusal(
+      'The kept password cannot be opened with this key. Give the connection its password again.',
+    );
   }
 }

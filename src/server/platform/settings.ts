@@ -10,7 +10,12 @@ export const settingsSchema = z.object({
   doorPrivate: z.boolean(),
   /** Days for which each kind is kept. */
   kept: z.partialRecord(z.enum(keptKinds), z.literal([...keptForDays])).default({}),
-  wholeGb: z.number().int().min(wholeGb.least, 'Allow 1 GB at least.').max(wholeGb.most, `Allow ${wholeGb.most} GB at most.`).optional(),
+  wholeGb: z
+    .number()
+    .int()
+    .min(wholeGb.least, 'Allow 1 GB at least.')
+    .max(wholeGb.most, `Allow ${wholeGb.most} GB at most.`)
+    .optional(),
 });
 export type SettingsChange = z.infer<typeof settingsSchema>;
 export interface SettingsView extends Kept {
@@ -18,11 +23,18 @@ export interface SettingsView extends Kept {
 }
 
 export async function readSettings(db: Database): Promise<SettingsView> {
-  const row = await db.selectFrom('settings').select('value').where('name', '=', 'door.private').executeTakeFirst();
+  const row = await db
+    .selectFrom('settings')
+    .select('value')
+    .where('name', '=', 'door.private')
+    .executeTakeFirst();
   return { doorPrivate: row?.value === 'yes', ...(await readKept(db)) };
 }
 
-export async function writeSettings(db: Database, { doorPrivate, kept, wholeGb: gb }: SettingsChange): Promise<void> {
+export async function writeSettings(
+  db: Database,
+  { doorPrivate, kept, wholeGb: gb }: SettingsChange,
+): Promise<void> {
   await writeKept(db, kept, gb);
   const value = doorPrivate ? 'yes' : 'no';
   await db
@@ -34,7 +46,14 @@ export async function writeSettings(db: Database, { doorPrivate, kept, wholeGb: 
 
 /** What may be asked over the network, and which ports of this machine stand in for hosts. */
 export async function askOptions(db: Database): Promise<AskOptions> {
-  const rows = await db.selectFrom('settings').selectAll().where('name', 'in', ['door.private', 'door.stand-ins']).execute();
+  const rows = await db
+    .selectFrom('settings')
+    .selectAll()
+    .where('name', 'in', ['door.private', 'door.stand-ins'])
+    .execute();
   const value = (name: string) => rows.find((r) => r.name === name)?.value;
-  return { privateToo: value('door.private') === 'yes', standIns: JSON.parse(value('door.stand-ins') ?? '{}') as Record<string, number> };
+  return {
+    privateToo: value('door.private') === 'yes',
+    standIns: JSON.parse(value('door.stand-ins') ?? '{}') as Record<string, number>,
+  };
 }

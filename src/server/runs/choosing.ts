@@ -9,7 +9,15 @@ import { sortedBy } from '../jobs';
  * Those that are ready; all that have a code, those that need a look too; the ticked, the shown, those not printed yet or changed
  * since among them; or those whose code failed in an earlier run.
  */
-export const whichRecords = ['ready', 'with-code', 'ticked', 'filtered', 'new', 'changed', 'failed'] as const;
+export const whichRecords = [
+  'ready',
+  'with-code',
+  'ticked',
+  'filtered',
+  'new',
+  'changed',
+  'failed',
+] as const;
 export type WhichRecords = (typeof whichRecords)[number];
 
 export interface Choice {
@@ -30,7 +38,12 @@ export interface ChosenItem {
 }
 
 /** Where each record is one file or one line, not so many pieces on sheets. */
-export const onePerRecord = (options: RunOptions): RunOptions => ({ ...options, start: 1, copies: 1, copiesFrom: undefined });
+export const onePerRecord = (options: RunOptions): RunOptions => ({
+  ...options,
+  start: 1,
+  copies: 1,
+  copiesFrom: undefined,
+});
 
 /** The records that were meant, whether or not they can be made: what a run says it left out is weighed against these. */
 function meant({ which, shown, from }: Choice): RawBuilder<boolean> {
@@ -54,10 +67,16 @@ const copiesIn = (text: RawBuilder<unknown>): RawBuilder<number> => sql<number>`
     else 0 end`;
 
 /** Which of a job's records can be made, and how many pieces each of them gets. */
-function able(choice: Choice, { copies, copiesFrom }: RunOptions): { able: RawBuilder<unknown>; number: RawBuilder<unknown> } {
+function able(
+  choice: Choice,
+  { copies, copiesFrom }: RunOptions,
+): { able: RawBuilder<unknown>; number: RawBuilder<unknown> } {
   const { which } = choice;
   return {
-    able: which === 'ready' || which === 'new' ? sql`r.overall = 'ready'` : sql`r.stamps_mark = 'ready'`,
+    able:
+      which === 'ready' || which === 'new'
+        ? sql`r.overall = 'ready'`
+        : sql`r.stamps_mark = 'ready'`,
     number:
       which === 'failed'
         ? // each piece that failed once more, however many the job now makes of a record
@@ -69,20 +88,30 @@ function able(choice: Choice, { copies, copiesFrom }: RunOptions): { able: RawBu
 }
 
 /** How many pieces those are, counted before any of them is made. */
-export function chosenPieces(jobId: number, choice: Choice, options: RunOptions): RawBuilder<{ wanted: number }> {
+export function chosenPieces(
+  jobId: number,
+  choice: Choice,
+  options: RunOptions,
+): RawBuilder<{ wanted: number }> {
   const { able: can, number } = able(choice, options);
   return sql`select coalesce(sum(${number}), 0)::bigint as wanted from job_rows r join records p on p.id = r.record_id
     where r.job_id = ${jobId} and ${can} and ${meant(choice)}`;
 }
 
 /** The pieces that a run of a job makes, in their order, each record as often as it is wanted: a query of {@link ChosenItem}. */
-export function chosenItems(jobId: number, choice: Choice, options: RunOptions): RawBuilder<ChosenItem> {
+export function chosenItems(
+  jobId: number,
+  choice: Choice,
+  options: RunOptions,
+): RawBuilder<ChosenItem> {
   const { which, shown, sort } = choice;
   const { able: can, number } = able(choice, options);
   const byShown = which === 'filtered' && !sort;
   const order = sort ? sortedBy(sort) : byShown ? sql`place` : sql`position`;
   // by a join, since looking each up in a long array takes the square of its length
-  const places = byShown ? sql`join unnest(${[...shown]}::bigint[]) with ordinality as shown(id, place) on shown.id = r.record_id` : sql``;
+  const places = byShown
+    ? sql`join unnest(${[...shown]}::bigint[]) with ordinality as shown(id, place) on shown.id = r.record_id`
+    : sql``;
   return sql`
     select (row_number() over (order by ${order}, position, copy) - 1)::int as seq, record_id, values, content
     from (select p.position, r.record_id, p.values, r.content, c.copy ${byShown ? sql`, shown.place` : sql``} from job_rows r join records p on p.id = r.record_id ${places}
@@ -99,7 +128,13 @@ export async function leftOut(
   chosen: RawBuilder<unknown>,
 ): Promise<{ count: number; rows: { title: string; reason: string; record: number }[] }> {
   const title = titleColumn(columns);
-  const { rows } = await sql<{ record: number; title: string; notes: { text: string }[]; values: Values; count: number }>`
+  const { rows } = await sql<{
+    record: number;
+    title: string;
+    notes: { text: string }[];
+    values: Values;
+    count: number;
+  }>`
     select p.id as record, coalesce(p.values->>${title?.id ?? ''}, '') as title, r.notes, p.values, count(*) over ()::int as count
     from job_rows r join records p on p.id = r.record_id
     where r.job_id = ${jobId} and ${meant(choice)} and r.record_id not in (${chosen})
@@ -108,7 +143,9 @@ export async function leftOut(
     count: rows[0]?.count ?? 0,
     rows: rows.map(({ record, title: name, notes, values }) => ({
       title: name,
-      reason: notes.map((n) => maskedText(columns, values, n.text)).join('; ') || 'no copy of it is wanted',
+      reason:
+        notes.map((n) => maskedText(columns, values, n.text)).join('; ') ||
+        'no copy of it is wanted',
       record,
     })),
   };

@@ -6,5 +6,13 @@ export { proofOf } from './proof';
 export { receiptPdf } from './receipt-pdf';
 export { receiptCsv, receiptLines, receiptPages, receiptPart } from './receipt';
 export { compareRuns, listRuns, viewRun } from './run-views';
-export { cancelRun, type NewRun, quickPrint, quickSchema, removeRun, runAgain, startRun } from './runs';
+export {
+  cancelRun,
+  type NewRun,
+  quickPrint,
+  quickSchema,
+  removeRun,
+  runAgain,
+  startRun,
+} from './runs';
 export { waitsBehind } from './waiting';

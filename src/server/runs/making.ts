@@ -1,5 +1,11 @@
 import { sql } from 'kysely';
-import { assemblePdf, pageContent, picturesIn, type GlyphUse, type PictureUse } from '../../core/artwork/pdf';
+import {
+  assemblePdf,
+  pageContent,
+  picturesIn,
+  type GlyphUse,
+  type PictureUse,
+} from '../../core/artwork/pdf';
 import { artItems, symbolArt } from '../../core/artwork/symbol-art';
 import type { FrozenRun } from '../../core/job/document';
 import type { FontBook } from '../../core/artwork/fonts';
@@ -8,9 +14,26 @@ import { pictureOf } from '../../core/drawing/picture';
 import { stockOf } from '../../core/piece/stock';
 import { readBack } from '../../core/readback/readback';
 import { openKeyColumn, titleColumn, type Values } from '../../core/records/columns';
-import { chunksOf, finishedPages, markMargin, movedCode, safeFileName, SheetBuilder, type Chunk } from '../../core/run/plan';
+import {
+  chunksOf,
+  finishedPages,
+  markMargin,
+  movedCode,
+  safeFileName,
+  SheetBuilder,
+  type Chunk,
+} from '../../core/run/plan';
 import { encode } from '../../core/symbology';
-import { type Database, deflate, enqueue, fontBook, fontsOf, log, provideReader, writeFile } from '../platform';
+import {
+  type Database,
+  deflate,
+  enqueue,
+  fontBook,
+  fontsOf,
+  log,
+  provideReader,
+  writeFile,
+} from '../platform';
 import { picturesFor } from '../lists';
 import { contactSheet, csvFile, type MadePart, makeParts, workbookFile, zipFile } from '../outputs';
 import { receiptCsv } from './receipt';
@@ -85,7 +108,11 @@ function stopWatch(db: Database, runId: number): () => Promise<boolean> {
   return async () => {
     if (performance.now() - asked < 500) return false;
     asked = performance.now();
-    const run = await db.selectFrom('runs').select('state').where('id', '=', runId).executeTakeFirst();
+    const run = await db
+      .selectFrom('runs')
+      .select('state')
+      .where('id', '=', runId)
+      .executeTakeFirst();
     return run?.state !== 'running';
   };
 }
@@ -100,23 +127,40 @@ async function makeSheets(
 ): Promise<MadeChunk | undefined> {
   const stock = stockOf(frozen.piece);
   const sides = sidesOf(frozen.piece);
-  const sheets = new SheetBuilder(stock, frozen.options.start, frozen.options.order, chunk, sides.length);
+  const sheets = new SheetBuilder(
+    stock,
+    frozen.options.start,
+    frozen.options.order,
+    chunk,
+    sides.length,
+  );
   const placed: { item: RunItem; code: PlacedCode; page: number; place: number }[] = [];
   for (const item of items) {
     if (await stopped()) return undefined;
     for (const [number, side] of sides.entries()) {
-      const made = makePiece(frozen.piece, stock, frozen.stamps, item.values, fonts, { side, pictures });
+      const made = makePiece(frozen.piece, stock, frozen.stamps, item.values, fonts, {
+        side,
+        pictures,
+      });
       const { x, y, page, place } = sheets.add(item.seq, made.items, number);
-      for (const code of made.codes) placed.push({ item, code: movedCode(code, x, y), page, place });
+      for (const code of made.codes)
+        placed.push({ item, code: movedCode(code, x, y), page, place });
     }
   }
-  const finished = finishedPages(sheets.pages, stock, { marks: frozen.options.marks, offset: frozen.offset });
+  const finished = finishedPages(sheets.pages, stock, {
+    marks: frozen.options.marks,
+    offset: frozen.offset,
+  });
   const firstPage = chunk.firstPage * sides.length;
   const receipt: ReceiptRow[] = [];
   // only now, when the neighbours and the marks lie on the sheet as well
   for (const { item, code, page, place } of placed) {
     if (await stopped()) return undefined;
-    const back = await readBack(finished.pages[page - firstPage].items, movedCode(code, finished.shift.x, finished.shift.y), fonts);
+    const back = await readBack(
+      finished.pages[page - firstPage].items,
+      movedCode(code, finished.shift.x, finished.shift.y),
+      fonts,
+    );
     receipt.push({
       seq: item.seq,
       stamp: code.stamp,
@@ -130,7 +174,10 @@ async function makeSheets(
     });
   }
   const glyphs: GlyphUse = new Map();
-  const pages = finished.pages.map((drawing, i) => ({ page: firstPage + i, content: deflate(pageContent(drawing, fonts, glyphs)) }));
+  const pages = finished.pages.map((drawing, i) => ({
+    page: firstPage + i,
+    content: deflate(pageContent(drawing, fonts, glyphs)),
+  }));
   return { receipt: onePerStamp(receipt), glyphs, pages, parts: [] };
 }
 
@@ -158,17 +205,35 @@ async function makeFiles(
     const { parts, codes } = await makeParts(frozen, item, fonts, pictures);
     parts.forEach((part, i) => made.parts.push({ ...part, seq: item.seq, part: i }));
     for (const code of codes)
-      made.receipt.push({ seq: item.seq, record: item.record_id, ...titles(frozen, item.values), ...code, page: item.seq + 1, place: 1 });
+      made.receipt.push({
+        seq: item.seq,
+        record: item.record_id,
+        ...titles(frozen, item.values),
+        ...code,
+        page: item.seq + 1,
+        place: 1,
+      });
   }
   made.receipt = onePerStamp(made.receipt);
   return made;
 }
 
-async function keepChunk(db: Database, runId: number, number: number, items: number, made: MadeChunk): Promise<void> {
+async function keepChunk(
+  db: Database,
+  runId: number,
+  number: number,
+  items: number,
+  made: MadeChunk,
+): Promise<void> {
   const glyphs = JSON.stringify([...made.glyphs].map(([font, map]) => [font, [...map]]));
   await db.transaction().execute(async (tx) => {
     // a run that was stopped meanwhile keeps the count it was stopped with
-    const going = await tx.selectFrom('runs').select('state').where('id', '=', runId).forUpdate().executeTakeFirst();
+    const going = await tx
+      .selectFrom('runs')
+      .select('state')
+      .where('id', '=', runId)
+      .forUpdate()
+      .executeTakeFirst();
     if (going?.state !== 'running') return;
     const fresh = await tx
       .updateTable('run_chunks')
@@ -179,11 +244,19 @@ async function keepChunk(db: Database, runId: number, number: number, items: num
       .returning('number')
       .executeTakeFirst();
     if (!fresh) return;
-    if (made.pages.length > 0) await tx.insertInto('run_pages').values(made.pages.map((page) => ({ run_id: runId, ...page }))).execute(); // prettier-ignore
+    if (made.pages.length > 0)
+      await tx
+        .insertInto('run_pages')
+        .values(made.pages.map((page) => ({ run_id: runId, ...page })))
+        .execute();
     for (let from = 0; from < made.parts.length; from += 50)
       await tx
         .insertInto('run_parts')
-        .values(made.parts.slice(from, from + 50).map((part) => ({ run_id: runId, ...part, bytes: Buffer.from(part.bytes) })))
+        .values(
+          made.parts
+            .slice(from, from + 50)
+            .map((part) => ({ run_id: runId, ...part, bytes: Buffer.from(part.bytes) })),
+        )
         .execute();
     await insertReceipt(tx, runId, made.receipt);
     const failed = made.receipt.filter((row) => row.result !== 'read').length;
@@ -198,7 +271,8 @@ async function keepChunk(db: Database, runId: number, number: number, items: num
       .where('id', '=', runId)
       .returning(['pieces', 'pieces_made'])
       .executeTakeFirstOrThrow();
-    if (counts.pieces_made === counts.pieces) await enqueue(tx, 'run.assemble', { run: runId }, { key: `assemble-${runId}` });
+    if (counts.pieces_made === counts.pieces)
+      await enqueue(tx, 'run.assemble', { run: runId }, { key: `assemble-${runId}` });
   });
 }
 
@@ -206,7 +280,11 @@ async function keepChunk(db: Database, runId: number, number: number, items: num
 export async function endRun(db: Database, id: number, why: string): Promise<void> {
   await db
     .updateTable('runs')
-    .set({ state: 'failed', finished_at: new Date(), error: `A part of the run could not be made: ${why}. Start the run again.` })
+    .set({
+      state: 'failed',
+      finished_at: new Date(),
+      error: `A part of the run could not be made: ${why}. Start the run again.`,
+    })
     .where('id', '=', id)
     .where('state', 'in', running)
     .execute();
@@ -218,7 +296,11 @@ function titles(frozen: FrozenRun, values: Values): { title: string; key: string
   return { title: values[name?.id ?? ''] ?? '', key: key ? (values[key.id] ?? '') : '' };
 }
 
-async function insertReceipt(db: Database, runId: number, rows: readonly ReceiptRow[]): Promise<void> {
+async function insertReceipt(
+  db: Database,
+  runId: number,
+  rows: readonly ReceiptRow[],
+): Promise<void> {
   const column = <K extends keyof ReceiptRow>(key: K) => rows.map((row) => row[key]);
   await sql`
     insert into receipts (run_id, seq, stamp, record_id, title, key, payload, page, place, result, read_text)
@@ -238,22 +320,42 @@ export async function assembleRun(db: Database, runId: number): Promise<void> {
   const base = `${safeFileName(run.name)}-${run.id}`;
   await db.transaction().execute(async (tx) => {
     // one at a time, and none of a run that is over: what two workers both took is made once
-    const going = await tx.selectFrom('runs').select('state').where('id', '=', runId).forUpdate().executeTakeFirst();
+    const going = await tx
+      .selectFrom('runs')
+      .select('state')
+      .where('id', '=', runId)
+      .forUpdate()
+      .executeTakeFirst();
     if (going?.state !== 'running') return;
     await tx.deleteFrom('files').where('run_id', '=', runId).execute();
-    const write = (name: string, mime: string, parts: AsyncIterable<Uint8Array>) => writeFile(tx, runId, name, mime, parts);
-    if (kind === 'pdf') await write(`${base}.pdf`, 'application/pdf', await pdfFile(tx, runId, title, frozen));
+    const write = (name: string, mime: string, parts: AsyncIterable<Uint8Array>) =>
+      writeFile(tx, runId, name, mime, parts);
+    if (kind === 'pdf')
+      await write(`${base}.pdf`, 'application/pdf', await pdfFile(tx, runId, title, frozen));
     else if (kind === 'xlsx')
       await write(
         `${base}.xlsx`,
         'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
         once(await workbookFile(tx, runId, frozen)),
       );
-    else if (kind === 'csv') await write(`${base}.csv`, 'text/csv; charset=utf-8', csvFile(tx, runId, frozen));
-    else if (kind === 'html') await write(`${base}.html`, 'text/html; charset=utf-8', contactSheet(tx, runId, frozen, title));
-    else await write(`${base}.zip`, 'application/zip', zipFile(tx, runId, frozen, safeFileName(title)));
-    if (kind !== 'csv') await write(`${base}-receipt.csv`, 'text/csv; charset=utf-8', receiptCsv(tx, runId, frozen));
-    if (run.kind === 'job' && (kind === 'pdf' || kind === 'pdf-each')) await markPrinted(tx, run.job_id, runId);
+    else if (kind === 'csv')
+      await write(`${base}.csv`, 'text/csv; charset=utf-8', csvFile(tx, runId, frozen));
+    else if (kind === 'html')
+      await write(
+        `${base}.html`,
+        'text/html; charset=utf-8',
+        contactSheet(tx, runId, frozen, title),
+      );
+    else
+      await write(
+        `${base}.zip`,
+        'application/zip',
+        zipFile(tx, runId, frozen, safeFileName(title)),
+      );
+    if (kind !== 'csv')
+      await write(`${base}-receipt.csv`, 'text/csv; charset=utf-8', receiptCsv(tx, runId, frozen));
+    if (run.kind === 'job' && (kind === 'pdf' || kind === 'pdf-each'))
+      await markPrinted(tx, run.job_id, runId);
     await tx
       .updateTable('runs')
       .set({ state: 'done', finished_at: new Date() })
@@ -284,7 +386,12 @@ async function markPrinted(tx: Database, jobId: number, runId: number): Promise<
     where j.job_id = ${jobId} and j.record_id = r.record_id`.execute(tx);
 }
 
-async function pdfFile(db: Database, runId: number, title: string, frozen: FrozenRun): Promise<AsyncGenerator<Uint8Array>> {
+async function pdfFile(
+  db: Database,
+  runId: number,
+  title: string,
+  frozen: FrozenRun,
+): Promise<AsyncGenerator<Uint8Array>> {
   const stock = stockOf(frozen.piece);
   const used = await glyphsOf(db, runId);
   const margin = frozen.options.marks ? markMargin : 0;
@@ -295,30 +402,66 @@ async function pdfFile(db: Database, runId: number, title: string, frozen: Froze
     date: new Date(frozen.date),
     ...(margin ? { trimMm: { margin, bleed: stock.bleed ?? 0 } } : {}),
   };
-  return assemblePdf(storedPages(db, runId), used, fontBook(used.keys()), info, deflate, await picturesOf(db, runId, frozen));
+  return assemblePdf(
+    storedPages(db, runId),
+    used,
+    fontBook(used.keys()),
+    info,
+    deflate,
+    await picturesOf(db, runId, frozen),
+  );
 }
 
 /** The pictures of a run: those in its looks, which are the same in every code, those fixed on its piece, and those of its records. */
-async function picturesOf(db: Database, runId: number, { stamps, piece }: FrozenRun): Promise<PictureUse> {
+async function picturesOf(
+  db: Database,
+  runId: number,
+  { stamps, piece }: FrozenRun,
+): Promise<PictureUse> {
   const pictures: PictureUse = new Map();
   for (const stamp of stamps)
     if (stamp.look.logo || stamp.look.behind)
       for (const turn of [0, 90, 180, 270] as const)
-        picturesIn(artItems(symbolArt(encode('qr', 'any'), { ...stamp.look, turn: turn === 0 ? undefined : turn }), 0, 0, 1), pictures);
+        picturesIn(
+          artItems(
+            symbolArt(encode('qr', 'any'), { ...stamp.look, turn: turn === 0 ? undefined : turn }),
+            0,
+            0,
+            1,
+          ),
+          pictures,
+        );
   const add = (picture: ReturnType<PictureOf>) =>
     picture && picturesIn([{ kind: 'image', picture, x: 0, y: 0, width: 1, height: 1 }], pictures);
-  for (const element of piece.elements) if (element.kind === 'picture' && element.picture) add(pictureOf(element.picture));
+  for (const element of piece.elements)
+    if (element.kind === 'picture' && element.picture) add(pictureOf(element.picture));
   if (piece.elements.some((e) => e.kind === 'picture' && e.column !== undefined)) {
-    const items = await db.selectFrom('run_items').select('values').where('run_id', '=', runId).execute();
-    const find = await picturesFor(db, runId, piece, items.map((i) => i.values)); // prettier-ignore
+    const items = await db
+      .selectFrom('run_items')
+      .select('values')
+      .where('run_id', '=', runId)
+      .execute();
+    const find = await picturesFor(
+      db,
+      runId,
+      piece,
+      items.map((i) => i.values),
+    );
     for (const { values } of items)
-      for (const e of piece.elements) if (e.kind === 'picture' && e.column !== undefined) add(find((values[e.column] ?? '').trim()));
+      for (const e of piece.elements)
+        if (e.kind === 'picture' && e.column !== undefined)
+          add(find((values[e.column] ?? '').trim()));
   }
   return pictures;
 }
 
 async function glyphsOf(db: Database, runId: number): Promise<GlyphUse> {
-  const chunks = await db.selectFrom('run_chunks').select('glyphs').where('run_id', '=', runId).orderBy('number').execute();
+  const chunks = await db
+    .selectFrom('run_chunks')
+    .select('glyphs')
+    .where('run_id', '=', runId)
+    .orderBy('number')
+    .execute();
   const used: GlyphUse = new Map();
   for (const { glyphs } of chunks)
     for (const [font, pairs] of glyphs ?? []) {

@@ -12,9 +12,18 @@ import { newRunSchema, type NewRun } from './runs';
 const lookedAt = 24;
 
 /** What a run would make, before it is started: its count, one sheet of it, and what is left out. Chosen by the very query that a run uses. */
-export async function proofOf(db: Database, jobId: number, asked: NewRun, sheet: number): Promise<SheetProof> {
+export async function proofOf(
+  db: Database,
+  jobId: number,
+  asked: NewRun,
+  sheet: number,
+): Promise<SheetProof> {
   const wanted = newRunSchema.parse(asked);
-  const job = await db.selectFrom('jobs').selectAll().where('id', '=', jobId).executeTakeFirstOrThrow();
+  const job = await db
+    .selectFrom('jobs')
+    .selectAll()
+    .where('id', '=', jobId)
+    .executeTakeFirstOrThrow();
   const { columns, stamps } = await db
     .selectFrom('lists')
     .select(['columns', 'stamps'])
@@ -24,17 +33,29 @@ export async function proofOf(db: Database, jobId: number, asked: NewRun, sheet:
   const own = job.document.options ?? defaultRunOptions;
   const onSheets = (wanted.output?.kind ?? 'pdf') === 'pdf';
   const options = onSheets ? own : onePerRecord(own);
-  const shown = wanted.which === 'filtered' ? await orderOf(db, jobId, wanted.view ?? wholeList) : wanted.ticked;
+  const shown =
+    wanted.which === 'filtered'
+      ? await orderOf(db, jobId, wanted.view ?? wholeList)
+      : wanted.ticked;
   const choice = { ...wanted, shown };
   const chosen = chosenItems(jobId, choice, options);
   const stock = stockOf(job.document.piece);
-  const from = onSheets ? Math.max(0, sheet * placesOn(stock) - (options.start - 1)) : sheet * lookedAt;
-  const to = onSheets ? (sheet + 1) * placesOn(stock) - (options.start - 1) : (sheet + 1) * lookedAt;
+  const from = onSheets
+    ? Math.max(0, sheet * placesOn(stock) - (options.start - 1))
+    : sheet * lookedAt;
+  const to = onSheets
+    ? (sheet + 1) * placesOn(stock) - (options.start - 1)
+    : (sheet + 1) * lookedAt;
   const counts = await sql<{ pieces: number; records: number; look: number }>`
     select count(*)::int as pieces, count(distinct c.record_id)::int as records,
       count(distinct c.record_id) filter (where r.overall = 'look')::int as look
-    from (${chosen}) c join job_rows r on r.record_id = c.record_id and r.job_id = ${jobId}`.execute(db);
-  const items = await sql<ChosenItem>`select seq, record_id, values from (${chosen}) c where seq >= ${from} and seq < ${to} order by seq`.execute(db); // prettier-ignore
+    from (${chosen}) c join job_rows r on r.record_id = c.record_id and r.job_id = ${jobId}`.execute(
+    db,
+  );
+  const items =
+    await sql<ChosenItem>`select seq, record_id, values from (${chosen}) c where seq >= ${from} and seq < ${to} order by seq`.execute(
+      db,
+    );
   const { pieces, records, look } = counts.rows[0];
   const left = await leftOut(db, jobId, columns, choice, sql`select record_id from (${chosen}) c`);
   return {
@@ -45,7 +66,10 @@ export async function proofOf(db: Database, jobId: number, asked: NewRun, sheet:
     items: items.rows.map(({ seq, record_id: record, values }) => ({
       seq,
       record,
-      values: { ...maskedValues(columns, record, values), ...(proves ? recordToken(record, values) : {}) },
+      values: {
+        ...maskedValues(columns, record, values),
+        ...(proves ? recordToken(record, values) : {}),
+      },
     })),
     left: left.count,
     leftOut: left.rows,

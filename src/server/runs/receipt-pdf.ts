@@ -17,7 +17,11 @@ const most = 28;
 
 /** The receipt of a run on one page: what it was made from, what was read, page by page, and what failed. */
 export async function receiptPdf(db: Database, runId: number): Promise<Uint8Array> {
-  const run = await db.selectFrom('runs').selectAll().where('id', '=', runId).executeTakeFirstOrThrow();
+  const run = await db
+    .selectFrom('runs')
+    .selectAll()
+    .where('id', '=', runId)
+    .executeTakeFirstOrThrow();
   const list = await db
     .selectFrom('jobs')
     .innerJoin('lists', 'lists.id', 'jobs.list_id')
@@ -32,12 +36,36 @@ export async function receiptPdf(db: Database, runId: number): Promise<Uint8Arra
         `${line.title || line.key}: page ${line.page}, place ${line.place}, ${line.result === 'unread' ? 'does not read' : `reads as ${line.readsAs}`}`,
       );
   const rows = rowsOf(run, list, frozen);
-  const texts = [run.name, ...rows.flat(), ...failed, ...run.left_out.map((l) => `${l.title} ${l.reason}`)];
-  const fonts = fontBook(texts.flatMap((t) => ['bricolage-bold', 'atkinson', 'atkinson-bold'].flatMap((key) => fontsFor(t, key))));
+  const texts = [
+    run.name,
+    ...rows.flat(),
+    ...failed,
+    ...run.left_out.map((l) => `${l.title} ${l.reason}`),
+  ];
+  const fonts = fontBook(
+    texts.flatMap((t) =>
+      ['bricolage-bold', 'atkinson', 'atkinson-bold'].flatMap((key) => fontsFor(t, key)),
+    ),
+  );
   const items: DrawItem[] = [];
   let y = 20;
-  const text = (words: string, x: number, width: number, font: string, sizePt: number, colour = ink, lines = 1) => {
-    const fitted = fitText(words, { font, sizePt, minPt: sizePt, lines, align: 'left', colour }, x, y, width, fonts);
+  const text = (
+    words: string,
+    x: number,
+    width: number,
+    font: string,
+    sizePt: number,
+    colour = ink,
+    lines = 1,
+  ) => {
+    const fitted = fitText(
+      words,
+      { font, sizePt, minPt: sizePt, lines, align: 'left', colour },
+      x,
+      y,
+      width,
+      fonts,
+    );
     items.push(...fitted.items);
     return fitted.heightMm;
   };
@@ -54,10 +82,24 @@ export async function receiptPdf(db: Database, runId: number): Promise<Uint8Arra
     y += 2;
     y += text(`${title}: ${all.toLocaleString('en')}`, 20, 170, 'atkinson-bold', 11) + 1;
     for (const line of lines) if (y < page.height - 26) y += text(line, 20, 170, 'atkinson', 9);
-    if (all > lines.length) y += text(`and ${(all - lines.length).toLocaleString('en')} more`, 20, 170, 'atkinson', 9, soft);
+    if (all > lines.length)
+      y += text(
+        `and ${(all - lines.length).toLocaleString('en')} more`,
+        20,
+        170,
+        'atkinson',
+        9,
+        soft,
+      );
   };
   section('Codes that do not read', failed, run.codes_failed);
-  section('Left out', run.left_out.slice(0, Math.max(6, most - failed.length)).map((l) => `${l.title || 'no name'}: ${l.reason}`), run.left_out.length); // prettier-ignore
+  section(
+    'Left out',
+    run.left_out
+      .slice(0, Math.max(6, most - failed.length))
+      .map((l) => `${l.title || 'no name'}: ${l.reason}`),
+    run.left_out.length,
+  );
   y = page.height - 16;
   text(
     'Every code was read back by an independent reader from the finished artwork and compared with its record.',
@@ -68,10 +110,18 @@ export async function receiptPdf(db: Database, runId: number): Promise<Uint8Arra
     soft,
   );
   const used: GlyphUse = new Map();
-  const content = deflate(pageContent({ widthMm: page.width, heightMm: page.height, items }, fonts, used));
-  const info = { title: `Receipt, ${run.name}`, pageWidthMm: page.width, pageHeightMm: page.height, date: new Date(frozen.date) };
+  const content = deflate(
+    pageContent({ widthMm: page.width, heightMm: page.height, items }, fonts, used),
+  );
+  const info = {
+    title: `Receipt, ${run.name}`,
+    pageWidthMm: page.width,
+    pageHeightMm: page.height,
+    date: new Date(frozen.date),
+  };
   const parts: Uint8Array[] = [];
-  for await (const part of assemblePdf([content], used, fonts, info, deflate)) parts.push(Uint8Array.from(part));
+  for await (const part of assemblePdf([content], used, fonts, info, deflate))
+    parts.push(Uint8Array.from(part));
   return new Uint8Array(Buffer.concat(parts));
 }
 
@@ -87,17 +137,30 @@ interface Run {
   finished_at: Date | null;
 }
 
-function rowsOf(run: Run, list: { job: string; list: string }, frozen: FrozenRun): [string, string][] {
-  const when = (date: Date | null) => (date ? `${date.toISOString().slice(0, 10)} ${date.toISOString().slice(11, 16)} UTC` : 'not yet');
+function rowsOf(
+  run: Run,
+  list: { job: string; list: string },
+  frozen: FrozenRun,
+): [string, string][] {
+  const when = (date: Date | null) =>
+    date ? `${date.toISOString().slice(0, 10)} ${date.toISOString().slice(11, 16)} UTC` : 'not yet';
   return [
     ['Run', `number ${run.id}, by ${run.created_by}`],
     ['Job', `${list.job}, version ${frozen.jobVersion}`],
     ['List', `${list.list}, revision ${frozen.listRevision}`],
     ['Made', outputWords[frozen.output?.kind ?? 'pdf'].name],
-    ['Pieces', `${run.pieces.toLocaleString('en')}${run.sheets ? ` on ${counted(run.sheets, 'sheet')}, ${stockOf(frozen.piece).name}` : ''}`],
+    [
+      'Pieces',
+      `${run.pieces.toLocaleString('en')}${run.sheets ? ` on ${counted(run.sheets, 'sheet')}, ${stockOf(frozen.piece).name}` : ''}`,
+    ],
     ['Stamps', frozen.stamps.map((s) => `${s.name}, ${symbologies[s.symbology].name}`).join('; ')],
     ['Begun, done', `${when(run.started_at)}, ${when(run.finished_at)}`],
     ['Codes', run.codes.toLocaleString('en')],
-    ['Read back', run.codes_failed === 0 ? `all ${run.codes.toLocaleString('en')}` : `${run.codes_read.toLocaleString('en')}; ${run.codes_failed.toLocaleString('en')} do not read`],
-  ]; // prettier-ignore
+    [
+      'Read back',
+      run.codes_failed === 0
+        ? `all ${run.codes.toLocaleString('en')}`
+        : `${run.codes_read.toLocaleString('en')}; ${run.codes_failed.toLocaleString('en')} do not read`,
+    ],
+  ];
 }

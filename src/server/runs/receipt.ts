@@ -6,12 +6,21 @@ import { sql, type Selectable } from 'kysely';
 import type { Values } from '../../core/records/columns';
 import type { Database, Receipts } from '../platform';
 
-export const resultWords = { read: 'read, the same', differs: 'reads differently', unread: 'does not read' } as const;
+export const resultWords = {
+  read: 'read, the same',
+  differs: 'reads differently',
+  unread: 'does not read',
+} as const;
 
 const batch = 1000;
 
 /** The account of a run, code by code in the order of the pieces. Secrets are masked unless asked for. */
-export async function* receiptLines(db: Database, runId: number, frozen: FrozenRun, secrets = false): AsyncGenerator<ReceiptLine> {
+export async function* receiptLines(
+  db: Database,
+  runId: number,
+  frozen: FrozenRun,
+  secrets = false,
+): AsyncGenerator<ReceiptLine> {
   // two reads by the key of each table: a join over tables that were filled a moment ago, before their statistics, can take minutes
   for (let from = 0; ; from += batch) {
     const rows = await db
@@ -29,7 +38,12 @@ export async function* receiptLines(db: Database, runId: number, frozen: FrozenR
   }
 }
 
-async function valuesOf(db: Database, runId: number, from: number, to: number): Promise<Map<number, Values>> {
+async function valuesOf(
+  db: Database,
+  runId: number,
+  from: number,
+  to: number,
+): Promise<Map<number, Values>> {
   const items = await db
     .selectFrom('run_items')
     .select(['seq', 'values'])
@@ -40,9 +54,15 @@ async function valuesOf(db: Database, runId: number, from: number, to: number): 
   return new Map(items.map((item) => [item.seq, item.values]));
 }
 
-function lineOf(row: Selectable<Receipts>, values: ReadonlyMap<number, Values>, frozen: FrozenRun, secrets: boolean): ReceiptLine {
+function lineOf(
+  row: Selectable<Receipts>,
+  values: ReadonlyMap<number, Values>,
+  frozen: FrozenRun,
+  secrets: boolean,
+): ReceiptLine {
   const stamp = frozen.stamps.find((s) => s.id === row.stamp);
-  const shown = (text: string) => (secrets || !stamp ? text : maskPayload(text, stamp, values.get(row.seq) ?? {}, frozen.columns));
+  const shown = (text: string) =>
+    secrets || !stamp ? text : maskPayload(text, stamp, values.get(row.seq) ?? {}, frozen.columns);
   return {
     piece: row.seq + 1,
     record: row.record_id,
@@ -66,10 +86,20 @@ export async function receiptPages(db: Database, runId: number): Promise<Receipt
 }
 
 /** The lines of one page, or with `failed` all that did not read, the first thousand. */
-export async function receiptPart(db: Database, runId: number, part: { page: number } | 'failed'): Promise<ReceiptLine[]> {
-  const { frozen } = await db.selectFrom('runs').select('frozen').where('id', '=', runId).executeTakeFirstOrThrow();
+export async function receiptPart(
+  db: Database,
+  runId: number,
+  part: { page: number } | 'failed',
+): Promise<ReceiptLine[]> {
+  const { frozen } = await db
+    .selectFrom('runs')
+    .select('frozen')
+    .where('id', '=', runId)
+    .executeTakeFirstOrThrow();
   const query = db.selectFrom('receipts').selectAll().where('run_id', '=', runId);
-  const rows = await (part === 'failed' ? query.where('result', '<>', 'read') : query.where('page', '=', part.page))
+  const rows = await (
+    part === 'failed' ? query.where('result', '<>', 'read') : query.where('page', '=', part.page)
+  )
     .orderBy('seq')
     .orderBy('stamp')
     .limit(1000)
@@ -79,15 +109,39 @@ export async function receiptPart(db: Database, runId: number, part: { page: num
   return rows.map((row) => lineOf(row, values, frozen, false));
 }
 
-const headings = ['Piece', 'Record', 'Key', 'Stamp', 'Payload', 'Page', 'Position', 'Read-back', 'Reads as'];
+const headings = [
+  'Piece',
+  'Record',
+  'Key',
+  'Stamp',
+  'Payload',
+  'Page',
+  'Position',
+  'Read-back',
+  'Reads as',
+];
 
 /** The receipt as CSV with a byte order mark, so that spreadsheet programs take it for UTF-8. */
-export async function* receiptCsv(db: Database, runId: number, frozen: FrozenRun): AsyncGenerator<Uint8Array> {
+export async function* receiptCsv(
+  db: Database,
+  runId: number,
+  frozen: FrozenRun,
+): AsyncGenerator<Uint8Array> {
   const encoder = new TextEncoder();
   yield encoder.encode(csvLine([headings], { bom: true }));
   let lines: (string | number)[][] = [];
   for await (const l of receiptLines(db, runId, frozen)) {
-    lines.push([l.piece, l.title, l.key, l.stamp, l.payload, l.page, l.place, resultWords[l.result], l.readsAs]);
+    lines.push([
+      l.piece,
+      l.title,
+      l.key,
+      l.stamp,
+      l.payload,
+      l.page,
+      l.place,
+      resultWords[l.result],
+      l.readsAs,
+    ]);
     if (lines.length < 500) continue;
     yield encoder.encode(csvLine(lines));
     lines = [];

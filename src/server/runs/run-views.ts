@@ -19,13 +19,32 @@ export async function viewRun(db: Database, id: number): Promise<RunView> {
 const shownOfRun = (db: Database) =>
   db
     .selectFrom('runs')
-    .select(['id', 'name', 'state', 'pieces', 'pieces_made', 'sheets', 'codes', 'codes_read', 'codes_failed', 'left_out', 'kind', 'error'])
+    .select([
+      'id',
+      'name',
+      'state',
+      'pieces',
+      'pieces_made',
+      'sheets',
+      'codes',
+      'codes_read',
+      'codes_failed',
+      'left_out',
+      'kind',
+      'error',
+    ])
     .select(['created_at', 'started_at', 'finished_at', 'files_gone_at'])
-    .select([sql<OutputKind | null>`frozen->'output'->>'kind'`.as('output'), sql<number | null>`(frozen->>'again')::int`.as('again')]);
+    .select([
+      sql<OutputKind | null>`frozen->'output'->>'kind'`.as('output'),
+      sql<number | null>`(frozen->>'again')::int`.as('again'),
+    ]);
 
 const mostFailures = 50;
 
-async function viewRuns(db: Database, which: (runs: ReturnType<typeof shownOfRun>) => ReturnType<typeof shownOfRun>): Promise<RunView[]> {
+async function viewRuns(
+  db: Database,
+  which: (runs: ReturnType<typeof shownOfRun>) => ReturnType<typeof shownOfRun>,
+): Promise<RunView[]> {
   const runs = await which(shownOfRun(db)).execute();
   const ids = runs.map((run) => run.id);
   const files = await db
@@ -51,7 +70,9 @@ async function viewRuns(db: Database, which: (runs: ReturnType<typeof shownOfRun
           }>`
             select f.* from unnest(${failing}::int[]) r(id) cross join lateral (
               select run_id as run, record_id as record, title, key, page, place, result, read_text as "readAs" from receipts
-              where run_id = r.id and result <> 'read' order by seq limit ${mostFailures}) f`.execute(db)
+              where run_id = r.id and result <> 'read' order by seq limit ${mostFailures}) f`.execute(
+            db,
+          )
         ).rows;
   return runs.map((run) => ({
     id: run.id,
@@ -71,16 +92,30 @@ async function viewRuns(db: Database, which: (runs: ReturnType<typeof shownOfRun
     created: run.created_at.toISOString(),
     started: run.started_at?.toISOString() ?? null,
     finished: run.finished_at?.toISOString() ?? null,
-    files: files.filter((f) => f.run_id === run.id).map(({ id, name, size }) => ({ id, name, size })),
+    files: files
+      .filter((f) => f.run_id === run.id)
+      .map(({ id, name, size }) => ({ id, name, size })),
     failures: failures
       .filter((f) => f.run === run.id)
-      .map(({ record, title, key, page, place, result, readAs }) => ({ record, title, key, page, place, result, readAs })),
+      .map(({ record, title, key, page, place, result, readAs }) => ({
+        record,
+        title,
+        key,
+        page,
+        place,
+        result,
+        readAs,
+      })),
     filesGone: run.files_gone_at?.toISOString() ?? null,
   }));
 }
 
 /** Compares what two runs of one job printed, record by record. Payloads that hold secrets are told apart, and not shown. */
-export async function compareRuns(db: Database, first: number, second: number): Promise<ComparedRuns> {
+export async function compareRuns(
+  db: Database,
+  first: number,
+  second: number,
+): Promise<ComparedRuns> {
   const only = async (here: number, there: number) =>
     (
       await sql<{ title: string; key: string }>`
@@ -89,7 +124,13 @@ export async function compareRuns(db: Database, first: number, second: number): 
         db,
       )
     ).rows;
-  const differ = await sql<{ title: string; key: string; stamp: string; first: string; second: string }>`
+  const differ = await sql<{
+    title: string;
+    key: string;
+    stamp: string;
+    first: string;
+    second: string;
+  }>`
     select distinct a.record_id, b.title, b.key, a.stamp, a.payload as first, b.payload as second from receipts a join receipts b
       on b.record_id = a.record_id and b.stamp = a.stamp and b.payload <> a.payload
     where a.run_id = ${first} and b.run_id = ${second} order by a.record_id limit 200`.execute(db);
@@ -97,7 +138,11 @@ export async function compareRuns(db: Database, first: number, second: number): 
     select count(distinct a.record_id) as n from receipts a join receipts b on b.record_id = a.record_id where a.run_id = ${first} and b.run_id = ${second}`.execute(
     db,
   );
-  const { frozen } = await db.selectFrom('runs').select('frozen').where('id', '=', second).executeTakeFirstOrThrow();
+  const { frozen } = await db
+    .selectFrom('runs')
+    .select('frozen')
+    .where('id', '=', second)
+    .executeTakeFirstOrThrow();
   return {
     both: both.rows[0]?.n ?? 0,
     onlyFirst: await only(first, second),

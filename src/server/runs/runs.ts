@@ -36,48 +36,88 @@ export const newRunSchema = z.object({
 export type NewRun = z.input<typeof newRunSchema>;
 
 /** Freezes a job and its chosen records as a run and puts its chunks in the queue, all or nothing. */
-export async function startRun(db: Database, jobId: number, asked: NewRun, actor: string, quick?: Piece): Promise<number> {
+export async function startRun(
+  db: Database,
+  jobId: number,
+  asked: NewRun,
+  actor: string,
+  quick?: Piece,
+): Promise<number> {
   const wanted = newRunSchema.parse(asked);
   await checkRoom(db);
-  const earlier = wanted.which === 'failed' && wanted.from !== undefined ? await frozenOf(db, wanted.from) : undefined;
+  const earlier =
+    wanted.which === 'failed' && wanted.from !== undefined
+      ? await frozenOf(db, wanted.from)
+      : undefined;
   // what failed is made again as it was made, whatever the job makes at present
   const output = wanted.output ?? earlier?.output ?? { kind: 'pdf' };
   const printerId = wanted.printer ?? earlier?.printer;
-  const shown = wanted.which === 'filtered' ? await orderOf(db, jobId, wanted.view ?? wholeList) : wanted.ticked;
+  const shown =
+    wanted.which === 'filtered'
+      ? await orderOf(db, jobId, wanted.view ?? wholeList)
+      : wanted.ticked;
   return db.transaction().execute(async (tx) => {
-    const job = await tx.selectFrom('jobs').selectAll().where('id', '=', jobId).executeTakeFirstOrThrow();
-    const list = await tx.selectFrom('lists').selectAll().where('id', '=', job.list_id).executeTakeFirstOrThrow();
-    if (!isFresh(list, job)) throw new RunError('The records are still being checked. Start the run when that is done.');
+    const job = await tx
+      .selectFrom('jobs')
+      .selectAll()
+      .where('id', '=', jobId)
+      .executeTakeFirstOrThrow();
+    const list = await tx
+      .selectFrom('lists')
+      .selectAll()
+      .where('id', '=', job.list_id)
+      .executeTakeFirstOrThrow();
+    if (!isFresh(list, job))
+      throw new RunError('The records are still being checked. Start the run when that is done.');
     const onPiece = output.kind === 'pdf' || output.kind === 'pdf-each';
     if (!quick && onPiece && !job.document.piece.elements.some((e) => e.kind === 'stamp'))
       throw new RunError('There is no code on the piece. Place a stamp on it first.');
     const printer =
       printerId === undefined
         ? undefined
-        : await tx.selectFrom('printers').selectAll().where('id', '=', printerId).executeTakeFirstOrThrow();
-    const own = quick ? defaultRunOptions : { ...job.document.options, ...(wanted.start ? { start: wanted.start } : {}) };
+        : await tx
+            .selectFrom('printers')
+            .selectAll()
+            .where('id', '=', printerId)
+            .executeTakeFirstOrThrow();
+    const own = quick
+      ? defaultRunOptions
+      : { ...job.document.options, ...(wanted.start ? { start: wanted.start } : {}) };
     const options = output.kind === 'pdf' ? own : onePerRecord(own);
     const frozen: FrozenRun = {
       piece: quick ?? job.document.piece,
-      stamps: printer ? list.stamps.map((s) => ({ ...s, look: { ...s.look, dpi: printer.dpi } })) : list.stamps,
+      stamps: printer
+        ? list.stamps.map((s) => ({ ...s, look: { ...s.look, dpi: printer.dpi } }))
+        : list.stamps,
       options,
       columns: list.columns,
       jobVersion: job.version,
       listRevision: list.revision,
       date: new Date().toISOString(),
       output,
-      ...(printer ? { offset: { x: printer.offset_x, y: printer.offset_y }, printer: printer.id } : {}),
+      ...(printer
+        ? { offset: { x: printer.offset_x, y: printer.offset_y }, printer: printer.id }
+        : {}),
       ...(wanted.from ? { again: wanted.from } : {}),
     };
-    const { wanted: many } = (await chosenPieces(jobId, { ...wanted, shown }, options).execute(tx)).rows[0];
+    const { wanted: many } = (await chosenPieces(jobId, { ...wanted, shown }, options).execute(tx))
+      .rows[0];
     if (many > mostPieces)
       throw new RunError(
         `These are ${many.toLocaleString('en')} pieces; one run makes up to ${mostPieces.toLocaleString('en')}. Ask for fewer copies, or run the records in parts.`,
       );
-    const id = await insertRun(tx, { jobId, kind: quick ? 'quick' : 'job', name: wanted.name, frozen, actor });
+    const id = await insertRun(tx, {
+      jobId,
+      kind: quick ? 'quick' : 'job',
+      name: wanted.name,
+      frozen,
+      actor,
+    });
     const choice = { ...wanted, shown };
     const taken = await sql`insert into run_items (run_id, seq, record_id, values, content)
-      select ${id}::int, seq, record_id, values, content from (${chosenItems(jobId, choice, options)}) chosen`.execute(tx);
+      select ${id}::int, seq, record_id, values, content from (${chosenItems(jobId, choice, options)}) chosen`.execute(
+      tx,
+    );
     const pieces = Number(taken.numAffectedRows ?? 0);
     if (pieces === 0) throw new RunError(nothingWords[wanted.which]);
     await freezePictures(tx, id, job.list_id, frozen.piece);
@@ -85,15 +125,23 @@ export async function startRun(db: Database, jobId: number, asked: NewRun, actor
       throw new RunError(
         `A workbook with pictures holds up to ${mostWorkbookRows.toLocaleString('en')} records; these are ${pieces.toLocaleString('en')}. Run them in parts.`,
       );
-    if (output.kind !== 'pdf' && output.kind !== 'html') await nameItems(tx, id, list.columns, output);
-    const missing = await leftOut(tx, jobId, list.columns, choice, sql`select record_id from run_items where run_id = ${id}`);
+    if (output.kind !== 'pdf' && output.kind !== 'html')
+      await nameItems(tx, id, list.columns, output);
+    const missing = await leftOut(
+      tx,
+      jobId,
+      list.columns,
+      choice,
+      sql`select record_id from run_items where run_id = ${id}`,
+    );
     await queueRun(tx, id, frozen, pieces, missing.rows);
     return id;
   });
 }
 
 const frozenOf = async (db: Database, run: number): Promise<FrozenRun> =>
-  (await db.selectFrom('runs').select('frozen').where('id', '=', run).executeTakeFirstOrThrow()).frozen;
+  (await db.selectFrom('runs').select('frozen').where('id', '=', run).executeTakeFirstOrThrow())
+    .frozen;
 
 const nothingWords: Record<(typeof whichRecords)[number], string> = {
   ready: 'No record is ready, so there is nothing to make.',
@@ -107,7 +155,13 @@ const nothingWords: Record<(typeof whichRecords)[number], string> = {
 
 async function insertRun(
   tx: Database,
-  { jobId, kind, name, frozen, actor }: { jobId: number; kind: 'job' | 'quick'; name: string; frozen: FrozenRun; actor: string },
+  {
+    jobId,
+    kind,
+    name,
+    frozen,
+    actor,
+  }: { jobId: number; kind: 'job' | 'quick'; name: string; frozen: FrozenRun; actor: string },
 ): Promise<number> {
   const names = await tx.selectFrom('runs').select('name').where('job_id', '=', jobId).execute();
   const own = freeName(
@@ -133,10 +187,17 @@ async function insertRun(
 }
 
 /** Gives every item the name of its file: from a column, safe on every system, and no two alike. */
-async function nameItems(tx: Database, id: number, columns: readonly Column[], { nameFrom }: Output): Promise<void> {
+async function nameItems(
+  tx: Database,
+  id: number,
+  columns: readonly Column[],
+  { nameFrom }: Output,
+): Promise<void> {
   const wanted = columns.find((c) => c.id === nameFrom);
   if (wanted && isSecret(wanted, columns))
-    throw new RunError(`${wanted.name} is secret, and names of files lie open. Name the files by another column.`);
+    throw new RunError(
+      `${wanted.name} is secret, and names of files lie open. Name the files by another column.`,
+    );
   const column = wanted ?? openKeyColumn(columns) ?? titleColumn(columns);
   const names = new FileNames();
   const batch = 5000;
@@ -165,7 +226,10 @@ async function queueRun(
   leftOut: readonly { title: string; reason: string }[],
 ): Promise<void> {
   const chunks = chunksOf(frozen, pieces);
-  const sheets = frozen.output?.kind && frozen.output.kind !== 'pdf' ? 0 : sheetsFor(stockOf(frozen.piece), pieces, frozen.options.start);
+  const sheets =
+    frozen.output?.kind && frozen.output.kind !== 'pdf'
+      ? 0
+      : sheetsFor(stockOf(frozen.piece), pieces, frozen.options.start);
   await tx
     .updateTable('runs')
     .set({ pieces, sheets, left_out: JSON.stringify(leftOut) })
@@ -175,14 +239,24 @@ async function queueRun(
     .insertInto('run_chunks')
     .values(chunks.map((chunk) => ({ run_id: id, number: chunk.number })))
     .execute();
-  for (const chunk of chunks) await enqueue(tx, 'run.chunk', { run: id, chunk: chunk.number }, { key: `run-${id}-${chunk.number}` });
+  for (const chunk of chunks)
+    await enqueue(
+      tx,
+      'run.chunk',
+      { run: id, chunk: chunk.number },
+      { key: `run-${id}-${chunk.number}` },
+    );
 }
 
 /** Makes a run again from what it was made from: the same records, stamps, piece and date, and so the same bytes. */
 export async function runAgain(db: Database, runId: number, actor: string): Promise<number> {
   await checkRoom(db);
   return db.transaction().execute(async (tx) => {
-    const run = await tx.selectFrom('runs').selectAll().where('id', '=', runId).executeTakeFirstOrThrow();
+    const run = await tx
+      .selectFrom('runs')
+      .selectAll()
+      .where('id', '=', runId)
+      .executeTakeFirstOrThrow();
     const id = await insertRun(tx, {
       jobId: run.job_id,
       kind: run.kind,
@@ -190,7 +264,9 @@ export async function runAgain(db: Database, runId: number, actor: string): Prom
       frozen: { ...run.frozen, title: run.frozen.title ?? run.name },
       actor,
     });
-    await sql`insert into run_items (run_id, seq, record_id, values, content, name) select ${id}::int, seq, record_id, values, content, name from run_items where run_id = ${runId}`.execute(tx); // prettier-ignore
+    await sql`insert into run_items (run_id, seq, record_id, values, content, name) select ${id}::int, seq, record_id, values, content, name from run_items where run_id = ${runId}`.execute(
+      tx,
+    );
     await sql`insert into run_pictures (run_id, name, picture) select ${id}::int, name, picture from run_pictures where run_id = ${runId}`.execute(
       tx,
     );
@@ -208,7 +284,13 @@ export async function quickPrint(
 ): Promise<number> {
   const list = await stampOf(db, jobId, stamp);
   const name = `Quick print, ${counted(records.length, 'record')}`;
-  return startRun(db, jobId, { name, which: 'ticked', ticked: records }, actor, firstPiece(stocks[0], list.stamp, list.columns));
+  return startRun(
+    db,
+    jobId,
+    { name, which: 'ticked', ticked: records },
+    actor,
+    firstPiece(stocks[0], list.stamp, list.columns),
+  );
 }
 
 export const quickSchema = z.object({

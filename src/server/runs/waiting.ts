@@ -4,7 +4,13 @@ import type { Database } from '../platform';
 
 /** What a file that is still to be read waits behind, in words; undefined when its turn has come. */
 export async function waitsBehind(db: Database, intake: number): Promise<string | undefined> {
-  const { rows } = await sql<{ files: number; runs: number; left: number; pace: number | null; locked: boolean }>`
+  const { rows } = await sql<{
+    files: number;
+    runs: number;
+    left: number;
+    pace: number | null;
+    locked: boolean;
+  }>`
     with own as (select id, run_at, locked_at from graphile_worker.jobs where task_identifier like 'intake.%' and key is null
                    and id in (select j.id from graphile_worker._private_jobs j where j.payload->>'intake' = ${String(intake)}) order by id desc limit 1)
     select (select locked_at is not null from own) as locked,

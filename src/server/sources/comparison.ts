@@ -1,9 +1,27 @@
 import { sql } from 'kysely';
 import { dots } from '../../core/records/sealed';
-import { keyColumn, secretsOf, suggestRoles, type Column, type Values } from '../../core/records/columns';
-import { differences, matchColumns, plainKey, reformedKeys, type Difference } from '../../core/records/differences';
+import {
+  keyColumn,
+  secretsOf,
+  suggestRoles,
+  type Column,
+  type Values,
+} from '../../core/records/columns';
+import {
+  differences,
+  matchColumns,
+  plainKey,
+  reformedKeys,
+  type Difference,
+} from '../../core/records/differences';
 import type { Doubts } from '../../core/records/reading';
-import type { ChangedRow, RereadQuestion, RereadTake, RereadTold, SaidSame } from '../../core/job/views';
+import type {
+  ChangedRow,
+  RereadQuestion,
+  RereadTake,
+  RereadTold,
+  SaidSame,
+} from '../../core/job/views';
 import { type Database, IntakeError, Refusal } from '../platform';
 import {
   changedRow,
@@ -39,20 +57,37 @@ interface Compared {
 const nothingSame: SaidSame = { headings: {}, keys: false };
 
 /** Compares what was read with what the list holds. */
-async function compare(db: Database, listId: number, book: Book, same: SaidSame): Promise<Compared> {
-  const list = await db.selectFrom('lists').select(['columns', 'origin', 'next_column']).where('id', '=', listId).executeTakeFirstOrThrow();
+async function compare(
+  db: Database,
+  listId: number,
+  book: Book,
+  same: SaidSame,
+): Promise<Compared> {
+  const list = await db
+    .selectFrom('lists')
+    .select(['columns', 'origin', 'next_column'])
+    .where('id', '=', listId)
+    .executeTakeFirstOrThrow();
   const { origin } = list;
-  const named = origin && 'sheet' in origin ? book.sheets.findIndex((s) => s.name === origin.sheet) : 0;
+  const named =
+    origin && 'sheet' in origin ? book.sheets.findIndex((s) => s.name === origin.sheet) : 0;
   const sheet = book.sheets[Math.max(0, named)];
   const taken = takenSheet(sheet, origin && 'headerRow' in origin ? origin : { headerRow: 0 });
   const { names, rows } = taken;
   new Limits('What was read').records(rows.length);
   const now = list.columns.map((column) => {
-    const heading = Object.keys(same.headings).find((h) => same.headings[h] === column.id && names.includes(h));
+    const heading = Object.keys(same.headings).find(
+      (h) => same.headings[h] === column.id && names.includes(h),
+    );
     return heading === undefined ? column : { ...column, source: heading };
   });
   const { ids, missing } = matchColumns(now, names);
-  const kept = await db.selectFrom('records').select(['id', 'values', 'hand']).where('list_id', '=', listId).orderBy('position').execute();
+  const kept = await db
+    .selectFrom('records')
+    .select(['id', 'values', 'hand'])
+    .where('list_id', '=', listId)
+    .orderBy('position')
+    .execute();
   const read = kept.map((record): Values => ({ ...record.values, ...record.hand }));
   const key = keyColumn(now);
   const own = key && !key.worked ? key.id : undefined;
@@ -64,9 +99,15 @@ async function compare(db: Database, listId: number, book: Book, same: SaidSame)
       `The column ${key!.source ?? key!.name}, which tells the records apart, is not in what was read. Look whether it was renamed, and read again.`,
     );
   if (ids.every((id) => id === undefined) && asks.length === 0)
-    throw new IntakeError('None of the headings is one of this list. Is it the right file and the right sheet?');
-  const fresh = names.flatMap((name, c) => (ids[c] === undefined && rows.some((row) => (row[c] ?? '').trim() !== '') ? [{ name, c }] : []));
-  const sample = fresh.length ? rows.slice(0, 300).map((row) => fresh.map((f) => row[f.c] ?? '')) : [];
+    throw new IntakeError(
+      'None of the headings is one of this list. Is it the right file and the right sheet?',
+    );
+  const fresh = names.flatMap((name, c) =>
+    ids[c] === undefined && rows.some((row) => (row[c] ?? '').trim() !== '') ? [{ name, c }] : [],
+  );
+  const sample = fresh.length
+    ? rows.slice(0, 300).map((row) => fresh.map((f) => row[f.c] ?? ''))
+    : [];
   const roles = suggestRoles(
     fresh.map((f) => f.name),
     sample,
@@ -76,11 +117,23 @@ async function compare(db: Database, listId: number, book: Book, same: SaidSame)
     roles,
     list.next_column,
   );
-  const places = [...ids.flatMap((id, c) => (id ? [[id, c] as const] : [])), ...fresh.map((f, i) => [added[i].id, f.c] as const)];
+  const places = [
+    ...ids.flatMap((id, c) => (id ? [[id, c] as const] : [])),
+    ...fresh.map((f, i) => [added[i].id, f.c] as const),
+  ];
   const columns = places.map(([id]) => id);
-  const incoming = rows.map((row): Values => Object.fromEntries(places.map(([id, c]) => [id, row[c] ?? ''])));
-  const found = differences(kept, incoming, columns, lost ? undefined : own, same.keys ? plainKey : undefined);
-  const count = (change: Difference['change']) => found.list.filter((d) => d.change === change).length;
+  const incoming = rows.map((row): Values =>
+    Object.fromEntries(places.map(([id, c]) => [id, row[c] ?? ''])),
+  );
+  const found = differences(
+    kept,
+    incoming,
+    columns,
+    lost ? undefined : own,
+    same.keys ? plainKey : undefined,
+  );
+  const count = (change: Difference['change']) =>
+    found.list.filter((d) => d.change === change).length;
   if (own !== undefined && !lost && !same.keys && count('gone') > 0 && count('added') > 0) {
     const keysOf = (records: readonly Values[]) => records.map((values) => values[own] ?? '');
     const reformed = reformedKeys(keysOf(read), keysOf(incoming));
@@ -98,12 +151,19 @@ async function compare(db: Database, listId: number, book: Book, same: SaidSame)
       changed: lost ? 0 : count('changed'),
       gone: lost ? 0 : count('gone'),
       unchanged: found.unchanged,
-      clashes: found.list.reduce((sum, d) => sum + (d.change === 'changed' ? d.clashes.length : 0), 0),
+      clashes: found.list.reduce(
+        (sum, d) => sum + (d.change === 'changed' ? d.clashes.length : 0),
+        0,
+      ),
       notes: [...sheet.notes, ...(lost ? [] : found.notes)],
       newColumns: added.map((c) => c.name),
       missingColumns: now.filter((c) => missing.includes(c.id)).map((c) => c.name),
       ...(asks.length > 0 ? { asks } : {}),
-      ...(lost ? { blocked: `${key!.name} tells the records apart, and no heading of the source is called so.` } : {}),
+      ...(lost
+        ? {
+            blocked: `${key!.name} tells the records apart, and no heading of the source is called so.`,
+          }
+        : {}),
     },
   };
 }
@@ -123,7 +183,12 @@ function renamed(
   const keyAt = ids.findIndex((id) => id !== undefined && id === key);
   for (const id of missing) {
     const column = columns.find((c) => c.id === id)!;
-    const was = new Map(read.map((values, i) => [keyAt >= 0 ? (values[key!] ?? '').trim() : String(i), (values[id] ?? '').trim()]));
+    const was = new Map(
+      read.map((values, i) => [
+        keyAt >= 0 ? (values[key!] ?? '').trim() : String(i),
+        (values[id] ?? '').trim(),
+      ]),
+    );
     const all = new Set([...was.values()].filter((v) => v !== ''));
     let best: { at: number; records: number } | undefined;
     names.forEach((_, c) => {
@@ -131,13 +196,28 @@ function renamed(
       // the key itself is told by its values wherever they stand now
       const records = rows.filter((row, i) => {
         const value = (row[c] ?? '').trim();
-        return value !== '' && (id === key ? all.has(value) : was.get(keyAt >= 0 ? (row[keyAt] ?? '').trim() : String(i)) === value);
+        return (
+          value !== '' &&
+          (id === key
+            ? all.has(value)
+            : was.get(keyAt >= 0 ? (row[keyAt] ?? '').trim() : String(i)) === value)
+        );
       }).length;
-      if (records >= Math.max(1, Math.min(rows.length, all.size) * 0.5) && records > (best?.records ?? 0)) best = { at: c, records };
+      if (
+        records >= Math.max(1, Math.min(rows.length, all.size) * 0.5) &&
+        records > (best?.records ?? 0)
+      )
+        best = { at: c, records };
     });
     if (!best) continue;
     taken.add(best.at);
-    asks.push({ kind: 'heading', column: id, name: column.name, heading: names[best.at], records: best.records });
+    asks.push({
+      kind: 'heading',
+      column: id,
+      name: column.name,
+      heading: names[best.at],
+      records: best.records,
+    });
   }
   return asks;
 }
@@ -147,7 +227,11 @@ const nothing = ({ added, changed, gone, newColumns, asks = [] }: RereadTold): b
 
 /** Keeps what a re-read comes to, row by row, to be looked at; takes it at once where the list follows its source and nothing is lost. */
 export async function compareIntake(db: Database, id: number, book: Book): Promise<void> {
-  const intake = await db.selectFrom('intakes').selectAll().where('id', '=', id).executeTakeFirstOrThrow();
+  const intake = await db
+    .selectFrom('intakes')
+    .selectAll()
+    .where('id', '=', id)
+    .executeTakeFirstOrThrow();
   const listId = intake.list_id!;
   const { told, list } = await compare(db, listId, book, intake.same ?? nothingSame);
   if (nothing(told)) {
@@ -157,13 +241,21 @@ export async function compareIntake(db: Database, id: number, book: Book): Promi
       .where('id', '=', id)
       .where('state', '=', 'waiting')
       .execute();
-    await db.updateTable('lists').set({ updated_at: new Date() }).where('id', '=', listId).execute();
+    await db
+      .updateTable('lists')
+      .set({ updated_at: new Date() })
+      .where('id', '=', listId)
+      .execute();
     return;
   }
   const kept = await db.transaction().execute(async (tx) => {
     if (!(await holdIntake(tx, id, 'waiting'))) return false;
     // more was said to be the same meanwhile, and is compared by the task that this brought
-    const now = await tx.selectFrom('intakes').select('same').where('id', '=', id).executeTakeFirstOrThrow();
+    const now = await tx
+      .selectFrom('intakes')
+      .select('same')
+      .where('id', '=', id)
+      .executeTakeFirstOrThrow();
     if (JSON.stringify(now.same) !== JSON.stringify(intake.same)) return false;
     await tx.deleteFrom('intake_rows').where('intake_id', '=', id).execute();
     const batch = 5000;
@@ -186,18 +278,39 @@ export async function compareIntake(db: Database, id: number, book: Book): Promi
     return true;
   });
   if (!kept) return;
-  const { origin } = await db.selectFrom('lists').select('origin').where('id', '=', listId).executeTakeFirstOrThrow();
-  const harmless = told.gone === 0 && told.clashes === 0 && told.missingColumns.length === 0 && !told.asks;
+  const { origin } = await db
+    .selectFrom('lists')
+    .select('origin')
+    .where('id', '=', listId)
+    .executeTakeFirstOrThrow();
+  const harmless =
+    told.gone === 0 && told.clashes === 0 && told.missingColumns.length === 0 && !told.asks;
   if (origin?.kind === 'tray' && origin.takes && harmless && intake.created_by === 'the In-tray')
     await takeReread(db, id, book, 'the In-tray', 'read');
 }
 
 /** What a re-read would do, record by record and cell by cell. */
-export async function rereadRows(db: Database, id: number, from: number, change: ChangedRow['change'] | undefined): Promise<ChangedRow[]> {
-  const intake = await db.selectFrom('intakes').select(['list_id', 'told']).where('id', '=', id).executeTakeFirstOrThrow();
+export async function rereadRows(
+  db: Database,
+  id: number,
+  from: number,
+  change: ChangedRow['change'] | undefined,
+): Promise<ChangedRow[]> {
+  const intake = await db
+    .selectFrom('intakes')
+    .select(['list_id', 'told'])
+    .where('id', '=', id)
+    .executeTakeFirstOrThrow();
   if (intake.list_id === null) return [];
-  const list = await db.selectFrom('lists').select(['columns', 'next_column']).where('id', '=', intake.list_id).executeTakeFirstOrThrow();
-  const columns = [...list.columns, ...newColumns(intake.told?.newColumns ?? [], [], list.next_column)];
+  const list = await db
+    .selectFrom('lists')
+    .select(['columns', 'next_column'])
+    .where('id', '=', intake.list_id)
+    .executeTakeFirstOrThrow();
+  const columns = [
+    ...list.columns,
+    ...newColumns(intake.told?.newColumns ?? [], [], list.next_column),
+  ];
   let query = db
     .selectFrom('intake_rows')
     .leftJoin('records', 'records.id', 'intake_rows.record_id')
@@ -221,22 +334,51 @@ export async function rereadRows(db: Database, id: number, from: number, change:
 }
 
 /** Takes a re-read into its list in one revision that can be undone. Printed state and hand edits survive. */
-export async function takeReread(db: Database, id: number, book: Book, actor: string, state: 'read' | 'taking' = 'taking'): Promise<void> {
-  const intake = await db.selectFrom('intakes').selectAll().where('id', '=', id).executeTakeFirstOrThrow();
+export async function takeReread(
+  db: Database,
+  id: number,
+  book: Book,
+  actor: string,
+  state: 'read' | 'taking' = 'taking',
+): Promise<void> {
+  const intake = await db
+    .selectFrom('intakes')
+    .selectAll()
+    .where('id', '=', id)
+    .executeTakeFirstOrThrow();
   const listId = intake.list_id!;
   const wanted: RereadTake = (intake.take as RereadTake | null) ?? { clashes: 'here', gone: 'out' };
   const touched = await db.transaction().execute(async (tx) => {
     if (!(await holdIntake(tx, id, state))) return undefined;
-    const before = await tx.selectFrom('lists').select('columns').where('id', '=', listId).forUpdate().executeTakeFirstOrThrow();
-    const { told, list, columns, added, columnsChanged, doubts } = await compare(tx, listId, book, intake.same ?? nothingSame);
+    const before = await tx
+      .selectFrom('lists')
+      .select('columns')
+      .where('id', '=', listId)
+      .forUpdate()
+      .executeTakeFirstOrThrow();
+    const { told, list, columns, added, columnsChanged, doubts } = await compare(
+      tx,
+      listId,
+      book,
+      intake.same ?? nothingSame,
+    );
     if (told.blocked) throw new Refusal(`${told.blocked} Say first which one it is.`);
     const shown = intake.told;
-    if (state === 'taking' && shown && (told.added !== shown.added || told.changed !== shown.changed || told.gone !== shown.gone))
-      throw new Refusal('The list was changed while you looked at this. Read it again to see what it comes to now.');
+    if (
+      state === 'taking' &&
+      shown &&
+      (told.added !== shown.added || told.changed !== shown.changed || told.gone !== shown.gone)
+    )
+      throw new Refusal(
+        'The list was changed while you looked at this. Read it again to see what it comes to now.',
+      );
     if (columnsChanged)
       await tx
         .updateTable('lists')
-        .set((e) => ({ columns: JSON.stringify(columns), next_column: e('next_column', '+', added.length) }))
+        .set((e) => ({
+          columns: JSON.stringify(columns),
+          next_column: e('next_column', '+', added.length),
+        }))
         .where('id', '=', listId)
         .execute();
     const steps: Step[] = [];
@@ -244,15 +386,31 @@ export async function takeReread(db: Database, id: number, book: Book, actor: st
     const others = await remove(tx, listId, list, wanted, steps);
     await add(tx, listId, columns, list, doubts, steps);
     await doubt(tx, list, doubts);
-    const words = [`${told.added} added`, `${told.changed} changed`, `${wanted.gone === 'out' ? told.gone : 0} gone`].join(', ');
-    const counted = await revise(tx, listId, 'reread', `Read again from ${intake.file_name}: ${words}`, actor, steps, columnsChanged ? { before: before.columns, after: columns } : undefined); // prettier-ignore
+    const words = [
+      `${told.added} added`,
+      `${told.changed} changed`,
+      `${wanted.gone === 'out' ? told.gone : 0} gone`,
+    ].join(', ');
+    const counted = await revise(
+      tx,
+      listId,
+      'reread',
+      `Read again from ${intake.file_name}: ${words}`,
+      actor,
+      steps,
+      columnsChanged ? { before: before.columns, after: columns } : undefined,
+    );
     await tx
       .updateTable('intakes')
       .set({ state: 'taken', bytes: Buffer.alloc(0) })
       .where('id', '=', id)
       .execute();
     await tx.deleteFrom('intake_rows').where('intake_id', '=', id).execute();
-    return { ids: [...steps.filter((s) => s.change !== 'gone').map((s) => s.record), ...others], columns: columnsChanged, change: counted };
+    return {
+      ids: [...steps.filter((s) => s.change !== 'gone').map((s) => s.record), ...others],
+      columns: columnsChanged,
+      change: counted,
+    };
   });
   if (!touched) return;
   if (touched.columns) await workOutAll(db, listId);
@@ -268,27 +426,49 @@ async function change(
   wanted: RereadTake,
   steps: Step[],
 ): Promise<void> {
-  const changed = new Map(list.flatMap((d) => (d.change === 'changed' ? [[d.record, d] as const] : [])));
+  const changed = new Map(
+    list.flatMap((d) => (d.change === 'changed' ? [[d.record, d] as const] : [])),
+  );
   const ids = [...changed.keys()];
   const batch = 2000;
   for (let from = 0; from < ids.length; from += batch) {
-    const rows = await tx.selectFrom('records').select(['id', 'position', 'values', 'hand']).where(sql<boolean>`id = any(${ids.slice(from, from + batch)}::bigint[])`).execute(); // prettier-ignore
+    const rows = await tx
+      .selectFrom('records')
+      .select(['id', 'position', 'values', 'hand'])
+      .where(sql<boolean>`id = any(${ids.slice(from, from + batch)}::bigint[])`)
+      .execute();
     const writing = rows.map((row): RecordToWrite => {
       const { before, after, clashes } = changed.get(row.id)!;
       if (wanted.clashes === 'there') {
         const theirs = { ...after, ...Object.fromEntries(clashes.map((c) => [c.column, c.there])) };
-        steps.push({ record: row.id, change: 'changed', before: { ...before, ...Object.fromEntries(clashes.map((c) => [c.column, c.here])) }, after: theirs }); // prettier-ignore
+        steps.push({
+          record: row.id,
+          change: 'changed',
+          before: { ...before, ...Object.fromEntries(clashes.map((c) => [c.column, c.here])) },
+          after: theirs,
+        });
         return { ...row, next: theirs };
       }
-      if (Object.keys(after).length > 0) steps.push({ record: row.id, change: 'changed', before, after });
+      if (Object.keys(after).length > 0)
+        steps.push({ record: row.id, change: 'changed', before, after });
       // what stands here stays, and the source's new word is remembered, so that it is not asked about again
-      return { ...row, hand: { ...row.hand, ...Object.fromEntries(clashes.map((c) => [c.column, c.there])) }, next: after };
+      return {
+        ...row,
+        hand: { ...row.hand, ...Object.fromEntries(clashes.map((c) => [c.column, c.there])) },
+        next: after,
+      };
     });
     await writeRecords(tx, listId, columns, writing, false);
   }
 }
 
-async function remove(tx: Database, listId: number, list: readonly Difference[], wanted: RereadTake, steps: Step[]): Promise<number[]> {
+async function remove(
+  tx: Database,
+  listId: number,
+  list: readonly Difference[],
+  wanted: RereadTake,
+  steps: Step[],
+): Promise<number[]> {
   const gone = list.flatMap((d) => (d.change === 'gone' ? [d.record] : []));
   if (wanted.gone === 'stay' || gone.length === 0) return [];
   const others = await sharersOf(tx, listId, gone);
@@ -308,17 +488,41 @@ async function add(
   const found = list.flatMap((d) => (d.change === 'added' ? [d] : []));
   const added = found.map((d) => d.after);
   if (added.length === 0) return;
-  const { last } = await tx.selectFrom('records').select(sql<number | null>`max(position)`.as('last')).where('list_id', '=', listId).executeTakeFirstOrThrow(); // prettier-ignore
+  const { last } = await tx
+    .selectFrom('records')
+    .select(sql<number | null>`max(position)`.as('last'))
+    .where('list_id', '=', listId)
+    .executeTakeFirstOrThrow();
   const first = (last ?? -1) + 1;
-  const ids = await insertRecords(tx, listId, added, first, found.map((d) => doubts[d.row])); // prettier-ignore
-  await writeRecords(tx, listId, columns, ids.map((id, i) => ({ id, position: first + i, values: added[i], hand: null, next: {} })), false); // prettier-ignore
-  ids.forEach((record, i) => steps.push({ record, change: 'added', after: added[i], position: first + i }));
+  const ids = await insertRecords(
+    tx,
+    listId,
+    added,
+    first,
+    found.map((d) => doubts[d.row]),
+  );
+  await writeRecords(
+    tx,
+    listId,
+    columns,
+    ids.map((id, i) => ({ id, position: first + i, values: added[i], hand: null, next: {} })),
+    false,
+  );
+  ids.forEach((record, i) =>
+    steps.push({ record, change: 'added', after: added[i], position: first + i }),
+  );
 }
 
 /** Keeps what is doubtful about the cells of changed records as the source gives them now. */
-async function doubt(tx: Database, list: readonly Difference[], doubts: Compared['doubts']): Promise<void> {
+async function doubt(
+  tx: Database,
+  list: readonly Difference[],
+  doubts: Compared['doubts'],
+): Promise<void> {
   const changed = list.flatMap((d) =>
-    d.change === 'changed' && doubts[d.row] ? [{ id: d.record, doubts: JSON.stringify(doubts[d.row]) }] : [],
+    d.change === 'changed' && doubts[d.row]
+      ? [{ id: d.record, doubts: JSON.stringify(doubts[d.row]) }]
+      : [],
   );
   if (changed.length > 0)
     await sql`update records r set doubts = n.doubts from unnest(${changed.map((c) => c.id)}::bigint[], ${changed.map((c) => c.doubts)}::json[]) as n(id, doubts) where r.id = n.id`.execute(

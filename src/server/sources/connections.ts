@@ -23,11 +23,19 @@ export type NewConnection = z.infer<typeof connectionSchema>;
 const timeLimit = 30_000;
 
 export async function listConnections(db: Database) {
-  return db.selectFrom('connections').select(['id', 'name', 'host', 'port', 'database', 'username']).orderBy('name').execute();
+  return db
+    .selectFrom('connections')
+    .select(['id', 'name', 'host', 'port', 'database', 'username'])
+    .orderBy('name')
+    .execute();
 }
 
 /** Keeps a connection once it has been tried. */
-export async function keepConnection(db: Database, wanted: NewConnection, actor: string): Promise<number> {
+export async function keepConnection(
+  db: Database,
+  wanted: NewConnection,
+  actor: string,
+): Promise<number> {
   await withClient(db, wanted, (client) => client.query('select 1'));
   const { id } = await db
     .insertInto('connections')
@@ -38,13 +46,20 @@ export async function keepConnection(db: Database, wanted: NewConnection, actor:
 }
 
 async function open(db: Database, id: number): Promise<NewConnection> {
-  const row = await db.selectFrom('connections').selectAll().where('id', '=', id).executeTakeFirst();
+  const row = await db
+    .selectFrom('connections')
+    .selectAll()
+    .where('id', '=', id)
+    .executeTakeFirst();
   if (!row) throw new Refusal('That connection is not here any more.', 404);
   return { ...row, tls: connectionSchema.shape.tls.parse(row.tls), password: unseal(row.password) };
 }
 
 /** Tables and views of a database, those of its own schemas. */
-export async function tablesOf(db: Database, id: number): Promise<{ name: string; query: string }[]> {
+export async function tablesOf(
+  db: Database,
+  id: number,
+): Promise<{ name: string; query: string }[]> {
   return withClient(db, await open(db, id), async (client) => {
     const { rows } = await client.query<{ table_schema: string; table_name: string }>(
       `select table_schema, table_name from information_schema.tables where table_schema not in ('pg_catalog', 'information_schema') order by 1, 2 limit 500`,
@@ -71,10 +86,17 @@ export async function readQuery(db: Database, id: number, query: string): Promis
     // every value as the database writes it
     const raw = { getTypeParser: () => (value: string | Buffer) => String(value) };
     const ask = (text: string) =>
-      client.query<(string | null)[]>({ text, rowMode: 'array', queryMode: 'extended', types: raw } as pg.QueryArrayConfig);
+      client.query<(string | null)[]>({
+        text,
+        rowMode: 'array',
+        queryMode: 'extended',
+        types: raw,
+      } as pg.QueryArrayConfig);
     await client.query('begin transaction read only');
     // as a part of a larger question it can be one question only, and ask for nothing but rows
-    await ask(`declare asked no scroll cursor for select * from (${query.trim().replace(/;\s*$/, '')}\n) as asked`);
+    await ask(
+      `declare asked no scroll cursor for select * from (${query.trim().replace(/;\s*$/, '')}\n) as asked`,
+    );
     const rows: string[][] = [];
     let headings: string[] = [];
     for (let bytes = 0; ;) {
@@ -90,7 +112,9 @@ export async function readQuery(db: Database, id: number, query: string): Promis
           `The query gives more than ${mostRows.toLocaleString('en')} rows, the most that Hand Stamp takes in one list. Ask for fewer.`,
         );
       if (bytes > mostBytes)
-        throw new IntakeError(`The query gives more than ${mostBytes / 2 ** 20} MB. Ask only for the columns that a code or label needs.`);
+        throw new IntakeError(
+          `The query gives more than ${mostBytes / 2 ** 20} MB. Ask only for the columns that a code or label needs.`,
+        );
       if (part.rows.length < atATime) break;
     }
     // whatever it did besides reading is gone with the transaction
@@ -100,7 +124,13 @@ export async function readQuery(db: Database, id: number, query: string): Promis
 }
 
 /** Functions that change nothing and only answer differently each time. */
-const harmless = new Set(['random', 'clock_timestamp', 'timeofday', 'gen_random_uuid', 'statement_timestamp']);
+const harmless = new Set([
+  'random',
+  'clock_timestamp',
+  'timeofday',
+  'gen_random_uuid',
+  'statement_timestamp',
+]);
 
 /**
  * A transaction that may only read can still lock, notify, write large objects, read the server's files or wait: by functions that
@@ -108,7 +138,10 @@ const harmless = new Set(['random', 'clock_timestamp', 'timeofday', 'gen_random_
  */
 async function onlyReads(client: pg.Client, query: string): Promise<void> {
   // names with escapes in them could be any
-  if (/\bu&"/i.test(query)) throw new IntakeError('Names with escaped characters (U&"…") are not taken in a query. Write them out.');
+  if (/\bu&"/i.test(query))
+    throw new IntakeError(
+      'Names with escaped characters (U&"…") are not taken in a query. Write them out.',
+    );
   const { rows } = await client.query<{ name: string }>(
     `select distinct p.proname as name from pg_catalog.pg_proc p
      left join pg_catalog.pg_depend d on d.classid = 'pg_proc'::regclass and d.objid = p.oid and d.deptype = 'e'
@@ -119,9 +152,13 @@ async function onlyReads(client: pg.Client, query: string): Promise<void> {
     const name = quoted?.replaceAll('""', '"') ?? plain.toLowerCase();
     if (
       volatile.has(name) &&
-      new RegExp(`${name.replace(/[^\w]/g, '\\$&')}"?\\s*\\(`, 'i').test(query.replace(/\/\*[\s\S]*?\*\/|--[^\n]*/g, ' '))
+      new RegExp(`${name.replace(/[^\w]/g, '\\$&')}"?\\s*\\(`, 'i').test(
+        query.replace(/\/\*[\s\S]*?\*\/|--[^\n]*/g, ' '),
+      )
     )
-      throw new IntakeError(`The query calls ${name}, which can do more than read. Only reading is allowed.`);
+      throw new IntakeError(
+        `The query calls ${name}, which can do more than read. Only reading is allowed.`,
+      );
   }
 }
 
@@ -135,10 +172,18 @@ class NotAllowed extends IntakeError {}
  * The address to connect to, checked as the door check does: a machine of our own network only where Settings say so. The address and
  * not the name is connected to, so that it cannot change in between.
  */
-async function allowedAddress(db: Database, { host, database }: NewConnection): Promise<{ ip: string; standIn: boolean }> {
+async function allowedAddress(
+  db: Database,
+  { host, database }: NewConnection,
+): Promise<{ ip: string; standIn: boolean }> {
   const found = await lookup(host, { all: true });
   const ip = found[0].address;
-  const { value } = (await db.selectFrom('settings').select('value').where('name', '=', standInSetting).executeTakeFirst()) ?? {};
+  const { value } =
+    (await db
+      .selectFrom('settings')
+      .select('value')
+      .where('name', '=', standInSetting)
+      .executeTakeFirst()) ?? {};
   const standIn = ((value ? JSON.parse(value) : []) as string[]).includes(`${host}/${database}`);
   const { privateToo } = await askOptions(db);
   if (!standIn && !privateToo && found.some((a) => !isPublicAddress(a.address)))
@@ -149,19 +194,34 @@ async function allowedAddress(db: Database, { host, database }: NewConnection): 
 }
 
 /** Refuses our own server, and users who may do everything. */
-async function checkWhom(db: Database, client: pg.Client, username: string, standIn: boolean): Promise<void> {
+async function checkWhom(
+  db: Database,
+  client: pg.Client,
+  username: string,
+  standIn: boolean,
+): Promise<void> {
   const { rows } = await client.query<{ all: string; started: string }>(
     `select current_setting('is_superuser') as all, pg_postmaster_start_time()::text || inet_server_port() as started`,
   );
   if (rows[0].all === 'on')
-    throw new NotAllowed(`${username} may do everything in that database. Give Hand Stamp a user who may only read.`);
+    throw new NotAllowed(
+      `${username} may do everything in that database. Give Hand Stamp a user who may only read.`,
+    );
   if (standIn) return;
-  const own = await sql<{ started: string }>`select pg_postmaster_start_time()::text || inet_server_port() as started`.execute(db);
+  const own = await sql<{
+    started: string;
+  }>`select pg_postmaster_start_time()::text || inet_server_port() as started`.execute(db);
   if (own.rows[0].started === rows[0].started)
-    throw new NotAllowed('That is the server in which Hand Stamp keeps its own records. Lists are read from other servers only.');
+    throw new NotAllowed(
+      'That is the server in which Hand Stamp keeps its own records. Lists are read from other servers only.',
+    );
 }
 
-async function withClient<T>(db: Database, connection: NewConnection, work: (client: pg.Client) => Promise<T>): Promise<T> {
+async function withClient<T>(
+  db: Database,
+  connection: NewConnection,
+  work: (client: pg.Client) => Promise<T>,
+): Promise<T> {
   let client: pg.Client | undefined;
   try {
     const { ip, standIn } = await allowedAddress(db, connection);
@@ -177,7 +237,10 @@ async function withClient<T>(db: Database, connection: NewConnection, work: (cli
       ssl:
         connection.tls === 'no'
           ? false
-          : { servername: isIP(connection.host) ? undefined : connection.host, rejectUnauthorized: connection.tls === 'yes' },
+          : {
+              servername: isIP(connection.host) ? undefined : connection.host,
+              rejectUnauthorized: connection.tls === 'yes',
+            },
     });
     client.on('error', () => undefined);
     await client.connect();
@@ -207,11 +270,18 @@ function inWords(error: unknown, { host, port, database, username }: NewConnecti
   if (code && known[code]) return new IntakeError(known[code]);
   if (code?.startsWith('42')) return new IntakeError(`The query is not understood: ${message}.`);
   if (/does not support SSL/i.test(message ?? ''))
-    return new IntakeError('The database offers no encrypted connection. Ask whoever runs it, or say that it goes unencrypted.');
+    return new IntakeError(
+      'The database offers no encrypted connection. Ask whoever runs it, or say that it goes unencrypted.',
+    );
   if (/certificate|self[- ]signed/i.test(message ?? '') || /CERT|SELF_SIGNED/.test(code ?? ''))
-    return new IntakeError('The certificate of the database could not be checked. Ask whoever runs it, or say that it is not checked.');
+    return new IntakeError(
+      'The certificate of the database could not be checked. Ask whoever runs it, or say that it is not checked.',
+    );
   // closed, silent, refusing and unknown machines are not told apart: whoever asks learns nothing of the network
-  if (/^(ECONN|ENOTFOUND|EAI_|EHOST|ENET|ETIMEDOUT|EPIPE|ERR_SOCKET)/.test(code ?? '') || /timeout|terminated/i.test(message ?? ''))
+  if (
+    /^(ECONN|ENOTFOUND|EAI_|EHOST|ENET|ETIMEDOUT|EPIPE|ERR_SOCKET)/.test(code ?? '') ||
+    /timeout|terminated/i.test(message ?? '')
+  )
     return new IntakeError(silent);
   return new IntakeError(`The database could not be read: ${message ?? 'no reason was given'}.`);
 }

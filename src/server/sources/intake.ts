@@ -16,8 +16,10 @@ import { trayFile, trayFolderRows } from './tray';
 async function fetchBytes(db: Database, origin: Origin, bytes: Buffer): Promise<Buffer> {
   if (bytes.length > 0) return bytes;
   if (origin.kind === 'tray') return trayFile(origin.name);
-  if (origin.kind === 'database') return Buffer.from(JSON.stringify(await readQuery(db, origin.connection, origin.query)));
-  if (origin.kind === 'folder' && origin.tray) return Buffer.from(JSON.stringify(await trayFolderRows(origin.name, origin.base)));
+  if (origin.kind === 'database')
+    return Buffer.from(JSON.stringify(await readQuery(db, origin.connection, origin.query)));
+  if (origin.kind === 'folder' && origin.tray)
+    return Buffer.from(JSON.stringify(await trayFolderRows(origin.name, origin.base)));
   return bytes;
 }
 
@@ -28,9 +30,14 @@ export function bookOf(name: string, origin: Origin | null, bytes: Buffer): Book
   const rows = JSON.parse(bytes.toString('utf8')) as string[][];
   if (rows.length < 2)
     throw new IntakeError(
-      origin.kind === 'folder' ? `There is no file in ${origin.name}.` : `${origin.name} has no rows, so there are no records to bring in.`,
+      origin.kind === 'folder'
+        ? `There is no file in ${origin.name}.`
+        : `${origin.name} has no rows, so there are no records to bring in.`,
     );
-  return { kind: origin.kind === 'folder' ? 'a folder of files' : 'a database', sheets: [plainSheet(name, rows)] };
+  return {
+    kind: origin.kind === 'folder' ? 'a folder of files' : 'a database',
+    sheets: [plainSheet(name, rows)],
+  };
 }
 
 /** Reads a waiting intake and keeps what it holds, or why it cannot be taken; a re-read is compared with its list. */
@@ -47,7 +54,8 @@ export async function readIntake(db: Database, id: number): Promise<void> {
     const preview = previewBook(book);
     await db.transaction().execute(async (tx) => {
       if (!(await holdIntake(tx, id, 'waiting'))) return;
-      if (bytes !== intake.bytes) await tx.updateTable('intakes').set({ bytes }).where('id', '=', id).execute();
+      if (bytes !== intake.bytes)
+        await tx.updateTable('intakes').set({ bytes }).where('id', '=', id).execute();
       if (intake.list_id !== null) return;
       await tx
         .updateTable('intakes')
@@ -71,7 +79,11 @@ async function fail(db: Database, id: number, error: unknown, otherwise: string)
 
 /** Says of an intake that it is not tried any more. */
 export async function endIntake(db: Database, id: number, why: string): Promise<void> {
-  const intake = await db.selectFrom('intakes').select('file_name').where('id', '=', id).executeTakeFirst();
+  const intake = await db
+    .selectFrom('intakes')
+    .select('file_name')
+    .where('id', '=', id)
+    .executeTakeFirst();
   await failIntake(
     db,
     id,
@@ -80,13 +92,23 @@ export async function endIntake(db: Database, id: number, why: string): Promise<
 }
 
 /** What must be known to read the source of a taken intake again. */
-function originOf(origin: Origin | null, name: string, book: Book, { sheet, follow, ...take }: TakeOptions): Origin {
+function originOf(
+  origin: Origin | null,
+  name: string,
+  book: Book,
+  { sheet, follow, ...take }: TakeOptions,
+): Origin {
   const { headerRow, lastOut, fillDown, hiddenOut } = take;
   const where = { sheet: book.sheets[sheet]?.name, headerRow, lastOut, fillDown, hiddenOut };
   if (origin?.kind === 'tray') return { ...origin, ...where, takes: follow ?? false };
   if (origin?.kind === 'paste') return { ...origin, ...where };
   if (origin && origin.kind !== 'file') return origin;
-  return { kind: 'file', name, ...where, ...(origin?.kind === 'file' && origin.reading ? { reading: origin.reading } : {}) };
+  return {
+    kind: 'file',
+    name,
+    ...where,
+    ...(origin?.kind === 'file' && origin.reading ? { reading: origin.reading } : {}),
+  };
 }
 
 /** Makes the list and its job from a read file as the coordinator said, or takes a re-read into its list. */
@@ -100,7 +122,10 @@ export async function takeIntake(db: Database, id: number): Promise<void> {
     const { sheet, roles, name } = take;
     const { names, rows, columns, doubts } = takenSheet(book.sheets[sheet], take);
     new Limits(intake.file_name).records(rows.length);
-    if (rows.length === 0) throw new IntakeError('Below the headings there is no row, so there are no records to bring in.');
+    if (rows.length === 0)
+      throw new IntakeError(
+        'Below the headings there is no row, so there are no records to bring in.',
+      );
     const listId = await db.transaction().execute(async (tx) => {
       if (!(await holdIntake(tx, id, 'taking'))) return undefined;
       const list = await createList(tx, {
@@ -126,6 +151,11 @@ export async function takeIntake(db: Database, id: number): Promise<void> {
     // whoever opens the job before sees that its records are still to be checked, and the queue looks after it if this ends here
     if (listId !== undefined) await rejudgeList(db, listId);
   } catch (error) {
-    await fail(db, id, error, 'The records could not be brought in. Nothing was changed; try it again.');
+    await fail(
+      db,
+      id,
+      error,
+      'The records could not be brought in. Nothing was changed; try it again.',
+    );
   }
 }

@@ -3,8 +3,16 @@ import { checkRoom, type Database, enqueue, Refusal } from '../platform';
 
 /** Reads a list's own source again, in a worker; what it comes to waits to be looked at. Returns the number of the intake. */
 export async function readAgain(db: Database, listId: number, actor: string): Promise<number> {
-  const { origin, source } = await db.selectFrom('lists').select(['origin', 'source']).where('id', '=', listId).executeTakeFirstOrThrow();
-  if (origin?.kind !== 'tray' && origin?.kind !== 'database' && !(origin?.kind === 'folder' && origin.tray))
+  const { origin, source } = await db
+    .selectFrom('lists')
+    .select(['origin', 'source'])
+    .where('id', '=', listId)
+    .executeTakeFirstOrThrow();
+  if (
+    origin?.kind !== 'tray' &&
+    origin?.kind !== 'database' &&
+    !(origin?.kind === 'folder' && origin.tray)
+  )
     throw new Refusal('This list comes from a file of your own. Choose the file to read it again.');
   return askIntake(db, { name: source, bytes: Buffer.alloc(0), origin, list: listId, actor });
 }
@@ -19,14 +27,28 @@ export interface NewIntake {
 }
 
 /** Puts something to be read into the queue. A re-read that waited before it is set aside. */
-export async function askIntake(db: Database, { name, bytes, origin, list, actor }: NewIntake): Promise<number> {
+export async function askIntake(
+  db: Database,
+  { name, bytes, origin, list, actor }: NewIntake,
+): Promise<number> {
   await checkRoom(db);
   return db.transaction().execute(async (tx) => {
     if (list !== undefined)
-      await tx.deleteFrom('intakes').where('list_id', '=', list).where('state', 'in', ['waiting', 'read', 'failed']).execute();
+      await tx
+        .deleteFrom('intakes')
+        .where('list_id', '=', list)
+        .where('state', 'in', ['waiting', 'read', 'failed'])
+        .execute();
     const { id } = await tx
       .insertInto('intakes')
-      .values({ file_name: name, bytes, state: 'waiting', origin: JSON.stringify(origin), list_id: list ?? null, created_by: actor })
+      .values({
+        file_name: name,
+        bytes,
+        state: 'waiting',
+        origin: JSON.stringify(origin),
+        list_id: list ?? null,
+        created_by: actor,
+      })
       .returning('id')
       .executeTakeFirstOrThrow();
     await enqueue(tx, 'intake.read', { intake: id });

@@ -10,7 +10,11 @@ export async function watchTray(db: Database): Promise<FSWatcher | undefined> {
   const folder = trayFolder();
   if (!folder) return undefined;
   await mkdir(folder, { recursive: true });
-  const watcher = watch(folder, { ignoreInitial: true, awaitWriteFinish: { stabilityThreshold: 500, pollInterval: 100 }, depth: 8 });
+  const watcher = watch(folder, {
+    ignoreInitial: true,
+    awaitWriteFinish: { stabilityThreshold: 500, pollInterval: 100 },
+    depth: 8,
+  });
   const waiting = new Map<string, NodeJS.Timeout>();
   watcher.on('all', (_event, path) => {
     const name = relative(folder, path).split(/[\\/]/)[0];
@@ -21,7 +25,9 @@ export async function watchTray(db: Database): Promise<FSWatcher | undefined> {
       name,
       setTimeout(() => {
         waiting.delete(name);
-        saved(db, name).catch((error: unknown) => log.error({ err: error, name }, 'the In-tray could not be followed'));
+        saved(db, name).catch((error: unknown) =>
+          log.error({ err: error, name }, 'the In-tray could not be followed'),
+        );
       }, 300),
     );
   });
@@ -31,8 +37,15 @@ export async function watchTray(db: Database): Promise<FSWatcher | undefined> {
 }
 
 async function saved(db: Database, name: string): Promise<void> {
-  const lists = await db.selectFrom('lists').select(['id', 'origin']).where('origin', 'is not', null).execute();
+  const lists = await db
+    .selectFrom('lists')
+    .select(['id', 'origin'])
+    .where('origin', 'is not', null)
+    .execute();
   for (const { id, origin } of lists)
-    if ((origin?.kind === 'tray' && origin.name === name) || (origin?.kind === 'folder' && origin.tray && origin.name === name))
+    if (
+      (origin?.kind === 'tray' && origin.name === name) ||
+      (origin?.kind === 'folder' && origin.tray && origin.name === name)
+    )
       await readAgain(db, id, 'the In-tray');
 }

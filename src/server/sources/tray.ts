@@ -25,13 +25,22 @@ export async function trayEntries(): Promise<TrayEntry[]> {
   if (!folder) return [];
   await mkdir(/* turbopackIgnore: true */ folder, { recursive: true });
   const entries = await readdir(/* turbopackIgnore: true */ folder, { withFileTypes: true });
-  const shown = entries.filter((e) => !passing.test(e.name) && (e.isDirectory() || (e.isFile() && spreadsheet.test(e.name))));
+  const shown = entries.filter(
+    (e) => !passing.test(e.name) && (e.isDirectory() || (e.isFile() && spreadsheet.test(e.name))),
+  );
   return Promise.all(
     shown
       .sort((a, b) => (a.name < b.name ? -1 : 1))
       .map(async (e): Promise<TrayEntry> => {
-        const { size, mtime } = await lstat(/* turbopackIgnore: true */ join(/* turbopackIgnore: true */ folder, e.name));
-        return { name: e.name, kind: e.isDirectory() ? 'folder' : 'file', size, changed: mtime.toISOString() };
+        const { size, mtime } = await lstat(
+          /* turbopackIgnore: true */ join(/* turbopackIgnore: true */ folder, e.name),
+        );
+        return {
+          name: e.name,
+          kind: e.isDirectory() ? 'folder' : 'file',
+          size,
+          changed: mtime.toISOString(),
+        };
       }),
   );
 }
@@ -40,7 +49,8 @@ export async function trayEntries(): Promise<TrayEntry[]> {
 function inTray(name: string): string {
   const folder = trayFolder();
   if (!folder) throw new IntakeError('This Hand Stamp has no In-tray.');
-  if (name === '' || name !== basename(name) || name === '..' || name === '.') throw new IntakeError(`${name} is not in the In-tray.`);
+  if (name === '' || name !== basename(name) || name === '..' || name === '.')
+    throw new IntakeError(`${name} is not in the In-tray.`);
   return join(/* turbopackIgnore: true */ folder, name);
 }
 
@@ -51,7 +61,10 @@ function inTray(name: string): string {
 export async function trayFile(name: string): Promise<Buffer> {
   const { O_RDONLY, O_NOFOLLOW, O_NONBLOCK } = constants;
   try {
-    const file = await open(/* turbopackIgnore: true */ inTray(name), O_RDONLY | O_NOFOLLOW | O_NONBLOCK);
+    const file = await open(
+      /* turbopackIgnore: true */ inTray(name),
+      O_RDONLY | O_NOFOLLOW | O_NONBLOCK,
+    );
     try {
       const found = await file.stat();
       if (!found.isFile()) throw new IntakeError(noFile(name));
@@ -68,7 +81,8 @@ export async function trayFile(name: string): Promise<Buffer> {
   }
 }
 
-const noFile = (name: string) => `${name} is not a file but leads elsewhere. Put the file itself into the In-tray.`;
+const noFile = (name: string) =>
+  `${name} is not a file but leads elsewhere. Put the file itself into the In-tray.`;
 
 const mostFiles = 20_000;
 
@@ -78,20 +92,26 @@ export async function trayFolderRows(name: string, base: string): Promise<string
   const files: FolderFile[] = [];
   const walk = async (at: string): Promise<void> => {
     for (const entry of await readdir(/* turbopackIgnore: true */ at, { withFileTypes: true })) {
-      if (files.length > mostFiles) throw new IntakeError(`${name} holds more than ${mostFiles.toLocaleString('en')} files.`);
+      if (files.length > mostFiles)
+        throw new IntakeError(`${name} holds more than ${mostFiles.toLocaleString('en')} files.`);
       if (passing.test(entry.name)) continue;
       const path = join(/* turbopackIgnore: true */ at, entry.name);
       if (entry.isDirectory()) await walk(path);
       else if (entry.isFile()) {
         const { size, mtime } = await lstat(/* turbopackIgnore: true */ path);
-        files.push({ path: relative(folder, path).split('\\').join('/'), size, changed: mtime.toISOString() });
+        files.push({
+          path: relative(folder, path).split('\\').join('/'),
+          size,
+          changed: mtime.toISOString(),
+        });
       }
     }
   };
   const root = await lstat(/* turbopackIgnore: true */ folder).catch(() => undefined);
   if (root && !root.isDirectory()) throw new IntakeError(noFile(name));
   await walk(folder).catch((error: NodeJS.ErrnoException) => {
-    if (error.code === 'ENOENT') throw new IntakeError(`The folder ${name} is not in the In-tray any more.`);
+    if (error.code === 'ENOENT')
+      throw new IntakeError(`The folder ${name} is not in the In-tray any more.`);
     throw error;
   });
   return folderRows(files, base);

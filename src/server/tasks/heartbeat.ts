@@ -25,17 +25,23 @@ client.on('error', () => process.exit(1));
 await client.connect();
 
 async function beat(): Promise<void> {
-  if (Date.now() / 1000 - Atomics.load(awake, 0) > longestBusy) process.kill(process.pid, 'SIGKILL');
+  if (Date.now() / 1000 - Atomics.load(awake, 0) > longestBusy)
+    process.kill(process.pid, 'SIGKILL');
   await client.query(
     'insert into workers (id, seen_at) select id, now() from unnest($1::text[]) id on conflict (id) do update set seen_at = now()',
     [pools],
   );
   // first freed, then forgotten: whatever happens in between, somebody frees them again
-  const { rows } = await client.query<{ id: string }>(`select id from workers where seen_at < now() - ${lostAfter} * interval '1 second'`);
+  const { rows } = await client.query<{ id: string }>(
+    `select id from workers where seen_at < now() - ${lostAfter} * interval '1 second'`,
+  );
   if (rows.length === 0) return;
   const lost = rows.map((row) => row.id);
   await client.query('select graphile_worker.force_unlock_workers($1::text[])', [lost]);
-  await client.query("delete from workers where id = any($1::text[]) and seen_at < now() - $2 * interval '1 second'", [lost, lostAfter]);
+  await client.query(
+    "delete from workers where id = any($1::text[]) and seen_at < now() - $2 * interval '1 second'",
+    [lost, lostAfter],
+  );
 }
 
 // without its database the thread ends, and the worker with it

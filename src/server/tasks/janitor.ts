@@ -17,9 +17,12 @@ export async function tidy(db: Database, endTask: EndTask): Promise<void> {
 async function freeTheLost(db: Database): Promise<void> {
   const lost = await sql<{ locked_by: string }>`
     select distinct locked_by from graphile_worker.jobs
-    where locked_at < now() - interval '1 minute' and locked_by not in (select id from workers)`.execute(db);
+    where locked_at < now() - interval '1 minute' and locked_by not in (select id from workers)`.execute(
+    db,
+  );
   const ids = lost.rows.map((r) => r.locked_by);
-  if (ids.length > 0) await sql`select graphile_worker.force_unlock_workers(${ids}::text[])`.execute(db);
+  if (ids.length > 0)
+    await sql`select graphile_worker.force_unlock_workers(${ids}::text[])`.execute(db);
 }
 
 /** Tasks without a further try. */
@@ -29,7 +32,12 @@ async function endTheExhausted(db: Database, endTask: EndTask): Promise<void> {
     where j.attempts >= j.max_attempts and j.locked_at is null limit 500`.execute(db);
   for (const { id, name, payload } of jobs.rows) {
     log.error({ task: name, payload }, 'a task has no tries left');
-    await endTask(db, name, payload, 'it was tried several times, and the log says what stopped it');
+    await endTask(
+      db,
+      name,
+      payload,
+      'it was tried several times, and the log says what stopped it',
+    );
     await sql`select graphile_worker.complete_jobs(array[${id}::bigint])`.execute(db);
   }
 }
@@ -60,13 +68,25 @@ async function endTheForgotten(db: Database): Promise<void> {
 async function renewTheStale(db: Database): Promise<void> {
   const idle = (what: string, id: string) => sql<boolean>`not exists (
     select from graphile_worker._private_jobs j where (j.payload->>${what})::int = ${sql.ref(id)})`;
-  const lists = await db.selectFrom('lists').select('id').whereRef('judged', '<', 'changes').where(idle('list', 'lists.id')).execute();
-  for (const { id } of lists) await enqueue(db, 'list.renew', { list: id }, { key: `renew-list-${id}`, queue: `list-${id}` });
+  const lists = await db
+    .selectFrom('lists')
+    .select('id')
+    .whereRef('judged', '<', 'changes')
+    .where(idle('list', 'lists.id'))
+    .execute();
+  for (const { id } of lists)
+    await enqueue(db, 'list.renew', { list: id }, { key: `renew-list-${id}`, queue: `list-${id}` });
   const jobs = await db
     .selectFrom('jobs')
     .select(['id', 'list_id'])
     .whereRef('judged', '<', 'changes')
     .where(idle('job', 'jobs.id'))
     .execute();
-  for (const { id, list_id } of jobs) await enqueue(db, 'job.renew', { job: id }, { key: `renew-job-${id}`, queue: `list-${list_id}` });
+  for (const { id, list_id } of jobs)
+    await enqueue(
+      db,
+      'job.renew',
+      { job: id },
+      { key: `renew-job-${id}`, queue: `list-${list_id}` },
+    );
 }

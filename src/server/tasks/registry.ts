@@ -80,7 +80,12 @@ export const performTask = (db: Database, name: string, payload: unknown): Promi
 };
 
 /** Says of a task that it is not tried any more. */
-export async function endTask(db: Database, name: string, payload: unknown, why: string): Promise<void> {
+export async function endTask(
+  db: Database,
+  name: string,
+  payload: unknown,
+  why: string,
+): Promise<void> {
   // one of an earlier version of the program
   if (!isTask(name)) return;
   const { schema, end } = task(name);

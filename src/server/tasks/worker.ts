@@ -1,7 +1,23 @@
 import { EventEmitter } from 'node:events';
 import { Worker } from 'node:worker_threads';
-import { parseCronItems, run, type JobHelpers, type TaskList, type WorkerEvents } from 'graphile-worker';
-import { databaseUrl, isAway, lanes, log, mostTries, openDatabase, shortTasks, type TaskName, WorkEnded } from '../platform';
+import {
+  parseCronItems,
+  run,
+  type JobHelpers,
+  type TaskList,
+  type WorkerEvents,
+} from 'graphile-worker';
+import {
+  databaseUrl,
+  isAway,
+  lanes,
+  log,
+  mostTries,
+  openDatabase,
+  shortTasks,
+  type TaskName,
+  WorkEnded,
+} from '../platform';
 import type { HeartbeatData } from './heartbeat';
 import { watchTray } from '../sources';
 import { endTask, performTask, tasks } from './registry';
@@ -16,12 +32,20 @@ const { db, pool } = openDatabase(databaseUrl(), 6);
 async function perform(name: TaskName, payload: unknown, { job }: JobHelpers): Promise<void> {
   const { apart, minutes } = tasks[name];
   try {
-    if (apart || job.attempts > 1) await lanes.tasks.do('task', { name, payload }, minutes * 60_000);
+    if (apart || job.attempts > 1)
+      await lanes.tasks.do('task', { name, payload }, minutes * 60_000);
     else await performTask(db, name, payload);
   } catch (error) {
     log.error({ err: error, task: name, payload, attempts: job.attempts }, 'task failed');
     if (!(error instanceof WorkEnded) && (job.attempts < mostTries || isAway(error))) throw error;
-    await endTask(db, name, payload, error instanceof WorkEnded ? `it ${error.message}` : 'it failed several times, and the log says why');
+    await endTask(
+      db,
+      name,
+      payload,
+      error instanceof WorkEnded
+        ? `it ${error.message}`
+        : 'it failed several times, and the log says why',
+    );
   }
   tidyUp();
 }
@@ -62,10 +86,13 @@ events.on('pool:create', ({ workerPool }) => {
   const data: HeartbeatData = { url: databaseUrl(), pools: own, awake };
   // a thread does not inherit what lets this process read TypeScript
   const entry = new URL('./heartbeat.ts', import.meta.url).href;
-  const thread = new Worker(`import('tsx/esm/api').then((tsx) => (tsx.register(), import(${JSON.stringify(entry)})))`, {
-    eval: true,
-    workerData: data,
-  });
+  const thread = new Worker(
+    `import('tsx/esm/api').then((tsx) => (tsx.register(), import(${JSON.stringify(entry)})))`,
+    {
+      eval: true,
+      workerData: data,
+    },
+  );
   thread.on('error', leave);
   thread.on('exit', () => leave(new Error('the heartbeat has stopped')));
 });

@@ -7,7 +7,10 @@ import type { Input, Output, WorkName } from '../platform';
 export const works: { [W in WorkName]: (input: Input<W>) => Promise<Output<W>> } = {
   /** A background task, whole, with a database connection of its own. */
   task: async ({ name, payload }) => {
-    const [{ performTask }, { database }] = await Promise.all([import('./registry'), import('../platform/db')]);
+    const [{ performTask }, { database }] = await Promise.all([
+      import('./registry'),
+      import('../platform/db'),
+    ]);
     await performTask(database(), name, payload);
   },
   /** A picture that somebody brought, redrawn as plain pixels. */
@@ -17,7 +20,10 @@ export const works: { [W in WorkName]: (input: Input<W>) => Promise<Output<W>> }
   },
   /** The picture of a code, read back. */
   code: async ({ stamp, values, format }) => {
-    const [{ codeFile }, { provideReader }] = await Promise.all([import('../outputs/codes'), import('../platform/reader')]);
+    const [{ codeFile }, { provideReader }] = await Promise.all([
+      import('../outputs/codes'),
+      import('../platform/reader'),
+    ]);
     provideReader();
     const made = await codeFile(stamp, values, format);
     return made && { bytes: made.bytes, reads: made.back.result === 'read' };

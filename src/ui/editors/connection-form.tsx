@@ -29,7 +29,8 @@ export function ConnectionForm({ onKept }: { onKept: (id: number) => void }) {
   const [form, setForm] = useState(blank);
   const [tls, setTls] = useState('yes');
   const keep = useMutation({
-    mutationFn: () => ask<{ id: number }>('/api/connections', { json: { ...form, tls, port: Number(form.port) } }),
+    mutationFn: () =>
+      ask<{ id: number }>('/api/connections', { json: { ...form, tls, port: Number(form.port) } }),
     onSuccess: ({ id }) => onKept(id),
   });
   return (
@@ -59,14 +60,27 @@ export function ConnectionForm({ onKept }: { onKept: (id: number) => void }) {
           onChange={setTls}
           choices={[
             { id: 'yes', name: 'encrypted, its certificate checked', about: 'As it should be.' },
-            { id: 'unchecked', name: 'encrypted, its certificate not checked', about: 'Where it has one of its own making.' },
-            { id: 'no', name: 'not encrypted', about: 'Whoever is on the way can read along; for a database on this very machine.' },
+            {
+              id: 'unchecked',
+              name: 'encrypted, its certificate not checked',
+              about: 'Where it has one of its own making.',
+            },
+            {
+              id: 'no',
+              name: 'not encrypted',
+              about: 'Whoever is on the way can read along; for a database on this very machine.',
+            },
           ]}
         />
         .
       </Sentence>
       <div>
-        <MainButton type="submit" isDisabled={keep.isPending || !form.name || !form.host || !form.database || !form.username}>
+        <MainButton
+          type="submit"
+          isDisabled={
+            keep.isPending || !form.name || !form.host || !form.database || !form.username
+          }
+        >
           {keep.isPending ? 'Trying …' : 'Try it and keep it'}
         </MainButton>
       </div>

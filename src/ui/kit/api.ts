@@ -10,7 +10,10 @@ export class ApiError extends Error {
   }
 }
 
-export async function ask<T>(path: string, options: { method?: string; json?: unknown; signal?: AbortSignal } = {}): Promise<T> {
+export async function ask<T>(
+  path: string,
+  options: { method?: string; json?: unknown; signal?: AbortSignal } = {},
+): Promise<T> {
   let response: Response;
   const text = options.json === undefined ? undefined : JSON.stringify(options.json);
   try {
@@ -24,12 +27,17 @@ export async function ask<T>(path: string, options: { method?: string; json?: un
     });
   } catch (error) {
     if (error instanceof DOMException) throw error;
-    throw new ApiError('Hand Stamp does not answer. Look whether it is still running; nothing you see is lost.', 0);
+    throw new ApiError(
+      'Hand Stamp does not answer. Look whether it is still running; nothing you see is lost.',
+      0,
+    );
   }
   const data: unknown = await response.json().catch(() => ({}));
   if (!response.ok)
     throw new ApiError(
-      data && typeof data === 'object' && 'error' in data ? String(data.error) : 'Something went wrong; try it again.',
+      data && typeof data === 'object' && 'error' in data
+        ? String(data.error)
+        : 'Something went wrong; try it again.',
       response.status,
       data && typeof data === 'object' ? (data as Record<string, unknown>) : {},
     );

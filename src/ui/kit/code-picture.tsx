@@ -4,7 +4,15 @@ import type { CodePicture } from '../../workers/protocol';
  * A code as vector, `size` pixels wide; its modules stay sharp at any size. Bars finer than a pixel would come and go with sharp
  * edges; smoothed, they keep their weight.
  */
-export function CodeSvg({ code, size, label }: { code: CodePicture; size: number; label?: string }) {
+export function CodeSvg({
+  code,
+  size,
+  label,
+}: {
+  code: CodePicture;
+  size: number;
+  label?: string;
+}) {
   return (
     <svg
       width={size}
@@ -14,7 +22,10 @@ export function CodeSvg({ code, size, label }: { code: CodePicture; size: number
       aria-label={label}
       aria-hidden={label ? undefined : true}
       style={{ flex: 'none', display: 'block' }}
-      dangerouslySetInnerHTML={{ __html: size < code.columns ? code.svg.replaceAll(' shape-rendering="crispEdges"', '') : code.svg }}
+      dangerouslySetInnerHTML={{
+        __html:
+          size < code.columns ? code.svg.replaceAll(' shape-rendering="crispEdges"', '') : code.svg,
+      }}
     />
   );
 }

@@ -154,7 +154,9 @@ export function Part({
         )}
       </Pressable>
       <Pop placement="bottom start" offset={4}>
-        <Editor aria-label={label}>{({ close }) => (typeof editor === 'function' ? editor(close) : editor)}</Editor>
+        <Editor aria-label={label}>
+          {({ close }) => (typeof editor === 'function' ? editor(close) : editor)}
+        </Editor>
       </Pop>
     </DialogTrigger>
   );

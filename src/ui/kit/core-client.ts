@@ -24,12 +24,20 @@ let worker: Worker | undefined;
 let next = 1;
 const waiting = new Map<number, Waiting>();
 
-type Request = WorkerRequest extends infer R ? (R extends { id: number } ? Omit<R, 'id'> : never) : never;
+type Request = WorkerRequest extends infer R
+  ? R extends { id: number }
+    ? Omit<R, 'id'>
+    : never
+  : never;
 
 function send<T>(request: Request): Promise<T> {
   if (!worker) {
-    worker = new Worker(new URL('../../workers/core.worker.ts', import.meta.url), { type: 'module' });
-    worker.onmessage = ({ data }: MessageEvent<{ id: number; result?: unknown; error?: string }>) => {
+    worker = new Worker(new URL('../../workers/core.worker.ts', import.meta.url), {
+      type: 'module',
+    });
+    worker.onmessage = ({
+      data,
+    }: MessageEvent<{ id: number; result?: unknown; error?: string }>) => {
       const wait = waiting.get(data.id);
       waiting.delete(data.id);
       if (data.error === undefined) wait?.resolve(data.result);
@@ -61,7 +69,11 @@ class Memory<T> {
 const codes = new Memory<CodePicture | null>();
 const pieces = new Memory<PiecePicture>();
 
-function useWorked<T>(key: string | undefined, memory: Memory<T>, work: () => Promise<T>): T | undefined {
+function useWorked<T>(
+  key: string | undefined,
+  memory: Memory<T>,
+  work: () => Promise<T>,
+): T | undefined {
   const [, redraw] = useState(0);
   const known = key === undefined ? undefined : memory.get(key);
   useEffect(() => {
@@ -88,12 +100,24 @@ const used = (parts: readonly { kind: string; column?: string }[], values: Value
   parts.filter((p) => p.kind === 'column').map((p) => values[p.column!] ?? '');
 
 /** The code of a record, drawn in the worker. Undefined while it is worked on, null where there is none. */
-export function useCode(stamp: Stamp | undefined, values: Values | undefined): CodePicture | null | undefined {
+export function useCode(
+  stamp: Stamp | undefined,
+  values: Values | undefined,
+): CodePicture | null | undefined {
   const key = useMemo(
-    () => (stamp && values ? JSON.stringify([stamp, columnsOf(stamp).map((id) => values[id] ?? '')]) : undefined),
+    () =>
+      stamp && values
+        ? JSON.stringify([stamp, columnsOf(stamp).map((id) => values[id] ?? '')])
+        : undefined,
     [stamp, values],
   );
-  return useWorked(key, codes, async () => (await send<CodePicture | undefined>({ kind: 'code', stamp: stamp!, values: values! })) ?? null);
+  return useWorked(
+    key,
+    codes,
+    async () =>
+      (await send<CodePicture | undefined>({ kind: 'code', stamp: stamp!, values: values! })) ??
+      null,
+  );
 }
 
 /**
@@ -122,19 +146,33 @@ export function usePiece(
         side,
         piece,
         stamps,
-        piece.elements.map((e) => (e.kind === 'text' ? used(e.parts, values) : e.kind === 'picture' && e.column ? values[e.column] : 0)),
+        piece.elements.map((e) =>
+          e.kind === 'text'
+            ? used(e.parts, values)
+            : e.kind === 'picture' && e.column
+              ? values[e.column]
+              : 0,
+        ),
         stamps.map((s) => columnsOf(s).map((id) => values[id] ?? '')),
       ]),
     [piece, stamps, values, side],
   );
-  return useWorked(key, pieces, () => send<PiecePicture>({ kind: 'piece', piece, stamps, values: values!, side, list }));
+  return useWorked(key, pieces, () =>
+    send<PiecePicture>({ kind: 'piece', piece, stamps, values: values!, side, list }),
+  );
 }
 
 /**
  * What is being changed right now, drawn as quickly as the worker can: while one is drawn only the newest waits, and the last one
  * drawn stays until then. Undefined when there is nothing of the kind.
  */
-export function useLivePiece(piece: Piece | undefined, stamps: Stamp[], values: Values | undefined, side: Side, list: number) {
+export function useLivePiece(
+  piece: Piece | undefined,
+  stamps: Stamp[],
+  values: Values | undefined,
+  side: Side,
+  list: number,
+) {
   const [drawn, setDrawn] = useState<PiecePicture>();
   if (!piece && drawn) setDrawn(undefined);
   const wanted = useRef<Piece>(undefined);
@@ -147,7 +185,14 @@ export function useLivePiece(piece: Piece | undefined, stamps: Stamp[], values: 
       try {
         while (wanted.current) {
           const now = wanted.current;
-          const picture = await send<PiecePicture>({ kind: 'piece', piece: now, stamps, values, side, list });
+          const picture = await send<PiecePicture>({
+            kind: 'piece',
+            piece: now,
+            stamps,
+            values,
+            side,
+            list,
+          });
           if (wanted.current === now) wanted.current = undefined;
           setDrawn(picture);
         }
@@ -169,19 +214,35 @@ export function useHeld<T>(value: T | undefined, of: unknown): T | undefined {
 /** Forgets the pieces that were laid out, when pictures they show have come. */
 export const forgetPieces = (): void => pieces.clear();
 
-export function readCode(stamp: Stamp, values: Values, piece: Piece | undefined, stamps: Stamp[], list?: number): Promise<ReadingReport> {
+export function readCode(
+  stamp: Stamp,
+  values: Values,
+  piece: Piece | undefined,
+  stamps: Stamp[],
+  list?: number,
+): Promise<ReadingReport> {
   return send<ReadingReport>({ kind: 'read', stamp, values, piece, stamps, list });
 }
 
 /** A code as a file of one of the kinds in which it can be taken away. */
-export function codeFile(stamp: Stamp, values: Values, kind: CodeFileKind, name: string): Promise<Uint8Array> {
+export function codeFile(
+  stamp: Stamp,
+  values: Values,
+  kind: CodeFileKind,
+  name: string,
+): Promise<Uint8Array> {
   return send<Uint8Array>({ kind: 'file', stamp, values, file: kind, name });
 }
 
 /** Looks for a code of any kind in a picture. */
-export const scanImage = (image: ScannedImage): Promise<ScanReport> => send<ScanReport>({ kind: 'scan', image });
+export const scanImage = (image: ScannedImage): Promise<ScanReport> =>
+  send<ScanReport>({ kind: 'scan', image });
 
 /** What a code survives of one kind of wear; undefined when the record has no code. */
-export function measureWear(stamp: Stamp, values: Values, wear: string): Promise<WearCurve | undefined> {
+export function measureWear(
+  stamp: Stamp,
+  values: Values,
+  wear: string,
+): Promise<WearCurve | undefined> {
   return send<WearCurve | undefined>({ kind: 'wear', stamp, values, wear });
 }

@@ -2,7 +2,14 @@
 interface Early {
   /** Something takes keys itself. */
   taken: boolean;
-  keys: { key: string; at: number; shiftKey: boolean; ctrlKey: boolean; metaKey: boolean; altKey: boolean }[];
+  keys: {
+    key: string;
+    at: number;
+    shiftKey: boolean;
+    ctrlKey: boolean;
+    metaKey: boolean;
+    altKey: boolean;
+  }[];
 }
 
 declare global {

@@ -27,11 +27,21 @@ export function Mark({ name, label, size = 9 }: { name: MarkName; label?: string
       {name === 'out' && <path d="M0 4h10v2.2H0z" fill={colour.out} />}
       {name === 'failed' && (
         <>
-          <rect x="0.8" y="0.8" width="8.4" height="8.4" fill="none" stroke={colour.failed} strokeWidth="1.5" />
+          <rect
+            x="0.8"
+            y="0.8"
+            width="8.4"
+            height="8.4"
+            fill="none"
+            stroke={colour.failed}
+            strokeWidth="1.5"
+          />
           <path d="M2.4 2.4l5.2 5.2M7.6 2.4 2.4 7.6" stroke={colour.failed} strokeWidth="1.5" />
         </>
       )}
-      {name === 'none' && <circle cx="5" cy="5" r="3.9" fill="none" stroke={colour.ruleStrong} strokeWidth="1.1" />}
+      {name === 'none' && (
+        <circle cx="5" cy="5" r="3.9" fill="none" stroke={colour.ruleStrong} strokeWidth="1.1" />
+      )}
     </svg>
   );
 }

@@ -19,7 +19,11 @@ export function Pick<T extends string | number>({
       <Small style={{ marginBottom: 4 }}>{label}</Small>
       <div role="group" aria-label={label} style={{ display: 'flex', flexWrap: 'wrap', gap: 6 }}>
         {choices.map((choice) => (
-          <QuietButton key={choice.id} aria-pressed={choice.id === value} onPress={() => onChange(choice.id)}>
+          <QuietButton
+            key={choice.id}
+            aria-pressed={choice.id === value}
+            onPress={() => onChange(choice.id)}
+          >
             {choice.name}
           </QuietButton>
         ))}

@@ -36,8 +36,20 @@ export function useReading(
   return report?.key === key ? report.report : undefined;
 }
 
-export function ReadingWords({ report, payload }: { report: ReadingReport | undefined; payload: string }) {
-  const style = { fontFamily: font.code, fontSize: 13.5, display: 'flex', gap: 7, alignItems: 'baseline' } as const;
+export function ReadingWords({
+  report,
+  payload,
+}: {
+  report: ReadingReport | undefined;
+  payload: string;
+}) {
+  const style = {
+    fontFamily: font.code,
+    fontSize: 13.5,
+    display: 'flex',
+    gap: 7,
+    alignItems: 'baseline',
+  } as const;
   if (!report) return <span style={{ ...style, color: colour.inkSoft }}>reading …</span>;
   if (report.result === 'none') return <span style={style}>there is no code</span>;
   if (report.result === 'unread')
@@ -63,7 +75,8 @@ export function ReadingWords({ report, payload }: { report: ReadingReport | unde
 }
 
 /** What a phone does with a payload, in words. */
-export const phoneWould = (payload: string, elements: boolean): string => unpack(payload, elements).does;
+export const phoneWould = (payload: string, elements: boolean): string =>
+  unpack(payload, elements).does;
 /** Whether codes of a symbology say that they hold GS1 elements. */
 export const holdsElements = (symbology: SymbologyId): boolean => symbology.startsWith('gs1-');
 
@@ -72,11 +85,28 @@ export function UnpackedFields({ payload }: { payload: string }) {
   const { fields } = unpack(payload);
   if (fields.length === 0) return null;
   return (
-    <dl style={{ display: 'grid', gridTemplateColumns: 'max-content minmax(0, 1fr)', gap: '2px 12px', margin: '5px 0 0', fontSize: 13 }}>
+    <dl
+      style={{
+        display: 'grid',
+        gridTemplateColumns: 'max-content minmax(0, 1fr)',
+        gap: '2px 12px',
+        margin: '5px 0 0',
+        fontSize: 13,
+      }}
+    >
       {fields.map(({ name, value }, i) => (
         <Fragment key={i}>
           <dt style={{ color: colour.inkSoft }}>{name}</dt>
-          <dd style={{ margin: 0, fontFamily: font.code, overflowWrap: 'anywhere', whiteSpace: 'pre-wrap' }}>{value}</dd>
+          <dd
+            style={{
+              margin: 0,
+              fontFamily: font.code,
+              overflowWrap: 'anywhere',
+              whiteSpace: 'pre-wrap',
+            }}
+          >
+            {value}
+          </dd>
         </Fragment>
       ))}
     </dl>

@@ -1,7 +1,11 @@
 import { ApiError } from './api';
 
 /** Sends the bytes of a file or a paste to be read; `list` when a list is read again. Returns the number of the intake. */
-export async function sendFile(body: Blob, name: string, { list, pasted }: { list?: number; pasted?: boolean } = {}): Promise<number> {
+export async function sendFile(
+  body: Blob,
+  name: string,
+  { list, pasted }: { list?: number; pasted?: boolean } = {},
+): Promise<number> {
   const response = await fetch(`/api/intakes${list === undefined ? '' : `?list=${list}`}`, {
     method: 'POST',
     headers: {
@@ -13,6 +17,9 @@ export async function sendFile(body: Blob, name: string, { list, pasted }: { lis
   });
   const data = (await response.json().catch(() => ({}))) as { id?: number; error?: string };
   if (!response.ok || data.id === undefined)
-    throw new ApiError(data.error ?? `${name} could not be sent. Look whether Hand Stamp is still running.`, response.status);
+    throw new ApiError(
+      data.error ?? `${name} could not be sent. Look whether Hand Stamp is still running.`,
+      response.status,
+    );
   return data.id;
 }

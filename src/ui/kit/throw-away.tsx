@@ -4,12 +4,23 @@ import { useState } from 'react';
 import { ErrorLine, PlainButton, QuietButton, Small } from './controls';
 
 /** Throws something away that cannot be brought back: asks once, saying what goes with it. */
-export function ThrowAway({ what, says, onThrow }: { what: string; says: string; onThrow: () => Promise<unknown> }) {
+export function ThrowAway({
+  what,
+  says,
+  onThrow,
+}: {
+  what: string;
+  says: string;
+  onThrow: () => Promise<unknown>;
+}) {
   const [asked, setAsked] = useState(false);
   const [state, setState] = useState<'idle' | 'busy' | { error: string }>('idle');
   if (!asked)
     return (
-      <PlainButton onPress={() => setAsked(true)} style={{ justifySelf: 'start', padding: '2px 0', textDecoration: 'underline' }}>
+      <PlainButton
+        onPress={() => setAsked(true)}
+        style={{ justifySelf: 'start', padding: '2px 0', textDecoration: 'underline' }}
+      >
         Throw {what} away …
       </PlainButton>
     );
@@ -21,7 +32,9 @@ export function ThrowAway({ what, says, onThrow }: { what: string; says: string;
           isDisabled={state === 'busy'}
           onPress={() => {
             setState('busy');
-            onThrow().catch((error: unknown) => setState({ error: error instanceof Error ? error.message : String(error) }));
+            onThrow().catch((error: unknown) =>
+              setState({ error: error instanceof Error ? error.message : String(error) }),
+            );
           }}
         >
           Throw it away for good

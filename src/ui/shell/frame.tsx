@@ -95,7 +95,8 @@ export function Frame({ children }: { children: ReactNode }) {
         defaultOptions: {
           queries: {
             // a server or database that is being started again is waited for
-            retry: (failures, error) => failures < (error instanceof ApiError && [0, 503].includes(error.status) ? 20 : 1),
+            retry: (failures, error) =>
+              failures < (error instanceof ApiError && [0, 503].includes(error.status) ? 20 : 1),
             retryDelay: (failures) => Math.min(3000, 300 * 2 ** failures),
             staleTime: 2000,
             refetchOnWindowFocus: true,
@@ -115,7 +116,14 @@ export function Frame({ children }: { children: ReactNode }) {
             <Link href="/jobs" aria-label="Hand Stamp, all jobs">
               <Brand>
                 <svg width="22" height="22" viewBox="0 0 22 22" aria-hidden>
-                  <circle cx="11" cy="11" r="9.5" fill="none" stroke={colour.violet} strokeWidth="2.2" />
+                  <circle
+                    cx="11"
+                    cy="11"
+                    r="9.5"
+                    fill="none"
+                    stroke={colour.violet}
+                    strokeWidth="2.2"
+                  />
                   <circle cx="11" cy="11" r="5" fill={colour.violet} />
                 </svg>
                 Hand Stamp
@@ -123,7 +131,11 @@ export function Frame({ children }: { children: ReactNode }) {
             </Link>
             <nav aria-label="Main">
               {places.map(([href, name]) => (
-                <Link key={href} href={href} aria-current={path.startsWith(href) ? 'page' : undefined}>
+                <Link
+                  key={href}
+                  href={href}
+                  aria-current={path.startsWith(href) ? 'page' : undefined}
+                >
                   {name}
                 </Link>
               ))}

@@ -15,7 +15,13 @@ import { useCode } from '../kit/core-client';
 import { useJob } from './ledger/context';
 import { Mark } from '../kit/mark';
 import { Pick } from '../kit/pick';
-import { holdsElements, phoneWould, ReadingWords, UnpackedFields, useReading } from '../kit/reading';
+import {
+  holdsElements,
+  phoneWould,
+  ReadingWords,
+  UnpackedFields,
+  useReading,
+} from '../kit/reading';
 import { ScanPanel, type ScanSource } from './scan-panel';
 import { Card, Veil } from './shortcuts';
 import { verdictOf } from './verdict';
@@ -52,7 +58,13 @@ const Lens = styled(Dialog)`
 `;
 
 /** The code at true size and enlarged, what the reader makes of it, what a phone would do, and the verdict. No settings. */
-export function Loupe({ isOpen, onOpenChange }: { isOpen: boolean; onOpenChange: (open: boolean) => void }) {
+export function Loupe({
+  isOpen,
+  onOpenChange,
+}: {
+  isOpen: boolean;
+  onOpenChange: (open: boolean) => void;
+}) {
   return (
     <Veil isOpen={isOpen} onOpenChange={onOpenChange} isDismissable>
       <Card>
@@ -67,7 +79,9 @@ function JobLens({ close }: { close: () => void }) {
   const { job, handRow, revealed, stampInHand: stamp, takeStamp } = useJob();
   const { stamps, piece } = job.document;
   if (!stamp || !handRow) return <div style={{ padding: 30 }}>There is no record in hand.</div>;
-  const onPiece = piece.elements.some((e) => e.kind === 'stamp' && e.stamp === stamp.id) ? piece : undefined;
+  const onPiece = piece.elements.some((e) => e.kind === 'stamp' && e.stamp === stamp.id)
+    ? piece
+    : undefined;
   return (
     <LensContent
       stamp={stamp}
@@ -109,7 +123,17 @@ export function OneLoupe({
   return (
     <Veil isOpen={isOpen} onOpenChange={onOpenChange} isDismissable>
       <Card>
-        <Lens>{({ close }) => <LensContent stamp={stamp} stamps={[stamp]} values={values} columns={columns} close={close} />}</Lens>
+        <Lens>
+          {({ close }) => (
+            <LensContent
+              stamp={stamp}
+              stamps={[stamp]}
+              values={values}
+              columns={columns}
+              close={close}
+            />
+          )}
+        </Lens>
       </Card>
     </Veil>
   );
@@ -152,7 +176,9 @@ function LensContent({
         {code ? (
           <CodeSvg code={code} size={348} label="The code, enlarged" />
         ) : (
-          <Small style={{ width: 300, textAlign: 'center' }}>{verdict.mark === 'ready' ? 'drawing …' : verdict.reason}</Small>
+          <Small style={{ width: 300, textAlign: 'center' }}>
+            {verdict.mark === 'ready' ? 'drawing …' : verdict.reason}
+          </Small>
         )}
       </div>
       <div className="facts">
@@ -184,11 +210,15 @@ function LensContent({
             </section>
             <section aria-live="polite">
               <h3>
-                {report && 'onPiece' in report && report.onPiece ? 'Reads as, from the finished piece' : 'Reads as, from this artwork'}
+                {report && 'onPiece' in report && report.onPiece
+                  ? 'Reads as, from the finished piece'
+                  : 'Reads as, from this artwork'}
               </h3>
               <ReadingWords report={report} payload={code.payload} />
               {report && 'unusedCorrection' in report && report.unusedCorrection !== undefined && (
-                <Small>{Math.round(report.unusedCorrection * 100)}% of its error correction is unused.</Small>
+                <Small>
+                  {Math.round(report.unusedCorrection * 100)}% of its error correction is unused.
+                </Small>
               )}
             </section>
             <section>

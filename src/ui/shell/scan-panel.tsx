@@ -17,7 +17,8 @@ export function cameraTrouble(error: unknown): string {
   const name = error instanceof DOMException ? error.name : '';
   if (name === 'NotAllowedError' || name === 'SecurityError')
     return 'The camera is not allowed for this page. Allow it in the browser, beside the address, or choose a picture file.';
-  if (name === 'NotFoundError' || name === 'OverconstrainedError') return 'This machine has no camera. Choose a picture file instead.';
+  if (name === 'NotFoundError' || name === 'OverconstrainedError')
+    return 'This machine has no camera. Choose a picture file instead.';
   if (name === 'NotReadableError' || name === 'AbortError')
     return 'The camera is in use by another program. Close that one, or choose a picture file.';
   return 'The browser gives no camera to this page; over the network it does so on https addresses only. Choose a picture file instead.';
@@ -32,20 +33,39 @@ export function ScanPanel({ source, expected }: { source: ScanSource; expected?:
       <div role="status" aria-live="polite">
         {found === 'nothing' && (
           <p style={{ color: colour.failed, display: 'flex', gap: 7, alignItems: 'baseline' }}>
-            <Mark name="failed" /> No code was found in this picture. Try one that is sharper, straighter or nearer.
+            <Mark name="failed" /> No code was found in this picture. Try one that is sharper,
+            straighter or nearer.
           </p>
         )}
         {found && found !== 'nothing' && (
           <>
             {expected !== undefined && (
-              <p style={{ display: 'flex', gap: 7, alignItems: 'baseline', color: found.text === expected ? colour.ready : colour.failed }}>
+              <p
+                style={{
+                  display: 'flex',
+                  gap: 7,
+                  alignItems: 'baseline',
+                  color: found.text === expected ? colour.ready : colour.failed,
+                }}
+              >
                 <Mark name={found.text === expected ? 'ready' : 'failed'} />
-                {found.text === expected ? 'It says what this record should say.' : 'It says something else than this record.'}
+                {found.text === expected
+                  ? 'It says what this record should say.'
+                  : 'It says something else than this record.'}
               </p>
             )}
-            <p style={{ font: `400 13.5px/1.45 ${font.code}`, overflowWrap: 'anywhere', margin: '3px 0' }}>{found.text}</p>
+            <p
+              style={{
+                font: `400 13.5px/1.45 ${font.code}`,
+                overflowWrap: 'anywhere',
+                margin: '3px 0',
+              }}
+            >
+              {found.text}
+            </p>
             <Small>
-              {found.symbology}; a phone would {phoneWould(found.text, saysElements(found.identifier))}.
+              {found.symbology}; a phone would{' '}
+              {phoneWould(found.text, saysElements(found.identifier))}.
             </Small>
             <UnpackedFields payload={found.text} />
           </>
@@ -66,12 +86,17 @@ function PictureFile({ onFound }: { onFound: (found: ScanReport | 'nothing') => 
       const bitmap = await createImageBitmap(file);
       onFound((await scanImage(greyOf(bitmap, bitmap.width, bitmap.height))) ?? 'nothing');
     } catch {
-      setError(`${file.name} is not a picture that can be opened here. Choose a PNG, JPEG or WebP file.`);
+      setError(
+        `${file.name} is not a picture that can be opened here. Choose a PNG, JPEG or WebP file.`,
+      );
     }
   };
   return (
     <div>
-      <FileTrigger acceptedFileTypes={['image/*']} onSelect={(files) => files?.[0] && void read(files[0])}>
+      <FileTrigger
+        acceptedFileTypes={['image/*']}
+        onSelect={(files) => files?.[0] && void read(files[0])}
+      >
         <QuietButton>Choose a picture of a code</QuietButton>
       </FileTrigger>
       {name && <Small as="span"> {name}</Small>}
@@ -84,7 +109,10 @@ const largest = 1600;
 
 function greyOf(image: CanvasImageSource, fullWidth: number, fullHeight: number) {
   const shrink = Math.min(1, largest / Math.max(fullWidth, fullHeight));
-  const [width, height] = [Math.max(1, Math.round(fullWidth * shrink)), Math.max(1, Math.round(fullHeight * shrink))];
+  const [width, height] = [
+    Math.max(1, Math.round(fullWidth * shrink)),
+    Math.max(1, Math.round(fullHeight * shrink)),
+  ];
   const canvas = new OffscreenCanvas(width, height);
   const context = canvas.getContext('2d', { willReadFrequently: true })!;
   context.fillStyle = '#fff';
@@ -92,7 +120,8 @@ function greyOf(image: CanvasImageSource, fullWidth: number, fullHeight: number)
   context.drawImage(image, 0, 0, width, height);
   const { data } = context.getImageData(0, 0, width, height);
   const grey = new Uint8Array(width * height);
-  for (let i = 0; i < grey.length; i++) grey[i] = (data[i * 4] * 77 + data[i * 4 + 1] * 151 + data[i * 4 + 2] * 28) >> 8;
+  for (let i = 0; i < grey.length; i++)
+    grey[i] = (data[i * 4] * 77 + data[i * 4 + 1] * 151 + data[i * 4 + 2] * 28) >> 8;
   return { grey, width, height };
 }
 
@@ -101,10 +130,13 @@ function Camera({ onFound }: { onFound: (found: ScanReport) => void }) {
   const video = useRef<HTMLVideoElement>(null);
   const [error, setError] = useState<string>();
   const [looking, setLooking] = useState(true);
-  const report = useCallback((found: ScanReport) => {
-    setLooking(false);
-    onFound(found);
-  }, [onFound]); // prettier-ignore
+  const report = useCallback(
+    (found: ScanReport) => {
+      setLooking(false);
+      onFound(found);
+    },
+    [onFound],
+  );
   useEffect(() => {
     if (!looking) return;
     let stopped = false;
@@ -112,7 +144,9 @@ function Camera({ onFound }: { onFound: (found: ScanReport) => void }) {
     const look = async () => {
       try {
         if (!navigator.mediaDevices) throw new Error('no camera for this page');
-        stream = await navigator.mediaDevices.getUserMedia({ video: { facingMode: 'environment', width: { ideal: 1280 } } });
+        stream = await navigator.mediaDevices.getUserMedia({
+          video: { facingMode: 'environment', width: { ideal: 1280 } },
+        });
       } catch (e) {
         if (!stopped) setError(cameraTrouble(e));
         return;

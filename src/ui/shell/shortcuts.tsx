@@ -62,7 +62,11 @@ export function ShortcutsButton() {
   const on = useKeysOn();
   useEffect(() => {
     const listen = (event: KeyboardEvent) => {
-      if (event.key === '?' && (keyChoice.on() || event.altKey) && !(event.target as HTMLElement).closest('input, textarea, select'))
+      if (
+        event.key === '?' &&
+        (keyChoice.on() || event.altKey) &&
+        !(event.target as HTMLElement).closest('input, textarea, select')
+      )
         setOpen(true);
     };
     window.addEventListener('keydown', listen);
@@ -87,13 +91,20 @@ export function ShortcutsButton() {
                 </div>
               ))}
             </Table>
-            <div style={{ marginTop: 16, paddingTop: 12, borderTop: `1px solid ${colour.rule}`, maxWidth: 440 }}>
+            <div
+              style={{
+                marginTop: 16,
+                paddingTop: 12,
+                borderTop: `1px solid ${colour.rule}`,
+                maxWidth: 440,
+              }}
+            >
               <Check on={on} onChange={keyChoice.set}>
                 single keys do something
               </Check>
               <p style={{ color: colour.inkSoft, fontSize: 13, marginTop: 4 }}>
-                Letters, digits and signs by themselves. Switched off, they do the same with Alt held, so that speech input and a slip of
-                the hand change nothing.
+                Letters, digits and signs by themselves. Switched off, they do the same with Alt
+                held, so that speech input and a slip of the hand change nothing.
               </p>
             </div>
           </Dialog>

@@ -8,9 +8,15 @@ export const isKeptBack = (stamp: Stamp, values: Values): boolean =>
   sealedRecord(columnsOf(stamp).map((id) => values[id] ?? '')) !== undefined;
 
 /** How a stamp stands for a record: weighed here, or where a value is kept back as the server weighed it. */
-export function verdictOf(stamp: Stamp, record: Pick<LedgerRow, 'values' | 'notes'>, columns: readonly Column[]): StampVerdict {
+export function verdictOf(
+  stamp: Stamp,
+  record: Pick<LedgerRow, 'values' | 'notes'>,
+  columns: readonly Column[],
+): StampVerdict {
   if (!isKeptBack(stamp, record.values)) return judgeStamp(stamp, record.values, columns);
   const note = record.notes.find((n) => n.stamp === stamp.id);
   if (!note) return { mark: 'ready', payload: '' };
-  return note.out ? { mark: 'out', reason: note.text } : { mark: 'look', payload: '', reason: note.text };
+  return note.out
+    ? { mark: 'out', reason: note.text }
+    : { mark: 'look', payload: '', reason: note.text };
 }

@@ -3,4 +3,6 @@ import { connectionSchema, keepConnection, listConnections } from '@/server/sour
 
 export const GET = route(async ({ db }) => ({ connections: await listConnections(db) }));
 
-export const POST = route(async (asked) => ({ id: await keepConnection(asked.db, await body(asked, connectionSchema), asked.actor) }));
+export const POST = route(async (asked) => ({
+  id: await keepConnection(asked.db, await body(asked, connectionSchema), asked.actor),
+}));

@@ -6,4 +6,6 @@ export const GET = route(async ({ db, query }) => ({
   kept: await listKept(db, z.enum(['look', 'content', 'piece', 'stock']).parse(query.get('kind'))),
 }));
 
-export const POST = route(async (asked) => ({ id: await keep(asked.db, await body(asked, keepSchema, 'document'), asked.actor) }));
+export const POST = route(async (asked) => ({
+  id: await keep(asked.db, await body(asked, keepSchema, 'document'), asked.actor),
+}));

@@ -16,7 +16,9 @@ export default async function Page({
   params: Promise<{ id: string }>;
   searchParams: Promise<Record<string, string | string[] | undefined>>;
 }) {
-  const asked = Object.entries(await searchParams).flatMap(([name, value]) => (typeof value === 'string' ? [[name, value]] : []));
+  const asked = Object.entries(await searchParams).flatMap(([name, value]) =>
+    typeof value === 'string' ? [[name, value]] : [],
+  );
   const at = whereaboutsIn(new URLSearchParams(asked));
   const id = Number((await params).id);
   if (!Number.isInteger(id) || id < 1 || id > 2 ** 31 - 1) notFound();
@@ -28,7 +30,10 @@ export default async function Page({
       rows: await ledgerRows(
         database(),
         id,
-        rowsQuerySchema.parse({ ...Object.fromEntries(new URLSearchParams(viewQuery(at.view))), limit: rowsInWindow }),
+        rowsQuerySchema.parse({
+          ...Object.fromEntries(new URLSearchParams(viewQuery(at.view))),
+          limit: rowsInWindow,
+        }),
       ),
     };
   };

@@ -63,7 +63,10 @@ export function writeAztec(bytes: Uint8Array, eci: boolean, out: BitBuffer): voi
     ])
       out.append(value, bits);
   const n = bytes.length;
-  const best: (Step | undefined)[][] = Array.from({ length: n + 1 }, () => new Array<Step | undefined>(5));
+  const best: (Step | undefined)[][] = Array.from(
+    { length: n + 1 },
+    () => new Array<Step | undefined>(5),
+  );
   // asked before a step is made: most ways are dearer than one that is known
   const cheaper = (at: number, mode: number, cost: number): boolean => {
     const known = best[at][mode];
@@ -89,7 +92,10 @@ export function writeAztec(bytes: Uint8Array, eci: boolean, out: BitBuffer): voi
     }
     if (i === n) break;
     const byte = bytes[i];
-    const pair = i + 1 < n && pairStarts.includes(byte) ? pairs[String.fromCharCode(byte, bytes[i + 1])] : undefined;
+    const pair =
+      i + 1 < n && pairStarts.includes(byte)
+        ? pairs[String.fromCharCode(byte, bytes[i + 1])]
+        : undefined;
     for (let mode = 0; mode < 5; mode++) {
       const here = best[i][mode];
       if (!here) continue;
@@ -97,30 +103,61 @@ export function writeAztec(bytes: Uint8Array, eci: boolean, out: BitBuffer): voi
       if (own >= 0) go(i, i + 1, mode, [[own, bitsIn[mode]]]);
       if (mode === punct && pair !== undefined) go(i, i + 2, mode, [[pair, 5]]);
       if (mode !== punct) {
-        if (codes[punct][byte] >= 0) go(i, i + 1, mode, [[0, bitsIn[mode]], [codes[punct][byte], 5]]); // prettier-ignore
-        if (pair !== undefined) go(i, i + 2, mode, [[0, bitsIn[mode]], [pair, 5]]); // prettier-ignore
+        if (codes[punct][byte] >= 0)
+          go(i, i + 1, mode, [
+            [0, bitsIn[mode]],
+            [codes[punct][byte], 5],
+          ]);
+        if (pair !== undefined)
+          go(i, i + 2, mode, [
+            [0, bitsIn[mode]],
+            [pair, 5],
+          ]);
       }
-      if ((mode === lower || mode === digit) && codes[upper][byte] >= 0) go(i, i + 1, mode, [mode === lower ? [28, 5] : [15, 4], [codes[upper][byte], 5]]); // prettier-ignore
+      if ((mode === lower || mode === digit) && codes[upper][byte] >= 0)
+        go(i, i + 1, mode, [mode === lower ? [28, 5] : [15, 4], [codes[upper][byte], 5]]);
       if (mode <= mixed)
         for (let length = 1; length <= Math.min(31, n - i); length++) {
           const cost = here.cost + 10 + 8 * length;
-          if (cheaper(i + length, mode, cost)) best[i + length][mode] = { cost, writes: [[31, 5], [length, 5]], from: i, mode, binary: length }; // prettier-ignore
+          if (cheaper(i + length, mode, cost))
+            best[i + length][mode] = {
+              cost,
+              writes: [
+                [31, 5],
+                [length, 5],
+              ],
+              from: i,
+              mode,
+              binary: length,
+            };
         }
     }
     // longer binary runs are carried along open, one per mode: what they cost does not depend on where they end
     for (let mode = upper; mode <= mixed; mode++) {
       const here = best[i][mode];
       let run = open[mode];
-      if (here && (!run || here.cost + 21 < run.cost || i - run.from >= mostBinary)) run = { cost: here.cost + 21, from: i };
+      if (here && (!run || here.cost + 21 < run.cost || i - run.from >= mostBinary))
+        run = { cost: here.cost + 21, from: i };
       if (!run || i - run.from >= mostBinary) continue;
       open[mode] = run = { cost: run.cost + 8, from: run.from };
       const length = i + 1 - run.from;
       if (length > 31 && cheaper(i + 1, mode, run.cost))
-        best[i + 1][mode] = { cost: run.cost, writes: [[31, 5], [0, 5], [length - 31, 11]], from: run.from, mode, binary: length }; // prettier-ignore
+        best[i + 1][mode] = {
+          cost: run.cost,
+          writes: [
+            [31, 5],
+            [0, 5],
+            [length - 31, 11],
+          ],
+          from: run.from,
+          mode,
+          binary: length,
+        };
     }
   }
   let mode = 0;
-  for (let m = 1; m < 5; m++) if ((best[n][m]?.cost ?? Infinity) < (best[n][mode]?.cost ?? Infinity)) mode = m;
+  for (let m = 1; m < 5; m++)
+    if ((best[n][m]?.cost ?? Infinity) < (best[n][mode]?.cost ?? Infinity)) mode = m;
   const path: Step[] = [];
   for (let at = n, m = mode; at >= 0;) {
     const step: Step = best[at][m]!;

@@ -20,8 +20,10 @@ const fieldOf = (bits: number): GaloisField => {
   return field;
 };
 
-const wordSize = (layers: number): number => (layers <= 2 ? 6 : layers <= 8 ? 8 : layers <= 22 ? 10 : 12);
-const bitsOf = (layers: number, compact: boolean): number => ((compact ? 88 : 112) + 16 * layers) * layers;
+const wordSize = (layers: number): number =>
+  layers <= 2 ? 6 : layers <= 8 ? 8 : layers <= 22 ? 10 : 12;
+const bitsOf = (layers: number, compact: boolean): number =>
+  ((compact ? 88 : 112) + 16 * layers) * layers;
 
 interface AztecPlan {
   compact: boolean;
@@ -55,7 +57,8 @@ function stuff(bytes: Uint8Array, length: number, size: number): number[] {
  * @throws EncodeError when the payload is empty or too long
  */
 export function planAztec(payload: string | Uint8Array, options: AztecOptions = {}): AztecPlan {
-  if (payload.length === 0) throw new EncodeError('empty', 'There is nothing to encode.', { mend: 'Give it a value.' });
+  if (payload.length === 0)
+    throw new EncodeError('empty', 'There is nothing to encode.', { mend: 'Give it a value.' });
   const bytes = typeof payload === 'string' ? new TextEncoder().encode(payload) : payload;
   const out = new BitBuffer(bytes.length + 16);
   if (bytes.length <= 3832) {
@@ -65,15 +68,22 @@ export function planAztec(payload: string | Uint8Array, options: AztecOptions = 
     for (let size = 1; size <= 36; size++) {
       const compact = size <= 4;
       const layers = compact ? size : size - 4;
-      if ((options.layers !== undefined && options.layers !== layers) || (options.compact !== undefined && options.compact !== compact))
+      if (
+        (options.layers !== undefined && options.layers !== layers) ||
+        (options.compact !== undefined && options.compact !== compact)
+      )
         continue;
       // a full symbol of up to three layers is no smaller than the compact one of one layer more
-      if (!compact && layers < 4 && options.layers === undefined && options.compact === undefined) continue;
+      if (!compact && layers < 4 && options.layers === undefined && options.compact === undefined)
+        continue;
       const capacity = Math.floor(bitsOf(layers, compact) / wordSize(layers));
       if (out.length > bitsOf(layers, compact)) continue;
       const words = stuff(data, out.length, wordSize(layers));
       if (words.length > (compact ? 64 : 2048)) continue;
-      if (words.length + Math.max(3, Math.ceil(capacity * share) + 3) <= capacity || (share === 0 && words.length + 3 <= capacity))
+      if (
+        words.length + Math.max(3, Math.ceil(capacity * share) + 3) <= capacity ||
+        (share === 0 && words.length + 3 <= capacity)
+      )
         return { compact, layers, words };
     }
   }
@@ -85,14 +95,23 @@ export function planAztec(payload: string | Uint8Array, options: AztecOptions = 
 }
 
 /** Encodes a payload as Aztec Code (ISO/IEC 24778). It needs no quiet zone. */
-export function encodeAztec(payload: string | Uint8Array, options: AztecOptions = {}): MatrixSymbol {
+export function encodeAztec(
+  payload: string | Uint8Array,
+  options: AztecOptions = {},
+): MatrixSymbol {
   const { compact, layers, words } = planAztec(payload, options);
   const size = wordSize(layers);
   const total = bitsOf(layers, compact);
   const count = Math.floor(total / size);
   const all = new Uint16Array(count);
   all.set(words);
-  coderFor(fieldOf(size), count - words.length, 1).encode(words, 0, words.length, all, words.length);
+  coderFor(fieldOf(size), count - words.length, 1).encode(
+    words,
+    0,
+    words.length,
+    all,
+    words.length,
+  );
   const message = new BitBuffer((total >> 3) + 2);
   message.append(0, total % size);
   for (const word of all) message.append(word, size);
@@ -110,7 +129,12 @@ export function encodeAztec(payload: string | Uint8Array, options: AztecOptions 
     modules,
     quietZone: { top: 0, right: 0, bottom: 0, left: 0 },
     payload,
-    facts: { form: compact ? 'compact' : 'full', layers, codewords: words.length, corrections: count - words.length },
+    facts: {
+      form: compact ? 'compact' : 'full',
+      layers,
+      codewords: words.length,
+      corrections: count - words.length,
+    },
   };
 }
 
@@ -150,7 +174,9 @@ function drawLayers(
 
 /** Layers and data words, with their own Reed-Solomon words over GF(16): 28 bits in compact symbols, 40 in full ones. */
 function modeMessage(compact: boolean, layers: number, dataWords: number): number[] {
-  const value = compact ? ((layers - 1) << 6) | (dataWords - 1) : ((layers - 1) << 11) | (dataWords - 1);
+  const value = compact
+    ? ((layers - 1) << 6) | (dataWords - 1)
+    : ((layers - 1) << 11) | (dataWords - 1);
   const length = compact ? 2 : 4;
   const words = new Uint16Array(compact ? 7 : 10);
   for (let i = 0; i < length; i++) words[i] = (value >> (4 * (length - 1 - i))) & 15;
@@ -159,7 +185,13 @@ function modeMessage(compact: boolean, layers: number, dataWords: number): numbe
 }
 
 /** Bull's eye, orientation marks, mode message and, in full symbols, the reference grid. */
-function drawCentre(mode: readonly number[], compact: boolean, base: number, side: number, set: (x: number, y: number) => void): void {
+function drawCentre(
+  mode: readonly number[],
+  compact: boolean,
+  base: number,
+  side: number,
+  set: (x: number, y: number) => void,
+): void {
   const c = Math.floor(side / 2);
   const ring = compact ? 5 : 7;
   for (let i = 0; i < ring; i += 2)

@@ -33,7 +33,9 @@ function tripletValues(byte: number, text: boolean, gs1: boolean): number[] {
   return [2, byte - 96];
 }
 
-const valueCounts = [false, true].map((text) => Uint8Array.from({ length: 256 }, (_, byte) => tripletValues(byte, text, false).length));
+const valueCounts = [false, true].map((text) =>
+  Uint8Array.from({ length: 256 }, (_, byte) => tripletValues(byte, text, false).length),
+);
 
 /** X12 value of a byte, or -1. */
 function x12Value(byte: number): number {
@@ -99,7 +101,8 @@ export function planEncodation({ bytes, gs1 }: Units): Plan {
       edifact &&= isEdifact(b);
       // four characters fill three codewords; readers fall back to ASCII by themselves when two or fewer are left, so an unlatch
       // only ever stands where it shares its three codewords; the other lengths cost no less by this than with ASCII after them
-      if (edifact && length % 4 >= 2) relax(j + 1, here + 1 + Math.ceil(((length + 1) * 6) / 8), i, 'edifact');
+      if (edifact && length % 4 >= 2)
+        relax(j + 1, here + 1 + Math.ceil(((length + 1) * 6) / 8), i, 'edifact');
       if (!gs1) relax(j + 1, here + (length > 249 ? 3 : 2) + length, i, 'base256');
     }
   }
@@ -112,7 +115,8 @@ function asciiWords({ bytes, gs1 }: Units, from: number, to: number): number[] {
   for (let i = from; i < to; i++) {
     const b = bytes[i];
     if (gs1 && b === groupSeparator) words.push(fnc1);
-    else if (isDigit(b) && i + 1 < to && isDigit(bytes[i + 1])) words.push(130 + (b - 48) * 10 + bytes[++i] - 48);
+    else if (isDigit(b) && i + 1 < to && isDigit(bytes[i + 1]))
+      words.push(130 + (b - 48) * 10 + bytes[++i] - 48);
     else if (b >= 128) words.push(upperShift, b - 127);
     else words.push(b + 1);
   }
@@ -120,7 +124,12 @@ function asciiWords({ bytes, gs1 }: Units, from: number, to: number): number[] {
 }
 
 /** An ending that fills `capacity` exactly and so needs no unlatch; undefined when there is none. */
-export function exactEnding(units: Units, plan: Plan, prefix: number, capacity: number): Ending | undefined {
+export function exactEnding(
+  units: Units,
+  plan: Plan,
+  prefix: number,
+  capacity: number,
+): Ending | undefined {
   const { bytes, gs1 } = units;
   const n = bytes.length;
   let c40 = 0;
@@ -136,7 +145,8 @@ export function exactEnding(units: Units, plan: Plan, prefix: number, capacity: 
     const room = capacity - prefix - plan.best[i] - 1;
     const length = n - i;
     x12 &&= x12Value(b) >= 0;
-    for (let tail = 0; tail < edifact.length; tail++) if (i < n - tail) edifact[tail] &&= isEdifact(b);
+    for (let tail = 0; tail < edifact.length; tail++)
+      if (i < n - tail) edifact[tail] &&= isEdifact(b);
     if (room < 0) continue;
     for (const [kind, values] of [
       ['c40', c40],
@@ -156,12 +166,14 @@ export function exactEnding(units: Units, plan: Plan, prefix: number, capacity: 
       )
         return { from: i, kind, tail: 1 };
     }
-    if (x12 && length % 3 === 0 && (length / 3) * 2 === room) return { from: i, kind: 'x12', tail: 0 };
+    if (x12 && length % 3 === 0 && (length / 3) * 2 === room)
+      return { from: i, kind: 'x12', tail: 0 };
     // with one or two codewords left readers are back in ASCII by themselves
     for (let tail = 0; tail < edifact.length; tail++) {
       if (!edifact[tail] || length <= tail || (length - tail) % 4 !== 0) continue;
       const left = asciiWords(units, n - tail, n).length;
-      if (left <= 2 && ((length - tail) / 4) * 3 + left === room) return { from: i, kind: 'edifact', tail };
+      if (left <= 2 && ((length - tail) / 4) * 3 + left === room)
+        return { from: i, kind: 'edifact', tail };
     }
     if (!gs1 && length + 1 === room) return { from: i, kind: 'base256', tail: 0 };
   }
@@ -169,7 +181,12 @@ export function exactEnding(units: Units, plan: Plan, prefix: number, capacity: 
 }
 
 /** Writes the planned codewords, without padding. `prefix` comes before them (FNC1, ECI). */
-export function writeEncodation(units: Units, plan: Plan, prefix: readonly number[], ending: Ending | undefined): number[] {
+export function writeEncodation(
+  units: Units,
+  plan: Plan,
+  prefix: readonly number[],
+  ending: Ending | undefined,
+): number[] {
   const stretches: { from: number; to: number; kind: Step['kind'] }[] = [];
   for (let at = ending?.from ?? units.bytes.length; at > 0;) {
     const { from, kind } = plan.steps[at];
@@ -189,12 +206,22 @@ export function writeEncodation(units: Units, plan: Plan, prefix: readonly numbe
   return words;
 }
 
-function writeStretch({ bytes, gs1 }: Units, from: number, to: number, kind: Stretch, words: number[], close: boolean): void {
+function writeStretch(
+  { bytes, gs1 }: Units,
+  from: number,
+  to: number,
+  kind: Stretch,
+  words: number[],
+  close: boolean,
+): void {
   words.push(latch[kind]);
   const part = bytes.subarray(from, to);
   if (kind === 'base256') return writeBase256(part, words, close);
   if (kind === 'edifact') return writeEdifact(part, words, close);
-  const values = kind === 'x12' ? Array.from(part, x12Value) : Array.from(part).flatMap((b) => tripletValues(b, kind === 'text', gs1));
+  const values =
+    kind === 'x12'
+      ? Array.from(part, x12Value)
+      : Array.from(part).flatMap((b) => tripletValues(b, kind === 'text', gs1));
   while (values.length % 3 !== 0) values.push(0);
   for (let i = 0; i < values.length; i += 3) {
     const triplet = values[i] * 1600 + values[i + 1] * 40 + values[i + 2] + 1;
@@ -216,7 +243,11 @@ function writeEdifact(part: Uint8Array, words: number[], close: boolean): void {
 
 /** Bytes with their length before them, each disguised by its place so that no long runs come about. */
 function writeBase256(part: Uint8Array, words: number[], close: boolean): void {
-  const length = !close ? [0] : part.length <= 249 ? [part.length] : [249 + Math.floor(part.length / 250), part.length % 250];
+  const length = !close
+    ? [0]
+    : part.length <= 249
+      ? [part.length]
+      : [249 + Math.floor(part.length / 250), part.length % 250];
   for (const value of [...length, ...part]) {
     const disguise = ((149 * (words.length + 1)) % 255) + 1;
     words.push((value + disguise) % 256);

@@ -1,6 +1,13 @@
 import { GaloisField, ReedSolomon } from '../galois';
 import { EncodeError, type MatrixSymbol } from '../types';
-import { exactEnding, fnc1, planEncodation, writeEncodation, type Ending, type Units } from './encodation';
+import {
+  exactEnding,
+  fnc1,
+  planEncodation,
+  writeEncodation,
+  type Ending,
+  type Units,
+} from './encodation';
 import { placementMap } from './placement';
 import { rectangleSizes, squareSizes, type DataMatrixSize } from './sizes';
 
@@ -35,18 +42,25 @@ function toBytes(payload: string | Uint8Array): { bytes: Uint8Array; eci: boolea
  * Chooses encodation and size (ISO/IEC 16022, ECC 200), without drawing.
  * @throws EncodeError when the payload is empty or too long
  */
-export function planDataMatrix(payload: string | Uint8Array, options: DataMatrixOptions = {}): DataMatrixPlan {
-  if (payload.length === 0) throw new EncodeError('empty', 'There is nothing to encode.', { mend: 'Give it a value.' });
+export function planDataMatrix(
+  payload: string | Uint8Array,
+  options: DataMatrixOptions = {},
+): DataMatrixPlan {
+  if (payload.length === 0)
+    throw new EncodeError('empty', 'There is nothing to encode.', { mend: 'Give it a value.' });
   const { bytes, eci } = toBytes(payload);
   if (bytes.length > 3116) throw tooLong(payload.length);
   const units = { bytes, gs1: options.gs1 ?? false };
   const prefix = [...(units.gs1 ? [fnc1] : []), ...(eci ? [241, 27] : [])];
   const all = options.size
-    ? [...squareSizes, ...rectangleSizes].filter((s) => s.rows === options.size![0] && s.columns === options.size![1])
+    ? [...squareSizes, ...rectangleSizes].filter(
+        (s) => s.rows === options.size![0] && s.columns === options.size![1],
+      )
     : options.shape === 'rectangle'
       ? rectangleSizes
       : squareSizes;
-  if (all.length === 0) throw new EncodeError('option', `Data Matrix has no size ${options.size!.join(' × ')}.`);
+  if (all.length === 0)
+    throw new EncodeError('option', `Data Matrix has no size ${options.size!.join(' × ')}.`);
   const plan = planEncodation(units);
   const closed = prefix.length + plan.best[bytes.length];
   for (const size of all) {
@@ -58,7 +72,10 @@ export function planDataMatrix(payload: string | Uint8Array, options: DataMatrix
 }
 
 function tooLong(length: number, size?: DataMatrixSize, words = 0): EncodeError {
-  const which = size && size.rows < 144 ? `A Data Matrix of ${size.rows} × ${size.columns}` : 'The largest Data Matrix';
+  const which =
+    size && size.rows < 144
+      ? `A Data Matrix of ${size.rows} × ${size.columns}`
+      : 'The largest Data Matrix';
   const over = size ? ` It is over by ${words - size.dataWords} codewords.` : '';
   return new EncodeError(
     'length',
@@ -68,7 +85,10 @@ function tooLong(length: number, size?: DataMatrixSize, words = 0): EncodeError 
 }
 
 /** Encodes a payload as Data Matrix ECC 200 in the smallest size that holds it. */
-export function encodeDataMatrix(payload: string | Uint8Array, options: DataMatrixOptions = {}): MatrixSymbol {
+export function encodeDataMatrix(
+  payload: string | Uint8Array,
+  options: DataMatrixOptions = {},
+): MatrixSymbol {
   const { size, units, prefix, plan, ending } = planDataMatrix(payload, options);
   const words = writeEncodation(units, plan, prefix, ending);
   const used = words.length;
@@ -85,7 +105,13 @@ export function encodeDataMatrix(payload: string | Uint8Array, options: DataMatr
     for (let c = 0; c < width; c++) {
       const from = map[r * width + c];
       const dark = from === -2 || (from >= 0 && (all[from >> 3] >> (7 - (from & 7))) & 1);
-      if (dark) modules[(r + 1 + 2 * Math.floor(r / regionRows)) * size.columns + c + 1 + 2 * Math.floor(c / regionColumns)] = 1;
+      if (dark)
+        modules[
+          (r + 1 + 2 * Math.floor(r / regionRows)) * size.columns +
+            c +
+            1 +
+            2 * Math.floor(c / regionColumns)
+        ] = 1;
     }
   drawFinders(modules, size, regionRows, regionColumns);
   return {
@@ -122,7 +148,12 @@ function withCheckWords(words: readonly number[], size: DataMatrixSize): Uint8Ar
 }
 
 /** Solid left and bottom, dotted top and right edge of every data region. */
-function drawFinders(modules: Uint8Array, { columns, down, across }: DataMatrixSize, regionRows: number, regionColumns: number): void {
+function drawFinders(
+  modules: Uint8Array,
+  { columns, down, across }: DataMatrixSize,
+  regionRows: number,
+  regionColumns: number,
+): void {
   for (let v = 0; v < down; v++)
     for (let h = 0; h < across; h++) {
       const top = v * (regionRows + 2);

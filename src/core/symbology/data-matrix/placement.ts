@@ -6,7 +6,11 @@ const maps = new Map<string, Int32Array>();
  * Where each module of the mapping matrix takes its bit from (ISO/IEC 16022, symbol character placement):
  * codeword × 8 + bit from the most significant; -1 light and -2 dark for the fixed corner.
  */
-export function placementMap({ rows, columns, down, across }: DataMatrixSize): { map: Int32Array; height: number; width: number } {
+export function placementMap({ rows, columns, down, across }: DataMatrixSize): {
+  map: Int32Array;
+  height: number;
+  width: number;
+} {
   const height = rows - 2 * down;
   const width = columns - 2 * across;
   const key = `${height}×${width}`;
@@ -30,7 +34,8 @@ function build(height: number, width: number): Int32Array {
     }
     map[row * width + column] = word * 8 + bit;
   };
-  const shape = (word: number, cells: readonly (readonly [number, number])[]) => cells.forEach(([r, c], bit) => put(r, c, word, bit));
+  const shape = (word: number, cells: readonly (readonly [number, number])[]) =>
+    cells.forEach(([r, c], bit) => put(r, c, word, bit));
   const usual = (r: number, c: number, word: number) =>
     shape(word, [
       [r - 2, c - 2],

@@ -13,7 +13,13 @@ export interface DataMatrixSize {
   blocks: number;
 }
 
-const square = (side: number, regions: number, dataWords: number, checkWords: number, blocks = 1): DataMatrixSize => ({
+const square = (
+  side: number,
+  regions: number,
+  dataWords: number,
+  checkWords: number,
+  blocks = 1,
+): DataMatrixSize => ({
   rows: side,
   columns: side,
   down: regions,
@@ -22,7 +28,13 @@ const square = (side: number, regions: number, dataWords: number, checkWords: nu
   checkWords,
   blocks,
 });
-const rectangle = (rows: number, columns: number, across: number, dataWords: number, checkWords: number): DataMatrixSize => ({
+const rectangle = (
+  rows: number,
+  columns: number,
+  across: number,
+  dataWords: number,
+  checkWords: number,
+): DataMatrixSize => ({
   rows,
   columns,
   down: 1,

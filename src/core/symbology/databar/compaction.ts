@@ -48,7 +48,11 @@ export interface Compacted {
 /** Compacts a text of GS1 character set 82 plus space and {@link fnc1}. Characters outside it must have been refused before. */
 export function compact(text: string): Compacted {
   const n = text.length;
-  const best: (Step | undefined)[][] = Array.from({ length: n + 1 }, () => [undefined, undefined, undefined]);
+  const best: (Step | undefined)[][] = Array.from({ length: n + 1 }, () => [
+    undefined,
+    undefined,
+    undefined,
+  ]);
   const relax = (at: number, mode: Mode, from: Step | undefined, more: string) => {
     if (!from) return;
     const length = from.length + more.length;
@@ -67,7 +71,12 @@ export function compact(text: string): Compacted {
     ] as const)
       relax(i, to, best[i][from], code);
     const here = best[i];
-    if (here[numeric] && isNumeric(text[i]) && isNumeric(text[i + 1]) && !(text[i] === fnc1 && text[i + 1] === fnc1))
+    if (
+      here[numeric] &&
+      isNumeric(text[i]) &&
+      isNumeric(text[i + 1]) &&
+      !(text[i] === fnc1 && text[i + 1] === fnc1)
+    )
       relax(i + 2, numeric, here[numeric], pair(text[i], text[i + 1]));
     for (const mode of [alphanumeric, iso646] as const) {
       const code = here[mode] && single(text[i], mode);
@@ -77,7 +86,8 @@ export function compact(text: string): Compacted {
   }
   const ends: Compacted[] = [];
   if (best[n][numeric]) ends.push({ bits: best[n][numeric].text, ends: 'numeric' });
-  for (const mode of [alphanumeric, iso646] as const) if (best[n][mode]) ends.push({ bits: best[n][mode].text, ends: 'other' });
+  for (const mode of [alphanumeric, iso646] as const)
+    if (best[n][mode]) ends.push({ bits: best[n][mode].text, ends: 'other' });
   const waiting = n > 0 && isDigit(text[n - 1]) ? best[n - 1][numeric] : undefined;
   if (waiting) ends.push({ bits: waiting.text, ends: 'numeric', lastDigit: text[n - 1] });
   // a waiting digit costs four bits at least
@@ -89,7 +99,11 @@ export function compact(text: string): Compacted {
  * Ends a compacted field at a symbol's capacity: says the waiting digit in four bits where only they are left and in seven
  * otherwise, and pads. Undefined when it does not fit.
  */
-export function finish({ bits: said, ends, lastDigit }: Compacted, before: number, capacity: number): string | undefined {
+export function finish(
+  { bits: said, ends, lastDigit }: Compacted,
+  before: number,
+  capacity: number,
+): string | undefined {
   let out = said;
   let padding = ends === 'numeric' ? '0000' : '';
   if (lastDigit !== undefined) {

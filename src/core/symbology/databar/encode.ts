@@ -6,7 +6,14 @@ import { expandedSegments, expandedValues } from './expanded';
 import { separatorRow, stackRows, type Row } from './stack';
 import { characterWidths, elementWidths, groups, reversed, weighted } from './widths';
 
-export const databarForms = ['omnidirectional', 'stacked', 'stacked-omnidirectional', 'limited', 'expanded', 'expanded-stacked'] as const;
+export const databarForms = [
+  'omnidirectional',
+  'stacked',
+  'stacked-omnidirectional',
+  'limited',
+  'expanded',
+  'expanded-stacked',
+] as const;
 export type DatabarForm = (typeof databarForms)[number];
 
 export interface DatabarOptions {
@@ -24,7 +31,14 @@ const outside = groups(
   [8, 6, 4, 3, 1],
   [1, 3, 5, 6, 8],
 );
-const inside = groups([0, 336, 1036, 1516], [4, 20, 48, 81], [5, 7, 9, 11], [10, 8, 6, 4], [2, 4, 6, 8], [7, 5, 3, 1]);
+const inside = groups(
+  [0, 336, 1036, 1516],
+  [4, 20, 48, 81],
+  [5, 7, 9, 11],
+  [10, 8, 6, 4],
+  [2, 4, 6, 8],
+  [7, 5, 3, 1],
+);
 const limited = groups(
   [0, 183064, 820064, 1000776, 1491021, 1979845, 1996939],
   [28, 728, 6454, 203, 2408, 1, 16632],
@@ -64,7 +78,10 @@ function gtin(payload: string): { digits: string; hri: string } {
     return { digits: whole.slice(0, 13), hri: `(01)${whole}` };
   } catch (error) {
     if (error instanceof EncodeError && error.position !== undefined)
-      throw new EncodeError(error.kind, error.message, { position: error.position + offset, mend: error.mend });
+      throw new EncodeError(error.kind, error.message, {
+        position: error.position + offset,
+        mend: error.mend,
+      });
     throw error;
   }
 }
@@ -115,10 +132,14 @@ const limitedChecks = (
 function limitedWidths(digits: string): number[] {
   const value = Number(digits);
   if (value > 1999999999999)
-    throw new EncodeError('character', 'The limited form of GS1 DataBar holds product numbers that begin with 0 or 1.', {
-      position: 0,
-      mend: 'Use the omnidirectional or the stacked form.',
-    });
+    throw new EncodeError(
+      'character',
+      'The limited form of GS1 DataBar holds product numbers that begin with 0 or 1.',
+      {
+        position: 0,
+        mend: 'Use the omnidirectional or the stacked form.',
+      },
+    );
   const character = (v: number) => characterWidths(v, limited, 7, 'even', true);
   const left = character(Math.floor(value / 2013571));
   const right = character(value % 2013571);
@@ -134,31 +155,46 @@ const formOf = (payload: string, options: DatabarOptions): DatabarForm =>
   options.databar ?? (/^(\(01\))?\d*$/.test(payload) ? 'omnidirectional' : 'expanded');
 
 /** Checks a payload for a form of GS1 DataBar and works out its rows. */
-export function planDatabar(payload: string | Uint8Array, options: DatabarOptions = {}): { form: DatabarForm; rows: Row[]; hri: string } {
+export function planDatabar(
+  payload: string | Uint8Array,
+  options: DatabarOptions = {},
+): { form: DatabarForm; rows: Row[]; hri: string } {
   const text = asText(payload);
   const form = formOf(text, options);
   if (form === 'expanded' || form === 'expanded-stacked') {
     const elements = parseElements(/^\d{8,14}$/.test(text) ? `(01)${text}` : text);
     const hri = bracketed(elements);
     const perRow = options.segmentsPerRow ?? 4;
-    if (form === 'expanded-stacked' && !(Number.isInteger(perRow) && perRow % 2 === 0 && perRow >= 2 && perRow <= 20))
-      throw new EncodeError('option', 'Segments in a row are an even number from 2 to 20.', { mend: 'Use 4.' });
+    if (
+      form === 'expanded-stacked' &&
+      !(Number.isInteger(perRow) && perRow % 2 === 0 && perRow >= 2 && perRow <= 20)
+    )
+      throw new EncodeError('option', 'Segments in a row are an even number from 2 to 20.', {
+        mend: 'Use 4.',
+      });
     if (form === 'expanded') {
       const segments = expandedSegments(expandedValues(elements));
       const widths = [1, 1, ...segments.flatMap((s) => [...s.widths, ...(s.finder ?? [])]), 1, 1];
       return { form, hri, rows: [{ modules: fromSpace(widths), height: 34 }] };
     }
-    return { form, hri, rows: stackRows(expandedSegments(expandedValues(elements, perRow)), perRow) };
+    return {
+      form,
+      hri,
+      rows: stackRows(expandedSegments(expandedValues(elements, perRow)), perRow),
+    };
   }
   const { digits, hri } = gtin(text);
-  if (form === 'limited') return { form, hri, rows: [{ modules: fromSpace(limitedWidths(digits)), height: 33 }] };
+  if (form === 'limited')
+    return { form, hri, rows: [{ modules: fromSpace(limitedWidths(digits)), height: 33 }] };
   const { left, right, rightFinder } = omniHalves(digits);
-  if (form === 'omnidirectional') return { form, hri, rows: [{ modules: fromSpace([...left, ...right]), height: 33 }] };
+  if (form === 'omnidirectional')
+    return { form, hri, rows: [{ modules: fromSpace([...left, ...right]), height: 33 }] };
   const top = fromSpace([...left, 1, 1]);
   const bottom = modulesOf([1, 1, ...right]);
   if (form === 'stacked') {
     const between = new Uint8Array(50);
-    for (let i = 1; i < 46; i++) between[i] = top[i] === bottom[i] ? 1 - top[i] : 1 - between[i - 1];
+    for (let i = 1; i < 46; i++)
+      between[i] = top[i] === bottom[i] ? 1 - top[i] : 1 - between[i - 1];
     between.fill(0, 0, 4);
     return {
       form,
@@ -191,7 +227,10 @@ export function planDatabar(payload: string | Uint8Array, options: DatabarOption
  * Encodes a product number or a GS1 element string as GS1 DataBar (ISO/IEC 24724).
  * Tables and rules proven by module comparison of all six forms with an independent writer (tests/core/databar.test.ts).
  */
-export function encodeDatabar(payload: string | Uint8Array, options: DatabarOptions = {}): MatrixSymbol {
+export function encodeDatabar(
+  payload: string | Uint8Array,
+  options: DatabarOptions = {},
+): MatrixSymbol {
   const { form, rows, hri } = planDatabar(payload, options);
   const columns = rows[0].modules.length;
   const modules = new Uint8Array(columns * rows.length);
@@ -214,6 +253,7 @@ export function encodeDatabar(payload: string | Uint8Array, options: DatabarOpti
 /** Readers give the elements one after the other, the product number after 01 in every form. */
 export function expectedDatabarRead(symbol: MatrixSymbol): ExpectedRead {
   const { form, hri } = planDatabar(symbol.payload, { databar: symbol.facts.form as DatabarForm });
-  const format = form === 'limited' ? 'DataBarLtd' : form.startsWith('expanded') ? 'DataBarExp' : 'DataBar';
+  const format =
+    form === 'limited' ? 'DataBarLtd' : form.startsWith('expanded') ? 'DataBarExp' : 'DataBar';
   return { format, text: elementString(parseElements(hri)), identifier: ']e0' };
 }

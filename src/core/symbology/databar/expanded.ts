@@ -45,9 +45,15 @@ const tens = (digits: string): string =>
     .join('');
 
 /** The compressed field of an element string: what stands before the variable length bits, after them, and what is left to compact. */
-function encodationMethod(elements: readonly Gs1Element[]): { header: string; variable: boolean; field: string; rest: string } {
+function encodationMethod(elements: readonly Gs1Element[]): {
+  header: string;
+  variable: boolean;
+  field: string;
+  rest: string;
+} {
   const [first, second, third] = elements;
-  if (first.ai !== '01') return { header: '00', variable: true, field: '', rest: elementString(elements) };
+  if (first.ai !== '01')
+    return { header: '00', variable: true, field: '', rest: elementString(elements) };
   const number = first.value.slice(0, 13);
   if (number[0] === '9' && second) {
     const product = tens(number.slice(1));
@@ -57,9 +63,15 @@ function encodationMethod(elements: readonly Gs1Element[]): { header: string; va
     if (elements.length === 2) {
       if (second.ai === '3103' && weight <= 32767)
         return { header: '0100', variable: false, field: product + bitsOf(weight, 15), rest: '' };
-      if (second.ai === '3202' && weight <= 9999) return { header: '0101', variable: false, field: product + bitsOf(weight, 15), rest: '' };
+      if (second.ai === '3202' && weight <= 9999)
+        return { header: '0101', variable: false, field: product + bitsOf(weight, 15), rest: '' };
       if (second.ai === '3203' && weight <= 22767)
-        return { header: '0101', variable: false, field: product + bitsOf(weight + 10000, 15), rest: '' };
+        return {
+          header: '0101',
+          variable: false,
+          field: product + bitsOf(weight + 10000, 15),
+          rest: '',
+        };
     }
     if ((metric || /^320\d$/.test(second.ai)) && weight <= 99999) {
       const dates = ['11', '13', '15', '17'];
@@ -76,12 +88,23 @@ function encodationMethod(elements: readonly Gs1Element[]): { header: string; va
         };
       }
     }
-    const after = second.ai.startsWith('392') ? second.value : second.ai.startsWith('393') ? second.value.slice(3) : undefined;
+    const after = second.ai.startsWith('392')
+      ? second.value
+      : second.ai.startsWith('393')
+        ? second.value.slice(3)
+        : undefined;
     // the price follows without its identifier; a place beyond three decimals has no bits for it
     if (after !== undefined && place <= 3) {
       const more = elements.length > 2 ? `${fnc1}${elementString(elements.slice(2))}` : '';
-      const currency = second.ai.startsWith('393') ? bitsOf(Number(second.value.slice(0, 3)), 10) : '';
-      return { header: currency ? '01101' : '01100', variable: true, field: product + bitsOf(place, 2) + currency, rest: after + more };
+      const currency = second.ai.startsWith('393')
+        ? bitsOf(Number(second.value.slice(0, 3)), 10)
+        : '';
+      return {
+        header: currency ? '01101' : '01100',
+        variable: true,
+        field: product + bitsOf(place, 2) + currency,
+        rest: after + more,
+      };
     }
   }
   return {
@@ -105,15 +128,25 @@ export function expandedValues(elements: readonly Gs1Element[], rowOf?: number):
     if (rowOf && (characters + 1) % rowOf === 1) continue;
     const capacity = characters * 12;
     // what has no general part ends with zeros; the others are padded as the encodation they end in wants it
-    const end = variable ? finish(compacted, before, capacity) : before <= capacity ? '0'.repeat(capacity - before) : undefined;
+    const end = variable
+      ? finish(compacted, before, capacity)
+      : before <= capacity
+        ? '0'.repeat(capacity - before)
+        : undefined;
     if (end === undefined) continue;
     const lengths = variable ? `${(characters + 1) % 2}${characters + 1 > 14 ? 1 : 0}` : '';
     const stream = `0${header}${lengths}${field}${end}`;
-    return Array.from({ length: characters }, (_, i) => parseInt(stream.slice(i * 12, i * 12 + 12), 2));
+    return Array.from({ length: characters }, (_, i) =>
+      parseInt(stream.slice(i * 12, i * 12 + 12), 2),
+    );
   }
-  throw new EncodeError('length', 'Too long for a GS1 DataBar Expanded, which holds at most 74 digits or 41 letters.', {
-    mend: 'Shorten it, or use GS1 Data Matrix.',
-  });
+  throw new EncodeError(
+    'length',
+    'Too long for a GS1 DataBar Expanded, which holds at most 74 digits or 41 letters.',
+    {
+      mend: 'Shorten it, or use GS1 Data Matrix.',
+    },
+  );
 }
 
 /** Segments of the expanded form: a character of eight elements on each side of a finder, in turn. */
@@ -132,7 +165,13 @@ export function expandedSegments(values: readonly number[]): Segment[] {
   });
   let sum = 0;
   characters.forEach((widths, i) => (sum += weighted(widths, 211, firstWeight[i + 1] * 8)));
-  const check = characterWidths(211 * (values.length + 1 - 4) + (sum % 211), expanded, 4, 'odd', true);
+  const check = characterWidths(
+    211 * (values.length + 1 - 4) + (sum % 211),
+    expanded,
+    4,
+    'odd',
+    true,
+  );
   return [check, ...characters].map((widths, i) => {
     if (i % 2 === 1) return { widths: reversed(widths) };
     const name = order[i / 2];

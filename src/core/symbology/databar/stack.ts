@@ -12,7 +12,12 @@ export interface Row {
  * take turns, so that no finder is seen twice. Four modules at each end stay light.
  * @param finderAreas first module and one past the last of each finder's three wide elements
  */
-export function separatorRow(row: Uint8Array, finderAreas: readonly (readonly [number, number])[], from: number, to: number): Uint8Array {
+export function separatorRow(
+  row: Uint8Array,
+  finderAreas: readonly (readonly [number, number])[],
+  from: number,
+  to: number,
+): Uint8Array {
   const out = new Uint8Array(row.length);
   for (let i = from; i < to; i++) out[i] = 1 - row[i];
   for (const [start, end] of finderAreas) {
@@ -30,12 +35,14 @@ export function stackRows(segments: readonly Segment[], perRow: number): Row[] {
   const columns = 4 + (perRow / 2) * 49;
   const rows: Row[] = [];
   const count = Math.ceil(segments.length / perRow);
-  const width = count === 1 ? 4 + Math.floor(segments.length / 2) * 49 + (segments.length % 2) * 32 : columns;
+  const width =
+    count === 1 ? 4 + Math.floor(segments.length / 2) * 49 + (segments.length % 2) * 32 : columns;
   for (let r = 0; r < count; r++) {
     const part = segments.slice(r * perRow, (r + 1) * perRow);
     const finders = Math.ceil(part.length / 2);
     const even = (perRow / 2) % 2 === 0;
-    const backwards = r % 2 === 1 && even && !(r === count - 1 && part.length < perRow && finders % 2 === 1);
+    const backwards =
+      r % 2 === 1 && even && !(r === count - 1 && part.length < perRow && finders % 2 === 1);
     const shifted = r % 2 === 1 && even && !backwards;
     const widths = [1, 1, ...part.flatMap((s) => [...s.widths, ...(s.finder ?? [])]), 1, 1];
     // colours go on where the row before ended
@@ -61,7 +68,9 @@ export function stackRows(segments: readonly Segment[], perRow: number): Row[] {
     const next = new Uint8Array(width);
     next.set(backwards ? beside.toReversed() : beside);
     if (r > 0) {
-      const middle = Uint8Array.from({ length: width }, (_, i) => (i >= 4 && i < width - 4 ? i % 2 : 0));
+      const middle = Uint8Array.from({ length: width }, (_, i) =>
+        i >= 4 && i < width - 4 ? i % 2 : 0,
+      );
       rows.push({ modules: middle, height: 1 }, { modules: next, height: 1 });
     }
     rows.push({ modules, height: 34 });

@@ -12,14 +12,21 @@ function count(modules: number, elements: number, widest: number, narrow: boolea
   let known = counts.get(key);
   if (known === undefined) {
     known = 0;
-    for (let width = 1; width <= widest; width++) known += count(modules - width, elements - 1, widest, narrow && width > 1);
+    for (let width = 1; width <= widest; width++)
+      known += count(modules - width, elements - 1, widest, narrow && width > 1);
     counts.set(key, known);
   }
   return known;
 }
 
 /** The way with number `value`. @param narrow at least one element must be one module wide */
-export function elementWidths(value: number, modules: number, elements: number, widest: number, narrow: boolean): number[] {
+export function elementWidths(
+  value: number,
+  modules: number,
+  elements: number,
+  widest: number,
+  narrow: boolean,
+): number[] {
   const widths: number[] = [];
   let rest = value;
   let left = modules;
@@ -57,7 +64,14 @@ export function groups(
   oddWidest: readonly number[],
   evenWidest: readonly number[],
 ): Group[] {
-  return from.map((f, i) => ({ from: f, fast: fast[i], odd: odd[i], even: even[i], oddWidest: oddWidest[i], evenWidest: evenWidest[i] }));
+  return from.map((f, i) => ({
+    from: f,
+    fast: fast[i],
+    odd: odd[i],
+    even: even[i],
+    oddWidest: oddWidest[i],
+    evenWidest: evenWidest[i],
+  }));
 }
 
 /**
@@ -76,8 +90,20 @@ export function characterWidths(
   const rest = value - group.from;
   const slow = Math.floor(rest / group.fast);
   const fast = rest % group.fast;
-  const odd = elementWidths(evenFast ? slow : fast, group.odd, elements, group.oddWidest, narrow === 'odd');
-  const even = elementWidths(evenFast ? fast : slow, group.even, elements, group.evenWidest, narrow === 'even');
+  const odd = elementWidths(
+    evenFast ? slow : fast,
+    group.odd,
+    elements,
+    group.oddWidest,
+    narrow === 'odd',
+  );
+  const even = elementWidths(
+    evenFast ? fast : slow,
+    group.even,
+    elements,
+    group.evenWidest,
+    narrow === 'even',
+  );
   return odd.flatMap((width, i) => [width, even[i]]);
 }
 

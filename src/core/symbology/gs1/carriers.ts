@@ -15,9 +15,13 @@ export function checkGs1128(payload: string | Uint8Array): { data: string; hri: 
   const elements = parseElements(without(payload));
   const data = elementString(elements);
   if (data.length > most128)
-    throw new EncodeError('length', `Too long for a GS1-128: ${data.length} of at most ${most128} characters with their identifiers.`, {
-      mend: 'Spread it over two codes, or use GS1 Data Matrix.',
-    });
+    throw new EncodeError(
+      'length',
+      `Too long for a GS1-128: ${data.length} of at most ${most128} characters with their identifiers.`,
+      {
+        mend: 'Spread it over two codes, or use GS1 Data Matrix.',
+      },
+    );
   return { data, hri: bracketed(elements) };
 }
 
@@ -25,7 +29,14 @@ export function checkGs1128(payload: string | Uint8Array): { data: string; hri: 
 export function encodeGs1128(payload: string | Uint8Array): MatrixSymbol {
   const { data, hri } = checkGs1128(payload);
   const words = code128Words(data, true);
-  return linearSymbol('gs1-128', without(payload), code128Widths(words), 10, { codewords: words.length }, hri);
+  return linearSymbol(
+    'gs1-128',
+    without(payload),
+    code128Widths(words),
+    10,
+    { codewords: words.length },
+    hri,
+  );
 }
 
 /** What a two-dimensional GS1 symbol carries: an element string after FNC1, or a Digital Link as it is. */
@@ -44,9 +55,16 @@ export function checkGs1DataMatrix(payload: string | Uint8Array, options: DataMa
 }
 
 /** Encodes a GS1 element string, or a Digital Link, as Data Matrix. */
-export function encodeGs1DataMatrix(payload: string | Uint8Array, options: DataMatrixOptions = {}): MatrixSymbol {
+export function encodeGs1DataMatrix(
+  payload: string | Uint8Array,
+  options: DataMatrixOptions = {},
+): MatrixSymbol {
   const { data, gs1 } = gs1Data(payload);
-  return { ...encodeDataMatrix(data, { ...options, gs1 }), symbology: 'gs1-data-matrix', payload: without(payload) };
+  return {
+    ...encodeDataMatrix(data, { ...options, gs1 }),
+    symbology: 'gs1-data-matrix',
+    payload: without(payload),
+  };
 }
 
 export function checkGs1Qr(payload: string | Uint8Array, options: QrOptions): void {
@@ -61,7 +79,10 @@ export function encodeGs1Qr(payload: string | Uint8Array, options: QrOptions = {
 }
 
 /** Element string with its separators, and the symbology identifier that tells GS1 data from other data. */
-export function expectedGs1Read(format: string, identifier: string): (symbol: MatrixSymbol) => ExpectedRead {
+export function expectedGs1Read(
+  format: string,
+  identifier: string,
+): (symbol: MatrixSymbol) => ExpectedRead {
   return (symbol) => {
     const { data, gs1 } = gs1Data(symbol.payload);
     return { format, text: data, identifier: gs1 ? identifier : undefined };

@@ -28,10 +28,16 @@ export const isAddress = (text: string): boolean => /^https?:\/\//i.test(text);
 export function digitalLink(elements: readonly Gs1Element[], base: string): string {
   const key = elements.find(({ ai }) => ai in keys);
   if (!key)
-    throw new EncodeError('character', 'A GS1 Digital Link needs a key such as (01).', { mend: 'Add (01) with the product number.' });
-  const qualifiers = keys[key.ai].map((ai) => elements.find((e) => e.ai === ai)).filter((e) => e !== undefined);
+    throw new EncodeError('character', 'A GS1 Digital Link needs a key such as (01).', {
+      mend: 'Add (01) with the product number.',
+    });
+  const qualifiers = keys[key.ai]
+    .map((ai) => elements.find((e) => e.ai === ai))
+    .filter((e) => e !== undefined);
   const rest = elements.filter((e) => e !== key && !qualifiers.includes(e));
-  const path = [key, ...qualifiers].map(({ ai, value }) => `/${ai}/${encodeURIComponent(value)}`).join('');
+  const path = [key, ...qualifiers]
+    .map(({ ai, value }) => `/${ai}/${encodeURIComponent(value)}`)
+    .join('');
   const query = rest.map(({ ai, value }) => `${ai}=${encodeURIComponent(value)}`).join('&');
   return base.replace(/\/+$/, '') + path + (query && `?${query}`);
 }
@@ -43,12 +49,18 @@ export function digitalLink(elements: readonly Gs1Element[], base: string): stri
 export function parseDigitalLink(address: string): Gs1Element[] {
   const [, path, query = ''] = /^https?:\/\/[^/?#]+([^?#]*)(?:\?([^#]*))?/i.exec(address) ?? [];
   const parts = (path ?? '').split('/').filter((part) => part !== '');
-  const start = parts.findIndex((part, i) => part in keys && (parts.length - i) % 2 === 0 && i + 1 < parts.length);
+  const start = parts.findIndex(
+    (part, i) => part in keys && (parts.length - i) % 2 === 0 && i + 1 < parts.length,
+  );
   if (start < 0)
-    throw new EncodeError('character', 'This address holds no GS1 key, such as /01/ and a product number.', {
-      position: address.length - query.length,
-      mend: 'Write it as https://…/01/02000411000017.',
-    });
+    throw new EncodeError(
+      'character',
+      'This address holds no GS1 key, such as /01/ and a product number.',
+      {
+        position: address.length - query.length,
+        mend: 'Write it as https://…/01/02000411000017.',
+      },
+    );
   const elements: (Gs1Element & { position: number })[] = [];
   const key = parts[start];
   const order = keys[key];
@@ -72,7 +84,12 @@ export function parseDigitalLink(address: string): Gs1Element[] {
   for (const pair of query.split('&').filter(Boolean)) {
     const [name, value = ''] = pair.split('=');
     // other names than identifiers are allowed and say nothing of the product
-    if (identifiers.has(name)) elements.push({ ai: name, value: decode(value, address.indexOf(pair)), position: address.indexOf(pair) });
+    if (identifiers.has(name))
+      elements.push({
+        ai: name,
+        value: decode(value, address.indexOf(pair)),
+        position: address.indexOf(pair),
+      });
   }
   return checkElements(elements);
 }
@@ -81,6 +98,9 @@ function decode(value: string, position: number): string {
   try {
     return decodeURIComponent(value);
   } catch {
-    throw new EncodeError('character', `“${value}” is not percent-encoded rightly.`, { position, mend: 'Write a percent sign as %25.' });
+    throw new EncodeError('character', `“${value}” is not percent-encoded rightly.`, {
+      position,
+      mend: 'Write a percent sign as %25.',
+    });
   }
 }

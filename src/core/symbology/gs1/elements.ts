@@ -28,7 +28,8 @@ const fault = (kind: EncodeError['kind'], message: string, position: number, men
  * @throws EncodeError naming the element at fault, its position in the text and what would mend it
  */
 export function parseElements(text: string): Gs1Element[] {
-  if (text === '') throw new EncodeError('empty', 'There is nothing to encode.', { mend: 'Give it a value.' });
+  if (text === '')
+    throw new EncodeError('empty', 'There is nothing to encode.', { mend: 'Give it a value.' });
   const elements = text.startsWith('(') ? parseBracketed(text) : parseScanned(text);
   checkTogether(elements);
   return elements;
@@ -40,20 +41,46 @@ function checkTogether(elements: readonly Gs1Element[]): void {
   for (const { ai, value } of elements) {
     const before = first.get(ai);
     if (before !== undefined && before !== value)
-      throw fault('character', `(${ai}) stands twice with different values.`, 0, 'Keep one of the two.');
+      throw fault(
+        'character',
+        `(${ai}) stands twice with different values.`,
+        0,
+        'Keep one of the two.',
+      );
     first.set(ai, value);
   }
   const has = (ai: string) => first.has(ai);
   if (has('02') && !has('37'))
-    throw fault('length', '(02) says what is inside and needs (37), how many there are.', 0, 'Add (37), or use (01).');
+    throw fault(
+      'length',
+      '(02) says what is inside and needs (37), how many there are.',
+      0,
+      'Add (37), or use (01).',
+    );
   if (has('37') && !has('02') && !has('8026'))
-    throw fault('length', '(37) counts what (02) names, but there is no (02).', 0, 'Add (02), or use (30).');
-  if (has('01') && has('02')) throw fault('character', '(01) and (02) do not go together.', 0, 'Use (01) for the thing itself.');
+    throw fault(
+      'length',
+      '(37) counts what (02) names, but there is no (02).',
+      0,
+      'Add (02), or use (30).',
+    );
+  if (has('01') && has('02'))
+    throw fault(
+      'character',
+      '(01) and (02) do not go together.',
+      0,
+      'Use (01) for the thing itself.',
+    );
 }
 
 /** Checks elements that come from elsewhere, such as the path of an address; `position` is where in it they stand. */
-export function checkElements(elements: readonly (Gs1Element & { position: number })[]): Gs1Element[] {
-  const checked = elements.map(({ ai, value, position }) => ({ ai, value: checkValue(identifiers.get(ai)!, value, position) }));
+export function checkElements(
+  elements: readonly (Gs1Element & { position: number })[],
+): Gs1Element[] {
+  const checked = elements.map(({ ai, value, position }) => ({
+    ai,
+    value: checkValue(identifiers.get(ai)!, value, position),
+  }));
   checkTogether(checked);
   return checked;
 }
@@ -70,7 +97,13 @@ function parseBracketed(text: string): Gs1Element[] {
         'Write it as (01), (10), (21) and so on.',
       );
     const identifier = identifiers.get(head[1]);
-    if (!identifier) throw fault('character', `(${head[1]}) is not an application identifier of GS1.`, at, 'Check the number in brackets.');
+    if (!identifier)
+      throw fault(
+        'character',
+        `(${head[1]}) is not an application identifier of GS1.`,
+        at,
+        'Check the number in brackets.',
+      );
     const from = at + head[0].length;
     // a bracket belongs to the value unless a known identifier stands in it
     let to = from;
@@ -88,7 +121,12 @@ function parseBracketed(text: string): Gs1Element[] {
 function parseScanned(text: string): Gs1Element[] {
   // the number alone would be taken for another identifier and its value: 40… for an order number, 02… for what is inside
   if (/^(\d{8}|\d{12,14})$/.test(text) && checkDigitFits(text))
-    throw fault('character', `${text} is a product number without its identifier.`, 0, `Write it as (01)${text.padStart(14, '0')}.`);
+    throw fault(
+      'character',
+      `${text} is a product number without its identifier.`,
+      0,
+      `Write it as (01)${text.padStart(14, '0')}.`,
+    );
   const elements: Gs1Element[] = [];
   let at = text.startsWith(separator) ? 1 : 0;
   while (at < text.length) {
@@ -103,7 +141,9 @@ function parseScanned(text: string): Gs1Element[] {
     const from = at + identifier.ai.length;
     const end = text.indexOf(separator, from);
     const until = end < 0 ? text.length : end;
-    const to = identifier.fixed ? Math.min(until, from + identifier.parts.reduce((sum, p) => sum + p.most, 0)) : until;
+    const to = identifier.fixed
+      ? Math.min(until, from + identifier.parts.reduce((sum, p) => sum + p.most, 0))
+      : until;
     elements.push({ ai: identifier.ai, value: checkValue(identifier, text.slice(from, to), from) });
     at = to;
     if (text[at] === separator) at++;
@@ -116,7 +156,12 @@ function checkValue({ ai, parts, title }: Identifier, given: string, from: numbe
   const name = `(${ai}) ${title}`;
   // a GTIN of 8, 12 or 13 digits is filled up to 14 with zeros, as the standard prescribes
   const value =
-    parts[0].most === 14 && parts[0].check && parts.length === 1 && /^(\d{8}|\d{12}|\d{13})$/.test(given) ? given.padStart(14, '0') : given;
+    parts[0].most === 14 &&
+    parts[0].check &&
+    parts.length === 1 &&
+    /^(\d{8}|\d{12}|\d{13})$/.test(given)
+      ? given.padStart(14, '0')
+      : given;
   const least = parts.reduce((sum, p) => sum + p.least, 0);
   const most = parts.reduce((sum, p) => sum + p.most, 0);
   if (value.length < least || value.length > most) {
@@ -133,7 +178,12 @@ function checkValue({ ai, parts, title }: Identifier, given: string, from: numbe
   for (const part of parts) {
     const piece = value.slice(at, at + part.most);
     if (piece.length < part.least || (part.whole && piece.length > 0 && piece.length < part.most))
-      throw fault('length', `${name} is too short by ${(part.whole ? part.most : part.least) - piece.length}.`, from + at, 'Fill it up.');
+      throw fault(
+        'length',
+        `${name} is too short by ${(part.whole ? part.most : part.least) - piece.length}.`,
+        from + at,
+        'Fill it up.',
+      );
     const [allowed, what] = sets[part.set];
     for (let i = 0; i < piece.length; i++)
       if (!allowed.test(piece[i]))
@@ -184,7 +234,8 @@ function checkPart(part: Part, piece: string, name: string, at: number): void {
         'Hours go from 00 to 23.',
       );
   } else if (part.check === 'flag') {
-    if (piece > '1') throw fault('character', `${name} is 0 for no or 1 for yes.`, at, 'Write 0 or 1.');
+    if (piece > '1')
+      throw fault('character', `${name} is 0 for no or 1 for yes.`, at, 'Write 0 or 1.');
   } else if (part.check === 'pair') {
     const right = checkPair(piece.slice(0, -2));
     if (piece.slice(-2) !== right)
@@ -199,7 +250,9 @@ function checkPart(part: Part, piece: string, name: string, at: number): void {
 
 const set82 = '!"%&\'()*+,-./0123456789:;<=>?ABCDEFGHIJKLMNOPQRSTUVWXYZ_abcdefghijklmnopqrstuvwxyz';
 const set32 = '23456789ABCDEFGHJKLMNPQRSTUVWXYZ';
-const primes = [2, 3, 5, 7, 11, 13, 17, 19, 23, 29, 31, 37, 41, 43, 47, 53, 59, 61, 67, 71, 73, 79, 83];
+const primes = [
+  2, 3, 5, 7, 11, 13, 17, 19, 23, 29, 31, 37, 41, 43, 47, 53, 59, 61, 67, 71, 73, 79, 83,
+];
 
 /** Check character pair of a model number (GS1 General Specifications, alphanumeric check pair, modulo 1021 over prime weights). */
 export function checkPair(body: string): string {
@@ -211,7 +264,13 @@ export function checkPair(body: string): string {
 
 /** Elements as they are encoded: identifiers and values one after the other, separators where a length is variable. */
 export const elementString = (elements: readonly Gs1Element[]): string =>
-  elements.map(({ ai, value }, i) => ai + value + (i < elements.length - 1 && !identifiers.get(ai)!.fixed ? separator : '')).join('');
+  elements
+    .map(
+      ({ ai, value }, i) =>
+        ai + value + (i < elements.length - 1 && !identifiers.get(ai)!.fixed ? separator : ''),
+    )
+    .join('');
 
 /** Elements as they stand under a symbol, identifiers in brackets. */
-export const bracketed = (elements: readonly Gs1Element[]): string => elements.map(({ ai, value }) => `(${ai})${value}`).join('');
+export const bracketed = (elements: readonly Gs1Element[]): string =>
+  elements.map(({ ai, value }) => `(${ai})${value}`).join('');

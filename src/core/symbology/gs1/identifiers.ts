@@ -49,7 +49,12 @@ const table = `
 8019 N..10 SRIN|8020 X..25 REF No.|8026 N14:check,N4 ITIP CONTENT|8030 Z..90 DIGSIG|8110 X..70 COUPON|8111 N4 POINTS|8112 X..70 COUPON|8200 X..70 PRODUCT URL|90 X..30 INTERNAL`;
 
 /** Rows of four-digit identifiers whose last digit is the decimal point's place (or a number in series): prefix, last digits, format, title. */
-const families: readonly (readonly [prefix: string, last: number, format: string, title: string])[] = [
+const families: readonly (readonly [
+  prefix: string,
+  last: number,
+  format: string,
+  title: string,
+])[] = [
   ...(
     [
       '310 NET WEIGHT (kg)',
@@ -67,7 +72,9 @@ const families: readonly (readonly [prefix: string, last: number, format: string
   ...[340, 341, 342, 343, 344, 345, 346, 347, 348, 349, 350, 351, 352, 353, 354, 355, 356, 357].map(
     (n) => [String(n), 5, 'N6', 'MEASURE'] as const,
   ),
-  ...[360, 361, 362, 363, 364, 365, 366, 367, 368, 369].map((n) => [String(n), 5, 'N6', 'MEASURE'] as const),
+  ...[360, 361, 362, 363, 364, 365, 366, 367, 368, 369].map(
+    (n) => [String(n), 5, 'N6', 'MEASURE'] as const,
+  ),
   ['390', 9, 'N..15', 'AMOUNT'],
   ['391', 9, 'N3,N..15', 'AMOUNT'],
   ['392', 9, 'N..15', 'PRICE'],
@@ -79,25 +86,39 @@ const families: readonly (readonly [prefix: string, last: number, format: string
 ];
 
 /** First two digits of identifiers that no separator has to follow (GS1 General Specifications, predefined length). */
-const predefined = new Set('00 01 02 03 04 11 12 13 14 15 16 17 18 19 20 31 32 33 34 35 36 41'.split(' '));
+const predefined = new Set(
+  '00 01 02 03 04 11 12 13 14 15 16 17 18 19 20 31 32 33 34 35 36 41'.split(' '),
+);
 
 function parsePart(text: string): Part {
   const [, set, upTo, length, optional, , check] = /^([NXYZ])(\.\.)?(\d+)(\?)?(:(\w+)(\?)?)?$/.exec(
     text.replace(/^(.*):(\w+)\?$/, '$1?:$2'),
   )!;
   const most = Number(length);
-  return { set: set as Part['set'], least: optional ? 0 : upTo ? 1 : most, most, whole: !upTo, check: check as Part['check'] };
+  return {
+    set: set as Part['set'],
+    least: optional ? 0 : upTo ? 1 : most,
+    most,
+    whole: !upTo,
+    check: check as Part['check'],
+  };
 }
 
 const known = new Map<string, Identifier>();
 function add(ai: string, format: string, title: string): void {
-  known.set(ai, { ai, title, parts: format.split(',').map(parsePart), fixed: predefined.has(ai.slice(0, 2)) });
+  known.set(ai, {
+    ai,
+    title,
+    parts: format.split(',').map(parsePart),
+    fixed: predefined.has(ai.slice(0, 2)),
+  });
 }
 for (const row of table.trim().split(/[|\n]/)) {
   const [ai, format, ...title] = row.split(' ');
   add(ai, format, title.join(' '));
 }
-for (const [prefix, last, format, title] of families) for (let n = 0; n <= last; n++) add(`${prefix}${n}`, format, title);
+for (const [prefix, last, format, title] of families)
+  for (let n = 0; n <= last; n++) add(`${prefix}${n}`, format, title);
 for (let n = 91; n <= 99; n++) add(String(n), 'X..90', 'INTERNAL');
 
 export const identifiers: ReadonlyMap<string, Identifier> = known;

@@ -1,5 +1,12 @@
 import { gs1CheckDigit } from '../../base/check-digit';
-import { EncodeError, type HriText, type MatrixSymbol, type QuietZone, type SymbolFacts, type SymbologyId } from '../types';
+import {
+  EncodeError,
+  type HriText,
+  type MatrixSymbol,
+  type QuietZone,
+  type SymbolFacts,
+  type SymbologyId,
+} from '../types';
 
 /** Height of bars in modules when the look does not say; about what hand-held readers like. */
 const usualHeight = (columns: number): number => Math.max(24, Math.round(columns * 0.25));
@@ -42,7 +49,12 @@ export function linearSymbol(
   };
 }
 
-export const sides = (left: number, right = left): QuietZone => ({ top: 0, bottom: 0, left, right });
+export const sides = (left: number, right = left): QuietZone => ({
+  top: 0,
+  bottom: 0,
+  left,
+  right,
+});
 
 /** Rows of modules with heights of their own, for symbols whose bars are not all equally long. */
 export function rowsSymbol(
@@ -58,22 +70,51 @@ export function rowsSymbol(
   const columns = rows[0].length;
   const modules = new Uint8Array(columns * rows.length);
   rows.forEach((row, i) => modules.set(row, i * columns));
-  return { kind: 'matrix', symbology, columns, rows: rows.length, modules, rowHeights, stretchRow, quietZone, hri, payload, facts };
+  return {
+    kind: 'matrix',
+    symbology,
+    columns,
+    rows: rows.length,
+    modules,
+    rowHeights,
+    stretchRow,
+    quietZone,
+    hri,
+    payload,
+    facts,
+  };
 }
 
 /** Linear symbologies say text; bytes are given as Latin-1. */
 export function asText(payload: string | Uint8Array): string {
-  const text = typeof payload === 'string' ? payload : Array.from(payload, (b) => String.fromCharCode(b)).join('');
-  if (text === '') throw new EncodeError('empty', 'There is nothing to encode.', { mend: 'Give it a value.' });
+  const text =
+    typeof payload === 'string'
+      ? payload
+      : Array.from(payload, (b) => String.fromCharCode(b)).join('');
+  if (text === '')
+    throw new EncodeError('empty', 'There is nothing to encode.', { mend: 'Give it a value.' });
   return text;
 }
 
 /** Refuses the first character outside a set, naming it and its place. */
-export function requireCharacters(text: string, allowed: RegExp, name: string, what: string, mend: string): void {
+export function requireCharacters(
+  text: string,
+  allowed: RegExp,
+  name: string,
+  what: string,
+  mend: string,
+): void {
   for (let i = 0; i < text.length; i++)
     if (!allowed.test(text[i])) {
-      const character = text.charCodeAt(i) < 32 ? `control character ${text.charCodeAt(i)}` : `“${Array.from(text.slice(i))[0]}”`;
-      throw new EncodeError('character', `${name} cannot say ${character} at place ${i + 1}; it holds ${what}.`, { position: i, mend });
+      const character =
+        text.charCodeAt(i) < 32
+          ? `control character ${text.charCodeAt(i)}`
+          : `“${Array.from(text.slice(i))[0]}”`;
+      throw new EncodeError(
+        'character',
+        `${name} cannot say ${character} at place ${i + 1}; it holds ${what}.`,
+        { position: i, mend },
+      );
     }
 }
 
@@ -109,15 +150,23 @@ export function withCheckDigit(text: string, length: number, name: string): stri
       text.length < length - 1
         ? `Fill it up to ${length - 1} digits with zeros in front, if zeros were lost.`
         : `Shorten it by ${text.length - length}, or use another symbology.`;
-    throw new EncodeError('length', `${name} has ${length} digits, or ${length - 1} without the check digit; this has ${text.length}.`, {
-      mend,
-    });
+    throw new EncodeError(
+      'length',
+      `${name} has ${length} digits, or ${length - 1} without the check digit; this has ${text.length}.`,
+      {
+        mend,
+      },
+    );
   }
   const right = gs1CheckDigit(text.slice(0, -1));
   if (text.at(-1) !== right)
-    throw new EncodeError('check-digit', `The check digit is ${text.at(-1)}, but should be ${right}.`, {
-      position: length - 1,
-      mend: `Correct the last digit to ${right}.`,
-    });
+    throw new EncodeError(
+      'check-digit',
+      `The check digit is ${text.at(-1)}, but should be ${right}.`,
+      {
+        position: length - 1,
+        mend: `Correct the last digit to ${right}.`,
+      },
+    );
   return text;
 }

@@ -17,21 +17,38 @@ export interface CodabarOptions {
 export function checkCodabar(payload: string | Uint8Array): string {
   const text = asText(payload);
   const inner = /^[A-D].*[A-D]$/.test(text) ? text.slice(1, -1) : text;
-  requireCharacters(inner, /[0-9$:/.+-]/, 'Codabar', 'digits and - $ : / . +', 'Take it out, or use Code 128.');
+  requireCharacters(
+    inner,
+    /[0-9$:/.+-]/,
+    'Codabar',
+    'digits and - $ : / . +',
+    'Take it out, or use Code 128.',
+  );
   return text;
 }
 
 /** Encodes digits and a few signs as Codabar; start and stop are the payload's own letters, or A and A. */
-export function encodeCodabar(payload: string | Uint8Array, options: CodabarOptions = {}): MatrixSymbol {
+export function encodeCodabar(
+  payload: string | Uint8Array,
+  options: CodabarOptions = {},
+): MatrixSymbol {
   const text = checkCodabar(payload);
   const [start, stop] = options.startStop ?? ['A', 'A'];
   let data = /^[A-D].*[A-D]$/.test(text) ? text : `${start}${text}${stop}`;
   const values = Array.from(data).reduce((sum, c) => sum + characters.indexOf(c), 0);
-  if (options.checkCharacter) data = `${data.slice(0, -1)}${characters[(16 - (values % 16)) % 16]}${data.at(-1)}`;
+  if (options.checkCharacter)
+    data = `${data.slice(0, -1)}${characters[(16 - (values % 16)) % 16]}${data.at(-1)}`;
   const wide = options.wide ?? 3;
   const widths = Array.from(data).flatMap((c, i) => [
     ...Array.from(patterns[characters.indexOf(c)], (w) => (w === '1' ? wide : 1)),
     ...(i < data.length - 1 ? [1] : []),
   ]);
-  return linearSymbol('codabar', text, widths, 10, { start: data[0], stop: data.at(-1)!, said: data }, text);
+  return linearSymbol(
+    'codabar',
+    text,
+    widths,
+    10,
+    { start: data[0], stop: data.at(-1)!, said: data },
+    text,
+  );
 }

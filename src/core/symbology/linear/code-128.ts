@@ -27,7 +27,8 @@ const fnc1 = 102;
 export const functions = { FNC1: '\ue001', FNC2: '\ue002', FNC3: '\ue003' } as const;
 /** Codewords of FNC1 to FNC3; the last two exist in sets A and B alone. */
 const functionWords = [102, 97, 96];
-const functionOf = (code: number): number => (code >= 0xe001 && code <= 0xe003 ? code - 0xe001 : -1);
+const functionOf = (code: number): number =>
+  code >= 0xe001 && code <= 0xe003 ? code - 0xe001 : -1;
 const most = 80;
 
 /** Value of the lower half of a character in set A or B, or -1. */
@@ -51,12 +52,21 @@ export function code128Words(text: string, gs1 = false): number[] {
   const n = text.length;
   // state = set + 3 when the upper half is latched; of equal ways the one through set B is taken, as is usual
   const preferred = [B, A, C, B + 3, A + 3, C + 3];
-  const best: (Step | undefined)[][] = Array.from({ length: n + 1 }, () => new Array<Step | undefined>(6));
+  const best: (Step | undefined)[][] = Array.from(
+    { length: n + 1 },
+    () => new Array<Step | undefined>(6),
+  );
   const relax = (at: number, state: number, step: Step) => {
     const known = best[at][state];
     if (!known || step.cost < known.cost) best[at][state] = step;
   };
-  for (const set of [A, B, C]) relax(0, set, { cost: gs1 ? 2 : 1, words: gs1 ? [starts[set], fnc1] : [starts[set]], from: -1, state: 0 });
+  for (const set of [A, B, C])
+    relax(0, set, {
+      cost: gs1 ? 2 : 1,
+      words: gs1 ? [starts[set], fnc1] : [starts[set]],
+      from: -1,
+      state: 0,
+    });
   for (let i = 0; i <= n; i++) {
     // switches cost codewords but no characters; two rounds settle them
     for (let round = 0; round < 2; round++)
@@ -66,8 +76,20 @@ export function code128Words(text: string, gs1 = false): number[] {
         const set = (state % 3) as CodeSet;
         const latched = state >= 3;
         for (const to of [A, B, C] as const)
-          if (to !== set) relax(i, to + (latched ? 3 : 0), { cost: here.cost + 1, words: [switches[to]], from: i, state });
-        if (set !== C) relax(i, set + (latched ? 0 : 3), { cost: here.cost + 2, words: [fnc4[set], fnc4[set]], from: i, state });
+          if (to !== set)
+            relax(i, to + (latched ? 3 : 0), {
+              cost: here.cost + 1,
+              words: [switches[to]],
+              from: i,
+              state,
+            });
+        if (set !== C)
+          relax(i, set + (latched ? 0 : 3), {
+            cost: here.cost + 2,
+            words: [fnc4[set], fnc4[set]],
+            from: i,
+            state,
+          });
       }
     if (i === n) break;
     const code = text.charCodeAt(i);
@@ -81,24 +103,39 @@ export function code128Words(text: string, gs1 = false): number[] {
       }
       const special = functionOf(code);
       if (special >= 0) {
-        if (special === 0 || set !== C) relax(i + 1, state, { cost: here.cost + 1, words: [functionWords[special]], from: i, state });
+        if (special === 0 || set !== C)
+          relax(i + 1, state, {
+            cost: here.cost + 1,
+            words: [functionWords[special]],
+            from: i,
+            state,
+          });
         continue;
       }
       if (set === C) {
         const pair = text.slice(i, i + 2);
-        if (/^\d\d$/.test(pair)) relax(i + 2, state, { cost: here.cost + 1, words: [Number(pair)], from: i, state });
+        if (/^\d\d$/.test(pair))
+          relax(i + 2, state, { cost: here.cost + 1, words: [Number(pair)], from: i, state });
         continue;
       }
       const upper = code >= 128;
       const extra = upper === state >= 3 ? [] : [fnc4[set]];
       const own = valueIn(set, code & 127);
-      if (own >= 0) relax(i + 1, state, { cost: here.cost + 1 + extra.length, words: [...extra, own], from: i, state });
+      if (own >= 0)
+        relax(i + 1, state, {
+          cost: here.cost + 1 + extra.length,
+          words: [...extra, own],
+          from: i,
+          state,
+        });
       const other = valueIn(set === A ? B : A, code & 127);
-      if (own < 0 && other >= 0 && extra.length === 0) relax(i + 1, state, { cost: here.cost + 2, words: [shift, other], from: i, state });
+      if (own < 0 && other >= 0 && extra.length === 0)
+        relax(i + 1, state, { cost: here.cost + 2, words: [shift, other], from: i, state });
     }
   }
   let state: number = B;
-  for (let s = 0; s < 6; s++) if ((best[n][s]?.cost ?? Infinity) < (best[n][state]?.cost ?? Infinity)) state = s;
+  for (let s = 0; s < 6; s++)
+    if ((best[n][s]?.cost ?? Infinity) < (best[n][state]?.cost ?? Infinity)) state = s;
   const words: number[] = [];
   for (let at = n, s = state; at >= 0;) {
     const step = best[at][s]!;
@@ -111,10 +148,14 @@ export function code128Words(text: string, gs1 = false): number[] {
 export function checkCode128(payload: string | Uint8Array): string {
   const text = asText(payload);
   if (text.startsWith(functions.FNC1))
-    throw new EncodeError('option', 'A Code 128 that begins with FNC1 is a GS1-128, and scanners look for identifiers in it.', {
-      position: 0,
-      mend: 'Use GS1-128, and begin each value with its identifier, as in (01)02000411000017.',
-    });
+    throw new EncodeError(
+      'option',
+      'A Code 128 that begins with FNC1 is a GS1-128, and scanners look for identifiers in it.',
+      {
+        position: 0,
+        mend: 'Use GS1-128, and begin each value with its identifier, as in (01)02000411000017.',
+      },
+    );
   for (let i = 0; i < text.length; i++)
     if (text.charCodeAt(i) > 255 && functionOf(text.charCodeAt(i)) < 0)
       throw new EncodeError(
@@ -150,5 +191,6 @@ export function encodeCode128(payload: string | Uint8Array): MatrixSymbol {
   const words = code128Words(text);
   const widths = code128Widths(words);
   // eslint-disable-next-line no-control-regex -- control characters have no letters of their own to show
-  return linearSymbol('code-128', text, widths, 10, { codewords: words.length }, text.replace(/[\x00-\x1f\x7f\ue001-\ue003]/g, ' '));
+  const shown = text.replace(/[\x00-\x1f\x7f\ue001-\ue003]/g, ' ');
+  return linearSymbol('code-128', text, widths, 10, { codewords: words.length }, shown);
 }

@@ -38,14 +38,25 @@ const most = 60;
 
 export function checkCode39(payload: string | Uint8Array, options: Code39Options = {}): string {
   const text = asText(payload);
-  if (options.fullAscii) requireCharacters(text, /[\0-\x7f]/, 'Code 39', 'plain ASCII in this form', 'Take it out, or use a QR code.');
+  if (options.fullAscii)
+    requireCharacters(
+      text,
+      /[\0-\x7f]/,
+      'Code 39',
+      'plain ASCII in this form',
+      'Take it out, or use a QR code.',
+    );
   else {
     const lower = text.search(/[a-z]/);
     if (lower >= 0)
-      throw new EncodeError('character', `Code 39 has no small letters; “${text[lower]}” is at place ${lower + 1}.`, {
-        position: lower,
-        mend: 'Change it to capitals.',
-      });
+      throw new EncodeError(
+        'character',
+        `Code 39 has no small letters; “${text[lower]}” is at place ${lower + 1}.`,
+        {
+          position: lower,
+          mend: 'Change it to capitals.',
+        },
+      );
     requireCharacters(
       text,
       /[0-9A-Z. $/+%-]/,
@@ -56,21 +67,40 @@ export function checkCode39(payload: string | Uint8Array, options: Code39Options
   }
   const length = options.fullAscii ? fullAsciiPairs(text).length : text.length;
   if (length > most)
-    throw new EncodeError('length', `Too long for a Code 39 that scanners still read: ${length} of at most ${most} characters.`, {
-      mend: 'Shorten it, or use Code 128.',
-    });
+    throw new EncodeError(
+      'length',
+      `Too long for a Code 39 that scanners still read: ${length} of at most ${most} characters.`,
+      {
+        mend: 'Shorten it, or use Code 128.',
+      },
+    );
   return text;
 }
 
 /** Encodes a text as Code 39. HRI shows the asterisks of start and stop, as is usual. */
-export function encodeCode39(payload: string | Uint8Array, options: Code39Options = {}): MatrixSymbol {
+export function encodeCode39(
+  payload: string | Uint8Array,
+  options: Code39Options = {},
+): MatrixSymbol {
   const text = checkCode39(payload, options);
   let data = options.fullAscii ? fullAsciiPairs(text) : text;
-  if (options.checkCharacter) data += characters[Array.from(data).reduce((sum, c) => sum + characters.indexOf(c), 0) % 43];
+  if (options.checkCharacter)
+    data += characters[Array.from(data).reduce((sum, c) => sum + characters.indexOf(c), 0) % 43];
   const wide = options.wide ?? 3;
-  const widths = [startStop, ...Array.from(data, (c) => patterns[characters.indexOf(c)]), startStop].flatMap((pattern, i, all) => [
+  const widths = [
+    startStop,
+    ...Array.from(data, (c) => patterns[characters.indexOf(c)]),
+    startStop,
+  ].flatMap((pattern, i, all) => [
     ...Array.from(pattern, (w) => (w === '1' ? wide : 1)),
     ...(i < all.length - 1 ? [1] : []),
   ]);
-  return linearSymbol('code-39', text, widths, 10, { characters: data.length, said: data }, `*${text}*`);
+  return linearSymbol(
+    'code-39',
+    text,
+    widths,
+    10,
+    { characters: data.length, said: data },
+    `*${text}*`,
+  );
 }

@@ -32,7 +32,8 @@ function valuesOf(text: string): number[] {
 
 function checkValue(values: readonly number[], weights: number): number {
   let sum = 0;
-  for (let i = 0; i < values.length; i++) sum += values[values.length - 1 - i] * ((i % weights) + 1);
+  for (let i = 0; i < values.length; i++)
+    sum += values[values.length - 1 - i] * ((i % weights) + 1);
   return sum % 47;
 }
 
@@ -41,9 +42,13 @@ export function checkCode93(payload: string | Uint8Array): string {
   requireCharacters(text, /[\0-\x7f]/, 'Code 93', 'plain ASCII', 'Take it out, or use a QR code.');
   const length = valuesOf(text).length;
   if (length > most)
-    throw new EncodeError('length', `Too long for a Code 93 that scanners still read: ${length} of at most ${most} symbols.`, {
-      mend: 'Shorten it, or use a QR code.',
-    });
+    throw new EncodeError(
+      'length',
+      `Too long for a Code 93 that scanners still read: ${length} of at most ${most} symbols.`,
+      {
+        mend: 'Shorten it, or use a QR code.',
+      },
+    );
   return text;
 }
 
@@ -55,5 +60,6 @@ export function encodeCode93(payload: string | Uint8Array): MatrixSymbol {
   values.push(checkValue(values, 15));
   const widths = [...edge, ...values.flatMap((v) => patterns[v]), ...edge, 1];
   // eslint-disable-next-line no-control-regex -- control characters have no letters of their own to show
-  return linearSymbol('code-93', text, widths, 10, { symbols: values.length }, text.replace(/[\x00-\x1f\x7f]/g, ' '));
+  const shown = text.replace(/[\x00-\x1f\x7f]/g, ' ');
+  return linearSymbol('code-93', text, widths, 10, { symbols: values.length }, shown);
 }

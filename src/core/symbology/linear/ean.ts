@@ -3,16 +3,50 @@ import { EncodeError, type HriText, type MatrixSymbol, type SymbologyId } from '
 import { asText, rowsSymbol, sides, withCheckDigit } from './bars';
 
 /** EAN/UPC (ISO/IEC 15420): seven modules a digit. Number set A; C is its complement, B is C reversed. */
-const setA = ['0001101', '0011001', '0010011', '0111101', '0100011', '0110001', '0101111', '0111011', '0110111', '0001011'];
+const setA = [
+  '0001101',
+  '0011001',
+  '0010011',
+  '0111101',
+  '0100011',
+  '0110001',
+  '0101111',
+  '0111011',
+  '0110111',
+  '0001011',
+];
 const setC = setA.map((pattern) => Array.from(pattern, (m) => (m === '1' ? '0' : '1')).join(''));
 const setB = setC.map((pattern) => Array.from(pattern).reverse().join(''));
 
 /** Which of the six left digits of EAN-13 are of set B, by the first digit. */
-const leadingSets = ['AAAAAA', 'AABABB', 'AABBAB', 'AABBBA', 'ABAABB', 'ABBAAB', 'ABBBAA', 'ABABAB', 'ABABBA', 'ABBABA'];
+const leadingSets = [
+  'AAAAAA',
+  'AABABB',
+  'AABBAB',
+  'AABBBA',
+  'ABAABB',
+  'ABBAAB',
+  'ABBBAA',
+  'ABABAB',
+  'ABABBA',
+  'ABBABA',
+];
 /** Sets of the six digits of UPC-E in number system 0, by the check digit; system 1 is the other way round. */
-const upcESets = ['BBBAAA', 'BBABAA', 'BBAABA', 'BBAAAB', 'BABBAA', 'BAABBA', 'BAAABB', 'BABABA', 'BABAAB', 'BAABAB'];
+const upcESets = [
+  'BBBAAA',
+  'BBABAA',
+  'BBAABA',
+  'BBAAAB',
+  'BABBAA',
+  'BAABBA',
+  'BAAABB',
+  'BABABA',
+  'BABAAB',
+  'BAABAB',
+];
 
-const digit = (value: string, set: string): string => (set === 'A' ? setA : set === 'B' ? setB : setC)[Number(value)];
+const digit = (value: string, set: string): string =>
+  (set === 'A' ? setA : set === 'B' ? setB : setC)[Number(value)];
 
 export interface EanOptions {
   /** Two or five digits beside the symbol, such as an issue number. May also follow the payload after a plus sign. */
@@ -31,7 +65,10 @@ const addOnGap = 9;
 const addOnHri = 9;
 
 /** The digits of a payload and those of its add-on. */
-function splitAddOn(payload: string | Uint8Array, { addOn }: EanOptions = {}): { main: string; addOn?: string } {
+function splitAddOn(
+  payload: string | Uint8Array,
+  { addOn }: EanOptions = {},
+): { main: string; addOn?: string } {
   const text = asText(payload);
   const plus = text.indexOf('+');
   const main = plus < 0 ? text : text.slice(0, plus);
@@ -46,7 +83,10 @@ function splitAddOn(payload: string | Uint8Array, { addOn }: EanOptions = {}): {
 
 function addOnModules(digits: string): string {
   const [a, b, c, d, e] = Array.from(digits, Number);
-  const sets = digits.length === 2 ? addOnSets[2][Number(digits) % 4] : addOnSets[5][(3 * (a + c + e) + 9 * (b + d)) % 10];
+  const sets =
+    digits.length === 2
+      ? addOnSets[2][Number(digits) % 4]
+      : addOnSets[5][(3 * (a + c + e) + 9 * (b + d)) % 10];
   return `1011${Array.from(digits, (value, i) => digit(value, sets[i])).join('01')}`;
 }
 
@@ -55,7 +95,9 @@ function withAddOn(symbol: MatrixSymbol, addOn: string | undefined): MatrixSymbo
   if (addOn === undefined) return symbol;
   const extra = addOnModules(addOn);
   const columns = symbol.columns + addOnGap + extra.length;
-  const [bars, guards] = [0, 1].map((r) => symbol.modules.subarray(r * symbol.columns, (r + 1) * symbol.columns));
+  const [bars, guards] = [0, 1].map((r) =>
+    symbol.modules.subarray(r * symbol.columns, (r + 1) * symbol.columns),
+  );
   const row = (main: Uint8Array, beside: boolean) => {
     const out = new Uint8Array(columns);
     out.set(main);
@@ -63,7 +105,10 @@ function withAddOn(symbol: MatrixSymbol, addOn: string | undefined): MatrixSymbo
     return out;
   };
   const [height, long] = symbol.rowHeights!;
-  const hri: HriText[] = [...symbol.hri!, { text: addOn, x: symbol.columns + addOnGap, width: extra.length, spread: true, top: 0 }];
+  const hri: HriText[] = [
+    ...symbol.hri!,
+    { text: addOn, x: symbol.columns + addOnGap, width: extra.length, spread: true, top: 0 },
+  ];
   const rows = [row(bars, false), row(bars, true), row(guards, true)];
   const facts = { ...symbol.facts, addOn };
   return rowsSymbol(
@@ -89,9 +134,20 @@ function guarded(
   hri: HriText[],
 ): MatrixSymbol {
   const all = parts.map(([pattern]) => pattern).join('');
-  const guards = parts.map(([pattern, long]) => (long ? pattern : '0'.repeat(pattern.length))).join('');
+  const guards = parts
+    .map(([pattern, long]) => (long ? pattern : '0'.repeat(pattern.length)))
+    .join('');
   const row = (bits: string) => Uint8Array.from(bits, Number);
-  return rowsSymbol(symbology, payload, [row(all), row(guards)], [height, 5], 0, sides(left, right), { digits: payload.length }, hri);
+  return rowsSymbol(
+    symbology,
+    payload,
+    [row(all), row(guards)],
+    [height, 5],
+    0,
+    sides(left, right),
+    { digits: payload.length },
+    hri,
+  );
 }
 
 const ean13Digits = (text: string): string => withCheckDigit(text, 13, 'EAN-13');
@@ -191,9 +247,17 @@ export function expandUpcE(eight: string): string {
 /** Six digits, or seven with the number system, or eight with the check digit too; or twelve that can be shortened. */
 function upcEDigits(text: string): string {
   if (!/^\d+$/.test(text) || ![6, 7, 8, 12].includes(text.length)) withCheckDigit(text, 8, 'UPC-E');
-  const seven = text.length === 12 ? shorten(withCheckDigit(text, 12, 'UPC-E')) : text.length === 6 ? `0${text}` : text.slice(0, 7);
+  const seven =
+    text.length === 12
+      ? shorten(withCheckDigit(text, 12, 'UPC-E'))
+      : text.length === 6
+        ? `0${text}`
+        : text.slice(0, 7);
   if (seven[0] > '1')
-    throw new EncodeError('character', `UPC-E begins with 0 or 1; this begins with ${seven[0]}.`, { position: 0, mend: 'Use UPC-A.' });
+    throw new EncodeError('character', `UPC-E begins with 0 or 1; this begins with ${seven[0]}.`, {
+      position: 0,
+      mend: 'Use UPC-A.',
+    });
   const right = gs1CheckDigit(expandUpcE(`${seven}0`).slice(0, 11));
   if (text.length === 8 && text[7] !== right)
     throw new EncodeError('check-digit', `The check digit is ${text[7]}, but should be ${right}.`, {
@@ -217,11 +281,15 @@ function shorten(twelve: string): string {
             : m + last;
     if (expandUpcE(twelve[0] + six + twelve[11]) === twelve) return twelve[0] + six;
   }
-  throw new EncodeError('character', 'This number has too few zeros to be shortened to UPC-E.', { mend: 'Use UPC-A.' });
+  throw new EncodeError('character', 'This number has too few zeros to be shortened to UPC-E.', {
+    mend: 'Use UPC-A.',
+  });
 }
 
 function drawUpcE(digits: string): MatrixSymbol {
-  const sets = Array.from(upcESets[Number(digits[7])], (set) => (digits[0] === '0' ? set : set === 'A' ? 'B' : 'A'));
+  const sets = Array.from(upcESets[Number(digits[7])], (set) =>
+    digits[0] === '0' ? set : set === 'A' ? 'B' : 'A',
+  );
   const middle = Array.from(digits.slice(1, 7), (d, i) => digit(d, sets[i])).join('');
   return guarded(
     'upc-e',
@@ -245,7 +313,10 @@ function drawUpcE(digits: string): MatrixSymbol {
 /** One of the four product number symbologies, with or without an add-on: its check and its encoder. */
 function product(digitsOf: (text: string) => string, draw: (digits: string) => MatrixSymbol) {
   return {
-    check(payload: string | Uint8Array, options: EanOptions = {}): { digits: string; addOn?: string } {
+    check(
+      payload: string | Uint8Array,
+      options: EanOptions = {},
+    ): { digits: string; addOn?: string } {
       const { main, addOn } = splitAddOn(payload, options);
       return { digits: digitsOf(main), addOn };
     },

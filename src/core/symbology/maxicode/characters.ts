@@ -4,7 +4,8 @@
  */
 type SetNumber = 0 | 1 | 2 | 3 | 4;
 
-const range = (from: number, to: number): number[] => Array.from({ length: to - from + 1 }, (_, i) => from + i);
+const range = (from: number, to: number): number[] =>
+  Array.from({ length: to - from + 1 }, (_, i) => from + i);
 const codes = (text: string): number[] => Array.from(text, (c) => c.charCodeAt(0));
 const none = -1;
 const controls = [none, 28, 29, 30, none];
@@ -32,7 +33,24 @@ const sets: readonly (readonly number[])[] = [
     none,
     32,
   ],
-  [...range(224, 250), ...controls, ...range(251, 255), 161, 168, 171, 175, 176, 180, 183, 184, 187, 191, ...range(138, 148), none, 32],
+  [
+    ...range(224, 250),
+    ...controls,
+    ...range(251, 255),
+    161,
+    168,
+    171,
+    175,
+    176,
+    180,
+    183,
+    184,
+    187,
+    191,
+    ...range(138, 148),
+    none,
+    32,
+  ],
   [
     ...range(0, 26),
     none,
@@ -61,7 +79,10 @@ const sets: readonly (readonly number[])[] = [
     32,
   ],
 ];
-const values = sets.map((set) => new Map(set.map((code, value) => [code, value] as const).filter(([code]) => code !== none)));
+const values = sets.map(
+  (set) =>
+    new Map(set.map((code, value) => [code, value] as const).filter(([code]) => code !== none)),
+);
 
 const numberShift = 31;
 const pad = [33, 33, undefined, undefined, 28];
@@ -92,7 +113,10 @@ interface Step {
 /** The symbol characters for Latin-1 codes and the set in which they end. Starts in set A. */
 export function messageCharacters(message: readonly number[]): { said: number[]; ends: number } {
   const n = message.length;
-  const best: (Step | undefined)[][] = Array.from({ length: n + 1 }, () => new Array<Step | undefined>(5));
+  const best: (Step | undefined)[][] = Array.from(
+    { length: n + 1 },
+    () => new Array<Step | undefined>(5),
+  );
   const all = [0, 1, 2, 3, 4] as const;
   best[0][0] = { cost: 0, from: -1, set: 0, said: [] };
   const relax = (at: number, set: SetNumber, step: Step) => {
@@ -114,7 +138,8 @@ export function messageCharacters(message: readonly number[]): { said: number[];
     for (const set of all) {
       const here = best[i][set];
       if (!here) continue;
-      const step = (to: number, said: number[]) => relax(to, set, { cost: here.cost + said.length, from: i, set, said });
+      const step = (to: number, said: number[]) =>
+        relax(to, set, { cost: here.cost + said.length, from: i, set, said });
       for (const other of all) {
         const value = values[other].get(message[i]);
         if (value === undefined) continue;
@@ -128,7 +153,8 @@ export function messageCharacters(message: readonly number[]): { said: number[];
       if (set === 1)
         for (const count of [2, 3]) {
           const said = message.slice(i, i + count).map((code) => values[0].get(code));
-          if (said.length === count && said.every((value) => value !== undefined)) step(i + count, [54 + count, ...(said as number[])]);
+          if (said.length === count && said.every((value) => value !== undefined))
+            step(i + count, [54 + count, ...(said as number[])]);
         }
       const digits = message.slice(i, i + 9);
       if (digits.length === 9 && digits.every((code) => code >= 48 && code <= 57)) {
@@ -138,7 +164,8 @@ export function messageCharacters(message: readonly number[]): { said: number[];
     }
   }
   let set: SetNumber = 0;
-  for (const s of all) if ((best[n][s]?.cost ?? Infinity) < (best[n][set]?.cost ?? Infinity)) set = s;
+  for (const s of all)
+    if ((best[n][s]?.cost ?? Infinity) < (best[n][set]?.cost ?? Infinity)) set = s;
   const said: number[] = [];
   for (let at = n, s = set; at >= 0;) {
     const step = best[at][s]!;
@@ -149,7 +176,10 @@ export function messageCharacters(message: readonly number[]): { said: number[];
 }
 
 /** Fills a message up to `length` characters. */
-export function padded({ said, ends }: { said: readonly number[]; ends: number }, length: number): number[] {
+export function padded(
+  { said, ends }: { said: readonly number[]; ends: number },
+  length: number,
+): number[] {
   const out = [...said];
   if (out.length < length && pad[ends] === undefined) {
     out.push(latchA);
@@ -160,4 +190,5 @@ export function padded({ said, ends }: { said: readonly number[]; ends: number }
 }
 
 /** Value of a capital, digit or sign in set A, for the postal code of the structured carrier message. */
-export const setAValue = (character: string): number | undefined => values[0].get(character.charCodeAt(0));
+export const setAValue = (character: string): number | undefined =>
+  values[0].get(character.charCodeAt(0));

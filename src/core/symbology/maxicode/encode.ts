@@ -7,7 +7,11 @@ export interface MaxicodeOptions {
   /** 4 standard correction, 5 more of it, 6 sets up a scanner. Modes 2 and 3 come with `carrier`. */
   maxicodeMode?: 4 | 5 | 6;
   /** Structured carrier message: makes mode 2 when the postal code is all digits (up to 9), else mode 3 (up to 6 characters). */
-  carrier?: { postcode: string; /** ISO 3166 number, 0 to 999. */ country: number; /** 0 to 999. */ service: number };
+  carrier?: {
+    postcode: string;
+    /** ISO 3166 number, 0 to 999. */ country: number;
+    /** 0 to 999. */ service: number;
+  };
 }
 
 const field = new GaloisField(0x43, 64);
@@ -22,7 +26,9 @@ interface Plan {
 function messageOf(payload: string | Uint8Array): { codes: number[]; eci: boolean } {
   if (typeof payload !== 'string') return { codes: Array.from(payload), eci: false };
   const codes = Array.from(payload, (c) => c.codePointAt(0)!);
-  return codes.every((code) => code < 256) ? { codes, eci: false } : { codes: Array.from(new TextEncoder().encode(payload)), eci: true };
+  return codes.every((code) => code < 256)
+    ? { codes, eci: false }
+    : { codes: Array.from(new TextEncoder().encode(payload)), eci: true };
 }
 
 /** Packs 60 bits, given as [value, bits] from the least significant, into ten characters. */
@@ -36,13 +42,18 @@ function pack(parts: readonly (readonly [value: number, bits: number])[]): numbe
   return Array.from({ length: 10 }, (_, i) => Number((whole >> BigInt(6 * i)) & 63n));
 }
 
-function carrierPrimary({ postcode, country, service }: NonNullable<MaxicodeOptions['carrier']>): { mode: number; primary: number[] } {
+function carrierPrimary({ postcode, country, service }: NonNullable<MaxicodeOptions['carrier']>): {
+  mode: number;
+  primary: number[];
+} {
   for (const [value, name] of [
     [country, 'Country'],
     [service, 'Service class'],
   ] as const)
     if (!(Number.isInteger(value) && value >= 0 && value <= 999))
-      throw new EncodeError('option', `${name} is a number from 0 to 999, not ${value}.`, { mend: 'Write three digits.' });
+      throw new EncodeError('option', `${name} is a number from 0 to 999, not ${value}.`, {
+        mend: 'Write three digits.',
+      });
   if (/^\d{1,9}$/.test(postcode))
     return {
       mode: 2,
@@ -55,18 +66,34 @@ function carrierPrimary({ postcode, country, service }: NonNullable<MaxicodeOpti
       ]),
     };
   if (postcode === '' || postcode.length > 6)
-    throw new EncodeError('length', `A postal code has up to 9 digits or 6 characters; “${postcode}” has ${postcode.length}.`, {
-      mend: 'Shorten it.',
-    });
+    throw new EncodeError(
+      'length',
+      `A postal code has up to 9 digits or 6 characters; “${postcode}” has ${postcode.length}.`,
+      {
+        mend: 'Shorten it.',
+      },
+    );
   const characters = Array.from(postcode.toUpperCase().padEnd(6), (c) => {
     const value = setAValue(c);
     if (value === undefined)
-      throw new EncodeError('character', `A postal code in MaxiCode holds capitals, digits and signs; “${c}” is none.`, {
-        mend: 'Take it out.',
-      });
+      throw new EncodeError(
+        'character',
+        `A postal code in MaxiCode holds capitals, digits and signs; “${c}” is none.`,
+        {
+          mend: 'Take it out.',
+        },
+      );
     return value;
   });
-  return { mode: 3, primary: pack([[3, 4], ...characters.reverse().map((value) => [value, 6] as const), [country, 10], [service, 10]]) };
+  return {
+    mode: 3,
+    primary: pack([
+      [3, 4],
+      ...characters.reverse().map((value) => [value, 6] as const),
+      [country, 10],
+      [service, 10],
+    ]),
+  };
 }
 
 /**
@@ -74,7 +101,8 @@ function carrierPrimary({ postcode, country, service }: NonNullable<MaxicodeOpti
  * @throws EncodeError when it is empty or too long
  */
 export function planMaxicode(payload: string | Uint8Array, options: MaxicodeOptions = {}): Plan {
-  if (payload.length === 0) throw new EncodeError('empty', 'There is nothing to encode.', { mend: 'Give it a value.' });
+  if (payload.length === 0)
+    throw new EncodeError('empty', 'There is nothing to encode.', { mend: 'Give it a value.' });
   const { codes, eci } = messageOf(payload);
   // more than 138 characters never fit, whatever the set
   const message = messageCharacters(codes.slice(0, 200));
@@ -87,7 +115,10 @@ export function planMaxicode(payload: string | Uint8Array, options: MaxicodeOpti
       'length',
       `Too long: ${payload.length} characters. A MaxiCode ${carrier ? 'with a postal code ' : ''}holds ${room} capitals or ${carrier ? 126 : 138} digits.`,
       {
-        mend: mode === 5 ? 'Use mode 4, shorten it, or use a QR code.' : 'Shorten it, or use a QR code.',
+        mend:
+          mode === 5
+            ? 'Use mode 4, shorten it, or use a QR code.'
+            : 'Shorten it, or use a QR code.',
       },
     );
   const all = padded(message, room);
@@ -114,7 +145,10 @@ function withCheckCharacters({ primary, secondary }: Plan): number[] {
  * Encodes a message as MaxiCode: 33 rows of hexagons round a finder of three rings. `modules` holds the hexagons, odd rows
  * moved by half a module to the right; the finder is drawn by the artwork.
  */
-export function encodeMaxicode(payload: string | Uint8Array, options: MaxicodeOptions = {}): MatrixSymbol {
+export function encodeMaxicode(
+  payload: string | Uint8Array,
+  options: MaxicodeOptions = {},
+): MatrixSymbol {
   const plan = planMaxicode(payload, options);
   const characters = withCheckCharacters(plan);
   const modules = Uint8Array.from(grid, (bit) =>
@@ -131,7 +165,11 @@ export function encodeMaxicode(payload: string | Uint8Array, options: MaxicodeOp
     payload,
     facts: {
       mode: plan.mode,
-      ...(options.carrier && { postcode: options.carrier.postcode, country: options.carrier.country, service: options.carrier.service }),
+      ...(options.carrier && {
+        postcode: options.carrier.postcode,
+        country: options.carrier.country,
+        service: options.carrier.service,
+      }),
     },
   };
 }
@@ -141,7 +179,8 @@ export function expectedMaxicodeRead({ payload, facts }: MatrixSymbol): Expected
   const text = typeof payload === 'string' ? payload : String.fromCharCode(...payload);
   if (facts.mode !== 2 && facts.mode !== 3) return { format: 'MaxiCode', text };
   const three = (value: unknown) => String(value).padStart(3, '0');
-  const postcode = facts.mode === 3 ? String(facts.postcode).toUpperCase().padEnd(6) : String(facts.postcode);
+  const postcode =
+    facts.mode === 3 ? String(facts.postcode).toUpperCase().padEnd(6) : String(facts.postcode);
   const before = `${postcode}\x1d${three(facts.country)}\x1d${three(facts.service)}\x1d`;
   const header = /^\[\)>\x1e01\x1d\d\d/.exec(text)?.[0] ?? ''; // eslint-disable-line no-control-regex -- separators of the message format
   return { format: 'MaxiCode', text: header + before + text.slice(header.length) };

@@ -46,7 +46,8 @@ function build(): Int16Array {
     }
     for (let k = 0; k < 14; k++, character++) {
       const left = (b % 2 === 0 ? k : 13 - k) * 2;
-      for (let i = 0; i < 6; i++) out[(b * 3 + (i >> 1)) * gridColumns + left + 1 - (i & 1)] = character * 6 + i;
+      for (let i = 0; i < 6; i++)
+        out[(b * 3 + (i >> 1)) * gridColumns + left + 1 - (i & 1)] = character * 6 + i;
     }
   }
   middle
@@ -54,7 +55,8 @@ function build(): Int16Array {
     .split('\n')
     .forEach((row, r) =>
       row.split(' ').forEach((cell, c) => {
-        out[(9 + r) * gridColumns + c] = cell === 'D' ? dark : cell === 'L' ? light : cell === '.' ? nothing : Number(cell);
+        out[(9 + r) * gridColumns + c] =
+          cell === 'D' ? dark : cell === 'L' ? light : cell === '.' ? nothing : Number(cell);
       }),
     );
   let bit = 816;

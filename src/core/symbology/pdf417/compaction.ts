@@ -31,7 +31,8 @@ const toDigits = 902;
 const shiftByte = 913;
 export const eciUtf8 = [927, 26];
 
-const digitWords = (count: number): number => Math.floor(count / 44) * 15 + (count % 44 ? Math.floor((count % 44) / 3) + 1 : 0);
+const digitWords = (count: number): number =>
+  Math.floor(count / 44) * 15 + (count % 44 ? Math.floor((count % 44) / 3) + 1 : 0);
 const byteWords = (count: number): number => Math.floor(count / 6) * 5 + (count % 6);
 
 /** How a state was reached. */
@@ -61,7 +62,14 @@ export function compactBytes(bytes: Uint8Array): number[] {
     steps[i] = step;
     return true;
   };
-  const textStep = (at: number, to: number, state: number, subMode: number, values: readonly number[], extra: number) => {
+  const textStep = (
+    at: number,
+    to: number,
+    state: number,
+    subMode: number,
+    values: readonly number[],
+    extra: number,
+  ) => {
     const parity = (state + values.length) & 1;
     return relax(to, subMode * 2 + parity, extra + values.length, { from: at, state, values });
   };
@@ -76,10 +84,13 @@ export function compactBytes(bytes: Uint8Array): number[] {
       for (let state = 0; state < 8; state++) {
         if (cost[at + state] >= never) continue;
         for (let to = 0; to < 4; to++)
-          if (to !== state >> 1) changed = textStep(i, i, state, to, latches[state >> 1][to], cost[at + state]) || changed;
+          if (to !== state >> 1)
+            changed =
+              textStep(i, i, state, to, latches[state >> 1][to], cost[at + state]) || changed;
       }
       for (const state of [afterDigits, afterBytes])
-        if (cost[at + state] < never) changed = relax(i, 0, cost[at + state] + 2, { from: i, state }) || changed;
+        if (cost[at + state] < never)
+          changed = relax(i, 0, cost[at + state] + 2, { from: i, state }) || changed;
     }
     if (i === n) break;
     let best = never;
@@ -93,15 +104,25 @@ export function compactBytes(bytes: Uint8Array): number[] {
       const subMode = state >> 1;
       const value = subModes[subMode][bytes[i]];
       if (value >= 0) textStep(i, i + 1, state, subMode, [value], here);
-      if (subMode !== 3 && subModes[3][bytes[i]] >= 0) textStep(i, i + 1, state, subMode, [shiftPunctuation, subModes[3][bytes[i]]], here);
-      if (subMode === 1 && subModes[0][bytes[i]] >= 0) textStep(i, i + 1, state, subMode, [shiftAlpha, subModes[0][bytes[i]]], here);
+      if (subMode !== 3 && subModes[3][bytes[i]] >= 0)
+        textStep(i, i + 1, state, subMode, [shiftPunctuation, subModes[3][bytes[i]]], here);
+      if (subMode === 1 && subModes[0][bytes[i]] >= 0)
+        textStep(i, i + 1, state, subMode, [shiftAlpha, subModes[0][bytes[i]]], here);
       relax(i + 1, subMode * 2, whole + 4, { from: i, state, stretch: 'byte' });
     }
     if (runs[i] >= 6 && (i === 0 || runs[i - 1] === 0 || runs[i] % 44 === 0))
-      relax(i + runs[i], afterDigits, best + 2 + 2 * digitWords(runs[i]), { from: i, state: bestState, stretch: 'digits' });
+      relax(i + runs[i], afterDigits, best + 2 + 2 * digitWords(runs[i]), {
+        from: i,
+        state: bestState,
+        stretch: 'digits',
+      });
     for (let j = i + 1; j <= n; j++) {
       const length = j - i;
-      relax(j, afterBytes, best + 2 + 2 * byteWords(length), { from: i, state: bestState, stretch: 'bytes' });
+      relax(j, afterBytes, best + 2 + 2 * byteWords(length), {
+        from: i,
+        state: bestState,
+        stretch: 'bytes',
+      });
     }
   }
   let end = 0;
@@ -135,7 +156,8 @@ function write(bytes: Uint8Array, steps: readonly Step[], end: number): number[]
     const part = bytes.subarray(from, to);
     if (stretch === 'byte') words.push(shiftByte, bytes[from]);
     else if (stretch === 'digits') words.push(toDigits, ...digits(part));
-    else if (stretch === 'bytes') words.push(part.length % 6 === 0 ? toSixes : toBytes, ...sixes(part));
+    else if (stretch === 'bytes')
+      words.push(part.length % 6 === 0 ? toSixes : toBytes, ...sixes(part));
     else words.push(toText);
   }
   close();

@@ -24,7 +24,8 @@ export function checkWords(data: readonly number[], level: number): number[] {
   const rest = new Int32Array(g.length);
   for (const word of data) {
     const factor = (word + rest[0]) % modulus;
-    for (let j = 0; j < g.length; j++) rest[j] = ((j + 1 < g.length ? rest[j + 1] : 0) + (modulus - factor) * g[j]) % modulus;
+    for (let j = 0; j < g.length; j++)
+      rest[j] = ((j + 1 < g.length ? rest[j + 1] : 0) + (modulus - factor) * g[j]) % modulus;
   }
   return Array.from(rest, (value) => (modulus - value) % modulus);
 }

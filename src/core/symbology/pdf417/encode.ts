@@ -30,11 +30,23 @@ const mostWords = 928;
  * @throws EncodeError when it is empty, too long, or the wanted size does not exist
  */
 export function planPdf417(payload: string | Uint8Array, options: Pdf417Options = {}): Plan {
-  if (payload.length === 0) throw new EncodeError('empty', 'There is nothing to encode.', { mend: 'Give it a value.' });
-  const { pdf417Level: wantedLevel, pdf417Columns: wantedColumns, pdf417Aspect: aspect = 2.5, pdf417Compact: compact = false } = options;
-  if (wantedLevel !== undefined && !(Number.isInteger(wantedLevel) && wantedLevel >= 0 && wantedLevel <= 8))
+  if (payload.length === 0)
+    throw new EncodeError('empty', 'There is nothing to encode.', { mend: 'Give it a value.' });
+  const {
+    pdf417Level: wantedLevel,
+    pdf417Columns: wantedColumns,
+    pdf417Aspect: aspect = 2.5,
+    pdf417Compact: compact = false,
+  } = options;
+  if (
+    wantedLevel !== undefined &&
+    !(Number.isInteger(wantedLevel) && wantedLevel >= 0 && wantedLevel <= 8)
+  )
     throw new EncodeError('option', `PDF417 has the correction levels 0 to 8, not ${wantedLevel}.`);
-  if (wantedColumns !== undefined && !(Number.isInteger(wantedColumns) && wantedColumns >= 1 && wantedColumns <= 30))
+  if (
+    wantedColumns !== undefined &&
+    !(Number.isInteger(wantedColumns) && wantedColumns >= 1 && wantedColumns <= 30)
+  )
     throw new EncodeError('option', `PDF417 has 1 to 30 columns, not ${wantedColumns}.`);
   const bytes = typeof payload === 'string' ? new TextEncoder().encode(payload) : payload;
   const eci = typeof payload === 'string' && bytes.length !== payload.length;
@@ -48,7 +60,9 @@ export function planPdf417(payload: string | Uint8Array, options: Pdf417Options 
       'length',
       `Too long: ${payload.length.toLocaleString('en')} characters. The largest PDF417 holds about 1,850 letters or 2,710 digits at the lowest correction level.`,
       {
-        mend: lower ? 'Take a lower correction level, or shorten it.' : 'Shorten it, or use a QR code.',
+        mend: lower
+          ? 'Take a lower correction level, or shorten it.'
+          : 'Shorten it, or use a QR code.',
       },
     );
   }
@@ -69,13 +83,17 @@ export function planPdf417(payload: string | Uint8Array, options: Pdf417Options 
   return { words, level, ...best };
 }
 
-const symbolWidth = (columns: number, compact: boolean): number => 17 * columns + (compact ? 35 : 69);
+const symbolWidth = (columns: number, compact: boolean): number =>
+  17 * columns + (compact ? 35 : 69);
 
 const start = [8, 1, 1, 1, 1, 1, 1, 3];
 const stop = [7, 1, 1, 3, 1, 1, 1, 2, 1];
 
 /** Encodes a payload as PDF417. Each row is three modules high. */
-export function encodePdf417(payload: string | Uint8Array, options: Pdf417Options = {}): MatrixSymbol {
+export function encodePdf417(
+  payload: string | Uint8Array,
+  options: Pdf417Options = {},
+): MatrixSymbol {
   const { words, level, columns, rows } = planPdf417(payload, options);
   const compact = options.pdf417Compact ?? false;
   const data = [rows * columns - 2 ** (level + 1), ...words];

@@ -38,7 +38,14 @@ function* allWidths(count = 8, left = 17): Generator<number[]> {
 }
 
 /** Distances between like edges from the first space on, then the first space: what patterns are ordered by. */
-const orderOf = (w: Widths): number[] => [w[1] + w[2], w[2] + w[3], w[3] + w[4], w[4] + w[5], w[5] + w[6], w[1]];
+const orderOf = (w: Widths): number[] => [
+  w[1] + w[2],
+  w[2] + w[3],
+  w[3] + w[4],
+  w[4] + w[5],
+  w[5] + w[6],
+  w[1],
+];
 
 function compare(a: Widths, b: Widths): number {
   const [x, y] = [orderOf(a), orderOf(b)];
@@ -46,7 +53,8 @@ function compare(a: Widths, b: Widths): number {
   return at < 0 ? 0 : x[at] - y[at];
 }
 
-const toBits = (widths: Widths): number => widths.reduce((bits, width, i) => (bits << width) | (i % 2 === 0 ? (1 << width) - 1 : 0), 0);
+const toBits = (widths: Widths): number =>
+  widths.reduce((bits, width, i) => (bits << width) | (i % 2 === 0 ? (1 << width) - 1 : 0), 0);
 
 let clusters: Int32Array[] | undefined;
 

@@ -2,7 +2,15 @@ import { BitBuffer } from '../bits';
 import { GaloisField, ReedSolomon } from '../galois';
 import { EncodeError, type ExpectedRead, type MatrixSymbol } from '../types';
 import { columnPenalty, maskedBlockPenalty } from './masks';
-import { oneByteSegment, prefixBits, qrModes, segmentHeaders, shortestSegments, toUnits, writeSegments } from './segments';
+import {
+  oneByteSegment,
+  prefixBits,
+  qrModes,
+  segmentHeaders,
+  shortestSegments,
+  toUnits,
+  writeSegments,
+} from './segments';
 import type { QrMode, Segmentation, Units } from './segments';
 import { blockLayout, qrLevels, versionGroup, type QrLevel } from './tables';
 import { overlayFor, templateFor, type Template } from './template';
@@ -43,7 +51,8 @@ export interface QrPlan {
  * @throws EncodeError when the payload is empty, too long, or cannot be said in a forced mode
  */
 export function planQr(payload: string | Uint8Array, options: QrOptions = {}): QrPlan {
-  if (payload.length === 0) throw new EncodeError('empty', 'There is nothing to encode.', { mend: 'Give it a value.' });
+  if (payload.length === 0)
+    throw new EncodeError('empty', 'There is nothing to encode.', { mend: 'Give it a value.' });
   checkOptions(options);
   const units = toUnits(payload, options);
   const wanted = options.level ?? 'M';
@@ -54,11 +63,17 @@ export function planQr(payload: string | Uint8Array, options: QrOptions = {}): Q
   for (let version = lowest, group = -1; version <= highest; version++) {
     if (versionGroup(version) !== group) {
       group = versionGroup(version);
-      segmentation = units.bytesSuffice ? oneByteSegment(units, segmentHeaders[group]) : shortestSegments(units, segmentHeaders[group]);
+      segmentation = units.bytesSuffice
+        ? oneByteSegment(units, segmentHeaders[group])
+        : shortestSegments(units, segmentHeaders[group]);
       if (!segmentation) throw modeError(payload, options.mode!);
       needed = segmentation.bits + prefixBits(units);
     }
-    if (needed > blockLayout(version, wanted).dataWords * 8 || countOverflows(units, segmentation!, group)) continue;
+    if (
+      needed > blockLayout(version, wanted).dataWords * 8 ||
+      countOverflows(units, segmentation!, group)
+    )
+      continue;
     let level = wanted;
     if (options.raiseLevel ?? true)
       for (const higher of qrLevels.slice(qrLevels.indexOf(wanted) + 1))
@@ -79,7 +94,10 @@ function countOverflows(units: Units, { segments }: Segmentation, group: number)
 function checkOptions({ version, minVersion, mask }: QrOptions): void {
   const whole = (value: number | undefined, from: number, to: number, name: string) => {
     if (value !== undefined && !(Number.isInteger(value) && value >= from && value <= to))
-      throw new EncodeError('option', `${name} ${value} does not exist in QR code; it goes from ${from} to ${to}.`);
+      throw new EncodeError(
+        'option',
+        `${name} ${value} does not exist in QR code; it goes from ${from} to ${to}.`,
+      );
   };
   whole(version, 1, 40, 'Version');
   whole(minVersion, 1, 40, 'Version');
@@ -91,15 +109,26 @@ function modeError(payload: string | Uint8Array, mode: QrMode): EncodeError {
   for (let i = 0; i < text.length; i++) {
     const costs = toUnits(text[i], { mode }).costs;
     if (costs.every((cost) => cost >= 0x3fffffff))
-      return new EncodeError('character', `“${text[i]}” at place ${i + 1} cannot be said in ${mode} mode.`, {
-        position: i,
-        mend: 'Let the mode be chosen by itself.',
-      });
+      return new EncodeError(
+        'character',
+        `“${text[i]}” at place ${i + 1} cannot be said in ${mode} mode.`,
+        {
+          position: i,
+          mend: 'Let the mode be chosen by itself.',
+        },
+      );
   }
-  return new EncodeError('option', `This payload cannot be said in ${mode} mode.`, { mend: 'Let the mode be chosen by itself.' });
+  return new EncodeError('option', `This payload cannot be said in ${mode} mode.`, {
+    mend: 'Let the mode be chosen by itself.',
+  });
 }
 
-function tooLong(payload: string | Uint8Array, needed: number, version: number, level: QrLevel): EncodeError {
+function tooLong(
+  payload: string | Uint8Array,
+  needed: number,
+  version: number,
+  level: QrLevel,
+): EncodeError {
   const room = blockLayout(version, level).dataWords * 8;
   const over = Math.max(1, Math.ceil((needed - room) / 8));
   const most = version === 40 ? 'The largest QR code' : `A QR code of version ${version}`;
@@ -107,7 +136,11 @@ function tooLong(payload: string | Uint8Array, needed: number, version: number, 
   return new EncodeError(
     'length',
     `Too long: ${payload.length.toLocaleString('en')} characters. ${most} at level ${level} holds ${Math.floor((room - 20) / 8).toLocaleString('en')} of this kind.`,
-    { mend: lower ? `Shorten it by ${over}, or use level L.` : `Shorten it by ${over.toLocaleString('en')} characters.` },
+    {
+      mend: lower
+        ? `Shorten it by ${over}, or use level L.`
+        : `Shorten it by ${over.toLocaleString('en')} characters.`,
+    },
   );
 }
 
@@ -139,7 +172,12 @@ export function encodeQr(payload: string | Uint8Array, options: QrOptions = {}):
     modules,
     quietZone: { top: 4, right: 4, bottom: 4, left: 4 },
     payload,
-    facts: { version, level, mask, modes: plan.segmentation.segments.map((s) => qrModes[s.mode]).join(' ') },
+    facts: {
+      version,
+      level,
+      mask,
+      modes: plan.segmentation.segments.map((s) => qrModes[s.mode]).join(' '),
+    },
   };
 }
 
@@ -219,6 +257,9 @@ function bestMask(template: Template, level: QrLevel, bits: Int32Array): number 
 
 /** What the independent reader must report: the text itself, and ]Q1, ]Q2 with ECI, ]Q3 with GS1's FNC1. */
 export function expectedQrRead(symbol: MatrixSymbol, options: QrOptions = {}): ExpectedRead {
-  const text = typeof symbol.payload === 'string' ? symbol.payload : Array.from(symbol.payload, (b) => String.fromCharCode(b)).join('');
+  const text =
+    typeof symbol.payload === 'string'
+      ? symbol.payload
+      : Array.from(symbol.payload, (b) => String.fromCharCode(b)).join('');
   return { format: 'QRCode', text, identifier: options.gs1 ? ']Q3' : undefined };
 }

@@ -20,7 +20,10 @@ function popcount(value: number): number {
 function countWithStarts(a: number, b: number): number {
   const a2 = a - ((a >>> 1) & 0x55555555);
   const b2 = b - ((b >>> 1) & 0x55555555);
-  const n = (a2 & 0x33333333) + ((a2 >>> 2) & 0x33333333) + 2 * ((b2 & 0x33333333) + ((b2 >>> 2) & 0x33333333));
+  const n =
+    (a2 & 0x33333333) +
+    ((a2 >>> 2) & 0x33333333) +
+    2 * ((b2 & 0x33333333) + ((b2 >>> 2) & 0x33333333));
   return Math.imul((n & 0x0f0f0f0f) + ((n >>> 4) & 0x0f0f0f0f), 0x01010101) >>> 24;
 }
 
@@ -32,7 +35,13 @@ function countWithStarts(a: number, b: number): number {
  * @param limit stops early once the penalty has reached it
  * @param columns how many columns there are; `size` of one matrix, twice that of both
  */
-export function columnPenalty(bits: Int32Array, size: number, words: number, limit: number, columns = size): number {
+export function columnPenalty(
+  bits: Int32Array,
+  size: number,
+  words: number,
+  limit: number,
+  columns = size,
+): number {
   let penalty = 0;
   for (let w = 0; w < words && penalty < limit; w++) {
     const valid = w === words - 1 && columns & 31 ? (1 << (columns & 31)) - 1 : -1;
@@ -103,7 +112,12 @@ export function columnPenalty(bits: Int32Array, size: number, words: number, lim
  * Penalty of 2 × 2 blocks of one colour (N2) and of the share of dark modules (N4), over the first `size` columns of
  * `bits` with `overlay` laid over it by exclusive or.
  */
-export function maskedBlockPenalty(bits: Int32Array, overlay: Int32Array, size: number, words: number): number {
+export function maskedBlockPenalty(
+  bits: Int32Array,
+  overlay: Int32Array,
+  size: number,
+  words: number,
+): number {
   let blocks = 0;
   let dark = 0;
   const used = (size + 31) >> 5;

@@ -2,7 +2,14 @@ import { BitBuffer } from '../bits';
 import { coderFor, GaloisField } from '../galois';
 import { EncodeError, type MatrixSymbol } from '../types';
 import { maskConditions } from './masks';
-import { qrModes, shortestSegments, toUnits, writeUnits, type Segmentation, type Units } from './segments';
+import {
+  qrModes,
+  shortestSegments,
+  toUnits,
+  writeUnits,
+  type Segmentation,
+  type Units,
+} from './segments';
 import type { QrLevel } from './tables';
 import { withRemainder } from './template';
 
@@ -42,10 +49,13 @@ const forms: readonly Form[] = [
 
 /** Bits of mode indicator plus count in a version; a mode that the version lacks costs more than it holds. */
 const headers = (version: number): number[] =>
-  firstVersion.map((first, mode) => (version >= first ? version - 1 + countBitsOf(version, mode) : 0xffff));
+  firstVersion.map((first, mode) =>
+    version >= first ? version - 1 + countBitsOf(version, mode) : 0xffff,
+  );
 /** First version that has a mode, and the bits of its count there; each version after it has one bit more. */
 const firstVersion = [1, 2, 3, 3];
-const countBitsOf = (version: number, mode: number): number => [3, 3, 4, 3][mode] + version - firstVersion[mode];
+const countBitsOf = (version: number, mode: number): number =>
+  [3, 3, 4, 3][mode] + version - firstVersion[mode];
 
 const field = new GaloisField(0x11d, 256);
 const micro: readonly number[] = [1, 4, 6, 7];
@@ -61,7 +71,8 @@ interface Plan {
  * @throws EncodeError for characters outside ASCII that kanji mode cannot say, and for what is too long
  */
 export function planMicroQr(payload: string | Uint8Array, options: MicroQrOptions = {}): Plan {
-  if (payload.length === 0) throw new EncodeError('empty', 'There is nothing to encode.', { mend: 'Give it a value.' });
+  if (payload.length === 0)
+    throw new EncodeError('empty', 'There is nothing to encode.', { mend: 'Give it a value.' });
   const units = toUnits(payload, { eci: 'auto' });
   if (units.eci) {
     const position = Array.from(payload as string).findIndex((c) => c > '\x7f');
@@ -77,32 +88,51 @@ export function planMicroQr(payload: string | Uint8Array, options: MicroQrOption
   const { version, level } = options;
   if (version !== undefined && !(version >= 1 && version <= 4))
     throw new EncodeError('option', `Micro QR code has the versions M1 to M4, not M${version}.`);
-  const atLeast = (form: Form) => level === undefined || 'LMQH'.indexOf(form.level ?? '-') >= 'LMQH'.indexOf(level);
-  const possible = forms.filter((form) => (version === undefined || form.version === version) && atLeast(form));
+  const atLeast = (form: Form) =>
+    level === undefined || 'LMQH'.indexOf(form.level ?? '-') >= 'LMQH'.indexOf(level);
+  const possible = forms.filter(
+    (form) => (version === undefined || form.version === version) && atLeast(form),
+  );
   if (possible.length === 0)
-    throw new EncodeError('option', version ? `M${version} has no level ${level}.` : `Micro QR code has no level ${level}.`, {
-      mend: 'Use level M, or a QR code.',
-    });
+    throw new EncodeError(
+      'option',
+      version ? `M${version} has no level ${level}.` : `Micro QR code has no level ${level}.`,
+      {
+        mend: 'Use level M, or a QR code.',
+      },
+    );
   let most = 0;
   for (const form of possible) {
     most = Math.max(most, form.dataBits);
     const segmentation = shortestSegments(units, headers(form.version));
-    if (!segmentation || segmentation.bits > form.dataBits || overflows(units, segmentation, form.version)) continue;
-    const higher = forms.findLast((f) => f.version === form.version && f.dataBits >= segmentation.bits);
+    if (
+      !segmentation ||
+      segmentation.bits > form.dataBits ||
+      overflows(units, segmentation, form.version)
+    )
+      continue;
+    const higher = forms.findLast(
+      (f) => f.version === form.version && f.dataBits >= segmentation.bits,
+    );
     return { form: (options.raiseLevel ?? true) && higher ? higher : form, units, segmentation };
   }
   throw new EncodeError(
     'length',
     `Too long: ${payload.length} characters. The largest Micro QR code holds 35 digits, 21 capitals or 15 other letters at level L.`,
     {
-      mend: level && level !== 'L' ? 'Use level L, shorten it, or use a QR code.' : 'Shorten it, or use a QR code.',
+      mend:
+        level && level !== 'L'
+          ? 'Use level L, shorten it, or use a QR code.'
+          : 'Shorten it, or use a QR code.',
     },
   );
 }
 
 function overflows(units: Units, { segments }: Segmentation, version: number): boolean {
   return segments.some(
-    ({ mode, from, to }) => (mode === 3 ? to - from : units.byteStart[to] - units.byteStart[from]) >= 2 ** countBitsOf(version, mode),
+    ({ mode, from, to }) =>
+      (mode === 3 ? to - from : units.byteStart[to] - units.byteStart[from]) >=
+      2 ** countBitsOf(version, mode),
   );
 }
 
@@ -118,7 +148,12 @@ function bitsOf({ form, units, segmentation }: Plan): number[] {
   const words = Math.ceil(dataBits / 8);
   const data = new Uint8Array(words);
   data.set(buffer.toBytes());
-  for (let i = Math.ceil(buffer.length / 8), pad = 0xec; i < Math.floor(dataBits / 8); i++, pad ^= 0xec ^ 0x11) data[i] = pad;
+  for (
+    let i = Math.ceil(buffer.length / 8), pad = 0xec;
+    i < Math.floor(dataBits / 8);
+    i++, pad ^= 0xec ^ 0x11
+  )
+    data[i] = pad;
   const check = new Uint8Array(checkWords);
   coderFor(field, checkWords).encode(data, 0, words, check, 0);
   const bits: number[] = [];
@@ -160,13 +195,18 @@ function templateOf(version: number): Template {
     set(i, 8, false);
   }
   const masks = micro.map((mask) =>
-    Uint8Array.from({ length: size * size }, (_, i) => (maskConditions[mask](Math.floor(i / size), i % size) ? 1 : 0)),
+    Uint8Array.from({ length: size * size }, (_, i) =>
+      maskConditions[mask](Math.floor(i / size), i % size) ? 1 : 0,
+    ),
   );
   return (templates[version] = { isFunction, fixed, masks });
 }
 
 /** Encodes a short payload as Micro QR Code. */
-export function encodeMicroQr(payload: string | Uint8Array, options: MicroQrOptions = {}): MatrixSymbol {
+export function encodeMicroQr(
+  payload: string | Uint8Array,
+  options: MicroQrOptions = {},
+): MatrixSymbol {
   const plan = planMicroQr(payload, options);
   const { form } = plan;
   const size = 9 + 2 * form.version;
@@ -177,7 +217,8 @@ export function encodeMicroQr(payload: string | Uint8Array, options: MicroQrOpti
   for (let right = size - 1, up = true; right > 0; right -= 2, up = !up)
     for (let i = 0; i < size; i++) {
       const r = up ? size - 1 - i : i;
-      for (const c of [right, right - 1]) if (!isFunction[r * size + c]) data[r * size + c] = bits[at++] ?? 0;
+      for (const c of [right, right - 1])
+        if (!isFunction[r * size + c]) data[r * size + c] = bits[at++] ?? 0;
     }
   const masked = (mask: number): Uint8Array => {
     const out = fixed.slice();

@@ -1,7 +1,15 @@
 import { BitBuffer } from '../bits';
 import { coderFor, GaloisField } from '../galois';
 import { EncodeError, type MatrixSymbol } from '../types';
-import { prefixBitsOf, qrModes, shortestSegments, toUnits, writeUnits, type Segmentation, type Units } from './segments';
+import {
+  prefixBitsOf,
+  qrModes,
+  shortestSegments,
+  toUnits,
+  writeUnits,
+  type Segmentation,
+  type Units,
+} from './segments';
 import type { QrLevel } from './tables';
 import { withRemainder } from './template';
 
@@ -28,7 +36,11 @@ interface Size {
 }
 
 const sizes: readonly Size[] = [7, 9, 11, 13, 15, 17]
-  .flatMap((rows) => (rows === 11 || rows === 13 ? [27, 43, 59, 77, 99, 139] : [43, 59, 77, 99, 139]).map((columns) => ({ rows, columns })))
+  .flatMap((rows) =>
+    (rows === 11 || rows === 13 ? [27, 43, 59, 77, 99, 139] : [43, 59, 77, 99, 139]).map(
+      (columns) => ({ rows, columns }),
+    ),
+  )
   .map((size, index) => ({ index, ...size }));
 
 // prettier-ignore
@@ -60,7 +72,8 @@ type Level = 'M' | 'H';
  */
 const countBits = dataWords.M.map((words) =>
   [10 / 3, 5.5, 8, 13].map((perUnit) => {
-    for (let count = 1; ; count++) if (Math.floor((words * 8 - 3 - count) / perUnit + 1e-9) < 2 ** count) return count;
+    for (let count = 1; ; count++)
+      if (Math.floor((words * 8 - 3 - count) / perUnit + 1e-9) < 2 ** count) return count;
   }),
 );
 
@@ -79,16 +92,23 @@ interface Plan {
  * @throws EncodeError when the payload is empty or too long, or the size does not exist
  */
 export function planRmqr(payload: string | Uint8Array, options: RmqrOptions = {}): Plan {
-  if (payload.length === 0) throw new EncodeError('empty', 'There is nothing to encode.', { mend: 'Give it a value.' });
+  if (payload.length === 0)
+    throw new EncodeError('empty', 'There is nothing to encode.', { mend: 'Give it a value.' });
   const units = toUnits(payload, options);
   const wanted: Level = options.level === 'Q' || options.level === 'H' ? 'H' : 'M';
   const allowed = sizes
-    .filter((s) => (options.size ? s.rows === options.size[0] && s.columns === options.size[1] : s.rows <= (options.maxRows ?? 17)))
+    .filter((s) =>
+      options.size
+        ? s.rows === options.size[0] && s.columns === options.size[1]
+        : s.rows <= (options.maxRows ?? 17),
+    )
     .sort((a, b) => a.rows * a.columns - b.rows * b.columns);
   if (allowed.length === 0)
     throw new EncodeError(
       'option',
-      options.size ? `rMQR code has no size ${options.size.join(' × ')}.` : 'rMQR code is at least 7 modules high.',
+      options.size
+        ? `rMQR code has no size ${options.size.join(' × ')}.`
+        : 'rMQR code is at least 7 modules high.',
     );
   for (const size of allowed) {
     const segmentation = shortestSegments(
@@ -98,7 +118,8 @@ export function planRmqr(payload: string | Uint8Array, options: RmqrOptions = {}
     if (!segmentation) continue;
     const bits = segmentation.bits + prefixBitsOf(units, 3);
     if (bits > dataWords[wanted][size.index] * 8) continue;
-    const level = (options.raiseLevel ?? true) && bits <= dataWords.H[size.index] * 8 ? 'H' : wanted;
+    const level =
+      (options.raiseLevel ?? true) && bits <= dataWords.H[size.index] * 8 ? 'H' : wanted;
     return { size, level, units, segmentation };
   }
   throw new EncodeError(
@@ -142,7 +163,8 @@ function codewords({ size, level, units, segmentation }: Plan, total: number): U
     return { part, out };
   });
   const out: number[] = [];
-  for (let i = 0; i <= Math.floor(words / blocks); i++) for (const { part } of parts) if (i < part.length) out.push(part[i]);
+  for (let i = 0; i <= Math.floor(words / blocks); i++)
+    for (const { part } of parts) if (i < part.length) out.push(part[i]);
   for (let i = 0; i < check; i++) for (const part of parts) out.push(part.out[i]);
   return Uint8Array.from(out);
 }
@@ -168,17 +190,21 @@ function templateOf({ index, rows, columns }: Size): Template {
     modules[r * columns + c] = dark ? 1 : 0;
   };
   for (let c = 0; c < columns; c++) for (const r of [0, rows - 1]) set(r, c, c % 2 === 0);
-  for (const c of [0, ...alignment[columns], columns - 1]) for (let r = 0; r < rows; r++) set(r, c, r % 2 === 0);
+  for (const c of [0, ...alignment[columns], columns - 1])
+    for (let r = 0; r < rows; r++) set(r, c, r % 2 === 0);
   for (const c0 of alignment[columns])
     for (const r0 of [1, rows - 2])
-      for (let r = r0 - 1; r <= r0 + 1; r++) for (let c = c0 - 1; c <= c0 + 1; c++) set(r, c, !(r === r0 && c === c0));
+      for (let r = r0 - 1; r <= r0 + 1; r++)
+        for (let c = c0 - 1; c <= c0 + 1; c++) set(r, c, !(r === r0 && c === c0));
   // finder with its separator, the smaller finder opposite, and the two corners
   for (let r = 0; r < 8; r++)
     for (let c = 0; c < 8; c++) {
       const ring = Math.max(Math.abs(r - 3), Math.abs(c - 3));
       set(r, c, ring !== 2 && ring !== 4);
     }
-  for (let r = -2; r <= 2; r++) for (let c = -2; c <= 2; c++) set(rows - 3 + r, columns - 3 + c, Math.max(Math.abs(r), Math.abs(c)) !== 1);
+  for (let r = -2; r <= 2; r++)
+    for (let c = -2; c <= 2; c++)
+      set(rows - 3 + r, columns - 3 + c, Math.max(Math.abs(r), Math.abs(c)) !== 1);
   for (let k = 1; k <= 3; k++) set(0, columns - k, true);
   set(1, columns - 1, true);
   set(1, columns - 2, false);
@@ -195,7 +221,10 @@ function templateOf({ index, rows, columns }: Size): Template {
       for (const c of [c0, c0 - 1]) if (!isFunction[r * columns + c]) places.push(r * columns + c);
     }
   for (const place of places)
-    modules[place] = (Math.floor(Math.floor(place / columns) / 2) + Math.floor((place % columns) / 3)) % 2 === 0 ? 1 : 0;
+    modules[place] =
+      (Math.floor(Math.floor(place / columns) / 2) + Math.floor((place % columns) / 3)) % 2 === 0
+        ? 1
+        : 0;
   const template = { modules, places: Int32Array.from(places) };
   templates.set(index, template);
   return template;
@@ -205,7 +234,9 @@ function templateOf({ index, rows, columns }: Size): Template {
 const formatPlaces = (rows: number, columns: number): [number, number][] =>
   Array.from({ length: 18 }, (_, i) => [
     (1 + (i % 5)) * columns + 8 + Math.floor(i / 5),
-    i < 15 ? (rows - 6 + (i % 5)) * columns + columns - 8 + Math.floor(i / 5) : (rows - 6) * columns + columns - 5 + i - 15,
+    i < 15
+      ? (rows - 6 + (i % 5)) * columns + columns - 8 + Math.floor(i / 5)
+      : (rows - 6) * columns + columns - 5 + i - 15,
   ]);
 
 /** Encodes a payload as Rectangular Micro QR Code. */
@@ -220,7 +251,8 @@ export function encodeRmqr(payload: string | Uint8Array, options: RmqrOptions = 
     modules[right] = ((format ^ 0x20a7b) >> i) & 1;
   });
   const words = codewords(plan, places.length >> 3);
-  for (let i = 0; i < words.length * 8; i++) modules[places[i]] ^= (words[i >> 3] >> (7 - (i & 7))) & 1;
+  for (let i = 0; i < words.length * 8; i++)
+    modules[places[i]] ^= (words[i >> 3] >> (7 - (i & 7))) & 1;
   return {
     kind: 'matrix',
     symbology: 'rmqr',
@@ -229,6 +261,10 @@ export function encodeRmqr(payload: string | Uint8Array, options: RmqrOptions = 
     modules,
     quietZone: { top: 2, right: 2, bottom: 2, left: 2 },
     payload,
-    facts: { size: `${rows} × ${columns}`, level: plan.level, modes: plan.segmentation.segments.map((s) => qrModes[s.mode]).join(' ') },
+    facts: {
+      size: `${rows} × ${columns}`,
+      level: plan.level,
+      modes: plan.segmentation.segments.map((s) => qrModes[s.mode]).join(' '),
+    },
   };
 }

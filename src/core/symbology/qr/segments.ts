@@ -8,7 +8,8 @@ export type QrMode = (typeof qrModes)[number];
 const modeIndicators = [1, 2, 4, 8] as const;
 const alphanumericSet = '0123456789ABCDEFGHIJKLMNOPQRSTUVWXYZ $%*+-./:';
 const alphanumericValue = new Int8Array(128).fill(-1);
-for (let i = 0; i < alphanumericSet.length; i++) alphanumericValue[alphanumericSet.charCodeAt(i)] = i;
+for (let i = 0; i < alphanumericSet.length; i++)
+  alphanumericValue[alphanumericSet.charCodeAt(i)] = i;
 
 const groupSeparator = 0x1d;
 const never = 0x3fffffff;
@@ -153,7 +154,10 @@ export interface Segmentation {
  * @param headers bits of mode indicator plus count per mode
  * @returns undefined when some unit cannot be said at all
  */
-export function shortestSegments(units: Units, headers: readonly number[]): Segmentation | undefined {
+export function shortestSegments(
+  units: Units,
+  headers: readonly number[],
+): Segmentation | undefined {
   const { count, costs } = units;
   if (count === 0) return { segments: [], bits: 0 };
   const from = new Uint8Array(4 * count);
@@ -189,7 +193,8 @@ export function shortestSegments(units: Units, headers: readonly number[]): Segm
     [previous, next] = [next, previous];
   }
   let mode = 0;
-  for (let m = 1; m < 4; m++) if (Math.ceil(previous[m] / 6) < Math.ceil(previous[mode] / 6)) mode = m;
+  for (let m = 1; m < 4; m++)
+    if (Math.ceil(previous[m] / 6) < Math.ceil(previous[mode] / 6)) mode = m;
   if (previous[mode] >= never) return undefined;
   const bits = Math.ceil(previous[mode] / 6);
   const segments: Segment[] = [];
@@ -206,7 +211,10 @@ export function shortestSegments(units: Units, headers: readonly number[]): Segm
 }
 
 /** The whole payload in one byte segment: the shortest way where {@link Units.bytesSuffice} says so. */
-export const oneByteSegment = ({ count, byteStart }: Units, headers: readonly number[]): Segmentation => ({
+export const oneByteSegment = (
+  { count, byteStart }: Units,
+  headers: readonly number[],
+): Segmentation => ({
   segments: [{ mode: 2, from: 0, to: count }],
   bits: headers[2] + 8 * byteStart[count],
 });
@@ -215,11 +223,17 @@ export const oneByteSegment = ({ count, byteStart }: Units, headers: readonly nu
 export const segmentHeaders = countBits.map((group) => group.map((bits) => bits + 4));
 
 /** Bits that stand before the first segment: ECI designator and FNC1 in first position, with mode indicators of `indicator` bits. */
-export const prefixBitsOf = (units: Units, indicator: number): number => (units.eci ? indicator + 8 : 0) + (units.gs1 ? indicator : 0);
+export const prefixBitsOf = (units: Units, indicator: number): number =>
+  (units.eci ? indicator + 8 : 0) + (units.gs1 ? indicator : 0);
 export const prefixBits = (units: Units): number => prefixBitsOf(units, 4);
 
 /** Writes ECI, FNC1 and all segments of a QR code, without terminator or padding. */
-export function writeSegments(units: Units, segments: readonly Segment[], group: 0 | 1 | 2, out: BitBuffer): void {
+export function writeSegments(
+  units: Units,
+  segments: readonly Segment[],
+  group: 0 | 1 | 2,
+  out: BitBuffer,
+): void {
   if (units.eci) {
     out.append(7, 4);
     out.append(units.eci, 8);
@@ -232,7 +246,14 @@ export function writeSegments(units: Units, segments: readonly Segment[], group:
 }
 
 /** Writes one segment after its mode indicator: the count in `count` bits, then the units. */
-export function writeUnits(units: Units, mode: number, from: number, to: number, count: number, out: BitBuffer): void {
+export function writeUnits(
+  units: Units,
+  mode: number,
+  from: number,
+  to: number,
+  count: number,
+  out: BitBuffer,
+): void {
   const start = units.byteStart[from];
   const end = units.byteStart[to];
   if (mode === 0) writeNumeric(units.bytes, start, end, count, out);
@@ -246,15 +267,28 @@ export function writeUnits(units: Units, mode: number, from: number, to: number,
   }
 }
 
-function writeNumeric(bytes: Uint8Array, start: number, end: number, count: number, out: BitBuffer): void {
+function writeNumeric(
+  bytes: Uint8Array,
+  start: number,
+  end: number,
+  count: number,
+  out: BitBuffer,
+): void {
   out.append(end - start, count);
   let i = start;
-  for (; i + 3 <= end; i += 3) out.append((bytes[i] - 48) * 100 + (bytes[i + 1] - 48) * 10 + bytes[i + 2] - 48, 10);
+  for (; i + 3 <= end; i += 3)
+    out.append((bytes[i] - 48) * 100 + (bytes[i + 1] - 48) * 10 + bytes[i + 2] - 48, 10);
   if (end - i === 2) out.append((bytes[i] - 48) * 10 + bytes[i + 1] - 48, 7);
   else if (end - i === 1) out.append(bytes[i] - 48, 4);
 }
 
-function writeAlphanumeric(units: Units, start: number, end: number, count: number, out: BitBuffer): void {
+function writeAlphanumeric(
+  units: Units,
+  start: number,
+  end: number,
+  count: number,
+  out: BitBuffer,
+): void {
   const values: number[] = [];
   for (let i = start; i < end; i++) {
     const code = units.bytes[i];

@@ -71,7 +71,14 @@ export function blockLayout(version: number, level: QrLevel): BlockLayout {
   const checkWords = checkWordsPerBlock[level][version - 1];
   const dataWords = totalWords - blocks * checkWords;
   const shortData = Math.floor(dataWords / blocks);
-  const layout = { dataWords, totalWords, blocks, checkWords, shortData, shortBlocks: blocks - (dataWords % blocks) };
+  const layout = {
+    dataWords,
+    totalWords,
+    blocks,
+    checkWords,
+    shortData,
+    shortBlocks: blocks - (dataWords % blocks),
+  };
   layouts.set(key, layout);
   return layout;
 }
@@ -84,4 +91,5 @@ export const countBits = [
 ] as const;
 
 /** 0 for versions 1 to 9, 1 for 10 to 26, 2 for 27 to 40. */
-export const versionGroup = (version: number): 0 | 1 | 2 => (version <= 9 ? 0 : version <= 26 ? 1 : 2);
+export const versionGroup = (version: number): 0 | 1 | 2 =>
+  version <= 9 ? 0 : version <= 26 ? 1 : 2;

@@ -42,7 +42,8 @@ export function overlayFor(template: Template, level: QrLevel, mask: number): Ov
 export function withRemainder(value: number, generator: number, checkBits: number): number {
   let rest = value << checkBits;
   const top = 31 - Math.clz32(generator);
-  while (rest !== 0 && 31 - Math.clz32(rest) >= top) rest ^= generator << (31 - Math.clz32(rest) - top);
+  while (rest !== 0 && 31 - Math.clz32(rest) >= top)
+    rest ^= generator << (31 - Math.clz32(rest) - top);
   return (value << checkBits) | rest;
 }
 
@@ -75,7 +76,9 @@ function buildTemplate(version: number): Template {
   centres.forEach((r, i) =>
     centres.forEach((c, j) => {
       if ((i === 0 && j === 0) || (i === 0 && j === last) || (i === last && j === 0)) return;
-      for (let dr = -2; dr <= 2; dr++) for (let dc = -2; dc <= 2; dc++) set(r + dr, c + dc, Math.max(Math.abs(dr), Math.abs(dc)) !== 1);
+      for (let dr = -2; dr <= 2; dr++)
+        for (let dc = -2; dc <= 2; dc++)
+          set(r + dr, c + dc, Math.max(Math.abs(dr), Math.abs(dc)) !== 1);
     }),
   );
   for (const [r, c] of formatPositions(size).flat()) set(r, c, false);
@@ -120,7 +123,8 @@ function buildTemplate(version: number): Template {
 function formatPositions(size: number): [number, number][][] {
   const positions: [number, number][][] = [];
   for (let i = 0; i < 15; i++) {
-    const first: [number, number] = i < 6 ? [i, 8] : i === 6 ? [7, 8] : i === 7 ? [8, 8] : i === 8 ? [8, 7] : [8, 14 - i];
+    const first: [number, number] =
+      i < 6 ? [i, 8] : i === 6 ? [7, 8] : i === 7 ? [8, 8] : i === 8 ? [8, 7] : [8, 14 - i];
     const second: [number, number] = i < 8 ? [8, size - 1 - i] : [size - 15 + i, 8];
     positions.push([first, second]);
   }
@@ -136,7 +140,8 @@ function buildOverlay(template: Template, level: QrLevel, mask: number): Overlay
   };
   const condition = maskConditions[mask];
   for (let r = 0; r < size; r++)
-    for (let c = 0; c < size; c++) if (isFunction[r * size + c] ? fixed[r * size + c] : condition(r, c)) set(r, c);
+    for (let c = 0; c < size; c++)
+      if (isFunction[r * size + c] ? fixed[r * size + c] : condition(r, c)) set(r, c);
   const format = withRemainder((levelBits[level] << 3) | mask, 0x537, 10) ^ 0x5412;
   formatPositions(size).forEach((places, i) => {
     if ((format >> i) & 1) for (const [r, c] of places) set(r, c);

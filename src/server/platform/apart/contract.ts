@@ -10,7 +10,10 @@ export interface Works {
   /** A picture that somebody brought, redrawn as plain pixels. */
   picture: { in: { name: string; bytes: Uint8Array; side?: number }; out: KeptPicture };
   /** The picture of a code, read back. */
-  code: { in: { stamp: Stamp; values: Values; format: ImageFormat }; out: { bytes: Uint8Array; reads: boolean } | undefined };
+  code: {
+    in: { stamp: Stamp; values: Values; format: ImageFormat };
+    out: { bytes: Uint8Array; reads: boolean } | undefined;
+  };
 }
 export type WorkName = keyof Works;
 export type Input<W extends WorkName> = Works[W]['in'];
@@ -21,4 +24,7 @@ export interface Asked {
   work: WorkName;
   input: unknown;
 }
-export type Told = { ready: true } | { done: unknown } | { failed: { name: string; message: string; status?: number; code?: string } };
+export type Told =
+  | { ready: true }
+  | { done: unknown }
+  | { failed: { name: string; message: string; status?: number; code?: string } };

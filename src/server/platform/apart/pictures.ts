@@ -15,17 +15,27 @@ export interface DrawnCode {
 const timeLimit = 15_000;
 
 /** Redraws a picture that somebody brought as plain pixels, where it can hold nobody up. @throws Refusal when it cannot be drawn */
-export async function redrawnPicture(name: string, bytes: Buffer, side?: number): Promise<KeptPicture> {
+export async function redrawnPicture(
+  name: string,
+  bytes: Buffer,
+  side?: number,
+): Promise<KeptPicture> {
   try {
     return await lanes.pictures.do('picture', { name, bytes, side }, timeLimit);
   } catch (error) {
     if (!(error instanceof WorkEnded)) throw error;
-    throw new Refusal(`${name} could not be drawn: it ${error.message}. Save it anew from the program it comes from, or take another.`);
+    throw new Refusal(
+      `${name} could not be drawn: it ${error.message}. Save it anew from the program it comes from, or take another.`,
+    );
   }
 }
 
 /** The picture of a code for strangers, read back. @throws Refusal when it takes too long */
-export async function drawnCode(stamp: Stamp, values: Values, format: ImageFormat): Promise<DrawnCode | undefined> {
+export async function drawnCode(
+  stamp: Stamp,
+  values: Values,
+  format: ImageFormat,
+): Promise<DrawnCode | undefined> {
   try {
     return await lanes.strangers.do('code', { stamp, values, format }, timeLimit);
   } catch (error) {

@@ -7,7 +7,13 @@ import type { Input, Output, Told, WorkName } from './contract';
 export class WorkEnded extends Error {
   override name = 'WorkEnded';
   constructor(readonly why: 'time' | 'memory' | 'died') {
-    super({ time: 'took too long', memory: 'took too much memory', died: 'ended the process it was done in' }[why]);
+    super(
+      {
+        time: 'took too long',
+        memory: 'took too much memory',
+        died: 'ended the process it was done in',
+      }[why],
+    );
   }
 }
 
@@ -60,7 +66,10 @@ export class Lane {
         return new Child(this.options);
       } else {
         if (this.queue.length >= this.options.waiting)
-          throw new Refusal('Too much is being asked for at the moment. Try it again in a few seconds.', 503);
+          throw new Refusal(
+            'Too much is being asked for at the moment. Try it again in a few seconds.',
+            503,
+          );
         await new Promise<void>((resolve) => this.queue.push(resolve));
       }
     }
@@ -85,12 +94,16 @@ class Child {
 
   constructor({ heapMb, wholeMb }: LaneOptions) {
     // the folder by its name, so that no bundler follows it
-    this.process = fork(join(/* turbopackIgnore: true */ process.cwd(), 'src', 'server', 'tasks', 'child.ts'), [], {
-      execArgv: [`--max-old-space-size=${heapMb}`, '--import', 'tsx'],
-      serialization: 'advanced',
-      stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
-      env: { ...process.env, NODE_OPTIONS: '', HAND_STAMP_APART_MB: String(wholeMb) },
-    });
+    this.process = fork(
+      join(/* turbopackIgnore: true */ process.cwd(), 'src', 'server', 'tasks', 'child.ts'),
+      [],
+      {
+        execArgv: [`--max-old-space-size=${heapMb}`, '--import', 'tsx'],
+        serialization: 'advanced',
+        stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
+        env: { ...process.env, NODE_OPTIONS: '', HAND_STAMP_APART_MB: String(wholeMb) },
+      },
+    );
     this.ready = new Promise((resolve, reject) => {
       this.process.once('message', () => resolve());
       this.process.once('exit', (_, signal) => {
@@ -157,13 +170,20 @@ class Child {
   }
 }
 
-function madeAgain({ name, message, status, code }: Extract<Told, { failed: unknown }>['failed']): Error {
+function madeAgain({
+  name,
+  message,
+  status,
+  code,
+}: Extract<Told, { failed: unknown }>['failed']): Error {
   if (name === 'IntakeError') return new IntakeError(message);
   if (name === 'Refusal') return new Refusal(message, status);
   return Object.assign(new Error(message), { name, code });
 }
 
-const shared = globalThis as typeof globalThis & { handStampLanes?: { tasks: Lane; pictures: Lane; strangers: Lane } };
+const shared = globalThis as typeof globalThis & {
+  handStampLanes?: { tasks: Lane; pictures: Lane; strangers: Lane };
+};
 
 /** Memory of one task, in MB; files of the most records that are taken stay well below it. */
 const taskMb = Number(process.env.HAND_STAMP_TASK_MB ?? 3072);

@@ -14,7 +14,8 @@ pg.types.setTypeParser(pg.types.builtins.INT8, Number);
 
 export function databaseUrl(): string {
   const url = process.env.DATABASE_URL;
-  if (!url) throw new Error('DATABASE_URL is not set; `npm run demo` sets it to a database of its own.');
+  if (!url)
+    throw new Error('DATABASE_URL is not set; `npm run demo` sets it to a database of its own.');
   return url;
 }
 
@@ -25,7 +26,11 @@ export interface PoolLimits {
   connecting?: number;
 }
 
-export function openDatabase(url: string, connections = 10, { statement, connecting }: PoolLimits = {}): { db: Database; pool: pg.Pool } {
+export function openDatabase(
+  url: string,
+  connections = 10,
+  { statement, connecting }: PoolLimits = {},
+): { db: Database; pool: pg.Pool } {
   const pool = new pg.Pool({
     connectionString: url,
     max: connections,
@@ -45,7 +50,10 @@ const shared = globalThis as typeof globalThis & {
 
 /** The web server's one pool; kept over reloads of the development server. */
 export function database(): Database {
-  shared.handStampDatabase ??= openDatabase(databaseUrl(), 10, { statement: 60_000, connecting: 10_000 });
+  shared.handStampDatabase ??= openDatabase(databaseUrl(), 10, {
+    statement: 60_000,
+    connecting: 10_000,
+  });
   return shared.handStampDatabase.db;
 }
 
@@ -56,7 +64,8 @@ export function healthDatabase(): Database {
 }
 
 /** A column is one of many numbers: one parameter however many there are. */
-export const oneOf = (column: string, ids: readonly number[]) => sql<boolean>`${sql.ref(column)} = any(${[...ids]}::bigint[])`;
+export const oneOf = (column: string, ids: readonly number[]) =>
+  sql<boolean>`${sql.ref(column)} = any(${[...ids]}::bigint[])`;
 
 /** The pool behind `database()`, for the queue. */
 export function databasePool(): pg.Pool {
@@ -79,5 +88,7 @@ export function isAway(error: unknown): boolean {
   // classes 08 and 57P: connection lost, shutting down, starting up; 53300: no connection left
   if (/^(08|57P0|53300|ECONNREFUSED|ECONNRESET|EPIPE|ETIMEDOUT)/.test(code)) return true;
   if (error instanceof AggregateError) return error.errors.some(isAway);
-  return /Connection terminated|connection timeout|timeout exceeded when trying to connect/i.test(error.message);
+  return /Connection terminated|connection timeout|timeout exceeded when trying to connect/i.test(
+    error.message,
+  );
 }

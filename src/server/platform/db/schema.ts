@@ -7,14 +7,26 @@ import type { Clash } from '../../../core/records/differences';
 import type { Origin } from '../../../core/job/origin';
 import type { Doubts } from '../../../core/records/reading';
 import type { ProblemKind } from '../../../core/records/problems';
-import type { BookPreview, RereadTake, RereadTold, RevisionCounts, RunState, SaidSame, TakeOptions } from '../../../core/job/views';
+import type {
+  BookPreview,
+  RereadTake,
+  RereadTold,
+  RevisionCounts,
+  RunState,
+  SaidSame,
+  TakeOptions,
+} from '../../../core/job/views';
 import type { Mark, RowVerdict } from '../../../core/run/judge';
 
 type Timestamp = ColumnType<Date, Date | string | undefined, Date | string>;
 /** JSON that is written as text and read back parsed. */
 type Json<T> = ColumnType<T, string, string>;
 type JsonOrNull<T> = ColumnType<T | null, string | null | undefined, string | null>;
-type TimestampOrNull = ColumnType<Date | null, Date | string | null | undefined, Date | string | null>;
+type TimestampOrNull = ColumnType<
+  Date | null,
+  Date | string | null | undefined,
+  Date | string | null
+>;
 
 export interface Lists {
   id: Generated<number>;
@@ -68,7 +80,8 @@ export interface Revisions {
   created_at: Timestamp;
 }
 
-export type RevisionKind = 'intake' | 'reread' | 'edit' | 'mend' | 'rows' | 'columns' | 'undo' | 'redo';
+export type RevisionKind =
+  'intake' | 'reread' | 'edit' | 'mend' | 'rows' | 'columns' | 'undo' | 'redo';
 
 /** What happened to one record in a revision. */
 export interface RevisionRows {
@@ -211,7 +224,11 @@ export interface JobVersions {
   created_by: string;
   created_at: Timestamp;
   /** A change of the document can be undone; a new name, an undoing and a doing again are no change of their own. */
-  kind: ColumnType<'change' | 'name' | 'undo' | 'redo', 'change' | 'name' | 'undo' | 'redo' | undefined, never>;
+  kind: ColumnType<
+    'change' | 'name' | 'undo' | 'redo',
+    'change' | 'name' | 'undo' | 'redo' | undefined,
+    never
+  >;
   undone_at: TimestampOrNull;
   /** Undone, and something else was done since. */
   dropped: Generated<boolean>;

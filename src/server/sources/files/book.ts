@@ -1,7 +1,14 @@
 import { read, SSF, utils, type CellObject, type WorkSheet } from '@e965/xlsx';
 import { Unzip, UnzipInflate, unzipSync, strFromU8 } from 'fflate';
 import { isKeepable, keepable } from '../../../core/records/keepable';
-import { encodingName, separators, type Doubt, type EncodingId, type Separator, type TextReading } from '../../../core/records/reading';
+import {
+  encodingName,
+  separators,
+  type Doubt,
+  type EncodingId,
+  type Separator,
+  type TextReading,
+} from '../../../core/records/reading';
 import { counted } from '../../../core/base/words';
 import { IntakeError } from '../../platform';
 import { Limits, megabytes, mostBytes, mostUnpacked } from './limits';
@@ -73,7 +80,10 @@ export function readBook(name: string, bytes: Uint8Array, reading: TextReading =
       : readText(name, bytes, reading);
   if (book.sheets.every((sheet) => sheet.rows.length === 0))
     throw new IntakeError(`${name} has no filled cells, so there are no records to bring in.`);
-  return { ...book, sheets: book.sheets.map((sheet) => ({ ...sheet, name: keepable(sheet.name) })) };
+  return {
+    ...book,
+    sheets: book.sheets.map((sheet) => ({ ...sheet, name: keepable(sheet.name) })),
+  };
 }
 
 const knownOthers: [number[], string][] = [
@@ -88,13 +98,15 @@ const whatToDo = 'Save the list as XLSX, XLS, ODS or CSV and bring that in, or p
 
 function readText(name: string, bytes: Uint8Array, reading: TextReading): Book {
   for (const [mark, what] of knownOthers)
-    if (mark.every((b, i) => bytes[i] === b)) throw new IntakeError(`${name} is ${what}, not a spreadsheet. ${whatToDo}`);
+    if (mark.every((b, i) => bytes[i] === b))
+      throw new IntakeError(`${name} is ${what}, not a spreadsheet. ${whatToDo}`);
   const { text, id, doubtful } = decodeText(bytes, reading.encoding);
   // eslint-disable-next-line no-control-regex -- control characters are what tells a binary file from a text
   const strange = (text.slice(0, 20_000).match(/[\x00-\x08\x0e-\x1f\ufffd]/g) ?? []).length;
   if (!reading.encoding && strange > Math.min(text.length, 20_000) / 100)
     throw new IntakeError(`${name} is not a spreadsheet and not text. ${whatToDo}`);
-  if (/^\s*<(!doctype|html|\?xml)/i.test(text)) throw new IntakeError(`${name} is a web page or XML file, not a spreadsheet. ${whatToDo}`);
+  if (/^\s*<(!doctype|html|\?xml)/i.test(text))
+    throw new IntakeError(`${name} is a web page or XML file, not a spreadsheet. ${whatToDo}`);
   const parsed = parseSeparated(name, text, new Limits(name), reading.separator);
   const numbered = parsed.rows.map(({ cells, line }) => ({ number: line, cells }));
   return {
@@ -105,7 +117,9 @@ function readText(name: string, bytes: Uint8Array, reading: TextReading): Book {
 }
 
 /** Filled rows, all as wide as the widest of them. */
-function trimmed(rows: readonly { number: number; cells: string[] }[]): Pick<Sheet, 'rows' | 'numbers' | 'notes'> {
+function trimmed(
+  rows: readonly { number: number; cells: string[] }[],
+): Pick<Sheet, 'rows' | 'numbers' | 'notes'> {
   let width = 0;
   for (const { cells } of rows) {
     let last = cells.length;
@@ -126,7 +140,11 @@ function trimmed(rows: readonly { number: number; cells: string[] }[]): Pick<She
     numbers,
     notes: [
       ...(blank > 0 ? [`${counted(blank, 'blank row was', 'blank rows were')} left out.`] : []),
-      ...(mended > 0 ? [`In ${counted(mended, 'cell', 'cells')} a sign that is no text (a NUL or half a character) was taken out.`] : []),
+      ...(mended > 0
+        ? [
+            `In ${counted(mended, 'cell', 'cells')} a sign that is no text (a NUL or half a character) was taken out.`,
+          ]
+        : []),
     ],
   };
 }
@@ -162,7 +180,8 @@ function inspectZip(bytes: Uint8Array, name: string): Set<string> {
   });
   unzip.register(UnzipInflate);
   const step = 256 * 1024;
-  for (let at = 0; at < bytes.length; at += step) unzip.push(bytes.subarray(at, at + step), at + step >= bytes.length);
+  for (let at = 0; at < bytes.length; at += step)
+    unzip.push(bytes.subarray(at, at + step), at + step >= bytes.length);
   return names;
 }
 
@@ -172,13 +191,19 @@ function readZipped(name: string, bytes: Uint8Array): Book {
     names = inspectZip(bytes, name);
   } catch (error) {
     if (error instanceof IntakeError) throw error;
-    throw new IntakeError(`${name} is damaged: its packed parts do not open. Save it again from the program it comes from.`);
+    throw new IntakeError(
+      `${name} is damaged: its packed parts do not open. Save it again from the program it comes from.`,
+    );
   }
   if (names.has('xl/workbook.xml') || names.has('xl/workbook.bin'))
     return readWorkbook(name, bytes, 'XLSX', new Map(), formulasWithoutResult(bytes));
-  if (names.has('content.xml') && names.has('mimetype')) return readWorkbook(name, bytes, 'ODS', inspectOds(name, bytes));
-  if (names.has('word/document.xml')) throw new IntakeError(`${name} is a text document, not a spreadsheet. ${whatToDo}`);
-  throw new IntakeError(`${name} is a ZIP file, not a spreadsheet. Unpack it and bring in the spreadsheet inside.`);
+  if (names.has('content.xml') && names.has('mimetype'))
+    return readWorkbook(name, bytes, 'ODS', inspectOds(name, bytes));
+  if (names.has('word/document.xml'))
+    throw new IntakeError(`${name} is a text document, not a spreadsheet. ${whatToDo}`);
+  throw new IntakeError(
+    `${name} is a ZIP file, not a spreadsheet. Unpack it and bring in the spreadsheet inside.`,
+  );
 }
 
 interface HiddenParts {
@@ -192,7 +217,10 @@ interface HiddenParts {
  * said to come many times are counted before anything is unfolded.
  */
 function inspectOds(name: string, bytes: Uint8Array): Map<string, HiddenParts> {
-  const content = strFromU8(unzipSync(bytes, { filter: (file) => file.name === 'content.xml' })['content.xml'] ?? new Uint8Array());
+  const content = strFromU8(
+    unzipSync(bytes, { filter: (file) => file.name === 'content.xml' })['content.xml'] ??
+      new Uint8Array(),
+  );
   const tables = new Map<string, HiddenParts>();
   let table: HiddenParts | undefined;
   let [row, column, repeats, cells] = [0, 0, 1, 0];
@@ -200,7 +228,8 @@ function inspectOds(name: string, bytes: Uint8Array): Map<string, HiddenParts> {
   const tag = /<table:(table|table-column|table-row|table-cell)(?=[\s/>])([^>]*?)(\/?)>/g;
   for (let found = tag.exec(content); found; found = tag.exec(content)) {
     const [, kind, attributes, closed] = found;
-    const times = (what: string) => Number(new RegExp(`table:number-${what}-repeated="(\\d+)"`).exec(attributes)?.[1] ?? 1);
+    const times = (what: string) =>
+      Number(new RegExp(`table:number-${what}-repeated="(\\d+)"`).exec(attributes)?.[1] ?? 1);
     const hidden = /table:visibility="(collapse|filter)"/.exec(attributes)?.[1];
     const mark = (set: Set<number>, from: number, count: number) => {
       for (let i = from; i < from + Math.min(count, 300_000); i++) set.add(i);
@@ -225,7 +254,8 @@ function inspectOds(name: string, bytes: Uint8Array): Map<string, HiddenParts> {
         );
     }
   }
-  for (const { columns } of tables.values()) if (columns.size > 16_384) limits.columns(columns.size);
+  for (const { columns } of tables.values())
+    if (columns.size > 16_384) limits.columns(columns.size);
   return tables;
 }
 
@@ -235,12 +265,15 @@ function inspectOds(name: string, bytes: Uint8Array): Map<string, HiddenParts> {
  */
 function formulasWithoutResult(bytes: Uint8Array): Map<string, Set<string>> {
   const parts = unzipSync(bytes, {
-    filter: ({ name }) => /^xl\/(workbook\.xml|_rels\/workbook\.xml\.rels|worksheets\/[^/]+\.xml)$/.test(name),
+    filter: ({ name }) =>
+      /^xl\/(workbook\.xml|_rels\/workbook\.xml\.rels|worksheets\/[^/]+\.xml)$/.test(name),
   });
   const text = (name: string) => (parts[name] ? strFromU8(parts[name]) : '');
   const targets = new Map<string, string>();
   for (const [tag] of text('xl/_rels/workbook.xml.rels').matchAll(/<Relationship\b[^>]*>/g)) {
-    const [id, target] = ['Id', 'Target'].map((name) => new RegExp(`\\b${name}="([^"]*)"`).exec(tag)?.[1] ?? '');
+    const [id, target] = ['Id', 'Target'].map(
+      (name) => new RegExp(`\\b${name}="([^"]*)"`).exec(tag)?.[1] ?? '',
+    );
     targets.set(id, target.replace(/^\/?xl\//, ''));
   }
   const found = new Map<string, Set<string>>();
@@ -261,7 +294,10 @@ function formulasWithoutResult(bytes: Uint8Array): Map<string, Set<string>> {
 }
 
 const unescaped = (text: string): string =>
-  text.replace(/&(lt|gt|quot|apos|amp);/g, (_, n: string) => ({ lt: '<', gt: '>', quot: '"', apos: "'", amp: '&' })[n] ?? '');
+  text.replace(
+    /&(lt|gt|quot|apos|amp);/g,
+    (_, n: string) => ({ lt: '<', gt: '>', quot: '"', apos: "'", amp: '&' })[n] ?? '',
+  );
 
 function readWorkbook(
   name: string,
@@ -271,12 +307,24 @@ function readWorkbook(
   withoutResult: ReadonlyMap<string, ReadonlySet<string>> = new Map(),
 ): Book {
   try {
-    const workbook = read(bytes, { type: 'array', dense: true, cellNF: true, cellText: true, cellHTML: false, cellStyles: kind !== 'ODS' });
+    const workbook = read(bytes, {
+      type: 'array',
+      dense: true,
+      cellNF: true,
+      cellText: true,
+      cellHTML: false,
+      cellStyles: kind !== 'ODS',
+    });
     const hidden = workbook.Workbook?.Sheets ?? [];
     const sheets = workbook.SheetNames.map((sheetName, i) => ({
       name: sheetName,
       hidden: (hidden[i]?.Hidden ?? 0) > 0,
-      ...sheetRows(name, workbook.Sheets[sheetName], hiddenParts.get(sheetName), withoutResult.get(sheetName)),
+      ...sheetRows(
+        name,
+        workbook.Sheets[sheetName],
+        hiddenParts.get(sheetName),
+        withoutResult.get(sheetName),
+      ),
     }));
     return { kind, sheets };
   } catch (error) {
@@ -336,7 +384,10 @@ function sheetRows(
     notes.push(
       `${counted(found.rounded, 'number has', 'numbers have')} over 15 digits, which the spreadsheet has already rounded. Format the column as text there and type them again.`,
     );
-  if (found.errors) notes.push(`${counted(found.errors, 'cell holds', 'cells hold')} a formula error; their records will need a look.`);
+  if (found.errors)
+    notes.push(
+      `${counted(found.errors, 'cell holds', 'cells hold')} a formula error; their records will need a look.`,
+    );
   if (found.withoutResult)
     notes.push(
       `${counted(found.withoutResult, 'formula has', 'formulas have')} no result stored in the file, so those cells are blank here. Open the file in a spreadsheet program, save it, and bring it in again.`,
@@ -355,20 +406,33 @@ function layoutOf(
   parts: HiddenParts | undefined,
 ): Pick<Sheet, 'hiddenRows' | 'hiddenColumns' | 'filtered' | 'merged'> {
   const hiddenRows = new Set<number>();
-  for (const [r, at] of places) if (sheet['!rows']?.[r]?.hidden || parts?.rows.has(r)) hiddenRows.add(at);
+  for (const [r, at] of places)
+    if (sheet['!rows']?.[r]?.hidden || parts?.rows.has(r)) hiddenRows.add(at);
   const hiddenColumns = new Set<number>(parts?.columns);
   sheet['!cols']?.forEach((column, c) => column?.hidden && hiddenColumns.add(c));
   const merged = (sheet['!merges'] ?? []).flatMap(({ s, e }) => {
     const from = places.get(s.r);
     const inside = [...places].filter(([r]) => r > s.r && r <= e.r).map(([, at]) => at);
-    return from === undefined || inside.length === 0 || s.c !== e.c ? [] : [{ column: s.c, from, to: Math.max(...inside) }];
+    return from === undefined || inside.length === 0 || s.c !== e.c
+      ? []
+      : [{ column: s.c, from, to: Math.max(...inside) }];
   });
-  return { hiddenRows, hiddenColumns, filtered: Boolean(sheet['!autofilter'] && hiddenRows.size > 0) || Boolean(parts?.filtered), merged };
+  return {
+    hiddenRows,
+    hiddenColumns,
+    filtered: Boolean(sheet['!autofilter'] && hiddenRows.size > 0) || Boolean(parts?.filtered),
+    merged,
+  };
 }
 
 function doubtOf(cell: CellObject): Doubt | undefined {
   if (cell.f !== undefined && (cell.v === undefined || cell.v === null)) return 'no-result';
-  return cell.t === 'n' && typeof cell.v === 'number' && Number.isInteger(cell.v) && Math.abs(cell.v) >= 1e15 ? 'rounded' : undefined;
+  return cell.t === 'n' &&
+    typeof cell.v === 'number' &&
+    Number.isInteger(cell.v) &&
+    Math.abs(cell.v) >= 1e15
+    ? 'rounded'
+    : undefined;
 }
 
 /** The value as a person reads it in the sheet, except that whole numbers keep every digit. */
@@ -376,7 +440,11 @@ function cellText(cell: CellObject, found: { defaultDates: number }): string {
   if (cell.v === undefined || cell.v === null) return '';
   if (cell.t === 's') return String(cell.v);
   // the two forms that stand for "as dates are written where the reader is" (ECMA-376, number formats 14 and 22)
-  if (cell.t === 'n' && (cell.z === 'm/d/yy' || cell.z === 'm/d/yy h:mm') && /^\d{1,2}\/\d{1,2}\/\d\d( |$)/.test(cell.w ?? '')) {
+  if (
+    cell.t === 'n' &&
+    (cell.z === 'm/d/yy' || cell.z === 'm/d/yy h:mm') &&
+    /^\d{1,2}\/\d{1,2}\/\d\d( |$)/.test(cell.w ?? '')
+  ) {
     found.defaultDates++;
     return SSF.format(cell.z === 'm/d/yy' ? 'yyyy-mm-dd' : 'yyyy-mm-dd hh:mm', cell.v) as string;
   }

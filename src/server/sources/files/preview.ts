@@ -39,7 +39,8 @@ export function findHeaderRow(rows: Rows): number {
   for (let r = 0; r < last; r++) {
     const cells = rows[r].filter((cell) => cell.trim() !== '');
     if (cells.length === 0) continue;
-    const words = cells.filter((cell) => kindOf(cell) === 'words' && cell.length <= 60).length / cells.length;
+    const words =
+      cells.filter((cell) => kindOf(cell) === 'words' && cell.length <= 60).length / cells.length;
     const distinct = new Set(cells.map((c) => c.trim().toLowerCase())).size / cells.length;
     const wide = Math.min(1, cells.length / Math.max(1, usual));
     const score = wide * 2 + words * 1.5 + distinct - r * 0.05;
@@ -64,8 +65,15 @@ function isRecord(rows: Rows, at: number): boolean {
     if (others > 0.6) {
       telling++;
       if (kind !== 'words' && common > 0.6) same++;
-    } else if (column.length >= 2 && column.filter((v) => v.trim() === cell.trim()).length >= Math.max(1, column.length / 20)) again++;
-    else if (built(cell) !== undefined && column.filter((v) => built(v) === built(cell)).length > column.length * 0.6) {
+    } else if (
+      column.length >= 2 &&
+      column.filter((v) => v.trim() === cell.trim()).length >= Math.max(1, column.length / 20)
+    )
+      again++;
+    else if (
+      built(cell) !== undefined &&
+      column.filter((v) => built(v) === built(cell)).length > column.length * 0.6
+    ) {
       same++;
       telling++;
     }
@@ -75,16 +83,24 @@ function isRecord(rows: Rows, at: number): boolean {
 
 /** How a value with digits and letters is built, such as LL-0000; undefined for words. */
 const built = (cell: string): string | undefined =>
-  /\d/.test(cell) && /\p{L}/u.test(cell) ? cell.trim().replace(/\p{L}/gu, 'L').replace(/\d/g, '0') : undefined;
+  /\d/.test(cell) && /\p{L}/u.test(cell)
+    ? cell.trim().replace(/\p{L}/gu, 'L').replace(/\d/g, '0')
+    : undefined;
 
-const sums = /^\s*(grand )?(total|totals|sum|summe|gesamt|subtotal|somme|totale|suma|count|anzahl|average)\b/i;
+const sums =
+  /^\s*(grand )?(total|totals|sum|summe|gesamt|subtotal|somme|totale|suma|count|anzahl|average)\b/i;
 
 /** Whether the last row sums the others up instead of being one of them. */
 export function endsInSum(rows: Rows): boolean {
   const last = rows.at(-1);
   if (!last || rows.length < 3) return false;
   const first = last.find((cell) => cell.trim() !== '');
-  return first !== undefined && sums.test(first) && last.some((cell) => kindOf(cell) === 'number') && filled(last) <= usualWidth(rows);
+  return (
+    first !== undefined &&
+    sums.test(first) &&
+    last.some((cell) => kindOf(cell) === 'number') &&
+    filled(last) <= usualWidth(rows)
+  );
 }
 
 /** How much a sheet looks like a table of records, to choose one among several. */
@@ -106,12 +122,20 @@ export interface TakenSheet {
 }
 
 /** Headings and records of a sheet as they were chosen. */
-export function takenSheet(sheet: Sheet, { headerRow, lastOut, fillDown, hiddenOut }: SheetChoices): TakenSheet {
+export function takenSheet(
+  sheet: Sheet,
+  { headerRow, lastOut, fillDown, hiddenOut }: SheetChoices,
+): TakenSheet {
   const width = sheet.rows[0]?.length ?? 0;
-  const columns = Array.from({ length: width }, (_, c) => c).filter((c) => !(hiddenOut && sheet.hiddenColumns.has(c)));
+  const columns = Array.from({ length: width }, (_, c) => c).filter(
+    (c) => !(hiddenOut && sheet.hiddenColumns.has(c)),
+  );
   const cells = fillDown ? filledDown(sheet) : sheet.rows;
   const end = lastOut ? cells.length - 1 : cells.length;
-  const kept = cells.map((_, r) => r).slice(headerRow + 1, end).filter((r) => !(hiddenOut && sheet.hiddenRows.has(r))); // prettier-ignore
+  const kept = cells
+    .map((_, r) => r)
+    .slice(headerRow + 1, end)
+    .filter((r) => !(hiddenOut && sheet.hiddenRows.has(r)));
   const raw = headerRow >= 0 ? (cells[headerRow] ?? []) : Array.from({ length: width }, () => '');
   const { names, notes } = tidyHeadings(columns.map((c) => raw[c] ?? ''));
   return {
@@ -121,7 +145,9 @@ export function takenSheet(sheet: Sheet, { headerRow, lastOut, fillDown, hiddenO
     rows: kept.map((r) => columns.map((c) => cells[r][c])),
     doubts: kept.map((r) => {
       const own = sheet.doubts.get(r);
-      return own && Object.fromEntries(columns.flatMap((c, i) => (own[c] ? [[i, own[c]] as const] : [])));
+      return (
+        own && Object.fromEntries(columns.flatMap((c, i) => (own[c] ? [[i, own[c]] as const] : [])))
+      );
     }),
   };
 }
@@ -129,7 +155,8 @@ export function takenSheet(sheet: Sheet, { headerRow, lastOut, fillDown, hiddenO
 function filledDown(sheet: Sheet): string[][] {
   const rows = sheet.rows.map((row) => [...row]);
   for (const { column, from, to } of sheet.merged)
-    for (let r = from + 1; r <= to; r++) if (rows[r][column] === '') rows[r][column] = rows[from][column];
+    for (let r = from + 1; r <= to; r++)
+      if (rows[r][column] === '') rows[r][column] = rows[from][column];
   return rows;
 }
 
@@ -151,8 +178,11 @@ function previewSheet(sheet: Sheet): SheetPreview {
   const lastOut = endsInSum(sheet.rows);
   const { names, notes, rows, columns } = takenSheet(sheet, { headerRow, lastOut });
   // what will be kept secret is not shown before it is taken either
-  const secret = new Set(names.flatMap((name, i) => (headerRow >= 0 && secretHeadings.test(name) ? [columns[i]] : [])));
-  const more = names.length > 60 ? [`The sheet has ${names.length} columns; all of them are brought in.`] : [];
+  const secret = new Set(
+    names.flatMap((name, i) => (headerRow >= 0 && secretHeadings.test(name) ? [columns[i]] : [])),
+  );
+  const more =
+    names.length > 60 ? [`The sheet has ${names.length} columns; all of them are brought in.`] : [];
   const width = sheet.rows[0]?.length ?? 0;
   const hiddenColumns = [...sheet.hiddenColumns].filter((c) => c < width);
   return {
@@ -162,7 +192,11 @@ function previewSheet(sheet: Sheet): SheetPreview {
     columns: width,
     head: sheet.rows
       .slice(0, 24)
-      .map((row, r) => row.map((cell, c) => (r > headerRow && secret.has(c) && cell.trim() ? dots : shortened(cell)))),
+      .map((row, r) =>
+        row.map((cell, c) =>
+          r > headerRow && secret.has(c) && cell.trim() ? dots : shortened(cell),
+        ),
+      ),
     numbers: sheet.numbers.slice(0, 24),
     headerRow,
     roles: suggestRoles(names, rows.slice(0, 500)),
@@ -174,6 +208,12 @@ function previewSheet(sheet: Sheet): SheetPreview {
     hiddenRowsAt: [...sheet.hiddenRows].filter((r) => r < 24),
     filtered: sheet.filtered,
     merged: sheet.merged.reduce((sum, m) => sum + m.to - m.from, 0),
-    sum: lastOut ? `${sheet.rows.at(-1)!.filter((c) => c.trim()).slice(0, 3).join(', ')}` : undefined, // prettier-ignore
+    sum: lastOut
+      ? `${sheet.rows
+          .at(-1)!
+          .filter((c) => c.trim())
+          .slice(0, 3)
+          .join(', ')}`
+      : undefined,
   };
 }

@@ -5,8 +5,17 @@ import type { Database, Intakes } from '../../platform';
  * Holds an intake until the transaction ends, if it is still in the state that the work on it begins from: of two that do the same
  * work at once, the second finds it done.
  */
-export async function holdIntake(tx: Database, id: number, state: Intakes['state']): Promise<boolean> {
-  const found = await tx.selectFrom('intakes').select('state').where('id', '=', id).forUpdate().executeTakeFirst();
+export async function holdIntake(
+  tx: Database,
+  id: number,
+  state: Intakes['state'],
+): Promise<boolean> {
+  const found = await tx
+    .selectFrom('intakes')
+    .select('state')
+    .where('id', '=', id)
+    .forUpdate()
+    .executeTakeFirst();
   return found?.state === state;
 }
 
@@ -15,9 +24,18 @@ export async function holdIntake(tx: Database, id: number, state: Intakes['state
  * date, and is not kept. False where the re-read has been taken or set aside.
  */
 export async function sayTheSame(tx: Database, id: number, said: SaidSame): Promise<boolean> {
-  const found = await tx.selectFrom('intakes').select(['state', 'list_id', 'same']).where('id', '=', id).forUpdate().executeTakeFirst();
-  if (!found || found.list_id === null || (found.state !== 'read' && found.state !== 'waiting')) return false;
-  const same: SaidSame = { headings: { ...found.same?.headings, ...said.headings }, keys: said.keys || (found.same?.keys ?? false) };
+  const found = await tx
+    .selectFrom('intakes')
+    .select(['state', 'list_id', 'same'])
+    .where('id', '=', id)
+    .forUpdate()
+    .executeTakeFirst();
+  if (!found || found.list_id === null || (found.state !== 'read' && found.state !== 'waiting'))
+    return false;
+  const same: SaidSame = {
+    headings: { ...found.same?.headings, ...said.headings },
+    keys: said.keys || (found.same?.keys ?? false),
+  };
   await tx
     .updateTable('intakes')
     .set({ state: 'waiting', same: JSON.stringify(same), error: null })

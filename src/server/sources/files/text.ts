@@ -22,7 +22,8 @@ export interface DecodedText {
   doubtful: boolean;
 }
 
-const startsWith = (bytes: Uint8Array, ...mark: number[]): boolean => mark.every((b, i) => bytes[i] === b);
+const startsWith = (bytes: Uint8Array, ...mark: number[]): boolean =>
+  mark.every((b, i) => bytes[i] === b);
 const decoded = (bytes: Uint8Array, id: EncodingId, doubtful = false): DecodedText => ({
   text: iconv.decode(Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength), id),
   id,
@@ -40,9 +41,15 @@ export function decodeText(bytes: Uint8Array, wanted?: EncodingId): DecodedText 
   const zeros = [0, 0];
   sample.forEach((b, i) => b === 0 && zeros[i & 1]++);
   if (zeros[1] > sample.length / 5 && zeros[0] === 0) return decoded(bytes, 'utf-16le');
-  if (zeros[0] > sample.length / 5 && zeros[1] === 0) return { ...decoded(bytes, 'utf-16be'), encoding: 'UTF-16' };
+  if (zeros[0] > sample.length / 5 && zeros[1] === 0)
+    return { ...decoded(bytes, 'utf-16be'), encoding: 'UTF-16' };
   try {
-    return { text: new TextDecoder('utf-8', { fatal: true }).decode(bytes), id: 'utf-8', encoding: 'UTF-8', doubtful: false };
+    return {
+      text: new TextDecoder('utf-8', { fatal: true }).decode(bytes),
+      id: 'utf-8',
+      encoding: 'UTF-8',
+      doubtful: false,
+    };
   } catch {
     const { id, doubtful } = likelyEncoding(bytes);
     return decoded(bytes, id, doubtful);
@@ -60,7 +67,12 @@ const named: Readonly<Record<string, EncodingId>> = {
 };
 const severalBytes: readonly EncodingId[] = ['shift_jis', 'gb18030', 'big5', 'euc-kr'];
 /** Where nothing else tells, the encoding that more files are in. */
-const commonness: Partial<Record<EncodingId, number>> = { 'windows-1252': 12, 'windows-1250': 6, 'windows-1251': 6, macintosh: 2 };
+const commonness: Partial<Record<EncodingId, number>> = {
+  'windows-1252': 12,
+  'windows-1250': 6,
+  'windows-1251': 6,
+  macintosh: 2,
+};
 
 /**
  * The encoding of bytes that are no UTF-8: a detector's statistics of languages, weighed with how plausible the words are that come
@@ -75,12 +87,17 @@ function likelyEncoding(bytes: Uint8Array): { id: EncodingId; doubtful: boolean 
   }
   const scores = encodingIds
     .filter((id) => !id.startsWith('utf'))
-    .map((id) => ({ id, score: plausibility(sample, id) + (found.get(id) ?? 0) * 0.3 + (commonness[id] ?? 0) }))
+    .map((id) => ({
+      id,
+      score: plausibility(sample, id) + (found.get(id) ?? 0) * 0.3 + (commonness[id] ?? 0),
+    }))
     .sort((a, b) => b.score - a.score);
   const [best, next] = scores;
   // a few letters prove little
   const close = sample.reduce((sum, byte) => sum + (byte > 127 ? 1 : 0), 0) < 8 ? 25 : 10;
-  const other = best.score - next.score < close && decoded(sample, best.id).text !== decoded(sample, next.id).text;
+  const other =
+    best.score - next.score < close &&
+    decoded(sample, best.id).text !== decoded(sample, next.id).text;
   return { id: best.id, doubtful: best.score < 60 || other };
 }
 
@@ -99,13 +116,17 @@ function plausibility(bytes: Uint8Array, id: EncodingId): number {
   if (all === 0) return 0;
   // several bytes a letter leave fewer letters, and random bytes seldom make common ones
   if (severalBytes.includes(id))
-    return (good / all) * 100 - (/[\p{sc=Han}\p{sc=Hiragana}\p{sc=Katakana}\p{sc=Hangul}]{2}/u.test(text) ? 0 : 60);
+    return (
+      (good / all) * 100 -
+      (/[\p{sc=Han}\p{sc=Hiragana}\p{sc=Katakana}\p{sc=Hangul}]{2}/u.test(text) ? 0 : 60)
+    );
   return (good / all) * 100;
 }
 
 /** Signs beyond ASCII that stand in lists by themselves or between words. */
 const usual = /[ºª°–—‘’“”„«»·•…€£§©®™№¡¿´×½¼²³\u00a0]/u;
-const common = /[\p{sc=Hiragana}\p{sc=Katakana}\p{sc=Hangul}\u3000-\u303f\uff00-\uffef]|[\u4e00-\u9fff]/u;
+const common =
+  /[\p{sc=Hiragana}\p{sc=Katakana}\p{sc=Hangul}\u3000-\u303f\uff00-\uffef]|[\u4e00-\u9fff]/u;
 
 function standsWell(before: string, c: string, after: string): number {
   if (c === '\ufffd' || /\p{Cc}|\p{Co}|\p{Cn}/u.test(c)) return -2;
@@ -117,7 +138,8 @@ function standsWell(before: string, c: string, after: string): number {
   }
   // a letter of another script inside a word
   const latin = /\p{sc=Latin}/u.test(c);
-  for (const next of [before, after]) if (/\p{L}/u.test(next) && /\p{sc=Latin}/u.test(next) !== latin) return -1;
+  for (const next of [before, after])
+    if (/\p{L}/u.test(next) && /\p{sc=Latin}/u.test(next) !== latin) return -1;
   const [up, low] = [/\p{Lu}/u, /\p{Ll}/u];
   if (up.test(c) && low.test(before)) return -1;
   if (low.test(c) && up.test(before) && up.test(after)) return -1;
@@ -137,7 +159,9 @@ export function findSeparator(text: string): Separator {
   for (const separator of separatorIds) {
     const counts = lines.map((line) => countOutsideQuotes(line, separator));
     // the count most lines agree on: a title line above the table must not decide
-    const agreed = counts.filter((n) => n > 0).sort((a, b) => timesIn(counts, a) - timesIn(counts, b));
+    const agreed = counts
+      .filter((n) => n > 0)
+      .sort((a, b) => timesIn(counts, a) - timesIn(counts, b));
     const most = Math.max(0, ...agreed.slice(-1));
     if (most === 0) continue;
     const score = (timesIn(counts, most) / counts.length) * 100 + Math.min(most, 50);
@@ -146,7 +170,8 @@ export function findSeparator(text: string): Separator {
   return best;
 }
 
-const timesIn = (counts: readonly number[], wanted: number): number => counts.filter((n) => n === wanted).length;
+const timesIn = (counts: readonly number[], wanted: number): number =>
+  counts.filter((n) => n === wanted).length;
 
 /** Logical lines: a line break inside quotes does not end one. */
 function firstLines(text: string, most: number): string[] {
@@ -215,7 +240,12 @@ export interface SeparatedText {
  * Cuts separated text into rows of cells, every value as it was written. `="00123"`, with which programs keep zeros, is unwrapped.
  * @throws IntakeError when a quote is never closed, or a limit is passed
  */
-export function parseSeparated(name: string, text: string, limits: Limits, wanted?: TextReading['separator']): SeparatedText {
+export function parseSeparated(
+  name: string,
+  text: string,
+  limits: Limits,
+  wanted?: TextReading['separator'],
+): SeparatedText {
   const separator = wanted ?? findSeparator(text);
   const rows: SeparatedText['rows'] = [];
   try {
@@ -260,5 +290,6 @@ function openedIn(text: string, separator: Separator): number {
   return opened;
 }
 
-const unwrapped = (cell: string): string => (/^="(?:[^"]|"")*"$/.test(cell) ? cell.slice(2, -1).replaceAll('""', '"') : cell);
+const unwrapped = (cell: string): string =>
+  /^="(?:[^"]|"")*"$/.test(cell) ? cell.slice(2, -1).replaceAll('""', '"') : cell;
 export { separators };

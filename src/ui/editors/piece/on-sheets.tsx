@@ -9,7 +9,10 @@ import { PlacePicker } from './place-picker';
 export function useOptions() {
   const { job, save } = useJob();
   const options = job.document.options ?? defaultRunOptions;
-  return [options, (next: Partial<RunOptions>) => save((d) => ({ ...d, options: { ...d.options, ...next } }))] as const;
+  return [
+    options,
+    (next: Partial<RunOptions>) => save((d) => ({ ...d, options: { ...d.options, ...next } })),
+  ] as const;
 }
 
 /** Where the pieces go on their sheets and how many there are of each: the same parts in the sentences of the piece and of the run. */
@@ -64,7 +67,9 @@ function CopiesPart() {
   const { job } = useJob();
   const [options, setOptions] = useOptions();
   const { columns } = job.list;
-  const numbers = columns.filter((c) => !c.hidden).map((c) => ({ id: c.id, name: `as many as ${c.name} says` }));
+  const numbers = columns
+    .filter((c) => !c.hidden)
+    .map((c) => ({ id: c.id, name: `as many as ${c.name} says` }));
   return (
     <Part
       label="Copies"

@@ -31,7 +31,9 @@ export function PieceSvg({
         display: 'block',
         background: colour.paper,
         overflow: reach ? 'visible' : 'hidden',
-        clipPath: reach && `inset(${(-reach.y * width) / size.width}px ${(-reach.x * width) / size.width}px)`,
+        clipPath:
+          reach &&
+          `inset(${(-reach.y * width) / size.width}px ${(-reach.x * width) / size.width}px)`,
       }}
     >
       {picture && <g dangerouslySetInnerHTML={{ __html: picture.svg }} />}

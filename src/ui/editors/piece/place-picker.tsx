@@ -46,7 +46,11 @@ export function PlacePicker({
                 width: stock.piece.width * scale - 1,
                 height: stock.piece.height * scale - 1,
                 border: `1px solid ${i + 1 === start ? colour.violet : colour.rule}`,
-                background: used ? colour.groundDeep : i + 1 === start ? colour.violetWash : colour.paper,
+                background: used
+                  ? colour.groundDeep
+                  : i + 1 === start
+                    ? colour.violetWash
+                    : colour.paper,
                 color: colour.inkSoft,
                 font: `400 11px/1 ${font.code}`,
                 cursor: 'pointer',

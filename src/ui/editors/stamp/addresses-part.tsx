@@ -5,7 +5,15 @@ import { useContext, useState } from 'react';
 import type { Stamp } from '../../../core/payload/stamp';
 import { imageFormats, imageWords, type ImageFormat } from '../../../core/run/outputs';
 import { ask } from '../../kit/api';
-import { ChoicePart, ErrorLine, Measure, Part, QuietButton, Sentence, Small } from '../../kit/controls';
+import {
+  ChoicePart,
+  ErrorLine,
+  Measure,
+  Part,
+  QuietButton,
+  Sentence,
+  Small,
+} from '../../kit/controls';
 import { JobScreenContext } from '../../shell/ledger/context';
 import { Pick } from '../../kit/pick';
 import { font } from '../../kit/theme';
@@ -48,14 +56,16 @@ function Addresses({ stamp }: { stamp: Stamp }) {
     ...(size.dpi ? { dpi: String(size.dpi) } : {}),
     ...(look ? { look: String(look) } : {}),
   }).toString();
-  const own = data.token && `${window.location.origin}/c/${data.token}.${format}${wanted && `?${wanted}`}`;
+  const own =
+    data.token && `${window.location.origin}/c/${data.token}.${format}${wanted && `?${wanted}`}`;
   const give = (records?: number[]) => act(ask(path, { json: { stamp: stamp.id, records } }));
-  const withdraw = (records?: number[]) => act(ask(path, { method: 'DELETE', json: { stamp: stamp.id, records } }));
+  const withdraw = (records?: number[]) =>
+    act(ask(path, { method: 'DELETE', json: { stamp: stamp.id, records } }));
   return (
     <div style={{ display: 'grid', gap: 10, width: 460 }}>
       <Small>
-        Each record’s code as a picture at an address that nobody can guess, for a page, a mail or a cell of a spreadsheet. It always shows
-        the code as it is now.
+        Each record’s code as a picture at an address that nobody can guess, for a page, a mail or a
+        cell of a spreadsheet. It always shows the code as it is now.
       </Small>
       {data.count === 0 ? (
         <div>
@@ -108,18 +118,32 @@ function Addresses({ stamp }: { stamp: Stamp }) {
             .
           </Sentence>
           {own ? (
-            <a href={own} target="_blank" rel="noreferrer" style={{ font: `400 13px/1.4 ${font.code}`, overflowWrap: 'anywhere' }}>
+            <a
+              href={own}
+              target="_blank"
+              rel="noreferrer"
+              style={{ font: `400 13px/1.4 ${font.code}`, overflowWrap: 'anywhere' }}
+            >
               {own}
             </a>
           ) : (
-            handRow && <QuietButton onPress={() => give([handRow.id])}>Give the record in hand a new one</QuietButton>
+            handRow && (
+              <QuietButton onPress={() => give([handRow.id])}>
+                Give the record in hand a new one
+              </QuietButton>
+            )
           )}
           <div style={{ display: 'flex', gap: 8, flexWrap: 'wrap', alignItems: 'center' }}>
-            <a href={`${path}?stamp=${stamp.id}&as=csv&ending=${format}${wanted && `&${wanted}`}`} download>
+            <a
+              href={`${path}?stamp=${stamp.id}&as=csv&ending=${format}${wanted && `&${wanted}`}`}
+              download
+            >
               All {data.count.toLocaleString('en')} as CSV
             </a>
             <QuietButton onPress={() => give()}>For new records too</QuietButton>
-            {own && handRow && <QuietButton onPress={() => withdraw([handRow.id])}>Withdraw this one</QuietButton>}
+            {own && handRow && (
+              <QuietButton onPress={() => withdraw([handRow.id])}>Withdraw this one</QuietButton>
+            )}
             <QuietButton onPress={() => withdraw()}>Withdraw all</QuietButton>
           </div>
           <Small>What is withdrawn never comes back; a record may be given a new address.</Small>

@@ -24,7 +24,9 @@ export interface Placed {
 
 /** A stamp as it is drawn on the piece, where the size of its place counts and not that of its look. */
 export const onPiece = (stamp: Stamp, placed: Placed | undefined): Stamp =>
-  placed ? { ...stamp, look: { ...stamp.look, sizeMm: placed.sizeMm, moduleDots: undefined } } : stamp;
+  placed
+    ? { ...stamp, look: { ...stamp.look, sizeMm: placed.sizeMm, moduleDots: undefined } }
+    : stamp;
 
 export const BenchContext = createContext<Bench | undefined>(undefined);
 
@@ -41,7 +43,9 @@ export function useBench(): Bench {
     values: handRow?.values,
     job: { id: job.id, version: job.version, revision: job.list.revision },
     placed(stamp) {
-      const on = piece.elements.flatMap((e) => (e.kind === 'stamp' && e.stamp === stamp ? [e.sizeMm] : []));
+      const on = piece.elements.flatMap((e) =>
+        e.kind === 'stamp' && e.stamp === stamp ? [e.sizeMm] : [],
+      );
       if (on.length === 0) return undefined;
       const { width, height } = stockOf(piece).piece;
       return {
@@ -51,7 +55,12 @@ export function useBench(): Bench {
         set: (sizeMm) =>
           save((d) => ({
             ...d,
-            piece: { ...d.piece, elements: d.piece.elements.map((e) => (e.kind === 'stamp' && e.stamp === stamp ? { ...e, sizeMm } : e)) },
+            piece: {
+              ...d.piece,
+              elements: d.piece.elements.map((e) =>
+                e.kind === 'stamp' && e.stamp === stamp ? { ...e, sizeMm } : e,
+              ),
+            },
           })),
       };
     },

@@ -8,7 +8,13 @@ import { colour, font } from '../../kit/theme';
 import { useBench } from './bench';
 
 /** One finished sample is pasted; what changes in it is found in the record in hand, and proven by making the sample again. */
-export function ByExample({ stamp, onPropose }: { stamp: Stamp; onPropose: (proposal: Proposal) => void }) {
+export function ByExample({
+  stamp,
+  onPropose,
+}: {
+  stamp: Stamp;
+  onPropose: (proposal: Proposal) => void;
+}) {
   const { columns, values } = useBench();
   const [open, setOpen] = useState(false);
   const [sample, setSample] = useState('');
@@ -18,15 +24,20 @@ export function ByExample({ stamp, onPropose }: { stamp: Stamp; onPropose: (prop
   if (!open)
     return (
       <div>
-        <PlainButton onPress={() => setOpen(true)} style={{ padding: 0, textDecoration: 'underline', textUnderlineOffset: 3 }}>
+        <PlainButton
+          onPress={() => setOpen(true)}
+          style={{ padding: 0, textDecoration: 'underline', textUnderlineOffset: 3 }}
+        >
           Show one finished example instead
         </PlainButton>
       </div>
     );
   const text = sample.trim();
   const found = text ? proposeParts(text, values, columns, stamp.does === 'page') : undefined;
-  const proposal = found && marks.reduce((now, mark) => markPart(now, mark.text, mark.column), found);
-  const made = proposal && contentOf({ ...stamp, parts: proposal.parts, spaces: proposal.spaces }, values);
+  const proposal =
+    found && marks.reduce((now, mark) => markPart(now, mark.text, mark.column), found);
+  const made =
+    proposal && contentOf({ ...stamp, parts: proposal.parts, spaces: proposal.spaces }, values);
   const again = made?.state === 'said' && made.payload === text;
   return (
     <div style={{ display: 'grid', gap: 7, borderTop: `1px solid ${colour.rule}`, paddingTop: 10 }}>
@@ -39,7 +50,13 @@ export function ByExample({ stamp, onPropose }: { stamp: Stamp; onPropose: (prop
             setSample(e.target.value);
             setMarks([]);
           }}
-          onSelect={(e) => setSelected(e.currentTarget.value.slice(e.currentTarget.selectionStart, e.currentTarget.selectionEnd).trim())}
+          onSelect={(e) =>
+            setSelected(
+              e.currentTarget.value
+                .slice(e.currentTarget.selectionStart, e.currentTarget.selectionEnd)
+                .trim(),
+            )
+          }
           rows={3}
           style={{
             font: `400 13.5px/1.4 ${font.code}`,
@@ -51,16 +68,23 @@ export function ByExample({ stamp, onPropose }: { stamp: Stamp; onPropose: (prop
           }}
         />
       </label>
-      {proposal && selected === '' && <Small>Select any part of it to say which column it is.</Small>}
+      {proposal && selected === '' && (
+        <Small>Select any part of it to say which column it is.</Small>
+      )}
       {proposal && selected !== '' && (
         <div>
           <Small style={{ marginBottom: 4 }}>“{selected}” is</Small>
-          <div style={{ display: 'flex', flexWrap: 'wrap', gap: 5, maxHeight: 110, overflow: 'auto' }}>
+          <div
+            style={{ display: 'flex', flexWrap: 'wrap', gap: 5, maxHeight: 110, overflow: 'auto' }}
+          >
             {columns.map((c) => (
               <QuietButton
                 key={c.id}
                 aria-label={`${selected} is ${c.name}`}
-                onPress={() => (setMarks([...marks, { text: selected, column: c.id }]), setSelected(''))}
+                onPress={() => (
+                  setMarks([...marks, { text: selected, column: c.id }]),
+                  setSelected('')
+                )}
                 style={{ padding: '3px 8px' }}
               >
                 {c.name}
@@ -70,20 +94,40 @@ export function ByExample({ stamp, onPropose }: { stamp: Stamp; onPropose: (prop
         </div>
       )}
       {proposal && proposal.found.length === 0 && proposal.otherwise.length === 0 && (
-        <Warning>None of this record’s values stand in it. Is it the example of another record?</Warning>
+        <Warning>
+          None of this record’s values stand in it. Is it the example of another record?
+        </Warning>
       )}
       {proposal && proposal.otherwise.length > 0 && (
-        <ul aria-label="In another form" style={{ margin: 0, padding: 0, listStyle: 'none', display: 'grid', gap: 5, fontSize: 13 }}>
+        <ul
+          aria-label="In another form"
+          style={{
+            margin: 0,
+            padding: 0,
+            listStyle: 'none',
+            display: 'grid',
+            gap: 5,
+            fontSize: 13,
+          }}
+        >
           {proposal.otherwise.map((o) => {
             const name = columns.find((c) => c.id === o.column)?.name;
             return (
               <li
                 key={`${o.column} ${o.written}`}
-                style={{ display: 'flex', gap: 8, alignItems: 'baseline', justifyContent: 'space-between' }}
+                style={{
+                  display: 'flex',
+                  gap: 8,
+                  alignItems: 'baseline',
+                  justifyContent: 'space-between',
+                }}
               >
                 <span>
-                  <span style={{ fontFamily: font.code, background: colour.lookWash }}>{o.written}</span> looks like {name} in another form
-                  and stays fixed; as {name} it would be <span style={{ fontFamily: font.code }}>{o.becomes}</span>
+                  <span style={{ fontFamily: font.code, background: colour.lookWash }}>
+                    {o.written}
+                  </span>{' '}
+                  looks like {name} in another form and stays fixed; as {name} it would be{' '}
+                  <span style={{ fontFamily: font.code }}>{o.becomes}</span>
                 </span>
                 <QuietButton
                   aria-label={`${o.written} is ${name}`}
@@ -102,8 +146,10 @@ export function ByExample({ stamp, onPropose }: { stamp: Stamp; onPropose: (prop
           <ul style={{ margin: 0, padding: 0, listStyle: 'none', fontSize: 13 }}>
             {proposal.found.map((f, i) => (
               <li key={i}>
-                <span style={{ fontFamily: font.code, background: colour.violetWash }}>{f.written}</span> is{' '}
-                {columns.find((c) => c.id === f.column)?.name}
+                <span style={{ fontFamily: font.code, background: colour.violetWash }}>
+                  {f.written}
+                </span>{' '}
+                is {columns.find((c) => c.id === f.column)?.name}
               </li>
             ))}
           </ul>

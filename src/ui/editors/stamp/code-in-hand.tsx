@@ -88,7 +88,12 @@ const least = 24;
 /** Where a part lies on the screen; small ones are pointed at a little beside them too. */
 function placed({ x, y, width, height }: LookArea, scale: number) {
   const [w, h] = [Math.max(least, width * scale), Math.max(least, height * scale)];
-  return { left: (x + width / 2) * scale - w / 2, top: (y + height / 2) * scale - h / 2, width: w, height: h };
+  return {
+    left: (x + width / 2) * scale - w / 2,
+    top: (y + height / 2) * scale - h / 2,
+    width: w,
+    height: h,
+  };
 }
 
 /** A code whose parts are pointed at to change them; its width stands under it as a measure. */
@@ -149,7 +154,11 @@ export function CodeInHand({
         ))}
       </div>
       <DialogTrigger>
-        <Button className="measure" aria-label={`Size, ${code.widthMm.toFixed(1)} mm`} style={{ width: size }}>
+        <Button
+          className="measure"
+          aria-label={`Size, ${code.widthMm.toFixed(1)} mm`}
+          style={{ width: size }}
+        >
           {code.widthMm.toFixed(1)} mm
         </Button>
         <Pop placement="right" offset={6}>

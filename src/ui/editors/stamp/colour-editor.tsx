@@ -20,7 +20,8 @@ const named: [string, string][] = [
 ];
 
 /** A colour's everyday name, or its hex. */
-export const colourName = (hex: string): string => named.find(([h]) => h === hex.toLowerCase())?.[1] ?? hex;
+export const colourName = (hex: string): string =>
+  named.find(([h]) => h === hex.toLowerCase())?.[1] ?? hex;
 
 type Look = Stamp['look'];
 
@@ -41,21 +42,31 @@ export function ColourEditor({
   const back = parseColour(look.background === 'transparent' ? '#ffffff' : look.background)!;
   return (
     <>
-      <ColourField label="Code" value={look.foreground} onChange={(foreground) => onChange({ foreground })} choices={named.slice(0, 5)} />
+      <ColourField
+        label="Code"
+        value={look.foreground}
+        onChange={(foreground) => onChange({ foreground })}
+        choices={named.slice(0, 5)}
+      />
       <ColourField
         label="Ground"
         value={look.background === 'transparent' ? '#ffffff' : look.background}
         onChange={(background) => onChange({ background })}
         choices={named.slice(5)}
       />
-      <Check on={look.background === 'transparent'} onChange={(on) => onChange({ background: on ? 'transparent' : '#ffffff' })}>
+      <Check
+        on={look.background === 'transparent'}
+        onChange={(on) => onChange({ background: on ? 'transparent' : '#ffffff' })}
+      >
         no ground of its own
       </Check>
       {gradients && (
         <>
           <Check
             on={look.gradient !== undefined}
-            onChange={(on) => onChange({ gradient: on ? { to: '#1b3f73', direction: 'down' } : undefined })}
+            onChange={(on) =>
+              onChange({ gradient: on ? { to: '#1b3f73', direction: 'down' } : undefined })
+            }
           >
             runs into a second colour
           </Check>
@@ -67,7 +78,11 @@ export function ColourEditor({
                 onChange={(to) => onChange({ gradient: { ...look.gradient!, to } })}
                 choices={named.slice(0, 5)}
               />
-              <div role="group" aria-label="Direction of the colour" style={{ display: 'flex', gap: 6 }}>
+              <div
+                role="group"
+                aria-label="Direction of the colour"
+                style={{ display: 'flex', gap: 6 }}
+              >
                 {gradientDirections.map((direction) => (
                   <QuietButton
                     key={direction}
@@ -135,7 +150,15 @@ function ColourField({
 }
 
 /** A colour typed as `#rrggbb`, taken at Enter or when it is left; the focus stays, so that the next key reaches the editor. */
-function HexField({ label, value, onChange }: { label: string; value: string; onChange: (hex: string) => void }) {
+function HexField({
+  label,
+  value,
+  onChange,
+}: {
+  label: string;
+  value: string;
+  onChange: (hex: string) => void;
+}) {
   const [typed, setTyped] = useState<string>();
   const take = () => {
     if (typed === undefined || typed.length !== 7 || !parseColour(typed)) return;
@@ -149,7 +172,12 @@ function HexField({ label, value, onChange }: { label: string; value: string; on
       onChange={(e) => setTyped(e.target.value)}
       onBlur={() => (take(), setTyped(undefined))}
       onKeyDown={(e) => e.key === 'Enter' && take()}
-      style={{ width: 84, padding: '4px 6px', border: `1px solid ${colour.ruleStrong}`, borderRadius: 2 }}
+      style={{
+        width: 84,
+        padding: '4px 6px',
+        border: `1px solid ${colour.ruleStrong}`,
+        borderRadius: 2,
+      }}
     />
   );
 }

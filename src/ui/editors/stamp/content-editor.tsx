@@ -71,7 +71,8 @@ function withGaps(parts: readonly Part[]): Part[] {
   return out;
 }
 
-const withoutGaps = (parts: readonly Part[]): Part[] => parts.filter((part) => part.kind === 'column' || part.text !== '');
+const withoutGaps = (parts: readonly Part[]): Part[] =>
+  parts.filter((part) => part.kind === 'column' || part.text !== '');
 
 /** Fixed text and columns as chips; a column goes in where the caret last was. */
 export function ContentEditor({
@@ -105,11 +106,16 @@ export function ContentEditor({
     put(next);
     caret.current = { part: Math.min(before * 2, withGaps(withoutGaps(next)).length - 1), at: 0 };
   };
-  const said = stamp && values ? contentOf({ ...stamp, parts: withoutGaps(held), spaces }, values) : undefined;
+  const said =
+    stamp && values ? contentOf({ ...stamp, parts: withoutGaps(held), spaces }, values) : undefined;
   const says = (text: string) =>
-    stamp && values ? shown(maskPayload(text, { ...stamp, parts: withoutGaps(held) }, values, columns)) : shown(text);
-  const changed = JSON.stringify(withoutGaps(held)) !== JSON.stringify(parts) || spaces !== stamp?.spaces;
-  const inQuery = stamp?.does === 'page' && held.some((part) => part.kind === 'text' && part.text.includes('?'));
+    stamp && values
+      ? shown(maskPayload(text, { ...stamp, parts: withoutGaps(held) }, values, columns))
+      : shown(text);
+  const changed =
+    JSON.stringify(withoutGaps(held)) !== JSON.stringify(parts) || spaces !== stamp?.spaces;
+  const inQuery =
+    stamp?.does === 'page' && held.some((part) => part.kind === 'text' && part.text.includes('?'));
   return (
     <>
       <Strip role="group" aria-label="Content: text and columns">
@@ -125,7 +131,9 @@ export function ContentEditor({
                 caret.current = { part: i, at: e.target.selectionStart ?? e.target.value.length };
                 setHeld(held.map((p, k) => (k === i ? { kind: 'text', text: e.target.value } : p)));
               }}
-              onSelect={(e) => (caret.current = { part: i, at: e.currentTarget.selectionStart ?? 0 })}
+              onSelect={(e) =>
+                (caret.current = { part: i, at: e.currentTarget.selectionStart ?? 0 })
+              }
             />
           ) : (
             <ColumnChip key={i}>
@@ -144,9 +152,15 @@ export function ContentEditor({
       {columns.length > 0 && (
         <div>
           <Small style={{ marginBottom: 4 }}>Put in a column:</Small>
-          <div style={{ display: 'flex', flexWrap: 'wrap', gap: 5, maxHeight: 120, overflow: 'auto' }}>
+          <div
+            style={{ display: 'flex', flexWrap: 'wrap', gap: 5, maxHeight: 120, overflow: 'auto' }}
+          >
             {columns.map((column) => (
-              <QuietButton key={column.id} onPress={() => insert(column.id)} style={{ padding: '3px 8px' }}>
+              <QuietButton
+                key={column.id}
+                onPress={() => insert(column.id)}
+                style={{ padding: '3px 8px' }}
+              >
                 {column.name}
               </QuietButton>
             ))}
@@ -170,8 +184,19 @@ export function ContentEditor({
       {said && (
         <div>
           <Small>The record in hand then says:</Small>
-          <p style={{ font: `400 13.5px/1.4 ${font.code}`, overflowWrap: 'anywhere', maxHeight: 110, overflow: 'auto' }}>
-            {said.state === 'said' ? says(said.payload) : said.state === 'wrong' ? says(said.reason) : 'nothing: a column of it is blank'}
+          <p
+            style={{
+              font: `400 13.5px/1.4 ${font.code}`,
+              overflowWrap: 'anywhere',
+              maxHeight: 110,
+              overflow: 'auto',
+            }}
+          >
+            {said.state === 'said'
+              ? says(said.payload)
+              : said.state === 'wrong'
+                ? says(said.reason)
+                : 'nothing: a column of it is blank'}
           </p>
         </div>
       )}

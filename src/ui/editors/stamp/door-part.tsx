@@ -22,14 +22,25 @@ const stateMarks: Record<DoorState, MarkName> = {
   'no-answer': 'failed',
   'not-asked': 'out',
 };
-const order: readonly DoorState[] = ['not-found', 'fails', 'no-answer', 'sign-in', 'redirected', 'not-asked', 'opens'];
+const order: readonly DoorState[] = [
+  'not-found',
+  'fails',
+  'no-answer',
+  'sign-in',
+  'redirected',
+  'not-asked',
+  'opens',
+];
 
 /** Looks where the codes of the whole list lead, from the addresses alone and, with leave, by asking each of them. */
 export function DoorPart({ stamp }: { stamp: Stamp }) {
   const { job } = useBench();
   if (!job || !['page', 'genuine', 'check-in'].includes(stamp.does)) return null;
   return (
-    <Part label="Will it work at the door" editor={(close) => <DoorAccount stamp={stamp} close={close} />}>
+    <Part
+      label="Will it work at the door"
+      editor={(close) => <DoorAccount stamp={stamp} close={close} />}
+    >
       Will it work at the door?
     </Part>
   );
@@ -56,10 +67,31 @@ function DoorAccount({ stamp, close }: { stamp: Stamp; close: () => void }) {
   const { asking } = data;
   return (
     <div style={{ display: 'grid', gap: 12, width: 480 }}>
-      <ul style={{ listStyle: 'none', margin: 0, padding: 0, display: 'grid', gap: 9, maxHeight: 210, overflow: 'auto' }}>
+      <ul
+        style={{
+          listStyle: 'none',
+          margin: 0,
+          padding: 0,
+          display: 'grid',
+          gap: 9,
+          maxHeight: 210,
+          overflow: 'auto',
+        }}
+      >
         {data.hosts.map(({ host, records, trouble }) => (
-          <li key={host} style={{ display: 'grid', gridTemplateColumns: '14px 1fr auto', gap: '1px 8px', alignItems: 'baseline' }}>
-            <Mark name={trouble ? 'look' : 'ready'} label={trouble ? 'needs a look' : 'nothing speaks against it'} />
+          <li
+            key={host}
+            style={{
+              display: 'grid',
+              gridTemplateColumns: '14px 1fr auto',
+              gap: '1px 8px',
+              alignItems: 'baseline',
+            }}
+          >
+            <Mark
+              name={trouble ? 'look' : 'ready'}
+              label={trouble ? 'needs a look' : 'nothing speaks against it'}
+            />
             <span style={{ fontFamily: font.code, overflowWrap: 'anywhere' }}>{host}</span>
             <span style={{ fontVariantNumeric: 'tabular-nums' }}>{counted(records, 'code')}</span>
             {trouble && (
@@ -70,11 +102,19 @@ function DoorAccount({ stamp, close }: { stamp: Stamp; close: () => void }) {
           </li>
         ))}
       </ul>
-      <Small>That is told from the addresses alone. Whether the pages are there, only their servers can say.</Small>
+      <Small>
+        That is told from the addresses alone. Whether the pages are there, only their servers can
+        say.
+      </Small>
       {data.states.length > 0 && <States states={data.states} close={close} />}
       {asking ? (
         <div role="status" style={{ display: 'flex', gap: 10, alignItems: 'center' }}>
-          <progress value={asking.done} max={asking.of} style={{ flex: 1, accentColor: colour.violet }} aria-label="Addresses asked" />
+          <progress
+            value={asking.done}
+            max={asking.of}
+            style={{ flex: 1, accentColor: colour.violet }}
+            aria-label="Addresses asked"
+          />
           <Small>
             {asking.done.toLocaleString('en')} of {asking.of.toLocaleString('en')}
           </Small>
@@ -84,7 +124,8 @@ function DoorAccount({ stamp, close }: { stamp: Stamp; close: () => void }) {
         data.addresses > 0 && (
           <div style={{ display: 'flex', gap: 10, alignItems: 'center' }}>
             <QuietButton onPress={() => void turn('POST')}>
-              {data.asked > 0 ? 'Ask again' : 'Ask'} each of the {data.addresses.toLocaleString('en')} addresses
+              {data.asked > 0 ? 'Ask again' : 'Ask'} each of the{' '}
+              {data.addresses.toLocaleString('en')} addresses
             </QuietButton>
             <Small>Each is asked once, a few at a time; nothing of the list is sent.</Small>
           </div>
@@ -99,18 +140,37 @@ function DoorAccount({ stamp, close }: { stamp: Stamp; close: () => void }) {
 function States({ states, close }: { states: DoorReport['states']; close: () => void }) {
   const screen = useContext(JobScreenContext);
   return (
-    <div style={{ borderTop: `1px solid ${colour.rule}`, paddingTop: 9, display: 'grid', gap: 7, maxHeight: 250, overflow: 'auto' }}>
+    <div
+      style={{
+        borderTop: `1px solid ${colour.rule}`,
+        paddingTop: 9,
+        display: 'grid',
+        gap: 7,
+        maxHeight: 250,
+        overflow: 'auto',
+      }}
+    >
       {order
         .flatMap((state) => states.find((s) => s.state === state) ?? [])
         .map(({ state, addresses, samples }) => (
           <div key={state}>
             <p>
-              <Mark name={stateMarks[state]} /> <b>{addresses.toLocaleString('en')}</b> {doorStateWords[state]}
-              {samples[0]?.status && state !== 'opens' ? ` (${[...new Set(samples.map((s) => s.status))].join(', ')})` : ''}
+              <Mark name={stateMarks[state]} /> <b>{addresses.toLocaleString('en')}</b>{' '}
+              {doorStateWords[state]}
+              {samples[0]?.status && state !== 'opens'
+                ? ` (${[...new Set(samples.map((s) => s.status))].join(', ')})`
+                : ''}
             </p>
             {state !== 'opens' &&
               samples.slice(0, 6).map(({ record, address, leadsTo }) => (
-                <p key={address} style={{ font: `400 12.5px/1.5 ${font.code}`, paddingLeft: 18, overflowWrap: 'anywhere' }}>
+                <p
+                  key={address}
+                  style={{
+                    font: `400 12.5px/1.5 ${font.code}`,
+                    paddingLeft: 18,
+                    overflowWrap: 'anywhere',
+                  }}
+                >
                   <PlainButton
                     style={{
                       padding: 0,
@@ -133,7 +193,9 @@ function States({ states, close }: { states: DoorReport['states']; close: () => 
                 </p>
               ))}
             {state !== 'opens' && addresses > 6 && (
-              <Small style={{ paddingLeft: 18 }}>and {(addresses - 6).toLocaleString('en')} more</Small>
+              <Small style={{ paddingLeft: 18 }}>
+                and {(addresses - 6).toLocaleString('en')} more
+              </Small>
             )}
           </div>
         ))}

@@ -3,7 +3,15 @@
 import { useState } from 'react';
 import type { KeptPicture } from '../../../core/drawing/picture';
 import type { Stamp } from '../../../core/payload/stamp';
-import { Check, ErrorLine, Measure, PlainButton, QuietButton, Small, Words } from '../../kit/controls';
+import {
+  Check,
+  ErrorLine,
+  Measure,
+  PlainButton,
+  QuietButton,
+  Small,
+  Words,
+} from '../../kit/controls';
 import { colour } from '../../kit/theme';
 import { LookWarnings } from './look-warnings';
 import type { LookWarning } from '../../../core/look/warnings';
@@ -37,7 +45,9 @@ function PictureField({
     if (response?.ok) onPicture(data as KeptPicture);
     else
       setProblem(
-        data && typeof data === 'object' && 'error' in data ? String(data.error) : 'The picture could not be taken in; try it again.',
+        data && typeof data === 'object' && 'error' in data
+          ? String(data.error)
+          : 'The picture could not be taken in; try it again.',
       );
   };
   return (
@@ -68,13 +78,23 @@ function PictureField({
 }
 
 /** A picture in the middle or behind, with what it costs. */
-export function LogoEditor({ look, onChange, warnings }: { look: Look; onChange: Change; warnings: readonly LookWarning[] }) {
+export function LogoEditor({
+  look,
+  onChange,
+  warnings,
+}: {
+  look: Look;
+  onChange: Change;
+  warnings: readonly LookWarning[];
+}) {
   return (
     <>
       <PictureField
         label="Picture in the middle (PNG, JPEG or SVG)"
         picture={look.logo?.picture}
-        onPicture={(picture) => onChange({ logo: picture && { share: 0.2, clear: true, ...look.logo, picture } })}
+        onPicture={(picture) =>
+          onChange({ logo: picture && { share: 0.2, clear: true, ...look.logo, picture } })
+        }
       />
       {look.logo && (
         <>
@@ -86,7 +106,10 @@ export function LogoEditor({ look, onChange, warnings }: { look: Look; onChange:
             step={1}
             onChange={(percent) => onChange({ logo: { ...look.logo!, share: percent / 100 } })}
           />
-          <Check on={look.logo.clear} onChange={(on) => onChange({ logo: { ...look.logo!, clear: on } })}>
+          <Check
+            on={look.logo.clear}
+            onChange={(on) => onChange({ logo: { ...look.logo!, clear: on } })}
+          >
             leave out the modules under it
           </Check>
         </>
@@ -94,7 +117,9 @@ export function LogoEditor({ look, onChange, warnings }: { look: Look; onChange:
       <PictureField
         label="Picture behind the code"
         picture={look.behind?.picture}
-        onPicture={(picture) => onChange({ behind: picture && { strength: 0.1, ...look.behind, picture } })}
+        onPicture={(picture) =>
+          onChange({ behind: picture && { strength: 0.1, ...look.behind, picture } })
+        }
       />
       {look.behind && (
         <Measure
@@ -106,7 +131,10 @@ export function LogoEditor({ look, onChange, warnings }: { look: Look; onChange:
           onChange={(percent) => onChange({ behind: { ...look.behind!, strength: percent / 100 } })}
         />
       )}
-      <LookWarnings warnings={warnings.filter((w) => w.kind === 'capacity' || w.kind === 'behind')} look={onChange} />
+      <LookWarnings
+        warnings={warnings.filter((w) => w.kind === 'capacity' || w.kind === 'behind')}
+        look={onChange}
+      />
     </>
   );
 }
@@ -135,7 +163,9 @@ export function FrameEditor({ look, onChange }: { look: Look; onChange: Change }
           <QuietButton
             key={name}
             aria-pressed={frame?.shape === shape}
-            onPress={() => onChange({ frame: shape && { caption: '', captionAt: 'below', ...frame, shape } })}
+            onPress={() =>
+              onChange({ frame: shape && { caption: '', captionAt: 'below', ...frame, shape } })
+            }
           >
             {name}
           </QuietButton>
@@ -148,9 +178,17 @@ export function FrameEditor({ look, onChange }: { look: Look; onChange: Change }
             value={frame.caption}
             onChange={(caption) => onChange({ frame: { ...frame, caption: caption.slice(0, 60) } })}
           />
-          <div role="group" aria-label="Where the caption stands" style={{ display: 'flex', gap: 6 }}>
+          <div
+            role="group"
+            aria-label="Where the caption stands"
+            style={{ display: 'flex', gap: 6 }}
+          >
             {(['below', 'above'] as const).map((at) => (
-              <QuietButton key={at} aria-pressed={frame.captionAt === at} onPress={() => onChange({ frame: { ...frame, captionAt: at } })}>
+              <QuietButton
+                key={at}
+                aria-pressed={frame.captionAt === at}
+                onPress={() => onChange({ frame: { ...frame, captionAt: at } })}
+              >
                 caption {at}
               </QuietButton>
             ))}

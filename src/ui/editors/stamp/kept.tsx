@@ -2,10 +2,22 @@
 
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import { keepContent, useContent as contentFor, type KeptContent } from '../../../core/payload/kept';
+import {
+  keepContent,
+  useContent as contentFor,
+  type KeptContent,
+} from '../../../core/payload/kept';
 import type { Stamp } from '../../../core/payload/stamp';
 import { ask } from '../../kit/api';
-import { ErrorLine, Part, PlainButton, QuietButton, Small, Warning, Words } from '../../kit/controls';
+import {
+  ErrorLine,
+  Part,
+  PlainButton,
+  QuietButton,
+  Small,
+  Warning,
+  Words,
+} from '../../kit/controls';
 import { colour } from '../../kit/theme';
 import { useBench } from './bench';
 import { colourName } from './colour-editor';
@@ -20,7 +32,10 @@ interface Kept<T> {
 export function useKept<T>(kind: 'look' | 'content' | 'piece' | 'stock') {
   const client = useQueryClient();
   const [error, setError] = useState<string>();
-  const { data } = useQuery({ queryKey: ['kept', kind], queryFn: () => ask<{ kept: Kept<T>[] }>(`/api/kept?kind=${kind}`) });
+  const { data } = useQuery({
+    queryKey: ['kept', kind],
+    queryFn: () => ask<{ kept: Kept<T>[] }>(`/api/kept?kind=${kind}`),
+  });
   const then = (work: Promise<unknown>) =>
     void work.then(
       () => (setError(undefined), client.invalidateQueries({ queryKey: ['kept', kind] })),
@@ -53,7 +68,17 @@ export function KeepAs({ label, onKeep }: { label: string; onKeep: (name: string
   );
 }
 
-export function KeptRow({ name, about, onUse, onForget }: { name: string; about: string; onUse: () => void; onForget: () => void }) {
+export function KeptRow({
+  name,
+  about,
+  onUse,
+  onForget,
+}: {
+  name: string;
+  about: string;
+  onUse: () => void;
+  onForget: () => void;
+}) {
   return (
     <li style={{ display: 'flex', gap: 8, alignItems: 'baseline' }}>
       <span style={{ flex: 1, minWidth: 0 }}>
@@ -68,7 +93,13 @@ export function KeptRow({ name, about, onUse, onForget }: { name: string; about:
 }
 
 /** Looks that were kept, for this stamp or any other. */
-export function KeptLookPart({ stamp, change }: { stamp: Stamp; change: (next: Partial<Stamp>) => void }) {
+export function KeptLookPart({
+  stamp,
+  change,
+}: {
+  stamp: Stamp;
+  change: (next: Partial<Stamp>) => void;
+}) {
   const { kept, keep, forget, error } = useKept<Stamp['look']>('look');
   return (
     <Part
@@ -76,7 +107,17 @@ export function KeptLookPart({ stamp, change }: { stamp: Stamp; change: (next: P
       editor={(close) => (
         <div style={{ display: 'grid', gap: 10, width: 380 }}>
           {kept.length > 0 ? (
-            <ul style={{ listStyle: 'none', margin: 0, padding: 0, display: 'grid', gap: 6, maxHeight: 240, overflow: 'auto' }}>
+            <ul
+              style={{
+                listStyle: 'none',
+                margin: 0,
+                padding: 0,
+                display: 'grid',
+                gap: 6,
+                maxHeight: 240,
+                overflow: 'auto',
+              }}
+            >
               {kept.map(({ id, name, document }) => (
                 <KeptRow
                   key={id}
@@ -88,7 +129,9 @@ export function KeptLookPart({ stamp, change }: { stamp: Stamp; change: (next: P
               ))}
             </ul>
           ) : (
-            <Small>No look is kept yet. Kept looks can be used for every stamp of every list.</Small>
+            <Small>
+              No look is kept yet. Kept looks can be used for every stamp of every list.
+            </Small>
           )}
           <KeepAs label="Keep this look as" onKeep={(name) => keep(name, stamp.look)} />
           {error && <ErrorLine>{error}</ErrorLine>}
@@ -101,7 +144,15 @@ export function KeptLookPart({ stamp, change }: { stamp: Stamp; change: (next: P
 }
 
 /** Contents that were kept: what they are made of is found in this list by the names of its columns. */
-export function KeptContents({ stamp, change, close }: { stamp: Stamp; change: (next: Partial<Stamp>) => void; close: () => void }) {
+export function KeptContents({
+  stamp,
+  change,
+  close,
+}: {
+  stamp: Stamp;
+  change: (next: Partial<Stamp>) => void;
+  close: () => void;
+}) {
   const { columns } = useBench();
   const { kept, keep, forget, error } = useKept<KeptContent>('content');
   const [missing, setMissing] = useState<readonly string[]>([]);
@@ -114,20 +165,42 @@ export function KeptContents({ stamp, change, close }: { stamp: Stamp; change: (
   return (
     <div style={{ display: 'grid', gap: 8, borderTop: `1px solid ${colour.rule}`, paddingTop: 10 }}>
       {kept.length > 0 && (
-        <ul style={{ listStyle: 'none', margin: 0, padding: 0, display: 'grid', gap: 5, maxHeight: 150, overflow: 'auto' }}>
+        <ul
+          style={{
+            listStyle: 'none',
+            margin: 0,
+            padding: 0,
+            display: 'grid',
+            gap: 5,
+            maxHeight: 150,
+            overflow: 'auto',
+          }}
+        >
           {kept.map(({ id, name, document }) => (
             <KeptRow
               key={id}
               name={name}
-              about={document.parts.map((p) => (p.kind === 'text' ? p.text : `‹${document.columns[p.column]?.name ?? ''}›`)).join('').slice(0, 48)} // prettier-ignore
+              about={document.parts
+                .map((p) =>
+                  p.kind === 'text' ? p.text : `‹${document.columns[p.column]?.name ?? ''}›`,
+                )
+                .join('')
+                .slice(0, 48)}
               onUse={() => use(document)}
               onForget={() => forget(id)}
             />
           ))}
         </ul>
       )}
-      {missing.length > 0 && <Warning>This list has no column called {missing.join(' or ')}. Put in the one that stands for it.</Warning>}
-      <KeepAs label="Keep this content for other lists as" onKeep={(name) => keep(name, keepContent(stamp, columns))} />
+      {missing.length > 0 && (
+        <Warning>
+          This list has no column called {missing.join(' or ')}. Put in the one that stands for it.
+        </Warning>
+      )}
+      <KeepAs
+        label="Keep this content for other lists as"
+        onKeep={(name) => keep(name, keepContent(stamp, columns))}
+      />
       {error && <ErrorLine>{error}</ErrorLine>}
     </div>
   );

@@ -25,7 +25,13 @@ const List = styled.ul`
 `;
 
 /** What will go wrong with a look, each with the change that mends it. */
-export function LookWarnings({ warnings, look }: { warnings: readonly LookWarning[]; look: (fix: Partial<Stamp['look']>) => void }) {
+export function LookWarnings({
+  warnings,
+  look,
+}: {
+  warnings: readonly LookWarning[];
+  look: (fix: Partial<Stamp['look']>) => void;
+}) {
   if (warnings.length === 0) return null;
   return (
     <List aria-label="Warnings">
@@ -33,7 +39,11 @@ export function LookWarnings({ warnings, look }: { warnings: readonly LookWarnin
         <li key={warning.kind}>
           <Mark name="look" />
           <span>{warning.message}</span>
-          {warning.mend && <QuietButton onPress={() => look(warning.fix)}>{warning.mend.replace(/\.$/, '')}</QuietButton>}
+          {warning.mend && (
+            <QuietButton onPress={() => look(warning.fix)}>
+              {warning.mend.replace(/\.$/, '')}
+            </QuietButton>
+          )}
         </li>
       ))}
     </List>

@@ -12,7 +12,15 @@ interface Props {
   set: (next: Options) => void;
 }
 
-function Toggle({ label, on, onChange }: { label: string; on: boolean; onChange: (on: boolean) => void }) {
+function Toggle({
+  label,
+  on,
+  onChange,
+}: {
+  label: string;
+  on: boolean;
+  onChange: (on: boolean) => void;
+}) {
   return (
     <Check on={on} onChange={(on) => onChange(on)}>
       {label}
@@ -41,10 +49,20 @@ const CheckCharacter = ({ options, set }: Props) => (
 );
 
 /** What a symbology lets one choose, and how its choice reads in the sentence. One entry for each symbology that has any. */
-const editors: Partial<Record<Stamp['symbology'], { words: (o: Options) => string; Editor: (props: Props) => React.ReactNode }>> = {
+const editors: Partial<
+  Record<
+    Stamp['symbology'],
+    { words: (o: Options) => string; Editor: (props: Props) => React.ReactNode }
+  >
+> = {
   'code-39': {
     words: (o) =>
-      [o.fullAscii ? 'all of ASCII' : 'capitals and digits', o.checkCharacter && 'with a check character'].filter(Boolean).join(', '),
+      [
+        o.fullAscii ? 'all of ASCII' : 'capitals and digits',
+        o.checkCharacter && 'with a check character',
+      ]
+        .filter(Boolean)
+        .join(', '),
     Editor: (props) => (
       <>
         <Toggle
@@ -68,8 +86,14 @@ const editors: Partial<Record<Stamp['symbology'], { words: (o: Options) => strin
   },
   itf: { words: (o) => `wide bars of ${o.wide ?? 3} modules`, Editor: Wide },
   'itf-14': { words: (o) => `wide bars of ${o.wide ?? 3} modules`, Editor: Wide },
-  'data-matrix': { words: (o) => (o.shape === 'rectangle' ? 'a rectangle' : 'a square'), Editor: Shape },
-  'gs1-data-matrix': { words: (o) => (o.shape === 'rectangle' ? 'a rectangle' : 'a square'), Editor: Shape },
+  'data-matrix': {
+    words: (o) => (o.shape === 'rectangle' ? 'a rectangle' : 'a square'),
+    Editor: Shape,
+  },
+  'gs1-data-matrix': {
+    words: (o) => (o.shape === 'rectangle' ? 'a rectangle' : 'a square'),
+    Editor: Shape,
+  },
   aztec: {
     words: (o) => `${o.correction ?? 23}% for correction`,
     Editor: ({ options, set }) => (
@@ -136,8 +160,13 @@ const editors: Partial<Record<Stamp['symbology'], { words: (o: Options) => strin
         <Pick
           label="Form"
           value={options.databar ?? ''}
-          onChange={(id) => set({ ...options, databar: id === '' ? undefined : (id as EncodeOptions['databar']) })}
-          choices={[{ id: '', name: 'as suits' }, ...databarForms.map((id) => ({ id, name: id.replaceAll('-', ' ') }))]}
+          onChange={(id) =>
+            set({ ...options, databar: id === '' ? undefined : (id as EncodeOptions['databar']) })
+          }
+          choices={[
+            { id: '', name: 'as suits' },
+            ...databarForms.map((id) => ({ id, name: id.replaceAll('-', ' ') })),
+          ]}
         />
         {options.databar === 'expanded-stacked' && (
           <Measure
@@ -169,7 +198,13 @@ function Shape({ options, set }: Props) {
 }
 
 /** The part of the sentence in brackets behind the symbology, where it has choices of its own. */
-export function OptionsPart({ stamp, change }: { stamp: Stamp; change: (next: Partial<Stamp>) => void }) {
+export function OptionsPart({
+  stamp,
+  change,
+}: {
+  stamp: Stamp;
+  change: (next: Partial<Stamp>) => void;
+}) {
   const entry = editors[stamp.symbology];
   if (!entry) return null;
   const options = stamp.options ?? {};
@@ -177,7 +212,10 @@ export function OptionsPart({ stamp, change }: { stamp: Stamp; change: (next: Pa
     <>
       {' '}
       (
-      <Part label="Choices of its own" editor={<entry.Editor options={options} set={(next) => change({ options: next })} />}>
+      <Part
+        label="Choices of its own"
+        editor={<entry.Editor options={options} set={(next) => change({ options: next })} />}
+      >
         {entry.words(options)}
       </Part>
       )

@@ -11,11 +11,18 @@ import { useBench } from './bench';
 import { ContentEditor } from './content-editor';
 
 /** What a scan does: the purposes, each with the open format behind it. */
-export function PurposePart({ stamp, change }: { stamp: Stamp; change: (next: Partial<Stamp>) => void }) {
+export function PurposePart({
+  stamp,
+  change,
+}: {
+  stamp: Stamp;
+  change: (next: Partial<Stamp>) => void;
+}) {
   const { job } = useBench();
   const choose = (does: string) => {
     // a proof needs a key of its own: made and sealed by the server, or here for a code that is not kept
-    const key = does === 'genuine' && !stamp.proofKey ? { proofKey: job ? 'new' : randomKey() } : {};
+    const key =
+      does === 'genuine' && !stamp.proofKey ? { proofKey: job ? 'new' : randomKey() } : {};
     change({ does, ...key });
   };
   return (
@@ -40,7 +47,9 @@ export function PartsWords({ parts, empty }: { parts: readonly ContentPart[]; em
             {part.text}
           </span>
         ) : (
-          <Chip key={i}>{columns.find((c) => c.id === part.column)?.name ?? 'a removed column'}</Chip>
+          <Chip key={i}>
+            {columns.find((c) => c.id === part.column)?.name ?? 'a removed column'}
+          </Chip>
         ),
       )}
     </>
@@ -48,11 +57,18 @@ export function PartsWords({ parts, empty }: { parts: readonly ContentPart[]; em
 }
 
 /** The fields of a purpose, each a part of the sentence; those that are empty and not needed wait behind “more”. */
-export function FieldsParts({ stamp, change }: { stamp: Stamp; change: (next: Partial<Stamp>) => void }) {
+export function FieldsParts({
+  stamp,
+  change,
+}: {
+  stamp: Stamp;
+  change: (next: Partial<Stamp>) => void;
+}) {
   const purpose = purposeOf(stamp.does);
   const fields = purpose.fields.filter((f) => f.id !== 'content');
   const partsOf = (id: string) => stamp.fields?.[id] ?? [];
-  const set = (id: string) => (parts: ContentPart[]) => change({ fields: { ...stamp.fields, [id]: parts } });
+  const set = (id: string) => (parts: ContentPart[]) =>
+    change({ fields: { ...stamp.fields, [id]: parts } });
   const shown = fields.filter((f) => f.needed || partsOf(f.id).length > 0);
   const more = fields.filter((f) => !shown.includes(f));
   return (
@@ -60,7 +76,13 @@ export function FieldsParts({ stamp, change }: { stamp: Stamp; change: (next: Pa
       {shown.map((field, i) => (
         <span key={field.id}>
           {i > 0 ? ', ' : ': '}
-          {field.label} <FieldPart stamp={stamp} field={field} parts={partsOf(field.id)} onChange={set(field.id)} />
+          {field.label}{' '}
+          <FieldPart
+            stamp={stamp}
+            field={field}
+            parts={partsOf(field.id)}
+            onChange={set(field.id)}
+          />
         </span>
       ))}
       {more.length > 0 && (

@@ -2,7 +2,13 @@
 
 import { styled } from 'styled-components';
 import { pathText } from '../../../core/drawing/path';
-import { finderShapes, moduleShapes, shapedPath, type FinderShape, type ModuleShape } from '../../../core/look/shapes';
+import {
+  finderShapes,
+  moduleShapes,
+  shapedPath,
+  type FinderShape,
+  type ModuleShape,
+} from '../../../core/look/shapes';
 import type { Stamp } from '../../../core/payload/stamp';
 import { encode, type CodeSymbol } from '../../../core/symbology';
 import { Measure, Small } from '../../kit/controls';
@@ -40,10 +46,21 @@ let sampleSymbol: CodeSymbol | undefined;
 const sample = (): CodeSymbol => (sampleSymbol ??= encode('qr', 'MARRAM', { mask: 2 }));
 
 /** Part of a real code in a shape. */
-function Swatch({ modules, finders, box }: { modules: ModuleShape; finders: FinderShape; box: string }) {
+function Swatch({
+  modules,
+  finders,
+  box,
+}: {
+  modules: ModuleShape;
+  finders: FinderShape;
+  box: string;
+}) {
   return (
     <svg width={44} height={44} viewBox={box} aria-hidden>
-      <path d={pathText(shapedPath(sample(), { modules, finders, reduce: 0 }), 'svg', 2)} fill={colour.ink} />
+      <path
+        d={pathText(shapedPath(sample(), { modules, finders, reduce: 0 }), 'svg', 2)}
+        fill={colour.ink}
+      />
     </svg>
   );
 }
@@ -60,7 +77,9 @@ export function ShapeEditor({
   only?: 'modules' | 'finders';
 }) {
   const { look, symbology } = stamp;
-  const shapes = ['qr', 'gs1-qr', 'micro-qr', 'data-matrix', 'gs1-data-matrix', 'aztec'].includes(symbology);
+  const shapes = ['qr', 'gs1-qr', 'micro-qr', 'data-matrix', 'gs1-data-matrix', 'aztec'].includes(
+    symbology,
+  );
   const hasFinders = ['qr', 'gs1-qr', 'micro-qr'].includes(symbology);
   return (
     <>
@@ -84,7 +103,9 @@ export function ShapeEditor({
       )}
       {hasFinders && only !== 'modules' && (
         <div>
-          <Small style={{ marginBottom: 4 }}>{only ? 'The three large corners' : 'Finders, the three large corners'}</Small>
+          <Small style={{ marginBottom: 4 }}>
+            {only ? 'The three large corners' : 'Finders, the three large corners'}
+          </Small>
           <Picks role="group" aria-label="Shape of the finders">
             {finderShapes.map((shape) => (
               <button
@@ -100,7 +121,9 @@ export function ShapeEditor({
           </Picks>
         </div>
       )}
-      {!shapes && <Small>Bars and the modules of this symbology keep their shape: scanners want it.</Small>}
+      {!shapes && (
+        <Small>Bars and the modules of this symbology keep their shape: scanners want it.</Small>
+      )}
       {!only && (
         <Measure
           label="Narrower against spreading ink, mm"

@@ -4,7 +4,13 @@ import { useRef, useState } from 'react';
 import { Dialog, DialogTrigger, Heading } from 'react-aria-components';
 import { styled } from 'styled-components';
 import { contentOf, type Stamp } from '../../../core/payload/stamp';
-import { levelVariants, lookVariants, symbologyVariants, type Equal, type Variant } from '../../../core/payload/variants';
+import {
+  levelVariants,
+  lookVariants,
+  symbologyVariants,
+  type Equal,
+  type Variant,
+} from '../../../core/payload/variants';
 import { wears, type WearCurve } from '../../../core/readback/wear';
 import type { Values } from '../../../core/records/columns';
 import { CodeSvg } from '../../kit/code-picture';
@@ -88,7 +94,14 @@ export function SideBySide(props: Props) {
   );
 }
 
-function Variants({ stamp, values, title, stamps = [], onUse, close }: Props & { close: () => void }) {
+function Variants({
+  stamp,
+  values,
+  title,
+  stamps = [],
+  onUse,
+  close,
+}: Props & { close: () => void }) {
   const keptBack = isKeptBack(stamp, values);
   const content = contentOf(stamp, values);
   const payload = content.state === 'said' && !keptBack ? content.payload : '';
@@ -109,7 +122,9 @@ function Variants({ stamp, values, title, stamps = [], onUse, close }: Props & {
   const wear = useWear(variants, values);
   return (
     <>
-      <div style={{ display: 'flex', justifyContent: 'space-between', alignItems: 'start', gap: 20 }}>
+      <div
+        style={{ display: 'flex', justifyContent: 'space-between', alignItems: 'start', gap: 20 }}
+      >
         <div>
           <Heading slot="title" level={2}>
             Side by side, for {title}
@@ -121,10 +136,14 @@ function Variants({ stamp, values, title, stamps = [], onUse, close }: Props & {
               value={kind}
               onChange={setKind}
               choices={[
-                ...(hasLevels ? [{ id: 'levels' as const, name: 'the four levels of error correction' }] : []),
+                ...(hasLevels
+                  ? [{ id: 'levels' as const, name: 'the four levels of error correction' }]
+                  : []),
                 { id: 'symbologies', name: 'the symbologies that can say this' },
                 { id: 'looks', name: 'this look, the plainest and kept ones' },
-                ...(stamps.length > 1 ? [{ id: 'stamps' as const, name: 'the stamps of this list' }] : []),
+                ...(stamps.length > 1
+                  ? [{ id: 'stamps' as const, name: 'the stamps of this list' }]
+                  : []),
               ]}
             />
             {kind !== 'stamps' && (
@@ -136,8 +155,16 @@ function Variants({ stamp, values, title, stamps = [], onUse, close }: Props & {
                   value={equal}
                   onChange={setEqual}
                   choices={[
-                    { id: 'module', name: 'equal module size', about: 'Each as fine as this one: they differ in size.' },
-                    { id: 'size', name: 'equal total size', about: 'Each as large as this one: they differ in how fine they are.' },
+                    {
+                      id: 'module',
+                      name: 'equal module size',
+                      about: 'Each as fine as this one: they differ in size.',
+                    },
+                    {
+                      id: 'size',
+                      name: 'equal total size',
+                      about: 'Each as large as this one: they differ in how fine they are.',
+                    },
                   ]}
                 />
               </>
@@ -175,7 +202,10 @@ function Variants({ stamp, values, title, stamps = [], onUse, close }: Props & {
             {wear.curves ? 'Measure again' : 'Measure what they survive'}
           </QuietButton>
         )}
-        <Small>Measured by reading each under growing damage, with the same damage for all. A phone may do better or worse.</Small>
+        <Small>
+          Measured by reading each under growing damage, with the same damage for all. A phone may
+          do better or worse.
+        </Small>
       </div>
     </>
   );
@@ -196,9 +226,14 @@ function VariantTable({
   onUse: ((stamp: Stamp) => void) | undefined;
 }) {
   const [widths, setWidths] = useState<Record<string, number>>({});
-  const largest = Math.max(1, ...variants.map((v) => widths[JSON.stringify(v.stamp)] ?? v.stamp.look.sizeMm));
+  const largest = Math.max(
+    1,
+    ...variants.map((v) => widths[JSON.stringify(v.stamp)] ?? v.stamp.look.sizeMm),
+  );
   const seen = (stamp: Stamp, mm: number) =>
-    setWidths((now) => (now[JSON.stringify(stamp)] === mm ? now : { ...now, [JSON.stringify(stamp)]: mm }));
+    setWidths((now) =>
+      now[JSON.stringify(stamp)] === mm ? now : { ...now, [JSON.stringify(stamp)]: mm },
+    );
   const isOwn = ({ stamp: s, name }: Variant) =>
     s.symbology === inUse.symbology &&
     s.level === inUse.level &&
@@ -239,11 +274,13 @@ function VariantTable({
                   {variants.map((_, i) => (
                     <td key={i} className="number">
                       {i in curves[wear.id] ? survivalWords(wear, curves[wear.id][i]) : '…'}
-                      {own >= 0 && i !== own && noRealDifference(wear, [curves[wear.id][own], curves[wear.id][i]]) && (
-                        <Small as="span" style={{ display: 'block' }}>
-                          no real difference
-                        </Small>
-                      )}
+                      {own >= 0 &&
+                        i !== own &&
+                        noRealDifference(wear, [curves[wear.id][own], curves[wear.id][i]]) && (
+                          <Small as="span" style={{ display: 'block' }}>
+                            no real difference
+                          </Small>
+                        )}
                     </td>
                   ))}
                 </tr>
@@ -282,13 +319,21 @@ function Drawn({
     seen.current = width;
     queueMicrotask(() => onSeen(variant.stamp, width));
   }
-  return code ? <CodeSvg code={code} size={code.widthMm * pxPerMm} label={variant.name} /> : <Small>drawing …</Small>;
+  return code ? (
+    <CodeSvg code={code} size={code.widthMm * pxPerMm} label={variant.name} />
+  ) : (
+    <Small>drawing …</Small>
+  );
 }
 
 function Numbers({ variants, values }: { variants: readonly Variant[]; values: Values }) {
   const rows = [
     ['size', (c: Code) => `${c.widthMm.toFixed(1)} × ${c.heightMm.toFixed(1)} mm`],
-    ['module', (c: Code) => `${c.moduleMm.toFixed(3)} mm, ${Number.isInteger(c.dots) ? c.dots : c.dots.toFixed(1)} dots`],
+    [
+      'module',
+      (c: Code) =>
+        `${c.moduleMm.toFixed(3)} mm, ${Number.isInteger(c.dots) ? c.dots : c.dots.toFixed(1)} dots`,
+    ],
     ['symbol', (c: Code, s: Stamp) => factWords(c, s)],
   ] as const;
   return rows.map(([name, say]) => (
@@ -303,7 +348,15 @@ function Numbers({ variants, values }: { variants: readonly Variant[]; values: V
 
 type Code = NonNullable<ReturnType<typeof useCode>>;
 
-function NumberCell({ stamp, values, say }: { stamp: Stamp; values: Values; say: (code: Code, stamp: Stamp) => string }) {
+function NumberCell({
+  stamp,
+  values,
+  say,
+}: {
+  stamp: Stamp;
+  values: Values;
+  say: (code: Code, stamp: Stamp) => string;
+}) {
   const code = useCode(stamp, values);
   return <td className="number">{code ? say(code, stamp) : ''}</td>;
 }
@@ -339,5 +392,10 @@ function useWear(variants: readonly Variant[], values: Values) {
     }
     setBusy(undefined);
   };
-  return { curves: known?.key === key ? known.curves : undefined, busy, run, stop: () => (stopped.current = true) };
+  return {
+    curves: known?.key === key ? known.curves : undefined,
+    busy,
+    run,
+    stop: () => (stopped.current = true),
+  };
 }

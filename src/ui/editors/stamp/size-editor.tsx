@@ -79,7 +79,10 @@ const Drawing = styled.div`
 /** A measure typed on the drawing, its unit behind it. */
 function Box({ children, unit, leads }: { children: ReactNode; unit: string; leads?: boolean }) {
   return (
-    <span className="box" style={{ display: 'inline-flex', alignItems: 'center', gap: 5, whiteSpace: 'nowrap' }}>
+    <span
+      className="box"
+      style={{ display: 'inline-flex', alignItems: 'center', gap: 5, whiteSpace: 'nowrap' }}
+    >
       {children}
       <span className={leads ? 'lead' : undefined}>{unit}</span>
     </span>
@@ -93,11 +96,23 @@ function Module({ dots }: { dots: number }) {
   const step = side / whole;
   return (
     <svg width={46} height={46} aria-hidden style={{ display: 'block' }}>
-      <rect x={1} y={1} width={side} height={side} fill={colour.violetWash} stroke={colour.violet} />
+      <rect
+        x={1}
+        y={1}
+        width={side}
+        height={side}
+        fill={colour.violetWash}
+        stroke={colour.violet}
+      />
       {whole > 1 &&
         whole <= 16 &&
         Array.from({ length: whole - 1 }, (_, i) => (
-          <path key={i} d={`M${1 + (i + 1) * step} 1v${side}M1 ${1 + (i + 1) * step}h${side}`} stroke={colour.violet} strokeWidth={0.35} />
+          <path
+            key={i}
+            d={`M${1 + (i + 1) * step} 1v${side}M1 ${1 + (i + 1) * step}h${side}`}
+            stroke={colour.violet}
+            strokeWidth={0.35}
+          />
         ))}
     </svg>
   );
@@ -107,7 +122,13 @@ function Module({ dots }: { dots: number }) {
  * The size of a code on one drawing of this very code: its width, its module with the printer's dots, its quiet zone, each typed where
  * it is. It says which of them leads and what follows from it.
  */
-export function SizeEditor({ stamp, look }: { stamp: Stamp; look: (next: Partial<Stamp['look']>) => void }) {
+export function SizeEditor({
+  stamp,
+  look,
+}: {
+  stamp: Stamp;
+  look: (next: Partial<Stamp['look']>) => void;
+}) {
   const { values, placed } = useBench();
   const place = placed?.(stamp.id);
   const shownStamp = onPiece(stamp, place);
@@ -125,7 +146,10 @@ export function SizeEditor({ stamp, look }: { stamp: Stamp; look: (next: Partial
   const setDots = (dots: number) => {
     setByPixels(false);
     // on a piece the place decides, so that no longer content grows over what lies beside it
-    if (place && code) place.set(Math.min(place.mostMm, Math.ceil(((dots * code.columns * 25.4) / dpi) * 100) / 100));
+    if (place && code)
+      place.set(
+        Math.min(place.mostMm, Math.ceil(((dots * code.columns * 25.4) / dpi) * 100) / 100),
+      );
     else look({ moduleDots: wholeDots ? Math.max(1, Math.round(dots)) : dots });
   };
   const setPixels = (pixels: number) => {
@@ -206,12 +230,19 @@ export function SizeEditor({ stamp, look }: { stamp: Stamp; look: (next: Partial
         <p role="status" style={{ fontSize: 13.5 }}>
           {moduleLeads ? (
             <>
-              <b>The module leads</b>: {fine(code.dots)} dots each. The width follows what the code says: {code.widthMm.toFixed(1)} mm for
-              this record, more for longer ones.
+              <b>The module leads</b>: {fine(code.dots)} dots each. The width follows what the code
+              says: {code.widthMm.toFixed(1)} mm for this record, more for longer ones.
             </>
           ) : (
             <>
-              <b>{byPixels ? 'The pixels lead' : place ? 'Its place on the piece leads' : 'The width leads'}</b>: at most {fine(asked)} mm.{' '}
+              <b>
+                {byPixels
+                  ? 'The pixels lead'
+                  : place
+                    ? 'Its place on the piece leads'
+                    : 'The width leads'}
+              </b>
+              : at most {fine(asked)} mm.{' '}
               {wholeDots
                 ? `In whole dots it comes to ${code.widthMm.toFixed(1)} mm, ${fine(code.dots)} dots a module.`
                 : `The module follows: ${fine(code.dots)} dots, which are not whole, so that edges blur.`}
@@ -226,7 +257,9 @@ export function SizeEditor({ stamp, look }: { stamp: Stamp; look: (next: Partial
         label="Dots per inch of the printer"
         value={dpi}
         onChange={(next: number) => look({ dpi: next })}
-        choices={[...new Set([...dpis, dpi])].sort((a, b) => a - b).map((n) => ({ id: n, name: String(n) }))}
+        choices={[...new Set([...dpis, dpi])]
+          .sort((a, b) => a - b)
+          .map((n) => ({ id: n, name: String(n) }))}
       />
       {bars && <TextPlace stamp={stamp} look={look} />}
       <div style={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 12 }}>
@@ -256,11 +289,21 @@ export function SizeEditor({ stamp, look }: { stamp: Stamp; look: (next: Partial
 const fine = (n: number): string => (Number.isInteger(n) ? String(n) : n.toFixed(2));
 
 /** Where the human-readable text of bars stands. */
-export function TextPlace({ stamp, look }: { stamp: Stamp; look: (next: Partial<Stamp['look']>) => void }) {
+export function TextPlace({
+  stamp,
+  look,
+}: {
+  stamp: Stamp;
+  look: (next: Partial<Stamp['look']>) => void;
+}) {
   return (
     <div role="group" aria-label="Text at the bars" style={{ display: 'flex', gap: 6 }}>
       {(['below', 'above', 'none'] as const).map((hri) => (
-        <QuietButton key={hri} aria-pressed={(stamp.look.hri ?? 'below') === hri} onPress={() => look({ hri })}>
+        <QuietButton
+          key={hri}
+          aria-pressed={(stamp.look.hri ?? 'below') === hri}
+          onPress={() => look({ hri })}
+        >
           {hri === 'none' ? 'no text' : `text ${hri}`}
         </QuietButton>
       ))}

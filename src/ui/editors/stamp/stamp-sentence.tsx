@@ -26,11 +26,24 @@ const levels = [
   {
     id: 'L',
     name: 'little spare (level L)',
-    about: 'Smallest code. Reads with about 7% of it spoilt: for clean screens and short-lived paper.',
+    about:
+      'Smallest code. Reads with about 7% of it spoilt: for clean screens and short-lived paper.',
   },
-  { id: 'M', name: 'some spare (level M)', about: 'Reads with about 15% of it spoilt: for labels and badges handled with care.' },
-  { id: 'Q', name: 'much spare (level Q)', about: 'Reads with about 25% of it spoilt: for badges worn all day, outdoor labels.' },
-  { id: 'H', name: 'most spare (level H)', about: 'Reads with about 30% of it spoilt: for rough use. The largest code.' },
+  {
+    id: 'M',
+    name: 'some spare (level M)',
+    about: 'Reads with about 15% of it spoilt: for labels and badges handled with care.',
+  },
+  {
+    id: 'Q',
+    name: 'much spare (level Q)',
+    about: 'Reads with about 25% of it spoilt: for badges worn all day, outdoor labels.',
+  },
+  {
+    id: 'H',
+    name: 'most spare (level H)',
+    about: 'Reads with about 30% of it spoilt: for rough use. The largest code.',
+  },
 ] as const;
 const levelled = new Set(['qr', 'micro-qr', 'rmqr', 'gs1-qr']);
 
@@ -83,8 +96,11 @@ export function StampSentence({
     ? `${Number.isInteger(code.dots) ? code.dots : code.dots.toFixed(1)} dots a module at ${stamp.look.dpi} dpi`
     : `at ${stamp.look.dpi} dpi`;
   // a mend that the piece has no room for is no mend
-  const warnings = (code?.warnings ?? []).map((w) => (place && w.fix.sizeMm && w.fix.sizeMm > place.mostMm ? { ...w, mend: '' } : w));
-  const mendLook = (fix: Partial<Stamp['look']>) => (place && fix.sizeMm ? place.set(fix.sizeMm) : look(fix));
+  const warnings = (code?.warnings ?? []).map((w) =>
+    place && w.fix.sizeMm && w.fix.sizeMm > place.mostMm ? { ...w, mend: '' } : w,
+  );
+  const mendLook = (fix: Partial<Stamp['look']>) =>
+    place && fix.sizeMm ? place.set(fix.sizeMm) : look(fix);
   const whole = purposeOf(stamp.does).fields.some((f) => f.id === 'content');
   return (
     <>
@@ -106,7 +122,9 @@ export function StampSentence({
                     }}
                     stamp={stamp}
                   />
-                  {columns.length > 0 && <KeptContents stamp={stamp} change={change} close={close} />}
+                  {columns.length > 0 && (
+                    <KeptContents stamp={stamp} change={change} close={close} />
+                  )}
                 </>
               )}
             >
@@ -115,7 +133,11 @@ export function StampSentence({
           </>
         )}
         <FieldsParts stamp={stamp} change={change} />, as{' '}
-        <SymbologyPart stamp={stamp} onChange={(symbology) => change({ symbology })} onMend={mend} />
+        <SymbologyPart
+          stamp={stamp}
+          onChange={(symbology) => change({ symbology })}
+          onMend={mend}
+        />
         <OptionsPart stamp={stamp} change={change} />,{' '}
         <Part label="Size" editor={<SizeEditor stamp={stamp} look={look} />}>
           {code ? `${code.widthMm.toFixed(1)} mm` : `${stamp.look.sizeMm} mm`}
@@ -125,23 +147,39 @@ export function StampSentence({
         {short && <>; {short}.</>}
         {!short && levelled.has(stamp.symbology) && (
           <>
-            , with <ChoicePart label="Error correction" value={stamp.level} onChange={(level) => change({ level })} choices={levels} />
+            , with{' '}
+            <ChoicePart
+              label="Error correction"
+              value={stamp.level}
+              onChange={(level) => change({ level })}
+              choices={levels}
+            />
           </>
         )}
         {!short && (
           <>
             , in{' '}
-            <Part label="Colours" editor={<ColourEditor look={stamp.look} onChange={look} warnings={warnings} gradients />}>
+            <Part
+              label="Colours"
+              editor={
+                <ColourEditor look={stamp.look} onChange={look} warnings={warnings} gradients />
+              }
+            >
               {colourName(stamp.look.foreground)}
               {stamp.look.gradient && ` into ${colourName(stamp.look.gradient.to)}`} on{' '}
-              {stamp.look.background === 'transparent' ? 'nothing' : colourName(stamp.look.background)}
+              {stamp.look.background === 'transparent'
+                ? 'nothing'
+                : colourName(stamp.look.background)}
             </Part>
             , drawn in{' '}
             <Part label="Shapes" editor={<ShapeEditor stamp={stamp} onChange={look} />}>
               {shapeWords(stamp)}
             </Part>
             , with{' '}
-            <Part label="Pictures" editor={<LogoEditor look={stamp.look} onChange={look} warnings={warnings} />}>
+            <Part
+              label="Pictures"
+              editor={<LogoEditor look={stamp.look} onChange={look} warnings={warnings} />}
+            >
               {logoWords(stamp.look)}
             </Part>{' '}
             and{' '}

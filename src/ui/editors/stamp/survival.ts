@@ -1,13 +1,21 @@
-import { cameraDistance, reallyDiffer, type Wear, type WearCurve } from '../../../core/readback/wear';
+import {
+  cameraDistance,
+  reallyDiffer,
+  type Wear,
+  type WearCurve,
+} from '../../../core/readback/wear';
 
 const amountWords = (wear: Wear, curve: WearCurve, amount: number): string =>
-  wear.id === 'distance' ? `${Math.round(cameraDistance(curve.moduleMm, amount) / 10)} cm` : wear.say(amount);
+  wear.id === 'distance'
+    ? `${Math.round(cameraDistance(curve.moduleMm, amount) / 10)} cm`
+    : wear.say(amount);
 
 /** How much of one kind of wear a code survives, in words; where chance has a part, between what and what. */
 export function survivalWords(wear: Wear, curve: WearCurve | undefined): string {
   if (curve?.survives === undefined) return 'nothing';
   const { least, most } = curve.range;
-  if (!wear.chance || most === undefined || least === most) return amountWords(wear, curve, curve.survives);
+  if (!wear.chance || most === undefined || least === most)
+    return amountWords(wear, curve, curve.survives);
   return `${least === undefined ? 'less' : amountWords(wear, curve, least)} to ${amountWords(wear, curve, most)}`;
 }
 

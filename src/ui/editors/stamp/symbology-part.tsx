@@ -59,7 +59,9 @@ function SymbologyEditor({
     queryKey: ['fits', job, job ? stamp.id : [stamp, values]],
     queryFn: async () =>
       job
-        ? ask<{ fits: SymbologyFit[]; looked: number; of: number }>(`/api/jobs/${job.id}/fits?stamp=${stamp.id}`)
+        ? ask<{ fits: SymbologyFit[]; looked: number; of: number }>(
+            `/api/jobs/${job.id}/fits?stamp=${stamp.id}`,
+          )
         : { fits: fitsOfOne(stamp, values ?? {}), looked: 1, of: 1 },
   });
   if (error) return <ErrorLine>{error.message}</ErrorLine>;
@@ -88,10 +90,26 @@ function SymbologyEditor({
         }))}
       />
       {mendable.length > 0 && (
-        <div style={{ borderTop: `1px solid ${colour.rule}`, paddingTop: 8, display: 'grid', gap: 6, maxWidth: 400 }}>
+        <div
+          style={{
+            borderTop: `1px solid ${colour.rule}`,
+            paddingTop: 8,
+            display: 'grid',
+            gap: 6,
+            maxWidth: 400,
+          }}
+        >
           <Small>With a worked column, which leaves the list’s own values as they are:</Small>
           {mendable.map((fit) => (
-            <div key={fit.id} style={{ display: 'flex', gap: 8, alignItems: 'baseline', justifyContent: 'space-between' }}>
+            <div
+              key={fit.id}
+              style={{
+                display: 'flex',
+                gap: 8,
+                alignItems: 'baseline',
+                justifyContent: 'space-between',
+              }}
+            >
               <span style={{ fontSize: 13.5 }}>
                 {fit.name}, {fit.steps!.map(stepWords).join(', ')}
                 {fit.left ? `: ${fit.left.toLocaleString('en')} left` : ': all fit'}
@@ -103,8 +121,8 @@ function SymbologyEditor({
       )}
       {data.looked < data.of && (
         <Small>
-          Looked at {data.looked.toLocaleString('en')} of {data.of.toLocaleString('en')} records: those with a content, and of long lists an
-          even sample.
+          Looked at {data.looked.toLocaleString('en')} of {data.of.toLocaleString('en')} records:
+          those with a content, and of long lists an even sample.
         </Small>
       )}
     </>
@@ -117,9 +135,19 @@ export function fitsOfOne(stamp: Stamp, values: Values): SymbologyFit[] {
     const { name, about } = symbologies[id];
     const own = { ...stamp, symbology: id };
     const content = contentOf(own, values);
-    const fit = content.state === 'said' ? stampFit(own, content.payload) : { fits: false as const, reason: 'There is nothing to encode.' };
+    const fit =
+      content.state === 'said'
+        ? stampFit(own, content.payload)
+        : { fits: false as const, reason: 'There is nothing to encode.' };
     return fit.fits
       ? { id, name, about, misfits: 0 }
-      : { id, name, about, misfits: 1, reason: fit.reason, mend: 'mend' in fit ? fit.mend : undefined };
+      : {
+          id,
+          name,
+          about,
+          misfits: 1,
+          reason: fit.reason,
+          mend: 'mend' in fit ? fit.mend : undefined,
+        };
   });
 }

@@ -12,7 +12,13 @@ import { Pick } from '../../kit/pick';
 type Kind = WorkedStep['kind'];
 
 /** Each kind of step: how it begins, how it reads in the sentence, and its name in the list of steps. */
-export const stepKinds: readonly { kind: Kind; name: string; about: string; start: WorkedStep; words: (step: never) => string }[] = [
+export const stepKinds: readonly {
+  kind: Kind;
+  name: string;
+  about: string;
+  start: WorkedStep;
+  words: (step: never) => string;
+}[] = [
   kind(
     'replace',
     'replace',
@@ -25,9 +31,16 @@ export const stepKinds: readonly { kind: Kind; name: string; about: string; star
     'fill up',
     'To a length, with zeros or another sign.',
     { kind: 'fill', to: 4, with: '0', at: 'front' },
-    (s) => `filled up to ${s.to} places with ${s.with === '0' ? 'zeros' : `“${s.with}”`}${s.at === 'end' ? ' at its end' : ''}`,
+    (s) =>
+      `filled up to ${s.to} places with ${s.with === '0' ? 'zeros' : `“${s.with}”`}${s.at === 'end' ? ' at its end' : ''}`,
   ),
-  kind('case', 'capitals or small letters', 'All of it, or the initials.', { kind: 'case', to: 'capitals' }, (s) => `in ${s.to}`),
+  kind(
+    'case',
+    'capitals or small letters',
+    'All of it, or the initials.',
+    { kind: 'case', to: 'capitals' },
+    (s) => `in ${s.to}`,
+  ),
   kind(
     'take',
     'take a part',
@@ -35,7 +48,13 @@ export const stepKinds: readonly { kind: Kind; name: string; about: string; star
     { kind: 'take', which: 'first', count: 3 },
     (s) => `its ${s.which} ${counted(s.count, 'character')}`,
   ),
-  kind('digits', 'keep digits', 'Everything else is left out.', { kind: 'digits' }, () => 'its digits alone'),
+  kind(
+    'digits',
+    'keep digits',
+    'Everything else is left out.',
+    { kind: 'digits' },
+    () => 'its digits alone',
+  ),
   kind(
     'date',
     'write as a date',
@@ -50,7 +69,13 @@ export const stepKinds: readonly { kind: Kind; name: string; about: string; star
     { kind: 'check-digit' },
     () => 'with its check digit',
   ),
-  kind('percent', 'percent-encode', 'For a place in an address.', { kind: 'percent' }, () => 'percent-encoded'),
+  kind(
+    'percent',
+    'percent-encode',
+    'For a place in an address.',
+    { kind: 'percent' },
+    () => 'percent-encoded',
+  ),
   kind(
     'fallback',
     'fill blanks',
@@ -77,31 +102,56 @@ function kind<K extends Kind>(
   return { kind: id, name, about, start, words: words as (step: never) => string };
 }
 
-export const stepWords = (step: WorkedStep): string => stepKinds.find((k) => k.kind === step.kind)!.words(step as never);
+export const stepWords = (step: WorkedStep): string =>
+  stepKinds.find((k) => k.kind === step.kind)!.words(step as never);
 
 /** Choices that are called by their own values. */
 const named = <T extends string>(...ids: readonly T[]) => ids.map((id) => ({ id, name: id }));
 
 /** The small editor of one step. */
-export function StepEditor({ step, onChange }: { step: WorkedStep; onChange: (step: WorkedStep) => void }) {
+export function StepEditor({
+  step,
+  onChange,
+}: {
+  step: WorkedStep;
+  onChange: (step: WorkedStep) => void;
+}) {
   switch (step.kind) {
     case 'replace':
       return (
         <>
-          <Words label="This text" value={step.find} onChange={(find) => find && onChange({ ...step, find })} />
+          <Words
+            label="This text"
+            value={step.find}
+            onChange={(find) => find && onChange({ ...step, find })}
+          />
           <Words label="becomes" value={step.by} onChange={(by) => onChange({ ...step, by })} />
         </>
       );
     case 'fill':
       return (
         <>
-          <Measure label="Places" value={step.to} min={1} max={60} step={1} onChange={(to) => onChange({ ...step, to })} />
+          <Measure
+            label="Places"
+            value={step.to}
+            min={1}
+            max={60}
+            step={1}
+            onChange={(to) => onChange({ ...step, to })}
+          />
           <Words
             label="With"
             value={step.with}
-            onChange={(text) => text && onChange({ ...step, with: Array.from(text).at(-1)!.slice(0, 1) })}
+            onChange={(text) =>
+              text && onChange({ ...step, with: Array.from(text).at(-1)!.slice(0, 1) })
+            }
           />
-          <Pick label="Where" choices={named('front', 'end')} value={step.at} onChange={(at) => onChange({ ...step, at })} />
+          <Pick
+            label="Where"
+            choices={named('front', 'end')}
+            value={step.at}
+            onChange={(at) => onChange({ ...step, at })}
+          />
         </>
       );
     case 'case':
@@ -116,14 +166,31 @@ export function StepEditor({ step, onChange }: { step: WorkedStep; onChange: (st
     case 'take':
       return (
         <>
-          <Pick label="Which end" choices={named('first', 'last')} value={step.which} onChange={(which) => onChange({ ...step, which })} />
-          <Measure label="Characters" value={step.count} min={1} max={500} step={1} onChange={(count) => onChange({ ...step, count })} />
+          <Pick
+            label="Which end"
+            choices={named('first', 'last')}
+            value={step.which}
+            onChange={(which) => onChange({ ...step, which })}
+          />
+          <Measure
+            label="Characters"
+            value={step.count}
+            min={1}
+            max={500}
+            step={1}
+            onChange={(count) => onChange({ ...step, count })}
+          />
         </>
       );
     case 'date':
       return (
         <>
-          <Pick label="Written like" choices={named(...dateForms)} value={step.as} onChange={(as) => onChange({ ...step, as })} />
+          <Pick
+            label="Written like"
+            choices={named(...dateForms)}
+            value={step.as}
+            onChange={(as) => onChange({ ...step, as })}
+          />
           <Pick
             label="Where the list has 06/07/2026, first comes the"
             choices={named('day', 'month')}
@@ -133,7 +200,13 @@ export function StepEditor({ step, onChange }: { step: WorkedStep; onChange: (st
         </>
       );
     case 'fallback':
-      return <Words label="Where it is blank" value={step.text} onChange={(text) => onChange({ ...step, text })} />;
+      return (
+        <Words
+          label="Where it is blank"
+          value={step.text}
+          onChange={(text) => onChange({ ...step, text })}
+        />
+      );
     case 'lookup':
       return <LookupEditor step={step} onChange={onChange} />;
     default:
@@ -142,11 +215,18 @@ export function StepEditor({ step, onChange }: { step: WorkedStep; onChange: (st
 }
 
 /** In which list the value is looked for, in which of its columns, and which other column is given. */
-function LookupEditor({ step, onChange }: { step: Extract<WorkedStep, { kind: 'lookup' }>; onChange: (step: WorkedStep) => void }) {
+function LookupEditor({
+  step,
+  onChange,
+}: {
+  step: Extract<WorkedStep, { kind: 'lookup' }>;
+  onChange: (step: WorkedStep) => void;
+}) {
   const { job } = useJob();
   const { data, error } = useQuery({
     queryKey: ['lookups'],
-    queryFn: () => ask<{ lists: { id: number; name: string; columns: Column[] }[] }>('/api/lookups'),
+    queryFn: () =>
+      ask<{ lists: { id: number; name: string; columns: Column[] }[] }>('/api/lookups'),
   });
   if (error) return <ErrorLine>{error.message}</ErrorLine>;
   if (!data) return <Small>Fetching the lists …</Small>;
@@ -172,10 +252,20 @@ function LookupEditor({ step, onChange }: { step: Extract<WorkedStep, { kind: 'l
         <>
           {' '}
           in its column{' '}
-          <ChoicePart label="Column to look in" value={step.by} choices={columns} onChange={(by) => onChange({ ...step, by })} />, and what
-          stands beside it in{' '}
-          <ChoicePart label="Column to take" value={step.give} choices={columns} onChange={(give) => onChange({ ...step, give })} /> is
-          taken.
+          <ChoicePart
+            label="Column to look in"
+            value={step.by}
+            choices={columns}
+            onChange={(by) => onChange({ ...step, by })}
+          />
+          , and what stands beside it in{' '}
+          <ChoicePart
+            label="Column to take"
+            value={step.give}
+            choices={columns}
+            onChange={(give) => onChange({ ...step, give })}
+          />{' '}
+          is taken.
         </>
       )}
     </Sentence>

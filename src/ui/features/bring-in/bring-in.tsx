@@ -9,7 +9,15 @@ import { Mark } from '../../kit/mark';
 import { colour, font } from '../../kit/theme';
 import { Preview, type Intake } from './preview';
 import { SignSource } from './sign-source';
-import { DatabaseSource, FileSource, FolderSource, PasteSource, TraySource, TypedSource, type Reading } from './sources';
+import {
+  DatabaseSource,
+  FileSource,
+  FolderSource,
+  PasteSource,
+  TraySource,
+  TypedSource,
+  type Reading,
+} from './sources';
 
 const Page = styled.main`
   overflow: auto;
@@ -88,12 +96,16 @@ const parts: Record<SourceId, (props: { reading: Reading }) => React.ReactNode> 
 export function BringIn() {
   const [id, setId] = useState<number>();
   const [source, setSource] = useState<SourceId>('file');
-  const send = useMutation({ mutationFn: (work: () => Promise<number>) => work(), onSuccess: setId });
+  const send = useMutation({
+    mutationFn: (work: () => Promise<number>) => work(),
+    onSuccess: setId,
+  });
   const intake = useQuery({
     queryKey: ['intake', id],
     queryFn: () => ask<Intake>(`/api/intakes/${id}`),
     enabled: id !== undefined,
-    refetchInterval: ({ state }) => (state.data && ['waiting', 'taking'].includes(state.data.state) ? 300 : false),
+    refetchInterval: ({ state }) =>
+      state.data && ['waiting', 'taking'].includes(state.data.state) ? 300 : false,
   });
   const again = () => {
     setId(undefined);
@@ -117,7 +129,12 @@ export function BringIn() {
         <Layout>
           <nav aria-label="Where the records come from">
             {sources.map(({ id: which, name, about }) => (
-              <button key={which} type="button" aria-pressed={which === source} onClick={() => (setSource(which), again())}>
+              <button
+                key={which}
+                type="button"
+                aria-pressed={which === source}
+                onClick={() => (setSource(which), again())}
+              >
                 <b>{name}</b>
                 <small>{about}</small>
               </button>
@@ -126,7 +143,9 @@ export function BringIn() {
           <section aria-label={sources.find((s) => s.id === source)!.name}>
             <SourceForm reading={{ read: (work) => send.mutate(work), busy }} />
             <div role="status" aria-live="polite">
-              {(send.isPending || (id !== undefined && !current) || current?.state === 'waiting') && (
+              {(send.isPending ||
+                (id !== undefined && !current) ||
+                current?.state === 'waiting') && (
                 <p>Reading …{current?.waits && ` It waits ${current.waits}.`}</p>
               )}
               {(send.error || (current?.state === 'failed' && !current.preview)) && (

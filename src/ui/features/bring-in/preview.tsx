@@ -6,11 +6,27 @@ import { useEffect, useRef, useState } from 'react';
 import { styled } from 'styled-components';
 import type { Origin } from '../../../core/job/origin';
 import { roleWords, type ColumnRole } from '../../../core/records/columns';
-import { encodingName, encodings, separatorIds, separators, type TextReading } from '../../../core/records/reading';
+import {
+  encodingName,
+  encodings,
+  separatorIds,
+  separators,
+  type TextReading,
+} from '../../../core/records/reading';
 import { counted, plural } from '../../../core/base/words';
 import type { BookPreview, SheetPreview } from '../../../core/job/views';
 import { ask } from '../../kit/api';
-import { Check, ChoicePart, ErrorLine, MainButton, Part, PlainButton, Sentence, Warning, Words } from '../../kit/controls';
+import {
+  Check,
+  ChoicePart,
+  ErrorLine,
+  MainButton,
+  Part,
+  PlainButton,
+  Sentence,
+  Warning,
+  Words,
+} from '../../kit/controls';
 import { Mark } from '../../kit/mark';
 import { colour, font } from '../../kit/theme';
 
@@ -105,7 +121,16 @@ export function Preview({
   const take = useMutation({
     mutationFn: () =>
       ask(`/api/intakes/${intake.id}/take`, {
-        json: { sheet: sheetIndex, headerRow, lastOut, fillDown, hiddenOut, roles, name, ...(tray ? { follow } : {}) },
+        json: {
+          sheet: sheetIndex,
+          headerRow,
+          lastOut,
+          fillDown,
+          hiddenOut,
+          roles,
+          name,
+          ...(tray ? { follow } : {}),
+        },
       }),
     onSuccess: onTaking,
   });
@@ -116,7 +141,10 @@ export function Preview({
   }, [made, router]);
   const start = useRef<HTMLDivElement>(null);
   useEffect(() => start.current?.focus(), []);
-  const records = Math.max(0, sheet.rows - headerRow - 1 - (lastOut ? 1 : 0) - (hiddenOut ? sheet.hiddenRows : 0));
+  const records = Math.max(
+    0,
+    sheet.rows - headerRow - 1 - (lastOut ? 1 : 0) - (hiddenOut ? sheet.hiddenRows : 0),
+  );
   const columns = sheet.columns - (hiddenOut ? sheet.hiddenColumns : 0);
   const takeSheet = (index: number) => {
     setSheetIndex(index);
@@ -127,12 +155,23 @@ export function Preview({
     setRoles(preview.sheets[index].roles);
   };
   const setRole = (column: number, role: ColumnRole) =>
-    setRoles(roles.map((now, c) => (c === column ? role : (role === 'key' || role === 'name') && now === role ? 'text' : now)));
+    setRoles(
+      roles.map((now, c) =>
+        c === column ? role : (role === 'key' || role === 'name') && now === role ? 'text' : now,
+      ),
+    );
   const busy = take.isPending || intake.state === 'taking' || intake.state === 'taken';
   return (
-    <div ref={start} tabIndex={-1} role="region" aria-label={`What ${intake.file_name} holds`} style={{ outline: 'none' }}>
+    <div
+      ref={start}
+      tabIndex={-1}
+      role="region"
+      aria-label={`What ${intake.file_name} holds`}
+      style={{ outline: 'none' }}
+    >
       <Sentence>
-        From {intake.file_name} ({preview.text ? <ReadingParts intake={intake} text={preview.text} /> : preview.kind}),{' '}
+        From {intake.file_name} (
+        {preview.text ? <ReadingParts intake={intake} text={preview.text} /> : preview.kind}),{' '}
         {preview.sheets.length > 1 ? (
           <ChoicePart
             label="Which sheet"
@@ -173,8 +212,16 @@ export function Preview({
               value={lastOut ? 'out' : 'in'}
               onChange={(id) => setLastOut(id === 'out')}
               choices={[
-                { id: 'out', name: 'without the last row', about: `It says ${sheet.sum}, which looks like a sum.` },
-                { id: 'in', name: 'with the last row', about: 'It becomes a record like the others.' },
+                {
+                  id: 'out',
+                  name: 'without the last row',
+                  about: `It says ${sheet.sum}, which looks like a sum.`,
+                },
+                {
+                  id: 'in',
+                  name: 'with the last row',
+                  about: 'It becomes a record like the others.',
+                },
               ]}
             />
           </>
@@ -187,8 +234,16 @@ export function Preview({
               value={hiddenOut ? 'out' : 'in'}
               onChange={(id) => setHiddenOut(id === 'out')}
               choices={[
-                { id: 'in', name: `with ${hiddenWords(sheet)}`, about: 'Nothing of the file is left behind.' },
-                { id: 'out', name: `without ${hiddenWords(sheet)}`, about: 'Only what the file shows.' },
+                {
+                  id: 'in',
+                  name: `with ${hiddenWords(sheet)}`,
+                  about: 'Nothing of the file is left behind.',
+                },
+                {
+                  id: 'out',
+                  name: `without ${hiddenWords(sheet)}`,
+                  about: 'Only what the file shows.',
+                },
               ]}
             />
           </>
@@ -201,8 +256,16 @@ export function Preview({
               value={fillDown ? 'fill' : 'leave'}
               onChange={(id) => setFillDown(id === 'fill')}
               choices={[
-                { id: 'leave', name: 'merged cells as they are', about: `${counted(sheet.merged, 'cell')} below them stay blank.` },
-                { id: 'fill', name: 'merged cells filled down', about: 'Each row gets the value of the cell it is merged with.' },
+                {
+                  id: 'leave',
+                  name: 'merged cells as they are',
+                  about: `${counted(sheet.merged, 'cell')} below them stay blank.`,
+                },
+                {
+                  id: 'fill',
+                  name: 'merged cells filled down',
+                  about: 'Each row gets the value of the cell it is merged with.',
+                },
               ]}
             />
           </>
@@ -210,7 +273,15 @@ export function Preview({
         : {counted(records, 'record')} with {counted(columns, 'column')}, as the job{' '}
         <Part
           label="Name of the job"
-          editor={(close) => <Words label="Name of the job" value={name} onChange={setName} autoFocus onEnter={close} />}
+          editor={(close) => (
+            <Words
+              label="Name of the job"
+              value={name}
+              onChange={setName}
+              autoFocus
+              onEnter={close}
+            />
+          )}
         >
           {name.trim() || 'no name yet'}
         </Part>
@@ -223,13 +294,20 @@ export function Preview({
       ))}
       {tray && (
         <Check on={follow} onChange={(on) => setFollow(on)}>
-          <span>It is read again whenever it is saved. Take what is new by itself where nothing is lost by it.</span>
+          <span>
+            It is read again whenever it is saved. Take what is new by itself where nothing is lost
+            by it.
+          </span>
         </Check>
       )}
       <PreviewTable
         sheet={sheet}
         headerRow={headerRow}
-        out={{ rows: new Set(hiddenOut ? sheet.hiddenRowsAt : []), columns: new Set(hiddenOut ? sheet.hiddenAt : []), last: lastOut }}
+        out={{
+          rows: new Set(hiddenOut ? sheet.hiddenRowsAt : []),
+          columns: new Set(hiddenOut ? sheet.hiddenAt : []),
+          last: lastOut,
+        }}
         roles={roles}
         setRole={setRole}
       />
@@ -237,14 +315,21 @@ export function Preview({
         <ErrorLine style={{ marginBottom: 10 }}>{take.error?.message ?? intake.error}</ErrorLine>
       )}
       <div style={{ display: 'flex', gap: 12, alignItems: 'center' }}>
-        <MainButton isDisabled={busy || records < 1 || name.trim() === ''} onPress={() => take.mutate()}>
+        <MainButton
+          isDisabled={busy || records < 1 || name.trim() === ''}
+          onPress={() => take.mutate()}
+        >
           {busy ? 'Bringing in …' : `Bring in ${counted(records, 'record')}`}
         </MainButton>
         <PlainButton isDisabled={busy} onPress={again}>
           Choose something else
         </PlainButton>
         {records < 1 && (
-          <Warning>{sheet.rows === 0 ? 'This sheet is empty. Choose another one.' : 'Below the headings there is no row.'}</Warning>
+          <Warning>
+            {sheet.rows === 0
+              ? 'This sheet is empty. Choose another one.'
+              : 'Below the headings there is no row.'}
+          </Warning>
         )}
       </div>
     </div>
@@ -253,7 +338,8 @@ export function Preview({
 
 const hiddenWords = ({ hiddenRows, hiddenColumns, filtered }: SheetPreview): string =>
   [
-    hiddenRows > 0 && `${counted(hiddenRows, 'row')} ${filtered ? 'that a filter hides' : 'hidden in the file'}`,
+    hiddenRows > 0 &&
+      `${counted(hiddenRows, 'row')} ${filtered ? 'that a filter hides' : 'hidden in the file'}`,
     hiddenColumns > 0 && counted(hiddenColumns, 'hidden column'),
   ]
     .filter(Boolean)
@@ -270,7 +356,8 @@ function notices(sheet: SheetPreview, { text }: BookPreview): string[] {
     notes.push(
       'The first row looks like a record and not like headings, so the columns are called by their number. If it does hold the headings, say so above.',
     );
-  if (sheet.sum !== undefined) notes.push(`The last row says ${sheet.sum}, which looks like a sum and not like a record.`);
+  if (sheet.sum !== undefined)
+    notes.push(`The last row says ${sheet.sum}, which looks like a sum and not like a record.`);
   if (sheet.hiddenRows > 0)
     notes.push(
       `${counted(sheet.hiddenRows, 'row is', 'rows are')} hidden in the file${sheet.filtered ? ' by a filter' : ''}. ${plural(sheet.hiddenRows, 'It is', 'They are')} brought in unless you say otherwise above.`,
@@ -287,10 +374,17 @@ function notices(sheet: SheetPreview, { text }: BookPreview): string[] {
 }
 
 /** How a text was read, each a part of the sentence: changed, the file is read again and the preview follows. */
-function ReadingParts({ intake, text }: { intake: Intake; text: NonNullable<BookPreview['text']> }) {
+function ReadingParts({
+  intake,
+  text,
+}: {
+  intake: Intake;
+  text: NonNullable<BookPreview['text']>;
+}) {
   const client = useQueryClient();
   const read = useMutation({
-    mutationFn: (reading: TextReading) => ask(`/api/intakes/${intake.id}/reading`, { json: reading }),
+    mutationFn: (reading: TextReading) =>
+      ask(`/api/intakes/${intake.id}/reading`, { json: reading }),
     onSettled: () => client.invalidateQueries({ queryKey: ['intake', intake.id] }),
   });
   const said = intake.origin && 'reading' in intake.origin ? intake.origin.reading : undefined;
@@ -304,7 +398,12 @@ function ReadingParts({ intake, text }: { intake: Intake; text: NonNullable<Book
         choices={separatorIds.map((id) => ({ id, name: separators[id] }))}
       />
       , in{' '}
-      <ChoicePart label="Encoding" value={text.encoding} onChange={(encoding) => read.mutate({ ...said, encoding })} choices={encodings} />
+      <ChoicePart
+        label="Encoding"
+        value={text.encoding}
+        onChange={(encoding) => read.mutate({ ...said, encoding })}
+        choices={encodings}
+      />
     </>
   );
 }
@@ -325,7 +424,10 @@ function PreviewTable({
   roles: readonly ColumnRole[];
   setRole: (column: number, role: ColumnRole) => void;
 }) {
-  const choices = (Object.keys(roleWords) as ColumnRole[]).map((id) => ({ id, name: roleWords[id] }));
+  const choices = (Object.keys(roleWords) as ColumnRole[]).map((id) => ({
+    id,
+    name: roleWords[id],
+  }));
   const columns = Math.min(sheet.columns, shownColumns);
   return (
     <TableBox tabIndex={0} role="region" aria-label="The first rows">
@@ -334,7 +436,8 @@ function PreviewTable({
           <tr>
             <th scope="col">row</th>
             {Array.from({ length: columns }, (_, c) => {
-              const heading = (headerRow >= 0 ? sheet.head[headerRow]?.[c] : '')?.trim() || `Column ${c + 1}`;
+              const heading =
+                (headerRow >= 0 ? sheet.head[headerRow]?.[c] : '')?.trim() || `Column ${c + 1}`;
               return (
                 <th key={c} scope="col" className={out.columns.has(c) ? 'out' : undefined}>
                   <b>{heading}</b>
@@ -347,13 +450,22 @@ function PreviewTable({
                 </th>
               );
             })}
-            {sheet.columns > columns && <th scope="col">and {sheet.columns - columns} more columns</th>}
+            {sheet.columns > columns && (
+              <th scope="col">and {sheet.columns - columns} more columns</th>
+            )}
           </tr>
         </thead>
         <tbody>
           {sheet.head.map((row, r) =>
             r === headerRow ? null : (
-              <tr key={r} className={r < headerRow || out.rows.has(r) || (out.last && r === sheet.rows - 1) ? 'above' : undefined}>
+              <tr
+                key={r}
+                className={
+                  r < headerRow || out.rows.has(r) || (out.last && r === sheet.rows - 1)
+                    ? 'above'
+                    : undefined
+                }
+              >
                 <td>{sheet.numbers[r]}</td>
                 {row.slice(0, columns).map((cell, c) => (
                   <td key={c} title={cell} className={out.columns.has(c) ? 'out' : undefined}>

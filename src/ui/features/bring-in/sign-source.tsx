@@ -6,7 +6,16 @@ import { useState } from 'react';
 import { starters } from '../../../core/piece/starters';
 import { keyIsSaid, sheetFor, sheetPurposes } from '../../../core/payload/sheets';
 import { ask } from '../../kit/api';
-import { ChoicePart, ErrorLine, MainButton, Measure, Part, Sentence, Small, Words } from '../../kit/controls';
+import {
+  ChoicePart,
+  ErrorLine,
+  MainButton,
+  Measure,
+  Part,
+  Sentence,
+  Small,
+  Words,
+} from '../../kit/controls';
 
 /** A piece that is the same every time: what its code says and what stands on it are typed here, and no list is needed. */
 export function SignSource() {
@@ -20,7 +29,10 @@ export function SignSource() {
   const said = columns.filter((c) => c.field || (c.role === 'key' && keyIsSaid(purpose)));
   const words = values.Name?.trim() ?? '';
   const start = useMutation({
-    mutationFn: () => ask<{ job: number }>('/api/lists', { json: { name: words, purpose, sign: { design, values, copies } } }),
+    mutationFn: () =>
+      ask<{ job: number }>('/api/lists', {
+        json: { name: words, purpose, sign: { design, values, copies } },
+      }),
     onSuccess: ({ job }) => router.push(`/jobs/${job}?band=piece`),
   });
   return (
@@ -44,7 +56,16 @@ export function SignSource() {
         ,{' '}
         <Part
           label="Copies of the sign"
-          editor={<Measure label="How many" value={copies} min={1} max={1000} step={1} onChange={setCopies} />}
+          editor={
+            <Measure
+              label="How many"
+              value={copies}
+              min={1}
+              max={1000}
+              step={1}
+              onChange={setCopies}
+            />
+          }
         >
           {copies === 1 ? 'once' : `${copies} copies`}
         </Part>
@@ -53,12 +74,19 @@ export function SignSource() {
       <div style={{ display: 'grid', gap: 10, maxWidth: 420 }}>
         <Words label="Words on it" value={values.Name ?? ''} onChange={set('Name')} />
         {said.map(({ heading }) => (
-          <Words key={heading} label={heading} value={values[heading] ?? ''} onChange={set(heading)} />
+          <Words
+            key={heading}
+            label={heading}
+            value={values[heading] ?? ''}
+            onChange={set(heading)}
+          />
         ))}
       </div>
       <div>
         <MainButton
-          isDisabled={start.isPending || words === '' || said.every((c) => !values[c.heading]?.trim())}
+          isDisabled={
+            start.isPending || words === '' || said.every((c) => !values[c.heading]?.trim())
+          }
           onPress={() => start.mutate()}
         >
           Lay it out

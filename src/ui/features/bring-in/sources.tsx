@@ -7,7 +7,15 @@ import { DropZone, FileTrigger, isFileDropItem } from 'react-aria-components';
 import { styled } from 'styled-components';
 import { sheetPurposes } from '../../../core/payload/sheets';
 import { ask } from '../../kit/api';
-import { ChoicePart, ErrorLine, MainButton, QuietButton, Sentence, Small, Words } from '../../kit/controls';
+import {
+  ChoicePart,
+  ErrorLine,
+  MainButton,
+  QuietButton,
+  Sentence,
+  Small,
+  Words,
+} from '../../kit/controls';
 import { when } from '../../kit/dates';
 import { colour, font } from '../../kit/theme';
 import { ConnectionForm, type Connection } from '../../editors/connection-form';
@@ -68,7 +76,8 @@ const Entries = styled.ul`
   }
 `;
 
-const fetchIntake = async (json: object): Promise<number> => (await ask<{ id: number }>('/api/intakes', { json })).id;
+const fetchIntake = async (json: object): Promise<number> =>
+  (await ask<{ id: number }>('/api/intakes', { json })).id;
 
 export function FileSource({ reading: { read, busy } }: { reading: Reading }) {
   const take = (file: File) => read(() => sendFile(file, file.name));
@@ -86,7 +95,9 @@ export function FileSource({ reading: { read, busy } }: { reading: Reading }) {
         <FileTrigger onSelect={(files) => files?.[0] && take(files[0])}>
           <MainButton isDisabled={busy}>Choose a file</MainButton>
         </FileTrigger>
-        <Small>Every value stays as it is written: leading zeros, long numbers, dates as shown.</Small>
+        <Small>
+          Every value stays as it is written: leading zeros, long numbers, dates as shown.
+        </Small>
       </Drop>
     </>
   );
@@ -119,7 +130,11 @@ interface Tray {
 }
 
 export function TraySource({ reading: { read, busy } }: { reading: Reading }) {
-  const { data, error, refetch } = useQuery({ queryKey: ['tray'], queryFn: () => ask<Tray>('/api/tray'), refetchInterval: 3000 });
+  const { data, error, refetch } = useQuery({
+    queryKey: ['tray'],
+    queryFn: () => ask<Tray>('/api/tray'),
+    refetchInterval: 3000,
+  });
   const [base, setBase] = useState('');
   if (error) return <ErrorLine>{error.message}</ErrorLine>;
   if (!data) return <Small>Looking into the In-tray …</Small>;
@@ -128,10 +143,17 @@ export function TraySource({ reading: { read, busy } }: { reading: Reading }) {
     <>
       <h2>From the In-tray</h2>
       <p>
-        Save a spreadsheet, or put a folder of files, into <code>{data.folder ?? 'the In-tray'}</code>. What lies there is read again
-        whenever it is saved.
+        Save a spreadsheet, or put a folder of files, into{' '}
+        <code>{data.folder ?? 'the In-tray'}</code>. What lies there is read again whenever it is
+        saved.
       </p>
-      {folders && <Words label="Address under which files of a folder are reached, if there is one" value={base} onChange={setBase} />}
+      {folders && (
+        <Words
+          label="Address under which files of a folder are reached, if there is one"
+          value={base}
+          onChange={setBase}
+        />
+      )}
       {data.entries.length === 0 ? (
         <Small>It is empty.</Small>
       ) : (
@@ -140,14 +162,21 @@ export function TraySource({ reading: { read, busy } }: { reading: Reading }) {
             <li key={e.name}>
               <span title={e.name}>{e.name}</span>
               <Small as="span">
-                {e.kind === 'folder' ? 'a folder' : `${Math.max(1, Math.round(e.size / 1024)).toLocaleString('en')} KB`}, {when(e.changed)}
+                {e.kind === 'folder'
+                  ? 'a folder'
+                  : `${Math.max(1, Math.round(e.size / 1024)).toLocaleString('en')} KB`}
+                , {when(e.changed)}
               </Small>
               <QuietButton
                 isDisabled={busy}
                 aria-label={`Read ${e.name}`}
                 onPress={() =>
                   read(() =>
-                    fetchIntake(e.kind === 'folder' ? { kind: 'tray-folder', name: e.name, base } : { kind: 'tray', name: e.name }),
+                    fetchIntake(
+                      e.kind === 'folder'
+                        ? { kind: 'tray-folder', name: e.name, base }
+                        : { kind: 'tray', name: e.name },
+                    ),
                   )
                 }
               >
@@ -165,14 +194,18 @@ export function TraySource({ reading: { read, busy } }: { reading: Reading }) {
 }
 
 export function DatabaseSource({ reading: { read, busy } }: { reading: Reading }) {
-  const connections = useQuery({ queryKey: ['connections'], queryFn: () => ask<{ connections: Connection[] }>('/api/connections') });
+  const connections = useQuery({
+    queryKey: ['connections'],
+    queryFn: () => ask<{ connections: Connection[] }>('/api/connections'),
+  });
   const [chosen, setChosen] = useState<number | 'new'>();
   const [query, setQuery] = useState('');
   const all = connections.data?.connections ?? [];
   const current = chosen ?? all[0]?.id ?? 'new';
   const tables = useQuery({
     queryKey: ['tables', current],
-    queryFn: () => ask<{ tables: { name: string; query: string }[] }>(`/api/connections/${current}`),
+    queryFn: () =>
+      ask<{ tables: { name: string; query: string }[] }>(`/api/connections/${current}`),
     enabled: current !== 'new',
     retry: false,
   });
@@ -188,7 +221,11 @@ export function DatabaseSource({ reading: { read, busy } }: { reading: Reading }
           value={String(current)}
           onChange={(id) => setChosen(id === 'new' ? 'new' : Number(id))}
           choices={[
-            ...all.map((c) => ({ id: String(c.id), name: c.name, about: `${c.database} at ${c.host}, port ${c.port}, as ${c.username}` })),
+            ...all.map((c) => ({
+              id: String(c.id),
+              name: c.name,
+              about: `${c.database} at ${c.host}, port ${c.port}, as ${c.username}`,
+            })),
             { id: 'new', name: 'another PostgreSQL database' },
           ]}
         />
@@ -201,7 +238,8 @@ export function DatabaseSource({ reading: { read, busy } }: { reading: Reading }
               onChange={setQuery}
               choices={tables.data?.tables.map((t) => ({ id: t.query, name: t.name })) ?? []}
             >
-              {tables.data?.tables.find((t) => t.query === query)?.name ?? (query ? 'what is asked below' : 'choose a table')}
+              {tables.data?.tables.find((t) => t.query === query)?.name ??
+                (query ? 'what is asked below' : 'choose a table')}
             </ChoicePart>
           </>
         )}
@@ -218,13 +256,29 @@ export function DatabaseSource({ reading: { read, busy } }: { reading: Reading }
         <>
           {tables.error && <ErrorLine>{tables.error.message}</ErrorLine>}
           <label>
-            <Small as="span">Or ask for the rows yourself, in SQL; whatever is asked, the database is only read</Small>
-            <Area value={query} onChange={(e) => setQuery(e.target.value)} spellCheck={false} style={{ height: 110 }} />
+            <Small as="span">
+              Or ask for the rows yourself, in SQL; whatever is asked, the database is only read
+            </Small>
+            <Area
+              value={query}
+              onChange={(e) => setQuery(e.target.value)}
+              spellCheck={false}
+              style={{ height: 110 }}
+            />
           </label>
           <div>
             <MainButton
               isDisabled={busy || query.trim() === '' || !connection}
-              onPress={() => read(() => fetchIntake({ kind: 'database', connection: connection!.id, query, name: connection!.name }))}
+              onPress={() =>
+                read(() =>
+                  fetchIntake({
+                    kind: 'database',
+                    connection: connection!.id,
+                    query,
+                    name: connection!.name,
+                  }),
+                )
+              }
             >
               Read the rows
             </MainButton>
@@ -249,8 +303,15 @@ export function FolderSource({ reading: { read, busy } }: { reading: Reading }) 
   return (
     <>
       <h2>From a folder of files</h2>
-      <p>Each file becomes a record with its title and its address. Only names are sent, never what the files hold.</p>
-      <Words label="Address under which the files are reached, if there is one" value={base} onChange={setBase} />
+      <p>
+        Each file becomes a record with its title and its address. Only names are sent, never what
+        the files hold.
+      </p>
+      <Words
+        label="Address under which the files are reached, if there is one"
+        value={base}
+        onChange={setBase}
+      />
       <div>
         <FileTrigger acceptDirectory onSelect={(files) => files && files.length > 0 && take(files)}>
           <MainButton isDisabled={busy}>Choose a folder</MainButton>
@@ -286,7 +347,10 @@ export function TypedSource() {
         <Words label="Name of the list" value={name} onChange={setName} />
       </div>
       <div style={{ display: 'flex', gap: 12, alignItems: 'center' }}>
-        <MainButton isDisabled={name.trim() === '' || start.isPending} onPress={() => start.mutate()}>
+        <MainButton
+          isDisabled={name.trim() === '' || start.isPending}
+          onPress={() => start.mutate()}
+        >
           Start a list to type into
         </MainButton>
       </div>

@@ -12,7 +12,12 @@ import { ErrorLine, PlainButton, QuietButton } from '../../kit/controls';
 import { Loupe } from '../../shell/loupe';
 import { colour } from '../../kit/theme';
 import type { Whereabouts } from '../../shell/ledger/address';
-import { JobScreenContext, type Band, type JobScreenState, type RunPlan } from '../../shell/ledger/context';
+import {
+  JobScreenContext,
+  type Band,
+  type JobScreenState,
+  type RunPlan,
+} from '../../shell/ledger/context';
 import { useFocusHome } from '../../shell/ledger/focus-home';
 import { JobHead } from '../../shell/ledger/job-head';
 import { useKeys } from '../../shell/ledger/keys';
@@ -44,10 +49,19 @@ const Notice = styled.div`
   z-index: 40;
 `;
 
-const today = (): string => new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short' }).format(new Date());
+const today = (): string =>
+  new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short' }).format(new Date());
 
 /** A job as its address says: the band that is open, what is shown, the row in hand and the ticks. */
-export function JobScreen({ initial, firstRows, at }: { initial: JobView; firstRows: LedgerWindow; at: Whereabouts }) {
+export function JobScreen({
+  initial,
+  firstRows,
+  at,
+}: {
+  initial: JobView;
+  firstRows: LedgerWindow;
+  at: Whereabouts;
+}) {
   const client = useQueryClient();
   const id = initial.id;
   const { data: job = initial } = useQuery({
@@ -56,7 +70,11 @@ export function JobScreen({ initial, firstRows, at }: { initial: JobView; firstR
     initialData: initial,
     // a list that follows its source is looked at again now and then
     refetchInterval: ({ state }) =>
-      state.data?.judging || state.data?.list.working ? 800 : readsItself(state.data?.list.origin ?? null) ? 4000 : false,
+      state.data?.judging || state.data?.list.working
+        ? 800
+        : readsItself(state.data?.list.origin ?? null)
+          ? 4000
+          : false,
   });
   const [band, setBand] = useState<Band>(at.band);
   const [view, setViewRaw] = useState<View>(at.view);
@@ -65,14 +83,24 @@ export function JobScreen({ initial, firstRows, at }: { initial: JobView; firstR
   const [ticked, setTicked] = useState<ReadonlySet<number>>(() => new Set(at.ticked));
   const [folded, setFolded] = useState(false);
   const [loupe, setLoupe] = useState(false);
-  const [plan, setPlanRaw] = useState<RunPlan>(() => ({ which: 'ready', output: { kind: 'pdf' }, name: `${initial.name}, ${today()}` }));
-  const setPlan = useCallback((next: Partial<RunPlan>) => setPlanRaw((now) => ({ ...now, ...next })), []);
+  const [plan, setPlanRaw] = useState<RunPlan>(() => ({
+    which: 'ready',
+    output: { kind: 'pdf' },
+    name: `${initial.name}, ${today()}`,
+  }));
+  const setPlan = useCallback(
+    (next: Partial<RunPlan>) => setPlanRaw((now) => ({ ...now, ...next })),
+    [],
+  );
   const [problem, setProblem] = useState<string>();
   const search = useRef<HTMLInputElement>(null);
   const [stampInHand, takeStamp] = useState('');
   const [revealed, setRevealed] = useState<ReadonlySet<string>>(new Set());
   useEffect(() => {
-    const timer = setTimeout(() => setViewRaw((now) => (now.q === query ? now : { ...now, q: query })), 180);
+    const timer = setTimeout(
+      () => setViewRaw((now) => (now.q === query ? now : { ...now, q: query })),
+      180,
+    );
     return () => clearTimeout(timer);
   }, [query]);
   const setView = useCallback((next: Partial<View>) => {
@@ -94,7 +122,11 @@ export function JobScreen({ initial, firstRows, at }: { initial: JobView; firstR
   }, [client, id, standing]);
 
   const refresh = useCallback(
-    () => Promise.all([client.invalidateQueries({ queryKey: ['job', id] }), client.invalidateQueries({ queryKey: ['rows', id] })]),
+    () =>
+      Promise.all([
+        client.invalidateQueries({ queryKey: ['job', id] }),
+        client.invalidateQueries({ queryKey: ['rows', id] }),
+      ]),
     [client, id],
   );
   const explain = useCallback(
@@ -127,12 +159,16 @@ export function JobScreen({ initial, firstRows, at }: { initial: JobView; firstR
         try {
           client.setQueryData(
             ['job', id],
-            await ask<JobView>(`/api/jobs/${id}`, { method: 'PATCH', json: { version: before.version, document } }),
+            await ask<JobView>(`/api/jobs/${id}`, {
+              method: 'PATCH',
+              json: { version: before.version, document },
+            }),
           );
           done();
           void client.invalidateQueries({ queryKey: ['rows', id] });
         } catch (error) {
-          if (!(error instanceof ApiError && error.status === 409)) client.setQueryData(['job', id], before);
+          if (!(error instanceof ApiError && error.status === 409))
+            client.setQueryData(['job', id], before);
           explain(error);
         }
       });
@@ -170,7 +206,13 @@ export function JobScreen({ initial, firstRows, at }: { initial: JobView; firstR
                   const own = edits.filter((e) => e.record === row.id);
                   return own.length === 0
                     ? row
-                    : { ...row, values: { ...row.values, ...Object.fromEntries(own.map((e) => [e.column, value(e)])) } };
+                    : {
+                        ...row,
+                        values: {
+                          ...row.values,
+                          ...Object.fromEntries(own.map((e) => [e.column, value(e)])),
+                        },
+                      };
                 }),
               }
             : now,
@@ -194,13 +236,17 @@ export function JobScreen({ initial, firstRows, at }: { initial: JobView; firstR
     [client, id, listId, explain, refresh, answers],
   );
   const editCell = useCallback(
-    (record: number, column: string, value: string, from: string) => editCells([{ record, column, value, from }]),
+    (record: number, column: string, value: string, from: string) =>
+      editCells([{ record, column, value, from }]),
     [editCells],
   );
   const settle = (mine: boolean) => {
     setProblem(undefined);
     setClash([]);
-    if (mine) editCells(clash.map((c) => ({ record: c.record, column: c.column, value: c.yours, from: c.here })));
+    if (mine)
+      editCells(
+        clash.map((c) => ({ record: c.record, column: c.column, value: c.yours, from: c.here })),
+      );
     else void refresh();
   };
   // the row in hand is never beyond the last; a row that was just added is counted a moment later
@@ -210,8 +256,12 @@ export function JobScreen({ initial, firstRows, at }: { initial: JobView; firstR
     (to: string | { record: number }) => {
       const place = async (among: View): Promise<number | null> => {
         const more: Record<string, string> =
-          typeof to === 'string' ? { to, after: String(inHand) } : { to: 'record', record: String(to.record) };
-        return (await ask<{ index: number | null }>(`/api/jobs/${id}/jump?${viewQuery(among, more)}`)).index;
+          typeof to === 'string'
+            ? { to, after: String(inHand) }
+            : { to: 'record', record: String(to.record) };
+        return (
+          await ask<{ index: number | null }>(`/api/jobs/${id}/jump?${viewQuery(among, more)}`)
+        ).index;
       };
       const go = async () => {
         let index = await place(view);
@@ -335,7 +385,11 @@ export function JobScreen({ initial, firstRows, at }: { initial: JobView; firstR
     <JobScreenContext value={state}>
       <Page ref={home}>
         <JobHead query={query} setQuery={setQuery} search={search} />
-        {failed ? <ErrorLine style={{ padding: 20 }}>{failed.message}</ErrorLine> : <Ledger see={see} loading={loading} />}
+        {failed ? (
+          <ErrorLine style={{ padding: 20 }}>{failed.message}</ErrorLine>
+        ) : (
+          <Ledger see={see} loading={loading} />
+        )}
         {ticked.size > 0 && <TickedBar />}
         <Loupe isOpen={loupe} onOpenChange={setLoupe} />
         {problem && (

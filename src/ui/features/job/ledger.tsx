@@ -173,7 +173,13 @@ const Empty = styled.div`
   color: ${colour.inkSoft};
 `;
 
-export function Ledger({ see, loading }: { see: (from: number, to: number, hand: number) => void; loading: boolean }) {
+export function Ledger({
+  see,
+  loading,
+}: {
+  see: (from: number, to: number, hand: number) => void;
+  loading: boolean;
+}) {
   const state = useJob();
   const { job, band, hand, total, rowAt } = state;
   const scroller = useRef<HTMLDivElement>(null);
@@ -195,7 +201,12 @@ export function Ledger({ see, loading }: { see: (from: number, to: number, hand:
     const row = measurementsCache[hand];
     // a row in full sight needs no scrolling, and no laying out of the page to find that
     const inSight =
-      opened < 0 && row && scrollRect && scrollOffset !== null && row.start >= scrollOffset && row.end <= scrollOffset + scrollRect.height;
+      opened < 0 &&
+      row &&
+      scrollRect &&
+      scrollOffset !== null &&
+      row.start >= scrollOffset &&
+      row.end <= scrollOffset + scrollRect.height;
     if (!inSight) virtual.scrollToIndex(hand, { align: 'auto' });
   }, [virtual, hand, total, band, opened]);
   const items = virtual.getVirtualItems();
@@ -232,13 +243,24 @@ export function Ledger({ see, loading }: { see: (from: number, to: number, hand:
           >
             <b>{bandNames[name]}</b>
             <kbd>{i + 1}</kbd>
-            <span title={bandCount(name, state)}>{band === name ? bandCount(name, state) : shortCount(name, state)}</span>
+            <span title={bandCount(name, state)}>
+              {band === name ? bandCount(name, state) : shortCount(name, state)}
+            </span>
           </BandHead>
         ))}
       </Line>
-      <Saying data-folded={state.folded || undefined} onFocus={(e) => e.target.matches('.whole *') && state.fold(false)}>
+      <Saying
+        data-folded={state.folded || undefined}
+        onFocus={(e) => e.target.matches('.whole *') && state.fold(false)}
+      >
         <div className="whole">{sentences[band]}</div>
-        <button type="button" className="fold" aria-expanded={!state.folded} onClick={state.foldSentence} title="S">
+        <button
+          type="button"
+          className="fold"
+          aria-expanded={!state.folded}
+          onClick={state.foldSentence}
+          title="S"
+        >
           {state.folded ? 'the whole sentence ▾' : 'fold to a line ▴'}
         </button>
       </Saying>
@@ -263,7 +285,9 @@ export function Ledger({ see, loading }: { see: (from: number, to: number, hand:
         aria-rowcount={total + 1}
         aria-colcount={5}
         // a row that is not drawn cannot be the active one
-        aria-activedescendant={items.some((item) => item.index === hand) ? `row-${hand}` : undefined}
+        aria-activedescendant={
+          items.some((item) => item.index === hand) ? `row-${hand}` : undefined
+        }
         style={{ gridRow: 4, gridColumn: 1 }}
         // who scrolls through the rows wants to see rows; back at the top the sentence is whole again
         onScroll={(e) => follow(e.currentTarget.scrollTop)}
@@ -289,16 +313,34 @@ export function Ledger({ see, loading }: { see: (from: number, to: number, hand:
                 aria-selected={item.index === hand}
                 style={{ gridTemplateColumns: columns, top: item.start, height: item.size }}
                 // on the click and not before it: the row that opens moves the others, and a tick would miss its box
-                onClick={(e) => !(e.target as HTMLElement).closest('input[type=checkbox]') && state.setHand(item.index)}
+                onClick={(e) =>
+                  !(e.target as HTMLElement).closest('input[type=checkbox]') &&
+                  state.setHand(item.index)
+                }
               >
                 <SpineCell record={record} index={item.index} />
                 <div role="gridcell" data-open={band === 'records' || undefined}>
-                  {record && <RecordsCell key={record.id} record={record} open={band === 'records'} inHand={item.index === hand} />}
+                  {record && (
+                    <RecordsCell
+                      key={record.id}
+                      record={record}
+                      open={band === 'records'}
+                      inHand={item.index === hand}
+                    />
+                  )}
                 </div>
                 <div role="gridcell" data-open={band === 'stamps' || undefined}>
-                  {record && <StampsCell record={record} open={band === 'stamps'} inHand={item.index === hand} />}
+                  {record && (
+                    <StampsCell
+                      record={record}
+                      open={band === 'stamps'}
+                      inHand={item.index === hand}
+                    />
+                  )}
                 </div>
-                <div role="gridcell">{record && band !== 'piece' && <PieceCell record={record} />}</div>
+                <div role="gridcell">
+                  {record && band !== 'piece' && <PieceCell record={record} />}
+                </div>
                 <div role="gridcell">{record && band !== 'run' && <RunCell record={record} />}</div>
               </Row>
             );
@@ -327,7 +369,8 @@ export function Ledger({ see, loading }: { see: (from: number, to: number, hand:
 
 function bandCount(band: Band, { job }: ReturnType<typeof useJob>): string {
   const { bands: n, counts, document } = job;
-  if (band === 'records') return n.records ? `${n.records.toLocaleString('en')} to look at` : 'all in order';
+  if (band === 'records')
+    return n.records ? `${n.records.toLocaleString('en')} to look at` : 'all in order';
   if (band === 'stamps') {
     const stamps = document.stamps.length === 1 ? '1 stamp' : `${document.stamps.length} stamps`;
     const fits = counts.all - n.stampsOut - n.stamps;

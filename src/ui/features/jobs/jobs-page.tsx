@@ -10,7 +10,10 @@ import { Page, Table } from '../../kit/index-table';
 import { Mark } from '../../kit/mark';
 
 export function JobsPage() {
-  const { data, error } = useQuery({ queryKey: ['jobs'], queryFn: () => ask<{ jobs: JobSummary[] }>('/api/jobs') });
+  const { data, error } = useQuery({
+    queryKey: ['jobs'],
+    queryFn: () => ask<{ jobs: JobSummary[] }>('/api/jobs'),
+  });
   return (
     <Page>
       <header>

@@ -25,7 +25,10 @@ const kinds: Record<ListSummary['kind'], string> = {
 
 /** The lists: where each comes from, how it stands, and the jobs that are made of it. */
 export function ListsPage() {
-  const { data, error } = useQuery({ queryKey: ['lists'], queryFn: () => ask<{ lists: ListSummary[] }>('/api/lists') });
+  const { data, error } = useQuery({
+    queryKey: ['lists'],
+    queryFn: () => ask<{ lists: ListSummary[] }>('/api/lists'),
+  });
   return (
     <Page>
       <header>
@@ -57,7 +60,9 @@ export function ListsPage() {
             {data.lists.map((list) => (
               <tr key={list.id}>
                 <td>
-                  <Link href={list.jobs[0] ? `/jobs/${list.jobs[0].id}?band=records` : '/lists'}>{list.name}</Link>
+                  <Link href={list.jobs[0] ? `/jobs/${list.jobs[0].id}?band=records` : '/lists'}>
+                    {list.name}
+                  </Link>
                 </td>
                 <td>{[list.source, kinds[list.kind]].filter(Boolean).join(', ')}</td>
                 <td className="n">{list.records.toLocaleString('en')}</td>
@@ -83,7 +88,11 @@ export function ListsPage() {
                 </td>
                 <td suppressHydrationWarning>{when(list.updated)}</td>
                 <td>
-                  <Part plain label={`Rename ${list.name}, or throw it away`} editor={(close) => <ListEditor list={list} close={close} />}>
+                  <Part
+                    plain
+                    label={`Rename ${list.name}, or throw it away`}
+                    editor={(close) => <ListEditor list={list} close={close} />}
+                  >
                     change
                   </Part>
                 </td>
@@ -112,8 +121,17 @@ function NewJob({ list }: { list: ListSummary }) {
         make.mutate();
       }}
     >
-      <Words label={`Another job with the records and stamps of ${list.name}`} value={name} onChange={setName} autoFocus />
-      <MainButton type="submit" isDisabled={name.trim() === '' || make.isPending} style={{ padding: '6px 12px' }}>
+      <Words
+        label={`Another job with the records and stamps of ${list.name}`}
+        value={name}
+        onChange={setName}
+        autoFocus
+      />
+      <MainButton
+        type="submit"
+        isDisabled={name.trim() === '' || make.isPending}
+        style={{ padding: '6px 12px' }}
+      >
         Make it
       </MainButton>
       {make.error && <ErrorLine>{make.error.message}</ErrorLine>}
@@ -128,7 +146,10 @@ function ListEditor({ list, close }: { list: ListSummary; close: () => void }) {
     close();
     await client.invalidateQueries({ queryKey: ['lists'] });
   };
-  const rename = useMutation({ mutationFn: () => ask(`/api/lists/${list.id}`, { method: 'PATCH', json: { name } }), onSuccess: done });
+  const rename = useMutation({
+    mutationFn: () => ask(`/api/lists/${list.id}`, { method: 'PATCH', json: { name } }),
+    onSuccess: done,
+  });
   const jobs = list.jobs.map((job) => job.name);
   return (
     <>

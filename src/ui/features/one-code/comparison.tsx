@@ -45,7 +45,11 @@ export function Comparison({
         {rows.map(([name, code], i) => (
           <div key={i} style={{ display: 'flex', gap: 14 }}>
             {code ? (
-              <CodeSvg code={code} size={Math.min(110, (110 * code.columns) / code.rows)} label={name} />
+              <CodeSvg
+                code={code}
+                size={Math.min(110, (110 * code.columns) / code.rows)}
+                label={name}
+              />
             ) : (
               <div style={{ width: 110 }}>no code</div>
             )}
@@ -59,7 +63,17 @@ export function Comparison({
                   <p>modules of {code.moduleMm.toFixed(3)} mm</p>
                   <p style={{ color: colour.inkSoft }}>
                     {Object.entries(code.facts)
-                      .filter(([k]) => ['version', 'level', 'size', 'codewords', 'columns', 'rows', 'form'].includes(k))
+                      .filter(([k]) =>
+                        [
+                          'version',
+                          'level',
+                          'size',
+                          'codewords',
+                          'columns',
+                          'rows',
+                          'form',
+                        ].includes(k),
+                      )
                       .map(([k, v]) => `${k} ${v}`)
                       .join(', ')}
                   </p>

@@ -28,7 +28,8 @@ export function LargeCode() {
   const [side, setSide] = useState(300);
   useEffect(() => {
     const channel = new BroadcastChannel(channelName);
-    channel.onmessage = ({ data }: MessageEvent<Message>) => data.kind === 'show' && setShown(data.shown);
+    channel.onmessage = ({ data }: MessageEvent<Message>) =>
+      data.kind === 'show' && setShown(data.shown);
     channel.postMessage({ kind: 'ask' } satisfies Message);
     const fit = () => setSide(Math.min(window.innerWidth * 0.86, window.innerHeight * 0.72));
     fit();

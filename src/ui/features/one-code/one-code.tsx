@@ -10,7 +10,13 @@ import { ChoicePart, PlainButton, Sentence, Small } from '../../kit/controls';
 import { useSteadyCode } from '../../kit/core-client';
 import { Mark } from '../../kit/mark';
 import { OneLoupe } from '../../shell/loupe';
-import { holdsElements, phoneWould, ReadingWords, UnpackedFields, useReading } from '../../kit/reading';
+import {
+  holdsElements,
+  phoneWould,
+  ReadingWords,
+  UnpackedFields,
+  useReading,
+} from '../../kit/reading';
 import { BenchContext } from '../../editors/stamp/bench';
 import { CodeInHand } from '../../editors/stamp/code-in-hand';
 import { SideBySide } from '../../editors/stamp/side-by-side';
@@ -122,7 +128,13 @@ export function OneCode() {
   const jobStamp = stamps[which] ?? stamps[0];
   const stamp: Stamp = fromJob
     ? (changed ?? jobStamp ?? own)
-    : { ...own, parts: own.does === 'page' || own.does === 'text' || own.does === 'thing' ? [{ kind: 'text', text: typed }] : own.parts };
+    : {
+        ...own,
+        parts:
+          own.does === 'page' || own.does === 'text' || own.does === 'thing'
+            ? [{ kind: 'text', text: typed }]
+            : own.parts,
+      };
   const values: Values = fromJob ? (source.record?.values ?? {}) : {};
   const columns = fromJob ? (job?.list.columns ?? []) : [];
   const change = (next: Partial<Stamp>) => {
@@ -130,10 +142,18 @@ export function OneCode() {
     if (next.parts) setTyped(next.parts.map((p) => (p.kind === 'text' ? p.text : '')).join(''));
     setOwn({ ...own, ...next });
   };
-  const { now, code } = useSteadyCode(`${source.job ?? ''} ${source.record?.id ?? ''} ${which}`, stamp, values);
+  const { now, code } = useSteadyCode(
+    `${source.job ?? ''} ${source.record?.id ?? ''} ${which}`,
+    stamp,
+    values,
+  );
   const keptBack = isKeptBack(stamp, values);
   const content = contentOf(stamp, values);
-  const payload = keptBack ? (code?.payload ?? '') : content.state === 'said' ? content.payload : '';
+  const payload = keptBack
+    ? (code?.payload ?? '')
+    : content.state === 'said'
+      ? content.payload
+      : '';
   const verdict = verdictOf(stamp, { values, notes: source.record?.notes ?? [] }, columns);
   const report = useReading(now ? stamp : undefined, now ? values : undefined, [stamp]);
   const shownPayload = shown(maskPayload(payload, stamp, values, columns));
@@ -143,7 +163,9 @@ export function OneCode() {
     const listen = (event: KeyboardEvent) => {
       if (
         event.key !== ' ' ||
-        (event.target as HTMLElement).closest('input, textarea, select, button, a, [role=button], [role=dialog], [role=listbox]')
+        (event.target as HTMLElement).closest(
+          'input, textarea, select, button, a, [role=button], [role=dialog], [role=listbox]',
+        )
       )
         return;
       event.preventDefault();
@@ -160,7 +182,13 @@ export function OneCode() {
   return (
     <BenchContext.Provider value={{ columns, values }}>
       <Screen>
-        <OneLoupe isOpen={loupe} onOpenChange={setLoupe} stamp={stamp} values={values} columns={columns} />
+        <OneLoupe
+          isOpen={loupe}
+          onOpenChange={setLoupe}
+          stamp={stamp}
+          values={values}
+          columns={columns}
+        />
         <Left aria-label="The code">
           <Paper>
             {code ? (
@@ -182,12 +210,18 @@ export function OneCode() {
                 <SaveRow stamp={stamp} values={values} title={title} />
                 <PlainButton
                   onPress={() => setLoupe(true)}
-                  style={{ padding: '0 16px 0 0', textDecoration: 'underline', textUnderlineOffset: 3 }}
+                  style={{
+                    padding: '0 16px 0 0',
+                    textDecoration: 'underline',
+                    textUnderlineOffset: 3,
+                  }}
                 >
                   Lay the loupe over it
                 </PlainButton>
                 <PlainButton
-                  onPress={() => window.open('/code/large', 'hand-stamp-large', 'width=760,height=820')}
+                  onPress={() =>
+                    window.open('/code/large', 'hand-stamp-large', 'width=760,height=820')
+                  }
                   style={{ padding: 0, textDecoration: 'underline', textUnderlineOffset: 3 }}
                 >
                   Show it large in a window of its own
@@ -248,12 +282,30 @@ export function OneCode() {
             {changed && <Small>Changed here only; the job keeps its stamp as it is.</Small>}
           </div>
           {payload && (
-            <div style={{ display: 'flex', flexDirection: held ? 'column' : 'row', gap: 8, alignItems: 'start' }}>
-              <SideBySide stamp={stamp} values={values} title={title} stamps={stamps} onUse={change} />
+            <div
+              style={{
+                display: 'flex',
+                flexDirection: held ? 'column' : 'row',
+                gap: 8,
+                alignItems: 'start',
+              }}
+            >
+              <SideBySide
+                stamp={stamp}
+                values={values}
+                title={title}
+                stamps={stamps}
+                onUse={change}
+              />
               <Comparison held={held} setHeld={setHeld} stamp={stamp} values={values} />
             </div>
           )}
-          {payload && <WearPanel variants={held ? [held, { name: 'this one', stamp }] : [{ name: 'this one', stamp }]} values={values} />}
+          {payload && (
+            <WearPanel
+              variants={held ? [held, { name: 'this one', stamp }] : [{ name: 'this one', stamp }]}
+              values={values}
+            />
+          )}
           {payload && !keptBack && (
             <section aria-label="What carries it">
               <h2>What carries it</h2>
@@ -267,12 +319,18 @@ export function OneCode() {
                         <span>{fit.name}</span>
                       ) : (
                         <span>
-                          <button type="button" aria-pressed={stamp.symbology === fit.id} onClick={() => change({ symbology: fit.id })}>
+                          <button
+                            type="button"
+                            aria-pressed={stamp.symbology === fit.id}
+                            onClick={() => change({ symbology: fit.id })}
+                          >
                             {fit.name}
                           </button>
                         </span>
                       )}
-                      <small>{fit.misfits ? [fit.reason, fit.mend].filter(Boolean).join(' ') : fit.about}</small>
+                      <small>
+                        {fit.misfits ? [fit.reason, fit.mend].filter(Boolean).join(' ') : fit.about}
+                      </small>
                     </li>
                   ))}
               </Fits>
@@ -292,7 +350,8 @@ function useShown(shown: Shown): void {
   useEffect(() => {
     channel.current = new BroadcastChannel(channelName);
     channel.current.onmessage = ({ data }: MessageEvent<Message>) => {
-      if (data.kind === 'ask') channel.current?.postMessage({ kind: 'show', shown: latest.current } satisfies Message);
+      if (data.kind === 'ask')
+        channel.current?.postMessage({ kind: 'show', shown: latest.current } satisfies Message);
     };
     return () => channel.current?.close();
   }, []);

@@ -8,11 +8,36 @@ import { ErrorLine, QuietButton, Small } from '../../kit/controls';
 import { codeFile } from '../../kit/core-client';
 
 const kinds: readonly { kind: CodeFileKind; name: string; type: string; good: string }[] = [
-  { kind: 'svg', name: 'SVG', type: 'image/svg+xml', good: 'web pages and drawing programs; sharp at every size' },
-  { kind: 'png', name: 'PNG', type: 'image/png', good: 'documents, spreadsheets and screens; whole dots at the size chosen' },
-  { kind: 'pdf', name: 'PDF', type: 'application/pdf', good: 'print; exactly as large as the code' },
-  { kind: 'eps', name: 'EPS', type: 'application/postscript', good: 'printers’ layout programs that ask for it' },
-  { kind: 'jpeg', name: 'JPEG', type: 'image/jpeg', good: 'places that take nothing else; its edges are a little soft' },
+  {
+    kind: 'svg',
+    name: 'SVG',
+    type: 'image/svg+xml',
+    good: 'web pages and drawing programs; sharp at every size',
+  },
+  {
+    kind: 'png',
+    name: 'PNG',
+    type: 'image/png',
+    good: 'documents, spreadsheets and screens; whole dots at the size chosen',
+  },
+  {
+    kind: 'pdf',
+    name: 'PDF',
+    type: 'application/pdf',
+    good: 'print; exactly as large as the code',
+  },
+  {
+    kind: 'eps',
+    name: 'EPS',
+    type: 'application/postscript',
+    good: 'printers’ layout programs that ask for it',
+  },
+  {
+    kind: 'jpeg',
+    name: 'JPEG',
+    type: 'image/jpeg',
+    good: 'places that take nothing else; its edges are a little soft',
+  },
 ];
 
 /** Ways to take a code away, each with a word on what it is good for. */
@@ -50,7 +75,12 @@ export function SaveRow({ stamp, values, title }: { stamp: Stamp; values: Values
     <div>
       <div style={{ display: 'flex', gap: 6, flexWrap: 'wrap', alignItems: 'center' }}>
         {kinds.map((kind) => (
-          <QuietButton key={kind.kind} onPress={() => void save(kind)} onHoverStart={() => setHint(kind)} onFocus={() => setHint(kind)}>
+          <QuietButton
+            key={kind.kind}
+            onPress={() => void save(kind)}
+            onHoverStart={() => setHint(kind)}
+            onFocus={() => setHint(kind)}
+          >
             {kind.name}
           </QuietButton>
         ))}
@@ -66,4 +96,8 @@ export function SaveRow({ stamp, values, title }: { stamp: Stamp; values: Values
 
 /** A file name that every system takes. */
 const safe = (title: string): string =>
-  title.replace(/[\\/:*?"<>|\p{Cc}]+/gu, ' ').replace(/\s+/g, ' ').trim().slice(0, 80) || 'code'; // prettier-ignore
+  title
+    .replace(/[\\/:*?"<>|\p{Cc}]+/gu, ' ')
+    .replace(/\s+/g, ' ')
+    .trim()
+    .slice(0, 80) || 'code';

@@ -18,20 +18,36 @@ const nameOf = (row: LedgerRow, columns: readonly Column[]): string => {
   const name = columns.find((c) => c.role === 'name');
   const key = keyColumn(columns);
   return (
-    [name && shown(row.values[name.id] ?? ''), key && shown(row.values[key.id] ?? '')].filter(Boolean).join(', ') || `record ${row.number}`
+    [name && shown(row.values[name.id] ?? ''), key && shown(row.values[key.id] ?? '')]
+      .filter(Boolean)
+      .join(', ') || `record ${row.number}`
   );
 };
 
 export function useSourceJob(id: number | undefined): JobView | undefined {
-  return useQuery({ queryKey: ['job', id], queryFn: () => ask<JobView>(`/api/jobs/${id}`), enabled: id !== undefined }).data;
+  return useQuery({
+    queryKey: ['job', id],
+    queryFn: () => ask<JobView>(`/api/jobs/${id}`),
+    enabled: id !== undefined,
+  }).data;
 }
 
 export const titleOfSource = (source: Source, job: JobView | undefined, payload: string): string =>
   source.record && job ? nameOf(source.record, job.list.columns) : payload || 'code';
 
 /** The first words of the screen: whose code it is. */
-export function SourcePart({ source, job, onChange }: { source: Source; job: JobView | undefined; onChange: (source: Source) => void }) {
-  const jobs = useQuery({ queryKey: ['jobs'], queryFn: () => ask<{ jobs: JobSummary[] }>('/api/jobs') }).data?.jobs ?? [];
+export function SourcePart({
+  source,
+  job,
+  onChange,
+}: {
+  source: Source;
+  job: JobView | undefined;
+  onChange: (source: Source) => void;
+}) {
+  const jobs =
+    useQuery({ queryKey: ['jobs'], queryFn: () => ask<{ jobs: JobSummary[] }>('/api/jobs') }).data
+      ?.jobs ?? [];
   return (
     <>
       One code for{' '}
@@ -41,7 +57,11 @@ export function SourcePart({ source, job, onChange }: { source: Source; job: Job
         onChange={(id) => onChange(id === 'own' ? {} : { job: Number(id) })}
         choices={[
           { id: 'own', name: 'a value of my own' },
-          ...jobs.map((j) => ({ id: String(j.id), name: `a record of ${j.name}`, about: `${j.records.toLocaleString('en')} records` })),
+          ...jobs.map((j) => ({
+            id: String(j.id),
+            name: `a record of ${j.name}`,
+            about: `${j.records.toLocaleString('en')} records`,
+          })),
         ]}
       />
       {source.job !== undefined && (
@@ -49,7 +69,12 @@ export function SourcePart({ source, job, onChange }: { source: Source; job: Job
           :{' '}
           <Part
             label="The record"
-            editor={(close) => <RecordPicker job={job} onPick={(record) => (onChange({ ...source, record }), close())} />}
+            editor={(close) => (
+              <RecordPicker
+                job={job}
+                onPick={(record) => (onChange({ ...source, record }), close())}
+              />
+            )}
           >
             {source.record && job ? nameOf(source.record, job.list.columns) : 'choose one'}
           </Part>
@@ -60,12 +85,20 @@ export function SourcePart({ source, job, onChange }: { source: Source; job: Job
   );
 }
 
-function RecordPicker({ job, onPick }: { job: JobView | undefined; onPick: (record: LedgerRow) => void }) {
+function RecordPicker({
+  job,
+  onPick,
+}: {
+  job: JobView | undefined;
+  onPick: (record: LedgerRow) => void;
+}) {
   const [query, setQuery] = useState('');
   const { data, error } = useQuery({
     queryKey: ['pick', job?.id, query],
     queryFn: () =>
-      ask<{ rows: LedgerRow[]; total: number }>(`/api/jobs/${job!.id}/rows?offset=0&limit=40&filter=all&q=${encodeURIComponent(query)}`),
+      ask<{ rows: LedgerRow[]; total: number }>(
+        `/api/jobs/${job!.id}/rows?offset=0&limit=40&filter=all&q=${encodeURIComponent(query)}`,
+      ),
     enabled: job !== undefined,
   });
   if (error) return <ErrorLine>{error.message}</ErrorLine>;

@@ -34,7 +34,10 @@ const strokes = [colour.violet, colour.look];
 
 /** What codes survive, measured by reading them again and again; two variants lie in one chart. */
 export function WearPanel({ variants, values }: { variants: readonly Variant[]; values: Values }) {
-  const [curves, setCurves] = useState<{ key: string; byWear: Record<string, (WearCurve | undefined)[]> }>();
+  const [curves, setCurves] = useState<{
+    key: string;
+    byWear: Record<string, (WearCurve | undefined)[]>;
+  }>();
   const [busy, setBusy] = useState<string>();
   const stop = useRef(false);
   const key = JSON.stringify([variants, values]);
@@ -46,7 +49,8 @@ export function WearPanel({ variants, values }: { variants: readonly Variant[]; 
       if (stop.current) break;
       setBusy(wear.name);
       byWear[wear.id] = [];
-      for (const { stamp } of variants) byWear[wear.id].push(await measureWear(stamp, values, wear.id));
+      for (const { stamp } of variants)
+        byWear[wear.id].push(await measureWear(stamp, values, wear.id));
       setCurves({ key, byWear: { ...byWear } });
     }
     setBusy(undefined);
@@ -61,7 +65,9 @@ export function WearPanel({ variants, values }: { variants: readonly Variant[]; 
             <QuietButton onPress={() => (stop.current = true)}>Stop</QuietButton>
           </>
         ) : (
-          <QuietButton onPress={() => void run()}>{known ? 'Measure again' : 'Measure by reading it under damage'}</QuietButton>
+          <QuietButton onPress={() => void run()}>
+            {known ? 'Measure again' : 'Measure by reading it under damage'}
+          </QuietButton>
         )}
       </div>
       {known ? (
@@ -71,7 +77,15 @@ export function WearPanel({ variants, values }: { variants: readonly Variant[]; 
               {variants.map((v, i) => (
                 <span key={i}>
                   <svg width={22} height={8} aria-hidden>
-                    <line x1={0} x2={22} y1={4} y2={4} stroke={strokes[i]} strokeWidth={2} strokeDasharray={i ? '4 3' : undefined} />
+                    <line
+                      x1={0}
+                      x2={22}
+                      y1={4}
+                      y2={4}
+                      stroke={strokes[i]}
+                      strokeWidth={2}
+                      strokeDasharray={i ? '4 3' : undefined}
+                    />
                   </svg>{' '}
                   {v.name}
                 </span>
@@ -86,13 +100,17 @@ export function WearPanel({ variants, values }: { variants: readonly Variant[]; 
               ))}
           </Grid>
           <Small style={{ marginTop: 8 }}>
-            Each point is a reading of this very artwork by the independent reader: of damage by chance sixteen times, and four times as
-            often where that does not decide, with the same damage for each variant. A range says between which amounts three of four are
-            read. Where it ends, this reader ends; a phone may do better or worse. Distance is for a camera of 1,920 pixels across 65°.
+            Each point is a reading of this very artwork by the independent reader: of damage by
+            chance sixteen times, and four times as often where that does not decide, with the same
+            damage for each variant. A range says between which amounts three of four are read.
+            Where it ends, this reader ends; a phone may do better or worse. Distance is for a
+            camera of 1,920 pixels across 65°.
           </Small>
         </>
       ) : (
-        !busy && <Small>Nothing is measured yet for this code and look. It takes some seconds.</Small>
+        !busy && (
+          <Small>Nothing is measured yet for this code and look. It takes some seconds.</Small>
+        )
       )}
     </section>
   );
@@ -122,9 +140,26 @@ function Chart({ wear, curves }: { wear: Wear; curves: readonly (WearCurve | und
           </span>
         ))}
       </p>
-      <svg width={size.width} height={size.height} role="img" aria-label={`${wear.name}: ${curves.map(survives).join(' and ')}`}>
-        <line x1={size.left} x2={size.width - size.right} y1={y(0)} y2={y(0)} stroke={colour.ruleStrong} />
-        <line x1={size.left} x2={size.width - size.right} y1={y(1)} y2={y(1)} stroke={colour.rule} />
+      <svg
+        width={size.width}
+        height={size.height}
+        role="img"
+        aria-label={`${wear.name}: ${curves.map(survives).join(' and ')}`}
+      >
+        <line
+          x1={size.left}
+          x2={size.width - size.right}
+          y1={y(0)}
+          y2={y(0)}
+          stroke={colour.ruleStrong}
+        />
+        <line
+          x1={size.left}
+          x2={size.width - size.right}
+          y1={y(1)}
+          y2={y(1)}
+          stroke={colour.rule}
+        />
         {curves.map(
           (curve, i) =>
             curve && (
@@ -142,7 +177,13 @@ function Chart({ wear, curves }: { wear: Wear; curves: readonly (WearCurve | und
         <text x={size.left} y={size.height - 3} fontSize={10.5} fill={colour.inkSoft}>
           {wear.say(first)}
         </text>
-        <text x={size.width - size.right} y={size.height - 3} fontSize={10.5} fill={colour.inkSoft} textAnchor="end">
+        <text
+          x={size.width - size.right}
+          y={size.height - 3}
+          fontSize={10.5}
+          fill={colour.inkSoft}
+          textAnchor="end"
+        >
           {wear.say(last)}
         </text>
       </svg>

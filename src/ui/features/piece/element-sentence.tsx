@@ -3,7 +3,12 @@
 import type { ReactNode } from 'react';
 import { styled } from 'styled-components';
 import { fontCatalogue, fontKeys } from '../../../core/artwork/fonts';
-import type { PieceElement, PieceProblem, StampElement, TextElement } from '../../../core/piece/piece';
+import type {
+  PieceElement,
+  PieceProblem,
+  StampElement,
+  TextElement,
+} from '../../../core/piece/piece';
 import type { Stock } from '../../../core/piece/stock';
 import type { Stamp } from '../../../core/payload/stamp';
 import { ChoicePart, Chip, Measure, Part, QuietButton, Sentence } from '../../kit/controls';
@@ -34,7 +39,9 @@ export function ElementSentence({ tools, ...props }: Props<PieceElement> & { too
     <Box role="region" aria-label="What is chosen">
       {element.kind === 'text' && <TextSentence {...props} element={element} />}
       {element.kind === 'stamp' && <CodeSentence {...props} element={element} />}
-      {element.kind === 'picture' && <PictureSentence element={element} onChange={props.onChange} />}
+      {element.kind === 'picture' && (
+        <PictureSentence element={element} onChange={props.onChange} />
+      )}
       {element.kind === 'rule' && <RuleSentence element={element} onChange={props.onChange} />}
       {element.kind === 'box' && <BoxSentence element={element} onChange={props.onChange} />}
       {props.problem && element.kind !== 'text' && element.kind !== 'stamp' && (
@@ -105,12 +112,21 @@ function TextSentence(props: Props<TextElement>) {
           part.kind === 'text' ? (
             <span key={i}>{part.text}</span>
           ) : (
-            <Chip key={i}>{job.list.columns.find((c) => c.id === part.column)?.name ?? 'a removed column'}</Chip>
+            <Chip key={i}>
+              {job.list.columns.find((c) => c.id === part.column)?.name ?? 'a removed column'}
+            </Chip>
           ),
         )}
         {element.parts.length === 0 && 'nothing'}
       </Part>{' '}
-      in <ChoicePart label="Typeface" choices={faces} value={element.font} onChange={(font) => set({ font })} />,{' '}
+      in{' '}
+      <ChoicePart
+        label="Typeface"
+        choices={faces}
+        value={element.font}
+        onChange={(font) => set({ font })}
+      />
+      ,{' '}
       <Part
         label="Letter size"
         editor={
@@ -142,7 +158,14 @@ function TextSentence(props: Props<TextElement>) {
         label="Text colour"
         editor={
           <ColourEditor
-            look={{ sizeMm: 20, dpi: 600, wholeDots: true, quietZone: true, foreground: element.colour, background: '#ffffff' }}
+            look={{
+              sizeMm: 20,
+              dpi: 600,
+              wholeDots: true,
+              quietZone: true,
+              foreground: element.colour,
+              background: '#ffffff',
+            }}
             onChange={({ foreground }) => foreground && set({ colour: foreground })}
             warnings={[]}
           />
@@ -153,14 +176,32 @@ function TextSentence(props: Props<TextElement>) {
       , on{' '}
       <Part
         label="Lines"
-        editor={<Measure label="Most lines" value={element.lines} min={1} max={20} step={1} onChange={(lines) => set({ lines })} />}
+        editor={
+          <Measure
+            label="Most lines"
+            value={element.lines}
+            min={1}
+            max={20}
+            step={1}
+            onChange={(lines) => set({ lines })}
+          />
+        }
       >
         {element.lines === 1 ? '1 line' : `${element.lines} lines`}
       </Part>{' '}
       of{' '}
       <Part
         label="Width of the words"
-        editor={<Measure label="Width, mm" value={element.width} min={2} max={500} step={0.5} onChange={(width) => set({ width })} />}
+        editor={
+          <Measure
+            label="Width, mm"
+            value={element.width}
+            min={2}
+            max={500}
+            step={0.5}
+            onChange={(width) => set({ width })}
+          />
+        }
       >
         {element.width.toFixed(element.width % 1 ? 1 : 0)} mm
       </Part>
@@ -205,7 +246,10 @@ function CodeSentence(props: Props<StampElement>) {
   const { stamps } = job.document;
   const stamp = stamps.find((s) => s.id === element.stamp);
   const changeStamp = (next: Partial<Stamp>) =>
-    save((d) => ({ ...d, stamps: d.stamps.map((s) => (s.id === element.stamp ? { ...s, ...next } : s)) }));
+    save((d) => ({
+      ...d,
+      stamps: d.stamps.map((s) => (s.id === element.stamp ? { ...s, ...next } : s)),
+    }));
   return (
     <Sentence $minor>
       The code of{' '}
@@ -252,7 +296,9 @@ function CodeSentence(props: Props<StampElement>) {
       <ChoicePart
         label="Turned"
         value={String(element.turn ?? 0) as '0'}
-        onChange={(id) => onChange({ ...element, turn: id === '0' ? undefined : (Number(id) as 90) })}
+        onChange={(id) =>
+          onChange({ ...element, turn: id === '0' ? undefined : (Number(id) as 90) })
+        }
         choices={[
           { id: '0', name: 'as in its look' },
           { id: '90', name: 'turned by a quarter' },

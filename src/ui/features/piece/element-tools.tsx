@@ -11,19 +11,41 @@ const round = (n: number): number => Math.round(n * 10) / 10;
 
 /** Where a thing may be put on its piece; `box` is what it takes up for the record in hand. */
 const places = [
-  { id: 'left', name: 'to the left edge', move: (b: ElementBoxMm, s: Stock, m: number) => ({ dx: m - b.x, dy: 0, s }) },
-  { id: 'centre', name: 'to the middle across', move: (b: ElementBoxMm, s: Stock) => ({ dx: (s.piece.width - b.width) / 2 - b.x, dy: 0 }) },
+  {
+    id: 'left',
+    name: 'to the left edge',
+    move: (b: ElementBoxMm, s: Stock, m: number) => ({ dx: m - b.x, dy: 0, s }),
+  },
+  {
+    id: 'centre',
+    name: 'to the middle across',
+    move: (b: ElementBoxMm, s: Stock) => ({ dx: (s.piece.width - b.width) / 2 - b.x, dy: 0 }),
+  },
   {
     id: 'right',
     name: 'to the right edge',
-    move: (b: ElementBoxMm, s: Stock, m: number) => ({ dx: s.piece.width - m - b.width - b.x, dy: 0 }),
+    move: (b: ElementBoxMm, s: Stock, m: number) => ({
+      dx: s.piece.width - m - b.width - b.x,
+      dy: 0,
+    }),
   },
-  { id: 'top', name: 'to the top', move: (b: ElementBoxMm, _s: Stock, m: number) => ({ dx: 0, dy: m - b.y }) },
-  { id: 'middle', name: 'to the middle down', move: (b: ElementBoxMm, s: Stock) => ({ dx: 0, dy: (s.piece.height - b.height) / 2 - b.y }) },
+  {
+    id: 'top',
+    name: 'to the top',
+    move: (b: ElementBoxMm, _s: Stock, m: number) => ({ dx: 0, dy: m - b.y }),
+  },
+  {
+    id: 'middle',
+    name: 'to the middle down',
+    move: (b: ElementBoxMm, s: Stock) => ({ dx: 0, dy: (s.piece.height - b.height) / 2 - b.y }),
+  },
   {
     id: 'bottom',
     name: 'to the bottom',
-    move: (b: ElementBoxMm, s: Stock, m: number) => ({ dx: 0, dy: s.piece.height - m - b.height - b.y }),
+    move: (b: ElementBoxMm, s: Stock, m: number) => ({
+      dx: 0,
+      dy: s.piece.height - m - b.height - b.y,
+    }),
   },
 ] as const;
 
@@ -57,12 +79,27 @@ export function ElementTools({
     put([...next.slice(0, to), element, ...next.slice(to)]);
   };
   const double = () => {
-    const copy = { ...element, id: `${element.kind}-${Date.now().toString(36)}`, x: element.x + 2, y: element.y + 2, locked: undefined };
+    const copy = {
+      ...element,
+      id: `${element.kind}-${Date.now().toString(36)}`,
+      x: element.x + 2,
+      y: element.y + 2,
+      locked: undefined,
+    };
     put([...elements, copy]);
     onSelect(copy.id);
   };
   return (
-    <div style={{ display: 'flex', gap: '0 16px', flexWrap: 'wrap', alignItems: 'baseline', paddingTop: 3, fontSize: 13 }}>
+    <div
+      style={{
+        display: 'flex',
+        gap: '0 16px',
+        flexWrap: 'wrap',
+        alignItems: 'baseline',
+        paddingTop: 3,
+        fontSize: 13,
+      }}
+    >
       {box && !element.locked && (
         <span>
           Move it to{' '}
@@ -72,7 +109,11 @@ export function ElementTools({
             choices={places.map(({ id, name }) => ({ id, name }))}
             onChange={(id) => {
               const { dx, dy } = places.find((p) => p.id === id)!.move(box, stock, safe);
-              put(elements.map((e) => (e.id === element.id ? { ...e, x: round(e.x + dx), y: round(e.y + dy) } : e)));
+              put(
+                elements.map((e) =>
+                  e.id === element.id ? { ...e, x: round(e.x + dx), y: round(e.y + dy) } : e,
+                ),
+              );
             }}
           >
             an edge or the middle
@@ -85,14 +126,21 @@ export function ElementTools({
           <ChoicePart
             label="Choose another thing with it"
             value={undefined}
-            choices={others.map((e) => ({ id: e.id, name: `${kindWords[e.kind]} at ${e.x}, ${e.y} mm` }))}
+            choices={others.map((e) => ({
+              id: e.id,
+              name: `${kindWords[e.kind]} at ${e.x}, ${e.y} mm`,
+            }))}
             onChange={onWith}
           >
             another thing with it
           </ChoicePart>
         </span>
       )}
-      <PlainButton style={quiet} isDisabled={at === elements.length - 1} onPress={() => swap(at + 1)}>
+      <PlainButton
+        style={quiet}
+        isDisabled={at === elements.length - 1}
+        onPress={() => swap(at + 1)}
+      >
         Lay it over the next
       </PlainButton>
       <PlainButton style={quiet} isDisabled={at <= 0} onPress={() => swap(at - 1)}>
@@ -101,7 +149,13 @@ export function ElementTools({
       <PlainButton
         style={quiet}
         aria-pressed={Boolean(element.locked)}
-        onPress={() => put(elements.map((e) => (e.id === element.id ? { ...e, locked: e.locked ? undefined : true } : e)))}
+        onPress={() =>
+          put(
+            elements.map((e) =>
+              e.id === element.id ? { ...e, locked: e.locked ? undefined : true } : e,
+            ),
+          )
+        }
       >
         {element.locked ? 'Unlock it' : 'Lock it in place'}
       </PlainButton>

@@ -22,7 +22,9 @@ export function ManyTools({
   onSelect: (ids: readonly string[]) => void;
 }) {
   const taken = (id: string) => ids.includes(id);
-  const loose = boxes.filter((b) => taken(b.id) && !piece.elements.find((e) => e.id === b.id)?.locked);
+  const loose = boxes.filter(
+    (b) => taken(b.id) && !piece.elements.find((e) => e.id === b.id)?.locked,
+  );
   const allLocked = loose.length === 0;
   const put = (elements: Piece['elements']) => onPiece({ ...piece, elements });
   return (
@@ -58,7 +60,15 @@ export function ManyTools({
         </ChoicePart>
         , drag them together, or hold Alt and use the arrows.
       </Sentence>
-      <QuietButton onPress={() => put(piece.elements.map((e) => (taken(e.id) ? { ...e, locked: allLocked ? undefined : true } : e)))}>
+      <QuietButton
+        onPress={() =>
+          put(
+            piece.elements.map((e) =>
+              taken(e.id) ? { ...e, locked: allLocked ? undefined : true } : e,
+            ),
+          )
+        }
+      >
         {allLocked ? 'Unlock them' : 'Lock them in place'}
       </QuietButton>
       <QuietButton

@@ -1,7 +1,13 @@
 'use client';
 
 import type { ReactNode } from 'react';
-import { sideOf, type Piece, type PieceElement, type PieceProblem, type Side } from '../../../core/piece/piece';
+import {
+  sideOf,
+  type Piece,
+  type PieceElement,
+  type PieceProblem,
+  type Side,
+} from '../../../core/piece/piece';
 import { kindWords } from './piece-parts';
 import { PlainButton } from '../../kit/controls';
 import { useJob } from '../../shell/ledger/context';
@@ -24,21 +30,38 @@ export function OnThePiece({
   const { job } = useJob();
   const elements = piece.elements.filter((e) => sideOf(e) === side);
   const called = (element: PieceElement): ReactNode => {
-    if (element.kind === 'stamp') return `code of ${job.document.stamps.find((s) => s.id === element.stamp)?.name ?? 'a stamp taken away'}`;
+    if (element.kind === 'stamp')
+      return `code of ${job.document.stamps.find((s) => s.id === element.stamp)?.name ?? 'a stamp taken away'}`;
     if (element.kind !== 'text') return kindWords[element.kind].toLowerCase();
     return <PartsWords parts={element.parts} empty="no words yet" />;
   };
   return (
-    <div style={{ padding: '9px 20px', borderTop: `1px solid ${colour.rule}`, fontSize: 13.5, color: colour.inkSoft }}>
+    <div
+      style={{
+        padding: '9px 20px',
+        borderTop: `1px solid ${colour.rule}`,
+        fontSize: 13.5,
+        color: colour.inkSoft,
+      }}
+    >
       <p style={{ display: 'flex', flexWrap: 'wrap', gap: '0 14px', alignItems: 'baseline' }}>
-        {elements.length === 0 ? 'Nothing lies on it yet.' : piece.sides === 2 ? `On the ${side}:` : 'On it:'}
+        {elements.length === 0
+          ? 'Nothing lies on it yet.'
+          : piece.sides === 2
+            ? `On the ${side}:`
+            : 'On it:'}
         {elements.map((element) => {
           const problem = problems.find((p) => p.element === element.id);
           return (
             <PlainButton
               key={element.id}
               onPress={() => onPick(element.id)}
-              style={{ padding: '3px 0', color: problem ? colour.look : colour.ink, textDecoration: 'underline', textUnderlineOffset: 3 }}
+              style={{
+                padding: '3px 0',
+                color: problem ? colour.look : colour.ink,
+                textDecoration: 'underline',
+                textUnderlineOffset: 3,
+              }}
             >
               {problem && <Mark name="look" />} {called(element)}
               {problem && `: ${problem.reason}`}
@@ -47,8 +70,8 @@ export function OnThePiece({
         })}
       </p>
       <p style={{ paddingTop: 4 }}>
-        Point at anything to change it. Drag it to move it, pull it by its corners or ends, or hold Alt and use the arrows. With Shift,
-        point at several.
+        Point at anything to change it. Drag it to move it, pull it by its corners or ends, or hold
+        Alt and use the arrows. With Shift, point at several.
       </p>
     </div>
   );

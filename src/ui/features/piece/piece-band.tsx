@@ -2,7 +2,13 @@
 
 import { useEffect, useRef, useState } from 'react';
 import { styled } from 'styled-components';
-import { safeMarginMm, sideOf, type Piece, type PieceElement, type Side } from '../../../core/piece/piece';
+import {
+  safeMarginMm,
+  sideOf,
+  type Piece,
+  type PieceElement,
+  type Side,
+} from '../../../core/piece/piece';
 import type { Guide } from '../../../core/piece/snapping';
 import { stockOf } from '../../../core/piece/stock';
 import { ElementSentence } from './element-sentence';
@@ -87,21 +93,33 @@ export function PieceBand() {
   useEffect(() => {
     const element = bench.current;
     if (!element) return;
-    const observer = new ResizeObserver(() => setRoom({ width: element.clientWidth - 90, height: element.clientHeight - 80 }));
+    const observer = new ResizeObserver(() =>
+      setRoom({ width: element.clientWidth - 90, height: element.clientHeight - 80 }),
+    );
     observer.observe(element);
     return () => observer.disconnect();
   }, [proofs]);
-  const scale = Math.max(0.8, Math.min(room.width / stock.piece.width, room.height / stock.piece.height)) * zoom;
-  const selected = chosen.filter((id) => piece.elements.some((e) => e.id === id && sideOf(e) === side));
-  const element = selected.length === 1 ? piece.elements.find((e) => e.id === selected[0]) : undefined;
+  const scale =
+    Math.max(0.8, Math.min(room.width / stock.piece.width, room.height / stock.piece.height)) *
+    zoom;
+  const selected = chosen.filter((id) =>
+    piece.elements.some((e) => e.id === id && sideOf(e) === side),
+  );
+  const element =
+    selected.length === 1 ? piece.elements.find((e) => e.id === selected[0]) : undefined;
   const setPiece = (next: Piece) => save((d) => ({ ...d, piece: next }));
   const change = (next: PieceElement) => setPiece(withElement(next));
   /** The piece with all that is pointed at and not held fast moved. */
   const moved = ({ dx, dy }: Shift): Piece => ({
     ...piece,
-    elements: piece.elements.map((e) => (selected.includes(e.id) && !e.locked ? { ...e, x: tenth(e.x + dx), y: tenth(e.y + dy) } : e)),
+    elements: piece.elements.map((e) =>
+      selected.includes(e.id) && !e.locked ? { ...e, x: tenth(e.x + dx), y: tenth(e.y + dy) } : e,
+    ),
   });
-  const withElement = (next: PieceElement): Piece => ({ ...piece, elements: piece.elements.map((e) => (e.id === next.id ? next : e)) });
+  const withElement = (next: PieceElement): Piece => ({
+    ...piece,
+    elements: piece.elements.map((e) => (e.id === next.id ? next : e)),
+  });
   const letGo = (next: Piece) => {
     setDraft({ piece: next, from: piece });
     setPiece(next);
@@ -115,7 +133,11 @@ export function PieceBand() {
       {proofs ? (
         <Proofs onPick={() => setProofs(false)} />
       ) : (
-        <div className="bench" ref={bench} onPointerDown={(e) => e.target === e.currentTarget && setSelected([])}>
+        <div
+          className="bench"
+          ref={bench}
+          onPointerDown={(e) => e.target === e.currentTarget && setSelected([])}
+        >
           <Rulers width={width} height={height} scale={scale}>
             <div
               style={{
@@ -146,27 +168,44 @@ export function PieceBand() {
             {stock.fold !== undefined && (
               <div
                 aria-hidden
-                style={{ position: 'absolute', left: 0, right: 0, top: stock.fold * scale, borderTop: `1px dashed ${colour.inkSoft}` }}
+                style={{
+                  position: 'absolute',
+                  left: 0,
+                  right: 0,
+                  top: stock.fold * scale,
+                  borderTop: `1px dashed ${colour.inkSoft}`,
+                }}
               />
             )}
             {boxes.map((box) => (
               <ElementBox
                 key={box.id}
                 box={box}
-                others={boxes.filter((b) => b.id !== box.id && !(selected.includes(box.id) && selected.includes(b.id)))}
+                others={boxes.filter(
+                  (b) => b.id !== box.id && !(selected.includes(box.id) && selected.includes(b.id)),
+                )}
                 piece={stock.piece}
                 element={piece.elements.find((e) => e.id === box.id)}
                 scale={scale}
                 selected={selected.includes(box.id)}
                 onSelect={(together) =>
                   setSelected(
-                    together ? (selected.includes(box.id) ? selected.filter((id) => id !== box.id) : [...selected, box.id]) : [box.id],
+                    together
+                      ? selected.includes(box.id)
+                        ? selected.filter((id) => id !== box.id)
+                        : [...selected, box.id]
+                      : [box.id],
                   )
                 }
                 onDrag={(by) => setDraft(by && { piece: moved(by), from: piece })}
                 onMove={(by) => letGo(moved(by))}
                 onGuides={setGuides}
-                onRemove={() => setPiece({ ...piece, elements: piece.elements.filter((e) => !selected.includes(e.id) || e.locked) })}
+                onRemove={() =>
+                  setPiece({
+                    ...piece,
+                    elements: piece.elements.filter((e) => !selected.includes(e.id) || e.locked),
+                  })
+                }
                 problem={picture?.problems.find((p) => p.element === box.id)?.reason}
               />
             ))}
@@ -221,16 +260,31 @@ export function PieceBand() {
             }
           />
         ) : selected.length > 1 && !proofs ? (
-          <ManyTools ids={selected} boxes={boxes} piece={piece} onPiece={setPiece} onSelect={setSelected} />
+          <ManyTools
+            ids={selected}
+            boxes={boxes}
+            piece={piece}
+            onPiece={setPiece}
+            onSelect={setSelected}
+          />
         ) : (
-          <OnThePiece piece={piece} side={side} problems={picture?.problems ?? []} onPick={(id) => setSelected([id])} />
+          <OnThePiece
+            piece={piece}
+            side={side}
+            problems={picture?.problems ?? []}
+            onPick={(id) => setSelected([id])}
+          />
         )}
       </div>
       <div className="go">
         {piece.sides === 2 && (
           <>
             {(['front', 'back'] as const).map((name) => (
-              <QuietButton key={name} aria-pressed={side === name} onPress={() => (setSide(name), setSelected([]))}>
+              <QuietButton
+                key={name}
+                aria-pressed={side === name}
+                onPress={() => (setSide(name), setSelected([]))}
+              >
                 {name}
               </QuietButton>
             ))}
@@ -252,10 +306,18 @@ export function PieceBand() {
           title={`${truePercent}% of its true size, ${Math.round(width * 10) / 10} × ${Math.round(height * 10) / 10} mm`}
         >
           at {truePercent}%
-          <QuietButton aria-label="Smaller" isDisabled={zoom <= 0.5} onPress={() => setZoom(zoom / 1.25)}>
+          <QuietButton
+            aria-label="Smaller"
+            isDisabled={zoom <= 0.5}
+            onPress={() => setZoom(zoom / 1.25)}
+          >
             −
           </QuietButton>
-          <QuietButton aria-label="Larger" isDisabled={zoom >= 6} onPress={() => setZoom(zoom * 1.25)}>
+          <QuietButton
+            aria-label="Larger"
+            isDisabled={zoom >= 6}
+            onPress={() => setZoom(zoom * 1.25)}
+          >
             +
           </QuietButton>
         </span>

@@ -32,7 +32,13 @@ export interface Shift {
   dy: number;
 }
 
-export const kindWords = { text: 'Words', stamp: 'Code', picture: 'Picture', rule: 'Rule', box: 'Box' } as const;
+export const kindWords = {
+  text: 'Words',
+  stamp: 'Code',
+  picture: 'Picture',
+  rule: 'Rule',
+  box: 'Box',
+} as const;
 
 type Box = PiecePicture['boxes'][number];
 
@@ -80,7 +86,12 @@ export function ElementBox({
       aria-pressed={selected}
       aria-label={`${kindWords[element.kind]} at ${element.x}, ${element.y} mm${problem ? `, ${problem}` : ''}`}
       data-problem={problem}
-      style={{ left: box.x * scale, top: box.y * scale, width: box.width * scale, height: box.height * scale }}
+      style={{
+        left: box.x * scale,
+        top: box.y * scale,
+        width: box.width * scale,
+        height: box.height * scale,
+      }}
       onFocus={() => !selected && !pressed.current && onSelect(false)}
       onPointerDown={(e) => {
         // a press on one of several keeps them together, so that they can be dragged
@@ -97,13 +108,16 @@ export function ElementBox({
         if (!from) return;
         const free = { dx: (e.clientX - from.x) / scale, dy: (e.clientY - from.y) / scale };
         // with Shift it goes where the pointer goes
-        const { dx, dy, guides } = e.shiftKey ? { ...free, guides: [] } : snapped(from.box, free.dx, free.dy, others, piece, safeMarginMm);
+        const { dx, dy, guides } = e.shiftKey
+          ? { ...free, guides: [] }
+          : snapped(from.box, free.dx, free.dy, others, piece, safeMarginMm);
         last.current = { dx, dy };
         onGuides(guides);
         onDrag(last.current);
       }}
       onPointerUp={() => {
-        if (from && last.current && Math.hypot(last.current.dx, last.current.dy) > 0.3) onMove(last.current);
+        if (from && last.current && Math.hypot(last.current.dx, last.current.dy) > 0.3)
+          onMove(last.current);
         else onDrag(undefined);
         last.current = undefined;
         onGuides([]);
@@ -173,7 +187,13 @@ export function Grips({
   onPull: (element: PieceElement | undefined) => void;
   onPulled: (element: PieceElement) => void;
 }) {
-  const [from, setFrom] = useState<{ x: number; y: number; box: Box; element: PieceElement; grip: Grip }>();
+  const [from, setFrom] = useState<{
+    x: number;
+    y: number;
+    box: Box;
+    element: PieceElement;
+    grip: Grip;
+  }>();
   const last = useRef<PieceElement>(undefined);
   return gripsOf(element).map((grip) => (
     <GripMark
@@ -182,8 +202,14 @@ export function Grips({
       data-grip={grip}
       style={{
         cursor: cursors[grip],
-        left: (box.x + (grip.includes('left') ? 0 : grip.includes('right') ? box.width : box.width / 2)) * scale,
-        top: (box.y + (grip.includes('top') ? 0 : grip.includes('bottom') ? box.height : box.height / 2)) * scale,
+        left:
+          (box.x +
+            (grip.includes('left') ? 0 : grip.includes('right') ? box.width : box.width / 2)) *
+          scale,
+        top:
+          (box.y +
+            (grip.includes('top') ? 0 : grip.includes('bottom') ? box.height : box.height / 2)) *
+          scale,
       }}
       onPointerDown={(e) => {
         e.preventDefault();
@@ -211,21 +237,49 @@ export function Grips({
 }
 
 /** Rulers in mm along the top and the left of a piece. */
-export function Rulers({ width, height, scale, children }: { width: number; height: number; scale: number; children: ReactNode }) {
+export function Rulers({
+  width,
+  height,
+  scale,
+  children,
+}: {
+  width: number;
+  height: number;
+  scale: number;
+  children: ReactNode;
+}) {
   // so far apart that the numbers never run together
   const step = [10, 20, 50, 100].find((mm) => mm * scale >= 26) ?? 100;
-  const ticks = (length: number) => Array.from({ length: Math.floor(length / step) + 1 }, (_, i) => i * step);
-  const style = { position: 'absolute', font: `400 10.5px/1 ${font.code}`, color: colour.inkSoft } as const;
+  const ticks = (length: number) =>
+    Array.from({ length: Math.floor(length / step) + 1 }, (_, i) => i * step);
+  const style = {
+    position: 'absolute',
+    font: `400 10.5px/1 ${font.code}`,
+    color: colour.inkSoft,
+  } as const;
   return (
     <div style={{ position: 'relative' }}>
       <div aria-hidden>
         {ticks(width).map((mm) => (
-          <span key={mm} style={{ ...style, left: mm * scale, top: -18, transform: 'translateX(-50%)' }}>
+          <span
+            key={mm}
+            style={{ ...style, left: mm * scale, top: -18, transform: 'translateX(-50%)' }}
+          >
             {mm}
           </span>
         ))}
         {ticks(height).map((mm) => (
-          <span key={mm} style={{ ...style, top: mm * scale, left: -24, width: 18, textAlign: 'right', transform: 'translateY(-50%)' }}>
+          <span
+            key={mm}
+            style={{
+              ...style,
+              top: mm * scale,
+              left: -24,
+              width: 18,
+              textAlign: 'right',
+              transform: 'translateY(-50%)',
+            }}
+          >
             {mm}
           </span>
         ))}

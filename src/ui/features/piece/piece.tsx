@@ -26,7 +26,10 @@ export function PieceCell({ record }: { record: LedgerRow }) {
   const width = Math.min(58, (29 * size.width) / size.height);
   const note = record.notes.find((n) => n.band === 'piece');
   return (
-    <div title={note?.text} style={{ display: 'flex', alignItems: 'center', gap: 7, height: '100%', paddingLeft: 10 }}>
+    <div
+      title={note?.text}
+      style={{ display: 'flex', alignItems: 'center', gap: 7, height: '100%', paddingLeft: 10 }}
+    >
       <span style={{ border: `1px solid ${note ? colour.look : colour.rule}` }}>
         <PieceSvg picture={picture} piece={piece} width={width} />
       </span>
@@ -40,15 +43,20 @@ export function PieceSentence() {
   const { piece, stamps } = job.document;
   const { columns } = job.list;
   const stock = stockOf(piece);
-  const setPiece = (change: (piece: Piece) => Piece) => save((d) => ({ ...d, piece: change(d.piece) }));
-  const add = (element: PieceElement) => setPiece((p) => ({ ...p, elements: [...p.elements, element] }));
+  const setPiece = (change: (piece: Piece) => Piece) =>
+    save((d) => ({ ...d, piece: change(d.piece) }));
+  const add = (element: PieceElement) =>
+    setPiece((p) => ({ ...p, elements: [...p.elements, element] }));
   const addStamp = () =>
     save((d) => {
       const stamp = nextStamp(d.stamps, columns);
       return {
         ...d,
         stamps: [...d.stamps, stamp],
-        piece: { ...d.piece, elements: [...d.piece.elements, newElement(`stamp:${stamp.id}`, stock, columns)] },
+        piece: {
+          ...d.piece,
+          elements: [...d.piece.elements, newElement(`stamp:${stamp.id}`, stock, columns)],
+        },
       };
     });
   const changeStock = (next: Stock, own: boolean) =>
@@ -63,7 +71,9 @@ export function PieceSentence() {
   // asked only where a record at hand has such characters
   const han =
     piece.han !== undefined ||
-    Array.from({ length: Math.min(total, 300) }, (_, i) => rowAt(i)).some((r) => r && /\p{sc=Han}/u.test(Object.values(r.values).join('')));
+    Array.from({ length: Math.min(total, 300) }, (_, i) => rowAt(i)).some(
+      (r) => r && /\p{sc=Han}/u.test(Object.values(r.values).join('')),
+    );
   return (
     <Sentence>
       On <StockPart stock={stock} own={Boolean(piece.own)} onChange={changeStock} />
@@ -109,7 +119,9 @@ export function PieceSentence() {
 const placeable = (stamps: readonly Stamp[]) => [
   { id: 'words', name: 'words', about: 'from columns and fixed text' },
   ...stamps.map((s) => ({ id: `stamp:${s.id}`, name: `the code of ${s.name}` })),
-  ...(stamps.length < mostStamps ? [{ id: 'new-stamp', name: 'a code of another kind', about: 'makes a new stamp of this list' }] : []),
+  ...(stamps.length < mostStamps
+    ? [{ id: 'new-stamp', name: 'a code of another kind', about: 'makes a new stamp of this list' }]
+    : []),
   { id: 'picture', name: 'a picture', about: 'fixed, or one for each record' },
   { id: 'rule', name: 'a rule' },
   { id: 'box', name: 'a box' },
@@ -120,10 +132,25 @@ function newElement(what: string, stock: Stock, columns: readonly Column[]): Pie
   const { width, height } = stock.piece;
   const at = { id, x: safeMarginMm + 1, y: safeMarginMm + 1 };
   const room = Math.min(40, width - 2 * safeMarginMm - 2);
-  if (what.startsWith('stamp:')) return { ...at, kind: 'stamp', stamp: what.slice(6), sizeMm: Math.min(20, height - 2 * safeMarginMm - 2) };
-  if (what === 'picture') return { ...at, kind: 'picture', width: Math.min(20, room), height: Math.min(20, height - 8) };
-  if (what === 'rule') return { ...at, y: height / 2, kind: 'rule', width: room, height: 0.3, colour: '#1d1a26' };
-  if (what === 'box') return { ...at, kind: 'box', width: room, height: Math.min(20, height - 8), border: { mm: 0.3, colour: '#1d1a26' } };
+  if (what.startsWith('stamp:'))
+    return {
+      ...at,
+      kind: 'stamp',
+      stamp: what.slice(6),
+      sizeMm: Math.min(20, height - 2 * safeMarginMm - 2),
+    };
+  if (what === 'picture')
+    return { ...at, kind: 'picture', width: Math.min(20, room), height: Math.min(20, height - 8) };
+  if (what === 'rule')
+    return { ...at, y: height / 2, kind: 'rule', width: room, height: 0.3, colour: '#1d1a26' };
+  if (what === 'box')
+    return {
+      ...at,
+      kind: 'box',
+      width: room,
+      height: Math.min(20, height - 8),
+      border: { mm: 0.3, colour: '#1d1a26' },
+    };
   const column = nameColumn(columns) ?? columns[0];
   return {
     ...at,

@@ -29,13 +29,20 @@ export function Proofs({ onPick }: { onPick: () => void }) {
           Before
         </QuietButton>
         <Small as="span">
-          {(from + 1).toLocaleString('en')} to {Math.min(total, from + onePage).toLocaleString('en')} of {total.toLocaleString('en')}
+          {(from + 1).toLocaleString('en')} to{' '}
+          {Math.min(total, from + onePage).toLocaleString('en')} of {total.toLocaleString('en')}
         </Small>
         <QuietButton isDisabled={page >= pages - 1} onPress={() => setPage(page + 1)}>
           After
         </QuietButton>
       </div>
-      <div style={{ display: 'grid', gridTemplateColumns: 'repeat(auto-fill, minmax(150px, 1fr))', gap: 14 }}>
+      <div
+        style={{
+          display: 'grid',
+          gridTemplateColumns: 'repeat(auto-fill, minmax(150px, 1fr))',
+          gap: 14,
+        }}
+      >
         {Array.from({ length: Math.max(0, Math.min(onePage, total - from)) }, (_, i) => (
           <Proof key={from + i} index={from + i} onPick={onPick} />
         ))}
@@ -62,9 +69,19 @@ function Proof({ index, onPick }: { index: number; onPick: () => void }) {
         onPick();
       }}
       aria-label={`Piece of ${title}${problem ? `, ${problem}` : ''}`}
-      style={{ all: 'unset', cursor: 'pointer', display: 'grid', gap: 4, alignContent: 'start', outline: 'revert', fontSize: 12.5 }}
+      style={{
+        all: 'unset',
+        cursor: 'pointer',
+        display: 'grid',
+        gap: 4,
+        alignContent: 'start',
+        outline: 'revert',
+        fontSize: 12.5,
+      }}
     >
-      <span style={{ border: `1px solid ${problem ? colour.look : colour.rule}`, width: 'fit-content' }}>
+      <span
+        style={{ border: `1px solid ${problem ? colour.look : colour.rule}`, width: 'fit-content' }}
+      >
         <PieceSvg picture={picture} piece={piece} width={width} />
       </span>
       <span style={{ whiteSpace: 'nowrap', overflow: 'hidden', textOverflow: 'ellipsis' }}>

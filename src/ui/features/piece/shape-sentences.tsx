@@ -7,7 +7,15 @@ import { FileTrigger } from 'react-aria-components';
 import type { KeptPicture } from '../../../core/drawing/picture';
 import type { PieceElement, PictureElement } from '../../../core/piece/piece';
 import { ask } from '../../kit/api';
-import { ChoicePart, ErrorLine, Measure, Part, QuietButton, Sentence, Small } from '../../kit/controls';
+import {
+  ChoicePart,
+  ErrorLine,
+  Measure,
+  Part,
+  QuietButton,
+  Sentence,
+  Small,
+} from '../../kit/controls';
 import { forgetPieces } from '../../kit/core-client';
 import { useJob } from '../../shell/ledger/context';
 import { colourName, ColourEditor } from '../../editors/stamp/colour-editor';
@@ -15,14 +23,32 @@ import { colourName, ColourEditor } from '../../editors/stamp/colour-editor';
 type Change = (element: PieceElement) => void;
 
 /** Size of a thing that has width and height. */
-export function SizePart({ element, onChange }: { element: Extract<PieceElement, { width: number; height: number }>; onChange: Change }) {
+export function SizePart({
+  element,
+  onChange,
+}: {
+  element: Extract<PieceElement, { width: number; height: number }>;
+  onChange: Change;
+}) {
   return (
     <Part
       label="Its size"
       editor={
         <>
-          <Measure label="Width, mm" value={element.width} min={0.1} max={1300} onChange={(width) => onChange({ ...element, width })} />
-          <Measure label="Height, mm" value={element.height} min={0.1} max={1300} onChange={(height) => onChange({ ...element, height })} />
+          <Measure
+            label="Width, mm"
+            value={element.width}
+            min={0.1}
+            max={1300}
+            onChange={(width) => onChange({ ...element, width })}
+          />
+          <Measure
+            label="Height, mm"
+            value={element.height}
+            min={0.1}
+            max={1300}
+            onChange={(height) => onChange({ ...element, height })}
+          />
         </>
       }
     >
@@ -31,13 +57,28 @@ export function SizePart({ element, onChange }: { element: Extract<PieceElement,
   );
 }
 
-export function ColourPart({ label, colour, onChange }: { label: string; colour: string; onChange: (colour: string) => void }) {
+export function ColourPart({
+  label,
+  colour,
+  onChange,
+}: {
+  label: string;
+  colour: string;
+  onChange: (colour: string) => void;
+}) {
   return (
     <Part
       label={label}
       editor={
         <ColourEditor
-          look={{ sizeMm: 20, dpi: 600, wholeDots: true, quietZone: true, foreground: colour, background: '#ffffff' }}
+          look={{
+            sizeMm: 20,
+            dpi: 600,
+            wholeDots: true,
+            quietZone: true,
+            foreground: colour,
+            background: '#ffffff',
+          }}
           onChange={({ foreground }) => foreground && onChange(foreground)}
           warnings={[]}
         />
@@ -48,16 +89,33 @@ export function ColourPart({ label, colour, onChange }: { label: string; colour:
   );
 }
 
-export function RuleSentence({ element, onChange }: { element: Extract<PieceElement, { kind: 'rule' }>; onChange: Change }) {
+export function RuleSentence({
+  element,
+  onChange,
+}: {
+  element: Extract<PieceElement, { kind: 'rule' }>;
+  onChange: Change;
+}) {
   return (
     <Sentence $minor>
       A rule, <SizePart element={element} onChange={onChange} />, in{' '}
-      <ColourPart label="Colour of the rule" colour={element.colour} onChange={(colour) => onChange({ ...element, colour })} />.
+      <ColourPart
+        label="Colour of the rule"
+        colour={element.colour}
+        onChange={(colour) => onChange({ ...element, colour })}
+      />
+      .
     </Sentence>
   );
 }
 
-export function BoxSentence({ element, onChange }: { element: Extract<PieceElement, { kind: 'box' }>; onChange: Change }) {
+export function BoxSentence({
+  element,
+  onChange,
+}: {
+  element: Extract<PieceElement, { kind: 'box' }>;
+  onChange: Change;
+}) {
   const { fill, border } = element;
   return (
     <Sentence $minor>
@@ -74,7 +132,12 @@ export function BoxSentence({ element, onChange }: { element: Extract<PieceEleme
       {fill && (
         <>
           {' '}
-          with <ColourPart label="Colour of the box" colour={fill} onChange={(next) => onChange({ ...element, fill: next })} />
+          with{' '}
+          <ColourPart
+            label="Colour of the box"
+            colour={fill}
+            onChange={(next) => onChange({ ...element, fill: next })}
+          />
         </>
       )}
       ,{' '}
@@ -86,7 +149,12 @@ export function BoxSentence({ element, onChange }: { element: Extract<PieceEleme
             value={border?.mm ?? 0}
             min={0}
             max={20}
-            onChange={(mm) => onChange({ ...element, border: mm > 0.04 ? { mm, colour: border?.colour ?? '#1d1a26' } : undefined })}
+            onChange={(mm) =>
+              onChange({
+                ...element,
+                border: mm > 0.04 ? { mm, colour: border?.colour ?? '#1d1a26' } : undefined,
+              })
+            }
           />
         }
       >
@@ -108,7 +176,13 @@ export function BoxSentence({ element, onChange }: { element: Extract<PieceEleme
   );
 }
 
-export function PictureSentence({ element, onChange }: { element: PictureElement; onChange: Change }) {
+export function PictureSentence({
+  element,
+  onChange,
+}: {
+  element: PictureElement;
+  onChange: Change;
+}) {
   const { job } = useJob();
   const { columns } = job.list;
   const column = columns.find((c) => c.id === element.column);
@@ -123,13 +197,23 @@ export function PictureSentence({ element, onChange }: { element: PictureElement
           { id: 'fixed', name: 'the same on every piece' },
           ...columns
             .filter((c) => !c.hidden)
-            .map((c) => ({ id: c.id, name: `the one named in ${c.name}`, about: 'by its file name or its address' })),
+            .map((c) => ({
+              id: c.id,
+              name: `the one named in ${c.name}`,
+              about: 'by its file name or its address',
+            })),
         ]}
       />
       ,{' '}
       <Part
         label="The picture itself"
-        editor={column ? <ListPictures column={column.id} /> : <FixedPicture element={element} onChange={onChange} />}
+        editor={
+          column ? (
+            <ListPictures column={column.id} />
+          ) : (
+            <FixedPicture element={element} onChange={onChange} />
+          )
+        }
       >
         {column ? 'pictures of this list' : element.picture ? element.picture.name : 'choose it'}
       </Part>
@@ -141,7 +225,10 @@ export function PictureSentence({ element, onChange }: { element: PictureElement
 async function upload(path: string, file: File): Promise<unknown> {
   const response = await fetch(path, {
     method: 'POST',
-    headers: { 'x-file-name': encodeURIComponent(file.name), 'content-type': 'application/octet-stream' },
+    headers: {
+      'x-file-name': encodeURIComponent(file.name),
+      'content-type': 'application/octet-stream',
+    },
     body: file,
   });
   const data = (await response.json().catch(() => ({}))) as { error?: string };
@@ -177,15 +264,22 @@ function ListPictures({ column }: { column: string }) {
   const { job } = useJob();
   const client = useQueryClient();
   const path = `/api/lists/${job.list.id}/pictures`;
-  const { data } = useQuery({ queryKey: ['pictures', job.list.id], queryFn: () => ask<{ names: string[] }>(path) });
+  const { data } = useQuery({
+    queryKey: ['pictures', job.list.id],
+    queryFn: () => ask<{ names: string[] }>(path),
+  });
   const [told, setTold] = useState<string>();
   const work = useMutation({
     mutationFn: async (files: File[] | undefined) => {
       if (files) {
-        for (const [i, file] of files.entries()) await upload(`${path}${i === files.length - 1 ? '?last=yes' : ''}`, file);
+        for (const [i, file] of files.entries())
+          await upload(`${path}${i === files.length - 1 ? '?last=yes' : ''}`, file);
         return `${files.length} taken.`;
       }
-      const { kept, failed } = await ask<{ kept: number; failed: { address: string; reason: string }[] }>(path, { json: { column } });
+      const { kept, failed } = await ask<{
+        kept: number;
+        failed: { address: string; reason: string }[];
+      }>(path, { json: { column } });
       return `${kept} fetched${failed.length ? `; ${failed.length} did not come: ${failed[0].address}, ${failed[0].reason}` : ''}.`;
     },
     onSuccess: (words) => {
@@ -197,8 +291,8 @@ function ListPictures({ column }: { column: string }) {
   return (
     <div style={{ display: 'grid', gap: 8, maxWidth: 380 }}>
       <Small>
-        {counted(data?.names.length ?? 0, 'picture is', 'pictures are')} kept for this list. A record finds its own by the file name, or the
-        address, in the column.
+        {counted(data?.names.length ?? 0, 'picture is', 'pictures are')} kept for this list. A
+        record finds its own by the file name, or the address, in the column.
       </Small>
       <div style={{ display: 'flex', gap: 8 }}>
         <FileTrigger

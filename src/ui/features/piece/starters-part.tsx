@@ -18,7 +18,11 @@ export function StartersPart() {
   const { columns } = job.list;
   const { kept, keep, forget, error } = useKept<KeptPiece>('piece');
   const use = (next: Piece, close: () => void) => {
-    save((d) => ({ ...d, piece: next, options: { ...d.options, start: Math.min(d.options.start, placesOn(stockOf(next))) } }));
+    save((d) => ({
+      ...d,
+      piece: next,
+      options: { ...d.options, start: Math.min(d.options.start, placesOn(stockOf(next))) },
+    }));
     close();
   };
   return (
@@ -26,7 +30,15 @@ export function StartersPart() {
       label="Begin with a design"
       editor={(close) => (
         <div style={{ width: 560, display: 'grid', gap: 12 }}>
-          <div style={{ display: 'grid', gridTemplateColumns: 'repeat(3, 1fr)', gap: 12, maxHeight: 330, overflow: 'auto' }}>
+          <div
+            style={{
+              display: 'grid',
+              gridTemplateColumns: 'repeat(3, 1fr)',
+              gap: 12,
+              maxHeight: 330,
+              overflow: 'auto',
+            }}
+          >
             {stamps[0] &&
               starters.map((starter) => (
                 <StarterView
@@ -40,7 +52,14 @@ export function StartersPart() {
           </div>
           {kept.length > 0 && (
             <ul
-              style={{ listStyle: 'none', margin: 0, padding: '10px 0 0', display: 'grid', gap: 5, borderTop: `1px solid ${colour.rule}` }}
+              style={{
+                listStyle: 'none',
+                margin: 0,
+                padding: '10px 0 0',
+                display: 'grid',
+                gap: 5,
+                borderTop: `1px solid ${colour.rule}`,
+              }}
             >
               {kept.map(({ id, name, document }) => (
                 <KeptRow
@@ -53,7 +72,10 @@ export function StartersPart() {
               ))}
             </ul>
           )}
-          <KeepAs label="Keep this piece as a design of your own" onKeep={(name) => keep(name, keepPiece(piece, columns, stamps))} />
+          <KeepAs
+            label="Keep this piece as a design of your own"
+            onKeep={(name) => keep(name, keepPiece(piece, columns, stamps))}
+          />
           {error && <ErrorLine>{error}</ErrorLine>}
         </div>
       )}
@@ -63,10 +85,23 @@ export function StartersPart() {
   );
 }
 
-function StarterView({ name, about, piece, onUse }: { name: string; about: string; piece: Piece; onUse: (piece: Piece) => void }) {
+function StarterView({
+  name,
+  about,
+  piece,
+  onUse,
+}: {
+  name: string;
+  about: string;
+  piece: Piece;
+  onUse: (piece: Piece) => void;
+}) {
   const { job, handRow } = useJob();
   const side = piece.sides === 2 ? 'back' : 'front';
-  const picture = usePiece(piece, job.document.stamps, handRow?.values, { list: job.list.id, side });
+  const picture = usePiece(piece, job.document.stamps, handRow?.values, {
+    list: job.list.id,
+    side,
+  });
   const { width, height } = stockOf(piece).piece;
   return (
     <div style={{ display: 'grid', gap: 5, alignContent: 'space-between' }}>

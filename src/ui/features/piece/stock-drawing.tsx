@@ -38,11 +38,24 @@ export function StockDrawing({ stock, say }: { stock: Stock; say: (mm: number) =
   ]);
   const first = { x: left + margin.left * scale, y: top + margin.top * scale };
   return (
-    <svg width={left + width + 34} height={top + height + 20} role="img" aria-label="The sheet with its places and measures, to scale">
-      <rect x={left} y={top} width={width} height={height} fill={colour.paper} stroke={colour.ruleStrong} />
+    <svg
+      width={left + width + 34}
+      height={top + height + 20}
+      role="img"
+      aria-label="The sheet with its places and measures, to scale"
+    >
+      <rect
+        x={left}
+        y={top}
+        width={width}
+        height={height}
+        fill={colour.paper}
+        stroke={colour.ruleStrong}
+      />
       {Array.from({ length: Math.min(placesOn(stock), 400) }, (_, i) => {
         const place = placeOnStock(stock, i, 1, 'across');
-        const outside = place.x + piece.width > page.width + 0.05 || place.y + piece.height > page.height + 0.05;
+        const outside =
+          place.x + piece.width > page.width + 0.05 || place.y + piece.height > page.height + 0.05;
         return (
           <rect
             key={i}
@@ -98,8 +111,17 @@ export function StockDrawing({ stock, say }: { stock: Stock; say: (mm: number) =
         {say(page.height)}
       </text>
       {(stock.cornerRadius > 0 || bleed > 0) && (
-        <text x={first.x + 5} y={first.y + Math.min(14, piece.height * scale - 3)} style={lettering}>
-          {[stock.cornerRadius > 0 && `r ${say(stock.cornerRadius)}`, bleed > 0 && `bleed ${say(bleed)}`].filter(Boolean).join(', ')}
+        <text
+          x={first.x + 5}
+          y={first.y + Math.min(14, piece.height * scale - 3)}
+          style={lettering}
+        >
+          {[
+            stock.cornerRadius > 0 && `r ${say(stock.cornerRadius)}`,
+            bleed > 0 && `bleed ${say(bleed)}`,
+          ]
+            .filter(Boolean)
+            .join(', ')}
         </text>
       )}
     </svg>
@@ -121,7 +143,11 @@ function Across({ x, y, length, tier, text, what }: MarkProps) {
   return (
     <g>
       <title>{what}</title>
-      <path d={`M${x} ${y - 3}v6M${x + length} ${y - 3}v6M${x} ${y}h${length}`} stroke={colour.violet} strokeWidth={0.8} />
+      <path
+        d={`M${x} ${y - 3}v6M${x + length} ${y - 3}v6M${x} ${y}h${length}`}
+        stroke={colour.violet}
+        strokeWidth={0.8}
+      />
       <text x={x + length / 2} y={y - 5 - tier * 11} textAnchor="middle" style={lettering}>
         {text}
       </text>
@@ -135,7 +161,11 @@ function Down({ x, y, length, tier, text, what }: MarkProps) {
   return (
     <g>
       <title>{what}</title>
-      <path d={`M${x - 3} ${y}h6M${x - 3} ${y + length}h6M${x} ${y}v${length}`} stroke={colour.violet} strokeWidth={0.8} />
+      <path
+        d={`M${x - 3} ${y}h6M${x - 3} ${y + length}h6M${x} ${y}v${length}`}
+        stroke={colour.violet}
+        strokeWidth={0.8}
+      />
       <text x={x - 6} y={y + length / 2 + 4 + nudge} textAnchor="end" style={lettering}>
         {text}
       </text>

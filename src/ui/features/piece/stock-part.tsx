@@ -4,15 +4,39 @@ import { useState } from 'react';
 import { styled } from 'styled-components';
 import { Autocomplete, Input, ListBox, ListBoxItem, SearchField } from 'react-aria-components';
 import { stockIs } from '../../../core/piece/stock-search';
-import { aboutStock, placesOn, stockSchema, stockTroubles, stocks, type Stock } from '../../../core/piece/stock';
-import { choosable, ErrorLine, MainButton, Measure, Part, QuietButton, Small, Words } from '../../kit/controls';
+import {
+  aboutStock,
+  placesOn,
+  stockSchema,
+  stockTroubles,
+  stocks,
+  type Stock,
+} from '../../../core/piece/stock';
+import {
+  choosable,
+  ErrorLine,
+  MainButton,
+  Measure,
+  Part,
+  QuietButton,
+  Small,
+  Words,
+} from '../../kit/controls';
 import { colour } from '../../kit/theme';
 import { Pick } from '../../kit/pick';
 import { useKept } from '../../editors/stamp/kept';
 import { StockDrawing } from './stock-drawing';
 
 /** The stock of a piece: from the catalogue by measure, kept ones, or measures of one's own. */
-export function StockPart({ stock, own, onChange }: { stock: Stock; own: boolean; onChange: (stock: Stock, own: boolean) => void }) {
+export function StockPart({
+  stock,
+  own,
+  onChange,
+}: {
+  stock: Stock;
+  own: boolean;
+  onChange: (stock: Stock, own: boolean) => void;
+}) {
   const { kept } = useKept<Stock>('stock');
   const [measuring, setMeasuring] = useState(false);
   return (
@@ -85,13 +109,28 @@ const FoundStock = styled(ListBoxItem)`
 `;
 
 /** A sheet in its true proportions with its places, small. */
-function SmallSheet({ stock: { page, columns, rows, piece, margin, pitch, cornerRadius } }: { stock: Stock }) {
+function SmallSheet({
+  stock: { page, columns, rows, piece, margin, pitch, cornerRadius },
+}: {
+  stock: Stock;
+}) {
   const scale = Math.min(42 / page.width, 46 / page.height);
-  const places = Array.from({ length: columns * rows }, (_, i) => [i % columns, Math.floor(i / columns)] as const);
+  const places = Array.from(
+    { length: columns * rows },
+    (_, i) => [i % columns, Math.floor(i / columns)] as const,
+  );
   return (
     <svg width={46} height={48} viewBox={`0 0 46 48`} aria-hidden>
-      <g transform={`translate(${(46 - page.width * scale) / 2} ${(48 - page.height * scale) / 2}) scale(${scale})`}>
-        <rect width={page.width} height={page.height} fill={colour.paper} stroke={colour.inkSoft} strokeWidth={0.8 / scale} />
+      <g
+        transform={`translate(${(46 - page.width * scale) / 2} ${(48 - page.height * scale) / 2}) scale(${scale})`}
+      >
+        <rect
+          width={page.width}
+          height={page.height}
+          fill={colour.paper}
+          stroke={colour.inkSoft}
+          strokeWidth={0.8 / scale}
+        />
         {columns * rows > 1 &&
           places.map(([c, r]) => (
             <rect
@@ -129,14 +168,26 @@ function FindStock({
   const found = all.filter(({ stock, about, name }) => stockIs({ ...stock, name }, about, query));
   return (
     <Autocomplete inputValue={query} onInputChange={setQuery}>
-      <SearchField autoFocus aria-label="Find by a measure, a number or a word" style={{ display: 'grid' }}>
+      <SearchField
+        autoFocus
+        aria-label="Find by a measure, a number or a word"
+        style={{ display: 'grid' }}
+      >
         <Input
           placeholder="63.5 · 2 5/8 in · 21 · badge · roll"
-          style={{ border: `1px solid ${colour.ruleStrong}`, borderRadius: 2, padding: '6px 9px', background: colour.paper }}
+          style={{
+            border: `1px solid ${colour.ruleStrong}`,
+            borderRadius: 2,
+            padding: '6px 9px',
+            background: colour.paper,
+          }}
         />
       </SearchField>
       {found.length === 0 && (
-        <Small role="status">Nothing here is like that. Take measures of your own below, from the packet or with a ruler.</Small>
+        <Small role="status">
+          Nothing here is like that. Take measures of your own below, from the packet or with a
+          ruler.
+        </Small>
       )}
       <Found
         aria-label="Label stock"
@@ -198,7 +249,13 @@ function OwnStock({ start, onUse }: { start: Stock; onUse: (stock: Stock) => voi
   const whole: Stock = { ...stock, name: name.trim() || words };
   const { mm, digits, step } = units[unit];
   /** A length in the unit in hand; it is kept in mm. */
-  const length = (label: string, value: number, set: (mm: number) => Partial<Stock>, min = 0, max = 1300) => (
+  const length = (
+    label: string,
+    value: number,
+    set: (mm: number) => Partial<Stock>,
+    min = 0,
+    max = 1300,
+  ) => (
     <Measure
       key={`${label} ${unit}`}
       label={`${label}, ${unit}`}
@@ -211,7 +268,14 @@ function OwnStock({ start, onUse }: { start: Stock; onUse: (stock: Stock) => voi
     />
   );
   const count = (label: string, value: number, set: (n: number) => Partial<Stock>, max: number) => (
-    <Measure label={label} value={value} min={1} max={max} step={1} onChange={(v) => setStock({ ...stock, ...set(v) })} />
+    <Measure
+      label={label}
+      value={value}
+      min={1}
+      max={max}
+      step={1}
+      onChange={(v) => setStock({ ...stock, ...set(v) })}
+    />
   );
   return (
     <>
@@ -230,25 +294,52 @@ function OwnStock({ start, onUse }: { start: Stock; onUse: (stock: Stock) => voi
           {length(
             'Piece width',
             piece.width,
-            (width) => ({ piece: { ...piece, width }, pitch: { ...pitch, x: pitch.x + width - piece.width } }),
+            (width) => ({
+              piece: { ...piece, width },
+              pitch: { ...pitch, x: pitch.x + width - piece.width },
+            }),
             5,
           )}
           {length(
             'Piece height',
             piece.height,
-            (height) => ({ piece: { ...piece, height }, pitch: { ...pitch, y: pitch.y + height - piece.height } }),
+            (height) => ({
+              piece: { ...piece, height },
+              pitch: { ...pitch, y: pitch.y + height - piece.height },
+            }),
             5,
           )}
           {count('Columns', stock.columns, (columns) => ({ columns }), 60)}
           {count('Rows', stock.rows, (rows) => ({ rows }), 100)}
           {length('Left margin', margin.left, (left) => ({ margin: { ...margin, left } }), 0, 600)}
           {length('Top margin', margin.top, (top) => ({ margin: { ...margin, top } }), 0, 600)}
-          {length('Gutter across', pitch.x - piece.width, (g) => ({ pitch: { ...pitch, x: piece.width + g } }), 0, 100)}
-          {length('Gutter down', pitch.y - piece.height, (g) => ({ pitch: { ...pitch, y: piece.height + g } }), 0, 100)}
-          {length('Corner radius', stock.cornerRadius, (cornerRadius) => ({ cornerRadius }), 0, 100)}
+          {length(
+            'Gutter across',
+            pitch.x - piece.width,
+            (g) => ({ pitch: { ...pitch, x: piece.width + g } }),
+            0,
+            100,
+          )}
+          {length(
+            'Gutter down',
+            pitch.y - piece.height,
+            (g) => ({ pitch: { ...pitch, y: piece.height + g } }),
+            0,
+            100,
+          )}
+          {length(
+            'Corner radius',
+            stock.cornerRadius,
+            (cornerRadius) => ({ cornerRadius }),
+            0,
+            100,
+          )}
           {length('Bleed', stock.bleed ?? 0, (bleed) => ({ bleed }), 0, 10)}
         </div>
-        <StockDrawing stock={stock} say={(value) => String(Number((value / mm).toFixed(unit === 'mm' ? 1 : 3)))} />
+        <StockDrawing
+          stock={stock}
+          say={(value) => String(Number((value / mm).toFixed(unit === 'mm' ? 1 : 3)))}
+        />
       </Two>
       {troubles.map((t) => (
         <ErrorLine key={t} style={{ fontSize: 13 }}>

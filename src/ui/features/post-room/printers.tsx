@@ -6,7 +6,15 @@ import { useState } from 'react';
 import { styled } from 'styled-components';
 import type { LetterView, PrinterView, PrintJobView } from '../../../core/job/views';
 import { ask } from '../../kit/api';
-import { ErrorLine, Measure, Part, PlainButton, QuietButton, Sentence, Small } from '../../kit/controls';
+import {
+  ErrorLine,
+  Measure,
+  Part,
+  PlainButton,
+  QuietButton,
+  Sentence,
+  Small,
+} from '../../kit/controls';
 import { when } from '../../kit/dates';
 import { Mark, type MarkName } from '../../kit/mark';
 import { Pick } from '../../kit/pick';
@@ -33,7 +41,12 @@ const Rows = styled.ul`
   }
 `;
 
-const marks: Record<PrintJobView['state'], MarkName> = { waiting: 'none', printing: 'none', printed: 'ready', stopped: 'out' };
+const marks: Record<PrintJobView['state'], MarkName> = {
+  waiting: 'none',
+  printing: 'none',
+  printed: 'ready',
+  stopped: 'out',
+};
 
 /** The printers, what each of them makes out, and what it was sent. */
 export function Printers() {
@@ -43,7 +56,11 @@ export function Printers() {
     queryKey: ['printers'],
     queryFn: () => ask<{ printers: PrinterView[] }>('/api/printers'),
     refetchInterval: ({ state }) =>
-      state.data?.printers.some((p) => p.jobs.some((j) => j.state === 'waiting' || j.state === 'printing')) ? 600 : 4000,
+      state.data?.printers.some((p) =>
+        p.jobs.some((j) => j.state === 'waiting' || j.state === 'printing'),
+      )
+        ? 600
+        : 4000,
   });
   const act = (work: Promise<unknown>) =>
     void work.then(
@@ -75,7 +92,11 @@ export function Printers() {
                 </span>
                 <Small>{when(job.sent)}</Small>
                 {(job.state === 'waiting' || job.state === 'printing') && (
-                  <QuietButton onPress={() => act(ask(`/api/print-jobs/${job.id}`, { method: 'DELETE' }))}>Stop</QuietButton>
+                  <QuietButton
+                    onPress={() => act(ask(`/api/print-jobs/${job.id}`, { method: 'DELETE' }))}
+                  >
+                    Stop
+                  </QuietButton>
                 )}
               </li>
             ))}
@@ -86,10 +107,21 @@ export function Printers() {
   );
 }
 
-function PrinterSentence({ printer, act }: { printer: PrinterView; act: (work: Promise<unknown>) => void }) {
+function PrinterSentence({
+  printer,
+  act,
+}: {
+  printer: PrinterView;
+  act: (work: Promise<unknown>) => void;
+}) {
   const { id, name, dpi, offsetX, offsetY, finest } = printer;
   const keep = (next: Partial<Omit<PrinterView, 'id' | 'jobs'>>) =>
-    act(ask(`/api/printers/${id}`, { method: 'PUT', json: { name, dpi, offsetX, offsetY, finest, ...next } }));
+    act(
+      ask(`/api/printers/${id}`, {
+        method: 'PUT',
+        json: { name, dpi, offsetX, offsetY, finest, ...next },
+      }),
+    );
   return (
     <Sentence $minor>
       Prints{' '}
@@ -111,9 +143,23 @@ function PrinterSentence({ printer, act }: { printer: PrinterView; act: (work: P
         label="Offset"
         editor={
           <>
-            <Small>What stands at the edge of the paper on the test page, the other way round.</Small>
-            <Measure label="To the right, mm" value={offsetX} min={-20} max={20} onChange={(x) => keep({ offsetX: x })} />
-            <Measure label="Down, mm" value={offsetY} min={-20} max={20} onChange={(y) => keep({ offsetY: y })} />
+            <Small>
+              What stands at the edge of the paper on the test page, the other way round.
+            </Small>
+            <Measure
+              label="To the right, mm"
+              value={offsetX}
+              min={-20}
+              max={20}
+              onChange={(x) => keep({ offsetX: x })}
+            />
+            <Measure
+              label="Down, mm"
+              value={offsetY}
+              min={-20}
+              max={20}
+              onChange={(y) => keep({ offsetY: y })}
+            />
           </>
         }
       >
@@ -156,7 +202,12 @@ export function OutTray() {
   const [all, setAll] = useState(false);
   if (error) return <ErrorLine>{error.message}</ErrorLine>;
   const letters = data?.letters ?? [];
-  if (data && letters.length === 0) return <Small>Nothing has gone out yet. When a run is done, a notice with its files lies here.</Small>;
+  if (data && letters.length === 0)
+    return (
+      <Small>
+        Nothing has gone out yet. When a run is done, a notice with its files lies here.
+      </Small>
+    );
   return (
     <>
       <Rows aria-label="Notices">
@@ -174,7 +225,9 @@ export function OutTray() {
           </li>
         ))}
       </Rows>
-      {letters.length > 8 && !all && <PlainButton onPress={() => setAll(true)}>Show all {letters.length}</PlainButton>}
+      {letters.length > 8 && !all && (
+        <PlainButton onPress={() => setAll(true)}>Show all {letters.length}</PlainButton>
+      )}
     </>
   );
 }

@@ -22,7 +22,11 @@ export function useCellKeys(
   edit: (column: Column | undefined) => void,
 ): void {
   const { editCell, editCells, hand, rowAt, total, revealed, setProblem } = useJob();
-  const keys = useRef<{ key(e: KeyboardEvent): void; copy(e: ClipboardEvent): void; paste(e: ClipboardEvent): void }>(null);
+  const keys = useRef<{
+    key(e: KeyboardEvent): void;
+    copy(e: ClipboardEvent): void;
+    paste(e: ClipboardEvent): void;
+  }>(null);
   useEffect(() => {
     const column = () => columns[Math.min(scroll.now().cell, columns.length - 1)];
     const none = columns.length === 0;
@@ -33,7 +37,8 @@ export function useCellKeys(
         if (e.key === 'ArrowLeft') scroll.take(Math.max(0, at - 1));
         else if (e.key === 'ArrowRight') scroll.take(Math.min(columns.length - 1, at + 1));
         else if (e.key === 'Enter' || e.key === 'F2') edit(column());
-        else if (e.key === 'Delete' && !column().worked) editCell(record.id, column().id, '', record.values[column().id] ?? '');
+        else if (e.key === 'Delete' && !column().worked)
+          editCell(record.id, column().id, '', record.values[column().id] ?? '');
         else return;
         e.preventDefault();
       },
@@ -41,20 +46,34 @@ export function useCellKeys(
         if (none || elsewhere(e) || String(getSelection())) return;
         e.preventDefault();
         if (isSecret(column(), columns) && !revealed.has(column().id))
-          return setProblem(`${column().name} is kept secret. Show it on this screen first, in its heading, to copy it.`);
+          return setProblem(
+            `${column().name} is kept secret. Show it on this screen first, in its heading, to copy it.`,
+          );
         e.clipboardData?.setData('text/plain', record.values[column().id] ?? '');
       },
       paste(e) {
         const text = e.clipboardData?.getData('text/plain').replace(/\r?\n$/, '') ?? '';
         if (none || elsewhere(e) || text === '') return;
         e.preventDefault();
-        const rows = parse(text, { delimiter: '\t', relax_quotes: true, relax_column_count: true, skip_empty_lines: false }) as string[][];
+        const rows = parse(text, {
+          delimiter: '\t',
+          relax_quotes: true,
+          relax_column_count: true,
+          skip_empty_lines: false,
+        }) as string[][];
         const room = Math.min(total - hand, mostRows);
         const open = columns.slice(columns.indexOf(column())).filter((c) => !c.worked);
         const edits = rows.flatMap((row, r) => {
           const to = rowAt(hand + r);
           return to
-            ? row.slice(0, open.length).map((value, i) => ({ record: to.id, column: open[i].id, value, from: to.values[open[i].id] ?? '' }))
+            ? row
+                .slice(0, open.length)
+                .map((value, i) => ({
+                  record: to.id,
+                  column: open[i].id,
+                  value,
+                  from: to.values[open[i].id] ?? '',
+                }))
             : [];
         });
         if (edits.length > mostPasted || rows.length > room)
@@ -87,5 +106,7 @@ export function useCellKeys(
 const elsewhere = (e: Event): boolean =>
   Boolean(
     e.target instanceof HTMLElement &&
-    e.target.closest('input:not([type=checkbox]), textarea, select, button, a, [role=button], [role=dialog], [role=listbox]'),
+    e.target.closest(
+      'input:not([type=checkbox]), textarea, select, button, a, [role=button], [role=dialog], [role=listbox]',
+    ),
   );

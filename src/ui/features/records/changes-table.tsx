@@ -63,13 +63,16 @@ export function ChangesTable({ rows }: { rows: readonly ChangedRow[] }) {
             <td>
               {row.cells.slice(0, most).map((cell, i) => (
                 <span className="cell" key={i}>
-                  <b>{cell.column}:</b> {row.change !== 'added' && <del>{shown(cell.before) || 'blank'}</del>}
+                  <b>{cell.column}:</b>{' '}
+                  {row.change !== 'added' && <del>{shown(cell.before) || 'blank'}</del>}
                   {row.change === 'changed' && ' → '}
                   {row.change !== 'gone' && <ins>{shown(cell.after) || 'blank'}</ins>}
                   {cell.clash && ' (changed by hand here)'}
                 </span>
               ))}
-              {row.cells.length > most && <span className="cell">and {row.cells.length - most} more cells</span>}
+              {row.cells.length > most && (
+                <span className="cell">and {row.cells.length - most} more cells</span>
+              )}
             </td>
           </tr>
         ))}

@@ -3,14 +3,23 @@
 import { useState } from 'react';
 import { isSecret, type Column } from '../../../core/records/columns';
 import { ask } from '../../kit/api';
-import { Check, ChoicePart, MainButton, PlainButton, QuietButton, Small, Words } from '../../kit/controls';
+import {
+  Check,
+  ChoicePart,
+  MainButton,
+  PlainButton,
+  QuietButton,
+  Small,
+  Words,
+} from '../../kit/controls';
 import { useJob } from '../../shell/ledger/context';
 import type { Condition } from '../../shell/ledger/view';
 import { Pick } from '../../kit/pick';
 
 function useChange() {
   const { job, changeList } = useJob();
-  return (json: object) => void changeList(() => ask(`/api/lists/${job.list.id}/columns`, { method: 'PATCH', json }));
+  return (json: object) =>
+    void changeList(() => ask(`/api/lists/${job.list.id}/columns`, { method: 'PATCH', json }));
 }
 
 /** Everything about one column: its name, its place, which of its values are shown and in which order. */
@@ -28,13 +37,21 @@ export function ColumnEditor({ column, close }: { column: Column; close: () => v
   return (
     <div style={{ display: 'grid', gap: 12, width: 320 }}>
       <div style={{ display: 'flex', gap: 6, flexWrap: 'wrap' }}>
-        <QuietButton aria-pressed={view.sort === `${column.id}:up`} onPress={() => setView({ sort: `${column.id}:up` })}>
+        <QuietButton
+          aria-pressed={view.sort === `${column.id}:up`}
+          onPress={() => setView({ sort: `${column.id}:up` })}
+        >
           Least first
         </QuietButton>
-        <QuietButton aria-pressed={view.sort === `${column.id}:down`} onPress={() => setView({ sort: `${column.id}:down` })}>
+        <QuietButton
+          aria-pressed={view.sort === `${column.id}:down`}
+          onPress={() => setView({ sort: `${column.id}:down` })}
+        >
           Greatest first
         </QuietButton>
-        {view.sort && <QuietButton onPress={() => setView({ sort: undefined })}>As in the list</QuietButton>}
+        {view.sort && (
+          <QuietButton onPress={() => setView({ sort: undefined })}>As in the list</QuietButton>
+        )}
       </div>
       <form
         style={{ display: 'grid', gap: 8 }}
@@ -60,14 +77,19 @@ export function ColumnEditor({ column, close }: { column: Column; close: () => v
           <QuietButton type="submit" isDisabled={needsText && text.trim() === ''}>
             Show only those
           </QuietButton>
-          {own && <PlainButton onPress={() => setView({ where: others })}>Show all again</PlainButton>}
+          {own && (
+            <PlainButton onPress={() => setView({ where: others })}>Show all again</PlainButton>
+          )}
         </div>
       </form>
       <div style={{ display: 'flex', gap: 8, alignItems: 'end' }}>
         <Words label="Its name" value={name} onChange={setName} />
         <MainButton
           isDisabled={name.trim() === '' || name.trim() === column.name || Boolean(column.worked)}
-          onPress={() => (change({ does: 'rename', id: column.id, name: name.trim(), was: column.name }), close())}
+          onPress={() => (
+            change({ does: 'rename', id: column.id, name: name.trim(), was: column.name }),
+            close()
+          )}
           style={{ padding: '5px 11px' }}
         >
           Rename
@@ -75,19 +97,34 @@ export function ColumnEditor({ column, close }: { column: Column; close: () => v
       </div>
       {column.source && <Small>Called {column.source} where it comes from.</Small>}
       <div style={{ display: 'flex', gap: 6, flexWrap: 'wrap' }}>
-        <QuietButton isDisabled={at === 0} onPress={() => change({ does: 'move', id: column.id, to: at - 1 })}>
+        <QuietButton
+          isDisabled={at === 0}
+          onPress={() => change({ does: 'move', id: column.id, to: at - 1 })}
+        >
           Move left
         </QuietButton>
-        <QuietButton isDisabled={at === job.list.columns.length - 1} onPress={() => change({ does: 'move', id: column.id, to: at + 1 })}>
+        <QuietButton
+          isDisabled={at === job.list.columns.length - 1}
+          onPress={() => change({ does: 'move', id: column.id, to: at + 1 })}
+        >
           Move right
         </QuietButton>
-        <QuietButton onPress={() => (change({ does: 'hide', id: column.id, hidden: true }), close())}>Hide</QuietButton>
+        <QuietButton
+          onPress={() => (change({ does: 'hide', id: column.id, hidden: true }), close())}
+        >
+          Hide
+        </QuietButton>
       </div>
       <Check on={secret} onChange={(on) => change({ does: 'secret', id: column.id, secret: on })}>
-        <span>kept secret: masked here, no text under the code, left out of what is taken away</span>
+        <span>
+          kept secret: masked here, no text under the code, left out of what is taken away
+        </span>
       </Check>
       {secret && (
-        <QuietButton aria-pressed={revealed.has(column.id)} onPress={() => reveal(column.id, !revealed.has(column.id))}>
+        <QuietButton
+          aria-pressed={revealed.has(column.id)}
+          onPress={() => reveal(column.id, !revealed.has(column.id))}
+        >
           {revealed.has(column.id) ? 'Mask it again' : 'Show it on this screen for now'}
         </QuietButton>
       )}

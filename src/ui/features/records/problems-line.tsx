@@ -6,7 +6,15 @@ import { styled } from 'styled-components';
 import type { ProblemRow } from '../../../core/job/views';
 import { problemWords, type ProblemKind } from '../../../core/records/problems';
 import { ask } from '../../kit/api';
-import { Check, ErrorLine, MainButton, Part, QuietButton, Sentence, Small } from '../../kit/controls';
+import {
+  Check,
+  ErrorLine,
+  MainButton,
+  Part,
+  QuietButton,
+  Sentence,
+  Small,
+} from '../../kit/controls';
 import { useJob } from '../../shell/ledger/context';
 import { Mark } from '../../kit/mark';
 import { colour, font } from '../../kit/theme';
@@ -21,8 +29,12 @@ export function ProblemsLine() {
       {job.problems.map(({ kind, records }, i) => (
         <span key={kind}>
           {i > 0 && (i === job.problems.length - 1 ? ' and ' : ', ')}
-          <Part label={problemWords[kind].many} editor={(close) => <ProblemEditor kind={kind} close={close} />}>
-            {records.toLocaleString('en')} {records === 1 ? problemWords[kind].one : problemWords[kind].many}
+          <Part
+            label={problemWords[kind].many}
+            editor={(close) => <ProblemEditor kind={kind} close={close} />}
+          >
+            {records.toLocaleString('en')}{' '}
+            {records === 1 ? problemWords[kind].one : problemWords[kind].many}
           </Part>
         </span>
       ))}
@@ -67,7 +79,8 @@ function Visible({ text }: { text: string }) {
     <>
       {Array.from(text.slice(0, 120)).map((c, i) =>
         /[\u00a0\u00ad\u200b-\u200f\u2060\ufeff]/u.test(c) ||
-        (/\s/u.test(c) && (i === 0 || i === text.length - 1 || text[i - 1] === ' ' || text[i + 1] === ' ')) ? (
+        (/\s/u.test(c) &&
+          (i === 0 || i === text.length - 1 || text[i - 1] === ' ' || text[i + 1] === ' ')) ? (
           <mark key={i}>{c === ' ' ? '␣' : '▯'}</mark>
         ) : (
           c
@@ -91,7 +104,11 @@ function ProblemEditor({ kind, close }: { kind: ProblemKind; close: () => void }
   const chosen = mendable.filter((r) => !left.has(r.record));
   const mend = async () => {
     close();
-    await changeList(() => ask(`/api/lists/${job.list.id}/problems`, { json: { kind, records: chosen.map((r) => r.record) } }));
+    await changeList(() =>
+      ask(`/api/lists/${job.list.id}/problems`, {
+        json: { kind, records: chosen.map((r) => r.record) },
+      }),
+    );
   };
   return (
     <>
@@ -118,7 +135,12 @@ function ProblemEditor({ kind, close }: { kind: ProblemKind; close: () => void }
                 <td style={{ width: 170 }}>
                   <button
                     type="button"
-                    style={{ all: 'unset', cursor: 'pointer', textDecoration: 'underline', textUnderlineOffset: 3 }}
+                    style={{
+                      all: 'unset',
+                      cursor: 'pointer',
+                      textDecoration: 'underline',
+                      textUnderlineOffset: 3,
+                    }}
                     onClick={() => {
                       jump({ record: row.record });
                       if (kind === 'misfit') openBand('stamps');
@@ -142,14 +164,20 @@ function ProblemEditor({ kind, close }: { kind: ProblemKind; close: () => void }
                   ) : (
                     <span style={{ fontFamily: font.text }}>{row.text}</span>
                   )}
-                  {row.column && row.value.trim() === '' && <i style={{ fontFamily: font.text }}>{row.columnName} is blank</i>}
+                  {row.column && row.value.trim() === '' && (
+                    <i style={{ fontFamily: font.text }}>{row.columnName} is blank</i>
+                  )}
                 </td>
               </tr>
             ))}
           </tbody>
         </table>
       </Rows>
-      {data.rows.length > 300 && <Small>The first 300 of {data.rows.length.toLocaleString('en')}; mending takes all of them.</Small>}
+      {data.rows.length > 300 && (
+        <Small>
+          The first 300 of {data.rows.length.toLocaleString('en')}; mending takes all of them.
+        </Small>
+      )}
       <div style={{ display: 'flex', gap: 10, alignItems: 'center' }}>
         {words.mend && mendable.length > 0 && (
           <MainButton isDisabled={chosen.length === 0} onPress={() => void mend()}>

@@ -128,7 +128,11 @@ export function RecordsHeads() {
           <HeadCell key={column.id} style={{ left: edges[c] - x, width: edges[c + 1] - edges[c] }}>
             <Grip list={job.list.id} column={column} width={edges[c + 1] - edges[c]} />
             <b title={column.name}>
-              <Part plain label={`The column ${column.name}`} editor={(close) => <ColumnEditor column={column} close={close} />}>
+              <Part
+                plain
+                label={`The column ${column.name}`}
+                editor={(close) => <ColumnEditor column={column} close={close} />}
+              >
                 {column.name}
                 {view.sort?.startsWith(`${column.id}:`) && (view.sort.endsWith('up') ? ' ↑' : ' ↓')}
                 {view.where.some((c) => c.column === column.id) && ' ∗'}
@@ -142,7 +146,12 @@ export function RecordsHeads() {
                 assign(
                   job.list.columns.map((other) => ({
                     id: other.id,
-                    role: other.id === column.id ? role : (role === 'key' || role === 'name') && other.role === role ? 'text' : other.role,
+                    role:
+                      other.id === column.id
+                        ? role
+                        : (role === 'key' || role === 'name') && other.role === role
+                          ? 'text'
+                          : other.role,
                   })),
                 )
               }
@@ -174,10 +183,20 @@ function useShown(): Column[] {
 export function useRoles() {
   const { job, changeList } = useJob();
   return (columns: { id: string; role: ColumnRole }[]) =>
-    void changeList(() => ask(`/api/lists/${job.list.id}/columns`, { method: 'PATCH', json: { does: 'roles', columns } }));
+    void changeList(() =>
+      ask(`/api/lists/${job.list.id}/columns`, {
+        method: 'PATCH',
+        json: { does: 'roles', columns },
+      }),
+    );
 }
 
-function inSight(columns: readonly Column[], edges: readonly number[], x: number, width: number): [Column, number][] {
+function inSight(
+  columns: readonly Column[],
+  edges: readonly number[],
+  x: number,
+  width: number,
+): [Column, number][] {
   const shown: [Column, number][] = [];
   for (let c = 0; c < columns.length && c + 1 < edges.length; c++)
     if (edges[c + 1] > x && edges[c] < x + width) shown.push([columns[c], c]);
@@ -262,7 +281,15 @@ function Grip({ list, column, width }: { list: number; column: Column; width: nu
   );
 }
 
-export function RecordsCell({ record, open, inHand }: { record: LedgerRow; open: boolean; inHand: boolean }) {
+export function RecordsCell({
+  record,
+  open,
+  inHand,
+}: {
+  record: LedgerRow;
+  open: boolean;
+  inHand: boolean;
+}) {
   const { editCell, setProblem, revealed } = useJob();
   const columns = useShown();
   const [editing, setEditing] = useState<string>();
@@ -273,7 +300,11 @@ export function RecordsCell({ record, open, inHand }: { record: LedgerRow; open:
   useEffect(() => {
     leave.current = () => {
       const typed = draft.current;
-      if (typed && typed.value !== begun.current && !(isSealed(begun.current) && typed.value === ''))
+      if (
+        typed &&
+        typed.value !== begun.current &&
+        !(isSealed(begun.current) && typed.value === '')
+      )
         editCell(record.id, typed.column, typed.value, begun.current);
     };
   });
@@ -281,7 +312,9 @@ export function RecordsCell({ record, open, inHand }: { record: LedgerRow; open:
   const { x, width, cell, edges } = scroll.use();
   const edit = (column: Column | undefined) => {
     if (column?.worked)
-      setProblem(`${column.name} is worked out from other columns and cannot be typed over. Change its sentence, or those columns.`);
+      setProblem(
+        `${column.name} is worked out from other columns and cannot be typed over. Change its sentence, or those columns.`,
+      );
     else {
       begun.current = column ? (record.values[column.id] ?? '') : '';
       setEditing(column?.id);
@@ -290,7 +323,9 @@ export function RecordsCell({ record, open, inHand }: { record: LedgerRow; open:
   useCellKeys(open && inHand, record, columns, edit);
   if (!open) return <FoldedRecords record={record} />;
   // a window that was not given a value cannot show it
-  const masked = (column: Column) => isSealed(record.values[column.id] ?? '') || (isSecret(column, columns) && !revealed.has(column.id));
+  const masked = (column: Column) =>
+    isSealed(record.values[column.id] ?? '') ||
+    (isSecret(column, columns) && !revealed.has(column.id));
   const commit = (column: Column, value: string, next?: number) => {
     // what it held when it was taken in hand, not what another window has put there since
     draft.current = undefined;
@@ -343,7 +378,8 @@ export function RecordsCell({ record, open, inHand }: { record: LedgerRow; open:
                 }}
               />
             ) : (
-              (masked(column) && value ? '••••••' : value) || (note ? <i style={{ color: colour.look }}>blank</i> : '')
+              (masked(column) && value ? '••••••' : value) ||
+              (note ? <i style={{ color: colour.look }}>blank</i> : '')
             )}
           </Cell>
         );

@@ -24,18 +24,34 @@ export function RecordsSentence() {
   const shown = columns.filter((c) => !c.hidden);
   const choices = shown.map((c) => ({ id: c.id, name: c.name }));
   const take = (role: ColumnRole) => (id: string) =>
-    assign(columns.map((c) => ({ id: c.id, role: c.id === id ? role : c.role === role ? 'text' : c.role })));
+    assign(
+      columns.map((c) => ({
+        id: c.id,
+        role: c.id === id ? role : c.role === role ? 'text' : c.role,
+      })),
+    );
   return (
     <>
       <div style={{ minWidth: 0 }}>
         <RereadLine />
         <Sentence>
-          {counted(job.counts.all, 'record')} with {counted(shown.length, 'column')} from <SourcePart />, told apart by{' '}
-          <ChoicePart label="The column that tells records apart" choices={choices} value={key?.id} onChange={take('key')}>
+          {counted(job.counts.all, 'record')} with {counted(shown.length, 'column')} from{' '}
+          <SourcePart />, told apart by{' '}
+          <ChoicePart
+            label="The column that tells records apart"
+            choices={choices}
+            value={key?.id}
+            onChange={take('key')}
+          >
             {key?.name ?? 'no column yet'}
           </ChoicePart>{' '}
           and titled by{' '}
-          <ChoicePart label="The column with the name" choices={choices} value={name?.id} onChange={take('name')}>
+          <ChoicePart
+            label="The column with the name"
+            choices={choices}
+            value={name?.id}
+            onChange={take('name')}
+          >
             {name?.name ?? 'no column yet'}
           </ChoicePart>
           ; <RevisionsPart />
@@ -52,7 +68,9 @@ export function RecordsSentence() {
 export function RecordsTools() {
   const { job, step, changeList, setHand } = useJob();
   const addRecord = async () => {
-    const added = await changeList(() => ask(`/api/lists/${job.list.id}/records`, { json: { records: [{}] } }));
+    const added = await changeList(() =>
+      ask(`/api/lists/${job.list.id}/records`, { json: { records: [{}] } }),
+    );
     if (added) setHand(Number.MAX_SAFE_INTEGER);
   };
   return (
@@ -66,10 +84,18 @@ export function RecordsTools() {
         paddingLeft: 4,
       }}
     >
-      <PlainButton isDisabled={!job.canUndo} onPress={() => step('undo')} style={{ textAlign: 'left' }}>
+      <PlainButton
+        isDisabled={!job.canUndo}
+        onPress={() => step('undo')}
+        style={{ textAlign: 'left' }}
+      >
         Undo
       </PlainButton>
-      <PlainButton isDisabled={!job.canRedo} onPress={() => step('redo')} style={{ textAlign: 'left' }}>
+      <PlainButton
+        isDisabled={!job.canRedo}
+        onPress={() => step('redo')}
+        style={{ textAlign: 'left' }}
+      >
         Redo
       </PlainButton>
       <PlainButton onPress={() => void addRecord()}>Add a record</PlainButton>
@@ -83,11 +109,27 @@ export function RecordsTools() {
 function NewColumn({ close }: { close: () => void }) {
   const { job, changeList } = useJob();
   const add = (name: string) =>
-    void changeList(() => ask(`/api/lists/${job.list.id}/columns`, { method: 'PATCH', json: { does: 'add', name } }));
-  return <WordsAndUse label="Name of a column to type into" use="Add it" onUse={(name) => (add(name), close())} />;
+    void changeList(() =>
+      ask(`/api/lists/${job.list.id}/columns`, { method: 'PATCH', json: { does: 'add', name } }),
+    );
+  return (
+    <WordsAndUse
+      label="Name of a column to type into"
+      use="Add it"
+      onUse={(name) => (add(name), close())}
+    />
+  );
 }
 
-function WordsAndUse({ label, use, onUse }: { label: string; use: string; onUse: (text: string) => void }) {
+function WordsAndUse({
+  label,
+  use,
+  onUse,
+}: {
+  label: string;
+  use: string;
+  onUse: (text: string) => void;
+}) {
   return (
     <form
       style={{ display: 'flex', gap: 8, alignItems: 'end' }}

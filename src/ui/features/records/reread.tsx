@@ -9,7 +9,16 @@ import { counted } from '../../../core/base/words';
 import type { ChangedRow, RereadTake, RereadTold, SaidSame } from '../../../core/job/views';
 import { ask } from '../../kit/api';
 import { sendFile } from '../../kit/send';
-import { ErrorLine, MainButton, Part, PlainButton, QuietButton, Sentence, Small, Warning } from '../../kit/controls';
+import {
+  ErrorLine,
+  MainButton,
+  Part,
+  PlainButton,
+  QuietButton,
+  Sentence,
+  Small,
+  Warning,
+} from '../../kit/controls';
 import { when } from '../../kit/dates';
 import { useJob } from '../../shell/ledger/context';
 import { Mark } from '../../kit/mark';
@@ -64,20 +73,30 @@ function ReadAgain({ close }: { close: () => void }) {
   return (
     <div style={{ display: 'grid', gap: 10, maxWidth: 360 }}>
       <Small>
-        Read as of {when(job.list.updated)}. What was added, changed and gone is shown before it is taken; what you changed by hand and what
-        was printed stays.
+        Read as of {when(job.list.updated)}. What was added, changed and gone is shown before it is
+        taken; what you changed by hand and what was printed stays.
       </Small>
       {readsItself(origin) ? (
-        <MainButton isDisabled={busy} onPress={() => void start(() => ask(`/api/lists/${id}/read`, { method: 'POST' }))}>
+        <MainButton
+          isDisabled={busy}
+          onPress={() => void start(() => ask(`/api/lists/${id}/read`, { method: 'POST' }))}
+        >
           Read {source} again
         </MainButton>
       ) : (
-        <FileTrigger onSelect={(files) => files?.[0] && void start(() => sendFile(files[0], files[0].name, { list: id }))}>
+        <FileTrigger
+          onSelect={(files) =>
+            files?.[0] && void start(() => sendFile(files[0], files[0].name, { list: id }))
+          }
+        >
           <MainButton isDisabled={busy}>Choose {source} again, or a newer one</MainButton>
         </FileTrigger>
       )}
       {origin?.kind === 'tray' && (
-        <Small>It is also read again whenever it is saved{origin.takes ? ', and taken by itself where nothing is lost by it' : ''}.</Small>
+        <Small>
+          It is also read again whenever it is saved
+          {origin.takes ? ', and taken by itself where nothing is lost by it' : ''}.
+        </Small>
       )}
       {error && <ErrorLine>{error}</ErrorLine>}
     </div>
@@ -101,11 +120,16 @@ export function RereadLine() {
       )}
       {(data.state === 'read' || data.state === 'taking') && told && (
         <>
-          <Mark name="look" /> {data.file_name} was read again: {count(told.added, 'added')}, {count(told.changed, 'changed')},{' '}
-          {count(told.gone, 'gone')}.{' '}
+          <Mark name="look" /> {data.file_name} was read again: {count(told.added, 'added')},{' '}
+          {count(told.changed, 'changed')}, {count(told.gone, 'gone')}.{' '}
           <PlainButton
             onPress={() => setOpen(true)}
-            style={{ padding: 0, fontWeight: 700, color: colour.violetDeep, textDecoration: 'underline' }}
+            style={{
+              padding: 0,
+              fontWeight: 700,
+              color: colour.violetDeep,
+              textDecoration: 'underline',
+            }}
           >
             Look at it
           </PlainButton>
@@ -114,7 +138,11 @@ export function RereadLine() {
       <Veil isOpen={open} onOpenChange={setOpen} isDismissable>
         <Card>
           <Account>
-            {({ close }) => (told ? <Reread intake={data} told={told} close={close} key={`${job.list.id}-${data.id}`} /> : null)}
+            {({ close }) =>
+              told ? (
+                <Reread intake={data} told={told} close={close} key={`${job.list.id}-${data.id}`} />
+              ) : null
+            }
           </Account>
         </Card>
       </Veil>
@@ -137,7 +165,8 @@ function useIntake() {
       return intake;
     },
     enabled: id !== null,
-    refetchInterval: ({ state }) => (state.data && (state.data.state === 'waiting' || state.data.state === 'taking') ? 400 : 5000),
+    refetchInterval: ({ state }) =>
+      state.data && (state.data.state === 'waiting' || state.data.state === 'taking') ? 400 : 5000,
   });
 }
 
@@ -148,7 +177,9 @@ function SetAside({ intake, close }: { intake: Intake; close?: () => void }) {
     <PlainButton
       onPress={() => {
         close?.();
-        void ask(`/api/intakes/${intake.id}`, { method: 'DELETE' }).then(() => client.invalidateQueries({ queryKey: ['job', job.id] }));
+        void ask(`/api/intakes/${intake.id}`, { method: 'DELETE' }).then(() =>
+          client.invalidateQueries({ queryKey: ['job', job.id] }),
+        );
       }}
     >
       Set it aside
@@ -193,18 +224,29 @@ function Questions({ intake, told }: { intake: Intake; told: RereadTold }) {
         question.kind === 'heading' ? (
           <p key={question.column} style={{ display: 'flex', gap: 10, alignItems: 'baseline' }}>
             <span>
-              {question.heading} holds what {question.name} held in {counted(question.records, 'record')}.
+              {question.heading} holds what {question.name} held in{' '}
+              {counted(question.records, 'record')}.
             </span>
-            <QuietButton onPress={() => void say({ ...known, headings: { ...known.headings, [question.heading]: question.column } })}>
+            <QuietButton
+              onPress={() =>
+                void say({
+                  ...known,
+                  headings: { ...known.headings, [question.heading]: question.column },
+                })
+              }
+            >
               {question.heading} is the same as {question.name}
             </QuietButton>
           </p>
         ) : (
           <p key="keys" style={{ display: 'flex', gap: 10, alignItems: 'baseline' }}>
             <span>
-              {counted(question.records, 'key is', 'keys are')} the same but for their form: {question.here} here, {question.there} there.
+              {counted(question.records, 'key is', 'keys are')} the same but for their form:{' '}
+              {question.here} here, {question.there} there.
             </span>
-            <QuietButton onPress={() => void say({ ...known, keys: true })}>They are the same records</QuietButton>
+            <QuietButton onPress={() => void say({ ...known, keys: true })}>
+              They are the same records
+            </QuietButton>
           </p>
         ),
       )}
@@ -221,7 +263,10 @@ function Reread({ intake, told, close }: { intake: Intake; told: RereadTold; clo
   const [gone, setGone] = useState<RereadTake['gone']>('out');
   const { data, error } = useQuery({
     queryKey: ['intake-rows', intake.id, change, intake.same],
-    queryFn: () => ask<{ rows: ChangedRow[] }>(`/api/intakes/${intake.id}/rows${change === 'all' ? '' : `?change=${change}`}`),
+    queryFn: () =>
+      ask<{ rows: ChangedRow[] }>(
+        `/api/intakes/${intake.id}/rows${change === 'all' ? '' : `?change=${change}`}`,
+      ),
   });
   const take = async () => {
     await changeList(async () => {
@@ -252,7 +297,9 @@ function Reread({ intake, told, close }: { intake: Intake; told: RereadTold; clo
         <Questions intake={intake} told={told} />
         {told.newColumns.length > 0 && <Small>New columns: {told.newColumns.join(', ')}.</Small>}
         {told.missingColumns.length > 0 && (
-          <Warning>Not in the source any more, and kept here as it was: {told.missingColumns.join(', ')}.</Warning>
+          <Warning>
+            Not in the source any more, and kept here as it was: {told.missingColumns.join(', ')}.
+          </Warning>
         )}
         {told.notes.map((note) => (
           <Warning key={note}>{note}</Warning>
@@ -285,7 +332,9 @@ function Reread({ intake, told, close }: { intake: Intake; told: RereadTold; clo
       <div className="rows" tabIndex={0} role="region" aria-label="What it comes to">
         {error && <ErrorLine>{error.message}</ErrorLine>}
         {data && <ChangesTable rows={data.rows} />}
-        {data?.rows.length === 100 && <Small style={{ padding: 8 }}>The first 100 are shown; all of them are taken.</Small>}
+        {data?.rows.length === 100 && (
+          <Small style={{ padding: 8 }}>The first 100 are shown; all of them are taken.</Small>
+        )}
       </div>
       <footer style={{ display: 'flex', gap: 12, alignItems: 'center' }}>
         <MainButton isDisabled={Boolean(told.blocked)} onPress={() => void take()}>

@@ -103,7 +103,8 @@ function Revisions({ close }: { close: () => void }) {
     queryFn: () => ask<{ total: number; rows: ChangedRow[] }>(`${list}/${current!.number}`),
     enabled: current !== undefined,
   });
-  const turn = (direction: 'undo' | 'redo') => void changeList(() => ask(`${list}/${current!.number}`, { json: { direction } }));
+  const turn = (direction: 'undo' | 'redo') =>
+    void changeList(() => ask(`${list}/${current!.number}`, { json: { direction } }));
   return (
     <>
       <header>
@@ -145,11 +146,14 @@ function Revisions({ close }: { close: () => void }) {
               </div>
               {problem && <ErrorLine role="alert">{problem}</ErrorLine>}
               {current.kind === 'intake' && <Small>Here the list begins.</Small>}
-              {current.kind === 'columns' && <Small>The columns were changed; what the records hold was not.</Small>}
+              {current.kind === 'columns' && (
+                <Small>The columns were changed; what the records hold was not.</Small>
+              )}
               {rows.data && <ChangesTable rows={rows.data.rows} />}
               {rows.data && rows.data.total > rows.data.rows.length && (
                 <Small style={{ marginTop: 8 }}>
-                  The first {rows.data.rows.length} of {rows.data.total.toLocaleString('en')} records.
+                  The first {rows.data.rows.length} of {rows.data.total.toLocaleString('en')}{' '}
+                  records.
                 </Small>
               )}
             </>

@@ -8,12 +8,15 @@ import { wholeView } from '../../shell/ledger/view';
 /** What is shown and in which order, where it is not the whole list as it came. */
 export function ViewWords() {
   const { job, view, total, setView } = useJob();
-  const nameOf = (id: string) => job.list.columns.find((c) => c.id === id)?.name ?? 'a removed column';
+  const nameOf = (id: string) =>
+    job.list.columns.find((c) => c.id === id)?.name ?? 'a removed column';
   const words = [
     ...(view.problem ? [`with ${problemWords[view.problem].many}`] : []),
     ...(view.q ? [`that hold “${view.q}”`] : []),
     ...view.where.map(({ column, is, text }) =>
-      is === 'blank' || is === 'filled' ? `whose ${nameOf(column)} is ${is}` : `whose ${nameOf(column)} ${is} “${text}”`,
+      is === 'blank' || is === 'filled'
+        ? `whose ${nameOf(column)} is ${is}`
+        : `whose ${nameOf(column)} ${is} “${text}”`,
     ),
   ];
   const [column, way] = view.sort?.split(':') ?? [];
@@ -21,8 +24,13 @@ export function ViewWords() {
     <>
       {' '}
       Shown: {total.toLocaleString('en')} {words.length > 0 && words.join(' and ')}
-      {column && `, ${way === 'up' ? 'in the order of' : 'in the reverse order of'} ${nameOf(column)}`}.
-      <PlainButton onPress={() => setView(wholeView)} style={{ textDecoration: 'underline', textUnderlineOffset: 3 }}>
+      {column &&
+        `, ${way === 'up' ? 'in the order of' : 'in the reverse order of'} ${nameOf(column)}`}
+      .
+      <PlainButton
+        onPress={() => setView(wholeView)}
+        style={{ textDecoration: 'underline', textUnderlineOffset: 3 }}
+      >
         Show the whole list
       </PlainButton>
     </>

@@ -15,7 +15,14 @@ export function RunCell({ record }: { record: LedgerRow }) {
   if (record.page === null) return null;
   return (
     <span
-      style={{ display: 'flex', gap: 6, alignItems: 'center', height: '100%', paddingLeft: 12, font: `400 13px/1 ${font.code}` }}
+      style={{
+        display: 'flex',
+        gap: 6,
+        alignItems: 'center',
+        height: '100%',
+        paddingLeft: 12,
+        font: `400 13px/1 ${font.code}`,
+      }}
       title={`Printed on page ${record.page}, place ${record.place}`}
     >
       <Mark
@@ -58,13 +65,18 @@ export function RunBand() {
   const runs = useQuery({
     queryKey: ['runs', job.id],
     queryFn: () => ask<{ runs: RunView[] }>(`/api/jobs/${job.id}/runs`),
-    refetchInterval: ({ state }) => (state.data?.runs.some((r) => r.state === 'waiting' || r.state === 'running') ? 500 : 5000),
+    refetchInterval: ({ state }) =>
+      state.data?.runs.some((r) => r.state === 'waiting' || r.state === 'running') ? 500 : 5000,
   });
   return (
     <Layout>
       <Sheets />
       <div className="history">
-        {runs.error ? <ErrorLine>{runs.error.message}</ErrorLine> : <RunHistory runs={runs.data?.runs ?? []} loading={runs.isPending} />}
+        {runs.error ? (
+          <ErrorLine>{runs.error.message}</ErrorLine>
+        ) : (
+          <RunHistory runs={runs.data?.runs ?? []} loading={runs.isPending} />
+        )}
       </div>
     </Layout>
   );

@@ -91,17 +91,27 @@ export function RunHistory({ runs, loading }: { runs: readonly RunView[]; loadin
     wasBusy.current = busy;
   }, [busy, client]);
   if (loading) return <Small>Loading …</Small>;
-  if (runs.length === 0) return <Small>This job has not been run yet. Its runs, their files and what was read back will stand here.</Small>;
+  if (runs.length === 0)
+    return (
+      <Small>
+        This job has not been run yet. Its runs, their files and what was read back will stand here.
+      </Small>
+    );
   return (
     <>
       {runs.map((run) => (
-        <RunEntry key={run.id} run={run} others={runs.filter((r) => r.id !== run.id && r.state === 'done')} />
+        <RunEntry
+          key={run.id}
+          run={run}
+          others={runs.filter((r) => r.id !== run.id && r.state === 'done')}
+        />
       ))}
     </>
   );
 }
 
-const count = (n: number, one: string, many: string): string => `${n.toLocaleString('en')} ${n === 1 ? one : many}`;
+const count = (n: number, one: string, many: string): string =>
+  `${n.toLocaleString('en')} ${n === 1 ? one : many}`;
 
 function RunEntry({ run, others }: { run: RunView; others: readonly RunView[] }) {
   const client = useQueryClient();
@@ -126,7 +136,8 @@ function RunEntry({ run, others }: { run: RunView; others: readonly RunView[] })
           <progress max={run.pieces} value={run.made} aria-label={`Progress of ${run.name}`} />
           <div className="state" style={{ justifyContent: 'space-between' }}>
             <span>
-              {run.made.toLocaleString('en')} of {run.pieces.toLocaleString('en')} made and read back{pace(run)}
+              {run.made.toLocaleString('en')} of {run.pieces.toLocaleString('en')} made and read
+              back{pace(run)}
               {timeLeft(run)}
             </span>
             <QuietButton isDisabled={cancel.isPending} onPress={() => cancel.mutate()}>
@@ -137,12 +148,14 @@ function RunEntry({ run, others }: { run: RunView; others: readonly RunView[] })
       )}
       {run.state === 'cancelled' && (
         <p className="state">
-          <Mark name="out" /> Stopped after {count(run.made, 'piece', 'pieces')}; no files were made.
+          <Mark name="out" /> Stopped after {count(run.made, 'piece', 'pieces')}; no files were
+          made.
         </p>
       )}
       {run.filesGone && (
         <p className="state">
-          <Mark name="out" /> Its files were kept until {when(run.filesGone)}, as Settings say. “The same again” makes them anew.
+          <Mark name="out" /> Its files were kept until {when(run.filesGone)}, as Settings say. “The
+          same again” makes them anew.
         </p>
       )}
       {run.state === 'failed' && (
@@ -161,7 +174,8 @@ function RunEntry({ run, others }: { run: RunView; others: readonly RunView[] })
       {run.state === 'done' && run.failed > 0 && (
         <>
           <p className="state" style={{ color: colour.failed, fontWeight: 700 }}>
-            <Mark name="failed" /> {count(run.failed, 'code does', 'codes do')} not read; {run.read.toLocaleString('en')} read back
+            <Mark name="failed" /> {count(run.failed, 'code does', 'codes do')} not read;{' '}
+            {run.read.toLocaleString('en')} read back
           </p>
           <ul style={{ fontSize: 13 }}>
             {run.failures.map((f) => (
@@ -172,7 +186,8 @@ function RunEntry({ run, others }: { run: RunView; others: readonly RunView[] })
                 >
                   {f.title || f.key}
                 </PlainButton>
-                : page {f.page}, place {f.place}; {f.result === 'differs' ? `reads as ${f.readAs}` : 'does not read'}
+                : page {f.page}, place {f.place};{' '}
+                {f.result === 'differs' ? `reads as ${f.readAs}` : 'does not read'}
               </li>
             ))}
           </ul>
@@ -225,14 +240,20 @@ function timeLeft(run: RunView): string {
   if (!run.started || run.made === 0) return '';
   const passed = (Date.now() - new Date(run.started).getTime()) / 1000;
   const left = (passed / run.made) * (run.pieces - run.made);
-  return left < 2 ? ', nearly done' : `, about ${left < 90 ? `${Math.ceil(left)} s` : `${Math.ceil(left / 60)} min`} left`;
+  return left < 2
+    ? ', nearly done'
+    : `, about ${left < 90 ? `${Math.ceil(left)} s` : `${Math.ceil(left / 60)} min`} left`;
 }
 
 const fileWords = (name: string): string =>
-  ({ pdf: 'PDF for print', zip: 'ZIP', xlsx: 'XLSX', csv: 'CSV', html: 'HTML page' })[name.split('.').at(-1)!] ?? name;
+  ({ pdf: 'PDF for print', zip: 'ZIP', xlsx: 'XLSX', csv: 'CSV', html: 'HTML page' })[
+    name.split('.').at(-1)!
+  ] ?? name;
 
 const size = (bytes: number): string =>
-  bytes < 1024 * 1024 ? `${Math.max(1, Math.round(bytes / 1024))} KB` : `${(bytes / 1024 / 1024).toFixed(1)} MB`;
+  bytes < 1024 * 1024
+    ? `${Math.max(1, Math.round(bytes / 1024))} KB`
+    : `${(bytes / 1024 / 1024).toFixed(1)} MB`;
 
 /** The one motif: a slightly turned round stamp on a run whose every code was read back. */
 function ReadStamp({ codes }: { codes: number }) {
@@ -248,10 +269,22 @@ function ReadStamp({ codes }: { codes: number }) {
         <circle cx="29" cy="29" r="26.5" strokeWidth="2" />
         <circle cx="29" cy="29" r="22.5" strokeWidth="0.8" />
       </g>
-      <text x="29" y="27" textAnchor="middle" fill={colour.violet} style={{ font: `700 9.5px ${font.title}` }}>
+      <text
+        x="29"
+        y="27"
+        textAnchor="middle"
+        fill={colour.violet}
+        style={{ font: `700 9.5px ${font.title}` }}
+      >
         ALL READ
       </text>
-      <text x="29" y="40" textAnchor="middle" fill={colour.violet} style={{ font: `400 11px ${font.code}` }}>
+      <text
+        x="29"
+        y="40"
+        textAnchor="middle"
+        fill={colour.violet}
+        style={{ font: `400 11px ${font.code}` }}
+      >
         {codes.toLocaleString('en')}
       </text>
     </svg>

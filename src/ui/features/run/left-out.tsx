@@ -17,7 +17,16 @@ export function LeftOutPart({ leftOut, count }: { leftOut: SheetProof['leftOut']
         label="What is left out, and why"
         editor={(close) => (
           <ul
-            style={{ margin: 0, padding: 0, listStyle: 'none', display: 'grid', gap: 8, maxHeight: 340, overflow: 'auto', maxWidth: 460 }}
+            style={{
+              margin: 0,
+              padding: 0,
+              listStyle: 'none',
+              display: 'grid',
+              gap: 8,
+              maxHeight: 340,
+              overflow: 'auto',
+              maxWidth: 460,
+            }}
           >
             {groups.map(([reason, rows]) => (
               <li key={reason}>
@@ -43,7 +52,12 @@ function Record({ row, close }: { row: SheetProof['leftOut'][number]; close: () 
   const { jump, openBand } = useJob();
   return (
     <PlainButton
-      style={{ padding: '1px 10px 1px 0', textDecoration: 'underline', textUnderlineOffset: 3, fontSize: 13 }}
+      style={{
+        padding: '1px 10px 1px 0',
+        textDecoration: 'underline',
+        textUnderlineOffset: 3,
+        fontSize: 13,
+      }}
       onPress={() => {
         close();
         jump({ record: row.record });

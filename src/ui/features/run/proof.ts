@@ -8,7 +8,11 @@ import { useJob, type JobScreenState } from '../../shell/ledger/context';
 export type { Which } from '../../shell/ledger/context';
 
 /** What is asked of the server for a run but for its name: the same for its proof and for the run itself. */
-export function runRequest({ plan, ticked, view }: Pick<JobScreenState, 'plan' | 'ticked' | 'view'>) {
+export function runRequest({
+  plan,
+  ticked,
+  view,
+}: Pick<JobScreenState, 'plan' | 'ticked' | 'view'>) {
   const { which, output, printer, sort } = plan;
   return {
     which,
@@ -26,8 +30,20 @@ export function useProof(sheet: number) {
   const { job } = state;
   const run = runRequest(state);
   return useQuery({
-    queryKey: ['proof', job.id, job.version, job.list.revision, job.judging, job.counts, run, sheet],
-    queryFn: () => ask<SheetProof>(`/api/jobs/${job.id}/proof`, { json: { sheet, run: { ...run, name: 'proof' } } }),
+    queryKey: [
+      'proof',
+      job.id,
+      job.version,
+      job.list.revision,
+      job.judging,
+      job.counts,
+      run,
+      sheet,
+    ],
+    queryFn: () =>
+      ask<SheetProof>(`/api/jobs/${job.id}/proof`, {
+        json: { sheet, run: { ...run, name: 'proof' } },
+      }),
     placeholderData: keepPreviousData,
   });
 }

@@ -101,12 +101,20 @@ export function ReceiptButton({ run }: { run: RunView }) {
 }
 
 function Receipt({ run, close }: { run: RunView; close: () => void }) {
-  const pages = useQuery({ queryKey: ['receipt', run.id], queryFn: () => ask<{ pages: ReceiptPage[] }>(`/api/runs/${run.id}/pages`) });
-  const [chosen, setChosen] = useState<number | 'failed' | undefined>(run.failed > 0 ? 'failed' : undefined);
+  const pages = useQuery({
+    queryKey: ['receipt', run.id],
+    queryFn: () => ask<{ pages: ReceiptPage[] }>(`/api/runs/${run.id}/pages`),
+  });
+  const [chosen, setChosen] = useState<number | 'failed' | undefined>(
+    run.failed > 0 ? 'failed' : undefined,
+  );
   const part = chosen ?? pages.data?.pages[0]?.page;
   const lines = useQuery({
     queryKey: ['receipt', run.id, part],
-    queryFn: () => ask<{ lines: ReceiptLine[] }>(`/api/runs/${run.id}/pages?${part === 'failed' ? 'failed=yes' : `page=${part}`}`),
+    queryFn: () =>
+      ask<{ lines: ReceiptLine[] }>(
+        `/api/runs/${run.id}/pages?${part === 'failed' ? 'failed=yes' : `page=${part}`}`,
+      ),
     enabled: part !== undefined,
   });
   const [ticked, setTicked] = useState<ReadonlySet<number>>(new Set());
@@ -119,8 +127,9 @@ function Receipt({ run, close }: { run: RunView; close: () => void }) {
             Receipt of {run.name}
           </Heading>
           <Small>
-            {counted(run.pieces, 'piece')}, {run.codes.toLocaleString('en')} {plural(run.codes, 'code')}: {run.read.toLocaleString('en')}{' '}
-            read back from the finished artwork
+            {counted(run.pieces, 'piece')}, {run.codes.toLocaleString('en')}{' '}
+            {plural(run.codes, 'code')}: {run.read.toLocaleString('en')} read back from the finished
+            artwork
             {run.failed > 0 && `, ${run.failed.toLocaleString('en')} did not`}.
           </Small>
         </div>
@@ -132,7 +141,11 @@ function Receipt({ run, close }: { run: RunView; close: () => void }) {
       {pages.data && (
         <div className="pages" role="group" aria-label={`By ${what}`}>
           {run.failed > 0 && (
-            <button type="button" aria-pressed={part === 'failed'} onClick={() => setChosen('failed')}>
+            <button
+              type="button"
+              aria-pressed={part === 'failed'}
+              onClick={() => setChosen('failed')}
+            >
               <Mark name="failed" /> all that failed
             </button>
           )}
@@ -212,7 +225,13 @@ function Line({
       </td>
       <td>
         <PlainButton
-          style={{ padding: 0, color: colour.ink, textDecoration: 'underline', textUnderlineOffset: 3, textAlign: 'left' }}
+          style={{
+            padding: 0,
+            color: colour.ink,
+            textDecoration: 'underline',
+            textUnderlineOffset: 3,
+            textAlign: 'left',
+          }}
           onPress={() => {
             close();
             jump({ record: line.record });
@@ -227,7 +246,9 @@ function Line({
           </Small>
         )}
       </td>
-      <td style={{ whiteSpace: 'nowrap' }}>{onSheets ? `${withPage ? `page ${line.page}, ` : ''}place ${line.place}` : line.piece}</td>
+      <td style={{ whiteSpace: 'nowrap' }}>
+        {onSheets ? `${withPage ? `page ${line.page}, ` : ''}place ${line.place}` : line.piece}
+      </td>
       <td>{line.stamp}</td>
       <td className="code">{line.payload}</td>
       <td>
@@ -249,11 +270,20 @@ function Line({
 }
 
 /** The chosen pieces once more, onto a started sheet. */
-function Again({ run, ticked, close }: { run: RunView; ticked: ReadonlySet<number>; close: () => void }) {
+function Again({
+  run,
+  ticked,
+  close,
+}: {
+  run: RunView;
+  ticked: ReadonlySet<number>;
+  close: () => void;
+}) {
   const { job, setProblem } = useJob();
   const [options] = useOptions();
   const stock = stockOf(job.document.piece);
-  if (ticked.size === 0) return <Small>Tick what is to be printed again, from any place of a started sheet.</Small>;
+  if (ticked.size === 0)
+    return <Small>Tick what is to be printed again, from any place of a started sheet.</Small>;
   return (
     <Part
       label="Print the chosen again"
@@ -264,13 +294,19 @@ function Again({ run, ticked, close }: { run: RunView; ticked: ReadonlySet<numbe
           start={options.start}
           onPick={(start) =>
             void ask(`/api/jobs/${job.id}/runs`, {
-              json: { name: `${run.name}, ${ticked.size} again`, which: 'ticked', ticked: [...ticked], start },
+              json: {
+                name: `${run.name}, ${ticked.size} again`,
+                which: 'ticked',
+                ticked: [...ticked],
+                start,
+              },
             }).then(close, (e: unknown) => setProblem(e instanceof Error ? e.message : String(e)))
           }
         />
       )}
     >
-      Print the {ticked.size === 1 ? 'one' : ticked.size} chosen again, from a place on a started sheet
+      Print the {ticked.size === 1 ? 'one' : ticked.size} chosen again, from a place on a started
+      sheet
     </Part>
   );
 }

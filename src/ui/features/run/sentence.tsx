@@ -14,7 +14,15 @@ import {
   type OutputKind,
 } from '../../../core/run/outputs';
 import { ask } from '../../kit/api';
-import { ChoicePart, ErrorLine, MainButton, Measure, Part, Sentence, Words } from '../../kit/controls';
+import {
+  ChoicePart,
+  ErrorLine,
+  MainButton,
+  Measure,
+  Part,
+  Sentence,
+  Words,
+} from '../../kit/controls';
 import { useJob } from '../../shell/ledger/context';
 import { Mark } from '../../kit/mark';
 import { Pick } from '../../kit/pick';
@@ -26,7 +34,10 @@ import { runRequest, useProof, type Which } from './proof';
 function paceOf(runs: readonly RunView[] | undefined): number {
   const last = runs?.find((r) => r.started && r.finished && r.made > 20);
   if (!last) return 150;
-  return last.made / Math.max(0.5, (new Date(last.finished!).getTime() - new Date(last.started!).getTime()) / 1000);
+  return (
+    last.made /
+    Math.max(0.5, (new Date(last.finished!).getTime() - new Date(last.started!).getTime()) / 1000)
+  );
 }
 
 /** What a run will make: chosen records in, files out, as one sentence. */
@@ -43,10 +54,17 @@ export function RunSentence() {
     first.current = false;
   }, [ticked, which, setPlan]);
   const [options, setOptions] = useOptions();
-  const runs = useQuery({ queryKey: ['runs', job.id], queryFn: () => ask<{ runs: RunView[] }>(`/api/jobs/${job.id}/runs`) });
-  const printers = useQuery({ queryKey: ['printers'], queryFn: () => ask<{ printers: PrinterView[] }>('/api/printers') });
+  const runs = useQuery({
+    queryKey: ['runs', job.id],
+    queryFn: () => ask<{ runs: RunView[] }>(`/api/jobs/${job.id}/runs`),
+  });
+  const printers = useQuery({
+    queryKey: ['printers'],
+    queryFn: () => ask<{ printers: PrinterView[] }>('/api/printers'),
+  });
   const start = useMutation({
-    mutationFn: () => ask(`/api/jobs/${job.id}/runs`, { json: { name, ...runRequest({ plan, ticked, view }) } }),
+    mutationFn: () =>
+      ask(`/api/jobs/${job.id}/runs`, { json: { name, ...runRequest({ plan, ticked, view }) } }),
     onSuccess: () => client.invalidateQueries({ queryKey: ['runs'] }),
   });
   const { counts } = job;
@@ -85,7 +103,9 @@ export function RunSentence() {
           choices={outputKinds.map((id) => ({ id, ...outputWords[id] }))}
         />
         {output.kind === 'images' && <ImageParts output={output} setOutput={setOutput} />}
-        {(output.kind === 'images' || output.kind === 'pdf-each') && <NamePart output={output} setOutput={setOutput} />}
+        {(output.kind === 'images' || output.kind === 'pdf-each') && (
+          <NamePart output={output} setOutput={setOutput} />
+        )}
         {(output.kind === 'xlsx' || output.kind === 'csv') && (
           <>
             ,{' '}
@@ -138,17 +158,25 @@ export function RunSentence() {
         <Part
           label="Name of the run"
           editor={(close) => (
-            <Words label="Name of the run" value={name} onChange={(next) => setPlan({ name: next })} autoFocus onEnter={close} />
+            <Words
+              label="Name of the run"
+              value={name}
+              onChange={(next) => setPlan({ name: next })}
+              autoFocus
+              onEnter={close}
+            />
           )}
         >
           {name.trim() || 'no name yet'}
         </Part>
         : {proof ? pieces.toLocaleString('en') : '…'} {plural(pieces, 'piece')}
         {sheetwise && ` on ${counted(sheets, 'sheet')}`}
-        {pieces > 0 && `, about ${seconds < 90 ? `${Math.max(1, Math.round(seconds))} s` : `${Math.ceil(seconds / 60)} min`}`}
+        {pieces > 0 &&
+          `, about ${seconds < 90 ? `${Math.max(1, Math.round(seconds))} s` : `${Math.ceil(seconds / 60)} min`}`}
         {proof && proof.look > 0 && (
           <>
-            ; <Mark name="look" /> {proof.look.toLocaleString('en')} of them {plural(proof.look, 'needs', 'need')} a look
+            ; <Mark name="look" /> {proof.look.toLocaleString('en')} of them{' '}
+            {plural(proof.look, 'needs', 'need')} a look
           </>
         )}
         {proof && <LeftOutPart leftOut={proof.leftOut} count={proof.left} />}.
@@ -176,7 +204,9 @@ function madeWords(kind: OutputKind, n: number): string {
     csv: ['row', 'rows'],
     html: ['code', 'codes'],
   };
-  return n === 0 ? 'Nothing to make' : `Make ${n === 1 ? 'this' : 'these'} ${counted(n, ...what[kind])}`;
+  return n === 0
+    ? 'Nothing to make'
+    : `Make ${n === 1 ? 'this' : 'these'} ${counted(n, ...what[kind])}`;
 }
 
 /** In which order the pieces are made. */
@@ -190,7 +220,10 @@ function SortPart() {
       label="Order of the records"
       value={plan.sort ?? 'own'}
       onChange={(sort) => setPlan({ sort: sort === 'own' ? undefined : sort })}
-      choices={[{ id: 'own', name: own }, ...columns.map((c) => ({ id: `${c.id}:up`, name: `sorted by ${c.name}` }))]}
+      choices={[
+        { id: 'own', name: own },
+        ...columns.map((c) => ({ id: `${c.id}:up`, name: `sorted by ${c.name}` })),
+      ]}
     >
       {named ? `sorted by ${named.name}` : own}
     </ChoicePart>
@@ -246,7 +279,8 @@ function ImageParts({ output, setOutput }: OutputProps) {
 function NamePart({ output, setOutput }: OutputProps) {
   const { job } = useJob();
   const columns = job.list.columns.filter((c) => !c.hidden && !c.secret);
-  const named = columns.find((c) => c.id === output.nameFrom) ?? columns.find((c) => c.role === 'key');
+  const named =
+    columns.find((c) => c.id === output.nameFrom) ?? columns.find((c) => c.role === 'key');
   return (
     <>
       , each named by{' '}

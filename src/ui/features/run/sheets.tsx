@@ -38,7 +38,11 @@ export function Sheets() {
   if (!data || pages === 0)
     return (
       <div className="sheets" ref={box}>
-        <Small>{data ? 'No record is chosen that can be made, so there is nothing to show.' : 'Laying out …'}</Small>
+        <Small>
+          {data
+            ? 'No record is chosen that can be made, so there is nothing to show.'
+            : 'Laying out …'}
+        </Small>
       </div>
     );
   const total = first.data!.sheets;
@@ -71,7 +75,9 @@ function useRoom(box: RefObject<HTMLDivElement | null>) {
   const [room, setRoom] = useState({ width: 400, height: 460 });
   useEffect(() => {
     if (!box.current) return;
-    const observer = new ResizeObserver(([entry]) => setRoom({ width: entry.contentRect.width, height: entry.contentRect.height }));
+    const observer = new ResizeObserver(([entry]) =>
+      setRoom({ width: entry.contentRect.width, height: entry.contentRect.height }),
+    );
     observer.observe(box.current);
     return () => observer.disconnect();
   }, [box]);
@@ -79,11 +85,22 @@ function useRoom(box: RefObject<HTMLDivElement | null>) {
 }
 
 /** One side of a sheet at true proportion, with the marks for cutting and the printer's offset when they are wanted. */
-function Sheet({ items, side, box }: { items: readonly Item[]; side: Side; box: RefObject<HTMLDivElement | null> }) {
+function Sheet({
+  items,
+  side,
+  box,
+}: {
+  items: readonly Item[];
+  side: Side;
+  box: RefObject<HTMLDivElement | null>;
+}) {
   const { job, plan } = useJob();
   const [options] = useOptions();
   const room = useRoom(box);
-  const printers = useQuery({ queryKey: ['printers'], queryFn: () => ask<{ printers: PrinterView[] }>('/api/printers') });
+  const printers = useQuery({
+    queryKey: ['printers'],
+    queryFn: () => ask<{ printers: PrinterView[] }>('/api/printers'),
+  });
   const printer = printers.data?.printers.find((p) => p.id === plan.printer);
   const stock = stockOf(job.document.piece);
   const margin = options.marks ? markMargin : 0;
@@ -101,10 +118,23 @@ function Sheet({ items, side, box }: { items: readonly Item[]; side: Side; box: 
       }}
     >
       {margin > 0 && (
-        <svg viewBox={`0 0 ${width} ${height}`} style={{ position: 'absolute', inset: 0 }} aria-hidden>
+        <svg
+          viewBox={`0 0 ${width} ${height}`}
+          style={{ position: 'absolute', inset: 0 }}
+          aria-hidden
+        >
           {cropMarks(stock).map(
             (mark, i) =>
-              mark.kind === 'rect' && <rect key={i} x={mark.x} y={mark.y} width={mark.width} height={mark.height} fill={colour.ink} />,
+              mark.kind === 'rect' && (
+                <rect
+                  key={i}
+                  x={mark.x}
+                  y={mark.y}
+                  width={mark.width}
+                  height={mark.height}
+                  fill={colour.ink}
+                />
+              ),
           )}
         </svg>
       )}
@@ -136,10 +166,25 @@ function useTakeInHand(record: number) {
   return { inHand, take: () => !inHand && jump({ record }) };
 }
 
-function Piece({ item, side, x, y, width }: { item: Item; side: Side; x: number; y: number; width: number }) {
+function Piece({
+  item,
+  side,
+  x,
+  y,
+  width,
+}: {
+  item: Item;
+  side: Side;
+  x: number;
+  y: number;
+  width: number;
+}) {
   const { job } = useJob();
   const { inHand, take } = useTakeInHand(item.record);
-  const picture = usePiece(job.document.piece, job.document.stamps, item.values, { list: job.list.id, side });
+  const picture = usePiece(job.document.piece, job.document.stamps, item.values, {
+    list: job.list.id,
+    side,
+  });
   const stock = stockOf(job.document.piece);
   const { piece } = stock;
   const title = titleOf(item.values, job.list.columns);
@@ -216,7 +261,12 @@ function GridItem({ item, whole, stamps }: { item: Item; whole: boolean; stamps:
       ) : (
         <span style={{ display: 'flex', gap: 6, flexWrap: 'wrap' }}>
           {stamps.map((stamp) => (
-            <OneCode key={stamp.id} stamp={stamp} values={item.values} width={stamps.length > 1 ? 52 : 108} />
+            <OneCode
+              key={stamp.id}
+              stamp={stamp}
+              values={item.values}
+              width={stamps.length > 1 ? 52 : 108}
+            />
           ))}
         </span>
       )}
@@ -230,10 +280,18 @@ function WholePiece({ values }: { values: Values }) {
   const { piece, stamps } = job.document;
   const picture = usePiece(piece, stamps, values, { list: job.list.id });
   const { piece: size } = stockOf(piece);
-  return <PieceSvg picture={picture} piece={piece} width={Math.min(112, (112 * size.width) / size.height)} />;
+  return (
+    <PieceSvg
+      picture={picture}
+      piece={piece}
+      width={Math.min(112, (112 * size.width) / size.height)}
+    />
+  );
 }
 
 function OneCode({ stamp, values, width }: { stamp: Stamp; values: Values; width: number }) {
   const code = useCode(stamp, values);
-  return code ? <CodeSvg code={code} size={Math.min(width, (width * code.columns) / code.rows)} /> : null;
+  return code ? (
+    <CodeSvg code={code} size={Math.min(width, (width * code.columns) / code.rows)} />
+  ) : null;
 }

@@ -11,10 +11,23 @@ import { ReceiptButton } from './receipt';
 import { PlacePicker } from '../../editors/piece/place-picker';
 import { useOptions } from '../../editors/piece/on-sheets';
 
-const link = { padding: 0, textDecoration: 'underline', textUnderlineOffset: 3, fontSize: 13 } as const;
+const link = {
+  padding: 0,
+  textDecoration: 'underline',
+  textUnderlineOffset: 3,
+  fontSize: 13,
+} as const;
 
 /** What can be done with a finished run: its receipt in other forms, failed codes again, the same again, compared, printed, thrown away. */
-export function RunTools({ run, others, csv }: { run: RunView; others: readonly RunView[]; csv: RunView['files'][number] | undefined }) {
+export function RunTools({
+  run,
+  others,
+  csv,
+}: {
+  run: RunView;
+  others: readonly RunView[];
+  csv: RunView['files'][number] | undefined;
+}) {
   const { job, setProblem } = useJob();
   const client = useQueryClient();
   const [confirm, setConfirm] = useState(false);
@@ -44,7 +57,10 @@ export function RunTools({ run, others, csv }: { run: RunView; others: readonly 
       )}
       {run.failed > 0 && <Reprint run={run} act={act} />}
       <div className="row">
-        <PlainButton style={link} onPress={() => act(ask(`/api/runs/${run.id}/again`, { method: 'POST' }))}>
+        <PlainButton
+          style={link}
+          onPress={() => act(ask(`/api/runs/${run.id}/again`, { method: 'POST' }))}
+        >
           The same again
         </PlainButton>
         {run.sheets > 0 && <SendPart run={run} />}
@@ -52,7 +68,10 @@ export function RunTools({ run, others, csv }: { run: RunView; others: readonly 
         {confirm ? (
           <span>
             Throw it away with its files?{' '}
-            <PlainButton style={link} onPress={() => act(ask(`/api/runs/${run.id}`, { method: 'DELETE' }))}>
+            <PlainButton
+              style={link}
+              onPress={() => act(ask(`/api/runs/${run.id}`, { method: 'DELETE' }))}
+            >
               Throw away
             </PlainButton>{' '}
             <PlainButton style={link} onPress={() => setConfirm(false)}>
@@ -83,7 +102,16 @@ function Reprint({ run, act }: { run: RunView; act: (work: Promise<unknown>) => 
           order={options.order}
           start={options.start}
           onPick={(start) => {
-            act(ask(`/api/jobs/${job.id}/runs`, { json: { name: `${run.name}, the failed again`, which: 'failed', from: run.id, start } }));
+            act(
+              ask(`/api/jobs/${job.id}/runs`, {
+                json: {
+                  name: `${run.name}, the failed again`,
+                  which: 'failed',
+                  from: run.id,
+                  start,
+                },
+              }),
+            );
             close();
           }}
         />
@@ -95,7 +123,10 @@ function Reprint({ run, act }: { run: RunView; act: (work: Promise<unknown>) => 
 }
 
 function SendPart({ run }: { run: RunView }) {
-  const printers = useQuery({ queryKey: ['printers'], queryFn: () => ask<{ printers: PrinterView[] }>('/api/printers') });
+  const printers = useQuery({
+    queryKey: ['printers'],
+    queryFn: () => ask<{ printers: PrinterView[] }>('/api/printers'),
+  });
   const { setProblem } = useJob();
   const [sent, setSent] = useState<string>();
   if (sent) return <Small as="span">Sent to {sent}; see the Post room.</Small>;
@@ -103,7 +134,13 @@ function SendPart({ run }: { run: RunView }) {
     <ChoicePart
       label="Send it to a printer"
       value={undefined}
-      choices={printers.data?.printers.map((p) => ({ id: String(p.id), name: p.name, about: `${p.dpi} dpi` })) ?? []}
+      choices={
+        printers.data?.printers.map((p) => ({
+          id: String(p.id),
+          name: p.name,
+          about: `${p.dpi} dpi`,
+        })) ?? []
+      }
       onChange={(id) =>
         void ask(`/api/printers/${id}`, { json: { run: run.id } }).then(
           () => setSent(printers.data?.printers.find((p) => p.id === Number(id))?.name),
@@ -119,7 +156,10 @@ function SendPart({ run }: { run: RunView }) {
 function ComparePart({ run, others }: { run: RunView; others: readonly RunView[] }) {
   const [other, setOther] = useState(others[0].id);
   return (
-    <Part label="Compare with another run" editor={<Compared run={run} others={others} other={other} setOther={setOther} />}>
+    <Part
+      label="Compare with another run"
+      editor={<Compared run={run} others={others} other={other} setOther={setOther} />}
+    >
       Compare
     </Part>
   );
@@ -152,7 +192,11 @@ function Compared({
         <ChoicePart
           label="The other run"
           value={String(other)}
-          choices={others.map((r) => ({ id: String(r.id), name: r.name, about: `${r.pieces.toLocaleString('en')} pieces` }))}
+          choices={others.map((r) => ({
+            id: String(r.id),
+            name: r.name,
+            about: `${r.pieces.toLocaleString('en')} pieces`,
+          }))}
           onChange={(id) => setOther(Number(id))}
         />
       </p>

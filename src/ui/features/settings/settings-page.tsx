@@ -21,26 +21,42 @@ interface Change {
 }
 
 const size = (bytes: number): string =>
-  bytes >= 2 ** 30 ? `${(bytes / 2 ** 30).toFixed(1)} GB` : bytes >= 2 ** 20 ? `${Math.round(bytes / 2 ** 20)} MB` : 'under 1 MB';
-const span = (days: number): string => (days === 0 ? 'for ever' : days === 365 ? 'a year' : days === 7 ? 'a week' : `${days} days`);
+  bytes >= 2 ** 30
+    ? `${(bytes / 2 ** 30).toFixed(1)} GB`
+    : bytes >= 2 ** 20
+      ? `${Math.round(bytes / 2 ** 20)} MB`
+      : 'under 1 MB';
+const span = (days: number): string =>
+  days === 0 ? 'for ever' : days === 365 ? 'a year' : days === 7 ? 'a week' : `${days} days`;
 
 /** What holds for all of Hand Stamp: in sentences, like everything else. */
 export function SettingsPage() {
   const client = useQueryClient();
-  const settings = useQuery({ queryKey: ['settings'], queryFn: () => ask<Settings>('/api/settings') });
-  const connections = useQuery({ queryKey: ['connections'], queryFn: () => ask<{ connections: Connection[] }>('/api/connections') });
+  const settings = useQuery({
+    queryKey: ['settings'],
+    queryFn: () => ask<Settings>('/api/settings'),
+  });
+  const connections = useQuery({
+    queryKey: ['connections'],
+    queryFn: () => ask<{ connections: Connection[] }>('/api/connections'),
+  });
   const [problem, setProblem] = useState<string>();
   const [adding, setAdding] = useState(false);
   const explain = (e: unknown) => setProblem(e instanceof Error ? e.message : String(e));
   const keep = (next: Change) =>
-    void ask<Settings>('/api/settings', { method: 'PUT', json: next }).then((now) => client.setQueryData(['settings'], now), explain);
+    void ask<Settings>('/api/settings', { method: 'PUT', json: next }).then(
+      (now) => client.setQueryData(['settings'], now),
+      explain,
+    );
   const heading = { font: `700 17px/1.3 ${font.title}`, margin: '26px 0 8px' };
   return (
     <Page>
       <header>
         <h1>Settings</h1>
       </header>
-      {(problem ?? settings.error?.message) && <ErrorLine>{problem ?? settings.error?.message}</ErrorLine>}
+      {(problem ?? settings.error?.message) && (
+        <ErrorLine>{problem ?? settings.error?.message}</ErrorLine>
+      )}
       <h2 style={{ ...heading, marginTop: 8 }}>At the door</h2>
       {settings.data && (
         <Sentence style={{ maxWidth: 760 }}>
@@ -58,7 +74,8 @@ export function SettingsPage() {
               {
                 id: 'all',
                 name: 'those in our own network are asked too',
-                about: 'Where codes are scanned on your own Wi-Fi, or lists come from a database of yours.',
+                about:
+                  'Where codes are scanned on your own Wi-Fi, or lists come from a database of yours.',
               },
             ]}
           />
@@ -73,13 +90,18 @@ export function SettingsPage() {
             <ChoicePart
               label="Most that everything may take"
               value={String(settings.data.whole.gb)}
-              onChange={(gb) => keep({ doorPrivate: settings.data.doorPrivate, wholeGb: Number(gb) })}
-              choices={[...new Set([5, 10, 20, 50, 100, 200, 500, settings.data.whole.gb])].map((gb) => ({
-                id: String(gb),
-                name: `${gb} GB`,
-              }))}
+              onChange={(gb) =>
+                keep({ doorPrivate: settings.data.doorPrivate, wholeGb: Number(gb) })
+              }
+              choices={[...new Set([5, 10, 20, 50, 100, 200, 500, settings.data.whole.gb])].map(
+                (gb) => ({
+                  id: String(gb),
+                  name: `${gb} GB`,
+                }),
+              )}
             />
-            ; before there is more, nothing new is brought in or made. Lists, jobs, runs and receipts stay until they are thrown away.
+            ; before there is more, nothing new is brought in or made. Lists, jobs, runs and
+            receipts stay until they are thrown away.
           </Sentence>
           <Table style={{ maxWidth: 900 }}>
             <thead>
@@ -101,7 +123,12 @@ export function SettingsPage() {
                     <ChoicePart
                       label={`How long is kept: ${keptWords[kind].name}`}
                       value={String(settings.data.kinds[kind].days)}
-                      onChange={(days) => keep({ doorPrivate: settings.data.doorPrivate, kept: { [kind]: Number(days) } })}
+                      onChange={(days) =>
+                        keep({
+                          doorPrivate: settings.data.doorPrivate,
+                          kept: { [kind]: Number(days) },
+                        })
+                      }
                       choices={keptForDays.map((days) => ({ id: String(days), name: span(days) }))}
                     />
                   </td>
@@ -135,7 +162,12 @@ export function SettingsPage() {
                 <td className="n">
                   <PlainButton
                     aria-label={`Forget ${c.name}`}
-                    onPress={() => void ask(`/api/connections/${c.id}`, { method: 'DELETE' }).then(() => connections.refetch(), explain)}
+                    onPress={() =>
+                      void ask(`/api/connections/${c.id}`, { method: 'DELETE' }).then(
+                        () => connections.refetch(),
+                        explain,
+                      )
+                    }
                   >
                     Forget
                   </PlainButton>
@@ -150,12 +182,16 @@ export function SettingsPage() {
           <ConnectionForm onKept={() => (setAdding(false), void connections.refetch())} />
         </div>
       ) : (
-        <PlainButton onPress={() => setAdding(true)} style={{ padding: '8px 0', textDecoration: 'underline', textUnderlineOffset: 3 }}>
+        <PlainButton
+          onPress={() => setAdding(true)}
+          style={{ padding: '8px 0', textDecoration: 'underline', textUnderlineOffset: 3 }}
+        >
           Add a connection
         </PlainButton>
       )}
       <Small style={{ paddingTop: 6 }}>
-        A list that was read keeps its records when its connection is forgotten; it cannot be read again then.
+        A list that was read keeps its records when its connection is forgotten; it cannot be read
+        again then.
       </Small>
     </Page>
   );

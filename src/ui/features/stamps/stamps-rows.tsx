@@ -57,14 +57,26 @@ const Line = styled.div`
   }
 `;
 
-export function StampsCell({ record, open, inHand }: { record: LedgerRow; open: boolean; inHand: boolean }) {
+export function StampsCell({
+  record,
+  open,
+  inHand,
+}: {
+  record: LedgerRow;
+  open: boolean;
+  inHand: boolean;
+}) {
   const { job, openLoupe, revealed, stampInHand: stamp } = useJob();
   const code = useCode(stamp, record.values);
   const { columns } = job.list;
   // every step of the row in hand draws all rows again; what they say is weighed once
-  const verdict = useMemo(() => stamp && verdictOf(stamp, record, columns), [stamp, record, columns]);
+  const verdict = useMemo(
+    () => stamp && verdictOf(stamp, record, columns),
+    [stamp, record, columns],
+  );
   if (!stamp || !verdict) return null;
-  const says = (payload: string) => shown(maskPayload(payload, stamp, record.values, job.list.columns, revealed));
+  const says = (payload: string) =>
+    shown(maskPayload(payload, stamp, record.values, job.list.columns, revealed));
   // of what is kept back the drawn code tells what may be shown
   const payload = verdict.mark === 'out' ? '' : verdict.payload || (code?.payload ?? '');
   if (open && inHand) return <OpenRow record={record} stamp={stamp} />;
@@ -75,7 +87,11 @@ export function StampsCell({ record, open, inHand }: { record: LedgerRow; open: 
         title={verdict.mark === 'ready' ? says(payload) : verdict.reason}
         onDoubleClick={openLoupe}
       >
-        {code ? <CodeSvg code={code} size={29} /> : verdict.mark !== 'ready' && <Mark name={verdict.mark} label={verdict.reason} />}
+        {code ? (
+          <CodeSvg code={code} size={29} />
+        ) : (
+          verdict.mark !== 'ready' && <Mark name={verdict.mark} label={verdict.reason} />
+        )}
       </div>
     );
   return (
@@ -146,9 +162,15 @@ function OpenRow({ record, stamp }: { record: LedgerRow; stamp: Stamp }) {
   const { stamps } = job.document;
   // as it is on the piece, where it lies on one
   const drawn = onPiece(stamp, placed?.(stamp.id));
-  const says = (payload: string) => shown(maskPayload(payload, stamp, record.values, job.list.columns, revealed));
+  const says = (payload: string) =>
+    shown(maskPayload(payload, stamp, record.values, job.list.columns, revealed));
   const change = (next: Partial<Stamp>) =>
-    save((d) => ({ ...d, stamps: d.stamps.map((s) => (s.id === stamp.id ? { ...s, ...next, id: s.id, name: s.name } : s)) }));
+    save((d) => ({
+      ...d,
+      stamps: d.stamps.map((s) =>
+        s.id === stamp.id ? { ...s, ...next, id: s.id, name: s.name } : s,
+      ),
+    }));
   const { now, code } = useSteadyCode(`${record.id} ${stamp.id}`, drawn, record.values);
   const report = useReading(drawn, now ? record.values : undefined, stamps);
   const verdict = verdictOf(stamp, record, job.list.columns);
@@ -172,10 +194,19 @@ function OpenRow({ record, stamp }: { record: LedgerRow; stamp: Stamp }) {
     );
   const { version, level } = code.facts;
   const title =
-    shown(record.values[(nameColumn(job.list.columns) ?? keyColumn(job.list.columns) ?? job.list.columns[0]).id] ?? '') || 'this record';
+    shown(
+      record.values[
+        (nameColumn(job.list.columns) ?? keyColumn(job.list.columns) ?? job.list.columns[0]).id
+      ] ?? '',
+    ) || 'this record';
   return (
     <Opened>
-      <CodeInHand stamp={stamp} change={change} code={code} size={Math.min(132, (132 * code.columns) / code.rows)} />
+      <CodeInHand
+        stamp={stamp}
+        change={change}
+        code={code}
+        size={Math.min(132, (132 * code.columns) / code.rows)}
+      />
       <div className="col">
         <section>
           <h3>Says</h3>
@@ -187,7 +218,9 @@ function OpenRow({ record, stamp }: { record: LedgerRow; stamp: Stamp }) {
         </section>
         <section>
           <h3>A phone would</h3>
-          <p style={{ fontSize: 13.5 }}>{phoneWould(code.payload, holdsElements(stamp.symbology))}</p>
+          <p style={{ fontSize: 13.5 }}>
+            {phoneWould(code.payload, holdsElements(stamp.symbology))}
+          </p>
         </section>
       </div>
       <div className="col">
@@ -199,13 +232,22 @@ function OpenRow({ record, stamp }: { record: LedgerRow; stamp: Stamp }) {
           <p style={{ font: `400 13px/1.5 ${font.code}` }}>
             {Math.round(code.symbolColumns)} modules × {code.moduleMm.toFixed(3)} mm
             <br />
-            {Number.isInteger(code.dots) ? code.dots : code.dots.toFixed(2)} dots each at {stamp.look.dpi} dpi
+            {Number.isInteger(code.dots) ? code.dots : code.dots.toFixed(2)} dots each at{' '}
+            {stamp.look.dpi} dpi
           </p>
-          {stamp.symbology === 'qr' && level !== stamp.level && <Small>Level {level} costs no room here.</Small>}
+          {stamp.symbology === 'qr' && level !== stamp.level && (
+            <Small>Level {level} costs no room here.</Small>
+          )}
         </section>
         <div style={{ display: 'flex', gap: 6 }}>
           <QuietButton onPress={openLoupe}>Loupe</QuietButton>
-          <SideBySide stamp={stamp} values={record.values} title={title} stamps={stamps} onUse={change} />
+          <SideBySide
+            stamp={stamp}
+            values={record.values}
+            title={title}
+            stamps={stamps}
+            onUse={change}
+          />
         </div>
         <StampList record={record} />
       </div>

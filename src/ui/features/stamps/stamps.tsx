@@ -10,7 +10,12 @@ import { Mark } from '../../kit/mark';
 import { useJob } from '../../shell/ledger/context';
 import { StampSentence } from '../../editors/stamp/stamp-sentence';
 
-const quiet = { padding: '2px 0', fontSize: 13, textDecoration: 'underline', textUnderlineOffset: 3 } as const;
+const quiet = {
+  padding: '2px 0',
+  fontSize: 13,
+  textDecoration: 'underline',
+  textUnderlineOffset: 3,
+} as const;
 
 /** The sentences of all stamps of a job: the one in hand whole, the others in short. */
 export function StampsSentence() {
@@ -22,17 +27,25 @@ export function StampsSentence() {
     save((d) => ({
       ...d,
       stamps: d.stamps.filter((s) => s.id !== id),
-      piece: { ...d.piece, elements: d.piece.elements.filter((e) => e.kind !== 'stamp' || e.stamp !== id) },
+      piece: {
+        ...d.piece,
+        elements: d.piece.elements.filter((e) => e.kind !== 'stamp' || e.stamp !== id),
+      },
     }));
   const { columns, id: listId } = job.list;
   /** A worked column that makes the values fit, and the stamp with it: the values of the list stay as they are. */
   const mend = async (stamp: Stamp, fit: SymbologyFit) => {
-    const used = stamp.parts.flatMap((p) => (p.kind === 'column' ? [columns.find((c) => c.id === p.column)?.name ?? ''] : []));
+    const used = stamp.parts.flatMap((p) =>
+      p.kind === 'column' ? [columns.find((c) => c.id === p.column)?.name ?? ''] : [],
+    );
     const base = `${used.join(' ') || 'Code'} for ${symbologies[fit.id].name}`;
     let name = base;
-    for (let n = 2; columns.some((c) => c.name.toLowerCase() === name.toLowerCase()); n++) name = `${base} ${n}`;
+    for (let n = 2; columns.some((c) => c.name.toLowerCase() === name.toLowerCase()); n++)
+      name = `${base} ${n}`;
     const worked = { source: { kind: 'join', parts: stamp.parts }, steps: fit.steps };
-    const made = await changeList(() => ask<{ id: string }>(`/api/lists/${listId}/columns`, { json: { name, worked } }));
+    const made = await changeList(() =>
+      ask<{ id: string }>(`/api/lists/${listId}/columns`, { json: { name, worked } }),
+    );
     if (made) change(stamp.id)({ symbology: fit.id, parts: [{ kind: 'column', column: made.id }] });
   };
   const add = () => {
@@ -51,7 +64,11 @@ export function StampsSentence() {
             change={change(stamp.id)}
             minor={!inHand}
             mend={(fit) => void mend(stamp, fit)}
-            name={stamps.length > 1 ? <NamePart stamp={stamp} change={change(stamp.id)} remove={() => remove(stamp.id)} /> : undefined}
+            name={
+              stamps.length > 1 ? (
+                <NamePart stamp={stamp} change={change(stamp.id)} remove={() => remove(stamp.id)} />
+              ) : undefined
+            }
             short={
               inHand ? undefined : (
                 <PlainButton onPress={() => takeStamp(stamp.id)} style={quiet}>
@@ -78,14 +95,28 @@ export function StampsSentence() {
   );
 }
 
-function NamePart({ stamp, change, remove }: { stamp: Stamp; change: (next: Partial<Stamp>) => void; remove: () => void }) {
+function NamePart({
+  stamp,
+  change,
+  remove,
+}: {
+  stamp: Stamp;
+  change: (next: Partial<Stamp>) => void;
+  remove: () => void;
+}) {
   return (
     <>
       <Part
         label="Name of this stamp"
         editor={(close) => (
           <>
-            <Words label="Name of this stamp" value={stamp.name} onChange={(name) => name && change({ name })} autoFocus onEnter={close} />
+            <Words
+              label="Name of this stamp"
+              value={stamp.name}
+              onChange={(name) => name && change({ name })}
+              autoFocus
+              onEnter={close}
+            />
             <PlainButton
               onPress={() => {
                 close();
@@ -114,7 +145,8 @@ function StampCount({ id }: { id: string }) {
   return (
     <Small as="span" style={{ whiteSpace: 'nowrap' }}>
       {' '}
-      (<Mark name={counts.look > 0 ? 'look' : 'ready'} /> {without === 0 ? 'fits all' : `fits ${counts.ready.toLocaleString('en')}`}
+      (<Mark name={counts.look > 0 ? 'look' : 'ready'} />{' '}
+      {without === 0 ? 'fits all' : `fits ${counts.ready.toLocaleString('en')}`}
       {counts.look > 0 && `, ${counted(counts.look, 'does', 'do')} not fit`}
       {counts.out > 0 && `, ${counts.out.toLocaleString('en')} blank`})
     </Small>

@@ -11,7 +11,12 @@ export interface Whereabouts {
   ticked: readonly number[];
 }
 
-export const firstWhereabouts: Whereabouts = { band: 'stamps', view: wholeView, hand: 0, ticked: [] };
+export const firstWhereabouts: Whereabouts = {
+  band: 'stamps',
+  view: wholeView,
+  hand: 0,
+  ticked: [],
+};
 
 /** Ticks that an address can carry; more are kept by the window. */
 export const mostTicks = 400;
@@ -45,7 +50,8 @@ export function addressOf({ band, view, hand, ticked }: Whereabouts): string {
 
 /** Reads an address as far as it makes sense; the rest is as at first. */
 export function whereaboutsIn(query: URLSearchParams): Whereabouts {
-  const one = <T extends string>(name: string, of: readonly T[]): T | undefined => of.find((v) => v === query.get(name));
+  const one = <T extends string>(name: string, of: readonly T[]): T | undefined =>
+    of.find((v) => v === query.get(name));
   const row = Number(query.get('row') ?? 1);
   const sort = query.get('sort') ?? '';
   const ticks = query.get('ticked') ?? '';

@@ -8,7 +8,12 @@ import type { Output } from '../../../core/run/outputs';
 import type { View } from './view';
 
 export { bands, type Band };
-export const bandNames: Record<Band, string> = { records: 'Records', stamps: 'Stamps', piece: 'Piece', run: 'Run' };
+export const bandNames: Record<Band, string> = {
+  records: 'Records',
+  stamps: 'Stamps',
+  piece: 'Piece',
+  run: 'Run',
+};
 
 export type Which = 'ready' | 'with-code' | 'ticked' | 'filtered' | 'new' | 'changed';
 
@@ -41,7 +46,9 @@ export interface JobScreenState {
   save(change: (document: JobDocument) => JobDocument): void;
   /** Changes a cell; `from` is what it held when the change was begun. */
   editCell(record: number, column: string, value: string, from: string): void;
-  editCells(edits: readonly { record: number; column: string; value: string; from: string }[]): void;
+  editCells(
+    edits: readonly { record: number; column: string; value: string; from: string }[],
+  ): void;
   /** The sentence of the open band is one line high, so that more rows are seen. */
   folded: boolean;
   fold(on: boolean): void;

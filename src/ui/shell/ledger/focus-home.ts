@@ -19,7 +19,8 @@ export function useFocusHome() {
     const left = () =>
       // whoever takes the focus on purpose has done so by then
       requestAnimationFrame(() => {
-        if (!had || (document.activeElement !== null && document.activeElement !== document.body)) return;
+        if (!had || (document.activeElement !== null && document.activeElement !== document.body))
+          return;
         if (document.querySelector('[role=dialog]')) return;
         element.querySelector<HTMLElement>('[role=grid]')?.focus({ preventScroll: true });
       });

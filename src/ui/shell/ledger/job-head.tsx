@@ -104,8 +104,15 @@ export function JobHead({
   const { job, band, view, setView, openBand } = useJob();
   const printed = job.counts.ready > job.counts.new;
   // what was printed is told apart once something was
-  const shownFilters: Filter[] = ['all', 'ready', 'look', 'out', ...(printed ? (['new', 'changed'] as const) : [])].filter(
-    (name): name is Filter => (name !== 'new' && name !== 'changed') || job.counts[name] > 0 || view.filter === name,
+  const shownFilters: Filter[] = [
+    'all',
+    'ready',
+    'look',
+    'out',
+    ...(printed ? (['new', 'changed'] as const) : []),
+  ].filter(
+    (name): name is Filter =>
+      (name !== 'new' && name !== 'changed') || job.counts[name] > 0 || view.filter === name,
   );
   return (
     <Head>
@@ -116,7 +123,9 @@ export function JobHead({
         <p>
           {job.list.name}, {counted(job.counts.all, 'record')}, from {job.list.source} as of{' '}
           <time suppressHydrationWarning>{when(job.list.updated)}</time>
-          {job.list.working > 0 && <b> · working columns out, {job.list.working.toLocaleString('en')} to go</b>}
+          {job.list.working > 0 && (
+            <b> · working columns out, {job.list.working.toLocaleString('en')} to go</b>
+          )}
           {job.judging > 0 && <b> · checking, {job.judging.toLocaleString('en')} to go</b>}
         </p>
       </div>
@@ -130,7 +139,12 @@ export function JobHead({
       />
       <Filters role="group" aria-label="Which records">
         {shownFilters.map((name) => (
-          <button key={name} type="button" aria-pressed={view.filter === name} onClick={() => setView({ filter: name })}>
+          <button
+            key={name}
+            type="button"
+            aria-pressed={view.filter === name}
+            onClick={() => setView({ filter: name })}
+          >
             {marks[name] && <Mark name={marks[name]} />}
             {filterWords[name]} {job.counts[name].toLocaleString('en')}
           </button>

@@ -14,7 +14,11 @@ import { useJob } from './context';
 export function JobPart() {
   const { job } = useJob();
   return (
-    <Part plain label="Rename this job, or throw it away" editor={(close) => <JobEditor close={close} />}>
+    <Part
+      plain
+      label="Rename this job, or throw it away"
+      editor={(close) => <JobEditor close={close} />}
+    >
       {job.name}
     </Part>
   );
@@ -28,7 +32,10 @@ function JobEditor({ close }: { close: () => void }) {
   const rename = async () => {
     close();
     if (name.trim() === '' || name === job.name) return;
-    await ask<JobView>(`/api/jobs/${job.id}`, { method: 'PATCH', json: { version: job.version, name: name.trim() } }).then(
+    await ask<JobView>(`/api/jobs/${job.id}`, {
+      method: 'PATCH',
+      json: { version: job.version, name: name.trim() },
+    }).then(
       (view) => client.setQueryData(['job', job.id], view),
       (error: unknown) => setProblem(error instanceof Error ? error.message : String(error)),
     );

@@ -13,11 +13,18 @@ export function useKeys(state: JobScreenState, search: RefObject<HTMLInputElemen
     heard.current = (event: KeyboardEvent) => {
       const target = event.target as HTMLElement;
       // a box that was just ticked has the focus, and nothing is typed into it
-      if (target.closest('input:not([type=checkbox]), textarea, select, [role=dialog], [role=listbox]')) return;
+      if (
+        target.closest(
+          'input:not([type=checkbox]), textarea, select, [role=dialog], [role=listbox]',
+        )
+      )
+        return;
       const key = event.key;
       const letter = /^[a-z0-9/]$/i.test(key);
-      if ((event.ctrlKey || event.metaKey) && (key === 'z' || key === 'y')) state.step(key === 'y' || event.shiftKey ? 'redo' : 'undo');
-      else if (event.ctrlKey || event.metaKey || (event.altKey ? !letter : letter && !single)) return;
+      if ((event.ctrlKey || event.metaKey) && (key === 'z' || key === 'y'))
+        state.step(key === 'y' || event.shiftKey ? 'redo' : 'undo');
+      else if (event.ctrlKey || event.metaKey || (event.altKey ? !letter : letter && !single))
+        return;
       else if (key === 'ArrowDown') state.setHand(state.hand + 1);
       else if (key === 'ArrowUp') state.setHand(state.hand - 1);
       else if (key === 'PageDown') state.setHand(state.hand + 12);
@@ -26,7 +33,8 @@ export function useKeys(state: JobScreenState, search: RefObject<HTMLInputElemen
       else if (key === 'End') state.setHand(state.total - 1);
       else if (/^[1-4]$/.test(key)) state.openBand(bands[Number(key) - 1]);
       else if (key === ' ' && !target.closest('button, a, input, [role=button]')) state.openLoupe();
-      else if (key === 't' && state.handRow) state.tick([state.handRow.id], !state.ticked.has(state.handRow.id));
+      else if (key === 't' && state.handRow)
+        state.tick([state.handRow.id], !state.ticked.has(state.handRow.id));
       else if (key === 's') state.foldSentence();
       else if (key === '/') search.current?.focus();
       else return;

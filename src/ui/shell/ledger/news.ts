@@ -12,7 +12,8 @@ export function useNews(job: number): void {
   useEffect(() => {
     let source: EventSource | undefined;
     const refresh = () => {
-      for (const key of ['job', 'rows', 'runs']) void client.invalidateQueries({ queryKey: [key, job] });
+      for (const key of ['job', 'rows', 'runs'])
+        void client.invalidateQueries({ queryKey: [key, job] });
     };
     const follow = () => {
       if (document.visibilityState !== 'visible') {

@@ -7,7 +7,13 @@ import { ask } from '../../kit/api';
 import { viewQuery, type View } from './view';
 
 /** The records of a job in windows of a hundred, loaded as they come into sight. `first` came with the page. */
-export function useRows(job: number, view: View, first: LedgerWindow, firstView: View, revealed: ReadonlySet<string>) {
+export function useRows(
+  job: number,
+  view: View,
+  first: LedgerWindow,
+  firstView: View,
+  revealed: ReadonlySet<string>,
+) {
   const reveal = [...revealed].sort().join(',');
   // what came with the page is as old as the page
   const [opened] = useState(() => Date.now());
@@ -23,7 +29,9 @@ export function useRows(job: number, view: View, first: LedgerWindow, firstView:
         ),
       placeholderData: keepPreviousData,
       staleTime: 2000,
-      ...(page === 0 && !reveal && JSON.stringify(view) === cameWith ? { initialData: first, initialDataUpdatedAt: opened } : {}),
+      ...(page === 0 && !reveal && JSON.stringify(view) === cameWith
+        ? { initialData: first, initialDataUpdatedAt: opened }
+        : {}),
     })),
   });
   const windows = useMemo(() => {
@@ -39,14 +47,24 @@ export function useRows(job: number, view: View, first: LedgerWindow, firstView:
   useEffect(() => {
     if (latest !== undefined) setTotal(latest);
   }, [latest]);
-  const rowAt = useCallback((index: number) => windows.get(Math.floor(index / size))?.rows[index % size], [windows]);
+  const rowAt = useCallback(
+    (index: number) => windows.get(Math.floor(index / size))?.rows[index % size],
+    [windows],
+  );
   /** Says which rows are in sight, and which one is in hand. */
   const see = useCallback((from: number, to: number, hand: number) => {
     const wanted: number[] = [];
-    for (let page = Math.floor(Math.max(0, from) / size); page <= Math.floor(Math.max(from, to) / size); page++) wanted.push(page);
+    for (
+      let page = Math.floor(Math.max(0, from) / size);
+      page <= Math.floor(Math.max(from, to) / size);
+      page++
+    )
+      wanted.push(page);
     const held = Math.floor(Math.max(0, hand) / size);
     if (!wanted.includes(held)) wanted.push(held);
-    setPages((now) => (now.length === wanted.length && now.every((p, i) => p === wanted[i]) ? now : wanted));
+    setPages((now) =>
+      now.length === wanted.length && now.every((p, i) => p === wanted[i]) ? now : wanted,
+    );
   }, []);
   const failed = results.find((r) => r.error)?.error;
   return { total, rowAt, see, loading: results.some((r) => r.isPending), failed };

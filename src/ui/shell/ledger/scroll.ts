@@ -22,7 +22,13 @@ function create() {
   const listeners = new Set<() => void>();
   const set = (next: Partial<State>) => {
     const merged = { ...state, ...next };
-    if (merged.x === state.x && merged.width === state.width && merged.cell === state.cell && merged.edges === state.edges) return;
+    if (
+      merged.x === state.x &&
+      merged.width === state.width &&
+      merged.cell === state.cell &&
+      merged.edges === state.edges
+    )
+      return;
     state = merged;
     for (const listener of listeners) listener();
   };
@@ -40,7 +46,8 @@ function create() {
     setWidths: (widths: readonly number[]) => {
       const edges = [0];
       for (const width of widths) edges.push(edges.at(-1)! + width);
-      if (edges.length === state.edges.length && edges.every((e, i) => e === state.edges[i])) return;
+      if (edges.length === state.edges.length && edges.every((e, i) => e === state.edges[i]))
+        return;
       set({ edges });
       set({ x: within(state.x) });
     },

@@ -86,7 +86,9 @@ export function SpineCell({ record, index }: { record: LedgerRow | undefined; in
     const [from, to] = [Math.min(lastTicked, index), Math.max(lastTicked, index)];
     lastTicked = index;
     if (!range || from === to) return tick([record!.id], on);
-    void ask<{ ids: number[] }>(`/api/jobs/${job.id}/ids?${viewQuery(view)}`).then(({ ids }) => tick(ids.slice(from, to + 1), on));
+    void ask<{ ids: number[] }>(`/api/jobs/${job.id}/ids?${viewQuery(view)}`).then(({ ids }) =>
+      tick(ids.slice(from, to + 1), on),
+    );
   };
   if (!record)
     return (
@@ -115,7 +117,13 @@ export function SpineCell({ record, index }: { record: LedgerRow | undefined; in
         aria-label={`Tick ${title}`}
         tabIndex={-1}
       />
-      <span className="marks" role="img" aria-label={marks.map(([band, mark]) => `${bandNames[band]}: ${markWords[mark]}`).join(', ')}>
+      <span
+        className="marks"
+        role="img"
+        aria-label={marks
+          .map(([band, mark]) => `${bandNames[band]}: ${markWords[mark]}`)
+          .join(', ')}
+      >
         {marks.map(([band, mark]) => (
           <Mark key={band} name={mark} />
         ))}

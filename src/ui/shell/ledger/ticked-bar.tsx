@@ -43,7 +43,9 @@ export function TickedBar() {
     }
   };
   const takeOut = async () => {
-    const gone = await changeList(() => ask(`/api/lists/${job.list.id}/records`, { method: 'DELETE', json: { ids } }));
+    const gone = await changeList(() =>
+      ask(`/api/lists/${job.list.id}/records`, { method: 'DELETE', json: { ids } }),
+    );
     if (gone) tick(ids, false);
   };
   return (

@@ -59,7 +59,10 @@ function withMany(to: Whereabouts, key: string): Whereabouts {
   if (new URLSearchParams(location.search).get('ticked') !== 'many') return to;
   try {
     const kept: unknown = JSON.parse(sessionStorage.getItem(key) ?? '[]');
-    return { ...to, ticked: Array.isArray(kept) ? kept.filter((n): n is number => typeof n === 'number') : [] };
+    return {
+      ...to,
+      ticked: Array.isArray(kept) ? kept.filter((n): n is number => typeof n === 'number') : [],
+    };
   } catch {
     return to;
   }

@@ -18,13 +18,22 @@ export interface View {
 }
 
 /** Everything, in the list's own order. Every key is there, so that it takes the place of whatever was set. */
-export const wholeView: View = { filter: 'all', q: '', where: [], problem: undefined, sort: undefined };
+export const wholeView: View = {
+  filter: 'all',
+  q: '',
+  where: [],
+  problem: undefined,
+  sort: undefined,
+};
 
 export const isWhole = (view: View): boolean =>
   view.filter === 'all' && view.q === '' && !view.problem && !view.sort && view.where.length === 0;
 
 /** A view as the server takes it. */
-export function viewQuery({ filter, q, problem, sort, where }: View, more: Record<string, string> = {}): string {
+export function viewQuery(
+  { filter, q, problem, sort, where }: View,
+  more: Record<string, string> = {},
+): string {
   const query = new URLSearchParams({ filter, q, ...more });
   if (problem) query.set('problem', problem);
   if (sort) query.set('sort', sort);

@@ -9,6 +9,10 @@ export const PUT = route(async (asked) => {
 
 /** Sends a finished run to the printer. */
 export const POST = route(async (asked) => {
-  await sendToPrinter(asked.db, numberParam(asked), (await body(asked, z.object({ run: z.number().int() }))).run);
+  await sendToPrinter(
+    asked.db,
+    numberParam(asked),
+    (await body(asked, z.object({ run: z.number().int() }))).run,
+  );
   return { ok: true };
 });

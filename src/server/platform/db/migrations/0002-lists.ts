@@ -117,14 +117,24 @@ export async function up(db: Kysely<unknown>): Promise<void> {
     byList.set(job.list_id, stamps);
     const { stamps: own = [], ...rest } = job.document;
     for (const stamp of own) {
-      const same = stamps.find((s) => JSON.stringify({ ...s, id: '' }) === JSON.stringify({ ...stamp, id: '' }));
-      const id = same?.id ?? (stamps.some((s) => s.id === stamp.id) ? `stamp-${stamps.length + 1}` : stamp.id);
+      const same = stamps.find(
+        (s) => JSON.stringify({ ...s, id: '' }) === JSON.stringify({ ...stamp, id: '' }),
+      );
+      const id =
+        same?.id ??
+        (stamps.some((s) => s.id === stamp.id) ? `stamp-${stamps.length + 1}` : stamp.id);
       if (!same) stamps.push({ ...stamp, id });
-      for (const element of rest.piece.elements) if (element.kind === 'stamp' && element.stamp === stamp.id) element.stamp = id;
+      for (const element of rest.piece.elements)
+        if (element.kind === 'stamp' && element.stamp === stamp.id) element.stamp = id;
     }
-    await sql`update jobs set document = ${JSON.stringify(rest)}::jsonb where id = ${job.id}`.execute(db);
+    await sql`update jobs set document = ${JSON.stringify(rest)}::jsonb where id = ${job.id}`.execute(
+      db,
+    );
   }
-  for (const [list, stamps] of byList) await sql`update lists set stamps = ${JSON.stringify(stamps)}::jsonb where id = ${list}`.execute(db);
+  for (const [list, stamps] of byList)
+    await sql`update lists set stamps = ${JSON.stringify(stamps)}::jsonb where id = ${list}`.execute(
+      db,
+    );
   await run(`
     update lists set next_column = 1 + coalesce((
       select max(nullif(regexp_replace(c->>'id', '\\D', '', 'g'), '')::int) from jsonb_array_elements(columns) c), 0);

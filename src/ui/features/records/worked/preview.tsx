@@ -30,7 +30,9 @@ export function WorkedPreview({ worked, id }: { worked: Worked; id: string }) {
           {data.rows.map((row) => (
             <tr key={row.number} style={{ borderTop: `1px solid ${colour.rule}` }}>
               <td style={{ paddingRight: 12, color: colour.inkSoft }}>{row.number}</td>
-              <td style={{ overflowWrap: 'anywhere' }}>{secret ? '··········, kept once made' : row.result || <i>blank</i>}</td>
+              <td style={{ overflowWrap: 'anywhere' }}>
+                {secret ? '··········, kept once made' : row.result || <i>blank</i>}
+              </td>
             </tr>
           ))}
         </tbody>

@@ -4,7 +4,18 @@ import { useState } from 'react';
 import type { Column } from '../../../../core/records/columns';
 import type { Worked, WorkedSource, WorkedStep } from '../../../../core/records/worked';
 import { ask } from '../../../kit/api';
-import { ChoicePart, Choose, MainButton, Measure, Part, PlainButton, QuietButton, Sentence, Small, Words } from '../../../kit/controls';
+import {
+  ChoicePart,
+  Choose,
+  MainButton,
+  Measure,
+  Part,
+  PlainButton,
+  QuietButton,
+  Sentence,
+  Small,
+  Words,
+} from '../../../kit/controls';
 import { useJob } from '../../../shell/ledger/context';
 import { ContentEditor } from '../../../editors/stamp/content-editor';
 import { PartsWords } from '../../../editors/stamp/purpose-part';
@@ -19,18 +30,32 @@ function useKeep() {
   const path = `/api/lists/${job.list.id}/columns`;
   return {
     keep: (column: Kept) => void changeList(() => ask(path, { json: column })),
-    remove: (id: string) => void changeList(() => ask(`${path}?column=${id}`, { method: 'DELETE' })),
+    remove: (id: string) =>
+      void changeList(() => ask(`${path}?column=${id}`, { method: 'DELETE' })),
   };
 }
 
-const sources: readonly { id: WorkedSource['kind']; name: string; about: string; start: (columns: readonly Column[]) => WorkedSource }[] = [
+const sources: readonly {
+  id: WorkedSource['kind'];
+  name: string;
+  about: string;
+  start: (columns: readonly Column[]) => WorkedSource;
+}[] = [
   {
     id: 'join',
     name: 'columns and words joined',
     about: 'Also one column alone, to be changed step by step.',
-    start: (columns) => ({ kind: 'join', parts: columns[0] ? [{ kind: 'column', column: columns[0].id }] : [] }),
+    start: (columns) => ({
+      kind: 'join',
+      parts: columns[0] ? [{ kind: 'column', column: columns[0].id }] : [],
+    }),
   },
-  { id: 'series', name: 'a number in series', about: 'Counted along the list.', start: () => ({ kind: 'series', start: 1, by: 1 }) },
+  {
+    id: 'series',
+    name: 'a number in series',
+    about: 'Counted along the list.',
+    start: () => ({ kind: 'series', start: 1, by: 1 }),
+  },
   {
     id: 'secret',
     name: 'a value nobody can guess',
@@ -41,7 +66,11 @@ const sources: readonly { id: WorkedSource['kind']; name: string; about: string;
     id: 'proof',
     name: 'a proof of other columns',
     about: 'A signature that shows whether they were altered.',
-    start: (columns) => ({ kind: 'proof', columns: columns.slice(0, 1).map((c) => c.id), key: 'new' }),
+    start: (columns) => ({
+      kind: 'proof',
+      columns: columns.slice(0, 1).map((c) => c.id),
+      key: 'new',
+    }),
   },
 ];
 
@@ -93,7 +122,13 @@ function NewColumn({ keep }: { keep: (column: Kept) => void }) {
             <MainButton
               isDisabled={name.trim() === ''}
               onPress={() => {
-                keep({ name: name.trim(), worked: { source: sources.find((s) => s.id === kind)!.start(job.list.columns), steps: [] } });
+                keep({
+                  name: name.trim(),
+                  worked: {
+                    source: sources.find((s) => s.id === kind)!.start(job.list.columns),
+                    steps: [],
+                  },
+                });
                 setName('');
                 close();
               }}
@@ -124,9 +159,18 @@ function WorkedSentence({
 }) {
   const [adding, setAdding] = useState<WorkedStep>();
   const change = (next: Partial<Worked>) =>
-    keep({ id: column.id, name: column.name, worked: { ...worked, ...next }, was: { name: column.name, worked } });
+    keep({
+      id: column.id,
+      name: column.name,
+      worked: { ...worked, ...next },
+      was: { name: column.name, worked },
+    });
   const setStep = (i: number, step: WorkedStep | undefined) =>
-    change({ steps: step ? worked.steps.map((s, k) => (k === i ? step : s)) : worked.steps.filter((_, k) => k !== i) });
+    change({
+      steps: step
+        ? worked.steps.map((s, k) => (k === i ? step : s))
+        : worked.steps.filter((_, k) => k !== i),
+    });
   return (
     <Sentence $minor>
       <NamePart
@@ -137,7 +181,13 @@ function WorkedSentence({
       is <SourcePart column={column} worked={worked} before={before} change={change} />
       {worked.steps.map((step, i) => (
         <span key={i}>
-          , <StepPart column={column} worked={worked} step={step} onKeep={(next) => setStep(i, next)} />
+          ,{' '}
+          <StepPart
+            column={column}
+            worked={worked}
+            step={step}
+            onKeep={(next) => setStep(i, next)}
+          />
         </span>
       ))}
       {'. '}
@@ -170,7 +220,15 @@ function WorkedSentence({
   );
 }
 
-function NamePart({ column, keep, remove }: { column: Column; keep: (name: string) => void; remove: () => void }) {
+function NamePart({
+  column,
+  keep,
+  remove,
+}: {
+  column: Column;
+  keep: (name: string) => void;
+  remove: () => void;
+}) {
   const [name, setName] = useState(column.name);
   return (
     <Part
@@ -179,7 +237,10 @@ function NamePart({ column, keep, remove }: { column: Column; keep: (name: strin
         <>
           <Words label="Name of the column" value={name} onChange={setName} autoFocus />
           <div style={{ display: 'flex', gap: 8 }}>
-            <MainButton isDisabled={name.trim() === '' || name === column.name} onPress={() => (keep(name.trim()), close())}>
+            <MainButton
+              isDisabled={name.trim() === '' || name === column.name}
+              onPress={() => (keep(name.trim()), close())}
+            >
               Use this
             </MainButton>
             <PlainButton onPress={() => (remove(), close())}>Take the column away</PlainButton>
@@ -215,15 +276,22 @@ function StepPart({
       editor={(close) => (
         <>
           <StepEditor step={held} onChange={setHeld} />
-          {(held.kind !== 'lookup' || held.list !== 0) && <WorkedPreview worked={tried} id={column.id} />}
+          {(held.kind !== 'lookup' || held.list !== 0) && (
+            <WorkedPreview worked={tried} id={column.id} />
+          )}
           <div style={{ display: 'flex', gap: 8 }}>
             <MainButton
-              isDisabled={(!fresh && JSON.stringify(held) === JSON.stringify(step)) || (held.kind === 'lookup' && held.list === 0)}
+              isDisabled={
+                (!fresh && JSON.stringify(held) === JSON.stringify(step)) ||
+                (held.kind === 'lookup' && held.list === 0)
+              }
               onPress={() => (onKeep(held), close())}
             >
               Use this
             </MainButton>
-            <PlainButton onPress={() => (onKeep(undefined), close())}>Leave this step out</PlainButton>
+            <PlainButton onPress={() => (onKeep(undefined), close())}>
+              Leave this step out
+            </PlainButton>
           </div>
         </>
       )}
@@ -294,7 +362,8 @@ function SourcePart({
         {source.by > 1 && ` in steps of ${source.by}`}
       </Part>
     );
-  if (source.kind === 'secret') return <>a value nobody can guess, made once for each record and kept</>;
+  if (source.kind === 'secret')
+    return <>a value nobody can guess, made once for each record and kept</>;
   return (
     <Part
       label={label}
@@ -310,7 +379,9 @@ function SourcePart({
                   change({
                     source: {
                       ...source,
-                      columns: source.columns.includes(c.id) ? source.columns.filter((id) => id !== c.id) : [...source.columns, c.id],
+                      columns: source.columns.includes(c.id)
+                        ? source.columns.filter((id) => id !== c.id)
+                        : [...source.columns, c.id],
                     },
                   })
                 }
@@ -323,7 +394,10 @@ function SourcePart({
         </>
       }
     >
-      a proof of {source.columns.map((id) => before.find((c) => c.id === id)?.name ?? 'a removed column').join(', ') || 'nothing yet'}
+      a proof of{' '}
+      {source.columns
+        .map((id) => before.find((c) => c.id === id)?.name ?? 'a removed column')
+        .join(', ') || 'nothing yet'}
     </Part>
   );
 }

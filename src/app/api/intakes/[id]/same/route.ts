@@ -7,7 +7,8 @@ export const POST = route(async (asked) => {
   const id = numberParam(asked);
   const same = await body(asked, sameSchema);
   await asked.db.transaction().execute(async (tx) => {
-    if (!(await sayTheSame(tx, id, same))) throw new Refusal('This has been taken or set aside already. Read the source again.');
+    if (!(await sayTheSame(tx, id, same)))
+      throw new Refusal('This has been taken or set aside already. Read the source again.');
     await enqueue(tx, 'intake.read', { intake: id });
   });
   return { ok: true };

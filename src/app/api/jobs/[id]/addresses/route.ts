@@ -1,7 +1,13 @@
 import { stringify } from 'csv-stringify/sync';
 import { z } from 'zod';
 import { imageFormats } from '@/core/run/outputs';
-import { addressesOf, addressRows, giveAddresses, wantedSchema, withdrawAddresses } from '@/server/links';
+import {
+  addressesOf,
+  addressRows,
+  giveAddresses,
+  wantedSchema,
+  withdrawAddresses,
+} from '@/server/links';
 import { body, numberParam, route } from '@/server/platform';
 
 const query = wantedSchema.extend({
@@ -14,9 +20,19 @@ const query = wantedSchema.extend({
 export const GET = route(async (asked) => {
   const { stamp, record, as, ending, ...wanted } = query.parse(Object.fromEntries(asked.query));
   if (!as) return addressesOf(asked.db, numberParam(asked), stamp, record);
-  const rows = await addressRows(asked.db, numberParam(asked), stamp, new URL(asked.request.url).origin, ending, wanted);
+  const rows = await addressRows(
+    asked.db,
+    numberParam(asked),
+    stamp,
+    new URL(asked.request.url).origin,
+    ending,
+    wanted,
+  );
   return new Response(stringify(rows, { bom: true }), {
-    headers: { 'content-type': 'text/csv; charset=utf-8', 'content-disposition': 'attachment; filename="code-addresses.csv"' },
+    headers: {
+      'content-type': 'text/csv; charset=utf-8',
+      'content-disposition': 'attachment; filename="code-addresses.csv"',
+    },
   });
 });
 

@@ -2,7 +2,9 @@ import { z } from 'zod';
 import { doorReport, startAsking, stopAsking } from '@/server/links';
 import { body, numberParam, route } from '@/server/platform';
 
-export const GET = route(async (asked) => doorReport(asked.db, numberParam(asked), asked.query.get('stamp') ?? ''));
+export const GET = route(async (asked) =>
+  doorReport(asked.db, numberParam(asked), asked.query.get('stamp') ?? ''),
+);
 
 /** Asks the addresses of a stamp, with the user's leave. */
 export const POST = route(async (asked) => {

@@ -3,5 +3,9 @@ import { orderOf, viewSchema } from '@/server/jobs';
 
 /** The numbers of all records that a view shows, to tick them. */
 export const GET = route(async (asked) => ({
-  ids: await orderOf(asked.db, numberParam(asked), viewSchema.parse(Object.fromEntries(asked.query))),
+  ids: await orderOf(
+    asked.db,
+    numberParam(asked),
+    viewSchema.parse(Object.fromEntries(asked.query)),
+  ),
 }));

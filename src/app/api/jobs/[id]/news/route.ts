@@ -3,7 +3,11 @@ import { follow, numberParam, route } from '@/server/platform';
 /** Server-sent events: a line whenever the job, its list or one of its runs was changed, by whomever. */
 export const GET = route(async (asked) => {
   const id = numberParam(asked);
-  const { list_id: list } = await asked.db.selectFrom('jobs').select('list_id').where('id', '=', id).executeTakeFirstOrThrow();
+  const { list_id: list } = await asked.db
+    .selectFrom('jobs')
+    .select('list_id')
+    .where('id', '=', id)
+    .executeTakeFirstOrThrow();
   const wanted = new Set([`job:${id}`, `list:${list}`]);
   const encoder = new TextEncoder();
   let leave = () => {};
@@ -37,6 +41,10 @@ export const GET = route(async (asked) => {
     cancel: () => leave(),
   });
   return new Response(stream, {
-    headers: { 'content-type': 'text/event-stream', 'cache-control': 'no-store, no-transform', 'x-accel-buffering': 'no' },
+    headers: {
+      'content-type': 'text/event-stream',
+      'cache-control': 'no-store, no-transform',
+      'x-accel-buffering': 'no',
+    },
   });
 });

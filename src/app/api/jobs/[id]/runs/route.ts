@@ -6,5 +6,10 @@ export const GET = route(async (asked) => ({ runs: await listRuns(asked.db, numb
 
 /** Starts a run; what is wanted is checked where it is started. */
 export const POST = route(async (asked) => ({
-  id: await startRun(asked.db, numberParam(asked), (await body(asked, z.looseObject({}), 'records')) as unknown as NewRun, asked.actor),
+  id: await startRun(
+    asked.db,
+    numberParam(asked),
+    (await body(asked, z.looseObject({}), 'records')) as unknown as NewRun,
+    asked.actor,
+  ),
 }));

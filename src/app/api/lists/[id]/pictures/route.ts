@@ -8,7 +8,8 @@ import { fetchPictures, keepListPicture } from '@/server/lists';
 export const GET = route(async (asked) => {
   const name = asked.query.get('name');
   const rows = asked.db.selectFrom('list_pictures').where('list_id', '=', numberParam(asked));
-  if (name === null) return { names: (await rows.select('name').orderBy('name').execute()).map((r) => r.name) };
+  if (name === null)
+    return { names: (await rows.select('name').orderBy('name').execute()).map((r) => r.name) };
   const row = await rows.select('picture').where('name', '=', pictureKey(name)).executeTakeFirst();
   return { picture: row?.picture ?? null };
 });
@@ -22,7 +23,11 @@ export const POST = route(async (asked) => {
     await rejudgePictures(asked.db, id);
     return result;
   }
-  const bytes = await bytesOf(asked.request, 20 * 2 ** 20, () => new Refusal('The picture is larger than 20 MB.', 413));
+  const bytes = await bytesOf(
+    asked.request,
+    20 * 2 ** 20,
+    () => new Refusal('The picture is larger than 20 MB.', 413),
+  );
   await keepListPicture(asked.db, id, fileNameOf(asked.request, ''), bytes);
   if (asked.query.get('last') === 'yes') await rejudgePictures(asked.db, id);
   return { ok: true };

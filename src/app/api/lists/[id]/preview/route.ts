@@ -1,4 +1,6 @@
 import { body, numberParam, route } from '@/server/platform';
 import { previewSchema, previewWorked } from '@/server/lists';
 
-export const POST = route(async (asked) => previewWorked(asked.db, numberParam(asked), await body(asked, previewSchema)));
+export const POST = route(async (asked) =>
+  previewWorked(asked.db, numberParam(asked), await body(asked, previewSchema)),
+);

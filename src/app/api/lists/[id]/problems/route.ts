@@ -11,6 +11,12 @@ export const GET = route(async (asked) => ({
 
 /** Mends all records with a problem, or the chosen ones. */
 export const POST = route(async (asked) => {
-  const wanted = await body(asked, z.object({ kind, records: z.array(z.number().int()).max(20_000).optional() }), 'records');
-  return { mended: await mend(asked.db, numberParam(asked), wanted.kind, wanted.records, asked.actor) };
+  const wanted = await body(
+    asked,
+    z.object({ kind, records: z.array(z.number().int()).max(20_000).optional() }),
+    'records',
+  );
+  return {
+    mended: await mend(asked.db, numberParam(asked), wanted.kind, wanted.records, asked.actor),
+  };
 });

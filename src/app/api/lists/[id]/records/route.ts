@@ -11,9 +11,19 @@ const added = z.object({
 const removed = z.object({ ids: z.array(z.number().int()).min(1).max(200_000) });
 
 export const POST = route(async (asked) => ({
-  ids: await addRecords(asked.db, numberParam(asked), (await body(asked, added, 'records')).records, asked.actor),
+  ids: await addRecords(
+    asked.db,
+    numberParam(asked),
+    (await body(asked, added, 'records')).records,
+    asked.actor,
+  ),
 }));
 
 export const DELETE = route(async (asked) => ({
-  gone: await removeRecords(asked.db, numberParam(asked), (await body(asked, removed, 'records')).ids, asked.actor),
+  gone: await removeRecords(
+    asked.db,
+    numberParam(asked),
+    (await body(asked, removed, 'records')).ids,
+    asked.actor,
+  ),
 }));

@@ -1,4 +1,6 @@
 import { numberParam, route } from '@/server/platform';
 import { runAgain } from '@/server/runs';
 
-export const POST = route(async (asked) => ({ id: await runAgain(asked.db, numberParam(asked), asked.actor) }));
+export const POST = route(async (asked) => ({
+  id: await runAgain(asked.db, numberParam(asked), asked.actor),
+}));

@@ -9,5 +9,7 @@ export const GET = route(async (asked) => {
     .parse(Object.fromEntries(asked.query));
   const id = numberParam(asked);
   if (failed !== undefined) return { lines: await receiptPart(asked.db, id, 'failed') };
-  return page === undefined ? { pages: await receiptPages(asked.db, id) } : { lines: await receiptPart(asked.db, id, { page }) };
+  return page === undefined
+    ? { pages: await receiptPages(asked.db, id) }
+    : { lines: await receiptPart(asked.db, id, { page }) };
 });
