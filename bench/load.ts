@@ -112,12 +112,15 @@ export async function benchLoad(): Promise<void> {
     // windows all over the list, sorted and searched as people do: the same few orders and words, again and again
     const words = [1000, 1001, 1002].map((n) => `&q=Okafor%20${n}`);
     const sorts = ['', '&sort=c1:down', '&sort=c2:up', '&sort=c3:up', '&filter=ready'];
+    const begun = [
+      ...sorts.map((sort) => `${sort}&offset=5000`),
+      ...words.map((q) => `${q}&offset=0`),
+    ];
     const cold = await askAll(
       1,
       0,
-      (_, turn) =>
-        `${base}/api/jobs/${job}/rows?limit=100&offset=0${[...sorts, ...words][turn % 8]}`,
-      8,
+      (_, turn) => `${base}/api/jobs/${job}/rows?limit=100${begun[turn]}`,
+      begun.length,
     );
     tell('the same orders when nobody has asked for them yet', cold);
     const windows = askAll(clients, 1000, (client, turn) => {
