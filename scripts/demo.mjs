@@ -1,5 +1,5 @@
 /** `npm run demo`: sets up what is missing, then starts database, workers and web server. Ctrl-C stops all of it. */
-import { needBuild, needDebian, needPackages, root, say } from './lib-setup.mjs';
+import { needBuild, needDebian, needPackages, root, say, whenNpmIsGone } from './lib-setup.mjs';
 import { spawn } from 'node:child_process';
 
 if (!process.env.DATABASE_URL) needDebian(['postgresql']);
@@ -17,4 +17,5 @@ const child = spawn(
 );
 for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'])
   process.on(signal, () => child.kill('SIGTERM'));
+whenNpmIsGone(() => child.kill('SIGTERM'));
 child.on('exit', (code) => process.exit(code ?? 1));

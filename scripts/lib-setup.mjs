@@ -7,6 +7,18 @@ import { fileURLToPath } from 'node:url';
 export const root = join(dirname(fileURLToPath(import.meta.url)), '..');
 export const say = (text) => console.log(`[hand-stamp] ${text}`);
 
+/** Calls back when the npm that runs this process is gone: it does not always hand on what ends it. */
+export function whenNpmIsGone(work) {
+  const parent = process.ppid;
+  if (!process.env.npm_lifecycle_event) return;
+  const watch = setInterval(() => {
+    if (process.ppid === parent) return;
+    clearInterval(watch);
+    work();
+  }, 500);
+  watch.unref();
+}
+
 /** Stops with a message for the person at the terminal. */
 export function giveUp(text) {
   console.error(`[hand-stamp] ${text}`);
