@@ -38,6 +38,20 @@ describe('work in a process of its own', () => {
     expect(refused).toBeInstanceOf(Refusal);
     expect(refused).toMatchObject({ message: 'x is not a PNG, JPEG or SVG picture.', status: 400 });
   });
+  test('goes on when Ctrl-C reaches every process of a terminal; its worker decides when it ends', async () => {
+    const lane = new Lane({ ...small, wholeMb: 1500 });
+    await lane.do('picture', logo, 60_000);
+    const own = spawnSync('pgrep', ['-P', String(process.pid), '-f', 'tasks/child'], {
+      encoding: 'utf8',
+    });
+    const pids = own.stdout.split('\n').filter(Boolean).map(Number);
+    expect(pids.length).toBeGreaterThan(0);
+    const drawn = lane.do('picture', poster, 60_000);
+    for (const pid of pids) process.kill(pid, 'SIGINT');
+    expect(await drawn).toMatchObject({ width: 320 });
+    for (const pid of pids) process.kill(pid, 'SIGTERM');
+    expect(await lane.do('picture', logo, 60_000)).toMatchObject({ width: 320 });
+  });
   test('is ended when it takes too long, and the next is done by another process', async () => {
     const lane = new Lane(small);
     await lane.do('picture', logo, 60_000);

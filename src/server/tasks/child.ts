@@ -21,6 +21,8 @@ new Worker(
 const tell = (told: Told): void => void process.send?.(told, undefined, undefined, () => undefined);
 
 process.on('disconnect', () => process.exit());
+// Ctrl-C in a terminal reaches every process at once; this one ends with whoever asked for its work, which is then taken up again
+for (const signal of ['SIGINT', 'SIGTERM'] as const) process.on(signal, () => undefined);
 process.on('message', ({ work, input }: Asked) => {
   (works[work] as (input: unknown) => Promise<unknown>)(input).then(
     (done) => tell({ done }),

@@ -37,7 +37,9 @@ async function perform(name: TaskName, payload: unknown, { job }: JobHelpers): P
     else await performTask(db, name, payload);
   } catch (error) {
     log.error({ err: error, task: name, payload, attempts: job.attempts }, 'task failed');
-    if (!(error instanceof WorkEnded) && (job.attempts < mostTries || isAway(error))) throw error;
+    // a worker that is being stopped takes the process of its task with it, which is no fault of the task
+    if (stopping || (!(error instanceof WorkEnded) && (job.attempts < mostTries || isAway(error))))
+      throw error;
     await endTask(
       db,
       name,

@@ -90,7 +90,7 @@ class Child {
   private readonly ready: Promise<void>;
   private why: WorkEnded['why'] = 'died';
   private resting: NodeJS.Timeout | undefined;
-  alive = true;
+  private ended = false;
 
   constructor({ heapMb, wholeMb }: LaneOptions) {
     // the folder by its name, so that no bundler follows it
@@ -107,18 +107,23 @@ class Child {
     this.ready = new Promise((resolve, reject) => {
       this.process.once('message', () => resolve());
       this.process.once('exit', (_, signal) => {
-        this.alive = false;
+        this.ended = true;
         // the heap's own limit ends a process with SIGABRT
         if (signal === 'SIGUSR2' || signal === 'SIGABRT') this.why = 'memory';
         reject(new WorkEnded(this.why));
       });
       this.process.once('error', (error) => {
-        this.alive = false;
+        this.ended = true;
         reject(error);
       });
     });
     this.ready.catch(() => undefined);
     this.hold(false);
+  }
+
+  /** Whether work can be given to it. */
+  get alive(): boolean {
+    return !this.ended && this.process.connected;
   }
 
   async do<W extends WorkName>(work: W, input: Input<W>, limit: number): Promise<Output<W>> {
@@ -153,7 +158,7 @@ class Child {
 
   rest(on: boolean): this {
     clearTimeout(this.resting);
-    if (on) this.resting = setTimeout(() => this.process.kill(), restsFor).unref();
+    if (on) this.resting = setTimeout(() => this.process.disconnect(), restsFor).unref();
     return this;
   }
 
