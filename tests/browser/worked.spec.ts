@@ -3,13 +3,11 @@ import { clean } from '../helpers/axe';
 
 test('a worked column is a sentence, covers every row, and carries a code', async ({ page }) => {
   await page.goto('/bring-in');
-  await page
-    .locator('input[type=file]')
-    .setInputFiles({
-      name: 'tools.csv',
-      mimeType: 'text/csv',
-      buffer: Buffer.from('Site,No,Item\ndh,1,Pump\nsm,22,Rake\ngh,,Hose\n'),
-    });
+  await page.locator('input[type=file]').setInputFiles({
+    name: 'tools.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from('Site,No,Item\ndh,1,Pump\nsm,22,Rake\ngh,,Hose\n'),
+  });
   await page.getByRole('button', { name: 'Bring in 3 records' }).click();
   await page.waitForURL(/\/jobs\/\d+/);
   await expect(page.locator('#row-0')).toContainText('Pump');

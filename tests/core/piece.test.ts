@@ -343,16 +343,14 @@ describe('the piece of a record', () => {
   test('the quick look over a whole list finds what drawing every piece finds', () => {
     const place = { x: fc.integer({ min: -4, max: 60 }), y: fc.integer({ min: -4, max: 36 }) };
     const element = fc.oneof(
-      fc
-        .record(place)
-        .map((at): PieceElement => ({
-          kind: 'box',
-          id: 'box',
-          ...at,
-          width: 12,
-          height: 9,
-          fill: '#d8d9d0',
-        })),
+      fc.record(place).map((at): PieceElement => ({
+        kind: 'box',
+        id: 'box',
+        ...at,
+        width: 12,
+        height: 9,
+        fill: '#d8d9d0',
+      })),
       fc
         .record({ ...place, sizeMm: fc.integer({ min: 5, max: 30 }) })
         .map((at): PieceElement => ({ kind: 'stamp', id: 'code', stamp: stamp.id, ...at })),

@@ -20,12 +20,12 @@ const logo = {
     '<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"><rect width="9" height="9"/></svg>',
   ),
 };
-const poster = {
-  name: 'poster.svg',
-  bytes: Buffer.from(
-    `<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9">${'<rect width="9" height="9" opacity="0.5"/>'.repeat(60_000)}</svg>`,
-  ),
-};
+const rects = (many: number): Buffer =>
+  Buffer.from(
+    `<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9">${'<rect width="9" height="9" opacity="0.5"/>'.repeat(many)}</svg>`,
+  );
+const poster = { name: 'poster.svg', bytes: rects(60_000) };
+const slow = { name: 'slow.svg', bytes: rects(3000) };
 
 describe('work in a process of its own', () => {
   const small = { size: 1, waiting: 2, heapMb: 200, wholeMb: 400 };
@@ -46,7 +46,7 @@ describe('work in a process of its own', () => {
     });
     const pids = own.stdout.split('\n').filter(Boolean).map(Number);
     expect(pids.length).toBeGreaterThan(0);
-    const drawn = lane.do('picture', poster, 60_000);
+    const drawn = lane.do('picture', slow, 60_000);
     for (const pid of pids) process.kill(pid, 'SIGINT');
     expect(await drawn).toMatchObject({ width: 320 });
     for (const pid of pids) process.kill(pid, 'SIGTERM');

@@ -66,14 +66,12 @@ export function useCellKeys(
         const edits = rows.flatMap((row, r) => {
           const to = rowAt(hand + r);
           return to
-            ? row
-                .slice(0, open.length)
-                .map((value, i) => ({
-                  record: to.id,
-                  column: open[i].id,
-                  value,
-                  from: to.values[open[i].id] ?? '',
-                }))
+            ? row.slice(0, open.length).map((value, i) => ({
+                record: to.id,
+                column: open[i].id,
+                value,
+                from: to.values[open[i].id] ?? '',
+              }))
             : [];
         });
         if (edits.length > mostPasted || rows.length > room)
