@@ -43,6 +43,7 @@ const wanted = {
   chromium: () => existsSync('/usr/bin/chromium'),
   'poppler-utils': () => existsSync('/usr/bin/pdftoppm'),
   ghostscript: () => existsSync('/usr/bin/gs'),
+  procps: () => existsSync('/usr/bin/pgrep'),
 };
 
 /** Installs Debian packages that are missing. */
