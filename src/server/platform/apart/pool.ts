@@ -194,11 +194,11 @@ const shared = globalThis as typeof globalThis & {
 const taskMb = Number(process.env.HAND_STAMP_TASK_MB ?? 3072);
 
 /**
- * Processes of this process: one for tasks, one for pictures that our own people bring, two for what strangers ask for. Short work
+ * Processes of this process: one for tasks, one for pictures that our own people bring, one for what strangers ask for. Short work
  * never waits for long work, nor ours for that of strangers.
  */
 export const lanes = (shared.handStampLanes ??= {
   tasks: new Lane({ size: 1, waiting: 100, heapMb: Math.round(taskMb * 0.7), wholeMb: taskMb }),
   pictures: new Lane({ size: 1, waiting: 60, heapMb: 512, wholeMb: 1024 }),
-  strangers: new Lane({ size: 2, waiting: 200, heapMb: 512, wholeMb: 1024 }),
+  strangers: new Lane({ size: 1, waiting: 200, heapMb: 512, wholeMb: 1024 }),
 });
