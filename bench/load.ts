@@ -20,6 +20,8 @@ const records = 200_000;
 const clients = 50;
 const readers = 200;
 const seconds = 30;
+/** Of these, the first in which a server that was idle gets warm are told apart. */
+const warmingUp = 5;
 
 const freePort = () =>
   new Promise<number>((resolve) => {
@@ -35,6 +37,8 @@ const quantile = (times: readonly number[], q: number): number =>
   [...times].sort((a, b) => a - b)[Math.min(times.length - 1, Math.floor(times.length * q))];
 
 interface Asked {
+  /** While the server was getting warm, and after that. */
+  early: number[];
   times: number[];
   refused: number;
 }
@@ -47,7 +51,8 @@ async function askAll(
   turns = Infinity,
 ): Promise<Asked> {
   const until = performance.now() + seconds * 1000;
-  const asked: Asked = { times: [], refused: 0 };
+  const warm = performance.now() + warmingUp * 1000;
+  const asked: Asked = { early: [], times: [], refused: 0 };
   await Promise.all(
     Array.from({ length: many }, async (_, client) => {
       // people do not all begin in the same moment
@@ -56,7 +61,7 @@ async function askAll(
         const from = performance.now();
         const response = await fetch(url(client, turn));
         await response.arrayBuffer();
-        asked.times.push(performance.now() - from);
+        (from < warm ? asked.early : asked.times).push(performance.now() - from);
         if (!response.ok) asked.refused++;
         await new Promise((resolve) => setTimeout(resolve, pauseMs));
       }
@@ -65,9 +70,14 @@ async function askAll(
   return asked;
 }
 
-const tell = (name: string, { times, refused }: Asked): void =>
+const said = (times: readonly number[]): string =>
+  times.length === 0
+    ? 'none'
+    : `${times.length} answers, p50 ${quantile(times, 0.5).toFixed(0)} ms, p99 ${quantile(times, 0.99).toFixed(0)} ms`;
+
+const tell = (name: string, { early, times, refused }: Asked): void =>
   console.log(
-    `${name}: ${times.length} answers, p50 ${quantile(times, 0.5).toFixed(0)} ms, p99 ${quantile(times, 0.99).toFixed(0)} ms, refused ${refused}`,
+    `${name}: in the first ${warmingUp} s ${said(early)}; after that ${said(times)}; refused ${refused}`,
   );
 
 export async function benchLoad(): Promise<void> {

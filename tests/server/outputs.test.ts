@@ -1,6 +1,7 @@
 import { defaultLook } from '../../src/core/look/look';
 import { keep } from '../../src/server/jobs/kept';
 import { createHash } from 'node:crypto';
+import { createServer } from 'node:http';
 import { unzipSync } from 'fflate';
 import { parse } from 'csv-parse/sync';
 import exceljs from 'exceljs';
@@ -17,7 +18,8 @@ import {
 import { editCells, removeRecords } from '../../src/server/lists/edits';
 import { changeJob, ledgerRows, viewJob } from '../../src/server/jobs/jobs';
 import { listLetters } from '../../src/server/delivery/letters';
-import { keepListPicture } from '../../src/server/lists/list-pictures';
+import { fetchPictures, keepListPicture } from '../../src/server/lists/list-pictures';
+import { writeSettings } from '../../src/server/platform/settings';
 import { viewSchema } from '../../src/server/jobs/order';
 import {
   listPrinters,
@@ -502,4 +504,54 @@ test('a picture address gives the code of one record as it is now, until it is w
   await expect(svg()).rejects.toThrow(/not kept any more/);
   await withdrawAddresses(t.db, id, 'stamp-1');
   expect(await giveAddresses(t.db, id, 'stamp-1', 'test')).toBe(4);
+});
+
+test('an address gives only so many new pictures in a minute; what it gave before it gives again', async () => {
+  const { id } = await job();
+  await giveAddresses(t.db, id, 'stamp-1', 'test');
+  const rows = await addressRows(t.db, id, 'stamp-1', 'https://codes.marrambay.example', 'svg');
+  const [, first, second] = rows.map((r) => r[1].split('/').at(-1)!);
+  let refused: unknown;
+  let given = 0;
+  for (let mm = 10; mm < 60 && !refused; mm++)
+    await codeAt(t.db, first, { mm }).then(
+      () => given++,
+      (error: unknown) => (refused = error),
+    );
+  expect(refused).toMatchObject({ status: 429 });
+  expect(given).toBe(30);
+  expect((await codeAt(t.db, first, { mm: 10 })).bytes.length).toBeGreaterThan(100);
+  expect((await codeAt(t.db, second, { mm: 10 })).bytes.length).toBeGreaterThan(100);
+});
+
+test('pictures are fetched from their addresses, go on after any of them, and say which did not come', async () => {
+  const server = createServer((asked, answer) => {
+    if (asked.url!.includes('gone')) return answer.writeHead(404).end();
+    answer
+      .writeHead(200, { 'content-type': 'image/svg+xml' })
+      .end(
+        '<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"><rect width="9" height="9"/></svg>',
+      );
+  });
+  await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
+  const base = `http://127.0.0.1:${(server.address() as { port: number }).port}`;
+  try {
+    const { list } = await runsIn(() => t).job(
+      ['No', 'Photo'],
+      ['key', 'text'],
+      Array.from({ length: 20 }, (_, i) => [
+        `${i}`,
+        `${base}/${i === 7 ? 'gone' : `p${String(i).padStart(2, '0')}`}.svg`,
+      ]),
+    );
+    await writeSettings(t.db, { doorPrivate: true, kept: {} });
+    const rest = await fetchPictures(t.db, list, 'c2', `${base}/p12.svg`);
+    expect(rest).toMatchObject({ kept: 7, failed: [], next: null, left: 0 });
+    const all = await fetchPictures(t.db, list, 'c2');
+    expect(all).toMatchObject({ kept: 12, next: null, left: 0 });
+    expect(all.failed).toEqual([{ address: `${base}/gone.svg`, reason: 'the server answers 404' }]);
+    expect(await fetchPictures(t.db, list, 'c2')).toMatchObject({ kept: 0 });
+  } finally {
+    server.close();
+  }
 });

@@ -1,3 +1,4 @@
+import { spawn } from 'node:child_process';
 import { readdirSync } from 'node:fs';
 import { runOnce } from 'graphile-worker';
 import { sql } from 'kysely';
@@ -9,6 +10,7 @@ import { changeJob, viewJob } from '../../src/server/jobs/jobs';
 import { rejudgeList } from '../../src/server/judging/judge';
 import { startRun, runAgain } from '../../src/server/runs/runs';
 import { performTask, tasks } from '../../src/server/tasks/registry';
+import { follow } from '../../src/server/platform/news';
 import { sealOldKeys } from '../../src/server/platform/proof-keys';
 import { testDatabase, type TestDatabase } from '../helpers/database';
 import { runsIn } from '../helpers/runs';
@@ -42,6 +44,9 @@ const work = async () => {
     );
     await runOnce({ pgPool: t.pool, taskList: list });
   }
+};
+const until = async (holds: () => boolean | Promise<boolean>) => {
+  while (!(await holds())) await new Promise((resolve) => setTimeout(resolve, 100));
 };
 const runs: number[] = [];
 
@@ -288,6 +293,68 @@ test('no key lies in any table, and values only in the tables that hold values',
     'revision_rows',
     'run_items',
   ]);
+});
+
+test('in no news, and in no line that a worker writes, however much it is told to say', async () => {
+  const heard: string[] = [];
+  const stop = await follow((what) => heard.push(what), t.url);
+  const before = await t.db
+    .selectFrom('records')
+    .select('values')
+    .where('id', '=', ids[3])
+    .executeTakeFirstOrThrow();
+  const edit = (value: string) =>
+    editCells(t.db, list, [{ record: ids[3], column: 'c3', value }], 'test');
+  await edit('tok/en-heard-zzzzz');
+  await edit(before.values.c3);
+  await until(() => heard.includes(`list:${list}`));
+  stop();
+  expect(lies(heard.join())).toEqual([]);
+
+  const run = await startRun(t.db, id, { name: 'told', which: 'with-code' }, 'test');
+  // a run whose document is broken makes a task fail, which is where a log says most
+  const broken = await startRun(t.db, id, { name: 'broken', which: 'with-code' }, 'test');
+  await sql`update runs set frozen = (frozen::jsonb - 'piece')::json where id = ${broken}`.execute(
+    t.db,
+  );
+  const child = spawn(process.execPath, ['--import', 'tsx', 'src/server/tasks/worker.ts'], {
+    env: { ...process.env, DATABASE_URL: t.url, LOG_LEVEL: 'trace' },
+    stdio: ['ignore', 'pipe', 'pipe'],
+  });
+  let said = '';
+  child.stdout.on('data', (data: Buffer) => (said += data.toString()));
+  child.stderr.on('data', (data: Buffer) => (said += data.toString()));
+  const state = async (number: number) =>
+    (
+      await t.db
+        .selectFrom('runs')
+        .select('state')
+        .where('id', '=', number)
+        .executeTakeFirstOrThrow()
+    ).state;
+  try {
+    await until(async () => (await state(run)) === 'done' && said.includes('task failed'));
+  } finally {
+    child.kill('SIGKILL');
+  }
+  expect(said).toContain('run finished');
+  expect(lies(said)).toEqual([]);
+});
+
+test('the picture at an address says its secret to a scanner only', async () => {
+  const { GET } = await import('../../src/app/c/[name]/route');
+  const addresses = await t.db.selectFrom('code_addresses').select('token').execute();
+  expect(addresses.length).toBeGreaterThan(5);
+  for (const { token } of addresses)
+    for (const name of [`${token}.svg`, `${token}.eps`, `${token}.doc`]) {
+      const given = await GET(new Request(`http://localhost/c/${name}`), {
+        params: Promise.resolve({ name }),
+      });
+      expect([given.status, lies(await given.text())]).toEqual([
+        name.endsWith('doc') ? 404 : 200,
+        [],
+      ]);
+    }
 });
 
 test('a secret names no file', async () => {

@@ -3,7 +3,7 @@ import { measure } from '../look/layout';
 import { defaultLook, type Look } from '../look/look';
 import { FontBook } from './fonts';
 import type { CodeSymbol } from '../symbology';
-import { assemblePdf, pageContent, type PictureUse } from './pdf';
+import { assemblePdf, inOrder, pageContent, type PictureUse } from './pdf';
 import { artItems, symbolArt } from './symbol-art';
 
 /** One symbol as a PDF of one page, exactly as large as the code. */
@@ -31,7 +31,7 @@ export async function renderPdf(
     fonts,
     { title, pageWidthMm: widthMm, pageHeightMm: heightMm, date },
     (b) => zlibSync(b),
-    pictures,
+    inOrder(pictures),
   ))
     parts.push(part.slice());
   const out = new Uint8Array(parts.reduce((sum, p) => sum + p.length, 0));

@@ -43,6 +43,7 @@ const fillColour = (hex: string): string => {
 
 /** Pictures by the names they have in a document. */
 export type PictureUse = Map<string, Picture>;
+export type NamedPicture = readonly [name: string, picture: Picture];
 
 /**
  * The content stream of one page, uncompressed. Adds the glyphs and pictures it uses to `used` and `pictures`.
@@ -107,7 +108,7 @@ const placed = ({ x, y, unitMm }: PathItem): string =>
   `q ${short(unitMm, 6)} 0 0 ${short(unitMm, 6)} ${short(x, 4)} ${short(y, 4)} cm\n`;
 
 /** A name that is the same for the same pixels. */
-function pictureName(picture: Picture): string {
+export function pictureName(picture: Picture): string {
   const known = pictureNames.get(picture);
   if (known) return known;
   const { width, height, rgba } = picture;
@@ -116,6 +117,10 @@ function pictureName(picture: Picture): string {
   return name;
 }
 const pictureNames = new WeakMap<Picture, string>();
+
+/** Pictures in the order in which the assembler takes them: by name, so that a file made again is the same. */
+export const inOrder = (pictures: PictureUse): NamedPicture[] =>
+  [...pictures].sort(([a], [b]) => (a < b ? -1 : 1));
 
 /** The pictures among items, by their names, for an assembler that has not seen the pages being made. */
 export function picturesIn(
@@ -195,7 +200,7 @@ export async function* assemblePdf(
   fonts: FontBook,
   info: PdfInfo,
   deflate: Deflate,
-  pictures: PictureUse = new Map(),
+  pictures: AsyncIterable<NamedPicture> | Iterable<NamedPicture> = [],
 ): AsyncGenerator<Uint8Array> {
   const offsets: number[] = [];
   let position = 0;
@@ -231,8 +236,7 @@ export async function* assemblePdf(
     }
   }
   const xobjects: string[] = [];
-  for (const name of [...pictures.keys()].sort()) {
-    const { width: w, height: h, rgba } = pictures.get(name)!;
+  for await (const [name, { width: w, height: h, rgba }] of pictures) {
     const id = next;
     next += 2;
     xobjects.push(`/${name} ${id} 0 R`);

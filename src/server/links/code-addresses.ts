@@ -1,5 +1,6 @@
 import { createHash, randomBytes } from 'node:crypto';
 import { LRUCache } from 'lru-cache';
+import { RateLimiterMemory } from 'rate-limiter-flexible';
 import { sql } from 'kysely';
 import { z } from 'zod';
 import { columnsOf, contentOf, type Stamp } from '../../core/payload/stamp';
@@ -124,14 +125,28 @@ const shared = globalThis as typeof globalThis & {
 /** Pictures that were drawn a while ago: of a page that many open, each is drawn once. By what they are drawn from, so never an old one. */
 const drawings = (shared.handStampDrawn ??= new LRUCache({ max: 2000, ttl: 3600_000 }));
 
-function drawn(stamp: Stamp, values: Values, format: ImageFormat): Promise<DrawnCode | undefined> {
+/** New pictures that one address gives in a minute. A page wants two or three; what was drawn before is not counted. */
+const newPictures = new RateLimiterMemory({ points: 30, duration: 60 });
+
+async function drawn(
+  token: string,
+  stamp: Stamp,
+  values: Values,
+  format: ImageFormat,
+): Promise<DrawnCode | undefined> {
   const used = columnsOf(stamp).map((id) => values[id] ?? '');
   const key = createHash('sha256')
     .update(JSON.stringify([stamp, used, format]))
     .digest('base64');
   const known = drawings.get(key);
   if (known) return known;
-  const fresh = drawnCode(stamp, values, format);
+  await newPictures.consume(token).catch(() => {
+    throw new Refusal(
+      'This address was asked for too many different pictures. Try it again in a minute.',
+      429,
+    );
+  });
+  const fresh = drawings.get(key) ?? drawnCode(stamp, values, format);
   drawings.set(key, fresh);
   fresh.catch(() => drawings.delete(key));
   return fresh;
@@ -185,7 +200,7 @@ export async function codeAt(
       );
     look.dpi = finest;
   }
-  const made = await drawn({ ...stamp, look }, row.values, format);
+  const made = await drawn(token, { ...stamp, look }, row.values, format);
   if (!made?.reads)
     throw new Refusal('The code of this record does not read back, so it is not given.', 409);
   return { bytes: made.bytes, format };

@@ -7,7 +7,15 @@ export {
   workedColumnSchema,
 } from './columns';
 export { addRecords, editCells, judgeChanged, removeRecords } from './edits';
-export { fetchPictures, freezePictures, keepListPicture, picturesFor } from './list-pictures';
+export {
+  type FetchedPictures,
+  fetchPictures,
+  freezePictures,
+  frozenPicture,
+  frozenPictures,
+  keepListPicture,
+  picturesFor,
+} from './list-pictures';
 export { listLists } from './list-views';
 export {
   createJob,

@@ -1,4 +1,4 @@
-import { pictureOf } from '../../core/drawing/picture';
+import { pictureOf, type Picture } from '../../core/drawing/picture';
 import { pictureNameOf, type Piece, type PictureOf } from '../../core/piece/piece';
 import type { Values } from '../../core/records/columns';
 import { pictureKey } from '../../core/records/picture-key';
@@ -79,35 +79,90 @@ export async function picturesFor(
   return (name) => held.get(pictureKey(name));
 }
 
-/** Fetches the pictures whose addresses stand in a column, those that are not kept yet. Returns how many came and which did not. */
+/** The pictures frozen with a run, one after the other. */
+export async function* frozenPictures(
+  db: Database,
+  runId: number,
+): AsyncGenerator<{ key: string; picture: Picture }> {
+  for (let after = ''; ;) {
+    const rows = await db
+      .selectFrom('run_pictures')
+      .select(['name', 'picture'])
+      .where('run_id', '=', runId)
+      .where('name', '>', after)
+      .orderBy('name')
+      .limit(20)
+      .execute();
+    for (const { name, picture } of rows) yield { key: name, picture: pictureOf(picture) };
+    if (rows.length < 20) return;
+    after = rows.at(-1)!.name;
+  }
+}
+
+/** One of the pictures frozen with a run. */
+export async function frozenPicture(db: Database, runId: number, key: string): Promise<Picture> {
+  const { picture } = await db
+    .selectFrom('run_pictures')
+    .select('picture')
+    .where('run_id', '=', runId)
+    .where('name', '=', key)
+    .executeTakeFirstOrThrow();
+  return pictureOf(picture);
+}
+
+/** Pictures fetched at a time, and how long one request goes on with it, in ms: what is left is asked for again. */
+const [fetchedAtOnce, fetchedFor] = [6, 15_000];
+
+export interface FetchedPictures {
+  kept: number;
+  failed: { address: string; reason: string }[];
+  /** The last address that was tried, where others are left; to go on after. */
+  next: string | null;
+  left: number;
+}
+
+/**
+ * Fetches the pictures whose addresses stand in a column, those that are not kept yet: in the order of the addresses, several at a time,
+ * and for no longer than a request should take.
+ * @param after the address to go on after
+ */
 export async function fetchPictures(
   db: Database,
   listId: number,
   column: string,
-): Promise<{ kept: number; failed: { address: string; reason: string }[] }> {
-  const rows = await db
-    .selectFrom('records')
-    .select(sql<string>`distinct trim(values->>${column})`.as('address'))
+  after = '',
+): Promise<FetchedPictures> {
+  const { rows } = await sql<{ address: string }>`
+    select distinct trim(values->>${column}) collate "C" as address from records
+    where list_id = ${listId} and values->>${column} ~* '^\\s*https?://' and trim(values->>${column}) collate "C" > ${after}
+    order by 1`.execute(db);
+  const kept = await db
+    .selectFrom('list_pictures')
+    .select('name')
     .where('list_id', '=', listId)
-    .where(sql<boolean>`values->>${column} ~* '^\\s*https?://'`)
-    .limit(2000)
     .execute();
-  const known = new Set(
-    (
-      await db.selectFrom('list_pictures').select('name').where('list_id', '=', listId).execute()
-    ).map((r) => r.name),
-  );
+  const known = new Set(kept.map((r) => r.name));
+  const wanted = rows.map((r) => r.address).filter((address) => !known.has(pictureKey(address)));
   const options = await askOptions(db);
-  let kept = 0;
-  const failed: { address: string; reason: string }[] = [];
-  for (const { address } of rows) {
-    if (known.has(pictureKey(address))) continue;
-    try {
-      await keepListPicture(db, listId, address, await askPicture(address, options));
-      kept++;
-    } catch (error) {
-      failed.push({ address, reason: error instanceof Error ? error.message : 'it did not come' });
-    }
+  const told: FetchedPictures = { kept: 0, failed: [], next: null, left: 0 };
+  const until = performance.now() + fetchedFor;
+  let at = 0;
+  while (at < wanted.length && performance.now() < until) {
+    const some = wanted.slice(at, at + fetchedAtOnce);
+    await Promise.all(
+      some.map(async (address) => {
+        try {
+          await keepListPicture(db, listId, address, await askPicture(address, options));
+          told.kept++;
+        } catch (error) {
+          told.failed.push({
+            address,
+            reason: error instanceof Error ? error.message : 'it did not come',
+          });
+        }
+      }),
+    );
+    at += some.length;
   }
-  return { kept, failed };
+  return { ...told, next: at < wanted.length ? wanted[at - 1] : null, left: wanted.length - at };
 }

@@ -1,4 +1,10 @@
-import { assemblePdf, pageContent, type GlyphUse, type PictureUse } from '../../core/artwork/pdf';
+import {
+  assemblePdf,
+  inOrder,
+  pageContent,
+  type GlyphUse,
+  type PictureUse,
+} from '../../core/artwork/pdf';
 import type { FrozenRun } from '../../core/job/document';
 import type { Stamp } from '../../core/payload/stamp';
 import type { FontBook } from '../../core/artwork/fonts';
@@ -101,7 +107,7 @@ async function piecePdf(
     date: new Date(frozen.date),
   };
   const whole: Uint8Array[] = [];
-  for await (const part of assemblePdf(pages, used, fonts, info, deflate, pictures))
+  for await (const part of assemblePdf(pages, used, fonts, info, deflate, inOrder(pictures)))
     whole.push(Uint8Array.from(part));
   return { parts: [{ name: `${name}.pdf`, bytes: new Uint8Array(Buffer.concat(whole)) }], codes };
 }

@@ -2,8 +2,10 @@ import { sql } from 'kysely';
 import {
   assemblePdf,
   pageContent,
+  pictureName,
   picturesIn,
   type GlyphUse,
+  type NamedPicture,
   type PictureUse,
 } from '../../core/artwork/pdf';
 import { artItems, symbolArt } from '../../core/artwork/symbol-art';
@@ -34,7 +36,7 @@ import {
   provideReader,
   writeFile,
 } from '../platform';
-import { picturesFor } from '../lists';
+import { frozenPicture, frozenPictures, picturesFor } from '../lists';
 import { contactSheet, csvFile, type MadePart, makeParts, workbookFile, zipFile } from '../outputs';
 import { receiptCsv } from './receipt';
 import { writeLetter } from '../delivery';
@@ -408,17 +410,20 @@ async function pdfFile(
     fontBook(used.keys()),
     info,
     deflate,
-    await picturesOf(db, runId, frozen),
+    picturesOf(db, runId, frozen),
   );
 }
 
-/** The pictures of a run: those in its looks, which are the same in every code, those fixed on its piece, and those of its records. */
-async function picturesOf(
+/**
+ * The pictures of a run in the order of their names: those in its looks, which are the same in every code, those fixed on its piece, and
+ * those of its records, of which there may be thousands and only one is in memory at a time.
+ */
+async function* picturesOf(
   db: Database,
   runId: number,
   { stamps, piece }: FrozenRun,
-): Promise<PictureUse> {
-  const pictures: PictureUse = new Map();
+): AsyncGenerator<NamedPicture> {
+  const fixed: PictureUse = new Map();
   for (const stamp of stamps)
     if (stamp.look.logo || stamp.look.behind)
       for (const turn of [0, 90, 180, 270] as const)
@@ -429,30 +434,18 @@ async function picturesOf(
             0,
             1,
           ),
-          pictures,
+          fixed,
         );
-  const add = (picture: ReturnType<PictureOf>) =>
-    picture && picturesIn([{ kind: 'image', picture, x: 0, y: 0, width: 1, height: 1 }], pictures);
   for (const element of piece.elements)
-    if (element.kind === 'picture' && element.picture) add(pictureOf(element.picture));
-  if (piece.elements.some((e) => e.kind === 'picture' && e.column !== undefined)) {
-    const items = await db
-      .selectFrom('run_items')
-      .select('values')
-      .where('run_id', '=', runId)
-      .execute();
-    const find = await picturesFor(
-      db,
-      runId,
-      piece,
-      items.map((i) => i.values),
-    );
-    for (const { values } of items)
-      for (const e of piece.elements)
-        if (e.kind === 'picture' && e.column !== undefined)
-          add(find((values[e.column] ?? '').trim()));
-  }
-  return pictures;
+    if (element.kind === 'picture' && element.picture) {
+      const picture = pictureOf(element.picture);
+      fixed.set(pictureName(picture), picture);
+    }
+  const ofRecords = new Map<string, string>();
+  for await (const { key, picture } of frozenPictures(db, runId))
+    ofRecords.set(pictureName(picture), key);
+  for (const name of [...new Set([...fixed.keys(), ...ofRecords.keys()])].sort())
+    yield [name, fixed.get(name) ?? (await frozenPicture(db, runId, ofRecords.get(name)!))];
 }
 
 async function glyphsOf(db: Database, runId: number): Promise<GlyphUse> {

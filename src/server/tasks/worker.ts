@@ -1,4 +1,5 @@
 import { EventEmitter } from 'node:events';
+import { constants, setPriority } from 'node:os';
 import { Worker } from 'node:worker_threads';
 import {
   parseCronItems,
@@ -61,6 +62,9 @@ let done = 0;
 function tidyUp(): void {
   if (++done % 4 === 0) (globalThis as { gc?: () => void }).gc?.();
 }
+
+// a run takes a little longer so that people who work meanwhile are answered at once; what they wait for itself is not held back
+if (!process.env.HAND_STAMP_SHORT) setPriority(constants.priority.PRIORITY_BELOW_NORMAL);
 
 let stopping = false;
 /**

@@ -1,5 +1,5 @@
 import type { KeptPicture } from '../../../core/drawing/picture';
-import type { Stamp } from '../../../core/payload/stamp';
+import { firstStamp, type Stamp } from '../../../core/payload/stamp';
 import type { Values } from '../../../core/records/columns';
 import type { ImageFormat } from '../../../core/run/outputs';
 import { Refusal } from '../refusal';
@@ -42,4 +42,10 @@ export async function drawnCode(
     if (!(error instanceof WorkEnded)) throw error;
     throw new Refusal('This picture takes too long to draw. Ask for a smaller one.', 503);
   }
+}
+
+/** Has the process that draws for strangers ready, its programs loaded, before the first of them asks. */
+export async function warmForStrangers(): Promise<void> {
+  const sample: Stamp = { ...firstStamp([]), parts: [{ kind: 'text', text: 'ready' }] };
+  await drawnCode(sample, {}, 'png');
 }

@@ -25,6 +25,8 @@ interface LaneOptions {
   /** Memory of one process, in MB: of its JavaScript, and of everything together. */
   heapMb: number;
   wholeMb: number;
+  /** A process is kept however long it has rested, since whoever comes next should not wait for another. */
+  kept?: boolean;
 }
 
 /** Processes of one kind, started when they are needed and ended when they have rested for a while. */
@@ -92,7 +94,8 @@ class Child {
   private resting: NodeJS.Timeout | undefined;
   private ended = false;
 
-  constructor({ heapMb, wholeMb }: LaneOptions) {
+  constructor(private readonly options: LaneOptions) {
+    const { heapMb, wholeMb } = options;
     // the folder by its name, so that no bundler follows it
     this.process = fork(
       join(/* turbopackIgnore: true */ process.cwd(), 'src', 'server', 'tasks', 'child.ts'),
@@ -158,7 +161,8 @@ class Child {
 
   rest(on: boolean): this {
     clearTimeout(this.resting);
-    if (on) this.resting = setTimeout(() => this.process.disconnect(), restsFor).unref();
+    if (on && !this.options.kept)
+      this.resting = setTimeout(() => this.process.disconnect(), restsFor).unref();
     return this;
   }
 
@@ -200,5 +204,5 @@ const taskMb = Number(process.env.HAND_STAMP_TASK_MB ?? 3072);
 export const lanes = (shared.handStampLanes ??= {
   tasks: new Lane({ size: 1, waiting: 100, heapMb: Math.round(taskMb * 0.7), wholeMb: taskMb }),
   pictures: new Lane({ size: 1, waiting: 60, heapMb: 512, wholeMb: 1024 }),
-  strangers: new Lane({ size: 1, waiting: 200, heapMb: 512, wholeMb: 1024 }),
+  strangers: new Lane({ size: 1, waiting: 200, heapMb: 512, wholeMb: 1024, kept: true }),
 });

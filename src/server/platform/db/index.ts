@@ -36,6 +36,8 @@ export function openDatabase(
     max: connections,
     statement_timeout: statement,
     connectionTimeoutMillis: connecting,
+    // a connection opened when many ask at once makes them all wait, so those that were needed are kept for a while
+    idleTimeoutMillis: 10 * 60_000,
   });
   // a dropped idle connection is replaced by the next query; without a listener it would end the process
   pool.on('error', () => undefined);
@@ -55,6 +57,14 @@ export function database(): Database {
     connecting: 10_000,
   });
   return shared.handStampDatabase.db;
+}
+
+/** Opens the connections of the web server's pool before they are asked for. */
+export async function warmDatabase(): Promise<void> {
+  database();
+  const { pool } = shared.handStampDatabase!;
+  const clients = await Promise.all(Array.from({ length: 10 }, () => pool.connect()));
+  for (const client of clients) client.release();
 }
 
 /** A connection of its own for the question whether all is well, which must not wait behind anything. */

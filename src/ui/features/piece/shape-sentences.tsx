@@ -269,6 +269,7 @@ function ListPictures({ column }: { column: string }) {
     queryFn: () => ask<{ names: string[] }>(path),
   });
   const [told, setTold] = useState<string>();
+  const [left, setLeft] = useState<number>();
   const work = useMutation({
     mutationFn: async (files: File[] | undefined) => {
       if (files) {
@@ -276,12 +277,23 @@ function ListPictures({ column }: { column: string }) {
           await upload(`${path}${i === files.length - 1 ? '?last=yes' : ''}`, file);
         return `${files.length} taken.`;
       }
-      const { kept, failed } = await ask<{
-        kept: number;
-        failed: { address: string; reason: string }[];
-      }>(path, { json: { column } });
+      let kept = 0;
+      const failed: { address: string; reason: string }[] = [];
+      for (let after: string | null | undefined; after !== null;) {
+        const part: {
+          kept: number;
+          failed: { address: string; reason: string }[];
+          next: string | null;
+          left: number;
+        } = await ask(path, { json: { column, after } });
+        kept += part.kept;
+        failed.push(...part.failed);
+        after = part.next;
+        setLeft(part.left);
+      }
       return `${kept} fetched${failed.length ? `; ${failed.length} did not come: ${failed[0].address}, ${failed[0].reason}` : ''}.`;
     },
+    onSettled: () => setLeft(undefined),
     onSuccess: (words) => {
       setTold(words);
       forgetPieces();
@@ -306,7 +318,11 @@ function ListPictures({ column }: { column: string }) {
           Fetch them from their addresses
         </QuietButton>
       </div>
-      {work.isPending && <Small>Taking the pictures …</Small>}
+      {work.isPending && (
+        <Small>
+          Taking the pictures …{left ? ` ${counted(left, 'is', 'are')} still to come.` : ''}
+        </Small>
+      )}
       {told && <Small>{told}</Small>}
       {work.error && <ErrorLine>{work.error.message}</ErrorLine>}
     </div>

@@ -18,9 +18,12 @@ export const GET = route(async (asked) => {
 export const POST = route(async (asked) => {
   const id = numberParam(asked);
   if (asked.request.headers.get('content-type')?.startsWith('application/json')) {
-    const { column } = await body(asked, z.object({ column: z.string() }));
-    const result = await fetchPictures(asked.db, id, column);
-    await rejudgePictures(asked.db, id);
+    const { column, after } = await body(
+      asked,
+      z.object({ column: z.string(), after: z.string().max(4000).optional() }),
+    );
+    const result = await fetchPictures(asked.db, id, column, after);
+    if (result.next === null) await rejudgePictures(asked.db, id);
     return result;
   }
   const bytes = await bytesOf(
