@@ -44,6 +44,7 @@ const wanted = {
   'poppler-utils': () => existsSync('/usr/bin/pdftoppm'),
   ghostscript: () => existsSync('/usr/bin/gs'),
   procps: () => existsSync('/usr/bin/pgrep'),
+  openssl: () => existsSync('/usr/bin/openssl'),
 };
 
 /** Installs Debian packages that are missing. */

@@ -6,7 +6,7 @@ import { join } from 'node:path';
 import { createServer } from 'node:net';
 import { needBuild, needDebian, needPackages, root, say } from './lib-setup.mjs';
 
-needDebian(['postgresql', 'chromium', 'poppler-utils', 'ghostscript', 'procps']);
+needDebian(['postgresql', 'chromium', 'poppler-utils', 'ghostscript', 'procps', 'openssl']);
 needPackages();
 const { startPostgres } = await import('./lib-postgres.mjs');
 
