@@ -1,4 +1,4 @@
-/** The line that imports may cross in one direction only: core ← server, ui, workers ← app. */
+/** The line that imports may cross in one direction only: core ← contract ← server, ui, workers ← app. */
 const never = (name, from, to, comment) => ({
   name,
   comment,
@@ -25,8 +25,14 @@ module.exports = {
     never(
       'core-is-alone',
       '^src/core/',
-      '^src/(server|ui|workers|app)/',
+      '^src/(contract|server|ui|workers|app)/',
       'the core knows nothing of the rest',
+    ),
+    never(
+      'contract-between',
+      '^src/contract/',
+      '^src/(server|ui|workers|app)/',
+      'the contract is what both sides take their types from',
     ),
     never(
       'core-is-pure',

@@ -1,3 +1,5 @@
+import * as contract from '../contract';
+import { ask } from '../contract/client';
 /** Runs the core away from the page: encodes codes, lays out pieces, reads artwork back. A thin shell. */
 import { renderPdf } from '../core/artwork/code-pdf';
 import { renderEps } from '../core/artwork/eps';
@@ -9,11 +11,10 @@ import { lookAreas } from '../core/look/areas';
 import { logoWarnings } from '../core/look/capacity';
 import { measure } from '../core/look/layout';
 import { lookWarnings } from '../core/look/warnings';
-import type { SealedSymbol } from '../core/job/views';
 import { canProve } from '../core/base/proof';
 import { columnsOf, contentOf, encodeOptionsOf, type Stamp } from '../core/payload/stamp';
 import { FontBook } from '../core/artwork/fonts';
-import { pictureOf, type KeptPicture, type Picture } from '../core/drawing/picture';
+import { pictureOf, type Picture } from '../core/drawing/picture';
 import {
   encodeStamp,
   fontsForPiece,
@@ -47,7 +48,7 @@ const loading = new Map<string, Promise<void>>();
 function load(key: string): Promise<void> {
   let wait = loading.get(key);
   if (!wait) {
-    wait = fetch(`/api/fonts/${key}`)
+    wait = fetch(contract.addressOf(contract.typeface, { params: { key } }))
       .then((response) => response.arrayBuffer())
       .then((bytes) => fonts.add(key, new Uint8Array(bytes)));
     loading.set(key, wait);
@@ -116,13 +117,9 @@ async function flushSymbols(key: string): Promise<void> {
   wantedSymbols.delete(key);
   if (!batch) return;
   try {
-    const response = await fetch('/api/symbols', {
-      method: 'POST',
-      headers: { 'content-type': 'application/json' },
-      body: JSON.stringify({ stamp: batch.stamp, records: [...batch.waiting.keys()] }),
+    const { symbols } = await ask(contract.sealedSymbols, {
+      body: { stamp: batch.stamp, records: [...batch.waiting.keys()] },
     });
-    if (!response.ok) throw new Error('The codes could not be fetched.');
-    const { symbols } = (await response.json()) as { symbols: Record<number, SealedSymbol> };
     for (const [record, told] of batch.waiting) {
       const symbol = symbols[record]?.symbol ?? null;
       const whole = symbol && {
@@ -196,8 +193,10 @@ async function loadPictures(
   for (const element of piece.elements) {
     const name = element.kind === 'picture' ? pictureNameOf(element, values) : undefined;
     if (!name || list === undefined || pictures.get(keyOf(name))) continue;
-    const response = await fetch(`/api/lists/${list}/pictures?name=${encodeURIComponent(name)}`);
-    const { picture } = (await response.json()) as { picture?: KeptPicture | null };
+    const { picture } = await ask(contract.viewListPicture, {
+      params: { id: list },
+      query: { name },
+    });
     pictures.set(keyOf(name), picture ? pictureOf(picture) : null);
   }
   return (name) => pictures.get(keyOf(name)) ?? undefined;

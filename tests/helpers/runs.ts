@@ -1,10 +1,11 @@
+import { type NewRun } from '../../src/contract';
 import { runOnce, type TaskList } from 'graphile-worker';
 import type { Column } from '../../src/core/records/columns';
 import { readFilePieces } from '../../src/server/platform/files';
 import { rejudgeList } from '../../src/server/judging/judge';
 import { createJob, createList } from '../../src/server/lists/lists';
 import { viewRun } from '../../src/server/runs/run-views';
-import { startRun, type NewRun } from '../../src/server/runs/runs';
+import { startRun } from '../../src/server/runs/runs';
 import { assembleRun, runChunk } from '../../src/server/runs/making';
 import type { TestDatabase } from './database';
 

@@ -1,10 +1,11 @@
+import { type NewRun } from '../../src/contract';
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from 'vitest';
 import { viewJob, changeJob } from '../../src/server/jobs/jobs';
 import { editCells } from '../../src/server/lists/edits';
 import { proofOf } from '../../src/server/runs/proof';
 import { copiesOf } from '../../src/core/run/plan';
 import { viewRun } from '../../src/server/runs/run-views';
-import { startRun, type NewRun } from '../../src/server/runs/runs';
+import { startRun } from '../../src/server/runs/runs';
 import { startTypedList } from '../../src/server/jobs/sheets';
 import { readAll } from '../helpers/barcode';
 import { testDatabase, type TestDatabase } from '../helpers/database';

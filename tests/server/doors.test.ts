@@ -5,7 +5,8 @@ import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { z } from 'zod';
 import { checkDoor } from '../../src/server/platform/doors';
-import { body, bytesOf, fileNameOf, route, type Asked } from '../../src/server/platform/http';
+import { defineRoute, type Route } from '../../src/contract';
+import { bytesOf, fileNameOf, handle, type Asked } from '../../src/server/platform/http';
 import { Refusal } from '../../src/server/platform/refusal';
 import { keepPicture } from '../../src/server/platform/pictures';
 import { trayEntries, trayFile, trayFolderRows } from '../../src/server/sources/tray';
@@ -20,10 +21,26 @@ afterAll(() => t.close());
 
 const asks = (headers: Record<string, string>, method = 'POST', more: RequestInit = {}) =>
   new Request('http://localhost:3000/api/x', { method, headers, ...more });
+const answered = z.strictObject({ got: z.unknown().optional() });
 const status = async (
   request: Request,
-  work: (asked: Asked) => Promise<object | undefined> = async () => ({}),
-) => (await route(work)(request, { params: Promise.resolve({}) })).status;
+  {
+    work = async (asked) => asked.body,
+    ...route
+  }: Partial<Pick<Route, 'body'>> & {
+    work?: (asked: Asked) => Promise<unknown>;
+  } = {},
+) => {
+  const made = defineRoute({
+    method: 'POST',
+    path: '/api/x',
+    about: '',
+    answer: answered,
+    ...route,
+  } as Route);
+  const handler = handle(made, async (asked) => ({ got: (await work(asked)) ?? null }) as never);
+  return (await handler(request, { params: Promise.resolve({}) })).status;
+};
 
 describe('who may ask', () => {
   const our = { host: 'localhost:3000' };
@@ -63,7 +80,7 @@ describe('who may ask', () => {
     ['a name that ends like ours', { host: 'notlocalhost' }, 'GET', 421],
   ])('%s may not', async (_, headers, method, is) => {
     let done = false;
-    expect(await status(asks(headers, method), async () => ((done = true), {}))).toBe(is);
+    expect(await status(asks(headers, method), { work: async () => (done = true) })).toBe(is);
     expect(done).toBe(false);
   });
   test('further names are configured', () => {
@@ -77,10 +94,9 @@ describe('who may ask', () => {
 describe('what comes in', () => {
   const schema = z.record(z.string(), z.unknown());
   const sent = (text: string, type = 'application/json') =>
-    status(
-      asks({ host: 'localhost', 'content-type': type }, 'POST', { body: text }),
-      async (a) => ({ got: await body(a, schema) }),
-    );
+    status(asks({ host: 'localhost', 'content-type': type }, 'POST', { body: text }), {
+      body: schema,
+    });
   test('is JSON where JSON is meant, and text that can be kept', async () => {
     expect(await sent('{"a":"b"}')).toBe(200);
     expect(await sent('{"a":"😀"}')).toBe(200);
@@ -117,7 +133,7 @@ describe('what comes in', () => {
   });
   test('what the database cannot hold or find is the request’s fault, and says so', async () => {
     const said = async (work: (a: Asked) => Promise<unknown>) =>
-      status(asks({ host: 'localhost' }), async (a) => (await work(a), {}));
+      status(asks({ host: 'localhost' }), { work: async (a) => (await work(a), null) });
     expect(
       await said((a) => a.db.selectFrom('lists').select('id').where('id', '=', 3e10).execute()),
     ).toBe(400);

@@ -4,11 +4,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import pg from 'pg';
 import { afterAll, beforeAll, expect, test } from 'vitest';
-import {
-  keepConnection,
-  readQuery,
-  type NewConnection,
-} from '../../src/server/sources/connections';
+import type { NewConnection } from '../../src/contract';
+import { keepConnection, readQuery } from '../../src/server/sources/connections';
 import { writeSettings } from '../../src/server/platform/settings';
 import { testDatabase, type TestDatabase } from '../helpers/database';
 

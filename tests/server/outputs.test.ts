@@ -1,3 +1,4 @@
+import { viewSchema, type NewRun } from '../../src/contract';
 import { defaultLook } from '../../src/core/look/look';
 import { keep } from '../../src/server/jobs/kept';
 import { createHash } from 'node:crypto';
@@ -20,7 +21,6 @@ import { changeJob, ledgerRows, viewJob } from '../../src/server/jobs/jobs';
 import { listLetters } from '../../src/server/delivery/letters';
 import { fetchPictures, keepListPicture } from '../../src/server/lists/list-pictures';
 import { writeSettings } from '../../src/server/platform/settings';
-import { viewSchema } from '../../src/server/jobs/order';
 import {
   listPrinters,
   keepPrinter,
@@ -30,7 +30,7 @@ import {
 } from '../../src/server/delivery/printers';
 import { receiptPdf } from '../../src/server/runs/receipt-pdf';
 import { compareRuns, viewRun } from '../../src/server/runs/run-views';
-import { removeRun, runAgain, startRun, type NewRun } from '../../src/server/runs/runs';
+import { removeRun, runAgain, startRun } from '../../src/server/runs/runs';
 import { readAll } from '../helpers/barcode';
 import { testDatabase, type TestDatabase } from '../helpers/database';
 import { runsIn } from '../helpers/runs';

@@ -1,10 +1,11 @@
+import { rowsQuerySchema } from '../../src/contract';
 import { runOnce } from 'graphile-worker';
 import { sql } from 'kysely';
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from 'vitest';
 import { isSealed } from '../../src/core/records/sealed';
 import { changeColumn, keepWorkedColumn } from '../../src/server/lists/columns';
 import { editCells, removeRecords } from '../../src/server/lists/edits';
-import { changeJob, ledgerRows, rowsQuerySchema, viewJob } from '../../src/server/jobs/jobs';
+import { changeJob, ledgerRows, viewJob } from '../../src/server/jobs/jobs';
 import { rejudgeList } from '../../src/server/judging/judge';
 import { follow } from '../../src/server/platform/news';
 import { proofOf } from '../../src/server/runs/proof';

@@ -1,3 +1,4 @@
+import { viewSchema, type NewRun } from '../../src/contract';
 import { createHash } from 'node:crypto';
 import { unzipSync } from 'fflate';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
@@ -9,11 +10,10 @@ import { editCells } from '../../src/server/lists/edits';
 import { addJob, changeJob, ledgerRows, removeJob, viewJob } from '../../src/server/jobs/jobs';
 import { keepListPicture } from '../../src/server/lists/list-pictures';
 import { removeList, renameList } from '../../src/server/lists/lists';
-import { viewSchema } from '../../src/server/jobs/order';
 import { proofOf } from '../../src/server/runs/proof';
 import { receiptPages, receiptPart } from '../../src/server/runs/receipt';
 import { viewRun } from '../../src/server/runs/run-views';
-import { runAgain, type NewRun } from '../../src/server/runs/runs';
+import { runAgain } from '../../src/server/runs/runs';
 import { testDatabase, type TestDatabase } from '../helpers/database';
 import { runsIn } from '../helpers/runs';
 import { colourPng } from '../helpers/pictures';

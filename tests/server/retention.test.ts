@@ -1,3 +1,4 @@
+import { settingsSchema } from '../../src/contract';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import {
   checkRoom,
@@ -7,7 +8,7 @@ import {
 } from '../../src/server/platform/retention';
 import { startRun } from '../../src/server/runs/runs';
 import { viewRun } from '../../src/server/runs/run-views';
-import { readSettings, settingsSchema, writeSettings } from '../../src/server/platform/settings';
+import { readSettings, writeSettings } from '../../src/server/platform/settings';
 import { askIntake } from '../../src/server/sources/reread';
 import { testDatabase, type TestDatabase } from '../helpers/database';
 import { runsIn } from '../helpers/runs';

@@ -1,3 +1,4 @@
+import { viewSchema } from '../../src/contract';
 import { runOnce, type TaskList } from 'graphile-worker';
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from 'vitest';
 import type { Worked } from '../../src/core/records/worked';
@@ -8,7 +9,7 @@ import { judgeListNow, judgePieceNow, rejudgeList } from '../../src/server/judgi
 import { keep, listKept } from '../../src/server/jobs/kept';
 import { listLists } from '../../src/server/lists/list-views';
 import { createJob, createList } from '../../src/server/lists/lists';
-import { orderOf, viewSchema } from '../../src/server/jobs/order';
+import { orderOf } from '../../src/server/jobs/order';
 import { mend, problemRows } from '../../src/server/lists/problems';
 import {
   listRevisions,

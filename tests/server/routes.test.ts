@@ -2,7 +2,9 @@ import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { z } from 'zod';
 import { symbologyFits } from '../../src/server/jobs/fits';
 import { readFilePieces, writeFile } from '../../src/server/platform/files';
-import { body, numberParam, route, type Asked } from '../../src/server/platform/http';
+import { byId, defineRoute, type Route } from '../../src/contract';
+import { handle } from '../../src/server/platform/http';
+import type { Database } from '../../src/server/platform/db';
 import { IntakeError, Refusal } from '../../src/server/platform/refusal';
 import { changeColumn } from '../../src/server/lists/columns';
 import { listJobs, viewJob } from '../../src/server/jobs/jobs';
@@ -21,11 +23,26 @@ beforeAll(async () => {
 afterAll(() => t.close());
 
 const call = async (
-  work: (asked: Asked) => Promise<Response | object | undefined>,
-  request = new Request('http://localhost/'),
-  params: Record<string, string> = {},
+  work: (asked: { db: Database; params: unknown; body: unknown }) => Promise<never>,
+  {
+    request = new Request('http://localhost/'),
+    params = {},
+    ...route
+  }: { request?: Request; params?: Record<string, string> } & Partial<
+    Pick<Route, 'body' | 'answer'>
+  > & { place?: typeof byId } = {},
 ) => {
-  const response = await route(work)(request, { params: Promise.resolve(params) });
+  const made = defineRoute({
+    method: 'POST',
+    path: '/api/x',
+    about: '',
+    answer: z.unknown(),
+    ...route,
+    params: route.place,
+  } as Route);
+  const response = await handle(made, work as never)(request, {
+    params: Promise.resolve(params),
+  });
   return { status: response.status, json: (await response.json()) as Record<string, unknown> };
 };
 
@@ -44,30 +61,40 @@ describe('routes turn errors into words', () => {
   });
 
   test('bad bodies and bad numbers are refused before anything happens', async () => {
-    const schema = z.object({ name: z.string().min(1, 'Give it a name.') });
-    const post = (text: string) =>
-      new Request('http://localhost/', {
+    const body = z.object({ name: z.string().min(1, 'Give it a name.') });
+    const post = (text: string) => ({
+      body,
+      request: new Request('http://localhost/', {
         method: 'POST',
         body: text,
         headers: { 'content-type': 'application/json' },
-      });
-    expect(await call((a) => body(a, schema), post('{"name":""}'))).toEqual({
+      }),
+    });
+    const back = async (asked: object) => asked as never;
+    expect(await call(back, post('{"name":""}'))).toEqual({
       status: 400,
       json: { error: 'Give it a name.' },
     });
-    expect(await call((a) => body(a, schema), post('{'))).toMatchObject({ status: 400 });
+    expect(await call(back, post('{'))).toMatchObject({ status: 400 });
+    const told = async (asked: { params: unknown }) => asked.params as never;
     for (const id of ['0', '-1', '1.5', 'x', '99999999999'])
-      expect((await call(async (a) => ({ id: numberParam(a) }), undefined, { id })).status).toBe(
-        404,
-      );
-    expect(await call(async (a) => ({ id: numberParam(a) }), undefined, { id: '7' })).toEqual({
+      expect((await call(told, { place: byId, params: { id } })).status).toBe(404);
+    expect(await call(told, { place: byId, params: { id: '7' } })).toEqual({
       status: 200,
       json: { id: 7 },
     });
-    expect((await call((a) => viewJob(a.db, 999_999))).json).toEqual({
+    expect((await call((a) => viewJob(a.db, 999_999) as Promise<never>)).json).toEqual({
       error: 'That is not here any more. It may have been removed.',
     });
   });
+});
+
+test('an answer that is not as the contract says, or tells more, does not leave in development and tests', async () => {
+  const answer = z.strictObject({ name: z.string() });
+  const told = (what: object) => call(async () => what as never, { answer });
+  expect((await told({ name: 'Wren' })).status).toBe(200);
+  expect((await told({ name: 7 })).status).toBe(500);
+  expect((await told({ name: 'Wren', password: 'x' })).status).toBe(500);
 });
 
 describe('intake, from bytes to a job', () => {

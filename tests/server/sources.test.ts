@@ -9,7 +9,7 @@ import { afterAll, beforeAll, describe, expect, onTestFinished, test } from 'vit
 import { askAddress } from '../../src/server/platform/outbound';
 import { demoGarden } from '../../demo/garden';
 import { askDoors, doorReport, startAsking } from '../../src/server/links/door';
-import type { SaidSame } from '../../src/core/job/views';
+import type { SaidSame } from '../../src/contract';
 import { editCells, removeRecords } from '../../src/server/lists/edits';
 import { viewJob } from '../../src/server/jobs/jobs';
 import { judgeListNow } from '../../src/server/judging/judge';

@@ -1,10 +1,3 @@
 /** The Out-tray and printers. */
 export { listLetters, writeLetter } from './letters';
-export {
-  keepPrinter,
-  listPrinters,
-  printerSchema,
-  sendToPrinter,
-  stopPrint,
-  testPage,
-} from './printers';
+export { keepPrinter, listPrinters, sendToPrinter, stopPrint, testPage } from './printers';

@@ -1,20 +1,12 @@
 import { counted } from '../../core/base/words';
-import { z } from 'zod';
+import type { z } from 'zod';
 import type { DrawItem } from '../../core/drawing/drawing';
 import { assemblePdf, pageContent, type GlyphUse } from '../../core/artwork/pdf';
 import { fitText } from '../../core/piece/text';
 import { encode } from '../../core/symbology';
-import type { PrinterView, PrintJobView } from '../../core/job/views';
+import type { printerSchema } from '../../contract';
+import { type PrinterView, type PrintJobView } from '../../contract';
 import { type Database, deflate, fontBook, Refusal } from '../platform';
-
-export const printerSchema = z.object({
-  name: z.string().trim().min(1, 'Give the printer a name.').max(80),
-  dpi: z.number().int().min(72).max(2400),
-  offsetX: z.number().min(-20).max(20),
-  offsetY: z.number().min(-20).max(20),
-  /** Dots of the finest module that its test page showed to read. */
-  finest: z.number().int().min(1).max(40).nullable(),
-});
 
 /** The stand-in prints a sheet in this time, in ms, after warming up. */
 const sheetTime = 700;

@@ -1,5 +1,5 @@
 import { sql } from 'kysely';
-import type { SymbologyFit } from '../../core/job/views';
+import type { SymbologyFit } from '../../contract';
 import { misfitMend } from '../../core/payload/misfit-mends';
 import { contentOf, encodeOptionsOf, stampFit } from '../../core/payload/stamp';
 import { symbologies, symbologyIds, type SymbologyId } from '../../core/symbology';

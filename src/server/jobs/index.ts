@@ -3,19 +3,16 @@ export { symbologyFits } from './fits';
 export {
   addJob,
   changeJob,
-  jobChangeSchema,
   jump,
-  jumpSchema,
   ledgerRows,
+  listIdOf,
   listJobs,
-  newJobSchema,
   removeJob,
-  rowsQuerySchema,
   viewJob,
 } from './jobs';
-export { keep, keepSchema, listKept } from './kept';
-export { orderOf, sortedBy, sortSchema, viewSchema, wholeList } from './order';
+export { forgetKept, keep, listKept } from './kept';
+export { orderOf, sortedBy, wholeList } from './order';
 export { sealedSymbols } from './sealed-symbol';
-export { blankSheet, sheetSchema, startTypedList, typedListSchema } from './sheets';
+export { blankSheet, startTypedList } from './sheets';
 export { stampOf } from './stamps';
 export { stepJob } from './steps';

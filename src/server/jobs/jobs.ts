@@ -1,16 +1,22 @@
 import { sql } from 'kysely';
-import { z } from 'zod';
+import type { z } from 'zod';
 import { withoutSecretText } from '../../core/payload/secrets';
 import type { Stamp } from '../../core/payload/stamp';
 import { stockOf } from '../../core/piece/stock';
 import { keyColumn, nameColumn } from '../../core/records/columns';
 import type { Mark } from '../../core/run/judge';
 import { type Database, Memo, oneOf, Refusal, stampWithSealedKey } from '../platform';
-import { jobDocumentSchema } from '../../core/job/document';
-import type { Filter, JobSummary, JobView, LedgerWindow } from '../../core/job/views';
+import type { rowsQuerySchema, jumpSchema, jobChangeSchema, newJobSchema } from '../../contract';
+import {
+  type Filter,
+  type JobSummary,
+  type JobView,
+  type LedgerWindow,
+  type RowsView,
+} from '../../contract';
 import { changed, changedJob, countOf, isFresh, rejudgeList, rejudgePiece } from '../judging';
 import { createJob, dropUndone, problemCounts, removeList } from '../lists';
-import { orderOf, standing, viewSchema, type RowsView } from './order';
+import { orderOf, standing } from './order';
 import { lastDone } from './last-done';
 import { askedColumns, maskedText, maskedValues, recordToken } from '../access';
 
@@ -133,13 +139,6 @@ function countRows(db: Database, id: number) {
     .executeTakeFirstOrThrow();
 }
 
-export const rowsQuerySchema = viewSchema.extend({
-  offset: z.coerce.number().int().min(0).default(0),
-  limit: z.coerce.number().int().min(1).max(500).default(100),
-  /** Columns whose secrets someone asked to see, such as `c3,w5`. */
-  reveal: z.string().max(2000).optional(),
-});
-
 const isPlain = (view: RowsView): boolean =>
   view.q.trim() === '' && view.where.length === 0 && !view.sort && !view.problem;
 
@@ -258,13 +257,6 @@ const listOfJob = (db: Database, jobId: number) =>
     .where('jobs.id', '=', jobId)
     .executeTakeFirstOrThrow();
 
-export const jumpSchema = viewSchema.extend({
-  to: z.enum(['longest', 'shortest', 'scripts', 'over', 'record']),
-  record: z.coerce.number().int().optional(),
-  /** Index of the row in hand: of several odd ones the next below it is meant, and after the last the first again. */
-  after: z.coerce.number().int().optional(),
-});
-
 /** Index of the record that is the odd one in some way, within the view; null when there is none. */
 export async function jump(
   db: Database,
@@ -317,12 +309,6 @@ export async function jump(
       .execute(),
   );
 }
-
-export const jobChangeSchema = z.object({
-  version: z.number().int(),
-  document: jobDocumentSchema.optional(),
-  name: z.string().trim().min(1).max(120).optional(),
-});
 
 /** The number of a re-read that has been compared and waits to be looked at. */
 async function waitingReread(db: Database, listId: number): Promise<number | null> {
@@ -473,10 +459,6 @@ export async function changeJob(
   else if (judge !== undefined) await rejudgeList(db, judge);
 }
 
-export const newJobSchema = z.object({
-  name: z.string().trim().min(1, 'Give the job a name.').max(120),
-});
-
 /** Makes another job of a list. */
 export async function addJob(
   db: Database,
@@ -503,4 +485,14 @@ export async function removeJob(db: Database, id: number): Promise<void> {
     .executeTakeFirstOrThrow();
   await db.deleteFrom('jobs').where('id', '=', id).execute();
   if ((await jobCount(db, job.list_id)) === 0) await removeList(db, job.list_id);
+}
+
+/** The list that a job is made of. @throws NoResultError when there is no such job */
+export async function listIdOf(db: Database, id: number): Promise<number> {
+  const { list_id } = await db
+    .selectFrom('jobs')
+    .select('list_id')
+    .where('id', '=', id)
+    .executeTakeFirstOrThrow();
+  return list_id;
 }

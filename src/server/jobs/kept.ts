@@ -1,31 +1,27 @@
-import { z } from 'zod';
-import { keptContentSchema, keptLookSchema } from '../../core/payload/kept';
-import { keptPieceSchema } from '../../core/piece/kept';
-import { stockSchema } from '../../core/piece/stock';
+import { type Keep, type KeptView, keptViewSchema } from '../../contract';
+
 import type { Database } from '../platform';
 
-const name = z.string().trim().min(1, 'Give it a name.').max(80);
-/** What can be kept for other lists and jobs, under a name of its own. */
-export const keepSchema = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('look'), name, document: keptLookSchema }),
-  z.object({ kind: z.literal('content'), name, document: keptContentSchema }),
-  z.object({ kind: z.literal('piece'), name, document: keptPieceSchema }),
-  z.object({ kind: z.literal('stock'), name, document: stockSchema }),
-]);
-
-export async function listKept(db: Database, kind: 'look' | 'content' | 'piece' | 'stock') {
-  return db
+/** What is kept of one kind, by name; checked when it is read, since an earlier version may have written it. */
+export async function listKept<const K extends KeptView['kind']>(
+  db: Database,
+  kind: K,
+): Promise<Extract<KeptView, { kind: K }>[]> {
+  const rows = await db
     .selectFrom('kept')
-    .select(['id', 'name', 'document'])
+    .select(['id', 'name', 'kind', 'document'])
     .where('kind', '=', kind)
     .orderBy('name')
     .execute();
+  return rows
+    .map((row) => keptViewSchema.parse(row))
+    .filter((kept): kept is Extract<KeptView, { kind: K }> => kept.kind === kind);
 }
 
 /** Keeps something; of the same kind and name, the new one takes the place of the old. */
 export async function keep(
   db: Database,
-  { kind, name: called, document }: z.infer<typeof keepSchema>,
+  { kind, name: called, document }: Keep,
   actor: string,
 ): Promise<number> {
   const text = JSON.stringify(document);
@@ -38,4 +34,8 @@ export async function keep(
     .returning('id')
     .executeTakeFirstOrThrow();
   return id;
+}
+
+export async function forgetKept(db: Database, id: number): Promise<void> {
+  await db.deleteFrom('kept').where('id', '=', id).execute();
 }

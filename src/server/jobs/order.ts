@@ -1,18 +1,6 @@
+import { type RowsView } from '../../contract';
 import { sql, type RawBuilder } from 'kysely';
-import { z } from 'zod';
-import { filters } from '../../core/job/views';
-import { problemKinds } from '../../core/records/problems';
 import { type Database, heavy, Memo } from '../platform';
-
-/** A condition on a column of the list. */
-export const conditionSchema = z.object({
-  column: z.string().max(40),
-  is: z.enum(['is', 'holds', 'blank', 'filled']),
-  text: z.string().max(200).default(''),
-});
-
-/** Column id, and `down` for the greatest first. */
-export const sortSchema = z.string().regex(/^[a-z]\d+:(up|down)$/);
 
 /** The order of `records` by a column, numbers by their size; blanks stand last either way. */
 export function sortedBy(sort: string): RawBuilder<unknown> {
@@ -21,27 +9,6 @@ export function sortedBy(sort: string): RawBuilder<unknown> {
   return way === 'down' ? sql`${value} desc nulls last` : sql`${value} asc nulls last`;
 }
 
-/** Which records of a job are shown, and in which order. */
-export const viewSchema = z.object({
-  filter: z.enum(filters).default('all'),
-  q: z.string().max(200).default(''),
-  problem: z.enum(problemKinds).optional(),
-  sort: sortSchema.optional(),
-  where: z
-    .string()
-    .max(2000)
-    .optional()
-    .transform((text, context) => {
-      if (!text) return [];
-      try {
-        return z.array(conditionSchema).max(6).parse(JSON.parse(text));
-      } catch {
-        context.addIssue('The filter could not be read.');
-        return z.NEVER;
-      }
-    }),
-});
-export type RowsView = z.output<typeof viewSchema>;
 export const wholeList: RowsView = { filter: 'all', q: '', where: [] };
 
 const escapeLike = (text: string): string => text.replace(/[\\%_]/g, '\\$&');

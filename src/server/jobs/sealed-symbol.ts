@@ -1,4 +1,4 @@
-import type { SealedSymbol } from '../../core/job/views';
+import type { SealedSymbol } from '../../contract';
 import { maskPayload } from '../../core/payload/secrets';
 import { contentOf, encodeOptionsOf, type Stamp } from '../../core/payload/stamp';
 import { hashOf } from '../../core/readback/readback';

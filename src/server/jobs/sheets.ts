@@ -1,9 +1,9 @@
+import type { sheetSchema, typedListSchema } from '../../contract';
 import exceljs from 'exceljs';
 import { stringify } from 'csv-stringify/sync';
-import { z } from 'zod';
+import type { z } from 'zod';
 import type { JobDocument } from '../../core/job/document';
 import { firstStamp } from '../../core/payload/stamp';
-import { purposeIds } from '../../core/payload/purposes';
 import { firstPiece } from '../../core/piece/piece';
 import { starters } from '../../core/piece/starters';
 import { stocks } from '../../core/piece/stock';
@@ -11,8 +11,6 @@ import { keyIsSaid, sheetFor, stampFor } from '../../core/payload/sheets';
 import { defaultRunOptions } from '../../core/run/plan';
 import type { Database } from '../platform';
 import { addRecords, createJob, createList, renewJob, renewList } from '../lists';
-
-export const sheetSchema = z.object({ purpose: z.enum(purposeIds), as: z.enum(['xlsx', 'csv']) });
 
 /** A blank sheet with the headings that a purpose wants. All its cells are text, so that no zero is lost in filling it. */
 export async function blankSheet({
@@ -31,20 +29,6 @@ export async function blankSheet({
   sheet.getRow(1).font = { bold: true };
   return new Uint8Array(await book.xlsx.writeBuffer());
 }
-
-/** What is said on a piece that stands alone: the values of its one record, by the headings of the purpose's sheet. */
-const signSchema = z.object({
-  design: z.enum(starters.map((s) => s.id) as [string, ...string[]]),
-  values: z.record(z.string().max(100), z.string().max(5000)),
-  copies: z.number().int().min(1).max(1000),
-});
-
-export const typedListSchema = z.object({
-  name: z.string().trim().min(1, 'Give it a name.').max(120),
-  purpose: z.enum(purposeIds),
-  /** A fixed sign: one record, made as often as it is wanted. */
-  sign: signSchema.optional(),
-});
 
 /**
  * A list to type into, with the columns of a purpose and its stamp, and one record: blank, or what a fixed sign says.

@@ -1,8 +1,9 @@
+import type { wantedSchema } from '../../contract';
 import { createHash, randomBytes } from 'node:crypto';
 import { LRUCache } from 'lru-cache';
 import { RateLimiterMemory } from 'rate-limiter-flexible';
 import { sql } from 'kysely';
-import { z } from 'zod';
+import type { z } from 'zod';
 import { columnsOf, contentOf, type Stamp } from '../../core/payload/stamp';
 import type { Values } from '../../core/records/columns';
 import { keptLookSchema } from '../../core/payload/kept';
@@ -110,14 +111,6 @@ export async function addressRows(
 
 /** Dots across a picture that is given to strangers. */
 const mostDots = 2000;
-
-/** How a picture is wanted, in the query of its address. */
-export const wantedSchema = z.object({
-  mm: z.coerce.number().min(4).max(300).optional(),
-  dpi: z.coerce.number().int().min(72).max(1200).optional(),
-  /** Number of a kept look, in place of the stamp's own. */
-  look: z.coerce.number().int().positive().optional(),
-});
 
 const shared = globalThis as typeof globalThis & {
   handStampDrawn?: LRUCache<string, Promise<DrawnCode | undefined>>;

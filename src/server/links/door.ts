@@ -1,5 +1,5 @@
 import { sql } from 'kysely';
-import type { DoorHost, DoorReport } from '../../core/job/views';
+import type { DoorHost, DoorReport } from '../../contract';
 import { doorTrouble, hostOf, type DoorState } from '../../core/payload/door';
 import { maskPayload } from '../../core/payload/secrets';
 import { contentOf } from '../../core/payload/stamp';

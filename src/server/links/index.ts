@@ -4,7 +4,6 @@ export {
   addressRows,
   codeAt,
   giveAddresses,
-  wantedSchema,
   withdrawAddresses,
 } from './code-addresses';
 export { askDoors, doorReport, startAsking, stopAsking } from './door';

@@ -1,20 +1,13 @@
-import { z } from 'zod';
+import type { workedColumnSchema } from '../../contract';
+import { type ColumnsChange } from '../../contract';
+import type { z } from 'zod';
 import { withoutSecretText } from '../../core/payload/secrets';
-import { columnRoles, type Column } from '../../core/records/columns';
-import { lookupsOf, sourcesOf, workedSchema } from '../../core/records/worked';
+import { type Column } from '../../core/records/columns';
+import { lookupsOf, sourcesOf } from '../../core/records/worked';
 import { type Database, Refusal, workedWithSealedKey } from '../platform';
 import { rejudgeList } from '../judging';
 import { revise, sameJson } from './revisions';
 import { workOutAll } from './working';
-
-export const workedColumnSchema = z.object({
-  /** Left out for a new column. */
-  id: z.string().max(40).optional(),
-  name: z.string().trim().min(1, 'Give the column a name.').max(120),
-  worked: workedSchema,
-  /** How it was worked out when the change was begun. */
-  was: z.object({ name: z.string(), worked: workedSchema }).optional(),
-});
 
 /** Changes the columns of a list in one revision that can be undone. */
 async function changeColumns(
@@ -171,27 +164,6 @@ export async function removeWorkedColumn(
   });
   await rejudgeList(db, listId);
 }
-
-export const columnsChangeSchema = z.discriminatedUnion('does', [
-  z.object({
-    does: z.literal('roles'),
-    columns: z.array(z.object({ id: z.string(), role: z.enum(columnRoles) })).max(1000),
-  }),
-  z.object({
-    does: z.literal('rename'),
-    id: z.string(),
-    name: z.string().trim().min(1, 'Give the column a name.').max(120),
-    was: z.string().optional(),
-  }),
-  z.object({ does: z.literal('hide'), id: z.string(), hidden: z.boolean() }),
-  z.object({ does: z.literal('secret'), id: z.string(), secret: z.boolean() }),
-  z.object({ does: z.literal('move'), id: z.string(), to: z.number().int().min(0).max(1000) }),
-  z.object({
-    does: z.literal('add'),
-    name: z.string().trim().min(1, 'Give the column a name.').max(120),
-  }),
-]);
-export type ColumnsChange = z.infer<typeof columnsChangeSchema>;
 
 /** Says anew what columns are for, how they are called, which are shown and in which order; or adds one to type in. */
 export async function changeColumn(

@@ -1,4 +1,4 @@
-import type { CellClash } from '../../core/job/views';
+import { type CellClash, type CellEdit } from '../../contract';
 import { titleColumn, type Column, type Values } from '../../core/records/columns';
 import { dots } from '../../core/records/sealed';
 import { counted } from '../../core/base/words';
@@ -9,14 +9,6 @@ import { insertRecords } from './lists';
 import { maskedValues } from '../access';
 import { revise, takeOut, type Step } from './revisions';
 import { writeRecords, type RecordToWrite } from './working';
-
-export interface CellEdit {
-  record: number;
-  column: string;
-  value: string;
-  /** What the cell held when the change was begun; a cell that holds something else by now is not overwritten. */
-  from?: string;
-}
 
 const describe = (cells: number): string =>
   cells === 1 ? '1 cell changed' : `${cells.toLocaleString('en')} cells changed`;

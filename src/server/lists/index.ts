@@ -1,22 +1,17 @@
 /** Records, columns and computed columns, problems and their mends, pictures, revisions. Uses judging and access. */
-export {
-  changeColumn,
-  columnsChangeSchema,
-  keepWorkedColumn,
-  removeWorkedColumn,
-  workedColumnSchema,
-} from './columns';
+export { changeColumn, keepWorkedColumn, removeWorkedColumn } from './columns';
 export { addRecords, editCells, judgeChanged, removeRecords } from './edits';
 export {
-  type FetchedPictures,
   fetchPictures,
   freezePictures,
   frozenPicture,
   frozenPictures,
   keepListPicture,
+  listPicture,
+  pictureNames,
   picturesFor,
 } from './list-pictures';
-export { listLists } from './list-views';
+export { listLists, listLookups } from './list-views';
 export {
   createJob,
   createList,
@@ -25,7 +20,6 @@ export {
   newColumns,
   removeList,
   renameList,
-  renameSchema,
 } from './lists';
 export { mend, problemCounts, problemRows } from './problems';
 export {
@@ -39,7 +33,7 @@ export {
   takeOut,
   turnRevision,
 } from './revisions';
-export { previewSchema, previewWorked } from './worked-preview';
+export { previewWorked } from './worked-preview';
 export {
   type RecordToWrite,
   renewJob,

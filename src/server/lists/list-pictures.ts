@@ -1,4 +1,5 @@
-import { pictureOf, type Picture } from '../../core/drawing/picture';
+import { type FetchedPictures } from '../../contract';
+import { type KeptPicture, pictureOf, type Picture } from '../../core/drawing/picture';
 import { pictureNameOf, type Piece, type PictureOf } from '../../core/piece/piece';
 import type { Values } from '../../core/records/columns';
 import { pictureKey } from '../../core/records/picture-key';
@@ -113,14 +114,6 @@ export async function frozenPicture(db: Database, runId: number, key: string): P
 /** Pictures fetched at a time, and how long one request goes on with it, in ms: what is left is asked for again. */
 const [fetchedAtOnce, fetchedFor] = [6, 15_000];
 
-export interface FetchedPictures {
-  kept: number;
-  failed: { address: string; reason: string }[];
-  /** The last address that was tried, where others are left; to go on after. */
-  next: string | null;
-  left: number;
-}
-
 /**
  * Fetches the pictures whose addresses stand in a column, those that are not kept yet: in the order of the addresses, several at a time,
  * and for no longer than a request should take.
@@ -165,4 +158,28 @@ export async function fetchPictures(
     at += some.length;
   }
   return { ...told, next: at < wanted.length ? wanted[at - 1] : null, left: wanted.length - at };
+}
+
+export async function pictureNames(db: Database, listId: number): Promise<string[]> {
+  const rows = await db
+    .selectFrom('list_pictures')
+    .select('name')
+    .where('list_id', '=', listId)
+    .orderBy('name')
+    .execute();
+  return rows.map((row) => row.name);
+}
+
+export async function listPicture(
+  db: Database,
+  listId: number,
+  name: string,
+): Promise<KeptPicture | undefined> {
+  const row = await db
+    .selectFrom('list_pictures')
+    .select('picture')
+    .where('list_id', '=', listId)
+    .where('name', '=', pictureKey(name))
+    .executeTakeFirst();
+  return row?.picture;
 }

@@ -1,5 +1,5 @@
 import { sql } from 'kysely';
-import type { ListSummary } from '../../core/job/views';
+import type { ListSummary } from '../../contract';
 import type { Database } from '../platform';
 
 /** All lists with where they come from, how they stand, and the jobs made of them. */
@@ -44,3 +44,7 @@ export async function listLists(db: Database): Promise<ListSummary[]> {
     jobs: jobs.filter((j) => j.list_id === list.id).map(({ id, name }) => ({ id, name })),
   }));
 }
+
+/** The lists and their columns, for a worked column that looks something up in another list. */
+export const listLookups = (db: Database) =>
+  db.selectFrom('lists').select(['id', 'name', 'columns']).orderBy('name').execute();

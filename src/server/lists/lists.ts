@@ -1,5 +1,6 @@
+import type { renameSchema } from '../../contract';
 import { sql } from 'kysely';
-import { z } from 'zod';
+import type { z } from 'zod';
 import { firstPiece } from '../../core/piece/piece';
 import { withoutSecretText } from '../../core/payload/secrets';
 import { firstStamp } from '../../core/payload/stamp';
@@ -186,10 +187,6 @@ export async function createJob(
   await changedJob(db, id, listId);
   return id;
 }
-
-export const renameSchema = z.object({
-  name: z.string().trim().min(1, 'Give it a name.').max(120),
-});
 
 export async function renameList(
   db: Database,

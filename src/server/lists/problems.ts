@@ -7,9 +7,9 @@ import {
   problemWords,
   type ProblemKind,
 } from '../../core/records/problems';
-import type { ProblemRow } from '../../core/job/views';
+import { type ProblemRow, type CellEdit } from '../../contract';
 import { type Database, Refusal } from '../platform';
-import { editCells, type CellEdit } from './edits';
+import { editCells } from './edits';
 import { maskedText } from '../access';
 
 /** How many records have each problem, and how many of them can be mended at once. */

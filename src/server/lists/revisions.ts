@@ -1,7 +1,7 @@
 import { counted } from '../../core/base/words';
 import { sql } from 'kysely';
 import { keyColumn, nameColumn, type Column, type Values } from '../../core/records/columns';
-import type { ChangedRow, RevisionCounts, RevisionView } from '../../core/job/views';
+import type { ChangedRow, RevisionCounts, RevisionView } from '../../contract';
 import { type Database, type KeptWithRecord, oneOf, Refusal, type RevisionKind } from '../platform';
 import { maskedCells } from '../access';
 import { changed, judgeRecords, rejudgeList, sharersOf } from '../judging';

@@ -1,16 +1,11 @@
+import type { previewSchema } from '../../contract';
 import { sql } from 'kysely';
-import { z } from 'zod';
-import { unlike, workedSchema, workOut } from '../../core/records/worked';
+import type { z } from 'zod';
+import { unlike, workOut } from '../../core/records/worked';
 import { isSecret, type Column } from '../../core/records/columns';
 import { dots } from '../../core/records/sealed';
 import { type Database, workedWithSealedKey } from '../platform';
 import { workingContext } from './working';
-
-export const previewSchema = z.object({
-  worked: workedSchema,
-  id: z.string().max(40),
-  record: z.number().int(),
-});
 
 /** What stands for a result that is made from something secret. */
 const maskedResult = dots;

@@ -56,3 +56,11 @@ export async function* readFilePieces(db: Database, id: number): AsyncGenerator<
     yield piece.bytes;
   }
 }
+
+/** What a file is called, its type, and its size in bytes. @throws NoResultError when there is none */
+export const fileHead = (db: Database, id: number) =>
+  db
+    .selectFrom('files')
+    .select(['id', 'name', 'mime', 'size'])
+    .where('id', '=', id)
+    .executeTakeFirstOrThrow();

@@ -1,38 +1,34 @@
 import { z } from 'zod';
 import { NoResultError } from 'kysely';
+import { bodySizes, type AnswerOf, type Route, type TakenInput } from '../../contract';
 import { isKeepable } from '../../core/records/keepable';
 import { database, isAway, type Database } from './db';
 import { checkDoor } from './doors';
 import { log } from './log';
 import { IntakeError, Refusal, RunError } from './refusal';
 
-/** Everything a route needs to know of a request. */
-export interface Asked {
+/** What a handler is given: what was asked, as the contract takes it, and by whom. */
+export interface Asked<R extends Route = Route> extends TakenInput<R> {
   request: Request;
   db: Database;
   /** Who asks. One person until sign-in is there; every change is recorded under this name. */
   actor: string;
-  params: Record<string, string>;
-  query: URLSearchParams;
-}
-
-interface RouteOptions {
-  /** The route is meant for pages and programs of others. */
-  strangers?: boolean;
-  /** It is counted among what is being answered; not so where it must answer however much that is. */
-  waits?: boolean;
 }
 
 /** Answered at a time, of our own people and of strangers; whoever comes beyond that is told at once to come again. */
 const most = { own: 150, strangers: 250 };
 const answering = { own: 0, strangers: 0 };
 
-/** The one place every route goes through: who asks, from where, and how errors become words. */
-export function route(
-  work: (asked: Asked) => Promise<Response | object | undefined>,
-  options: RouteOptions = {},
+/**
+ * The one place every route goes through: who asks, from where, whether what is asked and what is answered are as the contract says, and
+ * how errors become words.
+ * @param work gives what is answered as JSON, or an answer of its own where the contract says that files are given
+ */
+export function handle<const R extends Route>(
+  route: R,
+  work: (asked: Asked<R>) => Promise<AnswerOf<R>>,
 ) {
-  const { strangers = false, waits = true } = options;
+  const { strangers = false, waits = true } = route;
   const who = strangers ? 'strangers' : 'own';
   return async (
     request: Request,
@@ -46,17 +42,13 @@ export function route(
     if (waits) answering[who]++;
     try {
       if (!strangers) checkDoor(request);
-      const { pathname, search, searchParams } = new URL(request.url);
+      const { pathname, search } = new URL(request.url);
       if ((pathname + search).includes('%00')) throw new Refusal(unkeepableWords);
-      const asked: Asked = {
-        request,
-        db: database(),
-        actor: 'coordinator',
-        params: await context.params,
-        query: searchParams,
-      };
-      const result = await work(asked);
-      return result instanceof Response ? result : Response.json(result ?? {});
+      const input = await taken(route, request, await context.params);
+      const result = await work({ ...input, request, db: database(), actor: 'coordinator' });
+      if (result instanceof Response) return result;
+      if (process.env.NODE_ENV !== 'production') checkAnswer(route, result);
+      return Response.json(result);
     } catch (error) {
       const [status, message] = explain(error);
       if (status >= 500)
@@ -72,6 +64,32 @@ export function route(
       if (waits) answering[who]--;
     }
   };
+}
+
+/** What is asked of a route, as its schemas take it. */
+async function taken<R extends Route>(
+  route: R,
+  request: Request,
+  params: Record<string, string>,
+): Promise<TakenInput<R>> {
+  const place = route.params?.safeParse(params);
+  if (place && !place.success) throw new Refusal('That is not here.', 404);
+  const query = route.query?.parse(Object.fromEntries(new URL(request.url).searchParams));
+  // bytes that are sent are read by the handler, which knows what to say of them
+  const sent = route.body && !(route.upload && !isJson(request));
+  const body = sent ? await bodyOf(request, route.body!, route.size) : undefined;
+  return { params: place?.data, query, body } as TakenInput<R>;
+}
+
+/** @throws Error where an answer is not as the contract says, or tells more; in development and in tests only */
+function checkAnswer(route: Route, result: unknown): void {
+  if ('files' in route.answer)
+    throw new Error(`${route.path} gives files, and gave something else`);
+  const told = route.answer.safeParse(JSON.parse(JSON.stringify(result)));
+  if (!told.success)
+    throw new Error(`${route.method} ${route.path} answers otherwise than the contract says`, {
+      cause: told.error,
+    });
 }
 
 const busyWords = 'Too much is being asked for at the moment. Try it again in a few seconds.';
@@ -113,13 +131,6 @@ function dataWords(error: unknown): [number, string] | undefined {
   return undefined;
 }
 
-/** Most bytes of JSON that a route takes: a few words, a document with pictures in its looks, records or their numbers, a folder of 30,000 files with their paths. */
-export const bodySizes = {
-  words: 256 * 2 ** 10,
-  document: 16 * 2 ** 20,
-  records: 8 * 2 ** 20,
-  folder: 32 * 2 ** 20,
-} as const;
 const deepest = 40;
 
 /** Whether JSON is nested deeper than any document of ours, seen before it is taken apart. */
@@ -190,23 +201,19 @@ export function streamed(parts: AsyncGenerator<Uint8Array>): ReadableStream<Uint
   });
 }
 
-export function numberParam(asked: Asked, name = 'id'): number {
-  const value = Number(asked.params[name]);
-  if (!Number.isInteger(value) || value < 1 || value > 2 ** 31 - 1)
-    throw new Refusal('That is not here.', 404);
-  return value;
-}
+const isJson = (request: Request): boolean =>
+  /^application\/json\b/i.test(request.headers.get('content-type') ?? '');
 
-export async function body<T>(
-  asked: Asked,
-  schema: z.ZodType<T>,
+async function bodyOf(
+  request: Request,
+  schema: z.ZodType,
   size: keyof typeof bodySizes = 'words',
-): Promise<T> {
-  if (!/^application\/json\b/i.test(asked.request.headers.get('content-type') ?? ''))
+): Promise<unknown> {
+  if (!isJson(request))
     throw new Refusal('This is asked for in JSON (content-type: application/json).', 415);
   const text = (
     await bytesOf(
-      asked.request,
+      request,
       bodySizes[size],
       () => new Refusal('That is more at once than can be taken here.', 413),
     )

@@ -1,14 +1,14 @@
 /**
  * What the other modules stand on: the database and its migrations, the queue, requests and who may ask, files, sealing, what leaves the machine, processes for dangerous work, how long things are kept. Knows no list, job or run.
  */
-export type { Asked, Input, Output, Told, WorkName } from './apart/contract';
+export type { Asked as AskedWork, Input, Output, Told, WorkName } from './apart/contract';
 export { drawnCode, type DrawnCode, redrawnPicture, warmForStrangers } from './apart/pictures';
 export { lanes, WorkEnded } from './apart/pool';
 export {
   database,
   type Database,
   databaseUrl,
-  healthDatabase,
+  checkHealth,
   isAway,
   oneOf,
   openDatabase,
@@ -16,9 +16,9 @@ export {
 } from './db';
 export type { Intakes, KeptWithRecord, Receipts, RevisionKind } from './db/schema';
 export { deflate } from './deflate';
-export { readFilePieces, writeFile } from './files';
+export { fileHead, readFilePieces, writeFile } from './files';
 export { fontBook, fontFile, fontsOf } from './fonts';
-export { body, bytesOf, fileNameOf, numberParam, route, streamed } from './http';
+export { type Asked, bytesOf, fileNameOf, handle, streamed } from './http';
 export { log } from './log';
 export { heavy, Memo } from './memo';
 export { follow } from './news';
@@ -30,4 +30,4 @@ export { IntakeError, Refusal, RunError } from './refusal';
 export { checkRoom, takeAwayTheOld } from './retention';
 export { seal, unseal } from './sealed';
 export { randomText } from './secret';
-export { askOptions, readSettings, settingsSchema, writeSettings } from './settings';
+export { askOptions, readSettings, writeSettings } from './settings';

@@ -1,26 +1,8 @@
-import { z } from 'zod';
-import { keptForDays, keptKinds, wholeGb } from '../../core/job/retention';
 import type { AskOptions } from './outbound';
-import type { Database } from './db';
-import { readKept, writeKept, type Kept } from './retention';
+import { type SettingsView, type SettingsChange } from '../../contract';
 
-/** What can be set for the whole of Hand Stamp. */
-export const settingsSchema = z.object({
-  /** Addresses of this machine and of private networks may be asked by the door check. */
-  doorPrivate: z.boolean(),
-  /** Days for which each kind is kept. */
-  kept: z.partialRecord(z.enum(keptKinds), z.literal([...keptForDays])).default({}),
-  wholeGb: z
-    .number()
-    .int()
-    .min(wholeGb.least, 'Allow 1 GB at least.')
-    .max(wholeGb.most, `Allow ${wholeGb.most} GB at most.`)
-    .optional(),
-});
-export type SettingsChange = z.infer<typeof settingsSchema>;
-export interface SettingsView extends Kept {
-  doorPrivate: boolean;
-}
+import type { Database } from './db';
+import { readKept, writeKept } from './retention';
 
 export async function readSettings(db: Database): Promise<SettingsView> {
   const row = await db

@@ -1,24 +1,10 @@
+import { type WhichRecords } from '../../contract';
 import { sql, type RawBuilder } from 'kysely';
 import { titleColumn, type Column, type Values } from '../../core/records/columns';
 import { mostCopies, type RunOptions } from '../../core/run/plan';
 import type { Database } from '../platform';
 import { maskedText } from '../access';
 import { sortedBy } from '../jobs';
-
-/**
- * Those that are ready; all that have a code, those that need a look too; the ticked, the shown, those not printed yet or changed
- * since among them; or those whose code failed in an earlier run.
- */
-export const whichRecords = [
-  'ready',
-  'with-code',
-  'ticked',
-  'filtered',
-  'new',
-  'changed',
-  'failed',
-] as const;
-export type WhichRecords = (typeof whichRecords)[number];
 
 export interface Choice {
   which: WhichRecords;

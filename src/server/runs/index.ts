@@ -4,15 +4,7 @@
 export { assembleRun, endRun, runChunk } from './making';
 export { proofOf } from './proof';
 export { receiptPdf } from './receipt-pdf';
-export { receiptCsv, receiptLines, receiptPages, receiptPart } from './receipt';
+export { receiptCsv, receiptJson, receiptPages, receiptPart } from './receipt';
 export { compareRuns, listRuns, viewRun } from './run-views';
-export {
-  cancelRun,
-  type NewRun,
-  quickPrint,
-  quickSchema,
-  removeRun,
-  runAgain,
-  startRun,
-} from './runs';
+export { cancelRun, quickPrint, removeRun, runAgain, startRun } from './runs';
 export { waitsBehind } from './waiting';

@@ -38,7 +38,7 @@ import {
 } from '../platform';
 import { frozenPicture, frozenPictures, picturesFor } from '../lists';
 import { contactSheet, csvFile, type MadePart, makeParts, workbookFile, zipFile } from '../outputs';
-import { receiptCsv } from './receipt';
+import { csvOfReceipt } from './receipt';
 import { writeLetter } from '../delivery';
 
 const running = ['waiting', 'running'] as const;
@@ -355,7 +355,11 @@ export async function assembleRun(db: Database, runId: number): Promise<void> {
         zipFile(tx, runId, frozen, safeFileName(title)),
       );
     if (kind !== 'csv')
-      await write(`${base}-receipt.csv`, 'text/csv; charset=utf-8', receiptCsv(tx, runId, frozen));
+      await write(
+        `${base}-receipt.csv`,
+        'text/csv; charset=utf-8',
+        csvOfReceipt(tx, runId, frozen),
+      );
     if (run.kind === 'job' && (kind === 'pdf' || kind === 'pdf-each'))
       await markPrinted(tx, run.job_id, runId);
     await tx

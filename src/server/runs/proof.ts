@@ -1,12 +1,11 @@
 import { sql } from 'kysely';
-import type { SheetProof } from '../../core/job/views';
+import { type SheetProof, newRunSchema, type NewRun } from '../../contract';
 import { placesOn, sheetsFor, stockOf } from '../../core/piece/stock';
 import { defaultRunOptions } from '../../core/run/plan';
 import { chosenItems, leftOut, onePerRecord, type ChosenItem } from './choosing';
 import type { Database } from '../platform';
 import { maskedValues, recordToken } from '../access';
 import { orderOf, wholeList } from '../jobs';
-import { newRunSchema, type NewRun } from './runs';
 
 /** Records that one look at a run without sheets shows. */
 const lookedAt = 24;

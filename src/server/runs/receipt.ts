@@ -1,5 +1,6 @@
+import { viewRun } from './run-views';
 import type { FrozenRun } from '../../core/job/document';
-import type { ReceiptLine, ReceiptPage } from '../../core/job/views';
+import type { ReceiptLine, ReceiptPage } from '../../contract';
 import { maskPayload } from '../../core/payload/secrets';
 import { stringify as csvLine } from 'csv-stringify/sync';
 import { sql, type Selectable } from 'kysely';
@@ -122,7 +123,12 @@ const headings = [
 ];
 
 /** The receipt as CSV with a byte order mark, so that spreadsheet programs take it for UTF-8. */
-export async function* receiptCsv(
+export async function receiptCsv(db: Database, runId: number): Promise<AsyncGenerator<Uint8Array>> {
+  return csvOfReceipt(db, runId, (await frozenRun(db, runId)).frozen);
+}
+
+/** The same for a run whose frozen document is at hand. */
+export async function* csvOfReceipt(
   db: Database,
   runId: number,
   frozen: FrozenRun,
@@ -147,4 +153,35 @@ export async function* receiptCsv(
     lines = [];
   }
   if (lines.length > 0) yield encoder.encode(csvLine(lines));
+}
+
+const frozenRun = (db: Database, runId: number) =>
+  db
+    .selectFrom('runs')
+    .select(['frozen', 'name'])
+    .where('id', '=', runId)
+    .executeTakeFirstOrThrow();
+
+/** The receipt as JSON, its lines one by one, so that a long one is never whole in memory. */
+export async function receiptJson(
+  db: Database,
+  runId: number,
+): Promise<AsyncGenerator<Uint8Array>> {
+  const { frozen, name } = await frozenRun(db, runId);
+  const { pieces, sheets, codes, read, failed, leftOut, created, finished } = await viewRun(
+    db,
+    runId,
+  );
+  // prettier-ignore
+  const receipt = { run: runId, name, created, finished, pieces, sheets, codes, read, failed, leftOut };
+  async function* parts() {
+    yield Buffer.from(`${JSON.stringify(receipt, null, 1).slice(0, -2)},\n "lines": [`);
+    let before = '\n  ';
+    for await (const line of receiptLines(db, runId, frozen)) {
+      yield Buffer.from(before + JSON.stringify(line));
+      before = ',\n  ';
+    }
+    yield Buffer.from('\n ]\n}\n');
+  }
+  return parts();
 }

@@ -1,5 +1,5 @@
 import type { Database } from '../platform';
-import type { ComparedRuns, RunView } from '../../core/job/views';
+import type { ComparedRuns, RunView } from '../../contract';
 import { outputWords, type OutputKind } from '../../core/run/outputs';
 import { NoResultError, sql } from 'kysely';
 import { saysSecret } from '../../core/payload/secrets';

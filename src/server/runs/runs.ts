@@ -1,39 +1,20 @@
+import type { whichRecords, quickSchema } from '../../contract';
+import { type NewRun, newRunSchema } from '../../contract';
 import { counted } from '../../core/base/words';
 import { sql } from 'kysely';
-import { z } from 'zod';
+import type { z } from 'zod';
 import { firstPiece, type Piece } from '../../core/piece/piece';
 import { stockOf, stocks, sheetsFor } from '../../core/piece/stock';
 import { isSecret, openKeyColumn, titleColumn, type Column } from '../../core/records/columns';
 import { FileNames, freeName } from '../../core/run/names';
-import { outputSchema, mostWorkbookRows, type Output } from '../../core/run/outputs';
+import { mostWorkbookRows, type Output } from '../../core/run/outputs';
 import { chunksOf, defaultRunOptions, mostPieces } from '../../core/run/plan';
 import { checkRoom, type Database, enqueue, RunError } from '../platform';
 import type { FrozenRun } from '../../core/job/document';
 import { isFresh } from '../judging';
 import { freezePictures } from '../lists';
-import { orderOf, sortSchema, stampOf, viewSchema, wholeList } from '../jobs';
-import { chosenItems, chosenPieces, leftOut, onePerRecord, whichRecords } from './choosing';
-
-export const newRunSchema = z.object({
-  name: z.string().trim().min(1, 'Give the run a name.').max(120),
-  /**
-   * Those that are ready; all that have a code, those that need a look too; the ticked, the shown, those not printed yet or changed
-   * since among them; or those whose code failed in an earlier run.
-   */
-  which: z.enum(whichRecords),
-  ticked: z.array(z.number().int()).max(200_000).default([]),
-  /** Of `filtered`: what is shown, in its order. */
-  view: viewSchema.optional(),
-  output: outputSchema.optional(),
-  /** Of `failed`: the run whose failed codes are made again. */
-  from: z.number().int().optional(),
-  /** The order of the pieces, where it is not the list's or what is shown. */
-  sort: sortSchema.optional(),
-  /** First place of the first sheet, where it differs from the job's. */
-  start: z.number().int().min(1).max(5000).optional(),
-  printer: z.number().int().optional(),
-});
-export type NewRun = z.input<typeof newRunSchema>;
+import { orderOf, stampOf, wholeList } from '../jobs';
+import { chosenItems, chosenPieces, leftOut, onePerRecord } from './choosing';
 
 /** Freezes a job and its chosen records as a run and puts its chunks in the queue, all or nothing. */
 export async function startRun(
@@ -292,11 +273,6 @@ export async function quickPrint(
     firstPiece(stocks[0], list.stamp, list.columns),
   );
 }
-
-export const quickSchema = z.object({
-  stamp: z.string(),
-  records: z.array(z.number().int()).min(1, 'Tick the records to print.').max(5000),
-});
 
 /** Stops a run; chunks that are still in the queue find it cancelled and do nothing. */
 export async function cancelRun(db: Database, id: number): Promise<void> {

@@ -15,13 +15,7 @@ import {
   type Difference,
 } from '../../core/records/differences';
 import type { Doubts } from '../../core/records/reading';
-import type {
-  ChangedRow,
-  RereadQuestion,
-  RereadTake,
-  RereadTold,
-  SaidSame,
-} from '../../core/job/views';
+import type { ChangedRow, RereadQuestion, RereadTake, RereadTold, SaidSame } from '../../contract';
 import { type Database, IntakeError, Refusal } from '../platform';
 import {
   changedRow,

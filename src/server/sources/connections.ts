@@ -1,23 +1,11 @@
+import { type NewConnection, connectionSchema } from '../../contract';
 import { lookup } from 'node:dns/promises';
 import { isIP } from 'node:net';
 import { sql } from 'kysely';
-import { z } from 'zod';
 import pg from 'pg';
 import { isPublicAddress } from '../../core/payload/door';
 import { askOptions, type Database, IntakeError, Refusal, seal, unseal } from '../platform';
 import { mostRows } from './files/book';
-
-export const connectionSchema = z.object({
-  name: z.string().trim().min(1, 'Give the connection a name.').max(80),
-  host: z.string().trim().min(1, 'Say on which machine the database runs.').max(200),
-  port: z.number().int().min(1).max(65535),
-  database: z.string().trim().min(1, 'Say which database.').max(120),
-  username: z.string().trim().min(1, 'Say as whom.').max(120),
-  password: z.string().max(200),
-  /** Encrypted: with a certificate that is checked, with any, or not at all. */
-  tls: z.enum(['yes', 'unchecked', 'no']).default('yes'),
-});
-export type NewConnection = z.infer<typeof connectionSchema>;
 
 /** Longest that a query may take, in ms. */
 const timeLimit = 30_000;
@@ -284,4 +272,8 @@ function inWords(error: unknown, { host, port, database, username }: NewConnecti
   )
     return new IntakeError(silent);
   return new IntakeError(`The database could not be read: ${message ?? 'no reason was given'}.`);
+}
+
+export async function forgetConnection(db: Database, id: number): Promise<void> {
+  await db.deleteFrom('connections').where('id', '=', id).execute();
 }

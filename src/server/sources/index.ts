@@ -1,9 +1,17 @@
 /** Where records come from: files and their parsers, databases, folders, the In-tray; reading again. */
 export { rereadRows } from './comparison';
-export { connectionSchema, keepConnection, listConnections, tablesOf } from './connections';
+export { forgetConnection, keepConnection, listConnections, tablesOf } from './connections';
 export { mostBytes, tooLarge } from './files/book';
 export { endIntake, readIntake, takeIntake } from './intake';
 export { askIntake, readAgain } from './reread';
 export { watchTray } from './tray-watch';
 export { trayEntries, trayFolder } from './tray';
-export { sayTheSame } from './files/state';
+
+export {
+  beginTaking,
+  dropIntake,
+  fetchIntake,
+  readIntakeAs,
+  sayIntakeSame,
+  viewIntake,
+} from './asking';

@@ -1,6 +1,6 @@
 import type { Origin } from '../../core/job/origin';
 import { counted } from '../../core/base/words';
-import { takeSchema, type TakeOptions } from '../../core/job/views';
+import { takeSchema, type TakeOptions } from '../../contract';
 import { plainSheet, readBook, type Book } from './files/book';
 import { Limits } from './files/limits';
 import { failIntake, holdIntake } from './files/state';

@@ -1,3 +1,4 @@
+import { type TrayEntry } from '../../contract';
 import { constants } from 'node:fs';
 import { lstat, mkdir, open, readdir } from 'node:fs/promises';
 import { basename, join, relative } from 'node:path';
@@ -11,13 +12,6 @@ export const trayFolder = (): string | undefined => process.env.HAND_STAMP_TRAY 
 const spreadsheet = /\.(xlsx|xlsm|xls|ods|csv|tsv|txt)$/i;
 /** Files that come and go while another is saved. */
 export const passing = /^(\.|~\$)|\.(tmp|part|crdownload)$/i;
-
-export interface TrayEntry {
-  name: string;
-  kind: 'file' | 'folder';
-  size: number;
-  changed: string;
-}
 
 /** What lies in the In-tray: spreadsheets and folders, by name. */
 export async function trayEntries(): Promise<TrayEntry[]> {

@@ -1,5 +1,5 @@
 import { Worker } from 'node:worker_threads';
-import type { Asked, Told } from '../platform';
+import type { AskedWork, Told } from '../platform';
 import { works } from './works';
 
 /** A process for work that could take it down; see `pool.ts`. It ends with whoever started it, even in the middle of a loop. */
@@ -23,7 +23,7 @@ const tell = (told: Told): void => void process.send?.(told, undefined, undefine
 process.on('disconnect', () => process.exit());
 // Ctrl-C in a terminal reaches every process at once; this one ends with whoever asked for its work, which is then taken up again
 for (const signal of ['SIGINT', 'SIGTERM'] as const) process.on(signal, () => undefined);
-process.on('message', ({ work, input }: Asked) => {
+process.on('message', ({ work, input }: AskedWork) => {
   (works[work] as (input: unknown) => Promise<unknown>)(input).then(
     (done) => tell({ done }),
     (error: unknown) => {

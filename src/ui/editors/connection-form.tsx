@@ -1,4 +1,5 @@
 'use client';
+import * as contract from '../../contract';
 
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
@@ -27,10 +28,10 @@ const labels: readonly [keyof typeof blank, string][] = [
 /** A connection to a PostgreSQL database: tried before it is kept, its password sealed. */
 export function ConnectionForm({ onKept }: { onKept: (id: number) => void }) {
   const [form, setForm] = useState(blank);
-  const [tls, setTls] = useState('yes');
+  const [tls, setTls] = useState<contract.NewConnection['tls']>('yes');
   const keep = useMutation({
     mutationFn: () =>
-      ask<{ id: number }>('/api/connections', { json: { ...form, tls, port: Number(form.port) } }),
+      ask(contract.keepConnection, { body: { ...form, tls, port: Number(form.port) } }),
     onSuccess: ({ id }) => onKept(id),
   });
   return (

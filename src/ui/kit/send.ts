@@ -1,4 +1,5 @@
-import { ApiError } from './api';
+import * as contract from '../../contract';
+import { send } from './api';
 
 /** Sends the bytes of a file or a paste to be read; `list` when a list is read again. Returns the number of the intake. */
 export async function sendFile(
@@ -6,20 +7,6 @@ export async function sendFile(
   name: string,
   { list, pasted }: { list?: number; pasted?: boolean } = {},
 ): Promise<number> {
-  const response = await fetch(`/api/intakes${list === undefined ? '' : `?list=${list}`}`, {
-    method: 'POST',
-    headers: {
-      'x-file-name': encodeURIComponent(name),
-      'content-type': 'application/octet-stream',
-      ...(pasted ? { 'x-pasted': 'yes' } : {}),
-    },
-    body,
-  });
-  const data = (await response.json().catch(() => ({}))) as { id?: number; error?: string };
-  if (!response.ok || data.id === undefined)
-    throw new ApiError(
-      data.error ?? `${name} could not be sent. Look whether Hand Stamp is still running.`,
-      response.status,
-    );
-  return data.id;
+  const headers: Record<string, string> = pasted ? { 'x-pasted': 'yes' } : {};
+  return (await send(contract.startIntake, body, name, { query: { list }, headers })).id;
 }

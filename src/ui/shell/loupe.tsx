@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { Dialog, Heading } from 'react-aria-components';
 import { styled } from 'styled-components';
 import { maskPayload } from '../../core/payload/secrets';
-import type { LedgerRow } from '../../core/job/views';
+import type { LedgerRow } from '../../contract';
 import type { Stamp } from '../../core/payload/stamp';
 import type { Piece } from '../../core/piece/piece';
 import type { Column, Values } from '../../core/records/columns';

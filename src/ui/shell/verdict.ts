@@ -1,4 +1,4 @@
-import type { LedgerRow } from '../../core/job/views';
+import type { LedgerRow } from '../../contract';
 import { columnsOf, judgeStamp, type Stamp, type StampVerdict } from '../../core/payload/stamp';
 import type { Column, Values } from '../../core/records/columns';
 import { sealedRecord } from '../../core/records/sealed';

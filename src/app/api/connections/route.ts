@@ -1,8 +1,11 @@
-import { body, route } from '@/server/platform';
-import { connectionSchema, keepConnection, listConnections } from '@/server/sources';
+import * as contract from '@/contract';
+import { handle } from '@/server/platform';
+import { keepConnection, listConnections } from '@/server/sources';
 
-export const GET = route(async ({ db }) => ({ connections: await listConnections(db) }));
+export const GET = handle(contract.listConnections, async ({ db }) => ({
+  connections: await listConnections(db),
+}));
 
-export const POST = route(async (asked) => ({
-  id: await keepConnection(asked.db, await body(asked, connectionSchema), asked.actor),
+export const POST = handle(contract.keepConnection, async ({ db, body, actor }) => ({
+  id: await keepConnection(db, body, actor),
 }));

@@ -1,9 +1,7 @@
-import { healthDatabase, route } from '@/server/platform';
+import * as contract from '@/contract';
+import { handle, checkHealth } from '@/server/platform';
 
-export const GET = route(
-  async () => {
-    await healthDatabase().selectFrom('settings').select('name').limit(1).execute();
-    return { ok: true };
-  },
-  { waits: false },
-);
+export const GET = handle(contract.health, async () => {
+  await checkHealth();
+  return contract.done;
+});

@@ -1,4 +1,5 @@
-import { route } from '@/server/platform';
+import * as contract from '@/contract';
 import { listJobs } from '@/server/jobs';
+import { handle } from '@/server/platform';
 
-export const GET = route(async ({ db }) => ({ jobs: await listJobs(db) }));
+export const GET = handle(contract.listJobs, async ({ db }) => ({ jobs: await listJobs(db) }));

@@ -1,11 +1,11 @@
-import { z } from 'zod';
-import { body, route } from '@/server/platform';
-import { keep, keepSchema, listKept } from '@/server/jobs';
+import * as contract from '@/contract';
+import { keep, listKept } from '@/server/jobs';
+import { handle } from '@/server/platform';
 
-export const GET = route(async ({ db, query }) => ({
-  kept: await listKept(db, z.enum(['look', 'content', 'piece', 'stock']).parse(query.get('kind'))),
+export const GET = handle(contract.listKept, async ({ db, query }) => ({
+  kept: await listKept(db, query.kind),
 }));
 
-export const POST = route(async (asked) => ({
-  id: await keep(asked.db, await body(asked, keepSchema, 'document'), asked.actor),
+export const POST = handle(contract.keep, async ({ db, body, actor }) => ({
+  id: await keep(db, body, actor),
 }));

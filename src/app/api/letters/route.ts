@@ -1,4 +1,7 @@
-import { route } from '@/server/platform';
+import * as contract from '@/contract';
 import { listLetters } from '@/server/delivery';
+import { handle } from '@/server/platform';
 
-export const GET = route(async ({ db }) => ({ letters: await listLetters(db) }));
+export const GET = handle(contract.listLetters, async ({ db }) => ({
+  letters: await listLetters(db),
+}));

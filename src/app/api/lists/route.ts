@@ -1,10 +1,10 @@
-import { body, route } from '@/server/platform';
+import * as contract from '@/contract';
+import { startTypedList } from '@/server/jobs';
 import { listLists } from '@/server/lists';
-import { startTypedList, typedListSchema } from '@/server/jobs';
+import { handle } from '@/server/platform';
 
-export const GET = route(async ({ db }) => ({ lists: await listLists(db) }));
+export const GET = handle(contract.listLists, async ({ db }) => ({ lists: await listLists(db) }));
 
-/** Starts a list to type into. */
-export const POST = route(async (asked) => ({
-  job: await startTypedList(asked.db, await body(asked, typedListSchema, 'records'), asked.actor),
+export const POST = handle(contract.startTypedList, async ({ db, body, actor }) => ({
+  job: await startTypedList(db, body, actor),
 }));

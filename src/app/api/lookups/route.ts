@@ -1,6 +1,7 @@
-import { route } from '@/server/platform';
+import * as contract from '@/contract';
+import { listLookups } from '@/server/lists';
+import { handle } from '@/server/platform';
 
-/** The lists and their columns, for a worked column that looks something up in another list. */
-export const GET = route(async ({ db }) => ({
-  lists: await db.selectFrom('lists').select(['id', 'name', 'columns']).orderBy('name').execute(),
+export const GET = handle(contract.listLookups, async ({ db }) => ({
+  lists: await listLookups(db),
 }));

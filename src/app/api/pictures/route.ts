@@ -1,13 +1,11 @@
-import { bytesOf, fileNameOf, redrawnPicture, Refusal, route } from '@/server/platform';
+import * as contract from '@/contract';
+import { handle, bytesOf, fileNameOf, redrawnPicture, Refusal } from '@/server/platform';
 
-const most = 10 * 2 ** 20;
-
-/** Takes a picture file and gives it back as nothing but pixels. */
-export const POST = route(async ({ request }) => {
+export const POST = handle(contract.redrawPicture, async ({ request }) => {
   const name = fileNameOf(request, 'picture');
   const bytes = await bytesOf(
     request,
-    most,
+    contract.redrawPicture.upload.most,
     (n) => new Refusal(`${name} is too large: ${Math.ceil(n / 2 ** 20)} MB of at most 10 MB.`, 413),
   );
   return redrawnPicture(name, bytes);

@@ -1,9 +1,12 @@
-import { body, route } from '@/server/platform';
-import { keepPrinter, listPrinters, printerSchema } from '@/server/delivery';
+import * as contract from '@/contract';
+import { keepPrinter, listPrinters } from '@/server/delivery';
+import { handle } from '@/server/platform';
 
-export const GET = route(async ({ db }) => ({ printers: await listPrinters(db) }));
+export const GET = handle(contract.listPrinters, async ({ db }) => ({
+  printers: await listPrinters(db),
+}));
 
-export const POST = route(async (asked) => {
-  await keepPrinter(asked.db, undefined, await body(asked, printerSchema));
-  return { ok: true };
+export const POST = handle(contract.addPrinter, async ({ db, body }) => {
+  await keepPrinter(db, undefined, body);
+  return contract.done;
 });

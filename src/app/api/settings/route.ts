@@ -1,8 +1,9 @@
-import { body, readSettings, route, settingsSchema, writeSettings } from '@/server/platform';
+import * as contract from '@/contract';
+import { handle, readSettings, writeSettings } from '@/server/platform';
 
-export const GET = route(async ({ db }) => readSettings(db));
+export const GET = handle(contract.viewSettings, async ({ db }) => readSettings(db));
 
-export const PUT = route(async (asked) => {
-  await writeSettings(asked.db, await body(asked, settingsSchema));
-  return readSettings(asked.db);
+export const PUT = handle(contract.changeSettings, async ({ db, body }) => {
+  await writeSettings(db, body);
+  return readSettings(db);
 });

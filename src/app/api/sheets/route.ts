@@ -1,19 +1,18 @@
-import { route } from '@/server/platform';
-import { blankSheet, sheetSchema } from '@/server/jobs';
+import * as contract from '@/contract';
+import { blankSheet } from '@/server/jobs';
+import { handle } from '@/server/platform';
 
 const types = {
   xlsx: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
   csv: 'text/csv; charset=utf-8',
 };
 
-/** A blank sheet to take away. */
-export const GET = route(async ({ query }) => {
-  const wanted = sheetSchema.parse(Object.fromEntries(query));
-  const bytes = await blankSheet(wanted);
+export const GET = handle(contract.blankSheet, async ({ query }) => {
+  const bytes = await blankSheet(query);
   return new Response(Buffer.from(bytes), {
     headers: {
-      'content-type': types[wanted.as],
-      'content-disposition': `attachment; filename="records-${wanted.purpose}.${wanted.as}"`,
+      'content-type': types[query.as],
+      'content-disposition': `attachment; filename="records-${query.purpose}.${query.as}"`,
     },
   });
 });

@@ -1,7 +1,8 @@
-import { route } from '@/server/platform';
+import * as contract from '@/contract';
+import { handle } from '@/server/platform';
 import { trayEntries, trayFolder } from '@/server/sources';
 
-export const GET = route(async () => ({
+export const GET = handle(contract.viewTray, async () => ({
   folder: trayFolder() ?? null,
   entries: await trayEntries(),
 }));

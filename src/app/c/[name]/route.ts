@@ -1,5 +1,6 @@
-import { codeAt, wantedSchema } from '@/server/links';
-import { route } from '@/server/platform';
+import * as contract from '@/contract';
+import { codeAt } from '@/server/links';
+import { handle } from '@/server/platform';
 
 const types = {
   png: 'image/png',
@@ -9,21 +10,13 @@ const types = {
   pdf: 'application/pdf',
 };
 
-/** The picture of one record's code, at an address that nobody can guess: for pages and mails of others. */
-export const GET = route(
-  async (asked) => {
-    const { bytes, format } = await codeAt(
-      asked.db,
-      asked.params.name,
-      wantedSchema.parse(Object.fromEntries(asked.query)),
-    );
-    return new Response(Buffer.from(bytes), {
-      headers: {
-        'content-type': types[format],
-        'cache-control': 'private, max-age=60',
-        'x-robots-tag': 'noindex',
-      },
-    });
-  },
-  { strangers: true },
-);
+export const GET = handle(contract.codePicture, async ({ db, params, query }) => {
+  const { bytes, format } = await codeAt(db, params.name, query);
+  return new Response(Buffer.from(bytes), {
+    headers: {
+      'content-type': types[format],
+      'cache-control': 'private, max-age=60',
+      'x-robots-tag': 'noindex',
+    },
+  });
+});

@@ -1,8 +1,8 @@
 import { NoResultError } from 'kysely';
 import { notFound } from 'next/navigation';
 import { database } from '@/server/platform';
-import { ledgerRows, rowsQuerySchema, viewJob } from '@/server/jobs';
-import { rowsInWindow } from '@/core/job/views';
+import { ledgerRows, viewJob } from '@/server/jobs';
+import { rowsInWindow, rowsQuerySchema } from '@/contract';
 import { whereaboutsIn } from '@/ui/shell/ledger/address';
 import { JobScreen } from '@/ui/features/job/job-screen';
 import { viewQuery } from '@/ui/shell/ledger/view';
@@ -31,7 +31,7 @@ export default async function Page({
         database(),
         id,
         rowsQuerySchema.parse({
-          ...Object.fromEntries(new URLSearchParams(viewQuery(at.view))),
+          ...viewQuery(at.view),
           limit: rowsInWindow,
         }),
       ),

@@ -68,9 +68,14 @@ export async function warmDatabase(): Promise<void> {
 }
 
 /** A connection of its own for the question whether all is well, which must not wait behind anything. */
-export function healthDatabase(): Database {
+function healthDatabase(): Database {
   shared.handStampHealth ??= openDatabase(databaseUrl(), 1, { statement: 5000, connecting: 5000 });
   return shared.handStampHealth.db;
+}
+
+/** Asks the database for something, on that connection. @throws when it is away */
+export async function checkHealth(): Promise<void> {
+  await healthDatabase().selectFrom('settings').select('name').limit(1).execute();
 }
 
 /** A column is one of many numbers: one parameter however many there are. */

@@ -15,7 +15,7 @@ import type {
   RunState,
   SaidSame,
   TakeOptions,
-} from '../../../core/job/views';
+} from '../../../contract';
 import type { Mark, RowVerdict } from '../../../core/run/judge';
 
 type Timestamp = ColumnType<Date, Date | string | undefined, Date | string>;

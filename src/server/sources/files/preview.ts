@@ -1,7 +1,7 @@
 import { dots } from '../../../core/records/sealed';
 import { secretHeadings, suggestRoles, tidyHeadings } from '../../../core/records/columns';
 import type { Doubt, SheetChoices } from '../../../core/records/reading';
-import type { BookPreview, SheetPreview } from '../../../core/job/views';
+import type { BookPreview, SheetPreview } from '../../../contract';
 import type { Book, Sheet } from './book';
 
 type Rows = readonly (readonly string[])[];

@@ -1,4 +1,4 @@
-import type { SaidSame } from '../../../core/job/views';
+import type { SaidSame } from '../../../contract';
 import type { Database, Intakes } from '../../platform';
 
 /**

@@ -1,4 +1,5 @@
 'use client';
+import * as contract from '../../../contract';
 
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useContext, useState } from 'react';
@@ -37,12 +38,12 @@ function Addresses({ stamp }: { stamp: Stamp }) {
   const [format, setFormat] = useState<ImageFormat>('png');
   const [size, setSize] = useState<{ mm?: number; dpi?: number }>({});
   const [look, setLook] = useState<number>();
-  const { kept } = useKept<Stamp['look']>('look');
-  const path = `/api/jobs/${job.id}/addresses`;
-  const query = `stamp=${stamp.id}${handRow ? `&record=${handRow.id}` : ''}`;
+  const { kept } = useKept('look');
+  const params = { id: job.id };
   const { data, error } = useQuery({
     queryKey: ['addresses', job.id, stamp.id, handRow?.id],
-    queryFn: () => ask<{ count: number; token: string | null }>(`${path}?${query}`),
+    queryFn: () =>
+      ask(contract.viewAddresses, { params, query: { stamp: stamp.id, record: handRow?.id } }),
   });
   const act = (work: Promise<unknown>) =>
     void work.then(
@@ -51,16 +52,22 @@ function Addresses({ stamp }: { stamp: Stamp }) {
     );
   if (error) return <ErrorLine>{error.message}</ErrorLine>;
   if (!data) return <Small>Looking …</Small>;
-  const wanted = new URLSearchParams({
-    ...(size.mm ? { mm: String(size.mm) } : {}),
-    ...(size.dpi ? { dpi: String(size.dpi) } : {}),
-    ...(look ? { look: String(look) } : {}),
-  }).toString();
+  const wanted = {
+    mm: size.mm || undefined,
+    dpi: size.dpi || undefined,
+    look: look || undefined,
+  };
   const own =
-    data.token && `${window.location.origin}/c/${data.token}.${format}${wanted && `?${wanted}`}`;
-  const give = (records?: number[]) => act(ask(path, { json: { stamp: stamp.id, records } }));
+    data.token &&
+    window.location.origin +
+      contract.addressOf(contract.codePicture, {
+        params: { name: `${data.token}.${format}` },
+        query: wanted,
+      });
+  const give = (records?: number[]) =>
+    act(ask(contract.giveAddresses, { params, body: { stamp: stamp.id, records } }));
   const withdraw = (records?: number[]) =>
-    act(ask(path, { method: 'DELETE', json: { stamp: stamp.id, records } }));
+    act(ask(contract.withdrawAddresses, { params, body: { stamp: stamp.id, records } }));
   return (
     <div style={{ display: 'grid', gap: 10, width: 460 }}>
       <Small>
@@ -135,7 +142,10 @@ function Addresses({ stamp }: { stamp: Stamp }) {
           )}
           <div style={{ display: 'flex', gap: 8, flexWrap: 'wrap', alignItems: 'center' }}>
             <a
-              href={`${path}?stamp=${stamp.id}&as=csv&ending=${format}${wanted && `&${wanted}`}`}
+              href={contract.addressOf(contract.addressesFile, {
+                params,
+                query: { stamp: stamp.id, ending: format, ...wanted },
+              })}
               download
             >
               All {data.count.toLocaleString('en')} as CSV

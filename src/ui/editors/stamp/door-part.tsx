@@ -1,9 +1,10 @@
 'use client';
+import * as contract from '../../../contract';
 
 import { counted } from '../../../core/base/words';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useContext, useState } from 'react';
-import type { DoorReport } from '../../../core/job/views';
+import type { DoorReport } from '../../../contract';
 import { doorStateWords, type DoorState } from '../../../core/payload/door';
 import type { Stamp } from '../../../core/payload/stamp';
 import { ask } from '../../kit/api';
@@ -50,14 +51,17 @@ function DoorAccount({ stamp, close }: { stamp: Stamp; close: () => void }) {
   const { job } = useBench();
   const client = useQueryClient();
   const [problem, setProblem] = useState<string>();
-  const path = `/api/jobs/${job!.id}/door`;
+  const params = { id: job!.id };
   const { data, error } = useQuery({
     queryKey: ['door', job, stamp.id],
-    queryFn: () => ask<DoorReport>(`${path}?stamp=${stamp.id}`),
+    queryFn: () => ask(contract.viewDoor, { params, query: { stamp: stamp.id } }),
     refetchInterval: ({ state }) => (state.data?.asking ? 700 : false),
   });
   const turn = (method: 'POST' | 'DELETE') =>
-    ask(path, method === 'POST' ? { json: { stamp: stamp.id } } : { method }).then(
+    (method === 'POST'
+      ? ask(contract.askDoor, { params, body: { stamp: stamp.id } })
+      : ask(contract.stopAskingDoor, { params })
+    ).then(
       () => client.invalidateQueries({ queryKey: ['door'] }),
       (e: unknown) => setProblem(e instanceof Error ? e.message : String(e)),
     );

@@ -1,4 +1,5 @@
 'use client';
+import * as contract from '../../../contract';
 
 import { useState } from 'react';
 import type { KeptPicture } from '../../../core/drawing/picture';
@@ -12,6 +13,7 @@ import {
   Small,
   Words,
 } from '../../kit/controls';
+import { send } from '../../kit/api';
 import { colour } from '../../kit/theme';
 import { LookWarnings } from './look-warnings';
 import type { LookWarning } from '../../../core/look/warnings';
@@ -35,20 +37,13 @@ function PictureField({
     if (!file) return;
     setBusy(true);
     setProblem(undefined);
-    const response = await fetch('/api/pictures', {
-      method: 'POST',
-      headers: { 'x-file-name': encodeURIComponent(file.name) },
-      body: file,
-    }).catch(() => undefined);
-    const data: unknown = await response?.json().catch(() => undefined);
-    setBusy(false);
-    if (response?.ok) onPicture(data as KeptPicture);
-    else
-      setProblem(
-        data && typeof data === 'object' && 'error' in data
-          ? String(data.error)
-          : 'The picture could not be taken in; try it again.',
-      );
+    try {
+      onPicture(await send(contract.redrawPicture, file, file.name));
+    } catch (error) {
+      setProblem(error instanceof Error ? error.message : String(error));
+    } finally {
+      setBusy(false);
+    }
   };
   return (
     <div style={{ display: 'grid', gap: 6 }}>

@@ -1,4 +1,5 @@
 'use client';
+import * as contract from '../../../contract';
 
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
@@ -22,19 +23,15 @@ import { colour } from '../../kit/theme';
 import { useBench } from './bench';
 import { colourName } from './colour-editor';
 
-interface Kept<T> {
-  id: number;
-  name: string;
-  document: T;
-}
+type KeptOf<K> = Extract<contract.KeptView, { kind: K }>;
 
 /** What was kept of one kind, and how to keep more. */
-export function useKept<T>(kind: 'look' | 'content' | 'piece' | 'stock') {
+export function useKept<const K extends contract.KeptView['kind']>(kind: K) {
   const client = useQueryClient();
   const [error, setError] = useState<string>();
   const { data } = useQuery({
     queryKey: ['kept', kind],
-    queryFn: () => ask<{ kept: Kept<T>[] }>(`/api/kept?kind=${kind}`),
+    queryFn: () => ask(contract.listKept, { query: { kind } }),
   });
   const then = (work: Promise<unknown>) =>
     void work.then(
@@ -42,10 +39,11 @@ export function useKept<T>(kind: 'look' | 'content' | 'piece' | 'stock') {
       (e: unknown) => setError(e instanceof Error ? e.message : String(e)),
     );
   return {
-    kept: data?.kept ?? [],
+    kept: (data?.kept ?? []).filter((k): k is KeptOf<K> => k.kind === kind),
     error,
-    keep: (name: string, document: T) => then(ask('/api/kept', { json: { kind, name, document } })),
-    forget: (id: number) => then(ask(`/api/kept/${id}`, { method: 'DELETE' })),
+    keep: (wanted: Extract<contract.Keep, { kind: K }>) =>
+      then(ask(contract.keep, { body: wanted })),
+    forget: (id: number) => then(ask(contract.forgetKept, { params: { id } })),
   };
 }
 
@@ -100,7 +98,7 @@ export function KeptLookPart({
   stamp: Stamp;
   change: (next: Partial<Stamp>) => void;
 }) {
-  const { kept, keep, forget, error } = useKept<Stamp['look']>('look');
+  const { kept, keep, forget, error } = useKept('look');
   return (
     <Part
       label="Kept looks"
@@ -133,7 +131,10 @@ export function KeptLookPart({
               No look is kept yet. Kept looks can be used for every stamp of every list.
             </Small>
           )}
-          <KeepAs label="Keep this look as" onKeep={(name) => keep(name, stamp.look)} />
+          <KeepAs
+            label="Keep this look as"
+            onKeep={(name) => keep({ kind: 'look', name, document: stamp.look })}
+          />
           {error && <ErrorLine>{error}</ErrorLine>}
         </div>
       )}
@@ -154,7 +155,7 @@ export function KeptContents({
   close: () => void;
 }) {
   const { columns } = useBench();
-  const { kept, keep, forget, error } = useKept<KeptContent>('content');
+  const { kept, keep, forget, error } = useKept('content');
   const [missing, setMissing] = useState<readonly string[]>([]);
   const use = (document: KeptContent) => {
     const found = contentFor(document, columns);
@@ -199,7 +200,7 @@ export function KeptContents({
       )}
       <KeepAs
         label="Keep this content for other lists as"
-        onKeep={(name) => keep(name, keepContent(stamp, columns))}
+        onKeep={(name) => keep({ kind: 'content', name, document: keepContent(stamp, columns) })}
       />
       {error && <ErrorLine>{error}</ErrorLine>}
     </div>

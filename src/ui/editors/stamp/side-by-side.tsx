@@ -105,7 +105,7 @@ function Variants({
   const keptBack = isKeptBack(stamp, values);
   const content = contentOf(stamp, values);
   const payload = content.state === 'said' && !keptBack ? content.payload : '';
-  const { kept } = useKept<Stamp['look']>('look');
+  const { kept } = useKept('look');
   const hasLevels = payload !== '' && levelVariants(stamp, payload, 'size').length > 0;
   const [kind, setKind] = useState<Kind>(hasLevels ? 'levels' : 'symbologies');
   const [equal, setEqual] = useState<Equal>('module');

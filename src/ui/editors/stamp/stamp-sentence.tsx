@@ -3,7 +3,7 @@
 import type { ReactNode } from 'react';
 import { styled } from 'styled-components';
 import { purposeOf } from '../../../core/payload/purposes';
-import type { SymbologyFit } from '../../../core/job/views';
+import type { SymbologyFit } from '../../../contract';
 import type { Stamp } from '../../../core/payload/stamp';
 import { ChoicePart, Part, Sentence } from '../../kit/controls';
 import { colour } from '../../kit/theme';

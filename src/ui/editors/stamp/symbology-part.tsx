@@ -1,8 +1,9 @@
 'use client';
+import * as contract from '../../../contract';
 
 import { counted } from '../../../core/base/words';
 import { useQuery } from '@tanstack/react-query';
-import type { SymbologyFit } from '../../../core/job/views';
+import type { SymbologyFit } from '../../../contract';
 import { contentOf, stampFit, type Stamp } from '../../../core/payload/stamp';
 import { symbologies, symbologyIds, type SymbologyId } from '../../../core/symbology';
 import type { Values } from '../../../core/records/columns';
@@ -59,9 +60,7 @@ function SymbologyEditor({
     queryKey: ['fits', job, job ? stamp.id : [stamp, values]],
     queryFn: async () =>
       job
-        ? ask<{ fits: SymbologyFit[]; looked: number; of: number }>(
-            `/api/jobs/${job.id}/fits?stamp=${stamp.id}`,
-          )
+        ? ask(contract.symbologyFits, { params: { id: job.id }, query: { stamp: stamp.id } })
         : { fits: fitsOfOne(stamp, values ?? {}), looked: 1, of: 1 },
   });
   if (error) return <ErrorLine>{error.message}</ErrorLine>;

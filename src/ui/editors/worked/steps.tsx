@@ -1,8 +1,8 @@
 'use client';
+import * as contract from '../../../contract';
 
 import { counted } from '../../../core/base/words';
 import { useQuery } from '@tanstack/react-query';
-import type { Column } from '../../../core/records/columns';
 import { dateForms, type WorkedStep } from '../../../core/records/worked';
 import { ask } from '../../kit/api';
 import { ChoicePart, ErrorLine, Measure, Sentence, Small, Words } from '../../kit/controls';
@@ -225,8 +225,7 @@ function LookupEditor({
   const { job } = useJob();
   const { data, error } = useQuery({
     queryKey: ['lookups'],
-    queryFn: () =>
-      ask<{ lists: { id: number; name: string; columns: Column[] }[] }>('/api/lookups'),
+    queryFn: () => ask(contract.listLookups),
   });
   if (error) return <ErrorLine>{error.message}</ErrorLine>;
   if (!data) return <Small>Fetching the lists …</Small>;

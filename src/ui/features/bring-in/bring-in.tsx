@@ -1,4 +1,5 @@
 'use client';
+import * as contract from '../../../contract';
 
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
@@ -7,7 +8,7 @@ import { ask } from '../../kit/api';
 import { ErrorLine } from '../../kit/controls';
 import { Mark } from '../../kit/mark';
 import { colour, font } from '../../kit/theme';
-import { Preview, type Intake } from './preview';
+import { Preview } from './preview';
 import { SignSource } from './sign-source';
 import {
   DatabaseSource,
@@ -102,7 +103,7 @@ export function BringIn() {
   });
   const intake = useQuery({
     queryKey: ['intake', id],
-    queryFn: () => ask<Intake>(`/api/intakes/${id}`),
+    queryFn: () => ask(contract.viewIntake, { params: { id } }),
     enabled: id !== undefined,
     refetchInterval: ({ state }) =>
       state.data && ['waiting', 'taking'].includes(state.data.state) ? 300 : false,

@@ -1,4 +1,5 @@
 'use client';
+import * as contract from '../../../contract';
 
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useRouter } from 'next/navigation';
@@ -14,7 +15,7 @@ import {
   type TextReading,
 } from '../../../core/records/reading';
 import { counted, plural } from '../../../core/base/words';
-import type { BookPreview, SheetPreview } from '../../../core/job/views';
+import type { BookPreview, SheetPreview } from '../../../contract';
 import { ask } from '../../kit/api';
 import {
   Check,
@@ -120,8 +121,9 @@ export function Preview({
   const tray = intake.origin?.kind === 'tray';
   const take = useMutation({
     mutationFn: () =>
-      ask(`/api/intakes/${intake.id}/take`, {
-        json: {
+      ask(contract.takeIntake, {
+        params: { id: intake.id },
+        body: {
           sheet: sheetIndex,
           headerRow,
           lastOut,
@@ -384,7 +386,7 @@ function ReadingParts({
   const client = useQueryClient();
   const read = useMutation({
     mutationFn: (reading: TextReading) =>
-      ask(`/api/intakes/${intake.id}/reading`, { json: reading }),
+      ask(contract.readIntakeAs, { params: { id: intake.id }, body: reading }),
     onSettled: () => client.invalidateQueries({ queryKey: ['intake', intake.id] }),
   });
   const said = intake.origin && 'reading' in intake.origin ? intake.origin.reading : undefined;

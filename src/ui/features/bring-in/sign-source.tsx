@@ -1,4 +1,5 @@
 'use client';
+import * as contract from '../../../contract';
 
 import { useMutation } from '@tanstack/react-query';
 import { useRouter } from 'next/navigation';
@@ -30,8 +31,8 @@ export function SignSource() {
   const words = values.Name?.trim() ?? '';
   const start = useMutation({
     mutationFn: () =>
-      ask<{ job: number }>('/api/lists', {
-        json: { name: words, purpose, sign: { design, values, copies } },
+      ask(contract.startTypedList, {
+        body: { name: words, purpose, sign: { design, values, copies } },
       }),
     onSuccess: ({ job }) => router.push(`/jobs/${job}?band=piece`),
   });

@@ -1,4 +1,5 @@
 'use client';
+import * as contract from '../../../contract';
 
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useRouter } from 'next/navigation';
@@ -18,7 +19,7 @@ import {
 } from '../../kit/controls';
 import { when } from '../../kit/dates';
 import { colour, font } from '../../kit/theme';
-import { ConnectionForm, type Connection } from '../../editors/connection-form';
+import { ConnectionForm } from '../../editors/connection-form';
 import { sendFile } from '../../kit/send';
 
 /** How a source is read: the work sends it off and gives the number of the intake. */
@@ -76,8 +77,8 @@ const Entries = styled.ul`
   }
 `;
 
-const fetchIntake = async (json: object): Promise<number> =>
-  (await ask<{ id: number }>('/api/intakes', { json })).id;
+const fetchIntake = async (body: contract.Fetched): Promise<number> =>
+  (await ask(contract.startIntake, { body })).id;
 
 export function FileSource({ reading: { read, busy } }: { reading: Reading }) {
   const take = (file: File) => read(() => sendFile(file, file.name));
@@ -124,15 +125,10 @@ export function PasteSource({ reading: { read, busy } }: { reading: Reading }) {
   );
 }
 
-interface Tray {
-  folder: string | null;
-  entries: { name: string; kind: 'file' | 'folder'; size: number; changed: string }[];
-}
-
 export function TraySource({ reading: { read, busy } }: { reading: Reading }) {
   const { data, error, refetch } = useQuery({
     queryKey: ['tray'],
-    queryFn: () => ask<Tray>('/api/tray'),
+    queryFn: () => ask(contract.viewTray),
     refetchInterval: 3000,
   });
   const [base, setBase] = useState('');
@@ -196,7 +192,7 @@ export function TraySource({ reading: { read, busy } }: { reading: Reading }) {
 export function DatabaseSource({ reading: { read, busy } }: { reading: Reading }) {
   const connections = useQuery({
     queryKey: ['connections'],
-    queryFn: () => ask<{ connections: Connection[] }>('/api/connections'),
+    queryFn: () => ask(contract.listConnections),
   });
   const [chosen, setChosen] = useState<number | 'new'>();
   const [query, setQuery] = useState('');
@@ -204,8 +200,7 @@ export function DatabaseSource({ reading: { read, busy } }: { reading: Reading }
   const current = chosen ?? all[0]?.id ?? 'new';
   const tables = useQuery({
     queryKey: ['tables', current],
-    queryFn: () =>
-      ask<{ tables: { name: string; query: string }[] }>(`/api/connections/${current}`),
+    queryFn: () => ask(contract.listTables, { params: { id: current } }),
     enabled: current !== 'new',
     retry: false,
   });
@@ -327,7 +322,7 @@ export function TypedSource() {
   const [purpose, setPurpose] = useState('page');
   const [name, setName] = useState('');
   const start = useMutation({
-    mutationFn: () => ask<{ job: number }>('/api/lists', { json: { name, purpose } }),
+    mutationFn: () => ask(contract.startTypedList, { body: { name, purpose } }),
     onSuccess: ({ job }) => router.push(`/jobs/${job}`),
   });
   return (

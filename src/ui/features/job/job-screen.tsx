@@ -1,11 +1,12 @@
 'use client';
+import * as contract from '../../../contract';
 
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { styled } from 'styled-components';
-import type { JobView, LedgerWindow } from '../../../core/job/views';
+import type { JobView, LedgerWindow } from '../../../contract';
 import type { JobDocument } from '../../../core/job/document';
-import type { CellClash } from '../../../core/job/views';
+import type { CellClash } from '../../../contract';
 import { readsItself } from '../../../core/job/origin';
 import { ask, ApiError } from '../../kit/api';
 import { ErrorLine, PlainButton, QuietButton } from '../../kit/controls';
@@ -17,6 +18,7 @@ import {
   type Band,
   type JobScreenState,
   type RunPlan,
+  type JumpTo,
 } from '../../shell/ledger/context';
 import { useFocusHome } from '../../shell/ledger/focus-home';
 import { JobHead } from '../../shell/ledger/job-head';
@@ -66,7 +68,7 @@ export function JobScreen({
   const id = initial.id;
   const { data: job = initial } = useQuery({
     queryKey: ['job', id],
-    queryFn: () => ask<JobView>(`/api/jobs/${id}`),
+    queryFn: () => ask(contract.viewJob, { params: { id } }),
     initialData: initial,
     // a list that follows its source is looked at again now and then
     refetchInterval: ({ state }) =>
@@ -159,9 +161,9 @@ export function JobScreen({
         try {
           client.setQueryData(
             ['job', id],
-            await ask<JobView>(`/api/jobs/${id}`, {
-              method: 'PATCH',
-              json: { version: before.version, document },
+            await ask(contract.changeJob, {
+              params: { id },
+              body: { version: before.version, document },
             }),
           );
           done();
@@ -196,7 +198,7 @@ export function JobScreen({
   const typing = useRef(Promise.resolve());
   /** Changes cells one after the other; each says what it was made from, and is seen before the server has answered. */
   const editCells = useCallback(
-    (edits: readonly { record: number; column: string; value: string; from: string }[]) => {
+    (edits: readonly Required<contract.CellEdit>[]) => {
       const put = (value: (edit: (typeof edits)[number]) => string) =>
         client.setQueriesData<LedgerWindow>({ queryKey: ['rows', id] }, (now) =>
           now && edits.some((e) => now.rows.some((r) => r.id === e.record))
@@ -221,7 +223,7 @@ export function JobScreen({
       const done = answers();
       typing.current = typing.current.then(async () => {
         try {
-          await ask(`/api/lists/${listId}/cells`, { json: { edits } });
+          await ask(contract.editCells, { params: { id: listId }, body: { edits: [...edits] } });
           done();
         } catch (error) {
           const told = error instanceof ApiError ? error.details.clashes : undefined;
@@ -253,14 +255,14 @@ export function JobScreen({
   const setHand = useCallback((index: number) => setHandRaw(Math.max(0, index)), []);
 
   const jump = useCallback(
-    (to: string | { record: number }) => {
+    (to: JumpTo) => {
       const place = async (among: View): Promise<number | null> => {
-        const more: Record<string, string> =
+        const more =
           typeof to === 'string'
-            ? { to, after: String(inHand) }
-            : { to: 'record', record: String(to.record) };
+            ? { to, after: inHand }
+            : { to: 'record' as const, record: to.record };
         return (
-          await ask<{ index: number | null }>(`/api/jobs/${id}/jump?${viewQuery(among, more)}`)
+          await ask(contract.jumpInJob, { params: { id }, query: { ...viewQuery(among), ...more } })
         ).index;
       };
       const go = async () => {
@@ -293,7 +295,7 @@ export function JobScreen({
       const done = answers();
       // after what is still being kept
       void Promise.all([saving.current, typing.current])
-        .then(() => ask<{ job: JobView }>(`/api/jobs/${id}/step`, { json: { direction } }))
+        .then(() => ask(contract.stepJob, { params: { id }, body: { direction } }))
         .then(({ job: now }) => {
           client.setQueryData(['job', id], now);
           done();

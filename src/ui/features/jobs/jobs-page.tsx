@@ -1,8 +1,8 @@
 'use client';
+import * as contract from '../../../contract';
 
 import { useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
-import type { JobSummary } from '../../../core/job/views';
 import { ask } from '../../kit/api';
 import { ErrorLine } from '../../kit/controls';
 import { when } from '../../kit/dates';
@@ -12,7 +12,7 @@ import { Mark } from '../../kit/mark';
 export function JobsPage() {
   const { data, error } = useQuery({
     queryKey: ['jobs'],
-    queryFn: () => ask<{ jobs: JobSummary[] }>('/api/jobs'),
+    queryFn: () => ask(contract.listJobs),
   });
   return (
     <Page>

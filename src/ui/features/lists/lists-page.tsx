@@ -1,11 +1,12 @@
 'use client';
+import * as contract from '../../../contract';
 
 import { plural } from '../../../core/base/words';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import type { ListSummary } from '../../../core/job/views';
+import type { ListSummary } from '../../../contract';
 import { ask } from '../../kit/api';
 import { ErrorLine, MainButton, Part, QuietButton, Words } from '../../kit/controls';
 import { when } from '../../kit/dates';
@@ -27,7 +28,7 @@ const kinds: Record<ListSummary['kind'], string> = {
 export function ListsPage() {
   const { data, error } = useQuery({
     queryKey: ['lists'],
-    queryFn: () => ask<{ lists: ListSummary[] }>('/api/lists'),
+    queryFn: () => ask(contract.listLists),
   });
   return (
     <Page>
@@ -110,7 +111,7 @@ function NewJob({ list }: { list: ListSummary }) {
   const router = useRouter();
   const [name, setName] = useState('');
   const make = useMutation({
-    mutationFn: () => ask<{ id: number }>(`/api/lists/${list.id}/jobs`, { json: { name } }),
+    mutationFn: () => ask(contract.addJob, { params: { id: list.id }, body: { name } }),
     onSuccess: ({ id }) => router.push(`/jobs/${id}`),
   });
   return (
@@ -147,7 +148,7 @@ function ListEditor({ list, close }: { list: ListSummary; close: () => void }) {
     await client.invalidateQueries({ queryKey: ['lists'] });
   };
   const rename = useMutation({
-    mutationFn: () => ask(`/api/lists/${list.id}`, { method: 'PATCH', json: { name } }),
+    mutationFn: () => ask(contract.renameList, { params: { id: list.id }, body: { name } }),
     onSuccess: done,
   });
   const jobs = list.jobs.map((job) => job.name);
@@ -170,7 +171,7 @@ function ListEditor({ list, close }: { list: ListSummary; close: () => void }) {
         <ThrowAway
           what="this list"
           says={`Its ${list.records === 1 ? '1 record goes' : `${list.records.toLocaleString('en')} records go`}${jobs.length ? `, and with them ${plural(jobs.length, 'the job')} ${jobs.join(', ')} with their runs and files` : ''}. This cannot be undone.`}
-          onThrow={() => ask(`/api/lists/${list.id}`, { method: 'DELETE' }).then(done)}
+          onThrow={() => ask(contract.removeList, { params: { id: list.id } }).then(done)}
         />
       </div>
     </>

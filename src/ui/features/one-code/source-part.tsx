@@ -1,8 +1,9 @@
 'use client';
+import * as contract from '../../../contract';
 
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import type { JobSummary, JobView, LedgerRow } from '../../../core/job/views';
+import type { JobView, LedgerRow } from '../../../contract';
 import { keyColumn, type Column } from '../../../core/records/columns';
 import { shown } from '../../../core/records/sealed';
 import { ask } from '../../kit/api';
@@ -27,7 +28,7 @@ const nameOf = (row: LedgerRow, columns: readonly Column[]): string => {
 export function useSourceJob(id: number | undefined): JobView | undefined {
   return useQuery({
     queryKey: ['job', id],
-    queryFn: () => ask<JobView>(`/api/jobs/${id}`),
+    queryFn: () => ask(contract.viewJob, { params: { id } }),
     enabled: id !== undefined,
   }).data;
 }
@@ -46,8 +47,7 @@ export function SourcePart({
   onChange: (source: Source) => void;
 }) {
   const jobs =
-    useQuery({ queryKey: ['jobs'], queryFn: () => ask<{ jobs: JobSummary[] }>('/api/jobs') }).data
-      ?.jobs ?? [];
+    useQuery({ queryKey: ['jobs'], queryFn: () => ask(contract.listJobs) }).data?.jobs ?? [];
   return (
     <>
       One code for{' '}
@@ -96,9 +96,10 @@ function RecordPicker({
   const { data, error } = useQuery({
     queryKey: ['pick', job?.id, query],
     queryFn: () =>
-      ask<{ rows: LedgerRow[]; total: number }>(
-        `/api/jobs/${job!.id}/rows?offset=0&limit=40&filter=all&q=${encodeURIComponent(query)}`,
-      ),
+      ask(contract.jobRows, {
+        params: { id: job!.id },
+        query: { offset: '0', limit: '40', filter: 'all', q: encodeURIComponent(query) },
+      }),
     enabled: job !== undefined,
   });
   if (error) return <ErrorLine>{error.message}</ErrorLine>;

@@ -5,7 +5,7 @@ import { safeMarginMm, type Piece, type PieceElement } from '../../../core/piece
 import { restocked } from '../../../core/piece/restock';
 import { placesOn, stockOf, type Stock } from '../../../core/piece/stock';
 import { nameColumn, type Column } from '../../../core/records/columns';
-import type { LedgerRow } from '../../../core/job/views';
+import type { LedgerRow } from '../../../contract';
 import { ChoicePart, Sentence } from '../../kit/controls';
 import { usePiece } from '../../kit/core-client';
 import { useJob } from '../../shell/ledger/context';

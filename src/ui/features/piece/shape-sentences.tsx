@@ -1,12 +1,12 @@
 'use client';
+import * as contract from '../../../contract';
 
 import { counted } from '../../../core/base/words';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { FileTrigger } from 'react-aria-components';
-import type { KeptPicture } from '../../../core/drawing/picture';
 import type { PieceElement, PictureElement } from '../../../core/piece/piece';
-import { ask } from '../../kit/api';
+import { ask, send } from '../../kit/api';
 import {
   ChoicePart,
   ErrorLine,
@@ -222,30 +222,16 @@ export function PictureSentence({
   );
 }
 
-async function upload(path: string, file: File): Promise<unknown> {
-  const response = await fetch(path, {
-    method: 'POST',
-    headers: {
-      'x-file-name': encodeURIComponent(file.name),
-      'content-type': 'application/octet-stream',
-    },
-    body: file,
-  });
-  const data = (await response.json().catch(() => ({}))) as { error?: string };
-  if (!response.ok) throw new Error(data.error ?? `${file.name} could not be sent.`);
-  return data;
-}
-
 function FixedPicture({ element, onChange }: { element: PictureElement; onChange: Change }) {
-  const send = useMutation({
-    mutationFn: (file: File) => upload('/api/pictures', file) as Promise<KeptPicture>,
+  const sending = useMutation({
+    mutationFn: (file: File) => send(contract.redrawPicture, file, file.name),
     onSuccess: (picture) => onChange({ ...element, picture }),
   });
   return (
     <>
       <FileTrigger
         acceptedFileTypes={['image/png', 'image/jpeg', 'image/svg+xml']}
-        onSelect={(files) => files?.[0] && send.mutate(files[0])}
+        onSelect={(files) => files?.[0] && sending.mutate(files[0])}
       >
         <QuietButton>Choose a PNG, JPEG or SVG</QuietButton>
       </FileTrigger>
@@ -254,7 +240,7 @@ function FixedPicture({ element, onChange }: { element: PictureElement; onChange
           {element.picture.name}, {element.picture.width} × {element.picture.height} pixels
         </Small>
       )}
-      {send.error && <ErrorLine>{send.error.message}</ErrorLine>}
+      {sending.error && <ErrorLine>{sending.error.message}</ErrorLine>}
     </>
   );
 }
@@ -263,10 +249,10 @@ function FixedPicture({ element, onChange }: { element: PictureElement; onChange
 function ListPictures({ column }: { column: string }) {
   const { job } = useJob();
   const client = useQueryClient();
-  const path = `/api/lists/${job.list.id}/pictures`;
+  const params = { id: job.list.id };
   const { data } = useQuery({
     queryKey: ['pictures', job.list.id],
-    queryFn: () => ask<{ names: string[] }>(path),
+    queryFn: () => ask(contract.listPictureNames, { params }),
   });
   const [told, setTold] = useState<string>();
   const [left, setLeft] = useState<number>();
@@ -274,18 +260,19 @@ function ListPictures({ column }: { column: string }) {
     mutationFn: async (files: File[] | undefined) => {
       if (files) {
         for (const [i, file] of files.entries())
-          await upload(`${path}${i === files.length - 1 ? '?last=yes' : ''}`, file);
+          await send(contract.addListPicture, file, file.name, {
+            params,
+            query: { last: i === files.length - 1 ? 'yes' : undefined },
+          });
         return `${files.length} taken.`;
       }
       let kept = 0;
-      const failed: { address: string; reason: string }[] = [];
+      const failed: contract.FetchedPictures['failed'] = [];
       for (let after: string | null | undefined; after !== null;) {
-        const part: {
-          kept: number;
-          failed: { address: string; reason: string }[];
-          next: string | null;
-          left: number;
-        } = await ask(path, { json: { column, after } });
+        const part: contract.FetchedPictures = await ask(contract.fetchListPictures, {
+          params,
+          body: { column, after },
+        });
         kept += part.kept;
         failed.push(...part.failed);
         after = part.next;

@@ -1,6 +1,6 @@
 'use client';
 
-import { keepPiece, pieceFor, type KeptPiece } from '../../../core/piece/kept';
+import { keepPiece, pieceFor } from '../../../core/piece/kept';
 import type { Piece } from '../../../core/piece/piece';
 import { placesOn, stockOf } from '../../../core/piece/stock';
 import { starters } from '../../../core/piece/starters';
@@ -16,7 +16,7 @@ export function StartersPart() {
   const { job, save } = useJob();
   const { stamps, piece } = job.document;
   const { columns } = job.list;
-  const { kept, keep, forget, error } = useKept<KeptPiece>('piece');
+  const { kept, keep, forget, error } = useKept('piece');
   const use = (next: Piece, close: () => void) => {
     save((d) => ({
       ...d,
@@ -74,7 +74,9 @@ export function StartersPart() {
           )}
           <KeepAs
             label="Keep this piece as a design of your own"
-            onKeep={(name) => keep(name, keepPiece(piece, columns, stamps))}
+            onKeep={(name) =>
+              keep({ kind: 'piece', name, document: keepPiece(piece, columns, stamps) })
+            }
           />
           {error && <ErrorLine>{error}</ErrorLine>}
         </div>

@@ -37,7 +37,7 @@ export function StockPart({
   own: boolean;
   onChange: (stock: Stock, own: boolean) => void;
 }) {
-  const { kept } = useKept<Stock>('stock');
+  const { kept } = useKept('stock');
   const [measuring, setMeasuring] = useState(false);
   return (
     <Part
@@ -242,7 +242,7 @@ function OwnStock({ start, onUse }: { start: Stock; onUse: (stock: Stock) => voi
   const [stock, setStock] = useState<Stock>({ ...start, id: 'own', bleed: start.bleed ?? 0 });
   const [name, setName] = useState('');
   const [unit, setUnit] = useState<Unit>('mm');
-  const { keep } = useKept<Stock>('stock');
+  const { keep } = useKept('stock');
   const { page, piece, margin, pitch } = stock;
   const troubles = stockTroubles(stock);
   const words = `${placesOn(stock) > 1 ? `sheets of ${placesOn(stock)}` : 'pages'}, ${round(piece.width)} × ${round(piece.height)} mm`;
@@ -351,7 +351,7 @@ function OwnStock({ start, onUse }: { start: Stock; onUse: (stock: Stock) => voi
         <MainButton
           isDisabled={troubles.length > 0 || !stockSchema.safeParse(whole).success}
           onPress={() => {
-            if (name.trim()) keep(name.trim(), whole);
+            if (name.trim()) keep({ kind: 'stock', name: name.trim(), document: whole });
             onUse(whole);
           }}
         >

@@ -1,4 +1,5 @@
 'use client';
+import * as contract from '../../../contract';
 
 import { useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
@@ -7,16 +8,11 @@ import { ErrorLine, Small } from '../../kit/controls';
 import { when } from '../../kit/dates';
 import { Table } from '../../kit/index-table';
 
-interface Tray {
-  folder: string | null;
-  entries: { name: string; kind: 'file' | 'folder'; size: number; changed: string }[];
-}
-
 /** What lies in the watched folder. */
 export function InTray() {
   const { data, error } = useQuery({
     queryKey: ['tray'],
-    queryFn: () => ask<Tray>('/api/tray'),
+    queryFn: () => ask(contract.viewTray),
     refetchInterval: 3000,
   });
   if (error) return <ErrorLine>{error.message}</ErrorLine>;

@@ -1,10 +1,11 @@
 'use client';
+import * as contract from '../../../contract';
 
 import { counted } from '../../../core/base/words';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { styled } from 'styled-components';
-import type { LetterView, PrinterView, PrintJobView } from '../../../core/job/views';
+import type { PrinterView, PrintJobView } from '../../../contract';
 import { ask } from '../../kit/api';
 import {
   ErrorLine,
@@ -54,7 +55,7 @@ export function Printers() {
   const [problem, setProblem] = useState<string>();
   const { data, error } = useQuery({
     queryKey: ['printers'],
-    queryFn: () => ask<{ printers: PrinterView[] }>('/api/printers'),
+    queryFn: () => ask(contract.listPrinters),
     refetchInterval: ({ state }) =>
       state.data?.printers.some((p) =>
         p.jobs.some((j) => j.state === 'waiting' || j.state === 'printing'),
@@ -93,7 +94,7 @@ export function Printers() {
                 <Small>{when(job.sent)}</Small>
                 {(job.state === 'waiting' || job.state === 'printing') && (
                   <QuietButton
-                    onPress={() => act(ask(`/api/print-jobs/${job.id}`, { method: 'DELETE' }))}
+                    onPress={() => act(ask(contract.stopPrintJob, { params: { id: job.id } }))}
                   >
                     Stop
                   </QuietButton>
@@ -117,9 +118,9 @@ function PrinterSentence({
   const { id, name, dpi, offsetX, offsetY, finest } = printer;
   const keep = (next: Partial<Omit<PrinterView, 'id' | 'jobs'>>) =>
     act(
-      ask(`/api/printers/${id}`, {
-        method: 'PUT',
-        json: { name, dpi, offsetX, offsetY, finest, ...next },
+      ask(contract.changePrinter, {
+        params: { id },
+        body: { name, dpi, offsetX, offsetY, finest, ...next },
       }),
     );
   return (
@@ -196,7 +197,7 @@ function PrinterSentence({
 export function OutTray() {
   const { data, error } = useQuery({
     queryKey: ['letters'],
-    queryFn: () => ask<{ letters: LetterView[] }>('/api/letters'),
+    queryFn: () => ask(contract.listLetters),
     refetchInterval: 4000,
   });
   const [all, setAll] = useState(false);

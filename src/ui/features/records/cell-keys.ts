@@ -2,7 +2,7 @@
 
 import { parse } from 'csv-parse/browser/esm/sync';
 import { useEffect, useRef } from 'react';
-import type { LedgerRow } from '../../../core/job/views';
+import type { LedgerRow } from '../../../contract';
 import { isSecret, type Column } from '../../../core/records/columns';
 import { scroll } from '../../shell/ledger/scroll';
 import { useJob } from '../../shell/ledger/context';

@@ -1,5 +1,5 @@
 import { styled } from 'styled-components';
-import type { ChangedRow } from '../../../core/job/views';
+import type { ChangedRow } from '../../../contract';
 import { shown } from '../../../core/records/sealed';
 import { colour, font } from '../../kit/theme';
 

@@ -1,4 +1,5 @@
 'use client';
+import * as contract from '../../../contract';
 
 import { useState } from 'react';
 import { isSecret, type Column } from '../../../core/records/columns';
@@ -18,8 +19,8 @@ import { Pick } from '../../kit/pick';
 
 function useChange() {
   const { job, changeList } = useJob();
-  return (json: object) =>
-    void changeList(() => ask(`/api/lists/${job.list.id}/columns`, { method: 'PATCH', json }));
+  return (body: contract.ColumnsChange) =>
+    void changeList(() => ask(contract.changeColumn, { params: { id: job.list.id }, body }));
 }
 
 /** Everything about one column: its name, its place, which of its values are shown and in which order. */

@@ -1,9 +1,9 @@
 'use client';
+import * as contract from '../../../contract';
 
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { styled } from 'styled-components';
-import type { ProblemRow } from '../../../core/job/views';
 import { problemWords, type ProblemKind } from '../../../core/records/problems';
 import { ask } from '../../kit/api';
 import {
@@ -95,7 +95,7 @@ function ProblemEditor({ kind, close }: { kind: ProblemKind; close: () => void }
   const words = problemWords[kind];
   const { data, error } = useQuery({
     queryKey: ['problem', job.list.id, job.list.revision, kind],
-    queryFn: () => ask<{ rows: ProblemRow[] }>(`/api/lists/${job.list.id}/problems?kind=${kind}`),
+    queryFn: () => ask(contract.listProblems, { params: { id: job.list.id }, query: { kind } }),
   });
   const [left, setLeft] = useState<ReadonlySet<number>>(new Set());
   if (error) return <ErrorLine>{error.message}</ErrorLine>;
@@ -105,8 +105,9 @@ function ProblemEditor({ kind, close }: { kind: ProblemKind; close: () => void }
   const mend = async () => {
     close();
     await changeList(() =>
-      ask(`/api/lists/${job.list.id}/problems`, {
-        json: { kind, records: chosen.map((r) => r.record) },
+      ask(contract.mendProblems, {
+        params: { id: job.list.id },
+        body: { kind, records: chosen.map((r) => r.record) },
       }),
     );
   };

@@ -1,4 +1,5 @@
 'use client';
+import * as contract from '../../../contract';
 
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { useCellKeys } from './cell-keys';
@@ -6,7 +7,7 @@ import { cellWidth, narrowest, pulled, scroll, widest } from '../../shell/ledger
 import { styled } from 'styled-components';
 import { isSealed, shown } from '../../../core/records/sealed';
 import { isSecret, roleWords, type Column, type ColumnRole } from '../../../core/records/columns';
-import type { LedgerRow } from '../../../core/job/views';
+import type { LedgerRow } from '../../../contract';
 import { counted } from '../../../core/base/words';
 import { ask } from '../../kit/api';
 import { ChoicePart, Part } from '../../kit/controls';
@@ -184,10 +185,7 @@ export function useRoles() {
   const { job, changeList } = useJob();
   return (columns: { id: string; role: ColumnRole }[]) =>
     void changeList(() =>
-      ask(`/api/lists/${job.list.id}/columns`, {
-        method: 'PATCH',
-        json: { does: 'roles', columns },
-      }),
+      ask(contract.changeColumn, { params: { id: job.list.id }, body: { does: 'roles', columns } }),
     );
 }
 

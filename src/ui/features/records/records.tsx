@@ -1,4 +1,5 @@
 'use client';
+import * as contract from '../../../contract';
 
 import { keyColumn, nameColumn, type ColumnRole } from '../../../core/records/columns';
 import { counted } from '../../../core/base/words';
@@ -69,7 +70,7 @@ export function RecordsTools() {
   const { job, step, changeList, setHand } = useJob();
   const addRecord = async () => {
     const added = await changeList(() =>
-      ask(`/api/lists/${job.list.id}/records`, { json: { records: [{}] } }),
+      ask(contract.addRecords, { params: { id: job.list.id }, body: { records: [{}] } }),
     );
     if (added) setHand(Number.MAX_SAFE_INTEGER);
   };
@@ -110,7 +111,7 @@ function NewColumn({ close }: { close: () => void }) {
   const { job, changeList } = useJob();
   const add = (name: string) =>
     void changeList(() =>
-      ask(`/api/lists/${job.list.id}/columns`, { method: 'PATCH', json: { does: 'add', name } }),
+      ask(contract.changeColumn, { params: { id: job.list.id }, body: { does: 'add', name } }),
     );
   return (
     <WordsAndUse

@@ -1,4 +1,5 @@
 'use client';
+import * as contract from '../../../contract';
 
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
@@ -6,7 +7,7 @@ import { Dialog, FileTrigger, Heading } from 'react-aria-components';
 import { styled } from 'styled-components';
 import { readsItself } from '../../../core/job/origin';
 import { counted } from '../../../core/base/words';
-import type { ChangedRow, RereadTake, RereadTold, SaidSame } from '../../../core/job/views';
+import type { ChangedRow, RereadTake, RereadTold, SaidSame } from '../../../contract';
 import { ask } from '../../kit/api';
 import { sendFile } from '../../kit/send';
 import {
@@ -79,7 +80,7 @@ function ReadAgain({ close }: { close: () => void }) {
       {readsItself(origin) ? (
         <MainButton
           isDisabled={busy}
-          onPress={() => void start(() => ask(`/api/lists/${id}/read`, { method: 'POST' }))}
+          onPress={() => void start(() => ask(contract.readListAgain, { params: { id } }))}
         >
           Read {source} again
         </MainButton>
@@ -157,7 +158,7 @@ function useIntake() {
   return useQuery({
     queryKey: ['intake', id],
     queryFn: async () => {
-      const intake = await ask<Intake>(`/api/intakes/${id}`);
+      const intake = await ask(contract.viewIntake, { params: { id } });
       if (intake.state === 'taken') {
         await client.invalidateQueries({ queryKey: ['job', job.id] });
         await client.invalidateQueries({ queryKey: ['rows', job.id] });
@@ -177,7 +178,7 @@ function SetAside({ intake, close }: { intake: Intake; close?: () => void }) {
     <PlainButton
       onPress={() => {
         close?.();
-        void ask(`/api/intakes/${intake.id}`, { method: 'DELETE' }).then(() =>
+        void ask(contract.dropIntake, { params: { id: intake.id } }).then(() =>
           client.invalidateQueries({ queryKey: ['job', job.id] }),
         );
       }}
@@ -207,7 +208,7 @@ function Questions({ intake, told }: { intake: Intake; told: RereadTold }) {
   const client = useQueryClient();
   const [error, setError] = useState<string>();
   const say = (same: SaidSame) =>
-    ask(`/api/intakes/${intake.id}/same`, { json: same }).then(
+    ask(contract.sayIntakeSame, { params: { id: intake.id }, body: same }).then(
       () => client.invalidateQueries({ queryKey: ['intake', intake.id] }),
       (e: unknown) => setError(e instanceof Error ? e.message : String(e)),
     );
@@ -264,15 +265,16 @@ function Reread({ intake, told, close }: { intake: Intake; told: RereadTold; clo
   const { data, error } = useQuery({
     queryKey: ['intake-rows', intake.id, change, intake.same],
     queryFn: () =>
-      ask<{ rows: ChangedRow[] }>(
-        `/api/intakes/${intake.id}/rows${change === 'all' ? '' : `?change=${change}`}`,
-      ),
+      ask(contract.intakeRows, {
+        params: { id: intake.id },
+        query: { change: change === 'all' ? undefined : change },
+      }),
   });
   const take = async () => {
     await changeList(async () => {
-      await ask(`/api/intakes/${intake.id}/take`, { json: { clashes, gone } });
+      await ask(contract.takeIntake, { params: { id: intake.id }, body: { clashes, gone } });
       for (let tries = 0; tries < 600; tries++) {
-        const now = await ask<Intake>(`/api/intakes/${intake.id}`);
+        const now = await ask(contract.viewIntake, { params: { id: intake.id } });
         if (now.state === 'failed') throw new Error(now.error ?? 'It could not be taken.');
         if (now.state === 'taken') return;
         await new Promise((resolve) => setTimeout(resolve, 250));

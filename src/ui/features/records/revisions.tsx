@@ -1,10 +1,11 @@
 'use client';
+import * as contract from '../../../contract';
 
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Dialog, Heading } from 'react-aria-components';
 import { styled } from 'styled-components';
-import type { ChangedRow, RevisionView } from '../../../core/job/views';
+
 import { ask } from '../../kit/api';
 import { ErrorLine, PlainButton, QuietButton, Small } from '../../kit/controls';
 import { when } from '../../kit/dates';
@@ -91,20 +92,25 @@ export function RevisionsPart() {
 
 function Revisions({ close }: { close: () => void }) {
   const { job, changeList, problem } = useJob();
-  const list = `/api/lists/${job.list.id}/revisions`;
+  const params = { id: job.list.id };
   const [chosen, setChosen] = useState<number>();
   const { data, error } = useQuery({
     queryKey: ['revisions', job.list.id, job.list.revision],
-    queryFn: () => ask<{ revisions: RevisionView[] }>(list),
+    queryFn: () => ask(contract.listRevisions, { params }),
   });
   const current = data?.revisions.find((r) => r.number === chosen) ?? data?.revisions[0];
   const rows = useQuery({
     queryKey: ['revision', job.list.id, current?.number, job.list.revision],
-    queryFn: () => ask<{ total: number; rows: ChangedRow[] }>(`${list}/${current!.number}`),
+    queryFn: () => ask(contract.viewRevision, { params: { ...params, number: current!.number } }),
     enabled: current !== undefined,
   });
   const turn = (direction: 'undo' | 'redo') =>
-    void changeList(() => ask(`${list}/${current!.number}`, { json: { direction } }));
+    void changeList(() =>
+      ask(contract.turnRevision, {
+        params: { ...params, number: current!.number },
+        body: { direction },
+      }),
+    );
   return (
     <>
       <header>

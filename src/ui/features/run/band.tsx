@@ -1,8 +1,9 @@
 'use client';
+import * as contract from '../../../contract';
 
 import { useQuery } from '@tanstack/react-query';
 import { styled } from 'styled-components';
-import type { LedgerRow, RunView } from '../../../core/job/views';
+import type { LedgerRow } from '../../../contract';
 import { ask } from '../../kit/api';
 import { ErrorLine } from '../../kit/controls';
 import { useJob } from '../../shell/ledger/context';
@@ -64,7 +65,7 @@ export function RunBand() {
   const { job } = useJob();
   const runs = useQuery({
     queryKey: ['runs', job.id],
-    queryFn: () => ask<{ runs: RunView[] }>(`/api/jobs/${job.id}/runs`),
+    queryFn: () => ask(contract.listRuns, { params: { id: job.id } }),
     refetchInterval: ({ state }) =>
       state.data?.runs.some((r) => r.state === 'waiting' || r.state === 'running') ? 500 : 5000,
   });

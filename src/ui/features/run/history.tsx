@@ -1,9 +1,10 @@
 'use client';
+import * as contract from '../../../contract';
 
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef } from 'react';
 import { styled } from 'styled-components';
-import type { RunView } from '../../../core/job/views';
+import type { RunView } from '../../../contract';
 import { ask } from '../../kit/api';
 import { ErrorLine, PlainButton, QuietButton, Small } from '../../kit/controls';
 import { useJob } from '../../shell/ledger/context';
@@ -117,7 +118,7 @@ function RunEntry({ run, others }: { run: RunView; others: readonly RunView[] })
   const client = useQueryClient();
   const { jump, openBand } = useJob();
   const cancel = useMutation({
-    mutationFn: () => ask(`/api/runs/${run.id}/cancel`, { method: 'POST' }),
+    mutationFn: () => ask(contract.cancelRun, { params: { id: run.id } }),
     onSettled: () => client.invalidateQueries({ queryKey: ['runs'] }),
   });
   const receipt = run.files.find((f) => f.name.endsWith('-receipt.csv'));

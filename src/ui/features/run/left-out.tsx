@@ -1,6 +1,6 @@
 'use client';
 
-import type { SheetProof } from '../../../core/job/views';
+import type { SheetProof } from '../../../contract';
 import { Part, PlainButton } from '../../kit/controls';
 import { useJob } from '../../shell/ledger/context';
 

@@ -1,7 +1,7 @@
 'use client';
+import * as contract from '../../../contract';
 
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import type { SheetProof } from '../../../core/job/views';
 import { ask } from '../../kit/api';
 import { useJob, type JobScreenState } from '../../shell/ledger/context';
 
@@ -41,8 +41,9 @@ export function useProof(sheet: number) {
       sheet,
     ],
     queryFn: () =>
-      ask<SheetProof>(`/api/jobs/${job.id}/proof`, {
-        json: { sheet, run: { ...run, name: 'proof' } },
+      ask(contract.proveRun, {
+        params: { id: job.id },
+        body: { sheet, run: { ...run, name: 'proof' } },
       }),
     placeholderData: keepPreviousData,
   });

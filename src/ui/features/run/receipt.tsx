@@ -1,11 +1,12 @@
 'use client';
+import * as contract from '../../../contract';
 
 import { counted, plural } from '../../../core/base/words';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Dialog, DialogTrigger, Heading } from 'react-aria-components';
 import { styled } from 'styled-components';
-import type { ReceiptLine, ReceiptPage, RunView } from '../../../core/job/views';
+import type { ReceiptLine, RunView } from '../../../contract';
 import { stockOf } from '../../../core/piece/stock';
 import { ask } from '../../kit/api';
 import { useOptions } from '../../editors/piece/on-sheets';
@@ -103,7 +104,7 @@ export function ReceiptButton({ run }: { run: RunView }) {
 function Receipt({ run, close }: { run: RunView; close: () => void }) {
   const pages = useQuery({
     queryKey: ['receipt', run.id],
-    queryFn: () => ask<{ pages: ReceiptPage[] }>(`/api/runs/${run.id}/pages`),
+    queryFn: () => ask(contract.runPages, { params: { id: run.id } }),
   });
   const [chosen, setChosen] = useState<number | 'failed' | undefined>(
     run.failed > 0 ? 'failed' : undefined,
@@ -112,9 +113,10 @@ function Receipt({ run, close }: { run: RunView; close: () => void }) {
   const lines = useQuery({
     queryKey: ['receipt', run.id, part],
     queryFn: () =>
-      ask<{ lines: ReceiptLine[] }>(
-        `/api/runs/${run.id}/pages?${part === 'failed' ? 'failed=yes' : `page=${part}`}`,
-      ),
+      ask(contract.runLines, {
+        params: { id: run.id },
+        query: { page: part === 'failed' ? undefined : part },
+      }),
     enabled: part !== undefined,
   });
   const [ticked, setTicked] = useState<ReadonlySet<number>>(new Set());
@@ -293,8 +295,9 @@ function Again({
           order={options.order}
           start={options.start}
           onPick={(start) =>
-            void ask(`/api/jobs/${job.id}/runs`, {
-              json: {
+            void ask(contract.startRun, {
+              params: { id: job.id },
+              body: {
                 name: `${run.name}, ${ticked.size} again`,
                 which: 'ticked',
                 ticked: [...ticked],

@@ -1,9 +1,10 @@
 'use client';
+import * as contract from '../../../contract';
 
 import { counted, plural } from '../../../core/base/words';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef } from 'react';
-import type { PrinterView, RunView } from '../../../core/job/views';
+import type { RunView } from '../../../contract';
 import {
   imageFormats,
   imageWords,
@@ -56,15 +57,18 @@ export function RunSentence() {
   const [options, setOptions] = useOptions();
   const runs = useQuery({
     queryKey: ['runs', job.id],
-    queryFn: () => ask<{ runs: RunView[] }>(`/api/jobs/${job.id}/runs`),
+    queryFn: () => ask(contract.listRuns, { params: { id: job.id } }),
   });
   const printers = useQuery({
     queryKey: ['printers'],
-    queryFn: () => ask<{ printers: PrinterView[] }>('/api/printers'),
+    queryFn: () => ask(contract.listPrinters),
   });
   const start = useMutation({
     mutationFn: () =>
-      ask(`/api/jobs/${job.id}/runs`, { json: { name, ...runRequest({ plan, ticked, view }) } }),
+      ask(contract.startRun, {
+        params: { id: job.id },
+        body: { name, ...runRequest({ plan, ticked, view }) },
+      }),
     onSuccess: () => client.invalidateQueries({ queryKey: ['runs'] }),
   });
   const { counts } = job;

@@ -1,8 +1,9 @@
 'use client';
+import * as contract from '../../../contract';
 
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState, type RefObject } from 'react';
-import type { PrinterView, SheetProof } from '../../../core/job/views';
+import type { SheetProof } from '../../../contract';
 import type { Stamp } from '../../../core/payload/stamp';
 import { sidesOf, type Side } from '../../../core/piece/piece';
 import { placeOnStock, stockOf } from '../../../core/piece/stock';
@@ -99,7 +100,7 @@ function Sheet({
   const room = useRoom(box);
   const printers = useQuery({
     queryKey: ['printers'],
-    queryFn: () => ask<{ printers: PrinterView[] }>('/api/printers'),
+    queryFn: () => ask(contract.listPrinters),
   });
   const printer = printers.data?.printers.find((p) => p.id === plan.printer);
   const stock = stockOf(job.document.piece);

@@ -1,8 +1,9 @@
 'use client';
+import * as contract from '../../../contract';
 
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import type { ComparedRuns, PrinterView, RunView } from '../../../core/job/views';
+import type { RunView } from '../../../contract';
 import { stockOf } from '../../../core/piece/stock';
 import { ask } from '../../kit/api';
 import { ChoicePart, ErrorLine, Part, PlainButton, Small } from '../../kit/controls';
@@ -59,7 +60,7 @@ export function RunTools({
       <div className="row">
         <PlainButton
           style={link}
-          onPress={() => act(ask(`/api/runs/${run.id}/again`, { method: 'POST' }))}
+          onPress={() => act(ask(contract.runAgain, { params: { id: run.id } }))}
         >
           The same again
         </PlainButton>
@@ -70,7 +71,7 @@ export function RunTools({
             Throw it away with its files?{' '}
             <PlainButton
               style={link}
-              onPress={() => act(ask(`/api/runs/${run.id}`, { method: 'DELETE' }))}
+              onPress={() => act(ask(contract.removeRun, { params: { id: run.id } }))}
             >
               Throw away
             </PlainButton>{' '}
@@ -103,8 +104,9 @@ function Reprint({ run, act }: { run: RunView; act: (work: Promise<unknown>) => 
           start={options.start}
           onPick={(start) => {
             act(
-              ask(`/api/jobs/${job.id}/runs`, {
-                json: {
+              ask(contract.startRun, {
+                params: { id: job.id },
+                body: {
                   name: `${run.name}, the failed again`,
                   which: 'failed',
                   from: run.id,
@@ -125,7 +127,7 @@ function Reprint({ run, act }: { run: RunView; act: (work: Promise<unknown>) => 
 function SendPart({ run }: { run: RunView }) {
   const printers = useQuery({
     queryKey: ['printers'],
-    queryFn: () => ask<{ printers: PrinterView[] }>('/api/printers'),
+    queryFn: () => ask(contract.listPrinters),
   });
   const { setProblem } = useJob();
   const [sent, setSent] = useState<string>();
@@ -142,7 +144,7 @@ function SendPart({ run }: { run: RunView }) {
         })) ?? []
       }
       onChange={(id) =>
-        void ask(`/api/printers/${id}`, { json: { run: run.id } }).then(
+        void ask(contract.sendToPrinter, { params: { id }, body: { run: run.id } }).then(
           () => setSent(printers.data?.printers.find((p) => p.id === Number(id))?.name),
           (e: unknown) => setProblem(e instanceof Error ? e.message : String(e)),
         )
@@ -178,7 +180,7 @@ function Compared({
 }) {
   const { data, error } = useQuery({
     queryKey: ['compare', run.id, other],
-    queryFn: () => ask<ComparedRuns>(`/api/runs/${run.id}/compare?with=${other}`),
+    queryFn: () => ask(contract.compareRuns, { params: { id: run.id }, query: { with: other } }),
   });
   const names = (rows: readonly { title: string; key: string }[]) =>
     rows

@@ -1,24 +1,15 @@
 'use client';
+import type { z } from 'zod';
+import * as contract from '../../../contract';
 
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import { keptForDays, keptKinds, keptWords, type KeptKind } from '../../../core/job/retention';
+import { keptForDays, keptKinds, keptWords } from '../../../core/job/retention';
 import { ask } from '../../kit/api';
 import { ChoicePart, ErrorLine, PlainButton, Sentence, Small } from '../../kit/controls';
 import { Page, Table } from '../../kit/index-table';
-import { ConnectionForm, type Connection } from '../../editors/connection-form';
+import { ConnectionForm } from '../../editors/connection-form';
 import { font } from '../../kit/theme';
-
-interface Settings {
-  doorPrivate: boolean;
-  kinds: Record<KeptKind, { days: number; bytes: number }>;
-  whole: { gb: number; bytes: number };
-}
-interface Change {
-  doorPrivate: boolean;
-  kept?: Partial<Record<KeptKind, number>>;
-  wholeGb?: number;
-}
 
 const size = (bytes: number): string =>
   bytes >= 2 ** 30
@@ -34,17 +25,17 @@ export function SettingsPage() {
   const client = useQueryClient();
   const settings = useQuery({
     queryKey: ['settings'],
-    queryFn: () => ask<Settings>('/api/settings'),
+    queryFn: () => ask(contract.viewSettings),
   });
   const connections = useQuery({
     queryKey: ['connections'],
-    queryFn: () => ask<{ connections: Connection[] }>('/api/connections'),
+    queryFn: () => ask(contract.listConnections),
   });
   const [problem, setProblem] = useState<string>();
   const [adding, setAdding] = useState(false);
   const explain = (e: unknown) => setProblem(e instanceof Error ? e.message : String(e));
-  const keep = (next: Change) =>
-    void ask<Settings>('/api/settings', { method: 'PUT', json: next }).then(
+  const keep = (next: z.input<typeof contract.settingsSchema>) =>
+    void ask(contract.changeSettings, { body: next }).then(
       (now) => client.setQueryData(['settings'], now),
       explain,
     );
@@ -163,7 +154,7 @@ export function SettingsPage() {
                   <PlainButton
                     aria-label={`Forget ${c.name}`}
                     onPress={() =>
-                      void ask(`/api/connections/${c.id}`, { method: 'DELETE' }).then(
+                      void ask(contract.forgetConnection, { params: { id: c.id } }).then(
                         () => connections.refetch(),
                         explain,
                       )

@@ -2,7 +2,7 @@
 
 import { useMemo } from 'react';
 import { styled } from 'styled-components';
-import type { LedgerRow } from '../../../core/job/views';
+import type { LedgerRow } from '../../../contract';
 import { maskPayload } from '../../../core/payload/secrets';
 import type { Stamp } from '../../../core/payload/stamp';
 import { keyColumn, nameColumn } from '../../../core/records/columns';

@@ -1,7 +1,9 @@
 'use client';
+import * as contract from '../../../contract';
 
 import { counted } from '../../../core/base/words';
-import type { SymbologyFit } from '../../../core/job/views';
+import type { Worked } from '../../../core/records/worked';
+import type { SymbologyFit } from '../../../contract';
 import { mostStamps, nextStamp, type Stamp } from '../../../core/payload/stamp';
 import { symbologies } from '../../../core/symbology';
 import { ask } from '../../kit/api';
@@ -42,9 +44,12 @@ export function StampsSentence() {
     let name = base;
     for (let n = 2; columns.some((c) => c.name.toLowerCase() === name.toLowerCase()); n++)
       name = `${base} ${n}`;
-    const worked = { source: { kind: 'join', parts: stamp.parts }, steps: fit.steps };
+    const worked: Worked = {
+      source: { kind: 'join', parts: stamp.parts },
+      steps: fit.steps ?? [],
+    };
     const made = await changeList(() =>
-      ask<{ id: string }>(`/api/lists/${listId}/columns`, { json: { name, worked } }),
+      ask(contract.keepWorkedColumn, { params: { id: listId }, body: { name, worked } }),
     );
     if (made) change(stamp.id)({ symbology: fit.id, parts: [{ kind: 'column', column: made.id }] });
   };

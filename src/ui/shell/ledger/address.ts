@@ -1,4 +1,4 @@
-import { bands, filters, type Band } from '../../../core/job/views';
+import { bands, filters, type Band } from '../../../contract';
 import { problemKinds } from '../../../core/records/problems';
 import { wholeView, type Condition, type View } from './view';
 

@@ -1,7 +1,7 @@
 'use client';
 
 import { createContext, useContext } from 'react';
-import { bands, type Band, type JobView, type LedgerRow } from '../../../core/job/views';
+import { bands, type Band, type JobView, type LedgerRow } from '../../../contract';
 import type { JobDocument } from '../../../core/job/document';
 import type { Stamp } from '../../../core/payload/stamp';
 import type { Output } from '../../../core/run/outputs';
@@ -16,6 +16,9 @@ export const bandNames: Record<Band, string> = {
 };
 
 export type Which = 'ready' | 'with-code' | 'ticked' | 'filtered' | 'new' | 'changed';
+
+/** Where one jumps: to a record that is odd in some way, or to one by its number. */
+export type JumpTo = 'longest' | 'shortest' | 'scripts' | 'over' | { record: number };
 
 /** What a run will make, as its sentence says it. */
 export interface RunPlan {
@@ -62,7 +65,7 @@ export interface JobScreenState {
   revealed: ReadonlySet<string>;
   reveal(column: string, on: boolean): void;
   step(direction: 'undo' | 'redo'): void;
-  jump(to: 'longest' | 'shortest' | 'scripts' | 'over' | { record: number }): void;
+  jump(to: JumpTo): void;
   openLoupe(): void;
   /** What the run will make. */
   plan: RunPlan;

@@ -3,7 +3,7 @@
 import { counted } from '../../../core/base/words';
 import type { RefObject } from 'react';
 import { styled } from 'styled-components';
-import type { Filter } from '../../../core/job/views';
+import type { Filter } from '../../../contract';
 import { MainButton } from '../../kit/controls';
 import { when } from '../../kit/dates';
 import { Mark, type MarkName } from '../../kit/mark';

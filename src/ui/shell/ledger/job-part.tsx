@@ -1,9 +1,9 @@
 'use client';
+import * as contract from '../../../contract';
 
 import { useQueryClient } from '@tanstack/react-query';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import type { JobView } from '../../../core/job/views';
 import { ask } from '../../kit/api';
 import { Part, QuietButton, Words } from '../../kit/controls';
 import { ThrowAway } from '../../kit/throw-away';
@@ -32,9 +32,9 @@ function JobEditor({ close }: { close: () => void }) {
   const rename = async () => {
     close();
     if (name.trim() === '' || name === job.name) return;
-    await ask<JobView>(`/api/jobs/${job.id}`, {
-      method: 'PATCH',
-      json: { version: job.version, name: name.trim() },
+    await ask(contract.changeJob, {
+      params: { id: job.id },
+      body: { version: job.version, name: name.trim() },
     }).then(
       (view) => client.setQueryData(['job', job.id], view),
       (error: unknown) => setProblem(error instanceof Error ? error.message : String(error)),
@@ -62,7 +62,7 @@ function JobEditor({ close }: { close: () => void }) {
               : `Its piece, its runs and their files go. The list ${job.list.name} stays, since other jobs are made of it. This cannot be undone.`
           }
           onThrow={() =>
-            ask(`/api/jobs/${job.id}`, { method: 'DELETE' }).then(async () => {
+            ask(contract.removeJob, { params: { id: job.id } }).then(async () => {
               await client.invalidateQueries({ queryKey: ['jobs'] });
               router.push('/jobs');
             })

@@ -1,8 +1,9 @@
 'use client';
+import * as contract from '../../../contract';
 
 import { keepPreviousData, useQueries } from '@tanstack/react-query';
 import { useCallback, useEffect, useMemo, useState } from 'react';
-import { rowsInWindow as size, type LedgerWindow } from '../../../core/job/views';
+import { rowsInWindow as size, type LedgerWindow } from '../../../contract';
 import { ask } from '../../kit/api';
 import { viewQuery, type View } from './view';
 
@@ -23,8 +24,17 @@ export function useRows(
     queries: pages.map((page) => ({
       queryKey: ['rows', job, view, page, reveal],
       queryFn: ({ signal }: { signal: AbortSignal }) =>
-        ask<LedgerWindow>(
-          `/api/jobs/${job}/rows?${viewQuery(view, { offset: String(page * size), limit: String(size), ...(reveal ? { reveal } : {}) })}`,
+        ask(
+          contract.jobRows,
+          {
+            params: { id: job },
+            query: {
+              ...viewQuery(view),
+              offset: page * size,
+              limit: size,
+              reveal: reveal || undefined,
+            },
+          },
           { signal },
         ),
       placeholderData: keepPreviousData,

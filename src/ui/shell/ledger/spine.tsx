@@ -1,7 +1,8 @@
 'use client';
+import * as contract from '../../../contract';
 
 import { styled } from 'styled-components';
-import type { LedgerRow } from '../../../core/job/views';
+import type { LedgerRow } from '../../../contract';
 import { keyColumn, nameColumn } from '../../../core/records/columns';
 import { shown } from '../../../core/records/sealed';
 import { ask } from '../../kit/api';
@@ -86,8 +87,8 @@ export function SpineCell({ record, index }: { record: LedgerRow | undefined; in
     const [from, to] = [Math.min(lastTicked, index), Math.max(lastTicked, index)];
     lastTicked = index;
     if (!range || from === to) return tick([record!.id], on);
-    void ask<{ ids: number[] }>(`/api/jobs/${job.id}/ids?${viewQuery(view)}`).then(({ ids }) =>
-      tick(ids.slice(from, to + 1), on),
+    void ask(contract.jobRowIds, { params: { id: job.id }, query: viewQuery(view) }).then(
+      ({ ids }) => tick(ids.slice(from, to + 1), on),
     );
   };
   if (!record)

@@ -1,4 +1,5 @@
 'use client';
+import * as contract from '../../../contract';
 
 import { plural } from '../../../core/base/words';
 import { useQueryClient } from '@tanstack/react-query';
@@ -30,12 +31,18 @@ export function TickedBar() {
   const stamp = job.document.stamps[0];
   const records = plural(ids.length, 'record');
   const tickAll = async () => {
-    const { ids: all } = await ask<{ ids: number[] }>(`/api/jobs/${job.id}/ids?${viewQuery(view)}`);
+    const { ids: all } = await ask(contract.jobRowIds, {
+      params: { id: job.id },
+      query: viewQuery(view),
+    });
     tick(all, true);
   };
   const print = async () => {
     try {
-      await ask(`/api/jobs/${job.id}/quick`, { json: { stamp: stamp.id, records: ids } });
+      await ask(contract.quickPrint, {
+        params: { id: job.id },
+        body: { stamp: stamp.id, records: ids },
+      });
       await client.invalidateQueries({ queryKey: ['runs', job.id] });
       openBand('run');
     } catch (error) {
@@ -44,7 +51,7 @@ export function TickedBar() {
   };
   const takeOut = async () => {
     const gone = await changeList(() =>
-      ask(`/api/lists/${job.list.id}/records`, { method: 'DELETE', json: { ids } }),
+      ask(contract.removeRecords, { params: { id: job.list.id }, body: { ids } }),
     );
     if (gone) tick(ids, false);
   };

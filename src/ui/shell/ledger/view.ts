@@ -1,4 +1,4 @@
-import type { Filter } from '../../../core/job/views';
+import type { Filter } from '../../../contract';
 import type { ProblemKind } from '../../../core/records/problems';
 
 export interface Condition {
@@ -30,13 +30,6 @@ export const isWhole = (view: View): boolean =>
   view.filter === 'all' && view.q === '' && !view.problem && !view.sort && view.where.length === 0;
 
 /** A view as the server takes it. */
-export function viewQuery(
-  { filter, q, problem, sort, where }: View,
-  more: Record<string, string> = {},
-): string {
-  const query = new URLSearchParams({ filter, q, ...more });
-  if (problem) query.set('problem', problem);
-  if (sort) query.set('sort', sort);
-  if (where.length > 0) query.set('where', JSON.stringify(where));
-  return query.toString();
+export function viewQuery({ filter, q, problem, sort, where }: View) {
+  return { filter, q, problem, sort, where: where.length > 0 ? [...where] : undefined };
 }

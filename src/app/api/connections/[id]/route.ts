@@ -1,11 +1,12 @@
-import { numberParam, route } from '@/server/platform';
-import { tablesOf } from '@/server/sources';
+import * as contract from '@/contract';
+import { handle } from '@/server/platform';
+import { forgetConnection, tablesOf } from '@/server/sources';
 
-export const GET = route(async (asked) => ({
-  tables: await tablesOf(asked.db, numberParam(asked)),
+export const GET = handle(contract.listTables, async ({ db, params }) => ({
+  tables: await tablesOf(db, params.id),
 }));
 
-export const DELETE = route(async (asked) => {
-  await asked.db.deleteFrom('connections').where('id', '=', numberParam(asked)).execute();
-  return { ok: true };
+export const DELETE = handle(contract.forgetConnection, async ({ db, params }) => {
+  await forgetConnection(db, params.id);
+  return contract.done;
 });

@@ -1,12 +1,9 @@
-import { numberParam, readFilePieces, route, streamed } from '@/server/platform';
+import * as contract from '@/contract';
+import { handle, fileHead, readFilePieces, streamed } from '@/server/platform';
 
-export const GET = route(async (asked) => {
-  const file = await asked.db
-    .selectFrom('files')
-    .select(['id', 'name', 'mime', 'size'])
-    .where('id', '=', numberParam(asked))
-    .executeTakeFirstOrThrow();
-  return new Response(streamed(readFilePieces(asked.db, file.id)), {
+export const GET = handle(contract.runFile, async ({ db, params }) => {
+  const file = await fileHead(db, params.id);
+  return new Response(streamed(readFilePieces(db, file.id)), {
     headers: {
       'content-type': file.mime,
       'content-length': String(file.size),

@@ -1,6 +1,7 @@
-import { fontFile, Refusal, route } from '@/server/platform';
+import * as contract from '@/contract';
+import { handle, fontFile, Refusal } from '@/server/platform';
 
-export const GET = route(async ({ params }) => {
+export const GET = handle(contract.typeface, async ({ params }) => {
   const file = await fontFile(params.key);
   if (!file) throw new Refusal('There is no such typeface.', 404);
   return new Response(Uint8Array.from(file), {

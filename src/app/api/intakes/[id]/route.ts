@@ -1,34 +1,16 @@
-import { numberParam, route } from '@/server/platform';
+import * as contract from '@/contract';
+import { handle } from '@/server/platform';
 import { waitsBehind } from '@/server/runs';
+import { dropIntake, viewIntake } from '@/server/sources';
 
-export const GET = route(async (asked) => {
-  const intake = await asked.db
-    .selectFrom('intakes')
-    .select([
-      'id',
-      'file_name',
-      'state',
-      'error',
-      'preview',
-      'job_id',
-      'list_id',
-      'origin',
-      'told',
-      'same',
-    ])
-    .where('id', '=', numberParam(asked))
-    .executeTakeFirstOrThrow();
+export const GET = handle(contract.viewIntake, async ({ db, params }) => {
+  const intake = await viewIntake(db, params.id);
   return intake.state === 'waiting'
-    ? { ...intake, waits: await waitsBehind(asked.db, intake.id) }
+    ? { ...intake, waits: await waitsBehind(db, intake.id) }
     : intake;
 });
 
-/** Sets a re-read aside. */
-export const DELETE = route(async (asked) => {
-  await asked.db
-    .deleteFrom('intakes')
-    .where('id', '=', numberParam(asked))
-    .where('state', 'in', ['waiting', 'read', 'failed'])
-    .execute();
-  return { ok: true };
+export const DELETE = handle(contract.dropIntake, async ({ db, params }) => {
+  await dropIntake(db, params.id);
+  return contract.done;
 });

@@ -1,15 +1,15 @@
-import { body, numberParam, route } from '@/server/platform';
-import { changeJob, jobChangeSchema, removeJob, viewJob } from '@/server/jobs';
+import * as contract from '@/contract';
+import { changeJob, removeJob, viewJob } from '@/server/jobs';
+import { handle } from '@/server/platform';
 
-export const GET = route(async (asked) => viewJob(asked.db, numberParam(asked)));
+export const GET = handle(contract.viewJob, async ({ db, params }) => viewJob(db, params.id));
 
-export const PATCH = route(async (asked) => {
-  const id = numberParam(asked);
-  await changeJob(asked.db, id, await body(asked, jobChangeSchema, 'document'), asked.actor);
-  return viewJob(asked.db, id);
+export const PATCH = handle(contract.changeJob, async ({ db, params, body, actor }) => {
+  await changeJob(db, params.id, body, actor);
+  return viewJob(db, params.id);
 });
 
-export const DELETE = route(async (asked) => {
-  await removeJob(asked.db, numberParam(asked));
-  return { ok: true };
+export const DELETE = handle(contract.removeJob, async ({ db, params }) => {
+  await removeJob(db, params.id);
+  return contract.done;
 });

@@ -1,6 +1,8 @@
-import { numberParam, route } from '@/server/platform';
+import * as contract from '@/contract';
+import { forgetKept } from '@/server/jobs';
+import { handle } from '@/server/platform';
 
-export const DELETE = route(async (asked) => {
-  await asked.db.deleteFrom('kept').where('id', '=', numberParam(asked)).execute();
-  return { ok: true };
+export const DELETE = handle(contract.forgetKept, async ({ db, params }) => {
+  await forgetKept(db, params.id);
+  return contract.done;
 });

@@ -1,12 +1,13 @@
-import { body, numberParam, route } from '@/server/platform';
-import { removeList, renameList, renameSchema } from '@/server/lists';
+import * as contract from '@/contract';
+import { removeList, renameList } from '@/server/lists';
+import { handle } from '@/server/platform';
 
-export const PATCH = route(async (asked) => {
-  await renameList(asked.db, numberParam(asked), await body(asked, renameSchema));
-  return { ok: true };
+export const PATCH = handle(contract.renameList, async ({ db, params, body }) => {
+  await renameList(db, params.id, body);
+  return contract.done;
 });
 
-export const DELETE = route(async (asked) => {
-  await removeList(asked.db, numberParam(asked));
-  return { ok: true };
+export const DELETE = handle(contract.removeList, async ({ db, params }) => {
+  await removeList(db, params.id);
+  return contract.done;
 });

@@ -1,7 +1,8 @@
-import { numberParam, route } from '@/server/platform';
+import * as contract from '@/contract';
 import { stopPrint } from '@/server/delivery';
+import { handle } from '@/server/platform';
 
-export const DELETE = route(async (asked) => {
-  await stopPrint(asked.db, numberParam(asked));
-  return { ok: true };
+export const DELETE = handle(contract.stopPrintJob, async ({ db, params }) => {
+  await stopPrint(db, params.id);
+  return contract.done;
 });

@@ -1,18 +1,13 @@
-import { z } from 'zod';
-import { body, numberParam, route } from '@/server/platform';
-import { keepPrinter, printerSchema, sendToPrinter } from '@/server/delivery';
+import * as contract from '@/contract';
+import { keepPrinter, sendToPrinter } from '@/server/delivery';
+import { handle } from '@/server/platform';
 
-export const PUT = route(async (asked) => {
-  await keepPrinter(asked.db, numberParam(asked), await body(asked, printerSchema));
-  return { ok: true };
+export const PUT = handle(contract.changePrinter, async ({ db, params, body }) => {
+  await keepPrinter(db, params.id, body);
+  return contract.done;
 });
 
-/** Sends a finished run to the printer. */
-export const POST = route(async (asked) => {
-  await sendToPrinter(
-    asked.db,
-    numberParam(asked),
-    (await body(asked, z.object({ run: z.number().int() }))).run,
-  );
-  return { ok: true };
+export const POST = handle(contract.sendToPrinter, async ({ db, params, body }) => {
+  await sendToPrinter(db, params.id, body.run);
+  return contract.done;
 });

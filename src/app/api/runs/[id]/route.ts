@@ -1,10 +1,10 @@
-import { numberParam, route } from '@/server/platform';
+import * as contract from '@/contract';
+import { handle } from '@/server/platform';
 import { removeRun, viewRun } from '@/server/runs';
 
-export const GET = route(async (asked) => viewRun(asked.db, numberParam(asked)));
+export const GET = handle(contract.viewRun, async ({ db, params }) => viewRun(db, params.id));
 
-/** Throws a run away with its files. */
-export const DELETE = route(async (asked) => {
-  await removeRun(asked.db, numberParam(asked));
-  return { ok: true };
+export const DELETE = handle(contract.removeRun, async ({ db, params }) => {
+  await removeRun(db, params.id);
+  return contract.done;
 });

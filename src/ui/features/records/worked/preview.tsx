@@ -1,4 +1,5 @@
 'use client';
+import * as contract from '../../../../contract';
 
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import type { Worked } from '../../../../core/records/worked';
@@ -13,8 +14,9 @@ export function WorkedPreview({ worked, id }: { worked: Worked; id: string }) {
   const { data, error } = useQuery({
     queryKey: ['worked', job.list.id, job.list.revision, worked, id, handRow?.id],
     queryFn: () =>
-      ask<{ rows: { number: number; result: string }[] }>(`/api/lists/${job.list.id}/preview`, {
-        json: { worked, id, record: handRow!.id },
+      ask(contract.previewWorked, {
+        params: { id: job.list.id },
+        body: { worked, id, record: handRow!.id },
       }),
     enabled: handRow !== undefined,
     placeholderData: keepPreviousData,

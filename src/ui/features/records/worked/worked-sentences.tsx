@@ -1,4 +1,5 @@
 'use client';
+import * as contract from '../../../../contract';
 
 import { useState } from 'react';
 import type { Column } from '../../../../core/records/columns';
@@ -27,11 +28,12 @@ type Kept = { id?: string; name: string; worked: Worked; was?: { name: string; w
 
 function useKeep() {
   const { job, changeList } = useJob();
-  const path = `/api/lists/${job.list.id}/columns`;
+  const params = { id: job.list.id };
   return {
-    keep: (column: Kept) => void changeList(() => ask(path, { json: column })),
+    keep: (column: Kept) =>
+      void changeList(() => ask(contract.keepWorkedColumn, { params, body: column })),
     remove: (id: string) =>
-      void changeList(() => ask(`${path}?column=${id}`, { method: 'DELETE' })),
+      void changeList(() => ask(contract.removeWorkedColumn, { params, query: { column: id } })),
   };
 }
 

@@ -1,19 +1,17 @@
-import { z } from 'zod';
+import * as contract from '@/contract';
 import { doorReport, startAsking, stopAsking } from '@/server/links';
-import { body, numberParam, route } from '@/server/platform';
+import { handle } from '@/server/platform';
 
-export const GET = route(async (asked) =>
-  doorReport(asked.db, numberParam(asked), asked.query.get('stamp') ?? ''),
+export const GET = handle(contract.viewDoor, async ({ db, params, query }) =>
+  doorReport(db, params.id, query.stamp),
 );
 
-/** Asks the addresses of a stamp, with the user's leave. */
-export const POST = route(async (asked) => {
-  const { stamp } = await body(asked, z.object({ stamp: z.string() }));
-  await startAsking(asked.db, numberParam(asked), stamp);
-  return { ok: true };
+export const POST = handle(contract.askDoor, async ({ db, params, body }) => {
+  await startAsking(db, params.id, body.stamp);
+  return contract.done;
 });
 
-export const DELETE = route(async (asked) => {
-  await stopAsking(asked.db, numberParam(asked));
-  return { ok: true };
+export const DELETE = handle(contract.stopAskingDoor, async ({ db, params }) => {
+  await stopAsking(db, params.id);
+  return contract.done;
 });

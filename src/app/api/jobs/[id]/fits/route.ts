@@ -1,6 +1,7 @@
+import * as contract from '@/contract';
 import { symbologyFits } from '@/server/jobs';
-import { numberParam, route } from '@/server/platform';
+import { handle } from '@/server/platform';
 
-export const GET = route(async (asked) =>
-  symbologyFits(asked.db, numberParam(asked), asked.query.get('stamp') ?? ''),
+export const GET = handle(contract.symbologyFits, async ({ db, params, query }) =>
+  symbologyFits(db, params.id, query.stamp),
 );

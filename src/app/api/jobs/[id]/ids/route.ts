@@ -1,11 +1,7 @@
-import { numberParam, route } from '@/server/platform';
-import { orderOf, viewSchema } from '@/server/jobs';
+import * as contract from '@/contract';
+import { orderOf } from '@/server/jobs';
+import { handle } from '@/server/platform';
 
-/** The numbers of all records that a view shows, to tick them. */
-export const GET = route(async (asked) => ({
-  ids: await orderOf(
-    asked.db,
-    numberParam(asked),
-    viewSchema.parse(Object.fromEntries(asked.query)),
-  ),
+export const GET = handle(contract.jobRowIds, async ({ db, params, query }) => ({
+  ids: await orderOf(db, params.id, query),
 }));

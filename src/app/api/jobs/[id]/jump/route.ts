@@ -1,10 +1,7 @@
-import { numberParam, route } from '@/server/platform';
-import { jump, jumpSchema } from '@/server/jobs';
+import * as contract from '@/contract';
+import { jump } from '@/server/jobs';
+import { handle } from '@/server/platform';
 
-export const GET = route(async (asked) => ({
-  index: await jump(
-    asked.db,
-    numberParam(asked),
-    jumpSchema.parse(Object.fromEntries(asked.query)),
-  ),
+export const GET = handle(contract.jumpInJob, async ({ db, params, query }) => ({
+  index: await jump(db, params.id, query),
 }));

@@ -1,13 +1,10 @@
-import { follow, numberParam, route } from '@/server/platform';
+import * as contract from '@/contract';
+import { listIdOf } from '@/server/jobs';
+import { follow, handle } from '@/server/platform';
 
-/** Server-sent events: a line whenever the job, its list or one of its runs was changed, by whomever. */
-export const GET = route(async (asked) => {
-  const id = numberParam(asked);
-  const { list_id: list } = await asked.db
-    .selectFrom('jobs')
-    .select('list_id')
-    .where('id', '=', id)
-    .executeTakeFirstOrThrow();
+export const GET = handle(contract.jobNews, async ({ request, db, params }) => {
+  const { id } = params;
+  const list = await listIdOf(db, id);
   const wanted = new Set([`job:${id}`, `list:${list}`]);
   const encoder = new TextEncoder();
   let leave = () => {};
@@ -35,7 +32,7 @@ export const GET = route(async (asked) => {
         clearInterval(beat);
         stop();
       };
-      asked.request.signal.addEventListener('abort', leave);
+      request.signal.addEventListener('abort', leave);
       send('retry: 2000\n\n');
     },
     cancel: () => leave(),

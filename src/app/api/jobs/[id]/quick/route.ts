@@ -1,12 +1,7 @@
-import { body, numberParam, route } from '@/server/platform';
-import { quickPrint, quickSchema } from '@/server/runs';
+import * as contract from '@/contract';
+import { handle } from '@/server/platform';
+import { quickPrint } from '@/server/runs';
 
-/** Prints code and title of the ticked records. */
-export const POST = route(async (asked) => ({
-  id: await quickPrint(
-    asked.db,
-    numberParam(asked),
-    await body(asked, quickSchema, 'records'),
-    asked.actor,
-  ),
+export const POST = handle(contract.quickPrint, async ({ db, params, body, actor }) => ({
+  id: await quickPrint(db, params.id, body, actor),
 }));

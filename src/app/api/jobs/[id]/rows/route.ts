@@ -1,6 +1,7 @@
-import { numberParam, route } from '@/server/platform';
-import { ledgerRows, rowsQuerySchema } from '@/server/jobs';
+import * as contract from '@/contract';
+import { ledgerRows } from '@/server/jobs';
+import { handle } from '@/server/platform';
 
-export const GET = route(async (asked) =>
-  ledgerRows(asked.db, numberParam(asked), rowsQuerySchema.parse(Object.fromEntries(asked.query))),
+export const GET = handle(contract.jobRows, async ({ db, params, query }) =>
+  ledgerRows(db, params.id, query),
 );

@@ -1,15 +1,11 @@
-import { z } from 'zod';
-import { body, numberParam, route } from '@/server/platform';
-import { listRuns, type NewRun, startRun } from '@/server/runs';
+import * as contract from '@/contract';
+import { handle } from '@/server/platform';
+import { listRuns, startRun } from '@/server/runs';
 
-export const GET = route(async (asked) => ({ runs: await listRuns(asked.db, numberParam(asked)) }));
+export const GET = handle(contract.listRuns, async ({ db, params }) => ({
+  runs: await listRuns(db, params.id),
+}));
 
-/** Starts a run; what is wanted is checked where it is started. */
-export const POST = route(async (asked) => ({
-  id: await startRun(
-    asked.db,
-    numberParam(asked),
-    (await body(asked, z.looseObject({}), 'records')) as unknown as NewRun,
-    asked.actor,
-  ),
+export const POST = handle(contract.startRun, async ({ db, params, body, actor }) => ({
+  id: await startRun(db, params.id, body, actor),
 }));

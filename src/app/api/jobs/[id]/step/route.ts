@@ -1,11 +1,8 @@
-import { z } from 'zod';
-import { body, numberParam, route } from '@/server/platform';
+import * as contract from '@/contract';
 import { stepJob, viewJob } from '@/server/jobs';
+import { handle } from '@/server/platform';
 
-/** Undoes what was done last to the job or its list, or does it again. */
-export const POST = route(async (asked) => {
-  const id = numberParam(asked);
-  const { direction } = await body(asked, z.object({ direction: z.enum(['undo', 'redo']) }));
-  const did = await stepJob(asked.db, id, direction, asked.actor);
-  return { did: did ?? null, job: await viewJob(asked.db, id) };
+export const POST = handle(contract.stepJob, async ({ db, params, body, actor }) => {
+  const did = await stepJob(db, params.id, body.direction, actor);
+  return { did: did ?? null, job: await viewJob(db, params.id) };
 });

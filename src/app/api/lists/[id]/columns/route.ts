@@ -1,39 +1,17 @@
-import {
-  changeColumn,
-  columnsChangeSchema,
-  keepWorkedColumn,
-  removeWorkedColumn,
-  workedColumnSchema,
-} from '@/server/lists';
-import { body, numberParam, route } from '@/server/platform';
+import * as contract from '@/contract';
+import { changeColumn, keepWorkedColumn, removeWorkedColumn } from '@/server/lists';
+import { handle } from '@/server/platform';
 
-/** Adds a worked column, or changes the one whose id is given. */
-export const POST = route(async (asked) => ({
-  id: await keepWorkedColumn(
-    asked.db,
-    numberParam(asked),
-    await body(asked, workedColumnSchema),
-    asked.actor,
-  ),
+export const POST = handle(contract.keepWorkedColumn, async ({ db, params, body, actor }) => ({
+  id: await keepWorkedColumn(db, params.id, body, actor),
 }));
 
-/** Says what columns are for, renames, hides, moves or adds them. */
-export const PATCH = route(async (asked) => {
-  await changeColumn(
-    asked.db,
-    numberParam(asked),
-    await body(asked, columnsChangeSchema),
-    asked.actor,
-  );
-  return { ok: true };
+export const PATCH = handle(contract.changeColumn, async ({ db, params, body, actor }) => {
+  await changeColumn(db, params.id, body, actor);
+  return contract.done;
 });
 
-export const DELETE = route(async (asked) => {
-  await removeWorkedColumn(
-    asked.db,
-    numberParam(asked),
-    asked.query.get('column') ?? '',
-    asked.actor,
-  );
-  return { ok: true };
+export const DELETE = handle(contract.removeWorkedColumn, async ({ db, params, query, actor }) => {
+  await removeWorkedColumn(db, params.id, query.column, actor);
+  return contract.done;
 });

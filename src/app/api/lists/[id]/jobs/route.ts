@@ -1,6 +1,7 @@
-import { body, numberParam, route } from '@/server/platform';
-import { addJob, newJobSchema } from '@/server/jobs';
+import * as contract from '@/contract';
+import { addJob } from '@/server/jobs';
+import { handle } from '@/server/platform';
 
-export const POST = route(async (asked) => ({
-  id: await addJob(asked.db, numberParam(asked), await body(asked, newJobSchema), asked.actor),
+export const POST = handle(contract.addJob, async ({ db, params, body, actor }) => ({
+  id: await addJob(db, params.id, body, actor),
 }));

@@ -1,6 +1,7 @@
-import { body, numberParam, route } from '@/server/platform';
-import { previewSchema, previewWorked } from '@/server/lists';
+import * as contract from '@/contract';
+import { previewWorked } from '@/server/lists';
+import { handle } from '@/server/platform';
 
-export const POST = route(async (asked) =>
-  previewWorked(asked.db, numberParam(asked), await body(asked, previewSchema)),
+export const POST = handle(contract.previewWorked, async ({ db, params, body }) =>
+  previewWorked(db, params.id, body),
 );

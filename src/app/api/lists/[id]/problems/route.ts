@@ -1,22 +1,11 @@
-import { z } from 'zod';
-import { problemKinds } from '@/core/records/problems';
-import { body, numberParam, route } from '@/server/platform';
+import * as contract from '@/contract';
 import { mend, problemRows } from '@/server/lists';
+import { handle } from '@/server/platform';
 
-const kind = z.enum(problemKinds);
-
-export const GET = route(async (asked) => ({
-  rows: await problemRows(asked.db, numberParam(asked), kind.parse(asked.query.get('kind'))),
+export const GET = handle(contract.listProblems, async ({ db, params, query }) => ({
+  rows: await problemRows(db, params.id, query.kind),
 }));
 
-/** Mends all records with a problem, or the chosen ones. */
-export const POST = route(async (asked) => {
-  const wanted = await body(
-    asked,
-    z.object({ kind, records: z.array(z.number().int()).max(20_000).optional() }),
-    'records',
-  );
-  return {
-    mended: await mend(asked.db, numberParam(asked), wanted.kind, wanted.records, asked.actor),
-  };
-});
+export const POST = handle(contract.mendProblems, async ({ db, params, body, actor }) => ({
+  mended: await mend(db, params.id, body.kind, body.records, actor),
+}));

@@ -1,7 +1,7 @@
-import { numberParam, route } from '@/server/platform';
+import * as contract from '@/contract';
+import { handle } from '@/server/platform';
 import { readAgain } from '@/server/sources';
 
-/** Reads a list's own source again. */
-export const POST = route(async (asked) => ({
-  id: await readAgain(asked.db, numberParam(asked), asked.actor),
+export const POST = handle(contract.readListAgain, async ({ db, params, actor }) => ({
+  id: await readAgain(db, params.id, actor),
 }));

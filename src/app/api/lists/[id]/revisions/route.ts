@@ -1,6 +1,7 @@
-import { numberParam, route } from '@/server/platform';
+import * as contract from '@/contract';
 import { listRevisions } from '@/server/lists';
+import { handle } from '@/server/platform';
 
-export const GET = route(async (asked) => ({
-  revisions: await listRevisions(asked.db, numberParam(asked)),
+export const GET = handle(contract.listRevisions, async ({ db, params }) => ({
+  revisions: await listRevisions(db, params.id),
 }));

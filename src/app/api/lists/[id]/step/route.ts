@@ -1,8 +1,7 @@
-import { z } from 'zod';
-import { body, numberParam, route } from '@/server/platform';
+import * as contract from '@/contract';
 import { stepBack } from '@/server/lists';
+import { handle } from '@/server/platform';
 
-export const POST = route(async (asked) => {
-  const { direction } = await body(asked, z.object({ direction: z.enum(['undo', 'redo']) }));
-  return { did: (await stepBack(asked.db, numberParam(asked), direction, asked.actor)) ?? null };
-});
+export const POST = handle(contract.stepList, async ({ db, params, body, actor }) => ({
+  did: (await stepBack(db, params.id, body.direction, actor)) ?? null,
+}));

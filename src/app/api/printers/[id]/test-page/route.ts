@@ -1,8 +1,9 @@
-import { numberParam, route } from '@/server/platform';
+import * as contract from '@/contract';
 import { testPage } from '@/server/delivery';
+import { handle } from '@/server/platform';
 
-export const GET = route(async (asked) => {
-  const bytes = await testPage(asked.db, numberParam(asked));
+export const GET = handle(contract.printerTestPage, async ({ db, params }) => {
+  const bytes = await testPage(db, params.id);
   return new Response(Buffer.from(bytes), {
     headers: {
       'content-type': 'application/pdf',

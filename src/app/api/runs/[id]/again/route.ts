@@ -1,6 +1,7 @@
-import { numberParam, route } from '@/server/platform';
+import * as contract from '@/contract';
+import { handle } from '@/server/platform';
 import { runAgain } from '@/server/runs';
 
-export const POST = route(async (asked) => ({
-  id: await runAgain(asked.db, numberParam(asked), asked.actor),
+export const POST = handle(contract.runAgain, async ({ db, params, actor }) => ({
+  id: await runAgain(db, params.id, actor),
 }));

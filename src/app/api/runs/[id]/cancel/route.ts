@@ -1,7 +1,8 @@
-import { numberParam, route } from '@/server/platform';
+import * as contract from '@/contract';
+import { handle } from '@/server/platform';
 import { cancelRun } from '@/server/runs';
 
-export const POST = route(async (asked) => {
-  await cancelRun(asked.db, numberParam(asked));
-  return { ok: true };
+export const POST = handle(contract.cancelRun, async ({ db, params }) => {
+  await cancelRun(db, params.id);
+  return contract.done;
 });

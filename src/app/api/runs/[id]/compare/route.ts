@@ -1,7 +1,7 @@
-import { z } from 'zod';
-import { numberParam, route } from '@/server/platform';
+import * as contract from '@/contract';
+import { handle } from '@/server/platform';
 import { compareRuns } from '@/server/runs';
 
-export const GET = route(async (asked) =>
-  compareRuns(asked.db, z.coerce.number().int().parse(asked.query.get('with')), numberParam(asked)),
+export const GET = handle(contract.compareRuns, async ({ db, params, query }) =>
+  compareRuns(db, query.with, params.id),
 );

@@ -1,25 +1,11 @@
-import { z } from 'zod';
-import { body, numberParam, route } from '@/server/platform';
+import * as contract from '@/contract';
 import { revisionRows, turnRevision } from '@/server/lists';
+import { handle } from '@/server/platform';
 
-export const GET = route(async (asked) =>
-  revisionRows(
-    asked.db,
-    numberParam(asked),
-    numberParam(asked, 'number'),
-    Number(asked.query.get('from') ?? 0) || 0,
-  ),
+export const GET = handle(contract.viewRevision, async ({ db, params, query }) =>
+  revisionRows(db, params.id, params.number, query.from),
 );
 
-export const POST = route(async (asked) => {
-  const { direction } = await body(asked, z.object({ direction: z.enum(['undo', 'redo']) }));
-  return {
-    did: await turnRevision(
-      asked.db,
-      numberParam(asked),
-      numberParam(asked, 'number'),
-      direction,
-      asked.actor,
-    ),
-  };
-});
+export const POST = handle(contract.turnRevision, async ({ db, params, body, actor }) => ({
+  did: await turnRevision(db, params.id, params.number, body.direction, actor),
+}));

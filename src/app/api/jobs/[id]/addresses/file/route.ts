@@ -1,0 +1,16 @@
+import { stringify } from 'csv-stringify/sync';
+import * as contract from '@/contract';
+import { addressRows } from '@/server/links';
+import { handle } from '@/server/platform';
+
+export const GET = handle(contract.addressesFile, async ({ request, db, params, query }) => {
+  const { stamp, ending, ...wanted } = query;
+  const { origin } = new URL(request.url);
+  const rows = await addressRows(db, params.id, stamp, origin, ending, wanted);
+  return new Response(stringify(rows, { bom: true }), {
+    headers: {
+      'content-type': 'text/csv; charset=utf-8',
+      'content-disposition': 'attachment; filename="code-addresses.csv"',
+    },
+  });
+});

@@ -1,0 +1,10 @@
+import * as contract from '@/contract';
+import { rejudgePictures } from '@/server/judging';
+import { fetchPictures } from '@/server/lists';
+import { handle } from '@/server/platform';
+
+export const POST = handle(contract.fetchListPictures, async ({ db, params, body }) => {
+  const told = await fetchPictures(db, params.id, body.column, body.after);
+  if (told.next === null) await rejudgePictures(db, params.id);
+  return told;
+});

@@ -1,0 +1,81 @@
+import { addressOf, type AnswerOf, type GivenInput, type Route } from './route';
+
+/** Asks the server; an error carries the server's own words. */
+export class ApiError extends Error {
+  constructor(
+    message: string,
+    readonly status: number,
+    /** What came with it, such as both values of a cell that was changed twice. */
+    readonly details: Readonly<Record<string, unknown>> = {},
+  ) {
+    super(message);
+  }
+}
+
+interface AskOptions {
+  signal?: AbortSignal;
+}
+type Input<R> =
+  object extends GivenInput<R>
+    ? [input?: GivenInput<R>, options?: AskOptions]
+    : [input: GivenInput<R>, options?: AskOptions];
+
+/** Asks a route of the contract. @throws ApiError */
+export async function ask<const R extends Route>(
+  route: R,
+  ...[input, options = {}]: Input<R>
+): Promise<AnswerOf<R>> {
+  const given = (input ?? {}) as { params?: object; query?: object; body?: unknown };
+  const text = given.body === undefined ? undefined : JSON.stringify(given.body);
+  return answered(route, addressOf(route, given), {
+    headers: text === undefined ? undefined : { 'content-type': 'application/json' },
+    body: text,
+    // a change reaches the server also when the page is left in the same moment; browsers take up to 64 KB so
+    keepalive: text !== undefined && text.length < 20_000,
+    signal: options.signal,
+  });
+}
+
+/** Sends the bytes of a file to a route of the contract. @throws ApiError */
+export function send<const R extends Route & { upload: object }>(
+  route: R,
+  bytes: Blob,
+  name: string,
+  input: { params?: object; query?: object; headers?: Record<string, string> } = {},
+): Promise<AnswerOf<R>> {
+  return answered(route, addressOf(route, input), {
+    headers: {
+      'x-file-name': encodeURIComponent(name),
+      'content-type': 'application/octet-stream',
+      ...input.headers,
+    },
+    body: bytes,
+  });
+}
+
+async function answered<R extends Route>(
+  route: R,
+  address: string,
+  request: RequestInit,
+): Promise<AnswerOf<R>> {
+  let response: Response;
+  try {
+    response = await fetch(address, { method: route.method, ...request });
+  } catch (error) {
+    if (error instanceof DOMException) throw error;
+    throw new ApiError(
+      'Hand Stamp does not answer. Look whether it is still running; nothing you see is lost.',
+      0,
+    );
+  }
+  const data: unknown = await response.json().catch(() => ({}));
+  if (!response.ok)
+    throw new ApiError(
+      data && typeof data === 'object' && 'error' in data
+        ? String(data.error)
+        : 'Something went wrong; try it again.',
+      response.status,
+      data && typeof data === 'object' ? (data as Record<string, unknown>) : {},
+    );
+  return data as AnswerOf<R>;
+}

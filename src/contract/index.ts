@@ -1,0 +1,35 @@
+/** All that the server and whoever asks it say to one another. The routes stand under one name, the shapes beside them. */
+import * as installation from './installation';
+import * as intakes from './intakes';
+import * as jobs from './jobs';
+import * as lists from './lists';
+import * as runs from './runs';
+import * as stamps from './stamps';
+import type { Route } from './route';
+
+export * from './common';
+export * from './installation';
+export * from './intakes';
+export * from './jobs';
+export * from './lists';
+export * from './runs';
+export * from './stamps';
+export * from './route';
+
+/** Every route by its name, for what walks over all of them. */
+export const allRoutes: readonly (readonly [name: string, route: Route])[] = [
+  installation,
+  intakes,
+  jobs,
+  lists,
+  runs,
+  stamps,
+].flatMap((file) =>
+  Object.entries(file as Record<string, unknown>).filter((entry): entry is [string, Route] =>
+    isRoute(entry[1]),
+  ),
+);
+
+function isRoute(value: unknown): value is Route {
+  return typeof value === 'object' && value !== null && 'path' in value && 'method' in value;
+}

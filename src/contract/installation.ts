@@ -1,0 +1,203 @@
+import { z } from 'zod';
+import { keptForDays, keptKinds, wholeGb } from '../core/job/retention';
+import { byId, fileSchema, nameOf, newId, ok, when } from './common';
+import { defineRoute } from './route';
+
+/** What can be set for the whole of Hand Stamp. */
+export const settingsSchema = z.object({
+  /** Addresses of this machine and of private networks may be asked by the door check. */
+  doorPrivate: z.boolean(),
+  /** Days for which each kind is kept. */
+  kept: z.partialRecord(z.enum(keptKinds), z.literal([...keptForDays])).default({}),
+  wholeGb: z
+    .number()
+    .int()
+    .min(wholeGb.least, 'Allow 1 GB at least.')
+    .max(wholeGb.most, `Allow ${wholeGb.most} GB at most.`)
+    .optional(),
+});
+export type SettingsChange = z.output<typeof settingsSchema>;
+
+export const settingsViewSchema = z.strictObject({
+  doorPrivate: z.boolean(),
+  kinds: z.record(z.enum(keptKinds), z.strictObject({ days: z.number(), bytes: z.number() })),
+  whole: z.strictObject({ gb: z.number(), bytes: z.number() }),
+});
+export type SettingsView = z.infer<typeof settingsViewSchema>;
+
+export const connectionSchema = z.object({
+  name: nameOf('the connection', 80),
+  host: z.string().trim().min(1, 'Say on which machine the database runs.').max(200),
+  port: z.number().int().min(1).max(65535),
+  database: z.string().trim().min(1, 'Say which database.').max(120),
+  username: z.string().trim().min(1, 'Say as whom.').max(120),
+  password: z.string().max(200),
+  /** Encrypted: with a certificate that is checked, with any, or not at all. */
+  tls: z.enum(['yes', 'unchecked', 'no']).default('yes'),
+});
+export type NewConnection = z.output<typeof connectionSchema>;
+
+/** A connection as it is shown: never with its password. */
+export const connectionViewSchema = z.strictObject({
+  id: z.number(),
+  name: z.string(),
+  host: z.string(),
+  port: z.number(),
+  database: z.string(),
+  username: z.string(),
+});
+export type ConnectionView = z.infer<typeof connectionViewSchema>;
+
+export const printJobViewSchema = z.strictObject({
+  id: z.number(),
+  name: z.string(),
+  sheets: z.number(),
+  printed: z.number(),
+  state: z.enum(['waiting', 'printing', 'printed', 'stopped']),
+  sent: when,
+});
+export type PrintJobView = z.infer<typeof printJobViewSchema>;
+
+export const printerSchema = z.object({
+  name: nameOf('the printer', 80),
+  dpi: z.number().int().min(72).max(2400),
+  offsetX: z.number().min(-20).max(20),
+  offsetY: z.number().min(-20).max(20),
+  /** Dots of the finest module that its test page showed to read. */
+  finest: z.number().int().min(1).max(40).nullable(),
+});
+
+export const printerViewSchema = z.strictObject({
+  id: z.number(),
+  name: z.string(),
+  dpi: z.number(),
+  /** In mm, to the right and down. */
+  offsetX: z.number(),
+  offsetY: z.number(),
+  finest: z.number().nullable(),
+  jobs: z.array(printJobViewSchema),
+});
+export type PrinterView = z.infer<typeof printerViewSchema>;
+
+export const letterViewSchema = z.strictObject({
+  id: z.number(),
+  subject: z.string(),
+  body: z.string(),
+  job: z.number().nullable(),
+  at: when,
+  files: z.array(fileSchema),
+});
+export type LetterView = z.infer<typeof letterViewSchema>;
+
+export const trayEntrySchema = z.strictObject({
+  name: z.string(),
+  kind: z.enum(['file', 'folder']),
+  size: z.number(),
+  changed: when,
+});
+export type TrayEntry = z.infer<typeof trayEntrySchema>;
+
+export const health = defineRoute({
+  method: 'GET',
+  path: '/api/health',
+  about: 'Whether Hand Stamp and its database are there.',
+  answer: ok,
+  waits: false,
+});
+export const viewSettings = defineRoute({
+  method: 'GET',
+  path: '/api/settings',
+  about: 'What is set for the whole of Hand Stamp.',
+  answer: settingsViewSchema,
+});
+export const changeSettings = defineRoute({
+  method: 'PUT',
+  path: '/api/settings',
+  about: 'Sets it.',
+  body: settingsSchema,
+  answer: settingsViewSchema,
+});
+export const listConnections = defineRoute({
+  method: 'GET',
+  path: '/api/connections',
+  about: 'Databases that records are read from.',
+  answer: z.strictObject({ connections: z.array(connectionViewSchema) }),
+});
+export const keepConnection = defineRoute({
+  method: 'POST',
+  path: '/api/connections',
+  about: 'Keeps a connection once it has been tried.',
+  body: connectionSchema,
+  answer: newId,
+});
+export const listTables = defineRoute({
+  method: 'GET',
+  path: '/api/connections/{id}',
+  about: 'Tables and views of a database.',
+  params: byId,
+  answer: z.strictObject({
+    tables: z.array(z.strictObject({ name: z.string(), query: z.string() })),
+  }),
+});
+export const forgetConnection = defineRoute({
+  method: 'DELETE',
+  path: '/api/connections/{id}',
+  about: 'Forgets a connection.',
+  params: byId,
+  answer: ok,
+});
+export const listPrinters = defineRoute({
+  method: 'GET',
+  path: '/api/printers',
+  about: 'The printers, and what was sent to each lately.',
+  answer: z.strictObject({ printers: z.array(printerViewSchema) }),
+});
+export const addPrinter = defineRoute({
+  method: 'POST',
+  path: '/api/printers',
+  about: 'Adds a printer.',
+  body: printerSchema,
+  answer: ok,
+});
+export const changePrinter = defineRoute({
+  method: 'PUT',
+  path: '/api/printers/{id}',
+  about: 'Changes what is known of a printer.',
+  params: byId,
+  body: printerSchema,
+  answer: ok,
+});
+export const sendToPrinter = defineRoute({
+  method: 'POST',
+  path: '/api/printers/{id}',
+  about: 'Sends a finished run to a printer.',
+  params: byId,
+  body: z.object({ run: z.number().int() }),
+  answer: ok,
+});
+export const printerTestPage = defineRoute({
+  method: 'GET',
+  path: '/api/printers/{id}/test-page',
+  about: 'A page that shows how fine a printer prints.',
+  params: byId,
+  answer: { files: ['application/pdf'] },
+});
+export const stopPrintJob = defineRoute({
+  method: 'DELETE',
+  path: '/api/print-jobs/{id}',
+  about: 'Stops what a printer has been sent.',
+  params: byId,
+  answer: ok,
+});
+export const listLetters = defineRoute({
+  method: 'GET',
+  path: '/api/letters',
+  about: 'Notices that runs are done, the latest first.',
+  answer: z.strictObject({ letters: z.array(letterViewSchema) }),
+});
+export const viewTray = defineRoute({
+  method: 'GET',
+  path: '/api/tray',
+  about: 'What lies in the In-tray.',
+  answer: z.strictObject({ folder: z.string().nullable(), entries: z.array(trayEntrySchema) }),
+});

@@ -1,0 +1,248 @@
+import { z } from 'zod';
+import { jobDocumentSchema } from '../core/job/document';
+import { originSchema } from '../core/job/origin';
+import { columnSchema } from '../core/records/columns';
+import {
+  byId,
+  directionSchema,
+  markSchema,
+  nameOf,
+  ok,
+  problemKindSchema,
+  valuesSchema,
+  when,
+} from './common';
+import { defineRoute } from './route';
+
+export const filters = ['all', 'ready', 'look', 'out', 'new', 'changed'] as const;
+export type Filter = (typeof filters)[number];
+
+export const bands = ['records', 'stamps', 'piece', 'run'] as const;
+export type Band = (typeof bands)[number];
+
+export const runStateSchema = z.enum(['waiting', 'running', 'done', 'failed', 'cancelled']);
+export type RunState = z.infer<typeof runStateSchema>;
+
+const counted = z.number().int().min(0);
+
+export const jobSummarySchema = z.strictObject({
+  id: z.number(),
+  name: z.string(),
+  list: z.string(),
+  /** What its pieces are printed on, by which jobs of one list differ. */
+  on: z.string(),
+  records: counted,
+  ready: counted,
+  look: counted,
+  out: counted,
+  updated: when,
+  lastRun: z.strictObject({ name: z.string(), state: runStateSchema, failed: counted }).optional(),
+});
+export type JobSummary = z.infer<typeof jobSummarySchema>;
+
+export const jobViewSchema = z.strictObject({
+  id: z.number(),
+  name: z.string(),
+  version: z.number(),
+  document: jobDocumentSchema,
+  list: z.strictObject({
+    id: z.number(),
+    name: z.string(),
+    source: z.string(),
+    origin: originSchema.nullable(),
+    columns: z.array(columnSchema),
+    revision: z.number(),
+    updated: when,
+    /** Records whose worked columns are still to be worked out. */
+    working: counted,
+    /** Jobs that are made of it, this one among them. */
+    jobs: counted,
+    /** A re-read that waits to be looked at. */
+    reread: z.number().nullable(),
+    revisions: counted,
+  }),
+  /** How many records have each problem. */
+  problems: z.array(
+    z.strictObject({ kind: problemKindSchema, records: counted, mendable: counted }),
+  ),
+  /** How each stamp fits over the whole list. */
+  stampCounts: z.record(z.string(), z.record(markSchema, counted)),
+  /** By state; `new` are ready and not yet printed, `changed` were printed and say or show something else since. */
+  counts: z.record(z.enum(filters), counted),
+  bands: z.strictObject({ records: counted, stamps: counted, stampsOut: counted, piece: counted }),
+  /** Records still to be judged. */
+  judging: counted,
+  canUndo: z.boolean(),
+  canRedo: z.boolean(),
+});
+export type JobView = z.infer<typeof jobViewSchema>;
+
+/** A condition on a column of the list. */
+export const conditionSchema = z.object({
+  column: z.string().max(40),
+  is: z.enum(['is', 'holds', 'blank', 'filled']),
+  text: z.string().max(200).default(''),
+});
+
+/** Column id, and `down` for the greatest first. */
+export const sortSchema = z.string().regex(/^[a-z]\d+:(up|down)$/);
+
+/** Which records of a job are shown, and in which order. In a query the conditions are JSON in one text. */
+export const viewSchema = z.object({
+  filter: z.enum(filters).default('all'),
+  q: z.string().max(200).default(''),
+  problem: problemKindSchema.optional(),
+  sort: sortSchema.optional(),
+  where: z
+    .union([z.string().max(2000), z.array(conditionSchema).max(6)])
+    .optional()
+    .transform((text, context) => {
+      if (!text) return [];
+      if (typeof text !== 'string') return text;
+      try {
+        return z.array(conditionSchema).max(6).parse(JSON.parse(text));
+      } catch {
+        context.addIssue('The filter could not be read.');
+        return z.NEVER;
+      }
+    }),
+});
+export type RowsView = z.output<typeof viewSchema>;
+
+export const rowsQuerySchema = viewSchema.extend({
+  offset: z.coerce.number().int().min(0).default(0),
+  limit: z.coerce.number().int().min(1).max(500).default(100),
+  /** Columns whose secrets someone asked to see, such as `c3,w5`. */
+  reveal: z.string().max(2000).optional(),
+});
+
+/** Records that are loaded at a time. */
+export const rowsInWindow = 100;
+
+export const ledgerRowSchema = z.strictObject({
+  id: z.number(),
+  /** Place in the list, from 1. */
+  number: z.number(),
+  values: valuesSchema,
+  marks: z.strictObject({
+    records: markSchema,
+    stamps: markSchema,
+    piece: markSchema,
+    overall: markSchema,
+    run: z.enum(['ready', 'failed']).nullable(),
+  }),
+  /** In words; of a note about a stamp which one, and whether the record has no code for it. */
+  notes: z.array(
+    z.strictObject({
+      band: z.enum(['records', 'stamps', 'piece']),
+      text: z.string(),
+      column: z.string().optional(),
+      stamp: z.string().optional(),
+      out: z.boolean().optional(),
+    }),
+  ),
+  page: z.number().nullable(),
+  place: z.number().nullable(),
+});
+export type LedgerRow = z.infer<typeof ledgerRowSchema>;
+
+/** A window of a job's records, and how many there are in all. */
+export const ledgerWindowSchema = z.strictObject({
+  total: counted,
+  rows: z.array(ledgerRowSchema),
+});
+export type LedgerWindow = z.infer<typeof ledgerWindowSchema>;
+
+export const jumpSchema = viewSchema.extend({
+  to: z.enum(['longest', 'shortest', 'scripts', 'over', 'record']),
+  record: z.coerce.number().int().optional(),
+  /** Index of the row in hand: of several odd ones the next below it is meant, and after the last the first again. */
+  after: z.coerce.number().int().optional(),
+});
+
+export const jobChangeSchema = z.object({
+  version: z.number().int(),
+  document: jobDocumentSchema.optional(),
+  name: z.string().trim().min(1).max(120).optional(),
+});
+
+export const newJobSchema = z.object({ name: nameOf('the job') });
+
+export const listJobs = defineRoute({
+  method: 'GET',
+  path: '/api/jobs',
+  about: 'All jobs with how their records stand, the latest first.',
+  answer: z.strictObject({ jobs: z.array(jobSummarySchema) }),
+});
+export const viewJob = defineRoute({
+  method: 'GET',
+  path: '/api/jobs/{id}',
+  about: 'A job with its document, its list and how its records stand.',
+  params: byId,
+  answer: jobViewSchema,
+});
+export const changeJob = defineRoute({
+  method: 'PATCH',
+  path: '/api/jobs/{id}',
+  about:
+    'Keeps a new version of the document, or another name. Refused (409) when somebody changed it since.',
+  params: byId,
+  body: jobChangeSchema,
+  size: 'document',
+  answer: jobViewSchema,
+});
+export const removeJob = defineRoute({
+  method: 'DELETE',
+  path: '/api/jobs/{id}',
+  about: 'Throws a job away with its runs.',
+  params: byId,
+  answer: ok,
+});
+export const jobRows = defineRoute({
+  method: 'GET',
+  path: '/api/jobs/{id}/rows',
+  about: 'A window of the records of a job.',
+  params: byId,
+  query: rowsQuerySchema,
+  answer: ledgerWindowSchema,
+});
+export const jobRowIds = defineRoute({
+  method: 'GET',
+  path: '/api/jobs/{id}/ids',
+  about: 'The numbers of all records that a view shows, to tick them.',
+  params: byId,
+  query: viewSchema,
+  answer: z.strictObject({ ids: z.array(z.number()).readonly() }),
+});
+export const jumpInJob = defineRoute({
+  method: 'GET',
+  path: '/api/jobs/{id}/jump',
+  about: 'Index of a record that is odd in some way, within a view.',
+  params: byId,
+  query: jumpSchema,
+  answer: z.strictObject({ index: z.number().nullable() }),
+});
+export const jobNews = defineRoute({
+  method: 'GET',
+  path: '/api/jobs/{id}/news',
+  about:
+    'Server-sent events: a line whenever the job, its list or one of its runs was changed, by whomever.',
+  params: byId,
+  answer: { files: ['text/event-stream'] },
+});
+export const stepJob = defineRoute({
+  method: 'POST',
+  path: '/api/jobs/{id}/step',
+  about: 'Undoes what was done last to the job or its list, or does it again.',
+  params: byId,
+  body: directionSchema,
+  answer: z.strictObject({ did: z.string().nullable(), job: jobViewSchema }),
+});
+export const addJob = defineRoute({
+  method: 'POST',
+  path: '/api/lists/{id}/jobs',
+  about: 'Makes another job of a list.',
+  params: byId,
+  body: newJobSchema,
+  answer: z.strictObject({ id: z.number() }),
+});

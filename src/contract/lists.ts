@@ -1,0 +1,348 @@
+import { z } from 'zod';
+import { keptPictureSchema } from '../core/drawing/picture';
+import { purposeIds } from '../core/payload/purposes';
+import { starters } from '../core/piece/starters';
+import { columnRoles, columnSchema } from '../core/records/columns';
+import { workedSchema } from '../core/records/worked';
+import {
+  byId,
+  changedRowSchema,
+  directionSchema,
+  nameOf,
+  newId,
+  number,
+  ok,
+  problemKindSchema,
+  revisionCountsSchema,
+  when,
+} from './common';
+import { defineRoute } from './route';
+
+export const listSummarySchema = z.strictObject({
+  id: z.number(),
+  name: z.string(),
+  source: z.string(),
+  kind: z.enum(['file', 'paste', 'typed', 'tray', 'folder', 'database']),
+  records: z.number(),
+  /** Records with something to look at. */
+  problems: z.number(),
+  revisions: z.number(),
+  stamps: z.array(z.string()),
+  updated: when,
+  jobs: z.array(z.strictObject({ id: z.number(), name: z.string() })),
+});
+export type ListSummary = z.infer<typeof listSummarySchema>;
+
+/** What is said on a piece that stands alone: the values of its one record, by the headings of the purpose's sheet. */
+const signSchema = z.object({
+  design: z.enum(starters.map((s) => s.id) as [string, ...string[]]),
+  values: z.record(z.string().max(100), z.string().max(5000)),
+  copies: z.number().int().min(1).max(1000),
+});
+
+export const typedListSchema = z.object({
+  name: nameOf('it'),
+  purpose: z.enum(purposeIds),
+  /** A fixed sign: one record, made as often as it is wanted. */
+  sign: signSchema.optional(),
+});
+export const renameSchema = z.object({ name: nameOf('it') });
+export const sheetSchema = z.object({ purpose: z.enum(purposeIds), as: z.enum(['xlsx', 'csv']) });
+
+export const workedColumnSchema = z.object({
+  /** Left out for a new column. */
+  id: z.string().max(40).optional(),
+  name: nameOf('the column'),
+  worked: workedSchema,
+  /** How it was worked out when the change was begun. */
+  was: z.object({ name: z.string(), worked: workedSchema }).optional(),
+});
+
+export const columnsChangeSchema = z.discriminatedUnion('does', [
+  z.object({
+    does: z.literal('roles'),
+    columns: z.array(z.object({ id: z.string(), role: z.enum(columnRoles) })).max(1000),
+  }),
+  z.object({
+    does: z.literal('rename'),
+    id: z.string(),
+    name: nameOf('the column'),
+    was: z.string().optional(),
+  }),
+  z.object({ does: z.literal('hide'), id: z.string(), hidden: z.boolean() }),
+  z.object({ does: z.literal('secret'), id: z.string(), secret: z.boolean() }),
+  z.object({ does: z.literal('move'), id: z.string(), to: z.number().int().min(0).max(1000) }),
+  z.object({ does: z.literal('add'), name: nameOf('the column') }),
+]);
+export type ColumnsChange = z.infer<typeof columnsChangeSchema>;
+
+export const previewSchema = z.object({
+  worked: workedSchema,
+  id: z.string().max(40),
+  record: z.number().int(),
+});
+
+export const cellEditSchema = z.object({
+  record: z.number().int(),
+  column: z.string().max(40),
+  value: z.string().max(20_000, 'A cell holds up to 20,000 characters.'),
+  /** What the cell held when the change was begun; a cell that holds something else by now is not overwritten. */
+  from: z.string().optional(),
+});
+export type CellEdit = z.infer<typeof cellEditSchema>;
+
+/** A cell that was changed elsewhere since the change of it was begun here; comes with the refusal (409). */
+export interface CellClash {
+  record: number;
+  title: string;
+  column: string;
+  columnName: string;
+  here: string;
+  yours: string;
+}
+
+/** A record with one problem: what its cell holds, and what it would hold when mended. */
+export const problemRowSchema = z.strictObject({
+  record: z.number(),
+  number: z.number(),
+  title: z.string(),
+  column: z.string(),
+  columnName: z.string(),
+  text: z.string(),
+  value: z.string(),
+  mended: z.string().optional(),
+});
+export type ProblemRow = z.infer<typeof problemRowSchema>;
+
+export const revisionViewSchema = z.strictObject({
+  number: z.number(),
+  kind: z.string(),
+  note: z.string(),
+  undone: z.boolean(),
+  counts: revisionCountsSchema.nullable(),
+  by: z.string(),
+  at: when,
+  canUndo: z.boolean(),
+});
+export type RevisionView = z.infer<typeof revisionViewSchema>;
+
+export const fetchedPicturesSchema = z.strictObject({
+  kept: z.number(),
+  failed: z.array(z.strictObject({ address: z.string(), reason: z.string() })),
+  /** The last address that was tried, where others are left; to go on after. */
+  next: z.string().nullable(),
+  left: z.number(),
+});
+export type FetchedPictures = z.infer<typeof fetchedPicturesSchema>;
+
+export const listLists = defineRoute({
+  method: 'GET',
+  path: '/api/lists',
+  about: 'All lists with where they come from, how they stand, and the jobs made of them.',
+  answer: z.strictObject({ lists: z.array(listSummarySchema) }),
+});
+export const startTypedList = defineRoute({
+  method: 'POST',
+  path: '/api/lists',
+  about: 'Starts a list to type into, with its job.',
+  body: typedListSchema,
+  size: 'records',
+  answer: z.strictObject({ job: z.number() }),
+});
+export const renameList = defineRoute({
+  method: 'PATCH',
+  path: '/api/lists/{id}',
+  about: 'Gives a list another name.',
+  params: byId,
+  body: renameSchema,
+  answer: ok,
+});
+export const removeList = defineRoute({
+  method: 'DELETE',
+  path: '/api/lists/{id}',
+  about: 'Throws a list away with its jobs.',
+  params: byId,
+  answer: ok,
+});
+export const editCells = defineRoute({
+  method: 'POST',
+  path: '/api/lists/{id}/cells',
+  about:
+    'Changes cells, all in one revision. Refused (409, with both values) where one was changed since.',
+  params: byId,
+  body: z.object({ edits: z.array(cellEditSchema).min(1).max(5000) }),
+  size: 'records',
+  answer: ok,
+});
+export const addRecords = defineRoute({
+  method: 'POST',
+  path: '/api/lists/{id}/records',
+  about: 'Adds records at the end of a list.',
+  params: byId,
+  body: z.object({
+    records: z
+      .array(z.record(z.string(), z.string().max(20_000)))
+      .min(1)
+      .max(5000),
+  }),
+  size: 'records',
+  answer: z.strictObject({ ids: z.array(z.number()) }),
+});
+export const removeRecords = defineRoute({
+  method: 'DELETE',
+  path: '/api/lists/{id}/records',
+  about: 'Takes records out of a list.',
+  params: byId,
+  body: z.object({ ids: z.array(z.number().int()).min(1).max(200_000) }),
+  size: 'records',
+  answer: z.strictObject({ gone: z.number() }),
+});
+export const keepWorkedColumn = defineRoute({
+  method: 'POST',
+  path: '/api/lists/{id}/columns',
+  about: 'Adds a worked column, or changes the one whose id is given.',
+  params: byId,
+  body: workedColumnSchema,
+  answer: z.strictObject({ id: z.string() }),
+});
+export const changeColumn = defineRoute({
+  method: 'PATCH',
+  path: '/api/lists/{id}/columns',
+  about: 'Says what columns are for, renames, hides, moves or adds them.',
+  params: byId,
+  body: columnsChangeSchema,
+  answer: ok,
+});
+export const removeWorkedColumn = defineRoute({
+  method: 'DELETE',
+  path: '/api/lists/{id}/columns',
+  about: 'Takes a worked column away.',
+  params: byId,
+  query: z.object({ column: z.string().max(40).default('') }),
+  answer: ok,
+});
+export const previewWorked = defineRoute({
+  method: 'POST',
+  path: '/api/lists/{id}/preview',
+  about: 'What a worked column comes to for the record in hand and for the five most unlike it.',
+  params: byId,
+  body: previewSchema,
+  answer: z.strictObject({
+    rows: z.array(z.strictObject({ number: z.number(), result: z.string() })),
+  }),
+});
+export const listProblems = defineRoute({
+  method: 'GET',
+  path: '/api/lists/{id}/problems',
+  about: 'The first records with a problem.',
+  params: byId,
+  query: z.object({ kind: problemKindSchema }),
+  answer: z.strictObject({ rows: z.array(problemRowSchema) }),
+});
+export const mendProblems = defineRoute({
+  method: 'POST',
+  path: '/api/lists/{id}/problems',
+  about: 'Mends all records with a problem, or the chosen ones.',
+  params: byId,
+  body: z.object({
+    kind: problemKindSchema,
+    records: z.array(z.number().int()).max(20_000).optional(),
+  }),
+  size: 'records',
+  answer: z.strictObject({ mended: z.number() }),
+});
+export const listRevisions = defineRoute({
+  method: 'GET',
+  path: '/api/lists/{id}/revisions',
+  about: 'The revisions of a list, the latest first.',
+  params: byId,
+  answer: z.strictObject({ revisions: z.array(revisionViewSchema) }),
+});
+const revision = z.object({ id: number, number });
+export const viewRevision = defineRoute({
+  method: 'GET',
+  path: '/api/lists/{id}/revisions/{number}',
+  about: 'What a revision did, record by record and cell by cell.',
+  params: revision,
+  query: z.object({ from: z.coerce.number().int().min(0).catch(0).default(0) }),
+  answer: z.strictObject({ total: z.number(), rows: z.array(changedRowSchema) }),
+});
+export const turnRevision = defineRoute({
+  method: 'POST',
+  path: '/api/lists/{id}/revisions/{number}',
+  about: 'Undoes a revision, or does it again.',
+  params: revision,
+  body: directionSchema,
+  answer: z.strictObject({ did: z.string() }),
+});
+export const stepList = defineRoute({
+  method: 'POST',
+  path: '/api/lists/{id}/step',
+  about: 'Undoes what was done last to a list, or does it again.',
+  params: byId,
+  body: directionSchema,
+  answer: z.strictObject({ did: z.string().nullable() }),
+});
+export const readListAgain = defineRoute({
+  method: 'POST',
+  path: '/api/lists/{id}/read',
+  about: "Reads a list's own source again.",
+  params: byId,
+  answer: newId,
+});
+export const listPictureNames = defineRoute({
+  method: 'GET',
+  path: '/api/lists/{id}/pictures',
+  about: "The names of a list's pictures.",
+  params: byId,
+  answer: z.strictObject({ names: z.array(z.string()) }),
+});
+export const addListPicture = defineRoute({
+  method: 'POST',
+  path: '/api/lists/{id}/pictures',
+  about: 'Takes the bytes of a picture for the records that name it.',
+  params: byId,
+  query: z.object({ last: z.enum(['yes']).optional() }),
+  upload: { most: 20 * 2 ** 20 },
+  answer: ok,
+});
+export const viewListPicture = defineRoute({
+  method: 'GET',
+  path: '/api/lists/{id}/pictures/one',
+  about: "One of a list's pictures.",
+  params: byId,
+  query: z.object({ name: z.string().max(4000) }),
+  answer: z.strictObject({ picture: keptPictureSchema.nullable() }),
+});
+export const fetchListPictures = defineRoute({
+  method: 'POST',
+  path: '/api/lists/{id}/pictures/fetch',
+  about:
+    'Fetches the pictures whose addresses stand in a column, for as long as a request may take; those that are left are asked for again.',
+  params: byId,
+  body: z.object({ column: z.string(), after: z.string().max(4000).optional() }),
+  answer: fetchedPicturesSchema,
+});
+export const listLookups = defineRoute({
+  method: 'GET',
+  path: '/api/lookups',
+  about:
+    'The lists and their columns, for a worked column that looks something up in another list.',
+  answer: z.strictObject({
+    lists: z.array(
+      z.strictObject({ id: z.number(), name: z.string(), columns: z.array(columnSchema) }),
+    ),
+  }),
+});
+export const blankSheet = defineRoute({
+  method: 'GET',
+  path: '/api/sheets',
+  about: 'A blank spreadsheet with the headings that a purpose wants.',
+  query: sheetSchema,
+  answer: {
+    files: [
+      'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
+      'text/csv; charset=utf-8',
+    ],
+  },
+});

@@ -1,0 +1,82 @@
+import type { z } from 'zod';
+
+/** Most bytes of JSON that a route takes: a few words, a document with pictures in its looks, records or their numbers, a folder of 30,000 files with their paths. */
+export const bodySizes = {
+  words: 256 * 2 ** 10,
+  document: 16 * 2 ** 20,
+  records: 8 * 2 ** 20,
+  folder: 32 * 2 ** 20,
+} as const;
+
+/** What is sent as bytes, its name in the header `x-file-name`, percent-encoded. */
+export interface Upload {
+  /** In bytes. */
+  most: number;
+}
+
+type Method = 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE';
+
+interface RouteShape {
+  method: Method;
+  /** With `{name}` for each part that is left open. */
+  path: `/api/${string}` | `/c/${string}`;
+  /** What it is for, in a line. */
+  about: string;
+  /** What stands in the open parts of the path. */
+  params?: z.ZodType;
+  query?: z.ZodType;
+  /** JSON that is sent. */
+  body?: z.ZodType;
+  size?: keyof typeof bodySizes;
+  upload?: Upload;
+  /** Schema of the JSON that is answered; or the types of the files that are. */
+  answer: z.ZodType | { files: readonly string[] };
+  /** Meant for pages and programs of others. */
+  strangers?: boolean;
+  /** Counted among what is being answered; not so where it must answer however much that is. */
+  waits?: boolean;
+}
+
+/** A route as it is declared. */
+export type Route = Readonly<RouteShape>;
+
+export const defineRoute = <const R extends RouteShape>(route: R): R => route;
+
+type Given<S> = S extends z.ZodType ? z.input<S> : undefined;
+type Taken<S> = S extends z.ZodType ? z.output<S> : undefined;
+type Of<R, K extends string> = R extends { [key in K]: infer S } ? S : undefined;
+
+/** What a handler is given. */
+export interface TakenInput<R> {
+  params: Taken<Of<R, 'params'>>;
+  query: Taken<Of<R, 'query'>>;
+  /** Undefined where bytes were sent in place of JSON. */
+  body: R extends { upload: Upload } ? Taken<Of<R, 'body'>> | undefined : Taken<Of<R, 'body'>>;
+}
+type Field<R, K extends 'params' | 'query' | 'body'> =
+  Of<R, K> extends z.ZodType
+    ? undefined extends Given<Of<R, K>>
+      ? { [key in K]?: Given<Of<R, K>> }
+      : object extends Given<Of<R, K>>
+        ? { [key in K]?: Given<Of<R, K>> }
+        : { [key in K]: Given<Of<R, K>> }
+    : unknown;
+/** What a client gives. */
+export type GivenInput<R> = Field<R, 'params'> & Field<R, 'query'> & Field<R, 'body'>;
+
+/** What is answered, as JSON. */
+export type AnswerOf<R> = Of<R, 'answer'> extends z.ZodType ? z.output<Of<R, 'answer'>> : Response;
+
+/** The path of a route with what stands in its open parts, and its query. What is undefined is left out. */
+export function addressOf(route: Route, input: { params?: object; query?: object } = {}): string {
+  const params = (input.params ?? {}) as Record<string, unknown>;
+  const path = route.path.replace(/\{(\w+)\}/g, (_, name: string) =>
+    encodeURIComponent(String(params[name])),
+  );
+  const query = new URLSearchParams();
+  for (const [name, value] of Object.entries(input.query ?? {}))
+    if (value !== undefined && value !== '')
+      query.set(name, typeof value === 'object' ? JSON.stringify(value) : String(value));
+  const text = query.toString();
+  return text === '' ? path : `${path}?${text}`;
+}

@@ -1,0 +1,235 @@
+import { z } from 'zod';
+import { outputSchema } from '../core/run/outputs';
+import { byId, fileSchema, nameOf, newId, ok, valuesSchema, when } from './common';
+import { runStateSchema, sortSchema, viewSchema } from './jobs';
+import { defineRoute } from './route';
+
+/** Which records of a job a run takes. */
+export const whichRecords = [
+  'ready',
+  'with-code',
+  'ticked',
+  'filtered',
+  'new',
+  'changed',
+  'failed',
+] as const;
+export type WhichRecords = (typeof whichRecords)[number];
+
+export const newRunSchema = z.object({
+  name: nameOf('the run'),
+  /**
+   * Those that are ready; all that have a code, those that need a look too; the ticked, the shown, those not printed yet or changed
+   * since among them; or those whose code failed in an earlier run.
+   */
+  which: z.enum(whichRecords),
+  ticked: z.array(z.number().int()).max(200_000).default([]),
+  /** Of `filtered`: what is shown, in its order. */
+  view: viewSchema.optional(),
+  output: outputSchema.optional(),
+  /** Of `failed`: the run whose failed codes are made again. */
+  from: z.number().int().optional(),
+  /** The order of the pieces, where it is not the list's or what is shown. */
+  sort: sortSchema.optional(),
+  /** First place of the first sheet, where it differs from the job's. */
+  start: z.number().int().min(1).max(5000).optional(),
+  printer: z.number().int().optional(),
+});
+export type NewRun = z.input<typeof newRunSchema>;
+
+export const quickSchema = z.object({
+  stamp: z.string(),
+  records: z.array(z.number().int()).min(1, 'Tick the records to print.').max(5000),
+});
+
+const leftOutSchema = z.strictObject({
+  title: z.string(),
+  reason: z.string(),
+  record: z.number().optional(),
+});
+
+/** What a run would make: how much, one sheet of it, and what is left out. */
+export const sheetProofSchema = z.strictObject({
+  pieces: z.number(),
+  records: z.number(),
+  /** Of the records, those that need a look. */
+  look: z.number(),
+  sheets: z.number(),
+  /** The pieces on the sheet that was asked for; `seq` counts over the run, from 0. */
+  items: z.array(z.strictObject({ seq: z.number(), record: z.number(), values: valuesSchema })),
+  /** How many records that were meant are left out, and the first of them with why. */
+  left: z.number(),
+  leftOut: z.array(leftOutSchema.required()),
+});
+export type SheetProof = z.infer<typeof sheetProofSchema>;
+
+/** How the codes of one page of a run read back. */
+export const receiptPageSchema = z.strictObject({
+  page: z.number(),
+  codes: z.number(),
+  failed: z.number(),
+});
+export type ReceiptPage = z.infer<typeof receiptPageSchema>;
+
+export const receiptLineSchema = z.strictObject({
+  piece: z.number(),
+  record: z.number(),
+  title: z.string(),
+  key: z.string(),
+  stamp: z.string(),
+  payload: z.string(),
+  page: z.number(),
+  place: z.number(),
+  result: z.enum(['read', 'differs', 'unread']),
+  readsAs: z.string(),
+});
+export type ReceiptLine = z.infer<typeof receiptLineSchema>;
+
+export const runViewSchema = z.strictObject({
+  id: z.number(),
+  name: z.string(),
+  state: runStateSchema,
+  pieces: z.number(),
+  made: z.number(),
+  sheets: z.number(),
+  codes: z.number(),
+  read: z.number(),
+  failed: z.number(),
+  leftOut: z.array(leftOutSchema),
+  error: z.string().nullable(),
+  created: when,
+  started: when.nullable(),
+  finished: when.nullable(),
+  /** What it makes, in the words of its sentence. */
+  makes: z.string(),
+  kind: z.enum(['job', 'quick']),
+  /** Prints pieces of this run again. */
+  again: z.number().nullable(),
+  files: z.array(fileSchema),
+  /** Since when its files are not kept any more. */
+  filesGone: when.nullable(),
+  /** The first codes that did not read back. */
+  failures: z.array(
+    z.strictObject({
+      record: z.number(),
+      title: z.string(),
+      key: z.string(),
+      page: z.number(),
+      place: z.number(),
+      result: z.string(),
+      readAs: z.string().nullable(),
+    }),
+  ),
+});
+export type RunView = z.infer<typeof runViewSchema>;
+
+const namedRecord = z.strictObject({ title: z.string(), key: z.string() });
+/** Two runs side by side: what only one of them holds, and what says something else. */
+export const comparedRunsSchema = z.strictObject({
+  both: z.number(),
+  onlyFirst: z.array(namedRecord),
+  onlySecond: z.array(namedRecord),
+  differ: z.array(namedRecord.extend({ stamp: z.string(), first: z.string(), second: z.string() })),
+});
+export type ComparedRuns = z.infer<typeof comparedRunsSchema>;
+
+export const listRuns = defineRoute({
+  method: 'GET',
+  path: '/api/jobs/{id}/runs',
+  about: 'The latest runs of a job.',
+  params: byId,
+  answer: z.strictObject({ runs: z.array(runViewSchema) }),
+});
+export const startRun = defineRoute({
+  method: 'POST',
+  path: '/api/jobs/{id}/runs',
+  about: 'Freezes a job and its chosen records as a run, and starts it.',
+  params: byId,
+  body: newRunSchema,
+  size: 'records',
+  answer: newId,
+});
+export const proveRun = defineRoute({
+  method: 'POST',
+  path: '/api/jobs/{id}/proof',
+  about: 'What a run would make.',
+  params: byId,
+  body: z.object({ sheet: z.number().int().min(0).max(100_000), run: newRunSchema }),
+  size: 'records',
+  answer: sheetProofSchema,
+});
+export const quickPrint = defineRoute({
+  method: 'POST',
+  path: '/api/jobs/{id}/quick',
+  about: 'Prints code and title of some records, without touching the piece of the job.',
+  params: byId,
+  body: quickSchema,
+  size: 'records',
+  answer: newId,
+});
+export const viewRun = defineRoute({
+  method: 'GET',
+  path: '/api/runs/{id}',
+  about: 'How far a run is and what came of it.',
+  params: byId,
+  answer: runViewSchema,
+});
+export const removeRun = defineRoute({
+  method: 'DELETE',
+  path: '/api/runs/{id}',
+  about: 'Throws a run away with its files.',
+  params: byId,
+  answer: ok,
+});
+export const runAgain = defineRoute({
+  method: 'POST',
+  path: '/api/runs/{id}/again',
+  about: 'The same again: the same pieces from what was frozen.',
+  params: byId,
+  answer: newId,
+});
+export const cancelRun = defineRoute({
+  method: 'POST',
+  path: '/api/runs/{id}/cancel',
+  about: 'Stops a run.',
+  params: byId,
+  answer: ok,
+});
+export const compareRuns = defineRoute({
+  method: 'GET',
+  path: '/api/runs/{id}/compare',
+  about: 'Two runs side by side.',
+  params: byId,
+  query: z.object({ with: z.coerce.number().int() }),
+  answer: comparedRunsSchema,
+});
+export const runPages = defineRoute({
+  method: 'GET',
+  path: '/api/runs/{id}/pages',
+  about: 'How each page of a run read back.',
+  params: byId,
+  answer: z.strictObject({ pages: z.array(receiptPageSchema) }),
+});
+export const runLines = defineRoute({
+  method: 'GET',
+  path: '/api/runs/{id}/lines',
+  about: 'The lines of a receipt: of one page, or those that did not read.',
+  params: byId,
+  query: z.object({ page: z.coerce.number().int().optional() }),
+  answer: z.strictObject({ lines: z.array(receiptLineSchema) }),
+});
+export const runReceipt = defineRoute({
+  method: 'GET',
+  path: '/api/runs/{id}/receipt',
+  about: 'The receipt of a run to take away.',
+  params: byId,
+  query: z.object({ as: z.enum(['csv', 'json', 'pdf']).default('json') }),
+  answer: { files: ['text/csv; charset=utf-8', 'application/json', 'application/pdf'] },
+});
+export const runFile = defineRoute({
+  method: 'GET',
+  path: '/api/files/{id}',
+  about: 'A file that a run made.',
+  params: byId,
+  answer: { files: ['application/pdf', 'application/zip', 'text/csv; charset=utf-8'] },
+});

@@ -1,0 +1,116 @@
+import type { Fetched, Intake, RereadTake, SaidSame, TakeOptions } from '../../contract';
+import { folderRows } from '../../core/records/folder';
+import type { TextReading } from '../../core/records/reading';
+import { type Database, enqueue, Refusal } from '../platform';
+import { sayTheSame } from './files/state';
+import { askIntake } from './reread';
+
+/** What a person asks of an intake. Each changes its state and puts the work that follows into the queue in one transaction. */
+
+/** Asks for what is fetched and not sent. Returns the number of the intake. */
+export function fetchIntake(db: Database, wanted: Fetched, actor: string): Promise<number> {
+  const { name } = wanted;
+  const none = Buffer.alloc(0);
+  switch (wanted.kind) {
+    case 'tray':
+      return askIntake(db, {
+        name,
+        bytes: none,
+        origin: { ...wanted, headerRow: 0, takes: false },
+        actor,
+      });
+    case 'tray-folder':
+      return askIntake(db, {
+        name,
+        bytes: none,
+        origin: { ...wanted, kind: 'folder', tray: true },
+        actor,
+      });
+    case 'database':
+      return askIntake(db, { name, bytes: none, origin: wanted, actor });
+    case 'folder': {
+      const { files, list, ...origin } = wanted;
+      const bytes = Buffer.from(JSON.stringify(folderRows(files, origin.base)));
+      return askIntake(db, { name, bytes, origin: { ...origin, tray: false }, list, actor });
+    }
+  }
+}
+
+export const viewIntake = (db: Database, id: number): Promise<Intake> =>
+  db
+    .selectFrom('intakes')
+    .select([
+      'id',
+      'file_name',
+      'state',
+      'error',
+      'preview',
+      'job_id',
+      'list_id',
+      'origin',
+      'told',
+      'same',
+    ])
+    .where('id', '=', id)
+    .executeTakeFirstOrThrow();
+
+/** Sets aside what was read and not taken. */
+export async function dropIntake(db: Database, id: number): Promise<void> {
+  await db
+    .deleteFrom('intakes')
+    .where('id', '=', id)
+    .where('state', 'in', ['waiting', 'read', 'failed'])
+    .execute();
+}
+
+const taken = 'These records have been brought in already.';
+
+/** Has a text read again in another encoding or with another separator; the preview follows. */
+export async function readIntakeAs(db: Database, id: number, reading: TextReading): Promise<void> {
+  await db.transaction().execute(async (tx) => {
+    const { state, origin, list_id } = await tx
+      .selectFrom('intakes')
+      .select(['state', 'origin', 'list_id'])
+      .where('id', '=', id)
+      .forUpdate()
+      .executeTakeFirstOrThrow();
+    if (!['read', 'failed'].includes(state) || list_id !== null) throw new Refusal(taken);
+    if (origin?.kind !== 'file' && origin?.kind !== 'paste' && origin?.kind !== 'tray')
+      throw new Refusal('What comes from there has no encoding to choose.');
+    await tx
+      .updateTable('intakes')
+      .set({ state: 'waiting', origin: JSON.stringify({ ...origin, reading }), error: null })
+      .where('id', '=', id)
+      .execute();
+    await enqueue(tx, 'intake.read', { intake: id });
+  });
+}
+
+/** Says what is the same under another heading or in another form; the re-read is compared again with that known. */
+export async function sayIntakeSame(db: Database, id: number, same: SaidSame): Promise<void> {
+  await db.transaction().execute(async (tx) => {
+    if (!(await sayTheSame(tx, id, same)))
+      throw new Refusal('This has been taken or set aside already. Read the source again.');
+    await enqueue(tx, 'intake.read', { intake: id });
+  });
+}
+
+/** Has what was read taken: as a new list and its job, or into the list it was compared with. */
+export async function beginTaking(
+  db: Database,
+  id: number,
+  take: TakeOptions | RereadTake,
+): Promise<void> {
+  await db.transaction().execute(async (tx) => {
+    const changed = await tx
+      .updateTable('intakes')
+      .set({ state: 'taking', take: JSON.stringify(take), error: null })
+      .where('id', '=', id)
+      .where('state', 'in', ['read', 'failed'])
+      .where((e) => e.or([e('preview', 'is not', null), e('told', 'is not', null)]))
+      .returning('id')
+      .executeTakeFirst();
+    if (!changed) throw new Refusal(taken);
+    await enqueue(tx, 'intake.take', { intake: id });
+  });
+}
