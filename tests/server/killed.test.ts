@@ -6,7 +6,7 @@ import { editCells } from '../../src/server/lists/edits';
 import { viewJob } from '../../src/server/jobs/jobs';
 import { startRun } from '../../src/server/runs/runs';
 import { askIntake } from '../../src/server/sources/reread';
-import { performTask, tasks } from '../../src/server/tasks/registry';
+import { allTasks, performTask } from '../../src/server/tasks/registry';
 import { testDatabase, type TestDatabase } from '../helpers/database';
 import { runsIn } from '../helpers/runs';
 
@@ -30,7 +30,7 @@ const csv = 'No,Name\n1,Wren\n2,Tam \n2,Odd\n4,New\n';
 
 async function renew(): Promise<void> {
   const all = Object.fromEntries(
-    Object.keys(tasks).map((name) => [
+    [...allTasks().keys()].map((name) => [
       name,
       (payload: unknown) => performTask(t.db, name, payload),
     ]),

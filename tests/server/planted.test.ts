@@ -9,7 +9,7 @@ import { editCells } from '../../src/server/lists/edits';
 import { changeJob, viewJob } from '../../src/server/jobs/jobs';
 import { rejudgeList } from '../../src/server/judging/judge';
 import { startRun, runAgain } from '../../src/server/runs/runs';
-import { performTask, tasks } from '../../src/server/tasks/registry';
+import { allTasks, performTask } from '../../src/server/tasks/registry';
 import { follow } from '../../src/server/platform/news';
 import { sealOldKeys } from '../../src/server/platform/proof-keys';
 import { testDatabase, type TestDatabase } from '../helpers/database';
@@ -37,7 +37,7 @@ const work = async () => {
       t.db,
     );
     const list = Object.fromEntries(
-      Object.keys(tasks).map((name) => [
+      [...allTasks().keys()].map((name) => [
         name,
         (payload: unknown) => performTask(t.db, name, payload),
       ]),

@@ -21,6 +21,8 @@ import { askIntake, readAgain } from '../../src/server/sources/reread';
 import { trayEntries, trayFile } from '../../src/server/sources/tray';
 import { watchTray } from '../../src/server/sources/tray-watch';
 import { enqueue } from '../../src/server/platform/queue';
+import { makeChunkCard } from '../../src/server/runs/cards';
+import { readIntakeCard } from '../../src/server/sources/cards';
 import { cancelRun, startRun } from '../../src/server/runs/runs';
 import { waitsBehind } from '../../src/server/runs/waiting';
 import { assembleRun, runChunk } from '../../src/server/runs/making';
@@ -240,9 +242,9 @@ describe('what was doubtful when it was read', () => {
 
 test('a file is read before the pieces of a run that were asked for earlier', async () => {
   const done: string[] = [];
-  await enqueue(t.db, 'run.chunk', { run: 1, chunk: 0 });
-  await enqueue(t.db, 'run.chunk', { run: 1, chunk: 1 });
-  await enqueue(t.db, 'intake.read', { intake: 1 });
+  await enqueue(t.db, makeChunkCard, { run: 1, chunk: 0 });
+  await enqueue(t.db, makeChunkCard, { run: 1, chunk: 1 });
+  await enqueue(t.db, readIntakeCard, { intake: 1 });
   const note = (name: string) => async () => void done.push(name);
   await runOnce({
     pgPool: t.pool,

@@ -1,3 +1,4 @@
+import { outputOf, usualOutput } from './outputs';
 import { z } from 'zod';
 import type { Drawing, DrawItem } from '../drawing/drawing';
 import { moved } from '../drawing/drawing';
@@ -75,7 +76,7 @@ export function chunksOf(
   frozen: { piece: { stock: string; own?: Stock }; options: RunOptions; output?: { kind: string } },
   pieces: number,
 ): Chunk[] {
-  if (!frozen.output || frozen.output.kind === 'pdf')
+  if (outputOf(frozen.output?.kind ?? usualOutput).sheets)
     return cutChunks(stockOf(frozen.piece), pieces, frozen.options.start);
   const target = 150;
   return Array.from({ length: Math.ceil(pieces / target) }, (_, number) => ({

@@ -1,3 +1,4 @@
+import { renewJobCard, renewListCard } from './cards';
 import { sql } from 'kysely';
 import { lookupsOf } from '../../core/records/worked';
 import { type Database, enqueue } from '../platform';
@@ -15,7 +16,7 @@ export async function changed(tx: Database, listId: number, workOut = false): Pr
   const { changes } = await count(tx, listId, workOut);
   await enqueue(
     tx,
-    'list.renew',
+    renewListCard,
     { list: listId },
     { key: `renew-list-${listId}`, queue: `list-${listId}`, inSeconds: graceSeconds },
   );
@@ -46,7 +47,12 @@ export async function changedElsewhere(tx: Database, listId: number): Promise<vo
     if (!columns.some((c) => c.worked && lookupsOf(c.worked).some((step) => step.list === listId)))
       continue;
     await count(tx, id, true);
-    await enqueue(tx, 'list.renew', { list: id }, { key: `renew-list-${id}`, queue: `list-${id}` });
+    await enqueue(
+      tx,
+      renewListCard,
+      { list: id },
+      { key: `renew-list-${id}`, queue: `list-${id}` },
+    );
   }
 }
 
@@ -59,7 +65,7 @@ export async function changedJob(tx: Database, jobId: number, listId: number): P
     .execute();
   await enqueue(
     tx,
-    'job.renew',
+    renewJobCard,
     { job: jobId },
     { key: `renew-job-${jobId}`, queue: `list-${listId}`, inSeconds: graceSeconds },
   );

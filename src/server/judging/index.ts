@@ -10,3 +10,5 @@ export {
   rejudgePiece,
   sharersOf,
 } from './judge';
+export { judgeListCard, judgePieceCard, renewJobCard, renewListCard } from './cards';
+export { judgingTasks } from './tasks';

@@ -1,3 +1,4 @@
+import { judgeListCard, judgePieceCard } from './cards';
 import { createHash } from 'node:crypto';
 import { sql } from 'kysely';
 import type { JobDocument } from '../../core/job/document';
@@ -77,7 +78,7 @@ export async function rejudgeList(db: Database, listId: number): Promise<void> {
   if (count <= atOnce) return judgeListNow(db, listId);
   await enqueue(
     db,
-    'list.judge',
+    judgeListCard,
     { list: listId },
     { key: `judge-list-${listId}`, queue: `list-${listId}` },
   );
@@ -100,7 +101,7 @@ export async function rejudgePiece(db: Database, jobId: number): Promise<void> {
   if (count <= atOnce) return judgePieceNow(db, jobId);
   await enqueue(
     db,
-    'job.judge',
+    judgePieceCard,
     { job: jobId },
     { key: `judge-${jobId}`, queue: `list-${job.list_id}` },
   );

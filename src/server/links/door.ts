@@ -1,3 +1,4 @@
+import { askDoorsCard } from './cards';
 import { sql } from 'kysely';
 import type { DoorHost, DoorReport } from '../../contract';
 import { doorTrouble, hostOf, type DoorState } from '../../core/payload/door';
@@ -133,7 +134,7 @@ export async function startAsking(db: Database, jobId: number, stampId: string):
       .execute();
     await enqueue(
       tx,
-      'door.ask',
+      askDoorsCard,
       { job: jobId, stamp: stampId },
       { key: `door-${jobId}`, priority: 1 },
     );
@@ -200,7 +201,7 @@ export async function askDoors(db: Database, jobId: number, stampId: string): Pr
   if (left && asking?.stamp === stampId)
     await enqueue(
       db,
-      'door.ask',
+      askDoorsCard,
       { job: jobId, stamp: stampId },
       { key: `door-${jobId}`, priority: 1 },
     );

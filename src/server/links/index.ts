@@ -7,3 +7,4 @@ export {
   withdrawAddresses,
 } from './code-addresses';
 export { askDoors, doorReport, startAsking, stopAsking } from './door';
+export { linkTasks } from './tasks';

@@ -42,3 +42,4 @@ export {
   workOutNow,
   writeRecords,
 } from './working';
+export { listTasks } from './tasks';

@@ -1,3 +1,4 @@
+import { workOutCard } from './cards';
 import { sql } from 'kysely';
 import type { Column, Values } from '../../core/records/columns';
 import { lookupsOf, withWorked, type WorkedContext } from '../../core/records/worked';
@@ -107,7 +108,7 @@ export async function workOutAll(db: Database, listId: number): Promise<void> {
   await db.updateTable('lists').set({ working: count }).where('id', '=', listId).execute();
   await enqueue(
     db,
-    'list.work',
+    workOutCard,
     { list: listId },
     { key: `work-${listId}`, queue: `list-${listId}` },
   );

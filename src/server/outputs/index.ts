@@ -1,3 +1,17 @@
-/** What runs make besides sheets: a code as a file, the parts of a record, the files they become. */
-export { contactSheet, csvFile, workbookFile, zipFile } from './files';
-export { type MadePart, makeParts } from './parts';
+/** What runs make: a code as a file, the files of a record, the file of a run. To add an output: a file in `kinds`, a line below. */
+import { csv } from './kinds/csv';
+import { html } from './kinds/html';
+import { images } from './kinds/images';
+import { pdf } from './kinds/pdf';
+import { pdfEach } from './kinds/pdf-each';
+import { xlsx } from './kinds/xlsx';
+import { addMaker } from './maker';
+
+export { addMaker, makerOf, type MadeRecord, type OutputMaker } from './maker';
+
+addMaker('pdf', pdf);
+addMaker('pdf-each', pdfEach);
+addMaker('images', images);
+addMaker('xlsx', xlsx);
+addMaker('csv', csv);
+addMaker('html', html);

@@ -30,7 +30,7 @@ export function handle<const R extends Route>(
 ) {
   const { strangers = false, waits = true } = route;
   const who = strangers ? 'strangers' : 'own';
-  return async (
+  const handler = async (
     request: Request,
     context: { params: Promise<Record<string, string>> },
   ): Promise<Response> => {
@@ -64,6 +64,7 @@ export function handle<const R extends Route>(
       if (waits) answering[who]--;
     }
   };
+  return Object.assign(handler, { route });
 }
 
 /** What is asked of a route, as its schemas take it. */

@@ -24,7 +24,7 @@ export { heavy, Memo } from './memo';
 export { follow } from './news';
 export { askAddress, askPicture, type DoorAnswer } from './outbound';
 export { stampWithSealedKey, workedWithSealedKey } from './proof-keys';
-export { enqueue, mostTries, shortTasks, type TaskName, type TaskPayloads } from './queue';
+export { defineTask, enqueue, mostTries, type Task, taskCard, type TaskCard } from './queue';
 export { provideReader } from './reader';
 export { IntakeError, Refusal, RunError } from './refusal';
 export { checkRoom, takeAwayTheOld } from './retention';

@@ -1,67 +1,68 @@
 import { sql, type Kysely, type Transaction } from 'kysely';
+import type { z } from 'zod';
 import type { Schema } from './db/schema';
 
-/** What the worker processes do. Each payload is small: the data is in the tables. */
-export interface TaskPayloads {
-  'intake.read': { intake: number };
-  'intake.take': { intake: number };
-  'list.judge': { list: number };
-  'list.work': { list: number };
-  'job.judge': { job: number };
-  /** Works out and judges again what is not fresh; nothing where it is. */
-  'list.renew': { list: number };
-  'job.renew': { job: number };
-  'door.ask': { job: number; stamp: string };
-  'run.chunk': { run: number; chunk: number };
-  'run.assemble': { run: number };
-  /** Takes away what was kept long enough. */
-  retention: object;
-  janitor: object;
+/**
+ * What can be put into the queue: its name, the little that it is told (the data is in the tables), and how it is taken. Modules that only
+ * ask for a task know its card; what is done stands in its definition.
+ */
+export interface TaskCard<P = unknown> {
+  name: string;
+  schema: z.ZodType<P>;
+  /** What a person waits for before their screen comes first; the pieces of runs last. Lower is sooner. */
+  priority: number;
+  /** Short work: taken by a worker that is kept for it too, so that a long run never holds it up. */
+  short: boolean;
+  /** Always done in a process of its own; other tasks only after they were broken off once. */
+  apart: boolean;
+  /** How long it may take in a process of its own, in minutes. */
+  minutes: number;
 }
-export type TaskName = keyof TaskPayloads;
 
-/** What a person waits for before their screen comes first; the pieces of runs last. Lower is sooner. */
-const priorities: Record<TaskName, number> = {
-  janitor: -30,
-  retention: 5,
-  'intake.read': -20,
-  'intake.take': -20,
-  'list.work': -10,
-  'list.judge': -10,
-  'job.judge': -10,
-  'list.renew': -10,
-  'job.renew': -10,
-  'run.assemble': -1,
-  'run.chunk': 0,
-  'door.ask': 0,
-};
-/** Tasks that a worker kept for short work takes, so that a long run never holds them up. */
-export const shortTasks: readonly TaskName[] = [
-  'janitor',
-  'intake.read',
-  'intake.take',
-  'list.judge',
-  'list.work',
-  'job.judge',
-  'list.renew',
-  'job.renew',
-];
+/** A card with what is usual filled in. */
+export const taskCard = <P>(
+  name: string,
+  schema: z.ZodType<P>,
+  { priority = 0, short = false, apart = false, minutes = 30 }: Partial<TaskCard<P>> = {},
+): TaskCard<P> => ({ name, schema, priority, short, apart, minutes });
+
+type Connection = Kysely<Schema> | Transaction<Schema>;
+
+/** What a worker does with a task. It is safe to repeat, and safe beside itself. */
+export interface Task<P = unknown> extends TaskCard<P> {
+  run(db: Kysely<Schema>, payload: P): Promise<void>;
+  /** Nothing more will be tried: says so, in words, where a person looks for what was to come of it. */
+  end?(db: Kysely<Schema>, payload: P, why: string): Promise<void>;
+}
+
+/** Says what is done with a task. Gives it without its type, for a list of all of them. */
+export const defineTask = <P>(
+  card: TaskCard<P>,
+  run: Task<P>['run'],
+  end?: Task<P>['end'],
+): Task<never> => ({ ...card, run, end }) as unknown as Task<never>;
 
 /** Tries of a task that threw an error; one that was only broken off, since its worker was ended, is taken up more often. */
 export const mostTries = 5;
 const mostAttempts = 25;
 
-/**
- * Puts a task in the queue, in the caller's transaction if it has one: it is there exactly when the data is.
- * Tasks of one named queue are done one after the other.
- */
-export async function enqueue<T extends TaskName>(
-  db: Kysely<Schema> | Transaction<Schema>,
-  task: T,
-  payload: TaskPayloads[T],
-  options: { key?: string; priority?: number; queue?: string; inSeconds?: number } = {},
+interface Enqueued {
+  /** Takes the place of a task of this key that waits already. */
+  key?: string;
+  priority?: number;
+  /** Tasks of one named queue are done one after the other. */
+  queue?: string;
+  inSeconds?: number;
+}
+
+/** Puts a task in the queue, in the caller's transaction if it has one: it is there exactly when the data is. */
+export async function enqueue<P>(
+  db: Connection,
+  card: TaskCard<P>,
+  payload: P,
+  { key, priority = card.priority, queue, inSeconds = 0 }: Enqueued = {},
 ): Promise<void> {
-  await sql`select graphile_worker.add_job(${task}::text, payload := ${JSON.stringify(payload)}::json, queue_name := ${options.queue ?? null}::text, job_key := ${options.key ?? null}::text, max_attempts := ${mostAttempts}, run_at := now() + ${options.inSeconds ?? 0} * interval '1 second', priority := ${options.priority ?? priorities[task]}::int)`.execute(
+  await sql`select graphile_worker.add_job(${card.name}::text, payload := ${JSON.stringify(payload)}::json, queue_name := ${queue ?? null}::text, job_key := ${key ?? null}::text, max_attempts := ${mostAttempts}, run_at := now() + ${inSeconds} * interval '1 second', priority := ${priority}::int)`.execute(
     db,
   );
 }

@@ -8,3 +8,4 @@ export { receiptCsv, receiptJson, receiptPages, receiptPart } from './receipt';
 export { compareRuns, listRuns, viewRun } from './run-views';
 export { cancelRun, quickPrint, removeRun, runAgain, startRun } from './runs';
 export { waitsBehind } from './waiting';
+export { runTasks } from './tasks';

@@ -1,43 +1,34 @@
-import { sql } from 'kysely';
-import {
-  assemblePdf,
-  pageContent,
-  pictureName,
-  picturesIn,
-  type GlyphUse,
-  type NamedPicture,
-  type PictureUse,
-} from '../../core/artwork/pdf';
-import { artItems, symbolArt } from '../../core/artwork/symbol-art';
-import type { FrozenRun } from '../../core/job/document';
-import type { FontBook } from '../../core/artwork/fonts';
-import { makePiece, sidesOf, type PictureOf, type PlacedCode } from '../../core/piece/piece';
-import { pictureOf } from '../../core/drawing/picture';
-import { stockOf } from '../../core/piece/stock';
-import { readBack } from '../../core/readback/readback';
-import { openKeyColumn, titleColumn, type Values } from '../../core/records/columns';
+import { assembleRunCard } from './cards';
 import {
   chunksOf,
   finishedPages,
-  markMargin,
   movedCode,
   safeFileName,
   SheetBuilder,
   type Chunk,
 } from '../../core/run/plan';
-import { encode } from '../../core/symbology';
+import { sql } from 'kysely';
+import { pageContent, type GlyphUse } from '../../core/artwork/pdf';
+
+import type { FrozenRun } from '../../core/job/document';
+import type { FontBook } from '../../core/artwork/fonts';
+import { makePiece, sidesOf, type PictureOf, type PlacedCode } from '../../core/piece/piece';
+import { stockOf } from '../../core/piece/stock';
+import { readBack } from '../../core/readback/readback';
+import { openKeyColumn, titleColumn, type Values } from '../../core/records/columns';
+
 import {
   type Database,
   deflate,
   enqueue,
-  fontBook,
   fontsOf,
   log,
   provideReader,
   writeFile,
 } from '../platform';
-import { frozenPicture, frozenPictures, picturesFor } from '../lists';
-import { contactSheet, csvFile, type MadePart, makeParts, workbookFile, zipFile } from '../outputs';
+import { picturesFor } from '../lists';
+import { type MadeRecord, makerOf } from '../outputs';
+import { outputOf, usualOutput } from '../../core/run/outputs';
 import { csvOfReceipt } from './receipt';
 import { writeLetter } from '../delivery';
 
@@ -66,7 +57,7 @@ interface MadeChunk {
   receipt: ReceiptRow[];
   glyphs: GlyphUse;
   pages: { page: number; content: Buffer }[];
-  parts: (MadePart & { seq: number; part: number })[];
+  parts: (MadeRecord['parts'][number] & { seq: number; part: number })[];
 }
 
 /**
@@ -97,8 +88,7 @@ export async function runChunk(db: Database, runId: number, number: number): Pro
   const records = items.map((item) => item.values);
   const fonts = fontsOf(frozen.piece, records);
   const pictures = await picturesFor(db, runId, frozen.piece, records);
-  const sheets = !frozen.output || frozen.output.kind === 'pdf';
-  const made = sheets
+  const made = outputOf(frozen.output?.kind ?? usualOutput).sheets
     ? await makeSheets(frozen, chunk, items, fonts, pictures, stopped)
     : await makeFiles(frozen, items, fonts, pictures, stopped);
   if (made) await keepChunk(db, runId, number, items.length, made);
@@ -201,10 +191,18 @@ async function makeFiles(
   pictures: PictureOf,
   stopped: () => Promise<boolean>,
 ): Promise<MadeChunk | undefined> {
+  const { kind } = frozen.output!;
+  const { perRecord } = makerOf(kind);
+  if (!perRecord) throw new Error(`nobody has said what one record gets of ${kind}`);
   const made: MadeChunk = { receipt: [], glyphs: new Map(), pages: [], parts: [] };
   for (const item of items) {
     if (await stopped()) return undefined;
-    const { parts, codes } = await makeParts(frozen, item, fonts, pictures);
+    const { parts, codes } = await perRecord(frozen, {
+      ...item,
+      name: item.name ?? `record-${item.seq + 1}`,
+      fonts,
+      pictures,
+    });
     parts.forEach((part, i) => made.parts.push({ ...part, seq: item.seq, part: i }));
     for (const code of codes)
       made.receipt.push({
@@ -274,7 +272,7 @@ async function keepChunk(
       .returning(['pieces', 'pieces_made'])
       .executeTakeFirstOrThrow();
     if (counts.pieces_made === counts.pieces)
-      await enqueue(tx, 'run.assemble', { run: runId }, { key: `assemble-${runId}` });
+      await enqueue(tx, assembleRunCard, { run: runId }, { key: `assemble-${runId}` });
   });
 }
 
@@ -317,7 +315,7 @@ export async function assembleRun(db: Database, runId: number): Promise<void> {
   const run = await db.selectFrom('runs').selectAll().where('id', '=', runId).executeTakeFirst();
   if (!run || run.state !== 'running') return;
   const { frozen } = run;
-  const kind = frozen.output?.kind ?? 'pdf';
+  const output = outputOf(frozen.output?.kind ?? usualOutput);
   const title = frozen.title ?? run.name;
   const base = `${safeFileName(run.name)}-${run.id}`;
   await db.transaction().execute(async (tx) => {
@@ -330,38 +328,13 @@ export async function assembleRun(db: Database, runId: number): Promise<void> {
       .executeTakeFirst();
     if (going?.state !== 'running') return;
     await tx.deleteFrom('files').where('run_id', '=', runId).execute();
-    const write = (name: string, mime: string, parts: AsyncIterable<Uint8Array>) =>
-      writeFile(tx, runId, name, mime, parts);
-    if (kind === 'pdf')
-      await write(`${base}.pdf`, 'application/pdf', await pdfFile(tx, runId, title, frozen));
-    else if (kind === 'xlsx')
-      await write(
-        `${base}.xlsx`,
-        'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
-        once(await workbookFile(tx, runId, frozen)),
-      );
-    else if (kind === 'csv')
-      await write(`${base}.csv`, 'text/csv; charset=utf-8', csvFile(tx, runId, frozen));
-    else if (kind === 'html')
-      await write(
-        `${base}.html`,
-        'text/html; charset=utf-8',
-        contactSheet(tx, runId, frozen, title),
-      );
-    else
-      await write(
-        `${base}.zip`,
-        'application/zip',
-        zipFile(tx, runId, frozen, safeFileName(title)),
-      );
-    if (kind !== 'csv')
-      await write(
-        `${base}-receipt.csv`,
-        'text/csv; charset=utf-8',
-        csvOfReceipt(tx, runId, frozen),
-      );
-    if (run.kind === 'job' && (kind === 'pdf' || kind === 'pdf-each'))
-      await markPrinted(tx, run.job_id, runId);
+    const made = await makerOf(output.id).assemble({ db: tx, runId, frozen, title });
+    await writeFile(tx, runId, base + made.ending, made.mime, made.bytes);
+    if (!output.noCodes) {
+      const receipt = csvOfReceipt(tx, runId, frozen);
+      await writeFile(tx, runId, `${base}-receipt.csv`, 'text/csv; charset=utf-8', receipt);
+    }
+    if (run.kind === 'job' && output.piece) await markPrinted(tx, run.job_id, runId);
     await tx
       .updateTable('runs')
       .set({ state: 'done', finished_at: new Date() })
@@ -373,11 +346,7 @@ export async function assembleRun(db: Database, runId: number): Promise<void> {
     await tx.deleteFrom('run_parts').where('run_id', '=', runId).execute();
     await writeLetter(tx, runId);
   });
-  log.info({ run: runId, pieces: run.pieces, kind }, 'run finished');
-}
-
-async function* once(bytes: Uint8Array): AsyncGenerator<Uint8Array> {
-  yield bytes;
+  log.info({ run: runId, pieces: run.pieces, kind: output.id }, 'run finished');
 }
 
 async function markPrinted(tx: Database, jobId: number, runId: number): Promise<void> {
@@ -390,97 +359,4 @@ async function markPrinted(tx: Database, jobId: number, runId: number): Promise<
           from receipts c join run_items i on i.run_id = c.run_id and i.seq = c.seq
           where c.run_id = ${runId} group by c.record_id) r
     where j.job_id = ${jobId} and j.record_id = r.record_id`.execute(tx);
-}
-
-async function pdfFile(
-  db: Database,
-  runId: number,
-  title: string,
-  frozen: FrozenRun,
-): Promise<AsyncGenerator<Uint8Array>> {
-  const stock = stockOf(frozen.piece);
-  const used = await glyphsOf(db, runId);
-  const margin = frozen.options.marks ? markMargin : 0;
-  const info = {
-    title,
-    pageWidthMm: stock.page.width + 2 * margin,
-    pageHeightMm: stock.page.height + 2 * margin,
-    date: new Date(frozen.date),
-    ...(margin ? { trimMm: { margin, bleed: stock.bleed ?? 0 } } : {}),
-  };
-  return assemblePdf(
-    storedPages(db, runId),
-    used,
-    fontBook(used.keys()),
-    info,
-    deflate,
-    picturesOf(db, runId, frozen),
-  );
-}
-
-/**
- * The pictures of a run in the order of their names: those in its looks, which are the same in every code, those fixed on its piece, and
- * those of its records, of which there may be thousands and only one is in memory at a time.
- */
-async function* picturesOf(
-  db: Database,
-  runId: number,
-  { stamps, piece }: FrozenRun,
-): AsyncGenerator<NamedPicture> {
-  const fixed: PictureUse = new Map();
-  for (const stamp of stamps)
-    if (stamp.look.logo || stamp.look.behind)
-      for (const turn of [0, 90, 180, 270] as const)
-        picturesIn(
-          artItems(
-            symbolArt(encode('qr', 'any'), { ...stamp.look, turn: turn === 0 ? undefined : turn }),
-            0,
-            0,
-            1,
-          ),
-          fixed,
-        );
-  for (const element of piece.elements)
-    if (element.kind === 'picture' && element.picture) {
-      const picture = pictureOf(element.picture);
-      fixed.set(pictureName(picture), picture);
-    }
-  const ofRecords = new Map<string, string>();
-  for await (const { key, picture } of frozenPictures(db, runId))
-    ofRecords.set(pictureName(picture), key);
-  for (const name of [...new Set([...fixed.keys(), ...ofRecords.keys()])].sort())
-    yield [name, fixed.get(name) ?? (await frozenPicture(db, runId, ofRecords.get(name)!))];
-}
-
-async function glyphsOf(db: Database, runId: number): Promise<GlyphUse> {
-  const chunks = await db
-    .selectFrom('run_chunks')
-    .select('glyphs')
-    .where('run_id', '=', runId)
-    .orderBy('number')
-    .execute();
-  const used: GlyphUse = new Map();
-  for (const { glyphs } of chunks)
-    for (const [font, pairs] of glyphs ?? []) {
-      const map = used.get(font) ?? new Map<number, string>();
-      used.set(font, map);
-      for (const [id, text] of pairs) if (!map.has(id)) map.set(id, text);
-    }
-  return used;
-}
-
-async function* storedPages(db: Database, runId: number): AsyncGenerator<Uint8Array> {
-  const batch = 32;
-  for (let from = 0; ; from += batch) {
-    const pages = await db
-      .selectFrom('run_pages')
-      .select('content')
-      .where('run_id', '=', runId)
-      .where('page', '>=', from)
-      .where('page', '<', from + batch)
-      .orderBy('page')
-      .execute();
-    for (const { content } of pages) yield content;
-    if (pages.length < batch) return;
-  }
 }

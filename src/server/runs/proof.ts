@@ -1,3 +1,4 @@
+import { outputOf, usualOutput } from '../../core/run/outputs';
 import { sql } from 'kysely';
 import { type SheetProof, newRunSchema, type NewRun } from '../../contract';
 import { placesOn, sheetsFor, stockOf } from '../../core/piece/stock';
@@ -30,7 +31,7 @@ export async function proofOf(
     .executeTakeFirstOrThrow();
   const proves = stamps.some((s) => s.proofKey !== undefined);
   const own = job.document.options ?? defaultRunOptions;
-  const onSheets = (wanted.output?.kind ?? 'pdf') === 'pdf';
+  const onSheets = outputOf(wanted.output?.kind ?? usualOutput).sheets;
   const options = onSheets ? own : onePerRecord(own);
   const shown =
     wanted.which === 'filtered'

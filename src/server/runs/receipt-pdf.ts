@@ -4,7 +4,7 @@ import { assemblePdf, pageContent, type GlyphUse } from '../../core/artwork/pdf'
 import type { FrozenRun } from '../../core/job/document';
 import { stockOf } from '../../core/piece/stock';
 import { fitText } from '../../core/piece/text';
-import { outputWords } from '../../core/run/outputs';
+import { outputOf, usualOutput } from '../../core/run/outputs';
 import { symbologies } from '../../core/symbology';
 import { type Database, deflate, fontBook } from '../platform';
 import { fontsFor } from '../../core/artwork/fonts';
@@ -148,7 +148,7 @@ function rowsOf(
     ['Run', `number ${run.id}, by ${run.created_by}`],
     ['Job', `${list.job}, version ${frozen.jobVersion}`],
     ['List', `${list.list}, revision ${frozen.listRevision}`],
-    ['Made', outputWords[frozen.output?.kind ?? 'pdf'].name],
+    ['Made', outputOf(frozen.output?.kind ?? usualOutput).name],
     [
       'Pieces',
       `${run.pieces.toLocaleString('en')}${run.sheets ? ` on ${counted(run.sheets, 'sheet')}, ${stockOf(frozen.piece).name}` : ''}`,

@@ -1,6 +1,6 @@
 import type { Database } from '../platform';
 import type { ComparedRuns, RunView } from '../../contract';
-import { outputWords, type OutputKind } from '../../core/run/outputs';
+import { outputOf, usualOutput } from '../../core/run/outputs';
 import { NoResultError, sql } from 'kysely';
 import { saysSecret } from '../../core/payload/secrets';
 
@@ -35,7 +35,7 @@ const shownOfRun = (db: Database) =>
     ])
     .select(['created_at', 'started_at', 'finished_at', 'files_gone_at'])
     .select([
-      sql<OutputKind | null>`frozen->'output'->>'kind'`.as('output'),
+      sql<string | null>`frozen->'output'->>'kind'`.as('output'),
       sql<number | null>`(frozen->>'again')::int`.as('again'),
     ]);
 
@@ -85,7 +85,7 @@ async function viewRuns(
     read: run.codes_read,
     failed: run.codes_failed,
     leftOut: run.left_out,
-    makes: outputWords[run.output ?? 'pdf'].name,
+    makes: outputOf(run.output ?? usualOutput).name,
     kind: run.kind,
     again: run.again,
     error: run.error,

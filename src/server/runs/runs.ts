@@ -1,3 +1,4 @@
+import { makeChunkCard } from './cards';
 import type { whichRecords, quickSchema } from '../../contract';
 import { type NewRun, newRunSchema } from '../../contract';
 import { counted } from '../../core/base/words';
@@ -7,7 +8,7 @@ import { firstPiece, type Piece } from '../../core/piece/piece';
 import { stockOf, stocks, sheetsFor } from '../../core/piece/stock';
 import { isSecret, openKeyColumn, titleColumn, type Column } from '../../core/records/columns';
 import { FileNames, freeName } from '../../core/run/names';
-import { mostWorkbookRows, type Output } from '../../core/run/outputs';
+import { outputOf, usualOutput, type Output } from '../../core/run/outputs';
 import { chunksOf, defaultRunOptions, mostPieces } from '../../core/run/plan';
 import { checkRoom, type Database, enqueue, RunError } from '../platform';
 import type { FrozenRun } from '../../core/job/document';
@@ -31,7 +32,8 @@ export async function startRun(
       ? await frozenOf(db, wanted.from)
       : undefined;
   // what failed is made again as it was made, whatever the job makes at present
-  const output = wanted.output ?? earlier?.output ?? { kind: 'pdf' };
+  const output = wanted.output ?? earlier?.output ?? { kind: usualOutput };
+  const described = outputOf(output.kind);
   const printerId = wanted.printer ?? earlier?.printer;
   const shown =
     wanted.which === 'filtered'
@@ -50,8 +52,7 @@ export async function startRun(
       .executeTakeFirstOrThrow();
     if (!isFresh(list, job))
       throw new RunError('The records are still being checked. Start the run when that is done.');
-    const onPiece = output.kind === 'pdf' || output.kind === 'pdf-each';
-    if (!quick && onPiece && !job.document.piece.elements.some((e) => e.kind === 'stamp'))
+    if (!quick && described.piece && !job.document.piece.elements.some((e) => e.kind === 'stamp'))
       throw new RunError('There is no code on the piece. Place a stamp on it first.');
     const printer =
       printerId === undefined
@@ -64,7 +65,7 @@ export async function startRun(
     const own = quick
       ? defaultRunOptions
       : { ...job.document.options, ...(wanted.start ? { start: wanted.start } : {}) };
-    const options = output.kind === 'pdf' ? own : onePerRecord(own);
+    const options = described.sheets ? own : onePerRecord(own);
     const frozen: FrozenRun = {
       piece: quick ?? job.document.piece,
       stamps: printer
@@ -102,12 +103,12 @@ export async function startRun(
     const pieces = Number(taken.numAffectedRows ?? 0);
     if (pieces === 0) throw new RunError(nothingWords[wanted.which]);
     await freezePictures(tx, id, job.list_id, frozen.piece);
-    if (output.kind === 'xlsx' && pieces > mostWorkbookRows)
+    const { most } = described;
+    if (most && pieces > most.records)
       throw new RunError(
-        `A workbook with pictures holds up to ${mostWorkbookRows.toLocaleString('en')} records; these are ${pieces.toLocaleString('en')}. Run them in parts.`,
+        `${most.words} holds up to ${most.records.toLocaleString('en')} records; these are ${pieces.toLocaleString('en')}. Run them in parts.`,
       );
-    if (output.kind !== 'pdf' && output.kind !== 'html')
-      await nameItems(tx, id, list.columns, output);
+    if (described.named) await nameItems(tx, id, list.columns, output);
     const missing = await leftOut(
       tx,
       jobId,
@@ -223,7 +224,7 @@ async function queueRun(
   for (const chunk of chunks)
     await enqueue(
       tx,
-      'run.chunk',
+      makeChunkCard,
       { run: id, chunk: chunk.number },
       { key: `run-${id}-${chunk.number}` },
     );

@@ -1,3 +1,4 @@
+import { readIntakeCard, takeIntakeCard } from './cards';
 import type { Fetched, Intake, RereadTake, SaidSame, TakeOptions } from '../../contract';
 import { folderRows } from '../../core/records/folder';
 import type { TextReading } from '../../core/records/reading';
@@ -82,7 +83,7 @@ export async function readIntakeAs(db: Database, id: number, reading: TextReadin
       .set({ state: 'waiting', origin: JSON.stringify({ ...origin, reading }), error: null })
       .where('id', '=', id)
       .execute();
-    await enqueue(tx, 'intake.read', { intake: id });
+    await enqueue(tx, readIntakeCard, { intake: id });
   });
 }
 
@@ -91,7 +92,7 @@ export async function sayIntakeSame(db: Database, id: number, same: SaidSame): P
   await db.transaction().execute(async (tx) => {
     if (!(await sayTheSame(tx, id, same)))
       throw new Refusal('This has been taken or set aside already. Read the source again.');
-    await enqueue(tx, 'intake.read', { intake: id });
+    await enqueue(tx, readIntakeCard, { intake: id });
   });
 }
 
@@ -111,6 +112,6 @@ export async function beginTaking(
       .returning('id')
       .executeTakeFirst();
     if (!changed) throw new Refusal(taken);
-    await enqueue(tx, 'intake.take', { intake: id });
+    await enqueue(tx, takeIntakeCard, { intake: id });
   });
 }

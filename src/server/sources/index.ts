@@ -15,3 +15,4 @@ export {
   sayIntakeSame,
   viewIntake,
 } from './asking';
+export { sourceTasks } from './tasks';

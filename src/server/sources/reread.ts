@@ -1,3 +1,4 @@
+import { readIntakeCard } from './cards';
 import type { Origin } from '../../core/job/origin';
 import { checkRoom, type Database, enqueue, Refusal } from '../platform';
 
@@ -51,7 +52,7 @@ export async function askIntake(
       })
       .returning('id')
       .executeTakeFirstOrThrow();
-    await enqueue(tx, 'intake.read', { intake: id });
+    await enqueue(tx, readIntakeCard, { intake: id });
     return id;
   });
 }

@@ -1,3 +1,4 @@
+import { renewJobCard, renewListCard } from '../judging';
 import { sql } from 'kysely';
 import { type Database, enqueue, log } from '../platform';
 import { endIntake } from '../sources';
@@ -75,7 +76,12 @@ async function renewTheStale(db: Database): Promise<void> {
     .where(idle('list', 'lists.id'))
     .execute();
   for (const { id } of lists)
-    await enqueue(db, 'list.renew', { list: id }, { key: `renew-list-${id}`, queue: `list-${id}` });
+    await enqueue(
+      db,
+      renewListCard,
+      { list: id },
+      { key: `renew-list-${id}`, queue: `list-${id}` },
+    );
   const jobs = await db
     .selectFrom('jobs')
     .select(['id', 'list_id'])
@@ -85,7 +91,7 @@ async function renewTheStale(db: Database): Promise<void> {
   for (const { id, list_id } of jobs)
     await enqueue(
       db,
-      'job.renew',
+      renewJobCard,
       { job: id },
       { key: `renew-job-${id}`, queue: `list-${list_id}` },
     );

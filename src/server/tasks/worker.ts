@@ -15,13 +15,12 @@ import {
   log,
   mostTries,
   openDatabase,
-  shortTasks,
-  type TaskName,
+  type Task,
   WorkEnded,
 } from '../platform';
 import type { HeartbeatData } from './heartbeat';
 import { watchTray } from '../sources';
-import { endTask, performTask, tasks } from './registry';
+import { allTasks, endTask, performTask } from './registry';
 
 /** A worker process: takes tasks from the queue until it is stopped. Start as many as there are cores, on any machine. */
 const { db, pool } = openDatabase(databaseUrl(), 6);
@@ -30,8 +29,11 @@ const { db, pool } = openDatabase(databaseUrl(), 6);
  * Does a task: here, or in a process of its own where it may be dangerous or has been broken off before, as a task is that ends its
  * worker. What ends that process too, or fails too often, is not tried any more, and says so in words.
  */
-async function perform(name: TaskName, payload: unknown, { job }: JobHelpers): Promise<void> {
-  const { apart, minutes } = tasks[name];
+async function perform(
+  { name, apart, minutes }: Task<never>,
+  payload: unknown,
+  { job }: JobHelpers,
+): Promise<void> {
   try {
     if (apart || job.attempts > 1)
       await lanes.tasks.do('task', { name, payload }, minutes * 60_000);
@@ -54,8 +56,9 @@ async function perform(name: TaskName, payload: unknown, { job }: JobHelpers): P
 }
 
 const list: TaskList = {};
-for (const name of process.env.HAND_STAMP_SHORT ? shortTasks : (Object.keys(tasks) as TaskName[]))
-  list[name] = (payload, helpers) => perform(name, payload, helpers);
+for (const task of allTasks().values())
+  if (task.short || !process.env.HAND_STAMP_SHORT)
+    list[task.name] = (payload, helpers) => perform(task, payload, helpers);
 
 let done = 0;
 /** A long run leaves much to be thrown away; done now and then, the worker stays as small over 50,000 pieces as over 5,000. */

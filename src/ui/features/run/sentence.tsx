@@ -8,11 +8,11 @@ import type { RunView } from '../../../contract';
 import {
   imageFormats,
   imageWords,
-  outputKinds,
-  outputWords,
+  allOutputs,
+  outputOf,
   type ImageFormat,
   type Output,
-  type OutputKind,
+  type OutputDescription,
 } from '../../../core/run/outputs';
 import { ask } from '../../kit/api';
 import {
@@ -81,7 +81,8 @@ export function RunSentence() {
     new: `the ${counts.new.toLocaleString('en')} not yet printed`,
     changed: `the ${counts.changed.toLocaleString('en')} changed since they were printed`,
   };
-  const sheetwise = output.kind === 'pdf';
+  const described = outputOf(output.kind);
+  const sheetwise = described.sheets ?? false;
   const { data: proof } = useProof(0);
   const pieces = proof?.pieces ?? 0;
   const sheets = proof?.sheets ?? 0;
@@ -103,14 +104,14 @@ export function RunSentence() {
         <ChoicePart
           label="What is made"
           value={output.kind}
-          onChange={(kind: OutputKind) => setOutput({ ...output, kind })}
-          choices={outputKinds.map((id) => ({ id, ...outputWords[id] }))}
+          onChange={(kind) => setOutput({ ...output, kind })}
+          choices={allOutputs().map(({ id, name, about }) => ({ id, name, about }))}
         />
-        {output.kind === 'images' && <ImageParts output={output} setOutput={setOutput} />}
-        {(output.kind === 'images' || output.kind === 'pdf-each') && (
-          <NamePart output={output} setOutput={setOutput} />
+        {described.choices?.includes('image') && (
+          <ImageParts output={output} setOutput={setOutput} />
         )}
-        {(output.kind === 'xlsx' || output.kind === 'csv') && (
+        {described.choices?.includes('name') && <NamePart output={output} setOutput={setOutput} />}
+        {described.choices?.includes('secrets') && (
           <>
             ,{' '}
             <ChoicePart
@@ -192,25 +193,15 @@ export function RunSentence() {
         isPending={start.isPending}
         onPress={() => start.mutate()}
       >
-        {start.isPending ? 'Starting …' : madeWords(output.kind, sheetwise ? sheets : pieces)}
+        {start.isPending ? 'Starting …' : madeWords(described, sheetwise ? sheets : pieces)}
       </MainButton>
     </div>
   );
 }
 
 /** What the button makes, in the words of the sentence. */
-function madeWords(kind: OutputKind, n: number): string {
-  const what: Record<OutputKind, [string, string]> = {
-    pdf: ['sheet', 'sheets'],
-    'pdf-each': ['PDF', 'PDFs'],
-    images: ['picture', 'pictures'],
-    xlsx: ['row', 'rows'],
-    csv: ['row', 'rows'],
-    html: ['code', 'codes'],
-  };
-  return n === 0
-    ? 'Nothing to make'
-    : `Make ${n === 1 ? 'this' : 'these'} ${counted(n, ...what[kind])}`;
+function madeWords({ noun }: OutputDescription, n: number): string {
+  return n === 0 ? 'Nothing to make' : `Make ${n === 1 ? 'this' : 'these'} ${counted(n, ...noun)}`;
 }
 
 /** In which order the pieces are made. */

@@ -1,6 +1,7 @@
 'use client';
 import * as contract from '../../../contract';
 
+import { outputOf } from '../../../core/run/outputs';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState, type RefObject } from 'react';
 import type { SheetProof } from '../../../contract';
@@ -27,7 +28,9 @@ export function Sheets() {
   const { job, plan } = useJob();
   const [page, setPage] = useState(0);
   const box = useRef<HTMLDivElement>(null);
-  const sides = plan.output.kind === 'pdf' ? sidesOf(job.document.piece) : (['front'] as const);
+  const sides = outputOf(plan.output.kind).sheets
+    ? sidesOf(job.document.piece)
+    : (['front'] as const);
   // how many there are is known once the first is; a page beyond the last is never asked for
   const first = useProof(0);
   const pages = (first.data?.sheets ?? 0) * sides.length;
@@ -47,7 +50,7 @@ export function Sheets() {
       </div>
     );
   const total = first.data!.sheets;
-  const what = plan.output.kind === 'pdf' ? 'sheet' : 'part';
+  const what = outputOf(plan.output.kind).sheets ? 'sheet' : 'part';
   return (
     <div className="sheets" ref={box}>
       <div className="pager">
@@ -62,10 +65,10 @@ export function Sheets() {
           Next page
         </QuietButton>
       </div>
-      {plan.output.kind === 'pdf' ? (
+      {outputOf(plan.output.kind).sheets ? (
         <Sheet items={isPlaceholderData ? [] : data.items} side={side} box={box} />
       ) : (
-        <Grid items={data.items} whole={plan.output.kind === 'pdf-each'} />
+        <Grid items={data.items} whole={outputOf(plan.output.kind).piece ?? false} />
       )}
     </div>
   );

@@ -1,0 +1,12 @@
+import type { OutputDescription } from './output';
+
+export const images: OutputDescription = {
+  id: 'images',
+  name: 'a picture of each code',
+  about:
+    'In one ZIP file, each named from a column. For web pages, apps and other people’s designs.',
+  noun: ['picture', 'pictures'],
+  named: true,
+  zipped: true,
+  choices: ['image', 'name'],
+};

@@ -1,0 +1,12 @@
+import type { OutputDescription } from './output';
+
+export const pdfEach: OutputDescription = {
+  id: 'pdf-each',
+  name: 'a PDF for each record',
+  about: 'In one ZIP file, each named from a column. For sending to people one by one.',
+  noun: ['PDF', 'PDFs'],
+  piece: true,
+  named: true,
+  zipped: true,
+  choices: ['name'],
+};

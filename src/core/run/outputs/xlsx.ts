@@ -1,0 +1,11 @@
+import type { OutputDescription } from './output';
+
+export const xlsx: OutputDescription = {
+  id: 'xlsx',
+  name: 'the list as XLSX with its codes',
+  about: 'The spreadsheet again, each code as a picture beside its row.',
+  noun: ['row', 'rows'],
+  named: true,
+  choices: ['secrets'],
+  most: { records: 5000, words: 'A workbook with pictures' },
+};

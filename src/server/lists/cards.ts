@@ -1,0 +1,7 @@
+import { z } from 'zod';
+import { taskCard } from '../platform';
+
+export const workOutCard = taskCard('list.work', z.object({ list: z.number().int() }), {
+  priority: -10,
+  short: true,
+});

@@ -1,0 +1,36 @@
+import { stringify } from 'csv-stringify/sync';
+import { contentOf } from '../../core/payload/stamp';
+import { saysSecret } from '../../core/payload/secrets';
+import { outputOf, usualOutput } from '../../core/run/outputs';
+import { itemsOf, taken } from './items';
+import type { RunToAssemble } from './maker';
+
+/** The list as CSV: its columns, what each code says, and the names of its files. */
+export async function* csvOfRun({ db, runId, frozen }: RunToAssemble): AsyncGenerator<Uint8Array> {
+  const columns = taken(frozen);
+  const stamps = frozen.stamps.filter(
+    (s) => frozen.output?.secrets || !saysSecret(s, frozen.columns),
+  );
+  const files = outputOf(frozen.output?.kind ?? usualOutput).zipped;
+  const headings = [
+    ...columns.map((c) => c.name),
+    ...stamps.map((s) => `${s.name}, payload`),
+    ...(files ? ['Files'] : []),
+  ];
+  yield Buffer.from(stringify([headings], { bom: true }));
+  for await (const { values, parts } of itemsOf(db, runId)) {
+    const payloads = stamps.map((stamp) => {
+      const content = contentOf(stamp, values);
+      return content.state === 'said' ? content.payload : '';
+    });
+    yield Buffer.from(
+      stringify([
+        [
+          ...columns.map((c) => values[c.id] ?? ''),
+          ...payloads,
+          ...(files ? [parts.map((p) => p.name).join('; ')] : []),
+        ],
+      ]),
+    );
+  }
+}

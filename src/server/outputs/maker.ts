@@ -1,0 +1,68 @@
+import type { FrozenRun } from '../../core/job/document';
+import type { FontBook } from '../../core/artwork/fonts';
+import type { PictureOf } from '../../core/piece/piece';
+import type { Values } from '../../core/records/columns';
+import type { Database } from '../platform';
+
+export interface MadePart {
+  name: string;
+  bytes: Uint8Array;
+}
+export interface MadeCode {
+  stamp: string;
+  payload: string;
+  result: 'read' | 'differs' | 'unread';
+  read: string | null;
+}
+/** What one record gets: its files, and the codes in them, read back. */
+export interface MadeRecord {
+  parts: MadePart[];
+  codes: MadeCode[];
+}
+/** A file of a run, its bytes as they are made. */
+export interface MadeFile {
+  /** What its name ends with, such as `.pdf`. */
+  ending: string;
+  mime: string;
+  bytes: AsyncIterable<Uint8Array>;
+}
+/** What is known of a record while its files are made. */
+export interface RecordToMake {
+  /** Place in the run, from 0. */
+  seq: number;
+  /** Of its files, without an ending; given where the output names them. */
+  name: string;
+  values: Values;
+  fonts: FontBook;
+  pictures: PictureOf;
+}
+/** What is known of a run when its file is put together. */
+export interface RunToAssemble {
+  db: Database;
+  runId: number;
+  frozen: FrozenRun;
+  /** As it stands in the file. */
+  title: string;
+}
+
+/** How an output is made. */
+export interface OutputMaker {
+  /** One record; left out where sheets are made of many. Done again it gives the same. */
+  perRecord?(frozen: FrozenRun, record: RecordToMake): Promise<MadeRecord>;
+  /** The file of the whole run, from what was kept of its records or sheets. */
+  assemble(run: RunToAssemble): Promise<MadeFile>;
+}
+
+const makers = new Map<string, OutputMaker>();
+
+/** Says how an output is made. */
+export function addMaker(kind: string, maker: OutputMaker): void {
+  makers.set(kind, maker);
+}
+
+/** @throws Error when nobody has said how it is made */
+export function makerOf(kind: string): OutputMaker {
+  const maker = makers.get(kind);
+  if (!maker) throw new Error(`nobody has said how ${kind} is made`);
+  return maker;
+}
