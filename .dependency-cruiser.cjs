@@ -102,7 +102,7 @@ module.exports = {
       comment:
         'a module of the server is used through its index.ts; works.ts loads only what one work needs',
       severity: 'error',
-      from: { path: '^src/server/([^/]+)/', pathNot: '^src/server/tasks/works\\.ts$' },
+      from: { path: '^src/server/([^/]+)/', pathNot: '^src/server/tasks/(works|child)\\.ts$' },
       to: {
         path: '^src/server/[^/]+/',
         pathNot: ['^src/server/$1/', '^src/server/[^/]+/index\\.ts$'],

@@ -1,9 +1,37 @@
+import a11y from 'eslint-plugin-jsx-a11y';
 import hooks from 'eslint-plugin-react-hooks';
 import tseslint from 'typescript-eslint';
 
 export default tseslint.config(
   { ignores: ['.next/', 'node_modules/', 'bench/node_modules/', 'next-env.d.ts'] },
   ...tseslint.configs.recommended,
+  {
+    files: ['src/**/*.{ts,tsx}', 'demo/**/*.ts', 'tests/**/*.ts', 'scripts/**/*.ts'],
+    languageOptions: {
+      parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname },
+    },
+    rules: {
+      // a promise that nobody waits for loses its error
+      '@typescript-eslint/no-floating-promises': 'error',
+      '@typescript-eslint/no-misused-promises': [
+        'error',
+        { checksVoidReturn: { attributes: false } },
+      ],
+      '@typescript-eslint/switch-exhaustiveness-check': 'error',
+    },
+  },
+  {
+    ...a11y.flatConfigs.recommended,
+    files: ['src/**/*.tsx'],
+    rules: {
+      ...a11y.flatConfigs.recommended.rules,
+      // a field that a person has just opened is where they want to type
+      'jsx-a11y/no-autofocus': 'off',
+      // what can be scrolled must be reached by the keyboard
+      'jsx-a11y/no-noninteractive-tabindex': ['error', { tags: [], roles: ['region', 'group'] }],
+      'jsx-a11y/label-has-associated-control': ['error', { controlComponents: ['Area'] }],
+    },
+  },
   {
     files: ['src/**/*.{ts,tsx}'],
     plugins: { 'react-hooks': hooks },

@@ -5,6 +5,7 @@ import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node
 import { createServer } from 'node:net';
 import { join } from 'node:path';
 import { makeWorkerUtils } from 'graphile-worker';
+import { configuration } from '../src/server/platform/configuration';
 import { migrate, openDatabase } from '../src/server/platform/db';
 import { sealOldKeys } from '../src/server/platform/proof-keys';
 import { loadDemo } from '../demo/load';
@@ -41,6 +42,12 @@ const fresh = process.argv.includes('--fresh');
 const purpose = argument('purpose') ?? 'demo';
 const port = Number(argument('port') ?? process.env.PORT ?? 3000);
 const workers = Number(argument('workers') ?? 2);
+
+try {
+  configuration();
+} catch (error) {
+  giveUp(`Something is set wrongly: ${error instanceof Error ? error.message : String(error)}`);
+}
 
 const portError = await new Promise<NodeJS.ErrnoException | undefined>((resolve) => {
   const probe = createServer();

@@ -1,4 +1,7 @@
-/** `npm test`: types, lint, format, boundaries, core, server and browser tests. The last line counts the runners' own results. */
+/**
+ * `npm test`: types, lint, format, boundaries, what nobody uses, core, server and browser tests. The last line counts the runners' own
+ * results. `--only=static,core,server,browser` runs some of them.
+ */
 import { spawn, spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -6,7 +9,18 @@ import { join } from 'node:path';
 import { createServer } from 'node:net';
 import { needBuild, needDebian, needPackages, root, say } from './lib-setup.mjs';
 
-needDebian(['postgresql', 'chromium', 'poppler-utils', 'ghostscript', 'procps', 'openssl']);
+const parts = ['static', 'core', 'server', 'browser'];
+const only = process.argv
+  .find((a) => a.startsWith('--only='))
+  ?.slice(7)
+  .split(',');
+const wanted = (part) => !only || only.includes(part);
+needDebian([
+  'poppler-utils',
+  'ghostscript',
+  ...(wanted('server') || wanted('browser') ? ['postgresql', 'procps', 'openssl'] : []),
+  ...(wanted('browser') ? ['chromium'] : []),
+]);
 needPackages();
 const { startPostgres } = await import('./lib-postgres.mjs');
 
@@ -54,8 +68,38 @@ function flakyIn(suites) {
   ]);
 }
 
-const only = process.argv.find((a) => a.startsWith('--only='))?.slice(7);
-const wanted = (part) => !only || only.split(',').includes(part);
+/** Seconds that each part took, in its order. */
+const took = new Map();
+async function part(name, work) {
+  if (!wanted(name)) return;
+  const from = Date.now();
+  await work();
+  took.set(name, Math.round((Date.now() - from) / 1000));
+}
+
+function unitTests(project) {
+  const report = join(scratch, `${project}.json`);
+  run(
+    bin('vitest'),
+    [
+      'run',
+      '--project',
+      project,
+      '--reporter=default',
+      '--reporter=json',
+      `--outputFile.json=${report}`,
+    ],
+    { ...(database ? { DATABASE_URL: database.url } : {}), LOG_LEVEL: 'silent' },
+  );
+  const result = json(report);
+  passed += result?.numPassedTests ?? 0;
+  failed +=
+    (result?.numFailedTests ?? 1) +
+    (result?.testResults ?? []).filter(
+      (file) => file.status === 'failed' && file.assertionResults.length === 0,
+    ).length;
+}
+
 let database;
 let application;
 const stop = () => {
@@ -68,34 +112,32 @@ process.on('SIGINT', () => {
   process.exit(130);
 });
 try {
-  if (wanted('static')) {
+  if (only?.some((name) => !parts.includes(name))) throw new Error(`parts are ${parts.join(', ')}`);
+  await part('static', () => {
     if (!run(process.execPath, ['node_modules/next/dist/bin/next', 'typegen'])) failed++;
     check('Types', bin('tsc'), ['--noEmit']);
-    check('Lint', bin('eslint'), ['.', '--max-warnings=0']);
+    check('Lint', bin('eslint'), [
+      '.',
+      '--max-warnings=0',
+      '--cache',
+      '--cache-location',
+      '.next/eslint',
+    ]);
     check('Format', bin('prettier'), ['--check', '--log-level=warn', '.']);
-    check('Boundaries', bin('depcruise'), ['src', '--output-type', 'err']);
-  }
-  if (wanted('unit') || wanted('browser')) database = await startPostgres('test', { fresh: true });
-  if (wanted('unit')) {
-    say('Core and server tests …');
-    const report = join(scratch, 'vitest.json');
-    run(
-      bin('vitest'),
-      ['run', '--reporter=default', '--reporter=json', `--outputFile.json=${report}`],
-      {
-        DATABASE_URL: database.url,
-        LOG_LEVEL: 'silent',
-      },
-    );
-    const result = json(report);
-    passed += result?.numPassedTests ?? 0;
-    failed +=
-      (result?.numFailedTests ?? 1) +
-      (result?.testResults ?? []).filter(
-        (file) => file.status === 'failed' && file.assertionResults.length === 0,
-      ).length;
-  }
-  if (wanted('browser')) {
+    check('Boundaries', bin('depcruise'), ['src', 'demo', '--output-type', 'err']);
+    check('What nobody uses', bin('knip'), ['--no-progress', '--exclude', 'types,duplicates']);
+  });
+  await part('core', () => {
+    say('Core tests …');
+    unitTests('core');
+  });
+  if (wanted('server') || wanted('browser'))
+    database = await startPostgres('test', { fresh: true });
+  await part('server', () => {
+    say('Server tests …');
+    unitTests('server');
+  });
+  await part('browser', async () => {
     needBuild();
     say('Browser tests …');
     const port = await freePort();
@@ -136,9 +178,11 @@ try {
     application.kill('SIGTERM');
     await new Promise((resolve) => application.once('exit', resolve));
     application = undefined;
-  }
+  });
 } finally {
   stop();
 }
+for (const [name, seconds] of took)
+  say(`${name}: ${Math.floor(seconds / 60)} min ${seconds % 60} s`);
 console.log(`${passed} passed, ${failed} failed`);
 process.exit(failed > 0 || passed === 0 ? 1 : 0);

@@ -1,11 +1,26 @@
 import Link from 'next/link';
 
+/** An address that leads nowhere: for whoever scanned or typed it, on a telephone too; nothing of the workspace is loaded. */
 export default function NotFound() {
   return (
-    <main style={{ padding: 30 }}>
-      <h1>That is not here</h1>
-      <p>
-        It may have been removed. <Link href="/jobs">All jobs</Link> are one step away.
+    <main
+      style={{
+        maxWidth: '34rem',
+        margin: '0 auto',
+        padding: '12vh 20px 40px',
+        font: "400 16px/1.5 'Atkinson Hyperlegible Next', system-ui, sans-serif",
+        color: '#1d1a26',
+      }}
+    >
+      <h1 style={{ font: "700 26px/1.2 'Bricolage Grotesque', sans-serif", margin: '0 0 12px' }}>
+        There is nothing at this address
+      </h1>
+      <p style={{ margin: '0 0 12px' }}>
+        It may have been removed, or a letter of it got lost on the way. If you scanned it, tell
+        whoever gave you the code.
+      </p>
+      <p style={{ margin: 0 }}>
+        If you make the codes yourself, <Link href="/jobs">all jobs</Link> are one step away.
       </p>
     </main>
   );

@@ -48,7 +48,7 @@ export type ScannedImage =
 /** What the independent reader made of a picture; null when it found no code that reads. */
 export type ScanReport = { symbology: string; text: string; identifier: string } | null;
 
-export const codeFileKinds = ['svg', 'png', 'jpeg', 'pdf', 'eps'] as const;
+const codeFileKinds = ['svg', 'png', 'jpeg', 'pdf', 'eps'] as const;
 export type CodeFileKind = (typeof codeFileKinds)[number];
 
 export type WorkerRequest = { id: number } & (

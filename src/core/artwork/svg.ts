@@ -2,14 +2,14 @@ import { measure } from '../look/layout';
 import { defaultLook, type Look } from '../look/look';
 import type { FontBook } from './fonts';
 import type { CodeSymbol } from '../symbology';
-import { symbolRects, type Drawing, type DrawItem, type Gradient } from '../drawing/drawing';
+import { symbolRects, type DrawItem, type Gradient } from '../drawing/drawing';
 import { short, shortName } from '../drawing/numbers';
 import { pathText } from '../drawing/path';
 import { encodePicture, toBase64, type Picture } from '../drawing/picture';
 import { artItems, symbolArt, type SymbolArt } from './symbol-art';
 
 /** The dark area of a symbol as one compact SVG path, in modules. */
-export function symbolPath(symbol: CodeSymbol, left = 0, top = 0): string {
+function symbolPath(symbol: CodeSymbol, left = 0, top = 0): string {
   const rects = symbolRects(symbol);
   let path = '';
   for (let i = 0; i < rects.length; i += 4) {
@@ -104,11 +104,4 @@ function pngOf(picture: Picture): string {
   let text = pngs.get(picture);
   if (text === undefined) pngs.set(picture, (text = toBase64(encodePicture(picture))));
   return text;
-}
-
-/** A whole drawing as a stand-alone SVG document in mm. */
-export function drawingToSvg(drawing: Drawing, fonts: FontBook): string {
-  const w = short(drawing.widthMm);
-  const h = short(drawing.heightMm);
-  return `<svg xmlns="http://www.w3.org/2000/svg" width="${w}mm" height="${h}mm" viewBox="0 0 ${w} ${h}">${drawingToSvgElements(drawing.items, fonts)}</svg>`;
 }

@@ -64,7 +64,7 @@ export const circlePath = (x: number, y: number, r: number, reverse = false): nu
   roundedPath(x - r, y - r, 2 * r, 2 * r, [r, r, r, r], reverse);
 
 /** Calls `visit` with each command and where its numbers begin. */
-export function eachCommand(path: Path, visit: (command: number, at: number) => void): void {
+function eachCommand(path: Path, visit: (command: number, at: number) => void): void {
   for (let i = 0; i < path.length; i += lengths[path[i]]) visit(path[i], i + 1);
 }
 

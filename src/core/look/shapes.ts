@@ -173,8 +173,8 @@ function barsPath(symbol: CodeSymbol, reduce: number): number[] {
 }
 
 /** Distance of two rows of hexagons, in modules, and their height from point to point. */
-export const hexagonRow = Math.sqrt(3) / 2;
-export const hexagonHeight = 2 / Math.sqrt(3);
+const hexagonRow = Math.sqrt(3) / 2;
+const hexagonHeight = 2 / Math.sqrt(3);
 /** Radii of the rings of MaxiCode's finder, in modules (ISO/IEC 16023: nine modules across, rings of equal breadth). */
 const rings = [4.5, 3.716, 2.932, 2.148, 1.364, 0.58];
 

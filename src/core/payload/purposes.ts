@@ -78,7 +78,7 @@ function contact(f: Readonly<Record<string, string>>): string {
 }
 
 /** A date, or a date and time, in the basic form of ISO 8601; other forms are refused so that no day and month are swapped. */
-export function calendarTime(text: string): string {
+function calendarTime(text: string): string {
   const [, y, m, d, h, min, s, zone] =
     /^(\d{4})-?(\d\d)-?(\d\d)(?:[T ](\d\d):?(\d\d)(?::?(\d\d))?(Z)?)?$/.exec(text.trim()) ?? [];
   const day = new Date(Date.UTC(Number(y), Number(m) - 1, Number(d)));

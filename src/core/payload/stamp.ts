@@ -58,7 +58,7 @@ export const lookSchema = z.object({
 });
 
 /** Choices within a symbology that a coordinator makes; each symbology reads its own. */
-export const codeOptionsSchema = z.object({
+const codeOptionsSchema = z.object({
   shape: z.enum(['square', 'rectangle']).optional(),
   wide: z.union([z.literal(2), z.literal(3)]).optional(),
   fullAscii: z.boolean().optional(),

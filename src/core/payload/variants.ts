@@ -20,7 +20,7 @@ export interface Variant {
 /** Symbologies that know the four levels of error correction. */
 const levelled = new Set<SymbologyId>(['qr', 'micro-qr', 'rmqr', 'gs1-qr']);
 
-export const levelNames: Record<Stamp['level'], string> = {
+const levelNames: Record<Stamp['level'], string> = {
   L: 'little spare',
   M: 'some spare',
   Q: 'much spare',

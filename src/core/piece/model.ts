@@ -15,7 +15,7 @@ const box = {
 };
 const extent = { width: z.number().min(0.1).max(1300), height: z.number().min(0.1).max(1300) };
 
-export const stampElementSchema = z.object({
+const stampElementSchema = z.object({
   ...box,
   kind: z.literal('stamp'),
   stamp: z.string(),
@@ -24,7 +24,7 @@ export const stampElementSchema = z.object({
   turn: z.union([z.literal(90), z.literal(180), z.literal(270)]).optional(),
 });
 
-export const textElementSchema = z.object({
+const textElementSchema = z.object({
   ...box,
   kind: z.literal('text'),
   parts: z.array(partSchema).max(20),
@@ -38,7 +38,7 @@ export const textElementSchema = z.object({
 });
 
 /** A picture, the same on every piece or one for each record by the name or address in a column. It keeps its proportion. */
-export const pictureElementSchema = z.object({
+const pictureElementSchema = z.object({
   ...box,
   ...extent,
   kind: z.literal('picture'),
@@ -46,14 +46,14 @@ export const pictureElementSchema = z.object({
   column: z.string().optional(),
 });
 
-export const ruleElementSchema = z.object({
+const ruleElementSchema = z.object({
   ...box,
   ...extent,
   kind: z.literal('rule'),
   colour: hexColour,
 });
 
-export const boxElementSchema = z.object({
+const boxElementSchema = z.object({
   ...box,
   ...extent,
   kind: z.literal('box'),

@@ -3,7 +3,7 @@ import type { PlacedGlyph, TextItem } from '../drawing/drawing';
 import type { FontBook, HanForms, Typeface } from '../artwork/fonts';
 
 const bidi = bidiFactory();
-export const mmPerPoint = 25.4 / 72;
+const mmPerPoint = 25.4 / 72;
 
 export interface TextStyle {
   font: string;

@@ -224,7 +224,7 @@ interface Area {
 }
 
 /** A picture with one kind of damage. */
-export function damaged(
+function damaged(
   image: GreyImage,
   wear: string,
   amount: number,

@@ -56,7 +56,7 @@ export const sheetChoicesSchema = z.object({
 export type SheetChoices = z.infer<typeof sheetChoicesSchema>;
 
 /** What is doubtful about a cell although its text does not show it: known only while the file was read, and kept with the record. */
-export const doubtKinds = ['rounded', 'no-result'] as const;
+const doubtKinds = ['rounded', 'no-result'] as const;
 export type Doubt = (typeof doubtKinds)[number];
 /** Doubts of a record's cells by column id, each with the value it is about: of another value it says nothing. */
 export type Doubts = Readonly<Record<string, { kind: Doubt; of: string }>>;

@@ -52,7 +52,7 @@ function bears(piece: Piece, stamp: Stamp): boolean {
  * Columns of which a job makes something: in the stamps on its piece, in its words and pictures, as the key, and
  * whatever those are worked out from. Trouble in any other is shown and holds nothing back.
  */
-export function columnsUsed({ stamps, piece }: JudgedJob, columns: readonly Column[]): Set<string> {
+function columnsUsed({ stamps, piece }: JudgedJob, columns: readonly Column[]): Set<string> {
   const used = new Set<string>();
   const take = (id: string | undefined) => {
     if (id === undefined || used.has(id)) return;

@@ -1,10 +1,11 @@
 import { createHmac } from 'node:crypto';
+import { configuration } from '../platform';
 import { secretsOf, type Column, type Values } from '../../core/records/columns';
 import { dots, sealedValue, tokenColumn } from '../../core/records/sealed';
 
 /** Tells two states of a record's secrets apart without telling them. */
 const tagOf = (secrets: readonly string[]): string =>
-  createHmac('sha256', process.env.HAND_STAMP_KEY ?? 'a server without a key')
+  createHmac('sha256', configuration().HAND_STAMP_KEY ?? 'a server without a key')
     .update(JSON.stringify(secrets))
     .digest('hex')
     .slice(0, 12);

@@ -2,7 +2,6 @@
 export { changed, changedElsewhere, changedJob, isFresh } from './freshness';
 export {
   countOf,
-  judgeListNow,
   judgePieceNow,
   judgeRecords,
   rejudgeList,
@@ -10,5 +9,5 @@ export {
   rejudgePiece,
   sharersOf,
 } from './judge';
-export { judgeListCard, judgePieceCard, renewJobCard, renewListCard } from './cards';
+export { renewJobCard, renewListCard } from './cards';
 export { judgingTasks } from './tasks';

@@ -6,5 +6,5 @@ export {
   giveAddresses,
   withdrawAddresses,
 } from './code-addresses';
-export { askDoors, doorReport, startAsking, stopAsking } from './door';
+export { doorReport, startAsking, stopAsking } from './door';
 export { linkTasks } from './tasks';

@@ -34,12 +34,5 @@ export {
   turnRevision,
 } from './revisions';
 export { previewWorked } from './worked-preview';
-export {
-  type RecordToWrite,
-  renewJob,
-  renewList,
-  workOutAll,
-  workOutNow,
-  writeRecords,
-} from './working';
+export { type RecordToWrite, renewJob, renewList, workOutAll, writeRecords } from './working';
 export { listTasks } from './tasks';

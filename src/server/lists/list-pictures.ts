@@ -27,7 +27,7 @@ export async function keepListPicture(
 }
 
 /** Names under which the pictures are kept that the pieces of some records want. */
-export function pictureKeys(piece: Piece, records: readonly Values[]): string[] {
+function pictureKeys(piece: Piece, records: readonly Values[]): string[] {
   const elements = piece.elements.filter((e) => e.kind === 'picture');
   return [
     ...new Set(

@@ -99,7 +99,7 @@ export async function dropUndone(db: Database, listId: number): Promise<void> {
 }
 
 /** The revision that undoing would take back, or that doing again would put in. */
-export async function nextStep(
+async function nextStep(
   db: Database,
   listId: number,
   direction: 'undo' | 'redo',

@@ -1,21 +1,13 @@
+import { configuration } from './configuration';
 import { Refusal } from './refusal';
 
 /** Hosts that Hand Stamp is always reached by: this machine's own. */
 const loopback = new Set(['localhost', '127.0.0.1', '[::1]']);
 
-/** Further names it is reached by, from `HAND_STAMP_HOSTS`: host names without ports, parted by commas. */
-const configured = (): ReadonlySet<string> =>
-  new Set(
-    (process.env.HAND_STAMP_HOSTS ?? '')
-      .split(',')
-      .map((h) => h.trim().toLowerCase())
-      .filter(Boolean),
-  );
-
 /** Whether a request's `Host` is a name of ours. A name made up elsewhere that leads to this machine is not. */
 export function isOurHost(host: string): boolean {
   const name = /^(\[[^\]]*\]|[^:]*)(:\d+)?$/.exec(host.trim().toLowerCase())?.[1] ?? '';
-  return loopback.has(name) || configured().has(name);
+  return loopback.has(name) || (configuration().HAND_STAMP_HOSTS ?? []).includes(name);
 }
 
 /**

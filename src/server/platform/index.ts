@@ -4,6 +4,7 @@
 export type { Asked as AskedWork, Input, Output, Told, WorkName } from './apart/contract';
 export { drawnCode, type DrawnCode, redrawnPicture, warmForStrangers } from './apart/pictures';
 export { lanes, WorkEnded } from './apart/pool';
+export { configuration } from './configuration';
 export {
   database,
   type Database,

@@ -1,12 +1,15 @@
 import pino from 'pino';
+import { configuration } from './configuration';
 
 /** What the database adds to its errors quotes the values that they are about. */
 const quotes = ['detail', 'where', 'hint', 'internalQuery', 'parameters', 'query'];
 
+const set = configuration();
+
 /** Structured logs, one JSON object a line. Values of records are never logged. */
 export const log = pino({
-  level: process.env.LOG_LEVEL ?? 'warn',
-  base: { process: process.env.HAND_STAMP_PROCESS ?? 'web' },
+  level: set.LOG_LEVEL ?? 'warn',
+  base: { process: set.HAND_STAMP_PROCESS ?? 'web' },
   serializers: {
     err: (error: Error) => {
       const told = pino.stdSerializers.err(error);

@@ -4,7 +4,7 @@ import { databaseUrl } from './db';
 import { log } from './log';
 
 /** The channel on which the database's own triggers tell what was changed: `job:5`, `list:3`. */
-export const newsChannel = 'hand_stamp_news';
+const newsChannel = 'hand_stamp_news';
 
 const shared = globalThis as typeof globalThis & { handStampNews?: News };
 

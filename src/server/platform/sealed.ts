@@ -1,9 +1,10 @@
 import { createCipheriv, createDecipheriv, createHash, randomBytes } from 'node:crypto';
+import { configuration } from './configuration';
 import { Refusal } from './refusal';
 
 /** The key that seals what must not lie open in the database or its backups; the start command keeps it beside the database, not in it. */
 function key(): Buffer {
-  const text = process.env.HAND_STAMP_KEY;
+  const text = configuration().HAND_STAMP_KEY;
   if (!text)
     throw new Refusal(
       'This Hand Stamp was started without a key, so it cannot keep passwords. Set HAND_STAMP_KEY and start it again.',

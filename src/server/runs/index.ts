@@ -1,7 +1,7 @@
 /**
  * Which records a run takes, how it is cut, made, read back and put together, its receipt. Uses jobs, outputs and delivery.
  */
-export { assembleRun, endRun, runChunk } from './making';
+export { endRun } from './making';
 export { proofOf } from './proof';
 export { receiptPdf } from './receipt-pdf';
 export { receiptCsv, receiptJson, receiptPages, receiptPart } from './receipt';

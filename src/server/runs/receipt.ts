@@ -7,7 +7,7 @@ import { sql, type Selectable } from 'kysely';
 import type { Values } from '../../core/records/columns';
 import type { Database, Receipts } from '../platform';
 
-export const resultWords = {
+const resultWords = {
   read: 'read, the same',
   differs: 'reads differently',
   unread: 'does not read',

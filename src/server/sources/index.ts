@@ -1,8 +1,8 @@
 /** Where records come from: files and their parsers, databases, folders, the In-tray; reading again. */
 export { rereadRows } from './comparison';
 export { forgetConnection, keepConnection, listConnections, tablesOf } from './connections';
-export { mostBytes, tooLarge } from './files/book';
-export { endIntake, readIntake, takeIntake } from './intake';
+export { tooLarge } from './files/book';
+export { endIntake } from './intake';
 export { askIntake, readAgain } from './reread';
 export { watchTray } from './tray-watch';
 export { trayEntries, trayFolder } from './tray';

@@ -4,10 +4,10 @@ import { lstat, mkdir, open, readdir } from 'node:fs/promises';
 import { basename, join, relative } from 'node:path';
 import { folderRows, type FolderFile } from '../../core/records/folder';
 import { mostBytes, tooLarge } from './files/book';
-import { IntakeError } from '../platform';
+import { configuration, IntakeError } from '../platform';
 
 /** The In-tray: a folder of this machine whose spreadsheets are read again when they are saved. Undefined where there is none. */
-export const trayFolder = (): string | undefined => process.env.HAND_STAMP_TRAY || undefined;
+export const trayFolder = (): string | undefined => configuration().HAND_STAMP_TRAY;
 
 const spreadsheet = /\.(xlsx|xlsm|xls|ods|csv|tsv|txt)$/i;
 /** Files that come and go while another is saved. */

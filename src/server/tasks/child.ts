@@ -1,12 +1,13 @@
 import { Worker } from 'node:worker_threads';
 import type { AskedWork, Told } from '../platform';
+import { configuration } from '../platform/configuration';
 import { works } from './works';
 
 /** A process for work that could take it down; see `pool.ts`. It ends with whoever started it, even in the middle of a loop. */
 
 /** Ends the process with this signal when it has taken too much memory, so that the pool can tell why. */
 const tooMuchMemory = 'SIGUSR2';
-const mostBytes = Number(process.env.HAND_STAMP_APART_MB) * 2 ** 20;
+const mostBytes = (configuration().HAND_STAMP_APART_MB ?? 1024) * 2 ** 20;
 
 // in a thread of its own, since whatever it has to end keeps the first one busy
 new Worker(

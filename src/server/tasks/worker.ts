@@ -9,6 +9,7 @@ import {
   type WorkerEvents,
 } from 'graphile-worker';
 import {
+  configuration,
   databaseUrl,
   isAway,
   lanes,
@@ -23,6 +24,7 @@ import { watchTray } from '../sources';
 import { allTasks, endTask, performTask } from './registry';
 
 /** A worker process: takes tasks from the queue until it is stopped. Start as many as there are cores, on any machine. */
+const set = configuration();
 const { db, pool } = openDatabase(databaseUrl(), 6);
 
 /**
@@ -57,7 +59,7 @@ async function perform(
 
 const list: TaskList = {};
 for (const task of allTasks().values())
-  if (task.short || !process.env.HAND_STAMP_SHORT)
+  if (task.short || !set.HAND_STAMP_SHORT)
     list[task.name] = (payload, helpers) => perform(task, payload, helpers);
 
 let done = 0;
@@ -67,7 +69,7 @@ function tidyUp(): void {
 }
 
 // a run takes a little longer so that people who work meanwhile are answered at once; what they wait for itself is not held back
-if (!process.env.HAND_STAMP_SHORT) setPriority(constants.priority.PRIORITY_BELOW_NORMAL);
+if (!set.HAND_STAMP_SHORT) setPriority(constants.priority.PRIORITY_BELOW_NORMAL);
 
 let stopping = false;
 /**
@@ -138,6 +140,6 @@ async function stop(): Promise<void> {
 process.on('uncaughtException', leave);
 process.on('SIGTERM', () => void stop());
 process.on('SIGINT', () => void stop());
-if (process.env.HAND_STAMP_WATCHES) await watchTray(db);
-if (process.env.HAND_STAMP_SHORT) lanes.tasks.warm();
+if (set.HAND_STAMP_WATCHES) await watchTray(db);
+if (set.HAND_STAMP_SHORT) lanes.tasks.warm();
 log.info('worker ready');

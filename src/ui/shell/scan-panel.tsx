@@ -13,7 +13,7 @@ import { colour, font } from '../kit/theme';
 export type ScanSource = 'camera' | 'file';
 
 /** What keeps a camera from being used, in words, and what to do instead. */
-export function cameraTrouble(error: unknown): string {
+function cameraTrouble(error: unknown): string {
   const name = error instanceof DOMException ? error.name : '';
   if (name === 'NotAllowedError' || name === 'SecurityError')
     return 'The camera is not allowed for this page. Allow it in the browser, beside the address, or choose a picture file.';

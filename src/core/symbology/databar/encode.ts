@@ -60,7 +60,7 @@ const finders = [
 ];
 
 /** Modules of widths in turn beginning with a space. */
-export function fromSpace(widths: readonly number[]): Uint8Array {
+function fromSpace(widths: readonly number[]): Uint8Array {
   const row = modulesOf(widths);
   for (let i = 0; i < row.length; i++) row[i] ^= 1;
   return row;

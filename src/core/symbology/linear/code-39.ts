@@ -17,7 +17,7 @@ export interface Code39Options {
 }
 
 /** The pairs that stand for ASCII characters outside the basic set. */
-export function fullAsciiPairs(text: string): string {
+function fullAsciiPairs(text: string): string {
   return Array.from(text, (character) => {
     const code = character.charCodeAt(0);
     if (/[0-9A-Z. -]/.test(character)) return character;

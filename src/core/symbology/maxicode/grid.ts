@@ -9,7 +9,7 @@ export const gridColumns = 30;
 
 /** Values of the grid that are no bit number. */
 export const dark = -2;
-export const light = -1;
+const light = -1;
 /** Under the finder, or outside the symbol. */
 export const nothing = -3;
 

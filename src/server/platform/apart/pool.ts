@@ -1,5 +1,6 @@
 import { fork, type ChildProcess } from 'node:child_process';
 import { join } from 'node:path';
+import { configuration } from '../configuration';
 import { IntakeError, Refusal } from '../refusal';
 import type { Input, Output, Told, WorkName } from './contract';
 
@@ -195,7 +196,7 @@ const shared = globalThis as typeof globalThis & {
 };
 
 /** Memory of one task, in MB; files of the most records that are taken stay well below it. */
-const taskMb = Number(process.env.HAND_STAMP_TASK_MB ?? 3072);
+const taskMb = configuration().HAND_STAMP_TASK_MB ?? 3072;
 
 /**
  * Processes of this process: one for tasks, one for pictures that our own people bring, one for what strangers ask for. Short work

@@ -1,5 +1,6 @@
 import { Kysely, Migrator, PostgresDialect, sql } from 'kysely';
 import pg from 'pg';
+import { configuration } from '../configuration';
 import { migrations } from './migrations';
 import { openProofKeys } from '../proof-keys';
 import type { Schema } from './schema';
@@ -13,7 +14,7 @@ openProofKeys();
 pg.types.setTypeParser(pg.types.builtins.INT8, Number);
 
 export function databaseUrl(): string {
-  const url = process.env.DATABASE_URL;
+  const url = configuration().DATABASE_URL;
   if (!url)
     throw new Error('DATABASE_URL is not set; `npm run demo` sets it to a database of its own.');
   return url;
@@ -81,12 +82,6 @@ export async function checkHealth(): Promise<void> {
 /** A column is one of many numbers: one parameter however many there are. */
 export const oneOf = (column: string, ids: readonly number[]) =>
   sql<boolean>`${sql.ref(column)} = any(${[...ids]}::bigint[])`;
-
-/** The pool behind `database()`, for the queue. */
-export function databasePool(): pg.Pool {
-  database();
-  return shared.handStampDatabase!.pool;
-}
 
 /** Brings the tables up to date. Safe to run at every start. */
 export async function migrate(db: Database): Promise<string[]> {

@@ -14,7 +14,7 @@ import { IntakeError } from '../../platform';
 import { Limits, megabytes, mostBytes, mostUnpacked } from './limits';
 import { decodeText, parseSeparated } from './text';
 
-export { mostBytes, mostColumns, mostRows } from './limits';
+export { mostBytes, mostRows } from './limits';
 
 /** A file or paste as rows of text, nothing decided yet. */
 export interface Book {

@@ -4,9 +4,9 @@ export const mostBytes = 40 * 1024 * 1024;
 export const mostUnpacked = 400 * 1024 * 1024;
 /** Records of one list; headings and what stands above them come on top. */
 export const mostRows = 200_000;
-export const mostColumns = 500;
-export const mostCells = 20_000_000;
-export const longestCell = 100_000;
+const mostColumns = 500;
+const mostCells = 20_000_000;
+const longestCell = 100_000;
 const headRoom = 52;
 
 const count = (n: number): string => n.toLocaleString('en');

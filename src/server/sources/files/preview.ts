@@ -91,7 +91,7 @@ const sums =
   /^\s*(grand )?(total|totals|sum|summe|gesamt|subtotal|somme|totale|suma|count|anzahl|average)\b/i;
 
 /** Whether the last row sums the others up instead of being one of them. */
-export function endsInSum(rows: Rows): boolean {
+function endsInSum(rows: Rows): boolean {
   const last = rows.at(-1);
   if (!last || rows.length < 3) return false;
   const first = last.find((cell) => cell.trim() !== '');

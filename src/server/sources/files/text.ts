@@ -5,7 +5,6 @@ import {
   encodingIds,
   encodingName,
   separatorIds,
-  separators,
   type EncodingId,
   type Separator,
   type TextReading,
@@ -292,4 +291,3 @@ function openedIn(text: string, separator: Separator): number {
 
 const unwrapped = (cell: string): string =>
   /^="(?:[^"]|"")*"$/.test(cell) ? cell.slice(2, -1).replaceAll('""', '"') : cell;
-export { separators };

@@ -44,7 +44,7 @@ const Drop = styled(DropZone)`
     outline: 2px solid ${colour.violet};
   }
 `;
-export const Area = styled.textarea`
+const Area = styled.textarea`
   width: 100%;
   height: 150px;
   border: 1px solid ${colour.ruleStrong};

@@ -1,6 +1,7 @@
 'use client';
 
-import { line, scaleLinear } from 'd3';
+import { scaleLinear } from 'd3-scale';
+import { line } from 'd3-shape';
 import { useRef, useState } from 'react';
 import { styled } from 'styled-components';
 import type { Stamp } from '../../../core/payload/stamp';

@@ -23,7 +23,7 @@ import { colourName, ColourEditor } from '../../editors/stamp/colour-editor';
 type Change = (element: PieceElement) => void;
 
 /** Size of a thing that has width and height. */
-export function SizePart({
+function SizePart({
   element,
   onChange,
 }: {
@@ -57,7 +57,7 @@ export function SizePart({
   );
 }
 
-export function ColourPart({
+function ColourPart({
   label,
   colour,
   onChange,

@@ -11,7 +11,7 @@ export interface Whereabouts {
   ticked: readonly number[];
 }
 
-export const firstWhereabouts: Whereabouts = {
+const firstWhereabouts: Whereabouts = {
   band: 'stamps',
   view: wholeView,
   hand: 0,
