@@ -1,3 +1,4 @@
+import { keepPrinter, listPrinters } from '../src/server/delivery';
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { firstStamp, type Stamp } from '../src/core/payload/stamp';
@@ -232,11 +233,22 @@ const lists: readonly DemoList[] = [
   { file: 'workshops.tsv', list: 'Workshops', job: 'Workshop check-in', document: plain('a4-8') },
 ];
 
+/** Printers that only seem to print, where there is none yet. */
+async function standInPrinters(db: Database): Promise<void> {
+  if ((await listPrinters(db)).length > 0) return;
+  for (const [name, dpi] of [
+    ['Stand-in for office paper', 600],
+    ['Stand-in for labels', 300],
+  ] as const)
+    await keepPrinter(db, undefined, { name, dpi, offsetX: 0, offsetY: 0, finest: null });
+}
+
 /**
  * Loads the lists of Marram Bay once; later starts leave everything as it is.
  * @param garden the connection to the garden's records database, from which the accessions then come
  */
 export async function loadDemo(db: Database, garden?: number): Promise<boolean> {
+  await standInPrinters(db);
   const done = await db
     .selectFrom('settings')
     .select('value')

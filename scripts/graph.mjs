@@ -77,7 +77,7 @@ for (const { source, dependencies } of JSON.parse(stdout).modules) {
   }
 }
 
-const [row, left, top, width] = [26, 190, 46, 1180];
+const [row, left, top, width] = [26, 190, 46, 900];
 const place = new Map();
 let y = top;
 const labels = [];

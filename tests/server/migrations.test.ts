@@ -63,3 +63,18 @@ test('stamps move from the jobs to their list; those that differ under one numbe
   // a second start changes nothing
   expect(await migrate(db)).toEqual([]);
 });
+
+test('the demo’s printers that an earlier version put into every installation go, but for those that are used', async () => {
+  const name = `m_${randomBytes(6).toString('hex')}`;
+  await sql`create database ${sql.raw(name)}`.execute(db);
+  const { db: own } = openDatabase(process.env.DATABASE_URL!.replace(/\/[^/]+$/, `/${name}`));
+  const migrator = new Migrator({ db: own, provider: { getMigrations: async () => migrations } });
+  expect((await migrator.migrateTo('0012-retention')).error).toBeUndefined();
+  const names = async () =>
+    (await own.selectFrom('printers').select('name').orderBy('id').execute()).map((p) => p.name);
+  expect(await names()).toEqual(['Stand-in for office paper', 'Stand-in for labels']);
+  await own.updateTable('printers').set({ offset_x: 2 }).where('dpi', '=', 300).execute();
+  await migrate(own);
+  expect(await names()).toEqual(['Stand-in for labels']);
+  await own.destroy();
+});

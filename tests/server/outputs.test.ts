@@ -421,6 +421,13 @@ describe('runs', () => {
 
   test('a printer’s dots and offset are in what is made for it; the stand-in shows its state; its test page reads', async () => {
     const { id } = await job();
+    await keepPrinter(t.db, undefined, {
+      name: 'Office',
+      dpi: 600,
+      offsetX: 0,
+      offsetY: 0,
+      finest: null,
+    });
     const [printer] = await listPrinters(t.db);
     await keepPrinter(t.db, printer.id, {
       name: printer.name,

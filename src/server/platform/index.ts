@@ -2,7 +2,7 @@
  * What the other modules stand on: the database and its migrations, the queue, requests and who may ask, files, sealing, what leaves the machine, processes for dangerous work, how long things are kept. Knows no list, job or run.
  */
 export type { Asked as AskedWork, Input, Output, Told, WorkName } from './apart/contract';
-export { drawnCode, type DrawnCode, redrawnPicture, warmForStrangers } from './apart/pictures';
+export { drawnCode, type DrawnCode, redrawnPicture } from './apart/pictures';
 export { lanes, WorkEnded } from './apart/pool';
 export { configuration } from './configuration';
 export {
@@ -13,7 +13,6 @@ export {
   isAway,
   oneOf,
   openDatabase,
-  warmDatabase,
 } from './db';
 export type { Intakes, KeptWithRecord, Receipts, RevisionKind } from './db/schema';
 export { deflate } from './deflate';
@@ -32,3 +31,4 @@ export { checkRoom, takeAwayTheOld } from './retention';
 export { seal, unseal } from './sealed';
 export { randomText } from './secret';
 export { askOptions, readSettings, writeSettings } from './settings';
+export { warmUp } from './warm';

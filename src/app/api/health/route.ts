@@ -1,7 +1,8 @@
 import * as contract from '@/contract';
-import { handle, checkHealth } from '@/server/platform';
+import { checkHealth, handle, warmUp } from '@/server/platform';
 
 export const GET = handle(contract.health, async () => {
+  warmUp();
   await checkHealth();
   return contract.done;
 });

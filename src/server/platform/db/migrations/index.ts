@@ -11,6 +11,7 @@ import * as freshness from './0009-freshness';
 import * as checked from './0010-checked';
 import * as sources from './0011-sources';
 import * as retention from './0012-retention';
+import * as noStandIns from './0013-no-stand-ins';
 
 /** In order of their names. A migration that has landed is never changed; add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -26,4 +27,5 @@ export const migrations: Record<string, Migration> = {
   '0010-checked': checked,
   '0011-sources': sources,
   '0012-retention': retention,
+  '0013-no-stand-ins': noStandIns,
 };
