@@ -1,0 +1,297 @@
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { runOnce } from 'graphile-worker';
+import { afterAll, beforeAll, expect, test } from 'vitest';
+import * as contract from '../../src/contract';
+import { addressOf, allRoutes, type Route } from '../../src/contract';
+import { defaultLook } from '../../src/core/look/look';
+import { seal } from '../../src/server/platform/sealed';
+import { allTasks, performTask } from '../../src/server/tasks/registry';
+import { testDatabase, type TestDatabase } from '../helpers/database';
+import { runsIn } from '../helpers/runs';
+
+/**
+ * Every handler is called once as the interface calls it, with a real database. What it answers is checked against the contract on its way
+ * out, so that an answer that differs from it is a 500 here.
+ */
+let t: TestDatabase;
+let tray: string;
+beforeAll(async () => {
+  tray = mkdtempSync(join(tmpdir(), 'tray-'));
+  writeFileSync(join(tray, 'lamps.csv'), 'No,Name\n1,Lamp\n');
+  process.env.HAND_STAMP_TRAY = tray;
+  t = await testDatabase();
+  process.env.DATABASE_URL = t.url;
+});
+afterAll(async () => {
+  rmSync(tray, { recursive: true, force: true });
+  await t.close();
+});
+const { job, run } = runsIn(() => t);
+const work = () =>
+  runOnce({
+    pgPool: t.pool,
+    taskList: Object.fromEntries(
+      [...allTasks().keys()].map((name) => [
+        name,
+        (payload: unknown) => performTask(t.db, name, payload),
+      ]),
+    ),
+  });
+
+interface Call {
+  params?: Record<string, string | number>;
+  query?: Record<string, string | number>;
+  body?: unknown;
+  bytes?: string;
+  /** What it answers with, where that is not 200. */
+  is?: number;
+}
+const asked = new Set<string>();
+
+async function call(route: Route, { params = {}, query, body, bytes, is = 200 }: Call = {}) {
+  const module = (await import(
+    /* @vite-ignore */ `../../src/app${route.path.replace(/\{(\w+)\}/g, '[$1]')}/route.ts`
+  )) as Record<string, (r: Request, c: { params: Promise<object> }) => Promise<Response>>;
+  const request = new Request(`http://localhost${addressOf(route, { params, query })}`, {
+    method: route.method,
+    body: bytes ?? (body === undefined ? undefined : JSON.stringify(body)),
+    headers: {
+      'content-type': bytes === undefined ? 'application/json' : 'application/octet-stream',
+      'x-file-name': 'sent.svg',
+    },
+  });
+  const strings = Object.fromEntries(Object.entries(params).map(([k, v]) => [k, String(v)]));
+  const response = await module[route.method](request, { params: Promise.resolve(strings) });
+  const type = response.headers.get('content-type') ?? '';
+  const text = type === 'text/event-stream' ? '' : await response.text();
+  expect([route.method, route.path, response.status, response.status === is ? '' : text]).toEqual([
+    route.method,
+    route.path,
+    is,
+    '',
+  ]);
+  if ('files' in route.answer && is === 200) expect(route.answer.files).toContain(type);
+  asked.add(`${route.method} ${route.path}`);
+  return response.status === 200 && type.includes('json')
+    ? (JSON.parse(text) as Record<string, never>)
+    : ({ response } as unknown as Record<string, never>);
+}
+
+const svg =
+  '<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"><rect width="9" height="9"/></svg>';
+
+test('jobs and what they show', async () => {
+  const { id, list } = await job(
+    ['No', 'Name'],
+    ['key', 'name'],
+    [
+      ['P-1', 'Wren'],
+      ['P-2', 'Tam'],
+    ],
+  );
+  const params = { id };
+  const view = await call(contract.viewJob, { params });
+  await call(contract.listJobs);
+  await call(contract.changeJob, { params, body: { version: view.version, name: 'Named' } });
+  const { rows } = await call(contract.jobRows, { params });
+  const [first] = rows as unknown as { id: number }[];
+  await call(contract.jobRowIds, { params, query: { q: 'Wren' } });
+  await call(contract.jumpInJob, { params, query: { to: 'longest' } });
+  const news = await call(contract.jobNews, { params });
+  await (news.response as unknown as Response).body!.cancel();
+  await call(contract.symbologyFits, { params, query: { stamp: 'stamp-1' } });
+  await call(contract.viewDoor, { params, query: { stamp: 'stamp-1' } });
+  await call(contract.askDoor, { params, body: { stamp: 'stamp-1' } });
+  await call(contract.stopAskingDoor, { params });
+  const { stamps } = view.document as { stamps: object[] };
+  await call(contract.sealedSymbols, { body: { stamp: stamps[0], records: [first.id] } });
+  await call(contract.giveAddresses, { params, body: { stamp: 'stamp-1' } });
+  const address = await call(contract.viewAddresses, {
+    params,
+    query: { stamp: 'stamp-1', record: first.id },
+  });
+  await call(contract.addressesFile, { params, query: { stamp: 'stamp-1' } });
+  await call(contract.codePicture, { params: { name: `${String(address.token)}.svg` } });
+  await call(contract.withdrawAddresses, { params, body: { stamp: 'stamp-1' } });
+  await call(contract.codePicture, { params: { name: `${String(address.token)}.svg` }, is: 410 });
+  await call(contract.proveRun, {
+    params,
+    body: { sheet: 0, run: { name: 'x', which: 'with-code' } },
+  });
+  await call(contract.quickPrint, { params, body: { stamp: 'stamp-1', records: [first.id] } });
+  const other = await call(contract.addJob, { params: { id: list }, body: { name: 'Another' } });
+  await call(contract.stepJob, { params, body: { direction: 'undo' } });
+  await call(contract.removeJob, { params: { id: Number(other.id) } });
+  await call(contract.viewJob, { params: { id: Number(other.id) }, is: 404 });
+});
+
+test('runs and what they made', async () => {
+  const { id } = await job(['No', 'Name'], ['key', 'name'], [['P-1', 'Wren']]);
+  const params = { id };
+  const made = await run(id);
+  const again = await call(contract.startRun, {
+    params,
+    body: { name: 'Second', which: 'with-code' },
+  });
+  await call(contract.listRuns, { params });
+  await call(contract.cancelRun, { params: { id: Number(again.id) } });
+  const of = { params: { id: made } };
+  const view = await call(contract.viewRun, of);
+  await call(contract.runPages, of);
+  await call(contract.runLines, { ...of, query: { page: 1 } });
+  await call(contract.runLines, of);
+  for (const as of ['csv', 'json', 'pdf'])
+    await call(contract.runReceipt, { params: { id: made }, query: { as } });
+  const files = view.files as unknown as { id: number }[];
+  await call(contract.runFile, { params: { id: files[0].id } });
+  const third = await call(contract.runAgain, of);
+  await work();
+  await call(contract.compareRuns, { ...of, query: { with: Number(third.id) } });
+  await call(contract.addPrinter, {
+    body: { name: 'Shed', dpi: 300, offsetX: 0, offsetY: 0, finest: null },
+  });
+  const { printers } = await call(contract.listPrinters);
+  const printer = { id: (printers as unknown as { id: number }[])[0].id };
+  await call(contract.changePrinter, {
+    params: printer,
+    body: { name: 'Shed', dpi: 600, offsetX: 1, offsetY: 0, finest: 3 },
+  });
+  await call(contract.sendToPrinter, { params: printer, body: { run: made } });
+  await call(contract.printerTestPage, { params: printer });
+  const sent = await call(contract.listPrinters);
+  const [job0] = (sent.printers as unknown as { jobs: { id: number }[] }[])[0].jobs;
+  await call(contract.stopPrintJob, { params: { id: job0.id } });
+  await call(contract.listLetters);
+  await call(contract.removeRun, of);
+  await call(contract.viewRun, { ...of, is: 404 });
+});
+
+test('lists, their columns, problems and revisions', async () => {
+  const { list } = await job(
+    ['No', 'Name', 'Photo'],
+    ['key', 'name', 'text'],
+    [
+      ['P-1', ' Wren', 'a.svg'],
+      ['P-2', 'Tam', 'b.svg'],
+    ],
+  );
+  const params = { id: list };
+  await call(contract.listLists);
+  await call(contract.listLookups);
+  await call(contract.renameList, { params, body: { name: 'People, anew' } });
+  const { ids } = await call(contract.addRecords, { params, body: { records: [{ c1: 'P-3' }] } });
+  const [added] = ids as unknown as number[];
+  await call(contract.editCells, {
+    params,
+    body: { edits: [{ record: added, column: 'c2', value: 'Ines' }] },
+  });
+  await call(contract.editCells, {
+    params,
+    body: { edits: [{ record: added, column: 'c2', value: 'Ada', from: 'another' }] },
+    is: 409,
+  });
+  const worked = { source: { kind: 'join', parts: [{ kind: 'column', column: 'c2' }] }, steps: [] };
+  const made = await call(contract.keepWorkedColumn, { params, body: { name: 'Again', worked } });
+  await call(contract.previewWorked, {
+    params,
+    body: { worked, id: String(made.id), record: added },
+  });
+  await call(contract.removeWorkedColumn, { params, query: { column: String(made.id) } });
+  await call(contract.changeColumn, { params, body: { does: 'rename', id: 'c3', name: 'File' } });
+  await call(contract.listProblems, { params, query: { kind: 'spaces' } });
+  await call(contract.mendProblems, { params, body: { kind: 'spaces' } });
+  const { revisions } = await call(contract.listRevisions, { params });
+  const [latest] = revisions as unknown as { number: number }[];
+  const revision = { id: list, number: latest.number };
+  await call(contract.viewRevision, { params: revision });
+  await call(contract.turnRevision, { params: revision, body: { direction: 'undo' } });
+  await call(contract.stepList, { params, body: { direction: 'undo' } });
+  await call(contract.removeRecords, { params, body: { ids: [added] } });
+  await call(contract.redrawPicture, { bytes: svg });
+  await call(contract.addListPicture, { params, bytes: svg });
+  await call(contract.listPictureNames, { params });
+  await call(contract.viewListPicture, { params, query: { name: 'sent.svg' } });
+  await call(contract.fetchListPictures, { params, body: { column: 'c3' } });
+  await call(contract.readListAgain, { params, is: 400 });
+  await call(contract.removeList, { params });
+});
+
+test('what comes in', async () => {
+  await call(contract.viewTray);
+  const sent = await call(contract.startIntake, { bytes: 'No,Name\n1,Wren\n2,Tam\n' });
+  const params = { id: Number(sent.id) };
+  await call(contract.viewIntake, { params });
+  await work();
+  await call(contract.viewIntake, { params });
+  await call(contract.readIntakeAs, {
+    params,
+    body: { encoding: 'utf-8', separator: ',' },
+  });
+  await work();
+  await call(contract.takeIntake, {
+    params,
+    body: { sheet: 0, headerRow: 0, roles: ['key', 'name'], name: 'Taken' },
+  });
+  await work();
+  const taken = await call(contract.viewIntake, { params });
+  expect(taken.state).toBe('taken');
+  const again = await call(contract.startIntake, {
+    bytes: 'No,Name\n1,Wren\n3,Ines\n',
+    query: { list: Number(taken.list_id ?? 0) || (await lastList()) },
+  });
+  await work();
+  const reread = { params: { id: Number(again.id) } };
+  await call(contract.intakeRows, reread);
+  await call(contract.sayIntakeSame, { ...reread, body: {} });
+  await work();
+  await call(contract.takeIntake, { ...reread, body: { clashes: 'here', gone: 'out' } });
+  await work();
+  const dropped = await call(contract.startIntake, { body: { kind: 'tray', name: 'lamps.csv' } });
+  await call(contract.dropIntake, { params: { id: Number(dropped.id) } });
+  await call(contract.startTypedList, { body: { name: 'Typed', purpose: 'text' } });
+  await call(contract.blankSheet, { query: { purpose: 'text', as: 'csv' } });
+});
+
+const lastList = async () =>
+  (
+    await t.db
+      .selectFrom('lists')
+      .select('id')
+      .orderBy('id', 'desc')
+      .limit(1)
+      .executeTakeFirstOrThrow()
+  ).id;
+
+test('what holds for all', async () => {
+  await call(contract.health);
+  await call(contract.viewSettings);
+  await call(contract.changeSettings, { body: { doorPrivate: true } });
+  const kept = await call(contract.keep, {
+    body: { kind: 'look', name: 'Plain', document: defaultLook },
+  });
+  await call(contract.listKept, { query: { kind: 'look' } });
+  await call(contract.forgetKept, { params: { id: Number(kept.id) } });
+  await call(contract.typeface, { params: { key: 'noto' } });
+  // our own server may not be read, so a connection is refused, and one that is there is put there by hand
+  const { hostname, port, username, password } = new URL(t.url);
+  const own = { name: 'Own', host: hostname, database: 'postgres', username };
+  await call(contract.keepConnection, {
+    body: { ...own, port: Number(port), password, tls: 'no' },
+    is: 400,
+  });
+  const { id } = await t.db
+    .insertInto('connections')
+    .values({ ...own, port: Number(port), password: seal(password), tls: 'no', created_by: 'test' })
+    .returning('id')
+    .executeTakeFirstOrThrow();
+  await call(contract.listConnections);
+  await call(contract.listTables, { params: { id }, is: 400 });
+  await call(contract.forgetConnection, { params: { id } });
+});
+
+test('every route was called', () => {
+  const declared = allRoutes.map(([, route]) => `${route.method} ${route.path}`);
+  expect([...asked].sort()).toEqual([...declared].sort());
+});
