@@ -48,8 +48,7 @@ export type ScannedImage =
 /** What the independent reader made of a picture; null when it found no code that reads. */
 export type ScanReport = { symbology: string; text: string; identifier: string } | null;
 
-const codeFileKinds = ['svg', 'png', 'jpeg', 'pdf', 'eps'] as const;
-export type CodeFileKind = (typeof codeFileKinds)[number];
+export type CodeFileKind = 'svg' | 'png' | 'jpeg' | 'pdf' | 'eps';
 
 export type WorkerRequest = { id: number } & (
   | { kind: 'code'; stamp: Stamp; values: Values }

@@ -5,8 +5,7 @@ import type { Look } from './look';
 import { findersOf } from './shapes';
 
 /** The parts of a code that one would point at to change them. */
-const lookParts = ['surround', 'modules', 'finder', 'middle', 'text'] as const;
-export type LookPart = (typeof lookParts)[number];
+export type LookPart = 'surround' | 'modules' | 'finder' | 'middle' | 'text';
 
 /** Where a part lies in the finished, turned code, in modules from its top left. */
 export interface LookArea {

@@ -56,7 +56,6 @@ export const sheetChoicesSchema = z.object({
 export type SheetChoices = z.infer<typeof sheetChoicesSchema>;
 
 /** What is doubtful about a cell although its text does not show it: known only while the file was read, and kept with the record. */
-const doubtKinds = ['rounded', 'no-result'] as const;
-export type Doubt = (typeof doubtKinds)[number];
+export type Doubt = 'rounded' | 'no-result';
 /** Doubts of a record's cells by column id, each with the value it is about: of another value it says nothing. */
 export type Doubts = Readonly<Record<string, { kind: Doubt; of: string }>>;

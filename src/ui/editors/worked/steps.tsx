@@ -209,7 +209,9 @@ export function StepEditor({
       );
     case 'lookup':
       return <LookupEditor step={step} onChange={onChange} />;
-    default:
+    case 'digits':
+    case 'percent':
+    case 'check-digit':
       return <Small>{stepKinds.find((k) => k.kind === step.kind)!.about}</Small>;
   }
 }
