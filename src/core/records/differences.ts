@@ -1,3 +1,4 @@
+import { counted } from '../base/words';
 import type { Values } from './columns';
 
 /** A record as it is kept: its values, and for cells changed by hand what the source had said when it was last read. */
@@ -82,7 +83,7 @@ export function differences(
   const notes: string[] = [];
   if (unkeyed > 0 || (key !== undefined && blank > 0))
     notes.push(
-      `${Math.max(unkeyed, blank)} ${Math.max(unkeyed, blank) === 1 ? 'row has' : 'rows have'} a blank key; such rows are paired in their order.`,
+      `${counted(Math.max(unkeyed, blank), 'row has', 'rows have')} a blank key; such rows are paired in their order.`,
     );
   return { list, notes, unchanged };
 }

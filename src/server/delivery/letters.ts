@@ -1,7 +1,5 @@
+import { counted } from '../../core/base/words';
 import type { Database } from '../platform';
-
-const count = (n: number, one: string, many: string): string =>
-  `${n.toLocaleString('en')} ${n === 1 ? one : many}`;
 
 /** Puts a notice into the Out-tray: a run is done, with what it came to. */
 export async function writeLetter(db: Database, runId: number): Promise<void> {
@@ -11,14 +9,14 @@ export async function writeLetter(db: Database, runId: number): Promise<void> {
     .where('id', '=', runId)
     .executeTakeFirstOrThrow();
   const lines = [
-    `${count(run.pieces, 'piece', 'pieces')}${run.sheets ? ` on ${count(run.sheets, 'sheet', 'sheets')}` : ''}.`,
+    `${counted(run.pieces, 'piece', 'pieces')}${run.sheets ? ` on ${counted(run.sheets, 'sheet', 'sheets')}` : ''}.`,
     run.codes_failed > 0
-      ? `${count(run.codes_failed, 'code does', 'codes do')} not read; ${run.codes_read.toLocaleString('en')} read back.`
+      ? `${counted(run.codes_failed, 'code does', 'codes do')} not read; ${run.codes_read.toLocaleString('en')} read back.`
       : run.codes > 0
-        ? `All ${count(run.codes, 'code', 'codes')} read back.`
+        ? `All ${counted(run.codes, 'code', 'codes')} read back.`
         : '',
     run.left_out.length > 0
-      ? `${count(run.left_out.length, 'record was', 'records were')} left out.`
+      ? `${counted(run.left_out.length, 'record was', 'records were')} left out.`
       : '',
   ];
   await db

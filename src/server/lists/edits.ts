@@ -10,8 +10,7 @@ import { maskedValues } from '../access';
 import { revise, takeOut, type Step } from './revisions';
 import { writeRecords, type RecordToWrite } from './working';
 
-const describe = (cells: number): string =>
-  cells === 1 ? '1 cell changed' : `${cells.toLocaleString('en')} cells changed`;
+const describe = (cells: number): string => `${counted(cells, 'cell')} changed`;
 const records = (n: number): string => `${counted(n, 'record')}`;
 
 /** Changes cells, all in one revision that can be undone. Returns how many were changed. */

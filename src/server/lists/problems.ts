@@ -1,3 +1,4 @@
+import { counted } from '../../core/base/words';
 import { sql } from 'kysely';
 import { dots } from '../../core/records/sealed';
 import { keyColumn, nameColumn, secretsOf } from '../../core/records/columns';
@@ -127,6 +128,6 @@ export async function mend(
   const words = problemWords[kind];
   return editCells(db, listId, edits, actor, {
     kind: 'mend',
-    note: `${edits.length.toLocaleString('en')} ${edits.length === 1 ? words.one : words.many} mended`,
+    note: `${counted(edits.length, words.one, words.many)} mended`,
   });
 }

@@ -1,5 +1,6 @@
 'use client';
 
+import { counted } from '../../../core/base/words';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useRef, type ReactNode } from 'react';
 import { styled } from 'styled-components';
@@ -372,7 +373,7 @@ function bandCount(band: Band, { job }: ReturnType<typeof useJob>): string {
   if (band === 'records')
     return n.records ? `${n.records.toLocaleString('en')} to look at` : 'all in order';
   if (band === 'stamps') {
-    const stamps = document.stamps.length === 1 ? '1 stamp' : `${document.stamps.length} stamps`;
+    const stamps = counted(document.stamps.length, 'stamp');
     const fits = counts.all - n.stampsOut - n.stamps;
     return n.stamps + n.stampsOut === 0
       ? `${stamps} · all fit`

@@ -1,7 +1,7 @@
 'use client';
 import * as contract from '../../../contract';
 
-import { plural } from '../../../core/base/words';
+import { counted, plural } from '../../../core/base/words';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
@@ -170,7 +170,7 @@ function ListEditor({ list, close }: { list: ListSummary; close: () => void }) {
       <div style={{ borderTop: `1px solid ${colour.rule}`, paddingTop: 9 }}>
         <ThrowAway
           what="this list"
-          says={`Its ${list.records === 1 ? '1 record goes' : `${list.records.toLocaleString('en')} records go`}${jobs.length ? `, and with them ${plural(jobs.length, 'the job')} ${jobs.join(', ')} with their runs and files` : ''}. This cannot be undone.`}
+          says={`Its ${counted(list.records, 'record goes', 'records go')}${jobs.length ? `, and with them ${plural(jobs.length, 'the job')} ${jobs.join(', ')} with their runs and files` : ''}. This cannot be undone.`}
           onThrow={() => ask(contract.removeList, { params: { id: list.id } }).then(done)}
         />
       </div>

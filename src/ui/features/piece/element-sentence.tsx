@@ -1,5 +1,6 @@
 'use client';
 
+import { counted } from '../../../core/base/words';
 import type { ReactNode } from 'react';
 import { styled } from 'styled-components';
 import { fontCatalogue, fontKeys } from '../../../core/artwork/fonts';
@@ -187,7 +188,7 @@ function TextSentence(props: Props<TextElement>) {
           />
         }
       >
-        {element.lines === 1 ? '1 line' : `${element.lines} lines`}
+        {counted(element.lines, 'line')}
       </Part>{' '}
       of{' '}
       <Part

@@ -1,4 +1,6 @@
 'use client';
+
+import { counted } from '../../../core/base/words';
 import * as contract from '../../../contract';
 
 import { useState } from 'react';
@@ -148,7 +150,7 @@ export function HiddenColumns() {
         choices={hidden.map((c) => ({ id: c.id, name: c.name }))}
         onChange={(id) => change({ does: 'hide', id, hidden: false })}
       >
-        {hidden.length === 1 ? '1 column hidden' : `${hidden.length} columns hidden`}
+        {counted(hidden.length, 'column')} hidden
       </ChoicePart>
     </>
   );

@@ -1,4 +1,6 @@
 'use client';
+
+import { plural } from '../../../core/base/words';
 import * as contract from '../../../contract';
 
 import { useQuery } from '@tanstack/react-query';
@@ -34,7 +36,7 @@ export function ProblemsLine() {
             editor={(close) => <ProblemEditor kind={kind} close={close} />}
           >
             {records.toLocaleString('en')}{' '}
-            {records === 1 ? problemWords[kind].one : problemWords[kind].many}
+            {plural(records, problemWords[kind].one, problemWords[kind].many)}
           </Part>
         </span>
       ))}

@@ -1,4 +1,6 @@
 'use client';
+
+import { counted } from '../../../core/base/words';
 import * as contract from '../../../contract';
 
 import { useQuery } from '@tanstack/react-query';
@@ -79,7 +81,7 @@ export function RevisionsPart() {
           fontSize: 'inherit',
         }}
       >
-        {count === 1 ? '1 revision' : `${count.toLocaleString('en')} revisions`}
+        {counted(count, 'revision')}
       </PlainButton>
       <Veil isOpen={open} onOpenChange={setOpen} isDismissable>
         <Card>

@@ -1,4 +1,6 @@
 'use client';
+
+import { counted } from '../../../core/base/words';
 import * as contract from '../../../contract';
 
 import { useMutation, useQueryClient } from '@tanstack/react-query';
@@ -111,9 +113,6 @@ export function RunHistory({ runs, loading }: { runs: readonly RunView[]; loadin
   );
 }
 
-const count = (n: number, one: string, many: string): string =>
-  `${n.toLocaleString('en')} ${n === 1 ? one : many}`;
-
 function RunEntry({ run, others }: { run: RunView; others: readonly RunView[] }) {
   const client = useQueryClient();
   const { jump, openBand } = useJob();
@@ -128,8 +127,8 @@ function RunEntry({ run, others }: { run: RunView; others: readonly RunView[] })
     <Entry aria-label={`Run ${run.name}`}>
       <h3>{run.name}</h3>
       <Small suppressHydrationWarning style={{ paddingRight: 62 }}>
-        {when(run.created)} · {count(run.pieces, 'piece', 'pieces')}
-        {run.sheets > 0 ? ` on ${count(run.sheets, 'sheet', 'sheets')}` : `, ${run.makes}`}
+        {when(run.created)} · {counted(run.pieces, 'piece', 'pieces')}
+        {run.sheets > 0 ? ` on ${counted(run.sheets, 'sheet', 'sheets')}` : `, ${run.makes}`}
         {run.again !== null && ', printed again'}
       </Small>
       {going && (
@@ -149,7 +148,7 @@ function RunEntry({ run, others }: { run: RunView; others: readonly RunView[] })
       )}
       {run.state === 'cancelled' && (
         <p className="state">
-          <Mark name="out" /> Stopped after {count(run.made, 'piece', 'pieces')}; no files were
+          <Mark name="out" /> Stopped after {counted(run.made, 'piece', 'pieces')}; no files were
           made.
         </p>
       )}
@@ -167,7 +166,7 @@ function RunEntry({ run, others }: { run: RunView; others: readonly RunView[] })
       {run.state === 'done' && run.failed === 0 && (
         <>
           <p className="state">
-            <Mark name="ready" /> all {count(run.codes, 'code', 'codes')} read back
+            <Mark name="ready" /> all {counted(run.codes, 'code', 'codes')} read back
           </p>
           <ReadStamp codes={run.codes} />
         </>
@@ -175,7 +174,7 @@ function RunEntry({ run, others }: { run: RunView; others: readonly RunView[] })
       {run.state === 'done' && run.failed > 0 && (
         <>
           <p className="state" style={{ color: colour.failed, fontWeight: 700 }}>
-            <Mark name="failed" /> {count(run.failed, 'code does', 'codes do')} not read;{' '}
+            <Mark name="failed" /> {counted(run.failed, 'code does', 'codes do')} not read;{' '}
             {run.read.toLocaleString('en')} read back
           </p>
           <ul style={{ fontSize: 13 }}>
@@ -206,7 +205,7 @@ function RunEntry({ run, others }: { run: RunView; others: readonly RunView[] })
       {run.state === 'done' && <RunTools run={run} others={others} csv={receipt} />}
       {run.leftOut.length > 0 && (
         <details>
-          <summary>{count(run.leftOut.length, 'record', 'records')} left out</summary>
+          <summary>{counted(run.leftOut.length, 'record', 'records')} left out</summary>
           <ul>
             {run.leftOut.map((row, i) => (
               <li key={i}>
