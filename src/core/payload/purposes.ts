@@ -43,6 +43,9 @@ const percent = (text: string): string =>
 /** Backslashes before what vCard and iCalendar take for separators (RFC 6350, RFC 5545). */
 const escaped = (text: string): string => text.replace(/[\\;,]/g, '\\$&').replace(/\r?\n/g, '\\n');
 
+/** The same for a value that has no parts in vCard 4.0, where a semicolon stands as it is (TEXT-CHAR of RFC 6350). */
+const escapedWhole = (text: string): string => escaped(text).replaceAll('\\;', ';');
+
 /** The first fields that hold anything, as `name:value` lines. */
 const lines = (rows: readonly (readonly [name: string, value: string])[]): string =>
   rows
@@ -53,19 +56,20 @@ const lines = (rows: readonly (readonly [name: string, value: string])[]): strin
 /** vCard 3.0 (RFC 2426) or 4.0 (RFC 6350). */
 function contact(f: Readonly<Record<string, string>>): string {
   const four = f.version === '4.0';
+  const whole = (text = '') => (four ? escapedWhole(text) : escaped(text));
   const full = [f.given, f.family].filter(Boolean).join(' ') || f.organisation;
   return `${lines([
     ['BEGIN', 'VCARD'],
     ['VERSION', four ? '4.0' : '3.0'],
     ['N', [f.family, f.given, '', '', ''].map((part) => escaped(part ?? '')).join(';')],
-    ['FN', escaped(full ?? '')],
+    ['FN', whole(full)],
     ['ORG', escaped(f.organisation ?? '')],
-    ['TITLE', escaped(f.title ?? '')],
+    ['TITLE', whole(f.title)],
     [
       four ? 'TEL;VALUE=uri' : 'TEL;TYPE=CELL',
       f.phone ? (four ? 'tel:' : '') + phoneNumber(f.phone, f.dial) : '',
     ],
-    [four ? 'EMAIL' : 'EMAIL;TYPE=INTERNET', escaped(f.mail ?? '')],
+    [four ? 'EMAIL' : 'EMAIL;TYPE=INTERNET', whole(f.mail)],
     ['URL', f.page ? writtenAddress(f.page) : ''],
     [
       'ADR',
@@ -73,7 +77,7 @@ function contact(f: Readonly<Record<string, string>>): string {
         .map((part) => escaped(part ?? ''))
         .join(';'),
     ],
-    ['NOTE', escaped(f.note ?? '')],
+    ['NOTE', whole(f.note)],
   ])}\r\nEND:VCARD`;
 }
 

@@ -202,9 +202,12 @@ function cardFields(text: string, names: Readonly<Record<string, string>>) {
       const [, name, raw] = /^([A-Z-]+)(?:;[^:]*)?:(.*)$/i.exec(line) ?? [];
       const called = name && names[name.toUpperCase()];
       if (!called) return [];
-      const parts = raw
-        .split(/(?<!\\);/)
-        .map((part) => part.replace(/\\n/gi, '\n').replace(/\\(.)/g, '$1'));
+      // only these have parts; elsewhere a semicolon is one
+      const parts = (
+        /^(N|ADR|ORG)$/i.test(name)
+          ? [...raw.matchAll(/((?:\\.|[^\\;])*)(?:;|$)/g)].map((part) => part[1])
+          : [raw]
+      ).map((part) => part.replace(/\\(.)/g, (_, c: string) => (/n/i.test(c) ? '\n' : c)));
       const value = parts.filter(Boolean).join(', ').replace(/^tel:/, '');
       if (name.toUpperCase() === 'DTEND' && /^\d{8}$/.test(value))
         return [['last day', lastDay(value)]];
