@@ -1,6 +1,5 @@
-import { blockOfModule as dataMatrixBlocks } from '../symbology/data-matrix/blocks';
-import { blockOfModule as qrBlocks } from '../symbology/qr/blocks';
-import type { CodeSymbol } from '../symbology/types';
+import { symbologies } from '../symbology';
+import type { BlockMap, CodeSymbol } from '../symbology/types';
 import type { Look } from './look';
 import type { LookWarning } from './warnings';
 
@@ -45,23 +44,9 @@ export function clearedArea(
   };
 }
 
-/** Which codeword each module belongs to, and how much each block of codewords survives. */
-export interface BlockMap {
-  /** Codeword of each module, or -1 for patterns that carry no data. */
-  codewordOf: Int32Array;
-  /** Block of each codeword. */
-  blockOf: Int32Array;
-  /** Wrong codewords that each block can mend. */
-  capacity: number;
-}
-
 /** The real layout of codewords of the symbologies for which a logo makes sense. */
-export function blockMap(symbol: CodeSymbol): BlockMap | undefined {
-  if (symbol.symbology === 'qr' || symbol.symbology === 'gs1-qr') return qrBlocks(symbol);
-  if (symbol.symbology === 'data-matrix' || symbol.symbology === 'gs1-data-matrix')
-    return dataMatrixBlocks(symbol);
-  return undefined;
-}
+export const blockMap = (symbol: CodeSymbol): BlockMap | undefined =>
+  symbologies[symbol.symbology].blocks?.(symbol);
 
 export interface Damage {
   /** Codewords lost in the block that loses most, and how many it can mend. */

@@ -1,6 +1,6 @@
 import { circlePath, polygonPath, rectPath, roundedPath, type Path } from '../drawing/path';
 import { symbolRects } from '../drawing/drawing';
-import { sizeOf } from '../symbology/data-matrix/sizes';
+import { symbologies } from '../symbology';
 import type { CodeSymbol } from '../symbology/types';
 
 /** Shapes of modules. Ours: a seed is a disc, a pebble rounds what is not joined, reeds stand, tides lie, gems are diamonds. */
@@ -11,38 +11,17 @@ export type ModuleShape = (typeof moduleShapes)[number];
 export const finderShapes = ['square', 'pebble', 'ring', 'leaf'] as const;
 export type FinderShape = (typeof finderShapes)[number];
 
-/** Symbologies whose modules may have another shape; bars must stay bars, and readers want the squares of rMQR. */
-export const takesShapes = (symbol: CodeSymbol): boolean =>
-  !symbol.rowHeights && !symbol.hexagons && symbol.symbology !== 'rmqr';
+/** Whether the modules of a symbol may have another shape. */
+export const takesShapes = ({ symbology }: CodeSymbol): boolean =>
+  symbologies[symbology].shaped ?? false;
 
 /** Top left corners of the 7 × 7 finders of the QR family; none in other symbologies. */
-export function findersOf({
-  symbology,
-  columns,
-  rows,
-}: CodeSymbol): [row: number, column: number][] {
-  if (symbology === 'qr' || symbology === 'gs1-qr')
-    return [
-      [0, 0],
-      [0, columns - 7],
-      [rows - 7, 0],
-    ];
-  return symbology === 'micro-qr' ? [[0, 0]] : [];
-}
+export const findersOf = (symbol: CodeSymbol): [row: number, column: number][] =>
+  symbologies[symbol.symbology].finders?.(symbol) ?? [];
 
 /** Whether a module belongs to a pattern by which a reader finds the symbol, so that it keeps its full square. */
-function isGuide(symbol: CodeSymbol, r: number, c: number): boolean {
-  const { symbology, columns, rows } = symbol;
-  if (symbology === 'data-matrix' || symbology === 'gs1-data-matrix') {
-    const { down, across } = sizeOf(symbol);
-    const [y, x] = [r % (rows / down), c % (columns / across)];
-    return y === 0 || x === 0 || y === rows / down - 1 || x === columns / across - 1;
-  }
-  return (
-    symbology === 'aztec' &&
-    Math.max(Math.abs(r - (rows - 1) / 2), Math.abs(c - (columns - 1) / 2)) <= 7
-  );
-}
+const isGuide = (symbol: CodeSymbol, r: number, c: number): boolean =>
+  symbologies[symbol.symbology].isGuide?.(symbol, r, c) ?? false;
 
 function finderPath(shape: FinderShape, r: number, c: number): number[] {
   if (shape === 'ring')

@@ -1,3 +1,4 @@
+import { symbologies } from '../symbology';
 import { sha256 } from '@noble/hashes/sha2';
 import { EncodeError, type SymbologyId } from '../symbology/types';
 import { writtenAddress } from './address';
@@ -172,9 +173,6 @@ function place(f: Readonly<Record<string, string>>): string {
   return `geo:${latitude},${longitude}${f.label ? `?q=${latitude},${longitude}(${percent(f.label)})` : ''}`;
 }
 
-/** Symbologies that carry element strings, which without an identifier at their beginning would be taken for others. */
-const elementCarriers = new Set<SymbologyId>(['gs1-128', 'gs1-data-matrix', 'gs1-qr']);
-
 function product(f: Readonly<Record<string, string>>, symbology?: SymbologyId): string {
   const elements: Gs1Element[] = [];
   for (const [ai, value] of [
@@ -188,7 +186,7 @@ function product(f: Readonly<Record<string, string>>, symbology?: SymbologyId): 
   const inElements =
     f.form === 'elements' ||
     elements.length > 1 ||
-    (symbology !== undefined && elementCarriers.has(symbology));
+    (symbology !== undefined && symbologies[symbology].elements === true);
   return inElements ? bracketed(elements) : f.gtin;
 }
 

@@ -14,6 +14,7 @@ import {
   type EncodeOptions,
   type Fit,
   type SymbologyId,
+  usualSymbology,
 } from '../symbology';
 import { databarForms } from '../symbology/databar/encode';
 import { landed, landingAfter, type Spaces } from '../base/landing';
@@ -102,7 +103,7 @@ export function firstStamp(columns: readonly Column[]): Stamp {
     name: column?.name ?? 'Code',
     does: address ? 'page' : 'text',
     parts: column ? [{ kind: 'column', column: column.id }] : [],
-    symbology: 'qr',
+    symbology: usualSymbology,
     level: 'M',
     look: {
       sizeMm: 24,
@@ -216,23 +217,11 @@ export const encodeOptionsOf = (stamp: Stamp): EncodeOptions => ({
   ...stamp.options,
 });
 
-/** The GS1 symbology beside each that would carry elements as mere text. */
-const gs1Beside: Partial<Record<SymbologyId, SymbologyId>> = {
-  qr: 'gs1-qr',
-  'micro-qr': 'gs1-qr',
-  rmqr: 'gs1-qr',
-  'data-matrix': 'gs1-data-matrix',
-  aztec: 'gs1-qr',
-  pdf417: 'gs1-data-matrix',
-  maxicode: 'gs1-data-matrix',
-  'code-128': 'gs1-128',
-  'code-39': 'gs1-128',
-  'code-93': 'gs1-128',
-};
-
 /** The symbology in which a product with its identifiers is understood, where that of the stamp is not one. */
 const carrierFor = (stamp: Stamp, payload: string): SymbologyId | undefined =>
-  stamp.does === 'product' && payload.startsWith('(') ? gs1Beside[stamp.symbology] : undefined;
+  stamp.does === 'product' && payload.startsWith('(')
+    ? symbologies[stamp.symbology].gs1
+    : undefined;
 
 /** Whether the stamp's symbology can carry a payload of it so that it is understood. */
 export function stampFit(stamp: Stamp, payload: string): Fit {

@@ -1,14 +1,6 @@
 import { layoutOf, measure } from '../look/layout';
 import { defaultLook, type Look } from '../look/look';
-import {
-  encode,
-  EncodeError,
-  explainFit,
-  qrLevels,
-  symbologies,
-  symbologyIds,
-  type SymbologyId,
-} from '../symbology';
+import { encode, EncodeError, explainFit, qrLevels, symbologies, symbologyIds } from '../symbology';
 import { encodeOptionsOf, type Stamp } from './stamp';
 
 /** A stamp that differs in one respect, to be seen beside others on the same payload. */
@@ -18,7 +10,6 @@ export interface Variant {
 }
 
 /** Symbologies that know the four levels of error correction. */
-const levelled = new Set<SymbologyId>(['qr', 'micro-qr', 'rmqr', 'gs1-qr']);
 
 const levelNames: Record<Stamp['level'], string> = {
   L: 'little spare',
@@ -66,7 +57,7 @@ function alike(
 
 /** The four levels of error correction on one payload; none where the symbology has no levels or too little room. */
 export function levelVariants(stamp: Stamp, payload: string, equal: Equal): Variant[] {
-  if (!levelled.has(stamp.symbology)) return [];
+  if (!symbologies[stamp.symbology].levels) return [];
   const all = qrLevels.map((level) => ({
     name: `${levelNames[level]} (level ${level})`,
     stamp: { ...stamp, level },

@@ -1,3 +1,7 @@
+import { blockOfModule as dataMatrixBlocks } from './data-matrix/blocks';
+import { isFinderModule } from './data-matrix/sizes';
+import { blockOfModule as qrBlocks } from './qr/blocks';
+import type { BlockMap } from './types';
 import {
   encodeDatabar,
   expectedDatabarRead,
@@ -71,7 +75,38 @@ export interface Symbology {
   expectedRead(symbol: CodeSymbol, options: EncodeOptions): ExpectedRead;
   /** The independent reader's names of the format. */
   readerFormats: readonly ReaderFormat[];
+  /** Its level of error correction can be chosen. */
+  levels?: boolean;
+  /** Its modules may have another shape; bars must stay bars, and readers want the squares of some. */
+  shaped?: boolean;
+  /** Top left corners of its 7 × 7 finders, whose shape may be another one. */
+  finders?(symbol: CodeSymbol): [row: number, column: number][];
+  /** Whether a module belongs to a pattern by which a reader finds the symbol, so that it keeps its full square. */
+  isGuide?(symbol: CodeSymbol, row: number, column: number): boolean;
+  /** The real layout of codewords, where a logo makes sense. */
+  blocks?(symbol: CodeSymbol): BlockMap;
+  /** The GS1 symbology beside it, in which elements are understood that it would carry as mere text. */
+  gs1?: SymbologyId;
+  /** Carries element strings, and would take what does not begin with an identifier for others. */
+  elements?: boolean;
 }
+
+/** What the QR code and its GS1 form have in common, and the same of Data Matrix. */
+const qrTraits = {
+  levels: true,
+  shaped: true,
+  finders: ({ rows, columns }: CodeSymbol): [number, number][] => [
+    [0, 0],
+    [0, columns - 7],
+    [rows - 7, 0],
+  ],
+  blocks: qrBlocks,
+};
+const dataMatrixTraits = {
+  shaped: true,
+  isGuide: isFinderModule,
+  blocks: dataMatrixBlocks,
+};
 
 export type ReaderFormat =
   | 'QRCode'
@@ -133,6 +168,8 @@ const linear = (
 const entries: readonly Symbology[] = [
   {
     id: 'qr',
+    ...qrTraits,
+    gs1: 'gs1-qr',
     name: 'QR code',
     readerFormats: ['QRCode'],
     linear: false,
@@ -144,6 +181,8 @@ const entries: readonly Symbology[] = [
   },
   {
     id: 'data-matrix',
+    ...dataMatrixTraits,
+    gs1: 'gs1-data-matrix',
     name: 'Data Matrix',
     readerFormats: ['DataMatrix'],
     linear: false,
@@ -155,6 +194,10 @@ const entries: readonly Symbology[] = [
   },
   {
     id: 'aztec',
+    shaped: true,
+    isGuide: ({ rows, columns }, row, column) =>
+      Math.max(Math.abs(row - (rows - 1) / 2), Math.abs(column - (columns - 1) / 2)) <= 7,
+    gs1: 'gs1-qr',
     name: 'Aztec code',
     readerFormats: ['Aztec'],
     linear: false,
@@ -164,31 +207,40 @@ const entries: readonly Symbology[] = [
     about:
       'A square that needs no margin: tickets on phones and on paper. Read by scanners that take pictures and by many phones, not by all.',
   },
-  linear(
-    'code-128',
-    'Code 128',
-    'Code128',
-    'Bars for any letters, digits and signs: numbers on badges, shelves and parcels. Read by every hand-held scanner.',
-    encodeCode128,
-    (p) => void checkCode128(p),
-  ),
-  linear(
-    'code-39',
-    'Code 39',
-    'Code39Std',
-    'Bars for capitals and digits; wide and old, and read by the oldest scanners. Code 128 is shorter.',
-    encodeCode39,
-    (p, o) => void checkCode39(p, o),
-    (symbol) => ({ format: 'Code39Std', text: String(symbol.facts.said) }),
-  ),
-  linear(
-    'code-93',
-    'Code 93',
-    'Code93',
-    'Bars for capitals and digits with two check characters; shorter than Code 39.',
-    encodeCode93,
-    (p) => void checkCode93(p),
-  ),
+  {
+    ...linear(
+      'code-128',
+      'Code 128',
+      'Code128',
+      'Bars for any letters, digits and signs: numbers on badges, shelves and parcels. Read by every hand-held scanner.',
+      encodeCode128,
+      (p) => void checkCode128(p),
+    ),
+    gs1: 'gs1-128',
+  },
+  {
+    ...linear(
+      'code-39',
+      'Code 39',
+      'Code39Std',
+      'Bars for capitals and digits; wide and old, and read by the oldest scanners. Code 128 is shorter.',
+      encodeCode39,
+      (p, o) => void checkCode39(p, o),
+      (symbol) => ({ format: 'Code39Std', text: String(symbol.facts.said) }),
+    ),
+    gs1: 'gs1-128',
+  },
+  {
+    ...linear(
+      'code-93',
+      'Code 93',
+      'Code93',
+      'Bars for capitals and digits with two check characters; shorter than Code 39.',
+      encodeCode93,
+      (p) => void checkCode93(p),
+    ),
+    gs1: 'gs1-128',
+  },
   linear(
     'codabar',
     'Codabar',
@@ -252,6 +304,10 @@ const entries: readonly Symbology[] = [
   ),
   {
     id: 'micro-qr',
+    levels: true,
+    shaped: true,
+    finders: () => [[0, 0]],
+    gs1: 'gs1-qr',
     name: 'Micro QR code',
     readerFormats: ['MicroQRCode'],
     linear: false,
@@ -263,6 +319,8 @@ const entries: readonly Symbology[] = [
   },
   {
     id: 'rmqr',
+    levels: true,
+    gs1: 'gs1-qr',
     name: 'rMQR code',
     readerFormats: ['RMQRCode'],
     linear: false,
@@ -277,6 +335,7 @@ const entries: readonly Symbology[] = [
   },
   {
     id: 'pdf417',
+    gs1: 'gs1-data-matrix',
     name: 'PDF417',
     readerFormats: ['PDF417', 'CompactPDF417'],
     linear: false,
@@ -288,6 +347,7 @@ const entries: readonly Symbology[] = [
   },
   {
     id: 'maxicode',
+    gs1: 'gs1-data-matrix',
     name: 'MaxiCode',
     readerFormats: ['MaxiCode'],
     linear: false,
@@ -297,15 +357,18 @@ const entries: readonly Symbology[] = [
     about:
       'Hexagons round three rings, always about 28 by 27 mm, for sorting parcels at speed. Read by carriers’ scanners, not by phones.',
   },
-  linear(
-    'gs1-128',
-    'GS1-128',
-    'Code128',
-    'Bars for product numbers with lots, dates and weights, on cartons and pallets. Read by every hand-held scanner.',
-    encodeGs1128,
-    (p) => void checkGs1128(p),
-    expectedGs1Read('Code128', ']C1'),
-  ),
+  {
+    ...linear(
+      'gs1-128',
+      'GS1-128',
+      'Code128',
+      'Bars for product numbers with lots, dates and weights, on cartons and pallets. Read by every hand-held scanner.',
+      encodeGs1128,
+      (p) => void checkGs1128(p),
+      expectedGs1Read('Code128', ']C1'),
+    ),
+    elements: true,
+  },
   {
     id: 'gs1-databar',
     name: 'GS1 DataBar',
@@ -319,6 +382,8 @@ const entries: readonly Symbology[] = [
   },
   {
     id: 'gs1-data-matrix',
+    ...dataMatrixTraits,
+    elements: true,
     name: 'GS1 Data Matrix',
     readerFormats: ['DataMatrix'],
     linear: false,
@@ -330,6 +395,8 @@ const entries: readonly Symbology[] = [
   },
   {
     id: 'gs1-qr',
+    ...qrTraits,
+    elements: true,
     name: 'GS1 QR code',
     readerFormats: ['QRCode'],
     linear: false,
@@ -345,6 +412,9 @@ export const symbologies = Object.fromEntries(entries.map((entry) => [entry.id, 
   SymbologyId,
   Symbology
 >;
+/** What a code is made in unless something else is chosen: every phone reads it. */
+export const usualSymbology: SymbologyId = 'qr';
+
 for (const id of symbologyIds)
   if (!symbologies[id]) throw new Error(`symbology ${id} has no entry`);
 

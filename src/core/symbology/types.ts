@@ -35,6 +35,16 @@ export interface QuietZone {
   left: number;
 }
 
+/** Which codeword each module belongs to, and how much each block of codewords survives. */
+export interface BlockMap {
+  /** Codeword of each module, or -1 for patterns that carry no data. */
+  codewordOf: Int32Array;
+  /** Block of each codeword. */
+  blockOf: Int32Array;
+  /** Wrong codewords that each block can mend. */
+  capacity: number;
+}
+
 /** What a symbol turned out to be: version, level, mask and the like, for people and for tests. */
 export type SymbolFacts = Readonly<Record<string, string | number | boolean>>;
 

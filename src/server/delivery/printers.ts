@@ -3,7 +3,7 @@ import type { z } from 'zod';
 import type { DrawItem } from '../../core/drawing/drawing';
 import { assemblePdf, pageContent, type GlyphUse } from '../../core/artwork/pdf';
 import { fitText } from '../../core/piece/text';
-import { encode } from '../../core/symbology';
+import { encode, usualSymbology } from '../../core/symbology';
 import type { printerSchema } from '../../contract';
 import { type PrinterView, type PrintJobView } from '../../contract';
 import { type Database, deflate, fontBook, Refusal } from '../platform';
@@ -147,7 +147,7 @@ export async function testPage(db: Database, id: number): Promise<Uint8Array> {
   for (let dots = 12; dots >= 1; dots--) {
     const moduleMm = (dots * 25.4) / printer.dpi;
     const symbol = encode(
-      'qr',
+      usualSymbology,
       `${printer.name}: ${counted(dots, 'dot')} a module, ${moduleMm.toFixed(3)} mm`,
       {
         level: 'M',

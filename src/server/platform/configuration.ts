@@ -48,7 +48,7 @@ const schema = z.object({
   HAND_STAMP_TRAY: text,
   /** Memory of a task in a process of its own, and of any such process, in MB. */
   HAND_STAMP_TASK_MB: wholeNumber(128, 65_536),
-  HAND_STAMP_APART_MB: wholeNumber(64, 65_536),
+  HAND_STAMP_APART_MB: wholeNumber(16, 65_536),
   /** Set by the start command: what a process is called in the log; that it takes short work only; that it watches the In-tray. */
   HAND_STAMP_PROCESS: text,
   HAND_STAMP_SHORT: yes,

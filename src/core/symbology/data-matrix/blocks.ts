@@ -1,13 +1,9 @@
-import type { MatrixSymbol } from '../types';
+import type { BlockMap, MatrixSymbol } from '../types';
 import { placementMap } from './placement';
 import { sizeOf } from './sizes';
 
 /** Which codeword each module of a Data Matrix belongs to, the block of each codeword, and how many a block can mend. */
-export function blockOfModule(symbol: MatrixSymbol): {
-  codewordOf: Int32Array;
-  blockOf: Int32Array;
-  capacity: number;
-} {
+export function blockOfModule(symbol: MatrixSymbol): BlockMap {
   const size = sizeOf(symbol);
   const { map, height, width } = placementMap(size);
   const codewordOf = new Int32Array(symbol.rows * symbol.columns).fill(-1);

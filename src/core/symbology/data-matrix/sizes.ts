@@ -60,3 +60,15 @@ export const rectangleSizes: readonly DataMatrixSize[] = [
 /** The size of a finished symbol. */
 export const sizeOf = ({ rows, columns }: { rows: number; columns: number }): DataMatrixSize =>
   [...squareSizes, ...rectangleSizes].find((s) => s.rows === rows && s.columns === columns)!;
+
+/** Whether a module belongs to the pattern round a region, by which a reader finds the symbol. */
+export function isFinderModule(
+  symbol: { rows: number; columns: number },
+  row: number,
+  column: number,
+): boolean {
+  const { down, across } = sizeOf(symbol);
+  const [height, width] = [symbol.rows / down, symbol.columns / across];
+  const [y, x] = [row % height, column % width];
+  return y === 0 || x === 0 || y === height - 1 || x === width - 1;
+}

@@ -1,13 +1,9 @@
-import type { MatrixSymbol } from '../types';
+import type { BlockMap, MatrixSymbol } from '../types';
 import { blockLayout, type QrLevel } from './tables';
 import { templateFor } from './template';
 
 /** Which codeword each module of a QR code belongs to, the block of each codeword, and how many a block can mend. */
-export function blockOfModule({ facts, columns }: MatrixSymbol): {
-  codewordOf: Int32Array;
-  blockOf: Int32Array;
-  capacity: number;
-} {
+export function blockOfModule({ facts, columns }: MatrixSymbol): BlockMap {
   const version = Number(facts.version);
   const template = templateFor(version);
   const layout = blockLayout(version, facts.level as QrLevel);

@@ -14,7 +14,7 @@ import type { FrozenRun } from '../../../core/job/document';
 import { pictureOf } from '../../../core/drawing/picture';
 import { stockOf } from '../../../core/piece/stock';
 import { markMargin } from '../../../core/run/plan';
-import { encode } from '../../../core/symbology';
+import { encode, usualSymbology } from '../../../core/symbology';
 
 /** Sheets for print; what stands on them was made and read back by the chunks of the run. */
 export const pdf: OutputMaker = {
@@ -62,7 +62,10 @@ async function* picturesOf(
       for (const turn of [0, 90, 180, 270] as const)
         picturesIn(
           artItems(
-            symbolArt(encode('qr', 'any'), { ...stamp.look, turn: turn === 0 ? undefined : turn }),
+            symbolArt(encode(usualSymbology, 'any'), {
+              ...stamp.look,
+              turn: turn === 0 ? undefined : turn,
+            }),
             0,
             0,
             1,

@@ -10,7 +10,7 @@ import {
   type ModuleShape,
 } from '../../../core/look/shapes';
 import type { Stamp } from '../../../core/payload/stamp';
-import { encode, type CodeSymbol } from '../../../core/symbology';
+import { encode, type CodeSymbol, usualSymbology, symbologies } from '../../../core/symbology';
 import { Measure, Small } from '../../kit/controls';
 import { colour } from '../../kit/theme';
 
@@ -43,7 +43,7 @@ const Picks = styled.div`
 `;
 
 let sampleSymbol: CodeSymbol | undefined;
-const sample = (): CodeSymbol => (sampleSymbol ??= encode('qr', 'MARRAM', { mask: 2 }));
+const sample = (): CodeSymbol => (sampleSymbol ??= encode(usualSymbology, 'MARRAM', { mask: 2 }));
 
 /** Part of a real code in a shape. */
 function Swatch({
@@ -77,10 +77,8 @@ export function ShapeEditor({
   only?: 'modules' | 'finders';
 }) {
   const { look, symbology } = stamp;
-  const shapes = ['qr', 'gs1-qr', 'micro-qr', 'data-matrix', 'gs1-data-matrix', 'aztec'].includes(
-    symbology,
-  );
-  const hasFinders = ['qr', 'gs1-qr', 'micro-qr'].includes(symbology);
+  const shapes = symbologies[symbology].shaped;
+  const hasFinders = symbologies[symbology].finders !== undefined;
   return (
     <>
       {shapes && only !== 'finders' && (

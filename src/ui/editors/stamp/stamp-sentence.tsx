@@ -1,4 +1,5 @@
-'use client';
+import { symbologies } from '../../../core/symbology';
+('use client');
 
 import type { ReactNode } from 'react';
 import { styled } from 'styled-components';
@@ -45,7 +46,6 @@ const levels = [
     about: 'Reads with about 30% of it spoilt: for rough use. The largest code.',
   },
 ] as const;
-const levelled = new Set(['qr', 'micro-qr', 'rmqr', 'gs1-qr']);
 
 /** What can be asked of a stamp besides: in a row of its own under the sentence, which it is no part of. */
 const Besides = styled.div`
@@ -145,7 +145,7 @@ export function StampSentence({
           {!short && `, ${dots}`}
         </Part>
         {short && <>; {short}.</>}
-        {!short && levelled.has(stamp.symbology) && (
+        {!short && symbologies[stamp.symbology].levels && (
           <>
             , with{' '}
             <ChoicePart

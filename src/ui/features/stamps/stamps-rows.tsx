@@ -227,7 +227,7 @@ function OpenRow({ record, stamp }: { record: LedgerRow; stamp: Stamp }) {
         <section>
           <h3>
             {symbologies[stamp.symbology].name}
-            {stamp.symbology === 'qr' && `, version ${version}, level ${level}`}
+            {typeof version === 'number' && `, version ${version}, level ${level}`}
           </h3>
           <p style={{ font: `400 13px/1.5 ${font.code}` }}>
             {Math.round(code.symbolColumns)} modules × {code.moduleMm.toFixed(3)} mm
@@ -235,7 +235,7 @@ function OpenRow({ record, stamp }: { record: LedgerRow; stamp: Stamp }) {
             {Number.isInteger(code.dots) ? code.dots : code.dots.toFixed(2)} dots each at{' '}
             {stamp.look.dpi} dpi
           </p>
-          {stamp.symbology === 'qr' && level !== stamp.level && (
+          {typeof version === 'number' && level !== stamp.level && (
             <Small>Level {level} costs no room here.</Small>
           )}
         </section>
