@@ -1,6 +1,6 @@
-import { symbologies } from '../../../core/symbology';
-('use client');
+'use client';
 
+import { symbologies } from '../../../core/symbology';
 import type { ReactNode } from 'react';
 import { styled } from 'styled-components';
 import { purposeOf } from '../../../core/payload/purposes';
