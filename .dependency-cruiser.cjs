@@ -1,3 +1,6 @@
+/** The rooms in their order; the drawing of them reads the same. */
+const rooms = require('./scripts/rooms.json');
+
 /** The line that imports may cross in one direction only: core ← contract ← server, ui, workers ← app. */
 const never = (name, from, to, comment) => ({
   name,
@@ -70,33 +73,9 @@ module.exports = {
       from: { path: '^src/' },
       to: { path: 'zxing-wasm', pathNot: 'zxing-wasm/dist/(es|cjs)/reader' },
     },
-    ...inOrder('core', 'src/core', [
-      'base',
-      'symbology',
-      'drawing',
-      'look',
-      'artwork',
-      'records',
-      'payload',
-      'piece',
-      'readback',
-      'run',
-      'job',
-    ]),
-    ...inOrder('server', 'src/server', [
-      'platform',
-      'access',
-      'judging',
-      'lists',
-      'jobs',
-      'outputs',
-      'links',
-      'delivery',
-      'sources',
-      'runs',
-      'tasks',
-    ]),
-    ...inOrder('ui', 'src/ui', ['kit', 'shell', 'editors', 'features']),
+    ...inOrder('core', 'src/core', rooms.core),
+    ...inOrder('server', 'src/server', rooms.server),
+    ...inOrder('ui', 'src/ui', rooms.ui),
     {
       name: 'server-by-public-files',
       comment:

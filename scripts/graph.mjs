@@ -1,6 +1,6 @@
 /** `npm run graph`: draws which rooms use which into docs/rooms.svg, from the imports themselves; an arrow that points up is drawn red. */
 import { spawnSync } from 'node:child_process';
-import { writeFileSync } from 'node:fs';
+import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { needPackages, root, say } from './lib-setup.mjs';
 
@@ -19,42 +19,13 @@ const { status, stdout } = spawnSync(
 if (status !== 0) throw new Error('the imports could not be read');
 
 /** Rooms from the lowest up, floor by floor; the same orders as in the boundaries. */
+const order = JSON.parse(readFileSync(join(root, 'scripts/rooms.json'), 'utf8'));
 const floors = [
-  [
-    'core',
-    [
-      'base',
-      'symbology',
-      'drawing',
-      'look',
-      'artwork',
-      'records',
-      'payload',
-      'piece',
-      'readback',
-      'run',
-      'job',
-    ],
-  ],
+  ['core', order.core],
   ['', ['contract']],
-  [
-    'server',
-    [
-      'platform',
-      'access',
-      'judging',
-      'lists',
-      'jobs',
-      'outputs',
-      'links',
-      'delivery',
-      'sources',
-      'runs',
-      'tasks',
-    ],
-  ],
+  ['server', order.server],
   ['', ['workers']],
-  ['ui', ['kit', 'shell', 'editors', 'features']],
+  ['ui', order.ui],
   ['', ['app']],
 ];
 const rooms = floors.flatMap(([floor, names]) =>
