@@ -278,3 +278,18 @@ test('a page of another origin cannot change or read anything, though the browse
     server.close();
   }
 });
+
+test('a job that is not there, and an address that leads nowhere, say so with 404', async ({
+  page,
+}) => {
+  const gone = await page.goto('/jobs/999999');
+  expect(gone!.status()).toBe(404);
+  await expect(page.getByRole('heading', { name: 'That is not here' })).toBeVisible();
+  await page.setViewportSize({ width: 320, height: 640 });
+  const nowhere = await page.goto('/nowhere/at-all');
+  expect(nowhere!.status()).toBe(404);
+  await expect(
+    page.getByRole('heading', { name: 'There is nothing at this address' }),
+  ).toBeVisible();
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBe(320);
+});
