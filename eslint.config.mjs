@@ -43,5 +43,6 @@ export default tseslint.config(
       '@typescript-eslint/consistent-type-imports': 'error',
     },
   },
+  { files: ['**/*.cjs'], rules: { '@typescript-eslint/no-require-imports': 'off' } },
   { rules: { 'no-console': 'off', eqeqeq: 'error', 'prefer-const': 'error' } },
 );
