@@ -6,7 +6,6 @@ import { sql } from 'kysely';
 import type { z } from 'zod';
 import { columnsOf, contentOf, type Stamp } from '../../core/payload/stamp';
 import type { Values } from '../../core/records/columns';
-import { keptLookSchema } from '../../core/payload/kept';
 import { imageFormats, type ImageFormat } from '../../core/run/outputs';
 import { type Database, drawnCode, type DrawnCode, Refusal } from '../platform';
 import { listKept, stampOf } from '../jobs';
@@ -178,7 +177,7 @@ export async function codeAt(
       : (await listKept(db, 'look')).find((k) => k.id === wanted.look);
   if (wanted.look !== undefined && !kept)
     throw new Refusal('The look that this address asks for is not kept any more.', 404);
-  const own = kept ? keptLookSchema.parse(kept.document) : stamp.look;
+  const own = kept?.document ?? stamp.look;
   const look = {
     ...own,
     ...(wanted.mm ? { sizeMm: wanted.mm, moduleDots: undefined } : {}),

@@ -6,15 +6,6 @@ import { useState } from 'react';
 import { ask } from '../kit/api';
 import { ChoicePart, ErrorLine, MainButton, Sentence, Small, Words } from '../kit/controls';
 
-export interface Connection {
-  id: number;
-  name: string;
-  host: string;
-  port: number;
-  database: string;
-  username: string;
-}
-
 const blank = { name: '', host: '', port: '5432', database: '', username: '', password: '' };
 const labels: readonly [keyof typeof blank, string][] = [
   ['name', 'Call the connection'],
