@@ -1,11 +1,11 @@
 /** Starts Hand Stamp: database, migrations, demo data, worker processes, web server. Used by the demo, by `dev` and by the tests. */
+import './configured';
 import { spawn, type ChildProcess } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { join } from 'node:path';
 import { makeWorkerUtils } from 'graphile-worker';
-import { configuration } from '../src/server/platform/configuration';
 import { migrate, openDatabase } from '../src/server/platform/db';
 import { sealOldKeys } from '../src/server/platform/proof-keys';
 import { loadDemo } from '../demo/load';
@@ -42,12 +42,6 @@ const fresh = process.argv.includes('--fresh');
 const purpose = argument('purpose') ?? 'demo';
 const port = Number(argument('port') ?? process.env.PORT ?? 3000);
 const workers = Number(argument('workers') ?? 2);
-
-try {
-  configuration();
-} catch (error) {
-  giveUp(`Something is set wrongly: ${error instanceof Error ? error.message : String(error)}`);
-}
 
 const portError = await new Promise<NodeJS.ErrnoException | undefined>((resolve) => {
   const probe = createServer();

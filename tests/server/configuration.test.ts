@@ -1,3 +1,4 @@
+import { spawnSync } from 'node:child_process';
 import { expect, test } from 'vitest';
 import { configuration } from '../../src/server/platform/configuration';
 
@@ -29,4 +30,17 @@ test('every wrong value is named in one line, with what it should be', () => {
   for (const hosts of ['https://a.example', 'a.example:3000', 'a b.example', '*.example'])
     expect(said({ HAND_STAMP_HOSTS: hosts })).toMatch(/^HAND_STAMP_HOSTS: it is host names/);
   expect(said({ HAND_STAMP_SHORT: 'true' })).toMatch(/yes, or left out/);
+});
+
+test('the start command tells a wrong value in one line and starts nothing', () => {
+  const { status, stdout, stderr } = spawnSync(
+    process.execPath,
+    ['--import', 'tsx', 'scripts/start.ts', '--purpose=wrong'],
+    { encoding: 'utf8', env: { ...process.env, LOG_LEVEL: 'loud' } },
+  );
+  expect(status).toBe(1);
+  expect(stdout).toBe('');
+  expect(stderr.trim()).toMatch(
+    /^\[hand-stamp\] Something is set wrongly\. LOG_LEVEL: it is trace, [^\n]*$/,
+  );
 });
