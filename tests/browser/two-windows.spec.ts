@@ -70,6 +70,36 @@ test('two windows: each hears of the other’s change, a clash is told with both
   await expect(told).toContainText('taken out of the list in another window');
 });
 
+test('what was changed before a window heard of anything is shown in it', async ({
+  page,
+  context,
+}) => {
+  await bringIn(page, 'early.csv', list);
+  await page.keyboard.press('1');
+  const other = await context.newPage();
+  let hears = () => {};
+  const held = new Promise<void>((resolve) => (hears = resolve));
+  const asked = new Promise<void>((resolve) => {
+    void other.route('**/news', async (route) => {
+      resolve();
+      await held;
+      await route.continue();
+    });
+  });
+  await other.goto(page.url());
+  await expect(cell(other, 1, 'Fork')).toBeVisible();
+  await asked;
+  await cell(page, 1, 'Fork').dblclick();
+  await page.keyboard.type('Early fork');
+  await page.keyboard.press('Enter');
+  const rows = page.url().replace(/\/jobs\/(\d+).*/, '/api/jobs/$1/rows');
+  await expect
+    .poll(async () => (await (await page.request.get(rows)).json()).rows[1].values.c2)
+    .toBe('Early fork');
+  hears();
+  await expect(cell(other, 1, 'Early fork')).toBeVisible();
+});
+
 test('reloading and going back keep the band, the search, the filter, the row and the ticks; undo goes on where it was', async ({
   page,
 }) => {

@@ -246,6 +246,14 @@ test.each(['3.0', '4.0'])(
   },
 );
 
+test.each(['3.0', '4.0'])('line separators of Unicode end no line of a vCard %s', (version) => {
+  for (const mark of ['\u2028', '\u2029', '\u0085', '\v', '\f']) {
+    const given = `Wren${mark}Ada`;
+    const { fields } = unpack(build('contact', { given, family: 'Rose', version }));
+    expect(fields).toContainEqual({ name: 'name', value: `${given} Rose` });
+  }
+});
+
 test('a semicolon in a name comes back from both versions, and from our own reading of them', () => {
   for (const version of ['3.0', '4.0']) {
     const payload = build('contact', { given: 'Wren; Ada', family: 'Ros\\e, x', version });

@@ -199,15 +199,15 @@ function cardFields(text: string, names: Readonly<Record<string, string>>) {
   const lines = text.replace(/\r?\n[ \t]/g, '').split(/\r?\n/);
   return filled(
     lines.flatMap((line): [string, string][] => {
-      const [, name, raw] = /^([A-Z-]+)(?:;[^:]*)?:(.*)$/i.exec(line) ?? [];
+      const [, name, raw] = /^([A-Z-]+)(?:;[^:]*)?:(.*)$/is.exec(line) ?? [];
       const called = name && names[name.toUpperCase()];
       if (!called) return [];
       // only these have parts; elsewhere a semicolon is one
       const parts = (
         /^(N|ADR|ORG)$/i.test(name)
-          ? [...raw.matchAll(/((?:\\.|[^\\;])*)(?:;|$)/g)].map((part) => part[1])
+          ? [...raw.matchAll(/((?:\\.|[^\\;])*)(?:;|$)/gs)].map((part) => part[1])
           : [raw]
-      ).map((part) => part.replace(/\\(.)/g, (_, c: string) => (/n/i.test(c) ? '\n' : c)));
+      ).map((part) => part.replace(/\\(.)/gs, (_, c: string) => (/n/i.test(c) ? '\n' : c)));
       const value = parts.filter(Boolean).join(', ').replace(/^tel:/, '');
       if (name.toUpperCase() === 'DTEND' && /^\d{8}$/.test(value))
         return [['last day', lastDay(value)]];

@@ -24,17 +24,14 @@ export function useNews(job: number): void {
       if (source) return;
       source = new EventSource(`/api/jobs/${job}/news`);
       source.onmessage = refresh;
-    };
-    const look = () => {
-      const away = source === undefined;
-      follow();
-      if (away && source) refresh();
+      // what was changed before it was heard, or while the line was broken, nobody tells again
+      source.onopen = refresh;
     };
     follow();
-    document.addEventListener('visibilitychange', look);
+    document.addEventListener('visibilitychange', follow);
     return () => {
       source?.close();
-      document.removeEventListener('visibilitychange', look);
+      document.removeEventListener('visibilitychange', follow);
     };
   }, [client, job]);
 }
