@@ -1,4 +1,5 @@
 /** All that the server and whoever asks it say to one another. The routes stand under one name, the shapes beside them. */
+import * as documents from './documents';
 import * as installation from './installation';
 import * as intakes from './intakes';
 import * as jobs from './jobs';
@@ -8,6 +9,7 @@ import * as stamps from './stamps';
 import type { Route } from './route';
 
 export * from './common';
+export * from './documents';
 export * from './installation';
 export * from './intakes';
 export * from './jobs';
@@ -18,6 +20,7 @@ export * from './route';
 
 /** Every route by its name, for what walks over all of them. */
 export const allRoutes: readonly (readonly [name: string, route: Route])[] = [
+  documents,
   installation,
   intakes,
   jobs,

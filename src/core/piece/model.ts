@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { keptPictureSchema } from '../drawing/picture';
 import { hexColour, partSchema } from '../payload/stamp';
 import { fontKeys, hanForms } from '../artwork/fonts';
+import { groundSchema, type GroundKind } from './ground';
 import { stockSchema } from './stock';
 
 const box = {
@@ -64,6 +65,8 @@ const boxElementSchema = z.object({
 /** The thing the codes go on, designed once and made once per record. Lengths in mm from its top left. */
 export const pieceSchema = z.object({
   stock: z.string(),
+  /** What it is put on, where that is no label stock: stock and elements then wait until it is again. */
+  ground: groundSchema.optional(),
   /** Measures of one's own, in place of a stock of the catalogue. */
   own: stockSchema.optional(),
   /** Two for a piece that is printed on its back too. */
@@ -87,6 +90,7 @@ export type PieceElement = Piece['elements'][number];
 export type TextElement = z.infer<typeof textElementSchema>;
 export type StampElement = z.infer<typeof stampElementSchema>;
 export type PictureElement = z.infer<typeof pictureElementSchema>;
+export const groundOf = (piece: Pick<Piece, 'ground'>): GroundKind => piece.ground?.kind ?? 'stock';
 export type Side = 'front' | 'back';
 export const sidesOf = (piece: Piece): readonly Side[] =>
   piece.sides === 2 ? ['front', 'back'] : ['front'];

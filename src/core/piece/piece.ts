@@ -21,6 +21,7 @@ import { fitText, textMends, type TextMend } from './text';
 import type { Stock } from './stock';
 
 export * from './model';
+export * from './ground';
 
 /** Least distance of anything from the edge of a piece, in mm: what cutters and printers need. */
 export const safeMarginMm = 3;
@@ -140,6 +141,7 @@ export function fontsForPiece(
   loaded?: FontBook,
 ): Set<string> {
   const keys = new Set<string>();
+  if (piece.ground) return keys;
   if (loaded) {
     for (const element of piece.elements)
       if (element.kind === 'text')

@@ -51,7 +51,6 @@ export interface Reading {
 const settings: ReaderOptions = {
   tryHarder: true,
   textMode: 'Plain',
-  maxNumberOfSymbols: 1,
   eanAddOnSymbol: 'Read',
 };
 
@@ -60,21 +59,36 @@ export async function readImage(
   image: GreyImage | Uint8Array,
   symbology?: SymbologyId,
 ): Promise<Reading | undefined> {
+  return (await readImages(image, symbology, 1))[0];
+}
+
+/** All codes that read in a picture, up to `most`. */
+export async function readImages(
+  image: GreyImage | Uint8Array,
+  symbology?: SymbologyId,
+  most = 20,
+): Promise<Reading[]> {
   if (++reads % readsPerInstance === 0) renew?.();
   const formats = symbology ? symbologies[symbology].readerFormats.slice() : [];
-  const [result] = await readBarcodes(image instanceof Uint8Array ? image : pgm(image), {
+  const results = await readBarcodes(image instanceof Uint8Array ? image : pgm(image), {
     ...settings,
     formats,
+    maxNumberOfSymbols: most,
   });
-  if (!result?.isValid) return undefined;
-  const extra: unknown = result.extra ? JSON.parse(result.extra) : {};
-  const uec = extra && typeof extra === 'object' && 'UEC' in extra ? Number(extra.UEC) : undefined;
-  return {
-    format: result.format,
-    text: result.text,
-    identifier: result.symbologyIdentifier,
-    unusedCorrection: uec,
-  };
+  return results.flatMap((result) => {
+    if (!result.isValid) return [];
+    const extra: unknown = result.extra ? JSON.parse(result.extra) : {};
+    const uec =
+      extra && typeof extra === 'object' && 'UEC' in extra ? Number(extra.UEC) : undefined;
+    return [
+      {
+        format: result.format,
+        text: result.text,
+        identifier: result.symbologyIdentifier,
+        unusedCorrection: uec,
+      },
+    ];
+  });
 }
 
 export type ReadBack =

@@ -1,8 +1,7 @@
 import { columnsOf, judgeStamp, type Stamp } from '../payload/stamp';
 import type { FontBook } from '../artwork/fonts';
 import type { Piece } from '../piece/piece';
-import { wordProblems } from '../piece/weighing';
-import { stockOf } from '../piece/stock';
+import { onGround } from '../grounds';
 import { keyColumn, type Column, type Values } from '../records/columns';
 import { copiesOf, mostCopies } from './plan';
 import { sourcesOf } from '../records/worked';
@@ -44,7 +43,7 @@ export const noRowFacts: RowFacts = { ...noFacts, sameCode: new Set() };
 
 /** Whether a stamp is needed for a piece: it lies on it, or the piece bears no code at all and is only looked at for its list. */
 function bears(piece: Piece, stamp: Stamp): boolean {
-  const borne = piece.elements.flatMap((e) => (e.kind === 'stamp' ? [e.stamp] : []));
+  const borne = onGround(piece).stampsOn(piece);
   return borne.length === 0 || borne.includes(stamp.id);
 }
 
@@ -62,10 +61,7 @@ function columnsUsed({ stamps, piece }: JudgedJob, columns: readonly Column[]): 
   };
   take(keyColumn(columns)?.id);
   for (const stamp of stamps) if (bears(piece, stamp)) columnsOf(stamp).forEach(take);
-  for (const element of piece.elements)
-    if (element.kind === 'text')
-      element.parts.forEach((part) => part.kind === 'column' && take(part.column));
-    else if (element.kind === 'picture') take(element.column);
+  onGround(piece).columnsOn(piece).forEach(take);
   return used;
 }
 
@@ -120,9 +116,8 @@ export function judgeRow(
   );
   let piece: Mark = stamps === 'out' ? 'out' : 'ready';
   if (piece === 'ready')
-    for (const problem of wordProblems(
+    for (const problem of onGround(job.piece).problems(
       job.piece,
-      stockOf(job.piece),
       job.stamps,
       values,
       fonts,

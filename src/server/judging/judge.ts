@@ -3,7 +3,7 @@ import { createHash } from 'node:crypto';
 import { sql } from 'kysely';
 import type { JobDocument } from '../../core/job/document';
 import { columnsOf, contentOf, stampFit, type Stamp } from '../../core/payload/stamp';
-import { pictureNameOf, wordsOf } from '../../core/piece/piece';
+import { onGround } from '../../core/grounds';
 import { keyColumn, type Column, type Values } from '../../core/records/columns';
 import { byEye } from '../../core/records/look-alikes';
 import { commonShape, shapeOf } from '../../core/records/problems';
@@ -356,14 +356,7 @@ async function repeatedPrints(db: Database, listId: number): Promise<Repeated> {
 
 /** What the piece of a record says and encodes, as a hash: when it differs from the printed one, the print is out of date. */
 function contentHash({ stamps, piece }: JobDocument, values: Values): string {
-  const says = piece.elements.map((element) => {
-    if (element.kind === 'text') return wordsOf(element, values);
-    if (element.kind === 'picture') return pictureNameOf(element, values) ?? null;
-    if (element.kind !== 'stamp') return null;
-    const stamp = stamps.find((s) => s.id === element.stamp);
-    const content = stamp && contentOf(stamp, values);
-    return content?.state === 'said' ? [stamp!.symbology, content.payload] : null;
-  });
+  const says = onGround(piece).says(piece, stamps, values);
   return createHash('sha256').update(JSON.stringify(says)).digest('base64').slice(0, 22);
 }
 

@@ -7,10 +7,10 @@ import { contentOf, type Stamp } from '../../core/payload/stamp';
 import { encodeStamp, makePiece, type Piece } from '../../core/piece/piece';
 import { stocks } from '../../core/piece/stock';
 import { FontBook } from '../../core/artwork/fonts';
-import { readBack, readImage, type ReadBack } from '../../core/readback/readback';
+import { readBack, readImage, readsRight, type ReadBack } from '../../core/readback/readback';
 import type { Values } from '../../core/records/columns';
 import type { ImageFormat } from '../../core/run/outputs';
-import { expectedRead, type CodeSymbol } from '../../core/symbology';
+import type { CodeSymbol } from '../../core/symbology';
 
 export interface CodeFile {
   bytes: Uint8Array;
@@ -44,13 +44,11 @@ async function render(symbol: CodeSymbol, stamp: Stamp, format: ImageFormat): Pr
     : renderPdf(symbol, stamp.look, stamp.name);
 }
 
-async function readPixels(bytes: Uint8Array, symbol: CodeSymbol): Promise<ReadBack> {
+/** Reads the code in a picture file back and compares it with what it was made from. */
+export async function readPixels(bytes: Uint8Array, symbol: CodeSymbol): Promise<ReadBack> {
   const reading = await readImage(bytes, symbol.symbology);
   if (!reading) return { result: 'unread' };
-  const expected = expectedRead(symbol);
-  const same =
-    reading.text === expected.text &&
-    (!expected.identifier || reading.identifier === expected.identifier);
+  const same = readsRight(symbol, reading);
   return same
     ? { result: 'read', text: reading.text, unusedCorrection: reading.unusedCorrection }
     : { result: 'differs', text: reading.text };

@@ -1,5 +1,7 @@
 /** What runs make: a code as a file, the files of a record, the file of a run. To add an output: a file in `kinds`, a line below. */
 import { csv } from './kinds/csv';
+import { documentPdf, documentPdfEach } from './kinds/document-pdf';
+import { docxEach } from './kinds/docx-each';
 import { html } from './kinds/html';
 import { images } from './kinds/images';
 import { pdf } from './kinds/pdf';
@@ -7,10 +9,13 @@ import { pdfEach } from './kinds/pdf-each';
 import { xlsx } from './kinds/xlsx';
 import { addMaker } from './maker';
 
-export { addMaker, makerOf, type MadeRecord, type OutputMaker } from './maker';
+export { addMaker, makerOf, type MadeRecord, type OutputMaker, type RecordMaker } from './maker';
 
 addMaker('pdf', pdf);
 addMaker('pdf-each', pdfEach);
+addMaker('docx-each', docxEach);
+addMaker('document-pdf', documentPdf);
+addMaker('document-pdf-each', documentPdfEach);
 addMaker('images', images);
 addMaker('xlsx', xlsx);
 addMaker('csv', csv);

@@ -45,10 +45,18 @@ export interface RunToAssemble {
   title: string;
 }
 
+/** Makes the records of a part of a run, one by one, and then together what is quicker so. */
+export interface RecordMaker {
+  one(record: RecordToMake): Promise<MadeRecord>;
+  together?(made: readonly MadeRecord[]): Promise<MadeRecord[]>;
+}
+
 /** How an output is made. */
 export interface OutputMaker {
   /** One record; left out where sheets are made of many. Done again it gives the same. */
   perRecord?(frozen: FrozenRun, record: RecordToMake): Promise<MadeRecord>;
+  /** Opens what all its records share, once for a part of a run; gives what makes them. In place of `perRecord`. */
+  begin?(db: Database, frozen: FrozenRun): Promise<RecordMaker>;
   /** The file of the whole run, from what was kept of its records or sheets. */
   assemble(run: RunToAssemble): Promise<MadeFile>;
 }

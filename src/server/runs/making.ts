@@ -27,7 +27,7 @@ import {
   writeFile,
 } from '../platform';
 import { picturesFor } from '../lists';
-import { type MadeRecord, makerOf } from '../outputs';
+import { type MadeRecord, makerOf, type RecordMaker } from '../outputs';
 import { outputOf, usualOutput } from '../../core/run/outputs';
 import { csvOfReceipt } from './receipt';
 import { writeLetter } from '../delivery';
@@ -90,7 +90,7 @@ export async function runChunk(db: Database, runId: number, number: number): Pro
   const pictures = await picturesFor(db, runId, frozen.piece, records);
   const made = outputOf(frozen.output?.kind ?? usualOutput).sheets
     ? await makeSheets(frozen, chunk, items, fonts, pictures, stopped)
-    : await makeFiles(frozen, items, fonts, pictures, stopped);
+    : await makeFiles(db, frozen, items, fonts, pictures, stopped);
   if (made) await keepChunk(db, runId, number, items.length, made);
 }
 
@@ -195,6 +195,7 @@ function onePerStamp(rows: readonly ReceiptRow[]): ReceiptRow[] {
 }
 
 async function makeFiles(
+  db: Database,
   frozen: FrozenRun,
   items: readonly RunItem[],
   fonts: FontBook,
@@ -202,18 +203,24 @@ async function makeFiles(
   stopped: () => Promise<boolean>,
 ): Promise<MadeChunk | undefined> {
   const { kind } = frozen.output!;
-  const { perRecord } = makerOf(kind);
-  if (!perRecord) throw new Error(`nobody has said what one record gets of ${kind}`);
-  const made: MadeChunk = { receipt: [], glyphs: new Map(), pages: [], parts: [] };
+  const { perRecord, begin } = makerOf(kind);
+  const maker: RecordMaker | undefined = begin
+    ? await begin(db, frozen)
+    : perRecord && { one: (record) => perRecord(frozen, record) };
+  if (!maker) throw new Error(`nobody has said what one record gets of ${kind}`);
+  const records: MadeRecord[] = [];
   for (const item of items) {
     if (await stopped()) return undefined;
-    const { parts, codes } = await perRecord(frozen, {
-      ...item,
-      name: item.name ?? `record-${item.seq + 1}`,
-      fonts,
-      pictures,
-    });
-    parts.forEach((part, i) => made.parts.push({ ...part, seq: item.seq, part: i }));
+    records.push(
+      await maker.one({ ...item, name: item.name ?? `record-${item.seq + 1}`, fonts, pictures }),
+    );
+  }
+  const made: MadeChunk = { receipt: [], glyphs: new Map(), pages: [], parts: [] };
+  for (const [i, { parts, codes }] of (
+    (await maker.together?.(records)) ?? records
+  ).entries()) {
+    const item = items[i];
+    parts.forEach((part, number) => made.parts.push({ ...part, seq: item.seq, part: number }));
     for (const code of codes)
       made.receipt.push({
         seq: item.seq,

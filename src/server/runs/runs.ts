@@ -4,9 +4,10 @@ import { type NewRun, newRunSchema } from '../../contract';
 import { counted } from '../../core/base/words';
 import { sql } from 'kysely';
 import type { z } from 'zod';
-import { firstPiece, type Piece } from '../../core/piece/piece';
+import { firstPiece, groundOf, type Piece } from '../../core/piece/piece';
 import { stockOf, stocks, sheetsFor } from '../../core/piece/stock';
 import { isSecret, openKeyColumn, titleColumn, type Column } from '../../core/records/columns';
+import { onGround } from '../../core/grounds';
 import { FileNames, freeName } from '../../core/run/names';
 import { outputOf, usualOutput, type Output } from '../../core/run/outputs';
 import { chunksOf, defaultRunOptions, mostPieces } from '../../core/run/plan';
@@ -14,6 +15,7 @@ import { checkRoom, type Database, enqueue, RunError } from '../platform';
 import type { FrozenRun } from '../../core/job/document';
 import { isFresh } from '../judging';
 import { freezePictures } from '../lists';
+import { freezeRows } from '../documents';
 import { orderOf, stampOf, wholeList } from '../jobs';
 import { chosenItems, chosenPieces, leftOut, onePerRecord } from './choosing';
 
@@ -52,8 +54,13 @@ export async function startRun(
       .executeTakeFirstOrThrow();
     if (!isFresh(list, job))
       throw new RunError('The records are still being checked. Start the run when that is done.');
-    if (!quick && described.piece && !job.document.piece.elements.some((e) => e.kind === 'stamp'))
+    if (!quick && described.piece && onGround(job.document.piece).stampsOn(job.document.piece).length === 0)
       throw new RunError('There is no code on the piece. Place a stamp on it first.');
+    const ground = quick ? 'stock' : groundOf(job.document.piece);
+    if (described.grounds && !described.grounds.includes(ground))
+      throw new RunError(
+        `${described.name} is not what is made of ${onGround(job.document.piece).name}. Choose another thing to make.`,
+      );
     const printer =
       printerId === undefined
         ? undefined
@@ -103,6 +110,7 @@ export async function startRun(
     const pieces = Number(taken.numAffectedRows ?? 0);
     if (pieces === 0) throw new RunError(nothingWords[wanted.which]);
     await freezePictures(tx, id, job.list_id, frozen.piece);
+    await freezeRows(tx, id, frozen.piece);
     const { most } = described;
     if (most && pieces > most.records)
       throw new RunError(

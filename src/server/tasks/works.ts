@@ -28,4 +28,14 @@ export const works: { [W in WorkName]: (input: Input<W>) => Promise<Output<W>> }
     const made = await codeFile(stamp, values, format);
     return made && { bytes: made.bytes, reads: made.back.result === 'read' };
   },
+  /** A document that somebody brought, looked through. */
+  document: async ({ bytes }) => {
+    const { inspectDocx } = await import('../../core/documents');
+    return inspectDocx(bytes);
+  },
+  /** A copy of it for the screen. */
+  'shown-document': async ({ bytes }) => {
+    const { shownDocx } = await import('../../core/documents');
+    return shownDocx(bytes);
+  },
 };

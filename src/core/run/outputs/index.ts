@@ -1,6 +1,9 @@
 /** What runs make. To add one: a file here, a line below, and its maker in `server/outputs/kinds`. */
 import { pdf } from './pdf';
 import { pdfEach } from './pdf-each';
+import { documentPdf } from './document-pdf';
+import { documentPdfEach } from './document-pdf-each';
+import { docxEach } from './docx-each';
 import { images } from './images';
 import { xlsx } from './xlsx';
 import { csv } from './csv';
@@ -9,7 +12,14 @@ import { addOutput } from './output';
 
 export * from './output';
 
-for (const output of [pdf, pdfEach, images, xlsx, csv, html]) addOutput(output);
+for (const output of [
+  pdf,
+  pdfEach,
+  docxEach,
+  documentPdf,
+  documentPdfEach,
+  images,
+  xlsx, csv, html]) addOutput(output);
 
 /** What a run makes unless something else is chosen. */
 export const usualOutput = pdf.id;

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import type { GroundKind } from '../../piece/ground';
 
 /** Something that a run can make: what it is called, what can be chosen about it, and what it needs. How it is made stands in `server/outputs`. */
 export interface OutputDescription {
@@ -12,6 +13,10 @@ export interface OutputDescription {
   sheets?: boolean;
   /** Shows the job's piece, which needs a stamp on it; a record is printed by it. */
   piece?: boolean;
+  /** Grounds whose pieces it makes, where it is not the same for all. */
+  grounds?: readonly GroundKind[];
+  /** Needs a program that not every machine has. */
+  needs?: 'office';
   /** Each record has files of its own, named from a column. */
   named?: boolean;
   /** Its files come in one ZIP. */
@@ -33,6 +38,10 @@ export function addOutput(output: OutputDescription): void {
 
 /** All outputs, in the order in which they are offered. */
 export const allOutputs = (): readonly OutputDescription[] => [...outputs.values()];
+
+/** Those that can be made of pieces on a ground. */
+export const outputsOn = (ground: GroundKind): readonly OutputDescription[] =>
+  allOutputs().filter((output) => !output.grounds || output.grounds.includes(ground));
 
 /** @throws Error when there is none of that kind */
 export function outputOf(kind: string): OutputDescription {

@@ -6,6 +6,7 @@ export const pdfEach: OutputDescription = {
   about: 'In one ZIP file, each named from a column. For sending to people one by one.',
   noun: ['PDF', 'PDFs'],
   piece: true,
+  grounds: ['stock'],
   named: true,
   zipped: true,
   choices: ['name'],

@@ -8,4 +8,5 @@ export const pdf: OutputDescription = {
   noun: ['sheet', 'sheets'],
   sheets: true,
   piece: true,
+  grounds: ['stock'],
 };

@@ -1,3 +1,4 @@
+import type { DocumentFacts } from '../../../core/documents';
 import type { KeptPicture } from '../../../core/drawing/picture';
 import type { Stamp } from '../../../core/payload/stamp';
 import type { Values } from '../../../core/records/columns';
@@ -14,6 +15,10 @@ export interface Works {
     in: { stamp: Stamp; values: Values; format: ImageFormat };
     out: { bytes: Uint8Array; reads: boolean } | undefined;
   };
+  /** A document that somebody brought, looked through. */
+  document: { in: { bytes: Uint8Array }; out: DocumentFacts };
+  /** A copy of it for the screen. */
+  'shown-document': { in: { bytes: Uint8Array }; out: Uint8Array };
 }
 export type WorkName = keyof Works;
 export type Input<W extends WorkName> = Works[W]['in'];

@@ -1,3 +1,4 @@
+import type { DocumentFacts } from '../../../core/documents';
 import type { ColumnType, Generated, JSONColumnType } from 'kysely';
 import type { Column, Values } from '../../../core/records/columns';
 import type { FrozenRun, JobDocument, StoredDocument } from '../../../core/job/document';
@@ -396,6 +397,23 @@ export interface FilePieces {
   bytes: Buffer;
 }
 
+export interface Documents {
+  id: Generated<number>;
+  kind: 'docx';
+  name: string;
+  size: number;
+  hash: string;
+  facts: ColumnType<DocumentFacts, string, never>;
+  created_by: string;
+  created_at: Timestamp;
+}
+
+export interface DocumentPieces {
+  document_id: number;
+  number: number;
+  bytes: Buffer;
+}
+
 export interface Workers {
   id: string;
   seen_at: Timestamp;
@@ -436,6 +454,8 @@ export interface Schema {
   code_addresses: CodeAddresses;
   files: Files;
   file_pieces: FilePieces;
+  documents: Documents;
+  document_pieces: DocumentPieces;
   workers: Workers;
   settings: Settings;
 }

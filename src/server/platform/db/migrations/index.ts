@@ -12,6 +12,7 @@ import * as checked from './0010-checked';
 import * as sources from './0011-sources';
 import * as retention from './0012-retention';
 import * as noStandIns from './0013-no-stand-ins';
+import * as documents from './0014-documents';
 
 /** In order of their names. A migration that has landed is never changed; add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -28,4 +29,5 @@ export const migrations: Record<string, Migration> = {
   '0011-sources': sources,
   '0012-retention': retention,
   '0013-no-stand-ins': noStandIns,
+  '0014-documents': documents,
 };

@@ -1,0 +1,115 @@
+/**
+ * Makes the demo's documents: the example of a loan agreement, and the list of packets that are lent. Everything in them is invented.
+ * The same files each time: `npx tsx demo/make-documents.ts`.
+ */
+import { readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { read, utils } from '@e965/xlsx';
+import { encodePicture } from '../src/core/drawing/picture';
+import { anchored, docx, paragraph, run, spaced, table } from './docx';
+
+const folder = import.meta.dirname;
+const book = read(readFileSync(join(folder, 'seed-loans.xls')));
+const [, ...loans] = utils.sheet_to_json<string[]>(book.Sheets[book.SheetNames[0]], {
+  header: 1,
+  raw: false,
+});
+
+const varieties = [
+  'Sea kale ‘Dune White’',
+  'Thrift, rose',
+  'Sea beet',
+  'Horned poppy',
+  'Marram',
+  'Sea campion',
+  'Scurvy grass',
+  'Viper’s bugloss',
+];
+const packets = loans.flatMap(([loan], i) =>
+  Array.from({ length: 1 + ((i * 5 + 2) % 4) }, (_, n) => [
+    `PK-${118 + i * 7 + n * 3}`,
+    loan,
+    varieties[(i * 3 + n * 5) % varieties.length],
+    String(20 + ((i * 13 + n * 7) % 9) * 10),
+  ]),
+);
+writeFileSync(
+  join(folder, 'packets-lent.csv'),
+  [['Packet', 'Loan', 'Variety', 'Grains'], ...packets]
+    .map((row) => row.map((c) => (c.includes(',') ? `"${c}"` : c)).join(','))
+    .join('\n') + '\n',
+);
+
+/** A grey square with a cross, where the code comes. */
+function square(): Uint8Array {
+  const side = 120;
+  const rgba = new Uint8Array(side * side * 4).fill(255);
+  for (let y = 0; y < side; y++)
+    for (let x = 0; x < side; x++) {
+      const edge = x < 3 || y < 3 || x >= side - 3 || y >= side - 3;
+      const cross = Math.abs(x - y) < 2 || Math.abs(x + y - side) < 2;
+      rgba.fill(edge || cross ? 150 : 240, (y * side + x) * 4, (y * side + x) * 4 + 3);
+    }
+  return encodePicture({ width: side, height: side, rgba });
+}
+
+const [loan, borrower, , count, due] = loans[1];
+const [year, month, day] = due.split('-').map(Number);
+const months =
+  'January February March April May June July August September October November December'.split(
+    ' ',
+  );
+const written = `${day} ${months[month - 1]} ${year}`;
+const own = packets.filter((p) => p[1] === loan);
+const half = Math.ceil(borrower.length / 2);
+const right = (text: string) => `<w:p><w:pPr><w:jc w:val="right"/></w:pPr>${run(text)}</w:p>`;
+const rowOf = (cells: readonly string[], bold = false) =>
+  cells.map((text, c) => (c === 2 ? right(text) : paragraph(run(text, { bold }))));
+
+writeFileSync(
+  join(folder, 'loan-agreement.docx'),
+  docx({
+    media: { 'code.png': square() },
+    header: paragraph(
+      run('Marram Bay Seed Library, agreement ', { size: 17, colour: '666666' }),
+      run(loan, { size: 17, colour: '666666' }),
+    ),
+    footer: paragraph(
+      run('Dune House, Marram Bay. Seeds are lent for one season.', { size: 17, colour: '666666' }),
+    ),
+    body: [
+      paragraph(anchored('pic1', 1, 30, 30), run('Seed loan agreement', { bold: true, size: 36 })),
+      spaced(280, run('Marram Bay Seed Library', { colour: '666666' })),
+      // as it comes out of a program that was typed into: one name in three runs
+      paragraph(
+        run('Between the library and '),
+        run(borrower.slice(0, half), { bold: true }),
+        run(borrower.slice(half, half + 2), { bold: true }),
+        run(borrower.slice(half + 2), { bold: true }),
+        run(', loan '),
+        run(loan),
+        run(` of ${count} packets, due back by ${written}.`),
+      ),
+      paragraph(
+        run(
+          `The packets below are lent to ${borrower} for one season. Please let the strongest plants go to seed, keep them apart from others of their kind, and bring back at least as many grains as you took.`,
+        ),
+      ),
+      table(
+        [1900, 5200, 1700],
+        [
+          rowOf(['Packet', 'Variety', 'Grains'], true),
+          ...own.map(([packet, , variety, grains]) => rowOf([packet, variety, grains])),
+        ],
+      ),
+      spaced(140),
+      paragraph(
+        run(
+          'Whoever finds one of these packets can scan the code above: it opens the page of this loan, where the library says what to do with it.',
+        ),
+      ),
+      spaced(700, run('Signed for '), run(borrower.toUpperCase())),
+      paragraph(run('______________________________')),
+    ].join(''),
+  }),
+);

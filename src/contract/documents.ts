@@ -1,0 +1,119 @@
+import { z } from 'zod';
+import { documentPlaceSchema } from '../core/piece/ground';
+import { byId, valuesSchema } from './common';
+import { defineRoute } from './route';
+
+const counted = z.number().int().min(0);
+
+export const documentFactsSchema = z.strictObject({
+  /** What stands in it, paragraph by paragraph, part by part. */
+  texts: z.array(z.strictObject({ part: z.string(), paragraphs: z.array(z.string()).readonly() })),
+  pictures: z.array(
+    z.strictObject({
+      part: z.string(),
+      number: counted,
+      widthMm: z.number(),
+      heightMm: z.number(),
+      about: z.string(),
+    }),
+  ),
+  rows: z.array(
+    z.strictObject({
+      part: z.string(),
+      number: counted,
+      paragraphs: z.array(counted),
+      table: counted,
+    }),
+  ),
+  notes: z.array(z.string()),
+});
+
+export const documentSchema = z.strictObject({
+  id: z.number(),
+  name: z.string(),
+  /** In bytes. */
+  size: counted,
+  facts: documentFactsSchema,
+});
+export type DocumentView = z.infer<typeof documentSchema>;
+
+/** Most bytes of one document. */
+const mostBytes = 20 * 2 ** 20;
+
+export const bringDocument = defineRoute({
+  method: 'POST',
+  path: '/api/documents',
+  about: 'Keeps a finished example of a document (DOCX), or says why it cannot be used.',
+  upload: { most: mostBytes },
+  answer: documentSchema,
+});
+/** What is on this machine besides Hand Stamp. */
+export const viewTools = defineRoute({
+  method: 'GET',
+  path: '/api/tools',
+  about: 'Which programs are on this machine that some outputs need, and what would bring them.',
+  answer: z.strictObject({
+    office: z.strictObject({ there: z.boolean(), package: z.string() }),
+  }),
+});
+export const viewDocument = defineRoute({
+  method: 'GET',
+  path: '/api/documents/{id}',
+  about: 'What stands in a document.',
+  params: byId,
+  answer: documentSchema,
+});
+export const shownDocument = defineRoute({
+  method: 'GET',
+  path: '/api/documents/{id}/shown',
+  about:
+    'A copy of a document in which every run has a name, so that a place on a screen leads back to it.',
+  params: byId,
+  answer: { files: ['application/vnd.openxmlformats-officedocument.wordprocessingml.document'] },
+});
+
+/** For whom an example was written, and where what is known of them stands in it. */
+export const foundPlacesSchema = z.strictObject({
+  writtenFor: z.strictObject({ record: z.number(), title: z.string() }).nullable(),
+  places: z.array(documentPlaceSchema),
+});
+export type FoundPlaces = z.infer<typeof foundPlacesSchema>;
+
+export const findInDocument = defineRoute({
+  method: 'POST',
+  path: '/api/jobs/{id}/document/places',
+  about: 'Finds for which record an example was written, and every place where its values stand.',
+  params: byId,
+  body: z.object({ document: z.number().int(), record: z.number().int().optional() }),
+  answer: foundPlacesSchema,
+});
+export const findRows = defineRoute({
+  method: 'POST',
+  path: '/api/jobs/{id}/document/rows',
+  about:
+    'Which rows of other lists belong to a record, block by block, for the document as it is at present.',
+  params: byId,
+  body: z.object({ record: z.number().int() }),
+  answer: z.strictObject({ rows: z.record(z.string(), z.array(valuesSchema)) }),
+});
+export const findInRow = defineRoute({
+  method: 'POST',
+  path: '/api/jobs/{id}/document/block',
+  about:
+    'Finds which record of another list a table row of the example was written for, and where its values stand.',
+  params: byId,
+  body: z.object({
+    document: z.number().int(),
+    part: z.string().max(200),
+    row: z.number().int().min(0),
+    list: z.number().int(),
+    record: z.number().int(),
+  }),
+  answer: z.strictObject({
+    /** The column of that list that names our record, and ours that it names; null when none does. */
+    match: z.strictObject({ by: z.string(), is: z.string() }).nullable(),
+    /** Rows after it that were written for others of the same. */
+    goes: z.number(),
+    places: z.array(documentPlaceSchema),
+  }),
+});

@@ -1,0 +1,122 @@
+import type { Column, Values } from '../records/columns';
+import type { DocumentPlace } from '../piece/ground';
+import { formsOf } from './forms';
+
+/** The text of one part of a document, paragraph by paragraph. */
+export interface PartText {
+  part: string;
+  paragraphs: readonly string[];
+}
+
+const wordLike = /[\p{L}\p{N}\p{M}]/u;
+/** Whether words stand by themselves and are not a part of others. */
+function standsAlone(text: string, from: number, to: number): boolean {
+  const before = from > 0 && wordLike.test(text[from - 1]) && wordLike.test(text[from]);
+  const after = to < text.length && wordLike.test(text[to]) && wordLike.test(text[to - 1]);
+  return !before && !after;
+}
+
+/** Where words stand by themselves in a text; every kind of space stands for every other. */
+function* placesOf(text: string, words: string): Generator<number> {
+  const plain = text.replace(/[\s\u00a0\u202f]/g, ' ');
+  const wanted = words.replace(/[\s\u00a0\u202f]/g, ' ');
+  for (let at = plain.indexOf(wanted); at >= 0; at = plain.indexOf(wanted, at + 1))
+    if (standsAlone(plain, at, at + wanted.length)) yield at;
+}
+
+/** A value as it is compared when it is asked for whom an example was written. */
+const plainly = (text: string): string =>
+  text
+    .normalize('NFKC')
+    .toLocaleLowerCase('en')
+    .replace(/[^\p{L}\p{N}\p{M}]+/gu, ' ')
+    .trim();
+
+/** More than these are no letter to one person. */
+const mostPlaces = 500;
+
+/** Longest value that is looked for, in words. */
+const mostWords = 12;
+
+/**
+ * Weighs how many of a record's values stand in a document: by their length, the key twice, and nothing for what hardly tells. Asked of
+ * all records of a list, so each word sequence of the document is put into a set once.
+ */
+export function weigher(
+  texts: readonly PartText[],
+  columns: readonly Column[],
+): (values: Values) => number {
+  const said = new Set<string>();
+  for (const { paragraphs } of texts)
+    for (const paragraph of paragraphs) {
+      const words = plainly(paragraph).split(' ');
+      for (let from = 0; from < words.length; from++)
+        for (let to = from + 1; to <= Math.min(words.length, from + mostWords); to++)
+          said.add(words.slice(from, to).join(' '));
+    }
+  return (values) => {
+    let weight = 0;
+    for (const { id, role } of columns) {
+      const value = plainly(values[id] ?? '');
+      if (value.length < 3 || !said.has(value)) continue;
+      weight += Math.min(value.length, 24) * (role === 'key' ? 2 : 1);
+    }
+    return weight;
+  };
+}
+
+interface Found extends Pick<DocumentPlace, 'part' | 'paragraph' | 'from' | 'to' | 'form'> {
+  column: string;
+  sure: boolean;
+}
+
+/**
+ * Where the values of a record stand in a document. Of two that overlap the one that tells more is taken: a value as it is before
+ * another form of it, and the longer words. Columns that say the same share nothing: the first in order has the place.
+ */
+export function findPlaces(
+  texts: readonly PartText[],
+  columns: readonly Column[],
+  values: Values,
+): DocumentPlace[] {
+  const found: Found[] = [];
+  for (const column of columns)
+    for (const { text, form, sure } of formsOf(values[column.id] ?? '', column.role))
+      for (const { part, paragraphs } of texts)
+        for (const [paragraph, words] of paragraphs.entries())
+          for (const from of placesOf(words, text))
+            found.push({
+              part,
+              paragraph,
+              from,
+              to: from + text.length,
+              form,
+              column: column.id,
+              sure,
+            });
+  found.sort((a, b) => Number(b.sure) - Number(a.sure) || b.to - b.from - (a.to - a.from));
+  const taken: Found[] = [];
+  const inParagraph = new Map<string, Found[]>();
+  for (const one of found) {
+    const key = `${one.paragraph} ${one.part}`;
+    const there = inParagraph.get(key) ?? [];
+    if (there.some((t) => t.from < one.to && one.from < t.to)) continue;
+    inParagraph.set(key, [...there, one]);
+    taken.push(one);
+    if (taken.length === mostPlaces) break;
+  }
+  const order = new Map(texts.map(({ part }, at) => [part, at]));
+  taken.sort(
+    (a, b) =>
+      order.get(a.part)! - order.get(b.part)! || a.paragraph - b.paragraph || a.from - b.from,
+  );
+  return taken.map(({ column, sure, form, ...at }, i) => ({
+    id: `found-${i + 1}`,
+    ...at,
+    example: texts.find((t) => t.part === at.part)!.paragraphs[at.paragraph].slice(at.from, at.to),
+    parts: [{ kind: 'column', column }],
+    ...(form ? { form } : {}),
+    blank: 'words',
+    ...(sure ? {} : { likely: true }),
+  }));
+}

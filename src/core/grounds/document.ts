@@ -1,0 +1,96 @@
+import { EncodeError } from '../symbology/types';
+import { contentOf, type Stamp } from '../payload/stamp';
+import { smallestModuleMm } from '../look/look';
+import { encodeStamp, type DocumentCode, type DocumentGround, type Piece } from '../piece/piece';
+import type { Values } from '../records/columns';
+import { placedInDocument } from '../documents/code';
+import { wordsAt } from '../documents/words';
+import type { GroundDescription } from './ground';
+
+/** @throws Error when the piece is put on something else */
+export function documentOf(piece: Piece): DocumentGround {
+  if (piece.ground?.kind !== 'document') throw new Error('this piece is no document');
+  return piece.ground;
+}
+
+const taken = (ground: DocumentGround) => ground.places.filter((p) => !p.likely);
+/** So many times as long as in the example may words be before they are worth a look. */
+const muchLonger = 3;
+
+/** A finished DOCX for one person, of which everyone gets their own. */
+export const document: GroundDescription = {
+  kind: 'document',
+  name: 'a document of your own',
+  about: 'a letter, an agreement, a certificate: from a finished DOCX for one person',
+  called: (piece) => documentOf(piece).name,
+  stampsOn: (piece) => documentOf(piece).codes.map((c) => c.stamp),
+  columnsOn: (piece) => {
+    const ground = documentOf(piece);
+    return [
+      ...taken(ground)
+        .filter((p) => p.block === undefined)
+        .flatMap((p) => p.parts.flatMap((part) => (part.kind === 'column' ? [part.column] : []))),
+      ...ground.blocks.map((b) => b.is),
+    ];
+  },
+  says: (piece, stamps, values) => {
+    const ground = documentOf(piece);
+    return [
+      ground.document,
+      ...taken(ground)
+        .filter((p) => p.block === undefined)
+        .map((p) => wordsAt(p, values) ?? null),
+      ...ground.blocks.map((b) => values[b.is] ?? null),
+      ...ground.codes.map((code) => {
+        const stamp = stamps.find((s) => s.id === code.stamp);
+        const content = stamp && contentOf(stamp, values);
+        return content?.state === 'said' ? [stamp!.symbology, content.payload] : null;
+      }),
+    ];
+  },
+  problems: (piece, stamps, values) => {
+    const ground = documentOf(piece);
+    const problems: { reason: string }[] = [];
+    for (const place of taken(ground)) {
+      if (place.block !== undefined) continue;
+      const words = wordsAt(place, values);
+      if (words === undefined) {
+        if (place.blank === 'hold')
+          problems.push({
+            reason: `“${place.example}” in the document has nothing for this record`,
+          });
+      } else if (words.length > Math.max(24, place.example.length * muchLonger))
+        problems.push({
+          reason: `“${words.slice(0, 40)}…” is far longer than “${place.example}” in the example`,
+        });
+    }
+    for (const code of ground.codes) problems.push(...codeProblems(code, stamps, values));
+    return problems;
+  },
+  usualOutput: 'docx-each',
+};
+
+function codeProblems(
+  code: DocumentCode,
+  stamps: readonly Stamp[],
+  values: Values,
+): { reason: string }[] {
+  const stamp = stamps.find((s) => s.id === code.stamp);
+  if (!stamp) return [{ reason: 'the stamp of a code in the document was removed' }];
+  const content = contentOf(stamp, values);
+  if (content.state !== 'said') return [];
+  try {
+    const symbol = encodeStamp(stamp, content.payload);
+    const { moduleMm } = placedInDocument(symbol, stamp, code);
+    return moduleMm < smallestModuleMm - 0.0005
+      ? [
+          {
+            reason: `the code in the document has modules of ${moduleMm.toFixed(2)} mm, finer than ${smallestModuleMm} mm`,
+          },
+        ]
+      : [];
+  } catch (error) {
+    if (!(error instanceof EncodeError)) throw error;
+    return [{ reason: error.message }];
+  }
+}

@@ -1,0 +1,114 @@
+import { z } from 'zod';
+import { partSchema } from '../records/parts';
+
+/** How a document writes dates; each stands for itself, written for 23 November 2026. */
+export const writtenDates = [
+  '2026-11-23',
+  '23.11.2026',
+  '23/11/2026',
+  '11/23/2026',
+  '23 Nov 2026',
+  '23 November 2026',
+  '23. November 2026',
+  'Nov 23, 2026',
+  'November 23, 2026',
+  'Monday, 23 November 2026',
+  'Monday, November 23, 2026',
+] as const;
+export type WrittenDate = (typeof writtenDates)[number];
+
+export const separators = ['', ',', '.', ' ', '\u00a0', '\u202f', '’'] as const;
+
+/** In which form a value stands in a document: as it is in the list, or as the example has it. */
+export const formSchema = z.discriminatedUnion('kind', [
+  z.object({
+    kind: z.literal('case'),
+    to: z.enum(['capitals', 'small letters', 'capital initials']),
+  }),
+  z.object({ kind: z.literal('word'), which: z.enum(['first', 'last']) }),
+  z.object({
+    kind: z.literal('date'),
+    as: z.enum(writtenDates),
+    first: z.enum(['day', 'month']),
+  }),
+  z.object({ kind: z.literal('number'), between: z.enum(separators) }),
+]);
+export type Form = z.infer<typeof formSchema>;
+
+/** Characters `from` to before `to` of a paragraph, both counted over the part of the file as it came in. */
+const spot = {
+  /** Path inside the file, such as `word/header1.xml`. */
+  part: z.string().max(200),
+  paragraph: z.number().int().min(0),
+  from: z.number().int().min(0),
+  to: z.number().int().min(0),
+};
+
+/** Words of the example that follow the record. */
+export const documentPlaceSchema = z.object({
+  id: z.string().max(40),
+  ...spot,
+  /** What stands there in the example. */
+  example: z.string().max(5000),
+  parts: z.array(partSchema).max(20),
+  form: formSchema.optional(),
+  /** What a blank does: leaves out the words, or their whole line, or holds the record back. */
+  blank: z.enum(['words', 'line', 'hold']),
+  /** Found by itself and not yet looked at: stays as in the example until it is taken. */
+  likely: z.literal(true).optional(),
+  /** The block whose rows it follows; its columns are then those of that block's list. */
+  block: z.string().max(40).optional(),
+});
+export type DocumentPlace = z.infer<typeof documentPlaceSchema>;
+
+/** The code of a stamp, in the place of a picture of the example or of words of it. */
+export const documentCodeSchema = z.object({
+  id: z.string().max(40),
+  stamp: z.string(),
+  /** Its place in the text, in mm; the code lies in the middle of it. */
+  widthMm: z.number().min(4).max(1300),
+  heightMm: z.number().min(4).max(1300),
+  at: z.discriminatedUnion('kind', [
+    z.object({
+      kind: z.literal('picture'),
+      part: spot.part,
+      /** Number of the picture in its part, from 0. */
+      picture: z.number().int().min(0),
+    }),
+    z.object({ kind: z.literal('words'), ...spot }),
+  ]),
+});
+export type DocumentCode = z.infer<typeof documentCodeSchema>;
+
+/** A table row that comes once for each record of another list that belongs to this one. */
+export const documentBlockSchema = z.object({
+  id: z.string().max(40),
+  part: spot.part,
+  /** Number of the table row in its part, from 0. */
+  row: z.number().int().min(0),
+  /** Rows after it that are more of the same in the example, and go. */
+  goes: z.number().int().min(0).max(1000),
+  list: z.number().int(),
+  /** The column of that list which must say what `is` says of this record. */
+  by: z.string(),
+  is: z.string(),
+});
+export type DocumentBlock = z.infer<typeof documentBlockSchema>;
+
+/** A document of one's own, by a finished example of it. */
+export const documentGroundSchema = z.object({
+  kind: z.literal('document'),
+  document: z.number().int(),
+  name: z.string().max(300),
+  /** For whom the example was written. */
+  writtenFor: z.object({ record: z.number().int(), title: z.string().max(500) }).optional(),
+  places: z.array(documentPlaceSchema).max(2000),
+  codes: z.array(documentCodeSchema).max(50),
+  blocks: z.array(documentBlockSchema).max(20),
+});
+export type DocumentGround = z.infer<typeof documentGroundSchema>;
+
+/** What a piece is put on; label stock where nothing is said. */
+export const groundSchema = z.discriminatedUnion('kind', [documentGroundSchema]);
+export type Ground = z.infer<typeof groundSchema>;
+export type GroundKind = 'stock' | Ground['kind'];

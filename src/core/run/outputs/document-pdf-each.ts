@@ -1,0 +1,14 @@
+import type { OutputDescription } from './output';
+
+export const documentPdfEach: OutputDescription = {
+  id: 'document-pdf-each',
+  name: 'a PDF of each document',
+  about: 'In one ZIP file, each named from a column. For sending to people one by one.',
+  noun: ['PDF', 'PDFs'],
+  piece: true,
+  grounds: ['document'],
+  needs: 'office',
+  named: true,
+  zipped: true,
+  choices: ['name'],
+};

@@ -1,0 +1,12 @@
+import type { OutputDescription } from './output';
+
+export const documentPdf: OutputDescription = {
+  id: 'document-pdf',
+  name: 'one PDF of all documents',
+  about: 'One after the other, each on pages of its own. For printing.',
+  noun: ['document', 'documents'],
+  piece: true,
+  grounds: ['document'],
+  needs: 'office',
+  most: { records: 2000, words: 'One PDF of documents' },
+};

@@ -1,0 +1,13 @@
+import type { OutputDescription } from './output';
+
+export const docxEach: OutputDescription = {
+  id: 'docx-each',
+  name: 'a document for each record',
+  about: 'DOCX files in one ZIP file, each named from a column. They can be changed afterwards.',
+  noun: ['document', 'documents'],
+  piece: true,
+  grounds: ['document'],
+  named: true,
+  zipped: true,
+  choices: ['name'],
+};

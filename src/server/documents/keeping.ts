@@ -1,0 +1,81 @@
+import { createHash } from 'node:crypto';
+import type { DocumentView } from '../../contract';
+import { type Database, lanes, Refusal, WorkEnded } from '../platform';
+
+const pieceSize = 512 * 1024;
+/** In ms, for looking through one document. */
+const timeLimit = 60_000;
+
+/** Keeps a document as it came in; the same bytes are kept once. @throws Refusal in words where it cannot be used */
+export async function keepDocument(
+  db: Database,
+  name: string,
+  bytes: Buffer,
+  actor: string,
+): Promise<DocumentView> {
+  const hash = createHash('sha256').update(bytes).digest('hex');
+  const known = await db
+    .selectFrom('documents')
+    .select(['id', 'name', 'size', 'facts'])
+    .where('hash', '=', hash)
+    .where('name', '=', name)
+    .executeTakeFirst();
+  if (known) return known;
+  const facts = await looked(name, bytes);
+  return db.transaction().execute(async (tx) => {
+    const { id } = await tx
+      .insertInto('documents')
+      .values({
+        kind: 'docx',
+        name,
+        size: bytes.length,
+        hash,
+        facts: JSON.stringify(facts),
+        created_by: actor,
+      })
+      .returning('id')
+      .executeTakeFirstOrThrow();
+    for (let at = 0, number = 0; at < bytes.length; at += pieceSize, number++)
+      await tx
+        .insertInto('document_pieces')
+        .values({ document_id: id, number, bytes: bytes.subarray(at, at + pieceSize) })
+        .execute();
+    return { id, name, size: bytes.length, facts };
+  });
+}
+
+async function looked(name: string, bytes: Buffer) {
+  try {
+    return await lanes.pictures.do('document', { bytes }, timeLimit);
+  } catch (error) {
+    if (error instanceof WorkEnded)
+      throw new Refusal(`${name} could not be looked through: it ${error.message}.`);
+    if (error instanceof Error && error.name === 'DocumentError')
+      throw new Refusal(`${name}: ${error.message}`);
+    throw error;
+  }
+}
+
+export const viewDocument = (db: Database, id: number): Promise<DocumentView> =>
+  db
+    .selectFrom('documents')
+    .select(['id', 'name', 'size', 'facts'])
+    .where('id', '=', id)
+    .executeTakeFirstOrThrow();
+
+/** A document as it came in. @throws NoResultError when there is none */
+export async function documentBytes(db: Database, id: number): Promise<Buffer> {
+  await db.selectFrom('documents').select('id').where('id', '=', id).executeTakeFirstOrThrow();
+  const pieces = await db
+    .selectFrom('document_pieces')
+    .select('bytes')
+    .where('document_id', '=', id)
+    .orderBy('number')
+    .execute();
+  return Buffer.concat(pieces.map((p) => p.bytes));
+}
+
+/** A copy in which every run has a name by which a place on the screen leads back to it. */
+export async function shownDocument(db: Database, id: number): Promise<Uint8Array> {
+  return lanes.pictures.do('shown-document', { bytes: await documentBytes(db, id) }, timeLimit);
+}

@@ -1,0 +1,102 @@
+import { spawn } from 'node:child_process';
+import { existsSync } from 'node:fs';
+import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { delimiter, join } from 'node:path';
+import { pathToFileURL } from 'node:url';
+import { RunError } from '../platform';
+
+/** What makes PDFs of documents, and what brings it where it is missing. */
+export const officePackage = 'libreoffice-writer-nogui';
+const program = (): string | undefined =>
+  (process.env.PATH ?? '')
+    .split(delimiter)
+    .map((folder) => join(folder, 'soffice'))
+    .find(existsSync);
+
+export const hasOffice = (): boolean => program() !== undefined;
+
+/** In ms: to start, and for each document. */
+const startLimit = 60_000;
+const eachLimit = 5_000;
+
+/**
+ * Makes a PDF of each document, in a process of its own with a profile of its own that is thrown away. One that hangs is killed with
+ * all it started.
+ * @throws RunError in words
+ */
+export async function pdfsOf(documents: readonly Uint8Array[]): Promise<Uint8Array[]> {
+  const office = program();
+  if (!office)
+    throw new RunError(
+      `PDFs of documents are made by LibreOffice, which is not on this machine. Whoever looks after it can bring it with “apt install ${officePackage}”.`,
+    );
+  const folder = await mkdtemp(join(tmpdir(), 'hand-stamp-documents-'));
+  try {
+    const names = documents.map((_, i) => join(folder, `${i}.docx`));
+    await Promise.all(documents.map((bytes, i) => writeFile(names[i], bytes)));
+    await run(office, folder, names, startLimit + eachLimit * documents.length);
+    return await Promise.all(
+      documents.map((_, i) =>
+        readFile(join(folder, `${i}.pdf`)).catch(() => {
+          throw new RunError('LibreOffice could not make a PDF of one of the documents.');
+        }),
+      ),
+    );
+  } finally {
+    await rm(folder, { recursive: true, force: true, maxRetries: 3 });
+  }
+}
+
+function run(
+  office: string,
+  folder: string,
+  names: readonly string[],
+  limit: number,
+): Promise<void> {
+  const profile = pathToFileURL(join(folder, 'profile')).href;
+  const child = spawn(
+    office,
+    [
+      `-env:UserInstallation=${profile}`,
+      '--headless',
+      '--norestore',
+      '--nolockcheck',
+      '--convert-to',
+      'pdf:writer_pdf_Export',
+      '--outdir',
+      folder,
+      ...names,
+    ],
+    { cwd: folder, stdio: 'ignore', detached: true, env: { ...process.env, HOME: folder } },
+  );
+  return new Promise((resolve, reject) => {
+    let late = false;
+    const end = () => {
+      try {
+        if (child.pid) process.kill(-child.pid, 'SIGKILL');
+      } catch {
+        // it has ended by itself
+      }
+    };
+    const timer = setTimeout(() => {
+      late = true;
+      end();
+    }, limit);
+    child.once('error', (error) => {
+      clearTimeout(timer);
+      reject(error);
+    });
+    child.once('exit', () => {
+      clearTimeout(timer);
+      end();
+      if (late)
+        reject(
+          new RunError(
+            `LibreOffice did not finish within ${Math.round(limit / 1000)} s and was stopped. Run fewer records at once, or look at the document.`,
+          ),
+        );
+      else resolve();
+    });
+  });
+}

@@ -1,0 +1,80 @@
+import { PDFDocument } from '@cantoo/pdf-lib';
+import { readsRight, readImages } from '../../../core/readback/readback';
+import type { Database } from '../../platform';
+import { mergeOf, pdfsOf, type MergedDocument } from '../../documents';
+import type { FrozenRun } from '../../../core/job/document';
+import { itemsOf } from '../items';
+import type { MadeCode, OutputMaker, RecordMaker, RunToAssemble } from '../maker';
+import { pagesOf } from '../pdf-pages';
+import { zipOfRun } from '../zip';
+
+export const documentPdfEach: OutputMaker = {
+  begin: documentPdfs,
+  assemble: async (run) => ({ ending: '.zip', mime: 'application/zip', bytes: zipOfRun(run) }),
+};
+export const documentPdf: OutputMaker = {
+  begin: documentPdfs,
+  assemble: async (run) => ({ ending: '.pdf', mime: 'application/pdf', bytes: joined(run) }),
+};
+
+/** Documents are merged one by one and made into PDFs together, since starting what makes them takes longest. */
+async function documentPdfs(db: Database, frozen: FrozenRun): Promise<RecordMaker> {
+  const merged = await mergeOf(db, frozen);
+  const documents: MergedDocument[] = [];
+  return {
+    one: async ({ name, values }) => {
+      const document = merged(values);
+      documents.push(document);
+      return { parts: [{ name: `${name}.pdf`, bytes: document.bytes }], codes: [] };
+    },
+    together: async (made) => {
+      const pdfs = await pdfsOf(made.map((record) => record.parts[0].bytes));
+      const records = [];
+      for (const [i, { parts }] of made.entries())
+        records.push({
+          parts: [{ name: parts[0].name, bytes: pdfs[i] }],
+          codes: await readFromPages(pdfs[i], documents[i].codes),
+        });
+      return records;
+    },
+  };
+}
+
+/** Reads the codes of a document back from its finished pages, at the dots of a printer. */
+async function readFromPages(pdf: Uint8Array, codes: MergedDocument['codes']): Promise<MadeCode[]> {
+  const waiting = codes.map((code) => ({
+    ...code,
+    seen: undefined as string | undefined,
+    right: false,
+  }));
+  for await (const page of pagesOf(pdf)) {
+    for (const symbology of new Set(waiting.filter((c) => !c.right).map((c) => c.symbol.symbology)))
+      for (const reading of await readImages(page, symbology))
+        for (const code of waiting)
+          if (code.symbol.symbology === symbology && !code.right) {
+            code.right = readsRight(code.symbol, reading);
+            if (code.right || code.seen === undefined) code.seen = reading.text;
+          }
+    if (waiting.every((code) => code.right)) break;
+  }
+  return waiting.map(({ stamp, payload, seen, right }) => ({
+    stamp,
+    payload,
+    result: right ? 'read' : seen === undefined ? 'unread' : 'differs',
+    read: seen ?? null,
+  }));
+}
+
+async function* joined({ db, runId, frozen, title }: RunToAssemble): AsyncGenerator<Uint8Array> {
+  const whole = await PDFDocument.create();
+  const date = new Date(frozen.date);
+  whole.setTitle(title);
+  whole.setCreationDate(date);
+  whole.setModificationDate(date);
+  for await (const { parts } of itemsOf(db, runId))
+    for (const { bytes } of parts) {
+      const one = await PDFDocument.load(bytes);
+      for (const page of await whole.copyPages(one, one.getPageIndices())) whole.addPage(page);
+    }
+  yield await whole.save();
+}
