@@ -10,6 +10,8 @@ const config: NextConfig = {
     'zxing-wasm',
     '@e965/xlsx',
     'pino',
+    'pdfjs-dist',
+    '@napi-rs/canvas',
   ],
   poweredByHeader: false,
   devIndicators: false,

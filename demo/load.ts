@@ -14,6 +14,9 @@ import type { Origin } from '../src/core/job/origin';
 import { findHeaderRow, takenSheet } from '../src/server/sources/files/preview';
 import { rejudgeList } from '../src/server/judging/judge';
 import { createJob, createList } from '../src/server/lists/lists';
+import { parse } from 'csv-parse/sync';
+import { findInDocument, findInRow, keepDocument } from '../src/server/documents';
+import { changeJob, viewJob } from '../src/server/jobs';
 import { log } from '../src/server/platform/log';
 import { startRun } from '../src/server/runs/runs';
 import { readQuery } from '../src/server/sources/connections';
@@ -29,6 +32,8 @@ interface DemoList {
   document(columns: readonly Column[]): JobDocument;
   /** What to ask the garden's records database for, where it is at hand. */
   query?: string;
+  /** What else is done with the job. */
+  after?(db: Database, job: number): Promise<void>;
   /** Name of a run to make at once, so that the job has been printed before. */
   printed?: string;
 }
@@ -192,6 +197,81 @@ function packets(columns: readonly Column[]): JobDocument {
   return { stamps: [stamp], piece, options: defaultRunOptions };
 }
 
+/** The agreement that was written for one loan becomes that of all, with the packets of each from a list of their own. */
+async function loanAgreement(db: Database, job: number): Promise<void> {
+  const read = (name: string) => readFile(join(process.cwd(), 'demo', name));
+  const [headings, ...rows] = parse(await read('packets-lent.csv')) as string[][];
+  const packets = await createList(db, {
+    name: 'Packets lent',
+    source: 'packets-lent.csv',
+    headings,
+    roles: suggestRoles(headings, rows),
+    rows,
+    note: `${rows.length} records from packets-lent.csv`,
+    actor: 'demo',
+  });
+  const example = await keepDocument(
+    db,
+    'loan-agreement.docx',
+    await read('loan-agreement.docx'),
+    'demo',
+  );
+  const found = await findInDocument(db, job, { document: example.id });
+  const [picture] = example.facts.pictures;
+  const first = example.facts.rows[1];
+  const block = await findInRow(db, job, {
+    document: example.id,
+    part: first.part,
+    row: first.number,
+    list: packets.id,
+    record: found.writtenFor!.record,
+  });
+  const { version, document } = await viewJob(db, job);
+  await changeJob(
+    db,
+    job,
+    {
+      version,
+      document: {
+        ...document,
+        piece: {
+          ...document.piece,
+          ground: {
+            kind: 'document',
+            document: example.id,
+            name: example.name,
+            writtenFor: found.writtenFor!,
+            places: [
+              ...found.places,
+              ...block.places.map((place) => ({ ...place, block: 'packets' })),
+            ],
+            codes: [
+              {
+                id: 'code-1',
+                stamp: document.stamps[0].id,
+                widthMm: picture.widthMm,
+                heightMm: picture.heightMm,
+                at: { kind: 'picture', part: picture.part, picture: picture.number },
+              },
+            ],
+            blocks: [
+              {
+                id: 'packets',
+                part: first.part,
+                row: first.number,
+                goes: block.goes,
+                list: packets.id,
+                ...block.match!,
+              },
+            ],
+          },
+        },
+      },
+    },
+    'demo',
+  );
+}
+
 const lists: readonly DemoList[] = [
   {
     file: 'volunteers.xlsx',
@@ -228,7 +308,16 @@ const lists: readonly DemoList[] = [
     file: 'seed-loans.xls',
     list: 'Seed loan agreements',
     job: 'Loan agreements',
-    document: plain('a4-21'),
+    document: plain('a4-21', (stamp, columns) => ({
+      ...stamp,
+      name: 'Loan page',
+      does: 'page',
+      parts: [
+        { kind: 'text', text: 'https://marrambay.example/loans/' },
+        { kind: 'column', column: byName(columns, 'Loan') },
+      ],
+    })),
+    after: loanAgreement,
   },
   { file: 'workshops.tsv', list: 'Workshops', job: 'Workshop check-in', document: plain('a4-8') },
 ];
@@ -294,6 +383,7 @@ export async function loadDemo(db: Database, garden?: number): Promise<boolean> 
       };
     });
     await rejudgeList(db, listId);
+    await demo.after?.(db, jobId);
     if (demo.printed)
       await startRun(db, jobId, { name: demo.printed, which: 'ready', ticked: [] }, 'demo');
     log.info({ list: demo.list, records: rows.length }, 'demo list loaded');

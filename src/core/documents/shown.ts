@@ -9,6 +9,19 @@ export const shownPicture = (part: number, picture: number): string =>
   `hs-picture-${part}-${picture}`;
 export const shownRow = (part: number, row: number): string => `hs-row-${part}-${row}`;
 
+/** Gives a piece of text a run of its own, in the looks of the one it stands in, where others stand in that before it. */
+function ownRun(node: Element): Element {
+  const run = node.parentNode as Element;
+  const texts = children(run).filter((c) => c.localName !== 'rPr');
+  if (texts[0] === node) return run;
+  const made = run.cloneNode(false) as Element;
+  const looks = children(run).find((c) => c.localName === 'rPr');
+  if (looks) made.appendChild(looks.cloneNode(true));
+  for (const rest of texts.slice(texts.indexOf(node))) made.appendChild(rest);
+  run.parentNode!.insertBefore(made, run.nextSibling);
+  return made;
+}
+
 /**
  * A copy of a document in which a bookmark stands before each run, each picture and each row's first paragraph; drawn on a screen, they
  * lead back to the place in the file. Parts are numbered as in its facts.
@@ -35,17 +48,16 @@ export function shownDocx(bytes: Uint8Array): Uint8Array {
     for (const name of ['bookmarkStart', 'bookmarkEnd'])
       for (const own of Array.from(root.getElementsByTagNameNS(ns.w, name)))
         own.parentNode?.removeChild(own);
-    for (const [p, paragraph] of paragraphs.entries()) {
-      const runs = new Set<Element>();
-      for (const piece of paragraph.pieces) {
-        const run = piece.node.parentNode as Element;
-        if (runs.has(run)) continue;
-        runs.add(run);
-        before(run, shownName(at, p, piece.from));
+    for (const [p, paragraph] of paragraphs.entries())
+      // a text box is drawn in the form for older programs
+      for (const form of paragraph.twin ? [paragraph, paragraph.twin] : [paragraph]) {
+        for (const piece of form.pieces) {
+          const run = ownRun(piece.node);
+          before(run, shownName(at, p, piece.from));
+        }
+        if (form.pieces.length === 0)
+          for (const element of mark(shownName(at, p, 0))) form.node.appendChild(element);
       }
-      if (runs.size > 0) continue;
-      for (const element of mark(shownName(at, p, 0))) paragraph.node.appendChild(element);
-    }
     for (const [i, { node }] of pictures.entries()) {
       const run = node.parentNode as Element;
       if (run.localName === 'r') before(run, shownPicture(at, i));

@@ -95,3 +95,12 @@ export type Side = 'front' | 'back';
 export const sidesOf = (piece: Piece): readonly Side[] =>
   piece.sides === 2 ? ['front', 'back'] : ['front'];
 export const sideOf = (element: PieceElement): Side => element.side ?? 'front';
+
+/** A piece without the codes of a stamp that is taken away. */
+export const withoutStamp = (piece: Piece, stamp: string): Piece => ({
+  ...piece,
+  elements: piece.elements.filter((e) => e.kind !== 'stamp' || e.stamp !== stamp),
+  ...(piece.ground
+    ? { ground: { ...piece.ground, codes: piece.ground.codes.filter((c) => c.stamp !== stamp) } }
+    : {}),
+});

@@ -2,7 +2,7 @@ import { sql } from 'kysely';
 import type { z } from 'zod';
 import { withoutSecretText } from '../../core/payload/secrets';
 import type { Stamp } from '../../core/payload/stamp';
-import { stockOf } from '../../core/piece/stock';
+import { onGround } from '../../core/grounds';
 import { keyColumn, nameColumn } from '../../core/records/columns';
 import type { Mark } from '../../core/run/judge';
 import { type Database, Memo, oneOf, Refusal, stampWithSealedKey } from '../platform';
@@ -44,7 +44,7 @@ export async function listJobs(db: Database): Promise<JobSummary[]> {
       id: job.id,
       name: job.name,
       list: job.list,
-      on: stockOf(job.document.piece).name,
+      on: onGround(job.document.piece).called(job.document.piece),
       records: ready + look + out,
       ready,
       look,
@@ -430,11 +430,10 @@ export async function changeJob(
       .where('id', '<>', id)
       .execute();
     for (const other of others) {
-      const lost = other.document.piece.elements.find(
-        (e) => e.kind === 'stamp' && !stamps.some((s) => s.id === e.stamp),
-      );
-      const stamp =
-        lost?.kind === 'stamp' ? list.stamps.find((s) => s.id === lost.stamp) : undefined;
+      const lost = onGround(other.document.piece)
+        .stampsOn(other.document.piece)
+        .find((id) => !stamps.some((s) => s.id === id));
+      const stamp = list.stamps.find((s) => s.id === lost);
       if (stamp)
         throw new Refusal(
           `The job ${other.name} has ${stamp.name} on its piece. Take it off there first.`,

@@ -79,9 +79,10 @@ function JobLens({ close }: { close: () => void }) {
   const { job, handRow, revealed, stampInHand: stamp, takeStamp } = useJob();
   const { stamps, piece } = job.document;
   if (!stamp || !handRow) return <div style={{ padding: 30 }}>There is no record in hand.</div>;
-  const onPiece = piece.elements.some((e) => e.kind === 'stamp' && e.stamp === stamp.id)
-    ? piece
-    : undefined;
+  const onPiece =
+    !piece.ground && piece.elements.some((e) => e.kind === 'stamp' && e.stamp === stamp.id)
+      ? piece
+      : undefined;
   return (
     <LensContent
       stamp={stamp}

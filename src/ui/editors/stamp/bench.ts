@@ -43,6 +43,8 @@ export function useBench(): Bench {
     values: handRow?.values,
     job: { id: job.id, version: job.version, revision: job.list.revision },
     placed(stamp) {
+      // in a document the place is as large as the example has it
+      if (piece.ground) return undefined;
       const on = piece.elements.flatMap((e) =>
         e.kind === 'stamp' && e.stamp === stamp ? [e.sizeMm] : [],
       );

@@ -7,6 +7,9 @@ import { styled } from 'styled-components';
 import type { JobView, LedgerWindow } from '../../../contract';
 import type { JobDocument } from '../../../core/job/document';
 import type { CellClash } from '../../../contract';
+import { onGround } from '../../../core/grounds';
+import { groundOf } from '../../../core/piece/piece';
+import { outputOf } from '../../../core/run/outputs';
 import { readsItself } from '../../../core/job/origin';
 import { ask, ApiError } from '../../kit/api';
 import { ErrorLine, PlainButton, QuietButton } from '../../kit/controls';
@@ -85,15 +88,22 @@ export function JobScreen({
   const [ticked, setTicked] = useState<ReadonlySet<number>>(() => new Set(at.ticked));
   const [folded, setFolded] = useState(false);
   const [loupe, setLoupe] = useState(false);
-  const [plan, setPlanRaw] = useState<RunPlan>(() => ({
+  const [planned, setPlanRaw] = useState<RunPlan>(() => ({
     which: 'ready',
-    output: { kind: 'pdf' },
+    output: { kind: onGround(initial.document.piece).usualOutput },
     name: `${initial.name}, ${today()}`,
   }));
   const setPlan = useCallback(
     (next: Partial<RunPlan>) => setPlanRaw((now) => ({ ...now, ...next })),
     [],
   );
+  // what was chosen for another ground gives way to what is usual on this one
+  const ground = onGround(job.document.piece);
+  const offered = outputOf(planned.output.kind).grounds;
+  const plan =
+    offered && !offered.includes(groundOf(job.document.piece))
+      ? { ...planned, output: { ...planned.output, kind: ground.usualOutput } }
+      : planned;
   const [problem, setProblem] = useState<string>();
   const search = useRef<HTMLInputElement>(null);
   const [stampInHand, takeStamp] = useState('');

@@ -1,11 +1,15 @@
 'use client';
 
+import { groundOf } from '../../../core/piece/piece';
 import { counted } from '../../../core/base/words';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useRef, type ReactNode } from 'react';
 import { styled } from 'styled-components';
 import { PieceCell, PieceSentence } from '../piece/piece';
 import { PieceBand } from '../piece/piece-band';
+import { DocumentBand } from '../documents/document-band';
+import { DocumentCell } from '../documents/document-cell';
+import { DocumentSentence } from '../documents/document-sentence';
 import { RecordsSentence, RecordsTools } from '../records/records';
 import { ColumnsBeyond, RecordsCell, RecordsHeads } from '../records/records-table';
 import { RunBand, RunCell } from '../run/band';
@@ -183,6 +187,7 @@ export function Ledger({
 }) {
   const state = useJob();
   const { job, band, hand, total, rowAt } = state;
+  const inDocument = groundOf(job.document.piece) === 'document';
   const scroller = useRef<HTMLDivElement>(null);
   const virtual = useVirtualizer({
     count: total,
@@ -218,7 +223,7 @@ export function Ledger({
   const sentences: Record<Band, ReactNode> = {
     records: <RecordsSentence />,
     stamps: <StampsSentence />,
-    piece: <PieceSentence />,
+    piece: inDocument ? <DocumentSentence /> : <PieceSentence />,
     run: <RunSentence />,
   };
   const gridColumn = bands.indexOf(band) + 2;
@@ -340,7 +345,9 @@ export function Ledger({
                   )}
                 </div>
                 <div role="gridcell">
-                  {record && band !== 'piece' && <PieceCell record={record} />}
+                  {record &&
+                    band !== 'piece' &&
+                    (inDocument ? <DocumentCell record={record} /> : <PieceCell record={record} />)}
                 </div>
                 <div role="gridcell">{record && band !== 'run' && <RunCell record={record} />}</div>
               </Row>
@@ -361,7 +368,9 @@ export function Ledger({
       </Scroller>
       {(band === 'piece' || band === 'run') && (
         <Overlay style={{ gridTemplateColumns: columns }}>
-          <div style={{ gridColumn }}>{band === 'piece' ? <PieceBand /> : <RunBand />}</div>
+          <div style={{ gridColumn }}>
+            {band !== 'piece' ? <RunBand /> : inDocument ? <DocumentBand /> : <PieceBand />}
+          </div>
         </Overlay>
       )}
     </Frame>

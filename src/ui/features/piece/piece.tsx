@@ -14,6 +14,7 @@ import { StartersPart } from './starters-part';
 import { StockPart } from './stock-part';
 import { colour } from '../../kit/theme';
 import { PieceSvg } from '../../editors/piece/piece-svg';
+import { GroundPart } from '../../editors/piece/ground-part';
 import { OnSheetsParts } from '../../editors/piece/on-sheets';
 
 export function PieceCell({ record }: { record: LedgerRow }) {
@@ -76,7 +77,7 @@ export function PieceSentence() {
     );
   return (
     <Sentence>
-      On <StockPart stock={stock} own={Boolean(piece.own)} onChange={changeStock} />
+      On <GroundPart />, <StockPart stock={stock} own={Boolean(piece.own)} onChange={changeStock} />
       <OnSheetsParts />,{' '}
       <ChoicePart
         label="Sides"

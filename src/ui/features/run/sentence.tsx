@@ -8,7 +8,7 @@ import type { RunView } from '../../../contract';
 import {
   imageFormats,
   imageWords,
-  allOutputs,
+  outputsOn,
   outputOf,
   type ImageFormat,
   type Output,
@@ -24,6 +24,7 @@ import {
   Sentence,
   Words,
 } from '../../kit/controls';
+import { groundOf } from '../../../core/piece/piece';
 import { useJob } from '../../shell/ledger/context';
 import { Mark } from '../../kit/mark';
 import { Pick } from '../../kit/pick';
@@ -81,6 +82,11 @@ export function RunSentence() {
     new: `the ${counts.new.toLocaleString('en')} not yet printed`,
     changed: `the ${counts.changed.toLocaleString('en')} changed since they were printed`,
   };
+  const tools = useQuery({ queryKey: ['tools'], queryFn: () => ask(contract.viewTools) });
+  const missing =
+    tools.data?.office.there === false
+      ? `It needs LibreOffice, which is not on this machine: “apt install ${tools.data.office.package}” brings it.`
+      : undefined;
   const described = outputOf(output.kind);
   const sheetwise = described.sheets ?? false;
   const { data: proof } = useProof(0);
@@ -105,7 +111,11 @@ export function RunSentence() {
           label="What is made"
           value={output.kind}
           onChange={(kind) => setOutput({ ...output, kind })}
-          choices={allOutputs().map(({ id, name, about }) => ({ id, name, about }))}
+          choices={outputsOn(groundOf(job.document.piece)).map(({ id, name, about, needs }) => ({
+            id,
+            name,
+            about: needs && missing ? `${about} ${missing}` : about,
+          }))}
         />
         {described.choices?.includes('image') && (
           <ImageParts output={output} setOutput={setOutput} />
@@ -185,11 +195,22 @@ export function RunSentence() {
           </>
         )}
         {proof && <LeftOutPart leftOut={proof.leftOut} count={proof.left} />}.
+        {described.needs && missing && (
+          <>
+            {' '}
+            <Mark name="look" /> {missing}
+          </>
+        )}
         {output.kind !== 'csv' && ' Every code is read back from the finished artwork.'}
         {start.error && <ErrorLine>{start.error.message}</ErrorLine>}
       </Sentence>
       <MainButton
-        isDisabled={pieces === 0 || name.trim() === '' || job.judging > 0}
+        isDisabled={
+          pieces === 0 ||
+          name.trim() === '' ||
+          job.judging > 0 ||
+          (described.needs !== undefined && missing !== undefined)
+        }
         isPending={start.isPending}
         onPress={() => start.mutate()}
       >

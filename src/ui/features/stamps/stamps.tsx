@@ -1,6 +1,7 @@
 'use client';
 import * as contract from '../../../contract';
 
+import { withoutStamp } from '../../../core/piece/piece';
 import { counted } from '../../../core/base/words';
 import type { Worked } from '../../../core/records/worked';
 import type { SymbologyFit } from '../../../contract';
@@ -29,10 +30,7 @@ export function StampsSentence() {
     save((d) => ({
       ...d,
       stamps: d.stamps.filter((s) => s.id !== id),
-      piece: {
-        ...d.piece,
-        elements: d.piece.elements.filter((e) => e.kind !== 'stamp' || e.stamp !== id),
-      },
+      piece: withoutStamp(d.piece, id),
     }));
   const { columns, id: listId } = job.list;
   /** A worked column that makes the values fit, and the stamp with it: the values of the list stay as they are. */

@@ -1,0 +1,124 @@
+'use client';
+import * as contract from '../../../contract';
+
+import { useMutation } from '@tanstack/react-query';
+import { useState } from 'react';
+import { FileTrigger } from 'react-aria-components';
+import { allGrounds, onGround } from '../../../core/grounds';
+import { groundOf, type GroundKind } from '../../../core/piece/piece';
+import { ask, send } from '../../kit/api';
+import { Choose, ErrorLine, MainButton, Part, QuietButton, Small } from '../../kit/controls';
+import { useJob } from '../../shell/ledger/context';
+
+const docxType = '.docx';
+
+/** What the piece is put on: the first part of its sentence. */
+export function GroundPart() {
+  const { job, save } = useJob();
+  const { piece } = job.document;
+  const kind = groundOf(piece);
+  const [bringing, setBringing] = useState<GroundKind>();
+  return (
+    <Part
+      label="What it is put on"
+      editor={(close) =>
+        bringing === 'document' ? (
+          <BringDocument
+            onDone={() => {
+              setBringing(undefined);
+              close();
+            }}
+            onBack={() => setBringing(undefined)}
+          />
+        ) : (
+          <>
+            <Choose
+              label="What it is put on"
+              choices={allGrounds().map((g) => ({ id: g.kind, name: g.name, about: g.about }))}
+              value={kind}
+              onChange={(next) => {
+                if (next !== 'stock') return setBringing(next);
+                if (kind !== 'stock')
+                  save((d) => ({ ...d, piece: { ...d.piece, ground: undefined } }));
+                close();
+              }}
+            />
+            {kind === 'document' && (
+              <div>
+                <QuietButton onPress={() => setBringing('document')}>
+                  Bring in another document
+                </QuietButton>
+              </div>
+            )}
+          </>
+        )
+      }
+    >
+      {kind === 'stock' ? onGround(piece).name : onGround(piece).called(piece)}
+    </Part>
+  );
+}
+
+/** Takes a finished example; its places are found before it is shown. */
+function BringDocument({ onDone, onBack }: { onDone: () => void; onBack: () => void }) {
+  const { job, save } = useJob();
+  const bring = useMutation({
+    mutationFn: async (file: File) => {
+      const { id, name, facts } = await send(contract.bringDocument, file, file.name);
+      const { writtenFor, places } = await ask(contract.findInDocument, {
+        params: { id: job.id },
+        body: { document: id },
+      });
+      save((d) => ({
+        ...d,
+        piece: {
+          ...d.piece,
+          ground: {
+            kind: 'document',
+            document: id,
+            name,
+            ...(writtenFor ? { writtenFor } : {}),
+            places,
+            // a code that was on the piece before comes into the first picture of a code’s shape
+            codes: facts.pictures
+              .filter((p) => d.stamps.length > 0 && Math.abs(p.widthMm / p.heightMm - 1) < 0.1)
+              .slice(0, 1)
+              .map((p) => ({
+                id: 'code-1',
+                stamp: d.stamps[0].id,
+                widthMm: Math.max(4, p.widthMm),
+                heightMm: Math.max(4, p.heightMm),
+                at: { kind: 'picture' as const, part: p.part, picture: p.number },
+              })),
+            blocks: [],
+          },
+        },
+      }));
+    },
+    onSuccess: onDone,
+  });
+  return (
+    <div style={{ display: 'grid', gap: 10, width: 400 }}>
+      <p>
+        <b>A document of your own, by example</b>
+      </p>
+      <Small>
+        Bring in a DOCX that is finished for one person. Hand Stamp finds for which record it was
+        written and every place that changes; nothing is typed into the document. It is kept as it
+        is, up to 20 MB.
+      </Small>
+      <div style={{ display: 'flex', gap: 8 }}>
+        <FileTrigger
+          acceptedFileTypes={[docxType]}
+          onSelect={(files) => files?.[0] && bring.mutate(files[0])}
+        >
+          <MainButton isPending={bring.isPending}>
+            {bring.isPending ? 'Looking through it …' : 'Choose a document'}
+          </MainButton>
+        </FileTrigger>
+        <QuietButton onPress={onBack}>Back</QuietButton>
+      </div>
+      {bring.error && <ErrorLine>{bring.error.message}</ErrorLine>}
+    </div>
+  );
+}

@@ -1,0 +1,441 @@
+'use client';
+import * as contract from '../../../contract';
+
+import { useMutation, useQuery } from '@tanstack/react-query';
+import { styled } from 'styled-components';
+import { formsOf, written } from '../../../core/documents/forms';
+import { nextStamp } from '../../../core/payload/stamp';
+import type { DocumentCode, DocumentPlace, Form } from '../../../core/piece/piece';
+import { PartsWords } from '../../editors/stamp/purpose-part';
+import { ContentEditor } from '../../editors/stamp/content-editor';
+import { ask } from '../../kit/api';
+import {
+  ChoicePart,
+  ErrorLine,
+  Measure,
+  Part,
+  PlainButton,
+  QuietButton,
+  Sentence,
+} from '../../kit/controls';
+import { Mark } from '../../kit/mark';
+import { colour } from '../../kit/theme';
+import { useJob } from '../../shell/ledger/context';
+import type { MarkedWords } from './page-view';
+import { useDocument } from './use-document';
+
+const Box = styled.div`
+  border-top: 1px solid ${colour.ink};
+  padding: 8px 20px;
+  display: grid;
+  gap: 6px;
+  .tools {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 8px;
+  }
+`;
+const newId = (what: string) => `${what}-${Date.now().toString(36)}`;
+const blanks = [
+  { id: 'words', name: 'leaves the words out' },
+  { id: 'line', name: 'leaves the whole line out' },
+  { id: 'hold', name: 'holds the record back' },
+] as const;
+
+const formName = (form: Form | undefined): string => {
+  if (!form) return 'as it is in the list';
+  if (form.kind === 'case') return `in ${form.to}`;
+  if (form.kind === 'word') return `its ${form.which} word`;
+  if (form.kind === 'date') return `as ${form.as}`;
+  return `as ${written('12500', form)}`;
+};
+const formKey = (form: Form | undefined) => JSON.stringify(form ?? null);
+
+/** The forms that a value may be written in, whatever this one is. */
+function formsFor(place: DocumentPlace): (Form | undefined)[] {
+  const forms = new Map<string, Form | undefined>();
+  for (const form of [
+    undefined,
+    place.form,
+    ...['2027-09-30', '12500', 'Odile Fenwick'].flatMap((value) =>
+      formsOf(value, 'name').map((f) => f.form),
+    ),
+  ])
+    forms.set(formKey(form), form);
+  return [...forms.values()];
+}
+
+/** The place of the document that is pointed at, as one sentence. */
+export function PlaceSentence({ place, onGone }: { place: DocumentPlace; onGone: () => void }) {
+  const { job } = useJob();
+  const { ground, change } = useDocument();
+  const { data: lists } = useLists();
+  const block = ground.blocks.find((b) => b.id === place.block);
+  const columns = block
+    ? (lists?.lists.find((l) => l.id === block.list)?.columns ?? [])
+    : job.list.columns;
+  const set = (next: Partial<DocumentPlace>) =>
+    change((g) => ({
+      ...g,
+      places: g.places.map((p) => {
+        if (p.id !== place.id) return p;
+        const { likely: _likely, ...taken } = p;
+        return { ...taken, ...next };
+      }),
+    }));
+  const remove = () => {
+    change((g) => ({ ...g, places: g.places.filter((p) => p.id !== place.id) }));
+    onGone();
+  };
+  return (
+    <Box role="region" aria-label="What is chosen">
+      <Sentence $minor>
+        {place.likely && <Mark name="look" />} “{place.example}”{' '}
+        {place.likely ? 'looks like' : 'follows'}{' '}
+        {block ? (
+          <ChoicePart
+            label="Column"
+            value={place.parts[0]?.kind === 'column' ? place.parts[0].column : undefined}
+            choices={columns.map((c) => ({ id: c.id, name: c.name }))}
+            onChange={(column) => set({ parts: [{ kind: 'column', column }] })}
+          />
+        ) : (
+          <Part
+            label="What stands there"
+            editor={(close) => (
+              <ContentEditor
+                parts={place.parts}
+                columns={job.list.columns}
+                onChange={(parts) => {
+                  set({ parts });
+                  close();
+                }}
+              />
+            )}
+          >
+            <PartsWords parts={place.parts} empty="nothing yet" />
+          </Part>
+        )}
+        ,{' '}
+        <ChoicePart
+          label="Form"
+          value={formKey(place.form)}
+          choices={formsFor(place).map((form) => ({ id: formKey(form), name: formName(form) }))}
+          onChange={(key) => set({ form: (JSON.parse(key) as Form | null) ?? undefined })}
+        >
+          {formName(place.form)}
+        </ChoicePart>
+        ; a blank{' '}
+        <ChoicePart
+          label="What a blank does"
+          value={place.blank}
+          choices={blanks.filter((b) => !block || b.id !== 'hold')}
+          onChange={(blank) => set({ blank })}
+        />
+        .
+      </Sentence>
+      <div className="tools">
+        {place.likely && <QuietButton onPress={() => set({})}>Take it</QuietButton>}
+        <QuietButton onPress={remove}>Leave it as in the example</QuietButton>
+        {!block && <RowTool place={place} />}
+      </div>
+    </Box>
+  );
+}
+
+const useLists = () =>
+  useQuery({ queryKey: ['lookups'], queryFn: () => ask(contract.listLookups) });
+
+/** A table row that comes once for each record of another list. */
+function RowTool({ place }: { place: DocumentPlace }) {
+  return <RowBlock part={place.part} paragraph={place.paragraph} />;
+}
+
+export function RowBlock({ part, paragraph }: { part: string; paragraph: number }) {
+  const { job } = useJob();
+  const { ground, facts, change } = useDocument();
+  const { data } = useLists();
+  const row = facts?.rows.findLast((r) => r.part === part && r.paragraphs.includes(paragraph));
+  const record = ground.writtenFor?.record;
+  const make = useMutation({
+    mutationFn: async (list: number) => {
+      const found = await ask(contract.findInRow, {
+        params: { id: job.id },
+        body: { document: ground.document, part, row: row!.number, list, record: record! },
+      });
+      const { match } = found;
+      if (!match)
+        throw new Error(
+          'No column of that list holds anything of this record, so it is not known which of its rows belong here.',
+        );
+      const id = newId('rows');
+      change((g) => ({
+        ...g,
+        blocks: [
+          ...g.blocks,
+          { id, part, row: row!.number, goes: found.goes, list, by: match.by, is: match.is },
+        ],
+        places: [
+          ...g.places.filter(
+            (p) => p.part !== part || !rowsOf(row!.number, found.goes).has(p.paragraph),
+          ),
+          ...found.places.map((p) => ({ ...p, id: `${id}-${p.id}`, block: id })),
+        ],
+      }));
+    },
+  });
+  const rowsOf = (first: number, goes: number) =>
+    new Set(
+      facts!.rows
+        .filter((r) => r.part === part && r.number >= first && r.number <= first + goes)
+        .flatMap((r) => r.paragraphs),
+    );
+  if (!row || record === undefined) return null;
+  const others = data?.lists.filter((l) => l.id !== job.list.id) ?? [];
+  if (others.length === 0) return null;
+  return (
+    <>
+      <ChoicePart
+        label="This table row comes once for each record of"
+        value={undefined}
+        choices={others.map((l) => ({ id: String(l.id), name: l.name }))}
+        onChange={(id) => make.mutate(Number(id))}
+      >
+        {make.isPending
+          ? 'looking for them …'
+          : 'this row comes once for each record of another list'}
+      </ChoicePart>
+      {make.error && <ErrorLine>{make.error.message}</ErrorLine>}
+    </>
+  );
+}
+
+/** The block to which a place belongs, and how it is undone. */
+export function BlockLine({ place }: { place: DocumentPlace }) {
+  const { job } = useJob();
+  const { ground, change } = useDocument();
+  const { data } = useLists();
+  const block = ground.blocks.find((b) => b.id === place.block);
+  if (!block) return null;
+  const list = data?.lists.find((l) => l.id === block.list);
+  const by = list?.columns.find((c) => c.id === block.by)?.name ?? '…';
+  const is = job.list.columns.find((c) => c.id === block.is)?.name ?? '…';
+  return (
+    <p style={{ padding: '0 20px 8px', fontSize: 14, color: colour.inkSoft }}>
+      Its row comes once for each record of <b>{list?.name ?? 'a list that is gone'}</b> whose{' '}
+      <b>{by}</b> is this record’s <b>{is}</b>
+      {block.goes > 0 &&
+        `; ${block.goes} more like it in the example ${block.goes === 1 ? 'goes' : 'go'}`}
+      .{' '}
+      <PlainButton
+        onPress={() =>
+          change((g) => ({
+            ...g,
+            blocks: g.blocks.filter((b) => b.id !== block.id),
+            places: g.places.filter((p) => p.block !== block.id),
+          }))
+        }
+        style={{ textDecoration: 'underline', padding: 0 }}
+      >
+        Let it come once
+      </PlainButton>
+    </p>
+  );
+}
+
+/** The code that is pointed at. */
+export function CodeInDocument({ code, onGone }: { code: DocumentCode; onGone: () => void }) {
+  const { job } = useJob();
+  const { change } = useDocument();
+  const set = (next: Partial<DocumentCode>) =>
+    change((g) => ({
+      ...g,
+      codes: g.codes.map((c) => (c.id === code.id ? { ...c, ...next } : c)),
+    }));
+  const own = code.at.kind === 'words';
+  const mm = (n: number) => Math.round(n * 10) / 10;
+  return (
+    <Box role="region" aria-label="What is chosen">
+      <Sentence $minor>
+        {own ? 'Here stands' : 'In place of this picture stands'} the code of{' '}
+        <ChoicePart
+          label="Stamp"
+          value={code.stamp}
+          choices={job.document.stamps.map((s) => ({ id: s.id, name: s.name }))}
+          onChange={(stamp) => set({ stamp })}
+        />
+        , in{' '}
+        {own ? (
+          <Part
+            label="Size"
+            editor={
+              <Measure
+                label="Width and height, mm"
+                value={mm(code.widthMm)}
+                min={4}
+                max={180}
+                step={1}
+                onChange={(size) => set({ widthMm: size, heightMm: size })}
+              />
+            }
+          >
+            {mm(code.widthMm)} mm
+          </Part>
+        ) : (
+          `${mm(code.widthMm)} × ${mm(code.heightMm)} mm, as the picture was`
+        )}
+        .
+      </Sentence>
+      <div className="tools">
+        <QuietButton
+          onPress={() => {
+            change((g) => ({ ...g, codes: g.codes.filter((c) => c.id !== code.id) }));
+            onGone();
+          }}
+        >
+          {own ? 'Take the code away' : 'Let the picture be a picture'}
+        </QuietButton>
+      </div>
+    </Box>
+  );
+}
+
+/** Where a code goes that is made of a picture or of marked words. */
+type CodeSpot = Pick<DocumentCode, 'at' | 'widthMm' | 'heightMm'>;
+
+function useAddCode(onAdded: (id: string) => void) {
+  const { job, save } = useJob();
+  return (spot: CodeSpot, stamp: string) => {
+    const id = newId('code');
+    save((d) => {
+      if (d.piece.ground?.kind !== 'document') return d;
+      const fresh = stamp === 'new' ? nextStamp(d.stamps, job.list.columns) : undefined;
+      return {
+        ...d,
+        stamps: fresh ? [...d.stamps, fresh] : d.stamps,
+        piece: {
+          ...d.piece,
+          ground: {
+            ...d.piece.ground,
+            codes: [...d.piece.ground.codes, { ...spot, id, stamp: fresh?.id ?? stamp }],
+          },
+        },
+      };
+    });
+    onAdded(id);
+  };
+}
+
+function CodeTools({ spot, onAdded }: { spot: CodeSpot; onAdded: (id: string) => void }) {
+  const { job } = useJob();
+  const add = useAddCode(onAdded);
+  return (
+    <>
+      {job.document.stamps.map((s) => (
+        <QuietButton key={s.id} onPress={() => add(spot, s.id)}>
+          Put the code of {s.name} here
+        </QuietButton>
+      ))}
+      {job.document.stamps.length === 0 && (
+        <QuietButton onPress={() => add(spot, 'new')}>Put a code here</QuietButton>
+      )}
+    </>
+  );
+}
+
+/** A picture of the example that is no code yet. */
+export function PictureChosen({
+  part,
+  picture,
+  onAdded,
+}: {
+  part: number;
+  picture: number;
+  onAdded: (id: string) => void;
+}) {
+  const { facts } = useDocument();
+  const path = facts?.texts[part]?.part;
+  const found = facts?.pictures.find((p) => p.part === path && p.number === picture);
+  if (!found) return null;
+  return (
+    <Box role="region" aria-label="What is chosen">
+      <Sentence $minor>
+        A picture of the example, {Math.round(found.widthMm * 10) / 10} ×{' '}
+        {Math.round(found.heightMm * 10) / 10} mm, the same in every document.
+      </Sentence>
+      <div className="tools">
+        <CodeTools
+          spot={{
+            widthMm: Math.max(4, found.widthMm),
+            heightMm: Math.max(4, found.heightMm),
+            at: { kind: 'picture', part: found.part, picture },
+          }}
+          onAdded={onAdded}
+        />
+      </div>
+    </Box>
+  );
+}
+
+/** Words that were marked on the page: they may follow a column, or be the place of a code. */
+export function WordsChosen({
+  words,
+  onAdded,
+}: {
+  words: MarkedWords;
+  onAdded: (id: string) => void;
+}) {
+  const { job } = useJob();
+  const { facts, change } = useDocument();
+  const part = facts?.texts[words.part]?.part;
+  if (!part) return null;
+  const { paragraph, from, to, text } = words;
+  return (
+    <Box role="region" aria-label="What is chosen">
+      <Sentence $minor>
+        “{text.length > 80 ? `${text.slice(0, 80)} …` : text}” is the same in every document. It
+        follows{' '}
+        <ChoicePart
+          label="Column that it follows"
+          value={undefined}
+          choices={job.list.columns
+            .filter((c) => !c.hidden)
+            .map((c) => ({ id: c.id, name: c.name }))}
+          onChange={(column) => {
+            const id = newId('place');
+            change((g) => ({
+              ...g,
+              places: [
+                ...g.places.filter(
+                  (p) =>
+                    p.part !== part || p.paragraph !== paragraph || p.from >= to || from >= p.to,
+                ),
+                {
+                  id,
+                  part,
+                  paragraph,
+                  from,
+                  to,
+                  example: text,
+                  parts: [{ kind: 'column', column }],
+                  blank: 'words',
+                },
+              ],
+            }));
+            onAdded(id);
+          }}
+        >
+          no column
+        </ChoicePart>
+        .
+      </Sentence>
+      <div className="tools">
+        <CodeTools
+          spot={{ widthMm: 25, heightMm: 25, at: { kind: 'words', part, paragraph, from, to } }}
+          onAdded={onAdded}
+        />
+        <RowBlock part={part} paragraph={paragraph} />
+      </div>
+    </Box>
+  );
+}

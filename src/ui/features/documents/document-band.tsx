@@ -1,0 +1,276 @@
+'use client';
+import * as contract from '../../../contract';
+
+import { useQuery } from '@tanstack/react-query';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { styled } from 'styled-components';
+import { plural } from '../../../core/base/words';
+import type { DocumentCode } from '../../../core/piece/piece';
+import type { Values } from '../../../core/records/columns';
+import { shown } from '../../../core/records/sealed';
+import { ask } from '../../kit/api';
+import { ErrorLine, PlainButton, QuietButton } from '../../kit/controls';
+import { useCode } from '../../kit/core-client';
+import { Mark } from '../../kit/mark';
+import { colour, font } from '../../kit/theme';
+import { useJob } from '../../shell/ledger/context';
+import { BlockLine, CodeInDocument, PictureChosen, PlaceSentence, WordsChosen } from './chosen';
+import { PageView, type MarkedWords } from './page-view';
+import { useDocument } from './use-document';
+
+const Bench = styled.div`
+  height: 100%;
+  display: grid;
+  grid-template-columns: minmax(0, 1fr);
+  grid-template-rows: minmax(0, 1fr) 128px auto;
+  > .told {
+    overflow: auto;
+    background: ${colour.paper};
+    border-top: 1px solid ${colour.rule};
+  }
+  .bench {
+    background: ${colour.groundDeep};
+    overflow: auto;
+    padding: 20px 20px 0;
+  }
+  .go {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 6px;
+    align-items: center;
+    padding: 8px 20px;
+    border-top: 1px solid ${colour.rule};
+    font-size: 13px;
+    color: ${colour.inkSoft};
+    background: ${colour.paper};
+  }
+  .go button {
+    padding: 4px 8px;
+  }
+  .measure {
+    margin-left: auto;
+    font: 400 13px/1 ${font.code};
+    color: ${colour.ink};
+    white-space: nowrap;
+  }
+`;
+
+/** What is pointed at in the document. */
+type Chosen =
+  | { kind: 'place' | 'code'; id: string }
+  | { kind: 'picture'; part: number; picture: number }
+  | { kind: 'words'; words: MarkedWords };
+
+const seen = (values: Values): Values =>
+  Object.fromEntries(Object.entries(values).map(([id, value]) => [id, shown(value)]));
+
+/** The document as paper, with the record in hand or as the example was; everything on it can be pointed at. */
+export function DocumentBand() {
+  const { job, handRow, jump } = useJob();
+  const { ground, facts, error } = useDocument();
+  const host = useRef<HTMLDivElement>(null);
+  const [view, setView] = useState<PageView>();
+  const [failed, setFailed] = useState<string>();
+  const [asExample, setAsExample] = useState(false);
+  const [chosen, setChosen] = useState<Chosen>();
+  const [pages, setPages] = useState(0);
+  const [codes, setCodes] = useState<ReadonlyMap<string, string>>(new Map());
+  useEffect(() => {
+    let stale = false;
+    void (async () => {
+      try {
+        const response = await fetch(`/api/documents/${ground.document}/shown`);
+        if (!response.ok) throw new Error('The document could not be drawn. Bring it in again.');
+        const copy = await response.blob();
+        if (stale || !host.current) return;
+        const made = await PageView.of(host.current, copy);
+        if (!stale) setView(made);
+      } catch (problem) {
+        if (!stale) setFailed(problem instanceof Error ? problem.message : String(problem));
+      }
+    })();
+    return () => {
+      stale = true;
+    };
+  }, [ground.document]);
+  const { data: rows } = useQuery({
+    queryKey: ['document-rows', job.id, job.version, handRow?.id],
+    queryFn: () =>
+      ask(contract.findRows, { params: { id: job.id }, body: { record: handRow!.id } }),
+    enabled: handRow !== undefined && ground.blocks.length > 0,
+    placeholderData: (before) => before,
+  });
+  const values = useMemo(
+    () => (asExample || !handRow ? undefined : seen(handRow.values)),
+    [asExample, handRow],
+  );
+  const chosenKey =
+    chosen?.kind === 'picture'
+      ? `${chosen.part}-${chosen.picture}`
+      : chosen?.kind === 'words'
+        ? undefined
+        : chosen?.id;
+  useEffect(() => {
+    if (!view || !facts) return;
+    view.show({
+      ground,
+      parts: facts.texts.map((t) => t.part),
+      values,
+      rows: rows?.rows ?? {},
+      codes,
+      chosen: chosenKey,
+    });
+    setPages(view.pages);
+  }, [view, facts, ground, values, rows, codes, chosenKey]);
+  const press = (e: React.SyntheticEvent) => {
+    const { place, code, picture } = PageView.chosenBy(e.nativeEvent.composedPath()[0] ?? null);
+    const words = place || code || picture ? undefined : view?.marked();
+    if (code) setChosen({ kind: 'code', id: code });
+    else if (place) setChosen({ kind: 'place', id: place });
+    else if (picture) {
+      const [part, number] = picture.split('-').map(Number);
+      setChosen({ kind: 'picture', part, picture: number });
+    } else setChosen(words && { kind: 'words', words });
+  };
+  const place =
+    chosen?.kind === 'place' ? ground.places.find((p) => p.id === chosen.id) : undefined;
+  const code = chosen?.kind === 'code' ? ground.codes.find((c) => c.id === chosen.id) : undefined;
+  const none = () => setChosen(undefined);
+  return (
+    <Bench>
+      {ground.codes.map((one) => (
+        <CodeOf
+          key={one.id}
+          code={one}
+          values={handRow?.values}
+          onDrawn={(address) =>
+            setCodes((now) =>
+              now.get(one.id) === address ? now : new Map(now).set(one.id, address),
+            )
+          }
+        />
+      ))}
+      <div className="bench">
+        {(error ?? failed) && <ErrorLine>{failed ?? error?.message}</ErrorLine>}
+        {!view && !failed && <p role="status">Drawing the document …</p>}
+        <div
+          ref={host}
+          role="group"
+          aria-label={`${ground.name}, ${values ? 'for the record in hand' : 'the example as it was'}`}
+          onMouseUp={press}
+          onKeyDown={(e) => {
+            if (e.key !== 'Enter' && e.key !== ' ') return;
+            e.preventDefault();
+            e.stopPropagation();
+            press(e);
+          }}
+        />
+      </div>
+      <div className="told">
+        {place ? (
+          <>
+            <PlaceSentence key={place.id} place={place} onGone={none} />
+            <BlockLine place={place} />
+          </>
+        ) : code ? (
+          <CodeInDocument code={code} onGone={none} />
+        ) : chosen?.kind === 'picture' ? (
+          <PictureChosen
+            part={chosen.part}
+            picture={chosen.picture}
+            onAdded={(id) => setChosen({ kind: 'code', id })}
+          />
+        ) : chosen?.kind === 'words' ? (
+          <WordsChosen
+            words={chosen.words}
+            onAdded={(id) => setChosen({ kind: id.startsWith('code') ? 'code' : 'place', id })}
+          />
+        ) : (
+          <InTheDocument onPick={setChosen} />
+        )}
+      </div>
+      <div className="go">
+        <span style={{ whiteSpace: 'nowrap' }}>Go to</span>
+        <QuietButton onPress={() => jump('longest')}>longest</QuietButton>
+        <QuietButton onPress={() => jump('shortest')}>shortest</QuietButton>
+        <QuietButton isDisabled={job.bands.piece === 0} onPress={() => jump('over')}>
+          to look at {job.bands.piece.toLocaleString('en')}
+        </QuietButton>
+        <QuietButton aria-pressed={asExample} onPress={() => setAsExample(true)}>
+          the example as it was
+        </QuietButton>
+        <QuietButton aria-pressed={!asExample} onPress={() => setAsExample(false)}>
+          with the record in hand
+        </QuietButton>
+        {pages > 0 && (
+          <span className="measure">
+            {pages} {plural(pages, 'page')}
+          </span>
+        )}
+      </div>
+    </Bench>
+  );
+}
+
+/** Draws a code of the record in hand and gives its picture. */
+function CodeOf({
+  code,
+  values,
+  onDrawn,
+}: {
+  code: DocumentCode;
+  values: Values | undefined;
+  onDrawn: (address: string) => void;
+}) {
+  const { job } = useJob();
+  const stamp = job.document.stamps.find((s) => s.id === code.stamp);
+  const drawn = useCode(stamp, values);
+  useEffect(() => {
+    if (!drawn) return;
+    const svg = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${drawn.columns} ${drawn.rows}">${drawn.svg}</svg>`;
+    onDrawn(`data:image/svg+xml,${encodeURIComponent(svg)}`);
+    // the picture is all that it depends on
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [drawn]);
+  return null;
+}
+
+/** All that follows the record, to be chosen by its name too. */
+function InTheDocument({ onPick }: { onPick: (chosen: Chosen) => void }) {
+  const { job, handRow } = useJob();
+  const { ground } = useDocument();
+  const trouble = handRow?.notes.filter((n) => n.band === 'piece') ?? [];
+  const link = { textDecoration: 'underline', textUnderlineOffset: 3, padding: '3px 0' } as const;
+  return (
+    <div style={{ padding: '9px 20px', fontSize: 13.5, color: colour.inkSoft }}>
+      {trouble.map(({ text }) => (
+        <p key={text} style={{ color: colour.look }}>
+          <Mark name="look" /> {text}.
+        </p>
+      ))}
+      <p style={{ display: 'flex', flexWrap: 'wrap', gap: '0 14px' }}>
+        In it:
+        {ground.codes.map((code) => (
+          <PlainButton
+            key={code.id}
+            style={{ ...link, color: colour.ink }}
+            onPress={() => onPick({ kind: 'code', id: code.id })}
+          >
+            code of{' '}
+            {job.document.stamps.find((s) => s.id === code.stamp)?.name ?? 'a stamp taken away'}
+          </PlainButton>
+        ))}
+        {ground.places.map((place) => (
+          <PlainButton
+            key={place.id}
+            style={{ ...link, color: place.likely ? colour.look : colour.ink }}
+            onPress={() => onPick({ kind: 'place', id: place.id })}
+          >
+            {place.likely && <Mark name="look" />} {place.example}
+          </PlainButton>
+        ))}
+        {ground.codes.length + ground.places.length === 0 && ' nothing follows the record yet.'}
+      </p>
+    </div>
+  );
+}

@@ -1,0 +1,129 @@
+'use client';
+import * as contract from '../../../contract';
+
+import { useMutation } from '@tanstack/react-query';
+import { counted } from '../../../core/base/words';
+import { titleColumn } from '../../../core/records/columns';
+import { shown } from '../../../core/records/sealed';
+import { GroundPart } from '../../editors/piece/ground-part';
+import { ask } from '../../kit/api';
+import { ErrorLine, Part, QuietButton, Sentence, Small } from '../../kit/controls';
+import { useJob } from '../../shell/ledger/context';
+import { useDocument } from './use-document';
+
+/** The sentence of a piece that is a document of one's own. */
+export function DocumentSentence() {
+  const { ground, change, facts } = useDocument();
+  const likely = ground.places.filter((p) => p.likely).length;
+  const following = ground.places.length - likely;
+  return (
+    <>
+      <Sentence>
+        In <GroundPart />, written for <WrittenForPart />:{' '}
+        <b>{counted(following, 'place follows', 'places follow')} the record</b>
+        {ground.codes.length > 0 && (
+          <>
+            , <b>{counted(ground.codes.length, 'code')}</b>
+          </>
+        )}
+        {ground.blocks.length > 0 && (
+          <>
+            , <b>{counted(ground.blocks.length, 'row comes', 'rows come')} once for each</b>
+          </>
+        )}
+        ; one document for each record.
+      </Sentence>
+      <Small style={{ paddingTop: 2 }}>
+        {likely > 0 && (
+          <>
+            {counted(likely, 'more looks', 'more look')} likely:{' '}
+            <QuietButton
+              onPress={() =>
+                change((g) => ({
+                  ...g,
+                  places: g.places.map(({ likely: _likely, ...place }) => place),
+                }))
+              }
+              style={{ padding: '1px 7px' }}
+            >
+              take all
+            </QuietButton>{' '}
+            <QuietButton
+              onPress={() => change((g) => ({ ...g, places: g.places.filter((p) => !p.likely) }))}
+              style={{ padding: '1px 7px' }}
+            >
+              leave all as they are
+            </QuietButton>{' '}
+          </>
+        )}
+        {facts?.notes.length ? `${facts.notes.join('; ')}. ` : ''}
+        {following + likely === 0
+          ? 'Nothing of any record stands in it: mark the words that change, or point at a picture.'
+          : 'Point at a picture to make it a code; mark any other words that change.'}
+      </Small>
+    </>
+  );
+}
+
+/** For which record the example was written; another one can be said, and its places are looked for anew. */
+function WrittenForPart() {
+  const { job, handRow } = useJob();
+  const { ground, change } = useDocument();
+  const title = titleColumn(job.list.columns);
+  const inHand = handRow && title ? shown(handRow.values[title.id] ?? '') : undefined;
+  const find = useMutation({
+    mutationFn: async (record: number | undefined) => {
+      const found = await ask(contract.findInDocument, {
+        params: { id: job.id },
+        body: { document: ground.document, record },
+      });
+      change((g) => ({
+        ...g,
+        writtenFor: found.writtenFor ?? undefined,
+        // what was made by hand stays
+        places: [
+          ...found.places,
+          ...g.places.filter(
+            (p) =>
+              !p.id.startsWith('found-') &&
+              !found.places.some(
+                (f) =>
+                  f.part === p.part &&
+                  f.paragraph === p.paragraph &&
+                  f.from < p.to &&
+                  p.from < f.to,
+              ),
+          ),
+        ],
+      }));
+    },
+  });
+  return (
+    <Part
+      label="For whom the example was written"
+      editor={(close) => (
+        <div style={{ display: 'grid', gap: 10, width: 360 }}>
+          <Small>
+            The values of this record are looked for in the document; where they stand, every other
+            record gets its own.
+          </Small>
+          <div style={{ display: 'flex', flexWrap: 'wrap', gap: 8 }}>
+            {handRow && (
+              <QuietButton onPress={() => find.mutate(handRow.id, { onSuccess: close })}>
+                It was written for {inHand || 'the record in hand'}
+              </QuietButton>
+            )}
+            <QuietButton onPress={() => find.mutate(undefined, { onSuccess: close })}>
+              Find out by itself
+            </QuietButton>
+          </div>
+          {find.error && <ErrorLine>{find.error.message}</ErrorLine>}
+        </div>
+      )}
+    >
+      {ground.writtenFor
+        ? ground.writtenFor.title || 'a record without a name'
+        : 'nobody in the list'}
+    </Part>
+  );
+}

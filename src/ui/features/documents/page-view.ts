@@ -1,0 +1,313 @@
+import { renderAsync } from 'docx-preview';
+import { wordsAt } from '../../../core/documents/words';
+import type { DocumentCode, DocumentGround, DocumentPlace } from '../../../core/piece/piece';
+import type { Values } from '../../../core/records/columns';
+import { colour } from '../../kit/theme';
+
+/** A stretch of words of the document, by where they stand in its file. */
+export interface MarkedWords {
+  /** Number of the part, as in the facts of the document. */
+  part: number;
+  paragraph: number;
+  from: number;
+  to: number;
+  text: string;
+}
+
+export interface Shown {
+  ground: DocumentGround;
+  /** Paths of the parts in the order in which they are numbered. */
+  parts: readonly string[];
+  /** The record in hand, in words that may be seen; undefined for the example as it was. */
+  values: Values | undefined;
+  /** Rows of other lists that belong to it, block by block. */
+  rows: Readonly<Record<string, readonly Values[]>>;
+  /** Pictures of its codes as addresses, by place. */
+  codes: ReadonlyMap<string, string>;
+  chosen: string | undefined;
+}
+
+const looks = `
+  :host { display: block; }
+  .docx { box-shadow: none !important; outline: 1px solid ${colour.ruleStrong}; background: #fff !important; color: #000; margin: 0 auto 22px; box-sizing: border-box; position: relative; overflow: hidden; }
+  .place, .likely { background: ${colour.violetWash}; color: inherit; cursor: pointer; border-bottom: 1.5px solid ${colour.violet}; border-radius: 1px; }
+  .place:empty::after { content: '\\2003'; }
+  .likely { background: none; border-bottom: 2px dotted ${colour.look}; }
+  [data-place]:hover, [data-place]:focus-visible, [data-chosen] { outline: 2px solid ${colour.violet}; outline-offset: 1px; }
+  img[data-picture] { cursor: pointer; }
+  img[data-picture]:hover, img[data-picture]:focus-visible { outline: 2px dashed ${colour.violet}; outline-offset: 2px; }
+  img[data-code] { outline: 1px solid ${colour.violet}; outline-offset: 1px; cursor: pointer; background: #fff; }
+  img[data-code][data-chosen], img[data-code]:hover, img[data-code]:focus-visible { outline-width: 2.5px; }
+  tr[data-block] > td { box-shadow: inset 0 1px 0 ${colour.violet}, inset 0 -1px 0 ${colour.violet}; }
+  ::selection { background: ${colour.lookWash}; }
+`;
+
+interface Stretch {
+  from: number;
+  node: Element;
+}
+interface Instance {
+  part: number;
+  paragraph: number;
+  element: Element;
+  stretches: Stretch[];
+}
+
+/** Draws a document once, and then on it the values of any record, in the places that were found. */
+export class PageView {
+  private constructor(
+    private readonly root: ShadowRoot,
+    private readonly pristine: DocumentFragment,
+  ) {}
+
+  static async of(host: HTMLElement, copy: Blob): Promise<PageView> {
+    const root = host.shadowRoot ?? host.attachShadow({ mode: 'open' });
+    const body = document.createElement('div');
+    const styles = document.createElement('div');
+    await renderAsync(copy, body, styles, {
+      inWrapper: false,
+      renderAltChunks: false,
+      renderChanges: false,
+      renderComments: false,
+      useBase64URL: true,
+    });
+    for (const link of body.querySelectorAll('a')) link.removeAttribute('href');
+    const own = document.createElement('style');
+    own.textContent = looks;
+    const pristine = document.createDocumentFragment();
+    pristine.append(...styles.childNodes, own, ...body.childNodes);
+    return new PageView(root, pristine);
+  }
+
+  /** Pages as they are drawn. */
+  get pages(): number {
+    return this.root.querySelectorAll('section.docx').length;
+  }
+
+  show(shown: Shown): void {
+    this.root.replaceChildren(this.pristine.cloneNode(true));
+    const instances = this.instances();
+    const marks = new Map<string, HTMLElement[][]>();
+    for (const place of shown.ground.places)
+      marks.set(
+        place.id,
+        this.at(instances, shown, place).map((instance) => this.wrap(instance, place, shown)),
+      );
+    for (const code of shown.ground.codes) this.showCode(code, shown, instances);
+    this.markPictures(shown);
+    const { values } = shown;
+    for (const place of shown.ground.places)
+      if (values && !place.likely && place.block === undefined)
+        for (const pieces of marks.get(place.id) ?? []) say(pieces, place, values);
+    for (const block of shown.ground.blocks) this.showRows(block.id, shown);
+  }
+
+  /** What is chosen by a press: a place, a code, a picture that may become one. */
+  static chosenBy(target: EventTarget | null): { place?: string; code?: string; picture?: string } {
+    const element = target instanceof Element ? target : undefined;
+    const of = (name: string) =>
+      element?.closest<HTMLElement>(`[data-${name}]`)?.getAttribute(`data-${name}`) ?? undefined;
+    return { place: of('place'), code: of('code'), picture: of('picture') };
+  }
+
+  /** The words that are marked on the page, where they stand in one paragraph. */
+  marked(): MarkedWords | undefined {
+    // not every browser has a selection of its own in a shadow tree
+    const selection =
+      (this.root as ShadowRoot & { getSelection?(): Selection | null }).getSelection?.() ??
+      document.getSelection();
+    if (!selection || selection.isCollapsed || selection.rangeCount === 0) return undefined;
+    const range = selection.getRangeAt(0);
+    const instances = this.instances();
+    const start = spotOf(instances, range.startContainer, range.startOffset);
+    const end = spotOf(instances, range.endContainer, range.endOffset);
+    if (!start || !end || start.instance !== end.instance || start.at >= end.at) return undefined;
+    const { part, paragraph } = start.instance;
+    const text = selection.toString();
+    const lead = text.length - text.trimStart().length;
+    const tail = text.length - text.trimEnd().length;
+    if (text.trim() === '') return undefined;
+    return { part, paragraph, from: start.at + lead, to: end.at - tail, text: text.trim() };
+  }
+
+  private instances(): Instance[] {
+    const known = new Map<Element, Instance>();
+    for (const marker of this.root.querySelectorAll('span[id^="hs-"]')) {
+      const [, part, paragraph, from] = /^hs-(\d+)-(\d+)-(\d+)$/.exec(marker.id) ?? [];
+      const element = marker.closest('p');
+      if (part === undefined || !element) continue;
+      let instance = known.get(element);
+      if (!instance) {
+        instance = { part: Number(part), paragraph: Number(paragraph), element, stretches: [] };
+        known.set(element, instance);
+      }
+      let node = marker.nextElementSibling;
+      while (node?.id.startsWith('hs-')) node = node.nextElementSibling;
+      if (node) instance.stretches.push({ from: Number(from), node });
+    }
+    return [...known.values()];
+  }
+
+  private at(
+    instances: readonly Instance[],
+    { parts }: Shown,
+    { part, paragraph }: { part: string; paragraph: number },
+  ): Instance[] {
+    const number = parts.indexOf(part);
+    return instances.filter((i) => i.part === number && i.paragraph === paragraph);
+  }
+
+  private wrap(instance: Instance, place: DocumentPlace, { chosen }: Shown): HTMLElement[] {
+    const made = wrapped(instance, place.from, place.to);
+    for (const [i, mark] of made.entries()) {
+      mark.className = place.likely ? 'likely' : 'place';
+      mark.dataset.place = place.id;
+      if (place.id === chosen) mark.dataset.chosen = '';
+      if (i > 0) continue;
+      mark.tabIndex = 0;
+      mark.setAttribute('role', 'button');
+      mark.setAttribute(
+        'aria-label',
+        place.likely ? `${place.example}, looks likely` : `${place.example}, follows the record`,
+      );
+    }
+    return made;
+  }
+
+  private showCode(code: DocumentCode, shown: Shown, instances: readonly Instance[]): void {
+    const address = shown.values ? shown.codes.get(code.id) : undefined;
+    const dress = (image: HTMLImageElement) => {
+      image.dataset.code = code.id;
+      image.tabIndex = 0;
+      image.setAttribute('role', 'button');
+      if (code.id === shown.chosen) image.dataset.chosen = '';
+      if (address) image.src = address;
+    };
+    const { at } = code;
+    if (at.kind === 'picture') {
+      for (const image of this.pictures(shown.parts.indexOf(at.part), at.picture)) dress(image);
+      return;
+    }
+    for (const instance of this.at(instances, shown, at)) {
+      const image = document.createElement('img');
+      image.alt = 'Code';
+      image.style.width = `${code.widthMm}mm`;
+      image.style.height = `${code.heightMm}mm`;
+      dress(image);
+      const [first, ...rest] = wrapped(instance, at.from, at.to);
+      for (const gone of rest) gone.remove();
+      if (first) first.replaceWith(image);
+      else instance.element.append(image);
+    }
+  }
+
+  private pictures(part: number, picture: number): HTMLImageElement[] {
+    return [...this.root.querySelectorAll(`span[id="hs-picture-${part}-${picture}"]`)].flatMap(
+      (marker) => {
+        let node = marker.nextElementSibling;
+        while (node?.id.startsWith('hs-')) node = node.nextElementSibling;
+        const image = node instanceof HTMLImageElement ? node : node?.querySelector('img');
+        return image ? [image] : [];
+      },
+    );
+  }
+
+  /** Pictures that are no code yet can be pointed at. */
+  private markPictures({ chosen }: Shown): void {
+    for (const marker of this.root.querySelectorAll('span[id^="hs-picture-"]')) {
+      const [part, picture] = marker.id.slice('hs-picture-'.length).split('-').map(Number);
+      for (const image of this.pictures(part, picture)) {
+        if (image.dataset.code) continue;
+        image.dataset.picture = `${part}-${picture}`;
+        image.tabIndex = 0;
+        image.setAttribute('role', 'button');
+        image.alt ||= 'A picture of the example';
+        if (chosen === `${part}-${picture}`) image.dataset.chosen = '';
+      }
+    }
+  }
+
+  private showRows(id: string, { ground, parts, values, rows }: Shown): void {
+    const block = ground.blocks.find((b) => b.id === id)!;
+    const part = parts.indexOf(block.part);
+    const rowAt = (number: number) =>
+      this.root.querySelector(`span[id="hs-row-${part}-${number}"]`)?.closest('tr') ?? undefined;
+    const example = rowAt(block.row);
+    if (!example) return;
+    example.dataset.block = id;
+    if (!values) return;
+    const places = ground.places.filter((p) => p.block === id && !p.likely);
+    for (const row of rows[id] ?? []) {
+      const made = example.cloneNode(true) as HTMLElement;
+      for (const place of places)
+        say([...made.querySelectorAll<HTMLElement>(`[data-place="${place.id}"]`)], place, row);
+      example.before(made);
+    }
+    for (let number = block.row + 1; number <= block.row + block.goes; number++)
+      rowAt(number)?.remove();
+    example.remove();
+  }
+}
+
+/** Has the marks of a place say what it says for a record. */
+function say(marks: readonly HTMLElement[], place: DocumentPlace, values: Values): void {
+  const [first, ...rest] = marks;
+  if (!first) return;
+  const words = wordsAt(place, values);
+  first.textContent = words ?? '';
+  for (const mark of rest) mark.textContent = '';
+  if (words === undefined && place.blank === 'line') first.closest('p')?.replaceChildren();
+}
+
+/** The text nodes of a stretch with where each begins; words that were put in count as those that stood there. */
+function textsOf({ from, node }: Stretch): { text: Text; from: number; length: number }[] {
+  const walker = document.createTreeWalker(node, NodeFilter.SHOW_TEXT);
+  const texts: { text: Text; from: number; length: number }[] = [];
+  const counted = new Set<Element>();
+  let at = from;
+  for (let next = walker.nextNode(); next; next = walker.nextNode()) {
+    const text = next as Text;
+    const mark = text.parentElement?.closest<HTMLElement>('[data-length]');
+    const length = mark ? (counted.has(mark) ? 0 : Number(mark.dataset.length)) : text.length;
+    if (mark) counted.add(mark);
+    texts.push({ text, from: at, length });
+    at += length;
+  }
+  return texts;
+}
+
+/** Wraps the words of a place in marks, one for each run it stands in. */
+function wrapped(instance: Instance, from: number, to: number): HTMLElement[] {
+  const made: HTMLElement[] = [];
+  for (const stretch of instance.stretches)
+    for (const { text, from: start, length } of textsOf(stretch)) {
+      const begin = Math.max(0, from - start);
+      const end = Math.min(length, to - start);
+      if (begin >= end || text.parentElement?.closest('[data-length]')) continue;
+      const rest = begin > 0 ? text.splitText(begin) : text;
+      if (end - begin < rest.length) rest.splitText(end - begin);
+      const mark = document.createElement('span');
+      mark.dataset.length = String(end - begin);
+      rest.replaceWith(mark);
+      mark.append(rest);
+      made.push(mark);
+    }
+  return made;
+}
+
+function spotOf(instances: readonly Instance[], node: Node, offset: number) {
+  for (const instance of instances)
+    for (const stretch of instance.stretches) {
+      if (!stretch.node.contains(node)) continue;
+      for (const { text, from, length } of textsOf(stretch))
+        if (text === node) return { instance, at: from + Math.min(offset, length) };
+      // at the end or the beginning of a run
+      const texts = textsOf(stretch);
+      const last = texts.at(-1);
+      return {
+        instance,
+        at: offset === 0 ? stretch.from : last ? last.from + last.length : stretch.from,
+      };
+    }
+  return undefined;
+}

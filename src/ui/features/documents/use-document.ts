@@ -1,0 +1,34 @@
+'use client';
+import * as contract from '../../../contract';
+
+import { useQuery } from '@tanstack/react-query';
+import { onGround } from '../../../core/grounds';
+import { documentOf } from '../../../core/grounds';
+import type { DocumentGround } from '../../../core/piece/piece';
+import { ask } from '../../kit/api';
+import { useJob } from '../../shell/ledger/context';
+
+/** The document that the job's piece is, what stands in it, and how it is changed. */
+export function useDocument() {
+  const { job, save } = useJob();
+  const ground = documentOf(job.document.piece);
+  const { data: facts, error } = useQuery({
+    queryKey: ['document', ground.document],
+    queryFn: () => ask(contract.viewDocument, { params: { id: ground.document } }),
+    select: (document) => document.facts,
+    staleTime: Infinity,
+  });
+  const change = (next: (ground: DocumentGround) => DocumentGround) =>
+    save((d) =>
+      d.piece.ground?.kind === 'document'
+        ? { ...d, piece: { ...d.piece, ground: next(d.piece.ground) } }
+        : d,
+    );
+  return {
+    ground,
+    facts,
+    error,
+    change,
+    name: onGround(job.document.piece).called(job.document.piece),
+  };
+}
