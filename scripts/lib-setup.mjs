@@ -44,6 +44,8 @@ const wanted = {
   'poppler-utils': () => existsSync('/usr/bin/pdftoppm'),
   ghostscript: () => existsSync('/usr/bin/gs'),
   procps: () => existsSync('/usr/bin/pgrep'),
+  'libreoffice-writer-nogui': () => existsSync('/usr/bin/soffice'),
+  qpdf: () => existsSync('/usr/bin/qpdf'),
   openssl: () => existsSync('/usr/bin/openssl'),
 };
 

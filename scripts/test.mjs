@@ -18,7 +18,9 @@ const wanted = (part) => !only || only.includes(part);
 needDebian([
   'poppler-utils',
   'ghostscript',
-  ...(wanted('server') || wanted('browser') ? ['postgresql', 'procps', 'openssl'] : []),
+  ...(wanted('server') || wanted('browser')
+    ? ['postgresql', 'procps', 'openssl', 'libreoffice-writer-nogui', 'qpdf']
+    : []),
   ...(wanted('browser') ? ['chromium'] : []),
 ]);
 needPackages();

@@ -123,6 +123,26 @@ test('an example tells for whom it was written, in whatever form and however bro
   ]);
 });
 
+test('a word that is part of a name of something else is likely only', () => {
+  const bytes = docx({
+    body: [
+      paragraph(run('Marram Bay Seed Library')),
+      paragraph(run('The North Marram.')),
+      paragraph(run('We lend marram. Marram is a grass, and Thrift, Marram, Sea kale are seeds.')),
+    ].join(''),
+  });
+  const places = findPlaces(inspectDocx(bytes).texts, [{ id: 'c1', name: 'Seeds', role: 'text' }], {
+    c1: 'Marram',
+  });
+  expect(places.map((p) => [p.paragraph, p.from, p.likely ?? false])).toEqual([
+    [0, 0, true],
+    [1, 10, true],
+    [2, 8, false],
+    [2, 16, false],
+    [2, 47, false],
+  ]);
+});
+
 test('another record has its own values in the same forms, in every part', () => {
   const merge = new DocxMerge(letter, taken(groundOf(letter, odile)));
   const made = merge.fill(hester, noCodes, date);

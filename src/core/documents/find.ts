@@ -24,6 +24,14 @@ function* placesOf(text: string, words: string): Generator<number> {
     if (standsAlone(plain, at, at + wanted.length)) yield at;
 }
 
+/** Whether a single word stands beside another with a capital, as “Marram” does in “Marram Bay”: then it is hardly meant by itself. */
+function isPartOfName(text: string, from: number, to: number): boolean {
+  if (/\s/.test(text.slice(from, to)) || !/^\p{Lu}/u.test(text.slice(from, to))) return false;
+  return (
+    /^ \p{Lu}/u.test(text.slice(to, to + 2)) || /\p{Lu}[\p{L}’'-]* $/u.test(text.slice(0, from))
+  );
+}
+
 /** A value as it is compared when it is asked for whom an example was written. */
 const plainly = (text: string): string =>
   text
@@ -92,7 +100,8 @@ export function findPlaces(
               to: from + text.length,
               form,
               column: column.id,
-              sure,
+              sure:
+                sure && (column.role === 'key' || !isPartOfName(words, from, from + text.length)),
             });
   found.sort((a, b) => Number(b.sure) - Number(a.sure) || b.to - b.from - (a.to - a.from));
   const taken: Found[] = [];

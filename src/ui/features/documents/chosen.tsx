@@ -1,7 +1,7 @@
 'use client';
 import * as contract from '../../../contract';
 
-import { useMutation, useQuery } from '@tanstack/react-query';
+import { useMutation } from '@tanstack/react-query';
 import { styled } from 'styled-components';
 import { formsOf, written } from '../../../core/documents/forms';
 import { nextStamp } from '../../../core/payload/stamp';
@@ -22,7 +22,7 @@ import { Mark } from '../../kit/mark';
 import { colour } from '../../kit/theme';
 import { useJob } from '../../shell/ledger/context';
 import type { MarkedWords } from './page-view';
-import { useDocument } from './use-document';
+import { useDocument, useLookups } from './use-document';
 
 const Box = styled.div`
   border-top: 1px solid ${colour.ink};
@@ -69,7 +69,7 @@ function formsFor(place: DocumentPlace): (Form | undefined)[] {
 export function PlaceSentence({ place, onGone }: { place: DocumentPlace; onGone: () => void }) {
   const { job } = useJob();
   const { ground, change } = useDocument();
-  const { data: lists } = useLists();
+  const { data: lists } = useLookups();
   const block = ground.blocks.find((b) => b.id === place.block);
   const columns = block
     ? (lists?.lists.find((l) => l.id === block.list)?.columns ?? [])
@@ -143,9 +143,6 @@ export function PlaceSentence({ place, onGone }: { place: DocumentPlace; onGone:
   );
 }
 
-const useLists = () =>
-  useQuery({ queryKey: ['lookups'], queryFn: () => ask(contract.listLookups) });
-
 /** A table row that comes once for each record of another list. */
 function RowTool({ place }: { place: DocumentPlace }) {
   return <RowBlock part={place.part} paragraph={place.paragraph} />;
@@ -154,7 +151,7 @@ function RowTool({ place }: { place: DocumentPlace }) {
 export function RowBlock({ part, paragraph }: { part: string; paragraph: number }) {
   const { job } = useJob();
   const { ground, facts, change } = useDocument();
-  const { data } = useLists();
+  const { data } = useLookups();
   const row = facts?.rows.findLast((r) => r.part === part && r.paragraphs.includes(paragraph));
   const record = ground.writtenFor?.record;
   const make = useMutation({
@@ -214,7 +211,7 @@ export function RowBlock({ part, paragraph }: { part: string; paragraph: number 
 export function BlockLine({ place }: { place: DocumentPlace }) {
   const { job } = useJob();
   const { ground, change } = useDocument();
-  const { data } = useLists();
+  const { data } = useLookups();
   const block = ground.blocks.find((b) => b.id === place.block);
   if (!block) return null;
   const list = data?.lists.find((l) => l.id === block.list);

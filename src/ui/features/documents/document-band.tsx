@@ -52,6 +52,9 @@ const Bench = styled.div`
     font: 400 13px/1 ${font.code};
     color: ${colour.ink};
     white-space: nowrap;
+    display: flex;
+    gap: 6px;
+    align-items: center;
   }
 `;
 
@@ -74,6 +77,18 @@ export function DocumentBand() {
   const [asExample, setAsExample] = useState(false);
   const [chosen, setChosen] = useState<Chosen>();
   const [pages, setPages] = useState(0);
+  const [pageWidth, setPageWidth] = useState(794);
+  const [zoom, setZoom] = useState(1);
+  const bench = useRef<HTMLDivElement>(null);
+  const [room, setRoom] = useState(660);
+  useEffect(() => {
+    const element = bench.current;
+    if (!element) return;
+    const observer = new ResizeObserver(() => setRoom(element.clientWidth - 40));
+    observer.observe(element);
+    return () => observer.disconnect();
+  }, []);
+  const scale = Math.min(1.4, room / pageWidth) * zoom;
   const [codes, setCodes] = useState<ReadonlyMap<string, string>>(new Map());
   useEffect(() => {
     let stale = false;
@@ -121,6 +136,7 @@ export function DocumentBand() {
       chosen: chosenKey,
     });
     setPages(view.pages);
+    setPageWidth(view.width);
   }, [view, facts, ground, values, rows, codes, chosenKey]);
   const press = (e: React.SyntheticEvent) => {
     const { place, code, picture } = PageView.chosenBy(e.nativeEvent.composedPath()[0] ?? null);
@@ -150,11 +166,12 @@ export function DocumentBand() {
           }
         />
       ))}
-      <div className="bench">
+      <div className="bench" ref={bench}>
         {(error ?? failed) && <ErrorLine>{failed ?? error?.message}</ErrorLine>}
         {!view && !failed && <p role="status">Drawing the document …</p>}
         <div
           ref={host}
+          style={{ zoom: scale }}
           role="group"
           aria-label={`${ground.name}, ${values ? 'for the record in hand' : 'the example as it was'}`}
           onMouseUp={press}
@@ -204,7 +221,21 @@ export function DocumentBand() {
         </QuietButton>
         {pages > 0 && (
           <span className="measure">
-            {pages} {plural(pages, 'page')}
+            {pages} {plural(pages, 'page')} at {Math.round(scale * 100)}%
+            <QuietButton
+              aria-label="Smaller"
+              isDisabled={zoom <= 0.5}
+              onPress={() => setZoom(zoom / 1.25)}
+            >
+              −
+            </QuietButton>
+            <QuietButton
+              aria-label="Larger"
+              isDisabled={zoom >= 4}
+              onPress={() => setZoom(zoom * 1.25)}
+            >
+              +
+            </QuietButton>
           </span>
         )}
       </div>

@@ -9,12 +9,18 @@ import { GroundPart } from '../../editors/piece/ground-part';
 import { ask } from '../../kit/api';
 import { ErrorLine, Part, QuietButton, Sentence, Small } from '../../kit/controls';
 import { useJob } from '../../shell/ledger/context';
-import { useDocument } from './use-document';
+import { useDocument, useLookups } from './use-document';
 
 /** The sentence of a piece that is a document of one's own. */
 export function DocumentSentence() {
   const { ground, change, facts } = useDocument();
   const likely = ground.places.filter((p) => p.likely).length;
+  const { data: lookups } = useLookups(ground.blocks.length > 0);
+  const listNames = [
+    ...new Set(
+      ground.blocks.map((b) => lookups?.lists.find((l) => l.id === b.list)?.name ?? 'another list'),
+    ),
+  ];
   const following = ground.places.length - likely;
   return (
     <>
@@ -28,7 +34,11 @@ export function DocumentSentence() {
         )}
         {ground.blocks.length > 0 && (
           <>
-            , <b>{counted(ground.blocks.length, 'row comes', 'rows come')} once for each</b>
+            ,{' '}
+            <b>
+              {counted(ground.blocks.length, 'table row comes', 'table rows come')} once for each of{' '}
+              {listNames.join(' and ')}
+            </b>
           </>
         )}
         ; one document for each record.

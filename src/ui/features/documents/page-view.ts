@@ -30,15 +30,17 @@ export interface Shown {
 const looks = `
   :host { display: block; }
   .docx { box-shadow: none !important; outline: 1px solid ${colour.ruleStrong}; background: #fff !important; color: #000; margin: 0 auto 22px; box-sizing: border-box; position: relative; overflow: hidden; }
-  .place, .likely { background: ${colour.violetWash}; color: inherit; cursor: pointer; border-bottom: 1.5px solid ${colour.violet}; border-radius: 1px; }
-  .place:empty::after { content: '\\2003'; }
+  mark { background: none; color: inherit; }
+  .place, .likely { background: ${colour.violetWash}; cursor: pointer; border-bottom: 1.5px solid ${colour.violet}; border-radius: 1px; }
+  .place[data-first]:empty::after { content: '\\2003'; }
+  .place:not([data-first]):empty { border: 0; }
   .likely { background: none; border-bottom: 2px dotted ${colour.look}; }
   [data-place]:hover, [data-place]:focus-visible, [data-chosen] { outline: 2px solid ${colour.violet}; outline-offset: 1px; }
   img[data-picture] { cursor: pointer; }
   img[data-picture]:hover, img[data-picture]:focus-visible { outline: 2px dashed ${colour.violet}; outline-offset: 2px; }
   img[data-code] { outline: 1px solid ${colour.violet}; outline-offset: 1px; cursor: pointer; background: #fff; }
   img[data-code][data-chosen], img[data-code]:hover, img[data-code]:focus-visible { outline-width: 2.5px; }
-  tr[data-block] > td { box-shadow: inset 0 1px 0 ${colour.violet}, inset 0 -1px 0 ${colour.violet}; }
+  tr[data-block] > td:first-child { box-shadow: inset 3px 0 0 ${colour.violet}; }
   ::selection { background: ${colour.lookWash}; }
 `;
 
@@ -77,6 +79,14 @@ export class PageView {
     const pristine = document.createDocumentFragment();
     pristine.append(...styles.childNodes, own, ...body.childNodes);
     return new PageView(root, pristine);
+  }
+
+  /** Width of the widest page, in px, before it is made smaller. */
+  get width(): number {
+    return Math.max(
+      1,
+      ...[...this.root.querySelectorAll<HTMLElement>('section.docx')].map((p) => p.offsetWidth),
+    );
   }
 
   /** Pages as they are drawn. */
@@ -164,6 +174,7 @@ export class PageView {
       mark.dataset.place = place.id;
       if (place.id === chosen) mark.dataset.chosen = '';
       if (i > 0) continue;
+      mark.dataset.first = '';
       mark.tabIndex = 0;
       mark.setAttribute('role', 'button');
       mark.setAttribute(
@@ -286,7 +297,7 @@ function wrapped(instance: Instance, from: number, to: number): HTMLElement[] {
       if (begin >= end || text.parentElement?.closest('[data-length]')) continue;
       const rest = begin > 0 ? text.splitText(begin) : text;
       if (end - begin < rest.length) rest.splitText(end - begin);
-      const mark = document.createElement('span');
+      const mark = document.createElement('mark');
       mark.dataset.length = String(end - begin);
       rest.replaceWith(mark);
       mark.append(rest);

@@ -2,8 +2,7 @@
 import * as contract from '../../../contract';
 
 import { useQuery } from '@tanstack/react-query';
-import { onGround } from '../../../core/grounds';
-import { documentOf } from '../../../core/grounds';
+import { documentOf, onGround } from '../../../core/grounds';
 import type { DocumentGround } from '../../../core/piece/piece';
 import { ask } from '../../kit/api';
 import { useJob } from '../../shell/ledger/context';
@@ -32,3 +31,7 @@ export function useDocument() {
     name: onGround(job.document.piece).called(job.document.piece),
   };
 }
+
+/** The lists and their columns. */
+export const useLookups = (enabled = true) =>
+  useQuery({ queryKey: ['lookups'], queryFn: () => ask(contract.listLookups), enabled });

@@ -1,0 +1,327 @@
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync, readdirSync, chmodSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { unzipSync } from 'fflate';
+import { afterAll, beforeAll, expect, test } from 'vitest';
+import { docx, inline, paragraph, run as words, table } from '../../demo/docx';
+import { inspectDocx } from '../../src/core/documents';
+import type { DocumentGround } from '../../src/core/piece/piece';
+import { suggestRoles } from '../../src/core/records/columns';
+import { documentBytes, findInDocument, findInRow, keepDocument } from '../../src/server/documents';
+import { changeJob, ledgerRows, viewJob } from '../../src/server/jobs';
+import { createList } from '../../src/server/lists';
+import { viewSchema } from '../../src/contract';
+import { viewRun } from '../../src/server/runs/run-views';
+import { runAgain, startRun } from '../../src/server/runs/runs';
+import { readAll } from '../helpers/barcode';
+import { testDatabase, type TestDatabase } from '../helpers/database';
+import { pdfText, renderPdf } from '../helpers/poppler';
+import { runsIn } from '../helpers/runs';
+
+let t: TestDatabase;
+beforeAll(async () => {
+  t = await testDatabase();
+});
+afterAll(() => t.close());
+const runs = runsIn(() => t);
+
+const picture = readFileSync('docs/screenshots/jobs.png');
+const loans = [
+  ['L-0007', 'Odile Fenwick', '2027-09-30'],
+  ['L-0008', 'Teo Brandt', '2027-03-05'],
+  ['L-0009', 'Saltmarsh School', ''],
+];
+const packets = [
+  ['P-118', 'L-0007', 'Sea kale'],
+  ['P-131', 'L-0007', 'Horned poppy'],
+  ['P-140', 'L-0008', 'Thrift'],
+];
+const example = docx({
+  media: { 'code.png': picture },
+  header: paragraph(words('Agreement L-0007')),
+  body: [
+    paragraph(inline('pic1', 1, 30, 30)),
+    paragraph(
+      words('Between the library and Odile '),
+      words('Fenwick', { bold: true }),
+      words('.'),
+    ),
+    paragraph(words('Due back by 30 September 2027, thank you.')),
+    table(
+      [2000, 4000],
+      packets
+        .slice(0, 2)
+        .map(([packet, , variety]) => [paragraph(words(packet)), paragraph(words(variety))]),
+    ),
+  ].join(''),
+});
+
+async function documentJob(
+  change: (ground: DocumentGround) => DocumentGround = (g) => g,
+  bytes = example,
+) {
+  const job = await runs.job(['Loan', 'Borrower', 'Due'], ['key', 'name', 'text'], loans);
+  const other = await createList(t.db, {
+    name: 'Packets lent',
+    source: 'packets.csv',
+    headings: ['Packet', 'Loan', 'Variety'],
+    roles: suggestRoles(['Packet', 'Loan', 'Variety'], packets),
+    rows: packets,
+    note: '',
+    actor: 'test',
+  });
+  const document = await keepDocument(t.db, 'agreement.docx', Buffer.from(bytes), 'test');
+  const found = await findInDocument(t.db, job.id, { document: document.id });
+  const block = await findInRow(t.db, job.id, {
+    document: document.id,
+    part: 'word/document.xml',
+    row: 0,
+    list: other.id,
+    record: found.writtenFor!.record,
+  });
+  const { version, document: whole } = await viewJob(t.db, job.id);
+  const ground = change({
+    kind: 'document',
+    document: document.id,
+    name: document.name,
+    writtenFor: found.writtenFor!,
+    places: [...found.places, ...block.places.map((p) => ({ ...p, block: 'b' }))],
+    codes: [
+      {
+        id: 'c',
+        stamp: whole.stamps[0].id,
+        widthMm: 30,
+        heightMm: 30,
+        at: { kind: 'picture', part: 'word/document.xml', picture: 0 },
+      },
+    ],
+    blocks: [
+      {
+        id: 'b',
+        part: 'word/document.xml',
+        row: 0,
+        goes: block.goes,
+        list: other.id,
+        ...block.match!,
+      },
+    ],
+  });
+  await changeJob(
+    t.db,
+    job.id,
+    { version, document: { ...whole, piece: { ...whole.piece, ground } } },
+    'test',
+  );
+  return { ...job, document, found, block };
+}
+
+async function made(jobId: number, kind: string) {
+  const id = await runs.run(jobId, { output: { kind } });
+  const run = await viewRun(t.db, id);
+  return { id, run, bytes: await runs.bytesOf(id, kind === 'document-pdf' ? '.pdf' : '.zip') };
+}
+const filesOf = (zip: Buffer) =>
+  Object.entries(unzipSync(zip))
+    .filter(([name]) => !name.endsWith('list.csv'))
+    .map(([name, bytes]) => [name.replace(/^.*\//, ''), bytes] as const);
+
+test('an example is found to be that of its record, and its row that of a packet of it', async () => {
+  const { found, block, document } = await documentJob();
+  expect(found.writtenFor?.title).toBe('Odile Fenwick');
+  expect(found.places.map((p) => p.example)).toEqual([
+    'Odile Fenwick',
+    '30 September 2027',
+    'L-0007',
+  ]);
+  expect(block).toMatchObject({ match: { by: 'c2', is: 'c1' }, goes: 1 });
+  expect(block.places.map((p) => p.example)).toEqual(['P-118', 'Sea kale']);
+  expect(await documentBytes(t.db, document.id)).toEqual(Buffer.from(example));
+  // the same file again is the same document
+  expect((await keepDocument(t.db, 'agreement.docx', Buffer.from(example), 'test')).id).toBe(
+    document.id,
+  );
+});
+
+test('each record gets its own document, its rows and its code, and the same again', async () => {
+  const { id: job } = await documentJob();
+  const { id, run, bytes } = await made(job, 'docx-each');
+  expect(run).toMatchObject({ state: 'done', failed: 0, codes: 3, read: 3 });
+  const files = filesOf(bytes);
+  expect(files.map(([name]) => name)).toEqual(['L-0007.docx', 'L-0008.docx', 'L-0009.docx']);
+  expect(files.map(([, file]) => inspectDocx(file).texts.flatMap((x) => x.paragraphs))).toEqual([
+    [
+      '',
+      'Between the library and Odile Fenwick.',
+      'Due back by 30 September 2027, thank you.',
+      'P-118',
+      'Sea kale',
+      'P-131',
+      'Horned poppy',
+      'Agreement L-0007',
+    ],
+    [
+      '',
+      'Between the library and Teo Brandt.',
+      'Due back by 5 March 2027, thank you.',
+      'P-140',
+      'Thrift',
+      'Agreement L-0008',
+    ],
+    [
+      '',
+      'Between the library and Saltmarsh School.',
+      'Due back by, thank you.',
+      'Agreement L-0009',
+    ],
+  ]);
+  const again = await runAgain(t.db, id, 'test');
+  await runs.work();
+  expect(filesOf(await runs.bytesOf(again, '.zip')).map(([, file]) => Buffer.from(file))).toEqual(
+    files.map(([, file]) => Buffer.from(file)),
+  );
+});
+
+test('LibreOffice opens what is made without repair; every code reads from the page by a reader that is not ours', async () => {
+  const { id: job } = await documentJob();
+  const { run, bytes } = await made(job, 'document-pdf-each');
+  expect(run).toMatchObject({ state: 'done', failed: 0, codes: 3, read: 3 });
+  const files = filesOf(bytes);
+  expect(files.map(([name]) => name)).toEqual(['L-0007.pdf', 'L-0008.pdf', 'L-0009.pdf']);
+  for (const [i, [, pdf]] of files.entries()) {
+    expect(pdfText(pdf)).toContain(loans[i][1]);
+    expect(pdfText(pdf)).toContain(`Agreement ${loans[i][0]}`);
+    const [page] = renderPdf(pdf, 300);
+    expect((await readAll(page)).map((r) => r.text)).toContain(loans[i][0]);
+  }
+  const { run: one, bytes: whole } = await made(job, 'document-pdf');
+  expect(one).toMatchObject({ state: 'done', failed: 0, read: 3 });
+  expect(renderPdf(whole, 60)).toHaveLength(3);
+  const text = pdfText(whole);
+  expect(loans.every(([, name]) => text.includes(name))).toBe(true);
+  const folder = mkdtempSync(join(tmpdir(), 'hand-stamp-test-'));
+  writeFileSync(join(folder, 'a.pdf'), whole);
+  execFileSync('qpdf', ['--check', join(folder, 'a.pdf')]);
+  rmSync(folder, { recursive: true });
+});
+
+test('a blank holds its record back where that is wanted, and far too long words are worth a look', async () => {
+  const { id: job } = await documentJob((ground) => ({
+    ...ground,
+    places: ground.places.map((p) => ({ ...p, blank: p.block ? p.blank : ('hold' as const) })),
+  }));
+  await runs.work();
+  const { rejudgeList } = await import('../../src/server/judging/judge');
+  const { list_id } = await t.db
+    .selectFrom('jobs')
+    .select('list_id')
+    .where('id', '=', job)
+    .executeTakeFirstOrThrow();
+  await rejudgeList(t.db, list_id);
+  const { rows } = await ledgerRows(t.db, job, { ...viewSchema.parse({}), offset: 0, limit: 10 });
+  expect(rows.map((r) => [r.marks.piece, r.notes.map((n) => n.text)])).toEqual([
+    ['ready', []],
+    ['ready', []],
+    ['look', ['“30 September 2027” in the document has nothing for this record']],
+  ]);
+});
+
+test('what is made of sheets is not made of a document, and that is said', async () => {
+  const { id: job } = await documentJob();
+  await expect(
+    startRun(t.db, job, { name: 'x', which: 'with-code', output: { kind: 'pdf' } }, 'test'),
+  ).rejects.toThrow('one PDF for print is not what is made of a document of your own');
+});
+
+test('where LibreOffice is missing or hangs, the run says so and nothing is left behind', async () => {
+  const { pdfsOf } = await import('../../src/server/documents');
+  const path = process.env.PATH;
+  const folder = mkdtempSync(join(tmpdir(), 'hand-stamp-test-'));
+  try {
+    process.env.PATH = folder;
+    await expect(pdfsOf([example])).rejects.toThrow(/apt install libreoffice-writer-nogui/);
+    // one that fails at once leaves no PDF
+    writeFileSync(join(folder, 'soffice'), '#!/bin/sh\nexit 1\n');
+    chmodSync(join(folder, 'soffice'), 0o755);
+    await expect(pdfsOf([example])).rejects.toThrow(/could not make a PDF/);
+  } finally {
+    process.env.PATH = path;
+    rmSync(folder, { recursive: true });
+  }
+  expect(readdirSync(tmpdir()).filter((n) => n.startsWith('hand-stamp-documents-'))).toEqual([]);
+});
+
+test('documents that another program saved: tables in tables, footnotes, styles; text as expected, every code reads', async () => {
+  const folder = mkdtempSync(join(tmpdir(), 'hand-stamp-test-'));
+  try {
+    const rtf =
+      '{\\rtf1\\ansi{\\fonttbl{\\f0 Liberation Serif;}}\\f0\\fs24 Dear {\\b Odile} Fenwick,\\par your loan L-0007{\\footnote Kept under L-0007.} is due back by 30 September 2027.\\par ODILE FENWICK\\par Code: here\\par}';
+    writeFileSync(join(folder, 'letter.rtf'), rtf);
+    const convert = (to: string, from: string) =>
+      execFileSync(
+        'soffice',
+        [
+          `-env:UserInstallation=file://${folder}/profile`,
+          '--headless',
+          '--convert-to',
+          to,
+          '--outdir',
+          folder,
+          join(folder, from),
+        ],
+        { stdio: 'ignore' },
+      );
+    convert('odt', 'letter.rtf');
+    convert('docx', 'letter.odt');
+    const bytes = readFileSync(join(folder, 'letter.docx'));
+    const job = await runs.job(['Loan', 'Borrower', 'Due'], ['key', 'name', 'text'], loans);
+    const document = await keepDocument(t.db, 'letter.docx', bytes, 'test');
+    const { writtenFor, places } = await findInDocument(t.db, job.id, { document: document.id });
+    expect(writtenFor?.title).toBe('Odile Fenwick');
+    expect(places.map((p) => p.example)).toEqual([
+      'Odile Fenwick',
+      'L-0007',
+      '30 September 2027',
+      'ODILE FENWICK',
+      'L-0007',
+    ]);
+    const { version, document: whole } = await viewJob(t.db, job.id);
+    const text = document.facts.texts[0];
+    const paragraph = text.paragraphs.findIndex((p) => p.includes('here'));
+    const from = text.paragraphs[paragraph].indexOf('here');
+    const ground: DocumentGround = {
+      kind: 'document',
+      document: document.id,
+      name: document.name,
+      places,
+      codes: [
+        {
+          id: 'c',
+          stamp: whole.stamps[0].id,
+          widthMm: 25,
+          heightMm: 25,
+          at: { kind: 'words', part: text.part, paragraph, from, to: from + 4 },
+        },
+      ],
+      blocks: [],
+    };
+    await changeJob(
+      t.db,
+      job.id,
+      { version, document: { ...whole, piece: { ...whole.piece, ground } } },
+      'test',
+    );
+    const { run, bytes: zip } = await made(job.id, 'document-pdf-each');
+    expect(run).toMatchObject({ state: 'done', failed: 0, read: 3 });
+    const [, [, pdf]] = filesOf(zip);
+    const flat = pdfText(pdf).replace(/\s+/g, ' ');
+    expect(flat).toContain('Dear Teo Brandt, your loan L-0008');
+    expect(flat).toContain('is due back by 5 March 2027.');
+    expect(flat).toContain('TEO BRANDT');
+    expect(flat).toContain('Kept under L-0008.');
+    expect(flat).not.toContain('Odile');
+    expect((await readAll(renderPdf(pdf, 300)[0])).map((r) => r.text)).toEqual(['L-0008']);
+  } finally {
+    rmSync(folder, { recursive: true, force: true });
+  }
+});
