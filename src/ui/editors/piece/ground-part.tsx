@@ -14,48 +14,40 @@ const docxType = '.docx';
 
 /** What the piece is put on: the first part of its sentence. */
 export function GroundPart() {
-  const { job, save } = useJob();
-  const { piece } = job.document;
-  const kind = groundOf(piece);
-  const [bringing, setBringing] = useState<GroundKind>();
+  const { piece } = useJob().job.document;
   return (
-    <Part
-      label="What it is put on"
-      editor={(close) =>
-        bringing === 'document' ? (
-          <BringDocument
-            onDone={() => {
-              setBringing(undefined);
-              close();
-            }}
-            onBack={() => setBringing(undefined)}
-          />
-        ) : (
-          <>
-            <Choose
-              label="What it is put on"
-              choices={allGrounds().map((g) => ({ id: g.kind, name: g.name, about: g.about }))}
-              value={kind}
-              onChange={(next) => {
-                if (next !== 'stock') return setBringing(next);
-                if (kind !== 'stock')
-                  save((d) => ({ ...d, piece: { ...d.piece, ground: undefined } }));
-                close();
-              }}
-            />
-            {kind === 'document' && (
-              <div>
-                <QuietButton onPress={() => setBringing('document')}>
-                  Bring in another document
-                </QuietButton>
-              </div>
-            )}
-          </>
-        )
-      }
-    >
-      {kind === 'stock' ? onGround(piece).name : onGround(piece).called(piece)}
+    <Part label="What it is put on" editor={(close) => <GroundEditor close={close} />}>
+      {piece.ground ? onGround(piece).called(piece) : onGround(piece).name}
     </Part>
+  );
+}
+
+function GroundEditor({ close }: { close: () => void }) {
+  const { job, save } = useJob();
+  const kind = groundOf(job.document.piece);
+  const [bringing, setBringing] = useState<GroundKind>();
+  if (bringing === 'document')
+    return <BringDocument onDone={close} onBack={() => setBringing(undefined)} />;
+  return (
+    <>
+      <Choose
+        label="What it is put on"
+        choices={allGrounds().map((g) => ({ id: g.kind, name: g.name, about: g.about }))}
+        value={kind}
+        onChange={(next) => {
+          if (next !== 'stock') return setBringing(next);
+          if (kind !== 'stock') save((d) => ({ ...d, piece: { ...d.piece, ground: undefined } }));
+          close();
+        }}
+      />
+      {kind === 'document' && (
+        <div>
+          <QuietButton onPress={() => setBringing('document')}>
+            Bring in another document
+          </QuietButton>
+        </div>
+      )}
+    </>
   );
 }
 

@@ -171,7 +171,9 @@ export function DocumentBand() {
         {!view && !failed && <p role="status">Drawing the document …</p>}
         <div
           ref={host}
-          style={{ zoom: scale }}
+          // keeps the focus while words are marked: the ledger would take it, and end the marking
+          tabIndex={-1}
+          style={{ zoom: scale, outline: 'none' }}
           role="group"
           aria-label={`${ground.name}, ${values ? 'for the record in hand' : 'the example as it was'}`}
           onMouseUp={press}
@@ -209,15 +211,14 @@ export function DocumentBand() {
       <div className="go">
         <span style={{ whiteSpace: 'nowrap' }}>Go to</span>
         <QuietButton onPress={() => jump('longest')}>longest</QuietButton>
-        <QuietButton onPress={() => jump('shortest')}>shortest</QuietButton>
         <QuietButton isDisabled={job.bands.piece === 0} onPress={() => jump('over')}>
           to look at {job.bands.piece.toLocaleString('en')}
         </QuietButton>
         <QuietButton aria-pressed={asExample} onPress={() => setAsExample(true)}>
-          the example as it was
+          the example
         </QuietButton>
         <QuietButton aria-pressed={!asExample} onPress={() => setAsExample(false)}>
-          with the record in hand
+          the record in hand
         </QuietButton>
         {pages > 0 && (
           <span className="measure">

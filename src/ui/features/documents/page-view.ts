@@ -55,8 +55,16 @@ interface Instance {
   stretches: Stretch[];
 }
 
+/** The same text for the same content, in whatever order its fields came. */
+const inOrder = (_: string, value: unknown): unknown =>
+  value && typeof value === 'object' && !Array.isArray(value)
+    ? Object.fromEntries(Object.entries(value).sort(([a], [b]) => (a < b ? -1 : 1)))
+    : value;
+
 /** Draws a document once, and then on it the values of any record, in the places that were found. */
 export class PageView {
+  private last: string | undefined;
+
   private constructor(
     private readonly root: ShadowRoot,
     private readonly pristine: DocumentFragment,
@@ -95,6 +103,10 @@ export class PageView {
   }
 
   show(shown: Shown): void {
+    // what is drawn again as it is would take away what is being marked on it
+    const key = JSON.stringify({ ...shown, codes: [...shown.codes] }, inOrder);
+    if (key === this.last) return;
+    this.last = key;
     this.root.replaceChildren(this.pristine.cloneNode(true));
     const instances = this.instances();
     const marks = new Map<string, HTMLElement[][]>();
@@ -189,6 +201,7 @@ export class PageView {
     const address = shown.values ? shown.codes.get(code.id) : undefined;
     const dress = (image: HTMLImageElement) => {
       image.dataset.code = code.id;
+      image.alt = 'A code, which follows the record';
       image.tabIndex = 0;
       image.setAttribute('role', 'button');
       if (code.id === shown.chosen) image.dataset.chosen = '';
@@ -201,7 +214,6 @@ export class PageView {
     }
     for (const instance of this.at(instances, shown, at)) {
       const image = document.createElement('img');
-      image.alt = 'Code';
       image.style.width = `${code.widthMm}mm`;
       image.style.height = `${code.heightMm}mm`;
       dress(image);
@@ -272,17 +284,20 @@ function say(marks: readonly HTMLElement[], place: DocumentPlace, values: Values
 
 /** The text nodes of a stretch with where each begins; words that were put in count as those that stood there. */
 function textsOf({ from, node }: Stretch): { text: Text; from: number; length: number }[] {
-  const walker = document.createTreeWalker(node, NodeFilter.SHOW_TEXT);
+  const walker = document.createTreeWalker(node, NodeFilter.SHOW_TEXT | NodeFilter.SHOW_ELEMENT);
   const texts: { text: Text; from: number; length: number }[] = [];
-  const counted = new Set<Element>();
   let at = from;
   for (let next = walker.nextNode(); next; next = walker.nextNode()) {
-    const text = next as Text;
-    const mark = text.parentElement?.closest<HTMLElement>('[data-length]');
-    const length = mark ? (counted.has(mark) ? 0 : Number(mark.dataset.length)) : text.length;
-    if (mark) counted.add(mark);
-    texts.push({ text, from: at, length });
-    at += length;
+    if (next instanceof HTMLElement && next.dataset.length !== undefined) {
+      // also where nothing stands there now
+      const length = Number(next.dataset.length);
+      for (const text of next.childNodes)
+        if (text instanceof Text) texts.push({ text, from: at, length });
+      at += length;
+    } else if (next instanceof Text && !next.parentElement?.closest('[data-length]')) {
+      texts.push({ text: next, from: at, length: next.length });
+      at += next.length;
+    }
   }
   return texts;
 }

@@ -205,6 +205,7 @@ export function RunSentence() {
         {start.error && <ErrorLine>{start.error.message}</ErrorLine>}
       </Sentence>
       <MainButton
+        style={{ marginBottom: 22 }}
         isDisabled={
           pieces === 0 ||
           name.trim() === '' ||

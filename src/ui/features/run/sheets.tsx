@@ -7,6 +7,7 @@ import { useEffect, useRef, useState, type RefObject } from 'react';
 import type { SheetProof } from '../../../contract';
 import type { Stamp } from '../../../core/payload/stamp';
 import { sidesOf, type Side } from '../../../core/piece/piece';
+import { onGround } from '../../../core/grounds';
 import { placeOnStock, stockOf } from '../../../core/piece/stock';
 import { keyColumn, nameColumn, type Column, type Values } from '../../../core/records/columns';
 import { shown } from '../../../core/records/sealed';
@@ -242,6 +243,9 @@ function GridItem({ item, whole, stamps }: { item: Item; whole: boolean; stamps:
   const { job } = useJob();
   const { inHand, take } = useTakeInHand(item.record);
   const title = titleOf(item.values, job.list.columns);
+  // of a document that is made elsewhere its codes stand for it
+  const borne = onGround(job.document.piece).stampsOn(job.document.piece);
+  const codes = whole ? stamps.filter((s) => borne.includes(s.id)) : stamps;
   return (
     <button
       type="button"
@@ -260,16 +264,16 @@ function GridItem({ item, whole, stamps }: { item: Item; whole: boolean; stamps:
         outline: inHand ? `2px solid ${colour.violet}` : `1px solid ${colour.rule}`,
       }}
     >
-      {whole ? (
+      {whole && !job.document.piece.ground ? (
         <WholePiece values={item.values} />
       ) : (
         <span style={{ display: 'flex', gap: 6, flexWrap: 'wrap' }}>
-          {stamps.map((stamp) => (
+          {codes.map((stamp) => (
             <OneCode
               key={stamp.id}
               stamp={stamp}
               values={item.values}
-              width={stamps.length > 1 ? 52 : 108}
+              width={codes.length > 1 ? 52 : 108}
             />
           ))}
         </span>

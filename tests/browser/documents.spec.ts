@@ -1,0 +1,142 @@
+import { expect, test, type Page } from '@playwright/test';
+import { readFileSync } from 'node:fs';
+import { unzipSync } from 'fflate';
+import { docx, inline, paragraph, run, table } from '../../demo/docx';
+import { inspectDocx } from '../../src/core/documents';
+import { clean } from '../helpers/axe';
+import { bringIn } from '../helpers/screen';
+
+const list =
+  'Loan,Borrower,Due,Plot\nL-0007,Odile Fenwick,2027-09-30,Dune House\nL-0008,Teo Brandt,2027-03-05,Salt Meadow\n';
+const letter = Buffer.from(
+  docx({
+    media: { 'code.png': readFileSync('docs/screenshots/jobs.png') },
+    body: [
+      paragraph(inline('pic1', 1, 30, 30)),
+      paragraph(run('Dear Odile,')),
+      paragraph(
+        run('Odile Fen'),
+        run('wick has loan L-0007 until 30 September 2027, kept in the shed.'),
+      ),
+      table([3000, 3000], [[paragraph(run('Where')), paragraph(run('Dune House'))]]),
+    ].join(''),
+  }),
+);
+const file = (name: string, buffer: Buffer) => ({
+  name,
+  mimeType: 'application/octet-stream',
+  buffer,
+});
+
+async function bringDocument(page: Page, name: string, buffer: Buffer): Promise<void> {
+  await page.getByRole('button', { name: 'label stock', exact: true }).click();
+  await page.getByRole('option', { name: /a document of your own/ }).click();
+  const chooser = page.waitForEvent('filechooser');
+  await page.getByRole('button', { name: 'Choose a document' }).click();
+  await (await chooser).setFiles(file(name, buffer));
+}
+const words = (page: Page, text: string) => page.locator('[data-place]', { hasText: text });
+
+test('a finished letter to one person becomes everybody’s: found by itself, pointed at, run and taken away', async ({
+  page,
+}) => {
+  await bringIn(page, 'loans.csv', list);
+  await page.keyboard.press('3');
+  await bringDocument(page, 'letter.docx', letter);
+  const sentence = page.locator('.whole');
+  await expect(sentence).toContainText(
+    'In letter.docx, written for Odile Fenwick: 4 places follow the record, 1 code; one document for each record.',
+  );
+  await expect(sentence).toContainText('1 more looks likely');
+  await expect(words(page, 'Odile Fenwick')).toBeVisible();
+  await clean(page);
+  // the next record stands in the same places, in the same forms, with its own code
+  const code = page.locator('img[data-code]');
+  const first = await code.getAttribute('src');
+  await page.getByRole('grid').focus();
+  await page.keyboard.press('ArrowDown');
+  await expect(words(page, 'Teo Brandt')).toBeVisible();
+  await expect(words(page, '5 March 2027')).toBeVisible();
+  await expect(words(page, 'Salt Meadow')).toBeVisible();
+  await expect.poll(() => code.getAttribute('src')).not.toBe(first);
+  // what looks likely is taken where it stands
+  await words(page, 'Odile').click();
+  const chosen = page.getByRole('region', { name: 'What is chosen' });
+  await expect(chosen).toContainText('“Odile” looks like Borrower, its first word');
+  await chosen.getByRole('button', { name: 'Take it' }).click();
+  await expect(words(page, 'Teo').first()).toBeVisible();
+  // other words are marked on the page and follow a column
+  await page.getByText('kept in the shed').first().waitFor();
+  const at = await page.evaluate(() => {
+    const host = [...document.querySelectorAll('[role=group]')].find((e) => e.shadowRoot)!;
+    const walker = document.createTreeWalker(host.shadowRoot!, NodeFilter.SHOW_TEXT);
+    for (let node = walker.nextNode(); node; node = walker.nextNode()) {
+      const from = node.textContent!.indexOf(' shed.') + 1;
+      if (from === 0) continue;
+      node.parentElement!.scrollIntoView({ block: 'center' });
+      const range = document.createRange();
+      range.setStart(node, from);
+      range.setEnd(node, from + 4);
+      const { left, right, top, height } = range.getBoundingClientRect();
+      return { left, right, y: top + height / 2 };
+    }
+    throw new Error('no such words');
+  });
+  await page.mouse.move(at.left + 0.5, at.y);
+  await page.mouse.down();
+  await page.mouse.move(at.right - 0.5, at.y, { steps: 5 });
+  await page.mouse.up();
+  await expect(chosen).toContainText('“shed” is the same in every document');
+  await chosen.getByRole('button', { name: 'no column' }).click();
+  await page.getByRole('option', { name: 'Plot' }).click();
+  await expect(sentence).toContainText('6 places follow the record');
+  await expect(words(page, 'Salt Meadow')).toHaveCount(2);
+  // the example is there as it was
+  await page.getByRole('button', { name: 'the example', exact: true }).click();
+  await expect(words(page, 'Odile Fenwick').or(words(page, 'Odile Fen'))).not.toHaveCount(0);
+  await page.keyboard.press('4');
+  await expect(page.getByRole('button', { name: 'a document for each record' })).toBeVisible();
+  await page.getByRole('button', { name: 'Make these 2 documents' }).click();
+  await expect(page.getByText('all 2 codes read back')).toBeVisible({ timeout: 60_000 });
+  const download = page.waitForEvent('download');
+  await page.getByRole('link', { name: /^ZIP/ }).click();
+  const zip = unzipSync(readFileSync(await (await download).path()));
+  const made = Object.entries(zip).filter(([name]) => name.endsWith('.docx'));
+  expect(made.map(([, bytes]) => inspectDocx(bytes).texts[0].paragraphs)).toEqual([
+    [
+      '',
+      'Dear Odile,',
+      'Odile Fenwick has loan L-0007 until 30 September 2027, kept in the Dune House.',
+      'Where',
+      'Dune House',
+    ],
+    [
+      '',
+      'Dear Teo,',
+      'Teo Brandt has loan L-0008 until 5 March 2027, kept in the Salt Meadow.',
+      'Where',
+      'Salt Meadow',
+    ],
+  ]);
+});
+
+test('what cannot be used is said in words, and the piece stays as it was', async ({ page }) => {
+  await bringIn(page, 'more-loans.csv', list);
+  await page.keyboard.press('3');
+  await bringDocument(page, 'old.doc', Buffer.from([0xd0, 0xcf, 0x11, 0xe0, 1, 2, 3]));
+  await expect(page.getByText('This is a document of the old kind (DOC).')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('button', { name: 'label stock', exact: true })).toBeVisible();
+  // one that was written for nobody is marked by hand
+  await bringDocument(
+    page,
+    'blank.docx',
+    Buffer.from(docx({ body: paragraph(run('To whom it may concern')) })),
+  );
+  await expect(page.locator('.whole')).toContainText('written for nobody in the list');
+  await expect(page.getByText('Nothing of any record stands in it')).toBeVisible();
+  // and back, with everything that was on the labels
+  await page.getByRole('button', { name: 'blank.docx', exact: true }).click();
+  await page.getByRole('option', { name: /label stock/ }).click();
+  await expect(page.getByRole('button', { name: 'label stock', exact: true })).toBeVisible();
+});
