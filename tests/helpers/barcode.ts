@@ -87,6 +87,13 @@ export async function readAll(image: Uint8Array, options: ReaderOptions = {}): P
   return results.filter((r) => r.isValid).map(summary);
 }
 
+/** All codes of a picture with the corners of each, in pixels. */
+export async function readPlaces(image: Uint8Array) {
+  prepare();
+  const results = await readBarcodes(image, { tryHarder: true, textMode: 'Plain' });
+  return results.filter((r) => r.isValid).map(({ text, position }) => ({ text, position }));
+}
+
 /** Bars and spaces of a witness's drawing, as one row of modules: its first row that has bars in full. */
 export const barsOf = (drawn: { columns: number; modules: number[] }, row = 0): string =>
   drawn.modules.slice(row * drawn.columns, (row + 1) * drawn.columns).join('');

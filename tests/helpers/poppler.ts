@@ -10,6 +10,7 @@ export function renderPdf(pdf: Uint8Array, dpi: number): Uint8Array[] {
     writeFileSync(join(folder, 'in.pdf'), pdf);
     execFileSync('pdftoppm', [
       '-gray',
+      '-cropbox',
       '-r',
       String(dpi),
       join(folder, 'in.pdf'),

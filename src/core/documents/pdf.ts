@@ -1,0 +1,233 @@
+import {
+  PDFArray,
+  PDFContentStream,
+  PDFDict,
+  PDFDocument,
+  PDFHexString,
+  PDFName,
+  PDFNumber,
+  PDFOperator,
+  PDFOperatorNames,
+  PDFRawStream,
+  PDFRef,
+  type PDFPage,
+} from '@cantoo/pdf-lib';
+import { FontBook } from '../artwork/fonts';
+import { pageContent, pointsPerMm, type PictureUse } from '../artwork/pdf';
+import { encodePicture } from '../drawing/picture';
+import type { DrawItem } from '../drawing/drawing';
+import { DocumentError } from './error';
+
+/** Whole quarter turns clockwise in which a page is shown. */
+export type PageTurn = 0 | 90 | 180 | 270;
+/** A page as it is shown, in mm. */
+export interface ShownPage {
+  widthMm: number;
+  heightMm: number;
+  turn: PageTurn;
+}
+
+/** A drawing for a page of a PDF: its top left in mm from the top left of the page as it is shown. */
+export interface PutOnPage {
+  /** From 0. */
+  page: number;
+  x: number;
+  y: number;
+  widthMm: number;
+  heightMm: number;
+  items: readonly DrawItem[];
+  /** What it is, for those who cannot see it. */
+  about: string;
+}
+
+/** Names, in what a document says of itself, of which document it was made. */
+const originName = PDFName.of('HandStampOriginal');
+
+const turnOf = (page: PDFPage): PageTurn =>
+  (((page.getRotation().angle % 360) + 360) % 360) as PageTurn;
+
+/** The area of a page that is shown, in its own unturned space, in points. */
+function shownArea(page: PDFPage): { x: number; y: number; width: number; height: number } {
+  const crop = page.getCropBox();
+  const media = page.getMediaBox();
+  // what lies outside the medium is not shown (ISO 32000, page boundaries)
+  const x = Math.max(crop.x, media.x);
+  const y = Math.max(crop.y, media.y);
+  return {
+    x,
+    y,
+    width: Math.min(crop.x + crop.width, media.x + media.width) - x,
+    height: Math.min(crop.y + crop.height, media.y + media.height) - y,
+  };
+}
+
+const shownPage = (page: PDFPage): ShownPage => {
+  const { width, height } = shownArea(page);
+  const turn = turnOf(page);
+  const across = turn % 180 === 0;
+  return {
+    widthMm: (across ? width : height) / pointsPerMm,
+    heightMm: (across ? height : width) / pointsPerMm,
+    turn,
+  };
+};
+
+async function opened(bytes: Uint8Array): Promise<PDFDocument> {
+  try {
+    return await PDFDocument.load(bytes, { updateMetadata: false });
+  } catch (error) {
+    if (error instanceof Error && /encrypt/i.test(error.message))
+      throw new DocumentError(
+        'This PDF is locked, so nothing can be put on it. Save a copy without a password and bring that in.',
+      );
+    throw new DocumentError(
+      'This PDF is damaged. Open it in the program it comes from and save it anew.',
+    );
+  }
+}
+
+export interface PdfFacts {
+  pages: ShownPage[];
+  /** It carries a signature, which says that nothing was changed since. */
+  signed: boolean;
+  title: string;
+  /** Hash of the document it was made of by us; undefined where it is an original. */
+  origin?: string;
+}
+
+/** What is known of a PDF that came in. @throws DocumentError */
+export async function inspectPdf(bytes: Uint8Array): Promise<PdfFacts> {
+  if (String.fromCharCode(...bytes.subarray(0, 1024)).indexOf('%PDF-') < 0)
+    throw new DocumentError('This is no PDF.');
+  const document = await opened(bytes);
+  let pages: ShownPage[];
+  try {
+    pages = document.getPages().map(shownPage);
+  } catch {
+    throw new DocumentError(
+      'This PDF is damaged. Open it in the program it comes from and save it anew.',
+    );
+  }
+  if (pages.length === 0) throw new DocumentError('This PDF has no pages.');
+  const origin = infoOf(document)?.lookupMaybe(originName, PDFHexString)?.decodeText();
+  return {
+    pages,
+    signed: isSigned(bytes),
+    title: document.getTitle() ?? '',
+    ...(origin ? { origin } : {}),
+  };
+}
+
+function isSigned(bytes: Uint8Array): boolean {
+  const text = new TextDecoder('latin1').decode(bytes);
+  return /\/ByteRange\s*\[\s*\d/.test(text);
+}
+
+function infoOf(document: PDFDocument): PDFDict | undefined {
+  const { Info } = document.context.trailerInfo;
+  return Info instanceof PDFRef
+    ? document.context.lookupMaybe(Info, PDFDict)
+    : Info instanceof PDFDict
+      ? Info
+      : undefined;
+}
+
+/**
+ * Puts drawings onto pages of a PDF as vectors. What was there stays byte for byte: the drawings come after it (incremental update,
+ * ISO 32000).
+ * @param origin hash of the document as it came in; a document that is made says of itself of which one
+ * @throws DocumentError
+ */
+export async function putOnPdf(
+  bytes: Uint8Array,
+  drawings: readonly PutOnPage[],
+  origin: string,
+): Promise<Uint8Array> {
+  const document = await opened(bytes);
+  const snapshot = document.takeSnapshot();
+  const { context } = document;
+  const pages = document.getPages();
+  for (const [number, drawing] of drawings.entries()) {
+    const page = pages[drawing.page];
+    if (!page) throw new DocumentError(`This PDF has no page ${drawing.page + 1}.`);
+    const form = context.register(await formOf(document, drawing));
+    const name = page.node.newXObject(`HandStamp${number}`, form);
+    const matrix = matrixOf(page, drawing).map((n) => PDFNumber.of(round(n)));
+    const properties = context.obj({}) as PDFDict;
+    properties.set(PDFName.of('Alt'), PDFHexString.fromText(drawing.about));
+    const stream = PDFContentStream.of(context.obj({}) as PDFDict, [
+      PDFOperator.of(PDFOperatorNames.BeginMarkedContentSequence, [
+        PDFName.of('Figure'),
+        properties as never,
+      ]),
+      PDFOperator.of(PDFOperatorNames.PushGraphicsState),
+      PDFOperator.of(PDFOperatorNames.ConcatTransformationMatrix, matrix),
+      PDFOperator.of(PDFOperatorNames.DrawObject, [name]),
+      PDFOperator.of(PDFOperatorNames.PopGraphicsState),
+      PDFOperator.of(PDFOperatorNames.EndMarkedContent),
+    ]);
+    page.node.addContentStream(context.register(stream));
+    snapshot.markRefForSave(page.ref);
+  }
+  let info = infoOf(document);
+  if (!info) {
+    info = context.obj({}) as PDFDict;
+    context.trailerInfo.Info = context.register(info);
+  }
+  info.set(originName, PDFHexString.fromText(origin));
+  if (context.trailerInfo.Info instanceof PDFRef) snapshot.markRefForSave(context.trailerInfo.Info);
+  const more = await document.saveIncremental(snapshot);
+  const whole = new Uint8Array(bytes.length + more.length);
+  whole.set(bytes);
+  whole.set(more, bytes.length);
+  return whole;
+}
+
+const round = (n: number): number => Math.round(n * 1e4) / 1e4;
+
+/** Brings a drawing, its origin at the bottom left of its place, onto a page however that is turned and cropped. */
+function matrixOf(
+  page: PDFPage,
+  { x, y, heightMm }: Pick<PutOnPage, 'x' | 'y' | 'heightMm'>,
+): [number, number, number, number, number, number] {
+  const area = shownArea(page);
+  const right = x * pointsPerMm;
+  const down = (y + heightMm) * pointsPerMm;
+  switch (turnOf(page)) {
+    case 0:
+      return [1, 0, 0, 1, area.x + right, area.y + area.height - down];
+    case 90:
+      return [0, 1, -1, 0, area.x + down, area.y + right];
+    case 180:
+      return [-1, 0, 0, -1, area.x + area.width - right, area.y + down];
+    case 270:
+      return [0, -1, 1, 0, area.x + area.width - down, area.y + area.height - right];
+  }
+}
+
+async function formOf(document: PDFDocument, { items, widthMm, heightMm }: PutOnPage) {
+  const { context } = document;
+  const pictures: PictureUse = new Map();
+  const content = pageContent(
+    { widthMm, heightMm, items: [...items] },
+    noFonts,
+    new Map(),
+    pictures,
+  );
+  const resources = context.obj({}) as PDFDict;
+  const own = context.obj({}) as PDFDict;
+  for (const [name, picture] of pictures) {
+    const image = await document.embedPng(encodePicture(picture));
+    await image.embed();
+    own.set(PDFName.of(name), image.ref);
+  }
+  if (pictures.size > 0) resources.set(PDFName.of('XObject'), own);
+  const box = PDFArray.withContext(context);
+  for (const n of [0, 0, widthMm * pointsPerMm, heightMm * pointsPerMm])
+    box.push(PDFNumber.of(round(n)));
+  const dictionary = context.obj({ Type: 'XObject', Subtype: 'Form' }) as PDFDict;
+  dictionary.set(PDFName.of('BBox'), box);
+  dictionary.set(PDFName.of('Resources'), resources);
+  return PDFRawStream.of(dictionary, content);
+}
+const noFonts = new FontBook();

@@ -1,0 +1,151 @@
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { degrees, PDFDocument, StandardFonts } from '@cantoo/pdf-lib';
+import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { artItems, symbolArt } from '../../src/core/artwork/symbol-art';
+import { inspectPdf, putOnPdf, type PutOnPage } from '../../src/core/documents/pdf';
+import { measure } from '../../src/core/look/layout';
+import { defaultLook } from '../../src/core/look/look';
+import { encode } from '../../src/core/symbology';
+import { readAll, readPlaces } from '../helpers/barcode';
+import { pdfText, renderPdf } from '../helpers/poppler';
+
+let folder: string;
+beforeAll(() => {
+  folder = mkdtempSync(join(tmpdir(), 'hand-stamp-pdfs-'));
+});
+afterAll(() => rmSync(folder, { recursive: true }));
+
+const check = (pdf: Uint8Array): string => {
+  writeFileSync(join(folder, 'check.pdf'), pdf);
+  return execFileSync('qpdf', ['--check', join(folder, 'check.pdf')], { encoding: 'utf8' });
+};
+const qpdf = (pdf: Uint8Array, ...options: string[]): Uint8Array => {
+  writeFileSync(join(folder, 'in.pdf'), pdf);
+  execFileSync('qpdf', [...options, join(folder, 'in.pdf'), join(folder, 'out.pdf')]);
+  return readFileSync(join(folder, 'out.pdf'));
+};
+
+function code(page: number, x: number, y: number, text = 'L-0007'): PutOnPage {
+  const look = { ...defaultLook, sizeMm: 18 };
+  const symbol = encode('qr', text);
+  const art = symbolArt(symbol, look);
+  const { moduleMm, widthMm, heightMm } = measure(art.symbol, look);
+  return { page, x, y, widthMm, heightMm, items: artItems(art, 0, 0, moduleMm), about: 'Code' };
+}
+
+async function letter({
+  turn = 0,
+  crop,
+  pages = 1,
+}: { turn?: number; crop?: [number, number, number, number]; pages?: number } = {}) {
+  const document = await PDFDocument.create();
+  const font = await document.embedFont(StandardFonts.Helvetica);
+  for (let n = 0; n < pages; n++) {
+    const page = document.addPage([420, 595]);
+    page.setRotation(degrees(turn));
+    if (crop) page.setCropBox(...crop);
+    page.drawText(`Agreement L-0007, page ${n + 1}`, { x: 120, y: 300, size: 14, font });
+  }
+  document.setTitle('Agreement');
+  return document.save({ useObjectStreams: false });
+}
+
+/** Where the code lies on the page as it is rendered, in mm from the top left. */
+async function seenAt(pdf: Uint8Array, page = 0) {
+  const dpi = 200;
+  const [found] = await readPlaces(renderPdf(pdf, dpi)[page]);
+  const { topLeft, topRight, bottomLeft, bottomRight } = found.position;
+  const xs = [topLeft.x, topRight.x, bottomLeft.x, bottomRight.x];
+  const ys = [topLeft.y, topRight.y, bottomLeft.y, bottomRight.y];
+  const mm = (n: number) => (n / dpi) * 25.4;
+  return {
+    text: found.text,
+    x: mm(Math.min(...xs)),
+    y: mm(Math.min(...ys)),
+    upright: topLeft.y <= bottomLeft.y && topLeft.x <= topRight.x,
+  };
+}
+
+describe('a code lies where it is wanted on the page as it is shown, and everything else stays', () => {
+  test.each<[string, number, [number, number, number, number] | undefined]>([
+    ['upright', 0, undefined],
+    ['turned by 90°', 90, undefined],
+    ['turned by 180°', 180, undefined],
+    ['turned by 270°', 270, undefined],
+    ['cropped', 0, [40, 60, 320, 460]],
+    ['cropped and turned by 90°', 90, [40, 60, 320, 460]],
+    ['cropped and turned by 270°', 270, [40, 60, 320, 460]],
+  ])('%s', async (_, turn, crop) => {
+    const original = await letter({ turn, crop });
+    const facts = await inspectPdf(original);
+    expect(facts.pages[0].turn).toBe(turn);
+    const made = await putOnPdf(original, [code(0, 20, 12)], 'hash');
+    expect(Buffer.from(made.subarray(0, original.length))).toEqual(Buffer.from(original));
+    expect(check(made)).toContain('No syntax or stream encoding errors');
+    expect(pdfText(made)).toBe(pdfText(original));
+    const at = await seenAt(made);
+    expect(at.text).toBe('L-0007');
+    expect(at.upright).toBe(true);
+    // the quiet zone stands between the edge of the place and the first module
+    expect(at.x).toBeGreaterThan(20);
+    expect(at.x).toBeLessThan(24);
+    expect(at.y).toBeGreaterThan(12);
+    expect(at.y).toBeLessThan(16);
+  });
+});
+
+test('what is made says of which document, the same bytes each time, and is known when it comes in', async () => {
+  const original = await letter();
+  expect((await inspectPdf(original)).origin).toBeUndefined();
+  const made = await putOnPdf(original, [code(0, 5, 5)], 'abc');
+  expect(await putOnPdf(original, [code(0, 5, 5)], 'abc')).toEqual(made);
+  expect(await inspectPdf(made)).toMatchObject({
+    origin: 'abc',
+    title: 'Agreement',
+    signed: false,
+  });
+});
+
+test('several pages, each with its own', async () => {
+  const original = await letter({ pages: 3 });
+  const made = await putOnPdf(original, [code(0, 5, 5, 'one'), code(2, 5, 5, 'three')], 'x');
+  const pages = await Promise.all(renderPdf(made, 200).map((page) => readAll(page)));
+  expect(pages.map((p) => p.map((r) => r.text))).toEqual([['one'], [], ['three']]);
+});
+
+test.each([
+  ['with object streams', ['--object-streams=generate']],
+  ['linearised', ['--linearize']],
+  ['without compression', ['--stream-data=uncompress']],
+])('documents %s', async (_, options) => {
+  const original = qpdf(await letter({ pages: 2 }), ...options);
+  const made = await putOnPdf(original, [code(1, 30, 40)], 'x');
+  expect(Buffer.from(made.subarray(0, original.length))).toEqual(Buffer.from(original));
+  expect(check(made)).toContain('No syntax or stream encoding errors');
+  expect(pdfText(made)).toBe(pdfText(original));
+  expect((await seenAt(made, 1)).text).toBe('L-0007');
+});
+
+test('a page whose own drawing leaves its space moved does not move the code', async () => {
+  const document = await PDFDocument.load(await letter());
+  const [page] = document.getPages();
+  // as some programs write it: the space is changed and never given back
+  const stream = document.context.flateStream('0.5 0 0 0.5 100 200 cm 0 0 10 10 re f\n');
+  page.node.addContentStream(document.context.register(stream));
+  const made = await putOnPdf(await document.save(), [code(0, 20, 12)], 'x');
+  const at = await seenAt(made);
+  expect(at.x).toBeLessThan(24);
+  expect(at.y).toBeLessThan(16);
+});
+
+test('locked, damaged and other files are refused in words', async () => {
+  const locked = qpdf(await letter(), '--encrypt', 'open', 'own', '256', '--');
+  await expect(inspectPdf(locked)).rejects.toThrow(/locked/);
+  await expect(inspectPdf(new TextEncoder().encode('%PDF-1.7 nothing'))).rejects.toThrow(/damaged/);
+  await expect(inspectPdf(new TextEncoder().encode('Dear Odile'))).rejects.toThrow(
+    'This is no PDF.',
+  );
+});
