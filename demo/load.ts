@@ -1,5 +1,5 @@
 import { keepPrinter, listPrinters } from '../src/server/delivery';
-import { readFile } from 'node:fs/promises';
+import { readdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { firstStamp, type Stamp } from '../src/core/payload/stamp';
 import { firstPiece, type Piece } from '../src/core/piece/piece';
@@ -15,8 +15,14 @@ import { findHeaderRow, takenSheet } from '../src/server/sources/files/preview';
 import { rejudgeList } from '../src/server/judging/judge';
 import { createJob, createList } from '../src/server/lists/lists';
 import { parse } from 'csv-parse/sync';
-import { findInDocument, findInRow, keepDocument } from '../src/server/documents';
-import { changeJob, viewJob } from '../src/server/jobs';
+import {
+  findInDocument,
+  findInRow,
+  keepDocument,
+  keepPdf,
+  startSet,
+} from '../src/server/documents';
+import { addJob, changeJob, viewJob } from '../src/server/jobs';
 import { log } from '../src/server/platform/log';
 import { startRun } from '../src/server/runs/runs';
 import { readQuery } from '../src/server/sources/connections';
@@ -264,6 +270,46 @@ async function loanAgreement(db: Database, job: number): Promise<void> {
                 ...block.match!,
               },
             ],
+          },
+        },
+      },
+    },
+    'demo',
+  );
+  await agreementCopies(db, job);
+}
+
+/** A second job of the same list: the agreements that exist as PDFs get the code of their loan. */
+async function agreementCopies(db: Database, first: number): Promise<void> {
+  const { list, document } = await viewJob(db, first);
+  const job = await addJob(db, list.id, { name: 'Loan agreements, signed copies' }, 'demo');
+  const set = await startSet(db, 'agreements', 'demo');
+  const folder = join(process.cwd(), 'demo', 'agreements');
+  for (const name of (await readdir(folder)).sort())
+    await keepPdf(db, set, name, await readFile(join(folder, name)), 'demo');
+  const own = await viewJob(db, job);
+  await changeJob(
+    db,
+    job,
+    {
+      version: own.version,
+      document: {
+        ...own.document,
+        piece: {
+          ...own.document.piece,
+          ground: {
+            kind: 'pdfs',
+            set,
+            name: 'agreements',
+            knownBy: 'name',
+            column: byName(list.columns, 'Loan'),
+            said: [],
+            stamp: document.stamps[0].id,
+            sizeMm: 18,
+            corner: 'bottom right',
+            acrossMm: 12,
+            downMm: 12,
+            pages: 'first',
           },
         },
       },

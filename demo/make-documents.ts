@@ -2,7 +2,8 @@
  * Makes the demo's documents: the example of a loan agreement, and the list of packets that are lent. Everything in them is invented.
  * The same files each time: `npx tsx demo/make-documents.ts`.
  */
-import { readFileSync, writeFileSync } from 'node:fs';
+import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { degrees, PDFDocument, rgb, StandardFonts } from '@cantoo/pdf-lib';
 import { join } from 'node:path';
 import { read, utils } from '@e965/xlsx';
 import { encodePicture } from '../src/core/drawing/picture';
@@ -113,3 +114,51 @@ writeFileSync(
     ].join(''),
   }),
 );
+
+// copies that exist as PDFs already: most upright, some turned, one cropped, one with a dark corner, one that says nothing of its loan
+mkdirSync(join(folder, 'agreements'), { recursive: true });
+const day0 = new Date(Date.UTC(2026, 9, 1));
+for (const [i, [no, name, seeds, count, back]] of loans.entries()) {
+  const pdf = await PDFDocument.create();
+  pdf.setTitle(`Loan agreement ${no}`);
+  pdf.setCreationDate(day0);
+  pdf.setModificationDate(day0);
+  const regular = await pdf.embedFont(StandardFonts.Helvetica);
+  const bold = await pdf.embedFont(StandardFonts.HelveticaBold);
+  const turned = i === 4 || i === 8;
+  const pages = i % 5 === 2 ? 2 : 1;
+  for (let n = 0; n < pages; n++) {
+    const page = pdf.addPage(turned ? [841.89, 595.28] : [595.28, 841.89]);
+    if (turned) page.setRotation(degrees(90));
+    const put = (text: string, x: number, y: number, size: number, font = regular) =>
+      page.drawText(text, {
+        ...(turned ? { x: 841.89 - y, y: x, rotate: degrees(90) } : { x, y }),
+        size,
+        font,
+      });
+    put(n === 0 ? 'Seed loan agreement' : 'Seed loan agreement, page 2', 62, 760, 22, bold);
+    put(`Marram Bay Seed Library${i === 9 ? '' : `, loan ${no}`}`, 62, 736, 11);
+    const lines =
+      n === 0
+        ? [
+            `The library lends ${name} ${count} packets of ${seeds}.`,
+            `They are due back by ${back}, with at least as many grains as were taken.`,
+            '',
+            'The borrower agrees to grow the seeds apart from others of their kind, to keep the',
+            'strongest plants for seed, and to bring the seed back dry, clean and numbered.',
+            'What is found to carry disease is burnt, and the library is told.',
+            '',
+            'Signed in Marram Bay, ______________________________',
+          ]
+        : ['Notes of the library on how these seeds are grown are handed out with them.'];
+    lines.forEach((line, k) => put(line, 62, 690 - k * 20, 11.5));
+    if (i === 6)
+      page.drawRectangle({ x: 440, y: 0, width: 156, height: 150, color: rgb(0.2, 0.25, 0.3) });
+    if (i === 3) page.setCropBox(20, 30, 540, 780);
+  }
+  const file = i === 9 ? 'scan-0231.pdf' : `agreement ${no}.pdf`;
+  writeFileSync(
+    join(folder, 'agreements', file),
+    await pdf.save({ updateFieldAppearances: false }),
+  );
+}

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { documentPlaceSchema } from '../core/piece/ground';
-import { byId, valuesSchema } from './common';
+import { byId, newId, number, ok, valuesSchema } from './common';
 import { defineRoute } from './route';
 
 const counted = z.number().int().min(0);
@@ -116,4 +116,62 @@ export const findInRow = defineRoute({
     goes: z.number(),
     places: z.array(documentPlaceSchema),
   }),
+});
+
+const shownPageSchema = z.strictObject({
+  widthMm: z.number(),
+  heightMm: z.number(),
+  turn: z.union([z.literal(0), z.literal(90), z.literal(180), z.literal(270)]),
+});
+export const pdfsInJobSchema = z.strictObject({
+  documents: z.array(
+    z.strictObject({
+      id: z.number(),
+      name: z.string(),
+      pages: z.array(shownPageSchema),
+      signed: z.boolean(),
+      /** The record it is for. */
+      record: z.strictObject({ id: z.number(), title: z.string() }).nullable(),
+    }),
+  ),
+  /** Records for which there is none. */
+  without: counted,
+});
+export type PdfsInJob = z.infer<typeof pdfsInJobSchema>;
+
+export const startSet = defineRoute({
+  method: 'POST',
+  path: '/api/document-sets',
+  about: 'Begins a set of PDFs that come in together.',
+  body: z.object({ name: z.string().trim().min(1).max(300) }),
+  answer: newId,
+});
+export const bringPdf = defineRoute({
+  method: 'POST',
+  path: '/api/document-sets/{id}/documents',
+  about: 'Keeps a PDF in its set as it came in, or says why it cannot be used.',
+  params: byId,
+  upload: { most: 100 * 2 ** 20 },
+  answer: z.strictObject({ name: z.string(), note: z.string().optional() }),
+});
+export const listPdfs = defineRoute({
+  method: 'GET',
+  path: '/api/jobs/{id}/documents',
+  about: 'The PDFs of a job, each with the record it is for.',
+  params: byId,
+  answer: pdfsInJobSchema,
+});
+export const lookAgain = defineRoute({
+  method: 'POST',
+  path: '/api/jobs/{id}/documents',
+  about: 'Says that other PDFs have come: the records are judged by them.',
+  params: byId,
+  answer: ok,
+});
+export const documentPage = defineRoute({
+  method: 'GET',
+  path: '/api/documents/{id}/pages/{page}',
+  about: 'A page of a PDF as a picture.',
+  params: z.object({ id: number, page: z.coerce.number().int().min(0).max(100_000) }),
+  answer: { files: ['image/png'] },
 });

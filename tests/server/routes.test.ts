@@ -265,6 +265,7 @@ test('the demo is loaded once, seven lists with their faults', async () => {
         ['Equipment', 240],
         ['Friends of the garden', 400],
         ['Seed loan agreements', 12],
+        ['Seed loan agreements', 12],
         ['Seed packets', 60],
         ['Volunteers and stewards', 182],
         ['Workshops', 4],

@@ -363,9 +363,8 @@ function textElement(document: Document, text: string): Element {
   const element = document.createElementNS(ns.w, 'w:t');
   if (/^\s|\s$|\s\s/.test(text)) element.setAttribute('xml:space', 'preserve');
   // what XML cannot hold would make the whole document unreadable
-  // eslint-disable-next-line no-control-regex
   element.appendChild(
-    document.createTextNode(text.replace(/[\x00-\x08\x0b\x0c\x0e-\x1f\ufffe\uffff]/g, '')),
+    document.createTextNode(text.replace(/[^\P{Cc}\t\n\r]|[\ufffe\uffff]/gu, '')),
   );
   return element;
 }

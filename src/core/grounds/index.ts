@@ -1,8 +1,10 @@
 /** What pieces can be put on. To add one: a file here, a line below, its schema in `piece/ground.ts`, and its band in the interface. */
 import { document } from './document';
 import { addGround } from './ground';
+import { pdfs } from './pdfs';
 import { stock } from './stock';
 
 export { addGround, allGrounds, onGround, type GroundDescription } from './ground';
+export { pdfKey, pdfOf, pdfsOf, type PdfOfRecord } from './pdfs';
 export { documentOf } from './document';
-for (const ground of [stock, document]) addGround(ground);
+for (const ground of [stock, document, pdfs]) addGround(ground);

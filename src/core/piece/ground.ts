@@ -108,7 +108,38 @@ export const documentGroundSchema = z.object({
 });
 export type DocumentGround = z.infer<typeof documentGroundSchema>;
 
+export const corners = ['top left', 'top right', 'bottom left', 'bottom right'] as const;
+export type Corner = (typeof corners)[number];
+export const pageChoices = ['all', 'first', 'last', 'not-first'] as const;
+export type PageChoice = (typeof pageChoices)[number];
+export const knownBy = ['name', 'title', 'text'] as const;
+export type KnownBy = (typeof knownBy)[number];
+
+/** PDFs that exist, each with a code put on it. */
+export const pdfsGroundSchema = z.object({
+  kind: z.literal('pdfs'),
+  set: z.number().int(),
+  name: z.string().max(300),
+  /** Where a record's value stands by which a document is known to be its own, and the column of that value. */
+  knownBy: z.enum(knownBy),
+  column: z.string(),
+  /** What a person said: whose a document is, or that it is nobody's. */
+  said: z
+    .array(z.object({ document: z.number().int(), record: z.number().int().nullable() }))
+    .max(5000),
+  stamp: z.string(),
+  sizeMm: z.number().min(4).max(300),
+  corner: z.enum(corners),
+  /** From the edges of that corner, in mm. */
+  acrossMm: z.number().min(0).max(1300),
+  downMm: z.number().min(0).max(1300),
+  pages: z.enum(pageChoices),
+  /** Signed documents are left out unless they are taken on purpose. */
+  signed: z.literal(true).optional(),
+});
+export type PdfsGround = z.infer<typeof pdfsGroundSchema>;
+
 /** What a piece is put on; label stock where nothing is said. */
-export const groundSchema = z.discriminatedUnion('kind', [documentGroundSchema]);
+export const groundSchema = z.discriminatedUnion('kind', [documentGroundSchema, pdfsGroundSchema]);
 export type Ground = z.infer<typeof groundSchema>;
 export type GroundKind = 'stock' | Ground['kind'];

@@ -100,7 +100,8 @@ export const sideOf = (element: PieceElement): Side => element.side ?? 'front';
 export const withoutStamp = (piece: Piece, stamp: string): Piece => ({
   ...piece,
   elements: piece.elements.filter((e) => e.kind !== 'stamp' || e.stamp !== stamp),
-  ...(piece.ground
+  // what is put on PDFs has one stamp; without it there is nothing to put on
+  ...(piece.ground?.kind === 'document'
     ? { ground: { ...piece.ground, codes: piece.ground.codes.filter((c) => c.stamp !== stamp) } }
     : {}),
 });

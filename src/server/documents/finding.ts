@@ -131,9 +131,11 @@ export async function findInRow(
   return {
     match,
     goes,
-    places: findPlaces([textOf(row.paragraphs)], columns, written).map(
-      ({ likely: _likely, ...place }, i) => ({ ...place, id: `row-${asked.row}-${i + 1}` }),
-    ),
+    places: findPlaces([textOf(row.paragraphs)], columns, written).map((place, i) => ({
+      ...place,
+      likely: undefined,
+      id: `row-${asked.row}-${i + 1}`,
+    })),
   };
 }
 

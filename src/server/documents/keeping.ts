@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import type { DocumentView } from '../../contract';
+import { documentFactsSchema, type DocumentView } from '../../contract';
 import { type Database, lanes, Refusal, WorkEnded } from '../platform';
 
 const pieceSize = 512 * 1024;
@@ -19,8 +19,9 @@ export async function keepDocument(
     .select(['id', 'name', 'size', 'facts'])
     .where('hash', '=', hash)
     .where('name', '=', name)
+    .where('kind', '=', 'docx')
     .executeTakeFirst();
-  if (known) return known;
+  if (known) return checked(known);
   const facts = await looked(name, bytes);
   return db.transaction().execute(async (tx) => {
     const { id } = await tx
@@ -35,13 +36,18 @@ export async function keepDocument(
       })
       .returning('id')
       .executeTakeFirstOrThrow();
-    for (let at = 0, number = 0; at < bytes.length; at += pieceSize, number++)
-      await tx
-        .insertInto('document_pieces')
-        .values({ document_id: id, number, bytes: bytes.subarray(at, at + pieceSize) })
-        .execute();
+    await writePieces(tx, id, bytes);
     return { id, name, size: bytes.length, facts };
   });
+}
+
+/** Keeps the bytes of a document in pieces. */
+export async function writePieces(tx: Database, id: number, bytes: Buffer): Promise<void> {
+  for (let at = 0, number = 0; at < bytes.length; at += pieceSize, number++)
+    await tx
+      .insertInto('document_pieces')
+      .values({ document_id: id, number, bytes: bytes.subarray(at, at + pieceSize) })
+      .execute();
 }
 
 async function looked(name: string, bytes: Buffer) {
@@ -56,12 +62,22 @@ async function looked(name: string, bytes: Buffer) {
   }
 }
 
-export const viewDocument = (db: Database, id: number): Promise<DocumentView> =>
-  db
-    .selectFrom('documents')
-    .select(['id', 'name', 'size', 'facts'])
-    .where('id', '=', id)
-    .executeTakeFirstOrThrow();
+/** What is known of a document, checked: an earlier version of the program may have kept it. */
+const checked = (row: Omit<DocumentView, 'facts'> & { facts: unknown }): DocumentView => ({
+  ...row,
+  facts: documentFactsSchema.parse(row.facts),
+});
+
+/** @throws NoResultError when there is none */
+export const viewDocument = async (db: Database, id: number): Promise<DocumentView> =>
+  checked(
+    await db
+      .selectFrom('documents')
+      .select(['id', 'name', 'size', 'facts'])
+      .where('id', '=', id)
+      .where('kind', '=', 'docx')
+      .executeTakeFirstOrThrow(),
+  );
 
 /** A document as it came in. @throws NoResultError when there is none */
 export async function documentBytes(db: Database, id: number): Promise<Buffer> {
@@ -79,3 +95,8 @@ export async function documentBytes(db: Database, id: number): Promise<Buffer> {
 export async function shownDocument(db: Database, id: number): Promise<Uint8Array> {
   return lanes.pictures.do('shown-document', { bytes: await documentBytes(db, id) }, timeLimit);
 }
+
+/** SHA-256 of a document as it came in, by which what was made of it says so. */
+export const documentHash = async (db: Database, id: number): Promise<string> =>
+  (await db.selectFrom('documents').select('hash').where('id', '=', id).executeTakeFirstOrThrow())
+    .hash;

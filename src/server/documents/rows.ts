@@ -3,11 +3,13 @@ import { rowsKey } from '../../core/documents';
 import type { Piece } from '../../core/piece/piece';
 import type { Values } from '../../core/records/columns';
 import { maskedValues } from '../access';
+import { valuesBeside } from '../judging';
 import { type Database } from '../platform';
 import { rowsFor } from './finding';
 
 /** Puts the rows of other lists that belong to each record of a run beside its values, as they are now. */
 export async function freezeRows(tx: Database, run: number, piece: Piece): Promise<void> {
+  if (piece.ground?.kind === 'pdfs') return freezePdfs(tx, run, piece);
   if (piece.ground?.kind !== 'document') return;
   for (const block of piece.ground.blocks)
     await sql`
@@ -17,6 +19,26 @@ export async function freezeRows(tx: Database, run: number, piece: Piece): Promi
       update run_items i set values = (i.values::jsonb || jsonb_build_object(${rowsKey(block)}::text,
         coalesce((select b.rows from belonging b where b.value = trim(i.values->>${block.is})), '[]')))::json
       where i.run_id = ${run}`.execute(tx);
+}
+
+/** Puts beside each record of a run which PDF is its own. */
+async function freezePdfs(tx: Database, run: number, piece: Piece): Promise<void> {
+  const batch = 1000;
+  for (let from = 0; ; from += batch) {
+    const items = await tx
+      .selectFrom('run_items')
+      .select(['seq', 'record_id as id', 'values'])
+      .where('run_id', '=', run)
+      .where('seq', '>=', from)
+      .where('seq', '<', from + batch)
+      .orderBy('seq')
+      .execute();
+    if (items.length === 0) return;
+    const values = await valuesBeside(tx, piece, items);
+    await sql`update run_items i set values = n.values::json
+      from unnest(${items.map((i) => i.seq)}::int[], ${values.map((v) => JSON.stringify(v))}::text[]) as n(seq, values)
+      where i.run_id = ${run} and i.seq = n.seq`.execute(tx);
+  }
 }
 
 /** The rows of other lists that belong to a record, block by block, for the screen. */

@@ -11,3 +11,4 @@ export {
 } from './judge';
 export { renewJobCard, renewListCard } from './cards';
 export { judgingTasks } from './tasks';
+export { pdfsFor, valuesBeside } from './beside';

@@ -9,6 +9,7 @@ import { byEye } from '../../core/records/look-alikes';
 import { commonShape, shapeOf } from '../../core/records/problems';
 import type { Doubts } from '../../core/records/reading';
 import { stepTroubles } from '../../core/records/worked';
+import { valuesBeside } from './beside';
 import { judgeRow, type Mark, type RowFacts } from '../../core/run/judge';
 import { type Database, enqueue, fontsOf, oneOf } from '../platform';
 import { changed } from './freshness';
@@ -458,15 +459,16 @@ async function storeVerdicts(
       job.document.piece,
       records.map((r) => r.values),
     );
-    const verdicts = records.map((record, i) =>
-      judgeRow(job.document, list.columns, record.values, facts[i], fonts, hasPicture),
+    const values = await valuesBeside(tx, job.document.piece, records);
+    const verdicts = values.map((own, i) =>
+      judgeRow(job.document, list.columns, own, facts[i], fonts, hasPicture),
     );
     await sql`
       insert into job_rows (job_id, record_id, position, records_mark, stamps_mark, piece_mark, overall, notes, content)
       select ${job.id}::int, * from unnest(
         ${records.map((r) => r.id)}::bigint[], ${records.map((r) => r.position)}::int[], ${verdicts.map((v) => v.records)}::text[], ${verdicts.map((v) => v.stamps)}::text[],
         ${verdicts.map((v) => v.piece)}::text[], ${verdicts.map((v) => v.overall)}::text[], ${verdicts.map((v) => JSON.stringify(v.notes))}::json[],
-        ${records.map((r) => contentHash(job.document, r.values))}::text[])
+        ${values.map((own) => contentHash(job.document, own))}::text[])
       on conflict (job_id, record_id) do update set position = excluded.position, records_mark = excluded.records_mark, stamps_mark = excluded.stamps_mark,
         piece_mark = excluded.piece_mark, overall = excluded.overall, notes = excluded.notes, content = excluded.content`.execute(
       tx,

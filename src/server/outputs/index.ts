@@ -6,6 +6,7 @@ import { html } from './kinds/html';
 import { images } from './kinds/images';
 import { pdf } from './kinds/pdf';
 import { pdfEach } from './kinds/pdf-each';
+import { pdfsEach, pdfsOne } from './kinds/pdfs';
 import { xlsx } from './kinds/xlsx';
 import { addMaker } from './maker';
 
@@ -16,6 +17,8 @@ addMaker('pdf-each', pdfEach);
 addMaker('docx-each', docxEach);
 addMaker('document-pdf', documentPdf);
 addMaker('document-pdf-each', documentPdfEach);
+addMaker('pdfs-each', pdfsEach);
+addMaker('pdfs-one', pdfsOne);
 addMaker('images', images);
 addMaker('xlsx', xlsx);
 addMaker('csv', csv);

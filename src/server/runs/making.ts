@@ -216,9 +216,7 @@ async function makeFiles(
     );
   }
   const made: MadeChunk = { receipt: [], glyphs: new Map(), pages: [], parts: [] };
-  for (const [i, { parts, codes }] of (
-    (await maker.together?.(records)) ?? records
-  ).entries()) {
+  for (const [i, { parts, codes }] of ((await maker.together?.(records)) ?? records).entries()) {
     const item = items[i];
     parts.forEach((part, number) => made.parts.push({ ...part, seq: item.seq, part: number }));
     for (const code of codes)

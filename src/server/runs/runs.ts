@@ -54,7 +54,11 @@ export async function startRun(
       .executeTakeFirstOrThrow();
     if (!isFresh(list, job))
       throw new RunError('The records are still being checked. Start the run when that is done.');
-    if (!quick && described.piece && onGround(job.document.piece).stampsOn(job.document.piece).length === 0)
+    if (
+      !quick &&
+      described.piece &&
+      onGround(job.document.piece).stampsOn(job.document.piece).length === 0
+    )
       throw new RunError('There is no code on the piece. Place a stamp on it first.');
     const ground = quick ? 'stock' : groundOf(job.document.piece);
     if (described.grounds && !described.grounds.includes(ground))

@@ -33,6 +33,19 @@ export const works: { [W in WorkName]: (input: Input<W>) => Promise<Output<W>> }
     const { inspectDocx } = await import('../../core/documents');
     return inspectDocx(bytes);
   },
+  /** A PDF that somebody brought, looked through, with its text. */
+  pdf: async ({ bytes }) => {
+    const [{ inspectPdf }, { textOfPdf }] = await Promise.all([
+      import('../../core/documents/pdf'),
+      import('../documents/pdf-pages'),
+    ]);
+    return { ...(await inspectPdf(bytes)), text: await textOfPdf(bytes) };
+  },
+  /** A page of a PDF as a picture (PNG). */
+  'pdf-page': async ({ bytes, page, dpi }) => {
+    const { pictureOfPage } = await import('../documents/pdf-pages');
+    return pictureOfPage(bytes, page, dpi);
+  },
   /** A copy of it for the screen. */
   'shown-document': async ({ bytes }) => {
     const { shownDocx } = await import('../../core/documents');

@@ -8,6 +8,8 @@ import { images } from './images';
 import { xlsx } from './xlsx';
 import { csv } from './csv';
 import { html } from './html';
+import { pdfsEach } from './pdfs-each';
+import { pdfsOne } from './pdfs-one';
 import { addOutput } from './output';
 
 export * from './output';
@@ -18,8 +20,14 @@ for (const output of [
   docxEach,
   documentPdf,
   documentPdfEach,
+  pdfsEach,
+  pdfsOne,
   images,
-  xlsx, csv, html]) addOutput(output);
+  xlsx,
+  csv,
+  html,
+])
+  addOutput(output);
 
 /** What a run makes unless something else is chosen. */
 export const usualOutput = pdf.id;

@@ -1,11 +1,9 @@
-import { PDFDocument } from '@cantoo/pdf-lib';
 import { readsRight, readImages } from '../../../core/readback/readback';
 import type { Database } from '../../platform';
-import { mergeOf, pdfsOf, type MergedDocument } from '../../documents';
+import { greyPages, mergeOf, pdfsOf, type MergedDocument } from '../../documents';
 import type { FrozenRun } from '../../../core/job/document';
-import { itemsOf } from '../items';
-import type { MadeCode, OutputMaker, RecordMaker, RunToAssemble } from '../maker';
-import { pagesOf } from '../pdf-pages';
+import type { MadeCode, OutputMaker, RecordMaker } from '../maker';
+import { joinedPdf } from '../joined-pdf';
 import { zipOfRun } from '../zip';
 
 export const documentPdfEach: OutputMaker = {
@@ -14,7 +12,7 @@ export const documentPdfEach: OutputMaker = {
 };
 export const documentPdf: OutputMaker = {
   begin: documentPdfs,
-  assemble: async (run) => ({ ending: '.pdf', mime: 'application/pdf', bytes: joined(run) }),
+  assemble: async (run) => ({ ending: '.pdf', mime: 'application/pdf', bytes: joinedPdf(run) }),
 };
 
 /** Documents are merged one by one and made into PDFs together, since starting what makes them takes longest. */
@@ -47,7 +45,7 @@ async function readFromPages(pdf: Uint8Array, codes: MergedDocument['codes']): P
     seen: undefined as string | undefined,
     right: false,
   }));
-  for await (const page of pagesOf(pdf)) {
+  for (const page of await greyPages(pdf)) {
     for (const symbology of new Set(waiting.filter((c) => !c.right).map((c) => c.symbol.symbology)))
       for (const reading of await readImages(page, symbology))
         for (const code of waiting)
@@ -63,18 +61,4 @@ async function readFromPages(pdf: Uint8Array, codes: MergedDocument['codes']): P
     result: right ? 'read' : seen === undefined ? 'unread' : 'differs',
     read: seen ?? null,
   }));
-}
-
-async function* joined({ db, runId, frozen, title }: RunToAssemble): AsyncGenerator<Uint8Array> {
-  const whole = await PDFDocument.create();
-  const date = new Date(frozen.date);
-  whole.setTitle(title);
-  whole.setCreationDate(date);
-  whole.setModificationDate(date);
-  for await (const { parts } of itemsOf(db, runId))
-    for (const { bytes } of parts) {
-      const one = await PDFDocument.load(bytes);
-      for (const page of await whole.copyPages(one, one.getPageIndices())) whole.addPage(page);
-    }
-  yield await whole.save();
 }

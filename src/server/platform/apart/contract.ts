@@ -1,4 +1,5 @@
 import type { DocumentFacts } from '../../../core/documents';
+import type { PdfFacts } from '../../../core/documents/pdf';
 import type { KeptPicture } from '../../../core/drawing/picture';
 import type { Stamp } from '../../../core/payload/stamp';
 import type { Values } from '../../../core/records/columns';
@@ -17,6 +18,10 @@ export interface Works {
   };
   /** A document that somebody brought, looked through. */
   document: { in: { bytes: Uint8Array }; out: DocumentFacts };
+  /** A PDF that somebody brought, looked through, with its text. */
+  pdf: { in: { bytes: Uint8Array }; out: PdfFacts & { text: string } };
+  /** A page of a PDF as a picture (PNG). */
+  'pdf-page': { in: { bytes: Uint8Array; page: number; dpi: number }; out: Uint8Array };
   /** A copy of it for the screen. */
   'shown-document': { in: { bytes: Uint8Array }; out: Uint8Array };
 }

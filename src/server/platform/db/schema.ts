@@ -1,4 +1,3 @@
-import type { DocumentFacts } from '../../../core/documents';
 import type { ColumnType, Generated, JSONColumnType } from 'kysely';
 import type { Column, Values } from '../../../core/records/columns';
 import type { FrozenRun, JobDocument, StoredDocument } from '../../../core/job/document';
@@ -399,11 +398,23 @@ export interface FilePieces {
 
 export interface Documents {
   id: Generated<number>;
-  kind: 'docx';
+  kind: 'docx' | 'pdf';
   name: string;
   size: number;
   hash: string;
-  facts: ColumnType<DocumentFacts, string, never>;
+  /** Of a DOCX what stands in it, of a PDF its pages. */
+  facts: ColumnType<unknown, string, never>;
+  created_by: string;
+  created_at: Timestamp;
+  set_id: ColumnType<number | null, number | undefined, null>;
+  name_keys: ColumnType<string[], string[] | undefined, never>;
+  title_keys: ColumnType<string[], string[] | undefined, never>;
+  text_keys: ColumnType<string[], string[] | undefined, never>;
+}
+
+export interface DocumentSets {
+  id: Generated<number>;
+  name: string;
   created_by: string;
   created_at: Timestamp;
 }
@@ -455,6 +466,7 @@ export interface Schema {
   files: Files;
   file_pieces: FilePieces;
   documents: Documents;
+  document_sets: DocumentSets;
   document_pieces: DocumentPieces;
   workers: Workers;
   settings: Settings;

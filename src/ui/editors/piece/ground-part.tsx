@@ -6,6 +6,7 @@ import { useState } from 'react';
 import { FileTrigger } from 'react-aria-components';
 import { allGrounds, onGround } from '../../../core/grounds';
 import { groundOf, type GroundKind } from '../../../core/piece/piece';
+import { BringPdfs } from './bring-pdfs';
 import { ask, send } from '../../kit/api';
 import { Choose, ErrorLine, MainButton, Part, QuietButton, Small } from '../../kit/controls';
 import { useJob } from '../../shell/ledger/context';
@@ -28,6 +29,8 @@ function GroundEditor({ close }: { close: () => void }) {
   const [bringing, setBringing] = useState<GroundKind>();
   if (bringing === 'document')
     return <BringDocument onDone={close} onBack={() => setBringing(undefined)} />;
+  if (bringing === 'pdfs')
+    return <BringPdfs onDone={close} onBack={() => setBringing(undefined)} />;
   return (
     <>
       <Choose
@@ -40,10 +43,10 @@ function GroundEditor({ close }: { close: () => void }) {
           close();
         }}
       />
-      {kind === 'document' && (
+      {kind !== 'stock' && (
         <div>
-          <QuietButton onPress={() => setBringing('document')}>
-            Bring in another document
+          <QuietButton onPress={() => setBringing(kind)}>
+            {kind === 'document' ? 'Bring in another document' : 'Bring in more PDFs'}
           </QuietButton>
         </div>
       )}

@@ -79,8 +79,7 @@ export function PlaceSentence({ place, onGone }: { place: DocumentPlace; onGone:
       ...g,
       places: g.places.map((p) => {
         if (p.id !== place.id) return p;
-        const { likely: _likely, ...taken } = p;
-        return { ...taken, ...next };
+        return { ...p, likely: undefined, ...next };
       }),
     }));
   const remove = () => {

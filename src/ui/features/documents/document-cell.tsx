@@ -3,11 +3,13 @@
 import type { LedgerRow } from '../../../contract';
 import { Mark } from '../../kit/mark';
 import { colour } from '../../kit/theme';
-import { useDocument } from './use-document';
+import { onGround } from '../../../core/grounds';
+import { useJob } from '../../shell/ledger/context';
 
 /** A document in small, beside its record: a page with lines, and a square for a code. */
 export function DocumentCell({ record }: { record: LedgerRow }) {
-  const { ground } = useDocument();
+  const { piece } = useJob().job.document;
+  const bears = onGround(piece).stampsOn(piece).length > 0;
   if (record.marks.piece === 'out') return null;
   const note = record.notes.find((n) => n.band === 'piece');
   return (
@@ -29,12 +31,12 @@ export function DocumentCell({ record }: { record: LedgerRow }) {
             key={y}
             x={3}
             y={y}
-            width={y < 10 && ground.codes.length ? 8 : 15}
+            width={y < 10 && bears ? 8 : 15}
             height={1}
             fill={colour.ruleStrong}
           />
         ))}
-        {ground.codes.length > 0 && <rect x={13} y={4} width={5} height={5} fill={colour.ink} />}
+        {bears && <rect x={13} y={4} width={5} height={5} fill={colour.ink} />}
       </svg>
       {note && <Mark name="look" label={note.text} />}
     </div>

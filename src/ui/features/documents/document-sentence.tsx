@@ -51,7 +51,7 @@ export function DocumentSentence() {
               onPress={() =>
                 change((g) => ({
                   ...g,
-                  places: g.places.map(({ likely: _likely, ...place }) => place),
+                  places: g.places.map((place) => ({ ...place, likely: undefined })),
                 }))
               }
               style={{ padding: '1px 7px' }}

@@ -98,12 +98,13 @@ export function JobScreen({
     [],
   );
   // what was chosen for another ground gives way to what is usual on this one
-  const ground = onGround(job.document.piece);
-  const offered = outputOf(planned.output.kind).grounds;
-  const plan =
-    offered && !offered.includes(groundOf(job.document.piece))
-      ? { ...planned, output: { ...planned.output, kind: ground.usualOutput } }
+  const { piece } = job.document;
+  const plan = useMemo(() => {
+    const offered = outputOf(planned.output.kind).grounds;
+    return offered && !offered.includes(groundOf(piece))
+      ? { ...planned, output: { ...planned.output, kind: onGround(piece).usualOutput } }
       : planned;
+  }, [planned, piece]);
   const [problem, setProblem] = useState<string>();
   const search = useRef<HTMLInputElement>(null);
   const [stampInHand, takeStamp] = useState('');

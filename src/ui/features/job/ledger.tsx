@@ -1,14 +1,15 @@
 'use client';
 
-import { groundOf } from '../../../core/piece/piece';
+import { groundOf, type GroundKind } from '../../../core/piece/piece';
 import { counted } from '../../../core/base/words';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useEffect, useRef, type ReactNode } from 'react';
+import { useEffect, useRef, type ComponentType, type ReactNode } from 'react';
 import { styled } from 'styled-components';
 import { PieceCell, PieceSentence } from '../piece/piece';
 import { PieceBand } from '../piece/piece-band';
 import { DocumentBand } from '../documents/document-band';
 import { DocumentCell } from '../documents/document-cell';
+import { PdfsBand, PdfsSentence } from '../documents/pdfs';
 import { DocumentSentence } from '../documents/document-sentence';
 import { RecordsSentence, RecordsTools } from '../records/records';
 import { ColumnsBeyond, RecordsCell, RecordsHeads } from '../records/records-table';
@@ -178,6 +179,13 @@ const Empty = styled.div`
   color: ${colour.inkSoft};
 `;
 
+/** What the Piece band shows, by what the piece is put on. */
+const pieceBands: Record<GroundKind, { Sentence: ComponentType; Band: ComponentType }> = {
+  stock: { Sentence: PieceSentence, Band: PieceBand },
+  document: { Sentence: DocumentSentence, Band: DocumentBand },
+  pdfs: { Sentence: PdfsSentence, Band: PdfsBand },
+};
+
 export function Ledger({
   see,
   loading,
@@ -187,7 +195,9 @@ export function Ledger({
 }) {
   const state = useJob();
   const { job, band, hand, total, rowAt } = state;
-  const inDocument = groundOf(job.document.piece) === 'document';
+  const ground = groundOf(job.document.piece);
+  const inDocument = ground !== 'stock';
+  const { Sentence, Band: OpenPiece } = pieceBands[ground];
   const scroller = useRef<HTMLDivElement>(null);
   const virtual = useVirtualizer({
     count: total,
@@ -223,7 +233,7 @@ export function Ledger({
   const sentences: Record<Band, ReactNode> = {
     records: <RecordsSentence />,
     stamps: <StampsSentence />,
-    piece: inDocument ? <DocumentSentence /> : <PieceSentence />,
+    piece: <Sentence />,
     run: <RunSentence />,
   };
   const gridColumn = bands.indexOf(band) + 2;
@@ -368,9 +378,7 @@ export function Ledger({
       </Scroller>
       {(band === 'piece' || band === 'run') && (
         <Overlay style={{ gridTemplateColumns: columns }}>
-          <div style={{ gridColumn }}>
-            {band !== 'piece' ? <RunBand /> : inDocument ? <DocumentBand /> : <PieceBand />}
-          </div>
+          <div style={{ gridColumn }}>{band !== 'piece' ? <RunBand /> : <OpenPiece />}</div>
         </Overlay>
       )}
     </Frame>

@@ -13,6 +13,7 @@ import * as sources from './0011-sources';
 import * as retention from './0012-retention';
 import * as noStandIns from './0013-no-stand-ins';
 import * as documents from './0014-documents';
+import * as pdfs from './0015-pdfs';
 
 /** In order of their names. A migration that has landed is never changed; add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -30,4 +31,5 @@ export const migrations: Record<string, Migration> = {
   '0012-retention': retention,
   '0013-no-stand-ins': noStandIns,
   '0014-documents': documents,
+  '0015-pdfs': pdfs,
 };

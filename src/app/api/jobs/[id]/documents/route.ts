@@ -1,0 +1,11 @@
+import * as contract from '@/contract';
+import { documentsCame, pdfsInJob } from '@/server/documents';
+import { rejudgePiece } from '@/server/judging';
+import { handle } from '@/server/platform';
+
+export const GET = handle(contract.listPdfs, ({ db, params }) => pdfsInJob(db, params.id));
+export const POST = handle(contract.lookAgain, async ({ db, params }) => {
+  await documentsCame(db, params.id);
+  await rejudgePiece(db, params.id);
+  return contract.done;
+});

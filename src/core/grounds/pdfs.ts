@@ -1,0 +1,76 @@
+import { cornerPlace, pagesWithCode } from '../documents/where';
+import type { ShownPage } from '../documents/pdf';
+import { contentOf } from '../payload/stamp';
+import type { PdfsGround, Piece } from '../piece/piece';
+import type { Values } from '../records/columns';
+import type { GroundDescription } from './ground';
+
+/** What is known of the PDF of a record. */
+export interface PdfOfRecord {
+  document: number;
+  name: string;
+  pages: ShownPage[];
+  signed: boolean;
+  /** How many there are for it; only one can be meant. */
+  of: number;
+}
+
+/** Where the PDF of a record stands among its values, put there when it is judged and when a run is frozen. */
+export const pdfKey = 'the PDF';
+export function pdfOf(values: Values): PdfOfRecord | undefined {
+  const text = values[pdfKey];
+  return text ? (JSON.parse(text) as PdfOfRecord) : undefined;
+}
+
+/** @throws Error when the piece is put on something else */
+export function pdfsOf(piece: Piece): PdfsGround {
+  if (piece.ground?.kind !== 'pdfs') throw new Error('this piece is put on no PDFs');
+  return piece.ground;
+}
+
+/** Documents that are there already, each with the code of its record put on it. */
+export const pdfs: GroundDescription = {
+  kind: 'pdfs',
+  name: 'PDFs that exist',
+  about: 'agreements, invoices, certificates that are finished: each finds its record',
+  called: (piece) => pdfsOf(piece).name,
+  stampsOn: (piece) => [pdfsOf(piece).stamp],
+  columnsOn: (piece) => [pdfsOf(piece).column],
+  says: (piece, stamps, values) => {
+    const { stamp: id, sizeMm, corner, acrossMm, downMm, pages } = pdfsOf(piece);
+    const stamp = stamps.find((s) => s.id === id);
+    const content = stamp && contentOf(stamp, values);
+    return [
+      pdfOf(values)?.document ?? null,
+      [sizeMm, corner, acrossMm, downMm, pages],
+      content?.state === 'said' ? [stamp!.symbology, content.payload] : null,
+    ];
+  },
+  problems: (piece, _stamps, values) => {
+    const ground = pdfsOf(piece);
+    const pdf = pdfOf(values);
+    if (!pdf) return [{ reason: 'there is no PDF for this record' }];
+    const problems: { reason: string }[] = [];
+    if (pdf.of > 1) problems.push({ reason: `there are ${pdf.of} PDFs for this record` });
+    if (pdf.signed && !ground.signed)
+      problems.push({
+        reason: `${pdf.name} is signed; with a code it says that it was changed since`,
+      });
+    const size = { widthMm: ground.sizeMm, heightMm: ground.sizeMm };
+    const carrying = pagesWithCode(ground, pdf.pages.length);
+    if (carrying.length === 0)
+      problems.push({ reason: `${pdf.name} has one page only, and none carries the code` });
+    for (const number of carrying) {
+      const page = pdf.pages[number];
+      const { x, y } = cornerPlace(ground, page, size);
+      if (x < 0 || y < 0 || x + size.widthMm > page.widthMm || y + size.heightMm > page.heightMm) {
+        problems.push({
+          reason: `the code goes over the edge of page ${number + 1} of ${pdf.name}`,
+        });
+        break;
+      }
+    }
+    return problems;
+  },
+  usualOutput: 'pdfs-each',
+};

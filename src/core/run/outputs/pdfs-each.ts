@@ -1,0 +1,11 @@
+import type { OutputDescription } from './output';
+
+export const pdfsEach: OutputDescription = {
+  id: 'pdfs-each',
+  name: 'each PDF with its code',
+  about: 'In one ZIP file, each under its own name. Everything that was in it stays.',
+  noun: ['PDF', 'PDFs'],
+  piece: true,
+  grounds: ['pdfs'],
+  zipped: true,
+};

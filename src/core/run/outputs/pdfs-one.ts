@@ -1,0 +1,11 @@
+import type { OutputDescription } from './output';
+
+export const pdfsOne: OutputDescription = {
+  id: 'pdfs-one',
+  name: 'one PDF of all of them',
+  about: 'One after the other, each with its code. For printing.',
+  noun: ['document', 'documents'],
+  piece: true,
+  grounds: ['pdfs'],
+  most: { records: 2000, words: 'One PDF of documents' },
+};

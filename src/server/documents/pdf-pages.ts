@@ -1,0 +1,96 @@
+import {
+  getDocument,
+  type PDFDocumentProxy,
+  type PDFPageProxy,
+} from 'pdfjs-dist/legacy/build/pdf.mjs';
+import { createCanvas } from '@napi-rs/canvas';
+import type { GreyImage } from '../../core/artwork/raster';
+
+/** Dots per inch at which pages are read. */
+const readingDpi = 300;
+/** Most pixels of one page; larger pages are drawn coarser. */
+const mostPixels = 50e6;
+
+async function using<T>(
+  bytes: Uint8Array,
+  work: (document: PDFDocumentProxy) => Promise<T>,
+): Promise<T> {
+  const document = await getDocument({
+    data: Uint8Array.from(bytes),
+    useSystemFonts: false,
+    isEvalSupported: false,
+    verbosity: 0,
+  }).promise;
+  try {
+    return await work(document);
+  } finally {
+    await document.destroy();
+  }
+}
+
+async function drawn(page: PDFPageProxy, dpi: number) {
+  const full = page.getViewport({ scale: dpi / 72 });
+  const shrink = Math.min(1, Math.sqrt(mostPixels / (full.width * full.height)));
+  const viewport = page.getViewport({ scale: (dpi / 72) * shrink });
+  const canvas = createCanvas(Math.ceil(viewport.width), Math.ceil(viewport.height));
+  const context = canvas.getContext('2d');
+  context.fillStyle = '#ffffff';
+  context.fillRect(0, 0, canvas.width, canvas.height);
+  await page.render({
+    canvas: null,
+    canvasContext: context as unknown as CanvasRenderingContext2D,
+    viewport,
+  }).promise;
+  page.cleanup();
+  return canvas;
+}
+
+/**
+ * Pages of a PDF as a printer would set them, in grey.
+ * @param numbers which, from 0; all where nothing is said
+ */
+export const greyPages = (
+  bytes: Uint8Array,
+  numbers?: readonly number[],
+  dpi = readingDpi,
+): Promise<GreyImage[]> =>
+  using(bytes, async (document) => {
+    const pages: GreyImage[] = [];
+    for (const number of numbers ?? Array.from({ length: document.numPages }, (_, i) => i)) {
+      const canvas = await drawn(await document.getPage(number + 1), dpi);
+      pages.push(grey(canvas.data(), canvas.width, canvas.height));
+    }
+    return pages;
+  });
+
+function grey(rgba: Uint8Array, width: number, height: number): GreyImage {
+  const pixels = new Uint8Array(width * height);
+  for (let i = 0, o = 0; i < pixels.length; i++, o += 4)
+    pixels[i] = (rgba[o] * 77 + rgba[o + 1] * 150 + rgba[o + 2] * 29) >> 8;
+  return { width, height, pixels };
+}
+
+/** A page as a picture, PNG. @param page from 0 */
+export const pictureOfPage = (bytes: Uint8Array, page: number, dpi: number): Promise<Uint8Array> =>
+  using(bytes, async (document) => {
+    if (page >= document.numPages) throw new Error('there is no such page');
+    const canvas = await drawn(await document.getPage(page + 1), dpi);
+    return new Uint8Array(canvas.toBuffer('image/png'));
+  });
+
+/** Pages of which the text is looked through. */
+const mostPages = 60;
+
+/** What stands in a PDF. */
+export const textOfPdf = (bytes: Uint8Array): Promise<string> =>
+  using(bytes, async (document) => {
+    const lines: string[] = [];
+    for (let number = 1; number <= Math.min(mostPages, document.numPages); number++) {
+      const page = await document.getPage(number);
+      const { items } = await page.getTextContent();
+      for (const item of items) if ('str' in item) lines.push(item.str + (item.hasEOL ? '\n' : ''));
+      lines.push('\n');
+      page.cleanup();
+    }
+    return lines.join('');
+  });

@@ -1,0 +1,181 @@
+import { createHash } from 'node:crypto';
+import type { PdfFacts } from '../../core/documents/pdf';
+import { keysIn } from '../../core/documents/keys';
+import { pdfsOf } from '../../core/grounds';
+import { titleColumn } from '../../core/records/columns';
+import type { PdfsInJob } from '../../contract';
+import { changedJob, pdfsFor } from '../judging';
+import { type Database, lanes, Refusal, WorkEnded } from '../platform';
+import { documentBytes, writePieces } from './keeping';
+
+/** In ms, for looking through one document. */
+const timeLimit = 60_000;
+/** Most documents of one job, and most bytes of all of them. */
+const mostDocuments = 5000;
+const mostOfSet = 500 * 2 ** 20;
+
+export async function startSet(db: Database, name: string, actor: string): Promise<number> {
+  const { id } = await db
+    .insertInto('document_sets')
+    .values({ name, created_by: actor })
+    .returning('id')
+    .executeTakeFirstOrThrow();
+  return id;
+}
+
+/**
+ * Keeps a PDF as it came in. One that carries our code already is known by what it says of itself, and its own original is kept in its
+ * place; one of the same name takes the place of the one before.
+ * @throws Refusal in words
+ */
+export async function keepPdf(
+  db: Database,
+  set: number,
+  name: string,
+  given: Buffer,
+  actor: string,
+): Promise<{ name: string; note?: string }> {
+  await db.selectFrom('document_sets').select('id').where('id', '=', set).executeTakeFirstOrThrow();
+  let bytes = given;
+  let facts = await looked(name, bytes);
+  let note: string | undefined;
+  if (facts.origin) {
+    const original = await db
+      .selectFrom('documents')
+      .select('id')
+      .where('hash', '=', facts.origin)
+      .where('kind', '=', 'pdf')
+      .executeTakeFirst();
+    if (!original)
+      throw new Refusal(
+        `${name} carries a code of Hand Stamp already, and the document it was made of is not here. Bring in that one, so that no code is put over another.`,
+      );
+    bytes = await documentBytes(db, original.id);
+    facts = await looked(name, bytes);
+    note = 'it carried our code; its original is used';
+  }
+  const { text, ...kept } = facts;
+  const hash = createHash('sha256').update(bytes).digest('hex');
+  await db.transaction().execute(async (tx) => {
+    // one at a time, so that the bound holds whoever brings them
+    await tx
+      .selectFrom('document_sets')
+      .select('id')
+      .where('id', '=', set)
+      .forUpdate()
+      .executeTakeFirstOrThrow();
+    const { count, size } = await tx
+      .selectFrom('documents')
+      .select((e) => [e.fn.countAll<number>().as('count'), e.fn.sum<number>('size').as('size')])
+      .where('set_id', '=', set)
+      .where('name', '<>', name)
+      .executeTakeFirstOrThrow();
+    if (Number(count) >= mostDocuments)
+      throw new Refusal(
+        `These are more than ${mostDocuments.toLocaleString('en')} documents at once. Make a job of each part.`,
+      );
+    if (Number(size ?? 0) + bytes.length > mostOfSet)
+      throw new Refusal('These are more than 500 MB together. Make a job of each part.');
+    // the one before stays for the runs that were made of it
+    await tx
+      .updateTable('documents')
+      .set({ set_id: null })
+      .where('set_id', '=', set)
+      .where('name', '=', name)
+      .execute();
+    const { id } = await tx
+      .insertInto('documents')
+      .values({
+        kind: 'pdf',
+        name,
+        size: bytes.length,
+        hash,
+        facts: JSON.stringify(kept),
+        created_by: actor,
+        set_id: set,
+        name_keys: keysIn(name.replace(/\.pdf$/i, ''), 4),
+        title_keys: keysIn(kept.title, 4),
+        text_keys: keysIn(text, 3, true),
+      })
+      .returning('id')
+      .executeTakeFirstOrThrow();
+    await writePieces(tx, id, bytes);
+  });
+  return { name, ...(note ? { note } : {}) };
+}
+
+async function looked(name: string, bytes: Buffer): Promise<PdfFacts & { text: string }> {
+  try {
+    return await lanes.pictures.do('pdf', { bytes }, timeLimit);
+  } catch (error) {
+    if (error instanceof WorkEnded)
+      throw new Refusal(`${name} could not be looked through: it ${error.message}.`);
+    if (error instanceof Error && error.name === 'DocumentError')
+      throw new Refusal(`${name}: ${error.message}`);
+    if (error instanceof Error && error.name === 'PasswordException')
+      throw new Refusal(
+        `${name}: This PDF is locked, so nothing can be put on it. Save a copy without a password and bring that in.`,
+      );
+    throw error;
+  }
+}
+
+/** Says that other documents have come, so that the records of a job are judged by them. */
+export async function documentsCame(db: Database, jobId: number): Promise<void> {
+  await db.transaction().execute(async (tx) => {
+    const { list_id } = await tx
+      .selectFrom('jobs')
+      .select('list_id')
+      .where('id', '=', jobId)
+      .executeTakeFirstOrThrow();
+    await changedJob(tx, jobId, list_id);
+  });
+}
+
+/** The documents of a job, each with the record it is for. */
+export async function pdfsInJob(db: Database, jobId: number): Promise<PdfsInJob> {
+  const job = await db
+    .selectFrom('jobs')
+    .innerJoin('lists', 'lists.id', 'jobs.list_id')
+    .select(['jobs.document', 'lists.id', 'lists.columns'])
+    .where('jobs.id', '=', jobId)
+    .executeTakeFirstOrThrow();
+  if (job.document.piece.ground?.kind !== 'pdfs') return { documents: [], without: 0 };
+  const ground = pdfsOf(job.document.piece);
+  const rows = await db
+    .selectFrom('documents')
+    .select(['id', 'name', 'facts'])
+    .where('set_id', '=', ground.set)
+    .orderBy('name')
+    .execute();
+  const records = await db
+    .selectFrom('records')
+    .select(['id', 'values'])
+    .where('list_id', '=', job.id)
+    .orderBy('position')
+    .execute();
+  const found = await pdfsFor(db, ground, records);
+  const title = titleColumn(job.columns);
+  const ofDocument = new Map<number, { id: number; title: string }>();
+  for (const { id, values } of records) {
+    const pdf = found.get(id);
+    if (pdf && !ofDocument.has(pdf.document))
+      ofDocument.set(pdf.document, { id, title: (title && values[title.id]) ?? '' });
+  }
+  return {
+    documents: rows.map(({ id, name, facts }) => {
+      const { pages, signed } = facts as PdfFacts;
+      return { id, name, pages, signed, record: ofDocument.get(id) ?? null };
+    }),
+    without: records.length - found.size,
+  };
+}
+
+/** A page of a document as a picture, for the screen. */
+export async function pageOfDocument(db: Database, id: number, page: number): Promise<Uint8Array> {
+  return lanes.pictures.do(
+    'pdf-page',
+    { bytes: await documentBytes(db, id), page, dpi: 110 },
+    timeLimit,
+  );
+}

@@ -1,0 +1,84 @@
+import { sql } from 'kysely';
+import { keyOf } from '../../core/documents/keys';
+import { pdfKey, type PdfOfRecord } from '../../core/grounds';
+import type { PdfsGround, Piece } from '../../core/piece/piece';
+import type { Values } from '../../core/records/columns';
+import type { PdfFacts } from '../../core/documents/pdf';
+import type { Database } from '../platform';
+
+interface Kept {
+  id: number;
+  values: Values;
+}
+
+const keyColumns = { name: 'name_keys', title: 'title_keys', text: 'text_keys' } as const;
+
+/**
+ * The PDF of each of these records, where there is one: as a person said, else the one that has the record's value in it. Records without
+ * are missing.
+ */
+export async function pdfsFor(
+  db: Database,
+  ground: PdfsGround,
+  records: readonly Kept[],
+): Promise<Map<number, PdfOfRecord>> {
+  const keys = new Map<string, number[]>();
+  for (const { id, values } of records) {
+    const key = keyOf(values[ground.column] ?? '');
+    if (key.length >= 2) keys.set(key, [...(keys.get(key) ?? []), id]);
+  }
+  const said = new Map(ground.said.map((s) => [s.document, s.record]));
+  const column = sql.ref(keyColumns[ground.knownBy]);
+  const wanted = [...keys.keys()];
+  const found = await sql<{ id: number; key: string | null }>`
+    select d.id, k.key from documents d
+    left join lateral (select key from unnest(d.${column}) as u(key) where key = any(${wanted}::text[])) k on true
+    where d.set_id = ${ground.set} and (d.${column} && ${wanted}::text[] or d.id = any(${[...said.keys()]}::int[]))
+    order by d.name, length(k.key) desc`.execute(db);
+  const of = new Map<number, Set<number>>();
+  const here = new Set(records.map((r) => r.id));
+  const give = (record: number, document: number) => {
+    if (here.has(record)) of.set(record, (of.get(record) ?? new Set<number>()).add(document));
+  };
+  // of several keys in one document the longest is meant: “L-1” stands in “L-1-2” too
+  const longest = new Map<number, string>();
+  for (const { id, key } of found.rows) {
+    const own = said.get(id);
+    if (own !== undefined) {
+      if (own !== null) give(own, id);
+      continue;
+    }
+    if (key === null || (longest.get(id) ?? key).length > key.length) continue;
+    longest.set(id, key);
+    for (const record of keys.get(key) ?? []) give(record, id);
+  }
+  const documents = [...new Set([...of.values()].flatMap((ids) => [...ids]))];
+  if (documents.length === 0) return new Map();
+  const rows = await db
+    .selectFrom('documents')
+    .select(['id', 'name', 'facts'])
+    .where('id', 'in', documents)
+    .execute();
+  const byId = new Map(rows.map((row) => [row.id, row]));
+  return new Map(
+    [...of].map(([record, ids]) => {
+      const { id, name, facts } = byId.get(Math.min(...ids))!;
+      const { pages, signed } = facts as PdfFacts;
+      return [record, { document: id, name, pages, signed, of: ids.size }];
+    }),
+  );
+}
+
+/** The values of records with what a piece needs beside them: of PDFs that exist, which is each one's own. */
+export async function valuesBeside(
+  db: Database,
+  piece: Piece,
+  records: readonly Kept[],
+): Promise<Values[]> {
+  if (piece.ground?.kind !== 'pdfs') return records.map((r) => r.values);
+  const found = await pdfsFor(db, piece.ground, records);
+  return records.map(({ id, values }) => {
+    const pdf = found.get(id);
+    return pdf ? { ...values, [pdfKey]: JSON.stringify(pdf) } : values;
+  });
+}

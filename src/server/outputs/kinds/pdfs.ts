@@ -1,0 +1,68 @@
+import { onPages } from '../../../core/documents/where';
+import { putOnPdf } from '../../../core/documents/pdf';
+import { pdfOf, pdfsOf } from '../../../core/grounds';
+import type { FrozenRun } from '../../../core/job/document';
+import { contentOf } from '../../../core/payload/stamp';
+import { unpack } from '../../../core/payload/unpack';
+import { encodeStamp } from '../../../core/piece/piece';
+import { readImages, readsRight } from '../../../core/readback/readback';
+import { documentBytes, documentHash, greyPages } from '../../documents';
+import { type Database, RunError } from '../../platform';
+import type { MadeRecord, OutputMaker, RecordMaker, RecordToMake } from '../maker';
+import { zipOfRun } from '../zip';
+import { joinedPdf } from '../joined-pdf';
+
+export const pdfsEach: OutputMaker = {
+  begin: codesOnPdfs,
+  assemble: async (run) => ({ ending: '.zip', mime: 'application/zip', bytes: zipOfRun(run) }),
+};
+export const pdfsOne: OutputMaker = {
+  begin: codesOnPdfs,
+  assemble: async (run) => ({ ending: '.pdf', mime: 'application/pdf', bytes: joinedPdf(run) }),
+};
+
+/** Always made from the document as it came in, so that doing it again replaces and never doubles. */
+async function codesOnPdfs(db: Database, frozen: FrozenRun): Promise<RecordMaker> {
+  const ground = pdfsOf(frozen.piece);
+  const stamp = frozen.stamps.find((s) => s.id === ground.stamp);
+  if (!stamp) throw new RunError('The stamp whose code is put on the documents was removed.');
+  return {
+    one: async ({ values }: RecordToMake): Promise<MadeRecord> => {
+      const pdf = pdfOf(values);
+      const content = contentOf(stamp, values);
+      if (!pdf || content.state !== 'said') return { parts: [], codes: [] };
+      const symbol = encodeStamp(stamp, content.payload);
+      const about = `Code to scan: ${unpack(content.payload).does}`;
+      const drawings = onPages(ground, stamp, symbol, pdf.pages, about);
+      const bytes = await putOnPdf(
+        await documentBytes(db, pdf.document),
+        drawings,
+        await documentHash(db, pdf.document),
+      );
+      // every page that carries a code is read, as it would be printed
+      let seen: string | undefined;
+      let right = drawings.length > 0;
+      for (const page of await greyPages(
+        bytes,
+        drawings.map((d) => d.page),
+      )) {
+        const readings = await readImages(page, stamp.symbology);
+        const own = readings.find((r) => readsRight(symbol, r));
+        seen = own?.text ?? readings[0]?.text;
+        right = own !== undefined;
+        if (!right) break;
+      }
+      return {
+        parts: [{ name: pdf.name, bytes }],
+        codes: [
+          {
+            stamp: stamp.id,
+            payload: content.payload,
+            result: right ? 'read' : seen === undefined ? 'unread' : 'differs',
+            read: seen ?? null,
+          },
+        ],
+      };
+    },
+  };
+}

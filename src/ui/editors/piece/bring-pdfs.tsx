@@ -1,0 +1,157 @@
+'use client';
+import * as contract from '../../../contract';
+
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { unzip } from 'fflate';
+import { useState } from 'react';
+import { FileTrigger } from 'react-aria-components';
+import { counted } from '../../../core/base/words';
+import { keyColumn } from '../../../core/records/columns';
+import { ask, send } from '../../kit/api';
+import { ErrorLine, MainButton, QuietButton, Small } from '../../kit/controls';
+import { Mark } from '../../kit/mark';
+import { useJob } from '../../shell/ledger/context';
+
+interface Bringing {
+  done: number;
+  of: number;
+  /** What could not be taken, and what is odd about what was, in words. */
+  told: { text: string; failed: boolean }[];
+}
+
+/** PDFs that exist, many at once, or in a ZIP file; each is kept as it is. */
+export function BringPdfs({ onDone, onBack }: { onDone: () => void; onBack: () => void }) {
+  const { job, save } = useJob();
+  const client = useQueryClient();
+  const { piece } = job.document;
+  const [state, setState] = useState<Bringing>();
+  const bring = useMutation({
+    mutationFn: async (files: readonly File[]) => {
+      const told: Bringing['told'] = [];
+      const pdfs = (await Promise.all(files.map(unpacked))).flat();
+      if (pdfs.length === 0) throw new Error('There is no PDF among these files.');
+      const known = piece.ground?.kind === 'pdfs' ? piece.ground : undefined;
+      const name = files.length === 1 ? files[0].name : `${pdfs.length.toLocaleString('en')} PDFs`;
+      const set = known?.set ?? (await ask(contract.startSet, { body: { name } })).id;
+      let kept = 0;
+      for (const [i, file] of pdfs.entries()) {
+        setState({ done: i, of: pdfs.length, told: [...told] });
+        try {
+          const { note } = await send(contract.bringPdf, file, file.name, { params: { id: set } });
+          kept++;
+          if (note) told.push({ text: `${file.name}: ${note}`, failed: false });
+        } catch (error) {
+          told.push({ text: error instanceof Error ? error.message : String(error), failed: true });
+        }
+      }
+      setState({ done: pdfs.length, of: pdfs.length, told });
+      if (kept === 0) return told;
+      if (known) await ask(contract.lookAgain, { params: { id: job.id } });
+      else
+        save((d) => ({
+          ...d,
+          piece: {
+            ...d.piece,
+            ground: {
+              kind: 'pdfs',
+              set,
+              name,
+              knownBy: 'name',
+              column: (keyColumn(job.list.columns) ?? job.list.columns[0]).id,
+              said: [],
+              stamp: d.stamps[0]?.id ?? '',
+              sizeMm: 18,
+              corner: 'bottom right',
+              acrossMm: 12,
+              downMm: 12,
+              pages: 'first',
+            },
+          },
+        }));
+      await client.invalidateQueries();
+      return told;
+    },
+    onSuccess: (told) => {
+      if (told.length === 0) onDone();
+    },
+  });
+  const failed = state?.told.filter((t) => t.failed).length ?? 0;
+  return (
+    <div style={{ display: 'grid', gap: 10, width: 420 }}>
+      <p>
+        <b>PDFs that exist</b>
+      </p>
+      <Small>
+        Choose as many as there are, or a ZIP file with them, up to 500 MB together. They are kept
+        as they are; a code is put on a copy, and everything in it stays.
+      </Small>
+      <div style={{ display: 'flex', gap: 8 }}>
+        <FileTrigger
+          allowsMultiple
+          acceptedFileTypes={['.pdf', '.zip']}
+          onSelect={(files) => files && files.length > 0 && bring.mutate([...files])}
+        >
+          <MainButton isPending={bring.isPending}>
+            {bring.isPending
+              ? state
+                ? `${state.done.toLocaleString('en')} of ${state.of.toLocaleString('en')} …`
+                : 'Unpacking …'
+              : 'Choose PDFs'}
+          </MainButton>
+        </FileTrigger>
+        {state && !bring.isPending ? (
+          <QuietButton onPress={onDone}>Go on</QuietButton>
+        ) : (
+          <QuietButton onPress={onBack}>Back</QuietButton>
+        )}
+      </div>
+      {bring.error && <ErrorLine>{bring.error.message}</ErrorLine>}
+      {state && state.told.length > 0 && (
+        <div role="status" style={{ maxHeight: 180, overflow: 'auto', fontSize: 13.5 }}>
+          {failed > 0 && !bring.isPending && (
+            <p>
+              {counted(state.of - failed, 'PDF is', 'PDFs are')} here,{' '}
+              {counted(failed, 'is', 'are')} not:
+            </p>
+          )}
+          {state.told.map(({ text, failed: bad }) => (
+            <p key={text}>
+              <Mark name={bad ? 'failed' : 'ready'} /> {text}
+            </p>
+          ))}
+        </div>
+      )}
+    </div>
+  );
+}
+
+/** Most bytes that a ZIP file may unpack to here. */
+const mostUnpacked = 500 * 2 ** 20;
+
+async function unpacked(file: File): Promise<File[]> {
+  if (/\.pdf$/i.test(file.name)) return [file];
+  if (!/\.zip$/i.test(file.name)) return [];
+  const bytes = new Uint8Array(await file.arrayBuffer());
+  let size = 0;
+  const files = await new Promise<Record<string, Uint8Array>>((resolve, reject) =>
+    unzip(
+      bytes,
+      {
+        filter: ({ name, originalSize }) => {
+          if (!/\.pdf$/i.test(name) || /(^|\/)(\.|__MACOSX\/)/.test(name)) return false;
+          size += originalSize;
+          return size <= mostUnpacked;
+        },
+      },
+      (error, found) =>
+        error
+          ? reject(new Error(`${file.name} cannot be unpacked: it is no ZIP file, or damaged.`))
+          : resolve(found),
+    ),
+  );
+  if (size > mostUnpacked)
+    throw new Error(`${file.name} unpacks to more than 500 MB. Bring it in in parts.`);
+  return Object.entries(files).map(
+    ([name, content]) => new File([Uint8Array.from(content)], name.replace(/^.*\//, '')),
+  );
+}

@@ -1,0 +1,464 @@
+'use client';
+import * as contract from '../../../contract';
+
+import { useQuery } from '@tanstack/react-query';
+import { useEffect, useRef, useState } from 'react';
+import { styled } from 'styled-components';
+import { counted } from '../../../core/base/words';
+import { cornerPlace, pagesWithCode } from '../../../core/documents/where';
+import { pdfsOf } from '../../../core/grounds';
+import { corners, type KnownBy, type PageChoice, type PdfsGround } from '../../../core/piece/piece';
+import { GroundPart } from '../../editors/piece/ground-part';
+import { ask } from '../../kit/api';
+import { CodeSvg } from '../../kit/code-picture';
+import {
+  ChoicePart,
+  ErrorLine,
+  Measure,
+  Part,
+  PlainButton,
+  QuietButton,
+  Sentence,
+  Small,
+} from '../../kit/controls';
+import { useCode } from '../../kit/core-client';
+import { Mark } from '../../kit/mark';
+import { Pick } from '../../kit/pick';
+import { colour, font } from '../../kit/theme';
+import { useJob } from '../../shell/ledger/context';
+
+/** The PDFs of the job, and how the code is put on them. */
+function usePdfs() {
+  const { job, save } = useJob();
+  const ground = pdfsOf(job.document.piece);
+  const { data, error } = useQuery({
+    queryKey: ['pdfs', job.id, job.version, job.list.revision],
+    queryFn: () => ask(contract.listPdfs, { params: { id: job.id } }),
+    placeholderData: (before) => before,
+  });
+  const set = (next: Partial<PdfsGround>) =>
+    save((d) =>
+      d.piece.ground?.kind === 'pdfs'
+        ? { ...d, piece: { ...d.piece, ground: { ...d.piece.ground, ...next } } }
+        : d,
+    );
+  return { ground, pdfs: data, error, set };
+}
+
+const knownWords: Record<KnownBy, string> = {
+  name: 'in its file name',
+  title: 'in its title',
+  text: 'in its text',
+};
+const pageWords: Record<PageChoice, string> = {
+  first: 'the first page',
+  all: 'every page',
+  last: 'the last page',
+  'not-first': 'every page but the first',
+};
+
+/** The sentence of a piece that is put on PDFs. */
+export function PdfsSentence() {
+  const { job } = useJob();
+  const { ground, pdfs, set } = usePdfs();
+  const columns = job.list.columns.filter((c) => !c.hidden);
+  const count = pdfs?.documents.length ?? 0;
+  const nobodys = pdfs?.documents.filter((d) => !d.record).length ?? 0;
+  const signed = pdfs?.documents.filter((d) => d.signed).length ?? 0;
+  return (
+    <>
+      <Sentence>
+        On <GroundPart />
+        {pdfs ? ` (${counted(count, 'PDF')})` : ''}, each known by{' '}
+        <ChoicePart
+          label="Column by which a document is known"
+          value={ground.column}
+          choices={columns.map((c) => ({ id: c.id, name: c.name }))}
+          onChange={(column) => set({ column })}
+        />{' '}
+        <ChoicePart
+          label="Where it stands"
+          value={ground.knownBy}
+          choices={(Object.keys(knownWords) as KnownBy[]).map((id) => ({
+            id,
+            name: knownWords[id],
+          }))}
+          onChange={(knownBy) => set({ knownBy })}
+        />
+        {nobodys > 0 && (
+          <>
+            {' '}
+            (<Mark name="look" /> {counted(nobodys, 'without a record', 'without a record')})
+          </>
+        )}
+        : the code of{' '}
+        <ChoicePart
+          label="Stamp"
+          value={ground.stamp}
+          choices={job.document.stamps.map((s) => ({ id: s.id, name: s.name }))}
+          onChange={(stamp) => set({ stamp })}
+        >
+          {job.document.stamps.find((s) => s.id === ground.stamp)?.name ?? 'no stamp'}
+        </ChoicePart>
+        ,{' '}
+        <Part
+          label="Size"
+          editor={
+            <Measure
+              label="Width of the code, mm"
+              value={ground.sizeMm}
+              min={4}
+              max={200}
+              step={1}
+              onChange={(sizeMm) => set({ sizeMm })}
+            />
+          }
+        >
+          {ground.sizeMm} mm
+        </Part>
+        , <WherePart />, on{' '}
+        <ChoicePart
+          label="Pages"
+          value={ground.pages}
+          choices={(Object.keys(pageWords) as PageChoice[]).map((id) => ({
+            id,
+            name: pageWords[id],
+          }))}
+          onChange={(pages) => set({ pages })}
+        />
+        {signed > 0 && (
+          <>
+            ; {counted(signed, 'signed one', 'signed ones')}{' '}
+            <ChoicePart
+              label="Signed documents"
+              value={ground.signed ? 'take' : 'leave'}
+              choices={[
+                { id: 'leave', name: 'left out' },
+                {
+                  id: 'take',
+                  name: 'taken too',
+                  about:
+                    'The signature stays valid for what was signed; the document then says that it was changed since.',
+                },
+              ]}
+              onChange={(id) => set({ signed: id === 'take' || undefined })}
+            />
+          </>
+        )}
+        .
+      </Sentence>
+      <Small style={{ paddingTop: 2 }}>
+        Always put on the document as it came in: made again it replaces, it never doubles.
+      </Small>
+    </>
+  );
+}
+
+function WherePart() {
+  const { ground, set } = usePdfs();
+  const { corner, acrossMm, downMm } = ground;
+  return (
+    <Part
+      label="Where on the page"
+      editor={
+        <>
+          <Pick
+            label="Corner"
+            choices={corners.map((id) => ({ id, name: id }))}
+            value={corner}
+            onChange={(next) => set({ corner: next })}
+          />
+          <Measure
+            label={`From the ${corner.split(' ')[1]}, mm`}
+            value={acrossMm}
+            min={0}
+            max={1000}
+            onChange={(next) => set({ acrossMm: next })}
+          />
+          <Measure
+            label={`From the ${corner.split(' ')[0]}, mm`}
+            value={downMm}
+            min={0}
+            max={1000}
+            onChange={(next) => set({ downMm: next })}
+          />
+        </>
+      }
+    >
+      {acrossMm === downMm
+        ? `${corner}, ${acrossMm} mm from the edges`
+        : `${corner}, ${acrossMm} and ${downMm} mm from the edges`}
+    </Part>
+  );
+}
+
+const Bench = styled.div`
+  height: 100%;
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 280px;
+  grid-template-rows: minmax(0, 1fr) auto;
+  .bench {
+    background: ${colour.groundDeep};
+    overflow: auto;
+    display: grid;
+    place-items: center;
+    padding: 20px;
+  }
+  .odd {
+    background: ${colour.groundDeep};
+    overflow: auto;
+    padding: 18px 18px 18px 0;
+    font-size: 13.5px;
+  }
+  .odd h3 {
+    font: 700 15px/1.3 ${font.title};
+    margin: 0 0 6px;
+  }
+  .odd ul {
+    list-style: none;
+    padding: 0;
+    margin: 0 0 16px;
+  }
+  .odd li {
+    border-bottom: 1px solid ${colour.rule};
+    padding: 6px 0;
+    overflow-wrap: anywhere;
+  }
+  .go {
+    grid-column: 1 / -1;
+    display: flex;
+    gap: 6px;
+    align-items: center;
+    padding: 8px 20px;
+    border-top: 1px solid ${colour.rule};
+    font-size: 13px;
+    color: ${colour.inkSoft};
+    background: ${colour.paper};
+  }
+  .go button {
+    padding: 4px 8px;
+  }
+  .measure {
+    margin-left: auto;
+    font: 400 13px/1 ${font.code};
+    color: ${colour.ink};
+  }
+`;
+const half = (mm: number): number => Math.max(0, Math.round(mm * 2) / 2);
+
+/** The PDF of the record in hand with its code, which is pulled to its place; beside it what is odd about the documents. */
+export function PdfsBand() {
+  const { job, handRow, jump } = useJob();
+  const { ground, pdfs, error, set } = usePdfs();
+  const bench = useRef<HTMLDivElement>(null);
+  const [room, setRoom] = useState({ width: 400, height: 500 });
+  const [chosenPage, setPage] = useState<{ document: number; page: number }>();
+  const [drag, setDrag] = useState<{ x: number; y: number }>();
+  useEffect(() => {
+    const element = bench.current;
+    if (!element) return;
+    const observer = new ResizeObserver(() =>
+      setRoom({ width: element.clientWidth - 40, height: element.clientHeight - 40 }),
+    );
+    observer.observe(element);
+    return () => observer.disconnect();
+  }, []);
+  const own = pdfs?.documents.find((d) => d.record?.id === handRow?.id);
+  const stamp = job.document.stamps.find((s) => s.id === ground.stamp);
+  const code = useCode(
+    stamp && { ...stamp, look: { ...stamp.look, sizeMm: ground.sizeMm, moduleDots: undefined } },
+    handRow?.values,
+  );
+  const carrying = own ? pagesWithCode(ground, own.pages.length) : [];
+  const page = chosenPage && chosenPage.document === own?.id ? chosenPage.page : (carrying[0] ?? 0);
+  const size = own?.pages[page];
+  const scale = size ? Math.min(room.width / size.widthMm, room.height / size.heightMm) : 1;
+  const at = size && code ? (drag ?? cornerPlace(ground, size, code)) : undefined;
+  const move = (start: React.PointerEvent) => {
+    if (!size || !code || !at) return;
+    start.preventDefault();
+    const from = { x: start.clientX, y: start.clientY };
+    const placeOf = (e: PointerEvent) => ({
+      x: at.x + (e.clientX - from.x) / scale,
+      y: at.y + (e.clientY - from.y) / scale,
+    });
+    const target = start.currentTarget as HTMLElement;
+    target.setPointerCapture(start.pointerId);
+    const pull = (e: PointerEvent) => setDrag(placeOf(e));
+    const drop = (e: PointerEvent) => {
+      target.removeEventListener('pointermove', pull);
+      target.removeEventListener('pointerup', drop);
+      const { x, y } = placeOf(e);
+      setDrag(undefined);
+      const left = x + code.widthMm / 2 < size.widthMm / 2;
+      const top = y + code.heightMm / 2 < size.heightMm / 2;
+      set({
+        corner: `${top ? 'top' : 'bottom'} ${left ? 'left' : 'right'}`,
+        acrossMm: half(left ? x : size.widthMm - x - code.widthMm),
+        downMm: half(top ? y : size.heightMm - y - code.heightMm),
+      });
+    };
+    target.addEventListener('pointermove', pull);
+    target.addEventListener('pointerup', drop);
+  };
+  return (
+    <Bench>
+      <div className="bench" ref={bench}>
+        {error ? (
+          <ErrorLine>{error.message}</ErrorLine>
+        ) : !pdfs ? (
+          <p role="status">Looking for the PDF …</p>
+        ) : !own || !size ? (
+          <p style={{ textAlign: 'center', maxWidth: 320, color: colour.inkSoft }}>
+            There is no PDF for the record in hand. If there should be one, say by what it is known
+            in the sentence above, or say whose it is at the right.
+          </p>
+        ) : (
+          <div
+            style={{
+              position: 'relative',
+              width: size.widthMm * scale,
+              height: size.heightMm * scale,
+              background: colour.paper,
+              outline: `1px solid ${colour.ruleStrong}`,
+            }}
+          >
+            <img
+              src={`/api/documents/${own.id}/pages/${page}`}
+              alt={`Page ${page + 1} of ${own.name}`}
+              style={{ width: '100%', height: '100%', display: 'block' }}
+              draggable={false}
+            />
+            {code && at && carrying.includes(page) && (
+              <div
+                title="Pull the code to its place"
+                onPointerDown={move}
+                style={{
+                  position: 'absolute',
+                  left: at.x * scale,
+                  top: at.y * scale,
+                  cursor: 'move',
+                  touchAction: 'none',
+                  outline: `1px solid ${colour.violet}`,
+                  outlineOffset: 1,
+                }}
+              >
+                <CodeSvg code={code} size={code.widthMm * scale} label="The code on the page" />
+              </div>
+            )}
+          </div>
+        )}
+      </div>
+      <OddOnes />
+      <div className="go">
+        <span style={{ whiteSpace: 'nowrap' }}>Go to</span>
+        <QuietButton isDisabled={job.bands.piece === 0} onPress={() => jump('over')}>
+          to look at {job.bands.piece.toLocaleString('en')}
+        </QuietButton>
+        {own && own.pages.length > 1 && (
+          <>
+            <QuietButton
+              isDisabled={page === 0}
+              onPress={() => setPage({ document: own.id, page: page - 1 })}
+            >
+              page before
+            </QuietButton>
+            <QuietButton
+              isDisabled={page === own.pages.length - 1}
+              onPress={() => setPage({ document: own.id, page: page + 1 })}
+            >
+              next page
+            </QuietButton>
+          </>
+        )}
+        {own && size && (
+          <span className="measure">
+            page {page + 1} of {own.pages.length} at {Math.round((scale / (96 / 25.4)) * 100)}%
+          </span>
+        )}
+      </div>
+    </Bench>
+  );
+}
+
+/** Documents that are nobody's, and others that are out of the ordinary, each with what mends it. */
+function OddOnes() {
+  const { handRow, jump } = useJob();
+  const { ground, pdfs, set } = usePdfs();
+  if (!pdfs) return <div className="odd" />;
+  const nobodys = pdfs.documents.filter((d) => !d.record);
+  const signed = pdfs.documents.filter((d) => d.signed);
+  const turned = pdfs.documents.filter((d) => d.pages.some((p) => p.turn !== 0));
+  const say = (document: number, record: number | null | undefined) =>
+    set({
+      said: [
+        ...ground.said.filter((s) => s.document !== document),
+        ...(record === undefined ? [] : [{ document, record }]),
+      ],
+    });
+  const link = { padding: 0, textDecoration: 'underline', textUnderlineOffset: 3 } as const;
+  return (
+    <div className="odd">
+      <h3>Without a record: {nobodys.length}</h3>
+      <ul>
+        {nobodys.map((d) => (
+          <li key={d.id}>
+            <Mark name="look" /> {d.name}{' '}
+            {handRow && (
+              <PlainButton style={link} onPress={() => say(d.id, handRow.id)}>
+                it is that of the record in hand
+              </PlainButton>
+            )}
+          </li>
+        ))}
+      </ul>
+      {pdfs.without > 0 && (
+        <p style={{ marginBottom: 16 }}>
+          <Mark name="look" /> {counted(pdfs.without, 'record has', 'records have')} no PDF.
+        </p>
+      )}
+      {ground.said.length > 0 && (
+        <>
+          <h3>Said by hand</h3>
+          <ul>
+            {ground.said.map((s) => (
+              <li key={s.document}>
+                {pdfs.documents.find((d) => d.id === s.document)?.name ?? 'a document that is gone'}
+                {': '}
+                {pdfs.documents.find((d) => d.id === s.document)?.record?.title ?? 'nobody’s'}{' '}
+                <PlainButton style={link} onPress={() => say(s.document, undefined)}>
+                  take that back
+                </PlainButton>
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+      {signed.length + turned.length > 0 && (
+        <>
+          <h3>Out of the ordinary</h3>
+          <ul>
+            {signed.map((d) => (
+              <li key={d.id}>
+                <Mark name={ground.signed ? 'ready' : 'look'} /> {d.name}: signed
+              </li>
+            ))}
+            {turned.map((d) => (
+              <li key={d.id}>
+                <Mark name="ready" />{' '}
+                {d.record ? (
+                  <PlainButton style={link} onPress={() => jump({ record: d.record!.id })}>
+                    {d.name}
+                  </PlainButton>
+                ) : (
+                  d.name
+                )}
+                : turned pages
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+    </div>
+  );
+}

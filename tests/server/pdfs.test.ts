@@ -1,0 +1,228 @@
+import { createHash } from 'node:crypto';
+import { degrees, PDFDocument, StandardFonts } from '@cantoo/pdf-lib';
+import { unzipSync } from 'fflate';
+import { afterAll, beforeAll, expect, test } from 'vitest';
+import { viewSchema } from '../../src/contract';
+import type { PdfsGround } from '../../src/core/piece/piece';
+import { documentsCame, keepPdf, pdfsInJob, startSet } from '../../src/server/documents';
+import { changeJob, ledgerRows, viewJob } from '../../src/server/jobs';
+import { rejudgePiece } from '../../src/server/judging';
+import { viewRun } from '../../src/server/runs/run-views';
+import { readAll } from '../helpers/barcode';
+import { testDatabase, type TestDatabase } from '../helpers/database';
+import { pdfText, renderPdf } from '../helpers/poppler';
+import { runsIn } from '../helpers/runs';
+
+let t: TestDatabase;
+beforeAll(async () => {
+  t = await testDatabase();
+});
+afterAll(() => t.close());
+const runs = runsIn(() => t);
+
+const loans = [
+  ['L-0007', 'Odile Fenwick'],
+  ['L-0008', 'Teo Brandt'],
+  ['L-0009', 'Saltmarsh School'],
+];
+
+async function letter(words: string, { title = '', turn = 0, pages = 1 } = {}): Promise<Buffer> {
+  const document = await PDFDocument.create();
+  const font = await document.embedFont(StandardFonts.Helvetica);
+  for (let n = 0; n < pages; n++) {
+    const page = document.addPage([420, 595]);
+    page.setRotation(degrees(turn));
+    page.drawText(words, { x: 60, y: 400, size: 12, font });
+  }
+  document.setTitle(title);
+  return Buffer.from(await document.save());
+}
+
+async function pdfJob(files: Readonly<Record<string, Buffer>>, change: Partial<PdfsGround> = {}) {
+  const job = await runs.job(['Loan', 'Borrower'], ['key', 'name'], loans);
+  const set = await startSet(t.db, 'agreements.zip', 'test');
+  for (const [name, bytes] of Object.entries(files)) await keepPdf(t.db, set, name, bytes, 'test');
+  const { version, document } = await viewJob(t.db, job.id);
+  const ground: PdfsGround = {
+    kind: 'pdfs',
+    set,
+    name: 'agreements.zip',
+    knownBy: 'name',
+    column: 'c1',
+    said: [],
+    stamp: document.stamps[0].id,
+    sizeMm: 18,
+    corner: 'bottom right',
+    acrossMm: 12,
+    downMm: 12,
+    pages: 'first',
+    ...change,
+  };
+  await changeJob(
+    t.db,
+    job.id,
+    { version, document: { ...document, piece: { ...document.piece, ground } } },
+    'test',
+  );
+  return { ...job, set, ground };
+}
+const rowsOf = async (job: number) =>
+  (await ledgerRows(t.db, job, { ...viewSchema.parse({}), offset: 0, limit: 10 })).rows.map((r) => [
+    r.marks.piece,
+    r.notes.filter((n) => n.band === 'piece').map((n) => n.text),
+  ]);
+async function made(job: number, kind = 'pdfs-each', ending = '.zip') {
+  const id = await runs.run(job, { which: 'ready', output: { kind } });
+  const run = await viewRun(t.db, id);
+  expect(run).toMatchObject({ state: 'done', failed: 0 });
+  return { run, bytes: await runs.bytesOf(id, ending) };
+}
+const filesOf = (zip: Buffer) =>
+  Object.entries(unzipSync(zip))
+    .filter(([name]) => /\.pdf$/i.test(name))
+    .map(([name, bytes]) => [name.replace(/^.*\//, ''), Buffer.from(bytes)] as const);
+
+test('each PDF finds its record by its name; what is missing and what is nobody’s is said', async () => {
+  const files = {
+    'agreement L-0007.pdf': await letter('one'),
+    'loan_l0008_final.PDF': await letter('two', { turn: 90 }),
+    'scan-0231.pdf': await letter('three'),
+  };
+  const { id: job } = await pdfJob(files);
+  expect(await rowsOf(job)).toEqual([
+    ['ready', []],
+    ['ready', []],
+    ['look', ['there is no PDF for this record']],
+  ]);
+  const told = await pdfsInJob(t.db, job);
+  expect(told.documents.map((d) => [d.name, d.record?.title ?? null])).toEqual([
+    ['agreement L-0007.pdf', 'Odile Fenwick'],
+    ['loan_l0008_final.PDF', 'Teo Brandt'],
+    ['scan-0231.pdf', null],
+  ]);
+  expect(told.without).toBe(1);
+  const { run, bytes } = await made(job);
+  expect(run).toMatchObject({ codes: 2, read: 2 });
+  const out = filesOf(bytes);
+  expect(out.map(([name]) => name)).toEqual(['agreement L-0007.pdf', 'loan_l0008_final.PDF']);
+  for (const [i, [name, pdf]] of out.entries()) {
+    const original = files[name as keyof typeof files];
+    // everything that was in it stays, byte for byte
+    expect(pdf.subarray(0, original.length)).toEqual(original);
+    expect(pdfText(pdf)).toBe(pdfText(original));
+    expect((await readAll(renderPdf(pdf, 300)[0])).map((r) => r.text)).toEqual([loans[i][0]]);
+  }
+});
+
+test('a document is known by its text or its title too, by the longest key, and as a person says', async () => {
+  const files = {
+    'a.pdf': await letter('Agreement L-0007 with the library', { title: 'Loan L-0009' }),
+    'b.pdf': await letter('This is L 0008.', { title: 'none' }),
+  };
+  const byText = await pdfJob(files, { knownBy: 'text' });
+  const titles = async (job: number) =>
+    (await pdfsInJob(t.db, job)).documents.map((d) => d.record?.title ?? null);
+  expect(await titles(byText.id)).toEqual(['Odile Fenwick', 'Teo Brandt']);
+  const byTitle = await pdfJob(files, { knownBy: 'title' });
+  expect(await titles(byTitle.id)).toEqual(['Saltmarsh School', null]);
+  const { version, document } = await viewJob(t.db, byTitle.id);
+  const { documents } = await pdfsInJob(t.db, byTitle.id);
+  const { rows } = await ledgerRows(t.db, byTitle.id, {
+    ...viewSchema.parse({}),
+    offset: 0,
+    limit: 5,
+  });
+  const said = [
+    { document: documents[0].id, record: null },
+    { document: documents[1].id, record: rows[0].id },
+  ];
+  await changeJob(
+    t.db,
+    byTitle.id,
+    {
+      version,
+      document: { ...document, piece: { ...document.piece, ground: { ...byTitle.ground, said } } },
+    },
+    'test',
+  );
+  expect(await titles(byTitle.id)).toEqual([null, 'Odile Fenwick']);
+});
+
+test('two for one record, and signed ones, are worth a look', async () => {
+  const signed = Buffer.concat([await letter('x'), Buffer.from('\n% /ByteRange [0 1 2 3]\n')]);
+  const { id } = await pdfJob({
+    'L-0007.pdf': await letter('x'),
+    'L-0007 copy.pdf': await letter('y'),
+    'L-0008.pdf': signed,
+    'L-0009.pdf': await letter('z'),
+  });
+  expect(await rowsOf(id)).toEqual([
+    ['look', ['there are 2 PDFs for this record']],
+    ['look', ['L-0008.pdf is signed; with a code it says that it was changed since']],
+    ['ready', []],
+  ]);
+});
+
+test('a document that carries our code already is known, and its original is used: made again it never doubles', async () => {
+  const original = await letter('x');
+  const first = await pdfJob({ 'L-0007.pdf': original });
+  const [[, withCode]] = filesOf((await made(first.id)).bytes);
+  const again = await pdfJob({ 'L-0007.pdf': withCode }, { corner: 'top left' });
+  const [[, second]] = filesOf((await made(again.id)).bytes);
+  expect(second.subarray(0, original.length)).toEqual(original);
+  expect(await readAll(renderPdf(second, 300)[0])).toHaveLength(1);
+  // whose original is not here is refused
+  const other = await testDatabase();
+  try {
+    const set = await startSet(other.db, 'x', 'test');
+    await expect(keepPdf(other.db, set, 'L-0007.pdf', withCode, 'test')).rejects.toThrow(
+      /carries a code of Hand Stamp already/,
+    );
+  } finally {
+    await other.close();
+  }
+});
+
+test('another document of the same name takes the place of the one before, which stays for its runs', async () => {
+  const { id, set } = await pdfJob({ 'L-0007.pdf': await letter('old') });
+  const { run } = await made(id);
+  await keepPdf(t.db, set, 'L-0007.pdf', await letter('new'), 'test');
+  await documentsCame(t.db, id);
+  await rejudgePiece(t.db, id);
+  const [[, now]] = filesOf((await made(id)).bytes);
+  expect(pdfText(now)).toContain('new');
+  const { runAgain } = await import('../../src/server/runs/runs');
+  const same = await runAgain(t.db, run.id, 'test');
+  await runs.work();
+  const [[, before]] = filesOf(await runs.bytesOf(same, '.zip'));
+  expect(pdfText(before)).toContain('old');
+  expect((await pdfsInJob(t.db, id)).documents).toHaveLength(1);
+});
+
+test('pages are chosen, and all of them in one PDF read', async () => {
+  const { id } = await pdfJob(
+    { 'L-0007.pdf': await letter('a', { pages: 3 }), 'L-0008.pdf': await letter('b') },
+    { pages: 'not-first' },
+  );
+  expect(await rowsOf(id)).toEqual([
+    ['ready', []],
+    ['look', ['L-0008.pdf has one page only, and none carries the code']],
+    ['look', ['there is no PDF for this record']],
+  ]);
+  const { bytes } = await made(id, 'pdfs-one', '.pdf');
+  const pages = await Promise.all(renderPdf(bytes, 200).map((page) => readAll(page)));
+  expect(pages.map((p) => p.map((r) => r.text))).toEqual([[], ['L-0007'], ['L-0007']]);
+});
+
+test('the same name from two windows at once leaves one document', async () => {
+  const set = await startSet(t.db, 'x', 'test');
+  const files = await Promise.all(['a', 'b', 'c', 'd'].map((words) => letter(words)));
+  await Promise.all(files.map((bytes) => keepPdf(t.db, set, 'same.pdf', bytes, 'test')));
+  const rows = await t.db
+    .selectFrom('documents')
+    .select('hash')
+    .where('set_id', '=', set)
+    .execute();
+  expect(rows).toHaveLength(1);
+  expect(files.map((f) => createHash('sha256').update(f).digest('hex'))).toContain(rows[0].hash);
+});
