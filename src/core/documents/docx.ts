@@ -287,7 +287,7 @@ export function walk(root: Element): Walked {
 }
 
 /** Width and height of a picture as it stands in the text, in mm. */
-export function sizeOf({ node }: Drawn): { widthMm: number; heightMm: number } {
+function sizeOf({ node }: Drawn): { widthMm: number; heightMm: number } {
   const extent = all(node, ns.wp, 'extent')[0];
   if (extent)
     return {

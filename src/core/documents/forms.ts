@@ -19,7 +19,7 @@ const months = [
 const days = ['Sunday', 'Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday'];
 
 /** A day in one of the ways in which documents write it. */
-export function writtenDate([y, m, d]: readonly [number, number, number], as: WrittenDate): string {
+function writtenDate([y, m, d]: readonly [number, number, number], as: WrittenDate): string {
   const two = (n: number) => String(n).padStart(2, '0');
   const month = months[m - 1];
   const day = days[new Date(Date.UTC(y, m - 1, d)).getUTCDay()];

@@ -3,8 +3,8 @@ import { DOMParser, XMLSerializer, type Document, type Element } from '@xmldom/x
 import { DocumentError } from './error';
 
 /** Most bytes that a document may unpack to, and that it may come as. */
-export const mostUnpacked = 200 * 2 ** 20;
-export const mostBytes = 20 * 2 ** 20;
+const mostUnpacked = 200 * 2 ** 20;
+const mostBytes = 20 * 2 ** 20;
 const deepest = 400;
 
 export const ns = {

@@ -3,11 +3,11 @@ import { openDocx, walk } from './docx';
 import { children, ns, packDocx, xmlBytes } from './package';
 
 /** Names of runs and pictures in the copy for the screen. */
-export const shownName = (part: number, paragraph: number, from: number): string =>
+const shownName = (part: number, paragraph: number, from: number): string =>
   `hs-${part}-${paragraph}-${from}`;
-export const shownPicture = (part: number, picture: number): string =>
+const shownPicture = (part: number, picture: number): string =>
   `hs-picture-${part}-${picture}`;
-export const shownRow = (part: number, row: number): string => `hs-row-${part}-${row}`;
+const shownRow = (part: number, row: number): string => `hs-row-${part}-${row}`;
 
 /** Gives a piece of text a run of its own, in the looks of the one it stands in, where others stand in that before it. */
 function ownRun(node: Element): Element {

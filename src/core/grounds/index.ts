@@ -4,7 +4,7 @@ import { addGround } from './ground';
 import { pdfs } from './pdfs';
 import { stock } from './stock';
 
-export { addGround, allGrounds, onGround, type GroundDescription } from './ground';
+export { allGrounds, onGround, type GroundDescription } from './ground';
 export { pdfKey, pdfOf, pdfsOf, type PdfOfRecord } from './pdfs';
 export { documentOf } from './document';
 for (const ground of [stock, document, pdfs]) addGround(ground);

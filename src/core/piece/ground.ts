@@ -20,7 +20,7 @@ export type WrittenDate = (typeof writtenDates)[number];
 export const separators = ['', ',', '.', ' ', '\u00a0', '\u202f', '’'] as const;
 
 /** In which form a value stands in a document: as it is in the list, or as the example has it. */
-export const formSchema = z.discriminatedUnion('kind', [
+const formSchema = z.discriminatedUnion('kind', [
   z.object({
     kind: z.literal('case'),
     to: z.enum(['capitals', 'small letters', 'capital initials']),
@@ -62,7 +62,7 @@ export const documentPlaceSchema = z.object({
 export type DocumentPlace = z.infer<typeof documentPlaceSchema>;
 
 /** The code of a stamp, in the place of a picture of the example or of words of it. */
-export const documentCodeSchema = z.object({
+const documentCodeSchema = z.object({
   id: z.string().max(40),
   stamp: z.string(),
   /** Its place in the text, in mm; the code lies in the middle of it. */
@@ -81,7 +81,7 @@ export const documentCodeSchema = z.object({
 export type DocumentCode = z.infer<typeof documentCodeSchema>;
 
 /** A table row that comes once for each record of another list that belongs to this one. */
-export const documentBlockSchema = z.object({
+const documentBlockSchema = z.object({
   id: z.string().max(40),
   part: spot.part,
   /** Number of the table row in its part, from 0. */
@@ -96,7 +96,7 @@ export const documentBlockSchema = z.object({
 export type DocumentBlock = z.infer<typeof documentBlockSchema>;
 
 /** A document of one's own, by a finished example of it. */
-export const documentGroundSchema = z.object({
+const documentGroundSchema = z.object({
   kind: z.literal('document'),
   document: z.number().int(),
   name: z.string().max(300),
@@ -110,13 +110,13 @@ export type DocumentGround = z.infer<typeof documentGroundSchema>;
 
 export const corners = ['top left', 'top right', 'bottom left', 'bottom right'] as const;
 export type Corner = (typeof corners)[number];
-export const pageChoices = ['all', 'first', 'last', 'not-first'] as const;
+const pageChoices = ['all', 'first', 'last', 'not-first'] as const;
 export type PageChoice = (typeof pageChoices)[number];
-export const knownBy = ['name', 'title', 'text'] as const;
+const knownBy = ['name', 'title', 'text'] as const;
 export type KnownBy = (typeof knownBy)[number];
 
 /** PDFs that exist, each with a code put on it. */
-export const pdfsGroundSchema = z.object({
+const pdfsGroundSchema = z.object({
   kind: z.literal('pdfs'),
   set: z.number().int(),
   name: z.string().max(300),

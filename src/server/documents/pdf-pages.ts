@@ -1,3 +1,5 @@
+import { createRequire } from 'node:module';
+import { dirname } from 'node:path';
 import {
   getDocument,
   type PDFDocumentProxy,
@@ -5,6 +7,8 @@ import {
 } from 'pdfjs-dist/legacy/build/pdf.mjs';
 import { createCanvas } from '@napi-rs/canvas';
 import type { GreyImage } from '../../core/artwork/raster';
+
+const shipped = `${dirname(createRequire(import.meta.url).resolve('pdfjs-dist/package.json'))}/`;
 
 /** Dots per inch at which pages are read. */
 const readingDpi = 300;
@@ -17,6 +21,10 @@ async function using<T>(
 ): Promise<T> {
   const document = await getDocument({
     data: Uint8Array.from(bytes),
+    // typefaces that a PDF may leave out come with the package (ISO 32000, standard fonts)
+    standardFontDataUrl: `${shipped}standard_fonts/`,
+    cMapUrl: `${shipped}cmaps/`,
+    cMapPacked: true,
     useSystemFonts: false,
     isEvalSupported: false,
     verbosity: 0,

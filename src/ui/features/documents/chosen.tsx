@@ -147,7 +147,7 @@ function RowTool({ place }: { place: DocumentPlace }) {
   return <RowBlock part={place.part} paragraph={place.paragraph} />;
 }
 
-export function RowBlock({ part, paragraph }: { part: string; paragraph: number }) {
+function RowBlock({ part, paragraph }: { part: string; paragraph: number }) {
   const { job } = useJob();
   const { ground, facts, change } = useDocument();
   const { data } = useLookups();
