@@ -99,6 +99,18 @@ try {
   await page.keyboard.press('3');
   await page.getByRole('button', { name: 'back', exact: true }).click();
   await shot('postcard');
+  await page.goto(`${url}/jobs`);
+  await page.getByRole('link', { name: 'Loan agreements', exact: true }).click();
+  await page.getByText('the same,').waitFor();
+  await page.keyboard.press('3');
+  await page.locator('[data-place]', { hasText: 'PK-118' }).first().click();
+  await shot('document');
+  await page.goto(`${url}/jobs`);
+  await page.getByRole('link', { name: 'Loan agreements, signed copies' }).click();
+  await page.getByText('the same,').waitFor();
+  await page.keyboard.press('3');
+  await page.getByRole('img', { name: /^Page 1 of/ }).waitFor();
+  await shot('pdfs');
   await page.goto(`${url}/post-room`);
   await page.getByText('Test page').or(page.getByText('Its test page')).first().waitFor();
   // the folder is this machine's own; the picture shows one that could be anybody's

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { documentPlaceSchema } from '../core/piece/ground';
+import { corners, documentPlaceSchema } from '../core/piece/ground';
 import { byId, newId, number, ok, valuesSchema } from './common';
 import { defineRoute } from './route';
 
@@ -136,6 +136,10 @@ export const pdfsInJobSchema = z.strictObject({
   ),
   /** Records for which there is none. */
   without: counted,
+  /** Of each corner, at the distances that are chosen: on how many of the documents the code would lie over something, and on which. */
+  room: z.array(
+    z.strictObject({ corner: z.enum(corners), covers: counted, first: z.string().nullable() }),
+  ),
 });
 export type PdfsInJob = z.infer<typeof pdfsInJobSchema>;
 

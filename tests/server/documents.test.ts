@@ -136,7 +136,7 @@ test('an example is found to be that of its record, and its row that of a packet
   ]);
   expect(block).toMatchObject({ match: { by: 'c2', is: 'c1' }, goes: 1 });
   expect(block.places.map((p) => p.example)).toEqual(['P-118', 'Sea kale']);
-  expect(await documentBytes(t.db, document.id)).toEqual(Buffer.from(example));
+  expect(await documentBytes(t.db, document.id, 'docx')).toEqual(Buffer.from(example));
   // the same file again is the same document
   expect((await keepDocument(t.db, 'agreement.docx', Buffer.from(example), 'test')).id).toBe(
     document.id,

@@ -1,3 +1,6 @@
+import { PDFDocument } from '@cantoo/pdf-lib';
+import { docx, paragraph, run as textRun, table } from '../../demo/docx';
+import { createList } from '../../src/server/lists';
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -44,7 +47,7 @@ interface Call {
   params?: Record<string, string | number>;
   query?: Record<string, string | number>;
   body?: unknown;
-  bytes?: string;
+  bytes?: string | Uint8Array;
   /** What it answers with, where that is not 200. */
   is?: number;
 }
@@ -56,7 +59,8 @@ async function call(route: Route, { params = {}, query, body, bytes, is = 200 }:
   )) as Record<string, (r: Request, c: { params: Promise<object> }) => Promise<Response>>;
   const request = new Request(`http://localhost${addressOf(route, { params, query })}`, {
     method: route.method,
-    body: bytes ?? (body === undefined ? undefined : JSON.stringify(body)),
+    body:
+      (bytes as BodyInit | undefined) ?? (body === undefined ? undefined : JSON.stringify(body)),
     headers: {
       'content-type': bytes === undefined ? 'application/json' : 'application/octet-stream',
       'x-file-name': 'sent.svg',
@@ -289,6 +293,53 @@ test('what holds for all', async () => {
   await call(contract.listConnections);
   await call(contract.listTables, { params: { id }, is: 400 });
   await call(contract.forgetConnection, { params: { id } });
+});
+
+test('documents, and PDFs that exist', async () => {
+  const { id } = await job(['No', 'Name'], ['key', 'name'], [['P-1', 'Wren Halloran']]);
+  const params = { id };
+  const other = await createList(t.db, {
+    name: 'Packets',
+    source: 'p.csv',
+    headings: ['Packet', 'Of'],
+    roles: ['key', 'text'],
+    rows: [['K-1', 'P-1']],
+    note: '',
+    actor: 'test',
+  });
+  const letter = docx({
+    body: paragraph(textRun('For Wren Halloran')) + table([2000], [[paragraph(textRun('K-1'))]]),
+  });
+  await call(contract.viewTools);
+  await call(contract.bringDocument, { bytes: 'no document', is: 400 });
+  const document = await call(contract.bringDocument, { bytes: letter });
+  const own = { id: Number(document.id) };
+  await call(contract.viewDocument, { params: own });
+  await call(contract.shownDocument, { params: own });
+  const found = await call(contract.findInDocument, { params, body: { document: own.id } });
+  const { record } = found.writtenFor as unknown as { record: number };
+  await call(contract.findInRow, {
+    params,
+    body: { document: own.id, part: 'word/document.xml', row: 0, list: other.id, record },
+  });
+  await call(contract.findRows, { params, body: { record } });
+  const set = await call(contract.startSet, { body: { name: 'agreements' } });
+  const pdf = await PDFDocument.create();
+  pdf.addPage([200, 300]);
+  const inSet = { params: { id: Number(set.id) } };
+  await call(contract.bringPdf, { ...inSet, bytes: 'no PDF', is: 400 });
+  await call(contract.bringPdf, { ...inSet, bytes: await pdf.save() });
+  await call(contract.listPdfs, { params });
+  await call(contract.lookAgain, { params });
+  const { id: kept } = await t.db
+    .selectFrom('documents')
+    .select('id')
+    .where('kind', '=', 'pdf')
+    .executeTakeFirstOrThrow();
+  await call(contract.documentPage, { params: { id: kept, page: 0 } });
+  await call(contract.documentPage, { params: { id: kept, page: 9 }, is: 404 });
+  await call(contract.documentPage, { params: { ...own, page: 0 }, is: 404 });
+  await call(contract.shownDocument, { params: { id: kept }, is: 404 });
 });
 
 test('every route was called', () => {

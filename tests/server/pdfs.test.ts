@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { degrees, PDFDocument, StandardFonts } from '@cantoo/pdf-lib';
+import { degrees, PDFDocument, rgb, StandardFonts } from '@cantoo/pdf-lib';
 import { unzipSync } from 'fflate';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { viewSchema } from '../../src/contract';
@@ -197,6 +197,31 @@ test('another document of the same name takes the place of the one before, which
   const [[, before]] = filesOf(await runs.bytesOf(same, '.zip'));
   expect(pdfText(before)).toContain('old');
   expect((await pdfsInJob(t.db, id)).documents).toHaveLength(1);
+});
+
+test('something where the code comes is found before the run, and where there is room is told', async () => {
+  const busy = async (x: number, y: number) => {
+    const document = await PDFDocument.create();
+    const page = document.addPage([420, 595]);
+    page.drawRectangle({ x, y, width: 40, height: 40, color: rgb(0.2, 0.2, 0.2) });
+    return Buffer.from(await document.save());
+  };
+  const { id } = await pdfJob({
+    'L-0007.pdf': await busy(340, 20),
+    'L-0008.pdf': await busy(20, 540),
+    'L-0009.pdf': await busy(340, 540),
+  });
+  expect(await rowsOf(id)).toEqual([
+    ['look', ['the code lies over something on page 1 of L-0007.pdf']],
+    ['ready', []],
+    ['ready', []],
+  ]);
+  expect((await pdfsInJob(t.db, id)).room).toEqual([
+    { corner: 'top left', covers: 1, first: 'L-0008.pdf' },
+    { corner: 'top right', covers: 1, first: 'L-0009.pdf' },
+    { corner: 'bottom left', covers: 0, first: null },
+    { corner: 'bottom right', covers: 1, first: 'L-0007.pdf' },
+  ]);
 });
 
 test('pages are chosen, and all of them in one PDF read', async () => {

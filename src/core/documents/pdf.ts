@@ -25,6 +25,8 @@ export interface ShownPage {
   widthMm: number;
   heightMm: number;
   turn: PageTurn;
+  /** Where it has ink, see `room.ts`; missing where nobody has looked. */
+  ink?: string;
 }
 
 /** A drawing for a page of a PDF: its top left in mm from the top left of the page as it is shown. */

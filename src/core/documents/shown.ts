@@ -5,8 +5,7 @@ import { children, ns, packDocx, xmlBytes } from './package';
 /** Names of runs and pictures in the copy for the screen. */
 const shownName = (part: number, paragraph: number, from: number): string =>
   `hs-${part}-${paragraph}-${from}`;
-const shownPicture = (part: number, picture: number): string =>
-  `hs-picture-${part}-${picture}`;
+const shownPicture = (part: number, picture: number): string => `hs-picture-${part}-${picture}`;
 const shownRow = (part: number, row: number): string => `hs-row-${part}-${row}`;
 
 /** Gives a piece of text a run of its own, in the looks of the one it stands in, where others stand in that before it. */

@@ -1,3 +1,4 @@
+import { coveredPage } from '../documents/room';
 import { cornerPlace, pagesWithCode } from '../documents/where';
 import type { ShownPage } from '../documents/pdf';
 import { contentOf } from '../payload/stamp';
@@ -70,6 +71,11 @@ export const pdfs: GroundDescription = {
         break;
       }
     }
+    const covered = coveredPage(ground, pdf.pages);
+    if (covered !== undefined)
+      problems.push({
+        reason: `the code lies over something on page ${covered + 1} of ${pdf.name}`,
+      });
     return problems;
   },
   usualOutput: 'pdfs-each',

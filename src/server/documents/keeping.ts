@@ -80,8 +80,17 @@ export const viewDocument = async (db: Database, id: number): Promise<DocumentVi
   );
 
 /** A document as it came in. @throws NoResultError when there is none */
-export async function documentBytes(db: Database, id: number): Promise<Buffer> {
-  await db.selectFrom('documents').select('id').where('id', '=', id).executeTakeFirstOrThrow();
+export async function documentBytes(
+  db: Database,
+  id: number,
+  kind: 'docx' | 'pdf',
+): Promise<Buffer> {
+  await db
+    .selectFrom('documents')
+    .select('id')
+    .where('id', '=', id)
+    .where('kind', '=', kind)
+    .executeTakeFirstOrThrow();
   const pieces = await db
     .selectFrom('document_pieces')
     .select('bytes')
@@ -93,7 +102,11 @@ export async function documentBytes(db: Database, id: number): Promise<Buffer> {
 
 /** A copy in which every run has a name by which a place on the screen leads back to it. */
 export async function shownDocument(db: Database, id: number): Promise<Uint8Array> {
-  return lanes.pictures.do('shown-document', { bytes: await documentBytes(db, id) }, timeLimit);
+  return lanes.pictures.do(
+    'shown-document',
+    { bytes: await documentBytes(db, id, 'docx') },
+    timeLimit,
+  );
 }
 
 /** SHA-256 of a document as it came in, by which what was made of it says so. */

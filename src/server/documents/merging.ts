@@ -22,7 +22,7 @@ export async function mergeOf(
   frozen: Pick<FrozenRun, 'piece' | 'stamps' | 'date'>,
 ): Promise<(values: Values) => MergedDocument> {
   const ground = documentOf(frozen.piece);
-  const merge = new DocxMerge(await documentBytes(db, ground.document), ground);
+  const merge = new DocxMerge(await documentBytes(db, ground.document, 'docx'), ground);
   const date = new Date(frozen.date);
   return (values) => {
     const pictures = new Map<string, CodePicture>();

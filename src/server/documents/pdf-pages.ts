@@ -6,6 +6,7 @@ import {
   type PDFPageProxy,
 } from 'pdfjs-dist/legacy/build/pdf.mjs';
 import { createCanvas } from '@napi-rs/canvas';
+import { cellMm, cellsOf, inkMap } from '../../core/documents/room';
 import type { GreyImage } from '../../core/artwork/raster';
 
 const shipped = `${dirname(createRequire(import.meta.url).resolve('pdfjs-dist/package.json'))}/`;
@@ -85,6 +86,37 @@ export const pictureOfPage = (bytes: Uint8Array, page: number, dpi: number): Pro
     const canvas = await drawn(await document.getPage(page + 1), dpi);
     return new Uint8Array(canvas.toBuffer('image/png'));
   });
+
+/** Where the pages of a PDF have ink. @param pages as they are shown, in mm */
+export const inkOfPages = (
+  bytes: Uint8Array,
+  pages: readonly { widthMm: number; heightMm: number }[],
+): Promise<string[]> =>
+  using(bytes, async (document) => {
+    const maps: string[] = [];
+    // four pixels to a cell each way, so that thin lines leave a trace
+    const perCell = 4;
+    for (const [i, size] of pages.slice(0, mostPages).entries()) {
+      const { columns, rows } = cellsOf(size);
+      const canvas = await drawn(await document.getPage(i + 1), (perCell * 25.4) / cellMm);
+      const { pixels, width, height } = grey(canvas.data(), canvas.width, canvas.height);
+      maps.push(
+        inkMap(
+          (column, row) => {
+            for (let y = row * perCell; y < Math.min(height, (row + 1) * perCell); y++)
+              for (let x = column * perCell; x < Math.min(width, (column + 1) * perCell); x++)
+                if (pixels[y * width + x] < inkBelow) return true;
+            return false;
+          },
+          columns,
+          rows,
+        ),
+      );
+    }
+    return maps;
+  });
+/** Grey value below which something stands on the paper. */
+const inkBelow = 240;
 
 /** Pages of which the text is looked through. */
 const mostPages = 60;

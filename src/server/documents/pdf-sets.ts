@@ -1,5 +1,7 @@
 import { createHash } from 'node:crypto';
 import type { PdfFacts } from '../../core/documents/pdf';
+import { coveredPage } from '../../core/documents/room';
+import { corners } from '../../core/piece/piece';
 import { keysIn } from '../../core/documents/keys';
 import { pdfsOf } from '../../core/grounds';
 import { titleColumn } from '../../core/records/columns';
@@ -50,7 +52,7 @@ export async function keepPdf(
       throw new Refusal(
         `${name} carries a code of Hand Stamp already, and the document it was made of is not here. Bring in that one, so that no code is put over another.`,
       );
-    bytes = await documentBytes(db, original.id);
+    bytes = await documentBytes(db, original.id, 'pdf');
     facts = await looked(name, bytes);
     note = 'it carried our code; its original is used';
   }
@@ -140,7 +142,7 @@ export async function pdfsInJob(db: Database, jobId: number): Promise<PdfsInJob>
     .select(['jobs.document', 'lists.id', 'lists.columns'])
     .where('jobs.id', '=', jobId)
     .executeTakeFirstOrThrow();
-  if (job.document.piece.ground?.kind !== 'pdfs') return { documents: [], without: 0 };
+  if (job.document.piece.ground?.kind !== 'pdfs') return { documents: [], without: 0, room: [] };
   const ground = pdfsOf(job.document.piece);
   const rows = await db
     .selectFrom('documents')
@@ -165,17 +167,36 @@ export async function pdfsInJob(db: Database, jobId: number): Promise<PdfsInJob>
   return {
     documents: rows.map(({ id, name, facts }) => {
       const { pages, signed } = facts as PdfFacts;
-      return { id, name, pages, signed, record: ofDocument.get(id) ?? null };
+      return {
+        id,
+        name,
+        pages: pages.map(({ widthMm, heightMm, turn }) => ({ widthMm, heightMm, turn })),
+        signed,
+        record: ofDocument.get(id) ?? null,
+      };
+    }),
+    room: corners.map((corner) => {
+      const covered = rows.filter(
+        ({ facts }) => coveredPage({ ...ground, corner }, (facts as PdfFacts).pages) !== undefined,
+      );
+      return { corner, covers: covered.length, first: covered[0]?.name ?? null };
     }),
     without: records.length - found.size,
   };
 }
 
-/** A page of a document as a picture, for the screen. */
+/** A page of a document as a picture, for the screen. @throws Refusal (404) when it has no such page */
 export async function pageOfDocument(db: Database, id: number, page: number): Promise<Uint8Array> {
+  const { facts } = await db
+    .selectFrom('documents')
+    .select('facts')
+    .where('id', '=', id)
+    .where('kind', '=', 'pdf')
+    .executeTakeFirstOrThrow();
+  if (page >= (facts as PdfFacts).pages.length) throw new Refusal('That is not here.', 404);
   return lanes.pictures.do(
     'pdf-page',
-    { bytes: await documentBytes(db, id), page, dpi: 110 },
+    { bytes: await documentBytes(db, id, 'pdf'), page, dpi: 110 },
     timeLimit,
   );
 }

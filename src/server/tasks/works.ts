@@ -35,11 +35,17 @@ export const works: { [W in WorkName]: (input: Input<W>) => Promise<Output<W>> }
   },
   /** A PDF that somebody brought, looked through, with its text. */
   pdf: async ({ bytes }) => {
-    const [{ inspectPdf }, { textOfPdf }] = await Promise.all([
+    const [{ inspectPdf }, { inkOfPages, textOfPdf }] = await Promise.all([
       import('../../core/documents/pdf'),
       import('../documents/pdf-pages'),
     ]);
-    return { ...(await inspectPdf(bytes)), text: await textOfPdf(bytes) };
+    const facts = await inspectPdf(bytes);
+    const ink = await inkOfPages(bytes, facts.pages);
+    return {
+      ...facts,
+      pages: facts.pages.map((page, i) => ({ ...page, ...(ink[i] ? { ink: ink[i] } : {}) })),
+      text: await textOfPdf(bytes),
+    };
   },
   /** A page of a PDF as a picture (PNG). */
   'pdf-page': async ({ bytes, page, dpi }) => {

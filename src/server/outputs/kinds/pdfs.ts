@@ -35,7 +35,7 @@ async function codesOnPdfs(db: Database, frozen: FrozenRun): Promise<RecordMaker
       const about = `Code to scan: ${unpack(content.payload).does}`;
       const drawings = onPages(ground, stamp, symbol, pdf.pages, about);
       const bytes = await putOnPdf(
-        await documentBytes(db, pdf.document),
+        await documentBytes(db, pdf.document, 'pdf'),
         drawings,
         await documentHash(db, pdf.document),
       );

@@ -399,6 +399,29 @@ function OddOnes() {
   const link = { padding: 0, textDecoration: 'underline', textUnderlineOffset: 3 } as const;
   return (
     <div className="odd">
+      <h3>Where there is room</h3>
+      <ul>
+        {pdfs.room.map(({ corner, covers, first }) => (
+          <li key={corner}>
+            <Mark name={covers === 0 ? 'ready' : 'look'} />{' '}
+            {corner === ground.corner ? (
+              <b>{corner}</b>
+            ) : (
+              <PlainButton style={link} onPress={() => set({ corner })}>
+                {corner}
+              </PlainButton>
+            )}
+            : {covers === 0 ? 'empty in all' : `over something in ${covers.toLocaleString('en')}`}
+            {covers > 0 && first && (
+              <span style={{ color: colour.inkSoft }}>
+                {' '}
+                ({first}
+                {covers > 1 ? ' …' : ''})
+              </span>
+            )}
+          </li>
+        ))}
+      </ul>
       <h3>Without a record: {nobodys.length}</h3>
       <ul>
         {nobodys.map((d) => (
