@@ -1,5 +1,4 @@
-import { createRequire } from 'node:module';
-import { dirname } from 'node:path';
+import { join } from 'node:path';
 import {
   getDocument,
   type PDFDocumentProxy,
@@ -9,7 +8,9 @@ import { createCanvas } from '@napi-rs/canvas';
 import { cellMm, cellsOf, inkMap } from '../../core/documents/room';
 import type { GreyImage } from '../../core/artwork/raster';
 
-const shipped = `${dirname(createRequire(import.meta.url).resolve('pdfjs-dist/package.json'))}/`;
+/** The folder of the package, by its name, so that no bundler follows it. */
+const shipped = (): string =>
+  join(/* turbopackIgnore: true */ process.cwd(), 'node_modules', 'pdfjs-dist', '/');
 
 /** Dots per inch at which pages are read. */
 const readingDpi = 300;
@@ -23,8 +24,8 @@ async function using<T>(
   const document = await getDocument({
     data: Uint8Array.from(bytes),
     // typefaces that a PDF may leave out come with the package (ISO 32000, standard fonts)
-    standardFontDataUrl: `${shipped}standard_fonts/`,
-    cMapUrl: `${shipped}cmaps/`,
+    standardFontDataUrl: `${shipped()}standard_fonts/`,
+    cMapUrl: `${shipped()}cmaps/`,
     cMapPacked: true,
     useSystemFonts: false,
     isEvalSupported: false,

@@ -45,36 +45,39 @@ export function BringPdfs({ onDone, onBack }: { onDone: () => void; onBack: () =
         }
       }
       setState({ done: pdfs.length, of: pdfs.length, told });
-      if (kept === 0) return told;
+      if (kept === 0) return { told };
       if (known) await ask(contract.lookAgain, { params: { id: job.id } });
-      else
-        save((d) => ({
-          ...d,
-          piece: {
-            ...d.piece,
-            ground: {
-              kind: 'pdfs',
-              set,
-              name,
-              knownBy: 'name',
-              column: (keyColumn(job.list.columns) ?? job.list.columns[0]).id,
-              said: [],
-              stamp: d.stamps[0]?.id ?? '',
-              sizeMm: 18,
-              corner: 'bottom right',
-              acrossMm: 12,
-              downMm: 12,
-              pages: 'first',
-            },
-          },
-        }));
       await client.invalidateQueries();
-      return told;
+      return { told, fresh: known ? undefined : { set, name } };
     },
-    onSuccess: (told) => {
-      if (told.length === 0) onDone();
+    onSuccess: ({ told, fresh }) => {
+      if (told.length === 0) goOn(fresh);
     },
   });
+  /** Puts the piece on what has come; only then, since this part of the sentence goes with what it was put on before. */
+  const goOn = (fresh: { set: number; name: string } | undefined) => {
+    if (fresh)
+      save((d) => ({
+        ...d,
+        piece: {
+          ...d.piece,
+          ground: {
+            kind: 'pdfs',
+            ...fresh,
+            knownBy: 'name',
+            column: (keyColumn(job.list.columns) ?? job.list.columns[0]).id,
+            said: [],
+            stamp: d.stamps[0]?.id ?? '',
+            sizeMm: 18,
+            corner: 'bottom right',
+            acrossMm: 12,
+            downMm: 12,
+            pages: 'first',
+          },
+        },
+      }));
+    onDone();
+  };
   const failed = state?.told.filter((t) => t.failed).length ?? 0;
   return (
     <div style={{ display: 'grid', gap: 10, width: 420 }}>
@@ -100,7 +103,7 @@ export function BringPdfs({ onDone, onBack }: { onDone: () => void; onBack: () =
           </MainButton>
         </FileTrigger>
         {state && !bring.isPending ? (
-          <QuietButton onPress={onDone}>Go on</QuietButton>
+          <QuietButton onPress={() => goOn(bring.data?.fresh)}>Go on</QuietButton>
         ) : (
           <QuietButton onPress={onBack}>Back</QuietButton>
         )}
