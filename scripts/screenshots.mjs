@@ -37,7 +37,7 @@ const shot = async (name) => {
 try {
   await page.goto(`${url}/jobs`);
   await page.getByRole('link', { name: 'Badges, open weekend' }).waitFor();
-  await page.waitForTimeout(6000);
+  await page.waitForTimeout(12_000);
   await page.reload();
   await shot('jobs');
   await page.getByRole('link', { name: 'Badges, open weekend' }).click();
@@ -110,6 +110,7 @@ try {
   await page.getByText('the same,').waitFor();
   await page.keyboard.press('3');
   await page.getByRole('img', { name: /^Page 1 of/ }).waitFor();
+  await page.waitForFunction(() => [...document.images].every((i) => i.complete));
   await shot('pdfs');
   await page.goto(`${url}/post-room`);
   await page.getByText('Test page').or(page.getByText('Its test page')).first().waitFor();
