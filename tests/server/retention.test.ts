@@ -1,3 +1,6 @@
+import { docx, paragraph, run as textRun } from '../../demo/docx';
+import { keepDocument } from '../../src/server/documents';
+import { changeJob, viewJob } from '../../src/server/jobs';
 import { settingsSchema } from '../../src/contract';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import {
@@ -117,4 +120,57 @@ test('settings are checked, told with what each takes, and the whole has a bound
     },
   );
   expect((await readKept(t.db)).whole.gb).toBe(0.001);
+});
+
+test('documents that nothing uses go, those of a job, of an earlier version and of a run stay', async () => {
+  const { id } = await job(['No', 'Name'], ['key', 'name'], [['1', 'Wren']]);
+  const keep = async (words: string) =>
+    (
+      await keepDocument(
+        t.db,
+        `${words}.docx`,
+        Buffer.from(docx({ body: paragraph(textRun(words)) })),
+        'test',
+      )
+    ).id;
+  const use = async (document: number) => {
+    const { version, document: whole } = await viewJob(t.db, id);
+    const ground = {
+      kind: 'document' as const,
+      document,
+      name: 'x',
+      places: [],
+      codes: [],
+      blocks: [],
+    };
+    await changeJob(
+      t.db,
+      id,
+      { version, document: { ...whole, piece: { ...whole.piece, ground } } },
+      'test',
+    );
+  };
+  // the bound on the whole that the test before has set holds for documents too
+  await expect(keep('too much')).rejects.toThrow(/Settings allow/);
+  await writeKept(t.db, {}, 20);
+  const [unused, before, now, young] = [
+    await keep('unused'),
+    await keep('before'),
+    await keep('now'),
+    await keep('young'),
+  ];
+  await use(before);
+  await use(now);
+  await t.db
+    .updateTable('documents')
+    .set({ created_at: ago(91) })
+    .where('id', '<>', young)
+    .execute();
+  const here = async () =>
+    (await t.db.selectFrom('documents').select('id').orderBy('id').execute()).map((d) => d.id);
+  expect(await here()).toEqual([unused, before, now, young]);
+  await takeAwayTheOld(t.db);
+  expect(await here()).toEqual([before, now, young]);
+  const pieces = await t.db.selectFrom('document_pieces').select('document_id').execute();
+  expect(pieces.map((p) => p.document_id)).not.toContain(unused);
 });

@@ -1,5 +1,12 @@
 /** What is kept for a while only, and for how long unless somebody says otherwise. */
-export const keptKinds = ['files', 'intakes', 'letters', 'answers', 'versions'] as const;
+export const keptKinds = [
+  'files',
+  'intakes',
+  'documents',
+  'letters',
+  'answers',
+  'versions',
+] as const;
 export type KeptKind = (typeof keptKinds)[number];
 
 /** In days; 0 is for ever. */
@@ -14,6 +21,10 @@ export const keptWords: Readonly<Record<KeptKind, { name: string; about: string 
     name: 'Spreadsheets that were not brought in',
     about: 'And what is known of those that were.',
   },
+  documents: {
+    name: 'Documents and PDFs that nothing uses',
+    about: 'Those of a job, of an earlier version of one, or of a run always stay.',
+  },
   letters: { name: 'The Out-tray', about: 'Notices that a run is done.' },
   answers: { name: 'What addresses answered', about: 'When codes were asked whether they open.' },
   versions: {
@@ -25,6 +36,7 @@ export const keptWords: Readonly<Record<KeptKind, { name: string; about: string 
 export const usualDays: Readonly<Record<KeptKind, number>> = {
   files: 365,
   intakes: 30,
+  documents: 90,
   letters: 365,
   answers: 90,
   versions: 365,

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { documentFactsSchema, type DocumentView } from '../../contract';
-import { type Database, lanes, Refusal, WorkEnded } from '../platform';
+import { checkRoom, type Database, lanes, Refusal, WorkEnded } from '../platform';
 
 const pieceSize = 512 * 1024;
 /** In ms, for looking through one document. */
@@ -13,6 +13,7 @@ export async function keepDocument(
   bytes: Buffer,
   actor: string,
 ): Promise<DocumentView> {
+  await checkRoom(db);
   const hash = createHash('sha256').update(bytes).digest('hex');
   const known = await db
     .selectFrom('documents')

@@ -7,7 +7,7 @@ import { pdfsOf } from '../../core/grounds';
 import { titleColumn } from '../../core/records/columns';
 import type { PdfsInJob } from '../../contract';
 import { changedJob, pdfsFor } from '../judging';
-import { type Database, lanes, Refusal, WorkEnded } from '../platform';
+import { checkRoom, type Database, lanes, Refusal, WorkEnded } from '../platform';
 import { documentBytes, writePieces } from './keeping';
 
 /** In ms, for looking through one document. */
@@ -37,6 +37,7 @@ export async function keepPdf(
   given: Buffer,
   actor: string,
 ): Promise<{ name: string; note?: string }> {
+  await checkRoom(db);
   await db.selectFrom('document_sets').select('id').where('id', '=', set).executeTakeFirstOrThrow();
   let bytes = given;
   let facts = await looked(name, bytes);

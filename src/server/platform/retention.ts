@@ -55,6 +55,23 @@ const keeping: Record<KeptKind, Keeping> = {
         .where('state', 'not in', ['waiting', 'taking'])
         .execute(),
   },
+  documents: {
+    bytes: (db) => one(db, sql`select coalesce(sum(size), 0)::bigint as bytes from documents`),
+    takeAway: (db, days) => {
+      const used = (from: string, column: string) =>
+        sql`exists (select from ${sql.raw(from)} u
+          where (u.${sql.ref(column)}->'piece'->'ground'->>'document')::int = d.id
+             or (u.${sql.ref(column)}->'piece'->'ground'->>'set')::int = d.set_id)`;
+      // which PDFs that were replaced a run was made of stands in its items: they stay while there is any such run after them
+      return sql`
+        delete from documents d where d.created_at < ${older(days)}
+          and not ${used('jobs', 'document')} and not ${used('job_versions', 'document')} and not ${used('runs', 'frozen')}
+          and not (d.kind = 'pdf' and d.set_id is null and exists (
+            select from runs r where r.created_at > d.created_at and r.frozen->'piece'->'ground'->>'kind' = 'pdfs'))`.execute(
+        db,
+      );
+    },
+  },
   letters: {
     bytes: (db) => one(db, sql`select pg_total_relation_size('letters') as bytes`),
     takeAway: (db, days) =>
