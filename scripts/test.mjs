@@ -18,8 +18,9 @@ const wanted = (part) => !only || only.includes(part);
 needDebian([
   'poppler-utils',
   'ghostscript',
+  'qpdf',
   ...(wanted('server') || wanted('browser')
-    ? ['postgresql', 'procps', 'openssl', 'libreoffice-writer-nogui', 'qpdf']
+    ? ['postgresql', 'procps', 'openssl', 'libreoffice-writer-nogui']
     : []),
   ...(wanted('browser') ? ['chromium'] : []),
 ]);

@@ -13,8 +13,10 @@ import {
   weigher,
   written,
 } from '../../src/core/documents';
-import { firstStamp } from '../../src/core/payload/stamp';
-import type { DocumentGround } from '../../src/core/piece/piece';
+import { firstStamp, type Stamp } from '../../src/core/payload/stamp';
+import type { DocumentGround, Ground, Piece } from '../../src/core/piece/piece';
+import { FontBook } from '../../src/core/artwork/fonts';
+import { onGround, pdfKey } from '../../src/core/grounds';
 import type { Column, Values } from '../../src/core/records/columns';
 import { readImage } from '../../src/core/readback/readback';
 import { encode } from '../../src/core/symbology';
@@ -454,4 +456,67 @@ test('the demo’s example is found to be that of its loan, and its packets’ r
     'LONG STRAND ALLOTMENTS',
     'LN-2026-002',
   ]);
+});
+
+describe('what is wrong with a piece on another ground is told for each record', () => {
+  const stamps = [{ ...stamp, parts: [{ kind: 'column' as const, column: 'c1' }] }];
+  const fonts = new FontBook();
+  const on = (ground: Ground): Piece => ({ stock: 'a4-21', elements: [], ground });
+  const told = (piece: Piece, values: Values, of: readonly Stamp[] = stamps) =>
+    onGround(piece)
+      .problems(piece, of, values, fonts)
+      .map((p) => p.reason);
+  const code = (mm: number) => ({
+    id: 'k',
+    stamp: stamp.id,
+    widthMm: mm,
+    heightMm: mm,
+    at: { kind: 'picture' as const, part: 'word/document.xml', picture: 0 },
+  });
+  const inDocument = (mm: number) =>
+    on({ kind: 'document', document: 1, name: 'x', places: [], codes: [code(mm)], blocks: [] });
+  const pdf = {
+    document: 1,
+    name: 'a.pdf',
+    pages: [{ widthMm: 100, heightMm: 150, turn: 0 as const }],
+    signed: false,
+    of: 1,
+  };
+  const onPdfs = (sizeMm: number) =>
+    on({
+      kind: 'pdfs',
+      set: 1,
+      name: 'x',
+      knownBy: 'name',
+      column: 'c1',
+      said: [],
+      stamp: stamp.id,
+      sizeMm,
+      corner: 'top left',
+      acrossMm: 10,
+      downMm: 10,
+      pages: 'first',
+    });
+
+  test.each<[string, (mm: number) => Piece]>([
+    ['a document', inDocument],
+    ['PDFs', onPdfs],
+  ])('codes on %s: fine modules, what does not fit, a stamp that is gone', (_, piece) => {
+    const values = { c1: 'L-0007', [pdfKey]: JSON.stringify(pdf) };
+    expect(told(piece(20), values)).toEqual([]);
+    expect(told(piece(4), values)).toEqual([
+      expect.stringMatching(/its code has modules of 0\.\d\d mm/),
+    ]);
+    const bars = [{ ...stamps[0], symbology: 'ean-13' as const }];
+    expect(told(piece(20), values, bars)).toHaveLength(1);
+    expect(told(piece(20), values, [])).toEqual(['the stamp of its code was removed']);
+  });
+
+  test('PDFs: none, two, over the edge', () => {
+    expect(told(onPdfs(20), { c1: 'L-0007' })).toEqual(['there is no PDF for this record']);
+    const two = { c1: 'L-0007', [pdfKey]: JSON.stringify({ ...pdf, of: 2 }) };
+    expect(told(onPdfs(20), two)).toEqual(['there are 2 PDFs for this record']);
+    const one = { c1: 'L-0007', [pdfKey]: JSON.stringify(pdf) };
+    expect(told(onPdfs(95), one)).toEqual(['the code goes over the edge of page 1 of a.pdf']);
+  });
 });

@@ -1,10 +1,7 @@
-import { EncodeError } from '../symbology/types';
-import { contentOf, type Stamp } from '../payload/stamp';
-import { smallestModuleMm } from '../look/look';
-import { encodeStamp, type DocumentCode, type DocumentGround, type Piece } from '../piece/piece';
-import type { Values } from '../records/columns';
-import { placedInDocument } from '../documents/code';
+import { contentOf } from '../payload/stamp';
+import type { DocumentGround, Piece } from '../piece/piece';
 import { wordsAt } from '../documents/words';
+import { codeTrouble } from './code-size';
 import type { GroundDescription } from './ground';
 
 /** @throws Error when the piece is put on something else */
@@ -64,33 +61,15 @@ export const document: GroundDescription = {
           reason: `“${words.slice(0, 40)}…” is far longer than “${place.example}” in the example`,
         });
     }
-    for (const code of ground.codes) problems.push(...codeProblems(code, stamps, values));
+    for (const code of ground.codes) {
+      const trouble = codeTrouble(
+        stamps.find((s) => s.id === code.stamp),
+        values,
+        code,
+      );
+      if (trouble) problems.push({ reason: trouble });
+    }
     return problems;
   },
   usualOutput: 'docx-each',
 };
-
-function codeProblems(
-  code: DocumentCode,
-  stamps: readonly Stamp[],
-  values: Values,
-): { reason: string }[] {
-  const stamp = stamps.find((s) => s.id === code.stamp);
-  if (!stamp) return [{ reason: 'the stamp of a code in the document was removed' }];
-  const content = contentOf(stamp, values);
-  if (content.state !== 'said') return [];
-  try {
-    const symbol = encodeStamp(stamp, content.payload);
-    const { moduleMm } = placedInDocument(symbol, stamp, code);
-    return moduleMm < smallestModuleMm - 0.0005
-      ? [
-          {
-            reason: `the code in the document has modules of ${moduleMm.toFixed(2)} mm, finer than ${smallestModuleMm} mm`,
-          },
-        ]
-      : [];
-  } catch (error) {
-    if (!(error instanceof EncodeError)) throw error;
-    return [{ reason: error.message }];
-  }
-}

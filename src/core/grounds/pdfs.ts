@@ -4,6 +4,7 @@ import type { ShownPage } from '../documents/pdf';
 import { contentOf } from '../payload/stamp';
 import type { PdfsGround, Piece } from '../piece/piece';
 import type { Values } from '../records/columns';
+import { codeTrouble } from './code-size';
 import type { GroundDescription } from './ground';
 
 /** What is known of the PDF of a record. */
@@ -47,7 +48,7 @@ export const pdfs: GroundDescription = {
       content?.state === 'said' ? [stamp!.symbology, content.payload] : null,
     ];
   },
-  problems: (piece, _stamps, values) => {
+  problems: (piece, stamps, values) => {
     const ground = pdfsOf(piece);
     const pdf = pdfOf(values);
     if (!pdf) return [{ reason: 'there is no PDF for this record' }];
@@ -71,6 +72,12 @@ export const pdfs: GroundDescription = {
         break;
       }
     }
+    const trouble = codeTrouble(
+      stamps.find((s) => s.id === ground.stamp),
+      values,
+      size,
+    );
+    if (trouble) problems.push({ reason: trouble });
     const covered = coveredPage(ground, pdf.pages);
     if (covered !== undefined)
       problems.push({
