@@ -29,7 +29,7 @@ export const cellsOf = ({ widthMm, heightMm }: Pick<ShownPage, 'widthMm' | 'heig
 });
 
 /** Whether anything stands in an area of a page, in mm from its top left; of a page that was not looked at nothing is known. */
-export function hasInk(
+function hasInk(
   page: ShownPage,
   area: { x: number; y: number; width: number; height: number },
 ): boolean {
