@@ -384,6 +384,7 @@ describe('what cannot be used is refused in words', () => {
       }),
       /never fetched/,
     ],
+    ['a book', docx({ body: paragraph(run('word '.repeat(70_000))) }), /350,000 letters/],
     ['nested beyond measure', docx({ body: deep }), /nested/],
     [
       'a document type',

@@ -224,6 +224,22 @@ test('something where the code comes is found before the run, and where there is
   ]);
 });
 
+test('a name that leads out of the folder does not, and no two are one', async () => {
+  const { id } = await pdfJob({
+    '../../etc/L-0007.pdf': await letter('a'),
+    'L-0008?.PDF': await letter('b'),
+    'L-0009.PDF': await letter('c'),
+  });
+  const names = filesOf((await made(id)).bytes).map(([name]) => name);
+  expect(names).toEqual([
+    expect.stringMatching(/^etc-L-0007-\d+\.pdf$/),
+    expect.stringMatching(/^L-0008-\d+\.pdf$/),
+    'L-0009.PDF',
+  ]);
+  const whole = Object.keys(unzipSync((await made(id)).bytes));
+  expect(whole.filter((name) => name.includes('..'))).toEqual([]);
+});
+
 test('pages are chosen, and all of them in one PDF read', async () => {
   const { id } = await pdfJob(
     { 'L-0007.pdf': await letter('a', { pages: 3 }), 'L-0008.pdf': await letter('b') },

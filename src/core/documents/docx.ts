@@ -329,5 +329,16 @@ export function inspectDocx(bytes: Uint8Array): DocumentFacts {
       }),
     );
   }
+  const letters = facts.texts.reduce(
+    (sum, { paragraphs }) => sum + paragraphs.reduce((n, p) => n + p.length, 0),
+    0,
+  );
+  if (letters > mostLetters)
+    throw new DocumentError(
+      `This document has ${letters.toLocaleString('en')} letters, more than the ${mostLetters.toLocaleString('en')} of a document to one person. Bring in only the part that changes.`,
+    );
   return facts;
 }
+
+/** Most letters of an example: every value of a record is looked for in all of it, in many forms. */
+const mostLetters = 300_000;

@@ -16,12 +16,13 @@ function standsAlone(text: string, from: number, to: number): boolean {
   return !before && !after;
 }
 
-/** Where words stand by themselves in a text; every kind of space stands for every other. */
+/** Every kind of space stands for every other. */
+const spaced = (text: string): string => text.replace(/[\s\u00a0\u202f]/g, ' ');
+
+/** Where words stand by themselves in a text, both with plain spaces. */
 function* placesOf(text: string, words: string): Generator<number> {
-  const plain = text.replace(/[\s\u00a0\u202f]/g, ' ');
-  const wanted = words.replace(/[\s\u00a0\u202f]/g, ' ');
-  for (let at = plain.indexOf(wanted); at >= 0; at = plain.indexOf(wanted, at + 1))
-    if (standsAlone(plain, at, at + wanted.length)) yield at;
+  for (let at = text.indexOf(words); at >= 0; at = text.indexOf(words, at + 1))
+    if (standsAlone(text, at, at + words.length)) yield at;
 }
 
 /** Whether a single word stands beside another with a capital, as “Marram” does in “Marram Bay”: then it is hardly meant by itself. */
@@ -44,7 +45,7 @@ const plainly = (text: string): string =>
 const mostPlaces = 500;
 
 /** Longest value that is looked for, in words. */
-const mostWords = 12;
+const mostWords = 8;
 
 /**
  * Weighs how many of a record's values stand in a document: by their length, the key twice, and nothing for what hardly tells. Asked of
@@ -88,11 +89,12 @@ export function findPlaces(
   values: Values,
 ): DocumentPlace[] {
   const found: Found[] = [];
+  const plain = texts.map(({ part, paragraphs }) => ({ part, paragraphs: paragraphs.map(spaced) }));
   for (const column of columns)
     for (const { text, form, sure } of formsOf(values[column.id] ?? '', column.role))
-      for (const { part, paragraphs } of texts)
+      for (const { part, paragraphs } of plain)
         for (const [paragraph, words] of paragraphs.entries())
-          for (const from of placesOf(words, text))
+          for (const from of placesOf(words, spaced(text)))
             found.push({
               part,
               paragraph,

@@ -17,11 +17,8 @@ const readingDpi = 300;
 /** Most pixels of one page; larger pages are drawn coarser. */
 const mostPixels = 50e6;
 
-async function using<T>(
-  bytes: Uint8Array,
-  work: (document: PDFDocumentProxy) => Promise<T>,
-): Promise<T> {
-  const document = await getDocument({
+const open = (bytes: Uint8Array): Promise<PDFDocumentProxy> =>
+  getDocument({
     data: Uint8Array.from(bytes),
     // typefaces that a PDF may leave out come with the package (ISO 32000, standard fonts)
     standardFontDataUrl: `${shipped()}standard_fonts/`,
@@ -31,6 +28,12 @@ async function using<T>(
     isEvalSupported: false,
     verbosity: 0,
   }).promise;
+
+async function using<T>(
+  bytes: Uint8Array,
+  work: (document: PDFDocumentProxy) => Promise<T>,
+): Promise<T> {
+  const document = await open(bytes);
   try {
     return await work(document);
   } finally {
@@ -56,22 +59,24 @@ async function drawn(page: PDFPageProxy, dpi: number) {
 }
 
 /**
- * Pages of a PDF as a printer would set them, in grey.
+ * Pages of a PDF as a printer would set them, in grey, one at a time.
  * @param numbers which, from 0; all where nothing is said
  */
-export const greyPages = (
+export async function* greyPages(
   bytes: Uint8Array,
   numbers?: readonly number[],
   dpi = readingDpi,
-): Promise<GreyImage[]> =>
-  using(bytes, async (document) => {
-    const pages: GreyImage[] = [];
+): AsyncGenerator<GreyImage> {
+  const document = await open(bytes);
+  try {
     for (const number of numbers ?? Array.from({ length: document.numPages }, (_, i) => i)) {
       const canvas = await drawn(await document.getPage(number + 1), dpi);
-      pages.push(grey(canvas.data(), canvas.width, canvas.height));
+      yield grey(canvas.data(), canvas.width, canvas.height);
     }
-    return pages;
-  });
+  } finally {
+    await document.destroy();
+  }
+}
 
 function grey(rgba: Uint8Array, width: number, height: number): GreyImage {
   const pixels = new Uint8Array(width * height);

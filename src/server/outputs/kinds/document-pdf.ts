@@ -45,7 +45,7 @@ async function readFromPages(pdf: Uint8Array, codes: MergedDocument['codes']): P
     seen: undefined as string | undefined,
     right: false,
   }));
-  for (const page of await greyPages(pdf)) {
+  for await (const page of greyPages(pdf)) {
     for (const symbology of new Set(waiting.filter((c) => !c.right).map((c) => c.symbol.symbology)))
       for (const reading of await readImages(page, symbology))
         for (const code of waiting)

@@ -1,9 +1,10 @@
 import { onPages } from '../../../core/documents/where';
 import { putOnPdf } from '../../../core/documents/pdf';
-import { pdfOf, pdfsOf } from '../../../core/grounds';
+import { pdfOf, pdfsOf, type PdfOfRecord } from '../../../core/grounds';
 import type { FrozenRun } from '../../../core/job/document';
 import { contentOf } from '../../../core/payload/stamp';
 import { unpack } from '../../../core/payload/unpack';
+import { safeName } from '../../../core/run/names';
 import { encodeStamp } from '../../../core/piece/piece';
 import { readImages, readsRight } from '../../../core/readback/readback';
 import { documentBytes, documentHash, greyPages } from '../../documents';
@@ -20,6 +21,13 @@ export const pdfsOne: OutputMaker = {
   begin: codesOnPdfs,
   assemble: async (run) => ({ ending: '.pdf', mime: 'application/pdf', bytes: joinedPdf(run) }),
 };
+
+/** Its own name; where that would not do on every system, or leads out of the folder, one like it that is no other's. */
+function fileNameOf({ document, name }: PdfOfRecord): string {
+  const [, base, ending] = /^(.*?)(\.pdf)?$/is.exec(name)!;
+  const safe = safeName(base, 'document');
+  return safe === base ? base + (ending ?? '.pdf') : `${safe}-${document}.pdf`;
+}
 
 /** Always made from the document as it came in, so that doing it again replaces and never doubles. */
 async function codesOnPdfs(db: Database, frozen: FrozenRun): Promise<RecordMaker> {
@@ -42,7 +50,7 @@ async function codesOnPdfs(db: Database, frozen: FrozenRun): Promise<RecordMaker
       // every page that carries a code is read, as it would be printed
       let seen: string | undefined;
       let right = drawings.length > 0;
-      for (const page of await greyPages(
+      for await (const page of greyPages(
         bytes,
         drawings.map((d) => d.page),
       )) {
@@ -53,7 +61,7 @@ async function codesOnPdfs(db: Database, frozen: FrozenRun): Promise<RecordMaker
         if (!right) break;
       }
       return {
-        parts: [{ name: pdf.name, bytes }],
+        parts: [{ name: fileNameOf(pdf), bytes }],
         codes: [
           {
             stamp: stamp.id,

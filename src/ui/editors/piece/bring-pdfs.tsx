@@ -7,6 +7,7 @@ import { useState } from 'react';
 import { FileTrigger } from 'react-aria-components';
 import { counted } from '../../../core/base/words';
 import { keyColumn } from '../../../core/records/columns';
+import { freeName } from '../../../core/run/names';
 import { ask, send } from '../../kit/api';
 import { ErrorLine, MainButton, QuietButton, Small } from '../../kit/controls';
 import { Mark } from '../../kit/mark';
@@ -28,7 +29,7 @@ export function BringPdfs({ onDone, onBack }: { onDone: () => void; onBack: () =
   const bring = useMutation({
     mutationFn: async (files: readonly File[]) => {
       const told: Bringing['told'] = [];
-      const pdfs = (await Promise.all(files.map(unpacked))).flat();
+      const pdfs = unlike((await Promise.all(files.map(unpacked))).flat());
       if (pdfs.length === 0) throw new Error('There is no PDF among these files.');
       const known = piece.ground?.kind === 'pdfs' ? piece.ground : undefined;
       const name = files.length === 1 ? files[0].name : `${pdfs.length.toLocaleString('en')} PDFs`;
@@ -126,6 +127,17 @@ export function BringPdfs({ onDone, onBack }: { onDone: () => void; onBack: () =
       )}
     </div>
   );
+}
+
+/** Files of one name from several folders are not one file: the second gets a number. */
+function unlike(files: readonly File[]): File[] {
+  const taken: string[] = [];
+  return files.map((file) => {
+    const base = freeName(file.name.replace(/\.pdf$/i, ''), taken);
+    taken.push(base);
+    const name = file.name.replace(/^.*?(\.pdf)?$/is, `${base.replaceAll('$', '$$$$')}$1`);
+    return name === file.name ? file : new File([file], name);
+  });
 }
 
 /** Most bytes that a ZIP file may unpack to here. */
