@@ -129,6 +129,30 @@ test.each([
   expect((await seenAt(made, 1)).text).toBe('L-0007');
 });
 
+test.each<[string, string, (from: string, to: string) => string[]]>([
+  [
+    'Ghostscript',
+    'gs',
+    (from, to) => ['-q', '-dBATCH', '-dNOPAUSE', '-sDEVICE=pdfwrite', `-sOutputFile=${to}`, from],
+  ],
+  ['cairo', 'pdftocairo', (from, to) => ['-pdf', from, to]],
+])('documents that %s has written', async (_, program, options) => {
+  const [from, to] = [join(folder, 'from.pdf'), join(folder, 'to.pdf')];
+  writeFileSync(from, await letter({ pages: 2, turn: 90 }));
+  execFileSync(program, options(from, to));
+  const original = readFileSync(to);
+  const { pages } = await inspectPdf(original);
+  expect(pages).toHaveLength(2);
+  const made = await putOnPdf(original, [code(1, 20, 12)], 'x');
+  expect(Buffer.from(made.subarray(0, original.length))).toEqual(original);
+  expect(check(made)).toContain('No syntax or stream encoding errors');
+  expect(pdfText(made)).toBe(pdfText(original));
+  const at = await seenAt(made, 1);
+  expect([at.text, at.upright]).toEqual(['L-0007', true]);
+  expect(Math.abs(at.x - 22)).toBeLessThan(2);
+  expect(Math.abs(at.y - 14)).toBeLessThan(2);
+});
+
 test('a page whose own drawing leaves its space moved does not move the code', async () => {
   const document = await PDFDocument.load(await letter());
   const [page] = document.getPages();

@@ -26,6 +26,15 @@ beforeAll(async () => {
 afterAll(() => t.close());
 const runs = runsIn(() => t);
 
+/** A process that has ended and waits to be collected is not alive. */
+function isAlive(pid: number): boolean {
+  try {
+    return !/^State:\s+Z/m.test(readFileSync(`/proc/${pid}/status`, 'utf8'));
+  } catch {
+    return false;
+  }
+}
+
 const picture = readFileSync('docs/screenshots/jobs.png');
 const loans = [
   ['L-0007', 'Odile Fenwick', '2027-09-30'],
@@ -244,6 +253,19 @@ test('where LibreOffice is missing or hangs, the run says so and nothing is left
     writeFileSync(join(folder, 'soffice'), '#!/bin/sh\nexit 1\n');
     chmodSync(join(folder, 'soffice'), 0o755);
     await expect(pdfsOf([example])).rejects.toThrow(/could not make a PDF/);
+    // one that hangs is killed with all it started
+    const pids = join(folder, 'pids');
+    writeFileSync(
+      join(folder, 'soffice'),
+      `#!/bin/sh\n/bin/sleep 600 &\necho $$ $! > ${pids}\nwait\n`,
+    );
+    await expect(pdfsOf([example], 1500)).rejects.toThrow(
+      /did not finish within 2 s and was stopped/,
+    );
+    const started = readFileSync(pids, 'utf8').trim().split(' ').map(Number);
+    expect(started).toHaveLength(2);
+    for (const pid of started)
+      await expect.poll(() => isAlive(pid), { timeout: 20_000 }).toBe(false);
   } finally {
     process.env.PATH = path;
     rmSync(folder, { recursive: true });

@@ -23,9 +23,13 @@ const eachLimit = 5_000;
 /**
  * Makes a PDF of each document, in a process of its own with a profile of its own that is thrown away. One that hangs is killed with
  * all it started.
+ * @param limit in ms, after which it is killed
  * @throws RunError in words
  */
-export async function pdfsOf(documents: readonly Uint8Array[]): Promise<Uint8Array[]> {
+export async function pdfsOf(
+  documents: readonly Uint8Array[],
+  limit = startLimit + eachLimit * documents.length,
+): Promise<Uint8Array[]> {
   const office = program();
   if (!office)
     throw new RunError(
@@ -35,7 +39,7 @@ export async function pdfsOf(documents: readonly Uint8Array[]): Promise<Uint8Arr
   try {
     const names = documents.map((_, i) => join(folder, `${i}.docx`));
     await Promise.all(documents.map((bytes, i) => writeFile(names[i], bytes)));
-    await run(office, folder, names, startLimit + eachLimit * documents.length);
+    await run(office, folder, names, limit);
     return await Promise.all(
       documents.map((_, i) =>
         readFile(join(folder, `${i}.pdf`)).catch(() => {
