@@ -12,6 +12,7 @@ import { documentBytes, findInDocument, findInRow, keepDocument } from '../../sr
 import { changeJob, ledgerRows, viewJob } from '../../src/server/jobs';
 import { createList } from '../../src/server/lists';
 import { viewSchema } from '../../src/contract';
+import { receiptPdf } from '../../src/server/runs/receipt-pdf';
 import { viewRun } from '../../src/server/runs/run-views';
 import { runAgain, startRun } from '../../src/server/runs/runs';
 import { readAll } from '../helpers/barcode';
@@ -193,7 +194,7 @@ test('each record gets its own document, its rows and its code, and the same aga
 
 test('LibreOffice opens what is made without repair; every code reads from the page by a reader that is not ours', async () => {
   const { id: job } = await documentJob();
-  const { run, bytes } = await made(job, 'document-pdf-each');
+  const { id, run, bytes } = await made(job, 'document-pdf-each');
   expect(run).toMatchObject({ state: 'done', failed: 0, codes: 3, read: 3 });
   const files = filesOf(bytes);
   expect(files.map(([name]) => name)).toEqual(['L-0007.pdf', 'L-0008.pdf', 'L-0009.pdf']);
@@ -203,6 +204,10 @@ test('LibreOffice opens what is made without repair; every code reads from the p
     const [page] = renderPdf(pdf, 300);
     expect((await readAll(page)).map((r) => r.text)).toContain(loans[i][0]);
   }
+  // the receipt says from what they were read
+  expect(pdfText(Buffer.from(await receiptPdf(t.db, id))).replace(/\s+/g, ' ')).toContain(
+    'all 3, from the finished page, as a printer would set it',
+  );
   const { run: one, bytes: whole } = await made(job, 'document-pdf');
   expect(one).toMatchObject({ state: 'done', failed: 0, read: 3 });
   expect(renderPdf(whole, 60)).toHaveLength(3);

@@ -144,11 +144,12 @@ function rowsOf(
 ): [string, string][] {
   const when = (date: Date | null) =>
     date ? `${date.toISOString().slice(0, 10)} ${date.toISOString().slice(11, 16)} UTC` : 'not yet';
+  const output = outputOf(frozen.output?.kind ?? usualOutput);
   return [
     ['Run', `number ${run.id}, by ${run.created_by}`],
     ['Job', `${list.job}, version ${frozen.jobVersion}`],
     ['List', `${list.list}, revision ${frozen.listRevision}`],
-    ['Made', outputOf(frozen.output?.kind ?? usualOutput).name],
+    ['Made', output.name],
     [
       'Pieces',
       `${run.pieces.toLocaleString('en')}${run.sheets ? ` on ${counted(run.sheets, 'sheet')}, ${stockOf(frozen.piece).name}` : ''}`,
@@ -158,9 +159,10 @@ function rowsOf(
     ['Codes', run.codes.toLocaleString('en')],
     [
       'Read back',
-      run.codes_failed === 0
+      (run.codes_failed === 0
         ? `all ${run.codes.toLocaleString('en')}`
-        : `${run.codes_read.toLocaleString('en')}; ${run.codes_failed.toLocaleString('en')} do not read`,
+        : `${run.codes_read.toLocaleString('en')}; ${run.codes_failed.toLocaleString('en')} do not read`) +
+        (output.readFrom ? `, from ${output.readFrom}` : ''),
     ],
   ];
 }

@@ -6,6 +6,7 @@ export const documentPdfEach: OutputDescription = {
   about: 'In one ZIP file, each named from a column. For sending to people one by one.',
   noun: ['PDF', 'PDFs'],
   piece: true,
+  readFrom: 'the finished page, as a printer would set it',
   grounds: ['document'],
   needs: 'office',
   named: true,

@@ -6,6 +6,7 @@ export const documentPdf: OutputDescription = {
   about: 'One after the other, each on pages of its own. For printing.',
   noun: ['document', 'documents'],
   piece: true,
+  readFrom: 'the finished page, as a printer would set it',
   grounds: ['document'],
   needs: 'office',
   most: { records: 2000, words: 'One PDF of documents' },

@@ -7,6 +7,7 @@ export const docxEach: OutputDescription = {
   noun: ['document', 'documents'],
   piece: true,
   grounds: ['document'],
+  readFrom: 'the picture that stands in each document, at its dots',
   named: true,
   zipped: true,
   choices: ['name'],

@@ -23,6 +23,8 @@ export interface OutputDescription {
   zipped?: boolean;
   /** What the sentence lets one choose. */
   choices?: readonly ('image' | 'name' | 'secrets')[];
+  /** What its codes are read back from, where that is not the finished artwork. */
+  readFrom?: string;
   /** Makes no codes, and so no receipt. */
   noCodes?: boolean;
   /** Most records in one, and how that is said. */

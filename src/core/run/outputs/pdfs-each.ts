@@ -6,6 +6,7 @@ export const pdfsEach: OutputDescription = {
   about: 'In one ZIP file, each under its own name. Everything that was in it stays.',
   noun: ['PDF', 'PDFs'],
   piece: true,
+  readFrom: 'the finished page, as a printer would set it',
   grounds: ['pdfs'],
   zipped: true,
 };

@@ -201,7 +201,8 @@ export function RunSentence() {
             <Mark name="look" /> {missing}
           </>
         )}
-        {output.kind !== 'csv' && ' Every code is read back from the finished artwork.'}
+        {!described.noCodes &&
+          ` Every code is read back from ${described.readFrom ?? 'the finished artwork'}.`}
         {start.error && <ErrorLine>{start.error.message}</ErrorLine>}
       </Sentence>
       <MainButton
