@@ -443,3 +443,29 @@ export const unseen = css`
 export const VisuallyHidden = styled.span`
   ${unseen};
 `;
+
+/** The bar below what is shown: where one can go, and at the right how large it is shown. */
+export const goBar = css`
+  .go {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 6px;
+    align-items: center;
+    padding: 8px 20px;
+    border-top: 1px solid ${colour.rule};
+    font-size: 13px;
+    color: ${colour.inkSoft};
+  }
+  .go button {
+    padding: 4px 8px;
+  }
+  .measure {
+    margin-left: auto;
+    font: 400 13px/1 ${font.code};
+    color: ${colour.ink};
+    white-space: nowrap;
+    display: flex;
+    gap: 6px;
+    align-items: center;
+  }
+`;

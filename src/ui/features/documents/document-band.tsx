@@ -9,10 +9,10 @@ import type { DocumentCode } from '../../../core/piece/piece';
 import type { Values } from '../../../core/records/columns';
 import { shown } from '../../../core/records/sealed';
 import { ask } from '../../kit/api';
-import { ErrorLine, PlainButton, QuietButton } from '../../kit/controls';
+import { goBar, ErrorLine, PlainButton, QuietButton } from '../../kit/controls';
 import { useCode } from '../../kit/core-client';
 import { Mark } from '../../kit/mark';
-import { colour, font } from '../../kit/theme';
+import { colour } from '../../kit/theme';
 import { useJob } from '../../shell/ledger/context';
 import { BlockLine, CodeInDocument, PictureChosen, PlaceSentence, WordsChosen } from './chosen';
 import { PageView, type MarkedWords } from './page-view';
@@ -33,28 +33,9 @@ const Bench = styled.div`
     overflow: auto;
     padding: 20px 20px 0;
   }
+  ${goBar}
   .go {
-    display: flex;
-    flex-wrap: wrap;
-    gap: 6px;
-    align-items: center;
-    padding: 8px 20px;
-    border-top: 1px solid ${colour.rule};
-    font-size: 13px;
-    color: ${colour.inkSoft};
     background: ${colour.paper};
-  }
-  .go button {
-    padding: 4px 8px;
-  }
-  .measure {
-    margin-left: auto;
-    font: 400 13px/1 ${font.code};
-    color: ${colour.ink};
-    white-space: nowrap;
-    display: flex;
-    gap: 6px;
-    align-items: center;
   }
 `;
 

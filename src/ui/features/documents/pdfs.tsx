@@ -14,6 +14,7 @@ import { CodeSvg } from '../../kit/code-picture';
 import {
   ChoicePart,
   ErrorLine,
+  goBar,
   Measure,
   Part,
   PlainButton,
@@ -224,24 +225,10 @@ const Bench = styled.div`
     padding: 6px 0;
     overflow-wrap: anywhere;
   }
+  ${goBar}
   .go {
     grid-column: 1 / -1;
-    display: flex;
-    gap: 6px;
-    align-items: center;
-    padding: 8px 20px;
-    border-top: 1px solid ${colour.rule};
-    font-size: 13px;
-    color: ${colour.inkSoft};
     background: ${colour.paper};
-  }
-  .go button {
-    padding: 4px 8px;
-  }
-  .measure {
-    margin-left: auto;
-    font: 400 13px/1 ${font.code};
-    color: ${colour.ink};
   }
 `;
 const half = (mm: number): number => Math.max(0, Math.round(mm * 2) / 2);

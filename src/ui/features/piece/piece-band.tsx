@@ -14,10 +14,10 @@ import { stockOf } from '../../../core/piece/stock';
 import { ElementSentence } from './element-sentence';
 import { ElementBox, Grips, Rulers, type Shift } from './piece-parts';
 import { PieceSvg } from '../../editors/piece/piece-svg';
-import { QuietButton } from '../../kit/controls';
+import { goBar, QuietButton } from '../../kit/controls';
 import { useHeld, useLivePiece, usePiece } from '../../kit/core-client';
 import { useJob } from '../../shell/ledger/context';
-import { colour, font } from '../../kit/theme';
+import { colour } from '../../kit/theme';
 import { ElementTools } from './element-tools';
 import { ManyTools } from './many-tools';
 import { OnThePiece } from './on-the-piece';
@@ -41,28 +41,7 @@ const Bench = styled.div`
     padding: 30px 34px 18px;
     position: relative;
   }
-  .go {
-    display: flex;
-    flex-wrap: wrap;
-    gap: 6px;
-    align-items: center;
-    padding: 8px 20px;
-    border-top: 1px solid ${colour.rule};
-    font-size: 13px;
-    color: ${colour.inkSoft};
-  }
-  .go button {
-    padding: 4px 8px;
-  }
-  .measure {
-    margin-left: auto;
-    font: 400 13px/1 ${font.code};
-    color: ${colour.ink};
-    white-space: nowrap;
-    display: flex;
-    gap: 6px;
-    align-items: center;
-  }
+  ${goBar}
 `;
 
 const tenth = (mm: number): number => Math.round(mm * 10) / 10;
