@@ -100,6 +100,13 @@ export function DocumentBand() {
     () => (asExample || !handRow ? undefined : seen(handRow.values)),
     [asExample, handRow],
   );
+  const seenRows = useMemo(
+    () =>
+      Object.fromEntries(
+        Object.entries(rows?.rows ?? {}).map(([block, list]) => [block, list.map(seen)]),
+      ),
+    [rows],
+  );
   const chosenKey =
     chosen?.kind === 'picture'
       ? `${chosen.part}-${chosen.picture}`
@@ -112,13 +119,13 @@ export function DocumentBand() {
       ground,
       parts: facts.texts.map((t) => t.part),
       values,
-      rows: rows?.rows ?? {},
+      rows: seenRows,
       codes,
       chosen: chosenKey,
     });
     setPages(view.pages);
     setPageWidth(view.width);
-  }, [view, facts, ground, values, rows, codes, chosenKey]);
+  }, [view, facts, ground, values, seenRows, codes, chosenKey]);
   const press = (e: React.SyntheticEvent) => {
     const { place, code, picture } = PageView.chosenBy(e.nativeEvent.composedPath()[0] ?? null);
     const words = place || code || picture ? undefined : view?.marked();
