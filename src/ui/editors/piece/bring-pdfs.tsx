@@ -10,6 +10,7 @@ import { keyColumn } from '../../../core/records/columns';
 import { freeName } from '../../../core/run/names';
 import { ask, send } from '../../kit/api';
 import { ErrorLine, MainButton, QuietButton, Small } from '../../kit/controls';
+import { DropFiles } from '../../kit/drop-files';
 import { Mark } from '../../kit/mark';
 import { useJob } from '../../shell/ledger/context';
 
@@ -89,26 +90,29 @@ export function BringPdfs({ onDone, onBack }: { onDone: () => void; onBack: () =
         Choose as many as there are, or a ZIP file with them, up to 500 MB together. They are kept
         as they are; a code is put on a copy, and everything in it stays.
       </Small>
-      <div style={{ display: 'flex', gap: 8 }}>
-        <FileTrigger
-          allowsMultiple
-          acceptedFileTypes={['.pdf', '.zip']}
-          onSelect={(files) => files && files.length > 0 && bring.mutate([...files])}
-        >
-          <MainButton isPending={bring.isPending}>
-            {bring.isPending
-              ? state
-                ? `${state.done.toLocaleString('en')} of ${state.of.toLocaleString('en')} …`
-                : 'Unpacking …'
-              : 'Choose PDFs'}
-          </MainButton>
-        </FileTrigger>
-        {state && !bring.isPending ? (
-          <QuietButton onPress={() => goOn(bring.data?.fresh)}>Go on</QuietButton>
-        ) : (
-          <QuietButton onPress={onBack}>Back</QuietButton>
-        )}
-      </div>
+      <DropFiles label="Drop PDFs or a ZIP file here" onFiles={(files) => bring.mutate(files)}>
+        <p>Drop them here, or</p>
+        <div style={{ display: 'flex', gap: 8 }}>
+          <FileTrigger
+            allowsMultiple
+            acceptedFileTypes={['.pdf', '.zip']}
+            onSelect={(files) => files && files.length > 0 && bring.mutate([...files])}
+          >
+            <MainButton isPending={bring.isPending}>
+              {bring.isPending
+                ? state
+                  ? `${state.done.toLocaleString('en')} of ${state.of.toLocaleString('en')} …`
+                  : 'Unpacking …'
+                : 'Choose PDFs'}
+            </MainButton>
+          </FileTrigger>
+          {state && !bring.isPending ? (
+            <QuietButton onPress={() => goOn(bring.data?.fresh)}>Go on</QuietButton>
+          ) : (
+            <QuietButton onPress={onBack}>Back</QuietButton>
+          )}
+        </div>
+      </DropFiles>
       {bring.error && <ErrorLine>{bring.error.message}</ErrorLine>}
       {state && state.told.length > 0 && (
         <div role="status" style={{ maxHeight: 180, overflow: 'auto', fontSize: 13.5 }}>

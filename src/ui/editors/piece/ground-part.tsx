@@ -6,6 +6,7 @@ import { useState } from 'react';
 import { FileTrigger } from 'react-aria-components';
 import { allGrounds, onGround } from '../../../core/grounds';
 import { groundOf, type GroundKind } from '../../../core/piece/piece';
+import { DropFiles } from '../../kit/drop-files';
 import { BringPdfs } from './bring-pdfs';
 import { ask, send } from '../../kit/api';
 import { Choose, ErrorLine, MainButton, Part, QuietButton, Small } from '../../kit/controls';
@@ -102,17 +103,20 @@ function BringDocument({ onDone, onBack }: { onDone: () => void; onBack: () => v
         written and every place that changes; nothing is typed into the document. It is kept as it
         is, up to 20 MB.
       </Small>
-      <div style={{ display: 'flex', gap: 8 }}>
-        <FileTrigger
-          acceptedFileTypes={[docxType]}
-          onSelect={(files) => files?.[0] && bring.mutate(files[0])}
-        >
-          <MainButton isPending={bring.isPending}>
-            {bring.isPending ? 'Looking through it …' : 'Choose a document'}
-          </MainButton>
-        </FileTrigger>
-        <QuietButton onPress={onBack}>Back</QuietButton>
-      </div>
+      <DropFiles label="Drop a document here" onFiles={([file]) => bring.mutate(file)}>
+        <p>Drop it here, or</p>
+        <div style={{ display: 'flex', gap: 8 }}>
+          <FileTrigger
+            acceptedFileTypes={[docxType]}
+            onSelect={(files) => files?.[0] && bring.mutate(files[0])}
+          >
+            <MainButton isPending={bring.isPending}>
+              {bring.isPending ? 'Looking through it …' : 'Choose a document'}
+            </MainButton>
+          </FileTrigger>
+          <QuietButton onPress={onBack}>Back</QuietButton>
+        </div>
+      </DropFiles>
       {bring.error && <ErrorLine>{bring.error.message}</ErrorLine>}
     </div>
   );
