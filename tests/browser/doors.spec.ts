@@ -3,6 +3,7 @@ import { createServer, request as ask, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { expect, test } from '@playwright/test';
 import fc from 'fast-check';
+import '../helpers/seed';
 
 const here = new URL(process.env.HAND_STAMP_URL ?? 'http://127.0.0.1:3000');
 

@@ -98,6 +98,31 @@ describe('QR code, read back', () => {
     );
   });
 
+  test('every character that goes in kanji mode is read as itself, and those that computers disagree on go another way', async () => {
+    const decoder = new TextDecoder('shift_jis');
+    const other: string[] = [];
+    let read = 0;
+    for (let lead = 0x81; lead <= 0xeb; lead++)
+      for (let trail = 0x40; trail <= 0xfc; trail++) {
+        if (lead > 0x9f && lead < 0xe0) continue;
+        const text = decoder.decode(Uint8Array.of(lead, trail));
+        if ([...text].length !== 1 || text === '\ufffd') continue;
+        const symbol = encode('qr', text);
+        if (symbol.facts.modes !== 'kanji') {
+          other.push(text);
+          continue;
+        }
+        read++;
+        const [seen] = await readAll(symbolPgm(symbol), { formats: ['QRCode'] });
+        expect(seen?.text).toBe(text);
+      }
+    expect(read).toBeGreaterThan(6800);
+    for (const sign of ['①', '㈱', '㍑', '～', '－', '￡']) {
+      expect(other).toContain(sign);
+      expect((await readAll(symbolPgm(encode('qr', sign))))[0].text).toBe(sign);
+    }
+  });
+
   test('kanji mode is used when the whole payload allows it, and UTF-8 with ECI otherwise', async () => {
     const kanji = encode('qr', '海浜植物園の種子バンク');
     expect(kanji.facts.modes).toBe('kanji');

@@ -1,3 +1,8 @@
+/** Row 13 of the table that computers know: numbers in circles and the like, which JIS X 0208 has not; readers know nothing there. */
+const ofVendors = { from: 0x8740, to: 0x879c };
+/** Signs that vendors and JIS X 0208 take for different characters: readers give back another than was meant. */
+const otherwise = '＼～∥－￠￡￢';
+
 /** Reverse table of the double-byte part of Shift-JIS that kanji mode covers (ISO/IEC 18004, kanji mode). */
 let table: Map<string, number> | undefined;
 
@@ -12,10 +17,11 @@ function buildTable(): Map<string, number> {
   const built = new Map<string, number>();
   const add = (from: number, to: number, base: number) => {
     for (let code = from; code <= to; code++) {
+      if (code >= ofVendors.from && code <= ofVendors.to) continue;
       try {
         const character = decoder.decode(Uint8Array.of(code >> 8, code & 0xff));
         const offset = code - base;
-        if (character.length === 1 && !built.has(character))
+        if (character.length === 1 && !otherwise.includes(character) && !built.has(character))
           built.set(character, (offset >> 8) * 0xc0 + (offset & 0xff));
       } catch {
         // not every pair of bytes is a character
