@@ -6,7 +6,7 @@ import { viewSchema } from '../../src/contract';
 import type { PdfsGround } from '../../src/core/piece/piece';
 import { documentsCame, keepPdf, pdfsInJob, startSet } from '../../src/server/documents';
 import { changeJob, ledgerRows, viewJob } from '../../src/server/jobs';
-import { rejudgePiece } from '../../src/server/judging';
+import { judgeRecords, rejudgePiece } from '../../src/server/judging';
 import { viewRun } from '../../src/server/runs/run-views';
 import { readAll } from '../helpers/barcode';
 import { testDatabase, type TestDatabase } from '../helpers/database';
@@ -38,8 +38,12 @@ async function letter(words: string, { title = '', turn = 0, pages = 1 } = {}): 
   return Buffer.from(await document.save());
 }
 
-async function pdfJob(files: Readonly<Record<string, Buffer>>, change: Partial<PdfsGround> = {}) {
-  const job = await runs.job(['Loan', 'Borrower'], ['key', 'name'], loans);
+async function pdfJob(
+  files: Readonly<Record<string, Buffer>>,
+  change: Partial<PdfsGround> = {},
+  rows = loans,
+) {
+  const job = await runs.job(['Loan', 'Borrower'], ['key', 'name'], rows);
   const set = await startSet(t.db, 'agreements.zip', 'test');
   for (const [name, bytes] of Object.entries(files)) await keepPdf(t.db, set, name, bytes, 'test');
   const { version, document } = await viewJob(t.db, job.id);
@@ -114,6 +118,13 @@ test('each PDF finds its record by its name; what is missing and what is nobodyâ
   }
 });
 
+test('who is wanted and has no PDF stands in the receipt as not made', async () => {
+  const { id } = await pdfJob({ 'L-0007.pdf': await letter('x') });
+  const all = await runs.run(id, { which: 'with-code', output: { kind: 'pdfs-each' } });
+  expect(await viewRun(t.db, all)).toMatchObject({ state: 'done', codes: 3, read: 1, failed: 2 });
+  expect(filesOf(await runs.bytesOf(all, '.zip'))).toHaveLength(1);
+});
+
 test('a document is known by its text or its title too, by the longest key, and as a person says', async () => {
   const files = {
     'a.pdf': await letter('Agreement L-0007 with the library', { title: 'Loan L-0009' }),
@@ -146,6 +157,26 @@ test('a document is known by its text or its title too, by the longest key, and 
     'test',
   );
   expect(await titles(byTitle.id)).toEqual([null, 'Odile Fenwick']);
+});
+
+test('whose a document is does not depend on who is judged with whom', async () => {
+  const { id, list } = await pdfJob({ 'L-1-2.pdf': await letter('x') }, {}, [
+    ['L-1', 'Odile Fenwick'],
+    ['L-1-2', 'Teo Brandt'],
+  ]);
+  const expected = [
+    ['look', ['there is no PDF for this record']],
+    ['ready', []],
+  ];
+  expect(await rowsOf(id)).toEqual(expected);
+  const [first] = await t.db
+    .selectFrom('records')
+    .select('id')
+    .where('list_id', '=', list)
+    .orderBy('position')
+    .execute();
+  await judgeRecords(t.db, list, [first.id]);
+  expect(await rowsOf(id)).toEqual(expected);
 });
 
 test('two for one record, and signed ones, are worth a look', async () => {

@@ -29,11 +29,19 @@ export async function pdfsFor(
   }
   const said = new Map(ground.said.map((s) => [s.document, s.record]));
   const column = sql.ref(keyColumns[ground.knownBy]);
-  const wanted = [...keys.keys()];
+  if (records.length === 0) return new Map();
+  // of the whole list, not of these records only: whose a document is must not depend on who is judged with whom
+  const all = await sql<{ value: string | null }>`
+    select distinct values->>${ground.column} as value from records
+    where list_id = (select list_id from records where id = ${records[0].id})`.execute(db);
+  const wanted = [...new Set(all.rows.map(({ value }) => keyOf(value ?? '')))].filter(
+    (key) => key.length >= 2,
+  );
   const found = await sql<{ id: number; key: string | null }>`
     select d.id, k.key from documents d
-    left join lateral (select key from unnest(d.${column}) as u(key) where key = any(${wanted}::text[])) k on true
-    where d.set_id = ${ground.set} and (d.${column} && ${wanted}::text[] or d.id = any(${[...said.keys()]}::int[]))
+    left join lateral (
+      select u.key from unnest(d.${column}) as u(key) join unnest(${wanted}::text[]) as w(key) on w.key = u.key) k on true
+    where d.set_id = ${ground.set} and (k.key is not null or d.id = any(${[...said.keys()]}::int[]))
     order by d.name, length(k.key) desc`.execute(db);
   const of = new Map<number, Set<number>>();
   const here = new Set(records.map((r) => r.id));

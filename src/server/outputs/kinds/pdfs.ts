@@ -38,7 +38,13 @@ async function codesOnPdfs(db: Database, frozen: FrozenRun): Promise<RecordMaker
     one: async ({ values }: RecordToMake): Promise<MadeRecord> => {
       const pdf = pdfOf(values);
       const content = contentOf(stamp, values);
-      if (!pdf || content.state !== 'said') return { parts: [], codes: [] };
+      if (content.state !== 'said') return { parts: [], codes: [] };
+      // nothing is made for it, and its receipt says so rather than nothing
+      if (!pdf)
+        return {
+          parts: [],
+          codes: [{ stamp: stamp.id, payload: content.payload, result: 'unread', read: null }],
+        };
       const symbol = encodeStamp(stamp, content.payload);
       const about = `Code to scan: ${unpack(content.payload).does}`;
       const drawings = onPages(ground, stamp, symbol, pdf.pages, about);

@@ -136,17 +136,13 @@ export function PlaceSentence({ place, onGone }: { place: DocumentPlace; onGone:
       <div className="tools">
         {place.likely && <QuietButton onPress={() => set({})}>Take it</QuietButton>}
         <QuietButton onPress={remove}>Leave it as in the example</QuietButton>
-        {!block && <RowTool place={place} />}
+        {!block && <RowBlock part={place.part} paragraph={place.paragraph} />}
       </div>
     </Box>
   );
 }
 
 /** A table row that comes once for each record of another list. */
-function RowTool({ place }: { place: DocumentPlace }) {
-  return <RowBlock part={place.part} paragraph={place.paragraph} />;
-}
-
 function RowBlock({ part, paragraph }: { part: string; paragraph: number }) {
   const { job } = useJob();
   const { ground, facts, change } = useDocument();
