@@ -88,6 +88,13 @@ const keyFile = join(state, 'key');
 if (!existsSync(keyFile)) writeFileSync(keyFile, randomBytes(32).toString('hex'), { mode: 0o600 });
 process.env.HAND_STAMP_KEY ??= readFileSync(keyFile, 'utf8').trim();
 process.env.HAND_STAMP_TRAY ??= tray;
+const standIns = !process.argv.includes('--no-demo');
+if (standIns) {
+  const outTray = join(state, 'out-tray');
+  if (fresh) rmSync(outTray, { recursive: true, force: true });
+  mkdirSync(outTray, { recursive: true });
+  process.env.HAND_STAMP_OUT_TRAY ??= outTray;
+}
 
 async function stop(code: number): Promise<void> {
   if (stopping) return;
@@ -199,12 +206,18 @@ for (let number = 0; number <= workers; number++)
     // the one kept for short work follows the In-tray, too
     ...(number === 0 ? { env: { HAND_STAMP_WATCHES: 'yes', HAND_STAMP_SHORT: 'yes' } } : {}),
   });
-if (!process.argv.includes('--no-demo'))
+if (standIns) {
   keep({
     name: 'stand-in-web',
     args: ['--import', 'tsx', 'demo/stand-ins/web.ts'],
     words: 'The stand-in for the garden’s web server stopped',
   });
+  keep({
+    name: 'stand-in-mail',
+    args: ['--import', 'tsx', 'demo/stand-ins/mail.ts'],
+    words: 'The stand-in for a mail server stopped',
+  });
+}
 const next = 'node_modules/next/dist/bin/next';
 // a machine that only works has no pages of its own
 const pages = !process.argv.includes('--no-web');

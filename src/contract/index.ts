@@ -4,6 +4,7 @@ import * as installation from './installation';
 import * as intakes from './intakes';
 import * as jobs from './jobs';
 import * as lists from './lists';
+import * as mail from './mail';
 import * as runs from './runs';
 import * as stamps from './stamps';
 import type { Route } from './route';
@@ -14,6 +15,7 @@ export * from './installation';
 export * from './intakes';
 export * from './jobs';
 export * from './lists';
+export * from './mail';
 export * from './runs';
 export * from './stamps';
 export * from './route';
@@ -25,6 +27,7 @@ export const allRoutes: readonly (readonly [name: string, route: Route])[] = [
   intakes,
   jobs,
   lists,
+  mail,
   runs,
   stamps,
 ].flatMap((file) =>

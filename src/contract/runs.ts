@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { outputSchema } from '../core/run/outputs';
 import { byId, fileSchema, nameOf, newId, ok, valuesSchema, when } from './common';
+import { mailCountsSchema } from './mail';
 import { runStateSchema, sortSchema, viewSchema } from './jobs';
 import { defineRoute } from './route';
 
@@ -60,6 +61,11 @@ export const sheetProofSchema = z.strictObject({
   /** How many records that were meant are left out, and the first of them with why. */
   left: z.number(),
   leftOut: z.array(leftOutSchema.required()),
+  /** Of mails: addresses to which more than one goes, the first of them, and for how many records that is so. */
+  shared: z.strictObject({
+    records: z.number(),
+    first: z.array(z.strictObject({ address: z.string(), titles: z.array(z.string()) })),
+  }),
 });
 export type SheetProof = z.infer<typeof sheetProofSchema>;
 
@@ -106,6 +112,8 @@ export const runViewSchema = z.strictObject({
   /** Prints pieces of this run again. */
   again: z.number().nullable(),
   files: z.array(fileSchema),
+  /** Of a run of mails: how they stand. */
+  mail: mailCountsSchema.nullable(),
   /** Since when its files are not kept any more. */
   filesGone: when.nullable(),
   /** The first codes that did not read back. */

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { mailSchema } from '../mail/mail';
 import { stampSchema } from '../payload/stamp';
 import { pieceSchema } from '../piece/piece';
 import { columnSchema } from '../records/columns';
@@ -10,6 +11,8 @@ export const jobDocumentSchema = z.object({
   stamps: z.array(stampSchema).max(8),
   piece: pieceSchema,
   options: runOptionsSchema,
+  /** The mail that each person gets, once somebody wrote it. */
+  mail: mailSchema.optional(),
 });
 export type JobDocument = z.infer<typeof jobDocumentSchema>;
 /** What a job keeps itself: the stamps stand with the list. */
@@ -26,6 +29,8 @@ export const frozenRunSchema = jobDocumentSchema.extend({
   /** Shift of everything on the page, for the printer it was made for, in mm. */
   offset: z.object({ x: z.number(), y: z.number() }).optional(),
   printer: z.number().optional(),
+  /** Who the mails come from. */
+  sender: z.object({ name: z.string(), address: z.string() }).optional(),
   /** The run of which this one prints pieces again. */
   again: z.number().optional(),
 });

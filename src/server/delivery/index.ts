@@ -1,3 +1,18 @@
-/** The Out-tray and printers. */
+/** Mail and its server, the Out-tray, printers. */
 export { listLetters, writeLetter } from './letters';
+export { changeMailServer, mailServerOf, viewMailServer } from './mail-server';
+export {
+  forgetMails,
+  hadMail,
+  listMails,
+  mailAccount,
+  mailCounts,
+  type NewMail,
+  queueMails,
+  sendMailsAgain,
+  stopMails,
+} from './mails';
+export { messageFile, viewMessage, viewOutTray } from './out-tray';
 export { keepPrinter, listPrinters, sendToPrinter, stopPrint, testPage } from './printers';
+export { deliveryTasks } from './tasks';
+export { tryMailServer } from './trying';

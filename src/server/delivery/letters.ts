@@ -1,7 +1,11 @@
 import { counted } from '../../core/base/words';
+import { mailHtml } from '../../core/mail/mail';
+import { composeMail } from '../outputs';
 import type { Database } from '../platform';
+import { viewMailServer } from './mail-server';
+import { queueMails } from './mails';
 
-/** Puts a notice into the Out-tray: a run is done, with what it came to. */
+/** Puts a notice into the Out-tray: a run is done, with what it came to; by mail too, where Settings say to whom. */
 export async function writeLetter(db: Database, runId: number): Promise<void> {
   const run = await db
     .selectFrom('runs')
@@ -19,19 +23,38 @@ export async function writeLetter(db: Database, runId: number): Promise<void> {
       ? `${counted(run.left_out.length, 'record was', 'records were')} left out.`
       : '',
   ];
+  const subject =
+    run.codes_failed > 0 ? `${run.name}: done, and some codes do not read` : `${run.name} is done`;
+  const body = lines.filter(Boolean).join(' ');
   await db
     .insertInto('letters')
-    .values({
-      kind: 'run',
-      subject:
-        run.codes_failed > 0
-          ? `${run.name}: done, and some codes do not read`
-          : `${run.name} is done`,
-      body: lines.filter(Boolean).join(' '),
-      run_id: runId,
-      job_id: run.job_id,
-    })
+    .values({ kind: 'run', subject, body, run_id: runId, job_id: run.job_id })
     .execute();
+  const server = await viewMailServer(db);
+  if (!server?.notices) return;
+  const message = await composeMail({
+    from: { name: server.senderName, address: server.sender },
+    to: { name: '', address: server.notices },
+    subject,
+    text: `${body}\n`,
+    html: mailHtml([body], [], 'none'),
+    pictures: [],
+    files: [],
+    date: new Date(run.created_at),
+  });
+  await queueMails(db, runId, [
+    {
+      kind: 'notice',
+      job: run.job_id,
+      run: runId,
+      seq: -1,
+      record: null,
+      title: run.name,
+      address: server.notices,
+      subject,
+      message,
+    },
+  ]);
 }
 
 export async function listLetters(db: Database) {

@@ -4,12 +4,15 @@ import { documentPdf, documentPdfEach } from './kinds/document-pdf';
 import { docxEach } from './kinds/docx-each';
 import { html } from './kinds/html';
 import { images } from './kinds/images';
+import { mail } from './kinds/mail';
 import { pdf } from './kinds/pdf';
 import { pdfEach } from './kinds/pdf-each';
 import { pdfsEach, pdfsOne } from './kinds/pdfs';
 import { xlsx } from './kinds/xlsx';
 import { addMaker } from './maker';
 
+export { itemsOf } from './items';
+export { composeMail } from './compose-mail';
 export { addMaker, makerOf, type MadeRecord, type OutputMaker, type RecordMaker } from './maker';
 
 addMaker('pdf', pdf);
@@ -23,3 +26,4 @@ addMaker('images', images);
 addMaker('xlsx', xlsx);
 addMaker('csv', csv);
 addMaker('html', html);
+addMaker('mail', mail);

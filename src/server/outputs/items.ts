@@ -4,6 +4,7 @@ import type { Database } from '../platform';
 
 interface Item {
   seq: number;
+  record: number;
   name: string | null;
   values: Values;
   parts: { name: string; bytes: Buffer }[];
@@ -16,7 +17,7 @@ export async function* itemsOf(db: Database, runId: number): AsyncGenerator<Item
     const range = { from, to: from + batch };
     const items = await db
       .selectFrom('run_items')
-      .select(['seq', 'name', 'values'])
+      .select(['seq', 'record_id as record', 'name', 'values'])
       .where('run_id', '=', runId)
       .where('seq', '>=', range.from)
       .where('seq', '<', range.to)

@@ -46,6 +46,8 @@ const schema = z.object({
   ),
   /** Folder of the In-tray. */
   HAND_STAMP_TRAY: text,
+  /** Folder in which a stand-in for a mail server keeps what it took. */
+  HAND_STAMP_OUT_TRAY: text,
   /** Memory of a task in a process of its own, and of any such process, in MB. */
   HAND_STAMP_TASK_MB: wholeNumber(128, 65_536),
   HAND_STAMP_APART_MB: wholeNumber(16, 65_536),

@@ -24,7 +24,10 @@ const latest = 50;
 
 const keeping: Record<KeptKind, Keeping> = {
   files: {
-    bytes: (db) => one(db, sql`select coalesce(sum(size), 0)::bigint as bytes from files`),
+    bytes: (db) => one(
+        db,
+        sql`select (select coalesce(sum(size), 0) from files)::bigint + (select coalesce(sum(octet_length(message)), 0) from mails)::bigint as bytes`,
+      ),
     takeAway: async (db, days) => {
       await db.transaction().execute(async (tx) => {
         const runs = await tx
@@ -38,6 +41,13 @@ const keeping: Record<KeptKind, Keeping> = {
         await tx
           .deleteFrom('files')
           .where('run_id', 'in', [...ids, -1])
+          .execute();
+        // a mail that did not go out for so long does not go out any more
+        await tx
+          .updateTable('mails')
+          .set({ message: null })
+          .where('run_id', 'in', [...ids, -1])
+          .where('message', 'is not', null)
           .execute();
       });
     },

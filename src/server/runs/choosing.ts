@@ -112,6 +112,7 @@ export async function leftOut(
   columns: readonly Column[],
   choice: Choice,
   chosen: RawBuilder<unknown>,
+  why: ReadonlyMap<number, string> = new Map(),
 ): Promise<{ count: number; rows: { title: string; reason: string; record: number }[] }> {
   const title = titleColumn(columns);
   const { rows } = await sql<{
@@ -130,8 +131,9 @@ export async function leftOut(
     rows: rows.map(({ record, title: name, notes, values }) => ({
       title: name,
       reason:
-        notes.map((n) => maskedText(columns, values, n.text)).join('; ') ||
-        'no copy of it is wanted',
+        why.get(record) ??
+        (notes.map((n) => maskedText(columns, values, n.text)).join('; ') ||
+          'no copy of it is wanted'),
       record,
     })),
   };

@@ -30,7 +30,8 @@ import { picturesFor } from '../lists';
 import { type MadeRecord, makerOf, type RecordMaker } from '../outputs';
 import { outputOf, usualOutput } from '../../core/run/outputs';
 import { csvOfReceipt } from './receipt';
-import { writeLetter } from '../delivery';
+import { queueMails, writeLetter } from '../delivery';
+import { mailsOfRun } from './mails-of-run';
 
 const running = ['waiting', 'running'] as const;
 
@@ -356,12 +357,22 @@ export async function assembleRun(db: Database, runId: number): Promise<void> {
       .where('id', '=', runId)
       .where('state', '=', 'running')
       .execute();
+    if (output.delivers === 'mail') await queueRunMails(tx, run.job_id, runId, frozen);
     // what was made lives on in the files
     await tx.deleteFrom('run_pages').where('run_id', '=', runId).execute();
     await tx.deleteFrom('run_parts').where('run_id', '=', runId).execute();
     await writeLetter(tx, runId);
   });
   log.info({ run: runId, pieces: run.pieces, kind: output.id }, 'run finished');
+}
+
+async function queueRunMails(
+  tx: Database,
+  job: number,
+  runId: number,
+  frozen: FrozenRun,
+): Promise<void> {
+  for await (const mails of mailsOfRun(tx, job, runId, frozen)) await queueMails(tx, runId, mails);
 }
 
 async function markPrinted(tx: Database, jobId: number, runId: number): Promise<void> {

@@ -3,10 +3,14 @@ import { sql } from 'kysely';
 import { type SheetProof, newRunSchema, type NewRun } from '../../contract';
 import { placesOn, sheetsFor, stockOf } from '../../core/piece/stock';
 import { defaultRunOptions } from '../../core/run/plan';
+import { mailOf } from '../../core/mail/mail';
+import { addressed, type Addressed, withoutRecords } from './addresses';
 import { chosenItems, leftOut, onePerRecord, type ChosenItem } from './choosing';
 import type { Database } from '../platform';
 import { maskedValues, recordToken } from '../access';
 import { orderOf, wholeList } from '../jobs';
+
+const nobody: Addressed = { without: new Map(), shared: { records: 0, first: [] } };
 
 /** Records that one look at a run without sheets shows. */
 const lookedAt = 24;
@@ -31,14 +35,21 @@ export async function proofOf(
     .executeTakeFirstOrThrow();
   const proves = stamps.some((s) => s.proofKey !== undefined);
   const own = job.document.options ?? defaultRunOptions;
-  const onSheets = outputOf(wanted.output?.kind ?? usualOutput).sheets;
+  const output = wanted.output ?? { kind: usualOutput };
+  const onSheets = outputOf(output.kind).sheets;
   const options = onSheets ? own : onePerRecord(own);
-  const shown =
+  const inView =
     wanted.which === 'filtered'
       ? await orderOf(db, jobId, wanted.view ?? wholeList)
       : wanted.ticked;
-  const choice = { ...wanted, shown };
-  const chosen = chosenItems(jobId, choice, options);
+  const choice = { ...wanted, shown: inView };
+  const meant = chosenItems(jobId, choice, options);
+  const mail = mailOf(job.document.mail, columns);
+  const { without, shared } =
+    outputOf(output.kind).delivers === 'mail'
+      ? await addressed(db, jobId, columns, mail, output, meant)
+      : nobody;
+  const chosen = withoutRecords(meant, without);
   const stock = stockOf(job.document.piece);
   const from = onSheets
     ? Math.max(0, sheet * placesOn(stock) - (options.start - 1))
@@ -57,7 +68,9 @@ export async function proofOf(
       db,
     );
   const { pieces, records, look } = counts.rows[0];
-  const left = await leftOut(db, jobId, columns, choice, sql`select record_id from (${chosen}) c`);
+  const left = await leftOut(db, jobId, columns, choice, sql`select record_id from (${chosen}) c`,
+    without,
+  );
   return {
     pieces,
     records,
@@ -71,6 +84,7 @@ export async function proofOf(
         ...(proves ? recordToken(record, values) : {}),
       },
     })),
+    shared,
     left: left.count,
     leftOut: left.rows,
   };

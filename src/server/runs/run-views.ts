@@ -1,5 +1,6 @@
 import type { Database } from '../platform';
 import type { ComparedRuns, RunView } from '../../contract';
+import { mailCounts } from '../delivery';
 import { outputOf, usualOutput } from '../../core/run/outputs';
 import { NoResultError, sql } from 'kysely';
 import { saysSecret } from '../../core/payload/secrets';
@@ -32,11 +33,13 @@ const shownOfRun = (db: Database) =>
       'left_out',
       'kind',
       'error',
+      'mail_trouble',
     ])
     .select(['created_at', 'started_at', 'finished_at', 'files_gone_at'])
     .select([
       sql<string | null>`frozen->'output'->>'kind'`.as('output'),
       sql<number | null>`(frozen->>'again')::int`.as('again'),
+      sql<string | null>`frozen->'output'->>'instead'`.as('instead'),
     ]);
 
 const mostFailures = 50;
@@ -74,6 +77,10 @@ async function viewRuns(
             db,
           )
         ).rows;
+  const mails = await mailCounts(
+    db,
+    runs.filter((run) => run.output !== null && outputOf(run.output).delivers === 'mail'),
+  );
   return runs.map((run) => ({
     id: run.id,
     name: run.name,
@@ -106,6 +113,7 @@ async function viewRuns(
         result,
         readAs,
       })),
+    mail: mails.get(run.id) ?? null,
     filesGone: run.files_gone_at?.toISOString() ?? null,
   }));
 }

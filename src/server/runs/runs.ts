@@ -17,6 +17,9 @@ import { isFresh } from '../judging';
 import { freezePictures } from '../lists';
 import { freezeRows } from '../documents';
 import { orderOf, stampOf, wholeList } from '../jobs';
+import { type Mail, mailOf } from '../../core/mail/mail';
+import { forgetMails, viewMailServer } from '../delivery';
+import { addressed, withoutRecords } from './addresses';
 import { chosenItems, chosenPieces, leftOut, onePerRecord } from './choosing';
 
 /** Freezes a job and its chosen records as a run and puts its chunks in the queue, all or nothing. */
@@ -65,6 +68,8 @@ export async function startRun(
       throw new RunError(
         `${described.name} is not what is made of ${onGround(job.document.piece).name}. Choose another thing to make.`,
       );
+    const mail = mailOf(job.document.mail, list.columns);
+    const sender = described.delivers === 'mail' ? await senderOf(tx, mail, output) : undefined;
     const printer =
       printerId === undefined
         ? undefined
@@ -88,6 +93,7 @@ export async function startRun(
       listRevision: list.revision,
       date: new Date().toISOString(),
       output,
+      ...(sender ? { mail, sender } : {}),
       ...(printer
         ? { offset: { x: printer.offset_x, y: printer.offset_y }, printer: printer.id }
         : {}),
@@ -107,12 +113,21 @@ export async function startRun(
       actor,
     });
     const choice = { ...wanted, shown };
+    const meant = chosenItems(jobId, choice, options);
+    const { without } = sender
+      ? await addressed(tx, jobId, list.columns, mail, output, meant)
+      : { without: new Map<number, string>() };
     const taken = await sql`insert into run_items (run_id, seq, record_id, values, content)
-      select ${id}::int, seq, record_id, values, content from (${chosenItems(jobId, choice, options)}) chosen`.execute(
+      select ${id}::int, seq, record_id, values, content from (${withoutRecords(meant, without)}) chosen`.execute(
       tx,
     );
     const pieces = Number(taken.numAffectedRows ?? 0);
-    if (pieces === 0) throw new RunError(nothingWords[wanted.which]);
+    if (pieces === 0)
+      throw new RunError(
+        without.size > 0
+          ? 'Nobody of these can be written to, or all had their mail. See who is left out, and why.'
+          : nothingWords[wanted.which],
+      );
     await freezePictures(tx, id, job.list_id, frozen.piece);
     await freezeRows(tx, id, frozen.piece);
     const { most } = described;
@@ -127,10 +142,24 @@ export async function startRun(
       list.columns,
       choice,
       sql`select record_id from run_items where run_id = ${id}`,
+      without,
     );
     await queueRun(tx, id, frozen, pieces, missing.rows);
     return id;
   });
+}
+
+/** Who the mails of a run come from. @throws RunError where they could not go out */
+async function senderOf(
+  db: Database,
+  mail: Mail,
+  output: Output,
+): Promise<{ name: string; address: string }> {
+  const server = await viewMailServer(db);
+  if (!server) throw new RunError('Say in Settings first by which server mails leave.');
+  if (mail.to === undefined && output.instead === undefined)
+    throw new RunError('Say first in which column the addresses stand.');
+  return { name: server.senderName, address: server.sender };
 }
 
 const frozenOf = async (db: Database, run: number): Promise<FrozenRun> =>
@@ -300,5 +329,6 @@ export async function cancelRun(db: Database, id: number): Promise<void> {
 /** Throws a run away with its files and its receipt. What was printed stays marked as printed. */
 export async function removeRun(db: Database, id: number): Promise<void> {
   await cancelRun(db, id);
+  await forgetMails(db, id);
   await db.deleteFrom('runs').where('id', '=', id).execute();
 }

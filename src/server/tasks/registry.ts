@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { deliveryTasks } from '../delivery';
 import { judgingTasks } from '../judging';
 import { linkTasks } from '../links';
 import { listTasks } from '../lists';
@@ -51,5 +52,6 @@ for (const task of [
   ...linkTasks,
   ...sourceTasks,
   ...runTasks,
+  ...deliveryTasks,
 ])
   addTask(task);

@@ -10,6 +10,7 @@ export const documentPdfEach: OutputDescription = {
   grounds: ['document'],
   needs: 'office',
   named: true,
+  attached: 'the document as a PDF',
   zipped: true,
   choices: ['name'],
 };

@@ -9,6 +9,7 @@ export const docxEach: OutputDescription = {
   grounds: ['document'],
   readFrom: 'the picture that stands in each document, at its dots',
   named: true,
+  attached: 'the document as DOCX',
   zipped: true,
   choices: ['name'],
 };

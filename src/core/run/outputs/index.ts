@@ -8,6 +8,7 @@ import { images } from './images';
 import { xlsx } from './xlsx';
 import { csv } from './csv';
 import { html } from './html';
+import { mail } from './mail';
 import { pdfsEach } from './pdfs-each';
 import { pdfsOne } from './pdfs-one';
 import { addOutput } from './output';
@@ -26,6 +27,7 @@ for (const output of [
   xlsx,
   csv,
   html,
+  mail,
 ])
   addOutput(output);
 

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { addressTrouble } from '../../mail/address';
 import type { GroundKind } from '../../piece/ground';
 
 /** Something that a run can make: what it is called, what can be chosen about it, and what it needs. How it is made stands in `server/outputs`. */
@@ -25,6 +26,10 @@ export interface OutputDescription {
   choices?: readonly ('image' | 'name' | 'secrets')[];
   /** What its codes are read back from, where that is not the finished artwork. */
   readFrom?: string;
+  /** What each record gets of it can be attached to a mail, under this name. */
+  attached?: string;
+  /** Goes out to each person once it is made. */
+  delivers?: 'mail';
   /** Makes no codes, and so no receipt. */
   noCodes?: boolean;
   /** Most records in one, and how that is said. */
@@ -44,6 +49,10 @@ export const allOutputs = (): readonly OutputDescription[] => [...outputs.values
 /** Those that can be made of pieces on a ground. */
 export const outputsOn = (ground: GroundKind): readonly OutputDescription[] =>
   allOutputs().filter((output) => !output.grounds || output.grounds.includes(ground));
+
+/** Those of which a mail can bring each person their own file. */
+export const attachableOn = (ground: GroundKind): readonly OutputDescription[] =>
+  outputsOn(ground).filter((output) => output.attached !== undefined);
 
 /** @throws Error when there is none of that kind */
 export function outputOf(kind: string): OutputDescription {
@@ -65,6 +74,14 @@ export const outputSchema = z.object({
   nameFrom: z.string().optional(),
   /** Secret columns are left out of what is taken away unless this is said. */
   secrets: z.boolean().optional(),
+  /** Of mails: also to those who had one from this job. */
+  again: z.boolean().optional(),
+  /** Of mails: all of them to this address instead, to be looked at. */
+  instead: z
+    .string()
+    .max(254)
+    .refine((text) => addressTrouble(text) === undefined, 'That is no address to send a mail to.')
+    .optional(),
 });
 export type Output = z.infer<typeof outputSchema>;
 

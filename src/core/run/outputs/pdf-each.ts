@@ -8,6 +8,7 @@ export const pdfEach: OutputDescription = {
   piece: true,
   grounds: ['stock'],
   named: true,
+  attached: 'the piece as a PDF',
   zipped: true,
   choices: ['name'],
 };

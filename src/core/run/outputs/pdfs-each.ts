@@ -9,4 +9,5 @@ export const pdfsEach: OutputDescription = {
   readFrom: 'the finished page, as a printer would set it',
   grounds: ['pdfs'],
   zipped: true,
+  attached: 'their PDF with its code',
 };

@@ -9,6 +9,7 @@ import type { Doubts } from '../../../core/records/reading';
 import type { ProblemKind } from '../../../core/records/problems';
 import type {
   BookPreview,
+  MailState,
   RereadTake,
   RereadTold,
   RevisionCounts,
@@ -276,6 +277,8 @@ export interface Runs {
   finished_at: TimestampOrNull;
   /** Since when its files are not kept any more. */
   files_gone_at: TimestampOrNull;
+  /** What keeps its mails from going out, in words. */
+  mail_trouble: Generated<string | null>;
 }
 
 export interface RunItems {
@@ -340,6 +343,37 @@ export interface Letters {
   run_id: number | null;
   job_id: number | null;
   written_at: Timestamp;
+}
+
+export interface Mails {
+  id: Generated<number>;
+  /** To a person of a list; the same to whoever tries it out; or a notice that a run is done. */
+  kind: 'person' | 'trial' | 'notice';
+  job_id: number;
+  run_id: number | null;
+  seq: number | null;
+  record_id: number | null;
+  title: string;
+  address: string;
+  subject: string;
+  state: MailState;
+  /** What the mail server said, or why it is held. */
+  reply: Generated<string>;
+  tries: Generated<number>;
+  due_at: Generated<Date>;
+  ended_at: TimestampOrNull;
+  /** Who is handing it over, told apart by a new name for each. */
+  handed_by: string | null;
+  /** Goes out although its person may have had one: somebody said so. */
+  again: Generated<boolean>;
+  /** The whole of it (RFC 5322); gone once it was sent. */
+  message: Buffer | null;
+}
+
+/** When the next mail may go out. */
+export interface MailPace {
+  one: Generated<boolean>;
+  next_at: Generated<Date>;
 }
 
 export interface CodeAddresses {
@@ -462,6 +496,8 @@ export interface Schema {
   printers: Printers;
   print_jobs: PrintJobs;
   letters: Letters;
+  mails: Mails;
+  mail_pace: MailPace;
   code_addresses: CodeAddresses;
   files: Files;
   file_pieces: FilePieces;

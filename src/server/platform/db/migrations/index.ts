@@ -14,6 +14,7 @@ import * as retention from './0012-retention';
 import * as noStandIns from './0013-no-stand-ins';
 import * as documents from './0014-documents';
 import * as pdfs from './0015-pdfs';
+import * as mail from './0016-mail';
 
 /** In order of their names. A migration that has landed is never changed; add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -32,4 +33,5 @@ export const migrations: Record<string, Migration> = {
   '0013-no-stand-ins': noStandIns,
   '0014-documents': documents,
   '0015-pdfs': pdfs,
+  '0016-mail': mail,
 };

@@ -1,0 +1,148 @@
+import { z } from 'zod';
+import { addressTrouble } from '../core/mail/address';
+import { byId, ok, when } from './common';
+import { defineRoute } from './route';
+
+const address = z
+  .string()
+  .trim()
+  .refine((text) => addressTrouble(text) === undefined, 'That is no address: one like codes@marrambay.example is.');
+
+/** How mails leave. */
+export const mailServerSchema = z.object({
+  host: z.string().trim().min(1, 'Say which machine takes the mails.').max(200),
+  port: z.number().int().min(1).max(65535),
+  /** Encrypted from the start (usually port 465), after the greeting (587), or not at all. */
+  tls: z.enum(['yes', 'after', 'no']),
+  /** Who signs in; blank where nobody has to. */
+  user: z.string().trim().max(200),
+  /** Left out, it stays as it is; not where the machine or the name is another one. */
+  password: z.string().max(500).optional(),
+  senderName: z.string().trim().max(120),
+  sender: address,
+  /** Most mails in a minute. */
+  pace: z.number().int().min(1).max(6000),
+  /** Who gets a notice when a run is done; blank for nobody. */
+  notices: z.union([z.literal(''), address]),
+});
+export type MailServerChange = z.output<typeof mailServerSchema>;
+
+/** The same as it is shown: never with its password. */
+export const mailServerViewSchema = mailServerSchema
+  .omit({ password: true })
+  .extend({ hasPassword: z.boolean() })
+  .strict();
+export type MailServerView = z.infer<typeof mailServerViewSchema>;
+
+export const mailStates = ['waiting', 'handing', 'sent', 'refused', 'unsure', 'held', 'stopped'] as const;
+export type MailState = (typeof mailStates)[number];
+
+/** How the mails of a run stand. */
+export const mailCountsSchema = z.strictObject({
+  counts: z.record(z.enum(mailStates), z.number()),
+  /** They go to whoever tries it out, and not to the persons. */
+  trial: z.string().nullable(),
+  /** What keeps them from going out, in words. */
+  trouble: z.string().nullable(),
+});
+export type MailCounts = z.infer<typeof mailCountsSchema>;
+
+export const mailLineSchema = z.strictObject({
+  record: z.number().nullable(),
+  title: z.string(),
+  address: z.string(),
+  state: z.enum(mailStates),
+  /** What the server said, or why it is held. */
+  reply: z.string(),
+  at: when.nullable(),
+});
+export type MailLine = z.infer<typeof mailLineSchema>;
+
+/** Which mails of a run go out after all. */
+export const sendAgainSchema = z.object({ which: z.enum(['stopped', 'refused', 'unsure']) });
+
+const messageName = z.object({ name: z.string().regex(/^[\w.-]{1,120}\.eml$/, 'That is not here.') });
+export const outTrayMessageSchema = z.strictObject({
+  name: z.string(),
+  to: z.string(),
+  from: z.string(),
+  subject: z.string(),
+  at: when,
+  size: z.number(),
+  files: z.array(z.strictObject({ name: z.string(), size: z.number() })),
+});
+export type OutTrayMessage = z.infer<typeof outTrayMessageSchema>;
+
+export const viewMailServer = defineRoute({
+  method: 'GET',
+  path: '/api/mail-server',
+  about: 'By which server mails leave.',
+  answer: z.strictObject({ server: mailServerViewSchema.nullable() }),
+});
+export const changeMailServer = defineRoute({
+  method: 'PUT',
+  path: '/api/mail-server',
+  about: 'Says by which server mails leave.',
+  body: mailServerSchema,
+  answer: ok,
+});
+export const tryMailServer = defineRoute({
+  method: 'POST',
+  path: '/api/mail-server/try',
+  about: 'Sends a mail, to see whether it leaves.',
+  body: z.object({ to: address }),
+  answer: ok,
+});
+export const viewOutTray = defineRoute({
+  method: 'GET',
+  path: '/api/out-tray',
+  about: 'Messages that the stand-in for a mail server took, the latest first.',
+  answer: z.strictObject({
+    folder: z.string().nullable(),
+    all: z.number(),
+    messages: z.array(outTrayMessageSchema),
+  }),
+});
+export const viewMessage = defineRoute({
+  method: 'GET',
+  path: '/api/out-tray/{name}',
+  about: 'A message as its reader sees it.',
+  params: messageName,
+  answer: { files: ['text/html; charset=utf-8'] },
+});
+export const messageFile = defineRoute({
+  method: 'GET',
+  path: '/api/out-tray/{name}/files/{number}',
+  about: 'A file that came with a message.',
+  params: messageName.extend({ number: z.coerce.number().int().min(0).max(100) }),
+  answer: { files: ['application/octet-stream'] },
+});
+export const listMails = defineRoute({
+  method: 'GET',
+  path: '/api/runs/{id}/mails',
+  about: 'The mails of a run and what came of each, those that did not go out first.',
+  params: byId,
+  answer: z.strictObject({ mails: z.array(mailLineSchema) }),
+});
+export const mailAccount = defineRoute({
+  method: 'GET',
+  path: '/api/runs/{id}/mails/account',
+  about: 'The same of all of them, to take away.',
+  params: byId,
+  answer: { files: ['text/csv; charset=utf-8'] },
+});
+export const stopMails = defineRoute({
+  method: 'POST',
+  path: '/api/runs/{id}/mails/stop',
+  about: 'Sends no more mails of a run.',
+  params: byId,
+  answer: ok,
+});
+export const sendMailsAgain = defineRoute({
+  method: 'POST',
+  path: '/api/runs/{id}/mails/send',
+  about: 'Sends mails of a run that did not go out, or of which nobody knows.',
+  params: byId,
+  body: sendAgainSchema,
+  answer: ok,
+});

@@ -1,0 +1,21 @@
+/** What keeps an address from being written to, in words; undefined where nothing does. After RFC 5321, 4.5.3.1. */
+export function addressTrouble(value: string): string | undefined {
+  const text = value.trim();
+  if (text === '') return 'there is no address';
+  if (/[,;]/.test(text) || (text.match(/@/g) ?? []).length > 1)
+    return `“${text}” is more than one address`;
+  const [, local, domain] = /^([^\s@<>()[\]\\"]+)@([^\s@<>()[\]\\"]+)$/u.exec(text) ?? [];
+  const labels = domain?.split('.') ?? [];
+  const right =
+    local !== undefined &&
+    !/\p{C}/u.test(text) &&
+    !/^\.|\.$|\.\./.test(local) &&
+    new TextEncoder().encode(local).length <= 64 &&
+    text.length <= 254 &&
+    labels.length > 1 &&
+    labels.every((label) => /^[\p{L}\p{N}]([\p{L}\p{M}\p{N}-]{0,61}[\p{L}\p{M}\p{N}])?$/u.test(label));
+  return right ? undefined : `“${text.slice(0, 80)}” is no address`;
+}
+
+/** By what two addresses are the same: capitals make no difference to any server in use. */
+export const addressKey = (value: string): string => value.trim().toLowerCase();

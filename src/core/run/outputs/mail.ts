@@ -1,0 +1,12 @@
+import type { OutputDescription } from './output';
+
+export const mail: OutputDescription = {
+  id: 'mail',
+  name: 'a mail to each person',
+  about: 'Their own code in it, and what else you attach. Nobody gets it twice unless you say so.',
+  noun: ['mail', 'mails'],
+  delivers: 'mail',
+  named: true,
+  zipped: true,
+  readFrom: 'the very picture that stands in the mail, and from what is attached',
+};

@@ -1,0 +1,8 @@
+import { z } from 'zod';
+import { taskCard } from '../platform';
+
+/** Hands over mails of a run whose turn has come: for some seconds, then it is asked for again. */
+export const sendMailsCard = taskCard('mail.send', z.object({ run: z.number().int() }), {
+  priority: -2,
+  minutes: 10,
+});

@@ -1,0 +1,66 @@
+import type { MailServerChange, MailServerView } from '../../contract';
+import { mailServerSchema } from '../../contract';
+import { type Database, Refusal, seal, unseal } from '../platform';
+
+const names = { server: 'mail.server', password: 'mail.password' } as const;
+
+/** How mails leave, with what signs in there. */
+export type MailServer = MailServerChange;
+
+async function kept(db: Database) {
+  const rows = await db
+    .selectFrom('settings')
+    .selectAll()
+    .where('name', 'in', Object.values(names))
+    .execute();
+  const value = (name: string) => rows.find((row) => row.name === name)?.value;
+  const text = value(names.server);
+  return {
+    server: text === undefined ? undefined : mailServerSchema.parse(JSON.parse(text)),
+    password: value(names.password),
+  };
+}
+
+/** As it is shown; null where none was said. */
+export async function viewMailServer(db: Database): Promise<MailServerView | null> {
+  const { server, password } = await kept(db);
+  return server ? { ...server, hasPassword: password !== undefined } : null;
+}
+
+/** Undefined where none was said. */
+export async function mailServerOf(db: Database): Promise<MailServer | undefined> {
+  const { server, password } = await kept(db);
+  return server && { ...server, ...(password ? { password: unseal(password) } : {}) };
+}
+
+/**
+ * Says by which server mails leave. A password goes to no other machine, and for no other name, than it was given for.
+ * @throws Refusal where it would
+ */
+export async function changeMailServer(db: Database, change: MailServerChange): Promise<void> {
+  const { password, ...server } = change;
+  await db.transaction().execute(async (tx) => {
+    const before = await kept(tx);
+    const same =
+      before.server &&
+      (['host', 'port', 'user'] as const).every((key) => before.server![key] === server[key]) &&
+      // nor in the open where it was sealed on its way
+      (before.server.tls === server.tls || before.server.tls === 'no');
+    if (server.user !== '' && password === undefined && !(same && before.password))
+      throw new Refusal(
+        'Give the password again: it is kept for the machine, the name and the encryption that it was given for.',
+      );
+    await put(tx, names.server, JSON.stringify(server));
+    if (server.user === '' || password === '')
+      await tx.deleteFrom('settings').where('name', '=', names.password).execute();
+    else if (password !== undefined) await put(tx, names.password, seal(password));
+  });
+}
+
+async function put(db: Database, name: string, value: string): Promise<void> {
+  await db
+    .insertInto('settings')
+    .values({ name, value })
+    .onConflict((c) => c.column('name').doUpdateSet({ value }))
+    .execute();
+}
