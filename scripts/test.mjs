@@ -152,7 +152,7 @@ try {
     await client.end();
     application = spawn(
       process.execPath,
-      ['--import', 'tsx', 'scripts/start.ts', `--port=${port}`],
+      ['--import', 'tsx', 'scripts/start.ts', '--purpose=test', `--port=${port}`],
       {
         cwd: root,
         stdio: 'inherit',

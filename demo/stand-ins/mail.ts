@@ -10,7 +10,8 @@ import { databaseUrl, openDatabase } from '../../src/server/platform/db';
 
 const folder = process.env.HAND_STAMP_OUT_TRAY ?? '';
 const once = new Set<string>();
-const answer = (code: number, words: string) => Object.assign(new Error(words), { responseCode: code });
+const answer = (code: number, words: string) =>
+  Object.assign(new Error(words), { responseCode: code });
 
 const server = new SMTPServer({
   authOptional: true,

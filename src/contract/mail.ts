@@ -1,12 +1,16 @@
 import { z } from 'zod';
 import { addressTrouble } from '../core/mail/address';
+import { mailStates } from '../core/mail/states';
 import { byId, ok, when } from './common';
 import { defineRoute } from './route';
 
 const address = z
   .string()
   .trim()
-  .refine((text) => addressTrouble(text) === undefined, 'That is no address: one like codes@marrambay.example is.');
+  .refine(
+    (text) => addressTrouble(text) === undefined,
+    'That is no address: one like codes@marrambay.example is.',
+  );
 
 /** How mails leave. */
 export const mailServerSchema = z.object({
@@ -34,9 +38,6 @@ export const mailServerViewSchema = mailServerSchema
   .strict();
 export type MailServerView = z.infer<typeof mailServerViewSchema>;
 
-export const mailStates = ['waiting', 'handing', 'sent', 'refused', 'unsure', 'held', 'stopped'] as const;
-export type MailState = (typeof mailStates)[number];
-
 /** How the mails of a run stand. */
 export const mailCountsSchema = z.strictObject({
   counts: z.record(z.enum(mailStates), z.number()),
@@ -61,7 +62,9 @@ export type MailLine = z.infer<typeof mailLineSchema>;
 /** Which mails of a run go out after all. */
 export const sendAgainSchema = z.object({ which: z.enum(['stopped', 'refused', 'unsure']) });
 
-const messageName = z.object({ name: z.string().regex(/^[\w.-]{1,120}\.eml$/, 'That is not here.') });
+const messageName = z.object({
+  name: z.string().regex(/^[\w.-]{1,120}\.eml$/, 'That is not here.'),
+});
 export const outTrayMessageSchema = z.strictObject({
   name: z.string(),
   to: z.string(),

@@ -13,7 +13,9 @@ export function addressTrouble(value: string): string | undefined {
     new TextEncoder().encode(local).length <= 64 &&
     text.length <= 254 &&
     labels.length > 1 &&
-    labels.every((label) => /^[\p{L}\p{N}]([\p{L}\p{M}\p{N}-]{0,61}[\p{L}\p{M}\p{N}])?$/u.test(label));
+    labels.every((label) =>
+      /^[\p{L}\p{N}]([\p{L}\p{M}\p{N}-]{0,61}[\p{L}\p{M}\p{N}])?$/u.test(label),
+    );
   return right ? undefined : `“${text.slice(0, 80)}” is no address`;
 }
 

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { sql } from 'kysely';
-import { mailStates, type MailCounts, type MailLine, type MailState } from '../../contract';
+import type { MailCounts, MailLine } from '../../contract';
+import { mailStates, mailStateWords, type MailState } from '../../core/mail/states';
 import { stringify as csvLine } from 'csv-stringify/sync';
 import { type Database, enqueue, log, Refusal } from '../platform';
 import { sendMailsCard } from './cards';
@@ -23,7 +24,11 @@ export interface NewMail {
 }
 
 /** Puts mails among those that go out, in the caller's transaction. Of a run each is there once. */
-export async function queueMails(tx: Database, run: number, mails: readonly NewMail[]): Promise<void> {
+export async function queueMails(
+  tx: Database,
+  run: number,
+  mails: readonly NewMail[],
+): Promise<void> {
   if (mails.length > 0)
     await tx
       .insertInto('mails')
@@ -52,7 +57,10 @@ const askFor = (db: Database, run: number, inSeconds = 0): Promise<void> =>
   enqueue(db, sendMailsCard, { run }, { key: `mail-${run}`, inSeconds });
 
 /** Records of a job whose person had a mail of it, or may have had one. */
-export const hadMail = (db: Database, job: number): Promise<{ record: number; at: Date | null }[]> =>
+export const hadMail = (
+  db: Database,
+  job: number,
+): Promise<{ record: number; at: Date | null }[]> =>
   db
     .selectFrom('mails')
     .select((e) => ['record_id as record', e.fn.max('ended_at').as('at')])
@@ -82,7 +90,9 @@ export async function sendMails(
 ): Promise<void> {
   await db.connection().execute(async (held) => {
     // one hand at a time for a run, on this connection, gone with it
-    const { rows } = await sql<{ mine: boolean }>`select pg_try_advisory_lock(${lockClass}, ${run}) as mine`.execute(held);
+    const { rows } = await sql<{
+      mine: boolean;
+    }>`select pg_try_advisory_lock(${lockClass}, ${run}) as mine`.execute(held);
     if (!rows[0]?.mine) return askFor(held, run, 5);
     try {
       await handOver(held, run, open);
@@ -131,7 +141,11 @@ async function handOver(
   } catch (error) {
     if (!(error instanceof MailTrouble)) throw error;
     log.warn({ run, err: error }, 'mails wait');
-    await db.updateTable('runs').set({ mail_trouble: error.message }).where('id', '=', run).execute();
+    await db
+      .updateTable('runs')
+      .set({ mail_trouble: error.message })
+      .where('id', '=', run)
+      .execute();
     if (error.lasting) await stopMails(db, run);
     else await askFor(db, run, pauseWithoutServer);
     return;
@@ -146,7 +160,9 @@ const brokenOff =
 /** In how many seconds a mail of the run is due, 0 for now; undefined where none waits. */
 async function nextDue(db: Database, run: number): Promise<number | undefined> {
   const { rows } = await sql<{ seconds: number | null }>`
-    select ceil(extract(epoch from min(due_at) - now()))::int as seconds from mails where run_id = ${run} and state = 'waiting'`.execute(db);
+    select ceil(extract(epoch from min(due_at) - now()))::int as seconds from mails where run_id = ${run} and state = 'waiting'`.execute(
+    db,
+  );
   const seconds = rows[0]?.seconds;
   return seconds === null || seconds === undefined ? undefined : Math.max(0, seconds);
 }
@@ -164,7 +180,11 @@ async function slot(db: Database, pace: number): Promise<number> {
     .where('next_at', '<=', sql<Date>`now()`)
     .executeTakeFirst();
   if (numUpdatedRows > 0n) return 0;
-  const { rows } = await sql<{ seconds: number }>`select greatest(1, ceil(extract(epoch from next_at - now())))::int as seconds from mail_pace`.execute(db);
+  const { rows } = await sql<{
+    seconds: number;
+  }>`select greatest(1, ceil(extract(epoch from next_at - now())))::int as seconds from mail_pace`.execute(
+    db,
+  );
   return Math.min(60, rows[0]?.seconds ?? 1);
 }
 
@@ -192,7 +212,9 @@ async function take(db: Database, run: number): Promise<Taken | undefined> {
       select m.id, m.job_id, m.kind, m.record_id, m.address, m.message, m.tries,
         m.again or coalesce((r.frozen->'output'->>'again')::boolean, false) as again
       from mails m join runs r on r.id = m.run_id
-      where m.run_id = ${run} and m.state = 'waiting' and m.due_at <= now() order by m.due_at, m.seq, m.id limit 1 for update of m`.execute(tx);
+      where m.run_id = ${run} and m.state = 'waiting' and m.due_at <= now() order by m.due_at, m.seq, m.id limit 1 for update of m`.execute(
+      tx,
+    );
     const [mail] = rows;
     if (!mail) return undefined;
     if (!mail.message) {
@@ -234,7 +256,12 @@ const end = (db: Database, id: number, state: MailState, reply: string) =>
     .execute();
 
 /** A mail gets its date and its name when it goes: one that goes again is another mail. */
-export function dated(message: Buffer, sender: string, name = randomUUID(), at = new Date()): Buffer {
+export function dated(
+  message: Buffer,
+  sender: string,
+  name = randomUUID(),
+  at = new Date(),
+): Buffer {
   const cut = message.indexOf('\r\n\r\n');
   const head = message
     .subarray(0, cut)
@@ -394,7 +421,9 @@ export async function listMails(db: Database, run: number, most = 1000): Promise
     .select(['record_id', 'title', 'address', 'state', 'reply', 'ended_at'])
     .where('run_id', '=', run)
     .where('kind', '<>', 'notice')
-    .orderBy(sql`array_position(array['unsure', 'refused', 'held', 'stopped', 'handing', 'waiting', 'sent'], state)`)
+    .orderBy(
+      sql`array_position(array['unsure', 'refused', 'held', 'stopped', 'handing', 'waiting', 'sent'], state)`,
+    )
     .orderBy('seq')
     .limit(most)
     .execute();
@@ -407,16 +436,6 @@ export async function listMails(db: Database, run: number, most = 1000): Promise
     at: row.ended_at?.toISOString() ?? null,
   }));
 }
-
-export const mailStateWords: Record<MailState, string> = {
-  waiting: 'waiting',
-  handing: 'being handed over',
-  sent: 'sent',
-  refused: 'refused',
-  unsure: 'not certain',
-  held: 'held back',
-  stopped: 'not sent',
-};
 
 /** The account of a run's mails as CSV, with a byte order mark. */
 export async function mailAccount(db: Database, run: number): Promise<Uint8Array> {

@@ -19,7 +19,10 @@ export async function viewOutTray(): Promise<{
   const folder = configuration().HAND_STAMP_OUT_TRAY;
   if (!folder) return { folder: null, all: 0, messages: [] };
   // their names begin with when they came
-  const names = (await readdir(folder).catch(() => [] as string[])).filter(isMessage).sort().reverse();
+  const names = (await readdir(folder).catch(() => [] as string[]))
+    .filter(isMessage)
+    .sort()
+    .reverse();
   const messages = await Promise.all(names.slice(0, shown).map((name) => headOf(folder, name)));
   return { folder, all: names.length, messages: messages.filter((m) => m !== undefined) };
 }

@@ -80,10 +80,7 @@ export async function openMailLine(server: MailServer): Promise<MailLine> {
     await step((done) => connection.connect((error) => done(error ?? null)));
     if (server.user !== '')
       await step((done) =>
-        connection.login(
-          { credentials: { user: server.user, pass: server.password ?? '' } },
-          done,
-        ),
+        connection.login({ credentials: { user: server.user, pass: server.password ?? '' } }, done),
       );
   } catch (error) {
     connection.close();

@@ -25,7 +25,8 @@ export async function tryMailServer(db: Database, to: string): Promise<void> {
     const { state, reply } = await line
       .hand(server.sender, to, dated(message, server.sender))
       .finally(() => line.close());
-    if (state !== 'sent') throw new Refusal(`The mail did not leave. The server says: ${reply}`, 502);
+    if (state !== 'sent')
+      throw new Refusal(`The mail did not leave. The server says: ${reply}`, 502);
   } catch (error) {
     throw error instanceof MailTrouble ? new Refusal(error.message, 502) : error;
   }

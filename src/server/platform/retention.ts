@@ -24,7 +24,8 @@ const latest = 50;
 
 const keeping: Record<KeptKind, Keeping> = {
   files: {
-    bytes: (db) => one(
+    bytes: (db) =>
+      one(
         db,
         sql`select (select coalesce(sum(size), 0) from files)::bigint + (select coalesce(sum(octet_length(message)), 0) from mails)::bigint as bytes`,
       ),

@@ -68,7 +68,12 @@ export async function proofOf(
       db,
     );
   const { pieces, records, look } = counts.rows[0];
-  const left = await leftOut(db, jobId, columns, choice, sql`select record_id from (${chosen}) c`,
+  const left = await leftOut(
+    db,
+    jobId,
+    columns,
+    choice,
+    sql`select record_id from (${chosen}) c`,
     without,
   );
   return {

@@ -4,12 +4,12 @@ import { type NewRun, newRunSchema } from '../../contract';
 import { counted } from '../../core/base/words';
 import { sql } from 'kysely';
 import type { z } from 'zod';
-import { firstPiece, groundOf, type Piece } from '../../core/piece/piece';
+import { firstPiece, groundOf, type GroundKind, type Piece } from '../../core/piece/piece';
 import { stockOf, stocks, sheetsFor } from '../../core/piece/stock';
 import { isSecret, openKeyColumn, titleColumn, type Column } from '../../core/records/columns';
 import { onGround } from '../../core/grounds';
 import { FileNames, freeName } from '../../core/run/names';
-import { outputOf, usualOutput, type Output } from '../../core/run/outputs';
+import { attachableOn, outputOf, usualOutput, type Output } from '../../core/run/outputs';
 import { chunksOf, defaultRunOptions, mostPieces } from '../../core/run/plan';
 import { checkRoom, type Database, enqueue, RunError } from '../platform';
 import type { FrozenRun } from '../../core/job/document';
@@ -69,7 +69,10 @@ export async function startRun(
         `${described.name} is not what is made of ${onGround(job.document.piece).name}. Choose another thing to make.`,
       );
     const mail = mailOf(job.document.mail, list.columns);
-    const sender = described.delivers === 'mail' ? await senderOf(tx, mail, output) : undefined;
+    const sender =
+      described.delivers === 'mail'
+        ? await senderOf(tx, mail, output, groundOf(job.document.piece))
+        : undefined;
     const printer =
       printerId === undefined
         ? undefined
@@ -154,7 +157,12 @@ async function senderOf(
   db: Database,
   mail: Mail,
   output: Output,
+  ground: GroundKind,
 ): Promise<{ name: string; address: string }> {
+  if (mail.attach !== undefined && !attachableOn(ground).some((o) => o.id === mail.attach))
+    throw new RunError(
+      'What is attached to the mails cannot be made of this piece. Choose what is attached anew.',
+    );
   const server = await viewMailServer(db);
   if (!server) throw new RunError('Say in Settings first by which server mails leave.');
   if (mail.to === undefined && output.instead === undefined)

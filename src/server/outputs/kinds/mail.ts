@@ -46,7 +46,8 @@ async function mails(db: Database, frozen: FrozenRun): Promise<RecordMaker> {
 async function makerFor(db: Database, frozen: FrozenRun, kind: string): Promise<RecordMaker> {
   const { begin, perRecord } = makerOf(kind);
   if (begin) return begin(db, frozen);
-  if (!perRecord) throw new RunError('What is attached to the mails is made of all records at once.');
+  if (!perRecord)
+    throw new RunError('What is attached to the mails is made of all records at once.');
   return { one: (record) => perRecord(frozen, record) };
 }
 

@@ -9,7 +9,6 @@ import type { Doubts } from '../../../core/records/reading';
 import type { ProblemKind } from '../../../core/records/problems';
 import type {
   BookPreview,
-  MailState,
   RereadTake,
   RereadTold,
   RevisionCounts,
@@ -17,6 +16,7 @@ import type {
   SaidSame,
   TakeOptions,
 } from '../../../contract';
+import type { MailState } from '../../../core/mail/states';
 import type { Mark, RowVerdict } from '../../../core/run/judge';
 
 type Timestamp = ColumnType<Date, Date | string | undefined, Date | string>;

@@ -4,7 +4,8 @@ import { styled } from 'styled-components';
 import { Page } from '../../kit/index-table';
 import { colour, font } from '../../kit/theme';
 import { InTray } from './in-tray';
-import { OutTray, Printers } from './printers';
+import { OutTray } from './out-tray';
+import { Printers } from './printers';
 
 const Section = styled.section`
   padding: 16px 0 24px;

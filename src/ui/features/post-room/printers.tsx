@@ -7,21 +7,13 @@ import { useState } from 'react';
 import { styled } from 'styled-components';
 import type { PrinterView, PrintJobView } from '../../../contract';
 import { ask } from '../../kit/api';
-import {
-  ErrorLine,
-  Measure,
-  Part,
-  PlainButton,
-  QuietButton,
-  Sentence,
-  Small,
-} from '../../kit/controls';
+import { ErrorLine, Measure, Part, QuietButton, Sentence, Small } from '../../kit/controls';
 import { when } from '../../kit/dates';
 import { Mark, type MarkName } from '../../kit/mark';
 import { Pick } from '../../kit/pick';
 import { colour, font } from '../../kit/theme';
 
-const Rows = styled.ul`
+export const Rows = styled.ul`
   list-style: none;
   margin: 6px 0 18px;
   padding: 0;
@@ -190,45 +182,5 @@ function PrinterSentence({
       </a>
       .
     </Sentence>
-  );
-}
-
-/** Notices of what was done, with its files. */
-export function OutTray() {
-  const { data, error } = useQuery({
-    queryKey: ['letters'],
-    queryFn: () => ask(contract.listLetters),
-    refetchInterval: 4000,
-  });
-  const [all, setAll] = useState(false);
-  if (error) return <ErrorLine>{error.message}</ErrorLine>;
-  const letters = data?.letters ?? [];
-  if (data && letters.length === 0)
-    return (
-      <Small>
-        Nothing has gone out yet. When a run is done, a notice with its files lies here.
-      </Small>
-    );
-  return (
-    <>
-      <Rows aria-label="Notices">
-        {letters.slice(0, all ? letters.length : 8).map((letter) => (
-          <li key={letter.id}>
-            <b>
-              <strong>{letter.subject}</strong> <Small as="span">{letter.body}</Small>
-            </b>
-            {letter.files.map((file) => (
-              <a key={file.id} href={`/api/files/${file.id}`} download title={file.name}>
-                {file.name.split('.').at(-1)!.toUpperCase()}
-              </a>
-            ))}
-            <Small>{when(letter.at)}</Small>
-          </li>
-        ))}
-      </Rows>
-      {letters.length > 8 && !all && (
-        <PlainButton onPress={() => setAll(true)}>Show all {letters.length}</PlainButton>
-      )}
-    </>
   );
 }

@@ -10,6 +10,8 @@ import { useJob } from '../../shell/ledger/context';
 import { Mark } from '../../kit/mark';
 import { colour, font } from '../../kit/theme';
 import { RunHistory } from './history';
+import { outputOf } from '../../../core/run/outputs';
+import { MailPreview } from './mail-preview';
 import { Sheets } from './sheets';
 
 export function RunCell({ record }: { record: LedgerRow }) {
@@ -62,16 +64,23 @@ const Layout = styled.div`
 `;
 
 export function RunBand() {
-  const { job } = useJob();
+  const { job, plan } = useJob();
   const runs = useQuery({
     queryKey: ['runs', job.id],
     queryFn: () => ask(contract.listRuns, { params: { id: job.id } }),
     refetchInterval: ({ state }) =>
-      state.data?.runs.some((r) => r.state === 'waiting' || r.state === 'running') ? 500 : 5000,
+      state.data?.runs.some(
+        (r) =>
+          r.state === 'waiting' ||
+          r.state === 'running' ||
+          (r.mail && r.mail.counts.waiting + r.mail.counts.handing > 0),
+      )
+        ? 500
+        : 5000,
   });
   return (
     <Layout>
-      <Sheets />
+      {outputOf(plan.output.kind).delivers === 'mail' ? <MailPreview /> : <Sheets />}
       <div className="history">
         {runs.error ? (
           <ErrorLine>{runs.error.message}</ErrorLine>

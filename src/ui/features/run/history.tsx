@@ -10,6 +10,7 @@ import type { RunView } from '../../../contract';
 import { ask } from '../../kit/api';
 import { ErrorLine, PlainButton, QuietButton, Small } from '../../kit/controls';
 import { useJob } from '../../shell/ledger/context';
+import { MailAccount } from './mail-account';
 import { RunTools } from './tools';
 import { when } from '../../kit/dates';
 import { Mark } from '../../kit/mark';
@@ -193,6 +194,7 @@ function RunEntry({ run, others }: { run: RunView; others: readonly RunView[] })
           </ul>
         </>
       )}
+      <MailAccount run={run} />
       {files.length > 0 && (
         <div className="files">
           {files.map((file) => (

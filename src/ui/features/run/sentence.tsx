@@ -29,6 +29,8 @@ import { useJob } from '../../shell/ledger/context';
 import { Mark } from '../../kit/mark';
 import { Pick } from '../../kit/pick';
 import { OnSheetsParts, useOptions } from '../../editors/piece/on-sheets';
+import { MailNotes, MailParts, useMailServer } from './mail-parts';
+import { SendMails } from './send-mails';
 import { LeftOutPart } from './left-out';
 import { runRequest, useProof, type Which } from './proof';
 
@@ -44,7 +46,7 @@ function paceOf(runs: readonly RunView[] | undefined): number {
 
 /** What a run will make: chosen records in, files out, as one sentence. */
 export function RunSentence() {
-  const { job, ticked, total, view, plan, setPlan } = useJob();
+  const { job, ticked, total, view, plan, setPlan, handRow } = useJob();
   const client = useQueryClient();
   const { which, output, name, printer } = plan;
   const setOutput = (next: Output) => setPlan({ output: next });
@@ -65,10 +67,19 @@ export function RunSentence() {
     queryFn: () => ask(contract.listPrinters),
   });
   const start = useMutation({
-    mutationFn: () =>
+    // with an address: one mail, of the record in hand, to that address instead
+    mutationFn: (instead: string | undefined) =>
       ask(contract.startRun, {
         params: { id: job.id },
-        body: { name, ...runRequest({ plan, ticked, view }) },
+        body:
+          instead === undefined
+            ? { name, ...runRequest({ plan, ticked, view }) }
+            : {
+                name: `${name}, one to try it`,
+                which: 'ticked' as const,
+                ticked: handRow ? [handRow.id] : [],
+                output: { ...output, instead },
+              },
       }),
     onSuccess: () => client.invalidateQueries({ queryKey: ['runs'] }),
   });
@@ -88,7 +99,12 @@ export function RunSentence() {
       ? `It needs LibreOffice, which is not on this machine: “apt install ${tools.data.office.package}” brings it.`
       : undefined;
   const described = outputOf(output.kind);
+  const attach = job.document.mail?.attach;
+  const needs =
+    described.needs ??
+    (described.delivers === 'mail' && attach ? outputOf(attach).needs : undefined);
   const sheetwise = described.sheets ?? false;
+  const server = useMailServer(described.delivers === 'mail');
   const { data: proof } = useProof(0);
   const pieces = proof?.pieces ?? 0;
   const sheets = proof?.sheets ?? 0;
@@ -120,6 +136,7 @@ export function RunSentence() {
         {described.choices?.includes('image') && (
           <ImageParts output={output} setOutput={setOutput} />
         )}
+        {described.delivers === 'mail' && <MailParts output={output} setOutput={setOutput} />}
         {described.choices?.includes('name') && <NamePart output={output} setOutput={setOutput} />}
         {described.choices?.includes('secrets') && (
           <>
@@ -184,7 +201,8 @@ export function RunSentence() {
         >
           {name.trim() || 'no name yet'}
         </Part>
-        : {proof ? pieces.toLocaleString('en') : '…'} {plural(pieces, 'piece')}
+        : {proof ? pieces.toLocaleString('en') : '…'}{' '}
+        {plural(pieces, described.delivers === 'mail' ? 'mail' : 'piece')}
         {sheetwise && ` on ${counted(sheets, 'sheet')}`}
         {pieces > 0 &&
           `, about ${seconds < 90 ? `${Math.max(1, Math.round(seconds))} s` : `${Math.ceil(seconds / 60)} min`}`}
@@ -195,7 +213,8 @@ export function RunSentence() {
           </>
         )}
         {proof && <LeftOutPart leftOut={proof.leftOut} count={proof.left} />}.
-        {described.needs && missing && (
+        {described.delivers === 'mail' && <MailNotes proof={proof} />}
+        {needs && missing && (
           <>
             {' '}
             <Mark name="look" /> {missing}
@@ -205,19 +224,35 @@ export function RunSentence() {
           ` Every code is read back from ${described.readFrom ?? 'the finished artwork'}.`}
         {start.error && <ErrorLine>{start.error.message}</ErrorLine>}
       </Sentence>
-      <MainButton
-        style={{ marginBottom: 22 }}
-        isDisabled={
-          pieces === 0 ||
-          name.trim() === '' ||
-          job.judging > 0 ||
-          (described.needs !== undefined && missing !== undefined)
-        }
-        isPending={start.isPending}
-        onPress={() => start.mutate()}
-      >
-        {start.isPending ? 'Starting …' : madeWords(described, sheetwise ? sheets : pieces)}
-      </MainButton>
+      {described.delivers === 'mail' ? (
+        <SendMails
+          count={pieces}
+          server={server.data?.server ?? undefined}
+          disabled={
+            !server.data?.server ||
+            name.trim() === '' ||
+            job.judging > 0 ||
+            (needs !== undefined && missing !== undefined)
+          }
+          starting={start.isPending}
+          onSend={() => start.mutate(undefined)}
+          onTry={(to) => start.mutate(to)}
+        />
+      ) : (
+        <MainButton
+          style={{ marginBottom: 22 }}
+          isDisabled={
+            pieces === 0 ||
+            name.trim() === '' ||
+            job.judging > 0 ||
+            (needs !== undefined && missing !== undefined)
+          }
+          isPending={start.isPending}
+          onPress={() => start.mutate(undefined)}
+        >
+          {start.isPending ? 'Starting …' : madeWords(described, sheetwise ? sheets : pieces)}
+        </MainButton>
+      )}
     </div>
   );
 }

@@ -10,6 +10,7 @@ import { ChoicePart, ErrorLine, PlainButton, Sentence, Small } from '../../kit/c
 import { Page, Table } from '../../kit/index-table';
 import { ConnectionForm } from '../../editors/connection-form';
 import { font } from '../../kit/theme';
+import { MailServerSettings } from './mail-server';
 
 const size = (bytes: number): string =>
   bytes >= 2 ** 30
@@ -73,6 +74,8 @@ export function SettingsPage() {
           .
         </Sentence>
       )}
+      <h2 style={heading}>Mail</h2>
+      <MailServerSettings onProblem={setProblem} />
       <h2 style={heading}>How long things are kept</h2>
       {settings.data && (
         <>

@@ -1,0 +1,186 @@
+'use client';
+
+import type { RefObject } from 'react';
+import { styled } from 'styled-components';
+import type { Part } from '../../core/records/parts';
+import type { Column } from '../../core/records/columns';
+import { QuietButton, Small } from '../kit/controls';
+import { colour, font } from '../kit/theme';
+
+const Strip = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 3px;
+  border: 1px solid ${colour.ruleStrong};
+  border-radius: 2px;
+  padding: 6px;
+  min-width: 460px;
+  font: 400 14px/1.4 ${font.code};
+  input {
+    border: 0;
+    padding: 3px 1px;
+    background: none;
+    font: inherit;
+    min-width: 12px;
+    max-width: 100%;
+    field-sizing: content;
+  }
+  input:focus {
+    outline: none;
+    background: ${colour.ground};
+  }
+  &:focus-within {
+    border-color: ${colour.violet};
+    box-shadow: 0 0 0 1px ${colour.violet};
+  }
+`;
+const ColumnChip = styled.span`
+  background: ${colour.violetWash};
+  color: ${colour.violetDeep};
+  border-radius: 2px;
+  padding: 2px 2px 2px 7px;
+  display: inline-flex;
+  gap: 3px;
+  align-items: center;
+  button {
+    all: unset;
+    cursor: pointer;
+    padding: 0 5px;
+    color: ${colour.inkSoft};
+  }
+  button:focus-visible {
+    outline: 2px solid ${colour.violet};
+  }
+`;
+
+/** Text stands before, between and after columns, so that there is always a place to type. */
+export function withGaps(parts: readonly Part[]): Part[] {
+  const out: Part[] = [{ kind: 'text', text: '' }];
+  for (const part of parts) {
+    const last = out.at(-1)!;
+    if (part.kind === 'text' && last.kind === 'text') last.text += part.text;
+    else if (part.kind === 'text') out.push({ ...part });
+    else out.push(...(last.kind === 'column' ? [{ kind: 'text' as const, text: '' }] : []), part);
+  }
+  if (out.at(-1)!.kind === 'column') out.push({ kind: 'text', text: '' });
+  return out;
+}
+
+export const withoutGaps = (parts: readonly Part[]): Part[] =>
+  parts.filter((part) => part.kind === 'column' || part.text !== '');
+
+/** Where the caret last was: in which part of a content, and behind how many letters of it. */
+export interface Caret {
+  part: number;
+  at: number;
+}
+
+/** A content with a column put in where the caret was, and where the caret is then. */
+export function withColumn(
+  held: readonly Part[],
+  { part, at }: Caret,
+  column: string,
+): { held: Part[]; caret: Caret } {
+  const here = held[part];
+  const text = here?.kind === 'text' ? here.text : '';
+  const next = [
+    ...held.slice(0, part),
+    { kind: 'text' as const, text: text.slice(0, at) },
+    { kind: 'column' as const, column },
+    { kind: 'text' as const, text: text.slice(at) },
+    ...held.slice(part + 1),
+  ];
+  const before = withoutGaps(next.slice(0, part + 2)).length;
+  const put = withGaps(withoutGaps(next));
+  return { held: put, caret: { part: Math.min(before * 2, put.length - 1), at: 0 } };
+}
+
+/** One line of fixed text with columns as chips. */
+export function ChipLine({
+  label,
+  held,
+  columns,
+  caret,
+  onHeld,
+  onFocus,
+  onEnter,
+  onEmptyBack,
+}: {
+  label: string;
+  /** With gaps. */
+  held: readonly Part[];
+  columns: readonly Column[];
+  caret: RefObject<Caret>;
+  onHeld: (held: Part[]) => void;
+  onFocus?: () => void;
+  onEnter?: () => void;
+  /** Backspace where nothing is left. */
+  onEmptyBack?: () => void;
+}) {
+  return (
+    <Strip role="group" aria-label={label} onFocus={onFocus}>
+      {held.map((part, i) =>
+        part.kind === 'text' ? (
+          <input
+            key={i}
+            aria-label={`Text ${Math.floor(i / 2) + 1}`}
+            value={part.text}
+            size={Math.max(1, part.text.length)}
+            style={i === held.length - 1 ? { flex: 1 } : undefined}
+            onChange={(e) => {
+              caret.current = { part: i, at: e.target.selectionStart ?? e.target.value.length };
+              onHeld(held.map((p, k) => (k === i ? { kind: 'text', text: e.target.value } : p)));
+            }}
+            onSelect={(e) => (caret.current = { part: i, at: e.currentTarget.selectionStart ?? 0 })}
+            onKeyDown={(e) => {
+              if (e.key === 'Enter' && onEnter) {
+                e.preventDefault();
+                onEnter();
+              }
+              if (e.key === 'Backspace' && withoutGaps(held).length === 0) onEmptyBack?.();
+            }}
+          />
+        ) : (
+          <ColumnChip key={i}>
+            {columns.find((c) => c.id === part.column)?.name ?? 'a removed column'}
+            <button
+              type="button"
+              aria-label={`Take ${columns.find((c) => c.id === part.column)?.name ?? 'the column'} out`}
+              onClick={() => onHeld(withGaps(withoutGaps(held.filter((_, k) => k !== i))))}
+            >
+              ×
+            </button>
+          </ColumnChip>
+        ),
+      )}
+    </Strip>
+  );
+}
+
+/** The columns that can be put into a content. */
+export function PutInColumn({
+  columns,
+  onPut,
+}: {
+  columns: readonly Column[];
+  onPut: (column: string) => void;
+}) {
+  if (columns.length === 0) return null;
+  return (
+    <div>
+      <Small style={{ marginBottom: 4 }}>Put in a column:</Small>
+      <div style={{ display: 'flex', flexWrap: 'wrap', gap: 5, maxHeight: 120, overflow: 'auto' }}>
+        {columns.map((column) => (
+          <QuietButton
+            key={column.id}
+            onPress={() => onPut(column.id)}
+            style={{ padding: '3px 8px' }}
+          >
+            {column.name}
+          </QuietButton>
+        ))}
+      </div>
+    </div>
+  );
+}

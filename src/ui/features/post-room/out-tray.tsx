@@ -1,0 +1,222 @@
+'use client';
+import * as contract from '../../../contract';
+
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Button, Dialog, DialogTrigger, Heading } from 'react-aria-components';
+import { styled } from 'styled-components';
+import type { OutTrayMessage } from '../../../contract';
+import { ask } from '../../kit/api';
+import { ErrorLine, PlainButton, Small } from '../../kit/controls';
+import { when } from '../../kit/dates';
+import { colour, font } from '../../kit/theme';
+import { Card, Veil } from '../../shell/shortcuts';
+import { Rows } from './printers';
+
+/** Mails that the stand-in for a mail server took, and notices of what was done. */
+export function OutTray() {
+  return (
+    <>
+      <Mails />
+      <Notices />
+    </>
+  );
+}
+
+const Heads = styled(Rows)`
+  li {
+    padding: 0;
+  }
+  li > button {
+    all: unset;
+    box-sizing: border-box;
+    cursor: pointer;
+    display: grid;
+    grid-template-columns: minmax(0, 1fr) minmax(0, 1fr) max-content;
+    gap: 14px;
+    width: 100%;
+    line-height: 36px;
+    white-space: nowrap;
+  }
+  li > button:hover {
+    background: ${colour.paper};
+  }
+  li > button:focus-visible {
+    outline: 2px solid ${colour.violet};
+  }
+  span {
+    overflow: hidden;
+    text-overflow: ellipsis;
+  }
+`;
+
+const size = (bytes: number): string => `${Math.max(1, Math.round(bytes / 1024))} KB`;
+
+function Mails() {
+  const { data, error } = useQuery({
+    queryKey: ['out-tray'],
+    queryFn: () => ask(contract.viewOutTray),
+    refetchInterval: 3000,
+  });
+  const [all, setAll] = useState(false);
+  if (error) return <ErrorLine>{error.message}</ErrorLine>;
+  if (!data) return <Small>Looking …</Small>;
+  if (!data.folder)
+    return (
+      <Small style={{ paddingBottom: 12 }}>
+        Mails leave by the server of Settings; what it takes is not kept here.
+      </Small>
+    );
+  if (data.messages.length === 0)
+    return (
+      <Small style={{ paddingBottom: 12 }}>
+        No mail has gone out yet. The stand-in for a mail server keeps here what it takes, so that
+        everything can be tried and nobody is written to.
+      </Small>
+    );
+  const few = 8;
+  return (
+    <>
+      <p style={{ paddingBottom: 2 }}>
+        {data.all.toLocaleString('en')} {data.all === 1 ? 'mail' : 'mails'}, as their readers would
+        see them. The stand-in for a mail server took them; nobody was written to.
+      </p>
+      <Heads aria-label="Mails">
+        {data.messages.slice(0, all ? undefined : few).map((message) => (
+          <li key={message.name}>
+            <DialogTrigger>
+              <MessageButton message={message} />
+              <Veil isDismissable>
+                <Card>
+                  <Message message={message} />
+                </Card>
+              </Veil>
+            </DialogTrigger>
+          </li>
+        ))}
+      </Heads>
+      {data.messages.length > few && !all && (
+        <PlainButton style={{ marginBottom: 14 }} onPress={() => setAll(true)}>
+          Show the latest {data.messages.length}
+        </PlainButton>
+      )}
+    </>
+  );
+}
+
+function MessageButton({ message }: { message: OutTrayMessage }) {
+  return (
+    <Button aria-label={`${message.subject}, to ${message.to}`}>
+      <span>
+        <strong>{message.subject || 'about nothing'}</strong>
+      </span>
+      <span>{message.to}</span>
+      <Small as="span">
+        {message.files.length > 0 && `${message.files.length} attached, `}
+        {when(message.at)}
+      </Small>
+    </Button>
+  );
+}
+
+const Sheet = styled(Dialog)`
+  outline: none;
+  width: min(720px, calc(100vw - 80px));
+  display: grid;
+  header {
+    padding: 18px 24px 12px;
+    border-bottom: 1px solid ${colour.rule};
+    font-size: 13px;
+    color: ${colour.inkSoft};
+    display: grid;
+    gap: 2px;
+    overflow-wrap: anywhere;
+  }
+  h2 {
+    font: 700 19px/1.3 ${font.title};
+    color: ${colour.ink};
+  }
+  iframe {
+    border: 0;
+    width: 100%;
+    height: min(480px, calc(100vh - 320px));
+    background: #fff;
+  }
+  footer {
+    padding: 10px 24px 14px;
+    border-top: 1px solid ${colour.rule};
+    display: flex;
+    gap: 16px;
+    flex-wrap: wrap;
+    font-size: 14px;
+  }
+`;
+
+/** A mail as its reader sees it, in a frame that runs and fetches nothing. */
+function Message({ message }: { message: OutTrayMessage }) {
+  const address = `/api/out-tray/${message.name}`;
+  return (
+    <Sheet>
+      {({ close }) => (
+        <>
+          <header>
+            <Heading slot="title">{message.subject || 'about nothing'}</Heading>
+            <span>From {message.from}</span>
+            <span>To {message.to}</span>
+          </header>
+          <iframe title="The mail" src={address} sandbox="" />
+          <footer>
+            {message.files.map((file, i) => (
+              <a key={i} href={`${address}/files/${i}`} download>
+                {file.name}, {size(file.size)}
+              </a>
+            ))}
+            <PlainButton style={{ marginLeft: 'auto', padding: 0 }} onPress={close}>
+              Close
+            </PlainButton>
+          </footer>
+        </>
+      )}
+    </Sheet>
+  );
+}
+
+/** Notices of what was done, with its files. */
+function Notices() {
+  const { data, error } = useQuery({
+    queryKey: ['letters'],
+    queryFn: () => ask(contract.listLetters),
+    refetchInterval: 4000,
+  });
+  const [all, setAll] = useState(false);
+  if (error) return <ErrorLine>{error.message}</ErrorLine>;
+  const letters = data?.letters ?? [];
+  if (data && letters.length === 0)
+    return (
+      <Small>
+        Nothing has gone out yet. When a run is done, a notice with its files lies here.
+      </Small>
+    );
+  return (
+    <>
+      <Rows aria-label="Notices">
+        {letters.slice(0, all ? letters.length : 8).map((letter) => (
+          <li key={letter.id}>
+            <b>
+              <strong>{letter.subject}</strong> <Small as="span">{letter.body}</Small>
+            </b>
+            {letter.files.map((file) => (
+              <a key={file.id} href={`/api/files/${file.id}`} download title={file.name}>
+                {file.name.split('.').at(-1)!.toUpperCase()}
+              </a>
+            ))}
+            <Small>{when(letter.at)}</Small>
+          </li>
+        ))}
+      </Rows>
+      {letters.length > 8 && !all && (
+        <PlainButton onPress={() => setAll(true)}>Show all {letters.length}</PlainButton>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,157 @@
+'use client';
+import * as contract from '../../../contract';
+
+import { counted } from '../../../core/base/words';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { Dialog, DialogTrigger, Heading } from 'react-aria-components';
+import { styled } from 'styled-components';
+import type { RunView } from '../../../contract';
+import { mailStateWords, type MailState } from '../../../core/mail/states';
+import { ask } from '../../kit/api';
+import { ErrorLine, PlainButton, QuietButton, Small } from '../../kit/controls';
+import { when } from '../../kit/dates';
+import { Table } from '../../kit/index-table';
+import { Mark, type MarkName } from '../../kit/mark';
+import { useJob } from '../../shell/ledger/context';
+import { Card, Veil } from '../../shell/shortcuts';
+
+const marks: Record<MailState, MarkName> = {
+  waiting: 'none',
+  handing: 'none',
+  sent: 'ready',
+  refused: 'failed',
+  unsure: 'look',
+  held: 'look',
+  stopped: 'out',
+};
+const told: readonly MailState[] = ['unsure', 'refused', 'held', 'stopped'];
+const again = {
+  stopped: { name: 'Send those that were not sent', sure: false },
+  refused: { name: 'Try the refused ones again', sure: false },
+  unsure: { name: 'Send those that are not certain again', sure: true },
+} as const;
+
+/** How far the mails of a run are and what came of them; stopped, sent after all, looked at one by one. */
+export function MailAccount({ run }: { run: RunView }) {
+  const { setProblem } = useJob();
+  const client = useQueryClient();
+  const { mail } = run;
+  if (!mail || run.state !== 'done') return null;
+  const { counts } = mail;
+  const left = counts.waiting + counts.handing;
+  const all = Object.values(counts).reduce((sum, n) => sum + n, 0);
+  const act = (work: Promise<unknown>) =>
+    void work.then(
+      () => client.invalidateQueries({ queryKey: ['runs'] }),
+      (e: unknown) => setProblem(e instanceof Error ? e.message : String(e)),
+    );
+  return (
+    <>
+      {left > 0 && (
+        <>
+          <progress max={all} value={all - left} aria-label={`Mails of ${run.name}`} />
+          <div className="state" style={{ justifyContent: 'space-between' }}>
+            <span>
+              {counts.sent.toLocaleString('en')} of {counted(all, 'mail')} sent
+            </span>
+            <QuietButton
+              onPress={() => act(ask(contract.stopMails, { params: { id: run.id } }))}
+              aria-label="Stop sending"
+            >
+              Stop
+            </QuietButton>
+          </div>
+        </>
+      )}
+      {mail.trouble && <ErrorLine>{mail.trouble}</ErrorLine>}
+      {left === 0 && counts.sent > 0 && (
+        <p className="state">
+          <Mark name="ready" /> {counted(counts.sent, 'mail', 'mails')} sent
+          {mail.trial && `, to ${mail.trial} instead`}
+        </p>
+      )}
+      {told
+        .filter((state) => counts[state] > 0)
+        .map((state) => (
+          <p className="state" key={state}>
+            <Mark name={marks[state]} /> {counts[state].toLocaleString('en')}{' '}
+            {mailStateWords[state]}
+          </p>
+        ))}
+      <div className="row">
+        <DialogTrigger>
+          <PlainButton style={{ padding: 0 }}>Mail by mail</PlainButton>
+          <Veil isDismissable>
+            <Card>
+              <Lines run={run} />
+            </Card>
+          </Veil>
+        </DialogTrigger>
+        {left === 0 &&
+          (Object.keys(again) as (keyof typeof again)[])
+            .filter((which) => counts[which] > 0)
+            .map((which) => (
+              <PlainButton
+                key={which}
+                style={{ padding: 0 }}
+                onPress={() =>
+                  act(ask(contract.sendMailsAgain, { params: { id: run.id }, body: { which } }))
+                }
+              >
+                {again[which].name}
+              </PlainButton>
+            ))}
+      </div>
+    </>
+  );
+}
+
+const Sheet = styled(Dialog)`
+  outline: none;
+  padding: 20px 24px 22px;
+  width: min(900px, calc(100vw - 80px));
+  display: grid;
+  gap: 12px;
+`;
+
+function Lines({ run }: { run: RunView }) {
+  const { data, error } = useQuery({
+    queryKey: ['mails', run.id],
+    queryFn: () => ask(contract.listMails, { params: { id: run.id } }),
+    refetchInterval: 2000,
+  });
+  return (
+    <Sheet>
+      <Heading slot="title">Mails of {run.name}</Heading>
+      {error && <ErrorLine>{error.message}</ErrorLine>}
+      <div style={{ maxHeight: 460, overflow: 'auto' }}>
+        <Table>
+          <thead>
+            <tr>
+              <th>Record</th>
+              <th>Address</th>
+              <th>Mail</th>
+              <th>When</th>
+            </tr>
+          </thead>
+          <tbody>
+            {data?.mails.map((line, i) => (
+              <tr key={i}>
+                <td>{line.title || 'no name'}</td>
+                <td style={{ overflowWrap: 'anywhere' }}>{line.address}</td>
+                <td style={{ paddingBlock: 6 }}>
+                  <Mark name={marks[line.state]} /> {mailStateWords[line.state]}
+                  {line.state !== 'sent' && line.reply && <Small>{line.reply}</Small>}
+                </td>
+                <td style={{ whiteSpace: 'nowrap' }}>{line.at && when(line.at)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </Table>
+      </div>
+      <a href={`/api/runs/${run.id}/mails/account`} download>
+        All of them as CSV
+      </a>
+    </Sheet>
+  );
+}

@@ -1,0 +1,310 @@
+'use client';
+import * as contract from '../../../contract';
+
+import { counted } from '../../../core/base/words';
+import { useQuery } from '@tanstack/react-query';
+import Link from 'next/link';
+import { useRef, useState } from 'react';
+import type { SheetProof } from '../../../contract';
+import { addressTrouble } from '../../../core/mail/address';
+import { mailOf, type Mail } from '../../../core/mail/mail';
+import { groundOf } from '../../../core/piece/piece';
+import type { Part as ContentPart } from '../../../core/records/parts';
+import { attachableOn, outputOf, type Output } from '../../../core/run/outputs';
+import {
+  ChipLine,
+  PutInColumn,
+  withColumn,
+  withGaps,
+  withoutGaps,
+  type Caret,
+} from '../../editors/chips';
+import { ask } from '../../kit/api';
+import { PartsWords } from '../../editors/stamp/purpose-part';
+import { ContentEditor } from '../../editors/stamp/content-editor';
+import { ChoicePart, MainButton, Part, PlainButton, Small, Words } from '../../kit/controls';
+import { Mark } from '../../kit/mark';
+import { useJob } from '../../shell/ledger/context';
+
+/** The mail of the job, and how it is changed. */
+export function useMail(): [Mail, (next: Partial<Mail>) => void] {
+  const { job, save } = useJob();
+  const { columns } = job.list;
+  return [
+    mailOf(job.document.mail, columns),
+    (next) => save((d) => ({ ...d, mail: { ...mailOf(d.mail, columns), ...next } })),
+  ];
+}
+
+export const useMailServer = (asked: boolean) =>
+  useQuery({
+    queryKey: ['mail-server'],
+    queryFn: () => ask(contract.viewMailServer),
+    enabled: asked,
+  });
+
+const placeWords = {
+  below: 'the code below the words',
+  above: 'the code above the words',
+  none: 'no code in the mail itself',
+} as const;
+
+/** To whom, about what, saying what, with what: the parts of a run's sentence that are about mail. */
+export function MailParts({
+  output,
+  setOutput,
+}: {
+  output: Output;
+  setOutput: (output: Output) => void;
+}) {
+  const { job } = useJob();
+  const [mail, set] = useMail();
+  const columns = job.list.columns.filter((c) => !c.hidden);
+  const open = columns.filter((c) => !c.secret);
+  const attachable = attachableOn(groundOf(job.document.piece));
+  return (
+    <>
+      , to the address in{' '}
+      <ChoicePart
+        label="Column of the addresses"
+        value={mail.to}
+        onChange={(to) => set({ to })}
+        choices={open.map((c) => ({ id: c.id, name: c.name }))}
+      >
+        {open.find((c) => c.id === mail.to)?.name ?? 'a column you choose'}
+      </ChoicePart>
+      , about{' '}
+      <Part
+        label="What the mail is about"
+        editor={(close) => (
+          <ContentEditor
+            parts={mail.subject}
+            columns={open}
+            onChange={(subject) => {
+              set({ subject });
+              close();
+            }}
+          />
+        )}
+      >
+        <PartsWords parts={mail.subject} empty="nothing yet" />
+      </Part>
+      , saying{' '}
+      <Part
+        label="What the mail says"
+        editor={(close) => (
+          <BodyEditor
+            body={mail.body}
+            onChange={(body) => {
+              set({ body });
+              close();
+            }}
+          />
+        )}
+      >
+        {mail.body.length === 0 ? (
+          'nothing yet'
+        ) : (
+          <>
+            <PartsWords parts={mail.body[0]} empty="" />
+            {mail.body.length > 1 && ' …'}
+          </>
+        )}
+      </Part>
+      , with{' '}
+      <ChoicePart
+        label="Where the code stands"
+        value={mail.codes}
+        onChange={(codes) => set({ codes })}
+        choices={(Object.keys(placeWords) as Mail['codes'][]).map((id) => ({
+          id,
+          name: placeWords[id],
+        }))}
+      />{' '}
+      and{' '}
+      <ChoicePart
+        label="What is attached"
+        value={mail.attach ?? 'none'}
+        onChange={(id) => set({ attach: id === 'none' ? undefined : id })}
+        choices={[
+          { id: 'none', name: 'nothing attached' },
+          ...attachable.map((o) => ({ id: o.id, name: `${o.attached} attached` })),
+        ]}
+      >
+        {mail.attach
+          ? attachable.some((o) => o.id === mail.attach)
+            ? `${outputOf(mail.attach).attached} attached`
+            : 'something attached that this piece does not give'
+          : 'nothing attached'}
+      </ChoicePart>
+      ; answers go to{' '}
+      <Part
+        label="Where answers go"
+        editor={(close) => (
+          <ReplyTo
+            value={mail.replyTo ?? ''}
+            onChange={(replyTo) => {
+              set({ replyTo: replyTo || undefined });
+              close();
+            }}
+          />
+        )}
+      >
+        {mail.replyTo ?? 'whom it comes from'}
+      </Part>
+      ;{' '}
+      <ChoicePart
+        label="Those who had one"
+        value={output.again ? 'again' : 'once'}
+        onChange={(id) => setOutput({ ...output, again: id === 'again' || undefined })}
+        choices={[
+          { id: 'once', name: 'only to those who had none of this job yet' },
+          { id: 'again', name: 'to those who had one of this job, too' },
+        ]}
+      />
+    </>
+  );
+}
+
+/** What is to be known before anything goes out: the server, and addresses that several share. */
+export function MailNotes({ proof }: { proof: SheetProof | undefined }) {
+  const server = useMailServer(true);
+  const { records = 0, first = [] } = proof?.shared ?? {};
+  return (
+    <>
+      {records > 0 && (
+        <>
+          {' '}
+          <Mark name="look" />{' '}
+          <Part
+            label="Addresses that several share"
+            editor={
+              <ul style={{ margin: 0, paddingLeft: 16, maxHeight: 300, overflow: 'auto' }}>
+                {first.map((one) => (
+                  <li key={one.address}>
+                    <b>{one.address}</b>: {one.titles.join(', ')}
+                  </li>
+                ))}
+              </ul>
+            }
+          >
+            {counted(records, 'record shares', 'records share')} an address
+          </Part>
+          : each gets its own mail.
+        </>
+      )}
+      {server.data && !server.data.server && (
+        <>
+          {' '}
+          <Mark name="look" /> <Link href="/settings">Settings</Link> do not say yet by which server
+          mails leave.
+        </>
+      )}
+    </>
+  );
+}
+
+function ReplyTo({ value, onChange }: { value: string; onChange: (value: string) => void }) {
+  const [text, setText] = useState(value);
+  const trouble = text.trim() === '' ? undefined : addressTrouble(text);
+  const use = () => trouble === undefined && onChange(text.trim());
+  return (
+    <>
+      <Words label="Answers go to" value={text} onChange={setText} autoFocus onEnter={use} />
+      <Small>{trouble ?? 'Left blank, they go to whom the mail comes from.'}</Small>
+      <div>
+        <MainButton isDisabled={trouble !== undefined} onPress={use}>
+          Use this
+        </MainButton>
+      </div>
+    </>
+  );
+}
+
+/** Paragraphs of words and columns; Enter begins the next. */
+function BodyEditor({
+  body,
+  onChange,
+}: {
+  body: readonly (readonly ContentPart[])[];
+  onChange: (body: ContentPart[][]) => void;
+}) {
+  const { job } = useJob();
+  const columns = job.list.columns.filter((c) => !c.hidden);
+  const [lines, setLines] = useState(() =>
+    (body.length > 0 ? body : [[]]).map((parts, id) => ({ id, held: withGaps(parts) })),
+  );
+  const [line, setLine] = useState(lines[0].id);
+  const caret = useRef<Caret>({ part: 0, at: Number.MAX_SAFE_INTEGER });
+  const list = useRef<HTMLDivElement>(null);
+  const next = useRef(lines.length);
+  const focus = (index: number) =>
+    requestAnimationFrame(() =>
+      list.current
+        ?.querySelectorAll<HTMLElement>('[role=group]')
+        [Math.max(0, index)]?.querySelector<HTMLInputElement>('input:last-of-type')
+        ?.focus(),
+    );
+  const put = (id: number, held: ContentPart[]) =>
+    setLines((now) => now.map((l) => (l.id === id ? { id, held } : l)));
+  const add = (after: number) => {
+    const id = next.current++;
+    setLines((now) => [
+      ...now.slice(0, after + 1),
+      { id, held: withGaps([]) },
+      ...now.slice(after + 1),
+    ]);
+    focus(after + 1);
+  };
+  return (
+    <>
+      <div
+        ref={list}
+        style={{ display: 'grid', gap: 6, maxHeight: 250, overflow: 'auto', padding: 2 }}
+      >
+        {lines.map(({ id, held }, i) => (
+          <ChipLine
+            key={id}
+            label={`Paragraph ${i + 1}`}
+            held={held}
+            columns={columns}
+            caret={caret}
+            onHeld={(now) => put(id, now)}
+            onFocus={() => setLine(id)}
+            onEnter={() => add(i)}
+            onEmptyBack={() => {
+              if (lines.length === 1) return;
+              setLines((now) => now.filter((l) => l.id !== id));
+              focus(i - 1);
+            }}
+          />
+        ))}
+      </div>
+      <PlainButton
+        onPress={() => add(lines.length - 1)}
+        style={{ justifySelf: 'start', padding: 0, textDecoration: 'underline' }}
+      >
+        Another paragraph
+      </PlainButton>
+      <PutInColumn
+        columns={columns}
+        onPut={(column) => {
+          const here = lines.find((l) => l.id === line) ?? lines[0];
+          const made = withColumn(here.held, caret.current, column);
+          put(here.id, made.held);
+          caret.current = made.caret;
+        }}
+      />
+      <Small>A paragraph that is blank for somebody is left out of their mail.</Small>
+      <div>
+        <MainButton
+          onPress={() =>
+            onChange(lines.map((l) => withoutGaps(l.held)).filter((l) => l.length > 0))
+          }
+        >
+          Use this
+        </MainButton>
+      </div>
+    </>
+  );
+}

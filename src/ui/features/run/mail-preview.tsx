@@ -1,0 +1,140 @@
+'use client';
+
+import { styled } from 'styled-components';
+import { mailWords } from '../../../core/mail/mail';
+import { isMailCode } from '../../../core/run/outputs/mail-code';
+import { onGround } from '../../../core/grounds';
+import type { Stamp } from '../../../core/payload/stamp';
+import { nameColumn, type Values } from '../../../core/records/columns';
+import { shown } from '../../../core/records/sealed';
+import { outputOf } from '../../../core/run/outputs';
+import { CodeSvg } from '../../kit/code-picture';
+import { ErrorLine, QuietButton, Small } from '../../kit/controls';
+import { useCode } from '../../kit/core-client';
+import { Mark } from '../../kit/mark';
+import { colour, font } from '../../kit/theme';
+import { useJob } from '../../shell/ledger/context';
+import { useMail, useMailServer } from './mail-parts';
+import { useProof } from './proof';
+
+const Letter = styled.article`
+  background: ${colour.paper};
+  outline: 1px solid ${colour.ruleStrong};
+  width: min(600px, 100%);
+  align-self: start;
+  font-size: 15px;
+  line-height: 1.5;
+  header {
+    padding: 14px 24px 12px;
+    border-bottom: 1px solid ${colour.rule};
+    display: grid;
+    gap: 2px;
+    font-size: 13px;
+    color: ${colour.inkSoft};
+    overflow-wrap: anywhere;
+  }
+  h3 {
+    font: 700 18px/1.3 ${font.title};
+    color: ${colour.ink};
+    margin-bottom: 4px;
+  }
+  .body {
+    padding: 18px 24px 22px;
+    display: grid;
+    gap: 14px;
+    overflow-wrap: anywhere;
+    white-space: pre-wrap;
+  }
+  .codes {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 18px;
+  }
+  footer {
+    padding: 9px 24px;
+    border-top: 1px solid ${colour.rule};
+    font-size: 13px;
+    color: ${colour.inkSoft};
+  }
+`;
+
+/** The mail of the record in hand, as its reader will see it. */
+export function MailPreview() {
+  const { job, hand, setHand, total, handRow } = useJob();
+  const [mail] = useMail();
+  const server = useMailServer(true);
+  const { data: proof, error } = useProof(0);
+  if (error) return <div className="sheets">{<ErrorLine>{error.message}</ErrorLine>}</div>;
+  if (!handRow)
+    return (
+      <div className="sheets">
+        <Small>Loading …</Small>
+      </div>
+    );
+  const { values } = handRow;
+  const { columns } = job.list;
+  const { subject, paragraphs } = mailWords(mail, values);
+  const name = shown(values[nameColumn(columns)?.id ?? ''] ?? '');
+  const left = proof?.leftOut.find((l) => l.record === handRow.id);
+  const from = server.data?.server;
+  const borne = onGround(job.document.piece).stampsOn(job.document.piece);
+  const codes =
+    mail.codes === 'none' ? [] : job.document.stamps.filter((s) => isMailCode(s, borne));
+  const pictures = codes.length > 0 && (
+    <div className="codes">
+      {codes.map((stamp) => (
+        <MailCode key={stamp.id} stamp={stamp} values={values} />
+      ))}
+    </div>
+  );
+  return (
+    <div className="sheets">
+      <div className="pager">
+        <QuietButton isDisabled={hand === 0} onPress={() => setHand(hand - 1)}>
+          Record before
+        </QuietButton>
+        <span>
+          {(hand + 1).toLocaleString('en')} of {total.toLocaleString('en')} shown
+        </span>
+        <QuietButton isDisabled={hand >= total - 1} onPress={() => setHand(hand + 1)}>
+          Next record
+        </QuietButton>
+      </div>
+      <Letter aria-label={`Mail to ${name}`}>
+        <header>
+          <h3>{shown(subject) || 'about nothing yet'}</h3>
+          <span>
+            From {from ? `${from.senderName} <${from.sender}>` : 'a sender that Settings name'}
+          </span>
+          <span>
+            To {name} {'<'}
+            {shown(values[mail.to ?? ''] ?? '') || 'no address'}
+            {'>'}
+          </span>
+          {left && (
+            <span style={{ color: colour.look }}>
+              <Mark name="look" /> No mail goes to this record: {left.reason}
+            </span>
+          )}
+        </header>
+        <div className="body">
+          {mail.codes === 'above' && pictures}
+          {paragraphs.map((text, i) => (
+            <p key={i}>{shown(text)}</p>
+          ))}
+          {mail.codes === 'below' && pictures}
+        </div>
+        {mail.attach && <footer>Attached: {outputOf(mail.attach).attached}</footer>}
+      </Letter>
+    </div>
+  );
+}
+
+function MailCode({ stamp, values }: { stamp: Stamp; values: Values }) {
+  const code = useCode(stamp, values);
+  return code ? (
+    <CodeSvg code={code} size={Math.max(180, Math.round((stamp.look.sizeMm / 25.4) * 96))} />
+  ) : (
+    <Small>No code: something it needs is blank.</Small>
+  );
+}

@@ -1,0 +1,325 @@
+'use client';
+import * as contract from '../../../contract';
+
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import type { MailServerChange, MailServerView } from '../../../contract';
+import { addressTrouble } from '../../../core/mail/address';
+import { ask } from '../../kit/api';
+import {
+  ChoicePart,
+  ErrorLine,
+  MainButton,
+  Measure,
+  Part,
+  PlainButton,
+  Sentence,
+  Small,
+  Words,
+} from '../../kit/controls';
+
+const tlsWords = {
+  yes: { name: 'encrypted from the start', about: 'Usually port 465.' },
+  after: {
+    name: 'encrypted after the greeting',
+    about: 'Usually port 587; without it nothing is sent.',
+  },
+  no: {
+    name: 'not encrypted',
+    about: 'Whoever is on the way can read along; for a server on this very machine.',
+  },
+} as const;
+const first: MailServerChange = {
+  host: '',
+  port: 465,
+  tls: 'yes',
+  user: '',
+  senderName: '',
+  sender: '',
+  pace: 60,
+  notices: '',
+};
+
+/** By which server mails leave, in a sentence; a new one is asked for in a form. */
+export function MailServerSettings({ onProblem }: { onProblem: (text: string) => void }) {
+  const client = useQueryClient();
+  const { data } = useQuery({
+    queryKey: ['mail-server'],
+    queryFn: () => ask(contract.viewMailServer),
+  });
+  const [adding, setAdding] = useState(false);
+  const again = () => client.invalidateQueries({ queryKey: ['mail-server'] });
+  const keep = (next: MailServerChange) =>
+    ask(contract.changeMailServer, { body: next }).then(again, (e: unknown) =>
+      onProblem(e instanceof Error ? e.message : String(e)),
+    );
+  if (!data) return null;
+  if (!data.server || adding)
+    return (
+      <ServerForm
+        from={data.server ?? first}
+        onKept={() => (setAdding(false), void again())}
+        onCancel={data.server ? () => setAdding(false) : undefined}
+      />
+    );
+  return <ServerSentence server={data.server} keep={keep} onOther={() => setAdding(true)} />;
+}
+
+function ServerSentence({
+  server,
+  keep,
+  onOther,
+}: {
+  server: MailServerView;
+  keep: (next: MailServerChange) => Promise<unknown>;
+  onOther: () => void;
+}) {
+  const { hasPassword, ...now } = server;
+  const set = (next: Partial<MailServerChange>) => void keep({ ...now, ...next });
+  return (
+    <Sentence style={{ maxWidth: 760 }}>
+      Mails leave by{' '}
+      <Part
+        label="Mail server"
+        editor={(close) => <Other onPress={() => (close(), onOther())} server={server} />}
+      >
+        {server.host}, port {server.port}
+      </Part>
+      , {tlsWords[server.tls].name}
+      {server.user && ` as ${server.user}${hasPassword ? ', with the password that is kept' : ''}`},
+      from{' '}
+      <Part
+        label="Who mails come from"
+        editor={(close) => <SenderEditor server={server} onKeep={(next) => (set(next), close())} />}
+      >
+        {server.senderName} {'<'}
+        {server.sender}
+        {'>'}
+      </Part>
+      , up to{' '}
+      <Part
+        label="Mails in a minute"
+        editor={
+          <>
+            <Measure
+              label="Mails in a minute, at most"
+              value={server.pace}
+              min={1}
+              max={6000}
+              step={1}
+              onChange={(pace) => set({ pace: Math.round(pace) })}
+            />
+            <Small>Whoever runs the server says how many it takes.</Small>
+          </>
+        }
+      >
+        {server.pace.toLocaleString('en')} a minute
+      </Part>
+      . When a run is done, a notice goes to{' '}
+      <Part
+        label="Who gets notices"
+        editor={(close) => (
+          <AddressEditor
+            label="Notices go to"
+            value={server.notices}
+            none="Left blank, they lie in the Post room only."
+            onKeep={(notices) => (set({ notices }), close())}
+          />
+        )}
+      >
+        {server.notices || 'nobody'}
+      </Part>
+      .{' '}
+      <Part label="Try the mail server" editor={(close) => <TryEditor close={close} />}>
+        Try it
+      </Part>
+      .
+    </Sentence>
+  );
+}
+
+function Other({ server, onPress }: { server: MailServerView; onPress: () => void }) {
+  return (
+    <>
+      <p>
+        {server.host}, port {server.port}, {tlsWords[server.tls].name}.
+      </p>
+      <div>
+        <MainButton onPress={onPress}>Change the server</MainButton>
+      </div>
+    </>
+  );
+}
+
+function SenderEditor({
+  server,
+  onKeep,
+}: {
+  server: MailServerView;
+  onKeep: (next: { senderName: string; sender: string }) => void;
+}) {
+  const [senderName, setName] = useState(server.senderName);
+  const [sender, setSender] = useState(server.sender);
+  const trouble = addressTrouble(sender);
+  return (
+    <>
+      <Words label="Name" value={senderName} onChange={setName} autoFocus />
+      <Words label="Address" value={sender} onChange={setSender} />
+      {trouble && <Small>{trouble}</Small>}
+      <div>
+        <MainButton
+          isDisabled={trouble !== undefined}
+          onPress={() => onKeep({ senderName: senderName.trim(), sender: sender.trim() })}
+        >
+          Use this
+        </MainButton>
+      </div>
+    </>
+  );
+}
+
+function AddressEditor({
+  label,
+  value,
+  none,
+  onKeep,
+}: {
+  label: string;
+  value: string;
+  none: string;
+  onKeep: (address: string) => void;
+}) {
+  const [text, setText] = useState(value);
+  const trouble = text.trim() === '' ? undefined : addressTrouble(text);
+  const use = () => trouble === undefined && onKeep(text.trim());
+  return (
+    <>
+      <Words label={label} value={text} onChange={setText} autoFocus onEnter={use} />
+      <Small>{trouble ?? none}</Small>
+      <div>
+        <MainButton isDisabled={trouble !== undefined} onPress={use}>
+          Use this
+        </MainButton>
+      </div>
+    </>
+  );
+}
+
+function TryEditor({ close }: { close: () => void }) {
+  const [to, setTo] = useState('');
+  const trying = useMutation({
+    mutationFn: () => ask(contract.tryMailServer, { body: { to: to.trim() } }),
+  });
+  const trouble = addressTrouble(to);
+  return (
+    <>
+      <Words
+        label="A mail to"
+        value={to}
+        onChange={setTo}
+        autoFocus
+        onEnter={() => trouble === undefined && trying.mutate()}
+      />
+      {trying.isSuccess ? <p>It has left.</p> : <Small>The server’s answer is told here.</Small>}
+      {trying.error && <ErrorLine style={{ maxWidth: 420 }}>{trying.error.message}</ErrorLine>}
+      <div style={{ display: 'flex', gap: 10 }}>
+        <MainButton
+          isDisabled={trouble !== undefined || trying.isPending}
+          onPress={() => (trying.isSuccess ? close() : trying.mutate())}
+        >
+          {trying.isPending ? 'Sending …' : trying.isSuccess ? 'Good' : 'Send it'}
+        </MainButton>
+      </div>
+    </>
+  );
+}
+
+const fields: readonly [
+  key: 'host' | 'port' | 'user' | 'password' | 'senderName' | 'sender',
+  label: string,
+][] = [
+  ['host', 'Machine that takes the mails'],
+  ['port', 'Port'],
+  ['user', 'Signs in as; blank where nobody has to'],
+  ['password', 'Password'],
+  ['senderName', 'Mails come from, name'],
+  ['sender', 'Mails come from, address'],
+];
+
+function ServerForm({
+  from,
+  onKept,
+  onCancel,
+}: {
+  from: MailServerChange | MailServerView;
+  onKept: () => void;
+  onCancel?: () => void;
+}) {
+  const { host, port, tls: before, user, senderName, sender, pace, notices } = from;
+  const [form, setForm] = useState({
+    host,
+    port: String(port),
+    user,
+    password: '',
+    senderName,
+    sender,
+  });
+  const [tls, setTls] = useState(before);
+  const keep = useMutation({
+    mutationFn: () =>
+      ask(contract.changeMailServer, {
+        body: {
+          ...form,
+          port: Number(form.port),
+          tls,
+          pace,
+          notices,
+          // what is left blank stays as it is kept
+          password: form.password === '' ? undefined : form.password,
+        },
+      }),
+    onSuccess: onKept,
+  });
+  return (
+    <form
+      style={{ display: 'grid', gap: 10, maxWidth: 560 }}
+      onSubmit={(e) => {
+        e.preventDefault();
+        keep.mutate();
+      }}
+    >
+      <div style={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 10 }}>
+        {fields.map(([id, label]) => (
+          <Words
+            key={id}
+            label={label}
+            value={form[id]}
+            type={id === 'password' ? 'password' : undefined}
+            onChange={(value) => setForm({ ...form, [id]: value })}
+          />
+        ))}
+      </div>
+      <Sentence>
+        It is spoken to{' '}
+        <ChoicePart
+          label="How it is spoken to"
+          value={tls}
+          onChange={setTls}
+          choices={(Object.keys(tlsWords) as (keyof typeof tlsWords)[]).map((id) => ({
+            id,
+            ...tlsWords[id],
+          }))}
+        />
+        .
+      </Sentence>
+      <div style={{ display: 'flex', gap: 14, alignItems: 'center' }}>
+        <MainButton type="submit" isDisabled={keep.isPending || !form.host || !form.sender}>
+          Keep it
+        </MainButton>
+        {onCancel && <PlainButton onPress={onCancel}>Leave it as it was</PlainButton>}
+      </div>
+      <Small>The password is kept sealed, and shown to nobody.</Small>
+      {keep.error && <ErrorLine>{keep.error.message}</ErrorLine>}
+    </form>
+  );
+}
