@@ -150,7 +150,35 @@ function badges(columns: readonly Column[]): JobDocument {
     look: { ...firstStamp(columns).look, sizeMm: 10, foreground: ink },
   };
   piece.elements.push({ kind: 'stamp', id: 'pass', stamp: pass.id, x: 68, y: 40.5, sizeMm: 10 });
-  return { stamps: [stamp, pass], piece, options: defaultRunOptions };
+  return {
+    stamps: [stamp],
+    piece,
+    options: defaultRunOptions,
+    mail: {
+      to: byName(columns, 'E-mail'),
+      subject: [{ kind: 'text', text: 'Your badge for the open weekend, ' }, column('Badge no')],
+      body: [
+        [{ kind: 'text', text: 'Hello ' }, column('Name'), { kind: 'text', text: ',' }],
+        [
+          { kind: 'text', text: 'thank you for helping at ' },
+          column('Site'),
+          { kind: 'text', text: ' as ' },
+          column('Role'),
+          { kind: 'text', text: '. Your shift: ' },
+          column('Shift'),
+          { kind: 'text', text: '.' },
+        ],
+        [
+          {
+            kind: 'text',
+            text: 'Show this code at the north gate, from the screen or printed. Your badge is attached, should you want to print it yourself.',
+          },
+        ],
+      ],
+      codes: 'below',
+      attach: 'pdf-each',
+    },
+  };
 }
 
 /** Packet labels: the product number as the till wants it, above it the variety. */
@@ -200,35 +228,7 @@ function packets(columns: readonly Column[]): JobDocument {
       { kind: 'stamp', id: 'code', stamp: stamp.id, x: 11.5, y: 5, sizeMm: 40 },
     ],
   };
-  return {
-    stamps: [stamp],
-    piece,
-    options: defaultRunOptions,
-    mail: {
-      to: byName(columns, 'E-mail'),
-      subject: [{ kind: 'text', text: 'Your badge for the open weekend, ' }, column('Badge no')],
-      body: [
-        [{ kind: 'text', text: 'Hello ' }, column('Name'), { kind: 'text', text: ',' }],
-        [
-          { kind: 'text', text: 'thank you for helping at ' },
-          column('Site'),
-          { kind: 'text', text: ' as ' },
-          column('Role'),
-          { kind: 'text', text: '. Your shift: ' },
-          column('Shift'),
-          { kind: 'text', text: '.' },
-        ],
-        [
-          {
-            kind: 'text',
-            text: 'Show this code at the north gate, from the screen or printed. Your badge is attached, should you want to print it yourself.',
-          },
-        ],
-      ],
-      codes: 'below',
-      attach: 'pdf-each',
-    },
-  };
+  return { stamps: [stamp], piece, options: defaultRunOptions };
 }
 
 /** The agreement that was written for one loan becomes that of all, with the packets of each from a list of their own. */

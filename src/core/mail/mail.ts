@@ -3,7 +3,7 @@ import { nameColumn, type Column, type Values } from '../records/columns';
 import { partSchema, type Part } from '../records/parts';
 
 /** Where the codes stand in a mail. */
-export const codePlaces = ['below', 'above', 'none'] as const;
+const codePlaces = ['below', 'above', 'none'] as const;
 
 /** A mail that each person gets, as a job keeps it. */
 export const mailSchema = z.object({
@@ -40,15 +40,6 @@ export function mailOf(kept: Mail | undefined, columns: readonly Column[]): Mail
     codes: 'below',
   };
 }
-
-/** Columns of which a mail says something, by id. */
-export const columnsOfMail = (mail: Mail): string[] => [
-  ...new Set(
-    [...mail.subject, ...mail.body.flat()].flatMap((part) =>
-      part.kind === 'column' ? [part.column] : [],
-    ),
-  ),
-];
 
 const said = (parts: readonly Part[], values: Values): string =>
   parts.map((p) => (p.kind === 'text' ? p.text : (values[p.column] ?? '').trim())).join('');
