@@ -151,7 +151,7 @@ function badges(columns: readonly Column[]): JobDocument {
   };
   piece.elements.push({ kind: 'stamp', id: 'pass', stamp: pass.id, x: 68, y: 40.5, sizeMm: 10 });
   return {
-    stamps: [stamp],
+    stamps: [stamp, pass],
     piece,
     options: defaultRunOptions,
     mail: {
@@ -176,6 +176,7 @@ function badges(columns: readonly Column[]): JobDocument {
         ],
       ],
       codes: 'below',
+      stamps: [stamp.id],
       attach: 'pdf-each',
     },
   };

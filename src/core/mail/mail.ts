@@ -15,6 +15,8 @@ export const mailSchema = z.object({
   /** Paragraph by paragraph. */
   body: z.array(z.array(partSchema).max(60)).max(100),
   codes: z.enum(codePlaces),
+  /** Stamps whose codes stand in it, by id; those of the piece where nothing is said. */
+  stamps: z.array(z.string().max(80)).min(1).max(8).optional(),
   /** The output of which each person's file is attached. */
   attach: z.string().max(40).optional(),
 });

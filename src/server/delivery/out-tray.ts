@@ -1,7 +1,7 @@
 import { readdir, readFile, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { LRUCache } from 'lru-cache';
-import { simpleParser, type ParsedMail } from 'mailparser';
+import { simpleParser, type EmailAddress, type ParsedMail } from 'mailparser';
 import type { OutTrayMessage } from '../../contract';
 import { configuration, log, Refusal } from '../platform';
 
@@ -37,8 +37,8 @@ async function headOf(folder: string, name: string): Promise<OutTrayMessage | un
     const to = Array.isArray(mail.to) ? mail.to : mail.to ? [mail.to] : [];
     const head: OutTrayMessage = {
       name,
-      to: to.map((t) => t.text).join(', '),
-      from: mail.from?.text ?? '',
+      to: to.flatMap((t) => t.value.map(said)).join(', '),
+      from: mail.from?.value.map(said).join(', ') ?? '',
       subject: mail.subject ?? '',
       at: mtime.toISOString(),
       size,
@@ -51,6 +51,9 @@ async function headOf(folder: string, name: string): Promise<OutTrayMessage | un
     return undefined;
   }
 }
+
+const said = ({ name, address }: EmailAddress): string =>
+  name ? `${name} <${address ?? ''}>` : (address ?? '');
 
 /** What came with it, without the pictures that stand in it. */
 const filesOf = (mail: ParsedMail) => mail.attachments.filter((file) => !file.related);

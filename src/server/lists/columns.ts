@@ -1,3 +1,4 @@
+import { onGround } from '../../core/grounds';
 import type { workedColumnSchema } from '../../contract';
 import { type ColumnsChange } from '../../contract';
 import type { z } from 'zod';
@@ -131,8 +132,13 @@ async function userOf(
     .execute();
   const stamp = stamps.find(uses);
   if (stamp) return `The stamp ${stamp.name} uses ${name}. Take it out of there first.`;
-  const job = jobs.find((j) => uses(j.document));
+  const job = jobs.find(
+    ({ document }) =>
+      uses(document) || onGround(document.piece).columnsOn(document.piece).includes(id),
+  );
   if (job) return `${job.name} uses ${name}. Take it off its piece first.`;
+  const mails = jobs.find((j) => j.document.mail?.to === id);
+  if (mails) return `The mails of ${mails.name} go to ${name}. Choose another column there first.`;
   const lists = await db
     .selectFrom('lists')
     .select(['name', 'columns'])

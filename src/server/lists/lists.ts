@@ -159,6 +159,7 @@ export async function createJob(
   const own = {
     piece: document?.piece ?? firstPiece(stocks[0], stamps[0], columns),
     options: document?.options ?? defaultRunOptions,
+    ...(document?.mail ? { mail: document.mail } : {}),
   };
   // two jobs of one file are told apart from the first moment
   const names = await db.selectFrom('jobs').select('name').execute();

@@ -1,6 +1,6 @@
 'use client';
 
-import type { RefObject } from 'react';
+import type { KeyboardEvent, RefObject, SyntheticEvent } from 'react';
 import { styled } from 'styled-components';
 import type { Part } from '../../core/records/parts';
 import type { Column } from '../../core/records/columns';
@@ -17,7 +17,8 @@ const Strip = styled.div`
   padding: 6px;
   min-width: 460px;
   font: 400 14px/1.4 ${font.code};
-  input {
+  input,
+  textarea {
     border: 0;
     padding: 3px 1px;
     background: none;
@@ -26,7 +27,12 @@ const Strip = styled.div`
     max-width: 100%;
     field-sizing: content;
   }
-  input:focus {
+  textarea {
+    resize: none;
+    overflow: hidden;
+  }
+  input:focus,
+  textarea:focus {
     outline: none;
     background: ${colour.ground};
   }
@@ -106,6 +112,7 @@ export function ChipLine({
   onFocus,
   onEnter,
   onEmptyBack,
+  wraps,
 }: {
   label: string;
   /** With gaps. */
@@ -117,22 +124,21 @@ export function ChipLine({
   onEnter?: () => void;
   /** Backspace where nothing is left. */
   onEmptyBack?: () => void;
+  /** Long text goes on in the next line. */
+  wraps?: boolean;
 }) {
   return (
     <Strip role="group" aria-label={label} onFocus={onFocus}>
       {held.map((part, i) =>
         part.kind === 'text' ? (
-          <input
+          <TextField
             key={i}
-            aria-label={`Text ${Math.floor(i / 2) + 1}`}
-            value={part.text}
-            size={Math.max(1, part.text.length)}
-            style={i === held.length - 1 ? { flex: 1 } : undefined}
-            onChange={(e) => {
-              caret.current = { part: i, at: e.target.selectionStart ?? e.target.value.length };
-              onHeld(held.map((p, k) => (k === i ? { kind: 'text', text: e.target.value } : p)));
-            }}
-            onSelect={(e) => (caret.current = { part: i, at: e.currentTarget.selectionStart ?? 0 })}
+            wraps={wraps}
+            label={`Text ${Math.floor(i / 2) + 1}`}
+            text={part.text}
+            last={i === held.length - 1}
+            onCaret={(at) => (caret.current = { part: i, at })}
+            onText={(text) => onHeld(held.map((p, k) => (k === i ? { kind: 'text', text } : p)))}
             onKeyDown={(e) => {
               if (e.key === 'Enter' && onEnter) {
                 e.preventDefault();
@@ -155,6 +161,43 @@ export function ChipLine({
         ),
       )}
     </Strip>
+  );
+}
+
+/** The fixed text between two columns. */
+function TextField({
+  wraps,
+  label,
+  text,
+  last,
+  onCaret,
+  onText,
+  onKeyDown,
+}: {
+  wraps?: boolean;
+  label: string;
+  text: string;
+  last: boolean;
+  onCaret: (at: number) => void;
+  onText: (text: string) => void;
+  onKeyDown: (event: KeyboardEvent) => void;
+}) {
+  type Event = SyntheticEvent<HTMLInputElement | HTMLTextAreaElement>;
+  const shared = {
+    'aria-label': label,
+    value: text,
+    style: last ? { flex: 1 } : undefined,
+    onChange: ({ currentTarget }: Event) => {
+      onCaret(currentTarget.selectionStart ?? currentTarget.value.length);
+      onText(currentTarget.value.replace(/[\r\n]+/g, ' '));
+    },
+    onSelect: ({ currentTarget }: Event) => onCaret(currentTarget.selectionStart ?? 0),
+    onKeyDown,
+  };
+  return wraps ? (
+    <textarea rows={1} {...shared} />
+  ) : (
+    <input size={Math.max(1, text.length)} {...shared} />
   );
 }
 

@@ -3,7 +3,7 @@ import type { FrozenRun } from '../../../core/job/document';
 import { mailHtml, mailOf, mailWords, type MailPicture } from '../../../core/mail/mail';
 import { unpack } from '../../../core/payload/unpack';
 import { titleColumn } from '../../../core/records/columns';
-import { isMailCode } from '../../../core/run/outputs/mail-code';
+import { stampsInMail } from '../../../core/run/outputs/mail-codes';
 import { type Database, RunError } from '../../platform';
 import { fileOf } from '../code-parts';
 import { codeFile } from '../codes';
@@ -64,8 +64,7 @@ async function mailOfRecord(
   const pictures: (MailPicture & { id: string; name: string; bytes: Uint8Array })[] = [];
   const codes: MadeCode[] = [...attached.codes];
   const borne = onGround(frozen.piece).stampsOn(frozen.piece);
-  for (const stamp of frozen.stamps) {
-    if (written.codes === 'none' || !isMailCode(stamp, borne)) continue;
+  for (const stamp of stampsInMail(written, frozen.stamps, borne)) {
     const made = await codeFile(stamp, values, 'png');
     if (!made) continue;
     const width = Math.max(leastWidth, Math.round((stamp.look.sizeMm / 25.4) * 96));

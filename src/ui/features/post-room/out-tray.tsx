@@ -3,7 +3,7 @@ import * as contract from '../../../contract';
 
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { Button, Dialog, DialogTrigger, Heading } from 'react-aria-components';
+import { Button, Dialog, Heading } from 'react-aria-components';
 import { styled } from 'styled-components';
 import type { OutTrayMessage } from '../../../contract';
 import { ask } from '../../kit/api';
@@ -59,6 +59,8 @@ function Mails() {
     refetchInterval: 3000,
   });
   const [all, setAll] = useState(false);
+  // it stays open while others come in before it
+  const [open, setOpen] = useState<OutTrayMessage>();
   if (error) return <ErrorLine>{error.message}</ErrorLine>;
   if (!data) return <Small>Looking …</Small>;
   if (!data.folder)
@@ -84,17 +86,17 @@ function Mails() {
       <Heads aria-label="Mails">
         {data.messages.slice(0, all ? undefined : few).map((message) => (
           <li key={message.name}>
-            <DialogTrigger>
-              <MessageButton message={message} />
-              <Veil isDismissable>
-                <Card>
-                  <Message message={message} />
-                </Card>
-              </Veil>
-            </DialogTrigger>
+            <MessageButton message={message} onPress={() => setOpen(message)} />
           </li>
         ))}
       </Heads>
+      <Veil
+        isDismissable
+        isOpen={open !== undefined}
+        onOpenChange={(on) => !on && setOpen(undefined)}
+      >
+        <Card>{open && <Message message={open} />}</Card>
+      </Veil>
       {data.messages.length > few && !all && (
         <PlainButton style={{ marginBottom: 14 }} onPress={() => setAll(true)}>
           Show the latest {data.messages.length}
@@ -104,9 +106,9 @@ function Mails() {
   );
 }
 
-function MessageButton({ message }: { message: OutTrayMessage }) {
+function MessageButton({ message, onPress }: { message: OutTrayMessage; onPress: () => void }) {
   return (
-    <Button aria-label={`${message.subject}, to ${message.to}`}>
+    <Button onPress={onPress} aria-label={`${message.subject}, to ${message.to}`}>
       <span>
         <strong>{message.subject || 'about nothing'}</strong>
       </span>

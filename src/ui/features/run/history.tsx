@@ -128,8 +128,13 @@ function RunEntry({ run, others }: { run: RunView; others: readonly RunView[] })
     <Entry aria-label={`Run ${run.name}`}>
       <h3>{run.name}</h3>
       <Small suppressHydrationWarning style={{ paddingRight: 62 }}>
-        {when(run.created)} · {counted(run.pieces, 'piece', 'pieces')}
-        {run.sheets > 0 ? ` on ${counted(run.sheets, 'sheet', 'sheets')}` : `, ${run.makes}`}
+        {when(run.created)} ·{' '}
+        {run.mail ? counted(run.pieces, 'mail') : counted(run.pieces, 'piece')}
+        {run.sheets > 0
+          ? ` on ${counted(run.sheets, 'sheet', 'sheets')}`
+          : run.mail
+            ? ''
+            : `, ${run.makes}`}
         {run.again !== null && ', printed again'}
       </Small>
       {going && (

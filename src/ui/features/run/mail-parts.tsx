@@ -8,6 +8,8 @@ import { useRef, useState } from 'react';
 import type { SheetProof } from '../../../contract';
 import { addressTrouble } from '../../../core/mail/address';
 import { mailOf, type Mail } from '../../../core/mail/mail';
+import { onGround } from '../../../core/grounds';
+import { stampsInMail } from '../../../core/run/outputs/mail-codes';
 import { groundOf } from '../../../core/piece/piece';
 import type { Part as ContentPart } from '../../../core/records/parts';
 import { attachableOn, outputOf, type Output } from '../../../core/run/outputs';
@@ -22,7 +24,7 @@ import {
 import { ask } from '../../kit/api';
 import { PartsWords } from '../../editors/stamp/purpose-part';
 import { ContentEditor } from '../../editors/stamp/content-editor';
-import { ChoicePart, MainButton, Part, PlainButton, Small, Words } from '../../kit/controls';
+import { Check, ChoicePart, MainButton, Part, PlainButton, Small, Words } from '../../kit/controls';
 import { Mark } from '../../kit/mark';
 import { useJob } from '../../shell/ledger/context';
 
@@ -120,8 +122,8 @@ export function MailParts({
           id,
           name: placeWords[id],
         }))}
-      />{' '}
-      and{' '}
+      />
+      {mail.codes !== 'none' && job.document.stamps.length > 1 && <StampsPart />} and{' '}
       <ChoicePart
         label="What is attached"
         value={mail.attach ?? 'none'}
@@ -162,6 +164,38 @@ export function MailParts({
           { id: 'again', name: 'to those who had one of this job, too' },
         ]}
       />
+    </>
+  );
+}
+
+/** Of several stamps, those whose codes stand in the mail. */
+function StampsPart() {
+  const { job } = useJob();
+  const [mail, set] = useMail();
+  const { stamps, piece } = job.document;
+  const chosen = stampsInMail(mail, stamps, onGround(piece).stampsOn(piece));
+  return (
+    <>
+      {' '}
+      (
+      <Part
+        label="Which codes stand in the mail"
+        editor={stamps.map((stamp) => (
+          <Check
+            key={stamp.id}
+            on={chosen.includes(stamp)}
+            onChange={(on) => {
+              const next = stamps.filter((s) => (s === stamp ? on : chosen.includes(s)));
+              if (next.length > 0) set({ stamps: next.map((s) => s.id) });
+            }}
+          >
+            {stamp.name}
+          </Check>
+        ))}
+      >
+        {chosen.map((s) => s.name).join(', ')}
+      </Part>
+      )
     </>
   );
 }
@@ -242,7 +276,7 @@ function BodyEditor({
     requestAnimationFrame(() =>
       list.current
         ?.querySelectorAll<HTMLElement>('[role=group]')
-        [Math.max(0, index)]?.querySelector<HTMLInputElement>('input:last-of-type')
+        [Math.max(0, index)]?.querySelector<HTMLTextAreaElement>('textarea:last-of-type')
         ?.focus(),
     );
   const put = (id: number, held: ContentPart[]) =>
@@ -269,6 +303,7 @@ function BodyEditor({
             held={held}
             columns={columns}
             caret={caret}
+            wraps
             onHeld={(now) => put(id, now)}
             onFocus={() => setLine(id)}
             onEnter={() => add(i)}

@@ -2,7 +2,7 @@
 
 import { styled } from 'styled-components';
 import { mailWords } from '../../../core/mail/mail';
-import { isMailCode } from '../../../core/run/outputs/mail-code';
+import { stampsInMail } from '../../../core/run/outputs/mail-codes';
 import { onGround } from '../../../core/grounds';
 import type { Stamp } from '../../../core/payload/stamp';
 import { nameColumn, type Values } from '../../../core/records/columns';
@@ -78,8 +78,7 @@ export function MailPreview() {
   const left = proof?.leftOut.find((l) => l.record === handRow.id);
   const from = server.data?.server;
   const borne = onGround(job.document.piece).stampsOn(job.document.piece);
-  const codes =
-    mail.codes === 'none' ? [] : job.document.stamps.filter((s) => isMailCode(s, borne));
+  const codes = stampsInMail(mail, job.document.stamps, borne);
   const pictures = codes.length > 0 && (
     <div className="codes">
       {codes.map((stamp) => (

@@ -1,0 +1,91 @@
+import { expect, test } from '@playwright/test';
+import { clean } from '../helpers/axe';
+import { bringIn } from '../helpers/screen';
+
+const list = `Badge,Name,E-mail,Shift
+DH-0142,Ines Okafor,ines@post.example,Sun morning
+DH-0143,Tam Bellweather,tam@post.example,Sat morning
+DH-0144,Rune Castellan,rune@post.example,Sat morning
+DH-0145,Odalys Penhallow,odalys at post,Sun morning
+`;
+
+test('mails are written in the sentence, tried on oneself, sent, and lie in the Out-tray as their readers see them', async ({
+  page,
+}) => {
+  await bringIn(page, 'stewards.csv', list);
+  await page.keyboard.press('4');
+  await page.getByTitle('What is made').click();
+  await page.getByRole('option', { name: /a mail to each person/ }).click();
+  const letter = page.getByRole('article', { name: /^Mail to/ });
+  await expect(letter).toContainText('Hello Ines Okafor,');
+  await expect(letter.locator('svg')).toBeVisible();
+  await page.getByRole('button', { name: 'Next record' }).click();
+  await expect(letter).toContainText('Hello Tam Bellweather,');
+
+  // written anew, with a column put in where the caret is
+  await page.getByTitle('What the mail says').click();
+  await page.getByRole('button', { name: 'Another paragraph' }).click();
+  await page.keyboard.type('Your gate opens for the ');
+  await page.getByRole('button', { name: 'Shift', exact: true }).click();
+  await page.getByRole('button', { name: 'Use this' }).click();
+  await expect(letter).toContainText('Your gate opens for the Sat morning');
+
+  await page.getByTitle('What is attached').click();
+  await page.getByRole('option', { name: 'the piece as a PDF attached' }).click();
+  // who cannot be written to is left out, and it is said why
+  await page.getByTitle('What is left out, and why').click();
+  await expect(page.getByText('“odalys at post” is no address')).toBeVisible();
+  await page.keyboard.press('Escape');
+
+  await page.getByTitle('Send one to me first').click();
+  await page.getByLabel('Your address').fill('not me');
+  await expect(page.getByRole('button', { name: 'Send it' })).toBeDisabled();
+  await page.getByLabel('Your address').fill('me@marrambay.example');
+  await page.getByRole('button', { name: 'Send it' }).click();
+  await expect(page.getByText('1 mail sent, to me@marrambay.example instead')).toBeVisible({
+    timeout: 60_000,
+  });
+
+  // and then to two that are ticked
+  await page.getByRole('checkbox', { name: /Tick Tam Bellweather/ }).check();
+  await page.getByRole('checkbox', { name: /Tick Rune Castellan/ }).check();
+  await page.getByTitle('Which records').click();
+  await page.getByRole('option', { name: /ticked/ }).click();
+  await page.getByRole('button', { name: 'Send these 2 mails' }).click();
+  await expect(page.getByRole('heading', { name: '2 mails go out to people' })).toBeVisible();
+  await clean(page);
+  await page.getByRole('button', { name: 'Send them' }).click();
+  await expect(page.getByText('2 mails sent')).toBeVisible({ timeout: 60_000 });
+  // who had one is told, and gets no other
+  await page.reload();
+  await page.getByTitle('What is made').click();
+  await page.getByRole('option', { name: /a mail to each person/ }).click();
+  await expect(letter).toContainText('had a mail of this job already');
+
+  await page.getByRole('link', { name: 'Post room' }).click();
+  const mails = page.getByRole('list', { name: 'Mails' });
+  await expect(mails.getByRole('listitem')).not.toHaveCount(0);
+  await mails.getByRole('button', { name: /me@marrambay\.example/ }).click();
+  const dialog = page.getByRole('dialog');
+  const frame = dialog.frameLocator('iframe');
+  await expect(frame.getByText('Your gate opens for the Sat morning')).toBeVisible();
+  const picture = frame.getByRole('img');
+  await expect(picture).toBeVisible();
+  expect(await picture.getAttribute('src')).toMatch(/^data:image\/png;base64,/);
+  await expect(dialog.getByRole('link', { name: /DH-0143\.pdf/ })).toBeVisible();
+  await clean(page);
+});
+
+test('the mail server is told in a sentence, tried, and its refusal is told in its words', async ({
+  page,
+}) => {
+  await page.goto('/settings');
+  await page.getByTitle('Try the mail server').click();
+  await page.getByLabel('A mail to').fill('gone.away@post.example');
+  await page.getByRole('button', { name: 'Send it' }).click();
+  await expect(page.getByText('There is no such mailbox')).toBeVisible();
+  await page.getByLabel('A mail to').fill('here@post.example');
+  await page.getByRole('button', { name: 'Send it' }).click();
+  await expect(page.getByText('It has left.')).toBeVisible();
+  await clean(page);
+});
