@@ -11,6 +11,7 @@ import { addressOf, allRoutes, type Route } from '../../src/contract';
 import { defaultLook } from '../../src/core/look/look';
 import { seal } from '../../src/server/platform/sealed';
 import { allTasks, performTask } from '../../src/server/tasks/registry';
+import { mailServer } from '../helpers/mail-server';
 import { testDatabase, type TestDatabase } from '../helpers/database';
 import { runsIn } from '../helpers/runs';
 
@@ -340,6 +341,59 @@ test('documents, and PDFs that exist', async () => {
   await call(contract.documentPage, { params: { id: kept, page: 9 }, is: 404 });
   await call(contract.documentPage, { params: { ...own, page: 0 }, is: 404 });
   await call(contract.shownDocument, { params: { id: kept }, is: 404 });
+});
+
+test('mail, and what the stand-in took', async () => {
+  process.env.HAND_STAMP_KEY = 'a key for tests';
+  const post = await mailServer();
+  const outTray = mkdtempSync(join(tmpdir(), 'out-tray-'));
+  process.env.HAND_STAMP_OUT_TRAY = outTray;
+  expect(await call(contract.viewMailServer)).toEqual({ server: null });
+  await call(contract.tryMailServer, { body: { to: 'me@post.example' }, is: 400 });
+  const server = {
+    host: '127.0.0.1',
+    port: post.port,
+    tls: 'no',
+    user: '',
+    senderName: 'Marram Bay',
+    sender: 'codes@marrambay.example',
+    pace: 6000,
+    notices: '',
+  };
+  await call(contract.changeMailServer, { body: { ...server, sender: 'nobody' }, is: 400 });
+  await call(contract.changeMailServer, { body: server });
+  await call(contract.tryMailServer, { body: { to: 'me@post.example' } });
+  const made = await job(['No', 'E-mail'], ['key', 'email'], [['P-1', 'wren@post.example']]);
+  const id = await run(made.id, { output: { kind: 'mail' } });
+  const params = { id };
+  await call(contract.listMails, { params });
+  await call(contract.mailAccount, { params });
+  await call(contract.stopMails, { params });
+  await call(contract.sendMailsAgain, { params, body: { which: 'refused' }, is: 400 });
+  await call(contract.sendMailsAgain, { params, body: { which: 'stopped' } });
+  await work();
+  expect(post.taken.map((m) => m.to)).toEqual(['me@post.example', 'wren@post.example']);
+  const boundary = [
+    'Content-Type: multipart/mixed; boundary=x\r\nSubject: <script>\r\nTo: a@post.example\r\n',
+    '--x\r\nContent-Type: text/html\r\n\r\n<script>1</script>Hello',
+    '--x\r\nContent-Type: text/plain\r\nContent-Disposition: attachment; filename="../x.txt"\r\n\r\nnote',
+    '--x--',
+  ].join('\r\n');
+  writeFileSync(join(outTray, '1-a.eml'), boundary);
+  writeFileSync(join(outTray, 'not ours'), 'x');
+  const { messages } = (await call(contract.viewOutTray)) as unknown as {
+    messages: { name: string }[];
+  };
+  expect(messages.map((m) => m.name)).toEqual(['1-a.eml']);
+  await call(contract.viewMessage, { params: { name: '1-a.eml' } });
+  await call(contract.viewMessage, { params: { name: '2-a.eml' }, is: 404 });
+  await call(contract.viewMessage, { params: { name: '../../x.eml' }, is: 404 });
+  await call(contract.messageFile, { params: { name: '1-a.eml', number: 0 } });
+  await call(contract.messageFile, { params: { name: '1-a.eml', number: 9 }, is: 404 });
+  delete process.env.HAND_STAMP_OUT_TRAY;
+  expect(await call(contract.viewOutTray)).toEqual({ folder: null, all: 0, messages: [] });
+  rmSync(outTray, { recursive: true, force: true });
+  await post.close();
 });
 
 test('every route was called', () => {

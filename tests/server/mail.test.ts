@@ -1,3 +1,5 @@
+import { spawn } from 'node:child_process';
+import { once } from 'node:events';
 import { unzipSync } from 'fflate';
 import { sql } from 'kysely';
 import { simpleParser } from 'mailparser';
@@ -254,6 +256,44 @@ test('where the connection breaks after the text was handed over, nobody says it
     'sofia@post.example': 'sent',
   });
   expect(post.taken.filter((m) => m.to.startsWith('tam'))).toHaveLength(1);
+});
+
+test('killed while it hands a mail over, or losing its database, a worker leaves one mail not certain and sends no other twice', async () => {
+  const rows = Array.from({ length: 9 }, (_, n) => [`K-${n}`, `P ${n}`, `p${n}@post.example`]);
+  for (const loses of ['its life', 'its database'] as const) {
+    const job = await steward(rows);
+    const run = await make(job.id);
+    post.taken.length = 0;
+    let killed = false;
+    const came = new Promise<void>((resolve) => {
+      post.whole = async (): Promise<'answer'> => {
+        if (killed || post.taken.length < 4) return 'answer';
+        killed = true;
+        if (loses === 'its life') child.kill('SIGKILL');
+        else
+          await sql`select pg_terminate_backend(pid) from pg_locks
+            where locktype = 'advisory' and classid = 7301 and objid = ${run}`.execute(t.db);
+        resolve();
+        return 'answer';
+      };
+    });
+    const child = spawn(
+      process.execPath,
+      ['--import', 'tsx', 'tests/helpers/one-step.ts', 'mails', JSON.stringify({ run })],
+      { env: { ...process.env, DATABASE_URL: t.url }, stdio: 'ignore' },
+    );
+    const ended = once(child, 'exit');
+    await came;
+    await ended;
+    await sendMails(t.db, run);
+    const all = Object.entries(await states(run));
+    expect(all.filter(([, state]) => state === 'unsure').map(([address]) => address)).toEqual([
+      'p3@post.example',
+    ]);
+    expect(all.filter(([, state]) => state === 'sent')).toHaveLength(8);
+    const to = post.taken.map((m) => m.to);
+    expect(new Set(to).size).toBe(to.length);
+  }
 });
 
 test('a server that is away holds the mails and spends none of their tries', async () => {
