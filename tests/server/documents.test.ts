@@ -2,7 +2,7 @@ import { execFileSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync, readdirSync, chmodSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { unzipSync } from 'fflate';
+import { unzipSync, zipSync } from 'fflate';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { docx, inline, paragraph, run as words, table } from '../../demo/docx';
 import { inspectDocx } from '../../src/core/documents';
@@ -217,6 +217,146 @@ test('LibreOffice opens what is made without repair; every code reads from the p
   writeFileSync(join(folder, 'a.pdf'), whole);
   execFileSync('qpdf', ['--check', join(folder, 'a.pdf')]);
   rmSync(folder, { recursive: true });
+});
+
+/** Numbers and names of a kind that stand in a document, from all of its text. */
+const idsIn = (xml: string, pattern: RegExp) => [...xml.matchAll(pattern)].map((m) => m[1]);
+
+test('one document of all: pages, headers, notes and lists of each its own, no identifier twice, every code reads', async () => {
+  const word = 'application/vnd.openxmlformats-officedocument.wordprocessingml';
+  const base = 'http://schemas.openxmlformats.org/officeDocument/2006/relationships';
+  const w = 'xmlns:w="http://schemas.openxmlformats.org/wordprocessingml/2006/main"';
+  const item = (text: string) =>
+    `<w:p><w:pPr><w:numPr><w:ilvl w:val="0"/><w:numId w:val="3"/></w:numPr></w:pPr>${words(text)}</w:p>`;
+  const whole = unzipSync(
+    docx({
+      media: { 'code.png': picture },
+      header: paragraph(words('Agreement L-0007')),
+      footer: paragraph(words('Marram Bay')),
+      relations:
+        `<Relationship Id="notes" Type="${base}/footnotes" Target="footnotes.xml"/>` +
+        `<Relationship Id="lists" Type="${base}/numbering" Target="numbering.xml"/>`,
+      more: {
+        'word/footnotes.xml': `<w:footnotes ${w}><w:footnote w:type="separator" w:id="-1"><w:p><w:r><w:separator/></w:r></w:p></w:footnote><w:footnote w:id="2"><w:p><w:r><w:t>Kept under L-0007.</w:t></w:r></w:p></w:footnote></w:footnotes>`,
+        'word/numbering.xml': `<w:numbering ${w}><w:abstractNum w:abstractNumId="1"><w:lvl w:ilvl="0"><w:start w:val="1"/><w:numFmt w:val="decimal"/><w:lvlText w:val="%1)"/><w:pPr><w:ind w:left="360" w:hanging="360"/></w:pPr></w:lvl></w:abstractNum><w:num w:numId="3"><w:abstractNumId w:val="1"/></w:num></w:numbering>`,
+      },
+      body: [
+        paragraph(inline('pic1', 1, 30, 30)),
+        `<w:p><w:bookmarkStart w:id="7" w:name="who"/>${words('Odile Fenwick')}<w:bookmarkEnd w:id="7"/><w:r><w:footnoteReference w:id="2"/></w:r></w:p>`,
+        item('comes'),
+        item('goes'),
+        `<w:p><w:hyperlink w:anchor="who">${words('see above')}</w:hyperlink></w:p>`,
+        paragraph(words('Due back by 30 September 2027.')),
+      ].join(''),
+    }),
+  );
+  const types = '[Content_Types].xml';
+  whole[types] = Buffer.from(
+    Buffer.from(whole[types])
+      .toString()
+      .replace(
+        '</Types>',
+        `<Override PartName="/word/footnotes.xml" ContentType="${word}.footnotes+xml"/><Override PartName="/word/numbering.xml" ContentType="${word}.numbering+xml"/></Types>`,
+      ),
+  );
+  const job = await runs.job(['Loan', 'Borrower', 'Due'], ['key', 'name', 'text'], loans);
+  const document = await keepDocument(t.db, 'all.docx', Buffer.from(zipSync(whole)), 'test');
+  const { places } = await findInDocument(t.db, job.id, { document: document.id });
+  const view = await viewJob(t.db, job.id);
+  const ground: DocumentGround = {
+    kind: 'document',
+    document: document.id,
+    name: document.name,
+    places,
+    codes: [
+      {
+        id: 'c',
+        stamp: view.document.stamps[0].id,
+        widthMm: 30,
+        heightMm: 30,
+        at: { kind: 'picture', part: 'word/document.xml', picture: 0 },
+      },
+    ],
+    blocks: [],
+  };
+  await changeJob(
+    t.db,
+    job.id,
+    {
+      version: view.version,
+      document: { ...view.document, piece: { ...view.document.piece, ground } },
+    },
+    'test',
+  );
+  const id = await runs.run(job.id, { output: { kind: 'docx-one' } });
+  expect(await viewRun(t.db, id)).toMatchObject({ state: 'done', failed: 0, codes: 3, read: 3 });
+  const bytes = await runs.bytesOf(id, '.docx');
+  const files = unzipSync(bytes);
+  const text = (name: string) => Buffer.from(files[name]).toString();
+  const body = text('word/document.xml');
+  for (const pattern of [
+    /<wp:docPr[^>]* id="(\d+)"/g,
+    /<w:bookmarkStart[^>]* w:id="(\d+)"/g,
+    /<w:bookmarkStart[^>]* w:name="([^"]+)"/g,
+    /<w:footnoteReference[^>]* w:id="(\d+)"/g,
+    / r:embed="([^"]+)"/g,
+  ]) {
+    const ids = idsIn(body, pattern);
+    expect(ids.length).toBeGreaterThanOrEqual(3);
+    expect(new Set(ids).size).toBe(ids.length);
+  }
+  expect(idsIn(body, /w:anchor="([^"]+)"/g)).toEqual(
+    idsIn(body, /<w:bookmarkStart[^>]* w:name="([^"]+)"/g),
+  );
+  const notes = idsIn(text('word/footnotes.xml'), / w:id="(-?\d+)"/g);
+  expect(notes).toHaveLength(4);
+  expect(new Set(notes).size).toBe(4);
+  // every part that is named is there
+  const relations = text('word/_rels/document.xml.rels');
+  for (const target of idsIn(relations, /Target="([^"]+)"/g))
+    expect(files[target.startsWith('/') ? target.slice(1) : `word/${target}`]).toBeDefined();
+  const ids = idsIn(relations, / Id="([^"]+)"/g);
+  expect(new Set(ids).size).toBe(ids.length);
+  for (const used of idsIn(body, / r:(?:id|embed)="([^"]+)"/g)) expect(ids).toContain(used);
+  // it comes in again as a document of ours would, and LibreOffice makes the pages of it
+  expect(inspectDocx(bytes).texts[0].paragraphs.join(' ')).toContain('Teo Brandt');
+  const folder = mkdtempSync(join(tmpdir(), 'hand-stamp-test-'));
+  try {
+    writeFileSync(join(folder, 'all.docx'), bytes);
+    execFileSync(
+      'soffice',
+      [
+        `-env:UserInstallation=file://${folder}/profile`,
+        '--headless',
+        '--convert-to',
+        'pdf',
+        '--outdir',
+        folder,
+        join(folder, 'all.docx'),
+      ],
+      { stdio: 'ignore' },
+    );
+    const pdf = readFileSync(join(folder, 'all.pdf'));
+    const pages = renderPdf(pdf, 300);
+    expect(pages).toHaveLength(3);
+    for (const [i, page] of pages.entries())
+      expect((await readAll(page)).map((r) => r.text)).toEqual([loans[i][0]]);
+    const said = pdfText(pdf)
+      .split('\f')
+      .map((page) => page.replace(/\s+/g, ' '));
+    for (const [i, [loan, name]] of loans.entries()) {
+      expect(said[i]).toContain(`Agreement ${loan}`);
+      expect(said[i]).toContain(name);
+      expect(said[i]).toContain(`Kept under ${loan}.`);
+      expect(said[i]).toContain('1) comes 2) goes');
+      expect(said[i]).toContain('Marram Bay');
+    }
+  } finally {
+    rmSync(folder, { recursive: true, force: true });
+  }
+  const again = await runAgain(t.db, id, 'test');
+  await runs.work();
+  expect(await runs.bytesOf(again, '.docx')).toEqual(bytes);
 });
 
 test('a blank holds its record back where that is wanted, and far too long words are worth a look', async () => {

@@ -31,21 +31,22 @@ interface Edit {
 
 /** A finished example, opened once, of which the document of each record is made. */
 export class DocxMerge {
-  private readonly files: Map<string, Uint8Array>;
-  private readonly parts: ReadonlyMap<string, Document>;
-  private readonly mediaOf = new Map<
-    string,
-    { png: string; svg: string; pngId: string; svgId: string }
-  >();
+  /** Files of the example, with what its codes need. */
+  readonly files: Map<string, Uint8Array>;
+  readonly parts: ReadonlyMap<string, Document>;
+  /** The part that holds the text itself. */
+  readonly main: string;
+  readonly mediaOf = new Map<string, { png: string; svg: string; pngId: string; svgId: string }>();
 
   /** @throws DocumentError when it is no document, or not the one that its places were marked in */
   constructor(
     bytes: Uint8Array,
-    private readonly ground: DocumentGround,
+    readonly ground: DocumentGround,
   ) {
     const opened = openDocx(bytes);
     this.parts = opened.parts;
     this.files = opened.files;
+    [this.main] = this.parts.keys();
     for (const [part, document] of this.parts)
       this.files.set(part, xmlBytes(document.documentElement!));
     for (const spot of [...ground.places, ...ground.codes.map((c) => c.at), ...ground.blocks])
@@ -62,6 +63,27 @@ export class DocxMerge {
    */
   fill(values: Values, codes: ReadonlyMap<string, CodePicture>, date: Date): Uint8Array {
     const files = new Map(this.files);
+    for (const [part, root] of this.fillParts(values, codes)) files.set(part, xmlBytes(root));
+    for (const { id } of this.ground.codes) {
+      const code = codes.get(id);
+      const media = this.mediaOf.get(id)!;
+      if (!code) continue;
+      files.set(media.png, code.png);
+      files.set(media.svg, code.svg);
+    }
+    return packDocx(files, date);
+  }
+
+  /**
+   * The parts in which something is said of the record, filled.
+   * @param mark is put behind the names by which the first part calls the pictures of its codes, where several records share a file
+   */
+  fillParts(
+    values: Values,
+    codes: ReadonlyMap<string, CodePicture>,
+    mark = '',
+  ): Map<string, Element> {
+    const filled = new Map<string, Element>();
     for (const [part, document] of this.parts) {
       const of = <T extends { part: string }>(spots: readonly T[]) =>
         spots.filter((spot) => spot.part === part);
@@ -74,7 +96,8 @@ export class DocxMerge {
       const edits = new Map<Paragraph, Edit[]>();
       const lines: Paragraph[] = [];
       // before anything moves, since rows and words are found by their number
-      for (const code of own) this.putCode(code, codes.get(code.id)!, walked, edits);
+      for (const code of own)
+        this.putCode(code, codes.get(code.id)!, walked, edits, part === this.main ? mark : '');
       for (const place of places)
         if (place.block === undefined)
           plan(place, values, walked.paragraphs[place.paragraph], edits, lines);
@@ -86,16 +109,9 @@ export class DocxMerge {
           walked,
         );
       apply(edits, lines);
-      files.set(part, xmlBytes(root));
+      filled.set(part, root);
     }
-    for (const { id } of this.ground.codes) {
-      const code = codes.get(id);
-      const media = this.mediaOf.get(id)!;
-      if (!code) continue;
-      files.set(media.png, code.png);
-      files.set(media.svg, code.svg);
-    }
-    return packDocx(files, date);
+    return filled;
   }
 
   /** Never written over a picture that is there: others may show the same file. */
@@ -142,8 +158,10 @@ export class DocxMerge {
     { about }: CodePicture,
     walked: Walked,
     edits: Map<Paragraph, Edit[]>,
+    mark: string,
   ): void {
-    const { pngId, svgId } = this.mediaOf.get(code.id)!;
+    const media = this.mediaOf.get(code.id)!;
+    const [pngId, svgId] = [media.pngId + mark, media.svgId + mark];
     if (code.at.kind === 'picture') {
       const drawn = walked.pictures[code.at.picture];
       if (!drawn) throw new DocumentError('The document has no such picture any more.');

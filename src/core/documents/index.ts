@@ -1,5 +1,6 @@
 export { inspectDocx, type DocumentFacts, type DocumentPicture, type DocumentRow } from './docx';
 export { DocxMerge, type CodePicture } from './fill';
+export { DocxJoin, type JoinedMedia, type JoinedRecord } from './join';
 export { shownDocx } from './shown';
 export { findPlaces, weigher, type PartText } from './find';
 export { formsOf, written } from './forms';

@@ -1,7 +1,7 @@
 /** Documents of one's own: kept as they came in, looked through for what is known of a record, and made for each. Uses lists, jobs. */
 export { findInDocument, findInRow } from './finding';
 export { documentBytes, documentHash, keepDocument, shownDocument, viewDocument } from './keeping';
-export { mergeOf, type MergedDocument } from './merging';
+export { joinOf, mergeOf, type MergedDocument } from './merging';
 export { hasOffice, officePackage, pdfsOf } from './office';
 export { freezeRows, rowsOfRecord } from './rows';
 export { greyPages } from './pdf-pages';

@@ -1,5 +1,11 @@
 import { codePicture } from '../../core/documents/code';
-import { DocxMerge, type CodePicture } from '../../core/documents';
+import {
+  DocxJoin,
+  DocxMerge,
+  type CodePicture,
+  type JoinedMedia,
+  type JoinedRecord,
+} from '../../core/documents';
 import { documentOf } from '../../core/grounds';
 import type { FrozenRun } from '../../core/job/document';
 import { contentOf } from '../../core/payload/stamp';
@@ -16,26 +22,62 @@ export interface MergedDocument {
   codes: { stamp: string; symbol: CodeSymbol; payload: string; png: Uint8Array }[];
 }
 
+type Frozen = Pick<FrozenRun, 'piece' | 'stamps' | 'date'>;
+
+/** The codes of a document for a record, by the id of their place. */
+function codesFor(
+  frozen: Frozen,
+  values: Values,
+): { pictures: Map<string, CodePicture>; codes: MergedDocument['codes'] } {
+  const pictures = new Map<string, CodePicture>();
+  const codes: MergedDocument['codes'] = [];
+  for (const place of documentOf(frozen.piece).codes) {
+    const stamp = frozen.stamps.find((s) => s.id === place.stamp);
+    const content = stamp && contentOf(stamp, values);
+    if (!stamp || content?.state !== 'said') continue;
+    const symbol = encodeStamp(stamp, content.payload);
+    const made = codePicture(symbol, stamp, place);
+    pictures.set(place.id, { ...made, about: `Code to scan: ${unpack(content.payload).does}` });
+    codes.push({ stamp: stamp.id, symbol, payload: content.payload, png: made.png });
+  }
+  return { pictures, codes };
+}
+
+const opened = async (db: Database, { piece }: Frozen): Promise<DocxMerge> => {
+  const ground = documentOf(piece);
+  return new DocxMerge(await documentBytes(db, ground.document, 'docx'), ground);
+};
+
 /** Opens the document of a run once; gives what makes that of a record. */
 export async function mergeOf(
   db: Database,
-  frozen: Pick<FrozenRun, 'piece' | 'stamps' | 'date'>,
+  frozen: Frozen,
 ): Promise<(values: Values) => MergedDocument> {
-  const ground = documentOf(frozen.piece);
-  const merge = new DocxMerge(await documentBytes(db, ground.document, 'docx'), ground);
+  const merge = await opened(db, frozen);
   const date = new Date(frozen.date);
   return (values) => {
-    const pictures = new Map<string, CodePicture>();
-    const codes: MergedDocument['codes'] = [];
-    for (const place of ground.codes) {
-      const stamp = frozen.stamps.find((s) => s.id === place.stamp);
-      const content = stamp && contentOf(stamp, values);
-      if (!stamp || content?.state !== 'said') continue;
-      const symbol = encodeStamp(stamp, content.payload);
-      const made = codePicture(symbol, stamp, place);
-      pictures.set(place.id, { ...made, about: `Code to scan: ${unpack(content.payload).does}` });
-      codes.push({ stamp: stamp.id, symbol, payload: content.payload, png: made.png });
-    }
+    const { pictures, codes } = codesFor(frozen, values);
     return { bytes: merge.fill(values, pictures, date), codes };
+  };
+}
+
+/** Opens the document of a run once, for one document of all its records; gives what each of them brings. */
+export async function joinOf(
+  db: Database,
+  frozen: Frozen,
+): Promise<{
+  join: DocxJoin;
+  record(
+    number: number,
+    values: Values,
+  ): { record: JoinedRecord; media: JoinedMedia; codes: MergedDocument['codes'] };
+}> {
+  const join = new DocxJoin(await opened(db, frozen));
+  return {
+    join,
+    record: (number, values) => {
+      const { pictures, codes } = codesFor(frozen, values);
+      return { ...join.record(number, values, pictures), codes };
+    },
   };
 }

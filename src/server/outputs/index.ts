@@ -2,6 +2,7 @@
 import { csv } from './kinds/csv';
 import { documentPdf, documentPdfEach } from './kinds/document-pdf';
 import { docxEach } from './kinds/docx-each';
+import { docxOne } from './kinds/docx-one';
 import { html } from './kinds/html';
 import { images } from './kinds/images';
 import { mail } from './kinds/mail';
@@ -18,6 +19,7 @@ export { addMaker, makerOf, type MadeRecord, type OutputMaker, type RecordMaker 
 addMaker('pdf', pdf);
 addMaker('pdf-each', pdfEach);
 addMaker('docx-each', docxEach);
+addMaker('docx-one', docxOne);
 addMaker('document-pdf', documentPdf);
 addMaker('document-pdf-each', documentPdfEach);
 addMaker('pdfs-each', pdfsEach);

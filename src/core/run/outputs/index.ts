@@ -4,6 +4,7 @@ import { pdfEach } from './pdf-each';
 import { documentPdf } from './document-pdf';
 import { documentPdfEach } from './document-pdf-each';
 import { docxEach } from './docx-each';
+import { docxOne } from './docx-one';
 import { images } from './images';
 import { xlsx } from './xlsx';
 import { csv } from './csv';
@@ -19,6 +20,7 @@ for (const output of [
   pdf,
   pdfEach,
   docxEach,
+  docxOne,
   documentPdf,
   documentPdfEach,
   pdfsEach,

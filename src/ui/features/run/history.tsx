@@ -253,7 +253,7 @@ function timeLeft(run: RunView): string {
 }
 
 const fileWords = (name: string): string =>
-  ({ pdf: 'PDF for print', zip: 'ZIP', xlsx: 'XLSX', csv: 'CSV', html: 'HTML page' })[
+  ({ pdf: 'PDF for print', zip: 'ZIP', xlsx: 'XLSX', csv: 'CSV', html: 'HTML page', docx: 'DOCX' })[
     name.split('.').at(-1)!
   ] ?? name;
 

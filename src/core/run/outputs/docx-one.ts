@@ -1,0 +1,13 @@
+import type { OutputDescription } from './output';
+
+export const docxOne: OutputDescription = {
+  id: 'docx-one',
+  name: 'one document of all',
+  about:
+    'One DOCX that can be changed, each record on pages of its own with its own headers and numbering. For looking through, and for printing at once.',
+  noun: ['document', 'documents'],
+  piece: true,
+  grounds: ['document'],
+  readFrom: 'the picture that stands in the document, at its dots',
+  most: { records: 2000, words: 'One document' },
+};
