@@ -31,6 +31,7 @@ export const documentFactsSchema = z.strictObject({
 export const documentSchema = z.strictObject({
   id: z.number(),
   name: z.string(),
+  kind: z.enum(['docx', 'html']),
   /** In bytes. */
   size: counted,
   facts: documentFactsSchema,
@@ -43,7 +44,7 @@ const mostBytes = 20 * 2 ** 20;
 export const bringDocument = defineRoute({
   method: 'POST',
   path: '/api/documents',
-  about: 'Keeps a finished example of a document (DOCX), or says why it cannot be used.',
+  about: 'Keeps a finished example of a document (DOCX or HTML), or says why it cannot be used.',
   upload: { most: mostBytes },
   answer: documentSchema,
 });
@@ -69,7 +70,12 @@ export const shownDocument = defineRoute({
   about:
     'A copy of a document in which every run has a name, so that a place on a screen leads back to it.',
   params: byId,
-  answer: { files: ['application/vnd.openxmlformats-officedocument.wordprocessingml.document'] },
+  answer: {
+    files: [
+      'application/vnd.openxmlformats-officedocument.wordprocessingml.document',
+      'text/html; charset=utf-8',
+    ],
+  },
 });
 
 /** For whom an example was written, and where what is known of them stands in it. */
@@ -116,6 +122,14 @@ export const findInRow = defineRoute({
     goes: z.number(),
     places: z.array(documentPlaceSchema),
   }),
+});
+
+export const pageOfRecord = defineRoute({
+  method: 'GET',
+  path: '/api/jobs/{id}/document/page/{record}',
+  about: 'The page of a record, as a mail would bring it. What is secret is masked.',
+  params: z.object({ id: number, record: number }),
+  answer: { files: ['text/html; charset=utf-8'] },
 });
 
 const shownPageSchema = z.strictObject({

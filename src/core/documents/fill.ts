@@ -3,9 +3,10 @@ import type { Document, Element } from '@xmldom/xmldom';
 import type { DocumentBlock, DocumentCode, DocumentGround, DocumentPlace } from '../piece/ground';
 import type { Values } from '../records/columns';
 import { openDocx, walk, type Drawn, type Paragraph, type Walked } from './docx';
+import { add, object, plan, type TextEdit } from './edits';
 import { DocumentError } from './error';
 import { all, children, ns, packDocx, relationsPath, xmlBytes } from './package';
-import { rowsOf, wordsAt } from './words';
+import { rowsOf } from './words';
 
 /** A code as it is put into a document. */
 export interface CodePicture {
@@ -16,18 +17,10 @@ export interface CodePicture {
 }
 
 const emuPerMm = 36_000;
-/** Stands in a paragraph's text where a code comes; no text has it otherwise. */
-const object = '\ufffc';
-
 /** Numbers of our own pictures begin above those of any document. */
 const firstNumber = 900_000;
 
-interface Edit {
-  from: number;
-  to: number;
-  words: string;
-  drawing?: (document: Document) => Element;
-}
+type Edit = TextEdit<(document: Document) => Element>;
 
 /** A finished example, opened once, of which the document of each record is made. */
 export class DocxMerge {
@@ -276,46 +269,6 @@ function inlineDrawing(
       make(ns.a, 'a:graphic', {}, make(ns.a, 'a:graphicData', { uri: ns.pic }, picture)),
     ),
   );
-}
-
-function add(edits: Map<Paragraph, Edit[]>, paragraph: Paragraph, edit: Edit): void {
-  edits.set(paragraph, [...(edits.get(paragraph) ?? []), edit]);
-}
-
-/** Notes what a place does to its paragraph. */
-function plan(
-  place: DocumentPlace,
-  values: Values,
-  paragraph: Paragraph | undefined,
-  edits: Map<Paragraph, Edit[]>,
-  lines: Paragraph[],
-): void {
-  if (!paragraph || place.to > paragraph.text.length)
-    throw new DocumentError('This is not the document in which the places were marked.');
-  const words = wordsAt(place, values)?.replaceAll(object, '');
-  for (const target of paragraph.twin ? [paragraph, paragraph.twin] : [paragraph]) {
-    if (words !== undefined) add(edits, target, { from: place.from, to: place.to, words });
-    else if (place.blank !== 'line')
-      add(edits, target, { ...withoutSpace(target.text, place), words: '' });
-    else if (!target.text.includes('\n')) lines.push(target);
-    else add(edits, target, { ...lineOf(target.text, place), words: '' });
-  }
-}
-
-/** Words that are left out take a space with them, so that none is left before a comma or at the beginning. */
-function withoutSpace(text: string, { from, to }: { from: number; to: number }) {
-  if (/\s/.test(text[from - 1] ?? '') && (to === text.length || /[\s,.;:!?)]/.test(text[to])))
-    return { from: from - 1, to };
-  if (from === 0 && /\s/.test(text[to] ?? '')) return { from, to: to + 1 };
-  return { from, to };
-}
-
-/** The line in which a place stands, with one of the breaks beside it. */
-function lineOf(text: string, { from, to }: { from: number; to: number }) {
-  const start = text.lastIndexOf('\n', from - 1);
-  const end = text.indexOf('\n', to);
-  if (end >= 0) return { from: start + 1, to: end + 1 };
-  return { from: Math.max(0, start), to: text.length };
 }
 
 function apply(edits: ReadonlyMap<Paragraph, readonly Edit[]>, lines: readonly Paragraph[]): void {

@@ -347,18 +347,18 @@ export class DocxJoin {
       })(),
     });
     yield one('[Content_Types].xml', this.types(count));
-    const self = this;
+    const { start } = this;
     yield {
       path: merge.main,
       bytes: (async function* () {
-        yield strToU8(`${declaration}${self.start}<w:body>`);
+        yield strToU8(`${declaration}${start}<w:body>`);
         let last: JoinedRecord | undefined;
         for await (const { record } of records()) {
           if (last) yield strToU8(last.last);
           yield strToU8(record.text);
           last = record;
         }
-        yield strToU8(`${last?.end ?? ''}</w:body></${rootName(self.start)}>`);
+        yield strToU8(`${last?.end ?? ''}</w:body></${rootName(start)}>`);
       })(),
     };
     for (const part of this.notesParts) {

@@ -1,13 +1,14 @@
 import { contentOf } from '../payload/stamp';
-import type { DocumentGround, Piece } from '../piece/piece';
+import { documentGround, type DocumentGround, type Piece } from '../piece/piece';
 import { wordsAt } from '../documents/words';
 import { codeTrouble } from './code-size';
 import type { GroundDescription } from './ground';
 
 /** @throws Error when the piece is put on something else */
 export function documentOf(piece: Piece): DocumentGround {
-  if (piece.ground?.kind !== 'document') throw new Error('this piece is no document');
-  return piece.ground;
+  const ground = documentGround(piece);
+  if (!ground) throw new Error('this piece is no document');
+  return ground;
 }
 
 const taken = (ground: DocumentGround) => ground.places.filter((p) => !p.likely);
@@ -18,7 +19,7 @@ const muchLonger = 3;
 export const document: GroundDescription = {
   kind: 'document',
   name: 'a document of your own',
-  about: 'a letter, an agreement, a certificate: from a finished DOCX for one person',
+  about: 'a letter, an agreement, a page, a mail: from a finished DOCX or HTML for one person',
   called: (piece) => documentOf(piece).name,
   stampsOn: (piece) => documentOf(piece).codes.map((c) => c.stamp),
   columnsOn: (piece) => {
@@ -72,4 +73,12 @@ export const document: GroundDescription = {
     return problems;
   },
   usualOutput: 'docx-each',
+};
+
+/** A finished page in HTML, of which everyone gets their own; it is offered as the document that it is. */
+export const page: GroundDescription = {
+  ...document,
+  kind: 'html',
+  offered: 'document',
+  usualOutput: 'html-each',
 };

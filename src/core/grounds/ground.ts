@@ -6,6 +6,8 @@ import type { Values } from '../records/columns';
 /** A kind of thing that codes are put on. */
 export interface GroundDescription {
   kind: GroundKind;
+  /** Offered as this one, of which it is a form. */
+  offered?: GroundKind;
   /** As it is offered, and what it is for. */
   name: string;
   about: string;
@@ -33,7 +35,9 @@ const grounds = new Map<GroundKind, GroundDescription>();
 export function addGround(ground: GroundDescription): void {
   grounds.set(ground.kind, ground);
 }
-export const allGrounds = (): readonly GroundDescription[] => [...grounds.values()];
+/** Those that are offered. */
+export const allGrounds = (): readonly GroundDescription[] =>
+  [...grounds.values()].filter((ground) => ground.offered === undefined);
 
 /** The description of what a piece is put on. @throws Error when nobody has described it */
 export function onGround(piece: Piece): GroundDescription {

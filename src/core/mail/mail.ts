@@ -14,6 +14,8 @@ export const mailSchema = z.object({
   subject: z.array(partSchema).max(40),
   /** Paragraph by paragraph. */
   body: z.array(z.array(partSchema).max(60)).max(100),
+  /** Where the piece is a page in HTML: words in its place. */
+  says: z.literal('words').optional(),
   codes: z.enum(codePlaces),
   /** Stamps whose codes stand in it, by id; those of the piece where nothing is said. */
   stamps: z.array(z.string().max(80)).min(1).max(8).optional(),

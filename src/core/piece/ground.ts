@@ -97,7 +97,8 @@ export type DocumentBlock = z.infer<typeof documentBlockSchema>;
 
 /** A document of one's own, by a finished example of it. */
 const documentGroundSchema = z.object({
-  kind: z.literal('document'),
+  /** A DOCX, or a page in HTML. */
+  kind: z.enum(['document', 'html']),
   document: z.number().int(),
   name: z.string().max(300),
   /** For whom the example was written. */

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { keptPictureSchema } from '../drawing/picture';
 import { hexColour, partSchema } from '../payload/stamp';
 import { fontKeys, hanForms } from '../artwork/fonts';
-import { groundSchema, type GroundKind } from './ground';
+import { groundSchema, type DocumentGround, type GroundKind } from './ground';
 import { stockSchema } from './stock';
 
 const box = {
@@ -90,18 +90,26 @@ export type PieceElement = Piece['elements'][number];
 export type TextElement = z.infer<typeof textElementSchema>;
 export type StampElement = z.infer<typeof stampElementSchema>;
 export type PictureElement = z.infer<typeof pictureElementSchema>;
+/** The document that a piece is put on; undefined where it is put on something else. */
+export const documentGround = ({ ground }: Pick<Piece, 'ground'>): DocumentGround | undefined =>
+  ground && ground.kind !== 'pdfs' ? ground : undefined;
+
 export const groundOf = (piece: Pick<Piece, 'ground'>): GroundKind => piece.ground?.kind ?? 'stock';
 export type Side = 'front' | 'back';
 export const sidesOf = (piece: Piece): readonly Side[] =>
   piece.sides === 2 ? ['front', 'back'] : ['front'];
 export const sideOf = (element: PieceElement): Side => element.side ?? 'front';
 
+const groundWithout = (
+  ground: DocumentGround | undefined,
+  stamp: string,
+): { ground?: DocumentGround } =>
+  ground ? { ground: { ...ground, codes: ground.codes.filter((c) => c.stamp !== stamp) } } : {};
+
 /** A piece without the codes of a stamp that is taken away. */
 export const withoutStamp = (piece: Piece, stamp: string): Piece => ({
   ...piece,
   elements: piece.elements.filter((e) => e.kind !== 'stamp' || e.stamp !== stamp),
   // what is put on PDFs has one stamp; without it there is nothing to put on
-  ...(piece.ground?.kind === 'document'
-    ? { ground: { ...piece.ground, codes: piece.ground.codes.filter((c) => c.stamp !== stamp) } }
-    : {}),
+  ...groundWithout(documentGround(piece), stamp),
 });

@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto';
 import { documentFactsSchema, type DocumentView } from '../../contract';
+import { isHtml } from '../../core/documents/html';
 import { checkRoom, type Database, lanes, Refusal, WorkEnded } from '../platform';
 
 const pieceSize = 512 * 1024;
@@ -14,21 +15,22 @@ export async function keepDocument(
   actor: string,
 ): Promise<DocumentView> {
   await checkRoom(db);
+  const kind = isHtml(name, bytes) ? 'html' : 'docx';
   const hash = createHash('sha256').update(bytes).digest('hex');
   const known = await db
     .selectFrom('documents')
-    .select(['id', 'name', 'size', 'facts'])
+    .select(['id', 'name', 'kind', 'size', 'facts'])
     .where('hash', '=', hash)
     .where('name', '=', name)
-    .where('kind', '=', 'docx')
+    .where('kind', '=', kind)
     .executeTakeFirst();
   if (known) return checked(known);
-  const facts = await looked(name, bytes);
+  const facts = await looked(name, kind, bytes);
   return db.transaction().execute(async (tx) => {
     const { id } = await tx
       .insertInto('documents')
       .values({
-        kind: 'docx',
+        kind,
         name,
         size: bytes.length,
         hash,
@@ -38,7 +40,7 @@ export async function keepDocument(
       .returning('id')
       .executeTakeFirstOrThrow();
     await writePieces(tx, id, bytes);
-    return { id, name, size: bytes.length, facts };
+    return { id, name, kind, size: bytes.length, facts };
   });
 }
 
@@ -51,9 +53,9 @@ export async function writePieces(tx: Database, id: number, bytes: Buffer): Prom
       .execute();
 }
 
-async function looked(name: string, bytes: Buffer) {
+async function looked(name: string, kind: 'docx' | 'html', bytes: Buffer) {
   try {
-    return await lanes.pictures.do('document', { bytes }, timeLimit);
+    return await lanes.pictures.do('document', { bytes, kind }, timeLimit);
   } catch (error) {
     if (error instanceof WorkEnded)
       throw new Refusal(`${name} could not be looked through: it ${error.message}.`);
@@ -64,8 +66,11 @@ async function looked(name: string, bytes: Buffer) {
 }
 
 /** What is known of a document, checked: an earlier version of the program may have kept it. */
-const checked = (row: Omit<DocumentView, 'facts'> & { facts: unknown }): DocumentView => ({
+const checked = (
+  row: Omit<DocumentView, 'facts' | 'kind'> & { facts: unknown; kind: string },
+): DocumentView => ({
   ...row,
+  kind: row.kind === 'html' ? 'html' : 'docx',
   facts: documentFactsSchema.parse(row.facts),
 });
 
@@ -74,9 +79,9 @@ export const viewDocument = async (db: Database, id: number): Promise<DocumentVi
   checked(
     await db
       .selectFrom('documents')
-      .select(['id', 'name', 'size', 'facts'])
+      .select(['id', 'name', 'kind', 'size', 'facts'])
       .where('id', '=', id)
-      .where('kind', '=', 'docx')
+      .where('kind', 'in', ['docx', 'html'])
       .executeTakeFirstOrThrow(),
   );
 
@@ -84,7 +89,7 @@ export const viewDocument = async (db: Database, id: number): Promise<DocumentVi
 export async function documentBytes(
   db: Database,
   id: number,
-  kind: 'docx' | 'pdf',
+  kind: 'docx' | 'html' | 'pdf',
 ): Promise<Buffer> {
   await db
     .selectFrom('documents')
@@ -102,12 +107,17 @@ export async function documentBytes(
 }
 
 /** A copy in which every run has a name by which a place on the screen leads back to it. */
-export async function shownDocument(db: Database, id: number): Promise<Uint8Array> {
-  return lanes.pictures.do(
+export async function shownDocument(
+  db: Database,
+  id: number,
+): Promise<{ kind: 'docx' | 'html'; bytes: Uint8Array }> {
+  const { kind } = await viewDocument(db, id);
+  const bytes = await lanes.pictures.do(
     'shown-document',
-    { bytes: await documentBytes(db, id, 'docx') },
+    { kind, bytes: await documentBytes(db, id, kind) },
     timeLimit,
   );
+  return { kind, bytes };
 }
 
 /** SHA-256 of a document as it came in, by which what was made of it says so. */

@@ -6,6 +6,8 @@ import {
   type JoinedMedia,
   type JoinedRecord,
 } from '../../core/documents';
+import { HtmlMerge } from '../../core/documents/html-fill';
+import type { Document as HtmlDocument } from 'domhandler';
 import { documentOf } from '../../core/grounds';
 import type { FrozenRun } from '../../core/job/document';
 import { contentOf } from '../../core/payload/stamp';
@@ -81,3 +83,28 @@ export async function joinOf(
     },
   };
 }
+
+export interface MergedPage {
+  root: HtmlDocument;
+  codes: MergedDocument['codes'];
+}
+
+/** Opens the page of a run once; gives what makes that of a record. @param src names the picture of a code, the number of which is given */
+export async function pagesOf(
+  db: Database,
+  frozen: Frozen,
+  src: (png: Uint8Array, number: number) => string = inside,
+): Promise<(values: Values) => MergedPage> {
+  const ground = documentOf(frozen.piece);
+  const merge = new HtmlMerge(await documentBytes(db, ground.document, 'html'), ground);
+  return (values) => {
+    const { pictures, codes } = codesFor(frozen, values);
+    const shown = new Map(
+      [...pictures].map(([id, { png, about }], i) => [id, { src: src(png, i), about }]),
+    );
+    return { root: merge.fill(values, shown), codes };
+  };
+}
+
+const inside = (png: Uint8Array): string =>
+  `data:image/png;base64,${Buffer.from(png).toString('base64')}`;

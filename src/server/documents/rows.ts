@@ -1,6 +1,6 @@
 import { sql } from 'kysely';
 import { rowsKey } from '../../core/documents';
-import type { Piece } from '../../core/piece/piece';
+import { documentGround, type Piece } from '../../core/piece/piece';
 import type { Values } from '../../core/records/columns';
 import { maskedValues } from '../access';
 import { valuesBeside } from '../judging';
@@ -10,8 +10,7 @@ import { rowsFor } from './finding';
 /** Puts the rows of other lists that belong to each record of a run beside its values, as they are now. */
 export async function freezeRows(tx: Database, run: number, piece: Piece): Promise<void> {
   if (piece.ground?.kind === 'pdfs') return freezePdfs(tx, run, piece);
-  if (piece.ground?.kind !== 'document') return;
-  for (const block of piece.ground.blocks)
+  for (const block of documentGround(piece)?.blocks ?? [])
     await sql`
       with belonging as (
         select trim(values->>${block.by}) as value, json_agg(values order by position)::text as rows
@@ -52,8 +51,8 @@ export async function rowsOfRecord(
     .select(['document', 'list_id'])
     .where('id', '=', jobId)
     .executeTakeFirstOrThrow();
-  const { ground } = job.document.piece;
-  if (ground?.kind !== 'document' || ground.blocks.length === 0) return {};
+  const ground = documentGround(job.document.piece);
+  if (!ground || ground.blocks.length === 0) return {};
   const { values } = await db
     .selectFrom('records')
     .select('values')

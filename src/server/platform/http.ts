@@ -188,6 +188,25 @@ export function fileNameOf(request: Request, otherwise: string): string {
   }
 }
 
+/** A page of others: shown in a frame of ours, where it runs nothing, fetches nothing and knows nothing of the page around it. */
+export const lockedPage = (html: string): Response =>
+  new Response(html, {
+    headers: {
+      'content-type': 'text/html; charset=utf-8',
+      'content-security-policy': [
+        'sandbox',
+        `default-src 'none'`,
+        'img-src data:',
+        `style-src 'unsafe-inline'`,
+        `form-action 'none'`,
+        `base-uri 'none'`,
+        `frame-ancestors 'self'`,
+      ].join('; '),
+      'x-content-type-options': 'nosniff',
+      'referrer-policy': 'no-referrer',
+    },
+  });
+
 /** Bytes as they are made, as the body of an answer. Whoever stops reading stops the making. */
 export function streamed(parts: AsyncGenerator<Uint8Array>): ReadableStream<Uint8Array> {
   return new ReadableStream({

@@ -18,7 +18,7 @@ export type { Intakes, KeptWithRecord, Receipts, RevisionKind } from './db/schem
 export { deflate } from './deflate';
 export { fileHead, readFilePieces, writeFile } from './files';
 export { fontBook, fontFile, fontsOf } from './fonts';
-export { type Asked, bytesOf, fileNameOf, handle, streamed } from './http';
+export { type Asked, bytesOf, fileNameOf, handle, lockedPage, streamed } from './http';
 export { log } from './log';
 export { heavy, Memo } from './memo';
 export { follow } from './news';

@@ -29,7 +29,8 @@ export const works: { [W in WorkName]: (input: Input<W>) => Promise<Output<W>> }
     return made && { bytes: made.bytes, reads: made.back.result === 'read' };
   },
   /** A document that somebody brought, looked through. */
-  document: async ({ bytes }) => {
+  document: async ({ bytes, kind }) => {
+    if (kind === 'html') return (await import('../../core/documents/html')).inspectHtml(bytes);
     const { inspectDocx } = await import('../../core/documents');
     return inspectDocx(bytes);
   },
@@ -53,7 +54,9 @@ export const works: { [W in WorkName]: (input: Input<W>) => Promise<Output<W>> }
     return pictureOfPage(bytes, page, dpi);
   },
   /** A copy of it for the screen. */
-  'shown-document': async ({ bytes }) => {
+  'shown-document': async ({ bytes, kind }) => {
+    if (kind === 'html')
+      return Buffer.from((await import('../../core/documents/html-fill')).shownHtml(bytes));
     const { shownDocx } = await import('../../core/documents');
     return shownDocx(bytes);
   },

@@ -9,6 +9,8 @@ import { images } from './images';
 import { xlsx } from './xlsx';
 import { csv } from './csv';
 import { html } from './html';
+import { htmlEach } from './html-each';
+import { htmlOne } from './html-one';
 import { mail } from './mail';
 import { pdfsEach } from './pdfs-each';
 import { pdfsOne } from './pdfs-one';
@@ -21,6 +23,8 @@ for (const output of [
   pdfEach,
   docxEach,
   docxOne,
+  htmlEach,
+  htmlOne,
   documentPdf,
   documentPdfEach,
   pdfsEach,

@@ -1,3 +1,9 @@
+import { DomUtils } from 'htmlparser2';
+import juice from 'juice';
+import { htmlText } from '../../../core/documents/html';
+import { bodyOf, wordsOfHtml } from '../../../core/documents/html-fill';
+import { pagesOf } from '../../documents';
+import { readInPage } from './html-pages';
 import { onGround } from '../../../core/grounds';
 import type { FrozenRun } from '../../../core/job/document';
 import { mailHtml, mailOf, mailWords, type MailPicture } from '../../../core/mail/mail';
@@ -27,6 +33,10 @@ export const mail: OutputMaker = {
 async function mails(db: Database, frozen: FrozenRun): Promise<RecordMaker> {
   const written = mailOf(frozen.mail, frozen.columns);
   const inner = written.attach ? await makerFor(db, frozen, written.attach) : undefined;
+  const body =
+    frozen.piece.ground?.kind === 'html' && written.says !== 'words'
+      ? await pageBody(db, frozen)
+      : (record: RecordToMake) => wordsBody(frozen, record);
   const records: RecordToMake[] = [];
   return {
     one: async (record) => {
@@ -37,7 +47,7 @@ async function mails(db: Database, frozen: FrozenRun): Promise<RecordMaker> {
       const attached = (await inner?.together?.(made)) ?? made;
       const finished: MadeRecord[] = [];
       for (const [i, record] of records.entries())
-        finished.push(await mailOfRecord(frozen, record, attached[i]));
+        finished.push(await mailOfRecord(frozen, record, attached[i], await body(record)));
       return finished;
     },
   };
@@ -51,29 +61,40 @@ async function makerFor(db: Database, frozen: FrozenRun, kind: string): Promise<
   return { one: (record) => perRecord(frozen, record) };
 }
 
+interface InMail {
+  id: string;
+  name: string;
+  bytes: Uint8Array;
+}
+/** What stands in a mail, with the pictures in it and the codes among them, read back. */
+interface MailBody {
+  text: string;
+  html: string;
+  pictures: InMail[];
+  codes: MadeCode[];
+}
+
+const contentId = (number: number): string => `picture-${number + 1}@hand-stamp`;
+
 /** On a screen a code smaller than this, in px, is hard to scan. */
 const leastWidth = 180;
 
-async function mailOfRecord(
-  frozen: FrozenRun,
-  { name, values }: RecordToMake,
-  attached: MadeRecord,
-): Promise<MadeRecord> {
+/** A mail of words and codes. */
+async function wordsBody(frozen: FrozenRun, { name, values }: RecordToMake): Promise<MailBody> {
   const written = mailOf(frozen.mail, frozen.columns);
-  const { subject, paragraphs } = mailWords(written, values);
-  const pictures: (MailPicture & { id: string; name: string; bytes: Uint8Array })[] = [];
-  const codes: MadeCode[] = [...attached.codes];
+  const { paragraphs } = mailWords(written, values);
+  const pictures: InMail[] = [];
+  const shown: MailPicture[] = [];
+  const codes: MadeCode[] = [];
   const borne = onGround(frozen.piece).stampsOn(frozen.piece);
   for (const stamp of stampsInMail(written, frozen.stamps, borne)) {
     const made = await codeFile(stamp, values, 'png');
     if (!made) continue;
     const width = Math.max(leastWidth, Math.round((stamp.look.sizeMm / 25.4) * 96));
-    const id = `code-${pictures.length + 1}@hand-stamp`;
-    pictures.push({
-      id,
+    const id = contentId(pictures.length);
+    pictures.push({ id, name: `${fileOf(name, stamp, frozen.stamps)}.png`, bytes: made.bytes });
+    shown.push({
       src: `cid:${id}`,
-      name: `${fileOf(name, stamp, frozen.stamps)}.png`,
-      bytes: made.bytes,
       alt: `Code to scan: ${unpack(made.payload).does}`,
       width,
       height: Math.round(width * ratioOf(made.bytes)),
@@ -85,20 +106,73 @@ async function mailOfRecord(
       read: made.back.result === 'unread' ? null : made.back.text,
     });
   }
+  return {
+    text: paragraphs.join('\n\n') + '\n',
+    html: mailHtml(paragraphs, shown, written.codes),
+    pictures,
+    codes,
+  };
+}
+
+/** A mail that is the page of the record: its styles in line, its pictures inside the mail. */
+async function pageBody(
+  db: Database,
+  frozen: FrozenRun,
+): Promise<(record: RecordToMake) => Promise<MailBody>> {
+  const page = await pagesOf(db, frozen);
+  return async ({ values }) => {
+    const { root, codes } = page(values);
+    const known = new Map<string, InMail>();
+    for (const picture of DomUtils.getElementsByTagName('img', root)) {
+      const [, kind, bytes] =
+        /^data:image\/([\w+]+);base64,(.*)$/s.exec(picture.attribs.src ?? '') ?? [];
+      if (kind === undefined) continue;
+      // readers show no pictures that stand in the text itself
+      let one = known.get(picture.attribs.src);
+      if (!one) {
+        const ending = kind.replace('+xml', '').replace('jpeg', 'jpg');
+        one = {
+          id: contentId(known.size),
+          name: `picture-${known.size + 1}.${ending}`,
+          bytes: Buffer.from(bytes, 'base64'),
+        };
+        known.set(picture.attribs.src, one);
+      }
+      picture.attribs.src = `cid:${one.id}`;
+    }
+    return {
+      text: `${wordsOfHtml(bodyOf(root))}\n`,
+      html: juice(htmlText(root)),
+      pictures: [...known.values()],
+      codes: await readInPage(codes),
+    };
+  };
+}
+
+async function mailOfRecord(
+  frozen: FrozenRun,
+  { name, values }: RecordToMake,
+  attached: MadeRecord,
+  body: MailBody,
+): Promise<MadeRecord> {
+  const written = mailOf(frozen.mail, frozen.columns);
   const to = frozen.output?.instead ?? values[written.to ?? ''] ?? '';
   const title = values[titleColumn(frozen.columns)?.id ?? ''] ?? '';
   const bytes = await composeMail({
     from: frozen.sender ?? { name: '', address: '' },
     to: { name: title.replace(/[\p{C}"<>]/gu, '').slice(0, 80), address: to.trim() },
     replyTo: written.replyTo,
-    subject,
-    text: paragraphs.join('\n\n') + '\n',
-    html: mailHtml(paragraphs, pictures, written.codes),
-    pictures,
+    subject: mailWords(written, values).subject,
+    text: body.text,
+    html: body.html,
+    pictures: body.pictures,
     files: attached.parts,
     date: new Date(frozen.date),
   });
-  return { parts: [{ name: `${name}.eml`, bytes: new Uint8Array(bytes) }], codes };
+  return {
+    parts: [{ name: `${name}.eml`, bytes: new Uint8Array(bytes) }],
+    codes: [...attached.codes, ...body.codes],
+  };
 }
 
 /** Height of a PNG by its width, from its header. */

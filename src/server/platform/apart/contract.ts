@@ -17,13 +17,13 @@ export interface Works {
     out: { bytes: Uint8Array; reads: boolean } | undefined;
   };
   /** A document that somebody brought, looked through. */
-  document: { in: { bytes: Uint8Array }; out: DocumentFacts };
+  document: { in: { bytes: Uint8Array; kind: 'docx' | 'html' }; out: DocumentFacts };
   /** A PDF that somebody brought, looked through, with its text. */
   pdf: { in: { bytes: Uint8Array }; out: PdfFacts & { text: string } };
   /** A page of a PDF as a picture (PNG). */
   'pdf-page': { in: { bytes: Uint8Array; page: number; dpi: number }; out: Uint8Array };
   /** A copy of it for the screen. */
-  'shown-document': { in: { bytes: Uint8Array }; out: Uint8Array };
+  'shown-document': { in: { bytes: Uint8Array; kind: 'docx' | 'html' }; out: Uint8Array };
 }
 export type WorkName = keyof Works;
 export type Input<W extends WorkName> = Works[W]['in'];

@@ -432,7 +432,7 @@ export interface FilePieces {
 
 export interface Documents {
   id: Generated<number>;
-  kind: 'docx' | 'pdf';
+  kind: 'docx' | 'html' | 'pdf';
   name: string;
   size: number;
   hash: string;

@@ -12,7 +12,7 @@ import { ask, send } from '../../kit/api';
 import { Choose, ErrorLine, MainButton, Part, QuietButton, Small } from '../../kit/controls';
 import { useJob } from '../../shell/ledger/context';
 
-const docxType = '.docx';
+const documentTypes = ['.docx', '.html', '.htm', '.zip'];
 
 /** What the piece is put on: the first part of its sentence. */
 export function GroundPart() {
@@ -26,7 +26,8 @@ export function GroundPart() {
 
 function GroundEditor({ close }: { close: () => void }) {
   const { job, save } = useJob();
-  const kind = groundOf(job.document.piece);
+  const own = groundOf(job.document.piece);
+  const kind = onGround(job.document.piece).offered ?? own;
   const [bringing, setBringing] = useState<GroundKind>();
   if (bringing === 'document')
     return <BringDocument onDone={close} onBack={() => setBringing(undefined)} />;
@@ -60,7 +61,7 @@ function BringDocument({ onDone, onBack }: { onDone: () => void; onBack: () => v
   const { job, save } = useJob();
   const bring = useMutation({
     mutationFn: async (file: File) => {
-      const { id, name, facts } = await send(contract.bringDocument, file, file.name);
+      const { id, name, kind, facts } = await send(contract.bringDocument, file, file.name);
       const { writtenFor, places } = await ask(contract.findInDocument, {
         params: { id: job.id },
         body: { document: id },
@@ -70,7 +71,7 @@ function BringDocument({ onDone, onBack }: { onDone: () => void; onBack: () => v
         piece: {
           ...d.piece,
           ground: {
-            kind: 'document',
+            kind: kind === 'html' ? 'html' : 'document',
             document: id,
             name,
             ...(writtenFor ? { writtenFor } : {}),
@@ -99,15 +100,15 @@ function BringDocument({ onDone, onBack }: { onDone: () => void; onBack: () => v
         <b>A document of your own, by example</b>
       </p>
       <Small>
-        Bring in a DOCX that is finished for one person. Hand Stamp finds for which record it was
-        written and every place that changes; nothing is typed into the document. It is kept as it
-        is, up to 20 MB.
+        Bring in a DOCX, or a page or mail in HTML, that is finished for one person. Hand Stamp
+        finds for which record it was written and every place that changes; nothing is typed into
+        it. It is kept as it is, up to 20 MB. A page with pictures beside it comes as a ZIP.
       </Small>
       <DropFiles label="Drop a document here" onFiles={([file]) => bring.mutate(file)}>
         <p>Drop it here, or</p>
         <div style={{ display: 'flex', gap: 8 }}>
           <FileTrigger
-            acceptedFileTypes={[docxType]}
+            acceptedFileTypes={documentTypes}
             onSelect={(files) => files?.[0] && bring.mutate(files[0])}
           >
             <MainButton isPending={bring.isPending}>

@@ -5,7 +5,12 @@ import { useMutation } from '@tanstack/react-query';
 import { styled } from 'styled-components';
 import { formsOf, written } from '../../../core/documents/forms';
 import { nextStamp } from '../../../core/payload/stamp';
-import type { DocumentCode, DocumentPlace, Form } from '../../../core/piece/piece';
+import {
+  documentGround,
+  type DocumentCode,
+  type DocumentPlace,
+  type Form,
+} from '../../../core/piece/piece';
 import { PartsWords } from '../../editors/stamp/purpose-part';
 import { ContentEditor } from '../../editors/stamp/content-editor';
 import { ask } from '../../kit/api';
@@ -300,7 +305,8 @@ function useAddCode(onAdded: (id: string) => void) {
   return (spot: CodeSpot, stamp: string) => {
     const id = newId('code');
     save((d) => {
-      if (d.piece.ground?.kind !== 'document') return d;
+      const own = documentGround(d.piece);
+      if (!own) return d;
       const fresh = stamp === 'new' ? nextStamp(d.stamps, job.list.columns) : undefined;
       return {
         ...d,
@@ -308,8 +314,8 @@ function useAddCode(onAdded: (id: string) => void) {
         piece: {
           ...d.piece,
           ground: {
-            ...d.piece.ground,
-            codes: [...d.piece.ground.codes, { ...spot, id, stamp: fresh?.id ?? stamp }],
+            ...own,
+            codes: [...own.codes, { ...spot, id, stamp: fresh?.id ?? stamp }],
           },
         },
       };

@@ -28,7 +28,9 @@ export interface Shown {
 }
 
 const looks = `
-  :host { display: block; }
+  /* nothing in it leaves its place */
+  :host { display: block; contain: layout paint; }
+  .hs-body { width: 700px; max-width: none; padding: 24px; min-height: 200px; }
   .docx { box-shadow: none !important; outline: 1px solid ${colour.ruleStrong}; background: #fff !important; color: #000; margin: 0 auto 22px; box-sizing: border-box; position: relative; overflow: hidden; }
   mark { background: none; color: inherit; }
   .place, .likely { background: ${colour.violetWash}; cursor: pointer; border-bottom: 1.5px solid ${colour.violet}; border-radius: 1px; }
@@ -68,10 +70,23 @@ export class PageView {
   private constructor(
     private readonly root: ShadowRoot,
     private readonly pristine: DocumentFragment,
+    /** A page in HTML, where a paragraph is no element of its own. */
+    private readonly isPage = false,
   ) {}
 
   static async of(host: HTMLElement, copy: Blob): Promise<PageView> {
     const root = host.shadowRoot ?? host.attachShadow({ mode: 'open' });
+    const own = document.createElement('style');
+    own.textContent = looks;
+    if (copy.type.startsWith('text/html')) {
+      // nothing in it runs or is fetched: it was cleaned on the server, and this page's own policy forbids both
+      const made = document.createElement('template');
+      made.innerHTML = await copy.text();
+      for (const link of made.content.querySelectorAll('a')) link.removeAttribute('href');
+      const pristine = document.createDocumentFragment();
+      pristine.append(...made.content.childNodes, own);
+      return new PageView(root, pristine, true);
+    }
     const body = document.createElement('div');
     const styles = document.createElement('div');
     await renderAsync(copy, body, styles, {
@@ -82,8 +97,6 @@ export class PageView {
       useBase64URL: true,
     });
     for (const link of body.querySelectorAll('a')) link.removeAttribute('href');
-    const own = document.createElement('style');
-    own.textContent = looks;
     const pristine = document.createDocumentFragment();
     pristine.append(...styles.childNodes, own, ...body.childNodes);
     return new PageView(root, pristine);
@@ -153,15 +166,16 @@ export class PageView {
   }
 
   private instances(): Instance[] {
-    const known = new Map<Element, Instance>();
+    const known = new Map<Element | string, Instance>();
     for (const marker of this.root.querySelectorAll('span[id^="hs-"]')) {
       const [, part, paragraph, from] = /^hs-(\d+)-(\d+)-(\d+)$/.exec(marker.id) ?? [];
-      const element = marker.closest('p');
+      const element = this.isPage ? marker.parentElement : marker.closest('p');
       if (part === undefined || !element) continue;
-      let instance = known.get(element);
+      const key = this.isPage ? `${part}-${paragraph}` : element;
+      let instance = known.get(key);
       if (!instance) {
         instance = { part: Number(part), paragraph: Number(paragraph), element, stretches: [] };
-        known.set(element, instance);
+        known.set(key, instance);
       }
       let node = marker.nextElementSibling;
       while (node?.id.startsWith('hs-')) node = node.nextElementSibling;

@@ -3,7 +3,7 @@ import * as contract from '../../../contract';
 
 import { useQuery } from '@tanstack/react-query';
 import { documentOf, onGround } from '../../../core/grounds';
-import type { DocumentGround } from '../../../core/piece/piece';
+import { documentGround, type DocumentGround } from '../../../core/piece/piece';
 import { ask } from '../../kit/api';
 import { useJob } from '../../shell/ledger/context';
 
@@ -18,11 +18,10 @@ export function useDocument() {
     staleTime: Infinity,
   });
   const change = (next: (ground: DocumentGround) => DocumentGround) =>
-    save((d) =>
-      d.piece.ground?.kind === 'document'
-        ? { ...d, piece: { ...d.piece, ground: next(d.piece.ground) } }
-        : d,
-    );
+    save((d) => {
+      const now = documentGround(d.piece);
+      return now ? { ...d, piece: { ...d.piece, ground: next(now) } } : d;
+    });
   return {
     ground,
     facts,

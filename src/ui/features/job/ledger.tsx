@@ -183,6 +183,7 @@ const Empty = styled.div`
 const pieceBands: Record<GroundKind, { Sentence: ComponentType; Band: ComponentType }> = {
   stock: { Sentence: PieceSentence, Band: PieceBand },
   document: { Sentence: DocumentSentence, Band: DocumentBand },
+  html: { Sentence: DocumentSentence, Band: DocumentBand },
   pdfs: { Sentence: PdfsSentence, Band: PdfsBand },
 };
 

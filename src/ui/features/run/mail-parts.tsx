@@ -64,6 +64,8 @@ export function MailParts({
   const columns = job.list.columns.filter((c) => !c.hidden);
   const open = columns.filter((c) => !c.secret);
   const attachable = attachableOn(groundOf(job.document.piece));
+  const isPage = groundOf(job.document.piece) === 'html';
+  const saysWords = !isPage || mail.says === 'words';
   return (
     <>
       , to the address in{' '}
@@ -92,38 +94,23 @@ export function MailParts({
         <PartsWords parts={mail.subject} empty="nothing yet" />
       </Part>
       , saying{' '}
-      <Part
-        label="What the mail says"
-        editor={(close) => (
-          <BodyEditor
-            body={mail.body}
-            onChange={(body) => {
-              set({ body });
-              close();
-            }}
-          />
-        )}
-      >
-        {mail.body.length === 0 ? (
-          'nothing yet'
-        ) : (
-          <>
-            <PartsWords parts={mail.body[0]} empty="" />
-            {mail.body.length > 1 && ' …'}
-          </>
-        )}
-      </Part>
-      , with{' '}
-      <ChoicePart
-        label="Where the code stands"
-        value={mail.codes}
-        onChange={(codes) => set({ codes })}
-        choices={(Object.keys(placeWords) as Mail['codes'][]).map((id) => ({
-          id,
-          name: placeWords[id],
-        }))}
-      />
-      {mail.codes !== 'none' && job.document.stamps.length > 1 && <StampsPart />} and{' '}
+      {isPage && (
+        <ChoicePart
+          label="What the mail says"
+          value={mail.says ?? 'page'}
+          onChange={(id) => set({ says: id === 'words' ? 'words' : undefined })}
+          choices={[
+            {
+              id: 'page',
+              name: 'the page itself',
+              about: 'With its codes and its pictures in it.',
+            },
+            { id: 'words', name: 'words of its own', about: 'The page can be attached.' },
+          ]}
+        />
+      )}
+      {saysWords && <WordsParts besidePage={isPage} />}
+      {saysWords ? ' and ' : ', with '}
       <ChoicePart
         label="What is attached"
         value={mail.attach ?? 'none'}
@@ -164,6 +151,49 @@ export function MailParts({
           { id: 'again', name: 'to those who had one of this job, too' },
         ]}
       />
+    </>
+  );
+}
+
+/** Words of a mail, and the codes that stand with them. */
+function WordsParts({ besidePage }: { besidePage: boolean }) {
+  const { job } = useJob();
+  const [mail, set] = useMail();
+  return (
+    <>
+      {besidePage && ', '}
+      <Part
+        label="What the mail says"
+        editor={(close) => (
+          <BodyEditor
+            body={mail.body}
+            onChange={(body) => {
+              set({ body });
+              close();
+            }}
+          />
+        )}
+      >
+        {mail.body.length === 0 ? (
+          'nothing yet'
+        ) : (
+          <>
+            <PartsWords parts={mail.body[0]} empty="" />
+            {mail.body.length > 1 && ' …'}
+          </>
+        )}
+      </Part>
+      , with{' '}
+      <ChoicePart
+        label="Where the code stands"
+        value={mail.codes}
+        onChange={(codes) => set({ codes })}
+        choices={(Object.keys(placeWords) as Mail['codes'][]).map((id) => ({
+          id,
+          name: placeWords[id],
+        }))}
+      />
+      {mail.codes !== 'none' && job.document.stamps.length > 1 && <StampsPart />}
     </>
   );
 }

@@ -4,6 +4,7 @@ import { styled } from 'styled-components';
 import { mailWords } from '../../../core/mail/mail';
 import { stampsInMail } from '../../../core/run/outputs/mail-codes';
 import { onGround } from '../../../core/grounds';
+import { groundOf } from '../../../core/piece/piece';
 import type { Stamp } from '../../../core/payload/stamp';
 import { nameColumn, type Values } from '../../../core/records/columns';
 import { shown } from '../../../core/records/sealed';
@@ -45,6 +46,13 @@ const Letter = styled.article`
     overflow-wrap: anywhere;
     white-space: pre-wrap;
   }
+  iframe {
+    display: block;
+    border: 0;
+    width: 100%;
+    height: 430px;
+    background: #fff;
+  }
   .codes {
     display: flex;
     flex-wrap: wrap;
@@ -79,6 +87,7 @@ export function MailPreview() {
   const from = server.data?.server;
   const borne = onGround(job.document.piece).stampsOn(job.document.piece);
   const codes = stampsInMail(mail, job.document.stamps, borne);
+  const isPage = groundOf(job.document.piece) === 'html' && mail.says !== 'words';
   const pictures = codes.length > 0 && (
     <div className="codes">
       {codes.map((stamp) => (
@@ -116,13 +125,21 @@ export function MailPreview() {
             </span>
           )}
         </header>
-        <div className="body">
-          {mail.codes === 'above' && pictures}
-          {paragraphs.map((text, i) => (
-            <p key={i}>{shown(text)}</p>
-          ))}
-          {mail.codes === 'below' && pictures}
-        </div>
+        {isPage ? (
+          <iframe
+            title="The page of this record"
+            sandbox=""
+            src={`/api/jobs/${job.id}/document/page/${handRow.id}?v=${job.version}-${job.list.revision}`}
+          />
+        ) : (
+          <div className="body">
+            {mail.codes === 'above' && pictures}
+            {paragraphs.map((text, i) => (
+              <p key={i}>{shown(text)}</p>
+            ))}
+            {mail.codes === 'below' && pictures}
+          </div>
+        )}
         {mail.attach && <footer>Attached: {outputOf(mail.attach).attached}</footer>}
       </Letter>
     </div>

@@ -3,10 +3,12 @@ import { shownDocument } from '@/server/documents';
 import { handle } from '@/server/platform';
 
 export const GET = handle(contract.shownDocument, async ({ db, params }) => {
-  const bytes = await shownDocument(db, params.id);
+  const { kind, bytes } = await shownDocument(db, params.id);
   return new Response(Uint8Array.from(bytes), {
     headers: {
-      'content-type': contract.shownDocument.answer.files[0],
+      'content-type': contract.shownDocument.answer.files[kind === 'html' ? 1 : 0],
+      // it is drawn by our own page only
+      'content-security-policy': `sandbox; default-src 'none'`,
       'content-disposition': 'attachment',
       'x-content-type-options': 'nosniff',
       // a document never changes

@@ -1,0 +1,228 @@
+import {
+  cloneNode,
+  Element,
+  isTag,
+  isText,
+  Text,
+  type Document,
+  type ParentNode,
+} from 'domhandler';
+import { DomUtils } from 'htmlparser2';
+import type { DocumentBlock, DocumentGround, DocumentPlace } from '../piece/ground';
+import type { Values } from '../records/columns';
+import { add, object, plan, type TextEdit } from './edits';
+import { DocumentError } from './error';
+import { openHtml, walkHtml, type HtmlParagraph, type HtmlWalked } from './html';
+import { rowsOf } from './words';
+
+/** A code as it is put into a page. */
+export interface HtmlCode {
+  /** Address of its picture: `data:…`, or `cid:…` in a mail. */
+  src: string;
+  /** What a scan does, for those who cannot see it. */
+  about: string;
+}
+type Edit = TextEdit<() => Element>;
+const pxPerMm = 96 / 25.4;
+const px = (mm: number): string => String(Math.round(mm * pxPerMm));
+
+/** A finished page, opened once, of which that of each record is made. */
+export class HtmlMerge {
+  private readonly root: Document;
+
+  /** @throws DocumentError when it is no page, or not the one that its places were marked in */
+  constructor(
+    bytes: Uint8Array,
+    private readonly ground: DocumentGround,
+  ) {
+    this.root = openHtml(bytes).root;
+  }
+
+  /** The page of one record. @param codes by the id of their place; what is missing leaves what stands there in the example */
+  fill(values: Values, codes: ReadonlyMap<string, HtmlCode>): Document {
+    const root = cloneNode(this.root, true);
+    const walked = walkHtml(root);
+    const edits = new Map<HtmlParagraph, Edit[]>();
+    const lines: HtmlParagraph[] = [];
+    const places = this.ground.places.filter((p) => !p.likely);
+    for (const { id, at, widthMm, heightMm } of this.ground.codes) {
+      const code = codes.get(id);
+      if (!code) continue;
+      if (at.kind === 'picture') {
+        const picture = walked.pictures[at.picture];
+        if (!picture) throw new DocumentError('The page has no such picture any more.');
+        picture.attribs.src = code.src;
+        picture.attribs.alt = code.about;
+        // where it said neither, it is as large as its place
+        if (!picture.attribs.width && !/width/i.test(picture.attribs.style ?? ''))
+          picture.attribs.width = px(widthMm);
+        continue;
+      }
+      const paragraph = walked.paragraphs[at.paragraph];
+      if (!paragraph || at.to > paragraph.text.length)
+        throw new DocumentError('This is not the page in which the places were marked.');
+      add(edits, paragraph, {
+        from: at.from,
+        to: at.to,
+        words: object,
+        drawing: () =>
+          new Element('img', {
+            src: code.src,
+            alt: code.about,
+            width: px(widthMm),
+            height: px(heightMm),
+          }),
+      });
+    }
+    for (const place of places)
+      if (place.block === undefined)
+        plan(place, values, walked.paragraphs[place.paragraph], edits, lines);
+    for (const block of this.ground.blocks)
+      repeatRow(
+        block,
+        places.filter((p) => p.block === block.id),
+        rowsOf(block, values),
+        walked,
+      );
+    apply(edits, lines);
+    return root;
+  }
+}
+
+function apply(
+  edits: ReadonlyMap<HtmlParagraph, readonly Edit[]>,
+  lines: readonly HtmlParagraph[],
+): void {
+  const gone = new Set(lines);
+  for (const [paragraph, own] of edits) if (!gone.has(paragraph)) edit(paragraph, own);
+  for (const { node, pieces } of gone) {
+    for (const piece of pieces) DomUtils.removeElement(piece.node);
+    // a cell stays where its row has others
+    const empty =
+      !/\S/.test(DomUtils.textContent(node)) &&
+      !DomUtils.findOne((e) => e.name === 'img', node.children);
+    if (empty && node.parent && !/^(td|th|body|html)$/.test(node.name))
+      DomUtils.removeElement(node);
+  }
+}
+
+/** Writes edits into a paragraph: each in the looks of the piece in which it begins. */
+function edit(paragraph: HtmlParagraph, edits: readonly Edit[]): void {
+  const pieces = [...paragraph.pieces];
+  if (pieces.length === 0) {
+    // an empty block gets a text
+    const node = new Text('');
+    DomUtils.appendChild(paragraph.node, node);
+    pieces.push({ node, text: '', from: 0 });
+  }
+  const texts = new Map(pieces.map((piece) => [piece, piece.text]));
+  const drawings: Edit[] = [];
+  for (const one of [...edits].sort((a, b) => b.from - a.from)) {
+    if (one.drawing) drawings.unshift(one);
+    const met = pieces.filter((p) => p.from < one.to && p.from + p.text.length > one.from);
+    const first = met[0] ?? pieces.findLast((p) => p.from <= one.from) ?? pieces[0];
+    for (const piece of met.length > 0 ? met : [first]) {
+      const text = texts.get(piece)!;
+      const start = Math.max(0, one.from - piece.from);
+      const end = Math.max(start, one.to - piece.from);
+      texts.set(piece, text.slice(0, start) + (piece === first ? one.words : '') + text.slice(end));
+    }
+  }
+  for (const piece of pieces) {
+    const text = texts.get(piece)!;
+    if (text === piece.text && !text.includes(object)) continue;
+    for (const part of text.split(/(\n|\ufffc)/)) {
+      const made =
+        part === ''
+          ? undefined
+          : part === object
+            ? drawings.shift()?.drawing?.()
+            : part === '\n'
+              ? new Element('br', {})
+              : new Text(part);
+      if (made) DomUtils.prepend(piece.node, made);
+    }
+    DomUtils.removeElement(piece.node);
+  }
+}
+
+/** Has a table row once for each row of values, in the place of that of the example and of those like it. */
+function repeatRow(
+  block: DocumentBlock,
+  places: readonly DocumentPlace[],
+  rows: readonly Values[],
+  { rows: found }: HtmlWalked,
+): void {
+  const row = found[block.row];
+  if (!row) throw new DocumentError('The page has no such table row any more.');
+  for (const values of rows) {
+    const made = cloneNode(row.node, true);
+    for (const one of [made, ...DomUtils.getElementsByTagName('*', made.children)])
+      delete one.attribs.id;
+    const holder = new Element('tbody', {});
+    DomUtils.appendChild(holder, made);
+    const { paragraphs } = walkHtml(holder);
+    const edits = new Map<HtmlParagraph, Edit[]>();
+    const lines: HtmlParagraph[] = [];
+    for (const place of places)
+      plan(place, values, paragraphs[row.paragraphs.indexOf(place.paragraph)], edits, lines);
+    apply(edits, lines);
+    DomUtils.prepend(row.node, made);
+  }
+  for (const gone of found.slice(block.row, block.row + block.goes + 1))
+    if (gone.table === row.table) DomUtils.removeElement(gone.node);
+}
+
+/** The words of a page, for readers that show no HTML. */
+export const wordsOfHtml = (root: ParentNode): string =>
+  walkHtml(root)
+    .paragraphs.map((p) => p.text.trim())
+    .filter(Boolean)
+    .join('\n\n');
+
+/** The body of a page, or all of it where it has none. */
+export function bodyOf(root: Document): ParentNode {
+  return DomUtils.findOne((e) => e.name === 'body', root.children) ?? root;
+}
+
+/** The styles that a page brings. */
+export const stylesOf = (root: Document): string =>
+  DomUtils.getElementsByTagName('style', root)
+    .map((e) => DomUtils.textContent(e))
+    .join('\n');
+
+/**
+ * A page for the screen, in which every stretch of text, picture and row has a name by which a place leads back to it, as in
+ * the copy of a document.
+ * @throws DocumentError
+ */
+export function shownHtml(bytes: Uint8Array): string {
+  const { root } = openHtml(bytes);
+  const { paragraphs, pictures, rows } = walkHtml(root);
+  const marker = (id: string) => new Element('span', { id });
+  for (const element of DomUtils.getElementsByTagName('*', root))
+    // names of ours are given by us only
+    if (element.attribs.id?.startsWith('hs-')) delete element.attribs.id;
+  for (const [p, { node, pieces }] of paragraphs.entries()) {
+    for (const piece of pieces) {
+      if (!isText(piece.node)) continue;
+      const run = new Element('span', { class: 'hs-run' });
+      DomUtils.prepend(piece.node, marker(`hs-0-${p}-${piece.from}`));
+      DomUtils.replaceElement(piece.node, run);
+      DomUtils.appendChild(run, piece.node);
+    }
+    if (pieces.length === 0) DomUtils.appendChild(node, marker(`hs-0-${p}-0`));
+  }
+  for (const [i, picture] of pictures.entries())
+    DomUtils.prepend(picture, marker(`hs-picture-0-${i}`));
+  for (const [i, { node }] of rows.entries()) {
+    const cell = node.children.find((c): c is Element => isTag(c));
+    if (cell) DomUtils.prependChild(cell, marker(`hs-row-0-${i}`));
+  }
+  const body = bodyOf(root);
+  const own = isTag(body) ? (body.attribs.style ?? '') : '';
+  const ground = isTag(body) ? (body.attribs.bgcolor ?? '') : '';
+  const css = stylesOf(root).replace(/(^|[\s,}])(html|body)(?=[\s,{.:])/g, '$1.hs-body');
+  const style = [own, ground && `background:${ground}`].filter(Boolean).join(';');
+  return `<style>${css}</style><section class="docx hs-body" style="${style.replaceAll('"', '&quot;')}">${DomUtils.getInnerHTML(body, { encodeEntities: 'utf8' })}</section>`;
+}

@@ -1,0 +1,15 @@
+import type { OutputDescription } from './output';
+
+export const htmlEach: OutputDescription = {
+  id: 'html-each',
+  name: 'a page for each record',
+  about: 'HTML files with their pictures inside, in one ZIP file, each named from a column.',
+  noun: ['page', 'pages'],
+  piece: true,
+  grounds: ['html'],
+  readFrom: 'the picture that stands in each page, at its dots',
+  named: true,
+  attached: 'the page as HTML',
+  zipped: true,
+  choices: ['name'],
+};

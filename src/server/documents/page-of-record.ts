@@ -1,0 +1,38 @@
+import juice from 'juice';
+import { htmlText } from '../../core/documents/html';
+import { rowsKey } from '../../core/documents';
+import { documentGround } from '../../core/piece/piece';
+import { maskedValues } from '../access';
+import { type Database, Refusal } from '../platform';
+import { pagesOf } from './merging';
+import { rowsOfRecord } from './rows';
+
+/** The page of a record as a mail would bring it, its styles in line; what is secret is masked. */
+export async function pageOfRecord(db: Database, jobId: number, record: number): Promise<string> {
+  const job = await db
+    .selectFrom('jobs')
+    .innerJoin('lists', 'lists.id', 'jobs.list_id')
+    .select(['jobs.document', 'jobs.list_id', 'lists.columns', 'lists.stamps'])
+    .where('jobs.id', '=', jobId)
+    .executeTakeFirstOrThrow();
+  const { piece } = job.document;
+  if (piece.ground?.kind !== 'html') throw new Refusal('This job has no page.', 404);
+  const { values } = await db
+    .selectFrom('records')
+    .select('values')
+    .where('id', '=', record)
+    .where('list_id', '=', job.list_id)
+    .executeTakeFirstOrThrow();
+  const rows = await rowsOfRecord(db, jobId, record);
+  const page = await pagesOf(db, { piece, stamps: job.stamps, date: new Date(0).toISOString() });
+  const seen = {
+    ...maskedValues(job.columns, record, values),
+    ...Object.fromEntries(
+      (documentGround(piece)?.blocks ?? []).map((b) => [
+        rowsKey(b),
+        JSON.stringify(rows[b.id] ?? []),
+      ]),
+    ),
+  };
+  return juice(htmlText(page(seen).root));
+}

@@ -1,0 +1,87 @@
+import { bodyOf, stylesOf } from '../../../core/documents/html-fill';
+import { htmlText } from '../../../core/documents/html';
+import { DomUtils } from 'htmlparser2';
+import type { FrozenRun } from '../../../core/job/document';
+import { type MergedDocument, pagesOf } from '../../documents';
+import type { Database } from '../../platform';
+import { readPixels } from '../codes';
+import { itemsOf } from '../items';
+import type { MadeCode, OutputMaker, RecordMaker, RunToAssemble } from '../maker';
+import { zipOfRun } from '../zip';
+
+/** Reads the codes of a page or a mail back from the pictures that stand in it. */
+export async function readInPage(codes: MergedDocument['codes']): Promise<MadeCode[]> {
+  const made: MadeCode[] = [];
+  for (const { stamp, symbol, payload, png } of codes) {
+    const back = await readPixels(png, symbol);
+    made.push({
+      stamp,
+      payload,
+      result: back.result,
+      read: back.result === 'unread' ? null : back.text,
+    });
+  }
+  return made;
+}
+
+export const htmlEach: OutputMaker = {
+  begin: async (db, frozen): Promise<RecordMaker> => {
+    const page = await pagesOf(db, frozen);
+    return {
+      one: async ({ name, values }) => {
+        const { root, codes } = page(values);
+        return {
+          parts: [{ name: `${name}.html`, bytes: Buffer.from(htmlText(root)) }],
+          codes: await readInPage(codes),
+        };
+      },
+    };
+  },
+  assemble: async (run) => ({ ending: '.zip', mime: 'application/zip', bytes: zipOfRun(run) }),
+};
+
+export const htmlOne: OutputMaker = {
+  begin: async (db: Database, frozen: FrozenRun): Promise<RecordMaker> => {
+    const page = await pagesOf(db, frozen);
+    return {
+      one: async ({ seq, values }) => {
+        const { root, codes } = page(values);
+        const body = bodyOf(root);
+        // names inside a page stand once in it
+        if (seq > 0)
+          for (const element of DomUtils.getElementsByTagName('*', body.children))
+            delete element.attribs.id;
+        const text = DomUtils.getInnerHTML(body, { encodeEntities: 'utf8' });
+        return {
+          parts: [{ name: 'body.html', bytes: Buffer.from(text) }],
+          codes: await readInPage(codes),
+        };
+      },
+    };
+  },
+  assemble: async (run) => ({
+    ending: '.html',
+    mime: 'text/html; charset=utf-8',
+    bytes: onePage(run),
+  }),
+};
+
+const escaped = (text: string): string =>
+  text.replace(/[&<>"]/g, (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[c]!);
+
+async function* onePage({ db, runId, frozen, title }: RunToAssemble): AsyncGenerator<Uint8Array> {
+  const { root } = (await pagesOf(db, frozen))({});
+  const body = bodyOf(root);
+  const attributes =
+    'attribs' in body
+      ? Object.entries(body.attribs as Record<string, string>)
+          .map(([name, value]) => ` ${name}="${escaped(value)}"`)
+          .join('')
+      : '';
+  yield Buffer.from(
+    `<!doctype html>\n<html><head><meta charset="utf-8"><title>${escaped(title)}</title><style>${stylesOf(root)}\n.record + .record { break-before: page; }</style></head><body${attributes}>\n`,
+  );
+  for await (const { parts } of itemsOf(db, runId))
+    yield Buffer.from(`<div class="record">${parts[0].bytes.toString()}</div>\n`);
+  yield Buffer.from('</body></html>\n');
+}
