@@ -347,6 +347,58 @@ async function agreementCopies(db: Database, first: number): Promise<void> {
   );
 }
 
+/** A second job of the friends: a page that was written for one of them, by mail to each. */
+async function invitations(db: Database, first: number): Promise<void> {
+  const { list, document } = await viewJob(db, first);
+  const job = await addJob(db, list.id, { name: 'Winter evening, by mail' }, 'demo');
+  const page = await keepDocument(
+    db,
+    'invitation.html',
+    await readFile(join(process.cwd(), 'demo', 'invitation.html')),
+    'demo',
+  );
+  const found = await findInDocument(db, job, { document: page.id });
+  const [picture] = page.facts.pictures;
+  const own = await viewJob(db, job);
+  await changeJob(
+    db,
+    job,
+    {
+      version: own.version,
+      document: {
+        ...own.document,
+        piece: {
+          ...own.document.piece,
+          ground: {
+            kind: 'html',
+            document: page.id,
+            name: page.name,
+            writtenFor: found.writtenFor!,
+            places: found.places.map((place) => ({ ...place, likely: undefined })),
+            codes: [
+              {
+                id: 'code-1',
+                stamp: document.stamps[0].id,
+                widthMm: picture.widthMm,
+                heightMm: picture.heightMm,
+                at: { kind: 'picture', part: picture.part, picture: picture.number },
+              },
+            ],
+            blocks: [],
+          },
+        },
+        mail: {
+          to: byName(list.columns, 'E-mail'),
+          subject: [{ kind: 'text', text: 'A winter evening in the Glasshouse' }],
+          body: [],
+          codes: 'below',
+        },
+      },
+    },
+    'demo',
+  );
+}
+
 const lists: readonly DemoList[] = [
   {
     file: 'volunteers.xlsx',
@@ -378,6 +430,7 @@ const lists: readonly DemoList[] = [
     list: 'Friends of the garden',
     job: 'Postcards to friends',
     document: begun('postcard'),
+    after: invitations,
   },
   {
     file: 'seed-loans.xls',

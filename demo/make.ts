@@ -355,7 +355,7 @@ function accessions(): Row[] {
 
 function friends(): Row[] {
   const rows: Row[] = [
-    ['Friend no', 'Name', 'Street', 'Town', 'Postcode', 'Since', 'Personal link'],
+    ['Friend no', 'Name', 'Street', 'Town', 'Postcode', 'Since', 'Personal link', 'E-mail'],
   ];
   const towns = ['Marram', 'Strandwick', 'Eelmouth', 'Saltby', 'Long Strand'];
   for (let i = 0; i < 400; i++) {
@@ -368,6 +368,12 @@ function friends(): Row[] {
       pad(between(100, 9900), 5),
       String(between(1999, 2026)),
       i === 88 ? '' : `https://friends.marrambay.example/hello/${no.toLowerCase()}-${token(6)}`,
+      // one mailbox is gone, one full at first, and one is shared
+      i === 5
+        ? 'gone.away6@post.example'
+        : i === 9
+          ? 'full.box10@post.example'
+          : `friend${i === 41 ? 40 : i}@post.example`,
     ]);
   }
   return rows;

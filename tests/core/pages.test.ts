@@ -120,6 +120,33 @@ test('values are text and no markup, and their line breaks are line breaks', () 
   expect(htmlText(root)).toContain('&lt;img src=x onerror=alert(1)&gt;<br>&amp; "Co"');
 });
 
+test('a link leads where the record says, with its values in their places, and never to what runs', () => {
+  const bytes = page(
+    '<p>Imke Orme</p><p><a href="https://a.example/f/F00003?n=Imke%20Orme">here</a> <a href="https://b.example/F00003">F00003</a> <a href="#no">no</a></p>',
+  );
+  const links = (ground: DocumentGround, values: Values) =>
+    DomUtils.getElementsByTagName('a', filled(bytes, ground, values)).map((a) => a.attribs.href);
+  expect(links(groundOf(bytes), { ...tam, c1: 'F/1' })).toEqual([
+    'https://a.example/f/F%2F1?n=Tam%20Mereweather',
+    'https://b.example/F%2F1',
+    '#no',
+  ]);
+  const whole: DocumentPlace = {
+    id: 'w',
+    part: htmlPart,
+    paragraph: 3,
+    from: 0,
+    to: 'https://b.example/F00003'.length,
+    example: 'https://b.example/F00003',
+    parts: [{ kind: 'column', column: 'c4' }],
+    blank: 'words',
+  };
+  const all = groundOf(bytes, { places: [whole] });
+  expect(links(all, { ...tam, c4: 'https://c.example/' })[1]).toBe('https://c.example/');
+  expect(links(all, { ...tam, c4: ' javascript:alert(1)' })[1]).toBeUndefined();
+  expect(wordsOfHtml(filled(bytes, groundOf(bytes), tam))).not.toContain('a.example');
+});
+
 test('a line that is blank for somebody goes', () => {
   const bytes = page('<p>Dear Imke Orme</p><p>Town: Eelmouth</p><ul><li>Eelmouth</li></ul>');
   const ground = groundOf(bytes);

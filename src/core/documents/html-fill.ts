@@ -95,7 +95,11 @@ function apply(
 ): void {
   const gone = new Set(lines);
   for (const [paragraph, own] of edits) if (!gone.has(paragraph)) edit(paragraph, own);
-  for (const { node, pieces } of gone) {
+  for (const { node, pieces, leads } of gone) {
+    if (leads) {
+      delete node.attribs.href;
+      continue;
+    }
     for (const piece of pieces) DomUtils.removeElement(piece.node);
     // a cell stays where its row has others
     const empty =
@@ -108,6 +112,7 @@ function apply(
 
 /** Writes edits into a paragraph: each in the looks of the piece in which it begins. */
 function edit(paragraph: HtmlParagraph, edits: readonly Edit[]): void {
+  if (paragraph.leads) return leadTo(paragraph, edits);
   const pieces = [...paragraph.pieces];
   if (pieces.length === 0) {
     // an empty block gets a text
@@ -146,6 +151,23 @@ function edit(paragraph: HtmlParagraph, edits: readonly Edit[]): void {
   }
 }
 
+/** Has a link lead elsewhere: to a value as it is, or with values in their places; never to what runs. */
+function leadTo({ node, text }: HtmlParagraph, edits: readonly Edit[]): void {
+  // what was written as it is stays so
+  const kept = encodeURI(text) === node.attribs.href ? encodeURI : (part: string) => part;
+  let to = '';
+  let at = 0;
+  for (const one of [...edits].sort((a, b) => a.from - b.from)) {
+    const whole = one.from === 0 && one.to === text.length;
+    to +=
+      kept(text.slice(at, one.from)) + (whole ? one.words.trim() : encodeURIComponent(one.words));
+    at = one.to;
+  }
+  to += kept(text.slice(at));
+  if (/^(https?:|mailto:|tel:|sms:|geo:)/i.test(to)) node.attribs.href = to;
+  else delete node.attribs.href;
+}
+
 /** Has a table row once for each row of values, in the place of that of the example and of those like it. */
 function repeatRow(
   block: DocumentBlock,
@@ -176,7 +198,8 @@ function repeatRow(
 /** The words of a page, for readers that show no HTML. */
 export const wordsOfHtml = (root: ParentNode): string =>
   walkHtml(root)
-    .paragraphs.map((p) => p.text.trim())
+    .paragraphs.filter((p) => !p.leads)
+    .map((p) => p.text.trim())
     .filter(Boolean)
     .join('\n\n');
 
@@ -203,7 +226,8 @@ export function shownHtml(bytes: Uint8Array): string {
   for (const element of DomUtils.getElementsByTagName('*', root))
     // names of ours are given by us only
     if (element.attribs.id?.startsWith('hs-')) delete element.attribs.id;
-  for (const [p, { node, pieces }] of paragraphs.entries()) {
+  for (const [p, { node, pieces, leads }] of paragraphs.entries()) {
+    if (leads) continue;
     for (const piece of pieces) {
       if (!isText(piece.node)) continue;
       const run = new Element('span', { class: 'hs-run' });

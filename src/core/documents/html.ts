@@ -34,6 +34,8 @@ export interface HtmlParagraph {
   node: Element;
   text: string;
   pieces: HtmlPiece[];
+  /** No text that is seen, but where a link leads. */
+  leads?: true;
   twin?: undefined;
 }
 export interface HtmlWalked {
@@ -283,7 +285,7 @@ function oneSpace(node: ParentNode, kept: boolean): void {
 
 /**
  * Paragraphs, pictures and table rows of a page, numbered in its order. A paragraph is what stands in a line of text from one block to the
- * next, or an empty block.
+ * next, or an empty block; behind all of them, where each link leads.
  */
 export function walkHtml(root: ParentNode): HtmlWalked {
   const found: HtmlWalked = { paragraphs: [], pictures: [], rows: [] };
@@ -296,6 +298,7 @@ export function walkHtml(root: ParentNode): HtmlWalked {
     open = undefined;
   };
   const rowsOpen: HtmlWalked['rows'] = [];
+  const links: { node: Element; rows: HtmlWalked['rows'] }[] = [];
   const visit = (node: AnyNode, block: Element): void => {
     if (isText(node)) {
       open ??= { node: block, text: '', pieces: [] };
@@ -310,6 +313,8 @@ export function walkHtml(root: ParentNode): HtmlWalked {
       open.text += '\n';
       return;
     }
+    if (node.name === 'a' && /^[a-z]+:./i.test(node.attribs.href ?? ''))
+      links.push({ node, rows: [...rowsOpen] });
     if (node.name === 'img') {
       found.pictures.push(node);
       return;
@@ -343,7 +348,21 @@ export function walkHtml(root: ParentNode): HtmlWalked {
   const top = new Element('body', {});
   for (const node of root.children) visit(node, top);
   close();
+  for (const { node, rows } of links) {
+    found.paragraphs.push({ node, text: readable(node.attribs.href), pieces: [], leads: true });
+    for (const row of rows) row.paragraphs.push(found.paragraphs.length - 1);
+  }
   return found;
+}
+
+/** An address with its letters as they are read, where they can be written again the same (RFC 3986). */
+function readable(address: string): string {
+  try {
+    const read = decodeURI(address);
+    return encodeURI(read) === address ? read : address;
+  } catch {
+    return address;
+  }
 }
 
 const pxPerMm = 96 / 25.4;

@@ -30,8 +30,10 @@ export interface Shown {
 const looks = `
   /* nothing in it leaves its place */
   :host { display: block; contain: layout paint; }
-  .hs-body { width: 700px; max-width: none; padding: 24px; min-height: 200px; }
-  .docx { box-shadow: none !important; outline: 1px solid ${colour.ruleStrong}; background: #fff !important; color: #000; margin: 0 auto 22px; box-sizing: border-box; position: relative; overflow: hidden; }
+  :where(.hs-body) { padding: 24px; background: #fff; }
+  .hs-body { width: 700px; max-width: none; min-height: 200px; }
+  .docx { box-shadow: none !important; outline: 1px solid ${colour.ruleStrong}; color: #000; margin: 0 auto 22px; box-sizing: border-box; position: relative; overflow: hidden; }
+  .docx:not(.hs-body) { background: #fff !important; }
   mark { background: none; color: inherit; }
   .place, .likely { background: ${colour.violetWash}; cursor: pointer; border-bottom: 1.5px solid ${colour.violet}; border-radius: 1px; }
   .place[data-first]:empty::after { content: '\\2003'; }

@@ -1,5 +1,6 @@
 'use client';
 
+import { useEffect, useRef, useState } from 'react';
 import { styled } from 'styled-components';
 import { mailWords } from '../../../core/mail/mail';
 import { stampsInMail } from '../../../core/run/outputs/mail-codes';
@@ -49,8 +50,6 @@ const Letter = styled.article`
   iframe {
     display: block;
     border: 0;
-    width: 100%;
-    height: 430px;
     background: #fff;
   }
   .codes {
@@ -126,9 +125,7 @@ export function MailPreview() {
           )}
         </header>
         {isPage ? (
-          <iframe
-            title="The page of this record"
-            sandbox=""
+          <PageFrame
             src={`/api/jobs/${job.id}/document/page/${handRow.id}?v=${job.version}-${job.list.revision}`}
           />
         ) : (
@@ -142,6 +139,33 @@ export function MailPreview() {
         )}
         {mail.attach && <footer>Attached: {outputOf(mail.attach).attached}</footer>}
       </Letter>
+    </div>
+  );
+}
+
+/** Pages are made for this width, in px; where there is less they are shown smaller. */
+const pageWidth = 660;
+
+/** A page in a frame that runs and fetches nothing. */
+function PageFrame({ src }: { src: string }) {
+  const box = useRef<HTMLDivElement>(null);
+  const [zoom, setZoom] = useState(0.6);
+  useEffect(() => {
+    if (!box.current) return;
+    const observer = new ResizeObserver(([entry]) =>
+      setZoom(Math.min(1, entry.contentRect.width / pageWidth)),
+    );
+    observer.observe(box.current);
+    return () => observer.disconnect();
+  }, []);
+  return (
+    <div ref={box}>
+      <iframe
+        title="The page of this record"
+        sandbox=""
+        src={src}
+        style={{ width: pageWidth, height: 430 / zoom, zoom }}
+      />
     </div>
   );
 }

@@ -8,7 +8,7 @@ import type { MailServerView } from '../../../contract';
 import { addressTrouble } from '../../../core/mail/address';
 import { shown } from '../../../core/records/sealed';
 import { nameColumn } from '../../../core/records/columns';
-import { MainButton, Part, QuietButton, Small, Words } from '../../kit/controls';
+import { MainButton, Part, QuietButton, Sentence, Small, Words } from '../../kit/controls';
 import { useJob } from '../../shell/ledger/context';
 import { Card, Veil } from '../../shell/shortcuts';
 
@@ -93,14 +93,16 @@ function TryPart({ disabled, onTry }: { disabled: boolean; onTry: (to: string) =
   const title = shown(handRow?.values[name?.id ?? ''] ?? '') || 'the record in hand';
   if (disabled || !handRow) return null;
   return (
-    <span style={{ textAlign: 'right', fontSize: 14 }}>
+    <Sentence $minor style={{ textAlign: 'right' }}>
+      Or{' '}
       <Part
         label="Send one to me first"
         editor={(close) => <TryEditor title={title} onTry={(to) => (onTry(to), close())} />}
       >
-        Send one to me first
+        send one to me first
       </Part>
-    </span>
+      .
+    </Sentence>
   );
 }
 
