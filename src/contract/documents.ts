@@ -172,6 +172,20 @@ export const bringPdf = defineRoute({
   upload: { most: 100 * 2 ** 20 },
   answer: z.strictObject({ name: z.string(), note: z.string().optional() }),
 });
+export const listTrayPdfs = defineRoute({
+  method: 'GET',
+  path: '/api/tray/pdfs',
+  about: 'PDFs that lie in the In-tray and its folders.',
+  answer: z.strictObject({ names: z.array(z.string()) }),
+});
+export const bringTrayPdf = defineRoute({
+  method: 'POST',
+  path: '/api/document-sets/{id}/tray',
+  about: 'Keeps a PDF of the In-tray in a set; the file stays where it is.',
+  params: byId,
+  body: z.object({ name: z.string().min(1).max(1000) }),
+  answer: z.strictObject({ name: z.string(), note: z.string().optional() }),
+});
 export const listPdfs = defineRoute({
   method: 'GET',
   path: '/api/jobs/{id}/documents',

@@ -1,7 +1,9 @@
 import { PDFDocument } from '@cantoo/pdf-lib';
 import { docx, paragraph, run as textRun, table } from '../../demo/docx';
+import { findInDocument, keepDocument } from '../../src/server/documents';
+import { changeJob, viewJob } from '../../src/server/jobs';
 import { createList } from '../../src/server/lists';
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { runOnce } from 'graphile-worker';
@@ -330,6 +332,12 @@ test('documents, and PDFs that exist', async () => {
   const inSet = { params: { id: Number(set.id) } };
   await call(contract.bringPdf, { ...inSet, bytes: 'no PDF', is: 400 });
   await call(contract.bringPdf, { ...inSet, bytes: await pdf.save() });
+  writeFileSync(join(tray, 'lying.pdf'), await pdf.save());
+  symlinkSync('/etc/passwd', join(tray, 'leads.pdf'));
+  expect(await call(contract.listTrayPdfs)).toEqual({ names: ['lying.pdf'] });
+  await call(contract.bringTrayPdf, { ...inSet, body: { name: 'lying.pdf' } });
+  await call(contract.bringTrayPdf, { ...inSet, body: { name: '../x.pdf' }, is: 400 });
+  await call(contract.bringTrayPdf, { ...inSet, body: { name: 'leads.pdf' }, is: 400 });
   await call(contract.listPdfs, { params });
   await call(contract.lookAgain, { params });
   const { id: kept } = await t.db
@@ -394,6 +402,36 @@ test('mail, and what the stand-in took', async () => {
   expect(await call(contract.viewOutTray)).toEqual({ folder: null, all: 0, messages: [] });
   rmSync(outTray, { recursive: true, force: true });
   await post.close();
+});
+
+test('a page in HTML, as a mail would bring it', async () => {
+  const { id, list } = await job(['No', 'Name'], ['key', 'name'], [['P-1', 'Wren Halloran']]);
+  const bytes = '<html><p>For Wren Halloran</p></html>';
+  const kept = await keepDocument(t.db, 'a.html', Buffer.from(bytes), 'test');
+  const record = await t.db
+    .selectFrom('records')
+    .select('id')
+    .where('list_id', '=', list)
+    .executeTakeFirstOrThrow();
+  await call(contract.pageOfRecord, { params: { id, record: record.id }, is: 404 });
+  await call(contract.shownDocument, { params: { id: kept.id } });
+  const { places } = await findInDocument(t.db, id, { document: kept.id });
+  const { version, document } = await viewJob(t.db, id);
+  const ground = {
+    kind: 'html' as const,
+    document: kept.id,
+    name: 'a.html',
+    places,
+    codes: [],
+    blocks: [],
+  };
+  await changeJob(
+    t.db,
+    id,
+    { version, document: { ...document, piece: { ...document.piece, ground } } },
+    'test',
+  );
+  await call(contract.pageOfRecord, { params: { id, record: record.id } });
 });
 
 test('every route was called', () => {

@@ -298,3 +298,58 @@ test('the same name from two windows at once leaves one document', async () => {
   expect(rows).toHaveLength(1);
   expect(files.map((f) => createHash('sha256').update(f).digest('hex'))).toContain(rows[0].hash);
 });
+
+test('a document is known by a code that stands on it already', async () => {
+  const job = await runs.job(['Loan', 'Borrower'], ['key', 'name'], loans);
+  const printed = await runs.run(job.id, { output: { kind: 'pdf-each' } });
+  const codes = Object.entries(unzipSync(await runs.bytesOf(printed, '.zip'))).filter(([name]) =>
+    name.endsWith('.pdf'),
+  );
+  const files: Record<string, Buffer> = {};
+  for (const [i, [, bytes]] of codes.entries()) {
+    const scan = await PDFDocument.create();
+    const [piece] = await scan.embedPdf(bytes);
+    scan.addPage([420, 595]).drawPage(piece, { x: 40, y: 200 });
+    files[`scan-${i}.pdf`] = Buffer.from(await scan.save());
+  }
+  const { id } = await pdfJob(files, { knownBy: 'code' });
+  const { documents, without } = await pdfsInJob(t.db, id);
+  expect(documents.map((d) => [d.name, d.record?.title])).toEqual([
+    ['scan-0.pdf', 'Odile Fenwick'],
+    ['scan-1.pdf', 'Teo Brandt'],
+    ['scan-2.pdf', 'Saltmarsh School'],
+  ]);
+  expect(without).toBe(0);
+});
+
+test('on the pages that were named, turned as was said; what has none of them is left out and told', async () => {
+  const { id } = await pdfJob(
+    {
+      'L-0007.pdf': await letter('Odile', { pages: 5 }),
+      'L-0008.pdf': await letter('Teo', { pages: 1 }),
+      'L-0009.pdf': await letter('School', { pages: 3 }),
+    },
+    { pages: 'these', range: '2, 4-', turn: 90 },
+  );
+  const { rows } = await ledgerRows(t.db, id, {
+    ...viewSchema.parse({}),
+    offset: 0,
+    limit: 10,
+  });
+  expect(rows.map((r) => r.notes.map((n) => n.text))).toEqual([
+    [],
+    ['L-0008.pdf has none of the pages 2, 4-'],
+    [],
+  ]);
+  const run = await runs.run(id, { which: 'ready', output: { kind: 'pdfs-each' } });
+  expect(await viewRun(t.db, run)).toMatchObject({ state: 'done', failed: 0, codes: 2 });
+  const files = Object.entries(unzipSync(await runs.bytesOf(run, '.zip')));
+  const pagesOf = async (name: string) => {
+    const bytes = Buffer.from(files.find(([n]) => n.endsWith(name))![1]);
+    const read = [];
+    for (const page of renderPdf(bytes, 200)) read.push((await readAll(page)).map((r) => r.text));
+    return read;
+  };
+  expect(await pagesOf('L-0007.pdf')).toEqual([[], ['L-0007'], [], ['L-0007'], ['L-0007']]);
+  expect(await pagesOf('L-0009.pdf')).toEqual([[], ['L-0009'], []]);
+});

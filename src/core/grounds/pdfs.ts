@@ -39,12 +39,16 @@ export const pdfs: GroundDescription = {
   stampsOn: (piece) => [pdfsOf(piece).stamp],
   columnsOn: (piece) => [pdfsOf(piece).column],
   says: (piece, stamps, values) => {
-    const { stamp: id, sizeMm, corner, acrossMm, downMm, pages } = pdfsOf(piece);
+    const { stamp: id, sizeMm, corner, acrossMm, downMm, pages, range, turn } = pdfsOf(piece);
     const stamp = stamps.find((s) => s.id === id);
     const content = stamp && contentOf(stamp, values);
     return [
       pdfOf(values)?.document ?? null,
-      [sizeMm, corner, acrossMm, downMm, pages],
+      [
+        ...[sizeMm, corner, acrossMm, downMm, pages],
+        // what there was before says the same as it did
+        ...(range === undefined && turn === undefined ? [] : [range ?? null, turn ?? null]),
+      ],
       content?.state === 'said' ? [stamp!.symbology, content.payload] : null,
     ];
   },
@@ -61,7 +65,12 @@ export const pdfs: GroundDescription = {
     const size = { widthMm: ground.sizeMm, heightMm: ground.sizeMm };
     const carrying = pagesWithCode(ground, pdf.pages.length);
     if (carrying.length === 0)
-      problems.push({ reason: `${pdf.name} has one page only, and none carries the code` });
+      problems.push({
+        reason:
+          ground.pages === 'these'
+            ? `${pdf.name} has none of the pages ${ground.range ?? ''}`
+            : `${pdf.name} has one page only, and none carries the code`,
+      });
     for (const number of carrying) {
       const page = pdf.pages[number];
       const { x, y } = cornerPlace(ground, page, size);

@@ -111,9 +111,9 @@ export type DocumentGround = z.infer<typeof documentGroundSchema>;
 
 export const corners = ['top left', 'top right', 'bottom left', 'bottom right'] as const;
 export type Corner = (typeof corners)[number];
-const pageChoices = ['all', 'first', 'last', 'not-first'] as const;
+const pageChoices = ['all', 'first', 'last', 'not-first', 'these'] as const;
 export type PageChoice = (typeof pageChoices)[number];
-const knownBy = ['name', 'title', 'text'] as const;
+const knownBy = ['name', 'title', 'text', 'code'] as const;
 export type KnownBy = (typeof knownBy)[number];
 
 /** PDFs that exist, each with a code put on it. */
@@ -135,6 +135,10 @@ const pdfsGroundSchema = z.object({
   acrossMm: z.number().min(0).max(1300),
   downMm: z.number().min(0).max(1300),
   pages: z.enum(pageChoices),
+  /** Of `these`: numbers and spans of pages from 1, such as `1, 3-5`. */
+  range: z.string().max(200).optional(),
+  /** Quarter turns of the code on the page, clockwise, on top of those of its look. */
+  turn: z.literal([90, 180, 270]).optional(),
   /** Signed documents are left out unless they are taken on purpose. */
   signed: z.literal(true).optional(),
 });

@@ -7,6 +7,8 @@ import {
 import { createCanvas } from '@napi-rs/canvas';
 import { cellMm, cellsOf, inkMap } from '../../core/documents/room';
 import type { GreyImage } from '../../core/artwork/raster';
+import { readImages } from '../../core/readback/readback';
+import { provideReader } from '../platform';
 
 /** The folder of the package, by its name, so that no bundler follows it. */
 const shipped = (): string =>
@@ -126,6 +128,20 @@ const inkBelow = 240;
 
 /** Pages of which the text is looked through. */
 const mostPages = 60;
+
+/** Pages on which a code is looked for, and the dots per inch at which it is. */
+const codePages = 3;
+const codeDpi = 200;
+
+/** What the codes say that stand on the first pages of a PDF. */
+export async function codesOfPdf(bytes: Uint8Array, count: number): Promise<string[]> {
+  provideReader();
+  const codes: string[] = [];
+  const first = Array.from({ length: Math.min(codePages, count) }, (_, i) => i);
+  for await (const page of greyPages(bytes, first, codeDpi))
+    codes.push(...(await readImages(page)).map((reading) => reading.text));
+  return codes;
+}
 
 /** What stands in a PDF. */
 export const textOfPdf = (bytes: Uint8Array): Promise<string> =>

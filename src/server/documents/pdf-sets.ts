@@ -57,7 +57,7 @@ export async function keepPdf(
     facts = await looked(name, bytes);
     note = 'it carried our code; its original is used';
   }
-  const { text, ...kept } = facts;
+  const { text, codes, ...kept } = facts;
   const hash = createHash('sha256').update(bytes).digest('hex');
   await db.transaction().execute(async (tx) => {
     // one at a time, so that the bound holds whoever brings them
@@ -99,6 +99,7 @@ export async function keepPdf(
         name_keys: keysIn(name.replace(/\.pdf$/i, ''), 4),
         title_keys: keysIn(kept.title, 4),
         text_keys: keysIn(text, 3, true),
+        code_keys: [...new Set(codes.flatMap((code) => keysIn(code, 4)))],
       })
       .returning('id')
       .executeTakeFirstOrThrow();
@@ -107,7 +108,10 @@ export async function keepPdf(
   return { name, ...(note ? { note } : {}) };
 }
 
-async function looked(name: string, bytes: Buffer): Promise<PdfFacts & { text: string }> {
+async function looked(
+  name: string,
+  bytes: Buffer,
+): Promise<PdfFacts & { text: string; codes: string[] }> {
   try {
     return await lanes.pictures.do('pdf', { bytes }, timeLimit);
   } catch (error) {

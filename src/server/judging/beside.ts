@@ -11,7 +11,12 @@ interface Kept {
   values: Values;
 }
 
-const keyColumns = { name: 'name_keys', title: 'title_keys', text: 'text_keys' } as const;
+const keyColumns = {
+  name: 'name_keys',
+  title: 'title_keys',
+  text: 'text_keys',
+  code: 'code_keys',
+} as const;
 
 /**
  * The PDF of each of these records, where there is one: as a person said, else the one that has the record's value in it. Records without

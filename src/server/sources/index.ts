@@ -5,7 +5,7 @@ export { tooLarge } from './files/book';
 export { endIntake } from './intake';
 export { askIntake, readAgain } from './reread';
 export { watchTray } from './tray-watch';
-export { trayEntries, trayFolder } from './tray';
+export { trayEntries, trayFolder, trayPdf, trayPdfs } from './tray';
 
 export {
   beginTaking,

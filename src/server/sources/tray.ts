@@ -39,6 +39,37 @@ export async function trayEntries(): Promise<TrayEntry[]> {
   );
 }
 
+const pdf = /\.pdf$/i;
+const mostPdfs = 5000;
+
+/** PDFs in the In-tray and in its folders, as paths from it. Links are not followed. */
+export async function trayPdfs(): Promise<string[]> {
+  const folder = trayFolder();
+  if (!folder) return [];
+  const found: string[] = [];
+  const walk = async (at: string, deep: number): Promise<void> => {
+    const entries = await readdir(/* turbopackIgnore: true */ at, { withFileTypes: true }).catch(
+      () => [],
+    );
+    for (const entry of entries.sort((a, b) => (a.name < b.name ? -1 : 1))) {
+      if (passing.test(entry.name) || found.length >= mostPdfs) continue;
+      const path = join(/* turbopackIgnore: true */ at, entry.name);
+      if (entry.isDirectory() && deep < 4) await walk(path, deep + 1);
+      else if (entry.isFile() && pdf.test(entry.name))
+        found.push(relative(folder, path).split('\\').join('/'));
+    }
+  };
+  await walk(folder, 0);
+  return found;
+}
+
+/** The bytes of a PDF of the In-tray, by its path from it: one of those that lie there, and no other file. @throws IntakeError */
+export async function trayPdf(path: string): Promise<Buffer> {
+  if (!(await trayPdfs()).includes(path))
+    throw new IntakeError(`${path} is not in the In-tray any more.`);
+  return bytesOfFile(path, join(/* turbopackIgnore: true */ trayFolder()!, path));
+}
+
 /** A path in the In-tray. @throws IntakeError for a name that would lead out of it */
 function inTray(name: string): string {
   const folder = trayFolder();
@@ -52,13 +83,12 @@ function inTray(name: string): string {
  * The bytes of a file in the In-tray. Links are not followed, since they may lead anywhere on the machine, and a pipe is never waited on.
  * @throws IntakeError for what is no file, is gone, or is too large
  */
-export async function trayFile(name: string): Promise<Buffer> {
+export const trayFile = async (name: string): Promise<Buffer> => bytesOfFile(name, inTray(name));
+
+async function bytesOfFile(name: string, path: string): Promise<Buffer> {
   const { O_RDONLY, O_NOFOLLOW, O_NONBLOCK } = constants;
   try {
-    const file = await open(
-      /* turbopackIgnore: true */ inTray(name),
-      O_RDONLY | O_NOFOLLOW | O_NONBLOCK,
-    );
+    const file = await open(/* turbopackIgnore: true */ path, O_RDONLY | O_NOFOLLOW | O_NONBLOCK);
     try {
       const found = await file.stat();
       if (!found.isFile()) throw new IntakeError(noFile(name));

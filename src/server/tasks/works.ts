@@ -36,7 +36,7 @@ export const works: { [W in WorkName]: (input: Input<W>) => Promise<Output<W>> }
   },
   /** A PDF that somebody brought, looked through, with its text. */
   pdf: async ({ bytes }) => {
-    const [{ inspectPdf }, { inkOfPages, textOfPdf }] = await Promise.all([
+    const [{ inspectPdf }, { codesOfPdf, inkOfPages, textOfPdf }] = await Promise.all([
       import('../../core/documents/pdf'),
       import('../documents/pdf-pages'),
     ]);
@@ -46,6 +46,7 @@ export const works: { [W in WorkName]: (input: Input<W>) => Promise<Output<W>> }
       ...facts,
       pages: facts.pages.map((page, i) => ({ ...page, ...(ink[i] ? { ink: ink[i] } : {}) })),
       text: await textOfPdf(bytes),
+      codes: await codesOfPdf(bytes, facts.pages.length),
     };
   },
   /** A page of a PDF as a picture (PNG). */

@@ -19,7 +19,7 @@ export interface Works {
   /** A document that somebody brought, looked through. */
   document: { in: { bytes: Uint8Array; kind: 'docx' | 'html' }; out: DocumentFacts };
   /** A PDF that somebody brought, looked through, with its text. */
-  pdf: { in: { bytes: Uint8Array }; out: PdfFacts & { text: string } };
+  pdf: { in: { bytes: Uint8Array }; out: PdfFacts & { text: string; codes: string[] } };
   /** A page of a PDF as a picture (PNG). */
   'pdf-page': { in: { bytes: Uint8Array; page: number; dpi: number }; out: Uint8Array };
   /** A copy of it for the screen. */

@@ -444,6 +444,7 @@ export interface Documents {
   name_keys: ColumnType<string[], string[] | undefined, never>;
   title_keys: ColumnType<string[], string[] | undefined, never>;
   text_keys: ColumnType<string[], string[] | undefined, never>;
+  code_keys: ColumnType<string[], string[] | undefined, never>;
 }
 
 export interface DocumentSets {

@@ -28,20 +28,38 @@ export function BringPdfs({ onDone, onBack }: { onDone: () => void; onBack: () =
   const { piece } = job.document;
   const [state, setState] = useState<Bringing>();
   const bring = useMutation({
-    mutationFn: async (files: readonly File[]) => {
+    // files of this machine, or those that lie in the In-tray
+    mutationFn: async (files: readonly File[] | 'tray') => {
       const told: Bringing['told'] = [];
-      const pdfs = unlike((await Promise.all(files.map(unpacked))).flat());
-      if (pdfs.length === 0) throw new Error('There is no PDF among these files.');
+      const pdfs: readonly (File | string)[] =
+        files === 'tray'
+          ? (await ask(contract.listTrayPdfs)).names
+          : unlike((await Promise.all(files.map(unpacked))).flat());
+      if (pdfs.length === 0)
+        throw new Error(
+          files === 'tray'
+            ? 'There is no PDF in the In-tray, nor in its folders.'
+            : 'There is no PDF among these files.',
+        );
       const known = piece.ground?.kind === 'pdfs' ? piece.ground : undefined;
-      const name = files.length === 1 ? files[0].name : `${pdfs.length.toLocaleString('en')} PDFs`;
+      const name =
+        files === 'tray'
+          ? 'PDFs of the In-tray'
+          : files.length === 1
+            ? files[0].name
+            : `${pdfs.length.toLocaleString('en')} PDFs`;
       const set = known?.set ?? (await ask(contract.startSet, { body: { name } })).id;
       let kept = 0;
       for (const [i, file] of pdfs.entries()) {
         setState({ done: i, of: pdfs.length, told: [...told] });
         try {
-          const { note } = await send(contract.bringPdf, file, file.name, { params: { id: set } });
+          const params = { id: set };
+          const { note, name: called } =
+            typeof file === 'string'
+              ? await ask(contract.bringTrayPdf, { params, body: { name: file } })
+              : await send(contract.bringPdf, file, file.name, { params });
           kept++;
-          if (note) told.push({ text: `${file.name}: ${note}`, failed: false });
+          if (note) told.push({ text: `${called}: ${note}`, failed: false });
         } catch (error) {
           told.push({ text: error instanceof Error ? error.message : String(error), failed: true });
         }
@@ -106,6 +124,11 @@ export function BringPdfs({ onDone, onBack }: { onDone: () => void; onBack: () =
                 : 'Choose PDFs'}
             </MainButton>
           </FileTrigger>
+          {!bring.isPending && !state && (
+            <QuietButton onPress={() => bring.mutate('tray')}>
+              Take those in the In-tray
+            </QuietButton>
+          )}
           {state && !bring.isPending ? (
             <QuietButton onPress={() => goOn(bring.data?.fresh)}>Go on</QuietButton>
           ) : (

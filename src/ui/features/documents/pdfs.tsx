@@ -5,7 +5,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { styled } from 'styled-components';
 import { counted } from '../../../core/base/words';
-import { cornerPlace, pagesWithCode } from '../../../core/documents/where';
+import { cornerPlace, lookOnPages, pagesWithCode, spansOf } from '../../../core/documents/where';
 import { pdfsOf } from '../../../core/grounds';
 import { corners, type KnownBy, type PageChoice, type PdfsGround } from '../../../core/piece/piece';
 import { GroundPart } from '../../editors/piece/ground-part';
@@ -15,12 +15,14 @@ import {
   ChoicePart,
   ErrorLine,
   goBar,
+  MainButton,
   Measure,
   Part,
   PlainButton,
   QuietButton,
   Sentence,
   Small,
+  Words,
 } from '../../kit/controls';
 import { useCode } from '../../kit/core-client';
 import { Mark } from '../../kit/mark';
@@ -50,13 +52,44 @@ const knownWords: Record<KnownBy, string> = {
   name: 'in its file name',
   title: 'in its title',
   text: 'in its text',
+  code: 'in a code that stands on it',
 };
 const pageWords: Record<PageChoice, string> = {
   first: 'the first page',
   all: 'every page',
   last: 'the last page',
   'not-first': 'every page but the first',
+  these: 'pages that I name',
 };
+
+const turns = [
+  ['0', 'upright'],
+  ['90', 'turned to the right'],
+  ['180', 'upside down'],
+  ['270', 'turned to the left'],
+] as const;
+
+function RangeEditor({ value, onKeep }: { value: string; onKeep: (range: string) => void }) {
+  const [text, setText] = useState(value);
+  const right = spansOf(text) !== undefined;
+  return (
+    <>
+      <Words
+        label="Pages"
+        value={text}
+        onChange={setText}
+        autoFocus
+        onEnter={() => right && onKeep(text.trim())}
+      />
+      <Small>Such as 1, 3-5 or 2- for the second and all behind it.</Small>
+      <div>
+        <MainButton isDisabled={!right} onPress={() => onKeep(text.trim())}>
+          Use these
+        </MainButton>
+      </div>
+    </>
+  );
+}
 
 /** The sentence of a piece that is put on PDFs. */
 export function PdfsSentence() {
@@ -125,7 +158,34 @@ export function PdfsSentence() {
             id,
             name: pageWords[id],
           }))}
-          onChange={(pages) => set({ pages })}
+          onChange={(pages) =>
+            set({ pages, ...(pages === 'these' ? { range: ground.range ?? '1' } : {}) })
+          }
+        />
+        {ground.pages === 'these' && (
+          <>
+            {' '}
+            (
+            <Part
+              label="Which pages"
+              editor={(close) => (
+                <RangeEditor
+                  value={ground.range ?? ''}
+                  onKeep={(range) => (set({ range }), close())}
+                />
+              )}
+            >
+              {ground.range || 'none yet'}
+            </Part>
+            )
+          </>
+        )}
+        ,{' '}
+        <ChoicePart
+          label="Turned"
+          value={String(ground.turn ?? 0)}
+          choices={turns.map(([id, name]) => ({ id, name }))}
+          onChange={(id) => set({ turn: id === '0' ? undefined : (Number(id) as 90 | 180 | 270) })}
         />
         {signed > 0 && (
           <>
@@ -253,7 +313,7 @@ export function PdfsBand() {
   const own = pdfs?.documents.find((d) => d.record?.id === handRow?.id);
   const stamp = job.document.stamps.find((s) => s.id === ground.stamp);
   const code = useCode(
-    stamp && { ...stamp, look: { ...stamp.look, sizeMm: ground.sizeMm, moduleDots: undefined } },
+    stamp && { ...stamp, look: lookOnPages(ground, stamp.look) },
     handRow?.values,
   );
   const carrying = own ? pagesWithCode(ground, own.pages.length) : [];

@@ -159,7 +159,7 @@ function PageFrame({ src }: { src: string }) {
     return () => observer.disconnect();
   }, []);
   return (
-    <div ref={box}>
+    <div ref={box} style={{ overflow: 'hidden', contain: 'inline-size' }}>
       <iframe
         title="The page of this record"
         sandbox=""

@@ -15,6 +15,7 @@ import * as noStandIns from './0013-no-stand-ins';
 import * as documents from './0014-documents';
 import * as pdfs from './0015-pdfs';
 import * as mail from './0016-mail';
+import * as codesOnPdfs from './0017-codes-on-pdfs';
 
 /** In order of their names. A migration that has landed is never changed; add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -34,4 +35,5 @@ export const migrations: Record<string, Migration> = {
   '0014-documents': documents,
   '0015-pdfs': pdfs,
   '0016-mail': mail,
+  '0017-codes-on-pdfs': codesOnPdfs,
 };
