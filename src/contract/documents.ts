@@ -114,6 +114,8 @@ export const findInRow = defineRoute({
     row: z.number().int().min(0),
     list: z.number().int(),
     record: z.number().int(),
+    /** Of its own list: the column that says which records belong together. */
+    by: z.string().max(80).optional(),
   }),
   answer: z.strictObject({
     /** The column of that list that names our record, and ours that it names; null when none does. */

@@ -13,6 +13,7 @@ import { changeJob, ledgerRows, viewJob } from '../../src/server/jobs';
 import { createList } from '../../src/server/lists';
 import { viewSchema } from '../../src/contract';
 import { receiptPdf } from '../../src/server/runs/receipt-pdf';
+import { proofOf } from '../../src/server/runs/proof';
 import { viewRun } from '../../src/server/runs/run-views';
 import { runAgain, startRun } from '../../src/server/runs/runs';
 import { readAll } from '../helpers/barcode';
@@ -217,6 +218,116 @@ test('LibreOffice opens what is made without repair; every code reads from the p
   writeFileSync(join(folder, 'a.pdf'), whole);
   execFileSync('qpdf', ['--check', join(folder, 'a.pdf')]);
   rmSync(folder, { recursive: true });
+});
+
+test('one document for all who share a value, a table row for each of them, and all of them are printed by it', async () => {
+  const people = [
+    ['B-1', 'Odile Fenwick', 'Sat morning'],
+    ['B-2', 'Teo Brandt', 'Sun morning'],
+    ['B-3', 'Wren Halloran', 'Sat morning'],
+    ['B-4', 'Imke Orme', ''],
+    ['B-5', 'Joss Amadi', 'Sat morning'],
+  ];
+  const job = await runs.job(['Badge', 'Name', 'Shift'], ['key', 'name', 'text'], people);
+  const bytes = docx({
+    media: { 'code.png': picture },
+    body:
+      paragraph(words('Roster of Sat morning')) +
+      paragraph(inline('pic1', 1, 30, 30)) +
+      table(
+        [2000, 4000],
+        [0, 2].map((i) => [paragraph(words(people[i][0])), paragraph(words(people[i][1]))]),
+      ),
+  });
+  const document = await keepDocument(t.db, 'roster.docx', Buffer.from(bytes), 'test');
+  const found = await findInDocument(t.db, job.id, { document: document.id });
+  expect(found.writtenFor?.title).toBe('Odile Fenwick');
+  const row = await findInRow(t.db, job.id, {
+    document: document.id,
+    part: 'word/document.xml',
+    row: 0,
+    list: job.list,
+    record: found.writtenFor!.record,
+    by: 'c3',
+  });
+  expect(row).toMatchObject({ match: { by: 'c3', is: 'c3' }, goes: 1 });
+  const inRow = new Set(document.facts.rows.flatMap((r) => r.paragraphs));
+  const view = await viewJob(t.db, job.id);
+  const ground: DocumentGround = {
+    kind: 'document',
+    document: document.id,
+    name: document.name,
+    groupBy: 'c3',
+    places: [
+      ...found.places.filter((p) => !inRow.has(p.paragraph)),
+      ...row.places.map((p) => ({ ...p, block: 'r' })),
+    ],
+    codes: [
+      {
+        id: 'c',
+        stamp: view.document.stamps[0].id,
+        widthMm: 30,
+        heightMm: 30,
+        at: { kind: 'picture', part: 'word/document.xml', picture: 0 },
+      },
+    ],
+    blocks: [
+      { id: 'r', part: 'word/document.xml', row: 0, goes: 1, list: job.list, by: 'c3', is: 'c3' },
+    ],
+  };
+  await changeJob(
+    t.db,
+    job.id,
+    {
+      version: view.version,
+      document: { ...view.document, piece: { ...view.document.piece, ground } },
+    },
+    'test',
+  );
+  const wanted = { name: 'x', which: 'with-code' as const, output: { kind: 'docx-each' } };
+  const proof = await proofOf(t.db, job.id, wanted, 0);
+  expect(proof).toMatchObject({ pieces: 3, left: 0 });
+  const { id, run, bytes: zip } = await made(job.id, 'docx-each');
+  expect(run).toMatchObject({ state: 'done', pieces: 3, codes: 3, failed: 0, leftOut: [] });
+  const files = Object.fromEntries(
+    filesOf(zip).map(([name, file]) => [
+      name,
+      inspectDocx(file).texts[0].paragraphs.filter(Boolean),
+    ]),
+  );
+  expect(files).toEqual({
+    'Sat morning.docx': [
+      'Roster of Sat morning',
+      ...['B-1', 'Odile Fenwick', 'B-3', 'Wren Halloran', 'B-5', 'Joss Amadi'],
+    ],
+    'Sun morning.docx': ['Roster of Sun morning', 'B-2', 'Teo Brandt'],
+    [Object.keys(files)[2]]: ['Roster of', 'B-4', 'Imke Orme'],
+  });
+  const printed = await t.db
+    .selectFrom('job_rows')
+    .select('run_id')
+    .where('job_id', '=', job.id)
+    .execute();
+  expect(printed.map((r) => r.run_id)).toEqual([id, id, id, id, id]);
+  const { counts } = await viewJob(t.db, job.id);
+  expect(counts).toMatchObject({ new: 0, changed: 0 });
+  // only those who were chosen stand in it
+  const some = await runs.run(job.id, {
+    which: 'ticked',
+    ticked: proof.items.slice(0, 1).map((i) => i.record),
+    output: { kind: 'docx-each' },
+  });
+  const [[, one]] = filesOf(await runs.bytesOf(some, '.zip'));
+  expect(inspectDocx(one).texts[0].paragraphs.filter(Boolean)).toEqual([
+    'Roster of Sat morning',
+    'B-1',
+    'Odile Fenwick',
+  ]);
+  const again = await runAgain(t.db, id, 'test');
+  await runs.work();
+  expect(filesOf(await runs.bytesOf(again, '.zip')).map(([, f]) => Buffer.from(f))).toEqual(
+    filesOf(zip).map(([, f]) => Buffer.from(f)),
+  );
 });
 
 /** Numbers and names of a kind that stand in a document, from all of its text. */

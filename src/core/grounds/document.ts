@@ -29,6 +29,7 @@ export const document: GroundDescription = {
         .filter((p) => p.block === undefined)
         .flatMap((p) => p.parts.flatMap((part) => (part.kind === 'column' ? [part.column] : []))),
       ...ground.blocks.map((b) => b.is),
+      ...(ground.groupBy === undefined ? [] : [ground.groupBy]),
     ];
   },
   says: (piece, stamps, values) => {

@@ -106,6 +106,8 @@ const documentGroundSchema = z.object({
   places: z.array(documentPlaceSchema).max(2000),
   codes: z.array(documentCodeSchema).max(50),
   blocks: z.array(documentBlockSchema).max(20),
+  /** One document for all records that say the same in this column, in place of one for each. */
+  groupBy: z.string().max(80).optional(),
 });
 export type DocumentGround = z.infer<typeof documentGroundSchema>;
 

@@ -76,7 +76,14 @@ async function likeliest(
 export async function findInRow(
   db: Database,
   jobId: number,
-  asked: { document: number; part: string; row: number; list: number; record: number },
+  asked: {
+    document: number;
+    part: string;
+    row: number;
+    list: number;
+    record: number;
+    by?: string;
+  },
 ): Promise<{ match: { by: string; is: string } | null; goes: number; places: DocumentPlace[] }> {
   const [own, other, { facts }] = await Promise.all([
     listOf(db, jobId),
@@ -96,7 +103,10 @@ export async function findInRow(
     .where('list_id', '=', own.id)
     .executeTakeFirstOrThrow();
   const columns = open(other.columns);
-  const match = await matchOf(db, own.columns, record.values, asked.list, columns);
+  const match =
+    asked.by !== undefined && asked.list === own.id
+      ? { by: asked.by, is: asked.by }
+      : await matchOf(db, own.columns, record.values, asked.list, columns);
   const textOf = (paragraphs: readonly number[]) => ({
     part: asked.part,
     paragraphs: facts.texts

@@ -105,6 +105,39 @@ export function chosenItems(
           where r.job_id = ${jobId} and ${can} and ${meant(choice)}) records`;
 }
 
+const groupOf = (by: string) => sql`coalesce(trim(values->>${by}), '')`;
+
+/** Of the chosen pieces the first of each group, counted anew: one document is made for all of a group. */
+export const firstOfGroups = (chosen: RawBuilder<unknown>, by: string): RawBuilder<unknown> =>
+  sql`select (row_number() over (order by seq) - 1)::int as seq, record_id, values, content
+    from (select distinct on (of) seq, record_id, values, content
+          from (select c.*, ${groupOf(by)} as of from (${chosen}) c) grouped order by of, seq) firsts`;
+
+/**
+ * Puts beside the first of each group who else is of it, and what the rows of its document say.
+ * @param chosen all pieces of the run, before one of each group was taken
+ * @param rows keys under which the rows stand
+ */
+export async function gatherGroups(
+  tx: Database,
+  runId: number,
+  chosen: RawBuilder<unknown>,
+  by: string,
+  rows: readonly string[],
+): Promise<void> {
+  const beside = rows.map((key) => sql`${key}::text, m.rows::text`);
+  await sql`
+    with groups as (
+      select ${groupOf(by)} as of, jsonb_agg(jsonb_build_object('record', record_id, 'content', content) order by seq) as members,
+        json_agg(values order by seq) as rows
+      from (${chosen}) c group by 1)
+    update run_items i set members = m.members
+      ${rows.length > 0 ? sql`, values = (i.values::jsonb || jsonb_build_object(${sql.join(beside)}))::json` : sql``}
+    from groups m where i.run_id = ${runId} and coalesce(trim(i.values->>${by}), '') = m.of`.execute(
+    tx,
+  );
+}
+
 /** How many of the records that were meant are not among the chosen, and the first thousand of them with why. */
 export async function leftOut(
   db: Database,

@@ -380,9 +380,12 @@ async function markPrinted(tx: Database, jobId: number, runId: number): Promise<
   await sql`set local enable_nestloop = off`.execute(tx);
   await sql`
     update job_rows j set run_id = ${runId}, run_page = r.page, run_place = r.place, run_mark = r.mark, printed = r.content
-    from (select c.record_id, min(c.page) as page, (array_agg(c.place order by c.seq))[1] as place, min(i.content) as content,
+    from (select m.record_id, min(c.page) as page, (array_agg(c.place order by c.seq))[1] as place, min(m.content) as content,
             case when bool_and(c.result = 'read') then 'ready' else 'failed' end as mark
           from receipts c join run_items i on i.run_id = c.run_id and i.seq = c.seq
-          where c.run_id = ${runId} group by c.record_id) r
+          cross join lateral (
+            select c.record_id, i.content where i.members is null
+            union all select (x->>'record')::bigint, x->>'content' from jsonb_array_elements(i.members) x) m
+          where c.run_id = ${runId} group by m.record_id) r
     where j.job_id = ${jobId} and j.record_id = r.record_id`.execute(tx);
 }

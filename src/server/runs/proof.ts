@@ -5,7 +5,8 @@ import { placesOn, sheetsFor, stockOf } from '../../core/piece/stock';
 import { defaultRunOptions } from '../../core/run/plan';
 import { mailOf } from '../../core/mail/mail';
 import { addressed, type Addressed, withoutRecords } from './addresses';
-import { chosenItems, leftOut, onePerRecord, type ChosenItem } from './choosing';
+import { groupedBy } from './groups';
+import { chosenItems, firstOfGroups, leftOut, onePerRecord, type ChosenItem } from './choosing';
 import type { Database } from '../platform';
 import { maskedValues, recordToken } from '../access';
 import { orderOf, wholeList } from '../jobs';
@@ -49,7 +50,9 @@ export async function proofOf(
     outputOf(output.kind).delivers === 'mail'
       ? await addressed(db, jobId, columns, mail, output, meant)
       : nobody;
-  const chosen = withoutRecords(meant, without);
+  const all = withoutRecords(meant, without);
+  const by = groupedBy(job.document.piece, outputOf(output.kind));
+  const chosen = by === undefined ? all : firstOfGroups(all, by);
   const stock = stockOf(job.document.piece);
   const from = onSheets
     ? Math.max(0, sheet * placesOn(stock) - (options.start - 1))
@@ -73,7 +76,7 @@ export async function proofOf(
     jobId,
     columns,
     choice,
-    sql`select record_id from (${chosen}) c`,
+    sql`select record_id from (${all}) c`,
     without,
   );
   return {

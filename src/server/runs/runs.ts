@@ -20,7 +20,15 @@ import { orderOf, stampOf, wholeList } from '../jobs';
 import { type Mail, mailOf } from '../../core/mail/mail';
 import { forgetMails, viewMailServer } from '../delivery';
 import { addressed, withoutRecords } from './addresses';
-import { chosenItems, chosenPieces, leftOut, onePerRecord } from './choosing';
+import {
+  chosenItems,
+  chosenPieces,
+  firstOfGroups,
+  gatherGroups,
+  leftOut,
+  onePerRecord,
+} from './choosing';
+import { groupedBy, ownRowsKeys } from './groups';
 
 /** Freezes a job and its chosen records as a run and puts its chunks in the queue, all or nothing. */
 export async function startRun(
@@ -120,8 +128,10 @@ export async function startRun(
     const { without } = sender
       ? await addressed(tx, jobId, list.columns, mail, output, meant)
       : { without: new Map<number, string>() };
+    const all = withoutRecords(meant, without);
+    const by = groupedBy(frozen.piece, described);
     const taken = await sql`insert into run_items (run_id, seq, record_id, values, content)
-      select ${id}::int, seq, record_id, values, content from (${withoutRecords(meant, without)}) chosen`.execute(
+      select ${id}::int, seq, record_id, values, content from (${by === undefined ? all : firstOfGroups(all, by)}) chosen`.execute(
       tx,
     );
     const pieces = Number(taken.numAffectedRows ?? 0);
@@ -133,18 +143,22 @@ export async function startRun(
       );
     await freezePictures(tx, id, job.list_id, frozen.piece);
     await freezeRows(tx, id, frozen.piece);
+    if (by !== undefined)
+      await gatherGroups(tx, id, all, by, ownRowsKeys(frozen.piece, job.list_id));
     const { most } = described;
     if (most && pieces > most.records)
       throw new RunError(
         `${most.words} holds up to ${most.records.toLocaleString('en')} records; these are ${pieces.toLocaleString('en')}. Run them in parts.`,
       );
-    if (described.named) await nameItems(tx, id, list.columns, output);
+    if (described.named) await nameItems(tx, id, list.columns, output, by);
     const missing = await leftOut(
       tx,
       jobId,
       list.columns,
       choice,
-      sql`select record_id from run_items where run_id = ${id}`,
+      by === undefined
+        ? sql`select record_id from run_items where run_id = ${id}`
+        : sql`select record_id from (${all}) c`,
       without,
     );
     await queueRun(tx, id, frozen, pieces, missing.rows);
@@ -223,13 +237,16 @@ async function nameItems(
   id: number,
   columns: readonly Column[],
   { nameFrom }: Output,
+  /** The column by which records share a document. */
+  by: string | undefined,
 ): Promise<void> {
   const wanted = columns.find((c) => c.id === nameFrom);
   if (wanted && isSecret(wanted, columns))
     throw new RunError(
       `${wanted.name} is secret, and names of files lie open. Name the files by another column.`,
     );
-  const column = wanted ?? openKeyColumn(columns) ?? titleColumn(columns);
+  const shared = columns.find((c) => c.id === by && !isSecret(c, columns));
+  const column = wanted ?? shared ?? openKeyColumn(columns) ?? titleColumn(columns);
   const names = new FileNames();
   const batch = 5000;
   for (let from = 0; ; from += batch) {
@@ -295,7 +312,7 @@ export async function runAgain(db: Database, runId: number, actor: string): Prom
       frozen: { ...run.frozen, title: run.frozen.title ?? run.name },
       actor,
     });
-    await sql`insert into run_items (run_id, seq, record_id, values, content, name) select ${id}::int, seq, record_id, values, content, name from run_items where run_id = ${runId}`.execute(
+    await sql`insert into run_items (run_id, seq, record_id, values, content, name, members) select ${id}::int, seq, record_id, values, content, name, members from run_items where run_id = ${runId}`.execute(
       tx,
     );
     await sql`insert into run_pictures (run_id, name, picture) select ${id}::int, name, picture from run_pictures where run_id = ${runId}`.execute(

@@ -290,6 +290,8 @@ export interface RunItems {
   content: Generated<string | null>;
   /** Name of its file, without ending, where each record gets one. */
   name: Generated<string | null>;
+  /** Of a document for several records: all of them. */
+  members: Generated<{ record: number; content: string | null }[] | null>;
 }
 
 /** Files of single records, until they are put together. */

@@ -158,7 +158,14 @@ function RowBlock({ part, paragraph }: { part: string; paragraph: number }) {
     mutationFn: async (list: number) => {
       const found = await ask(contract.findInRow, {
         params: { id: job.id },
-        body: { document: ground.document, part, row: row!.number, list, record: record! },
+        body: {
+          document: ground.document,
+          part,
+          row: row!.number,
+          list,
+          record: record!,
+          ...(list === job.list.id ? { by: ground.groupBy } : {}),
+        },
       });
       const { match } = found;
       if (!match)
@@ -188,19 +195,26 @@ function RowBlock({ part, paragraph }: { part: string; paragraph: number }) {
         .flatMap((r) => r.paragraphs),
     );
   if (!row || record === undefined) return null;
-  const others = data?.lists.filter((l) => l.id !== job.list.id) ?? [];
+  // of its own list only where records share a document
+  const others =
+    data?.lists.filter((l) => l.id !== job.list.id || ground.groupBy !== undefined) ?? [];
   if (others.length === 0) return null;
   return (
     <>
       <ChoicePart
         label="This table row comes once for each record of"
         value={undefined}
-        choices={others.map((l) => ({ id: String(l.id), name: l.name }))}
+        choices={others.map((l) => ({
+          id: String(l.id),
+          name: l.id === job.list.id ? 'those who share the document' : l.name,
+        }))}
         onChange={(id) => make.mutate(Number(id))}
       >
         {make.isPending
           ? 'looking for them …'
-          : 'this row comes once for each record of another list'}
+          : ground.groupBy === undefined
+            ? 'this row comes once for each record of another list'
+            : 'this row comes once for each of …'}
       </ChoicePart>
       {make.error && <ErrorLine>{make.error.message}</ErrorLine>}
     </>

@@ -7,7 +7,7 @@ import { titleColumn } from '../../../core/records/columns';
 import { shown } from '../../../core/records/sealed';
 import { GroundPart } from '../../editors/piece/ground-part';
 import { ask } from '../../kit/api';
-import { ErrorLine, Part, QuietButton, Sentence, Small } from '../../kit/controls';
+import { ChoicePart, ErrorLine, Part, QuietButton, Sentence, Small } from '../../kit/controls';
 import { useJob } from '../../shell/ledger/context';
 import { useDocument, useLookups } from './use-document';
 
@@ -41,7 +41,7 @@ export function DocumentSentence() {
             </b>
           </>
         )}
-        ; one document for each record.
+        ; one document for each <GroupPart />.
       </Sentence>
       <Small style={{ paddingTop: 2 }}>
         {likely > 0 && (
@@ -72,6 +72,43 @@ export function DocumentSentence() {
           : 'Point at a picture to make it a code; mark any other words that change.'}
       </Small>
     </>
+  );
+}
+
+/** One document for each record, or for all that say the same in a column. */
+function GroupPart() {
+  const { job } = useJob();
+  const { ground, change } = useDocument();
+  const columns = job.list.columns.filter((c) => !c.hidden && !c.secret);
+  return (
+    <ChoicePart
+      label="One document for each"
+      value={ground.groupBy ?? 'record'}
+      onChange={(id) =>
+        change((g) => ({
+          ...g,
+          groupBy: id === 'record' ? undefined : id,
+          // rows of the own list belong to a group, and go or change with it
+          blocks: g.blocks.flatMap((b) =>
+            b.list !== job.list.id ? [b] : id === 'record' ? [] : [{ ...b, by: id, is: id }],
+          ),
+          places:
+            id === 'record'
+              ? g.places.filter(
+                  (p) => !g.blocks.some((b) => b.id === p.block && b.list === job.list.id),
+                )
+              : g.places,
+        }))
+      }
+      choices={[
+        { id: 'record', name: 'record' },
+        ...columns.map((c) => ({
+          id: c.id,
+          name: c.name,
+          about: 'Point at a table row to have it once for each of those who share the document.',
+        })),
+      ]}
+    />
   );
 }
 

@@ -16,6 +16,7 @@ import * as documents from './0014-documents';
 import * as pdfs from './0015-pdfs';
 import * as mail from './0016-mail';
 import * as codesOnPdfs from './0017-codes-on-pdfs';
+import * as groups from './0018-groups';
 
 /** In order of their names. A migration that has landed is never changed; add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -36,4 +37,5 @@ export const migrations: Record<string, Migration> = {
   '0015-pdfs': pdfs,
   '0016-mail': mail,
   '0017-codes-on-pdfs': codesOnPdfs,
+  '0018-groups': groups,
 };

@@ -1,0 +1,13 @@
+import { rowsKey } from '../../core/documents';
+import { documentGround, type Piece } from '../../core/piece/piece';
+import type { OutputDescription } from '../../core/run/outputs';
+
+/** The column by which records share a document, where this output makes documents. */
+export const groupedBy = (piece: Piece, output: OutputDescription): string | undefined =>
+  output.grounds ? documentGround(piece)?.groupBy : undefined;
+
+/** Under which keys the rows of its own list stand beside the first record of a group. */
+export const ownRowsKeys = (piece: Piece, list: number): string[] =>
+  documentGround(piece)
+    ?.blocks.filter((block) => block.list === list)
+    .map(rowsKey) ?? [];
