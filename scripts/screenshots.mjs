@@ -112,7 +112,20 @@ try {
   await page.getByRole('img', { name: /^Page 1 of/ }).waitFor();
   await page.waitForFunction(() => [...document.images].every((i) => i.complete));
   await shot('pdfs');
+  await page.goto(`${url}/jobs`);
+  await page.getByRole('link', { name: 'Winter evening, by mail' }).click();
+  await page.getByText('the same,').waitFor();
+  await page.keyboard.press('4');
+  await page.getByTitle('What is made').click();
+  await page.getByRole('option', { name: /a mail to each person/ }).click();
+  await page.getByTitle('Send one to me first').click();
+  await page.getByLabel('Your address').fill('coordinator@marrambay.example');
+  await page.getByRole('button', { name: 'Send it' }).click();
+  await page.getByText('1 mail sent').waitFor({ timeout: 60_000 });
+  await page.frameLocator('iframe').getByText('Dear').waitFor();
+  await shot('mail');
   await page.goto(`${url}/post-room`);
+  await page.getByRole('list', { name: 'Mails' }).waitFor();
   await page.getByText('Test page').or(page.getByText('Its test page')).first().waitFor();
   // the folder is this machine's own; the picture shows one that could be anybody's
   await page
@@ -125,7 +138,6 @@ try {
   await page.getByTitle('Shapes').click();
   await page.getByRole('button', { name: 'pebble' }).first().click();
   await page.getByRole('button', { name: 'leaf' }).click();
-  await shot('shapes');
   await page.keyboard.press('Escape');
   await page.getByRole('button', { name: 'Hold this one to compare' }).click();
   await page.getByTitle('Error correction').click();

@@ -10,7 +10,9 @@ import { viewRun } from '../../src/server/runs/run-views';
 import { askIntake } from '../../src/server/sources/reread';
 import { sayTheSame } from '../../src/server/sources/files/state';
 import { allTasks, performTask } from '../../src/server/tasks/registry';
+import { changeMailServer } from '../../src/server/delivery';
 import { testDatabase, type TestDatabase } from '../helpers/database';
+import { mailServer, type TestMailServer } from '../helpers/mail-server';
 import { runsIn } from '../helpers/runs';
 
 /**
@@ -20,8 +22,11 @@ import { runsIn } from '../helpers/runs';
 let t: TestDatabase;
 let garden: ReturnType<typeof createServer>;
 let asked: string[] = [];
+let post: TestMailServer;
 beforeAll(async () => {
+  process.env.HAND_STAMP_KEY ??= 'a key for tests';
   t = await testDatabase();
+  post = await mailServer();
   garden = createServer((request, response) => {
     asked.push(request.url!);
     response.end('here');
@@ -35,6 +40,7 @@ beforeAll(async () => {
 });
 afterAll(async () => {
   garden.close();
+  await post.close();
   await t.close();
 });
 
@@ -214,6 +220,40 @@ const cases: Record<string, Case> = {
     const { list, run: id } = await run();
     await performTask(t.db, 'run.chunk', { run: id, chunk: 0 });
     return { payload: { run: id }, outcome: () => runState(list, id) };
+  },
+  'mail.send': async () => {
+    const { port } = post;
+    const from = post.taken.length;
+    await changeMailServer(t.db, {
+      host: '127.0.0.1',
+      port,
+      tls: 'no',
+      user: '',
+      senderName: 'Marram Bay',
+      sender: 'codes@marrambay.example',
+      pace: 6000,
+      notices: '',
+    });
+    const people = Array.from({ length: 12 }, (_, n) => [`K-${n}`, `p${n}@post.example`]);
+    const { id: made } = await job(['No', 'E-mail'], ['key', 'email'], people);
+    const id = await startRun(
+      t.db,
+      made,
+      { name: 'Mails', which: 'with-code', output: { kind: 'mail' } },
+      'test',
+    );
+    await performTask(t.db, 'run.chunk', { run: id, chunk: 0 });
+    await performTask(t.db, 'run.assemble', { run: id });
+    return {
+      payload: { run: id },
+      outcome: async () => [
+        post.taken
+          .slice(from)
+          .map((m) => m.to)
+          .sort(),
+        (await viewRun(t.db, id)).mail,
+      ],
+    };
   },
   retention: async () => {
     const { list, run: id } = await run();

@@ -13,6 +13,7 @@ import { useDocument, useLookups } from './use-document';
 
 /** The sentence of a piece that is a document of one's own. */
 export function DocumentSentence() {
+  const { job } = useJob();
   const { ground, change, facts } = useDocument();
   const likely = ground.places.filter((p) => p.likely).length;
   const { data: lookups } = useLookups(ground.blocks.length > 0);
@@ -67,6 +68,9 @@ export function DocumentSentence() {
           </>
         )}
         {facts?.notes.length ? `${facts.notes.join('; ')}. ` : ''}
+        {ground.groupBy !== undefined &&
+          !ground.blocks.some((b) => b.list === job.list.id) &&
+          'Point at a table row to have it once for each of those who share the document. '}
         {following + likely === 0
           ? 'Nothing of any record stands in it: mark the words that change, or point at a picture.'
           : 'Point at a picture to make it a code; mark any other words that change.'}
@@ -102,11 +106,7 @@ function GroupPart() {
       }
       choices={[
         { id: 'record', name: 'record' },
-        ...columns.map((c) => ({
-          id: c.id,
-          name: c.name,
-          about: 'Point at a table row to have it once for each of those who share the document.',
-        })),
+        ...columns.map((c) => ({ id: c.id, name: c.name })),
       ]}
     />
   );
