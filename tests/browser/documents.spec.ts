@@ -140,3 +140,59 @@ test('what cannot be used is said in words, and the piece stays as it was', asyn
   await page.getByRole('option', { name: /label stock/ }).click();
   await expect(page.getByRole('button', { name: 'label stock', exact: true })).toBeVisible();
 });
+
+test('an empty cell is pointed at and holds a code, and a roster comes once for each shift', async ({
+  page,
+}) => {
+  await bringIn(
+    page,
+    'shifts.csv',
+    'Badge,Name,Shift\nB-1,Odile Fenwick,Sat morning\nB-2,Teo Brandt,Sun morning\nB-3,Wren Halloran,Sat morning\n',
+  );
+  await page.keyboard.press('3');
+  await bringDocument(
+    page,
+    'roster.docx',
+    Buffer.from(
+      docx({
+        body:
+          paragraph(run('Roster of Sat morning')) +
+          table([5000, 4000], [[paragraph(run('Scan here')), paragraph()]]) +
+          paragraph(run('Helpers')) +
+          table([2000, 4000], [[paragraph(run('B-1')), paragraph(run('Odile Fenwick'))]]),
+      }),
+    ),
+  );
+  await expect(page.locator('.whole')).toContainText('written for Odile Fenwick');
+  const shown = page.getByRole('group', { name: /^roster\.docx/ });
+  await shown.locator('td').nth(1).click();
+  const chosen = page.getByRole('region', { name: 'What is chosen' });
+  await expect(chosen).toContainText('Nothing stands here.');
+  await chosen.getByRole('button', { name: /code/ }).first().click();
+  await expect(
+    shown.getByRole('button', { name: 'A code, which follows the record' }),
+  ).toBeVisible();
+
+  await page.getByTitle('One document for each').click();
+  await page.getByRole('option', { name: 'Shift' }).click();
+  await words(page, 'B-1').first().click();
+  await page.getByTitle('This table row comes once for each record of').click();
+  await page.getByRole('option', { name: 'those who share the document' }).click();
+  await expect(shown.getByText('Wren Halloran')).toBeVisible();
+  await page.keyboard.press('4');
+  await page.getByRole('button', { name: 'Make these 2 documents' }).click();
+  await expect(page.getByText('all 2 codes read back')).toBeVisible({ timeout: 60_000 });
+  const download = page.waitForEvent('download');
+  await page.getByRole('link', { name: /^ZIP/ }).click();
+  const zip = unzipSync(readFileSync(await (await download).path()));
+  const saturday = Object.entries(zip).find(([name]) => name.endsWith('Sat morning.docx'))!;
+  expect(inspectDocx(saturday[1]).texts[0].paragraphs.filter(Boolean)).toEqual([
+    'Roster of Sat morning',
+    'Scan here',
+    'Helpers',
+    'B-1',
+    'Odile Fenwick',
+    'B-3',
+    'Wren Halloran',
+  ]);
+});

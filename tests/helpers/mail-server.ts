@@ -1,3 +1,4 @@
+import type { MailServerChange } from '../../src/contract';
 import { simpleParser, type ParsedMail } from 'mailparser';
 import { SMTPServer } from 'smtp-server';
 
@@ -71,3 +72,19 @@ export async function mailServer({ needsSignIn = false, port = 0 } = {}): Promis
   self.port = (listening.address() as { port: number }).port;
   return self;
 }
+
+/** What Settings say of a mail server of a test. */
+export const mailSettings = (
+  port: number,
+  change: Partial<MailServerChange> = {},
+): MailServerChange => ({
+  host: '127.0.0.1',
+  port,
+  tls: 'no',
+  user: '',
+  senderName: 'Marram Bay',
+  sender: 'codes@marrambay.example',
+  pace: 6000,
+  notices: '',
+  ...change,
+});

@@ -13,7 +13,7 @@ import { addressOf, allRoutes, type Route } from '../../src/contract';
 import { defaultLook } from '../../src/core/look/look';
 import { seal } from '../../src/server/platform/sealed';
 import { allTasks, performTask } from '../../src/server/tasks/registry';
-import { mailServer } from '../helpers/mail-server';
+import { mailServer, mailSettings } from '../helpers/mail-server';
 import { testDatabase, type TestDatabase } from '../helpers/database';
 import { runsIn } from '../helpers/runs';
 
@@ -358,16 +358,7 @@ test('mail, and what the stand-in took', async () => {
   process.env.HAND_STAMP_OUT_TRAY = outTray;
   expect(await call(contract.viewMailServer)).toEqual({ server: null });
   await call(contract.tryMailServer, { body: { to: 'me@post.example' }, is: 400 });
-  const server = {
-    host: '127.0.0.1',
-    port: post.port,
-    tls: 'no',
-    user: '',
-    senderName: 'Marram Bay',
-    sender: 'codes@marrambay.example',
-    pace: 6000,
-    notices: '',
-  };
+  const server = mailSettings(post.port);
   await call(contract.changeMailServer, { body: { ...server, sender: 'nobody' }, is: 400 });
   await call(contract.changeMailServer, { body: server });
   await call(contract.tryMailServer, { body: { to: 'me@post.example' } });

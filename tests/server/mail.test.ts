@@ -14,7 +14,7 @@ import { removeRun, runAgain, startRun } from '../../src/server/runs/runs';
 import { viewRun } from '../../src/server/runs/run-views';
 import { readAll } from '../helpers/barcode';
 import { testDatabase, type TestDatabase } from '../helpers/database';
-import { mailServer, type TestMailServer } from '../helpers/mail-server';
+import { mailServer, mailSettings, type TestMailServer } from '../helpers/mail-server';
 import { runsIn } from '../helpers/runs';
 
 let t: TestDatabase;
@@ -32,17 +32,7 @@ beforeEach(async () => {
 afterEach(() => post.close());
 
 const settle = (change: Partial<Parameters<typeof changeMailServer>[1]> = {}) =>
-  changeMailServer(t.db, {
-    host: '127.0.0.1',
-    port: 1,
-    tls: 'no',
-    user: '',
-    senderName: 'Marram Bay',
-    sender: 'codes@marrambay.example',
-    pace: 6000,
-    notices: '',
-    ...change,
-  });
+  changeMailServer(t.db, mailSettings(1, change));
 
 const people = [
   ['DH-1', 'Ines Okafor', 'ines@post.example'],

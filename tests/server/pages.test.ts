@@ -9,7 +9,7 @@ import { viewRun } from '../../src/server/runs/run-views';
 import { runAgain } from '../../src/server/runs/runs';
 import { readAll } from '../helpers/barcode';
 import { testDatabase, type TestDatabase } from '../helpers/database';
-import { mailServer } from '../helpers/mail-server';
+import { mailServer, mailSettings } from '../helpers/mail-server';
 import { runsIn } from '../helpers/runs';
 
 let t: TestDatabase;
@@ -112,16 +112,7 @@ test('one page of all has each of them, its styles once, and no name twice', asy
 
 test('as a mail its styles are in line and its pictures inside the mail, and the code that came reads', async () => {
   const post = await mailServer();
-  await changeMailServer(t.db, {
-    host: '127.0.0.1',
-    port: post.port,
-    tls: 'no',
-    user: '',
-    senderName: 'Marram Bay',
-    sender: 'codes@marrambay.example',
-    pace: 6000,
-    notices: '',
-  });
+  await changeMailServer(t.db, mailSettings(post.port));
   const job = await pageJob();
   const id = await runs.run(job.id, { output: { kind: 'mail' } });
   await sendMails(t.db, id);

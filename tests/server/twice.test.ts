@@ -12,7 +12,7 @@ import { sayTheSame } from '../../src/server/sources/files/state';
 import { allTasks, performTask } from '../../src/server/tasks/registry';
 import { changeMailServer } from '../../src/server/delivery';
 import { testDatabase, type TestDatabase } from '../helpers/database';
-import { mailServer, type TestMailServer } from '../helpers/mail-server';
+import { mailServer, mailSettings, type TestMailServer } from '../helpers/mail-server';
 import { runsIn } from '../helpers/runs';
 
 /**
@@ -222,18 +222,8 @@ const cases: Record<string, Case> = {
     return { payload: { run: id }, outcome: () => runState(list, id) };
   },
   'mail.send': async () => {
-    const { port } = post;
     const from = post.taken.length;
-    await changeMailServer(t.db, {
-      host: '127.0.0.1',
-      port,
-      tls: 'no',
-      user: '',
-      senderName: 'Marram Bay',
-      sender: 'codes@marrambay.example',
-      pace: 6000,
-      notices: '',
-    });
+    await changeMailServer(t.db, mailSettings(post.port));
     const people = Array.from({ length: 12 }, (_, n) => [`K-${n}`, `p${n}@post.example`]);
     const { id: made } = await job(['No', 'E-mail'], ['key', 'email'], people);
     const id = await startRun(

@@ -1,3 +1,4 @@
+import { escapedHtml } from '../base/html';
 import { z } from 'zod';
 import { nameColumn, type Column, type Values } from '../records/columns';
 import { partSchema, type Part } from '../records/parts';
@@ -71,17 +72,14 @@ export interface MailPicture {
   height: number;
 }
 
-const escaped = (text: string): string =>
-  text.replace(/[&<>"]/g, (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[c]!);
-
 /** Text as HTML: its lines, and its web addresses as links. */
 const asHtml = (text: string): string =>
   text
     .split(/(https?:\/\/[^\s<>"]+[^\s<>".,;:!?)])/i)
     .map((part, i) =>
       i % 2 === 1
-        ? `<a href="${escaped(part)}">${escaped(part)}</a>`
-        : escaped(part).replace(/\n/g, '<br>'),
+        ? `<a href="${escapedHtml(part)}">${escapedHtml(part)}</a>`
+        : escapedHtml(part).replace(/\n/g, '<br>'),
     )
     .join('');
 
@@ -95,7 +93,7 @@ export function mailHtml(
   // on white also where a reader turns its pages dark
   const images = pictures.map(
     ({ src, alt, width, height }) =>
-      `<p style="margin:0 0 16px"><img src="${escaped(src)}" alt="${escaped(alt)}" width="${width}" height="${height}" style="display:block;border:0;background:#ffffff;padding:12px"></p>`,
+      `<p style="margin:0 0 16px"><img src="${escapedHtml(src)}" alt="${escapedHtml(alt)}" width="${width}" height="${height}" style="display:block;border:0;background:#ffffff;padding:12px"></p>`,
   );
   return `<!doctype html>
 <html><head><meta charset="utf-8"></head>

@@ -11,6 +11,7 @@ import { readBack, readImage, readsRight, type ReadBack } from '../../core/readb
 import type { Values } from '../../core/records/columns';
 import type { ImageFormat } from '../../core/run/outputs';
 import type { CodeSymbol } from '../../core/symbology';
+import type { MadeCode } from './maker';
 
 export interface CodeFile {
   bytes: Uint8Array;
@@ -45,7 +46,7 @@ async function render(symbol: CodeSymbol, stamp: Stamp, format: ImageFormat): Pr
 }
 
 /** Reads the code in a picture file back and compares it with what it was made from. */
-export async function readPixels(bytes: Uint8Array, symbol: CodeSymbol): Promise<ReadBack> {
+async function readPixels(bytes: Uint8Array, symbol: CodeSymbol): Promise<ReadBack> {
   const reading = await readImage(bytes, symbol.symbology);
   if (!reading) return { result: 'unread' };
   const same = readsRight(symbol, reading);
@@ -65,4 +66,21 @@ async function readArtwork(stamp: Stamp, values: Values): Promise<ReadBack> {
   };
   const made = makePiece(alone, stocks[0], [stamp], values, noFonts);
   return made.codes[0] ? readBack(made.items, made.codes[0], noFonts) : { result: 'unread' };
+}
+
+/** Reads the codes of a document back from the pictures that stand in it, at their dots. */
+export async function readPictures(
+  codes: readonly { stamp: string; symbol: CodeSymbol; payload: string; png: Uint8Array }[],
+): Promise<MadeCode[]> {
+  const made: MadeCode[] = [];
+  for (const { stamp, symbol, payload, png } of codes) {
+    const back = await readPixels(png, symbol);
+    made.push({
+      stamp,
+      payload,
+      result: back.result,
+      read: back.result === 'unread' ? null : back.text,
+    });
+  }
+  return made;
 }

@@ -1,6 +1,6 @@
 import { mergeOf } from '../../documents';
-import { readPixels } from '../codes';
-import type { MadeCode, OutputMaker } from '../maker';
+import { readPictures } from '../codes';
+import type { OutputMaker } from '../maker';
 import { zipOfRun } from '../zip';
 
 /** Documents that can be changed afterwards; each code is read back from the picture that stands in it. */
@@ -10,16 +10,7 @@ export const docxEach: OutputMaker = {
     return {
       one: async ({ name, values }) => {
         const document = merged(values);
-        const codes: MadeCode[] = [];
-        for (const { stamp, symbol, payload, png } of document.codes) {
-          const back = await readPixels(png, symbol);
-          codes.push({
-            stamp,
-            payload,
-            result: back.result,
-            read: back.result === 'unread' ? null : back.text,
-          });
-        }
+        const codes = await readPictures(document.codes);
         return { parts: [{ name: `${name}.docx`, bytes: document.bytes }], codes };
       },
     };

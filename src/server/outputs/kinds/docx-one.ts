@@ -1,9 +1,9 @@
 import { Zip, ZipDeflate, ZipPassThrough } from 'fflate';
 import type { JoinedMedia, JoinedRecord } from '../../../core/documents';
 import { joinOf } from '../../documents';
-import { readPixels } from '../codes';
+import { readPictures } from '../codes';
 import { itemsOf } from '../items';
-import type { MadeCode, OutputMaker, RunToAssemble } from '../maker';
+import type { OutputMaker, RunToAssemble } from '../maker';
 
 const textName = 'record.json';
 
@@ -14,16 +14,7 @@ export const docxOne: OutputMaker = {
     return {
       one: async ({ seq, values }) => {
         const made = record(seq, values);
-        const codes: MadeCode[] = [];
-        for (const { stamp, symbol, payload, png } of made.codes) {
-          const back = await readPixels(png, symbol);
-          codes.push({
-            stamp,
-            payload,
-            result: back.result,
-            read: back.result === 'unread' ? null : back.text,
-          });
-        }
+        const codes = await readPictures(made.codes);
         return {
           parts: [
             { name: textName, bytes: Buffer.from(JSON.stringify(made.record)) },

@@ -1,28 +1,14 @@
+import { escapedHtml } from '../../../core/base/html';
 import { bodyOf, stylesOf } from '../../../core/documents/html-fill';
 import { htmlText } from '../../../core/documents/html';
 import { DomUtils } from 'htmlparser2';
 import type { FrozenRun } from '../../../core/job/document';
-import { type MergedDocument, pagesOf } from '../../documents';
+import { pagesOf } from '../../documents';
 import type { Database } from '../../platform';
-import { readPixels } from '../codes';
+import { readPictures } from '../codes';
 import { itemsOf } from '../items';
-import type { MadeCode, OutputMaker, RecordMaker, RunToAssemble } from '../maker';
+import type { OutputMaker, RecordMaker, RunToAssemble } from '../maker';
 import { zipOfRun } from '../zip';
-
-/** Reads the codes of a page or a mail back from the pictures that stand in it. */
-export async function readInPage(codes: MergedDocument['codes']): Promise<MadeCode[]> {
-  const made: MadeCode[] = [];
-  for (const { stamp, symbol, payload, png } of codes) {
-    const back = await readPixels(png, symbol);
-    made.push({
-      stamp,
-      payload,
-      result: back.result,
-      read: back.result === 'unread' ? null : back.text,
-    });
-  }
-  return made;
-}
 
 export const htmlEach: OutputMaker = {
   begin: async (db, frozen): Promise<RecordMaker> => {
@@ -32,7 +18,7 @@ export const htmlEach: OutputMaker = {
         const { root, codes } = page(values);
         return {
           parts: [{ name: `${name}.html`, bytes: Buffer.from(htmlText(root)) }],
-          codes: await readInPage(codes),
+          codes: await readPictures(codes),
         };
       },
     };
@@ -54,7 +40,7 @@ export const htmlOne: OutputMaker = {
         const text = DomUtils.getInnerHTML(body, { encodeEntities: 'utf8' });
         return {
           parts: [{ name: 'body.html', bytes: Buffer.from(text) }],
-          codes: await readInPage(codes),
+          codes: await readPictures(codes),
         };
       },
     };
@@ -66,20 +52,17 @@ export const htmlOne: OutputMaker = {
   }),
 };
 
-const escaped = (text: string): string =>
-  text.replace(/[&<>"]/g, (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[c]!);
-
 async function* onePage({ db, runId, frozen, title }: RunToAssemble): AsyncGenerator<Uint8Array> {
   const { root } = (await pagesOf(db, frozen))({});
   const body = bodyOf(root);
   const attributes =
     'attribs' in body
       ? Object.entries(body.attribs as Record<string, string>)
-          .map(([name, value]) => ` ${name}="${escaped(value)}"`)
+          .map(([name, value]) => ` ${name}="${escapedHtml(value)}"`)
           .join('')
       : '';
   yield Buffer.from(
-    `<!doctype html>\n<html><head><meta charset="utf-8"><title>${escaped(title)}</title><style>${stylesOf(root)}\n.record + .record { break-before: page; }</style></head><body${attributes}>\n`,
+    `<!doctype html>\n<html><head><meta charset="utf-8"><title>${escapedHtml(title)}</title><style>${stylesOf(root)}\n.record + .record { break-before: page; }</style></head><body${attributes}>\n`,
   );
   for await (const { parts } of itemsOf(db, runId))
     yield Buffer.from(`<div class="record">${parts[0].bytes.toString()}</div>\n`);

@@ -1,3 +1,4 @@
+import { escapedHtml } from '../../../core/base/html';
 import { openKeyColumn, titleColumn } from '../../../core/records/columns';
 import { codePictures } from '../code-parts';
 import { itemsOf } from '../items';
@@ -12,9 +13,6 @@ export const html: OutputMaker = {
   }),
 };
 
-const escaped = (text: string): string =>
-  text.replace(/[&<>"]/g, (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[c]!);
-
 /** One page with every code, its title and its key: everything it shows is in it. */
 async function* contactSheet({
   db,
@@ -25,14 +23,14 @@ async function* contactSheet({
   const key = openKeyColumn(frozen.columns);
   const name = titleColumn(frozen.columns);
   yield Buffer.from(`<!doctype html>
-<html lang="en"><meta charset="utf-8"><title>${escaped(title)}</title>
+<html lang="en"><meta charset="utf-8"><title>${escapedHtml(title)}</title>
 <style>body{font:14px/1.35 system-ui,sans-serif;margin:24px;color:#1d1a26}h1{font-size:22px}
 ul{display:grid;grid-template-columns:repeat(auto-fill,minmax(150px,1fr));gap:22px;padding:0;list-style:none}
 li{break-inside:avoid}img{display:block;width:130px;max-height:150px;object-fit:contain;object-position:left;margin-bottom:6px}
 b{display:block;overflow-wrap:anywhere}code{font-size:12px;color:#575564;overflow-wrap:anywhere}</style>
-<h1>${escaped(title)}</h1><ul>\n`);
+<h1>${escapedHtml(title)}</h1><ul>\n`);
   for await (const { values, parts } of itemsOf(db, runId)) {
-    const said = escaped(values[name?.id ?? ''] ?? '');
+    const said = escapedHtml(values[name?.id ?? ''] ?? '');
     const images = parts
       .map(
         (p) =>
@@ -40,7 +38,7 @@ b{display:block;overflow-wrap:anywhere}code{font-size:12px;color:#575564;overflo
       )
       .join('');
     yield Buffer.from(
-      `<li>${images}<b>${said}</b><code>${escaped(key && key !== name ? (values[key.id] ?? '') : '')}</code></li>\n`,
+      `<li>${images}<b>${said}</b><code>${escapedHtml(key && key !== name ? (values[key.id] ?? '') : '')}</code></li>\n`,
     );
   }
   yield Buffer.from('</ul></html>\n');

@@ -3,7 +3,6 @@ import juice from 'juice';
 import { htmlText } from '../../../core/documents/html';
 import { bodyOf, wordsOfHtml } from '../../../core/documents/html-fill';
 import { pagesOf } from '../../documents';
-import { readInPage } from './html-pages';
 import { onGround } from '../../../core/grounds';
 import type { FrozenRun } from '../../../core/job/document';
 import { mailHtml, mailOf, mailWords, type MailPicture } from '../../../core/mail/mail';
@@ -12,7 +11,7 @@ import { titleColumn } from '../../../core/records/columns';
 import { stampsInMail } from '../../../core/run/outputs/mail-codes';
 import { type Database, RunError } from '../../platform';
 import { fileOf } from '../code-parts';
-import { codeFile } from '../codes';
+import { codeFile, readPictures } from '../codes';
 import { composeMail } from '../compose-mail';
 import {
   type MadeCode,
@@ -144,7 +143,7 @@ async function pageBody(
       text: `${wordsOfHtml(bodyOf(root))}\n`,
       html: juice(htmlText(root)),
       pictures: [...known.values()],
-      codes: await readInPage(codes),
+      codes: await readPictures(codes),
     };
   };
 }

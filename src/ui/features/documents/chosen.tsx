@@ -405,8 +405,9 @@ export function WordsChosen({
   return (
     <Box role="region" aria-label="What is chosen">
       <Sentence $minor>
-        “{text.length > 80 ? `${text.slice(0, 80)} …` : text}” is the same in every document. It
-        follows{' '}
+        {text === ''
+          ? 'Nothing stands here. It holds'
+          : `“${text.length > 80 ? `${text.slice(0, 80)} …` : text}” is the same in every document. It follows`}{' '}
         <ChoicePart
           label="Column that it follows"
           value={undefined}

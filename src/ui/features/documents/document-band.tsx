@@ -127,8 +127,10 @@ export function DocumentBand() {
     setPageWidth(view.width);
   }, [view, facts, ground, values, seenRows, codes, chosenKey]);
   const press = (e: React.SyntheticEvent) => {
-    const { place, code, picture } = PageView.chosenBy(e.nativeEvent.composedPath()[0] ?? null);
-    const words = place || code || picture ? undefined : view?.marked();
+    const target = e.nativeEvent.composedPath()[0] ?? null;
+    const { place, code, picture } = PageView.chosenBy(target);
+    const words =
+      place || code || picture ? undefined : (view?.marked() ?? PageView.emptyAt(target));
     if (code) setChosen({ kind: 'code', id: code });
     else if (place) setChosen({ kind: 'place', id: place });
     else if (picture) {

@@ -147,6 +147,17 @@ export class PageView {
     return { place: of('place'), code: of('code'), picture: of('picture') };
   }
 
+  /** An empty paragraph or cell that is pressed, as a stretch of no words. */
+  static emptyAt(target: EventTarget | null): MarkedWords | undefined {
+    const block = target instanceof Element ? target.closest('p, td, th, li, div') : null;
+    if (!block || block.querySelector('img, p, td, table') || block.textContent?.trim())
+      return undefined;
+    const marker = block.querySelector('span[id^="hs-"]:not([id^="hs-row"])');
+    const [, part, paragraph] = /^hs-(\d+)-(\d+)-(\d+)$/.exec(marker?.id ?? '') ?? [];
+    if (part === undefined) return undefined;
+    return { part: Number(part), paragraph: Number(paragraph), from: 0, to: 0, text: '' };
+  }
+
   /** The words that are marked on the page, where they stand in one paragraph. */
   marked(): MarkedWords | undefined {
     // not every browser has a selection of its own in a shadow tree
