@@ -12,6 +12,7 @@ import { changeJob, viewJob } from '../../src/server/jobs';
 import { proofOf } from '../../src/server/runs/proof';
 import { removeRun, runAgain, startRun } from '../../src/server/runs/runs';
 import { viewRun } from '../../src/server/runs/run-views';
+import { ending } from '../../src/server/platform/ending';
 import { readAll } from '../helpers/barcode';
 import { testDatabase, type TestDatabase } from '../helpers/database';
 import { mailServer, mailSettings, type TestMailServer } from '../helpers/mail-server';
@@ -328,6 +329,21 @@ test('stopped, the next mail stays; the rest goes when it is asked for', async (
   await sendMailsAgain(t.db, run, 'stopped');
   await sendMails(t.db, run);
   expect(post.taken).toHaveLength(12);
+});
+
+test('a worker that is being stopped ends after the mail in hand, and leaves none of which nobody knows', async () => {
+  const rows = Array.from({ length: 8 }, (_, n) => [`K-${n}`, `P ${n}`, `p${n}@post.example`]);
+  const run = await make((await steward(rows)).id);
+  post.whole = (): 'answer' => {
+    ending.now = post.taken.length === 3;
+    return 'answer';
+  };
+  await sendMails(t.db, run);
+  expect((await viewRun(t.db, run)).mail?.counts).toMatchObject({ sent: 3, waiting: 5, unsure: 0 });
+  ending.now = false;
+  post.whole = () => 'answer';
+  await sendMails(t.db, run);
+  expect((await viewRun(t.db, run)).mail?.counts).toMatchObject({ sent: 8 });
 });
 
 test('a password goes to no other machine and for no other name, and is never shown', async () => {

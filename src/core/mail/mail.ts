@@ -1,5 +1,6 @@
 import { escapedHtml } from '../base/html';
 import { z } from 'zod';
+import { addressTrouble } from './address';
 import { nameColumn, type Column, type Values } from '../records/columns';
 import { partSchema, type Part } from '../records/parts';
 
@@ -11,7 +12,11 @@ export const mailSchema = z.object({
   /** The column of the address. */
   to: z.string().max(80).optional(),
   /** Where answers go, where that is not to the sender. */
-  replyTo: z.string().trim().max(254).optional(),
+  replyTo: z
+    .string()
+    .trim()
+    .refine((text) => addressTrouble(text) === undefined, 'That is no address for answers.')
+    .optional(),
   subject: z.array(partSchema).max(40),
   /** Paragraph by paragraph. */
   body: z.array(z.array(partSchema).max(60)).max(100),

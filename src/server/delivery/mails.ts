@@ -3,7 +3,7 @@ import { sql } from 'kysely';
 import type { MailCounts, MailLine } from '../../contract';
 import { mailStates, mailStateWords, type MailState } from '../../core/mail/states';
 import { stringify as csvLine } from 'csv-stringify/sync';
-import { type Database, enqueue, log, Refusal } from '../platform';
+import { type Database, ending, enqueue, log, Refusal } from '../platform';
 import { sendMailsCard } from './cards';
 import { mailServerOf, type MailServer } from './mail-server';
 import { type Handed, type MailLine as Line, MailTrouble, openMailLine } from './smtp';
@@ -122,6 +122,7 @@ async function handOver(
     for (;;) {
       const next = await nextDue(db, run);
       if (next === undefined) return;
+      if (ending.now) return await askFor(db, run, 1);
       if (next > 0 || performance.now() - began > slice) return await askFor(db, run, next);
       if (!server) throw new MailTrouble('Settings name no mail server.', true);
       line ??= await open(server);

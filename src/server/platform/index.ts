@@ -16,6 +16,7 @@ export {
 } from './db';
 export type { Intakes, KeptWithRecord, Receipts, RevisionKind } from './db/schema';
 export { deflate } from './deflate';
+export { ending } from './ending';
 export { fileHead, readFilePieces, writeFile } from './files';
 export { fontBook, fontFile, fontsOf } from './fonts';
 export { type Asked, bytesOf, fileNameOf, handle, lockedPage, streamed } from './http';

@@ -11,6 +11,7 @@ import {
 import {
   configuration,
   databaseUrl,
+  ending,
   isAway,
   lanes,
   log,
@@ -128,6 +129,7 @@ runner.promise.then(() => leave(new Error('the queue has stopped')), leave);
 async function stop(): Promise<void> {
   if (stopping) return;
   stopping = true;
+  ending.now = true;
   await runner.stop();
   await db
     .deleteFrom('workers')
