@@ -1,3 +1,4 @@
+import { benchDocuments } from './documents';
 import { benchHeap } from './heap';
 import { benchLabels } from './labels';
 import { benchLoad } from './load';
@@ -12,3 +13,4 @@ if (!only || only === 'heap') benchHeap();
 if (!only || only === 'labels') await benchLabels();
 if (!only || only === 'workers') await benchWorkers();
 if (!only || only === 'load') await benchLoad();
+if (!only || only === 'documents') await benchDocuments();

@@ -14,7 +14,9 @@ interface Postgres {
     options?: { fresh?: boolean },
   ): Promise<{ url: string; stop(): void }>;
 }
-const { startPostgres } = (await import('../scripts/lib-postgres.mjs' as string)) as Postgres;
+export const { startPostgres } = (await import(
+  '../scripts/lib-postgres.mjs' as string
+)) as Postgres;
 
 const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 
@@ -89,19 +91,21 @@ async function finish(db: Database, run: number): Promise<number> {
  * Seconds until every chunk is made, and from then until the files are there; peak memory of the first worker. Workers live for
  * long, so they make a run of `warm` first.
  */
-async function timeRun(
+export async function timeRun(
   db: Database,
   url: string,
   job: number,
   workers: number,
   warm?: number,
+  kind?: string,
 ): Promise<{ made: number; assembled: number; peak: number }> {
+  const output = kind === undefined ? undefined : { kind };
   const children: ChildProcess[] = [];
   for (let i = 0; i < workers; i++) children.push(await startWorker(url));
   if (warm !== undefined)
-    await finish(db, await startRun(db, warm, { name: 'warm', which: 'ready' }, 'bench'));
+    await finish(db, await startRun(db, warm, { name: 'warm', which: 'ready', output }, 'bench'));
   const start = performance.now();
-  const run = await startRun(db, job, { name: 'bench', which: 'ready' }, 'bench');
+  const run = await startRun(db, job, { name: 'bench', which: 'ready', output }, 'bench');
   const made = (await finish(db, run)) - start;
   const assembled = performance.now() - start - made;
   const peak = Math.max(...children.map((child) => peakOf(child.pid!)));

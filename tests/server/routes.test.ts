@@ -264,6 +264,7 @@ test('the demo is loaded once, seven lists with their faults', async () => {
         ['Accessions', 1200],
         ['Equipment', 240],
         ['Friends of the garden', 400],
+        ['Friends of the garden', 400],
         ['Seed loan agreements', 12],
         ['Seed loan agreements', 12],
         ['Seed packets', 60],
