@@ -15,7 +15,7 @@ import { addMaker } from './maker';
 
 export { itemsOf } from './items';
 export { composeMail } from './compose-mail';
-export { addMaker, makerOf, type MadeRecord, type OutputMaker, type RecordMaker } from './maker';
+export { addMaker, makerOf, recordMaker, type MadeRecord, type OutputMaker } from './maker';
 
 addMaker('pdf', pdf);
 addMaker('pdf-each', pdfEach);

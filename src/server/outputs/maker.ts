@@ -74,3 +74,15 @@ export function makerOf(kind: string): OutputMaker {
   if (!maker) throw new Error(`nobody has said how ${kind} is made`);
   return maker;
 }
+
+/** What makes the records of a part of a run. @throws Error when nobody has said what one record gets */
+export async function recordMaker(
+  db: Database,
+  frozen: FrozenRun,
+  kind: string,
+): Promise<RecordMaker> {
+  const { begin, perRecord } = makerOf(kind);
+  if (begin) return begin(db, frozen);
+  if (!perRecord) throw new Error(`nobody has said what one record gets of ${kind}`);
+  return { one: (record) => perRecord(frozen, record) };
+}

@@ -27,7 +27,7 @@ import {
   writeFile,
 } from '../platform';
 import { picturesFor } from '../lists';
-import { type MadeRecord, makerOf, type RecordMaker } from '../outputs';
+import { type MadeRecord, makerOf, recordMaker } from '../outputs';
 import { outputOf, usualOutput } from '../../core/run/outputs';
 import { csvOfReceipt } from './receipt';
 import { queueMails, writeLetter } from '../delivery';
@@ -203,12 +203,7 @@ async function makeFiles(
   pictures: PictureOf,
   stopped: () => Promise<boolean>,
 ): Promise<MadeChunk | undefined> {
-  const { kind } = frozen.output!;
-  const { perRecord, begin } = makerOf(kind);
-  const maker: RecordMaker | undefined = begin
-    ? await begin(db, frozen)
-    : perRecord && { one: (record) => perRecord(frozen, record) };
-  if (!maker) throw new Error(`nobody has said what one record gets of ${kind}`);
+  const maker = await recordMaker(db, frozen, frozen.output!.kind);
   const records: MadeRecord[] = [];
   for (const item of items) {
     if (await stopped()) return undefined;

@@ -9,16 +9,16 @@ import { mailHtml, mailOf, mailWords, type MailPicture } from '../../../core/mai
 import { unpack } from '../../../core/payload/unpack';
 import { titleColumn } from '../../../core/records/columns';
 import { stampsInMail } from '../../../core/run/outputs/mail-codes';
-import { type Database, RunError } from '../../platform';
+import type { Database } from '../../platform';
 import { fileOf } from '../code-parts';
 import { codeFile, readPictures } from '../codes';
 import { composeMail } from '../compose-mail';
 import {
   type MadeCode,
   type MadeRecord,
-  makerOf,
   type OutputMaker,
   type RecordMaker,
+  recordMaker,
   type RecordToMake,
 } from '../maker';
 import { zipOfRun } from '../zip';
@@ -31,7 +31,7 @@ export const mail: OutputMaker = {
 
 async function mails(db: Database, frozen: FrozenRun): Promise<RecordMaker> {
   const written = mailOf(frozen.mail, frozen.columns);
-  const inner = written.attach ? await makerFor(db, frozen, written.attach) : undefined;
+  const inner = written.attach ? await recordMaker(db, frozen, written.attach) : undefined;
   const body =
     frozen.piece.ground?.kind === 'html' && written.says !== 'words'
       ? await pageBody(db, frozen)
@@ -50,14 +50,6 @@ async function mails(db: Database, frozen: FrozenRun): Promise<RecordMaker> {
       return finished;
     },
   };
-}
-
-async function makerFor(db: Database, frozen: FrozenRun, kind: string): Promise<RecordMaker> {
-  const { begin, perRecord } = makerOf(kind);
-  if (begin) return begin(db, frozen);
-  if (!perRecord)
-    throw new RunError('What is attached to the mails is made of all records at once.');
-  return { one: (record) => perRecord(frozen, record) };
 }
 
 interface InMail {
