@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { corners, documentPlaceSchema } from '../core/piece/ground';
+import { blockSpot, corners, documentPlaceSchema } from '../core/piece/ground';
 import { byId, newId, number, ok, valuesSchema } from './common';
 import { defineRoute } from './route';
 
@@ -22,6 +22,7 @@ export const documentFactsSchema = z.strictObject({
       part: z.string(),
       number: counted,
       paragraphs: z.array(counted),
+      cells: z.array(z.array(counted)).optional(),
       table: counted,
     }),
   ),
@@ -106,23 +107,26 @@ export const findInRow = defineRoute({
   method: 'POST',
   path: '/api/jobs/{id}/document/block',
   about:
-    'Finds which record of another list a table row of the example was written for, and where its values stand.',
+    'Finds which record of another list a table row, a cell or some lines of the example were written for, and where its values stand.',
   params: byId,
   body: z.object({
     document: z.number().int(),
     part: z.string().max(200),
-    row: z.number().int().min(0),
+    ...blockSpot,
     list: z.number().int(),
     record: z.number().int(),
-    /** Of its own list: the column that says which records belong together. */
+    /** Of its own list: the column that says which records belong together; empty where all do. */
     by: z.string().max(80).optional(),
   }),
   answer: z.strictObject({
     /** The column of that list that names our record, and ours that it names; null when none does. */
     match: z.strictObject({ by: z.string(), is: z.string() }).nullable(),
-    /** Rows after it that were written for others of the same. */
+    /** Rows, or paragraphs, after it that were written for others of the same. */
     goes: z.number(),
     places: z.array(documentPlaceSchema),
+    /** Paragraphs that come again or go, and pictures that come again, by their numbers. */
+    paragraphs: z.array(counted),
+    pictures: z.array(counted),
   }),
 });
 

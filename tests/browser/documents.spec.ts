@@ -173,11 +173,12 @@ test('an empty cell is pointed at and holds a code, and a roster comes once for 
     shown.getByRole('button', { name: 'A code, which follows the record' }),
   ).toBeVisible();
 
-  await page.getByTitle('One document for each').click();
-  await page.getByRole('option', { name: 'Shift' }).click();
+  await page.getByTitle('One document for').click();
+  await page.getByRole('option', { name: 'each Shift' }).click();
   await words(page, 'B-1').first().click();
-  await page.getByTitle('This table row comes once for each record of').click();
-  await page.getByRole('option', { name: 'those who share the document' }).click();
+  await expect(chosen).toContainText('This table row comes once for each');
+  await page.getByTitle('Comes once for each record of').click();
+  await page.getByRole('option', { name: 'of those who share the document' }).click();
   await expect(shown.getByText('Wren Halloran')).toBeVisible();
   await page.keyboard.press('4');
   await page.getByRole('button', { name: 'Make these 2 documents' }).click();
@@ -195,4 +196,59 @@ test('an empty cell is pointed at and holds a code, and a roster comes once for 
     'B-3',
     'Wren Halloran',
   ]);
+});
+
+test('a page of labels in a table: each cell in turn is somebody’s, with a code of their own', async ({
+  page,
+}) => {
+  const names = ['Odile Fenwick', 'Teo Brandt', 'Wren Halloran', 'Imke Orme', 'Tam Mereweather'];
+  await bringIn(
+    page,
+    'helpers.csv',
+    `Badge,Name\n${names.map((name, i) => `B-${i + 1},${name}`).join('\n')}\n`,
+  );
+  await page.keyboard.press('3');
+  const label = [paragraph(run('Odile Fenwick')), paragraph(inline('pic1', 1, 22, 22))].join('');
+  await bringDocument(
+    page,
+    'labels.docx',
+    Buffer.from(
+      docx({
+        media: { 'code.png': readFileSync('docs/screenshots/one-code.png') },
+        body: table([4200, 300, 4200], [[label, paragraph(), paragraph()]]) + paragraph(),
+      }),
+    ),
+  );
+  await expect(page.locator('.whole')).toContainText('written for Odile Fenwick');
+  const shown = page.getByRole('group', { name: /^labels\.docx/ });
+  const chosen = page.getByRole('region', { name: 'What is chosen' });
+  if (await shown.getByRole('button', { name: 'A picture of the example' }).count()) {
+    await shown.getByRole('button', { name: 'A picture of the example' }).click();
+    await chosen.getByRole('button', { name: /code/ }).first().click();
+  }
+  await page.getByTitle('One document for').click();
+  await page.getByRole('option', { name: 'all of them together' }).click();
+  await words(page, 'Odile Fenwick').first().click();
+  await page.getByTitle('What comes again').click();
+  await page.getByRole('option', { name: 'Each cell of this table in turn' }).click();
+  await page.getByTitle('Comes once for each record of').click();
+  await page.getByRole('option', { name: 'of those who share the document' }).click();
+  await expect(shown.getByText('Tam Mereweather')).toBeVisible();
+  const codes = shown.getByRole('button', { name: 'A code, which follows the record' });
+  await expect(codes).toHaveCount(names.length);
+  await expect
+    .poll(
+      async () =>
+        new Set(await codes.evaluateAll((all) => all.map((e) => e.getAttribute('src')))).size,
+    )
+    .toBe(names.length);
+  await page.keyboard.press('4');
+  await page.getByRole('button', { name: 'Make this 1 document' }).click();
+  await expect(page.getByText('all 5 codes read back')).toBeVisible({ timeout: 60_000 });
+  const download = page.waitForEvent('download');
+  await page.getByRole('link', { name: /^ZIP/ }).click();
+  const zip = unzipSync(readFileSync(await (await download).path()));
+  const made = Object.entries(zip).find(([name]) => name.endsWith('.docx'))!;
+  expect(inspectDocx(made[1]).texts[0].paragraphs.filter(Boolean)).toEqual(names);
+  expect(inspectDocx(made[1]).pictures).toHaveLength(names.length);
 });

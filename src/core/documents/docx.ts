@@ -31,6 +31,8 @@ export interface DocumentRow {
   number: number;
   /** Paragraphs that stand in it. */
   paragraphs: number[];
+  /** And in each of its cells. */
+  cells?: number[][];
   /** Number of its table in its part. */
   table: number;
 }
@@ -211,10 +213,16 @@ export interface Drawn {
   /** What names the file of the picture. */
   holder: Element;
 }
+export interface WalkedRow<E> {
+  node: E;
+  table: E;
+  paragraphs: number[];
+  cells: { node: E; paragraphs: number[] }[];
+}
 export interface Walked {
   paragraphs: Paragraph[];
   pictures: Drawn[];
-  rows: { node: Element; table: Element; paragraphs: number[] }[];
+  rows: WalkedRow<Element>[];
 }
 
 const letters: Readonly<Record<string, string>> = {
@@ -256,12 +264,16 @@ export function walk(root: Element): Walked {
     if (space === ns.w) {
       if (name === 'tr') {
         const table = element.parentNode as Element;
-        row = { node: element, table, paragraphs: [] };
+        row = { node: element, table, paragraphs: [], cells: [] };
         if (!older) found.rows.push(row);
-      } else if (name === 'p') {
+      } else if (name === 'tc') row?.cells.push({ node: element, paragraphs: [] });
+      else if (name === 'p') {
         inside = { node: element, text: '', pieces: [] };
         (older ? twins : found.paragraphs).push(inside);
-        if (!older) row?.paragraphs.push(found.paragraphs.length - 1);
+        if (!older) {
+          row?.paragraphs.push(found.paragraphs.length - 1);
+          row?.cells.at(-1)?.paragraphs.push(found.paragraphs.length - 1);
+        }
       } else if (inside && element.parentNode?.nodeName.endsWith(':r')) {
         const text = name === 't' ? (element.textContent ?? '') : letters[name ?? ''];
         if (text !== undefined) {
@@ -325,6 +337,7 @@ export function inspectDocx(bytes: Uint8Array): DocumentFacts {
         part,
         number,
         paragraphs: row.paragraphs,
+        cells: row.cells.map((cell) => cell.paragraphs),
         table: tables.indexOf(row.table),
       }),
     );

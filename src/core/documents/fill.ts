@@ -2,11 +2,12 @@ import { strFromU8, strToU8 } from 'fflate';
 import type { Document, Element } from '@xmldom/xmldom';
 import type { DocumentBlock, DocumentCode, DocumentGround, DocumentPlace } from '../piece/ground';
 import type { Values } from '../records/columns';
-import { openDocx, walk, type Drawn, type Paragraph, type Walked } from './docx';
+import { DocxBlock } from './docx-block';
+import { openDocx, walk, type Drawn, type Paragraph } from './docx';
 import { add, object, plan, type TextEdit } from './edits';
 import { DocumentError } from './error';
 import { all, children, ns, packDocx, relationsPath, xmlBytes } from './package';
-import { rowsOf } from './words';
+import { codeKey, rowsOf } from './words';
 
 /** A code as it is put into a document. */
 export interface CodePicture {
@@ -14,6 +15,19 @@ export interface CodePicture {
   svg: Uint8Array;
   /** What a scan does, for those who cannot see it. */
   about: string;
+}
+
+/** The picture of a code where it stands in the file of a part. */
+export interface PlacedMedia {
+  part: string;
+  /** Paths of its two forms. */
+  png: string;
+  svg: string;
+  pngId: string;
+  svgId: string;
+  /** By which the part calls them, as XML. */
+  relations: string;
+  code: CodePicture;
 }
 
 const emuPerMm = 36_000;
@@ -29,7 +43,8 @@ export class DocxMerge {
   readonly parts: ReadonlyMap<string, Document>;
   /** The part that holds the text itself. */
   readonly main: string;
-  readonly mediaOf = new Map<string, { png: string; svg: string; pngId: string; svgId: string }>();
+  /** How the pictures of a code are named, by the id of its place. */
+  private readonly names = new Map<string, { base: string; name: string; number: number }>();
 
   /** @throws DocumentError when it is no document, or not the one that its places were marked in */
   constructor(
@@ -45,90 +60,99 @@ export class DocxMerge {
     for (const spot of [...ground.places, ...ground.codes.map((c) => c.at), ...ground.blocks])
       if (!this.parts.has(spot.part))
         throw new DocumentError('This is not the document in which the places were marked.');
-    ground.codes.forEach((code, i) => this.addMedia(code, i + 1));
+    ground.codes.forEach((code, i) => this.nameMedia(code, i + 1));
     if (ground.codes.length > 0) this.addTypes();
   }
 
   /**
    * The document of one record.
-   * @param codes by the id of their place; what is missing leaves the picture of the example
+   * @param codes by {@link codeKey}; what is missing leaves the picture of the example
    * @param date stands in the archive, so that the same record gives the same bytes
    */
   fill(values: Values, codes: ReadonlyMap<string, CodePicture>, date: Date): Uint8Array {
     const files = new Map(this.files);
-    for (const [part, root] of this.fillParts(values, codes)) files.set(part, xmlBytes(root));
-    for (const { id } of this.ground.codes) {
-      const code = codes.get(id);
-      const media = this.mediaOf.get(id)!;
-      if (!code) continue;
-      files.set(media.png, code.png);
-      files.set(media.svg, code.svg);
+    const { parts, media } = this.fillParts(values, codes);
+    for (const [part, root] of parts) files.set(part, xmlBytes(root));
+    const relations = new Map<string, string>();
+    for (const one of media) {
+      files.set(one.png, one.code.png);
+      files.set(one.svg, one.code.svg);
+      relations.set(one.part, (relations.get(one.part) ?? '') + one.relations);
+    }
+    for (const [part, more] of relations) {
+      const path = relationsPath(part);
+      files.set(path, withRelations(files.get(path), more));
     }
     return packDocx(files, date);
   }
 
   /**
-   * The parts in which something is said of the record, filled.
-   * @param mark is put behind the names by which the first part calls the pictures of its codes, where several records share a file
+   * The parts in which something is said of the record, filled, and the pictures of its codes.
+   * @param mark is put behind the names of those pictures, where several records share a file
    */
   fillParts(
     values: Values,
     codes: ReadonlyMap<string, CodePicture>,
     mark = '',
-  ): Map<string, Element> {
-    const filled = new Map<string, Element>();
+  ): { parts: Map<string, Element>; media: PlacedMedia[] } {
+    const parts = new Map<string, Element>();
+    const media = new Map<string, PlacedMedia>();
     for (const [part, document] of this.parts) {
       const of = <T extends { part: string }>(spots: readonly T[]) =>
         spots.filter((spot) => spot.part === part);
-      const places = of(this.ground.places).filter((p) => !p.likely);
-      const blocks = of(this.ground.blocks);
-      const own = this.ground.codes.filter((c) => c.at.part === part && codes.has(c.id));
-      if (places.length + blocks.length + own.length === 0) continue;
+      const spots: Spots = {
+        places: of(this.ground.places).filter((p) => !p.likely),
+        blocks: of(this.ground.blocks),
+        codes: this.ground.codes.filter(
+          (c) => c.at.part === part && (c.block !== undefined || codes.has(c.id)),
+        ),
+      };
+      if (spots.places.length + spots.blocks.length + spots.codes.length === 0) continue;
       const root = document.documentElement!.cloneNode(true) as Element;
-      const walked = walk(root);
-      const edits = new Map<Paragraph, Edit[]>();
-      const lines: Paragraph[] = [];
-      // before anything moves, since rows and words are found by their number
-      for (const code of own)
-        this.putCode(code, codes.get(code.id)!, walked, edits, part === this.main ? mark : '');
-      for (const place of places)
-        if (place.block === undefined)
-          plan(place, values, walked.paragraphs[place.paragraph], edits, lines);
-      for (const block of blocks)
-        repeatRow(
-          block,
-          places.filter((p) => p.block === block.id),
-          rowsOf(block, values),
-          walked,
-        );
-      apply(edits, lines);
-      filled.set(part, root);
+      const show = (code: DocumentCode, row?: number): Shown | undefined => {
+        const key = codeKey(code, row);
+        const picture = codes.get(key);
+        if (!picture) return undefined;
+        const placed = media.get(key) ?? this.placed(code, row, mark, picture);
+        media.set(key, placed);
+        return { ...placed, about: picture.about };
+      };
+      new Filling(spots, values, show).into(root);
+      parts.set(part, root);
     }
-    return filled;
+    return { parts, media: [...media.values()] };
+  }
+
+  private placed(
+    { id, at: { part } }: DocumentCode,
+    row: number | undefined,
+    mark: string,
+    code: CodePicture,
+  ): PlacedMedia {
+    const { base, name, number } = this.names.get(id)!;
+    const own = (row === undefined ? '' : `r${row + 1}`) + mark;
+    const file = `${name}${own && '-'}${own}`;
+    const [pngId, svgId] = [`codePng${number}${own}`, `codeSvg${number}${own}`];
+    const relation = (rid: string, ending: string) =>
+      `<Relationship Id="${rid}" Type="${ns.r}/image" Target="media/${file}.${ending}"/>`;
+    return {
+      part,
+      png: `${base}media/${file}.png`,
+      svg: `${base}media/${file}.svg`,
+      pngId,
+      svgId,
+      relations: relation(pngId, 'png') + relation(svgId, 'svg'),
+      code,
+    };
   }
 
   /** Never written over a picture that is there: others may show the same file. */
-  private addMedia({ id, at }: DocumentCode, number: number): void {
+  private nameMedia({ id, at }: DocumentCode, number: number): void {
     const base = at.part.replace(/[^/]*$/, '');
     let name = `code-${number}`;
-    while (this.files.has(`${base}media/${name}.png`)) name += 'x';
-    const media = {
-      png: `${base}media/${name}.png`,
-      svg: `${base}media/${name}.svg`,
-      pngId: `codePng${number}`,
-      svgId: `codeSvg${number}`,
-    };
-    this.mediaOf.set(id, media);
-    const path = relationsPath(at.part);
-    const relation = (rid: string, file: string) =>
-      `<Relationship Id="${rid}" Type="${ns.r}/image" Target="media/${file}"/>`;
-    const before = this.files.get(path);
-    const text = before
-      ? strFromU8(before)
-      : `<?xml version="1.0" encoding="UTF-8" standalone="yes"?>\n<Relationships xmlns="${ns.relations}"></Relationships>`;
-    const both = relation(media.pngId, `${name}.png`) + relation(media.svgId, `${name}.svg`);
-    const open = text.replace(/<Relationships([^>]*)\/>/, '<Relationships$1></Relationships>');
-    this.files.set(path, strToU8(open.replace(/<\/(\w+:)?Relationships>/, (end) => both + end)));
+    while ([...this.files.keys()].some((path) => path.startsWith(`${base}media/${name}`)))
+      name += 'x';
+    this.names.set(id, { base, name, number });
   }
 
   private addTypes(): void {
@@ -145,44 +169,123 @@ export class DocxMerge {
         );
     this.files.set(path, strToU8(text));
   }
+}
+
+/** The relations of a part, with more of them. */
+export function withRelations(before: Uint8Array | undefined, more: string): Uint8Array {
+  const text = before
+    ? strFromU8(before)
+    : `<?xml version="1.0" encoding="UTF-8" standalone="yes"?>\n<Relationships xmlns="${ns.relations}"></Relationships>`;
+  const open = text.replace(/<Relationships([^>]*)\/>/, '<Relationships$1></Relationships>');
+  return strToU8(open.replace(/<\/(\w+:)?Relationships>/, (end) => more + end));
+}
+
+interface Spots {
+  places: readonly DocumentPlace[];
+  blocks: readonly DocumentBlock[];
+  codes: readonly DocumentCode[];
+}
+interface Shown {
+  pngId: string;
+  svgId: string;
+  about: string;
+}
+
+/** Puts what is said of one record into a copy of a part. */
+class Filling {
+  /** Numbers of pictures that were not in the example. */
+  private next = firstNumber;
+
+  constructor(
+    private readonly spots: Spots,
+    private readonly values: Values,
+    private readonly show: (code: DocumentCode, row?: number) => Shown | undefined,
+  ) {}
+
+  into(root: Element): void {
+    const walked = walk(root);
+    // before anything moves, since rows and words are found by their number
+    const blocks = this.spots.blocks.map((block) => new DocxBlock(block, walked));
+    const inBlock = new Set(blocks.flatMap((block) => block.inside));
+    const { edits, lines } = new Changes();
+    for (const code of this.spots.codes) {
+      if (code.block !== undefined) continue;
+      if (code.at.kind === 'picture') {
+        const drawn = walked.pictures[code.at.picture];
+        if (!drawn) throw new DocumentError('The document has no such picture any more.');
+        showInstead(drawn, this.show(code)!);
+      } else if (!inBlock.has(code.at.paragraph))
+        this.putCode(code, walked.paragraphs[code.at.paragraph], edits);
+    }
+    for (const place of this.spots.places)
+      if (place.block === undefined && !inBlock.has(place.paragraph))
+        plan(place, this.values, walked.paragraphs[place.paragraph], edits, lines);
+    for (const block of blocks)
+      block.repeat(rowsOf(block.block, this.values), (copy, row, number, of) =>
+        this.intoCopy(block.block, copy, row, number, of),
+      );
+    apply(edits, lines);
+  }
+
+  /** Fills a block once. */
+  private intoCopy(
+    block: DocumentBlock,
+    copy: Element,
+    row: Values,
+    number: number,
+    { paragraphs, pictures }: { paragraphs: readonly number[]; pictures: readonly number[] },
+  ): void {
+    const again = walk(copy);
+    const { edits, lines } = new Changes();
+    const mine = (spot: { block?: string }) => spot.block === undefined || spot.block === block.id;
+    for (const place of this.spots.places.filter(mine)) {
+      const at = paragraphs.indexOf(place.paragraph);
+      if (at >= 0) plan(place, place.block ? row : this.values, again.paragraphs[at], edits, lines);
+    }
+    for (const code of this.spots.codes.filter(mine)) {
+      if (code.at.kind === 'words') {
+        const at = paragraphs.indexOf(code.at.paragraph);
+        if (at >= 0)
+          this.putCode(code, again.paragraphs[at], edits, code.block ? number : undefined);
+      } else if (code.block) {
+        const drawn = again.pictures[pictures.indexOf(code.at.picture)];
+        const shown = drawn && this.show(code, number);
+        if (shown) showInstead(drawn, shown);
+        // never the code of the example
+        else drawn?.node.parentNode?.removeChild(drawn.node);
+      }
+    }
+    for (const said of all(copy, ns.wp, 'docPr')) said.setAttribute('id', String(this.next++));
+    apply(edits, lines);
+  }
 
   private putCode(
     code: DocumentCode,
-    { about }: CodePicture,
-    walked: Walked,
+    target: Paragraph | undefined,
     edits: Map<Paragraph, Edit[]>,
-    mark: string,
+    row?: number,
   ): void {
-    const media = this.mediaOf.get(code.id)!;
-    const [pngId, svgId] = [media.pngId + mark, media.svgId + mark];
-    if (code.at.kind === 'picture') {
-      const drawn = walked.pictures[code.at.picture];
-      if (!drawn) throw new DocumentError('The document has no such picture any more.');
-      showInstead(drawn, pngId, svgId, about);
-      return;
-    }
-    const { paragraph, from, to } = code.at;
-    const target = walked.paragraphs[paragraph];
+    if (code.at.kind !== 'words') return;
     if (!target) throw new DocumentError('The document has no such paragraph any more.');
+    const { from, to } = code.at;
+    const shown = this.show(code, row);
+    if (!shown) return add(edits, target, { from, to, words: '' });
     add(edits, target, {
       from,
       to,
       words: object,
-      drawing: (document) =>
-        inlineDrawing(
-          document,
-          code,
-          pngId,
-          svgId,
-          about,
-          firstNumber + this.ground.codes.indexOf(code),
-        ),
+      drawing: (document) => inlineDrawing(document, code, shown, this.next++),
     });
   }
 }
 
+class Changes {
+  readonly edits = new Map<Paragraph, Edit[]>();
+  readonly lines: Paragraph[] = [];
+}
+
 /** Has a picture of the example show another file, whole and as it is. */
-function showInstead({ node, holder }: Drawn, pngId: string, svgId: string, about: string): void {
+function showInstead({ node, holder }: Drawn, { pngId, svgId, about }: Shown): void {
   if (holder.localName === 'imagedata') holder.setAttributeNS(ns.r, 'r:id', pngId);
   else {
     holder.setAttributeNS(ns.r, 'r:embed', pngId);
@@ -210,9 +313,7 @@ function svgOf(document: Document, svgId: string): Element {
 function inlineDrawing(
   document: Document,
   code: DocumentCode,
-  pngId: string,
-  svgId: string,
-  about: string,
+  { pngId, svgId, about }: Shown,
   number: number,
 ): Element {
   const make = (
@@ -351,35 +452,4 @@ function newPiece(paragraph: Paragraph, texts: Map<Paragraph['pieces'][number], 
   paragraph.pieces.push(piece);
   texts.set(piece, '');
   return piece;
-}
-
-/** Has a table row once for each row of values, in the place of that of the example and of those like it. */
-function repeatRow(
-  block: DocumentBlock,
-  places: readonly DocumentPlace[],
-  rows: readonly Values[],
-  { rows: found }: Walked,
-): void {
-  const row = found[block.row];
-  if (!row) throw new DocumentError('The document has no such table row any more.');
-  const holder = row.node.parentNode!;
-  for (const values of rows) {
-    const made = row.node.cloneNode(true) as Element;
-    // names inside a document stand once in it
-    for (const name of ['bookmarkStart', 'bookmarkEnd'])
-      for (const mark of all(made, ns.w, name)) mark.parentNode?.removeChild(mark);
-    for (const one of [made, ...Array.from(made.getElementsByTagName('*'))])
-      for (const id of ['w14:paraId', 'w14:textId']) one.removeAttribute(id);
-    const { paragraphs } = walk(made);
-    const edits = new Map<Paragraph, Edit[]>();
-    const lines: Paragraph[] = [];
-    for (const place of places) {
-      const at = row.paragraphs.indexOf(place.paragraph);
-      plan(place, values, paragraphs[at], edits, lines);
-    }
-    apply(edits, lines);
-    holder.insertBefore(made, row.node);
-  }
-  for (const gone of found.slice(block.row, block.row + block.goes + 1))
-    if (gone.table === row.table) gone.node.parentNode?.removeChild(gone.node);
 }

@@ -8,12 +8,13 @@ import {
   type ParentNode,
 } from 'domhandler';
 import { DomUtils } from 'htmlparser2';
-import type { DocumentBlock, DocumentGround, DocumentPlace } from '../piece/ground';
+import type { DocumentCode, DocumentGround } from '../piece/ground';
 import type { Values } from '../records/columns';
 import { add, object, plan, type TextEdit } from './edits';
 import { DocumentError } from './error';
-import { openHtml, walkHtml, type HtmlParagraph, type HtmlWalked } from './html';
-import { rowsOf } from './words';
+import { openHtml, walkHtml, type HtmlParagraph } from './html';
+import { HtmlBlock } from './html-block';
+import { codeKey, rowsOf } from './words';
 
 /** A code as it is put into a page. */
 export interface HtmlCode {
@@ -38,55 +39,94 @@ export class HtmlMerge {
     this.root = openHtml(bytes).root;
   }
 
-  /** The page of one record. @param codes by the id of their place; what is missing leaves what stands there in the example */
+  /** The page of one record. @param codes by {@link codeKey}; what is missing leaves what stands there in the example */
   fill(values: Values, codes: ReadonlyMap<string, HtmlCode>): Document {
     const root = cloneNode(this.root, true);
     const walked = walkHtml(root);
-    const edits = new Map<HtmlParagraph, Edit[]>();
-    const lines: HtmlParagraph[] = [];
+    const { edits, lines } = new Changes();
     const places = this.ground.places.filter((p) => !p.likely);
-    for (const { id, at, widthMm, heightMm } of this.ground.codes) {
-      const code = codes.get(id);
-      if (!code) continue;
-      if (at.kind === 'picture') {
-        const picture = walked.pictures[at.picture];
+    const blocks = this.ground.blocks.map((block) => new HtmlBlock(block, walked));
+    const inBlock = new Set(blocks.flatMap((block) => block.inside));
+    for (const code of this.ground.codes) {
+      const shown = codes.get(codeKey(code));
+      if (!shown || code.block !== undefined) continue;
+      if (code.at.kind === 'picture') {
+        const picture = walked.pictures[code.at.picture];
         if (!picture) throw new DocumentError('The page has no such picture any more.');
-        picture.attribs.src = code.src;
-        picture.attribs.alt = code.about;
-        // where it said neither, it is as large as its place
-        if (!picture.attribs.width && !/width/i.test(picture.attribs.style ?? ''))
-          picture.attribs.width = px(widthMm);
-        continue;
-      }
-      const paragraph = walked.paragraphs[at.paragraph];
-      if (!paragraph || at.to > paragraph.text.length)
-        throw new DocumentError('This is not the page in which the places were marked.');
-      add(edits, paragraph, {
-        from: at.from,
-        to: at.to,
-        words: object,
-        drawing: () =>
-          new Element('img', {
-            src: code.src,
-            alt: code.about,
-            width: px(widthMm),
-            height: px(heightMm),
-          }),
-      });
+        showInstead(picture, code, shown);
+      } else if (!inBlock.has(code.at.paragraph))
+        putCode(code, shown, walked.paragraphs[code.at.paragraph], edits);
     }
     for (const place of places)
-      if (place.block === undefined)
+      if (place.block === undefined && !inBlock.has(place.paragraph))
         plan(place, values, walked.paragraphs[place.paragraph], edits, lines);
-    for (const block of this.ground.blocks)
-      repeatRow(
-        block,
-        places.filter((p) => p.block === block.id),
-        rowsOf(block, values),
-        walked,
-      );
+    for (const block of blocks) {
+      const mine = (spot: { block?: string }) =>
+        spot.block === undefined || spot.block === block.block.id;
+      block.repeat(rowsOf(block.block, values), (copy, row, number, inside) => {
+        const again = walkHtml(copy);
+        const own = new Changes();
+        for (const place of places.filter(mine)) {
+          const at = inside.paragraphs.indexOf(place.paragraph);
+          if (at >= 0)
+            plan(place, place.block ? row : values, again.paragraphs[at], own.edits, own.lines);
+        }
+        for (const code of this.ground.codes.filter(mine)) {
+          const shown = codes.get(codeKey(code, code.block ? number : undefined));
+          if (code.at.kind === 'words') {
+            const at = inside.paragraphs.indexOf(code.at.paragraph);
+            if (at >= 0) putCode(code, shown, again.paragraphs[at], own.edits);
+          } else if (code.block) {
+            const picture = again.pictures[inside.pictures.indexOf(code.at.picture)];
+            if (picture && shown) showInstead(picture, code, shown);
+            // never the code of the example
+            else if (picture) DomUtils.removeElement(picture);
+          }
+        }
+        apply(own.edits, own.lines);
+      });
+    }
     apply(edits, lines);
     return root;
   }
+}
+
+class Changes {
+  readonly edits = new Map<HtmlParagraph, Edit[]>();
+  readonly lines: HtmlParagraph[] = [];
+}
+
+function showInstead(picture: Element, { widthMm }: DocumentCode, { src, about }: HtmlCode): void {
+  picture.attribs.src = src;
+  picture.attribs.alt = about;
+  // where it said neither, it is as large as its place
+  if (!picture.attribs.width && !/width/i.test(picture.attribs.style ?? ''))
+    picture.attribs.width = px(widthMm);
+}
+
+function putCode(
+  { at, widthMm, heightMm }: DocumentCode,
+  code: HtmlCode | undefined,
+  paragraph: HtmlParagraph | undefined,
+  edits: Map<HtmlParagraph, Edit[]>,
+): void {
+  if (at.kind !== 'words') return;
+  const { from, to } = at;
+  if (!paragraph || to > paragraph.text.length)
+    throw new DocumentError('This is not the page in which the places were marked.');
+  if (!code) return add(edits, paragraph, { from, to, words: '' });
+  add(edits, paragraph, {
+    from,
+    to,
+    words: object,
+    drawing: () =>
+      new Element('img', {
+        src: code.src,
+        alt: code.about,
+        width: px(widthMm),
+        height: px(heightMm),
+      }),
+  });
 }
 
 function apply(
@@ -166,33 +206,6 @@ function leadTo({ node, text }: HtmlParagraph, edits: readonly Edit[]): void {
   to += kept(text.slice(at));
   if (/^(https?:|mailto:|tel:|sms:|geo:)/i.test(to)) node.attribs.href = to;
   else delete node.attribs.href;
-}
-
-/** Has a table row once for each row of values, in the place of that of the example and of those like it. */
-function repeatRow(
-  block: DocumentBlock,
-  places: readonly DocumentPlace[],
-  rows: readonly Values[],
-  { rows: found }: HtmlWalked,
-): void {
-  const row = found[block.row];
-  if (!row) throw new DocumentError('The page has no such table row any more.');
-  for (const values of rows) {
-    const made = cloneNode(row.node, true);
-    for (const one of [made, ...DomUtils.getElementsByTagName('*', made.children)])
-      delete one.attribs.id;
-    const holder = new Element('tbody', {});
-    DomUtils.appendChild(holder, made);
-    const { paragraphs } = walkHtml(holder);
-    const edits = new Map<HtmlParagraph, Edit[]>();
-    const lines: HtmlParagraph[] = [];
-    for (const place of places)
-      plan(place, values, paragraphs[row.paragraphs.indexOf(place.paragraph)], edits, lines);
-    apply(edits, lines);
-    DomUtils.prepend(row.node, made);
-  }
-  for (const gone of found.slice(block.row, block.row + block.goes + 1))
-    if (gone.table === row.table) DomUtils.removeElement(gone.node);
 }
 
 /** The words of a page, for readers that show no HTML. */

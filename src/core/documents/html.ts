@@ -12,7 +12,7 @@ import { DomUtils, parseDocument } from 'htmlparser2';
 import postcss from 'postcss';
 import sanitizeHtml from 'sanitize-html';
 import { counted } from '../base/words';
-import type { DocumentFacts } from './docx';
+import type { DocumentFacts, WalkedRow } from './docx';
 import { DocumentError } from './error';
 
 /** All of a page stands in one part. */
@@ -41,7 +41,7 @@ export interface HtmlParagraph {
 export interface HtmlWalked {
   paragraphs: HtmlParagraph[];
   pictures: Element[];
-  rows: { node: Element; table: Element; paragraphs: number[] }[];
+  rows: WalkedRow<Element>[];
 }
 export interface OpenHtml {
   root: Document;
@@ -293,11 +293,18 @@ export function walkHtml(root: ParentNode): HtmlWalked {
   const close = () => {
     if (open && open.text.trim() !== '') {
       found.paragraphs.push(open);
-      for (const row of rowsOpen) row.paragraphs.push(found.paragraphs.length - 1);
+      within(rowsOpen);
     }
     open = undefined;
   };
   const rowsOpen: HtmlWalked['rows'] = [];
+  /** The last paragraph stands in these rows, and in the cell of each that is open. */
+  const within = (rows: HtmlWalked['rows']) => {
+    for (const row of rows) {
+      row.paragraphs.push(found.paragraphs.length - 1);
+      row.cells.at(-1)?.paragraphs.push(found.paragraphs.length - 1);
+    }
+  };
   const links: { node: Element; rows: HtmlWalked['rows'] }[] = [];
   const visit = (node: AnyNode, block: Element): void => {
     if (isText(node)) {
@@ -331,17 +338,18 @@ export function walkHtml(root: ParentNode): HtmlWalked {
         node,
         table: table && isTag(table) ? table : node,
         paragraphs: [],
+        cells: [],
       };
       found.rows.push(row);
       rowsOpen.push(row);
-    }
+    } else if (/^t[dh]$/.test(node.name)) rowsOpen.at(-1)?.cells.push({ node, paragraphs: [] });
     const before = found.paragraphs.length;
     for (const inside of node.children) visit(inside, node);
     close();
     const empty = !DomUtils.findOne((e) => e.name === 'img' || blocks.has(e.name), node.children);
     if (empty && found.paragraphs.length === before && /^(p|td|th|div|li)$/.test(node.name)) {
       found.paragraphs.push({ node, text: '', pieces: [] });
-      for (const row of rowsOpen) row.paragraphs.push(found.paragraphs.length - 1);
+      within(rowsOpen);
     }
     if (node.name === 'tr') rowsOpen.pop();
   };
@@ -403,6 +411,7 @@ export function inspectHtml(bytes: Uint8Array): DocumentFacts {
       part: htmlPart,
       number,
       paragraphs: row.paragraphs,
+      cells: row.cells.map((cell) => cell.paragraphs),
       table: tables.indexOf(row.table),
     })),
     notes,

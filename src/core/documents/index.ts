@@ -4,4 +4,5 @@ export { DocxJoin, type JoinedMedia, type JoinedRecord } from './join';
 export { shownDocx } from './shown';
 export { findPlaces, weigher, type PartText } from './find';
 export { formsOf, written } from './forms';
-export { rowsKey } from './words';
+export { mostRows, rowsKey } from './words';
+export { blockInside } from './block-inside';

@@ -1,7 +1,7 @@
 import { strFromU8, strToU8 } from 'fflate';
 import { XMLSerializer, type Element } from '@xmldom/xmldom';
 import type { Values } from '../records/columns';
-import type { CodePicture, DocxMerge } from './fill';
+import { withRelations, type CodePicture, type DocxMerge } from './fill';
 import { DocumentError } from './error';
 import {
   all,
@@ -26,6 +26,8 @@ export interface JoinedRecord {
   parts: Record<string, string>;
   /** Lists that begin anew with it. */
   lists: string;
+  /** By which parts call the pictures of its codes, by the path of the part. */
+  relations: Record<string, string>;
 }
 /** The pictures of its codes, by the path of their file. */
 export type JoinedMedia = ReadonlyMap<string, Uint8Array>;
@@ -100,17 +102,6 @@ export class DocxJoin {
     );
   }
 
-  /** Paths of the pictures of a record's codes, by the id of their place. */
-  mediaOf(number: number): Map<string, { png: string; svg: string }> {
-    const named = (path: string) => path.replace(/(\.\w+)$/, `-${number + 1}$1`);
-    return new Map(
-      [...this.merge.mediaOf].map(([id, { png, svg }]) => [
-        id,
-        { png: named(png), svg: named(svg) },
-      ]),
-    );
-  }
-
   /**
    * What a record brings.
    * @param number of the record, from 0; no two have the same
@@ -121,7 +112,7 @@ export class DocxJoin {
     codes: ReadonlyMap<string, CodePicture>,
   ): { record: JoinedRecord; media: JoinedMedia } {
     const { merge } = this;
-    const filled = merge.fillParts(values, codes, `n${number}`);
+    const { parts: filled, media: placed } = merge.fillParts(values, codes, `n${number}`);
     const part = (name: string) =>
       filled.get(name) ?? (merge.parts.get(name)!.documentElement!.cloneNode(true) as Element);
     const root = part(merge.main);
@@ -156,13 +147,14 @@ export class DocxJoin {
     }
     if (number > 0) this.beginSection(all(root, ns.w, 'sectPr')[0]);
     const media = new Map<string, Uint8Array>();
-    for (const [id, { png, svg }] of this.mediaOf(number)) {
-      const code = codes.get(id);
-      if (!code) continue;
-      media.set(png, code.png);
-      media.set(svg, code.svg);
+    const relations: Record<string, string> = {};
+    for (const one of placed) {
+      media.set(one.png, one.code.png);
+      media.set(one.svg, one.code.svg);
+      const path = this.ownParts.includes(one.part) ? this.ownPath(one.part, number) : one.part;
+      relations[path] = (relations[path] ?? '') + one.relations;
     }
-    return { record: { ...this.ends(body), notes, parts, lists }, media };
+    return { record: { ...this.ends(body), notes, parts, lists, relations }, media };
   }
 
   /** The text before the last paragraph, and that paragraph with and without the section in it. */
@@ -396,6 +388,7 @@ export class DocxJoin {
       merge.main,
       relationsPath(merge.main),
       ...this.notesParts,
+      ...this.notesParts.map(relationsPath),
       ...(this.numbering ? [this.numbering.part] : []),
     ]);
     for (const [path, bytes] of merge.files) if (!written.has(path)) yield one(path, bytes);
@@ -403,64 +396,56 @@ export class DocxJoin {
       for (const [path, text] of Object.entries(record.parts)) yield one(path, declaration + text);
       for (const [path, bytes] of media) yield one(path, bytes);
     }
-    if (this.ownParts.length > 0)
-      for (let number = 0; number < count; number++)
+    if (this.ownParts.length > 0) {
+      let number = 0;
+      for await (const { record } of records()) {
         for (const part of this.ownParts) {
-          const relations = merge.files.get(relationsPath(part));
-          if (relations)
-            yield one(
-              relationsPath(this.ownPath(part, number)),
-              this.ownRelations(strFromU8(relations), number),
-            );
+          const known = merge.files.get(relationsPath(part));
+          const own = this.ownPath(part, number);
+          const more = record.relations[own];
+          if (known || more) yield one(relationsPath(own), withRelations(known, more ?? ''));
         }
+        number++;
+      }
+    }
     for (const name of ['header', 'footer'] as const)
       yield one(
         this.emptyPath(name),
         `${declaration}<w:${name === 'header' ? 'hdr' : 'ftr'} xmlns:w="${ns.w}"><w:p/></w:${name === 'header' ? 'hdr' : 'ftr'}>`,
       );
-    yield one(relationsPath(merge.main), this.relations(count));
+    for (const part of [merge.main, ...this.notesParts]) {
+      const known = merge.files.get(relationsPath(part));
+      if (part !== merge.main && !known && !this.hasCodes(part)) continue;
+      const whole = strFromU8(
+        withRelations(known, part === merge.main ? this.relations(count) : ''),
+      );
+      const end = /<\/(\w+:)?Relationships>\s*$/.exec(whole)!.index;
+      yield {
+        path: relationsPath(part),
+        bytes: (async function* () {
+          yield strToU8(whole.slice(0, end));
+          for await (const { record } of records()) yield strToU8(record.relations[part] ?? '');
+          yield strToU8(whole.slice(end));
+        })(),
+      };
+    }
   }
+
+  private hasCodes = (part: string): boolean =>
+    this.merge.ground.codes.some((code) => code.at.part === part);
 
   private emptyPath = (name: 'header' | 'footer'): string =>
     this.merge.main.replace(/[^/]*$/, `no-${name}.xml`);
 
-  /** Where a part of a record names its pictures. */
-  private ownRelations(text: string, number: number): string {
-    let own = text;
-    for (const [id, { png, svg }] of this.merge.mediaOf) {
-      const made = this.mediaOf(number).get(id)!;
-      for (const [from, to] of [
-        [png, made.png],
-        [svg, made.svg],
-      ])
-        own = own.replaceAll(`media/${fileName(from)}"`, `media/${fileName(to)}"`);
-    }
-    return own;
-  }
-
+  /** What the text calls by a name besides what the example does: headers and footers that are each record's own, and those that are empty. */
   private relations(count: number): string {
-    const { merge } = this;
-    let known = strFromU8(merge.files.get(relationsPath(merge.main))!);
-    // those of one record alone
-    for (const { pngId, svgId } of merge.mediaOf.values())
-      for (const id of [pngId, svgId])
-        known = known.replace(new RegExp(`<Relationship Id="${id}" [^>]*/>`), '');
     const relation = (id: string, type: string, target: string) =>
       `<Relationship Id="${id}" Type="${ns.r}/${type}" Target="${target}"/>`;
     const more: string[] = [
       relation('noHeader', 'header', 'no-header.xml'),
       relation('noFooter', 'footer', 'no-footer.xml'),
     ];
-    for (let number = 0; number < count; number++) {
-      for (const { id, at } of merge.ground.codes) {
-        if (at.part !== merge.main) continue;
-        const { pngId, svgId } = merge.mediaOf.get(id)!;
-        const { png, svg } = this.mediaOf(number).get(id)!;
-        more.push(
-          relation(`${pngId}n${number}`, 'image', `media/${fileName(png)}`),
-          relation(`${svgId}n${number}`, 'image', `media/${fileName(svg)}`),
-        );
-      }
+    for (let number = 0; number < count; number++)
       for (const part of this.ownParts)
         more.push(
           relation(
@@ -469,8 +454,7 @@ export class DocxJoin {
             `/${this.ownPath(part, number)}`,
           ),
         );
-    }
-    return known.replace(/<\/(\w+:)?Relationships>/, (end) => more.join('') + end);
+    return more.join('');
   }
 
   private kindOf(part: string): 'header' | 'footer' {
@@ -495,7 +479,6 @@ export class DocxJoin {
 }
 
 const declaration = '<?xml version="1.0" encoding="UTF-8" standalone="yes"?>\n';
-const fileName = (path: string): string => path.slice(path.lastIndexOf('/') + 1);
 const rootName = (start: string): string => /^<([\w:]+)/.exec(start)![1];
 
 /** The opening tag of a root, with all that it declares. */

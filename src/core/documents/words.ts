@@ -1,4 +1,5 @@
-import type { DocumentBlock, DocumentPlace } from '../piece/ground';
+import type { DocumentBlock, DocumentCode, DocumentGround, DocumentPlace } from '../piece/ground';
+import type { Stamp } from '../payload/stamp';
 import type { Values } from '../records/columns';
 import { written } from './forms';
 
@@ -20,8 +21,50 @@ export function wordsAt({ parts, form }: DocumentPlace, values: Values): string 
 /** Where the rows that belong to a record stand among its values, put there when a run is frozen. */
 export const rowsKey = (block: Pick<DocumentBlock, 'id'>): string => `rows of ${block.id}`;
 
+/** Most rows of another list that belong to one record. */
+export const mostRows = 500;
+
 /** The rows of a block for a record. */
 export function rowsOf(block: DocumentBlock, values: Values): Values[] {
   const text = values[rowsKey(block)];
   return text === undefined ? [] : (JSON.parse(text) as Values[]);
+}
+
+/** Under which name the code of a place goes, in each row of its block under its own. */
+export const codeKey = ({ id }: Pick<DocumentCode, 'id'>, row?: number): string =>
+  row === undefined ? id : `${id} ${row}`;
+
+/** The stamp of a code that stands in a row: what it says may be of another list. */
+export const stampInRow = (stamp: Stamp, { says }: Pick<DocumentCode, 'says'>): Stamp =>
+  says ? { ...stamp, does: 'text', parts: says, fields: undefined, proofKey: undefined } : stamp;
+
+/** A code of a document for a record. */
+export interface CodeOfDocument {
+  key: string;
+  place: DocumentCode;
+  stamp: Stamp | undefined;
+  /** Of which it is made. */
+  values: Values;
+  /** Of one in a row: which of those of its stamp it is, from 1, and which row of its block, from 0. */
+  inRow?: { nth: number; row: number };
+}
+
+/** The codes of a document for a record, row by row where they stand in a block. */
+export function codesOf(
+  ground: DocumentGround,
+  stamps: readonly Stamp[],
+  values: Values,
+): CodeOfDocument[] {
+  const met = new Map<string, number>();
+  return ground.codes.flatMap((place): CodeOfDocument[] => {
+    const own = stamps.find((s) => s.id === place.stamp);
+    const stamp = own && stampInRow(own, place);
+    if (place.block === undefined) return [{ key: codeKey(place), place, stamp, values }];
+    const block = ground.blocks.find((b) => b.id === place.block);
+    return (block ? rowsOf(block, values) : []).map((of, row) => {
+      const nth = (met.get(place.stamp) ?? 0) + 1;
+      met.set(place.stamp, nth);
+      return { key: codeKey(place, row), place, stamp, values: of, inRow: { nth, row } };
+    });
+  });
 }

@@ -1,6 +1,12 @@
-import { contentOf } from '../payload/stamp';
-import { documentGround, type DocumentGround, type Piece } from '../piece/piece';
-import { wordsAt } from '../documents/words';
+import { contentOf, type Stamp } from '../payload/stamp';
+import {
+  documentGround,
+  type DocumentBlock,
+  type DocumentGround,
+  type Piece,
+} from '../piece/piece';
+import type { Values } from '../records/columns';
+import { codesOf, mostRows, rowsOf, wordsAt } from '../documents/words';
 import { codeTrouble } from './code-size';
 import type { GroundDescription } from './ground';
 
@@ -9,6 +15,27 @@ export function documentOf(piece: Piece): DocumentGround {
   const ground = documentGround(piece);
   if (!ground) throw new Error('this piece is no document');
   return ground;
+}
+
+/** Whether those who share the document are the rows of a block, and not records of another list. */
+const isOwn = (ground: DocumentGround, { by, is }: DocumentBlock): boolean =>
+  ground.groupBy !== undefined && by === ground.groupBy && is === ground.groupBy;
+
+/** Places that say something of the record itself: those of the text, and those of its own row among others. */
+const ofRecord = (ground: DocumentGround) =>
+  taken(ground).filter(({ block: id }) => {
+    const block = ground.blocks.find((b) => b.id === id);
+    return id === undefined || (block !== undefined && isOwn(ground, block));
+  });
+
+/** Codes of the record itself, and codes of rows of other lists, each with what it is made of. */
+function codesFor(ground: DocumentGround, stamps: readonly Stamp[], values: Values) {
+  const own = new Set(ground.blocks.filter((b) => isOwn(ground, b)).map((b) => b.id));
+  const alone = {
+    ...ground,
+    codes: ground.codes.map((c) => (own.has(c.block ?? '') ? { ...c, block: undefined } : c)),
+  };
+  return codesOf(alone, stamps, values);
 }
 
 const taken = (ground: DocumentGround) => ground.places.filter((p) => !p.likely);
@@ -21,37 +48,37 @@ export const document: GroundDescription = {
   name: 'a document of your own',
   about: 'a letter, an agreement, a page, a mail: from a finished DOCX or HTML for one person',
   called: (piece) => documentOf(piece).name,
-  stampsOn: (piece) => documentOf(piece).codes.map((c) => c.stamp),
+  stampsOn: (piece) => documentOf(piece).codes.flatMap((c) => (c.says ? [] : [c.stamp])),
   columnsOn: (piece) => {
     const ground = documentOf(piece);
     return [
-      ...taken(ground)
-        .filter((p) => p.block === undefined)
-        .flatMap((p) => p.parts.flatMap((part) => (part.kind === 'column' ? [part.column] : []))),
-      ...ground.blocks.map((b) => b.is),
-      ...(ground.groupBy === undefined ? [] : [ground.groupBy]),
+      ...ofRecord(ground).flatMap((p) =>
+        p.parts.flatMap((part) => (part.kind === 'column' ? [part.column] : [])),
+      ),
+      ...ground.blocks.map((b) => b.is).filter(Boolean),
+      ...(ground.groupBy ? [ground.groupBy] : []),
     ];
   },
   says: (piece, stamps, values) => {
     const ground = documentOf(piece);
     return [
       ground.document,
-      ...taken(ground)
-        .filter((p) => p.block === undefined)
-        .map((p) => wordsAt(p, values) ?? null),
+      ...ofRecord(ground).map((p) => wordsAt(p, values) ?? null),
       ...ground.blocks.map((b) => values[b.is] ?? null),
-      ...ground.codes.map((code) => {
-        const stamp = stamps.find((s) => s.id === code.stamp);
-        const content = stamp && contentOf(stamp, values);
+      ...codesFor(ground, stamps, values).map(({ stamp, values: of }) => {
+        const content = stamp && contentOf(stamp, of);
         return content?.state === 'said' ? [stamp!.symbology, content.payload] : null;
+      }),
+      ...ground.blocks.flatMap((block) => {
+        const places = taken(ground).filter((p) => p.block === block.id);
+        return rowsOf(block, values).map((row) => places.map((p) => wordsAt(p, row) ?? null));
       }),
     ];
   },
   problems: (piece, stamps, values) => {
     const ground = documentOf(piece);
     const problems: { reason: string }[] = [];
-    for (const place of taken(ground)) {
-      if (place.block !== undefined) continue;
+    for (const place of ofRecord(ground)) {
       const words = wordsAt(place, values);
       if (words === undefined) {
         if (place.blank === 'hold')
@@ -63,13 +90,22 @@ export const document: GroundDescription = {
           reason: `“${words.slice(0, 40)}…” is far longer than “${place.example}” in the example`,
         });
     }
-    for (const code of ground.codes) {
-      const trouble = codeTrouble(
-        stamps.find((s) => s.id === code.stamp),
-        values,
-        code,
-      );
-      if (trouble) problems.push({ reason: trouble });
+    for (const block of ground.blocks)
+      if (rowsOf(block, values).length > mostRows)
+        problems.push({
+          reason: `more than ${mostRows} rows of the other list belong to this record, more than one document holds`,
+        });
+    const told = new Set<string>();
+    for (const { place, stamp, values: of } of codesFor(ground, stamps, values)) {
+      const content = place.says && stamp && contentOf(stamp, of);
+      const trouble =
+        content?.state === 'blank'
+          ? 'the code of one of its rows has nothing to say'
+          : content?.state === 'wrong'
+            ? content.reason
+            : codeTrouble(stamp, of, place);
+      if (trouble && !told.has(trouble)) problems.push({ reason: trouble });
+      if (trouble) told.add(trouble);
     }
     return problems;
   },

@@ -77,16 +77,31 @@ const documentCodeSchema = z.object({
     }),
     z.object({ kind: z.literal('words'), ...spot }),
   ]),
+  /** The block in which each row has a code of its own. */
+  block: z.string().max(40).optional(),
+  /** What the code of a row says, of the columns of that block's list; what the stamp says where records of its own list are the rows. */
+  says: z.array(partSchema).max(20).optional(),
 });
 export type DocumentCode = z.infer<typeof documentCodeSchema>;
 
-/** A table row that comes once for each record of another list that belongs to this one. */
+/** Where in a part something stands that comes again. */
+export const blockSpot = {
+  /** Number of the table row in its part, from 0. */
+  row: z.number().int().min(0).optional(),
+  /** Number of the cell of that row, from 0, where each cell of the table holds one in turn. */
+  cell: z.number().int().min(0).optional(),
+  /** First and last of the paragraphs, where it is no table row. */
+  lines: z.object({ from: z.number().int().min(0), to: z.number().int().min(0) }).optional(),
+};
+/**
+ * Something of the example that comes once for each of several rows: records of another list that belong to this one, or those who
+ * share the document. It is a table row, or the lines from one paragraph to another, or each cell of a table in turn.
+ */
 const documentBlockSchema = z.object({
   id: z.string().max(40),
   part: spot.part,
-  /** Number of the table row in its part, from 0. */
-  row: z.number().int().min(0),
-  /** Rows after it that are more of the same in the example, and go. */
+  ...blockSpot,
+  /** Table rows, or paragraphs, after it that are more of the same in the example, and go. */
   goes: z.number().int().min(0).max(1000),
   list: z.number().int(),
   /** The column of that list which must say what `is` says of this record. */
@@ -106,7 +121,7 @@ const documentGroundSchema = z.object({
   places: z.array(documentPlaceSchema).max(2000),
   codes: z.array(documentCodeSchema).max(50),
   blocks: z.array(documentBlockSchema).max(20),
-  /** One document for all records that say the same in this column, in place of one for each. */
+  /** One document for all records that say the same in this column, in place of one for each; for all that are taken where it is empty. */
   groupBy: z.string().max(80).optional(),
 });
 export type DocumentGround = z.infer<typeof documentGroundSchema>;

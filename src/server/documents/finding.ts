@@ -1,10 +1,10 @@
 import { sql } from 'kysely';
 import type { FoundPlaces } from '../../contract';
-import { findPlaces, weigher, type DocumentFacts } from '../../core/documents';
+import { findPlaces, mostRows, weigher, type DocumentFacts } from '../../core/documents';
 import type { DocumentPlace } from '../../core/piece/piece';
 import { isSecret, titleColumn, type Column, type Values } from '../../core/records/columns';
 import { type Database, Refusal } from '../platform';
-import { viewDocument } from './keeping';
+import { blockInside, viewDocument } from './keeping';
 
 const batch = 2000;
 
@@ -72,20 +72,27 @@ async function likeliest(
   }
 }
 
-/** Finds which record of another list a table row was written for, how that list names our record, and the places in the row. */
-export async function findInRow(
-  db: Database,
-  jobId: number,
-  asked: {
-    document: number;
-    part: string;
-    row: number;
-    list: number;
-    record: number;
-    by?: string;
-  },
-): Promise<{ match: { by: string; is: string } | null; goes: number; places: DocumentPlace[] }> {
-  const [own, other, { facts }] = await Promise.all([
+interface BlockAsked {
+  document: number;
+  part: string;
+  row?: number;
+  cell?: number;
+  lines?: { from: number; to: number };
+  list: number;
+  record: number;
+  by?: string;
+}
+type InRow = {
+  match: { by: string; is: string } | null;
+  goes: number;
+  places: DocumentPlace[];
+  paragraphs: number[];
+  pictures: number[];
+};
+
+/** Finds which record of another list something of the example was written for, how that list names our record, and the places in it. */
+export async function findInRow(db: Database, jobId: number, asked: BlockAsked): Promise<InRow> {
+  const [own, other, { facts, kind }] = await Promise.all([
     listOf(db, jobId),
     db
       .selectFrom('lists')
@@ -94,8 +101,7 @@ export async function findInRow(
       .executeTakeFirstOrThrow(),
     viewDocument(db, asked.document),
   ]);
-  const row = facts.rows.find((r) => r.part === asked.part && r.number === asked.row);
-  if (!row) throw new Refusal('The document has no such table row.');
+  const { paragraphs, after } = spotOf(facts, asked);
   const record = await db
     .selectFrom('records')
     .select('values')
@@ -107,46 +113,76 @@ export async function findInRow(
     asked.by !== undefined && asked.list === own.id
       ? { by: asked.by, is: asked.by }
       : await matchOf(db, own.columns, record.values, asked.list, columns);
-  const textOf = (paragraphs: readonly number[]) => ({
+  const textOf = (among: readonly number[]) => ({
     part: asked.part,
     paragraphs: facts.texts
       .find((t) => t.part === asked.part)!
-      .paragraphs.map((words, i) => (paragraphs.includes(i) ? words : '')),
+      .paragraphs.map((words, i) => (among.includes(i) ? words : '')),
   });
   // among the rows that belong to our record, else among all
   const belonging = match
     ? await rowsFor(db, asked.list, match.by, record.values[match.is] ?? '')
     : [];
-  const weigh = weigher([textOf(row.paragraphs)], columns);
-  const bestOf = (rows: readonly Values[]) =>
-    rows.reduce<{ values?: Values; weight: number }>(
-      (best, values) => {
-        const weight = weigh(values);
-        return weight > best.weight ? { values, weight } : best;
-      },
-      { weight: 0 },
-    ).values;
-  const written = bestOf(belonging);
-  if (!written) return { match, goes: 0, places: [] };
-  // rows after it that hold what stands of the others are more of the same
+  const weigh = weigher([textOf(paragraphs)], columns);
+  const written = belonging.reduce<{ values?: Values; weight: number }>(
+    (best, values) => {
+      const weight = weigh(values);
+      return weight > best.weight ? { values, weight } : best;
+    },
+    { weight: 0 },
+  ).values;
   let goes = 0;
-  for (const next of facts.rows.filter(
-    (r) => r.part === asked.part && r.table === row.table && r.number > row.number,
-  )) {
-    if (next.number !== row.number + goes + 1) break;
-    const weighNext = weigher([textOf(next.paragraphs)], columns);
-    if (!belonging.some((values) => values !== written && weighNext(values) > 0)) break;
-    goes++;
+  for (const next of after) {
+    // a table that is filled cell by cell is filled to its end
+    if (asked.cell === undefined) {
+      if (!written) break;
+      const weighNext = weigher([textOf(next)], columns);
+      if (!belonging.some((values) => values !== written && weighNext(values) > 0)) break;
+    }
+    goes += asked.lines ? next.length : 1;
   }
+  const { id, part, row, cell, lines } = { id: '', ...asked };
+  const block = {
+    ...{ id, part, row, cell, lines, goes, list: asked.list },
+    ...(match ?? { by: '', is: '' }),
+  };
+  const inside = await blockInside(db, asked.document, kind, block);
+  const places = written ? findPlaces([textOf(paragraphs)], columns, written) : [];
   return {
     match,
     goes,
-    places: findPlaces([textOf(row.paragraphs)], columns, written).map((place, i) => ({
-      ...place,
-      likely: undefined,
-      id: `row-${asked.row}-${i + 1}`,
-    })),
+    places: places.map((place, i) => ({ ...place, likely: undefined, id: `row-${i + 1}` })),
+    paragraphs: inside.paragraphs,
+    pictures: [...inside.pictures],
   };
+}
+
+/** The paragraphs of something that comes again, and what stands after it that could be more of the same, one after another. */
+function spotOf(
+  facts: DocumentFacts,
+  { part, row: number, cell, lines }: BlockAsked,
+): { paragraphs: number[]; after: number[][] } {
+  const missing = () => new Refusal('The document has no such row or lines.');
+  if (lines) {
+    const count = facts.texts.find((t) => t.part === part)?.paragraphs.length ?? 0;
+    if (lines.to < lines.from || lines.to >= count) throw missing();
+    const length = lines.to - lines.from + 1;
+    const stretch = (from: number) => Array.from({ length }, (_, i) => from + i);
+    const after: number[][] = [];
+    for (let from = lines.to + 1; from + length <= count; from += length) after.push(stretch(from));
+    return { paragraphs: stretch(lines.from), after };
+  }
+  const row = facts.rows.find((r) => r.part === part && r.number === number);
+  const paragraphs = cell === undefined ? row?.paragraphs : row?.cells?.[cell];
+  if (!row || !paragraphs) throw missing();
+  const after: number[][] = [];
+  for (const next of facts.rows)
+    if (next.part === part && next.table === row.table && next.number > row.number) {
+      if (next.number !== row.number + after.length + 1) break;
+      if (cell !== undefined && next.cells?.length !== row.cells!.length) break;
+      after.push(next.paragraphs);
+    }
+  return { paragraphs, after };
 }
 
 /** The column of another list that holds a value of our record, the key first, and of which column that value is. */
@@ -167,22 +203,17 @@ async function matchOf(
   return null;
 }
 
-/** Records of a list whose column says a value, in their order. */
+/** Records of a list whose column says a value, in their order; all where no column is said. */
 export async function rowsFor(
   db: Database,
   list: number,
   by: string,
   value: string,
-  most = 500,
+  most = mostRows,
 ): Promise<Values[]> {
-  if (value.trim() === '') return [];
-  const rows = await db
-    .selectFrom('records')
-    .select('values')
-    .where('list_id', '=', list)
-    .where(sql<string>`trim(values->>${by})`, '=', value.trim())
-    .orderBy('position')
-    .limit(most)
-    .execute();
+  if (by !== '' && value.trim() === '') return [];
+  let query = db.selectFrom('records').select('values').where('list_id', '=', list);
+  if (by !== '') query = query.where(sql<string>`trim(values->>${by})`, '=', value.trim());
+  const rows = await query.orderBy('position').limit(most).execute();
   return rows.map((r) => r.values);
 }

@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto';
 import { documentFactsSchema, type DocumentView } from '../../contract';
+import type { DocumentBlock } from '../../core/piece/piece';
 import { isHtml } from '../../core/documents/html';
 import { checkRoom, type Database, lanes, Refusal, WorkEnded } from '../platform';
 
@@ -119,6 +120,19 @@ export async function shownDocument(
   );
   return { kind, bytes };
 }
+
+/** The paragraphs and pictures of an example that come again with a block. */
+export const blockInside = async (
+  db: Database,
+  id: number,
+  kind: 'docx' | 'html',
+  block: DocumentBlock,
+): Promise<{ paragraphs: number[]; pictures: readonly number[] }> =>
+  lanes.pictures.do(
+    'document-block',
+    { kind, bytes: await documentBytes(db, id, kind), block },
+    timeLimit,
+  );
 
 /** SHA-256 of a document as it came in, by which what was made of it says so. */
 export const documentHash = async (db: Database, id: number): Promise<string> =>

@@ -6,6 +6,7 @@ import {
   type JoinedMedia,
   type JoinedRecord,
 } from '../../core/documents';
+import { codesOf } from '../../core/documents/words';
 import { HtmlMerge } from '../../core/documents/html-fill';
 import type { Document as HtmlDocument } from 'domhandler';
 import { documentOf } from '../../core/grounds';
@@ -21,26 +22,40 @@ import { documentBytes } from './keeping';
 export interface MergedDocument {
   bytes: Uint8Array;
   /** Its codes, each with the picture that stands in it. */
-  codes: { stamp: string; symbol: CodeSymbol; payload: string; png: Uint8Array }[];
+  codes: {
+    stamp: string;
+    symbol: CodeSymbol;
+    payload: string;
+    png: Uint8Array;
+    inRow?: { nth: number; own?: { row: number; values: Values } };
+  }[];
 }
 
 type Frozen = Pick<FrozenRun, 'piece' | 'stamps' | 'date'>;
 
-/** The codes of a document for a record, by the id of their place. */
+/** The codes of a document for a record, by their key. */
 function codesFor(
   frozen: Frozen,
   values: Values,
 ): { pictures: Map<string, CodePicture>; codes: MergedDocument['codes'] } {
   const pictures = new Map<string, CodePicture>();
   const codes: MergedDocument['codes'] = [];
-  for (const place of documentOf(frozen.piece).codes) {
-    const stamp = frozen.stamps.find((s) => s.id === place.stamp);
-    const content = stamp && contentOf(stamp, values);
+  for (const { key, place, stamp, values: of, inRow } of codesOf(
+    documentOf(frozen.piece),
+    frozen.stamps,
+    values,
+  )) {
+    const content = stamp && contentOf(stamp, of);
     if (!stamp || content?.state !== 'said') continue;
     const symbol = encodeStamp(stamp, content.payload);
     const made = codePicture(symbol, stamp, place);
-    pictures.set(place.id, { ...made, about: `Code to scan: ${unpack(content.payload).does}` });
-    codes.push({ stamp: stamp.id, symbol, payload: content.payload, png: made.png });
+    pictures.set(key, { ...made, about: `Code to scan: ${unpack(content.payload).does}` });
+    codes.push({
+      ...{ stamp: stamp.id, symbol, payload: content.payload, png: made.png },
+      ...(inRow && {
+        inRow: { nth: inRow.nth, ...(place.says ? {} : { own: { row: inRow.row, values: of } }) },
+      }),
+    });
   }
   return { pictures, codes };
 }

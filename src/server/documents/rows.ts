@@ -3,22 +3,34 @@ import { rowsKey } from '../../core/documents';
 import { documentGround, type Piece } from '../../core/piece/piece';
 import type { Values } from '../../core/records/columns';
 import { maskedValues } from '../access';
-import { valuesBeside } from '../judging';
-import { type Database } from '../platform';
+import { rowsByValue, valuesBeside } from '../judging';
+import { type Database, RunError } from '../platform';
 import { rowsFor } from './finding';
 
 /** Puts the rows of other lists that belong to each record of a run beside its values, as they are now. */
 export async function freezeRows(tx: Database, run: number, piece: Piece): Promise<void> {
   if (piece.ground?.kind === 'pdfs') return freezePdfs(tx, run, piece);
-  for (const block of documentGround(piece)?.blocks ?? [])
+  for (const block of documentGround(piece)?.blocks ?? []) {
+    const byValue = await rowsByValue(tx, block);
+    const { rows: sum } = await sql<{ rows: number }>`
+      select coalesce(sum(b.rows), 0)::int as rows from run_items i join (
+        select value, count(*) as rows from (${byValue}) b group by 1) b on b.value = trim(i.values->>${block.is})
+      where i.run_id = ${run}`.execute(tx);
+    if (sum[0].rows > mostRowsOfRun)
+      throw new RunError(
+        `The documents would have ${sum[0].rows.toLocaleString('en')} rows of another list together; one run holds up to ${mostRowsOfRun.toLocaleString('en')}. Run fewer records at once, or look whether the right column says whose the rows are.`,
+      );
     await sql`
       with belonging as (
-        select trim(values->>${block.by}) as value, json_agg(values order by position)::text as rows
-        from records where list_id = ${block.list} and trim(values->>${block.by}) <> '' group by 1)
+        select value, json_agg(values order by position)::text as rows from (${byValue}) b group by 1)
       update run_items i set values = (i.values::jsonb || jsonb_build_object(${rowsKey(block)}::text,
         coalesce((select b.rows from belonging b where b.value = trim(i.values->>${block.is})), '[]')))::json
       where i.run_id = ${run}`.execute(tx);
+  }
 }
+
+/** Rows of other lists are frozen with each record that they belong to. */
+const mostRowsOfRun = 200_000;
 
 /** Puts beside each record of a run which PDF is its own. */
 async function freezePdfs(tx: Database, run: number, piece: Piece): Promise<void> {

@@ -1,8 +1,15 @@
-import { sql } from 'kysely';
+import { sql, type RawBuilder } from 'kysely';
 import { keyOf } from '../../core/documents/keys';
 import { pdfKey, type PdfOfRecord } from '../../core/grounds';
-import type { PdfsGround, Piece } from '../../core/piece/piece';
-import type { Values } from '../../core/records/columns';
+import { mostRows, rowsKey } from '../../core/documents';
+import {
+  documentGround,
+  type DocumentBlock,
+  type DocumentGround,
+  type PdfsGround,
+  type Piece,
+} from '../../core/piece/piece';
+import { isSecret, type Values } from '../../core/records/columns';
 import type { PdfFacts } from '../../core/documents/pdf';
 import type { Database } from '../platform';
 
@@ -82,16 +89,69 @@ export async function pdfsFor(
   );
 }
 
-/** The values of records with what a piece needs beside them: of PDFs that exist, which is each one's own. */
+/**
+ * The values of records with what a piece needs beside them: of PDFs that exist, which is each one's own; of a document, the rows of
+ * other lists that belong to each.
+ */
 export async function valuesBeside(
   db: Database,
   piece: Piece,
   records: readonly Kept[],
 ): Promise<Values[]> {
+  const document = documentGround(piece);
+  if (document) return rowsBeside(db, document, records);
   if (piece.ground?.kind !== 'pdfs') return records.map((r) => r.values);
   const found = await pdfsFor(db, piece.ground, records);
   return records.map(({ id, values }) => {
     const pdf = found.get(id);
     return pdf ? { ...values, [pdfKey]: JSON.stringify(pdf) } : values;
   });
+}
+
+/**
+ * Rows of a block's list by the value that says whose they are: one more than a document holds at most, so that this can be told. What
+ * is secret in them stays there.
+ */
+export async function rowsByValue(
+  db: Database,
+  { list, by }: Pick<DocumentBlock, 'list' | 'by'>,
+): Promise<RawBuilder<{ value: string; values: Values; position: number }>> {
+  const found = await db
+    .selectFrom('lists')
+    .select('columns')
+    .where('id', '=', list)
+    .executeTakeFirst();
+  const columns = found?.columns ?? [];
+  const secret = columns.filter((c) => isSecret(c, columns)).map((c) => c.id);
+  return sql`
+  select * from (
+    select trim(values->>${by}) as value, values::jsonb - ${secret}::text[] as values, position, row_number() over (partition by trim(values->>${by}) order by position) as nth
+    from records where list_id = ${list} and trim(values->>${by}) <> '') numbered where nth <= ${mostRows + 1}`;
+}
+
+/** Rows of its own list are no record's own: those who share a document are known when a run is frozen. */
+async function rowsBeside(
+  db: Database,
+  ground: DocumentGround,
+  records: readonly Kept[],
+): Promise<Values[]> {
+  const own = records.map((r) => ({ ...r.values }));
+  if (ground.blocks.length === 0 || records.length === 0) return own;
+  const { list_id: list } = await db
+    .selectFrom('records')
+    .select('list_id')
+    .where('id', '=', records[0].id)
+    .executeTakeFirstOrThrow();
+  for (const block of ground.blocks) {
+    if (block.list === list) continue;
+    const wanted = own.map((values) => (values[block.is] ?? '').trim());
+    const found = await sql<{ value: string; rows: string }>`
+      select value, json_agg(values order by position)::text as rows
+      from (${await rowsByValue(db, block)}) b where value = any(${[...new Set(wanted)]}::text[]) group by 1`.execute(
+      db,
+    );
+    const rows = new Map(found.rows.map((row) => [row.value, row.rows]));
+    own.forEach((values, i) => (values[rowsKey(block)] = rows.get(wanted[i]) ?? '[]'));
+  }
+  return own;
 }

@@ -1,6 +1,7 @@
 import { renewJobCard, renewListCard } from './cards';
 import { sql } from 'kysely';
 import { lookupsOf } from '../../core/records/worked';
+import { documentGround } from '../../core/piece/piece';
 import { type Database, enqueue } from '../platform';
 
 /** How long the process that made a change has to work out what follows from it, before the queue looks after it. */
@@ -35,7 +36,7 @@ const count = (tx: Database, listId: number, workOut: boolean) =>
     .returning('changes')
     .executeTakeFirstOrThrow();
 
-/** Has the lists renewed that look something up in one that was changed. */
+/** Has the lists renewed that look something up in one that was changed, or whose documents have rows of it. */
 export async function changedElsewhere(tx: Database, listId: number): Promise<void> {
   const lists = await tx
     .selectFrom('lists')
@@ -47,14 +48,25 @@ export async function changedElsewhere(tx: Database, listId: number): Promise<vo
     if (!columns.some((c) => c.worked && lookupsOf(c.worked).some((step) => step.list === listId)))
       continue;
     await count(tx, id, true);
-    await enqueue(
-      tx,
-      renewListCard,
-      { list: id },
-      { key: `renew-list-${id}`, queue: `list-${id}` },
-    );
+    await renewSoon(tx, id);
+  }
+  const jobs = await tx
+    .selectFrom('jobs')
+    .select(['list_id', 'document'])
+    .where(sql<boolean>`document::text like '%"blocks":[{%'`)
+    .where('list_id', '<>', listId)
+    .execute();
+  const using = jobs.filter(({ document }) =>
+    documentGround(document.piece)?.blocks.some((block) => block.list === listId),
+  );
+  for (const id of new Set(using.map((job) => job.list_id))) {
+    await count(tx, id, false);
+    await renewSoon(tx, id);
   }
 }
+
+const renewSoon = (tx: Database, list: number) =>
+  enqueue(tx, renewListCard, { list }, { key: `renew-list-${list}`, queue: `list-${list}` });
 
 /** The same for a job's own document. */
 export async function changedJob(tx: Database, jobId: number, listId: number): Promise<void> {

@@ -11,4 +11,4 @@ export {
 } from './judge';
 export { renewJobCard, renewListCard } from './cards';
 export { judgingTasks } from './tasks';
-export { pdfsFor, valuesBeside } from './beside';
+export { pdfsFor, rowsByValue, valuesBeside } from './beside';

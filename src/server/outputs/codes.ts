@@ -70,16 +70,20 @@ async function readArtwork(stamp: Stamp, values: Values): Promise<ReadBack> {
 
 /** Reads the codes of a document back from the pictures that stand in it, at their dots. */
 export async function readPictures(
-  codes: readonly { stamp: string; symbol: CodeSymbol; payload: string; png: Uint8Array }[],
+  codes: readonly (Pick<MadeCode, 'stamp' | 'payload' | 'inRow'> & {
+    symbol: CodeSymbol;
+    png: Uint8Array;
+  })[],
 ): Promise<MadeCode[]> {
   const made: MadeCode[] = [];
-  for (const { stamp, symbol, payload, png } of codes) {
+  for (const { stamp, symbol, payload, png, inRow } of codes) {
     const back = await readPixels(png, symbol);
     made.push({
       stamp,
       payload,
       result: back.result,
       read: back.result === 'unread' ? null : back.text,
+      inRow,
     });
   }
   return made;

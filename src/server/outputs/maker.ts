@@ -13,6 +13,12 @@ export interface MadeCode {
   payload: string;
   result: 'read' | 'differs' | 'unread';
   read: string | null;
+  /** Of one that stands in a row of a document: which of those of its stamp, from 1, and whose row it is where that is a record of the list. */
+  inRow?: InRow;
+}
+export interface InRow {
+  nth: number;
+  own?: { row: number; values: Values };
 }
 /** What one record gets: its files, and the codes in them, read back. */
 export interface MadeRecord {

@@ -14,6 +14,8 @@ export interface Choice {
   from?: number;
   /** Column id and `up` or `down`: the pieces are made in this order, blanks last; without it in that of the list, or as they are shown. */
   sort?: string;
+  /** The column by which records share a document: of what is made again, a document is always whole. */
+  by?: string;
 }
 
 export interface ChosenItem {
@@ -32,7 +34,17 @@ export const onePerRecord = (options: RunOptions): RunOptions => ({
 });
 
 /** The records that were meant, whether or not they can be made: what a run says it left out is weighed against these. */
-function meant({ which, shown, from }: Choice): RawBuilder<boolean> {
+function meant(choice: Choice, jobId: number): RawBuilder<boolean> {
+  const own = meantAlone(choice);
+  const { by, which } = choice;
+  if (by === undefined || !(which === 'new' || which === 'changed' || which === 'failed'))
+    return own;
+  const of = sql`coalesce(trim(p.values->>${by}), '')`;
+  return sql<boolean>`${of} in (
+    select ${of} from job_rows r join records p on p.id = r.record_id where r.job_id = ${jobId} and ${own})`;
+}
+
+function meantAlone({ which, shown, from }: Choice): RawBuilder<boolean> {
   const numbers = [...shown];
   return {
     ready: sql<boolean>`true`,
@@ -41,7 +53,7 @@ function meant({ which, shown, from }: Choice): RawBuilder<boolean> {
     filtered: sql<boolean>`r.record_id = any(${numbers}::bigint[])`,
     new: sql<boolean>`r.run_id is null`,
     changed: sql<boolean>`r.printed <> r.content`,
-    failed: sql<boolean>`r.record_id in (select record_id from receipts where run_id = ${from ?? 0} and result <> 'read')`,
+    failed: sql<boolean>`r.record_id in (select record from (${failedOf(from ?? 0)}) f)`,
   }[which];
 }
 
@@ -51,6 +63,13 @@ const copiesIn = (text: RawBuilder<unknown>): RawBuilder<number> => sql<number>`
     when ${text} ~ '^([0-9]{1,4}|[0-9],[0-9]{3})([.]0{1,2})?$' and replace(split_part(${text}, '.', 1), ',', '')::int <= ${mostCopies}
       then replace(split_part(${text}, '.', 1), ',', '')::int
     else 0 end`;
+
+/** Records on whose pieces something did not read, each with the piece: of a document for several, all of them. */
+const failedOf = (run: number) => sql<{ record: number; seq: number }>`
+  select coalesce((m->>'record')::bigint, c.record_id) as record, c.seq
+  from receipts c join run_items i on i.run_id = c.run_id and i.seq = c.seq
+  left join lateral jsonb_array_elements(i.members) m on true
+  where c.run_id = ${run} and c.result <> 'read'`;
 
 /** Which of a job's records can be made, and how many pieces each of them gets. */
 function able(
@@ -64,9 +83,9 @@ function able(
         ? sql`r.overall = 'ready'`
         : sql`r.stamps_mark = 'ready'`,
     number:
-      which === 'failed'
+      which === 'failed' && choice.by === undefined
         ? // each piece that failed once more, however many the job now makes of a record
-          sql`(select count(distinct seq)::int from receipts where run_id = ${choice.from ?? 0} and record_id = r.record_id and result <> 'read')`
+          sql`(select count(distinct seq)::int from (${failedOf(choice.from ?? 0)}) f where f.record = r.record_id)`
         : copiesFrom
           ? copiesIn(sql`trim(coalesce(p.values->>${copiesFrom}, ''))`)
           : sql`${copies}::int`,
@@ -81,7 +100,7 @@ export function chosenPieces(
 ): RawBuilder<{ wanted: number }> {
   const { able: can, number } = able(choice, options);
   return sql`select coalesce(sum(${number}), 0)::bigint as wanted from job_rows r join records p on p.id = r.record_id
-    where r.job_id = ${jobId} and ${can} and ${meant(choice)}`;
+    where r.job_id = ${jobId} and ${can} and ${meant(choice, jobId)}`;
 }
 
 /** The pieces that a run of a job makes, in their order, each record as often as it is wanted: a query of {@link ChosenItem}. */
@@ -102,7 +121,7 @@ export function chosenItems(
     select (row_number() over (order by ${order}, position, copy) - 1)::int as seq, record_id, values, content
     from (select p.position, r.record_id, p.values, r.content, c.copy ${byShown ? sql`, shown.place` : sql``} from job_rows r join records p on p.id = r.record_id ${places}
           cross join lateral generate_series(1, ${number}) c(copy)
-          where r.job_id = ${jobId} and ${can} and ${meant(choice)}) records`;
+          where r.job_id = ${jobId} and ${can} and ${meant(choice, jobId)}) records`;
 }
 
 const groupOf = (by: string) => sql`coalesce(trim(values->>${by}), '')`;
@@ -112,6 +131,19 @@ export const firstOfGroups = (chosen: RawBuilder<unknown>, by: string): RawBuild
   sql`select (row_number() over (order by seq) - 1)::int as seq, record_id, values, content
     from (select distinct on (of) seq, record_id, values, content
           from (select c.*, ${groupOf(by)} as of from (${chosen}) c) grouped order by of, seq) firsts`;
+
+/** How many are of the largest group. */
+export async function largestGroup(
+  db: Database,
+  chosen: RawBuilder<unknown>,
+  by: string,
+): Promise<number> {
+  const { rows } = await sql<{ most: number }>`
+    select coalesce(max(n), 0)::int as most from (select count(*) as n from (${chosen}) c group by ${groupOf(by)}) g`.execute(
+    db,
+  );
+  return rows[0].most;
+}
 
 /**
  * Puts beside the first of each group who else is of it, and what the rows of its document say.
@@ -157,7 +189,7 @@ export async function leftOut(
   }>`
     select p.id as record, coalesce(p.values->>${title?.id ?? ''}, '') as title, r.notes, p.values, count(*) over ()::int as count
     from job_rows r join records p on p.id = r.record_id
-    where r.job_id = ${jobId} and ${meant(choice)} and r.record_id not in (${chosen})
+    where r.job_id = ${jobId} and ${meant(choice, jobId)} and r.record_id not in (${chosen})
     order by p.position limit 1000`.execute(db);
   return {
     count: rows[0]?.count ?? 0,

@@ -2,6 +2,9 @@ import { rowsKey } from '../../core/documents';
 import { documentGround, type Piece } from '../../core/piece/piece';
 import type { OutputDescription } from '../../core/run/outputs';
 
+/** Most records that share one document. */
+export const mostTogether = 2000;
+
 /** The column by which records share a document, where this output makes documents. */
 export const groupedBy = (piece: Piece, output: OutputDescription): string | undefined =>
   output.grounds ? documentGround(piece)?.groupBy : undefined;

@@ -38,6 +38,7 @@ const running = ['waiting', 'running'] as const;
 interface ReceiptRow {
   seq: number;
   stamp: string;
+  nth?: number;
   record: number;
   title: string;
   key: string;
@@ -52,6 +53,7 @@ interface RunItem {
   record_id: number;
   name: string | null;
   values: Values;
+  members: { record: number }[] | null;
 }
 /** What a chunk comes to. */
 interface MadeChunk {
@@ -78,7 +80,7 @@ export async function runChunk(db: Database, runId: number, number: number): Pro
   const chunk = chunksOf(frozen, run.pieces)[number];
   const items = await db
     .selectFrom('run_items')
-    .select(['seq', 'record_id', 'values', 'name'])
+    .select(['seq', 'record_id', 'values', 'name', 'members'])
     .where('run_id', '=', runId)
     .where('seq', '>=', chunk.from)
     .where('seq', '<', chunk.to)
@@ -188,7 +190,7 @@ async function makeSheets(
 function onePerStamp(rows: readonly ReceiptRow[]): ReceiptRow[] {
   const worst = new Map<string, ReceiptRow>();
   for (const row of rows) {
-    const key = `${row.seq} ${row.stamp}`;
+    const key = `${row.seq} ${row.stamp} ${row.nth ?? 0}`;
     const known = worst.get(key);
     if (!known || (known.result === 'read' && row.result !== 'read')) worst.set(key, row);
   }
@@ -215,15 +217,18 @@ async function makeFiles(
   for (const [i, { parts, codes }] of ((await maker.together?.(records)) ?? records).entries()) {
     const item = items[i];
     parts.forEach((part, number) => made.parts.push({ ...part, seq: item.seq, part: number }));
-    for (const code of codes)
+    for (const { inRow, ...code } of codes) {
+      const own = inRow?.own;
       made.receipt.push({
         seq: item.seq,
-        record: item.record_id,
-        ...titles(frozen, item.values),
+        record: (own && item.members?.[own.row]?.record) ?? item.record_id,
+        ...titles(frozen, own?.values ?? item.values),
         ...code,
+        nth: inRow?.nth,
         page: item.seq + 1,
-        place: 1,
+        place: inRow?.nth ?? 1,
       });
+    }
   }
   made.receipt = onePerStamp(made.receipt);
   return made;
@@ -314,8 +319,8 @@ async function insertReceipt(
 ): Promise<void> {
   const column = <K extends keyof ReceiptRow>(key: K) => rows.map((row) => row[key]);
   await sql`
-    insert into receipts (run_id, seq, stamp, record_id, title, key, payload, page, place, result, read_text)
-    select ${runId}::int, * from unnest(${column('seq')}::int[], ${column('stamp')}::text[], ${column('record')}::bigint[], ${column('title')}::text[],
+    insert into receipts (run_id, seq, stamp, nth, record_id, title, key, payload, page, place, result, read_text)
+    select ${runId}::int, * from unnest(${column('seq')}::int[], ${column('stamp')}::text[], ${rows.map((row) => row.nth ?? 0)}::int[], ${column('record')}::bigint[], ${column('title')}::text[],
       ${column('key')}::text[], ${column('payload')}::text[], ${column('page')}::int[], ${column('place')}::int[], ${column('result')}::text[], ${column('read')}::text[])`.execute(
     db,
   );
@@ -376,11 +381,13 @@ async function markPrinted(tx: Database, jobId: number, runId: number): Promise<
   await sql`
     update job_rows j set run_id = ${runId}, run_page = r.page, run_place = r.place, run_mark = r.mark, printed = r.content
     from (select m.record_id, min(c.page) as page, (array_agg(c.place order by c.seq))[1] as place, min(m.content) as content,
-            case when bool_and(c.result = 'read') then 'ready' else 'failed' end as mark
-          from receipts c join run_items i on i.run_id = c.run_id and i.seq = c.seq
+            case when bool_and(c.good) then 'ready' else 'failed' end as mark
+          from (select seq, min(page) as page, min(place) as place, bool_and(result = 'read') as good
+                from receipts where run_id = ${runId} group by seq) c
+          join run_items i on i.run_id = ${runId} and i.seq = c.seq
           cross join lateral (
-            select c.record_id, i.content where i.members is null
+            select i.record_id, i.content where i.members is null
             union all select (x->>'record')::bigint, x->>'content' from jsonb_array_elements(i.members) x) m
-          where c.run_id = ${runId} group by m.record_id) r
+          group by m.record_id) r
     where j.job_id = ${jobId} and j.record_id = r.record_id`.execute(tx);
 }

@@ -43,7 +43,8 @@ export async function proofOf(
     wanted.which === 'filtered'
       ? await orderOf(db, jobId, wanted.view ?? wholeList)
       : wanted.ticked;
-  const choice = { ...wanted, shown: inView };
+  const by = groupedBy(job.document.piece, outputOf(output.kind));
+  const choice = { ...wanted, shown: inView, by };
   const meant = chosenItems(jobId, choice, options);
   const mail = mailOf(job.document.mail, columns);
   const { without, shared } =
@@ -51,7 +52,6 @@ export async function proofOf(
       ? await addressed(db, jobId, columns, mail, output, meant)
       : nobody;
   const all = withoutRecords(meant, without);
-  const by = groupedBy(job.document.piece, outputOf(output.kind));
   const chosen = by === undefined ? all : firstOfGroups(all, by);
   const stock = stockOf(job.document.piece);
   const from = onSheets

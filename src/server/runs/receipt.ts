@@ -1,6 +1,8 @@
 import { viewRun } from './run-views';
 import type { FrozenRun } from '../../core/job/document';
 import type { ReceiptLine, ReceiptPage } from '../../contract';
+import { codesOf, type CodeOfDocument } from '../../core/documents/words';
+import { documentGround } from '../../core/piece/piece';
 import { maskPayload } from '../../core/payload/secrets';
 import { stringify as csvLine } from 'csv-stringify/sync';
 import { sql, type Selectable } from 'kysely';
@@ -32,6 +34,7 @@ export async function* receiptLines(
       .where('seq', '<', from + batch)
       .orderBy('seq')
       .orderBy('stamp')
+      .orderBy('nth')
       .execute();
     const items = await valuesOf(db, runId, from, from + batch);
     if (items.size === 0) return;
@@ -44,7 +47,7 @@ async function valuesOf(
   runId: number,
   from: number,
   to: number,
-): Promise<Map<number, Values>> {
+): Promise<Map<number, Held>> {
   const items = await db
     .selectFrom('run_items')
     .select(['seq', 'values'])
@@ -52,18 +55,44 @@ async function valuesOf(
     .where('seq', '>=', from)
     .where('seq', '<', to)
     .execute();
-  return new Map(items.map((item) => [item.seq, item.values]));
+  return new Map(items.map((item) => [item.seq, { values: item.values }]));
+}
+
+/** What a piece was made of, and of a document with codes in rows those, once they were asked for. */
+interface Held {
+  values: Values;
+  inRows?: Map<string, CodeOfDocument>;
+}
+
+/** The code in a row of a document that a line is about. */
+function codeInRow(
+  held: Held,
+  frozen: FrozenRun,
+  { stamp, nth }: Pick<Selectable<Receipts>, 'stamp' | 'nth'>,
+): CodeOfDocument | undefined {
+  const ground = documentGround(frozen.piece);
+  if (!ground) return undefined;
+  if (!held.inRows) {
+    held.inRows = new Map();
+    for (const code of codesOf(ground, frozen.stamps, held.values))
+      if (code.inRow) held.inRows.set(`${code.place.stamp} ${code.inRow.nth}`, code);
+  }
+  return held.inRows.get(`${stamp} ${nth}`);
 }
 
 function lineOf(
   row: Selectable<Receipts>,
-  values: ReadonlyMap<number, Values>,
+  pieces: ReadonlyMap<number, Held>,
   frozen: FrozenRun,
   secrets: boolean,
 ): ReceiptLine {
   const stamp = frozen.stamps.find((s) => s.id === row.stamp);
-  const shown = (text: string) =>
-    secrets || !stamp ? text : maskPayload(text, stamp, values.get(row.seq) ?? {}, frozen.columns);
+  const held = pieces.get(row.seq);
+  const inRow = held && row.nth > 0 ? codeInRow(held, frozen, row) : undefined;
+  const values = inRow?.values ?? held?.values ?? {};
+  // rows of other lists bring nothing that is secret
+  const open = secrets || !stamp || inRow?.place.says !== undefined;
+  const shown = (text: string) => (open ? text : maskPayload(text, stamp, values, frozen.columns));
   return {
     piece: row.seq + 1,
     record: row.record_id,
@@ -103,6 +132,7 @@ export async function receiptPart(
   )
     .orderBy('seq')
     .orderBy('stamp')
+    .orderBy('nth')
     .limit(1000)
     .execute();
   if (rows.length === 0) return [];

@@ -25,10 +25,11 @@ import {
   chosenPieces,
   firstOfGroups,
   gatherGroups,
+  largestGroup,
   leftOut,
   onePerRecord,
 } from './choosing';
-import { groupedBy, ownRowsKeys } from './groups';
+import { groupedBy, mostTogether, ownRowsKeys } from './groups';
 
 /** Freezes a job and its chosen records as a run and puts its chunks in the queue, all or nothing. */
 export async function startRun(
@@ -110,8 +111,9 @@ export async function startRun(
         : {}),
       ...(wanted.from ? { again: wanted.from } : {}),
     };
-    const { wanted: many } = (await chosenPieces(jobId, { ...wanted, shown }, options).execute(tx))
-      .rows[0];
+    const by = groupedBy(frozen.piece, described);
+    const choice = { ...wanted, shown, by };
+    const { wanted: many } = (await chosenPieces(jobId, choice, options).execute(tx)).rows[0];
     if (many > mostPieces)
       throw new RunError(
         `These are ${many.toLocaleString('en')} pieces; one run makes up to ${mostPieces.toLocaleString('en')}. Ask for fewer copies, or run the records in parts.`,
@@ -123,13 +125,16 @@ export async function startRun(
       frozen,
       actor,
     });
-    const choice = { ...wanted, shown };
     const meant = chosenItems(jobId, choice, options);
     const { without } = sender
       ? await addressed(tx, jobId, list.columns, mail, output, meant)
       : { without: new Map<number, string>() };
     const all = withoutRecords(meant, without);
-    const by = groupedBy(frozen.piece, described);
+    const together = by === undefined ? 1 : await largestGroup(tx, all, by);
+    if (together > mostTogether)
+      throw new RunError(
+        `One document holds up to ${mostTogether.toLocaleString('en')} records; these are ${together.toLocaleString('en')}. Run them in parts, or have one document for each of another column.`,
+      );
     const taken = await sql`insert into run_items (run_id, seq, record_id, values, content)
       select ${id}::int, seq, record_id, values, content from (${by === undefined ? all : firstOfGroups(all, by)}) chosen`.execute(
       tx,
@@ -246,7 +251,11 @@ async function nameItems(
       `${wanted.name} is secret, and names of files lie open. Name the files by another column.`,
     );
   const shared = columns.find((c) => c.id === by && !isSecret(c, columns));
-  const column = wanted ?? shared ?? openKeyColumn(columns) ?? titleColumn(columns);
+  // one document of all bears no one's name
+  const ofAll = by === '' && !wanted;
+  const column = ofAll
+    ? undefined
+    : (wanted ?? shared ?? openKeyColumn(columns) ?? titleColumn(columns));
   const names = new FileNames();
   const batch = 5000;
   for (let from = 0; ; from += batch) {
@@ -259,7 +268,9 @@ async function nameItems(
       .orderBy('seq')
       .execute();
     if (items.length === 0) return;
-    const given = items.map((item) => names.take(item.value, `record-${item.seq + 1}`));
+    const given = items.map((item) =>
+      names.take(item.value, ofAll ? 'all' : `record-${item.seq + 1}`),
+    );
     await sql`update run_items i set name = n.name from unnest(${items.map((i) => i.seq)}::int[], ${given}::text[]) as n(seq, name) where i.run_id = ${id} and i.seq = n.seq`.execute(
       tx,
     );

@@ -34,6 +34,11 @@ export const works: { [W in WorkName]: (input: Input<W>) => Promise<Output<W>> }
     const { inspectDocx } = await import('../../core/documents');
     return inspectDocx(bytes);
   },
+  /** What of it comes again with a block. */
+  'document-block': async ({ bytes, kind, block }) => {
+    const { blockInside } = await import('../../core/documents');
+    return blockInside(bytes, kind, block);
+  },
   /** A PDF that somebody brought, looked through, with its text. */
   pdf: async ({ bytes }) => {
     const [{ inspectPdf }, { codesOfPdf, inkOfPages, textOfPdf }] = await Promise.all([

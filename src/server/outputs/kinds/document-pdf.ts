@@ -55,9 +55,8 @@ async function readFromPages(pdf: Uint8Array, codes: MergedDocument['codes']): P
           }
     if (waiting.every((code) => code.right)) break;
   }
-  return waiting.map(({ stamp, payload, seen, right }) => ({
-    stamp,
-    payload,
+  return waiting.map(({ stamp, payload, seen, right, inRow }) => ({
+    ...{ stamp, payload, inRow },
     result: right ? 'read' : seen === undefined ? 'unread' : 'differs',
     read: seen ?? null,
   }));

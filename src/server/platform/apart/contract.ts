@@ -1,4 +1,5 @@
 import type { DocumentFacts } from '../../../core/documents';
+import type { DocumentBlock } from '../../../core/piece/piece';
 import type { PdfFacts } from '../../../core/documents/pdf';
 import type { KeptPicture } from '../../../core/drawing/picture';
 import type { Stamp } from '../../../core/payload/stamp';
@@ -18,6 +19,11 @@ export interface Works {
   };
   /** A document that somebody brought, looked through. */
   document: { in: { bytes: Uint8Array; kind: 'docx' | 'html' }; out: DocumentFacts };
+  /** What of it comes again with a block: paragraphs and pictures by their numbers. */
+  'document-block': {
+    in: { bytes: Uint8Array; kind: 'docx' | 'html'; block: DocumentBlock };
+    out: { paragraphs: number[]; pictures: readonly number[] };
+  };
   /** A PDF that somebody brought, looked through, with its text. */
   pdf: { in: { bytes: Uint8Array }; out: PdfFacts & { text: string; codes: string[] } };
   /** A page of a PDF as a picture (PNG). */

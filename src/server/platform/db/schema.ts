@@ -406,6 +406,8 @@ export interface Receipts {
   run_id: number;
   seq: number;
   stamp: string;
+  /** Which of the codes of its stamp that stand in rows, from 1; 0 for that of the record itself. */
+  nth: Generated<number>;
   record_id: number;
   title: string;
   key: string;

@@ -3,6 +3,7 @@
 import { purposeOf, purposes, type Field } from '../../../core/payload/purposes';
 import { contentOf, type Part as ContentPart, type Stamp } from '../../../core/payload/stamp';
 import { maskPayload } from '../../../core/payload/secrets';
+import type { Column } from '../../../core/records/columns';
 import { shown } from '../../../core/records/sealed';
 import { Chip, ChoicePart, Part, Small } from '../../kit/controls';
 import { colour, font } from '../../kit/theme';
@@ -36,8 +37,18 @@ export function PurposePart({
 }
 
 /** Content in words and chips. */
-export function PartsWords({ parts, empty }: { parts: readonly ContentPart[]; empty: string }) {
-  const { columns } = useBench();
+export function PartsWords({
+  parts,
+  empty,
+  columns: of,
+}: {
+  parts: readonly ContentPart[];
+  empty: string;
+  /** Of another list, where they are not those of the stamp's. */
+  columns?: readonly Column[];
+}) {
+  const bench = useBench();
+  const columns = of ?? bench.columns;
   if (parts.length === 0) return <>{empty}</>;
   return (
     <>

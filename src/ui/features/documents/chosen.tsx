@@ -1,7 +1,4 @@
 'use client';
-import * as contract from '../../../contract';
-
-import { useMutation } from '@tanstack/react-query';
 import { styled } from 'styled-components';
 import { formsOf, written } from '../../../core/documents/forms';
 import { nextStamp } from '../../../core/payload/stamp';
@@ -11,21 +8,15 @@ import {
   type DocumentPlace,
   type Form,
 } from '../../../core/piece/piece';
+import { isSecret, type Column } from '../../../core/records/columns';
+import type { Part as ContentPart } from '../../../core/records/parts';
 import { PartsWords } from '../../editors/stamp/purpose-part';
 import { ContentEditor } from '../../editors/stamp/content-editor';
-import { ask } from '../../kit/api';
-import {
-  ChoicePart,
-  ErrorLine,
-  Measure,
-  Part,
-  PlainButton,
-  QuietButton,
-  Sentence,
-} from '../../kit/controls';
+import { ChoicePart, Measure, Part, QuietButton, Sentence } from '../../kit/controls';
 import { Mark } from '../../kit/mark';
 import { colour } from '../../kit/theme';
 import { useJob } from '../../shell/ledger/context';
+import { ComesAgain } from './comes-again';
 import type { MarkedWords } from './page-view';
 import { useDocument, useLookups } from './use-document';
 
@@ -40,6 +31,9 @@ const Box = styled.div`
     gap: 8px;
   }
 `;
+/** Of another list what is secret stays there. */
+const openColumns = (columns: readonly Column[] = []): Column[] =>
+  columns.filter((c) => !isSecret(c, columns));
 const newId = (what: string) => `${what}-${Date.now().toString(36)}`;
 const blanks = [
   { id: 'words', name: 'leaves the words out' },
@@ -77,7 +71,7 @@ export function PlaceSentence({ place, onGone }: { place: DocumentPlace; onGone:
   const { data: lists } = useLookups();
   const block = ground.blocks.find((b) => b.id === place.block);
   const columns = block
-    ? (lists?.lists.find((l) => l.id === block.list)?.columns ?? [])
+    ? openColumns(lists?.lists.find((l) => l.id === block.list)?.columns)
     : job.list.columns;
   const set = (next: Partial<DocumentPlace>) =>
     change((g) => ({
@@ -141,123 +135,19 @@ export function PlaceSentence({ place, onGone }: { place: DocumentPlace; onGone:
       <div className="tools">
         {place.likely && <QuietButton onPress={() => set({})}>Take it</QuietButton>}
         <QuietButton onPress={remove}>Leave it as in the example</QuietButton>
-        {!block && <RowBlock part={place.part} paragraph={place.paragraph} />}
+        {!block && <ComesAgain part={place.part} paragraph={place.paragraph} />}
       </div>
     </Box>
-  );
-}
-
-/** A table row that comes once for each record of another list. */
-function RowBlock({ part, paragraph }: { part: string; paragraph: number }) {
-  const { job } = useJob();
-  const { ground, facts, change } = useDocument();
-  const { data } = useLookups();
-  const row = facts?.rows.findLast((r) => r.part === part && r.paragraphs.includes(paragraph));
-  const record = ground.writtenFor?.record;
-  const make = useMutation({
-    mutationFn: async (list: number) => {
-      const found = await ask(contract.findInRow, {
-        params: { id: job.id },
-        body: {
-          document: ground.document,
-          part,
-          row: row!.number,
-          list,
-          record: record!,
-          ...(list === job.list.id ? { by: ground.groupBy } : {}),
-        },
-      });
-      const { match } = found;
-      if (!match)
-        throw new Error(
-          'No column of that list holds anything of this record, so it is not known which of its rows belong here.',
-        );
-      const id = newId('rows');
-      change((g) => ({
-        ...g,
-        blocks: [
-          ...g.blocks,
-          { id, part, row: row!.number, goes: found.goes, list, by: match.by, is: match.is },
-        ],
-        places: [
-          ...g.places.filter(
-            (p) => p.part !== part || !rowsOf(row!.number, found.goes).has(p.paragraph),
-          ),
-          ...found.places.map((p) => ({ ...p, id: `${id}-${p.id}`, block: id })),
-        ],
-      }));
-    },
-  });
-  const rowsOf = (first: number, goes: number) =>
-    new Set(
-      facts!.rows
-        .filter((r) => r.part === part && r.number >= first && r.number <= first + goes)
-        .flatMap((r) => r.paragraphs),
-    );
-  if (!row || record === undefined) return null;
-  // of its own list only where records share a document
-  const others =
-    data?.lists.filter((l) => l.id !== job.list.id || ground.groupBy !== undefined) ?? [];
-  if (others.length === 0) return null;
-  return (
-    <>
-      <ChoicePart
-        label="This table row comes once for each record of"
-        value={undefined}
-        choices={others.map((l) => ({
-          id: String(l.id),
-          name: l.id === job.list.id ? 'those who share the document' : l.name,
-        }))}
-        onChange={(id) => make.mutate(Number(id))}
-      >
-        {make.isPending
-          ? 'looking for them …'
-          : ground.groupBy === undefined
-            ? 'this row comes once for each record of another list'
-            : 'this row comes once for each of …'}
-      </ChoicePart>
-      {make.error && <ErrorLine>{make.error.message}</ErrorLine>}
-    </>
-  );
-}
-
-/** The block to which a place belongs, and how it is undone. */
-export function BlockLine({ place }: { place: DocumentPlace }) {
-  const { job } = useJob();
-  const { ground, change } = useDocument();
-  const { data } = useLookups();
-  const block = ground.blocks.find((b) => b.id === place.block);
-  if (!block) return null;
-  const list = data?.lists.find((l) => l.id === block.list);
-  const by = list?.columns.find((c) => c.id === block.by)?.name ?? '…';
-  const is = job.list.columns.find((c) => c.id === block.is)?.name ?? '…';
-  return (
-    <p style={{ padding: '0 20px 8px', fontSize: 14, color: colour.inkSoft }}>
-      Its row comes once for each record of <b>{list?.name ?? 'a list that is gone'}</b> whose{' '}
-      <b>{by}</b> is this record’s <b>{is}</b>
-      {block.goes > 0 &&
-        `; ${block.goes} more like it in the example ${block.goes === 1 ? 'goes' : 'go'}`}
-      .{' '}
-      <PlainButton
-        onPress={() =>
-          change((g) => ({
-            ...g,
-            blocks: g.blocks.filter((b) => b.id !== block.id),
-            places: g.places.filter((p) => p.block !== block.id),
-          }))
-        }
-        style={{ textDecoration: 'underline', padding: 0 }}
-      >
-        Let it come once
-      </PlainButton>
-    </p>
   );
 }
 
 /** The code that is pointed at. */
 export function CodeInDocument({ code, onGone }: { code: DocumentCode; onGone: () => void }) {
   const { job } = useJob();
-  const { change } = useDocument();
+  const { ground, change } = useDocument();
+  const { data: lists } = useLookups(code.says !== undefined);
+  const block = ground.blocks.find((b) => b.id === code.block);
+  const rowColumns = openColumns(lists?.lists.find((l) => l.id === block?.list)?.columns);
   const set = (next: Partial<DocumentCode>) =>
     change((g) => ({
       ...g,
@@ -268,13 +158,38 @@ export function CodeInDocument({ code, onGone }: { code: DocumentCode; onGone: (
   return (
     <Box role="region" aria-label="What is chosen">
       <Sentence $minor>
-        {own ? 'Here stands' : 'In place of this picture stands'} the code of{' '}
+        {own ? 'Here stands' : 'In place of this picture stands'}{' '}
+        {code.says
+          ? 'for each row a code like that of'
+          : block
+            ? 'each one’s code of'
+            : 'the code of'}{' '}
         <ChoicePart
           label="Stamp"
           value={code.stamp}
           choices={job.document.stamps.map((s) => ({ id: s.id, name: s.name }))}
           onChange={(stamp) => set({ stamp })}
         />
+        {code.says && (
+          <>
+            , which says{' '}
+            <Part
+              label="What the code of a row says"
+              editor={(close) => (
+                <ContentEditor
+                  parts={code.says!}
+                  columns={rowColumns}
+                  onChange={(says) => {
+                    set({ says });
+                    close();
+                  }}
+                />
+              )}
+            >
+              <PartsWords parts={code.says} empty="nothing yet" columns={rowColumns} />
+            </Part>
+          </>
+        )}
         , in{' '}
         {own ? (
           <Part
@@ -312,16 +227,27 @@ export function CodeInDocument({ code, onGone }: { code: DocumentCode; onGone: (
 }
 
 /** Where a code goes that is made of a picture or of marked words. */
-type CodeSpot = Pick<DocumentCode, 'at' | 'widthMm' | 'heightMm'>;
+type CodeSpot = Pick<DocumentCode, 'at' | 'widthMm' | 'heightMm' | 'block'>;
 
 function useAddCode(onAdded: (id: string) => void) {
   const { job, save } = useJob();
+  const { data: lists } = useLookups();
   return (spot: CodeSpot, stamp: string) => {
     const id = newId('code');
     save((d) => {
       const own = documentGround(d.piece);
       if (!own) return d;
       const fresh = stamp === 'new' ? nextStamp(d.stamps, job.list.columns) : undefined;
+      // a row of another list has other columns than the stamp: its code says their key
+      const block = own.blocks.find((b) => b.id === spot.block);
+      const columns = openColumns(lists?.lists.find((l) => l.id === block?.list)?.columns);
+      const key = columns.find((c) => c.role === 'key') ?? columns[0];
+      const says: ContentPart[] | undefined =
+        block && block.list !== job.list.id
+          ? key
+            ? [{ kind: 'column', column: key.id }]
+            : []
+          : undefined;
       return {
         ...d,
         stamps: fresh ? [...d.stamps, fresh] : d.stamps,
@@ -329,7 +255,10 @@ function useAddCode(onAdded: (id: string) => void) {
           ...d.piece,
           ground: {
             ...own,
-            codes: [...own.codes, { ...spot, id, stamp: fresh?.id ?? stamp }],
+            codes: [
+              ...own.codes,
+              { ...spot, id, stamp: fresh?.id ?? stamp, ...(says ? { says } : {}) },
+            ],
           },
         },
       };
@@ -359,10 +288,13 @@ function CodeTools({ spot, onAdded }: { spot: CodeSpot; onAdded: (id: string) =>
 export function PictureChosen({
   part,
   picture,
+  block,
   onAdded,
 }: {
   part: number;
   picture: number;
+  /** In which it comes again. */
+  block: string | undefined;
   onAdded: (id: string) => void;
 }) {
   const { facts } = useDocument();
@@ -373,7 +305,7 @@ export function PictureChosen({
     <Box role="region" aria-label="What is chosen">
       <Sentence $minor>
         A picture of the example, {Math.round(found.widthMm * 10) / 10} ×{' '}
-        {Math.round(found.heightMm * 10) / 10} mm, the same in every document.
+        {Math.round(found.heightMm * 10) / 10} mm, the same in every {block ? 'row' : 'document'}.
       </Sentence>
       <div className="tools">
         <CodeTools
@@ -381,6 +313,7 @@ export function PictureChosen({
             widthMm: Math.max(4, found.widthMm),
             heightMm: Math.max(4, found.heightMm),
             at: { kind: 'picture', part: found.part, picture },
+            ...(block === undefined ? {} : { block }),
           }}
           onAdded={onAdded}
         />
@@ -392,13 +325,21 @@ export function PictureChosen({
 /** Words that were marked on the page: they may follow a column, or be the place of a code. */
 export function WordsChosen({
   words,
+  block: id,
   onAdded,
 }: {
   words: MarkedWords;
+  /** In which they come again. */
+  block: string | undefined;
   onAdded: (id: string) => void;
 }) {
   const { job } = useJob();
-  const { facts, change } = useDocument();
+  const { ground, facts, change } = useDocument();
+  const block = ground.blocks.find((b) => b.id === id);
+  const { data: lists } = useLookups(block !== undefined);
+  const columns = block
+    ? openColumns(lists?.lists.find((l) => l.id === block.list)?.columns)
+    : job.list.columns.filter((c) => !c.hidden);
   const part = facts?.texts[words.part]?.part;
   if (!part) return null;
   const { paragraph, from, to, text } = words;
@@ -407,13 +348,11 @@ export function WordsChosen({
       <Sentence $minor>
         {text === ''
           ? 'Nothing stands here. It holds'
-          : `“${text.length > 80 ? `${text.slice(0, 80)} …` : text}” is the same in every document. It follows`}{' '}
+          : `“${text.length > 80 ? `${text.slice(0, 80)} …` : text}” is the same in every ${block ? 'row' : 'document'}. It follows`}{' '}
         <ChoicePart
           label="Column that it follows"
           value={undefined}
-          choices={job.list.columns
-            .filter((c) => !c.hidden)
-            .map((c) => ({ id: c.id, name: c.name }))}
+          choices={columns.map((c) => ({ id: c.id, name: c.name }))}
           onChange={(column) => {
             const id = newId('place');
             change((g) => ({
@@ -432,6 +371,7 @@ export function WordsChosen({
                   example: text,
                   parts: [{ kind: 'column', column }],
                   blank: 'words',
+                  ...(block ? { block: block.id } : {}),
                 },
               ],
             }));
@@ -444,10 +384,15 @@ export function WordsChosen({
       </Sentence>
       <div className="tools">
         <CodeTools
-          spot={{ widthMm: 25, heightMm: 25, at: { kind: 'words', part, paragraph, from, to } }}
+          spot={{
+            widthMm: 25,
+            heightMm: 25,
+            at: { kind: 'words', part, paragraph, from, to },
+            ...(block ? { block: block.id } : {}),
+          }}
           onAdded={onAdded}
         />
-        <RowBlock part={part} paragraph={paragraph} />
+        {!block && <ComesAgain part={part} paragraph={paragraph} />}
       </div>
     </Box>
   );

@@ -5,7 +5,8 @@ import { useQuery } from '@tanstack/react-query';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { styled } from 'styled-components';
 import { plural } from '../../../core/base/words';
-import type { DocumentCode } from '../../../core/piece/piece';
+import { codesOf, rowsKey } from '../../../core/documents/words';
+import type { Stamp } from '../../../core/payload/stamp';
 import type { Values } from '../../../core/records/columns';
 import { shown } from '../../../core/records/sealed';
 import { ask } from '../../kit/api';
@@ -14,7 +15,8 @@ import { useCode } from '../../kit/core-client';
 import { Mark } from '../../kit/mark';
 import { colour } from '../../kit/theme';
 import { useJob } from '../../shell/ledger/context';
-import { BlockLine, CodeInDocument, PictureChosen, PlaceSentence, WordsChosen } from './chosen';
+import { BlockLine } from './comes-again';
+import { CodeInDocument, PictureChosen, PlaceSentence, WordsChosen } from './chosen';
 import { PageView, type MarkedWords } from './page-view';
 import { useDocument } from './use-document';
 
@@ -42,8 +44,11 @@ const Bench = styled.div`
 /** What is pointed at in the document. */
 type Chosen =
   | { kind: 'place' | 'code'; id: string }
-  | { kind: 'picture'; part: number; picture: number }
-  | { kind: 'words'; words: MarkedWords };
+  | { kind: 'picture'; part: number; picture: number; block: string | undefined }
+  | { kind: 'words'; words: MarkedWords; block: string | undefined };
+
+/** So many rows of a block are drawn; a run makes them all. */
+const mostDrawn = 60;
 
 const seen = (values: Values): Values =>
   Object.fromEntries(Object.entries(values).map(([id, value]) => [id, shown(value)]));
@@ -53,6 +58,7 @@ export function DocumentBand() {
   const { job, handRow, jump } = useJob();
   const { ground, facts, error } = useDocument();
   const host = useRef<HTMLDivElement>(null);
+  const began = useRef(false);
   const [view, setView] = useState<PageView>();
   const [failed, setFailed] = useState<string>();
   const [asExample, setAsExample] = useState(false);
@@ -103,9 +109,24 @@ export function DocumentBand() {
   const seenRows = useMemo(
     () =>
       Object.fromEntries(
-        Object.entries(rows?.rows ?? {}).map(([block, list]) => [block, list.map(seen)]),
+        Object.entries(rows?.rows ?? {}).map(([block, list]) => [
+          block,
+          list.slice(0, mostDrawn).map(seen),
+        ]),
       ),
     [rows],
+  );
+  const beside = useMemo(
+    () => ({
+      ...handRow?.values,
+      ...Object.fromEntries(
+        ground.blocks.map((block) => [
+          rowsKey(block),
+          JSON.stringify((rows?.rows[block.id] ?? []).slice(0, mostDrawn)),
+        ]),
+      ),
+    }),
+    [handRow, ground.blocks, rows],
   );
   const chosenKey =
     chosen?.kind === 'picture'
@@ -128,15 +149,15 @@ export function DocumentBand() {
   }, [view, facts, ground, values, seenRows, codes, chosenKey]);
   const press = (e: React.SyntheticEvent) => {
     const target = e.nativeEvent.composedPath()[0] ?? null;
-    const { place, code, picture } = PageView.chosenBy(target);
+    const { place, code, picture, block } = PageView.chosenBy(target);
     const words =
       place || code || picture ? undefined : (view?.marked() ?? PageView.emptyAt(target));
     if (code) setChosen({ kind: 'code', id: code });
     else if (place) setChosen({ kind: 'place', id: place });
     else if (picture) {
       const [part, number] = picture.split('-').map(Number);
-      setChosen({ kind: 'picture', part, picture: number });
-    } else setChosen(words && { kind: 'words', words });
+      setChosen({ kind: 'picture', part, picture: number, block });
+    } else setChosen(words && { kind: 'words', words, block });
   };
   const place =
     chosen?.kind === 'place' ? ground.places.find((p) => p.id === chosen.id) : undefined;
@@ -144,15 +165,13 @@ export function DocumentBand() {
   const none = () => setChosen(undefined);
   return (
     <Bench>
-      {ground.codes.map((one) => (
+      {codesOf(ground, job.document.stamps, beside).map(({ key, stamp, values: of }) => (
         <CodeOf
-          key={one.id}
-          code={one}
-          values={handRow?.values}
+          key={key}
+          stamp={stamp}
+          values={handRow && of}
           onDrawn={(address) =>
-            setCodes((now) =>
-              now.get(one.id) === address ? now : new Map(now).set(one.id, address),
-            )
+            setCodes((now) => (now.get(key) === address ? now : new Map(now).set(key, address)))
           }
         />
       ))}
@@ -168,7 +187,14 @@ export function DocumentBand() {
           style={{ zoom: scale, outline: 'none' }}
           role="group"
           aria-label={`${ground.name}, ${values ? 'for the record in hand' : 'the example as it was'}`}
-          onMouseUp={press}
+          onMouseDown={() => {
+            began.current = true;
+          }}
+          // not what ends here after it began in something that lay over the page, and is gone
+          onMouseUp={(e) => {
+            if (began.current) press(e);
+            began.current = false;
+          }}
           onKeyDown={(e) => {
             if (e.key !== 'Enter' && e.key !== ' ') return;
             e.preventDefault();
@@ -181,19 +207,24 @@ export function DocumentBand() {
         {place ? (
           <>
             <PlaceSentence key={place.id} place={place} onGone={none} />
-            <BlockLine place={place} />
+            <BlockLine of={place.block} onGone={none} />
           </>
         ) : code ? (
-          <CodeInDocument code={code} onGone={none} />
+          <>
+            <CodeInDocument code={code} onGone={none} />
+            <BlockLine of={code.block} onGone={none} />
+          </>
         ) : chosen?.kind === 'picture' ? (
           <PictureChosen
             part={chosen.part}
             picture={chosen.picture}
+            block={chosen.block}
             onAdded={(id) => setChosen({ kind: 'code', id })}
           />
         ) : chosen?.kind === 'words' ? (
           <WordsChosen
             words={chosen.words}
+            block={chosen.block}
             onAdded={(id) => setChosen({ kind: id.startsWith('code') ? 'code' : 'place', id })}
           />
         ) : (
@@ -238,16 +269,14 @@ export function DocumentBand() {
 
 /** Draws a code of the record in hand and gives its picture. */
 function CodeOf({
-  code,
+  stamp,
   values,
   onDrawn,
 }: {
-  code: DocumentCode;
+  stamp: Stamp | undefined;
   values: Values | undefined;
   onDrawn: (address: string) => void;
 }) {
-  const { job } = useJob();
-  const stamp = job.document.stamps.find((s) => s.id === code.stamp);
   const drawn = useCode(stamp, values);
   useEffect(() => {
     if (!drawn) return;

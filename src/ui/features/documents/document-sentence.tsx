@@ -19,7 +19,11 @@ export function DocumentSentence() {
   const { data: lookups } = useLookups(ground.blocks.length > 0);
   const listNames = [
     ...new Set(
-      ground.blocks.map((b) => lookups?.lists.find((l) => l.id === b.list)?.name ?? 'another list'),
+      ground.blocks.map((b) =>
+        b.list === job.list.id
+          ? 'those who share it'
+          : (lookups?.lists.find((l) => l.id === b.list)?.name ?? 'another list'),
+      ),
     ),
   ];
   const following = ground.places.length - likely;
@@ -37,12 +41,12 @@ export function DocumentSentence() {
           <>
             ,{' '}
             <b>
-              {counted(ground.blocks.length, 'table row comes', 'table rows come')} once for each of{' '}
+              {counted(ground.blocks.length, 'part comes', 'parts come')} once for each of{' '}
               {listNames.join(' and ')}
             </b>
           </>
         )}
-        ; one document for each <GroupPart />.
+        ; one document for <GroupPart />.
       </Sentence>
       <Small style={{ paddingTop: 2 }}>
         {likely > 0 && (
@@ -70,7 +74,7 @@ export function DocumentSentence() {
         {facts?.notes.length ? `${facts.notes.join('; ')}. ` : ''}
         {ground.groupBy !== undefined &&
           !ground.blocks.some((b) => b.list === job.list.id) &&
-          'Point at a table row to have it once for each of those who share the document. '}
+          'Point at a table row or a line to have it once for each of those who share the document. '}
         {following + likely === 0
           ? 'Nothing of any record stands in it: mark the words that change, or point at a picture.'
           : 'Point at a picture to make it a code; mark any other words that change.'}
@@ -86,27 +90,29 @@ function GroupPart() {
   const columns = job.list.columns.filter((c) => !c.hidden && !c.secret);
   return (
     <ChoicePart
-      label="One document for each"
-      value={ground.groupBy ?? 'record'}
-      onChange={(id) =>
-        change((g) => ({
-          ...g,
-          groupBy: id === 'record' ? undefined : id,
-          // rows of the own list belong to a group, and go or change with it
-          blocks: g.blocks.flatMap((b) =>
-            b.list !== job.list.id ? [b] : id === 'record' ? [] : [{ ...b, by: id, is: id }],
-          ),
-          places:
-            id === 'record'
-              ? g.places.filter(
-                  (p) => !g.blocks.some((b) => b.id === p.block && b.list === job.list.id),
-                )
-              : g.places,
-        }))
-      }
+      label="One document for"
+      value={ground.groupBy === undefined ? 'record' : ground.groupBy || 'all'}
+      onChange={(id) => {
+        const by = id === 'record' ? undefined : id === 'all' ? '' : id;
+        change((g) => {
+          const own = new Set(g.blocks.filter((b) => b.list === job.list.id).map((b) => b.id));
+          const gone = (block: string | undefined) => by === undefined && own.has(block ?? '');
+          return {
+            ...g,
+            groupBy: by,
+            // rows of the own list belong to a group, and go or change with it
+            blocks: g.blocks.flatMap((b) =>
+              !own.has(b.id) ? [b] : by === undefined ? [] : [{ ...b, by, is: by }],
+            ),
+            places: g.places.filter((p) => !gone(p.block)),
+            codes: g.codes.map((c) => (gone(c.block) ? { ...c, block: undefined } : c)),
+          };
+        });
+      }}
       choices={[
-        { id: 'record', name: 'record' },
-        ...columns.map((c) => ({ id: c.id, name: c.name })),
+        { id: 'record', name: 'each record' },
+        { id: 'all', name: 'all of them together' },
+        ...columns.map((c) => ({ id: c.id, name: `each ${c.name}` })),
       ]}
     />
   );

@@ -1,6 +1,12 @@
 import { renderAsync } from 'docx-preview';
-import { wordsAt } from '../../../core/documents/words';
-import type { DocumentCode, DocumentGround, DocumentPlace } from '../../../core/piece/piece';
+import { between, type Tree } from '../../../core/documents/neighbours';
+import { codeKey, wordsAt } from '../../../core/documents/words';
+import type {
+  DocumentBlock,
+  DocumentCode,
+  DocumentGround,
+  DocumentPlace,
+} from '../../../core/piece/piece';
 import type { Values } from '../../../core/records/columns';
 import { colour } from '../../kit/theme';
 
@@ -44,7 +50,7 @@ const looks = `
   img[data-picture]:hover, img[data-picture]:focus-visible { outline: 2px dashed ${colour.violet}; outline-offset: 2px; }
   img[data-code] { outline: 1px solid ${colour.violet}; outline-offset: 1px; cursor: pointer; background: #fff; }
   img[data-code][data-chosen], img[data-code]:hover, img[data-code]:focus-visible { outline-width: 2.5px; }
-  tr[data-block] > td:first-child { box-shadow: inset 3px 0 0 ${colour.violet}; }
+  tr[data-block] > td:first-child, [data-block]:not(tr) { box-shadow: inset 3px 0 0 ${colour.violet}; }
   ::selection { background: ${colour.lookWash}; }
 `;
 
@@ -136,15 +142,25 @@ export class PageView {
     for (const place of shown.ground.places)
       if (values && !place.likely && place.block === undefined)
         for (const pieces of marks.get(place.id) ?? []) say(pieces, place, values);
-    for (const block of shown.ground.blocks) this.showRows(block.id, shown);
+    for (const block of shown.ground.blocks) this.showBlock(block, shown, instances);
   }
 
   /** What is chosen by a press: a place, a code, a picture that may become one. */
-  static chosenBy(target: EventTarget | null): { place?: string; code?: string; picture?: string } {
+  static chosenBy(target: EventTarget | null): {
+    place?: string;
+    code?: string;
+    picture?: string;
+    block?: string;
+  } {
     const element = target instanceof Element ? target : undefined;
     const of = (name: string) =>
       element?.closest<HTMLElement>(`[data-${name}]`)?.getAttribute(`data-${name}`) ?? undefined;
-    return { place: of('place'), code: of('code'), picture: of('picture') };
+    return {
+      place: of('place'),
+      code: of('code'),
+      picture: of('picture'),
+      block: of('block'),
+    };
   }
 
   /** An empty paragraph or cell that is pressed, as a stretch of no words. */
@@ -277,25 +293,105 @@ export class PageView {
     }
   }
 
-  private showRows(id: string, { ground, parts, values, rows }: Shown): void {
-    const block = ground.blocks.find((b) => b.id === id)!;
+  private showBlock(
+    block: DocumentBlock,
+    { ground, parts, values, rows, codes }: Shown,
+    instances: readonly Instance[],
+  ): void {
     const part = parts.indexOf(block.part);
+    const { nodes, more } = block.lines
+      ? this.linesOf(block, part, instances)
+      : this.rowsOf(block, part);
+    const [first] = nodes;
+    if (!first) return;
+    for (const node of nodes) node.dataset.block = block.id;
+    if (!values) return;
+    const places = ground.places.filter((p) => p.block === block.id && !p.likely);
+    const own = ground.codes.filter((c) => c.block === block.id);
+    const fill = (copies: readonly Element[], row: Values, number: number) => {
+      const within = (selector: string) =>
+        copies.flatMap((copy) => [...copy.querySelectorAll<HTMLElement>(selector)]);
+      for (const place of places) say(within(`[data-place="${place.id}"]`), place, row);
+      for (const code of own)
+        for (const image of within(`img[data-code="${code.id}"]`)) {
+          const address = codes.get(codeKey(code, number));
+          if (address) image.setAttribute('src', address);
+          else image.removeAttribute('src');
+        }
+    };
+    const of = rows[block.id] ?? [];
+    if (block.cell !== undefined) showCells(first, block.cell, of, fill);
+    else
+      for (const [number, row] of of.entries()) {
+        const copies = nodes.map((node) => node.cloneNode(true) as HTMLElement);
+        fill(copies, row, number);
+        first.before(...copies);
+      }
+    for (const gone of [...nodes, ...more]) gone.remove();
+  }
+
+  private rowsOf({ row, goes }: DocumentBlock, part: number): Block {
     const rowAt = (number: number) =>
       this.root.querySelector(`span[id="hs-row-${part}-${number}"]`)?.closest('tr') ?? undefined;
-    const example = rowAt(block.row);
-    if (!example) return;
-    example.dataset.block = id;
-    if (!values) return;
-    const places = ground.places.filter((p) => p.block === id && !p.likely);
-    for (const row of rows[id] ?? []) {
-      const made = example.cloneNode(true) as HTMLElement;
-      for (const place of places)
-        say([...made.querySelectorAll<HTMLElement>(`[data-place="${place.id}"]`)], place, row);
-      example.before(made);
+    const example = rowAt(row!);
+    const more = Array.from({ length: goes }, (_, i) => rowAt(row! + 1 + i));
+    return { nodes: example ? [example] : [], more: more.filter((one) => one !== undefined) };
+  }
+
+  private linesOf(
+    { lines, goes }: DocumentBlock,
+    part: number,
+    instances: readonly Instance[],
+  ): Block {
+    const at = (paragraph: number) =>
+      instances.find((i) => i.part === part && i.paragraph === paragraph)?.element;
+    const reach = (from: number, to: number): HTMLElement[] => {
+      const [first, last] = [at(from), at(to)];
+      return first && last
+        ? between<Node>(first, last, tree).filter((n) => n instanceof HTMLElement)
+        : [];
+    };
+    const { from, to } = lines!;
+    const nodes = reach(from, to);
+    const more = goes > 0 ? reach(to + 1, to + goes) : [];
+    return { nodes, more: more.filter((one) => !nodes.includes(one)) };
+  }
+}
+
+interface Block {
+  nodes: HTMLElement[];
+  more: HTMLElement[];
+}
+
+const tree: Tree<Node> = {
+  parent: (node) => node.parentNode,
+  children: (node) => [...node.childNodes],
+  isTableRow: (node) => node instanceof HTMLTableRowElement,
+};
+
+/** A table filled cell by cell; narrow cells without anything in them only keep a distance. */
+function showCells(
+  row: HTMLElement,
+  example: number,
+  rows: readonly Values[],
+  fill: (copies: readonly Element[], row: Values, number: number) => void,
+): void {
+  const cells = [...row.children] as HTMLElement[];
+  const model = cells[example];
+  if (!model) return;
+  const isGap = (cell: HTMLElement) =>
+    cell.textContent?.trim() === '' &&
+    !cell.querySelector('img') &&
+    cell.offsetWidth < model.offsetWidth / 2;
+  const holds = cells.flatMap((cell, i) => (cell === model || !isGap(cell) ? [i] : []));
+  for (let from = 0; from < rows.length; from += holds.length) {
+    const copy = row.cloneNode(true) as HTMLElement;
+    for (const [place, i] of holds.entries()) {
+      const of = rows[from + place];
+      copy.children[i].replaceChildren(...(of ? model.cloneNode(true).childNodes : []));
+      if (of) fill([copy.children[i]], of, from + place);
     }
-    for (let number = block.row + 1; number <= block.row + block.goes; number++)
-      rowAt(number)?.remove();
-    example.remove();
+    row.before(copy);
   }
 }
 

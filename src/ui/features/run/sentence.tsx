@@ -24,7 +24,7 @@ import {
   Sentence,
   Words,
 } from '../../kit/controls';
-import { groundOf } from '../../../core/piece/piece';
+import { groundOf, documentGround } from '../../../core/piece/piece';
 import { useJob } from '../../shell/ledger/context';
 import { Mark } from '../../kit/mark';
 import { Pick } from '../../kit/pick';
@@ -98,6 +98,7 @@ export function RunSentence() {
     tools.data?.office.there === false
       ? `It needs LibreOffice, which is not on this machine: “apt install ${tools.data.office.package}” brings it.`
       : undefined;
+  const each = useEach();
   const described = outputOf(output.kind);
   const attach = job.document.mail?.attach;
   const needs =
@@ -129,7 +130,7 @@ export function RunSentence() {
           onChange={(kind) => setOutput({ ...output, kind })}
           choices={outputsOn(groundOf(job.document.piece)).map(({ id, name, about, needs }) => ({
             id,
-            name,
+            name: name.replace('each record', each),
             about: needs && missing ? `${about} ${missing}` : about,
           }))}
         />
@@ -329,11 +330,21 @@ function ImageParts({ output, setOutput }: OutputProps) {
   );
 }
 
+/** What one document is made for: each record, or those who share it. */
+function useEach(): string {
+  const { job } = useJob();
+  const by = documentGround(job.document.piece)?.groupBy;
+  if (by === undefined) return 'each record';
+  if (by === '') return 'all of them';
+  return `each ${job.list.columns.find((c) => c.id === by)?.name ?? 'group'}`;
+}
+
 function NamePart({ output, setOutput }: OutputProps) {
   const { job } = useJob();
   const columns = job.list.columns.filter((c) => !c.hidden && !c.secret);
-  const named =
-    columns.find((c) => c.id === output.nameFrom) ?? columns.find((c) => c.role === 'key');
+  const by = documentGround(job.document.piece)?.groupBy;
+  const usual = columns.find((c) => (by === undefined ? c.role === 'key' : c.id === by));
+  const named = columns.find((c) => c.id === output.nameFrom) ?? usual;
   return (
     <>
       , each named by{' '}
@@ -343,7 +354,7 @@ function NamePart({ output, setOutput }: OutputProps) {
         onChange={(nameFrom) => setOutput({ ...output, nameFrom })}
         choices={columns.map((c) => ({ id: c.id, name: c.name }))}
       >
-        {named?.name ?? 'its number'}
+        {named?.name ?? (by === '' ? 'what it is: all' : 'its number')}
       </ChoicePart>
     </>
   );

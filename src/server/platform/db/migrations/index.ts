@@ -17,6 +17,7 @@ import * as pdfs from './0015-pdfs';
 import * as mail from './0016-mail';
 import * as codesOnPdfs from './0017-codes-on-pdfs';
 import * as groups from './0018-groups';
+import * as codesOfRows from './0019-codes-of-rows';
 
 /** In order of their names. A migration that has landed is never changed; add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -38,4 +39,5 @@ export const migrations: Record<string, Migration> = {
   '0016-mail': mail,
   '0017-codes-on-pdfs': codesOnPdfs,
   '0018-groups': groups,
+  '0019-codes-of-rows': codesOfRows,
 };

@@ -1,0 +1,24 @@
+/** How a tree of nodes is gone through, whichever library made it. */
+export interface Tree<N> {
+  parent(node: N): N | null | undefined;
+  children(node: N): readonly N[];
+  isTableRow(node: N): boolean;
+}
+
+/** Neighbours that reach from one node to another; the whole table row where that is across its cells. */
+export function between<N>(first: N, last: N, { parent, children, isTableRow }: Tree<N>): N[] {
+  if (first === last) return [first];
+  const above = (node: N): N[] => {
+    const chain: N[] = [];
+    for (let up: N | null | undefined = node; up; up = parent(up)) chain.unshift(up);
+    return chain;
+  };
+  const [a, b] = [above(first), above(last)];
+  let depth = 0;
+  while (a[depth + 1] && a[depth + 1] === b[depth + 1]) depth++;
+  const holder = a[depth];
+  // one stands in the other, or both in one row
+  if (!a[depth + 1] || !b[depth + 1] || isTableRow(holder)) return [holder];
+  const inside = children(holder);
+  return inside.slice(inside.indexOf(a[depth + 1]), inside.indexOf(b[depth + 1]) + 1);
+}

@@ -1,0 +1,205 @@
+'use client';
+import * as contract from '../../../contract';
+
+import { useMutation } from '@tanstack/react-query';
+import { useState } from 'react';
+import type { DocumentBlock } from '../../../core/piece/piece';
+import { ask } from '../../kit/api';
+import { ChoicePart, ErrorLine, PlainButton, Small } from '../../kit/controls';
+import { colour } from '../../kit/theme';
+import { useJob } from '../../shell/ledger/context';
+import { useDocument, useLookups } from './use-document';
+
+/** What of the example comes again: a table row, each cell of a table in turn, or lines. */
+type Spot = Pick<DocumentBlock, 'part' | 'row' | 'cell' | 'lines'>;
+
+/** Has something of the example come once for each record of a list; what stood for it before goes. */
+function useRepeat() {
+  const { job } = useJob();
+  const { ground, change } = useDocument();
+  return useMutation({
+    mutationFn: async ({ spot, list, instead }: { spot: Spot; list: number; instead?: string }) => {
+      const { part } = spot;
+      const own = list === job.list.id;
+      const { match, goes, places, paragraphs, pictures } = await ask(contract.findInRow, {
+        params: { id: job.id },
+        body: {
+          ...spot,
+          document: ground.document,
+          list,
+          record: ground.writtenFor!.record,
+          ...(own ? { by: ground.groupBy } : {}),
+        },
+      });
+      if (!match)
+        throw new Error(
+          'No column of that list holds anything of this record, so it is not known which of its rows belong here.',
+        );
+      const id = `rows-${Date.now().toString(36)}`;
+      const inside = new Set(paragraphs);
+      change((g) => ({
+        ...g,
+        blocks: [
+          ...g.blocks.filter((b) => b.id !== instead),
+          { ...spot, id, goes, list, by: match.by, is: match.is },
+        ],
+        places: [
+          ...g.places.filter(
+            (p) => (p.part !== part || !inside.has(p.paragraph)) && p.block !== (instead ?? ''),
+          ),
+          ...places.map((p) => ({ ...p, id: `${id}-${p.id}`, block: id })),
+        ],
+        codes: g.codes.map((code) => {
+          const within =
+            code.at.part === part &&
+            (code.at.kind === 'picture'
+              ? pictures.includes(code.at.picture)
+              : inside.has(code.at.paragraph));
+          if (code.block !== undefined && code.block === instead)
+            return { ...code, block: within ? id : undefined };
+          // of those who share the document each has their own
+          return within && own ? { ...code, block: id } : code;
+        }),
+      }));
+    },
+  });
+}
+
+/** What stands here comes once for each of several records. */
+export function ComesAgain({ part, paragraph }: { part: string; paragraph: number }) {
+  const { job } = useJob();
+  const { ground, facts } = useDocument();
+  const { data } = useLookups();
+  const make = useRepeat();
+  const row = facts?.rows.findLast((r) => r.part === part && r.paragraphs.includes(paragraph));
+  const cell = row?.cells?.findIndex((paragraphs) => paragraphs.includes(paragraph)) ?? -1;
+  const [chosen, setChosen] = useState<'row' | 'cell' | 'line'>(row ? 'row' : 'line');
+  if (ground.writtenFor === undefined) return null;
+  // of its own list only where records share a document
+  const others =
+    data?.lists.filter((l) => l.id !== job.list.id || ground.groupBy !== undefined) ?? [];
+  if (others.length === 0) return null;
+  const spots: Record<typeof chosen, Spot> = {
+    row: { part, row: row?.number },
+    cell: { part, row: row?.number, cell },
+    line: { part, lines: { from: paragraph, to: paragraph } },
+  };
+  return (
+    <>
+      <span style={{ alignSelf: 'center', fontSize: 14 }}>
+        {row ? (
+          <ChoicePart
+            label="What comes again"
+            value={chosen}
+            choices={[
+              { id: 'row', name: 'This table row' },
+              ...(cell >= 0
+                ? [{ id: 'cell' as const, name: 'Each cell of this table in turn' }]
+                : []),
+              { id: 'line', name: 'This line' },
+            ]}
+            onChange={setChosen}
+          />
+        ) : (
+          'This line'
+        )}{' '}
+        comes once for each{' '}
+        <ChoicePart
+          label="Comes once for each record of"
+          value={undefined}
+          choices={others.map((l) => ({
+            id: String(l.id),
+            name: l.id === job.list.id ? 'of those who share the document' : `record of ${l.name}`,
+          }))}
+          onChange={(id) => make.mutate({ spot: spots[chosen], list: Number(id) })}
+        >
+          {make.isPending ? 'looking for them …' : 'of nothing yet'}
+        </ChoicePart>
+      </span>
+      {make.error && <ErrorLine>{make.error.message}</ErrorLine>}
+    </>
+  );
+}
+
+/** What a block is called in a sentence. */
+const called = ({ cell, lines }: DocumentBlock): string => {
+  if (cell !== undefined) return 'Each cell of the table in turn comes';
+  if (!lines) return 'Its row comes';
+  return lines.to > lines.from ? `Its ${lines.to - lines.from + 1} lines come` : 'Its line comes';
+};
+
+/** The block to which a place or a code belongs, and how it is undone. */
+export function BlockLine({ of, onGone }: { of: string | undefined; onGone: () => void }) {
+  const { job } = useJob();
+  const { ground, facts, change } = useDocument();
+  const { data } = useLookups();
+  const again = useRepeat();
+  const block = ground.blocks.find((b) => b.id === of);
+  if (!block) return null;
+  const own = block.list === job.list.id;
+  const list = data?.lists.find((l) => l.id === block.list);
+  const by = list?.columns.find((c) => c.id === block.by)?.name ?? '…';
+  const is = job.list.columns.find((c) => c.id === block.is)?.name ?? '…';
+  const { lines, part } = block;
+  const count = facts?.texts.find((t) => t.part === part)?.paragraphs.length ?? 0;
+  const free = (line: number) =>
+    line >= 0 && line < count && !ground.blocks.some((b) => b !== block && within(b, line));
+  const within = (b: DocumentBlock, line: number): boolean =>
+    b.part === part &&
+    (b.lines
+      ? line >= b.lines.from && line <= b.lines.to + b.goes
+      : (facts?.rows.some(
+          (r) => r.part === part && r.number === b.row && r.paragraphs.includes(line),
+        ) ?? false));
+  const widen = (from: number, to: number) => {
+    again.mutate(
+      { spot: { part, lines: { from, to } }, list: block.list, instead: block.id },
+      { onSuccess: onGone },
+    );
+  };
+  const more = (text: string, from: number, to: number) => (
+    <PlainButton
+      onPress={() => widen(from, to)}
+      isDisabled={again.isPending}
+      style={{ textDecoration: 'underline', padding: 0, marginRight: 12 }}
+    >
+      {text}
+    </PlainButton>
+  );
+  return (
+    <div style={{ padding: '0 20px 8px', color: colour.inkSoft }}>
+      <Small>
+        {called(block)} once for each{' '}
+        {own ? (
+          <b>of those who share the document</b>
+        ) : (
+          <>
+            record of <b>{list?.name ?? 'a list that is gone'}</b> whose <b>{by}</b> is this
+            record’s <b>{is}</b>
+          </>
+        )}
+        {block.goes > 0 &&
+          `; ${block.goes} more like it in the example ${block.goes === 1 ? 'goes' : 'go'}`}
+        . {lines && free(lines.from - 1) && more('With the line above', lines.from - 1, lines.to)}
+        {lines && free(lines.to + 1) && more('With the line below', lines.from, lines.to + 1)}
+        <PlainButton
+          onPress={() => {
+            change((g) => ({
+              ...g,
+              blocks: g.blocks.filter((b) => b.id !== block.id),
+              places: g.places.filter((p) => p.block !== block.id),
+              codes: g.codes.flatMap((c) =>
+                c.block !== block.id ? [c] : c.says ? [] : [{ ...c, block: undefined }],
+              ),
+            }));
+            onGone();
+          }}
+          style={{ textDecoration: 'underline', padding: 0 }}
+        >
+          Let it come once
+        </PlainButton>
+      </Small>
+      {again.error && <ErrorLine>{again.error.message}</ErrorLine>}
+    </div>
+  );
+}
