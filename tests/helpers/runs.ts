@@ -4,6 +4,7 @@ import type { Column } from '../../src/core/records/columns';
 import { readFilePieces } from '../../src/server/platform/files';
 import { rejudgeList } from '../../src/server/judging/judge';
 import { createJob, createList } from '../../src/server/lists/lists';
+import { renewList } from '../../src/server/lists/working';
 import { viewRun } from '../../src/server/runs/run-views';
 import { startRun } from '../../src/server/runs/runs';
 import { assembleRun, runChunk } from '../../src/server/runs/making';
@@ -25,6 +26,14 @@ export function runsIn(database: () => TestDatabase) {
   const work = () => runOnce({ pgPool: database().pool, taskList: tasks });
   return {
     work,
+    /** Has the lists renewed that a change elsewhere put into the queue. */
+    renew: () =>
+      runOnce({
+        pgPool: database().pool,
+        taskList: {
+          'list.renew': async (p) => renewList(database().db, (p as { list: number }).list),
+        },
+      }),
     async job(
       headings: readonly string[],
       roles: Column['role'][],

@@ -3,6 +3,7 @@ import { mkdtempSync, readFileSync, rmSync, writeFileSync, readdirSync, chmodSyn
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { unzipSync, zipSync } from 'fflate';
+import { sql } from 'kysely';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { docx, inline, paragraph, run as words, table } from '../../demo/docx';
 import { inspectDocx } from '../../src/core/documents';
@@ -10,10 +11,12 @@ import type { DocumentGround } from '../../src/core/piece/piece';
 import { suggestRoles } from '../../src/core/records/columns';
 import { documentBytes, findInDocument, findInRow, keepDocument } from '../../src/server/documents';
 import { changeJob, ledgerRows, viewJob } from '../../src/server/jobs';
-import { createList } from '../../src/server/lists';
+import { createList, editCells } from '../../src/server/lists';
+import { rejudgeList } from '../../src/server/judging';
 import { viewSchema } from '../../src/contract';
 import { receiptPdf } from '../../src/server/runs/receipt-pdf';
 import { proofOf } from '../../src/server/runs/proof';
+import { receiptPart } from '../../src/server/runs/receipt';
 import { viewRun } from '../../src/server/runs/run-views';
 import { runAgain, startRun } from '../../src/server/runs/runs';
 import { readAll } from '../helpers/barcode';
@@ -602,4 +605,129 @@ test('documents that another program saved: tables in tables, footnotes, styles;
   } finally {
     rmSync(folder, { recursive: true, force: true });
   }
+});
+
+test('labels in a table, cell by cell: each has its own code, on its own line of the receipt, and made again they are whole', async () => {
+  const people = ['Odile Fenwick', 'Teo Brandt', 'Wren Halloran', 'Imke Orme', 'Joss Amadi'].map(
+    (name, i) => [`B-${i + 1}`, name],
+  );
+  const job = await runs.job(['Badge', 'Name'], ['key', 'name'], people);
+  const label = paragraph(words('Odile Fenwick')) + paragraph(inline('pic1', 1, 30, 30));
+  const bytes = docx({
+    media: { 'code.png': picture },
+    body: table([4000, 200, 4000], [[label, paragraph(), paragraph()]]) + paragraph(),
+  });
+  const document = await keepDocument(t.db, 'labels.docx', Buffer.from(bytes), 'test');
+  const found = await findInDocument(t.db, job.id, { document: document.id });
+  const spot = { part: 'word/document.xml', row: 0, cell: 0 };
+  const block = await findInRow(t.db, job.id, {
+    ...{ ...spot, document: document.id, list: job.list },
+    ...{ record: found.writtenFor!.record, by: '' },
+  });
+  expect(block).toMatchObject({ match: { by: '', is: '' }, goes: 0, pictures: [0] });
+  const view = await viewJob(t.db, job.id);
+  const ground: DocumentGround = {
+    ...{ kind: 'document', document: document.id, name: document.name, groupBy: '' },
+    places: block.places.map((p) => ({ ...p, block: 'b' })),
+    codes: [
+      {
+        ...{ id: 'c', stamp: view.document.stamps[0].id, widthMm: 30, heightMm: 30, block: 'b' },
+        at: { kind: 'picture', part: 'word/document.xml', picture: 0 },
+      },
+    ],
+    blocks: [{ ...spot, id: 'b', goes: 0, list: job.list, by: '', is: '' }],
+  };
+  const piece = { ...view.document.piece, ground };
+  await changeJob(
+    t.db,
+    job.id,
+    { version: view.version, document: { ...view.document, piece } },
+    'test',
+  );
+  const { id, run, bytes: zip } = await made(job.id, 'document-pdf-each');
+  expect(run).toMatchObject({ state: 'done', pieces: 1, codes: 5, failed: 0 });
+  const [[name, pdf]] = filesOf(zip);
+  expect(name).toBe('all.pdf');
+  const read = await readAll(renderPdf(Buffer.from(pdf), 300)[0]);
+  expect(read.map((r) => r.text).sort()).toEqual(people.map(([key]) => key));
+  const lines = await receiptPart(t.db, id, { page: 1 });
+  expect(lines.map((l) => [l.key, l.title, l.payload, l.place])).toEqual(
+    people.map(([key, title], i) => [key, title, key, i + 1]),
+  );
+  expect(new Set(lines.map((l) => l.record)).size).toBe(5);
+
+  // of what is made again because one was changed, all are in it
+  const rows = await t.db
+    .selectFrom('records')
+    .select(['id', 'values'])
+    .where('list_id', '=', job.list)
+    .orderBy('position')
+    .execute();
+  await editCells(
+    t.db,
+    job.list,
+    [{ record: rows[1].id, column: 'c2', value: 'Teo Brandt-Hale' }],
+    'test',
+  );
+  await rejudgeList(t.db, job.list);
+  expect((await viewJob(t.db, job.id)).counts).toMatchObject({ changed: 1 });
+  const wanted = { which: 'changed' as const, output: { kind: 'docx-each' } };
+  expect(await proofOf(t.db, job.id, { ...wanted, name: 'x' }, 0)).toMatchObject({ pieces: 1 });
+  const again = await runs.run(job.id, wanted);
+  const [[, one]] = filesOf(await runs.bytesOf(again, '.zip'));
+  expect(inspectDocx(one).texts[0].paragraphs.filter(Boolean)).toEqual(
+    people.map(([, own]) => own.replace('Brandt', 'Brandt-Hale')),
+  );
+  expect((await viewJob(t.db, job.id)).counts).toMatchObject({ changed: 0 });
+});
+
+test('a code for each row of another list says what that row says; a change there makes a print out of date, and nothing secret of it comes in', async () => {
+  const job = await documentJob((ground) => ({
+    ...ground,
+    codes: [
+      ...ground.codes,
+      {
+        ...{ id: 'r', stamp: ground.codes[0].stamp, widthMm: 20, heightMm: 20, block: 'b' },
+        at: { kind: 'words', part: 'word/document.xml', paragraph: 4, from: 0, to: 0 },
+        says: [{ kind: 'column', column: 'c1' }],
+      },
+    ],
+  }));
+  const other = job.block.match && (await viewJob(t.db, job.id)).document.piece.ground;
+  const list = (other as DocumentGround).blocks[0].list;
+  const { id, run, bytes: zip } = await made(job.id, 'docx-each');
+  expect(run).toMatchObject({ state: 'done', pieces: 3, codes: 6, failed: 0 });
+  expect(inspectDocx(filesOf(zip)[0][1]).pictures).toHaveLength(3);
+  expect((await receiptPart(t.db, id, { page: 1 })).map((l) => l.payload)).toEqual([
+    'L-0007',
+    'P-118',
+    'P-131',
+  ]);
+  expect((await viewJob(t.db, job.id)).counts).toMatchObject({ changed: 0 });
+
+  const rows = await t.db
+    .selectFrom('records')
+    .select('id')
+    .where('list_id', '=', list)
+    .orderBy('position')
+    .execute();
+  await editCells(t.db, list, [{ record: rows[0].id, column: 'c3', value: 'Sea rocket' }], 'test');
+  await runs.renew();
+  expect((await viewJob(t.db, job.id)).counts).toMatchObject({ changed: 1 });
+
+  await t.db
+    .updateTable('lists')
+    .set({
+      columns: sql`(select jsonb_agg(case when c->>'id' = 'c3' then c || '{"secret":true}' else c end) from jsonb_array_elements(columns) c)`,
+    })
+    .where('id', '=', list)
+    .execute();
+  const hidden = await runs.run(job.id, { output: { kind: 'docx-each' } });
+  const kept = await t.db
+    .selectFrom('run_items')
+    .select('values')
+    .where('run_id', '=', hidden)
+    .execute();
+  expect(JSON.stringify(kept)).toContain('P-118');
+  expect(JSON.stringify(kept)).not.toContain('rocket');
 });

@@ -1,7 +1,6 @@
 import { renewJobCard, renewListCard } from './cards';
 import { sql } from 'kysely';
 import { lookupsOf } from '../../core/records/worked';
-import { documentGround } from '../../core/piece/piece';
 import { type Database, enqueue } from '../platform';
 
 /** How long the process that made a change has to work out what follows from it, before the queue looks after it. */
@@ -50,16 +49,16 @@ export async function changedElsewhere(tx: Database, listId: number): Promise<vo
     await count(tx, id, true);
     await renewSoon(tx, id);
   }
-  const jobs = await tx
+  const using = await tx
     .selectFrom('jobs')
-    .select(['list_id', 'document'])
-    .where(sql<boolean>`document::text like '%"blocks":[{%'`)
+    .select('list_id')
+    .distinct()
+    .where(
+      sql<boolean>`jsonb_path_exists(document, '$.piece.ground.blocks[*] ? (@.list == $list)', jsonb_build_object('list', ${listId}::int))`,
+    )
     .where('list_id', '<>', listId)
     .execute();
-  const using = jobs.filter(({ document }) =>
-    documentGround(document.piece)?.blocks.some((block) => block.list === listId),
-  );
-  for (const id of new Set(using.map((job) => job.list_id))) {
+  for (const { list_id: id } of using) {
     await count(tx, id, false);
     await renewSoon(tx, id);
   }
