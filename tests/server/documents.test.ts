@@ -502,23 +502,25 @@ test('what is made of sheets is not made of a document, and that is said', async
 });
 
 test('where LibreOffice is missing or hangs, the run says so and nothing is left behind', async () => {
-  const { pdfsOf } = await import('../../src/server/documents');
+  const { converted } = await import('../../src/server/documents');
   const path = process.env.PATH;
   const folder = mkdtempSync(join(tmpdir(), 'hand-stamp-test-'));
   try {
     process.env.PATH = folder;
-    await expect(pdfsOf([example])).rejects.toThrow(/apt install libreoffice-writer-nogui/);
+    await expect(converted([example], 'docx to pdf')).rejects.toThrow(
+      /apt install libreoffice-writer-nogui/,
+    );
     // one that fails at once leaves no PDF
     writeFileSync(join(folder, 'soffice'), '#!/bin/sh\nexit 1\n');
     chmodSync(join(folder, 'soffice'), 0o755);
-    await expect(pdfsOf([example])).rejects.toThrow(/could not make a PDF/);
+    await expect(converted([example], 'docx to pdf')).rejects.toThrow(/could not make a PDF/);
     // one that hangs is killed with all it started
     const pids = join(folder, 'pids');
     writeFileSync(
       join(folder, 'soffice'),
       `#!/bin/sh\n/bin/sleep 600 &\necho $$ $! > ${pids}\nwait\n`,
     );
-    await expect(pdfsOf([example], 1500)).rejects.toThrow(
+    await expect(converted([example], 'docx to pdf', 1500)).rejects.toThrow(
       /did not finish within 2 s and was stopped/,
     );
     const started = readFileSync(pids, 'utf8').trim().split(' ').map(Number);

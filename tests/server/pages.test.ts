@@ -1,5 +1,6 @@
 import { unzipSync } from 'fflate';
 import { afterAll, beforeAll, expect, test } from 'vitest';
+import { inspectDocx } from '../../src/core/documents';
 import type { DocumentGround } from '../../src/core/piece/piece';
 import { changeMailServer } from '../../src/server/delivery';
 import { sendMails } from '../../src/server/delivery/mails';
@@ -10,6 +11,7 @@ import { runAgain } from '../../src/server/runs/runs';
 import { readAll } from '../helpers/barcode';
 import { testDatabase, type TestDatabase } from '../helpers/database';
 import { mailServer, mailSettings } from '../helpers/mail-server';
+import { pdfText, renderPdf } from '../helpers/poppler';
 import { runsIn } from '../helpers/runs';
 
 let t: TestDatabase;
@@ -139,4 +141,37 @@ test('the page of a record as a mail would bring it, for the screen', async () =
   const html = await pageOfRecord(t.db, job.id, id);
   expect(html).toContain('your number is F00004.');
   expect((await readAll(picturesIn(html)[1])).map((r) => r.text)).toEqual(['F00004']);
+});
+
+test('a page becomes a DOCX and a PDF for each record; the code in the finished file reads', async () => {
+  const job = await pageJob();
+  const filesOf = async (id: number): Promise<[string, Uint8Array][]> =>
+    Object.entries(unzipSync(await runs.bytesOf(id, '.zip'))).filter(([name]) =>
+      /\.(docx|pdf)$/.test(name),
+    );
+  const id = await runs.run(job.id, { output: { kind: 'html-docx-each' } });
+  expect(await viewRun(t.db, id)).toMatchObject({ state: 'done', codes: 2, read: 2, failed: 0 });
+  const documents = await filesOf(id);
+  for (const [i, [name, bytes]] of documents.entries()) {
+    expect(name).toContain(`${friends[i][0]}.docx`);
+    const { texts } = inspectDocx(bytes);
+    expect(texts[0].paragraphs).toContain(`Dear ${friends[i][1]},`);
+    const codes = Object.entries(unzipSync(bytes)).filter(
+      ([path, file]) => /media\//.test(path) && file.length > 200,
+    );
+    expect((await readAll(Buffer.from(codes[0][1]))).map((r) => r.text)).toEqual([friends[i][0]]);
+  }
+  const again = await runAgain(t.db, id, 'test');
+  await runs.work();
+  expect((await filesOf(again)).map(([, file]) => Buffer.from(file))).toEqual(
+    documents.map(([, file]) => Buffer.from(file)),
+  );
+
+  const pdfs = await runs.run(job.id, { output: { kind: 'document-pdf-each' } });
+  expect(await viewRun(t.db, pdfs)).toMatchObject({ state: 'done', codes: 2, read: 2, failed: 0 });
+  for (const [i, [, bytes]] of (await filesOf(pdfs)).entries()) {
+    expect(pdfText(Buffer.from(bytes))).toContain(`Dear ${friends[i][1]},`);
+    const [sheet] = renderPdf(Buffer.from(bytes), 300);
+    expect((await readAll(sheet)).map((r) => r.text)).toEqual([friends[i][0]]);
+  }
 });

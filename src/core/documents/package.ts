@@ -151,3 +151,25 @@ export function relationsOf(files: ReadonlyMap<string, Uint8Array>, part: string
     external: r.getAttribute('TargetMode') === 'External',
   }));
 }
+
+/** Pictures that stand in a document. @throws DocumentError */
+export const picturesIn = (bytes: Uint8Array): Uint8Array[] =>
+  [...unpackDocx(bytes)].flatMap(([path, file]) => (/\/media\//.test(path) ? [file] : []));
+
+/** A document that says it was made at a date, so that the same gives the same bytes. @throws DocumentError */
+export function redated(bytes: Uint8Array, date: Date): Uint8Array {
+  const files = unpackDocx(bytes);
+  const path = 'docProps/core.xml';
+  const core = files.get(path);
+  if (core)
+    files.set(
+      path,
+      strToU8(
+        strFromU8(core).replace(
+          /(<dcterms:(created|modified)[^>]*>)[^<]*/g,
+          (_, start: string) => start + date.toISOString().replace(/\.\d+/, ''),
+        ),
+      ),
+    );
+  return packDocx(files, date);
+}

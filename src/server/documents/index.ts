@@ -1,9 +1,9 @@
 /** Documents of one's own: kept as they came in, looked through for what is known of a record, and made for each. Uses lists, jobs. */
 export { findInDocument, findInRow } from './finding';
 export { documentBytes, documentHash, keepDocument, shownDocument, viewDocument } from './keeping';
-export { joinOf, mergeOf, pagesOf, type MergedDocument } from './merging';
+export { joinOf, mergeOf, pagesOf, type MergedPage, type MergedDocument } from './merging';
 export { pageOfRecord } from './page-of-record';
-export { hasOffice, officePackage, pdfsOf } from './office';
+export { converted, hasOffice, officePackage } from './office';
 export { freezeRows, rowsOfRecord } from './rows';
 export { greyPages } from './pdf-pages';
 export { documentsCame, keepPdf, pageOfDocument, pdfsInJob, startSet } from './pdf-sets';

@@ -20,30 +20,52 @@ export const hasOffice = (): boolean => program() !== undefined;
 const startLimit = 60_000;
 const eachLimit = 5_000;
 
+/** What is made of what, and how LibreOffice calls it. */
+const conversions = {
+  'docx to pdf': { from: 'docx', to: 'pdf', filter: 'pdf:writer_pdf_Export', reader: [] },
+  'html to pdf': {
+    from: 'html',
+    to: 'pdf',
+    filter: 'pdf:writer_pdf_Export',
+    reader: ['--infilter=HTML (StarWriter)'],
+  },
+  'html to docx': {
+    from: 'html',
+    to: 'docx',
+    filter: 'docx:Office Open XML Text',
+    reader: ['--infilter=HTML (StarWriter)'],
+  },
+} as const;
+export type Conversion = keyof typeof conversions;
+
 /**
- * Makes a PDF of each document, in a process of its own with a profile of its own that is thrown away. One that hangs is killed with
- * all it started.
+ * Makes a PDF or a DOCX of each document, in a process of its own with a profile of its own that is thrown away. One that hangs is
+ * killed with all it started.
  * @param limit in ms, after which it is killed
  * @throws RunError in words
  */
-export async function pdfsOf(
+export async function converted(
   documents: readonly Uint8Array[],
+  conversion: Conversion,
   limit = startLimit + eachLimit * documents.length,
 ): Promise<Uint8Array[]> {
+  const { from, to } = conversions[conversion];
   const office = program();
   if (!office)
     throw new RunError(
-      `PDFs of documents are made by LibreOffice, which is not on this machine. Whoever looks after it can bring it with “apt install ${officePackage}”.`,
+      `${to.toUpperCase()}s of documents are made by LibreOffice, which is not on this machine. Whoever looks after it can bring it with “apt install ${officePackage}”.`,
     );
   const folder = await mkdtemp(join(tmpdir(), 'hand-stamp-documents-'));
   try {
-    const names = documents.map((_, i) => join(folder, `${i}.docx`));
+    const names = documents.map((_, i) => join(folder, `${i}.${from}`));
     await Promise.all(documents.map((bytes, i) => writeFile(names[i], bytes)));
-    await run(office, folder, names, limit);
+    await run(office, folder, names, conversion, limit);
     return await Promise.all(
       documents.map((_, i) =>
-        readFile(join(folder, `${i}.pdf`)).catch(() => {
-          throw new RunError('LibreOffice could not make a PDF of one of the documents.');
+        readFile(join(folder, `${i}.${to}`)).catch(() => {
+          throw new RunError(
+            `LibreOffice could not make a ${to.toUpperCase()} of one of the documents.`,
+          );
         }),
       ),
     );
@@ -56,8 +78,10 @@ function run(
   office: string,
   folder: string,
   names: readonly string[],
+  conversion: Conversion,
   limit: number,
 ): Promise<void> {
+  const { filter, reader } = conversions[conversion];
   const profile = pathToFileURL(join(folder, 'profile')).href;
   const child = spawn(
     office,
@@ -66,8 +90,9 @@ function run(
       '--headless',
       '--norestore',
       '--nolockcheck',
+      ...reader,
       '--convert-to',
-      'pdf:writer_pdf_Export',
+      filter,
       '--outdir',
       folder,
       ...names,

@@ -7,7 +7,7 @@ export const documentPdfEach: OutputDescription = {
   noun: ['PDF', 'PDFs'],
   piece: true,
   readFrom: 'the finished page, as a printer would set it',
-  grounds: ['document'],
+  grounds: ['document', 'html'],
   needs: 'office',
   named: true,
   attached: 'the document as a PDF',

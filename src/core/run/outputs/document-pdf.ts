@@ -7,7 +7,7 @@ export const documentPdf: OutputDescription = {
   noun: ['document', 'documents'],
   piece: true,
   readFrom: 'the finished page, as a printer would set it',
-  grounds: ['document'],
+  grounds: ['document', 'html'],
   needs: 'office',
   most: { records: 2000, words: 'One PDF of documents' },
 };

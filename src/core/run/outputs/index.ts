@@ -9,6 +9,7 @@ import { images } from './images';
 import { xlsx } from './xlsx';
 import { csv } from './csv';
 import { html } from './html';
+import { htmlDocxEach } from './html-docx-each';
 import { htmlEach } from './html-each';
 import { htmlOne } from './html-one';
 import { mail } from './mail';
@@ -25,6 +26,7 @@ for (const output of [
   docxOne,
   htmlEach,
   htmlOne,
+  htmlDocxEach,
   documentPdf,
   documentPdfEach,
   pdfsEach,

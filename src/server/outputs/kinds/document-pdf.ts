@@ -1,6 +1,9 @@
 import { readsRight, readImages } from '../../../core/readback/readback';
 import type { Database } from '../../platform';
-import { greyPages, mergeOf, pdfsOf, type MergedDocument } from '../../documents';
+import juice from 'juice';
+import { htmlText } from '../../../core/documents/html';
+import type { Values } from '../../../core/records/columns';
+import { converted, greyPages, mergeOf, pagesOf, type MergedDocument } from '../../documents';
 import type { FrozenRun } from '../../../core/job/document';
 import type { MadeCode, OutputMaker, RecordMaker } from '../maker';
 import { joinedPdf } from '../joined-pdf';
@@ -17,7 +20,8 @@ export const documentPdf: OutputMaker = {
 
 /** Documents are merged one by one and made into PDFs together, since starting what makes them takes longest. */
 async function documentPdfs(db: Database, frozen: FrozenRun): Promise<RecordMaker> {
-  const merged = await mergeOf(db, frozen);
+  const isPage = frozen.piece.ground?.kind === 'html';
+  const merged = isPage ? await pageFiles(db, frozen) : await mergeOf(db, frozen);
   const documents: MergedDocument[] = [];
   return {
     one: async ({ name, values }) => {
@@ -26,7 +30,10 @@ async function documentPdfs(db: Database, frozen: FrozenRun): Promise<RecordMake
       return { parts: [{ name: `${name}.pdf`, bytes: document.bytes }], codes: [] };
     },
     together: async (made) => {
-      const pdfs = await pdfsOf(made.map((record) => record.parts[0].bytes));
+      const pdfs = await converted(
+        made.map((record) => record.parts[0].bytes),
+        isPage ? 'html to pdf' : 'docx to pdf',
+      );
       const records = [];
       for (const [i, { parts }] of made.entries())
         records.push({
@@ -35,6 +42,18 @@ async function documentPdfs(db: Database, frozen: FrozenRun): Promise<RecordMake
         });
       return records;
     },
+  };
+}
+
+/** The page of each record as a file, its styles in line, as those who set pages know them. */
+async function pageFiles(
+  db: Database,
+  frozen: FrozenRun,
+): Promise<(values: Values) => MergedDocument> {
+  const page = await pagesOf(db, frozen);
+  return (values) => {
+    const { root, codes } = page(values);
+    return { bytes: Buffer.from(juice(htmlText(root))), codes };
   };
 }
 
