@@ -143,6 +143,12 @@ const shownPageSchema = z.strictObject({
   heightMm: z.number(),
   turn: z.union([z.literal(0), z.literal(90), z.literal(180), z.literal(270)]),
 });
+/** Distances from a corner of a page, in mm. */
+const placeSchema = z.strictObject({
+  corner: z.enum(corners),
+  acrossMm: z.number(),
+  downMm: z.number(),
+});
 export const pdfsInJobSchema = z.strictObject({
   documents: z.array(
     z.strictObject({
@@ -150,15 +156,27 @@ export const pdfsInJobSchema = z.strictObject({
       name: z.string(),
       pages: z.array(shownPageSchema),
       signed: z.boolean(),
+      /** Opens with a password, which is kept sealed. */
+      locked: z.boolean(),
+      /** Where the code comes on it, where that may differ. */
+      place: placeSchema.nullable(),
       /** The record it is for. */
       record: z.strictObject({ id: z.number(), title: z.string() }).nullable(),
     }),
   ),
   /** Records for which there is none. */
   without: counted,
-  /** Of each corner, at the distances that are chosen: on how many of the documents the code would lie over something, and on which. */
+  /**
+   * Of each corner, at the distances that are chosen: on how many of the documents the code would lie over something, and on which; then
+   * the nearest place from it that is free in all.
+   */
   room: z.array(
-    z.strictObject({ corner: z.enum(corners), covers: counted, first: z.string().nullable() }),
+    z.strictObject({
+      corner: z.enum(corners),
+      covers: counted,
+      first: z.string().nullable(),
+      free: placeSchema.nullable(),
+    }),
   ),
 });
 export type PdfsInJob = z.infer<typeof pdfsInJobSchema>;
@@ -170,13 +188,19 @@ export const startSet = defineRoute({
   body: z.object({ name: z.string().trim().min(1).max(300) }),
   answer: newId,
 });
+/** A PDF that came in; one that is locked is not kept, and says so, until its password comes with it (header `x-password`, percent-encoded). */
+const keptPdfSchema = z.strictObject({
+  name: z.string(),
+  note: z.string().optional(),
+  locked: z.string().optional(),
+});
 export const bringPdf = defineRoute({
   method: 'POST',
   path: '/api/document-sets/{id}/documents',
   about: 'Keeps a PDF in its set as it came in, or says why it cannot be used.',
   params: byId,
   upload: { most: 100 * 2 ** 20 },
-  answer: z.strictObject({ name: z.string(), note: z.string().optional() }),
+  answer: keptPdfSchema,
 });
 export const listTrayPdfs = defineRoute({
   method: 'GET',
@@ -189,8 +213,8 @@ export const bringTrayPdf = defineRoute({
   path: '/api/document-sets/{id}/tray',
   about: 'Keeps a PDF of the In-tray in a set; the file stays where it is.',
   params: byId,
-  body: z.object({ name: z.string().min(1).max(1000) }),
-  answer: z.strictObject({ name: z.string(), note: z.string().optional() }),
+  body: z.object({ name: z.string().min(1).max(1000), password: z.string().max(500).optional() }),
+  answer: keptPdfSchema,
 });
 export const listPdfs = defineRoute({
   method: 'GET',

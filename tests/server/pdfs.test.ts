@@ -1,20 +1,41 @@
+import { execFileSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
+import {
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  symlinkSync,
+  writeFileSync,
+} from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { degrees, PDFDocument, rgb, StandardFonts } from '@cantoo/pdf-lib';
 import { unzipSync } from 'fflate';
-import { afterAll, beforeAll, expect, test } from 'vitest';
+import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { viewSchema } from '../../src/contract';
 import type { PdfsGround } from '../../src/core/piece/piece';
-import { documentsCame, keepPdf, pdfsInJob, startSet } from '../../src/server/documents';
+import {
+  documentsCame,
+  keepPdf,
+  pageOfDocument,
+  pdfsInJob,
+  startSet,
+} from '../../src/server/documents';
 import { changeJob, ledgerRows, viewJob } from '../../src/server/jobs';
 import { judgeRecords, rejudgePiece } from '../../src/server/judging';
+import { assembleRun, runChunk } from '../../src/server/runs/making';
+import { startRun } from '../../src/server/runs/runs';
 import { viewRun } from '../../src/server/runs/run-views';
-import { readAll } from '../helpers/barcode';
+import { trayEntries, trayPdfs } from '../../src/server/sources';
+import { readAll, readPlaces } from '../helpers/barcode';
 import { testDatabase, type TestDatabase } from '../helpers/database';
 import { pdfText, renderPdf } from '../helpers/poppler';
 import { runsIn } from '../helpers/runs';
 
 let t: TestDatabase;
 beforeAll(async () => {
+  process.env.HAND_STAMP_KEY = 'a key for tests';
   t = await testDatabase();
 });
 afterAll(() => t.close());
@@ -81,6 +102,9 @@ async function made(job: number, kind = 'pdfs-each', ending = '.zip') {
   expect(run).toMatchObject({ state: 'done', failed: 0 });
   return { run, bytes: await runs.bytesOf(id, ending) };
 }
+/** A run that nobody works off yet. */
+const started = (job: number, kind: string) =>
+  startRun(t.db, job, { name: 'x', which: 'ready', output: { kind } }, 'test');
 const filesOf = (zip: Buffer) =>
   Object.entries(unzipSync(zip))
     .filter(([name]) => /\.pdf$/i.test(name))
@@ -248,10 +272,19 @@ test('something where the code comes is found before the run, and where there is
     ['ready', []],
   ]);
   expect((await pdfsInJob(t.db, id)).room).toEqual([
-    { corner: 'top left', covers: 1, first: 'L-0008.pdf' },
-    { corner: 'top right', covers: 1, first: 'L-0009.pdf' },
-    { corner: 'bottom left', covers: 0, first: null },
-    { corner: 'bottom right', covers: 1, first: 'L-0007.pdf' },
+    {
+      ...{ corner: 'top left', covers: 1, first: 'L-0008.pdf' },
+      free: { corner: 'top left', acrossMm: 6, downMm: 24 },
+    },
+    {
+      ...{ corner: 'top right', covers: 1, first: 'L-0009.pdf' },
+      free: { corner: 'top right', acrossMm: 6, downMm: 24 },
+    },
+    { corner: 'bottom left', covers: 0, first: null, free: null },
+    {
+      ...{ corner: 'bottom right', covers: 1, first: 'L-0007.pdf' },
+      free: { corner: 'bottom right', acrossMm: 6, downMm: 27 },
+    },
   ]);
 });
 
@@ -352,4 +385,228 @@ test('on the pages that were named, turned as was said; what has none of them is
   };
   expect(await pagesOf('L-0007.pdf')).toEqual([[], ['L-0007'], [], ['L-0007'], ['L-0007']]);
   expect(await pagesOf('L-0009.pdf')).toEqual([[], ['L-0009'], []]);
+});
+
+test('where nothing is free at a corner, the nearest place that is free in all is told, and put there all is well', async () => {
+  const withMark = async (x: number) => {
+    const document = await PDFDocument.create();
+    const page = document.addPage([420, 595]);
+    page.drawRectangle({ x, y: 30, width: 60, height: 60, color: rgb(0, 0, 0) });
+    return Buffer.from(await document.save());
+  };
+  const files = { 'L-0007.pdf': await withMark(330), 'L-0008.pdf': await withMark(250) };
+  const { id, ground } = await pdfJob(files, {}, loans.slice(0, 2));
+  const { room } = await pdfsInJob(t.db, id);
+  const corner = room.find((r) => r.corner === 'bottom right')!;
+  expect(corner).toMatchObject({ covers: 1, free: { corner: 'bottom right' } });
+  const others = room.filter((r) => r.corner !== 'bottom right');
+  expect(others.map((r) => [r.covers, r.free])).toEqual([
+    [0, null],
+    [0, null],
+    [0, null],
+  ]);
+  // above both marks, or left of them, whichever is nearer to the corner
+  expect(corner.free!.acrossMm + corner.free!.downMm).toBeLessThanOrEqual(6 + 36);
+  const { version, document } = await viewJob(t.db, id);
+  await changeJob(
+    t.db,
+    id,
+    {
+      version,
+      document: {
+        ...document,
+        piece: { ...document.piece, ground: { ...ground, ...corner.free! } },
+      },
+    },
+    'test',
+  );
+  await rejudgePiece(t.db, id);
+  expect(await rowsOf(id)).toEqual([
+    ['ready', []],
+    ['ready', []],
+  ]);
+});
+
+test('or each where that one has room: the others stay at their place', async () => {
+  const dark = await (async () => {
+    const document = await PDFDocument.create();
+    document.addPage([420, 595]).drawRectangle({ x: 210, y: 0, width: 210, height: 300 });
+    return Buffer.from(await document.save());
+  })();
+  const files = { 'L-0007.pdf': await letter('light'), 'L-0008.pdf': dark };
+  const { id } = await pdfJob(files, { each: true }, loans.slice(0, 2));
+  expect((await rowsOf(id)).map(([mark]) => mark)).toEqual(['ready', 'ready']);
+  const { documents } = await pdfsInJob(t.db, id);
+  expect(documents[0].place).toEqual({ corner: 'bottom right', acrossMm: 12, downMm: 12 });
+  expect(documents[1].place).not.toEqual(documents[0].place);
+  const { run, bytes } = await made(id);
+  expect(run).toMatchObject({ codes: 2, read: 2 });
+  const places = await Promise.all(
+    filesOf(bytes).map(async ([, pdf]) => (await readPlaces(renderPdf(pdf, 200)[0]))[0].position),
+  );
+  const mm = (px: number) => (px / 200) * 25.4;
+  expect(mm(places[0].topLeft.y)).toBeGreaterThan(175);
+  // beside what is dark, which is nearer than above it
+  expect(mm(places[1].topRight.x)).toBeLessThan(210 / 2.8346);
+});
+
+test('a caption of words and columns stands below the code on white, as outlines, and its text is in what the code is', async () => {
+  const dark = await (async () => {
+    const document = await PDFDocument.create();
+    document
+      .addPage([420, 595])
+      .drawRectangle({ x: 0, y: 0, width: 420, height: 595, color: rgb(0.2, 0.2, 0.2) });
+    return Buffer.from(await document.save());
+  })();
+  const { id } = await pdfJob(
+    { 'L-0007.pdf': dark },
+    {
+      ground: 'white',
+      caption: [
+        { kind: 'text', text: 'Loan ' },
+        { kind: 'column', column: 'c1' },
+      ],
+    },
+    loans.slice(0, 1),
+  );
+  expect((await rowsOf(id))[0][1]).toEqual([
+    'the code lies over something on page 1 of L-0007.pdf',
+  ]);
+  const all = await runs.run(id, { which: 'with-code', output: { kind: 'pdfs-each' } });
+  expect(await viewRun(t.db, all)).toMatchObject({ codes: 1, read: 1 });
+  const [[, pdf]] = filesOf(await runs.bytesOf(all, '.zip'));
+  expect(pdfText(pdf)).toBe(pdfText(dark));
+  const [sheet] = renderPdf(pdf, 200);
+  const [, width, height] = /^P5\s+(\d+)\s+(\d+)\s+255\s/
+    .exec(Buffer.from(sheet.subarray(0, 40)).toString('latin1'))!
+    .map(Number);
+  const pixels = sheet.subarray(sheet.length - width * height);
+  // the strip below the code: white, with letters in it
+  const px = (mm: number) => Math.round((mm / 25.4) * 200);
+  const greys: number[] = [];
+  for (let y = height - px(12 + 7.5) + 2; y < height - px(12) - 2; y++)
+    for (let x = width - px(12 + 18) + 2; x < width - px(12) - 2; x++)
+      greys.push(pixels[y * width + x]);
+  const ink = greys.filter((grey) => grey < 128).length / greys.length;
+  expect(greys.filter((grey) => grey > 250).length / greys.length).toBeGreaterThan(0.6);
+  expect(ink).toBeGreaterThan(0.03);
+  expect(ink).toBeLessThan(0.35);
+  const folder = mkdtempSync(join(tmpdir(), 'hand-stamp-pdf-'));
+  writeFileSync(join(folder, 'a.pdf'), pdf);
+  const text = execFileSync('qpdf', ['--qdf', join(folder, 'a.pdf'), '-']).toString('latin1');
+  rmSync(folder, { recursive: true });
+  const about = [...text.matchAll(/\/Alt <([0-9a-f]+)>/gi)].map(([, hex]) =>
+    Buffer.from(hex, 'hex').swap16().toString('utf16le'),
+  );
+  expect(about.join()).toMatch(/Code to scan.*, Loan L-0007/);
+});
+
+describe('a PDF that is locked', () => {
+  const lock = (pdf: Buffer, user: string, owner: string): Buffer => {
+    const folder = mkdtempSync(join(tmpdir(), 'hand-stamp-lock-'));
+    writeFileSync(join(folder, 'a.pdf'), pdf);
+    execFileSync('qpdf', [
+      ...['--encrypt', user, owner, '256', '--print=low', '--'],
+      ...[join(folder, 'a.pdf'), join(folder, 'b.pdf')],
+    ]);
+    const bytes = readFileSync(join(folder, 'b.pdf'));
+    rmSync(folder, { recursive: true });
+    return bytes;
+  };
+  const unlocked = (pdf: Buffer, password: string): Buffer => {
+    const folder = mkdtempSync(join(tmpdir(), 'hand-stamp-lock-'));
+    writeFileSync(join(folder, 'a.pdf'), pdf);
+    try {
+      return execFileSync('qpdf', [
+        ...[`--password=${password}`, '--decrypt'],
+        ...[join(folder, 'a.pdf'), '-'],
+      ]);
+    } finally {
+      rmSync(folder, { recursive: true });
+    }
+  };
+
+  test.each([
+    ['for everything', 'open sesame', 'of the owner', 'open sesame'],
+    ['for changes only', '', 'of the owner', 'of the owner'],
+  ])(
+    '%s wants its password, and what is made opens with the same',
+    async (_, user, owner, given) => {
+      const plain = await letter('Agreement L-0007 with the library');
+      const locked = lock(plain, user, owner);
+      const { id, set } = await pdfJob({}, {}, loans.slice(0, 1));
+      expect(await keepPdf(t.db, set, 'L-0007.pdf', locked, 'test')).toEqual({
+        name: 'L-0007.pdf',
+        locked: 'L-0007.pdf: This PDF is locked: it is changed only with its password.',
+      });
+      expect(await keepPdf(t.db, set, 'L-0007.pdf', locked, 'test', 'guess')).toMatchObject({
+        locked: expect.stringMatching(/password is not its own/),
+      });
+      expect((await pdfsInJob(t.db, id)).documents).toEqual([]);
+      expect(await keepPdf(t.db, set, 'L-0007.pdf', locked, 'test', given)).toEqual({
+        name: 'L-0007.pdf',
+      });
+      const told = await pdfsInJob(t.db, id);
+      expect(told.documents).toMatchObject([{ locked: true, record: { title: 'Odile Fenwick' } }]);
+      expect(JSON.stringify(told)).not.toContain(given);
+      const kept = await t.db
+        .selectFrom('documents')
+        .select('password')
+        .where('set_id', '=', set)
+        .executeTakeFirstOrThrow();
+      expect(kept.password).not.toContain(given);
+      expect((await pageOfDocument(t.db, told.documents[0].id, 0)).length).toBeGreaterThan(500);
+
+      await documentsCame(t.db, id);
+      await rejudgePiece(t.db, id);
+      const { bytes } = await made(id);
+      const [[, pdf]] = filesOf(bytes);
+      expect(() => unlocked(pdf, 'guess')).toThrow();
+      const opened = unlocked(pdf, given);
+      expect(pdfText(opened)).toBe(pdfText(plain));
+      expect((await readAll(renderPdf(opened, 300)[0])).map((r) => r.text)).toEqual(['L-0007']);
+      if (user === '') expect(pdfText(pdf)).toBe(pdfText(plain));
+      else expect(() => pdfText(pdf)).toThrow();
+      // what may be done without the password of the owner is as it was
+      const pages = execFileSync('pdfinfo', ['-upw', user, '-'], { input: pdf, encoding: 'utf8' });
+      expect(pages).toMatch(/Encrypted:\s+yes \(print:yes copy:yes change:yes addNotes:yes/);
+
+      const all = await started(id, 'pdfs-one');
+      await expect(runChunk(t.db, all, 0)).rejects.toThrow(
+        /locked, and one PDF of all would be open/,
+      );
+    },
+  );
+});
+
+test('into the Out-tray beside the originals: whole, again the same, and nothing is read from it', async () => {
+  const tray = mkdtempSync(join(tmpdir(), 'hand-stamp-tray-'));
+  process.env.HAND_STAMP_TRAY = tray;
+  try {
+    const { id } = await pdfJob({ 'L-0007.pdf': await letter('x') }, {}, loans.slice(0, 1));
+    const run = await runs.run(id, { which: 'ready', output: { kind: 'pdfs-tray' } });
+    expect(await viewRun(t.db, run)).toMatchObject({ state: 'done', codes: 1, read: 1 });
+    const out = join(tray, 'Out-tray');
+    expect(readdirSync(out)).toEqual([`Weekend-${run}`]);
+    const file = join(out, `Weekend-${run}`, 'L-0007.pdf');
+    expect(readFileSync(file)).toEqual(filesOf(await runs.bytesOf(run, '.zip'))[0][1]);
+    expect(await trayPdfs()).toEqual([]);
+    expect(await trayEntries()).toEqual([]);
+
+    // where it leads elsewhere nothing is written, and the run says so
+    rmSync(out, { recursive: true });
+    const elsewhere = mkdtempSync(join(tmpdir(), 'hand-stamp-elsewhere-'));
+    symlinkSync(elsewhere, out);
+    const again = await started(id, 'pdfs-tray');
+    await runChunk(t.db, again, 0);
+    await expect(assembleRun(t.db, again)).rejects.toThrow(/leads elsewhere/);
+    expect(readdirSync(elsewhere)).toEqual([]);
+    rmSync(elsewhere, { recursive: true });
+    delete process.env.HAND_STAMP_TRAY;
+    const none = await started(id, 'pdfs-tray');
+    await expect(runChunk(t.db, none, 0)).rejects.toThrow(/no In-tray/);
+  } finally {
+    delete process.env.HAND_STAMP_TRAY;
+    rmSync(tray, { recursive: true });
+  }
 });

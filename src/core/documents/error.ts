@@ -2,3 +2,15 @@
 export class DocumentError extends Error {
   override name = 'DocumentError';
 }
+
+/** A PDF that opens with a password only; what was given, if anything, is not it. */
+export class LockedError extends DocumentError {
+  override name = 'LockedError';
+  constructor(given: boolean) {
+    super(
+      given
+        ? 'This PDF is locked, and the password is not its own.'
+        : 'This PDF is locked: it is changed only with its password.',
+    );
+  }
+}

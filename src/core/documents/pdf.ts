@@ -16,7 +16,7 @@ import { FontBook } from '../artwork/fonts';
 import { pageContent, pointsPerMm, type PictureUse } from '../artwork/pdf';
 import { encodePicture } from '../drawing/picture';
 import type { DrawItem } from '../drawing/drawing';
-import { DocumentError } from './error';
+import { DocumentError, LockedError } from './error';
 
 /** Whole quarter turns clockwise in which a page is shown. */
 export type PageTurn = 0 | 90 | 180 | 270;
@@ -74,14 +74,12 @@ const shownPage = (page: PDFPage): ShownPage => {
   };
 };
 
-async function opened(bytes: Uint8Array): Promise<PDFDocument> {
+async function opened(bytes: Uint8Array, password?: string): Promise<PDFDocument> {
   try {
-    return await PDFDocument.load(bytes, { updateMetadata: false });
+    return await PDFDocument.load(bytes, { updateMetadata: false, password });
   } catch (error) {
-    if (error instanceof Error && /encrypt/i.test(error.message))
-      throw new DocumentError(
-        'This PDF is locked, so nothing can be put on it. Save a copy without a password and bring that in.',
-      );
+    if (error instanceof Error && /encrypt|password/i.test(error.message))
+      throw new LockedError(password !== undefined);
     throw new DocumentError(
       'This PDF is damaged. Open it in the program it comes from and save it anew.',
     );
@@ -95,13 +93,20 @@ export interface PdfFacts {
   title: string;
   /** Hash of the document it was made of by us; undefined where it is an original. */
   origin?: string;
+  /** Opens for nobody without its password, or for all, and only changes need it. */
+  locked?: 'for all' | 'for changes';
 }
 
-/** What is known of a PDF that came in. @throws DocumentError */
-export async function inspectPdf(bytes: Uint8Array): Promise<PdfFacts> {
+/**
+ * What is known of a PDF that came in.
+ * @param password of one that is locked: that to open it or that of its owner (ISO 32000, standard security handler)
+ * @throws DocumentError LockedError
+ */
+export async function inspectPdf(bytes: Uint8Array, password?: string): Promise<PdfFacts> {
   if (String.fromCharCode(...bytes.subarray(0, 1024)).indexOf('%PDF-') < 0)
     throw new DocumentError('This is no PDF.');
-  const document = await opened(bytes);
+  const document = await opened(bytes, password);
+  const locked = password === undefined ? undefined : await lockOf(bytes);
   let pages: ShownPage[];
   try {
     pages = document.getPages().map(shownPage);
@@ -117,7 +122,18 @@ export async function inspectPdf(bytes: Uint8Array): Promise<PdfFacts> {
     signed: isSigned(bytes),
     title: document.getTitle() ?? '',
     ...(origin ? { origin } : {}),
+    ...(locked ? { locked } : {}),
   };
+}
+
+async function lockOf(bytes: Uint8Array): Promise<PdfFacts['locked']> {
+  const opensWith = (password?: string) =>
+    opened(bytes, password).then(
+      () => true,
+      () => false,
+    );
+  if (await opensWith()) return undefined;
+  return (await opensWith('')) ? 'for changes' : 'for all';
 }
 
 function isSigned(bytes: Uint8Array): boolean {
@@ -134,9 +150,34 @@ function infoOf(document: PDFDocument): PDFDict | undefined {
       : undefined;
 }
 
+/** How a PDF is locked, and with what it opens. */
+export interface Lock {
+  locked: NonNullable<PdfFacts['locked']>;
+  password: string;
+}
+
+/** What may be done with a locked PDF without the password of its owner (ISO 32000, table of user access permissions). */
+async function permissionsOf(bytes: Uint8Array) {
+  // once it is opened nothing is left of its lock
+  const document = await PDFDocument.load(bytes, { updateMetadata: false, ignoreEncryption: true });
+  const { Encrypt } = document.context.trailerInfo;
+  const dictionary = document.context.lookupMaybe(Encrypt, PDFDict);
+  const bits = dictionary?.lookupMaybe(PDFName.of('P'), PDFNumber)?.asNumber() ?? 0;
+  const may = (bit: number) => (bits & (1 << (bit - 1))) !== 0;
+  return {
+    printing: may(3) && (may(12) ? ('highResolution' as const) : ('lowResolution' as const)),
+    modifying: may(4),
+    copying: may(5),
+    annotating: may(6),
+    fillingForms: may(9),
+    contentAccessibility: may(10),
+    documentAssembly: may(11),
+  };
+}
+
 /**
  * Puts drawings onto pages of a PDF as vectors. What was there stays byte for byte: the drawings come after it (incremental update,
- * ISO 32000).
+ * ISO 32000). Only one that is locked is written anew, and locked as it was, since nothing may stand open in it.
  * @param origin hash of the document as it came in; a document that is made says of itself of which one
  * @throws DocumentError
  */
@@ -144,8 +185,10 @@ export async function putOnPdf(
   bytes: Uint8Array,
   drawings: readonly PutOnPage[],
   origin: string,
+  lock?: Lock,
 ): Promise<Uint8Array> {
-  const document = await opened(bytes);
+  const document = await opened(bytes, lock?.password);
+  const permissions = lock && (await permissionsOf(bytes));
   const snapshot = document.takeSnapshot();
   const { context } = document;
   const pages = document.getPages();
@@ -177,6 +220,14 @@ export async function putOnPdf(
     context.trailerInfo.Info = context.register(info);
   }
   info.set(originName, PDFHexString.fromText(origin));
+  if (lock) {
+    document.encrypt({
+      userPassword: lock.locked === 'for all' ? lock.password : '',
+      ownerPassword: lock.password,
+      permissions,
+    });
+    return document.save();
+  }
   if (context.trailerInfo.Info instanceof PDFRef) snapshot.markRefForSave(context.trailerInfo.Info);
   const more = await document.saveIncremental(snapshot);
   const whole = new Uint8Array(bytes.length + more.length);

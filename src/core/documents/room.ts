@@ -1,6 +1,6 @@
-import type { PdfsGround } from '../piece/ground';
+import { corners, type Corner, type PdfsGround } from '../piece/ground';
 import type { ShownPage } from './pdf';
-import { cornerPlace, pagesWithCode } from './where';
+import { cornerPlace, pagesWithCode, withCaption } from './place';
 
 /** Side of a cell in which it is noted whether anything stands on a page, in mm. */
 export const cellMm = 3;
@@ -46,14 +46,94 @@ function hasInk(
   return false;
 }
 
+const sizeOf = (ground: PdfsGround) =>
+  withCaption(ground, { widthMm: ground.sizeMm, heightMm: ground.sizeMm });
+
 /** The first page that carries a code and has something where the code comes, from 0; undefined where there is room on all. */
 export function coveredPage(ground: PdfsGround, pages: readonly ShownPage[]): number | undefined {
-  const size = { widthMm: ground.sizeMm, heightMm: ground.sizeMm };
+  const size = sizeOf(ground);
   return pagesWithCode(ground, pages.length).find((number) =>
     hasInk(pages[number], {
       ...cornerPlace(ground, pages[number], size),
-      width: ground.sizeMm,
-      height: ground.sizeMm,
+      ...{ width: size.widthMm, height: size.heightMm },
     }),
   );
+}
+
+/** A place on a page by its distances from a corner, in mm. */
+export type Place = Pick<PdfsGround, 'corner' | 'acrossMm' | 'downMm'>;
+
+/** What is kept free along the edges of a page, in mm. */
+const edgeMm = 2 * cellMm;
+
+/** Where nothing stands on any of the pages that were added, measured from one corner of each. */
+export class FreeSpace {
+  private columns = Infinity;
+  private rows = Infinity;
+  private readonly taken = new Map<number, Set<number>>();
+
+  constructor(private readonly corner: Corner) {}
+
+  add(page: ShownPage): void {
+    const { widthMm, heightMm, ink } = page;
+    this.columns = Math.min(this.columns, Math.floor(widthMm / cellMm));
+    this.rows = Math.min(this.rows, Math.floor(heightMm / cellMm));
+    if (!ink) return;
+    const { columns, rows } = cellsOf(page);
+    const bits = Uint8Array.from(atob(ink), (c) => c.charCodeAt(0));
+    const fromCorner = (cell: number, whole: number, far: boolean): [number, number] => {
+      const [low, high] = [cell * cellMm, (cell + 1) * cellMm];
+      const [a, b] = far ? [whole - high, whole - low] : [low, high];
+      return [Math.max(0, Math.floor(a / cellMm)), Math.floor((b - 1e-6) / cellMm)];
+    };
+    for (let row = 0; row < rows; row++)
+      for (let column = 0; column < columns; column++) {
+        const at = row * columns + column;
+        if (!(bits[at >> 3] & (1 << (at & 7)))) continue;
+        const [left, right] = fromCorner(column, widthMm, this.corner.endsWith('right'));
+        const [top, bottom] = fromCorner(row, heightMm, this.corner.startsWith('bottom'));
+        for (let y = top; y <= bottom; y++) {
+          const line = this.taken.get(y) ?? new Set<number>();
+          this.taken.set(y, line);
+          for (let x = left; x <= right; x++) line.add(x);
+        }
+      }
+  }
+
+  /** The free place for something of a size that is nearest to the corner; undefined where there is none. */
+  nearest({ widthMm, heightMm }: { widthMm: number; heightMm: number }): Place | undefined {
+    if (!Number.isFinite(this.columns)) return undefined;
+    const { columns, rows } = this;
+    // sums over all that lies nearer to the corner, by which any rectangle is counted at once
+    const sums = Array.from({ length: rows + 1 }, () => new Uint32Array(columns + 1));
+    for (let y = 0; y < rows; y++)
+      for (let x = 0; x < columns; x++)
+        sums[y + 1][x + 1] =
+          sums[y][x + 1] + sums[y + 1][x] - sums[y][x] + (this.taken.get(y)?.has(x) ? 1 : 0);
+    const [wide, high] = [widthMm, heightMm].map((mm) => Math.ceil((mm + spareMm) / cellMm));
+    const first = edgeMm / cellMm;
+    let best: { x: number; y: number } | undefined;
+    for (let y = first; y + high <= rows - first; y++)
+      for (let x = first; x + wide <= columns - first; x++) {
+        if (best && x + y >= best.x + best.y) break;
+        // one more towards the corner, for what is kept free
+        const [x0, y0, x1, y1] = [x - 1, y - 1, x + wide, y + high];
+        if (sums[y1][x1] - sums[y0][x1] - sums[y1][x0] + sums[y0][x0] === 0) best = { x, y };
+      }
+    return best && { corner: this.corner, acrossMm: best.x * cellMm, downMm: best.y * cellMm };
+  }
+}
+
+/** Where the code comes on a document: where it was said, or where that one has room, if it may. */
+export function placeOn(ground: PdfsGround, pages: readonly ShownPage[]): Place {
+  const { corner, acrossMm, downMm } = ground;
+  const said = { corner, acrossMm, downMm };
+  if (!ground.each || coveredPage(ground, pages) === undefined) return said;
+  for (const near of [corner, ...corners.filter((c) => c !== corner)]) {
+    const free = new FreeSpace(near);
+    for (const number of pagesWithCode(ground, pages.length)) free.add(pages[number]);
+    const found = free.nearest(sizeOf(ground));
+    if (found) return found;
+  }
+  return said;
 }

@@ -1,84 +1,53 @@
 import { artItems, symbolArt } from '../artwork/symbol-art';
 import { measure } from '../look/layout';
-import type { Look } from '../look/look';
 import type { Stamp } from '../payload/stamp';
+import type { FontBook } from '../artwork/fonts';
+import { outlined } from '../artwork/text-outlines';
+import type { DrawItem } from '../drawing/drawing';
+import { captionWords, fitCaption } from '../piece/caption';
 import type { PdfsGround } from '../piece/ground';
+import type { Values } from '../records/columns';
 import type { CodeSymbol } from '../symbology';
 import type { PutOnPage, ShownPage } from './pdf';
+import { cornerPlace, lookOnPages, pagesWithCode, withCaption } from './place';
+import { placeOn } from './room';
 
-/** Which pages carry the code, from 0. */
-export function pagesWithCode(
-  { pages, range }: Pick<PdfsGround, 'pages' | 'range'>,
-  count: number,
-): number[] {
-  const all = Array.from({ length: count }, (_, i) => i);
-  if (pages === 'first') return all.slice(0, 1);
-  if (pages === 'last') return all.slice(-1);
-  if (pages === 'these') {
-    const spans = spansOf(range ?? '') ?? [];
-    return all.filter((n) => spans.some(([from, to]) => n + 1 >= from && n + 1 <= to));
-  }
-  return pages === 'not-first' ? all.slice(1) : all;
-}
-
-/** The spans of pages that a text names, such as `1, 3-5`; undefined where it names none. */
-export function spansOf(range: string): [from: number, to: number][] | undefined {
-  const spans: [number, number][] = [];
-  for (const part of range.split(/[,;]/)) {
-    if (part.trim() === '') continue;
-    const [, from, to] = /^\s*(\d{1,6})\s*(?:[-–]\s*(\d{1,6})?\s*)?$/.exec(part) ?? [];
-    if (from === undefined) return undefined;
-    // “3-” is from there to the end
-    const last = to === undefined ? (/[-–]/.test(part) ? Infinity : Number(from)) : Number(to);
-    if (Number(from) < 1 || last < Number(from)) return undefined;
-    spans.push([Number(from), last]);
-  }
-  return spans.length > 0 ? spans : undefined;
-}
-
-/** The look of a code on the pages: as large as was said, and turned as was said. */
-export const lookOnPages = (
-  { sizeMm, turn }: Pick<PdfsGround, 'sizeMm' | 'turn'>,
-  look: Look,
-): Look => {
-  const all = [0, 90, 180, 270].indexOf(((look.turn ?? 0) + (turn ?? 0)) % 360);
-  return {
-    ...look,
-    sizeMm,
-    moduleDots: undefined,
-    turn: ([undefined, 90, 180, 270] as const)[all],
-  };
-};
-
-/** Top left of a code of a size on a page, from the corner that was chosen, in mm. */
-export function cornerPlace(
-  { corner, acrossMm, downMm }: Pick<PdfsGround, 'corner' | 'acrossMm' | 'downMm'>,
-  page: Pick<ShownPage, 'widthMm' | 'heightMm'>,
-  code: { widthMm: number; heightMm: number },
-): { x: number; y: number } {
-  return {
-    x: corner.endsWith('left') ? acrossMm : page.widthMm - acrossMm - code.widthMm,
-    y: corner.startsWith('top') ? downMm : page.heightMm - downMm - code.heightMm,
-  };
-}
-
-/** A code as it is put on the pages of a document that carry it. */
+/**
+ * A code as it is put on the pages of a document that carry it, with its caption as outlines.
+ * @param values of the record, for the caption
+ */
 export function onPages(
   ground: PdfsGround,
   stamp: Stamp,
   symbol: CodeSymbol,
   pages: readonly ShownPage[],
   about: string,
+  values: Values,
+  fonts: FontBook,
 ): PutOnPage[] {
   const look = lookOnPages(ground, stamp.look);
   const art = symbolArt(symbol, look);
   const { moduleMm, widthMm, heightMm } = measure(art.symbol, look);
+  const size = withCaption(ground, { widthMm, heightMm });
+  const caption = fitCaption(ground.caption, values, heightMm, widthMm, fonts);
+  const items: DrawItem[] = [
+    ...(ground.ground === 'white'
+      ? [
+          {
+            ...{ kind: 'rect' as const, x: 0, y: 0, fill: '#ffffff' },
+            ...{ width: size.widthMm, height: size.heightMm },
+          },
+        ]
+      : []),
+    ...artItems(art, 0, 0, moduleMm),
+    ...(caption?.items ?? []).map((item) => outlined(item, fonts)),
+  ];
+  const place = placeOn(ground, pages);
   return pagesWithCode(ground, pages.length).map((page) => ({
     page,
-    ...cornerPlace(ground, pages[page], { widthMm, heightMm }),
-    widthMm,
-    heightMm,
-    items: artItems(art, 0, 0, moduleMm),
-    about,
+    ...cornerPlace(place, pages[page], size),
+    ...size,
+    items,
+    about: caption ? `${about}, ${captionWords(ground.caption, values)}` : about,
   }));
 }

@@ -1,5 +1,6 @@
-import { coveredPage } from '../documents/room';
-import { cornerPlace, pagesWithCode } from '../documents/where';
+import { cornerPlace, pagesWithCode, withCaption } from '../documents/place';
+import { coveredPage, placeOn } from '../documents/room';
+import { captionWords, fitCaption } from '../piece/caption';
 import type { ShownPage } from '../documents/pdf';
 import { contentOf } from '../payload/stamp';
 import type { PdfsGround, Piece } from '../piece/piece';
@@ -37,9 +38,14 @@ export const pdfs: GroundDescription = {
   about: 'agreements, invoices, certificates that are finished: each finds its record',
   called: (piece) => pdfsOf(piece).name,
   stampsOn: (piece) => [pdfsOf(piece).stamp],
-  columnsOn: (piece) => [pdfsOf(piece).column],
+  columnsOn: (piece) => [
+    pdfsOf(piece).column,
+    ...(pdfsOf(piece).caption ?? []).flatMap((p) => (p.kind === 'column' ? [p.column] : [])),
+  ],
   says: (piece, stamps, values) => {
     const { stamp: id, sizeMm, corner, acrossMm, downMm, pages, range, turn } = pdfsOf(piece);
+    const { ground, caption, each } = pdfsOf(piece);
+    const later = [ground ?? null, caption ? captionWords(caption, values) : null, each ?? null];
     const stamp = stamps.find((s) => s.id === id);
     const content = stamp && contentOf(stamp, values);
     return [
@@ -50,9 +56,10 @@ export const pdfs: GroundDescription = {
         ...(range === undefined && turn === undefined ? [] : [range ?? null, turn ?? null]),
       ],
       content?.state === 'said' ? [stamp!.symbology, content.payload] : null,
+      ...(later.some((one) => one !== null) ? later : []),
     ];
   },
-  problems: (piece, stamps, values) => {
+  problems: (piece, stamps, values, fonts) => {
     const ground = pdfsOf(piece);
     const pdf = pdfOf(values);
     if (!pdf) return [{ reason: 'there is no PDF for this record' }];
@@ -62,7 +69,9 @@ export const pdfs: GroundDescription = {
       problems.push({
         reason: `${pdf.name} is signed; with a code it says that it was changed since`,
       });
-    const size = { widthMm: ground.sizeMm, heightMm: ground.sizeMm };
+    const code = { widthMm: ground.sizeMm, heightMm: ground.sizeMm };
+    const size = withCaption(ground, code);
+    const place = placeOn(ground, pdf.pages);
     const carrying = pagesWithCode(ground, pdf.pages.length);
     if (carrying.length === 0)
       problems.push({
@@ -73,7 +82,7 @@ export const pdfs: GroundDescription = {
       });
     for (const number of carrying) {
       const page = pdf.pages[number];
-      const { x, y } = cornerPlace(ground, page, size);
+      const { x, y } = cornerPlace(place, page, size);
       if (x < 0 || y < 0 || x + size.widthMm > page.widthMm || y + size.heightMm > page.heightMm) {
         problems.push({
           reason: `the code goes over the edge of page ${number + 1} of ${pdf.name}`,
@@ -84,10 +93,17 @@ export const pdfs: GroundDescription = {
     const trouble = codeTrouble(
       stamps.find((s) => s.id === ground.stamp),
       values,
-      size,
+      code,
     );
     if (trouble) problems.push({ reason: trouble });
-    const covered = coveredPage(ground, pdf.pages);
+    const caption = fitCaption(ground.caption, values, 0, ground.sizeMm, fonts);
+    if (caption && caption.over > 0)
+      problems.push({
+        reason: `“${captionWords(ground.caption, values).slice(0, 40)}” is ${caption.over} letters too long for below the code`,
+      });
+    if (caption && caption.unprintable.length > 0)
+      problems.push({ reason: `no typeface here has ${caption.unprintable.join(' ')}` });
+    const covered = coveredPage({ ...ground, ...place }, pdf.pages);
     if (covered !== undefined)
       problems.push({
         reason: `the code lies over something on page ${covered + 1} of ${pdf.name}`,

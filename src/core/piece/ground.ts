@@ -156,6 +156,12 @@ const pdfsGroundSchema = z.object({
   range: z.string().max(200).optional(),
   /** Quarter turns of the code on the page, clockwise, on top of those of its look. */
   turn: z.literal([90, 180, 270]).optional(),
+  /** Behind the code and its caption; as the stamp has it where nothing is said. */
+  ground: z.enum(['white', 'none']).optional(),
+  /** Below the code. */
+  caption: z.array(partSchema).max(20).optional(),
+  /** On a document that has something at that place, it goes where that one has room. */
+  each: z.literal(true).optional(),
   /** Signed documents are left out unless they are taken on purpose. */
   signed: z.literal(true).optional(),
 });

@@ -1,3 +1,4 @@
+import { captionStyle, captionWords } from './caption';
 import { counted } from '../base/words';
 import type { DrawItem } from '../drawing/drawing';
 import { artItems, symbolArt } from '../artwork/symbol-art';
@@ -141,7 +142,16 @@ export function fontsForPiece(
   loaded?: FontBook,
 ): Set<string> {
   const keys = new Set<string>();
-  if (piece.ground) return keys;
+  if (piece.ground) {
+    const caption = piece.ground.kind === 'pdfs' ? piece.ground.caption : undefined;
+    const texts = caption ? records.map((values) => captionWords(caption, values)) : [];
+    const { font, han } = captionStyle;
+    for (const key of loaded
+      ? lackingFonts(texts, font, han, loaded)
+      : texts.flatMap((text) => fontsFor(text, font, han)))
+      keys.add(key);
+    return keys;
+  }
   if (loaded) {
     for (const element of piece.elements)
       if (element.kind === 'text')

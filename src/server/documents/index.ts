@@ -1,6 +1,13 @@
 /** Documents of one's own: kept as they came in, looked through for what is known of a record, and made for each. Uses lists, jobs. */
 export { findInDocument, findInRow } from './finding';
-export { documentBytes, documentHash, keepDocument, shownDocument, viewDocument } from './keeping';
+export {
+  documentBytes,
+  documentHash,
+  documentLock,
+  keepDocument,
+  shownDocument,
+  viewDocument,
+} from './keeping';
 export { joinOf, mergeOf, pagesOf, type MergedPage, type MergedDocument } from './merging';
 export { pageOfRecord } from './page-of-record';
 export { converted, hasOffice, officePackage } from './office';

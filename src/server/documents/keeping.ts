@@ -2,7 +2,8 @@ import { createHash } from 'node:crypto';
 import { documentFactsSchema, type DocumentView } from '../../contract';
 import type { DocumentBlock } from '../../core/piece/piece';
 import { isHtml } from '../../core/documents/html';
-import { checkRoom, type Database, lanes, Refusal, WorkEnded } from '../platform';
+import type { Lock, PdfFacts } from '../../core/documents/pdf';
+import { checkRoom, type Database, lanes, Refusal, unseal, WorkEnded } from '../platform';
 
 const pieceSize = 512 * 1024;
 /** In ms, for looking through one document. */
@@ -133,6 +134,17 @@ export const blockInside = async (
     { kind, bytes: await documentBytes(db, id, kind), block },
     timeLimit,
   );
+
+/** With what a locked document opens; undefined where it is not locked. */
+export async function documentLock(db: Database, id: number): Promise<Lock | undefined> {
+  const { facts, password } = await db
+    .selectFrom('documents')
+    .select(['facts', 'password'])
+    .where('id', '=', id)
+    .executeTakeFirstOrThrow();
+  const { locked } = facts as Partial<PdfFacts>;
+  return locked && password ? { locked, password: unseal(password) } : undefined;
+}
 
 /** SHA-256 of a document as it came in, by which what was made of it says so. */
 export const documentHash = async (db: Database, id: number): Promise<string> =>

@@ -19,9 +19,10 @@ const readingDpi = 300;
 /** Most pixels of one page; larger pages are drawn coarser. */
 const mostPixels = 50e6;
 
-const open = (bytes: Uint8Array): Promise<PDFDocumentProxy> =>
+const open = (bytes: Uint8Array, password?: string): Promise<PDFDocumentProxy> =>
   getDocument({
     data: Uint8Array.from(bytes),
+    password,
     // typefaces that a PDF may leave out come with the package (ISO 32000, standard fonts)
     standardFontDataUrl: `${shipped()}standard_fonts/`,
     cMapUrl: `${shipped()}cmaps/`,
@@ -34,8 +35,9 @@ const open = (bytes: Uint8Array): Promise<PDFDocumentProxy> =>
 async function using<T>(
   bytes: Uint8Array,
   work: (document: PDFDocumentProxy) => Promise<T>,
+  password?: string,
 ): Promise<T> {
-  const document = await open(bytes);
+  const document = await open(bytes, password);
   try {
     return await work(document);
   } finally {
@@ -68,8 +70,9 @@ export async function* greyPages(
   bytes: Uint8Array,
   numbers?: readonly number[],
   dpi = readingDpi,
+  password?: string,
 ): AsyncGenerator<GreyImage> {
-  const document = await open(bytes);
+  const document = await open(bytes, password);
   try {
     for (const number of numbers ?? Array.from({ length: document.numPages }, (_, i) => i)) {
       const canvas = await drawn(await document.getPage(number + 1), dpi);
@@ -88,41 +91,55 @@ function grey(rgba: Uint8Array, width: number, height: number): GreyImage {
 }
 
 /** A page as a picture, PNG. @param page from 0 */
-export const pictureOfPage = (bytes: Uint8Array, page: number, dpi: number): Promise<Uint8Array> =>
-  using(bytes, async (document) => {
-    if (page >= document.numPages) throw new Error('there is no such page');
-    const canvas = await drawn(await document.getPage(page + 1), dpi);
-    return new Uint8Array(canvas.toBuffer('image/png'));
-  });
+export const pictureOfPage = (
+  bytes: Uint8Array,
+  page: number,
+  dpi: number,
+  password?: string,
+): Promise<Uint8Array> =>
+  using(
+    bytes,
+    async (document) => {
+      if (page >= document.numPages) throw new Error('there is no such page');
+      const canvas = await drawn(await document.getPage(page + 1), dpi);
+      return new Uint8Array(canvas.toBuffer('image/png'));
+    },
+    password,
+  );
 
 /** Where the pages of a PDF have ink. @param pages as they are shown, in mm */
 export const inkOfPages = (
   bytes: Uint8Array,
   pages: readonly { widthMm: number; heightMm: number }[],
+  password?: string,
 ): Promise<string[]> =>
-  using(bytes, async (document) => {
-    const maps: string[] = [];
-    // four pixels to a cell each way, so that thin lines leave a trace
-    const perCell = 4;
-    for (const [i, size] of pages.slice(0, mostPages).entries()) {
-      const { columns, rows } = cellsOf(size);
-      const canvas = await drawn(await document.getPage(i + 1), (perCell * 25.4) / cellMm);
-      const { pixels, width, height } = grey(canvas.data(), canvas.width, canvas.height);
-      maps.push(
-        inkMap(
-          (column, row) => {
-            for (let y = row * perCell; y < Math.min(height, (row + 1) * perCell); y++)
-              for (let x = column * perCell; x < Math.min(width, (column + 1) * perCell); x++)
-                if (pixels[y * width + x] < inkBelow) return true;
-            return false;
-          },
-          columns,
-          rows,
-        ),
-      );
-    }
-    return maps;
-  });
+  using(
+    bytes,
+    async (document) => {
+      const maps: string[] = [];
+      // four pixels to a cell each way, so that thin lines leave a trace
+      const perCell = 4;
+      for (const [i, size] of pages.slice(0, mostPages).entries()) {
+        const { columns, rows } = cellsOf(size);
+        const canvas = await drawn(await document.getPage(i + 1), (perCell * 25.4) / cellMm);
+        const { pixels, width, height } = grey(canvas.data(), canvas.width, canvas.height);
+        maps.push(
+          inkMap(
+            (column, row) => {
+              for (let y = row * perCell; y < Math.min(height, (row + 1) * perCell); y++)
+                for (let x = column * perCell; x < Math.min(width, (column + 1) * perCell); x++)
+                  if (pixels[y * width + x] < inkBelow) return true;
+              return false;
+            },
+            columns,
+            rows,
+          ),
+        );
+      }
+      return maps;
+    },
+    password,
+  );
 /** Grey value below which something stands on the paper. */
 const inkBelow = 240;
 
@@ -134,25 +151,34 @@ const codePages = 3;
 const codeDpi = 200;
 
 /** What the codes say that stand on the first pages of a PDF. */
-export async function codesOfPdf(bytes: Uint8Array, count: number): Promise<string[]> {
+export async function codesOfPdf(
+  bytes: Uint8Array,
+  count: number,
+  password?: string,
+): Promise<string[]> {
   provideReader();
   const codes: string[] = [];
   const first = Array.from({ length: Math.min(codePages, count) }, (_, i) => i);
-  for await (const page of greyPages(bytes, first, codeDpi))
+  for await (const page of greyPages(bytes, first, codeDpi, password))
     codes.push(...(await readImages(page)).map((reading) => reading.text));
   return codes;
 }
 
 /** What stands in a PDF. */
-export const textOfPdf = (bytes: Uint8Array): Promise<string> =>
-  using(bytes, async (document) => {
-    const lines: string[] = [];
-    for (let number = 1; number <= Math.min(mostPages, document.numPages); number++) {
-      const page = await document.getPage(number);
-      const { items } = await page.getTextContent();
-      for (const item of items) if ('str' in item) lines.push(item.str + (item.hasEOL ? '\n' : ''));
-      lines.push('\n');
-      page.cleanup();
-    }
-    return lines.join('');
-  });
+export const textOfPdf = (bytes: Uint8Array, password?: string): Promise<string> =>
+  using(
+    bytes,
+    async (document) => {
+      const lines: string[] = [];
+      for (let number = 1; number <= Math.min(mostPages, document.numPages); number++) {
+        const page = await document.getPage(number);
+        const { items } = await page.getTextContent();
+        for (const item of items)
+          if ('str' in item) lines.push(item.str + (item.hasEOL ? '\n' : ''));
+        lines.push('\n');
+        page.cleanup();
+      }
+      return lines.join('');
+    },
+    password,
+  );

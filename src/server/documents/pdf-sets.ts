@@ -1,14 +1,15 @@
 import { createHash } from 'node:crypto';
 import type { PdfFacts } from '../../core/documents/pdf';
-import { coveredPage } from '../../core/documents/room';
-import { corners } from '../../core/piece/piece';
+import { pagesWithCode, withCaption } from '../../core/documents/place';
+import { coveredPage, FreeSpace, placeOn } from '../../core/documents/room';
+import { corners, type Corner } from '../../core/piece/piece';
 import { keysIn } from '../../core/documents/keys';
 import { pdfsOf } from '../../core/grounds';
 import { titleColumn } from '../../core/records/columns';
 import type { PdfsInJob } from '../../contract';
 import { changedJob, pdfsFor } from '../judging';
-import { checkRoom, type Database, lanes, Refusal, WorkEnded } from '../platform';
-import { documentBytes, writePieces } from './keeping';
+import { checkRoom, type Database, lanes, Refusal, seal, WorkEnded } from '../platform';
+import { documentBytes, documentLock, writePieces } from './keeping';
 
 /** In ms, for looking through one document. */
 const timeLimit = 60_000;
@@ -36,11 +37,15 @@ export async function keepPdf(
   name: string,
   given: Buffer,
   actor: string,
-): Promise<{ name: string; note?: string }> {
+  password?: string,
+): Promise<{ name: string; note?: string; locked?: string }> {
   await checkRoom(db);
   await db.selectFrom('document_sets').select('id').where('id', '=', set).executeTakeFirstOrThrow();
   let bytes = given;
-  let facts = await looked(name, bytes);
+  const seen = await looked(name, bytes, password);
+  if ('wants' in seen) return { name, locked: seen.wants };
+  let facts = seen;
+  let opens = password;
   let note: string | undefined;
   if (facts.origin) {
     const original = await db
@@ -54,7 +59,10 @@ export async function keepPdf(
         `${name} carries a code of Hand Stamp already, and the document it was made of is not here. Bring in that one, so that no code is put over another.`,
       );
     bytes = await documentBytes(db, original.id, 'pdf');
-    facts = await looked(name, bytes);
+    opens = (await documentLock(db, original.id))?.password;
+    const own = await looked(name, bytes, opens);
+    if ('wants' in own) return { name, locked: own.wants };
+    facts = own;
     note = 'it carried our code; its original is used';
   }
   const { text, codes, ...kept } = facts;
@@ -94,6 +102,7 @@ export async function keepPdf(
         size: bytes.length,
         hash,
         facts: JSON.stringify(kept),
+        password: kept.locked && opens !== undefined ? seal(opens) : null,
         created_by: actor,
         set_id: set,
         name_keys: keysIn(name.replace(/\.pdf$/i, ''), 4),
@@ -108,21 +117,23 @@ export async function keepPdf(
   return { name, ...(note ? { note } : {}) };
 }
 
+type Looked = PdfFacts & { text: string; codes: string[] };
+
+/** What is known of a PDF, or in words that it wants its password. */
 async function looked(
   name: string,
   bytes: Buffer,
-): Promise<PdfFacts & { text: string; codes: string[] }> {
+  password?: string,
+): Promise<Looked | { wants: string }> {
   try {
-    return await lanes.pictures.do('pdf', { bytes }, timeLimit);
+    return await lanes.pictures.do('pdf', { bytes, password }, timeLimit);
   } catch (error) {
+    if (error instanceof Error && error.name === 'LockedError')
+      return { wants: `${name}: ${error.message}` };
     if (error instanceof WorkEnded)
       throw new Refusal(`${name} could not be looked through: it ${error.message}.`);
     if (error instanceof Error && error.name === 'DocumentError')
       throw new Refusal(`${name}: ${error.message}`);
-    if (error instanceof Error && error.name === 'PasswordException')
-      throw new Refusal(
-        `${name}: This PDF is locked, so nothing can be put on it. Save a copy without a password and bring that in.`,
-      );
     throw error;
   }
 }
@@ -169,14 +180,26 @@ export async function pdfsInJob(db: Database, jobId: number): Promise<PdfsInJob>
     if (pdf && !ofDocument.has(pdf.document))
       ofDocument.set(pdf.document, { id, title: (title && values[title.id]) ?? '' });
   }
+  /** The nearest place from a corner that is free on all pages of all documents that carry the code. */
+  const freeFrom = (corner: Corner) => {
+    const free = new FreeSpace(corner);
+    for (const { facts } of rows) {
+      const { pages } = facts as PdfFacts;
+      for (const number of pagesWithCode(ground, pages.length)) free.add(pages[number]);
+    }
+    const size = withCaption(ground, { widthMm: ground.sizeMm, heightMm: ground.sizeMm });
+    return free.nearest(size) ?? null;
+  };
   return {
     documents: rows.map(({ id, name, facts }) => {
-      const { pages, signed } = facts as PdfFacts;
+      const { pages, signed, locked } = facts as PdfFacts;
       return {
         id,
         name,
         pages: pages.map(({ widthMm, heightMm, turn }) => ({ widthMm, heightMm, turn })),
         signed,
+        locked: locked !== undefined,
+        place: ground.each ? placeOn(ground, pages) : null,
         record: ofDocument.get(id) ?? null,
       };
     }),
@@ -184,7 +207,10 @@ export async function pdfsInJob(db: Database, jobId: number): Promise<PdfsInJob>
       const covered = rows.filter(
         ({ facts }) => coveredPage({ ...ground, corner }, (facts as PdfFacts).pages) !== undefined,
       );
-      return { corner, covers: covered.length, first: covered[0]?.name ?? null };
+      return {
+        ...{ corner, covers: covered.length, first: covered[0]?.name ?? null },
+        free: covered.length > 0 ? freeFrom(corner) : null,
+      };
     }),
     without: records.length - found.size,
   };
@@ -201,7 +227,10 @@ export async function pageOfDocument(db: Database, id: number, page: number): Pr
   if (page >= (facts as PdfFacts).pages.length) throw new Refusal('That is not here.', 404);
   return lanes.pictures.do(
     'pdf-page',
-    { bytes: await documentBytes(db, id, 'pdf'), page, dpi: 110 },
+    {
+      bytes: await documentBytes(db, id, 'pdf'),
+      ...{ page, dpi: 110, password: (await documentLock(db, id))?.password },
+    },
     timeLimit,
   );
 }

@@ -10,7 +10,7 @@ import { images } from './kinds/images';
 import { mail } from './kinds/mail';
 import { pdf } from './kinds/pdf';
 import { pdfEach } from './kinds/pdf-each';
-import { pdfsEach, pdfsOne } from './kinds/pdfs';
+import { pdfsEach, pdfsOne, pdfsTray } from './kinds/pdfs';
 import { xlsx } from './kinds/xlsx';
 import { addMaker } from './maker';
 
@@ -26,6 +26,7 @@ addMaker('document-pdf', documentPdf);
 addMaker('document-pdf-each', documentPdfEach);
 addMaker('pdfs-each', pdfsEach);
 addMaker('pdfs-one', pdfsOne);
+addMaker('pdfs-tray', pdfsTray);
 addMaker('html-each', htmlEach);
 addMaker('html-docx-each', htmlDocxEach);
 addMaker('html-one', htmlOne);

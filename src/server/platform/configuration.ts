@@ -67,6 +67,9 @@ const schema = z.object({
 });
 export type Configuration = z.output<typeof schema>;
 
+/** The Out-tray for files: a folder of this name in the In-tray, which nothing is read from. */
+export const outFolderName = 'Out-tray';
+
 /**
  * What is set from outside.
  * @throws Error in one line that names each wrong value and says what it should be

@@ -188,6 +188,17 @@ export function fileNameOf(request: Request, otherwise: string): string {
   }
 }
 
+/** The password of a file from the header `x-password`, percent-encoded, since addresses are written down and headers are not. */
+export function passwordOf(request: Request): string | undefined {
+  const given = request.headers.get('x-password');
+  if (given === null) return undefined;
+  try {
+    return decodeURIComponent(given).slice(0, 500);
+  } catch {
+    throw new Refusal('The password could not be read.');
+  }
+}
+
 /** A page of others: shown in a frame of ours, where it runs nothing, fetches nothing and knows nothing of the page around it. */
 export const lockedPage = (html: string): Response =>
   new Response(html, {

@@ -4,7 +4,7 @@
 export type { Asked as AskedWork, Input, Output, Told, WorkName } from './apart/contract';
 export { drawnCode, type DrawnCode, redrawnPicture } from './apart/pictures';
 export { lanes, WorkEnded } from './apart/pool';
-export { configuration } from './configuration';
+export { configuration, outFolderName } from './configuration';
 export {
   database,
   type Database,
@@ -19,7 +19,7 @@ export { deflate } from './deflate';
 export { ending } from './ending';
 export { fileHead, readFilePieces, writeFile } from './files';
 export { fontBook, fontFile, fontsOf } from './fonts';
-export { type Asked, bytesOf, fileNameOf, handle, lockedPage, streamed } from './http';
+export { type Asked, bytesOf, fileNameOf, handle, lockedPage, passwordOf, streamed } from './http';
 export { log } from './log';
 export { heavy, Memo } from './memo';
 export { follow } from './news';

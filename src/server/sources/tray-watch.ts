@@ -1,7 +1,7 @@
 import { mkdir } from 'node:fs/promises';
 import { basename, relative } from 'node:path';
 import { watch, type FSWatcher } from 'chokidar';
-import { type Database, log } from '../platform';
+import { type Database, log, outFolderName } from '../platform';
 import { readAgain } from './reread';
 import { passing, trayFolder } from './tray';
 
@@ -18,7 +18,7 @@ export async function watchTray(db: Database): Promise<FSWatcher | undefined> {
   const waiting = new Map<string, NodeJS.Timeout>();
   watcher.on('all', (_event, path) => {
     const name = relative(folder, path).split(/[\\/]/)[0];
-    if (!name || passing.test(basename(path))) return;
+    if (!name || name === outFolderName || passing.test(basename(path))) return;
     // a folder may change in many files at once
     clearTimeout(waiting.get(name));
     waiting.set(

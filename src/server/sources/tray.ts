@@ -4,7 +4,7 @@ import { lstat, mkdir, open, readdir } from 'node:fs/promises';
 import { basename, join, relative } from 'node:path';
 import { folderRows, type FolderFile } from '../../core/records/folder';
 import { mostBytes, tooLarge } from './files/book';
-import { configuration, IntakeError } from '../platform';
+import { configuration, IntakeError, outFolderName } from '../platform';
 
 /** The In-tray: a folder of this machine whose spreadsheets are read again when they are saved. Undefined where there is none. */
 export const trayFolder = (): string | undefined => configuration().HAND_STAMP_TRAY;
@@ -20,7 +20,10 @@ export async function trayEntries(): Promise<TrayEntry[]> {
   await mkdir(/* turbopackIgnore: true */ folder, { recursive: true });
   const entries = await readdir(/* turbopackIgnore: true */ folder, { withFileTypes: true });
   const shown = entries.filter(
-    (e) => !passing.test(e.name) && (e.isDirectory() || (e.isFile() && spreadsheet.test(e.name))),
+    (e) =>
+      !passing.test(e.name) &&
+      e.name !== outFolderName &&
+      (e.isDirectory() || (e.isFile() && spreadsheet.test(e.name))),
   );
   return Promise.all(
     shown
@@ -53,6 +56,7 @@ export async function trayPdfs(): Promise<string[]> {
     );
     for (const entry of entries.sort((a, b) => (a.name < b.name ? -1 : 1))) {
       if (passing.test(entry.name) || found.length >= mostPdfs) continue;
+      if (deep === 0 && entry.name === outFolderName) continue;
       const path = join(/* turbopackIgnore: true */ at, entry.name);
       if (entry.isDirectory() && deep < 4) await walk(path, deep + 1);
       else if (entry.isFile() && pdf.test(entry.name))

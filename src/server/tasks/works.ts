@@ -40,24 +40,24 @@ export const works: { [W in WorkName]: (input: Input<W>) => Promise<Output<W>> }
     return blockInside(bytes, kind, block);
   },
   /** A PDF that somebody brought, looked through, with its text. */
-  pdf: async ({ bytes }) => {
+  pdf: async ({ bytes, password }) => {
     const [{ inspectPdf }, { codesOfPdf, inkOfPages, textOfPdf }] = await Promise.all([
       import('../../core/documents/pdf'),
       import('../documents/pdf-pages'),
     ]);
-    const facts = await inspectPdf(bytes);
-    const ink = await inkOfPages(bytes, facts.pages);
+    const facts = await inspectPdf(bytes, password);
+    const ink = await inkOfPages(bytes, facts.pages, password);
     return {
       ...facts,
       pages: facts.pages.map((page, i) => ({ ...page, ...(ink[i] ? { ink: ink[i] } : {}) })),
-      text: await textOfPdf(bytes),
-      codes: await codesOfPdf(bytes, facts.pages.length),
+      text: await textOfPdf(bytes, password),
+      codes: await codesOfPdf(bytes, facts.pages.length, password),
     };
   },
   /** A page of a PDF as a picture (PNG). */
-  'pdf-page': async ({ bytes, page, dpi }) => {
+  'pdf-page': async ({ bytes, page, dpi, password }) => {
     const { pictureOfPage } = await import('../documents/pdf-pages');
-    return pictureOfPage(bytes, page, dpi);
+    return pictureOfPage(bytes, page, dpi, password);
   },
   /** A copy of it for the screen. */
   'shown-document': async ({ bytes, kind }) => {

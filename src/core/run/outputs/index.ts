@@ -15,6 +15,7 @@ import { htmlOne } from './html-one';
 import { mail } from './mail';
 import { pdfsEach } from './pdfs-each';
 import { pdfsOne } from './pdfs-one';
+import { pdfsTray } from './pdfs-tray';
 import { addOutput } from './output';
 
 export * from './output';
@@ -31,6 +32,7 @@ for (const output of [
   documentPdfEach,
   pdfsEach,
   pdfsOne,
+  pdfsTray,
   images,
   xlsx,
   csv,

@@ -7,9 +7,10 @@ import { unpack } from '../../../core/payload/unpack';
 import { safeName } from '../../../core/run/names';
 import { encodeStamp } from '../../../core/piece/piece';
 import { readImages, readsRight } from '../../../core/readback/readback';
-import { documentBytes, documentHash, greyPages } from '../../documents';
+import { documentBytes, documentHash, documentLock, greyPages } from '../../documents';
 import { type Database, RunError } from '../../platform';
 import type { MadeRecord, OutputMaker, RecordMaker, RecordToMake } from '../maker';
+import { outFolder, writeOut } from '../out-folder';
 import { zipOfRun } from '../zip';
 import { joinedPdf } from '../joined-pdf';
 
@@ -20,6 +21,18 @@ export const pdfsEach: OutputMaker = {
 export const pdfsOne: OutputMaker = {
   begin: codesOnPdfs,
   assemble: async (run) => ({ ending: '.pdf', mime: 'application/pdf', bytes: joinedPdf(run) }),
+};
+
+export const pdfsTray: OutputMaker = {
+  begin: async (db, frozen) => {
+    // told before the work that it would spare
+    outFolder();
+    return codesOnPdfs(db, frozen);
+  },
+  assemble: async (run) => {
+    await writeOut(run);
+    return { ending: '.zip', mime: 'application/zip', bytes: zipOfRun(run) };
+  },
 };
 
 /** Its own name; where that would not do on every system, or leads out of the folder, one like it that is no other's. */
@@ -35,7 +48,7 @@ async function codesOnPdfs(db: Database, frozen: FrozenRun): Promise<RecordMaker
   const stamp = frozen.stamps.find((s) => s.id === ground.stamp);
   if (!stamp) throw new RunError('The stamp whose code is put on the documents was removed.');
   return {
-    one: async ({ values }: RecordToMake): Promise<MadeRecord> => {
+    one: async ({ values, fonts }: RecordToMake): Promise<MadeRecord> => {
       const pdf = pdfOf(values);
       const content = contentOf(stamp, values);
       if (content.state !== 'said') return { parts: [], codes: [] };
@@ -47,11 +60,17 @@ async function codesOnPdfs(db: Database, frozen: FrozenRun): Promise<RecordMaker
         };
       const symbol = encodeStamp(stamp, content.payload);
       const about = `Code to scan: ${unpack(content.payload).does}`;
-      const drawings = onPages(ground, stamp, symbol, pdf.pages, about);
+      const drawings = onPages(ground, stamp, symbol, pdf.pages, about, values, fonts);
+      const lock = await documentLock(db, pdf.document);
+      if (lock && frozen.output?.kind === 'pdfs-one')
+        throw new RunError(
+          `${pdf.name} is locked, and one PDF of all would be open. Make each by itself, or take it out of the run.`,
+        );
       const bytes = await putOnPdf(
         await documentBytes(db, pdf.document, 'pdf'),
         drawings,
         await documentHash(db, pdf.document),
+        lock,
       );
       // every page that carries a code is read, as it would be printed
       let seen: string | undefined;
@@ -59,6 +78,8 @@ async function codesOnPdfs(db: Database, frozen: FrozenRun): Promise<RecordMaker
       for await (const page of greyPages(
         bytes,
         drawings.map((d) => d.page),
+        undefined,
+        lock?.password,
       )) {
         const readings = await readImages(page, stamp.symbology);
         const own = readings.find((r) => readsRight(symbol, r));

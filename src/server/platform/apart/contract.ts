@@ -25,9 +25,15 @@ export interface Works {
     out: { paragraphs: number[]; pictures: readonly number[] };
   };
   /** A PDF that somebody brought, looked through, with its text. */
-  pdf: { in: { bytes: Uint8Array }; out: PdfFacts & { text: string; codes: string[] } };
+  pdf: {
+    in: { bytes: Uint8Array; password?: string };
+    out: PdfFacts & { text: string; codes: string[] };
+  };
   /** A page of a PDF as a picture (PNG). */
-  'pdf-page': { in: { bytes: Uint8Array; page: number; dpi: number }; out: Uint8Array };
+  'pdf-page': {
+    in: { bytes: Uint8Array; page: number; dpi: number; password?: string };
+    out: Uint8Array;
+  };
   /** A copy of it for the screen. */
   'shown-document': { in: { bytes: Uint8Array; kind: 'docx' | 'html' }; out: Uint8Array };
 }

@@ -449,6 +449,8 @@ export interface Documents {
   title_keys: ColumnType<string[], string[] | undefined, never>;
   text_keys: ColumnType<string[], string[] | undefined, never>;
   code_keys: ColumnType<string[], string[] | undefined, never>;
+  /** With which a locked one opens, sealed. */
+  password: ColumnType<string | null, string | null | undefined, never>;
 }
 
 export interface DocumentSets {

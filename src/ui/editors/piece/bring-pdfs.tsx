@@ -9,7 +9,7 @@ import { counted } from '../../../core/base/words';
 import { keyColumn } from '../../../core/records/columns';
 import { freeName } from '../../../core/run/names';
 import { ask, send } from '../../kit/api';
-import { ErrorLine, MainButton, QuietButton, Small } from '../../kit/controls';
+import { ErrorLine, MainButton, QuietButton, Small, Words } from '../../kit/controls';
 import { DropFiles } from '../../kit/drop-files';
 import { Mark } from '../../kit/mark';
 import { useJob } from '../../shell/ledger/context';
@@ -19,6 +19,8 @@ interface Bringing {
   of: number;
   /** What could not be taken, and what is odd about what was, in words. */
   told: { text: string; failed: boolean }[];
+  /** Those that want their password, to be brought again with it. */
+  locked: (File | string)[];
 }
 
 /** PDFs that exist, many at once, or in a ZIP file; each is kept as it is. */
@@ -27,14 +29,20 @@ export function BringPdfs({ onDone, onBack }: { onDone: () => void; onBack: () =
   const client = useQueryClient();
   const { piece } = job.document;
   const [state, setState] = useState<Bringing>();
+  const [password, setPassword] = useState('');
+  const [begun, setBegun] = useState<{ set: number; name: string }>();
   const bring = useMutation({
-    // files of this machine, or those that lie in the In-tray
-    mutationFn: async (files: readonly File[] | 'tray') => {
+    // files of this machine, or those that lie in the In-tray; locked ones again, with their password
+    mutationFn: async (files: readonly File[] | 'tray' | 'locked') => {
       const told: Bringing['told'] = [];
+      const locked: Bringing['locked'] = [];
+      const opens = files === 'locked' ? password : undefined;
       const pdfs: readonly (File | string)[] =
-        files === 'tray'
-          ? (await ask(contract.listTrayPdfs)).names
-          : unlike((await Promise.all(files.map(unpacked))).flat());
+        files === 'locked'
+          ? (state?.locked ?? [])
+          : files === 'tray'
+            ? (await ask(contract.listTrayPdfs)).names
+            : unlike((await Promise.all(files.map(unpacked))).flat());
       if (pdfs.length === 0)
         throw new Error(
           files === 'tray'
@@ -43,32 +51,47 @@ export function BringPdfs({ onDone, onBack }: { onDone: () => void; onBack: () =
         );
       const known = piece.ground?.kind === 'pdfs' ? piece.ground : undefined;
       const name =
-        files === 'tray'
+        typeof files === 'string'
           ? 'PDFs of the In-tray'
           : files.length === 1
             ? files[0].name
             : `${pdfs.length.toLocaleString('en')} PDFs`;
-      const set = known?.set ?? (await ask(contract.startSet, { body: { name } })).id;
+      const own = known ??
+        begun ?? { set: (await ask(contract.startSet, { body: { name } })).id, name };
+      const { set } = own;
+      if (!known) setBegun(own);
       let kept = 0;
       for (const [i, file] of pdfs.entries()) {
-        setState({ done: i, of: pdfs.length, told: [...told] });
+        setState({ done: i, of: pdfs.length, told: [...told], locked: [...locked] });
         try {
           const params = { id: set };
-          const { note, name: called } =
+          const answer =
             typeof file === 'string'
-              ? await ask(contract.bringTrayPdf, { params, body: { name: file } })
-              : await send(contract.bringPdf, file, file.name, { params });
+              ? await ask(contract.bringTrayPdf, { params, body: { name: file, password: opens } })
+              : await send(contract.bringPdf, file, file.name, {
+                  params,
+                  headers:
+                    opens === undefined ? undefined : { 'x-password': encodeURIComponent(opens) },
+                });
+          const { note, name: called } = answer;
+          if (answer.locked !== undefined) {
+            locked.push(file);
+            told.push({ text: answer.locked, failed: true });
+            continue;
+          }
           kept++;
           if (note) told.push({ text: `${called}: ${note}`, failed: false });
         } catch (error) {
           told.push({ text: error instanceof Error ? error.message : String(error), failed: true });
         }
       }
-      setState({ done: pdfs.length, of: pdfs.length, told });
-      if (kept === 0) return { told };
+      setState({ done: pdfs.length, of: pdfs.length, told, locked });
+      setPassword('');
+      const fresh = known ? undefined : { set, name: own.name };
+      if (kept === 0) return { told, fresh: files === 'locked' ? fresh : undefined };
       if (known) await ask(contract.lookAgain, { params: { id: job.id } });
       await client.invalidateQueries();
-      return { told, fresh: known ? undefined : { set, name } };
+      return { told, fresh };
     },
     onSuccess: ({ told, fresh }) => {
       if (told.length === 0) goOn(fresh);
@@ -144,6 +167,20 @@ export function BringPdfs({ onDone, onBack }: { onDone: () => void; onBack: () =
               {counted(state.of - failed, 'PDF is', 'PDFs are')} here,{' '}
               {counted(failed, 'is', 'are')} not:
             </p>
+          )}
+          {state.locked.length > 0 && !bring.isPending && (
+            <div style={{ display: 'flex', gap: 8, alignItems: 'end', padding: '2px 0 8px' }}>
+              <Words
+                label={state.locked.length === 1 ? 'Its password' : 'Their password'}
+                type="password"
+                value={password}
+                onChange={setPassword}
+                onEnter={() => password !== '' && bring.mutate('locked')}
+              />
+              <QuietButton isDisabled={password === ''} onPress={() => bring.mutate('locked')}>
+                Open {counted(state.locked.length, 'locked PDF')}
+              </QuietButton>
+            </div>
           )}
           {state.told.map(({ text, failed: bad }) => (
             <p key={text}>

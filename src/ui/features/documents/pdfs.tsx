@@ -5,7 +5,17 @@ import { useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { styled } from 'styled-components';
 import { counted } from '../../../core/base/words';
-import { cornerPlace, lookOnPages, pagesWithCode, spansOf } from '../../../core/documents/where';
+import {
+  cornerPlace,
+  lookOnPages,
+  pagesWithCode,
+  spansOf,
+  withCaption,
+} from '../../../core/documents/place';
+import { captionMm, captionStyle, captionWords } from '../../../core/piece/caption';
+import { shown } from '../../../core/records/sealed';
+import { ContentEditor } from '../../editors/stamp/content-editor';
+import { PartsWords } from '../../editors/stamp/purpose-part';
 import { pdfsOf } from '../../../core/grounds';
 import { corners, type KnownBy, type PageChoice, type PdfsGround } from '../../../core/piece/piece';
 import { GroundPart } from '../../editors/piece/ground-part';
@@ -150,7 +160,23 @@ export function PdfsSentence() {
         >
           {ground.sizeMm} mm
         </Part>
-        , <WherePart />, on{' '}
+        , <WherePart />
+        {', '}
+        <ChoicePart
+          label="Where a document has something there"
+          value={ground.each ? 'each' : 'same'}
+          onChange={(id) => set({ each: id === 'each' || undefined })}
+          choices={[
+            { id: 'same', name: 'the same on all' },
+            {
+              id: 'each',
+              name: 'or where a document has room',
+              about:
+                'On a document that has something at that place, it goes to the nearest free place from a corner.',
+            },
+          ]}
+        />
+        , on{' '}
         <ChoicePart
           label="Pages"
           value={ground.pages}
@@ -187,6 +213,17 @@ export function PdfsSentence() {
           choices={turns.map(([id, name]) => ({ id, name }))}
           onChange={(id) => set({ turn: id === '0' ? undefined : (Number(id) as 90 | 180 | 270) })}
         />
+        , <CaptionPart />,{' '}
+        <ChoicePart
+          label="Ground of the code"
+          value={ground.ground ?? 'stamp'}
+          choices={[
+            { id: 'stamp', name: 'on the stamp’s own ground' },
+            { id: 'white', name: 'on white', about: 'Covers what lies under it.' },
+            { id: 'none', name: 'on no ground', about: 'What lies under it is seen.' },
+          ]}
+          onChange={(id) => set({ ground: id === 'stamp' ? undefined : id })}
+        />
         {signed > 0 && (
           <>
             ; {counted(signed, 'signed one', 'signed ones')}{' '}
@@ -212,6 +249,35 @@ export function PdfsSentence() {
         Always put on the document as it came in: made again it replaces, it never doubles.
       </Small>
     </>
+  );
+}
+
+function CaptionPart() {
+  const { job } = useJob();
+  const { ground, set } = usePdfs();
+  const caption = ground.caption ?? [];
+  return (
+    <Part
+      label="Caption"
+      editor={(close) => (
+        <ContentEditor
+          parts={caption}
+          columns={job.list.columns.filter((c) => !c.hidden && !c.secret)}
+          onChange={(parts) => {
+            set({ caption: parts.length > 0 ? parts : undefined });
+            close();
+          }}
+        />
+      )}
+    >
+      {caption.length > 0 ? (
+        <>
+          captioned <PartsWords parts={caption} empty="" />
+        </>
+      ) : (
+        'without a caption'
+      )}
+    </Part>
   );
 }
 
@@ -320,9 +386,16 @@ export function PdfsBand() {
   const page = chosenPage && chosenPage.document === own?.id ? chosenPage.page : (carrying[0] ?? 0);
   const size = own?.pages[page];
   const scale = size ? Math.min(room.width / size.widthMm, room.height / size.heightMm) : 1;
-  const at = size && code ? (drag ?? cornerPlace(ground, size, code)) : undefined;
+  const block = code && withCaption(ground, code);
+  const caption = captionWords(
+    ground.caption,
+    Object.fromEntries(
+      Object.entries(handRow?.values ?? {}).map(([id, value]) => [id, shown(value)]),
+    ),
+  );
+  const at = size && block ? (drag ?? cornerPlace(own.place ?? ground, size, block)) : undefined;
   const move = (start: React.PointerEvent) => {
-    if (!size || !code || !at) return;
+    if (!size || !block || !at) return;
     start.preventDefault();
     const from = { x: start.clientX, y: start.clientY };
     const placeOf = (e: PointerEvent) => ({
@@ -337,12 +410,12 @@ export function PdfsBand() {
       target.removeEventListener('pointerup', drop);
       const { x, y } = placeOf(e);
       setDrag(undefined);
-      const left = x + code.widthMm / 2 < size.widthMm / 2;
-      const top = y + code.heightMm / 2 < size.heightMm / 2;
+      const left = x + block.widthMm / 2 < size.widthMm / 2;
+      const top = y + block.heightMm / 2 < size.heightMm / 2;
       set({
         corner: `${top ? 'top' : 'bottom'} ${left ? 'left' : 'right'}`,
-        acrossMm: half(left ? x : size.widthMm - x - code.widthMm),
-        downMm: half(top ? y : size.heightMm - y - code.heightMm),
+        acrossMm: half(left ? x : size.widthMm - x - block.widthMm),
+        downMm: half(top ? y : size.heightMm - y - block.heightMm),
       });
     };
     target.addEventListener('pointermove', pull);
@@ -391,6 +464,19 @@ export function PdfsBand() {
                 }}
               >
                 <CodeSvg code={code} size={code.widthMm * scale} label="The code on the page" />
+                {ground.caption && (
+                  <div
+                    style={{
+                      ...{ width: code.widthMm * scale, height: captionMm * scale },
+                      ...{ overflow: 'hidden', textAlign: 'center', lineHeight: 1.15 },
+                      fontSize: ((captionStyle.sizePt * 25.4) / 72) * scale,
+                      color: captionStyle.colour,
+                      ...(ground.ground === 'white' ? { background: '#fff' } : {}),
+                    }}
+                  >
+                    {caption}
+                  </div>
+                )}
               </div>
             )}
           </div>
@@ -435,6 +521,7 @@ function OddOnes() {
   if (!pdfs) return <div className="odd" />;
   const nobodys = pdfs.documents.filter((d) => !d.record);
   const signed = pdfs.documents.filter((d) => d.signed);
+  const locked = pdfs.documents.filter((d) => d.locked);
   const turned = pdfs.documents.filter((d) => d.pages.some((p) => p.turn !== 0));
   const say = (document: number, record: number | null | undefined) =>
     set({
@@ -448,7 +535,7 @@ function OddOnes() {
     <div className="odd">
       <h3>Where there is room</h3>
       <ul>
-        {pdfs.room.map(({ corner, covers, first }) => (
+        {pdfs.room.map(({ corner, covers, first, free }) => (
           <li key={corner}>
             <Mark name={covers === 0 ? 'ready' : 'look'} />{' '}
             {corner === ground.corner ? (
@@ -466,6 +553,17 @@ function OddOnes() {
                 {covers > 1 ? ' …' : ''})
               </span>
             )}
+            {covers > 0 &&
+              (free ? (
+                <>
+                  {'; '}
+                  <PlainButton style={link} onPress={() => set(free)}>
+                    free in all {free.acrossMm} and {free.downMm} mm from the edges
+                  </PlainButton>
+                </>
+              ) : (
+                '; no place that is free in all'
+              ))}
           </li>
         ))}
       </ul>
@@ -504,13 +602,19 @@ function OddOnes() {
           </ul>
         </>
       )}
-      {signed.length + turned.length > 0 && (
+      {signed.length + locked.length + turned.length > 0 && (
         <>
           <h3>Out of the ordinary</h3>
           <ul>
             {signed.map((d) => (
               <li key={d.id}>
                 <Mark name={ground.signed ? 'ready' : 'look'} /> {d.name}: signed
+              </li>
+            ))}
+            {locked.map((d) => (
+              <li key={d.id}>
+                <Mark name="ready" /> {d.name}: locked; it is written anew, and opens with the same
+                password
               </li>
             ))}
             {turned.map((d) => (

@@ -18,6 +18,7 @@ import * as mail from './0016-mail';
 import * as codesOnPdfs from './0017-codes-on-pdfs';
 import * as groups from './0018-groups';
 import * as codesOfRows from './0019-codes-of-rows';
+import * as lockedPdfs from './0020-locked-pdfs';
 
 /** In order of their names. A migration that has landed is never changed; add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -40,4 +41,5 @@ export const migrations: Record<string, Migration> = {
   '0017-codes-on-pdfs': codesOnPdfs,
   '0018-groups': groups,
   '0019-codes-of-rows': codesOfRows,
+  '0020-locked-pdfs': lockedPdfs,
 };
