@@ -1,6 +1,6 @@
 import { keepPrinter, listPrinters } from '../src/server/delivery';
 import { readdir, readFile } from 'node:fs/promises';
-import { join } from 'node:path';
+import { basename, join } from 'node:path';
 import { firstStamp, type Stamp } from '../src/core/payload/stamp';
 import { firstPiece, type Piece } from '../src/core/piece/piece';
 import { starters } from '../src/core/piece/starters';
@@ -314,8 +314,20 @@ async function agreementCopies(db: Database, first: number): Promise<void> {
   const job = await addJob(db, list.id, { name: 'Loan agreements, signed copies' }, 'demo');
   const set = await startSet(db, 'agreements', 'demo');
   const folder = join(process.cwd(), 'demo', 'agreements');
-  for (const name of (await readdir(folder)).sort())
-    await keepPdf(db, set, name, await readFile(join(folder, name)), 'demo');
+  const names = await readdir(folder, { recursive: true });
+  // what was sent back with our code on it comes after its original, and is known by it
+  const back = (name: string) => Number(name.startsWith('sent-back'));
+  for (const name of names
+    .filter((n) => n.endsWith('.pdf'))
+    .sort((a, b) => back(a) - back(b) || (a < b ? -1 : 1)))
+    await keepPdf(
+      db,
+      set,
+      basename(name),
+      await readFile(join(folder, name)),
+      'demo',
+      'dune house',
+    );
   const own = await viewJob(db, job);
   await changeJob(
     db,

@@ -2,14 +2,23 @@
  * Makes the demo's documents: the example of a loan agreement, and the list of packets that are lent. Everything in them is invented.
  * The same files each time: `npx tsx demo/make-documents.ts`.
  */
+import { execFileSync } from 'node:child_process';
+import { createHash } from 'node:crypto';
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { degrees, PDFDocument, rgb, StandardFonts } from '@cantoo/pdf-lib';
 import { join } from 'node:path';
 import { read, utils } from '@e965/xlsx';
+import { artItems, symbolArt } from '../src/core/artwork/symbol-art';
+import { putOnPdf } from '../src/core/documents/pdf';
 import { encodePicture } from '../src/core/drawing/picture';
+import { measure } from '../src/core/look/layout';
+import { defaultLook } from '../src/core/look/look';
+import { encode } from '../src/core/symbology';
 import { anchored, docx, paragraph, run, spaced, table } from './docx';
 
 const folder = import.meta.dirname;
+/** Opens the agreement that is locked. */
+const lockedWith = 'dune house';
 const book = read(readFileSync(join(folder, 'seed-loans.xls')));
 const [, ...loans] = utils.sheet_to_json<string[]>(book.Sheets[book.SheetNames[0]], {
   header: 1,
@@ -115,7 +124,8 @@ writeFileSync(
   }),
 );
 
-// copies that exist as PDFs already: most upright, some turned, one cropped, one with a dark corner, one that says nothing of its loan
+// copies that exist as PDFs already: most upright, some turned, one cropped, one with a dark corner, one that says nothing of its loan,
+// one that is locked, one that comes back with our code on it
 mkdirSync(join(folder, 'agreements'), { recursive: true });
 const day0 = new Date(Date.UTC(2026, 9, 1));
 for (const [i, [no, name, seeds, count, back]] of loans.entries()) {
@@ -157,8 +167,25 @@ for (const [i, [no, name, seeds, count, back]] of loans.entries()) {
     if (i === 3) page.setCropBox(20, 30, 540, 780);
   }
   const file = i === 9 ? 'scan-0231.pdf' : `agreement ${no}.pdf`;
-  writeFileSync(
-    join(folder, 'agreements', file),
-    await pdf.save({ updateFieldAppearances: false }),
-  );
+  const path = join(folder, 'agreements', file);
+  const bytes = await pdf.save({ updateFieldAppearances: false });
+  writeFileSync(path, bytes);
+  if (i === 10)
+    // the same bytes each time: of what locks it nothing is left to chance, as is right in a demo only
+    execFileSync('qpdf', [
+      ...['--static-id', '--static-aes-iv', '--encrypt', lockedWith, lockedWith, '256', '--'],
+      ...['--replace-input', path],
+    ]);
+  if (i === 2) {
+    const look = { ...defaultLook, sizeMm: 18 };
+    const art = symbolArt(encode('qr', no), look);
+    const { moduleMm, widthMm, heightMm } = measure(art.symbol, look);
+    const code = { page: 0, x: 20, y: 240, widthMm, heightMm, about: `Code of ${no}` };
+    const hash = createHash('sha256').update(bytes).digest('hex');
+    mkdirSync(join(folder, 'agreements', 'sent-back'), { recursive: true });
+    writeFileSync(
+      join(folder, 'agreements', 'sent-back', file),
+      await putOnPdf(bytes, [{ ...code, items: artItems(art, 0, 0, moduleMm) }], hash),
+    );
+  }
 }

@@ -260,14 +260,26 @@ function CaptionPart() {
     <Part
       label="Caption"
       editor={(close) => (
-        <ContentEditor
-          parts={caption}
-          columns={job.list.columns.filter((c) => !c.hidden && !c.secret)}
-          onChange={(parts) => {
-            set({ caption: parts.length > 0 ? parts : undefined });
-            close();
-          }}
-        />
+        <>
+          <ContentEditor
+            parts={caption}
+            columns={job.list.columns.filter((c) => !c.hidden && !c.secret)}
+            onChange={(parts) => {
+              set({ caption: parts.length > 0 ? parts : undefined });
+              close();
+            }}
+          />
+          {caption.length > 0 && (
+            <QuietButton
+              onPress={() => {
+                set({ caption: undefined });
+                close();
+              }}
+            >
+              Without a caption
+            </QuietButton>
+          )}
+        </>
       )}
     >
       {caption.length > 0 ? (
