@@ -173,7 +173,16 @@ for (const [i, [no, name, seeds, count, back]] of loans.entries()) {
   if (i === 10)
     // the same bytes each time: of what locks it nothing is left to chance, as is right in a demo only
     execFileSync('qpdf', [
-      ...['--static-id', '--static-aes-iv', '--encrypt', lockedWith, lockedWith, '256', '--'],
+      ...[
+        '--static-id',
+        '--static-aes-iv',
+        '--encrypt',
+        lockedWith,
+        lockedWith,
+        '128',
+        '--use-aes=y',
+        '--',
+      ],
       ...['--replace-input', path],
     ]);
   if (i === 2) {

@@ -7,6 +7,7 @@ import { readAll } from '../helpers/barcode';
 import { renderPdf } from '../helpers/poppler';
 import { asFile, bringIn } from '../helpers/screen';
 
+const locked = readFileSync('demo/agreements/agreement LN-2026-011.pdf');
 const list = 'Loan,Borrower\nL-0007,Odile Fenwick\nL-0008,Teo Brandt\nL-0009,Saltmarsh School\n';
 async function letter(words: string): Promise<Buffer> {
   const document = await PDFDocument.create();
@@ -35,14 +36,20 @@ test('PDFs that exist find their records, the code is pulled to its place, and e
     asFile('loan l0008.pdf', await letter('Teo')),
     asFile('scan-0231.pdf', await letter('This one is that of loan L-0009.')),
     asFile('broken.pdf', '%PDF-1.7 nothing'),
+    asFile('loan l0010.pdf', locked),
   ]);
   // what could not be taken is said, the others are there
   await expect(page.getByText('broken.pdf: This PDF is damaged.')).toBeVisible();
-  await expect(page.getByText('3 PDFs are here, 1 is not:')).toBeVisible();
-  await page.getByRole('button', { name: 'Go on' }).click();
+  await expect(page.getByText('3 PDFs are here, 2 are not:')).toBeVisible();
+  await page.getByLabel('Its password').fill('wrong');
+  await page.getByRole('button', { name: 'Open 1 locked PDF' }).click();
+  await expect(page.getByText('the password is not its own')).toBeVisible();
+  await clean(page);
+  await page.getByLabel('Its password').fill('dune house');
+  await page.getByRole('button', { name: 'Open 1 locked PDF' }).click();
   const sentence = page.locator('.whole');
   await expect(sentence).toContainText(
-    'On 4 PDFs (3 PDFs), each known by Loan in its file name ( 1 without a record): the code of',
+    'On 5 PDFs (4 PDFs), each known by Loan in its file name ( 2 without a record): the code of',
   );
   await expect(page.getByRole('img', { name: 'Page 1 of agreement L-0007.pdf' })).toBeVisible();
   await clean(page);
@@ -53,9 +60,13 @@ test('PDFs that exist find their records, the code is pulled to its place, and e
   await page.keyboard.press('ArrowDown');
   await page.keyboard.press('ArrowDown');
   await expect(page.getByText('There is no PDF for the record in hand.')).toBeVisible();
-  await page.getByRole('button', { name: 'it is that of the record in hand' }).click();
+  await page
+    .getByRole('listitem')
+    .filter({ hasText: 'scan-0231.pdf' })
+    .getByRole('button', { name: 'it is that of the record in hand' })
+    .click();
   await expect(page.getByRole('img', { name: 'Page 1 of scan-0231.pdf' })).toBeVisible();
-  await expect(page.getByRole('heading', { name: 'Without a record: 0' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Without a record: 1' })).toBeVisible();
   // pulled to another corner
   const code = page.getByTitle('Pull the code to its place');
   const from = (await code.boundingBox())!;

@@ -2,7 +2,8 @@ import { execFileSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { degrees, PDFDocument, StandardFonts } from '@cantoo/pdf-lib';
+import { degrees, PDFDocument, PDFName, StandardFonts } from '@cantoo/pdf-lib';
+import PdfKit from 'pdfkit';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { artItems, symbolArt } from '../../src/core/artwork/symbol-art';
 import { inspectPdf, putOnPdf, type PutOnPage } from '../../src/core/documents/pdf';
@@ -151,6 +152,30 @@ test.each<[string, string, (from: string, to: string) => string[]]>([
   expect([at.text, at.upright]).toEqual(['L-0007', true]);
   expect(Math.abs(at.x - 22)).toBeLessThan(2);
   expect(Math.abs(at.y - 14)).toBeLessThan(2);
+});
+
+test('documents that pdfkit has written, with a form, an outline and a link', async () => {
+  const document = new PdfKit({ size: 'A5', compress: true, tagged: true, lang: 'en' });
+  const parts: Uint8Array[] = [];
+  document.on('data', (part: Uint8Array) => parts.push(part));
+  const ended = new Promise((resolve) => document.on('end', resolve));
+  document.initForm();
+  document.fontSize(14).text('Agreement L-0007', 60, 200, { link: 'https://marrambay.example/' });
+  document.formText('signed', 60, 240, 120, 20, { value: 'Odile' });
+  document.outline.addItem('Agreement');
+  document.addPage().text('Page 2', 60, 200);
+  document.end();
+  await ended;
+  const original = Buffer.concat(parts);
+  const made = await putOnPdf(original, [code(1, 20, 12)], 'x');
+  expect(Buffer.from(made.subarray(0, original.length))).toEqual(original);
+  expect(check(made)).toContain('No syntax or stream encoding errors');
+  expect(pdfText(made)).toBe(pdfText(original));
+  expect((await seenAt(made, 1)).text).toBe('L-0007');
+  const opened = await PDFDocument.load(made);
+  expect(opened.getForm().getTextField('signed').getText()).toBe('Odile');
+  expect(opened.catalog.get(PDFName.of('Outlines'))).toBeDefined();
+  expect(opened.getPage(0).node.Annots()?.size()).toBe(2);
 });
 
 test('a page whose own drawing leaves its space moved does not move the code', async () => {

@@ -1,13 +1,19 @@
 import { spawn, type ChildProcess } from 'node:child_process';
+import { PDFDocument } from '@cantoo/pdf-lib';
 import { parse } from 'csv-parse/sync';
+import { unzipSync } from 'fflate';
 import { makeWorkerUtils, runOnce } from 'graphile-worker';
 import { sql } from 'kysely';
 import { expect, onTestFinished, test } from 'vitest';
 import { migrate, openDatabase } from '../../src/server/platform/db';
-import { viewJob } from '../../src/server/jobs/jobs';
+import { changeJob, viewJob } from '../../src/server/jobs/jobs';
+import { keepDocument, keepPdf, startSet } from '../../src/server/documents';
+import { rejudgePiece } from '../../src/server/judging';
+import type { Ground } from '../../src/core/piece/piece';
 import { startRun } from '../../src/server/runs/runs';
 import { viewRun } from '../../src/server/runs/run-views';
 import { performTask } from '../../src/server/tasks/registry';
+import { docx, paragraph, run as words } from '../../demo/docx';
 import { testDatabase, type TestDatabase } from '../helpers/database';
 import { readAll } from '../helpers/barcode';
 import { renderPdf } from '../helpers/poppler';
@@ -99,6 +105,76 @@ test('a worker killed in the middle loses nothing and doubles nothing', async ()
   const done = await until(t, run, (r) => r.state === 'done');
   second.kill('SIGTERM');
   await expectWhole(t, run, done, 900);
+}, 240_000);
+
+test('a worker killed in the middle of documents, and of codes on PDFs, loses none and makes none twice', async () => {
+  const t = await testDatabase();
+  onTestFinished(() => t.close());
+  const { job, bytesOf } = runsIn(() => t);
+  const count = 260;
+  const keys = people(count).map(([key]) => key);
+  const ground = async (kind: 'document' | 'pdfs', stamp: string): Promise<Ground> => {
+    if (kind === 'document') {
+      const bytes = docx({ body: paragraph(words('DH-0001')) + paragraph() });
+      const { id: document, name } = await keepDocument(t.db, 'a.docx', Buffer.from(bytes), 'test');
+      const spot = { part: 'word/document.xml', from: 0 };
+      return {
+        ...{ kind, document, name, blocks: [] },
+        places: [
+          {
+            ...{ id: 'p', ...spot, paragraph: 0, to: 7, example: 'DH-0001', blank: 'words' },
+            parts: [{ kind: 'column', column: 'c1' }],
+          },
+        ],
+        codes: [
+          {
+            ...{ id: 'c', stamp, widthMm: 20, heightMm: 20 },
+            at: { kind: 'words', ...spot, paragraph: 1, to: 0 },
+          },
+        ],
+      };
+    }
+    const set = await startSet(t.db, 'a', 'test');
+    const page = await PDFDocument.create();
+    page.addPage([200, 200]);
+    const bytes = Buffer.from(await page.save());
+    for (const key of keys) await keepPdf(t.db, set, `${key}.pdf`, bytes, 'test');
+    return {
+      ...{ kind, set, name: 'a', knownBy: 'name', column: 'c1', said: [], stamp, sizeMm: 20 },
+      ...{ corner: 'top left', acrossMm: 10, downMm: 10, pages: 'first' },
+    };
+  };
+  for (const [kind, output] of [
+    ['document', 'docx-each'],
+    ['pdfs', 'pdfs-each'],
+  ] as const) {
+    const { id } = await job(['Badge no', 'Name'], ['key', 'name'], people(count), kind);
+    const { version, document } = await viewJob(t.db, id);
+    const piece = {
+      ...document.piece,
+      ground: await ground(kind, document.stamps[0].id),
+    };
+    await changeJob(t.db, id, { version, document: { ...document, piece } }, 'test');
+    await rejudgePiece(t.db, id);
+    const run = await startRun(
+      t.db,
+      id,
+      { name: 'Killed', which: 'ready', output: { kind: output } },
+      'test',
+    );
+    const first = worker(t.url);
+    await until(t, run, (r) => r.made > 0);
+    first.kill('SIGKILL');
+    expect((await viewRun(t.db, run)).made).toBeLessThan(count);
+    const second = worker(t.url);
+    const done = await until(t, run, (r) => r.state === 'done');
+    second.kill('SIGTERM');
+    expect(done).toMatchObject({ made: count, codes: count, read: count, failed: 0 });
+    const names = Object.keys(unzipSync(await bytesOf(run, '.zip')))
+      .map((name) => name.replace(/^.*\//, ''))
+      .filter((name) => /\.(docx|pdf)$/.test(name));
+    expect(names.map((name) => name.replace(/\.\w+$/, '')).sort()).toEqual(keys);
+  }
 }, 240_000);
 
 interface Postgres {
