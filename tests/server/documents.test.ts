@@ -275,7 +275,16 @@ test('one document for all who share a value, a table row for each of them, and 
       },
     ],
     blocks: [
-      { id: 'r', part: 'word/document.xml', row: 0, goes: 1, list: job.list, by: 'c3', is: 'c3' },
+      {
+        id: 'r',
+        part: 'word/document.xml',
+        row: 0,
+        goes: 1,
+        list: job.list,
+        by: 'c3',
+        is: 'c3',
+        members: true,
+      },
     ],
   };
   await changeJob(
@@ -520,7 +529,7 @@ test('where LibreOffice is missing or hangs, the run says so and nothing is left
       join(folder, 'soffice'),
       `#!/bin/sh\n/bin/sleep 600 &\necho $$ $! > ${pids}\nwait\n`,
     );
-    await expect(converted([example], 'docx to pdf', 1500)).rejects.toThrow(
+    await expect(converted([example], 'docx to pdf', 1, 1500)).rejects.toThrow(
       /did not finish within 2 s and was stopped/,
     );
     const started = readFileSync(pids, 'utf8').trim().split(' ').map(Number);
@@ -637,7 +646,7 @@ test('labels in a table, cell by cell: each has its own code, on its own line of
         at: { kind: 'picture', part: 'word/document.xml', picture: 0 },
       },
     ],
-    blocks: [{ ...spot, id: 'b', goes: 0, list: job.list, by: '', is: '' }],
+    blocks: [{ ...spot, id: 'b', goes: 0, list: job.list, by: '', is: '', members: true }],
   };
   const piece = { ...view.document.piece, ground };
   await changeJob(

@@ -1,10 +1,5 @@
 import { contentOf, type Stamp } from '../payload/stamp';
-import {
-  documentGround,
-  type DocumentBlock,
-  type DocumentGround,
-  type Piece,
-} from '../piece/piece';
+import { documentGround, type DocumentGround, type Piece } from '../piece/piece';
 import type { Values } from '../records/columns';
 import { codesOf, mostRows, rowsOf, wordsAt } from '../documents/words';
 import { codeTrouble } from './code-size';
@@ -17,20 +12,16 @@ export function documentOf(piece: Piece): DocumentGround {
   return ground;
 }
 
-/** Whether those who share the document are the rows of a block, and not records of another list. */
-const isOwn = (ground: DocumentGround, { by, is }: DocumentBlock): boolean =>
-  ground.groupBy !== undefined && by === ground.groupBy && is === ground.groupBy;
-
 /** Places that say something of the record itself: those of the text, and those of its own row among others. */
 const ofRecord = (ground: DocumentGround) =>
   taken(ground).filter(({ block: id }) => {
     const block = ground.blocks.find((b) => b.id === id);
-    return id === undefined || (block !== undefined && isOwn(ground, block));
+    return id === undefined || block?.members === true;
   });
 
 /** Codes of the record itself, and codes of rows of other lists, each with what it is made of. */
 function codesFor(ground: DocumentGround, stamps: readonly Stamp[], values: Values) {
-  const own = new Set(ground.blocks.filter((b) => isOwn(ground, b)).map((b) => b.id));
+  const own = new Set(ground.blocks.filter((b) => b.members).map((b) => b.id));
   const alone = {
     ...ground,
     codes: ground.codes.map((c) => (own.has(c.block ?? '') ? { ...c, block: undefined } : c)),

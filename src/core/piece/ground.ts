@@ -107,6 +107,8 @@ const documentBlockSchema = z.object({
   /** The column of that list which must say what `is` says of this record. */
   by: z.string(),
   is: z.string(),
+  /** Those who share the document are its rows: records of its own list. */
+  members: z.literal(true).optional(),
 });
 export type DocumentBlock = z.infer<typeof documentBlockSchema>;
 

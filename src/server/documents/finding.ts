@@ -72,6 +72,9 @@ async function likeliest(
   }
 }
 
+/** Most of the example that goes with one block. */
+const mostGoes = 900;
+
 interface BlockAsked {
   document: number;
   part: string;
@@ -140,6 +143,7 @@ export async function findInRow(db: Database, jobId: number, asked: BlockAsked):
       if (!belonging.some((values) => values !== written && weighNext(values) > 0)) break;
     }
     goes += asked.lines ? next.length : 1;
+    if (goes >= mostGoes) break;
   }
   const { id, part, row, cell, lines } = { id: '', ...asked };
   const block = {

@@ -16,9 +16,10 @@ const program = (): string | undefined =>
 
 export const hasOffice = (): boolean => program() !== undefined;
 
-/** In ms: to start, and for each document. */
+/** In ms: to start, for each document, and for each picture of a code beyond the first. */
 const startLimit = 60_000;
 const eachLimit = 5_000;
+const codeLimit = 200;
 
 /** What is made of what, and how LibreOffice calls it. */
 const conversions = {
@@ -41,13 +42,15 @@ export type Conversion = keyof typeof conversions;
 /**
  * Makes a PDF or a DOCX of each document, in a process of its own with a profile of its own that is thrown away. One that hangs is
  * killed with all it started.
+ * @param codes that stand in them together
  * @param limit in ms, after which it is killed
  * @throws RunError in words
  */
 export async function converted(
   documents: readonly Uint8Array[],
   conversion: Conversion,
-  limit = startLimit + eachLimit * documents.length,
+  codes = documents.length,
+  limit = startLimit + eachLimit * documents.length + codeLimit * codes,
 ): Promise<Uint8Array[]> {
   const { from, to } = conversions[conversion];
   const office = program();

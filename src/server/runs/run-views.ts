@@ -139,9 +139,13 @@ export async function compareRuns(
     first: string;
     second: string;
   }>`
-    select distinct a.record_id, b.title, b.key, a.stamp, a.payload as first, b.payload as second from receipts a join receipts b
-      on b.record_id = a.record_id and b.stamp = a.stamp and b.payload <> a.payload
-    where a.run_id = ${first} and b.run_id = ${second} order by a.record_id limit 200`.execute(db);
+    select distinct on (b.record_id, b.stamp, b.payload) b.record_id, b.title, b.key, b.stamp, a.payload as first, b.payload as second from receipts b
+      cross join lateral (
+        select a.payload from receipts a where a.run_id = ${first} and a.record_id = b.record_id and a.stamp = b.stamp
+        order by a.nth = b.nth desc, a.seq limit 1) a
+      where b.run_id = ${second} and not exists (
+        select 1 from receipts same where same.run_id = ${first} and same.record_id = b.record_id and same.stamp = b.stamp and same.payload = b.payload)
+      order by b.record_id, b.stamp, b.payload limit 200`.execute(db);
   const both = await sql<{ n: number }>`
     select count(distinct a.record_id) as n from receipts a join receipts b on b.record_id = a.record_id where a.run_id = ${first} and b.run_id = ${second}`.execute(
     db,

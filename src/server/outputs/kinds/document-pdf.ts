@@ -33,6 +33,7 @@ async function documentPdfs(db: Database, frozen: FrozenRun): Promise<RecordMake
       const pdfs = await converted(
         made.map((record) => record.parts[0].bytes),
         isPage ? 'html to pdf' : 'docx to pdf',
+        documents.reduce((sum, document) => sum + document.codes.length, 0),
       );
       const records = [];
       for (const [i, { parts }] of made.entries())

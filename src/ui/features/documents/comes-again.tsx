@@ -41,7 +41,11 @@ function useRepeat() {
         ...g,
         blocks: [
           ...g.blocks.filter((b) => b.id !== instead),
-          { ...spot, id, goes, list, by: match.by, is: match.is },
+          {
+            ...spot,
+            ...{ id, goes, list, by: match.by, is: match.is },
+            ...(own ? { members: true as const } : {}),
+          },
         ],
         places: [
           ...g.places.filter(
