@@ -35,7 +35,7 @@ export const codeKey = ({ id }: Pick<DocumentCode, 'id'>, row?: number): string 
   row === undefined ? id : `${id} ${row}`;
 
 /** The stamp of a code that stands in a row: what it says may be of another list. */
-export const stampInRow = (stamp: Stamp, { says }: Pick<DocumentCode, 'says'>): Stamp =>
+const stampInRow = (stamp: Stamp, { says }: Pick<DocumentCode, 'says'>): Stamp =>
   says ? { ...stamp, does: 'text', parts: says, fields: undefined, proofKey: undefined } : stamp;
 
 /** A code of a document for a record. */

@@ -12,5 +12,5 @@ export { joinOf, mergeOf, pagesOf, type MergedPage, type MergedDocument } from '
 export { pageOfRecord } from './page-of-record';
 export { converted, hasOffice, officePackage } from './office';
 export { freezeRows, rowsOfRecord } from './rows';
-export { greyPages } from './pdf-pages';
+export { greyPages, greyParts } from './pdf-pages';
 export { documentsCame, keepPdf, pageOfDocument, pdfsInJob, startSet } from './pdf-sets';

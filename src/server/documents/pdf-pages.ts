@@ -45,11 +45,27 @@ async function using<T>(
   }
 }
 
-async function drawn(page: PDFPageProxy, dpi: number) {
+/** A part of a page, in mm from its top left as it is shown. */
+export interface PartOfPage {
+  /** From 0. */
+  page: number;
+  x: number;
+  y: number;
+  widthMm: number;
+  heightMm: number;
+}
+
+async function drawn(page: PDFPageProxy, dpi: number, part?: PartOfPage) {
   const full = page.getViewport({ scale: dpi / 72 });
-  const shrink = Math.min(1, Math.sqrt(mostPixels / (full.width * full.height)));
-  const viewport = page.getViewport({ scale: (dpi / 72) * shrink });
-  const canvas = createCanvas(Math.ceil(viewport.width), Math.ceil(viewport.height));
+  const px = (mm: number) => (mm / 25.4) * dpi;
+  const width = part ? px(part.widthMm) : full.width;
+  const height = part ? px(part.heightMm) : full.height;
+  const shrink = Math.min(1, Math.sqrt(mostPixels / (width * height)));
+  const viewport = page.getViewport({
+    scale: (dpi / 72) * shrink,
+    ...(part ? { offsetX: -px(part.x) * shrink, offsetY: -px(part.y) * shrink } : {}),
+  });
+  const canvas = createCanvas(Math.ceil(width * shrink), Math.ceil(height * shrink));
   const context = canvas.getContext('2d');
   context.fillStyle = '#ffffff';
   context.fillRect(0, 0, canvas.width, canvas.height);
@@ -76,6 +92,23 @@ export async function* greyPages(
   try {
     for (const number of numbers ?? Array.from({ length: document.numPages }, (_, i) => i)) {
       const canvas = await drawn(await document.getPage(number + 1), dpi);
+      yield grey(canvas.data(), canvas.width, canvas.height);
+    }
+  } finally {
+    await document.destroy();
+  }
+}
+
+/** Parts of pages as a printer would set them, in grey, one at a time. */
+export async function* greyParts(
+  bytes: Uint8Array,
+  parts: readonly PartOfPage[],
+  password?: string,
+): AsyncGenerator<GreyImage> {
+  const document = await open(bytes, password);
+  try {
+    for (const part of parts) {
+      const canvas = await drawn(await document.getPage(part.page + 1), readingDpi, part);
       yield grey(canvas.data(), canvas.width, canvas.height);
     }
   } finally {
