@@ -141,6 +141,25 @@ test('what cannot be used is said in words, and the piece stays as it was', asyn
   await expect(page.getByRole('button', { name: 'label stock', exact: true })).toBeVisible();
 });
 
+test('what is not kept of a document is said, and it is used only when somebody says so', async ({
+  page,
+}) => {
+  await bringIn(page, 'loans.csv', list);
+  await page.keyboard.press('3');
+  const changed = docx({
+    body: `<w:p><w:del w:id="1"><w:r><w:delText>Hester</w:delText></w:r></w:del><w:ins w:id="2"><w:r><w:t>Odile Fenwick</w:t></w:r></w:ins></w:p>`,
+  });
+  await bringDocument(page, 'changed.docx', Buffer.from(changed));
+  await expect(page.getByText('2 tracked changes taken as accepted.')).toBeVisible();
+  await clean(page);
+  await page.getByRole('button', { name: 'Leave it' }).click();
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('button', { name: 'label stock', exact: true })).toBeVisible();
+  await bringDocument(page, 'changed.docx', Buffer.from(changed));
+  await page.getByRole('button', { name: 'Use it so' }).click();
+  await expect(page.locator('.whole')).toContainText('In changed.docx, written for Odile Fenwick');
+});
+
 test('an empty cell is pointed at and holds a code, and a roster comes once for each shift', async ({
   page,
 }) => {

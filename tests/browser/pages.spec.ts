@@ -40,8 +40,9 @@ test('a page in HTML becomes that of each record: pointed at, its picture a code
       Buffer.from(zipSync({ 'index.html': Buffer.from(page), 'leaf.svg': Buffer.from(leaf) })),
     ),
   );
-  await expect(window.getByText('written for')).toBeVisible();
   await expect(window.getByText(/1 picture lies elsewhere and was not fetched/)).toBeVisible();
+  await window.getByRole('button', { name: 'Use it so' }).click();
+  await expect(window.getByText('written for')).toBeVisible();
   const shown = window.getByRole('group', { name: /^invitation\.zip/ });
   await expect(shown.getByText('Imke Orme')).toBeVisible();
   await expect(

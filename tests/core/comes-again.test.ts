@@ -217,6 +217,15 @@ describe('lines that come again', () => {
     const made = new DocxMerge(bytes, g).fill({ ...beside(b, []), c7: 'x' }, new Map(), date);
     expect(paragraphsOf(made)).toEqual(['For you:', 'x, P-118']);
   });
+  test('more copies than a document holds are told before any is made', () => {
+    const long = docx({ body: paragraph(run('word '.repeat(20_000))) });
+    const one = block({ lines: { from: 0, to: 0 } });
+    const many = Array.from({ length: 100 }, () => rows[0]);
+    const merge = new DocxMerge(long, ground({ blocks: [one] }));
+    expect(() => merge.fill(beside(one, many), new Map(), date)).toThrow(
+      /come 100 times, with 1 paragraph each time: more than one document holds/,
+    );
+  });
   test('a document of nothing else keeps a paragraph', () => {
     const alone = docx({ body: paragraph(run('P-118')) });
     const one = block({ lines: { from: 0, to: 0 } });

@@ -5,6 +5,7 @@ import type { Walked, WalkedRow } from './docx';
 import { DocumentError } from './error';
 import { between, type Tree } from './neighbours';
 import { all, children, ns } from './package';
+import { checkRepeated } from './repeat-bounds';
 
 /** Which of the example's paragraphs and pictures stand in a copy of it, by their numbers, in their order. */
 export interface Inside {
@@ -65,6 +66,10 @@ export class DocxBlock {
     const [first] = this.nodes;
     const holder = first.parentNode as Element | null;
     if (!holder) throw new DocumentError('Two things that come again lie in one another.');
+    checkRepeated(
+      rows.length,
+      this.of.paragraphs.map((number) => this.walked.paragraphs[number].text),
+    );
     const made =
       this.block.cell === undefined
         ? rows.map((row, number) => {

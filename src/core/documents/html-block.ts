@@ -7,6 +7,7 @@ import type { Inside } from './docx-block';
 import { DocumentError } from './error';
 import type { HtmlWalked } from './html';
 import { between, type Tree } from './neighbours';
+import { checkRepeated } from './repeat-bounds';
 
 export type FillCopy = (copy: ParentNode, row: Values, number: number, inside: Inside) => void;
 
@@ -60,6 +61,10 @@ export class HtmlBlock {
   repeat(rows: readonly Values[], fill: FillCopy): void {
     const [first] = this.nodes;
     if (!first.parent) throw new DocumentError('Two things that come again lie in one another.');
+    checkRepeated(
+      rows.length,
+      this.of.paragraphs.map((number) => this.walked.paragraphs[number].text),
+    );
     const made =
       this.block.cell === undefined
         ? rows.map((row, number) => {

@@ -6,6 +6,8 @@ import { useState } from 'react';
 import { FileTrigger } from 'react-aria-components';
 import { allGrounds, onGround } from '../../../core/grounds';
 import { groundOf, type GroundKind } from '../../../core/piece/piece';
+import type { DocumentView, FoundPlaces } from '../../../contract';
+import { Mark } from '../../kit/mark';
 import { DropFiles } from '../../kit/drop-files';
 import { BringPdfs } from './bring-pdfs';
 import { ask, send } from '../../kit/api';
@@ -56,44 +58,71 @@ function GroundEditor({ close }: { close: () => void }) {
   );
 }
 
+interface Brought {
+  document: DocumentView;
+  found: FoundPlaces;
+}
+
 /** Takes a finished example; its places are found before it is shown. */
 function BringDocument({ onDone, onBack }: { onDone: () => void; onBack: () => void }) {
   const { job, save } = useJob();
   const bring = useMutation({
     mutationFn: async (file: File) => {
-      const { id, name, kind, facts } = await send(contract.bringDocument, file, file.name);
-      const { writtenFor, places } = await ask(contract.findInDocument, {
+      const document = await send(contract.bringDocument, file, file.name);
+      const found = await ask(contract.findInDocument, {
         params: { id: job.id },
-        body: { document: id },
+        body: { document: document.id },
       });
-      save((d) => ({
-        ...d,
-        piece: {
-          ...d.piece,
-          ground: {
-            kind: kind === 'html' ? 'html' : 'document',
-            document: id,
-            name,
-            ...(writtenFor ? { writtenFor } : {}),
-            places,
-            // a code that was on the piece before comes into the first picture of a code’s shape
-            codes: facts.pictures
-              .filter((p) => d.stamps.length > 0 && Math.abs(p.widthMm / p.heightMm - 1) < 0.1)
-              .slice(0, 1)
-              .map((p) => ({
-                id: 'code-1',
-                stamp: d.stamps[0].id,
-                widthMm: Math.max(4, p.widthMm),
-                heightMm: Math.max(4, p.heightMm),
-                at: { kind: 'picture' as const, part: p.part, picture: p.number },
-              })),
-            blocks: [],
-          },
-        },
-      }));
+      return { document, found };
     },
-    onSuccess: onDone,
+    // what is not kept of it is said, and it is used only when somebody says so
+    onSuccess: (brought) => brought.document.facts.notes.length === 0 && use(brought),
   });
+  const use = ({ document: { id, name, kind, facts }, found }: Brought) => {
+    const { writtenFor, places } = found;
+    save((d) => ({
+      ...d,
+      piece: {
+        ...d.piece,
+        ground: {
+          kind: kind === 'html' ? 'html' : 'document',
+          document: id,
+          name,
+          ...(writtenFor ? { writtenFor } : {}),
+          places,
+          // a code that was on the piece before comes into the first picture of a code’s shape
+          codes: facts.pictures
+            .filter((p) => d.stamps.length > 0 && Math.abs(p.widthMm / p.heightMm - 1) < 0.1)
+            .slice(0, 1)
+            .map((p) => ({
+              id: 'code-1',
+              stamp: d.stamps[0].id,
+              widthMm: Math.max(4, p.widthMm),
+              heightMm: Math.max(4, p.heightMm),
+              at: { kind: 'picture' as const, part: p.part, picture: p.number },
+            })),
+          blocks: [],
+        },
+      },
+    }));
+    onDone();
+  };
+  const notes = bring.data?.document.facts.notes ?? [];
+  if (bring.data && notes.length > 0)
+    return (
+      <div style={{ display: 'grid', gap: 10, width: 400 }}>
+        <p>
+          <b>{bring.data.document.name}</b>
+        </p>
+        <p>
+          <Mark name="look" /> {notes.join('; ')}.
+        </p>
+        <div style={{ display: 'flex', gap: 8 }}>
+          <MainButton onPress={() => use(bring.data)}>Use it so</MainButton>
+          <QuietButton onPress={() => bring.reset()}>Leave it</QuietButton>
+        </div>
+      </div>
+    );
   return (
     <div style={{ display: 'grid', gap: 10, width: 400 }}>
       <p>

@@ -1,0 +1,15 @@
+import { counted } from '../base/words';
+import { DocumentError } from './error';
+
+/** Most paragraphs and letters that one thing that comes again may come to in a document. */
+const mostParagraphs = 100_000;
+const mostLetters = 5_000_000;
+
+/** @param texts of the paragraphs that come again @throws DocumentError before anything is copied, where the copies would be too many */
+export function checkRepeated(rows: number, texts: readonly string[]): void {
+  const letters = texts.reduce((sum, text) => sum + text.length, 0);
+  if (rows * texts.length > mostParagraphs || rows * letters > mostLetters)
+    throw new DocumentError(
+      `What comes once for each would come ${rows.toLocaleString('en')} times, with ${counted(texts.length, 'paragraph')} each time: more than one document holds. Run fewer records at once, or let less of the example come again.`,
+    );
+}
