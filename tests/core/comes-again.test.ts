@@ -82,6 +82,23 @@ function shownIn(bytes: Uint8Array, part = main): string[] {
 const drawingIds = (bytes: Uint8Array) =>
   [...strFromU8(unzipSync(bytes)[main]).matchAll(/docPr id="(\d+)"/g)].map(([, id]) => id);
 
+/** The files of one document of all; none is there twice. */
+async function filesOf(
+  join: DocxJoin,
+  of: readonly ReturnType<DocxJoin['record']>[],
+): Promise<Map<string, Buffer>> {
+  const files = new Map<string, Buffer>();
+  for await (const { path, bytes } of join.files(of.length, async function* () {
+    yield* of;
+  })) {
+    const parts: Uint8Array[] = [];
+    for await (const part of bytes) parts.push(part);
+    expect(files.has(path)).toBe(false);
+    files.set(path, Buffer.concat(parts));
+  }
+  return files;
+}
+
 const inRow = docx({
   media: { 'code.png': Buffer.from('the example') },
   body: [
@@ -139,15 +156,7 @@ describe('a code in a table row', () => {
         new Map(own.map((row, i) => [codeKey(codeInRow, i), picture(`${row.c1} of ${number}`)])),
       ),
     );
-    const files = new Map<string, Buffer>();
-    for await (const { path, bytes } of join.files(2, async function* () {
-      yield* of;
-    })) {
-      const parts: Uint8Array[] = [];
-      for await (const part of bytes) parts.push(part);
-      expect(files.has(path)).toBe(false);
-      files.set(path, Buffer.concat(parts));
-    }
+    const files = await filesOf(join, of);
     const rels = files.get('word/_rels/document.xml.rels')!.toString();
     const ids = [...rels.matchAll(/Id="([^"]+)"/g)].map(([, id]) => id);
     expect(new Set(ids).size).toBe(ids.length);
@@ -164,6 +173,48 @@ describe('a code in a table row', () => {
       'png of P-3 of 0',
       'png of P-1 of 1',
     ]);
+  });
+
+  test('codes in headers and notes have their own names, too', async () => {
+    const type = 'http://schemas.openxmlformats.org/officeDocument/2006/relationships/footnotes';
+    const w = 'xmlns:w="http://schemas.openxmlformats.org/wordprocessingml/2006/main"';
+    const bytes = docx({
+      header: paragraph(run('head')),
+      body: `<w:p><w:r><w:t>text</w:t></w:r><w:r><w:footnoteReference w:id="2"/></w:r></w:p>`,
+      relations: `<Relationship Id="notes" Type="${type}" Target="footnotes.xml"/>`,
+      more: {
+        'word/footnotes.xml': `<w:footnotes ${w}><w:footnote w:type="separator" w:id="-1"><w:p><w:r><w:separator/></w:r></w:p></w:footnote><w:footnote w:id="2"><w:p><w:r><w:t>here</w:t></w:r></w:p></w:footnote></w:footnotes>`,
+      },
+    });
+    const at = (part: string, paragraph: number): DocumentCode => ({
+      ...{ id: part, stamp: 's', widthMm: 20, heightMm: 20 },
+      at: { kind: 'words', part, paragraph, from: 0, to: 4 },
+    });
+    const both = [at('word/footnotes.xml', 1), at('word/header1.xml', 0)];
+    const join = new DocxJoin(new DocxMerge(bytes, ground({ codes: both })));
+    const of = [0, 1].map((number) =>
+      join.record(
+        number,
+        {},
+        new Map(both.map(({ id }) => [id, picture(`${id.slice(5, 9)} ${number}`)])),
+      ),
+    );
+    const files = await filesOf(join, of);
+    const shown = (part: string) => {
+      const rels = files.get(part.replace('word/', 'word/_rels/') + '.rels')!.toString();
+      return [
+        ...files
+          .get(part)!
+          .toString()
+          .matchAll(/r:embed="(codePng[^"]+)"/g),
+      ].map(([, id]) => {
+        const [, target] = new RegExp(`Id="${id}"[^>]*Target="([^"]+)"`).exec(rels)!;
+        return files.get(`word/${target}`)!.toString();
+      });
+    };
+    expect(shown('word/footnotes.xml')).toEqual(['png of foot 0', 'png of foot 1']);
+    expect(shown('word/header1-1.xml')).toEqual(['png of head 0']);
+    expect(shown('word/header1-2.xml')).toEqual(['png of head 1']);
   });
 
   test('what of the example comes again is known by its numbers', () => {

@@ -415,7 +415,10 @@ export class DocxJoin {
       );
     for (const part of [merge.main, ...this.notesParts]) {
       const known = merge.files.get(relationsPath(part));
-      if (part !== merge.main && !known && !this.hasCodes(part)) continue;
+      if (part !== merge.main && !this.hasCodes(part)) {
+        if (known) yield one(relationsPath(part), known);
+        continue;
+      }
       const whole = strFromU8(
         withRelations(known, part === merge.main ? this.relations(count) : ''),
       );
