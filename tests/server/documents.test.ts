@@ -1,5 +1,14 @@
 import { execFileSync } from 'node:child_process';
-import { mkdtempSync, readFileSync, rmSync, writeFileSync, readdirSync, chmodSync } from 'node:fs';
+import {
+  existsSync,
+  utimesSync,
+  mkdtempSync,
+  readFileSync,
+  rmSync,
+  writeFileSync,
+  readdirSync,
+  chmodSync,
+} from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { unzipSync, zipSync } from 'fflate';
@@ -9,7 +18,13 @@ import { docx, inline, paragraph, run as words, table } from '../../demo/docx';
 import { inspectDocx } from '../../src/core/documents';
 import type { DocumentGround } from '../../src/core/piece/piece';
 import { suggestRoles } from '../../src/core/records/columns';
-import { documentBytes, findInDocument, findInRow, keepDocument } from '../../src/server/documents';
+import {
+  documentBytes,
+  findInDocument,
+  findInRow,
+  keepDocument,
+  sweepFolders,
+} from '../../src/server/documents';
 import { changeJob, ledgerRows, viewJob } from '../../src/server/jobs';
 import { createList, editCells } from '../../src/server/lists';
 import { rejudgeList } from '../../src/server/judging';
@@ -741,4 +756,15 @@ test('a code for each row of another list says what that row says; a change ther
     .execute();
   expect(JSON.stringify(kept)).toContain('P-118');
   expect(JSON.stringify(kept)).not.toContain('rocket');
+});
+
+test('folders that a killed process left are removed once nobody can be at work in them', async () => {
+  const left = mkdtempSync(join(tmpdir(), 'hand-stamp-documents-'));
+  writeFileSync(join(left, '0.docx'), 'x');
+  await sweepFolders();
+  expect(existsSync(left)).toBe(true);
+  const before = Date.now() / 1000 - 3 * 60 * 60;
+  utimesSync(left, before, before);
+  await sweepFolders();
+  expect(existsSync(left)).toBe(false);
 });

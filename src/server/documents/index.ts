@@ -10,7 +10,7 @@ export {
 } from './keeping';
 export { joinOf, mergeOf, pagesOf, type MergedPage, type MergedDocument } from './merging';
 export { pageOfRecord } from './page-of-record';
-export { converted, hasOffice, officePackage } from './office';
+export { converted, hasOffice, officePackage, sweepFolders } from './office';
 export { freezeRows, rowsOfRecord } from './rows';
 export { greyPages, greyParts } from './pdf-pages';
 export { documentsCame, keepPdf, pageOfDocument, pdfsInJob, startSet } from './pdf-sets';

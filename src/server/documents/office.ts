@@ -1,6 +1,6 @@
 import { spawn } from 'node:child_process';
 import { existsSync } from 'node:fs';
-import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
+import { lstat, mkdtemp, readdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { delimiter, join } from 'node:path';
 import { pathToFileURL } from 'node:url';
@@ -39,6 +39,21 @@ const conversions = {
 } as const;
 export type Conversion = keyof typeof conversions;
 
+/** How folders of work in hand begin, and from what age on, in ms, nobody works in one any more: no part of a run takes so long. */
+const folderName = 'hand-stamp-documents-';
+const leftAfter = 2 * 60 * 60_000;
+
+/** Removes the folders of processes that were killed while they made documents. */
+export async function sweepFolders(): Promise<void> {
+  for (const name of await readdir(tmpdir()))
+    if (name.startsWith(folderName)) {
+      const path = join(tmpdir(), name);
+      const found = await lstat(path).catch(() => undefined);
+      if (found?.isDirectory() && Date.now() - found.mtimeMs > leftAfter)
+        await rm(path, { recursive: true, force: true }).catch(() => undefined);
+    }
+}
+
 /**
  * Makes a PDF or a DOCX of each document, in a process of its own with a profile of its own that is thrown away. One that hangs is
  * killed with all it started.
@@ -58,7 +73,7 @@ export async function converted(
     throw new RunError(
       `${to.toUpperCase()}s of documents are made by LibreOffice, which is not on this machine. Whoever looks after it can bring it with “apt install ${officePackage}”.`,
     );
-  const folder = await mkdtemp(join(tmpdir(), 'hand-stamp-documents-'));
+  const folder = await mkdtemp(join(tmpdir(), folderName));
   try {
     const names = documents.map((_, i) => join(folder, `${i}.${from}`));
     await Promise.all(documents.map((bytes, i) => writeFile(names[i], bytes)));

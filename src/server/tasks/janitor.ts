@@ -1,17 +1,19 @@
 import { renewJobCard, renewListCard } from '../judging';
 import { sql } from 'kysely';
 import { type Database, enqueue, log } from '../platform';
+import { sweepFolders } from '../documents';
 import { endIntake } from '../sources';
 import { endRun } from '../runs';
 
 type EndTask = (db: Database, name: string, payload: unknown, why: string) => Promise<void>;
 
-/** Done by the queue's own schedule, once a minute: nothing stays "waiting", "taking" or "running" that nobody works on any more. */
+/** Done by the queue's own schedule, once a minute: nothing stays "waiting", "taking" or "running" that nobody works on any more, and no folder. */
 export async function tidy(db: Database, endTask: EndTask): Promise<void> {
   await freeTheLost(db);
   await endTheExhausted(db, endTask);
   await endTheForgotten(db);
   await renewTheStale(db);
+  await sweepFolders();
 }
 
 /** Tasks locked by a worker that is not known any more: it ended before anybody could note that it was there. */

@@ -76,9 +76,9 @@ function BringDocument({ onDone, onBack }: { onDone: () => void; onBack: () => v
       return { document, found };
     },
     // what is not kept of it is said, and it is used only when somebody says so
-    onSuccess: (brought) => brought.document.facts.notes.length === 0 && use(brought),
+    onSuccess: (brought) => brought.document.facts.notes.length === 0 && take(brought),
   });
-  const use = ({ document: { id, name, kind, facts }, found }: Brought) => {
+  const take = ({ document: { id, name, kind, facts }, found }: Brought) => {
     const { writtenFor, places } = found;
     save((d) => ({
       ...d,
@@ -118,7 +118,7 @@ function BringDocument({ onDone, onBack }: { onDone: () => void; onBack: () => v
           <Mark name="look" /> {notes.join('; ')}.
         </p>
         <div style={{ display: 'flex', gap: 8 }}>
-          <MainButton onPress={() => use(bring.data)}>Use it so</MainButton>
+          <MainButton onPress={() => take(bring.data)}>Use it so</MainButton>
           <QuietButton onPress={() => bring.reset()}>Leave it</QuietButton>
         </div>
       </div>
