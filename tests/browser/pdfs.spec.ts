@@ -1,6 +1,8 @@
 import { expect, test } from '@playwright/test';
 import { PDFDocument, StandardFonts } from '@cantoo/pdf-lib';
-import { readFileSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { unzipSync, zipSync } from 'fflate';
 import { clean } from '../helpers/axe';
 import { readAll } from '../helpers/barcode';
@@ -94,4 +96,24 @@ test('PDFs that exist find their records, the code is pulled to its place, and e
     expect(read, name).toHaveLength(1);
     expect(['L-0007', 'L-0008', 'L-0009']).toContain(read[0]);
   }
+});
+
+test('a whole folder of PDFs is taken, with the folders in it', async ({ page }) => {
+  const folder = mkdtempSync(join(tmpdir(), 'hand-stamp-folder-'));
+  mkdirSync(join(folder, 'old'));
+  writeFileSync(join(folder, 'agreement L-0007.pdf'), await letter('Odile'));
+  writeFileSync(join(folder, '._agreement L-0007.pdf'), 'beside it');
+  writeFileSync(join(folder, 'old', 'agreement L-0008.pdf'), await letter('Teo'));
+  writeFileSync(join(folder, 'old', 'notes.txt'), 'x');
+  await bringIn(page, 'folder-loans.csv', list);
+  await page.keyboard.press('3');
+  await page.getByRole('button', { name: 'label stock', exact: true }).click();
+  await page.getByRole('option', { name: /PDFs that exist/ }).click();
+  const chooser = page.waitForEvent('filechooser');
+  await page.getByRole('button', { name: 'Choose a folder' }).click();
+  await (await chooser).setFiles(folder);
+  await expect(page.locator('.whole')).toContainText('On 2 PDFs (2 PDFs), each known by Loan');
+  await expect(page.getByRole('img', { name: 'Page 1 of agreement L-0007.pdf' })).toBeVisible();
+  await expect(page.getByText('1 record has no PDF.')).toBeVisible();
+  rmSync(folder, { recursive: true });
 });

@@ -1,7 +1,13 @@
 'use client';
 
 import type { ReactNode } from 'react';
-import { DropZone, isFileDropItem } from 'react-aria-components';
+import {
+  DropZone,
+  isDirectoryDropItem,
+  isFileDropItem,
+  type DirectoryDropItem,
+  type DropItem,
+} from 'react-aria-components';
 import { styled } from 'styled-components';
 import { colour } from './theme';
 
@@ -20,7 +26,24 @@ const Zone = styled(DropZone)`
   }
 `;
 
-/** Takes files that are dropped on it; what is in it offers another way. */
+/** Most files of a folder, and how deep its folders may lie. */
+const mostFiles = 20_000;
+const deepest = 8;
+
+/** The files among what was dropped, with those of its folders. */
+async function filesOf(items: Iterable<DropItem> | DirectoryDropItem, deep = 0): Promise<File[]> {
+  const files: File[] = [];
+  const entries = 'getEntries' in items ? items.getEntries() : items;
+  for await (const item of entries) {
+    if (files.length >= mostFiles) break;
+    if (isFileDropItem(item)) files.push(await item.getFile());
+    else if (isDirectoryDropItem(item) && deep < deepest)
+      files.push(...(await filesOf(item, deep + 1)));
+  }
+  return files;
+}
+
+/** Takes files and folders that are dropped on it; what is in it offers another way. */
 export function DropFiles({
   label,
   onFiles,
@@ -34,8 +57,7 @@ export function DropFiles({
     <Zone
       aria-label={label}
       onDrop={(e) => {
-        const items = e.items.filter(isFileDropItem);
-        if (items.length > 0) void Promise.all(items.map((item) => item.getFile())).then(onFiles);
+        void filesOf(e.items).then((files) => files.length > 0 && onFiles(files));
       }}
     >
       {children}

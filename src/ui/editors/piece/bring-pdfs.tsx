@@ -128,12 +128,15 @@ export function BringPdfs({ onDone, onBack }: { onDone: () => void; onBack: () =
         <b>PDFs that exist</b>
       </p>
       <Small>
-        Choose as many as there are, or a ZIP file with them, up to 500 MB together. They are kept
-        as they are; a code is put on a copy, and everything in it stays.
+        Choose as many as there are, a folder, or a ZIP file with them, up to 500 MB together. They
+        are kept as they are; a code is put on a copy, and everything in it stays.
       </Small>
-      <DropFiles label="Drop PDFs or a ZIP file here" onFiles={(files) => bring.mutate(files)}>
+      <DropFiles
+        label="Drop PDFs, a folder or a ZIP file here"
+        onFiles={(files) => bring.mutate(files)}
+      >
         <p>Drop them here, or</p>
-        <div style={{ display: 'flex', gap: 8 }}>
+        <div style={{ display: 'flex', flexWrap: 'wrap', gap: 8 }}>
           <FileTrigger
             allowsMultiple
             acceptedFileTypes={['.pdf', '.zip']}
@@ -148,9 +151,17 @@ export function BringPdfs({ onDone, onBack }: { onDone: () => void; onBack: () =
             </MainButton>
           </FileTrigger>
           {!bring.isPending && !state && (
-            <QuietButton onPress={() => bring.mutate('tray')}>
-              Take those in the In-tray
-            </QuietButton>
+            <>
+              <FileTrigger
+                acceptDirectory
+                onSelect={(files) => files && files.length > 0 && bring.mutate([...files])}
+              >
+                <QuietButton>Choose a folder</QuietButton>
+              </FileTrigger>
+              <QuietButton onPress={() => bring.mutate('tray')}>
+                Take those in the In-tray
+              </QuietButton>
+            </>
           )}
           {state && !bring.isPending ? (
             <QuietButton onPress={() => goOn(bring.data?.fresh)}>Go on</QuietButton>
@@ -208,6 +219,8 @@ function unlike(files: readonly File[]): File[] {
 const mostUnpacked = 500 * 2 ** 20;
 
 async function unpacked(file: File): Promise<File[]> {
+  // what other systems put beside a file is none
+  if (file.name.startsWith('.')) return [];
   if (/\.pdf$/i.test(file.name)) return [file];
   if (!/\.zip$/i.test(file.name)) return [];
   const bytes = new Uint8Array(await file.arrayBuffer());
