@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { blockSpot, corners, documentPlaceSchema } from '../core/piece/ground';
+import { anchors, blockSpot, documentPlaceSchema } from '../core/piece/ground';
 import { byId, newId, number, ok, valuesSchema } from './common';
 import { defineRoute } from './route';
 
@@ -145,7 +145,7 @@ const shownPageSchema = z.strictObject({
 });
 /** Distances from a corner of a page, in mm. */
 const placeSchema = z.strictObject({
-  corner: z.enum(corners),
+  corner: z.enum(anchors),
   acrossMm: z.number(),
   downMm: z.number(),
 });
@@ -172,7 +172,7 @@ export const pdfsInJobSchema = z.strictObject({
    */
   room: z.array(
     z.strictObject({
-      corner: z.enum(corners),
+      corner: z.enum(anchors),
       covers: counted,
       first: z.string().nullable(),
       free: placeSchema.nullable(),

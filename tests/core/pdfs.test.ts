@@ -6,6 +6,8 @@ import { degrees, PDFDocument, PDFName, StandardFonts } from '@cantoo/pdf-lib';
 import PdfKit from 'pdfkit';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { artItems, symbolArt } from '../../src/core/artwork/symbol-art';
+import { cornerPlace } from '../../src/core/documents/place';
+import { cellsOf, FreeSpace, inkMap } from '../../src/core/documents/room';
 import { inspectPdf, putOnPdf, type PutOnPage } from '../../src/core/documents/pdf';
 import { measure } from '../../src/core/look/layout';
 import { defaultLook } from '../../src/core/look/look';
@@ -197,4 +199,39 @@ test('locked, damaged and other files are refused in words', async () => {
   await expect(inspectPdf(new TextEncoder().encode('Dear Odile'))).rejects.toThrow(
     'This is no PDF.',
   );
+});
+
+test.each([
+  ['top left', 5, 7],
+  ['top right', 75, 7],
+  ['bottom left', 5, 123],
+  ['bottom right', 75, 123],
+  ['top middle', 40, 7],
+  ['bottom middle', 40, 123],
+  ['middle left', 5, 65],
+  ['middle right', 75, 65],
+] as const)('a place is measured from %s', (corner, x, y) => {
+  const page = { widthMm: 100, heightMm: 150 };
+  expect(
+    cornerPlace({ corner, acrossMm: 5, downMm: 7 }, page, { widthMm: 20, heightMm: 20 }),
+  ).toEqual({ x, y });
+});
+
+test('free space is measured from the corner of each page, however large', () => {
+  const page = (widthMm: number, heightMm: number, taken: readonly [number, number]) => {
+    const { columns, rows } = cellsOf({ widthMm, heightMm });
+    const ink = inkMap((x, y) => x === taken[0] && y === taken[1], columns, rows);
+    return { widthMm, heightMm, turn: 0 as const, ink };
+  };
+  const free = new FreeSpace('bottom right');
+  // both have something 7.5 mm from the right and 7.5 mm from the bottom
+  free.add(page(90, 120, [27, 37]));
+  free.add(page(60, 60, [17, 17]));
+  const place = free.nearest({ widthMm: 15, heightMm: 15 })!;
+  expect(place.corner).toBe('bottom right');
+  expect(Math.min(place.acrossMm, place.downMm)).toBe(6);
+  expect(Math.max(place.acrossMm, place.downMm)).toBe(12);
+  // nothing as large as the smaller page is free
+  expect(free.nearest({ widthMm: 55, heightMm: 15 })).toBeUndefined();
+  expect(new FreeSpace('top left').nearest({ widthMm: 5, heightMm: 5 })).toBeUndefined();
 });

@@ -33,15 +33,23 @@ export function spansOf(range: string): [from: number, to: number][] | undefined
   return spans.length > 0 ? spans : undefined;
 }
 
-/** Top left of a code of a size on a page, from the corner that was chosen, in mm. */
+/** Where a side begins: so far from the near end or the far one, or in the middle. */
+const along = (from: string, distance: number, whole: number, side: number): number =>
+  from === 'middle'
+    ? (whole - side) / 2
+    : from === 'left' || from === 'top'
+      ? distance
+      : whole - distance - side;
+
+/** Top left of a code of a size on a page, from the corner or edge that was chosen, in mm. */
 export function cornerPlace(
   { corner, acrossMm, downMm }: Pick<PdfsGround, 'corner' | 'acrossMm' | 'downMm'>,
   page: Pick<ShownPage, 'widthMm' | 'heightMm'>,
   code: { widthMm: number; heightMm: number },
 ): { x: number; y: number } {
   return {
-    x: corner.endsWith('left') ? acrossMm : page.widthMm - acrossMm - code.widthMm,
-    y: corner.startsWith('top') ? downMm : page.heightMm - downMm - code.heightMm,
+    x: along(corner.split(' ')[1], acrossMm, page.widthMm, code.widthMm),
+    y: along(corner.split(' ')[0], downMm, page.heightMm, code.heightMm),
   };
 }
 

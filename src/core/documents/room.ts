@@ -1,4 +1,4 @@
-import { corners, type Corner, type PdfsGround } from '../piece/ground';
+import { corners, isCorner, type Corner, type PdfsGround } from '../piece/ground';
 import type { ShownPage } from './pdf';
 import { cornerPlace, pagesWithCode, withCaption } from './place';
 
@@ -60,7 +60,7 @@ export function coveredPage(ground: PdfsGround, pages: readonly ShownPage[]): nu
   );
 }
 
-/** A place on a page by its distances from a corner, in mm. */
+/** A place on a page by its distances from a corner or an edge, in mm. */
 export type Place = Pick<PdfsGround, 'corner' | 'acrossMm' | 'downMm'>;
 
 /** What is kept free along the edges of a page, in mm. */
@@ -129,7 +129,8 @@ export function placeOn(ground: PdfsGround, pages: readonly ShownPage[]): Place 
   const { corner, acrossMm, downMm } = ground;
   const said = { corner, acrossMm, downMm };
   if (!ground.each || coveredPage(ground, pages) === undefined) return said;
-  for (const near of [corner, ...corners.filter((c) => c !== corner)]) {
+  const nearest = isCorner(corner) ? [corner] : [];
+  for (const near of [...nearest, ...corners.filter((c) => c !== corner)]) {
     const free = new FreeSpace(near);
     for (const number of pagesWithCode(ground, pages.length)) free.add(pages[number]);
     const found = free.nearest(sizeOf(ground));

@@ -130,6 +130,13 @@ export type DocumentGround = z.infer<typeof documentGroundSchema>;
 
 export const corners = ['top left', 'top right', 'bottom left', 'bottom right'] as const;
 export type Corner = (typeof corners)[number];
+/** The middle of an edge. */
+const edges = ['top middle', 'bottom middle', 'middle left', 'middle right'] as const;
+/** From where on a page a distance is measured. */
+export const anchors = [...corners, ...edges] as const;
+export type Anchor = (typeof anchors)[number];
+export const isCorner = (anchor: Anchor): anchor is Corner =>
+  corners.some((corner) => corner === anchor);
 const pageChoices = ['all', 'first', 'last', 'not-first', 'these'] as const;
 export type PageChoice = (typeof pageChoices)[number];
 const knownBy = ['name', 'title', 'text', 'code'] as const;
@@ -149,8 +156,9 @@ const pdfsGroundSchema = z.object({
     .max(5000),
   stamp: z.string(),
   sizeMm: z.number().min(4).max(300),
-  corner: z.enum(corners),
-  /** From the edges of that corner, in mm. */
+  /** A corner, or the middle of an edge. */
+  corner: z.enum(anchors),
+  /** From the edges of that corner, in mm; along an edge it is in the middle. */
   acrossMm: z.number().min(0).max(1300),
   downMm: z.number().min(0).max(1300),
   pages: z.enum(pageChoices),

@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import type { PdfFacts } from '../../core/documents/pdf';
 import { pagesWithCode, withCaption } from '../../core/documents/place';
 import { coveredPage, FreeSpace, placeOn } from '../../core/documents/room';
-import { corners, type Corner } from '../../core/piece/piece';
+import { corners, isCorner, type Corner } from '../../core/piece/piece';
 import { keysIn } from '../../core/documents/keys';
 import { pdfsOf } from '../../core/grounds';
 import { titleColumn } from '../../core/records/columns';
@@ -203,13 +203,13 @@ export async function pdfsInJob(db: Database, jobId: number): Promise<PdfsInJob>
         record: ofDocument.get(id) ?? null,
       };
     }),
-    room: corners.map((corner) => {
+    room: [...corners, ...(isCorner(ground.corner) ? [] : [ground.corner])].map((corner) => {
       const covered = rows.filter(
         ({ facts }) => coveredPage({ ...ground, corner }, (facts as PdfFacts).pages) !== undefined,
       );
       return {
         ...{ corner, covers: covered.length, first: covered[0]?.name ?? null },
-        free: covered.length > 0 ? freeFrom(corner) : null,
+        free: covered.length > 0 && isCorner(corner) ? freeFrom(corner) : null,
       };
     }),
     without: records.length - found.size,

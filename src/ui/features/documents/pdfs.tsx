@@ -17,7 +17,13 @@ import { shown } from '../../../core/records/sealed';
 import { ContentEditor } from '../../editors/stamp/content-editor';
 import { PartsWords } from '../../editors/stamp/purpose-part';
 import { pdfsOf } from '../../../core/grounds';
-import { corners, type KnownBy, type PageChoice, type PdfsGround } from '../../../core/piece/piece';
+import {
+  anchors,
+  isCorner,
+  type KnownBy,
+  type PageChoice,
+  type PdfsGround,
+} from '../../../core/piece/piece';
 import { GroundPart } from '../../editors/piece/ground-part';
 import { ask } from '../../kit/api';
 import { CodeSvg } from '../../kit/code-picture';
@@ -296,37 +302,44 @@ function CaptionPart() {
 function WherePart() {
   const { ground, set } = usePdfs();
   const { corner, acrossMm, downMm } = ground;
+  const [down, across] = corner.split(' ');
   return (
     <Part
       label="Where on the page"
       editor={
         <>
           <Pick
-            label="Corner"
-            choices={corners.map((id) => ({ id, name: id }))}
+            label="Corner, or middle of an edge"
+            choices={anchors.map((id) => ({ id, name: id }))}
             value={corner}
             onChange={(next) => set({ corner: next })}
           />
-          <Measure
-            label={`From the ${corner.split(' ')[1]}, mm`}
-            value={acrossMm}
-            min={0}
-            max={1000}
-            onChange={(next) => set({ acrossMm: next })}
-          />
-          <Measure
-            label={`From the ${corner.split(' ')[0]}, mm`}
-            value={downMm}
-            min={0}
-            max={1000}
-            onChange={(next) => set({ downMm: next })}
-          />
+          {across !== 'middle' && (
+            <Measure
+              label={`From the ${across}, mm`}
+              value={acrossMm}
+              min={0}
+              max={1000}
+              onChange={(next) => set({ acrossMm: next })}
+            />
+          )}
+          {down !== 'middle' && (
+            <Measure
+              label={`From the ${down}, mm`}
+              value={downMm}
+              min={0}
+              max={1000}
+              onChange={(next) => set({ downMm: next })}
+            />
+          )}
         </>
       }
     >
-      {acrossMm === downMm
-        ? `${corner}, ${acrossMm} mm from the edges`
-        : `${corner}, ${acrossMm} and ${downMm} mm from the edges`}
+      {!isCorner(corner)
+        ? `${corner}, ${across === 'middle' ? downMm : acrossMm} mm from the edge`
+        : acrossMm === downMm
+          ? `${corner}, ${acrossMm} mm from the edges`
+          : `${corner}, ${acrossMm} and ${downMm} mm from the edges`}
     </Part>
   );
 }
@@ -574,7 +587,7 @@ function OddOnes() {
                   </PlainButton>
                 </>
               ) : (
-                '; no place that is free in all'
+                isCorner(corner) && '; no place that is free in all'
               ))}
           </li>
         ))}
