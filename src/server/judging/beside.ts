@@ -111,10 +111,12 @@ export async function valuesBeside(
 /**
  * Rows of a block's list by the value that says whose they are: one more than a document holds at most, so that this can be told. What
  * is secret in them stays there.
+ * @param wanted only these values
  */
 export async function rowsByValue(
   db: Database,
   { list, by }: Pick<DocumentBlock, 'list' | 'by'>,
+  wanted?: readonly string[],
 ): Promise<RawBuilder<{ value: string; values: Values; position: number }>> {
   const found = await db
     .selectFrom('lists')
@@ -126,7 +128,8 @@ export async function rowsByValue(
   return sql`
   select * from (
     select trim(values->>${by}) as value, values::jsonb - ${secret}::text[] as values, position, row_number() over (partition by trim(values->>${by}) order by position) as nth
-    from records where list_id = ${list} and trim(values->>${by}) <> '') numbered where nth <= ${mostRows + 1}`;
+    from records where list_id = ${list} and trim(values->>${by}) <> ''
+      and ${wanted ? sql`trim(values->>${by}) = any(${[...wanted]}::text[])` : sql`true`}) numbered where nth <= ${mostRows + 1}`;
 }
 
 /** Rows of its own list are no record's own: those who share a document are known when a run is frozen. */
@@ -147,9 +150,7 @@ async function rowsBeside(
     const wanted = own.map((values) => (values[block.is] ?? '').trim());
     const found = await sql<{ value: string; rows: string }>`
       select value, json_agg(values order by position)::text as rows
-      from (${await rowsByValue(db, block)}) b where value = any(${[...new Set(wanted)]}::text[]) group by 1`.execute(
-      db,
-    );
+      from (${await rowsByValue(db, block, [...new Set(wanted)])}) b group by 1`.execute(db);
     const rows = new Map(found.rows.map((row) => [row.value, row.rows]));
     own.forEach((values, i) => (values[rowsKey(block)] = rows.get(wanted[i]) ?? '[]'));
   }
