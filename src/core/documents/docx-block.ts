@@ -1,77 +1,27 @@
 import type { Element } from '@xmldom/xmldom';
 import type { DocumentBlock } from '../piece/ground';
 import type { Values } from '../records/columns';
-import type { Walked, WalkedRow } from './docx';
-import { DocumentError } from './error';
-import { between, type Tree } from './neighbours';
+import type { Walked } from './docx';
+import { FoundBlock, type Inside } from './found-block';
+import type { Tree } from './neighbours';
 import { all, children, ns } from './package';
-import { checkRepeated } from './repeat-bounds';
 
-/** Which of the example's paragraphs and pictures stand in a copy of it, by their numbers, in their order. */
-export interface Inside {
-  paragraphs: readonly number[];
-  pictures: readonly number[];
-}
 export type FillCopy = (copy: Element, row: Values, number: number, inside: Inside) => void;
 
-const gone = () => new DocumentError('This is not the document in which the places were marked.');
-
-/** What comes once for each row, in a part that was walked. Found before anything of the part moves. */
-export class DocxBlock {
-  /** The example of it. */
-  private readonly nodes: readonly Element[];
-  /** More of the same. */
-  private readonly more: readonly Element[];
-  private readonly of: Inside;
-  private readonly row: WalkedRow<Element> | undefined;
-
-  /** @throws DocumentError when the part has no such row or lines */
-  constructor(
-    readonly block: DocumentBlock,
-    private readonly walked: Walked,
-  ) {
-    const { lines, goes } = block;
-    if (lines) {
-      const node = (number: number): Element => {
-        const paragraph = walked.paragraphs[number];
-        if (!paragraph) throw gone();
-        return paragraph.node;
-      };
-      this.nodes = between(node(lines.from), node(lines.to), tree);
-      const rest = goes > 0 ? between(node(lines.to + 1), node(lines.to + goes), tree) : [];
-      this.more = rest.filter((one) => !this.nodes.includes(one));
-    } else {
-      this.row = walked.rows[block.row ?? -1];
-      if (!this.row) throw gone();
-      const { table, node } = this.row;
-      const rows = walked.rows.slice(block.row! + 1, block.row! + 1 + goes);
-      this.nodes = [node];
-      this.more = rows.filter((row) => row.table === table).map((row) => row.node);
-    }
-    this.of = this.insideOf(this.nodes);
-  }
-
-  /** Numbers of all paragraphs that go with it or come again. */
-  get inside(): number[] {
-    return [...this.of.paragraphs, ...this.insideOf(this.more).paragraphs];
-  }
-  /** Numbers of the pictures that come again. */
-  get pictures(): readonly number[] {
-    const cell = this.row?.cells[this.block.cell ?? -1];
-    return cell ? this.insideOf([cell.node]).pictures : this.of.pictures;
+/** What comes once for each row, in a part of a DOCX. */
+export class DocxBlock extends FoundBlock<Element, Element> {
+  /** @throws DocumentError when the part has no such row, cell or lines */
+  constructor(block: DocumentBlock, walked: Walked) {
+    super(block, { ...walked, pictures: walked.pictures.map((p) => p.node) }, tree, 'document');
   }
 
   /** Puts a copy for each row in the place of the example, and has the copy filled. */
   repeat(rows: readonly Values[], fill: FillCopy): void {
     const [first] = this.nodes;
-    const holder = first.parentNode as Element | null;
-    if (!holder) throw new DocumentError('Two things that come again lie in one another.');
-    checkRepeated(
-      rows.length,
-      this.of.paragraphs.map((number) => this.walked.paragraphs[number].text),
-    );
+    this.checkCopies(rows.length);
+    const holder = first.parentNode as Element;
     const made =
-      this.block.cell === undefined
+      this.cell === undefined
         ? rows.map((row, number) => {
             const box = boxOf(first);
             for (const node of this.nodes) box.appendChild(copyOf(node));
@@ -89,17 +39,13 @@ export class DocxBlock {
 
   /** Copies of the row, each cell of which has what the next row says; cells that only keep a distance stay. */
   private cellByCell(rows: readonly Values[], fill: FillCopy): Element[] {
-    const { node, cells } = this.row!;
-    const example = cells[this.block.cell!];
-    if (!example) throw gone();
-    const holds = cells.flatMap((cell, i) =>
-      cell === example || !isGap(cell.node, example.node) ? [i] : [],
-    );
-    const inside = this.insideOf([example.node]);
+    const { row: of, example } = this.cell!;
+    const holds = this.holding(isGap);
+    const inside = this.insideOf([example]);
     const made: Element[] = [];
     for (let from = 0; from < rows.length; from += holds.length) {
-      const box = boxOf(node);
-      const copy = copyOf(node);
+      const box = boxOf(of.node);
+      const copy = copyOf(of.node);
       box.appendChild(copy);
       const own = all(copy, ns.w, 'tc').filter((cell) => nearest(cell, 'tr') === copy);
       for (const [place, i] of holds.entries()) {
@@ -107,7 +53,7 @@ export class DocxBlock {
         for (const old of children(cell)) if (old.localName !== 'tcPr') cell.removeChild(old);
         const row = rows[from + place];
         if (row) {
-          for (const content of children(example.node))
+          for (const content of children(example))
             if (content.localName !== 'tcPr') cell.appendChild(copyOf(content));
           fill(cell, row, from + place, inside);
         }
@@ -116,21 +62,6 @@ export class DocxBlock {
       made.push(box);
     }
     return made;
-  }
-
-  private insideOf(nodes: readonly Element[]): Inside {
-    const among = new Set(nodes);
-    const within = (one: { node: Element }) => {
-      for (let up: Element | null = one.node; up; up = up.parentNode as Element | null)
-        if (among.has(up)) return true;
-      return false;
-    };
-    const numbers = (all: readonly { node: Element }[]) =>
-      all.flatMap((one, i) => (within(one) ? [i] : []));
-    return {
-      paragraphs: numbers(this.walked.paragraphs),
-      pictures: numbers(this.walked.pictures),
-    };
   }
 }
 

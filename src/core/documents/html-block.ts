@@ -2,71 +2,25 @@ import { cloneNode, Element, isTag, type AnyNode, type ParentNode } from 'domhan
 import { DomUtils } from 'htmlparser2';
 import type { DocumentBlock } from '../piece/ground';
 import type { Values } from '../records/columns';
-import type { WalkedRow } from './docx';
-import type { Inside } from './docx-block';
-import { DocumentError } from './error';
+import { FoundBlock, type Inside } from './found-block';
 import type { HtmlWalked } from './html';
-import { between, type Tree } from './neighbours';
-import { checkRepeated } from './repeat-bounds';
+import type { Tree } from './neighbours';
 
 export type FillCopy = (copy: ParentNode, row: Values, number: number, inside: Inside) => void;
 
-const gone = () => new DocumentError('This is not the page in which the places were marked.');
-
-/** What comes once for each row, in a page that was walked. Found before anything of the page moves. */
-export class HtmlBlock {
-  private readonly nodes: readonly AnyNode[];
-  /** More of the same. */
-  private readonly more: readonly AnyNode[];
-  private readonly of: Inside;
-  private readonly row: WalkedRow<Element> | undefined;
-
-  /** @throws DocumentError when the page has no such row or lines */
-  constructor(
-    readonly block: DocumentBlock,
-    private readonly walked: HtmlWalked,
-  ) {
-    const { lines, goes } = block;
-    if (lines) {
-      const node = (number: number): Element => {
-        const paragraph = walked.paragraphs[number];
-        if (!paragraph) throw gone();
-        return paragraph.node;
-      };
-      this.nodes = between(node(lines.from), node(lines.to), tree);
-      const rest = goes > 0 ? between(node(lines.to + 1), node(lines.to + goes), tree) : [];
-      this.more = rest.filter((one) => !this.nodes.includes(one));
-    } else {
-      this.row = walked.rows[block.row ?? -1];
-      if (!this.row) throw gone();
-      const { table, node } = this.row;
-      const rows = walked.rows.slice(block.row! + 1, block.row! + 1 + goes);
-      this.nodes = [node];
-      this.more = rows.filter((row) => row.table === table).map((row) => row.node);
-    }
-    this.of = this.insideOf(this.nodes);
-  }
-
-  /** Numbers of all paragraphs that go with it or come again. */
-  get inside(): number[] {
-    return [...this.of.paragraphs, ...this.insideOf(this.more).paragraphs];
-  }
-  /** Numbers of the pictures that come again. */
-  get pictures(): readonly number[] {
-    const cell = this.row?.cells[this.block.cell ?? -1];
-    return cell ? this.insideOf([cell.node]).pictures : this.of.pictures;
+/** What comes once for each row, in a page. */
+export class HtmlBlock extends FoundBlock<AnyNode, Element> {
+  /** @throws DocumentError when the page has no such row, cell or lines */
+  constructor(block: DocumentBlock, walked: HtmlWalked) {
+    super(block, walked, tree, 'page');
   }
 
   /** Puts a copy for each row in the place of the example, and has the copy filled. */
   repeat(rows: readonly Values[], fill: FillCopy): void {
     const [first] = this.nodes;
-    if (!first.parent) throw new DocumentError('Two things that come again lie in one another.');
-    checkRepeated(
-      rows.length,
-      this.of.paragraphs.map((number) => this.walked.paragraphs[number].text),
-    );
+    this.checkCopies(rows.length);
     const made =
-      this.block.cell === undefined
+      this.cell === undefined
         ? rows.map((row, number) => {
             const box = new Element('div', {});
             for (const node of this.nodes) DomUtils.appendChild(box, copyOf(node));
@@ -84,17 +38,13 @@ export class HtmlBlock {
 
   /** Copies of the row, each cell of which has what the next row says; cells that only keep a distance stay. */
   private cellByCell(rows: readonly Values[], fill: FillCopy): Element[] {
-    const { node, cells } = this.row!;
-    const example = cells[this.block.cell!];
-    if (!example) throw gone();
-    const holds = cells.flatMap((cell, i) =>
-      cell === example || !isGap(cell.node, example.node) ? [i] : [],
-    );
-    const inside = this.insideOf([example.node]);
+    const { row: of, example } = this.cell!;
+    const holds = this.holding(isGap);
+    const inside = this.insideOf([example]);
     const made: Element[] = [];
     for (let from = 0; from < rows.length; from += holds.length) {
       const box = new Element('div', {});
-      const copy = copyOf(node) as Element;
+      const copy = copyOf(of.node) as Element;
       DomUtils.appendChild(box, copy);
       const own = copy.children.filter((c): c is Element => isTag(c) && /^t[dh]$/.test(c.name));
       for (const [place, i] of holds.entries()) {
@@ -104,7 +54,7 @@ export class HtmlBlock {
         if (!row) continue;
         // in a cell, as it was when the page was walked
         const held = new Element('div', {});
-        const filled = copyOf(example.node) as Element;
+        const filled = copyOf(example) as Element;
         DomUtils.appendChild(held, filled);
         fill(held, row, from + place, inside);
         for (const content of [...filled.children]) {
@@ -115,18 +65,6 @@ export class HtmlBlock {
       made.push(box);
     }
     return made;
-  }
-
-  private insideOf(nodes: readonly AnyNode[]): Inside {
-    const among = new Set<AnyNode>(nodes);
-    const within = (node: AnyNode) => {
-      for (let up: AnyNode | null = node; up; up = up.parent) if (among.has(up)) return true;
-      return false;
-    };
-    return {
-      paragraphs: this.walked.paragraphs.flatMap((p, i) => (within(p.node) ? [i] : [])),
-      pictures: this.walked.pictures.flatMap((p, i) => (within(p) ? [i] : [])),
-    };
   }
 }
 
