@@ -1,5 +1,7 @@
 import { keepPrinter, listPrinters } from '../src/server/delivery';
+import { randomUUID } from 'node:crypto';
 import { readdir, readFile } from 'node:fs/promises';
+import { gardenPeople, mailOf } from './people';
 import { basename, join } from 'node:path';
 import { firstStamp, type Stamp } from '../src/core/payload/stamp';
 import { firstPiece, type Piece } from '../src/core/piece/piece';
@@ -472,12 +474,30 @@ async function standInPrinters(db: Database): Promise<void> {
     await keepPrinter(db, undefined, { name, dpi, offsetX: 0, offsetY: 0, finest: null });
 }
 
+/** The garden's people, whom a visitor may become. They have no password, so nobody signs in as them from elsewhere. */
+async function standInPeople(db: Database): Promise<void> {
+  for (const { name, right } of gardenPeople)
+    await db
+      .insertInto('people')
+      .values({
+        id: randomUUID(),
+        name,
+        email: mailOf(name),
+        email_verified: true,
+        right,
+        stand_in: true,
+      })
+      .onConflict((c) => c.column('email').doNothing())
+      .execute();
+}
+
 /**
  * Loads the lists of Marram Bay once; later starts leave everything as it is.
  * @param garden the connection to the garden's records database, from which the accessions then come
  */
 export async function loadDemo(db: Database, garden?: number): Promise<boolean> {
   await standInPrinters(db);
+  await standInPeople(db);
   const done = await db
     .selectFrom('settings')
     .select('value')

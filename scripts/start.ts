@@ -10,6 +10,8 @@ import { migrate, openDatabase } from '../src/server/platform/db';
 import { sealOldKeys } from '../src/server/platform/proof-keys';
 import { loadDemo } from '../demo/load';
 import { demoGarden } from '../demo/garden';
+import { visitorMail } from '../demo/people';
+import { firstWelcome } from '../src/server/access';
 import { counted } from '../src/core/base/words';
 
 interface Setup {
@@ -94,7 +96,11 @@ if (standIns) {
   if (fresh) rmSync(outTray, { recursive: true, force: true });
   mkdirSync(outTray, { recursive: true });
   process.env.HAND_STAMP_OUT_TRAY ??= outTray;
-}
+  process.env.HAND_STAMP_VISITOR ??= visitorMail;
+} else if (process.env.HAND_STAMP_VISITOR)
+  giveUp(
+    'HAND_STAMP_VISITOR lets whoever is at this machine in, so it is for the demo only. Take it out of the environment to start this one.',
+  );
 
 async function stop(code: number): Promise<void> {
   if (stopping) return;
@@ -170,6 +176,13 @@ function watchDatabase(): void {
   }, 1000);
 }
 
+// a machine that only works has no pages of its own
+const pages = !process.argv.includes('--no-web');
+const ownAddress = process.env.HAND_STAMP_URL
+  ? new URL(process.env.HAND_STAMP_URL).origin
+  : `http://localhost:${port}`;
+/** By which the first person of an empty installation comes in. */
+let welcome: string | undefined;
 try {
   const { db, pool } = openDatabase(server.url, 4);
   await migrate(db);
@@ -191,6 +204,7 @@ try {
     .executeTakeFirstOrThrow();
   if (going > 0 && !first)
     say(`${counted(going, 'run goes', 'runs go')} on from where the last start left off.`);
+  if (!standIns && pages) welcome = await firstWelcome(db, ownAddress);
   await db.destroy();
 } catch (error) {
   console.error(error);
@@ -219,8 +233,6 @@ if (standIns) {
   });
 }
 const next = 'node_modules/next/dist/bin/next';
-// a machine that only works has no pages of its own
-const pages = !process.argv.includes('--no-web');
 if (pages)
   keep({
     name: 'web',
@@ -232,6 +244,10 @@ for (let tries = 0; pages && tries < 240 && !stopping; tries++) {
   const answer = await fetch(`http://127.0.0.1:${port}/api/health`).catch(() => undefined);
   if (answer?.ok) {
     say(`Hand Stamp is ready: http://127.0.0.1:${port}  (Ctrl-C stops it)`);
+    if (welcome)
+      say(
+        `Nobody is here yet. This address lets the first person in, once, within a week: ${welcome}`,
+      );
     break;
   }
   await new Promise((resolve) => setTimeout(resolve, 250));

@@ -1,13 +1,25 @@
 import { NextResponse, type NextRequest } from 'next/server';
-import { isOurHost } from './server/platform/doors';
+import { originOf, whoAsks } from './server/access';
+import { database, isAway, isOurHost } from './server/platform';
 
-/** Pages run our own scripts only (CSP Level 3, a nonce for each answer) and stand in no frame. Routes look after themselves: `server/http.ts`. */
-export function proxy(request: NextRequest): NextResponse {
+/** Pages for whoever is not signed in: by which one comes in. */
+const open = /^\/(sign-in|welcome|forgotten)(\/|$)/;
+
+/**
+ * Pages run our own scripts only (CSP Level 3, a nonce for each answer) and stand in no frame, and whoever is not signed in is led to where
+ * one signs in. Routes look after themselves: `server/access/gate.ts`.
+ */
+export async function proxy(request: NextRequest): Promise<NextResponse> {
   if (!isOurHost(request.headers.get('host') ?? ''))
     return new NextResponse(
       'Hand Stamp is not reached by this name. Whoever set it up can add it to HAND_STAMP_HOSTS.',
       { status: 421 },
     );
+  const { pathname, search } = request.nextUrl;
+  if (!open.test(pathname) && !(await isSignedIn(request))) {
+    const to = pathname === '/' ? '' : `?to=${encodeURIComponent(pathname + search)}`;
+    return NextResponse.redirect(new URL(`/sign-in${to}`, originOf(request)));
+  }
   const nonce = Buffer.from(crypto.getRandomValues(new Uint8Array(16))).toString('base64');
   const development = process.env.NODE_ENV === 'development';
   const policy = [
@@ -31,7 +43,20 @@ export function proxy(request: NextRequest): NextResponse {
   headers.set('content-security-policy', policy);
   const response = NextResponse.next({ request: { headers } });
   response.headers.set('content-security-policy', policy);
+  response.headers.set('x-content-type-options', 'nosniff');
+  // an address that lets someone in must not be told to where they go from there
+  response.headers.set('referrer-policy', 'same-origin');
   return response;
+}
+
+/** While the database is away nobody can be known; the page is shown, and waits, and is told nothing. */
+async function isSignedIn(request: NextRequest): Promise<boolean> {
+  try {
+    return (await whoAsks(database(), request.headers)) !== undefined;
+  } catch (error) {
+    if (isAway(error)) return true;
+    throw error;
+  }
 }
 
 export const config = { matcher: ['/((?!api/|c/|_next/|icon).*)'] };

@@ -1,16 +1,18 @@
+import { headers } from 'next/headers';
 import { redirect } from 'next/navigation';
+import { seenBy, whoAsks } from '@/server/access';
+import { includes } from '@/core/access/rights';
+import { latestJob } from '@/server/jobs';
 import { database } from '@/server/platform';
 
 export const dynamic = 'force-dynamic';
 
-/** Opens where work was left: the job changed last. */
+/** Opens where work was left: the job changed last, of those that whoever comes sees. */
 export default async function Home() {
-  const job = await database()
-    .selectFrom('jobs')
-    .select('id')
-    .orderBy('updated_at', 'desc')
-    .orderBy('id', 'desc')
-    .limit(1)
-    .executeTakeFirst();
-  redirect(job ? `/jobs/${job.id}` : '/bring-in');
+  const db = database();
+  const person = await whoAsks(db, await headers());
+  if (!person) redirect('/sign-in');
+  const seen = await seenBy(db, person);
+  const job = await latestJob(db, seen?.jobs);
+  redirect(job ? `/jobs/${job}` : includes(person.right, 'changes') ? '/bring-in' : '/jobs');
 }

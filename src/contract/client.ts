@@ -12,6 +12,9 @@ export class ApiError extends Error {
   }
 }
 
+/** Told to the window when the server knows nobody here any more. */
+export const signedOutEvent = 'hand-stamp:signed-out';
+
 interface AskOptions {
   signal?: AbortSignal;
 }
@@ -69,13 +72,21 @@ async function answered<R extends Route>(
     );
   }
   const data: unknown = await response.json().catch(() => ({}));
+  if (response.status === 401 && route.right !== 'anyone' && typeof window !== 'undefined')
+    window.dispatchEvent(new Event(signedOutEvent));
   if (!response.ok)
     throw new ApiError(
       data && typeof data === 'object' && 'error' in data
-        ? String(data.error)
+        ? wordsOf(data)
         : 'Something went wrong; try it again.',
       response.status,
       data && typeof data === 'object' ? (data as Record<string, unknown>) : {},
     );
   return data as AnswerOf<R>;
 }
+
+/** What went wrong, and under what number whoever keeps this installation finds it in the log. */
+const wordsOf = (data: { error?: unknown; request?: unknown }): string =>
+  typeof data.request === 'string'
+    ? `${String(data.error)} (number ${data.request})`
+    : String(data.error);

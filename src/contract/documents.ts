@@ -45,6 +45,7 @@ const mostBytes = 20 * 2 ** 20;
 export const bringDocument = defineRoute({
   method: 'POST',
   path: '/api/documents',
+  right: 'changes',
   about: 'Keeps a finished example of a document (DOCX or HTML), or says why it cannot be used.',
   upload: { most: mostBytes },
   answer: documentSchema,
@@ -53,6 +54,7 @@ export const bringDocument = defineRoute({
 export const viewTools = defineRoute({
   method: 'GET',
   path: '/api/tools',
+  right: 'looks',
   about: 'Which programs are on this machine that some outputs need, and what would bring them.',
   answer: z.strictObject({
     office: z.strictObject({ there: z.boolean(), package: z.string() }),
@@ -61,6 +63,8 @@ export const viewTools = defineRoute({
 export const viewDocument = defineRoute({
   method: 'GET',
   path: '/api/documents/{id}',
+  right: 'looks',
+  of: 'document',
   about: 'What stands in a document.',
   params: byId,
   answer: documentSchema,
@@ -68,6 +72,8 @@ export const viewDocument = defineRoute({
 export const shownDocument = defineRoute({
   method: 'GET',
   path: '/api/documents/{id}/shown',
+  right: 'looks',
+  of: 'document',
   about:
     'A copy of a document in which every run has a name, so that a place on a screen leads back to it.',
   params: byId,
@@ -89,6 +95,9 @@ export type FoundPlaces = z.infer<typeof foundPlacesSchema>;
 export const findInDocument = defineRoute({
   method: 'POST',
   path: '/api/jobs/{id}/document/places',
+  right: 'changes',
+  of: 'job',
+  asks: true,
   about: 'Finds for which record an example was written, and every place where its values stand.',
   params: byId,
   body: z.object({ document: z.number().int(), record: z.number().int().optional() }),
@@ -97,6 +106,9 @@ export const findInDocument = defineRoute({
 export const findRows = defineRoute({
   method: 'POST',
   path: '/api/jobs/{id}/document/rows',
+  right: 'looks',
+  of: 'job',
+  asks: true,
   about:
     'Which rows of other lists belong to a record, block by block, for the document as it is at present.',
   params: byId,
@@ -106,6 +118,9 @@ export const findRows = defineRoute({
 export const findInRow = defineRoute({
   method: 'POST',
   path: '/api/jobs/{id}/document/block',
+  right: 'changes',
+  of: 'job',
+  asks: true,
   about:
     'Finds which record of another list a table row, a cell or some lines of the example were written for, and where its values stand.',
   params: byId,
@@ -133,6 +148,8 @@ export const findInRow = defineRoute({
 export const pageOfRecord = defineRoute({
   method: 'GET',
   path: '/api/jobs/{id}/document/page/{record}',
+  right: 'looks',
+  of: 'job',
   about: 'The page of a record, as a mail would bring it. What is secret is masked.',
   params: z.object({ id: number, record: number }),
   answer: { files: ['text/html; charset=utf-8'] },
@@ -184,6 +201,7 @@ export type PdfsInJob = z.infer<typeof pdfsInJobSchema>;
 export const startSet = defineRoute({
   method: 'POST',
   path: '/api/document-sets',
+  right: 'changes',
   about: 'Begins a set of PDFs that come in together.',
   body: z.object({ name: z.string().trim().min(1).max(300) }),
   answer: newId,
@@ -197,6 +215,7 @@ const keptPdfSchema = z.strictObject({
 export const bringPdf = defineRoute({
   method: 'POST',
   path: '/api/document-sets/{id}/documents',
+  right: 'changes',
   about: 'Keeps a PDF in its set as it came in, or says why it cannot be used.',
   params: byId,
   upload: { most: 100 * 2 ** 20 },
@@ -205,12 +224,14 @@ export const bringPdf = defineRoute({
 export const listTrayPdfs = defineRoute({
   method: 'GET',
   path: '/api/tray/pdfs',
+  right: 'changes',
   about: 'PDFs that lie in the In-tray and its folders.',
   answer: z.strictObject({ names: z.array(z.string()) }),
 });
 export const bringTrayPdf = defineRoute({
   method: 'POST',
   path: '/api/document-sets/{id}/tray',
+  right: 'changes',
   about: 'Keeps a PDF of the In-tray in a set; the file stays where it is.',
   params: byId,
   body: z.object({ name: z.string().min(1).max(1000), password: z.string().max(500).optional() }),
@@ -219,6 +240,8 @@ export const bringTrayPdf = defineRoute({
 export const listPdfs = defineRoute({
   method: 'GET',
   path: '/api/jobs/{id}/documents',
+  right: 'looks',
+  of: 'job',
   about: 'The PDFs of a job, each with the record it is for.',
   params: byId,
   answer: pdfsInJobSchema,
@@ -226,6 +249,8 @@ export const listPdfs = defineRoute({
 export const lookAgain = defineRoute({
   method: 'POST',
   path: '/api/jobs/{id}/documents',
+  right: 'changes',
+  of: 'job',
   about: 'Says that other PDFs have come: the records are judged by them.',
   params: byId,
   answer: ok,
@@ -233,6 +258,8 @@ export const lookAgain = defineRoute({
 export const documentPage = defineRoute({
   method: 'GET',
   path: '/api/documents/{id}/pages/{page}',
+  right: 'looks',
+  of: 'document',
   about: 'A page of a PDF as a picture.',
   params: z.object({ id: number, page: z.coerce.number().int().min(0).max(100_000) }),
   answer: { files: ['image/png'] },

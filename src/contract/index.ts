@@ -1,4 +1,5 @@
 /** All that the server and whoever asks it say to one another. The routes stand under one name, the shapes beside them. */
+import * as access from './access';
 import * as documents from './documents';
 import * as installation from './installation';
 import * as intakes from './intakes';
@@ -9,6 +10,7 @@ import * as runs from './runs';
 import * as stamps from './stamps';
 import type { Route } from './route';
 
+export * from './access';
 export * from './common';
 export * from './documents';
 export * from './installation';
@@ -22,6 +24,7 @@ export * from './route';
 
 /** Every route by its name, for what walks over all of them. */
 export const allRoutes: readonly (readonly [name: string, route: Route])[] = [
+  access,
   documents,
   installation,
   intakes,

@@ -100,6 +100,7 @@ export type TrayEntry = z.infer<typeof trayEntrySchema>;
 export const health = defineRoute({
   method: 'GET',
   path: '/api/health',
+  right: 'anyone',
   about: 'Whether Hand Stamp and its database are there.',
   answer: ok,
   waits: false,
@@ -107,12 +108,14 @@ export const health = defineRoute({
 export const viewSettings = defineRoute({
   method: 'GET',
   path: '/api/settings',
+  right: 'looks',
   about: 'What is set for the whole of Hand Stamp.',
   answer: settingsViewSchema,
 });
 export const changeSettings = defineRoute({
   method: 'PUT',
   path: '/api/settings',
+  right: 'keeps',
   about: 'Sets it.',
   body: settingsSchema,
   answer: settingsViewSchema,
@@ -120,12 +123,14 @@ export const changeSettings = defineRoute({
 export const listConnections = defineRoute({
   method: 'GET',
   path: '/api/connections',
+  right: 'changes',
   about: 'Databases that records are read from.',
   answer: z.strictObject({ connections: z.array(connectionViewSchema) }),
 });
 export const keepConnection = defineRoute({
   method: 'POST',
   path: '/api/connections',
+  right: 'keeps',
   about: 'Keeps a connection once it has been tried.',
   body: connectionSchema,
   answer: newId,
@@ -133,6 +138,7 @@ export const keepConnection = defineRoute({
 export const listTables = defineRoute({
   method: 'GET',
   path: '/api/connections/{id}',
+  right: 'changes',
   about: 'Tables and views of a database.',
   params: byId,
   answer: z.strictObject({
@@ -142,6 +148,7 @@ export const listTables = defineRoute({
 export const forgetConnection = defineRoute({
   method: 'DELETE',
   path: '/api/connections/{id}',
+  right: 'keeps',
   about: 'Forgets a connection.',
   params: byId,
   answer: ok,
@@ -149,12 +156,14 @@ export const forgetConnection = defineRoute({
 export const listPrinters = defineRoute({
   method: 'GET',
   path: '/api/printers',
+  right: 'looks',
   about: 'The printers, and what was sent to each lately.',
   answer: z.strictObject({ printers: z.array(printerViewSchema) }),
 });
 export const addPrinter = defineRoute({
   method: 'POST',
   path: '/api/printers',
+  right: 'keeps',
   about: 'Adds a printer.',
   body: printerSchema,
   answer: ok,
@@ -162,6 +171,7 @@ export const addPrinter = defineRoute({
 export const changePrinter = defineRoute({
   method: 'PUT',
   path: '/api/printers/{id}',
+  right: 'keeps',
   about: 'Changes what is known of a printer.',
   params: byId,
   body: printerSchema,
@@ -170,6 +180,7 @@ export const changePrinter = defineRoute({
 export const sendToPrinter = defineRoute({
   method: 'POST',
   path: '/api/printers/{id}',
+  right: 'changes',
   about: 'Sends a finished run to a printer.',
   params: byId,
   body: z.object({ run: z.number().int() }),
@@ -178,6 +189,7 @@ export const sendToPrinter = defineRoute({
 export const printerTestPage = defineRoute({
   method: 'GET',
   path: '/api/printers/{id}/test-page',
+  right: 'looks',
   about: 'A page that shows how fine a printer prints.',
   params: byId,
   answer: { files: ['application/pdf'] },
@@ -185,6 +197,7 @@ export const printerTestPage = defineRoute({
 export const stopPrintJob = defineRoute({
   method: 'DELETE',
   path: '/api/print-jobs/{id}',
+  right: 'changes',
   about: 'Stops what a printer has been sent.',
   params: byId,
   answer: ok,
@@ -192,12 +205,14 @@ export const stopPrintJob = defineRoute({
 export const listLetters = defineRoute({
   method: 'GET',
   path: '/api/letters',
+  right: 'looks',
   about: 'Notices that runs are done, the latest first.',
   answer: z.strictObject({ letters: z.array(letterViewSchema) }),
 });
 export const viewTray = defineRoute({
   method: 'GET',
   path: '/api/tray',
+  right: 'changes',
   about: 'What lies in the In-tray.',
   answer: z.strictObject({ folder: z.string().nullable(), entries: z.array(trayEntrySchema) }),
 });

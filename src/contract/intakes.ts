@@ -162,6 +162,7 @@ export type Intake = z.infer<typeof intakeSchema>;
 export const startIntake = defineRoute({
   method: 'POST',
   path: '/api/intakes',
+  right: 'changes',
   about: "Takes a file's bytes, or says what to fetch; reading happens in a worker process.",
   query: z.object({ list: z.coerce.number().int().optional().catch(undefined) }),
   body: fetchedSchema,
@@ -172,6 +173,8 @@ export const startIntake = defineRoute({
 export const viewIntake = defineRoute({
   method: 'GET',
   path: '/api/intakes/{id}',
+  right: 'changes',
+  of: 'intake',
   about: 'What was read, before any of it is taken.',
   params: byId,
   answer: intakeSchema,
@@ -179,6 +182,8 @@ export const viewIntake = defineRoute({
 export const dropIntake = defineRoute({
   method: 'DELETE',
   path: '/api/intakes/{id}',
+  right: 'changes',
+  of: 'intake',
   about: 'Sets what was read aside.',
   params: byId,
   answer: ok,
@@ -186,6 +191,9 @@ export const dropIntake = defineRoute({
 export const readIntakeAs = defineRoute({
   method: 'POST',
   path: '/api/intakes/{id}/reading',
+  right: 'changes',
+  of: 'intake',
+  asks: true,
   about: 'Has a text read again in another encoding or with another separator.',
   params: byId,
   body: textReadingSchema,
@@ -194,6 +202,8 @@ export const readIntakeAs = defineRoute({
 export const intakeRows = defineRoute({
   method: 'GET',
   path: '/api/intakes/{id}/rows',
+  right: 'changes',
+  of: 'intake',
   about: 'What a re-read would do, record by record and cell by cell.',
   params: byId,
   query: z.object({
@@ -205,6 +215,9 @@ export const intakeRows = defineRoute({
 export const sayIntakeSame = defineRoute({
   method: 'POST',
   path: '/api/intakes/{id}/same',
+  right: 'changes',
+  of: 'intake',
+  asks: true,
   about: 'Says what is the same under another heading or in another form.',
   params: byId,
   body: sameSchema,
@@ -213,6 +226,8 @@ export const sayIntakeSame = defineRoute({
 export const takeIntake = defineRoute({
   method: 'POST',
   path: '/api/intakes/{id}/take',
+  right: 'changes',
+  of: 'intake',
   about: 'Takes what was read: as a new list and its job, or into the list it was compared with.',
   params: byId,
   body: takeSchema.or(rereadTakeSchema),

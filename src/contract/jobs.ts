@@ -12,6 +12,7 @@ import {
   valuesSchema,
   when,
 } from './common';
+import { rightSchema } from './access';
 import { defineRoute } from './route';
 
 export const filters = ['all', 'ready', 'look', 'out', 'new', 'changed'] as const;
@@ -74,6 +75,8 @@ export const jobViewSchema = z.strictObject({
   judging: counted,
   canUndo: z.boolean(),
   canRedo: z.boolean(),
+  /** What whoever asks may with it. */
+  may: rightSchema,
 });
 export type JobView = z.infer<typeof jobViewSchema>;
 
@@ -171,12 +174,15 @@ export const newJobSchema = z.object({ name: nameOf('the job') });
 export const listJobs = defineRoute({
   method: 'GET',
   path: '/api/jobs',
+  right: 'signed-in',
   about: 'All jobs with how their records stand, the latest first.',
   answer: z.strictObject({ jobs: z.array(jobSummarySchema) }),
 });
 export const viewJob = defineRoute({
   method: 'GET',
   path: '/api/jobs/{id}',
+  right: 'looks',
+  of: 'job',
   about: 'A job with its document, its list and how its records stand.',
   params: byId,
   answer: jobViewSchema,
@@ -184,6 +190,8 @@ export const viewJob = defineRoute({
 export const changeJob = defineRoute({
   method: 'PATCH',
   path: '/api/jobs/{id}',
+  right: 'changes',
+  of: 'job',
   about:
     'Keeps a new version of the document, or another name. Refused (409) when somebody changed it since.',
   params: byId,
@@ -194,6 +202,8 @@ export const changeJob = defineRoute({
 export const removeJob = defineRoute({
   method: 'DELETE',
   path: '/api/jobs/{id}',
+  right: 'changes',
+  of: 'job',
   about: 'Throws a job away with its runs.',
   params: byId,
   answer: ok,
@@ -201,6 +211,8 @@ export const removeJob = defineRoute({
 export const jobRows = defineRoute({
   method: 'GET',
   path: '/api/jobs/{id}/rows',
+  right: 'looks',
+  of: 'job',
   about: 'A window of the records of a job.',
   params: byId,
   query: rowsQuerySchema,
@@ -209,6 +221,8 @@ export const jobRows = defineRoute({
 export const jobRowIds = defineRoute({
   method: 'GET',
   path: '/api/jobs/{id}/ids',
+  right: 'looks',
+  of: 'job',
   about: 'The numbers of all records that a view shows, to tick them.',
   params: byId,
   query: viewSchema,
@@ -217,6 +231,8 @@ export const jobRowIds = defineRoute({
 export const jumpInJob = defineRoute({
   method: 'GET',
   path: '/api/jobs/{id}/jump',
+  right: 'looks',
+  of: 'job',
   about: 'Index of a record that is odd in some way, within a view.',
   params: byId,
   query: jumpSchema,
@@ -225,6 +241,8 @@ export const jumpInJob = defineRoute({
 export const jobNews = defineRoute({
   method: 'GET',
   path: '/api/jobs/{id}/news',
+  right: 'looks',
+  of: 'job',
   about:
     'Server-sent events: a line whenever the job, its list or one of its runs was changed, by whomever.',
   params: byId,
@@ -233,6 +251,8 @@ export const jobNews = defineRoute({
 export const stepJob = defineRoute({
   method: 'POST',
   path: '/api/jobs/{id}/step',
+  right: 'changes',
+  of: 'job',
   about: 'Undoes what was done last to the job or its list, or does it again.',
   params: byId,
   body: directionSchema,
@@ -241,6 +261,8 @@ export const stepJob = defineRoute({
 export const addJob = defineRoute({
   method: 'POST',
   path: '/api/lists/{id}/jobs',
+  right: 'changes',
+  of: 'list',
   about: 'Makes another job of a list.',
   params: byId,
   body: newJobSchema,

@@ -138,12 +138,14 @@ export type FetchedPictures = z.infer<typeof fetchedPicturesSchema>;
 export const listLists = defineRoute({
   method: 'GET',
   path: '/api/lists',
+  right: 'signed-in',
   about: 'All lists with where they come from, how they stand, and the jobs made of them.',
   answer: z.strictObject({ lists: z.array(listSummarySchema) }),
 });
 export const startTypedList = defineRoute({
   method: 'POST',
   path: '/api/lists',
+  right: 'changes',
   about: 'Starts a list to type into, with its job.',
   body: typedListSchema,
   size: 'records',
@@ -152,6 +154,8 @@ export const startTypedList = defineRoute({
 export const renameList = defineRoute({
   method: 'PATCH',
   path: '/api/lists/{id}',
+  right: 'changes',
+  of: 'list',
   about: 'Gives a list another name.',
   params: byId,
   body: renameSchema,
@@ -160,6 +164,8 @@ export const renameList = defineRoute({
 export const removeList = defineRoute({
   method: 'DELETE',
   path: '/api/lists/{id}',
+  right: 'changes',
+  of: 'list',
   about: 'Throws a list away with its jobs.',
   params: byId,
   answer: ok,
@@ -167,6 +173,8 @@ export const removeList = defineRoute({
 export const editCells = defineRoute({
   method: 'POST',
   path: '/api/lists/{id}/cells',
+  right: 'changes',
+  of: 'list',
   about:
     'Changes cells, all in one revision. Refused (409, with both values) where one was changed since.',
   params: byId,
@@ -177,6 +185,8 @@ export const editCells = defineRoute({
 export const addRecords = defineRoute({
   method: 'POST',
   path: '/api/lists/{id}/records',
+  right: 'changes',
+  of: 'list',
   about: 'Adds records at the end of a list.',
   params: byId,
   body: z.object({
@@ -191,6 +201,8 @@ export const addRecords = defineRoute({
 export const removeRecords = defineRoute({
   method: 'DELETE',
   path: '/api/lists/{id}/records',
+  right: 'changes',
+  of: 'list',
   about: 'Takes records out of a list.',
   params: byId,
   body: z.object({ ids: z.array(z.number().int()).min(1).max(200_000) }),
@@ -200,6 +212,8 @@ export const removeRecords = defineRoute({
 export const keepWorkedColumn = defineRoute({
   method: 'POST',
   path: '/api/lists/{id}/columns',
+  right: 'changes',
+  of: 'list',
   about: 'Adds a worked column, or changes the one whose id is given.',
   params: byId,
   body: workedColumnSchema,
@@ -208,6 +222,8 @@ export const keepWorkedColumn = defineRoute({
 export const changeColumn = defineRoute({
   method: 'PATCH',
   path: '/api/lists/{id}/columns',
+  right: 'changes',
+  of: 'list',
   about: 'Says what columns are for, renames, hides, moves or adds them.',
   params: byId,
   body: columnsChangeSchema,
@@ -216,6 +232,8 @@ export const changeColumn = defineRoute({
 export const removeWorkedColumn = defineRoute({
   method: 'DELETE',
   path: '/api/lists/{id}/columns',
+  right: 'changes',
+  of: 'list',
   about: 'Takes a worked column away.',
   params: byId,
   query: z.object({ column: z.string().max(40).default('') }),
@@ -224,6 +242,9 @@ export const removeWorkedColumn = defineRoute({
 export const previewWorked = defineRoute({
   method: 'POST',
   path: '/api/lists/{id}/preview',
+  right: 'changes',
+  of: 'list',
+  asks: true,
   about: 'What a worked column comes to for the record in hand and for the five most unlike it.',
   params: byId,
   body: previewSchema,
@@ -234,6 +255,8 @@ export const previewWorked = defineRoute({
 export const listProblems = defineRoute({
   method: 'GET',
   path: '/api/lists/{id}/problems',
+  right: 'looks',
+  of: 'list',
   about: 'The first records with a problem.',
   params: byId,
   query: z.object({ kind: problemKindSchema }),
@@ -242,6 +265,8 @@ export const listProblems = defineRoute({
 export const mendProblems = defineRoute({
   method: 'POST',
   path: '/api/lists/{id}/problems',
+  right: 'changes',
+  of: 'list',
   about: 'Mends all records with a problem, or the chosen ones.',
   params: byId,
   body: z.object({
@@ -254,6 +279,8 @@ export const mendProblems = defineRoute({
 export const listRevisions = defineRoute({
   method: 'GET',
   path: '/api/lists/{id}/revisions',
+  right: 'looks',
+  of: 'list',
   about: 'The revisions of a list, the latest first.',
   params: byId,
   answer: z.strictObject({ revisions: z.array(revisionViewSchema) }),
@@ -262,6 +289,8 @@ const revision = z.object({ id: number, number });
 export const viewRevision = defineRoute({
   method: 'GET',
   path: '/api/lists/{id}/revisions/{number}',
+  right: 'looks',
+  of: 'list',
   about: 'What a revision did, record by record and cell by cell.',
   params: revision,
   query: z.object({ from: z.coerce.number().int().min(0).catch(0).default(0) }),
@@ -270,6 +299,8 @@ export const viewRevision = defineRoute({
 export const turnRevision = defineRoute({
   method: 'POST',
   path: '/api/lists/{id}/revisions/{number}',
+  right: 'changes',
+  of: 'list',
   about: 'Undoes a revision, or does it again.',
   params: revision,
   body: directionSchema,
@@ -278,6 +309,8 @@ export const turnRevision = defineRoute({
 export const stepList = defineRoute({
   method: 'POST',
   path: '/api/lists/{id}/step',
+  right: 'changes',
+  of: 'list',
   about: 'Undoes what was done last to a list, or does it again.',
   params: byId,
   body: directionSchema,
@@ -286,6 +319,8 @@ export const stepList = defineRoute({
 export const readListAgain = defineRoute({
   method: 'POST',
   path: '/api/lists/{id}/read',
+  right: 'changes',
+  of: 'list',
   about: "Reads a list's own source again.",
   params: byId,
   answer: newId,
@@ -293,6 +328,8 @@ export const readListAgain = defineRoute({
 export const listPictureNames = defineRoute({
   method: 'GET',
   path: '/api/lists/{id}/pictures',
+  right: 'looks',
+  of: 'list',
   about: "The names of a list's pictures.",
   params: byId,
   answer: z.strictObject({ names: z.array(z.string()) }),
@@ -300,6 +337,8 @@ export const listPictureNames = defineRoute({
 export const addListPicture = defineRoute({
   method: 'POST',
   path: '/api/lists/{id}/pictures',
+  right: 'changes',
+  of: 'list',
   about: 'Takes the bytes of a picture for the records that name it.',
   params: byId,
   query: z.object({ last: z.enum(['yes']).optional() }),
@@ -309,6 +348,8 @@ export const addListPicture = defineRoute({
 export const viewListPicture = defineRoute({
   method: 'GET',
   path: '/api/lists/{id}/pictures/one',
+  right: 'looks',
+  of: 'list',
   about: "One of a list's pictures.",
   params: byId,
   query: z.object({ name: z.string().max(4000) }),
@@ -317,6 +358,8 @@ export const viewListPicture = defineRoute({
 export const fetchListPictures = defineRoute({
   method: 'POST',
   path: '/api/lists/{id}/pictures/fetch',
+  right: 'changes',
+  of: 'list',
   about:
     'Fetches the pictures whose addresses stand in a column, for as long as a request may take; those that are left are asked for again.',
   params: byId,
@@ -326,6 +369,7 @@ export const fetchListPictures = defineRoute({
 export const listLookups = defineRoute({
   method: 'GET',
   path: '/api/lookups',
+  right: 'looks',
   about:
     'The lists and their columns, for a worked column that looks something up in another list.',
   answer: z.strictObject({
@@ -337,6 +381,7 @@ export const listLookups = defineRoute({
 export const blankSheet = defineRoute({
   method: 'GET',
   path: '/api/sheets',
+  right: 'looks',
   about: 'A blank spreadsheet with the headings that a purpose wants.',
   query: sheetSchema,
   answer: {

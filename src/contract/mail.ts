@@ -79,12 +79,14 @@ export type OutTrayMessage = z.infer<typeof outTrayMessageSchema>;
 export const viewMailServer = defineRoute({
   method: 'GET',
   path: '/api/mail-server',
+  right: 'changes',
   about: 'By which server mails leave.',
   answer: z.strictObject({ server: mailServerViewSchema.nullable() }),
 });
 export const changeMailServer = defineRoute({
   method: 'PUT',
   path: '/api/mail-server',
+  right: 'keeps',
   about: 'Says by which server mails leave.',
   body: mailServerSchema,
   answer: ok,
@@ -92,6 +94,7 @@ export const changeMailServer = defineRoute({
 export const tryMailServer = defineRoute({
   method: 'POST',
   path: '/api/mail-server/try',
+  right: 'keeps',
   about: 'Sends a mail, to see whether it leaves.',
   body: z.object({ to: address }),
   answer: ok,
@@ -99,6 +102,7 @@ export const tryMailServer = defineRoute({
 export const viewOutTray = defineRoute({
   method: 'GET',
   path: '/api/out-tray',
+  right: 'changes',
   about: 'Messages that the stand-in for a mail server took, the latest first.',
   answer: z.strictObject({
     folder: z.string().nullable(),
@@ -109,6 +113,7 @@ export const viewOutTray = defineRoute({
 export const viewMessage = defineRoute({
   method: 'GET',
   path: '/api/out-tray/{name}',
+  right: 'changes',
   about: 'A message as its reader sees it.',
   params: messageName,
   answer: { files: ['text/html; charset=utf-8'] },
@@ -116,6 +121,7 @@ export const viewMessage = defineRoute({
 export const messageFile = defineRoute({
   method: 'GET',
   path: '/api/out-tray/{name}/files/{number}',
+  right: 'changes',
   about: 'A file that came with a message.',
   params: messageName.extend({ number: z.coerce.number().int().min(0).max(100) }),
   answer: { files: ['application/octet-stream'] },
@@ -123,6 +129,8 @@ export const messageFile = defineRoute({
 export const listMails = defineRoute({
   method: 'GET',
   path: '/api/runs/{id}/mails',
+  right: 'looks',
+  of: 'run',
   about: 'The mails of a run and what came of each, those that did not go out first.',
   params: byId,
   answer: z.strictObject({ mails: z.array(mailLineSchema) }),
@@ -130,6 +138,8 @@ export const listMails = defineRoute({
 export const mailAccount = defineRoute({
   method: 'GET',
   path: '/api/runs/{id}/mails/account',
+  right: 'looks',
+  of: 'run',
   about: 'The same of all of them, to take away.',
   params: byId,
   answer: { files: ['text/csv; charset=utf-8'] },
@@ -137,6 +147,8 @@ export const mailAccount = defineRoute({
 export const stopMails = defineRoute({
   method: 'POST',
   path: '/api/runs/{id}/mails/stop',
+  right: 'changes',
+  of: 'run',
   about: 'Sends no more mails of a run.',
   params: byId,
   answer: ok,
@@ -144,6 +156,8 @@ export const stopMails = defineRoute({
 export const sendMailsAgain = defineRoute({
   method: 'POST',
   path: '/api/runs/{id}/mails/send',
+  right: 'changes',
+  of: 'run',
   about: 'Sends mails of a run that did not go out, or of which nobody knows.',
   params: byId,
   body: sendAgainSchema,

@@ -1,4 +1,5 @@
 import type { z } from 'zod';
+import type { Right } from '../core/access/rights';
 
 /** Most bytes of JSON that a route takes: a few words, a document with pictures in its looks, records or their numbers, a folder of 30,000 files with their paths. */
 export const bodySizes = {
@@ -14,6 +15,9 @@ export interface Upload {
   most: number;
 }
 
+/** What rights are asked of. All but a list belong to jobs, or to a list. */
+export type Thing = 'job' | 'list' | 'run' | 'file' | 'intake' | 'document';
+
 type Method = 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE';
 
 interface RouteShape {
@@ -22,6 +26,12 @@ interface RouteShape {
   path: `/api/${string}` | `/c/${string}`;
   /** What it is for, in a line. */
   about: string;
+  /** What whoever asks may at least: anyone, without signing in; whoever is signed in; or a right. */
+  right: 'anyone' | 'signed-in' | Right;
+  /** What `{id}` is: where that is shared with whoever asks, the share counts as the right does. */
+  of?: Thing;
+  /** It is no GET and changes nothing all the same, so the journal need not tell of it. */
+  asks?: true;
   /** What stands in the open parts of the path. */
   params?: z.ZodType;
   query?: z.ZodType;

@@ -144,6 +144,8 @@ export type ComparedRuns = z.infer<typeof comparedRunsSchema>;
 export const listRuns = defineRoute({
   method: 'GET',
   path: '/api/jobs/{id}/runs',
+  right: 'looks',
+  of: 'job',
   about: 'The latest runs of a job.',
   params: byId,
   answer: z.strictObject({ runs: z.array(runViewSchema) }),
@@ -151,6 +153,8 @@ export const listRuns = defineRoute({
 export const startRun = defineRoute({
   method: 'POST',
   path: '/api/jobs/{id}/runs',
+  right: 'changes',
+  of: 'job',
   about: 'Freezes a job and its chosen records as a run, and starts it.',
   params: byId,
   body: newRunSchema,
@@ -160,6 +164,9 @@ export const startRun = defineRoute({
 export const proveRun = defineRoute({
   method: 'POST',
   path: '/api/jobs/{id}/proof',
+  right: 'looks',
+  of: 'job',
+  asks: true,
   about: 'What a run would make.',
   params: byId,
   body: z.object({ sheet: z.number().int().min(0).max(100_000), run: newRunSchema }),
@@ -169,6 +176,8 @@ export const proveRun = defineRoute({
 export const quickPrint = defineRoute({
   method: 'POST',
   path: '/api/jobs/{id}/quick',
+  right: 'changes',
+  of: 'job',
   about: 'Prints code and title of some records, without touching the piece of the job.',
   params: byId,
   body: quickSchema,
@@ -178,6 +187,8 @@ export const quickPrint = defineRoute({
 export const viewRun = defineRoute({
   method: 'GET',
   path: '/api/runs/{id}',
+  right: 'looks',
+  of: 'run',
   about: 'How far a run is and what came of it.',
   params: byId,
   answer: runViewSchema,
@@ -185,6 +196,8 @@ export const viewRun = defineRoute({
 export const removeRun = defineRoute({
   method: 'DELETE',
   path: '/api/runs/{id}',
+  right: 'changes',
+  of: 'run',
   about: 'Throws a run away with its files.',
   params: byId,
   answer: ok,
@@ -192,6 +205,8 @@ export const removeRun = defineRoute({
 export const runAgain = defineRoute({
   method: 'POST',
   path: '/api/runs/{id}/again',
+  right: 'changes',
+  of: 'run',
   about: 'The same again: the same pieces from what was frozen.',
   params: byId,
   answer: newId,
@@ -199,6 +214,8 @@ export const runAgain = defineRoute({
 export const cancelRun = defineRoute({
   method: 'POST',
   path: '/api/runs/{id}/cancel',
+  right: 'changes',
+  of: 'run',
   about: 'Stops a run.',
   params: byId,
   answer: ok,
@@ -206,6 +223,8 @@ export const cancelRun = defineRoute({
 export const compareRuns = defineRoute({
   method: 'GET',
   path: '/api/runs/{id}/compare',
+  right: 'looks',
+  of: 'run',
   about: 'Two runs side by side.',
   params: byId,
   query: z.object({ with: z.coerce.number().int() }),
@@ -214,6 +233,8 @@ export const compareRuns = defineRoute({
 export const runPages = defineRoute({
   method: 'GET',
   path: '/api/runs/{id}/pages',
+  right: 'looks',
+  of: 'run',
   about: 'How each page of a run read back.',
   params: byId,
   answer: z.strictObject({ pages: z.array(receiptPageSchema) }),
@@ -221,6 +242,8 @@ export const runPages = defineRoute({
 export const runLines = defineRoute({
   method: 'GET',
   path: '/api/runs/{id}/lines',
+  right: 'looks',
+  of: 'run',
   about: 'The lines of a receipt: of one page, or those that did not read.',
   params: byId,
   query: z.object({ page: z.coerce.number().int().optional() }),
@@ -229,6 +252,8 @@ export const runLines = defineRoute({
 export const runReceipt = defineRoute({
   method: 'GET',
   path: '/api/runs/{id}/receipt',
+  right: 'looks',
+  of: 'run',
   about: 'The receipt of a run to take away.',
   params: byId,
   query: z.object({ as: z.enum(['csv', 'json', 'pdf']).default('json') }),
@@ -237,6 +262,8 @@ export const runReceipt = defineRoute({
 export const runFile = defineRoute({
   method: 'GET',
   path: '/api/files/{id}',
+  right: 'looks',
+  of: 'file',
   about: 'A file that a run made.',
   params: byId,
   answer: { files: ['application/pdf', 'application/zip', 'text/csv; charset=utf-8'] },

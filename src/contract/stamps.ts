@@ -128,6 +128,8 @@ const ofStamp = z.object({ stamp: z.string().default('') });
 export const sealedSymbols = defineRoute({
   method: 'POST',
   path: '/api/symbols',
+  right: 'signed-in',
+  asks: true,
   about:
     'The symbols of a stamp for records whose values are kept back: their modules, and never what they say.',
   body: z.object({ stamp: stampSchema, records: z.array(z.number().int()).min(1).max(200) }),
@@ -137,6 +139,8 @@ export const sealedSymbols = defineRoute({
 export const symbologyFits = defineRoute({
   method: 'GET',
   path: '/api/jobs/{id}/fits',
+  right: 'changes',
+  of: 'job',
   about: 'How each symbology carries the content of a stamp over the list.',
   params: byId,
   query: ofStamp,
@@ -149,6 +153,8 @@ export const symbologyFits = defineRoute({
 export const viewAddresses = defineRoute({
   method: 'GET',
   path: '/api/jobs/{id}/addresses',
+  right: 'changes',
+  of: 'job',
   about: 'How many addresses a stamp has, and that of one record.',
   params: byId,
   query: z.object({ stamp: z.string(), record: z.coerce.number().int().optional() }),
@@ -157,6 +163,8 @@ export const viewAddresses = defineRoute({
 export const addressesFile = defineRoute({
   method: 'GET',
   path: '/api/jobs/{id}/addresses/file',
+  right: 'changes',
+  of: 'job',
   about: 'Key and address of every record, to put into another spreadsheet.',
   params: byId,
   query: wantedSchema.extend({ stamp: z.string(), ending: z.enum(imageFormats).default('png') }),
@@ -165,6 +173,8 @@ export const addressesFile = defineRoute({
 export const giveAddresses = defineRoute({
   method: 'POST',
   path: '/api/jobs/{id}/addresses',
+  right: 'changes',
+  of: 'job',
   about: 'Gives records an address under which the picture of their code can be fetched.',
   params: byId,
   body: whichSchema,
@@ -174,6 +184,8 @@ export const giveAddresses = defineRoute({
 export const withdrawAddresses = defineRoute({
   method: 'DELETE',
   path: '/api/jobs/{id}/addresses',
+  right: 'changes',
+  of: 'job',
   about: 'Withdraws addresses: their pictures are not given any more.',
   params: byId,
   body: whichSchema,
@@ -183,6 +195,7 @@ export const withdrawAddresses = defineRoute({
 export const codePicture = defineRoute({
   method: 'GET',
   path: '/c/{name}',
+  right: 'anyone',
   about:
     "The picture of one record's code, at an address that nobody can guess: for pages and mails of others.",
   params: z.object({ name: z.string() }),
@@ -201,6 +214,8 @@ export const codePicture = defineRoute({
 export const viewDoor = defineRoute({
   method: 'GET',
   path: '/api/jobs/{id}/door',
+  right: 'looks',
+  of: 'job',
   about: 'Where the codes of a stamp lead, and what was answered there.',
   params: byId,
   query: ofStamp,
@@ -209,6 +224,8 @@ export const viewDoor = defineRoute({
 export const askDoor = defineRoute({
   method: 'POST',
   path: '/api/jobs/{id}/door',
+  right: 'changes',
+  of: 'job',
   about: "Asks the addresses of a stamp, with the user's leave.",
   params: byId,
   body: z.object({ stamp: z.string() }),
@@ -217,6 +234,8 @@ export const askDoor = defineRoute({
 export const stopAskingDoor = defineRoute({
   method: 'DELETE',
   path: '/api/jobs/{id}/door',
+  right: 'changes',
+  of: 'job',
   about: 'Stops asking.',
   params: byId,
   answer: ok,
@@ -224,6 +243,7 @@ export const stopAskingDoor = defineRoute({
 export const listKept = defineRoute({
   method: 'GET',
   path: '/api/kept',
+  right: 'looks',
   about: 'What is kept for other lists and jobs, of one kind.',
   query: z.object({ kind: keptKindSchema }),
   answer: z.strictObject({
@@ -233,6 +253,7 @@ export const listKept = defineRoute({
 export const keep = defineRoute({
   method: 'POST',
   path: '/api/kept',
+  right: 'changes',
   about: 'Keeps something; of the same kind and name, the new one takes the place of the old.',
   body: keepSchema,
   size: 'document',
@@ -241,6 +262,7 @@ export const keep = defineRoute({
 export const forgetKept = defineRoute({
   method: 'DELETE',
   path: '/api/kept/{id}',
+  right: 'changes',
   about: 'Throws something kept away.',
   params: byId,
   answer: ok,
@@ -248,6 +270,7 @@ export const forgetKept = defineRoute({
 export const redrawPicture = defineRoute({
   method: 'POST',
   path: '/api/pictures',
+  right: 'changes',
   about: 'Takes a picture file and gives it back as nothing but pixels.',
   upload: { most: 10 * 2 ** 20 },
   answer: keptPictureSchema,
@@ -255,6 +278,7 @@ export const redrawPicture = defineRoute({
 export const typeface = defineRoute({
   method: 'GET',
   path: '/api/fonts/{key}',
+  right: 'anyone',
   about: 'A typeface, for measuring text in the browser.',
   params: z.object({ key: z.string() }),
   answer: { files: ['font/ttf'] },

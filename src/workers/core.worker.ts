@@ -28,7 +28,7 @@ import { stockOf } from '../core/piece/stock';
 import { prepareReader, readBack, readImage } from '../core/readback/readback';
 import { wearTest, wears, type WearCurve } from '../core/readback/wear';
 import type { Values } from '../core/records/columns';
-import { dots, sealedRecord, shown, tokenColumn } from '../core/records/sealed';
+import { dots, isSealed, sealedRecord, shown, tokenColumn } from '../core/records/sealed';
 import { EncodeError, type CodeSymbol } from '../core/symbology';
 import type {
   CodeFileKind,
@@ -74,9 +74,10 @@ function sealedSymbol(stamp: Stamp, values: Values): Promise<CodeSymbol | null> 
   const proof =
     stamp.does === 'genuine' && stamp.proofKey !== undefined && !canProve(stamp.proofKey);
   // which record it is stands beside the columns where one of the list's stamps vouches for it
-  if (proof) used.push(values[tokenColumn] ?? '');
+  const password = stamp.fields?.password?.some((p) => p.kind === 'text' && isSealed(p.text));
+  if (proof || password) used.push(values[tokenColumn] ?? '');
   const record = sealedRecord(used);
-  if (record === undefined) return proof ? Promise.resolve(null) : undefined;
+  if (record === undefined) return proof || password ? Promise.resolve(null) : undefined;
   const key = JSON.stringify([{ ...stamp, look: 0 }, used]);
   let wait = sealedSymbols.get(key);
   if (!wait) {

@@ -6,7 +6,8 @@ import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { z } from 'zod';
 import { checkDoor } from '../../src/server/platform/doors';
 import { defineRoute, type Route } from '../../src/contract';
-import { bytesOf, fileNameOf, handle, type Asked } from '../../src/server/platform/http';
+import { handle, type Asked } from '../../src/server/access';
+import { bytesOf, fileNameOf } from '../../src/server/platform/http';
 import { Refusal } from '../../src/server/platform/refusal';
 import { keepPicture } from '../../src/server/platform/pictures';
 import { trayEntries, trayFile, trayFolderRows } from '../../src/server/sources/tray';
@@ -35,6 +36,7 @@ const status = async (
     method: 'POST',
     path: '/api/x',
     about: '',
+    right: 'anyone',
     answer: answered,
     ...route,
   } as Route);

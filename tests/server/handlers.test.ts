@@ -3,18 +3,21 @@ import { docx, paragraph, run as textRun, table } from '../../demo/docx';
 import { findInDocument, keepDocument } from '../../src/server/documents';
 import { changeJob, viewJob } from '../../src/server/jobs';
 import { createList } from '../../src/server/lists';
+import { createHash } from 'node:crypto';
 import { mkdtempSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { runOnce } from 'graphile-worker';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import * as contract from '../../src/contract';
-import { addressOf, allRoutes, type Route } from '../../src/contract';
+import { addressOf, allRoutes, type PeopleView, type Route } from '../../src/contract';
+import { firstWelcome } from '../../src/server/access';
 import { defaultLook } from '../../src/core/look/look';
 import { seal } from '../../src/server/platform/sealed';
 import { allTasks, performTask } from '../../src/server/tasks/registry';
 import { mailServer, mailSettings } from '../helpers/mail-server';
 import { testDatabase, type TestDatabase } from '../helpers/database';
+import { signedIn, type Signed } from '../helpers/people';
 import { runsIn } from '../helpers/runs';
 
 /**
@@ -23,12 +26,14 @@ import { runsIn } from '../helpers/runs';
  */
 let t: TestDatabase;
 let tray: string;
+let keeper: Signed;
 beforeAll(async () => {
   tray = mkdtempSync(join(tmpdir(), 'tray-'));
   writeFileSync(join(tray, 'lamps.csv'), 'No,Name\n1,Lamp\n');
   process.env.HAND_STAMP_TRAY = tray;
   t = await testDatabase();
   process.env.DATABASE_URL = t.url;
+  keeper = await signedIn(t.db, 'keeps');
 });
 afterAll(async () => {
   rmSync(tray, { recursive: true, force: true });
@@ -67,6 +72,8 @@ async function call(route: Route, { params = {}, query, body, bytes, is = 200 }:
     headers: {
       'content-type': bytes === undefined ? 'application/json' : 'application/octet-stream',
       'x-file-name': 'sent.svg',
+      host: 'localhost',
+      cookie: keeper.cookie,
     },
   });
   const strings = Object.fromEntries(Object.entries(params).map(([k, v]) => [k, String(v)]));
@@ -84,6 +91,29 @@ async function call(route: Route, { params = {}, query, body, bytes, is = 200 }:
   return response.status === 200 && type.includes('json')
     ? (JSON.parse(text) as Record<string, never>)
     : ({ response } as unknown as Record<string, never>);
+}
+
+/** An address for the first person, though there are others. */
+async function firstOne(): Promise<string> {
+  const { id } = await t.db
+    .selectFrom('people')
+    .select('id')
+    .where('id', '=', keeper.id)
+    .executeTakeFirstOrThrow();
+  expect(await firstWelcome(t.db, 'http://localhost')).toBeUndefined();
+  const token = 'first-of-all';
+  await t.db
+    .insertInto('welcomes')
+    .values({
+      token_hash: createHash('sha256').update(token).digest('hex'),
+      kind: 'first',
+      right: 'keeps',
+      person_id: null,
+      made_by: id,
+      expires_at: new Date(Date.now() + 60_000),
+    })
+    .execute();
+  return `http://localhost/welcome/${token}`;
 }
 
 const svg =
@@ -352,7 +382,7 @@ test('documents, and PDFs that exist', async () => {
 });
 
 test('mail, and what the stand-in took', async () => {
-  process.env.HAND_STAMP_KEY = 'a key for tests';
+  process.env.HAND_STAMP_KEY ??= 'a key for tests';
   const post = await mailServer();
   const outTray = mkdtempSync(join(tmpdir(), 'out-tray-'));
   process.env.HAND_STAMP_OUT_TRAY = outTray;
@@ -423,6 +453,77 @@ test('a page in HTML, as a mail would bring it', async () => {
     'test',
   );
   await call(contract.pageOfRecord, { params: { id, record: record.id } });
+});
+
+test('signing in, and those who do', async () => {
+  const password = 'three herons on a gate';
+  const address = await firstOne();
+  const token = address.split('/').at(-1)!;
+  expect(await call(contract.viewWelcome, { params: { token } })).toMatchObject({ kind: 'first' });
+  // there is somebody already, so nobody is first
+  await call(contract.takeWelcome, {
+    params: { token },
+    body: { name: 'Late', email: 'late@post.example', password },
+    is: 404,
+  });
+  await call(contract.viewMe);
+  await call(contract.viewStandIns);
+  await call(contract.becomeStandIn, { body: { person: keeper.id }, is: 404 });
+  const made = await call(contract.invite, {
+    body: { name: 'Bryn', email: 'bryn@post.example', right: 'changes', mail: false },
+  });
+  const shown = (await call(contract.listPeople)) as unknown as PeopleView;
+  expect(shown.invited).toMatchObject([{ email: 'bryn@post.example', right: 'changes' }]);
+  await call(contract.takeWelcome, {
+    params: { token: String(made.address).split('/').at(-1)! },
+    body: { password },
+  });
+  const other = await call(contract.invite, {
+    body: { name: 'Odd', email: 'odd@post.example', right: 'looks', mail: true },
+  });
+  expect(other.mailed).toBe(false);
+  const [invited] = ((await call(contract.listPeople)) as unknown as PeopleView).invited;
+  await call(contract.takeBackInvitation, { params: { id: invited!.id } });
+  const { people } = (await call(contract.listPeople)) as unknown as PeopleView;
+  const bryn = people.find((p) => p.name === 'Bryn')!;
+  await call(contract.signIn, { body: { email: bryn.email, password } });
+  await call(contract.signIn, { body: { email: bryn.email, password: 'wrong' }, is: 401 });
+  await call(contract.forgotten, { body: { email: bryn.email } });
+  await call(contract.changePerson, { params: { id: bryn.id }, body: { right: 'looks' } });
+  await call(contract.changePerson, { params: { id: keeper.id }, body: { ended: true }, is: 409 });
+  const reset = await call(contract.resetPerson, {
+    params: { id: bryn.id },
+    body: { mail: false },
+  });
+  expect(String(reset.address)).toContain('/welcome/');
+  await call(contract.askPasskey);
+  await call(contract.signInByPasskey, { body: { response: { id: 'x' } }, is: 401 });
+  await call(contract.signInSecond, { body: { code: '123456', kind: 'app' }, is: 401 });
+  await call(contract.viewSignIn);
+  await call(contract.changePassword, { body: { now: 'x', next: password }, is: 400 });
+  await call(contract.newPasskeyOptions);
+  await call(contract.addPasskey, { body: { name: 'phone', response: { id: 'x' } }, is: 400 });
+  await call(contract.removePasskey, { params: { id: 'x' } });
+  await call(contract.startSecondFactor, { body: { password: 'x' }, is: 400 });
+  await call(contract.confirmSecondFactor, { body: { code: '123456' }, is: 400 });
+  await call(contract.stopSecondFactor, { body: { password: 'x' }, is: 400 });
+  const { id, list } = await job(['No'], ['key'], [['P-1']]);
+  for (const [see, share, params] of [
+    [contract.jobShares, contract.shareJob, { id }],
+    [contract.listShares, contract.shareList, { id: list }],
+  ] as const) {
+    await call(see, { params });
+    await call(share, { params, body: { person: bryn.id, right: 'changes' } });
+    expect(await call(share, { params, body: { person: bryn.id, right: null } })).toMatchObject({
+      shares: [],
+    });
+    await call(share, { params, body: { person: 'nobody', right: 'looks' }, is: 404 });
+  }
+  await call(contract.viewJournal, { query: { q: 'Bryn', from: '2020-01-01' } });
+  await call(contract.journalFile);
+  await call(contract.endSession, { params: { id: 'x' } });
+  await call(contract.endOtherSessions);
+  await call(contract.signOut);
 });
 
 test('every route was called', () => {

@@ -16,7 +16,7 @@ import { runsIn } from '../helpers/runs';
 
 let t: TestDatabase;
 beforeAll(async () => {
-  process.env.HAND_STAMP_KEY = 'a key for tests';
+  process.env.HAND_STAMP_KEY ??= 'a key for tests';
   t = await testDatabase();
 });
 afterAll(() => t.close());

@@ -12,14 +12,18 @@ import { startRun, runAgain } from '../../src/server/runs/runs';
 import { allTasks, performTask } from '../../src/server/tasks/registry';
 import { follow } from '../../src/server/platform/news';
 import { sealOldKeys } from '../../src/server/platform/proof-keys';
+import { viewJournal } from '../../src/server/access';
+import { signedIn, type Signed } from '../helpers/people';
 import { testDatabase, type TestDatabase } from '../helpers/database';
 import { runsIn } from '../helpers/runs';
 
 /** Secrets planted in a list: none may leave the server in any answer, file or log, unless somebody asks to see it. */
 let t: TestDatabase;
+let keeper: Signed;
 beforeAll(async () => {
   t = await testDatabase();
   process.env.DATABASE_URL = t.url;
+  keeper = await signedIn(t.db, 'keeps');
 });
 afterAll(() => t.close());
 
@@ -173,7 +177,7 @@ test('thirty secrets and more are planted, and the codes say them', async () => 
 });
 
 /** Every route's handlers, with numbers of this list in place of what its path leaves open. */
-async function answers(): Promise<Map<string, string>> {
+async function answers(person: Signed): Promise<Map<string, string>> {
   const told = new Map<string, string>();
   const own: Record<string, number[]> = {
     jobs: [id],
@@ -227,13 +231,16 @@ async function answers(): Promise<Map<string, string>> {
           const handler = module[reads ? 'POST' : 'GET'];
           if (!handler) continue;
           const url = `http://localhost/api/${file.replace('/route.ts', '').replace('[id]', String(number))}?${query}`;
+          const cookies = { cookie: person.cookie };
           const request = new Request(
             url,
-            body && {
-              method: 'POST',
-              body: JSON.stringify(body),
-              headers: { 'content-type': 'application/json' },
-            },
+            body
+              ? {
+                  method: 'POST',
+                  body: JSON.stringify(body),
+                  headers: { 'content-type': 'application/json', ...cookies },
+                }
+              : { headers: cookies },
           );
           const response = await handler(request, {
             params: Promise.resolve({ id: String(number), number: '2', key: 'x', name: 'x' }),
@@ -248,15 +255,89 @@ async function answers(): Promise<Map<string, string>> {
 }
 
 test('in no answer of any route', async () => {
-  const told = await answers();
+  const told = await answers(keeper);
   expect([...told.keys()].filter((key) => key.endsWith(' 200')).length).toBeGreaterThan(120);
   for (const [what, text] of told) expect([what, lies(text)]).toEqual([what, []]);
   // but to whoever asks to see them
   const { GET } = await import('../../src/app/api/jobs/[id]/rows/route');
-  const asked = await GET(new Request(`http://localhost/api/jobs/${id}/rows?reveal=c3`), {
-    params: Promise.resolve({ id: String(id) }),
-  });
+  const asked = await GET(
+    new Request(`http://localhost/api/jobs/${id}/rows?reveal=c3`, {
+      headers: { cookie: keeper.cookie },
+    }),
+    {
+      params: Promise.resolve({ id: String(id) }),
+    },
+  );
   expect(lies(await asked.text())).toContain(tokens[5]);
+});
+
+test('in no answer to those who only look, ask as they may, nor in what is found or sorted by them', async () => {
+  const looker = await signedIn(t.db, 'looks');
+  const told = await answers(looker);
+  expect([...told.keys()].filter((key) => key.endsWith(' 200')).length).toBeGreaterThan(100);
+  for (const [what, text] of told) expect([what, lies(text)]).toEqual([what, []]);
+  const asks = async (path: string) => {
+    const [file, query] = path.split('?');
+    const module = (await import(
+      /* @vite-ignore */ `../../src/app/api/jobs/[id]/${file}/route.ts`
+    )) as { GET(r: Request, c: object): Promise<Response> };
+    const response = await module.GET(
+      new Request(`http://localhost/api/jobs/${id}/${file}?${query}`, {
+        headers: { cookie: looker.cookie },
+      }),
+      { params: Promise.resolve({ id: String(id) }) },
+    );
+    return { status: response.status, json: (await response.json()) as { total?: number } };
+  };
+  expect((await asks('rows?reveal=c3')).status).toBe(403);
+  expect((await asks('rows?sort=c3:up')).status).toBe(403);
+  expect((await asks('ids?sort=c3:up')).status).toBe(403);
+  const where = encodeURIComponent(JSON.stringify([{ column: 'c3', is: 'holds', text: 'tok' }]));
+  expect((await asks(`rows?where=${where}`)).status).toBe(403);
+  // a record is not found by what may not be seen, which would tell it letter by letter
+  expect((await asks(`rows?q=${encodeURIComponent(tokens[5])}`)).json.total).toBe(0);
+});
+
+test('a picture of a code that says a secret is not drawn for those who only look', async () => {
+  const { POST } = await import('../../src/app/api/symbols/route');
+  const stamp = (await viewJob(t.db, id)).document.stamps[0];
+  const symbols = async (person: Signed) => {
+    const response = await POST(
+      new Request('http://localhost/api/symbols', {
+        method: 'POST',
+        body: JSON.stringify({ stamp, records: ids.slice(0, 2) }),
+        headers: { 'content-type': 'application/json', cookie: person.cookie },
+      }),
+      { params: Promise.resolve({}) },
+    );
+    return Object.values(
+      ((await response.json()) as { symbols: Record<string, { symbol: unknown }> }).symbols,
+    ).map((one) => one.symbol !== null);
+  };
+  expect(await symbols(keeper)).toEqual([true, true]);
+  expect(await symbols(await signedIn(t.db, 'looks'))).toEqual([false, false]);
+});
+
+test('in no file that a run made, for those who only look; whoever takes it otherwise is written down', async () => {
+  const { GET } = await import('../../src/app/api/files/[id]/route');
+  const file = await t.db
+    .selectFrom('files')
+    .select('id')
+    .where('run_id', '=', runs[0])
+    .executeTakeFirstOrThrow();
+  const takes = (person: Signed) =>
+    GET(
+      new Request(`http://localhost/api/files/${file.id}`, { headers: { cookie: person.cookie } }),
+      { params: Promise.resolve({ id: String(file.id) }) },
+    );
+  expect((await takes(await signedIn(t.db, 'looks'))).status).toBe(403);
+  expect((await takes(keeper)).status).toBe(200);
+  const { lines } = await viewJournal(t.db, { q: 'secrets' });
+  const told = lines.map((line) => `${line.who}: ${line.what}`);
+  expect(told[0]).toBe(`${keeper.name}: Takes a file with secrets in it`);
+  // however many windows of records were asked for, that one looked is told once
+  expect(told.filter((line) => line === `${keeper.name}: Has secrets shown`)).toHaveLength(1);
+  expect(lines.every((line) => line.who === keeper.name)).toBe(true);
 });
 
 test('in no receipt, list or page that a run makes, where nobody asked for them', async () => {

@@ -1,5 +1,7 @@
 import { headers } from 'next/headers';
 import type { ReactNode } from 'react';
+import { standInsFor, whoAsks } from '@/server/access';
+import { database } from '@/server/platform';
 import { earlyKeysScript } from '@/ui/kit/early-keys';
 import { StyleRegistry } from '@/ui/kit/registry';
 import { Frame } from '@/ui/shell/frame';
@@ -15,8 +17,21 @@ export default async function Layout({ children }: { children: ReactNode }) {
         dangerouslySetInnerHTML={{ __html: earlyKeysScript }}
       />
       <StyleRegistry>
-        <Frame>{children}</Frame>
+        <Frame me={await whoIsHere()}>{children}</Frame>
       </StyleRegistry>
     </>
   );
+}
+
+/** Who is signed in, so that the page need not ask. While the database is away nobody is known. */
+async function whoIsHere() {
+  try {
+    const asked = await headers();
+    const person = await whoAsks(database(), asked);
+    if (!person) return undefined;
+    const { id, name, email, right } = person;
+    return { person: { id, name, email, right }, standIns: await standInsFor(database(), asked) };
+  } catch {
+    return undefined;
+  }
 }

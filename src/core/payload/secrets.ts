@@ -1,5 +1,5 @@
 import { isSecret, type Column, type Values } from '../records/columns';
-import { dots } from '../records/sealed';
+import { dots, sealedValue } from '../records/sealed';
 import { symbologies } from '../symbology';
 import { columnsOf, type Stamp } from './stamp';
 
@@ -8,6 +8,20 @@ export const saysSecret = (stamp: Stamp, columns: readonly Column[]): boolean =>
   stamp.does === 'genuine' ||
   Boolean(stamp.fields?.password?.length) ||
   columnsOf(stamp).some((id) => columns.some((c) => c.id === id && isSecret(c, columns)));
+
+/** A stamp for those who may not see what it keeps: the password of a network as a sealed value. */
+export const withoutPassword = (stamp: Stamp): Stamp =>
+  stamp.fields?.password?.some((part) => part.kind === 'text')
+    ? {
+        ...stamp,
+        fields: {
+          ...stamp.fields,
+          password: stamp.fields.password.map((part) =>
+            part.kind === 'text' ? { ...part, text: sealedValue(0, '') } : part,
+          ),
+        },
+      }
+    : stamp;
 
 /** A stamp whose secret is not printed as text beside its bars, unless the look says that it shall be. */
 export const withoutSecretText = (stamp: Stamp, columns: readonly Column[]): Stamp =>

@@ -1,2 +1,38 @@
-/** Who may see what: secrets are masked here on their way out. Uses the platform. */
+/** Who asks and what they may: people, sessions, rights, shares, the gate that every route goes through, the journal, and the masking of secrets. Uses the platform. */
+export { originOf } from './auth';
+export { type Asked, handle } from './gate';
+export { journalCsv, note, noteShown, viewJournal } from './journal';
 export { askedColumns, maskedCells, maskedText, maskedValues, recordToken } from './masking';
+export {
+  addPerson,
+  changePerson,
+  firstWelcome,
+  forgottenBy,
+  invite,
+  listPeople,
+  resetFor,
+  takeBackInvitation,
+  takeWelcome,
+  viewWelcome,
+} from './people';
+export { type Shared, sharesOf, shareWith } from './shares';
+export {
+  addPasskey,
+  becomeStandIn,
+  changePassword,
+  confirmSecondFactor,
+  endSessions,
+  newPasskeyOptions,
+  openSession,
+  passkeyOptions,
+  removePasskey,
+  signInByPasskey,
+  signInByPassword,
+  signInBySecond,
+  signOut,
+  startSecondFactor,
+  stopSecondFactor,
+  viewSignIn,
+} from './sign-in';
+export { mayChange, rightOver, seenBy } from './things';
+export { standInsFor, whoAsks, type Person } from './who';

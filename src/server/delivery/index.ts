@@ -15,4 +15,4 @@ export {
 export { messageFile, viewMessage, viewOutTray } from './out-tray';
 export { keepPrinter, listPrinters, sendToPrinter, stopPrint, testPage } from './printers';
 export { deliveryTasks } from './tasks';
-export { tryMailServer } from './trying';
+export { mailWelcome, tryMailServer } from './trying';

@@ -1,21 +1,26 @@
 import { mailHtml } from '../../core/mail/mail';
 import { composeMail } from '../outputs';
-import { type Database, Refusal } from '../platform';
+import { type Database, log, Refusal } from '../platform';
 import { mailServerOf } from './mail-server';
 import { dated } from './mails';
 import { MailTrouble, openMailLine } from './smtp';
 
-/** Sends a mail by the server of Settings, to see whether one leaves. @throws Refusal with what the server said */
-export async function tryMailServer(db: Database, to: string): Promise<void> {
+interface ShortMail {
+  to: { name: string; address: string };
+  subject: string;
+  paragraphs: readonly string[];
+}
+
+/** Hands one mail to the server of Settings while whoever asked waits. @throws Refusal with what the server said */
+async function sendNow(db: Database, { to, subject, paragraphs }: ShortMail): Promise<void> {
   const server = await mailServerOf(db);
   if (!server) throw new Refusal('Say first by which server mails leave.');
-  const words = 'Mails of Hand Stamp leave by this server.';
   const message = await composeMail({
     from: { name: server.senderName, address: server.sender },
-    to: { name: '', address: to },
-    subject: 'A mail to try the server',
-    text: `${words}\n`,
-    html: mailHtml([words], [], 'none'),
+    to,
+    subject,
+    text: `${paragraphs.join('\n\n')}\n`,
+    html: mailHtml(paragraphs, [], 'none'),
     pictures: [],
     files: [],
     date: new Date(),
@@ -23,11 +28,62 @@ export async function tryMailServer(db: Database, to: string): Promise<void> {
   try {
     const line = await openMailLine(server);
     const { state, reply } = await line
-      .hand(server.sender, to, dated(message, server.sender))
+      .hand(server.sender, to.address, dated(message, server.sender))
       .finally(() => line.close());
     if (state !== 'sent')
       throw new Refusal(`The mail did not leave. The server says: ${reply}`, 502);
   } catch (error) {
     throw error instanceof MailTrouble ? new Refusal(error.message, 502) : error;
+  }
+}
+
+/** Sends a mail by the server of Settings, to see whether one leaves. @throws Refusal with what the server said */
+export const tryMailServer = (db: Database, to: string): Promise<void> =>
+  sendNow(db, {
+    to: { name: '', address: to },
+    subject: 'A mail to try the server',
+    paragraphs: ['Mails of Hand Stamp leave by this server.'],
+  });
+
+/** An address that lets someone in, for them alone. */
+export interface Welcome {
+  kind: 'invitation' | 'reset';
+  name: string;
+  email: string;
+  address: string;
+  by?: string;
+}
+
+/** Sends someone the address that lets them in. Whether it left; where not, whoever made it gives it to them by other means. */
+export async function mailWelcome(
+  db: Database,
+  { kind, name, email, address, by }: Welcome,
+): Promise<boolean> {
+  const words =
+    kind === 'invitation'
+      ? {
+          subject: 'You are invited to Hand Stamp',
+          paragraphs: [
+            `Hello ${name},`,
+            `${by ?? 'Somebody'} invites you to Hand Stamp. This address lets you in once, within a week:`,
+            address,
+          ],
+        }
+      : {
+          subject: 'A new password for Hand Stamp',
+          paragraphs: [
+            `Hello ${name},`,
+            'by this address you set your password anew, once, within two hours:',
+            address,
+            'If you did not ask for it, leave it: nothing has changed.',
+          ],
+        };
+  try {
+    await sendNow(db, { to: { name, address: email }, ...words });
+    return true;
+  } catch (error) {
+    if (!(error instanceof Refusal)) throw error;
+    log.warn({ reason: error.message }, 'an address that lets someone in could not be mailed');
+    return false;
   }
 }

@@ -4,6 +4,8 @@ export {
   addJob,
   changeJob,
   jump,
+  hiddenFrom,
+  latestJob,
   ledgerRows,
   listIdOf,
   listJobs,

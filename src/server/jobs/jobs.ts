@@ -1,9 +1,10 @@
 import { sql } from 'kysely';
 import type { z } from 'zod';
-import { withoutSecretText } from '../../core/payload/secrets';
+import { withoutPassword, withoutSecretText } from '../../core/payload/secrets';
+import { includes, type Right } from '../../core/access/rights';
 import type { Stamp } from '../../core/payload/stamp';
 import { onGround } from '../../core/grounds';
-import { keyColumn, nameColumn } from '../../core/records/columns';
+import { keyColumn, nameColumn, secretsOf } from '../../core/records/columns';
 import type { Mark } from '../../core/run/judge';
 import { type Database, Memo, oneOf, Refusal, stampWithSealedKey } from '../platform';
 import type { rowsQuerySchema, jumpSchema, jobChangeSchema, newJobSchema } from '../../contract';
@@ -20,14 +21,30 @@ import { orderOf, standing } from './order';
 import { lastDone } from './last-done';
 import { askedColumns, maskedText, maskedValues, recordToken } from '../access';
 
-export async function listJobs(db: Database): Promise<JobSummary[]> {
-  const jobs = await db
+/** The job changed last, of those that are seen; undefined where there is none. */
+export async function latestJob(
+  db: Database,
+  only?: ReadonlySet<number>,
+): Promise<number | undefined> {
+  let query = db
+    .selectFrom('jobs')
+    .select('id')
+    .orderBy('updated_at', 'desc')
+    .orderBy('id', 'desc');
+  if (only) query = query.where(oneOf('id', [...only]));
+  return (await query.limit(1).executeTakeFirst())?.id;
+}
+
+/** @param only the jobs that whoever asks sees; all of them where nothing is said */
+export async function listJobs(db: Database, only?: ReadonlySet<number>): Promise<JobSummary[]> {
+  const all = await db
     .selectFrom('jobs')
     .innerJoin('lists', 'lists.id', 'jobs.list_id')
     .select(['jobs.id', 'jobs.name', 'lists.name as list', 'jobs.updated_at', 'jobs.document'])
     .orderBy('jobs.updated_at', 'desc')
     .orderBy('jobs.id', 'desc')
     .execute();
+  const jobs = only ? all.filter((job) => only.has(job.id)) : all;
   const runs = await db
     .selectFrom('runs')
     .distinctOn('job_id')
@@ -56,7 +73,11 @@ export async function listJobs(db: Database): Promise<JobSummary[]> {
   return summaries;
 }
 
-export async function viewJob(db: Database, id: number): Promise<JobView> {
+/**
+ * A job as it is shown to someone.
+ * @param may what they may with it: what a stamp keeps secret is masked for those who only look
+ */
+export async function viewJob(db: Database, id: number, may: Right = 'changes'): Promise<JobView> {
   const job = await db
     .selectFrom('jobs')
     .selectAll()
@@ -83,7 +104,10 @@ export async function viewJob(db: Database, id: number): Promise<JobView> {
     id,
     name: job.name,
     version: job.version,
-    document: { ...job.document, stamps: list.stamps },
+    document: {
+      ...job.document,
+      stamps: includes(may, 'changes') ? list.stamps : list.stamps.map(withoutPassword),
+    },
     list: {
       id: list.id,
       name: list.name,
@@ -105,6 +129,7 @@ export async function viewJob(db: Database, id: number): Promise<JobView> {
     stampCounts: stamps,
     canUndo: undo !== undefined,
     canRedo: redo !== undefined,
+    may,
   };
 }
 
@@ -174,7 +199,10 @@ export async function ledgerRows(
   db: Database,
   jobId: number,
   { offset, limit, reveal, ...view }: z.output<typeof rowsQuerySchema>,
+  may: Right = 'changes',
 ): Promise<LedgerWindow> {
+  if (reveal && !includes(may, 'changes'))
+    throw new Refusal('Secrets are shown to those who may change the list.', 403);
   let ids: readonly number[];
   let total: number;
   if (isPlain(view) && view.filter !== 'new' && view.filter !== 'changed') {
@@ -192,7 +220,7 @@ export async function ledgerRows(
       .execute();
     ids = window.map((r) => r.record_id);
   } else {
-    const all = await orderOf(db, jobId, view);
+    const all = await orderOf(db, jobId, view, await hiddenFrom(db, jobId, may));
     total = all.length;
     ids = all.slice(offset, offset + limit);
   }
@@ -217,7 +245,9 @@ export async function ledgerRows(
     .execute();
   const byId = new Map(rows.map((row) => [row.id, row]));
   const { columns, stamps } = await listOfJob(db, jobId);
-  const proves = stamps.some((s) => s.proofKey !== undefined);
+  const proves = stamps.some(
+    (s) => s.proofKey !== undefined || (!includes(may, 'changes') && s.does === 'wifi'),
+  );
   const asked = askedColumns(reveal);
   return {
     total,
@@ -249,6 +279,16 @@ export async function ledgerRows(
   };
 }
 
+/** Columns that someone may neither see nor ask about, since an answer would tell what stands in them. */
+export async function hiddenFrom(
+  db: Database,
+  jobId: number,
+  may: Right,
+): Promise<readonly string[]> {
+  if (includes(may, 'changes')) return [];
+  return secretsOf((await listOfJob(db, jobId)).columns).map((column) => column.id);
+}
+
 const listOfJob = (db: Database, jobId: number) =>
   db
     .selectFrom('lists')
@@ -262,8 +302,9 @@ export async function jump(
   db: Database,
   jobId: number,
   { to, record, after = -1, ...view }: z.output<typeof jumpSchema>,
+  may: Right = 'changes',
 ): Promise<number | null> {
-  const ids = await orderOf(db, jobId, view);
+  const ids = await orderOf(db, jobId, view, await hiddenFrom(db, jobId, may));
   if (to === 'record') {
     const at = ids.indexOf(record ?? -1);
     return at < 0 ? null : at;

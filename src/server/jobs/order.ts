@@ -1,6 +1,6 @@
 import { type RowsView } from '../../contract';
 import { sql, type RawBuilder } from 'kysely';
-import { type Database, heavy, Memo } from '../platform';
+import { type Database, heavy, Memo, Refusal } from '../platform';
 
 /** The order of `records` by a column, numbers by their size; blanks stand last either way. */
 export function sortedBy(sort: string): RawBuilder<unknown> {
@@ -14,7 +14,9 @@ export const wholeList: RowsView = { filter: 'all', q: '', where: [] };
 const escapeLike = (text: string): string => text.replace(/[\\%_]/g, '\\$&');
 
 /** The rows of a job that a view shows, in no order yet. */
-function shown(db: Database, jobId: number, view: RowsView) {
+function shown(db: Database, jobId: number, view: RowsView, hidden: readonly string[]) {
+  if (view.where.some(({ column }) => hidden.includes(column)))
+    throw new Refusal('This column is secret, so it cannot be looked through.', 403);
   let query = db
     .selectFrom('job_rows')
     .innerJoin('records', 'records.id', 'job_rows.record_id')
@@ -44,7 +46,7 @@ function shown(db: Database, jobId: number, view: RowsView) {
     // the whole text first, which is quick; then the cells, so that neither headings nor quotes of JSON are found
     const roughly = /["\\]/.test(words) ? sql`true` : sql`records.values::text ilike ${like}`;
     query = query.where(
-      sql<boolean>`${roughly} and exists (select 1 from json_each_text(records.values) cell where cell.value ilike ${like})`,
+      sql<boolean>`${roughly} and exists (select 1 from json_each_text(records.values) cell where cell.value ilike ${like} and cell.key <> all(${[...hidden]}::text[]))`,
     );
   }
   return query;
@@ -78,15 +80,21 @@ const shared = globalThis as typeof globalThis & { handStampOrders?: Memo<readon
 const orders = (shared.handStampOrders ??= new Memo(60, 60_000));
 const heavily = heavy(3, 60);
 
-/** Numbers of the records that a view shows, in its order. */
+/**
+ * Numbers of the records that a view shows, in its order.
+ * @param hidden columns by which whoever asks may neither look nor sort
+ */
 export async function orderOf(
   db: Database,
   jobId: number,
   view: RowsView,
+  hidden: readonly string[] = [],
 ): Promise<readonly number[]> {
-  return orders.get(db, `${await standing(db, jobId)} ${JSON.stringify(view)}`, () =>
+  if (hidden.includes(view.sort?.split(':')[0] ?? ''))
+    throw new Refusal('This column is secret, so records are not sorted by it.', 403);
+  return orders.get(db, `${await standing(db, jobId)} ${JSON.stringify([view, hidden])}`, () =>
     heavily(async () => {
-      let query = shown(db, jobId, view).select('job_rows.record_id as id');
+      let query = shown(db, jobId, view, hidden).select('job_rows.record_id as id');
       if (view.sort) query = query.orderBy(sortedBy(view.sort));
       const rows = await query.orderBy('job_rows.position').execute();
       return rows.map((r) => r.id);

@@ -4,27 +4,36 @@ import { contentOf, encodeOptionsOf, type Stamp } from '../../core/payload/stamp
 import { hashOf } from '../../core/readback/readback';
 import { encode, EncodeError, expectedRead } from '../../core/symbology';
 import type { Column, Values } from '../../core/records/columns';
+import { mayChange, type Person } from '../access';
 import { type Database, oneOf } from '../platform';
 
 /**
  * The symbols of records' codes for someone who may see the codes but not what stands in them: drawn from the true values, the
- * payloads masked, with the hash by which a reading is compared. By record number; those that are not there are left out.
+ * payloads masked, with the hash by which a reading is compared. By record number; those that are not there are left out. A code can be
+ * scanned from the screen, so whoever may not see the secret gets none.
  */
 export async function sealedSymbols(
   db: Database,
   records: readonly number[],
   stamp: Stamp,
+  person: Pick<Person, 'id' | 'right'>,
 ): Promise<Record<number, SealedSymbol>> {
   const rows = await db
     .selectFrom('records')
     .innerJoin('lists', 'lists.id', 'records.list_id')
-    .select(['records.id', 'records.values', 'lists.columns'])
+    .select(['records.id', 'records.values', 'lists.columns', 'lists.id as list'])
     .where(oneOf('records.id', records))
     .execute();
+  const may = await mayChange(db, person, [...new Set(rows.map((row) => row.list))]);
   return Object.fromEntries(
-    rows.map(({ id, values, columns }) => [id, sealed(stamp, values, columns)]),
+    rows.map(({ id, values, columns, list }) => [
+      id,
+      may.has(list) ? sealed(stamp, values, columns) : { symbol: null, reason: withheld },
+    ]),
   );
 }
+
+const withheld = 'no code: it says a secret, which is for those who may change the list';
 
 function sealed(stamp: Stamp, values: Values, columns: readonly Column[]): SealedSymbol {
   const content = contentOf(stamp, values);

@@ -3,8 +3,12 @@ import type { ListSummary } from '../../contract';
 import type { Database } from '../platform';
 
 /** All lists with where they come from, how they stand, and the jobs made of them. */
-export async function listLists(db: Database): Promise<ListSummary[]> {
-  const lists = await db
+/** @param only what whoever asks sees; all of it where nothing is said */
+export async function listLists(
+  db: Database,
+  only?: { lists: ReadonlySet<number>; jobs: ReadonlySet<number> },
+): Promise<ListSummary[]> {
+  const all = await db
     .selectFrom('lists')
     .select(['id', 'name', 'source', 'origin', 'updated_at', 'stamps'])
     .select((e) => [
@@ -26,11 +30,13 @@ export async function listLists(db: Database): Promise<ListSummary[]> {
     ])
     .orderBy(sql`lower(name)`)
     .execute();
-  const jobs = await db
+  const lists = only ? all.filter((list) => only.lists.has(list.id)) : all;
+  const allJobs = await db
     .selectFrom('jobs')
     .select(['id', 'name', 'list_id'])
     .orderBy('name')
     .execute();
+  const jobs = only ? allJobs.filter((job) => only.jobs.has(job.id)) : allJobs;
   return lists.map((list) => ({
     id: list.id,
     name: list.name,

@@ -44,6 +44,19 @@ const schema = z.object({
       )
       .optional(),
   ),
+  /** The address under which people reach it, such as `https://stamp.example`: in invitations, and what passkeys are made for. */
+  HAND_STAMP_URL: z.preprocess(
+    blankIsNone,
+    z
+      .string()
+      .refine(
+        (text) => URL.canParse(text) && /^https?:\/\/[^/?#]+\/?$/.test(text),
+        'it is an address with http:// or https:// and no path, such as https://stamp.example',
+      )
+      .optional(),
+  ),
+  /** In a demo: the mail address of the made-up person whom visitors of this machine are taken for. */
+  HAND_STAMP_VISITOR: text,
   /** Folder of the In-tray. */
   HAND_STAMP_TRAY: text,
   /** Folder in which a stand-in for a mail server keeps what it took. */

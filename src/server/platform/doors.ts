@@ -7,8 +7,26 @@ const loopback = new Set(['localhost', '127.0.0.1', '[::1]']);
 /** Whether a request's `Host` is a name of ours. A name made up elsewhere that leads to this machine is not. */
 export function isOurHost(host: string): boolean {
   const name = /^(\[[^\]]*\]|[^:]*)(:\d+)?$/.exec(host.trim().toLowerCase())?.[1] ?? '';
-  return loopback.has(name) || (configuration().HAND_STAMP_HOSTS ?? []).includes(name);
+  const { HAND_STAMP_HOSTS, HAND_STAMP_URL } = configuration();
+  return (
+    loopback.has(name) ||
+    (HAND_STAMP_HOSTS ?? []).includes(name) ||
+    (HAND_STAMP_URL !== undefined && new URL(HAND_STAMP_URL).hostname === name)
+  );
 }
+
+/** Whether a request comes from this very machine, by one of its own names and through nobody: a proxy says whom it asks for. */
+export function isOwnMachine(headers: Headers): boolean {
+  const name = /^(\[[^\]]*\]|[^:]*)(:\d+)?$/.exec((headers.get('host') ?? '').toLowerCase())?.[1];
+  const through = (headers.get('x-forwarded-for') ?? '').split(',').map((part) => part.trim());
+  return (
+    name !== undefined &&
+    loopback.has(name) &&
+    headers.get('forwarded') === null &&
+    through.every((address) => address === '' || ownAddress.test(address))
+  );
+}
+const ownAddress = /^(127(\.\d+){3}|::1|::ffff:127(\.\d+){3})$/;
 
 /**
  * Lets in what our own pages ask, what is typed into the address bar, and programs that are no browser; never what a page of another

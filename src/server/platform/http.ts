@@ -1,135 +1,30 @@
-import { z } from 'zod';
-import { NoResultError } from 'kysely';
-import { bodySizes, type AnswerOf, type Route, type TakenInput } from '../../contract';
+import type { z } from 'zod';
+import { bodySizes, type Route, type TakenInput } from '../../contract';
 import { isKeepable } from '../../core/records/keepable';
-import { database, isAway, type Database } from './db';
-import { checkDoor } from './doors';
-import { log } from './log';
-import { IntakeError, Refusal, RunError } from './refusal';
+import { Refusal } from './refusal';
 
-/** What a handler is given: what was asked, as the contract takes it, and by whom. */
-export interface Asked<R extends Route = Route> extends TakenInput<R> {
-  request: Request;
-  db: Database;
-  /** Who asks. One person until sign-in is there; every change is recorded under this name. */
-  actor: string;
-}
-
-/** Answered at a time, of our own people and of strangers; whoever comes beyond that is told at once to come again. */
-const most = { own: 150, strangers: 250 };
-const answering = { own: 0, strangers: 0 };
-
-/**
- * The one place every route goes through: who asks, from where, whether what is asked and what is answered are as the contract says, and
- * how errors become words.
- * @param work gives what is answered as JSON, or an answer of its own where the contract says that files are given
- */
-export function handle<const R extends Route>(
+/** What is asked of a route, as its schemas take it: what its path says. @throws Refusal */
+export function paramsOf<R extends Route>(
   route: R,
-  work: (asked: Asked<R>) => Promise<AnswerOf<R>>,
-) {
-  const { strangers = false, waits = true } = route;
-  const who = strangers ? 'strangers' : 'own';
-  const handler = async (
-    request: Request,
-    context: { params: Promise<Record<string, string>> },
-  ): Promise<Response> => {
-    if (waits && answering[who] >= most[who])
-      return Response.json(
-        { error: busyWords },
-        { status: strangers ? 429 : 503, headers: { 'retry-after': '2' } },
-      );
-    if (waits) answering[who]++;
-    try {
-      if (!strangers) checkDoor(request);
-      const { pathname, search } = new URL(request.url);
-      if ((pathname + search).includes('%00')) throw new Refusal(unkeepableWords);
-      const input = await taken(route, request, await context.params);
-      const result = await work({ ...input, request, db: database(), actor: 'coordinator' });
-      if (result instanceof Response) return result;
-      if (process.env.NODE_ENV !== 'production') checkAnswer(route, result);
-      return Response.json(result);
-    } catch (error) {
-      const [status, message] = explain(error);
-      if (status >= 500)
-        log.error({ err: error, path: new URL(request.url).pathname }, 'request failed');
-      return Response.json(
-        { error: message, ...(error instanceof Refusal ? error.details : {}) },
-        {
-          status,
-          ...(status === 503 || status === 429 ? { headers: { 'retry-after': '2' } } : {}),
-        },
-      );
-    } finally {
-      if (waits) answering[who]--;
-    }
-  };
-  return Object.assign(handler, { route });
-}
-
-/** What is asked of a route, as its schemas take it. */
-async function taken<R extends Route>(
-  route: R,
-  request: Request,
   params: Record<string, string>,
-): Promise<TakenInput<R>> {
+): TakenInput<R>['params'] {
   const place = route.params?.safeParse(params);
   if (place && !place.success) throw new Refusal('That is not here.', 404);
-  const query = route.query?.parse(Object.fromEntries(new URL(request.url).searchParams));
+  return place?.data as TakenInput<R>['params'];
+}
+
+/** What stands in its query and in its body. @throws Refusal, ZodError */
+export async function askedOf<R extends Route>(
+  route: R,
+  request: Request,
+): Promise<Pick<TakenInput<R>, 'query' | 'body'>> {
+  const { pathname, search, searchParams } = new URL(request.url);
+  if ((pathname + search).includes('%00')) throw new Refusal(unkeepableWords);
+  const query = route.query?.parse(Object.fromEntries(searchParams));
   // bytes that are sent are read by the handler, which knows what to say of them
   const sent = route.body && !(route.upload && !isJson(request));
   const body = sent ? await bodyOf(request, route.body!, route.size) : undefined;
-  return { params: place?.data, query, body } as TakenInput<R>;
-}
-
-/** @throws Error where an answer is not as the contract says, or tells more; in development and in tests only */
-function checkAnswer(route: Route, result: unknown): void {
-  if ('files' in route.answer)
-    throw new Error(`${route.path} gives files, and gave something else`);
-  const told = route.answer.safeParse(JSON.parse(JSON.stringify(result)));
-  if (!told.success)
-    throw new Error(`${route.method} ${route.path} answers otherwise than the contract says`, {
-      cause: told.error,
-    });
-}
-
-const busyWords = 'Too much is being asked for at the moment. Try it again in a few seconds.';
-
-function explain(error: unknown): [number, string] {
-  if (error instanceof Refusal) return [error.status, error.message];
-  if (error instanceof IntakeError || error instanceof RunError) return [400, error.message];
-  if (error instanceof z.ZodError)
-    return [400, error.issues[0]?.message ?? 'Something in the request is not right.'];
-  if (error instanceof NoResultError)
-    return [404, 'That is not here any more. It may have been removed.'];
-  if (isAway(error))
-    return [
-      503,
-      'The database is away for the moment and is coming back. Nothing was changed; try it again in a few seconds.',
-    ];
-  const data = dataWords(error);
-  if (data) return data;
-  return [500, 'Something went wrong on our side. Nothing was changed; try it again.'];
-}
-
-/** What PostgreSQL says of a request that asks for something it cannot hold or find: the request's fault, not ours. */
-function dataWords(error: unknown): [number, string] | undefined {
-  const code = error instanceof Error && 'code' in error ? String(error.code) : '';
-  if (code === '57014')
-    return [
-      503,
-      'This took too long and was stopped. Nothing was changed. Ask for less of it, or try it again later.',
-    ];
-  // class 22: numbers out of range, text that is none of the type, NUL and half characters
-  if (/^22/.test(code))
-    return [
-      400,
-      'Something in the request is no value that can be kept here. Nothing was changed.',
-    ];
-  if (code === '23503')
-    return [404, 'Something that this belongs to is not here any more. Nothing was changed.'];
-  if (code === '23505') return [409, 'There is one of that name already. Choose another name.'];
-  return undefined;
+  return { query, body } as Pick<TakenInput<R>, 'query' | 'body'>;
 }
 
 const deepest = 40;

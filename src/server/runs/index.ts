@@ -5,7 +5,7 @@ export { endRun } from './making';
 export { proofOf } from './proof';
 export { receiptPdf } from './receipt-pdf';
 export { receiptCsv, receiptJson, receiptPages, receiptPart } from './receipt';
-export { compareRuns, listRuns, viewRun } from './run-views';
+export { compareRuns, listRuns, runFileFor, viewRun } from './run-views';
 export { cancelRun, quickPrint, removeRun, runAgain, startRun } from './runs';
 export { waitsBehind } from './waiting';
 export { runTasks } from './tasks';

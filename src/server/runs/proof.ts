@@ -9,7 +9,8 @@ import { groupedBy } from './groups';
 import { chosenItems, firstOfGroups, leftOut, onePerRecord, type ChosenItem } from './choosing';
 import type { Database } from '../platform';
 import { maskedValues, recordToken } from '../access';
-import { orderOf, wholeList } from '../jobs';
+import { hiddenFrom, orderOf, wholeList } from '../jobs';
+import { includes, type Right } from '../../core/access/rights';
 
 const nobody: Addressed = { without: new Map(), shared: { records: 0, first: [] } };
 
@@ -22,6 +23,7 @@ export async function proofOf(
   jobId: number,
   asked: NewRun,
   sheet: number,
+  may: Right = 'changes',
 ): Promise<SheetProof> {
   const wanted = newRunSchema.parse(asked);
   const job = await db
@@ -34,14 +36,16 @@ export async function proofOf(
     .select(['columns', 'stamps'])
     .where('id', '=', job.list_id)
     .executeTakeFirstOrThrow();
-  const proves = stamps.some((s) => s.proofKey !== undefined);
+  const proves = stamps.some(
+    (s) => s.proofKey !== undefined || (!includes(may, 'changes') && s.does === 'wifi'),
+  );
   const own = job.document.options ?? defaultRunOptions;
   const output = wanted.output ?? { kind: usualOutput };
   const onSheets = outputOf(output.kind).sheets;
   const options = onSheets ? own : onePerRecord(own);
   const inView =
     wanted.which === 'filtered'
-      ? await orderOf(db, jobId, wanted.view ?? wholeList)
+      ? await orderOf(db, jobId, wanted.view ?? wholeList, await hiddenFrom(db, jobId, may))
       : wanted.ticked;
   const by = groupedBy(job.document.piece, outputOf(output.kind));
   const choice = { ...wanted, shown: inView, by };

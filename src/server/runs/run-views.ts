@@ -1,9 +1,12 @@
-import type { Database } from '../platform';
+import { type Database, fileHead, Refusal } from '../platform';
 import type { ComparedRuns, RunView } from '../../contract';
 import { mailCounts } from '../delivery';
 import { outputOf, usualOutput } from '../../core/run/outputs';
 import { NoResultError, sql } from 'kysely';
 import { saysSecret } from '../../core/payload/secrets';
+import { secretsOf } from '../../core/records/columns';
+import { includes, type Right } from '../../core/access/rights';
+import type { FrozenRun } from '../../core/job/document';
 
 /** The latest runs of a job. */
 export const listRuns = (db: Database, jobId: number): Promise<RunView[]> =>
@@ -118,12 +121,49 @@ async function viewRuns(
   }));
 }
 
+/** Whether what a run made tells secrets: in its codes, or in what else is taken from its list. */
+export const tellsSecrets = ({ columns, stamps }: Pick<FrozenRun, 'columns' | 'stamps'>): boolean =>
+  secretsOf(columns).length > 0 || stamps.some((stamp) => saysSecret(stamp, columns));
+
+/**
+ * A file that a run made, for someone who may do so much with the job.
+ * @returns its head, and whether it tells secrets
+ * @throws Refusal 403 where it does and they only look
+ */
+export async function runFileFor(
+  db: Database,
+  id: number,
+  may: Right,
+): Promise<Awaited<ReturnType<typeof fileHead>> & { secret: boolean }> {
+  const head = await fileHead(db, id);
+  const { frozen } = await db
+    .selectFrom('files')
+    .innerJoin('runs', 'runs.id', 'files.run_id')
+    .select('runs.frozen')
+    .where('files.id', '=', id)
+    .executeTakeFirstOrThrow();
+  const secret = tellsSecrets(frozen);
+  if (secret && !includes(may, 'changes'))
+    throw new Refusal(
+      'There are secrets in this file, so it is for those who may change the job.',
+      403,
+    );
+  return { ...head, secret };
+}
+
 /** Compares what two runs of one job printed, record by record. Payloads that hold secrets are told apart, and not shown. */
 export async function compareRuns(
   db: Database,
   first: number,
   second: number,
 ): Promise<ComparedRuns> {
+  const jobs = await db
+    .selectFrom('runs')
+    .select('job_id')
+    .where('id', 'in', [first, second])
+    .execute();
+  if (new Set(jobs.map((run) => run.job_id)).size !== 1)
+    throw new Refusal('Runs of one job can be compared.');
   const only = async (here: number, there: number) =>
     (
       await sql<{ title: string; key: string }>`

@@ -1,1 +1,1 @@
-export { ApiError, ask, send } from '../../contract/client';
+export { ApiError, ask, send, signedOutEvent } from '../../contract/client';

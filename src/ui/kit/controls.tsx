@@ -1,6 +1,6 @@
 'use client';
 
-import type { ReactNode } from 'react';
+import type { ComponentProps, ComponentType, ReactNode } from 'react';
 import {
   Button,
   Checkbox,
@@ -16,9 +16,10 @@ import {
   TextField,
 } from 'react-aria-components';
 import { css, styled } from 'styled-components';
+import { useMay } from './me';
 import { colour, font } from './theme';
 
-export const MainButton = styled(Button)`
+const MainButtonLook = styled(Button)`
   background: ${colour.violet};
   color: #fff;
   font-weight: 700;
@@ -37,7 +38,7 @@ export const MainButton = styled(Button)`
   }
 `;
 
-export const QuietButton = styled(Button)`
+const QuietButtonLook = styled(Button)`
   background: ${colour.paper};
   border: 1px solid ${colour.ruleStrong};
   border-radius: 3px;
@@ -59,7 +60,7 @@ export const QuietButton = styled(Button)`
   }
 `;
 
-export const PlainButton = styled(Button)`
+const PlainButtonLook = styled(Button)`
   background: none;
   border: 0;
   padding: 4px 8px;
@@ -70,6 +71,19 @@ export const PlainButton = styled(Button)`
     color: ${colour.ink};
   }
 `;
+
+interface Pressed extends ComponentProps<typeof Button> {
+  /** It changes nothing, so it stays where one may only look. */
+  looks?: boolean;
+}
+const absentForLookers = (Styled: ComponentType<ComponentProps<typeof Button>>) =>
+  function PressedButton({ looks, ...props }: Pressed) {
+    return useMay() || looks ? <Styled {...props} /> : null;
+  };
+/** What is done next. */
+export const MainButton = absentForLookers(MainButtonLook);
+export const QuietButton = absentForLookers(QuietButtonLook);
+export const PlainButton = absentForLookers(PlainButtonLook);
 
 /** The words of a sentence. */
 export const Sentence = styled.p<{ $minor?: boolean }>`
@@ -130,15 +144,21 @@ export function Part({
   label,
   editor,
   plain = false,
+  looks = false,
   defaultOpen,
 }: {
   children: ReactNode;
   label: string;
+  /** What it opens changes nothing. */
+  looks?: boolean;
   /** It stands by itself and not in a sentence. */
   plain?: boolean;
   defaultOpen?: boolean;
   editor: ReactNode | ((close: () => void) => ReactNode);
 }) {
+  const may = useMay();
+  // the sentence stays, and says what was decided; a part that stands by itself is only there to open something
+  if (!may && !looks) return plain ? null : <b>{children}</b>;
   return (
     <DialogTrigger defaultOpen={defaultOpen}>
       {/* a span and not a button, so that it wraps with the sentence it is part of */}
@@ -246,9 +266,11 @@ export function ChoicePart<T extends string>({
   choices,
   value,
   onChange,
+  looks,
   children,
 }: {
   label: string;
+  looks?: boolean;
   choices: readonly Choice<T>[];
   value: T | undefined;
   onChange: (id: T) => void;
@@ -257,6 +279,7 @@ export function ChoicePart<T extends string>({
   return (
     <Part
       label={label}
+      looks={looks}
       editor={(close) => (
         <Choose
           label={label}
@@ -329,6 +352,7 @@ export function Words({
   onEnter,
   name,
   type,
+  autoComplete,
 }: {
   label: string;
   /** Left out where a form takes it by its name. */
@@ -337,12 +361,15 @@ export function Words({
   autoFocus?: boolean;
   onEnter?: () => void;
   name?: string;
-  type?: 'password';
+  type?: 'password' | 'email' | 'date';
+  /** By which a browser fills it in (HTML, autofill). */
+  autoComplete?: string;
 }) {
   return (
     <TextBox
       name={name}
       type={type}
+      autoComplete={autoComplete}
       value={value}
       onChange={onChange}
       autoFocus={autoFocus}

@@ -1,12 +1,17 @@
 'use client';
 
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import Link from 'next/link';
 import { usePathname } from 'next/navigation';
-import { useState, type ReactNode } from 'react';
+import type { ReactNode } from 'react';
 import { createGlobalStyle, styled } from 'styled-components';
-import { ApiError } from '../kit/api';
+import type { Me } from '../../contract';
+import { includes, type Right } from '../../core/access/rights';
+import { Brand } from '../kit/brand';
+import { MayContext, MeContext } from '../kit/me';
+import { Queries } from '../kit/queries';
+import { MeMenu } from './me-menu';
 import { ShortcutsButton } from './shortcuts';
+import { SignedOut } from './signed-out';
 import { colour, font } from '../kit/theme';
 
 // other scripts in the typefaces that also print them; each is fetched only when a name needs it
@@ -71,80 +76,54 @@ const Bar = styled.header`
   }
 `;
 
-const Brand = styled.span`
-  display: flex;
-  align-items: center;
-  gap: 9px;
-  font: 700 18px/1 ${font.title};
-  color: ${colour.ink};
-`;
+const places: readonly (readonly [href: string, name: string, wants: Right])[] = [
+  ['/jobs', 'Jobs', 'scans'],
+  ['/lists', 'Lists', 'scans'],
+  ['/code', 'One code', 'looks'],
+  ['/bring-in', 'Bring in records', 'changes'],
+  ['/post-room', 'Post room', 'changes'],
+  ['/settings', 'Settings', 'keeps'],
+];
 
-const places = [
-  ['/jobs', 'Jobs'],
-  ['/lists', 'Lists'],
-  ['/code', 'One code'],
-  ['/bring-in', 'Bring in records'],
-  ['/post-room', 'Post room'],
-  ['/settings', 'Settings'],
-] as const;
-
-export function Frame({ children }: { children: ReactNode }) {
-  const [client] = useState(
-    () =>
-      new QueryClient({
-        defaultOptions: {
-          queries: {
-            // a server or database that is being started again is waited for
-            retry: (failures, error) =>
-              failures < (error instanceof ApiError && [0, 503].includes(error.status) ? 20 : 1),
-            retryDelay: (failures) => Math.min(3000, 300 * 2 ** failures),
-            staleTime: 2000,
-            refetchOnWindowFocus: true,
-          },
-        },
-      }),
-  );
+/** What stands round every page of the workspace, for whoever is signed in. */
+export function Frame({ me, children }: { me: Me | undefined; children: ReactNode }) {
   const path = usePathname();
+  const right = me?.person.right ?? 'scans';
   // a code shown large has the window to itself
   const bare = path.startsWith('/code/large');
   return (
-    <QueryClientProvider client={client}>
-      <Global />
-      <Shell style={bare ? { minWidth: 0, gridTemplateRows: 'minmax(0, 1fr)' } : undefined}>
-        {!bare && (
-          <Bar>
-            <Link href="/jobs" aria-label="Hand Stamp, all jobs">
-              <Brand>
-                <svg width="22" height="22" viewBox="0 0 22 22" aria-hidden>
-                  <circle
-                    cx="11"
-                    cy="11"
-                    r="9.5"
-                    fill="none"
-                    stroke={colour.violet}
-                    strokeWidth="2.2"
-                  />
-                  <circle cx="11" cy="11" r="5" fill={colour.violet} />
-                </svg>
-                Hand Stamp
-              </Brand>
-            </Link>
-            <nav aria-label="Main">
-              {places.map(([href, name]) => (
-                <Link
-                  key={href}
-                  href={href}
-                  aria-current={path.startsWith(href) ? 'page' : undefined}
-                >
-                  {name}
+    <Queries>
+      <MeContext.Provider value={me}>
+        <MayContext.Provider value={right}>
+          <Global />
+          <Shell style={bare ? { minWidth: 0, gridTemplateRows: 'minmax(0, 1fr)' } : undefined}>
+            {!bare && (
+              <Bar>
+                <Link href="/jobs" aria-label="Hand Stamp, all jobs">
+                  <Brand />
                 </Link>
-              ))}
-            </nav>
-            <ShortcutsButton />
-          </Bar>
-        )}
-        {children}
-      </Shell>
-    </QueryClientProvider>
+                <nav aria-label="Main">
+                  {places
+                    .filter(([, , wants]) => includes(right, wants))
+                    .map(([href, name]) => (
+                      <Link
+                        key={href}
+                        href={href}
+                        aria-current={path.startsWith(href) ? 'page' : undefined}
+                      >
+                        {name}
+                      </Link>
+                    ))}
+                </nav>
+                <ShortcutsButton />
+                {me && <MeMenu me={me} />}
+              </Bar>
+            )}
+            {children}
+            <SignedOut />
+          </Shell>
+        </MayContext.Provider>
+      </MeContext.Provider>
+    </Queries>
   );
 }

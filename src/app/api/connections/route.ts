@@ -1,5 +1,5 @@
 import * as contract from '@/contract';
-import { handle } from '@/server/platform';
+import { handle } from '@/server/access';
 import { keepConnection, listConnections } from '@/server/sources';
 
 export const GET = handle(contract.listConnections, async ({ db }) => ({

@@ -1,6 +1,7 @@
 import * as contract from '@/contract';
+import { handle } from '@/server/access';
 import { keepDocument } from '@/server/documents';
-import { bytesOf, fileNameOf, handle, Refusal } from '@/server/platform';
+import { bytesOf, fileNameOf, Refusal } from '@/server/platform';
 
 export const POST = handle(contract.bringDocument, async ({ request, db, actor }) => {
   const name = fileNameOf(request, 'document.docx');

@@ -1,5 +1,6 @@
 import * as contract from '@/contract';
-import { checkHealth, handle, warmUp } from '@/server/platform';
+import { handle } from '@/server/access';
+import { checkHealth, warmUp } from '@/server/platform';
 
 export const GET = handle(contract.health, async () => {
   warmUp();

@@ -1,5 +1,6 @@
 import * as contract from '@/contract';
-import { handle, bytesOf, fileNameOf, Refusal } from '@/server/platform';
+import { handle } from '@/server/access';
+import { bytesOf, fileNameOf, Refusal } from '@/server/platform';
 import { askIntake, fetchIntake, tooLarge } from '@/server/sources';
 
 export const POST = handle(contract.startIntake, async ({ request, db, actor, query, body }) => {

@@ -1,5 +1,7 @@
 import * as contract from '@/contract';
+import { handle, seenBy } from '@/server/access';
 import { listJobs } from '@/server/jobs';
-import { handle } from '@/server/platform';
 
-export const GET = handle(contract.listJobs, async ({ db }) => ({ jobs: await listJobs(db) }));
+export const GET = handle(contract.listJobs, async ({ db, person }) => ({
+  jobs: await listJobs(db, (await seenBy(db, person))?.jobs),
+}));

@@ -1,6 +1,6 @@
 import * as contract from '@/contract';
+import { handle } from '@/server/access';
 import { keep, listKept } from '@/server/jobs';
-import { handle } from '@/server/platform';
 
 export const GET = handle(contract.listKept, async ({ db, query }) => ({
   kept: await listKept(db, query.kind),

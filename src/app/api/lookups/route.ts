@@ -1,6 +1,6 @@
 import * as contract from '@/contract';
+import { handle } from '@/server/access';
 import { listLookups } from '@/server/lists';
-import { handle } from '@/server/platform';
 
 export const GET = handle(contract.listLookups, async ({ db }) => ({
   lists: await listLookups(db),

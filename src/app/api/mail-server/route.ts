@@ -1,6 +1,6 @@
 import * as contract from '@/contract';
+import { handle } from '@/server/access';
 import { changeMailServer, viewMailServer } from '@/server/delivery';
-import { handle } from '@/server/platform';
 
 export const GET = handle(contract.viewMailServer, async ({ db }) => ({
   server: await viewMailServer(db),

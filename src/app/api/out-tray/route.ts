@@ -1,5 +1,5 @@
 import * as contract from '@/contract';
+import { handle } from '@/server/access';
 import { viewOutTray } from '@/server/delivery';
-import { handle } from '@/server/platform';
 
 export const GET = handle(contract.viewOutTray, async () => viewOutTray());

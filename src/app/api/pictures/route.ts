@@ -1,5 +1,6 @@
 import * as contract from '@/contract';
-import { handle, bytesOf, fileNameOf, redrawnPicture, Refusal } from '@/server/platform';
+import { handle } from '@/server/access';
+import { bytesOf, fileNameOf, redrawnPicture, Refusal } from '@/server/platform';
 
 export const POST = handle(contract.redrawPicture, async ({ request }) => {
   const name = fileNameOf(request, 'picture');

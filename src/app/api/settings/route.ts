@@ -1,5 +1,6 @@
 import * as contract from '@/contract';
-import { handle, readSettings, writeSettings } from '@/server/platform';
+import { handle } from '@/server/access';
+import { readSettings, writeSettings } from '@/server/platform';
 
 export const GET = handle(contract.viewSettings, async ({ db }) => readSettings(db));
 

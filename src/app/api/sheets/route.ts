@@ -1,6 +1,6 @@
 import * as contract from '@/contract';
+import { handle } from '@/server/access';
 import { blankSheet } from '@/server/jobs';
-import { handle } from '@/server/platform';
 
 const types = {
   xlsx: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',

@@ -1,7 +1,7 @@
 import * as contract from '@/contract';
+import { handle } from '@/server/access';
 import { sealedSymbols } from '@/server/jobs';
-import { handle } from '@/server/platform';
 
-export const POST = handle(contract.sealedSymbols, async ({ db, body }) => ({
-  symbols: await sealedSymbols(db, body.records, body.stamp),
+export const POST = handle(contract.sealedSymbols, async ({ db, person, body }) => ({
+  symbols: await sealedSymbols(db, body.records, body.stamp, person),
 }));

@@ -1,6 +1,6 @@
 import * as contract from '@/contract';
+import { handle } from '@/server/access';
 import { hasOffice, officePackage } from '@/server/documents';
-import { handle } from '@/server/platform';
 
 export const GET = handle(contract.viewTools, async () => ({
   office: { there: hasOffice(), package: officePackage },

@@ -1,6 +1,6 @@
 import * as contract from '@/contract';
+import { handle } from '@/server/access';
 import { codeAt } from '@/server/links';
-import { handle } from '@/server/platform';
 
 const types = {
   png: 'image/png',

@@ -17,6 +17,7 @@ import type {
   TakeOptions,
 } from '../../../contract';
 import type { MailState } from '../../../core/mail/states';
+import type { Right, SharedRight } from '../../../core/access/rights';
 import type { Mark, RowVerdict } from '../../../core/run/judge';
 
 type Timestamp = ColumnType<Date, Date | string | undefined, Date | string>;
@@ -476,6 +477,90 @@ export interface Settings {
   value: string;
 }
 
+export interface People {
+  id: string;
+  name: string;
+  /** In lower case. */
+  email: string;
+  email_verified: Generated<boolean>;
+  created_at: Timestamp;
+  updated_at: Timestamp;
+  two_factor_enabled: Generated<boolean>;
+  right: Right;
+  /** No longer one of us: their name stays with what they did. */
+  ended: Generated<boolean>;
+  /** One of the demo's made-up people. */
+  stand_in: Generated<boolean>;
+}
+export interface Sessions {
+  id: string;
+  token: string;
+  person_id: string;
+  expires_at: Timestamp;
+  created_at: Timestamp;
+  updated_at: Timestamp;
+  user_agent: string | null;
+}
+export interface SignIns {
+  id: string;
+  person_id: string;
+  provider_id: string;
+  account_id: string;
+  password: string | null;
+  updated_at: Timestamp;
+}
+export interface Passkeys {
+  id: string;
+  person_id: string;
+  name: string | null;
+  created_at: TimestampOrNull;
+}
+export interface SecondFactors {
+  id: string;
+  person_id: string;
+  verified: boolean | null;
+}
+export interface Welcomes {
+  token_hash: string;
+  kind: 'first' | 'invitation' | 'reset';
+  email: string | null;
+  name: string | null;
+  right: Right | null;
+  person_id: string | null;
+  made_by: string;
+  created_at: Timestamp;
+  expires_at: Timestamp;
+}
+export interface Tries {
+  key: string;
+  at: Timestamp;
+}
+export interface Shares {
+  person_id: string;
+  list_id: number | null;
+  job_id: number | null;
+  right: SharedRight;
+  made_by: string;
+  created_at: Timestamp;
+}
+export interface Journal {
+  id: Generated<number>;
+  at: Timestamp;
+  person_id: string | null;
+  who: string;
+  /** What a route does, in the contract's words. */
+  what: string;
+  /** Of what, by its name then. */
+  about: Generated<string>;
+  list_id: number | null;
+  job_id: number | null;
+  /** Number of the request, as the log and an error page give it. */
+  request: string;
+  /** Null while nobody knows: it is being done, or whoever did it ended meanwhile. */
+  outcome: string | null;
+  settled_at: TimestampOrNull;
+}
+
 export interface Schema {
   lists: Lists;
   records: Records;
@@ -513,4 +598,13 @@ export interface Schema {
   document_pieces: DocumentPieces;
   workers: Workers;
   settings: Settings;
+  people: People;
+  sessions: Sessions;
+  sign_ins: SignIns;
+  passkeys: Passkeys;
+  second_factors: SecondFactors;
+  welcomes: Welcomes;
+  tries: Tries;
+  shares: Shares;
+  journal: Journal;
 }

@@ -1,5 +1,8 @@
 import { NoResultError } from 'kysely';
-import { notFound } from 'next/navigation';
+import { headers } from 'next/headers';
+import { notFound, redirect } from 'next/navigation';
+import { rightOver, whoAsks } from '@/server/access';
+import { includes } from '@/core/access/rights';
 import { database } from '@/server/platform';
 import { ledgerRows, viewJob } from '@/server/jobs';
 import { rowsInWindow, rowsQuerySchema } from '@/contract';
@@ -24,7 +27,12 @@ export default async function Page({
   if (!Number.isInteger(id) || id < 1 || id > 2 ** 31 - 1) notFound();
   // the first rows come with the page, so that a long list is there as soon as it is opened; after what says whether they are complete
   const load = async () => {
-    const job = await viewJob(database(), id);
+    const person = await whoAsks(database(), await headers());
+    if (!person) redirect('/sign-in');
+    const may = await rightOver(database(), person, 'job', id);
+    // that it is there is no more told than what is in it
+    if (!includes(may, 'looks')) notFound();
+    const job = await viewJob(database(), id, may);
     return {
       job,
       rows: await ledgerRows(
@@ -34,6 +42,7 @@ export default async function Page({
           ...viewQuery(at.view),
           limit: rowsInWindow,
         }),
+        may,
       ),
     };
   };

@@ -1,5 +1,5 @@
 import * as contract from '@/contract';
+import { handle } from '@/server/access';
 import { viewDocument } from '@/server/documents';
-import { handle } from '@/server/platform';
 
 export const GET = handle(contract.viewDocument, ({ db, params }) => viewDocument(db, params.id));

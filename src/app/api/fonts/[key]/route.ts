@@ -1,5 +1,6 @@
 import * as contract from '@/contract';
-import { handle, fontFile, Refusal } from '@/server/platform';
+import { handle } from '@/server/access';
+import { fontFile, Refusal } from '@/server/platform';
 
 export const GET = handle(contract.typeface, async ({ params }) => {
   const file = await fontFile(params.key);

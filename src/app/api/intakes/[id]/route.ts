@@ -1,5 +1,5 @@
 import * as contract from '@/contract';
-import { handle } from '@/server/platform';
+import { handle } from '@/server/access';
 import { waitsBehind } from '@/server/runs';
 import { dropIntake, viewIntake } from '@/server/sources';
 

@@ -1,12 +1,14 @@
 import * as contract from '@/contract';
+import { handle } from '@/server/access';
 import { changeJob, removeJob, viewJob } from '@/server/jobs';
-import { handle } from '@/server/platform';
 
-export const GET = handle(contract.viewJob, async ({ db, params }) => viewJob(db, params.id));
+export const GET = handle(contract.viewJob, async ({ db, params, mayHere }) =>
+  viewJob(db, params.id, await mayHere()),
+);
 
-export const PATCH = handle(contract.changeJob, async ({ db, params, body, actor }) => {
+export const PATCH = handle(contract.changeJob, async ({ db, params, body, actor, mayHere }) => {
   await changeJob(db, params.id, body, actor);
-  return viewJob(db, params.id);
+  return viewJob(db, params.id, await mayHere());
 });
 
 export const DELETE = handle(contract.removeJob, async ({ db, params }) => {

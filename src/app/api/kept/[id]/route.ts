@@ -1,6 +1,6 @@
 import * as contract from '@/contract';
+import { handle } from '@/server/access';
 import { forgetKept } from '@/server/jobs';
-import { handle } from '@/server/platform';
 
 export const DELETE = handle(contract.forgetKept, async ({ db, params }) => {
   await forgetKept(db, params.id);

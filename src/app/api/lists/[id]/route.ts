@@ -1,6 +1,6 @@
 import * as contract from '@/contract';
+import { handle } from '@/server/access';
 import { removeList, renameList } from '@/server/lists';
-import { handle } from '@/server/platform';
 
 export const PATCH = handle(contract.renameList, async ({ db, params, body }) => {
   await renameList(db, params.id, body);

@@ -1,6 +1,6 @@
 import * as contract from '@/contract';
+import { handle } from '@/server/access';
 import { tryMailServer } from '@/server/delivery';
-import { handle } from '@/server/platform';
 
 export const POST = handle(contract.tryMailServer, async ({ db, body }) => {
   await tryMailServer(db, body.to);

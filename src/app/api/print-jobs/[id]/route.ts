@@ -1,6 +1,6 @@
 import * as contract from '@/contract';
+import { handle } from '@/server/access';
 import { stopPrint } from '@/server/delivery';
-import { handle } from '@/server/platform';
 
 export const DELETE = handle(contract.stopPrintJob, async ({ db, params }) => {
   await stopPrint(db, params.id);

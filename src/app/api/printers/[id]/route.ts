@@ -1,6 +1,6 @@
 import * as contract from '@/contract';
+import { handle } from '@/server/access';
 import { keepPrinter, sendToPrinter } from '@/server/delivery';
-import { handle } from '@/server/platform';
 
 export const PUT = handle(contract.changePrinter, async ({ db, params, body }) => {
   await keepPrinter(db, params.id, body);

@@ -1,5 +1,5 @@
 import * as contract from '@/contract';
-import { handle } from '@/server/platform';
+import { handle } from '@/server/access';
 import { removeRun, viewRun } from '@/server/runs';
 
 export const GET = handle(contract.viewRun, async ({ db, params }) => viewRun(db, params.id));

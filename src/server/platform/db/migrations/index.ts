@@ -19,6 +19,7 @@ import * as codesOnPdfs from './0017-codes-on-pdfs';
 import * as groups from './0018-groups';
 import * as codesOfRows from './0019-codes-of-rows';
 import * as lockedPdfs from './0020-locked-pdfs';
+import * as people from './0021-people';
 
 /** In order of their names. A migration that has landed is never changed; add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -42,4 +43,5 @@ export const migrations: Record<string, Migration> = {
   '0018-groups': groups,
   '0019-codes-of-rows': codesOfRows,
   '0020-locked-pdfs': lockedPdfs,
+  '0021-people': people,
 };

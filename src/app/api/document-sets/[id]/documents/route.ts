@@ -1,6 +1,7 @@
 import * as contract from '@/contract';
+import { handle } from '@/server/access';
 import { keepPdf } from '@/server/documents';
-import { bytesOf, fileNameOf, handle, passwordOf, Refusal } from '@/server/platform';
+import { bytesOf, fileNameOf, passwordOf, Refusal } from '@/server/platform';
 
 export const POST = handle(contract.bringPdf, async ({ request, db, params, actor }) => {
   const name = fileNameOf(request, 'document.pdf');

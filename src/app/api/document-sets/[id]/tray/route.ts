@@ -1,6 +1,6 @@
 import * as contract from '@/contract';
+import { handle } from '@/server/access';
 import { keepPdf } from '@/server/documents';
-import { handle } from '@/server/platform';
 import { trayPdf } from '@/server/sources';
 
 export const POST = handle(contract.bringTrayPdf, async ({ db, params, body, actor }) =>

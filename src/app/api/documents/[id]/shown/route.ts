@@ -1,6 +1,6 @@
 import * as contract from '@/contract';
+import { handle } from '@/server/access';
 import { shownDocument } from '@/server/documents';
-import { handle } from '@/server/platform';
 
 export const GET = handle(contract.shownDocument, async ({ db, params }) => {
   const { kind, bytes } = await shownDocument(db, params.id);

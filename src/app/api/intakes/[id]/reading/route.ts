@@ -1,5 +1,5 @@
 import * as contract from '@/contract';
-import { handle } from '@/server/platform';
+import { handle } from '@/server/access';
 import { readIntakeAs } from '@/server/sources';
 
 export const POST = handle(contract.readIntakeAs, async ({ db, params, body }) => {

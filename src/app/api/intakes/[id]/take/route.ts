@@ -1,5 +1,5 @@
 import * as contract from '@/contract';
-import { handle } from '@/server/platform';
+import { handle } from '@/server/access';
 import { beginTaking } from '@/server/sources';
 
 export const POST = handle(contract.takeIntake, async ({ db, params, body }) => {

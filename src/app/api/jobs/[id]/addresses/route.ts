@@ -1,6 +1,6 @@
 import * as contract from '@/contract';
+import { handle } from '@/server/access';
 import { addressesOf, giveAddresses, withdrawAddresses } from '@/server/links';
-import { handle } from '@/server/platform';
 
 export const GET = handle(contract.viewAddresses, async ({ db, params, query }) =>
   addressesOf(db, params.id, query.stamp, query.record),

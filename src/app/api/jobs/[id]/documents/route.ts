@@ -1,7 +1,7 @@
 import * as contract from '@/contract';
+import { handle } from '@/server/access';
 import { documentsCame, pdfsInJob } from '@/server/documents';
 import { rejudgePiece } from '@/server/judging';
-import { handle } from '@/server/platform';
 
 export const GET = handle(contract.listPdfs, ({ db, params }) => pdfsInJob(db, params.id));
 export const POST = handle(contract.lookAgain, async ({ db, params }) => {

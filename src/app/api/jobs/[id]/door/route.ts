@@ -1,6 +1,6 @@
 import * as contract from '@/contract';
+import { handle } from '@/server/access';
 import { doorReport, startAsking, stopAsking } from '@/server/links';
-import { handle } from '@/server/platform';
 
 export const GET = handle(contract.viewDoor, async ({ db, params, query }) =>
   doorReport(db, params.id, query.stamp),

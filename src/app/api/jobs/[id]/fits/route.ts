@@ -1,6 +1,6 @@
 import * as contract from '@/contract';
+import { handle } from '@/server/access';
 import { symbologyFits } from '@/server/jobs';
-import { handle } from '@/server/platform';
 
 export const GET = handle(contract.symbologyFits, async ({ db, params, query }) =>
   symbologyFits(db, params.id, query.stamp),

@@ -1,7 +1,7 @@
 import * as contract from '@/contract';
+import { handle } from '@/server/access';
 import { jump } from '@/server/jobs';
-import { handle } from '@/server/platform';
 
-export const GET = handle(contract.jumpInJob, async ({ db, params, query }) => ({
-  index: await jump(db, params.id, query),
+export const GET = handle(contract.jumpInJob, async ({ db, params, query, mayHere }) => ({
+  index: await jump(db, params.id, query, await mayHere()),
 }));

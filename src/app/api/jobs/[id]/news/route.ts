@@ -1,6 +1,7 @@
 import * as contract from '@/contract';
+import { handle } from '@/server/access';
 import { listIdOf } from '@/server/jobs';
-import { follow, handle } from '@/server/platform';
+import { follow } from '@/server/platform';
 
 export const GET = handle(contract.jobNews, async ({ request, db, params }) => {
   const { id } = params;

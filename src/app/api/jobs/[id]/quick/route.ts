@@ -1,5 +1,5 @@
 import * as contract from '@/contract';
-import { handle } from '@/server/platform';
+import { handle } from '@/server/access';
 import { quickPrint } from '@/server/runs';
 
 export const POST = handle(contract.quickPrint, async ({ db, params, body, actor }) => ({

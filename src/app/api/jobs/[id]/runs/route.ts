@@ -1,5 +1,5 @@
 import * as contract from '@/contract';
-import { handle } from '@/server/platform';
+import { handle } from '@/server/access';
 import { listRuns, startRun } from '@/server/runs';
 
 export const GET = handle(contract.listRuns, async ({ db, params }) => ({

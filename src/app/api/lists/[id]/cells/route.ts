@@ -1,6 +1,6 @@
 import * as contract from '@/contract';
+import { handle } from '@/server/access';
 import { editCells } from '@/server/lists';
-import { handle } from '@/server/platform';
 
 export const POST = handle(contract.editCells, async ({ db, params, body, actor }) => {
   await editCells(db, params.id, body.edits, actor);

@@ -1,6 +1,6 @@
 import * as contract from '@/contract';
+import { handle } from '@/server/access';
 import { changeColumn, keepWorkedColumn, removeWorkedColumn } from '@/server/lists';
-import { handle } from '@/server/platform';
 
 export const POST = handle(contract.keepWorkedColumn, async ({ db, params, body, actor }) => ({
   id: await keepWorkedColumn(db, params.id, body, actor),

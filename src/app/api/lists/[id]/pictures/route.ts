@@ -1,7 +1,8 @@
 import * as contract from '@/contract';
+import { handle } from '@/server/access';
 import { rejudgePictures } from '@/server/judging';
 import { keepListPicture, pictureNames } from '@/server/lists';
-import { bytesOf, fileNameOf, handle, Refusal } from '@/server/platform';
+import { bytesOf, fileNameOf, Refusal } from '@/server/platform';
 
 export const GET = handle(contract.listPictureNames, async ({ db, params }) => ({
   names: await pictureNames(db, params.id),

@@ -1,6 +1,6 @@
 import * as contract from '@/contract';
+import { handle } from '@/server/access';
 import { mend, problemRows } from '@/server/lists';
-import { handle } from '@/server/platform';
 
 export const GET = handle(contract.listProblems, async ({ db, params, query }) => ({
   rows: await problemRows(db, params.id, query.kind),

@@ -1,6 +1,6 @@
 import * as contract from '@/contract';
+import { handle } from '@/server/access';
 import { addRecords, removeRecords } from '@/server/lists';
-import { handle } from '@/server/platform';
 
 export const POST = handle(contract.addRecords, async ({ db, params, body, actor }) => ({
   ids: await addRecords(db, params.id, body.records, actor),

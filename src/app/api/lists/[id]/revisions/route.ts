@@ -1,6 +1,6 @@
 import * as contract from '@/contract';
+import { handle } from '@/server/access';
 import { listRevisions } from '@/server/lists';
-import { handle } from '@/server/platform';
 
 export const GET = handle(contract.listRevisions, async ({ db, params }) => ({
   revisions: await listRevisions(db, params.id),

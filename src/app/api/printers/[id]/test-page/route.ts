@@ -1,6 +1,6 @@
 import * as contract from '@/contract';
+import { handle } from '@/server/access';
 import { testPage } from '@/server/delivery';
-import { handle } from '@/server/platform';
 
 export const GET = handle(contract.printerTestPage, async ({ db, params }) => {
   const bytes = await testPage(db, params.id);

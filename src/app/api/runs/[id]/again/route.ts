@@ -1,5 +1,5 @@
 import * as contract from '@/contract';
-import { handle } from '@/server/platform';
+import { handle } from '@/server/access';
 import { runAgain } from '@/server/runs';
 
 export const POST = handle(contract.runAgain, async ({ db, params, actor }) => ({

@@ -1,5 +1,5 @@
 import * as contract from '@/contract';
-import { handle } from '@/server/platform';
+import { handle } from '@/server/access';
 import { cancelRun } from '@/server/runs';
 
 export const POST = handle(contract.cancelRun, async ({ db, params }) => {

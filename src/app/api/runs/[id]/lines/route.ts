@@ -1,5 +1,5 @@
 import * as contract from '@/contract';
-import { handle } from '@/server/platform';
+import { handle } from '@/server/access';
 import { receiptPart } from '@/server/runs';
 
 export const GET = handle(contract.runLines, async ({ db, params, query }) => ({

@@ -1,6 +1,6 @@
 import * as contract from '@/contract';
+import { handle } from '@/server/access';
 import { listMails } from '@/server/delivery';
-import { handle } from '@/server/platform';
 
 export const GET = handle(contract.listMails, async ({ db, params }) => ({
   mails: await listMails(db, params.id),

@@ -1,5 +1,6 @@
 import * as contract from '@/contract';
-import { handle, streamed } from '@/server/platform';
+import { handle } from '@/server/access';
+import { streamed } from '@/server/platform';
 import { receiptCsv, receiptJson, receiptPdf } from '@/server/runs';
 
 const types = {

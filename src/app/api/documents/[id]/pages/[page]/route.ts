@@ -1,6 +1,6 @@
 import * as contract from '@/contract';
+import { handle } from '@/server/access';
 import { pageOfDocument } from '@/server/documents';
-import { handle } from '@/server/platform';
 
 export const GET = handle(contract.documentPage, async ({ db, params }) => {
   const bytes = await pageOfDocument(db, params.id, params.page);

@@ -1,7 +1,7 @@
 import { stringify } from 'csv-stringify/sync';
 import * as contract from '@/contract';
+import { handle } from '@/server/access';
 import { addressRows } from '@/server/links';
-import { handle } from '@/server/platform';
 
 export const GET = handle(contract.addressesFile, async ({ request, db, params, query }) => {
   const { stamp, ending, ...wanted } = query;

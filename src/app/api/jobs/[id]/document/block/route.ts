@@ -1,6 +1,6 @@
 import * as contract from '@/contract';
+import { handle } from '@/server/access';
 import { findInRow } from '@/server/documents';
-import { handle } from '@/server/platform';
 
 export const POST = handle(contract.findInRow, ({ db, params, body }) =>
   findInRow(db, params.id, body),

@@ -1,6 +1,6 @@
 import * as contract from '@/contract';
+import { handle } from '@/server/access';
 import { findInDocument } from '@/server/documents';
-import { handle } from '@/server/platform';
 
 export const POST = handle(contract.findInDocument, ({ db, params, body }) =>
   findInDocument(db, params.id, body),

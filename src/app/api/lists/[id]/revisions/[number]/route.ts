@@ -1,6 +1,6 @@
 import * as contract from '@/contract';
+import { handle } from '@/server/access';
 import { revisionRows, turnRevision } from '@/server/lists';
-import { handle } from '@/server/platform';
 
 export const GET = handle(contract.viewRevision, async ({ db, params, query }) =>
   revisionRows(db, params.id, params.number, query.from),

@@ -1,6 +1,6 @@
 import * as contract from '@/contract';
+import { handle } from '@/server/access';
 import { messageFile } from '@/server/delivery';
-import { handle } from '@/server/platform';
 
 export const GET = handle(contract.messageFile, async ({ params }) => {
   const { name, bytes } = await messageFile(params.name, params.number);

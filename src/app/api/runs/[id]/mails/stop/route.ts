@@ -1,6 +1,6 @@
 import * as contract from '@/contract';
+import { handle } from '@/server/access';
 import { stopMails } from '@/server/delivery';
-import { handle } from '@/server/platform';
 
 export const POST = handle(contract.stopMails, async ({ db, params }) => {
   await stopMails(db, params.id);

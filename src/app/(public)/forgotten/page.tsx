@@ -1,0 +1,5 @@
+import { Forgotten } from '@/ui/features/sign-in/forgotten';
+
+export default function Page() {
+  return <Forgotten />;
+}

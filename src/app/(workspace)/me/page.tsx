@@ -1,0 +1,5 @@
+import { MyPage } from '@/ui/features/people/my-page';
+
+export default function Page() {
+  return <MyPage />;
+}

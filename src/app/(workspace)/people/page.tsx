@@ -1,0 +1,5 @@
+import { PeoplePage } from '@/ui/features/people/people-page';
+
+export default function Page() {
+  return <PeoplePage />;
+}

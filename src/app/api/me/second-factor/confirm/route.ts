@@ -1,0 +1,7 @@
+import * as contract from '@/contract';
+import { confirmSecondFactor, handle } from '@/server/access';
+
+export const POST = handle(contract.confirmSecondFactor, async (asked) => {
+  await confirmSecondFactor(asked, asked.body.code);
+  return contract.done;
+});

@@ -1,0 +1,397 @@
+import { z } from 'zod';
+import { rights, sharedRights } from '../core/access/rights';
+import { byId, nameOf, number, ok, when } from './common';
+import { defineRoute } from './route';
+
+export const rightSchema = z.enum(rights);
+/** Ids of people, sessions and passkeys. */
+const idText = z.string().min(1).max(64);
+const byText = z.object({ id: idText });
+export const mailAddress = z
+  .string()
+  .trim()
+  .toLowerCase()
+  .max(200)
+  .pipe(z.email('This is no mail address.'));
+const password = z.string().min(1, 'Give the password.').max(1000);
+
+export const personSchema = z.strictObject({
+  id: z.string(),
+  name: z.string(),
+  email: z.string(),
+  right: rightSchema,
+});
+export type PersonView = z.infer<typeof personSchema>;
+
+export const meSchema = z.strictObject({
+  person: personSchema,
+  /** The made-up people of a demo, whom its visitor may become. */
+  standIns: z.array(personSchema),
+});
+export type Me = z.infer<typeof meSchema>;
+
+export const viewMe = defineRoute({
+  method: 'GET',
+  path: '/api/me',
+  about: 'Who is signed in.',
+  right: 'signed-in',
+  answer: meSchema,
+});
+export const becomeStandIn = defineRoute({
+  method: 'POST',
+  path: '/api/me/become',
+  about: 'Becomes another of the demo’s made-up people.',
+  right: 'anyone',
+  body: z.object({ person: idText }),
+  answer: ok,
+});
+export const viewStandIns = defineRoute({
+  method: 'GET',
+  path: '/api/sign-in',
+  about: 'The demo’s made-up people, for the page on which one signs in.',
+  right: 'anyone',
+  answer: z.strictObject({ standIns: z.array(personSchema) }),
+});
+export const signIn = defineRoute({
+  method: 'POST',
+  path: '/api/sign-in',
+  about: 'Signs in by mail address and password.',
+  right: 'anyone',
+  body: z.object({ email: mailAddress, password }),
+  answer: z.strictObject({ next: z.enum(['in', 'second']) }),
+});
+export const signInSecond = defineRoute({
+  method: 'POST',
+  path: '/api/sign-in/second',
+  about: 'Gives the second factor after the password.',
+  right: 'anyone',
+  body: z.object({
+    code: z.string().trim().min(4, 'Give the code.').max(40),
+    kind: z.enum(['app', 'spare']),
+  }),
+  answer: ok,
+});
+/** What a browser's own functions for passkeys take and give (WebAuthn Level 3); checked by what makes and reads them. */
+const passkeyJson = z.record(z.string(), z.unknown());
+export const askPasskey = defineRoute({
+  method: 'POST',
+  path: '/api/sign-in/passkey/options',
+  about: 'What a browser is asked for by a passkey.',
+  right: 'anyone',
+  answer: passkeyJson,
+});
+export const signInByPasskey = defineRoute({
+  method: 'POST',
+  path: '/api/sign-in/passkey',
+  about: 'Signs in by a passkey.',
+  right: 'anyone',
+  body: z.object({ response: passkeyJson }),
+  answer: ok,
+});
+export const signOut = defineRoute({
+  method: 'POST',
+  path: '/api/sign-out',
+  about: 'Signs out.',
+  right: 'anyone',
+  answer: ok,
+});
+export const forgotten = defineRoute({
+  method: 'POST',
+  path: '/api/sign-in/forgotten',
+  about: 'Has an address sent by mail, by which a forgotten password is set anew.',
+  right: 'anyone',
+  body: z.object({ email: mailAddress }),
+  answer: ok,
+});
+const token = z.object({ token: z.string().min(1).max(100) });
+export const viewWelcome = defineRoute({
+  method: 'GET',
+  path: '/api/welcome/{token}',
+  about: 'What an address that lets someone in once is for.',
+  right: 'anyone',
+  params: token,
+  answer: z.strictObject({
+    kind: z.enum(['first', 'invitation', 'reset']),
+    email: z.string(),
+    name: z.string(),
+    by: z.string(),
+  }),
+});
+export const takeWelcome = defineRoute({
+  method: 'POST',
+  path: '/api/welcome/{token}',
+  about: 'Comes in by an address that lets one in once, and sets a password.',
+  right: 'anyone',
+  params: token,
+  body: z.object({
+    name: nameOf('yourself', 80).optional(),
+    email: mailAddress.optional(),
+    password,
+  }),
+  answer: ok,
+});
+
+export const sessionViewSchema = z.strictObject({
+  id: z.string(),
+  /** What asks, as it says of itself. */
+  agent: z.string(),
+  begun: when,
+  used: when,
+  here: z.boolean(),
+});
+export const passkeyViewSchema = z.strictObject({
+  id: z.string(),
+  name: z.string(),
+  made: when.nullable(),
+});
+export const viewSignIn = defineRoute({
+  method: 'GET',
+  path: '/api/me/sign-in',
+  about: 'Where one is signed in, and by what.',
+  right: 'signed-in',
+  answer: z.strictObject({
+    sessions: z.array(sessionViewSchema),
+    passkeys: z.array(passkeyViewSchema),
+    secondFactor: z.boolean(),
+    /** Whether passkeys can be made under this name; a browser keeps none for a bare address. */
+    passkeysHere: z.boolean(),
+  }),
+});
+export type SignInView = z.infer<(typeof viewSignIn)['answer']>;
+export const endSession = defineRoute({
+  method: 'DELETE',
+  path: '/api/me/sessions/{id}',
+  about: 'Ends one of one’s sessions.',
+  right: 'signed-in',
+  params: byText,
+  answer: ok,
+});
+export const endOtherSessions = defineRoute({
+  method: 'DELETE',
+  path: '/api/me/sessions',
+  about: 'Ends all of one’s sessions but this one.',
+  right: 'signed-in',
+  answer: ok,
+});
+export const changePassword = defineRoute({
+  method: 'POST',
+  path: '/api/me/password',
+  about: 'Changes one’s password.',
+  right: 'signed-in',
+  body: z.object({ now: password, next: password }),
+  answer: ok,
+});
+export const newPasskeyOptions = defineRoute({
+  method: 'POST',
+  path: '/api/me/passkeys/options',
+  about: 'What a browser makes a passkey from.',
+  right: 'signed-in',
+  answer: passkeyJson,
+});
+export const addPasskey = defineRoute({
+  method: 'POST',
+  path: '/api/me/passkeys',
+  about: 'Adds a passkey.',
+  right: 'signed-in',
+  body: z.object({ name: nameOf('the passkey', 60), response: passkeyJson }),
+  answer: ok,
+});
+export const removePasskey = defineRoute({
+  method: 'DELETE',
+  path: '/api/me/passkeys/{id}',
+  about: 'Takes a passkey away.',
+  right: 'signed-in',
+  params: byText,
+  answer: ok,
+});
+export const startSecondFactor = defineRoute({
+  method: 'POST',
+  path: '/api/me/second-factor',
+  about: 'Begins with a second factor by an app.',
+  right: 'signed-in',
+  body: z.object({ password }),
+  answer: z.strictObject({
+    /** For the app (otpauth, RFC 6238). */
+    address: z.string(),
+    spares: z.array(z.string()),
+  }),
+});
+export const confirmSecondFactor = defineRoute({
+  method: 'POST',
+  path: '/api/me/second-factor/confirm',
+  about: 'Takes the second factor into use, once its app gives the right code.',
+  right: 'signed-in',
+  body: z.object({ code: z.string().trim().min(4, 'Give the code.').max(12) }),
+  answer: ok,
+});
+export const stopSecondFactor = defineRoute({
+  method: 'DELETE',
+  path: '/api/me/second-factor',
+  about: 'Does without the second factor.',
+  right: 'signed-in',
+  body: z.object({ password }),
+  answer: ok,
+});
+
+const shareSchema = z.strictObject({
+  person: z.string(),
+  name: z.string(),
+  email: z.string(),
+  right: z.enum(sharedRights),
+});
+export const personInListSchema = personSchema.extend({
+  ended: z.boolean(),
+  secondFactor: z.boolean(),
+  /** When they were last seen; null where they are signed in nowhere. */
+  seen: when.nullable(),
+});
+export const welcomeViewSchema = z.strictObject({
+  /** By which it is taken back; it opens nothing. */
+  id: z.string(),
+  email: z.string(),
+  name: z.string(),
+  right: rightSchema,
+  by: z.string(),
+  until: when,
+});
+export const listPeople = defineRoute({
+  method: 'GET',
+  path: '/api/people',
+  about: 'Who uses this Hand Stamp, and who is invited.',
+  right: 'keeps',
+  answer: z.strictObject({
+    people: z.array(personInListSchema),
+    invited: z.array(welcomeViewSchema),
+  }),
+});
+export type PeopleView = z.infer<(typeof listPeople)['answer']>;
+const welcomeMade = z.strictObject({
+  /** The address that lets in once; told this one time. */
+  address: z.string(),
+  mailed: z.boolean(),
+});
+export const invite = defineRoute({
+  method: 'POST',
+  path: '/api/people',
+  about: 'Invites someone.',
+  right: 'keeps',
+  body: z.object({
+    email: mailAddress,
+    name: nameOf('the person', 80),
+    right: rightSchema,
+    mail: z.boolean(),
+  }),
+  answer: welcomeMade,
+});
+export const changePerson = defineRoute({
+  method: 'PATCH',
+  path: '/api/people/{id}',
+  about: 'Changes what someone may, or whether they are one of us.',
+  right: 'keeps',
+  params: byText,
+  body: z.object({ right: rightSchema.optional(), ended: z.boolean().optional() }),
+  answer: ok,
+});
+export const resetPerson = defineRoute({
+  method: 'POST',
+  path: '/api/people/{id}/reset',
+  about: 'Makes an address by which someone sets their password anew.',
+  right: 'keeps',
+  params: byText,
+  body: z.object({ mail: z.boolean() }),
+  answer: welcomeMade,
+});
+export const takeBackInvitation = defineRoute({
+  method: 'DELETE',
+  path: '/api/invitations/{id}',
+  about: 'Takes an invitation back.',
+  right: 'keeps',
+  params: z.object({ id: z.string().regex(/^[0-9a-f]{64}$/) }),
+  answer: ok,
+});
+
+const sharesSchema = z.strictObject({
+  shares: z.array(shareSchema),
+  /** With whom else it could be shared: those who do not see or change it anyhow. */
+  others: z.array(personSchema),
+});
+export type SharesView = z.infer<typeof sharesSchema>;
+const shareChange = z.object({
+  person: idText,
+  /** Null: no longer. */
+  right: z.enum(sharedRights).nullable(),
+});
+export const jobShares = defineRoute({
+  method: 'GET',
+  path: '/api/jobs/{id}/shares',
+  about: 'With whom a job is shared.',
+  right: 'changes',
+  of: 'job',
+  params: byId,
+  answer: sharesSchema,
+});
+export const shareJob = defineRoute({
+  method: 'POST',
+  path: '/api/jobs/{id}/shares',
+  about: 'Shares a job with someone, or no longer.',
+  right: 'changes',
+  of: 'job',
+  params: byId,
+  body: shareChange,
+  answer: sharesSchema,
+});
+export const listShares = defineRoute({
+  method: 'GET',
+  path: '/api/lists/{id}/shares',
+  about: 'With whom a list is shared.',
+  right: 'changes',
+  of: 'list',
+  params: byId,
+  answer: sharesSchema,
+});
+export const shareList = defineRoute({
+  method: 'POST',
+  path: '/api/lists/{id}/shares',
+  about: 'Shares a list and its jobs with someone, or no longer.',
+  right: 'changes',
+  of: 'list',
+  params: byId,
+  body: shareChange,
+  answer: sharesSchema,
+});
+
+export const journalLineSchema = z.strictObject({
+  id: z.number(),
+  at: when,
+  who: z.string(),
+  what: z.string(),
+  about: z.string(),
+  list: z.number().nullable(),
+  job: z.number().nullable(),
+  request: z.string(),
+  outcome: z.string().nullable(),
+});
+export type JournalLine = z.infer<typeof journalLineSchema>;
+const journalAsked = z.object({
+  q: z.string().trim().max(200).optional(),
+  from: z.iso.date().optional(),
+  until: z.iso.date().optional(),
+  job: number.optional(),
+  list: number.optional(),
+});
+export const viewJournal = defineRoute({
+  method: 'GET',
+  path: '/api/journal',
+  about: 'What was done, by whom and when, the latest first.',
+  right: 'keeps',
+  query: journalAsked.extend({ before: z.coerce.number().int().min(1).optional() }),
+  answer: z.strictObject({ lines: z.array(journalLineSchema), more: z.boolean() }),
+});
+export const journalFile = defineRoute({
+  method: 'GET',
+  path: '/api/journal/file',
+  about: 'The journal, or what is looked for in it, as a file.',
+  right: 'keeps',
+  query: journalAsked,
+  answer: { files: ['text/csv; charset=utf-8'] },
+});

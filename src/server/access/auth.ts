@@ -1,0 +1,146 @@
+import { createHash } from 'node:crypto';
+import { passkey } from '@better-auth/passkey';
+import { betterAuth } from 'better-auth';
+import { twoFactor } from 'better-auth/plugins/two-factor';
+import { LRUCache } from 'lru-cache';
+import { configuration, database, type Database } from '../platform';
+import { longestPassword, shortestPassword } from '../../core/access/passwords';
+
+/** How long a session lasts that is not used, in seconds. */
+export const sessionSeconds = 14 * 24 * 3600;
+
+/** Keys of different kinds of secrets come from the one key of the installation and do not tell one another. */
+const secret = (): string => {
+  const key = configuration().HAND_STAMP_KEY;
+  if (!key) throw new Error('HAND_STAMP_KEY is not set, and nobody can sign in without it.');
+  return createHash('sha256').update(`sign-in:${key}`).digest('hex');
+};
+
+const times = { createdAt: 'created_at', updatedAt: 'updated_at' } as const;
+
+/** What signs people in, reached under `origin`, such as `https://stamp.example`: passkeys hold for one name only (WebAuthn Level 3, RP ID). */
+function build(db: Database, origin: string) {
+  return betterAuth({
+    appName: 'Hand Stamp',
+    baseURL: origin,
+    trustedOrigins: [origin],
+    secret: secret(),
+    telemetry: { enabled: false },
+    logger: { disabled: true },
+    database: { db, type: 'postgres' },
+    // tries are counted in the database, for all machines and for routes of ours: `tries.ts`
+    rateLimit: { enabled: false },
+    advanced: {
+      cookiePrefix: 'hand-stamp',
+      useSecureCookies: origin.startsWith('https:'),
+      defaultCookieAttributes: { sameSite: 'lax', httpOnly: true },
+      // whom a request comes from is told by our own gate
+      ipAddress: { disableIpTracking: true },
+    },
+    emailAndPassword: {
+      enabled: true,
+      disableSignUp: true,
+      minPasswordLength: shortestPassword,
+      maxPasswordLength: longestPassword,
+    },
+    user: {
+      modelName: 'people',
+      fields: { emailVerified: 'email_verified', ...times },
+      additionalFields: {
+        right: { type: 'string', input: false, required: true },
+        ended: { type: 'boolean', input: false, required: false, defaultValue: false },
+        standIn: {
+          type: 'boolean',
+          input: false,
+          required: false,
+          defaultValue: false,
+          fieldName: 'stand_in',
+        },
+      },
+    },
+    session: {
+      modelName: 'sessions',
+      fields: {
+        userId: 'person_id',
+        expiresAt: 'expires_at',
+        ipAddress: 'ip_address',
+        userAgent: 'user_agent',
+        ...times,
+      },
+      expiresIn: sessionSeconds,
+      updateAge: 24 * 3600,
+    },
+    account: {
+      modelName: 'sign_ins',
+      fields: {
+        userId: 'person_id',
+        accountId: 'account_id',
+        providerId: 'provider_id',
+        accessToken: 'access_token',
+        refreshToken: 'refresh_token',
+        idToken: 'id_token',
+        accessTokenExpiresAt: 'access_token_expires_at',
+        refreshTokenExpiresAt: 'refresh_token_expires_at',
+        ...times,
+      },
+    },
+    verification: { modelName: 'one_time', fields: { expiresAt: 'expires_at', ...times } },
+    plugins: [
+      twoFactor({
+        issuer: 'Hand Stamp',
+        twoFactorTable: 'second_factors',
+        schema: {
+          user: { fields: { twoFactorEnabled: 'two_factor_enabled' } },
+          twoFactor: {
+            modelName: 'second_factors',
+            fields: {
+              backupCodes: 'backup_codes',
+              userId: 'person_id',
+              failedVerificationCount: 'failed_verification_count',
+              lockedUntil: 'locked_until',
+            },
+          },
+        },
+      }),
+      passkey({
+        rpID: new URL(origin).hostname,
+        rpName: 'Hand Stamp',
+        origin,
+        schema: {
+          passkey: {
+            modelName: 'passkeys',
+            fields: {
+              publicKey: 'public_key',
+              userId: 'person_id',
+              credentialID: 'credential_id',
+              deviceType: 'device_type',
+              backedUp: 'backed_up',
+              createdAt: 'created_at',
+            },
+          },
+        },
+      }),
+    ],
+  });
+}
+
+export type Auth = ReturnType<typeof build>;
+const built = new LRUCache<string, Auth>({ max: 20 });
+
+/** What signs people in under an origin. */
+export function authAt(origin: string, db: Database = database()): Auth {
+  const key = `${origin} ${configuration().DATABASE_URL ?? ''}`;
+  const known = built.get(key);
+  if (known) return known;
+  const made = build(db, origin);
+  built.set(key, made);
+  return made;
+}
+
+/** Under which origin a request reaches us: the one that is set, or the name of ours that it was asked by. */
+export function originOf(request: { headers: Headers }): string {
+  const set = configuration().HAND_STAMP_URL;
+  if (set) return new URL(set).origin;
+  const host = request.headers.get('host') ?? 'localhost';
+  return `http://${host.trim().toLowerCase()}`;
+}

@@ -1,0 +1,260 @@
+import { randomUUID } from 'node:crypto';
+import { NoResultError } from 'kysely';
+import { z } from 'zod';
+import type { AnswerOf, Route, TakenInput, Thing } from '../../contract';
+import { includes, type Right } from '../../core/access/rights';
+import {
+  askedOf,
+  checkDoor,
+  type Database,
+  database,
+  IntakeError,
+  isAway,
+  log,
+  paramsOf,
+  Refusal,
+  RunError,
+} from '../platform';
+import { beginNote, settleNote } from './journal';
+import { measured } from './metrics';
+import { type Belonging, belongingOf, rightOn } from './things';
+import { whoAsks, type Person } from './who';
+
+/** What a handler is given: what was asked, as the contract takes it, and by whom. */
+export interface Asked<R extends Route = Route> extends TakenInput<R> {
+  request: Request;
+  db: Database;
+  /** Who asks; of routes that anyone may use, nobody looks. */
+  person: R extends { right: 'anyone' } ? undefined : Person;
+  /** Under what name a change is recorded. */
+  actor: string;
+  /** What whoever asks may with what the path is about, shares included. */
+  mayHere(): Promise<Right>;
+  /** The number of this request, as the log, the journal and an error page give it. */
+  number: string;
+  /** Goes along with the answer. */
+  answerHeaders: Headers;
+}
+
+/** Answered at a time, of our own people and of strangers; whoever comes beyond that is told at once to come again. */
+const most = { own: 150, strangers: 250 };
+const answering = { own: 0, strangers: 0 };
+
+/**
+ * The one place every route goes through: from where it is asked, by whom, and whether they may; whether what is asked and what is
+ * answered are as the contract says; what the journal tells of it; and how errors become words.
+ * @param work gives what is answered as JSON, or an answer of its own where the contract says that files are given
+ */
+export function handle<const R extends Route>(
+  route: R,
+  work: (asked: Asked<R>) => Promise<AnswerOf<R>>,
+) {
+  const { strangers = false, waits = true } = route;
+  const who = strangers ? 'strangers' : 'own';
+  const handler = async (
+    request: Request,
+    context: { params: Promise<Record<string, string>> },
+  ): Promise<Response> => {
+    const number = randomUUID().slice(0, 13);
+    const answerHeaders = new Headers({ 'x-request-id': number });
+    if (waits && answering[who] >= most[who]) {
+      answerHeaders.set('retry-after', '2');
+      return Response.json(
+        { error: busyWords },
+        { status: strangers ? 429 : 503, headers: answerHeaders },
+      );
+    }
+    if (waits) answering[who]++;
+    const done = measured(route);
+    let status = 200;
+    try {
+      if (!strangers) checkDoor(request);
+      const params = paramsOf(route, await context.params);
+      const db = database();
+      const entry = await letIn(route, request, db, params);
+      const input = await askedOf(route, request);
+      const asked = {
+        ...input,
+        params,
+        request,
+        db,
+        ...entry,
+        actor: entry.person?.name ?? 'nobody',
+        number,
+        answerHeaders,
+      } as unknown as Asked<R>;
+      const result = await noted(route, asked, entry, () => work(asked));
+      if (result instanceof Response) {
+        status = result.status;
+        for (const [name, value] of answerHeaders) result.headers.append(name, value);
+        return result;
+      }
+      if (process.env.NODE_ENV !== 'production') checkAnswer(route, result);
+      return Response.json(result, { headers: answerHeaders });
+    } catch (error) {
+      const [code, message] = explain(error);
+      status = code;
+      if (status >= 500)
+        log.error(
+          { err: error, path: new URL(request.url).pathname, request: number },
+          'request failed',
+        );
+      if (status === 503 || status === 429) answerHeaders.set('retry-after', '2');
+      return Response.json(
+        {
+          error: message,
+          ...(status >= 500 ? { request: number } : {}),
+          ...(error instanceof Refusal ? error.details : {}),
+        },
+        { status, headers: answerHeaders },
+      );
+    } finally {
+      if (waits) answering[who]--;
+      done(status);
+    }
+  };
+  return Object.assign(handler, { route });
+}
+
+interface LetIn {
+  person: Person | undefined;
+  mayHere(): Promise<Right>;
+  /** Where what the path is about belongs. */
+  where(): Promise<Belonging>;
+}
+const nowhere: Belonging = { list: null, jobs: [] };
+
+/** Whether whoever asks may. @throws Refusal 401 for nobody, 403 for somebody who may not, the same whether or not it is there */
+async function letIn(
+  route: Route,
+  request: Request,
+  db: Database,
+  params: unknown,
+): Promise<LetIn> {
+  if (route.right === 'anyone')
+    return { person: undefined, mayHere: async () => 'scans', where: async () => nowhere };
+  const person = await whoAsks(db, request.headers);
+  if (!person) throw new Refusal('Sign in first.', 401);
+  const id = (params as { id?: number } | undefined)?.id;
+  const { of } = route as { of?: Thing };
+  let known: Promise<Belonging> | undefined;
+  const where = () =>
+    (known ??= of && id !== undefined ? belongingOf(db, of, id) : Promise.resolve(nowhere));
+  const mayHere = async () =>
+    of && id !== undefined ? rightOn(db, person, of, await where()) : person.right;
+  if (route.right !== 'signed-in' && !includes(person.right, route.right)) {
+    const right = await mayHere();
+    if (!includes(right, route.right)) throw new Refusal(mayNotWords[route.right], 403);
+  }
+  return { person, mayHere, where };
+}
+
+const mayNotWords: Record<Right, string> = {
+  scans: 'This is not for you to use.',
+  looks: 'This is not shared with you. Whoever keeps this Hand Stamp can do that.',
+  changes:
+    'You may look at this and not change it. Whoever keeps this Hand Stamp can let you change it.',
+  keeps: 'This is for those who keep this Hand Stamp.',
+};
+
+/** What changes something stands in the journal: that it was begun, by whom, and how it came out. */
+async function noted<R extends Route, T>(
+  route: R,
+  asked: Asked<R>,
+  { person, where }: LetIn,
+  work: () => Promise<T>,
+): Promise<T> {
+  if (route.method === 'GET' || route.asks || !person) return work();
+  const { list, jobs } = await where();
+  const told = await namesOf(asked.db, list, route.of === 'list' ? [] : jobs);
+  const line = await beginNote(asked.db, {
+    person,
+    what: route.about,
+    about: told,
+    list,
+    job: route.of === 'list' || jobs.length !== 1 ? null : jobs[0],
+    request: asked.number,
+  });
+  try {
+    const result = await work();
+    await settleNote(asked.db, line, 'done');
+    return result;
+  } catch (error) {
+    const [status, message] = explain(error);
+    await settleNote(
+      asked.db,
+      line,
+      status >= 500 ? 'failed' : `refused: ${message.slice(0, 300)}`,
+    ).catch(() => undefined);
+    throw error;
+  }
+}
+
+/** What it is about, by the names of then. */
+async function namesOf(
+  db: Database,
+  list: number | null,
+  jobs: readonly number[],
+): Promise<string> {
+  if (jobs.length === 1) {
+    const job = await db
+      .selectFrom('jobs')
+      .select('name')
+      .where('id', '=', jobs[0])
+      .executeTakeFirst();
+    if (job) return job.name;
+  }
+  if (list === null) return '';
+  const row = await db.selectFrom('lists').select('name').where('id', '=', list).executeTakeFirst();
+  return row?.name ?? '';
+}
+
+/** @throws Error where an answer is not as the contract says, or tells more; in development and in tests only */
+function checkAnswer(route: Route, result: unknown): void {
+  if ('files' in route.answer)
+    throw new Error(`${route.path} gives files, and gave something else`);
+  const told = route.answer.safeParse(JSON.parse(JSON.stringify(result)));
+  if (!told.success)
+    throw new Error(`${route.method} ${route.path} answers otherwise than the contract says`, {
+      cause: told.error,
+    });
+}
+
+const busyWords = 'Too much is being asked for at the moment. Try it again in a few seconds.';
+
+function explain(error: unknown): [number, string] {
+  if (error instanceof Refusal) return [error.status, error.message];
+  if (error instanceof IntakeError || error instanceof RunError) return [400, error.message];
+  if (error instanceof z.ZodError)
+    return [400, error.issues[0]?.message ?? 'Something in the request is not right.'];
+  if (error instanceof NoResultError)
+    return [404, 'That is not here any more. It may have been removed.'];
+  if (isAway(error))
+    return [
+      503,
+      'The database is away for the moment and is coming back. Nothing was changed; try it again in a few seconds.',
+    ];
+  const data = dataWords(error);
+  if (data) return data;
+  return [500, 'Something went wrong on our side. Nothing was changed; try it again.'];
+}
+
+/** What PostgreSQL says of a request that asks for something it cannot hold or find: the request's fault, not ours. */
+function dataWords(error: unknown): [number, string] | undefined {
+  const code = error instanceof Error && 'code' in error ? String(error.code) : '';
+  if (code === '57014')
+    return [
+      503,
+      'This took too long and was stopped. Nothing was changed. Ask for less of it, or try it again later.',
+    ];
+  // class 22: numbers out of range, text that is none of the type, NUL and half characters
+  if (/^22/.test(code))
+    return [
+      400,
+      'Something in the request is no value that can be kept here. Nothing was changed.',
+    ];
+  if (code === '23503')
+    return [404, 'Something that this belongs to is not here any more. Nothing was changed.'];
+  if (code === '23505') return [409, 'There is one of that name already. Choose another name.'];
+  return undefined;
+}

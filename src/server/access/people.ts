@@ -1,0 +1,337 @@
+import { createHash, randomUUID } from 'node:crypto';
+import { sql } from 'kysely';
+import type { PeopleView } from '../../contract';
+import type { Right } from '../../core/access/rights';
+import { type Database, randomText, Refusal } from '../platform';
+import { authAt, originOf } from './auth';
+import { note } from './journal';
+import { checkPassword } from './passwords';
+import { type AtTheDoor, openSession } from './sign-in';
+import { takeTry } from './tries';
+
+/** How long an address that lets someone in stays good, in hours. */
+const goodFor = { first: 24 * 7, invitation: 24 * 7, reset: 2 } as const;
+
+const hashOf = (token: string): string => createHash('sha256').update(token).digest('hex');
+
+export async function listPeople(db: Database): Promise<PeopleView> {
+  const people = await db
+    .selectFrom('people')
+    .leftJoin('sessions', 'sessions.person_id', 'people.id')
+    .select((e) => [
+      'people.id',
+      'people.name',
+      'people.email',
+      'people.right',
+      'people.ended',
+      'people.two_factor_enabled',
+      e.fn.max('sessions.updated_at').as('seen'),
+    ])
+    .groupBy('people.id')
+    .orderBy('people.ended')
+    .orderBy('people.name')
+    .execute();
+  const invited = await db
+    .selectFrom('welcomes')
+    .selectAll()
+    .where('kind', '=', 'invitation')
+    .where('expires_at', '>', sql<Date>`now()`)
+    .orderBy('created_at')
+    .execute();
+  return {
+    people: people.map((p) => ({
+      id: p.id,
+      name: p.name,
+      email: p.email,
+      right: p.right,
+      ended: p.ended,
+      secondFactor: p.two_factor_enabled,
+      seen: (p.seen as Date | null)?.toISOString() ?? null,
+    })),
+    invited: invited.map((w) => ({
+      id: w.token_hash,
+      email: w.email ?? '',
+      name: w.name ?? '',
+      right: w.right ?? 'looks',
+      by: w.made_by,
+      until: w.expires_at.toISOString(),
+    })),
+  };
+}
+
+interface NewWelcome {
+  kind: keyof typeof goodFor;
+  email?: string;
+  name?: string;
+  right?: Right;
+  person?: string;
+  by: string;
+}
+
+/** An address that lets someone in once. Of its token only a hash is kept. */
+async function makeWelcome(db: Database, origin: string, welcome: NewWelcome): Promise<string> {
+  const token = randomText(32);
+  await db
+    .insertInto('welcomes')
+    .values({
+      token_hash: hashOf(token),
+      kind: welcome.kind,
+      email: welcome.email ?? null,
+      name: welcome.name ?? null,
+      right: welcome.right ?? null,
+      person_id: welcome.person ?? null,
+      made_by: welcome.by,
+      expires_at: sql<Date>`now() + ${goodFor[welcome.kind]} * interval '1 hour'`,
+    })
+    .execute();
+  return `${origin}/welcome/${token}`;
+}
+
+/** The address for the first person of an empty installation, who keeps it; none where there is anybody. The one before it is good no more. */
+export async function firstWelcome(db: Database, origin: string): Promise<string | undefined> {
+  const somebody = await db.selectFrom('people').select('id').limit(1).executeTakeFirst();
+  if (somebody) return undefined;
+  await db.deleteFrom('welcomes').where('kind', '=', 'first').execute();
+  return makeWelcome(db, origin, { kind: 'first', right: 'keeps', by: 'the start command' });
+}
+
+/** @throws Refusal where somebody of that address is one of us already */
+export async function invite(
+  db: Database,
+  origin: string,
+  who: { email: string; name: string; right: Right },
+  by: string,
+): Promise<string> {
+  const known = await db
+    .selectFrom('people')
+    .select(['name', 'ended'])
+    .where('email', '=', who.email)
+    .executeTakeFirst();
+  if (known)
+    throw new Refusal(
+      known.ended
+        ? `${known.name} was one of us under this address. Let them in again instead, below.`
+        : `${known.name} is here under this address already.`,
+      409,
+    );
+  // a later invitation takes the place of an earlier one
+  await db
+    .deleteFrom('welcomes')
+    .where('kind', '=', 'invitation')
+    .where('email', '=', who.email)
+    .execute();
+  return makeWelcome(db, origin, { kind: 'invitation', ...who, by });
+}
+
+export async function takeBackInvitation(db: Database, id: string): Promise<void> {
+  await db
+    .deleteFrom('welcomes')
+    .where('token_hash', '=', id)
+    .where('kind', '=', 'invitation')
+    .execute();
+}
+
+/** An address by which someone sets their password anew. @throws Refusal where they are not one of us */
+export async function resetFor(
+  db: Database,
+  origin: string,
+  person: string,
+  by: string,
+): Promise<{ address: string; name: string; email: string }> {
+  const found = await db
+    .selectFrom('people')
+    .select(['id', 'name', 'email'])
+    .where('id', '=', person)
+    .where('ended', '=', false)
+    .executeTakeFirst();
+  if (!found) throw new Refusal('Nobody of that name is one of us.', 404);
+  return {
+    ...found,
+    address: await makeWelcome(db, origin, { kind: 'reset', person: found.id, by }),
+  };
+}
+
+/**
+ * The address for whoever forgot their password; undefined where there is nobody of that mail address, which whoever asks is not told.
+ * @throws Refusal 429 after too many
+ */
+export async function forgottenBy(
+  { db, request }: AtTheDoor,
+  email: string,
+): Promise<{ address: string; name: string; email: string } | undefined> {
+  await takeTry(db, 'forgotten', email, 3);
+  const found = await db
+    .selectFrom('people')
+    .select('id')
+    .where('email', '=', email)
+    .where('ended', '=', false)
+    .executeTakeFirst();
+  return found && resetFor(db, originOf(request), found.id, 'whoever forgot it');
+}
+
+const gone =
+  'This address lets nobody in any more: it was used, was taken back, or is too old. Ask for another.';
+
+export async function viewWelcome(db: Database, token: string) {
+  const found = await db
+    .selectFrom('welcomes')
+    .leftJoin('people', 'people.id', 'welcomes.person_id')
+    .select([
+      'welcomes.kind',
+      'welcomes.email',
+      'welcomes.name',
+      'welcomes.made_by',
+      'people.email as hers',
+      'people.name as called',
+    ])
+    .where('token_hash', '=', hashOf(token))
+    .where('expires_at', '>', sql<Date>`now()`)
+    .executeTakeFirst();
+  if (!found) throw new Refusal(gone, 404);
+  return {
+    kind: found.kind,
+    email: found.email ?? found.hers ?? '',
+    name: found.name ?? found.called ?? '',
+    by: found.made_by,
+  };
+}
+
+/**
+ * Comes in by an address that lets in once. It is used up with the change that it is for, in one transaction, so that two who come at once
+ * are not two.
+ * @throws Refusal where it is no good, or the password will not do
+ */
+export async function takeWelcome(
+  at: AtTheDoor,
+  token: string,
+  given: { name?: string; email?: string; password: string },
+): Promise<void> {
+  const { db, request } = at;
+  await takeTry(db, 'welcome', request.headers.get('x-forwarded-for') ?? 'here', 50);
+  const shown = await viewWelcome(db, token);
+  const email = shown.kind === 'first' ? given.email : shown.email;
+  const name = shown.kind === 'reset' ? shown.name : (given.name ?? shown.name);
+  if (!email) throw new Refusal('Give your mail address; you sign in by it.');
+  if (!name) throw new Refusal('Say what you are called; it stands beside what you do.');
+  checkPassword(given.password, [name, email]);
+  const { password } = await authAt(originOf(request), db).$context;
+  const hash = await password.hash(given.password);
+  const person = await db.transaction().execute(async (tx) => {
+    const used = await tx
+      .deleteFrom('welcomes')
+      .where('token_hash', '=', hashOf(token))
+      .where('expires_at', '>', sql<Date>`now()`)
+      .returning(['kind', 'right', 'person_id'])
+      .executeTakeFirst();
+    if (!used) throw new Refusal(gone, 404);
+    if (used.kind === 'reset') {
+      await setPassword(tx, used.person_id!, hash);
+      await withoutSessions(tx, used.person_id!);
+      return used.person_id!;
+    }
+    if (used.kind === 'first') {
+      // whoever comes first waits for nobody, and nobody comes first twice
+      await sql`select pg_advisory_xact_lock(hashtextextended('first person', 0))`.execute(tx);
+      const somebody = await tx.selectFrom('people').select('id').limit(1).executeTakeFirst();
+      if (somebody) throw new Refusal(gone, 404);
+    }
+    return addPerson(tx, { name, email, right: used.right ?? 'looks', hash });
+  });
+  await note(db, {
+    person: { id: person, name },
+    what: shown.kind === 'reset' ? 'Sets the password anew' : 'Comes in for the first time',
+    about: email,
+    request: at.number,
+  });
+  // with a second factor the password alone is not enough, so whoever sets it anew signs in as always
+  if (shown.kind !== 'reset') await openSession(at, person);
+}
+
+/** Someone new, with a password of which only the hash is known. Returns their id. */
+export async function addPerson(
+  tx: Database,
+  {
+    name,
+    email,
+    right,
+    hash,
+    standIn = false,
+  }: { name: string; email: string; right: Right; hash: string; standIn?: boolean },
+): Promise<string> {
+  const id = randomUUID();
+  await tx
+    .insertInto('people')
+    .values({ id, name, email, email_verified: true, right, stand_in: standIn })
+    .execute();
+  await setPassword(tx, id, hash);
+  return id;
+}
+
+async function setPassword(tx: Database, person: string, hash: string): Promise<void> {
+  await tx
+    .deleteFrom('sign_ins')
+    .where('person_id', '=', person)
+    .where('provider_id', '=', 'credential')
+    .execute();
+  await tx
+    .insertInto('sign_ins')
+    .values({
+      id: randomUUID(),
+      account_id: person,
+      provider_id: 'credential',
+      person_id: person,
+      password: hash,
+      updated_at: new Date(),
+    })
+    .execute();
+}
+
+/** Ends all of someone's sessions. */
+export async function withoutSessions(db: Database, person: string): Promise<void> {
+  await db.deleteFrom('sessions').where('person_id', '=', person).execute();
+}
+
+/**
+ * Changes what someone may, or whether they are one of us. In force with their next request.
+ * @throws Refusal where nobody would keep this Hand Stamp any more
+ */
+export async function changePerson(
+  db: Database,
+  id: string,
+  { right, ended }: { right?: Right; ended?: boolean },
+): Promise<void> {
+  await db.transaction().execute(async (tx) => {
+    // two who take the right from each other at the same time come one after the other
+    const keepers = await tx
+      .selectFrom('people')
+      .select('id')
+      .where('right', '=', 'keeps')
+      .where('ended', '=', false)
+      .orderBy('id')
+      .forUpdate()
+      .execute();
+    const person = await tx
+      .selectFrom('people')
+      .select(['id', 'right', 'ended'])
+      .where('id', '=', id)
+      .forUpdate()
+      .executeTakeFirst();
+    if (!person) throw new Refusal('Nobody of that name is one of us.', 404);
+    const keeps = (right ?? person.right) === 'keeps' && !(ended ?? person.ended);
+    if (!keeps && keepers.length === 1 && keepers[0]!.id === id)
+      throw new Refusal(
+        'Nobody would keep this Hand Stamp any more. Let someone else keep it first.',
+        409,
+      );
+    await tx
+      .updateTable('people')
+      .set({
+        updated_at: new Date(),
+        ...(right === undefined ? {} : { right }),
+        ...(ended === undefined ? {} : { ended }),
+      })
+      .where('id', '=', id)
+      .execute();
+    if (ended) await withoutSessions(tx, id);
+  });
+}

@@ -1,0 +1,63 @@
+import type { SharesView } from '../../contract';
+import { includes, type SharedRight } from '../../core/access/rights';
+import { type Database, Refusal } from '../platform';
+
+/** What is shared: a list with all its jobs, or one job. */
+export type Shared = { list: number } | { job: number };
+
+const of = (shared: Shared) =>
+  'list' in shared ? { list_id: shared.list, job_id: null } : { list_id: null, job_id: shared.job };
+const column = (shared: Shared) => ('list' in shared ? 'list_id' : 'job_id');
+const number = (shared: Shared) => ('list' in shared ? shared.list : shared.job);
+
+/** With whom something is shared, and with whom it could be. */
+export async function sharesOf(db: Database, shared: Shared): Promise<SharesView> {
+  const people = await db
+    .selectFrom('people')
+    .select(['id', 'name', 'email', 'right'])
+    .where('ended', '=', false)
+    .orderBy('name')
+    .execute();
+  const shares = await db
+    .selectFrom('shares')
+    .select(['person_id', 'right'])
+    .where(column(shared), '=', number(shared))
+    .execute();
+  const rightOf = new Map(shares.map((s) => [s.person_id, s.right]));
+  return {
+    shares: people.flatMap(({ id, name, email }) => {
+      const right = rightOf.get(id);
+      return right ? [{ person: id, name, email, right }] : [];
+    }),
+    others: people.filter((p) => !rightOf.has(p.id) && !includes(p.right, 'changes')),
+  };
+}
+
+/** Shares something with someone, or no longer. @throws Refusal where there is nobody of that name, or it is not there */
+export async function shareWith(
+  db: Database,
+  shared: Shared,
+  { person, right }: { person: string; right: SharedRight | null },
+  by: string,
+): Promise<void> {
+  await db.transaction().execute(async (tx) => {
+    const found = await tx
+      .selectFrom('people')
+      .select('id')
+      .where('id', '=', person)
+      .where('ended', '=', false)
+      .forUpdate()
+      .executeTakeFirst();
+    if (!found) throw new Refusal('Nobody of that name is one of us.', 404);
+    await tx
+      .deleteFrom('shares')
+      .where('person_id', '=', person)
+      .where(column(shared), '=', number(shared))
+      .execute();
+    if (right)
+      await tx
+        .insertInto('shares')
+        .values({ person_id: person, right, made_by: by, ...of(shared) })
+        .execute();
+  });
+}

@@ -1,0 +1,378 @@
+import { APIError } from 'better-auth/api';
+import type { SignInView } from '../../contract';
+import { configuration, type Database, randomText, Refusal } from '../platform';
+import { authAt, originOf } from './auth';
+import { note } from './journal';
+import { checkPassword } from './passwords';
+import { takeTry } from './tries';
+import { outCookie, type Person, standInsFor } from './who';
+
+/** What all of these are given: a request, and the headers that go along with its answer. */
+export interface AtTheDoor {
+  db: Database;
+  request: Request;
+  answerHeaders: Headers;
+  number: string;
+}
+
+const wrongWords = 'The mail address or the password is not right.';
+/** Wrong tries in a quarter of an hour: for one mail address, and from one place. */
+const mostTries = { person: 10, place: 100 };
+
+/** Whom a request comes from, as the last proxy says; this machine where there is none. */
+const placeOf = (request: Request): string =>
+  request.headers.get('x-forwarded-for')?.split(',').at(-1)?.trim() ?? 'here';
+
+const secondsInDay = 24 * 3600;
+
+/** Has better-auth do something, and its cookies go along with our answer. Its refusals are put in our words. */
+async function done(
+  { answerHeaders }: AtTheDoor,
+  work: Promise<Response>,
+  words: string,
+  status = 401,
+): Promise<Record<string, unknown>> {
+  let response: Response;
+  try {
+    response = await work;
+  } catch (error) {
+    if (error instanceof APIError) throw new Refusal(words, status);
+    throw error;
+  }
+  if (!response.ok) {
+    if (response.status >= 500) throw new Error(`signing in failed with ${response.status}`);
+    throw new Refusal(
+      response.status === 429 ? 'There were too many tries. Wait a few minutes.' : words,
+      response.status === 429 ? 429 : status,
+    );
+  }
+  for (const cookie of response.headers.getSetCookie()) answerHeaders.append('set-cookie', cookie);
+  return ((await response.json().catch(() => ({}))) ?? {}) as Record<string, unknown>;
+}
+
+/** Whoever comes in is no longer the demo's visitor who went out. */
+const forgetOut = ({ answerHeaders }: AtTheDoor): void =>
+  answerHeaders.append('set-cookie', `${outCookie}=; Path=/; Max-Age=0; HttpOnly; SameSite=Lax`);
+
+/**
+ * Signs someone in by mail address and password. That somebody is not there, is one of us no more, or gave a wrong password is answered
+ * alike, in words and in the time it takes.
+ * @throws Refusal 401, or 429 after too many tries
+ */
+export async function signInByPassword(
+  at: AtTheDoor,
+  { email, password }: { email: string; password: string },
+): Promise<{ next: 'in' | 'second' }> {
+  const { db, request } = at;
+  await takeTry(db, 'place', placeOf(request), mostTries.place);
+  const forgive = await takeTry(db, 'sign-in', email, mostTries.person);
+  const person = await db
+    .selectFrom('people')
+    .select(['id', 'name', 'ended'])
+    .where('email', '=', email)
+    .executeTakeFirst();
+  const told = (what: string) =>
+    note(db, { person: undefined, what, about: email, request: at.number }, 'refused');
+  try {
+    const answer = await done(
+      at,
+      authAt(originOf(request), db).api.signInEmail({
+        // of somebody who is one of us no more, no password is right
+        body: { email, password: person?.ended ? randomText(30) : password },
+        headers: request.headers,
+        asResponse: true,
+      }),
+      wrongWords,
+    );
+    await forgive();
+    forgetOut(at);
+    if (answer.twoFactorRedirect) return { next: 'second' };
+    await note(db, { person, what: 'Signs in by password', about: email, request: at.number });
+    return { next: 'in' };
+  } catch (error) {
+    if (error instanceof Refusal) await told('Signs in');
+    throw error;
+  }
+}
+
+/** The second factor, after the password was right. @throws Refusal */
+export async function signInBySecond(
+  at: AtTheDoor,
+  { code, kind }: { code: string; kind: 'app' | 'spare' },
+): Promise<void> {
+  const { api } = authAt(originOf(at.request), at.db);
+  await takeTry(at.db, 'place', placeOf(at.request), mostTries.place);
+  const asked = { headers: at.request.headers, asResponse: true as const };
+  const answer = await done(
+    at,
+    kind === 'app'
+      ? api.verifyTOTP({ body: { code: code.replace(/\s/g, '') }, ...asked })
+      : api.verifyBackupCode({ body: { code }, ...asked }),
+    'The code is not right, or it is an old one. Where it took longer than a few minutes, sign in anew.',
+  );
+  const user = answer.user as { id: string; name: string } | undefined;
+  await note(at.db, {
+    person: user,
+    what: kind === 'app' ? 'Signs in by second factor' : 'Signs in by a spare code',
+    request: at.number,
+  });
+}
+
+export async function passkeyOptions(at: AtTheDoor): Promise<Record<string, unknown>> {
+  return done(
+    at,
+    authAt(originOf(at.request), at.db).api.generatePasskeyAuthenticationOptions({
+      headers: at.request.headers,
+      asResponse: true,
+    }),
+    'Passkeys cannot be used here.',
+  );
+}
+
+export async function signInByPasskey(at: AtTheDoor, response: unknown): Promise<void> {
+  await takeTry(at.db, 'place', placeOf(at.request), mostTries.place);
+  const answer = await done(
+    at,
+    authAt(originOf(at.request), at.db).api.verifyPasskeyAuthentication({
+      body: { response: response as never },
+      headers: withOrigin(at.request),
+      asResponse: true,
+    }),
+    'That passkey does not open this Hand Stamp.',
+  );
+  forgetOut(at);
+  const { userId } = (answer.session ?? {}) as { userId?: string };
+  const person = await at.db
+    .selectFrom('people')
+    .select(['id', 'name'])
+    .where('id', '=', userId ?? '')
+    .executeTakeFirst();
+  await note(at.db, { person, what: 'Signs in by passkey', request: at.number });
+}
+
+/** What makes passkeys wants to know where it was asked from; the gate has seen to it that that is ours. */
+function withOrigin(request: Request): Headers {
+  const headers = new Headers(request.headers);
+  if (!headers.has('origin')) headers.set('origin', originOf(request));
+  return headers;
+}
+
+export async function signOut(at: AtTheDoor): Promise<void> {
+  await done(
+    at,
+    authAt(originOf(at.request), at.db).api.signOut({
+      headers: at.request.headers,
+      asResponse: true,
+    }),
+    'That session is over already.',
+  ).catch((error: unknown) => {
+    if (!(error instanceof Refusal)) throw error;
+  });
+  if (configuration().HAND_STAMP_VISITOR)
+    at.answerHeaders.append(
+      'set-cookie',
+      `${outCookie}=yes; Path=/; Max-Age=${secondsInDay}; HttpOnly; SameSite=Lax`,
+    );
+}
+
+/** A visitor of the demo becomes another of its people. @throws Refusal 404 where there is no demo */
+export async function becomeStandIn(at: AtTheDoor, person: string): Promise<void> {
+  const people = await standInsFor(at.db, at.request.headers);
+  if (!people.some((p) => p.id === person)) throw new Refusal('That is not here.', 404);
+  await openSession(at, person);
+  forgetOut(at);
+}
+
+/** A session for someone of whom is known that it is they. */
+export async function openSession(at: AtTheDoor, person: string): Promise<void> {
+  const auth = authAt(originOf(at.request), at.db);
+  const context = await auth.$context;
+  const session = await context.internalAdapter.createSession(person);
+  const { name, attributes } = context.authCookies.sessionToken;
+  at.answerHeaders.append(
+    'set-cookie',
+    signedCookie(name, await signed(session.token, context.secret), attributes),
+  );
+}
+
+/** As better-auth signs its cookies: HMAC-SHA-256 in base64 behind a dot. */
+async function signed(value: string, secret: string): Promise<string> {
+  const bytes = new TextEncoder();
+  const key = await crypto.subtle.importKey(
+    'raw',
+    bytes.encode(secret),
+    { name: 'HMAC', hash: 'SHA-256' },
+    false,
+    ['sign'],
+  );
+  const mark = Buffer.from(await crypto.subtle.sign('HMAC', key, bytes.encode(value)));
+  return encodeURIComponent(`${value}.${mark.toString('base64')}`);
+}
+
+const signedCookie = (
+  name: string,
+  value: string,
+  { secure, maxAge }: { secure?: boolean; maxAge?: number },
+): string =>
+  `${name}=${value}; Path=/; HttpOnly; SameSite=Lax${maxAge ? `; Max-Age=${maxAge}` : ''}${secure ? '; Secure' : ''}`;
+
+/** Where someone is signed in, and by what. */
+export async function viewSignIn({ db, request }: AtTheDoor, person: Person): Promise<SignInView> {
+  const sessions = await db
+    .selectFrom('sessions')
+    .select(['id', 'user_agent', 'created_at', 'updated_at'])
+    .where('person_id', '=', person.id)
+    .where('expires_at', '>', new Date())
+    .orderBy('created_at', 'desc')
+    .execute();
+  const passkeys = await db
+    .selectFrom('passkeys')
+    .select(['id', 'name', 'created_at'])
+    .where('person_id', '=', person.id)
+    .orderBy('created_at')
+    .execute();
+  const { two_factor_enabled } = await db
+    .selectFrom('people')
+    .select('two_factor_enabled')
+    .where('id', '=', person.id)
+    .executeTakeFirstOrThrow();
+  const { hostname, protocol } = new URL(originOf(request));
+  return {
+    sessions: sessions.map((s) => ({
+      id: s.id,
+      agent: s.user_agent ?? '',
+      begun: s.created_at.toISOString(),
+      used: s.updated_at.toISOString(),
+      here: s.id === person.session,
+    })),
+    passkeys: passkeys.map((p) => ({
+      id: p.id,
+      name: p.name ?? 'a passkey',
+      made: p.created_at?.toISOString() ?? null,
+    })),
+    secondFactor: two_factor_enabled,
+    passkeysHere:
+      hostname === 'localhost' || (protocol === 'https:' && !/^[\d.]+$|^\[/.test(hostname)),
+  };
+}
+
+export async function endSessions(
+  db: Database,
+  person: Person,
+  which: { id: string } | 'others',
+): Promise<void> {
+  let query = db.deleteFrom('sessions').where('person_id', '=', person.id);
+  query =
+    which === 'others'
+      ? query.where('id', '!=', person.session ?? '')
+      : query.where('id', '=', which.id);
+  await query.execute();
+}
+
+/** @throws Refusal where the password of now is wrong, or the next one will not do */
+export async function changePassword(
+  at: AtTheDoor,
+  person: Person,
+  { now, next }: { now: string; next: string },
+): Promise<void> {
+  checkPassword(next, [person.name, person.email]);
+  const forgive = await takeTry(at.db, 'sign-in', person.email, mostTries.person);
+  await done(
+    at,
+    authAt(originOf(at.request), at.db).api.changePassword({
+      body: { currentPassword: now, newPassword: next, revokeOtherSessions: true },
+      headers: at.request.headers,
+      asResponse: true,
+    }),
+    'The password you have now is not that one.',
+    400,
+  );
+  await forgive();
+}
+
+export async function newPasskeyOptions(at: AtTheDoor): Promise<Record<string, unknown>> {
+  return done(
+    at,
+    authAt(originOf(at.request), at.db).api.generatePasskeyRegistrationOptions({
+      query: {},
+      headers: at.request.headers,
+      asResponse: true,
+    }),
+    'A passkey can be made by someone who signed in just now. Sign out, sign in again and try it.',
+    409,
+  );
+}
+
+export async function addPasskey(
+  at: AtTheDoor,
+  { name, response }: { name: string; response: unknown },
+): Promise<void> {
+  await done(
+    at,
+    authAt(originOf(at.request), at.db).api.verifyPasskeyRegistration({
+      body: { name, response: response as never },
+      headers: withOrigin(at.request),
+      asResponse: true,
+    }),
+    'The browser’s passkey could not be taken. Try it again.',
+    400,
+  );
+}
+
+export async function removePasskey(db: Database, person: Person, id: string): Promise<void> {
+  await db.deleteFrom('passkeys').where('id', '=', id).where('person_id', '=', person.id).execute();
+}
+
+const wrongPassword = 'That is not your password.';
+
+export async function startSecondFactor(
+  at: AtTheDoor,
+  person: Person,
+  password: string,
+): Promise<{ address: string; spares: string[] }> {
+  const forgive = await takeTry(at.db, 'sign-in', person.email, mostTries.person);
+  const answer = await done(
+    at,
+    authAt(originOf(at.request), at.db).api.enableTwoFactor({
+      body: { password },
+      headers: at.request.headers,
+      asResponse: true,
+    }),
+    wrongPassword,
+    400,
+  );
+  await forgive();
+  return { address: String(answer.totpURI), spares: answer.backupCodes as string[] };
+}
+
+export async function confirmSecondFactor(at: AtTheDoor, code: string): Promise<void> {
+  await done(
+    at,
+    authAt(originOf(at.request), at.db).api.verifyTOTP({
+      body: { code: code.replace(/\s/g, '') },
+      headers: at.request.headers,
+      asResponse: true,
+    }),
+    'The code is not the one of now. See whether the clock of the phone is right, and give the next one.',
+    400,
+  );
+}
+
+export async function stopSecondFactor(
+  at: AtTheDoor,
+  person: Person,
+  password: string,
+): Promise<void> {
+  const forgive = await takeTry(at.db, 'sign-in', person.email, mostTries.person);
+  await done(
+    at,
+    authAt(originOf(at.request), at.db).api.disableTwoFactor({
+      body: { password },
+      headers: at.request.headers,
+      asResponse: true,
+    }),
+    wrongPassword,
+    400,
+  );
+  await forgive();
+}

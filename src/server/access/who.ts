@@ -1,0 +1,82 @@
+import { includes, type Right } from '../../core/access/rights';
+import { configuration, isOwnMachine, type Database } from '../platform';
+import { authAt, originOf } from './auth';
+
+/** Who asks. */
+export interface Person {
+  id: string;
+  name: string;
+  email: string;
+  /** For the whole of Hand Stamp; what is shared with them comes to it. */
+  right: Right;
+  /** The id of the session, where there is one. */
+  session: string | null;
+  standIn: boolean;
+}
+
+/** Says that a demo's visitor went out, so that they are not taken for its coordinator again. */
+export const outCookie = 'hand-stamp.out';
+
+export const cookieIn = (headers: Headers, name: string): string | undefined =>
+  (headers.get('cookie') ?? '')
+    .split(/;\s*/)
+    .find((pair) => pair.startsWith(`${name}=`))
+    ?.slice(name.length + 1);
+
+/** Who asks, by the session that a request carries; undefined where there is none, or none any more. */
+export async function whoAsks(db: Database, headers: Headers): Promise<Person | undefined> {
+  if (headers.get('cookie')?.includes('hand-stamp.session_token=')) {
+    const found = await authAt(originOf({ headers }), db).api.getSession({
+      headers,
+      query: { disableRefresh: true, disableCookieCache: true },
+    });
+    if (found && !found.user.ended)
+      return {
+        id: found.user.id,
+        name: found.user.name,
+        email: found.user.email,
+        right: found.user.right as Right,
+        session: found.session.id,
+        standIn: Boolean(found.user.standIn),
+      };
+  }
+  return visitor(db, headers);
+}
+
+/**
+ * A demo's visitor, who is taken for its coordinator. Only where the start command says so, in a database that holds the demo, asked from
+ * this very machine by its own name, and as one of the demo's made-up people.
+ */
+async function visitor(db: Database, headers: Headers): Promise<Person | undefined> {
+  const email = configuration().HAND_STAMP_VISITOR;
+  if (!email || cookieIn(headers, outCookie) !== undefined || !isOwnMachine(headers))
+    return undefined;
+  const person = await db
+    .selectFrom('people')
+    .select(['id', 'name', 'email', 'right'])
+    .where('email', '=', email)
+    .where('stand_in', '=', true)
+    .where('ended', '=', false)
+    .where((e) => e.exists(demoMark(db)))
+    .executeTakeFirst();
+  return person && { ...person, session: null, standIn: true };
+}
+
+const demoMark = (db: Database) =>
+  db.selectFrom('settings').select('name').where('name', '=', 'demo').where('value', '=', 'loaded');
+
+/** The demo's people whom a visitor may become; none in a real installation. */
+export async function standInsFor(
+  db: Database,
+  headers: Headers,
+): Promise<{ id: string; name: string; email: string; right: Right }[]> {
+  if (!configuration().HAND_STAMP_VISITOR || !isOwnMachine(headers)) return [];
+  const people = await db
+    .selectFrom('people')
+    .select(['id', 'name', 'email', 'right'])
+    .where('stand_in', '=', true)
+    .where('ended', '=', false)
+    .where((e) => e.exists(demoMark(db)))
+    .execute();
+  return people.sort((a, b) => (includes(a.right, b.right) ? -1 : 1));
+}

@@ -1,0 +1,110 @@
+'use client';
+
+import { useInfiniteQuery } from '@tanstack/react-query';
+import Link from 'next/link';
+import { useDeferredValue, useState } from 'react';
+import * as contract from '../../../contract';
+import { addressOf } from '../../../contract';
+import { ask } from '../../kit/api';
+import { ErrorLine, PlainButton, Words } from '../../kit/controls';
+import { Page, Table } from '../../kit/index-table';
+import { Mark } from '../../kit/mark';
+import { colour, font } from '../../kit/theme';
+
+const moment = new Intl.DateTimeFormat('en-GB', {
+  day: 'numeric',
+  month: 'short',
+  year: 'numeric',
+  hour: '2-digit',
+  minute: '2-digit',
+  second: '2-digit',
+});
+
+/** What was done here, by whom and when. It is looked through and taken away, and nobody changes it. */
+export function JournalPage() {
+  const [q, setQ] = useState('');
+  const [from, setFrom] = useState('');
+  const [until, setUntil] = useState('');
+  const asked = useDeferredValue({
+    q: q || undefined,
+    from: from || undefined,
+    until: until || undefined,
+  });
+  const { data, error, hasNextPage, fetchNextPage, isFetching } = useInfiniteQuery({
+    queryKey: ['journal', asked],
+    queryFn: ({ pageParam }) =>
+      ask(contract.viewJournal, { query: { ...asked, before: pageParam } }),
+    initialPageParam: undefined as number | undefined,
+    getNextPageParam: (last) => (last.more ? last.lines.at(-1)?.id : undefined),
+  });
+  const lines = data?.pages.flatMap((page) => page.lines) ?? [];
+  return (
+    <Page>
+      <header>
+        <h1>Journal</h1>
+        <a href={addressOf(contract.journalFile, { query: asked })} download>
+          Take what is shown as a file (CSV)
+        </a>
+      </header>
+      <div style={{ display: 'flex', gap: 14, paddingBottom: 14, maxWidth: 820 }}>
+        <div style={{ flex: 1 }}>
+          <Words label="Search who, what, about what, or a number" value={q} onChange={setQ} />
+        </div>
+        <Words label="From" type="date" value={from} onChange={setFrom} />
+        <Words label="Until" type="date" value={until} onChange={setUntil} />
+      </div>
+      {error && <ErrorLine role="alert">{error.message}</ErrorLine>}
+      <Table>
+        <thead>
+          <tr>
+            <th>When</th>
+            <th>Who</th>
+            <th>What</th>
+            <th>About</th>
+            <th>Came out</th>
+            <th>Number</th>
+          </tr>
+        </thead>
+        <tbody>
+          {lines.map((line) => (
+            <tr key={line.id}>
+              <td suppressHydrationWarning style={{ whiteSpace: 'nowrap' }}>
+                {moment.format(new Date(line.at))}
+              </td>
+              <td style={{ whiteSpace: 'nowrap' }}>{line.who}</td>
+              <td style={{ paddingBlock: 6 }}>{line.what.replace(/\.$/, '')}</td>
+              <td>
+                {line.job ? (
+                  <Link href={`/jobs/${line.job}`} style={{ display: 'inline', lineHeight: 1.4 }}>
+                    {line.about || 'a job'}
+                  </Link>
+                ) : (
+                  line.about
+                )}
+              </td>
+              <td>
+                <span className="m">
+                  {line.outcome !== 'done' && (
+                    <Mark name={line.outcome === 'failed' ? 'failed' : 'look'} />
+                  )}
+                  {line.outcome ?? 'not known'}
+                </span>
+              </td>
+              <td style={{ font: `12.5px ${font.code}`, color: colour.inkSoft }}>{line.request}</td>
+            </tr>
+          ))}
+        </tbody>
+      </Table>
+      {data && lines.length === 0 && (
+        <p style={{ padding: '16px 12px' }}>
+          {q || from || until ? 'Nothing in the journal is like that.' : 'Nothing was done yet.'}
+        </p>
+      )}
+      {hasNextPage && (
+        <PlainButton looks isDisabled={isFetching} onPress={() => void fetchNextPage()}>
+          Show earlier ones
+        </PlainButton>
+      )}
+    </Page>
+  );
+}

@@ -1,0 +1,373 @@
+'use client';
+
+import { startRegistration } from '@simplewebauthn/browser';
+import { useQuery } from '@tanstack/react-query';
+import { useEffect, useState } from 'react';
+import { styled } from 'styled-components';
+import * as contract from '../../../contract';
+import { shortestPassword } from '../../../core/access/passwords';
+import { ask } from '../../kit/api';
+import {
+  ErrorLine,
+  MainButton,
+  PlainButton,
+  QuietButton,
+  Sentence,
+  Small,
+  Words,
+} from '../../kit/controls';
+import { when } from '../../kit/dates';
+import { Page, Table } from '../../kit/index-table';
+import { MayContext, useMe } from '../../kit/me';
+import { colour, font } from '../../kit/theme';
+
+const H2 = styled.h2`
+  font: 700 17px/1.3 ${font.title};
+  margin: 26px 0 8px;
+`;
+
+/** What a browser says of itself, in a few words. */
+function agentWords(agent: string): string {
+  const browser =
+    /Edg\//.exec(agent) !== null
+      ? 'Edge'
+      : (/(Firefox|Chrome|Chromium|Safari)\//.exec(agent)?.[1] ?? 'another program');
+  const system = /(Android|iPhone|iPad|Windows|Mac OS X|Linux)/.exec(agent)?.[1];
+  return system ? `${browser}, ${system}` : browser;
+}
+
+/** How one signs in oneself, and where one is signed in. Everybody may change that of their own. */
+export function MyPage() {
+  const me = useMe();
+  const { data, error, refetch } = useQuery({
+    queryKey: ['my-sign-in'],
+    queryFn: () => ask(contract.viewSignIn),
+  });
+  const [problem, setProblem] = useState<string>();
+  const [said, setSaid] = useState<string>();
+  const act = (work: () => Promise<unknown>, words: string) =>
+    void work()
+      .then(() => (setProblem(undefined), setSaid(words)))
+      .catch(
+        (e: unknown) => (
+          setSaid(undefined),
+          setProblem(e instanceof Error ? e.message : String(e))
+        ),
+      )
+      .finally(() => void refetch());
+  return (
+    <MayContext.Provider value="keeps">
+      <Page>
+        <header>
+          <h1>How you sign in</h1>
+        </header>
+        <Sentence style={{ maxWidth: 760 }}>
+          You are <b>{me?.person.name}</b> and sign in as <b>{me?.person.email}</b>.
+        </Sentence>
+        {(problem ?? error?.message) && (
+          <ErrorLine role="alert">{problem ?? error?.message}</ErrorLine>
+        )}
+        {said && <p role="status">{said}</p>}
+        <H2>Password</H2>
+        <Password
+          onChange={(body) =>
+            act(
+              () => ask(contract.changePassword, { body }),
+              'The password is changed, and you are signed out everywhere else.',
+            )
+          }
+        />
+        <H2>Passkeys</H2>
+        {data?.passkeys.map((key) => (
+          <Sentence $minor key={key.id}>
+            <b>{key.name}</b>
+            {key.made && <span suppressHydrationWarning>, made {when(key.made)}</span>}{' '}
+            <PlainButton
+              aria-label={`Take ${key.name} away`}
+              onPress={() =>
+                act(
+                  () => ask(contract.removePasskey, { params: { id: key.id } }),
+                  'It opens nothing any more.',
+                )
+              }
+            >
+              Take away
+            </PlainButton>
+          </Sentence>
+        ))}
+        {data && (
+          <NewPasskey
+            here={data.passkeysHere}
+            onMake={(name) =>
+              act(async () => {
+                const options = await ask(contract.newPasskeyOptions);
+                const response = await startRegistration({ optionsJSON: options as never }).catch(
+                  () => {
+                    throw new Error('No passkey was made.');
+                  },
+                );
+                await ask(contract.addPasskey, { body: { name, response: { ...response } } });
+              }, 'You can sign in by it from now on.')
+            }
+          />
+        )}
+        <H2>Second factor</H2>
+        {data && <SecondFactor on={data.secondFactor} onChanged={() => void refetch()} />}
+        <H2>Where you are signed in</H2>
+        {data && data.sessions.length === 0 && (
+          <Sentence $minor>
+            As a visitor of the demo, on this machine; there is no session to end.
+          </Sentence>
+        )}
+        {data && data.sessions.length > 0 && (
+          <Table style={{ maxWidth: 760 }}>
+            <thead>
+              <tr>
+                <th>With</th>
+                <th>Since</th>
+                <th>Renewed</th>
+                <th aria-label="End" />
+              </tr>
+            </thead>
+            <tbody>
+              {data.sessions.map((session) => (
+                <tr key={session.id}>
+                  <td>
+                    {agentWords(session.agent)}
+                    {session.here && ' (here)'}
+                  </td>
+                  <td suppressHydrationWarning>{when(session.begun)}</td>
+                  <td suppressHydrationWarning>{when(session.used)}</td>
+                  <td className="n">
+                    {!session.here && (
+                      <PlainButton
+                        aria-label={`End the session with ${agentWords(session.agent)}`}
+                        onPress={() =>
+                          act(
+                            () => ask(contract.endSession, { params: { id: session.id } }),
+                            'That session is ended.',
+                          )
+                        }
+                      >
+                        End
+                      </PlainButton>
+                    )}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </Table>
+        )}
+        {data && data.sessions.length > 1 && (
+          <PlainButton
+            style={{ padding: '8px 0', textDecoration: 'underline' }}
+            onPress={() =>
+              act(() => ask(contract.endOtherSessions), 'You are signed in here only.')
+            }
+          >
+            End all but this one
+          </PlainButton>
+        )}
+      </Page>
+    </MayContext.Provider>
+  );
+}
+
+const Form = styled.form`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 12px;
+  align-items: end;
+  max-width: 760px;
+`;
+
+function Password({ onChange }: { onChange: (body: { now: string; next: string }) => void }) {
+  const [now, setNow] = useState('');
+  const [next, setNext] = useState('');
+  return (
+    <Form
+      onSubmit={(e) => {
+        e.preventDefault();
+        onChange({ now, next });
+        setNow('');
+        setNext('');
+      }}
+    >
+      <Words
+        label="The one you have"
+        type="password"
+        autoComplete="current-password"
+        value={now}
+        onChange={setNow}
+      />
+      <Words
+        label={`Another, of ${shortestPassword} characters or more`}
+        type="password"
+        autoComplete="new-password"
+        value={next}
+        onChange={setNext}
+      />
+      <QuietButton type="submit" isDisabled={now === '' || next === ''}>
+        Change it
+      </QuietButton>
+    </Form>
+  );
+}
+
+function NewPasskey({ here, onMake }: { here: boolean; onMake: (name: string) => void }) {
+  const [name, setName] = useState('');
+  if (!here)
+    return (
+      <Small>
+        A browser keeps passkeys for a name and not for a number. Open Hand Stamp by its name, such
+        as localhost, to make one.
+      </Small>
+    );
+  return (
+    <Form
+      onSubmit={(e) => {
+        e.preventDefault();
+        onMake(name);
+        setName('');
+      }}
+    >
+      <Words label="What you call it, such as the phone" value={name} onChange={setName} />
+      <QuietButton type="submit" isDisabled={name.trim() === ''}>
+        Make a passkey
+      </QuietButton>
+    </Form>
+  );
+}
+
+const Begun = styled.div`
+  display: flex;
+  gap: 24px;
+  align-items: start;
+  max-width: 820px;
+  .code {
+    background: #fff;
+    padding: 12px;
+    border: 1px solid ${colour.rule};
+    flex: none;
+  }
+  .code svg {
+    display: block;
+    width: 180px;
+    height: 180px;
+  }
+  ol {
+    columns: 2;
+    font: 14px/1.7 ${font.code};
+    margin: 0;
+    padding-left: 26px;
+  }
+`;
+
+function SecondFactor({ on, onChanged }: { on: boolean; onChanged: () => void }) {
+  const [password, setPassword] = useState('');
+  const [code, setCode] = useState('');
+  const [begun, setBegun] = useState<{ address: string; spares: string[] }>();
+  const [problem, setProblem] = useState<string>();
+  const act = (work: Promise<unknown>) =>
+    void work
+      .then(() => setProblem(undefined))
+      .catch((e: unknown) => setProblem(e instanceof Error ? e.message : String(e)))
+      .finally(onChanged);
+  if (begun && !on)
+    return (
+      <Begun>
+        <div className="code">
+          <AppCode address={begun.address} />
+        </div>
+        <div style={{ display: 'grid', gap: 12 }}>
+          <p>
+            Scan this with your app for such codes, and give the six digits that it shows. The key
+            in it, for an app without a camera:{' '}
+            <code style={{ overflowWrap: 'anywhere' }}>
+              {new URL(begun.address).searchParams.get('secret')}
+            </code>
+          </p>
+          <Form
+            onSubmit={(e) => {
+              e.preventDefault();
+              act(ask(contract.confirmSecondFactor, { body: { code } }));
+              setCode('');
+            }}
+          >
+            <Words
+              label="The six digits"
+              autoComplete="one-time-code"
+              value={code}
+              onChange={setCode}
+            />
+            <MainButton type="submit" isDisabled={code === ''}>
+              Take it into use
+            </MainButton>
+          </Form>
+          {problem && <ErrorLine role="alert">{problem}</ErrorLine>}
+          <div>
+            <Small>
+              Spare codes, each good once, for the day the phone is lost. Keep them somewhere else;
+              they are not shown again.
+            </Small>
+            <ol>
+              {begun.spares.map((spare) => (
+                <li key={spare}>{spare}</li>
+              ))}
+            </ol>
+          </div>
+        </div>
+      </Begun>
+    );
+  return (
+    <div style={{ display: 'grid', gap: 10 }}>
+      <Sentence $minor>
+        {on
+          ? 'After the password you give a code of your app.'
+          : 'The password alone lets you in. With an app that shows codes on your phone, it does not.'}
+      </Sentence>
+      <Form
+        onSubmit={(e) => {
+          e.preventDefault();
+          setPassword('');
+          act(
+            on
+              ? ask(contract.stopSecondFactor, { body: { password } }).then(() =>
+                  setBegun(undefined),
+                )
+              : ask(contract.startSecondFactor, { body: { password } }).then(setBegun),
+          );
+        }}
+      >
+        <Words
+          label="Your password"
+          type="password"
+          autoComplete="current-password"
+          value={password}
+          onChange={setPassword}
+        />
+        <QuietButton type="submit" isDisabled={password === ''}>
+          {on ? 'Do without it' : 'Begin with one'}
+        </QuietButton>
+      </Form>
+      {problem && <ErrorLine role="alert">{problem}</ErrorLine>}
+    </div>
+  );
+}
+
+/** The code for the app, drawn here: what is in it goes nowhere else. */
+function AppCode({ address }: { address: string }) {
+  const [svg, setSvg] = useState<string>();
+  useEffect(() => {
+    void import('../../../core').then(({ encode, renderSvg }) =>
+      setSvg(renderSvg(encode('qr', address), { foreground: '#000000' })),
+    );
+  }, [address]);
+  return (
+    <div
+      role="img"
+      aria-label="Code for the app"
+      dangerouslySetInnerHTML={svg === undefined ? undefined : { __html: svg }}
+    />
+  );
+}

@@ -1,0 +1,341 @@
+'use client';
+
+import { useQuery } from '@tanstack/react-query';
+import Link from 'next/link';
+import { useState } from 'react';
+import { styled } from 'styled-components';
+import * as contract from '../../../contract';
+import type { PeopleView } from '../../../contract';
+import { rights, rightWords, type Right } from '../../../core/access/rights';
+import { ask } from '../../kit/api';
+import {
+  Check,
+  ChoicePart,
+  ErrorLine,
+  MainButton,
+  Part,
+  PlainButton,
+  QuietButton,
+  Sentence,
+  Small,
+  Words,
+} from '../../kit/controls';
+import { when } from '../../kit/dates';
+import { Page, Table } from '../../kit/index-table';
+import { useMe } from '../../kit/me';
+import { colour, font } from '../../kit/theme';
+
+const rightChoices = [...rights]
+  .reverse()
+  .map((right) => ({ id: right, name: rightWords[right].does, about: rightWords[right].about }));
+
+/** Who uses this Hand Stamp, what each may, and who is invited. */
+export function PeoplePage() {
+  const me = useMe();
+  const { data, error, refetch } = useQuery({
+    queryKey: ['people'],
+    queryFn: () => ask(contract.listPeople),
+  });
+  const [problem, setProblem] = useState<string>();
+  const [made, setMade] = useState<Made>();
+  const act = (work: Promise<unknown>) =>
+    void work
+      .then(() => setProblem(undefined))
+      .catch((e: unknown) => setProblem(e instanceof Error ? e.message : String(e)))
+      .finally(() => void refetch());
+  const change = (id: string, body: { right?: Right; ended?: boolean }) =>
+    act(ask(contract.changePerson, { params: { id }, body }));
+  const here = data?.people.filter((p) => !p.ended) ?? [];
+  const gone = data?.people.filter((p) => p.ended) ?? [];
+  return (
+    <Page>
+      <header>
+        <h1>People</h1>
+        <Link href="/journal">Journal: who did what</Link>
+      </header>
+      {(problem ?? error?.message) && (
+        <ErrorLine role="alert">{problem ?? error?.message}</ErrorLine>
+      )}
+      {made && <MadeAddress made={made} onDone={() => setMade(undefined)} />}
+      {data && (
+        <Table style={{ maxWidth: 1040 }}>
+          <thead>
+            <tr>
+              <th>Person</th>
+              <th>Mail address</th>
+              <th>May</th>
+              <th>Second factor</th>
+              <th>Last seen</th>
+              <th aria-label="What can be done" />
+            </tr>
+          </thead>
+          <tbody>
+            {here.map((person) => (
+              <tr key={person.id}>
+                <td>
+                  <b>{person.name}</b>
+                  {person.id === me?.person.id && ' (you)'}
+                </td>
+                <td>{person.email}</td>
+                <td>
+                  <ChoicePart
+                    label={`What ${person.name} may`}
+                    value={person.right}
+                    choices={rightChoices}
+                    onChange={(right) => change(person.id, { right })}
+                  />
+                </td>
+                <td>{person.secondFactor ? 'yes' : 'no'}</td>
+                <td suppressHydrationWarning>
+                  {person.seen ? when(person.seen) : 'not signed in'}
+                </td>
+                <td className="n">
+                  <Part
+                    plain
+                    label={`${person.name}: a new password, or the end`}
+                    editor={(close) => (
+                      <Changes
+                        person={person}
+                        onMade={(m) => (setMade(m), close())}
+                        onEnd={() => (change(person.id, { ended: true }), close())}
+                        onProblem={(p) => (setProblem(p), close())}
+                      />
+                    )}
+                  >
+                    change
+                  </Part>
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </Table>
+      )}
+      {data && data.invited.length > 0 && (
+        <>
+          <H2>Invited, and not here yet</H2>
+          <Table style={{ maxWidth: 1040 }}>
+            <thead>
+              <tr>
+                <th>Person</th>
+                <th>Mail address</th>
+                <th>Will be one who</th>
+                <th>Invited by</th>
+                <th>Good until</th>
+                <th aria-label="Take back" />
+              </tr>
+            </thead>
+            <tbody>
+              {data.invited.map((one) => (
+                <tr key={one.id}>
+                  <td>{one.name}</td>
+                  <td>{one.email}</td>
+                  <td>{rightWords[one.right].does}</td>
+                  <td>{one.by}</td>
+                  <td suppressHydrationWarning>{when(one.until)}</td>
+                  <td className="n">
+                    <PlainButton
+                      aria-label={`Take back the invitation of ${one.name}`}
+                      onPress={() =>
+                        act(ask(contract.takeBackInvitation, { params: { id: one.id } }))
+                      }
+                    >
+                      Take back
+                    </PlainButton>
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </Table>
+        </>
+      )}
+      <H2>Invite someone</H2>
+      <Invite onMade={(m) => (setMade(m), void refetch())} />
+      {gone.length > 0 && (
+        <>
+          <H2>Were here</H2>
+          <Sentence $minor style={{ maxWidth: 760 }}>
+            Their names stay with what they did; they cannot sign in.
+          </Sentence>
+          <Table style={{ maxWidth: 620 }}>
+            <tbody>
+              {gone.map((person) => (
+                <tr key={person.id}>
+                  <td>{person.name}</td>
+                  <td>{person.email}</td>
+                  <td className="n">
+                    <PlainButton
+                      aria-label={`Let ${person.name} in again`}
+                      onPress={() => change(person.id, { ended: false })}
+                    >
+                      Let them in again
+                    </PlainButton>
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </Table>
+        </>
+      )}
+    </Page>
+  );
+}
+
+const H2 = styled.h2`
+  font: 700 17px/1.3 ${font.title};
+  margin: 26px 0 8px;
+`;
+
+interface Made {
+  for: string;
+  address: string;
+  mailed: boolean;
+}
+
+const Address = styled.div`
+  background: ${colour.paper};
+  border: 1px solid ${colour.ink};
+  border-radius: 3px;
+  padding: 12px 16px;
+  margin-bottom: 16px;
+  max-width: 1040px;
+  display: grid;
+  gap: 8px;
+  code {
+    font: 14px/1.4 ${font.code};
+    overflow-wrap: anywhere;
+  }
+`;
+
+/** An address that lets someone in, told this one time. */
+function MadeAddress({ made, onDone }: { made: Made; onDone: () => void }) {
+  const [copied, setCopied] = useState(false);
+  return (
+    <Address role="status">
+      <p>
+        {made.mailed
+          ? `A mail to ${made.for} is on its way. The address in it:`
+          : `Give this address to ${made.for}, and to nobody else. It lets in once:`}
+      </p>
+      <code>{made.address}</code>
+      <div style={{ display: 'flex', gap: 8, alignItems: 'center' }}>
+        <QuietButton
+          onPress={() =>
+            void navigator.clipboard.writeText(made.address).then(
+              () => setCopied(true),
+              () => setCopied(false),
+            )
+          }
+        >
+          Copy it
+        </QuietButton>
+        <PlainButton onPress={onDone}>I have it</PlainButton>
+        {copied && <Small role="status">Copied.</Small>}
+      </div>
+      <Small>It is not shown again.</Small>
+    </Address>
+  );
+}
+
+function Invite({ onMade }: { onMade: (made: Made) => void }) {
+  const [name, setName] = useState('');
+  const [email, setEmail] = useState('');
+  const [right, setRight] = useState<Right>('looks');
+  const [mail, setMail] = useState(true);
+  const [problem, setProblem] = useState<string>();
+  const [busy, setBusy] = useState(false);
+  return (
+    <form
+      style={{ display: 'grid', gap: 11, maxWidth: 620 }}
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (busy) return;
+        setBusy(true);
+        ask(contract.invite, { body: { name, email, right, mail } })
+          .then(
+            (made) => {
+              onMade({ for: name, ...made });
+              setName('');
+              setEmail('');
+              setProblem(undefined);
+            },
+            (error: unknown) => setProblem(error instanceof Error ? error.message : String(error)),
+          )
+          .finally(() => setBusy(false));
+      }}
+    >
+      <div style={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 14 }}>
+        <Words label="What they are called" value={name} onChange={setName} />
+        <Words label="Their mail address" type="email" value={email} onChange={setEmail} />
+      </div>
+      <Sentence $minor>
+        This is someone who{' '}
+        <ChoicePart
+          label="What they may"
+          value={right}
+          choices={rightChoices}
+          onChange={setRight}
+        />{' '}
+        this Hand Stamp: {rightWords[right].about.toLowerCase()}
+      </Sentence>
+      <Check on={mail} onChange={setMail}>
+        Send the invitation by mail
+      </Check>
+      {problem && <ErrorLine role="alert">{problem}</ErrorLine>}
+      <div>
+        <MainButton type="submit" isDisabled={busy || name.trim() === '' || email.trim() === ''}>
+          Invite
+        </MainButton>
+      </div>
+    </form>
+  );
+}
+
+function Changes({
+  person,
+  onMade,
+  onEnd,
+  onProblem,
+}: {
+  person: PeopleView['people'][number];
+  onMade: (made: Made) => void;
+  onEnd: () => void;
+  onProblem: (words: string) => void;
+}) {
+  const [asked, setAsked] = useState(false);
+  return (
+    <div style={{ display: 'grid', gap: 10, maxWidth: 360 }}>
+      <QuietButton
+        onPress={() =>
+          void ask(contract.resetPerson, {
+            params: { id: person.id },
+            body: { mail: true },
+          }).then(
+            (made) => onMade({ for: person.name, ...made }),
+            (error: unknown) => onProblem(error instanceof Error ? error.message : String(error)),
+          )
+        }
+      >
+        Make an address for a new password
+      </QuietButton>
+      {asked ? (
+        <>
+          <p>
+            {person.name} is signed out everywhere and cannot sign in. What they made stays, and
+            they can be let in again.
+          </p>
+          <div style={{ display: 'flex', gap: 8 }}>
+            <QuietButton onPress={onEnd}>End it</QuietButton>
+            <PlainButton onPress={() => setAsked(false)}>Leave it</PlainButton>
+          </div>
+        </>
+      ) : (
+        <PlainButton
+          style={{ justifySelf: 'start', padding: '2px 0', textDecoration: 'underline' }}
+          onPress={() => setAsked(true)}
+        >
+          {person.name} is one of us no more …
+        </PlainButton>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,151 @@
+'use client';
+
+import { startAuthentication } from '@simplewebauthn/browser';
+import Link from 'next/link';
+import { useState } from 'react';
+import { styled } from 'styled-components';
+import * as contract from '../../../contract';
+import type { PersonView } from '../../../contract';
+import { rightWords } from '../../../core/access/rights';
+import { ask } from '../../kit/api';
+import { ErrorLine, MainButton, PlainButton, QuietButton, Small, Words } from '../../kit/controls';
+import { colour } from '../../kit/theme';
+import { Door, goOn, useAtTheDoor } from './door';
+
+const People = styled.div`
+  display: grid;
+  border-top: 1px solid ${colour.rule};
+  padding-top: 14px;
+  gap: 8px;
+  div {
+    display: flex;
+    align-items: center;
+    gap: 10px;
+  }
+`;
+
+/** Signing in: by mail address and password, then a second factor where there is one; or by a passkey. */
+export function SignIn({ standIns }: { standIns: readonly PersonView[] }) {
+  const [second, setSecond] = useState(false);
+  return second ? <Second /> : <First standIns={standIns} onSecond={() => setSecond(true)} />;
+}
+
+function First({ standIns, onSecond }: { standIns: readonly PersonView[]; onSecond: () => void }) {
+  const { problem, busy, act } = useAtTheDoor();
+  const [email, setEmail] = useState('');
+  const [password, setPassword] = useState('');
+  return (
+    <Door title="Sign in">
+      <form
+        onSubmit={(e) => {
+          e.preventDefault();
+          act(async () => {
+            const { next } = await ask(contract.signIn, { body: { email, password } });
+            if (next === 'second') onSecond();
+            else goOn();
+          });
+        }}
+      >
+        <Words
+          label="Mail address"
+          type="email"
+          autoComplete="username webauthn"
+          value={email}
+          onChange={setEmail}
+          autoFocus
+        />
+        <Words
+          label="Password"
+          type="password"
+          autoComplete="current-password"
+          value={password}
+          onChange={setPassword}
+        />
+        {problem && <ErrorLine role="alert">{problem}</ErrorLine>}
+        <div className="row">
+          <MainButton type="submit" isDisabled={busy || email === '' || password === ''}>
+            Sign in
+          </MainButton>
+          <QuietButton
+            isDisabled={busy}
+            onPress={() =>
+              act(async () => {
+                const options = await ask(contract.askPasskey);
+                const response = await startAuthentication({
+                  optionsJSON: options as never,
+                }).catch(() => {
+                  throw new Error(
+                    'No passkey was given. Take the mail address and the password instead.',
+                  );
+                });
+                await ask(contract.signInByPasskey, { body: { response: { ...response } } });
+                goOn();
+              })
+            }
+          >
+            By a passkey
+          </QuietButton>
+        </div>
+      </form>
+      <Link href="/forgotten">I forgot my password</Link>
+      {standIns.length > 0 && (
+        <People>
+          <Small>In this demo you may be any of Marram Bay’s made-up people:</Small>
+          {standIns.map((person) => (
+            <div key={person.id}>
+              <QuietButton
+                isDisabled={busy}
+                onPress={() =>
+                  act(async () => {
+                    await ask(contract.becomeStandIn, { body: { person: person.id } });
+                    goOn();
+                  })
+                }
+              >
+                {person.name}
+              </QuietButton>
+              <Small>{rightWords[person.right].does}</Small>
+            </div>
+          ))}
+        </People>
+      )}
+    </Door>
+  );
+}
+
+function Second() {
+  const { problem, busy, act } = useAtTheDoor();
+  const [code, setCode] = useState('');
+  const [kind, setKind] = useState<'app' | 'spare'>('app');
+  return (
+    <Door title="And your second factor">
+      <form
+        onSubmit={(e) => {
+          e.preventDefault();
+          act(async () => {
+            await ask(contract.signInSecond, { body: { code, kind } });
+            goOn();
+          });
+        }}
+      >
+        <Words
+          key={kind}
+          label={kind === 'app' ? 'The six digits that your app shows' : 'One of your spare codes'}
+          autoComplete="one-time-code"
+          value={code}
+          onChange={setCode}
+          autoFocus
+        />
+        {problem && <ErrorLine role="alert">{problem}</ErrorLine>}
+        <div className="row">
+          <MainButton type="submit" isDisabled={busy || code === ''}>
+            Go on
+          </MainButton>
+          <PlainButton onPress={() => (setCode(''), setKind(kind === 'app' ? 'spare' : 'app'))}>
+            {kind === 'app' ? 'Take a spare code' : 'Take the app'}
+          </PlainButton>
+        </div>
+      </form>
+    </Door>
+  );
+}

@@ -1,0 +1,17 @@
+'use client';
+
+import { createContext, useContext } from 'react';
+import type { Me } from '../../contract';
+import { includes, type Right } from '../../core/access/rights';
+
+/** Who is signed in; undefined on pages that are for anybody. */
+export const MeContext = createContext<Me | undefined>(undefined);
+export const useMe = (): Me | undefined => useContext(MeContext);
+
+/**
+ * What may be done with what is shown. Controls of the kit that change something are absent where it may not be changed; those that only
+ * look say so (`looks`) and stay.
+ */
+export const MayContext = createContext<Right>('keeps');
+export const useMay = (right: Right = 'changes'): boolean =>
+  includes(useContext(MayContext), right);

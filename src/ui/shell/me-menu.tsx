@@ -1,0 +1,100 @@
+'use client';
+
+import Link from 'next/link';
+import { useState } from 'react';
+import { styled } from 'styled-components';
+import * as contract from '../../contract';
+import type { Me } from '../../contract';
+import { includes, rightWords } from '../../core/access/rights';
+import { ask } from '../kit/api';
+import { ErrorLine, Part, QuietButton, Small } from '../kit/controls';
+import { colour } from '../kit/theme';
+
+const Menu = styled.div`
+  display: grid;
+  gap: 10px;
+  min-width: 250px;
+  a {
+    color: ${colour.violetDeep};
+    text-decoration: underline;
+  }
+  .people {
+    border-top: 1px solid ${colour.rule};
+    padding-top: 10px;
+    display: grid;
+    gap: 6px;
+  }
+  .people > div {
+    display: flex;
+    gap: 9px;
+    align-items: center;
+  }
+`;
+
+/** Who one is here, at the top right: what one may, how one signs in, and the way out. */
+export function MeMenu({ me: { person, standIns } }: { me: Me }) {
+  const [problem, setProblem] = useState<string>();
+  // what is shown depends on who one is, so all of it is asked for anew
+  const go = (work: Promise<unknown>, to: string) =>
+    void work.then(
+      () => location.assign(to),
+      (error: unknown) => setProblem(error instanceof Error ? error.message : String(error)),
+    );
+  const words = rightWords[person.right];
+  return (
+    <Part
+      plain
+      looks
+      label={`${person.name}: what you may, and the way out`}
+      editor={(close) => (
+        <Menu>
+          <div>
+            <b>{person.name}</b> {words.does} this Hand Stamp.
+            <Small>{words.about}</Small>
+          </div>
+          <Link href="/me" onClick={close}>
+            How you sign in, and where
+          </Link>
+          {includes(person.right, 'keeps') && (
+            <>
+              <Link href="/people" onClick={close}>
+                People
+              </Link>
+              <Link href="/journal" onClick={close}>
+                Journal
+              </Link>
+            </>
+          )}
+          {standIns.length > 0 && (
+            <div className="people">
+              <Small>In this demo you may be any of the garden’s people:</Small>
+              {standIns
+                .filter((other) => other.id !== person.id)
+                .map((other) => (
+                  <div key={other.id}>
+                    <QuietButton
+                      looks
+                      onPress={() =>
+                        go(ask(contract.becomeStandIn, { body: { person: other.id } }), '/')
+                      }
+                    >
+                      Be {other.name}
+                    </QuietButton>
+                    <Small>{rightWords[other.right].does}</Small>
+                  </div>
+                ))}
+            </div>
+          )}
+          {problem && <ErrorLine>{problem}</ErrorLine>}
+          <div>
+            <QuietButton looks onPress={() => go(ask(contract.signOut), '/sign-in')}>
+              Sign out
+            </QuietButton>
+          </div>
+        </Menu>
+      )}
+    >
+      {person.name}
+    </Part>
+  );
+}

@@ -1,0 +1,40 @@
+'use client';
+
+import { useEffect, useState } from 'react';
+import { styled } from 'styled-components';
+import { signedOutEvent } from '../kit/api';
+import { colour } from '../kit/theme';
+
+const Bar = styled.div`
+  position: fixed;
+  inset: auto 0 0;
+  z-index: 60;
+  background: ${colour.ink};
+  color: ${colour.paper};
+  padding: 12px 20px;
+  display: flex;
+  gap: 14px;
+  a {
+    color: ${colour.paper};
+    font-weight: 700;
+  }
+`;
+
+/** Said when the server knows nobody here any more; what stands in the window stays. */
+export function SignedOut() {
+  const [out, setOut] = useState(false);
+  useEffect(() => {
+    const hear = () => setOut(true);
+    window.addEventListener(signedOutEvent, hear);
+    return () => window.removeEventListener(signedOutEvent, hear);
+  }, []);
+  if (!out) return null;
+  return (
+    <Bar role="alert">
+      You are signed out here, so nothing is saved from now on.
+      <a href={`/sign-in?to=${encodeURIComponent(location.pathname + location.search)}`}>
+        Sign in again
+      </a>
+    </Bar>
+  );
+}
