@@ -1,4 +1,5 @@
 import { randomBytes } from 'node:crypto';
+import { hashPassword } from 'better-auth/crypto';
 import type { Right } from '../../src/core/access/rights';
 import { addPerson, openSession } from '../../src/server/access';
 import type { Database } from '../../src/server/platform/db';
@@ -11,6 +12,9 @@ export interface Signed {
   cookie: string;
 }
 
+/** The password of everybody here. */
+export const password = 'eleven grey herons';
+
 /** Someone new who is signed in. */
 export async function signedIn(
   db: Database,
@@ -20,7 +24,7 @@ export async function signedIn(
   process.env.HAND_STAMP_KEY ??= 'a key for tests only';
   const name = `${right}-${randomBytes(3).toString('hex')}`;
   const email = `${name}@marrambay.example`;
-  const id = await addPerson(db, { name, email, right, hash: 'no password opens this' });
+  const id = await addPerson(db, { name, email, right, hash: await hashPassword(password) });
   return { id, name, email, cookie: await sessionOf(db, id, origin) };
 }
 

@@ -69,9 +69,10 @@ export function handle<const R extends Route>(
     let status = 200;
     try {
       if (!strangers) checkDoor(request);
-      const params = paramsOf(route, await context.params);
+      const given = await context.params;
       const db = database();
-      const entry = await letIn(route, request, db, params);
+      const entry = await letIn(route, request, db, given);
+      const params = paramsOf(route, given);
       const input = await askedOf(route, request);
       const asked = {
         ...input,
@@ -129,13 +130,15 @@ async function letIn(
   route: Route,
   request: Request,
   db: Database,
-  params: unknown,
+  given: Record<string, string>,
 ): Promise<LetIn> {
   if (route.right === 'anyone')
     return { person: undefined, mayHere: async () => 'scans', where: async () => nowhere };
   const person = await whoAsks(db, request.headers);
   if (!person) throw new Refusal('Sign in first.', 401);
-  const id = (params as { id?: number } | undefined)?.id;
+  // whoever may not is not told either whether such a number can be
+  const place = route.params?.safeParse(given);
+  const id = place?.success ? (place.data as { id?: number }).id : undefined;
   const { of } = route as { of?: Thing };
   let known: Promise<Belonging> | undefined;
   const where = () =>

@@ -1,0 +1,295 @@
+import { readFileSync } from 'node:fs';
+import { sql } from 'kysely';
+import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import * as contract from '../../src/contract';
+import { allRoutes, type Route } from '../../src/contract';
+import { includes, type Right, rights } from '../../src/core/access/rights';
+import { shareWith } from '../../src/server/access';
+import { rightsPage } from '../../scripts/rights-page';
+import { testDatabase, type TestDatabase } from '../helpers/database';
+import { password, sessionOf, signedIn, type Signed } from '../helpers/people';
+import { runsIn } from '../helpers/runs';
+
+/** Who may do what: every route with every right, without any, and from elsewhere. */
+let t: TestDatabase;
+const people = {} as Record<Right, Signed>;
+beforeAll(async () => {
+  t = await testDatabase();
+  process.env.DATABASE_URL = t.url;
+  for (const right of rights) people[right] = await signedIn(t.db, right);
+});
+afterAll(() => t.close());
+const { job } = runsIn(() => t);
+
+/** What a route answers; where there is nothing of such a number, and nothing is sent, whoever may gets a refusal of another kind. */
+async function asks(
+  route: Route,
+  headers: Record<string, string>,
+  { id = '2000000000', body }: { id?: string; body?: unknown } = {},
+): Promise<Response> {
+  const module = (await import(
+    /* @vite-ignore */ `../../src/app${route.path.replace(/\{(\w+)\}/g, '[$1]')}/route.ts`
+  )) as Record<string, (r: Request, c: { params: Promise<object> }) => Promise<Response>>;
+  const request = new Request(`http://localhost${route.path.replace(/\{\w+\}/g, id)}`, {
+    method: route.method,
+    headers: {
+      host: 'localhost',
+      ...headers,
+      ...(body ? { 'content-type': 'application/json' } : {}),
+    },
+    body: body === undefined ? undefined : JSON.stringify(body),
+  });
+  const names = [...route.path.matchAll(/\{(\w+)\}/g)].map(([, name]) => name!);
+  const answer = await module[route.method]!(request, {
+    params: Promise.resolve(Object.fromEntries(names.map((name) => [name, id]))),
+  });
+  await answer.body?.cancel().catch(() => undefined);
+  return answer;
+}
+const status = async (...asked: Parameters<typeof asks>) => (await asks(...asked)).status;
+
+/** Ends all of somebody's sessions, or goes on for ever: not for a walk over all routes. */
+const apart = new Set(['/api/me/sessions', '/api/sign-out', '/api/jobs/{id}/news']);
+const walked = allRoutes.filter(([, route]) => !apart.has(route.path));
+
+describe('all routes', () => {
+  test.each(['nobody', ...rights] as const)(
+    'do for %s what is declared, and nothing else',
+    async (who) => {
+      const found: [string, string][] = [];
+      const declared: [string, string][] = [];
+      for (const [name, route] of walked) {
+        const code = await status(route, who === 'nobody' ? {} : { cookie: people[who].cookie });
+        const answered =
+          code === 401 && route.right !== 'anyone' ? 'nobody' : code === 403 ? 'refused' : 'let in';
+        found.push([name, answered]);
+        declared.push([
+          name,
+          route.right === 'anyone'
+            ? 'let in'
+            : who === 'nobody'
+              ? 'nobody'
+              : route.right === 'signed-in' || includes(who, route.right)
+                ? 'let in'
+                : 'refused',
+        ]);
+      }
+      expect(found).toEqual(declared);
+      expect(found.length).toBeGreaterThan(130);
+    },
+  );
+
+  test.each([
+    [
+      'a foreign page',
+      { 'sec-fetch-site': 'cross-site', origin: 'https://elsewhere.example' },
+      403,
+    ],
+    [
+      'a form of a foreign page',
+      { 'sec-fetch-site': 'cross-site', 'content-type': 'application/x-www-form-urlencoded' },
+      403,
+    ],
+    ['an older browser on a foreign page', { origin: 'https://elsewhere.example' }, 403],
+    ['a name that was made to lead here', { host: 'rebound.example' }, 421],
+  ])('do nothing for %s, whoever is signed in', async (_, headers, code) => {
+    for (const [name, route] of walked.filter(([, r]) => !r.strangers))
+      expect([name, await status(route, { cookie: people.keeps.cookie, ...headers })]).toEqual([
+        name,
+        code,
+      ]);
+  });
+
+  test('that ask and change nothing are the only ones for lookers that are no GET', () => {
+    const theirs = allRoutes
+      .filter(([, r]) => r.method !== 'GET' && !r.asks && ['looks', 'scans'].includes(r.right))
+      .map(([name]) => name);
+    expect(theirs).toEqual([]);
+  });
+
+  test('stand in docs/rights.md as they are declared', () => {
+    expect(readFileSync('docs/rights.md', 'utf8')).toBe(rightsPage());
+  });
+});
+
+describe('a session', () => {
+  const me = (cookie: string) => status(contract.viewMe, { cookie });
+  test('is good until it is ended, runs out, or its person is one of us no more', async () => {
+    const one = await signedIn(t.db, 'looks');
+    expect(await me(one.cookie)).toBe(200);
+    await sql`update sessions set expires_at = now() - interval '1 second' where person_id = ${one.id}`.execute(
+      t.db,
+    );
+    expect(await me(one.cookie)).toBe(401);
+    const again = await sessionOf(t.db, one.id);
+    expect(await me(again)).toBe(200);
+    await t.db.updateTable('people').set({ ended: true }).where('id', '=', one.id).execute();
+    expect(await me(again)).toBe(401);
+  });
+  test('is not had by making one up, by its token alone, or by one signed with another key', async () => {
+    const { id } = await signedIn(t.db, 'keeps');
+    const { token } = await t.db
+      .selectFrom('sessions')
+      .select('token')
+      .where('person_id', '=', id)
+      .executeTakeFirstOrThrow();
+    for (const value of [token, `${token}.`, `${token}.${'A'.repeat(43)}=`, 'x.y', ''])
+      expect(await me(`hand-stamp.session_token=${encodeURIComponent(value)}`)).toBe(401);
+  });
+  test('that somebody brings along is not the one they sign in to', async () => {
+    const one = await signedIn(t.db, 'looks');
+    const fixed = one.cookie;
+    const answer = await asks(
+      contract.signIn,
+      { cookie: fixed },
+      { body: { email: one.email, password } },
+    );
+    const given = answer.headers
+      .getSetCookie()
+      .find((c) => c.startsWith('hand-stamp.session_token='))!;
+    expect(given.split(';')[0]).not.toBe(fixed);
+    expect(given).toMatch(/HttpOnly/i);
+    expect(given).toMatch(/SameSite=Lax/i);
+  });
+  test('ends for others when the password is changed', async () => {
+    const one = await signedIn(t.db, 'looks');
+    const elsewhere = await sessionOf(t.db, one.id);
+    const body = { now: password, next: 'quite another phrase here' };
+    expect(await status(contract.changePassword, { cookie: one.cookie }, { body })).toBe(200);
+    expect(await me(elsewhere)).toBe(401);
+  });
+  test('has the right of now, not that of when it began', async () => {
+    const one = await signedIn(t.db, 'keeps');
+    expect(await status(contract.listPeople, { cookie: one.cookie })).toBe(200);
+    await t.db.updateTable('people').set({ right: 'looks' }).where('id', '=', one.id).execute();
+    expect(await status(contract.listPeople, { cookie: one.cookie })).toBe(403);
+  });
+});
+
+describe('who is here is told to nobody', () => {
+  test('by words, and tries are counted alike for those who are not', async () => {
+    const one = await signedIn(t.db, 'looks');
+    const tries = async (email: string) => {
+      const codes: string[] = [];
+      for (let i = 0; i < 12; i++) {
+        const answer = await asks(contract.signIn, {}, { body: { email, password: `wrong ${i}` } });
+        codes.push(String(answer.status));
+      }
+      return codes.join(' ');
+    };
+    const known = await tries(one.email);
+    expect(known).toBe('401 401 401 401 401 401 401 401 401 401 429 429');
+    expect(await tries('nobody@marrambay.example')).toBe(known);
+    // and the right password opens nothing then either
+    expect(await status(contract.signIn, {}, { body: { email: one.email, password } })).toBe(429);
+    expect(await status(contract.forgotten, {}, { body: { email: one.email } })).toBe(200);
+    expect(await status(contract.forgotten, {}, { body: { email: 'no@marrambay.example' } })).toBe(
+      200,
+    );
+  });
+  test('by many tries at once no more than by the same one after the other', async () => {
+    const one = await signedIn(t.db, 'looks');
+    const codes = await Promise.all(
+      Array.from({ length: 24 }, (_, i) =>
+        status(contract.signIn, {}, { body: { email: one.email, password: `wrong ${i}` } }),
+      ),
+    );
+    expect(codes.filter((code) => code === 401)).toHaveLength(10);
+    expect(codes.filter((code) => code === 429)).toHaveLength(14);
+  });
+});
+
+describe('what is shared', () => {
+  const rowsOf = (who: Signed, id: number) =>
+    status(contract.jobRows, { cookie: who.cookie }, { id: String(id) });
+  const rename = async (who: Signed, id: number, name: string) => {
+    const { version } = await t.db
+      .selectFrom('jobs')
+      .select('version')
+      .where('id', '=', id)
+      .executeTakeFirstOrThrow();
+    return status(
+      contract.changeJob,
+      { cookie: who.cookie },
+      { id: String(id), body: { version, name } },
+    );
+  };
+  test('is seen or changed by those it is shared with, and nothing else is', async () => {
+    const guest = await signedIn(t.db, 'scans');
+    const one = await job(['No'], ['key'], [['P-1']]);
+    const other = await job(['No'], ['key'], [['P-1']]);
+    expect(await rowsOf(guest, one.id)).toBe(403);
+    await shareWith(t.db, { job: one.id }, { person: guest.id, right: 'looks' }, 'test');
+    expect(await rowsOf(guest, one.id)).toBe(200);
+    expect(await rowsOf(guest, other.id)).toBe(403);
+    // whether something is there is not told
+    expect(await rowsOf(guest, 1_999_999_999)).toBe(403);
+    expect(await rename(guest, one.id, 'Spoilt')).toBe(403);
+    await shareWith(t.db, { job: one.id }, { person: guest.id, right: 'changes' }, 'test');
+    expect(await rename(guest, one.id, 'Better')).toBe(200);
+    expect(await rename(guest, other.id, 'Spoilt')).toBe(403);
+    // the list it is made from is seen, and is not theirs to change
+    const cells = { cells: [] };
+    expect(
+      await status(contract.listRevisions, { cookie: guest.cookie }, { id: String(one.list) }),
+    ).toBe(200);
+    expect(
+      await status(
+        contract.editCells,
+        { cookie: guest.cookie },
+        { id: String(one.list), body: cells },
+      ),
+    ).toBe(403);
+    await shareWith(t.db, { list: one.list }, { person: guest.id, right: 'changes' }, 'test');
+    expect(
+      await status(
+        contract.editCells,
+        { cookie: guest.cookie },
+        { id: String(one.list), body: cells },
+      ),
+    ).not.toBe(403);
+    await shareWith(t.db, { list: one.list }, { person: guest.id, right: null }, 'test');
+    await shareWith(t.db, { job: one.id }, { person: guest.id, right: null }, 'test');
+    expect(await rowsOf(guest, one.id)).toBe(403);
+  });
+});
+
+describe('the journal', () => {
+  test('tells what was done, by whom, and how it came out; and is not changed', async () => {
+    const one = await signedIn(t.db, 'changes');
+    const made = await job(['No'], ['key'], [['P-1']]);
+    const { version } = await t.db
+      .selectFrom('jobs')
+      .select('version')
+      .where('id', '=', made.id)
+      .executeTakeFirstOrThrow();
+    const params = { id: String(made.id) };
+    await asks(
+      contract.changeJob,
+      { cookie: one.cookie },
+      { ...params, body: { version, name: 'Told' } },
+    );
+    await asks(
+      contract.changeJob,
+      { cookie: one.cookie },
+      { ...params, body: { version, name: 'Too late' } },
+    );
+    const lines = await t.db
+      .selectFrom('journal')
+      .selectAll()
+      .where('person_id', '=', one.id)
+      .orderBy('id')
+      .execute();
+    expect(lines.map((l) => [l.who, l.job_id, l.list_id, l.outcome?.split(':')[0]])).toEqual([
+      [one.name, made.id, made.list, 'done'],
+      [one.name, made.id, made.list, 'refused'],
+    ]);
+    for (const change of [
+      sql`update journal set who = 'somebody else'`,
+      sql`update journal set outcome = 'done' where outcome is not null`,
+      sql`delete from journal`,
+      sql`truncate journal`,
+    ])
+      await expect(change.execute(t.db)).rejects.toThrow(/the journal is not changed/);
+  });
+});
