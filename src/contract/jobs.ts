@@ -7,6 +7,7 @@ import {
   directionSchema,
   markSchema,
   nameOf,
+  newId,
   ok,
   problemKindSchema,
   valuesSchema,
@@ -267,4 +268,13 @@ export const addJob = defineRoute({
   params: byId,
   body: newJobSchema,
   answer: z.strictObject({ id: z.number() }),
+});
+export const copyJob = defineRoute({
+  method: 'POST',
+  path: '/api/jobs/{id}/copy',
+  right: 'looks',
+  of: 'job',
+  about: 'Copies a job with its records, stamps and piece, for whoever asks to change.',
+  params: byId,
+  answer: newId,
 });

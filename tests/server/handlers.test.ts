@@ -508,6 +508,7 @@ test('signing in, and those who do', async () => {
   await call(contract.confirmSecondFactor, { body: { code: '123456' }, is: 400 });
   await call(contract.stopSecondFactor, { body: { password: 'x' }, is: 400 });
   const { id, list } = await job(['No'], ['key'], [['P-1']]);
+  await call(contract.copyJob, { params: { id } });
   for (const [see, share, params] of [
     [contract.jobShares, contract.shareJob, { id }],
     [contract.listShares, contract.shareList, { id: list }],

@@ -5,6 +5,8 @@ import * as contract from '../../src/contract';
 import { allRoutes, type Route } from '../../src/contract';
 import { includes, type Right, rights } from '../../src/core/access/rights';
 import { shareWith } from '../../src/server/access';
+import { changeJob, viewJob } from '../../src/server/jobs';
+import type { Stamp } from '../../src/core/payload/stamp';
 import { rightsPage } from '../../scripts/rights-page';
 import { testDatabase, type TestDatabase } from '../helpers/database';
 import { password, sessionOf, signedIn, type Signed } from '../helpers/people';
@@ -26,6 +28,7 @@ async function asks(
   route: Route,
   headers: Record<string, string>,
   { id = '2000000000', body }: { id?: string; body?: unknown } = {},
+  whole = false,
 ): Promise<Response> {
   const module = (await import(
     /* @vite-ignore */ `../../src/app${route.path.replace(/\{(\w+)\}/g, '[$1]')}/route.ts`
@@ -43,7 +46,7 @@ async function asks(
   const answer = await module[route.method]!(request, {
     params: Promise.resolve(Object.fromEntries(names.map((name) => [name, id]))),
   });
-  await answer.body?.cancel().catch(() => undefined);
+  if (!whole) await answer.body?.cancel().catch(() => undefined);
   return answer;
 }
 const status = async (...asked: Parameters<typeof asks>) => (await asks(...asked)).status;
@@ -104,7 +107,8 @@ describe('all routes', () => {
     const theirs = allRoutes
       .filter(([, r]) => r.method !== 'GET' && !r.asks && ['looks', 'scans'].includes(r.right))
       .map(([name]) => name);
-    expect(theirs).toEqual([]);
+    // a copy is theirs, and what it is of stays as it is
+    expect(theirs).toEqual(['copyJob']);
   });
 
   test('stand in docs/rights.md as they are declared', () => {
@@ -251,6 +255,91 @@ describe('what is shared', () => {
     await shareWith(t.db, { list: one.list }, { person: guest.id, right: null }, 'test');
     await shareWith(t.db, { job: one.id }, { person: guest.id, right: null }, 'test');
     expect(await rowsOf(guest, one.id)).toBe(403);
+  });
+});
+
+describe('a copy of a job', () => {
+  test('is whole for those who may see all of it, and leaves secrets and keys behind for those who look', async () => {
+    const made = await job(
+      ['No', 'Name', 'Token'],
+      ['key', 'name', 'text'],
+      [
+        ['P-1', 'Wren', 'tok-1'],
+        ['P-2', 'Tam', 'tok-2'],
+      ],
+    );
+    const { version, document } = await viewJob(t.db, made.id);
+    const stamps: Stamp[] = [
+      {
+        ...document.stamps[0]!,
+        does: 'genuine',
+        proofKey: 'new',
+        fields: { signed: [{ kind: 'column', column: 'c1' }] },
+      },
+      {
+        ...document.stamps[0]!,
+        id: 'net',
+        name: 'Net',
+        does: 'wifi',
+        fields: {
+          ssid: [{ kind: 'text', text: 'Dune' }],
+          password: [{ kind: 'text', text: 'shell-grass-9' }],
+        },
+      },
+    ];
+    await changeJob(t.db, made.id, { version, document: { ...document, stamps } }, 'test');
+    const before = await viewJob(t.db, made.id);
+    const copied = async (who: Signed) => {
+      const answer = await asks(
+        contract.copyJob,
+        { cookie: who.cookie },
+        { id: String(made.id) },
+        true,
+      );
+      expect(answer.status).toBe(200);
+      const { id } = (await answer.json()) as { id: number };
+      const view = await viewJob(t.db, id);
+      const rows = await t.db
+        .selectFrom('records')
+        .select('values')
+        .where('list_id', '=', view.list.id)
+        .orderBy('position')
+        .execute();
+      return { id, view, rows: rows.map((r) => r.values) };
+    };
+    const looker = await signedIn(t.db, 'looks');
+    const theirs = await copied(looker);
+    expect(theirs.rows.map((v) => [v.c1, v.c2, v.c3])).toEqual([
+      ['P-1', 'Wren', ''],
+      ['P-2', 'Tam', ''],
+    ]);
+    expect(theirs.view.document.stamps[1]!.fields!.password).toEqual([]);
+    expect(theirs.view.document.stamps[0]!.proofKey).toMatch(/^sealed:/);
+    expect(theirs.view.document.stamps[0]!.proofKey).not.toBe(before.document.stamps[0]!.proofKey);
+    // it is theirs to change, and the one it is of is not
+    expect(
+      await status(
+        contract.changeJob,
+        { cookie: looker.cookie },
+        { id: String(theirs.id), body: { version: 1, name: 'Mine' } },
+      ),
+    ).toBe(200);
+    expect(
+      await status(
+        contract.changeJob,
+        { cookie: looker.cookie },
+        { id: String(made.id), body: { version: before.version, name: 'Mine too' } },
+      ),
+    ).toBe(403);
+    const whole = await copied(people.changes);
+    expect(whole.rows.map((v) => v.c3)).toEqual(['tok-1', 'tok-2']);
+    // and what they see of the one it is of tells no key, with which they could vouch in their own
+    const seen = await (
+      await asks(contract.viewJob, { cookie: looker.cookie }, { id: String(made.id) }, true)
+    ).text();
+    expect(seen).not.toContain(before.document.stamps[0]!.proofKey);
+    expect(seen).not.toContain('shell-grass-9');
+    expect(await viewJob(t.db, made.id)).toEqual(before);
   });
 });
 

@@ -1,6 +1,6 @@
 /** Who asks and what they may: people, sessions, rights, shares, the gate that every route goes through, the journal, and the masking of secrets. Uses the platform. */
 export { originOf } from './auth';
-export { type Asked, handle } from './gate';
+export { type Asked, handle, withoutKeys } from './gate';
 export { journalCsv, note, noteShown, viewJournal } from './journal';
 export { askedColumns, maskedCells, maskedText, maskedValues, recordToken } from './masking';
 export {
@@ -15,7 +15,7 @@ export {
   takeWelcome,
   viewWelcome,
 } from './people';
-export { type Shared, sharesOf, shareWith } from './shares';
+export { shareIn, type Shared, sharesOf, shareWith } from './shares';
 export {
   addPasskey,
   becomeStandIn,

@@ -40,24 +40,32 @@ export async function shareWith(
   { person, right }: { person: string; right: SharedRight | null },
   by: string,
 ): Promise<void> {
-  await db.transaction().execute(async (tx) => {
-    const found = await tx
-      .selectFrom('people')
-      .select('id')
-      .where('id', '=', person)
-      .where('ended', '=', false)
-      .forUpdate()
-      .executeTakeFirst();
-    if (!found) throw new Refusal('Nobody of that name is one of us.', 404);
+  await db.transaction().execute((tx) => shareIn(tx, shared, { person, right }, by));
+}
+
+/** The same within a transaction that does more. @throws Refusal */
+export async function shareIn(
+  tx: Database,
+  shared: Shared,
+  { person, right }: { person: string; right: SharedRight | null },
+  by: string,
+): Promise<void> {
+  const found = await tx
+    .selectFrom('people')
+    .select('id')
+    .where('id', '=', person)
+    .where('ended', '=', false)
+    .forUpdate()
+    .executeTakeFirst();
+  if (!found) throw new Refusal('Nobody of that name is one of us.', 404);
+  await tx
+    .deleteFrom('shares')
+    .where('person_id', '=', person)
+    .where(column(shared), '=', number(shared))
+    .execute();
+  if (right)
     await tx
-      .deleteFrom('shares')
-      .where('person_id', '=', person)
-      .where(column(shared), '=', number(shared))
+      .insertInto('shares')
+      .values({ person_id: person, right, made_by: by, ...of(shared) })
       .execute();
-    if (right)
-      await tx
-        .insertInto('shares')
-        .values({ person_id: person, right, made_by: by, ...of(shared) })
-        .execute();
-  });
 }

@@ -391,12 +391,17 @@ export function Check({
   onChange,
   children,
   label,
+  looks,
 }: {
+  /** It changes nothing, so it stays where one may only look. */
+  looks?: boolean;
   on: boolean;
   onChange: (on: boolean) => void;
   children?: ReactNode;
   label?: string;
 }) {
+  const may = useMay();
+  if (!may && !looks) return null;
   return (
     <Checkbox isSelected={on} onChange={onChange} aria-label={label} style={{ cursor: 'pointer' }}>
       <Tick />

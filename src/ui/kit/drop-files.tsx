@@ -9,6 +9,7 @@ import {
   type DropItem,
 } from 'react-aria-components';
 import { styled } from 'styled-components';
+import { useMay } from './me';
 import { colour } from './theme';
 
 const Zone = styled(DropZone)`
@@ -53,6 +54,8 @@ export function DropFiles({
   onFiles: (files: File[]) => void;
   children: ReactNode;
 }) {
+  const may = useMay();
+  if (!may) return null;
   return (
     <Zone
       aria-label={label}

@@ -8,11 +8,14 @@ export function Pick<T extends string | number>({
   choices,
   value,
   onChange,
+  looks,
 }: {
   label: string;
   choices: readonly { id: T; name: string }[];
   value: T;
   onChange: (id: T) => void;
+  /** It changes nothing but what is shown. */
+  looks?: boolean;
 }) {
   return (
     <div>
@@ -20,6 +23,7 @@ export function Pick<T extends string | number>({
       <div role="group" aria-label={label} style={{ display: 'flex', flexWrap: 'wrap', gap: 6 }}>
         {choices.map((choice) => (
           <QuietButton
+            looks={looks}
             key={choice.id}
             aria-pressed={choice.id === value}
             onPress={() => onChange(choice.id)}

@@ -85,6 +85,28 @@ const places: readonly (readonly [href: string, name: string, wants: Right])[] =
   ['/settings', 'Settings', 'keeps'],
 ];
 
+/** What is opened from elsewhere. */
+const more: readonly (readonly [href: string, wants: Right])[] = [
+  ['/people', 'keeps'],
+  ['/journal', 'keeps'],
+];
+const wantedAt = (path: string): Right =>
+  [...places.map(([href, , wants]) => [href, wants] as const), ...more].find(([href]) =>
+    path.startsWith(href),
+  )?.[1] ?? 'scans';
+
+function NotYours() {
+  return (
+    <main style={{ padding: 30, display: 'grid', gap: 8, alignContent: 'start' }}>
+      <h1 style={{ font: `700 25px/1.2 ${font.title}` }}>This is not open to you</h1>
+      <p>
+        Whoever keeps this Hand Stamp can change what you may. <Link href="/jobs">All jobs</Link>{' '}
+        are one step away.
+      </p>
+    </main>
+  );
+}
+
 /** What stands round every page of the workspace, for whoever is signed in. */
 export function Frame({ me, children }: { me: Me | undefined; children: ReactNode }) {
   const path = usePathname();
@@ -119,7 +141,7 @@ export function Frame({ me, children }: { me: Me | undefined; children: ReactNod
                 {me && <MeMenu me={me} />}
               </Bar>
             )}
-            {children}
+            {includes(right, wantedAt(path)) || !me ? children : <NotYours />}
             <SignedOut />
           </Shell>
         </MayContext.Provider>

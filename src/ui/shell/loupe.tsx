@@ -97,7 +97,12 @@ function JobLens({ close }: { close: () => void }) {
       {stamps.length > 1 && (
         <div>
           {stamps.map((s) => (
-            <PlainButton key={s.id} onPress={() => takeStamp(s.id)} aria-pressed={s === stamp}>
+            <PlainButton
+              looks
+              key={s.id}
+              onPress={() => takeStamp(s.id)}
+              aria-pressed={s === stamp}
+            >
               {s.name}
             </PlainButton>
           ))}
@@ -187,12 +192,13 @@ function LensContent({
           <Heading slot="title" level={2}>
             {stamp.name}
           </Heading>
-          <PlainButton onPress={close} style={{ margin: '-6px -10px 0 0' }}>
+          <PlainButton looks onPress={close} style={{ margin: '-6px -10px 0 0' }}>
             Close
           </PlainButton>
         </div>
         {children}
         <Pick
+          looks
           label="Read it from"
           value={from}
           onChange={setFrom}

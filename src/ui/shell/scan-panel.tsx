@@ -97,7 +97,7 @@ function PictureFile({ onFound }: { onFound: (found: ScanReport | 'nothing') => 
         acceptedFileTypes={['image/*']}
         onSelect={(files) => files?.[0] && void read(files[0])}
       >
-        <QuietButton>Choose a picture of a code</QuietButton>
+        <QuietButton looks>Choose a picture of a code</QuietButton>
       </FileTrigger>
       {name && <Small as="span"> {name}</Small>}
       {error && <ErrorLine>{error}</ErrorLine>}
@@ -183,7 +183,9 @@ function Camera({ onFound }: { onFound: (found: ScanReport) => void }) {
     </div>
   ) : (
     <div>
-      <QuietButton onPress={() => setLooking(true)}>Look again</QuietButton>
+      <QuietButton looks onPress={() => setLooking(true)}>
+        Look again
+      </QuietButton>
     </div>
   );
 }

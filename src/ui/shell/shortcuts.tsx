@@ -74,7 +74,7 @@ export function ShortcutsButton() {
   }, []);
   return (
     <>
-      <PlainButton aria-label="Shortcuts" onPress={() => setOpen(true)}>
+      <PlainButton looks aria-label="Shortcuts" onPress={() => setOpen(true)}>
         ?
       </PlainButton>
       <Veil isOpen={open} onOpenChange={setOpen} isDismissable>
@@ -99,7 +99,7 @@ export function ShortcutsButton() {
                 maxWidth: 440,
               }}
             >
-              <Check on={on} onChange={keyChoice.set}>
+              <Check looks on={on} onChange={keyChoice.set}>
                 single keys do something
               </Check>
               <p style={{ color: colour.inkSoft, fontSize: 13, marginTop: 4 }}>

@@ -8,6 +8,7 @@ import type { Stamp } from '../../../core/payload/stamp';
 import type { CodePicture } from '../../../workers/protocol';
 import { CodeSvg } from '../../kit/code-picture';
 import { Check, Editor, Pop } from '../../kit/controls';
+import { useMay } from '../../kit/me';
 import { colour, font } from '../../kit/theme';
 import { ColourEditor } from './colour-editor';
 import { FrameEditor, LogoEditor } from './extras-editor';
@@ -110,6 +111,7 @@ export function CodeInHand({
   size: number;
 }) {
   const art = useRef<HTMLDivElement>(null);
+  const may = useMay();
   const look = (next: Partial<Stamp['look']>) => change({ look: { ...stamp.look, ...next } });
   const editors: Record<LookPart, ReactNode> = {
     surround: (
@@ -134,7 +136,7 @@ export function CodeInHand({
     <Stage>
       <div className="art" ref={art}>
         <CodeSvg code={code} size={size} />
-        {code.areas.map((area, i) => (
+        {(may ? code.areas : []).map((area, i) => (
           <DialogTrigger key={i}>
             <Button
               className="spot"

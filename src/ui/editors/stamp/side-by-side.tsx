@@ -84,7 +84,7 @@ interface Props {
 export function SideBySide(props: Props) {
   return (
     <DialogTrigger>
-      <QuietButton>Side by side</QuietButton>
+      <QuietButton looks>Side by side</QuietButton>
       <Veil isDismissable>
         <Card>
           <Sheet>{({ close }) => <Variants {...props} close={close} />}</Sheet>
@@ -132,6 +132,7 @@ function Variants({
           <Sentence $minor>
             Compare{' '}
             <ChoicePart
+              looks
               label="What is compared"
               value={kind}
               onChange={setKind}
@@ -151,6 +152,7 @@ function Variants({
                 {' '}
                 at{' '}
                 <ChoicePart
+                  looks
                   label="What is equal"
                   value={equal}
                   onChange={setEqual}
@@ -172,7 +174,7 @@ function Variants({
             . All are drawn to one scale.
           </Sentence>
         </div>
-        <PlainButton onPress={close} style={{ margin: '-4px -10px 0 0' }}>
+        <PlainButton looks onPress={close} style={{ margin: '-4px -10px 0 0' }}>
           Close
         </PlainButton>
       </div>
@@ -194,11 +196,13 @@ function Variants({
       <div style={{ display: 'flex', gap: 12, alignItems: 'baseline' }}>
         {wear.busy ? (
           <>
-            <QuietButton onPress={wear.stop}>Stop</QuietButton>
+            <QuietButton looks onPress={wear.stop}>
+              Stop
+            </QuietButton>
             <Small role="status">measuring: {wear.busy} …</Small>
           </>
         ) : (
-          <QuietButton onPress={() => void wear.run()} isDisabled={variants.length === 0}>
+          <QuietButton looks onPress={() => void wear.run()} isDisabled={variants.length === 0}>
             {wear.curves ? 'Measure again' : 'Measure what they survive'}
           </QuietButton>
         )}

@@ -233,20 +233,23 @@ export function DocumentBand() {
       </div>
       <div className="go">
         <span style={{ whiteSpace: 'nowrap' }}>Go to</span>
-        <QuietButton onPress={() => jump('longest')}>longest</QuietButton>
-        <QuietButton isDisabled={job.bands.piece === 0} onPress={() => jump('over')}>
+        <QuietButton looks onPress={() => jump('longest')}>
+          longest
+        </QuietButton>
+        <QuietButton looks isDisabled={job.bands.piece === 0} onPress={() => jump('over')}>
           to look at {job.bands.piece.toLocaleString('en')}
         </QuietButton>
-        <QuietButton aria-pressed={asExample} onPress={() => setAsExample(true)}>
+        <QuietButton looks aria-pressed={asExample} onPress={() => setAsExample(true)}>
           the example
         </QuietButton>
-        <QuietButton aria-pressed={!asExample} onPress={() => setAsExample(false)}>
+        <QuietButton looks aria-pressed={!asExample} onPress={() => setAsExample(false)}>
           the record in hand
         </QuietButton>
         {pages > 0 && (
           <span className="measure">
             {pages} {plural(pages, 'page')} at {Math.round(scale * 100)}%
             <QuietButton
+              looks
               aria-label="Smaller"
               isDisabled={zoom <= 0.5}
               onPress={() => setZoom(zoom / 1.25)}
@@ -254,6 +257,7 @@ export function DocumentBand() {
               −
             </QuietButton>
             <QuietButton
+              looks
               aria-label="Larger"
               isDisabled={zoom >= 4}
               onPress={() => setZoom(zoom * 1.25)}
@@ -305,6 +309,7 @@ function InTheDocument({ onPick }: { onPick: (chosen: Chosen) => void }) {
         In it:
         {ground.codes.map((code) => (
           <PlainButton
+            looks
             key={code.id}
             style={{ ...link, color: colour.ink }}
             onPress={() => onPick({ kind: 'code', id: code.id })}
@@ -315,6 +320,7 @@ function InTheDocument({ onPick }: { onPick: (chosen: Chosen) => void }) {
         ))}
         {ground.places.map((place) => (
           <PlainButton
+            looks
             key={place.id}
             style={{ ...link, color: place.likely ? colour.look : colour.ink }}
             onPress={() => onPick({ kind: 'place', id: place.id })}

@@ -40,6 +40,7 @@ import {
   Small,
   Words,
 } from '../../kit/controls';
+import { useMay } from '../../kit/me';
 import { useCode } from '../../kit/core-client';
 import { Mark } from '../../kit/mark';
 import { Pick } from '../../kit/pick';
@@ -419,6 +420,7 @@ export function PdfsBand() {
     ),
   );
   const at = size && block ? (drag ?? cornerPlace(own.place ?? ground, size, block)) : undefined;
+  const may = useMay();
   const move = (start: React.PointerEvent) => {
     if (!size || !block || !at) return;
     start.preventDefault();
@@ -476,13 +478,13 @@ export function PdfsBand() {
             />
             {code && at && carrying.includes(page) && (
               <div
-                title="Pull the code to its place"
-                onPointerDown={move}
+                title={may ? 'Pull the code to its place' : undefined}
+                onPointerDown={may ? move : undefined}
                 style={{
                   position: 'absolute',
                   left: at.x * scale,
                   top: at.y * scale,
-                  cursor: 'move',
+                  cursor: may ? 'move' : undefined,
                   touchAction: 'none',
                   outline: `1px solid ${colour.violet}`,
                   outlineOffset: 1,
@@ -510,18 +512,20 @@ export function PdfsBand() {
       <OddOnes />
       <div className="go">
         <span style={{ whiteSpace: 'nowrap' }}>Go to</span>
-        <QuietButton isDisabled={job.bands.piece === 0} onPress={() => jump('over')}>
+        <QuietButton looks isDisabled={job.bands.piece === 0} onPress={() => jump('over')}>
           to look at {job.bands.piece.toLocaleString('en')}
         </QuietButton>
         {own && own.pages.length > 1 && (
           <>
             <QuietButton
+              looks
               isDisabled={page === 0}
               onPress={() => setPage({ document: own.id, page: page - 1 })}
             >
               page before
             </QuietButton>
             <QuietButton
+              looks
               isDisabled={page === own.pages.length - 1}
               onPress={() => setPage({ document: own.id, page: page + 1 })}
             >
@@ -646,7 +650,7 @@ function OddOnes() {
               <li key={d.id}>
                 <Mark name="ready" />{' '}
                 {d.record ? (
-                  <PlainButton style={link} onPress={() => jump({ record: d.record!.id })}>
+                  <PlainButton looks style={link} onPress={() => jump({ record: d.record!.id })}>
                     {d.name}
                   </PlainButton>
                 ) : (

@@ -13,6 +13,8 @@ import { outputOf } from '../../../core/run/outputs';
 import { readsItself } from '../../../core/job/origin';
 import { ask, ApiError } from '../../kit/api';
 import { ErrorLine, PlainButton, QuietButton } from '../../kit/controls';
+import { MayContext } from '../../kit/me';
+import { includes } from '../../../core/access/rights';
 import { Loupe } from '../../shell/loupe';
 import { colour } from '../../kit/theme';
 import type { Whereabouts } from '../../shell/ledger/address';
@@ -56,6 +58,9 @@ const Notice = styled.div`
 
 const today = (): string =>
   new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short' }).format(new Date());
+
+const noChange = () => undefined;
+const noWork = () => Promise.resolve(undefined);
 
 /** A job as its address says: the band that is open, what is shown, the row in hand and the ticks. */
 export function JobScreen({
@@ -326,6 +331,7 @@ export function JobScreen({
     setTicked(new Set(to.ticked));
   });
   const home = useFocusHome();
+  const may = includes(job.may, 'changes');
   const state = useMemo<JobScreenState>(
     () => ({
       job,
@@ -340,10 +346,11 @@ export function JobScreen({
       setView,
       ticked,
       tick,
-      save,
-      editCell,
-      editCells,
-      changeList,
+      // whoever may only look has no control that changes; nor does a key of theirs
+      save: may ? save : noChange,
+      editCell: may ? editCell : noChange,
+      editCells: may ? editCells : noChange,
+      changeList: may ? changeList : noWork,
       folded,
       fold: setFolded,
       foldSentence: () => setFolded((now) => !now),
@@ -357,7 +364,7 @@ export function JobScreen({
           else next.delete(column);
           return next;
         }),
-      step,
+      step: may ? step : noChange,
       jump,
       openLoupe: () => setLoupe(true),
       plan,
@@ -366,6 +373,7 @@ export function JobScreen({
       setProblem,
     }),
     [
+      may,
       job,
       band,
       inHand,
@@ -395,30 +403,34 @@ export function JobScreen({
   useKeys(state, search);
 
   return (
-    <JobScreenContext value={state}>
-      <Page ref={home}>
-        <JobHead query={query} setQuery={setQuery} search={search} />
-        {failed ? (
-          <ErrorLine style={{ padding: 20 }}>{failed.message}</ErrorLine>
-        ) : (
-          <Ledger see={see} loading={loading} />
-        )}
-        {ticked.size > 0 && <TickedBar />}
-        <Loupe isOpen={loupe} onOpenChange={setLoupe} />
-        {problem && (
-          <Notice role="alert">
-            <ErrorLine>{problem}</ErrorLine>
-            {clash.length > 0 ? (
-              <>
-                <QuietButton onPress={() => settle(false)}>Keep what is there</QuietButton>
-                <QuietButton onPress={() => settle(true)}>Put mine in</QuietButton>
-              </>
-            ) : (
-              <PlainButton onPress={() => setProblem(undefined)}>Close</PlainButton>
-            )}
-          </Notice>
-        )}
-      </Page>
-    </JobScreenContext>
+    <MayContext.Provider value={job.may}>
+      <JobScreenContext value={state}>
+        <Page ref={home}>
+          <JobHead query={query} setQuery={setQuery} search={search} />
+          {failed ? (
+            <ErrorLine style={{ padding: 20 }}>{failed.message}</ErrorLine>
+          ) : (
+            <Ledger see={see} loading={loading} />
+          )}
+          {ticked.size > 0 && <TickedBar />}
+          <Loupe isOpen={loupe} onOpenChange={setLoupe} />
+          {problem && (
+            <Notice role="alert">
+              <ErrorLine>{problem}</ErrorLine>
+              {clash.length > 0 ? (
+                <>
+                  <QuietButton onPress={() => settle(false)}>Keep what is there</QuietButton>
+                  <QuietButton onPress={() => settle(true)}>Put mine in</QuietButton>
+                </>
+              ) : (
+                <PlainButton looks onPress={() => setProblem(undefined)}>
+                  Close
+                </PlainButton>
+              )}
+            </Notice>
+          )}
+        </Page>
+      </JobScreenContext>
+    </MayContext.Provider>
   );
 }

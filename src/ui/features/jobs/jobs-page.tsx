@@ -6,6 +6,7 @@ import Link from 'next/link';
 import { ask } from '../../kit/api';
 import { ErrorLine } from '../../kit/controls';
 import { when } from '../../kit/dates';
+import { useMay } from '../../kit/me';
 import { Page, Table } from '../../kit/index-table';
 import { Mark } from '../../kit/mark';
 
@@ -14,16 +15,24 @@ export function JobsPage() {
     queryKey: ['jobs'],
     queryFn: () => ask(contract.listJobs),
   });
+  const may = useMay();
   return (
     <Page>
       <header>
         <h1>Jobs</h1>
-        <Link href="/bring-in">Bring in records for a new job</Link>
+        {may && <Link href="/bring-in">Bring in records for a new job</Link>}
       </header>
       {error && <ErrorLine>{error.message}</ErrorLine>}
       {data && data.jobs.length === 0 && (
         <p>
-          There is no job yet. <Link href="/bring-in">Bring in a spreadsheet</Link> to start one.
+          {may ? (
+            <>
+              There is no job yet. <Link href="/bring-in">Bring in a spreadsheet</Link> to start
+              one.
+            </>
+          ) : (
+            'No job is shared with you yet. Whoever keeps this Hand Stamp can do that.'
+          )}
         </p>
       )}
       {data && data.jobs.length > 0 && (

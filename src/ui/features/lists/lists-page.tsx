@@ -10,6 +10,8 @@ import type { ListSummary } from '../../../contract';
 import { ask } from '../../kit/api';
 import { ErrorLine, MainButton, Part, QuietButton, Words } from '../../kit/controls';
 import { when } from '../../kit/dates';
+import { useMay } from '../../kit/me';
+import { Sharing } from '../../kit/sharing';
 import { Page, Table } from '../../kit/index-table';
 import { Mark } from '../../kit/mark';
 import { colour } from '../../kit/theme';
@@ -30,16 +32,24 @@ export function ListsPage() {
     queryKey: ['lists'],
     queryFn: () => ask(contract.listLists),
   });
+  const may = useMay();
   return (
     <Page>
       <header>
         <h1>Lists</h1>
-        <Link href="/bring-in">Bring in records for a new list</Link>
+        {may && <Link href="/bring-in">Bring in records for a new list</Link>}
       </header>
       {error && <ErrorLine>{error.message}</ErrorLine>}
       {data && data.lists.length === 0 && (
         <p>
-          There is no list yet. <Link href="/bring-in">Bring in a spreadsheet</Link> to start one.
+          {may ? (
+            <>
+              There is no list yet. <Link href="/bring-in">Bring in a spreadsheet</Link> to start
+              one.
+            </>
+          ) : (
+            'There is no list for you to see yet.'
+          )}
         </p>
       )}
       {data && data.lists.length > 0 && (
@@ -167,6 +177,9 @@ function ListEditor({ list, close }: { list: ListSummary; close: () => void }) {
         </QuietButton>
       </form>
       {rename.error && <ErrorLine>{rename.error.message}</ErrorLine>}
+      <div style={{ borderTop: `1px solid ${colour.rule}`, paddingTop: 9 }}>
+        <Sharing of="list" id={list.id} />
+      </div>
       <div style={{ borderTop: `1px solid ${colour.rule}`, paddingTop: 9 }}>
         <ThrowAway
           what="this list"

@@ -26,7 +26,9 @@ export function Comparison({
   if (!held)
     return (
       <div>
-        <QuietButton onPress={hold}>Hold this one to compare</QuietButton>{' '}
+        <QuietButton looks onPress={hold}>
+          Hold this one to compare
+        </QuietButton>{' '}
         <Small as="span">then change the sentence: both are shown side by side.</Small>
       </div>
     );
@@ -38,8 +40,12 @@ export function Comparison({
     <section aria-label="Two variants">
       <div style={{ display: 'flex', gap: 10, alignItems: 'baseline', marginBottom: 6 }}>
         <h2>The one held, and this one</h2>
-        <PlainButton onPress={() => setHeld(undefined)}>Let go of it</PlainButton>
-        <PlainButton onPress={hold}>Hold this one instead</PlainButton>
+        <PlainButton looks onPress={() => setHeld(undefined)}>
+          Let go of it
+        </PlainButton>
+        <PlainButton looks onPress={hold}>
+          Hold this one instead
+        </PlainButton>
       </div>
       <div style={{ display: 'flex', gap: 34 }}>
         {rows.map(([name, code], i) => (

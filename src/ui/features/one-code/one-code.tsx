@@ -209,6 +209,7 @@ export function OneCode() {
                 <h3>Save it, or copy it</h3>
                 <SaveRow stamp={stamp} values={values} title={title} />
                 <PlainButton
+                  looks
                   onPress={() => setLoupe(true)}
                   style={{
                     padding: '0 16px 0 0',
@@ -219,6 +220,7 @@ export function OneCode() {
                   Lay the loupe over it
                 </PlainButton>
                 <PlainButton
+                  looks
                   onPress={() =>
                     window.open('/code/large', 'hand-stamp-large', 'width=760,height=820')
                   }
@@ -267,6 +269,7 @@ export function OneCode() {
               <Sentence $minor>
                 With its stamp{' '}
                 <ChoicePart
+                  looks
                   label="Stamp"
                   value={jobStamp?.id}
                   onChange={(id) => {

@@ -76,6 +76,7 @@ export function SaveRow({ stamp, values, title }: { stamp: Stamp; values: Values
       <div style={{ display: 'flex', gap: 6, flexWrap: 'wrap', alignItems: 'center' }}>
         {kinds.map((kind) => (
           <QuietButton
+            looks
             key={kind.kind}
             onPress={() => void save(kind)}
             onHoverStart={() => setHint(kind)}
@@ -84,7 +85,9 @@ export function SaveRow({ stamp, values, title }: { stamp: Stamp; values: Values
             {kind.name}
           </QuietButton>
         ))}
-        <QuietButton onPress={() => void copy()}>Copy</QuietButton>
+        <QuietButton looks onPress={() => void copy()}>
+          Copy
+        </QuietButton>
       </div>
       <Small style={{ marginTop: 5, minHeight: 34 }} role="status">
         {said ?? `${hint.name} is good for ${hint.good}.`}

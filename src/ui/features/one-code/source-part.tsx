@@ -52,6 +52,7 @@ export function SourcePart({
     <>
       One code for{' '}
       <ChoicePart
+        looks
         label="Where the code comes from"
         value={source.job === undefined ? 'own' : String(source.job)}
         onChange={(id) => onChange(id === 'own' ? {} : { job: Number(id) })}
@@ -68,6 +69,7 @@ export function SourcePart({
         <>
           :{' '}
           <Part
+            looks
             label="The record"
             editor={(close) => (
               <RecordPicker

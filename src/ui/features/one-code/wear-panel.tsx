@@ -63,10 +63,12 @@ export function WearPanel({ variants, values }: { variants: readonly Variant[]; 
         {busy ? (
           <>
             <Small role="status">measuring: {busy} …</Small>
-            <QuietButton onPress={() => (stop.current = true)}>Stop</QuietButton>
+            <QuietButton looks onPress={() => (stop.current = true)}>
+              Stop
+            </QuietButton>
           </>
         ) : (
-          <QuietButton onPress={() => void run()}>
+          <QuietButton looks onPress={() => void run()}>
             {known ? 'Measure again' : 'Measure by reading it under damage'}
           </QuietButton>
         )}

@@ -54,6 +54,7 @@ export function OnThePiece({
           const problem = problems.find((p) => p.element === element.id);
           return (
             <PlainButton
+              looks
               key={element.id}
               onPress={() => onPick(element.id)}
               style={{

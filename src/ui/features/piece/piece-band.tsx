@@ -260,6 +260,7 @@ export function PieceBand() {
           <>
             {(['front', 'back'] as const).map((name) => (
               <QuietButton
+                looks
                 key={name}
                 aria-pressed={side === name}
                 onPress={() => (setSide(name), setSelected([]))}
@@ -271,13 +272,19 @@ export function PieceBand() {
           </>
         )}
         <span style={{ whiteSpace: 'nowrap' }}>Go to</span>
-        <QuietButton onPress={() => jump('longest')}>longest</QuietButton>
-        <QuietButton onPress={() => jump('shortest')}>shortest</QuietButton>
-        <QuietButton onPress={() => jump('scripts')}>other scripts</QuietButton>
-        <QuietButton isDisabled={job.bands.piece === 0} onPress={() => jump('over')}>
+        <QuietButton looks onPress={() => jump('longest')}>
+          longest
+        </QuietButton>
+        <QuietButton looks onPress={() => jump('shortest')}>
+          shortest
+        </QuietButton>
+        <QuietButton looks onPress={() => jump('scripts')}>
+          other scripts
+        </QuietButton>
+        <QuietButton looks isDisabled={job.bands.piece === 0} onPress={() => jump('over')}>
           to look at {job.bands.piece.toLocaleString('en')}
         </QuietButton>
-        <QuietButton aria-pressed={proofs} onPress={() => setProofs(!proofs)}>
+        <QuietButton looks aria-pressed={proofs} onPress={() => setProofs(!proofs)}>
           all records
         </QuietButton>
         <span
@@ -286,6 +293,7 @@ export function PieceBand() {
         >
           at {truePercent}%
           <QuietButton
+            looks
             aria-label="Smaller"
             isDisabled={zoom <= 0.5}
             onPress={() => setZoom(zoom / 1.25)}
@@ -293,6 +301,7 @@ export function PieceBand() {
             −
           </QuietButton>
           <QuietButton
+            looks
             aria-label="Larger"
             isDisabled={zoom >= 6}
             onPress={() => setZoom(zoom * 1.25)}

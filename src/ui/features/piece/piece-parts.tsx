@@ -6,6 +6,7 @@ import { safeMarginMm, type PieceElement } from '../../../core/piece/piece';
 import { gripsOf, pulled, withBox, type Grip } from '../../../core/piece/resizing';
 import { snapped, type Guide } from '../../../core/piece/snapping';
 import type { PiecePicture } from '../../../workers/protocol';
+import { useMay } from '../../kit/me';
 import { colour, font } from '../../kit/theme';
 
 const Handle = styled.button`
@@ -79,7 +80,9 @@ export function ElementBox({
   const [from, setFrom] = useState<{ x: number; y: number; box: Box }>();
   const last = useRef<Shift>(undefined);
   const pressed = useRef(false);
+  const may = useMay();
   if (!element) return null;
+  const locked = element.locked || !may;
   return (
     <Handle
       type="button"
@@ -100,7 +103,7 @@ export function ElementBox({
         pressed.current = true;
         e.currentTarget.focus({ preventScroll: true });
         pressed.current = false;
-        if (element.locked) return;
+        if (locked) return;
         e.currentTarget.setPointerCapture(e.pointerId);
         setFrom({ x: e.clientX, y: e.clientY, box });
       }}
@@ -131,11 +134,11 @@ export function ElementBox({
           ArrowUp: { dx: 0, dy: -step },
           ArrowDown: { dx: 0, dy: step },
         };
-        if (e.key === 'Delete' && !element.locked) {
+        if (e.key === 'Delete' && !locked) {
           e.preventDefault();
           return onRemove();
         }
-        if (!by[e.key] || !e.altKey || element.locked) return;
+        if (!by[e.key] || !e.altKey || locked) return;
         e.preventDefault();
         onMove(by[e.key]);
       }}
@@ -195,7 +198,8 @@ export function Grips({
     grip: Grip;
   }>();
   const last = useRef<PieceElement>(undefined);
-  return gripsOf(element).map((grip) => (
+  const may = useMay();
+  return (may ? gripsOf(element) : []).map((grip) => (
     <GripMark
       key={grip}
       aria-hidden

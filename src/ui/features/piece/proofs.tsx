@@ -25,14 +25,14 @@ export function Proofs({ onPick }: { onPick: () => void }) {
   return (
     <div style={{ padding: 16, overflow: 'auto', background: colour.groundDeep }}>
       <div style={{ display: 'flex', gap: 10, alignItems: 'center', paddingBottom: 12 }}>
-        <QuietButton isDisabled={page === 0} onPress={() => setPage(page - 1)}>
+        <QuietButton looks isDisabled={page === 0} onPress={() => setPage(page - 1)}>
           Before
         </QuietButton>
         <Small as="span">
           {(from + 1).toLocaleString('en')} to{' '}
           {Math.min(total, from + onePage).toLocaleString('en')} of {total.toLocaleString('en')}
         </Small>
-        <QuietButton isDisabled={page >= pages - 1} onPress={() => setPage(page + 1)}>
+        <QuietButton looks isDisabled={page >= pages - 1} onPress={() => setPage(page + 1)}>
           After
         </QuietButton>
       </div>

@@ -15,6 +15,7 @@ import {
   Small,
   Words,
 } from '../../kit/controls';
+import { useMay } from '../../kit/me';
 import { useJob } from '../../shell/ledger/context';
 import type { Condition } from '../../shell/ledger/view';
 import { Pick } from '../../kit/pick';
@@ -28,6 +29,7 @@ function useChange() {
 /** Everything about one column: its name, its place, which of its values are shown and in which order. */
 export function ColumnEditor({ column, close }: { column: Column; close: () => void }) {
   const { job, view, setView, revealed, reveal } = useJob();
+  const may = useMay();
   const change = useChange();
   const [name, setName] = useState(column.name);
   const own = view.where.find((c) => c.column === column.id);
@@ -41,19 +43,23 @@ export function ColumnEditor({ column, close }: { column: Column; close: () => v
     <div style={{ display: 'grid', gap: 12, width: 320 }}>
       <div style={{ display: 'flex', gap: 6, flexWrap: 'wrap' }}>
         <QuietButton
+          looks
           aria-pressed={view.sort === `${column.id}:up`}
           onPress={() => setView({ sort: `${column.id}:up` })}
         >
           Least first
         </QuietButton>
         <QuietButton
+          looks
           aria-pressed={view.sort === `${column.id}:down`}
           onPress={() => setView({ sort: `${column.id}:down` })}
         >
           Greatest first
         </QuietButton>
         {view.sort && (
-          <QuietButton onPress={() => setView({ sort: undefined })}>As in the list</QuietButton>
+          <QuietButton looks onPress={() => setView({ sort: undefined })}>
+            As in the list
+          </QuietButton>
         )}
       </div>
       <form
@@ -65,6 +71,7 @@ export function ColumnEditor({ column, close }: { column: Column; close: () => v
         }}
       >
         <Pick
+          looks
           label={`Show only records whose ${column.name}`}
           value={is}
           onChange={setIs}
@@ -77,15 +84,17 @@ export function ColumnEditor({ column, close }: { column: Column; close: () => v
         />
         {needsText && <Words label="this text" value={text} onChange={setText} />}
         <div style={{ display: 'flex', gap: 8 }}>
-          <QuietButton type="submit" isDisabled={needsText && text.trim() === ''}>
+          <QuietButton looks type="submit" isDisabled={needsText && text.trim() === ''}>
             Show only those
           </QuietButton>
           {own && (
-            <PlainButton onPress={() => setView({ where: others })}>Show all again</PlainButton>
+            <PlainButton looks onPress={() => setView({ where: others })}>
+              Show all again
+            </PlainButton>
           )}
         </div>
       </form>
-      <div style={{ display: 'flex', gap: 8, alignItems: 'end' }}>
+      <div style={{ display: may ? 'flex' : 'none', gap: 8, alignItems: 'end' }}>
         <Words label="Its name" value={name} onChange={setName} />
         <MainButton
           isDisabled={name.trim() === '' || name.trim() === column.name || Boolean(column.worked)}

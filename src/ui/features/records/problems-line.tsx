@@ -32,6 +32,7 @@ export function ProblemsLine() {
         <span key={kind}>
           {i > 0 && (i === job.problems.length - 1 ? ' and ' : ', ')}
           <Part
+            looks
             label={problemWords[kind].many}
             editor={(close) => <ProblemEditor kind={kind} close={close} />}
           >
@@ -188,6 +189,7 @@ function ProblemEditor({ kind, close }: { kind: ProblemKind; close: () => void }
           </MainButton>
         )}
         <QuietButton
+          looks
           onPress={() => {
             setView({ problem: kind, filter: 'all', q: '' });
             close();

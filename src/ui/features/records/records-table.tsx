@@ -11,6 +11,7 @@ import type { LedgerRow } from '../../../contract';
 import { counted } from '../../../core/base/words';
 import { ask } from '../../kit/api';
 import { ChoicePart, Part } from '../../kit/controls';
+import { useMay } from '../../kit/me';
 import { useJob } from '../../shell/ledger/context';
 import { Mark } from '../../kit/mark';
 import { ColumnEditor } from './column-editor';
@@ -130,6 +131,7 @@ export function RecordsHeads() {
             <Grip list={job.list.id} column={column} width={edges[c + 1] - edges[c]} />
             <b title={column.name}>
               <Part
+                looks
                 plain
                 label={`The column ${column.name}`}
                 editor={(close) => <ColumnEditor column={column} close={close} />}
@@ -308,7 +310,9 @@ export function RecordsCell({
   });
   useEffect(() => () => leave.current?.(), []);
   const { x, width, cell, edges } = scroll.use();
+  const may = useMay();
   const edit = (column: Column | undefined) => {
+    if (!may) return;
     if (column?.worked)
       setProblem(
         `${column.name} is worked out from other columns and cannot be typed over. Change its sentence, or those columns.`,

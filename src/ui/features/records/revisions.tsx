@@ -71,6 +71,7 @@ export function RevisionsPart() {
   return (
     <>
       <PlainButton
+        looks
         onPress={() => setOpen(true)}
         style={{
           padding: 0,
@@ -119,7 +120,9 @@ function Revisions({ close }: { close: () => void }) {
         <Heading slot="title" level={2}>
           Revisions of {job.list.name}
         </Heading>
-        <PlainButton onPress={close}>Close</PlainButton>
+        <PlainButton looks onPress={close}>
+          Close
+        </PlainButton>
       </header>
       {error && <ErrorLine>{error.message}</ErrorLine>}
       <div className="two">

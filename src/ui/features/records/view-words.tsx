@@ -28,6 +28,7 @@ export function ViewWords() {
         `, ${way === 'up' ? 'in the order of' : 'in the reverse order of'} ${nameOf(column)}`}
       .
       <PlainButton
+        looks
         onPress={() => setView(wholeView)}
         style={{ textDecoration: 'underline', textUnderlineOffset: 3 }}
       >

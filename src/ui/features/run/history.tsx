@@ -187,6 +187,7 @@ function RunEntry({ run, others }: { run: RunView; others: readonly RunView[] })
             {run.failures.map((f) => (
               <li key={`${f.page}-${f.place}-${f.key}`}>
                 <PlainButton
+                  looks
                   style={{ padding: 0, textDecoration: 'underline' }}
                   onPress={() => (jump({ record: f.record }), openBand('stamps'))}
                 >
@@ -220,6 +221,7 @@ function RunEntry({ run, others }: { run: RunView; others: readonly RunView[] })
                   row.title || 'no name'
                 ) : (
                   <PlainButton
+                    looks
                     style={{ padding: 0, textDecoration: 'underline' }}
                     onPress={() => (jump({ record: row.record! }), openBand('records'))}
                   >

@@ -14,6 +14,7 @@ export function LeftOutPart({ leftOut, count }: { leftOut: SheetProof['leftOut']
     <>
       ; leave out{' '}
       <Part
+        looks
         label="What is left out, and why"
         editor={(close) => (
           <ul
@@ -52,6 +53,7 @@ function Record({ row, close }: { row: SheetProof['leftOut'][number]; close: () 
   const { jump, openBand } = useJob();
   return (
     <PlainButton
+      looks
       style={{
         padding: '1px 10px 1px 0',
         textDecoration: 'underline',

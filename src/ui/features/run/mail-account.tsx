@@ -80,7 +80,9 @@ export function MailAccount({ run }: { run: RunView }) {
         ))}
       <div className="row">
         <DialogTrigger>
-          <PlainButton style={{ padding: 0 }}>Mail by mail</PlainButton>
+          <PlainButton looks style={{ padding: 0 }}>
+            Mail by mail
+          </PlainButton>
           <Veil isDismissable>
             <Card>
               <Lines run={run} />

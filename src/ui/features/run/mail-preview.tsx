@@ -97,13 +97,13 @@ export function MailPreview() {
   return (
     <div className="sheets">
       <div className="pager">
-        <QuietButton isDisabled={hand === 0} onPress={() => setHand(hand - 1)}>
+        <QuietButton looks isDisabled={hand === 0} onPress={() => setHand(hand - 1)}>
           Record before
         </QuietButton>
         <span>
           {(hand + 1).toLocaleString('en')} of {total.toLocaleString('en')} shown
         </span>
-        <QuietButton isDisabled={hand >= total - 1} onPress={() => setHand(hand + 1)}>
+        <QuietButton looks isDisabled={hand >= total - 1} onPress={() => setHand(hand + 1)}>
           Next record
         </QuietButton>
       </div>

@@ -89,7 +89,7 @@ const Sheet = styled(Dialog)`
 export function ReceiptButton({ run }: { run: RunView }) {
   return (
     <DialogTrigger>
-      <PlainButton aria-label="Receipt, page by page" style={{ padding: 0, fontSize: 13 }}>
+      <PlainButton looks aria-label="Receipt, page by page" style={{ padding: 0, fontSize: 13 }}>
         page by page
       </PlainButton>
       <Veil isDismissable>
@@ -135,7 +135,7 @@ function Receipt({ run, close }: { run: RunView; close: () => void }) {
             {run.failed > 0 && `, ${run.failed.toLocaleString('en')} did not`}.
           </Small>
         </div>
-        <PlainButton onPress={close} style={{ margin: '-4px -10px 0 0', alignSelf: 'start' }}>
+        <PlainButton looks onPress={close} style={{ margin: '-4px -10px 0 0', alignSelf: 'start' }}>
           Close
         </PlainButton>
       </div>
@@ -227,6 +227,7 @@ function Line({
       </td>
       <td>
         <PlainButton
+          looks
           style={{
             padding: 0,
             color: colour.ink,

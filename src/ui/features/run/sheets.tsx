@@ -55,14 +55,14 @@ export function Sheets() {
   return (
     <div className="sheets" ref={box}>
       <div className="pager">
-        <QuietButton isDisabled={shown === 0} onPress={() => setPage(shown - 1)}>
+        <QuietButton looks isDisabled={shown === 0} onPress={() => setPage(shown - 1)}>
           Page before
         </QuietButton>
         <span>
           {sides.length === 2 && `${side} of `}
           {what} {(sheet + 1).toLocaleString('en')} of {total.toLocaleString('en')}
         </span>
-        <QuietButton isDisabled={shown >= pages - 1} onPress={() => setPage(shown + 1)}>
+        <QuietButton looks isDisabled={shown >= pages - 1} onPress={() => setPage(shown + 1)}>
           Next page
         </QuietButton>
       </div>

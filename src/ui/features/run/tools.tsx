@@ -159,6 +159,7 @@ function ComparePart({ run, others }: { run: RunView; others: readonly RunView[]
   const [other, setOther] = useState(others[0].id);
   return (
     <Part
+      looks
       label="Compare with another run"
       editor={<Compared run={run} others={others} other={other} setOther={setOther} />}
     >
@@ -192,6 +193,7 @@ function Compared({
       <p>
         {run.name} beside{' '}
         <ChoicePart
+          looks
           label="The other run"
           value={String(other)}
           choices={others.map((r) => ({

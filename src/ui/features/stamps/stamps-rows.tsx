@@ -240,7 +240,9 @@ function OpenRow({ record, stamp }: { record: LedgerRow; stamp: Stamp }) {
           )}
         </section>
         <div style={{ display: 'flex', gap: 6 }}>
-          <QuietButton onPress={openLoupe}>Loupe</QuietButton>
+          <QuietButton looks onPress={openLoupe}>
+            Loupe
+          </QuietButton>
           <SideBySide
             stamp={stamp}
             values={record.values}

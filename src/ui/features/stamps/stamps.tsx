@@ -74,7 +74,7 @@ export function StampsSentence() {
             }
             short={
               inHand ? undefined : (
-                <PlainButton onPress={() => takeStamp(stamp.id)} style={quiet}>
+                <PlainButton looks onPress={() => takeStamp(stamp.id)} style={quiet}>
                   take it in hand
                 </PlainButton>
               )

@@ -9,6 +9,8 @@ import { when } from '../../kit/dates';
 import { Mark, type MarkName } from '../../kit/mark';
 import { colour, font } from '../../kit/theme';
 import { useJob } from './context';
+import { useMay } from '../../kit/me';
+import { LooksOnly } from './looks-only';
 import { JobPart } from './job-part';
 
 const Head = styled.div`
@@ -102,6 +104,7 @@ export function JobHead({
   search: RefObject<HTMLInputElement | null>;
 }) {
   const { job, band, view, setView, openBand } = useJob();
+  const may = useMay();
   const printed = job.counts.ready > job.counts.new;
   // what was printed is told apart once something was
   const shownFilters: Filter[] = [
@@ -126,6 +129,7 @@ export function JobHead({
           {job.list.working > 0 && (
             <b> · working columns out, {job.list.working.toLocaleString('en')} to go</b>
           )}
+          {!may && <LooksOnly />}
           {job.judging > 0 && <b> · checking, {job.judging.toLocaleString('en')} to go</b>}
         </p>
       </div>

@@ -6,6 +6,8 @@ import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { ask } from '../../kit/api';
 import { Part, QuietButton, Words } from '../../kit/controls';
+import { useMay } from '../../kit/me';
+import { Sharing } from '../../kit/sharing';
 import { ThrowAway } from '../../kit/throw-away';
 import { colour } from '../../kit/theme';
 import { useJob } from './context';
@@ -13,10 +15,12 @@ import { useJob } from './context';
 /** The job's name, by which it is renamed or thrown away. */
 export function JobPart() {
   const { job } = useJob();
+  const may = useMay();
+  if (!may) return job.name;
   return (
     <Part
       plain
-      label="Rename this job, or throw it away"
+      label="Rename this job, share it, or throw it away"
       editor={(close) => <JobEditor close={close} />}
     >
       {job.name}
@@ -53,6 +57,9 @@ function JobEditor({ close }: { close: () => void }) {
         <Words label="Name of this job" value={name} onChange={setName} autoFocus />
         <QuietButton type="submit">Rename</QuietButton>
       </form>
+      <div style={{ borderTop: `1px solid ${colour.rule}`, paddingTop: 9 }}>
+        <Sharing of="job" id={job.id} />
+      </div>
       <div style={{ borderTop: `1px solid ${colour.rule}`, paddingTop: 9 }}>
         <ThrowAway
           what="this job"

@@ -65,11 +65,13 @@ export function TickedBar() {
       <QuietButton onPress={() => void takeOut()}>Take them out of the list</QuietButton>
       <span style={{ flex: 1 }} />
       {ids.length < total && (
-        <PlainButton onPress={() => void tickAll()}>
+        <PlainButton looks onPress={() => void tickAll()}>
           Tick all {total.toLocaleString('en')} {isWhole(view) ? 'records' : 'shown'}
         </PlainButton>
       )}
-      <PlainButton onPress={() => tick(ids, false)}>Untick</PlainButton>
+      <PlainButton looks onPress={() => tick(ids, false)}>
+        Untick
+      </PlainButton>
     </Bar>
   );
 }

@@ -1,7 +1,7 @@
 import { NoResultError } from 'kysely';
 import { headers } from 'next/headers';
 import { notFound, redirect } from 'next/navigation';
-import { rightOver, whoAsks } from '@/server/access';
+import { rightOver, whoAsks, withoutKeys } from '@/server/access';
 import { includes } from '@/core/access/rights';
 import { database } from '@/server/platform';
 import { ledgerRows, viewJob } from '@/server/jobs';
@@ -34,7 +34,7 @@ export default async function Page({
     if (!includes(may, 'looks')) notFound();
     const job = await viewJob(database(), id, may);
     return {
-      job,
+      job: includes(may, 'changes') ? job : withoutKeys(job),
       rows: await ledgerRows(
         database(),
         id,

@@ -1,0 +1,105 @@
+import { sql } from 'kysely';
+import { includes, type Right } from '../../core/access/rights';
+import { type Column, secretsOf } from '../../core/records/columns';
+import type { Stamp } from '../../core/payload/stamp';
+import { type Person, shareIn } from '../access';
+import { changed, rejudgeList } from '../judging';
+import { createJob, createList } from '../lists';
+import { checkRoom, type Database, stampWithSealedKey, workedWithSealedKey } from '../platform';
+
+/** A stamp for another list: what it vouches for there is vouched for by a key of its own, and passwords stay behind. */
+const withoutSecrets = (stamp: Stamp): Stamp => ({
+  ...stamp,
+  ...(stamp.proofKey === undefined ? {} : { proofKey: 'new' }),
+  ...(stamp.fields?.password ? { fields: { ...stamp.fields, password: [] } } : {}),
+});
+
+const withOwnKey = (column: Column): Column =>
+  column.worked?.source.kind === 'proof'
+    ? {
+        ...column,
+        worked: workedWithSealedKey({
+          ...column.worked,
+          source: { ...column.worked.source, key: 'new' },
+        }),
+      }
+    : column;
+
+/**
+ * Copies a job for somebody: its list as it is now, with the stamps, and its piece. They may change the copy; what is secret comes along
+ * only for those who may see it in the job that is copied. Returns the number of the new job.
+ */
+export async function copyJob(
+  db: Database,
+  id: number,
+  person: Pick<Person, 'id' | 'name'>,
+  may: Right,
+): Promise<number> {
+  await checkRoom(db);
+  // the records are copied in the order and the state of one moment
+  const oneMoment = db.transaction().setIsolationLevel('repeatable read');
+  const { listId, jobId } = await oneMoment.execute(async (tx) => {
+    const job = await tx
+      .selectFrom('jobs')
+      .selectAll()
+      .where('id', '=', id)
+      .executeTakeFirstOrThrow();
+    const list = await tx
+      .selectFrom('lists')
+      .selectAll()
+      .where('id', '=', job.list_id)
+      .executeTakeFirstOrThrow();
+    const all = includes(may, 'changes');
+    const hidden = all ? [] : secretsOf(list.columns).map((column) => column.id);
+    const made = await createList(tx, {
+      name: `${list.name}, of ${person.name}`,
+      source: `${list.name}, copied`,
+      headings: [],
+      roles: [],
+      rows: [],
+      note: `A copy of ${list.name}`,
+      actor: person.name,
+    });
+    const stamps = all ? list.stamps : list.stamps.map(withoutSecrets).map(stampWithSealedKey);
+    const columns = all ? list.columns : list.columns.map(withOwnKey);
+    await tx
+      .updateTable('lists')
+      .set({
+        columns: JSON.stringify(columns),
+        stamps: JSON.stringify(stamps),
+        shapes: JSON.stringify(list.shapes),
+        next_column: list.next_column,
+      })
+      .where('id', '=', made.id)
+      .execute();
+    const { rows } = await sql<{ n: number }>`
+      with copied as (
+        insert into records (list_id, position, values, doubts)
+        select ${made.id}::int, position,
+          (select coalesce(json_object_agg(cell.key, case when cell.key = any(${hidden}::text[]) then '' else cell.value end), '{}')
+            from json_each_text(values) cell), doubts
+        from records where list_id = ${list.id} order by position returning 1)
+      select count(*)::int as n from copied`.execute(tx);
+    await tx
+      .updateTable('revisions')
+      .set({ counts: JSON.stringify({ added: rows[0]!.n, changed: 0, gone: 0 }) })
+      .where('list_id', '=', made.id)
+      .execute();
+    const copy = await createJob(
+      tx,
+      `${job.name}, of ${person.name}`,
+      made.id,
+      columns,
+      person.name,
+      {
+        ...job.document,
+        stamps,
+      },
+    );
+    await changed(tx, made.id);
+    await shareIn(tx, { list: made.id }, { person: person.id, right: 'changes' }, person.name);
+    return { listId: made.id, jobId: copy };
+  });
+  await rejudgeList(db, listId);
+  return jobId;
+}

@@ -1,0 +1,70 @@
+'use client';
+import * as contract from '../../contract';
+
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { sharedRights, type SharedRight } from '../../core/access/rights';
+import { ask } from './api';
+import { ErrorLine, PlainButton, Small } from './controls';
+import { Pick } from './pick';
+
+const ways = sharedRights.map((id) => ({ id, name: id === 'looks' ? 'to look' : 'to change' }));
+
+/** With whom a job, or a list with all its jobs, is shared. */
+export function Sharing({ of, id }: { of: 'job' | 'list'; id: number }) {
+  const client = useQueryClient();
+  const key = ['shares', of, id];
+  const { data, error } = useQuery({
+    queryKey: key,
+    queryFn: () => ask(of === 'job' ? contract.jobShares : contract.listShares, { params: { id } }),
+  });
+  const [problem, setProblem] = useState<string>();
+  const [right, setRight] = useState<SharedRight>('looks');
+  const share = (person: string, to: SharedRight | null) =>
+    void ask(of === 'job' ? contract.shareJob : contract.shareList, {
+      params: { id },
+      body: { person, right: to },
+    }).then(
+      (now) => (setProblem(undefined), client.setQueryData(key, now)),
+      (e: unknown) => setProblem(e instanceof Error ? e.message : String(e)),
+    );
+  if (error) return <ErrorLine>{error.message}</ErrorLine>;
+  if (!data) return <Small>Looking with whom it is shared …</Small>;
+  return (
+    <div style={{ display: 'grid', gap: 8 }}>
+      {problem && <ErrorLine role="alert">{problem}</ErrorLine>}
+      <p>
+        {data.shares.length === 0
+          ? `Shared with nobody beyond those who may anyhow.`
+          : `Shared with:`}
+      </p>
+      {data.shares.map((one) => (
+        <div key={one.person} style={{ display: 'flex', gap: 10, alignItems: 'center' }}>
+          <b>{one.name}</b> {one.right === 'looks' ? 'to look' : 'to change'}
+          <PlainButton
+            aria-label={`No longer share it with ${one.name}`}
+            onPress={() => share(one.person, null)}
+          >
+            no longer
+          </PlainButton>
+        </div>
+      ))}
+      {data.others.length > 0 && (
+        <>
+          <Pick label="Share it" value={right} choices={ways} onChange={setRight} />
+          <div style={{ display: 'flex', gap: 6, flexWrap: 'wrap' }}>
+            {data.others.map((person) => (
+              <PlainButton
+                key={person.id}
+                style={{ textDecoration: 'underline', padding: '2px 4px' }}
+                onPress={() => share(person.id, right)}
+              >
+                with {person.name}
+              </PlainButton>
+            ))}
+          </div>
+        </>
+      )}
+    </div>
+  );
+}
