@@ -46,7 +46,12 @@ const sealedSymbolShape = z.union([
       readingHash: z.hex().length(64),
     }),
   }),
-  z.strictObject({ symbol: z.null(), reason: z.string() }),
+  z.strictObject({
+    symbol: z.null(),
+    reason: z.string(),
+    /** There is one, and whoever asks may not have it. */
+    withheld: z.literal(true).optional(),
+  }),
 ]);
 const sealedSymbolSchema = z.custom<SealedSymbol>(
   (value) => sealedSymbolShape.safeParse(value).success,

@@ -65,11 +65,14 @@ function provideReader(): void {
   readerReady = true;
 }
 
+/** A symbol that the server made; null where there is none, and `withheld` where there is one that whoever asks may not have. */
+type Sealed = CodeSymbol | 'withheld' | null;
+
 /** Symbols that the server made because this window may not know what they say, by stamp and record. */
-const sealedSymbols = new Map<string, Promise<CodeSymbol | null>>();
+const sealedSymbols = new Map<string, Promise<Sealed>>();
 
 /** The symbol of a stamp of which some value is kept back; undefined where all of them are known here. */
-function sealedSymbol(stamp: Stamp, values: Values): Promise<CodeSymbol | null> | undefined {
+function sealedSymbol(stamp: Stamp, values: Values): Promise<Sealed> | undefined {
   const used = columnsOf(stamp).map((id) => values[id] ?? '');
   const proof =
     stamp.does === 'genuine' && stamp.proofKey !== undefined && !canProve(stamp.proofKey);
@@ -92,11 +95,11 @@ function sealedSymbol(stamp: Stamp, values: Values): Promise<CodeSymbol | null> 
 /** Records of which a stamp's symbol is wanted, until they are asked for together. */
 const wantedSymbols = new Map<
   string,
-  { stamp: Stamp; waiting: Map<number, ((symbol: CodeSymbol | null | Error) => void)[]> }
+  { stamp: Stamp; waiting: Map<number, ((symbol: Sealed | Error) => void)[]> }
 >();
 
 /** One request for all the records that are drawn in the same moment. */
-function fetchSymbol(record: number, stamp: Stamp): Promise<CodeSymbol | null> {
+function fetchSymbol(record: number, stamp: Stamp): Promise<Sealed> {
   const key = JSON.stringify({ ...stamp, look: 0 });
   let batch = wantedSymbols.get(key);
   if (!batch) {
@@ -106,7 +109,7 @@ function fetchSymbol(record: number, stamp: Stamp): Promise<CodeSymbol | null> {
   }
   const { waiting } = batch;
   return new Promise((resolve, reject) => {
-    const told = (symbol: CodeSymbol | null | Error) =>
+    const told = (symbol: Sealed | Error) =>
       symbol instanceof Error ? reject(symbol) : resolve(symbol);
     waiting.set(record, [...(waiting.get(record) ?? []), told]);
     if (waiting.size >= 100) void flushSymbols(key);
@@ -122,11 +125,16 @@ async function flushSymbols(key: string): Promise<void> {
       body: { stamp: batch.stamp, records: [...batch.waiting.keys()] },
     });
     for (const [record, told] of batch.waiting) {
-      const symbol = symbols[record]?.symbol ?? null;
-      const whole = symbol && {
-        ...symbol,
-        modules: Uint8Array.from(atob(symbol.modules), (c) => c.charCodeAt(0)),
-      };
+      const given = symbols[record];
+      const symbol = given?.symbol ?? null;
+      const whole: Sealed = symbol
+        ? {
+            ...symbol,
+            modules: Uint8Array.from(atob(symbol.modules), (c) => c.charCodeAt(0)),
+          }
+        : given && 'withheld' in given
+          ? 'withheld'
+          : null;
       told.forEach((tell) => tell(whole));
     }
   } catch (error) {
@@ -136,10 +144,7 @@ async function flushSymbols(key: string): Promise<void> {
 }
 
 /** Those of a record's symbols that the server makes, by stamp id. */
-async function sealedOf(
-  stamps: readonly Stamp[],
-  values: Values,
-): Promise<Map<string, CodeSymbol | null>> {
+async function sealedOf(stamps: readonly Stamp[], values: Values): Promise<Map<string, Sealed>> {
   const made = await Promise.all(
     stamps.map(async (stamp) => [stamp.id, await sealedSymbol(stamp, values)] as const),
   );
@@ -151,6 +156,7 @@ async function sealedOf(
 /** The symbol of a stamp for a record; undefined where there is none. */
 async function symbolOf(stamp: Stamp, values: Values): Promise<CodeSymbol | undefined> {
   const sealed = await sealedSymbol(stamp, values);
+  if (sealed === 'withheld') return undefined;
   if (sealed !== undefined) return sealed ?? undefined;
   const content = contentOf(stamp, values);
   return content.state === 'said' ? encodeStamp(stamp, content.payload) : undefined;

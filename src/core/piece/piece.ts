@@ -113,6 +113,9 @@ export interface MadePiece {
   covered: (Area & { id: string })[];
 }
 
+/** Symbols by stamp that were made elsewhere; null where there is none, `withheld` where there is one that is not to be had. */
+type GivenSymbols = ReadonlyMap<string, CodeSymbol | 'withheld' | null>;
+
 export const nothingMade = (): MadePiece => ({
   items: [],
   codes: [],
@@ -184,7 +187,7 @@ export interface MakeOptions {
   pictures?: PictureOf;
   symbolOf?: SymbolOf;
   /** Symbols by stamp id that were made where their payloads may be known; null where the record has no code. */
-  symbols?: ReadonlyMap<string, CodeSymbol | null>;
+  symbols?: GivenSymbols;
 }
 
 /** Lays out one side of the piece of one record: what is drawn, where its codes lie, and what is wrong with it. */
@@ -324,7 +327,7 @@ export function placeStamp(
   values: Values,
   made: MadePiece,
   symbolOf: SymbolOf,
-  symbols?: ReadonlyMap<string, CodeSymbol | null>,
+  symbols?: GivenSymbols,
 ): void {
   const stamp = stamps.find((s) => s.id === element.stamp);
   const empty = {
@@ -337,6 +340,8 @@ export function placeStamp(
   };
   const given = stamp && symbols?.get(stamp.id);
   const content = given === undefined && stamp ? contentOf(stamp, values) : undefined;
+  // whoever may not have the code sees its place
+  if (given === 'withheld') return void made.boxes.push(empty);
   if (!stamp || given === null || (!given && content?.state !== 'said')) {
     made.boxes.push(empty);
     made.problems.push({

@@ -28,7 +28,9 @@ export async function sealedSymbols(
   return Object.fromEntries(
     rows.map(({ id, values, columns, list }) => [
       id,
-      may.has(list) ? sealed(stamp, values, columns) : { symbol: null, reason: withheld },
+      may.has(list)
+        ? sealed(stamp, values, columns)
+        : { symbol: null, reason: withheld, withheld: true as const },
     ]),
   );
 }

@@ -145,12 +145,15 @@ export function Part({
   editor,
   plain = false,
   looks = false,
+  acts = false,
   defaultOpen,
 }: {
   children: ReactNode;
   label: string;
   /** What it opens changes nothing. */
   looks?: boolean;
+  /** It does something, and tells nothing that was decided. */
+  acts?: boolean;
   /** It stands by itself and not in a sentence. */
   plain?: boolean;
   defaultOpen?: boolean;
@@ -158,7 +161,7 @@ export function Part({
 }) {
   const may = useMay();
   // the sentence stays, and says what was decided; a part that stands by itself is only there to open something
-  if (!may && !looks) return plain ? null : <b>{children}</b>;
+  if (!may && !looks) return plain || acts ? null : <b>{children}</b>;
   return (
     <DialogTrigger defaultOpen={defaultOpen}>
       {/* a span and not a button, so that it wraps with the sentence it is part of */}
@@ -267,10 +270,12 @@ export function ChoicePart<T extends string>({
   value,
   onChange,
   looks,
+  acts,
   children,
 }: {
   label: string;
   looks?: boolean;
+  acts?: boolean;
   choices: readonly Choice<T>[];
   value: T | undefined;
   onChange: (id: T) => void;
@@ -280,6 +285,7 @@ export function ChoicePart<T extends string>({
     <Part
       label={label}
       looks={looks}
+      acts={acts}
       editor={(close) => (
         <Choose
           label={label}

@@ -3,7 +3,7 @@
 import { useState } from 'react';
 import { Dialog, Heading } from 'react-aria-components';
 import { styled } from 'styled-components';
-import { maskPayload } from '../../core/payload/secrets';
+import { maskPayload, saysSecret } from '../../core/payload/secrets';
 import type { LedgerRow } from '../../contract';
 import type { Stamp } from '../../core/payload/stamp';
 import type { Piece } from '../../core/piece/piece';
@@ -11,6 +11,7 @@ import type { Column, Values } from '../../core/records/columns';
 import { shown } from '../../core/records/sealed';
 import { CodeSvg } from '../kit/code-picture';
 import { PlainButton, Small, Warning } from '../kit/controls';
+import { useMay } from '../kit/me';
 import { useCode } from '../kit/core-client';
 import { useJob } from './ledger/context';
 import { Mark } from '../kit/mark';
@@ -24,7 +25,7 @@ import {
 } from '../kit/reading';
 import { ScanPanel, type ScanSource } from './scan-panel';
 import { Card, Veil } from './shortcuts';
-import { verdictOf } from './verdict';
+import { keptBackWords, verdictOf } from './verdict';
 import { colour, font } from '../kit/theme';
 
 const Lens = styled(Dialog)`
@@ -170,6 +171,7 @@ function LensContent({
   children?: React.ReactNode;
 }) {
   const [from, setFrom] = useState<From>('artwork');
+  const may = useMay();
   const code = useCode(stamp, values);
   const report = useReading(stamp, code ? values : undefined, stamps, piece);
   const verdict = verdictOf(stamp, { values, notes }, columns);
@@ -183,7 +185,11 @@ function LensContent({
           <CodeSvg code={code} size={348} label="The code, enlarged" />
         ) : (
           <Small style={{ width: 300, textAlign: 'center' }}>
-            {verdict.mark === 'ready' ? 'drawing …' : verdict.reason}
+            {verdict.mark !== 'ready'
+              ? verdict.reason
+              : !may && saysSecret(stamp, columns)
+                ? keptBackWords
+                : 'drawing …'}
           </Small>
         )}
       </div>

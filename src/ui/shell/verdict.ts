@@ -7,6 +7,9 @@ import { sealedRecord } from '../../core/records/sealed';
 export const isKeptBack = (stamp: Stamp, values: Values): boolean =>
   sealedRecord(columnsOf(stamp).map((id) => values[id] ?? '')) !== undefined;
 
+/** Said in place of a code to those who may not have it. */
+export const keptBackWords = 'kept back: it says a secret';
+
 /** How a stamp stands for a record: weighed here, or where a value is kept back as the server weighed it. */
 export function verdictOf(
   stamp: Stamp,

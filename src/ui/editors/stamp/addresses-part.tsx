@@ -25,7 +25,7 @@ export function AddressesPart({ stamp }: { stamp: Stamp }) {
   const screen = useContext(JobScreenContext);
   if (!screen) return null;
   return (
-    <Part label="Picture addresses" editor={<Addresses stamp={stamp} />}>
+    <Part acts label="Picture addresses" editor={<Addresses stamp={stamp} />}>
       Picture addresses
     </Part>
   );

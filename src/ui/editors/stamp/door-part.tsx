@@ -39,6 +39,7 @@ export function DoorPart({ stamp }: { stamp: Stamp }) {
   if (!job || !['page', 'genuine', 'check-in'].includes(stamp.does)) return null;
   return (
     <Part
+      acts
       label="Will it work at the door"
       editor={(close) => <DoorAccount stamp={stamp} close={close} />}
     >

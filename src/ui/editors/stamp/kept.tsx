@@ -19,6 +19,8 @@ import {
   Warning,
   Words,
 } from '../../kit/controls';
+import { useMe } from '../../kit/me';
+import { includes } from '../../../core/access/rights';
 import { colour } from '../../kit/theme';
 import { useBench } from './bench';
 import { colourName } from './colour-editor';
@@ -47,8 +49,16 @@ export function useKept<const K extends contract.KeptView['kind']>(kind: K) {
   };
 }
 
+/** What is kept is for everybody, so it takes the right to change, wherever it is used. */
+function useMayKeep(): boolean {
+  const me = useMe();
+  return me !== undefined && includes(me.person.right, 'changes');
+}
+
 export function KeepAs({ label, onKeep }: { label: string; onKeep: (name: string) => void }) {
   const [name, setName] = useState('');
+  const mayKeep = useMayKeep();
+  if (!mayKeep) return null;
   return (
     <form
       style={{ display: 'flex', gap: 8, alignItems: 'end' }}
@@ -77,15 +87,18 @@ export function KeptRow({
   onUse: () => void;
   onForget: () => void;
 }) {
+  const mayKeep = useMayKeep();
   return (
     <li style={{ display: 'flex', gap: 8, alignItems: 'baseline' }}>
       <span style={{ flex: 1, minWidth: 0 }}>
         <b style={{ fontWeight: 700 }}>{name}</b> <Small as="span">{about}</Small>
       </span>
       <QuietButton onPress={onUse}>Use it</QuietButton>
-      <PlainButton aria-label={`Forget ${name}`} onPress={onForget}>
-        Forget
-      </PlainButton>
+      {mayKeep && (
+        <PlainButton aria-label={`Forget ${name}`} onPress={onForget}>
+          Forget
+        </PlainButton>
+      )}
     </li>
   );
 }
@@ -101,6 +114,7 @@ export function KeptLookPart({
   const { kept, keep, forget, error } = useKept('look');
   return (
     <Part
+      acts
       label="Kept looks"
       editor={(close) => (
         <div style={{ display: 'grid', gap: 10, width: 380 }}>

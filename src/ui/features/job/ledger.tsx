@@ -39,6 +39,12 @@ const Saying = styled.div`
     overflow: hidden;
     padding-right: 190px;
   }
+  /* its last line ends before the button that folds it */
+  .whole > p:last-child::after {
+    content: '';
+    display: inline-block;
+    width: 110px;
+  }
   .fold {
     all: unset;
     position: absolute;

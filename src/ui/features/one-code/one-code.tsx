@@ -7,6 +7,7 @@ import { contentOf, firstStamp, type Stamp } from '../../../core/payload/stamp';
 import type { Values } from '../../../core/records/columns';
 import { CodeSvg } from '../../kit/code-picture';
 import { ChoicePart, PlainButton, Sentence, Small } from '../../kit/controls';
+import { MayContext } from '../../kit/me';
 import { useSteadyCode } from '../../kit/core-client';
 import { Mark } from '../../kit/mark';
 import { OneLoupe } from '../../shell/loupe';
@@ -180,168 +181,175 @@ export function OneCode() {
   // CSS pixels are 1/96 inch: at 100 % zoom this is the printed size
   const trueSize = code ? (code.widthMm / 25.4) * 96 : 0;
   return (
-    <BenchContext.Provider value={{ columns, values }}>
-      <Screen>
-        <OneLoupe
-          isOpen={loupe}
-          onOpenChange={setLoupe}
-          stamp={stamp}
-          values={values}
-          columns={columns}
-        />
-        <Left aria-label="The code">
-          <Paper>
-            {code ? (
-              <CodeInHand stamp={stamp} change={change} code={code} size={Math.min(wide, 286)} />
-            ) : (
-              <Small style={{ maxWidth: 260, textAlign: 'center' }}>
-                {fromJob && !source.record
-                  ? 'Choose a record, and its code is here.'
-                  : verdict.mark === 'ready'
-                    ? 'drawing …'
-                    : verdict.reason}
-              </Small>
-            )}
-          </Paper>
-          {code && (
-            <>
-              <div>
-                <h3>Save it, or copy it</h3>
-                <SaveRow stamp={stamp} values={values} title={title} />
-                <PlainButton
-                  looks
-                  onPress={() => setLoupe(true)}
-                  style={{
-                    padding: '0 16px 0 0',
-                    textDecoration: 'underline',
-                    textUnderlineOffset: 3,
-                  }}
-                >
-                  Lay the loupe over it
-                </PlainButton>
-                <PlainButton
-                  looks
-                  onPress={() =>
-                    window.open('/code/large', 'hand-stamp-large', 'width=760,height=820')
-                  }
-                  style={{ padding: 0, textDecoration: 'underline', textUnderlineOffset: 3 }}
-                >
-                  Show it large in a window of its own
-                </PlainButton>
-              </div>
-              <div>
-                <h3>Says</h3>
-                <p className="says">{shownPayload}</p>
-              </div>
-              <div aria-live="polite">
-                <h3>Reads as, from this artwork</h3>
-                <ReadingWords report={report} payload={payload} />
-              </div>
-              <div>
-                <h3>A phone would</h3>
-                <p>{phoneWould(payload, holdsElements(stamp.symbology))}</p>
-                <UnpackedFields payload={shownPayload} />
-              </div>
-              <div>
-                <h3>
-                  True size, {code.widthMm.toFixed(1)} by {code.heightMm.toFixed(1)} mm
-                </h3>
-                <div style={{ overflow: 'auto', marginTop: 4 }}>
-                  <CodeSvg code={code} size={trueSize} label="The code at true size" />
+    // a code made by itself is one's own, and changes nothing that is kept
+    <MayContext.Provider value="changes">
+      <BenchContext.Provider value={{ columns, values }}>
+        <Screen>
+          <OneLoupe
+            isOpen={loupe}
+            onOpenChange={setLoupe}
+            stamp={stamp}
+            values={values}
+            columns={columns}
+          />
+          <Left aria-label="The code">
+            <Paper>
+              {code ? (
+                <CodeInHand stamp={stamp} change={change} code={code} size={Math.min(wide, 286)} />
+              ) : (
+                <Small style={{ maxWidth: 260, textAlign: 'center' }}>
+                  {fromJob && !source.record
+                    ? 'Choose a record, and its code is here.'
+                    : verdict.mark === 'ready'
+                      ? 'drawing …'
+                      : verdict.reason}
+                </Small>
+              )}
+            </Paper>
+            {code && (
+              <>
+                <div>
+                  <h3>Save it, or copy it</h3>
+                  <SaveRow stamp={stamp} values={values} title={title} />
+                  <PlainButton
+                    looks
+                    onPress={() => setLoupe(true)}
+                    style={{
+                      padding: '0 16px 0 0',
+                      textDecoration: 'underline',
+                      textUnderlineOffset: 3,
+                    }}
+                  >
+                    Lay the loupe over it
+                  </PlainButton>
+                  <PlainButton
+                    looks
+                    onPress={() =>
+                      window.open('/code/large', 'hand-stamp-large', 'width=760,height=820')
+                    }
+                    style={{ padding: 0, textDecoration: 'underline', textUnderlineOffset: 3 }}
+                  >
+                    Show it large in a window of its own
+                  </PlainButton>
                 </div>
-              </div>
-            </>
-          )}
-        </Left>
-        <Right aria-label="What it says and how it looks">
-          <div>
-            <Sentence as="h1" style={{ font: `700 21px/1.4 ${font.title}`, marginBottom: 6 }}>
-              <SourcePart
-                source={source}
-                job={job}
-                onChange={(next) => {
-                  setSource(next);
-                  if (next.job !== source.job) setChanged(undefined);
-                }}
-              />
-            </Sentence>
-            {fromJob && stamps.length > 1 && (
-              <Sentence $minor>
-                With its stamp{' '}
-                <ChoicePart
-                  looks
-                  label="Stamp"
-                  value={jobStamp?.id}
-                  onChange={(id) => {
-                    setWhich(stamps.findIndex((s) => s.id === id));
-                    setChanged(undefined);
-                  }}
-                  choices={stamps.map((s) => ({ id: s.id, name: s.name }))}
-                />
-                .
-              </Sentence>
+                <div>
+                  <h3>Says</h3>
+                  <p className="says">{shownPayload}</p>
+                </div>
+                <div aria-live="polite">
+                  <h3>Reads as, from this artwork</h3>
+                  <ReadingWords report={report} payload={payload} />
+                </div>
+                <div>
+                  <h3>A phone would</h3>
+                  <p>{phoneWould(payload, holdsElements(stamp.symbology))}</p>
+                  <UnpackedFields payload={shownPayload} />
+                </div>
+                <div>
+                  <h3>
+                    True size, {code.widthMm.toFixed(1)} by {code.heightMm.toFixed(1)} mm
+                  </h3>
+                  <div style={{ overflow: 'auto', marginTop: 4 }}>
+                    <CodeSvg code={code} size={trueSize} label="The code at true size" />
+                  </div>
+                </div>
+              </>
             )}
-            <StampSentence stamp={stamp} change={change} />
-            {changed && <Small>Changed here only; the job keeps its stamp as it is.</Small>}
-          </div>
-          {payload && (
-            <div
-              style={{
-                display: 'flex',
-                flexDirection: held ? 'column' : 'row',
-                gap: 8,
-                alignItems: 'start',
-              }}
-            >
-              <SideBySide
-                stamp={stamp}
-                values={values}
-                title={title}
-                stamps={stamps}
-                onUse={change}
-              />
-              <Comparison held={held} setHeld={setHeld} stamp={stamp} values={values} />
+          </Left>
+          <Right aria-label="What it says and how it looks">
+            <div>
+              <Sentence as="h1" style={{ font: `700 21px/1.4 ${font.title}`, marginBottom: 6 }}>
+                <SourcePart
+                  source={source}
+                  job={job}
+                  onChange={(next) => {
+                    setSource(next);
+                    if (next.job !== source.job) setChanged(undefined);
+                  }}
+                />
+              </Sentence>
+              {fromJob && stamps.length > 1 && (
+                <Sentence $minor>
+                  With its stamp{' '}
+                  <ChoicePart
+                    looks
+                    label="Stamp"
+                    value={jobStamp?.id}
+                    onChange={(id) => {
+                      setWhich(stamps.findIndex((s) => s.id === id));
+                      setChanged(undefined);
+                    }}
+                    choices={stamps.map((s) => ({ id: s.id, name: s.name }))}
+                  />
+                  .
+                </Sentence>
+              )}
+              <StampSentence stamp={stamp} change={change} />
+              {changed && <Small>Changed here only; the job keeps its stamp as it is.</Small>}
             </div>
-          )}
-          {payload && (
-            <WearPanel
-              variants={held ? [held, { name: 'this one', stamp }] : [{ name: 'this one', stamp }]}
-              values={values}
-            />
-          )}
-          {payload && !keptBack && (
-            <section aria-label="What carries it">
-              <h2>What carries it</h2>
-              <Fits>
-                {fitsOfOne(stamp, values)
-                  .sort((a, b) => a.misfits - b.misfits)
-                  .map((fit) => (
-                    <li key={fit.id}>
-                      <Mark name={fit.misfits ? 'out' : 'ready'} />
-                      {fit.misfits ? (
-                        <span>{fit.name}</span>
-                      ) : (
-                        <span>
-                          <button
-                            type="button"
-                            aria-pressed={stamp.symbology === fit.id}
-                            onClick={() => change({ symbology: fit.id })}
-                          >
-                            {fit.name}
-                          </button>
-                        </span>
-                      )}
-                      <small>
-                        {fit.misfits ? [fit.reason, fit.mend].filter(Boolean).join(' ') : fit.about}
-                      </small>
-                    </li>
-                  ))}
-              </Fits>
-            </section>
-          )}
-        </Right>
-      </Screen>
-    </BenchContext.Provider>
+            {payload && (
+              <div
+                style={{
+                  display: 'flex',
+                  flexDirection: held ? 'column' : 'row',
+                  gap: 8,
+                  alignItems: 'start',
+                }}
+              >
+                <SideBySide
+                  stamp={stamp}
+                  values={values}
+                  title={title}
+                  stamps={stamps}
+                  onUse={change}
+                />
+                <Comparison held={held} setHeld={setHeld} stamp={stamp} values={values} />
+              </div>
+            )}
+            {payload && (
+              <WearPanel
+                variants={
+                  held ? [held, { name: 'this one', stamp }] : [{ name: 'this one', stamp }]
+                }
+                values={values}
+              />
+            )}
+            {payload && !keptBack && (
+              <section aria-label="What carries it">
+                <h2>What carries it</h2>
+                <Fits>
+                  {fitsOfOne(stamp, values)
+                    .sort((a, b) => a.misfits - b.misfits)
+                    .map((fit) => (
+                      <li key={fit.id}>
+                        <Mark name={fit.misfits ? 'out' : 'ready'} />
+                        {fit.misfits ? (
+                          <span>{fit.name}</span>
+                        ) : (
+                          <span>
+                            <button
+                              type="button"
+                              aria-pressed={stamp.symbology === fit.id}
+                              onClick={() => change({ symbology: fit.id })}
+                            >
+                              {fit.name}
+                            </button>
+                          </span>
+                        )}
+                        <small>
+                          {fit.misfits
+                            ? [fit.reason, fit.mend].filter(Boolean).join(' ')
+                            : fit.about}
+                        </small>
+                      </li>
+                    ))}
+                </Fits>
+              </section>
+            )}
+          </Right>
+        </Screen>
+      </BenchContext.Provider>
+    </MayContext.Provider>
   );
 }
 

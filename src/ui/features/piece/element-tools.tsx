@@ -104,6 +104,7 @@ export function ElementTools({
         <span>
           Move it to{' '}
           <ChoicePart
+            acts
             label="Move it to"
             value={undefined}
             choices={places.map(({ id, name }) => ({ id, name }))}
@@ -124,6 +125,7 @@ export function ElementTools({
         <span>
           choose{' '}
           <ChoicePart
+            acts
             label="Choose another thing with it"
             value={undefined}
             choices={others.map((e) => ({

@@ -43,6 +43,7 @@ export function ManyTools({
       <Sentence $minor>
         {ids.length} things are chosen. Line them up{' '}
         <ChoicePart
+          acts
           label="Line them up"
           value={undefined}
           choices={alignments}

@@ -10,6 +10,7 @@ import {
 } from '../../../core/piece/piece';
 import { kindWords } from './piece-parts';
 import { PlainButton } from '../../kit/controls';
+import { useMay } from '../../kit/me';
 import { useJob } from '../../shell/ledger/context';
 import { Mark } from '../../kit/mark';
 import { PartsWords } from '../../editors/stamp/purpose-part';
@@ -35,6 +36,7 @@ export function OnThePiece({
     if (element.kind !== 'text') return kindWords[element.kind].toLowerCase();
     return <PartsWords parts={element.parts} empty="no words yet" />;
   };
+  const may = useMay();
   return (
     <div
       style={{
@@ -70,10 +72,12 @@ export function OnThePiece({
           );
         })}
       </p>
-      <p style={{ paddingTop: 4 }}>
-        Point at anything to change it. Drag it to move it, pull it by its corners or ends, or hold
-        Alt and use the arrows. With Shift, point at several.
-      </p>
+      {may && (
+        <p style={{ paddingTop: 4 }}>
+          Point at anything to change it. Drag it to move it, pull it by its corners or ends, or
+          hold Alt and use the arrows. With Shift, point at several.
+        </p>
+      )}
     </div>
   );
 }

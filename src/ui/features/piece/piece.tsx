@@ -7,6 +7,7 @@ import { placesOn, stockOf, type Stock } from '../../../core/piece/stock';
 import { nameColumn, type Column } from '../../../core/records/columns';
 import type { LedgerRow } from '../../../contract';
 import { ChoicePart, Sentence } from '../../kit/controls';
+import { useMay } from '../../kit/me';
 import { usePiece } from '../../kit/core-client';
 import { useJob } from '../../shell/ledger/context';
 import { Mark } from '../../kit/mark';
@@ -75,6 +76,7 @@ export function PieceSentence() {
     Array.from({ length: Math.min(total, 300) }, (_, i) => rowAt(i)).some(
       (r) => r && /\p{sc=Han}/u.test(Object.values(r.values).join('')),
     );
+  const may = useMay();
   return (
     <Sentence>
       On <GroundPart />, <StockPart stock={stock} own={Boolean(piece.own)} onChange={changeStock} />
@@ -103,16 +105,24 @@ export function PieceSentence() {
           />
         </>
       )}
-      . Place{' '}
-      <ChoicePart
-        label="Place something"
-        value={undefined}
-        choices={placeable(stamps)}
-        onChange={(id) => (id === 'new-stamp' ? addStamp() : add(newElement(id, stock, columns)))}
-      >
-        something new
-      </ChoicePart>{' '}
-      or <StartersPart />.
+      .
+      {may && (
+        <>
+          {' '}
+          Place{' '}
+          <ChoicePart
+            label="Place something"
+            value={undefined}
+            choices={placeable(stamps)}
+            onChange={(id) =>
+              id === 'new-stamp' ? addStamp() : add(newElement(id, stock, columns))
+            }
+          >
+            something new
+          </ChoicePart>{' '}
+          or <StartersPart />.
+        </>
+      )}
     </Sentence>
   );
 }

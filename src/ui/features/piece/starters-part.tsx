@@ -27,6 +27,7 @@ export function StartersPart() {
   };
   return (
     <Part
+      acts
       label="Begin with a design"
       editor={(close) => (
         <div style={{ width: 560, display: 'grid', gap: 12 }}>

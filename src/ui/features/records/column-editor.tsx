@@ -154,6 +154,7 @@ export function HiddenColumns() {
     <>
       ;{' '}
       <ChoicePart
+        acts
         label="Show a hidden column again"
         value={undefined}
         choices={hidden.map((c) => ({ id: c.id, name: c.name }))}

@@ -7,6 +7,9 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef } from 'react';
 import { styled } from 'styled-components';
 import type { RunView } from '../../../contract';
+import { saysSecret } from '../../../core/payload/secrets';
+import { secretsOf } from '../../../core/records/columns';
+import { useMay } from '../../kit/me';
 import { ask } from '../../kit/api';
 import { ErrorLine, PlainButton, QuietButton, Small } from '../../kit/controls';
 import { useJob } from '../../shell/ledger/context';
@@ -121,6 +124,7 @@ function RunEntry({ run, others }: { run: RunView; others: readonly RunView[] })
     mutationFn: () => ask(contract.cancelRun, { params: { id: run.id } }),
     onSettled: () => client.invalidateQueries({ queryKey: ['runs'] }),
   });
+  const keptBack = useKeptBack();
   const receipt = run.files.find((f) => f.name.endsWith('-receipt.csv'));
   const files = run.files.filter((f) => f !== receipt);
   const going = run.state === 'waiting' || run.state === 'running';
@@ -203,14 +207,22 @@ function RunEntry({ run, others }: { run: RunView; others: readonly RunView[] })
       <MailAccount run={run} />
       {files.length > 0 && (
         <div className="files">
-          {files.map((file) => (
-            <a key={file.id} href={`/api/files/${file.id}`} download title={file.name}>
-              {fileWords(file.name)}, {size(file.size)}
-            </a>
-          ))}
+          {files.map((file) =>
+            keptBack ? (
+              <span key={file.id} title="There are secrets in it">
+                {fileWords(file.name)}: secrets in it
+              </span>
+            ) : (
+              <a key={file.id} href={`/api/files/${file.id}`} download title={file.name}>
+                {fileWords(file.name)}, {size(file.size)}
+              </a>
+            ),
+          )}
         </div>
       )}
-      {run.state === 'done' && <RunTools run={run} others={others} csv={receipt} />}
+      {run.state === 'done' && (
+        <RunTools run={run} others={others} csv={keptBack ? undefined : receipt} />
+      )}
       {run.leftOut.length > 0 && (
         <details>
           <summary>{counted(run.leftOut.length, 'record', 'records')} left out</summary>
@@ -297,5 +309,16 @@ function ReadStamp({ codes }: { codes: number }) {
         {codes.toLocaleString('en')}
       </text>
     </svg>
+  );
+}
+
+/** Whether what runs make tells secrets that whoever looks may not have; the server decides it for each file anew. */
+function useKeptBack(): boolean {
+  const { job } = useJob();
+  const may = useMay();
+  const { columns } = job.list;
+  return (
+    !may &&
+    (secretsOf(columns).length > 0 || job.document.stamps.some((s) => saysSecret(s, columns)))
   );
 }

@@ -289,6 +289,7 @@ function Again({
     return <Small>Tick what is to be printed again, from any place of a started sheet.</Small>;
   return (
     <Part
+      acts
       label="Print the chosen again"
       editor={() => (
         <PlacePicker

@@ -96,6 +96,7 @@ function TryPart({ disabled, onTry }: { disabled: boolean; onTry: (to: string) =
     <Sentence $minor style={{ textAlign: 'right' }}>
       Or{' '}
       <Part
+        acts
         label="Send one to me first"
         editor={(close) => <TryEditor title={title} onTry={(to) => (onTry(to), close())} />}
       >

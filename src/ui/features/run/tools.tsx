@@ -96,6 +96,7 @@ function Reprint({ run, act }: { run: RunView; act: (work: Promise<unknown>) => 
   const stock = stockOf(job.document.piece);
   return (
     <Part
+      acts
       label="Print the failed ones again"
       editor={(close) => (
         <PlacePicker
@@ -134,6 +135,7 @@ function SendPart({ run }: { run: RunView }) {
   if (sent) return <Small as="span">Sent to {sent}; see the Post room.</Small>;
   return (
     <ChoicePart
+      acts
       label="Send it to a printer"
       value={undefined}
       choices={

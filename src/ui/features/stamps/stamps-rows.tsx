@@ -3,13 +3,14 @@
 import { useMemo } from 'react';
 import { styled } from 'styled-components';
 import type { LedgerRow } from '../../../contract';
-import { maskPayload } from '../../../core/payload/secrets';
+import { maskPayload, saysSecret } from '../../../core/payload/secrets';
 import type { Stamp } from '../../../core/payload/stamp';
 import { keyColumn, nameColumn } from '../../../core/records/columns';
 import { shown } from '../../../core/records/sealed';
 import { symbologies } from '../../../core/symbology';
 import { CodeSvg } from '../../kit/code-picture';
 import { QuietButton, Small } from '../../kit/controls';
+import { useMay } from '../../kit/me';
 import { useCode, useSteadyCode } from '../../kit/core-client';
 import { useJob } from '../../shell/ledger/context';
 import { Mark } from '../../kit/mark';
@@ -17,7 +18,7 @@ import { holdsElements, phoneWould, ReadingWords, useReading } from '../../kit/r
 import { CodeInHand } from '../../editors/stamp/code-in-hand';
 import { SideBySide } from '../../editors/stamp/side-by-side';
 import { onPiece, useBench } from '../../editors/stamp/bench';
-import { verdictOf } from '../../shell/verdict';
+import { keptBackWords, verdictOf } from '../../shell/verdict';
 import { colour, font } from '../../kit/theme';
 
 /** Height of the row in hand while the stamps are open, in px. */
@@ -67,6 +68,7 @@ export function StampsCell({
   inHand: boolean;
 }) {
   const { job, openLoupe, revealed, stampInHand: stamp } = useJob();
+  const may = useMay();
   const code = useCode(stamp, record.values);
   const { columns } = job.list;
   // every step of the row in hand draws all rows again; what they say is weighed once
@@ -107,7 +109,11 @@ export function StampsCell({
         </span>
       ) : (
         <span className="says" title={says(payload)}>
-          {says(payload).slice(0, 400)}
+          {payload === '' && !may && saysSecret(stamp, columns) ? (
+            <span style={{ color: colour.inkSoft, fontFamily: font.text }}>{keptBackWords}</span>
+          ) : (
+            says(payload).slice(0, 400)
+          )}
         </span>
       )}
       <span className="verdict">
@@ -157,6 +163,7 @@ function SmallCode({ stamp, record, faint }: { stamp: Stamp; record: LedgerRow; 
 }
 
 function OpenRow({ record, stamp }: { record: LedgerRow; stamp: Stamp }) {
+  const may = useMay();
   const { job, openLoupe, revealed, save } = useJob();
   const { placed } = useBench();
   const { stamps } = job.document;
@@ -179,7 +186,12 @@ function OpenRow({ record, stamp }: { record: LedgerRow; stamp: Stamp }) {
       <Opened style={{ gridTemplateColumns: 'minmax(0, 1fr) 200px' }}>
         <div className="col">
           <p style={{ display: 'flex', gap: 8, alignItems: 'center', fontSize: 15 }}>
-            <Mark name={verdict.mark} /> {verdict.mark === 'ready' ? 'drawing …' : verdict.reason}
+            <Mark name={verdict.mark} />{' '}
+            {verdict.mark !== 'ready'
+              ? verdict.reason
+              : !may && saysSecret(stamp, job.list.columns)
+                ? keptBackWords
+                : 'drawing …'}
           </p>
           {verdict.mark === 'look' && verdict.mend && <Small>{verdict.mend}</Small>}
           {verdict.mark === 'look' && (

@@ -109,6 +109,7 @@ function NewColumn({ keep }: { keep: (column: Kept) => void }) {
   const [kind, setKind] = useState<WorkedSource['kind']>('join');
   return (
     <Part
+      acts
       label="Work out a column"
       editor={(close) => (
         <>
@@ -195,6 +196,7 @@ function WorkedSentence({
       {'. '}
       <span style={{ fontSize: '0.9em' }}>
         <ChoicePart
+          acts
           label={`Another step for ${column.name}`}
           value={undefined}
           onChange={(id) => setAdding(stepKinds.find((k) => k.kind === id)!.start)}

@@ -1,0 +1,379 @@
+import { createHmac } from 'node:crypto';
+import { expect, test, type Browser, type Page } from '@playwright/test';
+import { allRoutes, type Me } from '../../src/contract';
+import { clean } from '../helpers/axe';
+
+/** The made-up person of a right, whom a page becomes. */
+async function become(page: Page, right: string): Promise<string> {
+  const { standIns } = (await (await page.request.get('/api/sign-in')).json()) as Pick<
+    Me,
+    'standIns'
+  >;
+  const person = standIns.find((one) => one.right === right)!;
+  expect((await page.request.post('/api/me/become', { data: { person: person.id } })).ok()).toBe(
+    true,
+  );
+  return person.name;
+}
+/** A window of somebody who is not signed in. */
+async function stranger(browser: Browser): Promise<Page> {
+  const context = await browser.newContext();
+  const page = await context.newPage();
+  await page.request.post('/api/sign-out');
+  return page;
+}
+const password = 'seven wet boots outside';
+
+/** The code of an app of now (RFC 6238). */
+function appCode(secret: string, at = Date.now()): string {
+  const letters = 'ABCDEFGHIJKLMNOPQRSTUVWXYZ234567';
+  let bits = '';
+  for (const c of secret) bits += letters.indexOf(c).toString(2).padStart(5, '0');
+  const key = Buffer.from((bits.match(/.{8}/g) ?? []).map((byte) => parseInt(byte, 2)));
+  const counter = Buffer.alloc(8);
+  counter.writeBigUInt64BE(BigInt(Math.floor(at / 30_000)));
+  const mac = createHmac('sha1', key).update(counter).digest();
+  const from = mac[19]! & 15;
+  return String((mac.readUInt32BE(from) & 0x7fffffff) % 1_000_000).padStart(6, '0');
+}
+
+/** Someone new, invited by the coordinator, who comes in by the address that this made. */
+async function comesIn(page: Page, browser: Browser, name: string, email: string) {
+  await page.goto('/people');
+  await page.getByLabel('What they are called').fill(name);
+  await page.getByLabel('Their mail address').fill(email);
+  await page.getByRole('button', { name: 'Invite' }).click();
+  const address = await page.locator('code').textContent();
+  await page.getByRole('button', { name: 'I have it' }).click();
+  const theirs = await stranger(browser);
+  await theirs.goto(address!);
+  await theirs.getByLabel(/A password of/).fill(password);
+  await theirs.getByRole('button', { name: 'Come in' }).click();
+  await expect(theirs.getByRole('button', { name: new RegExp(name) })).toBeVisible();
+  return { theirs, address: address! };
+}
+
+test('someone is invited by mail, comes in once, signs out and in, and is let go', async ({
+  page,
+  browser,
+}) => {
+  const { theirs, address } = await comesIn(
+    page,
+    browser,
+    'Bryn Callow',
+    'bryn.callow@marrambay.example',
+  );
+  await clean(page);
+  // the mail lies in the Out-tray with that very address
+  await page.goto('/post-room');
+  await page
+    .getByRole('button', { name: /You are invited/ })
+    .first()
+    .click();
+  await expect(page.frameLocator('iframe').getByText(address)).toBeVisible();
+  // it lets nobody in twice
+  const other = await stranger(browser);
+  await other.goto(address);
+  await expect(other.locator('main').getByRole('alert')).toContainText('lets nobody in any more');
+  // what they may not is not there
+  await theirs.goto('/people');
+  await expect(theirs.getByText('This is not open to you')).toBeVisible();
+  await theirs.getByRole('button', { name: /Bryn Callow/ }).click();
+  await theirs.getByRole('button', { name: 'Sign out' }).click();
+  await theirs.waitForURL('**/sign-in');
+  await clean(theirs);
+  await theirs.goto('/lists');
+  await theirs.waitForURL('**/sign-in?to=%2Flists');
+  await theirs.getByLabel('Mail address').fill('bryn.callow@marrambay.example');
+  await theirs.getByLabel('Password').fill('not this one at all');
+  await theirs.getByRole('button', { name: 'Sign in' }).click();
+  await expect(theirs.locator('main').getByRole('alert')).toHaveText(
+    'The mail address or the password is not right.',
+  );
+  await theirs.getByLabel('Password').fill(password);
+  await theirs.getByRole('button', { name: 'Sign in' }).click();
+  await theirs.waitForURL('**/lists');
+  // let go, they are out with the next thing they ask
+  await page.goto('/people');
+  const row = page.getByRole('row', { name: /Bryn Callow/ });
+  await row.getByRole('button', { name: 'change', exact: true }).click();
+  await page.getByRole('button', { name: /is one of us no more/ }).click();
+  await page.getByRole('button', { name: 'End it' }).click();
+  await expect(page.getByText('Were here')).toBeVisible();
+  await theirs.goto('/jobs');
+  await theirs.waitForURL('**/sign-in?to=%2Fjobs');
+  await page.goto('/journal');
+  await page.getByLabel(/Search who/).fill('bryn.callow');
+  await expect(page.getByRole('row', { name: /Comes in for the first time/ })).toBeVisible();
+  await expect(page.getByRole('row', { name: /Signs in .*refused/ })).toBeVisible();
+  await clean(page);
+});
+
+test('a forgotten password is set anew by mail, and a second factor is asked for', async ({
+  page,
+  browser,
+}) => {
+  const email = 'sorrel.vane@marrambay.example';
+  const { theirs } = await comesIn(page, browser, 'Sorrel Vane', email);
+  await theirs.goto('/me');
+  await theirs.getByLabel('Your password').fill(password);
+  await theirs.getByRole('button', { name: 'Begin with one' }).click();
+  const secret = (await theirs.locator('code').first().textContent())!.trim();
+  await expect(theirs.getByRole('img', { name: 'Code for the app' }).locator('svg')).toBeVisible();
+  const spare = await theirs.locator('ol li').first().textContent();
+  await clean(theirs);
+  await theirs.getByLabel('The six digits').fill(appCode(secret));
+  await theirs.getByRole('button', { name: 'Take it into use' }).click();
+  await expect(theirs.getByText('After the password you give a code of your app.')).toBeVisible();
+  const out = await stranger(browser);
+  await out.goto('/sign-in');
+  await out.getByRole('link', { name: 'I forgot my password' }).click();
+  await out.getByLabel('Your mail address').fill(email);
+  await out.getByRole('button', { name: 'Send me an address' }).click();
+  await expect(out.getByText('Look into your mail')).toBeVisible();
+  await page.goto('/post-room');
+  await expect(async () => {
+    await page.reload();
+    await page
+      .getByRole('button', { name: /A new password for Hand Stamp/ })
+      .first()
+      .click({ timeout: 2000 });
+  }).toPass();
+  const mail = page.frameLocator('iframe').locator('body');
+  await expect(mail).toContainText('/welcome/');
+  const address = /http:\S+\/welcome\/\w+/.exec(await mail.innerText())![0];
+  await out.goto(address);
+  await out.getByLabel(/A password of/).fill('password1234');
+  await out.getByRole('button', { name: 'Set it' }).click();
+  await expect(out.locator('main').getByRole('alert')).toContainText('commonest');
+  await out.getByLabel(/A password of/).fill('nine quiet lanterns lit');
+  await out.getByRole('button', { name: 'Set it' }).click();
+  await out.getByRole('link', { name: 'Sign in with it' }).click();
+  await out.getByLabel('Mail address').fill(email);
+  await out.getByLabel('Password').fill('nine quiet lanterns lit');
+  await out.getByRole('button', { name: 'Sign in' }).click();
+  await expect(out.getByText('And your second factor')).toBeVisible();
+  // the password alone has let nobody in
+  expect((await out.request.get('/api/me')).status()).toBe(401);
+  await out.getByLabel('The six digits').fill('000000');
+  await out.getByRole('button', { name: 'Go on' }).click();
+  await expect(out.locator('main').getByRole('alert')).toContainText('The code is not right');
+  await out.getByRole('button', { name: 'Take a spare code' }).click();
+  await out.getByLabel('One of your spare codes').fill(spare!);
+  await out.getByRole('button', { name: 'Go on' }).click();
+  await expect(out.getByRole('button', { name: /Sorrel Vane/ })).toBeVisible();
+  // and whoever was signed in before is out
+  await theirs.goto('/jobs');
+  await theirs.waitForURL('**/sign-in?to=%2Fjobs');
+});
+
+test('a passkey opens it, where it is reached by its name', async ({ page, browser }) => {
+  const { address } = await comesIn(
+    page,
+    browser,
+    'Marrit Loam',
+    'marrit.loam@marrambay.example',
+  ).then(async (made) => {
+    await made.theirs.close();
+    return made;
+  });
+  expect(address).toContain('127.0.0.1');
+  const byName = new URL(page.url()).origin.replace('127.0.0.1', 'localhost');
+  const context = await browser.newContext({ baseURL: byName });
+  const theirs = await context.newPage();
+  const client = await context.newCDPSession(theirs);
+  await client.send('WebAuthn.enable');
+  await client.send('WebAuthn.addVirtualAuthenticator', {
+    options: {
+      protocol: 'ctap2',
+      transport: 'internal',
+      hasResidentKey: true,
+      hasUserVerification: true,
+      isUserVerified: true,
+      automaticPresenceSimulation: true,
+    },
+  });
+  await theirs.request.post('/api/sign-out');
+  await theirs.goto('/sign-in');
+  await theirs.getByLabel('Mail address').fill('marrit.loam@marrambay.example');
+  await theirs.getByLabel('Password').fill(password);
+  await theirs.getByRole('button', { name: 'Sign in' }).click();
+  await expect(theirs.getByRole('button', { name: /Marrit Loam/ })).toBeVisible();
+  await theirs.goto('/me');
+  await theirs.getByLabel(/What you call it/).fill('The old phone');
+  await theirs.getByRole('button', { name: 'Make a passkey' }).click();
+  await expect(theirs.getByText('You can sign in by it from now on.')).toBeVisible();
+  await expect(theirs.getByText('The old phone')).toBeVisible();
+  await theirs.request.post('/api/sign-out');
+  await theirs.goto('/sign-in');
+  await theirs.getByRole('button', { name: 'By a passkey' }).click();
+  await expect(theirs.getByRole('button', { name: /Marrit Loam/ })).toBeVisible();
+  // taken away, it opens nothing
+  await theirs.goto('/me');
+  await theirs.getByRole('button', { name: 'Take The old phone away' }).click();
+  await expect(theirs.getByText('It opens nothing any more.')).toBeVisible();
+  await theirs.request.post('/api/sign-out');
+  await theirs.goto('/sign-in');
+  await theirs.getByRole('button', { name: 'By a passkey' }).click();
+  await expect(theirs.locator('main').getByRole('alert')).toBeVisible();
+  expect((await theirs.request.get('/api/me')).status()).toBe(401);
+});
+
+test('a job is shared with somebody who saw nothing, and a copy of it is theirs', async ({
+  page,
+  browser,
+}) => {
+  const guest = await (await browser.newContext()).newPage();
+  const name = await become(guest, 'scans');
+  await guest.goto('/jobs');
+  await expect(guest.getByText('No job is shared with you yet')).toBeVisible();
+  await page.goto('/jobs');
+  await page
+    .getByRole('link', { name: /packet/i })
+    .first()
+    .click();
+  await page.getByRole('heading', { level: 1 }).getByRole('button').click();
+  await page.getByRole('button', { name: `with ${name}` }).click();
+  await expect(page.getByText('to look').first()).toBeVisible();
+  await guest.reload();
+  await guest
+    .getByRole('link', { name: /packet/i })
+    .first()
+    .click();
+  await expect(guest.getByText('you look at it')).toBeVisible();
+  const job = guest.url();
+  await guest.getByRole('button', { name: 'you look at it' }).click();
+  await guest.getByRole('button', { name: 'Copy it as my own' }).click();
+  await expect(guest.getByRole('heading', { name: new RegExp(`of ${name}`) })).toBeVisible();
+  // the copy may be changed
+  await guest.getByRole('heading', { level: 1 }).getByRole('button').click();
+  await guest.getByLabel('Name of this job').fill('Mine to try things');
+  await guest.getByRole('button', { name: 'Rename' }).click();
+  await expect(guest.getByRole('heading', { name: 'Mine to try things' })).toBeVisible();
+  // no longer shared, the other one is gone for them, and the copy stays
+  await page.getByRole('button', { name: new RegExp(`No longer share it with ${name}`) }).click();
+  await guest.goto(job);
+  await expect(guest.getByText('That is not here')).toBeVisible();
+  await guest.goto('/jobs');
+  await expect(guest.getByRole('link', { name: 'Mine to try things' })).toBeVisible();
+});
+
+test('whoever only looks finds no control that changes, drives all there are, and changes nothing', async ({
+  page,
+  browser,
+}) => {
+  test.setTimeout(600_000);
+  const { jobs } = (await (await page.request.get('/api/jobs')).json()) as {
+    jobs: { id: number; name: string; on: string }[];
+  };
+  const state = async () => {
+    const all = await Promise.all(
+      jobs.map(async ({ id }) => (await page.request.get(`/api/jobs/${id}`)).json()),
+    );
+    return all.map(
+      (job: { version: number; name: string; list: { revision: number; name: string } }) => [
+        job.name,
+        job.version,
+        job.list.name,
+        job.list.revision,
+      ],
+    );
+  };
+  const looker = await (await browser.newContext()).newPage();
+  await become(looker, 'looks');
+  const asks = allRoutes
+    .filter(([, route]) => route.asks)
+    .map(([, route]) => new RegExp(`^${route.method} ${route.path.replace(/\{\w+\}/g, '[^/]+')}$`));
+  const sent: string[] = [];
+  const refused: string[] = [];
+  looker.on('request', (request) => {
+    const what = `${request.method()} ${new URL(request.url()).pathname}`;
+    if (request.method() !== 'GET' && !asks.some((route) => route.test(what))) sent.push(what);
+  });
+  looker.on('response', (response) => {
+    if ([401, 403].includes(response.status()))
+      refused.push(`${response.request().method()} ${response.url()}`);
+  });
+  const before = await state();
+  // one of each ground, and the one with secrets
+  const chosen = [...new Map(jobs.map((job) => [job.on.split(/[ ,]/)[0], job])).values()].slice(
+    0,
+    4,
+  );
+  let pressed = 0;
+  for (const { id } of [...chosen, jobs.find((job) => /Badges/.test(job.name))!])
+    for (const band of ['records', 'stamps', 'piece', 'run']) {
+      await looker.goto(`/jobs/${id}?band=${band}`);
+      await expect(looker.getByText('you look at it')).toBeVisible();
+      await expect(looker.locator('#row-0')).toBeVisible();
+      const controls =
+        'main button:visible, main [role=button]:visible, main input[type=checkbox]:visible';
+      // what a control opens is driven too, and then closed
+      const labels = await looker
+        .locator(controls)
+        .evaluateAll((all) => [
+          ...new Set(
+            all.map((one) => one.getAttribute('aria-label') ?? one.textContent?.trim() ?? ''),
+          ),
+        ]);
+      for (const label of labels.slice(0, 60)) {
+        if (label === '' || /you look at it|What you may/.test(label)) continue;
+        const control = looker
+          .locator(controls)
+          .filter({ visible: true })
+          .and(
+            looker
+              .getByRole('button', { name: label, exact: true })
+              .or(looker.getByRole('checkbox', { name: label, exact: true })),
+          );
+        if ((await control.count()) === 0) continue;
+        await control
+          .first()
+          .click({ timeout: 3000 })
+          .catch(() => undefined);
+        pressed++;
+        const inside = looker.locator('[role=dialog] button:visible');
+        for (let i = 0; i < Math.min(6, await inside.count()); i++)
+          await inside
+            .nth(i)
+            .click({ timeout: 1000 })
+            .catch(() => undefined);
+        await looker.keyboard.press('Escape');
+      }
+      await looker.goto(`/jobs/${id}?band=${band}`);
+      await expect(looker.locator('#row-0')).toBeVisible();
+      for (const key of [
+        'Enter',
+        'x',
+        'Delete',
+        'F2',
+        'Backspace',
+        'Control+z',
+        'Control+y',
+        't',
+        'ArrowDown',
+        'ArrowRight',
+        'Control+v',
+      ])
+        await looker.keyboard.press(key);
+      await expect(looker.locator('[role=grid] input:not([type=checkbox])')).toHaveCount(0);
+    }
+  for (const path of [
+    '/jobs',
+    '/lists',
+    '/code',
+    '/bring-in',
+    '/post-room',
+    '/settings',
+    '/people',
+    '/journal',
+  ]) {
+    await looker.goto(path);
+    await expect(looker.locator('main')).toBeVisible();
+    await clean(looker);
+  }
+  expect(pressed).toBeGreaterThan(80);
+  expect(sent).toEqual([]);
+  expect(refused).toEqual([]);
+  expect(await state()).toEqual(before);
+});
