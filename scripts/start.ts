@@ -6,7 +6,7 @@ import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node
 import { createServer } from 'node:net';
 import { join } from 'node:path';
 import { makeWorkerUtils } from 'graphile-worker';
-import { migrate, openDatabase } from '../src/server/platform/db';
+import { migrate, NewerDatabase, openDatabase } from '../src/server/platform/db';
 import { sealOldKeys } from '../src/server/platform/proof-keys';
 import { loadDemo } from '../demo/load';
 import { demoGarden } from '../demo/garden';
@@ -207,8 +207,11 @@ try {
   if (!standIns && pages) welcome = await firstWelcome(db, ownAddress);
   await db.destroy();
 } catch (error) {
-  console.error(error);
-  say('The database could not be prepared; see above.');
+  if (error instanceof NewerDatabase) say(error.message);
+  else {
+    console.error(error);
+    say('The database could not be prepared; see above.');
+  }
   await stop(1);
 }
 watchDatabase();

@@ -101,9 +101,19 @@ export const health = defineRoute({
   method: 'GET',
   path: '/api/health',
   right: 'anyone',
-  about: 'Whether Hand Stamp and its database are there.',
+  about:
+    'Whether Hand Stamp answers (live), and with what it needs to work (ready); 503 where it is not.',
+  query: z.object({ only: z.enum(['live', 'ready']).default('ready') }),
   answer: ok,
   waits: false,
+});
+export const viewMetrics = defineRoute({
+  method: 'GET',
+  path: '/api/metrics',
+  right: 'keeps',
+  bearer: 'HAND_STAMP_METRICS_KEY',
+  about: 'Figures of how it goes, in the Prometheus text format.',
+  answer: { files: ['text/plain; version=0.0.4; charset=utf-8'] },
 });
 export const viewSettings = defineRoute({
   method: 'GET',

@@ -278,3 +278,42 @@ export const copyJob = defineRoute({
   params: byId,
   answer: newId,
 });
+
+const windowId = z.string().regex(/^[a-z0-9-]{8,40}$/);
+export const sayHere = defineRoute({
+  method: 'POST',
+  path: '/api/jobs/{id}/here',
+  right: 'looks',
+  of: 'job',
+  asks: true,
+  about: 'Tells others that one has a job open, and at which record.',
+  params: byId,
+  body: z.object({
+    window: windowId,
+    record: z.number().int().nullable(),
+    leaves: z.boolean().optional(),
+  }),
+  answer: ok,
+});
+export const whoIsHere = defineRoute({
+  method: 'GET',
+  path: '/api/jobs/{id}/here',
+  right: 'looks',
+  of: 'job',
+  about: 'Who else has a job open, and at which record.',
+  params: byId,
+  query: z.object({ window: windowId }),
+  answer: z.strictObject({
+    others: z.array(
+      z.strictObject({
+        name: z.string(),
+        /** The same person in another window of theirs. */
+        oneself: z.boolean(),
+        record: z.number().nullable(),
+        /** Its place in the list, from 1. */
+        number: z.number().nullable(),
+      }),
+    ),
+  }),
+});
+export type Other = z.infer<(typeof whoIsHere)['answer']>['others'][number];

@@ -30,6 +30,8 @@ interface RouteShape {
   right: 'anyone' | 'signed-in' | Right;
   /** What `{id}` is: where that is shared with whoever asks, the share counts as the right does. */
   of?: Thing;
+  /** A program may use it with this word of the configuration (RFC 6750), besides whoever has the right. */
+  bearer?: 'HAND_STAMP_METRICS_KEY';
   /** It is no GET and changes nothing all the same, so the journal need not tell of it. */
   asks?: true;
   /** What stands in the open parts of the path. */

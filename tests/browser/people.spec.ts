@@ -377,3 +377,23 @@ test('whoever only looks finds no control that changes, drives all there are, an
   expect(refused).toEqual([]);
   expect(await state()).toEqual(before);
 });
+
+test('two people on one job see each other, and at which record', async ({ page, browser }) => {
+  const { jobs } = (await (await page.request.get('/api/jobs')).json()) as {
+    jobs: { id: number; name: string }[];
+  };
+  const { id } = jobs.find((job) => /Badges/.test(job.name))!;
+  await page.goto(`/jobs/${id}`);
+  await expect(page.locator('#row-0')).toBeVisible();
+  const other = await (await browser.newContext()).newPage();
+  const name = await become(other, 'changes');
+  await other.goto(`/jobs/${id}`);
+  await expect(page.getByRole('status').getByText(name)).toBeVisible();
+  await expect(other.getByRole('status').getByText('Ines Tarrow')).toBeVisible();
+  for (let i = 0; i < 3; i++) await other.keyboard.press('ArrowDown');
+  await expect(page.getByRole('status').getByRole('button', { name: 'record 4' })).toBeVisible();
+  await expect(page.locator('#row-3').getByText('OB')).toBeVisible();
+  await clean(page);
+  await other.close();
+  await expect(page.getByRole('status').getByText(name)).toHaveCount(0, { timeout: 40_000 });
+});

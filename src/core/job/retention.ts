@@ -6,6 +6,7 @@ export const keptKinds = [
   'letters',
   'answers',
   'versions',
+  'journal',
 ] as const;
 export type KeptKind = (typeof keptKinds)[number];
 
@@ -31,6 +32,7 @@ export const keptWords: Readonly<Record<KeptKind, { name: string; about: string 
     name: 'Earlier versions of jobs',
     about: 'As far as undoing goes back; the latest fifty are always kept.',
   },
+  journal: { name: 'The journal', about: 'Who did what, and when.' },
 };
 
 export const usualDays: Readonly<Record<KeptKind, number>> = {
@@ -40,6 +42,7 @@ export const usualDays: Readonly<Record<KeptKind, number>> = {
   letters: 365,
   answers: 90,
   versions: 365,
+  journal: 0,
 };
 
 /** Most that everything together may take, in GB, and what it is unless somebody says otherwise. */

@@ -13,8 +13,12 @@ export const sessionSeconds = 14 * 24 * 3600;
 const secret = (): string => {
   const key = configuration().HAND_STAMP_KEY;
   if (!key) throw new Error('HAND_STAMP_KEY is not set, and nobody can sign in without it.');
-  return createHash('sha256').update(`sign-in:${key}`).digest('hex');
+  return secretFrom(key);
 };
+
+/** What signs and encrypts for signing in, from the key of the installation. */
+export const secretFrom = (key: string): string =>
+  createHash('sha256').update(`sign-in:${key}`).digest('hex');
 
 const times = { createdAt: 'created_at', updatedAt: 'updated_at' } as const;
 
@@ -143,4 +147,24 @@ export function originOf(request: { headers: Headers }): string {
   if (set) return new URL(set).origin;
   const host = request.headers.get('host') ?? 'localhost';
   return `http://${host.trim().toLowerCase()}`;
+}
+
+/** A cookie's value as better-auth signs it: HMAC-SHA-256 in base64 behind a dot, percent-encoded. */
+export async function signed(value: string, secret: string): Promise<string> {
+  const bytes = new TextEncoder();
+  const key = await crypto.subtle.importKey(
+    'raw',
+    bytes.encode(secret),
+    { name: 'HMAC', hash: 'SHA-256' },
+    false,
+    ['sign'],
+  );
+  const mark = Buffer.from(await crypto.subtle.sign('HMAC', key, bytes.encode(value)));
+  return encodeURIComponent(`${value}.${mark.toString('base64')}`);
+}
+
+/** Whether a cookie of a session was given by this installation, however it stands with that session now. */
+export async function isOurs(cookie: string): Promise<boolean> {
+  const token = decodeURIComponent(cookie).split('.')[0] ?? '';
+  return (await signed(token, secret())) === cookie;
 }

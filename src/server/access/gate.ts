@@ -1,4 +1,4 @@
-import { randomUUID } from 'node:crypto';
+import { createHash, randomUUID, timingSafeEqual } from 'node:crypto';
 import { NoResultError } from 'kysely';
 import { z } from 'zod';
 import type { AnswerOf, Route, TakenInput, Thing } from '../../contract';
@@ -6,6 +6,7 @@ import { includes, type Right } from '../../core/access/rights';
 import {
   askedOf,
   checkDoor,
+  configuration,
   type Database,
   database,
   IntakeError,
@@ -143,6 +144,8 @@ async function letIn(
 ): Promise<LetIn> {
   if (route.right === 'anyone')
     return { person: undefined, mayHere: async () => 'scans', where: async () => nowhere };
+  if (route.bearer && hasWord(request, configuration()[route.bearer]))
+    return { person: undefined, mayHere: async () => 'scans', where: async () => nowhere };
   const person = await whoAsks(db, request.headers);
   if (!person) throw new Refusal('Sign in first.', 401);
   // whoever may not is not told either whether such a number can be
@@ -159,6 +162,14 @@ async function letIn(
     if (!includes(right, route.right)) throw new Refusal(mayNotWords[route.right], 403);
   }
   return { person, mayHere, where };
+}
+
+/** Whether a program brings the word that is set (RFC 6750). */
+function hasWord(request: Request, word: string | undefined): boolean {
+  const given = /^Bearer (\S+)$/i.exec(request.headers.get('authorization') ?? '')?.[1];
+  if (!word || given === undefined) return false;
+  const hash = (text: string) => createHash('sha256').update(text).digest();
+  return timingSafeEqual(hash(given), hash(word));
 }
 
 const mayNotWords: Record<Right, string> = {

@@ -1,7 +1,9 @@
 /** Who asks and what they may: people, sessions, rights, shares, the gate that every route goes through, the journal, and the masking of secrets. Uses the platform. */
 export { originOf } from './auth';
+export { sealAnew } from './new-key';
 export { type Asked, handle, withoutKeys } from './gate';
 export { journalCsv, note, noteShown, viewJournal } from './journal';
+export { metricsText } from './metrics';
 export { askedColumns, maskedCells, maskedText, maskedValues, recordToken } from './masking';
 export {
   addPerson,
@@ -15,6 +17,7 @@ export {
   takeWelcome,
   viewWelcome,
 } from './people';
+export { forgetTheGone, sayHere, whoIsHere } from './presence';
 export { shareIn, type Shared, sharesOf, shareWith } from './shares';
 export {
   addPasskey,

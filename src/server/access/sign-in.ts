@@ -1,7 +1,7 @@
 import { APIError } from 'better-auth/api';
 import type { SignInView } from '../../contract';
 import { configuration, type Database, randomText, Refusal } from '../platform';
-import { authAt, originOf } from './auth';
+import { authAt, originOf, signed } from './auth';
 import { note } from './journal';
 import { checkPassword } from './passwords';
 import { takeTry } from './tries';
@@ -85,8 +85,8 @@ export async function signInByPassword(
       wrongWords,
     );
     await forgive();
-    forgetOut(at);
     if (answer.twoFactorRedirect) return { next: 'second' };
+    forgetOut(at);
     await note(db, { person, what: 'Signs in by password', about: email, request: at.number });
     return { next: 'in' };
   } catch (error) {
@@ -110,6 +110,7 @@ export async function signInBySecond(
       : api.verifyBackupCode({ body: { code }, ...asked }),
     'The code is not right, or it is an old one. Where it took longer than a few minutes, sign in anew.',
   );
+  forgetOut(at);
   const user = answer.user as { id: string; name: string } | undefined;
   await note(at.db, {
     person: user,
@@ -193,20 +194,6 @@ export async function openSession(at: AtTheDoor, person: string): Promise<void> 
     'set-cookie',
     signedCookie(name, await signed(session.token, context.secret), attributes),
   );
-}
-
-/** As better-auth signs its cookies: HMAC-SHA-256 in base64 behind a dot. */
-async function signed(value: string, secret: string): Promise<string> {
-  const bytes = new TextEncoder();
-  const key = await crypto.subtle.importKey(
-    'raw',
-    bytes.encode(secret),
-    { name: 'HMAC', hash: 'SHA-256' },
-    false,
-    ['sign'],
-  );
-  const mark = Buffer.from(await crypto.subtle.sign('HMAC', key, bytes.encode(value)));
-  return encodeURIComponent(`${value}.${mark.toString('base64')}`);
 }
 
 const signedCookie = (

@@ -1,6 +1,6 @@
 import { includes, type Right } from '../../core/access/rights';
 import { configuration, isOwnMachine, type Database } from '../platform';
-import { authAt, originOf } from './auth';
+import { authAt, isOurs, originOf } from './auth';
 
 /** Who asks. */
 export interface Person {
@@ -14,6 +14,8 @@ export interface Person {
   standIn: boolean;
 }
 
+const sessionCookie = 'hand-stamp.session_token';
+
 /** Says that a demo's visitor went out, so that they are not taken for its coordinator again. */
 export const outCookie = 'hand-stamp.out';
 
@@ -25,7 +27,8 @@ export const cookieIn = (headers: Headers, name: string): string | undefined =>
 
 /** Who asks, by the session that a request carries; undefined where there is none, or none any more. */
 export async function whoAsks(db: Database, headers: Headers): Promise<Person | undefined> {
-  if (headers.get('cookie')?.includes('hand-stamp.session_token=')) {
+  const cookie = cookieIn(headers, sessionCookie) ?? cookieIn(headers, `__Secure-${sessionCookie}`);
+  if (cookie !== undefined) {
     const found = await authAt(originOf({ headers }), db).api.getSession({
       headers,
       query: { disableRefresh: true, disableCookieCache: true },
@@ -40,6 +43,8 @@ export async function whoAsks(db: Database, headers: Headers): Promise<Person | 
         standIn: Boolean(found.user.standIn),
       };
   }
+  // whose session was ended is out, and no visitor; a cookie of another installation on this machine says nothing
+  if (cookie !== undefined && (await isOurs(cookie).catch(() => true))) return undefined;
   return visitor(db, headers);
 }
 

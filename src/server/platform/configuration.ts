@@ -55,6 +55,11 @@ const schema = z.object({
       )
       .optional(),
   ),
+  /** The word by which a program may read the metrics. */
+  HAND_STAMP_METRICS_KEY: z.preprocess(
+    blankIsNone,
+    z.string().min(16, 'it is 16 characters at least').optional(),
+  ),
   /** In a demo: the mail address of the made-up person whom visitors of this machine are taken for. */
   HAND_STAMP_VISITOR: text,
   /** Folder of the In-tray. */

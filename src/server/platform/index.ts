@@ -30,7 +30,7 @@ export { defineTask, enqueue, mostTries, type Task, taskCard, type TaskCard } fr
 export { provideReader } from './reader';
 export { IntakeError, Refusal, RunError } from './refusal';
 export { checkRoom, takeAwayTheOld } from './retention';
-export { seal, unseal } from './sealed';
+export { reseal, seal, unseal } from './sealed';
 export { randomText } from './secret';
 export { askOptions, readSettings, writeSettings } from './settings';
 export { warmUp } from './warm';

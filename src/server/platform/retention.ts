@@ -99,6 +99,10 @@ const keeping: Record<KeptKind, Keeping> = {
         db,
       ),
   },
+  journal: {
+    bytes: (db) => one(db, sql`select pg_total_relation_size('journal') as bytes`),
+    takeAway: (db, days) => db.deleteFrom('journal').where('at', '<', older(days)).execute(),
+  },
 };
 
 export interface Kept {

@@ -10,23 +10,35 @@ function key(): Buffer {
       'This Hand Stamp was started without a key, so it cannot keep passwords. Set HAND_STAMP_KEY and start it again.',
       500,
     );
-  return createHash('sha256').update(text).digest();
+  return keyFrom(text);
 }
 
+const keyFrom = (text: string): Buffer => createHash('sha256').update(text).digest();
+
 /** AES-256-GCM: nonce, tag and text, in base64. */
-export function seal(text: string): string {
+export const seal = (text: string): string => sealWith(key(), text);
+
+function sealWith(key: Buffer, text: string): string {
   const nonce = randomBytes(12);
-  const cipher = createCipheriv('aes-256-gcm', key(), nonce);
+  const cipher = createCipheriv('aes-256-gcm', key, nonce);
   const sealed = Buffer.concat([cipher.update(text, 'utf8'), cipher.final()]);
   return Buffer.concat([nonce, cipher.getAuthTag(), sealed]).toString('base64');
 }
 
-export function unseal(text: string): string {
+function opened(key: Buffer, text: string): string {
   const bytes = Buffer.from(text, 'base64');
+  const decipher = createDecipheriv('aes-256-gcm', key, bytes.subarray(0, 12));
+  decipher.setAuthTag(bytes.subarray(12, 28));
+  return Buffer.concat([decipher.update(bytes.subarray(28)), decipher.final()]).toString('utf8');
+}
+
+/** Seals a text with another key. @throws Error where it does not open with the first */
+export const reseal = (text: string, from: string, to: string): string =>
+  sealWith(keyFrom(to), opened(keyFrom(from), text));
+
+export function unseal(text: string): string {
   try {
-    const decipher = createDecipheriv('aes-256-gcm', key(), bytes.subarray(0, 12));
-    decipher.setAuthTag(bytes.subarray(12, 28));
-    return Buffer.concat([decipher.update(bytes.subarray(28)), decipher.final()]).toString('utf8');
+    return opened(key(), text);
   } catch (error) {
     if (error instanceof Refusal) throw error;
     throw new Refusal(

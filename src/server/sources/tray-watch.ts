@@ -1,9 +1,68 @@
-import { mkdir } from 'node:fs/promises';
-import { basename, relative } from 'node:path';
+import { mkdir, readdir, stat } from 'node:fs/promises';
+import { basename, join, relative } from 'node:path';
+import pg from 'pg';
 import { watch, type FSWatcher } from 'chokidar';
 import { type Database, log, outFolderName } from '../platform';
 import { readAgain } from './reread';
 import { passing, trayFolder } from './tray';
+
+/** By which the one that holds the In-tray is known, among all who would. */
+const trayLock = [7202, 1] as const;
+/** How often those who wait look whether it is free, in ms; it is free as soon as its holder's connection is gone. */
+const looksEvery = 2000;
+/** What was saved so short a time before it is taken over may have been heard by nobody, in ms. */
+const unheard = 15_000;
+
+/**
+ * Watches the In-tray as the only one of all processes on this database, or waits to. Returns once it is watched or waited for; whoever is
+ * next takes over within seconds of the holder's end.
+ * @param lost ends this process, which may watch no more
+ */
+export async function holdTray(
+  db: Database,
+  url: string,
+  lost: (error: Error) => void,
+): Promise<void> {
+  if (!trayFolder()) return;
+  const client = new pg.Client({ connectionString: url });
+  // without this connection another holds it: whoever held it must not go on
+  client.on('error', lost);
+  await client.connect();
+  client.on('end', () => lost(new Error('the In-tray is no longer held')));
+  const take = async (): Promise<boolean> => {
+    const { rows } = await client.query<{ mine: boolean }>(
+      'select pg_try_advisory_lock($1, $2) as mine',
+      [...trayLock],
+    );
+    return rows[0]?.mine ?? false;
+  };
+  if (await take()) return void (await watchTray(db));
+  const timer = setInterval(() => {
+    take().then(
+      async (mine) => {
+        if (!mine) return;
+        clearInterval(timer);
+        await watchTray(db);
+        await hearTheUnheard(db);
+        log.info('took the In-tray over');
+      },
+      // without its database this process ends anyway, and another begins
+      () => clearInterval(timer),
+    );
+  }, looksEvery);
+  timer.unref();
+}
+
+/** Files that were saved when perhaps nobody watched. */
+async function hearTheUnheard(db: Database): Promise<void> {
+  const folder = trayFolder();
+  if (!folder) return;
+  for (const name of await readdir(folder)) {
+    if (name === outFolderName || passing.test(name)) continue;
+    const { mtimeMs } = await stat(join(folder, name)).catch(() => ({ mtimeMs: 0 }));
+    if (mtimeMs > Date.now() - unheard) await saved(db, name);
+  }
+}
 
 /** Watches the In-tray: a file that is saved, or a folder that changes, is read again by the lists that come from it. */
 export async function watchTray(db: Database): Promise<FSWatcher | undefined> {

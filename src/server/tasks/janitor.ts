@@ -1,6 +1,7 @@
 import { renewJobCard, renewListCard } from '../judging';
 import { sql } from 'kysely';
 import { type Database, enqueue, log } from '../platform';
+import { forgetTheGone } from '../access';
 import { sweepFolders } from '../documents';
 import { endIntake } from '../sources';
 import { endRun } from '../runs';
@@ -14,6 +15,7 @@ export async function tidy(db: Database, endTask: EndTask): Promise<void> {
   await endTheForgotten(db);
   await renewTheStale(db);
   await sweepFolders();
+  await forgetTheGone(db);
 }
 
 /** Tasks locked by a worker that is not known any more: it ended before anybody could note that it was there. */

@@ -21,7 +21,7 @@ import {
   WorkEnded,
 } from '../platform';
 import type { HeartbeatData } from './heartbeat';
-import { watchTray } from '../sources';
+import { holdTray } from '../sources';
 import { allTasks, endTask, performTask } from './registry';
 
 /** A worker process: takes tasks from the queue until it is stopped. Start as many as there are cores, on any machine. */
@@ -142,6 +142,6 @@ async function stop(): Promise<void> {
 process.on('uncaughtException', leave);
 process.on('SIGTERM', () => void stop());
 process.on('SIGINT', () => void stop());
-if (set.HAND_STAMP_WATCHES) await watchTray(db);
+if (set.HAND_STAMP_WATCHES) await holdTray(db, databaseUrl(), leave);
 if (set.HAND_STAMP_SHORT) lanes.tasks.warm();
 log.info('worker ready');

@@ -83,8 +83,31 @@ export async function checkHealth(): Promise<void> {
 export const oneOf = (column: string, ids: readonly number[]) =>
   sql<boolean>`${sql.ref(column)} = any(${[...ids]}::bigint[])`;
 
-/** Brings the tables up to date. Safe to run at every start. */
+/** A database that a later version of the program has brought further. */
+export class NewerDatabase extends Error {}
+
+/** Changes of the tables that are in the database and not in this program: a later version made them. */
+async function unknownChanges(db: Database): Promise<string[]> {
+  const { rows: there } = await sql<{
+    t: string | null;
+  }>`select to_regclass('kysely_migration')::text as t`.execute(db);
+  if (!there[0]?.t) return [];
+  const { rows } = await sql<{
+    name: string;
+  }>`select name from kysely_migration order by name`.execute(db);
+  return rows.map((row) => row.name).filter((name) => !(name in migrations));
+}
+
+/**
+ * Brings the tables up to date. Safe to run at every start.
+ * @throws NewerDatabase where this program is older than the database
+ */
 export async function migrate(db: Database): Promise<string[]> {
+  const unknown = await unknownChanges(db);
+  if (unknown.length > 0)
+    throw new NewerDatabase(
+      `This database was brought further by a later version of Hand Stamp (${unknown.join(', ')}). Start that version or a later one, or restore a backup from before into an empty database. Nothing was changed.`,
+    );
   const migrator = new Migrator({ db, provider: { getMigrations: async () => migrations } });
   const { error, results } = await migrator.migrateToLatest();
   if (error) throw error;

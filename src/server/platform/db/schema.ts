@@ -543,6 +543,13 @@ export interface Shares {
   made_by: string;
   created_at: Timestamp;
 }
+export interface Presence {
+  window_id: string;
+  job_id: number;
+  person_id: string;
+  record_id: number | null;
+  seen_at: Timestamp;
+}
 export interface Journal {
   id: Generated<number>;
   at: Timestamp;
@@ -607,4 +614,5 @@ export interface Schema {
   tries: Tries;
   shares: Shares;
   journal: Journal;
+  presence: Presence;
 }

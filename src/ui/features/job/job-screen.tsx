@@ -30,6 +30,7 @@ import { JobHead } from '../../shell/ledger/job-head';
 import { useKeys } from '../../shell/ledger/keys';
 import { Ledger } from './ledger';
 import { useNews } from '../../shell/ledger/news';
+import { OthersContext, usePresence } from '../../shell/ledger/presence';
 import { useRows } from '../../shell/ledger/rows';
 import { TickedBar } from '../../shell/ledger/ticked-bar';
 import { useAddress } from '../../shell/ledger/use-whereabouts';
@@ -322,6 +323,7 @@ export function JobScreen({
     [client, explain, id, refresh, answers],
   );
   useNews(id);
+  const others = usePresence(id, handRow?.id);
   const tickedIds = useMemo(() => [...ticked], [ticked]);
   useAddress(id, { band, view, hand, ticked: tickedIds }, (to) => {
     setBand(to.band);
@@ -404,33 +406,35 @@ export function JobScreen({
 
   return (
     <MayContext.Provider value={job.may}>
-      <JobScreenContext value={state}>
-        <Page ref={home}>
-          <JobHead query={query} setQuery={setQuery} search={search} />
-          {failed ? (
-            <ErrorLine style={{ padding: 20 }}>{failed.message}</ErrorLine>
-          ) : (
-            <Ledger see={see} loading={loading} />
-          )}
-          {ticked.size > 0 && <TickedBar />}
-          <Loupe isOpen={loupe} onOpenChange={setLoupe} />
-          {problem && (
-            <Notice role="alert">
-              <ErrorLine>{problem}</ErrorLine>
-              {clash.length > 0 ? (
-                <>
-                  <QuietButton onPress={() => settle(false)}>Keep what is there</QuietButton>
-                  <QuietButton onPress={() => settle(true)}>Put mine in</QuietButton>
-                </>
-              ) : (
-                <PlainButton looks onPress={() => setProblem(undefined)}>
-                  Close
-                </PlainButton>
-              )}
-            </Notice>
-          )}
-        </Page>
-      </JobScreenContext>
+      <OthersContext.Provider value={others}>
+        <JobScreenContext value={state}>
+          <Page ref={home}>
+            <JobHead query={query} setQuery={setQuery} search={search} />
+            {failed ? (
+              <ErrorLine style={{ padding: 20 }}>{failed.message}</ErrorLine>
+            ) : (
+              <Ledger see={see} loading={loading} />
+            )}
+            {ticked.size > 0 && <TickedBar />}
+            <Loupe isOpen={loupe} onOpenChange={setLoupe} />
+            {problem && (
+              <Notice role="alert">
+                <ErrorLine>{problem}</ErrorLine>
+                {clash.length > 0 ? (
+                  <>
+                    <QuietButton onPress={() => settle(false)}>Keep what is there</QuietButton>
+                    <QuietButton onPress={() => settle(true)}>Put mine in</QuietButton>
+                  </>
+                ) : (
+                  <PlainButton looks onPress={() => setProblem(undefined)}>
+                    Close
+                  </PlainButton>
+                )}
+              </Notice>
+            )}
+          </Page>
+        </JobScreenContext>
+      </OthersContext.Provider>
     </MayContext.Provider>
   );
 }

@@ -4,7 +4,8 @@ import { counted } from '../../../core/base/words';
 import type { RefObject } from 'react';
 import { styled } from 'styled-components';
 import type { Filter } from '../../../contract';
-import { MainButton } from '../../kit/controls';
+import { MainButton, PlainButton } from '../../kit/controls';
+import { useOthers } from './presence';
 import { when } from '../../kit/dates';
 import { Mark, type MarkName } from '../../kit/mark';
 import { colour, font } from '../../kit/theme';
@@ -93,6 +94,39 @@ const marks: Record<Filter, MarkName | undefined> = {
   changed: 'look',
 };
 
+/** Who else has the job open, and where they are. */
+function OthersHere() {
+  const others = useOthers();
+  const { jump } = useJob();
+  if (others.length === 0) return null;
+  return (
+    <span role="status">
+      {' · '}
+      {others.slice(0, 4).map((other, i) => (
+        <span key={i}>
+          {i > 0 && ', '}
+          <b>{other.oneself ? 'you, in another window' : other.name}</b>
+          {other.number === null ? (
+            ' is here'
+          ) : (
+            <>
+              {' at '}
+              <PlainButton
+                looks
+                style={{ padding: 0, textDecoration: 'underline', textUnderlineOffset: 3 }}
+                onPress={() => jump({ record: other.record! })}
+              >
+                record {other.number.toLocaleString('en')}
+              </PlainButton>
+            </>
+          )}
+        </span>
+      ))}
+      {others.length > 4 && ` and ${counted(others.length - 4, 'other', 'others')}`}
+    </span>
+  );
+}
+
 /** What the job is, the search, and the filters with their counts. */
 export function JobHead({
   query,
@@ -130,6 +164,7 @@ export function JobHead({
             <b> · working columns out, {job.list.working.toLocaleString('en')} to go</b>
           )}
           {!may && <LooksOnly />}
+          <OthersHere />
           {job.judging > 0 && <b> · checking, {job.judging.toLocaleString('en')} to go</b>}
         </p>
       </div>

@@ -24,6 +24,9 @@ export function useNews(job: number): void {
       if (source) return;
       source = new EventSource(`/api/jobs/${job}/news`);
       source.onmessage = refresh;
+      source.addEventListener('here', () => {
+        void client.invalidateQueries({ queryKey: ['here', job] });
+      });
       // what was changed before it was heard, or while the line was broken, nobody tells again
       source.onopen = refresh;
     };

@@ -9,6 +9,7 @@ import { ask } from '../../kit/api';
 import { Mark, markWords, type MarkName } from '../../kit/mark';
 import { colour, font } from '../../kit/theme';
 import { bandNames, useJob, type Band } from './context';
+import { useOthers } from './presence';
 import { viewQuery } from './view';
 
 const Spine = styled.div`
@@ -77,12 +78,29 @@ export function SpineHead() {
   );
 }
 
+const Here = styled.span`
+  flex: none;
+  font: 700 11px/18px ${font.text};
+  padding: 0 5px;
+  border-radius: 3px;
+  background: ${colour.violet};
+  color: #fff;
+`;
+const initials = (name: string): string =>
+  name
+    .split(/\s+/)
+    .map((word) => [...word][0] ?? '')
+    .slice(0, 2)
+    .join('');
+
 /** The row ticked last: with Shift, everything from there on is ticked too. */
 let lastTicked = 0;
 
 /** What never scrolls away of a record: its tick, four marks, title and key. */
 export function SpineCell({ record, index }: { record: LedgerRow | undefined; index: number }) {
   const { job, ticked, tick, view } = useJob();
+  const others = useOthers();
+  const here = others.filter((other) => record && other.record === record.id);
   const tickOne = (on: boolean, range: boolean) => {
     const [from, to] = [Math.min(lastTicked, index), Math.max(lastTicked, index)];
     lastTicked = index;
@@ -132,6 +150,13 @@ export function SpineCell({ record, index }: { record: LedgerRow | undefined; in
       <span className="title" title={title}>
         {title}
       </span>
+      {here.length > 0 && (
+        <Here
+          title={`${here.map((o) => o.name).join(', ')} ${here.length > 1 ? 'are' : 'is'} at this record`}
+        >
+          {initials(here[0]!.name)}
+        </Here>
+      )}
       {keyText !== undefined && (
         <span className={keyText.trim() ? 'key' : 'key blank'} title={keyText}>
           {keyText.trim() || 'blank'}

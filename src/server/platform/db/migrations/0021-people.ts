@@ -54,6 +54,12 @@ export async function up(db: Kysely<unknown>): Promise<void> {
     create index on shares (list_id);
     create index on shares (job_id);
 
+    -- who has a job open, and at which record; of the moment, so it need not outlast a crash
+    create unlogged table presence (
+      window_id text primary key, job_id integer not null references jobs on delete cascade,
+      person_id text not null references people on delete cascade, record_id integer, seen_at timestamptz not null default now());
+    create index on presence (job_id);
+
     create table journal (
       id bigint generated always as identity primary key, at timestamptz not null default now(),
       person_id text, who text not null, what text not null, about text not null default '',
@@ -66,7 +72,7 @@ export async function up(db: Kysely<unknown>): Promise<void> {
     begin
       if tg_op = 'UPDATE' and old.outcome is null
         and (to_jsonb(old) - 'outcome' - 'settled_at' - 'about') = (to_jsonb(new) - 'outcome' - 'settled_at' - 'about') then return new; end if;
-      if tg_op = 'DELETE' and old.at < now() - interval '30 days' then return old; end if;
+      if tg_op = 'DELETE' and old.at < now() - interval '7 days' then return old; end if;
       raise exception 'the journal is not changed';
     end $$;
     create trigger journal_stands before update or delete on journal for each row execute function journal_stands();

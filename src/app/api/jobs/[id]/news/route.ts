@@ -7,6 +7,7 @@ export const GET = handle(contract.jobNews, async ({ request, db, params }) => {
   const { id } = params;
   const list = await listIdOf(db, id);
   const wanted = new Set([`job:${id}`, `list:${list}`]);
+  const here = `here:${id}`;
   const encoder = new TextEncoder();
   let controller: ReadableStreamDefaultController<Uint8Array> | undefined;
   let leave = () => {};
@@ -24,6 +25,7 @@ export const GET = handle(contract.jobNews, async ({ request, db, params }) => {
   let waiting = false;
   // it is answered only when it hears: a window asks anew at the answer, and so misses nothing
   const stop = await follow((what) => {
+    if (what === here) return send('event: here\ndata: changed\n\n');
     if (waiting || !(wanted.has(what) || what === 'missed')) return;
     // a burst is told once
     waiting = true;

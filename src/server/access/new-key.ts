@@ -1,0 +1,97 @@
+import { symmetricDecrypt, symmetricEncrypt } from 'better-auth/crypto';
+import { sql } from 'kysely';
+import { type Database, reseal } from '../platform';
+import { secretFrom } from './auth';
+
+/** Columns in which a sealed text stands by itself. */
+const plain = [
+  ['connections', 'password'],
+  ['documents', 'password'],
+] as const;
+/** Columns of JSON in which sealed keys of proofs stand among other things. */
+const within = [
+  ['lists', 'stamps'],
+  ['lists', 'columns'],
+  ['revisions', 'columns_before'],
+  ['revisions', 'columns_after'],
+  ['job_versions', 'document'],
+  ['runs', 'frozen'],
+  ['kept', 'document'],
+] as const;
+
+/**
+ * Seals all that is sealed with another key, in one transaction. Sessions end, since their cookies are signed with the key.
+ * @returns how many values were sealed anew
+ * @throws Error where something does not open with the key of now; nothing is changed then
+ */
+export async function sealAnew(db: Database, from: string, to: string): Promise<number> {
+  let count = 0;
+  const anew = (text: string): string => {
+    count++;
+    return reseal(text, from, to);
+  };
+  await db.transaction().execute(async (tx) => {
+    await sql`lock table settings, people in exclusive mode`.execute(tx);
+    for (const [table, column] of plain) {
+      const at = sql.ref(column);
+      const { rows } = await sql<{
+        place: string;
+        text: string;
+      }>`select ctid::text as place, ${at} as text from ${sql.table(table)} where ${at} <> ''`.execute(
+        tx,
+      );
+      for (const { place, text } of rows)
+        await sql`update ${sql.table(table)} set ${at} = ${anew(text)} where ctid = ${place}::tid`.execute(
+          tx,
+        );
+    }
+    const { rows: mail } = await sql<{
+      name: string;
+      value: string;
+    }>`select name, value from settings where name = 'mail.password' and value <> ''`.execute(tx);
+    for (const { name, value } of mail)
+      await tx
+        .updateTable('settings')
+        .set({ value: anew(value) })
+        .where('name', '=', name)
+        .execute();
+    for (const [table, column] of within) {
+      const at = sql.ref(column);
+      const { rows } = await sql<{
+        place: string;
+        text: string;
+        type: string;
+      }>`select ctid::text as place, ${at}::text as text, pg_typeof(${at})::text as type from ${sql.table(table)} where ${at}::text like '%"sealed:%'`.execute(
+        tx,
+      );
+      for (const { place, text, type } of rows) {
+        const sealed = text.replace(
+          /"sealed:([^"]+)"/g,
+          (_, inner: string) => `"sealed:${anew(inner)}"`,
+        );
+        await sql`update ${sql.table(table)} set ${at} = ${sealed}::${sql.raw(type)} where ctid = ${place}::tid`.execute(
+          tx,
+        );
+      }
+    }
+    const { rows: seconds } = await sql<{
+      id: string;
+      secret: string;
+      codes: string;
+    }>`select id, secret, backup_codes as codes from second_factors`.execute(tx);
+    const keys = { from: secretFrom(from), to: secretFrom(to) };
+    const other = async (data: string) => {
+      count++;
+      return symmetricEncrypt({
+        key: keys.to,
+        data: await symmetricDecrypt({ key: keys.from, data }),
+      });
+    };
+    for (const { id, secret, codes } of seconds)
+      await sql`update second_factors set secret = ${await other(secret)}, backup_codes = ${await other(codes)} where id = ${id}`.execute(
+        tx,
+      );
+    await tx.deleteFrom('sessions').execute();
+  });
+  return count;
+}

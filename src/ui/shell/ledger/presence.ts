@@ -1,0 +1,58 @@
+'use client';
+import * as contract from '../../../contract';
+import type { Other } from '../../../contract';
+
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { createContext, useContext, useEffect, useRef, useState } from 'react';
+import { ask } from '../../kit/api';
+
+/** How often a window says that it is still there, in ms. */
+const every = 10_000;
+
+/** Who else has the job open. */
+export const OthersContext = createContext<readonly Other[]>([]);
+export const useOthers = (): readonly Other[] => useContext(OthersContext);
+
+/** Tells others that this window has a job open and at which record, and gives who else has. */
+export function usePresence(job: number, record: number | undefined): readonly Other[] {
+  const client = useQueryClient();
+  const [own] = useState(() => crypto.randomUUID());
+  const at = useRef(record);
+  useEffect(() => {
+    at.current = record;
+    // one who runs through the rows is told of where they stop
+    const timer = setTimeout(() => say(), 250);
+    return () => clearTimeout(timer);
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [record]);
+  const say = (leaves = false) => {
+    if (!leaves && document.visibilityState !== 'visible') return;
+    ask(contract.sayHere, {
+      params: { id: job },
+      body: { window: own, record: at.current ?? null, ...(leaves ? { leaves } : {}) },
+      // nothing is lost where it is not told
+    }).catch(() => undefined);
+  };
+  useEffect(() => {
+    const timer = setInterval(() => say(), every);
+    const seen = () => say(document.visibilityState !== 'visible');
+    const leave = () => say(true);
+    document.addEventListener('visibilitychange', seen);
+    window.addEventListener('pagehide', leave);
+    return () => {
+      clearInterval(timer);
+      document.removeEventListener('visibilitychange', seen);
+      window.removeEventListener('pagehide', leave);
+      say(true);
+      void client.removeQueries({ queryKey: ['here', job] });
+    };
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [job]);
+  const { data } = useQuery({
+    queryKey: ['here', job],
+    queryFn: () => ask(contract.whoIsHere, { params: { id: job }, query: { window: own } }),
+    refetchInterval: every * 2,
+    retry: false,
+  });
+  return data?.others ?? [];
+}
