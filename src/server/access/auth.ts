@@ -129,15 +129,16 @@ function build(db: Database, origin: string) {
 }
 
 export type Auth = ReturnType<typeof build>;
-const built = new LRUCache<string, Auth>({ max: 20 });
+/** By database, then by origin and key. */
+const built = new WeakMap<Database, LRUCache<string, Auth>>();
 
 /** What signs people in under an origin. */
 export function authAt(origin: string, db: Database = database()): Auth {
-  const key = `${origin} ${configuration().DATABASE_URL ?? ''}`;
-  const known = built.get(key);
-  if (known) return known;
-  const made = build(db, origin);
-  built.set(key, made);
+  const ofDatabase = built.get(db) ?? new LRUCache<string, Auth>({ max: 20 });
+  built.set(db, ofDatabase);
+  const key = `${origin} ${secret()}`;
+  const made = ofDatabase.get(key) ?? build(db, origin);
+  ofDatabase.set(key, made);
   return made;
 }
 
