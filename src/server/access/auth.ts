@@ -7,7 +7,7 @@ import { configuration, database, type Database } from '../platform';
 import { longestPassword, shortestPassword } from '../../core/access/passwords';
 
 /** How long a session lasts that is not used, in seconds. */
-export const sessionSeconds = 14 * 24 * 3600;
+const sessionSeconds = 14 * 24 * 3600;
 
 /** Keys of different kinds of secrets come from the one key of the installation and do not tell one another. */
 const secret = (): string => {

@@ -35,6 +35,8 @@ export interface Asked<R extends Route = Route> extends TakenInput<R> {
   number: string;
   /** Goes along with the answer. */
   answerHeaders: Headers;
+  /** Says what the line in the journal is about, where the path does not. */
+  tell(about: string): void;
 }
 
 /** Answered at a time, of our own people and of strangers; whoever comes beyond that is told at once to come again. */
@@ -84,6 +86,7 @@ export function handle<const R extends Route>(
         actor: entry.person?.name ?? 'nobody',
         number,
         answerHeaders,
+        tell: (about: string) => void (entry.about = about.slice(0, 300)),
       } as unknown as Asked<R>;
       const result = await noted(route, asked, entry, () => work(asked));
       if (result instanceof Response) {
@@ -132,6 +135,7 @@ interface LetIn {
   mayHere(): Promise<Right>;
   /** Where what the path is about belongs. */
   where(): Promise<Belonging>;
+  about?: string;
 }
 const nowhere: Belonging = { list: null, jobs: [] };
 
@@ -184,9 +188,10 @@ const mayNotWords: Record<Right, string> = {
 async function noted<R extends Route, T>(
   route: R,
   asked: Asked<R>,
-  { person, where }: LetIn,
+  entry: LetIn,
   work: () => Promise<T>,
 ): Promise<T> {
+  const { person, where } = entry;
   if (route.method === 'GET' || route.asks || !person) return work();
   const { list, jobs } = await where();
   const told = await namesOf(asked.db, list, route.of === 'list' ? [] : jobs);
@@ -200,7 +205,7 @@ async function noted<R extends Route, T>(
   });
   try {
     const result = await work();
-    await settleNote(asked.db, line, 'done');
+    await settleNote(asked.db, line, 'done', entry.about);
     return result;
   } catch (error) {
     const [status, message] = explain(error);
@@ -208,6 +213,7 @@ async function noted<R extends Route, T>(
       asked.db,
       line,
       status >= 500 ? 'failed' : `refused: ${message.slice(0, 300)}`,
+      entry.about,
     ).catch(() => undefined);
     throw error;
   }

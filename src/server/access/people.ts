@@ -287,20 +287,21 @@ async function setPassword(tx: Database, person: string, hash: string): Promise<
 }
 
 /** Ends all of someone's sessions. */
-export async function withoutSessions(db: Database, person: string): Promise<void> {
+async function withoutSessions(db: Database, person: string): Promise<void> {
   await db.deleteFrom('sessions').where('person_id', '=', person).execute();
 }
 
 /**
  * Changes what someone may, or whether they are one of us. In force with their next request.
+ * @returns what was changed, for the journal
  * @throws Refusal where nobody would keep this Hand Stamp any more
  */
 export async function changePerson(
   db: Database,
   id: string,
   { right, ended }: { right?: Right; ended?: boolean },
-): Promise<void> {
-  await db.transaction().execute(async (tx) => {
+): Promise<string> {
+  return db.transaction().execute(async (tx) => {
     // two who take the right from each other at the same time come one after the other
     const keepers = await tx
       .selectFrom('people')
@@ -312,7 +313,7 @@ export async function changePerson(
       .execute();
     const person = await tx
       .selectFrom('people')
-      .select(['id', 'right', 'ended'])
+      .select(['id', 'name', 'right', 'ended'])
       .where('id', '=', id)
       .forUpdate()
       .executeTakeFirst();
@@ -333,5 +334,10 @@ export async function changePerson(
       .where('id', '=', id)
       .execute();
     if (ended) await withoutSessions(tx, id);
+    return [
+      person.name,
+      ...(right === undefined ? [] : [`from ${person.right} to ${right}`]),
+      ...(ended === undefined ? [] : [ended ? 'one of us no more' : 'let in again']),
+    ].join(', ');
   });
 }

@@ -33,14 +33,14 @@ export async function sharesOf(db: Database, shared: Shared): Promise<SharesView
   };
 }
 
-/** Shares something with someone, or no longer. @throws Refusal where there is nobody of that name, or it is not there */
+/** Shares something with someone, or no longer. Returns what was done, for the journal. @throws Refusal where there is nobody of that name, or it is not there */
 export async function shareWith(
   db: Database,
   shared: Shared,
   { person, right }: { person: string; right: SharedRight | null },
   by: string,
-): Promise<void> {
-  await db.transaction().execute((tx) => shareIn(tx, shared, { person, right }, by));
+): Promise<string> {
+  return db.transaction().execute((tx) => shareIn(tx, shared, { person, right }, by));
 }
 
 /** The same within a transaction that does more. @throws Refusal */
@@ -49,10 +49,10 @@ export async function shareIn(
   shared: Shared,
   { person, right }: { person: string; right: SharedRight | null },
   by: string,
-): Promise<void> {
+): Promise<string> {
   const found = await tx
     .selectFrom('people')
-    .select('id')
+    .select(['id', 'name'])
     .where('id', '=', person)
     .where('ended', '=', false)
     .forUpdate()
@@ -68,4 +68,10 @@ export async function shareIn(
       .insertInto('shares')
       .values({ person_id: person, right, made_by: by, ...of(shared) })
       .execute();
+  const { name } = await tx
+    .selectFrom('list' in shared ? 'lists' : 'jobs')
+    .select('name')
+    .where('id', '=', number(shared))
+    .executeTakeFirstOrThrow();
+  return `${name}, with ${found.name}, ${right ?? 'no longer'}`;
 }

@@ -19,7 +19,7 @@ const sessionCookie = 'hand-stamp.session_token';
 /** Says that a demo's visitor went out, so that they are not taken for its coordinator again. */
 export const outCookie = 'hand-stamp.out';
 
-export const cookieIn = (headers: Headers, name: string): string | undefined =>
+const cookieIn = (headers: Headers, name: string): string | undefined =>
   (headers.get('cookie') ?? '')
     .split(/;\s*/)
     .find((pair) => pair.startsWith(`${name}=`))

@@ -122,7 +122,7 @@ async function viewRuns(
 }
 
 /** Whether what a run made tells secrets: in its codes, or in what else is taken from its list. */
-export const tellsSecrets = ({ columns, stamps }: Pick<FrozenRun, 'columns' | 'stamps'>): boolean =>
+const tellsSecrets = ({ columns, stamps }: Pick<FrozenRun, 'columns' | 'stamps'>): boolean =>
   secretsOf(columns).length > 0 || stamps.some((stamp) => saysSecret(stamp, columns));
 
 /**

@@ -4,7 +4,7 @@ export { forgetConnection, keepConnection, listConnections, tablesOf } from './c
 export { tooLarge } from './files/book';
 export { endIntake } from './intake';
 export { askIntake, readAgain } from './reread';
-export { holdTray, watchTray } from './tray-watch';
+export { holdTray } from './tray-watch';
 export { trayEntries, trayFolder, trayPdf, trayPdfs } from './tray';
 
 export {

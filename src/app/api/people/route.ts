@@ -4,7 +4,8 @@ import { mailWelcome } from '@/server/delivery';
 
 export const GET = handle(contract.listPeople, async ({ db }) => listPeople(db));
 
-export const POST = handle(contract.invite, async ({ db, request, body, actor }) => {
+export const POST = handle(contract.invite, async ({ db, request, body, actor, tell }) => {
+  tell(`${body.name}, ${body.email}, who ${body.right}`);
   const address = await invite(db, originOf(request), body, actor);
   const mailed =
     body.mail && (await mailWelcome(db, { kind: 'invitation', address, by: actor, ...body }));

@@ -5,7 +5,7 @@ export const GET = handle(contract.jobShares, async ({ db, params }) =>
   sharesOf(db, { job: params.id }),
 );
 
-export const POST = handle(contract.shareJob, async ({ db, params, body, actor }) => {
-  await shareWith(db, { job: params.id }, body, actor);
+export const POST = handle(contract.shareJob, async ({ db, params, body, actor, tell }) => {
+  tell(await shareWith(db, { job: params.id }, body, actor));
   return sharesOf(db, { job: params.id });
 });
