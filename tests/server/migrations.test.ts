@@ -1,4 +1,6 @@
 import { randomBytes } from 'node:crypto';
+import { readFileSync } from 'node:fs';
+import { makeWorkerUtils, runOnce } from 'graphile-worker';
 import { Migrator, sql } from 'kysely';
 import pg from 'pg';
 import { afterAll, beforeAll, expect, test } from 'vitest';
@@ -6,6 +8,10 @@ import { firstStamp } from '../../src/core/payload/stamp';
 import { firstPiece } from '../../src/core/piece/piece';
 import { stocks } from '../../src/core/piece/stock';
 import { defaultRunOptions } from '../../src/core/run/plan';
+import { ledgerRows, viewJob } from '../../src/server/jobs';
+import { rejudgeList } from '../../src/server/judging';
+import { listRuns, runAgain } from '../../src/server/runs';
+import { allTasks, performTask } from '../../src/server/tasks/registry';
 import { migrate, openDatabase, type Database } from '../../src/server/platform/db';
 import { migrations } from '../../src/server/platform/db/migrations';
 
@@ -76,5 +82,62 @@ test('the demo’s printers that an earlier version put into every installation 
   await own.updateTable('printers').set({ offset_x: 2 }).where('dpi', '=', 300).execute();
   await migrate(own);
   expect(await names()).toEqual(['Stand-in for labels']);
+  await own.destroy();
+});
+
+test('a database that the first version filled is brought up to now with all that was in it, and goes on', async () => {
+  const name = `m_${randomBytes(6).toString('hex')}`;
+  await sql`create database ${sql.raw(name)}`.execute(db);
+  const url = process.env.DATABASE_URL!.replace(/\/[^/]+$/, `/${name}`);
+  const { db: own, pool } = openDatabase(url);
+  // as PostgreSQL wrote it then, without what is for its own shell
+  const dump = readFileSync('tests/fixtures/first-version.sql', 'utf8').replace(/^\\.*$/gm, '');
+  await pool.query('drop schema public cascade');
+  await pool.query(dump);
+  await pool.query('reset all');
+  const before = await pool.query<{ md5: string }>(
+    'select md5(bytes) from file_pieces order by file_id, number',
+  );
+  const brought = await migrate(own);
+  expect(brought).toHaveLength(Object.keys(migrations).length - 1);
+  expect(await migrate(own)).toEqual([]);
+  const utils = await makeWorkerUtils({ pgPool: pool });
+  await utils.migrate();
+  await utils.release();
+  await rejudgeList(own, 1);
+  const job = await viewJob(own, 1);
+  expect([job.name, job.list.name, job.counts.all]).toEqual(['Badges', 'Volunteers', 3]);
+  expect(job.document.stamps).toHaveLength(1);
+  const { rows } = await ledgerRows(own, 1, {
+    filter: 'all',
+    q: '',
+    where: [],
+    offset: 0,
+    limit: 50,
+  });
+  expect(rows.map((r) => [r.values.c1, r.values.c2])).toEqual([
+    ['DH-0001', 'Ines Okafor-Lindqvist'],
+    ['DH-0002', 'Σοφία Καρρά'],
+    ['', 'Odalys Penhallow'],
+  ]);
+  const [first] = await listRuns(own, 1);
+  expect([first!.name, first!.state, first!.read]).toEqual(['First print', 'done', first!.codes]);
+  const after = await pool.query<{ md5: string }>(
+    'select md5(bytes) from file_pieces order by file_id, number',
+  );
+  expect(after.rows).toEqual(before.rows);
+  // and what was made then is made again now
+  const again = await runAgain(own, first!.id, 'test');
+  await runOnce({
+    pgPool: pool,
+    taskList: Object.fromEntries(
+      [...allTasks().keys()].map((task) => [
+        task,
+        (payload: unknown) => performTask(own, task, payload),
+      ]),
+    ),
+  });
+  const made = (await listRuns(own, 1)).find((run) => run.id === again)!;
+  expect([made.state, made.pieces, made.read]).toEqual(['done', first!.pieces, first!.codes]);
   await own.destroy();
 });

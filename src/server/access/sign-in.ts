@@ -188,7 +188,9 @@ export async function becomeStandIn(at: AtTheDoor, person: string): Promise<void
 export async function openSession(at: AtTheDoor, person: string): Promise<void> {
   const auth = authAt(originOf(at.request), at.db);
   const context = await auth.$context;
-  const session = await context.internalAdapter.createSession(person);
+  const session = await context.internalAdapter.createSession(person, undefined, {
+    userAgent: at.request.headers.get('user-agent')?.slice(0, 300) ?? '',
+  });
   const { name, attributes } = context.authCookies.sessionToken;
   at.answerHeaders.append(
     'set-cookie',

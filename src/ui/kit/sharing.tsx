@@ -3,7 +3,7 @@ import * as contract from '../../contract';
 
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import { sharedRights, type SharedRight } from '../../core/access/rights';
+import { includes, sharedRights, type SharedRight } from '../../core/access/rights';
 import { ask } from './api';
 import { ErrorLine, PlainButton, Small } from './controls';
 import { Pick } from './pick';
@@ -53,15 +53,17 @@ export function Sharing({ of, id }: { of: 'job' | 'list'; id: number }) {
         <>
           <Pick label="Share it" value={right} choices={ways} onChange={setRight} />
           <div style={{ display: 'flex', gap: 6, flexWrap: 'wrap' }}>
-            {data.others.map((person) => (
-              <PlainButton
-                key={person.id}
-                style={{ textDecoration: 'underline', padding: '2px 4px' }}
-                onPress={() => share(person.id, right)}
-              >
-                with {person.name}
-              </PlainButton>
-            ))}
+            {data.others
+              .filter((person) => !includes(person.right, right))
+              .map((person) => (
+                <PlainButton
+                  key={person.id}
+                  style={{ textDecoration: 'underline', padding: '2px 4px' }}
+                  onPress={() => share(person.id, right)}
+                >
+                  with {person.name}
+                </PlainButton>
+              ))}
           </div>
         </>
       )}

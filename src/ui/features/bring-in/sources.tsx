@@ -17,6 +17,7 @@ import {
   Small,
   Words,
 } from '../../kit/controls';
+import { useMay } from '../../kit/me';
 import { when } from '../../kit/dates';
 import { colour, font } from '../../kit/theme';
 import { ConnectionForm } from '../../editors/connection-form';
@@ -205,6 +206,7 @@ export function DatabaseSource({ reading: { read, busy } }: { reading: Reading }
     retry: false,
   });
   const connection = all.find((c) => c.id === current);
+  const keeps = useMay('keeps');
   if (connections.error) return <ErrorLine>{connections.error.message}</ErrorLine>;
   return (
     <>
@@ -240,7 +242,12 @@ export function DatabaseSource({ reading: { read, busy } }: { reading: Reading }
         )}
         .
       </Sentence>
-      {current === 'new' ? (
+      {current === 'new' && !keeps ? (
+        <Small>
+          Which databases are read, they say who keep this Hand Stamp. Ask one of them to add it in
+          Settings.
+        </Small>
+      ) : current === 'new' ? (
         <ConnectionForm
           onKept={(id) => {
             void connections.refetch();

@@ -8,6 +8,7 @@ import { styled } from 'styled-components';
 import type { PrinterView, PrintJobView } from '../../../contract';
 import { ask } from '../../kit/api';
 import { ErrorLine, Measure, Part, QuietButton, Sentence, Small } from '../../kit/controls';
+import { MayContext, useMay } from '../../kit/me';
 import { when } from '../../kit/dates';
 import { Mark, type MarkName } from '../../kit/mark';
 import { Pick } from '../../kit/pick';
@@ -60,6 +61,8 @@ export function Printers() {
       () => (setProblem(undefined), client.invalidateQueries({ queryKey: ['printers'] })),
       (e: unknown) => setProblem(e instanceof Error ? e.message : String(e)),
     );
+  // what a printer is, they say who keep this Hand Stamp; it is sent to by whoever changes
+  const keeps = useMay('keeps');
   if (error) return <ErrorLine>{error.message}</ErrorLine>;
   return (
     <>
@@ -67,7 +70,9 @@ export function Printers() {
       {data?.printers.map((printer) => (
         <div key={printer.id}>
           <h3 style={{ font: `700 15px/1.3 ${font.title}` }}>{printer.name}</h3>
-          <PrinterSentence printer={printer} act={act} />
+          <MayContext.Provider value={keeps ? 'keeps' : 'looks'}>
+            <PrinterSentence printer={printer} act={act} />
+          </MayContext.Provider>
           <Rows aria-label={`Sent to ${printer.name}`}>
             {printer.jobs.length === 0 && (
               <li>

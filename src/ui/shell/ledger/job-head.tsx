@@ -101,7 +101,6 @@ function OthersHere() {
   if (others.length === 0) return null;
   return (
     <span role="status">
-      {' · '}
       {others.slice(0, 4).map((other, i) => (
         <span key={i}>
           {i > 0 && ', '}
@@ -123,6 +122,7 @@ function OthersHere() {
         </span>
       ))}
       {others.length > 4 && ` and ${counted(others.length - 4, 'other', 'others')}`}
+      {' · '}
     </span>
   );
 }
@@ -158,13 +158,13 @@ export function JobHead({
           <JobPart />
         </h1>
         <p>
+          {!may && <LooksOnly />}
+          <OthersHere />
           {job.list.name}, {counted(job.counts.all, 'record')}, from {job.list.source} as of{' '}
           <time suppressHydrationWarning>{when(job.list.updated)}</time>
           {job.list.working > 0 && (
             <b> · working columns out, {job.list.working.toLocaleString('en')} to go</b>
           )}
-          {!may && <LooksOnly />}
-          <OthersHere />
           {job.judging > 0 && <b> · checking, {job.judging.toLocaleString('en')} to go</b>}
         </p>
       </div>

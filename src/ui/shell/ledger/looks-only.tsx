@@ -12,7 +12,6 @@ export function LooksOnly() {
   const { job } = useJob();
   return (
     <>
-      {' · '}
       <Part
         looks
         label="What you may do with this job"
@@ -20,6 +19,7 @@ export function LooksOnly() {
       >
         you look at it
       </Part>
+      {' · '}
     </>
   );
 }
