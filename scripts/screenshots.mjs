@@ -85,9 +85,6 @@ try {
   await page.getByRole('option').first().waitFor();
   await shot('symbology');
   await page.keyboard.press('Escape');
-  await page.keyboard.press('3');
-  await shot('piece-packet');
-  await page.keyboard.press('Escape');
   await page.goto(`${url}/jobs`);
   await page.getByRole('link', { name: 'Postcards to friends' }).click();
   await page.getByText('the same,').waitFor();
@@ -133,6 +130,19 @@ try {
     .first()
     .evaluate((e) => (e.textContent = '/srv/hand-stamp/in-tray'));
   await shot('post-room');
+  await page.goto(`${url}/people`);
+  for (const [name, email] of [
+    ['Bryn Callow', 'bryn@marrambay.example'],
+    ['Fen Coldbrook', 'fen@marrambay.example'],
+  ]) {
+    await page.getByLabel('What they are called').fill(name);
+    await page.getByLabel('Their mail address').fill(email);
+    await page.getByRole('button', { name: 'Invite' }).click();
+    await page.getByRole('button', { name: 'I have it' }).click();
+  }
+  await page.getByTitle('What Oda Brennick may').click();
+  await shot('people');
+  await page.keyboard.press('Escape');
   await page.goto(`${url}/code`);
   await page.getByText('the same, 31 characters').waitFor();
   await page.getByTitle('Shapes').click();

@@ -114,13 +114,11 @@ test('a real installation: the first person, and two web servers with their work
   expect(second.said()).not.toContain('lets the first person in');
   await page.goto(first.url);
   await page.goto(`${first.url}/bring-in`);
-  await page
-    .locator('input[type=file]')
-    .setInputFiles({
-      name: 'tools.csv',
-      mimeType: 'text/csv',
-      buffer: Buffer.from('No,Tool\nT-1,Rake\nT-2,Spade\n'),
-    });
+  await page.locator('input[type=file]').setInputFiles({
+    name: 'tools.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from('No,Tool\nT-1,Rake\nT-2,Spade\n'),
+  });
   await page.getByRole('button', { name: /^Bring in [\d,]+ record/ }).click();
   await page.waitForURL(/\/jobs\/\d+/);
   await row(page, 0).waitFor();

@@ -34,12 +34,12 @@ test('a folder of files becomes a list: one record per file, with its title and 
 
 test('a job is renamed, and thrown away with its list after being asked', async ({ page }) => {
   await bringIn(page, 'spare-parts.csv', 'No,Name\n1,Valve\n2,Hose\n');
-  await page.getByTitle('Rename this job, or throw it away').click();
+  await page.getByTitle('Rename this job, share it, or throw it away').click();
   await page.getByLabel('Name of this job').fill('Spare parts, autumn');
   await page.getByRole('button', { name: 'Rename' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Spare parts, autumn');
   await page.reload();
-  await page.getByTitle('Rename this job, or throw it away').click();
+  await page.getByTitle('Rename this job, share it, or throw it away').click();
   const editor = page.getByRole('dialog');
   await editor.getByRole('button', { name: /^Throw this job away/ }).click();
   await expect(editor).toContainText('with them the list spare-parts with its 2 records');
