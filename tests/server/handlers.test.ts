@@ -509,6 +509,17 @@ test('signing in, and those who do', async () => {
   await call(contract.stopSecondFactor, { body: { password: 'x' }, is: 400 });
   const { id, list } = await job(['No'], ['key'], [['P-1']]);
   await call(contract.copyJob, { params: { id } });
+  const [mine, next] = ['window-of-mine', 'another-window'];
+  await call(contract.sayHere, { params: { id }, body: { window: mine, record: null } });
+  await call(contract.sayHere, { params: { id }, body: { window: next, record: null } });
+  const here = { params: { id }, query: { window: mine } };
+  expect(await call(contract.whoIsHere, here)).toMatchObject({ others: [{ oneself: true }] });
+  await call(contract.sayHere, {
+    params: { id },
+    body: { window: next, record: null, leaves: true },
+  });
+  expect(await call(contract.whoIsHere, here)).toEqual({ others: [] });
+  await call(contract.viewMetrics);
   for (const [see, share, params] of [
     [contract.jobShares, contract.shareJob, { id }],
     [contract.listShares, contract.shareList, { id: list }],

@@ -6,6 +6,7 @@ import { allRoutes, type Route } from '../../src/contract';
 import { includes, type Right, rights } from '../../src/core/access/rights';
 import { shareWith } from '../../src/server/access';
 import { changeJob, viewJob } from '../../src/server/jobs';
+import { editCells } from '../../src/server/lists';
 import type { Stamp } from '../../src/core/payload/stamp';
 import { rightsPage } from '../../scripts/rights-page';
 import { testDatabase, type TestDatabase } from '../helpers/database';
@@ -244,7 +245,25 @@ describe('what is shared', () => {
         { id: String(one.list), body: cells },
       ),
     ).toBe(403);
+    // nor is it undone by them, nor thrown away with the job
+    const [record] = await t.db
+      .selectFrom('records')
+      .select('id')
+      .where('list_id', '=', one.list)
+      .execute();
+    await editCells(
+      t.db,
+      one.list,
+      [{ record: record!.id, column: 'c1', value: 'P-2', from: 'P-1' }],
+      'test',
+    );
+    const undo = { id: String(one.id), body: { direction: 'undo' } };
+    expect(await status(contract.stepJob, { cookie: guest.cookie }, undo)).toBe(403);
+    expect(await status(contract.removeJob, { cookie: guest.cookie }, { id: String(one.id) })).toBe(
+      403,
+    );
     await shareWith(t.db, { list: one.list }, { person: guest.id, right: 'changes' }, 'test');
+    expect(await status(contract.stepJob, { cookie: guest.cookie }, undo)).toBe(200);
     expect(
       await status(
         contract.editCells,

@@ -103,7 +103,8 @@ export function handle<const R extends Route>(
       status = code;
       if (status >= 500)
         log.error(
-          { err: error, path: new URL(request.url).pathname, request: number },
+          // as it is declared: what stands in its open parts may let someone in
+          { err: error, path: route.path, request: number },
           'request failed',
         );
       if (status === 503 || status === 429) answerHeaders.set('retry-after', '2');

@@ -8,6 +8,7 @@ export { askedColumns, maskedCells, maskedText, maskedValues, recordToken } from
 export {
   addPerson,
   changePerson,
+  countForgotten,
   firstWelcome,
   forgottenBy,
   invite,

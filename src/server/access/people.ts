@@ -151,15 +151,16 @@ export async function resetFor(
   };
 }
 
-/**
- * The address for whoever forgot their password; undefined where there is nobody of that mail address, which whoever asks is not told.
- * @throws Refusal 429 after too many
- */
+/** Counts that somebody asks for a new password, whether there is anybody of that mail address or not. @throws Refusal 429 after too many */
+export async function countForgotten({ db }: AtTheDoor, email: string): Promise<void> {
+  await takeTry(db, 'forgotten', email, 3);
+}
+
+/** The address for whoever forgot their password; undefined where there is nobody of that mail address, which whoever asks is not told. */
 export async function forgottenBy(
   { db, request }: AtTheDoor,
   email: string,
 ): Promise<{ address: string; name: string; email: string } | undefined> {
-  await takeTry(db, 'forgotten', email, 3);
   const found = await db
     .selectFrom('people')
     .select('id')

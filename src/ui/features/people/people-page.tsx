@@ -274,9 +274,10 @@ function Invite({ onMade }: { onMade: (made: Made) => void }) {
           value={right}
           choices={rightChoices}
           onChange={setRight}
-        />{' '}
-        this Hand Stamp: {rightWords[right].about.toLowerCase()}
+        />
+        .
       </Sentence>
+      <Small>{rightWords[right].about}</Small>
       <Check on={mail} onChange={setMail}>
         Send the invitation by mail
       </Check>

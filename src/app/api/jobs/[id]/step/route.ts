@@ -1,8 +1,12 @@
 import * as contract from '@/contract';
-import { handle } from '@/server/access';
-import { stepJob, viewJob } from '@/server/jobs';
+import { handle, rightOver } from '@/server/access';
+import { listIdOf, stepJob, viewJob } from '@/server/jobs';
 
-export const POST = handle(contract.stepJob, async ({ db, params, body, actor, mayHere }) => {
-  const did = await stepJob(db, params.id, body.direction, actor);
-  return { did: did ?? null, job: await viewJob(db, params.id, await mayHere()) };
-});
+export const POST = handle(
+  contract.stepJob,
+  async ({ db, params, body, actor, person, mayHere }) => {
+    const list = await rightOver(db, person, 'list', await listIdOf(db, params.id));
+    const did = await stepJob(db, params.id, body.direction, actor, list);
+    return { did: did ?? null, job: await viewJob(db, params.id, await mayHere()) };
+  },
+);
