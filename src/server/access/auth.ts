@@ -147,7 +147,9 @@ export function originOf(request: { headers: Headers }): string {
   const set = configuration().HAND_STAMP_URL;
   if (set) return new URL(set).origin;
   const host = request.headers.get('host') ?? 'localhost';
-  return `http://${host.trim().toLowerCase()}`;
+  // a proxy that speaks https for us says so
+  const https = request.headers.get('x-forwarded-proto')?.split(',')[0]?.trim() === 'https';
+  return `${https ? 'https' : 'http'}://${host.trim().toLowerCase()}`;
 }
 
 /** A cookie's value as better-auth signs it: HMAC-SHA-256 in base64 behind a dot, percent-encoded. */

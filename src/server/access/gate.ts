@@ -118,7 +118,11 @@ export function handle<const R extends Route>(
       );
     } finally {
       if (waits) answering[who]--;
-      done(status);
+      const seconds = done(status);
+      log.info(
+        { request: number, method: route.method, route: route.path, status, seconds },
+        'answered',
+      );
     }
   };
   return Object.assign(handler, { route });
