@@ -204,6 +204,11 @@ test('a passkey opens it, where it is reached by its name', async ({ page, brows
   await theirs.getByRole('button', { name: 'Make a passkey' }).click();
   await expect(theirs.getByText('You can sign in by it from now on.')).toBeVisible();
   await expect(theirs.getByText('The old phone')).toBeVisible();
+  // the session they came in with, in a window that is closed, can be seen and ended
+  await expect(theirs.getByRole('button', { name: /^End the session with/ })).toHaveCount(1);
+  await theirs.getByRole('button', { name: /^End the session with/ }).click();
+  await expect(theirs.getByText('That session is ended.')).toBeVisible();
+  await expect(theirs.getByRole('button', { name: /^End the session with/ })).toHaveCount(0);
   await theirs.request.post('/api/sign-out');
   await theirs.goto('/sign-in');
   await theirs.getByRole('button', { name: 'By a passkey' }).click();

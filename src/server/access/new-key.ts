@@ -1,6 +1,6 @@
 import { symmetricDecrypt, symmetricEncrypt } from 'better-auth/crypto';
 import { sql } from 'kysely';
-import { type Database, reseal } from '../platform';
+import { type Database, proofKeyPlaces, reseal } from '../platform';
 import { secretFrom } from './auth';
 
 /** Columns in which a sealed text stands by itself. */
@@ -8,17 +8,6 @@ const plain = [
   ['connections', 'password'],
   ['documents', 'password'],
 ] as const;
-/** Columns of JSON in which sealed keys of proofs stand among other things. */
-const within = [
-  ['lists', 'stamps'],
-  ['lists', 'columns'],
-  ['revisions', 'columns_before'],
-  ['revisions', 'columns_after'],
-  ['job_versions', 'document'],
-  ['runs', 'frozen'],
-  ['kept', 'document'],
-] as const;
-
 /**
  * Seals all that is sealed with another key, in one transaction. Sessions end, since their cookies are signed with the key.
  * @returns how many values were sealed anew
@@ -55,7 +44,7 @@ export async function sealAnew(db: Database, from: string, to: string): Promise<
         .set({ value: anew(value) })
         .where('name', '=', name)
         .execute();
-    for (const [table, column] of within) {
+    for (const [table, column] of proofKeyPlaces) {
       const at = sql.ref(column);
       const { rows } = await sql<{
         place: string;

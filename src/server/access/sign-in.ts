@@ -1,7 +1,7 @@
 import { APIError } from 'better-auth/api';
 import type { SignInView } from '../../contract';
 import { configuration, type Database, randomText, Refusal } from '../platform';
-import { authAt, originOf, signed } from './auth';
+import { type Auth, authAt, originOf, signed } from './auth';
 import { note } from './journal';
 import { checkPassword } from './passwords';
 import { takeTry } from './tries';
@@ -312,25 +312,28 @@ export async function removePasskey(db: Database, person: Person, id: string): P
   await db.deleteFrom('passkeys').where('id', '=', id).where('person_id', '=', person.id).execute();
 }
 
-const wrongPassword = 'That is not your password.';
+/** Has better-auth do something for which somebody gives their password again. @throws Refusal where it is not that */
+async function withPassword(
+  at: AtTheDoor,
+  person: Person,
+  work: (api: Auth['api']) => Promise<Response>,
+): Promise<Record<string, unknown>> {
+  const forgive = await takeTry(at.db, 'sign-in', person.email, mostTries.person);
+  const { api } = authAt(originOf(at.request), at.db);
+  const answer = await done(at, work(api), 'That is not your password.', 400);
+  await forgive();
+  return answer;
+}
 
 export async function startSecondFactor(
   at: AtTheDoor,
   person: Person,
   password: string,
 ): Promise<{ address: string; spares: string[] }> {
-  const forgive = await takeTry(at.db, 'sign-in', person.email, mostTries.person);
-  const answer = await done(
-    at,
-    authAt(originOf(at.request), at.db).api.enableTwoFactor({
-      body: { password },
-      headers: at.request.headers,
-      asResponse: true,
-    }),
-    wrongPassword,
-    400,
+  const { headers } = at.request;
+  const answer = await withPassword(at, person, (api) =>
+    api.enableTwoFactor({ body: { password }, headers, asResponse: true }),
   );
-  await forgive();
   return { address: String(answer.totpURI), spares: answer.backupCodes as string[] };
 }
 
@@ -352,16 +355,8 @@ export async function stopSecondFactor(
   person: Person,
   password: string,
 ): Promise<void> {
-  const forgive = await takeTry(at.db, 'sign-in', person.email, mostTries.person);
-  await done(
-    at,
-    authAt(originOf(at.request), at.db).api.disableTwoFactor({
-      body: { password },
-      headers: at.request.headers,
-      asResponse: true,
-    }),
-    wrongPassword,
-    400,
+  const { headers } = at.request;
+  await withPassword(at, person, (api) =>
+    api.disableTwoFactor({ body: { password }, headers, asResponse: true }),
   );
-  await forgive();
 }

@@ -25,7 +25,7 @@ export { log } from './log';
 export { heavy, Memo } from './memo';
 export { follow } from './news';
 export { askAddress, askPicture, type DoorAnswer } from './outbound';
-export { stampWithSealedKey, workedWithSealedKey } from './proof-keys';
+export { proofKeyPlaces, stampWithSealedKey, workedWithSealedKey } from './proof-keys';
 export { defineTask, enqueue, mostTries, type Task, taskCard, type TaskCard } from './queue';
 export { provideReader } from './reader';
 export { IntakeError, Refusal, RunError } from './refusal';

@@ -32,8 +32,8 @@ export const workedWithSealedKey = (worked: Worked): Worked =>
     ? { ...worked, source: { ...worked.source, key: kept(worked.source.key) } }
     : worked;
 
-/** Where documents are kept that can hold a key. */
-const places = [
+/** Tables and columns where documents are kept that can hold a key. */
+export const proofKeyPlaces = [
   ['lists', 'stamps'],
   ['lists', 'columns'],
   ['revisions', 'columns_before'],
@@ -46,7 +46,7 @@ const openKey = /("(?:proofKey|key)":\s*")((?:[0-9a-f]{2}){16,64})(")/g;
 
 /** Seals keys that lie open in what earlier versions of the program kept. Done at every start; nothing is left to do after the first. */
 export async function sealOldKeys(db: Database): Promise<void> {
-  for (const [table, column] of places) {
+  for (const [table, column] of proofKeyPlaces) {
     const at = sql.ref(column);
     const { rows } = await sql<{ place: string; text: string }>`
       select ctid::text as place, ${at}::text as text from ${sql.table(table)}
