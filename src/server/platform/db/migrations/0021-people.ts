@@ -42,6 +42,7 @@ export async function up(db: Kysely<unknown>): Promise<void> {
       token_hash text primary key, kind text not null check (kind in ('first', 'invitation', 'reset')), email text, name text,
       "right" text, person_id text references people on delete cascade, made_by text not null,
       created_at timestamptz not null default now(), expires_at timestamptz not null);
+    create index on welcomes (person_id);
     create table tries (key text not null, at timestamptz not null default now());
     create index on tries (key, at);
 
@@ -59,6 +60,7 @@ export async function up(db: Kysely<unknown>): Promise<void> {
       window_id text primary key, job_id integer not null references jobs on delete cascade,
       person_id text not null references people on delete cascade, record_id integer, seen_at timestamptz not null default now());
     create index on presence (job_id);
+    create index on presence (person_id);
 
     create table journal (
       id bigint generated always as identity primary key, at timestamptz not null default now(),
