@@ -64,6 +64,18 @@ describe('routes turn errors into words', () => {
     });
   });
 
+  test('also those of another copy of the program, as the proxy and the routes have', async () => {
+    const copy = (await import(
+      '../../src/server/platform/refusal?another-copy' as string
+    )) as typeof import('../../src/server/platform/refusal');
+    expect(copy.Refusal).not.toBe(Refusal);
+    expect(await call(() => Promise.reject(new copy.Refusal('Not like this.', 409)))).toEqual({
+      status: 409,
+      json: { error: 'Not like this.' },
+    });
+    expect(new copy.RunError('x')).not.toBeInstanceOf(IntakeError);
+  });
+
   test('bad bodies and bad numbers are refused before anything happens', async () => {
     const body = z.object({ name: z.string().min(1, 'Give it a name.') });
     const post = (text: string) => ({

@@ -1,12 +1,15 @@
 import { fork, type ChildProcess } from 'node:child_process';
 import { join } from 'node:path';
 import { configuration } from '../configuration';
-import { IntakeError, Refusal } from '../refusal';
+import { IntakeError, isOf, Refusal } from '../refusal';
 import type { Input, Output, Told, WorkName } from './contract';
 
 /** Work that ended the process it was done in, or was ended because it took too long or too much memory. */
 export class WorkEnded extends Error {
   override name = 'WorkEnded';
+  static override [Symbol.hasInstance](this: unknown, value: unknown): boolean {
+    return isOf(this, WorkEnded, 'WorkEnded', value);
+  }
   constructor(readonly why: 'time' | 'memory' | 'died') {
     super(
       {
