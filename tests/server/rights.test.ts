@@ -163,6 +163,31 @@ describe('a session', () => {
     expect(await status(contract.changePassword, { cookie: one.cookie }, { body })).toBe(200);
     expect(await me(elsewhere)).toBe(401);
   });
+  test('that is used lasts longer, and says so to the browser once a day', async () => {
+    const one = await signedIn(t.db, 'looks');
+    const ends = async () =>
+      (
+        await t.db
+          .selectFrom('sessions')
+          .select('expires_at')
+          .where('person_id', '=', one.id)
+          .executeTakeFirstOrThrow()
+      ).expires_at.getTime();
+    const cookies = async () =>
+      (await asks(contract.viewMe, { cookie: one.cookie })).headers
+        .getSetCookie()
+        .filter((c) => c.startsWith('hand-stamp.session_token='));
+    expect(await cookies()).toEqual([]);
+    const first = await ends();
+    await sql`update sessions set expires_at = expires_at - interval '3 days' where person_id = ${one.id}`.execute(
+      t.db,
+    );
+    const [renewed] = await cookies();
+    expect(renewed!.split(';')[0]).toBe(one.cookie);
+    expect(renewed).toMatch(/Max-Age=1209600/);
+    expect(await ends()).toBeGreaterThanOrEqual(first);
+    expect(await cookies()).toEqual([]);
+  });
   test('has the right of now, not that of when it began', async () => {
     const one = await signedIn(t.db, 'keeps');
     expect(await status(contract.listPeople, { cookie: one.cookie })).toBe(200);

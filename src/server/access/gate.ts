@@ -74,7 +74,7 @@ export function handle<const R extends Route>(
       if (!strangers) checkDoor(request);
       const given = await context.params;
       const db = database();
-      const entry = await letIn(route, request, db, given);
+      const entry = await letIn(route, request, db, given, answerHeaders);
       const params = paramsOf(route, given);
       const input = await askedOf(route, request);
       const asked = {
@@ -150,12 +150,15 @@ async function letIn(
   request: Request,
   db: Database,
   given: Record<string, string>,
+  answerHeaders: Headers,
 ): Promise<LetIn> {
   if (route.right === 'anyone')
     return { person: undefined, mayHere: async () => 'scans', where: async () => nowhere };
   if (route.bearer && hasWord(request, configuration()[route.bearer]))
     return { person: undefined, mayHere: async () => 'scans', where: async () => nowhere };
-  const person = await whoAsks(db, request.headers);
+  const person = await whoAsks(db, request.headers, (cookie) =>
+    answerHeaders.append('set-cookie', cookie),
+  );
   if (!person) throw new Refusal('Sign in first.', 401);
   // whoever may not is not told either whether such a number can be
   const place = route.params?.safeParse(given);

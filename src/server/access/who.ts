@@ -25,14 +25,27 @@ const cookieIn = (headers: Headers, name: string): string | undefined =>
     .find((pair) => pair.startsWith(`${name}=`))
     ?.slice(name.length + 1);
 
-/** Who asks, by the session that a request carries; undefined where there is none, or none any more. */
-export async function whoAsks(db: Database, headers: Headers): Promise<Person | undefined> {
+/**
+ * Who asks, by the session that a request carries; undefined where there is none, or none any more.
+ * @param renewed takes the cookies of a session that is used and so lasts longer; without it, as for pages, which cannot hand cookies on,
+ *   the session is left as it is
+ */
+export async function whoAsks(
+  db: Database,
+  headers: Headers,
+  renewed?: (cookie: string) => void,
+): Promise<Person | undefined> {
   const cookie = cookieIn(headers, sessionCookie) ?? cookieIn(headers, `__Secure-${sessionCookie}`);
   if (cookie !== undefined) {
-    const found = await authAt(originOf({ headers }), db).api.getSession({
+    const { response: found, headers: given } = await authAt(
+      originOf({ headers }),
+      db,
+    ).api.getSession({
       headers,
-      query: { disableRefresh: true, disableCookieCache: true },
+      query: { disableRefresh: renewed === undefined, disableCookieCache: true },
+      returnHeaders: true,
     });
+    if (found && renewed) for (const each of given.getSetCookie()) renewed(each);
     if (found && !found.user.ended)
       return {
         id: found.user.id,
