@@ -8,6 +8,7 @@ import { renewList } from '../../src/server/lists/working';
 import { viewRun } from '../../src/server/runs/run-views';
 import { startRun } from '../../src/server/runs/runs';
 import { assembleRun, runChunk } from '../../src/server/runs/making';
+import { allTasks, performTask } from '../../src/server/tasks/registry';
 import type { TestDatabase } from './database';
 
 export interface TestJob {
@@ -15,6 +16,18 @@ export interface TestJob {
   list: number;
   columns: Column[];
 }
+
+/** Works off all that waits in a test's queue, whatever task it is. */
+export const workOff = ({ db, pool }: Pick<TestDatabase, 'db' | 'pool'>) =>
+  runOnce({
+    pgPool: pool,
+    taskList: Object.fromEntries(
+      [...allTasks().keys()].map((name) => [
+        name,
+        (payload: unknown) => performTask(db, name, payload),
+      ]),
+    ),
+  });
 
 /** Lists, jobs and runs in a test's database, worked off in its own process. */
 export function runsIn(database: () => TestDatabase) {

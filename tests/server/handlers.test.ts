@@ -7,18 +7,16 @@ import { createHash } from 'node:crypto';
 import { mkdtempSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { runOnce } from 'graphile-worker';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import * as contract from '../../src/contract';
 import { addressOf, allRoutes, type PeopleView, type Route } from '../../src/contract';
 import { firstWelcome } from '../../src/server/access';
 import { defaultLook } from '../../src/core/look/look';
 import { seal } from '../../src/server/platform/sealed';
-import { allTasks, performTask } from '../../src/server/tasks/registry';
 import { mailServer, mailSettings } from '../helpers/mail-server';
 import { testDatabase, type TestDatabase } from '../helpers/database';
 import { signedIn, type Signed } from '../helpers/people';
-import { runsIn } from '../helpers/runs';
+import { runsIn, workOff } from '../helpers/runs';
 
 /**
  * Every handler is called once as the interface calls it, with a real database. What it answers is checked against the contract on its way
@@ -40,16 +38,7 @@ afterAll(async () => {
   await t.close();
 });
 const { job, run } = runsIn(() => t);
-const work = () =>
-  runOnce({
-    pgPool: t.pool,
-    taskList: Object.fromEntries(
-      [...allTasks().keys()].map((name) => [
-        name,
-        (payload: unknown) => performTask(t.db, name, payload),
-      ]),
-    ),
-  });
+const work = () => workOff(t);
 
 interface Call {
   params?: Record<string, string | number>;

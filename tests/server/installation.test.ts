@@ -12,7 +12,6 @@ import {
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { symmetricDecrypt, symmetricEncrypt } from 'better-auth/crypto';
-import { runOnce } from 'graphile-worker';
 import pg from 'pg';
 import { afterAll, beforeAll, describe, expect, onTestFinished, test } from 'vitest';
 import * as contract from '../../src/contract';
@@ -22,10 +21,9 @@ import { secretFrom } from '../../src/server/access/auth';
 import { changeJob, viewJob } from '../../src/server/jobs';
 import { migrate, NewerDatabase, openDatabase } from '../../src/server/platform/db';
 import { seal, unseal } from '../../src/server/platform/sealed';
-import { allTasks, performTask } from '../../src/server/tasks/registry';
 import { testDatabase, type TestDatabase } from '../helpers/database';
 import { signedIn } from '../helpers/people';
-import { runsIn } from '../helpers/runs';
+import { runsIn, workOff } from '../helpers/runs';
 
 /** An installation that lasts: backed up, restored, given another key, watched, and shared by several processes. */
 let t: TestDatabase;
@@ -37,16 +35,7 @@ beforeAll(async () => {
 });
 afterAll(() => t.close());
 const { job, run } = runsIn(() => t);
-const work = () =>
-  runOnce({
-    pgPool: t.pool,
-    taskList: Object.fromEntries(
-      [...allTasks().keys()].map((name) => [
-        name,
-        (payload: unknown) => performTask(t.db, name, payload),
-      ]),
-    ),
-  });
+const work = () => workOff(t);
 
 const script = (name: string, args: string[], env: Record<string, string>) => {
   const { status, stdout, stderr } = spawnSync(

@@ -1,6 +1,6 @@
 import { randomBytes } from 'node:crypto';
 import { readFileSync } from 'node:fs';
-import { makeWorkerUtils, runOnce } from 'graphile-worker';
+import { makeWorkerUtils } from 'graphile-worker';
 import { Migrator, sql } from 'kysely';
 import pg from 'pg';
 import { afterAll, beforeAll, expect, test } from 'vitest';
@@ -11,7 +11,7 @@ import { defaultRunOptions } from '../../src/core/run/plan';
 import { ledgerRows, viewJob } from '../../src/server/jobs';
 import { rejudgeList } from '../../src/server/judging';
 import { listRuns, runAgain } from '../../src/server/runs';
-import { allTasks, performTask } from '../../src/server/tasks/registry';
+import { workOff } from '../helpers/runs';
 import { migrate, openDatabase, type Database } from '../../src/server/platform/db';
 import { migrations } from '../../src/server/platform/db/migrations';
 
@@ -128,15 +128,7 @@ test('a database that the first version filled is brought up to now with all tha
   expect(after.rows).toEqual(before.rows);
   // and what was made then is made again now
   const again = await runAgain(own, first!.id, 'test');
-  await runOnce({
-    pgPool: pool,
-    taskList: Object.fromEntries(
-      [...allTasks().keys()].map((task) => [
-        task,
-        (payload: unknown) => performTask(own, task, payload),
-      ]),
-    ),
-  });
+  await workOff({ db: own, pool });
   const made = (await listRuns(own, 1)).find((run) => run.id === again)!;
   expect([made.state, made.pieces, made.read]).toEqual(['done', first!.pieces, first!.codes]);
   await own.destroy();

@@ -17,6 +17,11 @@ export const Page = styled.main`
     flex: 1;
   }
 `;
+/** What a part of such a page is about. */
+export const PartTitle = styled.h2`
+  font: 700 17px/1.3 ${font.title};
+  margin: 26px 0 8px;
+`;
 export const Table = styled.table`
   width: 100%;
   border-collapse: collapse;

@@ -17,14 +17,9 @@ import {
   Words,
 } from '../../kit/controls';
 import { when } from '../../kit/dates';
-import { Page, Table } from '../../kit/index-table';
+import { Page, PartTitle, Table } from '../../kit/index-table';
 import { MayContext, useMe } from '../../kit/me';
 import { colour, font } from '../../kit/theme';
-
-const H2 = styled.h2`
-  font: 700 17px/1.3 ${font.title};
-  margin: 26px 0 8px;
-`;
 
 /** What a browser says of itself, in a few words. */
 function agentWords(agent: string): string {
@@ -68,7 +63,7 @@ export function MyPage() {
           <ErrorLine role="alert">{problem ?? error?.message}</ErrorLine>
         )}
         {said && <p role="status">{said}</p>}
-        <H2>Password</H2>
+        <PartTitle>Password</PartTitle>
         <Password
           onChange={(body) =>
             act(
@@ -77,7 +72,7 @@ export function MyPage() {
             )
           }
         />
-        <H2>Passkeys</H2>
+        <PartTitle>Passkeys</PartTitle>
         {data?.passkeys.map((key) => (
           <Sentence $minor key={key.id}>
             <b>{key.name}</b>
@@ -111,9 +106,9 @@ export function MyPage() {
             }
           />
         )}
-        <H2>Second factor</H2>
+        <PartTitle>Second factor</PartTitle>
         {data && <SecondFactor on={data.secondFactor} onChanged={() => void refetch()} />}
-        <H2>Where you are signed in</H2>
+        <PartTitle>Where you are signed in</PartTitle>
         {data && data.sessions.length === 0 && (
           <Sentence $minor>
             As a visitor of the demo, on this machine; there is no session to end.

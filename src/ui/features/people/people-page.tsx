@@ -21,7 +21,7 @@ import {
   Words,
 } from '../../kit/controls';
 import { when } from '../../kit/dates';
-import { Page, Table } from '../../kit/index-table';
+import { Page, PartTitle, Table } from '../../kit/index-table';
 import { useMe } from '../../kit/me';
 import { colour, font } from '../../kit/theme';
 
@@ -112,7 +112,7 @@ export function PeoplePage() {
       )}
       {data && data.invited.length > 0 && (
         <>
-          <H2>Invited, and not here yet</H2>
+          <PartTitle>Invited, and not here yet</PartTitle>
           <Table style={{ maxWidth: 1040 }}>
             <thead>
               <tr>
@@ -148,11 +148,11 @@ export function PeoplePage() {
           </Table>
         </>
       )}
-      <H2>Invite someone</H2>
+      <PartTitle>Invite someone</PartTitle>
       <Invite onMade={(m) => (setMade(m), void refetch())} />
       {gone.length > 0 && (
         <>
-          <H2>Were here</H2>
+          <PartTitle>Were here</PartTitle>
           <Sentence $minor style={{ maxWidth: 760 }}>
             Their names stay with what they did; they cannot sign in.
           </Sentence>
@@ -179,11 +179,6 @@ export function PeoplePage() {
     </Page>
   );
 }
-
-const H2 = styled.h2`
-  font: 700 17px/1.3 ${font.title};
-  margin: 26px 0 8px;
-`;
 
 interface Made {
   for: string;
