@@ -1,5 +1,8 @@
 import type { NextConfig } from 'next';
 
+/** A sign that codes of links are made of, as it is or typed small. */
+const code = '[2-9B-HJ-NP-TV-Zb-hj-np-tv-z]';
+
 const config: NextConfig = {
   compiler: { styledComponents: true },
   serverExternalPackages: [
@@ -18,6 +21,17 @@ const config: NextConfig = {
   ],
   poweredByHeader: false,
   devIndicators: false,
+  // a link has the shortest address there can be
+  rewrites: async () => ({
+    beforeFiles: [
+      {
+        source: `/:code(${code}{9}(?:${code}{4})?\\+?)`,
+        destination: '/l/:code',
+      },
+    ],
+    afterFiles: [],
+    fallback: [],
+  }),
   headers: async () => [
     {
       source: '/:path*',

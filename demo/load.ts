@@ -1,6 +1,7 @@
 import { keepPrinter, listPrinters } from '../src/server/delivery';
 import { randomUUID } from 'node:crypto';
 import { readdir, readFile } from 'node:fs/promises';
+import { bedSignLinks, gardenAddresses, gardenLinks } from './links';
 import { gardenPeople, mailOf } from './people';
 import { basename, join } from 'node:path';
 import { firstStamp, type Stamp } from '../src/core/payload/stamp';
@@ -438,6 +439,7 @@ const lists: readonly DemoList[] = [
     list: 'Accessions',
     job: 'Bed signs',
     document: begun('bed-sign'),
+    after: bedSignLinks,
   },
   {
     file: 'friends.ods',
@@ -504,6 +506,7 @@ export async function loadDemo(db: Database, garden?: number): Promise<boolean> 
     .where('name', '=', 'demo')
     .executeTakeFirst();
   if (done) return false;
+  await gardenAddresses(db);
   for (const demo of [...lists].reverse()) {
     const origin: Origin =
       demo.query && garden !== undefined
@@ -548,6 +551,7 @@ export async function loadDemo(db: Database, garden?: number): Promise<boolean> 
       await startRun(db, jobId, { name: demo.printed, which: 'ready', ticked: [] }, 'demo');
     log.info({ list: demo.list, records: rows.length }, 'demo list loaded');
   }
+  await gardenLinks(db);
   await db.insertInto('settings').values({ name: 'demo', value: 'loaded' }).execute();
   return true;
 }

@@ -90,6 +90,7 @@ const keyFile = join(state, 'key');
 if (!existsSync(keyFile)) writeFileSync(keyFile, randomBytes(32).toString('hex'), { mode: 0o600 });
 process.env.HAND_STAMP_KEY ??= readFileSync(keyFile, 'utf8').trim();
 process.env.HAND_STAMP_TRAY ??= tray;
+process.env.HAND_STAMP_PORT ??= String(port);
 const standIns = !process.argv.includes('--no-demo');
 if (standIns) {
   const outTray = join(state, 'out-tray');

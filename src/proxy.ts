@@ -1,6 +1,6 @@
 import { NextResponse, type NextRequest } from 'next/server';
 import { originOf, whoAsks } from './server/access';
-import { database, isAway, isOurHost } from './server/platform';
+import { database, isAway, isKnownHost } from './server/platform';
 
 /** Pages for whoever is not signed in: by which one comes in. */
 const open = /^\/(sign-in|welcome|forgotten)(\/|$)/;
@@ -10,7 +10,7 @@ const open = /^\/(sign-in|welcome|forgotten)(\/|$)/;
  * one signs in. Routes look after themselves: `server/access/gate.ts`.
  */
 export async function proxy(request: NextRequest): Promise<NextResponse> {
-  if (!isOurHost(request.headers.get('host') ?? ''))
+  if (!(await isKnown(request.headers.get('host') ?? '')))
     return new NextResponse(
       'Hand Stamp is not reached by this name. Whoever set it up can add it to HAND_STAMP_HOSTS.',
       { status: 421 },
@@ -49,6 +49,16 @@ export async function proxy(request: NextRequest): Promise<NextResponse> {
   return response;
 }
 
+/** While the database is away only the names that need none are known. */
+async function isKnown(host: string): Promise<boolean> {
+  try {
+    return await isKnownHost(database(), host);
+  } catch (error) {
+    if (isAway(error)) return false;
+    throw error;
+  }
+}
+
 /** While the database is away nobody can be known; the page is shown, and waits, and is told nothing. */
 async function isSignedIn(request: NextRequest): Promise<boolean> {
   try {
@@ -59,4 +69,9 @@ async function isSignedIn(request: NextRequest): Promise<boolean> {
   }
 }
 
-export const config = { matcher: ['/((?!api/|c/|_next/|icon).*)'] };
+/** All but routes, files, and what is meant for strangers: pictures, pages of records, links (nine or thirteen signs, and a plus). */
+export const config = {
+  matcher: [
+    '/((?!api/|c/|r/|l/|_next/|icon|[2-9B-HJ-NP-TV-Zb-hj-np-tv-z]{9}(?:[2-9B-HJ-NP-TV-Zb-hj-np-tv-z]{4})?(?:\\+|%2B)?$).*)',
+  ],
+};

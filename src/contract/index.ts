@@ -4,6 +4,7 @@ import * as documents from './documents';
 import * as installation from './installation';
 import * as intakes from './intakes';
 import * as jobs from './jobs';
+import * as links from './links';
 import * as lists from './lists';
 import * as mail from './mail';
 import * as runs from './runs';
@@ -16,6 +17,7 @@ export * from './documents';
 export * from './installation';
 export * from './intakes';
 export * from './jobs';
+export * from './links';
 export * from './lists';
 export * from './mail';
 export * from './runs';
@@ -29,6 +31,7 @@ export const allRoutes: readonly (readonly [name: string, route: Route])[] = [
   installation,
   intakes,
   jobs,
+  links,
   lists,
   mail,
   runs,

@@ -147,6 +147,8 @@ export const ledgerRowSchema = z.strictObject({
   ),
   page: z.number().nullable(),
   place: z.number().nullable(),
+  /** Scans of the links that it has; null where it has none. */
+  scans: z.number().nullable(),
 });
 export type LedgerRow = z.infer<typeof ledgerRowSchema>;
 

@@ -164,7 +164,7 @@ describe('values that a symbology cannot say', () => {
       { source: { kind: 'join', parts: [{ kind: 'column', column: 'v' }] }, steps },
       { v: text },
       '',
-      { position: 0, secret: () => '', lookup: () => '' },
+      { position: 0, secret: () => '', address: () => '', lookup: () => '' },
     );
 
   test.each([

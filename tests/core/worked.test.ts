@@ -10,7 +10,12 @@ import {
   type WorkedStep,
 } from '../../src/core/records/worked';
 
-const context = { position: 4, lookup: () => '', secret: (n: number) => 's'.repeat(n) };
+const context = {
+  position: 4,
+  lookup: () => '',
+  secret: (n: number) => 's'.repeat(n),
+  address: (_kind: string, before: string) => before || 'HTTPS://GO.EXAMPLE/7K2M9Q4TX',
+};
 const values = { c1: 'Dune House', c2: '142', c3: '07/06/2026', c4: '', c5: '200041100001' };
 const from = (column: string, ...steps: WorkedStep[]): Worked => ({
   source: { kind: 'join', parts: [{ kind: 'column', column }] },

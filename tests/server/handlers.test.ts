@@ -444,6 +444,57 @@ test('a page in HTML, as a mail would bring it', async () => {
   await call(contract.pageOfRecord, { params: { id, record: record.id } });
 });
 
+test('links, and where we are reached', async () => {
+  const { list } = await job(['Bed'], ['key'], [['B-1']]);
+  await call(contract.keepWorkedColumn, {
+    params: { id: list },
+    body: {
+      name: 'Link',
+      worked: {
+        source: {
+          kind: 'link',
+          for: 'anyone',
+          parts: [
+            { kind: 'text', text: 'https://marrambay.example/' },
+            { kind: 'column', column: 'c1' },
+          ],
+        },
+        steps: [],
+      },
+    },
+  });
+  const made = await call(contract.makeLink, {
+    body: { title: 'Map', to: 'https://marrambay.example/map' },
+  });
+  await call(contract.makeLink, { body: { title: 'Map', to: 'javascript:1' }, is: 400 });
+  const code = String(made.code);
+  expect(await call(contract.listLinks, { query: { filter: 'alone' } })).toMatchObject({ of: 1 });
+  expect(await call(contract.listLinks, { query: { list } })).toMatchObject({ of: 1 });
+  const links = { codes: [code] };
+  const { batch } = await call(contract.changeLinks, {
+    body: { links, change: { state: 'paused' } },
+  });
+  await call(contract.viewLink, { params: { code } });
+  await call(contract.undoLinks, { body: { batch } });
+  await call(contract.viewLink, { params: { code: 'nothing' }, is: 404 });
+  await call(contract.followLink, { params: { code: `${code}+` } });
+  await call(contract.askLinks);
+  expect(await call(contract.linkCounts)).toMatchObject({ all: 2, asking: { of: 2 } });
+  await call(contract.stopAskingLinks);
+  await call(contract.viewOurAddresses);
+  const body = { base: 'stamp.marrambay.example', links: '' };
+  expect(await call(contract.tryOurAddresses, { body })).toMatchObject({ links: 2 });
+  await call(contract.changeOurAddresses, { body });
+  await call(contract.changeOurAddresses, {
+    body: { base: 'https://a.example/path', links: '' },
+    is: 400,
+  });
+  expect(await call(contract.changeOurAddresses, { body: { base: '', links: '' } })).toMatchObject({
+    from: 'machine',
+    former: ['https://stamp.marrambay.example'],
+  });
+});
+
 test('signing in, and those who do', async () => {
   const password = 'three herons on a gate';
   const address = await firstOne();

@@ -3,6 +3,7 @@ import type { AddressInfo } from 'node:net';
 import { sql } from 'kysely';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { keepWorkedColumn } from '../../src/server/lists/columns';
+import { makeLink, startAskingLinks } from '../../src/server/links';
 import { startAsking } from '../../src/server/links/door';
 import { changeJob, viewJob } from '../../src/server/jobs/jobs';
 import { startRun } from '../../src/server/runs/runs';
@@ -136,6 +137,30 @@ const runState = async (list: number, id: number) => {
 };
 
 const cases: Record<string, Case> = {
+  'links.ask': async () => {
+    const { code } = await makeLink(
+      t.db,
+      { title: 'Bench', to: 'https://garden.example/bench', for: 'anyone' },
+      'test',
+    );
+    await startAskingLinks(t.db);
+    const { value: since } = await t.db
+      .selectFrom('settings')
+      .select('value')
+      .where('name', '=', 'links.asking')
+      .executeTakeFirstOrThrow();
+    return {
+      payload: { since },
+      outcome: async () => [
+        await t.db.selectFrom('links').select('answered').where('code', '=', code).execute(),
+        await t.db
+          .selectFrom('settings')
+          .select('name')
+          .where('name', '=', 'links.asking')
+          .execute(),
+      ],
+    };
+  },
   'intake.read': async () => {
     const intake = await intakeOf();
     const read = () =>

@@ -58,6 +58,7 @@ export function misfitMend(
         {
           position: 0,
           secret: () => '',
+          address: () => '',
           lookup: () => '',
         },
       ),

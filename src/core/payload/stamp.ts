@@ -4,7 +4,7 @@ import { keptPictureSchema } from '../drawing/picture';
 import { defaultLook } from '../look/look';
 import { finderShapes, moduleShapes } from '../look/shapes';
 import { keyColumn, type Column, type Values } from '../records/columns';
-import { partSchema, type Part } from '../records/parts';
+import { columnsIn, partSchema, saidOf, type Part } from '../records/parts';
 import {
   EncodeError,
   explainFit,
@@ -17,7 +17,6 @@ import {
   usualSymbology,
 } from '../symbology';
 import { databarForms } from '../symbology/databar/encode';
-import { landed, landingAfter, type Spaces } from '../base/landing';
 import { canProve, keyBytes, proofKeySchema, proofOf, unknownProof } from '../base/proof';
 import { purposeIds, purposeOf } from './purposes';
 
@@ -134,36 +133,7 @@ export type Content =
 
 /** The columns that a stamp's content is made of. */
 export const columnsOf = (stamp: Stamp): string[] =>
-  [stamp.parts, ...Object.values(stamp.fields ?? {})]
-    .flat()
-    .flatMap((part) => (part.kind === 'column' ? [part.column] : []));
-
-interface Said {
-  text: string;
-  blank: string[];
-  any: boolean;
-}
-
-/** A run of fixed text and columns for a record. In an address, values are encoded for where they land. */
-function said(
-  parts: readonly Part[],
-  values: Values,
-  { address = false, exact = false, spaces = 'percent' as Spaces },
-): Said {
-  const blank: string[] = [];
-  let text = '';
-  for (const part of parts) {
-    if (part.kind === 'text') {
-      text += part.text;
-      continue;
-    }
-    const whole = values[part.column] ?? '';
-    const value = exact && whole.trim() !== '' ? whole : whole.trim();
-    if (value === '') blank.push(part.column);
-    text += address ? landed(value, landingAfter(text), spaces) : value;
-  }
-  return { text, blank, any: text.trim() !== '' };
-}
+  columnsIn([stamp.parts, ...Object.values(stamp.fields ?? {})].flat());
 
 const addresses = new Set(['page', 'genuine', 'check-in']);
 
@@ -178,7 +148,7 @@ export function contentOf(stamp: Stamp, values: Values): Content {
   const blank: string[] = [];
   for (const { id, needed, choices, exact } of purpose.fields) {
     const parts = id === 'content' ? stamp.parts : (stamp.fields?.[id] ?? []);
-    const one = said(parts, values, {
+    const one = saidOf(parts, values, {
       address: id === 'content' && addresses.has(stamp.does),
       exact,
       spaces,

@@ -129,7 +129,10 @@ export function isSecret(
 ): boolean {
   if (column.secret !== undefined) return column.secret;
   if (!column.worked || above.includes(column.id)) return false;
-  if (column.worked.source.kind === 'secret' || column.worked.source.kind === 'proof') return true;
+  const { source } = column.worked;
+  if (source.kind === 'secret' || source.kind === 'proof') return true;
+  // a link for one person opens what is theirs; one for anyone tells nothing of what it is made from
+  if (source.kind === 'link') return source.for === 'one';
   return sourcesOf(column.worked).some((id) => {
     const source = columns.find((c) => c.id === id);
     return source !== undefined && isSecret(source, columns, [...above, column.id]);

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { landed, landingAfter, type Spaces } from '../base/landing';
 
 /** A piece of a text that is made for each record: fixed words, or a column's value. */
 export const partSchema = z.discriminatedUnion('kind', [
@@ -6,3 +7,36 @@ export const partSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('column'), column: z.string() }),
 ]);
 export type Part = z.infer<typeof partSchema>;
+
+/** What a run of fixed text and columns comes to for a record. */
+export interface Said {
+  text: string;
+  /** Columns in it that are blank. */
+  blank: string[];
+  any: boolean;
+}
+
+/** A run of fixed text and columns for a record. In an address, values are encoded for where they land. */
+export function saidOf(
+  parts: readonly Part[],
+  values: Readonly<Record<string, string>>,
+  { address = false, exact = false, spaces = 'percent' as Spaces },
+): Said {
+  const blank: string[] = [];
+  let text = '';
+  for (const part of parts) {
+    if (part.kind === 'text') {
+      text += part.text;
+      continue;
+    }
+    const whole = values[part.column] ?? '';
+    const value = exact && whole.trim() !== '' ? whole : whole.trim();
+    if (value === '') blank.push(part.column);
+    text += address ? landed(value, landingAfter(text), spaces) : value;
+  }
+  return { text, blank, any: text.trim() !== '' };
+}
+
+/** The columns that a run is made of. */
+export const columnsIn = (parts: readonly Part[]): string[] =>
+  parts.flatMap((part) => (part.kind === 'column' ? [part.column] : []));

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { checkDigitFits, gs1CheckDigit } from '../base/check-digit';
 import { landed } from '../base/landing';
 import { canProve, keyBytes, proofKeySchema, proofOf, unknownProof } from '../base/proof';
-import { partSchema } from './parts';
+import { columnsIn, partSchema, saidOf } from './parts';
 
 /** Where a worked column begins: columns and fixed text joined, a number in series, a value nobody can guess, or a proof. */
 const sourceSchema = z.discriminatedUnion('kind', [
@@ -13,6 +13,15 @@ const sourceSchema = z.discriminatedUnion('kind', [
     by: z.number().int().min(1).max(1000),
   }),
   z.object({ kind: z.literal('secret'), length: z.number().int().min(6).max(40) }),
+  /** A short address of ours, which leads to what the parts come to: for anyone, or for one person. */
+  z.object({
+    kind: z.literal('link'),
+    for: z.enum(['anyone', 'one']),
+    parts: z.array(partSchema).min(1).max(40),
+    spaces: z.enum(['percent', 'plus']).optional(),
+  }),
+  /** The address of the record's own page. */
+  z.object({ kind: z.literal('page') }),
   z.object({ kind: z.literal('proof'), columns: z.array(z.string()).max(20), key: proofKeySchema }),
 ]);
 
@@ -156,6 +165,11 @@ export interface WorkedContext {
   position: number;
   /** A text of `length` characters that nobody can guess. */
   secret(length: number): string;
+  /**
+   * The address of a record's link, or of its page: with the code of the one that it had, on the base of today; else a new one.
+   * @param before what it was; blank where it is not known
+   */
+  address(kind: 'anyone' | 'one' | 'page', before: string): string;
   /** What `give` holds in the first record of another list whose `by` is the value; blank when there is none. */
   lookup(list: number, by: string, value: string, give: string): string;
 }
@@ -171,6 +185,11 @@ export function workOut(
   context: WorkedContext,
 ): string {
   if (source.kind === 'secret') return before !== '' ? before : context.secret(source.length);
+  if (source.kind === 'page') return context.address('page', before);
+  if (source.kind === 'link') {
+    const leads = saidOf(source.parts, values, { address: true, spaces: source.spaces });
+    return leads.blank.length > 0 || !leads.any ? '' : context.address(source.for, before);
+  }
   let value: string;
   if (source.kind === 'series') value = String(source.start + context.position * source.by);
   else if (source.kind === 'proof') {
@@ -203,9 +222,14 @@ export function stepTroubles(
   values: Readonly<Record<string, string>>,
   position: number,
 ): StepTrouble[] {
-  if (source.kind === 'secret' || source.kind === 'proof') return [];
+  if (givenOnce(source) || source.kind === 'proof') return [];
   const troubles: StepTrouble[] = [];
-  const context: WorkedContext = { position, secret: () => '', lookup: () => '' };
+  const context: WorkedContext = {
+    position,
+    secret: () => '',
+    address: () => '',
+    lookup: () => '',
+  };
   let value = workOut({ source, steps: [] }, values, '', context);
   for (const step of steps) {
     // what another list says is not known here
@@ -228,17 +252,23 @@ export function withWorked(
   columns: readonly { id: string; worked?: Worked }[],
   values: Readonly<Record<string, string>>,
   context: WorkedContext,
+  /** What columns held before they were blank, where that is kept elsewhere. */
+  once: Readonly<Record<string, string>> = {},
 ): Record<string, string> {
   const out = { ...values };
   for (const { id, worked } of columns)
-    if (worked) out[id] = workOut(worked, out, out[id] ?? '', context);
+    if (worked) out[id] = workOut(worked, out, out[id] || (once[id] ?? ''), context);
   return out;
 }
 
+/** Whether values of a column are made once for each record and kept, and so are no step-by-step work. */
+export const givenOnce = (source: WorkedSource): boolean =>
+  source.kind === 'secret' || source.kind === 'link' || source.kind === 'page';
+
 /** Columns that a worked column is made from. */
 export const sourcesOf = ({ source }: Worked): string[] =>
-  source.kind === 'join'
-    ? source.parts.flatMap((p) => (p.kind === 'column' ? [p.column] : []))
+  source.kind === 'join' || source.kind === 'link'
+    ? columnsIn(source.parts)
     : source.kind === 'proof'
       ? source.columns
       : [];

@@ -71,9 +71,9 @@ export function handle<const R extends Route>(
     const done = measured(route);
     let status = 200;
     try {
-      if (!strangers) checkDoor(request);
-      const given = await context.params;
       const db = database();
+      if (!strangers) await checkDoor(db, request);
+      const given = await context.params;
       const entry = await letIn(route, request, db, given, answerHeaders);
       const params = paramsOf(route, given);
       const input = await askedOf(route, request);

@@ -2,7 +2,7 @@ import { createHash, randomUUID } from 'node:crypto';
 import { sql } from 'kysely';
 import type { PeopleView } from '../../contract';
 import type { Right } from '../../core/access/rights';
-import { type Database, randomText, Refusal } from '../platform';
+import { baseAddress, type Database, randomText, Refusal } from '../platform';
 import { authAt, originOf } from './auth';
 import { note } from './journal';
 import { checkPassword } from './passwords';
@@ -158,7 +158,7 @@ export async function countForgotten({ db }: AtTheDoor, email: string): Promise<
 
 /** The address for whoever forgot their password; undefined where there is nobody of that mail address, which whoever asks is not told. */
 export async function forgottenBy(
-  { db, request }: AtTheDoor,
+  { db }: Pick<AtTheDoor, 'db'>,
   email: string,
 ): Promise<{ address: string; name: string; email: string } | undefined> {
   const found = await db
@@ -167,7 +167,7 @@ export async function forgottenBy(
     .where('email', '=', email)
     .where('ended', '=', false)
     .executeTakeFirst();
-  return found && resetFor(db, originOf(request), found.id, 'whoever forgot it');
+  return found && resetFor(db, await baseAddress(db), found.id, 'whoever forgot it');
 }
 
 const gone =

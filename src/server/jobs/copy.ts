@@ -4,7 +4,7 @@ import { type Column, secretsOf } from '../../core/records/columns';
 import type { Stamp } from '../../core/payload/stamp';
 import { type Person, shareIn } from '../access';
 import { changed, rejudgeList } from '../judging';
-import { createJob, createList } from '../lists';
+import { createJob, createList, workOutAll } from '../lists';
 import { checkRoom, type Database, stampWithSealedKey, workedWithSealedKey } from '../platform';
 
 /** A stamp for another list: what it vouches for there is vouched for by a key of its own, and passwords stay behind. */
@@ -38,7 +38,7 @@ export async function copyJob(
   await checkRoom(db);
   // the records are copied in the order and the state of one moment
   const oneMoment = db.transaction().setIsolationLevel('repeatable read');
-  const { listId, jobId } = await oneMoment.execute(async (tx) => {
+  const { listId, jobId, worked } = await oneMoment.execute(async (tx) => {
     const job = await tx
       .selectFrom('jobs')
       .selectAll()
@@ -50,7 +50,9 @@ export async function copyJob(
       .where('id', '=', job.list_id)
       .executeTakeFirstOrThrow();
     const all = includes(may, 'changes');
-    const hidden = all ? [] : secretsOf(list.columns).map((column) => column.id);
+    // a link or a page is of one record: those of the copy get their own
+    const own = list.columns.filter((c) => ['link', 'page'].includes(c.worked?.source.kind ?? ''));
+    const hidden = [...(all ? [] : secretsOf(list.columns)), ...own].map((column) => column.id);
     const made = await createList(tx, {
       name: `${list.name}, of ${person.name}`,
       source: `${list.name}, copied`,
@@ -96,10 +98,10 @@ export async function copyJob(
         stamps,
       },
     );
-    await changed(tx, made.id);
+    await changed(tx, made.id, own.length > 0);
     await shareIn(tx, { list: made.id }, { person: person.id, right: 'changes' }, person.name);
-    return { listId: made.id, jobId: copy };
+    return { listId: made.id, jobId: copy, worked: own.length > 0 };
   });
-  await rejudgeList(db, listId);
+  await (worked ? workOutAll(db, listId) : rejudgeList(db, listId));
   return jobId;
 }

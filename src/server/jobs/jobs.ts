@@ -245,6 +245,9 @@ export async function ledgerRows(
     .execute();
   const byId = new Map(rows.map((row) => [row.id, row]));
   const { columns, stamps } = await listOfJob(db, jobId);
+  const scans = columns.some((c) => c.worked?.source.kind === 'link')
+    ? await scansOf(db, ids)
+    : undefined;
   const proves = stamps.some(
     (s) => s.proofKey !== undefined || (!includes(may, 'changes') && s.does === 'wifi'),
   );
@@ -267,6 +270,7 @@ export async function ledgerRows(
         })),
         page: row.run_page,
         place: row.run_place,
+        scans: scans?.get(id) ?? null,
         marks: {
           records: row.records_mark,
           stamps: row.stamps_mark,
@@ -277,6 +281,15 @@ export async function ledgerRows(
       };
     }),
   };
+}
+
+/** How often the links of records were scanned, for those that have any. */
+async function scansOf(db: Database, records: readonly number[]): Promise<Map<number, number>> {
+  const { rows } = await sql<{ record_id: number; scans: number }>`
+    select record_id, sum(scans)::int as scans from links where record_id = any(${[...records]}::bigint[]) group by record_id`.execute(
+    db,
+  );
+  return new Map(rows.map((row) => [row.record_id, row.scans]));
 }
 
 /** Columns that someone may neither see nor ask about, since an answer would tell what stands in them. */

@@ -1,4 +1,6 @@
-/** Addresses under which pictures of codes are given, and whether the addresses in codes open. */
+/** Links of ours: made, followed, counted and pointed elsewhere. Addresses under which pictures of codes are given; whether the addresses in codes open; under which names we are reached. */
+export { startAskingLinks, stopAskingLinks } from './asking';
+export { changeLinks, makeLink, markLinksPrinted, undoLinks } from './changing';
 export {
   addressesOf,
   addressRows,
@@ -6,5 +8,9 @@ export {
   giveAddresses,
   withdrawAddresses,
 } from './code-addresses';
+export { writeScans } from './counting';
 export { doorReport, startAsking, stopAsking } from './door';
+export { followLink } from './following';
+export { changeOurAddresses, effectOfAddresses, viewOurAddresses } from './our-addresses';
 export { linkTasks } from './tasks';
+export { linkCounts, listLinks, viewLink } from './views';

@@ -1,4 +1,5 @@
 import { defineTask } from '../platform';
+import { askLinks, askLinksCard, stopAskingLinks } from './asking';
 import { askDoorsCard } from './cards';
 import { askDoors, stopAsking } from './door';
 
@@ -7,5 +8,10 @@ export const linkTasks = [
     askDoorsCard,
     (db, p) => askDoors(db, p.job, p.stamp),
     (db, p) => stopAsking(db, p.job),
+  ),
+  defineTask(
+    askLinksCard,
+    (db, p) => askLinks(db, p.since),
+    (db, p) => stopAskingLinks(db, p.since),
   ),
 ];

@@ -3,8 +3,9 @@ import type { workedColumnSchema } from '../../contract';
 import { type ColumnsChange } from '../../contract';
 import type { z } from 'zod';
 import { withoutSecretText } from '../../core/payload/secrets';
-import { type Column } from '../../core/records/columns';
-import { lookupsOf, sourcesOf } from '../../core/records/worked';
+import { isSecret, type Column } from '../../core/records/columns';
+import { columnsIn } from '../../core/records/parts';
+import { lookupsOf, sourcesOf, type Worked } from '../../core/records/worked';
 import { type Database, Refusal, workedWithSealedKey } from '../platform';
 import { rejudgeList } from '../judging';
 import { revise, sameJson } from './revisions';
@@ -72,6 +73,7 @@ export async function keepWorkedColumn(
       throw new Refusal(
         'A worked column can use columns that stand before it, and this one uses another.',
       );
+    checkLink(columns, wanted.worked);
     for (const step of lookupsOf(wanted.worked)) {
       const other = await tx
         .selectFrom('lists')
@@ -101,6 +103,21 @@ export async function keepWorkedColumn(
   });
   await workOutAll(db, listId);
   return id;
+}
+
+/** @throws Refusal where anyone could find by trying what leads to something secret; or where a kept address would be worked on */
+function checkLink(columns: readonly Column[], { source, steps }: Worked): void {
+  if (source.kind !== 'link' && source.kind !== 'page') return;
+  if (steps.length > 0)
+    throw new Refusal('A link or the address of a page stays as it is made, without steps.');
+  if (source.kind === 'page' || source.for === 'one') return;
+  const secret = columns.find(
+    (c) => columnsIn(source.parts).includes(c.id) && isSecret(c, columns),
+  );
+  if (secret)
+    throw new Refusal(
+      `${secret.name} is kept secret, and a link for anyone would lead to it. Make it a link for one person each.`,
+    );
 }
 
 function nameIsFree(columns: readonly Column[], name: string, self: string | undefined): void {

@@ -46,6 +46,16 @@ export async function revise(
         gone: steps.filter((s) => s.change === 'gone').length,
       }
     : null;
+  // where links of a column lead is kept by the table itself, which does not know who said so
+  if (columns)
+    await db
+      .updateTable('link_changes')
+      .set({ changed_by: actor })
+      .where('changed_by', 'is', null)
+      .where('set_id', 'in', (e) =>
+        e.selectFrom('link_sets').select('id').where('list_id', '=', listId),
+      )
+      .execute();
   const keeps = columns && !notContent.some((k) => k === kind);
   await db
     .insertInto('revisions')

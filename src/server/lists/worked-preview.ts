@@ -1,7 +1,7 @@
 import type { previewSchema } from '../../contract';
 import { sql } from 'kysely';
 import type { z } from 'zod';
-import { unlike, workOut } from '../../core/records/worked';
+import { givenOnce, unlike, workOut } from '../../core/records/worked';
 import { isSecret, type Column } from '../../core/records/columns';
 import { dots } from '../../core/records/sealed';
 import { type Database, workedWithSealedKey } from '../platform';
@@ -41,15 +41,15 @@ export async function previewWorked(
   const context = {
     ...(await workingContext(db, listId, [tried])),
     secret: (length: number) => '·'.repeat(length),
+    address: () => '·'.repeat(8),
   };
   const made = records.map((r) => ({
     id: r.id,
     number: r.position + 1,
     result:
-      isSecret(tried, [...columns.filter((c) => c.id !== id), tried]) &&
-      worked.source.kind !== 'secret'
+      isSecret(tried, [...columns.filter((c) => c.id !== id), tried]) && !givenOnce(worked.source)
         ? maskedResult
-        : workOut(worked, r.values, worked.source.kind === 'secret' ? '' : (r.values[id] ?? ''), {
+        : workOut(worked, r.values, givenOnce(worked.source) ? '' : (r.values[id] ?? ''), {
             ...context,
             position: r.position,
           }),

@@ -1,8 +1,10 @@
 import { workOutCard } from './cards';
+import { randomBytes, randomInt } from 'node:crypto';
 import { sql } from 'kysely';
 import type { Column, Values } from '../../core/records/columns';
 import { lookupsOf, withWorked, type WorkedContext } from '../../core/records/worked';
-import { type Database, enqueue, randomText } from '../platform';
+import { codeIn, linkAddress, newLinkCode, pageAddress, pageIn } from '../../core/links/code';
+import { type Database, enqueue, ourAddresses, randomText } from '../platform';
 import { changedElsewhere, judgePieceNow, rejudgeList } from '../judging';
 
 const atOnce = 3000;
@@ -43,7 +45,9 @@ export async function workingContext(
       .execute();
     for (const row of rows) taken.add(row.value);
   }
+  const address = await addresses(db, listId, columns);
   return {
+    address,
     lookup: (list, by, value, give) =>
       tables.get(JSON.stringify([list, by, give]))?.get(value) ?? '',
     secret(length) {
@@ -53,6 +57,73 @@ export async function workingContext(
       return text;
     },
   };
+}
+
+/** Codes of links that are made ahead, besides one for every record without: for records that are added meanwhile. */
+const spare = 100;
+
+/** What gives records the addresses of their links and pages, on the bases of now. */
+async function addresses(
+  db: Database,
+  listId: number,
+  columns: readonly Column[],
+): Promise<Context['address']> {
+  const made = columns.filter((c) => c.worked?.source.kind === 'link');
+  if (made.length === 0 && !columns.some((c) => c.worked?.source.kind === 'page')) return () => '';
+  const { base, links } = await ourAddresses(db);
+  // a code for anyone is short, so that one may be taken already; those for one person never are
+  const free: string[] = [];
+  for (const column of made) {
+    if (column.worked?.source.kind !== 'link' || column.worked.source.for === 'one') continue;
+    const { count } = await db
+      .selectFrom('records')
+      .select((e) => e.fn.countAll<number>().as('count'))
+      .where('list_id', '=', listId)
+      .where(sql<boolean>`coalesce(values->>${column.id}, '') = ''`)
+      .executeTakeFirstOrThrow();
+    const wanted = Array.from({ length: count + spare }, () => newLinkCode('anyone', randomBelow));
+    const taken = await db
+      .selectFrom('links')
+      .select('code')
+      .where(sql<boolean>`code = any(${wanted}::text[])`)
+      .execute();
+    const known = new Set(taken.map((row) => row.code));
+    free.push(...wanted.filter((code) => !known.has(code)));
+  }
+  return (kind, before) => {
+    if (kind === 'page') return pageAddress(base, pageIn(before) ?? newPageId());
+    const code =
+      codeIn(before) ??
+      (kind === 'anyone' ? (free.pop() ?? undefined) : undefined) ??
+      newLinkCode('one', randomBelow);
+    return linkAddress(links, code);
+  };
+}
+
+const randomBelow = (most: number): number => randomInt(most);
+const newPageId = (): string => randomBytes(16).toString('base64url');
+
+/** What records had in the columns of their links before those were blank: a record has one link for ever. */
+async function hadBefore(
+  db: Database,
+  listId: number,
+  columns: readonly Column[],
+  records: readonly { id: number; values: Values }[],
+): Promise<Map<number, Record<string, string>>> {
+  const had = new Map<number, Record<string, string>>();
+  const of = columns.filter((c) => c.worked?.source.kind === 'link').map((c) => c.id);
+  const without = records.filter((r) => of.some((id) => !r.values[id])).map((r) => r.id);
+  if (without.length === 0) return had;
+  const rows = await db
+    .selectFrom('links')
+    .innerJoin('link_sets', 'link_sets.id', 'links.set_id')
+    .select(['links.code', 'links.record_id', 'link_sets.column_id'])
+    .where('links.list_id', '=', listId)
+    .where(sql<boolean>`links.record_id = any(${without}::bigint[])`)
+    .execute();
+  for (const { code, record_id: id, column_id: column } of rows)
+    had.set(id!, { ...had.get(id!), [column]: `/${code}` });
+  return had;
 }
 
 export interface RecordToWrite {
@@ -79,9 +150,12 @@ export async function writeRecords(
   const context = columns.some((c) => c.worked)
     ? await workingContext(db, listId, columns)
     : undefined;
-  const values = records.map(({ values: now, next, position }) => {
+  const had = await hadBefore(db, listId, columns, records);
+  const values = records.map(({ id, values: now, next, position }) => {
     const whole = { ...now, ...next };
-    return JSON.stringify(context ? withWorked(columns, whole, { ...context, position }) : whole);
+    return JSON.stringify(
+      context ? withWorked(columns, whole, { ...context, position }, had.get(id)) : whole,
+    );
   });
   const hands = records.map(({ values: now, hand, next }) => {
     const kept: Record<string, string> = { ...hand };
@@ -136,8 +210,11 @@ export async function workOutNow(db: Database, listId: number): Promise<void> {
           .limit(batch)
           .forUpdate()
           .execute();
+        const had = await hadBefore(tx, listId, list.columns, records);
         const worked = records.map((r) =>
-          JSON.stringify(withWorked(list.columns, r.values, { ...context, position: r.position })),
+          JSON.stringify(
+            withWorked(list.columns, r.values, { ...context, position: r.position }, had.get(r.id)),
+          ),
         );
         other ||= records.some((r, i) => worked[i] !== JSON.stringify(r.values));
         if (records.length > 0)

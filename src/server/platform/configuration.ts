@@ -55,6 +55,8 @@ const schema = z.object({
       )
       .optional(),
   ),
+  /** Set by the start command: the port of this machine under which it is reached where no address is said. */
+  HAND_STAMP_PORT: wholeNumber(1, 65_535),
   /** The word by which a program may read the metrics. */
   HAND_STAMP_METRICS_KEY: z.preprocess(
     blankIsNone,

@@ -1,4 +1,6 @@
+import { ourAddresses } from './addresses';
 import { configuration } from './configuration';
+import type { Database } from './db';
 import { Refusal } from './refusal';
 
 /** Hosts that Hand Stamp is always reached by: this machine's own. */
@@ -13,6 +15,14 @@ export function isOurHost(host: string): boolean {
     (HAND_STAMP_HOSTS ?? []).includes(name) ||
     (HAND_STAMP_URL !== undefined && new URL(HAND_STAMP_URL).hostname === name)
   );
+}
+
+/** The same, or a name under which Settings say that it is reached. */
+export async function isKnownHost(db: Database, host: string): Promise<boolean> {
+  if (isOurHost(host)) return true;
+  const { base, links, former } = await ourAddresses(db);
+  const name = host.trim().toLowerCase().replace(/:\d+$/, '');
+  return [base, links, ...former].some((origin) => new URL(origin).hostname === name);
 }
 
 /** Whether a request comes from this very machine, by one of its own names and through nobody: a proxy says whom it asks for. */
@@ -33,9 +43,9 @@ const ownAddress = /^(127(\.\d+){3}|::1|::ffff:127(\.\d+){3})$/;
  * origin makes a browser ask, even one of this machine (Fetch Metadata; RFC 6454 for browsers without it).
  * @throws Refusal 421 for a foreign `Host`, 403 for a foreign page
  */
-export function checkDoor(request: Request): void {
+export async function checkDoor(db: Database, request: Request): Promise<void> {
   const host = request.headers.get('host') ?? new URL(request.url).host;
-  if (!isOurHost(host))
+  if (!(await isKnownHost(db, host)))
     throw new Refusal(
       'Hand Stamp is not reached by this name. Whoever set it up can add it to HAND_STAMP_HOSTS.',
       421,

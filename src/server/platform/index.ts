@@ -1,6 +1,13 @@
 /**
  * What the other modules stand on: the database and its migrations, the queue, requests and who may ask, files, sealing, what leaves the machine, processes for dangerous work, how long things are kept. Knows no list, job or run.
  */
+export {
+  baseAddress,
+  ourAddresses,
+  type OurAddresses,
+  ourHosts,
+  writeAddresses,
+} from './addresses';
 export type { Asked as AskedWork, Input, Output, Told, WorkName } from './apart/contract';
 export { drawnCode, type DrawnCode, redrawnPicture } from './apart/pictures';
 export { lanes, WorkEnded } from './apart/pool';
@@ -19,7 +26,7 @@ export { deflate } from './deflate';
 export { ending } from './ending';
 export { fileHead, readFilePieces, writeFile } from './files';
 export { fontBook, fontFile, fontsOf } from './fonts';
-export { checkDoor, isOurHost, isOwnMachine } from './doors';
+export { checkDoor, isKnownHost, isOwnMachine } from './doors';
 export { askedOf, bytesOf, fileNameOf, lockedPage, paramsOf, passwordOf, streamed } from './http';
 export { log } from './log';
 export { heavy, Memo } from './memo';

@@ -32,6 +32,7 @@ import { outputOf, usualOutput } from '../../core/run/outputs';
 import { csvOfReceipt } from './receipt';
 import { queueMails, writeLetter } from '../delivery';
 import { mailsOfRun } from './mails-of-run';
+import { markLinksPrinted } from '../links';
 
 const running = ['waiting', 'running'] as const;
 
@@ -351,6 +352,7 @@ export async function assembleRun(db: Database, runId: number): Promise<void> {
       await writeFile(tx, runId, `${base}-receipt.csv`, 'text/csv; charset=utf-8', receipt);
     }
     if (run.kind === 'job' && output.piece) await markPrinted(tx, run.job_id, runId);
+    await markLinksPrinted(tx, runId);
     await tx
       .updateTable('runs')
       .set({ state: 'done', finished_at: new Date() })

@@ -80,6 +80,7 @@ const places: readonly (readonly [href: string, name: string, wants: Right])[] =
   ['/jobs', 'Jobs', 'scans'],
   ['/lists', 'Lists', 'scans'],
   ['/code', 'One code', 'looks'],
+  ['/links', 'Links', 'looks'],
   ['/bring-in', 'Bring in records', 'changes'],
   ['/post-room', 'Post room', 'changes'],
   ['/settings', 'Settings', 'keeps'],

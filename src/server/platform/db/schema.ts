@@ -16,6 +16,9 @@ import type {
   SaidSame,
   TakeOptions,
 } from '../../../contract';
+import type { Device } from '../../../core/links/device';
+import type { Leads, LinkRule, LinkState } from '../../../core/links/leading';
+import type { DoorState } from '../../../core/payload/door';
 import type { MailState } from '../../../core/mail/states';
 import type { Right, SharedRight } from '../../../core/access/rights';
 import type { Mark, RowVerdict } from '../../../core/run/judge';
@@ -568,7 +571,71 @@ export interface Journal {
   settled_at: TimestampOrNull;
 }
 
+/** Where the links of a column lead; kept beside them for when the column is gone. */
+export interface LinkSets {
+  id: Generated<number>;
+  list_id: number | null;
+  column_id: string;
+  leads: JSONColumnType<Leads>;
+  created_by: string;
+  created_at: Timestamp;
+}
+export interface Links {
+  /** With its check character. */
+  code: string;
+  /** Null where it is a link by itself. */
+  set_id: number | null;
+  list_id: number | null;
+  record_id: number | null;
+  /** Of its record, also when that is gone; or its own. */
+  title: Generated<string>;
+  /** Its own; null where it leads as its set does. */
+  leads: JsonOrNull<Leads>;
+  state: Generated<LinkState>;
+  opens: string | null;
+  ends: string | null;
+  after: string | null;
+  peeks: Generated<boolean>;
+  printed_at: TimestampOrNull;
+  /** By people; those of robots stand with the hours alone. */
+  scans: Generated<number>;
+  scanned_at: TimestampOrNull;
+  /** When the page behind it was asked whether it opens, and what it answered. */
+  asked_at: TimestampOrNull;
+  answered: DoorState | null;
+  created_by: string;
+  created_at: Timestamp;
+}
+/** What a link, or the links of a column, were before a change and after it. */
+export interface LinkChanges {
+  id: Generated<number>;
+  code: string | null;
+  set_id: number | null;
+  batch: string;
+  before: Json<Partial<LinkRule>>;
+  after: Json<Partial<LinkRule>>;
+  undone: Generated<boolean>;
+  changed_by: string | null;
+  changed_at: Timestamp;
+}
+export interface LinkScans {
+  code: string;
+  hour: Timestamp;
+  device: Device;
+  scans: number;
+}
+/** Lots of scans that are counted, so that none is counted twice. */
+export interface LinkFlushes {
+  id: string;
+  at: Timestamp;
+}
+
 export interface Schema {
+  link_sets: LinkSets;
+  links: Links;
+  link_changes: LinkChanges;
+  link_scans: LinkScans;
+  link_flushes: LinkFlushes;
   lists: Lists;
   records: Records;
   revisions: Revisions;

@@ -15,6 +15,7 @@ import {
   Sentence,
   Small,
 } from '../../kit/controls';
+import { useOurAddresses } from '../../kit/our-addresses';
 import { JobScreenContext } from '../../shell/ledger/context';
 import { Pick } from '../../kit/pick';
 import { font } from '../../kit/theme';
@@ -39,6 +40,7 @@ function Addresses({ stamp }: { stamp: Stamp }) {
   const [size, setSize] = useState<{ mm?: number; dpi?: number }>({});
   const [look, setLook] = useState<number>();
   const { kept } = useKept('look');
+  const base = useOurAddresses()?.base ?? '';
   const params = { id: job.id };
   const { data, error } = useQuery({
     queryKey: ['addresses', job.id, stamp.id, handRow?.id],
@@ -59,7 +61,7 @@ function Addresses({ stamp }: { stamp: Stamp }) {
   };
   const own =
     data.token &&
-    window.location.origin +
+    base +
       contract.addressOf(contract.codePicture, {
         params: { name: `${data.token}.${format}` },
         query: wanted,

@@ -14,6 +14,8 @@ import { onPiece, useBench } from './bench';
 import { ColourEditor, colourName } from './colour-editor';
 import { ContentEditor } from './content-editor';
 import { DoorPart } from './door-part';
+import { linkOf } from '../../../core/links/held';
+import { LeadsPart, LinkPart, OurReach } from './link-part';
 import { KeptContents, KeptLookPart } from './kept';
 import { FrameEditor, frameWords, LogoEditor, logoWords, turns } from './extras-editor';
 import { OptionsPart } from './options-part';
@@ -101,12 +103,20 @@ export function StampSentence({
   );
   const mendLook = (fix: Partial<Stamp['look']>) =>
     place && fix.sizeMm ? place.set(fix.sizeMm) : look(fix);
+  const held = linkOf(stamp, columns);
   const whole = purposeOf(stamp.does).fields.some((f) => f.id === 'content');
   return (
     <>
       <Sentence $minor={minor}>
         {name}A scan <PurposePart stamp={stamp} change={change} />
-        {whole && (
+        {held && (
+          <>
+            {' at '}
+            <LeadsPart held={held} />
+            <LinkPart stamp={stamp} change={change} />
+          </>
+        )}
+        {whole && !held && (
           <>
             {stamp.does === 'page' ? ' at ' : ' '}
             <Part
@@ -130,6 +140,7 @@ export function StampSentence({
             >
               <PartsWords parts={stamp.parts} empty="nothing yet" />
             </Part>
+            <LinkPart stamp={stamp} change={change} />
           </>
         )}
         <FieldsParts stamp={stamp} change={change} />, as{' '}
@@ -205,6 +216,7 @@ export function StampSentence({
           {besides}
         </Besides>
       )}
+      {!short && held && <OurReach />}
       {!short && <LookWarnings warnings={warnings} look={mendLook} />}
     </>
   );

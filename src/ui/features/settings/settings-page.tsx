@@ -11,6 +11,7 @@ import { Page, Table } from '../../kit/index-table';
 import { ConnectionForm } from '../../editors/connection-form';
 import { font } from '../../kit/theme';
 import { MailServerSettings } from './mail-server';
+import { OurAddresses } from './our-addresses';
 
 const size = (bytes: number): string =>
   bytes >= 2 ** 30
@@ -49,7 +50,9 @@ export function SettingsPage() {
       {(problem ?? settings.error?.message) && (
         <ErrorLine>{problem ?? settings.error?.message}</ErrorLine>
       )}
-      <h2 style={{ ...heading, marginTop: 8 }}>At the door</h2>
+      <h2 style={{ ...heading, marginTop: 8 }}>Where we are reached</h2>
+      <OurAddresses />
+      <h2 style={heading}>At the door</h2>
       {settings.data && (
         <Sentence style={{ maxWidth: 760 }}>
           When addresses are asked whether they open, and databases are read,{' '}

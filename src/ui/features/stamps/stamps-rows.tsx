@@ -3,6 +3,8 @@
 import { useMemo } from 'react';
 import { styled } from 'styled-components';
 import type { LedgerRow } from '../../../contract';
+import { counted } from '../../../core/base/words';
+import { linkOf } from '../../../core/links/held';
 import { maskPayload, saysSecret } from '../../../core/payload/secrets';
 import type { Stamp } from '../../../core/payload/stamp';
 import { keyColumn, nameColumn } from '../../../core/records/columns';
@@ -115,6 +117,11 @@ export function StampsCell({
             says(payload).slice(0, 400)
           )}
         </span>
+      )}
+      {record.scans !== null && linkOf(stamp, columns) && (
+        <Small>
+          {record.scans === 0 ? 'not scanned yet' : `scanned ${counted(record.scans, 'time')}`}
+        </Small>
       )}
       <span className="verdict">
         <Mark name={verdict.mark} />

@@ -20,6 +20,7 @@ import * as groups from './0018-groups';
 import * as codesOfRows from './0019-codes-of-rows';
 import * as lockedPdfs from './0020-locked-pdfs';
 import * as people from './0021-people';
+import * as links from './0022-links';
 
 /** In order of their names. A migration that has landed is never changed; add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -44,4 +45,5 @@ export const migrations: Record<string, Migration> = {
   '0019-codes-of-rows': codesOfRows,
   '0020-locked-pdfs': lockedPdfs,
   '0021-people': people,
+  '0022-links': links,
 };

@@ -2,7 +2,7 @@
 import * as contract from '../../../../contract';
 
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import type { Worked } from '../../../../core/records/worked';
+import { givenOnce, type Worked } from '../../../../core/records/worked';
 import { ask } from '../../../kit/api';
 import { ErrorLine, Small } from '../../../kit/controls';
 import { useJob } from '../../../shell/ledger/context';
@@ -23,7 +23,7 @@ export function WorkedPreview({ worked, id }: { worked: Worked; id: string }) {
   });
   if (error) return <ErrorLine>{error.message}</ErrorLine>;
   if (!data) return null;
-  const secret = worked.source.kind === 'secret';
+  const secret = givenOnce(worked.source);
   return (
     <div>
       <Small style={{ marginBottom: 3 }}>The record in hand, and the ones most unlike it:</Small>

@@ -65,6 +65,19 @@ const sources: readonly {
     start: () => ({ kind: 'secret', length: 12 }),
   },
   {
+    id: 'link',
+    name: 'a link of ours',
+    about: 'A short address for each record, which can be pointed elsewhere after printing.',
+    start: (columns) => ({
+      kind: 'link',
+      for: 'anyone',
+      parts: [
+        { kind: 'text', text: 'https://' },
+        ...(columns[0] ? [{ kind: 'column' as const, column: columns[0].id }] : []),
+      ],
+    }),
+  },
+  {
     id: 'proof',
     name: 'a proof of other columns',
     about: 'A signature that shows whether they were altered.',
@@ -365,6 +378,25 @@ function SourcePart({
         a number in series from {source.start}
         {source.by > 1 && ` in steps of ${source.by}`}
       </Part>
+    );
+  if (source.kind === 'page') return <>the address of the record’s own page</>;
+  if (source.kind === 'link')
+    return (
+      <>
+        a link of ours {source.for === 'one' ? 'for one person each' : 'for anyone'}, which leads to{' '}
+        <Part
+          label={label}
+          editor={(close) => (
+            <ContentEditor
+              parts={source.parts}
+              columns={before}
+              onChange={(parts) => (change({ source: { ...source, parts } }), close())}
+            />
+          )}
+        >
+          <PartsWords parts={source.parts} empty="nothing yet" />
+        </Part>
+      </>
     );
   if (source.kind === 'secret')
     return <>a value nobody can guess, made once for each record and kept</>;

@@ -2,11 +2,11 @@ import { stringify } from 'csv-stringify/sync';
 import * as contract from '@/contract';
 import { handle } from '@/server/access';
 import { addressRows } from '@/server/links';
+import { baseAddress } from '@/server/platform';
 
-export const GET = handle(contract.addressesFile, async ({ request, db, params, query }) => {
+export const GET = handle(contract.addressesFile, async ({ db, params, query }) => {
   const { stamp, ending, ...wanted } = query;
-  const { origin } = new URL(request.url);
-  const rows = await addressRows(db, params.id, stamp, origin, ending, wanted);
+  const rows = await addressRows(db, params.id, stamp, await baseAddress(db), ending, wanted);
   return new Response(stringify(rows, { bom: true }), {
     headers: {
       'content-type': 'text/csv; charset=utf-8',

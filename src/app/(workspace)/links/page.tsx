@@ -1,0 +1,5 @@
+import { LinksPage } from '@/ui/features/links/links-page';
+
+export default function Page() {
+  return <LinksPage />;
+}

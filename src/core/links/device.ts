@@ -1,0 +1,34 @@
+/** Classes of devices that scans are counted by; nothing finer is kept of anyone. Robots are no people, and stand by themselves. */
+export const devices = ['phone', 'tablet', 'computer', 'other', 'robot'] as const;
+export type Device = (typeof devices)[number];
+
+export const deviceWords: Record<Device, string> = {
+  phone: 'phones',
+  tablet: 'tablets',
+  computer: 'computers',
+  other: 'others',
+  robot: 'robots and previews',
+};
+
+/** What programs that fetch pages by themselves call themselves, as far as they say so: previews of messages, searching, watching. */
+const robots =
+  /bot\b|bot[/_-]|crawl|spider|slurp|preview|fetch|monitor|scan(ner)?\b|archiv|headless|curl|wget|python|java\/|go-http|axios|node|libwww|okhttp|http-?client|validator|lighthouse|feed|^$/i;
+
+/**
+ * The class of a device, from what its browser says of itself (RFC 9110, User-Agent, and the client hint Sec-CH-UA-Mobile), and whether
+ * somebody asked at all: a page that is fetched ahead of being opened says so (Sec-Purpose). As well as can be: whoever wants to be taken
+ * for a phone is.
+ */
+export function deviceOf(headers: { get(name: string): string | null }): Device {
+  const agent = headers.get('user-agent') ?? '';
+  const ahead = headers.get('sec-purpose') ?? headers.get('purpose') ?? '';
+  if (/prefetch|preview/i.test(ahead) || robots.test(agent)) return 'robot';
+  if (/iPad|Tablet|PlayBook|Silk|(Android(?!.*Mobile))/i.test(agent)) return 'tablet';
+  if (
+    /Mobi|iPhone|iPod|Android|Windows Phone/i.test(agent) ||
+    headers.get('sec-ch-ua-mobile') === '?1'
+  )
+    return 'phone';
+  if (/Windows NT|Macintosh|X11|Linux|CrOS/i.test(agent)) return 'computer';
+  return 'other';
+}

@@ -1,0 +1,29 @@
+import type { Stamp } from '../payload/stamp';
+import type { Column } from '../records/columns';
+import type { WorkedSource } from '../records/worked';
+import type { LinkFor } from './code';
+
+/** A column of links that a stamp goes by. */
+export interface HeldLink {
+  column: Column;
+  source: Extract<WorkedSource, { kind: 'link' }>;
+}
+
+/** The column of links that a stamp says and nothing else; undefined where its codes hold the address itself. */
+export function linkOf(stamp: Stamp, columns: readonly Column[]): HeldLink | undefined {
+  if (stamp.does !== 'page' || stamp.parts.length !== 1) return undefined;
+  const [part] = stamp.parts;
+  const column = part!.kind === 'column' ? columns.find((c) => c.id === part.column) : undefined;
+  const source = column?.worked?.source;
+  return source?.kind === 'link' ? { column: column!, source } : undefined;
+}
+
+/** A stamp as it would be with the address itself in its codes. */
+export const withoutLink = (stamp: Stamp, { source }: HeldLink): Stamp => ({
+  ...stamp,
+  parts: source.parts,
+  spaces: source.spaces,
+});
+
+/** As long as the code of a link, and in its letters: stands for one that is not made yet. */
+export const sampleCode = (of: LinkFor): string => (of === 'one' ? '7K2M9Q4TX3WRB' : '7K2M9Q4TX');

@@ -1,0 +1,136 @@
+import { z } from 'zod';
+import { purposeOf } from '../payload/purposes';
+import { partSchema, saidOf } from '../records/parts';
+import type { Values } from '../records/columns';
+import { EncodeError } from '../symbology';
+import { isLinkCode, tidyCode } from './code';
+
+/** Where a link leads: words and columns of its record; or words alone, which is a fixed address. */
+export const leadsSchema = z.object({
+  parts: z.array(partSchema).min(1).max(40),
+  spaces: z.enum(['percent', 'plus']).optional(),
+});
+export type Leads = z.infer<typeof leadsSchema>;
+
+export const linkStates = ['open', 'paused', 'withdrawn'] as const;
+export type LinkState = (typeof linkStates)[number];
+
+const daySchema = z.iso.date('Write the day as 2026-11-23.');
+
+/** What can be changed of a link after it was printed. */
+export const linkRuleSchema = z.object({
+  /** Its own; null where it leads where those of its column do. */
+  leads: leadsSchema.nullable(),
+  state: z.enum(linkStates),
+  /** First day on which it leads anywhere, and the last; in the calendar of the server. */
+  opens: daySchema.nullable(),
+  ends: daySchema.nullable(),
+  /** Where it leads once it has ended. */
+  after: z.string().max(2000).nullable(),
+  /** Whoever follows it sees first where it goes. */
+  peeks: z.boolean(),
+});
+export type LinkRule = z.infer<typeof linkRuleSchema>;
+
+export const openRule: LinkRule = {
+  leads: null,
+  state: 'open',
+  opens: null,
+  ends: null,
+  after: null,
+  peeks: false,
+};
+
+export type Leading =
+  | { kind: 'leads'; to: string }
+  | { kind: 'paused' | 'withdrawn' | 'ended' }
+  /** On which day it begins. */
+  | { kind: 'not-yet'; opens: string }
+  /** Its record is gone; something it is made of is blank; what it comes to is no address; or it comes back to a link of ours. */
+  | { kind: 'nowhere'; why: 'gone' | 'blank' | 'no-address' | 'ring' };
+
+/** An address that a phone can open, as it is written down. @throws EncodeError in words */
+function webAddress(text: string): string {
+  const address = purposeOf('page').build({ content: text.trim() });
+  if (!/^https?:\/\/[^/?#\s]/i.test(address) || !URL.canParse(address))
+    throw new EncodeError('character', 'A link leads to an address with http:// or https://.', {
+      mend: 'Put https:// in front.',
+    });
+  return address;
+}
+
+/** Whether an address is that of a link of ours, in whatever way it is written. @param ours hosts that links are reached by, in small letters */
+export function isOurLink(address: string, ours: ReadonlySet<string>): boolean {
+  if (!URL.canParse(address)) return false;
+  const { host, pathname } = new URL(address);
+  let path = pathname;
+  try {
+    path = decodeURIComponent(pathname);
+  } catch {
+    // as it is written then
+  }
+  const last = path
+    .replace(/[/+]+$/, '')
+    .split('/')
+    .at(-1)!;
+  return ours.has(host.toLowerCase()) && isLinkCode(tidyCode(last));
+}
+
+/** What is wrong with where a link is to lead, as far as that can be told without a record; undefined when nothing is. */
+export function leadsTrouble(
+  { parts }: Leads,
+  ours: ReadonlySet<string>,
+): { message: string; mend?: string } | undefined {
+  if (parts.every((part) => part.kind === 'text')) {
+    try {
+      const address = webAddress(parts.map((part) => part.text).join(''));
+      return isOurLink(address, ours)
+        ? {
+            message: 'That is a link of ours itself, so this would lead round in a ring.',
+            mend: 'Give the page that it shall lead to.',
+          }
+        : undefined;
+    } catch (error) {
+      if (!(error instanceof EncodeError)) throw error;
+      return { message: error.message, mend: error.mend };
+    }
+  }
+  return undefined;
+}
+
+/** What the words and columns come to for a record, before anything is asked of it; undefined where something it is made of is blank. */
+function addressFor({ parts, spaces }: Leads, values: Values | null): string | undefined {
+  const said = saidOf(parts, values ?? {}, { address: true, spaces });
+  return said.blank.length > 0 || !said.any ? undefined : said.text;
+}
+
+/**
+ * Where a link leads.
+ * @param leads its own, or those of its column
+ * @param values of its record; null where it has none any more, or never had one
+ * @param today in the calendar of the server, such as `2026-11-23`
+ * @param ours hosts that links are reached by
+ */
+export function leadingOf(
+  rule: Omit<LinkRule, 'leads' | 'peeks'>,
+  leads: Leads,
+  values: Values | null,
+  today: string,
+  ours: ReadonlySet<string>,
+): Leading {
+  if (rule.state !== 'open') return { kind: rule.state };
+  if (rule.opens !== null && today < rule.opens) return { kind: 'not-yet', opens: rule.opens };
+  const over = rule.ends !== null && today > rule.ends;
+  if (over && rule.after === null) return { kind: 'ended' };
+  const fixed = leads.parts.every((part) => part.kind === 'text');
+  if (!over && !fixed && values === null) return { kind: 'nowhere', why: 'gone' };
+  const text = over ? rule.after! : addressFor(leads, values);
+  if (text === undefined) return { kind: 'nowhere', why: 'blank' };
+  try {
+    const to = webAddress(text);
+    return isOurLink(to, ours) ? { kind: 'nowhere', why: 'ring' } : { kind: 'leads', to };
+  } catch (error) {
+    if (!(error instanceof EncodeError)) throw error;
+    return { kind: 'nowhere', why: 'no-address' };
+  }
+}

@@ -1,0 +1,109 @@
+import { sql } from 'kysely';
+import { z } from 'zod';
+import { hostOf } from '../../core/payload/door';
+import { askAddress, askOptions, type Database, enqueue, taskCard } from '../platform';
+import { hostsOf, leadingNow, linkRows, type LinkWithRecord } from './rows';
+
+export const askLinksCard = taskCard('links.ask', z.object({ since: z.string() }));
+
+const name = 'links.asking';
+
+/** How far asking the pages behind links is; null where nobody asks. */
+export async function askingNow(db: Database): Promise<{ done: number; of: number } | null> {
+  const since = await sinceWhen(db);
+  if (!since) return null;
+  const { rows } = await sql<{ of: number; done: number }>`
+    select count(*)::int as of, count(*) filter (where asked_at >= ${since}::timestamptz)::int as done from links where state = 'open'`.execute(
+    db,
+  );
+  return rows[0]!;
+}
+
+async function sinceWhen(db: Database): Promise<string | undefined> {
+  const row = await db
+    .selectFrom('settings')
+    .select('value')
+    .where('name', '=', name)
+    .executeTakeFirst();
+  return row?.value;
+}
+
+/** With the user's leave: asks the pages behind all open links whether they open, in a worker. Anew, where it is going on already. */
+export async function startAskingLinks(db: Database): Promise<void> {
+  await db.transaction().execute(async (tx) => {
+    const { rows } = await sql<{ now: string }>`select clock_timestamp()::text as now`.execute(tx);
+    const since = rows[0]!.now;
+    await tx
+      .insertInto('settings')
+      .values({ name, value: since })
+      .onConflict((c) => c.column('name').doUpdateSet({ value: since }))
+      .execute();
+    await next(tx, since);
+  });
+}
+
+const next = (db: Database, since: string) =>
+  enqueue(db, askLinksCard, { since }, { key: 'links-ask', queue: 'links-ask', priority: 1 });
+
+/** Stops it; what was answered stays. */
+export async function stopAskingLinks(db: Database, since?: string): Promise<void> {
+  let query = db.deleteFrom('settings').where('name', '=', name);
+  if (since !== undefined) query = query.where('value', '=', since);
+  await query.execute();
+}
+
+/** Addresses asked at a time, those in one task, and the least time between two of one host, in ms. */
+const atATime = 4;
+const inOneTask = 120;
+const pause = { others: 60, standIns: 5 };
+
+/**
+ * The worker's part: asks some of those that were not asked yet, and comes back for the rest. Nothing is locked while an address is asked,
+ * so that scans go on being counted; two workers at it would ask some twice, and say the same of them.
+ */
+export async function askLinks(db: Database, since: string): Promise<void> {
+  if ((await sinceWhen(db)) !== since) return;
+  const [options, hosts] = await Promise.all([askOptions(db), hostsOf(db)]);
+  const { rows } = await sql<LinkWithRecord>`
+    select ${linkRows} where l.state = 'open' and (l.asked_at is null or l.asked_at < ${since}::timestamptz) order by l.code limit ${inOneTask}`.execute(
+    db,
+  );
+  const by = new Map<string, string[]>();
+  const silent: string[] = [];
+  for (const row of rows) {
+    const leading = leadingNow(row, hosts);
+    if (leading.kind === 'leads') by.set(leading.to, [...(by.get(leading.to) ?? []), row.code]);
+    else silent.push(row.code);
+  }
+  await answer(db, silent, null);
+  const waiting = [...by];
+  const nextAt = new Map<string, number>();
+  const work = async () => {
+    for (let one = waiting.shift(); one !== undefined; one = waiting.shift()) {
+      const [address, codes] = one;
+      const host = hostOf(address);
+      const at = Math.max(Date.now(), nextAt.get(host) ?? 0);
+      nextAt.set(host, at + (host in options.standIns ? pause.standIns : pause.others));
+      await new Promise((resolve) => setTimeout(resolve, at - Date.now()));
+      await answer(db, codes, (await askAddress(address, options)).state);
+      // nobody wants to know any more
+      if ((await sinceWhen(db)) !== since) waiting.length = 0;
+    }
+  };
+  await Promise.all(Array.from({ length: atATime }, work));
+  if (rows.length < inOneTask) await stopAskingLinks(db, since);
+  else if ((await sinceWhen(db)) === since) await next(db, since);
+}
+
+async function answer(
+  db: Database,
+  codes: readonly string[],
+  state: LinkWithRecord['answered'],
+): Promise<void> {
+  if (codes.length === 0) return;
+  await db
+    .updateTable('links')
+    .set({ answered: state, asked_at: sql<Date>`clock_timestamp()` })
+    .where(sql<boolean>`code = any(${[...codes]}::text[])`)
+    .execute();
+}

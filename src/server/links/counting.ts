@@ -1,0 +1,119 @@
+import { randomUUID } from 'node:crypto';
+import { sql } from 'kysely';
+import type { Device } from '../../core/links/device';
+import { type Database, log } from '../platform';
+
+/** Scans of one lot, by code, hour and class of device. */
+type Lot = Map<string, { code: string; hour: number; device: Device; scans: number }>;
+
+interface Counter {
+  lot: Lot;
+  /** A lot that is being written, or that the database did not take yet, under the name by which it is taken once. */
+  held: { id: string; lot: Lot } | undefined;
+  timer: NodeJS.Timeout | undefined;
+  writing: Promise<void> | undefined;
+  leaves: boolean;
+}
+
+const shared = globalThis as typeof globalThis & { handStampScans?: Counter };
+const counter: Counter = (shared.handStampScans ??= {
+  lot: new Map(),
+  held: undefined,
+  timer: undefined,
+  writing: undefined,
+  leaves: false,
+});
+
+/** How long a scan waits in memory before it is written, in ms. */
+const wait = 1000;
+const hour = 3_600_000;
+
+/** Counts a scan: in memory, so that nobody waits for it, and in the database within a second, or once it is back. */
+export function countScan(db: Database, code: string, device: Device, now = Date.now()): void {
+  const at = Math.floor(now / hour) * hour;
+  const key = `${code} ${at} ${device}`;
+  const known = counter.lot.get(key);
+  if (known) known.scans++;
+  else counter.lot.set(key, { code, hour: at, device, scans: 1 });
+  if (!counter.leaves) {
+    counter.leaves = true;
+    // a process that is stopped writes what it has
+    for (const signal of ['SIGTERM', 'SIGINT'] as const)
+      if (process.listenerCount(signal) > 0) process.once(signal, () => void writeScans(db));
+  }
+  counter.timer ??= setTimeout(() => {
+    counter.timer = undefined;
+    void writeScans(db);
+  }, wait).unref();
+}
+
+/** Writes what was counted. What the database does not take now stays, and is tried again. */
+export async function writeScans(db: Database): Promise<void> {
+  while (counter.writing) await counter.writing;
+  if (!counter.held) {
+    if (counter.lot.size === 0) return;
+    counter.held = { id: randomUUID(), lot: counter.lot };
+    counter.lot = new Map();
+  }
+  const { id, lot } = counter.held;
+  counter.writing = keepLot(db, id, [...lot.values()])
+    .then(
+      () => void (counter.held = undefined),
+      (error: unknown) => {
+        log.warn({ err: error }, 'scans could not be written yet; they are kept and tried again');
+        counter.timer ??= setTimeout(() => {
+          counter.timer = undefined;
+          void writeScans(db);
+        }, wait).unref();
+      },
+    )
+    .finally(() => void (counter.writing = undefined));
+  await counter.writing;
+  if (!counter.held && counter.lot.size > 0) await writeScans(db);
+}
+
+/** Once under its name: where the answer of the database was lost on its way, the lot is not counted twice. */
+async function keepLot(
+  db: Database,
+  id: string,
+  lot: readonly { code: string; hour: number; device: Device; scans: number }[],
+): Promise<void> {
+  await db.transaction().execute(async (tx) => {
+    const { numInsertedOrUpdatedRows } = await tx
+      .insertInto('link_flushes')
+      .values({ id })
+      .onConflict((c) => c.doNothing())
+      .executeTakeFirstOrThrow();
+    if (numInsertedOrUpdatedRows === 0n) return;
+    // always in one order, so that two processes never wait for one another
+    const rows = [...lot].sort((a, b) => (a.code < b.code ? -1 : a.code > b.code ? 1 : 0));
+    const people = rows.filter((row) => row.device !== 'robot');
+    const by = new Map<string, number>();
+    for (const { code, scans } of people) by.set(code, (by.get(code) ?? 0) + scans);
+    await tx
+      .selectFrom('links')
+      .select('code')
+      .where(sql<boolean>`code = any(${[...by.keys()]}::text[])`)
+      .orderBy('code')
+      .forUpdate()
+      .execute();
+    await sql`
+      update links l set scans = l.scans + u.scans, scanned_at = now()
+      from unnest(${[...by.keys()]}::text[], ${[...by.values()]}::int[]) as u(code, scans) where l.code = u.code`.execute(
+      tx,
+    );
+    await sql`
+      insert into link_scans (code, hour, device, scans)
+      select u.code, to_timestamp(u.hour), u.device, u.scans
+      from unnest(${rows.map((r) => r.code)}::text[], ${rows.map((r) => r.hour / 1000)}::bigint[], ${rows.map((r) => r.device)}::text[],
+        ${rows.map((r) => r.scans)}::int[]) as u(code, hour, device, scans)
+      where exists (select from links l where l.code = u.code) order by u.code, u.hour, u.device
+      on conflict (code, hour, device) do update set scans = link_scans.scans + excluded.scans`.execute(
+      tx,
+    );
+    await tx
+      .deleteFrom('link_flushes')
+      .where('at', '<', sql<Date>`now() - interval '1 day'`)
+      .execute();
+  });
+}

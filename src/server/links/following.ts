@@ -1,0 +1,135 @@
+import { sql } from 'kysely';
+import { LRUCache } from 'lru-cache';
+import { RateLimiterMemory } from 'rate-limiter-flexible';
+import { escapedHtml } from '../../core/base/html';
+import { isLinkCode, spokenCode, tidyCode } from '../../core/links/code';
+import { deviceOf } from '../../core/links/device';
+import type { Leading } from '../../core/links/leading';
+import { type Database, isAway } from '../platform';
+import { countScan } from './counting';
+import { plainPage, strangerHeaders } from './plain-page';
+import { hostsOf, leadingNow, type LinkWithRecord } from './rows';
+
+type Followed = Pick<
+  LinkWithRecord,
+  'leads' | 'set_leads' | 'values' | 'state' | 'opens' | 'ends' | 'after' | 'peeks'
+>;
+
+const shared = globalThis as typeof globalThis & {
+  handStampLinks?: { known: LRUCache<string, Followed>; hosts: LRUCache<string, Set<string>> };
+};
+/** Links as they were last: what leads on while the database is away. And the hosts of ours, which hardly ever change. */
+const { known, hosts } = (shared.handStampLinks ??= {
+  known: new LRUCache({ max: 20_000 }),
+  hosts: new LRUCache({ max: 4, ttl: 5000 }),
+});
+
+/** Codes that there are not, from one address, in a minute: a person mistypes a few, who guesses needs millions. */
+const guesses = new RateLimiterMemory({ points: 30, duration: 60 });
+
+async function found(db: Database, code: string): Promise<Followed | undefined> {
+  try {
+    const { rows } = await sql<Followed>`
+      select l.leads, l.state, l.opens, l.ends, l.after, l.peeks, s.leads as set_leads, r.values
+      from links l left join link_sets s on s.id = l.set_id left join records r on r.id = l.record_id where l.code = ${code}`.execute(
+      db,
+    );
+    if (rows[0]) known.set(code, rows[0]);
+    return rows[0];
+  } catch (error) {
+    const before = isAway(error) ? known.get(code) : undefined;
+    if (!before) throw error;
+    return before;
+  }
+}
+
+async function hostsNow(db: Database): Promise<Set<string>> {
+  const held = hosts.get('all');
+  if (held) return held;
+  try {
+    const fresh = await hostsOf(db);
+    hosts.set('all', fresh);
+    return fresh;
+  } catch (error) {
+    if (isAway(error)) return new Set();
+    throw error;
+  }
+}
+
+const words: Record<
+  Exclude<Leading['kind'], 'leads' | 'not-yet'>,
+  [status: number, title: string, text: string]
+> = {
+  paused: [
+    404,
+    'This leads nowhere at the moment',
+    'Whoever made it has paused it. Try it again later.',
+  ],
+  ended: [410, 'This has ended', 'It led to something that is over.'],
+  withdrawn: [410, 'This leads nowhere any more', 'Whoever made it has withdrawn it for good.'],
+  nowhere: [
+    404,
+    'There is nothing behind this yet',
+    'What it leads to is missing or was taken away. Whoever gave it to you can tell you more.',
+  ],
+};
+
+/**
+ * Leads on to where a link leads (302, RFC 9110), or says in words why it does not. With a plus behind the code it says where it leads, which
+ * is no scan.
+ */
+export async function followLink(db: Database, typed: string, request: Request): Promise<Response> {
+  const looks = /(\+|%2B|\s)$/i.test(typed);
+  const code = tidyCode(typed.replace(/(\+|%2B|\s)$/i, ''));
+  const valid = isLinkCode(code);
+  const link = valid ? await found(db, code) : undefined;
+  if (!link) {
+    const from = request.headers.get('x-forwarded-for')?.split(',')[0]?.trim() || 'somebody';
+    const many = await guesses.consume(from).then(
+      () => false,
+      () => true,
+    );
+    if (many)
+      return plainPage(429, 'Too many tries', [
+        'Too many codes that do not exist were asked for from here. Wait a minute.',
+      ]);
+    return valid
+      ? plainPage(404, 'There is no such link', [
+          'The code is well formed, and leads nowhere. Scan it once more, or ask whoever gave it to you.',
+        ])
+      : plainPage(404, 'One character is not right', [
+          'This code was mistyped: a character is another, or two are swapped. Compare it with the printed one, or scan it.',
+        ]);
+  }
+  const leading = leadingNow(link, await hostsNow(db));
+  if (!looks && request.method === 'GET') countScan(db, code, deviceOf(request.headers));
+  if (leading.kind === 'leads')
+    return looks || link.peeks ? whereItGoes(code, leading.to) : on(leading.to);
+  if (leading.kind === 'not-yet')
+    return plainPage(404, 'This opens later', [
+      `It leads somewhere from ${dayWords(leading.opens)} on.`,
+    ]);
+  const [status, title, text] = words[leading.kind];
+  return plainPage(status, title, [text]);
+}
+
+const dayWords = (day: string): string =>
+  new Date(`${day}T12:00:00Z`).toLocaleDateString('en-GB', {
+    day: 'numeric',
+    month: 'long',
+    year: 'numeric',
+    timeZone: 'UTC',
+  });
+
+const on = (to: string): Response =>
+  new Response(null, { status: 302, headers: { ...strangerHeaders, location: to } });
+
+function whereItGoes(code: string, to: string): Response {
+  const { host } = new URL(to);
+  return plainPage(
+    200,
+    `This leads to ${host}`,
+    [],
+    `<p><code>${escapedHtml(to)}</code></p><p><a class="go" rel="noreferrer nofollow" href="${escapedHtml(to)}">Go there</a></p><p class="small">Link ${spokenCode(code)}</p>`,
+  );
+}

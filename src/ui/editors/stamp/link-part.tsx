@@ -1,0 +1,254 @@
+'use client';
+import * as contract from '../../../contract';
+
+import { useContext, useState } from 'react';
+import { linkAddress } from '../../../core/links/code';
+import { linkOf, sampleCode, withoutLink, type HeldLink } from '../../../core/links/held';
+import { doorTrouble } from '../../../core/payload/door';
+import type { Stamp } from '../../../core/payload/stamp';
+import { secretsOf, type Column } from '../../../core/records/columns';
+import { columnsIn } from '../../../core/records/parts';
+import { ask } from '../../kit/api';
+import {
+  ChoicePart,
+  MainButton,
+  Part,
+  PlainButton,
+  Sentence,
+  Small,
+  Warning,
+} from '../../kit/controls';
+import { useOurAddresses } from '../../kit/our-addresses';
+import { TwoCodes } from '../../kit/two-codes';
+import { JobScreenContext } from '../../shell/ledger/context';
+import { ContentEditor } from './content-editor';
+import { PartsWords } from './purpose-part';
+
+type Whom = 'anyone' | 'one';
+
+const whom = [
+  {
+    id: 'anyone',
+    name: 'for anyone',
+    about:
+      'Nine characters: the smallest code. Right where whoever has it may see what is behind it.',
+  },
+  {
+    id: 'one',
+    name: 'for one person each',
+    about: 'Thirteen characters, which nobody finds by trying; kept like a secret in the list.',
+  },
+] as const;
+
+/** Whether the codes hold the address itself or go by links of ours; the same sentence leads to either. */
+export function LinkPart({
+  stamp,
+  change,
+}: {
+  stamp: Stamp;
+  change: (next: Partial<Stamp>) => void;
+}) {
+  const screen = useContext(JobScreenContext);
+  if (!screen || stamp.does !== 'page') return null;
+  const held = linkOf(stamp, screen.job.list.columns);
+  return (
+    <>
+      {held ? ', ' : ', with '}
+      <Part
+        label="By a link, or with the address itself"
+        editor={(close) => <Ways stamp={stamp} held={held} change={change} close={close} />}
+      >
+        {held ? 'by a link of ours' : 'the address itself in the code'}
+      </Part>
+    </>
+  );
+}
+
+/** Where the links of a stamp lead, as the part of its sentence that its own content is otherwise. */
+export function LeadsPart({ held }: { held: HeldLink }) {
+  const { job, changeList } = useContext(JobScreenContext)!;
+  const { column, source } = held;
+  const before = job.list.columns.slice(0, job.list.columns.indexOf(column));
+  return (
+    <Part
+      label="Where the links lead"
+      editor={(close) => (
+        <>
+          <Small style={{ maxWidth: 440 }}>
+            Every link of {column.name} leads there from now on, also those that are printed
+            already.
+          </Small>
+          <ContentEditor
+            parts={source.parts}
+            columns={before}
+            stamp={{ ...pageStamp, parts: source.parts, spaces: source.spaces }}
+            onChange={(parts, spaces) => {
+              void changeList(() => keepLeads(job.list.id, column, { ...source, parts, spaces }));
+              close();
+            }}
+          />
+        </>
+      )}
+    >
+      <PartsWords parts={source.parts} empty="nothing yet" />
+    </Part>
+  );
+}
+
+/** A stamp that opens a page, for what is asked of its content alone. */
+const pageStamp: Stamp = {
+  id: 'leads',
+  name: 'leads',
+  does: 'page',
+  parts: [],
+  symbology: 'qr',
+  level: 'M',
+  look: {
+    sizeMm: 24,
+    dpi: 600,
+    wholeDots: true,
+    foreground: '#000000',
+    background: '#ffffff',
+    quietZone: true,
+  },
+};
+
+const keepLeads = (list: number, column: Column, source: HeldLink['source']) =>
+  ask(contract.keepWorkedColumn, {
+    params: { id: list },
+    body: {
+      id: column.id,
+      name: column.name,
+      worked: { source, steps: [] },
+      was: { name: column.name, worked: column.worked! },
+    },
+  });
+
+/** A name that no column of a list has. */
+function freeName(columns: readonly Column[]): string {
+  const taken = new Set(columns.map((c) => c.name.toLowerCase()));
+  for (let n = 1; ; n++) {
+    const name = n === 1 ? 'Link' : `Link ${n}`;
+    if (!taken.has(name.toLowerCase())) return name;
+  }
+}
+
+function Ways({
+  stamp,
+  held,
+  change,
+  close,
+}: {
+  stamp: Stamp;
+  held: HeldLink | undefined;
+  change: (next: Partial<Stamp>) => void;
+  close: () => void;
+}) {
+  const { job, handRow, changeList } = useContext(JobScreenContext)!;
+  const { columns } = job.list;
+  const addresses = useOurAddresses();
+  const secret = new Set(secretsOf(columns).map((c) => c.id));
+  const must = columnsIn(stamp.parts).some((id) => secret.has(id));
+  const [of, setOf] = useState<Whom>(must ? 'one' : 'anyone');
+  const direct = held ? withoutLink(stamp, held) : stamp;
+  const sample: Stamp =
+    held || !addresses
+      ? stamp
+      : {
+          ...stamp,
+          parts: [{ kind: 'text', text: linkAddress(addresses.links, sampleCode(of)) }],
+        };
+  const begin = async () => {
+    const made = await changeList(() =>
+      ask(contract.keepWorkedColumn, {
+        params: { id: job.list.id },
+        body: {
+          name: freeName(columns),
+          worked: {
+            source: { kind: 'link', for: of, parts: stamp.parts, spaces: stamp.spaces },
+            steps: [],
+          },
+        },
+      }),
+    );
+    if (made) change({ parts: [{ kind: 'column', column: made.id }], spaces: undefined });
+  };
+  return (
+    <div style={{ display: 'grid', gap: 12, width: 430 }}>
+      <Small>
+        A link is a short address of ours for each record. It stays the same through re-reads and
+        reprints, and can be pointed elsewhere after printing; its scans are counted.
+      </Small>
+      {addresses && handRow && (
+        <TwoCodes
+          stamp={stamp}
+          values={handRow.values}
+          codes={[
+            { name: 'the address itself', stamp: direct },
+            { name: 'with a link, same module size', stamp: sample },
+          ]}
+        />
+      )}
+      {addresses && <Reach address={addresses.links} />}
+      {held ? (
+        <>
+          <Small>
+            The links stay with {held.column.name} and go on leading, also when the codes hold the
+            address itself from now on.
+          </Small>
+          <div>
+            <PlainButton
+              onPress={() => {
+                change({ parts: held.source.parts, spaces: held.source.spaces });
+                close();
+              }}
+            >
+              Put the address itself in the code
+            </PlainButton>
+          </div>
+        </>
+      ) : (
+        <>
+          <Sentence $minor>
+            Each record gets a link{' '}
+            {must ? (
+              <b>for one person each</b>
+            ) : (
+              <ChoicePart label="For whom" value={of} onChange={setOf} choices={whom} />
+            )}
+            {must && ', since what it leads to holds something secret'}.
+          </Sentence>
+          <div>
+            <MainButton
+              isDisabled={stamp.parts.length === 0}
+              onPress={() => {
+                void begin();
+                close();
+              }}
+            >
+              Go by links of ours
+            </MainButton>
+          </div>
+        </>
+      )}
+    </div>
+  );
+}
+
+/** The same of the address that links of ours have now. */
+export function OurReach() {
+  const addresses = useOurAddresses();
+  return addresses ? <Reach address={addresses.links} /> : null;
+}
+
+/** Says where nobody outside can open an address that codes are made with. */
+function Reach({ address }: { address: string }) {
+  const trouble = doorTrouble(address);
+  if (!trouble) return null;
+  return (
+    <Warning>
+      {new URL(address).host} {trouble.message}. Under which address we are reached is said in
+      Settings.
+    </Warning>
+  );
+}

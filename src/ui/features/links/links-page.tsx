@@ -1,0 +1,691 @@
+'use client';
+import * as contract from '../../../contract';
+
+import { keepPreviousData, useQueries, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { useDeferredValue, useEffect, useRef, useState, type ReactNode } from 'react';
+import { DialogTrigger } from 'react-aria-components';
+import { styled } from 'styled-components';
+import type { LinkChange, LinkCounts, LinkFilter, LinkRow } from '../../../contract';
+import { counted, plural } from '../../../core/base/words';
+import { spokenCode } from '../../../core/links/code';
+import { doorTrouble } from '../../../core/payload/door';
+import { ask } from '../../kit/api';
+import {
+  Check,
+  ChoicePart,
+  Editor,
+  ErrorLine,
+  MainButton,
+  Part,
+  PlainButton,
+  Pop,
+  QuietButton,
+  Sentence,
+  Small,
+  Warning,
+  Words,
+} from '../../kit/controls';
+import { when } from '../../kit/dates';
+import { Mark } from '../../kit/mark';
+import { useMay } from '../../kit/me';
+import { colour, font } from '../../kit/theme';
+import { Spark } from './charts';
+import { LinkInHand } from './link-in-hand';
+import { NewLink } from './new-link';
+import { LeadsEditor, PeekPart, SpanEditor } from './rule-parts';
+import { leadingWords, markOf, shortDay } from './words';
+
+const Frame = styled.main`
+  display: grid;
+  grid-template-rows: auto auto minmax(0, 1fr) auto;
+  min-height: 0;
+  .head {
+    display: flex;
+    align-items: center;
+    gap: 18px;
+    padding: 12px 20px;
+    border-bottom: 1.5px solid ${colour.ink};
+  }
+  h1 {
+    font: 700 25px/1.2 ${font.title};
+  }
+  .says {
+    padding: 12px 20px;
+    border-bottom: 1px solid ${colour.rule};
+    display: grid;
+    gap: 6px;
+  }
+  .both {
+    display: grid;
+    grid-template-columns: minmax(0, 1.46fr) minmax(0, 1fr);
+    min-height: 0;
+  }
+  .table {
+    overflow: auto;
+    outline: none;
+    position: relative;
+  }
+  .ticked {
+    display: flex;
+    gap: 10px;
+    align-items: center;
+    padding: 7px 20px;
+    border-top: 1.5px solid ${colour.ink};
+    background: ${colour.paper};
+    font-size: 13.5px;
+  }
+`;
+
+const Row = styled.div`
+  position: absolute;
+  left: 0;
+  right: 0;
+  display: grid;
+  grid-template-columns: 22px 12px 108px minmax(0, 1fr) minmax(0, 1.4fr) 116px 52px;
+  gap: 8px;
+  align-items: center;
+  padding: 0 16px 0 14px;
+  border-bottom: 1px solid ${colour.rule};
+  cursor: pointer;
+  font-size: 13.5px;
+  > span {
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
+  .code {
+    font: 400 13.5px/1 ${font.code};
+  }
+  .where {
+    color: ${colour.inkSoft};
+  }
+  .n {
+    text-align: right;
+    font: 400 13.5px/1 ${font.code};
+  }
+  &[aria-selected='true'] {
+    background: ${colour.violetWash};
+    .name {
+      font-weight: 700;
+    }
+  }
+`;
+
+const rowHeight = 38;
+const pageSize = 100;
+
+/** Links: a ledger of them, and beside it the one in hand. */
+export function LinksPage() {
+  const client = useQueryClient();
+  const may = useMay();
+  const [filter, setFilter] = useState<LinkFilter>('all');
+  const [search, setSearch] = useState('');
+  const [list, setList] = useState<number>();
+  const [order, setOrder] = useState<'new' | 'scans' | 'title'>('new');
+  const [hand, setHand] = useState(0);
+  const [ticked, setTicked] = useState<ReadonlySet<string>>(new Set());
+  const [problem, setProblem] = useState<string>();
+  const [told, setTold] = useState<{ words: string; batch?: string }>();
+  const words = useDeferredValue(search);
+  const which = { filter, search: words, list };
+  const counts = useQuery({
+    queryKey: ['links', 'counts'],
+    queryFn: () => ask(contract.linkCounts, { query: {} }),
+    refetchInterval: ({ state }) => (state.data?.asking ? 1000 : 15_000),
+  });
+  const rows = useRows(which, order);
+  const row = rows.at(hand);
+  // what is in hand stays within what is shown
+  if (rows.of !== undefined && hand > 0 && hand >= rows.of) setHand(Math.max(0, rows.of - 1));
+  const show = (next: LinkFilter) => {
+    setFilter(next === filter ? 'all' : next);
+    setHand(0);
+    setTicked(new Set());
+  };
+  const explain = (e: unknown) => setProblem(e instanceof Error ? e.message : String(e));
+  const after = () => client.invalidateQueries({ queryKey: ['links'] });
+  const change = (links: { codes: string[] } | { all: typeof which }, next: LinkChange) => {
+    setProblem(undefined);
+    ask(contract.changeLinks, { body: { links, change: next } }).then(
+      ({ batch, changed }) => {
+        setTold({
+          words: `${counted(changed, 'link')} changed`,
+          batch: next.state === 'withdrawn' ? undefined : batch,
+        });
+        void after();
+      },
+      (e: unknown) => (explain(e), void after()),
+    );
+  };
+  const undo = (batch: string) => {
+    setProblem(undefined);
+    ask(contract.undoLinks, { body: { batch } }).then(
+      ({ undone, left }) => {
+        setTold({
+          words:
+            left > 0
+              ? `${counted(undone, 'link')} as before; ${left.toLocaleString('en')} were changed since and stay`
+              : `${counted(undone, 'link')} as before`,
+        });
+        void after();
+      },
+      (e: unknown) => (explain(e), void after()),
+    );
+  };
+  const tick = (code: string, on: boolean) => {
+    const next = new Set(ticked);
+    if (on) next.add(code);
+    else next.delete(code);
+    setTicked(next);
+  };
+  return (
+    <Frame>
+      <div className="head">
+        <div style={{ flex: 1 }}>
+          <h1>Links</h1>
+          <Small>short addresses of ours that can be pointed elsewhere after printing</Small>
+        </div>
+        {may && (
+          <DialogTrigger>
+            <MainButton>New link</MainButton>
+            <Pop placement="bottom end" offset={4}>
+              <Editor aria-label="New link">
+                {({ close }) => (
+                  <NewLink
+                    close={close}
+                    onMade={() => {
+                      setFilter('all');
+                      setSearch('');
+                      setOrder('new');
+                      setHand(0);
+                      void after();
+                    }}
+                  />
+                )}
+              </Editor>
+            </Pop>
+          </DialogTrigger>
+        )}
+      </div>
+      <div className="says">
+        {counts.error && <ErrorLine>{counts.error.message}</ErrorLine>}
+        {counts.data && (
+          <CountsSentence
+            counts={counts.data}
+            filter={filter}
+            show={show}
+            onProblem={explain}
+            again={after}
+          />
+        )}
+        <div style={{ display: 'flex', gap: 18, alignItems: 'baseline' }}>
+          <Sentence $minor style={{ flex: 1 }}>
+            Shown: <b>{filterWords[filter]}</b> of{' '}
+            <ChoicePart
+              looks
+              label="Of which list"
+              value={list === undefined ? 'all' : String(list)}
+              onChange={(id) => {
+                setList(id === 'all' ? undefined : Number(id));
+                setHand(0);
+              }}
+              choices={[
+                { id: 'all', name: 'all lists' },
+                ...(counts.data?.lists ?? []).map((l) => ({
+                  id: String(l.id),
+                  name: l.name,
+                  about: counted(l.links, 'link'),
+                })),
+              ]}
+            />
+            ,{' '}
+            <ChoicePart
+              looks
+              label="In which order"
+              value={order}
+              onChange={(id) => (setOrder(id), setHand(0))}
+              choices={[
+                { id: 'new', name: 'the newest first' },
+                { id: 'scans', name: 'the most scanned first' },
+                { id: 'title', name: 'by their names' },
+              ]}
+            />
+            {rows.of !== undefined && `, ${counted(rows.of, 'link')}`}.
+          </Sentence>
+          <div style={{ width: 280 }}>
+            <Words
+              label="Search name, code or address"
+              value={search}
+              onChange={(text) => (setSearch(text), setHand(0))}
+            />
+          </div>
+        </div>
+        {told && (
+          <p
+            role="status"
+            style={{ fontSize: 13.5, display: 'flex', gap: 10, alignItems: 'center' }}
+          >
+            {told.words}.{' '}
+            {told.batch && (
+              <PlainButton
+                onPress={() => undo(told.batch!)}
+                style={{ textDecoration: 'underline' }}
+              >
+                Take it back
+              </PlainButton>
+            )}
+          </p>
+        )}
+        {(problem ?? rows.error) && <ErrorLine role="alert">{problem ?? rows.error}</ErrorLine>}
+      </div>
+      <div className="both">
+        <LinkTable
+          rows={rows}
+          hand={hand}
+          setHand={setHand}
+          ticked={ticked}
+          tick={may ? tick : undefined}
+          empty={
+            filter === 'all' && words === '' && list === undefined
+              ? 'There is no link yet. A link is a short address for a code: make one by itself, or let a stamp go by links.'
+              : 'No link is like that.'
+          }
+        />
+        {row ? (
+          <LinkInHand
+            key={row.code}
+            code={row.code}
+            change={(next) => change({ codes: [row.code] }, next)}
+            undo={undo}
+          />
+        ) : (
+          <section style={{ background: colour.paper, borderLeft: `1px solid ${colour.rule}` }} />
+        )}
+      </div>
+      {ticked.size > 0 && (
+        <TickedBar
+          count={ticked.size}
+          of={rows.of ?? 0}
+          change={(next) => change({ codes: [...ticked] }, next)}
+          changeAll={(next) => change({ all: which }, next)}
+          untick={() => setTicked(new Set())}
+        />
+      )}
+    </Frame>
+  );
+}
+
+const filterWords: Record<LinkFilter, string> = {
+  all: 'all links',
+  open: 'those that are open',
+  'not-found': 'those whose page is not there',
+  nowhere: 'those whose record is gone',
+  ending: 'those that end today or tomorrow',
+  paused: 'those that are paused',
+  over: 'those that have ended or are withdrawn',
+  unscanned: 'those that were printed and never scanned since',
+  alone: 'those by themselves',
+};
+
+/** How the links stand; each count shows those that it counts. */
+function CountsSentence({
+  counts,
+  filter,
+  show,
+  onProblem,
+  again,
+}: {
+  counts: LinkCounts;
+  filter: LinkFilter;
+  show: (filter: LinkFilter) => void;
+  onProblem: (e: unknown) => void;
+  again: () => Promise<unknown>;
+}) {
+  const { host } = new URL(counts.base);
+  const trouble = doorTrouble(counts.base);
+  const kinds: readonly [LinkFilter, number, ReactNode][] = [
+    ['open', counts.open, `${counts.open.toLocaleString('en')} open`],
+    [
+      'not-found',
+      counts.notFound,
+      `${counts.notFound.toLocaleString('en')} ${plural(counts.notFound, 'leads to a page that is not there', 'lead to pages that are not there')}`,
+    ],
+    [
+      'ending',
+      counts.ending,
+      `${counts.ending.toLocaleString('en')} ${plural(counts.ending, 'ends', 'end')} by tomorrow`,
+    ],
+    ['paused', counts.paused, `${counts.paused.toLocaleString('en')} paused`],
+    ['over', counts.over, `${counts.over.toLocaleString('en')} over`],
+    [
+      'unscanned',
+      counts.unscanned,
+      `${counts.unscanned.toLocaleString('en')} printed and never scanned`,
+    ],
+  ];
+  const shown = kinds.filter(([, n], i) => n > 0 || i === 0);
+  return (
+    <>
+      <Sentence>
+        {counted(counts.all, 'link')} on{' '}
+        <Part looks label="The address of links" editor={<HostWords counts={counts} />}>
+          {host}
+        </Part>
+        {': '}
+        {shown.map(([id, , words], i) => (
+          <span key={id}>
+            {i > 0 && ', '}
+            {id === 'not-found' && (
+              <>
+                <Mark name="look" />{' '}
+              </>
+            )}
+            <FilterWords type="button" aria-pressed={filter === id} onClick={() => show(id)}>
+              {words}
+            </FilterWords>
+          </span>
+        ))}
+        . {counted(counts.scans, 'scan')}, {counts.week.toLocaleString('en')} in the last seven
+        days. <AskPart counts={counts} onProblem={onProblem} again={again} />
+      </Sentence>
+      {trouble && counts.all > 0 && (
+        <Warning>
+          {host} {trouble.message}. {trouble.mend} Under which address links are reached is said in
+          Settings.
+        </Warning>
+      )}
+    </>
+  );
+}
+
+const FilterWords = styled.button`
+  all: unset;
+  display: inline;
+  cursor: pointer;
+  font-weight: 700;
+  color: ${colour.violetDeep};
+  border-bottom: 1.5px solid ${colour.violet};
+  &[aria-pressed='true'] {
+    background: ${colour.violetWash};
+  }
+  &:focus-visible {
+    outline: 2px solid ${colour.violet};
+    outline-offset: 1px;
+  }
+`;
+
+function HostWords({ counts }: { counts: LinkCounts }) {
+  return (
+    <div style={{ display: 'grid', gap: 6, maxWidth: 380 }}>
+      <p>
+        Codes say <span style={{ fontFamily: font.code }}>{counts.base.toUpperCase()}/…</span>, in
+        capitals, since a QR code needs less room for them.
+      </p>
+      <Small>
+        Whoever keeps this Hand Stamp says in Settings under which name links are reached.
+      </Small>
+    </div>
+  );
+}
+
+/** Asks the pages behind the links whether they open, at a pace and with leave. */
+function AskPart({
+  counts,
+  onProblem,
+  again,
+}: {
+  counts: LinkCounts;
+  onProblem: (e: unknown) => void;
+  again: () => Promise<unknown>;
+}) {
+  const { asking } = counts;
+  const turn = (on: boolean, close: () => void) => {
+    close();
+    (on ? ask(contract.askLinks) : ask(contract.stopAskingLinks)).then(
+      () => void again(),
+      onProblem,
+    );
+  };
+  return (
+    <Part
+      acts
+      label="Do they still open?"
+      editor={(close) => (
+        <div style={{ display: 'grid', gap: 10, maxWidth: 380 }}>
+          {asking ? (
+            <p>
+              {asking.done.toLocaleString('en')} of {asking.of.toLocaleString('en')} asked.
+            </p>
+          ) : (
+            <p>
+              The pages behind all open links are asked once each, a few at a time, and each server
+              at most some 15 times a second. Only their servers can tell whether they are there.
+            </p>
+          )}
+          {counts.asked && !asking && <Small>Asked last on {when(counts.asked)}.</Small>}
+          <div>
+            {asking ? (
+              <QuietButton onPress={() => turn(false, close)}>Stop asking</QuietButton>
+            ) : (
+              <MainButton onPress={() => turn(true, close)}>Ask them</MainButton>
+            )}
+          </div>
+        </div>
+      )}
+    >
+      {asking
+        ? `Asking, ${asking.done.toLocaleString('en')} of ${asking.of.toLocaleString('en')}`
+        : 'Do they still open?'}
+    </Part>
+  );
+}
+
+interface Rows {
+  of: number | undefined;
+  at(index: number): LinkRow | undefined;
+  see(from: number, to: number): void;
+  error: string | undefined;
+}
+
+/** The rows that are looked at, asked for in windows. */
+function useRows(
+  which: { filter: LinkFilter; search: string; list: number | undefined },
+  order: 'new' | 'scans' | 'title',
+): Rows {
+  const [seen, setSeen] = useState<readonly [number, number]>([0, 0]);
+  const pages: number[] = [];
+  for (let page = seen[0]; page <= seen[1]; page++) pages.push(page);
+  const asked = useQueries({
+    queries: pages.map((page) => ({
+      queryKey: ['links', 'rows', which, order, page],
+      queryFn: () => ask(contract.listLinks, { query: { ...which, order, from: page * pageSize } }),
+      placeholderData: keepPreviousData,
+      refetchInterval: 15_000,
+    })),
+  });
+  const first = asked.find((page) => page.data);
+  return {
+    of: first?.data?.of,
+    at: (index) => {
+      const page = pages.indexOf(Math.floor(index / pageSize));
+      return page < 0 ? undefined : asked[page]?.data?.rows[index % pageSize];
+    },
+    see: (from, to) => {
+      const next = [Math.floor(from / pageSize), Math.floor(to / pageSize)] as const;
+      if (next[0] !== seen[0] || next[1] !== seen[1]) setSeen(next);
+    },
+    error: asked.find((page) => page.error)?.error?.message,
+  };
+}
+
+function LinkTable({
+  rows,
+  hand,
+  setHand,
+  ticked,
+  tick,
+  empty,
+}: {
+  rows: Rows;
+  hand: number;
+  setHand: (index: number) => void;
+  ticked: ReadonlySet<string>;
+  tick: ((code: string, on: boolean) => void) | undefined;
+  empty: string;
+}) {
+  const scroller = useRef<HTMLDivElement>(null);
+  const of = rows.of ?? 0;
+  const virtual = useVirtualizer({
+    count: of,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => rowHeight,
+    overscan: 8,
+    initialRect: { width: 760, height: 620 },
+  });
+  const items = virtual.getVirtualItems();
+  const first = items[0]?.index ?? 0;
+  const last = items.at(-1)?.index ?? 0;
+  useEffect(() => rows.see(first, last));
+  const move = (to: number) => {
+    const next = Math.max(0, Math.min(of - 1, to));
+    setHand(next);
+    virtual.scrollToIndex(next, { align: 'auto' });
+  };
+  const keys: Record<string, number> = {
+    ArrowDown: hand + 1,
+    ArrowUp: hand - 1,
+    PageDown: hand + 15,
+    PageUp: hand - 15,
+    Home: 0,
+    End: of - 1,
+  };
+  return (
+    <div
+      className="table"
+      ref={scroller}
+      role="grid"
+      aria-rowcount={of}
+      aria-label="Links"
+      aria-activedescendant={rows.at(hand) ? `link-${hand}` : undefined}
+      tabIndex={0}
+      onKeyDown={(e) => {
+        const to = keys[e.key];
+        if (to !== undefined) {
+          e.preventDefault();
+          move(to);
+        }
+        const row = rows.at(hand);
+        if (e.key === 'x' && tick && row) tick(row.code, !ticked.has(row.code));
+      }}
+    >
+      {rows.of === 0 && <p style={{ padding: '16px 20px', maxWidth: 460 }}>{empty}</p>}
+      <div style={{ height: virtual.getTotalSize(), position: 'relative' }}>
+        {items.map(({ index, start, size }) => {
+          const row = rows.at(index);
+          return (
+            <Row
+              key={index}
+              id={`link-${index}`}
+              role="row"
+              aria-rowindex={index + 1}
+              aria-selected={index === hand}
+              style={{ top: start, height: size }}
+              onClick={() => setHand(index)}
+            >
+              {row && (
+                <>
+                  <span role="gridcell" onClick={(e) => e.stopPropagation()}>
+                    {tick && (
+                      <Check
+                        on={ticked.has(row.code)}
+                        onChange={(on) => tick(row.code, on)}
+                        label={`Tick ${row.title || spokenCode(row.code)}`}
+                      />
+                    )}
+                  </span>
+                  <span role="gridcell">
+                    <Mark {...markOf(row)} />
+                  </span>
+                  <span role="gridcell" className="code">
+                    {spokenCode(row.code)}
+                  </span>
+                  <span role="gridcell" className="name" title={row.title}>
+                    {row.title}
+                  </span>
+                  <span role="gridcell" className="where" title={leadingWords(row.leading)}>
+                    {leadingWords(row.leading)}
+                    {row.ends && row.leading.kind === 'leads' && ` (until ${shortDay(row.ends)})`}
+                  </span>
+                  <span role="gridcell">
+                    <Spark days={row.days} />
+                  </span>
+                  <span role="gridcell" className="n">
+                    {row.scans.toLocaleString('en')}
+                  </span>
+                </>
+              )}
+            </Row>
+          );
+        })}
+      </div>
+    </div>
+  );
+}
+
+function TickedBar({
+  count,
+  of,
+  change,
+  changeAll,
+  untick,
+}: {
+  count: number;
+  of: number;
+  change: (next: LinkChange) => void;
+  changeAll: (next: LinkChange) => void;
+  untick: () => void;
+}) {
+  const [all, setAll] = useState(false);
+  const go = all ? changeAll : change;
+  const n = all ? of : count;
+  return (
+    <div className="ticked" role="region" aria-label="The ticked links">
+      <b>
+        {counted(n, 'link')} {all ? 'shown, all of them' : 'ticked'}
+      </b>
+      <DialogTrigger>
+        <QuietButton>Point them elsewhere</QuietButton>
+        <Pop placement="top start" offset={4}>
+          <Editor aria-label="Point them elsewhere">
+            {({ close }) => <LeadsEditor now={null} onUse={(leads) => (go({ leads }), close())} />}
+          </Editor>
+        </Pop>
+      </DialogTrigger>
+      <QuietButton onPress={() => go({ leads: null })}>Let them follow their records</QuietButton>
+      <DialogTrigger>
+        <QuietButton>Pause, end or withdraw them</QuietButton>
+        <Pop placement="top start" offset={4}>
+          <Editor aria-label="Pause, end or withdraw them">
+            {({ close }) => (
+              <SpanEditor
+                now={{ state: 'open', opens: null, ends: null, after: null }}
+                onUse={(next) => (go(next), close())}
+              />
+            )}
+          </Editor>
+        </Pop>
+      </DialogTrigger>
+      <span>
+        whoever scans one <PeekPart peeks={false} onUse={(peeks) => go({ peeks })} />
+      </span>
+      <span style={{ flex: 1 }} />
+      {count < of && (
+        <PlainButton onPress={() => setAll(!all)}>
+          {all ? 'Only those that are ticked' : `All ${of.toLocaleString('en')} shown`}
+        </PlainButton>
+      )}
+      <PlainButton onPress={untick}>Untick</PlainButton>
+    </div>
+  );
+}

@@ -1,0 +1,147 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test, type Page } from '@playwright/test';
+
+const soft = (page: Page) => page.getByRole('status').filter({ hasText: /changed|as before/ });
+/** What whoever scans a link is answered, without going there. */
+const scanned = (page: Page, code: string) =>
+  page.request.get(`/${code}`, {
+    maxRedirects: 0,
+    headers: { 'user-agent': 'Mozilla/5.0 (iPhone) Mobile Safari' },
+  });
+const grid = (page: Page) => page.getByRole('grid', { name: 'Links' });
+const panel = (page: Page) => page.getByRole('region', { name: 'The link in hand' });
+
+test('a link is made, led elsewhere, taken back and paused, and each is so at once for whoever scans it', async ({
+  page,
+}) => {
+  await page.goto('/links');
+  await page.getByRole('button', { name: 'New link' }).click();
+  await page.getByLabel('Name, by which you find it again').fill('Salt marsh walk');
+  await page.getByLabel('Address that it leads to').fill('marrambay.example/walks');
+  await expect(page.getByText('Put https:// in front')).toBeVisible();
+  await page.getByLabel('Address that it leads to').fill('https://marrambay.example/walks');
+  await page.getByRole('button', { name: 'Make the link' }).click();
+  await page.getByLabel('Search name, code or address').fill('Salt marsh walk');
+  await expect(grid(page).getByRole('row')).toHaveCount(1);
+  await expect(panel(page).getByRole('heading', { name: 'Salt marsh walk' })).toBeVisible();
+  const address = (await panel(page)
+    .getByText(/^HTTPS:\/\/GO\.MARRAMBAY\.EXAMPLE\//)
+    .textContent())!;
+  const code = /\/([2-9A-Z]{9})/.exec(address)![1]!;
+  await expect(panel(page).getByText('25 modules')).toBeVisible();
+  expect((await scanned(page, code)).headers().location).toBe('https://marrambay.example/walks');
+  await panel(page).getByTitle('Where it leads').click();
+  await page.getByLabel('Address that it leads to').fill('https://marrambay.example/walks/salt');
+  await page.getByRole('button', { name: 'Point it there' }).click();
+  await expect(soft(page)).toContainText('1 link changed');
+  expect((await scanned(page, code)).headers().location).toBe(
+    'https://marrambay.example/walks/salt',
+  );
+  await page.getByRole('button', { name: 'Take it back' }).click();
+  await expect(soft(page)).toContainText('1 link as before');
+  expect((await scanned(page, code)).headers().location).toBe('https://marrambay.example/walks');
+  await panel(page).getByTitle('For how long').click();
+  await page.getByRole('button', { name: 'is paused' }).click();
+  await page.getByRole('button', { name: 'Use this' }).click();
+  await expect(panel(page).getByText('paused for now').first()).toBeVisible();
+  const paused = await scanned(page, code);
+  expect([paused.status(), await paused.text()]).toEqual([
+    404,
+    expect.stringContaining('paused it'),
+  ]);
+  // typed small, with a hyphen lost, and looked at first
+  const looked = await page.request.get(`/${code.toLowerCase()}+`);
+  expect(looked.status()).toBe(404);
+  await expect(panel(page).getByText('follows')).toHaveCount(0);
+});
+
+test('a printed sign leads elsewhere after printing, singly and for all ticked', async ({
+  page,
+}) => {
+  await page.goto('/links');
+  await page.getByTitle('Of which list').click();
+  await page.getByRole('option', { name: /Accessions/ }).click();
+  const rows = grid(page).getByRole('row');
+  await expect(rows.first()).toContainText('marrambay.example/plants/');
+  await rows.nth(0).getByRole('checkbox').check({ force: true });
+  await rows.nth(1).getByRole('checkbox').check({ force: true });
+  const bar = page.getByRole('region', { name: 'The ticked links' });
+  await expect(bar).toContainText('2 links ticked');
+  await bar.getByRole('button', { name: 'Point them elsewhere' }).click();
+  await page.getByLabel('Address that it leads to').fill('https://marrambay.example/closed');
+  await page.getByRole('button', { name: 'Point it there' }).click();
+  await expect(rows.nth(0)).toContainText('marrambay.example/closed');
+  await expect(rows.nth(1)).toContainText('marrambay.example/closed');
+  await expect(rows.nth(2)).toContainText('marrambay.example/plants/');
+  await page.getByRole('button', { name: 'Take it back' }).click();
+  await expect(rows.nth(0)).toContainText('marrambay.example/plants/');
+  await expect(rows.nth(1)).toContainText('marrambay.example/plants/');
+});
+
+test('a stamp goes by links, says what that saves, and goes back to the address itself', async ({
+  page,
+}) => {
+  await page.goto('/jobs');
+  await page.getByRole('link', { name: 'Loan agreements', exact: true }).click();
+  await page.keyboard.press('2');
+  const way = page.getByTitle('By a link, or with the address itself').first();
+  await expect(way).toHaveText('the address itself in the code');
+  await way.click();
+  await expect(page.getByText('with a link, same module size')).toBeVisible();
+  await page.getByRole('button', { name: 'Go by links of ours' }).click();
+  await expect(way).toHaveText('by a link of ours');
+  await expect(
+    page.getByText(/HTTPS:\/\/GO\.MARRAMBAY\.EXAMPLE\/[2-9A-Z]{9}/).first(),
+  ).toBeVisible();
+  await way.click();
+  await page.getByRole('button', { name: 'Put the address itself in the code' }).click();
+  await expect(page.getByText(/https:\/\/marrambay\.example\/loans\//).first()).toBeVisible();
+});
+
+test('the address of this Hand Stamp is changed in Settings, is in force at once, and its effect is told before', async ({
+  page,
+}) => {
+  await page.goto('/settings');
+  await page.getByTitle('Address of links').click();
+  const field = page.getByLabel(/^Address of links, such as/);
+  await field.fill('https://go.marrambay.example/with/a/path');
+  await expect(page.getByText('nothing behind its name')).toBeVisible();
+  await field.fill('https://way.marrambay.example');
+  await expect(page.getByText(/links will say the new address/)).toBeVisible();
+  await page.getByRole('button', { name: 'Use this from now on' }).click();
+  await expect(page.getByTitle('Address of links')).toHaveText('https://way.marrambay.example');
+  await page.goto('/jobs');
+  await page.getByRole('link', { name: 'Bed signs', exact: true }).click();
+  await page.keyboard.press('2');
+  await expect(page.getByText(/HTTPS:\/\/WAY\.MARRAMBAY\.EXAMPLE\//).first()).toBeVisible();
+  await page.goto('/settings');
+  await page.getByTitle('Address of links').click();
+  await field.fill('https://go.marrambay.example');
+  await page.getByRole('button', { name: 'Use this from now on' }).click();
+  await expect(page.getByTitle('Address of links')).toHaveText('https://go.marrambay.example');
+});
+
+test('axe finds nothing on the links, and what a stranger sees is plain and works on a phone', async ({
+  page,
+}) => {
+  await page.goto('/links');
+  await expect(grid(page).getByRole('row').first()).toBeVisible();
+  await expect(panel(page).getByText('Scans a day')).toBeVisible();
+  expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
+  const code = (await grid(page)
+    .getByRole('row')
+    .first()
+    .getByText(/^[2-9A-Z]{4}-/)
+    .textContent())!.replace('-', '');
+  await page.setViewportSize({ width: 390, height: 844 });
+  await page.goto(`/${code}+`);
+  await expect(
+    page.getByRole('heading', { name: 'This leads to marrambay.example' }),
+  ).toBeVisible();
+  expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+  await page.goto('/222222223');
+  await expect(page.getByRole('heading')).toHaveText(
+    /There is no such link|One character is not right/,
+  );
+});
