@@ -7,6 +7,7 @@ import * as jobs from './jobs';
 import * as links from './links';
 import * as lists from './lists';
 import * as mail from './mail';
+import * as pages from './pages';
 import * as runs from './runs';
 import * as stamps from './stamps';
 import type { Route } from './route';
@@ -20,6 +21,7 @@ export * from './jobs';
 export * from './links';
 export * from './lists';
 export * from './mail';
+export * from './pages';
 export * from './runs';
 export * from './stamps';
 export * from './route';
@@ -34,6 +36,7 @@ export const allRoutes: readonly (readonly [name: string, route: Route])[] = [
   links,
   lists,
   mail,
+  pages,
   runs,
   stamps,
 ].flatMap((file) =>

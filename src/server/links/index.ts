@@ -12,5 +12,6 @@ export { writeScans } from './counting';
 export { doorReport, startAsking, stopAsking } from './door';
 export { followLink } from './following';
 export { changeOurAddresses, effectOfAddresses, viewOurAddresses } from './our-addresses';
+export { plainPage, strangerPage } from './plain-page';
 export { linkTasks } from './tasks';
 export { linkCounts, listLinks, viewLink } from './views';

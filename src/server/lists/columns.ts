@@ -50,9 +50,16 @@ export async function keepWorkedColumn(
   listId: number,
   wanted: z.infer<typeof workedColumnSchema>,
   actor: string,
+  /** Gives the column that is there already and makes this one needless, looked for while the list is held. */
+  already?: (columns: readonly Column[]) => string | undefined,
 ): Promise<string> {
   let id = wanted.id ?? '';
   await changeColumns(db, listId, actor, async (columns, tx, number) => {
+    const there = already?.(columns);
+    if (there !== undefined) {
+      id = there;
+      return { columns, note: `${wanted.name} worked out anew` };
+    }
     const at =
       wanted.id === undefined ? columns.length : columns.findIndex((c) => c.id === wanted.id);
     if (at < 0 || (wanted.id !== undefined && !columns[at].worked))

@@ -18,6 +18,7 @@ import type {
 } from '../../../contract';
 import type { Device } from '../../../core/links/device';
 import type { Leads, LinkRule, LinkState } from '../../../core/links/leading';
+import type { PageSetDocument } from '../../../core/links/pages';
 import type { DoorState } from '../../../core/payload/door';
 import type { MailState } from '../../../core/mail/states';
 import type { Right, SharedRight } from '../../../core/access/rights';
@@ -630,7 +631,24 @@ export interface LinkFlushes {
   at: Timestamp;
 }
 
+/** What the pages of the records of a list show. */
+export interface PageSets {
+  list_id: number;
+  document: JSONColumnType<PageSetDocument>;
+  version: Generated<number>;
+  changed_by: string;
+  changed_at: Timestamp;
+}
+export interface RecordPages {
+  id: string;
+  list_id: number | null;
+  record_id: number;
+  created_at: Timestamp;
+}
+
 export interface Schema {
+  page_sets: PageSets;
+  record_pages: RecordPages;
   link_sets: LinkSets;
   links: Links;
   link_changes: LinkChanges;

@@ -21,6 +21,7 @@ import * as codesOfRows from './0019-codes-of-rows';
 import * as lockedPdfs from './0020-locked-pdfs';
 import * as people from './0021-people';
 import * as links from './0022-links';
+import * as recordPages from './0023-record-pages';
 
 /** In order of their names. A migration that has landed is never changed; add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -46,4 +47,5 @@ export const migrations: Record<string, Migration> = {
   '0020-locked-pdfs': lockedPdfs,
   '0021-people': people,
   '0022-links': links,
+  '0023-record-pages': recordPages,
 };

@@ -1,0 +1,3 @@
+/** Records as pages: what the pages of a list show, and the page of each record, for anyone who has its address. */
+export { changePages, startPages, viewPages } from './page-sets';
+export { recordPage } from './record-page';
