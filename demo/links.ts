@@ -2,6 +2,7 @@ import { sql } from 'kysely';
 import { changeJob, viewJob } from '../src/server/jobs';
 import { changeLinks, makeLink } from '../src/server/links';
 import { keepWorkedColumn } from '../src/server/lists';
+import { changePages, startPages } from '../src/server/pages';
 import { writeAddresses } from '../src/server/platform';
 import type { Database } from '../src/server/platform/db';
 
@@ -10,10 +11,36 @@ const day = 86_400_000;
 /** The name under which the garden's links are reached. */
 const linkHost = 'https://go.marrambay.example';
 
-/** The bed signs go by links of the garden's, which follow each plant's page. */
+/** Every plant has a page of its own, and the bed signs go by links that lead there. */
 export async function bedSignLinks(db: Database, job: number): Promise<void> {
-  const { list, document, version } = await viewJob(db, job);
-  const page = list.columns.find((c) => c.name === 'Page')!;
+  const { list, document } = await viewJob(db, job);
+  const named = (name: string) => list.columns.find((c) => c.name === name)!.id;
+  const anyone = ['Plant', 'Family', 'Bed', 'Site'].map((name) => ({
+    column: named(name),
+    who: 'anyone' as const,
+  }));
+  const staff = ['Accession', 'Received', 'Source'].map((name) => ({
+    column: named(name),
+    who: 'signed-in' as const,
+  }));
+  const { pages } = await startPages(db, list.id, 'Ines Tarrow');
+  await changePages(
+    db,
+    list.id,
+    {
+      version: pages!.version,
+      document: {
+        open: true,
+        title: [{ kind: 'column', column: named('Common name') }],
+        picture: null,
+        shown: [...anyone, ...staff],
+        stamp: document.stamps[0]!.id,
+      },
+    },
+    'Ines Tarrow',
+  );
+  const now = await viewJob(db, job);
+  const page = now.list.columns.find((c) => c.worked?.source.kind === 'page')!;
   const column = await keepWorkedColumn(
     db,
     list.id,
@@ -31,7 +58,7 @@ export async function bedSignLinks(db: Database, job: number): Promise<void> {
     db,
     job,
     {
-      version,
+      version: now.version,
       document: {
         ...document,
         stamps: [{ ...stamp!, does: 'page', parts: [{ kind: 'column', column }] }, ...others],

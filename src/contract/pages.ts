@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { ownPageSchema } from '../core/links/own';
 import { pageSetSchema } from '../core/links/pages';
 import { byId, when } from './common';
 import { defineRoute } from './route';
@@ -52,6 +53,58 @@ export const changePages = defineRoute({
   params: byId,
   body: z.object({ version: z.number().int(), document: pageSetSchema }),
   answer: pageSetViewSchema,
+});
+export const ownPageViewSchema = z.strictObject({
+  /** Null where the job has none. */
+  page: z
+    .strictObject({
+      address: z.string(),
+      document: ownPageSchema,
+      version: z.number(),
+      /** How often something was fetched. */
+      fetched: z.number(),
+    })
+    .nullable(),
+});
+export type OwnPageView = z.infer<typeof ownPageViewSchema>;
+export const viewOwnPage = defineRoute({
+  method: 'GET',
+  path: '/api/jobs/{id}/own',
+  right: 'looks',
+  of: 'job',
+  about: 'The page on which people fetch what is theirs.',
+  params: byId,
+  answer: ownPageViewSchema,
+});
+export const changeOwnPage = defineRoute({
+  method: 'PUT',
+  path: '/api/jobs/{id}/own',
+  right: 'changes',
+  of: 'job',
+  about:
+    'Says what people are asked for on the page on which they fetch what is theirs; version 0 makes it.',
+  params: byId,
+  body: z.object({ version: z.number().int().min(0), document: ownPageSchema }),
+  answer: ownPageViewSchema,
+});
+export const ownPage = defineRoute({
+  method: 'GET',
+  path: '/f/{token}',
+  right: 'anyone',
+  about: 'The page on which people fetch what is theirs.',
+  params: z.object({ token: z.string().max(60) }),
+  answer: { files: ['text/html; charset=utf-8'] },
+  strangers: true,
+});
+export const fetchOwn = defineRoute({
+  method: 'POST',
+  path: '/f/{token}',
+  right: 'anyone',
+  about: 'Gives somebody what is theirs, for what only they know.',
+  params: z.object({ token: z.string().max(60) }),
+  upload: { most: 16_384 },
+  answer: { files: ['image/png', 'application/pdf', 'text/html; charset=utf-8'] },
+  strangers: true,
 });
 export const recordPage = defineRoute({
   method: 'GET',

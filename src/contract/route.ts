@@ -23,7 +23,7 @@ type Method = 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE';
 interface RouteShape {
   method: Method;
   /** With `{name}` for each part that is left open. */
-  path: `/${'api' | 'c' | 'l' | 'r'}/${string}`;
+  path: `/${'api' | 'c' | 'f' | 'l' | 'r'}/${string}`;
   /** What it is for, in a line. */
   about: string;
   /** What whoever asks may at least: anyone, without signing in; whoever is signed in; or a right. */

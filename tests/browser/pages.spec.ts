@@ -1,84 +1,82 @@
-import { expect, test } from '@playwright/test';
 import { readFileSync } from 'node:fs';
-import { unzipSync, zipSync } from 'fflate';
-import { clean } from '../helpers/axe';
-import { readAll } from '../helpers/barcode';
-import { asFile, bringIn } from '../helpers/screen';
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test } from '@playwright/test';
 
-const list = `Friend no,Name,Since,E-mail
-F00003,Imke Orme,2002,imke@post.example
-F00004,Tam Mereweather,2026,tam@post.example
-`;
-const page = `<!doctype html><html><head><style>p { font-size: 18px }</style></head><body>
-<p>Dear <b>Imke Orme</b>,</p>
-<p>a friend since 2002, with a word for later.</p>
-<img src="leaf.svg" width="180" height="180" alt="Where the code comes">
-<script>document.title = 'taken over'</script>
-<img src="https://elsewhere.example/p.png" width="20" height="10">
-</body></html>`;
-const leaf =
-  '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 10 10"><path d="M0 0h10v10H0z"/></svg>';
-
-test('a page in HTML becomes that of each record: pointed at, its picture a code, taken away and sent', async ({
-  page: window,
+test('a bed sign’s record has a page that works on a phone without scripts, and shows people signed in more', async ({
+  page,
+  browser,
 }) => {
-  const outside: string[] = [];
-  window.on('request', (request) => {
-    if (request.url().includes('elsewhere.example')) outside.push(request.url());
+  await page.goto('/jobs');
+  await page.getByRole('link', { name: 'Bed signs', exact: true }).click();
+  const open = page.getByRole('link', { name: 'Open that of the record in hand' });
+  const address = (await open.getAttribute('href'))!;
+  expect(address).toMatch(/^\/r\/[A-Za-z0-9_-]{22}$/);
+  await page.goto(address);
+  await expect(page.getByText('Accession', { exact: true })).toBeVisible();
+  // a stranger, by a name of this machine that gives no demo visitor, with a phone
+  const phone = await browser.newContext({
+    viewport: { width: 390, height: 844 },
+    javaScriptEnabled: false,
+    extraHTTPHeaders: { 'x-forwarded-for': '203.0.113.9' },
+    baseURL: process.env.HAND_STAMP_URL,
   });
-  await bringIn(window, 'few-friends.csv', list);
-  await window.keyboard.press('3');
-  await window.getByRole('button', { name: 'label stock', exact: true }).click();
-  await window.getByRole('option', { name: /a document of your own/ }).click();
-  const chooser = window.waitForEvent('filechooser');
-  await window.getByRole('button', { name: 'Choose a document' }).click();
-  await (
-    await chooser
-  ).setFiles(
-    asFile(
-      'invitation.zip',
-      Buffer.from(zipSync({ 'index.html': Buffer.from(page), 'leaf.svg': Buffer.from(leaf) })),
-    ),
-  );
-  await expect(window.getByText(/1 picture lies elsewhere and was not fetched/)).toBeVisible();
-  await window.getByRole('button', { name: 'Use it so' }).click();
-  await expect(window.getByText('written for')).toBeVisible();
-  const shown = window.getByRole('group', { name: /^invitation\.zip/ });
-  await expect(shown.getByText('Imke Orme')).toBeVisible();
-  await expect(
-    shown.getByRole('button', { name: 'A code, which follows the record' }),
-  ).toBeVisible();
-  await clean(window);
-  await window.getByRole('button', { name: 'the example', exact: true }).click();
-  // words are marked and follow a column
-  const box = (await shown.getByText(/with a word for later/).boundingBox())!;
-  expect(box).not.toBeNull();
-  await shown
-    .getByText(/with a word for later/)
-    .dblclick({ position: { x: box.width - 30, y: 10 } });
-  await expect(window.getByRole('region', { name: 'What is chosen' })).toContainText('later');
+  const stranger = await phone.newPage();
+  const answer = (await stranger.goto(address))!;
+  expect(answer.headers()['x-robots-tag']).toContain('noindex');
+  await expect(stranger.getByRole('heading', { level: 1 })).toBeVisible();
+  await expect(stranger.getByText('Bed', { exact: true })).toBeVisible();
+  await expect(stranger.getByText('Accession', { exact: true })).toHaveCount(0);
+  await expect(stranger.getByAltText('Code of this page’s record')).toBeVisible();
+  await phone.close();
+  await page.setViewportSize({ width: 390, height: 844 });
+  await page.goto(address);
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+  expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
+});
 
-  await window.keyboard.press('Escape');
-  await window.keyboard.press('4');
-  await window.getByRole('button', { name: /Make these 2 pages/ }).click();
-  await expect(window.getByText('all 2 codes read back')).toBeVisible({ timeout: 60_000 });
-  const [started] = await Promise.all([
-    window.waitForEvent('download'),
-    window.getByRole('link', { name: /^ZIP/ }).click(),
-  ]);
-  const files = unzipSync(readFileSync(await started.path()));
-  const name = Object.keys(files).find((n) => n.endsWith('F00004.html'))!;
-  const html = Buffer.from(files[name]).toString();
-  expect(html).toContain('Tam Mereweather');
-  expect(html).not.toContain('taken over');
-  const code = /src="data:image\/png;base64,([^"]+)"/.exec(html)![1];
-  expect((await readAll(Buffer.from(code, 'base64'))).map((r) => r.text)).toEqual(['F00004']);
+test('what pages show is said in a sentence, and is so on the page at once', async ({ page }) => {
+  await page.goto('/jobs');
+  await page.getByRole('link', { name: 'Asset tags', exact: true }).click();
+  await page.getByTitle('Give each record a page').click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Give each record a page' }).click();
+  const open = page.getByRole('link', { name: 'Open that of the record in hand' });
+  await expect(open).toBeVisible();
+  await page.getByTitle('What pages show', { exact: true }).click();
+  await page.getByRole('group', { name: 'Where' }).getByRole('button', { name: 'anyone' }).click();
+  await expect(page.getByTitle('What pages show', { exact: true })).toHaveText('Where');
+  await page.keyboard.press('Escape');
+  await page.goto((await open.getAttribute('href'))!);
+  await expect(page.getByText('Where', { exact: true })).toBeVisible();
+});
 
-  await window.getByTitle('What is made').click();
-  await window.getByRole('option', { name: /a mail to each person/ }).click();
-  const letter = window.getByRole('article', { name: /^Mail to/ });
-  await expect(letter.frameLocator('iframe').getByText('Imke Orme')).toBeVisible();
-  await clean(window);
-  expect(outside).toEqual([]);
-  expect(await window.title()).not.toBe('taken over');
+test('a person fetches their own badge for what only they know', async ({ page }) => {
+  await page.goto('/jobs');
+  await page.getByRole('link', { name: 'Badges, open weekend', exact: true }).click();
+  await expect(page).toHaveURL(/jobs\/\d+/);
+  const job = Number(/jobs\/(\d+)/.exec(page.url())![1]);
+  await page.keyboard.press('4');
+  await page.getByTitle('People fetch their own').click();
+  await page.getByRole('button', { name: 'Make such a page' }).click();
+  const address = (await page.getByRole('link', { name: /\/f\// }).getAttribute('href'))!;
+  const own = (await (await page.request.get(`/api/jobs/${job}/own`)).json()) as {
+    page: { document: { asked: string[] } };
+  };
+  const { rows } = (await (
+    await page.request.get(`/api/jobs/${job}/rows?filter=ready&limit=5`)
+  ).json()) as { rows: { values: Record<string, string> }[] };
+  const given = own.page.document.asked.map((id) => rows[0]!.values[id]!);
+  await page.goto(address);
+  expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
+  const fields = page.getByRole('textbox');
+  await expect(fields).toHaveCount(given.length);
+  for (const i of given.keys()) await fields.nth(i).fill('nobody');
+  await page.getByRole('button', { name: 'Fetch the code (PNG)' }).click();
+  await expect(page.getByRole('alert')).toContainText('does not go together');
+  for (const [i, text] of given.entries()) await fields.nth(i).fill(` ${text.toLowerCase()} `);
+  const download = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Fetch it to print (PDF)' }).click();
+  const file = await download;
+  expect(file.suggestedFilename()).toMatch(/\.pdf$/);
+  const bytes = readFileSync((await file.path())!);
+  expect(bytes.subarray(0, 5).toString()).toBe('%PDF-');
 });

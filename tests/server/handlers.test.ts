@@ -495,6 +495,30 @@ test('links, and where we are reached', async () => {
   });
 });
 
+test('records as pages, and what people fetch', async () => {
+  const { id, list } = await job(['No'], ['key'], [['B-1']]);
+  const params = { id: list };
+  expect(await call(contract.viewPages, { params })).toEqual({ pages: null });
+  const { pages } = (await call(contract.startPages, { params })) as unknown as contract.PageSetView;
+  expect(pages).toMatchObject({ count: 1, gone: 0, column: 'Own page' });
+  const { version, document } = pages!;
+  await call(contract.changePages, { params, body: { version, document } });
+  await call(contract.changePages, { params, body: { version, document }, is: 409 });
+  await call(contract.recordPage, { params: { id: pages!.sample!.split('/r/')[1]! } });
+  await call(contract.recordPage, { params: { id: 'x' }, is: 404 });
+  expect(await call(contract.viewOwnPage, { params: { id } })).toEqual({ page: null });
+  const own = { open: true, title: 'Fetch', asked: ['c1'], gives: ['code' as const] };
+  const { page } = (await call(contract.changeOwnPage, {
+    params: { id },
+    body: { version: 0, document: own },
+  })) as unknown as contract.OwnPageView;
+  await call(contract.changeOwnPage, { params: { id }, body: { version: 0, document: own }, is: 409 });
+  const token = page!.address.split('/f/')[1]!;
+  await call(contract.ownPage, { params: { token } });
+  await call(contract.fetchOwn, { params: { token }, bytes: 'a0=B-1&as=code' });
+  await call(contract.fetchOwn, { params: { token }, bytes: 'a0=B-2&as=code', is: 404 });
+});
+
 test('signing in, and those who do', async () => {
   const password = 'three herons on a gate';
   const address = await firstOne();

@@ -1,177 +1,207 @@
-import { unzipSync } from 'fflate';
-import { afterAll, beforeAll, expect, test } from 'vitest';
-import { inspectDocx } from '../../src/core/documents';
-import type { DocumentGround } from '../../src/core/piece/piece';
-import { changeMailServer } from '../../src/server/delivery';
-import { sendMails } from '../../src/server/delivery/mails';
-import { findInDocument, keepDocument, pageOfRecord } from '../../src/server/documents';
-import { changeJob, viewJob } from '../../src/server/jobs';
-import { viewRun } from '../../src/server/runs/run-views';
-import { runAgain } from '../../src/server/runs/runs';
-import { readAll } from '../helpers/barcode';
+import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { PDFDocument } from '@cantoo/pdf-lib';
+import { codeAt } from '../../src/server/links';
+import {
+  addRecords,
+  changeColumn,
+  editCells,
+  keepWorkedColumn,
+  removeRecords,
+  stepBack,
+} from '../../src/server/lists';
+import { changeJob, copyJob, viewJob } from '../../src/server/jobs';
+import { pageIn, pictureIn } from '../../src/core/links/code';
+import {
+  changeOwnPage,
+  changePages,
+  fetchOwn,
+  ownPage,
+  recordPage,
+  startPages,
+  viewPages,
+} from '../../src/server/pages';
 import { testDatabase, type TestDatabase } from '../helpers/database';
-import { mailServer, mailSettings } from '../helpers/mail-server';
-import { pdfText, renderPdf } from '../helpers/poppler';
-import { runsIn } from '../helpers/runs';
+import { signedIn } from '../helpers/people';
+import { runsIn, workOff } from '../helpers/runs';
 
 let t: TestDatabase;
 beforeAll(async () => {
-  process.env.HAND_STAMP_KEY ??= 'a key for tests';
   t = await testDatabase();
 });
 afterAll(() => t.close());
-const runs = runsIn(() => t);
+const { job } = runsIn(() => t);
 
-const friends = [
-  ['F00003', 'Imke Orme', 'imke@post.example'],
-  ['F00004', 'Tam <Mereweather>', 'tam@post.example'],
+const rows = [
+  ['A-1', 'Sea kale <b>', 'kale@marrambay.example', '4711'],
+  ['A-2', 'Thrift', 'thrift@marrambay.example', '4712'],
+  ['A-3', 'Thrift', 'thrift@marrambay.example', '4713'],
 ];
-const dot =
-  'data:image/png;base64,iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAAAAAA6fptVAAAACklEQVR4nGNgAAAAAgABSK+kcQAAAABJRU5ErkJggg==';
-const page = `<!doctype html><html><head><style>p { color: #333333 } body { background: #fafafa }</style></head><body>
-<img src="${dot}" width="40" height="40" alt="A leaf">
-<p>Dear Imke Orme,</p><p id="no">your number is F00003.</p>
-<img src="${dot}" width="180" height="180" alt="Where the code comes">
-<script>alert(1)</script></body></html>`;
-
-async function pageJob() {
-  const job = await runs.job(
-    ['Friend no', 'Name', 'E-mail'],
-    ['key', 'name', 'email'],
-    friends,
-    'Friends',
-  );
-  const document = await keepDocument(t.db, 'invitation.html', Buffer.from(page), 'test');
-  const found = await findInDocument(t.db, job.id, { document: document.id });
-  const { version, document: whole } = await viewJob(t.db, job.id);
-  const ground: DocumentGround = {
-    kind: 'html',
-    document: document.id,
-    name: document.name,
-    writtenFor: found.writtenFor!,
-    places: found.places,
-    codes: [
-      {
-        id: 'c',
-        stamp: whole.stamps[0].id,
-        widthMm: document.facts.pictures[1].widthMm,
-        heightMm: document.facts.pictures[1].heightMm,
-        at: { kind: 'picture', part: 'page.html', picture: 1 },
-      },
-    ],
-    blocks: [],
-  };
-  await changeJob(
-    t.db,
-    job.id,
-    { version, document: { ...whole, piece: { ...whole.piece, ground } } },
-    'test',
-  );
-  return { ...job, found, document };
+async function garden() {
+  const { id, list } = await job(['No', 'Plant', 'Mail', 'Key'], ['key', 'name', 'email', 'text'], rows);
+  const { pages } = await startPages(t.db, list, 'test');
+  const { list: now } = await viewJob(t.db, id);
+  const column = now.columns.find((c) => c.worked?.source.kind === 'page')!;
+  return { id, list, column: column.id, version: pages!.version, document: pages!.document };
 }
+const recordsOf = (list: number) =>
+  t.db.selectFrom('records').select(['id', 'values']).where('list_id', '=', list).orderBy('position').execute();
+const visit = (id: string, headers: Record<string, string> = {}) =>
+  recordPage(t.db, id, new Request('http://localhost/r/x', { headers }));
 
-/** Pictures of a page that stand in it, as bytes. */
-const picturesIn = (html: string): Buffer[] =>
-  [...html.matchAll(/src="data:image\/png;base64,([^"]+)"/g)].map((m) =>
-    Buffer.from(m[1], 'base64'),
-  );
-
-test('a page is found to be that of its record, and each record gets its own with its code, which reads', async () => {
-  const job = await pageJob();
-  expect(job.found.writtenFor?.title).toBe('Imke Orme');
-  expect(job.document).toMatchObject({ kind: 'html' });
-  expect(job.document.facts.notes).toEqual(['1 part that runs or asks something left out']);
-  const id = await runs.run(job.id, { output: { kind: 'html-each' } });
-  expect(await viewRun(t.db, id)).toMatchObject({ state: 'done', codes: 2, read: 2, failed: 0 });
-  const files = Object.entries(unzipSync(await runs.bytesOf(id, '.zip'))).filter(([name]) =>
-    name.endsWith('.html'),
-  );
-  expect(files.map(([name]) => name.replace(/^.*\//, ''))).toEqual(['F00003.html', 'F00004.html']);
-  for (const [i, [, bytes]] of files.entries()) {
-    const html = Buffer.from(bytes).toString();
-    expect(html).toContain(friends[i][0]);
-    expect(html).not.toContain('<script');
-    expect((await readAll(picturesIn(html)[1])).map((r) => r.text)).toEqual([friends[i][0]]);
-  }
-  expect(Buffer.from(files[1][1]).toString()).toContain('Dear Tam &lt;Mereweather&gt;,');
-  const again = await runAgain(t.db, id, 'test');
-  await runs.work();
-  expect(await runs.bytesOf(again, '.zip')).toEqual(await runs.bytesOf(id, '.zip'));
-});
-
-test('one page of all has each of them, its styles once, and no name twice', async () => {
-  const job = await pageJob();
-  const id = await runs.run(job.id, { output: { kind: 'html-one' } });
-  const html = (await runs.bytesOf(id, '.html')).toString();
-  expect(html.match(/class="record"/g)).toHaveLength(2);
-  expect(html.match(/id="no"/g)).toHaveLength(1);
-  expect(html.match(/color: #333333/g)).toHaveLength(1);
-  const read = [];
-  for (const picture of picturesIn(html).filter((p) => p.length > 200))
-    read.push(...(await readAll(picture)).map((r) => r.text));
-  expect(read).toEqual(['F00003', 'F00004']);
-});
-
-test('as a mail its styles are in line and its pictures inside the mail, and the code that came reads', async () => {
-  const post = await mailServer();
-  await changeMailServer(t.db, mailSettings(post.port));
-  const job = await pageJob();
-  const id = await runs.run(job.id, { output: { kind: 'mail' } });
-  await sendMails(t.db, id);
-  expect(post.taken.map((m) => m.to)).toEqual(['imke@post.example', 'tam@post.example']);
-  const [{ mail, raw }] = post.taken;
-  expect(mail.text).toContain('Dear Imke Orme,');
-  expect(mail.html).toContain('style="color: #333333;"');
-  expect(raw.toString()).not.toContain('src="data:');
-  // a picture that stands in it twice is brought once
-  expect(mail.attachments.map((a) => a.filename)).toEqual(['picture-1.png', 'picture-2.png']);
-  expect((await readAll(mail.attachments[1].content)).map((r) => r.text)).toEqual(['F00003']);
-  await post.close();
-});
-
-test('the page of a record as a mail would bring it, for the screen', async () => {
-  const job = await pageJob();
-  const { id } = await t.db
-    .selectFrom('records')
-    .select('id')
-    .where('list_id', '=', job.list)
-    .orderBy('position', 'desc')
-    .limit(1)
-    .executeTakeFirstOrThrow();
-  const html = await pageOfRecord(t.db, job.id, id);
-  expect(html).toContain('your number is F00004.');
-  expect((await readAll(picturesIn(html)[1])).map((r) => r.text)).toEqual(['F00004']);
-});
-
-test('a page becomes a DOCX and a PDF for each record; the code in the finished file reads', async () => {
-  const job = await pageJob();
-  const filesOf = async (id: number): Promise<[string, Uint8Array][]> =>
-    Object.entries(unzipSync(await runs.bytesOf(id, '.zip'))).filter(([name]) =>
-      /\.(docx|pdf)$/.test(name),
+describe('the page of a record', () => {
+  test('shows anyone what they may see and no more, people signed in the rest, and nothing runs on it', async () => {
+    const { list, column, version, document } = await garden();
+    const [first] = await recordsOf(list);
+    const id = pageIn(first!.values[column]!)!;
+    const bare = await (await visit(id)).text();
+    expect(bare).toContain('Sea kale &lt;b&gt;');
+    expect(bare).not.toContain('kale@');
+    expect(bare).not.toContain('<script');
+    const { pages } = await changePages(
+      t.db,
+      list,
+      {
+        version,
+        document: {
+          ...document,
+          stamp: 'stamp-1',
+          shown: [
+            { column: 'c1', who: 'anyone' },
+            { column: 'c3', who: 'signed-in' },
+          ],
+        },
+      },
+      'test',
     );
-  const id = await runs.run(job.id, { output: { kind: 'html-docx-each' } });
-  expect(await viewRun(t.db, id)).toMatchObject({ state: 'done', codes: 2, read: 2, failed: 0 });
-  const documents = await filesOf(id);
-  for (const [i, [name, bytes]] of documents.entries()) {
-    expect(name).toContain(`${friends[i][0]}.docx`);
-    const { texts } = inspectDocx(bytes);
-    expect(texts[0].paragraphs).toContain(`Dear ${friends[i][1]},`);
-    const codes = Object.entries(unzipSync(bytes)).filter(
-      ([path, file]) => /media\//.test(path) && file.length > 200,
-    );
-    expect((await readAll(Buffer.from(codes[0][1]))).map((r) => r.text)).toEqual([friends[i][0]]);
-  }
-  const again = await runAgain(t.db, id, 'test');
-  await runs.work();
-  expect((await filesOf(again)).map(([, file]) => Buffer.from(file))).toEqual(
-    documents.map(([, file]) => Buffer.from(file)),
-  );
+    const answer = await visit(id);
+    const shown = await answer.text();
+    expect(shown).toContain('A-1');
+    expect(shown).toContain('data:image/svg+xml;base64,');
+    expect(shown).not.toContain('kale@');
+    expect(Object.fromEntries(answer.headers)).toMatchObject({ 'x-robots-tag': 'noindex, nofollow', 'cache-control': 'no-store' });
+    expect(answer.headers.get('content-security-policy')).toContain(`default-src 'none'`);
+    const looker = await signedIn(t.db, 'looks');
+    expect(await (await visit(id, { cookie: looker.cookie })).text()).toContain('kale@marrambay.example');
+    const scanner = await signedIn(t.db, 'scans');
+    expect(await (await visit(id, { cookie: scanner.cookie })).text()).not.toContain('kale@');
+    await expect(changePages(t.db, list, { version, document }, 'test')).rejects.toThrow('another window');
+    for (const id of ['c3', 'c4'])
+      await changeColumn(t.db, list, { does: 'secret', id, secret: true }, 'test');
+    expect(await (await visit(id, { cookie: looker.cookie })).text()).not.toContain('kale@');
+    await expect(
+      changePages(t.db, list, { version: pages!.version, document: { ...pages!.document, shown: [{ column: 'c4', who: 'anyone' }] } }, 'test'),
+    ).rejects.toThrow('secret');
+    const last = await changePages(t.db, list, { version: pages!.version, document: { ...pages!.document, open: false } }, 'test');
+    expect(last.pages!.document.shown).toEqual([{ column: 'c1', who: 'anyone' }]);
+    expect((await visit(id)).status).toBe(404);
+  });
+  test('is there as soon as the record is, stays through a change, says when it is gone, and comes back', async () => {
+    const { list, column } = await garden();
+    await addRecords(t.db, list, [{ c1: 'A-9', c2: 'Sea holly' }], 'test');
+    const added = (await recordsOf(list)).at(-1)!;
+    const id = pageIn(added.values[column]!)!;
+    expect(await (await visit(id)).text()).toContain('Sea holly');
+    await editCells(t.db, list, [{ record: added.id, column: 'c2', value: 'Eryngium' }], 'test');
+    expect(await (await visit(id)).text()).toContain('Eryngium');
+    await removeRecords(t.db, list, [added.id], 'test');
+    expect((await visit(id)).status).toBe(410);
+    expect((await viewPages(t.db, list)).pages).toMatchObject({ count: 3, gone: 1 });
+    await stepBack(t.db, list, 'undo', 'test');
+    expect(await (await visit(id)).text()).toContain('Eryngium');
+    expect((await visit('x'.repeat(22))).status).toBe(404);
+    expect((await visit('../etc')).status).toBe(404);
+  });
+  test('of a copied list is its own', async () => {
+    const { id, list, column } = await garden();
+    const keeper = await signedIn(t.db, 'keeps');
+    const copy = await copyJob(t.db, id, { id: keeper.id, name: 'Copier' }, 'keeps');
+    const { list: other } = await viewJob(t.db, copy);
+    const ids = (of: { values: Record<string, string> }[]) => of.map((r) => pageIn(r.values[column] ?? ''));
+    const [mine, theirs] = [ids(await recordsOf(list)), ids(await recordsOf(other.id))];
+    expect(theirs.every(Boolean)).toBe(true);
+    expect(mine.some((page) => theirs.includes(page))).toBe(false);
+  });
+  test('is started by two at once as one', async () => {
+    const { list } = await job(['No'], ['key'], [['1']]);
+    await Promise.all([startPages(t.db, list, 'a'), startPages(t.db, list, 'b'), startPages(t.db, list, 'c')]);
+    const { columns } = await t.db.selectFrom('lists').select('columns').where('id', '=', list).executeTakeFirstOrThrow();
+    expect(columns.filter((c) => c.worked?.source.kind === 'page')).toHaveLength(1);
+  });
+});
 
-  const pdfs = await runs.run(job.id, { output: { kind: 'document-pdf-each' } });
-  expect(await viewRun(t.db, pdfs)).toMatchObject({ state: 'done', codes: 2, read: 2, failed: 0 });
-  for (const [i, [, bytes]] of (await filesOf(pdfs)).entries()) {
-    expect(pdfText(Buffer.from(bytes))).toContain(`Dear ${friends[i][1]},`);
-    const [sheet] = renderPdf(Buffer.from(bytes), 300);
-    expect((await readAll(sheet)).map((r) => r.text)).toEqual([friends[i][0]]);
+describe('the picture address of a record', () => {
+  test('is there as soon as the record is, and is the one that was given out before', async () => {
+    const { list } = await garden();
+    const column = await keepWorkedColumn(
+      t.db,
+      list,
+      { name: 'Picture', worked: { source: { kind: 'picture', stamp: 'stamp-1' }, steps: [] } },
+      'test',
+    );
+    await addRecords(t.db, list, [{ c1: 'A-8', c2: 'Marram' }], 'test');
+    for (const { values } of await recordsOf(list)) {
+      const { bytes } = await codeAt(t.db, `${pictureIn(values[column]!)!}.png`, {});
+      expect(Buffer.from(bytes.slice(1, 4)).toString()).toBe('PNG');
+    }
+  });
+});
+
+describe('a page on which people fetch their own', () => {
+  let places = 0;
+  const ask = async (token: string, given: string[], as = 'code', from = `10.1.0.${++places}`) => {
+    const body = new URLSearchParams([['as', as], ...given.map((text, i) => [`a${i}`, text])]).toString();
+    return fetchOwn(t.db, token, new Request('http://localhost/f/x', { method: 'POST', body, headers: { 'x-forwarded-for': from } }), 'n1');
+  };
+  async function own() {
+    const made = await garden();
+    await workOff(t);
+    const { page } = await changeOwnPage(
+      t.db,
+      made.id,
+      { version: 0, document: { open: true, title: 'Fetch your badge', asked: ['c1', 'c3'], gives: ['code', 'piece'] } },
+      'test',
+    );
+    return { ...made, token: page!.address.split('/f/')[1]!, page: page! };
   }
+  test('gives the code or the piece for what goes together, typed in any way, and tells the rest apart by nothing', async () => {
+    const { token, id, page } = await own();
+    const form = await (await ownPage(t.db, token)).text();
+    expect(form).toContain('Fetch your badge');
+    expect(form).toContain('<label>Mail');
+    const picture = await ask(token, [' a-1', 'KALE@marrambay.example ']);
+    expect(picture.headers.get('content-type')).toBe('image/png');
+    const pdf = await ask(token, ['A-2', 'thrift@marrambay.example'], 'piece');
+    expect(pdf.headers.get('content-type')).toBe('application/pdf');
+    expect((await PDFDocument.load(await pdf.arrayBuffer())).getPageCount()).toBe(1);
+    const wrong = [
+      await ask(token, ['A-1', 'thrift@marrambay.example']),
+      await ask(token, ['A-77', 'nobody@marrambay.example']),
+      await ask(token, ['', '']),
+      await ask(token, ['%', '%']),
+      await ask(token, []),
+    ];
+    const said = await Promise.all(wrong.map(async (r) => [r.status, await r.text()]));
+    expect(new Set(said.map((s) => JSON.stringify(s))).size).toBe(1);
+    expect(said[0]![0]).toBe(404);
+    const lines = await t.db.selectFrom('journal').select(['what', 'outcome']).where('job_id', '=', id).execute();
+    expect(lines.filter((l) => l.outcome === 'done')).toHaveLength(2);
+    expect(lines.filter((l) => l.outcome === 'refused')).toHaveLength(5);
+    await changeOwnPage(t.db, id, { version: page.version, document: { ...page.document, open: false } }, 'test');
+    expect((await ask(token, ['A-1', 'kale@marrambay.example'])).status).toBe(404);
+    expect((await ownPage(t.db, 'made-up')).status).toBe(404);
+  });
+  test('is not tried out from one place', async () => {
+    const { token } = await own();
+    const answers = [];
+    for (let i = 0; i < 15; i++) answers.push((await ask(token, [`A-${i}`, 'x@y.example'], 'code', '192.0.2.50')).status);
+    expect(answers.filter((s) => s === 429)).toHaveLength(3);
+  });
+  test('gives nothing where two go by the same, or a record is not ready', async () => {
+    const { token, id, page } = await own();
+    await changeOwnPage(t.db, id, { version: page.version, document: { ...page.document, asked: ['c2', 'c3'] } }, 'test');
+    expect((await ask(token, ['Thrift', 'thrift@marrambay.example'])).status).toBe(404);
+    const { version, document } = await viewJob(t.db, id);
+    await changeJob(t.db, id, { version, document: { ...document, stamps: document.stamps.map((s) => ({ ...s, parts: [{ kind: 'column', column: 'gone' }] })) } }, 'test');
+    expect((await ask(token, ['Sea kale <b>', 'kale@marrambay.example'])).status).toBe(404);
+  });
 });

@@ -54,6 +54,14 @@ export function codeIn(address: string): string | undefined {
   return isLinkCode(code) ? code : undefined;
 }
 
+const picturePath = /\/c\/([A-Za-z0-9_-]{24})\.png$/;
+
+/** The address of the picture of a record's code. @param token 24 characters that nobody can guess */
+export const pictureAddress = (base: string, token: string): string => `${base}/c/${token}.png`;
+
+/** The token of a picture in its address; undefined where it holds none. */
+export const pictureIn = (address: string): string | undefined => picturePath.exec(address)?.[1];
+
 const pagePath = /\/r\/([A-Za-z0-9_-]{22})$/;
 
 /** The address of a record's own page. @param id 22 characters that nobody can guess */

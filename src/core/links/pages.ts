@@ -57,6 +57,8 @@ export function pageOf(
         : [];
     }),
     picture:
-      picture !== null && may.has(picture) ? (values[picture] ?? '').trim() || undefined : undefined,
+      picture !== null && may.has(picture)
+        ? (values[picture] ?? '').trim() || undefined
+        : undefined,
   };
 }

@@ -22,6 +22,8 @@ const sourceSchema = z.discriminatedUnion('kind', [
   }),
   /** The address of the record's own page. */
   z.object({ kind: z.literal('page') }),
+  /** The address under which the picture of the record's code is given. */
+  z.object({ kind: z.literal('picture'), stamp: z.string().max(40) }),
   z.object({ kind: z.literal('proof'), columns: z.array(z.string()).max(20), key: proofKeySchema }),
 ]);
 
@@ -166,10 +168,10 @@ export interface WorkedContext {
   /** A text of `length` characters that nobody can guess. */
   secret(length: number): string;
   /**
-   * The address of a record's link, or of its page: with the code of the one that it had, on the base of today; else a new one.
+   * The address of a record's link, of its page, or of the picture of its code: with the code of the one that it had, on the base of today; else a new one.
    * @param before what it was; blank where it is not known
    */
-  address(kind: 'anyone' | 'one' | 'page', before: string): string;
+  address(kind: 'anyone' | 'one' | 'page' | 'picture', before: string): string;
   /** What `give` holds in the first record of another list whose `by` is the value; blank when there is none. */
   lookup(list: number, by: string, value: string, give: string): string;
 }
@@ -185,7 +187,8 @@ export function workOut(
   context: WorkedContext,
 ): string {
   if (source.kind === 'secret') return before !== '' ? before : context.secret(source.length);
-  if (source.kind === 'page') return context.address('page', before);
+  if (source.kind === 'page' || source.kind === 'picture')
+    return context.address(source.kind, before);
   if (source.kind === 'link') {
     const leads = saidOf(source.parts, values, { address: true, spaces: source.spaces });
     return leads.blank.length > 0 || !leads.any ? '' : context.address(source.for, before);
@@ -263,7 +266,7 @@ export function withWorked(
 
 /** Whether values of a column are made once for each record and kept, and so are no step-by-step work. */
 export const givenOnce = (source: WorkedSource): boolean =>
-  source.kind === 'secret' || source.kind === 'link' || source.kind === 'page';
+  ['secret', 'link', 'page', 'picture'].includes(source.kind);
 
 /** Columns that a worked column is made from. */
 export const sourcesOf = ({ source }: Worked): string[] =>

@@ -39,4 +39,5 @@ export {
   viewSignIn,
 } from './sign-in';
 export { mayChange, rightOver, seenBy } from './things';
+export { takeTry } from './tries';
 export { standInsFor, whoAsks, type Person } from './who';

@@ -51,7 +51,9 @@ export async function copyJob(
       .executeTakeFirstOrThrow();
     const all = includes(may, 'changes');
     // a link or a page is of one record: those of the copy get their own
-    const own = list.columns.filter((c) => ['link', 'page'].includes(c.worked?.source.kind ?? ''));
+    const own = list.columns.filter((c) =>
+      ['link', 'page', 'picture'].includes(c.worked?.source.kind ?? ''),
+    );
     const hidden = [...(all ? [] : secretsOf(list.columns)), ...own].map((column) => column.id);
     const made = await createList(tx, {
       name: `${list.name}, of ${person.name}`,

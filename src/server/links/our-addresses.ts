@@ -19,7 +19,7 @@ const listsWithAddresses = (db: Database) =>
     .selectFrom('lists')
     .select('id')
     .where(
-      sql<boolean>`exists (select from jsonb_array_elements(columns) c where c->'worked'->'source'->>'kind' in ('link', 'page'))`,
+      sql<boolean>`exists (select from jsonb_array_elements(columns) c where c->'worked'->'source'->>'kind' in ('link', 'page', 'picture'))`,
     )
     .orderBy('id')
     .execute();

@@ -114,10 +114,9 @@ export async function keepWorkedColumn(
 
 /** @throws Refusal where anyone could find by trying what leads to something secret; or where a kept address would be worked on */
 function checkLink(columns: readonly Column[], { source, steps }: Worked): void {
-  if (source.kind !== 'link' && source.kind !== 'page') return;
-  if (steps.length > 0)
-    throw new Refusal('A link or the address of a page stays as it is made, without steps.');
-  if (source.kind === 'page' || source.for === 'one') return;
+  if (!['link', 'page', 'picture'].includes(source.kind)) return;
+  if (steps.length > 0) throw new Refusal('An address of ours stays as it is made, without steps.');
+  if (source.kind !== 'link' || source.for === 'one') return;
   const secret = columns.find(
     (c) => columnsIn(source.parts).includes(c.id) && isSecret(c, columns),
   );

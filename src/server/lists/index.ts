@@ -10,6 +10,7 @@ export {
   listPicture,
   pictureNames,
   picturesFor,
+  picturesNow,
 } from './list-pictures';
 export { listLists, listLookups } from './list-views';
 export {

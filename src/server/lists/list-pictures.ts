@@ -80,6 +80,25 @@ export async function picturesFor(
   return (name) => held.get(pictureKey(name));
 }
 
+/** The pictures of a list as they are now that the piece of a record wants, by name. */
+export async function picturesNow(
+  db: Database,
+  listId: number,
+  piece: Piece,
+  values: Values,
+): Promise<PictureOf> {
+  const keys = pictureKeys(piece, [values]);
+  if (keys.length === 0) return () => undefined;
+  const rows = await db
+    .selectFrom('list_pictures')
+    .select(['name', 'picture'])
+    .where('list_id', '=', listId)
+    .where(sql<boolean>`name = any(${keys}::text[])`)
+    .execute();
+  const held = new Map(rows.map((r) => [r.name, pictureOf(r.picture)]));
+  return (name) => held.get(pictureKey(name));
+}
+
 /** The pictures frozen with a run, one after the other. */
 export async function* frozenPictures(
   db: Database,

@@ -3,7 +3,15 @@ import { randomBytes, randomInt } from 'node:crypto';
 import { sql } from 'kysely';
 import type { Column, Values } from '../../core/records/columns';
 import { lookupsOf, withWorked, type WorkedContext } from '../../core/records/worked';
-import { codeIn, linkAddress, newLinkCode, pageAddress, pageIn } from '../../core/links/code';
+import {
+  codeIn,
+  linkAddress,
+  newLinkCode,
+  pageAddress,
+  pageIn,
+  pictureAddress,
+  pictureIn,
+} from '../../core/links/code';
 import { type Database, enqueue, ourAddresses, randomText } from '../platform';
 import { changedElsewhere, judgePieceNow, rejudgeList } from '../judging';
 
@@ -69,7 +77,8 @@ async function addresses(
   columns: readonly Column[],
 ): Promise<Context['address']> {
   const made = columns.filter((c) => c.worked?.source.kind === 'link');
-  if (made.length === 0 && !columns.some((c) => c.worked?.source.kind === 'page')) return () => '';
+  const kinds = columns.map((c) => c.worked?.source.kind);
+  if (made.length === 0 && !kinds.includes('page') && !kinds.includes('picture')) return () => '';
   const { base, links } = await ourAddresses(db);
   // a code for anyone is short, so that one may be taken already; those for one person never are
   const free: string[] = [];
@@ -92,6 +101,7 @@ async function addresses(
   }
   return (kind, before) => {
     if (kind === 'page') return pageAddress(base, pageIn(before) ?? newPageId());
+    if (kind === 'picture') return pictureAddress(base, pictureIn(before) ?? newToken());
     const code =
       codeIn(before) ??
       (kind === 'anyone' ? (free.pop() ?? undefined) : undefined) ??
@@ -101,9 +111,10 @@ async function addresses(
 }
 
 const randomBelow = (most: number): number => randomInt(most);
+const newToken = (): string => randomBytes(18).toString('base64url');
 const newPageId = (): string => randomBytes(16).toString('base64url');
 
-/** What records had in the columns of their links before those were blank: a record has one link for ever. */
+/** What records had in the columns of their links and pictures before those were blank: a record has one link for ever. */
 async function hadBefore(
   db: Database,
   listId: number,
@@ -111,9 +122,20 @@ async function hadBefore(
   records: readonly { id: number; values: Values }[],
 ): Promise<Map<number, Record<string, string>>> {
   const had = new Map<number, Record<string, string>>();
-  const of = columns.filter((c) => c.worked?.source.kind === 'link').map((c) => c.id);
-  const without = records.filter((r) => of.some((id) => !r.values[id])).map((r) => r.id);
+  const of = columns.filter((c) => ['link', 'picture'].includes(c.worked?.source.kind ?? ''));
+  const without = records.filter((r) => of.some(({ id }) => !r.values[id])).map((r) => r.id);
   if (without.length === 0) return had;
+  // a picture address that was given out before there was a column for it
+  const pictures = await db
+    .selectFrom('code_addresses')
+    .select(['token', 'record_id', 'stamp'])
+    .where('withdrawn', '=', false)
+    .where(sql<boolean>`record_id = any(${without}::bigint[])`)
+    .execute();
+  for (const { id, worked } of of)
+    for (const { token, record_id: record, stamp } of pictures)
+      if (worked?.source.kind === 'picture' && worked.source.stamp === stamp)
+        had.set(record, { ...had.get(record), [id]: `/c/${token}.png` });
   const rows = await db
     .selectFrom('links')
     .innerJoin('link_sets', 'link_sets.id', 'links.set_id')

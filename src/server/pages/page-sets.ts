@@ -83,6 +83,19 @@ export async function startPages(db: Database, list: number, actor: string): Pro
   return viewPages(db, list);
 }
 
+const usedIn = ({ title, shown, picture }: PageSetDocument): string[] => [
+  ...columnsIn(title),
+  ...shown.map((s) => s.column),
+  ...(picture === null ? [] : [picture]),
+];
+
+const onlyOf = (document: PageSetDocument, may: ReadonlySet<string>): PageSetDocument => ({
+  ...document,
+  title: document.title.filter((part) => part.kind === 'text' || may.has(part.column)),
+  shown: document.shown.filter((s) => may.has(s.column)),
+  picture: document.picture !== null && may.has(document.picture) ? document.picture : null,
+});
+
 /**
  * Says what the pages of a list show.
  * @throws Refusal where it was said anew meanwhile (409), or where something secret would be shown
@@ -99,12 +112,13 @@ export async function changePages(
     .where('id', '=', list)
     .executeTakeFirstOrThrow();
   const may = new Set(showable(columns).map((c) => c.id));
-  const used = [
-    ...columnsIn(document.title),
-    ...document.shown.map((s) => s.column),
-    ...(document.picture === null ? [] : [document.picture]),
-  ];
-  const wrong = used.find((id) => !may.has(id));
+  const before = await db
+    .selectFrom('page_sets')
+    .select('document')
+    .where('list_id', '=', list)
+    .executeTakeFirstOrThrow();
+  const known = new Set(usedIn(before.document));
+  const wrong = usedIn(document).find((id) => !may.has(id) && !known.has(id));
   if (wrong !== undefined) {
     const column = columns.find((c) => c.id === wrong);
     throw new Refusal(
@@ -116,7 +130,8 @@ export async function changePages(
   const { numUpdatedRows } = await db
     .updateTable('page_sets')
     .set((e) => ({
-      document: JSON.stringify(document),
+      // what became secret or went since it was said goes with the next change
+      document: JSON.stringify(onlyOf(document, may)),
       version: e('version', '+', 1),
       changed_by: actor,
       changed_at: new Date(),

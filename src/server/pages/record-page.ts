@@ -27,7 +27,14 @@ async function found(db: Database, id: string): Promise<Found | undefined> {
     .leftJoin('records as r', 'r.id', 'p.record_id')
     .leftJoin('lists as l', 'l.id', 'p.list_id')
     .leftJoin('page_sets as s', 's.list_id', 'p.list_id')
-    .select(['p.list_id as list', 'r.id as record', 'r.values', 'l.columns', 'l.stamps', 's.document'])
+    .select([
+      'p.list_id as list',
+      'r.id as record',
+      'r.values',
+      'l.columns',
+      'l.stamps',
+      's.document',
+    ])
     .where('p.id', '=', id)
     .executeTakeFirst();
 }
@@ -41,9 +48,7 @@ export async function recordPage(db: Database, id: string, request: Request): Pr
     ]);
   const { list, record, values, columns, document } = page;
   if (list === null || record === null || !values || !columns || !document)
-    return plainPage(410, 'This is gone', [
-      'What this page was about is not kept here any more.',
-    ]);
+    return plainPage(410, 'This is gone', ['What this page was about is not kept here any more.']);
   if (!document.open)
     return plainPage(404, 'This page is closed', ['Whoever keeps it has closed it for now.']);
   const inside = await isInside(db, list, request.headers);
@@ -59,7 +64,9 @@ export async function recordPage(db: Database, id: string, request: Request): Pr
       shown.lines.length > 0
         ? `<dl>${shown.lines.map(({ name, value }) => `<div><dt>${escapedHtml(name)}</dt><dd>${valueHtml(value)}</dd></div>`).join('')}</dl>`
         : '',
-      code ? `<img class="code" alt="Code of this page’s record" src="data:image/svg+xml;base64,${code}">` : '',
+      code
+        ? `<img class="code" alt="Code of this page’s record" src="data:image/svg+xml;base64,${code}">`
+        : '',
       inside ? '<p class="small">You are signed in, so you see more than others.</p>' : '',
     ].join(''),
   );

@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import * as contract from '@/contract';
 import { handle } from '@/server/access';
 import { codeAt } from '@/server/links';
@@ -10,13 +11,18 @@ const types = {
   pdf: 'application/pdf',
 };
 
-export const GET = handle(contract.codePicture, async ({ db, params, query }) => {
+export const GET = handle(contract.codePicture, async ({ db, params, query, request }) => {
   const { bytes, format } = await codeAt(db, params.name, query);
-  return new Response(Buffer.from(bytes), {
-    headers: {
-      'content-type': types[format],
-      'cache-control': 'private, max-age=60',
-      'x-robots-tag': 'noindex',
-    },
-  });
+  const headers = {
+    'content-type': types[format],
+    etag: `"${createHash('sha256').update(bytes).digest('base64url').slice(0, 22)}"`,
+    // a change of the code is seen within a minute, and whoever asks again without one is told so in a line (RFC 9110, 13)
+    'cache-control': 'public, max-age=60',
+    'access-control-allow-origin': '*',
+    'x-robots-tag': 'noindex',
+  };
+  const has = request.headers.get('if-none-match')?.split(/\s*,\s*/) ?? [];
+  if (has.includes('*') || has.some((tag) => tag.replace(/^W\//, '') === headers.etag))
+    return new Response(null, { status: 304, headers });
+  return new Response(Buffer.from(bytes), { headers });
 });

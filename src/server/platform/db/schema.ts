@@ -18,6 +18,7 @@ import type {
 } from '../../../contract';
 import type { Device } from '../../../core/links/device';
 import type { Leads, LinkRule, LinkState } from '../../../core/links/leading';
+import type { OwnPageDocument } from '../../../core/links/own';
 import type { PageSetDocument } from '../../../core/links/pages';
 import type { DoorState } from '../../../core/payload/door';
 import type { MailState } from '../../../core/mail/states';
@@ -646,7 +647,19 @@ export interface RecordPages {
   created_at: Timestamp;
 }
 
+/** A page on which people fetch what is theirs. */
+export interface OwnPages {
+  job_id: number;
+  token: string;
+  document: JSONColumnType<OwnPageDocument>;
+  version: Generated<number>;
+  fetched: Generated<number>;
+  changed_by: string;
+  changed_at: Timestamp;
+}
+
 export interface Schema {
+  own_pages: OwnPages;
   page_sets: PageSets;
   record_pages: RecordPages;
   link_sets: LinkSets;

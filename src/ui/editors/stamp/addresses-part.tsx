@@ -5,6 +5,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useContext, useState } from 'react';
 import type { Stamp } from '../../../core/payload/stamp';
 import { imageFormats, imageWords, type ImageFormat } from '../../../core/run/outputs';
+import { escapedHtml } from '../../../core/base/html';
 import { ask } from '../../kit/api';
 import {
   ChoicePart,
@@ -51,6 +52,12 @@ function Addresses({ stamp }: { stamp: Stamp }) {
     void work.then(
       () => client.invalidateQueries({ queryKey: ['addresses'] }),
       (e: unknown) => setProblem(e instanceof Error ? e.message : String(e)),
+    );
+  const [copied, setCopied] = useState(false);
+  const copy = (text: string) =>
+    void navigator.clipboard.writeText(text).then(
+      () => setCopied(true),
+      () => setProblem('The browser did not let it be copied. Mark the address and copy it.'),
     );
   if (error) return <ErrorLine>{error.message}</ErrorLine>;
   if (!data) return <Small>Looking …</Small>;
@@ -153,6 +160,14 @@ function Addresses({ stamp }: { stamp: Stamp }) {
               All {data.count.toLocaleString('en')} as CSV
             </a>
             <QuietButton onPress={() => give()}>For new records too</QuietButton>
+            {own && (
+              <>
+                <QuietButton onPress={() => copy(own)}>Copy the address</QuietButton>
+                <QuietButton onPress={() => copy(`<img src="${escapedHtml(own)}" alt="Code">`)}>
+                  Copy it as an image of a page
+                </QuietButton>
+              </>
+            )}
             {own && handRow && (
               <QuietButton onPress={() => withdraw([handRow.id])}>Withdraw this one</QuietButton>
             )}
@@ -161,6 +176,7 @@ function Addresses({ stamp }: { stamp: Stamp }) {
           <Small>What is withdrawn never comes back; a record may be given a new address.</Small>
         </>
       )}
+      {copied && <Small role="status">Copied.</Small>}
       {problem && <ErrorLine>{problem}</ErrorLine>}
     </div>
   );

@@ -12,6 +12,7 @@ import { ProblemsLine } from './problems-line';
 import { RereadLine, SourcePart } from './reread';
 import { RevisionsPart } from './revisions';
 import { ViewWords } from './view-words';
+import { PagesSentence } from './pages-sentence';
 import { WorkedSentences } from './worked/worked-sentences';
 import { useRoles } from './records-table';
 
@@ -60,6 +61,7 @@ export function RecordsSentence() {
         </Sentence>
         <ProblemsLine />
         <WorkedSentences />
+        <PagesSentence />
       </div>
     </>
   );

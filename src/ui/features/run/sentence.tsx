@@ -30,6 +30,7 @@ import { Mark } from '../../kit/mark';
 import { Pick } from '../../kit/pick';
 import { OnSheetsParts, useOptions } from '../../editors/piece/on-sheets';
 import { MailNotes, MailParts, useMailServer } from './mail-parts';
+import { OwnPagePart } from './own-page';
 import { SendMails } from './send-mails';
 import { LeftOutPart } from './left-out';
 import { runRequest, useProof, type Which } from './proof';
@@ -223,7 +224,10 @@ export function RunSentence() {
         )}
         {!described.noCodes &&
           ` Every code is read back from ${described.readFrom ?? 'the finished artwork'}.`}
-        {start.error && <ErrorLine>{start.error.message}</ErrorLine>}
+        {start.error && <ErrorLine>{start.error.message}</ErrorLine>}{' '}
+        <span style={{ fontSize: '0.85em' }}>
+          <OwnPagePart />
+        </span>
       </Sentence>
       {described.delivers === 'mail' ? (
         <SendMails

@@ -1,6 +1,6 @@
 import { sql, type Kysely } from 'kysely';
 
-/** Records as pages: what the pages of a list show, and the page that each record has for as long as there is one, and after. */
+/** Records as pages, and with the picture of their code: what the pages of a list show, and the page that each record has for as long as there is one, and after. */
 export async function up(db: Kysely<unknown>): Promise<void> {
   await sql
     .raw(
@@ -34,6 +34,15 @@ export async function up(db: Kysely<unknown>): Promise<void> {
       ) n where n.page is not null
       order by n.page, n.id
       on conflict (id) do nothing;
+      insert into code_addresses (token, list_id, record_id, stamp, created_by)
+      select n.token, n.list_id, n.id, n.stamp, n.created_by from (
+        select substring(r.values->>(c->>'id') from '/c/([A-Za-z0-9_-]{24})[.]png$') as token, r.list_id, r.id,
+          c->'worked'->'source'->>'stamp' as stamp, l.created_by
+        from written r join lists l on l.id = r.list_id
+          cross join lateral jsonb_array_elements(l.columns) c
+        where l.columns @> '[{"worked": {"source": {"kind": "picture"}}}]' and c->'worked'->'source'->>'kind' = 'picture'
+      ) n where n.token is not null
+      on conflict do nothing;
       return null;
     end $$;
     create trigger records_pages_added after insert on records referencing new table as written for each statement execute function keep_record_pages();

@@ -22,6 +22,7 @@ import * as lockedPdfs from './0020-locked-pdfs';
 import * as people from './0021-people';
 import * as links from './0022-links';
 import * as recordPages from './0023-record-pages';
+import * as fetchYourOwn from './0024-fetch-your-own';
 
 /** In order of their names. A migration that has landed is never changed; add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -48,4 +49,5 @@ export const migrations: Record<string, Migration> = {
   '0021-people': people,
   '0022-links': links,
   '0023-record-pages': recordPages,
+  '0024-fetch-your-own': fetchYourOwn,
 };

@@ -3,7 +3,12 @@ import * as contract from '../../../../contract';
 
 import { useState } from 'react';
 import type { Column } from '../../../../core/records/columns';
-import type { Worked, WorkedSource, WorkedStep } from '../../../../core/records/worked';
+import {
+  givenOnce,
+  type Worked,
+  type WorkedSource,
+  type WorkedStep,
+} from '../../../../core/records/worked';
 import { ask } from '../../../kit/api';
 import {
   ChoicePart,
@@ -76,6 +81,13 @@ const sources: readonly {
         ...(columns[0] ? [{ kind: 'column' as const, column: columns[0].id }] : []),
       ],
     }),
+  },
+  {
+    id: 'picture',
+    name: 'the picture address of its code',
+    about:
+      'For a page, a mail or another spreadsheet; every record has one as soon as it is there.',
+    start: () => ({ kind: 'picture', stamp: 'stamp-1' }),
   },
   {
     id: 'proof',
@@ -207,32 +219,34 @@ function WorkedSentence({
         </span>
       ))}
       {'. '}
-      <span style={{ fontSize: '0.9em' }}>
-        <ChoicePart
-          acts
-          label={`Another step for ${column.name}`}
-          value={undefined}
-          onChange={(id) => setAdding(stepKinds.find((k) => k.kind === id)!.start)}
-          choices={stepKinds.map((k) => ({ id: k.kind, name: k.name, about: k.about }))}
-        >
-          add a step
-        </ChoicePart>
-        {adding && (
-          <>
-            {': '}
-            <StepPart
-              column={column}
-              worked={{ ...worked, steps: [...worked.steps, adding] }}
-              step={adding}
-              fresh
-              onKeep={(step) => {
-                setAdding(undefined);
-                if (step) change({ steps: [...worked.steps, step] });
-              }}
-            />
-          </>
-        )}
-      </span>
+      {!givenOnce(worked.source) && (
+        <span style={{ fontSize: '0.9em' }}>
+          <ChoicePart
+            acts
+            label={`Another step for ${column.name}`}
+            value={undefined}
+            onChange={(id) => setAdding(stepKinds.find((k) => k.kind === id)!.start)}
+            choices={stepKinds.map((k) => ({ id: k.kind, name: k.name, about: k.about }))}
+          >
+            add a step
+          </ChoicePart>
+          {adding && (
+            <>
+              {': '}
+              <StepPart
+                column={column}
+                worked={{ ...worked, steps: [...worked.steps, adding] }}
+                step={adding}
+                fresh
+                onKeep={(step) => {
+                  setAdding(undefined);
+                  if (step) change({ steps: [...worked.steps, step] });
+                }}
+              />
+            </>
+          )}
+        </span>
+      )}
     </Sentence>
   );
 }
@@ -318,6 +332,30 @@ function StepPart({
   );
 }
 
+/** Of which stamp the pictures are. */
+function PictureSource({
+  source,
+  change,
+}: {
+  source: Extract<WorkedSource, { kind: 'picture' }>;
+  change: (next: Partial<Worked>) => void;
+}) {
+  const { job } = useJob();
+  const { stamps } = job.document;
+  if (stamps.length < 2) return <>the address of the picture of the record’s code</>;
+  return (
+    <>
+      the address of the picture of the code of{' '}
+      <ChoicePart
+        label="Of which stamp"
+        value={source.stamp}
+        onChange={(stamp) => change({ source: { ...source, stamp } })}
+        choices={stamps.map((s) => ({ id: s.id, name: s.name }))}
+      />
+    </>
+  );
+}
+
 function SourcePart({
   column,
   worked,
@@ -380,6 +418,7 @@ function SourcePart({
       </Part>
     );
   if (source.kind === 'page') return <>the address of the record’s own page</>;
+  if (source.kind === 'picture') return <PictureSource source={source} change={change} />;
   if (source.kind === 'link')
     return (
       <>

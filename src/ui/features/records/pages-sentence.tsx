@@ -1,0 +1,216 @@
+'use client';
+import * as contract from '../../../contract';
+
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import type { PageSetView } from '../../../contract';
+import { counted, plural } from '../../../core/base/words';
+import { showable, type PageEyes, type PageSetDocument } from '../../../core/links/pages';
+import { doorTrouble } from '../../../core/payload/door';
+import { ask } from '../../kit/api';
+import { ChoicePart, MainButton, Part, Sentence, Small, Warning } from '../../kit/controls';
+import { Pick } from '../../kit/pick';
+import { ContentEditor } from '../../editors/stamp/content-editor';
+import { PartsWords } from '../../editors/stamp/purpose-part';
+import { useJob } from '../../shell/ledger/context';
+
+type Pages = NonNullable<PageSetView['pages']>;
+
+/** The pages of the records, as a sentence; or the way to them. */
+export function PagesSentence() {
+  const { job, handRow, changeList, setProblem } = useJob();
+  const client = useQueryClient();
+  const params = { id: job.list.id };
+  const key = ['pages', job.list.id, job.list.revision, handRow?.id];
+  const { data } = useQuery({
+    queryKey: key,
+    queryFn: () => ask(contract.viewPages, { params, query: { record: handRow?.id } }),
+    placeholderData: (before) => before,
+  });
+  if (!data) return null;
+  if (!data.pages)
+    return (
+      <Sentence $minor style={{ paddingTop: 3 }}>
+        <Part
+          acts
+          label="Give each record a page"
+          editor={(close) => (
+            <div style={{ display: 'grid', gap: 10, maxWidth: 400 }}>
+              <p>
+                Each record gets a page of its own at an address that nobody guesses, and so does
+                every record that comes later. A code can lead there.
+              </p>
+              <Small>Anyone sees its name alone, until you say more.</Small>
+              <div>
+                <MainButton
+                  onPress={() => {
+                    close();
+                    void changeList(() => ask(contract.startPages, { params }));
+                  }}
+                >
+                  Give each record a page
+                </MainButton>
+              </div>
+            </div>
+          )}
+        >
+          Give each record a page
+        </Part>
+      </Sentence>
+    );
+  const { pages } = data;
+  const save = (next: Partial<PageSetDocument>) => {
+    const document = { ...pages.document, ...next };
+    ask(contract.changePages, { params, body: { version: pages.version, document } }).then(
+      (now) => client.setQueryData(key, now),
+      (e: unknown) => {
+        setProblem(e instanceof Error ? e.message : String(e));
+        void client.invalidateQueries({ queryKey: ['pages'] });
+      },
+    );
+  };
+  return <Shown pages={pages} save={save} />;
+}
+
+function Shown({ pages, save }: { pages: Pages; save: (next: Partial<PageSetDocument>) => void }) {
+  const { job } = useJob();
+  const { columns } = job.list;
+  const { document } = pages;
+  const name = (id: string | null) => columns.find((c) => c.id === id)?.name;
+  const seen = (who: PageEyes) => document.shown.filter((s) => s.who === who);
+  const words = (who: PageEyes) =>
+    seen(who)
+      .map((s) => name(s.column) ?? 'a removed column')
+      .join(', ') || 'nothing more';
+  const pictures = columns.filter((c) => c.role === 'picture');
+  const trouble = pages.sample ? doorTrouble(pages.sample) : undefined;
+  return (
+    <>
+      <Sentence $minor style={{ paddingTop: 3 }}>
+        Each record has a page, in {pages.column}, which is{' '}
+        <ChoicePart
+          label="Whether pages are open"
+          value={document.open ? 'open' : 'closed'}
+          onChange={(id) => save({ open: id === 'open' })}
+          choices={[
+            { id: 'open', name: 'open', about: 'Whoever has its address sees it.' },
+            { id: 'closed', name: 'closed', about: 'It says that it is closed for now.' },
+          ]}
+        />
+        . It is called{' '}
+        <Part
+          label="Title of pages"
+          editor={(close) => (
+            <ContentEditor
+              parts={document.title}
+              columns={showable(columns)}
+              onChange={(title) => (save({ title }), close())}
+            />
+          )}
+        >
+          <PartsWords parts={document.title} empty="nothing yet" />
+        </Part>
+        , shows anyone{' '}
+        <Part label="What pages show" editor={<ShownEditor document={document} save={save} />}>
+          {words('anyone')}
+        </Part>
+        , and people signed in besides{' '}
+        <Part
+          label="What pages show people signed in"
+          editor={<ShownEditor document={document} save={save} />}
+        >
+          {words('signed-in')}
+        </Part>
+        ; with{' '}
+        {pictures.length > 0 && (
+          <>
+            <ChoicePart
+              label="Picture on pages"
+              value={document.picture ?? '-'}
+              onChange={(id) => save({ picture: id === '-' ? null : id })}
+              choices={[
+                { id: '-', name: 'no picture' },
+                ...pictures.map((c) => ({ id: c.id, name: `the picture of ${c.name}` })),
+              ]}
+            />{' '}
+            and{' '}
+          </>
+        )}
+        <ChoicePart
+          label="Code on pages"
+          value={document.stamp ?? '-'}
+          onChange={(id) => save({ stamp: id === '-' ? null : id })}
+          choices={[
+            { id: '-', name: 'no code' },
+            ...job.document.stamps.map((s) => ({ id: s.id, name: `the code of ${s.name}` })),
+          ]}
+        />
+        .{' '}
+        {pages.sample && (
+          <a href={new URL(pages.sample).pathname} target="_blank" rel="noreferrer">
+            Open that of the record in hand
+          </a>
+        )}
+      </Sentence>
+      {pages.gone > 0 && (
+        <Small>
+          {counted(pages.gone, 'page')} {plural(pages.gone, 'is', 'are')} of records that are gone,
+          and
+          {plural(pages.gone, ' says', ' say')} so
+          {pages.gonePrinted > 0 &&
+            `; ${counted(pages.gonePrinted, 'printed code')} ${plural(pages.gonePrinted, 'leads', 'lead')} there and ${plural(pages.gonePrinted, 'is', 'are')} dead`}
+          .
+        </Small>
+      )}
+      {trouble && document.open && (
+        <Warning>
+          {new URL(pages.sample!).host} {trouble.message}, so nobody else opens these pages. Under
+          which address we are reached is said in Settings.
+        </Warning>
+      )}
+    </>
+  );
+}
+
+/** Of each column, who sees it on the pages; in the order in which it stands there. */
+function ShownEditor({
+  document,
+  save,
+}: {
+  document: PageSetDocument;
+  save: (next: Partial<PageSetDocument>) => void;
+}) {
+  const { job } = useJob();
+  const may = showable(job.list.columns);
+  const listed = document.shown.flatMap((s) => may.find((c) => c.id === s.column) ?? []);
+  const others = may.filter((c) => !listed.includes(c));
+  const who = (id: string) => document.shown.find((s) => s.column === id)?.who ?? 'nobody';
+  const say = (id: string, next: PageEyes | 'nobody') =>
+    save({
+      shown:
+        next === 'nobody'
+          ? document.shown.filter((s) => s.column !== id)
+          : who(id) === 'nobody'
+            ? [...document.shown, { column: id, who: next }]
+            : document.shown.map((s) => (s.column === id ? { ...s, who: next } : s)),
+    });
+  return (
+    <div style={{ display: 'grid', gap: 10, maxHeight: 420, overflow: 'auto', paddingRight: 8 }}>
+      <Small style={{ maxWidth: 380 }}>
+        Who sees it on the pages. They stand there in this order; what is chosen last comes last.
+      </Small>
+      {[...listed, ...others].map((c) => (
+        <Pick
+          key={c.id}
+          label={c.name}
+          value={who(c.id)}
+          onChange={(next) => say(c.id, next)}
+          choices={[
+            { id: 'anyone', name: 'anyone' },
+            { id: 'signed-in', name: 'people signed in' },
+            { id: 'nobody', name: 'nobody' },
+          ]}
+        />
+      ))}
+    </div>
+  );
+}
