@@ -1,6 +1,7 @@
 import { benchDocuments } from './documents';
 import { benchHeap } from './heap';
 import { benchLabels } from './labels';
+import { benchLinks } from './links';
 import { benchLoad } from './load';
 import { benchQr } from './qr';
 import { benchSymbologies } from './symbologies';
@@ -12,5 +13,6 @@ if (!only || only === 'symbologies') await benchSymbologies();
 if (!only || only === 'heap') benchHeap();
 if (!only || only === 'labels') await benchLabels();
 if (!only || only === 'workers') await benchWorkers();
+if (!only || only === 'links') await benchLinks();
 if (!only || only === 'load') await benchLoad();
 if (!only || only === 'documents') await benchDocuments();

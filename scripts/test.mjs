@@ -144,7 +144,8 @@ try {
     needBuild();
     say('Browser tests …');
     const port = await freePort();
-    const url = `http://127.0.0.1:${port}`;
+    // by the name that addresses are made with where none is said
+    const url = `http://localhost:${port}`;
     const { default: pg } = await import('pg');
     const client = new pg.Client(database.url);
     await client.connect();

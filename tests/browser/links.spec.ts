@@ -15,6 +15,7 @@ test('a link is made, led elsewhere, taken back and paused, and each is so at on
   page,
 }) => {
   await page.goto('/links');
+  await expect(grid(page).getByRole('row').first()).toBeVisible();
   await page.getByRole('button', { name: 'New link' }).click();
   await page.getByLabel('Name, by which you find it again').fill('Salt marsh walk');
   await page.getByLabel('Address that it leads to').fill('marrambay.example/walks');

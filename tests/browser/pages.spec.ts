@@ -8,6 +8,7 @@ test('a bed sign’s record has a page that works on a phone without scripts, an
 }) => {
   await page.goto('/jobs');
   await page.getByRole('link', { name: 'Bed signs', exact: true }).click();
+  await page.keyboard.press('1');
   const open = page.getByRole('link', { name: 'Open that of the record in hand' });
   const address = (await open.getAttribute('href'))!;
   expect(address).toMatch(/^\/r\/[A-Za-z0-9_-]{22}$/);
@@ -24,7 +25,7 @@ test('a bed sign’s record has a page that works on a phone without scripts, an
   const answer = (await stranger.goto(address))!;
   expect(answer.headers()['x-robots-tag']).toContain('noindex');
   await expect(stranger.getByRole('heading', { level: 1 })).toBeVisible();
-  await expect(stranger.getByText('Bed', { exact: true })).toBeVisible();
+  await expect(stranger.getByText('Site', { exact: true })).toBeVisible();
   await expect(stranger.getByText('Accession', { exact: true })).toHaveCount(0);
   await expect(stranger.getByAltText('Code of this page’s record')).toBeVisible();
   await phone.close();
@@ -37,6 +38,7 @@ test('a bed sign’s record has a page that works on a phone without scripts, an
 test('what pages show is said in a sentence, and is so on the page at once', async ({ page }) => {
   await page.goto('/jobs');
   await page.getByRole('link', { name: 'Asset tags', exact: true }).click();
+  await page.keyboard.press('1');
   await page.getByTitle('Give each record a page').click();
   await page.getByRole('dialog').getByRole('button', { name: 'Give each record a page' }).click();
   const open = page.getByRole('link', { name: 'Open that of the record in hand' });

@@ -12,7 +12,7 @@ export const plainPage = (
 /** The same with parts of its own. @param inside HTML whose every value is escaped */
 export function strangerPage(title: string, inside: string, status = 200): Response {
   const html = `<!doctype html>
-<html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1"><meta name="robots" content="noindex, nofollow">
+<html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1"><meta name="robots" content="noindex, nofollow"><link rel="icon" href="/icon.svg">
 <title>${escapedHtml(title)}</title>
 <style>
 body{margin:0;background:#f1f2ec;color:#1d1a26;font:17px/1.5 "Atkinson Hyperlegible Next",system-ui,sans-serif}
