@@ -1,5 +1,7 @@
 /** All that the server and whoever asks it say to one another. The routes stand under one name, the shapes beside them. */
 import * as access from './access';
+import * as api from './api';
+import * as keys from './keys';
 import * as documents from './documents';
 import * as installation from './installation';
 import * as intakes from './intakes';
@@ -13,6 +15,8 @@ import * as stamps from './stamps';
 import type { Route } from './route';
 
 export * from './access';
+export * from './api';
+export * from './keys';
 export * from './common';
 export * from './documents';
 export * from './installation';
@@ -29,10 +33,12 @@ export * from './route';
 /** Every route by its name, for what walks over all of them. */
 export const allRoutes: readonly (readonly [name: string, route: Route])[] = [
   access,
+  api,
   documents,
   installation,
   intakes,
   jobs,
+  keys,
   links,
   lists,
   mail,

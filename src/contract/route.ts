@@ -1,4 +1,5 @@
 import type { z } from 'zod';
+import type { KeyRight } from '../core/access/keys';
 import type { Right } from '../core/access/rights';
 
 /** Most bytes of JSON that a route takes: a few words, a document with pictures in its looks, records or their numbers, a folder of 30,000 files with their paths. */
@@ -32,6 +33,10 @@ interface RouteShape {
   of?: Thing;
   /** A program may use it with this word of the configuration (RFC 6750), besides whoever has the right. */
   bearer?: 'HAND_STAMP_METRICS_KEY';
+  /** For programs, which bring a key that may this (RFC 6750); nobody comes in by a session. */
+  key?: KeyRight;
+  /** A program may say by which name it asks again, and then gets the answer of before (`Idempotency-Key`). */
+  repeats?: true;
   /** It is no GET and changes nothing all the same, so the journal need not tell of it. */
   asks?: true;
   /** What stands in the open parts of the path. */

@@ -45,12 +45,14 @@ interface Call {
   query?: Record<string, string | number>;
   body?: unknown;
   bytes?: string | Uint8Array;
+  /** The key of a program that asks. */
+  key?: string;
   /** What it answers with, where that is not 200. */
   is?: number;
 }
 const asked = new Set<string>();
 
-async function call(route: Route, { params = {}, query, body, bytes, is = 200 }: Call = {}) {
+async function call(route: Route, { params = {}, query, body, bytes, key, is = 200 }: Call = {}) {
   const module = (await import(
     /* @vite-ignore */ `../../src/app${route.path.replace(/\{(\w+)\}/g, '[$1]')}/route.ts`
   )) as Record<string, (r: Request, c: { params: Promise<object> }) => Promise<Response>>;
@@ -63,6 +65,7 @@ async function call(route: Route, { params = {}, query, body, bytes, is = 200 }:
       'x-file-name': 'sent.svg',
       host: 'localhost',
       cookie: keeper.cookie,
+      ...(key ? { authorization: `Bearer ${key}` } : {}),
     },
   });
   const strings = Object.fromEntries(Object.entries(params).map(([k, v]) => [k, String(v)]));
@@ -499,7 +502,9 @@ test('records as pages, and what people fetch', async () => {
   const { id, list } = await job(['No'], ['key'], [['B-1']]);
   const params = { id: list };
   expect(await call(contract.viewPages, { params })).toEqual({ pages: null });
-  const { pages } = (await call(contract.startPages, { params })) as unknown as contract.PageSetView;
+  const { pages } = (await call(contract.startPages, {
+    params,
+  })) as unknown as contract.PageSetView;
   expect(pages).toMatchObject({ count: 1, gone: 0, column: 'Own page' });
   const { version, document } = pages!;
   await call(contract.changePages, { params, body: { version, document } });
@@ -512,11 +517,59 @@ test('records as pages, and what people fetch', async () => {
     params: { id },
     body: { version: 0, document: own },
   })) as unknown as contract.OwnPageView;
-  await call(contract.changeOwnPage, { params: { id }, body: { version: 0, document: own }, is: 409 });
+  await call(contract.changeOwnPage, {
+    params: { id },
+    body: { version: 0, document: own },
+    is: 409,
+  });
   const token = page!.address.split('/f/')[1]!;
   await call(contract.ownPage, { params: { token } });
   await call(contract.fetchOwn, { params: { token }, bytes: 'a0=B-1&as=code' });
   await call(contract.fetchOwn, { params: { token }, bytes: 'a0=B-2&as=code', is: 404 });
+});
+
+test('what programs ask', async () => {
+  const { id, list } = await job(['No', 'Plant'], ['key', 'name'], [['B-1', 'Thrift']]);
+  const made = await call(contract.makeKey, {
+    body: { name: 'App', rights: ['reads', 'writes', 'runs', 'links'], list: null, ends: null },
+  });
+  const key = String(made.key);
+  const { view } = made as unknown as { view: contract.KeyView };
+  await call(contract.listKeys);
+  const params = { id: list };
+  await call(contract.apiLists, { key });
+  await call(contract.apiRecords, { key, params, query: { limit: 1 } });
+  const record = Number(
+    (await call(contract.apiCreateRecord, { key, params, body: { values: { No: 'B-2' } } })).id,
+  );
+  await call(contract.apiCreateRecords, { key, params, bytes: '{"No":"B-3"}\n{"No":"B-4"}\n' });
+  const one = { id: list, record };
+  await call(contract.apiRecord, { key, params: one });
+  await call(contract.apiChangeRecord, { key, params: one, body: { values: { Plant: 'Kale' } } });
+  await call(contract.apiCode, { key, params: one });
+  await call(contract.apiLinks, { key, params });
+  await call(contract.apiJobs, { key });
+  const run = await call(contract.apiStartRun, {
+    key,
+    params: { id },
+    body: { name: 'By an app' },
+  });
+  await work();
+  const { files } = (await call(contract.apiRun, {
+    key,
+    params: { id: Number(run.id) },
+  })) as unknown as {
+    files: { id: number }[];
+  };
+  const file = await call(contract.apiRunFile, {
+    key,
+    params: { id: Number(run.id), file: files[0]!.id },
+  });
+  expect(file).toBeDefined();
+  await call(contract.apiRemoveRecord, { key, params: one });
+  await call(contract.apiDocument);
+  await call(contract.endKey, { params: { id: view.id } });
+  await call(contract.apiLists, { key, is: 401 });
 });
 
 test('signing in, and those who do', async () => {

@@ -1,6 +1,8 @@
 import { createHash, randomUUID, timingSafeEqual } from 'node:crypto';
+import { STATUS_CODES } from 'node:http';
 import { NoResultError } from 'kysely';
 import { z } from 'zod';
+import type { KeyRight } from '../../core/access/keys';
 import type { AnswerOf, Route, TakenInput, Thing } from '../../contract';
 import { includes, type Right } from '../../core/access/rights';
 import {
@@ -17,6 +19,8 @@ import {
   RunError,
 } from '../platform';
 import { beginNote, settleNote } from './journal';
+import { type Caller, callerOf } from './keys';
+import { repeated } from './repeats';
 import { measured } from './metrics';
 import { type Belonging, belongingOf, rightOn } from './things';
 import { whoAsks, type Person } from './who';
@@ -27,6 +31,8 @@ export interface Asked<R extends Route = Route> extends TakenInput<R> {
   db: Database;
   /** Who asks; of routes that anyone may use, nobody looks. */
   person: R extends { right: 'anyone' } ? undefined : Person;
+  /** The program that asks, where the route is for programs. */
+  caller: R extends { key: KeyRight } ? Caller : undefined;
   /** Under what name a change is recorded. */
   actor: string;
   /** What whoever asks may with what the path is about, shares included. */
@@ -83,12 +89,16 @@ export function handle<const R extends Route>(
         request,
         db,
         ...entry,
-        actor: entry.person?.name ?? 'nobody',
+        actor: entry.person?.name ?? (entry.caller ? `the key ${entry.caller.name}` : 'nobody'),
         number,
         answerHeaders,
         tell: (about: string) => void (entry.about = about.slice(0, 300)),
       } as unknown as Asked<R>;
-      const result = await noted(route, asked, entry, () => work(asked));
+      const once = () => noted(route, asked, entry, () => work(asked));
+      const result =
+        route.repeats && entry.caller
+          ? await repeated(db, request, entry.caller, input.body, isRefused, once)
+          : await once();
       if (result instanceof Response) {
         status = result.status;
         for (const [name, value] of answerHeaders) result.headers.append(name, value);
@@ -108,6 +118,8 @@ export function handle<const R extends Route>(
           'request failed',
         );
       if (status === 503 || status === 429) answerHeaders.set('retry-after', '2');
+      if (route.path.startsWith('/api/v1/'))
+        return problemOf(status, message, number, answerHeaders);
       return Response.json(
         {
           error: message,
@@ -137,6 +149,7 @@ export const withoutKeys = <T>(answer: T): T =>
 
 interface LetIn {
   person: Person | undefined;
+  caller?: Caller;
   mayHere(): Promise<Right>;
   /** Where what the path is about belongs. */
   where(): Promise<Belonging>;
@@ -152,6 +165,16 @@ async function letIn(
   given: Record<string, string>,
   answerHeaders: Headers,
 ): Promise<LetIn> {
+  if (route.key) {
+    const place = route.params?.safeParse(given);
+    const id = place?.success ? (place.data as { id?: number }).id : undefined;
+    const { of } = route as { of?: Thing };
+    let known: Promise<Belonging> | undefined;
+    const where = () =>
+      (known ??= of && id !== undefined ? belongingOf(db, of, id) : Promise.resolve(nowhere));
+    const caller = await callerOf(db, request, route.key, where, of !== undefined, answerHeaders);
+    return { person: undefined, caller, mayHere: async () => 'changes', where };
+  }
   if (route.right === 'anyone')
     return { person: undefined, mayHere: async () => 'scans', where: async () => nowhere };
   if (route.bearer && hasWord(request, configuration()[route.bearer]))
@@ -199,12 +222,13 @@ async function noted<R extends Route, T>(
   entry: LetIn,
   work: () => Promise<T>,
 ): Promise<T> {
-  const { person, where } = entry;
-  if (route.method === 'GET' || route.asks || !person) return work();
+  const { person, caller, where } = entry;
+  if (route.method === 'GET' || route.asks || !(person || caller)) return work();
   const { list, jobs } = await where();
   const told = await namesOf(asked.db, list, route.of === 'list' ? [] : jobs);
   const line = await beginNote(asked.db, {
     person,
+    ...(caller ? { who: `the key ${caller.name}` } : {}),
     what: route.about,
     about: told,
     list,
@@ -255,6 +279,25 @@ function checkAnswer(route: Route, result: unknown): void {
     throw new Error(`${route.method} ${route.path} answers otherwise than the contract says`, {
       cause: told.error,
     });
+}
+
+/** Whether an error says that nothing was done. */
+const isRefused = (error: unknown): boolean => explain(error)[0] < 500;
+
+/** An error for programs, as problem details (RFC 9457). */
+function problemOf(status: number, detail: string, number: string, headers: Headers): Response {
+  const answer = Response.json(
+    {
+      type: 'about:blank',
+      title: STATUS_CODES[status] ?? 'Error',
+      status,
+      detail,
+      instance: `urn:uuid:${number}`,
+    },
+    { status, headers },
+  );
+  answer.headers.set('content-type', 'application/problem+json');
+  return answer;
 }
 
 const busyWords = 'Too much is being asked for at the moment. Try it again in a few seconds.';

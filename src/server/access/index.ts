@@ -2,6 +2,7 @@
 export { originOf } from './auth';
 export { sealAnew } from './new-key';
 export { type Asked, handle, withoutKeys } from './gate';
+export { type Caller, endKey, listKeys, makeKey } from './keys';
 export { journalCsv, note, noteShown, viewJournal } from './journal';
 export { metricsText } from './metrics';
 export { askedColumns, maskedCells, maskedText, maskedValues, recordToken } from './masking';

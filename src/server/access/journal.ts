@@ -8,6 +8,8 @@ import type { Person } from './who';
 /** What a line of the journal tells. */
 export interface Note {
   person: Pick<Person, 'id' | 'name'> | undefined;
+  /** Where it is a program, what it is called. */
+  who?: string;
   what: string;
   about?: string;
   list?: number | null;
@@ -48,9 +50,9 @@ export async function note(db: Database, told: Note, outcome = 'done'): Promise<
     .execute();
 }
 
-const rowOf = ({ person, what, about = '', list, job, request }: Note) => ({
+const rowOf = ({ person, who, what, about = '', list, job, request }: Note) => ({
   person_id: person?.id ?? null,
-  who: person?.name ?? 'nobody who is signed in',
+  who: who ?? person?.name ?? 'nobody who is signed in',
   what,
   about,
   list_id: list ?? null,

@@ -197,3 +197,31 @@ export async function codeAt(
     throw new Refusal('The code of this record does not read back, so it is not given.', 409);
   return { bytes: made.bytes, format };
 }
+
+/**
+ * The tokens of the pictures of a stamp for some records of a list, by record: given now to those that never had one; a record whose
+ * address was withdrawn stays without.
+ */
+export async function givePictures(
+  db: Database,
+  list: number,
+  stamp: string,
+  records: readonly number[],
+  actor: string,
+): Promise<Map<number, string>> {
+  await sql`
+    insert into code_addresses (token, list_id, record_id, stamp, created_by)
+    select n.token, r.list_id, r.id, ${stamp}, ${actor}
+    from unnest(${records.map(() => randomBytes(18).toString('base64url'))}::text[], ${[...records]}::bigint[]) as n(token, record)
+    join records r on r.id = n.record and r.list_id = ${list}
+    where not exists (select from code_addresses a where a.record_id = r.id and a.stamp = ${stamp})
+    on conflict do nothing`.execute(db);
+  const rows = await db
+    .selectFrom('code_addresses')
+    .select(['record_id', 'token'])
+    .where('stamp', '=', stamp)
+    .where('withdrawn', '=', false)
+    .where(sql<boolean>`record_id = any(${[...records]}::bigint[])`)
+    .execute();
+  return new Map(rows.map((row) => [row.record_id, row.token]));
+}

@@ -6,6 +6,7 @@ export {
   addressRows,
   codeAt,
   giveAddresses,
+  givePictures,
   withdrawAddresses,
 } from './code-addresses';
 export { writeScans } from './counting';

@@ -90,6 +90,7 @@ const places: readonly (readonly [href: string, name: string, wants: Right])[] =
 const more: readonly (readonly [href: string, wants: Right])[] = [
   ['/people', 'keeps'],
   ['/journal', 'keeps'],
+  ['/programs', 'keeps'],
 ];
 const wantedAt = (path: string): Right =>
   [...places.map(([href, , wants]) => [href, wants] as const), ...more].find(([href]) =>

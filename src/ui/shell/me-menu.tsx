@@ -63,6 +63,9 @@ export function MeMenu({ me: { person, standIns } }: { me: Me }) {
               <Link href="/journal" onClick={close}>
                 Journal
               </Link>
+              <Link href="/programs" onClick={close}>
+                Programs and their keys
+              </Link>
             </>
           )}
           {standIns.length > 0 && (

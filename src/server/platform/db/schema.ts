@@ -22,6 +22,7 @@ import type { OwnPageDocument } from '../../../core/links/own';
 import type { PageSetDocument } from '../../../core/links/pages';
 import type { DoorState } from '../../../core/payload/door';
 import type { MailState } from '../../../core/mail/states';
+import type { KeyRight } from '../../../core/access/keys';
 import type { Right, SharedRight } from '../../../core/access/rights';
 import type { Mark, RowVerdict } from '../../../core/run/judge';
 
@@ -658,7 +659,33 @@ export interface OwnPages {
   changed_at: Timestamp;
 }
 
+/** By which programs ask. */
+export interface ApiKeys {
+  id: Generated<number>;
+  name: string;
+  hash: string;
+  ending: string;
+  rights: KeyRight[];
+  list_id: number | null;
+  /** Last day on which it is good, in the calendar of the server. */
+  ends: string | null;
+  used_at: TimestampOrNull;
+  made_by: string;
+  created_at: Timestamp;
+}
+/** What was answered to a request that says by which name it comes again; without a status it is being answered. */
+export interface ApiRepeats {
+  key_id: number;
+  repeat: string;
+  asked: string;
+  status: number | null;
+  answer: JsonOrNull<unknown>;
+  created_at: Timestamp;
+}
+
 export interface Schema {
+  api_keys: ApiKeys;
+  api_repeats: ApiRepeats;
   own_pages: OwnPages;
   page_sets: PageSets;
   record_pages: RecordPages;

@@ -1,0 +1,250 @@
+import { z } from 'zod';
+import { byId, nameOf, number, ok, when } from './common';
+import { defineRoute } from './route';
+
+/** What others ask of us, under `/api/v1`: by a key, with columns by their names. */
+const listId = z.object({ id: number });
+const recordId = z.object({ id: number, record: z.coerce.number().int().min(1) });
+const named = z
+  .record(z.string().max(200), z.string().max(20_000, 'A value holds up to 20,000 characters.'))
+  .meta({ description: 'Values by the names of their columns.' });
+
+export const apiListSchema = z.strictObject({
+  id: z.number(),
+  name: z.string(),
+  records: z.number(),
+  columns: z.array(
+    z.strictObject({
+      name: z.string(),
+      role: z.string(),
+      worked: z.boolean().meta({ description: 'It is worked out here, and cannot be written.' }),
+      secret: z.boolean(),
+    }),
+  ),
+  jobs: z.array(z.strictObject({ id: z.number(), name: z.string() })),
+});
+export const apiRecordSchema = z.strictObject({
+  id: z.number(),
+  list: z.number(),
+  number: z.number().meta({ description: 'Place in the list, from 1.' }),
+  values: named,
+  page: z
+    .string()
+    .nullable()
+    .meta({ description: 'Address of its page, where its list has pages.' }),
+  picture: z.string().nullable().meta({ description: 'Address of the picture of its first code.' }),
+  codes: z.array(
+    z.strictObject({
+      stamp: z.string(),
+      name: z.string(),
+      symbology: z.string(),
+      payload: z
+        .string()
+        .nullable()
+        .meta({ description: 'What the code says; null where it has none or is secret.' }),
+    }),
+  ),
+});
+export type ApiRecord = z.infer<typeof apiRecordSchema>;
+
+const cursor = z.object({
+  cursor: z.string().max(100).optional(),
+  limit: z.coerce.number().int().min(1).max(1000).default(100),
+});
+
+export const apiLists = defineRoute({
+  method: 'GET',
+  path: '/api/v1/lists',
+  right: 'anyone',
+  strangers: true,
+  key: 'reads',
+  about: 'The lists that the key is for.',
+  answer: z.strictObject({ lists: z.array(apiListSchema) }),
+});
+export const apiRecords = defineRoute({
+  method: 'GET',
+  path: '/api/v1/lists/{id}/records',
+  right: 'anyone',
+  strangers: true,
+  key: 'reads',
+  of: 'list',
+  about: 'Records of a list in their order, a page of them.',
+  params: listId,
+  query: cursor,
+  answer: z.strictObject({ records: z.array(apiRecordSchema), next: z.string().nullable() }),
+});
+export const apiCreateRecord = defineRoute({
+  method: 'POST',
+  path: '/api/v1/lists/{id}/records',
+  right: 'anyone',
+  strangers: true,
+  key: 'writes',
+  repeats: true,
+  of: 'list',
+  about: 'Creates a record, and answers with its page, the picture of its code and what that says.',
+  params: listId,
+  body: z.object({ values: named }),
+  answer: apiRecordSchema,
+});
+export const apiCreateRecords = defineRoute({
+  method: 'POST',
+  path: '/api/v1/lists/{id}/records/bulk',
+  right: 'anyone',
+  strangers: true,
+  key: 'writes',
+  repeats: true,
+  of: 'list',
+  about:
+    'Creates up to 10,000 records: JSON objects of values, one to a line (application/x-ndjson).',
+  params: listId,
+  upload: { most: 32 * 2 ** 20 },
+  answer: z.strictObject({ ids: z.array(z.number()) }),
+});
+export const apiRecord = defineRoute({
+  method: 'GET',
+  path: '/api/v1/lists/{id}/records/{record}',
+  right: 'anyone',
+  strangers: true,
+  key: 'reads',
+  of: 'list',
+  about: 'One record; its ETag changes with it.',
+  params: recordId,
+  answer: apiRecordSchema,
+});
+export const apiChangeRecord = defineRoute({
+  method: 'PATCH',
+  path: '/api/v1/lists/{id}/records/{record}',
+  right: 'anyone',
+  strangers: true,
+  key: 'writes',
+  of: 'list',
+  about: 'Changes values of a record; with If-Match only where it is as that says (412 otherwise).',
+  params: recordId,
+  body: z.object({ values: named }),
+  answer: apiRecordSchema,
+});
+export const apiRemoveRecord = defineRoute({
+  method: 'DELETE',
+  path: '/api/v1/lists/{id}/records/{record}',
+  right: 'anyone',
+  strangers: true,
+  key: 'writes',
+  of: 'list',
+  about: 'Removes a record: its page says that it is gone.',
+  params: recordId,
+  answer: ok,
+});
+export const apiCode = defineRoute({
+  method: 'GET',
+  path: '/api/v1/lists/{id}/records/{record}/code',
+  right: 'anyone',
+  strangers: true,
+  key: 'reads',
+  of: 'list',
+  about: 'The code of a record as a picture, read back.',
+  params: recordId,
+  query: z.object({
+    stamp: z.string().max(40).optional(),
+    format: z.enum(['svg', 'png']).default('svg'),
+  }),
+  answer: { files: ['image/svg+xml', 'image/png'] },
+});
+export const apiRunSchema = z.strictObject({
+  id: z.number(),
+  name: z.string(),
+  state: z.string(),
+  pieces: z.number(),
+  made: z.number(),
+  read: z.number(),
+  failed: z.number(),
+  error: z.string().nullable(),
+  finished: when.nullable(),
+  files: z.array(z.strictObject({ id: z.number(), name: z.string(), size: z.number() })),
+});
+export const apiJobs = defineRoute({
+  method: 'GET',
+  path: '/api/v1/jobs',
+  right: 'anyone',
+  strangers: true,
+  key: 'reads',
+  about: 'The jobs of the lists that the key is for.',
+  answer: z.strictObject({
+    jobs: z.array(z.strictObject({ id: z.number(), name: z.string(), list: z.number() })),
+  }),
+});
+export const apiStartRun = defineRoute({
+  method: 'POST',
+  path: '/api/v1/jobs/{id}/runs',
+  right: 'anyone',
+  strangers: true,
+  key: 'runs',
+  repeats: true,
+  of: 'job',
+  about: 'Starts a run of a job: of all that is ready, or of some records.',
+  params: byId,
+  body: z.object({
+    name: nameOf('the run'),
+    records: z.array(z.number().int()).max(10_000).optional(),
+  }),
+  answer: apiRunSchema,
+});
+export const apiRun = defineRoute({
+  method: 'GET',
+  path: '/api/v1/runs/{id}',
+  right: 'anyone',
+  strangers: true,
+  key: 'runs',
+  of: 'run',
+  about: 'How a run stands, and its files.',
+  params: byId,
+  answer: apiRunSchema,
+});
+export const apiRunFile = defineRoute({
+  method: 'GET',
+  path: '/api/v1/runs/{id}/files/{file}',
+  right: 'anyone',
+  strangers: true,
+  key: 'runs',
+  of: 'run',
+  about: 'A file of a run. One that tells something secret is for keys that see secrets.',
+  params: z.object({ id: number, file: number }),
+  answer: {
+    files: [
+      'application/pdf',
+      'application/zip',
+      'text/csv; charset=utf-8',
+      'application/octet-stream',
+    ],
+  },
+});
+export const apiLinks = defineRoute({
+  method: 'GET',
+  path: '/api/v1/lists/{id}/links',
+  right: 'anyone',
+  strangers: true,
+  key: 'links',
+  of: 'list',
+  about: 'Links of the records of a list, with where they lead and how often they were scanned.',
+  params: listId,
+  query: z.object({ from: z.coerce.number().int().min(0).max(10_000_000).default(0) }),
+  answer: z.strictObject({
+    of: z.number(),
+    links: z.array(
+      z.strictObject({
+        code: z.string(),
+        address: z.string(),
+        title: z.string(),
+        leads: z.string().nullable(),
+        scans: z.number(),
+      }),
+    ),
+  }),
+});
+export const apiDocument = defineRoute({
+  method: 'GET',
+  path: '/api/v1/openapi.json',
+  right: 'anyone',
+  strangers: true,
+  about: 'This interface described in OpenAPI 3.1.',
+  answer: { files: ['application/json'] },
+});

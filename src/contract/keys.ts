@@ -1,0 +1,46 @@
+import { z } from 'zod';
+import { keyRights } from '../core/access/keys';
+import { byId, nameOf, number, ok, when } from './common';
+import { defineRoute } from './route';
+
+export const keyViewSchema = z.strictObject({
+  id: z.number(),
+  name: z.string(),
+  ending: z.string(),
+  rights: z.array(z.enum(keyRights)),
+  list: z.strictObject({ id: z.number(), name: z.string() }).nullable(),
+  ends: z.string().nullable(),
+  used: when.nullable(),
+  by: z.string(),
+  at: when,
+});
+export type KeyView = z.infer<typeof keyViewSchema>;
+
+export const listKeys = defineRoute({
+  method: 'GET',
+  path: '/api/keys',
+  right: 'keeps',
+  about: 'Keys by which programs ask; never the keys themselves.',
+  answer: z.strictObject({ keys: z.array(keyViewSchema) }),
+});
+export const makeKey = defineRoute({
+  method: 'POST',
+  path: '/api/keys',
+  right: 'keeps',
+  about: 'Makes a key for a program. It is told this once.',
+  body: z.object({
+    name: nameOf('the key'),
+    rights: z.array(z.enum(keyRights)).min(1, 'Say what it may.'),
+    list: number.nullable(),
+    ends: z.iso.date('Write the day as 2026-11-23.').nullable(),
+  }),
+  answer: z.strictObject({ key: z.string(), view: keyViewSchema }),
+});
+export const endKey = defineRoute({
+  method: 'DELETE',
+  path: '/api/keys/{id}',
+  right: 'keeps',
+  about: 'Ends a key: no program comes in by it any more.',
+  params: byId,
+  answer: ok,
+});

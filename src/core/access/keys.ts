@@ -1,0 +1,20 @@
+/** What a program with a key may. */
+export const keyRights = ['reads', 'writes', 'secrets', 'runs', 'links'] as const;
+export type KeyRight = (typeof keyRights)[number];
+
+export const keyRightWords: Record<KeyRight, { name: string; about: string }> = {
+  reads: { name: 'read lists, records and jobs', about: 'Also the codes of records, as pictures.' },
+  writes: {
+    name: 'create, change and remove records',
+    about: 'As revisions, which can be undone.',
+  },
+  secrets: {
+    name: 'see what is secret',
+    about: 'Values of secret columns, and codes that say them. Without it they are left out.',
+  },
+  runs: { name: 'start runs and take their files', about: '' },
+  links: { name: 'read links and their scans', about: '' },
+};
+
+/** How a key begins, so that one that lies about is known for what it is. */
+export const keyPrefix = 'hsk_';

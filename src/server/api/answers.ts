@@ -1,0 +1,421 @@
+import { createHash } from 'node:crypto';
+import { sql } from 'kysely';
+import type { z } from 'zod';
+import type { apiListSchema, apiRunSchema, ApiRecord } from '../../contract';
+import { contentOf, type Stamp } from '../../core/payload/stamp';
+import { saysSecret } from '../../core/payload/secrets';
+import { linkAddress, pictureAddress } from '../../core/links/code';
+import { isSecret, type Column, type Values } from '../../core/records/columns';
+import { isKeepable } from '../../core/records/keepable';
+import type { Caller } from '../access';
+import { givePictures, listLinks } from '../links';
+import { addRecords, editCells, removeRecords } from '../lists';
+import { baseAddress, bytesOf, type Database, drawnCode, ourAddresses, Refusal } from '../platform';
+import { runFileFor, startRun, viewRun } from '../runs';
+
+/** Which lists a key is for. */
+const ofCaller = ({ list }: Caller) =>
+  list === null ? sql<boolean>`true` : sql<boolean>`l.id = ${list}`;
+const seesSecrets = ({ rights }: Caller): boolean => rights.includes('secrets');
+
+export async function apiLists(
+  db: Database,
+  caller: Caller,
+): Promise<z.infer<typeof apiListSchema>[]> {
+  const { rows } = await sql<{
+    id: number;
+    name: string;
+    columns: Column[];
+    records: number;
+    jobs: { id: number; name: string }[] | null;
+  }>`
+    select l.id, l.name, l.columns, (select count(*)::int from records r where r.list_id = l.id) as records,
+      (select json_agg(json_build_object('id', j.id, 'name', j.name) order by j.id) from jobs j where j.list_id = l.id) as jobs
+    from lists l where ${ofCaller(caller)} order by l.id`.execute(db);
+  return rows.map(({ columns, jobs, ...row }) => ({
+    ...row,
+    columns: columns.map((c) => ({
+      name: c.name,
+      role: c.role,
+      worked: c.worked !== undefined,
+      secret: isSecret(c, columns),
+    })),
+    jobs: jobs ?? [],
+  }));
+}
+
+interface ListOf {
+  id: number;
+  columns: Column[];
+  stamps: Stamp[];
+}
+const listOf = (db: Database, id: number): Promise<ListOf> =>
+  db
+    .selectFrom('lists')
+    .select(['id', 'columns', 'stamps'])
+    .where('id', '=', id)
+    .executeTakeFirstOrThrow();
+
+interface Row {
+  id: number;
+  position: number;
+  values: Values;
+}
+
+/** Records as programs see them; their pictures are given an address where they had none. */
+async function told(
+  db: Database,
+  list: ListOf,
+  rows: readonly Row[],
+  caller: Caller,
+): Promise<ApiRecord[]> {
+  const all = seesSecrets(caller);
+  const { columns, stamps } = list;
+  const shown = columns.filter((c) => all || !isSecret(c, columns));
+  const page = columns.find((c) => c.worked?.source.kind === 'page');
+  const first = stamps[0];
+  // a picture tells what its code says
+  const pictures =
+    first && (all || !saysSecret(first, columns))
+      ? await givePictures(
+          db,
+          list.id,
+          first.id,
+          rows.map((r) => r.id),
+          `the key ${caller.name}`,
+        )
+      : new Map<number, string>();
+  const base = await baseAddress(db);
+  return rows.map(({ id, position, values }) => {
+    const token = pictures.get(id);
+    return {
+      id,
+      list: list.id,
+      number: position + 1,
+      values: Object.fromEntries(shown.map((c) => [c.name, values[c.id] ?? ''])),
+      page: (page && values[page.id]) || null,
+      picture: token ? pictureAddress(base, token) : null,
+      codes: stamps.map((stamp) => {
+        const content = contentOf(stamp, values);
+        return {
+          stamp: stamp.id,
+          name: stamp.name,
+          symbology: stamp.symbology,
+          payload:
+            content.state === 'said' && (all || !saysSecret(stamp, columns))
+              ? content.payload
+              : null,
+        };
+      }),
+    };
+  });
+}
+
+/** Tells two states of a record apart (RFC 9110, 8.8.3). */
+export const tagOf = (record: ApiRecord): string =>
+  `"${createHash('sha256')
+    .update(JSON.stringify([record.id, record.values]))
+    .digest('base64url')
+    .slice(0, 22)}"`;
+
+export async function apiRecords(
+  db: Database,
+  caller: Caller,
+  id: number,
+  { cursor, limit }: { cursor?: string; limit: number },
+): Promise<{ records: ApiRecord[]; next: string | null }> {
+  const after = cursor === undefined ? -1 : Number(Buffer.from(cursor, 'base64url').toString());
+  if (!Number.isSafeInteger(after))
+    throw new Refusal('That is no cursor of ours. Begin without one.');
+  const list = await listOf(db, id);
+  const rows = await db
+    .selectFrom('records')
+    .select(['id', 'position', 'values'])
+    .where('list_id', '=', id)
+    .where('position', '>', after)
+    .orderBy('position')
+    .limit(limit)
+    .execute();
+  const last = rows.at(-1);
+  return {
+    records: await told(db, list, rows, caller),
+    next:
+      rows.length === limit && last
+        ? Buffer.from(String(last.position)).toString('base64url')
+        : null,
+  };
+}
+
+export async function apiRecord(
+  db: Database,
+  caller: Caller,
+  id: number,
+  record: number,
+): Promise<ApiRecord> {
+  const list = await listOf(db, id);
+  const row = await db
+    .selectFrom('records')
+    .select(['id', 'position', 'values'])
+    .where('list_id', '=', id)
+    .where('id', '=', record)
+    .executeTakeFirst();
+  if (!row)
+    throw new Refusal('There is no such record in this list. It may have been removed.', 404);
+  return (await told(db, list, [row], caller))[0]!;
+}
+
+/** Values by names as values by ids. @throws Refusal for a column that is not there, is worked out, or is secret to the key */
+function byIds(
+  columns: readonly Column[],
+  values: Readonly<Record<string, string>>,
+  caller: Caller,
+): Record<string, string> {
+  const out: Record<string, string> = {};
+  for (const [name, value] of Object.entries(values)) {
+    const column = columns.find((c) => c.name.toLowerCase() === name.trim().toLowerCase());
+    if (!column)
+      throw new Refusal(
+        `There is no column “${name}”. There are ${columns
+          .filter((c) => !c.worked)
+          .map((c) => c.name)
+          .join(', ')}.`,
+      );
+    if (column.worked)
+      throw new Refusal(`${column.name} is worked out from other columns and cannot be written.`);
+    if (isSecret(column, columns) && !seesSecrets(caller))
+      throw new Refusal(`${column.name} is secret, and this key does not see what is secret.`, 403);
+    out[column.id] = value;
+  }
+  return out;
+}
+
+const actorOf = (caller: Caller): string => `the key ${caller.name}`;
+
+/** The whole of “a code on every record when it is created”: the record, its page, its picture and what its codes say. */
+export async function apiCreateRecord(
+  db: Database,
+  caller: Caller,
+  id: number,
+  values: Readonly<Record<string, string>>,
+): Promise<ApiRecord> {
+  const { columns } = await listOf(db, id);
+  const [record] = await addRecords(db, id, [byIds(columns, values, caller)], actorOf(caller));
+  return apiRecord(db, caller, id, record!);
+}
+
+const mostLines = 10_000;
+
+/** Many records, one JSON object to a line; all of them or none. @throws Refusal that says which line is wrong */
+export async function apiCreateRecords(
+  db: Database,
+  caller: Caller,
+  id: number,
+  request: Request,
+): Promise<number[]> {
+  const text = (
+    await bytesOf(
+      request,
+      32 * 2 ** 20,
+      () => new Refusal('That is more than 32 MB at once. Send it in parts.', 413),
+    )
+  ).toString();
+  const lines = text.split('\n').filter((line) => line.trim() !== '');
+  if (lines.length === 0)
+    throw new Refusal('There is no record in it. Send one JSON object to a line.');
+  if (lines.length > mostLines)
+    throw new Refusal(
+      `That is ${lines.length.toLocaleString('en')} records; up to 10,000 come at once. Send them in parts.`,
+      413,
+    );
+  const { columns } = await listOf(db, id);
+  const rows = lines.map((line, i) => {
+    let parsed: unknown;
+    try {
+      parsed = JSON.parse(line);
+    } catch {
+      throw new Refusal(`Line ${i + 1} is no JSON object. Nothing was created.`);
+    }
+    if (
+      typeof parsed !== 'object' ||
+      parsed === null ||
+      Array.isArray(parsed) ||
+      !Object.values(parsed).every(
+        (v) => typeof v === 'string' && v.length <= 20_000 && isKeepable(v),
+      )
+    )
+      throw new Refusal(
+        `Line ${i + 1} is not an object whose values are texts of up to 20,000 characters. Nothing was created.`,
+      );
+    try {
+      return byIds(columns, parsed as Record<string, string>, caller);
+    } catch (error) {
+      if (error instanceof Refusal)
+        throw new Refusal(`Line ${i + 1}: ${error.message} Nothing was created.`, error.status);
+      throw error;
+    }
+  });
+  return addRecords(db, id, rows, actorOf(caller));
+}
+
+/** @throws Refusal 412 where the record is not as `If-Match` says */
+function checkMatch(record: ApiRecord, match: string | null): void {
+  if (match === null || match.trim() === '*') return;
+  const tags = match.split(/\s*,\s*/);
+  if (!tags.includes(tagOf(record)))
+    throw new Refusal(
+      'The record was changed since you read it. Read it again, and make your change on that.',
+      412,
+    );
+}
+
+export async function apiChangeRecord(
+  db: Database,
+  caller: Caller,
+  id: number,
+  record: number,
+  values: Readonly<Record<string, string>>,
+  match: string | null,
+): Promise<ApiRecord> {
+  const { columns } = await listOf(db, id);
+  const next = byIds(columns, values, caller);
+  const now = await apiRecord(db, caller, id, record);
+  checkMatch(now, match);
+  const byName = new Map(columns.map((c) => [c.id, c.name]));
+  await editCells(
+    db,
+    id,
+    Object.entries(next).map(([column, value]) => ({
+      record,
+      column,
+      value,
+      // whoever said what they began from is told of a change in between, cell by cell
+      ...(match === null ? {} : { from: now.values[byName.get(column)!] ?? '' }),
+    })),
+    actorOf(caller),
+  );
+  return apiRecord(db, caller, id, record);
+}
+
+export async function apiRemoveRecord(
+  db: Database,
+  caller: Caller,
+  id: number,
+  record: number,
+  match: string | null,
+): Promise<void> {
+  checkMatch(await apiRecord(db, caller, id, record), match);
+  const gone = await removeRecords(db, id, [record], actorOf(caller));
+  if (gone === 0)
+    throw new Refusal('There is no such record in this list. It may have been removed.', 404);
+}
+
+/** The code of a record as a picture. @throws Refusal where it has none, it is secret to the key, or it does not read back */
+export async function apiCode(
+  db: Database,
+  caller: Caller,
+  id: number,
+  record: number,
+  { stamp: wanted, format }: { stamp?: string; format: 'svg' | 'png' },
+): Promise<Uint8Array> {
+  const { columns, stamps } = await listOf(db, id);
+  const row = await db
+    .selectFrom('records')
+    .select('values')
+    .where('list_id', '=', id)
+    .where('id', '=', record)
+    .executeTakeFirst();
+  if (!row)
+    throw new Refusal('There is no such record in this list. It may have been removed.', 404);
+  const stamp = wanted === undefined ? stamps[0] : stamps.find((s) => s.id === wanted);
+  if (!stamp) throw new Refusal('The list has no such stamp.', 404);
+  if (saysSecret(stamp, columns) && !seesSecrets(caller))
+    throw new Refusal(
+      'This code says something secret, and this key does not see what is secret.',
+      403,
+    );
+  const content = contentOf(stamp, row.values);
+  if (content.state !== 'said')
+    throw new Refusal(
+      'This record has no code now: something that it needs is blank or cannot be said.',
+      404,
+    );
+  const made = await drawnCode(stamp, row.values, format);
+  if (!made?.reads)
+    throw new Refusal('The code of this record does not read back, so it is not given.', 409);
+  return made.bytes;
+}
+
+export async function apiJobs(
+  db: Database,
+  caller: Caller,
+): Promise<{ id: number; name: string; list: number }[]> {
+  return db
+    .selectFrom('jobs')
+    .select(['id', 'name', 'list_id as list'])
+    .where(caller.list === null ? sql<boolean>`true` : sql<boolean>`list_id = ${caller.list}`)
+    .orderBy('id')
+    .execute();
+}
+
+export async function apiRun(db: Database, id: number): Promise<z.infer<typeof apiRunSchema>> {
+  const { name, state, pieces, made, read, failed, error, finished, files } = await viewRun(db, id);
+  return {
+    id,
+    name,
+    state,
+    pieces,
+    made,
+    read,
+    failed,
+    error,
+    finished,
+    files: files.map((file) => ({ id: file.id, name: file.name, size: file.size })),
+  };
+}
+
+export async function apiStartRun(
+  db: Database,
+  caller: Caller,
+  job: number,
+  { name, records }: { name: string; records?: number[] },
+): Promise<z.infer<typeof apiRunSchema>> {
+  const id = await startRun(
+    db,
+    job,
+    records ? { name, which: 'ticked', ticked: records } : { name, which: 'ready', ticked: [] },
+    actorOf(caller),
+  );
+  return apiRun(db, id);
+}
+
+/** The head of a file of a run. @throws Refusal where it is not of that run, or tells something secret that the key does not see */
+export async function apiRunFile(db: Database, caller: Caller, run: number, file: number) {
+  const of = await db
+    .selectFrom('files')
+    .select('run_id')
+    .where('id', '=', file)
+    .executeTakeFirst();
+  if (of?.run_id !== run) throw new Refusal('The run has no such file.', 404);
+  return runFileFor(db, file, seesSecrets(caller) ? 'changes' : 'looks');
+}
+
+export async function apiLinks(db: Database, caller: Caller, list: number, from: number) {
+  const [{ of, rows }, { links: base }] = await Promise.all([
+    listLinks(
+      db,
+      { filter: 'all', search: '', list, order: 'new', from },
+      seesSecrets(caller) ? 'changes' : 'looks',
+    ),
+    ourAddresses(db),
+  ]);
+  return {
+    of,
+    links: rows.map((row) => ({
+      code: row.code,
+      address: linkAddress(base, row.code),
+      title: row.title,
+      leads: row.leading.kind === 'leads' ? row.leading.to : null,
+      scans: row.scans,
+    })),
+  };
+}

@@ -1,0 +1,18 @@
+/** What programs of others ask of us, by a key: lists, records, codes, runs, links; in their words, and described in OpenAPI. */
+export {
+  apiChangeRecord,
+  apiCode,
+  apiCreateRecord,
+  apiCreateRecords,
+  apiJobs,
+  apiLinks,
+  apiLists,
+  apiRecord,
+  apiRecords,
+  apiRemoveRecord,
+  apiRun,
+  apiRunFile,
+  apiStartRun,
+  tagOf,
+} from './answers';
+export { openApi } from './openapi';

@@ -1,0 +1,311 @@
+'use client';
+import * as contract from '../../../contract';
+
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { DialogTrigger } from 'react-aria-components';
+import type { KeyView } from '../../../contract';
+import { keyRights, keyRightWords, type KeyRight } from '../../../core/access/keys';
+import { ask } from '../../kit/api';
+import {
+  Check,
+  ChoicePart,
+  Editor,
+  ErrorLine,
+  MainButton,
+  PlainButton,
+  Pop,
+  QuietButton,
+  Sentence,
+  Small,
+  Words,
+} from '../../kit/controls';
+import { when } from '../../kit/dates';
+import { Page, PartTitle, Table } from '../../kit/index-table';
+import { colour, font } from '../../kit/theme';
+
+interface Operation {
+  operationId: string;
+  summary: string;
+  'x-needs'?: KeyRight;
+  parameters: { name: string; in: string; required: boolean; schema: { type?: string } }[];
+  requestBody?: { content: Record<string, { schema: object }> };
+  responses: { 200: { content: Record<string, { schema: object }> } };
+}
+/** Of the description in OpenAPI what is shown. */
+export interface Described {
+  servers: { url: string }[];
+  paths: Record<string, Record<string, Operation>>;
+}
+
+/** Programs of others: the keys by which they ask, and what they can ask. */
+export function ProgramsPage({ described }: { described: Described }) {
+  const [made, setMade] = useState<string>();
+  const { data, error } = useQuery({ queryKey: ['keys'], queryFn: () => ask(contract.listKeys) });
+  return (
+    <Page>
+      <header>
+        <h1>Programs</h1>
+        <DialogTrigger>
+          <MainButton>New key</MainButton>
+          <Pop placement="bottom end" offset={4}>
+            <Editor aria-label="New key">
+              {({ close }) => <NewKey onMade={(key) => (setMade(key), close())} />}
+            </Editor>
+          </Pop>
+        </DialogTrigger>
+      </header>
+      <Sentence $minor style={{ maxWidth: 760, marginBottom: 14 }}>
+        A program creates records here, fetches their codes and starts runs, by a key of its own.
+      </Sentence>
+      {made && <MadeKey value={made} onDone={() => setMade(undefined)} />}
+      {error && <ErrorLine>{error.message}</ErrorLine>}
+      {data && data.keys.length === 0 && <p>There is no key yet.</p>}
+      {data && data.keys.length > 0 && <Keys keys={data.keys} />}
+      <PartTitle>What a program can ask</PartTitle>
+      <Small style={{ maxWidth: 760, marginBottom: 10 }}>
+        Described for machines at <a href="/api/v1/openapi.json">/api/v1/openapi.json</a> (OpenAPI
+        3.1). Columns go by their names. Errors are problem details (RFC 9457), in words.
+      </Small>
+      <Reference described={described} />
+    </Page>
+  );
+}
+
+function MadeKey({ value, onDone }: { value: string; onDone: () => void }) {
+  const [copied, setCopied] = useState(false);
+  return (
+    <div
+      role="status"
+      style={{
+        background: colour.paper,
+        border: `1.5px solid ${colour.violet}`,
+        padding: '12px 16px',
+        display: 'grid',
+        gap: 8,
+        marginBottom: 16,
+        maxWidth: 760,
+      }}
+    >
+      <p>
+        This is the key. <b>It is shown this once</b>: put it where the program finds it.
+      </p>
+      <code style={{ font: `400 14px/1.4 ${font.code}`, overflowWrap: 'anywhere' }}>{value}</code>
+      <div style={{ display: 'flex', gap: 10 }}>
+        <QuietButton
+          onPress={() => void navigator.clipboard.writeText(value).then(() => setCopied(true))}
+        >
+          {copied ? 'Copied' : 'Copy it'}
+        </QuietButton>
+        <PlainButton onPress={onDone}>I have it</PlainButton>
+      </div>
+    </div>
+  );
+}
+
+function Keys({ keys }: { keys: readonly KeyView[] }) {
+  const client = useQueryClient();
+  const [problem, setProblem] = useState<string>();
+  const end = (id: number) =>
+    ask(contract.endKey, { params: { id } }).then(
+      () => client.invalidateQueries({ queryKey: ['keys'] }),
+      (e: unknown) => setProblem(e instanceof Error ? e.message : String(e)),
+    );
+  return (
+    <>
+      {problem && <ErrorLine>{problem}</ErrorLine>}
+      <Table>
+        <thead>
+          <tr>
+            <th>Key</th>
+            <th>It may</th>
+            <th>For</th>
+            <th>Good until</th>
+            <th>Used last</th>
+            <th>Made</th>
+            <th></th>
+          </tr>
+        </thead>
+        <tbody>
+          {keys.map((key) => (
+            <tr key={key.id}>
+              <td>
+                <b>{key.name}</b>{' '}
+                <span style={{ font: `400 12.5px ${font.code}`, color: colour.inkSoft }}>
+                  … {key.ending}
+                </span>
+              </td>
+              <td style={{ paddingBlock: 6 }}>
+                {key.rights.map((r) => keyRightWords[r].name).join('; ')}
+              </td>
+              <td>{key.list?.name ?? 'all lists'}</td>
+              <td>{key.ends ?? 'further notice'}</td>
+              <td suppressHydrationWarning>{key.used ? when(key.used) : 'never'}</td>
+              <td suppressHydrationWarning>
+                {when(key.at)}, {key.by}
+              </td>
+              <td>
+                <EndKey name={key.name} onEnd={() => void end(key.id)} />
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </Table>
+    </>
+  );
+}
+
+function EndKey({ name, onEnd }: { name: string; onEnd: () => void }) {
+  return (
+    <DialogTrigger>
+      <PlainButton aria-label={`End the key ${name}`}>End it …</PlainButton>
+      <Pop placement="bottom end" offset={4}>
+        <Editor aria-label="End the key">
+          {({ close }) => (
+            <>
+              <p style={{ maxWidth: 300 }}>
+                The program that has it is let in no more. This cannot be taken back.
+              </p>
+              <div>
+                <QuietButton onPress={() => (onEnd(), close())}>End it for good</QuietButton>
+              </div>
+            </>
+          )}
+        </Editor>
+      </Pop>
+    </DialogTrigger>
+  );
+}
+
+function NewKey({ onMade }: { onMade: (key: string) => void }) {
+  const client = useQueryClient();
+  const [name, setName] = useState('');
+  const [rights, setRights] = useState<KeyRight[]>(['reads', 'writes']);
+  const [list, setList] = useState<number | null>(null);
+  const [ends, setEnds] = useState('');
+  const lists = useQuery({ queryKey: ['lists'], queryFn: () => ask(contract.listLists) });
+  const make = useMutation({
+    mutationFn: () =>
+      ask(contract.makeKey, { body: { name: name.trim(), rights, list, ends: ends || null } }),
+    onSuccess: ({ key }) => {
+      void client.invalidateQueries({ queryKey: ['keys'] });
+      onMade(key);
+    },
+  });
+  return (
+    <div style={{ display: 'grid', gap: 12, width: 400 }}>
+      <Words label="Name of the program that gets it" value={name} onChange={setName} autoFocus />
+      <div style={{ display: 'grid', gap: 6 }}>
+        <Small>It may</Small>
+        {keyRights.map((right) => (
+          <Check
+            key={right}
+            on={rights.includes(right)}
+            onChange={(on) =>
+              setRights(on ? [...rights, right] : rights.filter((r) => r !== right))
+            }
+          >
+            {keyRightWords[right].name}
+          </Check>
+        ))}
+      </div>
+      <Sentence $minor>
+        It is for{' '}
+        <ChoicePart
+          label="For which list"
+          value={list === null ? 'all' : String(list)}
+          onChange={(id) => setList(id === 'all' ? null : Number(id))}
+          choices={[
+            { id: 'all', name: 'all lists' },
+            ...(lists.data?.lists ?? []).map((l) => ({ id: String(l.id), name: l.name })),
+          ]}
+        />
+        .
+      </Sentence>
+      <Words
+        label="Good until this day; blank: until it is ended"
+        type="date"
+        value={ends}
+        onChange={setEnds}
+      />
+      {make.error && <ErrorLine>{make.error.message}</ErrorLine>}
+      <div>
+        <MainButton
+          isDisabled={name.trim() === '' || rights.length === 0 || make.isPending}
+          onPress={() => make.mutate()}
+        >
+          Make the key
+        </MainButton>
+      </div>
+    </div>
+  );
+}
+
+/** What can be asked, each with an example that runs as it stands once a key is set. */
+function Reference({ described }: { described: Described }) {
+  const base = described.servers[0]!.url;
+  return (
+    <div style={{ display: 'grid', gap: 14, maxWidth: 900 }}>
+      {Object.entries(described.paths).flatMap(([path, methods]) =>
+        Object.entries(methods).map(([method, of]) => (
+          <section
+            key={of.operationId}
+            style={{ borderTop: `1px solid ${colour.rule}`, paddingTop: 8 }}
+          >
+            <h3 style={{ font: `700 14px/1.4 ${font.code}` }}>
+              {method.toUpperCase()} {path}
+            </h3>
+            <p>
+              {of.summary}
+              {of['x-needs'] && (
+                <span style={{ color: colour.inkSoft }}>
+                  {' '}
+                  The key may {keyRightWords[of['x-needs']].name}.
+                </span>
+              )}
+            </p>
+            {of.parameters.length > 0 && (
+              <Small>
+                {of.parameters
+                  .map((p) => `${p.name} (${p.in}${p.required ? '' : ', may be left out'})`)
+                  .join(' · ')}
+              </Small>
+            )}
+            <pre
+              tabIndex={0}
+              aria-label={`Example of ${method.toUpperCase()} ${path}`}
+              style={{
+                background: colour.paper,
+                border: `1px solid ${colour.rule}`,
+                padding: '8px 12px',
+                margin: '6px 0 0',
+                font: `400 12.5px/1.5 ${font.code}`,
+                overflow: 'auto',
+              }}
+            >
+              {exampleOf(base, method, path, of)}
+            </pre>
+          </section>
+        )),
+      )}
+    </div>
+  );
+}
+
+function exampleOf(base: string, method: string, path: string, of: Operation): string {
+  const address = base + path.replace(/\{(\w+)\}/g, '1');
+  const lines = [`curl ${method === 'get' ? '' : `-X ${method.toUpperCase()} `}"${address}"`];
+  if (of['x-needs']) lines.push('-H "Authorization: Bearer $HAND_STAMP_KEY"');
+  const type = Object.keys(of.requestBody?.content ?? {})[0];
+  if (type === 'application/json') {
+    lines.push('-H "Content-Type: application/json"');
+    lines.push(
+      path.endsWith('/runs')
+        ? `-d '{"name": "Monday"}'`
+        : `-d '{"values": {"Plant": "Sea kale", "Bed": "14"}}'`,
+    );
+  } else if (type) {
+    lines.push(`-H "Content-Type: ${type}"`, '--data-binary @records.ndjson');
+  }
+  return lines.join(' \\\n  ');
+}
