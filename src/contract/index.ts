@@ -12,6 +12,7 @@ import * as mail from './mail';
 import * as pages from './pages';
 import * as runs from './runs';
 import * as stamps from './stamps';
+import * as webhooks from './webhooks';
 import type { Route } from './route';
 
 export * from './access';
@@ -28,6 +29,7 @@ export * from './mail';
 export * from './pages';
 export * from './runs';
 export * from './stamps';
+export * from './webhooks';
 export * from './route';
 
 /** Every route by its name, for what walks over all of them. */
@@ -45,6 +47,7 @@ export const allRoutes: readonly (readonly [name: string, route: Route])[] = [
   pages,
   runs,
   stamps,
+  webhooks,
 ].flatMap((file) =>
   Object.entries(file as Record<string, unknown>).filter((entry): entry is [string, Route] =>
     isRoute(entry[1]),

@@ -168,15 +168,12 @@ test('a forgotten password is set anew by mail, and a second factor is asked for
 });
 
 test('a passkey opens it, where it is reached by its name', async ({ page, browser }) => {
-  const { address } = await comesIn(
-    page,
-    browser,
-    'Marrit Loam',
-    'marrit.loam@marrambay.example',
-  ).then(async (made) => {
-    await made.theirs.close();
-    return made;
-  });
+  await comesIn(page, browser, 'Marrit Loam', 'marrit.loam@marrambay.example').then(
+    async (made) => {
+      await made.theirs.close();
+      return made;
+    },
+  );
   const byName = new URL(page.url()).origin.replace('127.0.0.1', 'localhost');
   const context = await browser.newContext({ baseURL: byName });
   const theirs = await context.newPage();

@@ -572,6 +572,32 @@ test('what programs ask', async () => {
   await call(contract.apiLists, { key, is: 401 });
 });
 
+test('programs that are told what happens', async () => {
+  const { list } = await job(['No'], ['key'], [['B-1']]);
+  const made = await call(contract.makeWebhook, {
+    body: { name: 'App', address: 'https://app.example/hooks', events: ['record.came'], list },
+  });
+  expect(String(made.secret)).toMatch(/^whsec_/);
+  const { id } = (made as unknown as { view: contract.WebhookView }).view;
+  const params = { id };
+  await call(contract.makeWebhook, {
+    body: { name: 'App', address: 'javascript:1', events: ['record.came'], list },
+    is: 400,
+  });
+  await call(contract.addRecords, { params: { id: list }, body: { records: [{ c1: 'B-2' }] } });
+  const { deliveries } = (await call(contract.listDeliveries, { params })) as unknown as {
+    deliveries: contract.DeliveryView[];
+  };
+  expect(deliveries).toHaveLength(1);
+  await call(contract.deliverAgain, { params, body: { delivery: deliveries[0]!.id } });
+  await call(contract.changeWebhook, { params, body: { open: false } });
+  expect(await call(contract.listWebhooks)).toMatchObject({
+    webhooks: [{ open: false, waiting: 1 }],
+  });
+  await call(contract.removeWebhook, { params });
+  await call(contract.removeWebhook, { params, is: 404 });
+});
+
 test('signing in, and those who do', async () => {
   const password = 'three herons on a gate';
   const address = await firstOne();

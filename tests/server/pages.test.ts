@@ -37,14 +37,23 @@ const rows = [
   ['A-3', 'Thrift', 'thrift@marrambay.example', '4713'],
 ];
 async function garden() {
-  const { id, list } = await job(['No', 'Plant', 'Mail', 'Key'], ['key', 'name', 'email', 'text'], rows);
+  const { id, list } = await job(
+    ['No', 'Plant', 'Mail', 'Key'],
+    ['key', 'name', 'email', 'text'],
+    rows,
+  );
   const { pages } = await startPages(t.db, list, 'test');
   const { list: now } = await viewJob(t.db, id);
   const column = now.columns.find((c) => c.worked?.source.kind === 'page')!;
   return { id, list, column: column.id, version: pages!.version, document: pages!.document };
 }
 const recordsOf = (list: number) =>
-  t.db.selectFrom('records').select(['id', 'values']).where('list_id', '=', list).orderBy('position').execute();
+  t.db
+    .selectFrom('records')
+    .select(['id', 'values'])
+    .where('list_id', '=', list)
+    .orderBy('position')
+    .execute();
 const visit = (id: string, headers: Record<string, string> = {}) =>
   recordPage(t.db, id, new Request('http://localhost/r/x', { headers }));
 
@@ -78,20 +87,40 @@ describe('the page of a record', () => {
     expect(shown).toContain('A-1');
     expect(shown).toContain('data:image/svg+xml;base64,');
     expect(shown).not.toContain('kale@');
-    expect(Object.fromEntries(answer.headers)).toMatchObject({ 'x-robots-tag': 'noindex, nofollow', 'cache-control': 'no-store' });
+    expect(Object.fromEntries(answer.headers)).toMatchObject({
+      'x-robots-tag': 'noindex, nofollow',
+      'cache-control': 'no-store',
+    });
     expect(answer.headers.get('content-security-policy')).toContain(`default-src 'none'`);
     const looker = await signedIn(t.db, 'looks');
-    expect(await (await visit(id, { cookie: looker.cookie })).text()).toContain('kale@marrambay.example');
+    expect(await (await visit(id, { cookie: looker.cookie })).text()).toContain(
+      'kale@marrambay.example',
+    );
     const scanner = await signedIn(t.db, 'scans');
     expect(await (await visit(id, { cookie: scanner.cookie })).text()).not.toContain('kale@');
-    await expect(changePages(t.db, list, { version, document }, 'test')).rejects.toThrow('another window');
+    await expect(changePages(t.db, list, { version, document }, 'test')).rejects.toThrow(
+      'another window',
+    );
     for (const id of ['c3', 'c4'])
       await changeColumn(t.db, list, { does: 'secret', id, secret: true }, 'test');
     expect(await (await visit(id, { cookie: looker.cookie })).text()).not.toContain('kale@');
     await expect(
-      changePages(t.db, list, { version: pages!.version, document: { ...pages!.document, shown: [{ column: 'c4', who: 'anyone' }] } }, 'test'),
+      changePages(
+        t.db,
+        list,
+        {
+          version: pages!.version,
+          document: { ...pages!.document, shown: [{ column: 'c4', who: 'anyone' }] },
+        },
+        'test',
+      ),
     ).rejects.toThrow('secret');
-    const last = await changePages(t.db, list, { version: pages!.version, document: { ...pages!.document, open: false } }, 'test');
+    const last = await changePages(
+      t.db,
+      list,
+      { version: pages!.version, document: { ...pages!.document, open: false } },
+      'test',
+    );
     expect(last.pages!.document.shown).toEqual([{ column: 'c1', who: 'anyone' }]);
     expect((await visit(id)).status).toBe(404);
   });
@@ -116,15 +145,24 @@ describe('the page of a record', () => {
     const keeper = await signedIn(t.db, 'keeps');
     const copy = await copyJob(t.db, id, { id: keeper.id, name: 'Copier' }, 'keeps');
     const { list: other } = await viewJob(t.db, copy);
-    const ids = (of: { values: Record<string, string> }[]) => of.map((r) => pageIn(r.values[column] ?? ''));
+    const ids = (of: { values: Record<string, string> }[]) =>
+      of.map((r) => pageIn(r.values[column] ?? ''));
     const [mine, theirs] = [ids(await recordsOf(list)), ids(await recordsOf(other.id))];
     expect(theirs.every(Boolean)).toBe(true);
     expect(mine.some((page) => theirs.includes(page))).toBe(false);
   });
   test('is started by two at once as one', async () => {
     const { list } = await job(['No'], ['key'], [['1']]);
-    await Promise.all([startPages(t.db, list, 'a'), startPages(t.db, list, 'b'), startPages(t.db, list, 'c')]);
-    const { columns } = await t.db.selectFrom('lists').select('columns').where('id', '=', list).executeTakeFirstOrThrow();
+    await Promise.all([
+      startPages(t.db, list, 'a'),
+      startPages(t.db, list, 'b'),
+      startPages(t.db, list, 'c'),
+    ]);
+    const { columns } = await t.db
+      .selectFrom('lists')
+      .select('columns')
+      .where('id', '=', list)
+      .executeTakeFirstOrThrow();
     expect(columns.filter((c) => c.worked?.source.kind === 'page')).toHaveLength(1);
   });
 });
@@ -149,8 +187,20 @@ describe('the picture address of a record', () => {
 describe('a page on which people fetch their own', () => {
   let places = 0;
   const ask = async (token: string, given: string[], as = 'code', from = `10.1.0.${++places}`) => {
-    const body = new URLSearchParams([['as', as], ...given.map((text, i) => [`a${i}`, text])]).toString();
-    return fetchOwn(t.db, token, new Request('http://localhost/f/x', { method: 'POST', body, headers: { 'x-forwarded-for': from } }), 'n1');
+    const body = new URLSearchParams([
+      ['as', as],
+      ...given.map((text, i) => [`a${i}`, text]),
+    ]).toString();
+    return fetchOwn(
+      t.db,
+      token,
+      new Request('http://localhost/f/x', {
+        method: 'POST',
+        body,
+        headers: { 'x-forwarded-for': from },
+      }),
+      'n1',
+    );
   };
   async function own() {
     const made = await garden();
@@ -158,7 +208,15 @@ describe('a page on which people fetch their own', () => {
     const { page } = await changeOwnPage(
       t.db,
       made.id,
-      { version: 0, document: { open: true, title: 'Fetch your badge', asked: ['c1', 'c3'], gives: ['code', 'piece'] } },
+      {
+        version: 0,
+        document: {
+          open: true,
+          title: 'Fetch your badge',
+          asked: ['c1', 'c3'],
+          gives: ['code', 'piece'],
+        },
+      },
       'test',
     );
     return { ...made, token: page!.address.split('/f/')[1]!, page: page! };
@@ -183,25 +241,54 @@ describe('a page on which people fetch their own', () => {
     const said = await Promise.all(wrong.map(async (r) => [r.status, await r.text()]));
     expect(new Set(said.map((s) => JSON.stringify(s))).size).toBe(1);
     expect(said[0]![0]).toBe(404);
-    const lines = await t.db.selectFrom('journal').select(['what', 'outcome']).where('job_id', '=', id).execute();
+    const lines = await t.db
+      .selectFrom('journal')
+      .select(['what', 'outcome'])
+      .where('job_id', '=', id)
+      .execute();
     expect(lines.filter((l) => l.outcome === 'done')).toHaveLength(2);
     expect(lines.filter((l) => l.outcome === 'refused')).toHaveLength(5);
-    await changeOwnPage(t.db, id, { version: page.version, document: { ...page.document, open: false } }, 'test');
+    await changeOwnPage(
+      t.db,
+      id,
+      { version: page.version, document: { ...page.document, open: false } },
+      'test',
+    );
     expect((await ask(token, ['A-1', 'kale@marrambay.example'])).status).toBe(404);
     expect((await ownPage(t.db, 'made-up')).status).toBe(404);
   });
   test('is not tried out from one place', async () => {
     const { token } = await own();
     const answers = [];
-    for (let i = 0; i < 15; i++) answers.push((await ask(token, [`A-${i}`, 'x@y.example'], 'code', '192.0.2.50')).status);
+    for (let i = 0; i < 15; i++)
+      answers.push((await ask(token, [`A-${i}`, 'x@y.example'], 'code', '192.0.2.50')).status);
     expect(answers.filter((s) => s === 429)).toHaveLength(3);
   });
   test('gives nothing where two go by the same, or a record is not ready', async () => {
     const { token, id, page } = await own();
-    await changeOwnPage(t.db, id, { version: page.version, document: { ...page.document, asked: ['c2', 'c3'] } }, 'test');
+    await changeOwnPage(
+      t.db,
+      id,
+      { version: page.version, document: { ...page.document, asked: ['c2', 'c3'] } },
+      'test',
+    );
     expect((await ask(token, ['Thrift', 'thrift@marrambay.example'])).status).toBe(404);
     const { version, document } = await viewJob(t.db, id);
-    await changeJob(t.db, id, { version, document: { ...document, stamps: document.stamps.map((s) => ({ ...s, parts: [{ kind: 'column', column: 'gone' }] })) } }, 'test');
+    await changeJob(
+      t.db,
+      id,
+      {
+        version,
+        document: {
+          ...document,
+          stamps: document.stamps.map((s) => ({
+            ...s,
+            parts: [{ kind: 'column', column: 'gone' }],
+          })),
+        },
+      },
+      'test',
+    );
     expect((await ask(token, ['Sea kale <b>', 'kale@marrambay.example'])).status).toBe(404);
   });
 });

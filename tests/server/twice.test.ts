@@ -3,6 +3,8 @@ import type { AddressInfo } from 'node:net';
 import { sql } from 'kysely';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { keepWorkedColumn } from '../../src/server/lists/columns';
+import { addRecords } from '../../src/server/lists';
+import { makeWebhook } from '../../src/server/webhooks';
 import { makeLink, startAskingLinks } from '../../src/server/links';
 import { startAsking } from '../../src/server/links/door';
 import { changeJob, viewJob } from '../../src/server/jobs/jobs';
@@ -137,6 +139,26 @@ const runState = async (list: number, id: number) => {
 };
 
 const cases: Record<string, Case> = {
+  'webhooks.send': async () => {
+    const { list } = await made();
+    const { view } = await makeWebhook(
+      t.db,
+      { name: 'App', address: `https://garden.example/hook/${list}`, events: ['record.came'], list },
+      'test',
+    );
+    await addRecords(t.db, list, [{ c1: '9', c2: 'New' }], 'test');
+    return {
+      payload: {},
+      outcome: async () => [
+        await t.db
+          .selectFrom('webhook_deliveries')
+          .select(['state', 'tries', 'status'])
+          .where('webhook_id', '=', view.id)
+          .execute(),
+        asked.filter((url) => url === `/hook/${list}`).length,
+      ],
+    };
+  },
   'links.ask': async () => {
     const { code } = await makeLink(
       t.db,

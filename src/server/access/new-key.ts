@@ -7,6 +7,7 @@ import { secretFrom } from './auth';
 const plain = [
   ['connections', 'password'],
   ['documents', 'password'],
+  ['webhooks', 'secret'],
 ] as const;
 /**
  * Seals all that is sealed with another key, in one transaction. Sessions end, since their cookies are signed with the key.

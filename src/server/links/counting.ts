@@ -111,6 +111,14 @@ async function keepLot(
       on conflict (code, hour, device) do update set scans = link_scans.scans + excluded.scans`.execute(
       tx,
     );
+    await sql`
+      with told as (
+        insert into webhook_deliveries (webhook_id, kind, body)
+        select w.id, 'link.scanned', json_build_object('scans', json_agg(json_build_object('code', u.code, 'list', l.list_id, 'record', l.record_id, 'scans', u.scans)))
+        from unnest(${[...by.keys()]}::text[], ${[...by.values()]}::int[]) as u(code, scans) join links l on l.code = u.code
+          join webhooks w on w.open and 'link.scanned' = any (w.events) and (w.list_id is null or w.list_id = l.list_id)
+        group by w.id returning 1)
+      select webhooks_wait() from (select count(*) as n from told) t where t.n > 0`.execute(tx);
     await tx
       .deleteFrom('link_flushes')
       .where('at', '<', sql<Date>`now() - interval '1 day'`)

@@ -31,7 +31,7 @@ export { askedOf, bytesOf, fileNameOf, lockedPage, paramsOf, passwordOf, streame
 export { log } from './log';
 export { heavy, Memo } from './memo';
 export { follow } from './news';
-export { askAddress, askPicture, type DoorAnswer } from './outbound';
+export { askAddress, askPicture, type DoorAnswer, postTo } from './outbound';
 export { proofKeyPlaces, stampWithSealedKey, workedWithSealedKey } from './proof-keys';
 export { defineTask, enqueue, mostTries, type Task, taskCard, type TaskCard } from './queue';
 export { provideReader } from './reader';

@@ -32,6 +32,7 @@ const signIn = /(^|[/?&=._-])(log-?in|sign-?in|sso|auth|oauth2?|session)([/?&=._
 function open(
   address: string,
   { privateToo, standIns, timeLimit = 8000 }: AskOptions,
+  sent?: { body: string; headers: Record<string, string> },
 ): Promise<{ url: URL; response: IncomingMessage }> {
   const url = new URL(address);
   const standIn = standIns[url.host.toLowerCase()];
@@ -39,8 +40,14 @@ function open(
   if (standIn === undefined && !privateToo && isIP(literal) && !isPublicAddress(literal))
     return Promise.reject(new NotPublic());
   const options: RequestOptions = {
-    method: 'GET',
-    headers: { 'user-agent': 'hand-stamp', accept: '*/*', host: url.host },
+    method: sent ? 'POST' : 'GET',
+    headers: {
+      'user-agent': 'hand-stamp',
+      accept: '*/*',
+      host: url.host,
+      ...sent?.headers,
+      ...(sent ? { 'content-length': Buffer.byteLength(sent.body) } : {}),
+    },
     timeout: timeLimit,
     signal: AbortSignal.timeout(timeLimit),
     agent: false,
@@ -67,7 +74,7 @@ function open(
     const asking = ask(target, options, (response) => answer({ url, response }));
     asking.on('error', refuse);
     asking.on('timeout', () => asking.destroy(new Error('timeout')));
-    asking.end();
+    asking.end(sent?.body);
   });
 }
 
@@ -84,6 +91,37 @@ export async function askAddress(address: string, options: AskOptions): Promise<
       state: error instanceof NotPublic ? 'not-asked' : 'no-answer',
       status: null,
       leadsTo: null,
+    };
+  }
+}
+
+/** What is kept of an answer, in characters. */
+const mostAnswer = 500;
+
+/** Tells a program something, without following where it leads. @returns its status and the beginning of its answer, or in words why there is none */
+export async function postTo(
+  address: string,
+  options: AskOptions,
+  body: string,
+  headers: Record<string, string>,
+): Promise<{ status: number | null; words: string }> {
+  try {
+    const { response } = await open(address, options, { body, headers });
+    let text = '';
+    for await (const part of response as AsyncIterable<Buffer>) {
+      text += part.toString();
+      if (text.length > mostAnswer) break;
+    }
+    response.destroy();
+    const words = text.replaceAll('\0', '').slice(0, mostAnswer);
+    return { status: response.statusCode ?? null, words };
+  } catch (error) {
+    return {
+      status: null,
+      words:
+        error instanceof NotPublic
+          ? 'The address is not public, and Settings let only public ones be asked.'
+          : 'Nothing answers there.',
     };
   }
 }

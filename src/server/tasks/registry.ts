@@ -6,6 +6,7 @@ import { listTasks } from '../lists';
 import { type Database, defineTask, takeAwayTheOld, type Task, taskCard } from '../platform';
 import { runTasks } from '../runs';
 import { sourceTasks } from '../sources';
+import { webhookTasks } from '../webhooks';
 import { tidy } from './janitor';
 
 const known = new Map<string, Task<never>>();
@@ -53,5 +54,6 @@ for (const task of [
   ...sourceTasks,
   ...runTasks,
   ...deliveryTasks,
+  ...webhookTasks,
 ])
   addTask(task);

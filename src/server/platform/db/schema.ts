@@ -22,6 +22,7 @@ import type { OwnPageDocument } from '../../../core/links/own';
 import type { PageSetDocument } from '../../../core/links/pages';
 import type { DoorState } from '../../../core/payload/door';
 import type { MailState } from '../../../core/mail/states';
+import type { WebhookEvent } from '../../../core/access/webhooks';
 import type { KeyRight } from '../../../core/access/keys';
 import type { Right, SharedRight } from '../../../core/access/rights';
 import type { Mark, RowVerdict } from '../../../core/run/judge';
@@ -683,7 +684,36 @@ export interface ApiRepeats {
   created_at: Timestamp;
 }
 
+/** Programs that are told what happens. */
+export interface Webhooks {
+  id: Generated<number>;
+  name: string;
+  address: string;
+  events: WebhookEvent[];
+  list_id: number | null;
+  /** Sealed. */
+  secret: string;
+  open: Generated<boolean>;
+  made_by: string;
+  created_at: Timestamp;
+}
+export interface WebhookDeliveries {
+  id: Generated<string>;
+  webhook_id: number;
+  kind: string;
+  body: Json<unknown>;
+  state: Generated<'waiting' | 'delivered' | 'failed'>;
+  tries: Generated<number>;
+  due_at: Timestamp;
+  status: number | null;
+  answer: string | null;
+  created_at: Timestamp;
+  ended_at: TimestampOrNull;
+}
+
 export interface Schema {
+  webhooks: Webhooks;
+  webhook_deliveries: WebhookDeliveries;
   api_keys: ApiKeys;
   api_repeats: ApiRepeats;
   own_pages: OwnPages;

@@ -23,6 +23,8 @@ import {
 import { when } from '../../kit/dates';
 import { Page, PartTitle, Table } from '../../kit/index-table';
 import { colour, font } from '../../kit/theme';
+import { Once } from './once';
+import { Told } from './told';
 
 interface Operation {
   operationId: string;
@@ -58,10 +60,12 @@ export function ProgramsPage({ described }: { described: Described }) {
       <Sentence $minor style={{ maxWidth: 760, marginBottom: 14 }}>
         A program creates records here, fetches their codes and starts runs, by a key of its own.
       </Sentence>
-      {made && <MadeKey value={made} onDone={() => setMade(undefined)} />}
+      {made && <Once what="key" value={made} onDone={() => setMade(undefined)} />}
       {error && <ErrorLine>{error.message}</ErrorLine>}
       {data && data.keys.length === 0 && <p>There is no key yet.</p>}
       {data && data.keys.length > 0 && <Keys keys={data.keys} />}
+      <PartTitle>Programs that are told what happens</PartTitle>
+      <Told />
       <PartTitle>What a program can ask</PartTitle>
       <Small style={{ maxWidth: 760, marginBottom: 10 }}>
         Described for machines at <a href="/api/v1/openapi.json">/api/v1/openapi.json</a> (OpenAPI
@@ -69,37 +73,6 @@ export function ProgramsPage({ described }: { described: Described }) {
       </Small>
       <Reference described={described} />
     </Page>
-  );
-}
-
-function MadeKey({ value, onDone }: { value: string; onDone: () => void }) {
-  const [copied, setCopied] = useState(false);
-  return (
-    <div
-      role="status"
-      style={{
-        background: colour.paper,
-        border: `1.5px solid ${colour.violet}`,
-        padding: '12px 16px',
-        display: 'grid',
-        gap: 8,
-        marginBottom: 16,
-        maxWidth: 760,
-      }}
-    >
-      <p>
-        This is the key. <b>It is shown this once</b>: put it where the program finds it.
-      </p>
-      <code style={{ font: `400 14px/1.4 ${font.code}`, overflowWrap: 'anywhere' }}>{value}</code>
-      <div style={{ display: 'flex', gap: 10 }}>
-        <QuietButton
-          onPress={() => void navigator.clipboard.writeText(value).then(() => setCopied(true))}
-        >
-          {copied ? 'Copied' : 'Copy it'}
-        </QuietButton>
-        <PlainButton onPress={onDone}>I have it</PlainButton>
-      </div>
-    </div>
   );
 }
 

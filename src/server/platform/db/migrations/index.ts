@@ -24,6 +24,7 @@ import * as links from './0022-links';
 import * as recordPages from './0023-record-pages';
 import * as fetchYourOwn from './0024-fetch-your-own';
 import * as keysForPrograms from './0025-keys-for-programs';
+import * as webhooks from './0026-webhooks';
 
 /** In order of their names. A migration that has landed is never changed; add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -52,4 +53,5 @@ export const migrations: Record<string, Migration> = {
   '0023-record-pages': recordPages,
   '0024-fetch-your-own': fetchYourOwn,
   '0025-keys-for-programs': keysForPrograms,
+  '0026-webhooks': webhooks,
 };

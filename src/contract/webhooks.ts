@@ -1,0 +1,86 @@
+import { z } from 'zod';
+import { webhookEvents } from '../core/access/webhooks';
+import { byId, nameOf, number, ok, when } from './common';
+import { defineRoute } from './route';
+
+export const webhookViewSchema = z.strictObject({
+  id: z.number(),
+  name: z.string(),
+  address: z.string(),
+  events: z.array(z.enum(webhookEvents)),
+  list: z.strictObject({ id: z.number(), name: z.string() }).nullable(),
+  open: z.boolean(),
+  by: z.string(),
+  waiting: z.number(),
+});
+export type WebhookView = z.infer<typeof webhookViewSchema>;
+
+export const deliveryViewSchema = z.strictObject({
+  id: z.string(),
+  kind: z.string(),
+  state: z.enum(['waiting', 'delivered', 'failed']),
+  tries: z.number(),
+  status: z.number().nullable(),
+  answer: z.string().nullable(),
+  at: when,
+  due: when,
+  /** What is told, as JSON. */
+  body: z.string(),
+});
+export type DeliveryView = z.infer<typeof deliveryViewSchema>;
+
+export const listWebhooks = defineRoute({
+  method: 'GET',
+  path: '/api/webhooks',
+  right: 'keeps',
+  about: 'Programs that are told what happens.',
+  answer: z.strictObject({ webhooks: z.array(webhookViewSchema) }),
+});
+export const makeWebhook = defineRoute({
+  method: 'POST',
+  path: '/api/webhooks',
+  right: 'keeps',
+  about:
+    'Has a program told what happens. The secret that signs what it is told is told this once.',
+  body: z.object({
+    name: nameOf('the program'),
+    address: z.string().trim().max(2000),
+    events: z.array(z.enum(webhookEvents)).min(1, 'Say what it is told of.'),
+    list: number.nullable(),
+  }),
+  answer: z.strictObject({ secret: z.string(), view: webhookViewSchema }),
+});
+export const changeWebhook = defineRoute({
+  method: 'PATCH',
+  path: '/api/webhooks/{id}',
+  right: 'keeps',
+  about: 'Has a program told no more for now, or again.',
+  params: byId,
+  body: z.object({ open: z.boolean() }),
+  answer: webhookViewSchema,
+});
+export const removeWebhook = defineRoute({
+  method: 'DELETE',
+  path: '/api/webhooks/{id}',
+  right: 'keeps',
+  about: 'Forgets a program that is told what happens, with what it was told.',
+  params: byId,
+  answer: ok,
+});
+export const listDeliveries = defineRoute({
+  method: 'GET',
+  path: '/api/webhooks/{id}/deliveries',
+  right: 'keeps',
+  about: 'What a program was told lately, and what it answered.',
+  params: byId,
+  answer: z.strictObject({ deliveries: z.array(deliveryViewSchema) }),
+});
+export const deliverAgain = defineRoute({
+  method: 'POST',
+  path: '/api/webhooks/{id}/deliveries',
+  right: 'keeps',
+  about: 'Tells a program something once more.',
+  params: byId,
+  body: z.object({ delivery: z.uuid() }),
+  answer: ok,
+});

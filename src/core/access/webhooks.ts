@@ -1,0 +1,26 @@
+/** What a program can be told of. */
+export const webhookEvents = [
+  'record.came',
+  'record.changed',
+  'record.went',
+  'run.finished',
+  'link.scanned',
+] as const;
+export type WebhookEvent = (typeof webhookEvents)[number];
+
+export const webhookWords: Record<WebhookEvent, { name: string; about: string }> = {
+  'record.came': { name: 'records come', about: 'Their numbers, up to 500 at a time.' },
+  'record.changed': {
+    name: 'records change',
+    about: 'The same of those whose values were changed.',
+  },
+  'record.went': { name: 'records go', about: 'The same of those that were taken out.' },
+  'run.finished': { name: 'a run is finished', about: 'Done, failed or stopped.' },
+  'link.scanned': {
+    name: 'links are scanned',
+    about: 'In lots, about once a second; never who it was.',
+  },
+};
+
+/** Pauses before a delivery is tried again, in minutes: for a day in all. After the last it is given up. */
+export const webhookPauses = [1, 5, 15, 60, 180, 360, 720] as const;

@@ -1,0 +1,37 @@
+'use client';
+
+import { useState } from 'react';
+import { PlainButton, QuietButton } from '../../kit/controls';
+import { colour, font } from '../../kit/theme';
+
+/** A secret that is shown this once, to be put where its program finds it. */
+export function Once({ what, value, onDone }: { what: string; value: string; onDone: () => void }) {
+  const [copied, setCopied] = useState(false);
+  return (
+    <div
+      role="status"
+      style={{
+        background: colour.paper,
+        border: `1.5px solid ${colour.violet}`,
+        padding: '12px 16px',
+        display: 'grid',
+        gap: 8,
+        marginBottom: 16,
+        maxWidth: 760,
+      }}
+    >
+      <p>
+        This is the {what}. <b>It is shown this once</b>: put it where the program finds it.
+      </p>
+      <code style={{ font: `400 14px/1.4 ${font.code}`, overflowWrap: 'anywhere' }}>{value}</code>
+      <div style={{ display: 'flex', gap: 10 }}>
+        <QuietButton
+          onPress={() => void navigator.clipboard.writeText(value).then(() => setCopied(true))}
+        >
+          {copied ? 'Copied' : 'Copy it'}
+        </QuietButton>
+        <PlainButton onPress={onDone}>I have it</PlainButton>
+      </div>
+    </div>
+  );
+}

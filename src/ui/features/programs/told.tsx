@@ -1,0 +1,238 @@
+'use client';
+import * as contract from '../../../contract';
+
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { DialogTrigger } from 'react-aria-components';
+import type { DeliveryView, WebhookView } from '../../../contract';
+import { webhookEvents, webhookWords, type WebhookEvent } from '../../../core/access/webhooks';
+import { counted } from '../../../core/base/words';
+import { ask } from '../../kit/api';
+import {
+  Check,
+  ChoicePart,
+  Editor,
+  ErrorLine,
+  MainButton,
+  Part,
+  PlainButton,
+  Pop,
+  QuietButton,
+  Sentence,
+  Small,
+  Words,
+} from '../../kit/controls';
+import { when } from '../../kit/dates';
+import { Mark, type MarkName } from '../../kit/mark';
+import { colour, font } from '../../kit/theme';
+import { Once } from './once';
+
+/** Programs that are told what happens, each as a sentence with what it was told lately. */
+export function Told() {
+  const client = useQueryClient();
+  const [secret, setSecret] = useState<string>();
+  const [problem, setProblem] = useState<string>();
+  const { data, error } = useQuery({
+    queryKey: ['webhooks'],
+    queryFn: () => ask(contract.listWebhooks),
+    refetchInterval: 10_000,
+  });
+  const act = (work: Promise<unknown>) =>
+    void work.then(
+      () => client.invalidateQueries({ queryKey: ['webhooks'] }),
+      (e: unknown) => setProblem(e instanceof Error ? e.message : String(e)),
+    );
+  return (
+    <div style={{ display: 'grid', gap: 10, maxWidth: 900, justifyItems: 'start' }}>
+      {secret && (
+        <Once
+          what="secret that signs what it is told"
+          value={secret}
+          onDone={() => setSecret(undefined)}
+        />
+      )}
+      {(problem ?? error?.message) && <ErrorLine>{problem ?? error?.message}</ErrorLine>}
+      {data?.webhooks.map((webhook) => (
+        <One key={webhook.id} webhook={webhook} act={act} />
+      ))}
+      {data?.webhooks.length === 0 && (
+        <Small>None yet. A program that is told need not ask again and again.</Small>
+      )}
+      <DialogTrigger>
+        <QuietButton>Tell a program</QuietButton>
+        <Pop placement="bottom start" offset={4}>
+          <Editor aria-label="Tell a program">
+            {({ close }) => <New onMade={(made) => (setSecret(made), close())} />}
+          </Editor>
+        </Pop>
+      </DialogTrigger>
+    </div>
+  );
+}
+
+const listed = (names: readonly string[]): string =>
+  names.length < 2 ? (names[0] ?? '') : `${names.slice(0, -1).join(', ')} or ${names.at(-1)}`;
+
+function One({ webhook, act }: { webhook: WebhookView; act: (work: Promise<unknown>) => void }) {
+  const params = { id: webhook.id };
+  return (
+    <Sentence $minor>
+      When {listed(webhook.events.map((e) => webhookWords[e].name))}
+      {webhook.list ? ` in ${webhook.list.name}` : ''}, <b>{webhook.name}</b> is told at{' '}
+      <span style={{ fontFamily: font.code, overflowWrap: 'anywhere' }}>{webhook.address}</span>,{' '}
+      <ChoicePart
+        label={`Whether ${webhook.name} is told`}
+        value={webhook.open ? 'open' : 'closed'}
+        onChange={(id) =>
+          act(ask(contract.changeWebhook, { params, body: { open: id === 'open' } }))
+        }
+        choices={[
+          { id: 'open', name: 'at once' },
+          { id: 'closed', name: 'not for now', about: 'What happens meanwhile it is never told.' },
+        ]}
+      />
+      .{' '}
+      <Part label={`What ${webhook.name} was told`} editor={<Deliveries webhook={webhook} />}>
+        {webhook.waiting > 0 ? `${counted(webhook.waiting, 'thing')} waiting` : 'What it was told'}
+      </Part>
+      {'. '}
+      <Part
+        label={`Forget ${webhook.name}`}
+        editor={(close) => (
+          <>
+            <p style={{ maxWidth: 300 }}>
+              It is told nothing any more, and what it was told is forgotten.
+            </p>
+            <div>
+              <QuietButton onPress={() => (act(ask(contract.removeWebhook, { params })), close())}>
+                Forget it for good
+              </QuietButton>
+            </div>
+          </>
+        )}
+      >
+        Forget it
+      </Part>
+      .
+    </Sentence>
+  );
+}
+
+const marks: Record<DeliveryView['state'], MarkName> = {
+  delivered: 'ready',
+  waiting: 'look',
+  failed: 'failed',
+};
+
+function Deliveries({ webhook }: { webhook: WebhookView }) {
+  const client = useQueryClient();
+  const [problem, setProblem] = useState<string>();
+  const params = { id: webhook.id };
+  const key = ['webhooks', webhook.id];
+  const { data, error } = useQuery({
+    queryKey: key,
+    queryFn: () => ask(contract.listDeliveries, { params }),
+    refetchInterval: 4000,
+  });
+  const again = (delivery: string) =>
+    void ask(contract.deliverAgain, { params, body: { delivery } }).then(
+      () => client.invalidateQueries({ queryKey: key }),
+      (e: unknown) => setProblem(e instanceof Error ? e.message : String(e)),
+    );
+  if (error) return <ErrorLine>{error.message}</ErrorLine>;
+  if (!data) return <Small>Looking …</Small>;
+  if (data.deliveries.length === 0) return <Small>Nothing yet.</Small>;
+  return (
+    <div style={{ width: 560, maxHeight: 380, overflow: 'auto', display: 'grid', gap: 0 }}>
+      {problem && <ErrorLine>{problem}</ErrorLine>}
+      {data.deliveries.map((one) => (
+        <div
+          key={one.id}
+          style={{
+            display: 'grid',
+            gridTemplateColumns: '14px 120px 1fr auto',
+            gap: 8,
+            alignItems: 'baseline',
+            padding: '6px 0',
+            borderBottom: `1px solid ${colour.rule}`,
+            fontSize: 13,
+          }}
+        >
+          <Mark name={marks[one.state]} label={one.state} />
+          <span suppressHydrationWarning>{when(one.at)}</span>
+          <span style={{ overflowWrap: 'anywhere' }}>
+            <b>{one.kind}</b>{' '}
+            {one.status !== null ? `answered ${one.status}` : (one.answer ?? 'not told yet')}
+            {one.tries > 1 && `, ${counted(one.tries, 'try', 'tries')}`}
+            {one.state === 'waiting' && one.tries > 0 && `, again ${when(one.due)}`}
+            <Small style={{ fontFamily: font.code }}>{one.body.slice(0, 160)}</Small>
+          </span>
+          <PlainButton onPress={() => again(one.id)}>Once more</PlainButton>
+        </div>
+      ))}
+    </div>
+  );
+}
+
+function New({ onMade }: { onMade: (secret: string) => void }) {
+  const client = useQueryClient();
+  const [name, setName] = useState('');
+  const [address, setAddress] = useState('');
+  const [events, setEvents] = useState<WebhookEvent[]>(['record.came', 'record.changed']);
+  const [list, setList] = useState<number | null>(null);
+  const lists = useQuery({ queryKey: ['lists'], queryFn: () => ask(contract.listLists) });
+  const make = useMutation({
+    mutationFn: () =>
+      ask(contract.makeWebhook, {
+        body: { name: name.trim(), address: address.trim(), events, list },
+      }),
+    onSuccess: ({ secret }) => {
+      void client.invalidateQueries({ queryKey: ['webhooks'] });
+      onMade(secret);
+    },
+  });
+  return (
+    <div style={{ display: 'grid', gap: 12, width: 420 }}>
+      <Words label="Name of the program" value={name} onChange={setName} autoFocus />
+      <Words label="Address at which it is told" value={address} onChange={setAddress} />
+      <div style={{ display: 'grid', gap: 6 }}>
+        <Small>It is told when</Small>
+        {webhookEvents.map((event) => (
+          <Check
+            key={event}
+            on={events.includes(event)}
+            onChange={(on) =>
+              setEvents(on ? [...events, event] : events.filter((e) => e !== event))
+            }
+          >
+            {webhookWords[event].name}
+          </Check>
+        ))}
+      </div>
+      <Sentence $minor>
+        Of{' '}
+        <ChoicePart
+          label="Of which list"
+          value={list === null ? 'all' : String(list)}
+          onChange={(id) => setList(id === 'all' ? null : Number(id))}
+          choices={[
+            { id: 'all', name: 'all lists' },
+            ...(lists.data?.lists ?? []).map((l) => ({ id: String(l.id), name: l.name })),
+          ]}
+        />
+        .
+      </Sentence>
+      {make.error && <ErrorLine>{make.error.message}</ErrorLine>}
+      <div>
+        <MainButton
+          isDisabled={
+            name.trim() === '' || address.trim() === '' || events.length === 0 || make.isPending
+          }
+          onPress={() => make.mutate()}
+        >
+          Tell it from now on
+        </MainButton>
+      </div>
+    </div>
+  );
+}
