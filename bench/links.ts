@@ -22,7 +22,9 @@ export async function benchLinks(): Promise<void> {
   const { db } = openDatabase(server.url, 4);
   try {
     await migrate(db);
-    const codes = Array.from({ length: links }, () => newLinkCode('anyone', (most) => randomInt(most)));
+    const codes = Array.from({ length: links }, () =>
+      newLinkCode('anyone', (most) => randomInt(most)),
+    );
     // a list of that length, whose links follow their records
     await sql`insert into lists (name, columns, source, created_by) values ('Beds', '[{"id":"c1","name":"Bed","role":"key"},{"id":"w2","name":"Link","role":"text",
       "worked":{"source":{"kind":"link","for":"anyone","parts":[{"kind":"text","text":"https://marrambay.example/beds/"},{"kind":"column","column":"c1"}]},"steps":[]}}]'::jsonb, 'bench', 'bench')`.execute(
@@ -49,9 +51,18 @@ export async function benchLinks(): Promise<void> {
       if (i >= 0) peer.push(performance.now() - begun);
     }
     await writeScans(db);
-    const { rows } = await sql<{ scans: number }>`select sum(scans)::int as scans from links`.execute(db);
-    report('a scan among 100,000 links, ms (peer: one row by its key)', median(ours), median(peer), 'lower');
-    console.log(`  of ${scans + 200} scans ${rows[0]!.scans} are counted, ${wrong} were not led on`);
+    const { rows } = await sql<{
+      scans: number;
+    }>`select sum(scans)::int as scans from links`.execute(db);
+    report(
+      'a scan among 100,000 links, ms (peer: one row by its key)',
+      median(ours),
+      median(peer),
+      'lower',
+    );
+    console.log(
+      `  of ${scans + 200} scans ${rows[0]!.scans} are counted, ${wrong} were not led on`,
+    );
     const table: number[] = [];
     const counted: number[] = [];
     for (let i = 0; i < 20; i++) {
@@ -65,10 +76,17 @@ export async function benchLinks(): Promise<void> {
     const records: number[] = [];
     for (let i = 0; i < 20; i++) {
       const begun = performance.now();
-      await sql`select id, values from records where list_id = 1 order by position offset ${i * 4900} limit 100`.execute(db);
+      await sql`select id, values from records where list_id = 1 order by position offset ${i * 4900} limit 100`.execute(
+        db,
+      );
       records.push(performance.now() - begun);
     }
-    report('a window of 100,000 links, ms (peer: a window of 100,000 records)', median(table), median(records), 'lower');
+    report(
+      'a window of 100,000 links, ms (peer: a window of 100,000 records)',
+      median(table),
+      median(records),
+      'lower',
+    );
     console.log(`  counting them: ${median(counted).toFixed(0)} ms`);
   } finally {
     await db.destroy();

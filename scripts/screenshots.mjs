@@ -93,9 +93,11 @@ try {
   await page.getByRole('button', { name: 'Measure again' }).waitFor({ timeout: 120_000 });
   await shot('side-by-side');
   await page.keyboard.press('Escape');
-  await page.keyboard.press('3');
-  await page.getByRole('button', { name: 'back', exact: true }).click();
-  await shot('postcard');
+  await page.goto(`${url}/links`);
+  await page.getByTitle('In which order').click();
+  await page.getByRole('option', { name: 'the most scanned first' }).click();
+  await page.getByText('Scans a day').waitFor();
+  await shot('links');
   await page.goto(`${url}/jobs`);
   await page.getByRole('link', { name: 'Loan agreements', exact: true }).click();
   await page.getByText('the same,').waitFor();

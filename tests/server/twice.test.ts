@@ -143,7 +143,12 @@ const cases: Record<string, Case> = {
     const { list } = await made();
     const { view } = await makeWebhook(
       t.db,
-      { name: 'App', address: `https://garden.example/hook/${list}`, events: ['record.came'], list },
+      {
+        name: 'App',
+        address: `https://garden.example/hook/${list}`,
+        events: ['record.came'],
+        list,
+      },
       'test',
     );
     await addRecords(t.db, list, [{ c1: '9', c2: 'New' }], 'test');

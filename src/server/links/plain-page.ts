@@ -20,7 +20,7 @@ main{max-width:34rem;margin:0 auto;padding:9vh 22px 40px}
 h1{font-size:1.55rem;line-height:1.25;margin:0 0 .6em;overflow-wrap:anywhere}
 p{margin:0 0 1em;overflow-wrap:anywhere}
 a{color:#2c1f63}
-a.go,button{display:inline-block;background:#5736a3;color:#fff;border:0;font:700 1rem/1.3 inherit;text-decoration:none;font-weight:700;padding:12px 20px;border-radius:3px}
+a.go,button{display:inline-block;background:#5736a3;color:#fff;border:0;font:inherit;font-weight:700;text-decoration:none;padding:11px 20px;border-radius:3px;cursor:pointer}
 a:focus-visible,button:focus-visible,input:focus-visible{outline:2px solid #5736a3;outline-offset:2px}
 code{font-family:ui-monospace,monospace}
 .small{font-size:.85rem;color:#575564}
@@ -31,6 +31,7 @@ dd{margin:0;overflow-wrap:anywhere}
 img.of{display:block;width:100%;height:auto;max-height:46vh;object-fit:contain;object-position:left;margin:0 0 1.2em}
 img.code{display:block;width:150px;background:#fff;padding:8px;margin:0 0 1.2em}
 form{display:grid;gap:14px;max-width:24rem}
+form div{display:flex;flex-wrap:wrap;gap:10px}
 label{display:grid;gap:4px;font-weight:700}
 input{font:inherit;padding:10px 12px;border:1px solid #8b8c82;border-radius:3px;background:#fff;color:inherit}
 </style></head>

@@ -219,7 +219,7 @@ function Reference({ described }: { described: Described }) {
   const base = described.servers[0]!.url;
   return (
     <div style={{ display: 'grid', gap: 14, maxWidth: 900 }}>
-      {Object.entries(described.paths).flatMap(([path, methods]) =>
+      {inOrder(described.paths).flatMap(([path, methods]) =>
         Object.entries(methods).map(([method, of]) => (
           <section
             key={of.operationId}
@@ -264,6 +264,19 @@ function Reference({ described }: { described: Described }) {
     </div>
   );
 }
+
+const methodOrder = ['get', 'post', 'patch', 'delete'];
+
+/** By their paths, and reading before writing. */
+const inOrder = (paths: Described['paths']): [string, Record<string, Operation>][] =>
+  Object.entries(paths)
+    .sort(([a], [b]) => (a < b ? -1 : 1))
+    .map(([path, methods]) => [
+      path,
+      Object.fromEntries(
+        Object.entries(methods).sort(([a], [b]) => methodOrder.indexOf(a) - methodOrder.indexOf(b)),
+      ),
+    ]);
 
 function exampleOf(base: string, method: string, path: string, of: Operation): string {
   const address = base + path.replace(/\{(\w+)\}/g, '1');

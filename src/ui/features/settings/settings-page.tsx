@@ -3,6 +3,7 @@ import type { z } from 'zod';
 import * as contract from '../../../contract';
 
 import { useQuery, useQueryClient } from '@tanstack/react-query';
+import Link from 'next/link';
 import { useState } from 'react';
 import { keptForDays, keptKinds, keptWords } from '../../../core/job/retention';
 import { ask } from '../../kit/api';
@@ -46,6 +47,7 @@ export function SettingsPage() {
     <Page>
       <header>
         <h1>Settings</h1>
+        <Link href="/programs">Programs and their keys</Link>
       </header>
       {(problem ?? settings.error?.message) && (
         <ErrorLine>{problem ?? settings.error?.message}</ErrorLine>
