@@ -2,7 +2,8 @@
 import { randomInt } from 'node:crypto';
 import { sql } from 'kysely';
 import { newLinkCode } from '../src/core/links/code';
-import { followLink, linkCounts, listLinks, writeScans } from '../src/server/links';
+import { followLink, linkCounts, listLinks } from '../src/server/links';
+import { writeScans } from '../src/server/links/counting';
 import { migrate, openDatabase } from '../src/server/platform/db';
 import { median, report } from './measure';
 

@@ -5,7 +5,7 @@
 export const linkAlphabet = '23456789BCDFGHJKMNPQRSTVWXYZ';
 
 /** Characters before the check character: where what is behind is for anyone, and where it is one person's. */
-export const linkLengths = { anyone: 8, one: 12 } as const;
+const linkLengths = { anyone: 8, one: 12 } as const;
 export type LinkFor = keyof typeof linkLengths;
 
 /** A prime above the size of the alphabet and any place in a code: every wrong character and every two swapped ones are found. */

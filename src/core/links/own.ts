@@ -1,6 +1,6 @@
 import { z } from 'zod';
 
-export const ownThings = ['code', 'piece'] as const;
+const ownThings = ['code', 'piece'] as const;
 export type OwnThing = (typeof ownThings)[number];
 
 /** A page on which people fetch what is theirs. */

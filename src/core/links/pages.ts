@@ -3,7 +3,7 @@ import { isSecret, keyColumn, nameColumn, type Column, type Values } from '../re
 import { saidOf, partSchema } from '../records/parts';
 
 /** Who sees a column on a page: anyone, or people signed in who may look at the list. */
-export const pageEyes = ['anyone', 'signed-in'] as const;
+const pageEyes = ['anyone', 'signed-in'] as const;
 export type PageEyes = (typeof pageEyes)[number];
 
 /** What the pages of the records of a list show. */

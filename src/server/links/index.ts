@@ -9,7 +9,6 @@ export {
   givePictures,
   withdrawAddresses,
 } from './code-addresses';
-export { writeScans } from './counting';
 export { doorReport, startAsking, stopAsking } from './door';
 export { followLink } from './following';
 export { changeOurAddresses, effectOfAddresses, viewOurAddresses } from './our-addresses';

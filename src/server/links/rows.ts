@@ -37,7 +37,7 @@ export const linkRows = sql`
   from links l left join link_sets s on s.id = l.set_id left join records r on r.id = l.record_id left join lists li on li.id = l.list_id`;
 
 /** A link by itself that was given no address leads nowhere. */
-export const nothing: Leads = { parts: [{ kind: 'text', text: '' }] };
+const nothing: Leads = { parts: [{ kind: 'text', text: '' }] };
 
 /** Where a link leads today. */
 export const leadingNow = (

@@ -7,7 +7,7 @@ import { Refusal } from './refusal';
 const loopback = new Set(['localhost', '127.0.0.1', '[::1]']);
 
 /** Whether a request's `Host` is a name of ours. A name made up elsewhere that leads to this machine is not. */
-export function isOurHost(host: string): boolean {
+function isOurHost(host: string): boolean {
   const name = /^(\[[^\]]*\]|[^:]*)(:\d+)?$/.exec(host.trim().toLowerCase())?.[1] ?? '';
   const { HAND_STAMP_HOSTS, HAND_STAMP_URL } = configuration();
   return (

@@ -53,17 +53,3 @@ export function TwoCodes({
     </div>
   );
 }
-
-/** What a code saves against another at one module size, in words. */
-export function useSaving(
-  one: Stamp | undefined,
-  other: Stamp | undefined,
-  values: Values | undefined,
-) {
-  const [a, b] = [useCode(one, values), useCode(other, values)];
-  if (!a || !b) return undefined;
-  const share = Math.round(
-    (1 - (b.symbolColumns * b.moduleMm) / (a.symbolColumns * a.moduleMm)) * 100,
-  );
-  return { from: a.symbolColumns, to: b.symbolColumns, share };
-}

@@ -595,7 +595,7 @@ function LinkTable({
             >
               {row && (
                 <>
-                  <span role="gridcell" onClick={(e) => e.stopPropagation()}>
+                  <span role="gridcell">
                     {tick && (
                       <Check
                         on={ticked.has(row.code)}

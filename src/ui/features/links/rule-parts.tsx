@@ -16,7 +16,7 @@ function useOurHosts(): ReadonlySet<string> {
     : none;
 }
 
-export const textOf = (leads: Leads | null): string =>
+const textOf = (leads: Leads | null): string =>
   leads?.parts.every((p) => p.kind === 'text')
     ? leads.parts.map((p) => (p.kind === 'text' ? p.text : '')).join('')
     : '';

@@ -3,7 +3,7 @@ import type { Leading, LinkRule } from '../../../core/links/leading';
 import type { MarkName } from '../../kit/mark';
 
 /** A day as people here say it: 5 December 2026. */
-export const dayWords = (day: string): string =>
+const dayWords = (day: string): string =>
   new Date(`${day}T12:00:00Z`).toLocaleDateString('en-GB', {
     day: 'numeric',
     month: 'long',

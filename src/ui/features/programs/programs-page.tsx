@@ -245,7 +245,6 @@ function Reference({ described }: { described: Described }) {
               </Small>
             )}
             <pre
-              tabIndex={0}
               aria-label={`Example of ${method.toUpperCase()} ${path}`}
               style={{
                 background: colour.paper,
@@ -253,7 +252,8 @@ function Reference({ described }: { described: Described }) {
                 padding: '8px 12px',
                 margin: '6px 0 0',
                 font: `400 12.5px/1.5 ${font.code}`,
-                overflow: 'auto',
+                whiteSpace: 'pre-wrap',
+                overflowWrap: 'anywhere',
               }}
             >
               {exampleOf(base, method, path, of)}
