@@ -217,6 +217,53 @@ export const apiRunFile = defineRoute({
     ],
   },
 });
+/** A link as programs see it. */
+export const apiLinkSchema = z.strictObject({
+  code: z.string(),
+  address: z.string(),
+  title: z.string(),
+  state: z.enum(['open', 'paused', 'withdrawn']),
+  leads: z.string().nullable().meta({ description: 'Where it leads now; null where nowhere.' }),
+  scans: z.number(),
+});
+export const apiMakeLink = defineRoute({
+  method: 'POST',
+  path: '/api/v1/links',
+  right: 'anyone',
+  strangers: true,
+  key: 'links',
+  repeats: true,
+  about: 'Makes a link by itself; for keys that are for all lists.',
+  body: z.object({
+    title: nameOf('the link', 200),
+    to: z.string().trim().min(1, 'Say where it shall lead.').max(2000),
+  }),
+  answer: apiLinkSchema,
+});
+export const apiLink = defineRoute({
+  method: 'GET',
+  path: '/api/v1/links/{code}',
+  right: 'anyone',
+  strangers: true,
+  key: 'links',
+  about: 'One link, with where it leads and how often it was scanned.',
+  params: z.object({ code: z.string().max(40) }),
+  answer: apiLinkSchema,
+});
+export const apiChangeLink = defineRoute({
+  method: 'PATCH',
+  path: '/api/v1/links/{code}',
+  right: 'anyone',
+  strangers: true,
+  key: 'links',
+  about: 'Points a link elsewhere, pauses it, opens it again or withdraws it for ever.',
+  params: z.object({ code: z.string().max(40) }),
+  body: z.object({
+    to: z.string().trim().min(1).max(2000).optional(),
+    state: z.enum(['open', 'paused', 'withdrawn']).optional(),
+  }),
+  answer: apiLinkSchema,
+});
 export const apiLinks = defineRoute({
   method: 'GET',
   path: '/api/v1/lists/{id}/links',
@@ -229,15 +276,7 @@ export const apiLinks = defineRoute({
   query: z.object({ from: z.coerce.number().int().min(0).max(10_000_000).default(0) }),
   answer: z.strictObject({
     of: z.number(),
-    links: z.array(
-      z.strictObject({
-        code: z.string(),
-        address: z.string(),
-        title: z.string(),
-        leads: z.string().nullable(),
-        scans: z.number(),
-      }),
-    ),
+    links: z.array(apiLinkSchema.omit({ state: true })),
   }),
 });
 export const apiDocument = defineRoute({

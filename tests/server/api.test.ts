@@ -262,7 +262,7 @@ describe('a key', () => {
         name,
         (
           await ask(route, key, {
-            params: { id, record: 2_000_000_000, file: 1 },
+            params: { id, record: 2_000_000_000, file: 1, code: '222222222' },
             body: route.body ? {} : undefined,
             raw: route.upload ? '' : undefined,
           })
@@ -289,7 +289,8 @@ describe('a key', () => {
     const other = await garden();
     const key = await keyOf(keyRights, mine.list);
     for (const [name, status] of await walk(key, { list: other.list, job: other.id }))
-      if (!['apiLists', 'apiJobs'].includes(name)) expect([name, status]).toEqual([name, 404]);
+      if (!['apiLists', 'apiJobs', 'apiMakeLink', 'apiChangeLink'].includes(name))
+        expect([name, status]).toEqual([name, 404]);
     const lists = (await ask(contract.apiLists, key)).json as { lists: { id: number }[] };
     expect(lists.lists.map((l) => l.id)).toEqual([mine.list]);
     const jobs = (await ask(contract.apiJobs, key)).json as { jobs: { id: number }[] };
@@ -304,6 +305,27 @@ describe('a key', () => {
     let refused = 0;
     for (let i = 0; i < 620; i++) if ((await ask(contract.apiJobs, key)).status === 429) refused++;
     expect(refused).toBe(21);
+  });
+  test('of one list makes and points no link but those of its list', async () => {
+    const { list } = await garden();
+    const all = await keyOf();
+    const body = { title: 'Map', to: 'https://marrambay.example/map' };
+    const { code } = (await ask(contract.apiMakeLink, all, { body })).json as { code: string };
+    const mine = await keyOf(keyRights, list);
+    const params = { code };
+    expect((await ask(contract.apiMakeLink, mine, { body })).status).toBe(403);
+    expect((await ask(contract.apiLink, mine, { params })).status).toBe(404);
+    const elsewhere = { to: 'https://marrambay.example/elsewhere' };
+    expect((await ask(contract.apiChangeLink, mine, { params, body: elsewhere })).status).toBe(404);
+    expect(
+      (await ask(contract.apiChangeLink, all, { params, body: elsewhere })).json,
+    ).toMatchObject({
+      leads: elsewhere.to,
+    });
+    const ring = {
+      to: ((await ask(contract.apiLink, all, { params })).json as { address: string }).address,
+    };
+    expect((await ask(contract.apiChangeLink, all, { params, body: ring })).status).toBe(400);
   });
   test('leaves its name in the journal', async () => {
     const { list } = await garden();
@@ -379,7 +401,12 @@ describe('the document in OpenAPI', () => {
       const key = await keyOf();
       await fc.assert(
         fc.asyncProperty(
-          fc.record({ id: anyId, record: fc.constantFrom<unknown>(1, 'x', 99_999), file: anyId }),
+          fc.record({
+            id: anyId,
+            record: fc.constantFrom<unknown>(1, 'x', 99_999),
+            file: anyId,
+            code: fc.constantFrom('222222222', 'x', '%', 'B2WE8KLN'),
+          }),
           schema ? fc.oneof(ofSchema(schema), fc.anything()) : fc.constant(undefined),
           fc.string({ unit: 'binary', maxLength: 60 }),
           async (params, body, text) => {

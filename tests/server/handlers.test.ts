@@ -548,6 +548,24 @@ test('what programs ask', async () => {
   await call(contract.apiChangeRecord, { key, params: one, body: { values: { Plant: 'Kale' } } });
   await call(contract.apiCode, { key, params: one });
   await call(contract.apiLinks, { key, params });
+  const link = {
+    key,
+    params: {
+      code: String(
+        (
+          await call(contract.apiMakeLink, {
+            key,
+            body: { title: 'Map', to: 'https://marrambay.example/map' },
+          })
+        ).code,
+      ),
+    },
+  };
+  await call(contract.apiLink, link);
+  expect(await call(contract.apiChangeLink, { ...link, body: { state: 'paused' } })).toMatchObject({
+    state: 'paused',
+    leads: null,
+  });
   await call(contract.apiJobs, { key });
   const run = await call(contract.apiStartRun, {
     key,

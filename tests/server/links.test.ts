@@ -421,6 +421,9 @@ describe('whoever scans a link', () => {
     expect(tries.slice(0, 30)).toEqual(Array.from({ length: 30 }, () => 404));
     expect(new Set(tries.slice(30))).toEqual(new Set([429]));
     expect((await scan(code, phone, '192.0.2.7')).status).toBe(302);
+    // whoever makes places up is still where the proxy says
+    const made = newLinkCode('anyone', below);
+    expect((await scan(made, phone, `10.9.9.9, 192.0.2.7`)).status).toBe(429);
   });
 });
 

@@ -13,7 +13,7 @@ export const keyRightWords: Record<KeyRight, { name: string; about: string }> = 
     about: 'Values of secret columns, and codes that say them. Without it they are left out.',
   },
   runs: { name: 'start runs and take their files', about: '' },
-  links: { name: 'read links and their scans', about: '' },
+  links: { name: 'read, make and point links', about: 'With their scans.' },
 };
 
 /** How a key begins, so that one that lies about is known for what it is. */

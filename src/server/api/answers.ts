@@ -1,14 +1,15 @@
 import { createHash } from 'node:crypto';
 import { sql } from 'kysely';
 import type { z } from 'zod';
-import type { apiListSchema, apiRunSchema, ApiRecord } from '../../contract';
+import type { apiLinkSchema, apiListSchema, apiRunSchema, ApiRecord } from '../../contract';
 import { contentOf, type Stamp } from '../../core/payload/stamp';
 import { saysSecret } from '../../core/payload/secrets';
+import type { LinkState } from '../../core/links/leading';
 import { linkAddress, pictureAddress } from '../../core/links/code';
 import { isSecret, type Column, type Values } from '../../core/records/columns';
 import { isKeepable } from '../../core/records/keepable';
 import type { Caller } from '../access';
-import { givePictures, listLinks } from '../links';
+import { changeLinks, givePictures, listLinks, makeLink, viewLink } from '../links';
 import { addRecords, editCells, removeRecords } from '../lists';
 import { baseAddress, bytesOf, type Database, drawnCode, ourAddresses, Refusal } from '../platform';
 import { runFileFor, startRun, viewRun } from '../runs';
@@ -397,6 +398,55 @@ export async function apiRunFile(db: Database, caller: Caller, run: number, file
     .executeTakeFirst();
   if (of?.run_id !== run) throw new Refusal('The run has no such file.', 404);
   return runFileFor(db, file, seesSecrets(caller) ? 'changes' : 'looks');
+}
+
+/** A link that a key may see: of its list, and not for one person where it does not see what is secret. */
+export async function apiLink(
+  db: Database,
+  caller: Caller,
+  code: string,
+): Promise<z.infer<typeof apiLinkSchema>> {
+  const link = await viewLink(db, code, seesSecrets(caller) ? 'changes' : 'looks');
+  if (caller.list !== null && link.list?.id !== caller.list)
+    throw new Refusal('There is no such link.', 404);
+  return {
+    code: link.code,
+    address: link.address,
+    title: link.title,
+    state: link.rule.state,
+    leads: link.leading.kind === 'leads' ? link.leading.to : null,
+    scans: link.scans,
+  };
+}
+
+export async function apiMakeLink(
+  db: Database,
+  caller: Caller,
+  wanted: { title: string; to: string },
+): Promise<z.infer<typeof apiLinkSchema>> {
+  if (caller.list !== null)
+    throw new Refusal('This key is for one list, and a link by itself is of none.', 403);
+  const { code } = await makeLink(db, { ...wanted, for: 'anyone' }, actorOf(caller));
+  return apiLink(db, caller, code);
+}
+
+export async function apiChangeLink(
+  db: Database,
+  caller: Caller,
+  code: string,
+  { to, state }: { to?: string; state?: LinkState },
+): Promise<z.infer<typeof apiLinkSchema>> {
+  const link = await apiLink(db, caller, code);
+  await changeLinks(
+    db,
+    { codes: [link.code] },
+    {
+      ...(to === undefined ? {} : { leads: { parts: [{ kind: 'text', text: to }] } }),
+      ...(state === undefined ? {} : { state }),
+    },
+    actorOf(caller),
+  );
+  return apiLink(db, caller, code);
 }
 
 export async function apiLinks(db: Database, caller: Caller, list: number, from: number) {

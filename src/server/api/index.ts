@@ -1,12 +1,15 @@
 /** What programs of others ask of us, by a key: lists, records, codes, runs, links; in their words, and described in OpenAPI. */
 export {
+  apiChangeLink,
   apiChangeRecord,
   apiCode,
   apiCreateRecord,
   apiCreateRecords,
   apiJobs,
+  apiLink,
   apiLinks,
   apiLists,
+  apiMakeLink,
   apiRecord,
   apiRecords,
   apiRemoveRecord,

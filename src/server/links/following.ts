@@ -84,7 +84,8 @@ export async function followLink(db: Database, typed: string, request: Request):
   const valid = isLinkCode(code);
   const link = valid ? await found(db, code) : undefined;
   if (!link) {
-    const from = request.headers.get('x-forwarded-for')?.split(',')[0]?.trim() || 'somebody';
+    // the last one is from the proxy; those before it are what whoever asks says
+    const from = request.headers.get('x-forwarded-for')?.split(',').at(-1)?.trim() || 'somebody';
     const many = await guesses.consume(from).then(
       () => false,
       () => true,

@@ -199,7 +199,8 @@ export async function fetchOwn(
       )
     ).toString(),
   );
-  const place = request.headers.get('x-forwarded-for')?.split(',')[0]?.trim() || 'somewhere';
+  // the last one is from the proxy; those before it are what whoever asks says
+  const place = request.headers.get('x-forwarded-for')?.split(',').at(-1)?.trim() || 'somewhere';
   try {
     await takeTry(db, 'fetch-own', place, tries.place);
     await takeTry(db, 'fetch-own-page', token, tries.page);

@@ -265,6 +265,11 @@ function Reference({ described }: { described: Described }) {
   );
 }
 
+const linkExample = (method: string) => ({
+  ...(method === 'post' ? { title: 'Map' } : {}),
+  to: 'https://marrambay.example/map',
+});
+
 const methodOrder = ['get', 'post', 'patch', 'delete'];
 
 /** By their paths, and reading before writing. */
@@ -286,9 +291,7 @@ function exampleOf(base: string, method: string, path: string, of: Operation): s
   if (type === 'application/json') {
     lines.push('-H "Content-Type: application/json"');
     lines.push(
-      path.endsWith('/runs')
-        ? `-d '{"name": "Monday"}'`
-        : `-d '{"values": {"Plant": "Sea kale", "Bed": "14"}}'`,
+      `-d '${JSON.stringify(path.includes('/links') ? linkExample(method) : path.endsWith('/runs') ? { name: 'Monday' } : { values: { Plant: 'Sea kale', Bed: '14' } })}'`,
     );
   } else if (type) {
     lines.push(`-H "Content-Type: ${type}"`, '--data-binary @records.ndjson');
