@@ -235,6 +235,11 @@ if (standIns) {
     args: ['--import', 'tsx', 'demo/stand-ins/mail.ts'],
     words: 'The stand-in for a mail server stopped',
   });
+  keep({
+    name: 'stand-in-app',
+    args: ['--import', 'tsx', 'demo/stand-ins/app.ts'],
+    words: 'The stand-in for an app stopped',
+  });
 }
 const next = 'node_modules/next/dist/bin/next';
 if (pages)

@@ -1,5 +1,6 @@
 /** A stand-in for the garden's web server: pages that open, and a few that trouble a coordinator. Ships with the demo. */
 import { createServer } from 'node:http';
+import { sql } from 'kysely';
 import { databaseUrl, openDatabase } from '../../src/server/platform/db';
 
 /** Hosts that the stand-in answers for. */
@@ -35,7 +36,13 @@ server.listen(Number(process.env.HAND_STAMP_STAND_IN_PORT ?? 0), '127.0.0.1', ()
   const value = JSON.stringify(Object.fromEntries(hosts.map((host) => [host, address.port])));
   db.insertInto('settings')
     .values({ name: 'door.stand-ins', value })
-    .onConflict((c) => c.column('name').doUpdateSet({ value }))
+    .onConflict((c) =>
+      c
+        .column('name')
+        .doUpdateSet({
+          value: sql<string>`(settings.value::jsonb || excluded.value::jsonb)::text`,
+        }),
+    )
     .execute()
     .then(() => db.destroy())
     .catch((error: unknown) => {

@@ -115,6 +115,13 @@ export const viewMetrics = defineRoute({
   about: 'Figures of how it goes, in the Prometheus text format.',
   answer: { files: ['text/plain; version=0.0.4; charset=utf-8'] },
 });
+export const viewStandInProgram = defineRoute({
+  method: 'GET',
+  path: '/api/stand-ins',
+  right: 'changes',
+  about: 'Where the stand-in for a program is, if there is one.',
+  answer: z.strictObject({ program: z.string().nullable() }),
+});
 export const viewSettings = defineRoute({
   method: 'GET',
   path: '/api/settings',

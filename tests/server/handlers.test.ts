@@ -485,6 +485,7 @@ test('links, and where we are reached', async () => {
   expect(await call(contract.linkCounts)).toMatchObject({ all: 2, asking: { of: 2 } });
   await call(contract.stopAskingLinks);
   await call(contract.viewOurAddresses);
+  expect(await call(contract.viewStandInProgram)).toEqual({ program: null });
   const body = { base: 'stamp.marrambay.example', links: '' };
   expect(await call(contract.tryOurAddresses, { body })).toMatchObject({ links: 2 });
   await call(contract.changeOurAddresses, { body });

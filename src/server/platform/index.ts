@@ -39,5 +39,5 @@ export { IntakeError, Refusal, RunError } from './refusal';
 export { checkRoom, takeAwayTheOld } from './retention';
 export { reseal, seal, unseal } from './sealed';
 export { randomText } from './secret';
-export { askOptions, readSettings, writeSettings } from './settings';
+export { askOptions, readSettings, standInProgram, writeSettings } from './settings';
 export { warmUp } from './warm';

@@ -26,6 +26,16 @@ export async function writeSettings(
     .execute();
 }
 
+/** Address of what stands in for a program of others, if anything does. */
+export async function standInProgram(db: Database): Promise<string | null> {
+  const row = await db
+    .selectFrom('settings')
+    .select('value')
+    .where('name', '=', 'stand-in.app')
+    .executeTakeFirst();
+  return row?.value ?? null;
+}
+
 /** What may be asked over the network, and which ports of this machine stand in for hosts. */
 export async function askOptions(db: Database): Promise<AskOptions> {
   const rows = await db

@@ -6,6 +6,7 @@ import { colour, font } from '../../kit/theme';
 import { InTray } from './in-tray';
 import { OutTray } from './out-tray';
 import { Printers } from './printers';
+import { StandInProgram } from './program';
 
 const Section = styled.section`
   padding: 16px 0 24px;
@@ -34,6 +35,10 @@ export function PostRoom() {
       <Section aria-label="Printers">
         <h2>Printers</h2>
         <Printers />
+      </Section>
+      <Section aria-label="Programs">
+        <h2>Programs</h2>
+        <StandInProgram />
       </Section>
     </Page>
   );

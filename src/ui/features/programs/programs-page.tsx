@@ -18,6 +18,7 @@ import {
   QuietButton,
   Sentence,
   Small,
+  VisuallyHidden,
   Words,
 } from '../../kit/controls';
 import { when } from '../../kit/dates';
@@ -96,7 +97,9 @@ function Keys({ keys }: { keys: readonly KeyView[] }) {
             <th>Good until</th>
             <th>Used last</th>
             <th>Made</th>
-            <th></th>
+            <th>
+              <VisuallyHidden>What can be done with it</VisuallyHidden>
+            </th>
           </tr>
         </thead>
         <tbody>
