@@ -37,11 +37,9 @@ server.listen(Number(process.env.HAND_STAMP_STAND_IN_PORT ?? 0), '127.0.0.1', ()
   db.insertInto('settings')
     .values({ name: 'door.stand-ins', value })
     .onConflict((c) =>
-      c
-        .column('name')
-        .doUpdateSet({
-          value: sql<string>`(settings.value::jsonb || excluded.value::jsonb)::text`,
-        }),
+      c.column('name').doUpdateSet({
+        value: sql<string>`(settings.value::jsonb || excluded.value::jsonb)::text`,
+      }),
     )
     .execute()
     .then(() => db.destroy())
