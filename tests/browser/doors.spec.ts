@@ -8,7 +8,7 @@ import '../helpers/seed';
 const here = new URL(process.env.HAND_STAMP_URL ?? 'http://127.0.0.1:3000');
 
 /** Every route of the server with its methods, from the tree. */
-const routes = ['src/app/api', 'src/app/c']
+const routes = ['src/app/api', ...['c', 'f', 'l', 'r'].map((folder) => `src/app/${folder}`)]
   .flatMap((folder) =>
     (readdirSync(folder, { recursive: true }) as string[]).map(
       (file) => `${folder}/${file.replaceAll('\\', '/')}`,
@@ -24,6 +24,16 @@ const routes = ['src/app/api', 'src/app/c']
     ),
   );
 const at = (path: string, value: string) => path.replace(/\[[^\]]+\]/g, () => value);
+
+/** What strangers are answered by a route that is for them, from wherever they ask; undefined of all others. */
+const strangersGet = (path: string): number | undefined =>
+  /^\/[cflr]\//.test(path)
+    ? 404
+    : path === '/api/v1/openapi.json'
+      ? 200
+      : path.startsWith('/api/v1/')
+        ? 401
+        : undefined;
 
 /** What a request with any headers is answered with; `fetch` would not let `Host` be chosen. */
 const answer = (method: string, path: string, headers: Record<string, string>, content?: string) =>
@@ -84,11 +94,11 @@ test('no route does anything for a foreign page or a foreign name', async () => 
         { ...headers, 'content-type': 'application/json' },
         method === 'GET' ? undefined : '{}',
       );
-      // pictures of codes are for the pages of others; there is none of that name
+      // pictures, links and pages are for strangers, and there is none of that name; programs may be anywhere, and need a key
       expect([method, url, status, text]).toEqual([
         method,
         url,
-        path.startsWith('/c/') ? 404 : is,
+        strangersGet(path) ?? is,
         expect.any(String),
       ]);
     }
