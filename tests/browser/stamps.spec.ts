@@ -100,6 +100,18 @@ test('will it work at the door: every address is asked with leave, and those in 
   await page.goto('/jobs');
   await page.getByRole('link', { name: 'Bed signs' }).click();
   await expect(row(page, 0)).toContainText('the same,');
+  // with the addresses of the garden's own pages in the codes, as before there were links
+  const job = `/api/jobs/${/jobs\/(\d+)/.exec(page.url())![1]}`;
+  const { version, document, list } = (await (await page.request.get(job)).json()) as {
+    version: number;
+    document: { stamps: { parts: object[] }[] };
+    list: { columns: { id: string; name: string }[] };
+  };
+  const column = list.columns.find((c) => c.name === 'Page')!.id;
+  document.stamps[0]!.parts = [{ kind: 'column', column }];
+  const kept = await page.request.patch(job, { data: { version, document } });
+  expect(kept.ok(), await kept.text()).toBe(true);
+  await expect(row(page, 0)).toContainText('https://marrambay.example/plants/');
   await page.getByTitle('Will it work at the door').first().click();
   const report = page.getByRole('dialog');
   await expect(report).toContainText('marrambay.example');

@@ -254,6 +254,7 @@ describe('the class of a device', () => {
     ],
     ['Mozilla/5.0 (compatible; Somebot/2.1; +https://somewhere.example)', 'robot'],
     ['curl/8.5.0', 'robot'],
+    ['hand-stamp', 'robot'],
     ['', 'robot'],
     ['A television', 'other'],
   ])('%s is %s', (agent, device) => expect(of(agent)).toBe(device));

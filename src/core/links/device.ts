@@ -12,7 +12,7 @@ export const deviceWords: Record<Device, string> = {
 
 /** What programs that fetch pages by themselves call themselves, as far as they say so: previews of messages, searching, watching. */
 const robots =
-  /bot\b|bot[/_-]|crawl|spider|slurp|preview|fetch|monitor|scan(ner)?\b|archiv|headless|curl|wget|python|java\/|go-http|axios|node|libwww|okhttp|http-?client|validator|lighthouse|feed|^$/i;
+  /hand-stamp|bot\b|bot[/_-]|crawl|spider|slurp|preview|fetch|monitor|scan(ner)?\b|archiv|headless|curl|wget|python|java\/|go-http|axios|node|libwww|okhttp|http-?client|validator|lighthouse|feed|^$/i;
 
 /**
  * The class of a device, from what its browser says of itself (RFC 9110, User-Agent, and the client hint Sec-CH-UA-Mobile), and whether
