@@ -165,13 +165,14 @@ async function letIn(
   given: Record<string, string>,
   answerHeaders: Headers,
 ): Promise<LetIn> {
+  // whoever may not is not told either whether such a number can be
+  const place = route.params?.safeParse(given);
+  const id = place?.success ? (place.data as { id?: number }).id : undefined;
+  const { of } = route as { of?: Thing };
+  let known: Promise<Belonging> | undefined;
+  const where = () =>
+    (known ??= of && id !== undefined ? belongingOf(db, of, id) : Promise.resolve(nowhere));
   if (route.key) {
-    const place = route.params?.safeParse(given);
-    const id = place?.success ? (place.data as { id?: number }).id : undefined;
-    const { of } = route as { of?: Thing };
-    let known: Promise<Belonging> | undefined;
-    const where = () =>
-      (known ??= of && id !== undefined ? belongingOf(db, of, id) : Promise.resolve(nowhere));
     const caller = await callerOf(db, request, route.key, where, of !== undefined, answerHeaders);
     return { person: undefined, caller, mayHere: async () => 'changes', where };
   }
@@ -183,13 +184,6 @@ async function letIn(
     answerHeaders.append('set-cookie', cookie),
   );
   if (!person) throw new Refusal('Sign in first.', 401);
-  // whoever may not is not told either whether such a number can be
-  const place = route.params?.safeParse(given);
-  const id = place?.success ? (place.data as { id?: number }).id : undefined;
-  const { of } = route as { of?: Thing };
-  let known: Promise<Belonging> | undefined;
-  const where = () =>
-    (known ??= of && id !== undefined ? belongingOf(db, of, id) : Promise.resolve(nowhere));
   const mayHere = async () =>
     of && id !== undefined ? rightOn(db, person, of, await where()) : person.right;
   if (route.right !== 'signed-in' && !includes(person.right, route.right)) {

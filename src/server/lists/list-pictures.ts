@@ -61,6 +61,11 @@ export async function freezePictures(
   );
 }
 
+const byName = (rows: readonly { name: string; picture: KeptPicture }[]): PictureOf => {
+  const held = new Map(rows.map((r) => [r.name, pictureOf(r.picture)]));
+  return (name) => held.get(pictureKey(name));
+};
+
 /** The pictures frozen with a run that the pieces of some of its records want, by name. */
 export async function picturesFor(
   db: Database,
@@ -76,8 +81,7 @@ export async function picturesFor(
     .where('run_id', '=', runId)
     .where(sql<boolean>`name = any(${keys}::text[])`)
     .execute();
-  const held = new Map(rows.map((r) => [r.name, pictureOf(r.picture)]));
-  return (name) => held.get(pictureKey(name));
+  return byName(rows);
 }
 
 /** The pictures of a list as they are now that the piece of a record wants, by name. */
@@ -95,8 +99,7 @@ export async function picturesNow(
     .where('list_id', '=', listId)
     .where(sql<boolean>`name = any(${keys}::text[])`)
     .execute();
-  const held = new Map(rows.map((r) => [r.name, pictureOf(r.picture)]));
-  return (name) => held.get(pictureKey(name));
+  return byName(rows);
 }
 
 /** The pictures frozen with a run, one after the other. */

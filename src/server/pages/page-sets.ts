@@ -3,6 +3,7 @@ import type { PageSetView } from '../../contract';
 import { firstPages, showable, type PageSetDocument } from '../../core/links/pages';
 import type { Column } from '../../core/records/columns';
 import { columnsIn } from '../../core/records/parts';
+import { freeName } from '../../core/run/names';
 import { type Database, Refusal } from '../platform';
 import { keepWorkedColumn } from '../lists';
 
@@ -48,15 +49,6 @@ export async function viewPages(db: Database, list: number, record?: number): Pr
   };
 }
 
-/** A name that no column has. */
-function freeName(columns: readonly Column[], wanted: string): string {
-  const taken = new Set(columns.map((c) => c.name.toLowerCase()));
-  for (let n = 1; ; n++) {
-    const name = n === 1 ? wanted : `${wanted} ${n}`;
-    if (!taken.has(name.toLowerCase())) return name;
-  }
-}
-
 /**
  * Gives every record of a list a page, those that come later too: the address stands in a column. What it shows to anyone is its name alone,
  * until somebody says more. Nothing is changed where they have pages already.
@@ -76,7 +68,13 @@ export async function startPages(db: Database, list: number, actor: string): Pro
     await keepWorkedColumn(
       db,
       list,
-      { name: freeName(columns, 'Own page'), worked: { source: { kind: 'page' }, steps: [] } },
+      {
+        name: freeName(
+          'Own page',
+          columns.map((c) => c.name),
+        ),
+        worked: { source: { kind: 'page' }, steps: [] },
+      },
       actor,
       (now) => pageColumn(now)?.id,
     );

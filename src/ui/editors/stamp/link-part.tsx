@@ -8,6 +8,7 @@ import { doorTrouble } from '../../../core/payload/door';
 import type { Stamp } from '../../../core/payload/stamp';
 import { secretsOf, type Column } from '../../../core/records/columns';
 import { columnsIn } from '../../../core/records/parts';
+import { freeName } from '../../../core/run/names';
 import { ask } from '../../kit/api';
 import {
   ChoicePart,
@@ -124,15 +125,6 @@ const keepLeads = (list: number, column: Column, source: HeldLink['source']) =>
     },
   });
 
-/** A name that no column of a list has. */
-function freeName(columns: readonly Column[]): string {
-  const taken = new Set(columns.map((c) => c.name.toLowerCase()));
-  for (let n = 1; ; n++) {
-    const name = n === 1 ? 'Link' : `Link ${n}`;
-    if (!taken.has(name.toLowerCase())) return name;
-  }
-}
-
 function Ways({
   stamp,
   held,
@@ -163,7 +155,10 @@ function Ways({
       ask(contract.keepWorkedColumn, {
         params: { id: job.list.id },
         body: {
-          name: freeName(columns),
+          name: freeName(
+            'Link',
+            columns.map((c) => c.name),
+          ),
           worked: {
             source: { kind: 'link', for: of, parts: stamp.parts, spaces: stamp.spaces },
             steps: [],
