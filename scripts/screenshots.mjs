@@ -94,6 +94,7 @@ try {
   await shot('side-by-side');
   await page.keyboard.press('Escape');
   await page.goto(`${url}/links`);
+  await page.getByText('Scans a day').waitFor();
   await page.getByTitle('In which order').click();
   await page.getByRole('option', { name: 'the most scanned first' }).click();
   await page.getByText('Scans a day').waitFor();
