@@ -1,7 +1,5 @@
 import type { NextConfig } from 'next';
-
-/** A sign that codes of links are made of, as it is or typed small. */
-const code = '[2-9B-HJ-NP-TV-Zb-hj-np-tv-z]';
+import { headersOfAll } from './src/headers';
 
 const config: NextConfig = {
   compiler: { styledComponents: true },
@@ -21,26 +19,10 @@ const config: NextConfig = {
   ],
   poweredByHeader: false,
   devIndicators: false,
-  // a link has the shortest address there can be
-  rewrites: async () => ({
-    beforeFiles: [
-      {
-        source: `/:code(${code}{9}(?:${code}{4})?\\+?)`,
-        destination: '/l/:code',
-      },
-    ],
-    afterFiles: [],
-    fallback: [],
-  }),
   headers: async () => [
     {
       source: '/:path*',
-      headers: [
-        { key: 'X-Content-Type-Options', value: 'nosniff' },
-        { key: 'X-Frame-Options', value: 'DENY' },
-        { key: 'Referrer-Policy', value: 'same-origin' },
-        { key: 'Cross-Origin-Opener-Policy', value: 'same-origin' },
-      ],
+      headers: Object.entries(headersOfAll).map(([key, value]) => ({ key, value })),
     },
     // pictures of codes are for the pages of others, nothing else is
     {

@@ -241,12 +241,12 @@ if (standIns) {
     words: 'The stand-in for an app stopped',
   });
 }
-const next = 'node_modules/next/dist/bin/next';
 if (pages)
   keep({
     name: 'web',
-    args: [next, development ? 'dev' : 'start', '-p', String(port), '-H', '127.0.0.1'],
+    args: ['--import', 'tsx', 'src/web.ts'],
     words: 'The web server stopped',
+    env: { PORT: String(port) },
   });
 if (!pages) say('Hand Stamp works here, without pages of its own.  (Ctrl-C stops it)');
 for (let tries = 0; pages && tries < 240 && !stopping; tries++) {

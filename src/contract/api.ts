@@ -161,6 +161,7 @@ export const apiRunSchema = z.strictObject({
   finished: when.nullable(),
   files: z.array(z.strictObject({ id: z.number(), name: z.string(), size: z.number() })),
 });
+const apiJobSchema = z.strictObject({ id: z.number(), name: z.string(), list: z.number() });
 export const apiJobs = defineRoute({
   method: 'GET',
   path: '/api/v1/jobs',
@@ -168,8 +169,26 @@ export const apiJobs = defineRoute({
   strangers: true,
   key: 'reads',
   about: 'The jobs of the lists that the key is for.',
-  answer: z.strictObject({
-    jobs: z.array(z.strictObject({ id: z.number(), name: z.string(), list: z.number() })),
+  answer: z.strictObject({ jobs: z.array(apiJobSchema) }),
+});
+export const apiJob = defineRoute({
+  method: 'GET',
+  path: '/api/v1/jobs/{id}',
+  right: 'anyone',
+  strangers: true,
+  key: 'reads',
+  of: 'job',
+  about: 'One job, with its runs, the newest first.',
+  params: byId,
+  answer: apiJobSchema.extend({
+    runs: z.array(
+      z.strictObject({
+        id: z.number(),
+        name: z.string(),
+        state: z.string(),
+        finished: when.nullable(),
+      }),
+    ),
   }),
 });
 export const apiStartRun = defineRoute({
@@ -273,10 +292,10 @@ export const apiLinks = defineRoute({
   of: 'list',
   about: 'Links of the records of a list, with where they lead and how often they were scanned.',
   params: listId,
-  query: z.object({ from: z.coerce.number().int().min(0).max(10_000_000).default(0) }),
+  query: cursor,
   answer: z.strictObject({
-    of: z.number(),
     links: z.array(apiLinkSchema.omit({ state: true })),
+    next: z.string().nullable(),
   }),
 });
 export const apiDocument = defineRoute({

@@ -66,6 +66,7 @@ export const linkCountsSchema = z.strictObject({
   /** Ended or withdrawn. */
   over: z.number(),
   /** Printed, and never scanned since. */
+  printed: z.number(),
   unscanned: z.number(),
   alone: z.number(),
   scans: z.number(),

@@ -549,6 +549,7 @@ test('what programs ask', async () => {
   await call(contract.apiChangeRecord, { key, params: one, body: { values: { Plant: 'Kale' } } });
   await call(contract.apiCode, { key, params: one });
   await call(contract.apiLinks, { key, params });
+  await call(contract.apiJob, { key, params: { id } });
   const link = {
     key,
     params: {

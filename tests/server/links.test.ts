@@ -10,6 +10,7 @@ import {
   effectOfAddresses,
   followLink,
   linkCounts,
+  linksAfter,
   listLinks,
   makeLink,
   undoLinks,
@@ -333,6 +334,18 @@ describe('a change of links', () => {
     );
     expect(changed).toBe(2500);
     expect((await linkCounts(t.db, list, 'keeps')).paused).toBe(2500);
+    const passed: string[] = [];
+    for (let more = true; more;) {
+      const rows = await linksAfter(
+        t.db,
+        { list, after: passed.at(-1) ?? '', limit: 700 },
+        'keeps',
+      );
+      passed.push(...rows.map((row) => row.code));
+      more = rows.length === 700;
+    }
+    expect(new Set(passed).size).toBe(2500);
+    expect(passed).toHaveLength(2500);
     expect(await undoLinks(t.db, batch, 'test')).toEqual({ undone: 2500, left: 0 });
     expect(await linkCounts(t.db, list, 'keeps')).toMatchObject({
       paused: 0,

@@ -92,6 +92,19 @@ test('a program is told what came, changed and went, also when it is undone, and
   expect(kept.secret).not.toContain(secret.slice(6));
 });
 
+test('a program that is told of all lists is told of the records with which one begins', async () => {
+  await hook();
+  await hook((await garden()).list);
+  await sendDue(t.db);
+  told = [];
+  const { list } = await garden();
+  await sendDue(t.db);
+  const ids = await t.db.selectFrom('records').select('id').where('list_id', '=', list).execute();
+  expect(events().map((e) => [e.type, e.data])).toEqual([
+    ['record.came', { list, revision: 1, records: ids.map((r) => r.id) }],
+  ]);
+});
+
 test('a program is told of runs and of scans in lots', async () => {
   const made = await garden();
   await hook();

@@ -9,7 +9,7 @@ import { linkAddress, pictureAddress } from '../../core/links/code';
 import { isSecret, type Column, type Values } from '../../core/records/columns';
 import { isKeepable } from '../../core/records/keepable';
 import type { Caller } from '../access';
-import { changeLinks, givePictures, listLinks, makeLink, viewLink } from '../links';
+import { changeLinks, givePictures, linksAfter, makeLink, viewLink } from '../links';
 import { addRecords, editCells, removeRecords } from '../lists';
 import { baseAddress, bytesOf, type Database, drawnCode, ourAddresses, Refusal } from '../platform';
 import { runFileFor, startRun, viewRun } from '../runs';
@@ -119,15 +119,22 @@ export const tagOf = (record: ApiRecord): string =>
     .digest('base64url')
     .slice(0, 22)}"`;
 
+const writeCursor = (place: string): string => Buffer.from(place).toString('base64url');
+
+/** @throws Refusal where it is none that we gave */
+function readCursor(cursor: string, form: RegExp): string {
+  const place = Buffer.from(cursor, 'base64url').toString();
+  if (!form.test(place)) throw new Refusal('That is no cursor of ours. Begin without one.');
+  return place;
+}
+
 export async function apiRecords(
   db: Database,
   caller: Caller,
   id: number,
   { cursor, limit }: { cursor?: string; limit: number },
 ): Promise<{ records: ApiRecord[]; next: string | null }> {
-  const after = cursor === undefined ? -1 : Number(Buffer.from(cursor, 'base64url').toString());
-  if (!Number.isSafeInteger(after))
-    throw new Refusal('That is no cursor of ours. Begin without one.');
+  const after = cursor === undefined ? -1 : Number(readCursor(cursor, /^\d{1,9}$/));
   const list = await listOf(db, id);
   const rows = await db
     .selectFrom('records')
@@ -140,10 +147,7 @@ export async function apiRecords(
   const last = rows.at(-1);
   return {
     records: await told(db, list, rows, caller),
-    next:
-      rows.length === limit && last
-        ? Buffer.from(String(last.position)).toString('base64url')
-        : null,
+    next: rows.length === limit && last ? writeCursor(String(last.position)) : null,
   };
 }
 
@@ -358,6 +362,29 @@ export async function apiJobs(
     .execute();
 }
 
+/** A job with its latest runs. */
+export async function apiJob(db: Database, id: number) {
+  const job = await db
+    .selectFrom('jobs')
+    .select(['id', 'name', 'list_id as list'])
+    .where('id', '=', id)
+    .executeTakeFirstOrThrow();
+  const runs = await db
+    .selectFrom('runs')
+    .select(['id', 'name', 'state', 'finished_at'])
+    .where('job_id', '=', id)
+    .orderBy('id', 'desc')
+    .limit(100)
+    .execute();
+  return {
+    ...job,
+    runs: runs.map(({ finished_at, ...run }) => ({
+      ...run,
+      finished: finished_at?.toISOString() ?? null,
+    })),
+  };
+}
+
 export async function apiRun(db: Database, id: number): Promise<z.infer<typeof apiRunSchema>> {
   const { name, state, pieces, made, read, failed, error, finished, files } = await viewRun(db, id);
   return {
@@ -449,17 +476,21 @@ export async function apiChangeLink(
   return apiLink(db, caller, code);
 }
 
-export async function apiLinks(db: Database, caller: Caller, list: number, from: number) {
-  const [{ of, rows }, { links: base }] = await Promise.all([
-    listLinks(
+export async function apiLinks(
+  db: Database,
+  caller: Caller,
+  list: number,
+  { cursor, limit }: { cursor?: string; limit: number },
+) {
+  const [rows, { links: base }] = await Promise.all([
+    linksAfter(
       db,
-      { filter: 'all', search: '', list, order: 'new', from },
+      { list, after: cursor === undefined ? '' : readCursor(cursor, /^[2-9A-Z]{9,13}$/), limit },
       seesSecrets(caller) ? 'changes' : 'looks',
     ),
     ourAddresses(db),
   ]);
   return {
-    of,
     links: rows.map((row) => ({
       code: row.code,
       address: linkAddress(base, row.code),
@@ -467,5 +498,6 @@ export async function apiLinks(db: Database, caller: Caller, list: number, from:
       leads: row.leading.kind === 'leads' ? row.leading.to : null,
       scans: row.scans,
     })),
+    next: rows.length === limit ? writeCursor(rows.at(-1)!.code) : null,
   };
 }

@@ -5,6 +5,7 @@ export {
   apiCode,
   apiCreateRecord,
   apiCreateRecords,
+  apiJob,
   apiJobs,
   apiLink,
   apiLinks,

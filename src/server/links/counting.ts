@@ -12,7 +12,6 @@ interface Counter {
   held: { id: string; lot: Lot } | undefined;
   timer: NodeJS.Timeout | undefined;
   writing: Promise<void> | undefined;
-  leaves: boolean;
 }
 
 const shared = globalThis as typeof globalThis & { handStampScans?: Counter };
@@ -21,7 +20,6 @@ const counter: Counter = (shared.handStampScans ??= {
   held: undefined,
   timer: undefined,
   writing: undefined,
-  leaves: false,
 });
 
 /** How long a scan waits in memory before it is written, in ms. */
@@ -35,12 +33,6 @@ export function countScan(db: Database, code: string, device: Device, now = Date
   const known = counter.lot.get(key);
   if (known) known.scans++;
   else counter.lot.set(key, { code, hour: at, device, scans: 1 });
-  if (!counter.leaves) {
-    counter.leaves = true;
-    // a process that is stopped writes what it has
-    for (const signal of ['SIGTERM', 'SIGINT'] as const)
-      if (process.listenerCount(signal) > 0) process.once(signal, () => void writeScans(db));
-  }
   counter.timer ??= setTimeout(() => {
     counter.timer = undefined;
     void writeScans(db);

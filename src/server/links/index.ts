@@ -10,8 +10,9 @@ export {
   withdrawAddresses,
 } from './code-addresses';
 export { doorReport, startAsking, stopAsking } from './door';
+export { writeScans } from './counting';
 export { followLink } from './following';
 export { changeOurAddresses, effectOfAddresses, viewOurAddresses } from './our-addresses';
 export { plainPage, strangerPage } from './plain-page';
 export { linkTasks } from './tasks';
-export { linkCounts, listLinks, viewLink } from './views';
+export { linkCounts, linksAfter, listLinks, viewLink } from './views';

@@ -69,6 +69,7 @@ export async function linkCounts(
           | 'ending'
           | 'paused'
           | 'over'
+          | 'printed'
           | 'unscanned'
           | 'alone'
           | 'scans',
@@ -79,6 +80,7 @@ export async function linkCounts(
           count(*) filter (where l.state = 'open' and ${unanswered})::int as notfound,
           count(*) filter (where l.state = 'open' and l.ends in (${today}, ${tomorrow}))::int as ending,
           count(*) filter (where l.state = 'paused')::int as paused, count(*) filter (where ${isOver(today)})::int as over,
+          count(*) filter (where l.printed_at is not null)::int as printed,
           count(*) filter (where ${isUnscanned})::int as unscanned, count(*) filter (where l.set_id is null)::int as alone,
           coalesce(sum(l.scans), 0)::int as scans, max(l.asked_at) as asked
         from links l where ${seen(right)} and ${of}`.execute(db),
@@ -138,6 +140,22 @@ export async function listLinks(
     of: count.rows[0]!.of,
     rows: page.rows.map((row) => shownRow(row, hosts, days.get(row.code), right)),
   };
+}
+
+/** Links of a list behind one, by their codes: for whoever goes through all of them while others are made. */
+export async function linksAfter(
+  db: Database,
+  { list, after, limit }: { list: number; after: string; limit: number },
+  right: Right,
+): Promise<LinkRow[]> {
+  const where = chosen({ filter: 'all', search: '', list }, right);
+  const [page, hosts] = await Promise.all([
+    sql<LinkWithRecord>`select ${linkRows} where ${where} and l.code > ${after} order by l.code limit ${limit}`.execute(
+      db,
+    ),
+    hostsOf(db),
+  ]);
+  return page.rows.map((row) => shownRow(row, hosts, undefined, right));
 }
 
 const shownDays = 14;

@@ -161,6 +161,10 @@ function ListEditor({ list, close }: { list: ListSummary; close: () => void }) {
     mutationFn: () => ask(contract.renameList, { params: { id: list.id }, body: { name } }),
     onSuccess: done,
   });
+  const { data: links } = useQuery({
+    queryKey: ['links', 'counts', list.id],
+    queryFn: () => ask(contract.linkCounts, { query: { list: list.id } }),
+  });
   const jobs = list.jobs.map((job) => job.name);
   return (
     <>
@@ -183,7 +187,7 @@ function ListEditor({ list, close }: { list: ListSummary; close: () => void }) {
       <div style={{ borderTop: `1px solid ${colour.rule}`, paddingTop: 9 }}>
         <ThrowAway
           what="this list"
-          says={`Its ${counted(list.records, 'record goes', 'records go')}${jobs.length ? `, and with them ${plural(jobs.length, 'the job')} ${jobs.join(', ')} with their runs and files` : ''}. This cannot be undone.`}
+          says={`Its ${counted(list.records, 'record goes', 'records go')}${jobs.length ? `, and with them ${plural(jobs.length, 'the job')} ${jobs.join(', ')} with their runs and files` : ''}.${links?.printed ? ` ${counted(links.printed, 'printed code goes by a link of it and leads', 'printed codes go by links of it and lead')} nowhere then.` : ''} This cannot be undone.`}
           onThrow={() => ask(contract.removeList, { params: { id: list.id } }).then(done)}
         />
       </div>

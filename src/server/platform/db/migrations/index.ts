@@ -25,6 +25,7 @@ import * as recordPages from './0023-record-pages';
 import * as fetchYourOwn from './0024-fetch-your-own';
 import * as keysForPrograms from './0025-keys-for-programs';
 import * as webhooks from './0026-webhooks';
+import * as firstIntakes from './0027-first-intakes';
 
 /** In order of their names. A migration that has landed is never changed; add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -54,4 +55,5 @@ export const migrations: Record<string, Migration> = {
   '0024-fetch-your-own': fetchYourOwn,
   '0025-keys-for-programs': keysForPrograms,
   '0026-webhooks': webhooks,
+  '0027-first-intakes': firstIntakes,
 };
