@@ -1,6 +1,7 @@
 import { keepPrinter, listPrinters } from '../src/server/delivery';
 import { randomUUID } from 'node:crypto';
 import { readdir, readFile } from 'node:fs/promises';
+import { northGate } from './checkpoints';
 import { bedSignLinks, gardenAddresses, gardenLinks } from './links';
 import { gardenPeople, mailOf } from './people';
 import { basename, join } from 'node:path';
@@ -421,6 +422,7 @@ const lists: readonly DemoList[] = [
     job: 'Badges, open weekend',
     document: badges,
     printed: 'Badges, first print',
+    after: northGate,
   },
   {
     file: 'equipment.csv',

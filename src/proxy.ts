@@ -2,8 +2,8 @@ import { NextResponse, type NextRequest } from 'next/server';
 import { originOf, whoAsks } from './server/access';
 import { database, isAway, isKnownHost } from './server/platform';
 
-/** Pages for whoever is not signed in: by which one comes in. */
-const open = /^\/(sign-in|welcome|forgotten)(\/|$)/;
+/** Pages for whoever is not signed in: by which one comes in, and of devices at checkpoints. */
+const open = /^\/(sign-in|welcome|forgotten|k)(\/|$)/;
 
 /**
  * Pages run our own scripts only (CSP Level 3, a nonce for each answer) and stand in no frame, and whoever is not signed in is led to where
@@ -70,4 +70,4 @@ async function isSignedIn(request: NextRequest): Promise<boolean> {
 }
 
 /** All but routes, files, and what is meant for strangers: pictures, pages of records. Links do not come this far (`web.ts`). */
-export const config = { matcher: ['/((?!api/|c/|f/|r/|l/|_next/|icon).*)'] };
+export const config = { matcher: ['/((?!api/|c/|f/|r/|l/|_next/|icon|device\\.).*)'] };

@@ -17,6 +17,8 @@ export const signedOutEvent = 'hand-stamp:signed-out';
 
 interface AskOptions {
   signal?: AbortSignal;
+  /** A device that joined a checkpoint asks, whoever else is signed in where it runs. */
+  device?: boolean;
 }
 type Input<R> =
   object extends GivenInput<R>
@@ -30,7 +32,8 @@ export async function ask<const R extends Route>(
 ): Promise<AnswerOf<R>> {
   const given = (input ?? {}) as { params?: object; query?: object; body?: unknown };
   const text = given.body === undefined ? undefined : JSON.stringify(given.body);
-  return answered(route, addressOf(route, given), {
+  const query = options.device ? { ...given.query, as: 'device' } : given.query;
+  return answered(route, addressOf(route, { ...given, query }), {
     headers: text === undefined ? undefined : { 'content-type': 'application/json' },
     body: text,
     // a change reaches the server also when the page is left in the same moment; browsers take up to 64 KB so

@@ -2,6 +2,7 @@
 import * as access from './access';
 import * as api from './api';
 import * as keys from './keys';
+import * as checkpoints from './checkpoints';
 import * as documents from './documents';
 import * as installation from './installation';
 import * as intakes from './intakes';
@@ -19,6 +20,7 @@ export * from './access';
 export * from './api';
 export * from './keys';
 export * from './common';
+export * from './checkpoints';
 export * from './documents';
 export * from './installation';
 export * from './intakes';
@@ -36,6 +38,7 @@ export * from './route';
 export const allRoutes: readonly (readonly [name: string, route: Route])[] = [
   access,
   api,
+  checkpoints,
   documents,
   installation,
   intakes,

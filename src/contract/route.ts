@@ -35,6 +35,8 @@ interface RouteShape {
   bearer?: 'HAND_STAMP_METRICS_KEY';
   /** For programs, which bring a key that may this (RFC 6750); nobody comes in by a session. */
   key?: KeyRight;
+  /** A device that joined a checkpoint may use it too, for the one whose `{id}` it is; it says `as=device`. */
+  device?: true;
   /** A program may say by which name it asks again, and then gets the answer of before (`Idempotency-Key`). */
   repeats?: true;
   /** It is no GET and changes nothing all the same, so the journal need not tell of it. */

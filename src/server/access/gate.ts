@@ -19,6 +19,7 @@ import {
   RunError,
 } from '../platform';
 import { beginNote, settleNote } from './journal';
+import { type Device, deviceAsking } from './devices';
 import { type Caller, callerOf } from './keys';
 import { repeated } from './repeats';
 import { measured } from './metrics';
@@ -30,7 +31,13 @@ export interface Asked<R extends Route = Route> extends TakenInput<R> {
   request: Request;
   db: Database;
   /** Who asks; of routes that anyone may use, nobody looks. */
-  person: R extends { right: 'anyone' } ? undefined : Person;
+  person: R extends { right: 'anyone' }
+    ? undefined
+    : R extends { device: true }
+      ? Person | undefined
+      : Person;
+  /** The device that asks, where one may. */
+  device: R extends { device: true } ? Device | undefined : undefined;
   /** The program that asks, where the route is for programs. */
   caller: R extends { key: KeyRight } ? Caller : undefined;
   /** Under what name a change is recorded. */
@@ -89,7 +96,10 @@ export function handle<const R extends Route>(
         request,
         db,
         ...entry,
-        actor: entry.person?.name ?? (entry.caller ? `the key ${entry.caller.name}` : 'nobody'),
+        actor:
+          entry.person?.name ??
+          entry.device?.name ??
+          (entry.caller ? `the key ${entry.caller.name}` : 'nobody'),
         number,
         answerHeaders,
         tell: (about: string) => void (entry.about = about.slice(0, 300)),
@@ -150,6 +160,7 @@ export const withoutKeys = <T>(answer: T): T =>
 interface LetIn {
   person: Person | undefined;
   caller?: Caller;
+  device?: Device;
   mayHere(): Promise<Right>;
   /** Where what the path is about belongs. */
   where(): Promise<Belonging>;
@@ -168,6 +179,11 @@ async function letIn(
   // whoever may not is not told either whether such a number can be
   const place = route.params?.safeParse(given);
   const id = place?.success ? (place.data as { id?: number }).id : undefined;
+  // a device is only itself, whoever else is signed in where it runs
+  if (route.device && new URL(request.url).searchParams.get('as') === 'device') {
+    const device = await deviceAsking(db, request.headers, id);
+    return { person: undefined, device, mayHere: async () => 'scans', where: async () => nowhere };
+  }
   const { of } = route as { of?: Thing };
   let known: Promise<Belonging> | undefined;
   const where = () =>

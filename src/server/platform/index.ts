@@ -30,7 +30,7 @@ export { checkDoor, isKnownHost, isOwnMachine } from './doors';
 export { askedOf, bytesOf, fileNameOf, lockedPage, paramsOf, passwordOf, streamed } from './http';
 export { log } from './log';
 export { heavy, Memo } from './memo';
-export { follow } from './news';
+export { newsStream } from './news-stream';
 export { askAddress, askPicture, type DoorAnswer, postTo } from './outbound';
 export { proofKeyPlaces, stampWithSealedKey, workedWithSealedKey } from './proof-keys';
 export { defineTask, enqueue, mostTries, type Task, taskCard, type TaskCard } from './queue';

@@ -81,6 +81,7 @@ const places: readonly (readonly [href: string, name: string, wants: Right])[] =
   ['/lists', 'Lists', 'scans'],
   ['/code', 'One code', 'looks'],
   ['/links', 'Links', 'looks'],
+  ['/checkpoints', 'Checkpoints', 'scans'],
   ['/bring-in', 'Bring in records', 'changes'],
   ['/post-room', 'Post room', 'changes'],
   ['/settings', 'Settings', 'keeps'],

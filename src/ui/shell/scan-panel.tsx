@@ -3,6 +3,7 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { FileTrigger } from 'react-aria-components';
 import type { ScanReport } from '../../workers/protocol';
+import { cameraTrouble, greyOf } from '../kit/camera';
 import { ErrorLine, QuietButton, Small } from '../kit/controls';
 import { scanImage } from '../kit/core-client';
 import { Mark } from '../kit/mark';
@@ -11,18 +12,6 @@ import { phoneWould, UnpackedFields } from '../kit/reading';
 import { colour, font } from '../kit/theme';
 
 export type ScanSource = 'camera' | 'file';
-
-/** What keeps a camera from being used, in words, and what to do instead. */
-function cameraTrouble(error: unknown): string {
-  const name = error instanceof DOMException ? error.name : '';
-  if (name === 'NotAllowedError' || name === 'SecurityError')
-    return 'The camera is not allowed for this page. Allow it in the browser, beside the address, or choose a picture file.';
-  if (name === 'NotFoundError' || name === 'OverconstrainedError')
-    return 'This machine has no camera. Choose a picture file instead.';
-  if (name === 'NotReadableError' || name === 'AbortError')
-    return 'The camera is in use by another program. Close that one, or choose a picture file.';
-  return 'The browser gives no camera to this page; over the network it does so on https addresses only. Choose a picture file instead.';
-}
 
 /** Scans a printed or shown code, by camera or from a picture, and says whether it is what it should be. */
 export function ScanPanel({ source, expected }: { source: ScanSource; expected?: string }) {
@@ -103,26 +92,6 @@ function PictureFile({ onFound }: { onFound: (found: ScanReport | 'nothing') => 
       {error && <ErrorLine>{error}</ErrorLine>}
     </div>
   );
-}
-
-const largest = 1600;
-
-function greyOf(image: CanvasImageSource, fullWidth: number, fullHeight: number) {
-  const shrink = Math.min(1, largest / Math.max(fullWidth, fullHeight));
-  const [width, height] = [
-    Math.max(1, Math.round(fullWidth * shrink)),
-    Math.max(1, Math.round(fullHeight * shrink)),
-  ];
-  const canvas = new OffscreenCanvas(width, height);
-  const context = canvas.getContext('2d', { willReadFrequently: true })!;
-  context.fillStyle = '#fff';
-  context.fillRect(0, 0, width, height);
-  context.drawImage(image, 0, 0, width, height);
-  const { data } = context.getImageData(0, 0, width, height);
-  const grey = new Uint8Array(width * height);
-  for (let i = 0; i < grey.length; i++)
-    grey[i] = (data[i * 4] * 77 + data[i * 4 + 1] * 151 + data[i * 4 + 2] * 28) >> 8;
-  return { grey, width, height };
 }
 
 /** Looks through the camera until a code is found. */

@@ -16,6 +16,8 @@ import type {
   SaidSame,
   TakeOptions,
 } from '../../../contract';
+import type { Answer } from '../../../core/checkpoint/answer';
+import type { Rule } from '../../../core/checkpoint/rule';
 import type { Device } from '../../../core/links/device';
 import type { Leads, LinkRule, LinkState } from '../../../core/links/leading';
 import type { OwnPageDocument } from '../../../core/links/own';
@@ -711,7 +713,66 @@ export interface WebhookDeliveries {
   ended_at: TimestampOrNull;
 }
 
+export interface Checkpoints {
+  id: Generated<number>;
+  name: string;
+  rule: Json<Rule>;
+  version: Generated<number>;
+  /** Number of the checkpoint with which it counts together. */
+  circle: number | null;
+  created_by: string;
+  created_at: Timestamp;
+}
+
+/** A phone or a reader's machine at a checkpoint. */
+export interface CheckpointDevices {
+  id: Generated<number>;
+  checkpoint_id: number;
+  name: string;
+  /** Hash of what the code by which it joins says; gone once it has joined. */
+  joins: string | null;
+  joins_until: TimestampOrNull;
+  /** Hash of what it keeps. */
+  secret: string | null;
+  ends_at: Timestamp;
+  shut_at: TimestampOrNull;
+  joined_at: TimestampOrNull;
+  seen_at: TimestampOrNull;
+  offset_ms: Generated<number>;
+  waiting: Generated<number>;
+  made_by: string;
+  created_at: Timestamp;
+}
+
+/** One line of a tape; nothing of it is ever changed but by `twice_with`. */
+export interface CheckpointScans {
+  id: Generated<number>;
+  checkpoint_id: number;
+  key: string;
+  device_id: number | null;
+  who: string;
+  how: 'camera' | 'reader' | 'picture' | 'hand';
+  at: Timestamp;
+  received_at: Timestamp;
+  answer: Answer | 'taken-back';
+  why: Generated<string>;
+  session: string | null;
+  list_id: number | null;
+  record_id: number | null;
+  title: Generated<string>;
+  record_key: Generated<string>;
+  text: string | null;
+  reason: string | null;
+  apart: Generated<boolean>;
+  found: Answer | null;
+  twice_with: number | null;
+  takes_back: number | null;
+}
+
 export interface Schema {
+  checkpoints: Checkpoints;
+  checkpoint_devices: CheckpointDevices;
+  checkpoint_scans: CheckpointScans;
   webhooks: Webhooks;
   webhook_deliveries: WebhookDeliveries;
   api_keys: ApiKeys;

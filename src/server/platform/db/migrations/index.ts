@@ -26,6 +26,7 @@ import * as fetchYourOwn from './0024-fetch-your-own';
 import * as keysForPrograms from './0025-keys-for-programs';
 import * as webhooks from './0026-webhooks';
 import * as firstIntakes from './0027-first-intakes';
+import * as checkpoints from './0028-checkpoints';
 
 /** In order of their names. A migration that has landed is never changed; add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -56,4 +57,5 @@ export const migrations: Record<string, Migration> = {
   '0025-keys-for-programs': keysForPrograms,
   '0026-webhooks': webhooks,
   '0027-first-intakes': firstIntakes,
+  '0028-checkpoints': checkpoints,
 };

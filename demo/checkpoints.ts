@@ -1,0 +1,82 @@
+import { randomUUID } from 'node:crypto';
+import { contentOf } from '../src/core/payload/stamp';
+import { changeCheckpoint, makeCheckpoint, takeScans } from '../src/server/checkpoints';
+import type { Database } from '../src/server/platform/db';
+
+const minute = 60_000;
+const session = 'Sat morning';
+
+/** When people came, in minutes before now, in the order of the list: a few early, most of them together, some late. */
+const arrivedBefore = (n: number): number => {
+  const wave = Math.sin((n * 12.9898) % 3.14);
+  return 6 + ((n * 37) % 41) + Math.round(42 * (1 - wave)) + (n % 7 === 0 ? 34 : 0);
+};
+
+/** The gate of the open weekend on its first morning: most of those of the session came, some twice, one with a code that is nobody's. */
+export async function northGate(db: Database, job: number): Promise<void> {
+  const { list, columns, stamps } = await db
+    .selectFrom('lists')
+    .innerJoin('jobs', 'jobs.list_id', 'lists.id')
+    .select(['lists.id as list', 'lists.columns', 'lists.stamps'])
+    .where('jobs.id', '=', job)
+    .executeTakeFirstOrThrow();
+  const named = (name: string) => columns.find((c) => c.name === name)!.id;
+  const id = await makeCheckpoint(db, { name: 'North gate, open weekend', list }, 'Wren Halloran');
+  await changeCheckpoint(db, id, {
+    version: 1,
+    rule: {
+      takes: [
+        {
+          list,
+          stamps: [],
+          genuine: false,
+          holds: [{ column: named('Shift'), is: 'session', value: '' }],
+          shows: [named('Role'), named('Site')],
+        },
+      ],
+      often: 'each-session',
+      session: { kind: 'column', column: named('Shift'), now: session },
+      opens: null,
+      ends: null,
+    },
+  });
+  const records = await db
+    .selectFrom('records')
+    .select(['id', 'values'])
+    .where('list_id', '=', list)
+    .orderBy('position')
+    .execute();
+  const said = (values: (typeof records)[number]['values']) => {
+    const content = contentOf(stamps[0]!, values);
+    return content.state === 'said' ? content.payload : undefined;
+  };
+  const due = records.filter(({ values }) => values[named('Shift')] === session);
+  const others = records.filter(({ values }) => values[named('Shift')] !== session);
+  const scans = due
+    .filter((_, n) => n % 5 !== 3)
+    .map(({ values }, n) => ({ text: said(values), before: arrivedBefore(n) }));
+  const more = [
+    { text: scans[4]?.text, before: 9 },
+    { text: scans[11]?.text, before: 31 },
+    { text: said(others[0]!.values), before: 22 },
+    { text: said(others[5]!.values), before: 48 },
+    { text: 'https://marrambay.example/map', before: 17 },
+  ];
+  const now = Date.now();
+  for (const { text, before } of [...scans, ...more].sort((a, b) => b.before - a.before)) {
+    if (text === undefined) continue;
+    const key = randomUUID();
+    await takeScans(
+      db,
+      id,
+      { device: null, who: before % 3 === 0 ? 'Keiko’s phone' : 'Gate reader' },
+      [{ key, how: before % 3 === 0 ? 'camera' : 'reader', text }],
+      { now, waiting: 0 },
+    );
+    await db
+      .updateTable('checkpoint_scans')
+      .set({ at: new Date(now - before * minute - ((before * 17) % 60) * 1000) })
+      .where('key', '=', key)
+      .execute();
+  }
+}

@@ -1,0 +1,5 @@
+import { CheckpointsPage } from '@/ui/features/checkpoint/checkpoints-page';
+
+export default function Page() {
+  return <CheckpointsPage />;
+}

@@ -1,0 +1,347 @@
+import { z } from 'zod';
+import { answers } from '../core/checkpoint/answer';
+import { packSchema } from '../core/checkpoint/offline';
+import { ruleSchema } from '../core/checkpoint/rule';
+import { columnSchema } from '../core/records/columns';
+import { byId, nameOf, newId, number, ok, when } from './common';
+import { defineRoute } from './route';
+
+const answerSchema = z.enum(answers);
+export const scanWays = ['camera', 'reader', 'picture', 'hand'] as const;
+
+export const checkpointRowSchema = z.strictObject({
+  id: z.number(),
+  name: z.string(),
+  lists: z.array(z.string()),
+  session: z.string().nullable(),
+  in: z.number(),
+  of: z.number(),
+  devices: z.number(),
+  last: when.nullable(),
+});
+export type CheckpointRow = z.infer<typeof checkpointRowSchema>;
+
+/** A list whose codes are taken, as the sentence needs it. */
+export const takenListSchema = z.strictObject({
+  id: z.number(),
+  name: z.string(),
+  columns: z.array(columnSchema),
+  stamps: z.array(z.strictObject({ id: z.string(), name: z.string(), proves: z.boolean() })),
+});
+export type TakenList = z.infer<typeof takenListSchema>;
+
+export const deviceViewSchema = z.strictObject({
+  id: z.number(),
+  name: z.string(),
+  state: z.enum(['asked', 'in-touch', 'away', 'shut', 'over']),
+  seen: when.nullable(),
+  ends: when,
+  /** Scans that it had not handed over when it was last heard. */
+  waiting: z.number(),
+  /** By how much its clock is wrong, in seconds. */
+  clock: z.number(),
+});
+export type DeviceView = z.infer<typeof deviceViewSchema>;
+
+export const checkpointViewSchema = z.strictObject({
+  id: z.number(),
+  name: z.string(),
+  version: z.number(),
+  rule: ruleSchema,
+  lists: z.array(takenListSchema),
+  /** The others, with which it may count together. */
+  others: z.array(z.strictObject({ id: z.number(), name: z.string(), together: z.boolean() })),
+  devices: z.array(deviceViewSchema),
+});
+export type CheckpointView = z.infer<typeof checkpointViewSchema>;
+
+export const tapeLineSchema = z.strictObject({
+  id: z.number(),
+  key: z.string(),
+  at: when,
+  answer: z.enum([...answers, 'taken-back']),
+  why: z.string(),
+  title: z.string(),
+  recordKey: z.string(),
+  session: z.string().nullable(),
+  who: z.string(),
+  how: z.enum(scanWays),
+  reason: z.string().nullable(),
+  apart: z.boolean(),
+  found: answerSchema.nullable(),
+  /** Where and when the same code was let in too. */
+  twice: z.strictObject({ at: when, who: z.string(), where: z.string() }).nullable(),
+  back: z.boolean(),
+});
+export type TapeLine = z.infer<typeof tapeLineSchema>;
+
+export const boardSchema = z.strictObject({
+  session: z.string().nullable(),
+  sessions: z.array(z.string()),
+  in: z.number(),
+  of: z.number(),
+  /** Scans that came in by spans of time, from the first to the last. */
+  arrivals: z.strictObject({
+    from: when,
+    /** Length of a span in minutes. */
+    span: z.number(),
+    counts: z.array(z.number()),
+  }),
+  missing: z.array(z.strictObject({ record: z.number(), title: z.string(), key: z.string() })),
+  tape: z.array(tapeLineSchema),
+  lines: z.number(),
+  twice: z.number(),
+});
+export type Board = z.infer<typeof boardSchema>;
+
+export const listCheckpoints = defineRoute({
+  method: 'GET',
+  path: '/api/checkpoints',
+  right: 'scans',
+  about: 'The checkpoints, with how many came in.',
+  answer: z.strictObject({ checkpoints: z.array(checkpointRowSchema) }),
+});
+export const makeCheckpoint = defineRoute({
+  method: 'POST',
+  path: '/api/checkpoints',
+  right: 'changes',
+  about: 'Makes a checkpoint for the codes of a list.',
+  body: z.object({ name: nameOf('the checkpoint'), list: number }),
+  answer: newId,
+});
+export const viewCheckpoint = defineRoute({
+  method: 'GET',
+  path: '/api/checkpoints/{id}',
+  right: 'looks',
+  about: 'A checkpoint: its rule, the lists it takes, its devices.',
+  params: byId,
+  answer: checkpointViewSchema,
+});
+export const changeCheckpoint = defineRoute({
+  method: 'PATCH',
+  path: '/api/checkpoints/{id}',
+  right: 'changes',
+  about: 'Says anew what a checkpoint is.',
+  params: byId,
+  body: z.object({
+    version: z.number().int(),
+    name: nameOf('the checkpoint').optional(),
+    rule: ruleSchema.optional(),
+    /** Numbers of the others with which it counts together from now on. */
+    together: z.array(z.number().int()).max(40).optional(),
+  }),
+  answer: checkpointViewSchema,
+});
+export const removeCheckpoint = defineRoute({
+  method: 'DELETE',
+  path: '/api/checkpoints/{id}',
+  right: 'changes',
+  about: 'Throws a checkpoint away with its log.',
+  params: byId,
+  answer: ok,
+});
+export const viewBoard = defineRoute({
+  method: 'GET',
+  path: '/api/checkpoints/{id}/board',
+  right: 'looks',
+  about: 'How many came in, when, who is missing, and the tape.',
+  params: byId,
+  query: z.object({
+    session: z.string().max(80).optional(),
+    search: z.string().max(200).default(''),
+    missing: z.coerce.number().int().min(1).max(500).default(12),
+    lines: z.coerce.number().int().min(1).max(500).default(40),
+  }),
+  answer: boardSchema,
+});
+export const columnSessions = defineRoute({
+  method: 'GET',
+  path: '/api/checkpoints/{id}/values',
+  right: 'looks',
+  about: 'What stands in a column of its first list, as the sessions that it may be.',
+  params: byId,
+  query: z.object({ column: z.string().max(40) }),
+  answer: z.strictObject({ values: z.array(z.string()) }),
+});
+export const checkpointNews = defineRoute({
+  method: 'GET',
+  path: '/api/checkpoints/{id}/news',
+  right: 'scans',
+  device: true,
+  waits: false,
+  about: 'Tells as it happens that something was scanned or changed (server-sent events).',
+  params: byId,
+  answer: { files: ['text/event-stream'] },
+});
+export const checkpointLog = defineRoute({
+  method: 'GET',
+  path: '/api/checkpoints/{id}/log',
+  right: 'looks',
+  about: 'The whole tape as a file.',
+  params: byId,
+  query: z.object({ as: z.enum(['csv', 'xlsx']).default('csv') }),
+  answer: {
+    files: [
+      'text/csv; charset=utf-8',
+      'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
+    ],
+  },
+});
+export const addDevice = defineRoute({
+  method: 'POST',
+  path: '/api/checkpoints/{id}/devices',
+  right: 'changes',
+  about: 'Lets a device join: gives the address that its code says, for a quarter of an hour.',
+  params: byId,
+  body: z.object({
+    name: nameOf('the device', 60),
+    hours: z
+      .number()
+      .min(1)
+      .max(24 * 14)
+      .default(12),
+  }),
+  answer: z.strictObject({ id: z.number(), address: z.string(), until: when }),
+});
+export const shutDevice = defineRoute({
+  method: 'DELETE',
+  path: '/api/checkpoints/{id}/devices/{device}',
+  right: 'changes',
+  about: 'Shuts a device out at once. What it hands over later is not taken.',
+  params: z.object({ id: number, device: number }),
+  answer: ok,
+});
+export const joinCheckpoint = defineRoute({
+  method: 'POST',
+  path: '/api/checkpoints/join',
+  right: 'anyone',
+  about: 'A device joins by what the code on the coordinator’s screen says; it is given a cookie.',
+  body: z.object({ token: z.string().min(10).max(80) }),
+  answer: z.strictObject({ checkpoint: z.number() }),
+});
+
+/** A scan as a device sends it. */
+export const scanSchema = z
+  .object({
+    key: z.uuid(),
+    how: z.enum(scanWays),
+    /** What the reader read. */
+    text: z.string().min(1).max(4000).optional(),
+    /** Chosen by hand. */
+    record: number.optional(),
+    reason: z.string().trim().max(200).optional(),
+    /** What the device answered by itself, and when by its own clock in ms since 1970; without it we answer now. */
+    apart: z
+      .object({ at: z.number(), answer: answerSchema, why: z.string().max(600).default('') })
+      .optional(),
+  })
+  .refine((scan) => (scan.text === undefined) !== (scan.record === undefined), {
+    message: 'A scan is of a code, or of a record chosen by hand.',
+  })
+  .refine((scan) => scan.how !== 'hand' || scan.record === undefined || Boolean(scan.reason), {
+    message: 'Say why it is let in by hand.',
+  });
+export type ScanGiven = z.input<typeof scanSchema>;
+
+export const scanAnswerSchema = z.strictObject({
+  key: z.string(),
+  id: z.number(),
+  at: when,
+  answer: answerSchema,
+  why: z.string(),
+  title: z.string(),
+  recordKey: z.string(),
+  shown: z.array(z.tuple([z.string(), z.string()])),
+  session: z.string().nullable(),
+  /** Where it differs from the list, and passes all the same. */
+  differs: z.string(),
+  twice: z.strictObject({ at: when, who: z.string(), where: z.string() }).nullable(),
+  /** What the reader seems to put before and behind each code. */
+  wrap: z.strictObject({ before: z.string(), after: z.string() }).nullable(),
+});
+export type ScanAnswer = z.infer<typeof scanAnswerSchema>;
+
+export const scanCodes = defineRoute({
+  method: 'POST',
+  path: '/api/checkpoints/{id}/scans',
+  right: 'scans',
+  device: true,
+  asks: true,
+  size: 'document',
+  about: 'Answers scans and keeps them; what is sent twice is kept once.',
+  params: byId,
+  body: z.object({
+    scans: z.array(scanSchema).min(1).max(200),
+    /** The device's clock as it sends, in ms since 1970. */
+    now: z.number(),
+    /** Scans that stay with it. */
+    waiting: z.number().int().min(0).max(1_000_000).default(0),
+  }),
+  answer: z.strictObject({ answers: z.array(scanAnswerSchema) }),
+});
+export const takeBackScan = defineRoute({
+  method: 'POST',
+  path: '/api/checkpoints/{id}/back',
+  right: 'scans',
+  device: true,
+  asks: true,
+  about: 'Takes a scan back, by an entry of its own. A device takes back the last of its own only.',
+  params: byId,
+  body: z.object({
+    key: z.uuid(),
+    scan: z.uuid(),
+    reason: z.string().trim().max(200).optional(),
+  }),
+  answer: ok,
+});
+export const checkpointState = defineRoute({
+  method: 'GET',
+  path: '/api/checkpoints/{id}/state',
+  right: 'scans',
+  device: true,
+  about: 'What a device shows besides its scans, and what was found since.',
+  params: byId,
+  query: z.object({ after: z.coerce.number().int().min(0).default(0) }),
+  answer: z.strictObject({
+    name: z.string(),
+    device: z.string().nullable(),
+    ends: when.nullable(),
+    session: z.string().nullable(),
+    sessions: z.array(z.string()),
+    in: z.number(),
+    of: z.number(),
+    now: z.number(),
+    version: z.number(),
+    /** Codes that this device and another let in while apart. */
+    twice: z.array(
+      z.strictObject({
+        id: z.number(),
+        title: z.string(),
+        at: when,
+        other: z.strictObject({ at: when, who: z.string(), where: z.string() }),
+      }),
+    ),
+  }),
+});
+export const checkpointPack = defineRoute({
+  method: 'GET',
+  path: '/api/checkpoints/{id}/pack',
+  right: 'scans',
+  device: true,
+  about:
+    'What a device needs to go on without a network: salted hashes of the codes, and what is shown.',
+  params: byId,
+  answer: packSchema,
+});
+export const findAtCheckpoint = defineRoute({
+  method: 'GET',
+  path: '/api/checkpoints/{id}/find',
+  right: 'scans',
+  device: true,
+  about: 'Records that one looks for by name or key.',
+  params: byId,
+  query: z.object({ search: z.string().trim().min(1).max(100) }),
+  answer: z.strictObject({
+    found: z.array(z.strictObject({ record: z.number(), title: z.string(), key: z.string() })),
+  }),
+});

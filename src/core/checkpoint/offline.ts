@@ -1,0 +1,95 @@
+import { sha256 } from '@noble/hashes/sha2';
+import { z } from 'zod';
+import { closedWords, passBefore, type Answered, type Pass } from './answer';
+import { ruleSchema, sessionAt, valuesIn } from './rule';
+
+/** What a device holds of a record, so that it can answer without a network: what is shown of it, and nothing else. */
+export const packedSchema = z.object({
+  title: z.string(),
+  shown: z.array(z.tuple([z.string(), z.string()])),
+  /** Salted hashes of its codes. */
+  codes: z.array(z.string()),
+  /** What keeps it out whatever the session is, in words. */
+  bad: z.string().optional(),
+  /** Its sessions, where they decide. */
+  sessions: z.string().optional(),
+  /** Where and when it came in already: ms since 1970, session, checkpoint. */
+  passes: z.array(z.object({ at: z.number(), session: z.string().nullable(), where: z.string() })),
+});
+export type Packed = z.infer<typeof packedSchema>;
+
+export const packSchema = z.object({
+  /** Base64url. */
+  salt: z.string(),
+  name: z.string(),
+  rule: ruleSchema.pick({ often: true, session: true, opens: true, ends: true }),
+  records: z.array(packedSchema),
+  /** When it was made, in ms since 1970. */
+  made: z.number(),
+});
+export type Pack = z.infer<typeof packSchema>;
+
+/** A code as a device holds it: the first 96 bits of SHA-256 over salt and payload. */
+export function codeHash(salt: string, payload: string): string {
+  const digest = sha256(new TextEncoder().encode(`${salt}\n${payload}`)).subarray(0, 12);
+  return btoa(String.fromCharCode(...digest))
+    .replace(/\+/g, '-')
+    .replace(/\//g, '_');
+}
+
+/** Which record of a pack each code is of. */
+export function packIndex(pack: Pack): Map<string, Packed> {
+  return new Map(pack.records.flatMap((record) => record.codes.map((code) => [code, record])));
+}
+
+/**
+ * What a device answers by itself: *comes in* where it knows the code and nothing speaks against it; *was here* and *not now* as far as it
+ * knows; *not certain* for whatever it does not know, since a record may have come since.
+ */
+export function answerApart(
+  pack: Pack,
+  index: ReadonlyMap<string, Packed>,
+  payload: string,
+  now: number,
+  clock: (at: number) => string,
+): Answered & { record?: Packed } {
+  const session = sessionAt(pack.rule.session, now);
+  const record = index.get(codeHash(pack.salt, payload));
+  if (!record)
+    return {
+      answer: 'not-certain',
+      why: 'this device does not know the code, and nobody can be asked now',
+      session,
+    };
+  const not = (why: string) => ({ answer: 'not-now' as const, why, session, record });
+  const closed = closedWords(pack.rule, now, clock);
+  if (closed) return not(closed);
+  if (record.bad !== undefined) return not(record.bad);
+  if (record.sessions !== undefined || pack.rule.often === 'each-session') {
+    if (session === null) return not('no session is on now');
+    const low = session.toLocaleLowerCase();
+    const own = record.sessions;
+    if (
+      own !== undefined &&
+      ![own.trim(), ...valuesIn(own)].some((one) => one.toLocaleLowerCase() === low)
+    )
+      return not(own.trim() === '' ? 'it is of no session' : `it is of ${own}`);
+  }
+  const before: Pass | undefined = passBefore(pack.rule, record.passes, session);
+  if (before)
+    return {
+      answer: 'was-here',
+      why: `${clock(before.at)}${before.where === pack.name ? '' : `, ${before.where}`}`,
+      session,
+      record,
+    };
+  return { answer: 'comes-in', why: '', session, record };
+}
+
+/**
+ * A time that a device's clock told, by ours.
+ * @param offset by how much our clock is ahead of the device's, in ms
+ * @param now by our clock, in ms since 1970; nothing was scanned after it
+ */
+export const corrected = (at: number, offset: number, now: number): number =>
+  Math.min(now, at + offset);

@@ -1,0 +1,127 @@
+import { contentOf, type Stamp } from '../payload/stamp';
+import type { Column, Values } from '../records/columns';
+import type { Part } from '../records/parts';
+import type { Differs } from './answer';
+
+/** Length of a proof's name and its characters at the end of a payload. */
+const proofEnd = /[?&]proof=[0-9A-Z]*$/;
+
+/**
+ * What a reader sends without what it adds by itself: the sign of the symbology that some are set to send first (ISO/IEC 15424), and line
+ * ends.
+ */
+export const tidyScan = (text: string): string =>
+  text.replace(/^\][A-Za-z][0-9A-Za-z]/, '').replace(/^[\r\n\t]+|[\r\n\t]+$/g, '');
+
+/**
+ * Takes a payload apart by the stamp that may have made it: the values of the columns in it, as far as it has that form; undefined where it
+ * has not. Only stamps whose content is one run of words and columns can be taken apart.
+ */
+export function takeApart(stamp: Stamp, payload: string): Record<string, string> | undefined {
+  const parts = stamp.parts;
+  if (parts.length === 0 || !parts.some((part) => part.kind === 'column')) return undefined;
+  const text = stamp.does === 'genuine' ? payload.replace(proofEnd, '') : payload;
+  const found = matched(parts, text);
+  if (!found) return undefined;
+  const address = stamp.does === 'page' || stamp.does === 'genuine' || stamp.does === 'check-in';
+  const values: Record<string, string> = {};
+  for (const [column, value] of found) {
+    const read = address ? decoded(value, stamp.spaces === 'plus') : value;
+    // one column twice with two values is none of ours
+    if (values[column] !== undefined && values[column] !== read) return undefined;
+    values[column] = read;
+  }
+  return values;
+}
+
+/** From the left, each column as short as it can be; two columns side by side cannot be told apart. */
+function matched(parts: readonly Part[], text: string): [string, string][] | undefined {
+  const out: [string, string][] = [];
+  let at = 0;
+  let open: string | undefined;
+  for (const [i, part] of parts.entries()) {
+    if (part.kind === 'column') {
+      if (open !== undefined) return undefined;
+      open = part.column;
+      continue;
+    }
+    const last = i === parts.length - 1;
+    const found =
+      last && open !== undefined ? text.length - part.text.length : text.indexOf(part.text, at);
+    if (found < at || !text.startsWith(part.text, found)) return undefined;
+    if (open !== undefined) out.push([open, text.slice(at, found)]);
+    else if (found !== at) return undefined;
+    open = undefined;
+    at = found + part.text.length;
+  }
+  if (open !== undefined) out.push([open, text.slice(at)]);
+  else if (at !== text.length) return undefined;
+  return out;
+}
+
+function decoded(text: string, plus: boolean): string {
+  try {
+    return decodeURIComponent(plus ? text.replace(/\+/g, ' ') : text);
+  } catch {
+    return text;
+  }
+}
+
+/** Whether a payload is what a stamp makes of a record now. */
+export const isOf = (stamp: Stamp, values: Values, payload: string): boolean => {
+  const content = contentOf(stamp, values);
+  return content.state === 'said' && content.payload === payload;
+};
+
+/** Fields of a code that say otherwise than the list. */
+export const differing = (
+  said: Readonly<Record<string, string>>,
+  values: Values,
+  columns: readonly Column[],
+): Differs[] =>
+  Object.entries(said).flatMap(([id, code]) => {
+    const list = (values[id] ?? '').trim();
+    return code === list
+      ? []
+      : [{ column: columns.find((c) => c.id === id)?.name ?? 'a removed column', code, list }];
+  });
+
+/** In words, for the one who stands at the door. */
+export const differsWords = (differs: readonly Differs[]): string =>
+  differs
+    .map(({ column, code, list }) =>
+      list === ''
+        ? `${column}: the code says ${code || 'nothing'}, the list has it blank`
+        : `${column}: the code says ${code || 'nothing'}, the list ${list}`,
+    )
+    .join('; ');
+
+/**
+ * What a reader puts before and behind each code, where a known payload stands inside what it sent; undefined where none does, or more than
+ * one could be meant.
+ * @param known payloads that are ours among those asked about
+ */
+export function wrapOf(
+  text: string,
+  known: readonly string[],
+): { before: string; after: string } | undefined {
+  const inside = known.filter((payload) => payload.length >= 4 && text.includes(payload));
+  const longest = inside.sort((a, b) => b.length - a.length)[0];
+  if (longest === undefined || longest === text) return undefined;
+  const at = text.indexOf(longest);
+  return { before: text.slice(0, at), after: text.slice(at + longest.length) };
+}
+
+/** Most characters that a reader is taken to put before and behind a code by itself. */
+const mostWrap = { before: 8, after: 4 };
+
+/** What a text may hold inside what a reader added, the longest first. */
+export function insides(text: string): string[] {
+  const out: string[] = [];
+  for (let before = 0; before <= mostWrap.before; before++)
+    for (let after = 0; after <= mostWrap.after; after++) {
+      const inside = text.slice(before, text.length - after);
+      if (before + after > 0 && inside.length >= 4) out.push(inside);
+    }
+  return out.sort((a, b) => b.length - a.length);
+}

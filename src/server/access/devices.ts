@@ -1,0 +1,60 @@
+import { createHash } from 'node:crypto';
+import { type Database, Refusal } from '../platform';
+
+/** A phone or a reader's machine at a checkpoint: it has a right for that alone. */
+export interface Device {
+  id: number;
+  checkpoint: number;
+  name: string;
+}
+
+/** The cookie by which a device is known. */
+export const deviceCookie = 'hand-stamp.device';
+
+export const deviceHash = (secret: string): string =>
+  createHash('sha256').update(secret).digest('hex');
+
+/** How long a device counts as in touch after it was heard, and so how exactly it is kept when, in seconds. */
+const heardFor = 5;
+
+/**
+ * Which device asks, by its cookie.
+ * @throws Refusal 401 where none does, or it was shut out, or its time is over; 403 where it is of another checkpoint
+ */
+export async function deviceAsking(
+  db: Database,
+  headers: Headers,
+  checkpoint: number | undefined,
+): Promise<Device> {
+  const secret = (headers.get('cookie') ?? '')
+    .split(/;\s*/)
+    .find((pair) => pair.startsWith(`${deviceCookie}=`))
+    ?.slice(deviceCookie.length + 1);
+  const row =
+    secret === undefined
+      ? undefined
+      : await db
+          .selectFrom('checkpoint_devices')
+          .select(['id', 'checkpoint_id', 'name', 'ends_at', 'shut_at', 'seen_at'])
+          .where('secret', '=', deviceHash(secret))
+          .executeTakeFirst();
+  if (!row)
+    throw new Refusal(
+      'This device has not joined. Scan the code on the coordinator’s screen with it.',
+      401,
+    );
+  if (row.shut_at !== null)
+    throw new Refusal('This device was shut out by whoever keeps this checkpoint.', 401);
+  if (row.ends_at.getTime() <= Date.now())
+    throw new Refusal('The time for this device is over. Join once more to go on.', 401);
+  if (row.checkpoint_id !== checkpoint)
+    throw new Refusal('This device is for another checkpoint.', 403);
+  const now = Date.now();
+  if (row.seen_at === null || now - row.seen_at.getTime() > heardFor * 1000)
+    await db
+      .updateTable('checkpoint_devices')
+      .set({ seen_at: new Date(now) })
+      .where('id', '=', row.id)
+      .execute();
+  return { id: row.id, checkpoint: row.checkpoint_id, name: row.name };
+}

@@ -1,0 +1,229 @@
+import { sql } from 'kysely';
+import type { CheckpointRow, CheckpointView } from '../../contract';
+import { sessionAt, type Rule } from '../../core/checkpoint/rule';
+import { isSecret, nameColumn } from '../../core/records/columns';
+import { type Database, Refusal } from '../platform';
+import { countsOf } from './board';
+import { devicesOf } from './devices';
+import { checkpointAt, proves } from './rows';
+
+/** Makes a checkpoint for the codes of a list: once each, with its name and what else tells a person apart shown. */
+export async function makeCheckpoint(
+  db: Database,
+  { name, list }: { name: string; list: number },
+  actor: string,
+): Promise<number> {
+  const of = await db
+    .selectFrom('lists')
+    .select(['columns', 'stamps'])
+    .where('id', '=', list)
+    .executeTakeFirst();
+  if (!of) throw new Refusal('This list is not here any more. Choose another.', 404);
+  const shows = of.columns
+    .filter((c) => c.role === 'text' && !c.worked && !isSecret(c, of.columns))
+    .slice(0, 2)
+    .map((c) => c.id);
+  const title = nameColumn(of.columns);
+  const rule: Rule = {
+    takes: [
+      {
+        list,
+        stamps: [],
+        genuine: of.stamps.length > 0 && of.stamps.every((s) => proves(s, of.columns)),
+        holds: [],
+        shows: title ? shows : shows.slice(0, 1),
+      },
+    ],
+    often: 'once',
+    session: { kind: 'none' },
+    opens: null,
+    ends: null,
+  };
+  const { id } = await db
+    .insertInto('checkpoints')
+    .values({ name, rule: JSON.stringify(rule), circle: null, created_by: actor })
+    .returning('id')
+    .executeTakeFirstOrThrow();
+  return id;
+}
+
+export async function listCheckpoints(db: Database): Promise<CheckpointRow[]> {
+  const rows = await db
+    .selectFrom('checkpoints')
+    .select([
+      'id',
+      sql<number>`(select count(*)::int from checkpoint_devices d where d.checkpoint_id = checkpoints.id and d.joined_at is not null
+        and d.shut_at is null and d.ends_at > now())`.as('devices'),
+      sql<Date | null>`(select max(at) from checkpoint_scans s where s.checkpoint_id = checkpoints.id)`.as(
+        'last',
+      ),
+    ])
+    .orderBy('id', 'desc')
+    .limit(200)
+    .execute();
+  const out: CheckpointRow[] = [];
+  for (const { id, devices, last } of rows) {
+    const at = await checkpointAt(db, id);
+    const session = sessionAt(at.rule.session, Date.now());
+    out.push({
+      id,
+      name: at.name,
+      lists: at.taken.map((t) => t.name),
+      session,
+      ...(await countsOf(db, at, session)),
+      devices,
+      last: last?.toISOString() ?? null,
+    });
+  }
+  return out;
+}
+
+export async function viewCheckpoint(db: Database, id: number): Promise<CheckpointView> {
+  const at = await checkpointAt(db, id);
+  const lists = await db
+    .selectFrom('lists')
+    .select(['id', 'name', 'columns', 'stamps'])
+    .where(sql<boolean>`id = any(${at.rule.takes.map((t) => t.list)}::int[])`)
+    .execute();
+  const others = await db
+    .selectFrom('checkpoints')
+    .select(['id', 'name', sql<number>`coalesce(circle, id)`.as('circle')])
+    .where('id', '<>', id)
+    .orderBy('name')
+    .limit(200)
+    .execute();
+  return {
+    id,
+    name: at.name,
+    version: at.version,
+    rule: at.rule,
+    lists: lists.map((list) => ({
+      ...list,
+      stamps: list.stamps.map((s) => ({
+        id: s.id,
+        name: s.name,
+        proves: proves(s, list.columns),
+      })),
+    })),
+    others: others.map((o) => ({ id: o.id, name: o.name, together: o.circle === at.circle })),
+    devices: await devicesOf(db, id),
+  };
+}
+
+/** @throws Refusal in words where a rule asks for what is not there or must not be shown */
+async function checkRule(db: Database, rule: Rule): Promise<void> {
+  const lists = await db
+    .selectFrom('lists')
+    .select(['id', 'name', 'columns', 'stamps'])
+    .where(sql<boolean>`id = any(${rule.takes.map((t) => t.list)}::int[])`)
+    .execute();
+  const seen = new Set<number>();
+  for (const take of rule.takes) {
+    const list = lists.find((l) => l.id === take.list);
+    if (!list) throw new Refusal('A list is not here any more. Choose another.');
+    if (seen.has(take.list)) throw new Refusal(`${list.name} is in the sentence twice.`);
+    seen.add(take.list);
+    for (const id of [...take.shows, ...take.holds.map((hold) => hold.column)])
+      if (!list.columns.some((c) => c.id === id))
+        throw new Refusal(`A column of ${list.name} is not there any more. Choose it again.`);
+    const secret = list.columns.find((c) => take.shows.includes(c.id) && isSecret(c, list.columns));
+    if (secret)
+      throw new Refusal(
+        `${secret.name} is secret, and a device shows it to whoever looks. Choose other columns.`,
+      );
+    if (take.genuine && !list.stamps.some((s) => proves(s, list.columns)))
+      throw new Refusal(
+        `No stamp of ${list.name} carries a proof that it is genuine. Make one that does, or take any code of it.`,
+      );
+    if (take.holds.some((hold) => hold.is === 'session') && rule.session.kind === 'none')
+      throw new Refusal('There are no sessions. Say which there are before a column must be one.');
+  }
+  if (rule.often === 'each-session' && rule.session.kind === 'none')
+    throw new Refusal(
+      'There are no sessions. Say which there are before a code passes once in each.',
+    );
+  if (rule.opens && rule.ends && Date.parse(rule.opens) >= Date.parse(rule.ends))
+    throw new Refusal('It would end before it begins. Swap the two.');
+  if (rule.session.kind === 'hand' && !rule.session.names.includes(rule.session.now))
+    throw new Refusal('The session that is on is none of those named.');
+  if (rule.session.kind === 'time') {
+    const spans = [...rule.session.spans].sort((a, b) => Date.parse(a.from) - Date.parse(b.from));
+    for (const [i, span] of spans.entries()) {
+      if (Date.parse(span.from) >= Date.parse(span.until))
+        throw new Refusal(`${span.name} would end before it begins.`);
+      const next = spans[i + 1];
+      if (next && Date.parse(next.from) < Date.parse(span.until))
+        throw new Refusal(`${span.name} and ${next.name} are on at the same time.`);
+    }
+  }
+  if (rule.session.kind === 'column') {
+    const first = lists.find((l) => l.id === rule.takes[0]!.list)!;
+    const { column } = rule.session;
+    const of = first.columns.find((c) => c.id === column);
+    if (!of)
+      throw new Refusal('The column of the sessions is not there any more. Choose it again.');
+    if (isSecret(of, first.columns))
+      throw new Refusal(`${of.name} is secret. Choose another column.`);
+  }
+}
+
+/** Says anew what a checkpoint is. @throws Refusal 409 where it was said anew meanwhile */
+export async function changeCheckpoint(
+  db: Database,
+  id: number,
+  change: { version: number; name?: string; rule?: Rule; together?: number[] },
+): Promise<CheckpointView> {
+  if (change.rule) await checkRule(db, change.rule);
+  await db.transaction().execute(async (tx) => {
+    // those who say which count together do so one after the other
+    if (change.together)
+      await sql`select pg_advisory_xact_lock(hashtextextended('checkpoint circles', 0))`.execute(
+        tx,
+      );
+    const row = await tx
+      .selectFrom('checkpoints')
+      .select('version')
+      .where('id', '=', id)
+      .forUpdate()
+      .executeTakeFirst();
+    if (!row) throw new Refusal('There is no such checkpoint. It may have been thrown away.', 404);
+    if (row.version !== change.version)
+      throw new Refusal(
+        'This was said anew in another window just now. Here it is as it is now; say it again if you still want it.',
+        409,
+      );
+    await tx
+      .updateTable('checkpoints')
+      .set({
+        ...(change.name === undefined ? {} : { name: change.name }),
+        ...(change.rule === undefined ? {} : { rule: JSON.stringify(change.rule) }),
+        version: change.version + 1,
+      })
+      .where('id', '=', id)
+      .execute();
+    if (change.together) {
+      const circle = Math.min(id, ...change.together);
+      const all = [id, ...change.together];
+      // whoever is left alone counts by itself again
+      await sql`
+        update checkpoints set circle = null where circle = (select coalesce(circle, id) from checkpoints where id = ${id}) or id = ${id}`.execute(
+        tx,
+      );
+      if (change.together.length > 0)
+        await sql`update checkpoints set circle = ${circle} where id = any(${all}::int[])`.execute(
+          tx,
+        );
+    }
+  });
+  return viewCheckpoint(db, id);
+}
+
+/** Throws a checkpoint away, with its devices and its tape. */
+export async function removeCheckpoint(db: Database, id: number): Promise<void> {
+  const { numDeletedRows } = await db
+    .deleteFrom('checkpoints')
+    .where('id', '=', id)
+    .executeTakeFirst();
+  if (numDeletedRows === 0n)
+    throw new Refusal('There is no such checkpoint. It may have been thrown away.', 404);
+}

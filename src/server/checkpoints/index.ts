@@ -1,0 +1,14 @@
+/** Places where codes are scanned and checked against lists: what they are, the devices there, what is scanned, and the account of it. */
+export { columnSessions, viewBoard } from './board';
+export {
+  changeCheckpoint,
+  listCheckpoints,
+  makeCheckpoint,
+  removeCheckpoint,
+  viewCheckpoint,
+} from './checkpoints';
+export { addDevice, joinDevice, shutDevice } from './devices';
+export { logBook, logCsv } from './log';
+export { packFor } from './pack';
+export { findRecords, takeBack, takeScans, type Scanner } from './scanning';
+export { stateFor } from './state';

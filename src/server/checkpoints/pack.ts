@@ -1,0 +1,62 @@
+import { randomBytes } from 'node:crypto';
+import { sql } from 'kysely';
+import { codeHash, type Pack, type Packed } from '../../core/checkpoint/offline';
+import { failing } from '../../core/checkpoint/rule';
+import { contentOf } from '../../core/payload/stamp';
+import { type Database, Refusal } from '../platform';
+import { cameIn, checkpointAt, eachRecord, shownOf, titleOf } from './rows';
+
+/** Most records that a device holds. */
+const mostHeld = 20_000;
+
+/** What a device needs to go on without a network. @throws Refusal where the lists are longer than a device holds */
+export async function packFor(db: Database, checkpoint: number): Promise<Pack> {
+  const at = await checkpointAt(db, checkpoint);
+  const { rows } = await sql<{ n: number }>`
+    select count(*)::int as n from records where list_id = any(${at.taken.map((t) => t.id)}::int[])`.execute(
+    db,
+  );
+  if (rows[0]!.n > mostHeld)
+    throw new Refusal(
+      `The lists of this checkpoint have ${rows[0]!.n.toLocaleString('en')} records; without a network a device goes on with up to ${mostHeld.toLocaleString('en')}.`,
+      413,
+    );
+  const salt = randomBytes(12).toString('base64url');
+  const { rows: passes } = await sql<{
+    record_id: number;
+    at: Date;
+    session: string | null;
+    where: string;
+  }>`
+    select s.record_id, s.at, s.session, c.name as where from checkpoint_scans s join checkpoints c on c.id = s.checkpoint_id
+    where coalesce(c.circle, c.id) = ${at.circle} and s.record_id is not null and ${cameIn} order by s.at desc`.execute(
+    db,
+  );
+  const by = new Map<number, Packed['passes']>();
+  for (const { record_id, ...pass } of passes)
+    by.set(record_id, [...(by.get(record_id) ?? []), { ...pass, at: pass.at.getTime() }]);
+  const records: Packed[] = [];
+  for (const taken of at.taken) {
+    const { take, columns, stamps } = taken;
+    const fixed = take.holds.filter((hold) => hold.is !== 'session');
+    const session = take.holds.find((hold) => hold.is === 'session');
+    await eachRecord(db, taken.id, (record, values) => {
+      const codes = stamps.flatMap((stamp) => {
+        const content = contentOf(stamp, values);
+        return content.state === 'said' ? [codeHash(salt, content.payload)] : [];
+      });
+      if (codes.length === 0) return;
+      const bad = failing(fixed, values, columns, null);
+      records.push({
+        title: titleOf(columns, values),
+        shown: shownOf(taken, values),
+        codes,
+        ...(bad ? { bad: bad.words } : {}),
+        ...(session ? { sessions: values[session.column] ?? '' } : {}),
+        passes: by.get(record) ?? [],
+      });
+    });
+  }
+  const { often, session, opens, ends } = at.rule;
+  return { salt, name: at.name, rule: { often, session, opens, ends }, records, made: Date.now() };
+}

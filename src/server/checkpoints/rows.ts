@@ -1,0 +1,159 @@
+import { sql } from 'kysely';
+import { failing, type Rule, type Take } from '../../core/checkpoint/rule';
+import type { Stamp } from '../../core/payload/stamp';
+import { columnsOf } from '../../core/payload/stamp';
+import { openKeyColumn, titleColumn, type Column, type Values } from '../../core/records/columns';
+import { type Database, Memo, Refusal } from '../platform';
+
+/** A list whose codes a checkpoint takes, with what is needed of it. */
+export interface Taken {
+  take: Take;
+  id: number;
+  name: string;
+  columns: Column[];
+  stamps: Stamp[];
+  changes: number;
+}
+
+export interface CheckpointAt {
+  id: number;
+  name: string;
+  rule: Rule;
+  version: number;
+  /** Number that those which count together share. */
+  circle: number;
+  taken: Taken[];
+}
+
+/** A checkpoint with its lists as they are now; a list that was thrown away is taken no more. @throws Refusal where there is none */
+export async function checkpointAt(db: Database, id: number): Promise<CheckpointAt> {
+  const row = await db
+    .selectFrom('checkpoints')
+    .select(['id', 'name', 'rule', 'version', 'circle'])
+    .where('id', '=', id)
+    .executeTakeFirst();
+  if (!row) throw new Refusal('There is no such checkpoint. It may have been thrown away.', 404);
+  const lists = await db
+    .selectFrom('lists')
+    .select(['id', 'name', 'columns', 'stamps', 'changes'])
+    .where(sql<boolean>`id = any(${row.rule.takes.map((t) => t.list)}::int[])`)
+    .execute();
+  return {
+    ...row,
+    circle: row.circle ?? row.id,
+    taken: row.rule.takes.flatMap((take) => {
+      const list = lists.find((l) => l.id === take.list);
+      if (!list) return [];
+      const stamps = list.stamps.filter(
+        (s) =>
+          (take.stamps.length === 0 || take.stamps.includes(s.id)) &&
+          (!take.genuine || proves(s, list.columns)),
+      );
+      return [{ ...list, take, stamps }];
+    }),
+  };
+}
+
+/** Whether the codes of a stamp carry a proof of genuineness. */
+export const proves = (stamp: Stamp, columns: readonly Column[]): boolean =>
+  stamp.does === 'genuine' ||
+  columnsOf(stamp).some((id) =>
+    columns.some((c) => c.id === id && c.worked?.source.kind === 'proof'),
+  );
+
+export const titleOf = (columns: readonly Column[], values: Values): string => {
+  const column = titleColumn(columns);
+  return (column && values[column.id]) || 'a record';
+};
+export const keyOf = (columns: readonly Column[], values: Values): string => {
+  const column = openKeyColumn(columns);
+  return (column && values[column.id]) || '';
+};
+
+/** What is shown of a record: the chosen columns that say something, by their names. */
+export const shownOf = ({ take, columns }: Taken, values: Values): [string, string][] =>
+  take.shows.flatMap((id): [string, string][] => {
+    const column = columns.find((c) => c.id === id);
+    const value = (values[id] ?? '').trim();
+    return column && value !== '' ? [[column.name, value]] : [];
+  });
+
+export interface Expected {
+  record: number;
+  list: number;
+  title: string;
+  key: string;
+}
+
+const shared = globalThis as typeof globalThis & { handStampExpected?: Memo<Expected[]> };
+const memo = (shared.handStampExpected ??= new Memo<Expected[]>(60, 10 * 60_000));
+
+/** Records whose codes would pass in a session; worked out anew where the lists or the rule are others. */
+export function expectedIn(
+  db: Database,
+  at: CheckpointAt,
+  session: string | null,
+): Promise<Expected[]> {
+  const state = JSON.stringify([
+    at.id,
+    at.version,
+    session,
+    at.taken.map((t) => [t.id, t.changes]),
+  ]);
+  return memo.get(db, state, async () => {
+    const out: Expected[] = [];
+    for (const taken of at.taken) {
+      const { take, columns, id } = taken;
+      // without a session, all of those are meant that may come in one
+      const holds =
+        session === null ? take.holds.filter((hold) => hold.is !== 'session') : take.holds;
+      await eachRecord(db, id, (record, values) => {
+        if (failing(holds, values, columns, session) === undefined)
+          out.push({
+            record,
+            list: id,
+            title: titleOf(columns, values),
+            key: keyOf(columns, values),
+          });
+      });
+    }
+    return out;
+  });
+}
+
+const inOneGo = 5000;
+
+/** All records of a list in their order, some at a time, so that others get their turn. */
+export async function eachRecord(
+  db: Database,
+  list: number,
+  work: (record: number, values: Values) => void,
+): Promise<void> {
+  for (let after = -1; ;) {
+    const rows = await db
+      .selectFrom('records')
+      .select(['id', 'position', 'values'])
+      .where('list_id', '=', list)
+      .where('position', '>', after)
+      .orderBy('position')
+      .limit(inOneGo)
+      .execute();
+    for (const row of rows) work(row.id, row.values);
+    if (rows.length < inOneGo) return;
+    after = rows.at(-1)!.position;
+  }
+}
+
+/** A scan that came in and was not taken back. */
+export const cameIn = sql<boolean>`s.answer = 'comes-in' and not exists (select from checkpoint_scans b where b.takes_back = s.id)`;
+
+const two = (n: number) => String(n).padStart(2, '0');
+
+/** A time of day; with its day where that is not today. In the clock of the server. */
+export function clockWords(at: number, now: number): string {
+  const then = new Date(at);
+  const time = `${two(then.getHours())}:${two(then.getMinutes())}`;
+  return then.toDateString() === new Date(now).toDateString()
+    ? time
+    : `${time} on ${then.toLocaleDateString('en-GB', { weekday: 'short', day: 'numeric', month: 'short' })}`;
+}

@@ -1,0 +1,348 @@
+import { sql } from 'kysely';
+import type { z } from 'zod';
+import type { ScanAnswer, scanSchema } from '../../contract';
+import {
+  answerTo,
+  passBefore,
+  type Answer,
+  type Answered,
+  type Pass,
+} from '../../core/checkpoint/answer';
+import { corrected } from '../../core/checkpoint/offline';
+import { sessionAt } from '../../core/checkpoint/rule';
+import type { Values } from '../../core/records/columns';
+import { isKeepable } from '../../core/records/keepable';
+import { type Database, Refusal } from '../platform';
+import { recognise, wrapSeen, type Recognised } from './recognising';
+import {
+  cameIn,
+  checkpointAt,
+  clockWords,
+  keyOf,
+  shownOf,
+  titleOf,
+  type CheckpointAt,
+} from './rows';
+
+/** Who scans: a device that joined, or somebody who is signed in. */
+export interface Scanner {
+  device: number | null;
+  who: string;
+}
+
+type Scan = z.output<typeof scanSchema>;
+
+/** Farthest that a device's clock may be off before nothing it says of times is believed, in ms. */
+const mostOffset = 10 * 365 * 86_400_000;
+/** A code of nobody is kept so far, in characters. */
+const keptText = 300;
+
+/**
+ * Answers scans and keeps each as a line of the tape, once however often it is sent. Those of one code wait for one another, so that it comes
+ * in once however many gates it is held to at the same moment.
+ * @param given the device's clock as it sends, and how many scans stay with it
+ */
+export async function takeScans(
+  db: Database,
+  checkpoint: number,
+  scanner: Scanner,
+  scans: readonly Scan[],
+  given: { now: number; waiting: number },
+): Promise<ScanAnswer[]> {
+  const at = await checkpointAt(db, checkpoint);
+  const now = Date.now();
+  const offset = Math.abs(now - given.now) > mostOffset ? 0 : Math.round(now - given.now);
+  if (scanner.device !== null)
+    await sql`
+      update checkpoint_devices set offset_ms = ${offset}, waiting = ${given.waiting}
+      where id = ${scanner.device} and (abs(offset_ms - ${offset}) > 400 or waiting <> ${given.waiting})`.execute(
+      db,
+    );
+  const out = new Map<string, ScanAnswer>();
+  // in the order in which they were made, whatever the order in which they came
+  const inOrder = [...scans].sort((a, b) => (a.apart?.at ?? now) - (b.apart?.at ?? now));
+  for (const scan of inOrder)
+    out.set(
+      scan.key,
+      await takeScan(
+        db,
+        at,
+        scanner,
+        scan,
+        scan.apart ? corrected(scan.apart.at, offset, now) : now,
+      ),
+    );
+  return scans.map((scan) => out.get(scan.key)!);
+}
+
+async function takeScan(
+  db: Database,
+  at: CheckpointAt,
+  scanner: Scanner,
+  scan: Scan,
+  when: number,
+): Promise<ScanAnswer> {
+  if (scan.text !== undefined && !isKeepable(scan.text)) {
+    scan = { ...scan, text: scan.text.replace(/[^\P{C}\u001d]/gu, '\ufffd') };
+  }
+  const seen =
+    scan.record === undefined
+      ? await recognise(db, at, scan.text!)
+      : await byHand(db, at, scan.record);
+  const id = await db.transaction().execute(async (tx) => {
+    if (seen.record !== undefined)
+      await sql`select pg_advisory_xact_lock(hashtextextended(${`checkpoint ${at.circle} ${seen.record}`}, 0))`.execute(
+        tx,
+      );
+    const known = await tx
+      .selectFrom('checkpoint_scans')
+      .select(['id', 'checkpoint_id'])
+      .where('key', '=', scan.key)
+      .executeTakeFirst();
+    if (known) {
+      if (known.checkpoint_id !== at.id)
+        throw new Refusal('This scan was handed over at another checkpoint already.', 409);
+      return known.id;
+    }
+    const passes = seen.record === undefined ? [] : await passesOf(tx, at, seen.record);
+    const says = answerTo(at.rule, seen.found, passes, when, at.name, (time) =>
+      clockWords(time, when),
+    );
+    const kept = scan.apart ? keptApart(at, scan, says, passes, when) : { ...says, found: null };
+    const row = await tx
+      .insertInto('checkpoint_scans')
+      .values({
+        checkpoint_id: at.id,
+        key: scan.key,
+        device_id: scanner.device,
+        who: scanner.who,
+        how: scan.how,
+        at: new Date(when),
+        answer: kept.answer,
+        why: [kept.why, seen.differs].filter(Boolean).join('; ').slice(0, 600),
+        session: kept.session,
+        list_id: seen.taken?.id ?? null,
+        record_id: seen.record ?? null,
+        title: seen.taken && seen.values ? titleOf(seen.taken.columns, seen.values) : '',
+        record_key: seen.taken && seen.values ? keyOf(seen.taken.columns, seen.values) : '',
+        text: seen.record === undefined ? (scan.text ?? '').slice(0, keptText) : null,
+        reason: scan.reason ?? null,
+        apart: scan.apart !== undefined,
+        found: kept.found,
+        twice_with: 'twice' in kept ? (kept.twice ?? null) : null,
+      })
+      .onConflict((c) => c.column('key').doNothing())
+      .returning('id')
+      .executeTakeFirst();
+    // of a code that is nobody's two that are sent at once wait for nothing; the other one has kept it
+    return (
+      row?.id ??
+      (
+        await tx
+          .selectFrom('checkpoint_scans')
+          .select('id')
+          .where('key', '=', scan.key)
+          .executeTakeFirstOrThrow()
+      ).id
+    );
+  });
+  return answerOf(db, at, id, scan, seen);
+}
+
+/**
+ * What is kept of a scan that the device answered by itself: whoever it let in is in. Where another let the same code in meanwhile, both lines
+ * stay and say so.
+ */
+function keptApart(
+  at: CheckpointAt,
+  scan: Scan,
+  says: Answered,
+  passes: readonly (Pass & { id: number })[],
+  when: number,
+): Answered & { found: Answer | null; twice?: number } {
+  const told = scan.apart!;
+  const session = sessionAt(at.rule.session, when);
+  if (told.answer !== 'comes-in')
+    // it could not say; now we can
+    return told.answer === 'not-certain' || told.answer === says.answer
+      ? { ...says, found: null }
+      : { answer: told.answer, why: told.why, session, found: says.answer };
+  if (says.answer === 'comes-in') return { ...says, found: null };
+  const before = passBefore(at.rule, passes, session);
+  const twice = before && passes.find((pass) => pass === before)?.id;
+  return {
+    answer: 'comes-in',
+    why: says.answer === 'was-here' ? '' : says.why,
+    session,
+    found: says.answer === 'was-here' ? null : says.answer,
+    ...(twice === undefined ? {} : { twice }),
+  };
+}
+
+async function byHand(db: Database, at: CheckpointAt, record: number): Promise<Recognised> {
+  const row = await db
+    .selectFrom('records')
+    .select(['list_id', 'values'])
+    .where('id', '=', record)
+    .executeTakeFirst();
+  const taken = row && at.taken.find((t) => t.id === row.list_id);
+  if (!row || !taken)
+    throw new Refusal(
+      'This record is not in a list of this checkpoint any more. Look for it again.',
+      404,
+    );
+  return {
+    // whoever lets someone in by hand has looked at more than a code
+    found: {
+      kind: 'record',
+      take: taken.take,
+      values: row.values,
+      columns: taken.columns,
+      proven: true,
+    },
+    taken,
+    record,
+    values: row.values,
+    differs: '',
+  };
+}
+
+/** Earlier scans of a record that came in where it counts together, the latest first. */
+async function passesOf(
+  db: Database,
+  at: CheckpointAt,
+  record: number,
+): Promise<(Pass & { id: number })[]> {
+  const { rows } = await sql<{ id: number; at: Date; session: string | null; where: string }>`
+    select s.id, s.at, s.session, c.name as where from checkpoint_scans s join checkpoints c on c.id = s.checkpoint_id
+    where s.record_id = ${record} and coalesce(c.circle, c.id) = ${at.circle} and ${cameIn} order by s.at desc limit 100`.execute(
+    db,
+  );
+  return rows.map((row) => ({ ...row, at: row.at.getTime() }));
+}
+
+/** A line as the device shows it. */
+async function answerOf(
+  db: Database,
+  at: CheckpointAt,
+  id: number,
+  scan: Scan,
+  seen: Recognised,
+): Promise<ScanAnswer> {
+  const row = await db
+    .selectFrom('checkpoint_scans')
+    .selectAll()
+    .where('id', '=', id)
+    .executeTakeFirstOrThrow();
+  const twice = row.twice_with === null ? null : await otherOf(db, row.twice_with);
+  return {
+    key: scan.key,
+    id,
+    at: row.at.toISOString(),
+    answer: row.answer as Answer,
+    why: row.why,
+    title: row.title,
+    recordKey: row.record_key,
+    shown: seen.taken && seen.values ? shownOf(seen.taken, seen.values) : [],
+    session: row.session,
+    differs: seen.differs,
+    twice,
+    wrap:
+      row.answer === 'unknown' && scan.how === 'reader' && scan.text !== undefined
+        ? await wrapSeen(db, at, scan.text)
+        : null,
+  };
+}
+
+async function otherOf(db: Database, id: number): Promise<ScanAnswer['twice']> {
+  const row = await db
+    .selectFrom('checkpoint_scans')
+    .innerJoin('checkpoints', 'checkpoints.id', 'checkpoint_scans.checkpoint_id')
+    .select(['at', 'who', 'checkpoints.name'])
+    .where('checkpoint_scans.id', '=', id)
+    .executeTakeFirst();
+  return row ? { at: row.at.toISOString(), who: row.who, where: row.name } : null;
+}
+
+/**
+ * Takes a scan back, by an entry of its own.
+ * @throws Refusal where a device takes back what is not its own last one, or it was taken back already
+ */
+export async function takeBack(
+  db: Database,
+  checkpoint: number,
+  scanner: Scanner,
+  { key, scan, reason }: { key: string; scan: string; reason?: string },
+): Promise<void> {
+  await db.transaction().execute(async (tx) => {
+    const row = await tx
+      .selectFrom('checkpoint_scans')
+      .selectAll()
+      .where('key', '=', scan)
+      .where('checkpoint_id', '=', checkpoint)
+      .executeTakeFirst();
+    if (!row || row.answer === 'taken-back')
+      throw new Refusal('There is no such scan on this tape.', 404);
+    if (scanner.device !== null) {
+      const last = await tx
+        .selectFrom('checkpoint_scans')
+        .select('key')
+        .where('device_id', '=', scanner.device)
+        .where('answer', '<>', 'taken-back')
+        .orderBy('id', 'desc')
+        .limit(1)
+        .executeTakeFirst();
+      if (last?.key !== scan)
+        throw new Refusal(
+          'A device takes back its own last scan only. The coordinator can take back any.',
+          403,
+        );
+    }
+    await tx
+      .insertInto('checkpoint_scans')
+      .values({
+        checkpoint_id: checkpoint,
+        key,
+        device_id: scanner.device,
+        who: scanner.who,
+        how: row.how,
+        at: new Date(),
+        answer: 'taken-back',
+        session: row.session,
+        list_id: row.list_id,
+        record_id: row.record_id,
+        title: row.title,
+        record_key: row.record_key,
+        reason: reason ?? null,
+        takes_back: row.id,
+      })
+      // twice at once, or sent twice, is once
+      .onConflict((c) => c.doNothing())
+      .execute();
+  });
+}
+
+/** Records that one looks for by name or key, for letting them in by hand. */
+export async function findRecords(
+  db: Database,
+  checkpoint: number,
+  search: string,
+): Promise<{ record: number; title: string; key: string }[]> {
+  const at = await checkpointAt(db, checkpoint);
+  const out: { record: number; title: string; key: string }[] = [];
+  for (const taken of at.taken) {
+    const { rows } = await sql<{ id: number; values: Values }>`
+      select id, values from records where list_id = ${taken.id} and values::text ilike ${`%${search.replace(/[\\%_]/g, '\\$&')}%`}
+      order by position limit 300`.execute(db);
+    const low = search.toLocaleLowerCase();
+    for (const { id, values } of rows) {
+      const title = titleOf(taken.columns, values);
+      const key = keyOf(taken.columns, values);
+      // only by what is shown: a column that is secret is not found out by looking for it
+      if (`${title}\n${key}`.toLocaleLowerCase().includes(low))
+        out.push({ record: id, title, key });
+      if (out.length === 8) return out;
+    }
+  }
+  return out;
+}

@@ -1,0 +1,137 @@
+'use client';
+
+import { useMutation, useQuery } from '@tanstack/react-query';
+import Link from 'next/link';
+import { useRouter } from 'next/navigation';
+import { useState } from 'react';
+import { DialogTrigger } from 'react-aria-components';
+import * as contract from '../../../contract';
+import { counted } from '../../../core/base/words';
+import { ask } from '../../kit/api';
+import { Choose, Editor, ErrorLine, MainButton, Pop, Small, Words } from '../../kit/controls';
+import { when } from '../../kit/dates';
+import { Page, Table } from '../../kit/index-table';
+import { useMay } from '../../kit/me';
+import { named } from './words';
+
+/** The places where codes are scanned. */
+export function CheckpointsPage() {
+  const looks = useMay('looks');
+  const may = useMay();
+  const { data, error } = useQuery({
+    queryKey: ['checkpoints'],
+    queryFn: () => ask(contract.listCheckpoints),
+    refetchInterval: 10_000,
+  });
+  return (
+    <Page>
+      <header>
+        <div style={{ flex: 1 }}>
+          <h1>Checkpoints</h1>
+          <Small>places where codes are scanned and checked against a list</Small>
+        </div>
+        {may && (
+          <DialogTrigger>
+            <MainButton>New checkpoint</MainButton>
+            <Pop placement="bottom end" offset={4}>
+              <Editor aria-label="New checkpoint">
+                <NewCheckpoint />
+              </Editor>
+            </Pop>
+          </DialogTrigger>
+        )}
+      </header>
+      {error && <ErrorLine>{error.message}</ErrorLine>}
+      {data?.checkpoints.length === 0 && (
+        <p>
+          {may
+            ? 'There is no checkpoint yet. Make one for the list whose codes are scanned: at a door, a desk, a shelf.'
+            : 'There is no checkpoint yet.'}
+        </p>
+      )}
+      {data && data.checkpoints.length > 0 && (
+        <Table>
+          <thead>
+            <tr>
+              <th>Checkpoint</th>
+              <th>Checks codes of</th>
+              <th>Session</th>
+              <th className="n">In</th>
+              <th className="n">Devices</th>
+              <th>Last scan</th>
+              <th aria-label="Scan here" />
+            </tr>
+          </thead>
+          <tbody>
+            {data.checkpoints.map((one) => (
+              <tr key={one.id}>
+                <td>
+                  <Link href={looks ? `/checkpoints/${one.id}` : `/checkpoints/${one.id}/scan`}>
+                    {one.name}
+                  </Link>
+                </td>
+                <td>{named(one.lists) || 'a list that is gone'}</td>
+                <td>{one.session ?? ''}</td>
+                <td className="n">
+                  {one.in.toLocaleString('en')} of {one.of.toLocaleString('en')}
+                </td>
+                <td className="n">{one.devices > 0 ? one.devices.toLocaleString('en') : ''}</td>
+                <td suppressHydrationWarning>{one.last ? when(one.last) : 'none yet'}</td>
+                <td>
+                  <Link href={`/checkpoints/${one.id}/scan`}>scan here</Link>
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </Table>
+      )}
+    </Page>
+  );
+}
+
+function NewCheckpoint() {
+  const router = useRouter();
+  const [name, setName] = useState('');
+  const [list, setList] = useState<string>();
+  const lists = useQuery({ queryKey: ['lists'], queryFn: () => ask(contract.listLists) });
+  const make = useMutation({
+    mutationFn: () =>
+      ask(contract.makeCheckpoint, { body: { name: name.trim(), list: Number(list) } }),
+    onSuccess: ({ id }) => router.push(`/checkpoints/${id}`),
+  });
+  const ready = name.trim() !== '' && list !== undefined;
+  const go = () => ready && !make.isPending && make.mutate();
+  return (
+    <div style={{ display: 'grid', gap: 12, width: 360 }}>
+      <Words label="Name of the place" value={name} onChange={setName} autoFocus onEnter={go} />
+      <div>
+        <Small style={{ marginBottom: 4 }}>Whose codes are scanned there?</Small>
+        <div
+          style={{
+            border: '1px solid #d8d9d0',
+            padding: 10,
+            maxHeight: 240,
+            overflow: 'auto',
+          }}
+        >
+          <Choose
+            label="List"
+            value={list}
+            onChange={setList}
+            choices={(lists.data?.lists ?? []).map((one) => ({
+              id: String(one.id),
+              name: one.name,
+              about: counted(one.records, 'record'),
+            }))}
+          />
+        </div>
+      </div>
+      {make.error && <ErrorLine>{make.error.message}</ErrorLine>}
+      <div>
+        <MainButton isDisabled={!ready || make.isPending} onPress={go}>
+          Make it
+        </MainButton>
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,207 @@
+'use client';
+
+import { useMutation } from '@tanstack/react-query';
+import { useState } from 'react';
+import { DialogTrigger } from 'react-aria-components';
+import * as contract from '../../../contract';
+import type { DeviceView } from '../../../contract';
+import { firstStamp } from '../../../core/payload/stamp';
+import { counted } from '../../../core/base/words';
+import { ask } from '../../kit/api';
+import { CodeSvg } from '../../kit/code-picture';
+import {
+  Editor,
+  ErrorLine,
+  MainButton,
+  PlainButton,
+  Pop,
+  QuietButton,
+  Small,
+  Warning,
+  Words,
+} from '../../kit/controls';
+import { useCode } from '../../kit/core-client';
+import { Mark, type MarkName } from '../../kit/mark';
+import { Pick } from '../../kit/pick';
+import { colour, font } from '../../kit/theme';
+import { atShort } from './words';
+
+const states: Readonly<Record<DeviceView['state'], readonly [MarkName, string]>> = {
+  asked: ['none', 'has not joined yet'],
+  'in-touch': ['ready', 'in touch'],
+  away: ['look', 'out of touch'],
+  shut: ['out', 'shut out'],
+  over: ['out', 'its time is over'],
+};
+
+/** The devices at a checkpoint, and how one more joins. */
+export function Devices({
+  checkpoint,
+  devices,
+  changed,
+}: {
+  checkpoint: number;
+  devices: readonly DeviceView[];
+  changed: () => void;
+}) {
+  const shut = useMutation({
+    mutationFn: (device: number) =>
+      ask(contract.shutDevice, { params: { id: checkpoint, device } }),
+    onSettled: changed,
+  });
+  const now = devices.filter((d) => d.state !== 'shut' && d.state !== 'over');
+  const past = devices.length - now.length;
+  return (
+    <section style={{ display: 'grid', gap: 10, alignContent: 'start' }}>
+      <h2 style={{ font: `700 16px/1.3 ${font.title}` }}>
+        Devices{now.length > 0 && `, ${now.length}`}
+      </h2>
+      {now.length === 0 && (
+        <Small>No device has joined. Scanning works on this machine, too.</Small>
+      )}
+      <ul style={{ listStyle: 'none', margin: 0, padding: 0 }}>
+        {now.map((device) => {
+          const [mark, words] = states[device.state];
+          return (
+            <li
+              key={device.id}
+              style={{
+                display: 'grid',
+                gridTemplateColumns: '12px minmax(0, 1fr) auto',
+                gap: 8,
+                alignItems: 'baseline',
+                padding: '7px 0',
+                borderBottom: `1px solid ${colour.rule}`,
+              }}
+            >
+              <Mark name={mark} />
+              <span>
+                {device.name}
+                <Small>
+                  {[
+                    words,
+                    device.state === 'away' && device.seen
+                      ? `last heard ${atShort(device.seen)}`
+                      : '',
+                    device.waiting > 0
+                      ? counted(device.waiting, 'scan waits on it', 'scans wait on it')
+                      : '',
+                    Math.abs(device.clock) >= 5
+                      ? `its clock is ${counted(Math.abs(device.clock), 'second')} ${device.clock > 0 ? 'ahead' : 'behind'}, which is put right`
+                      : '',
+                    device.state === 'asked' ? '' : `until ${atShort(device.ends)}`,
+                  ]
+                    .filter(Boolean)
+                    .join(' · ')}
+                </Small>
+              </span>
+              <PlainButton onPress={() => shut.mutate(device.id)}>shut out</PlainButton>
+            </li>
+          );
+        })}
+      </ul>
+      {past > 0 && <Small>{counted(past, 'device was here', 'devices were here')} before.</Small>}
+      {shut.error && <ErrorLine>{shut.error.message}</ErrorLine>}
+      <div>
+        <DialogTrigger>
+          <QuietButton>Let a device in</QuietButton>
+          <Pop placement="left top" offset={8}>
+            <Editor aria-label="Let a device in">
+              <LetIn checkpoint={checkpoint} devices={devices} changed={changed} />
+            </Editor>
+          </Pop>
+        </DialogTrigger>
+      </div>
+    </section>
+  );
+}
+
+const stamp = { ...firstStamp([]), parts: [{ kind: 'column' as const, column: 'a' }] };
+
+function LetIn({
+  checkpoint,
+  devices,
+  changed,
+}: {
+  checkpoint: number;
+  devices: readonly DeviceView[];
+  changed: () => void;
+}) {
+  const [name, setName] = useState('');
+  const [hours, setHours] = useState(12);
+  const add = useMutation({
+    mutationFn: () =>
+      ask(contract.addDevice, { params: { id: checkpoint }, body: { name: name.trim(), hours } }),
+    onSuccess: changed,
+  });
+  const code = useCode(stamp, add.data ? { a: add.data.address } : undefined);
+  const joined = devices.find((d) => d.id === add.data?.id && d.state !== 'asked');
+  const go = () => name.trim() !== '' && !add.isPending && add.mutate();
+  if (joined)
+    return (
+      <div style={{ display: 'grid', gap: 10, width: 300 }}>
+        <p role="status" style={{ display: 'flex', gap: 8, alignItems: 'baseline' }}>
+          <Mark name="ready" /> {joined.name} has joined.
+        </p>
+        <div>
+          <QuietButton onPress={() => (add.reset(), setName(''))}>Let another in</QuietButton>
+        </div>
+      </div>
+    );
+  if (add.data) {
+    const { hostname, protocol } = new URL(add.data.address);
+    const own = ['localhost', '127.0.0.1', '[::1]'].includes(hostname);
+    return (
+      <div style={{ display: 'grid', gap: 10, width: 300 }}>
+        <p>Scan this with the device. It works once, until {atShort(add.data.until)}.</p>
+        <div style={{ background: '#fff', width: 'fit-content' }}>
+          {code ? (
+            <CodeSvg code={code} size={240} label="Code by which the device joins" />
+          ) : (
+            <div style={{ width: 240, height: 240 }} />
+          )}
+        </div>
+        {own && (
+          <Warning>
+            This address is of this machine alone: no phone can open it. Say in Settings under which
+            address people reach this Hand Stamp.
+          </Warning>
+        )}
+        {!own && protocol !== 'https:' && (
+          <Warning>
+            The address is not https, so a phone’s browser gives it no camera. A reader, a picture
+            and names work.
+          </Warning>
+        )}
+        <Small>
+          Or open{' '}
+          <a href={add.data.address} target="_blank" rel="noreferrer">
+            this address
+          </a>{' '}
+          on it.
+        </Small>
+      </div>
+    );
+  }
+  return (
+    <div style={{ display: 'grid', gap: 10, width: 300 }}>
+      <Words label="Name of the device" value={name} onChange={setName} autoFocus onEnter={go} />
+      <Pick
+        label="It may scan for"
+        value={hours}
+        onChange={setHours}
+        choices={[
+          { id: 4, name: '4 hours' },
+          { id: 12, name: '12 hours' },
+          { id: 72, name: '3 days' },
+        ]}
+      />
+      {add.error && <ErrorLine>{add.error.message}</ErrorLine>}
+      <div>
+        <MainButton isDisabled={name.trim() === '' || add.isPending} onPress={go}>
+          Show its code
+        </MainButton>
+      </div>
+    </div>
+  );
+}

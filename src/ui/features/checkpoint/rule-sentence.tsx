@@ -1,0 +1,704 @@
+'use client';
+
+import { useQuery } from '@tanstack/react-query';
+import { Fragment, useState } from 'react';
+import * as contract from '../../../contract';
+import type { CheckpointView, TakenList } from '../../../contract';
+import type { Hold, Rule, Sessions, Take } from '../../../core/checkpoint/rule';
+import { isSecret } from '../../../core/records/columns';
+import { ask } from '../../kit/api';
+import {
+  Check,
+  ChoicePart,
+  Choose,
+  ErrorLine,
+  MainButton,
+  Part,
+  PlainButton,
+  QuietButton,
+  Sentence,
+  Small,
+  Words,
+} from '../../kit/controls';
+import { useMay } from '../../kit/me';
+import { Pick } from '../../kit/pick';
+import { atShort, holdWords, named, oftenWords } from './words';
+
+/** What a checkpoint is, as a sentence whose parts are the controls. */
+export function RuleSentence({
+  view,
+  session,
+  sessions,
+  change,
+}: {
+  view: CheckpointView;
+  /** Which it is now, and which there are. */
+  session: string | null;
+  sessions: readonly string[];
+  change: (change: { rule?: Rule; together?: number[] }) => void;
+}) {
+  const { rule, lists, others } = view;
+  const say = (next: Partial<Rule>) => change({ rule: { ...rule, ...next } });
+  const sayTake = (at: number, next: Take | undefined) =>
+    say({
+      takes: next
+        ? rule.takes.map((take, i) => (i === at ? next : take))
+        : rule.takes.filter((_, i) => i !== at),
+    });
+  const together = others.filter((o) => o.together);
+  const may = useMay();
+  return (
+    <Sentence>
+      {rule.takes.map((take, at) => (
+        <Fragment key={take.list}>
+          <TakeWords
+            first={at === 0}
+            take={take}
+            list={lists.find((l) => l.id === take.list)}
+            rule={rule}
+            say={(next) => sayTake(at, next)}
+            often={
+              at === 0 ? (
+                <ChoicePart
+                  label="How often a code may pass"
+                  value={rule.often}
+                  onChange={(often) => say({ often })}
+                  choices={[
+                    { id: 'any', name: oftenWords.any, about: 'Each time is a line on the tape.' },
+                    { id: 'once', name: oftenWords.once },
+                    {
+                      id: 'each-session',
+                      name: oftenWords['each-session'],
+                      about:
+                        rule.session.kind === 'none'
+                          ? 'Say first, at the end of the sentence, which sessions there are.'
+                          : 'Whoever came in before may come in again in another one.',
+                    },
+                  ]}
+                />
+              ) : undefined
+            }
+          />
+        </Fragment>
+      ))}{' '}
+      {may && rule.takes.length < 6 && (
+        <Part
+          acts
+          plain
+          label="Take codes of another list, too"
+          editor={(close) => (
+            <AnotherList
+              taken={rule.takes.map((take) => take.list)}
+              onTake={(list) => {
+                say({
+                  takes: [
+                    ...rule.takes,
+                    { list, stamps: [], genuine: false, holds: [], shows: [] },
+                  ],
+                });
+                close();
+              }}
+            />
+          )}
+        >
+          + another list
+        </Part>
+      )}{' '}
+      They pass{' '}
+      <Part
+        label="From when until when"
+        editor={(close) => <TimeEditor rule={rule} onUse={(next) => (say(next), close())} />}
+      >
+        {timeWords(rule)}
+      </Part>
+      .{' '}
+      {rule.session.kind === 'none' ? (
+        <>
+          There are{' '}
+          <Part
+            label="Sessions"
+            editor={(close) => (
+              <SessionsEditor view={view} onUse={(next) => (say({ session: next }), close())} />
+            )}
+          >
+            no sessions
+          </Part>
+          .{' '}
+        </>
+      ) : (
+        <>
+          Session:{' '}
+          {rule.session.kind === 'time' ? (
+            <b>{session ?? 'none is on now'}</b>
+          ) : (
+            <ChoicePart
+              label="Which session it is"
+              value={session ?? undefined}
+              onChange={(now) =>
+                rule.session.kind === 'hand' || rule.session.kind === 'column'
+                  ? say({ session: { ...rule.session, now } })
+                  : undefined
+              }
+              choices={sessions.map((name) => ({ id: name, name }))}
+            />
+          )}
+          , of{' '}
+          <Part
+            label="Sessions"
+            editor={(close) => (
+              <SessionsEditor view={view} onUse={(next) => (say({ session: next }), close())} />
+            )}
+          >
+            {sessionsWords(rule.session, lists[0], sessions)}
+          </Part>
+          .{' '}
+        </>
+      )}
+      It counts{' '}
+      <Part
+        label="With which other checkpoints it counts together"
+        editor={(close) => (
+          <TogetherEditor
+            view={view}
+            onUse={(ids) => {
+              change({ together: ids });
+              close();
+            }}
+          />
+        )}
+      >
+        {together.length === 0
+          ? 'by itself'
+          : `together with ${named(together.map((o) => o.name))}`}
+      </Part>
+      .
+    </Sentence>
+  );
+}
+
+function TakeWords({
+  first,
+  take,
+  list,
+  rule,
+  often,
+  say,
+}: {
+  first: boolean;
+  take: Take;
+  list: TakenList | undefined;
+  rule: Rule;
+  often: React.ReactNode;
+  say: (next: Take | undefined) => void;
+}) {
+  if (!list)
+    return (
+      <>
+        {' '}
+        A list of it is gone
+        {rule.takes.length > 1 && (
+          <PlainButton onPress={() => say(undefined)}>leave it away</PlainButton>
+        )}
+        .
+      </>
+    );
+  const { columns } = list;
+  const nameOf = (id: string) => columns.find((c) => c.id === id)?.name ?? 'a removed column';
+  const proving = list.stamps.some((s) => s.proves);
+  const shown = take.shows.map(nameOf);
+  return (
+    <>
+      {first ? 'A code of ' : ' A code of '}
+      <Part
+        label="Which codes"
+        editor={(close) => (
+          <CodesEditor
+            take={take}
+            list={list}
+            removable={rule.takes.length > 1}
+            onUse={(next) => (say(next), close())}
+          />
+        )}
+      >
+        {list.name}
+        {take.stamps.length > 0 &&
+          `, ${named(list.stamps.filter((s) => take.stamps.includes(s.id)).map((s) => s.name))}`}
+      </Part>{' '}
+      may come in {often ?? (rule.takes.length > 1 ? 'likewise' : '')}
+      {(proving || take.genuine || take.holds.length > 0) && ', when '}
+      {(proving || take.genuine) && (
+        <ChoicePart
+          label="Whether it must prove that it is genuine"
+          value={take.genuine ? 'genuine' : 'any'}
+          onChange={(id) => say({ ...take, genuine: id === 'genuine' })}
+          choices={[
+            {
+              id: 'genuine',
+              name: 'its code is genuine',
+              about: 'It must carry a proof, and that must be right.',
+            },
+            {
+              id: 'any',
+              name: 'it has a code of the list',
+              about: 'A proof that is wrong is still told as altered.',
+            },
+          ]}
+        />
+      )}
+      {take.holds.map((hold, i) => (
+        <Fragment key={i}>
+          {i > 0 || proving || take.genuine ? ' and ' : ''}
+          <Part
+            label="A condition"
+            editor={(close) => (
+              <HoldEditor
+                hold={hold}
+                list={list}
+                session={rule.session.kind !== 'none'}
+                onUse={(next) => {
+                  say({
+                    ...take,
+                    holds: next
+                      ? take.holds.map((h, n) => (n === i ? next : h))
+                      : take.holds.filter((_, n) => n !== i),
+                  });
+                  close();
+                }}
+              />
+            )}
+          >
+            {holdWords(hold, nameOf(hold.column))}
+          </Part>
+        </Fragment>
+      ))}{' '}
+      {take.holds.length < 6 && (
+        <Part
+          acts
+          plain
+          label="Another condition"
+          editor={(close) => (
+            <HoldEditor
+              list={list}
+              session={rule.session.kind !== 'none'}
+              onUse={(next) => {
+                if (next) say({ ...take, holds: [...take.holds, next] });
+                close();
+              }}
+            />
+          )}
+        >
+          + condition
+        </Part>
+      )}
+      ; shown {shown.length === 1 ? 'is' : 'are'}{' '}
+      <Part
+        label="What is shown of it"
+        editor={(close) => (
+          <ShownEditor
+            take={take}
+            list={list}
+            onUse={(shows) => (say({ ...take, shows }), close())}
+          />
+        )}
+      >
+        {shown.length === 0 ? 'its name alone' : `its name, ${named(shown)}`}
+      </Part>
+      .
+    </>
+  );
+}
+
+const editor = { display: 'grid', gap: 10, width: 340 } as const;
+
+function AnotherList({ taken, onTake }: { taken: number[]; onTake: (list: number) => void }) {
+  const { data } = useQuery({ queryKey: ['lists'], queryFn: () => ask(contract.listLists) });
+  const more = (data?.lists ?? []).filter((list) => !taken.includes(list.id));
+  return more.length === 0 ? (
+    <Small>There is no other list.</Small>
+  ) : (
+    <Choose
+      label="Another list"
+      value={undefined}
+      onChange={(id) => onTake(Number(id))}
+      choices={more.map((list) => ({ id: String(list.id), name: list.name }))}
+    />
+  );
+}
+
+function CodesEditor({
+  take,
+  list,
+  removable,
+  onUse,
+}: {
+  take: Take;
+  list: TakenList;
+  removable: boolean;
+  onUse: (next: Take | undefined) => void;
+}) {
+  const [stamps, setStamps] = useState<readonly string[]>(take.stamps);
+  return (
+    <div style={editor}>
+      <Small>Codes of which stamps of {list.name}?</Small>
+      <Check on={stamps.length === 0} onChange={() => setStamps([])}>
+        of any, also of those to come
+      </Check>
+      {list.stamps.map((stamp) => (
+        <Check
+          key={stamp.id}
+          on={stamps.includes(stamp.id)}
+          onChange={(on) =>
+            setStamps(on ? [...stamps, stamp.id] : stamps.filter((id) => id !== stamp.id))
+          }
+        >
+          {stamp.name}
+          {stamp.proves && ', with a proof'}
+        </Check>
+      ))}
+      <div style={{ display: 'flex', gap: 8 }}>
+        <MainButton onPress={() => onUse({ ...take, stamps: [...stamps] })}>Use this</MainButton>
+        {removable && (
+          <PlainButton onPress={() => onUse(undefined)}>Take no codes of this list</PlainButton>
+        )}
+      </div>
+    </div>
+  );
+}
+
+function HoldEditor({
+  hold,
+  list,
+  session,
+  onUse,
+}: {
+  hold?: Hold;
+  list: TakenList;
+  session: boolean;
+  onUse: (hold: Hold | undefined) => void;
+}) {
+  const [column, setColumn] = useState(hold?.column);
+  const [is, setIs] = useState<Hold['is']>(hold?.is ?? 'is');
+  const [value, setValue] = useState(hold?.value ?? '');
+  if (column === undefined)
+    return (
+      <Choose
+        label="Column"
+        value={undefined}
+        onChange={setColumn}
+        choices={list.columns.map((c) => ({ id: c.id, name: c.name }))}
+      />
+    );
+  const name = list.columns.find((c) => c.id === column)?.name ?? 'a removed column';
+  return (
+    <div style={editor}>
+      <Pick
+        label={`Its ${name}`}
+        value={is}
+        onChange={setIs}
+        choices={[
+          { id: 'is', name: 'is' },
+          { id: 'is-not', name: 'is not' },
+          { id: 'filled', name: 'is not blank' },
+          { id: 'blank', name: 'is blank' },
+          ...(session ? [{ id: 'session' as const, name: 'is the session’s' }] : []),
+        ]}
+      />
+      {(is === 'is' || is === 'is-not') && (
+        <Words label="This" value={value} onChange={setValue} autoFocus />
+      )}
+      {is === 'session' && (
+        <Small>
+          Where several stand in a cell, with commas between them, one of them is enough.
+        </Small>
+      )}
+      <div style={{ display: 'flex', gap: 8, flexWrap: 'wrap' }}>
+        <MainButton
+          isDisabled={is === 'is' && value.trim() === ''}
+          onPress={() => onUse({ column, is, value: is === 'is' || is === 'is-not' ? value : '' })}
+        >
+          Use this
+        </MainButton>
+        <PlainButton onPress={() => setColumn(undefined)}>Another column</PlainButton>
+        {hold && <PlainButton onPress={() => onUse(undefined)}>Take it away</PlainButton>}
+      </div>
+    </div>
+  );
+}
+
+function ShownEditor({
+  take,
+  list,
+  onUse,
+}: {
+  take: Take;
+  list: TakenList;
+  onUse: (shows: string[]) => void;
+}) {
+  const [shows, setShows] = useState<readonly string[]>(take.shows);
+  return (
+    <div style={editor}>
+      <Small>Its name is always shown. Besides, up to six:</Small>
+      <div style={{ display: 'grid', gap: 5, maxHeight: 280, overflow: 'auto' }}>
+        {list.columns
+          .filter((c) => !isSecret(c, list.columns))
+          .map((c) => (
+            <Check
+              key={c.id}
+              on={shows.includes(c.id)}
+              onChange={(on) =>
+                setShows(on ? [...shows, c.id].slice(0, 6) : shows.filter((id) => id !== c.id))
+              }
+            >
+              {c.name}
+            </Check>
+          ))}
+      </div>
+      <div>
+        <MainButton onPress={() => onUse([...shows])}>Use this</MainButton>
+      </div>
+    </div>
+  );
+}
+
+function timeWords({ opens, ends }: Rule): string {
+  if (opens === null && ends === null) return 'at any time';
+  if (ends === null) return `from ${atShort(opens!)} on`;
+  return opens === null
+    ? `until ${atShort(ends)}`
+    : `from ${atShort(opens)} until ${atShort(ends)}`;
+}
+
+const two = (n: number) => String(n).padStart(2, '0');
+/** An instant as a field for date and time takes it, in the clock of this machine. */
+const forField = (iso: string | null): string => {
+  if (iso === null) return '';
+  const d = new Date(iso);
+  return `${d.getFullYear()}-${two(d.getMonth() + 1)}-${two(d.getDate())}T${two(d.getHours())}:${two(d.getMinutes())}`;
+};
+const fromField = (text: string): string | null =>
+  text === '' ? null : new Date(text).toISOString();
+
+function Moment({
+  label,
+  value,
+  onChange,
+}: {
+  label: string;
+  value: string | null;
+  onChange: (iso: string | null) => void;
+}) {
+  return (
+    <label style={{ display: 'grid', gap: 3, fontSize: 12.5 }}>
+      {label}
+      <input
+        type="datetime-local"
+        value={forField(value)}
+        onChange={(event) => onChange(fromField(event.target.value))}
+        style={{
+          padding: '4px 6px',
+          border: '1px solid #b4b6aa',
+          background: '#fff',
+          fontSize: 14,
+        }}
+      />
+    </label>
+  );
+}
+
+function TimeEditor({
+  rule,
+  onUse,
+}: {
+  rule: Rule;
+  onUse: (next: Pick<Rule, 'opens' | 'ends'>) => void;
+}) {
+  const [opens, setOpens] = useState(rule.opens);
+  const [ends, setEnds] = useState(rule.ends);
+  const wrong = opens !== null && ends !== null && Date.parse(opens) >= Date.parse(ends);
+  return (
+    <div style={editor}>
+      <Moment label="From; blank: always" value={opens} onChange={setOpens} />
+      <Moment label="Until; blank: for ever" value={ends} onChange={setEnds} />
+      {wrong && <ErrorLine>It would end before it begins. Swap the two.</ErrorLine>}
+      <div>
+        <MainButton isDisabled={wrong} onPress={() => onUse({ opens, ends })}>
+          Use this
+        </MainButton>
+      </div>
+    </div>
+  );
+}
+
+function sessionsWords(
+  sessions: Sessions,
+  list: TakenList | undefined,
+  names: readonly string[],
+): string {
+  if (sessions.kind === 'column')
+    return `those in ${list?.columns.find((c) => c.id === sessions.column)?.name ?? 'a removed column'}`;
+  return names.length === 1
+    ? 'one by name'
+    : `${names.length} ${sessions.kind === 'time' ? 'by the clock' : 'by name'}`;
+}
+
+function SessionsEditor({
+  view,
+  onUse,
+}: {
+  view: CheckpointView;
+  onUse: (sessions: Sessions) => void;
+}) {
+  const now = view.rule.session;
+  const [kind, setKind] = useState(now.kind);
+  const [names, setNames] = useState(now.kind === 'hand' ? now.names.join('\n') : '');
+  const [column, setColumn] = useState(now.kind === 'column' ? now.column : undefined);
+  const [spans, setSpans] = useState(
+    now.kind === 'time'
+      ? now.spans.map((s) => ({
+          ...s,
+          from: s.from as string | null,
+          until: s.until as string | null,
+        }))
+      : [{ name: '', from: null as string | null, until: null as string | null }],
+  );
+  const first = view.lists.find((l) => l.id === view.rule.takes[0]?.list);
+  const values = useQuery({
+    queryKey: ['checkpoint-values', first?.id, column],
+    enabled: kind === 'column' && column !== undefined && first !== undefined,
+    queryFn: () =>
+      ask(contract.columnSessions, { params: { id: view.id }, query: { column: column! } }),
+  });
+  const list = names
+    .split('\n')
+    .map((name) => name.trim())
+    .filter(Boolean);
+  const made: Sessions | undefined =
+    kind === 'none'
+      ? { kind: 'none' }
+      : kind === 'hand'
+        ? list.length > 0
+          ? {
+              kind,
+              names: list,
+              now: now.kind === 'hand' && list.includes(now.now) ? now.now : list[0]!,
+            }
+          : undefined
+        : kind === 'column'
+          ? column !== undefined && values.data?.values[0] !== undefined
+            ? { kind, column, now: values.data.values[0] }
+            : undefined
+          : spans.every((s) => s.name.trim() && s.from && s.until)
+            ? {
+                kind,
+                spans: spans.map((s) => ({ name: s.name.trim(), from: s.from!, until: s.until! })),
+              }
+            : undefined;
+  return (
+    <div style={{ ...editor, width: 430 }}>
+      <Pick
+        label="Sessions are"
+        value={kind}
+        onChange={setKind}
+        choices={[
+          { id: 'none', name: 'none' },
+          { id: 'hand', name: 'named, and said by hand' },
+          { id: 'column', name: 'what stands in a column' },
+          { id: 'time', name: 'told by the clock' },
+        ]}
+      />
+      {kind === 'hand' && (
+        <label style={{ display: 'grid', gap: 3, fontSize: 12.5 }}>
+          Their names, one to a line
+          <textarea
+            rows={5}
+            value={names}
+            onChange={(event) => setNames(event.target.value)}
+            style={{ padding: 6, border: '1px solid #b4b6aa', fontSize: 14 }}
+          />
+        </label>
+      )}
+      {kind === 'column' && first && (
+        <>
+          <div style={{ maxHeight: 200, overflow: 'auto', padding: '4px 6px' }}>
+            <Choose
+              label="Column"
+              value={column}
+              onChange={setColumn}
+              choices={first.columns
+                .filter((c) => !isSecret(c, first.columns))
+                .map((c) => ({ id: c.id, name: c.name }))}
+            />
+          </div>
+          {values.data && (
+            <Small>
+              {values.data.values.length === 0
+                ? 'Nothing stands in this column.'
+                : `${named(values.data.values.slice(0, 6))}${values.data.values.length > 6 ? ' …' : ''}`}
+            </Small>
+          )}
+        </>
+      )}
+      {kind === 'time' && (
+        <>
+          {spans.map((span, i) => {
+            const set = (next: Partial<typeof span>) =>
+              setSpans(spans.map((s, n) => (n === i ? { ...s, ...next } : s)));
+            return (
+              <div key={i} style={{ display: 'grid', gap: 5 }}>
+                <Words label="Session" value={span.name} onChange={(name) => set({ name })} />
+                <div style={{ display: 'flex', gap: 10, alignItems: 'end' }}>
+                  <Moment label="From" value={span.from} onChange={(from) => set({ from })} />
+                  <Moment label="Until" value={span.until} onChange={(until) => set({ until })} />
+                  {spans.length > 1 && (
+                    <PlainButton onPress={() => setSpans(spans.filter((_, n) => n !== i))}>
+                      away
+                    </PlainButton>
+                  )}
+                </div>
+              </div>
+            );
+          })}
+          <div>
+            <QuietButton
+              onPress={() =>
+                setSpans([...spans, { name: '', from: spans.at(-1)?.until ?? null, until: null }])
+              }
+            >
+              Another session
+            </QuietButton>
+          </div>
+        </>
+      )}
+      <div>
+        <MainButton isDisabled={made === undefined} onPress={() => made && onUse(made)}>
+          Use this
+        </MainButton>
+      </div>
+    </div>
+  );
+}
+
+function TogetherEditor({ view, onUse }: { view: CheckpointView; onUse: (ids: number[]) => void }) {
+  const [ids, setIds] = useState(view.others.filter((o) => o.together).map((o) => o.id));
+  return (
+    <div style={editor}>
+      <Small>
+        Where checkpoints count together, whoever came in at one was here at all of them: two gates
+        of one place.
+      </Small>
+      {view.others.length === 0 && <p>There is no other checkpoint.</p>}
+      {view.others.map((other) => (
+        <Check
+          key={other.id}
+          on={ids.includes(other.id)}
+          onChange={(on) => setIds(on ? [...ids, other.id] : ids.filter((id) => id !== other.id))}
+        >
+          {other.name}
+        </Check>
+      ))}
+      <div>
+        <MainButton onPress={() => onUse(ids)}>Use this</MainButton>
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,22 @@
+'use client';
+
+import Link from 'next/link';
+import { StationScreen } from './station';
+
+/** Scanning on the machine at which somebody is signed in. */
+export function ScanPage({ id }: { id: number }) {
+  return (
+    <main style={{ minHeight: 0, height: '100%' }}>
+      <StationScreen
+        checkpoint={id}
+        device={false}
+        leave={(why) => (
+          <div style={{ padding: 24, display: 'grid', gap: 10 }}>
+            <p role="alert">{why}</p>
+            <Link href="/checkpoints">All checkpoints</Link>
+          </div>
+        )}
+      />
+    </main>
+  );
+}

@@ -1,0 +1,486 @@
+'use client';
+
+import { useEffect, useRef, useState, type ReactNode } from 'react';
+import { FileTrigger } from 'react-aria-components';
+import { styled } from 'styled-components';
+import * as contract from '../../../contract';
+import { counted } from '../../../core/base/words';
+import { answerWords } from '../../../core/checkpoint/answer';
+import { ask } from '../../kit/api';
+import { greyOf } from '../../kit/camera';
+import { ErrorLine, PlainButton, QuietButton, Small, Words } from '../../kit/controls';
+import { scanImage } from '../../kit/core-client';
+import { colour, font } from '../../kit/theme';
+import { CameraEye } from './camera';
+import { AnswerShape, grounds } from './shapes';
+import { useTypedReader } from './typed-reader';
+import { useStation, type Outcome, type Station } from './use-station';
+import { atShort } from './words';
+
+const Frame = styled.div`
+  display: grid;
+  grid-template-rows: auto auto minmax(0, 1fr) auto;
+  height: 100%;
+  min-height: 0;
+  max-width: 760px;
+  width: 100%;
+  margin: 0 auto;
+  background: ${colour.ground};
+  .top {
+    display: flex;
+    gap: 10px;
+    align-items: baseline;
+    padding: 10px 14px 8px;
+    border-bottom: 1.5px solid ${colour.ink};
+    h1 {
+      font: 700 17px/1.25 ${font.title};
+      overflow: hidden;
+      text-overflow: ellipsis;
+      white-space: nowrap;
+      flex: 1;
+      min-width: 0;
+    }
+    .count {
+      font: 400 15px/1.2 ${font.code};
+      white-space: nowrap;
+    }
+  }
+  .line {
+    display: flex;
+    gap: 10px;
+    justify-content: space-between;
+    padding: 4px 14px;
+    font-size: 12.5px;
+    color: ${colour.inkSoft};
+    background: ${colour.groundDeep};
+  }
+  .line.apart {
+    background: ${colour.lookWash};
+    color: ${colour.look};
+  }
+  .middle {
+    display: grid;
+    grid-template-rows: auto minmax(0, 1fr);
+    min-height: 0;
+  }
+  .eye {
+    height: min(34vh, 300px);
+  }
+  .foot {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 8px;
+    padding: 10px 14px;
+    border-top: 1px solid ${colour.rule};
+    button {
+      min-height: 44px;
+    }
+  }
+`;
+
+const Says = styled.section<{ $ground: string; $ink: string }>`
+  background: ${(p) => p.$ground};
+  color: ${(p) => p.$ink};
+  padding: 16px 18px;
+  overflow: auto;
+  min-height: 0;
+  ${(p) => p.$ground === colour.paper && `border: 10px double ${colour.ink};`}
+  .word {
+    display: flex;
+    gap: 16px;
+    align-items: center;
+    font: 700 clamp(34px, 10vw, 56px) / 1.05 ${font.title};
+    margin-bottom: 12px;
+  }
+  .title {
+    font: 700 clamp(21px, 6vw, 30px) / 1.2 ${font.title};
+    overflow-wrap: anywhere;
+  }
+  .shown {
+    font-size: 17px;
+    line-height: 1.45;
+    margin: 4px 0 0;
+    overflow-wrap: anywhere;
+  }
+  .why {
+    font-size: 16px;
+    line-height: 1.45;
+    margin-top: 10px;
+    overflow-wrap: anywhere;
+  }
+`;
+
+/** The screen of a checkpoint, on a phone held upright or on a desk: the answer fills it, word and shape first. */
+export function StationScreen({
+  checkpoint,
+  device,
+  leave,
+}: {
+  checkpoint: number;
+  device: boolean;
+  /** What stands where the device is shut out. */
+  leave: (why: string) => ReactNode;
+}) {
+  const station = useStation(checkpoint, device);
+  const [camera, setCamera] = useState(false);
+  const [quiet, setQuiet] = useState(false);
+  const [byHand, setByHand] = useState(false);
+  const { outcome, state, scan } = station;
+  const wrap = useWrap(checkpoint);
+  const typed = (text: string) => void scan({ how: 'reader', text: wrap.strip(text) });
+  useTypedReader(typed);
+  if (station.shut) return leave(station.shut);
+  return (
+    <Frame>
+      <div>
+        <div className="top">
+          <h1>{state?.name ?? 'Checkpoint'}</h1>
+          {state && (
+            <span className="count">
+              {state.in.toLocaleString('en')} of {state.of.toLocaleString('en')} in
+            </span>
+          )}
+        </div>
+        <div className={station.apart ? 'line apart' : 'line'} role="status">
+          <span>
+            {[state?.device, state?.session ? `session: ${state.session}` : undefined]
+              .filter(Boolean)
+              .join(' · ')}
+          </span>
+          <span>
+            {station.apart
+              ? `without a network${station.waiting ? `, ${counted(station.waiting, 'scan waits', 'scans wait')}` : ''}`
+              : state
+                ? 'in touch'
+                : 'looking for Hand Stamp …'}
+          </span>
+        </div>
+      </div>
+      <Twice station={station} />
+      <div className="middle">
+        {camera ? (
+          <div className="eye">
+            <CameraEye onCode={(text) => void scan({ how: 'camera', text })} paused={byHand} />
+          </div>
+        ) : (
+          <span />
+        )}
+        {byHand ? (
+          <ByHand
+            checkpoint={checkpoint}
+            device={device}
+            onChoose={(found, reason) => {
+              setByHand(false);
+              void scan({ how: 'hand', record: found.record, reason, title: found.title });
+            }}
+            close={() => setByHand(false)}
+          />
+        ) : outcome ? (
+          <OutcomeSays outcome={outcome} onWrap={wrap.learn} onAgain={typed} />
+        ) : (
+          <Says $ground={colour.ground} $ink={colour.ink}>
+            <p className="title">Scan a code</p>
+            <p className="why">
+              With a hand-held reader at once, wherever you are on this page; or with the camera,
+              from a picture, or by name.
+            </p>
+          </Says>
+        )}
+      </div>
+      <div>
+        {station.trouble && (
+          <ErrorLine role="alert" style={{ padding: '6px 14px 0' }}>
+            {station.trouble}
+          </ErrorLine>
+        )}
+        <div className="foot">
+          <QuietButton looks aria-pressed={camera} onPress={() => setCamera(!camera)}>
+            {camera ? 'camera off' : 'camera'}
+          </QuietButton>
+          <QuietButton looks aria-pressed={byHand} onPress={() => setByHand(!byHand)}>
+            by hand
+          </QuietButton>
+          <APicture scan={scan} />
+          <QuietButton
+            looks
+            isDisabled={!outcome || outcome.back === true || station.busy}
+            onPress={() => void station.takeBack()}
+          >
+            take it back
+          </QuietButton>
+          <PlainButton
+            looks
+            aria-pressed={quiet}
+            onPress={() => {
+              setQuiet(!quiet);
+              station.mute(!quiet);
+            }}
+          >
+            {quiet ? 'sound on' : 'sound off'}
+          </PlainButton>
+        </div>
+      </div>
+    </Frame>
+  );
+}
+
+function OutcomeSays({
+  outcome,
+  onWrap,
+  onAgain,
+}: {
+  outcome: Outcome;
+  onWrap: (wrap: { before: string; after: string }) => void;
+  onAgain: (text: string) => void;
+}) {
+  const { answer, title, recordKey, shown, why, differs, twice, wrap, text } = outcome;
+  const { ground, ink } = outcome.back
+    ? { ground: colour.groundDeep, ink: colour.ink }
+    : grounds[answer];
+  return (
+    <Says $ground={ground} $ink={ink} role="status" aria-live="assertive" key={outcome.key}>
+      {outcome.back ? (
+        <p className="word">taken back</p>
+      ) : (
+        <p className="word">
+          <AnswerShape answer={answer} size={56} />
+          {answerWords[answer]}
+        </p>
+      )}
+      {title && <p className="title">{title}</p>}
+      {recordKey && recordKey !== title && <p className="shown">{recordKey}</p>}
+      {shown.length > 0 && (
+        <p className="shown">
+          {shown.map(([name, value]) => (
+            <span key={name} title={name}>
+              {value}
+              <br />
+            </span>
+          ))}
+        </p>
+      )}
+      {why && why !== differs && <p className="why">{why}</p>}
+      {differs && <p className="why">But {differs}</p>}
+      {twice && (
+        <p className="why">
+          Was also let in {atShort(twice.at)} at {twice.where}, {twice.who}.
+        </p>
+      )}
+      {outcome.apart && <p className="why">answered without a network</p>}
+      {wrap && text !== undefined && (
+        <div style={{ marginTop: 14, display: 'grid', gap: 8, justifyItems: 'start' }}>
+          <p className="why">
+            Your reader seems to put{' '}
+            {[wrap.before && `“${wrap.before}” before`, wrap.after && `“${wrap.after}” behind`]
+              .filter(Boolean)
+              .join(' and ')}{' '}
+            each code.
+          </p>
+          <QuietButton
+            looks
+            onPress={() => {
+              onWrap(wrap);
+              onAgain(text.slice(wrap.before.length, text.length - wrap.after.length));
+            }}
+          >
+            Leave that away from now on
+          </QuietButton>
+        </div>
+      )}
+    </Says>
+  );
+}
+
+/** What this reader puts round each code, remembered on the device. */
+function useWrap(checkpoint: number) {
+  const name = `hand-stamp reader ${checkpoint}`;
+  const held = useRef<{ before: string; after: string }>(undefined);
+  useEffect(() => {
+    try {
+      const kept = localStorage.getItem(name);
+      if (kept) held.current = JSON.parse(kept) as { before: string; after: string };
+    } catch {
+      // nothing is remembered here
+    }
+  }, [name]);
+  return {
+    strip: (text: string): string => {
+      const { before = '', after = '' } = held.current ?? {};
+      const front = before !== '' && text.startsWith(before) ? text.slice(before.length) : text;
+      return after !== '' && front.endsWith(after) ? front.slice(0, -after.length) : front;
+    },
+    learn: (wrap: { before: string; after: string }) => {
+      held.current = wrap;
+      try {
+        localStorage.setItem(name, JSON.stringify(wrap));
+      } catch {
+        // it lasts as long as the page
+      }
+    },
+  };
+}
+
+/** Codes that this device and another let in while apart: told until somebody has seen it. */
+function Twice({ station: { state, seen } }: { station: Station }) {
+  const [first] = state?.twice ?? [];
+  if (!first) return <span />;
+  return (
+    <div
+      role="alert"
+      style={{
+        background: colour.lookWash,
+        color: colour.look,
+        padding: '8px 14px',
+        display: 'flex',
+        gap: 12,
+        alignItems: 'center',
+      }}
+    >
+      <p style={{ flex: 1 }}>
+        <b>{first.title}</b> was let in here {atShort(first.at)} and {atShort(first.other.at)} at{' '}
+        {first.other.where}, {first.other.who}.
+        {state!.twice.length > 1 && ` ${state!.twice.length - 1} more.`}
+      </p>
+      <QuietButton looks onPress={() => seen(first.id)}>
+        Seen
+      </QuietButton>
+    </div>
+  );
+}
+
+function APicture({ scan }: { scan: Station['scan'] }) {
+  const [error, setError] = useState<string>();
+  const read = async (file: File) => {
+    setError(undefined);
+    try {
+      const bitmap = await createImageBitmap(file);
+      const found = await scanImage(greyOf(bitmap, bitmap.width, bitmap.height));
+      if (found) await scan({ how: 'picture', text: found.text });
+      else setError('No code was found in this picture. Try one that is sharper or nearer.');
+    } catch {
+      setError(`${file.name} is not a picture that can be opened here.`);
+    }
+  };
+  return (
+    <>
+      <FileTrigger
+        acceptedFileTypes={['image/*']}
+        onSelect={(files) => files?.[0] && void read(files[0])}
+      >
+        <QuietButton looks>a picture</QuietButton>
+      </FileTrigger>
+      {error && (
+        <ErrorLine role="alert" style={{ order: 9, width: '100%' }}>
+          {error}
+        </ErrorLine>
+      )}
+    </>
+  );
+}
+
+interface FoundRecord {
+  record: number;
+  title: string;
+  key: string;
+}
+
+/** Lets somebody in whose code does not read: by name or key, with a reason that stands on the tape. */
+function ByHand({
+  checkpoint,
+  device,
+  onChoose,
+  close,
+}: {
+  checkpoint: number;
+  device: boolean;
+  onChoose: (found: FoundRecord, reason: string) => void;
+  close: () => void;
+}) {
+  const [search, setSearch] = useState('');
+  const [found, setFound] = useState<FoundRecord[]>();
+  const [chosen, setChosen] = useState<FoundRecord>();
+  const [reason, setReason] = useState('');
+  const [error, setError] = useState<string>();
+  useEffect(() => {
+    if (search.trim() === '') return setFound(undefined);
+    const stop = new AbortController();
+    const soon = setTimeout(() => {
+      ask(
+        contract.findAtCheckpoint,
+        { params: { id: checkpoint }, query: { search } },
+        { device, signal: stop.signal },
+      ).then(
+        (answer) => (setFound(answer.found), setError(undefined)),
+        (e: unknown) =>
+          !stop.signal.aborted && setError(e instanceof Error ? e.message : String(e)),
+      );
+    }, 150);
+    return () => {
+      clearTimeout(soon);
+      stop.abort();
+    };
+  }, [search, checkpoint, device]);
+  if (chosen)
+    return (
+      <Says $ground={colour.paper} $ink={colour.ink} style={{ border: 'none' }}>
+        <p className="title">{chosen.title}</p>
+        <p className="shown">{chosen.key}</p>
+        <form
+          style={{ display: 'grid', gap: 12, marginTop: 14 }}
+          onSubmit={(event) => {
+            event.preventDefault();
+            if (reason.trim()) onChoose(chosen, reason.trim());
+          }}
+        >
+          <Words label="Why by hand?" value={reason} onChange={setReason} autoFocus />
+          <div style={{ display: 'flex', gap: 8, flexWrap: 'wrap' }}>
+            {['badge forgotten', 'code does not read', 'badge to be printed'].map((words) => (
+              <PlainButton looks key={words} onPress={() => setReason(words)}>
+                {words}
+              </PlainButton>
+            ))}
+          </div>
+          <div style={{ display: 'flex', gap: 8 }}>
+            <QuietButton looks type="submit" isDisabled={reason.trim() === ''}>
+              Let in
+            </QuietButton>
+            <PlainButton looks onPress={() => setChosen(undefined)}>
+              Somebody else
+            </PlainButton>
+          </div>
+        </form>
+      </Says>
+    );
+  return (
+    <Says $ground={colour.paper} $ink={colour.ink} style={{ border: 'none' }}>
+      <Words label="Name or key" value={search} onChange={setSearch} autoFocus />
+      {error && <ErrorLine role="alert">{error}</ErrorLine>}
+      <ul style={{ listStyle: 'none', margin: '8px 0 0', padding: 0 }}>
+        {found?.map((one) => (
+          <li key={one.record}>
+            <PlainButton
+              looks
+              onPress={() => setChosen(one)}
+              style={{
+                display: 'flex',
+                justifyContent: 'space-between',
+                gap: 12,
+                width: '100%',
+                minHeight: 44,
+                borderBottom: `1px solid ${colour.rule}`,
+                textAlign: 'left',
+              }}
+            >
+              <span style={{ color: colour.ink }}>{one.title}</span>
+              <span style={{ fontFamily: font.code }}>{one.key}</span>
+            </PlainButton>
+          </li>
+        ))}
+      </ul>
+      {found?.length === 0 && <Small>Nobody of that name or key is in the list.</Small>}
+      <PlainButton looks onPress={close} style={{ marginTop: 10 }}>
+        Back to scanning
+      </PlainButton>
+    </Says>
+  );
+}

@@ -1,0 +1,97 @@
+'use client';
+
+import { useEffect, useRef } from 'react';
+
+/** A reader types faster than any hand: longest pause between two of its characters, and after its last, in ms. */
+const gap = 40;
+const after = 160;
+/** So many characters in a row make it a reader. */
+const enough = 3;
+
+interface Burst {
+  text: string;
+  last: number;
+  /** The field into which it went before it was known for a reader, and what stood there. */
+  field?: HTMLInputElement | HTMLTextAreaElement;
+  before?: string;
+  timer?: ReturnType<typeof setTimeout>;
+}
+
+/** Sets what stands in a field so that whoever keeps it hears of it. */
+function restore(field: HTMLInputElement | HTMLTextAreaElement, text: string): void {
+  const kind = field instanceof HTMLTextAreaElement ? HTMLTextAreaElement : HTMLInputElement;
+  Object.getOwnPropertyDescriptor(kind.prototype, 'value')?.set?.call(field, text);
+  field.dispatchEvent(new Event('input', { bubbles: true }));
+}
+
+/**
+ * Hears a hand-held reader that types, wherever the focus is: what comes faster than anybody types, until Enter, Tab or a pause. What it types
+ * into a field is taken out of it again.
+ */
+export function useTypedReader(onScan: (text: string) => void): void {
+  const hear = useRef(onScan);
+  useEffect(() => {
+    hear.current = onScan;
+  }, [onScan]);
+  useEffect(() => {
+    let burst: Burst | undefined;
+    const end = (entered: boolean) => {
+      const whole = burst;
+      burst = undefined;
+      if (!whole) return false;
+      clearTimeout(whole.timer);
+      if (whole.text.length < enough + (entered ? 0 : 1)) return false;
+      if (whole.field && whole.before !== undefined && whole.field.value !== whole.before)
+        restore(whole.field, whole.before);
+      hear.current(whole.text);
+      return true;
+    };
+    const down = (event: KeyboardEvent) => {
+      const at = event.timeStamp;
+      const goesOn = burst !== undefined && at - burst.last <= gap;
+      if (event.key === 'Enter' || event.key === 'Tab') {
+        if (goesOn && end(true)) {
+          event.preventDefault();
+          event.stopPropagation();
+        } else burst = undefined;
+        return;
+      }
+      // keys that only change others say nothing
+      if (['Shift', 'Control', 'Alt', 'AltGraph', 'CapsLock'].includes(event.key)) return;
+      // the group separator of GS1 codes, as readers type it
+      const sign = event.ctrlKey && event.key === ']' ? '\u001d' : event.key;
+      if (
+        sign.length !== 1 ||
+        (event.ctrlKey && sign !== '\u001d') ||
+        event.altKey ||
+        event.metaKey
+      ) {
+        burst = undefined;
+        return;
+      }
+      if (!goesOn) {
+        const field = document.activeElement;
+        burst =
+          field instanceof HTMLInputElement || field instanceof HTMLTextAreaElement
+            ? { text: '', last: at, field, before: field.value }
+            : { text: '', last: at };
+      }
+      const now = burst!;
+      now.text += sign;
+      now.last = at;
+      if (now.text.length >= enough) {
+        event.preventDefault();
+        event.stopPropagation();
+        if (now.field && now.before !== undefined && now.field.value !== now.before)
+          restore(now.field, now.before);
+      }
+      clearTimeout(now.timer);
+      now.timer = setTimeout(() => end(false), after);
+    };
+    window.addEventListener('keydown', down, { capture: true });
+    return () => {
+      clearTimeout(burst?.timer);
+      window.removeEventListener('keydown', down, { capture: true });
+    };
+  }, []);
+}

@@ -1,0 +1,37 @@
+/** What keeps a camera from being used, in words, and what to do instead. */
+export function cameraTrouble(error: unknown): string {
+  const name = error instanceof DOMException ? error.name : '';
+  if (name === 'NotAllowedError' || name === 'SecurityError')
+    return 'The camera is not allowed for this page. Allow it in the browser, beside the address, or choose a picture file.';
+  if (name === 'NotFoundError' || name === 'OverconstrainedError')
+    return 'This machine has no camera. Choose a picture file instead.';
+  if (name === 'NotReadableError' || name === 'AbortError')
+    return 'The camera is in use by another program. Close that one, or choose a picture file.';
+  return 'The browser gives no camera to this page; over the network it does so on https addresses only. Choose a picture file instead.';
+}
+
+const largest = 1600;
+
+/** A picture as grey values, no larger than the reader needs. */
+export function greyOf(
+  image: CanvasImageSource,
+  fullWidth: number,
+  fullHeight: number,
+  most = largest,
+) {
+  const shrink = Math.min(1, most / Math.max(fullWidth, fullHeight));
+  const [width, height] = [
+    Math.max(1, Math.round(fullWidth * shrink)),
+    Math.max(1, Math.round(fullHeight * shrink)),
+  ];
+  const canvas = new OffscreenCanvas(width, height);
+  const context = canvas.getContext('2d', { willReadFrequently: true })!;
+  context.fillStyle = '#fff';
+  context.fillRect(0, 0, width, height);
+  context.drawImage(image, 0, 0, width, height);
+  const { data } = context.getImageData(0, 0, width, height);
+  const grey = new Uint8Array(width * height);
+  for (let i = 0; i < grey.length; i++)
+    grey[i] = (data[i * 4] * 77 + data[i * 4 + 1] * 151 + data[i * 4 + 2] * 28) >> 8;
+  return { grey, width, height };
+}
