@@ -12,7 +12,6 @@ import type { Rule } from '../../../core/checkpoint/rule';
 import { ask } from '../../kit/api';
 import {
   ErrorLine,
-  goBar,
   Part,
   PlainButton,
   Sentence,
@@ -74,7 +73,12 @@ const Frame = styled.main`
     }
   }
   .go {
-    ${goBar}
+    background: ${colour.violet};
+    color: ${colour.paper};
+    font-weight: 700;
+    text-decoration: none;
+    padding: 9px 16px;
+    border-radius: 3px;
   }
 `;
 
@@ -332,6 +336,7 @@ function BackPart({
       {' · '}
       <Part
         acts
+        plain
         label={`Take back: ${line.title}`}
         editor={(close) => (
           <div style={{ display: 'grid', gap: 10, width: 280 }}>

@@ -270,7 +270,21 @@ function TakeWords({
             {holdWords(hold, nameOf(hold.column))}
           </Part>
         </Fragment>
-      ))}{' '}
+      ))}
+      ; shown {shown.length === 1 ? 'is' : 'are'}{' '}
+      <Part
+        label="What is shown of it"
+        editor={(close) => (
+          <ShownEditor
+            take={take}
+            list={list}
+            onUse={(shows) => (say({ ...take, shows }), close())}
+          />
+        )}
+      >
+        {shown.length === 0 ? 'its name alone' : `its name, ${named(shown)}`}
+      </Part>
+      .{' '}
       {take.holds.length < 6 && (
         <Part
           acts
@@ -290,20 +304,6 @@ function TakeWords({
           + condition
         </Part>
       )}
-      ; shown {shown.length === 1 ? 'is' : 'are'}{' '}
-      <Part
-        label="What is shown of it"
-        editor={(close) => (
-          <ShownEditor
-            take={take}
-            list={list}
-            onUse={(shows) => (say({ ...take, shows }), close())}
-          />
-        )}
-      >
-        {shown.length === 0 ? 'its name alone' : `its name, ${named(shown)}`}
-      </Part>
-      .
     </>
   );
 }
