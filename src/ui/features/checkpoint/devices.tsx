@@ -107,7 +107,9 @@ export function Devices({
           <QuietButton>Let a device in</QuietButton>
           <Pop placement="left top" offset={8}>
             <Editor aria-label="Let a device in">
-              <LetIn checkpoint={checkpoint} devices={devices} changed={changed} />
+              {({ close }) => (
+                <LetIn checkpoint={checkpoint} devices={devices} changed={changed} close={close} />
+              )}
             </Editor>
           </Pop>
         </DialogTrigger>
@@ -122,10 +124,12 @@ function LetIn({
   checkpoint,
   devices,
   changed,
+  close,
 }: {
   checkpoint: number;
   devices: readonly DeviceView[];
   changed: () => void;
+  close: () => void;
 }) {
   const [name, setName] = useState('');
   const [hours, setHours] = useState(12);
@@ -143,8 +147,11 @@ function LetIn({
         <p role="status" style={{ display: 'flex', gap: 8, alignItems: 'baseline' }}>
           <Mark name="ready" /> {joined.name} has joined.
         </p>
-        <div>
-          <QuietButton onPress={() => (add.reset(), setName(''))}>Let another in</QuietButton>
+        <div style={{ display: 'flex', gap: 8 }}>
+          <QuietButton autoFocus onPress={close}>
+            Done
+          </QuietButton>
+          <PlainButton onPress={() => (add.reset(), setName(''))}>Let another in</PlainButton>
         </div>
       </div>
     );

@@ -126,10 +126,8 @@ export function useStation(checkpoint: number, device: boolean) {
       const sent = Date.now();
       const now = await askState(checkpoint, device, told.current);
       offset.current = now.now - (sent + Date.now()) / 2;
-      setState((before) => ({
-        ...now,
-        twice: [...(before?.twice ?? []), ...now.twice.filter((t) => t.id > told.current)],
-      }));
+      const fresh = now.twice.filter((t) => t.id > told.current);
+      setState((before) => ({ ...now, twice: [...(before?.twice ?? []), ...fresh] }));
       told.current = Math.max(told.current, ...now.twice.map((t) => t.id));
       await handOver();
       setApart(false);

@@ -1,0 +1,236 @@
+import { mkdtempSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { chromium, expect, test, type Browser, type Page } from '@playwright/test';
+import { renderPng } from '../../src/core/artwork/png';
+import { defaultLook } from '../../src/core/look/look';
+import { encode } from '../../src/core/symbology';
+import { clean } from '../helpers/axe';
+import { filmOf } from '../helpers/camera';
+import { bringIn } from '../helpers/screen';
+
+const people = ['Rune Castellan', 'Keiko Marsh', 'Tam Bellweather', 'Joss Amadi', 'Corin Vale'];
+
+/** A list whose codes say its numbers, and a checkpoint for it. */
+async function gate(page: Page, name: string): Promise<string> {
+  const list = `${name} people`;
+  await bringIn(
+    page,
+    `${list}.csv`,
+    `No,Name,Role\n${people.map((p, i) => `${name}-${i + 1},${p},Guide`).join('\n')}\n`,
+  );
+  await page.goto('/checkpoints');
+  await page.getByRole('button', { name: 'New checkpoint' }).click();
+  await page.getByLabel('Name of the place').fill(name);
+  await page.getByRole('option', { name: list }).click();
+  await page.getByRole('button', { name: 'Make it' }).click();
+  await page.waitForURL(/\/checkpoints\/\d+$/);
+  await expect(page.getByText('of 5 are in')).toBeVisible();
+  return page.url();
+}
+
+/** A phone that scans the code on the coordinator's screen. */
+async function phone(page: Page, browser: Browser, name: string): Promise<Page> {
+  await page.getByRole('button', { name: 'Let a device in' }).click();
+  await page.getByLabel('Name of the device').fill(name);
+  await page.getByRole('button', { name: 'Show its code' }).click();
+  await expect(page.getByRole('img', { name: 'Code by which the device joins' })).toBeVisible();
+  const address = await page.getByRole('link', { name: 'this address' }).getAttribute('href');
+  const context = await browser.newContext({ viewport: { width: 360, height: 640 } });
+  const device = await context.newPage();
+  await device.goto(address!);
+  await device.getByRole('button', { name: 'Use this device here' }).click();
+  await expect(device.getByText('in touch')).toBeVisible();
+  await expect(page.getByText(`${name} has joined.`)).toBeVisible();
+  await page.getByRole('button', { name: 'Done' }).click();
+  return device;
+}
+
+/** A hand-held reader: eight milliseconds a key, then Enter. */
+const reads = (page: Page, text: string) => page.keyboard.type(`${text}\n`, { delay: 8 });
+const says = (page: Page, word: string) =>
+  page.locator('section').filter({ hasText: new RegExp(`^${word}`) });
+const line = (page: Page, text: string) =>
+  page
+    .getByRole('list', { name: 'Scans, the latest first' })
+    .getByRole('listitem')
+    .filter({ hasText: text });
+
+test('a phone joins by a code, scans with a reader and by hand, takes back, and is shut out at once', async ({
+  page,
+  browser,
+}) => {
+  await gate(page, 'East');
+  const device = await phone(page, browser, 'Keiko’s phone');
+  await reads(device, 'East-1');
+  await expect(says(device, 'comes in')).toContainText('Rune Castellan');
+  // the board hears of it without being asked
+  await expect(page.getByText('1 of 5 are in')).toBeVisible();
+  await expect(line(page, 'Rune Castellan')).toContainText('Keiko’s phone');
+  await reads(device, 'East-1');
+  await expect(says(device, 'was here')).toContainText('Rune Castellan');
+  await reads(device, 'East-99');
+  await expect(says(device, 'unknown')).toBeVisible();
+
+  // wherever the focus is: what the reader types does not stay in the field
+  await device.getByRole('button', { name: 'by hand' }).click();
+  await device.getByLabel('Name or key').fill('jo');
+  await expect(device.getByRole('button', { name: /Joss Amadi/ })).toBeVisible();
+  await device.getByLabel('Name or key').focus();
+  await reads(device, 'East-3');
+  await expect(page.getByText('2 of 5 are in')).toBeVisible();
+  await expect(device.getByLabel('Name or key')).toHaveValue('jo');
+  await device.getByRole('button', { name: /Joss Amadi/ }).click();
+  await device.getByRole('button', { name: 'badge forgotten' }).click();
+  await device.getByRole('button', { name: 'Let in' }).click();
+  await expect(says(device, 'comes in')).toContainText('Joss Amadi');
+  await expect(line(page, 'Joss Amadi')).toContainText('badge forgotten');
+  await device.getByRole('button', { name: 'take it back' }).click();
+  await expect(says(device, 'taken back')).toBeVisible();
+  await expect(page.getByText('2 of 5 are in')).toBeVisible();
+  await expect(line(page, 'Joss Amadi')).toHaveCount(2);
+
+  const wide = await device.evaluate(() => document.documentElement.scrollWidth);
+  expect(wide).toBeLessThanOrEqual(360);
+  await clean(device);
+  await clean(page);
+  await page.getByRole('button', { name: 'shut out' }).click();
+  await expect(device.getByRole('heading', { name: 'This device is out' })).toBeVisible();
+  // it is that checkpoint and nothing else
+  expect((await device.request.get('/api/checkpoints/1/board?as=device')).status()).not.toBe(500);
+});
+
+test('two devices that were apart: each goes on, both hand over, and the code let in twice is told on both', async ({
+  page,
+  browser,
+}) => {
+  await gate(page, 'West');
+  const [north, south] = [
+    await phone(page, browser, 'North phone'),
+    await phone(page, browser, 'South phone'),
+  ];
+  // it holds the list and its page before it is away
+  await north.waitForFunction(async () => {
+    const names = await caches.keys();
+    const held = await Promise.all(names.map(async (n) => (await caches.open(n)).keys()));
+    return held.flat().some((r) => r.url.endsWith('/k'));
+  });
+  await north.waitForFunction(
+    () =>
+      new Promise<boolean>((resolve) => {
+        const asked = indexedDB.open('hand-stamp-device');
+        asked.onsuccess = () => {
+          const all = asked.result.transaction('packs').objectStore('packs').count();
+          all.onsuccess = () => resolve(all.result > 0);
+        };
+      }),
+  );
+  await north.context().setOffline(true);
+  await reads(north, 'West-1');
+  await expect(says(north, 'comes in')).toContainText('answered without a network');
+  await reads(north, 'West-1');
+  await expect(says(north, 'was here')).toBeVisible();
+  await reads(north, 'West-77');
+  await expect(says(north, 'not certain')).toBeVisible();
+  await expect(north.getByText('3 scans wait')).toBeVisible();
+  // the page opens again without a network, and what waits is still there
+  await north.reload();
+  await expect(north.getByText('3 scans wait')).toBeVisible();
+  await reads(north, 'West-2');
+  await expect(says(north, 'comes in')).toContainText('Keiko Marsh');
+  await reads(south, 'West-1');
+  await expect(says(south, 'comes in')).toContainText('Rune Castellan');
+  await north.context().setOffline(false);
+  await expect(north.getByText('in touch')).toBeVisible({ timeout: 30_000 });
+  await expect(north.getByRole('alert').filter({ hasText: 'Rune Castellan' })).toContainText(
+    'South phone',
+  );
+  await expect(south.getByRole('alert').filter({ hasText: 'Rune Castellan' })).toContainText(
+    'North phone',
+  );
+  await expect(page.getByText('2 of 5 are in')).toBeVisible();
+  await expect(line(page, 'Rune Castellan')).toHaveCount(3);
+  await expect(line(page, 'also let in').first()).toContainText('without a network');
+  await expect(page.getByText('1 code was let in twice')).toBeVisible();
+});
+
+test('the sentence says how often, when and in which session, and the answers follow it', async ({
+  page,
+  browser,
+}) => {
+  const address = await gate(page, 'South');
+  const device = await phone(page, browser, 'Reader');
+  await reads(device, 'South-1');
+  await expect(says(device, 'comes in')).toBeVisible();
+  await page.getByTitle('Sessions').click();
+  await page.getByRole('button', { name: 'named, and said by hand' }).click();
+  await page.getByLabel('Their names, one to a line').fill('Morning\nNoon');
+  await page.getByRole('button', { name: 'Use this' }).click();
+  await page.getByTitle('How often a code may pass').click();
+  await page.getByRole('option', { name: 'once each session' }).click();
+  await reads(device, 'South-1');
+  await expect(says(device, 'comes in')).toBeVisible();
+  await reads(device, 'South-1');
+  await expect(says(device, 'was here')).toBeVisible();
+  await page.getByTitle('Which session it is', { exact: true }).click();
+  await page.getByRole('option', { name: 'Noon' }).click();
+  await expect(device.getByText('session: Noon')).toBeVisible();
+  await reads(device, 'South-1');
+  await expect(says(device, 'comes in')).toBeVisible();
+  await page.getByTitle('Another condition').click();
+  await page.getByRole('option', { name: 'Role' }).click();
+  await page.getByLabel('This').fill('Steward');
+  await page.getByRole('button', { name: 'Use this' }).click();
+  await expect(page.getByTitle('A condition')).toHaveText('its Role is Steward');
+  await reads(device, 'South-2');
+  await expect(says(device, 'not now')).toContainText('its Role is Guide, not Steward');
+  const log = await page.request.get(`/api/checkpoints/${/\d+$/.exec(address)![0]}/log?as=csv`);
+  expect((await log.text()).trim().split('\n')).toHaveLength(6);
+});
+
+test('the camera reads a film, each code once, ten frames a second or more', async ({ page }) => {
+  const address = await gate(page, 'Film');
+  const film = join(mkdtempSync(join(tmpdir(), 'film-')), 'gate.y4m');
+  filmOf(
+    renderPng(encode('qr', 'Film-4'), { ...defaultLook, foreground: '#000000', dotsPerModule: 12 }),
+    film,
+  );
+  const browser = await chromium.launch({
+    executablePath: '/usr/bin/chromium',
+    args: [
+      '--no-sandbox',
+      '--disable-gpu',
+      '--use-fake-ui-for-media-stream',
+      '--use-fake-device-for-media-stream',
+      `--use-file-for-fake-video-capture=${film}`,
+    ],
+  });
+  try {
+    const eye = await browser.newPage({ viewport: { width: 390, height: 844 } });
+    await eye.goto(`${address}/scan`);
+    await eye.getByRole('button', { name: 'camera' }).click();
+    await expect(says(eye, 'comes in')).toContainText('Joss Amadi');
+    await expect(page.getByText('1 of 5 are in')).toBeVisible();
+    const speed = async () =>
+      Number(/(\d+) a second/.exec((await eye.getByText(/a second/).textContent())!)?.[1]);
+    await expect.poll(speed, { timeout: 30_000 }).toBeGreaterThanOrEqual(10);
+    // the same code stays before the camera and is one scan
+    await expect(line(page, 'Joss Amadi')).toHaveCount(1);
+  } finally {
+    await browser.close();
+  }
+});
+
+test('without a camera, or with one that is refused, it says so and goes on', async ({ page }) => {
+  const address = await gate(page, 'Dark');
+  await page.goto(`${address}/scan`);
+  await page.getByRole('button', { name: 'camera' }).click();
+  await expect(page.getByRole('alert').filter({ hasText: 'camera' })).toBeVisible();
+  await reads(page, 'Dark-1');
+  await expect(says(page, 'comes in')).toBeVisible();
+  await reads(page, '#7Dark-2');
+  await page.getByRole('button', { name: 'Leave that away from now on' }).click();
+  await expect(says(page, 'comes in')).toContainText('Keiko Marsh');
+  await reads(page, '#7Dark-3');
+  await expect(says(page, 'comes in')).toContainText('Tam Bellweather');
+});
