@@ -1,6 +1,12 @@
 import { randomUUID } from 'node:crypto';
 import { contentOf } from '../src/core/payload/stamp';
-import { changeCheckpoint, makeCheckpoint, takeScans } from '../src/server/checkpoints';
+import {
+  changeCheckpoint,
+  makeCheckpoint,
+  scanOnRound,
+  startRound,
+  takeScans,
+} from '../src/server/checkpoints';
 import type { Database } from '../src/server/platform/db';
 
 const minute = 60_000;
@@ -78,5 +84,39 @@ export async function northGate(db: Database, job: number): Promise<void> {
       .set({ at: new Date(now - before * minute - ((before * 17) % 60) * 1000) })
       .where('key', '=', key)
       .execute();
+  }
+}
+
+/** The round of the Glasshouse: most of what belongs there was seen, and five things that belong elsewhere. */
+export async function glasshouseRound(db: Database, job: number): Promise<void> {
+  const { list, columns, stamps } = await db
+    .selectFrom('lists')
+    .innerJoin('jobs', 'jobs.list_id', 'lists.id')
+    .select(['lists.id as list', 'lists.columns', 'lists.stamps'])
+    .where('jobs.id', '=', job)
+    .executeTakeFirstOrThrow();
+  const site = columns.find((c) => c.name === 'Where')!.id;
+  const records = await db
+    .selectFrom('records')
+    .select(['id', 'values'])
+    .where('list_id', '=', list)
+    .orderBy('position')
+    .execute();
+  const place = 'Glasshouse';
+  const there = records.filter(({ values }) => values[site] === place);
+  const astray = records
+    .filter(({ values }) => values[site] !== place)
+    .filter((_, n) => n % 23 === 4);
+  const id = await startRound(db, { name: 'Autumn round', list, column: site }, 'Wren Halloran');
+  const seen = there.filter((_, n) => n % 6 !== 5);
+  for (const { values } of [...seen.slice(0, 20), ...astray.slice(0, 5), ...seen.slice(20)]) {
+    const content = contentOf(stamps[0]!, values);
+    if (content.state !== 'said') continue;
+    await scanOnRound(
+      db,
+      id,
+      { key: randomUUID(), how: 'reader', place, text: content.payload },
+      'Wren Halloran',
+    );
   }
 }

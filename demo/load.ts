@@ -1,7 +1,7 @@
 import { keepPrinter, listPrinters } from '../src/server/delivery';
 import { randomUUID } from 'node:crypto';
 import { readdir, readFile } from 'node:fs/promises';
-import { northGate } from './checkpoints';
+import { glasshouseRound, northGate } from './checkpoints';
 import { bedSignLinks, gardenAddresses, gardenLinks } from './links';
 import { gardenPeople, mailOf } from './people';
 import { basename, join } from 'node:path';
@@ -433,6 +433,7 @@ const lists: readonly DemoList[] = [
       symbology: 'data-matrix',
       look: { ...stamp.look, sizeMm: 18 },
     })),
+    after: glasshouseRound,
   },
   { file: 'seed-packets.xlsx', list: 'Seed packets', job: 'Packet labels', document: packets },
   {

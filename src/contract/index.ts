@@ -11,6 +11,7 @@ import * as links from './links';
 import * as lists from './lists';
 import * as mail from './mail';
 import * as pages from './pages';
+import * as rounds from './rounds';
 import * as runs from './runs';
 import * as stamps from './stamps';
 import * as webhooks from './webhooks';
@@ -29,6 +30,7 @@ export * from './links';
 export * from './lists';
 export * from './mail';
 export * from './pages';
+export * from './rounds';
 export * from './runs';
 export * from './stamps';
 export * from './webhooks';
@@ -48,6 +50,7 @@ export const allRoutes: readonly (readonly [name: string, route: Route])[] = [
   lists,
   mail,
   pages,
+  rounds,
   runs,
   stamps,
   webhooks,

@@ -592,6 +592,78 @@ test('what programs ask', async () => {
   await call(contract.apiLists, { key, is: 401 });
 });
 
+test('checkpoints', async () => {
+  const { list } = await job(['No', 'Name'], ['key', 'name'], [['C-1', 'Rune']]);
+  const { id } = (await call(contract.makeCheckpoint, {
+    body: { name: 'Gate', list },
+  })) as unknown as { id: number };
+  const params = { id };
+  await call(contract.listCheckpoints);
+  const { rule, version } = (await call(contract.viewCheckpoint, {
+    params,
+  })) as unknown as contract.CheckpointView;
+  await call(contract.changeCheckpoint, { params, body: { version, rule } });
+  await call(contract.changeCheckpoint, { params, body: { version, rule }, is: 409 });
+  const device = (await call(contract.addDevice, {
+    params,
+    body: { name: 'Phone' },
+  })) as unknown as { id: number; address: string };
+  const token = device.address.split('#')[1];
+  await call(contract.joinCheckpoint, { body: { token } });
+  await call(contract.joinCheckpoint, { body: { token }, is: 410 });
+  const key = '7d1c1d0a-6c53-4a7e-9a53-0d5f8a3c9e11';
+  const scans = [{ key, how: 'reader', text: 'C-1' }];
+  await call(contract.scanCodes, { params, body: { scans, now: Date.now() } });
+  await call(contract.scanCodes, {
+    params,
+    body: { scans: [{ key, how: 'hand', record: 1 }], now: 0 },
+    is: 400,
+  });
+  await call(contract.viewBoard, { params });
+  await call(contract.columnSessions, { params, query: { column: 'c1' } });
+  await call(contract.checkpointState, { params });
+  await call(contract.checkpointPack, { params });
+  await call(contract.findAtCheckpoint, { params, query: { search: 'ru' } });
+  await call(contract.checkpointLog, { params });
+  await call(contract.checkpointLog, { params, query: { as: 'xlsx' } });
+  await call(contract.checkpointNews, { params });
+  await call(contract.takeBackScan, {
+    params,
+    body: { key: '7d1c1d0a-6c53-4a7e-9a53-0d5f8a3c9e12', scan: key },
+  });
+  await call(contract.checkpointState, { params, query: { as: 'device' }, is: 401 });
+  await call(contract.shutDevice, { params: { id, device: device.id } });
+  await call(contract.removeCheckpoint, { params });
+});
+
+test('rounds', async () => {
+  const { list } = await job(
+    ['No', 'Name', 'Site'],
+    ['key', 'name', 'text'],
+    [['R-1', 'Pump', 'A']],
+  );
+  const { id } = (await call(contract.startRound, {
+    body: { name: 'Round', list, column: 'c3' },
+  })) as unknown as { id: number };
+  const params = { id };
+  await call(contract.listRounds);
+  await call(contract.viewRound, { params });
+  await call(contract.unseenOnRound, { params, query: { place: 'A' } });
+  const scan = '7d1c1d0a-6c53-4a7e-9a53-0d5f8a3c9e13';
+  await call(contract.scanOnRound, {
+    params,
+    body: { key: scan, how: 'reader', place: 'B', text: 'R-9' },
+  });
+  await call(contract.settleOnRound, { params, body: { scan, does: 'make' } });
+  await call(contract.roundReport, { params, is: 409 });
+  await call(contract.roundNews, { params });
+  await call(contract.closeRound, { params });
+  await call(contract.roundReport, { params });
+  await call(contract.roundFile, { params });
+  await call(contract.roundFile, { params, query: { as: 'pdf' } });
+  await call(contract.removeRound, { params });
+});
+
 test('programs that are told what happens', async () => {
   const { list } = await job(['No'], ['key'], [['B-1']]);
   const made = await call(contract.makeWebhook, {

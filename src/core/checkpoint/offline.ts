@@ -4,7 +4,7 @@ import { closedWords, passBefore, type Answered, type Pass } from './answer';
 import { ruleSchema, sessionAt, valuesIn } from './rule';
 
 /** What a device holds of a record, so that it can answer without a network: what is shown of it, and nothing else. */
-export const packedSchema = z.object({
+const packedSchema = z.object({
   title: z.string(),
   shown: z.array(z.tuple([z.string(), z.string()])),
   /** Salted hashes of its codes. */

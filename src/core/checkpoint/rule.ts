@@ -2,7 +2,7 @@ import { z } from 'zod';
 import type { Column, Values } from '../records/columns';
 
 /** What must hold of a record's column for its code to pass. */
-export const holdSchema = z.object({
+const holdSchema = z.object({
   column: z.string().max(40),
   is: z.enum(['is', 'is-not', 'blank', 'filled', 'session']),
   value: z.string().max(300).default(''),
@@ -10,7 +10,7 @@ export const holdSchema = z.object({
 export type Hold = z.infer<typeof holdSchema>;
 
 /** A list whose codes are taken. */
-export const takeSchema = z.object({
+const takeSchema = z.object({
   list: z.number().int().min(1),
   /** Ids of its stamps; none for all of them. */
   stamps: z.array(z.string().max(40)).max(8),
@@ -24,7 +24,7 @@ export type Take = z.infer<typeof takeSchema>;
 
 const instant = z.iso.datetime({ offset: true });
 const sessionName = z.string().trim().min(1, 'Give the session a name.').max(80);
-export const sessionsSchema = z.discriminatedUnion('kind', [
+const sessionsSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('none') }),
   /** Somebody says which it is. */
   z.object({
@@ -44,7 +44,7 @@ export const sessionsSchema = z.discriminatedUnion('kind', [
 ]);
 export type Sessions = z.infer<typeof sessionsSchema>;
 
-export const oftens = ['any', 'once', 'each-session'] as const;
+const oftens = ['any', 'once', 'each-session'] as const;
 
 /** What a checkpoint is, but for its name. */
 export const ruleSchema = z.object({

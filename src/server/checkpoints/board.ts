@@ -131,7 +131,7 @@ export const tapeRows = (checkpoint: number, before: number | undefined, limit: 
       left join checkpoints oc on oc.id = o.checkpoint_id
     order by s.id desc`;
 
-export const shownLine = (row: Line): TapeLine => ({
+const shownLine = (row: Line): TapeLine => ({
   id: row.id,
   key: row.key,
   at: row.at.toISOString(),

@@ -12,3 +12,15 @@ export { logBook, logCsv } from './log';
 export { packFor } from './pack';
 export { findRecords, takeBack, takeScans, type Scanner } from './scanning';
 export { stateFor } from './state';
+export { roundBook, roundPdf } from './round-files';
+export {
+  closeRound,
+  listRounds,
+  removeRound,
+  reportOfRound,
+  scanOnRound,
+  settleOnRound,
+  startRound,
+  unseenAt,
+  viewRound,
+} from './rounds';

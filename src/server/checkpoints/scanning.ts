@@ -11,7 +11,7 @@ import {
 import { corrected } from '../../core/checkpoint/offline';
 import { sessionAt } from '../../core/checkpoint/rule';
 import type { Values } from '../../core/records/columns';
-import { isKeepable } from '../../core/records/keepable';
+import { keepable } from '../../core/records/keepable';
 import { type Database, Refusal } from '../platform';
 import { recognise, wrapSeen, type Recognised } from './recognising';
 import {
@@ -35,7 +35,7 @@ type Scan = z.output<typeof scanSchema>;
 /** Farthest that a device's clock may be off before nothing it says of times is believed, in ms. */
 const mostOffset = 10 * 365 * 86_400_000;
 /** A code of nobody is kept so far, in characters. */
-const keptText = 300;
+const most = 300;
 
 /**
  * Answers scans and keeps each as a line of the tape, once however often it is sent. Those of one code wait for one another, so that it comes
@@ -82,9 +82,7 @@ async function takeScan(
   scan: Scan,
   when: number,
 ): Promise<ScanAnswer> {
-  if (scan.text !== undefined && !isKeepable(scan.text)) {
-    scan = { ...scan, text: scan.text.replace(/[^\P{C}\u001d]/gu, '\ufffd') };
-  }
+  if (scan.text !== undefined) scan = { ...scan, text: keepable(scan.text) };
   const seen =
     scan.record === undefined
       ? await recognise(db, at, scan.text!)
@@ -125,7 +123,7 @@ async function takeScan(
         record_id: seen.record ?? null,
         title: seen.taken && seen.values ? titleOf(seen.taken.columns, seen.values) : '',
         record_key: seen.taken && seen.values ? keyOf(seen.taken.columns, seen.values) : '',
-        text: seen.record === undefined ? (scan.text ?? '').slice(0, keptText) : null,
+        text: seen.record === undefined ? (scan.text ?? '').slice(0, most) : null,
         reason: scan.reason ?? null,
         apart: scan.apart !== undefined,
         found: kept.found,

@@ -17,6 +17,7 @@ import type {
   TakeOptions,
 } from '../../../contract';
 import type { Answer } from '../../../core/checkpoint/answer';
+import type { RoundAnswer, RoundOutcome } from '../../../core/checkpoint/round';
 import type { Rule } from '../../../core/checkpoint/rule';
 import type { Device } from '../../../core/links/device';
 import type { Leads, LinkRule, LinkState } from '../../../core/links/leading';
@@ -769,7 +770,51 @@ export interface CheckpointScans {
   takes_back: number | null;
 }
 
+export interface Rounds {
+  id: Generated<number>;
+  name: string;
+  list_id: number;
+  /** Column of the list that says the place. */
+  place_column: string;
+  started_by: string;
+  created_at: Timestamp;
+  closed_at: TimestampOrNull;
+  closed_by: string | null;
+}
+
+export interface RoundScans {
+  id: Generated<number>;
+  round_id: number;
+  key: string;
+  who: string;
+  how: 'camera' | 'reader' | 'picture' | 'hand';
+  at: Timestamp;
+  place: string;
+  answer: RoundAnswer;
+  why: Generated<string>;
+  record_id: number | null;
+  title: Generated<string>;
+  record_key: Generated<string>;
+  belongs: string | null;
+  text: string | null;
+  done: 'moved' | 'made' | null;
+}
+
+export interface RoundLines {
+  round_id: number;
+  seq: number;
+  record_id: number | null;
+  title: string;
+  record_key: string;
+  place: string;
+  seen_at: string | null;
+  outcome: RoundOutcome;
+}
+
 export interface Schema {
+  rounds: Rounds;
+  round_scans: RoundScans;
+  round_lines: RoundLines;
   checkpoints: Checkpoints;
   checkpoint_devices: CheckpointDevices;
   checkpoint_scans: CheckpointScans;

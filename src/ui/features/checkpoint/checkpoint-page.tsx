@@ -25,6 +25,7 @@ import { ThrowAway } from '../../kit/throw-away';
 import { colour, font } from '../../kit/theme';
 import { Arrivals, Tape } from './board';
 import { Devices } from './devices';
+import { newKey } from './new-key';
 import { RuleSentence } from './rule-sentence';
 import { named } from './words';
 
@@ -349,7 +350,7 @@ function BackPart({
                 onPress={() =>
                   ask(contract.takeBackScan, {
                     params: { id: checkpoint },
-                    body: { key: crypto.randomUUID(), scan: line.key, reason: reason.trim() },
+                    body: { key: newKey(), scan: line.key, reason: reason.trim() },
                   }).then(
                     () => (done(), close()),
                     (e: unknown) => setError(e instanceof Error ? e.message : String(e)),

@@ -8,10 +8,21 @@ import { DialogTrigger } from 'react-aria-components';
 import * as contract from '../../../contract';
 import { counted } from '../../../core/base/words';
 import { ask } from '../../kit/api';
-import { Choose, Editor, ErrorLine, MainButton, Pop, Small, Words } from '../../kit/controls';
+import {
+  Choose,
+  Editor,
+  ErrorLine,
+  MainButton,
+  Pop,
+  QuietButton,
+  Small,
+  Words,
+} from '../../kit/controls';
 import { when } from '../../kit/dates';
-import { Page, Table } from '../../kit/index-table';
+import { Page, PartTitle, Table } from '../../kit/index-table';
 import { useMay } from '../../kit/me';
+import { colour } from '../../kit/theme';
+import { isSecret } from '../../../core/records/columns';
 import { named } from './words';
 
 /** The places where codes are scanned. */
@@ -85,7 +96,146 @@ export function CheckpointsPage() {
           </tbody>
         </Table>
       )}
+      <Rounds />
     </Page>
+  );
+}
+
+/** Rounds on which what is there is scanned place after place. */
+function Rounds() {
+  const may = useMay();
+  const { data, error } = useQuery({
+    queryKey: ['rounds'],
+    queryFn: () => ask(contract.listRounds),
+  });
+  return (
+    <section style={{ marginTop: 34 }}>
+      <header style={{ alignItems: 'center' }}>
+        <div style={{ flex: 1 }}>
+          <PartTitle style={{ margin: 0 }}>Rounds</PartTitle>
+          <Small>what is there, scanned place after place and compared with the list</Small>
+        </div>
+        {may && (
+          <DialogTrigger>
+            <QuietButton>New round</QuietButton>
+            <Pop placement="bottom end" offset={4}>
+              <Editor aria-label="New round">
+                <NewRound />
+              </Editor>
+            </Pop>
+          </DialogTrigger>
+        )}
+      </header>
+      {error && <ErrorLine>{error.message}</ErrorLine>}
+      {data?.rounds.length === 0 && <p>There is no round yet.</p>}
+      {data && data.rounds.length > 0 && (
+        <Table>
+          <thead>
+            <tr>
+              <th>Round</th>
+              <th>Of</th>
+              <th className="n">Seen</th>
+              <th>Begun</th>
+              <th>Closed</th>
+            </tr>
+          </thead>
+          <tbody>
+            {data.rounds.map((one) => (
+              <tr key={one.id}>
+                <td>
+                  <Link href={`/rounds/${one.id}`}>{one.name}</Link>
+                </td>
+                <td>{one.list}</td>
+                <td className="n">
+                  {one.seen.toLocaleString('en')} of {one.of.toLocaleString('en')}
+                </td>
+                <td suppressHydrationWarning>
+                  {when(one.begun)}, {one.by}
+                </td>
+                <td suppressHydrationWarning>{one.closed ? when(one.closed) : 'going on'}</td>
+              </tr>
+            ))}
+          </tbody>
+        </Table>
+      )}
+    </section>
+  );
+}
+
+function NewRound() {
+  const router = useRouter();
+  const [name, setName] = useState('');
+  const [list, setList] = useState<string>();
+  const [column, setColumn] = useState<string>();
+  const lists = useQuery({ queryKey: ['lists'], queryFn: () => ask(contract.listLists) });
+  const one = lists.data?.lists.find((l) => String(l.id) === list);
+  const job = one?.jobs[0]?.id;
+  const columns = useQuery({
+    queryKey: ['round-columns', job],
+    enabled: job !== undefined,
+    queryFn: () => ask(contract.viewJob, { params: { id: job! } }),
+  });
+  const make = useMutation({
+    mutationFn: () =>
+      ask(contract.startRound, {
+        body: { name: name.trim(), list: Number(list), column: column! },
+      }),
+    onSuccess: ({ id }) => router.push(`/rounds/${id}`),
+  });
+  const ready = name.trim() !== '' && list !== undefined && column !== undefined;
+  const go = () => ready && !make.isPending && make.mutate();
+  return (
+    <div style={{ display: 'grid', gap: 12, width: 360 }}>
+      <Words label="Name of the round" value={name} onChange={setName} autoFocus onEnter={go} />
+      <Scroll label="What is gone round?">
+        <Choose
+          label="List"
+          value={list}
+          onChange={(id) => (setList(id), setColumn(undefined))}
+          choices={(lists.data?.lists ?? []).map((l) => ({
+            id: String(l.id),
+            name: l.name,
+            about: counted(l.records, 'record'),
+          }))}
+        />
+      </Scroll>
+      {columns.data && (
+        <Scroll label="Which column says the place?">
+          <Choose
+            label="Column"
+            value={column}
+            onChange={setColumn}
+            choices={columns.data.list.columns
+              .filter((c) => !c.worked && !isSecret(c, columns.data.list.columns))
+              .map((c) => ({ id: c.id, name: c.name }))}
+          />
+        </Scroll>
+      )}
+      {make.error && <ErrorLine>{make.error.message}</ErrorLine>}
+      <div>
+        <MainButton isDisabled={!ready || make.isPending} onPress={go}>
+          Start it
+        </MainButton>
+      </div>
+    </div>
+  );
+}
+
+function Scroll({ label, children }: { label: string; children: React.ReactNode }) {
+  return (
+    <div>
+      <Small style={{ marginBottom: 4 }}>{label}</Small>
+      <div
+        style={{
+          border: `1px solid ${colour.rule}`,
+          padding: 10,
+          maxHeight: 190,
+          overflow: 'auto',
+        }}
+      >
+        {children}
+      </div>
+    </div>
   );
 }
 
@@ -104,28 +254,18 @@ function NewCheckpoint() {
   return (
     <div style={{ display: 'grid', gap: 12, width: 360 }}>
       <Words label="Name of the place" value={name} onChange={setName} autoFocus onEnter={go} />
-      <div>
-        <Small style={{ marginBottom: 4 }}>Whose codes are scanned there?</Small>
-        <div
-          style={{
-            border: '1px solid #d8d9d0',
-            padding: 10,
-            maxHeight: 240,
-            overflow: 'auto',
-          }}
-        >
-          <Choose
-            label="List"
-            value={list}
-            onChange={setList}
-            choices={(lists.data?.lists ?? []).map((one) => ({
-              id: String(one.id),
-              name: one.name,
-              about: counted(one.records, 'record'),
-            }))}
-          />
-        </div>
-      </div>
+      <Scroll label="Whose codes are scanned there?">
+        <Choose
+          label="List"
+          value={list}
+          onChange={setList}
+          choices={(lists.data?.lists ?? []).map((one) => ({
+            id: String(one.id),
+            name: one.name,
+            about: counted(one.records, 'record'),
+          }))}
+        />
+      </Scroll>
       {make.error && <ErrorLine>{make.error.message}</ErrorLine>}
       <div>
         <MainButton isDisabled={!ready || make.isPending} onPress={go}>

@@ -27,10 +27,8 @@ export function DevicePage() {
   useEffect(() => {
     const given = location.hash.slice(1);
     // what is behind the number sign and what is kept are known in the browser only
-    /* eslint-disable react-hooks/set-state-in-effect */
     if (given) setToken(given);
     setCheckpoint(Number(localStorage.getItem(kept)) || null);
-    /* eslint-enable react-hooks/set-state-in-effect */
     void navigator.serviceWorker
       ?.register('/device.js', { scope: '/k' })
       .then(keepPage, () => undefined);

@@ -7,6 +7,7 @@ import type { Answer } from '../../../core/checkpoint/answer';
 import { answerApart, packIndex, type Pack, type Packed } from '../../../core/checkpoint/offline';
 import { tidyScan } from '../../../core/checkpoint/recognise';
 import { ApiError, ask } from '../../kit/api';
+import { newKey } from './new-key';
 import { forgetPack, forgetScans, keepPack, keepScan, keptPack, waitingScans } from './outbox';
 import { playAnswer } from './shapes';
 import { atShort } from './words';
@@ -43,15 +44,6 @@ const inOneLot = 100;
 /** How often it looks whether the network is back, and how old what it holds may be, in ms. */
 const looksEvery = 5000;
 const packFor = 60_000;
-
-/** A new name for a scan (RFC 9562, version 4); browsers give one themselves on https addresses only. */
-function newKey(): string {
-  const bytes = crypto.getRandomValues(new Uint8Array(16));
-  bytes[6] = (bytes[6]! & 0x0f) | 0x40;
-  bytes[8] = (bytes[8]! & 0x3f) | 0x80;
-  const hex = Array.from(bytes, (b) => b.toString(16).padStart(2, '0')).join('');
-  return hex.replace(/^(.{8})(.{4})(.{4})(.{4})(.{12})$/, '$1-$2-$3-$4-$5');
-}
 
 /** Whether nobody was reached, rather than said no. */
 const isAway = (error: unknown): boolean =>

@@ -27,6 +27,7 @@ import * as keysForPrograms from './0025-keys-for-programs';
 import * as webhooks from './0026-webhooks';
 import * as firstIntakes from './0027-first-intakes';
 import * as checkpoints from './0028-checkpoints';
+import * as rounds from './0029-rounds';
 
 /** In order of their names. A migration that has landed is never changed; add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -58,4 +59,5 @@ export const migrations: Record<string, Migration> = {
   '0026-webhooks': webhooks,
   '0027-first-intakes': firstIntakes,
   '0028-checkpoints': checkpoints,
+  '0029-rounds': rounds,
 };

@@ -1,0 +1,79 @@
+import { z } from 'zod';
+
+/** What a scan on a round is answered. */
+export const roundAnswers = ['here', 'elsewhere', 'twice', 'unknown'] as const;
+export type RoundAnswer = (typeof roundAnswers)[number];
+
+export const roundWords: Readonly<Record<RoundAnswer, string>> = {
+  here: 'belongs here',
+  elsewhere: 'belongs elsewhere',
+  twice: 'twice',
+  unknown: 'unknown',
+};
+
+/** How a record, or something that is none, came out of a round. */
+export const roundOutcomes = ['seen', 'moved', 'elsewhere', 'missing', 'found'] as const;
+export type RoundOutcome = (typeof roundOutcomes)[number];
+export const roundOutcomeSchema = z.enum(roundOutcomes);
+
+export const outcomeWords: Readonly<Record<RoundOutcome, string>> = {
+  seen: 'seen in its place',
+  moved: 'moved to where it was seen',
+  elsewhere: 'seen elsewhere, not moved',
+  missing: 'not seen',
+  found: 'found, and made a record of',
+};
+
+/** Places are the same whatever blanks and capitals they are written with. */
+export const samePlace = (a: string, b: string): boolean =>
+  a.trim().toLocaleLowerCase() === b.trim().toLocaleLowerCase();
+
+/**
+ * What is answered to something seen at a place.
+ * @param belongs where the list has it; undefined where no record was found
+ * @param before where it was seen before on this round
+ */
+export function roundAnswer(
+  place: string,
+  belongs: string | undefined,
+  before: { place: string; at: string } | undefined,
+): { answer: RoundAnswer; why: string } {
+  if (belongs === undefined) return { answer: 'unknown', why: '' };
+  if (before)
+    return {
+      answer: 'twice',
+      why: samePlace(before.place, place)
+        ? `was seen here ${before.at}`
+        : `was seen at ${before.place} ${before.at}`,
+    };
+  if (samePlace(place, belongs)) return { answer: 'here', why: '' };
+  return {
+    answer: 'elsewhere',
+    why: belongs.trim() === '' ? 'the list has no place for it' : `the list has it at ${belongs}`,
+  };
+}
+
+export interface RoundLine {
+  record: number | null;
+  title: string;
+  key: string;
+  outcome: RoundOutcome;
+}
+
+/** Two rounds of one list beside one another: what was missing and is back, what is missing still, and what is missing anew. */
+export function comparedRounds(
+  before: readonly RoundLine[],
+  now: readonly RoundLine[],
+): { back: RoundLine[]; still: RoundLine[]; anew: RoundLine[] } {
+  const was = new Map(before.map((line) => [line.record, line.outcome]));
+  const back: RoundLine[] = [];
+  const still: RoundLine[] = [];
+  const anew: RoundLine[] = [];
+  for (const line of now) {
+    if (line.record === null) continue;
+    const then = was.get(line.record);
+    if (line.outcome === 'missing') (then === 'missing' ? still : anew).push(line);
+    else if (then === 'missing') back.push(line);
+  }
+  return { back, still, anew };
+}

@@ -1,0 +1,603 @@
+'use client';
+
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import Link from 'next/link';
+import { useRouter } from 'next/navigation';
+import { useEffect, useRef, useState } from 'react';
+import { DialogTrigger } from 'react-aria-components';
+import { styled } from 'styled-components';
+import * as contract from '../../../contract';
+import type { RoundScan, RoundView } from '../../../contract';
+import { counted } from '../../../core/base/words';
+import { outcomeWords, roundOutcomes, roundWords, samePlace } from '../../../core/checkpoint/round';
+import { ask } from '../../kit/api';
+import {
+  ChoicePart,
+  Editor,
+  ErrorLine,
+  MainButton,
+  Part,
+  PlainButton,
+  Pop,
+  QuietButton,
+  Sentence,
+  Small,
+  Words,
+} from '../../kit/controls';
+import { when } from '../../kit/dates';
+import { Table } from '../../kit/index-table';
+import { Mark, type MarkName } from '../../kit/mark';
+import { useMay } from '../../kit/me';
+import { ThrowAway } from '../../kit/throw-away';
+import { colour, font } from '../../kit/theme';
+import { CameraEye } from './camera';
+import { newKey } from './new-key';
+import { playAnswer } from './shapes';
+import { useTypedReader } from './typed-reader';
+import { atClock } from './words';
+
+const Frame = styled.main`
+  display: grid;
+  grid-template-rows: auto auto minmax(0, 1fr);
+  min-height: 0;
+  .head {
+    display: flex;
+    align-items: center;
+    gap: 14px;
+    padding: 12px 20px;
+    border-bottom: 1.5px solid ${colour.ink};
+    h1 {
+      font: 700 25px/1.2 ${font.title};
+    }
+  }
+  .says {
+    padding: 12px 20px;
+    border-bottom: 1px solid ${colour.ruleStrong};
+  }
+  .three {
+    display: grid;
+    grid-template-columns: minmax(0, 0.8fr) minmax(0, 1.15fr) minmax(0, 0.9fr);
+    min-height: 0;
+    > * {
+      overflow: auto;
+      min-height: 0;
+      padding: 16px 20px 26px;
+    }
+  }
+  .middle {
+    background: ${colour.paper};
+    border-inline: 1px solid ${colour.rule};
+  }
+  h2 {
+    font: 700 16px/1.3 ${font.title};
+    margin-bottom: 6px;
+  }
+  ul,
+  ol {
+    list-style: none;
+    margin: 0;
+    padding: 0;
+  }
+`;
+
+const PlaceRow = styled.button`
+  all: unset;
+  box-sizing: border-box;
+  width: 100%;
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) auto;
+  gap: 10px;
+  align-items: center;
+  min-height: 38px;
+  padding: 0 8px;
+  cursor: pointer;
+  border-bottom: 1px solid ${colour.rule};
+  &[aria-pressed='true'] {
+    background: ${colour.violetWash};
+    font-weight: 700;
+  }
+  &:focus-visible {
+    outline: 2px solid ${colour.violet};
+  }
+  .n {
+    font: 400 13px/1 ${font.code};
+    color: ${colour.inkSoft};
+  }
+`;
+
+const marks: Readonly<Record<RoundScan['answer'], MarkName>> = {
+  here: 'ready',
+  elsewhere: 'look',
+  twice: 'out',
+  unknown: 'failed',
+};
+const sounds = {
+  here: 'comes-in',
+  elsewhere: 'not-now',
+  twice: 'was-here',
+  unknown: 'unknown',
+} as const;
+
+const noPlace = 'no place';
+
+/** A round: choose a place, scan what is there, and see what is not. */
+export function RoundPage({ id }: { id: number }) {
+  const client = useQueryClient();
+  const view = useQuery({
+    queryKey: ['round', id],
+    queryFn: () => ask(contract.viewRound, { params: { id } }),
+    refetchInterval: 20_000,
+  });
+  useEffect(() => {
+    const news = new EventSource(`/api/rounds/${id}/news`);
+    const refresh = () => {
+      for (const key of ['round', 'unseen', 'round-report'])
+        void client.invalidateQueries({ queryKey: [key, id] });
+    };
+    news.onmessage = refresh;
+    news.onopen = refresh;
+    return () => news.close();
+  }, [client, id]);
+  if (view.error)
+    return (
+      <main style={{ padding: 24 }}>
+        <ErrorLine>{view.error.message}</ErrorLine>
+        <Link href="/checkpoints">All checkpoints and rounds</Link>
+      </main>
+    );
+  if (!view.data) return <main />;
+  return view.data.closed === null ? (
+    <OpenRound view={view.data} />
+  ) : (
+    <ClosedRound view={view.data} />
+  );
+}
+
+function OpenRound({ view }: { view: RoundView }) {
+  const { id } = view;
+  const client = useQueryClient();
+  const may = useMay();
+  const [place, setPlace] = useState<string>();
+  const [last, setLast] = useState<RoundScan>();
+  const [camera, setCamera] = useState(false);
+  const [problem, setProblem] = useState<string>();
+  const refresh = () => {
+    void client.invalidateQueries({ queryKey: ['round', id] });
+    void client.invalidateQueries({ queryKey: ['unseen', id] });
+  };
+  const unseen = useQuery({
+    queryKey: ['unseen', id, place],
+    enabled: place !== undefined,
+    queryFn: () => ask(contract.unseenOnRound, { params: { id }, query: { place: place! } }),
+  });
+  /** One after the other, in the order in which they came. */
+  const line = useRef<Promise<void>>(Promise.resolve());
+  const scan = (given: { how: 'camera' | 'reader' | 'hand'; text?: string; record?: number }) => {
+    if (place === undefined) return setProblem('Choose a place first: where are you?');
+    const key = newKey();
+    const one = async () => {
+      setProblem(undefined);
+      try {
+        const answer = await ask(contract.scanOnRound, {
+          params: { id },
+          body: { key, place, ...given },
+        });
+        setLast(answer);
+        playAnswer(sounds[answer.answer]);
+        refresh();
+      } catch (e) {
+        setProblem(`${e instanceof Error ? e.message : String(e)} Scan it again.`);
+      }
+    };
+    line.current = line.current.then(one, one);
+  };
+  useTypedReader((text) => scan({ how: 'reader', text }));
+  const settle = (scanned: RoundScan, does: 'move' | 'make', title?: string) => {
+    setProblem(undefined);
+    ask(contract.settleOnRound, {
+      params: { id },
+      body: { scan: scanned.key, does, ...(title ? { title } : {}) },
+    }).then(
+      (answer) => {
+        setLast((now) => (now?.key === answer.key ? answer : now));
+        refresh();
+      },
+      (e: unknown) => setProblem(e instanceof Error ? e.message : String(e)),
+    );
+  };
+  return (
+    <Frame>
+      <Head view={view}>
+        {may && (
+          <DialogTrigger>
+            <MainButton>Close the round</MainButton>
+            <Pop placement="bottom end" offset={4}>
+              <Editor aria-label="Close the round">
+                {({ close }) => <CloseRound view={view} done={() => (refresh(), close())} />}
+              </Editor>
+            </Pop>
+          </DialogTrigger>
+        )}
+      </Head>
+      <div className="says">
+        <Sentence>
+          Going round <b>{view.list.name}</b> by <b>{view.column}</b>, now at{' '}
+          <ChoicePart
+            looks
+            label="Where are you?"
+            value={place}
+            onChange={setPlace}
+            choices={view.places.map((p) => ({ id: p.place, name: p.place || noPlace }))}
+          >
+            {place === undefined ? 'choose a place' : place || noPlace}
+          </ChoicePart>
+          .
+        </Sentence>
+        {problem && <ErrorLine role="alert">{problem}</ErrorLine>}
+      </div>
+      <div className="three">
+        <section aria-label="Places">
+          <h2>
+            {view.seen.toLocaleString('en')} of {view.of.toLocaleString('en')} seen
+          </h2>
+          <ul>
+            {view.places.map((p) => (
+              <li key={p.place}>
+                <PlaceRow
+                  aria-pressed={place !== undefined && samePlace(place, p.place)}
+                  onClick={() => {
+                    setPlace(p.place);
+                    setProblem(undefined);
+                  }}
+                >
+                  <span>{p.place || noPlace}</span>
+                  <span className="n">
+                    {p.seen} of {p.of}
+                  </span>
+                </PlaceRow>
+              </li>
+            ))}
+          </ul>
+          <Another onUse={setPlace} />
+        </section>
+        <section className="middle" aria-label="What was seen">
+          <div style={{ display: 'flex', gap: 8, marginBottom: 12, alignItems: 'center' }}>
+            <QuietButton looks aria-pressed={camera} onPress={() => setCamera(!camera)}>
+              {camera ? 'camera off' : 'camera'}
+            </QuietButton>
+            <Small>or a hand-held reader, wherever you are on this page</Small>
+          </div>
+          {camera && (
+            <div style={{ height: 220, marginBottom: 12 }}>
+              <CameraEye
+                paused={place === undefined}
+                onCode={(text) => scan({ how: 'camera', text })}
+              />
+            </div>
+          )}
+          {last && <Seen scan={last} may={may} settle={settle} />}
+          <ol aria-label="What was seen, the latest first">
+            {view.tape.map((one) => (
+              <li
+                key={one.id}
+                style={{
+                  display: 'grid',
+                  gridTemplateColumns: '68px 12px minmax(0, 1fr) auto',
+                  gap: 6,
+                  alignItems: 'baseline',
+                  padding: '7px 0',
+                  borderBottom: `1px solid ${colour.rule}`,
+                }}
+              >
+                <span
+                  suppressHydrationWarning
+                  style={{ font: `400 13px/1.3 ${font.code}`, color: colour.inkSoft }}
+                >
+                  {atClock(one.at)}
+                </span>
+                <Mark name={one.done ? 'ready' : marks[one.answer]} />
+                <span style={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>
+                  {one.title || one.text}
+                  <Small>
+                    {[one.place || noPlace, one.why, one.who].filter(Boolean).join(' · ')}
+                  </Small>
+                </span>
+                <span style={{ fontSize: 12.5, color: colour.inkSoft, textAlign: 'right' }}>
+                  {one.done === 'moved'
+                    ? 'moved here'
+                    : one.done === 'made'
+                      ? 'made a record'
+                      : roundWords[one.answer]}
+                  {may &&
+                    one.done === null &&
+                    one.answer === 'elsewhere' &&
+                    one.key !== last?.key && (
+                      <PlainButton onPress={() => settle(one, 'move')}>move it here</PlainButton>
+                    )}
+                </span>
+              </li>
+            ))}
+          </ol>
+        </section>
+        <section aria-label="Not seen yet">
+          {place === undefined ? (
+            <Small>Choose a place, and what has not been seen there stands here.</Small>
+          ) : (
+            <>
+              <h2>
+                Not seen yet at {place || noPlace}
+                {unseen.data && `, ${unseen.data.of.toLocaleString('en')}`}
+              </h2>
+              {unseen.data?.of === 0 && <Small>Everything that belongs here was seen.</Small>}
+              <ul>
+                {unseen.data?.unseen.map((one) => (
+                  <li
+                    key={one.record}
+                    style={{
+                      display: 'grid',
+                      gridTemplateColumns: '12px minmax(0, 1fr) auto auto',
+                      gap: 8,
+                      alignItems: 'center',
+                      minHeight: 36,
+                      borderBottom: `1px solid ${colour.rule}`,
+                    }}
+                  >
+                    <Mark name="none" />
+                    <span>{one.title}</span>
+                    <span style={{ font: `400 13px/1 ${font.code}`, color: colour.inkSoft }}>
+                      {one.key}
+                    </span>
+                    <PlainButton
+                      looks
+                      onPress={() => scan({ how: 'hand', record: one.record })}
+                      aria-label={`It is here: ${one.title}`}
+                    >
+                      it is here
+                    </PlainButton>
+                  </li>
+                ))}
+              </ul>
+            </>
+          )}
+        </section>
+      </div>
+    </Frame>
+  );
+}
+
+function Head({ view, children }: { view: RoundView; children?: React.ReactNode }) {
+  const router = useRouter();
+  const may = useMay();
+  return (
+    <div className="head">
+      <div style={{ flex: 1, minWidth: 0 }}>
+        <h1>{view.name}</h1>
+        <Small suppressHydrationWarning>
+          {view.list.job === null ? (
+            view.list.name
+          ) : (
+            <Link href={`/jobs/${view.list.job}?band=records`}>{view.list.name}</Link>
+          )}
+          , begun {when(view.begun)}
+          {view.closed && `, closed ${when(view.closed)}`}
+        </Small>
+      </div>
+      {may && (
+        <Part
+          plain
+          label="Throw this round away"
+          editor={
+            <div style={{ width: 300 }}>
+              <ThrowAway
+                what="this round"
+                says="What was seen on it goes for ever. What was moved or made stays as it is in the list."
+                onThrow={() =>
+                  ask(contract.removeRound, { params: { id: view.id } }).then(() =>
+                    router.push('/checkpoints'),
+                  )
+                }
+              />
+            </div>
+          }
+        >
+          Throw away
+        </Part>
+      )}
+      {children}
+    </div>
+  );
+}
+
+function Another({ onUse }: { onUse: (place: string) => void }) {
+  const [text, setText] = useState('');
+  const use = () => {
+    if (text.trim() === '') return;
+    onUse(text.trim());
+    setText('');
+  };
+  return (
+    <div style={{ marginTop: 14 }}>
+      <Words
+        label="A place that the list does not know yet; Enter"
+        value={text}
+        onChange={setText}
+        onEnter={use}
+      />
+    </div>
+  );
+}
+
+function Seen({
+  scan,
+  may,
+  settle,
+}: {
+  scan: RoundScan;
+  may: boolean;
+  settle: (scan: RoundScan, does: 'move' | 'make', title?: string) => void;
+}) {
+  const [title, setTitle] = useState('');
+  return (
+    <div
+      role="status"
+      key={scan.key}
+      style={{
+        border: `2px solid ${colour.ink}`,
+        padding: '12px 14px',
+        marginBottom: 14,
+        display: 'grid',
+        gap: 6,
+      }}
+    >
+      <p
+        style={{
+          font: `700 24px/1.2 ${font.title}`,
+          display: 'flex',
+          gap: 10,
+          alignItems: 'center',
+        }}
+      >
+        <Mark name={scan.done ? 'ready' : marks[scan.answer]} size={20} />
+        {scan.done === 'moved'
+          ? 'moved here'
+          : scan.done === 'made'
+            ? 'made a record'
+            : roundWords[scan.answer]}
+      </p>
+      <p>
+        <b>{scan.title || scan.text}</b> {scan.recordKey !== scan.title && scan.recordKey}
+      </p>
+      {scan.why && <p>{scan.why}</p>}
+      {may && scan.done === null && scan.answer === 'elsewhere' && (
+        <div>
+          <QuietButton onPress={() => settle(scan, 'move')}>
+            Move it to {scan.place || noPlace}
+          </QuietButton>
+        </div>
+      )}
+      {may && scan.done === null && scan.answer === 'unknown' && (
+        <div style={{ display: 'flex', gap: 8, alignItems: 'end' }}>
+          <Words label="What is it?" value={title} onChange={setTitle} />
+          <QuietButton onPress={() => settle(scan, 'make', title.trim())}>
+            Make a record of it
+          </QuietButton>
+        </div>
+      )}
+    </div>
+  );
+}
+
+function CloseRound({ view, done }: { view: RoundView; done: () => void }) {
+  const [error, setError] = useState<string>();
+  const left = view.of - view.seen;
+  return (
+    <div style={{ display: 'grid', gap: 10, width: 320 }}>
+      <p>
+        {left === 0
+          ? 'Everything was seen.'
+          : `${counted(left, 'record was', 'records were')} not seen and will stand in the report as missing.`}{' '}
+        The report is kept as it is then; nothing more is scanned on this round.
+      </p>
+      {error && <ErrorLine>{error}</ErrorLine>}
+      <div>
+        <MainButton
+          onPress={() =>
+            ask(contract.closeRound, { params: { id: view.id } }).then(done, (e: unknown) =>
+              setError(e instanceof Error ? e.message : String(e)),
+            )
+          }
+        >
+          Close it now
+        </MainButton>
+      </div>
+    </div>
+  );
+}
+
+function ClosedRound({ view }: { view: RoundView }) {
+  const { id } = view;
+  const [before, setBefore] = useState<number | undefined>(view.before[0]?.id);
+  const report = useQuery({
+    queryKey: ['round-report', id, before],
+    queryFn: () => ask(contract.roundReport, { params: { id }, query: { before } }),
+  });
+  const lines = report.data?.lines ?? [];
+  return (
+    <Frame style={{ gridTemplateRows: 'auto minmax(0, 1fr)' }}>
+      <Head view={view}>
+        <a href={`/api/rounds/${id}/file?as=pdf`}>Report as PDF</a>
+        <a href={`/api/rounds/${id}/file?as=xlsx`}>as a workbook</a>
+      </Head>
+      <div style={{ overflow: 'auto', padding: '16px 20px 30px' }}>
+        {report.error && <ErrorLine>{report.error.message}</ErrorLine>}
+        {report.data && (
+          <>
+            <Sentence>
+              {roundOutcomes
+                .filter((outcome) => (report.data.counts[outcome] ?? 0) > 0)
+                .map(
+                  (outcome) =>
+                    `${report.data.counts[outcome]!.toLocaleString('en')} ${outcomeWords[outcome]}`,
+                )
+                .join(' · ')}
+            </Sentence>
+            {view.before.length > 0 && (
+              <Sentence $minor style={{ marginTop: 6 }}>
+                Beside{' '}
+                <ChoicePart
+                  looks
+                  label="Which earlier round it is compared with"
+                  value={before === undefined ? undefined : String(before)}
+                  onChange={(one) => setBefore(Number(one))}
+                  choices={view.before.map((one) => ({ id: String(one.id), name: one.name }))}
+                />
+                {report.data.compared &&
+                  `: ${counted(report.data.compared.back.length, 'record is', 'records are')} back, ${report.data.compared.still.length.toLocaleString('en')} missing still, ${report.data.compared.anew.length.toLocaleString('en')} missing anew`}
+                .
+              </Sentence>
+            )}
+            {lines.length === 0 ? (
+              <p style={{ marginTop: 14 }}>Everything was seen in its place.</p>
+            ) : (
+              <Table style={{ marginTop: 14 }}>
+                <thead>
+                  <tr>
+                    <th>Outcome</th>
+                    <th>Title</th>
+                    <th>Key</th>
+                    <th>Place</th>
+                    <th>Seen at</th>
+                  </tr>
+                </thead>
+                <tbody>
+                  {lines.map((one, i) => (
+                    <tr key={i}>
+                      <td>
+                        <span className="m">
+                          <Mark
+                            name={
+                              one.outcome === 'missing'
+                                ? 'failed'
+                                : one.outcome === 'moved'
+                                  ? 'ready'
+                                  : 'look'
+                            }
+                          />{' '}
+                          {one.record === null ? 'found, of no record' : outcomeWords[one.outcome]}
+                        </span>
+                      </td>
+                      <td>{one.title}</td>
+                      <td style={{ fontFamily: font.code }}>{one.key}</td>
+                      <td>{one.place}</td>
+                      <td>{one.seenAt ?? ''}</td>
+                    </tr>
+                  ))}
+                </tbody>
+              </Table>
+            )}
+          </>
+        )}
+      </div>
+    </Frame>
+  );
+}
