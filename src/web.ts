@@ -1,9 +1,11 @@
 /**
- * The web server: what strangers scan is answered at once, everything else by the application. The framework takes some two milliseconds for
+ * The web server: what is scanned is answered at once, everything else by the application. The framework takes some two milliseconds for
  * a request of any kind, a link one third of one; on the day everybody scans, that is the difference between 500 a second and many times as many.
  */
 import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
+import { Readable } from 'node:stream';
 import next from 'next';
+import { POST as scanCodes } from './app/api/checkpoints/[id]/scans/route';
 import { GET as followLink } from './app/l/[code]/route';
 import { headersOfAll } from './headers';
 import { writeScans } from './server/links';
@@ -17,21 +19,35 @@ const hostname = '127.0.0.1';
 const sign = '[2-9B-HJ-NP-TV-Zb-hj-np-tv-z]';
 const linkPath = new RegExp(`^/(?:l/([^/?]+)|(${sign}{9}(?:${sign}{4})?(?:\\+|%2B)?))(?:\\?|$)`);
 
+const scansPath = /^\/api\/checkpoints\/(\d{1,9})\/scans(?:\?|$)/;
+
 const server = createServer((request, response) => {
-  const code = codeIn(request);
-  if (code === undefined) return void toApplication(request, response);
-  answerLink(request, response, code).catch(() => response.destroy());
+  const answer = answerAhead(request);
+  if (answer === undefined) return void toApplication(request, response);
+  answer.then((done) => give(done, request, response)).catch(() => response.destroy());
 });
 const application = next({ dev: development, hostname, port, httpServer: server });
 const toApplication = (request: IncomingMessage, response: ServerResponse) =>
   ready.then((answer) => answer(request, response)).catch(() => response.destroy());
 const ready = application.prepare().then(() => application.getRequestHandler());
 
-function codeIn({ method, url = '' }: IncomingMessage): string | undefined {
-  if (method !== 'GET' && method !== 'HEAD') return undefined;
-  const found = linkPath.exec(url);
-  const code = found?.[1] ?? found?.[2];
-  if (code === undefined) return undefined;
+/** What is answered before the framework, by the very handlers of its routes; undefined for all else. */
+function answerAhead(request: IncomingMessage): Promise<Response> | undefined {
+  const { method, url = '' } = request;
+  if (method === 'GET' || method === 'HEAD') {
+    const found = linkPath.exec(url);
+    const code = found?.[1] ?? found?.[2];
+    if (code === undefined) return undefined;
+    const params = Promise.resolve({ code: decoded(code) });
+    return followLink(asked(request), { params });
+  }
+  const id = method === 'POST' ? scansPath.exec(url)?.[1] : undefined;
+  return id === undefined
+    ? undefined
+    : scanCodes(asked(request), { params: Promise.resolve({ id }) });
+}
+
+function decoded(code: string): string {
   try {
     return decodeURIComponent(code);
   } catch {
@@ -39,21 +55,25 @@ function codeIn({ method, url = '' }: IncomingMessage): string | undefined {
   }
 }
 
-async function answerLink(
-  request: IncomingMessage,
-  response: ServerResponse,
-  code: string,
-): Promise<void> {
+/** A request as handlers take it, with the address from which it comes where no proxy says another. */
+function asked(request: IncomingMessage): Request {
   const headers = new Headers({ 'x-forwarded-for': request.socket.remoteAddress ?? '' });
   for (const [name, value] of Object.entries(request.headers))
     if (value !== undefined) headers.set(name, Array.isArray(value) ? value.join(', ') : value);
-  const answer = await followLink(
-    new Request(`http://${hostname}:${port}/l/${encodeURIComponent(code)}`, {
-      method: request.method,
-      headers,
-    }),
-    { params: Promise.resolve({ code }) },
-  );
+  return new Request(`http://${hostname}:${port}${request.url}`, {
+    method: request.method,
+    headers,
+    ...(request.method === 'POST'
+      ? { body: Readable.toWeb(request) as ReadableStream<Uint8Array>, duplex: 'half' }
+      : {}),
+  } as RequestInit);
+}
+
+async function give(
+  answer: Response,
+  request: IncomingMessage,
+  response: ServerResponse,
+): Promise<void> {
   for (const [name, value] of Object.entries(headersOfAll)) response.setHeader(name, value);
   response.setHeader('Cross-Origin-Resource-Policy', 'same-origin');
   for (const [name, value] of answer.headers) response.setHeader(name, value);

@@ -234,3 +234,48 @@ test('without a camera, or with one that is refused, it says so and goes on', as
   await reads(page, '#7Dark-3');
   await expect(says(page, 'comes in')).toContainText('Tam Bellweather');
 });
+
+test('a round: places, what belongs elsewhere is moved, the unknown becomes a record, and the report is taken away', async ({
+  page,
+}) => {
+  await bringIn(
+    page,
+    'tools round.csv',
+    'No,Name,Site\nT-1,Pump,Shed\nT-2,Rake,Shed\nT-3,Lamp,Barn\n',
+  );
+  await page.goto('/checkpoints');
+  await page.getByRole('button', { name: 'New round' }).click();
+  await page.getByLabel('Name of the round').fill('Tools');
+  await page.getByRole('option', { name: 'tools round' }).click();
+  await page.getByRole('option', { name: 'Site' }).click();
+  await page.getByRole('button', { name: 'Start it' }).click();
+  await page.waitForURL(/\/rounds\/\d+$/);
+  await expect(page.getByRole('heading', { name: '0 of 3 seen' })).toBeVisible();
+  await reads(page, 'T-1');
+  await expect(page.getByText('Choose a place first')).toBeVisible();
+  await page.getByRole('button', { name: /^Shed/ }).click();
+  await expect(page.getByRole('heading', { name: 'Not seen yet at Shed, 2' })).toBeVisible();
+  await reads(page, 'T-1');
+  const last = page.getByRole('status').filter({ hasText: 'T-1' });
+  await expect(last).toContainText('belongs here');
+  await reads(page, 'T-3');
+  await page.getByRole('button', { name: 'Move it to Shed' }).click();
+  await expect(page.getByRole('status').filter({ hasText: 'Lamp' })).toContainText('moved here');
+  await reads(page, 'T-99');
+  await page.getByLabel('What is it?').fill('Ladder');
+  await page.getByRole('button', { name: 'Make a record of it' }).click();
+  await expect(page.getByRole('status').filter({ hasText: 'Ladder' })).toContainText(
+    'made a record',
+  );
+  await expect(page.getByRole('heading', { name: '2 of 4 seen' })).toBeVisible();
+  await clean(page);
+  await page.getByRole('button', { name: 'Close the round' }).click();
+  await page.getByRole('button', { name: 'Close it now' }).click();
+  await expect(page.getByRole('row').filter({ hasText: 'Rake' })).toContainText('not seen');
+  await expect(page.getByRole('row').filter({ hasText: 'Lamp' })).toContainText('moved');
+  await clean(page);
+  const pdf = await page.request.get(
+    (await page.getByRole('link', { name: 'Report as PDF' }).getAttribute('href'))!,
+  );
+  expect((await pdf.body()).subarray(0, 5).toString()).toBe('%PDF-');
+});

@@ -25,8 +25,29 @@ export interface CheckpointAt {
   taken: Taken[];
 }
 
-/** A checkpoint with its lists as they are now; a list that was thrown away is taken no more. @throws Refusal where there is none */
+const sharedPlaces = globalThis as typeof globalThis & {
+  handStampCheckpoints?: Memo<CheckpointAt>;
+};
+const places = (sharedPlaces.handStampCheckpoints ??= new Memo<CheckpointAt>(200, 10 * 60_000));
+
+/**
+ * A checkpoint with its lists as they are now; a list that was thrown away is taken no more. What it is asked of with every scan are only the
+ * numbers by which its state is known.
+ * @throws Refusal where there is none
+ */
 export async function checkpointAt(db: Database, id: number): Promise<CheckpointAt> {
+  const { rows } = await sql<{ state: string }>`
+    select json_build_array(c.name, c.version, c.circle,
+      (select json_agg(json_build_array(l.id, l.changes, l.name) order by l.id) from lists l
+        where l.id in (select (t->>'list')::int from json_array_elements(c.rule->'takes') t)))::text as state
+    from checkpoints c where c.id = ${id}`.execute(db);
+  const state = rows[0]?.state;
+  if (state === undefined)
+    throw new Refusal('There is no such checkpoint. It may have been thrown away.', 404);
+  return places.get(db, `${id} ${state}`, () => readCheckpoint(db, id));
+}
+
+async function readCheckpoint(db: Database, id: number): Promise<CheckpointAt> {
   const row = await db
     .selectFrom('checkpoints')
     .select(['id', 'name', 'rule', 'version', 'circle'])

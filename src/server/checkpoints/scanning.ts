@@ -1,4 +1,4 @@
-import { sql } from 'kysely';
+import { type Selectable, sql } from 'kysely';
 import type { z } from 'zod';
 import type { ScanAnswer, scanSchema } from '../../contract';
 import {
@@ -12,7 +12,7 @@ import { corrected } from '../../core/checkpoint/offline';
 import { sessionAt } from '../../core/checkpoint/rule';
 import type { Values } from '../../core/records/columns';
 import { keepable } from '../../core/records/keepable';
-import { type Database, Refusal } from '../platform';
+import { type CheckpointScans, type Database, Refusal } from '../platform';
 import { recognise, wrapSeen, type Recognised } from './recognising';
 import {
   cameIn,
@@ -87,26 +87,17 @@ async function takeScan(
     scan.record === undefined
       ? await recognise(db, at, scan.text!)
       : await byHand(db, at, scan.record);
-  const id = await db.transaction().execute(async (tx) => {
+  const kept = await db.transaction().execute(async (tx) => {
     if (seen.record !== undefined)
       await sql`select pg_advisory_xact_lock(hashtextextended(${`checkpoint ${at.circle} ${seen.record}`}, 0))`.execute(
         tx,
       );
-    const known = await tx
-      .selectFrom('checkpoint_scans')
-      .select(['id', 'checkpoint_id'])
-      .where('key', '=', scan.key)
-      .executeTakeFirst();
-    if (known) {
-      if (known.checkpoint_id !== at.id)
-        throw new Refusal('This scan was handed over at another checkpoint already.', 409);
-      return known.id;
-    }
-    const passes = seen.record === undefined ? [] : await passesOf(tx, at, seen.record);
+    const { known, passes } = await before(tx, at, scan.key, seen.record);
+    if (known) return keptHere(known, at);
     const says = answerTo(at.rule, seen.found, passes, when, at.name, (time) =>
       clockWords(time, when),
     );
-    const kept = scan.apart ? keptApart(at, scan, says, passes, when) : { ...says, found: null };
+    const said = scan.apart ? keptApart(at, scan, says, passes, when) : { ...says, found: null };
     const row = await tx
       .insertInto('checkpoint_scans')
       .values({
@@ -116,9 +107,9 @@ async function takeScan(
         who: scanner.who,
         how: scan.how,
         at: new Date(when),
-        answer: kept.answer,
-        why: [kept.why, seen.differs].filter(Boolean).join('; ').slice(0, 600),
-        session: kept.session,
+        answer: said.answer,
+        why: [said.why, seen.differs].filter(Boolean).join('; ').slice(0, 600),
+        session: said.session,
         list_id: seen.taken?.id ?? null,
         record_id: seen.record ?? null,
         title: seen.taken && seen.values ? titleOf(seen.taken.columns, seen.values) : '',
@@ -126,25 +117,16 @@ async function takeScan(
         text: seen.record === undefined ? (scan.text ?? '').slice(0, most) : null,
         reason: scan.reason ?? null,
         apart: scan.apart !== undefined,
-        found: kept.found,
-        twice_with: 'twice' in kept ? (kept.twice ?? null) : null,
+        found: said.found,
+        twice_with: 'twice' in said ? (said.twice ?? null) : null,
       })
       .onConflict((c) => c.column('key').doNothing())
-      .returning('id')
+      .returningAll()
       .executeTakeFirst();
     // of a code that is nobody's two that are sent at once wait for nothing; the other one has kept it
-    return (
-      row?.id ??
-      (
-        await tx
-          .selectFrom('checkpoint_scans')
-          .select('id')
-          .where('key', '=', scan.key)
-          .executeTakeFirstOrThrow()
-      ).id
-    );
+    return row ?? keptHere((await before(tx, at, scan.key, undefined)).known!, at);
   });
-  return answerOf(db, at, id, scan, seen);
+  return answerOf(db, kept, scan, seen);
 }
 
 /**
@@ -205,37 +187,52 @@ async function byHand(db: Database, at: CheckpointAt, record: number): Promise<R
   };
 }
 
-/** Earlier scans of a record that came in where it counts together, the latest first. */
-async function passesOf(
+/**
+ * What was kept under the name of a scan already, and earlier scans of its record that came in where it counts together, the latest first; in
+ * one question, since every scan asks it.
+ */
+async function before(
   db: Database,
   at: CheckpointAt,
-  record: number,
-): Promise<(Pass & { id: number })[]> {
-  const { rows } = await sql<{ id: number; at: Date; session: string | null; where: string }>`
-    select s.id, s.at, s.session, c.name as where from checkpoint_scans s join checkpoints c on c.id = s.checkpoint_id
-    where s.record_id = ${record} and coalesce(c.circle, c.id) = ${at.circle} and ${cameIn} order by s.at desc limit 100`.execute(
+  key: string,
+  record: number | undefined,
+): Promise<{ known: Kept | undefined; passes: (Pass & { id: number })[] }> {
+  const { rows } = await sql<Kept & { where: string; mine: boolean }>`
+    (select s.*, '' as where, true as mine from checkpoint_scans s where s.key = ${key})
+    union all
+    (select s.*, c.name as where, false as mine from checkpoint_scans s join checkpoints c on c.id = s.checkpoint_id
+    where s.record_id = ${record ?? null}::bigint and coalesce(c.circle, c.id) = ${at.circle} and ${cameIn} order by s.at desc limit 100)`.execute(
     db,
   );
-  return rows.map((row) => ({ ...row, at: row.at.getTime() }));
+  return {
+    known: rows.find((row) => row.mine),
+    passes: rows
+      .filter((row) => !row.mine)
+      .map((row) => ({ id: row.id, at: row.at.getTime(), session: row.session, where: row.where })),
+  };
+}
+
+/** A line of a tape as it is kept. */
+type Kept = Selectable<CheckpointScans>;
+
+/** @throws Refusal where a scan of that name is another checkpoint's */
+function keptHere(row: Kept, at: CheckpointAt): Kept {
+  if (row.checkpoint_id !== at.id)
+    throw new Refusal('This scan was handed over at another checkpoint already.', 409);
+  return row;
 }
 
 /** A line as the device shows it. */
 async function answerOf(
   db: Database,
-  at: CheckpointAt,
-  id: number,
+  row: Kept,
   scan: Scan,
   seen: Recognised,
 ): Promise<ScanAnswer> {
-  const row = await db
-    .selectFrom('checkpoint_scans')
-    .selectAll()
-    .where('id', '=', id)
-    .executeTakeFirstOrThrow();
   const twice = row.twice_with === null ? null : await otherOf(db, row.twice_with);
   return {
     key: scan.key,
-    id,
+    id: row.id,
     at: row.at.toISOString(),
     answer: row.answer as Answer,
     why: row.why,
@@ -247,7 +244,7 @@ async function answerOf(
     twice,
     wrap:
       row.answer === 'unknown' && scan.how === 'reader' && scan.text !== undefined
-        ? await wrapSeen(db, at, scan.text)
+        ? await wrapSeen(db, await checkpointAt(db, row.checkpoint_id), scan.text)
         : null,
   };
 }

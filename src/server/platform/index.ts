@@ -21,7 +21,7 @@ export {
   oneOf,
   openDatabase,
 } from './db';
-export type { Intakes, KeptWithRecord, Receipts, RevisionKind } from './db/schema';
+export type { CheckpointScans, Intakes, KeptWithRecord, Receipts, RevisionKind } from './db/schema';
 export { deflate } from './deflate';
 export { ending } from './ending';
 export { fileHead, readFilePieces, writeFile } from './files';

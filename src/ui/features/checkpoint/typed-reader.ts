@@ -2,9 +2,13 @@
 
 import { useEffect, useRef } from 'react';
 
-/** A reader types faster than any hand: longest pause between two of its characters, and after its last, in ms. */
-const gap = 40;
-const after = 160;
+/**
+ * Longest pause between two characters of a reader, in ms. In a field it is told from a hand by its speed; elsewhere on the page nobody types
+ * anything, so a machine that is busy may be slow.
+ */
+const gaps = { field: 40, page: 400 };
+/** How long after its last character a reader that ends with nothing is waited for, in ms. */
+const after = { field: 160, page: 450 };
 /** So many characters in a row make it a reader. */
 const enough = 3;
 
@@ -48,7 +52,7 @@ export function useTypedReader(onScan: (text: string) => void): void {
     };
     const down = (event: KeyboardEvent) => {
       const at = event.timeStamp;
-      const goesOn = burst !== undefined && at - burst.last <= gap;
+      const goesOn = burst !== undefined && at - burst.last <= gaps[burst.field ? 'field' : 'page'];
       if (event.key === 'Enter' || event.key === 'Tab') {
         if (goesOn && end(true)) {
           event.preventDefault();
@@ -86,7 +90,7 @@ export function useTypedReader(onScan: (text: string) => void): void {
           restore(now.field, now.before);
       }
       clearTimeout(now.timer);
-      now.timer = setTimeout(() => end(false), after);
+      now.timer = setTimeout(() => end(false), after[now.field ? 'field' : 'page']);
     };
     window.addEventListener('keydown', down, { capture: true });
     return () => {
