@@ -62,9 +62,6 @@ try {
   await shot('piece');
   await page.keyboard.press('4');
   await shot('run');
-  await page.getByRole('button', { name: 'Receipt, page by page' }).first().click();
-  await shot('receipt');
-  await page.keyboard.press('Escape');
   await page.goto(`${url}/jobs`);
   await page.getByRole('link', { name: 'Asset tags' }).click();
   await page.getByText('the same,').waitFor();
@@ -99,6 +96,11 @@ try {
   await page.getByRole('option', { name: 'the most scanned first' }).click();
   await page.getByText('Scans a day').waitFor();
   await shot('links');
+  await page.goto(`${url}/checkpoints`);
+  await page.getByRole('link', { name: 'North gate, open weekend' }).click();
+  await page.getByText('are in', { exact: false }).first().waitFor();
+  await page.getByRole('list', { name: 'Scans, the latest first' }).waitFor();
+  await shot('checkpoint');
   await page.goto(`${url}/jobs`);
   await page.getByRole('link', { name: 'Loan agreements', exact: true }).click();
   await page.getByText('the same,').waitFor();

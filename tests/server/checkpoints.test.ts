@@ -34,6 +34,7 @@ import {
 } from '../../src/server/lists';
 import { changeLinks } from '../../src/server/links';
 import { changeJob, viewJob } from '../../src/server/jobs';
+import { takeAwayTheOld } from '../../src/server/platform';
 import { testDatabase, type TestDatabase } from '../helpers/database';
 import { runsIn } from '../helpers/runs';
 
@@ -571,6 +572,20 @@ describe('a checkpoint', () => {
     });
     await removeCheckpoint(t.db, checkpoint);
     await expect(scan(checkpoint, { text: code(2) })).rejects.toThrow('thrown away');
+  });
+
+  test('forgets what was scanned after the time that Settings say', async () => {
+    const { checkpoint } = await gate();
+    await scan(checkpoint, { text: code(1) });
+    await scan(checkpoint, { text: code(2) });
+    await t.db
+      .updateTable('checkpoint_scans')
+      .set({ at: new Date(Date.now() - 366 * 86_400_000) })
+      .where('checkpoint_id', '=', checkpoint)
+      .where('title', '=', 'Rune')
+      .execute();
+    await takeAwayTheOld(t.db);
+    expect((await linesOf(checkpoint)).map((l) => l.title)).toEqual(['Keiko']);
   });
 
   test('gives its log as text and as a workbook, formulas as text, and codes of nobody to those who may change', async () => {

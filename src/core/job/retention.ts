@@ -6,6 +6,7 @@ export const keptKinds = [
   'letters',
   'answers',
   'versions',
+  'scans',
   'journal',
 ] as const;
 export type KeptKind = (typeof keptKinds)[number];
@@ -32,6 +33,11 @@ export const keptWords: Readonly<Record<KeptKind, { name: string; about: string 
     name: 'Earlier versions of jobs',
     about: 'As far as undoing goes back; the latest fifty are always kept.',
   },
+  scans: {
+    name: 'What was scanned at checkpoints',
+    about:
+      'Who came when. Whoever came in before that may come in again; rounds that are closed stay.',
+  },
   journal: { name: 'The journal', about: 'Who did what, and when.' },
 };
 
@@ -42,6 +48,7 @@ export const usualDays: Readonly<Record<KeptKind, number>> = {
   letters: 365,
   answers: 90,
   versions: 365,
+  scans: 365,
   journal: 0,
 };
 

@@ -99,6 +99,11 @@ const keeping: Record<KeptKind, Keeping> = {
         db,
       ),
   },
+  scans: {
+    bytes: (db) => one(db, sql`select pg_total_relation_size('checkpoint_scans') as bytes`),
+    takeAway: (db, days) =>
+      db.deleteFrom('checkpoint_scans').where('at', '<', older(days)).execute(),
+  },
   journal: {
     bytes: (db) => one(db, sql`select pg_total_relation_size('journal') as bytes`),
     takeAway: (db, days) => db.deleteFrom('journal').where('at', '<', older(days)).execute(),

@@ -5,6 +5,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { DialogTrigger } from 'react-aria-components';
 import type { KeyView } from '../../../contract';
+import { isSecret } from '../../../core/records/columns';
 import { keyRights, keyRightWords, type KeyRight } from '../../../core/access/keys';
 import { ask } from '../../kit/api';
 import {
@@ -220,8 +221,49 @@ function NewKey({ onMade }: { onMade: (key: string) => void }) {
 /** What can be asked, each with an example that runs as it stands once a key is set. */
 function Reference({ described }: { described: Described }) {
   const base = described.servers[0]!.url;
+  const lists = useQuery({ queryKey: ['lists'], queryFn: () => ask(contract.listLists) });
+  const [chosen, setChosen] = useState<string>();
+  const list =
+    lists.data?.lists.find((l) => String(l.id) === chosen) ??
+    lists.data?.lists.find((l) => l.jobs.length > 0);
+  const job = list?.jobs[0]?.id;
+  const view = useQuery({
+    queryKey: ['programs-example', job],
+    enabled: job !== undefined,
+    queryFn: () => ask(contract.viewJob, { params: { id: job! } }),
+  });
+  const rows = useQuery({
+    queryKey: ['programs-example-rows', job],
+    enabled: job !== undefined,
+    queryFn: () => ask(contract.jobRows, { params: { id: job! }, query: {} }),
+  });
+  const like: Like = {
+    list: list?.id ?? 1,
+    job: job ?? 1,
+    record: rows.data?.rows[0]?.id ?? 1,
+    values: Object.fromEntries(
+      (view.data?.list.columns ?? [])
+        .filter((c) => !c.worked && !isSecret(c, view.data!.list.columns))
+        .slice(0, 2)
+        .map((c) => [c.name, 'a value']),
+    ),
+  };
   return (
     <div style={{ display: 'grid', gap: 14, maxWidth: 900 }}>
+      <Sentence $minor>
+        The examples are about{' '}
+        <ChoicePart
+          looks
+          label="Which list the examples are about"
+          value={list === undefined ? undefined : String(list.id)}
+          onChange={setChosen}
+          choices={(lists.data?.lists ?? [])
+            .filter((l) => l.jobs.length > 0)
+            .map((l) => ({ id: String(l.id), name: l.name }))}
+        />
+        , and run as they stand once HAND_STAMP_KEY is set; RUN, FILE and LINK are what was answered
+        before.
+      </Sentence>
       {inOrder(described.paths).flatMap(([path, methods]) =>
         Object.entries(methods).map(([method, of]) => (
           <section
@@ -259,7 +301,7 @@ function Reference({ described }: { described: Described }) {
                 overflowWrap: 'anywhere',
               }}
             >
-              {exampleOf(base, method, path, of)}
+              {exampleOf(base, method, path, of, like)}
             </pre>
           </section>
         )),
@@ -286,15 +328,34 @@ const inOrder = (paths: Described['paths']): [string, Record<string, Operation>]
       ),
     ]);
 
-function exampleOf(base: string, method: string, path: string, of: Operation): string {
-  const address = base + path.replace(/\{(\w+)\}/g, '1');
+/** What an example is about, so that it runs as it stands. */
+interface Like {
+  list: number;
+  job: number;
+  record: number;
+  values: Readonly<Record<string, string>>;
+}
+
+function exampleOf(base: string, method: string, path: string, of: Operation, like: Like): string {
+  const id = path.startsWith('/api/v1/lists/')
+    ? like.list
+    : path.startsWith('/api/v1/jobs/')
+      ? like.job
+      : '$RUN';
+  const address =
+    base +
+    path
+      .replace('{id}', String(id))
+      .replace('{record}', String(like.record))
+      .replace('{code}', '$LINK')
+      .replace('{file}', '$FILE');
   const lines = [`curl ${method === 'get' ? '' : `-X ${method.toUpperCase()} `}"${address}"`];
   if (of['x-needs']) lines.push('-H "Authorization: Bearer $HAND_STAMP_KEY"');
   const type = Object.keys(of.requestBody?.content ?? {})[0];
   if (type === 'application/json') {
     lines.push('-H "Content-Type: application/json"');
     lines.push(
-      `-d '${JSON.stringify(path.includes('/links') ? linkExample(method) : path.endsWith('/runs') ? { name: 'Monday' } : { values: { Plant: 'Sea kale', Bed: '14' } })}'`,
+      `-d '${JSON.stringify(path.includes('/links') ? linkExample(method) : path.endsWith('/runs') ? { name: 'Monday' } : { values: like.values })}'`,
     );
   } else if (type) {
     lines.push(`-H "Content-Type: ${type}"`, '--data-binary @records.ndjson');
