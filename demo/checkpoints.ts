@@ -1,7 +1,11 @@
 import { randomUUID } from 'node:crypto';
 import { contentOf } from '../src/core/payload/stamp';
+import { createList } from '../src/server/lists';
+import { rejudgeList } from '../src/server/judging';
 import {
+  changeByOneself,
   changeCheckpoint,
+  checkInByOneself,
   makeCheckpoint,
   scanOnRound,
   startRound,
@@ -118,5 +122,95 @@ export async function glasshouseRound(db: Database, job: number): Promise<void> 
       { key: randomUUID(), how: 'reader', place, text: content.payload },
       'Wren Halloran',
     );
+  }
+}
+
+const guests: readonly (readonly [
+  name: string,
+  workshop: string,
+  answers?: Record<string, string>,
+])[] = [
+  ['Orla Fennimore', 'Grafting', { q1: 'soup', q2: 'yes', q3: '14' }],
+  ['Teodor Brask', 'Grafting', { q1: 'bread and cheese', q3: '3' }],
+  ['Maite Olondo', 'Drawing grasses', { q1: 'soup', q3: '41' }],
+  ['Σταύρος Λυγερός', 'Grafting'],
+  ['Pia Holmgaard', 'Drawing grasses', { q1: 'nothing, thank you' }],
+  ['Jun Aramaki', 'Saving seed'],
+  ['Nils Overby', 'Saving seed', { q1: 'soup', q3: '7,5' }],
+  ['Céline Auvray', 'Grafting'],
+  ['Hedda Strand', 'Drawing grasses'],
+  ['Emrys Tudwal', 'Saving seed', { q1: 'bread and cheese', q3: '22' }],
+  ['Anouk Desmet', 'Saving seed'],
+  ['Ravi Chandarana', 'Drawing grasses'],
+];
+
+/** The guests of the workshops check in by themselves, on a page each, and say what they eat. */
+export async function workshopGuests(db: Database): Promise<void> {
+  const headings = ['No', 'Name', 'Workshop'];
+  const rows = guests.map(([name, workshop], n) => [
+    `WG-${String(n + 1).padStart(2, '0')}`,
+    name,
+    workshop,
+  ]);
+  const { id: list } = await createList(db, {
+    name: 'Workshop guests',
+    source: 'typing',
+    headings,
+    roles: ['key', 'name', 'text'],
+    rows,
+    note: `${rows.length} records`,
+    actor: 'demo',
+  });
+  await rejudgeList(db, list);
+  const id = await makeCheckpoint(db, { name: 'Workshops', list }, 'Wren Halloran');
+  const question = { choices: [], needed: false, only: null, column: null };
+  await changeByOneself(
+    db,
+    id,
+    {
+      version: 1,
+      document: {
+        open: true,
+        words: 'Welcome to the open weekend. Tell us two things, and you are in.',
+        again: true,
+        ends: null,
+        questions: [
+          {
+            ...question,
+            id: 'q1',
+            kind: 'choice',
+            ask: 'What do you eat at noon?',
+            choices: ['soup', 'bread and cheese', 'nothing, thank you'],
+            needed: true,
+          },
+          {
+            ...question,
+            id: 'q2',
+            kind: 'tick',
+            ask: 'I bring a knife of my own',
+            only: { column: 'c3', is: 'Grafting' },
+          },
+          { ...question, id: 'q3', kind: 'number', ask: 'From how far did you come, in km?' },
+        ],
+      },
+    },
+    'Wren Halloran',
+  );
+  const pages = await db
+    .selectFrom('record_pages')
+    .innerJoin('records', 'records.id', 'record_pages.record_id')
+    .select(['record_pages.id', 'records.position'])
+    .where('record_pages.list_id', '=', list)
+    .orderBy('records.position')
+    .execute();
+  for (const { id: page, position } of pages) {
+    const answers = guests[position]?.[2];
+    if (answers)
+      await checkInByOneself(
+        db,
+        page,
+        id,
+        new Request('http://localhost/', { method: 'POST', body: new URLSearchParams(answers) }),
+      );
   }
 }

@@ -1,7 +1,7 @@
 import { keepPrinter, listPrinters } from '../src/server/delivery';
 import { randomUUID } from 'node:crypto';
 import { readdir, readFile } from 'node:fs/promises';
-import { glasshouseRound, northGate } from './checkpoints';
+import { glasshouseRound, northGate, workshopGuests } from './checkpoints';
 import { bedSignLinks, gardenAddresses, gardenLinks } from './links';
 import { gardenPeople, mailOf } from './people';
 import { basename, join } from 'node:path';
@@ -555,6 +555,7 @@ export async function loadDemo(db: Database, garden?: number): Promise<boolean> 
     log.info({ list: demo.list, records: rows.length }, 'demo list loaded');
   }
   await gardenLinks(db);
+  await workshopGuests(db);
   await db.insertInto('settings').values({ name: 'demo', value: 'loaded' }).execute();
   return true;
 }

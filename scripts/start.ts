@@ -197,7 +197,7 @@ try {
       ? undefined
       : await demoGarden(db, server.url);
   const first = !process.argv.includes('--no-demo') && (await loadDemo(db, garden));
-  if (first) say('Loaded the demo: Marram Bay Botanic Garden, eight lists.');
+  if (first) say('Loaded the demo: Marram Bay Botanic Garden, nine lists.');
   const { going } = await db
     .selectFrom('runs')
     .select((e) => e.fn.countAll<number>().as('going'))

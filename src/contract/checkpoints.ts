@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { answers } from '../core/checkpoint/answer';
+import { byOneselfSchema } from '../core/checkpoint/by-oneself';
 import { packSchema } from '../core/checkpoint/offline';
 import { ruleSchema } from '../core/checkpoint/rule';
 import { columnSchema } from '../core/records/columns';
@@ -65,7 +66,7 @@ export const tapeLineSchema = z.strictObject({
   recordKey: z.string(),
   session: z.string().nullable(),
   who: z.string(),
-  how: z.enum(scanWays),
+  how: z.enum([...scanWays, 'page']),
   reason: z.string().nullable(),
   apart: z.boolean(),
   found: answerSchema.nullable(),
@@ -344,4 +345,53 @@ export const findAtCheckpoint = defineRoute({
   answer: z.strictObject({
     found: z.array(z.strictObject({ record: z.number(), title: z.string(), key: z.string() })),
   }),
+});
+
+/** How people check in by themselves, and under which addresses. */
+export const byOneselfViewSchema = z.strictObject({
+  document: byOneselfSchema,
+  version: z.number(),
+  /** The column of the list in which the addresses stand; null where there is none. */
+  column: z.string().nullable(),
+  sample: z.string().nullable(),
+});
+export type ByOneselfView = z.infer<typeof byOneselfViewSchema>;
+
+export const viewByOneself = defineRoute({
+  method: 'GET',
+  path: '/api/checkpoints/{id}/by-oneself',
+  right: 'looks',
+  about: 'How people check in by themselves.',
+  params: byId,
+  answer: byOneselfViewSchema,
+});
+export const changeByOneself = defineRoute({
+  method: 'PUT',
+  path: '/api/checkpoints/{id}/by-oneself',
+  right: 'changes',
+  about:
+    'Says how people check in by themselves: whoever is in the list has a page then, each question a column.',
+  params: byId,
+  body: z.object({ version: z.number().int(), document: byOneselfSchema }),
+  answer: byOneselfViewSchema,
+});
+const checkInParams = z.object({ id: z.string().max(60), checkpoint: number });
+export const checkInPage = defineRoute({
+  method: 'GET',
+  path: '/r/{id}/in/{checkpoint}',
+  right: 'anyone',
+  about: 'The page on which somebody checks in by themselves.',
+  params: checkInParams,
+  answer: { files: ['text/html; charset=utf-8'] },
+  strangers: true,
+});
+export const checkInByOneself = defineRoute({
+  method: 'POST',
+  path: '/r/{id}/in/{checkpoint}',
+  right: 'anyone',
+  about: 'Somebody checks in by themselves, with their answers.',
+  params: checkInParams,
+  upload: { most: 65_536 },
+  answer: { files: ['text/html; charset=utf-8'] },
+  strangers: true,
 });

@@ -279,3 +279,40 @@ test('a round: places, what belongs elsewhere is moved, the unknown becomes a re
   );
   expect((await pdf.body()).subarray(0, 5).toString()).toBe('%PDF-');
 });
+
+test('people check in by themselves, on a page without scripts, and stand on the tape and in the list', async ({
+  page,
+  browser,
+}) => {
+  await gate(page, 'Self');
+  await page.getByTitle('Whether people check in by themselves').click();
+  await page.getByRole('button', { name: 'Ask something' }).click();
+  await page.getByLabel('What is asked').fill('What do you eat?');
+  await page.getByRole('button', { name: 'by a choice' }).click();
+  await page.getByLabel('To choose from, with commas between').fill('soup,bread');
+  await clean(page);
+  await page.getByRole('button', { name: 'Let people check in' }).click();
+  await expect(page.getByTitle('Whether people check in by themselves')).toHaveText(
+    'check in by themselves too, with 1 question',
+  );
+  await page.getByTitle('Whether people check in by themselves').click();
+  const address = await page
+    .getByRole('link', { name: 'the page of the first' })
+    .getAttribute('href');
+  await page.keyboard.press('Escape');
+  const context = await browser.newContext({
+    viewport: { width: 390, height: 844 },
+    javaScriptEnabled: false,
+  });
+  const own = await context.newPage();
+  await own.goto(address!);
+  await expect(own.getByText('Rune Castellan')).toBeVisible();
+  await own.getByLabel('What do you eat?').selectOption('soup');
+  await own.getByRole('button', { name: 'Check in' }).click();
+  await expect(own.getByRole('heading', { name: 'You are checked in' })).toBeVisible();
+  await expect(page.getByText('1 of 5 are in')).toBeVisible();
+  await expect(line(page, 'Rune Castellan')).toContainText('their own page');
+  await own.getByLabel('What do you eat?').selectOption('bread');
+  await own.getByRole('button', { name: 'Change my answers' }).click();
+  await expect(line(page, 'changed their answers')).toBeVisible();
+});

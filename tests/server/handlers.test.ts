@@ -633,6 +633,14 @@ test('checkpoints', async () => {
   });
   await call(contract.checkpointState, { params, query: { as: 'device' }, is: 401 });
   await call(contract.shutDevice, { params: { id, device: device.id } });
+  const own = (await call(contract.viewByOneself, { params })) as unknown as contract.ByOneselfView;
+  const { sample } = (await call(contract.changeByOneself, {
+    params,
+    body: { version: own.version, document: { ...own.document, open: true } },
+  })) as unknown as contract.ByOneselfView;
+  const page = { id: /\/r\/([\w-]{22})\//.exec(sample!)![1]!, checkpoint: id };
+  await call(contract.checkInPage, { params: page });
+  await call(contract.checkInByOneself, { params: page, bytes: '', is: 303 });
   await call(contract.removeCheckpoint, { params });
 });
 

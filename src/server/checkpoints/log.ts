@@ -19,7 +19,13 @@ const headings = [
   'Let in elsewhere',
   'Taken back',
 ];
-const ways = { camera: 'camera', reader: 'reader', picture: 'picture', hand: 'by hand' } as const;
+const ways = {
+  camera: 'camera',
+  reader: 'reader',
+  picture: 'picture',
+  hand: 'by hand',
+  page: 'their own page',
+} as const;
 
 type Row = Awaited<ReturnType<ReturnType<typeof tapeRows>['execute']>>['rows'][number];
 

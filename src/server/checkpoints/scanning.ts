@@ -191,7 +191,7 @@ async function byHand(db: Database, at: CheckpointAt, record: number): Promise<R
  * What was kept under the name of a scan already, and earlier scans of its record that came in where it counts together, the latest first; in
  * one question, since every scan asks it.
  */
-async function before(
+export async function before(
   db: Database,
   at: CheckpointAt,
   key: string,

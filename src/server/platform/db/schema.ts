@@ -17,6 +17,7 @@ import type {
   TakeOptions,
 } from '../../../contract';
 import type { Answer } from '../../../core/checkpoint/answer';
+import type { ByOneself } from '../../../core/checkpoint/by-oneself';
 import type { RoundAnswer, RoundOutcome } from '../../../core/checkpoint/round';
 import type { Rule } from '../../../core/checkpoint/rule';
 import type { Device } from '../../../core/links/device';
@@ -721,6 +722,8 @@ export interface Checkpoints {
   version: Generated<number>;
   /** Number of the checkpoint with which it counts together. */
   circle: number | null;
+  /** How people check in by themselves. */
+  by_oneself: JsonOrNull<ByOneself>;
   created_by: string;
   created_at: Timestamp;
 }
@@ -752,7 +755,7 @@ export interface CheckpointScans {
   key: string;
   device_id: number | null;
   who: string;
-  how: 'camera' | 'reader' | 'picture' | 'hand';
+  how: 'camera' | 'reader' | 'picture' | 'hand' | 'page';
   at: Timestamp;
   received_at: Timestamp;
   answer: Answer | 'taken-back';

@@ -22,6 +22,7 @@ import {
 } from '../../kit/controls';
 import { useMay } from '../../kit/me';
 import { Pick } from '../../kit/pick';
+import { ByOneselfPart } from './by-oneself-part';
 import { atShort, holdWords, named, oftenWords } from './words';
 
 /** What a checkpoint is, as a sentence whose parts are the controls. */
@@ -172,6 +173,7 @@ export function RuleSentence({
           : `together with ${named(together.map((o) => o.name))}`}
       </Part>
       .
+      <ByOneselfPart view={view} />
     </Sentence>
   );
 }

@@ -28,6 +28,7 @@ import * as webhooks from './0026-webhooks';
 import * as firstIntakes from './0027-first-intakes';
 import * as checkpoints from './0028-checkpoints';
 import * as rounds from './0029-rounds';
+import * as checkInByOneself from './0030-check-in-by-oneself';
 
 /** In order of their names. A migration that has landed is never changed; add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -60,4 +61,5 @@ export const migrations: Record<string, Migration> = {
   '0027-first-intakes': firstIntakes,
   '0028-checkpoints': checkpoints,
   '0029-rounds': rounds,
+  '0030-check-in-by-oneself': checkInByOneself,
 };

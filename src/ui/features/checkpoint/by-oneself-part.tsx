@@ -1,0 +1,237 @@
+'use client';
+
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import * as contract from '../../../contract';
+import type { ByOneselfView, CheckpointView } from '../../../contract';
+import { counted } from '../../../core/base/words';
+import type { ByOneself, Question } from '../../../core/checkpoint/by-oneself';
+import { isSecret } from '../../../core/records/columns';
+import { ask } from '../../kit/api';
+import {
+  Check,
+  ErrorLine,
+  MainButton,
+  Part,
+  PlainButton,
+  QuietButton,
+  Small,
+  Words,
+} from '../../kit/controls';
+import { Pick } from '../../kit/pick';
+import { colour } from '../../kit/theme';
+
+/** Whether people check in by themselves, as a part of the sentence. */
+export function ByOneselfPart({ view }: { view: CheckpointView }) {
+  const client = useQueryClient();
+  const { data } = useQuery({
+    queryKey: ['checkpoint', view.id, 'by-oneself'],
+    queryFn: () => ask(contract.viewByOneself, { params: { id: view.id } }),
+  });
+  const open = data?.document.open === true;
+  return (
+    <>
+      {' '}
+      People{' '}
+      <Part
+        label="Whether people check in by themselves"
+        editor={(close) =>
+          data ? (
+            <ByOneselfEditor
+              view={view}
+              now={data}
+              done={() => {
+                void client.invalidateQueries({ queryKey: ['checkpoint', view.id] });
+                close();
+              }}
+            />
+          ) : (
+            <Small>…</Small>
+          )
+        }
+      >
+        {open
+          ? `check in by themselves too${data.document.questions.length > 0 ? `, with ${counted(data.document.questions.length, 'question')}` : ''}`
+          : 'do not check in by themselves'}
+      </Part>
+      .
+    </>
+  );
+}
+
+const kinds = [
+  { id: 'text', name: 'in words' },
+  { id: 'choice', name: 'by a choice' },
+  { id: 'tick', name: 'by a tick' },
+  { id: 'number', name: 'by a number' },
+] as const;
+
+function ByOneselfEditor({
+  view,
+  now,
+  done,
+}: {
+  view: CheckpointView;
+  now: ByOneselfView;
+  done: () => void;
+}) {
+  const [document, setDocument] = useState<ByOneself>(now.document);
+  const [error, setError] = useState<string>();
+  const [busy, setBusy] = useState(false);
+  const set = (next: Partial<ByOneself>) => setDocument({ ...document, ...next });
+  const list = view.lists.find((l) => l.id === view.rule.takes[0]?.list);
+  const columns = (list?.columns ?? []).filter((c) => !isSecret(c, list!.columns));
+  const setQuestion = (at: number, next: Question | undefined) =>
+    set({
+      questions: next
+        ? document.questions.map((q, i) => (i === at ? next : q))
+        : document.questions.filter((_, i) => i !== at),
+    });
+  const next = 1 + Math.max(0, ...document.questions.map((q) => Number(q.id.slice(1))));
+  const save = (open: boolean) => {
+    setBusy(true);
+    setError(undefined);
+    ask(contract.changeByOneself, {
+      params: { id: view.id },
+      body: { version: view.version, document: { ...document, open } },
+    }).then(done, (e: unknown) => {
+      setBusy(false);
+      setError(e instanceof Error ? e.message : String(e));
+    });
+  };
+  return (
+    <div style={{ display: 'grid', gap: 12, width: 470 }}>
+      <p>
+        Everyone in {list?.name ?? 'the list'} has a page with their name filled in, at an address
+        that nobody guesses. What they answer stands in columns of the list, and that they came on
+        the tape.
+      </p>
+      {now.column && (
+        <Small>
+          The addresses stand in the column {now.column}, for codes and mails.{' '}
+          {now.sample && (
+            <a href={now.sample} target="_blank" rel="noreferrer">
+              the page of the first
+            </a>
+          )}
+        </Small>
+      )}
+      <Words
+        label="What stands above the questions"
+        value={document.words}
+        onChange={(words) => set({ words })}
+      />
+      {document.questions.map((question, at) => (
+        <fieldset
+          key={question.id}
+          style={{
+            border: `1px solid ${colour.rule}`,
+            margin: 0,
+            padding: '10px 12px',
+            display: 'grid',
+            gap: 8,
+          }}
+        >
+          <legend style={{ fontSize: 12.5, color: colour.inkSoft }}>Question {at + 1}</legend>
+          <Words
+            label="What is asked"
+            value={question.ask}
+            onChange={(words) => setQuestion(at, { ...question, ask: words })}
+          />
+          <Pick
+            label="It is answered"
+            value={question.kind}
+            onChange={(kind) => setQuestion(at, { ...question, kind })}
+            choices={kinds}
+          />
+          {question.kind === 'choice' && (
+            <Words
+              label="To choose from, with commas between"
+              value={question.choices.join(',')}
+              onChange={(words) => setQuestion(at, { ...question, choices: words.split(',') })}
+            />
+          )}
+          <div style={{ display: 'flex', gap: 14, alignItems: 'center', flexWrap: 'wrap' }}>
+            {question.kind !== 'tick' && (
+              <Check
+                on={question.needed}
+                onChange={(needed) => setQuestion(at, { ...question, needed })}
+              >
+                an answer is needed
+              </Check>
+            )}
+            <label style={{ fontSize: 12.5 }}>
+              asked of{' '}
+              <select
+                value={question.only?.column ?? ''}
+                onChange={(event) =>
+                  setQuestion(at, {
+                    ...question,
+                    only: event.target.value
+                      ? { column: event.target.value, is: question.only?.is ?? '' }
+                      : null,
+                  })
+                }
+              >
+                <option value="">all</option>
+                {columns.map((c) => (
+                  <option key={c.id} value={c.id}>
+                    those whose {c.name} is
+                  </option>
+                ))}
+              </select>
+            </label>
+            <PlainButton onPress={() => setQuestion(at, undefined)}>take it away</PlainButton>
+          </div>
+          {question.only && (
+            <Words
+              label="This"
+              value={question.only.is}
+              onChange={(is) =>
+                setQuestion(at, { ...question, only: { column: question.only!.column, is } })
+              }
+            />
+          )}
+        </fieldset>
+      ))}
+      <div>
+        <QuietButton
+          isDisabled={document.questions.length >= 20}
+          onPress={() =>
+            set({
+              questions: [
+                ...document.questions,
+                {
+                  id: `q${next}`,
+                  kind: 'text',
+                  ask: '',
+                  choices: [],
+                  needed: false,
+                  only: null,
+                  column: null,
+                },
+              ],
+            })
+          }
+        >
+          Ask something
+        </QuietButton>
+      </div>
+      <Check on={document.again} onChange={(again) => set({ again })}>
+        answers can be changed until the end
+      </Check>
+      {error && <ErrorLine role="alert">{error}</ErrorLine>}
+      <div style={{ display: 'flex', gap: 8 }}>
+        <MainButton
+          isDisabled={busy || document.questions.some((q) => q.ask.trim() === '')}
+          onPress={() => save(true)}
+        >
+          {now.document.open ? 'Use this' : 'Let people check in'}
+        </MainButton>
+        {now.document.open && (
+          <PlainButton onPress={() => save(false)}>Close their pages</PlainButton>
+        )}
+      </div>
+    </div>
+  );
+}
