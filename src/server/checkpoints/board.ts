@@ -2,11 +2,17 @@ import { sql } from 'kysely';
 import type { Board, TapeLine } from '../../contract';
 import { sessionAt } from '../../core/checkpoint/rule';
 import { isSecret } from '../../core/records/columns';
-import { type Database, Refusal } from '../platform';
+import { type Database, Memo, Refusal } from '../platform';
 import { cameIn, checkpointAt, expectedIn, type CheckpointAt } from './rows';
 
+const sharedSessions = globalThis as typeof globalThis & { handStampSessions?: Memo<string[]> };
+const sessions = (sharedSessions.handStampSessions ??= new Memo<string[]>(200, 60_000));
+
 /** The sessions that there are, in their order. */
-export async function sessionsOf(db: Database, at: CheckpointAt): Promise<string[]> {
+export const sessionsOf = (db: Database, at: CheckpointAt): Promise<string[]> =>
+  sessions.get(db, `${at.id} ${at.state}`, () => readSessions(db, at));
+
+async function readSessions(db: Database, at: CheckpointAt): Promise<string[]> {
   const { session } = at.rule;
   if (session.kind === 'none') return [];
   if (session.kind === 'hand') return session.names;
@@ -52,8 +58,22 @@ async function inNow(db: Database, at: CheckpointAt, session: string | null): Pr
   return new Set(rows.map((row) => row.record_id));
 }
 
+const sharedCounts = globalThis as typeof globalThis & {
+  handStampArrived?: Memo<{ in: number; of: number }>;
+};
+/** For so long, in ms, fifty devices that ask after every scan are told the same, and it is counted once. */
+const countedFor = 400;
+const arrived = (sharedCounts.handStampArrived ??= new Memo(200, countedFor));
+
 /** How many of those expected are in. */
-export async function countsOf(
+export const countsOf = (
+  db: Database,
+  at: CheckpointAt,
+  session: string | null,
+): Promise<{ in: number; of: number }> =>
+  arrived.get(db, JSON.stringify([at.id, at.state, session]), () => countArrived(db, at, session));
+
+async function countArrived(
   db: Database,
   at: CheckpointAt,
   session: string | null,
@@ -159,7 +179,7 @@ export async function viewBoard(
 ): Promise<Board> {
   const at = await checkpointAt(db, checkpoint);
   const session = asked.session ?? sessionAt(at.rule.session, Date.now());
-  const [sessions, expected, inside, arrivals, tape, counts] = await Promise.all([
+  const [all, expected, inside, arrivals, tape, counts] = await Promise.all([
     sessionsOf(db, at),
     expectedIn(db, at, session),
     inNow(db, at, session),
@@ -176,7 +196,7 @@ export async function viewBoard(
   const more = [...inside].filter((record) => !known.has(record)).length;
   return {
     session,
-    sessions,
+    sessions: all,
     in: inside.size,
     of: expected.length + more,
     arrivals,

@@ -3,15 +3,24 @@ import { sql } from 'kysely';
 import { codeHash, type Pack, type Packed } from '../../core/checkpoint/offline';
 import { failing } from '../../core/checkpoint/rule';
 import { contentOf } from '../../core/payload/stamp';
-import { type Database, Refusal } from '../platform';
-import { cameIn, checkpointAt, eachRecord, shownOf, titleOf } from './rows';
+import { type Database, Memo, Refusal } from '../platform';
+import { cameIn, checkpointAt, eachRecord, shownOf, titleOf, type CheckpointAt } from './rows';
 
 /** Most records that a device holds. */
 const mostHeld = 20_000;
 
+const shared = globalThis as typeof globalThis & { handStampPacks?: Memo<Pack> };
+/** Devices that ask within so many ms are given the same, salt and all: what it takes to make one grows with the list. */
+const givenFor = 15_000;
+const packs = (shared.handStampPacks ??= new Memo<Pack>(10, givenFor));
+
 /** What a device needs to go on without a network. @throws Refusal where the lists are longer than a device holds */
 export async function packFor(db: Database, checkpoint: number): Promise<Pack> {
   const at = await checkpointAt(db, checkpoint);
+  return packs.get(db, `${at.id} ${at.state}`, () => makePack(db, at));
+}
+
+async function makePack(db: Database, at: CheckpointAt): Promise<Pack> {
   const { rows } = await sql<{ n: number }>`
     select count(*)::int as n from records where list_id = any(${at.taken.map((t) => t.id)}::int[])`.execute(
     db,

@@ -66,6 +66,7 @@ const asCheckpoint = (at: RoundAt): CheckpointAt => {
     name: at.name,
     version: 1,
     circle: at.id,
+    state: '',
     rule: { takes: [take], often: 'any', session: { kind: 'none' }, opens: null, ends: null },
     taken: [
       {

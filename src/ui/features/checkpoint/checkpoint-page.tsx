@@ -113,9 +113,19 @@ export function CheckpointPage({ id }: { id: number }) {
       void client.invalidateQueries({ queryKey: ['board', id] });
       void client.invalidateQueries({ queryKey: ['checkpoint', id] });
     };
-    news.onmessage = refresh;
+    let soon: ReturnType<typeof setTimeout> | undefined;
+    // while much is scanned, the board is asked for twice a second
+    news.onmessage = () => {
+      soon ??= setTimeout(() => {
+        soon = undefined;
+        refresh();
+      }, 400);
+    };
     news.onopen = refresh;
-    return () => news.close();
+    return () => {
+      clearTimeout(soon);
+      news.close();
+    };
   }, [client, id]);
   const refresh = () => {
     void client.invalidateQueries({ queryKey: ['checkpoint', id] });

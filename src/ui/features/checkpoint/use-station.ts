@@ -44,6 +44,8 @@ const inOneLot = 100;
 /** How often it looks whether the network is back, and how old what it holds may be, in ms. */
 const looksEvery = 5000;
 const packFor = 60_000;
+/** While much is scanned elsewhere, what is new is asked for once in so many ms. */
+const newsEvery = 800;
 
 /** Whether nobody was reached, rather than said no. */
 const isAway = (error: unknown): boolean =>
@@ -157,7 +159,7 @@ export function useStation(checkpoint: number, device: boolean) {
       soon ??= setTimeout(() => {
         soon = undefined;
         void look();
-      }, 300);
+      }, newsEvery);
     };
     const back = () => void look();
     window.addEventListener('online', back);
