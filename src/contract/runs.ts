@@ -74,6 +74,8 @@ export const receiptPageSchema = z.strictObject({
   page: z.number(),
   codes: z.number(),
   failed: z.number(),
+  /** Codes that were read from the paper. */
+  paper: z.number(),
 });
 export type ReceiptPage = z.infer<typeof receiptPageSchema>;
 
@@ -88,6 +90,8 @@ export const receiptLineSchema = z.strictObject({
   place: z.number(),
   result: z.enum(['read', 'differs', 'unread']),
   readsAs: z.string(),
+  /** Whether it was read from the paper; null where no picture showed its page. */
+  paper: z.enum(['read', 'not-read']).nullable(),
 });
 export type ReceiptLine = z.infer<typeof receiptLineSchema>;
 
@@ -248,6 +252,37 @@ export const runLines = defineRoute({
   params: byId,
   query: z.object({ page: z.coerce.number().int().optional() }),
   answer: z.strictObject({ lines: z.array(receiptLineSchema) }),
+});
+/** What was read on pictures of printed sheets. */
+export const paperSchema = z.object({
+  pictures: z
+    .array(
+      z.object({
+        name: z.string().max(200),
+        codes: z.array(z.string().min(1).max(8000)).max(2000),
+      }),
+    )
+    .min(1)
+    .max(50),
+});
+export const paperPictureSchema = z.strictObject({
+  name: z.string(),
+  found: z.number(),
+  pages: z.array(z.number()),
+  other: z.number(),
+  otherRuns: z.array(z.string()),
+});
+export type PaperPicture = z.infer<typeof paperPictureSchema>;
+export const readPaper = defineRoute({
+  method: 'POST',
+  path: '/api/runs/{id}/paper',
+  right: 'changes',
+  of: 'run',
+  size: 'document',
+  about: 'Marks which codes of a run were read from pictures of its printed sheets.',
+  params: byId,
+  body: paperSchema,
+  answer: z.strictObject({ pictures: z.array(paperPictureSchema) }),
 });
 export const runReceipt = defineRoute({
   method: 'GET',

@@ -25,7 +25,7 @@ import {
   type Side,
 } from '../core/piece/piece';
 import { stockOf } from '../core/piece/stock';
-import { prepareReader, readBack, readImage } from '../core/readback/readback';
+import { prepareReader, readBack, readImage, readImages } from '../core/readback/readback';
 import { wearTest, wears, type WearCurve } from '../core/readback/wear';
 import type { Values } from '../core/records/columns';
 import { dots, isSealed, sealedRecord, shown, tokenColumn } from '../core/records/sealed';
@@ -310,7 +310,23 @@ async function scan(image: ScannedImage): Promise<ScanReport> {
   return found ? { symbology: found.format, text: found.text, identifier: found.identifier } : null;
 }
 
+/** All codes on a picture, whichever they are; one that reads two ways over is there once. */
+async function scanAll(image: ScannedImage): Promise<string[]> {
+  provideReader();
+  const found = await readImages(
+    'bytes' in image
+      ? image.bytes
+      : { width: image.width, height: image.height, pixels: image.grey },
+    undefined,
+    mostOnPicture,
+  );
+  return found.map((one) => one.text);
+}
+/** Most codes that are looked for on a picture. */
+const mostOnPicture = 255;
+
 function work(data: WorkerRequest): unknown {
+  if (data.kind === 'scan-all') return scanAll(data.image);
   if (data.kind === 'code') return code(data.stamp, data.values);
   if (data.kind === 'piece') return picture(data);
   if (data.kind === 'file') return file(data.stamp, data.values, data.file, data.name);

@@ -55,6 +55,7 @@ export type WorkerRequest = { id: number } & (
   | { kind: 'piece'; piece: Piece; stamps: Stamp[]; values: Values; list?: number; side?: Side }
   | { kind: 'file'; stamp: Stamp; values: Values; file: CodeFileKind; name: string }
   | { kind: 'scan'; image: ScannedImage }
+  | { kind: 'scan-all'; image: ScannedImage }
   | { kind: 'wear'; stamp: Stamp; values: Values; wear: string }
   | { kind: 'read'; stamp: Stamp; values: Values; piece?: Piece; stamps: Stamp[]; list?: number }
 );

@@ -3,6 +3,7 @@
  */
 export { endRun } from './making';
 export { proofOf } from './proof';
+export { readFromPaper } from './paper';
 export { receiptPdf } from './receipt-pdf';
 export { receiptCsv, receiptJson, receiptPages, receiptPart } from './receipt';
 export { compareRuns, listRuns, runFileFor, viewRun } from './run-views';

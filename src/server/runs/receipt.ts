@@ -24,6 +24,7 @@ export async function* receiptLines(
   frozen: FrozenRun,
   secrets = false,
 ): AsyncGenerator<ReceiptLine> {
+  const pages = await pagesOnPaper(db, runId);
   // two reads by the key of each table: a join over tables that were filled a moment ago, before their statistics, can take minutes
   for (let from = 0; ; from += batch) {
     const rows = await db
@@ -38,7 +39,7 @@ export async function* receiptLines(
       .execute();
     const items = await valuesOf(db, runId, from, from + batch);
     if (items.size === 0) return;
-    for (const row of rows) yield lineOf(row, items, frozen, secrets);
+    for (const row of rows) yield lineOf(row, items, frozen, secrets, pages);
   }
 }
 
@@ -85,6 +86,7 @@ function lineOf(
   pieces: ReadonlyMap<number, Held>,
   frozen: FrozenRun,
   secrets: boolean,
+  pages: ReadonlySet<number>,
 ): ReceiptLine {
   const stamp = frozen.stamps.find((s) => s.id === row.stamp);
   const held = pieces.get(row.seq);
@@ -104,13 +106,27 @@ function lineOf(
     place: row.place,
     result: row.result,
     readsAs: shown(row.read_text ?? ''),
+    paper: row.paper_at !== null ? 'read' : pages.has(row.page) ? 'not-read' : null,
   };
+}
+
+/** Pages of which a code was read from the paper. */
+async function pagesOnPaper(db: Database, runId: number): Promise<Set<number>> {
+  const rows = await db
+    .selectFrom('receipts')
+    .select('page')
+    .distinct()
+    .where('run_id', '=', runId)
+    .where('paper_at', 'is not', null)
+    .execute();
+  return new Set(rows.map((row) => row.page));
 }
 
 /** How each page of a run read back, in order. */
 export async function receiptPages(db: Database, runId: number): Promise<ReceiptPage[]> {
   const pages = await sql<ReceiptPage>`
-    select page, count(*)::int as codes, (count(*) filter (where result <> 'read'))::int as failed
+    select page, count(*)::int as codes, (count(*) filter (where result <> 'read'))::int as failed,
+      count(paper_at)::int as paper
     from receipts where run_id = ${runId} group by page order by page`.execute(db);
   return pages.rows;
 }
@@ -137,7 +153,8 @@ export async function receiptPart(
     .execute();
   if (rows.length === 0) return [];
   const values = await valuesOf(db, runId, rows[0].seq, rows.at(-1)!.seq + 1);
-  return rows.map((row) => lineOf(row, values, frozen, false));
+  const pages = await pagesOnPaper(db, runId);
+  return rows.map((row) => lineOf(row, values, frozen, false, pages));
 }
 
 const headings = [
@@ -150,6 +167,7 @@ const headings = [
   'Position',
   'Read-back',
   'Reads as',
+  'On paper',
 ];
 
 /** The receipt as CSV with a byte order mark, so that spreadsheet programs take it for UTF-8. */
@@ -177,6 +195,7 @@ export async function* csvOfReceipt(
       l.place,
       resultWords[l.result],
       l.readsAs,
+      l.paper === null ? '' : l.paper === 'read' ? 'read' : 'does not read',
     ]);
     if (lines.length < 500) continue;
     yield encoder.encode(csvLine(lines));

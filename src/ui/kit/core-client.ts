@@ -235,6 +235,10 @@ export function codeFile(
 }
 
 /** Looks for a code of any kind in a picture. */
+/** The texts of all codes on a picture. */
+export const scanAll = (image: ScannedImage): Promise<string[]> =>
+  send<string[]>({ kind: 'scan-all', image });
+
 export const scanImage = (image: ScannedImage): Promise<ScanReport> =>
   send<ScanReport>({ kind: 'scan', image });
 

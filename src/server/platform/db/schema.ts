@@ -1,4 +1,4 @@
-import type { ColumnType, Generated, JSONColumnType } from 'kysely';
+import type { ColumnType, Generated, JSONColumnType, RawBuilder } from 'kysely';
 import type { Column, Values } from '../../../core/records/columns';
 import type { FrozenRun, JobDocument, StoredDocument } from '../../../core/job/document';
 import type { KeptPicture } from '../../../core/drawing/picture';
@@ -429,6 +429,21 @@ export interface Receipts {
   place: number;
   result: 'read' | 'differs' | 'unread';
   read_text: string | null;
+  /** When it was read from the paper. */
+  paper_at: TimestampOrNull;
+}
+
+/** A picture of printed sheets that was read. */
+export interface PaperPictures {
+  id: Generated<number>;
+  run_id: number;
+  name: string;
+  /** Codes of the run on it, and others. */
+  found: number;
+  other: number;
+  pages: ColumnType<number[], RawBuilder<unknown>, never>;
+  made_by: string;
+  created_at: Timestamp;
 }
 
 export interface Files {
@@ -853,6 +868,7 @@ export interface Schema {
   run_chunks: RunChunks;
   run_pages: RunPages;
   receipts: Receipts;
+  paper_pictures: PaperPictures;
   run_parts: RunParts;
   list_pictures: ListPictures;
   run_pictures: RunPictures;

@@ -14,6 +14,7 @@ import { PlacePicker } from '../../editors/piece/place-picker';
 import { Check, ErrorLine, Part, PlainButton, Small } from '../../kit/controls';
 import { useJob } from '../../shell/ledger/context';
 import { Mark } from '../../kit/mark';
+import { PaperProof } from './paper-proof';
 import { Card, Veil } from '../../shell/shortcuts';
 import { colour, font } from '../../kit/theme';
 
@@ -121,6 +122,8 @@ function Receipt({ run, close }: { run: RunView; close: () => void }) {
   });
   const [ticked, setTicked] = useState<ReadonlySet<number>>(new Set());
   const what = run.sheets > 0 ? 'page' : 'file';
+  const onPaper = pages.data?.pages.some((page) => page.paper > 0) ?? false;
+  const unreadOnPaper = lines.data?.lines.filter((line) => line.paper === 'not-read') ?? [];
   return (
     <>
       <div style={{ display: 'flex', justifyContent: 'space-between', gap: 20 }}>
@@ -175,6 +178,7 @@ function Receipt({ run, close }: { run: RunView; close: () => void }) {
               <th>Stamp</th>
               <th>Says</th>
               <th>Read-back</th>
+              {onPaper && <th>On paper</th>}
             </tr>
           </thead>
           <tbody>
@@ -184,6 +188,7 @@ function Receipt({ run, close }: { run: RunView; close: () => void }) {
                 line={line}
                 onSheets={run.sheets > 0}
                 withPage={part === 'failed'}
+                onPaper={onPaper}
                 ticked={ticked.has(line.record)}
                 tick={(on) => {
                   const next = new Set(ticked);
@@ -198,6 +203,14 @@ function Receipt({ run, close }: { run: RunView; close: () => void }) {
         </table>
         {lines.isPending && <Small style={{ padding: 8 }}>Loading …</Small>}
       </div>
+      {run.sheets > 0 && pages.data && (
+        <PaperProof
+          run={run}
+          pages={pages.data.pages}
+          unread={unreadOnPaper.length}
+          tick={() => setTicked(new Set([...ticked, ...unreadOnPaper.map((line) => line.record)]))}
+        />
+      )}
       {run.sheets > 0 && <Again run={run} ticked={ticked} close={close} />}
     </>
   );
@@ -207,6 +220,7 @@ function Line({
   line,
   onSheets,
   withPage,
+  onPaper,
   ticked,
   tick,
   close,
@@ -214,6 +228,7 @@ function Line({
   line: ReceiptLine;
   onSheets: boolean;
   withPage: boolean;
+  onPaper: boolean;
   ticked: boolean;
   tick: (on: boolean) => void;
   close: () => void;
@@ -268,6 +283,16 @@ function Line({
           )}
         </span>
       </td>
+      {onPaper && (
+        <td style={{ whiteSpace: 'nowrap' }}>
+          {line.paper !== null && (
+            <span style={{ display: 'inline-flex', gap: 6, alignItems: 'baseline' }}>
+              <Mark name={line.paper === 'read' ? 'ready' : 'failed'} />
+              {line.paper === 'read' ? 'read' : 'not read'}
+            </span>
+          )}
+        </td>
+      )}
     </tr>
   );
 }

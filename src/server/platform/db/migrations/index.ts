@@ -29,6 +29,7 @@ import * as firstIntakes from './0027-first-intakes';
 import * as checkpoints from './0028-checkpoints';
 import * as rounds from './0029-rounds';
 import * as checkInByOneself from './0030-check-in-by-oneself';
+import * as printedProof from './0031-printed-proof';
 
 /** In order of their names. A migration that has landed is never changed; add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -62,4 +63,5 @@ export const migrations: Record<string, Migration> = {
   '0028-checkpoints': checkpoints,
   '0029-rounds': rounds,
   '0030-check-in-by-oneself': checkInByOneself,
+  '0031-printed-proof': printedProof,
 };
