@@ -15,7 +15,7 @@ export function rightsPage(): string {
     )
     .map(
       (r) =>
-        `| ${r.method} | \`${r.path}\` | ${r.key ? `a key that ${r.key}` : (words[r.right] ?? r.right)} | ${r.of ?? ''} | ${r.method === 'GET' || r.asks ? '' : 'yes'} | ${r.about.replaceAll('|', '\\|')} |`,
+        `| ${r.method} | \`${r.path}\` | ${r.key ? `a key that ${r.key}` : (words[r.right] ?? r.right)} | ${r.of ?? ''} | ${r.method === 'GET' || r.asks ? '' : r.tape ? 'on its tape' : 'yes'} | ${r.about.replaceAll('|', '\\|')} |`,
     );
   return [
     '# Who may use which route',

@@ -267,7 +267,7 @@ export const scanCodes = defineRoute({
   path: '/api/checkpoints/{id}/scans',
   right: 'scans',
   device: true,
-  asks: true,
+  tape: true,
   size: 'document',
   about: 'Answers scans and keeps them; what is sent twice is kept once.',
   params: byId,
@@ -285,7 +285,7 @@ export const takeBackScan = defineRoute({
   path: '/api/checkpoints/{id}/back',
   right: 'scans',
   device: true,
-  asks: true,
+  tape: true,
   about: 'Takes a scan back, by an entry of its own. A device takes back the last of its own only.',
   params: byId,
   body: z.object({

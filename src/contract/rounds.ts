@@ -97,7 +97,7 @@ export const scanOnRound = defineRoute({
   method: 'POST',
   path: '/api/rounds/{id}/scans',
   right: 'scans',
-  asks: true,
+  tape: true,
   about: 'Answers what was seen at a place and keeps it; what is sent twice is kept once.',
   params: byId,
   body: z

@@ -41,6 +41,8 @@ interface RouteShape {
   repeats?: true;
   /** It is no GET and changes nothing all the same, so the journal need not tell of it. */
   asks?: true;
+  /** What it does stands on a tape of its own, with who and when, so the journal need not tell of it. */
+  tape?: true;
   /** What stands in the open parts of the path. */
   params?: z.ZodType;
   query?: z.ZodType;

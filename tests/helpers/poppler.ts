@@ -3,13 +3,14 @@ import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'n
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 
-/** Renders a PDF with Poppler: one grey picture (PGM) a page. */
-export function renderPdf(pdf: Uint8Array, dpi: number): Uint8Array[] {
+/** Renders a PDF with Poppler: one grey picture a page, as PGM or PNG. */
+export function renderPdf(pdf: Uint8Array, dpi: number, kind: 'pgm' | 'png' = 'pgm'): Uint8Array[] {
   const folder = mkdtempSync(join(tmpdir(), 'hand-stamp-pdf-'));
   try {
     writeFileSync(join(folder, 'in.pdf'), pdf);
     execFileSync('pdftoppm', [
       '-gray',
+      ...(kind === 'png' ? ['-png'] : []),
       '-cropbox',
       '-r',
       String(dpi),
@@ -17,7 +18,7 @@ export function renderPdf(pdf: Uint8Array, dpi: number): Uint8Array[] {
       join(folder, 'page'),
     ]);
     return readdirSync(folder)
-      .filter((name) => name.endsWith('.pgm'))
+      .filter((name) => name.endsWith(`.${kind}`))
       .sort()
       .map((name) => readFileSync(join(folder, name)));
   } finally {

@@ -1,13 +1,10 @@
-import { execFileSync } from 'node:child_process';
-import { mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { readImages } from '../../src/core/readback/readback';
 import { provideReader } from '../../src/server/platform/reader';
 import { readFilePieces } from '../../src/server/platform/files';
 import { readFromPaper, receiptPages, receiptPart, viewRun } from '../../src/server/runs';
 import { testDatabase, type TestDatabase } from '../helpers/database';
+import { renderPdf } from '../helpers/poppler';
 import { runsIn } from '../helpers/runs';
 
 let t: TestDatabase;
@@ -22,27 +19,14 @@ const many = (n: number, first = 1) =>
   Array.from({ length: n }, (_, i) => [`P-${String(first + i).padStart(3, '0')}`, `Plant ${i}`]);
 
 /** The printed pages of a run as pictures. */
-async function pictures(id: number): Promise<Buffer[]> {
+async function pictures(id: number): Promise<Uint8Array[]> {
   const { files } = await viewRun(t.db, id);
   const pdf = files.find((f) => f.name.endsWith('.pdf') && !f.name.includes('receipt'))!;
   const parts: Uint8Array[] = [];
   for await (const part of readFilePieces(t.db, pdf.id)) parts.push(part);
-  const folder = mkdtempSync(join(tmpdir(), 'paper-'));
-  writeFileSync(join(folder, 'run.pdf'), Buffer.concat(parts));
-  execFileSync('pdftoppm', [
-    '-r',
-    '200',
-    '-png',
-    '-gray',
-    join(folder, 'run.pdf'),
-    join(folder, 'p'),
-  ]);
-  return readdirSync(folder)
-    .filter((name) => name.endsWith('.png'))
-    .sort()
-    .map((name) => readFileSync(join(folder, name)));
+  return renderPdf(Buffer.concat(parts), 200, 'png');
 }
-const codesOn = async (picture: Buffer) =>
+const codesOn = async (picture: Uint8Array) =>
   (await readImages(new Uint8Array(picture), undefined, 255)).map((one) => one.text);
 
 test('pictures of printed sheets say which codes read from the paper, which page is not there, and what is of another run', async () => {

@@ -15,7 +15,7 @@ export const rightWords: Record<Right, { does: string; about: string }> = {
     does: 'looks',
     about: 'Everything but secrets. Changes nothing; may copy a job as their own.',
   },
-  scans: { does: 'scans', about: 'At the checkpoints given to them, and nothing else.' },
+  scans: { does: 'scans', about: 'At checkpoints and on rounds, and nothing else.' },
 };
 
 /** Each includes those before it: who changes looks, and scans too. */

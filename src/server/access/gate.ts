@@ -233,7 +233,7 @@ async function noted<R extends Route, T>(
   work: () => Promise<T>,
 ): Promise<T> {
   const { person, caller, where } = entry;
-  if (route.method === 'GET' || route.asks || !(person || caller)) return work();
+  if (route.method === 'GET' || route.asks || route.tape || !(person || caller)) return work();
   const { list, jobs } = await where();
   const told = await namesOf(asked.db, list, route.of === 'list' ? [] : jobs);
   const line = await beginNote(asked.db, {
