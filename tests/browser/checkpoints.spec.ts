@@ -289,7 +289,7 @@ test('people check in by themselves, on a page without scripts, and stand on the
   await page.getByRole('button', { name: 'Ask something' }).click();
   await page.getByLabel('What is asked').fill('What do you eat?');
   await page.getByRole('button', { name: 'by a choice' }).click();
-  await page.getByLabel('To choose from, with commas between').fill('soup,bread');
+  await page.getByLabel('To choose from, one to a line').fill('soup\nbread');
   await clean(page);
   await page.getByRole('button', { name: 'Let people check in' }).click();
   await expect(page.getByTitle('Whether people check in by themselves')).toHaveText(

@@ -273,7 +273,7 @@ function field(question: Question, value: string): string {
 const same = (a: string, b: string): boolean => a.trim().toLowerCase() === b;
 
 const formStyle =
-  '<style>select{font:inherit;padding:10px 12px;border:1px solid #8b8c82;border-radius:3px;background:#fff;color:inherit}input[type=checkbox]{width:22px;height:22px;vertical-align:-4px}.tick{font-weight:400}.small{font-weight:400}</style>';
+  '<style>select,input{font-weight:400!important}select{font:inherit;padding:10px 12px;border:1px solid #8b8c82;border-radius:3px;background:#fff;color:inherit}input[type=checkbox]{width:22px;height:22px;vertical-align:-4px}.tick{font-weight:400}.small{font-weight:400}</style>';
 
 function formPage(
   page: Page,

@@ -93,7 +93,17 @@ function ByOneselfEditor({
     setError(undefined);
     ask(contract.changeByOneself, {
       params: { id: view.id },
-      body: { version: view.version, document: { ...document, open } },
+      body: {
+        version: view.version,
+        document: {
+          ...document,
+          open,
+          questions: document.questions.map((question) => ({
+            ...question,
+            choices: question.choices.map((choice) => choice.trim()).filter(Boolean),
+          })),
+        },
+      },
     }).then(done, (e: unknown) => {
       setBusy(false);
       setError(e instanceof Error ? e.message : String(e));
@@ -145,11 +155,17 @@ function ByOneselfEditor({
             choices={kinds}
           />
           {question.kind === 'choice' && (
-            <Words
-              label="To choose from, with commas between"
-              value={question.choices.join(',')}
-              onChange={(words) => setQuestion(at, { ...question, choices: words.split(',') })}
-            />
+            <label style={{ display: 'grid', gap: 3, fontSize: 12.5 }}>
+              To choose from, one to a line
+              <textarea
+                rows={4}
+                value={question.choices.join('\n')}
+                onChange={(event) =>
+                  setQuestion(at, { ...question, choices: event.target.value.split('\n') })
+                }
+                style={{ padding: 6, border: `1px solid ${colour.ruleStrong}`, fontSize: 14 }}
+              />
+            </label>
           )}
           <div style={{ display: 'flex', gap: 14, alignItems: 'center', flexWrap: 'wrap' }}>
             {question.kind !== 'tick' && (
