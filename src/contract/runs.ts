@@ -259,7 +259,16 @@ export const paperSchema = z.object({
     .array(
       z.object({
         name: z.string().max(200),
-        codes: z.array(z.string().min(1).max(8000)).max(2000),
+        codes: z
+          .array(
+            z.object({
+              text: z.string().min(1).max(8000),
+              /** Its middle, in whatever unit the picture has. */
+              x: z.number(),
+              y: z.number(),
+            }),
+          )
+          .max(2000),
       }),
     )
     .min(1)
@@ -271,6 +280,8 @@ export const paperPictureSchema = z.strictObject({
   pages: z.array(z.number()),
   other: z.number(),
   otherRuns: z.array(z.string()),
+  /** Codes of the run that do not stand on their place. */
+  misplaced: z.array(z.strictObject({ title: z.string(), page: z.number(), place: z.number() })),
 });
 export type PaperPicture = z.infer<typeof paperPictureSchema>;
 export const readPaper = defineRoute({

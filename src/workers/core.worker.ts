@@ -37,6 +37,7 @@ import type {
   ReadingReport,
   ScannedImage,
   ScanReport,
+  SeenCode,
   WorkerRequest,
 } from './protocol';
 
@@ -311,7 +312,7 @@ async function scan(image: ScannedImage): Promise<ScanReport> {
 }
 
 /** All codes on a picture, whichever they are; one that reads two ways over is there once. */
-async function scanAll(image: ScannedImage): Promise<string[]> {
+async function scanAll(image: ScannedImage): Promise<SeenCode[]> {
   provideReader();
   const found = await readImages(
     'bytes' in image
@@ -320,7 +321,7 @@ async function scanAll(image: ScannedImage): Promise<string[]> {
     undefined,
     mostOnPicture,
   );
-  return found.map((one) => one.text);
+  return found.map((one) => ({ text: one.text, ...one.middle }));
 }
 /** Most codes that are looked for on a picture. */
 const mostOnPicture = 255;

@@ -48,6 +48,13 @@ export type ScannedImage =
 /** What the independent reader made of a picture; null when it found no code that reads. */
 export type ScanReport = { symbology: string; text: string; identifier: string } | null;
 
+/** A code on a picture, and where its middle is there, in px. */
+export interface SeenCode {
+  text: string;
+  x: number;
+  y: number;
+}
+
 export type CodeFileKind = 'svg' | 'png' | 'jpeg' | 'pdf' | 'eps';
 
 export type WorkerRequest = { id: number } & (

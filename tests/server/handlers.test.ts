@@ -169,7 +169,10 @@ test('runs and what they made', async () => {
   const of = { params: { id: made } };
   const view = await call(contract.viewRun, of);
   await call(contract.runPages, of);
-  await call(contract.readPaper, { ...of, body: { pictures: [{ name: 'a.png', codes: ['x'] }] } });
+  await call(contract.readPaper, {
+    ...of,
+    body: { pictures: [{ name: 'a.png', codes: [{ text: 'x', x: 0, y: 0 }] }] },
+  });
   await call(contract.runLines, { ...of, query: { page: 1 } });
   await call(contract.runLines, of);
   for (const as of ['csv', 'json', 'pdf'])

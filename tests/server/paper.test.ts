@@ -26,8 +26,12 @@ async function pictures(id: number): Promise<Uint8Array[]> {
   for await (const part of readFilePieces(t.db, pdf.id)) parts.push(part);
   return renderPdf(Buffer.concat(parts), 200, 'png');
 }
+const at = (text: string) => ({ text, x: 0, y: 0 });
 const codesOn = async (picture: Uint8Array) =>
-  (await readImages(new Uint8Array(picture), undefined, 255)).map((one) => one.text);
+  (await readImages(new Uint8Array(picture), undefined, 255)).map((one) => ({
+    text: one.text,
+    ...one.middle,
+  }));
 
 test('pictures of printed sheets say which codes read from the paper, which page is not there, and what is of another run', async () => {
   const { id } = await job(['No', 'Name'], ['key', 'name'], many(40));
@@ -42,11 +46,18 @@ test('pictures of printed sheets say which codes read from the paper, which page
   const told = await readFromPaper(
     t.db,
     made,
-    [{ name: 'sheet.jpg', codes: [...first.slice(2), 'nobody', 'a\u0000b'] }],
+    [{ name: 'sheet.jpg', codes: [...first.slice(2), at('nobody'), at('a\u0000b')] }],
     'Ines',
   );
   expect(told).toEqual([
-    { name: 'sheet.jpg', found: first.length - 2, pages: [1], other: 2, otherRuns: [] },
+    {
+      name: 'sheet.jpg',
+      found: first.length - 2,
+      pages: [1],
+      other: 2,
+      otherRuns: [],
+      misplaced: [],
+    },
   ]);
   const now = await receiptPages(t.db, made);
   expect(now.map((p) => p.paper)).toEqual([first.length - 2, ...pages.slice(1).map(() => 0)]);
@@ -56,13 +67,24 @@ test('pictures of printed sheets say which codes read from the paper, which page
       .filter((l) => l.paper === 'not-read')
       .map((l) => l.payload)
       .sort(),
-  ).toEqual(first.slice(0, 2).sort());
+  ).toEqual(
+    first
+      .slice(0, 2)
+      .map((one) => one.text)
+      .sort(),
+  );
   expect((await receiptPart(t.db, made, { page: 2 })).every((l) => l.paper === null)).toBe(true);
   // another picture of the same sheet adds what that one shows
   await readFromPaper(t.db, made, [{ name: 'again.jpg', codes: first }], 'Ines');
   expect((await receiptPages(t.db, made))[0]!.paper).toBe(first.length);
+  // two labels that were peeled off and stuck on the other's place
+  const swapped = first.map((one, i) =>
+    i === 3 ? { ...one, text: first[9]!.text } : i === 9 ? { ...one, text: first[3]!.text } : one,
+  );
+  const [odd] = await readFromPaper(t.db, made, [{ name: 'b', codes: swapped }], 'Ines');
+  expect(odd!.misplaced.map((one) => one.page)).toEqual([1, 1]);
   const other = await run(id, { name: 'Labels again', which: 'ready', ticked: [] });
-  const wrong = await readFromPaper(t.db, other, [{ name: 'x', codes: ['P-001'] }], 'Ines');
+  const wrong = await readFromPaper(t.db, other, [{ name: 'x', codes: [at('P-001')] }], 'Ines');
   expect(wrong[0]).toMatchObject({ found: 1 });
 });
 
@@ -84,7 +106,12 @@ test('copies are marked as often as a picture shows them', async () => {
     'test',
   );
   const made = await run(id, { name: 'Copies', which: 'ready', ticked: [] });
-  await readFromPaper(t.db, made, [{ name: 'a', codes: ['C-1', 'C-1', 'C-2'] }], 'Ines');
+  await readFromPaper(
+    t.db,
+    made,
+    [{ name: 'a', codes: [at('C-1'), at('C-1'), at('C-2')] }],
+    'Ines',
+  );
   const lines = await receiptPart(t.db, made, { page: 1 });
   const read = (payload: string) =>
     lines.filter((l) => l.payload === payload && l.paper === 'read').length;

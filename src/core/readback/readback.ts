@@ -5,6 +5,7 @@ import {
   purgeZXingModule,
   readBarcodes,
   type ReaderOptions,
+  type ReadResult,
 } from 'zxing-wasm/reader';
 import { GreyRoom, pgm, rasterise, type GreyImage } from '../artwork/raster';
 import type { DrawItem } from '../drawing/drawing';
@@ -46,6 +47,8 @@ export interface Reading {
   identifier: string;
   /** Unused error correction, 0 to 1, where the reader tells. */
   unusedCorrection?: number;
+  /** Where its middle is in the picture, in px. */
+  middle: { x: number; y: number };
 }
 
 const settings: ReaderOptions = {
@@ -60,6 +63,15 @@ export async function readImage(
   symbology?: SymbologyId,
 ): Promise<Reading | undefined> {
   return (await readImages(image, symbology, 1))[0];
+}
+
+/** The middle of a code by its corners, in px of the picture. */
+function middleOf({ topLeft, topRight, bottomLeft, bottomRight }: ReadResult['position']) {
+  const corners = [topLeft, topRight, bottomLeft, bottomRight];
+  return {
+    x: corners.reduce((sum, one) => sum + one.x, 0) / 4,
+    y: corners.reduce((sum, one) => sum + one.y, 0) / 4,
+  };
 }
 
 /** All codes that read in a picture, up to `most`. */
@@ -85,6 +97,7 @@ export async function readImages(
         format: result.format,
         text: result.text,
         identifier: result.symbologyIdentifier,
+        middle: middleOf(result.position),
         unusedCorrection: uec,
       },
     ];

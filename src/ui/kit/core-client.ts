@@ -12,6 +12,7 @@ import type {
   ReadingReport,
   ScannedImage,
   ScanReport,
+  SeenCode,
   WorkerRequest,
 } from '../../workers/protocol';
 
@@ -235,9 +236,9 @@ export function codeFile(
 }
 
 /** Looks for a code of any kind in a picture. */
-/** The texts of all codes on a picture. */
-export const scanAll = (image: ScannedImage): Promise<string[]> =>
-  send<string[]>({ kind: 'scan-all', image });
+/** All codes on a picture. */
+export const scanAll = (image: ScannedImage): Promise<SeenCode[]> =>
+  send<SeenCode[]>({ kind: 'scan-all', image });
 
 export const scanImage = (image: ScannedImage): Promise<ScanReport> =>
   send<ScanReport>({ kind: 'scan', image });

@@ -111,6 +111,8 @@ export function PaperProof({
           {picture.pages.length > 1 && ', more than one sheet'}
           {picture.other > 0 &&
             `; ${counted(picture.other, 'code')} not of this run${picture.otherRuns.length > 0 ? `, printed by ${picture.otherRuns.join(', ')}` : ''}`}
+          {picture.misplaced.length > 0 &&
+            `; on a wrong place: ${picture.misplaced.map((one) => `${one.title || 'no name'}, which belongs on place ${one.place}`).join('; ')}`}
           .
         </Small>
       ))}
