@@ -141,7 +141,7 @@ test('a real installation: the first person, and two web servers with their work
   expect((await wrong(first.url)).status()).toBe(429);
   expect((await wrong(second.url)).status()).toBe(429);
   // the first web server and a worker of it die; the other goes on, and so does what was asked for
-  const [web] = pids(first, 'next');
+  const [web] = pids(first, 'src/web.ts');
   const [worker] = pids(first, 'worker.ts');
   expect([web, worker].every(Boolean)).toBe(true);
   process.kill(worker!, 'SIGKILL');
