@@ -2,7 +2,7 @@ import { z } from 'zod';
 import type { Column, Values } from '../records/columns';
 
 /** Something that is asked on the page on which people check in by themselves. */
-export const questionSchema = z.object({
+const questionSchema = z.object({
   id: z.string().regex(/^q\d{1,4}$/),
   kind: z.enum(['text', 'choice', 'tick', 'number']),
   ask: z.string().trim().min(1, 'Say what is asked.').max(200),
