@@ -155,8 +155,8 @@ describe('the receipt on the screen', () => {
     const covered = await run(id);
     const pages = await receiptPages(t.db, covered);
     expect(pages).toEqual([
-      { page: 1, codes: 21, failed: 21 },
-      { page: 2, codes: 8, failed: 8 },
+      { page: 1, codes: 21, failed: 21, paper: 0 },
+      { page: 2, codes: 8, failed: 8, paper: 0 },
     ]);
     const failed = await receiptPart(t.db, covered, 'failed');
     expect(failed).toHaveLength(29);
