@@ -3,7 +3,7 @@ import type { Board, TapeLine } from '../../contract';
 import { sessionAt } from '../../core/checkpoint/rule';
 import { isSecret } from '../../core/records/columns';
 import { type Database, Memo, Refusal } from '../platform';
-import { cameIn, checkpointAt, expectedIn, type CheckpointAt } from './rows';
+import { cameIn, checkpointAt, expectedIn, type CheckpointAt, type Expected } from './rows';
 
 const sharedSessions = globalThis as typeof globalThis & { handStampSessions?: Memo<string[]> };
 const sessions = (sharedSessions.handStampSessions ??= new Memo<string[]>(200, 60_000));
@@ -82,7 +82,14 @@ async function countArrived(
     expectedIn(db, at, session),
     inNow(db, at, session),
   ]);
-  // whoever came in and is expected no more is in all the same
+  return counted(expected, inside);
+}
+
+/** Whoever came in and is expected no more is in all the same. */
+function counted(
+  expected: readonly Expected[],
+  inside: ReadonlySet<number>,
+): { in: number; of: number } {
   const known = new Set(expected.map((one) => one.record));
   const more = [...inside].filter((record) => !known.has(record)).length;
   return { in: inside.size, of: expected.length + more };
@@ -192,13 +199,10 @@ export async function viewBoard(
   ]);
   const low = asked.search.trim().toLocaleLowerCase();
   const missing = expected.filter((one) => !inside.has(one.record));
-  const known = new Set(expected.map((one) => one.record));
-  const more = [...inside].filter((record) => !known.has(record)).length;
   return {
     session,
     sessions: all,
-    in: inside.size,
-    of: expected.length + more,
+    ...counted(expected, inside),
     arrivals,
     missing: (low === ''
       ? missing
