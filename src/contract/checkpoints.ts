@@ -304,6 +304,8 @@ export const checkpointState = defineRoute({
   params: byId,
   query: z.object({ after: z.coerce.number().int().min(0).default(0) }),
   answer: z.strictObject({
+    /** There is a film that stands in for the camera, as in the demo. */
+    film: z.boolean(),
     name: z.string(),
     device: z.string().nullable(),
     ends: when.nullable(),
@@ -345,6 +347,17 @@ export const findAtCheckpoint = defineRoute({
   answer: z.strictObject({
     found: z.array(z.strictObject({ record: z.number(), title: z.string(), key: z.string() })),
   }),
+});
+
+export const checkpointFilm = defineRoute({
+  method: 'GET',
+  path: '/api/checkpoints/{id}/film',
+  right: 'scans',
+  device: true,
+  about:
+    'What the codes say on the film that stands in for a camera in the demo; nowhere else is there one.',
+  params: byId,
+  answer: z.strictObject({ codes: z.array(z.string()) }),
 });
 
 /** How people check in by themselves, and under which addresses. */

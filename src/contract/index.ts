@@ -10,6 +10,7 @@ import * as jobs from './jobs';
 import * as links from './links';
 import * as lists from './lists';
 import * as mail from './mail';
+import * as orders from './orders';
 import * as pages from './pages';
 import * as rounds from './rounds';
 import * as runs from './runs';
@@ -29,6 +30,7 @@ export * from './jobs';
 export * from './links';
 export * from './lists';
 export * from './mail';
+export * from './orders';
 export * from './pages';
 export * from './rounds';
 export * from './runs';
@@ -49,6 +51,7 @@ export const allRoutes: readonly (readonly [name: string, route: Route])[] = [
   links,
   lists,
   mail,
+  orders,
   pages,
   rounds,
   runs,

@@ -1,4 +1,6 @@
 import { z } from 'zod';
+import { paperFaults } from '../core/readback/paper-faults';
+import { isPrinterAddress, printerFactsSchema, printStates } from '../core/run/printer';
 import { keptForDays, keptKinds, wholeGb } from '../core/job/retention';
 import { byId, fileSchema, nameOf, newId, ok, when } from './common';
 import { defineRoute } from './route';
@@ -53,10 +55,15 @@ export const printJobViewSchema = z.strictObject({
   name: z.string(),
   sheets: z.number(),
   printed: z.number(),
-  state: z.enum(['waiting', 'printing', 'printed', 'stopped']),
+  state: z.enum(printStates),
+  /** Why it stands or ended so, in words; blank where there is nothing to say. */
+  reason: z.string(),
   sent: when,
 });
 export type PrintJobView = z.infer<typeof printJobViewSchema>;
+
+const printerAddressWords =
+  'Write the address of the printer as it gives it itself, such as ipp://printer.example/ipp/print, without a name or a password in it.';
 
 export const printerSchema = z.object({
   name: nameOf('the printer', 80),
@@ -65,7 +72,33 @@ export const printerSchema = z.object({
   offsetY: z.number().min(-20).max(20),
   /** Dots of the finest module that its test page showed to read. */
   finest: z.number().int().min(1).max(40).nullable(),
+  /** Of a real printer, `ipp://…`; none for a stand-in. */
+  address: z
+    .string()
+    .trim()
+    .max(300)
+    .refine(isPrinterAddress, printerAddressWords)
+    .nullable()
+    .default(null),
+  /** Of a stand-in: what is wrong with its sheets, and whether pictures of them go into the In-tray. */
+  faults: z
+    .array(z.enum(paperFaults.map(({ id }) => id)))
+    .max(paperFaults.length)
+    .default([]),
+  intoTray: z.boolean().default(false),
 });
+
+export type Printer = z.output<typeof printerSchema>;
+
+/** What came of sending something to a printer. */
+const sentSchema = z.strictObject({
+  sent: z.boolean(),
+  /** What does not fit, where it was not sent for that. */
+  against: z.array(z.string()),
+  /** Why it waits, in words; null where nothing is known that holds it up. */
+  waits: z.string().nullable(),
+});
+export type SentToPrinter = z.infer<typeof sentSchema>;
 
 export const printerViewSchema = z.strictObject({
   id: z.number(),
@@ -75,6 +108,15 @@ export const printerViewSchema = z.strictObject({
   offsetX: z.number(),
   offsetY: z.number(),
   finest: z.number().nullable(),
+  /** It is at an address, which only those who keep this Hand Stamp are told. */
+  real: z.boolean(),
+  address: z.string().nullable(),
+  /** What it said of itself when it was last asked, and why it did not. */
+  facts: printerFactsSchema.nullable(),
+  asked: when.nullable(),
+  trouble: z.string().nullable(),
+  faults: z.array(z.enum(paperFaults.map(({ id }) => id))),
+  intoTray: z.boolean(),
   jobs: z.array(printJobViewSchema),
 });
 export type PrinterView = z.infer<typeof printerViewSchema>;
@@ -198,10 +240,35 @@ export const sendToPrinter = defineRoute({
   method: 'POST',
   path: '/api/printers/{id}',
   right: 'changes',
-  about: 'Sends a finished run to a printer.',
+  about:
+    'Sends a finished run to a printer; a real one is asked first, and what does not fit is told and not sent.',
   params: byId,
-  body: z.object({ run: z.number().int() }),
+  body: z.object({ run: z.number().int(), anyway: z.boolean().default(false) }),
+  answer: sentSchema,
+});
+export const removePrinter = defineRoute({
+  method: 'DELETE',
+  path: '/api/printers/{id}',
+  right: 'keeps',
+  about: 'Takes a printer off the list.',
+  params: byId,
   answer: ok,
+});
+export const askPrinter = defineRoute({
+  method: 'POST',
+  path: '/api/printers/{id}/facts',
+  right: 'changes',
+  about: 'Asks a printer again what it is.',
+  params: byId,
+  answer: ok,
+});
+export const printTestPage = defineRoute({
+  method: 'POST',
+  path: '/api/printers/{id}/test-page',
+  right: 'changes',
+  about: 'Sends its test page to a printer.',
+  params: byId,
+  answer: sentSchema,
 });
 export const printerTestPage = defineRoute({
   method: 'GET',
@@ -210,6 +277,15 @@ export const printerTestPage = defineRoute({
   about: 'A page that shows how fine a printer prints.',
   params: byId,
   answer: { files: ['application/pdf'] },
+});
+export const readTestPage = defineRoute({
+  method: 'POST',
+  path: '/api/printers/{id}/test-page/read',
+  right: 'keeps',
+  about: 'Says what read on a picture of the test page of a printer, and so how fine it prints.',
+  params: byId,
+  body: z.object({ texts: z.array(z.string().max(5000)).max(500) }),
+  answer: z.strictObject({ finest: z.number() }),
 });
 export const stopPrintJob = defineRoute({
   method: 'DELETE',

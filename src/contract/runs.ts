@@ -107,6 +107,8 @@ export const runViewSchema = z.strictObject({
   failed: z.number(),
   leftOut: z.array(leftOutSchema),
   error: z.string().nullable(),
+  /** Pictures of its printed sheets were read. */
+  onPaper: z.boolean(),
   created: when,
   started: when.nullable(),
   finished: when.nullable(),
@@ -259,6 +261,9 @@ export const paperSchema = z.object({
     .array(
       z.object({
         name: z.string().max(200),
+        /** Of the picture, in the unit of its codes. */
+        width: z.number().positive().optional(),
+        height: z.number().positive().optional(),
         codes: z
           .array(
             z.object({
@@ -277,9 +282,15 @@ export const paperSchema = z.object({
 export const paperPictureSchema = z.strictObject({
   name: z.string(),
   found: z.number(),
+  /** Codes that are printed on the pages it shows. */
+  printed: z.number(),
   pages: z.array(z.number()),
   other: z.number(),
   otherRuns: z.array(z.string()),
+  /** Earlier pictures that show one of its pages: the sheet may have been printed twice. */
+  before: z.array(z.string()),
+  /** By how much a scan shows the whole sheet printed beside where it should be, in mm to the right and down. */
+  shift: z.strictObject({ x: z.number(), y: z.number() }).nullable(),
   /** Codes of the run that do not stand on their place. */
   misplaced: z.array(z.strictObject({ title: z.string(), page: z.number(), place: z.number() })),
 });
@@ -294,6 +305,81 @@ export const readPaper = defineRoute({
   params: byId,
   body: paperSchema,
   answer: z.strictObject({ pictures: z.array(paperPictureSchema) }),
+});
+/** What one picture among those of a file came to, and of which run it is. */
+export const paperToldSchema = z.strictObject({
+  run: z.strictObject({ id: z.number(), name: z.string(), job: z.number() }).nullable(),
+  /** Codes that read on it. */
+  codes: z.number(),
+  picture: paperPictureSchema.nullable(),
+  /** The test page of a printer, and of how many dots the finest module is that reads on it. */
+  testPage: z.strictObject({ printer: z.string(), finest: z.number() }).nullable().default(null),
+});
+export type PaperTold = z.infer<typeof paperToldSchema>;
+export const paperFileSchema = z.strictObject({
+  id: z.number(),
+  name: z.string(),
+  state: z.enum(['waiting', 'read', 'failed']),
+  error: z.string().nullable(),
+  told: z.array(paperToldSchema),
+  at: when,
+});
+export type PaperFile = z.infer<typeof paperFileSchema>;
+export const readPaperFile = defineRoute({
+  method: 'POST',
+  path: '/api/runs/{id}/paper/files',
+  right: 'changes',
+  of: 'run',
+  about: 'Takes a scan of printed sheets, PDF or picture, to be read.',
+  params: byId,
+  upload: { most: 60 * 2 ** 20 },
+  answer: newId,
+});
+export const listPaperFiles = defineRoute({
+  method: 'GET',
+  path: '/api/runs/{id}/paper/files',
+  right: 'looks',
+  of: 'run',
+  about: 'The scans of a run’s printed sheets, and what each came to.',
+  params: byId,
+  answer: z.strictObject({ files: z.array(paperFileSchema) }),
+});
+export const listTrayPaper = defineRoute({
+  method: 'GET',
+  path: '/api/tray/paper',
+  right: 'changes',
+  about: 'Scans of printed sheets in the In-tray, and what each came to.',
+  answer: z.strictObject({ folder: z.string().nullable(), files: z.array(paperFileSchema) }),
+});
+const sheetOnPaperSchema = z.strictObject({
+  page: z.number(),
+  width: z.number(),
+  height: z.number(),
+  piece: z.strictObject({ width: z.number(), height: z.number() }),
+  places: z.array(
+    z.strictObject({
+      place: z.number(),
+      x: z.number(),
+      y: z.number(),
+      record: z.number(),
+      title: z.string(),
+      /** Null where no picture shows the page. */
+      is: z.enum(['read', 'not-read', 'misplaced']).nullable(),
+    }),
+  ),
+  /** Top left of a piece that is not of the run, in mm. */
+  others: z.array(z.strictObject({ x: z.number(), y: z.number() })),
+});
+export type SheetOnPaper = z.infer<typeof sheetOnPaperSchema>;
+export const paperSheet = defineRoute({
+  method: 'GET',
+  path: '/api/runs/{id}/paper/sheet',
+  right: 'looks',
+  of: 'run',
+  about: 'One printed page of a run, and what its pictures said of every place. Lengths in mm.',
+  params: byId,
+  query: z.object({ page: z.coerce.number().int().min(1) }),
+  answer: sheetOnPaperSchema,
 });
 export const runReceipt = defineRoute({
   method: 'GET',

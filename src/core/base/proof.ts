@@ -1,5 +1,7 @@
+import { ed25519 } from '@noble/curves/ed25519';
 import { hmac } from '@noble/hashes/hmac';
 import { sha256 } from '@noble/hashes/sha2';
+import { bytesToHex } from '@noble/hashes/utils';
 import { z } from 'zod';
 
 /** Capitals and digits without those that look alike, 32 in all, so that a proof can also be typed. */
@@ -20,6 +22,11 @@ let open: ((sealed: string) => string) | undefined;
 /** Hands in what opens sealed keys, giving them in hexadecimal. Only a server has it. */
 export const provideKeyOpener = (opener: (sealed: string) => string): void => void (open = opener);
 
+let sign = (bytes: Uint8Array, seed: Uint8Array): Uint8Array => ed25519.sign(bytes, seed);
+
+/** Hands in what signs (Ed25519, RFC 8032) faster than this machine's scripts; what it gives is the same. */
+export const provideSigner = (signer: typeof sign): void => void (sign = signer);
+
 /** Whether proofs can be made with a key here. */
 export const canProve = (key: string): boolean =>
   key !== 'new' && (!isSealedKey(key) || open !== undefined);
@@ -31,25 +38,32 @@ export function keyBytes(key: string): Uint8Array {
   return Uint8Array.from(hex.match(/../g) ?? [], (pair) => parseInt(pair, 16));
 }
 
-/** What stands for a proof, and is as long as one, where its key is not to be had. */
-export const unknownProof = (): string => alphabet[0].repeat(proofLength);
-
-/** Characters of a proof: 5 bits each, 80 in all, so that nobody finds one by trying. */
-export const proofLength = 16;
-
 /**
- * A proof that values come from whoever holds the key: HMAC-SHA-256 (RFC 2104) over the values, each with its length before it
- * so that none can run into the next, cut to 80 bits.
- * @param key at least 16 bytes
+ * By which proofs are checked: by whoever holds their key (HMAC), short; or by anybody, with a public key that can be handed out (Ed25519),
+ * long.
  */
-export function proofOf(values: readonly string[], key: Uint8Array): string {
-  if (key.length < 16) throw new RangeError('A key for proofs has at least 16 bytes.');
-  const text = values.map((value) => `${new TextEncoder().encode(value).length}:${value}`).join('');
-  const digest = hmac(sha256, key, new TextEncoder().encode(text));
+export const proofKinds = ['shared', 'public'] as const;
+export type ProofKind = (typeof proofKinds)[number];
+
+/** Characters of a proof, 5 bits each: 80 bits, so that nobody finds one by trying, or the 512 of a signature. */
+export const proofLengths: Readonly<Record<ProofKind, number>> = { shared: 16, public: 103 };
+
+/** What stands for a proof, and is as long as one, where its key is not to be had. */
+export const unknownProof = (kind: ProofKind = 'shared'): string =>
+  alphabet[0].repeat(proofLengths[kind]);
+
+/** Values as they are vouched for: each with its length before it, so that none can run into the next. */
+const vouchedBytes = (values: readonly string[]): Uint8Array =>
+  new TextEncoder().encode(
+    values.map((value) => `${new TextEncoder().encode(value).length}:${value}`).join(''),
+  );
+
+/** The first bits of some bytes in characters that can be typed. */
+function written(bytes: Uint8Array, length: number): string {
   let out = '';
-  for (let i = 0, bits = 0, held = 0; out.length < proofLength;) {
+  for (let i = 0, bits = 0, held = 0; out.length < length;) {
     if (bits < 5) {
-      held = ((held << 8) | digest[i++]) & 0xfff;
+      held = ((held << 8) | (bytes[i++] ?? 0)) & 0xfff;
       bits += 8;
       continue;
     }
@@ -59,12 +73,70 @@ export function proofOf(values: readonly string[], key: Uint8Array): string {
   return out;
 }
 
-/** Whether a proof, as it is or as it was typed, belongs to the values. */
-export function proofFits(proof: string, values: readonly string[], key: Uint8Array): boolean {
-  const typed = proof
+/** As it was typed, with the letters that look like others. */
+const asMeant = (typed: string): string =>
+  typed
     .toUpperCase()
     .replace(/[OIL]/g, (c) => (c === 'O' ? '0' : '1'))
     .replace(/[\s-]/g, '');
+
+/**
+ * A proof that values come from whoever holds the key: HMAC-SHA-256 (RFC 2104), cut to 80 bits; or a signature with Ed25519 (RFC 8032).
+ * @param key at least 16 bytes
+ */
+export function proofOf(
+  values: readonly string[],
+  key: Uint8Array,
+  kind: ProofKind = 'shared',
+): string {
+  if (key.length < 16) throw new RangeError('A key for proofs has at least 16 bytes.');
+  const bytes = vouchedBytes(values);
+  return kind === 'shared'
+    ? written(hmac(sha256, key, bytes), proofLengths.shared)
+    : written(sign(bytes, seedOf(key)), proofLengths.public);
+}
+
+/** The private key of signatures is made from the key for proofs, so that a stamp keeps one key whichever it uses (as HKDF, RFC 5869, expands). */
+const seedOf = (key: Uint8Array): Uint8Array =>
+  hmac(sha256, key, new TextEncoder().encode('hand-stamp signature\u0001'));
+
+/** The public key (RFC 8032) by which anybody checks the signatures of a key, in hexadecimal. */
+export const publicKeyOf = (key: Uint8Array): string =>
+  bytesToHex(ed25519.getPublicKey(seedOf(key)));
+
+/** Whether a signature, as it is or as it was typed, belongs to the values, by a public key in hexadecimal. Nothing secret is needed. */
+export function signatureFits(
+  proof: string,
+  values: readonly string[],
+  publicKey: string,
+): boolean {
+  const typed = asMeant(proof);
+  if (typed.length !== proofLengths.public || [...typed].some((c) => !alphabet.includes(c)))
+    return false;
+  const bytes = new Uint8Array(64);
+  let [at, bits, held] = [0, 0, 0];
+  for (const c of typed) {
+    held = ((held << 5) | alphabet.indexOf(c)) & 0x1fff;
+    bits += 5;
+    if (bits >= 8 && at < bytes.length) {
+      bits -= 8;
+      bytes[at++] = (held >> bits) & 0xff;
+    }
+  }
+  try {
+    // of one signature there is one way to write it
+    return (
+      written(bytes, proofLengths.public) === typed &&
+      ed25519.verify(bytes, vouchedBytes(values), publicKey, { zip215: false })
+    );
+  } catch {
+    return false;
+  }
+}
+
+/** Whether a proof, as it is or as it was typed, belongs to the values. */
+export function proofFits(proof: string, values: readonly string[], key: Uint8Array): boolean {
+  const typed = asMeant(proof);
   const right = proofOf(values, key);
   // every character is looked at, so that the time taken tells nothing
   let different = typed.length ^ right.length;

@@ -8,3 +8,9 @@ export function counted(n: number, one: string, many = `${one}s`): string {
 /** The words alone, in the right number. */
 export const plural = (n: number, one: string, many = `${one}s`): string =>
   rules.select(n) === 'one' ? one : many;
+
+const list = new Intl.ListFormat('en', { type: 'conjunction' });
+
+/** Several things after one another: `A4, A5 and Letter`. */
+export const listed = (words: readonly string[]): string =>
+  list.format(words).replace(/, and /, ' and ');

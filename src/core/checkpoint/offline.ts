@@ -1,6 +1,7 @@
 import { sha256 } from '@noble/hashes/sha2';
 import { z } from 'zod';
 import { closedWords, passBefore, type Answered, type Pass } from './answer';
+import { provenBy, signedSchema } from './recognise';
 import { ruleSchema, sessionAt, valuesIn } from './rule';
 
 /** What a device holds of a record, so that it can answer without a network: what is shown of it, and nothing else. */
@@ -24,6 +25,8 @@ export const packSchema = z.object({
   name: z.string(),
   rule: ruleSchema.pick({ often: true, session: true, opens: true, ends: true }),
   records: z.array(packedSchema),
+  /** Stamps whose proofs the device checks by itself. */
+  signed: z.array(signedSchema).default([]),
   /** When it was made, in ms since 1970. */
   made: z.number(),
 });
@@ -44,7 +47,8 @@ export function packIndex(pack: Pack): Map<string, Packed> {
 
 /**
  * What a device answers by itself: *comes in* where it knows the code and nothing speaks against it; *was here* and *not now* as far as it
- * knows; *not certain* for whatever it does not know, since a record may have come since.
+ * knows; *altered* where a proof is wrong that it can check by itself; *not certain* for whatever else it does not know, since a record may
+ * have come since.
  */
 export function answerApart(
   pack: Pack,
@@ -55,12 +59,17 @@ export function answerApart(
 ): Answered & { record?: Packed } {
   const session = sessionAt(pack.rule.session, now);
   const record = index.get(codeHash(pack.salt, payload));
-  if (!record)
+  if (!record) {
+    const proven = provenBy(pack.signed, payload);
+    if (proven === false) return { answer: 'altered', why: 'its proof is not right', session };
     return {
       answer: 'not-certain',
-      why: 'this device does not know the code, and nobody can be asked now',
+      why: proven
+        ? 'its proof is right, but this device does not hold it: it came since, or was taken off the list'
+        : 'this device does not know the code, and nobody can be asked now',
       session,
     };
+  }
   const not = (why: string) => ({ answer: 'not-now' as const, why, session, record });
   const closed = closedWords(pack.rule, now, clock);
   if (closed) return not(closed);

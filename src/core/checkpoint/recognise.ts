@@ -1,6 +1,8 @@
+import { z } from 'zod';
+import { signatureFits } from '../base/proof';
 import { contentOf, type Stamp } from '../payload/stamp';
 import type { Column, Values } from '../records/columns';
-import type { Part } from '../records/parts';
+import { partSchema, type Part } from '../records/parts';
 import type { Differs } from './answer';
 
 /** Length of a proof's name and its characters at the end of a payload. */
@@ -17,7 +19,10 @@ export const tidyScan = (text: string): string =>
  * Takes a payload apart by the stamp that may have made it: the values of the columns in it, as far as it has that form; undefined where it
  * has not. Only stamps whose content is one run of words and columns can be taken apart.
  */
-export function takeApart(stamp: Stamp, payload: string): Record<string, string> | undefined {
+export function takeApart(
+  stamp: Pick<Stamp, 'parts' | 'does' | 'spaces'>,
+  payload: string,
+): Record<string, string> | undefined {
   const parts = stamp.parts;
   if (parts.length === 0 || !parts.some((part) => part.kind === 'column')) return undefined;
   const text = stamp.does === 'genuine' ? payload.replace(proofEnd, '') : payload;
@@ -32,6 +37,31 @@ export function takeApart(stamp: Stamp, payload: string): Record<string, string>
     values[column] = read;
   }
   return values;
+}
+
+/** A stamp whose proofs anybody can check, as a device holds it: nothing of it is secret. */
+export const signedSchema = z.object({
+  parts: z.array(partSchema),
+  spaces: z.enum(['percent', 'plus']).optional(),
+  /** Columns that are vouched for, all of which stand in the code. */
+  signed: z.array(z.string()).min(1),
+  /** In hexadecimal. */
+  publicKey: z.string(),
+});
+export type Signed = z.infer<typeof signedSchema>;
+
+/** Whether the proof of a code is right, by itself alone; undefined where the code is not of a stamp that tells it. */
+export function provenBy(stamps: readonly Signed[], payload: string): boolean | undefined {
+  let formed: boolean | undefined;
+  for (const stamp of stamps) {
+    const said = takeApart({ ...stamp, does: 'genuine' }, payload);
+    const proof = /[?&]proof=([0-9A-Z]*)$/.exec(payload)?.[1];
+    if (!said || proof === undefined || stamp.signed.some((id) => said[id] === undefined)) continue;
+    const values = stamp.signed.map((id) => said[id]!.trim());
+    if (signatureFits(proof, values, stamp.publicKey)) return true;
+    formed = false;
+  }
+  return formed;
 }
 
 /** From the left, each column as short as it can be; two columns side by side cannot be told apart. */

@@ -7,6 +7,7 @@ export const keptKinds = [
   'answers',
   'versions',
   'scans',
+  'orders',
   'journal',
 ] as const;
 export type KeptKind = (typeof keptKinds)[number];
@@ -38,6 +39,10 @@ export const keptWords: Readonly<Record<KeptKind, { name: string; about: string 
     about:
       'Who came when. Whoever came in before that may come in again; rounds that are closed stay.',
   },
+  orders: {
+    name: 'What standing orders did',
+    about: 'Step by step. What an order has done already is known for ever.',
+  },
   journal: { name: 'The journal', about: 'Who did what, and when.' },
 };
 
@@ -49,6 +54,7 @@ export const usualDays: Readonly<Record<KeptKind, number>> = {
   answers: 90,
   versions: 365,
   scans: 365,
+  orders: 90,
   journal: 0,
 };
 

@@ -391,7 +391,7 @@ export const purposes: readonly Purpose[] = [
     id: 'genuine',
     does: 'proves that it is genuine',
     phone: 'The phone opens the address, where the proof behind it is checked.',
-    format: 'an HMAC-SHA-256 signature, shortened',
+    format: 'HMAC-SHA-256, shortened, or an Ed25519 signature',
     fields: [
       field('content', 'address before the proof', { needed: true }),
       field('signed', 'what is vouched for', { needed: true }),

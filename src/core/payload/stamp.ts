@@ -17,7 +17,14 @@ import {
   usualSymbology,
 } from '../symbology';
 import { databarForms } from '../symbology/databar/encode';
-import { canProve, keyBytes, proofKeySchema, proofOf, unknownProof } from '../base/proof';
+import {
+  canProve,
+  keyBytes,
+  proofKeySchema,
+  proofKinds,
+  proofOf,
+  unknownProof,
+} from '../base/proof';
 import { purposeIds, purposeOf } from './purposes';
 
 export { partSchema, type Part };
@@ -86,6 +93,8 @@ export const stampSchema = z.object({
   spaces: z.enum(['percent', 'plus']).optional(),
   /** Key for proofs of genuineness. */
   proofKey: proofKeySchema.optional(),
+  /** By which its proofs are checked; by whoever holds the key where nothing is said. */
+  proofKind: z.enum(proofKinds).optional(),
   symbology: z.enum(symbologyIds),
   level: z.enum(qrLevels),
   options: codeOptionsSchema.optional(),
@@ -173,7 +182,7 @@ export function contentOf(stamp: Stamp, values: Values): Content {
       const vouched = (stamp.fields?.signed ?? []).flatMap((part) =>
         part.kind === 'column' ? [(values[part.column] ?? '').trim()] : [],
       );
-      payload += `${payload.includes('?') ? '&' : '?'}proof=${canProve(stamp.proofKey) ? proofOf(vouched, keyBytes(stamp.proofKey)) : unknownProof()}`;
+      payload += `${payload.includes('?') ? '&' : '?'}proof=${canProve(stamp.proofKey) ? proofOf(vouched, keyBytes(stamp.proofKey), stamp.proofKind) : unknownProof(stamp.proofKind)}`;
     }
     return { state: 'said', payload };
   } catch (error) {

@@ -1,3 +1,4 @@
+import { seeded } from '../base/chance';
 import { rasterise, type GreyImage } from '../artwork/raster';
 import { artItems, symbolArt } from '../artwork/symbol-art';
 import type { Look } from '../look/look';
@@ -131,15 +132,6 @@ export const reallyDiffer = (a: WearCurve, b: WearCurve): boolean => {
  */
 export const cameraDistance = (moduleMm: number, pixels: number): number =>
   (moduleMm * 1920) / (pixels * 2 * Math.tan((65 / 2) * (Math.PI / 180)));
-
-/** Numbers that look random and are the same every time (a linear congruential generator). */
-function seeded(seed: number): () => number {
-  let state = seed >>> 0;
-  return () => {
-    state = (Math.imul(state, 1664525) + 1013904223) >>> 0;
-    return state / 2 ** 32;
-  };
-}
 
 /** Pixels a module of the picture that is worn. */
 const scale = 6;

@@ -1,0 +1,40 @@
+/** How deep orders may start one another. */
+export const deepest = 4;
+
+/**
+ * Whether an order may start from something that came about. What it has written itself, also through others, never starts it again.
+ * @param chain orders by whose work it came about, the first of them first; none where a person or a program did it
+ */
+export function mayStart(
+  order: number,
+  chain: readonly number[],
+): { starts: true } | { starts: false; why: string } {
+  if (chain.at(-1) === order)
+    return { starts: false, why: 'it is this order’s own work, which does not start it again' };
+  if (chain.includes(order))
+    return {
+      starts: false,
+      why: 'it came about by this order, through others, so it does not start it again',
+    };
+  if (chain.length >= deepest)
+    return {
+      starts: false,
+      why: `it came about by ${deepest} orders one after the other, and no further one starts from it`,
+    };
+  return { starts: true };
+}
+
+/** By whose work comes about what an order does that started from something. */
+export const chainOf = (order: number, chain: readonly number[]): number[] => [...chain, order];
+
+export type Change = 'came' | 'changed' | 'went';
+
+/**
+ * Two changes of one thing shortly after one another as one.
+ * @returns null where nothing is left of both: it came and went
+ */
+export function folded(first: Change, second: Change): Change | null {
+  if (first === 'came') return second === 'went' ? null : 'came';
+  if (first === 'went') return second === 'went' ? 'went' : 'changed';
+  return second === 'went' ? 'went' : 'changed';
+}

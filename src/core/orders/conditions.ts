@@ -1,0 +1,161 @@
+import { z } from 'zod';
+import { isSecret, type Column, type Values } from '../records/columns';
+import { readDate } from '../records/worked';
+
+const comparisons = [
+  'is',
+  'is-not',
+  'blank',
+  'filled',
+  'begins',
+  'ends',
+  'contains',
+  'before',
+  'more',
+] as const;
+type Comparison = (typeof comparisons)[number];
+
+const text = z.string().max(300).default('');
+
+/** One thing that must hold before an order goes on. */
+const conditionSchema = z.discriminatedUnion('of', [
+  z.object({
+    of: z.literal('column'),
+    column: z.string().max(40),
+    is: z.enum(comparisons),
+    value: text,
+  }),
+  z.object({
+    of: z.literal('ending'),
+    value: z.string().trim().min(1, 'Say which ending.').max(12),
+  }),
+  z.object({
+    of: z.enum(['bytes', 'pages']),
+    is: z.enum(['at-most', 'more']),
+    value: z.number().int().min(0).max(1_000_000_000),
+  }),
+  z.object({ of: z.literal('done'), done: z.boolean() }),
+  z.object({ of: z.literal('fits') }),
+  /** There is a record that it is of: of files and calls, which are told apart by its key. */
+  z.object({ of: z.literal('record') }),
+]);
+export type Condition = z.infer<typeof conditionSchema>;
+
+export const conditionsSchema = z.object({
+  all: z.boolean(),
+  list: z.array(conditionSchema).max(8),
+});
+export type Conditions = z.infer<typeof conditionsSchema>;
+
+/** What conditions are asked of. */
+export interface Subject {
+  values: Values;
+  columns: readonly Column[];
+  /** Where it is a document. */
+  file?: { name: string; bytes: number; pages: number | undefined };
+  /** Whether this order has done this very thing already. */
+  done: boolean;
+  /** Whether its stamps fit. */
+  fits: boolean;
+  /** Whether a record is known that it is of. */
+  record: boolean;
+}
+
+/** How a condition stands: null where it was not asked, since those before it decided. */
+export interface Asked {
+  holds: boolean;
+  /** Why it does not hold, in words. */
+  why: string;
+}
+
+/** Asks conditions in their order, up to the one that decides. With none, everything holds. */
+export function asked(
+  { all, list }: Conditions,
+  subject: Subject,
+): { holds: boolean; each: (Asked | null)[] } {
+  let decided = false;
+  const each = list.map((condition) => {
+    if (decided) return null;
+    const why = whyNot(condition, subject);
+    const holds = why === undefined;
+    // of all, the first that does not hold decides; of any, the first that does
+    decided = all !== holds;
+    return { holds, why: why ?? '' };
+  });
+  return { holds: all ? !decided : decided || list.length === 0, each };
+}
+
+/** Why a condition does not hold; undefined where it does. */
+function whyNot(condition: Condition, subject: Subject): string | undefined {
+  switch (condition.of) {
+    case 'column':
+      return columnNot(condition, subject);
+    case 'ending': {
+      if (!subject.file) return noFile;
+      const wanted = condition.value.replace(/^\./, '').toLowerCase();
+      const own = /\.([^.]+)$/.exec(subject.file.name)?.[1]?.toLowerCase();
+      return own === wanted ? undefined : `it is ${own ? `a .${own}` : 'without an ending'}`;
+    }
+    case 'bytes':
+    case 'pages': {
+      if (!subject.file) return noFile;
+      const own = subject.file[condition.of];
+      if (own === undefined) return 'how many pages it has is not known';
+      const unit = condition.of === 'pages' ? (own === 1 ? 'page' : 'pages') : 'bytes';
+      return (condition.is === 'more') === own > condition.value
+        ? undefined
+        : `it has ${own.toLocaleString('en')} ${unit}`;
+    }
+    case 'done':
+      return condition.done === subject.done
+        ? undefined
+        : subject.done
+          ? 'it was done already'
+          : 'it was not done yet';
+    case 'fits':
+      return subject.fits ? undefined : 'one of its stamps does not fit';
+    case 'record':
+      return subject.record ? undefined : 'no record is known that it is of';
+  }
+}
+const noFile = 'it is no document';
+
+const low = (value: string): string => value.trim().toLocaleLowerCase();
+
+const compares: Readonly<Record<Comparison, (value: string, wanted: string) => boolean>> = {
+  is: (value, wanted) => value === wanted,
+  'is-not': (value, wanted) => value !== wanted,
+  blank: (value) => value === '',
+  filled: (value) => value !== '',
+  begins: (value, wanted) => value.startsWith(wanted),
+  ends: (value, wanted) => value.endsWith(wanted),
+  contains: (value, wanted) => value.includes(wanted),
+  before: (value, wanted) => compared(value, wanted) < 0,
+  more: (value, wanted) => compared(value, wanted) > 0,
+};
+
+function columnNot(
+  { column, is, value: wanted }: Extract<Condition, { of: 'column' }>,
+  { values, columns }: Subject,
+): string | undefined {
+  const known = columns.find((c) => c.id === column);
+  if (!known) return 'its column was removed';
+  const value = (values[column] ?? '').trim();
+  if (compares[is](low(value), low(wanted))) return undefined;
+  if (value === '') return `its ${known.name} is blank`;
+  // what is secret is not told
+  return `its ${known.name} is ${isSecret(known, columns) ? 'something else' : value}`;
+}
+
+/** Below 0 where a value comes before another: as days where both are days, as numbers where both are; NaN where they cannot be compared. */
+function compared(a: string, b: string): number {
+  const [day, other] = [dayOf(a), dayOf(b)];
+  if (day !== undefined && other !== undefined) return day - other;
+  const number = (text: string) => (text === '' ? NaN : Number(text.replace(',', '.')));
+  return number(a) - number(b);
+}
+
+const dayOf = (text: string): number | undefined => {
+  const found = readDate(text, 'day');
+  return found && Date.UTC(found[0], found[1] - 1, found[2]);
+};

@@ -1,0 +1,29 @@
+import { counted } from '../base/words';
+
+/** What a code of a printer's test page says: which printer, and of how many dots its modules are. */
+export const testPageText = (printer: string, dots: number, moduleMm: number): string =>
+  `${printer}: ${counted(dots, 'dot')} a module, ${moduleMm.toFixed(3)} mm`;
+
+/** Dots a module of the codes of a test page, the coarsest first. */
+export const testPageDots: readonly number[] = Array.from({ length: 12 }, (_, i) => 12 - i);
+
+/**
+ * What module a printer really prints, by what read on a picture of its test page: the finest from which on every coarser one read too.
+ * @returns dots of a module; null where too little read to say
+ */
+export function finestRead(printer: string, texts: readonly string[]): number | null {
+  const read = new Set(
+    texts.flatMap((text) => {
+      const found = text.startsWith(`${printer}: `)
+        ? /^(\d+) dots? a module, [\d.]+ mm$/.exec(text.slice(printer.length + 2))
+        : null;
+      return found ? [Number(found[1])] : [];
+    }),
+  );
+  let finest: number | null = null;
+  for (const dots of testPageDots) {
+    if (!read.has(dots)) break;
+    finest = dots;
+  }
+  return finest;
+}
