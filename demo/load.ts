@@ -3,6 +3,7 @@ import { randomUUID } from 'node:crypto';
 import { readdir, readFile } from 'node:fs/promises';
 import { glasshouseRound, northGate, workshopGuests } from './checkpoints';
 import { bedSignLinks, gardenAddresses, gardenLinks } from './links';
+import { gardenOrders } from './orders';
 import { gardenPeople, mailOf } from './people';
 import { basename, join } from 'node:path';
 import { firstStamp, type Stamp } from '../src/core/payload/stamp';
@@ -471,12 +472,12 @@ const lists: readonly DemoList[] = [
 
 /** Printers that only seem to print, where there is none yet. */
 async function standInPrinters(db: Database): Promise<void> {
-  if ((await listPrinters(db)).length > 0) return;
-  for (const [name, dpi] of [
-    ['Stand-in for office paper', 600],
-    ['Stand-in for labels', 300],
-  ] as const)
-    await keepPrinter(db, undefined, { name, dpi, offsetX: 0, offsetY: 0, finest: null });
+  if ((await listPrinters(db, true)).length > 0) return;
+  const known = { offsetX: 0, offsetY: 0, finest: null, address: null };
+  const paper = { name: 'Stand-in for office paper', dpi: 600 };
+  const labels = { name: 'Stand-in for labels', dpi: 300 };
+  await keepPrinter(db, undefined, { ...known, ...paper, faults: ['nozzle'], intoTray: true });
+  await keepPrinter(db, undefined, { ...known, ...labels, faults: [], intoTray: false });
 }
 
 /** The garden's people, whom a visitor may become. They have no password, so nobody signs in as them from elsewhere. */
@@ -556,6 +557,7 @@ export async function loadDemo(db: Database, garden?: number): Promise<boolean> 
   }
   await gardenLinks(db);
   await workshopGuests(db);
+  await gardenOrders(db);
   await db.insertInto('settings').values({ name: 'demo', value: 'loaded' }).execute();
   return true;
 }

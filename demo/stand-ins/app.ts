@@ -1,6 +1,6 @@
 /**
  * A stand-in for an app of the garden's: it creates accessions through the API and shows the code that comes back in the same answer, and
- * hears of what happens to them. On this machine only. Ships with the demo.
+ * hears of what happens to them; and it stands in for the seed vault, which standing orders call. On this machine only. Ships with the demo.
  */
 import { randomUUID } from 'node:crypto';
 import { createServer } from 'node:http';
@@ -10,10 +10,13 @@ import type { ApiRecord } from '../../src/contract';
 import { escapedHtml } from '../../src/core/base/html';
 import { makeKey } from '../../src/server/access';
 import { databaseUrl, openDatabase } from '../../src/server/platform/db';
+import { log } from '../../src/server/platform';
 import { makeWebhook } from '../../src/server/webhooks';
+import { photographFirstPrint } from './phone';
 
 const name = 'The garden’s app, a stand-in';
 const host = 'app.marrambay.example';
+const vault = 'vault.marrambay.example';
 const fields = ['Accession', 'Plant', 'Common name', 'Bed', 'Site'];
 const most = 20;
 
@@ -49,7 +52,7 @@ async function introduce(port: number): Promise<void> {
   await db
     .insertInto('settings')
     .values([
-      { name: 'door.stand-ins', value: JSON.stringify({ [host]: port }) },
+      { name: 'door.stand-ins', value: JSON.stringify({ [host]: port, [vault]: port }) },
       { name: 'stand-in.app', value: `http://localhost:${port}` },
     ])
     .onConflict((c) =>
@@ -126,6 +129,11 @@ const server = createServer((request, response) => {
         return say(401, 'not signed by Hand Stamp');
       }
     }
+    if (request.headers.host === vault) {
+      heard.unshift(`the vault was told: ${body.slice(0, 300)}`);
+      heard.length = Math.min(heard.length, most);
+      return say(200, 'The vault knows.');
+    }
     if (request.method !== 'POST') return say(200, page());
     const form = new URLSearchParams(body);
     const values = Object.fromEntries(fields.map((f) => [f, form.get(f) ?? '']));
@@ -146,3 +154,12 @@ server.listen(0, '127.0.0.1', () => {
 });
 process.on('SIGTERM', () => process.exit(0));
 process.on('SIGINT', () => process.exit(0));
+
+/** Looks whether there is something to be photographed, until it was. One look after the other. */
+async function untilPhotographed(): Promise<void> {
+  while (!(await photographFirstPrint(db, 'Badges, first print')))
+    await new Promise((next) => setTimeout(next, 2000));
+}
+untilPhotographed().catch((error: unknown) =>
+  log.warn({ err: error }, 'the stand-in for a telephone took no photograph'),
+);

@@ -1,11 +1,14 @@
 /**
  * A stand-in for a mail server, on this machine only. It takes what it is handed and keeps it in the Out-tray, where it can be read.
+ * What is mailed to `in-tray@…` lands in the In-tray’s folder Mail.
  * Two kinds of addresses behave as real ones do now and then: `gone…@` is refused for good, `full…@` once, for the moment.
  */
 import { randomBytes } from 'node:crypto';
-import { renameSync, writeFileSync } from 'node:fs';
+import { mkdirSync, renameSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { simpleParser } from 'mailparser';
 import { SMTPServer } from 'smtp-server';
+import { safeName } from '../../src/core/run/names';
 import { databaseUrl, openDatabase } from '../../src/server/platform/db';
 
 const folder = process.env.HAND_STAMP_OUT_TRAY ?? '';
@@ -25,7 +28,7 @@ const server = new SMTPServer({
     }
     done();
   },
-  onData: (stream, _session, done) => {
+  onData: (stream, { envelope: { rcptTo: to } }, done) => {
     const parts: Buffer[] = [];
     stream.on('data', (part: Buffer) => parts.push(part));
     stream.on('end', () => {
@@ -34,11 +37,31 @@ const server = new SMTPServer({
       // whole or not at all
       writeFileSync(`${path}.part`, Buffer.concat(parts));
       renameSync(`${path}.part`, `${path}.eml`);
-      done();
+      const whole = Buffer.concat(parts);
+      if (to.some(({ address }) => /^in-tray@/i.test(address)))
+        void takeIn(whole).then(
+          () => done(),
+          (error: unknown) => done(error instanceof Error ? error : new Error(String(error))),
+        );
+      else done();
     });
     stream.on('error', done);
   },
 });
+/** Puts what a mail brings along into the In-tray. Mails of our own bring nothing in, or two orders could send one to the other for ever. */
+async function takeIn(message: Buffer): Promise<void> {
+  const tray = process.env.HAND_STAMP_TRAY;
+  const mail = await simpleParser(message);
+  if (!tray || mail.messageId?.includes('@hand-stamp.invalid')) return;
+  const into = join(tray, 'Mail');
+  mkdirSync(into, { recursive: true });
+  for (const file of mail.attachments.filter((one) => !one.related)) {
+    const path = join(into, safeName(file.filename ?? 'file'));
+    writeFileSync(`${path}.part`, file.content);
+    renameSync(`${path}.part`, path);
+  }
+}
+
 // a client that goes away in the middle is no reason to stop
 server.on('error', (error) => console.error(error.message));
 

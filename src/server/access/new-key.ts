@@ -8,6 +8,13 @@ const plain = [
   ['connections', 'password'],
   ['documents', 'password'],
   ['webhooks', 'secret'],
+  ['standing_orders', 'secret'],
+] as const;
+/** Columns of JSON in which sealed texts are marked. */
+const marked = [
+  ...proofKeyPlaces,
+  ['standing_orders', 'document'],
+  ['order_versions', 'document'],
 ] as const;
 /**
  * Seals all that is sealed with another key, in one transaction. Sessions end, since their cookies are signed with the key.
@@ -45,7 +52,7 @@ export async function sealAnew(db: Database, from: string, to: string): Promise<
         .set({ value: anew(value) })
         .where('name', '=', name)
         .execute();
-    for (const [table, column] of proofKeyPlaces) {
+    for (const [table, column] of marked) {
       const at = sql.ref(column);
       const { rows } = await sql<{
         place: string;

@@ -1,5 +1,5 @@
 import { includes, type Right } from '../../core/access/rights';
-import { configuration, isOwnMachine, type Database } from '../platform';
+import { configuration, demoMark, isOwnMachine, type Database } from '../platform';
 import { authAt, isOurs, originOf } from './auth';
 
 /** Who asks. */
@@ -79,9 +79,6 @@ async function visitor(db: Database, headers: Headers): Promise<Person | undefin
     .executeTakeFirst();
   return person && { ...person, session: null, standIn: true };
 }
-
-const demoMark = (db: Database) =>
-  db.selectFrom('settings').select('name').where('name', '=', 'demo').where('value', '=', 'loaded');
 
 /** The demo's people whom a visitor may become; none in a real installation. */
 export async function standInsFor(

@@ -9,6 +9,7 @@ export {
   viewCheckpoint,
 } from './checkpoints';
 export { addDevice, joinDevice, shutDevice } from './devices';
+export { filmFor } from './film';
 export { logBook, logCsv } from './log';
 export { packFor } from './pack';
 export { findRecords, takeBack, takeScans, type Scanner } from './scanning';

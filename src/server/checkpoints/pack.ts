@@ -2,7 +2,10 @@ import { randomBytes } from 'node:crypto';
 import { sql } from 'kysely';
 import { codeHash, type Pack, type Packed } from '../../core/checkpoint/offline';
 import { failing } from '../../core/checkpoint/rule';
-import { contentOf } from '../../core/payload/stamp';
+import { canProve, keyBytes, publicKeyOf } from '../../core/base/proof';
+import type { Signed } from '../../core/checkpoint/recognise';
+import { contentOf, type Stamp } from '../../core/payload/stamp';
+import { columnsIn } from '../../core/records/parts';
 import { type Database, Memo, Refusal } from '../platform';
 import { cameIn, checkpointAt, eachRecord, shownOf, titleOf, type CheckpointAt } from './rows';
 
@@ -67,5 +70,21 @@ async function makePack(db: Database, at: CheckpointAt): Promise<Pack> {
     });
   }
   const { often, session, opens, ends } = at.rule;
-  return { salt, name: at.name, rule: { often, session, opens, ends }, records, made: Date.now() };
+  return {
+    salt,
+    name: at.name,
+    rule: { often, session, opens, ends },
+    records,
+    signed: at.taken.flatMap(({ stamps }) => stamps.flatMap(signedBy)),
+    made: Date.now(),
+  };
+}
+
+/** What a device needs to check the proofs of a stamp; none where they are not signed, or vouch for what does not stand in the code. */
+function signedBy({ does, proofKind, proofKey, parts, spaces, fields }: Stamp): Signed[] {
+  if (does !== 'genuine' || proofKind !== 'public' || !proofKey || !canProve(proofKey)) return [];
+  const signed = columnsIn(fields?.signed ?? []);
+  const inCode = new Set(columnsIn(parts));
+  if (signed.length === 0 || !signed.every((id) => inCode.has(id))) return [];
+  return [{ parts, spaces, signed, publicKey: publicKeyOf(keyBytes(proofKey)) }];
 }

@@ -3,7 +3,7 @@ import type { z } from 'zod';
 import type { checkpointState } from '../../contract';
 import { sessionAt } from '../../core/checkpoint/rule';
 import type { Device } from '../access';
-import type { Database } from '../platform';
+import { type Database, isDemo } from '../platform';
 import { countsOf, sessionsOf } from './board';
 import { checkpointAt } from './rows';
 
@@ -16,7 +16,8 @@ export async function stateFor(
 ): Promise<z.output<typeof checkpointState.answer>> {
   const at = await checkpointAt(db, checkpoint);
   const session = sessionAt(at.rule.session, Date.now());
-  const [sessions, counts, ends, twice] = await Promise.all([
+  const [film, sessions, counts, ends, twice] = await Promise.all([
+    isDemo(db),
     sessionsOf(db, at),
     countsOf(db, at, session),
     device
@@ -48,6 +49,7 @@ export async function stateFor(
     ...counts,
     now: Date.now(),
     version: at.version,
+    film,
     twice: (twice?.rows ?? []).map((row) => ({
       id: row.id,
       title: row.title,

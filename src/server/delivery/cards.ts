@@ -6,3 +6,9 @@ export const sendMailsCard = taskCard('mail.send', z.object({ run: z.number().in
   priority: -2,
   minutes: 10,
 });
+
+/** The next step of a print job: it is handed over, or looked after. */
+export const printCard = taskCard('print.step', z.object({ job: z.number().int() }), {
+  priority: -2,
+  minutes: 10,
+});

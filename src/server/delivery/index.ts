@@ -13,6 +13,14 @@ export {
   stopMails,
 } from './mails';
 export { messageFile, viewMessage, viewOutTray } from './out-tray';
-export { keepPrinter, listPrinters, sendToPrinter, stopPrint, testPage } from './printers';
+export {
+  askPrinterAgain,
+  keepPrinter,
+  listPrinters,
+  readTestPage,
+  removePrinter,
+} from './printers';
+export { sendToPrinter, stopPrint } from './printing';
+export { testPage } from './test-page';
 export { deliveryTasks } from './tasks';
 export { mailWelcome, tryMailServer } from './trying';

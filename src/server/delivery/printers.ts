@@ -1,21 +1,32 @@
-import { counted } from '../../core/base/words';
 import type { z } from 'zod';
-import type { DrawItem } from '../../core/drawing/drawing';
-import { assemblePdf, pageContent, type GlyphUse } from '../../core/artwork/pdf';
-import { fitText } from '../../core/piece/text';
-import { encode, usualSymbology } from '../../core/symbology';
-import type { printerSchema } from '../../contract';
-import { type PrinterView, type PrintJobView } from '../../contract';
-import { type Database, deflate, fontBook, Refusal } from '../platform';
+import type { printerSchema, PrinterView, PrintJobView } from '../../contract';
+import { paperFaults } from '../../core/readback/paper-faults';
+import { onTheWay, type PrinterFacts } from '../../core/run/printer';
+import { finestRead } from '../../core/run/test-page';
+import { Unreached, type Database, Refusal } from '../platform';
+import { PrinterRefused } from './ipp';
+import { askPrinter } from './printing';
 
 /** The stand-in prints a sheet in this time, in ms, after warming up. */
 const sheetTime = 700;
 const warmUp = 1500;
 
-function stateOf(job: { sheets: number; sent_at: Date; stopped_at: Date | null }): {
-  state: PrintJobView['state'];
-  printed: number;
-} {
+const latestJobs = (db: Database) =>
+  db.selectFrom('print_jobs').selectAll().orderBy('id', 'desc').limit(60).execute();
+type Job = Awaited<ReturnType<typeof latestJobs>>[number];
+
+function stateOf(job: Job): Pick<PrintJobView, 'state' | 'printed' | 'reason'> {
+  // of a job that is told of, what was told last
+  if (job.state)
+    return {
+      state: job.state,
+      printed: Math.min(job.printed, job.sheets),
+      reason: job.reason,
+    };
+  return { ...byTheClock(job), reason: '' };
+}
+
+function byTheClock(job: Job): Pick<PrintJobView, 'state' | 'printed'> {
   const passed = (job.stopped_at ?? new Date()).getTime() - job.sent_at.getTime() - warmUp;
   const printed = Math.max(0, Math.min(job.sheets, Math.floor(passed / sheetTime)));
   if (printed >= job.sheets) return { state: 'printed', printed };
@@ -23,14 +34,10 @@ function stateOf(job: { sheets: number; sent_at: Date; stopped_at: Date | null }
   return { state: passed < 0 ? 'waiting' : 'printing', printed };
 }
 
-export async function listPrinters(db: Database): Promise<PrinterView[]> {
+/** @param keeps whoever asks keeps this Hand Stamp, and so sees where the printers are */
+export async function listPrinters(db: Database, keeps: boolean): Promise<PrinterView[]> {
   const printers = await db.selectFrom('printers').selectAll().orderBy('id').execute();
-  const jobs = await db
-    .selectFrom('print_jobs')
-    .selectAll()
-    .orderBy('id', 'desc')
-    .limit(60)
-    .execute();
+  const jobs = await latestJobs(db);
   return printers.map((p) => ({
     id: p.id,
     name: p.name,
@@ -38,6 +45,13 @@ export async function listPrinters(db: Database): Promise<PrinterView[]> {
     offsetX: p.offset_x,
     offsetY: p.offset_y,
     finest: p.finest_dots,
+    real: p.address !== null,
+    address: keeps ? p.address : null,
+    facts: p.facts,
+    asked: p.asked_at?.toISOString() ?? null,
+    trouble: p.trouble,
+    faults: paperFaults.map(({ id }) => id).filter((id) => p.faults.includes(id)),
+    intoTray: p.into_tray,
     jobs: jobs
       .filter((j) => j.printer_id === p.id)
       .map((j) => ({
@@ -53,7 +67,7 @@ export async function listPrinters(db: Database): Promise<PrinterView[]> {
 export async function keepPrinter(
   db: Database,
   id: number | undefined,
-  wanted: z.infer<typeof printerSchema>,
+  wanted: z.output<typeof printerSchema>,
 ): Promise<void> {
   const row = {
     name: wanted.name,
@@ -61,6 +75,9 @@ export async function keepPrinter(
     offset_x: wanted.offsetX,
     offset_y: wanted.offsetY,
     finest_dots: wanted.finest,
+    address: wanted.address,
+    faults: wanted.faults,
+    into_tray: wanted.intoTray,
   };
   const same = await db
     .selectFrom('printers')
@@ -69,108 +86,101 @@ export async function keepPrinter(
     .executeTakeFirst();
   if (same && same.id !== id)
     throw new Refusal(`There is a printer called ${wanted.name} already.`);
-  if (id === undefined) await db.insertInto('printers').values(row).execute();
-  else await db.updateTable('printers').set(row).where('id', '=', id).execute();
+  if (wanted.address !== null && (wanted.intoTray || wanted.faults.length > 0))
+    throw new Refusal('Only a stand-in prints into the In-tray, with faults of its own.');
+  const before =
+    id === undefined
+      ? undefined
+      : await db.selectFrom('printers').select('address').where('id', '=', id).executeTakeFirst();
+  if (id !== undefined && !before) throw new Refusal('There is no such printer.', 404);
+  const elsewhere = before?.address !== wanted.address;
+  if (id !== undefined && elsewhere && (await isSentTo(db, id)))
+    throw new Refusal('Something is on its way to this printer. Stop that first.');
+  const fresh = elsewhere ? { facts: null, asked_at: null, trouble: null } : {};
+  const kept =
+    id ??
+    (await db.insertInto('printers').values(row).returning('id').executeTakeFirstOrThrow()).id;
+  if (id !== undefined)
+    await db
+      .updateTable('printers')
+      .set({ ...row, ...fresh })
+      .where('id', '=', id)
+      .execute();
+  if (wanted.address !== null && elsewhere) await firstAsked(db, kept, wanted.address);
 }
 
-/** Sends a finished run to a printer. */
-export async function sendToPrinter(db: Database, printer: number, runId: number): Promise<void> {
-  const run = await db
-    .selectFrom('runs')
-    .select(['name', 'sheets', 'state'])
-    .where('id', '=', runId)
-    .executeTakeFirstOrThrow();
-  if (run.state !== 'done' || run.sheets === 0)
-    throw new Refusal('Only a finished PDF for print can be sent to a printer.');
-  await db
-    .insertInto('print_jobs')
-    .values({ printer_id: printer, run_id: runId, name: run.name, sheets: run.sheets })
-    .execute();
+/** How long somebody waits for a printer that was just named, in ms. */
+const firstWait = 4000;
+
+/** A printer that was just named is asked at once, and its own resolution is taken; one that is off is asked when something is sent. */
+async function firstAsked(db: Database, id: number, address: string): Promise<void> {
+  const dpi = (await asked(db, id, address))?.dpi[0];
+  if (dpi !== undefined && dpi >= 72 && dpi <= 2400)
+    await db.updateTable('printers').set({ dpi }).where('id', '=', id).execute();
 }
 
-export async function stopPrint(db: Database, id: number): Promise<void> {
-  await db
-    .updateTable('print_jobs')
-    .set({ stopped_at: new Date() })
-    .where('id', '=', id)
-    .where('stopped_at', 'is', null)
-    .execute();
+/** What a printer says of itself; where it says nothing, what is wrong stands with it. */
+async function asked(db: Database, id: number, address: string): Promise<PrinterFacts | undefined> {
+  try {
+    return (await askPrinter(db, id, address, firstWait)).facts;
+  } catch (error) {
+    if (!(error instanceof Unreached) && !(error instanceof PrinterRefused)) throw error;
+    return undefined;
+  }
 }
 
-const page = { width: 210, height: 297 };
-const ink = '#000000';
-
-/** A page that shows what a printer resolves and where it prints: rulers from two corners, and codes of finer and finer modules. */
-export async function testPage(db: Database, id: number): Promise<Uint8Array> {
+/** Asks a printer again what it is; what is wrong stands with it. @throws Refusal */
+export async function askPrinterAgain(db: Database, id: number): Promise<void> {
   const printer = await db
     .selectFrom('printers')
-    .selectAll()
+    .select('address')
     .where('id', '=', id)
-    .executeTakeFirstOrThrow();
-  const fonts = fontBook(['atkinson', 'bricolage-bold', 'mono']);
-  const items: DrawItem[] = [];
-  const rect = (x: number, y: number, width: number, height: number) =>
-    items.push({ kind: 'rect', x, y, width, height, fill: ink });
-  const text = (
-    words: string,
-    x: number,
-    y: number,
-    sizePt: number,
-    font = 'atkinson',
-    width = 170,
-  ) =>
-    items.push(
-      ...fitText(
-        words,
-        { font, sizePt, minPt: sizePt, lines: 3, align: 'left', colour: ink },
-        x,
-        y,
-        width,
-        fonts,
-      ).items,
-    );
-  // rulers in mm along the top and the left, from the very edge of the sheet
-  for (let mm = 0; mm <= 200; mm++)
-    rect(mm - 0.05, 0, 0.1, mm % 10 === 0 ? 6 : mm % 5 === 0 ? 4 : 2.5);
-  for (let mm = 0; mm <= 290; mm++)
-    rect(0, mm - 0.05, mm % 10 === 0 ? 6 : mm % 5 === 0 ? 4 : 2.5, 0.1);
-  for (let mm = 10; mm <= 190; mm += 10) text(String(mm), mm + 0.6, 3.4, 6, 'mono', 10);
-  for (let mm = 10; mm <= 280; mm += 10) text(String(mm), 3.4, mm + 0.4, 6, 'mono', 10);
-  text(`Test page of ${printer.name}`, 20, 14, 18, 'bricolage-bold');
-  text(
-    'Print it at 100%, without fitting it to the page. Lay a ruler along the two scales: what stands at the edge of the paper is the offset. Scan the codes from the coarsest on: the last one that reads has the finest module this printer makes.',
-    20,
-    24,
-    10,
-  );
-  let [x, y] = [20, 46];
-  for (let dots = 12; dots >= 1; dots--) {
-    const moduleMm = (dots * 25.4) / printer.dpi;
-    const symbol = encode(
-      usualSymbology,
-      `${printer.name}: ${counted(dots, 'dot')} a module, ${moduleMm.toFixed(3)} mm`,
-      {
-        level: 'M',
-      },
-    );
-    const size = symbol.columns * moduleMm;
-    if (x + size > page.width - 15) [x, y] = [20, y + 58];
-    items.push({ kind: 'code', symbol, x, y, moduleMm, fill: ink });
-    text(`${counted(dots, 'dot')}, ${moduleMm.toFixed(3)} mm`, x, y + size + 1.5, 7, 'mono', 40);
-    x += Math.max(size, 24) + 8;
-  }
-  const used: GlyphUse = new Map();
-  const content = deflate(
-    pageContent({ widthMm: page.width, heightMm: page.height, items }, fonts, used),
-  );
-  const info = {
-    title: `Test page, ${printer.name}`,
-    pageWidthMm: page.width,
-    pageHeightMm: page.height,
-    date: new Date(0),
-  };
-  const parts: Uint8Array[] = [];
-  for await (const part of assemblePdf([content], used, fonts, info, deflate))
-    parts.push(Uint8Array.from(part));
-  return new Uint8Array(Buffer.concat(parts));
+    .executeTakeFirst();
+  if (!printer?.address) throw new Refusal('There is no such printer, or it is a stand-in.', 404);
+  await asked(db, id, printer.address);
 }
+
+/**
+ * Takes what read on a picture of a printer's test page for how fine it prints.
+ * @returns dots of its finest module
+ * @throws Refusal where too little of it reads
+ */
+export async function readTestPage(
+  db: Database,
+  id: number,
+  texts: readonly string[],
+): Promise<number> {
+  const printer = await db
+    .selectFrom('printers')
+    .select('name')
+    .where('id', '=', id)
+    .executeTakeFirst();
+  if (!printer) throw new Refusal('There is no such printer.', 404);
+  const finest = finestRead(printer.name, texts);
+  if (finest === null)
+    throw new Refusal(
+      `The coarsest code of the test page of ${printer.name} does not read on this picture. Take it nearer and straight, or print the page again.`,
+    );
+  await db.updateTable('printers').set({ finest_dots: finest }).where('id', '=', id).execute();
+  return finest;
+}
+
+/** Takes a printer off the list, with what it was sent. @throws Refusal while something is on its way to it */
+export async function removePrinter(db: Database, id: number): Promise<void> {
+  await db.transaction().execute(async (tx) => {
+    // whatever is sent to it meanwhile waits for this
+    await tx.selectFrom('printers').select('id').where('id', '=', id).forUpdate().execute();
+    if (await isSentTo(tx, id))
+      throw new Refusal('Something is on its way to this printer. Stop that first.');
+    await tx.deleteFrom('printers').where('id', '=', id).execute();
+  });
+}
+
+/** Whether something is on its way to a printer. */
+const isSentTo = async (db: Database, id: number): Promise<boolean> =>
+  (await db
+    .selectFrom('print_jobs')
+    .select('id')
+    .where('printer_id', '=', id)
+    .where('state', 'in', onTheWay)
+    .executeTakeFirst()) !== undefined;

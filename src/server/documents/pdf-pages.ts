@@ -80,17 +80,21 @@ async function drawn(page: PDFPageProxy, dpi: number, part?: PartOfPage) {
 
 /**
  * Pages of a PDF as a printer would set them, in grey, one at a time.
- * @param numbers which, from 0; all where nothing is said
+ * @param numbers which, from 0, or from which on; all where nothing is said
  */
 export async function* greyPages(
   bytes: Uint8Array,
-  numbers?: readonly number[],
+  numbers: readonly number[] | { from: number } = { from: 0 },
   dpi = readingDpi,
   password?: string,
 ): AsyncGenerator<GreyImage> {
   const document = await open(bytes, password);
   try {
-    for (const number of numbers ?? Array.from({ length: document.numPages }, (_, i) => i)) {
+    const wanted =
+      'from' in numbers
+        ? Array.from({ length: document.numPages }, (_, i) => i).slice(numbers.from)
+        : numbers;
+    for (const number of wanted) {
       const canvas = await drawn(await document.getPage(number + 1), dpi);
       yield grey(canvas.data(), canvas.width, canvas.height);
     }

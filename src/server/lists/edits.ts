@@ -21,71 +21,80 @@ export async function editCells(
   actor: string,
   as: { kind: RevisionKind; note?: string } = { kind: 'edit' },
 ): Promise<number> {
-  const { touched, cells, change } = await db.transaction().execute(async (tx) => {
-    const { columns } = await tx
-      .selectFrom('lists')
-      .select('columns')
-      .where('id', '=', listId)
-      .forUpdate()
-      .executeTakeFirstOrThrow();
-    const worked = columns.find((c) => c.worked && edits.some((e) => e.column === c.id));
-    if (worked)
-      throw new Refusal(
-        `${worked.name} is worked out from other columns and cannot be typed over. Change its sentence, or those columns.`,
-      );
-    const known = new Set(columns.map((c) => c.id));
-    const byRecord = new Map<number, Record<string, string>>();
-    for (const edit of edits)
-      if (known.has(edit.column))
-        byRecord.set(edit.record, { ...byRecord.get(edit.record), [edit.column]: edit.value });
-    const rows = await tx
-      .selectFrom('records')
-      .select(['id', 'position', 'values', 'hand'])
-      .where('list_id', '=', listId)
-      .where(oneOf('id', [...byRecord.keys()]))
-      .forUpdate()
-      .execute();
-    if (rows.length < byRecord.size && edits.some((e) => e.from !== undefined)) {
-      const gone = edits.find((e) => !rows.some((r) => r.id === e.record))!;
-      throw new Refusal(
-        `This record was taken out of the list in another window just now. What you wrote, “${gone.value}”, was not kept; undoing brings the record back.`,
-        409,
-      );
-    }
-    const clashes = clashesOf(edits, rows, columns);
-    if (clashes.length > 0) throw new Refusal(clashWords(clashes), 409, { clashes });
-    const changed: RecordToWrite[] = [];
-    const steps: Step[] = [];
-    let count = 0;
-    for (const row of rows) {
-      const next = Object.fromEntries(
-        Object.entries(byRecord.get(row.id) ?? {}).filter(
-          ([c, value]) => value !== (row.values[c] ?? ''),
-        ),
-      );
-      const ids = Object.keys(next);
-      if (ids.length === 0) continue;
-      count += ids.length;
-      changed.push({ ...row, next });
-      steps.push({
-        record: row.id,
-        change: 'changed',
-        before: Object.fromEntries(ids.map((c) => [c, row.values[c] ?? ''])),
-        after: next,
-      });
-    }
-    if (steps.length > 0) {
-      await writeRecords(tx, listId, columns, changed, true);
-      return {
-        touched: steps.map((s) => s.record),
-        cells: count,
-        change: await revise(tx, listId, as.kind, as.note ?? describe(count), actor, steps),
-      };
-    }
-    return { touched: [], cells: 0, change: undefined };
-  });
-  await judgeChanged(db, listId, touched, change);
-  return cells;
+  const done = await db.transaction().execute((tx) => editCellsIn(tx, listId, edits, actor, as));
+  await judgeChanged(db, listId, done.touched, done.change);
+  return done.cells;
+}
+
+/** The same in the caller's transaction. Whoever calls it has what was touched judged once that is over. */
+export async function editCellsIn(
+  tx: Database,
+  listId: number,
+  edits: readonly CellEdit[],
+  actor: string,
+  as: { kind: RevisionKind; note?: string } = { kind: 'edit' },
+): Promise<{ touched: number[]; cells: number; change: number | undefined }> {
+  const { columns } = await tx
+    .selectFrom('lists')
+    .select('columns')
+    .where('id', '=', listId)
+    .forUpdate()
+    .executeTakeFirstOrThrow();
+  const worked = columns.find((c) => c.worked && edits.some((e) => e.column === c.id));
+  if (worked)
+    throw new Refusal(
+      `${worked.name} is worked out from other columns and cannot be typed over. Change its sentence, or those columns.`,
+    );
+  const known = new Set(columns.map((c) => c.id));
+  const byRecord = new Map<number, Record<string, string>>();
+  for (const edit of edits)
+    if (known.has(edit.column))
+      byRecord.set(edit.record, { ...byRecord.get(edit.record), [edit.column]: edit.value });
+  const rows = await tx
+    .selectFrom('records')
+    .select(['id', 'position', 'values', 'hand'])
+    .where('list_id', '=', listId)
+    .where(oneOf('id', [...byRecord.keys()]))
+    .forUpdate()
+    .execute();
+  if (rows.length < byRecord.size && edits.some((e) => e.from !== undefined)) {
+    const gone = edits.find((e) => !rows.some((r) => r.id === e.record))!;
+    throw new Refusal(
+      `This record was taken out of the list in another window just now. What you wrote, “${gone.value}”, was not kept; undoing brings the record back.`,
+      409,
+    );
+  }
+  const clashes = clashesOf(edits, rows, columns);
+  if (clashes.length > 0) throw new Refusal(clashWords(clashes), 409, { clashes });
+  const changed: RecordToWrite[] = [];
+  const steps: Step[] = [];
+  let count = 0;
+  for (const row of rows) {
+    const next = Object.fromEntries(
+      Object.entries(byRecord.get(row.id) ?? {}).filter(
+        ([c, value]) => value !== (row.values[c] ?? ''),
+      ),
+    );
+    const ids = Object.keys(next);
+    if (ids.length === 0) continue;
+    count += ids.length;
+    changed.push({ ...row, next });
+    steps.push({
+      record: row.id,
+      change: 'changed',
+      before: Object.fromEntries(ids.map((c) => [c, row.values[c] ?? ''])),
+      after: next,
+    });
+  }
+  if (steps.length > 0) {
+    await writeRecords(tx, listId, columns, changed, true);
+    return {
+      touched: steps.map((s) => s.record),
+      cells: count,
+      change: await revise(tx, listId, as.kind, as.note ?? describe(count), actor, steps),
+    };
+  }
+  return { touched: [], cells: 0, change: undefined };
 }
 
 function clashesOf(

@@ -1,6 +1,6 @@
 /** Records, columns and computed columns, problems and their mends, pictures, revisions. Uses judging and access. */
 export { changeColumn, keepWorkedColumn, removeWorkedColumn } from './columns';
-export { addRecords, editCells, judgeChanged, removeRecords } from './edits';
+export { addRecords, editCells, editCellsIn, judgeChanged, removeRecords } from './edits';
 export {
   fetchPictures,
   freezePictures,

@@ -15,6 +15,7 @@ import { xlsx } from './kinds/xlsx';
 import { addMaker } from './maker';
 
 export { itemsOf } from './items';
+export { outFolder } from './out-folder';
 export { composeMail } from './compose-mail';
 export { addMaker, makerOf, recordMaker, type MadeRecord, type OutputMaker } from './maker';
 

@@ -90,6 +90,9 @@ export type Configuration = z.output<typeof schema>;
 /** The Out-tray for files: a folder of this name in the In-tray, which nothing is read from. */
 export const outFolderName = 'Out-tray';
 
+/** Scans and photographs of printed sheets: what is put into this folder of the In-tray is read as paper. */
+export const printedFolderName = 'Printed sheets';
+
 /**
  * What is set from outside.
  * @throws Error in one line that names each wrong value and says what it should be

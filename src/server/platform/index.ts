@@ -11,7 +11,7 @@ export {
 export type { Asked as AskedWork, Input, Output, Told, WorkName } from './apart/contract';
 export { drawnCode, type DrawnCode, redrawnPicture } from './apart/pictures';
 export { lanes, WorkEnded } from './apart/pool';
-export { configuration, outFolderName } from './configuration';
+export { configuration, outFolderName, printedFolderName } from './configuration';
 export {
   database,
   type Database,
@@ -31,7 +31,15 @@ export { askedOf, bytesOf, fileNameOf, lockedPage, paramsOf, passwordOf, streame
 export { log } from './log';
 export { heavy, Memo } from './memo';
 export { newsStream } from './news-stream';
-export { askAddress, askPicture, type DoorAnswer, postTo } from './outbound';
+export {
+  askAddress,
+  type AskOptions,
+  askPicture,
+  type DoorAnswer,
+  exchange,
+  postTo,
+  Unreached,
+} from './outbound';
 export { proofKeyPlaces, stampWithSealedKey, workedWithSealedKey } from './proof-keys';
 export { defineTask, enqueue, mostTries, type Task, taskCard, type TaskCard } from './queue';
 export { provideReader } from './reader';
@@ -39,5 +47,12 @@ export { IntakeError, Refusal, RunError } from './refusal';
 export { checkRoom, takeAwayTheOld } from './retention';
 export { reseal, seal, unseal } from './sealed';
 export { randomText } from './secret';
-export { askOptions, readSettings, standInProgram, writeSettings } from './settings';
+export {
+  askOptions,
+  demoMark,
+  isDemo,
+  readSettings,
+  standInProgram,
+  writeSettings,
+} from './settings';
 export { warmUp } from './warm';

@@ -2,6 +2,7 @@ import { lookup as resolve } from 'node:dns';
 import { request as plainRequest, type IncomingMessage, type RequestOptions } from 'node:http';
 import { request as secureRequest } from 'node:https';
 import { isIP } from 'node:net';
+import { pipeline } from 'node:stream/promises';
 import { isPublicAddress, type DoorState } from '../../core/payload/door';
 
 /** What an address said when it was asked for. */
@@ -22,6 +23,15 @@ export interface AskOptions {
 
 class NotPublic extends Error {}
 
+/** What is sent along: so many bytes, in parts. */
+interface Sent {
+  /** POST where nothing is said. */
+  method?: string;
+  parts: Iterable<Uint8Array> | AsyncIterable<Uint8Array>;
+  size: number;
+  headers: Record<string, string>;
+}
+
 const signIn = /(^|[/?&=._-])(log-?in|sign-?in|sso|auth|oauth2?|session)([/?&=._-]|$)/i;
 
 /**
@@ -32,7 +42,7 @@ const signIn = /(^|[/?&=._-])(log-?in|sign-?in|sso|auth|oauth2?|session)([/?&=._
 function open(
   address: string,
   { privateToo, standIns, timeLimit = 8000 }: AskOptions,
-  sent?: { body: string; headers: Record<string, string> },
+  sent?: Sent,
 ): Promise<{ url: URL; response: IncomingMessage }> {
   const url = new URL(address);
   const standIn = standIns[url.host.toLowerCase()];
@@ -40,13 +50,13 @@ function open(
   if (standIn === undefined && !privateToo && isIP(literal) && !isPublicAddress(literal))
     return Promise.reject(new NotPublic());
   const options: RequestOptions = {
-    method: sent ? 'POST' : 'GET',
+    method: sent ? (sent.method ?? 'POST') : 'GET',
     headers: {
       'user-agent': 'hand-stamp',
       accept: '*/*',
       host: url.host,
       ...sent?.headers,
-      ...(sent ? { 'content-length': Buffer.byteLength(sent.body) } : {}),
+      ...(sent ? { 'content-length': sent.size } : {}),
     },
     timeout: timeLimit,
     signal: AbortSignal.timeout(timeLimit),
@@ -74,7 +84,8 @@ function open(
     const asking = ask(target, options, (response) => answer({ url, response }));
     asking.on('error', refuse);
     asking.on('timeout', () => asking.destroy(new Error('timeout')));
-    asking.end(sent?.body);
+    if (sent) pipeline(sent.parts, asking).catch(refuse);
+    else asking.end();
   });
 }
 
@@ -106,7 +117,12 @@ export async function postTo(
   headers: Record<string, string>,
 ): Promise<{ status: number | null; words: string }> {
   try {
-    const { response } = await open(address, options, { body, headers });
+    const bytes = Buffer.from(body);
+    const { response } = await open(address, options, {
+      parts: [bytes],
+      size: bytes.length,
+      headers,
+    });
     let text = '';
     for await (const part of response as AsyncIterable<Buffer>) {
       text += part.toString();
@@ -118,11 +134,50 @@ export async function postTo(
   } catch (error) {
     return {
       status: null,
-      words:
-        error instanceof NotPublic
-          ? 'The address is not public, and Settings let only public ones be asked.'
-          : 'Nothing answers there.',
+      words: error instanceof NotPublic ? notPublicWords : 'Nothing answers there.',
     };
+  }
+}
+const notPublicWords = 'The address is not public, and Settings let only public ones be asked.';
+
+/** Why a device was not reached. */
+export class Unreached extends Error {
+  constructor(
+    message: string,
+    /** Trying again makes no difference. */
+    readonly lasting = false,
+  ) {
+    super(message);
+  }
+}
+
+/** Sends bytes to a device and reads all that it answers, up to a size. @throws Unreached in words */
+export async function exchange(
+  address: string,
+  options: AskOptions,
+  sent: Sent,
+  mostBytes: number,
+): Promise<{ status: number; bytes: Buffer }> {
+  try {
+    const { response } = await open(address, options, sent);
+    const parts: Buffer[] = [];
+    let size = 0;
+    for await (const part of response as AsyncIterable<Buffer>) {
+      size += part.length;
+      if (size > mostBytes) {
+        response.destroy();
+        throw new Unreached('it answers with far too much', true);
+      }
+      parts.push(part);
+    }
+    return { status: response.statusCode ?? 0, bytes: Buffer.concat(parts) };
+  } catch (error) {
+    if (error instanceof Unreached) throw error;
+    if (error instanceof NotPublic) throw new Unreached(notPublicWords, true);
+    const { code = '' } = error as NodeJS.ErrnoException;
+    if (/CERT|SELF_SIGNED|ALTNAME|SSL|TLS/.test(code))
+      throw new Unreached('its certificate is not one that this machine trusts', true);
+    throw new Unreached('it does not answer');
   }
 }
 

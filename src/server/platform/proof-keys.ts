@@ -1,7 +1,7 @@
-import { randomBytes } from 'node:crypto';
+import { createPrivateKey, type KeyObject, randomBytes, sign } from 'node:crypto';
 import { LRUCache } from 'lru-cache';
 import { sql } from 'kysely';
-import { isSealedKey, provideKeyOpener } from '../../core/base/proof';
+import { isSealedKey, provideKeyOpener, provideSigner } from '../../core/base/proof';
 import type { Stamp } from '../../core/payload/stamp';
 import type { Column } from '../../core/records/columns';
 import type { Database } from './db';
@@ -17,6 +17,22 @@ export function openProofKeys(): void {
     opened.set(sealed, hex);
     return hex;
   });
+  provideSigner(signed);
+}
+
+const signers = new LRUCache<string, KeyObject>({ max: 200 });
+/** What stands before the 32 bytes of a private key of Ed25519 (PKCS #8, RFC 8410). */
+const pkcs8 = Buffer.from('302e020100300506032b657004220420', 'hex');
+
+/** Signs as the core does, ten times as fast and more: a list of many thousand codes is signed anew whenever it is checked. */
+function signed(bytes: Uint8Array, seed: Uint8Array): Uint8Array {
+  const name = Buffer.from(seed).toString('base64');
+  let key = signers.get(name);
+  if (!key) {
+    key = createPrivateKey({ key: Buffer.concat([pkcs8, seed]), format: 'der', type: 'pkcs8' });
+    signers.set(name, key);
+  }
+  return sign(null, bytes, key);
 }
 
 /** A key as it is kept: one that is still to be made is made, one that lies open is sealed. */

@@ -104,6 +104,19 @@ const keeping: Record<KeptKind, Keeping> = {
     takeAway: (db, days) =>
       db.deleteFrom('checkpoint_scans').where('at', '<', older(days)).execute(),
   },
+  orders: {
+    bytes: (db) =>
+      one(
+        db,
+        sql`select pg_total_relation_size('order_firings') + pg_total_relation_size('firing_steps') + pg_total_relation_size('order_events') as bytes`,
+      ),
+    takeAway: (db, days) =>
+      // what is on its way, or waits for an answer, stays with what it is about
+      sql`delete from order_events e where e.told_at < ${older(days)}
+        and not exists (select from order_firings f where f.event_id = e.id and f.state in ('waiting', 'asking'))`.execute(
+        db,
+      ),
+  },
   journal: {
     bytes: (db) => one(db, sql`select pg_total_relation_size('journal') as bytes`),
     takeAway: (db, days) => db.deleteFrom('journal').where('at', '<', older(days)).execute(),

@@ -49,3 +49,11 @@ export async function askOptions(db: Database): Promise<AskOptions> {
     standIns: JSON.parse(value('door.stand-ins') ?? '{}') as Record<string, number>,
   };
 }
+
+/** A mark of databases that hold the demo. */
+export const demoMark = (db: Database) =>
+  db.selectFrom('settings').select('name').where('name', '=', 'demo').where('value', '=', 'loaded');
+
+/** Whether this is the demo, whose stand-ins may do what devices of real installations do not. */
+export const isDemo = async (db: Database): Promise<boolean> =>
+  (await demoMark(db).executeTakeFirst()) !== undefined;

@@ -43,6 +43,7 @@ const shownOfRun = (db: Database) =>
       sql<string | null>`frozen->'output'->>'kind'`.as('output'),
       sql<number | null>`(frozen->>'again')::int`.as('again'),
       sql<string | null>`frozen->'output'->>'instead'`.as('instead'),
+      sql<boolean>`exists (select from paper_pictures p where p.run_id = runs.id)`.as('on_paper'),
     ]);
 
 const mostFailures = 50;
@@ -99,6 +100,7 @@ async function viewRuns(
     kind: run.kind,
     again: run.again,
     error: run.error,
+    onPaper: run.on_paper,
     created: run.created_at.toISOString(),
     started: run.started_at?.toISOString() ?? null,
     finished: run.finished_at?.toISOString() ?? null,

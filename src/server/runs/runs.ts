@@ -41,134 +41,143 @@ export async function startRun(
 ): Promise<number> {
   const wanted = newRunSchema.parse(asked);
   await checkRoom(db);
+  const shown =
+    wanted.which === 'filtered'
+      ? await orderOf(db, jobId, wanted.view ?? wholeList)
+      : wanted.ticked;
+  return db.transaction().execute((tx) => startRunIn(tx, jobId, wanted, actor, { shown, quick }));
+}
+
+/** The same in the caller's transaction, so that the run is there exactly when what asked for it says so. Whether there is room was looked at before. */
+export async function startRunIn(
+  tx: Database,
+  jobId: number,
+  asked: NewRun,
+  actor: string,
+  { shown, quick }: { shown?: readonly number[]; quick?: Piece } = {},
+): Promise<number> {
+  const wanted = newRunSchema.parse(asked);
   const earlier =
     wanted.which === 'failed' && wanted.from !== undefined
-      ? await frozenOf(db, wanted.from)
+      ? await frozenOf(tx, wanted.from)
       : undefined;
   // what failed is made again as it was made, whatever the job makes at present
   const output = wanted.output ?? earlier?.output ?? { kind: usualOutput };
   const described = outputOf(output.kind);
   const printerId = wanted.printer ?? earlier?.printer;
-  const shown =
-    wanted.which === 'filtered'
-      ? await orderOf(db, jobId, wanted.view ?? wholeList)
-      : wanted.ticked;
-  return db.transaction().execute(async (tx) => {
-    const job = await tx
-      .selectFrom('jobs')
-      .selectAll()
-      .where('id', '=', jobId)
-      .executeTakeFirstOrThrow();
-    const list = await tx
-      .selectFrom('lists')
-      .selectAll()
-      .where('id', '=', job.list_id)
-      .executeTakeFirstOrThrow();
-    if (!isFresh(list, job))
-      throw new RunError('The records are still being checked. Start the run when that is done.');
-    if (
-      !quick &&
-      described.piece &&
-      onGround(job.document.piece).stampsOn(job.document.piece).length === 0
-    )
-      throw new RunError('There is no code on the piece. Place a stamp on it first.');
-    const ground = quick ? 'stock' : groundOf(job.document.piece);
-    if (described.grounds && !described.grounds.includes(ground))
-      throw new RunError(
-        `${described.name} is not what is made of ${onGround(job.document.piece).name}. Choose another thing to make.`,
-      );
-    const mail = mailOf(job.document.mail, list.columns);
-    const sender =
-      described.delivers === 'mail'
-        ? await senderOf(tx, mail, output, groundOf(job.document.piece))
-        : undefined;
-    const printer =
-      printerId === undefined
-        ? undefined
-        : await tx
-            .selectFrom('printers')
-            .selectAll()
-            .where('id', '=', printerId)
-            .executeTakeFirstOrThrow();
-    const own = quick
-      ? defaultRunOptions
-      : { ...job.document.options, ...(wanted.start ? { start: wanted.start } : {}) };
-    const options = described.sheets ? own : onePerRecord(own);
-    const frozen: FrozenRun = {
-      piece: quick ?? job.document.piece,
-      stamps: printer
-        ? list.stamps.map((s) => ({ ...s, look: { ...s.look, dpi: printer.dpi } }))
-        : list.stamps,
-      options,
-      columns: list.columns,
-      jobVersion: job.version,
-      listRevision: list.revision,
-      date: new Date().toISOString(),
-      output,
-      ...(sender ? { mail, sender } : {}),
-      ...(printer
-        ? { offset: { x: printer.offset_x, y: printer.offset_y }, printer: printer.id }
-        : {}),
-      ...(wanted.from ? { again: wanted.from } : {}),
-    };
-    const by = groupedBy(frozen.piece, described);
-    const choice = { ...wanted, shown, by };
-    const { wanted: many } = (await chosenPieces(jobId, choice, options).execute(tx)).rows[0];
-    if (many > mostPieces)
-      throw new RunError(
-        `These are ${many.toLocaleString('en')} pieces; one run makes up to ${mostPieces.toLocaleString('en')}. Ask for fewer copies, or run the records in parts.`,
-      );
-    const id = await insertRun(tx, {
-      jobId,
-      kind: quick ? 'quick' : 'job',
-      name: wanted.name,
-      frozen,
-      actor,
-    });
-    const meant = chosenItems(jobId, choice, options);
-    const { without } = sender
-      ? await addressed(tx, jobId, list.columns, mail, output, meant)
-      : { without: new Map<number, string>() };
-    const all = withoutRecords(meant, without);
-    const together = by === undefined ? 1 : await largestGroup(tx, all, by);
-    if (together > mostTogether)
-      throw new RunError(
-        `One document holds up to ${mostTogether.toLocaleString('en')} records; these are ${together.toLocaleString('en')}. Run them in parts, or have one document for each of another column.`,
-      );
-    const taken = await sql`insert into run_items (run_id, seq, record_id, values, content)
-      select ${id}::int, seq, record_id, values, content from (${by === undefined ? all : firstOfGroups(all, by)}) chosen`.execute(
-      tx,
+  const job = await tx
+    .selectFrom('jobs')
+    .selectAll()
+    .where('id', '=', jobId)
+    .executeTakeFirstOrThrow();
+  const list = await tx
+    .selectFrom('lists')
+    .selectAll()
+    .where('id', '=', job.list_id)
+    .executeTakeFirstOrThrow();
+  if (!isFresh(list, job))
+    throw new RunError('The records are still being checked. Start the run when that is done.');
+  if (
+    !quick &&
+    described.piece &&
+    onGround(job.document.piece).stampsOn(job.document.piece).length === 0
+  )
+    throw new RunError('There is no code on the piece. Place a stamp on it first.');
+  const ground = quick ? 'stock' : groundOf(job.document.piece);
+  if (described.grounds && !described.grounds.includes(ground))
+    throw new RunError(
+      `${described.name} is not what is made of ${onGround(job.document.piece).name}. Choose another thing to make.`,
     );
-    const pieces = Number(taken.numAffectedRows ?? 0);
-    if (pieces === 0)
-      throw new RunError(
-        without.size > 0
-          ? 'Nobody of these can be written to, or all had their mail. See who is left out, and why.'
-          : nothingWords[wanted.which],
-      );
-    await freezePictures(tx, id, job.list_id, frozen.piece);
-    await freezeRows(tx, id, frozen.piece);
-    if (by !== undefined)
-      await gatherGroups(tx, id, all, by, ownRowsKeys(frozen.piece, job.list_id));
-    const { most } = described;
-    if (most && pieces > most.records)
-      throw new RunError(
-        `${most.words} holds up to ${most.records.toLocaleString('en')} records; these are ${pieces.toLocaleString('en')}. Run them in parts.`,
-      );
-    if (described.named) await nameItems(tx, id, list.columns, output, by);
-    const missing = await leftOut(
-      tx,
-      jobId,
-      list.columns,
-      choice,
-      by === undefined
-        ? sql`select record_id from run_items where run_id = ${id}`
-        : sql`select record_id from (${all}) c`,
-      without,
+  const mail = mailOf(job.document.mail, list.columns);
+  const sender =
+    described.delivers === 'mail'
+      ? await senderOf(tx, mail, output, groundOf(job.document.piece))
+      : undefined;
+  const printer =
+    printerId === undefined
+      ? undefined
+      : await tx
+          .selectFrom('printers')
+          .selectAll()
+          .where('id', '=', printerId)
+          .executeTakeFirstOrThrow();
+  const own = quick
+    ? defaultRunOptions
+    : { ...job.document.options, ...(wanted.start ? { start: wanted.start } : {}) };
+  const options = described.sheets ? own : onePerRecord(own);
+  const frozen: FrozenRun = {
+    piece: quick ?? job.document.piece,
+    stamps: printer
+      ? list.stamps.map((s) => ({ ...s, look: { ...s.look, dpi: printer.dpi } }))
+      : list.stamps,
+    options,
+    columns: list.columns,
+    jobVersion: job.version,
+    listRevision: list.revision,
+    date: new Date().toISOString(),
+    output,
+    ...(sender ? { mail, sender } : {}),
+    ...(printer
+      ? { offset: { x: printer.offset_x, y: printer.offset_y }, printer: printer.id }
+      : {}),
+    ...(wanted.from ? { again: wanted.from } : {}),
+  };
+  const by = groupedBy(frozen.piece, described);
+  const choice = { ...wanted, shown: shown ?? wanted.ticked, by };
+  const { wanted: many } = (await chosenPieces(jobId, choice, options).execute(tx)).rows[0];
+  if (many > mostPieces)
+    throw new RunError(
+      `These are ${many.toLocaleString('en')} pieces; one run makes up to ${mostPieces.toLocaleString('en')}. Ask for fewer copies, or run the records in parts.`,
     );
-    await queueRun(tx, id, frozen, pieces, missing.rows);
-    return id;
+  const id = await insertRun(tx, {
+    jobId,
+    kind: quick ? 'quick' : 'job',
+    name: wanted.name,
+    frozen,
+    actor,
   });
+  const meant = chosenItems(jobId, choice, options);
+  const { without } = sender
+    ? await addressed(tx, jobId, list.columns, mail, output, meant)
+    : { without: new Map<number, string>() };
+  const all = withoutRecords(meant, without);
+  const together = by === undefined ? 1 : await largestGroup(tx, all, by);
+  if (together > mostTogether)
+    throw new RunError(
+      `One document holds up to ${mostTogether.toLocaleString('en')} records; these are ${together.toLocaleString('en')}. Run them in parts, or have one document for each of another column.`,
+    );
+  const taken = await sql`insert into run_items (run_id, seq, record_id, values, content)
+    select ${id}::int, seq, record_id, values, content from (${by === undefined ? all : firstOfGroups(all, by)}) chosen`.execute(
+    tx,
+  );
+  const pieces = Number(taken.numAffectedRows ?? 0);
+  if (pieces === 0)
+    throw new RunError(
+      without.size > 0
+        ? 'Nobody of these can be written to, or all had their mail. See who is left out, and why.'
+        : nothingWords[wanted.which],
+    );
+  await freezePictures(tx, id, job.list_id, frozen.piece);
+  await freezeRows(tx, id, frozen.piece);
+  if (by !== undefined) await gatherGroups(tx, id, all, by, ownRowsKeys(frozen.piece, job.list_id));
+  const { most } = described;
+  if (most && pieces > most.records)
+    throw new RunError(
+      `${most.words} holds up to ${most.records.toLocaleString('en')} records; these are ${pieces.toLocaleString('en')}. Run them in parts.`,
+    );
+  if (described.named) await nameItems(tx, id, list.columns, output, by);
+  const missing = await leftOut(
+    tx,
+    jobId,
+    list.columns,
+    choice,
+    by === undefined
+      ? sql`select record_id from run_items where run_id = ${id}`
+      : sql`select record_id from (${all}) c`,
+    without,
+  );
+  await queueRun(tx, id, frozen, pieces, missing.rows);
+  return id;
 }
 
 /** Who the mails of a run come from. @throws RunError where they could not go out */

@@ -1,6 +1,8 @@
 import { defineTask } from '../platform';
+import { readPaperCard } from '../sources';
 import { assembleRunCard, makeChunkCard } from './cards';
 import { assembleRun, endRun, runChunk } from './making';
+import { failPaperFile, readPaperFile } from './paper-files';
 
 export const runTasks = [
   defineTask(
@@ -12,5 +14,10 @@ export const runTasks = [
     assembleRunCard,
     (db, p) => assembleRun(db, p.run),
     (db, p, why) => endRun(db, p.run, why),
+  ),
+  defineTask(
+    readPaperCard,
+    (db, { file }) => readPaperFile(db, file),
+    (db, { file }, why) => failPaperFile(db, file, `It could not be read: ${why}.`),
   ),
 ];

@@ -13,3 +13,10 @@ export const takeIntakeCard = taskCard('intake.take', z.object({ intake: z.numbe
   apart: true,
   minutes: 15,
 });
+
+/** Reads a scan of printed sheets. What opens pictures and PDFs of others stands apart. */
+export const readPaperCard = taskCard('paper.read', z.object({ file: z.number().int() }), {
+  priority: -10,
+  apart: true,
+  minutes: 15,
+});

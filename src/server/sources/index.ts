@@ -5,7 +5,10 @@ export { tooLarge } from './files/book';
 export { endIntake } from './intake';
 export { askIntake, readAgain } from './reread';
 export { holdTray } from './tray-watch';
-export { trayEntries, trayFolder, trayPdf, trayPdfs } from './tray';
+export { readPaperCard } from './cards';
+export { hearPaper, printedFolder } from './paper-tray';
+export { trayFiles } from './tray-files';
+export { trayEntries, trayFolder, printedFile, trayPdf, trayPdfs } from './tray';
 
 export {
   beginTaking,

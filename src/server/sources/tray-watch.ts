@@ -2,9 +2,11 @@ import { mkdir, readdir, stat } from 'node:fs/promises';
 import { basename, join, relative } from 'node:path';
 import pg from 'pg';
 import { watch, type FSWatcher } from 'chokidar';
-import { type Database, log, outFolderName } from '../platform';
+import { type Database, log, outFolderName, printedFolderName } from '../platform';
+import { hearPaper } from './paper-tray';
 import { readAgain } from './reread';
 import { passing, trayFolder } from './tray';
+import { hearFile, hearFilesSince } from './tray-files';
 
 /** By which the one that holds the In-tray is known, among all who would. */
 const trayLock = [7202, 1] as const;
@@ -75,7 +77,11 @@ export async function watchTray(db: Database): Promise<FSWatcher | undefined> {
     depth: 8,
   });
   const waiting = new Map<string, NodeJS.Timeout>();
-  watcher.on('all', (_event, path) => {
+  watcher.on('all', (event, path) => {
+    if (event === 'add' || event === 'change')
+      hearFile(db, path, event === 'add' ? 'came' : 'changed').catch((error: unknown) =>
+        log.error({ err: error }, 'orders could not be told of a file'),
+      );
     const name = relative(folder, path).split(/[\\/]/)[0];
     if (!name || name === outFolderName || passing.test(basename(path))) return;
     // a folder may change in many files at once
@@ -92,10 +98,14 @@ export async function watchTray(db: Database): Promise<FSWatcher | undefined> {
   });
   watcher.on('error', (error) => log.warn({ err: error }, 'the In-tray cannot be watched'));
   await new Promise<void>((resolve) => watcher.once('ready', () => resolve()));
+  // what was put there while nobody watched
+  await hearPaper(db);
+  await hearFilesSince(db);
   return watcher;
 }
 
 async function saved(db: Database, name: string): Promise<void> {
+  if (name === printedFolderName) return hearPaper(db);
   const lists = await db
     .selectFrom('lists')
     .select(['id', 'origin'])

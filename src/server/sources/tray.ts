@@ -4,7 +4,7 @@ import { lstat, mkdir, open, readdir } from 'node:fs/promises';
 import { basename, join, relative } from 'node:path';
 import { folderRows, type FolderFile } from '../../core/records/folder';
 import { mostBytes, tooLarge } from './files/book';
-import { configuration, IntakeError, outFolderName } from '../platform';
+import { configuration, IntakeError, outFolderName, printedFolderName } from '../platform';
 
 /** The In-tray: a folder of this machine whose spreadsheets are read again when they are saved. Undefined where there is none. */
 export const trayFolder = (): string | undefined => configuration().HAND_STAMP_TRAY;
@@ -23,6 +23,7 @@ export async function trayEntries(): Promise<TrayEntry[]> {
     (e) =>
       !passing.test(e.name) &&
       e.name !== outFolderName &&
+      e.name !== printedFolderName &&
       (e.isDirectory() || (e.isFile() && spreadsheet.test(e.name))),
   );
   return Promise.all(
@@ -56,7 +57,8 @@ export async function trayPdfs(): Promise<string[]> {
     );
     for (const entry of entries.sort((a, b) => (a.name < b.name ? -1 : 1))) {
       if (passing.test(entry.name) || found.length >= mostPdfs) continue;
-      if (deep === 0 && entry.name === outFolderName) continue;
+      if (deep === 0 && (entry.name === outFolderName || entry.name === printedFolderName))
+        continue;
       const path = join(/* turbopackIgnore: true */ at, entry.name);
       if (entry.isDirectory() && deep < 4) await walk(path, deep + 1);
       else if (entry.isFile() && pdf.test(entry.name))
@@ -88,6 +90,14 @@ function inTray(name: string): string {
  * @throws IntakeError for what is no file, is gone, or is too large
  */
 export const trayFile = async (name: string): Promise<Buffer> => bytesOfFile(name, inTray(name));
+
+/** The bytes of a scan in the In-tray's folder for printed sheets. @throws IntakeError */
+export async function printedFile(name: string): Promise<Buffer> {
+  const folder = inTray(printedFolderName);
+  if (name === '' || name !== basename(name) || name === '..' || name === '.')
+    throw new IntakeError(`${name} is not in the In-tray.`);
+  return bytesOfFile(name, join(/* turbopackIgnore: true */ folder, name));
+}
 
 async function bytesOfFile(name: string, path: string): Promise<Buffer> {
   const { O_RDONLY, O_NOFOLLOW, O_NONBLOCK } = constants;

@@ -4,6 +4,7 @@ import { judgingTasks } from '../judging';
 import { linkTasks } from '../links';
 import { listTasks } from '../lists';
 import { type Database, defineTask, takeAwayTheOld, type Task, taskCard } from '../platform';
+import { orderTasks } from '../orders';
 import { runTasks } from '../runs';
 import { sourceTasks } from '../sources';
 import { webhookTasks } from '../webhooks';
@@ -54,6 +55,7 @@ for (const task of [
   ...sourceTasks,
   ...runTasks,
   ...deliveryTasks,
+  ...orderTasks,
   ...webhookTasks,
 ])
   addTask(task);

@@ -118,6 +118,8 @@ const runner = await run({
   events,
   parsedCronItems: parseCronItems([
     { task: 'janitor', match: '* * * * *', options: { maxAttempts: 1, jobKey: 'janitor' } },
+    // the clock, and what is left where nobody was told
+    { task: 'orders.tell', match: '* * * * *', options: { jobKey: 'orders-tell' } },
     { task: 'retention', match: '7 * * * *', options: { maxAttempts: 1, jobKey: 'retention' } },
   ]),
 }).catch((error: unknown) => {

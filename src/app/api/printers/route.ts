@@ -2,8 +2,8 @@ import * as contract from '@/contract';
 import { handle } from '@/server/access';
 import { keepPrinter, listPrinters } from '@/server/delivery';
 
-export const GET = handle(contract.listPrinters, async ({ db }) => ({
-  printers: await listPrinters(db),
+export const GET = handle(contract.listPrinters, async ({ db, person }) => ({
+  printers: await listPrinters(db, person.right === 'keeps'),
 }));
 
 export const POST = handle(contract.addPrinter, async ({ db, body }) => {

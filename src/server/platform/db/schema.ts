@@ -9,6 +9,7 @@ import type { Doubts } from '../../../core/records/reading';
 import type { ProblemKind } from '../../../core/records/problems';
 import type {
   BookPreview,
+  PaperTold,
   RereadTake,
   RereadTold,
   RevisionCounts,
@@ -26,10 +27,14 @@ import type { OwnPageDocument } from '../../../core/links/own';
 import type { PageSetDocument } from '../../../core/links/pages';
 import type { DoorState } from '../../../core/payload/door';
 import type { MailState } from '../../../core/mail/states';
+import type { Asked } from '../../../core/orders/conditions';
+import type { Made, Order, WhenKind } from '../../../core/orders/order';
 import type { WebhookEvent } from '../../../core/access/webhooks';
 import type { KeyRight } from '../../../core/access/keys';
 import type { Right, SharedRight } from '../../../core/access/rights';
 import type { Mark, RowVerdict } from '../../../core/run/judge';
+import type { PaperMarks } from '../../../core/run/paper';
+import type { PrinterFacts, PrintState, ToPrint } from '../../../core/run/printer';
 
 type Timestamp = ColumnType<Date, Date | string | undefined, Date | string>;
 /** JSON that is written as text and read back parsed. */
@@ -89,6 +94,8 @@ export interface Revisions {
   counts: JsonOrNull<RevisionCounts>;
   columns_before: JsonOrNull<Column[]>;
   columns_after: JsonOrNull<Column[]>;
+  /** Standing orders by whose work it came about, the first of them first. */
+  chain: Generated<number[]>;
   created_by: string;
   created_at: Timestamp;
 }
@@ -337,6 +344,17 @@ export interface Printers {
   /** Dots of the finest module that its test page showed to read; null before one was printed. */
   finest_dots: number | null;
   created_at: Timestamp;
+  /** Of a real one: `ipp://…`; null for a stand-in. */
+  address: string | null;
+  facts: JsonOrNull<PrinterFacts>;
+  /** When it last said them. */
+  asked_at: TimestampOrNull;
+  /** Why it was not reached when it was last asked. */
+  trouble: string | null;
+  /** Of a stand-in: what is wrong with what it prints. */
+  faults: Generated<string[]>;
+  /** Of a stand-in: pictures of its sheets go into the In-tray. */
+  into_tray: Generated<boolean>;
 }
 
 export interface PrintJobs {
@@ -347,6 +365,22 @@ export interface PrintJobs {
   sheets: number;
   sent_at: Timestamp;
   stopped_at: TimestampOrNull;
+  /** Null for a stand-in that prints by the clock alone. */
+  state: PrintState | null;
+  /** Why it stands or ended so, in words. */
+  reason: Generated<string>;
+  printed: Generated<number>;
+  /** By which it is found again at the printer. */
+  name_there: string | null;
+  job_there: number | null;
+  /** When it was begun to be handed over. */
+  began_at: TimestampOrNull;
+  ended_at: TimestampOrNull;
+  tries: Generated<number>;
+  needs: JsonOrNull<ToPrint>;
+  /** It goes though something does not fit. */
+  anyway: Generated<boolean>;
+  test_page: Generated<boolean>;
 }
 
 export interface Letters {
@@ -442,6 +476,25 @@ export interface PaperPictures {
   found: number;
   other: number;
   pages: ColumnType<number[], RawBuilder<unknown>, never>;
+  marks: ColumnType<PaperMarks, string, string>;
+  /** Hash of what is on it and where, so that one picture is one, however often it is read; null for those of before. */
+  shows: string | null;
+  made_by: string;
+  created_at: Timestamp;
+}
+
+export interface PaperFiles {
+  id: Generated<number>;
+  /** Null where the pictures themselves say of which run they are. */
+  run_id: number | null;
+  name: string;
+  /** Until it is read; null where it lies in the In-tray. */
+  bytes: Buffer | null;
+  tray_path: string | null;
+  tray_stamp: string | null;
+  state: Generated<'waiting' | 'read' | 'failed'>;
+  error: string | null;
+  told: JsonOrNull<PaperTold[]>;
   made_by: string;
   created_at: Timestamp;
 }
@@ -716,6 +769,97 @@ export interface Webhooks {
   made_by: string;
   created_at: Timestamp;
 }
+export interface StandingOrders {
+  id: Generated<number>;
+  name: string;
+  state: Generated<'on' | 'off' | 'stopped'>;
+  /** Why it stopped itself. */
+  why: string | null;
+  paused_until: TimestampOrNull;
+  /** What happened before does not start it. */
+  on_since: TimestampOrNull;
+  document: Json<Order>;
+  version: Generated<number>;
+  /** The list that it is about, where it is about one. */
+  list_id: number | null;
+  kind: WhenKind;
+  /** By the clock: when it is next. */
+  next_at: TimestampOrNull;
+  /** Of an incoming call. */
+  token: string | null;
+  /** Sealed. */
+  secret: string | null;
+  example: JsonOrNull<unknown>;
+  changed_by: string;
+  changed_at: Timestamp;
+  created_at: Timestamp;
+}
+export interface OrderVersions {
+  order_id: number;
+  version: number;
+  name: string;
+  document: Json<Order>;
+  made_by: string;
+  made_at: Timestamp;
+}
+/** What happened, once, before it is known which orders start from it. */
+export interface OrderEvents {
+  id: Generated<number>;
+  kind: 'record' | 'document' | 'call' | 'scan' | 'schedule' | 'hand';
+  order_id: number | null;
+  list_id: number | null;
+  record_id: number | null;
+  change: string | null;
+  thing: string;
+  title: Generated<string>;
+  before: JsonOrNull<Values>;
+  after: JsonOrNull<Values>;
+  given: JsonOrNull<Values>;
+  once: string | null;
+  chain: Generated<number[]>;
+  actor: Generated<string>;
+  at: Timestamp;
+  due_at: Timestamp;
+  told_at: TimestampOrNull;
+}
+export interface OrderFirings {
+  id: Generated<number>;
+  order_id: number;
+  version: number;
+  event_id: number;
+  part: Generated<string>;
+  parent_id: number | null;
+  record_id: number | null;
+  thing: string;
+  state: Generated<'waiting' | 'asking' | 'done' | 'stopped' | 'failed' | 'declined'>;
+  /** The step that is next. */
+  seq: Generated<number>;
+  conditions: JsonOrNull<(Asked | null)[]>;
+  why: string | null;
+  chips: ColumnType<Values, string | undefined, string>;
+  tries: Generated<number>;
+  approved_by: string | null;
+  due_at: Timestamp;
+  created_at: Timestamp;
+  ended_at: TimestampOrNull;
+}
+/** What an order has done, by what it is about. */
+export interface OrderDone {
+  order_id: number;
+  thing: string;
+  at: Timestamp;
+}
+export interface FiringSteps {
+  firing_id: number;
+  seq: number;
+  kind: string;
+  state: 'did' | 'failed' | 'waits';
+  words: string;
+  made: JsonOrNull<Made>;
+  ms: Generated<number>;
+  tries: Generated<number>;
+  at: Timestamp;
+}
 export interface WebhookDeliveries {
   id: Generated<string>;
   webhook_id: number;
@@ -836,6 +980,12 @@ export interface Schema {
   checkpoints: Checkpoints;
   checkpoint_devices: CheckpointDevices;
   checkpoint_scans: CheckpointScans;
+  standing_orders: StandingOrders;
+  order_versions: OrderVersions;
+  order_events: OrderEvents;
+  order_firings: OrderFirings;
+  order_done: OrderDone;
+  firing_steps: FiringSteps;
   webhooks: Webhooks;
   webhook_deliveries: WebhookDeliveries;
   api_keys: ApiKeys;
@@ -869,6 +1019,7 @@ export interface Schema {
   run_pages: RunPages;
   receipts: Receipts;
   paper_pictures: PaperPictures;
+  paper_files: PaperFiles;
   run_parts: RunParts;
   list_pictures: ListPictures;
   run_pictures: RunPictures;

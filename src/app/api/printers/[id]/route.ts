@@ -1,13 +1,17 @@
 import * as contract from '@/contract';
 import { handle } from '@/server/access';
-import { keepPrinter, sendToPrinter } from '@/server/delivery';
+import { keepPrinter, removePrinter, sendToPrinter } from '@/server/delivery';
 
 export const PUT = handle(contract.changePrinter, async ({ db, params, body }) => {
   await keepPrinter(db, params.id, body);
   return contract.done;
 });
 
-export const POST = handle(contract.sendToPrinter, async ({ db, params, body }) => {
-  await sendToPrinter(db, params.id, body.run);
+export const POST = handle(contract.sendToPrinter, ({ db, params, body }) =>
+  sendToPrinter(db, params.id, { run: body.run }, body.anyway),
+);
+
+export const DELETE = handle(contract.removePrinter, async ({ db, params }) => {
+  await removePrinter(db, params.id);
   return contract.done;
 });

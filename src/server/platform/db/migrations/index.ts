@@ -30,6 +30,9 @@ import * as checkpoints from './0028-checkpoints';
 import * as rounds from './0029-rounds';
 import * as checkInByOneself from './0030-check-in-by-oneself';
 import * as printedProof from './0031-printed-proof';
+import * as realPrinters from './0032-real-printers';
+import * as paperFiles from './0033-paper-files';
+import * as standingOrders from './0034-standing-orders';
 
 /** In order of their names. A migration that has landed is never changed; add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -64,4 +67,7 @@ export const migrations: Record<string, Migration> = {
   '0029-rounds': rounds,
   '0030-check-in-by-oneself': checkInByOneself,
   '0031-printed-proof': printedProof,
+  '0032-real-printers': realPrinters,
+  '0033-paper-files': paperFiles,
+  '0034-standing-orders': standingOrders,
 };

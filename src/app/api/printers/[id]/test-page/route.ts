@@ -1,6 +1,6 @@
 import * as contract from '@/contract';
 import { handle } from '@/server/access';
-import { testPage } from '@/server/delivery';
+import { sendToPrinter, testPage } from '@/server/delivery';
 
 export const GET = handle(contract.printerTestPage, async ({ db, params }) => {
   const bytes = await testPage(db, params.id);
@@ -11,3 +11,7 @@ export const GET = handle(contract.printerTestPage, async ({ db, params }) => {
     },
   });
 });
+
+export const POST = handle(contract.printTestPage, ({ db, params }) =>
+  sendToPrinter(db, params.id, 'test page'),
+);

@@ -1,0 +1,16 @@
+/** Standing orders: which start from what happened, what each does step by step, its log and its rehearsal. Uses runs, documents, links, delivery and sources. */
+export { answerFiring, fireAgain, fireFailedAgain, listFirings } from './log';
+export { orderChoices } from './names';
+export {
+  changeOrder,
+  listOrders,
+  makeOrder,
+  removeOrder,
+  switchOrder,
+  undoOrder,
+  viewOrder,
+} from './orders';
+export { readyOrder } from './ready';
+export { rehearse } from './rehearsal';
+export { callOrder, fireByHand, newCallSecret } from './starting';
+export { orderTasks } from './tasks';

@@ -1,0 +1,84 @@
+import type { Made, OrderStep, StepKind } from '../../../core/orders/order';
+import type { Column, Values } from '../../../core/records/columns';
+import type { Database } from '../../platform';
+
+/** What a step is done in. */
+export interface Situation {
+  /** The transaction in which the firing is held; of steps that work outside, the database itself. */
+  db: Database;
+  order: { id: number; name: string };
+  firing: number;
+  /** Which step of the sentence it is, from 0. */
+  seq: number;
+  /** Orders by whose work what is done now comes about, this one the last. */
+  chain: readonly number[];
+  /** Who is said to have done it. */
+  actor: string;
+  list: { id: number; columns: Column[] } | undefined;
+  record: { id: number; values: Values } | undefined;
+  /** Values of the record and of all chips, by id. */
+  values: Values;
+  /** What it made at an earlier try and waits for. */
+  waitsFor: Made | undefined;
+  /** What the steps before it made, the latest last. */
+  before: readonly Made[];
+}
+
+export interface Did {
+  /** What it did, in words, without a full stop. */
+  words: string;
+  made?: Made;
+  /** Values for the steps after it, by the ids of their chips. */
+  chips?: Record<string, string>;
+  /** Begun, and looked at again after so many seconds. */
+  waits?: number;
+  /** The sentence ends here, and why. */
+  stops?: string;
+  /** What comes after it is done for each of these, apart. */
+  parts?: { name: string; chips: Record<string, string> }[];
+  /** To be done once it stands. */
+  after?(db: Database): Promise<void>;
+}
+
+/** How a step is done. To add one: a file here, a line in `index.ts`, its shape in `core/orders/order.ts`. */
+export interface StepDoer<S extends OrderStep = OrderStep> {
+  /** It works on other machines, or with files, so that it cannot be taken back with the transaction: done again it does nothing twice. */
+  outside?: true;
+  do(step: S, situation: Situation): Promise<Did>;
+  /** What it would do, in words; nothing is sent or written. @throws StepTrouble for what would go wrong */
+  would(
+    step: S,
+    situation: Situation,
+  ): Promise<{ words: string; chips?: Record<string, string>; stops?: string }>;
+}
+export type StepOf<K extends StepKind> = Extract<OrderStep, { kind: K }>;
+
+/** A step that cannot be done; the message is in the user's words. */
+export class StepTrouble extends Error {
+  override name = 'StepTrouble';
+  constructor(
+    message: string,
+    /** Trying again later may help. */
+    readonly passes = false,
+  ) {
+    super(message);
+  }
+}
+
+/** It is too early: looked at again after so many seconds, which counts as no try. */
+export class NotYet extends Error {
+  override name = 'NotYet';
+  constructor(
+    message: string,
+    readonly seconds: number,
+  ) {
+    super(message);
+  }
+}
+
+/** The run that was made last. @throws StepTrouble */
+export function lastRun({ before }: Situation): number {
+  const run = before.findLast((made) => made.run !== undefined)?.run;
+  if (run === undefined) throw new StepTrouble('Nothing was made before it.');
+  return run;
+}

@@ -1,0 +1,48 @@
+import { givenChip } from '../../../core/orders/order';
+import { documentsCame, keepPdf } from '../../documents';
+import { IntakeError, Refusal } from '../../platform';
+import { trayPdf } from '../../sources';
+import { type Situation, type StepDoer, type StepOf, StepTrouble } from './step';
+
+async function asked(step: StepOf<'take'>, { db, values }: Situation) {
+  const job = await db
+    .selectFrom('jobs')
+    .select(['name', 'document'])
+    .where('id', '=', step.job)
+    .executeTakeFirst();
+  if (!job) throw new StepTrouble('The job whose documents it joins was thrown away.');
+  const { ground } = job.document.piece;
+  if (ground?.kind !== 'pdfs')
+    throw new StepTrouble(
+      `${job.name} puts no code on PDFs that exist, so none can be taken there.`,
+    );
+  const path = values[givenChip('path')] ?? '';
+  if (!/\.pdf$/i.test(path)) throw new StepTrouble('Only a PDF can be taken; this is none.');
+  return { job, set: ground.set, path };
+}
+
+/** In the user's words, what kept a file from being read. */
+const inWords = (error: unknown): never => {
+  if (error instanceof IntakeError || error instanceof Refusal)
+    throw new StepTrouble(error.message);
+  throw error;
+};
+
+export const take: StepDoer<StepOf<'take'>> = {
+  outside: true,
+  do: async (step, situation) => {
+    const { job, set, path } = await asked(step, situation);
+    const bytes = await trayPdf(path).catch(inWords);
+    const name = path.split('/').at(-1)!;
+    const kept = await keepPdf(situation.db, set, name, bytes, situation.actor).catch(inWords);
+    if (kept.locked !== undefined)
+      throw new StepTrouble(`${kept.locked} Bring it into ${job.name} by hand, with its password.`);
+    await documentsCame(situation.db, step.job);
+    return { words: `took ${name} among the documents of ${job.name}`, made: { document: name } };
+  },
+  would: async (step, situation) => {
+    const { job, path } = await asked(step, situation);
+    await trayPdf(path).catch(inWords);
+    return { words: `would take ${path.split('/').at(-1)} among the documents of ${job.name}` };
+  },
+};
