@@ -113,6 +113,7 @@ export function ChipLine({
   onEnter,
   onEmptyBack,
   wraps,
+  lines,
 }: {
   label: string;
   /** With gaps. */
@@ -126,6 +127,8 @@ export function ChipLine({
   onEmptyBack?: () => void;
   /** Long text goes on in the next line. */
   wraps?: boolean;
+  /** It may have several lines of its own. */
+  lines?: boolean;
 }) {
   return (
     <Strip role="group" aria-label={label} onFocus={onFocus}>
@@ -134,6 +137,7 @@ export function ChipLine({
           <TextField
             key={i}
             wraps={wraps}
+            lines={lines}
             label={`Text ${Math.floor(i / 2) + 1}`}
             text={part.text}
             last={i === held.length - 1}
@@ -167,6 +171,7 @@ export function ChipLine({
 /** The fixed text between two columns. */
 function TextField({
   wraps,
+  lines,
   label,
   text,
   last,
@@ -175,6 +180,7 @@ function TextField({
   onKeyDown,
 }: {
   wraps?: boolean;
+  lines?: boolean;
   label: string;
   text: string;
   last: boolean;
@@ -189,7 +195,7 @@ function TextField({
     style: last ? { flex: 1 } : undefined,
     onChange: ({ currentTarget }: Event) => {
       onCaret(currentTarget.selectionStart ?? currentTarget.value.length);
-      onText(currentTarget.value.replace(/[\r\n]+/g, ' '));
+      onText(lines ? currentTarget.value : currentTarget.value.replace(/[\r\n]+/g, ' '));
     },
     onSelect: ({ currentTarget }: Event) => onCaret(currentTarget.selectionStart ?? 0),
     onKeyDown,

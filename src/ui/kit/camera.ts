@@ -35,3 +35,16 @@ export function greyOf(
     grey[i] = (data[i * 4] * 77 + data[i * 4 + 1] * 151 + data[i * 4 + 2] * 28) >> 8;
   return { grey, width, height };
 }
+
+/** A sheet of paper is looked at up to so many px across, so that many small codes are told apart. */
+const sheetLargest = 4000;
+
+/** A picture file of a sheet of paper as grey values. @throws Error in words for what the browser does not open */
+export async function greyOfSheet(file: File) {
+  const bitmap = await createImageBitmap(file).catch(() => {
+    throw new Error(
+      `${file.name} is not a picture that can be opened here. Choose a PNG, JPEG or WebP file.`,
+    );
+  });
+  return greyOf(bitmap, bitmap.width, bitmap.height, sheetLargest);
+}

@@ -82,10 +82,14 @@ const places: readonly (readonly [href: string, name: string, wants: Right])[] =
   ['/code', 'One code', 'looks'],
   ['/links', 'Links', 'looks'],
   ['/checkpoints', 'Checkpoints', 'scans'],
+  ['/orders', 'Standing orders', 'changes'],
   ['/bring-in', 'Bring in records', 'changes'],
   ['/post-room', 'Post room', 'changes'],
   ['/settings', 'Settings', 'keeps'],
 ];
+
+/** Rounds stand among the checkpoints. */
+const placeOf = (path: string): string => path.replace(/^\/rounds/, '/checkpoints');
 
 /** What is opened from elsewhere. */
 const more: readonly (readonly [href: string, wants: Right])[] = [
@@ -134,7 +138,7 @@ export function Frame({ me, children }: { me: Me | undefined; children: ReactNod
                       <Link
                         key={href}
                         href={href}
-                        aria-current={path.startsWith(href) ? 'page' : undefined}
+                        aria-current={placeOf(path).startsWith(href) ? 'page' : undefined}
                       >
                         {name}
                       </Link>

@@ -19,6 +19,7 @@ import { LeadsPart, LinkPart, OurReach } from './link-part';
 import { KeptContents, KeptLookPart } from './kept';
 import { FrameEditor, frameWords, LogoEditor, logoWords, turns } from './extras-editor';
 import { OptionsPart } from './options-part';
+import { ProofPart } from './proof-part';
 import { FieldsParts, PartsWords, PurposePart } from './purpose-part';
 import { LookWarnings } from './look-warnings';
 import { ShapeEditor, shapeWords } from './shape-editor';
@@ -143,7 +144,8 @@ export function StampSentence({
             <LinkPart stamp={stamp} change={change} />
           </>
         )}
-        <FieldsParts stamp={stamp} change={change} />, as{' '}
+        <FieldsParts stamp={stamp} change={change} />
+        {stamp.does === 'genuine' && <ProofPart stamp={stamp} change={change} />}, as{' '}
         <SymbologyPart
           stamp={stamp}
           onChange={(symbology) => change({ symbology })}

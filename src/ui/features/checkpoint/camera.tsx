@@ -2,6 +2,7 @@
 
 import { useEffect, useRef, useState } from 'react';
 import { styled } from 'styled-components';
+import { ApiError } from '../../kit/api';
 import { cameraTrouble, greyOf } from '../../kit/camera';
 import { scanImage } from '../../kit/core-client';
 import { ErrorLine, PlainButton } from '../../kit/controls';
@@ -59,7 +60,16 @@ const frameEvery = 40;
 type Torch = MediaTrackCapabilities & { torch?: boolean };
 
 /** Looks through a camera all the time and tells each code once. */
-export function CameraEye({ onCode, paused }: { onCode: (text: string) => void; paused: boolean }) {
+export function CameraEye({
+  onCode,
+  paused,
+  film,
+}: {
+  onCode: (text: string) => void;
+  paused: boolean;
+  /** What stands in for a camera. */
+  film?: () => Promise<MediaStream>;
+}) {
   const video = useRef<HTMLVideoElement>(null);
   const hear = useRef(onCode);
   const rests = useRef(paused);
@@ -79,16 +89,17 @@ export function CameraEye({ onCode, paused }: { onCode: (text: string) => void; 
     const seen = new Map<string, number>();
     const look = async () => {
       try {
-        if (!navigator.mediaDevices) throw new Error('no camera for this page');
-        stream = await navigator.mediaDevices.getUserMedia({
+        if (film) stream = await film();
+        else if (!navigator.mediaDevices) throw new Error('no camera for this page');
+        stream ??= await navigator.mediaDevices.getUserMedia({
           video: camera
             ? { deviceId: { exact: camera }, width: { ideal: 1280 } }
             : { facingMode: 'environment', width: { ideal: 1280 } },
         });
-        const all = await navigator.mediaDevices.enumerateDevices();
+        const all = film ? [] : await navigator.mediaDevices.enumerateDevices();
         if (!stopped) setCameras(all.filter((one) => one.kind === 'videoinput'));
       } catch (e) {
-        if (!stopped) setError(cameraTrouble(e));
+        if (!stopped) setError(e instanceof ApiError ? e.message : cameraTrouble(e));
         return;
       }
       const element = video.current;
@@ -128,7 +139,7 @@ export function CameraEye({ onCode, paused }: { onCode: (text: string) => void; 
       stopped = true;
       stream?.getTracks().forEach((t) => t.stop());
     };
-  }, [camera]);
+  }, [camera, film]);
   if (error)
     return (
       <div style={{ padding: 12 }}>

@@ -1,6 +1,6 @@
 'use client';
 
-import { useEffect, useRef, useState, type ReactNode } from 'react';
+import { useCallback, useEffect, useRef, useState, type ReactNode } from 'react';
 import { FileTrigger } from 'react-aria-components';
 import { styled } from 'styled-components';
 import * as contract from '../../../contract';
@@ -122,7 +122,15 @@ export function StationScreen({
   leave: (why: string) => ReactNode;
 }) {
   const station = useStation(checkpoint, device);
-  const [camera, setCamera] = useState(false);
+  const [eye, setEye] = useState<'camera' | 'film'>();
+  const film = useCallback(async () => {
+    const { codes } = await ask(
+      contract.checkpointFilm,
+      { params: { id: checkpoint } },
+      { device },
+    );
+    return (await import('./film')).filmOf(codes);
+  }, [checkpoint, device]);
   const [quiet, setQuiet] = useState(false);
   const [byHand, setByHand] = useState(false);
   const { outcome, state, scan } = station;
@@ -158,9 +166,14 @@ export function StationScreen({
       </div>
       <Twice station={station} />
       <div className="middle">
-        {camera ? (
+        {eye ? (
           <div className="eye">
-            <CameraEye onCode={(text) => void scan({ how: 'camera', text })} paused={byHand} />
+            <CameraEye
+              key={eye}
+              film={eye === 'film' ? film : undefined}
+              onCode={(text) => void scan({ how: 'camera', text })}
+              paused={byHand}
+            />
           </div>
         ) : (
           <span />
@@ -194,9 +207,22 @@ export function StationScreen({
           </ErrorLine>
         )}
         <div className="foot">
-          <QuietButton looks aria-pressed={camera} onPress={() => setCamera(!camera)}>
-            {camera ? 'camera off' : 'camera'}
+          <QuietButton
+            looks
+            aria-pressed={eye === 'camera'}
+            onPress={() => setEye(eye === 'camera' ? undefined : 'camera')}
+          >
+            {eye === 'camera' ? 'camera off' : 'camera'}
           </QuietButton>
+          {state?.film && (
+            <QuietButton
+              looks
+              aria-pressed={eye === 'film'}
+              onPress={() => setEye(eye === 'film' ? undefined : 'film')}
+            >
+              {eye === 'film' ? 'film off' : 'film in place of a camera'}
+            </QuietButton>
+          )}
           <QuietButton looks aria-pressed={byHand} onPress={() => setByHand(!byHand)}>
             by hand
           </QuietButton>

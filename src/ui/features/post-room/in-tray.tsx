@@ -3,10 +3,113 @@ import * as contract from '../../../contract';
 
 import { useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
+import type { PaperFile } from '../../../contract';
+import { counted } from '../../../core/base/words';
+import { pagesIn, readOf, shiftInWords } from '../../../core/run/paper';
 import { ask } from '../../kit/api';
 import { ErrorLine, Small } from '../../kit/controls';
 import { when } from '../../kit/dates';
 import { Table } from '../../kit/index-table';
+import { Mark } from '../../kit/mark';
+import { Rows } from './printers';
+
+/** Scans of printed sheets, each with the run it was found to be of. */
+function PrintedSheets() {
+  const { data } = useQuery({
+    queryKey: ['tray', 'paper'],
+    queryFn: () => ask(contract.listTrayPaper),
+    refetchInterval: ({ state }) =>
+      state.data?.files.some((file) => file.state === 'waiting') ? 800 : 4000,
+  });
+  if (!data?.folder) return null;
+  return (
+    <>
+      <p style={{ padding: '14px 0 6px' }}>
+        Scans and photographs of printed sheets that are put into its folder{' '}
+        <code>{data.folder.split(/[\\/]/).at(-1)}</code> are read, and stand in the receipt of the
+        run that printed them.
+      </p>
+      {data.files.length > 0 && (
+        <Rows aria-label="Printed sheets">
+          {data.files.map((file) => (
+            <PrintedFile key={file.id} file={file} />
+          ))}
+        </Rows>
+      )}
+    </>
+  );
+}
+
+function PrintedFile({ file }: { file: PaperFile }) {
+  const codes = file.told.reduce((n, one) => n + one.codes, 0);
+  const sum = (of: 'found' | 'printed') =>
+    file.told.reduce((n, one) => n + (one.picture?.[of] ?? 0), 0);
+  const found = sum('found');
+  const printed = sum('printed');
+  const odd = file.told.some(
+    ({ picture }) =>
+      picture &&
+      (picture.other > 0 ||
+        picture.misplaced.length > 0 ||
+        (picture.shift && shiftInWords(picture.shift) !== '')),
+  );
+  const shifts = [
+    ...new Set(
+      file.told.flatMap(({ picture }) => {
+        const words = picture?.shift ? shiftInWords(picture.shift) : '';
+        return words === '' ? [] : [`printed ${words}`];
+      }),
+    ),
+  ];
+  const runs = file.told.flatMap(({ run }) => (run ? [run] : []));
+  const [run] = runs;
+  const testPage = file.told.find((one) => one.testPage)?.testPage;
+  const pages = [...new Set(file.told.flatMap(({ picture }) => picture?.pages ?? []))];
+  const mark =
+    file.state === 'waiting'
+      ? 'none'
+      : file.state === 'failed' || found < printed || (found === 0 && !testPage)
+        ? 'failed'
+        : odd
+          ? 'look'
+          : 'ready';
+  return (
+    <li>
+      <Mark name={mark} />
+      <b style={{ padding: '6px 0', overflowWrap: 'anywhere' }}>
+        {file.name}
+        {(file.error !== null || shifts.length > 0) && (
+          <Small as="span" style={{ display: 'block' }}>
+            {file.error ?? shifts.join('; ')}
+          </Small>
+        )}
+      </b>
+      <span>
+        {file.state === 'waiting'
+          ? 'being read'
+          : file.state === 'read' &&
+            (run ? (
+              <>
+                {readOf({ found, printed })} of{' '}
+                <Link href={`/jobs/${run.job}`}>
+                  {run.name}
+                  {new Set(runs.map(({ id }) => id)).size > 1 && ' and others'}
+                </Link>
+                , {pagesIn(pages)}
+                {codes > found && `; ${counted(codes - found, 'other')}`}
+              </>
+            ) : testPage ? (
+              `test page of ${testPage.printer}: modules from ${counted(testPage.finest, 'dot')} read`
+            ) : codes === 0 ? (
+              'no code reads on it'
+            ) : (
+              `${counted(codes, 'code')}, none of a run that is kept`
+            ))}
+      </span>
+      <Small>{when(file.at)}</Small>
+    </li>
+  );
+}
 
 /** What lies in the watched folder. */
 export function InTray() {
@@ -52,6 +155,7 @@ export function InTray() {
           </tbody>
         </Table>
       )}
+      <PrintedSheets />
     </>
   );
 }

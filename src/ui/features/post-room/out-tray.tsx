@@ -1,13 +1,14 @@
 'use client';
 import * as contract from '../../../contract';
 
-import { useQuery } from '@tanstack/react-query';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import Link from 'next/link';
 import { useState } from 'react';
 import { Button, Dialog, Heading } from 'react-aria-components';
 import { styled } from 'styled-components';
 import type { OutTrayMessage } from '../../../contract';
 import { ask } from '../../kit/api';
-import { ErrorLine, PlainButton, Small } from '../../kit/controls';
+import { ErrorLine, PlainButton, QuietButton, Small } from '../../kit/controls';
 import { when } from '../../kit/dates';
 import { colour, font } from '../../kit/theme';
 import { Card, Veil } from '../../shell/shortcuts';
@@ -17,9 +18,46 @@ import { Rows } from './printers';
 export function OutTray() {
   return (
     <>
+      <Asking />
       <Mails />
       <Notices />
     </>
+  );
+}
+
+/** What standing orders made that goes out only when somebody says yes. */
+function Asking() {
+  const client = useQueryClient();
+  const [problem, setProblem] = useState<string>();
+  const { data } = useQuery({
+    queryKey: ['order-log', 'asking'],
+    queryFn: () => ask(contract.listFirings, { query: { state: 'asking' } }),
+    refetchInterval: 5000,
+  });
+  if (!data || data.firings.length === 0) return null;
+  const answer = (id: number, yes: boolean) =>
+    void ask(contract.answerFiring, { params: { id }, body: { yes } })
+      .catch((error: unknown) => setProblem(error instanceof Error ? error.message : String(error)))
+      .finally(() => client.invalidateQueries({ queryKey: ['order-log'] }));
+  return (
+    <section aria-label="What waits for a yes" style={{ marginBottom: 16 }}>
+      <Small style={{ marginBottom: 4 }}>
+        Made by standing orders, and sent when somebody says yes:
+      </Small>
+      <Rows>
+        {data.firings.map((firing) => (
+          <li key={firing.id}>
+            <span style={{ flex: 1 }}>
+              <Link href={`/orders/${firing.order}`}>{firing.name}</Link>: {firing.title};{' '}
+              {firing.steps.map((step) => step.words).join(', ') || 'nothing made yet'}
+            </span>
+            <QuietButton onPress={() => answer(firing.id, true)}>Yes, send it</QuietButton>
+            <PlainButton onPress={() => answer(firing.id, false)}>no</PlainButton>
+          </li>
+        ))}
+      </Rows>
+      {problem && <ErrorLine>{problem}</ErrorLine>}
+    </section>
   );
 }
 

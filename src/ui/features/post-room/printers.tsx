@@ -4,10 +4,26 @@ import * as contract from '../../../contract';
 import { counted } from '../../../core/base/words';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
+import { FileTrigger } from 'react-aria-components';
 import { styled } from 'styled-components';
 import type { PrinterView, PrintJobView } from '../../../contract';
+import { paperFaults } from '../../../core/readback/paper-faults';
+import { factsInWords, farIs, onTheWay } from '../../../core/run/printer';
 import { ask } from '../../kit/api';
-import { ErrorLine, Measure, Part, QuietButton, Sentence, Small } from '../../kit/controls';
+import { greyOfSheet } from '../../kit/camera';
+import {
+  Check,
+  ErrorLine,
+  MainButton,
+  Measure,
+  Part,
+  PlainButton,
+  QuietButton,
+  Sentence,
+  Small,
+  Words,
+} from '../../kit/controls';
+import { scanAll } from '../../kit/core-client';
 import { MayContext, useMay } from '../../kit/me';
 import { when } from '../../kit/dates';
 import { Mark, type MarkName } from '../../kit/mark';
@@ -35,12 +51,17 @@ export const Rows = styled.ul`
   }
 `;
 
-const marks: Record<PrintJobView['state'], MarkName> = {
-  waiting: 'none',
-  printing: 'none',
-  printed: 'ready',
-  stopped: 'out',
+const states: Record<PrintJobView['state'], { mark: MarkName; words: string }> = {
+  waiting: { mark: 'none', words: 'waiting' },
+  sending: { mark: 'none', words: 'being handed over' },
+  printing: { mark: 'none', words: 'printing' },
+  held: { mark: 'look', words: 'held' },
+  printed: { mark: 'ready', words: 'printed' },
+  stopped: { mark: 'out', words: 'stopped' },
+  failed: { mark: 'failed', words: 'not printed' },
+  unsure: { mark: 'look', words: 'perhaps printed' },
 };
+const isOnTheWay = (job: PrintJobView) => onTheWay.some((state) => state === job.state);
 
 /** The printers, what each of them makes out, and what it was sent. */
 export function Printers() {
@@ -50,11 +71,7 @@ export function Printers() {
     queryKey: ['printers'],
     queryFn: () => ask(contract.listPrinters),
     refetchInterval: ({ state }) =>
-      state.data?.printers.some((p) =>
-        p.jobs.some((j) => j.state === 'waiting' || j.state === 'printing'),
-      )
-        ? 600
-        : 4000,
+      state.data?.printers.some((p) => p.jobs.some(isOnTheWay)) ? 600 : 4000,
   });
   const act = (work: Promise<unknown>) =>
     void work.then(
@@ -66,7 +83,7 @@ export function Printers() {
   if (error) return <ErrorLine>{error.message}</ErrorLine>;
   return (
     <>
-      {problem && <ErrorLine>{problem}</ErrorLine>}
+      {problem && <ErrorLine role="alert">{problem}</ErrorLine>}
       {data?.printers.map((printer) => (
         <div key={printer.id}>
           <h3 style={{ font: `700 15px/1.3 ${font.title}` }}>{printer.name}</h3>
@@ -80,93 +97,236 @@ export function Printers() {
               </li>
             )}
             {printer.jobs.map((job) => (
-              <li key={job.id}>
-                <Mark name={marks[job.state]} />
-                <b>{job.name}</b>
-                <span>
-                  {job.state === 'printing' || job.state === 'stopped'
-                    ? `${job.state}, ${job.printed} of ${job.sheets} sheets`
-                    : `${job.state}, ${counted(job.sheets, 'sheet')}`}
-                </span>
-                <Small>{when(job.sent)}</Small>
-                {(job.state === 'waiting' || job.state === 'printing') && (
-                  <QuietButton
-                    onPress={() => act(ask(contract.stopPrintJob, { params: { id: job.id } }))}
-                  >
-                    Stop
-                  </QuietButton>
-                )}
-              </li>
+              <PrintJob key={job.id} job={job} act={act} />
             ))}
           </Rows>
         </div>
       ))}
+      <MayContext.Provider value={keeps ? 'keeps' : 'looks'}>
+        <AddPrinter act={act} />
+      </MayContext.Provider>
     </>
   );
 }
 
-function PrinterSentence({
-  printer,
-  act,
-}: {
+function PrintJob({ job, act }: { job: PrintJobView; act: (work: Promise<unknown>) => void }) {
+  const { mark, words } = states[job.state];
+  const far = isOnTheWay(job) || job.state === 'stopped' || job.state === 'failed';
+  return (
+    <li>
+      <Mark name={mark} />
+      <b style={{ padding: '6px 0' }}>
+        {job.name}
+        {job.reason && (
+          <Small as="span" style={{ display: 'block' }}>
+            {job.reason}
+          </Small>
+        )}
+      </b>
+      <span>
+        {words}
+        {far && job.printed > 0
+          ? `, ${farIs(job.printed, job.sheets)}`
+          : `, ${counted(job.sheets, 'sheet')}`}
+      </span>
+      <Small>{when(job.sent)}</Small>
+      {isOnTheWay(job) && (
+        <QuietButton onPress={() => act(ask(contract.stopPrintJob, { params: { id: job.id } }))}>
+          Stop
+        </QuietButton>
+      )}
+    </li>
+  );
+}
+
+const addressHint =
+  'Most printers of an office speak IPP and say their address in their menu, such as ipp://printer.example/ipp/print. One in your own network is reached when Settings let private addresses be asked.';
+
+/** A printer more: a real one at its address. */
+function AddPrinter({ act }: { act: (work: Promise<unknown>) => void }) {
+  const [name, setName] = useState('');
+  const [address, setAddress] = useState('');
+  return (
+    <Sentence $minor>
+      <Part
+        acts
+        label="Add a printer"
+        editor={(close) => (
+          <div style={{ display: 'grid', gap: 9, width: 340 }}>
+            <Words label="Name" value={name} onChange={setName} autoFocus />
+            <Words label="Address" value={address} onChange={setAddress} />
+            <Small>{addressHint}</Small>
+            <div>
+              <MainButton
+                isDisabled={name.trim() === '' || address.trim() === ''}
+                onPress={() => {
+                  act(
+                    ask(contract.addPrinter, {
+                      body: { name, address, dpi: 300, offsetX: 0, offsetY: 0, finest: null },
+                    }).then(() => (setName(''), setAddress(''))),
+                  );
+                  close();
+                }}
+              >
+                Add it
+              </MainButton>
+            </div>
+          </div>
+        )}
+      >
+        Add a printer at its address
+      </Part>
+    </Sentence>
+  );
+}
+
+interface OfPrinter {
   printer: PrinterView;
   act: (work: Promise<unknown>) => void;
-}) {
-  const { id, name, dpi, offsetX, offsetY, finest } = printer;
-  const keep = (next: Partial<Omit<PrinterView, 'id' | 'jobs'>>) =>
+}
+
+function PrinterSentence({ printer, act }: OfPrinter) {
+  const { id, name, dpi, offsetX, offsetY, finest, address, faults, intoTray } = printer;
+  const keep = (next: Partial<contract.Printer>) =>
     act(
       ask(contract.changePrinter, {
         params: { id },
-        body: { name, dpi, offsetX, offsetY, finest, ...next },
+        body: { name, dpi, offsetX, offsetY, finest, address, faults, intoTray, ...next },
       }),
     );
   return (
-    <Sentence $minor>
-      Prints{' '}
-      <Part
-        label="Dots per inch"
-        editor={(close) => (
-          <Pick
-            label="Dots per inch"
-            choices={[203, 300, 600, 1200].map((n) => ({ id: n, name: String(n) }))}
-            value={dpi}
-            onChange={(next) => (keep({ dpi: next }), close())}
-          />
-        )}
-      >
-        {dpi} dots per inch
-      </Part>
-      , shifted by{' '}
-      <Part
-        label="Offset"
-        editor={
+    <>
+      {printer.real && <Facts printer={printer} act={act} />}
+      <Sentence $minor>
+        Prints{' '}
+        <Part
+          label="Dots per inch"
+          editor={(close) => (
+            <Pick
+              label="Dots per inch"
+              choices={[203, 300, 600, 1200].map((n) => ({ id: n, name: String(n) }))}
+              value={dpi}
+              onChange={(next) => (keep({ dpi: next }), close())}
+            />
+          )}
+        >
+          {dpi} dots per inch
+        </Part>
+        , shifted by{' '}
+        <Part
+          label="Offset"
+          editor={
+            <>
+              <Small>
+                What stands at the edge of the paper on the test page, the other way round.
+              </Small>
+              <Measure
+                label="To the right, mm"
+                value={offsetX}
+                min={-20}
+                max={20}
+                onChange={(x) => keep({ offsetX: x })}
+              />
+              <Measure
+                label="Down, mm"
+                value={offsetY}
+                min={-20}
+                max={20}
+                onChange={(y) => keep({ offsetY: y })}
+              />
+            </>
+          }
+        >
+          {offsetX} mm across and {offsetY} mm down
+        </Part>
+        ; <FinestPart printer={printer} keep={keep} act={act} />
+        {!printer.real && (
           <>
-            <Small>
-              What stands at the edge of the paper on the test page, the other way round.
-            </Small>
-            <Measure
-              label="To the right, mm"
-              value={offsetX}
-              min={-20}
-              max={20}
-              onChange={(x) => keep({ offsetX: x })}
-            />
-            <Measure
-              label="Down, mm"
-              value={offsetY}
-              min={-20}
-              max={20}
-              onChange={(y) => keep({ offsetY: y })}
-            />
+            ; its sheets{' '}
+            <Part
+              label="Its sheets"
+              editor={<Faults faults={faults} intoTray={intoTray} keep={keep} />}
+            >
+              {intoTray
+                ? `lie in the In-tray as pictures, ${faults.length === 0 ? 'without a fault' : `with ${paperFaults.flatMap((f) => (faults.includes(f.id) ? [f.name] : [])).join(', ')}`}`
+                : 'are nowhere to be seen'}
+            </Part>
           </>
-        }
-      >
-        {offsetX} mm across and {offsetY} mm down
-      </Part>
-      ;{' '}
-      <Part
-        label="Finest module"
-        editor={
+        )}
+        .{' '}
+        <a href={`/api/printers/${id}/test-page`} target="_blank" rel="noreferrer">
+          Its test page
+        </a>
+        .
+        {(printer.real || intoTray) && (
+          <PlainButton
+            style={{ padding: '0 6px', textDecoration: 'underline' }}
+            onPress={() => act(sendTestPage(id))}
+          >
+            Print it
+          </PlainButton>
+        )}
+        {printer.real && (
+          <PlainButton
+            style={{ padding: '0 6px', textDecoration: 'underline' }}
+            onPress={() => act(ask(contract.removePrinter, { params: { id } }))}
+          >
+            Take it off the list
+          </PlainButton>
+        )}
+      </Sentence>
+    </>
+  );
+}
+
+async function sendTestPage(id: number): Promise<void> {
+  const { sent, against } = await ask(contract.printTestPage, { params: { id } });
+  if (!sent) throw new Error(`The test page was not sent. ${against.join(' ')}`);
+}
+
+/** What a real printer says of itself, and whether it is well. */
+function Facts({ printer, act }: OfPrinter) {
+  const { id, facts, trouble, address, asked } = printer;
+  const wrong = trouble ?? facts?.trouble;
+  return (
+    <p style={{ display: 'flex', gap: 7, alignItems: 'baseline', fontSize: 13.5 }}>
+      <Mark name={wrong ? 'look' : facts ? 'ready' : 'none'} />
+      <span>
+        {facts ? factsInWords(facts) : 'What it is, it has not said yet'}
+        {wrong ? `; when it was last asked, ${wrong}.` : '.'}{' '}
+        <Small as="span">
+          {address}
+          {asked && `, asked ${when(asked)}`}
+        </Small>
+        <PlainButton
+          style={{ padding: '0 6px', textDecoration: 'underline' }}
+          onPress={() => act(ask(contract.askPrinter, { params: { id } }))}
+        >
+          Ask it again
+        </PlainButton>
+      </span>
+    </p>
+  );
+}
+
+/** The finest module that a printer makes: read from a picture of its test page, or said. */
+function FinestPart({
+  printer: { id, dpi, finest },
+  keep,
+  act,
+}: OfPrinter & { keep: (next: Partial<contract.Printer>) => void }) {
+  return (
+    <Part
+      label="Finest module"
+      editor={
+        <>
+          <FileTrigger
+            acceptedFileTypes={['image/*']}
+            onSelect={(files) => files && act(readTestPages(id, [...files]))}
+          >
+            <QuietButton>Read its printed test page</QuietButton>
+          </FileTrigger>
+          <Small>from a photograph or a scan of it, or say it yourself:</Small>
           <Measure
             label="Dots of the finest module that reads on its test page"
             value={finest ?? 3}
@@ -175,17 +335,52 @@ function PrinterSentence({
             step={1}
             onChange={(n) => keep({ finest: n })}
           />
-        }
-      >
-        {finest === null
-          ? 'its finest module is not known yet'
-          : `modules from ${finest} dots, ${((finest * 25.4) / dpi).toFixed(2)} mm, read`}
-      </Part>
-      .{' '}
-      <a href={`/api/printers/${id}/test-page`} target="_blank" rel="noreferrer">
-        Its test page
-      </a>
-      .
-    </Sentence>
+        </>
+      }
+    >
+      {finest === null
+        ? 'its finest module is not known yet'
+        : `modules from ${counted(finest, 'dot')}, ${((finest * 25.4) / dpi).toFixed(2)} mm, read`}
+    </Part>
+  );
+}
+
+async function readTestPages(id: number, files: readonly File[]): Promise<void> {
+  const texts: string[] = [];
+  for (const file of files) {
+    const codes = await scanAll(await greyOfSheet(file));
+    texts.push(...codes.map((code) => code.text));
+  }
+  await ask(contract.readTestPage, { params: { id }, body: { texts } });
+}
+
+/** What is wrong with what a stand-in prints, chosen by name. */
+function Faults({
+  faults,
+  intoTray,
+  keep,
+}: Pick<PrinterView, 'faults' | 'intoTray'> & {
+  keep: (next: Partial<contract.Printer>) => void;
+}) {
+  return (
+    <div style={{ display: 'grid', gap: 9, width: 340 }}>
+      <Check on={intoTray} onChange={(on) => keep({ intoTray: on, faults: on ? faults : [] })}>
+        Put pictures of its sheets into the In-tray, as a scanner would
+      </Check>
+      {intoTray &&
+        paperFaults.map(({ id, name, about }) => (
+          <div key={id}>
+            <Check
+              on={faults.includes(id)}
+              onChange={(on) =>
+                keep({ faults: on ? [...faults, id] : faults.filter((one) => one !== id) })
+              }
+            >
+              with {name}
+            </Check>
+            <Small style={{ marginLeft: 23 }}>{about}</Small>
+          </div>
+        ))}
+    </div>
   );
 }

@@ -18,7 +18,7 @@ export function StandInProgram() {
         The garden’s app
       </a>{' '}
       creates accessions by a key of its own, shows the code that comes back, and hears what happens
-      to them.
+      to them, and what standing orders tell the seed vault.
     </p>
   ) : (
     <Small>

@@ -1,26 +1,18 @@
 'use client';
 
-import { useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useEffect, useState } from 'react';
 import { FileTrigger } from 'react-aria-components';
 import * as contract from '../../../contract';
-import type { PaperPicture, ReceiptPage, RunView } from '../../../contract';
-import { counted } from '../../../core/base/words';
-import { ask } from '../../kit/api';
-import { greyOf } from '../../kit/camera';
+import type { PaperFile, PaperPicture, ReceiptPage, RunView } from '../../../contract';
+import { counted, listed } from '../../../core/base/words';
+import { pagesIn, readOf, shiftInWords } from '../../../core/run/paper';
+import { ask, send } from '../../kit/api';
+import { greyOfSheet } from '../../kit/camera';
 import { ErrorLine, PlainButton, QuietButton, Small } from '../../kit/controls';
 import { scanAll } from '../../kit/core-client';
 import { Mark } from '../../kit/mark';
 import { useMay } from '../../kit/me';
-
-/** A photograph is looked at up to so many px across, so that a sheet of many small codes is told apart. */
-const largest = 4000;
-
-/** Pages in words: `pages 1, 2 and 5`. */
-const pagesIn = (pages: readonly number[]): string =>
-  pages.length === 1
-    ? `page ${pages[0]}`
-    : `pages ${pages.slice(0, -1).join(', ')} and ${pages.at(-1)}`;
 
 /** The paper itself read back: photographs or scans of the printed sheets, and what reads on them. */
 export function PaperProof({
@@ -47,15 +39,17 @@ export function PaperProof({
     for (const [i, file] of files.entries()) {
       setState(`Reading ${file.name}, ${i + 1} of ${files.length} …`);
       try {
-        const bitmap = await createImageBitmap(file).catch(() => {
-          throw new Error(
-            `${file.name} is not a picture that can be opened here. Choose a PNG, JPEG or WebP file.`,
-          );
-        });
-        const codes = await scanAll(greyOf(bitmap, bitmap.width, bitmap.height, largest));
+        if (!isPicture(file)) {
+          await send(contract.readPaperFile, file, file.name, { params: { id: run.id } });
+          await client.invalidateQueries({ queryKey: ['paper-files', run.id] });
+          continue;
+        }
+        const image = await greyOfSheet(file);
+        const { width, height } = image;
+        const codes = await scanAll(image);
         const { pictures } = await ask(contract.readPaper, {
           params: { id: run.id },
-          body: { pictures: [{ name: file.name.slice(0, 200), codes }] },
+          body: { pictures: [{ name: file.name.slice(0, 200), width, height, codes }] },
         });
         out.push(...pictures);
         setTold([...out]);
@@ -66,6 +60,16 @@ export function PaperProof({
     setState(undefined);
     await client.invalidateQueries({ queryKey: ['receipt', run.id] });
   };
+  const scans = useQuery({
+    queryKey: ['paper-files', run.id],
+    queryFn: () => ask(contract.listPaperFiles, { params: { id: run.id } }),
+    refetchInterval: ({ state: { data } }) => (data?.files.some(isWaiting) ? 700 : false),
+  });
+  const waiting = scans.data?.files.filter(isWaiting).length ?? 0;
+  // what a worker has read stands in the receipt
+  useEffect(() => {
+    void client.invalidateQueries({ queryKey: ['receipt', run.id] });
+  }, [client, run.id, waiting]);
   const seen = pages.filter((page) => page.paper > 0);
   const codes = seen.reduce((n, page) => n + page.codes, 0);
   const right = seen.reduce((n, page) => n + page.paper, 0);
@@ -92,31 +96,57 @@ export function PaperProof({
         <div style={{ display: 'flex', gap: 12, alignItems: 'center' }}>
           <FileTrigger
             allowsMultiple
-            acceptedFileTypes={['image/*']}
+            acceptedFileTypes={['image/*', 'application/pdf']}
             onSelect={(files) => files && void read([...files])}
           >
             <QuietButton isDisabled={state !== undefined}>Read the printed sheets</QuietButton>
           </FileTrigger>
           <Small role="status">
-            {state ?? 'from photographs or scans of them, taken as straight and as near as can be'}
+            {state ??
+              'from photographs, or from scans, PDF or pictures, taken as straight and as near as can be'}
           </Small>
         </div>
       )}
       {told?.map((picture, i) => (
-        <Small key={i}>
-          {picture.name}:{' '}
-          {picture.found === 0
-            ? 'no code of this run reads on it'
-            : `${counted(picture.found, 'code')} of ${pagesIn(picture.pages)}`}
-          {picture.pages.length > 1 && ', more than one sheet'}
-          {picture.other > 0 &&
-            `; ${counted(picture.other, 'code')} not of this run${picture.otherRuns.length > 0 ? `, printed by ${picture.otherRuns.join(', ')}` : ''}`}
-          {picture.misplaced.length > 0 &&
-            `; on a wrong place: ${picture.misplaced.map((one) => `${one.title || 'no name'}, which belongs on place ${one.place}`).join('; ')}`}
-          .
-        </Small>
+        <PictureTold key={i} picture={picture} />
+      ))}
+      {scans.data?.files.map((file) => (
+        <Scan key={file.id} file={file} />
       ))}
       {error && <ErrorLine role="alert">{error}</ErrorLine>}
     </div>
+  );
+}
+
+const isWaiting = (file: PaperFile) => file.state === 'waiting';
+
+/** Pictures that a browser opens are read in it; scans of many pages, and pictures that it cannot open, on the server. */
+const isPicture = (file: File) => /^image\/(png|jpeg|webp|gif|bmp|avif)$/.test(file.type);
+
+/** A scan that the server reads, and what its pages came to. */
+function Scan({ file }: { file: PaperFile }) {
+  if (file.state === 'waiting') return <Small role="status">Reading {file.name} …</Small>;
+  if (file.state === 'failed') return <ErrorLine>{file.error}</ErrorLine>;
+  return file.told.map(({ picture }, i) => picture && <PictureTold key={i} picture={picture} />);
+}
+
+/** What one picture of printed sheets came to. */
+function PictureTold({ picture }: { picture: PaperPicture }) {
+  return (
+    <Small>
+      {picture.name}:{' '}
+      {picture.found === 0
+        ? 'no code of this run reads on it'
+        : `${readOf(picture)} of ${pagesIn(picture.pages)}`}
+      {picture.pages.length > 1 && ', more than one sheet'}
+      {picture.shift && shiftInWords(picture.shift) && `; printed ${shiftInWords(picture.shift)}`}
+      {picture.before.length > 0 &&
+        `; shown before by ${listed(picture.before)}, so perhaps printed twice`}
+      {picture.other > 0 &&
+        `; ${counted(picture.other, 'code')} not of this run${picture.otherRuns.length > 0 ? `, printed by ${picture.otherRuns.join(', ')}` : ''}`}
+      {picture.misplaced.length > 0 &&
+        `; on a wrong place: ${picture.misplaced.map((one) => `${one.title || 'no name'}, which belongs on place ${one.place}`).join('; ')}`}
+      .
+    </Small>
   );
 }

@@ -3,7 +3,7 @@ import * as contract from '../../../contract';
 
 import { outputOf } from '../../../core/run/outputs';
 import { useQuery } from '@tanstack/react-query';
-import { useEffect, useRef, useState, type RefObject } from 'react';
+import { useRef, useState, type ReactNode, type RefObject } from 'react';
 import type { SheetProof } from '../../../contract';
 import type { Stamp } from '../../../core/payload/stamp';
 import { sidesOf, type Side } from '../../../core/piece/piece';
@@ -15,17 +15,52 @@ import { cropMarks, markMargin, reachOf } from '../../../core/run/plan';
 import { ask } from '../../kit/api';
 import { useOptions } from '../../editors/piece/on-sheets';
 import { CodeSvg } from '../../kit/code-picture';
-import { ErrorLine, QuietButton, Small } from '../../kit/controls';
+import { ChoicePart, ErrorLine, QuietButton, Small } from '../../kit/controls';
 import { useCode, usePiece } from '../../kit/core-client';
 import { useJob } from '../../shell/ledger/context';
 import { PieceSvg } from '../../editors/piece/piece-svg';
 import { colour } from '../../kit/theme';
+import { PaperSheets } from './paper-sheets';
 import { useProof } from './proof';
+import { useRoom } from './use-room';
 
 type Item = SheetProof['items'][number];
 
 /** What the run of the sentence will make, page by page, from the artwork that will be printed. Pointing at a piece takes its row in hand. */
 export function Sheets() {
+  const { job } = useJob();
+  const runs = useQuery({
+    queryKey: ['runs', job.id],
+    queryFn: () => ask(contract.listRuns, { params: { id: job.id } }),
+  });
+  const printed = runs.data?.runs.filter((run) => run.onPaper && run.sheets > 0) ?? [];
+  const [chosen, setChosen] = useState<number>();
+  const run = printed.find(({ id }) => id === chosen);
+  const head = printed.length > 0 && (
+    <p style={{ margin: '0 0 8px', textAlign: 'center' }}>
+      Shown:{' '}
+      <ChoicePart
+        looks
+        label="What is shown"
+        value={run ? String(run.id) : 'plan'}
+        choices={[
+          { id: 'plan', name: 'what will be made' },
+          ...printed.map(({ id, name }) => ({
+            id: String(id),
+            name: `${name}, on paper`,
+            about: 'what was read from pictures of its sheets',
+          })),
+        ]}
+        onChange={(id) => setChosen(id === 'plan' ? undefined : Number(id))}
+      >
+        {run ? `${run.name}, on paper` : 'what will be made'}
+      </ChoicePart>
+    </p>
+  );
+  return run ? <PaperSheets key={run.id} run={run} head={head} /> : <PlannedSheets head={head} />;
+}
+
+function PlannedSheets({ head }: { head: ReactNode }) {
   const { job, plan } = useJob();
   const [page, setPage] = useState(0);
   const box = useRef<HTMLDivElement>(null);
@@ -39,10 +74,17 @@ export function Sheets() {
   const sheet = Math.floor(shown / sides.length);
   const side: Side = sides[shown % sides.length];
   const { data, error, isPlaceholderData } = useProof(sheet);
-  if (error) return <div className="sheets">{<ErrorLine>{error.message}</ErrorLine>}</div>;
+  if (error)
+    return (
+      <div className="sheets">
+        {head}
+        <ErrorLine>{error.message}</ErrorLine>
+      </div>
+    );
   if (!data || pages === 0)
     return (
       <div className="sheets" ref={box}>
+        {head}
         <Small>
           {data
             ? 'No record is chosen that can be made, so there is nothing to show.'
@@ -54,17 +96,20 @@ export function Sheets() {
   const what = outputOf(plan.output.kind).sheets ? 'sheet' : 'part';
   return (
     <div className="sheets" ref={box}>
-      <div className="pager">
-        <QuietButton looks isDisabled={shown === 0} onPress={() => setPage(shown - 1)}>
-          Page before
-        </QuietButton>
-        <span>
-          {sides.length === 2 && `${side} of `}
-          {what} {(sheet + 1).toLocaleString('en')} of {total.toLocaleString('en')}
-        </span>
-        <QuietButton looks isDisabled={shown >= pages - 1} onPress={() => setPage(shown + 1)}>
-          Next page
-        </QuietButton>
+      <div>
+        {head}
+        <div className="pager">
+          <QuietButton looks isDisabled={shown === 0} onPress={() => setPage(shown - 1)}>
+            Page before
+          </QuietButton>
+          <span>
+            {sides.length === 2 && `${side} of `}
+            {what} {(sheet + 1).toLocaleString('en')} of {total.toLocaleString('en')}
+          </span>
+          <QuietButton looks isDisabled={shown >= pages - 1} onPress={() => setPage(shown + 1)}>
+            Next page
+          </QuietButton>
+        </div>
       </div>
       {outputOf(plan.output.kind).sheets ? (
         <Sheet items={isPlaceholderData ? [] : data.items} side={side} box={box} />
@@ -73,20 +118,6 @@ export function Sheets() {
       )}
     </div>
   );
-}
-
-/** How large the sheets may be drawn: the whole sheet in sight. */
-function useRoom(box: RefObject<HTMLDivElement | null>) {
-  const [room, setRoom] = useState({ width: 400, height: 460 });
-  useEffect(() => {
-    if (!box.current) return;
-    const observer = new ResizeObserver(([entry]) =>
-      setRoom({ width: entry.contentRect.width, height: entry.contentRect.height }),
-    );
-    observer.observe(box.current);
-    return () => observer.disconnect();
-  }, [box]);
-  return room;
 }
 
 /** One side of a sheet at true proportion, with the marks for cutting and the printer's offset when they are wanted. */

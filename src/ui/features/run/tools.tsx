@@ -5,6 +5,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { RunView } from '../../../contract';
 import { stockOf } from '../../../core/piece/stock';
+import { factsInWords } from '../../../core/run/printer';
 import { ask } from '../../kit/api';
 import { ChoicePart, ErrorLine, Part, PlainButton, Small } from '../../kit/controls';
 import { useJob } from '../../shell/ledger/context';
@@ -125,14 +126,43 @@ function Reprint({ run, act }: { run: RunView; act: (work: Promise<unknown>) => 
   );
 }
 
+/** What came of sending a run to a printer. */
+type Sending =
+  | { state: 'sent'; to: string; waits: string | null }
+  | { state: 'against'; id: number; to: string; against: readonly string[] };
+
 function SendPart({ run }: { run: RunView }) {
   const printers = useQuery({
     queryKey: ['printers'],
     queryFn: () => ask(contract.listPrinters),
   });
   const { setProblem } = useJob();
-  const [sent, setSent] = useState<string>();
-  if (sent) return <Small as="span">Sent to {sent}; see the Post room.</Small>;
+  const [came, setCame] = useState<Sending>();
+  const send = (id: number, to: string, anyway: boolean) =>
+    void ask(contract.sendToPrinter, { params: { id }, body: { run: run.id, anyway } }).then(
+      ({ sent, against, waits }) =>
+        setCame(sent ? { state: 'sent', to, waits } : { state: 'against', id, to, against }),
+      (e: unknown) => setProblem(e instanceof Error ? e.message : String(e)),
+    );
+  if (came?.state === 'sent')
+    return (
+      <Small as="span" role="status">
+        Sent to {came.to}
+        {came.waits && `: ${came.waits}`}; see the Post room.
+      </Small>
+    );
+  if (came?.state === 'against')
+    return (
+      <span role="alert" style={{ flexBasis: '100%' }}>
+        Not sent to {came.to}. {came.against.join(' ')}{' '}
+        <PlainButton style={link} onPress={() => send(came.id, came.to, true)}>
+          Send it all the same
+        </PlainButton>{' '}
+        <PlainButton style={link} onPress={() => setCame(undefined)}>
+          Leave it
+        </PlainButton>
+      </span>
+    );
   return (
     <ChoicePart
       acts
@@ -142,13 +172,14 @@ function SendPart({ run }: { run: RunView }) {
         printers.data?.printers.map((p) => ({
           id: String(p.id),
           name: p.name,
-          about: `${p.dpi} dpi`,
+          about: p.facts ? factsInWords(p.facts) : `${p.dpi} dpi`,
         })) ?? []
       }
       onChange={(id) =>
-        void ask(contract.sendToPrinter, { params: { id }, body: { run: run.id } }).then(
-          () => setSent(printers.data?.printers.find((p) => p.id === Number(id))?.name),
-          (e: unknown) => setProblem(e instanceof Error ? e.message : String(e)),
+        send(
+          Number(id),
+          printers.data?.printers.find((p) => p.id === Number(id))?.name ?? '',
+          false,
         )
       }
     >

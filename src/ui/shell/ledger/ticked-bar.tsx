@@ -2,10 +2,12 @@
 import * as contract from '../../../contract';
 
 import { plural } from '../../../core/base/words';
-import { useQueryClient } from '@tanstack/react-query';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
 import { styled } from 'styled-components';
 import { ask } from '../../kit/api';
-import { PlainButton, QuietButton } from '../../kit/controls';
+import { ChoicePart, PlainButton, QuietButton } from '../../kit/controls';
+import { useMay } from '../../kit/me';
 import { colour } from '../../kit/theme';
 import { useJob } from './context';
 import { isWhole, viewQuery } from './view';
@@ -62,6 +64,7 @@ export function TickedBar() {
       </b>
       {stamp && <QuietButton onPress={() => void print()}>Quick print, code and title</QuietButton>}
       <QuietButton onPress={() => openBand('run')}>Run them</QuietButton>
+      <ByOrder list={job.list.id} records={ids} onProblem={setProblem} />
       <QuietButton onPress={() => void takeOut()}>Take them out of the list</QuietButton>
       <span style={{ flex: 1 }} />
       {ids.length < total && (
@@ -73,5 +76,54 @@ export function TickedBar() {
         Untick
       </PlainButton>
     </Bar>
+  );
+}
+
+/** Standing orders that somebody asks for, where there are any of this list. */
+function ByOrder({
+  list,
+  records,
+  onProblem,
+}: {
+  list: number;
+  records: readonly number[];
+  onProblem: (words: string) => void;
+}) {
+  const may = useMay();
+  const [told, setTold] = useState('');
+  const { data } = useQuery({
+    queryKey: ['orders'],
+    queryFn: () => ask(contract.listOrders),
+    enabled: may,
+    staleTime: 10_000,
+  });
+  const orders = data?.orders.filter((order) => order.byHand === list) ?? [];
+  if (orders.length === 0) return null;
+  return (
+    <>
+      <ChoicePart
+        acts
+        label="Start a standing order for them"
+        value={undefined}
+        choices={orders.map((order) => ({
+          id: String(order.id),
+          name: order.name,
+          about: order.says,
+        }))}
+        onChange={(id) =>
+          void ask(contract.fireByHand, {
+            params: { id: Number(id) },
+            body: { records: [...records] },
+          }).then(
+            ({ started }) =>
+              setTold(`started for ${started.toLocaleString('en')} ${plural(started, 'record')}`),
+            (error: unknown) => onProblem(error instanceof Error ? error.message : String(error)),
+          )
+        }
+      >
+        Start an order
+      </ChoicePart>
+      <span role="status">{told}</span>
+    </>
   );
 }

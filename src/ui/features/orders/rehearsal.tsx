@@ -1,0 +1,302 @@
+'use client';
+
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import Link from 'next/link';
+import { useState } from 'react';
+import { styled } from 'styled-components';
+import * as contract from '../../../contract';
+import type { OrderView, Rehearsal as Rehearsed } from '../../../contract';
+import { keyColumn, titleColumn } from '../../../core/records/columns';
+import { ask } from '../../kit/api';
+import { useChoices } from './use-order';
+import { ErrorLine, Part, Small, unseen, Words, MainButton, QuietButton } from '../../kit/controls';
+import { when } from '../../kit/dates';
+import { Mark, type MarkName } from '../../kit/mark';
+import { colour } from '../../kit/theme';
+
+const Lines = styled.table`
+  width: 100%;
+  border-collapse: collapse;
+  border-top: 1.5px solid ${colour.ink};
+  th {
+    text-align: left;
+    font-weight: 400;
+    font-size: 12.5px;
+    line-height: 1.2;
+    color: ${colour.inkSoft};
+    padding: 7px 10px 7px 0;
+    border-bottom: 1px solid ${colour.ruleStrong};
+    vertical-align: bottom;
+  }
+  td {
+    height: 36px;
+    padding: 0 10px 0 0;
+    border-bottom: 1px solid ${colour.rule};
+  }
+  .when {
+    font-size: 13px;
+    color: ${colour.inkSoft};
+    white-space: nowrap;
+    font-variant-numeric: tabular-nums;
+  }
+  .what {
+    max-width: 380px;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
+  tbody tr {
+    cursor: pointer;
+  }
+  tbody tr[data-shown='true'] {
+    background: ${colour.violetWash};
+  }
+  button.row {
+    all: unset;
+    cursor: pointer;
+    max-width: 100%;
+    overflow: hidden;
+    text-overflow: ellipsis;
+  }
+  button.row:focus-visible {
+    outline: 2px solid ${colour.violet};
+  }
+  .unseen {
+    ${unseen}
+  }
+`;
+
+const marks: Record<Rehearsed['lines'][number]['cells'][number]['state'], MarkName | undefined> = {
+  on: 'ready',
+  stops: 'out',
+  wrong: 'failed',
+  own: 'none',
+  none: undefined,
+};
+
+/** What an order would do with what really happened: a row for each thing, a column for each part of the sentence. */
+export function Rehearsal({ view }: { view: OrderView }) {
+  const [one, setOne] = useState<{ record?: number; file?: string; title: string }>();
+  const [shown, setShown] = useState<number>();
+  const { when: starts } = view.document;
+  const told = useQuery({
+    queryKey: ['rehearsal', view.id, view.version, view.document, one],
+    queryFn: () =>
+      ask(contract.rehearseOrder, {
+        params: { id: view.id },
+        body: {
+          document: view.document,
+          ...(one?.record === undefined ? {} : { record: one.record }),
+          ...(one?.file === undefined ? {} : { file: one.file }),
+        },
+      }),
+    placeholderData: keepPreviousData,
+  });
+  const lines = told.data?.lines ?? [];
+  const at =
+    shown ??
+    Math.max(
+      0,
+      lines.findIndex((l) => l.why !== ''),
+    );
+  const line = lines[at];
+  const stopped = line?.cells.findIndex((c) => c.state !== 'on') ?? -1;
+  const part = told.data?.parts[stopped];
+  const hasRecord = 'list' in starts && starts.list !== null && starts.kind !== 'document';
+  return (
+    <section aria-label="Rehearsal">
+      <p style={{ marginBottom: 10, display: 'flex', gap: 10, alignItems: 'baseline' }}>
+        <Small as="span" style={{ fontSize: 13.5 }}>
+          what it would do with{' '}
+          {hasRecord || starts.kind === 'document' ? (
+            <Part
+              label="With what it is rehearsed"
+              looks
+              editor={(close) => (
+                <WithWhat
+                  view={view}
+                  onUse={(next) => (setOne(next), setShown(undefined), close())}
+                />
+              )}
+            >
+              {one
+                ? one.title
+                : told.data?.asIf
+                  ? `its last ${lines.length} records, as if it happened to them now`
+                  : lines.length === 0
+                    ? 'what happened last'
+                    : lines.length === 1
+                      ? 'the last thing that happened'
+                      : `the last ${lines.length} things that happened`}
+            </Part>
+          ) : starts.kind === 'schedule' ? (
+            'its next time'
+          ) : (
+            'the last call'
+          )}
+          ; nothing is made, written or sent
+        </Small>
+        {told.isFetching && (
+          <Small as="span" role="status">
+            Rehearsing …
+          </Small>
+        )}
+      </p>
+      {told.error && <ErrorLine>{told.error.message}</ErrorLine>}
+      {told.data && lines.length === 0 && (
+        <p style={{ borderTop: `1.5px solid ${colour.ink}`, paddingTop: 12 }}>
+          {nothingWords[starts.kind]}
+        </p>
+      )}
+      {told.data && lines.length > 0 && (
+        <>
+          <Lines>
+            <thead>
+              <tr>
+                <th style={{ width: 110 }}>when</th>
+                <th>what happened</th>
+                {told.data.parts.map((p, i) => (
+                  <th key={i} style={{ width: 96 }}>
+                    {p.short}
+                  </th>
+                ))}
+              </tr>
+            </thead>
+            <tbody>
+              {lines.map((l, i) => (
+                <tr key={i} data-shown={i === at} onClick={() => setShown(i)}>
+                  <td className="when" suppressHydrationWarning>
+                    {when(l.at)}
+                  </td>
+                  <td className="what">
+                    <button
+                      className="row"
+                      type="button"
+                      aria-pressed={i === at}
+                      onClick={() => setShown(i)}
+                    >
+                      {l.title}
+                    </button>
+                  </td>
+                  {l.cells.map((cell, k) => {
+                    const mark = marks[cell.state];
+                    return (
+                      <td key={k} title={cell.words}>
+                        {mark && <Mark name={mark} label={cell.words} />}
+                      </td>
+                    );
+                  })}
+                </tr>
+              ))}
+            </tbody>
+          </Lines>
+          {line && (
+            <div style={{ marginTop: 12, display: 'grid', gap: 4 }} aria-live="polite">
+              {line.why === '' ? (
+                <p>
+                  <b>{line.title}</b>: {sentenceOf(line.cells.slice(1).map((c) => c.words))}.{' '}
+                  {line.look && (
+                    <Link
+                      href={`/jobs/${line.look.job}?band=piece&q=${encodeURIComponent(line.look.key)}`}
+                    >
+                      Look at what it would make
+                    </Link>
+                  )}
+                </p>
+              ) : line.cells[0]?.state === 'own' ? (
+                <p>
+                  <b>{line.title}</b>: {line.why}.
+                </p>
+              ) : (
+                <p>
+                  {line.title}:{' '}
+                  {line.cells[stopped]?.state === 'wrong' ? 'it would go wrong at' : 'it stops at'}{' '}
+                  <b>{part?.short}</b>: {line.why.replace(/\.$/, '')}.
+                </p>
+              )}
+            </div>
+          )}
+        </>
+      )}
+      {told.data?.trouble && (
+        <Small style={{ marginTop: 10 }}>Before it can be switched on: {told.data.trouble}</Small>
+      )}
+    </section>
+  );
+}
+
+const sentenceOf = (words: readonly string[]): string =>
+  words.filter((w) => w !== 'holds').join(', then ') || 'nothing is done yet';
+
+const nothingWords: Record<OrderView['document']['when']['kind'], string> = {
+  record: 'Nothing of this kind has happened to the list yet. Choose a record to rehearse it with.',
+  reaches: 'No record has come to this value yet. Choose a record to rehearse it with.',
+  document: 'There is no file there yet. Put one into the In-tray, and it is rehearsed with that.',
+  call: 'No program has called it yet. Call it once, and it is rehearsed with that.',
+  scan: 'Nothing of this list was scanned there yet. Choose a record to rehearse it with.',
+  schedule: 'It comes to no time.',
+  hand: 'There is no record in its list yet.',
+};
+
+function WithWhat({
+  view,
+  onUse,
+}: {
+  view: OrderView;
+  onUse: (one: { record?: number; file?: string; title: string } | undefined) => void;
+}) {
+  const { when: starts } = view.document;
+  const [words, setWords] = useState('');
+  const list = 'list' in starts ? starts.list : null;
+  const choices = useChoices();
+  const job = choices.data?.jobs.find((j) => j.list === list)?.id;
+  const columns = choices.data?.lists.find((l) => l.id === list)?.columns ?? [];
+  const key = keyColumn(columns)?.id ?? '';
+  const title = titleColumn(columns)?.id ?? '';
+  const found = useQuery({
+    queryKey: ['rehearse-with', job, words],
+    enabled: job !== undefined && words.trim() !== '' && starts.kind !== 'document',
+    queryFn: () =>
+      ask(contract.jobRows, { params: { id: job! }, query: { limit: 8, q: words.trim() } }),
+  });
+  return (
+    <div style={{ display: 'grid', gap: 10, width: 360 }}>
+      <QuietButton looks onPress={() => onUse(undefined)}>
+        With the last things that happened
+      </QuietButton>
+      {starts.kind === 'document' ? (
+        <>
+          <Words
+            label="Or one file, by its path in the In-tray"
+            value={words}
+            onChange={setWords}
+          />
+          <div>
+            <MainButton
+              isDisabled={words.trim() === ''}
+              onPress={() => onUse({ file: words.trim(), title: words.trim() })}
+            >
+              Rehearse with it
+            </MainButton>
+          </div>
+        </>
+      ) : (
+        <>
+          <Words label="Or one record: look for it" value={words} onChange={setWords} autoFocus />
+          {found.data?.rows.map((row) => {
+            const name = row.values[title] || 'a record';
+            return (
+              <QuietButton
+                looks
+                key={row.id}
+                onPress={() => onUse({ record: row.id, title: name })}
+              >
+                {name} {key !== title && row.values[key]}
+              </QuietButton>
+            );
+          })}
+        </>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,461 @@
+'use client';
+
+import { useState } from 'react';
+import { listOf, stepSchema, type OrderStep, type StepKind } from '../../../core/orders/order';
+import type { Part } from '../../../core/records/parts';
+import {
+  Check,
+  Choose,
+  MainButton,
+  PlainButton,
+  QuietButton,
+  Small,
+  Words,
+} from '../../kit/controls';
+import { Pick } from '../../kit/pick';
+import { ChipWords } from './chip-words';
+import type { Held } from './use-order';
+import { Scroll } from './when-editor';
+
+const kinds: readonly { id: StepKind; name: string; about: string }[] = [
+  {
+    id: 'make',
+    name: 'make what a job makes',
+    about:
+      'Codes, a piece, a document, mails: for the record, or for all that are ready. Every code is read back.',
+  },
+  {
+    id: 'write',
+    name: 'write something back',
+    about: 'A date, a state, an address that was made before.',
+  },
+  { id: 'mail', name: 'mail it', about: 'What was made before, to somebody.' },
+  {
+    id: 'out',
+    name: 'put it into the Out-tray',
+    about: 'What was made before, or into a folder there.',
+  },
+  { id: 'print', name: 'print it', about: 'What was made before, on a printer of the Post room.' },
+  {
+    id: 'link',
+    name: 'make a link',
+    about: 'A short address of ours that leads where you say, and can be pointed elsewhere.',
+  },
+  {
+    id: 'picture',
+    name: 'give the picture of its code an address',
+    about: 'For mails and pages of others.',
+  },
+  {
+    id: 'take',
+    name: 'take the file among the documents of a job',
+    about: 'Of a job that puts codes on PDFs: making it comes after that.',
+  },
+  {
+    id: 'call',
+    name: 'call an address',
+    about: 'Tells a program of somebody else, with what you choose.',
+  },
+  {
+    id: 'each',
+    name: 'for each row of another list',
+    about: 'What comes after it is done once for each row that belongs to the record.',
+  },
+  { id: 'stop', name: 'stop here', about: 'Nothing after it is done.' },
+];
+
+let given = 0;
+/** A name that no step of an order has. */
+function freeId(steps: readonly OrderStep[]): string {
+  for (;;) {
+    const id = `s${(given++).toString(36)}`;
+    if (!steps.some((s) => s.id === id)) return id;
+  }
+}
+
+/** One thing that an order does. */
+export function StepEditor({
+  held,
+  at,
+  onUse,
+  onLeave,
+  onMove,
+}: {
+  held: Held;
+  /** Which step; one past the last for a new one. */
+  at: number;
+  onUse: (step: OrderStep) => void;
+  onLeave?: () => void;
+  onMove?: (by: -1 | 1) => void;
+}) {
+  const { steps } = held.view.document;
+  const is = steps[at];
+  const [kind, setKind] = useState<StepKind | undefined>(is?.kind);
+  const [id] = useState(() => is?.id ?? freeId(steps));
+  const allowed = kinds.filter(
+    (k) =>
+      (k.id !== 'take' || held.view.document.when.kind === 'document') &&
+      (listOf(held.view.document.when) !== null ||
+        (k.id !== 'write' && k.id !== 'picture' && k.id !== 'each')),
+  );
+  return (
+    <div style={{ display: 'grid', gap: 12, minWidth: 380, maxWidth: 560 }}>
+      {kind === undefined ? (
+        <Choose
+          label="What it does"
+          value={undefined}
+          onChange={(k) => (k === 'stop' ? onUse({ kind: 'stop', id }) : setKind(k))}
+          choices={allowed}
+        />
+      ) : (
+        <Form
+          key={kind}
+          held={held}
+          at={at}
+          kind={kind}
+          id={id}
+          is={is?.kind === kind ? is : undefined}
+          onUse={onUse}
+        />
+      )}
+      {onLeave && (
+        <div style={{ display: 'flex', gap: 10 }}>
+          <PlainButton onPress={onLeave}>leave it away</PlainButton>
+          {at > 0 && <PlainButton onPress={() => onMove?.(-1)}>do it earlier</PlainButton>}
+          {at < steps.length - 1 && (
+            <PlainButton onPress={() => onMove?.(1)}>do it later</PlainButton>
+          )}
+        </div>
+      )}
+    </div>
+  );
+}
+
+function Form({
+  held,
+  at,
+  kind,
+  id,
+  is,
+  onUse,
+}: {
+  held: Held;
+  at: number;
+  kind: StepKind;
+  id: string;
+  is: OrderStep | undefined;
+  onUse: (step: OrderStep) => void;
+}) {
+  const [said, setSaid] = useState<Record<string, unknown>>(() => ({
+    ...usual(kind, held),
+    ...(is ?? {}),
+    kind,
+    id,
+  }));
+  const say = (next: Record<string, unknown>) => setSaid((s) => ({ ...s, ...next }));
+  const parsed = stepSchema.safeParse(said);
+  const [told, setTold] = useState<string>();
+  const columns = held.columnsBefore(at);
+  const chips = (field: string, label: string, wraps = false) => (
+    <ChipWords
+      label={label}
+      parts={(said[field] as Part[] | undefined) ?? []}
+      columns={columns}
+      onChange={(parts) => say({ [field]: parts })}
+      wraps={wraps}
+    />
+  );
+  return (
+    <div style={{ display: 'grid', gap: 12 }}>
+      {kind === 'make' && <MakeFields held={held} said={said} say={say} />}
+      {kind === 'take' && (
+        <Scroll label="Among the documents of which job?">
+          <Choose
+            label="Job"
+            value={said.job === undefined ? undefined : String(said.job as number)}
+            onChange={(job) => say({ job: Number(job) })}
+            choices={held.choices.jobs
+              .filter((j) => j.pdfs)
+              .map((j) => ({ id: String(j.id), name: j.name }))}
+          />
+        </Scroll>
+      )}
+      {kind === 'write' && (
+        <>
+          <Scroll label="To which column?">
+            <Choose
+              label="Column"
+              value={said.column as string | undefined}
+              onChange={(column) => say({ column })}
+              choices={(
+                held.choices.lists.find((l) => l.id === listOf(held.view.document.when))?.columns ??
+                []
+              )
+                .filter((c) => !c.worked)
+                .map((c) => ({ id: c.id, name: c.name }))}
+            />
+          </Scroll>
+          {chips('parts', 'What is written there')}
+        </>
+      )}
+      {kind === 'link' && chips('to', 'Where the link leads')}
+      {kind === 'picture' && (
+        <Scroll label="The picture of which stamp?">
+          <Choose
+            label="Stamp"
+            value={
+              said.stamp === undefined ? undefined : `${said.job as number} ${said.stamp as string}`
+            }
+            onChange={(both) => {
+              const [job, stamp] = both.split(' ');
+              say({ job: Number(job), stamp });
+            }}
+            choices={held.choices.jobs
+              .filter((j) => j.list === listOf(held.view.document.when))
+              .flatMap((j) =>
+                j.stamps.map((s) => ({ id: `${j.id} ${s.id}`, name: s.name, about: j.name })),
+              )}
+          />
+        </Scroll>
+      )}
+      {kind === 'mail' && (
+        <>
+          {chips('to', 'To which address')}
+          {chips('subject', 'Subject')}
+          {chips('text', 'What it says', true)}
+        </>
+      )}
+      {kind === 'out' && (
+        <Words
+          label="In a folder of its own there (may be left blank)"
+          value={(said.folder as string | undefined) ?? ''}
+          onChange={(folder) => say({ folder })}
+          autoFocus
+        />
+      )}
+      {kind === 'print' && (
+        <Scroll label="On which printer?">
+          {held.choices.printers.length === 0 ? (
+            <Small>There is no printer yet. Add one in the Post room.</Small>
+          ) : (
+            <Choose
+              label="Printer"
+              value={said.printer === undefined ? undefined : String(said.printer as number)}
+              onChange={(printer) => say({ printer: Number(printer) })}
+              choices={held.choices.printers.map((p) => ({ id: String(p.id), name: p.name }))}
+            />
+          )}
+        </Scroll>
+      )}
+      {kind === 'call' && <CallFields held={held} said={said} say={say} chips={chips} at={at} />}
+      {kind === 'each' && <EachFields held={held} said={said} say={say} chips={chips} />}
+      {told && <Small role="alert">{told}</Small>}
+      <div>
+        <MainButton
+          onPress={() =>
+            parsed.success
+              ? onUse(parsed.data)
+              : setTold(
+                  parsed.error.issues[0]?.code === 'custom'
+                    ? parsed.error.issues[0].message
+                    : 'Something is not chosen yet.',
+                )
+          }
+        >
+          Use it
+        </MainButton>
+      </div>
+    </div>
+  );
+}
+
+/** What is chosen before anything is said. */
+function usual(kind: StepKind, { choices, view }: Held): Record<string, unknown> {
+  const list = listOf(view.document.when);
+  const job = choices.jobs.find((j) => j.list === list) ?? choices.jobs[0];
+  if (kind === 'make')
+    return {
+      job: job?.id,
+      output: job?.outputs[0]?.kind,
+      which: list === null ? 'ready' : 'record',
+    };
+  if (kind === 'print') return { printer: choices.printers[0]?.id };
+  return {};
+}
+
+interface Fields {
+  held: Held;
+  said: Record<string, unknown>;
+  say: (next: Record<string, unknown>) => void;
+}
+
+function MakeFields({ held, said, say }: Fields) {
+  const list = listOf(held.view.document.when);
+  const job = held.choices.jobs.find((j) => j.id === said.job);
+  const jobs = held.choices.jobs.filter((j) => said.which !== 'record' || j.list === list);
+  return (
+    <>
+      <Pick
+        label="For what"
+        choices={[
+          ...(list === null ? [] : [{ id: 'record' as const, name: 'for its record' }]),
+          { id: 'ready' as const, name: 'for all that are ready' },
+          { id: 'new' as const, name: 'for what was not printed yet' },
+        ]}
+        value={said.which as 'record'}
+        onChange={(which) => say({ which })}
+      />
+      <Scroll label="What which job makes?">
+        <Choose
+          label="Job"
+          value={said.job === undefined ? undefined : String(said.job as number)}
+          onChange={(id) => {
+            const next = held.choices.jobs.find((j) => String(j.id) === id);
+            say({ job: Number(id), output: next?.outputs[0]?.kind });
+          }}
+          choices={jobs.map((j) => ({ id: String(j.id), name: j.name }))}
+        />
+      </Scroll>
+      {job && (
+        <Scroll label="As what?">
+          <Choose
+            label="Output"
+            value={said.output as string | undefined}
+            onChange={(output) => say({ output })}
+            choices={job.outputs.map((o) => ({ id: o.kind, name: o.name }))}
+          />
+        </Scroll>
+      )}
+    </>
+  );
+}
+
+function EachFields({
+  held,
+  said,
+  say,
+  chips,
+}: Fields & { chips: (field: string, label: string) => React.ReactNode }) {
+  const list = held.choices.lists.find((l) => l.id === said.list);
+  return (
+    <>
+      <Scroll label="Rows of which list?">
+        <Choose
+          label="List"
+          value={said.list === undefined ? undefined : String(said.list as number)}
+          onChange={(id) => say({ list: Number(id), column: undefined })}
+          choices={held.choices.lists.map((l) => ({ id: String(l.id), name: l.name }))}
+        />
+      </Scroll>
+      {list && (
+        <Scroll label="Which of its columns says whose the row is?">
+          <Choose
+            label="Column"
+            value={said.column as string | undefined}
+            onChange={(column) => say({ column })}
+            choices={list.columns.map((c) => ({ id: c.id, name: c.name }))}
+          />
+        </Scroll>
+      )}
+      {chips('is', 'And is')}
+    </>
+  );
+}
+
+interface Header {
+  name: string;
+  value: string;
+  secret: boolean;
+}
+interface Field {
+  name: string;
+  parts: Part[];
+}
+
+function CallFields({
+  held,
+  said,
+  say,
+  chips,
+  at,
+}: Fields & { chips: (field: string, label: string) => React.ReactNode; at: number }) {
+  const headers = (said.headers as Header[] | undefined) ?? [];
+  const fields = (said.fields as Field[] | undefined) ?? [];
+  const change = <T,>(all: readonly T[], i: number, next: Partial<T>) =>
+    all.map((one, k) => (k === i ? { ...one, ...next } : one));
+  return (
+    <>
+      <Pick
+        label="How"
+        choices={(['POST', 'PUT', 'PATCH', 'DELETE'] as const).map((id) => ({ id, name: id }))}
+        value={(said.method as 'POST' | undefined) ?? 'POST'}
+        onChange={(method) => say({ method })}
+      />
+      {chips('to', 'Which address')}
+      {fields.map((field, i) => (
+        <div
+          key={i}
+          style={{ display: 'grid', gap: 6, borderLeft: '2px solid #d8d9d0', paddingLeft: 10 }}
+        >
+          <Words
+            label="Name of the value that is sent"
+            value={field.name}
+            onChange={(name) => say({ fields: change(fields, i, { name }) })}
+          />
+          <ChipWords
+            label="What it says"
+            parts={field.parts}
+            columns={held.columnsBefore(at)}
+            onChange={(parts) => say({ fields: change(fields, i, { parts }) })}
+          />
+          <PlainButton
+            style={{ justifySelf: 'start', padding: '2px 0' }}
+            onPress={() => say({ fields: fields.filter((_, k) => k !== i) })}
+          >
+            do not send it
+          </PlainButton>
+        </div>
+      ))}
+      {headers.map((header, i) => (
+        <div
+          key={i}
+          style={{ display: 'grid', gap: 6, borderLeft: '2px solid #d8d9d0', paddingLeft: 10 }}
+        >
+          <Words
+            label="Header"
+            value={header.name}
+            onChange={(name) => say({ headers: change(headers, i, { name }) })}
+          />
+          <Words
+            label={header.secret ? 'What it holds; kept where it is left blank' : 'What it holds'}
+            value={header.value}
+            type={header.secret ? 'password' : undefined}
+            onChange={(value) => say({ headers: change(headers, i, { value }) })}
+          />
+          <Check
+            on={header.secret}
+            onChange={(secret) => say({ headers: change(headers, i, { secret }) })}
+          >
+            it is secret, and shown to nobody
+          </Check>
+          <PlainButton
+            style={{ justifySelf: 'start', padding: '2px 0' }}
+            onPress={() => say({ headers: headers.filter((_, k) => k !== i) })}
+          >
+            without this header
+          </PlainButton>
+        </div>
+      ))}
+      <div style={{ display: 'flex', gap: 8 }}>
+        <QuietButton onPress={() => say({ fields: [...fields, { name: '', parts: [] }] })}>
+          + a value
+        </QuietButton>
+        <QuietButton
+          onPress={() => say({ headers: [...headers, { name: '', value: '', secret: true }] })}
+        >
+          + a header
+        </QuietButton>
+      </div>
+    </>
+  );
+}
