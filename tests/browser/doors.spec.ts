@@ -27,7 +27,7 @@ const at = (path: string, value: string) => path.replace(/\[[^\]]+\]/g, () => va
 
 /** What strangers are answered by a route that is for them, from wherever they ask; undefined of all others. */
 const strangersGet = (path: string): number | undefined =>
-  /^\/[cflr]\//.test(path)
+  /^\/([cflr]|api\/calls)\//.test(path)
     ? 404
     : path === '/api/v1/openapi.json'
       ? 200
@@ -94,7 +94,8 @@ test('no route does anything for a foreign page or a foreign name', async () => 
         { ...headers, 'content-type': 'application/json' },
         method === 'GET' ? undefined : '{}',
       );
-      // pictures, links and pages are for strangers, and there is none of that name; programs may be anywhere, and need a key
+      // pictures, links, pages and orders that are called are for strangers, and there is none of that name; programs may be anywhere, and need a
+      // key
       expect([method, url, status, text]).toEqual([
         method,
         url,

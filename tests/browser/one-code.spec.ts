@@ -119,6 +119,8 @@ test('a contact, field by field, and by example from the record in hand', async 
   await expect(page.locator('#row-0')).toContainText('the same,');
   await page.keyboard.press('Control+z');
   await page.keyboard.press('Control+z');
+  // other tests print these badges: they say again what they said
+  await expect(page.locator('#row-1')).toContainText('https://marrambay.example/v/');
 });
 
 test('a logo is made safe, drawn and weighed against the error correction', async ({ page }) => {

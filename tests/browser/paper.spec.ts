@@ -1,7 +1,83 @@
 import { expect, test } from '@playwright/test';
 import { clean } from '../helpers/axe';
+import { colourPng } from '../helpers/pictures';
 import { renderPdf } from '../helpers/poppler';
 import { asFile, bringIn, download } from '../helpers/screen';
+
+test('a run goes to a stand-in, its sheets come back through the In-tray, and stand on the sheet in the Run band', async ({
+  page,
+}) => {
+  const rows = Array.from({ length: 24 }, (_, i) => `T-${100 + i},Tray ${i}`);
+  await bringIn(page, 'tray.csv', `No,Name\n${rows.join('\n')}\n`);
+  const job = page.url();
+  await page.getByRole('button', { name: /^Run:/ }).click();
+  await page.getByRole('button', { name: /^Make (these|this) / }).click();
+  await expect(page.getByText('all 24 codes read back')).toBeVisible({ timeout: 60_000 });
+  await page.getByRole('button', { name: 'Send to a printer' }).click();
+  await page.getByRole('option', { name: 'Stand-in for office paper' }).click();
+  await expect(
+    page.getByText('Sent to Stand-in for office paper; see the Post room.'),
+  ).toBeVisible();
+  await page.goto('/post-room');
+  const sent = page
+    .getByRole('list', { name: 'Sent to Stand-in for office paper' })
+    .getByRole('listitem')
+    .filter({ hasText: 'tray' })
+    .first();
+  await expect(sent.getByText('printed, 2 sheets')).toBeVisible({ timeout: 60_000 });
+  const paper = page.getByRole('list', { name: 'Printed sheets' }).getByRole('listitem');
+  await expect(
+    paper.filter({ hasText: 'tray' }).filter({ hasText: /\d+( of \d+)? codes? of tray/i }),
+  ).toHaveCount(2, { timeout: 90_000 });
+  await clean(page);
+  await page.goto(job);
+  await page.getByRole('button', { name: /^Run:/ }).click();
+  await page.getByRole('button', { name: 'what will be made' }).click();
+  await page.getByRole('option', { name: /on paper/ }).click();
+  await expect(
+    page.getByRole('button', { name: /place \d+: read from the paper$/ }).first(),
+  ).toBeVisible();
+  await expect(page.getByText(/\d+ pieces read from the paper/)).toBeVisible();
+  await page.getByRole('button', { name: 'Next page' }).click();
+  await expect(page.getByText('page 2 of 2')).toBeVisible();
+  await clean(page);
+});
+
+test('how fine a printer prints is read from its printed test page', async ({ page }) => {
+  await page.goto('/post-room');
+  const href = await page.getByRole('link', { name: 'Its test page' }).first().getAttribute('href');
+  const pdf = await (await page.request.get(href!)).body();
+  const [sheet] = renderPdf(pdf, 300, 'png');
+  const part = page.getByRole('button', { name: /finest module|modules from/ }).first();
+  await part.click();
+  const choose = page.getByRole('dialog').locator('input[type=file]');
+  await choose.setInputFiles(asFile('page.png', Buffer.from(sheet!)));
+  await expect(page.getByText(/modules from \d+ dots?, 0\.\d\d mm, read/).first()).toBeVisible({
+    timeout: 30_000,
+  });
+  await choose.setInputFiles(asFile('nothing.png', colourPng([255, 255, 255])));
+  await expect(page.getByText(/does not read on this picture/)).toBeVisible();
+});
+
+test('a printer at an address is asked, and why it is not reached stands with it', async ({
+  page,
+}) => {
+  await page.goto('/post-room');
+  await page.getByRole('button', { name: 'Add a printer' }).click();
+  const editor = page.getByRole('dialog');
+  await editor.getByLabel('Name').fill('Shed printer');
+  await editor.getByLabel('Address').fill('printer in the shed');
+  await editor.getByRole('button', { name: 'Add it' }).click();
+  await expect(page.getByText(/^Write the address of the printer/)).toBeVisible();
+  await page.getByRole('button', { name: 'Add a printer' }).click();
+  await editor.getByLabel('Address').fill('ipp://127.0.0.1:9/ipp/print');
+  await editor.getByRole('button', { name: 'Add it' }).click();
+  await expect(page.getByText('What it is, it has not said yet')).toBeVisible();
+  await expect(page.getByText(/The address is not public|it does not answer/)).toBeVisible();
+  await clean(page);
+  await page.getByRole('button', { name: 'Take it off the list' }).click();
+  await expect(page.getByText('Shed printer')).toHaveCount(0);
+});
 
 test('a picture of a printed sheet says which codes read from the paper; what did not is ticked to be printed again', async ({
   page,
@@ -24,6 +100,6 @@ test('a picture of a printed sheet says which codes read from the paper; what di
   await receipt
     .locator('input[type=file]')
     .setInputFiles(asFile('note.txt', Buffer.from('no picture')));
-  await expect(receipt.getByRole('alert')).toContainText('note.txt is not a picture');
+  await expect(receipt.getByRole('alert')).toContainText('note.txt is no PDF and no picture');
   await clean(page);
 });

@@ -1,3 +1,4 @@
+import { proofOf, publicKeyOf } from '../../src/core/base/proof';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { answerTo, type Found, type Pass } from '../../src/core/checkpoint/answer';
@@ -202,6 +203,7 @@ describe('without a network', () => {
         ...change,
       },
     ],
+    signed: [],
     made: noon,
   });
   const apart = (p: Pack, text = 'R1') => answerApart(p, packIndex(p), text, noon, clock);
@@ -221,6 +223,34 @@ describe('without a network', () => {
       why: '11:59, South gate',
     });
     expect(apart(pack({ passes: before }, 'any')).answer).toBe('comes-in');
+  });
+
+  test('it checks a signed proof by itself: a forged code is altered, a true one that it does not hold not certain', () => {
+    const key = Uint8Array.from({ length: 32 }, (_, i) => i + 3);
+    const signed = [
+      {
+        parts: [
+          { kind: 'text' as const, text: 'https://marrambay.example/v/' },
+          { kind: 'column' as const, column: 'c1' },
+        ],
+        signed: ['c1'],
+        publicKey: publicKeyOf(key),
+      },
+    ];
+    const with2 = { ...pack(), signed };
+    const code = (no: string, vouched = no) =>
+      `https://marrambay.example/v/${encodeURIComponent(no)}?proof=${proofOf([vouched], key, 'public')}`;
+    expect(apart(with2, code('DH 7/ü'))).toMatchObject({
+      answer: 'not-certain',
+      why: expect.stringContaining('its proof is right') as string,
+    });
+    expect(apart(with2, code('DH-8', 'DH-7'))).toMatchObject({
+      answer: 'altered',
+      why: 'its proof is not right',
+    });
+    expect(apart(with2, 'https://marrambay.example/v/DH-8').answer).toBe('not-certain');
+    expect(apart(with2, 'R1').answer).toBe('comes-in');
+    expect(apart(pack(), code('DH-8', 'DH-7')).answer).toBe('not-certain');
   });
 
   test('what it holds tells no code, and another salt another hash', () => {

@@ -1,8 +1,15 @@
+import { createPublicKey, verify } from 'node:crypto';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { proposeParts } from '../../src/core/payload/by-example';
 import { landed, landingAfter } from '../../src/core/base/landing';
-import { proofFits, proofLength, proofOf } from '../../src/core/base/proof';
+import {
+  proofFits,
+  proofLengths,
+  proofOf,
+  publicKeyOf,
+  signatureFits,
+} from '../../src/core/base/proof';
 import { purposes } from '../../src/core/payload/purposes';
 import {
   contentOf,
@@ -241,7 +248,7 @@ describe('proof of genuineness', () => {
     fc.assert(
       fc.property(fc.array(fc.string(), { maxLength: 4 }), (values) => {
         const proof = proofOf(values, key);
-        expect(proof).toMatch(new RegExp(`^[0-9A-HJKMNP-TV-Z]{${proofLength}}$`));
+        expect(proof).toMatch(new RegExp(`^[0-9A-HJKMNP-TV-Z]{${proofLengths.shared}}$`));
         expect(proofFits(proof, values, key)).toBe(true);
         expect(proofFits(proof, [...values, ''], key)).toBe(false);
         expect(
@@ -263,6 +270,43 @@ describe('proof of genuineness', () => {
       ),
     ).toBe(true);
     expect(() => proofOf(['a'], new Uint8Array(4))).toThrow(/16 bytes/);
+  });
+  test('is a signature where anybody is to check it, by a public key and by another’s program', () => {
+    const publicKey = publicKeyOf(key);
+    const spki = createPublicKey({
+      key: Buffer.concat([
+        Buffer.from('302a300506032b6570032100', 'hex'),
+        Buffer.from(publicKey, 'hex'),
+      ]),
+      format: 'der',
+      type: 'spki',
+    });
+    const alphabet = '0123456789ABCDEFGHJKMNPQRSTVWXYZ';
+    fc.assert(
+      fc.property(fc.array(fc.string(), { maxLength: 4 }), fc.nat(102), (values, at) => {
+        const proof = proofOf(values, key, 'public');
+        expect(proof).toMatch(new RegExp(`^[0-9A-HJKMNP-TV-Z]{${proofLengths.public}}$`));
+        expect(signatureFits(proof, values, publicKey)).toBe(true);
+        expect(signatureFits(proof.toLowerCase(), values, publicKey)).toBe(true);
+        expect(signatureFits(proof, [...values, ''], publicKey)).toBe(false);
+        const other = proof[at] === '7' ? '8' : '7';
+        const bent = proof.slice(0, at) + other + proof.slice(at + 1);
+        expect(signatureFits(bent, values, publicKey)).toBe(false);
+        expect(signatureFits(proof, values, publicKeyOf(key.map((b) => b ^ 1)))).toBe(false);
+        // the independent witness: five bits a character, the last bit left over
+        const bits = [...proof].map((c) => alphabet.indexOf(c).toString(2).padStart(5, '0'));
+        const bytes = bits
+          .join('')
+          .match(/.{8}/g)!
+          .map((b) => parseInt(b, 2));
+        const said = values.map((v) => `${Buffer.byteLength(v)}:${v}`).join('');
+        expect(verify(null, Buffer.from(said), spki, Buffer.from(bytes))).toBe(true);
+      }),
+      { numRuns: 40 },
+    );
+    for (const odd of ['', 'A', 'U'.repeat(103), '0'.repeat(103), 'Z'.repeat(104)])
+      expect(signatureFits(odd, ['a'], publicKey)).toBe(false);
+    expect(signatureFits(proofOf(['a'], key, 'public'), ['a'], 'no key')).toBe(false);
   });
   test('follows the address of a stamp', () => {
     const hex = Array.from(key, (b) => b.toString(16).padStart(2, '0')).join('');

@@ -440,6 +440,47 @@ describe('a device', () => {
     ).rejects.toThrow('own last scan');
   });
 
+  test('without a network a signed code is checked by a public key, and no other key goes along', async () => {
+    const { id, list, checkpoint } = await gate();
+    const { version, document } = await viewJob(t.db, id);
+    const stamp = {
+      ...document.stamps[0]!,
+      does: 'genuine',
+      parts: [
+        { kind: 'text' as const, text: 'https://marrambay.example/v/' },
+        { kind: 'column' as const, column: 'c1' },
+      ],
+      fields: { signed: [{ kind: 'column' as const, column: 'c1' }] },
+      proofKey: 'new',
+      proofKind: 'public' as const,
+    };
+    await changeJob(t.db, id, { version, document: { ...document, stamps: [stamp] } }, 'test');
+    await rejudgeList(t.db, list);
+    const pack = await packFor(t.db, checkpoint);
+    expect(pack.signed).toEqual([
+      {
+        parts: stamp.parts,
+        signed: ['c1'],
+        publicKey: expect.stringMatching(/^[0-9a-f]{64}$/) as string,
+      },
+    ]);
+    expect(JSON.stringify(pack)).not.toMatch(/sealed:|proofKey/);
+    const kept = (await viewJob(t.db, id)).document.stamps[0]!;
+    const said = (no: string) => {
+      const content = contentOf(kept, { c1: no });
+      return content.state === 'said' ? content.payload : '';
+    };
+    const index = packIndex(pack);
+    const apart = (text: string) => answerApart(pack, index, text, Date.now(), String).answer;
+    expect(apart(said('B-1'))).toBe('comes-in');
+    expect(apart(said('B-99'))).toBe('not-certain');
+    expect(apart(said('B-99').replace('B-99', 'B-98'))).toBe('altered');
+    expect((await scan(checkpoint, { text: said('B-1') })).answer).toBe('comes-in');
+    expect((await scan(checkpoint, { text: said('B-2').replace('B-2', 'B-3') })).answer).toBe(
+      'altered',
+    );
+  });
+
   test('without a network answers as we would, from what tells no code', async () => {
     const { checkpoint } = await gate(
       { often: 'each-session', session: { kind: 'hand', names: ['Sat', 'Sun'], now: 'Sat' } },

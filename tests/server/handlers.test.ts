@@ -9,7 +9,13 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import * as contract from '../../src/contract';
-import { addressOf, allRoutes, type PeopleView, type Route } from '../../src/contract';
+import {
+  addressOf,
+  allRoutes,
+  type OrderView,
+  type PeopleView,
+  type Route,
+} from '../../src/contract';
 import { firstWelcome } from '../../src/server/access';
 import { defaultLook } from '../../src/core/look/look';
 import { seal } from '../../src/server/platform/sealed';
@@ -173,6 +179,14 @@ test('runs and what they made', async () => {
     ...of,
     body: { pictures: [{ name: 'a.png', codes: [{ text: 'x', x: 0, y: 0 }] }] },
   });
+  await call(contract.readPaperFile, {
+    ...of,
+    bytes: Buffer.from('%PDF-1.4 not really'),
+  });
+  await call(contract.listPaperFiles, of);
+  await call(contract.listTrayPaper);
+  await call(contract.paperSheet, { ...of, query: { page: 1 } });
+  await call(contract.paperSheet, { ...of, query: { page: 99 }, is: 404 });
   await call(contract.runLines, { ...of, query: { page: 1 } });
   await call(contract.runLines, of);
   for (const as of ['csv', 'json', 'pdf'])
@@ -193,9 +207,17 @@ test('runs and what they made', async () => {
   });
   await call(contract.sendToPrinter, { params: printer, body: { run: made } });
   await call(contract.printerTestPage, { params: printer });
+  await call(contract.printTestPage, { params: printer });
+  await call(contract.readTestPage, {
+    params: printer,
+    body: { texts: ['Shed: 12 dots a module, 0.508 mm', 'Shed: 11 dots a module, 0.466 mm'] },
+  });
+  // a stand-in is nowhere to be asked
+  await call(contract.askPrinter, { params: printer, is: 404 });
   const sent = await call(contract.listPrinters);
   const [job0] = (sent.printers as unknown as { jobs: { id: number }[] }[])[0].jobs;
   await call(contract.stopPrintJob, { params: { id: job0.id } });
+  await call(contract.removePrinter, { params: printer });
   await call(contract.listLetters);
   await call(contract.removeRun, of);
   await call(contract.viewRun, { ...of, is: 404 });
@@ -628,6 +650,8 @@ test('checkpoints', async () => {
   await call(contract.checkpointState, { params });
   await call(contract.checkpointPack, { params });
   await call(contract.findAtCheckpoint, { params, query: { search: 'ru' } });
+  // only the demo has a film
+  await call(contract.checkpointFilm, { params, is: 404 });
   await call(contract.checkpointLog, { params });
   await call(contract.checkpointLog, { params, query: { as: 'xlsx' } });
   await call(contract.checkpointNews, { params });
@@ -700,6 +724,71 @@ test('programs that are told what happens', async () => {
   });
   await call(contract.removeWebhook, { params });
   await call(contract.removeWebhook, { params, is: 404 });
+});
+
+test('standing orders, their rehearsal and their log', async () => {
+  const { list, columns } = await job(['No', 'Plant'], ['key', 'name'], [['A-1', 'Thrift']]);
+  const document = (kind: string, rest: object = {}) => ({
+    when: { kind, list, ...rest },
+    conditions: { all: true, list: [] },
+    steps: [
+      { kind: 'write', id: 'a', column: columns[1]!.id, parts: [{ kind: 'text', text: 'x' }] },
+    ],
+  });
+  const params = async (body: unknown) => ({
+    id: (await call(contract.makeOrder, { body })).id as unknown as number,
+  });
+  const hand = await params({ name: 'By hand', document: document('hand') });
+  await params({ ready: 'signs' });
+  await call(contract.makeOrder, {
+    body: { name: 'No', document: { when: { kind: 'x' } } },
+    is: 400,
+  });
+  const view = (await call(contract.viewOrder, { params: hand })) as unknown as OrderView;
+  expect(await call(contract.choicesForOrders)).toMatchObject({ printers: expect.any(Array) });
+  expect(
+    await call(contract.rehearseOrder, { params: hand, body: { document: view.document } }),
+  ).toMatchObject({ lines: [{ why: '' }] });
+  await call(contract.changeOrder, {
+    params: hand,
+    body: { version: 1, name: 'Asked for', document: view.document },
+  });
+  await call(contract.changeOrder, {
+    params: hand,
+    body: { version: 1, name: 'Late', document: view.document },
+    is: 409,
+  });
+  await call(contract.undoOrder, { params: hand, body: { version: 2 } });
+  await call(contract.switchOrder, { params: hand, body: { state: 'on' } });
+  const { id: record } = await t.db
+    .selectFrom('records')
+    .select('id')
+    .where('list_id', '=', list)
+    .executeTakeFirstOrThrow();
+  await call(contract.fireByHand, { params: hand, body: { records: [record] } });
+  await work();
+  const { firings } = (await call(contract.listFirings, {
+    query: { order: hand.id },
+  })) as unknown as { firings: { id: number; state: string }[] };
+  expect(firings).toMatchObject([{ state: 'done', title: 'Asked for x' }]);
+  const firing = { id: firings[0]!.id };
+  await call(contract.fireAgain, { params: firing, body: { from: 'start' }, is: 409 });
+  expect(await call(contract.fireFailedAgain, { params: hand, body: { from: 'step' } })).toEqual({
+    again: 0,
+  });
+  await call(contract.answerFiring, { params: firing, body: { yes: true }, is: 409 });
+  const called = await params({ name: 'Called', document: document('call', { key: 'no' }) });
+  await call(contract.switchOrder, { params: called, body: { state: 'on' }, is: 400 });
+  const { secret } = await call(contract.newCallSecret, { params: called });
+  await call(contract.switchOrder, { params: called, body: { state: 'on' } });
+  const address = ((await call(contract.viewOrder, { params: called })) as unknown as OrderView)
+    .call!.address;
+  const token = address.split('/').at(-1)!;
+  await call(contract.callOrder, { params: { token }, bytes: '{"no":"A-1"}', key: secret });
+  await call(contract.callOrder, { params: { token }, bytes: '{}', key: 'wrong', is: 404 });
+  expect(JSON.stringify(await call(contract.listOrders))).not.toContain('whsec_');
+  await call(contract.removeOrder, { params: called });
+  await call(contract.viewOrder, { params: called, is: 404 });
 });
 
 test('signing in, and those who do', async () => {

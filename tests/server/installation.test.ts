@@ -17,6 +17,8 @@ import { afterAll, beforeAll, describe, expect, onTestFinished, test } from 'vit
 import * as contract from '../../src/contract';
 import { keepDocument } from '../../src/server/documents';
 import { sealAnew } from '../../src/server/access';
+import { orderSchema } from '../../src/core/orders/order';
+import { makeOrder, newCallSecret } from '../../src/server/orders';
 import { secretFrom } from '../../src/server/access/auth';
 import { changeJob, viewJob } from '../../src/server/jobs';
 import { migrate, NewerDatabase, openDatabase } from '../../src/server/platform/db';
@@ -192,8 +194,28 @@ test('another key: all that is sealed opens with it and no longer with the one b
     .execute();
   const proofKey = async () =>
     (await viewJob(db, made.id)).document.stamps[0]!.proofKey!.slice('sealed:'.length);
+  const order = await makeOrder(
+    db,
+    {
+      name: 'Tell the vault',
+      document: orderSchema.parse({
+        when: { kind: 'call' },
+        conditions: { all: true, list: [] },
+        steps: [
+          {
+            kind: 'call',
+            id: 'a',
+            to: [{ kind: 'text', text: 'https://vault.example/' }],
+            headers: [{ name: 'X-Key', value: 'tide-table', secret: true }],
+          },
+        ],
+      }),
+    },
+    'test',
+  );
+  const called = await newCallSecret(db, order);
   const before = unseal(await proofKey());
-  expect(await sealAnew(db, key, next)).toBeGreaterThanOrEqual(6);
+  expect(await sealAnew(db, key, next)).toBeGreaterThanOrEqual(9);
   const password = async () =>
     (await db.selectFrom('connections').select('password').executeTakeFirstOrThrow()).password;
   const sealedNow = await password();
@@ -202,6 +224,15 @@ test('another key: all that is sealed opens with it and no longer with the one b
   try {
     expect(unseal(sealedNow)).toBe('dune-grass');
     expect(unseal(await proofKey())).toBe(before);
+    const kept = await db
+      .selectFrom('standing_orders')
+      .select(['secret', 'document'])
+      .executeTakeFirstOrThrow();
+    expect(unseal(kept.secret!)).toBe(called);
+    const [step] = kept.document.steps;
+    expect(step?.kind === 'call' && unseal(step.headers[0]!.value.slice('sealed:'.length))).toBe(
+      'tide-table',
+    );
     const second = await own.pool.query<{ secret: string }>('select secret from second_factors');
     expect(await symmetricDecrypt({ key: secretFrom(next), data: second.rows[0]!.secret })).toBe(
       'JBSWY3DPEHPK3PXP',

@@ -22,12 +22,12 @@ import { listLetters } from '../../src/server/delivery/letters';
 import { fetchPictures, keepListPicture } from '../../src/server/lists/list-pictures';
 import { writeSettings } from '../../src/server/platform/settings';
 import {
-  listPrinters,
   keepPrinter,
+  listPrinters,
   sendToPrinter,
   stopPrint,
   testPage,
-} from '../../src/server/delivery/printers';
+} from '../../src/server/delivery';
 import { receiptPdf } from '../../src/server/runs/receipt-pdf';
 import { compareRuns, viewRun } from '../../src/server/runs/run-views';
 import { removeRun, runAgain, startRun } from '../../src/server/runs/runs';
@@ -421,20 +421,23 @@ describe('runs', () => {
 
   test('a printer’s dots and offset are in what is made for it; the stand-in shows its state; its test page reads', async () => {
     const { id } = await job();
+    const standIn = { address: null, faults: [], intoTray: false };
     await keepPrinter(t.db, undefined, {
       name: 'Office',
       dpi: 600,
       offsetX: 0,
       offsetY: 0,
       finest: null,
+      ...standIn,
     });
-    const [printer] = await listPrinters(t.db);
+    const [printer] = await listPrinters(t.db, true);
     await keepPrinter(t.db, printer.id, {
       name: printer.name,
       dpi: 300,
       offsetX: 5,
       offsetY: 0,
       finest: 3,
+      ...standIn,
     });
     const [plain, shifted] = [await run(id), await run(id, { printer: printer.id })];
     const left = async (runId: number) =>
@@ -444,11 +447,11 @@ describe('runs', () => {
         ),
       );
     expect(((await left(shifted)) - (await left(plain))) / (200 / 25.4)).toBeCloseTo(5, 0);
-    await sendToPrinter(t.db, printer.id, shifted);
-    const [sent] = (await listPrinters(t.db))[0].jobs;
+    await sendToPrinter(t.db, printer.id, { run: shifted });
+    const [sent] = (await listPrinters(t.db, true))[0].jobs;
     expect(sent).toMatchObject({ sheets: 1, state: 'waiting' });
     await stopPrint(t.db, sent.id);
-    expect((await listPrinters(t.db))[0].jobs[0].state).toBe('stopped');
+    expect((await listPrinters(t.db, true))[0].jobs[0].state).toBe('stopped');
     const texts = (
       await readAll(renderPdf(Buffer.from(await testPage(t.db, printer.id)), 600)[0])
     ).map((c) => c.text);

@@ -1,9 +1,14 @@
+import { mkdtempSync, readdirSync } from 'node:fs';
 import { createServer } from 'node:http';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import type { AddressInfo } from 'node:net';
 import { sql } from 'kysely';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { keepWorkedColumn } from '../../src/server/lists/columns';
 import { addRecords } from '../../src/server/lists';
+import { orderSchema } from '../../src/core/orders/order';
+import { listFirings, makeOrder, switchOrder } from '../../src/server/orders';
 import { makeWebhook } from '../../src/server/webhooks';
 import { makeLink, startAskingLinks } from '../../src/server/links';
 import { startAsking } from '../../src/server/links/door';
@@ -13,7 +18,14 @@ import { viewRun } from '../../src/server/runs/run-views';
 import { askIntake } from '../../src/server/sources/reread';
 import { sayTheSame } from '../../src/server/sources/files/state';
 import { allTasks, performTask } from '../../src/server/tasks/registry';
-import { changeMailServer } from '../../src/server/delivery';
+import {
+  changeMailServer,
+  keepPrinter,
+  listPrinters,
+  sendToPrinter,
+} from '../../src/server/delivery';
+import { readFilePieces } from '../../src/server/platform/files';
+import { listPaperFiles, receiptPages, takePaperFile } from '../../src/server/runs';
 import { testDatabase, type TestDatabase } from '../helpers/database';
 import { mailServer, mailSettings, type TestMailServer } from '../helpers/mail-server';
 import { runsIn } from '../helpers/runs';
@@ -297,6 +309,81 @@ const cases: Record<string, Case> = {
       ],
     };
   },
+  'print.step': async () => {
+    const { run: id } = await run();
+    await performTask(t.db, 'run.chunk', { run: id, chunk: 0 });
+    await performTask(t.db, 'run.assemble', { run: id });
+    const tray = mkdtempSync(join(tmpdir(), 'hand-stamp-twice-'));
+    process.env.HAND_STAMP_TRAY = tray;
+    await t.db.deleteFrom('printers').execute();
+    await keepPrinter(t.db, undefined, {
+      ...{ name: 'Paper', dpi: 300, offsetX: 0, offsetY: 0, finest: null },
+      ...{ address: null, faults: ['nozzle'], intoTray: true },
+    });
+    const [printer] = await listPrinters(t.db, true);
+    await sendToPrinter(t.db, printer!.id, { run: id });
+    const [sent] = (await listPrinters(t.db, true))[0]!.jobs;
+    return {
+      payload: { job: sent!.id },
+      outcome: async () => {
+        const [now] = (await listPrinters(t.db, true))[0]!.jobs;
+        return [now!.state, now!.printed, readdirSync(join(tray, 'Printed sheets')).length];
+      },
+    };
+  },
+  'paper.read': async () => {
+    const { run: id } = await run();
+    await performTask(t.db, 'run.chunk', { run: id, chunk: 0 });
+    await performTask(t.db, 'run.assemble', { run: id });
+    const { files } = await viewRun(t.db, id);
+    const parts: Uint8Array[] = [];
+    for await (const part of readFilePieces(t.db, files.find((f) => f.name.endsWith('.pdf'))!.id))
+      parts.push(part);
+    const file = await takePaperFile(t.db, id, 'scan.pdf', Buffer.concat(parts), 'test');
+    return {
+      payload: { file },
+      outcome: async () => [
+        (await listPaperFiles(t.db, id)).map(({ state, told }) => [state, told[0]?.picture?.found]),
+        (await receiptPages(t.db, id)).map((page) => page.paper),
+        (await t.db.selectFrom('paper_pictures').select('found').where('run_id', '=', id).execute())
+          .length,
+      ],
+    };
+  },
+  'orders.tell': async () => {
+    const { list, order } = await standing();
+    return {
+      payload: {},
+      outcome: async () => {
+        const { rows } = await sql`
+          select state, count(*)::int as n from order_firings where order_id = ${order} group by 1`.execute(
+          t.db,
+        );
+        return [rows, (await listOf(list)).length];
+      },
+    };
+  },
+  'orders.fire': async () => {
+    const { list, order } = await standing();
+    await performTask(t.db, 'orders.tell', {});
+    return {
+      payload: { lane: 0 },
+      outcome: async () => [
+        (await listFirings(t.db, { order })).firings.map(({ state, steps }) => [
+          state,
+          steps.length,
+        ]),
+        await listOf(list),
+        (
+          await t.db
+            .selectFrom('links')
+            .select('code')
+            .where('title', '=', `Order of ${list}`)
+            .execute()
+        ).length,
+      ],
+    };
+  },
   retention: async () => {
     const { list, run: id } = await run();
     await performTask(t.db, 'run.chunk', { run: id, chunk: 0 });
@@ -333,6 +420,44 @@ const cases: Record<string, Case> = {
     };
   },
 };
+
+/** An order that is on, and two records that have come to its list. */
+async function standing(): Promise<{ list: number; order: number }> {
+  await t.db.deleteFrom('standing_orders').execute();
+  const { list, columns } = await job(['No', 'Name'], ['key', 'name'], [['1', 'Wren']]);
+  const order = await makeOrder(
+    t.db,
+    {
+      name: `Order of ${list}`,
+      document: orderSchema.parse({
+        when: { kind: 'record', list, on: ['came'] },
+        conditions: { all: true, list: [] },
+        steps: [
+          { kind: 'link', id: 'a', to: [{ kind: 'text', text: 'https://garden.example/1' }] },
+          {
+            kind: 'write',
+            id: 'b',
+            column: columns[1]!.id,
+            parts: [{ kind: 'text', text: 'written' }],
+          },
+        ],
+      }),
+    },
+    'test',
+  );
+  await switchOrder(t.db, order, { state: 'on', pausedUntil: null }, 'test');
+  for (const no of ['2', '3']) await addRecords(t.db, list, [{ [columns[0]!.id]: no }], 'test');
+  return { list, order };
+}
+const listOf = async (list: number) =>
+  (
+    await t.db
+      .selectFrom('records')
+      .select('values')
+      .where('list_id', '=', list)
+      .orderBy('position')
+      .execute()
+  ).map((r) => Object.values(r.values));
 
 test.each([...allTasks().keys()])('%s', async (name) => {
   const once = await cases[name]();
