@@ -16,6 +16,7 @@ const config: NextConfig = {
     'better-auth',
     '@better-auth/passkey',
     'prom-client',
+    '@sealsystems/ipp',
   ],
   poweredByHeader: false,
   devIndicators: false,

@@ -24,7 +24,7 @@ const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 const peakOf = (pid: number): number =>
   Number(/VmHWM:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))?.[1]) / 1024;
 
-function startWorker(url: string): Promise<ChildProcess> {
+export function startWorker(url: string): Promise<ChildProcess> {
   const child = spawn(
     process.execPath,
     ['--expose-gc', '--import', 'tsx', 'src/server/tasks/worker.ts'],
@@ -40,6 +40,16 @@ function startWorker(url: string): Promise<ChildProcess> {
     ),
   );
 }
+
+export const stopWorkers = (children: readonly ChildProcess[]) =>
+  Promise.all(
+    children.map(
+      (child) =>
+        new Promise<void>(
+          (resolve) => (child.once('exit', () => resolve()), child.kill('SIGTERM')),
+        ),
+    ),
+  );
 
 /** A job of so many records with an address each, judged. */
 export async function jobOf(db: Database, count: number): Promise<number> {
@@ -109,14 +119,7 @@ export async function timeRun(
   const made = (await finish(db, run)) - start;
   const assembled = performance.now() - start - made;
   const peak = Math.max(...children.map((child) => peakOf(child.pid!)));
-  await Promise.all(
-    children.map(
-      (child) =>
-        new Promise<void>(
-          (resolve) => (child.once('exit', () => resolve()), child.kill('SIGTERM')),
-        ),
-    ),
-  );
+  await stopWorkers(children);
   return { made: made / 1000, assembled: assembled / 1000, peak };
 }
 

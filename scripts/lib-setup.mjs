@@ -46,6 +46,12 @@ const wanted = {
   procps: () => existsSync('/usr/bin/pgrep'),
   'libreoffice-writer-nogui': () => existsSync('/usr/bin/soffice'),
   qpdf: () => existsSync('/usr/bin/qpdf'),
+  // a printer for tests, and the two without which it does not start
+  'cups-ipp-utils': () => existsSync('/usr/sbin/ippeveprinter'),
+  'avahi-daemon': () => existsSync('/usr/sbin/avahi-daemon'),
+  dbus: () => existsSync('/usr/bin/dbus-daemon'),
+  // another reader of codes, as a second witness
+  'zbar-tools': () => existsSync('/usr/bin/zbarimg'),
   openssl: () => existsSync('/usr/bin/openssl'),
 };
 

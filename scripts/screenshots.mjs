@@ -18,7 +18,7 @@ const application = spawn(
   },
 );
 const url = `http://127.0.0.1:${port}`;
-for (let tries = 0; tries < 240; tries++) {
+for (let tries = 0; tries < 720; tries++) {
   if ((await fetch(`${url}/api/health`).catch(() => undefined))?.ok) break;
   await new Promise((resolve) => setTimeout(resolve, 250));
 }
@@ -75,12 +75,6 @@ try {
   await page.keyboard.press('Tab');
   await shot('worked');
   await page.keyboard.press('Escape');
-  await page.goto(`${url}/jobs`);
-  await page.getByRole('link', { name: 'Packet labels' }).click();
-  await page.getByText('the same,').waitFor();
-  await page.getByTitle('Symbology').click();
-  await page.getByRole('option').first().waitFor();
-  await shot('symbology');
   await page.keyboard.press('Escape');
   await page.goto(`${url}/jobs`);
   await page.getByRole('link', { name: 'Postcards to friends' }).click();
@@ -96,6 +90,10 @@ try {
   await page.getByRole('option', { name: 'the most scanned first' }).click();
   await page.getByText('Scans a day').waitFor();
   await shot('links');
+  await page.goto(`${url}/orders`);
+  await page.getByRole('link', { name: /Bed signs for new accessions/ }).click();
+  await page.getByText(/it stops at/).waitFor();
+  await shot('orders');
   await page.goto(`${url}/checkpoints`);
   await page.getByRole('link', { name: 'North gate, open weekend' }).click();
   await page.getByText('are in', { exact: false }).first().waitFor();

@@ -20,7 +20,16 @@ needDebian([
   'ghostscript',
   'qpdf',
   ...(wanted('server') || wanted('browser')
-    ? ['postgresql', 'procps', 'openssl', 'libreoffice-writer-nogui']
+    ? [
+        'postgresql',
+        'procps',
+        'openssl',
+        'libreoffice-writer-nogui',
+        'cups-ipp-utils',
+        'avahi-daemon',
+        'dbus',
+        'zbar-tools',
+      ]
     : []),
   ...(wanted('browser') ? ['chromium'] : []),
 ]);
@@ -30,6 +39,8 @@ const { startPostgres } = await import('./lib-postgres.mjs');
 const scratch = mkdtempSync(join(tmpdir(), 'hand-stamp-test-'));
 let passed = 0;
 let failed = 0;
+/** Told once more at the end, where whoever sees only the last lines finds them. */
+const failures = [];
 const bin = (name) => join(root, 'node_modules/.bin', name);
 const run = (command, args, env = {}) =>
   spawnSync(command, args, { cwd: root, stdio: 'inherit', env: { ...process.env, ...env } })
@@ -40,6 +51,7 @@ function check(name, command, args) {
   say(`${name} …`);
   if (!run(command, args)) {
     say(`${name}: failed`);
+    failures.push(name);
     failed++;
   }
 }
@@ -61,13 +73,13 @@ const freePort = () =>
     });
   });
 
-/** Titles of the browser tests that passed the second time only. */
-function flakyIn(suites) {
+/** Titles of the browser tests that came out so: `unexpected` failed, `flaky` passed the second time only. */
+function titlesOf(suites, status) {
   return suites.flatMap((suite) => [
     ...(suite.specs ?? [])
-      .filter((spec) => spec.tests.some((test) => test.status === 'flaky'))
+      .filter((spec) => spec.tests.some((test) => test.status === status))
       .map((spec) => spec.title),
-    ...flakyIn(suite.suites ?? []),
+    ...titlesOf(suite.suites ?? [], status),
   ]);
 }
 
@@ -90,12 +102,16 @@ function unitTests(project) {
       project,
       '--reporter=default',
       '--reporter=json',
+      '--reporter=./scripts/flaky-reporter.mjs',
       `--outputFile.json=${report}`,
     ],
     { ...(database ? { DATABASE_URL: database.url } : {}), LOG_LEVEL: 'silent' },
   );
   const result = json(report);
   passed += result?.numPassedTests ?? 0;
+  for (const file of result?.testResults ?? [])
+    for (const test of file.assertionResults)
+      if (test.status === 'failed') failures.push(`${project}: ${test.fullName}`);
   failed +=
     (result?.numFailedTests ?? 1) +
     (result?.testResults ?? []).filter(
@@ -176,8 +192,9 @@ try {
     const stats = json(report)?.stats;
     passed += stats?.expected ?? 0;
     failed += stats ? stats.unexpected : 1;
+    failures.push(...titlesOf(json(report)?.suites ?? [], 'unexpected'));
     passed += stats?.flaky ?? 0;
-    for (const title of flakyIn(json(report)?.suites ?? []))
+    for (const title of titlesOf(json(report)?.suites ?? [], 'flaky'))
       say(`Passed only when it was tried again: ${title}`);
     application.kill('SIGTERM');
     await new Promise((resolve) => application.once('exit', resolve));
@@ -188,6 +205,7 @@ try {
 }
 for (const [name, seconds] of took)
   say(`${name}: ${Math.floor(seconds / 60)} min ${seconds % 60} s`);
+for (const name of failures) say(`Failed: ${name}`);
 console.log(`${passed} passed, ${failed} failed`);
 const counts = parts.slice(1).some(wanted);
 process.exit(failed > 0 || (counts && passed === 0) ? 1 : 0);
