@@ -5,7 +5,7 @@ import { afterAll, beforeAll, beforeEach, describe, expect, test } from 'vitest'
 import { isSealed } from '../../src/core/records/sealed';
 import { changeColumn, keepWorkedColumn } from '../../src/server/lists/columns';
 import { editCells, removeRecords } from '../../src/server/lists/edits';
-import { changeJob, ledgerRows, viewJob } from '../../src/server/jobs/jobs';
+import { addJob, changeJob, ledgerRows, viewJob } from '../../src/server/jobs/jobs';
 import { rejudgeList } from '../../src/server/judging/judge';
 import { follow } from '../../src/server/platform/news';
 import { proofOf } from '../../src/server/runs/proof';
@@ -226,6 +226,37 @@ describe('undo', () => {
     await setCopies(5);
     expect((await viewJob(t.db, id)).canRedo).toBe(false);
     expect(await again()).toBeUndefined();
+  });
+
+  test('steps taken at the same moment are taken one after the other, and none is lost', async () => {
+    const copies = async () => (await viewJob(t.db, id)).document.options.copies;
+    for (const n of [1, 2, 3, 4, 5]) {
+      const { version, document } = await viewJob(t.db, id);
+      const options = { ...document.options, copies: n };
+      await changeJob(t.db, id, { version, document: { ...document, options } }, 'test');
+    }
+    const back = () => stepJob(t.db, id, 'undo', 'test');
+    await Promise.all([back(), back(), back(), back()]);
+    expect(await copies()).toBe(1);
+    await Promise.all([1, 2, 3].map(() => stepJob(t.db, id, 'redo', 'test')));
+    expect(await copies()).toBe(4);
+  });
+
+  test('stamps changed from two jobs of a list at the same moment: one change holds, the other is told', async () => {
+    const other = await addJob(t.db, list, { name: 'Another of them' }, 'test');
+    for (let round = 0; round < 5; round++) {
+      const changes = await Promise.all(
+        [id, other].map(async (job) => {
+          const { version, document } = await viewJob(t.db, job);
+          const stamps = document.stamps.map((s) => ({ ...s, name: `${s.name} ${round} ${job}` }));
+          return () => changeJob(t.db, job, { version, document: { ...document, stamps } }, 'test');
+        }),
+      );
+      const ends = await Promise.allSettled(changes.map((change) => change()));
+      expect(ends.filter((end) => end.status === 'fulfilled')).toHaveLength(1);
+      for (const end of ends)
+        if (end.status === 'rejected') expect(String(end.reason)).toMatch(/another window/);
+    }
   });
 });
 

@@ -418,6 +418,9 @@ async function stampCounts(
   );
 }
 
+/** What has to be looked at again after a job's document has changed: its piece, or the list of this number. */
+export type ToJudge = 'piece' | number | undefined;
+
 /**
  * Keeps a new version of a job's document; its stamps are those of the list and change in every job of it.
  * Refused when someone else has changed it since.
@@ -427,89 +430,113 @@ export async function changeJob(
   id: number,
   change: z.infer<typeof jobChangeSchema>,
   actor: string,
-  kind: 'change' | 'undo' | 'redo' = 'change',
 ): Promise<void> {
-  const judge = await db.transaction().execute(async (tx) => {
-    const job = await tx
-      .selectFrom('jobs')
-      .selectAll()
-      .where('id', '=', id)
-      .forUpdate()
-      .executeTakeFirstOrThrow();
-    const list = await tx
-      .selectFrom('lists')
-      .select(['stamps', 'columns'])
-      .where('id', '=', job.list_id)
-      .forUpdate()
-      .executeTakeFirstOrThrow();
-    if (job.version !== change.version)
-      throw new Refusal(
-        'This job was changed in another window just now. What you see has been brought up to date; make your change again.',
-        409,
-      );
-    const { stamps: given = list.stamps, ...own } = change.document ?? {
-      ...job.document,
-      stamps: list.stamps,
-    };
-    const stamps = given.map((stamp) => stampWithSealedKey(withoutSecretText(stamp, list.columns)));
-    const version = job.version + 1;
-    await tx
-      .updateTable('jobs')
-      .set({
-        document: JSON.stringify(own),
-        version,
-        name: change.name ?? job.name,
-        updated_at: new Date(),
-      })
-      .where('id', '=', id)
-      .execute();
-    await tx
-      .insertInto('job_versions')
-      .values({
-        job_id: id,
-        version,
-        document: JSON.stringify({ stamps, ...own }),
-        created_by: actor,
-        kind: change.document ? kind : 'name',
-      })
-      .execute();
-    if (!change.document) return undefined;
-    await changedJob(tx, id, job.list_id);
-    if (kind === 'change') await dropUndone(tx, job.list_id);
-    if (JSON.stringify(stamps) === JSON.stringify(list.stamps)) return 'piece' as const;
-    const others = await tx
-      .selectFrom('jobs')
-      .select(['name', 'document'])
-      .where('list_id', '=', job.list_id)
-      .where('id', '<>', id)
-      .execute();
-    for (const other of others) {
-      const lost = onGround(other.document.piece)
-        .stampsOn(other.document.piece)
-        .find((id) => !stamps.some((s) => s.id === id));
-      const stamp = list.stamps.find((s) => s.id === lost);
-      if (stamp)
-        throw new Refusal(
-          `The job ${other.name} has ${stamp.name} on its piece. Take it off there first.`,
-        );
-    }
-    await tx
-      .updateTable('lists')
-      .set({ stamps: JSON.stringify(stamps) })
-      .where('id', '=', job.list_id)
-      .execute();
-    await changed(tx, job.list_id);
-    // the other jobs of the list have a new document too, and their windows must learn of it
-    await tx
-      .updateTable('jobs')
-      .set((e) => ({ version: e('version', '+', 1) }))
-      .where('list_id', '=', job.list_id)
-      .where('id', '<>', id)
-      .execute();
-    return job.list_id;
-  });
+  const judge = await db.transaction().execute((tx) => changeJobIn(tx, id, change, actor));
+  await afterChange(db, id, judge);
+}
+
+/** Judges what a change of a job's document concerns, once that is in force. */
+export async function afterChange(db: Database, id: number, judge: ToJudge): Promise<void> {
   if (judge === 'piece') await rejudgePiece(db, id);
   else if (judge !== undefined) await rejudgeList(db, judge);
+}
+
+/** Holds a job and its list until the transaction ends: the list first, as everywhere, so that two jobs of it never wait for each other. */
+export async function lockJob(tx: Database, id: number) {
+  const { list_id } = await tx
+    .selectFrom('jobs')
+    .select('list_id')
+    .where('id', '=', id)
+    .executeTakeFirstOrThrow();
+  const list = await tx
+    .selectFrom('lists')
+    .select(['stamps', 'columns'])
+    .where('id', '=', list_id)
+    .forUpdate()
+    .executeTakeFirstOrThrow();
+  const job = await tx
+    .selectFrom('jobs')
+    .selectAll()
+    .where('id', '=', id)
+    .forUpdate()
+    .executeTakeFirstOrThrow();
+  return { job, list };
+}
+
+/** As `changeJob`, in the transaction of whoever asks; `afterChange` is for when it is in force. */
+export async function changeJobIn(
+  tx: Database,
+  id: number,
+  change: z.infer<typeof jobChangeSchema>,
+  actor: string,
+  kind: 'change' | 'undo' | 'redo' = 'change',
+): Promise<ToJudge> {
+  const { job, list } = await lockJob(tx, id);
+  if (job.version !== change.version)
+    throw new Refusal(
+      'This job was changed in another window just now. What you see has been brought up to date; make your change again.',
+      409,
+    );
+  const { stamps: given = list.stamps, ...own } = change.document ?? {
+    ...job.document,
+    stamps: list.stamps,
+  };
+  const stamps = given.map((stamp) => stampWithSealedKey(withoutSecretText(stamp, list.columns)));
+  const version = job.version + 1;
+  await tx
+    .updateTable('jobs')
+    .set({
+      document: JSON.stringify(own),
+      version,
+      name: change.name ?? job.name,
+      updated_at: new Date(),
+    })
+    .where('id', '=', id)
+    .execute();
+  await tx
+    .insertInto('job_versions')
+    .values({
+      job_id: id,
+      version,
+      document: JSON.stringify({ stamps, ...own }),
+      created_by: actor,
+      kind: change.document ? kind : 'name',
+    })
+    .execute();
+  if (!change.document) return undefined;
+  await changedJob(tx, id, job.list_id);
+  if (kind === 'change') await dropUndone(tx, job.list_id);
+  if (JSON.stringify(stamps) === JSON.stringify(list.stamps)) return 'piece' as const;
+  const others = await tx
+    .selectFrom('jobs')
+    .select(['name', 'document'])
+    .where('list_id', '=', job.list_id)
+    .where('id', '<>', id)
+    .execute();
+  for (const other of others) {
+    const lost = onGround(other.document.piece)
+      .stampsOn(other.document.piece)
+      .find((id) => !stamps.some((s) => s.id === id));
+    const stamp = list.stamps.find((s) => s.id === lost);
+    if (stamp)
+      throw new Refusal(
+        `The job ${other.name} has ${stamp.name} on its piece. Take it off there first.`,
+      );
+  }
+  await tx
+    .updateTable('lists')
+    .set({ stamps: JSON.stringify(stamps) })
+    .where('id', '=', job.list_id)
+    .execute();
+  await changed(tx, job.list_id);
+  // the other jobs of the list have a new document too, and their windows must learn of it
+  await tx
+    .updateTable('jobs')
+    .set((e) => ({ version: e('version', '+', 1) }))
+    .where('list_id', '=', job.list_id)
+    .where('id', '<>', id)
+    .execute();
+  return job.list_id;
 }
 
 /** Makes another job of a list. */

@@ -1,9 +1,9 @@
 import { sql } from 'kysely';
 import { includes, type Right } from '../../core/access/rights';
 import { type Database, Refusal } from '../platform';
-import { changeJob } from './jobs';
+import { afterChange, changeJobIn, lockJob, type ToJudge } from './jobs';
 import { lastDone } from './last-done';
-import { turnRevision } from '../lists';
+import { afterTurn, turnRevisionIn } from '../lists';
 
 /**
  * Takes the last change back, or puts it in again, in the order of what was done. Returns what it was in words; undefined when there is nothing.
@@ -16,36 +16,53 @@ export async function stepJob(
   actor: string,
   mayList: Right = 'changes',
 ): Promise<string | undefined> {
-  const job = await db
-    .selectFrom('jobs')
-    .select(['list_id', 'version'])
-    .where('id', '=', jobId)
-    .executeTakeFirstOrThrow();
-  const done = await lastDone(db, jobId, job.list_id, direction);
-  if (!done) return undefined;
-  if (done.kind === 'list' && !includes(mayList, 'changes'))
-    throw new Refusal(
-      'What was done last was done to the list, which is not yours to change.',
-      403,
-    );
-  if (done.kind === 'list') return turnRevision(db, job.list_id, done.number, direction, actor);
-  // the document as it stood before that change, or as that change left it
-  const { document } = await db
-    .selectFrom('job_versions')
-    .select('document')
-    .where('job_id', '=', jobId)
-    .where('version', direction === 'undo' ? '<' : '=', done.version)
-    .orderBy('version', 'desc')
-    .limit(1)
-    .executeTakeFirstOrThrow();
-  await changeJob(db, jobId, { version: job.version, document }, actor, direction);
-  await db
-    .updateTable('job_versions')
-    .set({ undone_at: direction === 'undo' ? sql<Date>`clock_timestamp()` : null })
-    .where('job_id', '=', jobId)
-    .where('version', '=', done.version)
-    .execute();
+  const step = await db.transaction().execute(async (tx) => {
+    // of two steps at once the second begins from what the first has left
+    const { job } = await lockJob(tx, jobId);
+    const done = await lastDone(tx, jobId, job.list_id, direction);
+    if (!done) return undefined;
+    if (done.kind === 'list' && !includes(mayList, 'changes'))
+      throw new Refusal(
+        'What was done last was done to the list, which is not yours to change.',
+        403,
+      );
+    if (done.kind === 'list') {
+      const turned = await turnRevisionIn(tx, job.list_id, done.number, direction, actor);
+      return { list: job.list_id, turned };
+    }
+    return { judge: await turnDocument(tx, job, done.version, direction, actor) };
+  });
+  if (!step) return undefined;
+  if (step.turned) return afterTurn(db, step.list, step.turned);
+  await afterChange(db, jobId, step.judge);
   return direction === 'undo'
     ? 'A change of the job’s own'
     : 'A change of the job’s own, done again';
+}
+
+/** Puts the document back as it stood before a change, or as that change left it. */
+async function turnDocument(
+  tx: Database,
+  job: { id: number; version: number },
+  version: number,
+  direction: 'undo' | 'redo',
+  actor: string,
+): Promise<ToJudge> {
+  const { document } = await tx
+    .selectFrom('job_versions')
+    .select('document')
+    .where('job_id', '=', job.id)
+    .where('version', direction === 'undo' ? '<' : '=', version)
+    .orderBy('version', 'desc')
+    .limit(1)
+    .executeTakeFirstOrThrow();
+  const change = { version: job.version, document };
+  const judge = await changeJobIn(tx, job.id, change, actor, direction);
+  await tx
+    .updateTable('job_versions')
+    .set({ undone_at: direction === 'undo' ? sql<Date>`clock_timestamp()` : null })
+    .where('job_id', '=', job.id)
+    .where('version', '=', version)
+    .execute();
+  return judge;
 }

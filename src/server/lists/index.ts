@@ -33,6 +33,8 @@ export {
   stepBack,
   takeOut,
   turnRevision,
+  turnRevisionIn,
+  afterTurn,
 } from './revisions';
 export { previewWorked } from './worked-preview';
 export { type RecordToWrite, renewJob, renewList, workOutAll, writeRecords } from './working';

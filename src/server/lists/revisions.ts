@@ -139,8 +139,13 @@ export async function stepBack(
   direction: 'undo' | 'redo',
   actor: string,
 ): Promise<string | undefined> {
-  const number = await nextStep(db, listId, direction);
-  return number === undefined ? undefined : turnRevision(db, listId, number, direction, actor);
+  const turned = await db.transaction().execute(async (tx) => {
+    // of two steps at once the second begins from what the first has left
+    await lockList(tx, listId);
+    const number = await nextStep(tx, listId, direction);
+    return number === undefined ? undefined : turnRevisionIn(tx, listId, number, direction, actor);
+  });
+  return turned && afterTurn(db, listId, turned);
 }
 
 /**
@@ -154,78 +159,103 @@ export async function turnRevision(
   direction: 'undo' | 'redo',
   actor: string,
 ): Promise<string> {
-  const done = await db.transaction().execute(async (tx) => {
-    const list = await tx
-      .selectFrom('lists')
-      .select('columns')
-      .where('id', '=', listId)
-      .forUpdate()
-      .executeTakeFirstOrThrow();
-    const revision = await tx
-      .selectFrom('revisions')
-      .selectAll()
-      .where('list_id', '=', listId)
-      .where('number', '=', number)
-      .executeTakeFirstOrThrow();
-    if (revision.kind === 'intake')
-      throw new Refusal('This is where the list begins. To be rid of it, throw the list away.');
-    if (revision.undone === (direction === 'undo'))
-      throw new Refusal(
-        direction === 'undo' ? 'This has been undone already.' : 'This is in force.',
-      );
-    const [from, to] =
-      direction === 'undo'
-        ? [revision.columns_after, revision.columns_before]
-        : [revision.columns_before, revision.columns_after];
-    let columns = list.columns;
-    if (from && to) {
-      if (!sameJson(from, columns))
-        throw new Refusal(
-          'The columns were changed again after this. Undo the later change first.',
-        );
-      columns = to;
-      await tx
-        .updateTable('lists')
-        .set({ columns: JSON.stringify(to) })
-        .where('id', '=', listId)
-        .execute();
-    }
-    const { touched, skipped } = await turnRows(
-      tx,
-      listId,
-      number,
-      direction,
-      columns,
-      revision.kind !== 'reread',
-    );
-    await tx
-      .updateTable('revisions')
-      .set({
-        undone: direction === 'undo',
-        undone_at: direction === 'undo' ? sql<Date>`clock_timestamp()` : null,
-      })
-      .where('list_id', '=', listId)
-      .where('number', '=', number)
-      .execute();
-    const words =
-      skipped > 0
-        ? `${revision.note}; ${counted(skipped, 'cell')} changed since stay as they are`
-        : revision.note;
-    const change = await revise(
-      tx,
-      listId,
-      direction,
-      `${direction === 'undo' ? 'Undone' : 'Done again'}: ${words}`,
-      actor,
-      [],
-      from && to ? { before: from, after: to } : undefined,
-    );
-    return { touched, words, whole: Boolean(from), change };
-  });
+  const turned = await db
+    .transaction()
+    .execute((tx) => turnRevisionIn(tx, listId, number, direction, actor));
+  return afterTurn(db, listId, turned);
+}
+
+/** What turning a revision did: the rows it touched, and whether every row has to be looked at again. */
+export interface Turned {
+  touched: number[];
+  words: string;
+  whole: boolean;
+  change: number;
+}
+
+/** Works out what depends on a revision that was turned, once that is in force. Returns what it was in words. */
+export async function afterTurn(db: Database, listId: number, done: Turned): Promise<string> {
   if (done.whole) await workOutAll(db, listId);
   else if (done.touched.length > 5000) await rejudgeList(db, listId);
   else await judgeRecords(db, listId, done.touched, done.change);
   return done.words;
+}
+
+/** Holds a list until the transaction ends, before anything else of it or of its jobs is held. */
+export async function lockList(tx: Database, listId: number): Promise<void> {
+  await tx.selectFrom('lists').select('id').where('id', '=', listId).forUpdate().execute();
+}
+
+/** As `turnRevision`, in the transaction of whoever asks; `afterTurn` is for when it is in force. */
+export async function turnRevisionIn(
+  tx: Database,
+  listId: number,
+  number: number,
+  direction: 'undo' | 'redo',
+  actor: string,
+): Promise<Turned> {
+  const list = await tx
+    .selectFrom('lists')
+    .select('columns')
+    .where('id', '=', listId)
+    .forUpdate()
+    .executeTakeFirstOrThrow();
+  const revision = await tx
+    .selectFrom('revisions')
+    .selectAll()
+    .where('list_id', '=', listId)
+    .where('number', '=', number)
+    .executeTakeFirstOrThrow();
+  if (revision.kind === 'intake')
+    throw new Refusal('This is where the list begins. To be rid of it, throw the list away.');
+  if (revision.undone === (direction === 'undo'))
+    throw new Refusal(direction === 'undo' ? 'This has been undone already.' : 'This is in force.');
+  const [from, to] =
+    direction === 'undo'
+      ? [revision.columns_after, revision.columns_before]
+      : [revision.columns_before, revision.columns_after];
+  let columns = list.columns;
+  if (from && to) {
+    if (!sameJson(from, columns))
+      throw new Refusal('The columns were changed again after this. Undo the later change first.');
+    columns = to;
+    await tx
+      .updateTable('lists')
+      .set({ columns: JSON.stringify(to) })
+      .where('id', '=', listId)
+      .execute();
+  }
+  const { touched, skipped } = await turnRows(
+    tx,
+    listId,
+    number,
+    direction,
+    columns,
+    revision.kind !== 'reread',
+  );
+  await tx
+    .updateTable('revisions')
+    .set({
+      undone: direction === 'undo',
+      undone_at: direction === 'undo' ? sql<Date>`clock_timestamp()` : null,
+    })
+    .where('list_id', '=', listId)
+    .where('number', '=', number)
+    .execute();
+  const words =
+    skipped > 0
+      ? `${revision.note}; ${counted(skipped, 'cell')} changed since stay as they are`
+      : revision.note;
+  const change = await revise(
+    tx,
+    listId,
+    direction,
+    `${direction === 'undo' ? 'Undone' : 'Done again'}: ${words}`,
+    actor,
+    [],
+    from && to ? { before: from, after: to } : undefined,
+  );
+  return { touched, words, whole: Boolean(from), change };
 }
 
 export const sameJson = (a: unknown, b: unknown): boolean => stable(a) === stable(b);

@@ -310,13 +310,13 @@ export function JobScreen({
   const step = useCallback(
     (direction: 'undo' | 'redo') => {
       const done = answers();
-      // after what is still being kept
-      void Promise.all([saving.current, typing.current])
+      // after what is still being kept, and one step after the other
+      saving.current = Promise.all([saving.current, typing.current])
         .then(() => ask(contract.stepJob, { params: { id }, body: { direction } }))
         .then(({ job: now }) => {
           client.setQueryData(['job', id], now);
           done();
-          return refresh();
+          void refresh();
         })
         .catch(explain);
     },
