@@ -8,6 +8,7 @@ const config: NextConfig = {
     'kysely',
     'graphile-worker',
     'fontkit',
+    'subset-font',
     'zxing-wasm',
     '@e965/xlsx',
     'pino',

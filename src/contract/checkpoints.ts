@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { answers } from '../core/checkpoint/answer';
 import { byOneselfSchema } from '../core/checkpoint/by-oneself';
 import { packSchema } from '../core/checkpoint/offline';

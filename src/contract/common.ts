@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { problemKinds } from '../core/records/problems';
 
 /** Parts that many routes share. */

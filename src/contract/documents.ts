@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { anchors, blockSpot, documentPlaceSchema } from '../core/piece/ground';
 import { byId, newId, number, ok, valuesSchema } from './common';
 import { defineRoute } from './route';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { paperFaults } from '../core/readback/paper-faults';
 import { isPrinterAddress, printerFactsSchema, printStates } from '../core/run/printer';
 import { keptForDays, keptKinds, wholeGb } from '../core/job/retention';

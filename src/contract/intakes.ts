@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { originSchema } from '../core/job/origin';
 import { columnRoles } from '../core/records/columns';
 import {

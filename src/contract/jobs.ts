@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { jobDocumentSchema } from '../core/job/document';
 import { originSchema } from '../core/job/origin';
 import { columnSchema } from '../core/records/columns';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { devices } from '../core/links/device';
 import { leadsSchema, linkRuleSchema, linkStates } from '../core/links/leading';
 import { nameOf, number, ok, when } from './common';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { keptPictureSchema } from '../core/drawing/picture';
 import { purposeIds } from '../core/payload/purposes';
 import { starters } from '../core/piece/starters';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { addressTrouble } from '../core/mail/address';
 import { mailStates } from '../core/mail/states';
 import { byId, ok, when } from './common';

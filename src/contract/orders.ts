@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { orderSchema } from '../core/orders/order';
 import { columnSchema } from '../core/records/columns';
 import { byId, nameOf, newId, number, ok, when } from './common';

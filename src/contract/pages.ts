@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { ownPageSchema } from '../core/links/own';
 import { pageSetSchema } from '../core/links/pages';
 import { byId, when } from './common';

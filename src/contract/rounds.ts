@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { roundAnswers, roundOutcomeSchema } from '../core/checkpoint/round';
 import { scanWays } from './checkpoints';
 import { byId, nameOf, newId, number, ok, when } from './common';

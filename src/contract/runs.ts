@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { outputSchema } from '../core/run/outputs';
 import { byId, fileSchema, nameOf, newId, ok, valuesSchema, when } from './common';
 import { mailCountsSchema } from './mail';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { keptPictureSchema } from '../core/drawing/picture';
 import { doorStateWords, type DoorState } from '../core/payload/door';
 import { keptContentSchema, keptLookSchema } from '../core/payload/kept';
@@ -286,5 +286,13 @@ export const typeface = defineRoute({
   right: 'anyone',
   about: 'A typeface, for measuring text in the browser.',
   params: z.object({ key: z.string() }),
+  answer: { files: ['font/ttf'] },
+});
+export const typefacePart = defineRoute({
+  method: 'GET',
+  path: '/api/fonts/{key}/{slice}',
+  right: 'anyone',
+  about: 'The characters of one part of a large typeface, as they are in the whole.',
+  params: z.object({ key: z.string(), slice: z.coerce.number().int().min(0).max(0x10ff) }),
   answer: { files: ['font/ttf'] },
 });

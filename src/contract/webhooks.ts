@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { webhookEvents } from '../core/access/webhooks';
 import { byId, nameOf, number, ok, when } from './common';
 import { defineRoute } from './route';

@@ -13,6 +13,7 @@ import { measure } from '../core/look/layout';
 import { lookWarnings } from '../core/look/warnings';
 import { canProve } from '../core/base/proof';
 import { columnsOf, contentOf, encodeOptionsOf, type Stamp } from '../core/payload/stamp';
+import { slicesFor, slicesOf } from '../core/artwork/font-catalogue';
 import { FontBook } from '../core/artwork/fonts';
 import { pictureOf, type Picture } from '../core/drawing/picture';
 import {
@@ -26,7 +27,8 @@ import {
 } from '../core/piece/piece';
 import { stockOf } from '../core/piece/stock';
 import { prepareReader, readBack, readImage, readImages } from '../core/readback/readback';
-import { wearTest, wears, type WearCurve } from '../core/readback/wear';
+import { wears, type WearCurve } from '../core/readback/wear';
+import { wearTest } from '../core/readback/wear-test';
 import type { Values } from '../core/records/columns';
 import { dots, isSealed, sealedRecord, shown, tokenColumn } from '../core/records/sealed';
 import { EncodeError, type CodeSymbol } from '../core/symbology';
@@ -46,13 +48,26 @@ const overColour = '#b9770c';
 const fonts = new FontBook();
 const loading = new Map<string, Promise<void>>();
 
-function load(key: string): Promise<void> {
-  let wait = loading.get(key);
+/** Loads a typeface, or of a large one the parts in which the characters of a text are. */
+async function load(key: string, text: string): Promise<void> {
+  if (slicesOf(key).length === 0) return loadPart(key);
+  await Promise.all(slicesFor(text, key).map((slice) => loadPart(key, slice)));
+}
+
+function loadPart(key: string, slice?: number): Promise<void> {
+  const name = `${key}/${slice}`;
+  let wait = loading.get(name);
   if (!wait) {
-    wait = fetch(contract.addressOf(contract.typeface, { params: { key } }))
-      .then((response) => response.arrayBuffer())
-      .then((bytes) => fonts.add(key, new Uint8Array(bytes)));
-    loading.set(key, wait);
+    const address =
+      slice === undefined
+        ? contract.addressOf(contract.typeface, { params: { key } })
+        : contract.addressOf(contract.typefacePart, { params: { key, slice } });
+    wait = fetch(address).then(async (response) => {
+      if (!response.ok) throw new Error(`The typeface ${key} did not come.`);
+      fonts.add(key, new Uint8Array(await response.arrayBuffer()), slice);
+    });
+    loading.set(name, wait);
+    wait.catch(() => loading.delete(name));
   }
   return wait;
 }
@@ -218,12 +233,15 @@ async function layout(
   side: Side = 'front',
 ) {
   const words = shownValues(values);
+  // every character that may come to stand on it
+  const text = JSON.stringify([piece, words]);
+  const loadAll = (keys: Iterable<string>) => [...keys].map((key) => load(key, text));
   const [found, symbols] = await Promise.all([
     loadPictures(piece, words, list),
     sealedOf(stamps, values),
-    ...[...fontsForPiece(piece, [words])].map(load),
+    ...loadAll(fontsForPiece(piece, [words])),
   ]);
-  await Promise.all([...fontsForPiece(piece, [words], fonts)].map(load));
+  await Promise.all(loadAll(fontsForPiece(piece, [words], fonts)));
   return makePiece(piece, stockOf(piece), stamps, words, fonts, { side, pictures: found, symbols });
 }
 

@@ -1,7 +1,8 @@
 import { beforeAll, describe, expect, test } from 'vitest';
 import fc from 'fast-check';
 import { firstStamp, nextStamp, type Stamp } from '../../src/core/payload/stamp';
-import { fontCatalogue, type FontBook } from '../../src/core/artwork/fonts';
+import { fontCatalogue } from '../../src/core/artwork/font-catalogue';
+import type { FontBook } from '../../src/core/artwork/fonts';
 import { firstPiece, type Piece } from '../../src/core/piece/piece';
 import {
   placeOnStock,

@@ -31,13 +31,8 @@ import { layoutOf, measure } from '../../src/core/look/layout';
 import { defaultLook } from '../../src/core/look/look';
 import { lookWarnings } from '../../src/core/look/warnings';
 import { finderShapes, moduleShapes } from '../../src/core/look/shapes';
-import {
-  reallyDiffer,
-  shareBetween,
-  wearTest,
-  wears,
-  type WearCurve,
-} from '../../src/core/readback/wear';
+import { reallyDiffer, shareBetween, wears, type WearCurve } from '../../src/core/readback/wear';
+import { wearTest } from '../../src/core/readback/wear-test';
 import { provideReader } from '../../src/server/platform/reader';
 import { readAll, symbolPgm } from '../helpers/barcode';
 import { renderPdf } from '../helpers/poppler';

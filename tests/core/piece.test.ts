@@ -2,7 +2,8 @@ import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { beforeAll, describe, expect, test } from 'vitest';
 import { firstStamp } from '../../src/core/payload/stamp';
-import { FontBook, fontCatalogue, fontKeys, fontsFor } from '../../src/core/artwork/fonts';
+import { fontCatalogue, fontKeys, fontsFor } from '../../src/core/artwork/font-catalogue';
+import { FontBook } from '../../src/core/artwork/fonts';
 import {
   firstPiece,
   makePiece,

@@ -2,7 +2,8 @@ import { freeName } from '../../src/core/run/names';
 import * as fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { keepPiece, pieceFor } from '../../src/core/piece/kept';
-import { FontBook, fontsFor } from '../../src/core/artwork/fonts';
+import { fontsFor } from '../../src/core/artwork/font-catalogue';
+import { FontBook } from '../../src/core/artwork/fonts';
 import { makePiece, sidesOf, type Piece } from '../../src/core/piece/piece';
 import { wordProblems } from '../../src/core/piece/weighing';
 import {

@@ -329,6 +329,7 @@ test('what holds for all', async () => {
   await call(contract.listKept, { query: { kind: 'look' } });
   await call(contract.forgetKept, { params: { id: Number(kept.id) } });
   await call(contract.typeface, { params: { key: 'noto' } });
+  await call(contract.typefacePart, { params: { key: 'noto-jp', slice: 0x5c } });
   // our own server may not be read, so a connection is refused, and one that is there is put there by hand
   const { hostname, port, username, password } = new URL(t.url);
   const own = { name: 'Own', host: hostname, database: 'postgres', username };

@@ -2,7 +2,7 @@ import { ed25519 } from '@noble/curves/ed25519';
 import { hmac } from '@noble/hashes/hmac';
 import { sha256 } from '@noble/hashes/sha2';
 import { bytesToHex } from '@noble/hashes/utils';
-import { z } from 'zod';
+import * as z from 'zod';
 
 /** Capitals and digits without those that look alike, 32 in all, so that a proof can also be typed. */
 const alphabet = '0123456789ABCDEFGHJKMNPQRSTVWXYZ';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import type { Column, Values } from '../records/columns';
 
 /** Something that is asked on the page on which people check in by themselves. */

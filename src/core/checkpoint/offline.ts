@@ -1,5 +1,5 @@
 import { sha256 } from '@noble/hashes/sha2';
-import { z } from 'zod';
+import * as z from 'zod';
 import { closedWords, passBefore, type Answered, type Pass } from './answer';
 import { provenBy, signedSchema } from './recognise';
 import { ruleSchema, sessionAt, valuesIn } from './rule';

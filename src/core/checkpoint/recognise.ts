@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { signatureFits } from '../base/proof';
 import { contentOf, type Stamp } from '../payload/stamp';
 import type { Column, Values } from '../records/columns';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 
 /** What a scan on a round is answered. */
 export const roundAnswers = ['here', 'elsewhere', 'twice', 'unknown'] as const;

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import type { Column, Values } from '../records/columns';
 
 /** What must hold of a record's column for its code to pass. */

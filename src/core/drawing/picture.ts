@@ -1,5 +1,5 @@
 import { Unzlib, zlibSync } from 'fflate';
-import { z } from 'zod';
+import * as z from 'zod';
 import { pngFile } from './png-file';
 
 /** A picture as pixels: red, green, blue and opacity, one byte each, row by row from the top left. */

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { mailSchema } from '../mail/mail';
 import { stampSchema } from '../payload/stamp';
 import { pieceSchema } from '../piece/piece';

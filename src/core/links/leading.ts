@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { purposeOf } from '../payload/purposes';
 import { partSchema, saidOf } from '../records/parts';
 import type { Values } from '../records/columns';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 
 const ownThings = ['code', 'piece'] as const;
 export type OwnThing = (typeof ownThings)[number];

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { isSecret, keyColumn, nameColumn, type Column, type Values } from '../records/columns';
 import { saidOf, partSchema } from '../records/parts';
 

@@ -1,5 +1,5 @@
 import { escapedHtml } from '../base/html';
-import { z } from 'zod';
+import * as z from 'zod';
 import { addressTrouble } from './address';
 import { nameColumn, type Column, type Values } from '../records/columns';
 import { partSchema, type Part } from '../records/parts';

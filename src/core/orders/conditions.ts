@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { isSecret, type Column, type Values } from '../records/columns';
 import { readDate } from '../records/worked';
 

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { columnsIn, partSchema, type Part } from '../records/parts';
 import { isSecret, type Column } from '../records/columns';
 import { conditionsSchema } from './conditions';

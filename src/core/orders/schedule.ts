@@ -5,7 +5,7 @@ import {
   type CalendarDate,
 } from '@internationalized/date';
 import { toCalendarDate } from '@internationalized/date';
-import { z } from 'zod';
+import * as z from 'zod';
 import { listed } from '../base/words';
 
 const weekdays = [

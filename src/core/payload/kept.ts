@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import type { Column } from '../records/columns';
 import { lookSchema, stampSchema, type Part, type Stamp } from './stamp';
 

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { gradientDirections } from '../drawing/drawing';
 import { keptPictureSchema } from '../drawing/picture';
 import { defaultLook } from '../look/look';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { partSchema } from '../records/parts';
 
 /** How a document writes dates; each stands for itself, written for 23 November 2026. */

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import type { Column } from '../records/columns';
 import type { Part } from '../records/parts';
 import { pieceSchema, type Piece, type PieceElement } from './piece';

@@ -1,7 +1,7 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { keptPictureSchema } from '../drawing/picture';
 import { hexColour, partSchema } from '../payload/stamp';
-import { fontKeys, hanForms } from '../artwork/fonts';
+import { fontKeys, hanForms } from '../artwork/font-catalogue';
 import { groundSchema, type DocumentGround, type GroundKind } from './ground';
 import { stockSchema } from './stock';
 

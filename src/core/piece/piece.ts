@@ -8,7 +8,8 @@ import { keyColumn, type Column, type Values } from '../records/columns';
 import { pictureOf, type Picture } from '../drawing/picture';
 import { smallestModuleMm } from '../look/look';
 import { encode, EncodeError, type CodeSymbol } from '../symbology';
-import { fontsFor, lackingFonts, type FontBook } from '../artwork/fonts';
+import { fontsFor, lackingFonts } from '../artwork/font-catalogue';
+import type { FontBook } from '../artwork/fonts';
 import {
   sideOf,
   type Piece,

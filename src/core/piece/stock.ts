@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 
 const size = z.object({ width: z.number().min(5).max(1300), height: z.number().min(5).max(1300) });
 

@@ -1,6 +1,7 @@
 import bidiFactory from 'bidi-js';
 import type { PlacedGlyph, TextItem } from '../drawing/drawing';
-import type { FontBook, HanForms, Typeface } from '../artwork/fonts';
+import type { HanForms } from '../artwork/font-catalogue';
+import type { FontBook, Typeface } from '../artwork/fonts';
 
 const bidi = bidiFactory();
 const mmPerPoint = 25.4 / 72;

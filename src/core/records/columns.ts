@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { checkDigitFits } from '../base/check-digit';
 import { sourcesOf, workedSchema } from './worked';
 

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { landed, landingAfter, type Spaces } from '../base/landing';
 
 /** A piece of a text that is made for each record: fixed words, or a column's value. */

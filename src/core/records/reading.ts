@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 
 /** Encodings in which a text file may be read, by the names of the WHATWG and of Python's registry, and how people know them. */
 export const encodings = [

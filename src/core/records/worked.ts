@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { checkDigitFits, gs1CheckDigit } from '../base/check-digit';
 import { landed } from '../base/landing';
 import { canProve, keyBytes, proofKeySchema, proofOf, unknownProof } from '../base/proof';

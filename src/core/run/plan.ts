@@ -1,5 +1,5 @@
 import { outputOf, usualOutput } from './outputs';
-import { z } from 'zod';
+import * as z from 'zod';
 import type { Drawing, DrawItem } from '../drawing/drawing';
 import { moved } from '../drawing/drawing';
 import type { PlacedCode } from '../piece/piece';

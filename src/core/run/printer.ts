@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { counted, listed } from '../base/words';
 import type { Stock } from '../piece/stock';
 

@@ -1,7 +1,7 @@
 import { createHash, randomUUID, timingSafeEqual } from 'node:crypto';
 import { STATUS_CODES } from 'node:http';
 import { NoResultError } from 'kysely';
-import { z } from 'zod';
+import * as z from 'zod';
 import type { KeyRight } from '../../core/access/keys';
 import type { AnswerOf, Route, TakenInput, Thing } from '../../contract';
 import { includes, type Right } from '../../core/access/rights';

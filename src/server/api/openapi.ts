@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { allRoutes, type Route } from '../../contract';
 
 type Json = Record<string, unknown>;

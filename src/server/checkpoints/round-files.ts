@@ -1,5 +1,5 @@
 import exceljs from 'exceljs';
-import { fontsFor } from '../../core/artwork/fonts';
+import { fontsFor } from '../../core/artwork/font-catalogue';
 import { assemblePdf, pageContent, type GlyphUse } from '../../core/artwork/pdf';
 import { counted } from '../../core/base/words';
 import { outcomeWords, roundOutcomes, type RoundOutcome } from '../../core/checkpoint/round';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { taskCard } from '../platform';
 
 /** Hands over mails of a run whose turn has come: for some seconds, then it is asked for again. */

@@ -1,5 +1,5 @@
 import ipp from '@sealsystems/ipp';
-import { z } from 'zod';
+import * as z from 'zod';
 import { keepable } from '../../core/records/keepable';
 import {
   keepsFromPrinting,

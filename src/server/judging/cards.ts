@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { taskCard } from '../platform';
 
 /** What judging puts into the queue. */

@@ -1,5 +1,5 @@
 import { sql } from 'kysely';
-import { z } from 'zod';
+import * as z from 'zod';
 import { hostOf } from '../../core/payload/door';
 import { askAddress, askOptions, type Database, enqueue, taskCard } from '../platform';
 import { hostsOf, leadingNow, linkRows, type LinkWithRecord } from './rows';

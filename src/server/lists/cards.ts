@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { taskCard } from '../platform';
 
 export const workOutCard = taskCard('list.work', z.object({ list: z.number().int() }), {

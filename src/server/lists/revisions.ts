@@ -182,7 +182,7 @@ export async function afterTurn(db: Database, listId: number, done: Turned): Pro
 }
 
 /** Holds a list until the transaction ends, before anything else of it or of its jobs is held. */
-export async function lockList(tx: Database, listId: number): Promise<void> {
+async function lockList(tx: Database, listId: number): Promise<void> {
   await tx.selectFrom('lists').select('id').where('id', '=', listId).forUpdate().execute();
 }
 

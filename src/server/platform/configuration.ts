@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 
 const blankIsNone = (value: unknown) => (value === '' ? undefined : value);
 const text = z.preprocess(blankIsNone, z.string().optional());

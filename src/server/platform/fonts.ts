@@ -1,7 +1,10 @@
 import { readFileSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { FontBook, fontCatalogue } from '../../core/artwork/fonts';
+import { LRUCache } from 'lru-cache';
+import subsetFont from 'subset-font';
+import { charactersOf, fontCatalogue, slicesOf } from '../../core/artwork/font-catalogue';
+import { FontBook } from '../../core/artwork/fonts';
 import { fontsForPiece, type Piece } from '../../core/piece/piece';
 import type { Values } from '../../core/records/columns';
 
@@ -27,4 +30,19 @@ export function fontsOf(piece: Piece, records: readonly Values[]): FontBook {
 export async function fontFile(key: string): Promise<Uint8Array | undefined> {
   const entry = fontCatalogue.find((e) => e.key === key);
   return entry && readFile(pathOf(entry.file));
+}
+
+const parts = new LRUCache<string, Promise<Uint8Array>>({ max: 200 });
+
+/** The part of a large typeface for the browser, with everything that shapes its characters; undefined where there is none. */
+export async function fontPart(key: string, slice: number): Promise<Uint8Array | undefined> {
+  if (!slicesOf(key).includes(slice)) return undefined;
+  const name = `${key}/${slice}`;
+  let part = parts.get(name);
+  if (!part) {
+    part = fontFile(key).then((file) => subsetFont(Buffer.from(file!), charactersOf(slice)));
+    parts.set(name, part);
+    part.catch(() => parts.delete(name));
+  }
+  return part;
 }

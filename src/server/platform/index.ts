@@ -25,7 +25,7 @@ export type { CheckpointScans, Intakes, KeptWithRecord, Receipts, RevisionKind }
 export { deflate } from './deflate';
 export { ending } from './ending';
 export { fileHead, readFilePieces, writeFile } from './files';
-export { fontBook, fontFile, fontsOf } from './fonts';
+export { fontBook, fontFile, fontPart, fontsOf } from './fonts';
 export { checkDoor, isKnownHost, isOwnMachine } from './doors';
 export { askedOf, bytesOf, fileNameOf, lockedPage, paramsOf, passwordOf, streamed } from './http';
 export { log } from './log';

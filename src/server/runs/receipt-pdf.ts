@@ -7,7 +7,7 @@ import { fitText } from '../../core/piece/text';
 import { outputOf, usualOutput } from '../../core/run/outputs';
 import { symbologies } from '../../core/symbology';
 import { type Database, deflate, fontBook } from '../platform';
-import { fontsFor } from '../../core/artwork/fonts';
+import { fontsFor } from '../../core/artwork/font-catalogue';
 import { receiptLines } from './receipt';
 
 const page = { width: 210, height: 297 };

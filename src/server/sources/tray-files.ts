@@ -2,7 +2,7 @@ import { lstat, readdir } from 'node:fs/promises';
 import { basename, join, relative } from 'node:path';
 import { sql } from 'kysely';
 import { type Database, enqueue, outFolderName, printedFolderName, taskCard } from '../platform';
-import { z } from 'zod';
+import * as z from 'zod';
 import { passing, trayFolder } from './tray';
 
 export interface TrayFile {

@@ -1,6 +1,6 @@
 import { sql } from 'kysely';
 import { Webhook } from 'standardwebhooks';
-import { z } from 'zod';
+import * as z from 'zod';
 import { webhookPauses } from '../../core/access/webhooks';
 import {
   askOptions,

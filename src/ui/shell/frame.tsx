@@ -4,7 +4,9 @@ import Link from 'next/link';
 import { usePathname } from 'next/navigation';
 import type { ReactNode } from 'react';
 import { createGlobalStyle, styled } from 'styled-components';
+import * as contract from '../../contract';
 import type { Me } from '../../contract';
+import { slicesOf } from '../../core/artwork/font-catalogue';
 import { includes, type Right } from '../../core/access/rights';
 import { Brand } from '../kit/brand';
 import { MayContext, MeContext } from '../kit/me';
@@ -14,18 +16,33 @@ import { ShortcutsButton } from './shortcuts';
 import { SignedOut } from './signed-out';
 import { colour, font } from '../kit/theme';
 
-// other scripts in the typefaces that also print them; each is fetched only when a name needs it
-const scripts = [
+// other scripts in the typefaces that also print them; each, or the part of it, is fetched only when a name needs it
+const whole = [
   ['noto', 'U+0100-024F, U+0370-052F, U+1E00-1FFF'],
   ['noto-hebrew', 'U+0590-05FF'],
   ['noto-arabic', 'U+0600-06FF'],
   ['noto-devanagari', 'U+0900-097F'],
-  ['noto-jp', 'U+3000-30FF, U+4E00-9FFF, U+FF00-FFEF'],
-  ['noto-kr', 'U+1100-11FF, U+3130-318F, U+AC00-D7AF'],
+].map(([key, range]) => ({
+  address: contract.addressOf(contract.typeface, { params: { key } }),
+  range,
+}));
+const inParts = (key: string, from: number, to: number) =>
+  slicesOf(key)
+    .filter((slice) => slice >= from && slice <= to)
+    .map((slice) => ({
+      address: contract.addressOf(contract.typefacePart, { params: { key, slice } }),
+      range: `U+${slice.toString(16)}00-${slice.toString(16)}FF`,
+    }));
+const scripts = [
+  ...whole,
+  ...inParts('noto-kr', 0x11, 0x11),
+  ...inParts('noto-kr', 0x31, 0x31),
+  ...inParts('noto-kr', 0xac, 0xd7),
+  ...inParts('noto-jp', 0, 0xff),
 ]
   .map(
-    ([key, range]) =>
-      `@font-face { font-family: 'Scripts'; src: url('/api/fonts/${key}'); unicode-range: ${range}; font-weight: 100 900; }`,
+    ({ address, range }) =>
+      `@font-face { font-family: 'Scripts'; src: url('${address}'); unicode-range: ${range}; font-weight: 100 900; }`,
   )
   .join('');
 

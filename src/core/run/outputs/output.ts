@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { addressTrouble } from '../../mail/address';
 import type { GroundKind } from '../../piece/ground';
 

@@ -1,4 +1,3 @@
-import { renderAsync } from 'docx-preview';
 import { between, type Tree } from '../../../core/documents/neighbours';
 import { codeKey, wordsAt } from '../../../core/documents/words';
 import type {
@@ -97,6 +96,8 @@ export class PageView {
     }
     const body = document.createElement('div');
     const styles = document.createElement('div');
+    // large, and only for those who have a document
+    const { renderAsync } = await import('docx-preview');
     await renderAsync(copy, body, styles, {
       inWrapper: false,
       renderAltChunks: false,

@@ -3,7 +3,7 @@
 import { counted } from '../../../core/base/words';
 import type { ReactNode } from 'react';
 import { styled } from 'styled-components';
-import { fontCatalogue, fontKeys } from '../../../core/artwork/fonts';
+import { fontCatalogue, fontKeys } from '../../../core/artwork/font-catalogue';
 import type {
   PieceElement,
   PieceProblem,

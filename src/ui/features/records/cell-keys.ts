@@ -1,6 +1,5 @@
 'use client';
 
-import { parse } from 'csv-parse/browser/esm/sync';
 import { useEffect, useRef } from 'react';
 import type { LedgerRow } from '../../../contract';
 import { isSecret, type Column } from '../../../core/records/columns';
@@ -55,30 +54,31 @@ export function useCellKeys(
         const text = e.clipboardData?.getData('text/plain').replace(/\r?\n$/, '') ?? '';
         if (none || elsewhere(e) || text === '') return;
         e.preventDefault();
-        const rows = parse(text, {
-          delimiter: '\t',
-          relax_quotes: true,
-          relax_column_count: true,
-          skip_empty_lines: false,
-        }) as string[][];
-        const room = Math.min(total - hand, mostRows);
-        const open = columns.slice(columns.indexOf(column())).filter((c) => !c.worked);
-        const edits = rows.flatMap((row, r) => {
-          const to = rowAt(hand + r);
-          return to
-            ? row.slice(0, open.length).map((value, i) => ({
-                record: to.id,
-                column: open[i].id,
-                value,
-                from: to.values[open[i].id] ?? '',
-              }))
-            : [];
-        });
-        if (edits.length > mostPasted || rows.length > room)
-          return setProblem(
-            `These are ${rows.length.toLocaleString('en')} rows; ${room.toLocaleString('en')} can be filled from here on. Bring longer ones in as a list of their own, or add records first.`,
-          );
-        editCells(edits);
+        const at = columns.indexOf(column());
+        // only for those who paste
+        const fill = async () => {
+          const { rowsOf } = await import('./pasted');
+          const rows = rowsOf(text);
+          const room = Math.min(total - hand, mostRows);
+          const open = columns.slice(at).filter((c) => !c.worked);
+          const edits = rows.flatMap((row, r) => {
+            const to = rowAt(hand + r);
+            return to
+              ? row.slice(0, open.length).map((value, i) => ({
+                  record: to.id,
+                  column: open[i].id,
+                  value,
+                  from: to.values[open[i].id] ?? '',
+                }))
+              : [];
+          });
+          if (edits.length > mostPasted || rows.length > room)
+            return setProblem(
+              `These are ${rows.length.toLocaleString('en')} rows; ${room.toLocaleString('en')} can be filled from here on. Bring longer ones in as a list of their own, or add records first.`,
+            );
+          editCells(edits);
+        };
+        fill().catch((error: unknown) => setProblem(String(error)));
       },
     };
   });

@@ -3,39 +3,14 @@ import * as contract from '../../../contract';
 
 import { useQuery } from '@tanstack/react-query';
 import { styled } from 'styled-components';
-import type { LedgerRow } from '../../../contract';
 import { ask } from '../../kit/api';
 import { ErrorLine } from '../../kit/controls';
 import { useJob } from '../../shell/ledger/context';
-import { Mark } from '../../kit/mark';
-import { colour, font } from '../../kit/theme';
+import { colour } from '../../kit/theme';
 import { RunHistory } from './history';
 import { outputOf } from '../../../core/run/outputs';
 import { MailPreview } from './mail-preview';
 import { Sheets } from './sheets';
-
-export function RunCell({ record }: { record: LedgerRow }) {
-  if (record.page === null) return null;
-  return (
-    <span
-      style={{
-        display: 'flex',
-        gap: 6,
-        alignItems: 'center',
-        height: '100%',
-        paddingLeft: 12,
-        font: `400 13px/1 ${font.code}`,
-      }}
-      title={`Printed on page ${record.page}, place ${record.place}`}
-    >
-      <Mark
-        name={record.marks.run === 'failed' ? 'failed' : 'ready'}
-        label={record.marks.run === 'failed' ? 'did not read back' : 'read back'}
-      />
-      p {record.page}
-    </span>
-  );
-}
 
 const Layout = styled.div`
   display: grid;
