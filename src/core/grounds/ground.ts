@@ -1,5 +1,5 @@
 import type { FontBook } from '../artwork/fonts';
-import type { Stamp } from '../payload/stamp';
+import type { Saying, Stamp } from '../payload/stamp';
 import { groundOf, type GroundKind, type Piece } from '../piece/piece';
 import type { Values } from '../records/columns';
 
@@ -18,7 +18,7 @@ export interface GroundDescription {
   /** Columns that it shows besides those of its codes, by id. */
   columnsOn(piece: Piece): string[];
   /** What it says for a record: when this is another thing than when it was printed, the print is out of date. */
-  says(piece: Piece, stamps: readonly Stamp[], values: Values): unknown[];
+  says(piece: Piece, stamps: readonly Stamp[], values: Values, saying?: Saying): unknown[];
   /** What is wrong with it for a record, in words. */
   problems(
     piece: Piece,
@@ -26,6 +26,7 @@ export interface GroundDescription {
     values: Values,
     fonts: FontBook,
     hasPicture?: (name: string) => boolean,
+    saying?: Saying,
   ): { reason: string }[];
   /** What a run makes of it unless something else is chosen. */
   usualOutput: string;

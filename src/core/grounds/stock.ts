@@ -19,16 +19,16 @@ export const stock: GroundDescription = {
           ? [e.column]
           : [],
     ),
-  says: (piece, stamps, values) =>
+  says: (piece, stamps, values, saying = (stamp) => contentOf(stamp, values)) =>
     piece.elements.map((element) => {
       if (element.kind === 'text') return wordsOf(element, values);
       if (element.kind === 'picture') return pictureNameOf(element, values) ?? null;
       if (element.kind !== 'stamp') return null;
       const stamp = stamps.find((s) => s.id === element.stamp);
-      const content = stamp && contentOf(stamp, values);
+      const content = stamp && saying(stamp);
       return content?.state === 'said' ? [stamp!.symbology, content.payload] : null;
     }),
-  problems: (piece, stamps, values, fonts, hasPicture) =>
-    wordProblems(piece, stockOf(piece), stamps, values, fonts, hasPicture),
+  problems: (piece, stamps, values, fonts, hasPicture, saying) =>
+    wordProblems(piece, stockOf(piece), stamps, values, fonts, hasPicture, saying),
   usualOutput: 'pdf',
 };

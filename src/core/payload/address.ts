@@ -3,6 +3,8 @@ import { EncodeError } from '../symbology/types';
 /** Signs that may stand in an address as they are (RFC 3986: unreserved and reserved ones, and the percent sign of a pair). */
 const allowed = /[A-Za-z0-9\-._~:/?#[\]@!$&'()*+,;=%]/;
 
+const allAllowed = /^[A-Za-z0-9\-._~:/?#[\]@!$&'()*+,;=]*$/;
+
 const fault = (message: string, mend: string, position?: number): EncodeError =>
   new EncodeError('character', message, { mend, position });
 
@@ -35,6 +37,9 @@ function writtenHost(host: string): string {
 }
 
 function writtenRest(text: string, from: number): string {
+  const rest = text.slice(from);
+  // nearly all are written as they should be
+  if (allAllowed.test(rest)) return rest;
   let out = '';
   for (let at = from; at < text.length;) {
     const sign = String.fromCodePoint(text.codePointAt(at)!);

@@ -214,14 +214,32 @@ export function stampFit(stamp: Stamp, payload: string): Fit {
   };
 }
 
+/** What each stamp says for one record. */
+export type Saying = (stamp: Stamp) => Content;
+
+/** What the stamps say for a record, each worked out when it is first asked for, and once. */
+export function sayingOf(values: Values): Saying {
+  const known = new Map<Stamp, Content>();
+  return (stamp) => {
+    let content = known.get(stamp);
+    if (!content) known.set(stamp, (content = contentOf(stamp, values)));
+    return content;
+  };
+}
+
 export type StampVerdict =
   | { mark: 'ready'; payload: string }
   | { mark: 'look'; payload: string; reason: string; mend?: string }
   | { mark: 'out'; reason: string };
 
 /** Whether a record's code can be made, in words for its row. */
-export function judgeStamp(stamp: Stamp, values: Values, columns: readonly Column[]): StampVerdict {
-  const content = contentOf(stamp, values);
+export function judgeStamp(
+  stamp: Stamp,
+  values: Values,
+  columns: readonly Column[],
+  saying: Saying = (of) => contentOf(of, values),
+): StampVerdict {
+  const content = saying(stamp);
   if (content.state === 'blank') {
     const names = content.columns.map(
       (id) => columns.find((c) => c.id === id)?.name ?? 'a removed column',

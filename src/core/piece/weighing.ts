@@ -1,4 +1,4 @@
-import { contentOf, type Stamp } from '../payload/stamp';
+import { contentOf, type Saying, type Stamp } from '../payload/stamp';
 import type { Values } from '../records/columns';
 import { symbologies } from '../symbology';
 import type { FontBook } from '../artwork/fonts';
@@ -31,6 +31,7 @@ export function wordProblems(
   values: Values,
   fonts: FontBook,
   hasPicture: (name: string) => boolean = () => false,
+  saying: Saying = (stamp) => contentOf(stamp, values),
 ): PieceProblem[] {
   return sidesOf(piece).flatMap((side) => {
     const made = nothingMade();
@@ -51,6 +52,7 @@ export function wordProblems(
           stamps,
           values,
           made,
+          saying,
         );
     return made.problems;
   });
@@ -79,9 +81,10 @@ function weighStamp(
   stamps: readonly Stamp[],
   values: Values,
   made: MadePiece,
+  saying: Saying,
 ): void {
   const stamp = stamps.find((s) => s.id === element.stamp);
-  const content = stamp && contentOf(stamp, values);
+  const content = stamp && saying(stamp);
   if (!stamp || content?.state !== 'said') return;
   const square = { x: element.x, y: element.y, width: element.sizeMm, height: element.sizeMm };
   const over = made.covered.filter((area) => later.has(area.id) && meet(area, square));

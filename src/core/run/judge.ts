@@ -1,4 +1,4 @@
-import { columnsOf, judgeStamp, type Stamp } from '../payload/stamp';
+import { columnsOf, judgeStamp, type Saying, type Stamp } from '../payload/stamp';
 import type { FontBook } from '../artwork/fonts';
 import type { Piece } from '../piece/piece';
 import { onGround } from '../grounds';
@@ -73,6 +73,7 @@ export function judgeRow(
   facts: RowFacts,
   fonts: FontBook,
   hasPicture?: (name: string) => boolean,
+  saying?: Saying,
 ): RowVerdict {
   const notes: RowVerdict['notes'] = [];
   const problems = recordProblems(values, columns, facts);
@@ -80,7 +81,7 @@ export function judgeRow(
   let said = 0;
   let heldByCode = false;
   for (const stamp of job.stamps) {
-    const verdict = judgeStamp(stamp, values, columns);
+    const verdict = judgeStamp(stamp, values, columns, saying);
     if (verdict.mark !== 'out') said++;
     if (verdict.mark === 'ready') {
       if (facts.sameCode.has(stamp.id) && !problems.some((p) => p.kind === 'repeat'))
@@ -122,6 +123,7 @@ export function judgeRow(
       values,
       fonts,
       hasPicture,
+      saying,
     )) {
       notes.push({ band: 'piece', text: problem.reason });
       piece = 'look';

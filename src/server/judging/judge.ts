@@ -2,7 +2,7 @@ import { judgeListCard, judgePieceCard } from './cards';
 import { createHash } from 'node:crypto';
 import { sql } from 'kysely';
 import type { JobDocument } from '../../core/job/document';
-import { columnsOf, contentOf, stampFit, type Stamp } from '../../core/payload/stamp';
+import { columnsOf, sayingOf, stampFit, type Saying, type Stamp } from '../../core/payload/stamp';
 import { onGround } from '../../core/grounds';
 import { keyColumn, type Column, type Values } from '../../core/records/columns';
 import { byEye } from '../../core/records/look-alikes';
@@ -116,10 +116,16 @@ export async function judgePieceNow(db: Database, jobId: number): Promise<void> 
     .executeTakeFirst();
   if (!job) return;
   const list = await loadList(db, job.list_id, jobId);
-  if (list) await judgeAll(db, list, await repeatedPrints(db, job.list_id));
+  if (!list) return;
+  await begin(db, list);
+  await judgeAll(db, list, await repeatedPrints(db, job.list_id));
+  await end(db, list);
 }
 
-/** Weighs the whole list first (which keys and codes repeat, how values are built), then each record by it. */
+/**
+ * Judges every record of a list by the whole of it: how its values are built is found out first, then each record is weighed and
+ * judged by what was known to repeat; those of which that turns out otherwise are judged once more at the end.
+ */
 export async function judgeListNow(db: Database, listId: number): Promise<void> {
   const list = await loadList(db, listId);
   if (!list) return;
@@ -128,35 +134,76 @@ export async function judgeListNow(db: Database, listId: number): Promise<void> 
     .where('list_id', '=', listId)
     .where('what', 'not in', ['key', 'eye', ...list.stamps.map((s) => `stamp:${s.id}`)])
     .execute();
-  const shapes = new Map<string, Map<string, number>>();
-  await inBatches(db, list, async (tx, records) => {
-    await storePrints(tx, list, records);
-    countShapes(list.columns, records, shapes);
-  });
-  list.shapes = {};
-  for (const [column, counts] of shapes) {
-    if (column.startsWith('checked:')) {
-      const twice = counts.get('twice') ?? 0;
-      // by chance one number in ten looks as if it had its check digit
-      if (twice >= 3 && twice >= 0.8 * (twice + (counts.get('once') ?? 0)))
-        list.shapes[column] = 'twice';
-      continue;
-    }
-    const shape = commonShape(counts);
-    if (shape) list.shapes[column] = shape;
-  }
+  const repeated = await repeatedPrints(db, listId);
+  await begin(db, list);
+  // whoever looks at the list sees its first records at once
+  await firstOnes(db, list, (tx, records) => storeVerdicts(tx, list, records, repeated));
+  list.shapes = await shapesOf(db, list);
   await db
     .updateTable('lists')
     .set({ shapes: JSON.stringify(list.shapes) })
     .where('id', '=', listId)
     .execute();
-  await judgeAll(db, list, await repeatedPrints(db, listId));
+  await judgeAll(db, list, repeated, storePrints);
+  await judgeOthers(db, list, repeated, await repeatedPrints(db, listId));
+  await end(db, list);
   await db
     .updateTable('lists')
     .set({ judged: sql<number>`greatest(judged, ${list.changes})` })
     .where('id', '=', listId)
     .where('working', '=', 0)
     .execute();
+}
+
+/** How the values of each column are usually built. */
+async function shapesOf(db: Database, list: JudgedList): Promise<Record<string, string>> {
+  const shapes = new Map<string, Map<string, number>>();
+  await inBatches(db, list, (_, records) => {
+    countShapes(list.columns, records, shapes);
+    return Promise.resolve();
+  });
+  const found: Record<string, string> = {};
+  for (const [column, counts] of shapes) {
+    if (column.startsWith('checked:')) {
+      const twice = counts.get('twice') ?? 0;
+      // by chance one number in ten looks as if it had its check digit
+      if (twice >= 3 && twice >= 0.8 * (twice + (counts.get('once') ?? 0))) found[column] = 'twice';
+      continue;
+    }
+    const shape = commonShape(counts);
+    if (shape) found[column] = shape;
+  }
+  return found;
+}
+
+/** Judges those records again of which it turned out only now that they share a key or a code with others, or share it no more. */
+async function judgeOthers(
+  db: Database,
+  list: JudgedList,
+  before: Repeated,
+  now: Repeated,
+): Promise<void> {
+  const differs: { what: string; print: string }[] = [];
+  for (const [one, other] of [
+    [before, now],
+    [now, before],
+  ])
+    for (const [what, prints] of one)
+      for (const print of prints) if (!other.get(what)?.has(print)) differs.push({ what, print });
+  if (differs.length === 0) return;
+  const { rows } = await sql<{ id: number }>`
+    select distinct p.record_id as id from prints p
+    join unnest(${differs.map((d) => d.what)}::text[], ${differs.map((d) => d.print)}::text[]) as t(what, print)
+      on p.what = t.what and p.print = t.print
+    where p.list_id = ${list.id} order by 1`.execute(db);
+  for (let at = 0; at < rows.length; at += batch) {
+    const ids = rows.slice(at, at + batch).map((r) => r.id);
+    await db.transaction().execute(async (tx) => {
+      await lockList(tx, list.id);
+      const records = await recordsOf(tx, list.id).where(oneOf('id', ids)).execute();
+      await storeVerdicts(tx, list, records, now);
+    });
+  }
 }
 
 const mostShapes = 40;
@@ -194,21 +241,13 @@ function countShapes(
   }
 }
 
-async function judgeAll(db: Database, list: JudgedList, repeated: Repeated): Promise<void> {
-  const ids = list.jobs.map((j) => j.id);
-  await db
-    .updateTable('jobs')
-    .set({ checked: 0 })
-    .where('id', 'in', [...ids, -1])
-    .execute();
-  await inBatches(db, list, async (tx, records) => {
-    await storeVerdicts(tx, list, records, repeated);
-    await tx
-      .updateTable('jobs')
-      .set((e) => ({ checked: e('checked', '+', records.length) }))
-      .where('id', 'in', [...ids, -1])
-      .execute();
-  });
+const jobsOf = (list: JudgedList): number[] => [...list.jobs.map((j) => j.id), -1];
+
+/** From here on windows tell how many records have been looked at. */
+const begin = (db: Database, list: JudgedList) =>
+  db.updateTable('jobs').set({ checked: 0 }).where('id', 'in', jobsOf(list)).execute();
+
+async function end(db: Database, list: JudgedList): Promise<void> {
   for (const job of list.jobs)
     await db
       .updateTable('jobs')
@@ -217,36 +256,80 @@ async function judgeAll(db: Database, list: JudgedList, repeated: Repeated): Pro
       .execute();
 }
 
+/** @param before what else is kept of the records, in the same transaction */
+async function judgeAll(
+  db: Database,
+  list: JudgedList,
+  repeated: Repeated,
+  before?: typeof storePrints,
+): Promise<void> {
+  await inBatches(db, list, async (tx, records) => {
+    const said = records.map((record) => sayingOf(record.values));
+    await before?.(tx, list, records, said);
+    await storeVerdicts(tx, list, records, repeated, said);
+    await tx
+      .updateTable('jobs')
+      .set((e) => ({ checked: e('checked', '+', records.length) }))
+      .where('id', 'in', jobsOf(list))
+      .execute();
+  });
+}
+
+const recordsOf = (tx: Database, listId: number) =>
+  tx
+    .selectFrom('records')
+    .select(['id', 'position', 'values', 'doubts'])
+    .where('list_id', '=', listId);
+
+/** The records that a window shows when it is opened. */
+const firstOnes = (
+  db: Database,
+  list: JudgedList,
+  work: (tx: Database, records: Judged[]) => Promise<void>,
+): Promise<void> =>
+  db.transaction().execute(async (tx) => {
+    await lockList(tx, list.id);
+    await work(tx, await recordsOf(tx, list.id).orderBy('position').limit(100).execute());
+  });
+
 /**
  * Goes through a list in batches, each in a transaction that holds the list's lock: a change of a cell is judged either by the
- * batch that reads it or by its own judging after it, never overwritten by an older verdict.
+ * batch that reads it or by its own judging after it, never overwritten by an older verdict. While one batch is written the next is
+ * read and worked out; they share the lock, changes do not.
  */
 async function inBatches(
   db: Database,
   list: JudgedList,
   work: (tx: Database, records: Judged[]) => Promise<void>,
 ): Promise<void> {
-  for (let after = -1; ;) {
-    const last = await db.transaction().execute(async (tx) => {
-      await lockList(tx, list.id);
-      const records = await tx
-        .selectFrom('records')
-        .select(['id', 'position', 'values', 'doubts'])
-        .where('list_id', '=', list.id)
-        .where('position', '>', after)
+  let writing: Promise<unknown> = Promise.resolve();
+  for (let after: number | undefined = -1; after !== undefined;) {
+    const from: number = after;
+    let told!: (last: number | undefined) => void;
+    const read = new Promise<number | undefined>((resolve) => (told = resolve));
+    const before = writing;
+    writing = db.transaction().execute(async (tx) => {
+      await lockList(tx, list.id, 'shared');
+      const records = await recordsOf(tx, list.id)
+        .where('position', '>', from)
         .orderBy('position')
         .limit(batch)
         .execute();
+      told(records.length < batch ? undefined : records.at(-1)!.position);
       if (records.length > 0) await work(tx, records);
-      return records.length < batch ? undefined : records.at(-1)!.position;
     });
-    if (last === undefined) return;
-    after = last;
+    // a batch that fails ends the whole, as soon as the one before it is written
+    writing.catch(() => undefined);
+    after = await Promise.race([read, writing.then(() => read)]);
+    await before;
   }
+  await writing;
 }
 
-const lockList = (tx: Database, listId: number) =>
-  sql`select pg_advisory_xact_lock(7421, ${listId}::int)`.execute(tx);
+const lockList = (tx: Database, listId: number, how?: 'shared') =>
+  how
+    ? sql`select pg_advisory_xact_lock_shared(7421, ${listId}::int)`.execute(tx)
+    : sql`select pg_advisory_xact_lock(7421, ${listId}::int)`.execute(tx);
 
 /**
  * Judges some records again in every job of their list, and those that shared a key or a code with them or do so now.
@@ -263,13 +346,7 @@ export async function judgeRecords(
     await lockList(tx, listId);
     const list = await loadList(tx, listId);
     if (!list) return;
-    const read = (of: readonly number[]) =>
-      tx
-        .selectFrom('records')
-        .select(['id', 'position', 'values', 'doubts'])
-        .where('list_id', '=', listId)
-        .where(oneOf('id', of))
-        .execute();
+    const read = (of: readonly number[]) => recordsOf(tx, listId).where(oneOf('id', of)).execute();
     const before = await printsOf(tx, listId, ids);
     await storePrints(tx, list, await read(ids));
     const touched = new Map(
@@ -356,8 +433,8 @@ async function repeatedPrints(db: Database, listId: number): Promise<Repeated> {
 }
 
 /** What the piece of a record says and encodes, as a hash: when it differs from the printed one, the print is out of date. */
-function contentHash({ stamps, piece }: JobDocument, values: Values): string {
-  const says = onGround(piece).says(piece, stamps, values);
+function contentHash({ stamps, piece }: JobDocument, values: Values, saying: Saying): string {
+  const says = onGround(piece).says(piece, stamps, values, saying);
   return createHash('sha256').update(JSON.stringify(says)).digest('base64').slice(0, 22);
 }
 
@@ -368,52 +445,60 @@ const printOf = (text: string): string =>
 interface OwnPrints {
   key: string | undefined;
   eye: string | undefined;
-  stamps: { id: string; print: string | null; mark: Mark }[];
+  /** Of each stamp the print of what it says, in their order; null where it says nothing of its own. */
+  stamps: (string | null)[];
 }
 
 /** What a record is weighed by against the others. */
-function printsFor({ columns, stamps }: JudgedList, values: Values): OwnPrints {
+function printsFor({ columns, stamps }: JudgedList, values: Values, saying: Saying): OwnPrints {
   const key = keyColumn(columns);
   const text = key ? (values[key.id] ?? '').trim() : '';
   return {
     key: text ? printOf(text) : undefined,
     eye: text ? printOf(byEye(text)) : undefined,
     stamps: stamps.map((stamp) => {
-      const content = contentOf(stamp, values);
-      if (content.state === 'blank') return { id: stamp.id, print: null, mark: 'out' as const };
-      if (content.state === 'wrong') return { id: stamp.id, print: null, mark: 'look' as const };
-      const { fits } = stampFit(stamp, content.payload);
+      const content = saying(stamp);
       // a stamp of fixed text says the same everywhere, and is meant to
       const own = columnsOf(stamp).length > 0 || stamp.does === 'genuine';
-      return {
-        id: stamp.id,
-        print: own ? printOf(content.payload) : null,
-        mark: fits ? ('ready' as const) : ('look' as const),
-      };
+      return own && content.state === 'said' ? printOf(content.payload) : null;
     }),
   };
 }
 
+/** Whether a stamp has a code for a record. */
+function markOf(stamp: Stamp, saying: Saying): Mark {
+  const content = saying(stamp);
+  if (content.state === 'blank') return 'out';
+  return content.state === 'said' && stampFit(stamp, content.payload).fits ? 'ready' : 'look';
+}
+
+/** @param said what the stamps say for each of the records */
 async function storePrints(
   tx: Database,
   list: JudgedList,
   records: readonly Judged[],
+  said = records.map((record) => sayingOf(record.values)),
 ): Promise<void> {
   const rows: { what: string; record: number; print: string | null; mark: Mark }[] = [];
-  for (const { id, values } of records) {
-    const own = printsFor(list, values);
+  for (const [at, { id, values }] of records.entries()) {
+    const own = printsFor(list, values, said[at]);
     rows.push(
       { what: 'key', record: id, print: own.key ?? null, mark: 'ready' },
       { what: 'eye', record: id, print: own.eye ?? null, mark: 'ready' },
     );
-    for (const stamp of own.stamps)
-      rows.push({ what: `stamp:${stamp.id}`, record: id, print: stamp.print, mark: stamp.mark });
+    for (const [i, stamp] of list.stamps.entries())
+      rows.push({
+        what: `stamp:${stamp.id}`,
+        record: id,
+        print: own.stamps[i],
+        mark: markOf(stamp, said[at]),
+      });
   }
   if (rows.length === 0) return;
   await sql`
     insert into prints (list_id, what, record_id, print, mark)
     select ${list.id}::int, * from unnest(${rows.map((r) => r.what)}::text[], ${rows.map((r) => r.record)}::bigint[], ${rows.map((r) => r.print)}::text[], ${rows.map((r) => r.mark)}::text[])
-    on conflict (list_id, what, record_id) do update set print = excluded.print, mark = excluded.mark
+    on conflict (record_id, what) do update set print = excluded.print, mark = excluded.mark
     where prints.print is distinct from excluded.print or prints.mark <> excluded.mark`.execute(tx);
 }
 
@@ -421,8 +506,9 @@ function factsFor(
   list: JudgedList,
   { values, position, doubts }: Judged,
   repeated: Repeated,
+  saying: Saying,
 ): RowFacts {
-  const own = printsFor(list, values);
+  const own = printsFor(list, values, saying);
   const comesAgain = (what: string, print: string | null | undefined) =>
     Boolean(print) && (repeated.get(what)?.has(print!) ?? false);
   return {
@@ -433,7 +519,7 @@ function factsFor(
     doubts: doubts ?? undefined,
     position,
     sameCode: new Set(
-      own.stamps.filter((s) => comesAgain(`stamp:${s.id}`, s.print)).map((s) => s.id),
+      list.stamps.map((s) => s.id).filter((id, i) => comesAgain(`stamp:${id}`, own.stamps[i])),
     ),
   };
 }
@@ -443,9 +529,10 @@ async function storeVerdicts(
   list: JudgedList,
   records: readonly Judged[],
   repeated: Repeated,
+  said = records.map((record) => sayingOf(record.values)),
 ): Promise<void> {
   if (records.length === 0) return;
-  const facts = records.map((r) => factsFor(list, r, repeated));
+  const facts = records.map((r, i) => factsFor(list, r, repeated, said[i]));
   const wanted = list.jobs.some((j) =>
     j.document.piece.elements.some((e) => e.kind === 'picture' && e.column !== undefined),
   );
@@ -460,17 +547,22 @@ async function storeVerdicts(
       records.map((r) => r.values),
     );
     const values = await valuesBeside(tx, job.document.piece, records);
+    // rows of other lists beside a record do not change what its own stamps say, but are other values
+    const saying = (own: Values, i: number) =>
+      own === records[i].values ? said[i] : sayingOf(own);
     const verdicts = values.map((own, i) =>
-      judgeRow(job.document, list.columns, own, facts[i], fonts, hasPicture),
+      judgeRow(job.document, list.columns, own, facts[i], fonts, hasPicture, saying(own, i)),
     );
     await sql`
       insert into job_rows (job_id, record_id, position, records_mark, stamps_mark, piece_mark, overall, notes, content)
       select ${job.id}::int, * from unnest(
         ${records.map((r) => r.id)}::bigint[], ${records.map((r) => r.position)}::int[], ${verdicts.map((v) => v.records)}::text[], ${verdicts.map((v) => v.stamps)}::text[],
         ${verdicts.map((v) => v.piece)}::text[], ${verdicts.map((v) => v.overall)}::text[], ${verdicts.map((v) => JSON.stringify(v.notes))}::json[],
-        ${values.map((own) => contentHash(job.document, own))}::text[])
+        ${values.map((own, i) => contentHash(job.document, own, saying(own, i)))}::text[])
       on conflict (job_id, record_id) do update set position = excluded.position, records_mark = excluded.records_mark, stamps_mark = excluded.stamps_mark,
-        piece_mark = excluded.piece_mark, overall = excluded.overall, notes = excluded.notes, content = excluded.content`.execute(
+        piece_mark = excluded.piece_mark, overall = excluded.overall, notes = excluded.notes, content = excluded.content
+      where (job_rows.position, job_rows.records_mark, job_rows.stamps_mark, job_rows.piece_mark, job_rows.overall, job_rows.content, job_rows.notes::text)
+        is distinct from (excluded.position, excluded.records_mark, excluded.stamps_mark, excluded.piece_mark, excluded.overall, excluded.content, excluded.notes::text)`.execute(
       tx,
     );
     // what is wrong with a record's values is the same in every job

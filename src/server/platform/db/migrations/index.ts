@@ -33,6 +33,7 @@ import * as printedProof from './0031-printed-proof';
 import * as realPrinters from './0032-real-printers';
 import * as paperFiles from './0033-paper-files';
 import * as standingOrders from './0034-standing-orders';
+import * as printsByRecord from './0035-prints-by-record';
 
 /** In order of their names. A migration that has landed is never changed; add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -70,4 +71,5 @@ export const migrations: Record<string, Migration> = {
   '0032-real-printers': realPrinters,
   '0033-paper-files': paperFiles,
   '0034-standing-orders': standingOrders,
+  '0035-prints-by-record': printsByRecord,
 };
