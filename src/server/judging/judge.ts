@@ -147,6 +147,9 @@ export async function judgeListNow(db: Database, listId: number): Promise<void> 
   await judgeAll(db, list, repeated, storePrints);
   await judgeOthers(db, list, repeated, await repeatedPrints(db, listId));
   await end(db, list);
+  // what the database knows of its tables is older than a list that has just come, and it would look for its rows the long way
+  if ((await countOf(db, listId)) > atOnce)
+    await sql`analyze (skip_locked) records, job_rows, prints, problems`.execute(db);
   await db
     .updateTable('lists')
     .set({ judged: sql<number>`greatest(judged, ${list.changes})` })

@@ -42,7 +42,11 @@ export function openDatabase(
   });
   // a dropped idle connection is replaced by the next query; without a listener it would end the process
   pool.on('error', () => undefined);
-  pool.on('connect', (client) => client.on('error', () => undefined));
+  pool.on('connect', (client) => {
+    client.on('error', () => undefined);
+    // a long list is sorted in memory, and no query is long enough to be compiled for
+    client.query(`set work_mem = '32MB'; set jit = off`).catch(() => undefined);
+  });
   return { db: new Kysely<Schema>({ dialect: new PostgresDialect({ pool }) }), pool };
 }
 
