@@ -150,7 +150,12 @@ function withZeros(digits: string): string | undefined {
 
 /** How a value is built: letters as L, digits as 0, everything else as it is. */
 export const shapeOf = (value: string): string =>
-  value.replace(/\p{L}/gu, 'L').replace(/\p{N}/gu, '0');
+  plain.test(value)
+    ? value.replace(/[A-Za-z]/g, 'L').replace(/[0-9]/g, '0')
+    : value.replace(/\p{L}/gu, 'L').replace(/\p{N}/gu, '0');
+
+/** Nearly all values: words of visible ASCII with one space between them, about which much need not be asked. */
+const plain = /^[\x21-\x7e]+(?: [\x21-\x7e]+)*$/;
 
 /** The shape that at least 95% of at least 20 values share. */
 export function commonShape(counts: ReadonlyMap<string, number>): string | undefined {
@@ -217,12 +222,14 @@ function valueProblems(column: Column, value: string, shape: string | undefined,
   const text = value.trim();
   if (/^(#(REF|N\/A|VALUE|DIV\/0|NAME|NUM|NULL)[!?]?|Err:\d{3})$/.test(text))
     return add('formula', `holds a formula error (${text})`);
-  if (holdsInvisible(value))
-    add('invisible', 'holds an invisible character', withoutInvisible(value));
-  if (/^\s|\s$|[^\S\n]{2,}|\u00a0/u.test(value))
-    add('spaces', 'holds stray spaces', text.replace(/[^\S\n]+/gu, ' '));
-  if (mixesScripts(text))
-    add('script', 'mixes Latin letters with look-alikes of another script', latinised(text));
+  if (!plain.test(value)) {
+    if (holdsInvisible(value))
+      add('invisible', 'holds an invisible character', withoutInvisible(value));
+    if (/^\s|\s$|[^\S\n]{2,}|\u00a0/u.test(value))
+      add('spaces', 'holds stray spaces', text.replace(/[^\S\n]+/gu, ' '));
+    if (mixesScripts(text))
+      add('script', 'mixes Latin letters with look-alikes of another script', latinised(text));
+  }
   if (scientific.test(text)) return add('rounded', `was turned into ${text} by a spreadsheet`);
   if (column.role === 'product') return productProblems(text, add);
   if (column.role === 'email' && !/^[^\s@]+@[^\s@]+\.[^\s@]+$/.test(text))

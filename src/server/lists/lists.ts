@@ -67,21 +67,14 @@ export async function createList(
     })
     .returning('id')
     .executeTakeFirstOrThrow();
-  await insertRecords(
-    db,
-    id,
-    list.rows.map((row) =>
-      Object.fromEntries(columns.map((column, c) => [column.id, row[c] ?? ''])),
-    ),
-    0,
-    list.rows.map((row, r) =>
-      doubtsOf(
-        list.doubts?.[r],
-        columns.map((c) => c.id),
-        row,
-      ),
-    ),
-  );
+  const ids = columns.map((column) => column.id);
+  // as JSON from the start and batch by batch: a long and wide list as objects is many times its file
+  const keys = ids.map((column) => `${JSON.stringify(column)}:`);
+  await insertBatches(db, id, list.rows.length, 0, (r) => {
+    const row = list.rows[r];
+    const cells = keys.map((key, c) => key + JSON.stringify(row[c] ?? ''));
+    return { values: `{${cells.join(',')}}`, doubts: doubtsOf(list.doubts?.[r], ids, row) };
+  });
   await db
     .insertInto('revisions')
     .values({
@@ -119,13 +112,34 @@ export async function insertRecords(
   position: number,
   doubts: readonly (Doubts | undefined)[] = [],
 ): Promise<number[]> {
-  const batch = 5000;
+  return insertBatches(db, listId, records.length, position, (r) => ({
+    values: JSON.stringify(records[r]),
+    doubts: doubts[r],
+  }));
+}
+
+/** Stands between the texts of a batch; JSON never holds it as it is. */
+const separator = '\x1e';
+
+/** @param record the values as JSON, and the doubts, of a record by its number */
+async function insertBatches(
+  db: Database,
+  listId: number,
+  count: number,
+  position: number,
+  record: (r: number) => { values: string; doubts: Doubts | undefined },
+): Promise<number[]> {
+  const batch = 2000;
   const ids: number[] = [];
-  for (let from = 0; from < records.length; from += batch) {
-    const part = records.slice(from, from + batch);
+  for (let from = 0; from < count; from += batch) {
+    const part = Array.from({ length: Math.min(batch, count - from) }, (_, i) => record(from + i));
+    // two texts in place of two arrays, in which every quote would be escaped, read and written again
+    const values = part.map((r) => r.values).join(separator);
+    const doubts = part.map((r) => (r.doubts ? JSON.stringify(r.doubts) : '')).join(separator);
     const { rows } = await sql<{ id: number; position: number }>`
-      insert into records (list_id, position, values, doubts) select ${listId}::int, * from unnest(${part.map((_, i) => position + from + i)}::int[],
-        ${part.map((v) => JSON.stringify(v))}::json[], ${part.map((_, i) => (doubts[from + i] ? JSON.stringify(doubts[from + i]) : null))}::json[])
+      insert into records (list_id, position, values, doubts)
+      select ${listId}::int, ${position + from - 1}::int + nth, v::json, nullif(d, '')::json
+      from unnest(string_to_array(${values}, ${separator}), string_to_array(${doubts}, ${separator})) with ordinality as t(v, d, nth)
       returning id, position`.execute(db);
     ids.push(...rows.sort((a, b) => a.position - b.position).map((r) => r.id));
   }
