@@ -2,6 +2,19 @@ import { defineConfig } from 'vitest/config';
 
 const alias = { '@': new URL('./src', import.meta.url).pathname };
 
+/** Processes that are started, killed and waited for: these have the machine to themselves. */
+const processes = ['installation', 'killed', 'start'].map((name) => `tests/server/${name}.test.ts`);
+
+/** Tests with a database of their own for each file, and with real files and printers. */
+const server = {
+  env: { HAND_STAMP_KEY: 'a key for the tests' },
+  setupFiles: ['tests/helpers/seed.ts'],
+  testTimeout: 90_000,
+  hookTimeout: 60_000,
+  // real processes and printers on a machine that others use, too; what passes only then is told
+  retry: 1,
+};
+
 export default defineConfig({
   test: {
     projects: [
@@ -16,15 +29,22 @@ export default defineConfig({
       {
         resolve: { alias },
         test: {
+          ...server,
           name: 'server',
-          env: { HAND_STAMP_KEY: 'a key for the tests' },
           include: ['tests/server/**/*.test.ts'],
-          setupFiles: ['tests/helpers/seed.ts'],
-          testTimeout: 90_000,
-          hookTimeout: 60_000,
+          exclude: processes,
+          maxWorkers: 2,
+          sequence: { groupOrder: 1 },
+        },
+      },
+      {
+        resolve: { alias },
+        test: {
+          ...server,
+          name: 'server processes',
+          include: processes,
           fileParallelism: false,
-          // real processes and printers on a machine that others use, too; what passes only then is told
-          retry: 1,
+          sequence: { groupOrder: 2 },
         },
       },
     ],

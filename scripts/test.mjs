@@ -99,7 +99,7 @@ function unitTests(project) {
     [
       'run',
       '--project',
-      project,
+      `${project}*`,
       '--reporter=default',
       '--reporter=json',
       '--reporter=./scripts/flaky-reporter.mjs',
