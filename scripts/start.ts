@@ -216,6 +216,27 @@ try {
   await stop(1);
 }
 watchDatabase();
+// the pages first: whoever starts this waits for them, and all processes at once would make each of them late
+if (pages)
+  keep({
+    name: 'web',
+    args: ['--import', 'tsx', 'src/web.ts'],
+    words: 'The web server stopped',
+    env: { PORT: String(port) },
+  });
+if (!pages) say('Hand Stamp works here, without pages of its own.  (Ctrl-C stops it)');
+for (let tries = 0; pages && tries < 240 && !stopping; tries++) {
+  const answer = await fetch(`http://127.0.0.1:${port}/api/health`).catch(() => undefined);
+  if (answer?.ok) {
+    say(`Hand Stamp is ready: http://127.0.0.1:${port}  (Ctrl-C stops it)`);
+    if (welcome)
+      say(
+        `Nobody is here yet. This address lets the first person in, once, within a week: ${welcome}`,
+      );
+    break;
+  }
+  await new Promise((resolve) => setTimeout(resolve, 250));
+}
 for (let number = 0; number <= workers; number++)
   keep({
     name: `worker-${number}`,
@@ -240,24 +261,4 @@ if (standIns) {
     args: ['--import', 'tsx', 'demo/stand-ins/app.ts'],
     words: 'The stand-in for an app stopped',
   });
-}
-if (pages)
-  keep({
-    name: 'web',
-    args: ['--import', 'tsx', 'src/web.ts'],
-    words: 'The web server stopped',
-    env: { PORT: String(port) },
-  });
-if (!pages) say('Hand Stamp works here, without pages of its own.  (Ctrl-C stops it)');
-for (let tries = 0; pages && tries < 240 && !stopping; tries++) {
-  const answer = await fetch(`http://127.0.0.1:${port}/api/health`).catch(() => undefined);
-  if (answer?.ok) {
-    say(`Hand Stamp is ready: http://127.0.0.1:${port}  (Ctrl-C stops it)`);
-    if (welcome)
-      say(
-        `Nobody is here yet. This address lets the first person in, once, within a week: ${welcome}`,
-      );
-    break;
-  }
-  await new Promise((resolve) => setTimeout(resolve, 250));
 }

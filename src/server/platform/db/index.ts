@@ -39,14 +39,12 @@ export function openDatabase(
     connectionTimeoutMillis: connecting,
     // a connection opened when many ask at once makes them all wait, so those that were needed are kept for a while
     idleTimeoutMillis: 10 * 60_000,
+    // a long list is sorted in memory, and no query is long enough to be compiled for
+    onConnect: (client) => client.query(`set work_mem = '32MB'; set jit = off`),
   });
   // a dropped idle connection is replaced by the next query; without a listener it would end the process
   pool.on('error', () => undefined);
-  pool.on('connect', (client) => {
-    client.on('error', () => undefined);
-    // a long list is sorted in memory, and no query is long enough to be compiled for
-    client.query(`set work_mem = '32MB'; set jit = off`).catch(() => undefined);
-  });
+  pool.on('connect', (client) => client.on('error', () => undefined));
   return { db: new Kysely<Schema>({ dialect: new PostgresDialect({ pool }) }), pool };
 }
 
