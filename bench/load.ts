@@ -5,7 +5,7 @@ import { makeWorkerUtils } from 'graphile-worker';
 import { giveAddresses } from '../src/server/links/code-addresses';
 import { migrate, openDatabase } from '../src/server/platform/db';
 import { startRun } from '../src/server/runs/runs';
-import { report } from './measure';
+import { quantile, report } from './measure';
 import { jobOf } from './workers';
 
 interface Postgres {
@@ -31,10 +31,6 @@ const freePort = () =>
       probe.close(() => resolve(port));
     });
   });
-
-/** What a part of the answers took at most, in ms. */
-const quantile = (times: readonly number[], q: number): number =>
-  [...times].sort((a, b) => a - b)[Math.min(times.length - 1, Math.floor(times.length * q))];
 
 interface Asked {
   /** While the server was getting warm, and after that. */

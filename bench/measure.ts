@@ -7,6 +7,10 @@ export function addresses(count: number): string[] {
   );
 }
 
+/** What a part of the answers took at most, in ms. */
+export const quantile = (times: readonly number[], q: number): number =>
+  [...times].sort((a, b) => a - b)[Math.min(times.length - 1, Math.floor(times.length * q))];
+
 export const median = (values: number[]): number =>
   values.sort((a, b) => a - b)[Math.floor(values.length / 2)];
 

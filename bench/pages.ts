@@ -1,0 +1,118 @@
+/**
+ * The ledger in a real browser: what its first load weighs, when its first row is there, and how long stepping from record to record
+ * takes with a piece open, on the demo's badges.
+ */
+import { spawn } from 'node:child_process';
+import { createServer } from 'node:net';
+import { chromium, type Page } from 'playwright-core';
+import { median, quantile } from './measure';
+
+const freePort = () =>
+  new Promise<number>((resolve) => {
+    const probe = createServer();
+    probe.listen(0, '127.0.0.1', () => {
+      const { port } = probe.address() as { port: number };
+      probe.close(() => resolve(port));
+    });
+  });
+
+interface Weights {
+  script: number;
+  all: number;
+  firstRowMs: number;
+}
+
+/** What a first load fetches until nothing more comes, in bytes as they were sent, and when the first row is there. */
+async function firstLoad(page: Page, address: string): Promise<Weights> {
+  const session = await page.context().newCDPSession(page);
+  await session.send('Network.enable');
+  const kinds = new Map<string, string>();
+  const weights: Weights = { script: 0, all: 0, firstRowMs: 0 };
+  session.on('Network.responseReceived', (e) => kinds.set(e.requestId, e.type));
+  session.on('Network.loadingFinished', (e) => {
+    weights.all += e.encodedDataLength;
+    if (kinds.get(e.requestId) === 'Script') weights.script += e.encodedDataLength;
+  });
+  const from = performance.now();
+  await page.goto(address);
+  await page.locator('#row-0').waitFor();
+  weights.firstRowMs = performance.now() - from;
+  // until nothing has come for two seconds
+  for (let before = -1; before !== weights.all;) {
+    before = weights.all;
+    await new Promise((resolve) => setTimeout(resolve, 2000));
+  }
+  await session.detach();
+  return weights;
+}
+
+/** From a key to the picture of the next record's piece, in ms, and tasks of over 50 ms meanwhile. */
+async function stepping(page: Page, steps: number): Promise<{ times: number[]; long: number }> {
+  await page.keyboard.press('3');
+  await page.locator('svg').first().waitFor();
+  await page.evaluate(() => {
+    const held = window as typeof window & { longTasks?: number };
+    held.longTasks = 0;
+    new PerformanceObserver((list) => {
+      held.longTasks! += list.getEntries().length;
+    }).observe({ type: 'longtask' });
+  });
+  const times: number[] = [];
+  for (let i = 0; i < steps; i++) {
+    const from = performance.now();
+    await page.keyboard.press('ArrowDown');
+    await page.locator(`#row-${i + 1}[aria-selected=true]`).waitFor();
+    times.push(performance.now() - from);
+  }
+  const long = await page.evaluate(
+    () => (window as typeof window & { longTasks?: number }).longTasks ?? 0,
+  );
+  return { times, long };
+}
+
+export async function benchPages(): Promise<void> {
+  const port = await freePort();
+  const application = spawn(
+    process.execPath,
+    ['--import', 'tsx', 'scripts/start.ts', '--purpose=bench-pages', `--port=${port}`],
+    { stdio: 'ignore', env: { ...process.env, HAND_STAMP_GARDEN: 'yes' } },
+  );
+  const browser = await chromium.launch({
+    executablePath: '/usr/bin/chromium',
+    args: ['--no-sandbox'],
+  });
+  try {
+    const base = `http://localhost:${port}`;
+    while (!(await fetch(`${base}/api/health`).catch(() => undefined))?.ok)
+      await new Promise((resolve) => setTimeout(resolve, 500));
+    const finder = await browser.newPage();
+    await finder.goto(`${base}/jobs`);
+    const job = await finder
+      .getByRole('link', { name: 'Badges, open weekend' })
+      .getAttribute('href');
+    // once for the server, which reads its pages when they are first asked for
+    await finder.goto(base + job!);
+    await finder.locator('#row-0').waitFor();
+    await finder.close();
+    const loads: Weights[] = [];
+    let page = finder;
+    for (let i = 0; i < 5; i++) {
+      const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+      page = await context.newPage();
+      loads.push(await firstLoad(page, base + job!));
+    }
+    const { script, all } = loads[0];
+    const firstRowMs = median(loads.map((load) => load.firstRowMs));
+    console.log(
+      `first load of the ledger: ${Math.round(script / 1000)} KB of script, ${(all / 1e6).toFixed(2)} MB in all, first row after ${Math.round(firstRowMs)} ms`,
+    );
+    const { times, long } = await stepping(page, 100);
+    console.log(
+      `stepping through ${times.length} records with a piece open: p50 ${quantile(times, 0.5).toFixed(0)} ms, p95 ${quantile(times, 0.95).toFixed(0)} ms; ${long} tasks over 50 ms`,
+    );
+  } finally {
+    await browser.close();
+    application.kill('SIGTERM');
+    await new Promise((resolve) => application.once('exit', resolve));
+  }
+}
