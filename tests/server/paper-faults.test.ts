@@ -19,7 +19,7 @@ import { runsIn } from '../helpers/runs';
  */
 let t: TestDatabase;
 const dpi = 200;
-/** Sheets of every fault; `HAND_STAMP_SHEETS=4` prints the twenty of docs/performance.md. */
+/** Sheets of every fault; `HAND_STAMP_SHEETS=4` prints the twenty of decision 63. */
 const sheets = Number(process.env.HAND_STAMP_SHEETS ?? 1);
 const folder = mkdtempSync(join(tmpdir(), 'hand-stamp-sheets-'));
 beforeAll(async () => {
