@@ -5,8 +5,15 @@ import { counted } from '../../../core/base/words';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useRef, type ComponentType, type ReactNode } from 'react';
 import { styled } from 'styled-components';
-import dynamic from 'next/dynamic';
+import { PieceSentence } from '../piece/piece';
+import { PieceBand } from '../piece/piece-band';
 import { PieceCell } from '../piece/piece-cell';
+import { DocumentBand } from '../documents/document-band';
+import { DocumentSentence } from '../documents/document-sentence';
+import { PdfsBand, PdfsSentence } from '../documents/pdfs';
+import { RunBand } from '../run/band';
+import { RunSentence } from '../run/sentence';
+import { StampsSentence } from '../stamps/stamps';
 import { RunCell } from '../run/run-cell';
 import { DocumentCell } from '../documents/document-cell';
 import { RecordsSentence, RecordsTools } from '../records/records';
@@ -16,21 +23,6 @@ import { VisuallyHidden } from '../../kit/controls';
 import { colour, font, row as rowHeight, spineWidth } from '../../kit/theme';
 import { bandNames, bands, useJob, type Band } from '../../shell/ledger/context';
 import { SpineCell, SpineHead } from '../../shell/ledger/spine';
-
-// what only an open band shows comes with the first that opens it
-const StampsSentence = dynamic(() => import('../stamps/stamps').then((m) => m.StampsSentence));
-const PieceSentence = dynamic(() => import('../piece/piece').then((m) => m.PieceSentence));
-const PieceBand = dynamic(() => import('../piece/piece-band').then((m) => m.PieceBand));
-const DocumentSentence = dynamic(() =>
-  import('../documents/document-sentence').then((m) => m.DocumentSentence),
-);
-const DocumentBand = dynamic(() =>
-  import('../documents/document-band').then((m) => m.DocumentBand),
-);
-const PdfsSentence = dynamic(() => import('../documents/pdfs').then((m) => m.PdfsSentence));
-const PdfsBand = dynamic(() => import('../documents/pdfs').then((m) => m.PdfsBand));
-const RunSentence = dynamic(() => import('../run/sentence').then((m) => m.RunSentence));
-const RunBand = dynamic(() => import('../run/band').then((m) => m.RunBand));
 
 const folded: Record<Band, number> = { records: 98, stamps: 78, piece: 92, run: 80 };
 

@@ -1,6 +1,5 @@
 'use client';
 
-import dynamic from 'next/dynamic';
 import { useMemo } from 'react';
 import { styled } from 'styled-components';
 import type { LedgerRow } from '../../../contract';
@@ -17,11 +16,10 @@ import { useJob } from '../../shell/ledger/context';
 import { Mark } from '../../kit/mark';
 import { keptBackWords, verdictOf } from '../../shell/verdict';
 import { colour, font } from '../../kit/theme';
+import { OpenRow } from './open-row';
 
 /** Height of the row in hand while the stamps are open, in px. */
 export const stampsRowHeight = 186;
-
-const OpenRow = dynamic(() => import('./open-row').then((m) => m.OpenRow));
 
 const Line = styled.div`
   display: flex;
