@@ -40,6 +40,7 @@ export function openDatabase(
     // a connection opened when many ask at once makes them all wait, so those that were needed are kept for a while
     idleTimeoutMillis: 10 * 60_000,
     // a long list is sorted in memory, and no query is long enough to be compiled for
+    // eslint-disable-next-line @typescript-eslint/no-misused-promises -- the pool waits for it, which its types do not say
     onConnect: (client) => client.query(`set work_mem = '32MB'; set jit = off`),
   });
   // a dropped idle connection is replaced by the next query; without a listener it would end the process
