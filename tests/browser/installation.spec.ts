@@ -128,7 +128,10 @@ test('a real installation: the first person, and two web servers with their work
   await other.goto(`${second.url}${job}?band=records`);
   await expect(row(other, 1)).toContainText('Spade');
   await page.goto(`${first.url}${job}?band=records`);
-  await expect(page.getByRole('status').getByText('you, in another window')).toBeVisible();
+  // pages come up before the workers do, and are slow until those are there
+  await expect(page.getByRole('status').getByText('you, in another window')).toBeVisible({
+    timeout: 60_000,
+  });
   await row(other, 1).getByText('Spade', { exact: true }).last().dblclick();
   await other.keyboard.type('Garden spade');
   await other.keyboard.press('Enter');

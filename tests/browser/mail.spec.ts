@@ -25,6 +25,8 @@ test('mails are written in the sentence, tried on oneself, sent, and lie in the 
   // written anew, with a column put in where the caret is
   await page.getByTitle('What the mail says').click();
   await page.getByRole('button', { name: 'Another paragraph' }).click();
+  // the new paragraph has the caret with the next picture of the screen
+  await expect(page.locator('textarea:focus, input:focus')).toHaveValue('');
   await page.keyboard.type('Your gate opens for the ');
   await page.getByRole('button', { name: 'Shift', exact: true }).click();
   await page.getByRole('button', { name: 'Use this' }).click();
