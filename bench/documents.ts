@@ -1,7 +1,6 @@
 /** Documents and PDFs of a run on the real queue and database, every code read back, beside the libraries that open and draw them. */
 import { PDFDocument, StandardFonts } from '@cantoo/pdf-lib';
 import { unzipSync, zipSync } from 'fflate';
-import { makeWorkerUtils } from 'graphile-worker';
 import { docx, inline, paragraph, run as words } from '../demo/docx';
 import { inspectPdf } from '../src/core/documents/pdf';
 import { keysIn } from '../src/core/documents/keys';
@@ -13,10 +12,10 @@ import { changeJob, viewJob } from '../src/server/jobs/jobs';
 import { judgeListNow } from '../src/server/judging/judge';
 import { greyPages } from '../src/server/documents/pdf-pages';
 import { keepDocument } from '../src/server/documents/keeping';
-import { migrate, openDatabase, type Database } from '../src/server/platform/db';
+import type { Database } from '../src/server/platform/db';
 import type { Ground } from '../src/core/piece/piece';
 import { report } from './measure';
-import { jobOf, startPostgres, timeRun } from './workers';
+import { jobOf, withDatabase, timeRun } from './workers';
 
 const many = 1000;
 const few = 100;
@@ -155,19 +154,13 @@ async function seconds(work: () => Promise<unknown> | void): Promise<number> {
 }
 
 export async function benchDocuments(): Promise<void> {
-  const server = await startPostgres('bench', { fresh: true });
-  const { db, pool } = openDatabase(server.url, 4);
-  try {
-    await migrate(db);
-    const utils = await makeWorkerUtils({ pgPool: pool });
-    await utils.migrate();
-    await utils.release();
+  await withDatabase(async (db, url) => {
     const example = letter();
     if (inspectDocx(example).pictures.length !== 1) throw new Error('the example has no picture');
     const alone = await seconds(() => {
       for (let i = 0; i < many; i++) zipSync(unzipSync(example));
     });
-    await measure(db, server.url, documentJob, {
+    await measure(db, url, documentJob, {
       kind: 'docx-each',
       name: 'DOCX of two pages, one code',
       peer: 'unpacking and packing them alone (fflate)',
@@ -177,16 +170,13 @@ export async function benchDocuments(): Promise<void> {
     const drawn = await seconds(async () => {
       for (let i = 0; i < few; i++) for await (const _ of greyPages(one, [0])) void _;
     });
-    await measure(db, server.url, pdfsJob, {
+    await measure(db, url, pdfsJob, {
       kind: 'pdfs-each',
       name: 'PDFs of two pages, a code on the first',
       peer: 'drawing their first pages alone (pdfjs-dist)',
       alone: (drawn / few) * many,
     });
-  } finally {
-    await db.destroy();
-    server.stop();
-  }
+  });
 }
 
 async function measure(

@@ -1,14 +1,13 @@
 /**
  * How a list grows: records brought in, judged, shown, sorted, filtered and searched, at 2,000, 20,000 and 200,000 records of 8 columns.
  */
-import { makeWorkerUtils } from 'graphile-worker';
 import { rowsQuerySchema } from '../src/contract';
 import { ledgerRows } from '../src/server/jobs/jobs';
 import { judgeListNow } from '../src/server/judging/judge';
 import { createJob, createList } from '../src/server/lists/lists';
-import { migrate, openDatabase, type Database } from '../src/server/platform/db';
+import type { Database } from '../src/server/platform/db';
 import { addresses } from './measure';
-import { startPostgres } from './workers';
+import { withDatabase } from './workers';
 
 const headings = ['No', 'Name', 'Page', 'Site', 'Role', 'Group', 'Since', 'Notes'];
 const sites = ['Dune House', 'Glasshouse', 'Seed store', 'North gate'];
@@ -68,17 +67,8 @@ async function listOf(db: Database, count: number): Promise<void> {
 }
 
 export async function benchLists(): Promise<void> {
-  const server = await startPostgres('bench', { fresh: true });
-  const { db, pool } = openDatabase(server.url, 4);
-  try {
-    await migrate(db);
-    const utils = await makeWorkerUtils({ pgPool: pool });
-    await utils.migrate();
-    await utils.release();
+  await withDatabase(async (db) => {
     await listOf(db, 500);
     for (const count of [2000, 20_000, 200_000]) await listOf(db, count);
-  } finally {
-    await db.destroy();
-    server.stop();
-  }
+  });
 }

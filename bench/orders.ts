@@ -1,13 +1,12 @@
 /** Standing orders on the real queue and database: a burst of 10,000 records that come, five orders, one worker beside two. */
-import { makeWorkerUtils } from 'graphile-worker';
 import { sql } from 'kysely';
 import { orderSchema } from '../src/core/orders/order';
-import { migrate, openDatabase, type Database } from '../src/server/platform/db';
+import type { Database } from '../src/server/platform/db';
 import { addRecords } from '../src/server/lists';
 import { createList } from '../src/server/lists/lists';
 import { makeOrder, switchOrder } from '../src/server/orders';
 import { report } from './measure';
-import { startPostgres, startWorker, stopWorkers } from './workers';
+import { withDatabase, startWorker, stopWorkers } from './workers';
 
 const events = 10_000;
 const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
@@ -87,15 +86,9 @@ async function burst(db: Database, url: string, workers: number) {
 }
 
 export async function benchOrders(): Promise<void> {
-  const server = await startPostgres('bench-orders', { fresh: true });
-  const { db, pool } = openDatabase(server.url, 4);
-  try {
-    await migrate(db);
-    const utils = await makeWorkerUtils({ pgPool: pool });
-    await utils.migrate();
-    await utils.release();
-    const one = await burst(db, server.url, 1);
-    const two = await burst(db, server.url, 2);
+  await withDatabase(async (db, url) => {
+    const one = await burst(db, url, 1);
+    const two = await burst(db, url, 2);
     report(
       '10,000 events with five orders and two workers, in seconds, beside one',
       two.seconds,
@@ -108,8 +101,5 @@ export async function benchOrders(): Promise<void> {
       one.slow,
       'lower',
     );
-  } finally {
-    await db.destroy();
-    server.stop();
-  }
+  });
 }

@@ -3,18 +3,9 @@
  * takes with a piece open, on the demo's badges.
  */
 import { spawn } from 'node:child_process';
-import { createServer } from 'node:net';
 import { chromium, type Page } from 'playwright-core';
 import { median, quantile } from './measure';
-
-const freePort = () =>
-  new Promise<number>((resolve) => {
-    const probe = createServer();
-    probe.listen(0, '127.0.0.1', () => {
-      const { port } = probe.address() as { port: number };
-      probe.close(() => resolve(port));
-    });
-  });
+import { freePort } from './workers';
 
 interface Weights {
   script: number;

@@ -1,6 +1,7 @@
 /** A run on the real queue and database: two worker processes beside one, and the memory of one at 5,000 and 50,000 pieces. */
 import { spawn, type ChildProcess } from 'node:child_process';
 import { readFileSync } from 'node:fs';
+import { createServer } from 'node:net';
 import { makeWorkerUtils } from 'graphile-worker';
 import { migrate, openDatabase, type Database } from '../src/server/platform/db';
 import { judgeListNow } from '../src/server/judging/judge';
@@ -14,9 +15,34 @@ interface Postgres {
     options?: { fresh?: boolean },
   ): Promise<{ url: string; stop(): void }>;
 }
-export const { startPostgres } = (await import(
-  '../scripts/lib-postgres.mjs' as string
-)) as Postgres;
+const { startPostgres } = (await import('../scripts/lib-postgres.mjs' as string)) as Postgres;
+
+/** A fresh server with an empty database of ours, gone afterwards however the work ends. */
+export async function withDatabase(
+  work: (db: Database, url: string) => Promise<void>,
+): Promise<void> {
+  const server = await startPostgres('bench', { fresh: true });
+  const { db, pool } = openDatabase(server.url, 4);
+  try {
+    await migrate(db);
+    const utils = await makeWorkerUtils({ pgPool: pool });
+    await utils.migrate();
+    await utils.release();
+    await work(db, server.url);
+  } finally {
+    await db.destroy();
+    server.stop();
+  }
+}
+
+export const freePort = () =>
+  new Promise<number>((resolve) => {
+    const probe = createServer();
+    probe.listen(0, '127.0.0.1', () => {
+      const { port } = probe.address() as { port: number };
+      probe.close(() => resolve(port));
+    });
+  });
 
 const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 
@@ -124,13 +150,7 @@ export async function timeRun(
 }
 
 export async function benchWorkers(): Promise<void> {
-  const server = await startPostgres('bench', { fresh: true });
-  const { db, pool } = openDatabase(server.url, 4);
-  try {
-    await migrate(db);
-    const utils = await makeWorkerUtils({ pgPool: pool });
-    await utils.migrate();
-    await utils.release();
+  await withDatabase(async (db, url) => {
     const [warm, small, middle, large] = [
       await jobOf(db, 840),
       await jobOf(db, 5000),
@@ -141,8 +161,8 @@ export async function benchWorkers(): Promise<void> {
     const twos: number[] = [];
     const assembled: number[] = [];
     for (let round = 0; round < 3; round++) {
-      ones.push((await timeRun(db, server.url, middle, 1, warm)).made);
-      const two = await timeRun(db, server.url, middle, 2, warm);
+      ones.push((await timeRun(db, url, middle, 1, warm)).made);
+      const two = await timeRun(db, url, middle, 2, warm);
       twos.push(two.made);
       assembled.push(two.assembled);
     }
@@ -159,16 +179,13 @@ export async function benchWorkers(): Promise<void> {
       two,
       'lower',
     );
-    const few = await timeRun(db, server.url, small, 1);
-    const many = await timeRun(db, server.url, large, 1);
+    const few = await timeRun(db, url, small, 1);
+    const many = await timeRun(db, url, large, 1);
     report(
       'peak memory of a worker over 50,000 pieces, in MB, beside 5,000',
       many.peak,
       few.peak,
       'lower',
     );
-  } finally {
-    await db.destroy();
-    server.stop();
-  }
+  });
 }
