@@ -11,7 +11,7 @@ import { fontFile, fontPart } from '../../src/server/platform/fonts';
 describe('a large typeface, handed over in parts', () => {
   test('draws each character as the whole does, in both weights', async () => {
     const texts = {
-      'noto-jp': '山田花子さんソラ（丘）',
+      'noto-jp': '山田花子さんソラ（丘）々﨑𠮷ㇰ',
       'noto-kr-bold': '마람만정원山田',
       'noto-sc': '山田花丘',
     };
@@ -33,6 +33,31 @@ describe('a large typeface, handed over in parts', () => {
         expect(drawn[1]).toEqual(drawn[0]);
       }
     }
+  });
+
+  test('has a part for every character that the whole is taken for', async () => {
+    for (const { key, scripts } of fontCatalogue) {
+      if (slicesOf(key).length === 0) continue;
+      const whole = new FontBook();
+      whole.add(key, (await fontFile(key))!);
+      const offered = new Set(slicesOf(key));
+      const missing = whole
+        .font(key)
+        .source.characterSet.filter(
+          (code) => scripts!.test(String.fromCodePoint(code)) && !offered.has(code >> 8),
+        );
+      expect(missing.map((code) => code.toString(16))).toEqual([]);
+    }
+  });
+
+  test('has parts in which there is nothing, and these cover nothing', async () => {
+    const book = new FontBook();
+    book.add('atkinson', (await fontFile('atkinson'))!);
+    const rare = '\u{20001}';
+    for (const slice of slicesFor(rare, 'noto-kr'))
+      book.add('noto-kr', (await fontPart('noto-kr', slice))!, slice);
+    expect(slicesFor(rare, 'noto-kr')).toEqual([0x200]);
+    expect(book.covering(rare, 'atkinson', 'noto-kr')).toBeUndefined();
   });
 
   test('weighs a small part of it, and there are no other parts', async () => {

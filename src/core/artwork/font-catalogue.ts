@@ -63,16 +63,24 @@ export const fontCatalogue: readonly FontEntry[] = [
   ...family('noto-sc', 'Noto Sans SC', 'noto-sans-sc', /\p{sc=Han}/u),
 ];
 
+/** Numbers of parts, from the first to the last of each range. */
 const pages = (...ranges: [from: number, to: number][]): number[] =>
   ranges.flatMap(([from, to]) => Array.from({ length: to - from + 1 }, (_, i) => from + i));
 /**
  * Parts of 256 characters each, by which a large typeface is handed to a browser, each by its code points without their last byte.
  * The others are small enough to be handed over whole.
  */
+const han: [number, number][] = [
+  [0x2e, 0x9f],
+  [0xf9, 0xfa],
+  [0xff, 0xff],
+  // rare characters, of which some are usual in names
+  [0x200, 0x323],
+];
 const slices: Readonly<Record<string, readonly number[]>> = {
-  'noto-jp': pages([0x30, 0x30], [0x4e, 0x9f], [0xff, 0xff]),
-  'noto-kr': pages([0x11, 0x11], [0x30, 0x31], [0x4e, 0x9f], [0xac, 0xd7]),
-  'noto-sc': pages([0x30, 0x30], [0x4e, 0x9f], [0xff, 0xff]),
+  'noto-jp': pages(...han, [0x1b0, 0x1b1], [0x1f2, 0x1f2]),
+  'noto-kr': pages(...han, [0x11, 0x11], [0xa9, 0xa9], [0xac, 0xd7]),
+  'noto-sc': pages(...han),
 };
 
 /** The parts of a typeface that a browser may ask for; none where it takes the whole. */
