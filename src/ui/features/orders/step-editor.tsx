@@ -13,6 +13,7 @@ import {
   Words,
 } from '../../kit/controls';
 import { Pick } from '../../kit/pick';
+import { colour } from '../../kit/theme';
 import { ChipWords } from './chip-words';
 import type { Held } from './use-order';
 import { Scroll } from './when-editor';
@@ -395,7 +396,7 @@ function CallFields({
       {fields.map((field, i) => (
         <div
           key={i}
-          style={{ display: 'grid', gap: 6, borderLeft: '2px solid #d8d9d0', paddingLeft: 10 }}
+          style={{ display: 'grid', gap: 6, borderLeft: `2px solid ${colour.rule}`, paddingLeft: 10 }}
         >
           <Words
             label="Name of the value that is sent"
@@ -419,7 +420,7 @@ function CallFields({
       {headers.map((header, i) => (
         <div
           key={i}
-          style={{ display: 'grid', gap: 6, borderLeft: '2px solid #d8d9d0', paddingLeft: 10 }}
+          style={{ display: 'grid', gap: 6, borderLeft: `2px solid ${colour.rule}`, paddingLeft: 10 }}
         >
           <Words
             label="Header"

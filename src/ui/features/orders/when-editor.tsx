@@ -5,6 +5,7 @@ import type { Schedule } from '../../../core/orders/schedule';
 import { listOf, type When, type WhenKind } from '../../../core/orders/order';
 import { Check, Choose, MainButton, Small, Words } from '../../kit/controls';
 import { Pick } from '../../kit/pick';
+import { colour } from '../../kit/theme';
 import type { Held } from './use-order';
 
 const kinds: readonly { id: WhenKind; name: string; about: string }[] = [
@@ -325,7 +326,7 @@ export function Scroll({ label, children }: { label: string; children: React.Rea
   return (
     <div>
       <Small style={{ marginBottom: 4 }}>{label}</Small>
-      <div style={{ border: '1px solid #d8d9d0', padding: 10, maxHeight: 170, overflow: 'auto' }}>
+      <div style={{ border: `1px solid ${colour.rule}`, padding: 10, maxHeight: 170, overflow: 'auto' }}>
         {children}
       </div>
     </div>
