@@ -396,7 +396,12 @@ function CallFields({
       {fields.map((field, i) => (
         <div
           key={i}
-          style={{ display: 'grid', gap: 6, borderLeft: `2px solid ${colour.rule}`, paddingLeft: 10 }}
+          style={{
+            display: 'grid',
+            gap: 6,
+            borderLeft: `2px solid ${colour.rule}`,
+            paddingLeft: 10,
+          }}
         >
           <Words
             label="Name of the value that is sent"
@@ -420,7 +425,12 @@ function CallFields({
       {headers.map((header, i) => (
         <div
           key={i}
-          style={{ display: 'grid', gap: 6, borderLeft: `2px solid ${colour.rule}`, paddingLeft: 10 }}
+          style={{
+            display: 'grid',
+            gap: 6,
+            borderLeft: `2px solid ${colour.rule}`,
+            paddingLeft: 10,
+          }}
         >
           <Words
             label="Header"

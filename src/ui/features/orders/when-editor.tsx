@@ -326,7 +326,14 @@ export function Scroll({ label, children }: { label: string; children: React.Rea
   return (
     <div>
       <Small style={{ marginBottom: 4 }}>{label}</Small>
-      <div style={{ border: `1px solid ${colour.rule}`, padding: 10, maxHeight: 170, overflow: 'auto' }}>
+      <div
+        style={{
+          border: `1px solid ${colour.rule}`,
+          padding: 10,
+          maxHeight: 170,
+          overflow: 'auto',
+        }}
+      >
         {children}
       </div>
     </div>
