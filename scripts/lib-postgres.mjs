@@ -68,7 +68,7 @@ function freePort() {
 
 /**
  * Starts the cluster, making it first if need be.
- * @param purpose 'demo' or 'test'; `fresh` throws away what was there
+ * @param purpose 'demo', 'installation' or one that begins with 'test', which may lose what it has when the machine falls over; `fresh` throws away what was there
  * @returns its address, how to stop it, whether it runs, and how to let it fall over and come back at the same address
  */
 export async function startPostgres(purpose, { fresh = false } = {}) {
@@ -116,7 +116,7 @@ export async function startPostgres(purpose, { fresh = false } = {}) {
     say(
       'The last start was broken off. The database puts itself in order; nothing that was saved is lost.',
     );
-  const options = `-p ${port} -c listen_addresses=127.0.0.1 -c unix_socket_directories= -c log_min_messages=fatal ${purpose === 'test' ? '-c fsync=off -c synchronous_commit=off' : ''}`;
+  const options = `-p ${port} -c listen_addresses=127.0.0.1 -c unix_socket_directories= -c log_min_messages=fatal ${purpose.startsWith('test') ? '-c fsync=off -c synchronous_commit=off' : ''}`;
   const mark = join(data, 'postmaster.pid');
   /** PostgreSQL takes a dead process that nobody has looked after for a living one; its own are gone a moment after it. */
   const forgetTheDead = () => {

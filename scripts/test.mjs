@@ -4,11 +4,16 @@
  */
 import { spawn, spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { availableParallelism, tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { createServer } from 'node:net';
 import { needBuild, needDebian, needPackages, root, say } from './lib-setup.mjs';
 
+/**
+ * As many files of browser tests as go side by side, each on an application of its own. Such a test
+ * keeps two cores busy: on a machine of two, two at once took as long as one after the other.
+ */
+const atOnce = Math.max(1, Math.floor(availableParallelism() / 2));
 const parts = ['static', 'core', 'server', 'browser'];
 const only = process.argv
   .find((a) => a.startsWith('--only='))
@@ -119,10 +124,40 @@ function unitTests(project) {
     ).length;
 }
 
+/**
+ * A whole Hand Stamp for the browser tests, with a database server and trays of its own: what one file of tests does, another that goes
+ * beside it never sees.
+ * @returns its address
+ */
+async function startApplication(_, number) {
+  const port = await freePort();
+  // by the name that addresses are made with where none is said
+  const url = `http://localhost:${port}`;
+  const application = spawn(
+    process.execPath,
+    [
+      '--import',
+      'tsx',
+      'scripts/start.ts',
+      `--purpose=test-${number}`,
+      '--fresh',
+      `--port=${port}`,
+    ],
+    { cwd: root, stdio: 'inherit', env: { ...process.env, DATABASE_URL: '' } },
+  );
+  applications.add(application);
+  application.once('exit', () => applications.delete(application));
+  for (let tries = 0; tries < 480 && applications.has(application); tries++) {
+    if ((await fetch(`${url}/api/health`).catch(() => undefined))?.ok) break;
+    await new Promise((resolve) => setTimeout(resolve, 250));
+  }
+  return url;
+}
+
 let database;
-let application;
+const applications = new Set();
 const stop = () => {
-  application?.kill('SIGTERM');
+  for (const application of applications) application.kill('SIGTERM');
   database?.stop();
   rmSync(scratch, { recursive: true, force: true });
 };
@@ -150,43 +185,18 @@ try {
     say('Core tests …');
     unitTests('core');
   });
-  if (wanted('server') || wanted('browser'))
+  await part('server', async () => {
     database = await startPostgres('test', { fresh: true });
-  await part('server', () => {
     say('Server tests …');
     unitTests('server');
   });
   await part('browser', async () => {
     needBuild();
     say('Browser tests …');
-    const port = await freePort();
-    // by the name that addresses are made with where none is said
-    const url = `http://localhost:${port}`;
-    const { default: pg } = await import('pg');
-    const client = new pg.Client(database.url);
-    await client.connect();
-    await client.query('create database browser');
-    await client.end();
-    application = spawn(
-      process.execPath,
-      ['--import', 'tsx', 'scripts/start.ts', '--purpose=test', `--port=${port}`],
-      {
-        cwd: root,
-        stdio: 'inherit',
-        env: {
-          ...process.env,
-          HAND_STAMP_GARDEN: 'yes',
-          DATABASE_URL: database.url.replace(/\/postgres$/, '/browser'),
-        },
-      },
-    );
-    for (let tries = 0; tries < 240; tries++) {
-      if ((await fetch(`${url}/api/health`).catch(() => undefined))?.ok) break;
-      await new Promise((resolve) => setTimeout(resolve, 250));
-    }
+    const urls = await Promise.all(Array.from({ length: atOnce }, startApplication));
     const report = join(scratch, 'playwright.json');
     run(bin('playwright'), ['test', '--reporter=list,json', '--output', join(scratch, 'results')], {
-      HAND_STAMP_URL: url,
+      HAND_STAMP_URLS: urls.join(','),
       PLAYWRIGHT_JSON_OUTPUT_NAME: report,
     });
     const stats = json(report)?.stats;
@@ -196,9 +206,12 @@ try {
     passed += stats?.flaky ?? 0;
     for (const title of titlesOf(json(report)?.suites ?? [], 'flaky'))
       say(`Passed only when it was tried again: ${title}`);
-    application.kill('SIGTERM');
-    await new Promise((resolve) => application.once('exit', resolve));
-    application = undefined;
+    await Promise.all(
+      [...applications].map((application) => {
+        application.kill('SIGTERM');
+        return new Promise((resolve) => application.once('exit', resolve));
+      }),
+    );
   });
 } finally {
   stop();
