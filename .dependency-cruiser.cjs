@@ -1,7 +1,10 @@
 /** The rooms in their order; the drawing of them reads the same. */
 const rooms = require('./scripts/rooms.json');
 
-/** The line that imports may cross in one direction only: core ← contract ← server, ui, workers ← app. */
+/**
+ * The line that imports may cross in one direction only: core ← contract ← server, ui, workers ←
+ * app.
+ */
 const never = (name, from, to, comment) => ({
   name,
   comment,

@@ -44,5 +44,14 @@ export default tseslint.config(
     },
   },
   { files: ['**/*.cjs'], rules: { '@typescript-eslint/no-require-imports': 'off' } },
+  {
+    rules: {
+      // the formatter breaks code and leaves comments as they are
+      'max-len': [
+        'error',
+        { code: 10_000, comments: 100, ignoreUrls: true, ignorePattern: 'eslint-|prettier-ignore' },
+      ],
+    },
+  },
   { rules: { 'no-console': 'off', eqeqeq: 'error', 'prefer-const': 'error' } },
 );

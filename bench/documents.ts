@@ -1,4 +1,7 @@
-/** Documents and PDFs of a run on the real queue and database, every code read back, beside the libraries that open and draw them. */
+/**
+ * Documents and PDFs of a run on the real queue and database, every code read back, beside the
+ * libraries that open and draw them.
+ */
 import { PDFDocument, StandardFonts } from '@cantoo/pdf-lib';
 import { unzipSync, zipSync } from 'fflate';
 import { docx, inline, paragraph, run as words } from '../demo/docx';

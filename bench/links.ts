@@ -1,4 +1,7 @@
-/** A scan of a link among 100,000: what the server does for it, against the one row by its key that no answer can do without; and the table of links. */
+/**
+ * A scan of a link among 100,000: what the server does for it, against the one row by its key that
+ * no answer can do without; and the table of links.
+ */
 import { randomInt } from 'node:crypto';
 import { sql } from 'kysely';
 import { newLinkCode } from '../src/core/links/code';

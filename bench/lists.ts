@@ -1,5 +1,6 @@
 /**
- * How a list grows: records brought in, judged, shown, sorted, filtered and searched, at 2,000, 20,000 and 200,000 records of 8 columns.
+ * How a list grows: records brought in, judged, shown, sorted, filtered and searched, at 2,000,
+ * 20,000 and 200,000 records of 8 columns.
  */
 import { rowsQuerySchema } from '../src/contract';
 import { ledgerRows } from '../src/server/jobs/jobs';

@@ -1,4 +1,7 @@
-/** Answers under load: many people at one long list while a run goes, and many readers of picture addresses; how long they wait. */
+/**
+ * Answers under load: many people at one long list while a run goes, and many readers of picture
+ * addresses; how long they wait.
+ */
 import { spawn, type ChildProcess } from 'node:child_process';
 import { giveAddresses } from '../src/server/links/code-addresses';
 import { startRun } from '../src/server/runs/runs';
@@ -90,7 +93,8 @@ export async function benchLoad(): Promise<void> {
         }),
       );
       await startRun(db, job, { name: 'meanwhile', which: 'ready' }, 'bench');
-      // windows all over the list, sorted and searched as people do: the same few orders and words, again and again
+      // windows all over the list, sorted and searched as people do: the same few orders and words,
+      // again and again
       const words = [1000, 1001, 1002].map((n) => `&q=Okafor%20${n}`);
       const sorts = ['', '&sort=c1:down', '&sort=c2:up', '&sort=c3:up', '&filter=ready'];
       const begun = [

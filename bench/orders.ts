@@ -1,4 +1,7 @@
-/** Standing orders on the real queue and database: a burst of 10,000 records that come, five orders, one worker beside two. */
+/**
+ * Standing orders on the real queue and database: a burst of 10,000 records that come, five orders,
+ * one worker beside two.
+ */
 import { sql } from 'kysely';
 import { orderSchema } from '../src/core/orders/order';
 import type { Database } from '../src/server/platform/db';
@@ -44,7 +47,9 @@ async function listWithOrders(db: Database): Promise<{ list: number; key: string
   return { list, key: of('No') };
 }
 
-/** @returns seconds until every firing has ended, and the slowest looks at the list meanwhile, in ms */
+/**
+ * @returns seconds until every firing has ended, and the slowest looks at the list meanwhile, in ms
+ */
 async function burst(db: Database, url: string, workers: number) {
   await db.deleteFrom('standing_orders').execute();
   await db.deleteFrom('order_events').execute();

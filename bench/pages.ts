@@ -1,6 +1,6 @@
 /**
- * The ledger in a real browser: what its first load weighs, when its first row is there, and how long stepping from record to record
- * takes with a piece open, on the demo's badges.
+ * The ledger in a real browser: what its first load weighs, when its first row is there, and how
+ * long stepping from record to record takes with a piece open, on the demo's badges.
  */
 import { spawn } from 'node:child_process';
 import { chromium, type Page } from 'playwright-core';
@@ -13,7 +13,10 @@ interface Weights {
   firstRowMs: number;
 }
 
-/** What a first load fetches until nothing more comes, in bytes as they were sent, and when the first row is there. */
+/**
+ * What a first load fetches until nothing more comes, in bytes as they were sent, and when the
+ * first row is there.
+ */
 async function firstLoad(page: Page, address: string): Promise<Weights> {
   const session = await page.context().newCDPSession(page);
   await session.send('Network.enable');
@@ -37,7 +40,9 @@ async function firstLoad(page: Page, address: string): Promise<Weights> {
   return weights;
 }
 
-/** From a key to the picture of the next record's piece, in ms, and tasks of over 50 ms meanwhile. */
+/**
+ * From a key to the picture of the next record's piece, in ms, and tasks of over 50 ms meanwhile.
+ */
 async function stepping(page: Page, steps: number): Promise<{ times: number[]; long: number }> {
   await page.keyboard.press('3');
   await page.locator('svg').first().waitFor();

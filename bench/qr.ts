@@ -1,4 +1,6 @@
-/** QR codes per second beside four peers, on the same addresses, in one process, runs interleaved. */
+/**
+ * QR codes per second beside four peers, on the same addresses, in one process, runs interleaved.
+ */
 import { correction, generate } from 'lean-qr';
 import encodeQR from 'qr';
 import qrcode from 'qrcode';

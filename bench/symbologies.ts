@@ -1,4 +1,7 @@
-/** Every symbology that the independent writer can draw too: encoding with SVG and PNG, and encoding alone, beside it. */
+/**
+ * Every symbology that the independent writer can draw too: encoding with SVG and PNG, and encoding
+ * alone, beside it.
+ */
 import { readFileSync } from 'node:fs';
 import { prepareZXingModule, writeBarcode } from 'zxing-wasm/writer';
 import { renderPng } from '../src/core/artwork/png';

@@ -1,4 +1,7 @@
-/** A run on the real queue and database: two worker processes beside one, and the memory of one at 5,000 and 50,000 pieces. */
+/**
+ * A run on the real queue and database: two worker processes beside one, and the memory of one at
+ * 5,000 and 50,000 pieces.
+ */
 import { spawn, type ChildProcess } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { createServer } from 'node:net';
@@ -124,8 +127,8 @@ async function finish(db: Database, run: number): Promise<number> {
 }
 
 /**
- * Seconds until every chunk is made, and from then until the files are there; peak memory of the first worker. Workers live for
- * long, so they make a run of `warm` first.
+ * Seconds until every chunk is made, and from then until the files are there; peak memory of the
+ * first worker. Workers live for long, so they make a run of `warm` first.
  */
 export async function timeRun(
   db: Database,

@@ -16,13 +16,19 @@ import type { Database } from '../src/server/platform/db';
 const minute = 60_000;
 const session = 'Sat morning';
 
-/** When people came, in minutes before now, in the order of the list: a few early, most of them together, some late. */
+/**
+ * When people came, in minutes before now, in the order of the list: a few early, most of them
+ * together, some late.
+ */
 const arrivedBefore = (n: number): number => {
   const wave = Math.sin((n * 12.9898) % 3.14);
   return 6 + ((n * 37) % 41) + Math.round(42 * (1 - wave)) + (n % 7 === 0 ? 34 : 0);
 };
 
-/** The gate of the open weekend on its first morning: most of those of the session came, some twice, one with a code that is nobody's. */
+/**
+ * The gate of the open weekend on its first morning: most of those of the session came, some twice,
+ * one with a code that is nobody's.
+ */
 export async function northGate(db: Database, job: number): Promise<void> {
   const { list, columns, stamps } = await db
     .selectFrom('lists')
@@ -91,7 +97,10 @@ export async function northGate(db: Database, job: number): Promise<void> {
   }
 }
 
-/** The round of the Glasshouse: most of what belongs there was seen, and five things that belong elsewhere. */
+/**
+ * The round of the Glasshouse: most of what belongs there was seen, and five things that belong
+ * elsewhere.
+ */
 export async function glasshouseRound(db: Database, job: number): Promise<void> {
   const { list, columns, stamps } = await db
     .selectFrom('lists')

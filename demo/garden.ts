@@ -10,8 +10,8 @@ const reader = 'garden_reader';
 const password = 'marram-bay-reads-only';
 
 /**
- * The garden's records database of the demo: a second database in the same server, with plants, beds and accessions, and a user
- * who may only read. Made once. Returns the connection to it.
+ * The garden's records database of the demo: a second database in the same server, with plants,
+ * beds and accessions, and a user who may only read. Made once. Returns the connection to it.
  */
 export async function demoGarden(db: Database, url: string): Promise<number> {
   const known = await db

@@ -68,7 +68,10 @@ export async function bedSignLinks(db: Database, job: number): Promise<void> {
   );
 }
 
-/** Numbers that look thrown and are the same each time: a linear congruential generator (Numerical Recipes). */
+/**
+ * Numbers that look thrown and are the same each time: a linear congruential generator (Numerical
+ * Recipes).
+ */
 function thrown(seed: number): () => number {
   let state = seed;
   return () => {
@@ -168,6 +171,9 @@ export async function gardenLinks(db: Database): Promise<void> {
   );
 }
 
-/** Links have a short name of their own; nobody outside the demo reaches it, and the interface says so. */
+/**
+ * Links have a short name of their own; nobody outside the demo reaches it, and the interface says
+ * so.
+ */
 export const gardenAddresses = (db: Database): Promise<void> =>
   writeAddresses(db, { base: '', links: linkHost });

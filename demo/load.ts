@@ -237,7 +237,10 @@ function packets(columns: readonly Column[]): JobDocument {
   return { stamps: [stamp], piece, options: defaultRunOptions };
 }
 
-/** The agreement that was written for one loan becomes that of all, with the packets of each from a list of their own. */
+/**
+ * The agreement that was written for one loan becomes that of all, with the packets of each from a
+ * list of their own.
+ */
 async function loanAgreement(db: Database, job: number): Promise<void> {
   const read = (name: string) => readFile(join(process.cwd(), 'demo', name));
   const [headings, ...rows] = parse(await read('packets-lent.csv')) as string[][];
@@ -480,7 +483,10 @@ async function standInPrinters(db: Database): Promise<void> {
   await keepPrinter(db, undefined, { ...known, ...labels, faults: [], intoTray: false });
 }
 
-/** The garden's people, whom a visitor may become. They have no password, so nobody signs in as them from elsewhere. */
+/**
+ * The garden's people, whom a visitor may become. They have no password, so nobody signs in as them
+ * from elsewhere.
+ */
 async function standInPeople(db: Database): Promise<void> {
   for (const { name, right } of gardenPeople)
     await db
@@ -499,7 +505,8 @@ async function standInPeople(db: Database): Promise<void> {
 
 /**
  * Loads the lists of Marram Bay once; later starts leave everything as it is.
- * @param garden the connection to the garden's records database, from which the accessions then come
+ * @param garden the connection to the garden's records database, from which the accessions then
+ *    come
  */
 export async function loadDemo(db: Database, garden?: number): Promise<boolean> {
   await standInPrinters(db);

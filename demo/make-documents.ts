@@ -1,6 +1,6 @@
 /**
- * Makes the demo's documents: the example of a loan agreement, and the list of packets that are lent. Everything in them is invented.
- * The same files each time: `npx tsx demo/make-documents.ts`.
+ * Makes the demo's documents: the example of a loan agreement, and the list of packets that are
+ * lent. Everything in them is invented. The same files each time: `npx tsx demo/make-documents.ts`.
  */
 import { execFileSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
@@ -124,8 +124,9 @@ writeFileSync(
   }),
 );
 
-// copies that exist as PDFs already: most upright, some turned, one cropped, one with a dark corner, one that says nothing of its loan,
-// one that is locked, one that comes back with our code on it
+// copies that exist as PDFs already: most upright, some turned, one cropped, one with a dark
+// corner, one that says nothing of its loan, one that is locked, one that comes back with our code
+// on it
 mkdirSync(join(folder, 'agreements'), { recursive: true });
 const day0 = new Date(Date.UTC(2026, 9, 1));
 for (const [i, [no, name, seeds, count, back]] of loans.entries()) {
@@ -171,7 +172,8 @@ for (const [i, [no, name, seeds, count, back]] of loans.entries()) {
   const bytes = await pdf.save({ updateFieldAppearances: false });
   writeFileSync(path, bytes);
   if (i === 10)
-    // the same bytes each time: of what locks it nothing is left to chance, as is right in a demo only
+    // the same bytes each time: of what locks it nothing is left to chance, as is right in a demo
+    // only
     execFileSync('qpdf', [
       ...[
         '--static-id',

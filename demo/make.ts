@@ -1,6 +1,6 @@
 /**
- * Makes the demo lists of Marram Bay Botanic Garden and Seed Library. Everything in them is invented.
- * The same files each time: `npx tsx demo/make.ts`.
+ * Makes the demo lists of Marram Bay Botanic Garden and Seed Library. Everything in them is
+ * invented. The same files each time: `npx tsx demo/make.ts`.
  */
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';

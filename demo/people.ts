@@ -1,6 +1,9 @@
 import type { Right } from '../src/core/access/rights';
 
-/** The garden's made-up people, one for each right; the first is the coordinator whom visitors of the demo are taken for. */
+/**
+ * The garden's made-up people, one for each right; the first is the coordinator whom visitors of
+ * the demo are taken for.
+ */
 export const gardenPeople: readonly { name: string; right: Right }[] = [
   { name: 'Ines Tarrow', right: 'keeps' },
   { name: 'Oda Brennick', right: 'changes' },

@@ -1,6 +1,7 @@
 /**
- * `npm run backup -- --to=FOLDER`: the whole database (PostgreSQL's own dump, one moment of it, while everybody goes on working), the key
- * that opens what is sealed in it, and an account of both. Read again afterwards, before it is called done.
+ * `npm run backup -- --to=FOLDER`: the whole database (PostgreSQL's own dump, one moment of it,
+ * while everybody goes on working), the key that opens what is sealed in it, and an account of
+ * both. Read again afterwards, before it is called done.
  */
 import { existsSync, mkdirSync, statSync, writeFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';

@@ -1,4 +1,6 @@
-/** `npm run bench`: one line per measure, `name: ours, peer, ratio`. Peers are installed in bench/. */
+/**
+ * `npm run bench`: one line per measure, `name: ours, peer, ratio`. Peers are installed in bench/.
+ */
 import { execFileSync, spawnSync } from 'node:child_process';
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';

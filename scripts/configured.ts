@@ -1,4 +1,7 @@
-/** Imported before all else by what starts Hand Stamp: a wrong value is told in one line, not as an error of whoever reads it first. */
+/**
+ * Imported before all else by what starts Hand Stamp: a wrong value is told in one line, not as an
+ * error of whoever reads it first.
+ */
 import { configuration } from '../src/server/platform/configuration';
 
 try {

@@ -1,4 +1,7 @@
-/** `npm run demo`: sets up what is missing, then starts database, workers and web server. Ctrl-C stops all of it. */
+/**
+ * `npm run demo`: sets up what is missing, then starts database, workers and web server. Ctrl-C
+ * stops all of it.
+ */
 import { needBuild, needDebian, needPackages, root, say, whenNpmIsGone } from './lib-setup.mjs';
 import { spawn } from 'node:child_process';
 

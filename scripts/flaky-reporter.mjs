@@ -1,4 +1,7 @@
-/** Says of tests that they passed only when they were tried again, so that nobody takes them for sound. */
+/**
+ * Says of tests that they passed only when they were tried again, so that nobody takes them for
+ * sound.
+ */
 export default class FlakyReporter {
   flaky = [];
   onTestCaseResult(test) {

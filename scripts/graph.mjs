@@ -1,4 +1,7 @@
-/** `npm run graph`: draws which rooms use which into docs/rooms.svg, from the imports themselves; an arrow that points up is drawn red. */
+/**
+ * `npm run graph`: draws which rooms use which into docs/rooms.svg, from the imports themselves; an
+ * arrow that points up is drawn red.
+ */
 import { spawnSync } from 'node:child_process';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';

@@ -1,4 +1,7 @@
-/** What backup and restore share: PostgreSQL's own programs, a folder with the dump, the sealing key and an account of both. */
+/**
+ * What backup and restore share: PostgreSQL's own programs, a folder with the dump, the sealing key
+ * and an account of both.
+ */
 import { createHash } from 'node:crypto';
 import { spawnSync } from 'node:child_process';
 import { createReadStream, existsSync, readFileSync, writeFileSync } from 'node:fs';
@@ -16,7 +19,8 @@ const state = stateFolder(purpose);
 export const keyFile = join(state, 'key');
 
 /**
- * The database that is meant: the one of `DATABASE_URL`, or the private one, which is started for as long as it takes.
+ * The database that is meant: the one of `DATABASE_URL`, or the private one, which is started for
+ * as long as it takes.
  * @returns its address and what ends it
  */
 export async function theDatabase() {
@@ -46,7 +50,10 @@ function isStart(pid) {
 export const theKey = () =>
   process.env.HAND_STAMP_KEY ?? (existsSync(keyFile) ? readFileSync(keyFile, 'utf8').trim() : '');
 
-/** Runs one of PostgreSQL's programs on an address; its password goes by the environment, where no list of processes shows it. */
+/**
+ * Runs one of PostgreSQL's programs on an address; its password goes by the environment, where no
+ * list of processes shows it.
+ */
 export function pgProgram(program, url, args) {
   const { hostname, port, username, password, pathname } = new URL(url);
   const result = spawnSync(join(postgresFolder() ?? '/usr/bin', program), args, {
@@ -72,7 +79,9 @@ export async function hashOfFile(path) {
   return hash.digest('hex');
 }
 
-/** How many rows each table has, and the bytes of all files: what must be the same after a restore. */
+/**
+ * How many rows each table has, and the bytes of all files: what must be the same after a restore.
+ */
 export async function accountOf(url) {
   const { default: pg } = await import('pg');
   const client = new pg.Client(url);

@@ -1,4 +1,7 @@
-/** A private PostgreSQL cluster on loopback, its state outside the clone, run by a user who is not root. */
+/**
+ * A private PostgreSQL cluster on loopback, its state outside the clone, run by a user who is not
+ * root.
+ */
 import { createHash, randomBytes } from 'node:crypto';
 import { spawn, spawnSync } from 'node:child_process';
 import { chmodSync, existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
@@ -9,7 +12,9 @@ import { giveUp, postgresFolder, root, say } from './lib-setup.mjs';
 
 const isRoot = process.getuid?.() === 0;
 
-/** Where a clone's database lives: keyed by the clone's path, so that two clones never share one. */
+/**
+ * Where a clone's database lives: keyed by the clone's path, so that two clones never share one.
+ */
 export function stateFolder(purpose) {
   const key = createHash('sha256').update(root).digest('hex').slice(0, 12);
   const base = isRoot
@@ -68,8 +73,10 @@ function freePort() {
 
 /**
  * Starts the cluster, making it first if need be.
- * @param purpose 'demo', 'installation' or one that begins with 'test', which may lose what it has when the machine falls over; `fresh` throws away what was there
- * @returns its address, how to stop it, whether it runs, and how to let it fall over and come back at the same address
+ * @param purpose 'demo', 'installation' or one that begins with 'test', which may lose what it has
+ *    when the machine falls over; `fresh` throws away what was there
+ * @returns its address, how to stop it, whether it runs, and how to let it fall over and come back
+ *    at the same address
  */
 export async function startPostgres(purpose, { fresh = false } = {}) {
   const folder = stateFolder(purpose);
@@ -118,7 +125,10 @@ export async function startPostgres(purpose, { fresh = false } = {}) {
     );
   const options = `-p ${port} -c listen_addresses=127.0.0.1 -c unix_socket_directories= -c log_min_messages=fatal ${purpose.startsWith('test') ? '-c fsync=off -c synchronous_commit=off' : ''}`;
   const mark = join(data, 'postmaster.pid');
-  /** PostgreSQL takes a dead process that nobody has looked after for a living one; its own are gone a moment after it. */
+  /**
+   * PostgreSQL takes a dead process that nobody has looked after for a living one; its own are gone
+   * a moment after it.
+   */
   const forgetTheDead = () => {
     if (!existsSync(mark) || serverOf(data)) return;
     const pid = Number(readFileSync(mark, 'utf8').split('\n')[0]);

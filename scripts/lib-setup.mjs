@@ -1,4 +1,7 @@
-/** What the start and test commands need before any package of the project is there: plain Node.js only. */
+/**
+ * What the start and test commands need before any package of the project is there: plain Node.js
+ * only.
+ */
 import { execFileSync, spawnSync } from 'node:child_process';
 import { existsSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
@@ -7,7 +10,9 @@ import { fileURLToPath } from 'node:url';
 export const root = join(dirname(fileURLToPath(import.meta.url)), '..');
 export const say = (text) => console.log(`[hand-stamp] ${text}`);
 
-/** Calls back when the npm that runs this process is gone: it does not always hand on what ends it. */
+/**
+ * Calls back when the npm that runs this process is gone: it does not always hand on what ends it.
+ */
 export function whenNpmIsGone(work) {
   const parent = process.ppid;
   if (!process.env.npm_lifecycle_event) return;

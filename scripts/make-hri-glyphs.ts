@@ -1,4 +1,7 @@
-/** Writes the outlines of the typeface for human-readable interpretations into src/core/artwork/hri-glyphs.ts. */
+/**
+ * Writes the outlines of the typeface for human-readable interpretations into
+ * src/core/artwork/hri-glyphs.ts.
+ */
 import { readFileSync, writeFileSync } from 'node:fs';
 import * as fontkit from 'fontkit';
 

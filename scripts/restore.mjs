@@ -1,6 +1,7 @@
 /**
- * `npm run restore -- --from=FOLDER`: puts a backup into an empty database, and its key where the start command finds it. Compared with the
- * account of the backup before it is called done. Never writes over a database that holds anything.
+ * `npm run restore -- --from=FOLDER`: puts a backup into an empty database, and its key where the
+ * start command finds it. Compared with the account of the backup before it is called done. Never
+ * writes over a database that holds anything.
  */
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { dirname, join, resolve } from 'node:path';

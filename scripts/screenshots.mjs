@@ -1,4 +1,7 @@
-/** `npm run screenshots`: fresh demo data, one picture of each main view at 1280 × 800 into docs/screenshots. */
+/**
+ * `npm run screenshots`: fresh demo data, one picture of each main view at 1280 × 800 into
+ * docs/screenshots.
+ */
 import { spawn } from 'node:child_process';
 import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';

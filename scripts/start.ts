@@ -1,4 +1,7 @@
-/** Starts Hand Stamp: database, migrations, demo data, worker processes, web server. Used by the demo, by `dev` and by the tests. */
+/**
+ * Starts Hand Stamp: database, migrations, demo data, worker processes, web server. Used by the
+ * demo, by `dev` and by the tests.
+ */
 import './configured';
 import { spawn, type ChildProcess } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
@@ -59,7 +62,10 @@ if (portError)
     `Port ${port} cannot be used (${portError.code}). Start with a port above 1024: PORT=3000 npm run demo`,
   );
 
-/** The In-tray, the key that seals passwords and the mark of a start lie beside the database and not in it. */
+/**
+ * The In-tray, the key that seals passwords and the mark of a start lie beside the database and not
+ * in it.
+ */
 const state = stateFolder(purpose);
 const mark = join(state, 'started');
 const other = existsSync(mark) ? Number(readFileSync(mark, 'utf8')) : 0;
@@ -135,7 +141,9 @@ interface Service {
 }
 const longestPause = 15_000;
 
-/** Starts a process, and again whenever it ends: at once the first time, then after growing pauses. */
+/**
+ * Starts a process, and again whenever it ends: at once the first time, then after growing pauses.
+ */
 function keep(service: Service, failures = 0): void {
   if (stopping) return;
   const started = Date.now();
@@ -216,7 +224,8 @@ try {
   await stop(1);
 }
 watchDatabase();
-// the pages first: whoever starts this waits for them, and all processes at once would make each of them late
+// the pages first: whoever starts this waits for them, and all processes at once would make each of
+// them late
 if (pages)
   keep({
     name: 'web',

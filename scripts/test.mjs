@@ -1,6 +1,7 @@
 /**
- * `npm test`: types, lint, format, boundaries, what nobody uses, core, server and browser tests. The last line counts the runners' own
- * results. `--only=static,core,server,browser` runs some of them.
+ * `npm test`: types, lint, format, boundaries, what nobody uses, core, server and browser tests.
+ * The last line counts the runners' own results. `--only=static,core,server,browser` runs some of
+ * them.
  */
 import { spawn, spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
@@ -78,7 +79,10 @@ const freePort = () =>
     });
   });
 
-/** Titles of the browser tests that came out so: `unexpected` failed, `flaky` passed the second time only. */
+/**
+ * Titles of the browser tests that came out so: `unexpected` failed, `flaky` passed the second time
+ * only.
+ */
 function titlesOf(suites, status) {
   return suites.flatMap((suite) => [
     ...(suite.specs ?? [])
@@ -125,8 +129,8 @@ function unitTests(project) {
 }
 
 /**
- * A whole Hand Stamp for the browser tests, with a database server and trays of its own: what one file of tests does, another that goes
- * beside it never sees.
+ * A whole Hand Stamp for the browser tests, with a database server and trays of its own: what one
+ * file of tests does, another that goes beside it never sees.
  * @returns its address
  */
 async function startApplication(_, number) {

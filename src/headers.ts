@@ -1,4 +1,7 @@
-/** What goes with every answer: nothing of ours is guessed at, framed, or told where somebody comes from. */
+/**
+ * What goes with every answer: nothing of ours is guessed at, framed, or told where somebody comes
+ * from.
+ */
 export const headersOfAll = {
   'X-Content-Type-Options': 'nosniff',
   'X-Frame-Options': 'DENY',

@@ -6,8 +6,9 @@ import { database, isAway, isKnownHost } from './server/platform';
 const open = /^\/(sign-in|welcome|forgotten|k)(\/|$)/;
 
 /**
- * Pages run our own scripts only (CSP Level 3, a nonce for each answer) and stand in no frame, and whoever is not signed in is led to where
- * one signs in. Routes look after themselves: `server/access/gate.ts`.
+ * Pages run our own scripts only (CSP Level 3, a nonce for each answer) and stand in no frame, and
+ * whoever is not signed in is led to where one signs in. Routes look after themselves:
+ * `server/access/gate.ts`.
  */
 export async function proxy(request: NextRequest): Promise<NextResponse> {
   if (!(await isKnown(request.headers.get('host') ?? '')))
@@ -59,7 +60,10 @@ async function isKnown(host: string): Promise<boolean> {
   }
 }
 
-/** While the database is away nobody can be known; the page is shown, and waits, and is told nothing. */
+/**
+ * While the database is away nobody can be known; the page is shown, and waits, and is told
+ * nothing.
+ */
 async function isSignedIn(request: NextRequest): Promise<boolean> {
   try {
     return (await whoAsks(database(), request.headers)) !== undefined;
@@ -69,5 +73,8 @@ async function isSignedIn(request: NextRequest): Promise<boolean> {
   }
 }
 
-/** All but routes, files, and what is meant for strangers: pictures, pages of records. Links do not come this far (`web.ts`). */
+/**
+ * All but routes, files, and what is meant for strangers: pictures, pages of records. Links do not
+ * come this far (`web.ts`).
+ */
 export const config = { matcher: ['/((?!api/|c/|f/|r/|l/|_next/|icon|device\\.).*)'] };

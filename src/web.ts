@@ -1,6 +1,7 @@
 /**
- * The web server: what is scanned is answered at once, everything else by the application. The framework takes some two milliseconds for
- * a request of any kind, a link one third of one; on the day everybody scans, that is the difference between 500 a second and many times as many.
+ * The web server: what is scanned is answered at once, everything else by the application. The
+ * framework takes some two milliseconds for a request of any kind, a link one third of one; on the
+ * day everybody scans, that is the difference between 500 a second and many times as many.
  */
 import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
 import { Readable } from 'node:stream';
@@ -15,7 +16,10 @@ const development = process.env.NODE_ENV === 'development';
 const port = Number(process.env.PORT ?? 3000);
 const hostname = '127.0.0.1';
 
-/** A code of a link is nine or thirteen signs, as they are or typed small; a plus behind it asks where it leads. */
+/**
+ * A code of a link is nine or thirteen signs, as they are or typed small; a plus behind it asks
+ * where it leads.
+ */
 const sign = '[2-9B-HJ-NP-TV-Zb-hj-np-tv-z]';
 const linkPath = new RegExp(`^/(?:l/([^/?]+)|(${sign}{9}(?:${sign}{4})?(?:\\+|%2B)?))(?:\\?|$)`);
 
@@ -31,7 +35,10 @@ const toApplication = (request: IncomingMessage, response: ServerResponse) =>
   ready.then((answer) => answer(request, response)).catch(() => response.destroy());
 const ready = application.prepare().then(() => application.getRequestHandler());
 
-/** What is answered before the framework, by the very handlers of its routes; undefined for all else. */
+/**
+ * What is answered before the framework, by the very handlers of its routes; undefined for all
+ * else.
+ */
 function answerAhead(request: IncomingMessage): Promise<Response> | undefined {
   const { method, url = '' } = request;
   if (method === 'GET' || method === 'HEAD') {
@@ -55,7 +62,9 @@ function decoded(code: string): string {
   }
 }
 
-/** A request as handlers take it, with the address from which it comes where no proxy says another. */
+/**
+ * A request as handlers take it, with the address from which it comes where no proxy says another.
+ */
 function asked(request: IncomingMessage): Request {
   const headers = new Headers({ 'x-forwarded-for': request.socket.remoteAddress ?? '' });
   for (const [name, value] of Object.entries(request.headers))

@@ -1,6 +1,7 @@
 /**
- * A stand-in for an app of the garden's: it creates accessions through the API and shows the code that comes back in the same answer, and
- * hears of what happens to them; and it stands in for the seed vault, which standing orders call. On this machine only. Ships with the demo.
+ * A stand-in for an app of the garden's: it creates accessions through the API and shows the code
+ * that comes back in the same answer, and hears of what happens to them; and it stands in for the
+ * seed vault, which standing orders call. On this machine only. Ships with the demo.
  */
 import { randomUUID } from 'node:crypto';
 import { createServer } from 'node:http';

@@ -2,7 +2,10 @@ import { seeded } from '../../src/core/base/chance';
 import type { GreyImage } from '../../src/core/artwork/raster';
 import { greyBetween } from '../../src/core/readback/paper-faults';
 
-/** Where the four corners of the sheet lie in the photograph, as shares of its width and height: top left, top right, bottom right, bottom left. */
+/**
+ * Where the four corners of the sheet lie in the photograph, as shares of its width and height: top
+ * left, top right, bottom right, bottom left.
+ */
 const corners = [
   [0.16, 0.1],
   [0.86, 0.05],
@@ -10,7 +13,10 @@ const corners = [
   [0.05, 0.9],
 ] as const;
 
-/** A sheet on a table as a telephone sees it from one side: aslant, in uneven light, with a little noise. The same each time. */
+/**
+ * A sheet on a table as a telephone sees it from one side: aslant, in uneven light, with a little
+ * noise. The same each time.
+ */
 export function aslant(sheet: GreyImage, width: number, height: number): GreyImage {
   const chance = seeded(29);
   const onSheet = projection(corners.map(([x, y]) => [x * width, y * height]));
@@ -29,7 +35,10 @@ export function aslant(sheet: GreyImage, width: number, height: number): GreyIma
   return { width, height, pixels };
 }
 
-/** A projection of four corners onto the unit square (Heckbert 1989, the inverse of the square to a quadrilateral). */
+/**
+ * A projection of four corners onto the unit square (Heckbert 1989, the inverse of the square to a
+ * quadrilateral).
+ */
 function projection(quad: readonly (readonly number[])[]): (x: number, y: number) => number[] {
   const [[x0, y0], [x1, y1], [x2, y2], [x3, y3]] = quad as [number, number][] as [
     [number, number],

@@ -1,7 +1,8 @@
 /**
- * A stand-in for a mail server, on this machine only. It takes what it is handed and keeps it in the Out-tray, where it can be read.
- * What is mailed to `in-tray@…` lands in the In-tray’s folder Mail.
- * Two kinds of addresses behave as real ones do now and then: `gone…@` is refused for good, `full…@` once, for the moment.
+ * A stand-in for a mail server, on this machine only. It takes what it is handed and keeps it in
+ * the Out-tray, where it can be read. What is mailed to `in-tray@…` lands in the In-tray’s folder
+ * Mail. Two kinds of addresses behave as real ones do now and then: `gone…@` is refused for good,
+ * `full…@` once, for the moment.
  */
 import { randomBytes } from 'node:crypto';
 import { mkdirSync, renameSync, writeFileSync } from 'node:fs';
@@ -48,7 +49,10 @@ const server = new SMTPServer({
     stream.on('error', done);
   },
 });
-/** Puts what a mail brings along into the In-tray. Mails of our own bring nothing in, or two orders could send one to the other for ever. */
+/**
+ * Puts what a mail brings along into the In-tray. Mails of our own bring nothing in, or two orders
+ * could send one to the other for ever.
+ */
 async function takeIn(message: Buffer): Promise<void> {
   const tray = process.env.HAND_STAMP_TRAY;
   const mail = await simpleParser(message);

@@ -18,8 +18,9 @@ const spoilt = [2, 5];
 const mark = 'demo.photographed';
 
 /**
- * A stand-in for somebody with a telephone: as soon as the first badges are printed, the first sheet is photographed aslant, with two codes
- * spoilt, and the picture comes into the In-tray. Once.
+ * A stand-in for somebody with a telephone: as soon as the first badges are printed, the first
+ * sheet is photographed aslant, with two codes spoilt, and the picture comes into the In-tray.
+ * Once.
  */
 export async function photographFirstPrint(db: Database, name: string): Promise<boolean> {
   const tray = configuration().HAND_STAMP_TRAY;

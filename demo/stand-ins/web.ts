@@ -1,4 +1,7 @@
-/** A stand-in for the garden's web server: pages that open, and a few that trouble a coordinator. Ships with the demo. */
+/**
+ * A stand-in for the garden's web server: pages that open, and a few that trouble a coordinator.
+ * Ships with the demo.
+ */
 import { createServer } from 'node:http';
 import { sql } from 'kysely';
 import { databaseUrl, openDatabase } from '../../src/server/platform/db';

@@ -10,9 +10,13 @@ import type { ReactNode } from 'react';
 export const metadata: Metadata = { title: 'Hand Stamp', icons: { icon: '/icon.svg' } };
 export const viewport: Viewport = { width: 'device-width', initialScale: 1 };
 
-/** What every page has, of the workspace or not: its language, its typefaces, and a nonce of its own. */
+/**
+ * What every page has, of the workspace or not: its language, its typefaces, and a nonce of its
+ * own.
+ */
 export default async function Layout({ children }: { children: ReactNode }) {
-  // asking for the headers has every page made when it is asked for, since each answer has a nonce of its own
+  // asking for the headers has every page made when it is asked for, since each answer has a nonce
+  // of its own
   await headers();
   return (
     <html lang="en">

@@ -1,6 +1,9 @@
 import Link from 'next/link';
 
-/** An address that leads nowhere: for whoever scanned or typed it, on a telephone too; nothing of the workspace is loaded. */
+/**
+ * An address that leads nowhere: for whoever scanned or typed it, on a telephone too; nothing of
+ * the workspace is loaded.
+ */
 export default function NotFound() {
   return (
     <main

@@ -71,7 +71,10 @@ export const signInSecond = defineRoute({
   }),
   answer: ok,
 });
-/** What a browser's own functions for passkeys take and give (WebAuthn Level 3); checked by what makes and reads them. */
+/**
+ * What a browser's own functions for passkeys take and give (WebAuthn Level 3); checked by what
+ * makes and reads them.
+ */
 const passkeyJson = z.record(z.string(), z.unknown());
 export const askPasskey = defineRoute({
   method: 'POST',

@@ -231,7 +231,10 @@ export const scanSchema = z
     /** Chosen by hand. */
     record: number.optional(),
     reason: z.string().trim().max(200).optional(),
-    /** What the device answered by itself, and when by its own clock in ms since 1970; without it we answer now. */
+    /**
+     * What the device answered by itself, and when by its own clock in ms since 1970; without it we
+     * answer now.
+     */
     apart: z
       .object({ at: z.number(), answer: answerSchema, why: z.string().max(600).default('') })
       .optional(),

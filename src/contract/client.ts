@@ -36,7 +36,8 @@ export async function ask<const R extends Route>(
   return answered(route, addressOf(route, { ...given, query }), {
     headers: text === undefined ? undefined : { 'content-type': 'application/json' },
     body: text,
-    // a change reaches the server also when the page is left in the same moment; browsers take up to 64 KB so
+    // a change reaches the server also when the page is left in the same moment; browsers take up
+    // to 64 KB so
     keepalive: text !== undefined && text.length < 20_000,
     signal: options.signal,
   });

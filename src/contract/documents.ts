@@ -134,7 +134,9 @@ export const findInRow = defineRoute({
     by: z.string().max(80).optional(),
   }),
   answer: z.strictObject({
-    /** The column of that list that names our record, and ours that it names; null when none does. */
+    /**
+     * The column of that list that names our record, and ours that it names; null when none does.
+     */
     match: z.strictObject({ by: z.string(), is: z.string() }).nullable(),
     /** Rows, or paragraphs, after it that were written for others of the same. */
     goes: z.number(),
@@ -184,8 +186,8 @@ export const pdfsInJobSchema = z.strictObject({
   /** Records for which there is none. */
   without: counted,
   /**
-   * Of each corner, at the distances that are chosen: on how many of the documents the code would lie over something, and on which; then
-   * the nearest place from it that is free in all.
+   * Of each corner, at the distances that are chosen: on how many of the documents the code would
+   * lie over something, and on which; then the nearest place from it that is free in all.
    */
   room: z.array(
     z.strictObject({
@@ -206,7 +208,10 @@ export const startSet = defineRoute({
   body: z.object({ name: z.string().trim().min(1).max(300) }),
   answer: newId,
 });
-/** A PDF that came in; one that is locked is not kept, and says so, until its password comes with it (header `x-password`, percent-encoded). */
+/**
+ * A PDF that came in; one that is locked is not kept, and says so, until its password comes with it
+ * (header `x-password`, percent-encoded).
+ */
 const keptPdfSchema = z.strictObject({
   name: z.string(),
   note: z.string().optional(),

@@ -1,4 +1,7 @@
-/** All that the server and whoever asks it say to one another. The routes stand under one name, the shapes beside them. */
+/**
+ * All that the server and whoever asks it say to one another. The routes stand under one name, the
+ * shapes beside them.
+ */
 import * as access from './access';
 import * as api from './api';
 import * as keys from './keys';

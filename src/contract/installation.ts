@@ -80,7 +80,9 @@ export const printerSchema = z.object({
     .refine(isPrinterAddress, printerAddressWords)
     .nullable()
     .default(null),
-  /** Of a stand-in: what is wrong with its sheets, and whether pictures of them go into the In-tray. */
+  /**
+   * Of a stand-in: what is wrong with its sheets, and whether pictures of them go into the In-tray.
+   */
   faults: z
     .array(z.enum(paperFaults.map(({ id }) => id)))
     .max(paperFaults.length)

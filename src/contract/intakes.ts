@@ -43,7 +43,10 @@ export const rereadToldSchema = revisionCountsSchema.extend({
 });
 export type RereadTold = z.infer<typeof rereadToldSchema>;
 
-/** What a person said is the same: columns under new headings by heading, and keys whatever their form. */
+/**
+ * What a person said is the same: columns under new headings by heading, and keys whatever their
+ * form.
+ */
 export const sameSchema = z.object({
   headings: z.record(z.string(), z.string()).default({}),
   keys: z.boolean().default(false),
@@ -64,7 +67,10 @@ export const sheetPreviewSchema = z.strictObject({
   headerRow: z.number(),
   roles: z.array(z.enum(columnRoles)),
   notes: z.array(z.string()),
-  /** How much of it is hidden in the file: rows, columns with the names of the first of them, and where they are. */
+  /**
+   * How much of it is hidden in the file: rows, columns with the names of the first of them, and
+   * where they are.
+   */
   hiddenRows: z.number(),
   hiddenColumns: z.number(),
   hiddenNames: z.array(z.string()),
@@ -107,7 +113,10 @@ export const takeSchema = z.object({
 });
 export type TakeOptions = z.infer<typeof takeSchema>;
 
-/** How a re-read is taken: what becomes of cells that were changed here and there, and of records that are gone there. */
+/**
+ * How a re-read is taken: what becomes of cells that were changed here and there, and of records
+ * that are gone there.
+ */
 export const rereadTakeSchema = z.object({
   clashes: z.enum(['here', 'there']),
   gone: z.enum(['out', 'stay']),

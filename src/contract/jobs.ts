@@ -69,7 +69,10 @@ export const jobViewSchema = z.strictObject({
   ),
   /** How each stamp fits over the whole list. */
   stampCounts: z.record(z.string(), z.record(markSchema, counted)),
-  /** By state; `new` are ready and not yet printed, `changed` were printed and say or show something else since. */
+  /**
+   * By state; `new` are ready and not yet printed, `changed` were printed and say or show something
+   * else since.
+   */
   counts: z.record(z.enum(filters), counted),
   bands: z.strictObject({ records: counted, stamps: counted, stampsOut: counted, piece: counted }),
   /** Records still to be judged. */
@@ -91,7 +94,10 @@ export const conditionSchema = z.object({
 /** Column id, and `down` for the greatest first. */
 export const sortSchema = z.string().regex(/^[a-z]\d+:(up|down)$/);
 
-/** Which records of a job are shown, and in which order. In a query the conditions are JSON in one text. */
+/**
+ * Which records of a job are shown, and in which order. In a query the conditions are JSON in one
+ * text.
+ */
 export const viewSchema = z.object({
   filter: z.enum(filters).default('all'),
   q: z.string().max(200).default(''),
@@ -162,7 +168,10 @@ export type LedgerWindow = z.infer<typeof ledgerWindowSchema>;
 export const jumpSchema = viewSchema.extend({
   to: z.enum(['longest', 'shortest', 'scripts', 'over', 'record']),
   record: z.coerce.number().int().optional(),
-  /** Index of the row in hand: of several odd ones the next below it is meant, and after the last the first again. */
+  /**
+   * Index of the row in hand: of several odd ones the next below it is meant, and after the last
+   * the first again.
+   */
   after: z.coerce.number().int().optional(),
 });
 

@@ -33,7 +33,10 @@ export const listSummarySchema = z.strictObject({
 });
 export type ListSummary = z.infer<typeof listSummarySchema>;
 
-/** What is said on a piece that stands alone: the values of its one record, by the headings of the purpose's sheet. */
+/**
+ * What is said on a piece that stands alone: the values of its one record, by the headings of the
+ * purpose's sheet.
+ */
 const signSchema = z.object({
   design: z.enum(starters.map((s) => s.id) as [string, ...string[]]),
   values: z.record(z.string().max(100), z.string().max(5000)),
@@ -86,12 +89,18 @@ export const cellEditSchema = z.object({
   record: z.number().int(),
   column: z.string().max(40),
   value: z.string().max(20_000, 'A cell holds up to 20,000 characters.'),
-  /** What the cell held when the change was begun; a cell that holds something else by now is not overwritten. */
+  /**
+   * What the cell held when the change was begun; a cell that holds something else by now is not
+   * overwritten.
+   */
   from: z.string().optional(),
 });
 export type CellEdit = z.infer<typeof cellEditSchema>;
 
-/** A cell that was changed elsewhere since the change of it was begun here; comes with the refusal (409). */
+/**
+ * A cell that was changed elsewhere since the change of it was begun here; comes with the refusal
+ * (409).
+ */
 export interface CellClash {
   record: number;
   title: string;

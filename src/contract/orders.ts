@@ -17,7 +17,10 @@ const lineSchema = z.strictObject({
   says: z.string(),
   /** Of one that is on and starts by hand: for records of which list. */
   byHand: z.number().nullable(),
-  /** Of the last day: how often it did what it is for, how often that failed, and how many wait for a yes. */
+  /**
+   * Of the last day: how often it did what it is for, how often that failed, and how many wait for
+   * a yes.
+   */
   day: z.strictObject({ done: z.number(), failed: z.number(), asking: z.number() }),
 });
 export type OrderLine = z.infer<typeof lineSchema>;
@@ -88,7 +91,10 @@ export const rehearsalSchema = z.strictObject({
       at: when,
       title: z.string(),
       record: z.number().nullable(),
-      /** What would be made is looked at there: a job, and the record in it by its key; null where nothing would be. */
+      /**
+       * What would be made is looked at there: a job, and the record in it by its key; null where
+       * nothing would be.
+       */
       look: z.strictObject({ job: z.number(), key: z.string() }).nullable(),
       /** One for each part. */
       cells: z.array(cellSchema),
@@ -96,7 +102,10 @@ export const rehearsalSchema = z.strictObject({
       why: z.string(),
     }),
   ),
-  /** Nothing of the kind has happened yet, so these are the last records of the list, as if it happened to them now. */
+  /**
+   * Nothing of the kind has happened yet, so these are the last records of the list, as if it
+   * happened to them now.
+   */
   asIf: z.boolean(),
   /** What keeps it from being switched on, in words. */
   trouble: z.string().nullable(),

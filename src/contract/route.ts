@@ -2,7 +2,10 @@ import type { z } from 'zod';
 import type { KeyRight } from '../core/access/keys';
 import type { Right } from '../core/access/rights';
 
-/** Most bytes of JSON that a route takes: a few words, a document with pictures in its looks, records or their numbers, a folder of 30,000 files with their paths. */
+/**
+ * Most bytes of JSON that a route takes: a few words, a document with pictures in its looks,
+ * records or their numbers, a folder of 30,000 files with their paths.
+ */
 export const bodySizes = {
   words: 256 * 2 ** 10,
   document: 16 * 2 ** 20,
@@ -27,21 +30,35 @@ interface RouteShape {
   path: `/${'api' | 'c' | 'f' | 'l' | 'r'}/${string}`;
   /** What it is for, in a line. */
   about: string;
-  /** What whoever asks may at least: anyone, without signing in; whoever is signed in; or a right. */
+  /**
+   * What whoever asks may at least: anyone, without signing in; whoever is signed in; or a right.
+   */
   right: 'anyone' | 'signed-in' | Right;
   /** What `{id}` is: where that is shared with whoever asks, the share counts as the right does. */
   of?: Thing;
-  /** A program may use it with this word of the configuration (RFC 6750), besides whoever has the right. */
+  /**
+   * A program may use it with this word of the configuration (RFC 6750), besides whoever has the
+   * right.
+   */
   bearer?: 'HAND_STAMP_METRICS_KEY';
   /** For programs, which bring a key that may this (RFC 6750); nobody comes in by a session. */
   key?: KeyRight;
-  /** A device that joined a checkpoint may use it too, for the one whose `{id}` it is; it says `as=device`. */
+  /**
+   * A device that joined a checkpoint may use it too, for the one whose `{id}` it is; it says
+   * `as=device`.
+   */
   device?: true;
-  /** A program may say by which name it asks again, and then gets the answer of before (`Idempotency-Key`). */
+  /**
+   * A program may say by which name it asks again, and then gets the answer of before
+   * (`Idempotency-Key`).
+   */
   repeats?: true;
   /** It is no GET and changes nothing all the same, so the journal need not tell of it. */
   asks?: true;
-  /** What it does stands on a tape of its own, with who and when, so the journal need not tell of it. */
+  /**
+   * What it does stands on a tape of its own, with who and when, so the journal need not tell of
+   * it.
+   */
   tape?: true;
   /** What stands in the open parts of the path. */
   params?: z.ZodType;
@@ -88,7 +105,10 @@ export type GivenInput<R> = Field<R, 'params'> & Field<R, 'query'> & Field<R, 'b
 /** What is answered, as JSON. */
 export type AnswerOf<R> = Of<R, 'answer'> extends z.ZodType ? z.output<Of<R, 'answer'>> : Response;
 
-/** The path of a route with what stands in its open parts, and its query. What is undefined is left out. */
+/**
+ * The path of a route with what stands in its open parts, and its query. What is undefined is left
+ * out.
+ */
 export function addressOf(route: Route, input: { params?: object; query?: object } = {}): string {
   const params = (input.params ?? {}) as Record<string, unknown>;
   const path = route.path.replace(/\{(\w+)\}/g, (_, name: string) =>

@@ -20,8 +20,9 @@ export type WhichRecords = (typeof whichRecords)[number];
 export const newRunSchema = z.object({
   name: nameOf('the run'),
   /**
-   * Those that are ready; all that have a code, those that need a look too; the ticked, the shown, those not printed yet or changed
-   * since among them; or those whose code failed in an earlier run.
+   * Those that are ready; all that have a code, those that need a look too; the ticked, the shown,
+   * those not printed yet or changed since among them; or those whose code failed in an earlier
+   * run.
    */
   which: z.enum(whichRecords),
   ticked: z.array(z.number().int()).max(200_000).default([]),
@@ -61,7 +62,10 @@ export const sheetProofSchema = z.strictObject({
   /** How many records that were meant are left out, and the first of them with why. */
   left: z.number(),
   leftOut: z.array(leftOutSchema.required()),
-  /** Of mails: addresses to which more than one goes, the first of them, and for how many records that is so. */
+  /**
+   * Of mails: addresses to which more than one goes, the first of them, and for how many records
+   * that is so.
+   */
   shared: z.strictObject({
     records: z.number(),
     first: z.array(z.strictObject({ address: z.string(), titles: z.array(z.string()) })),
@@ -289,7 +293,10 @@ export const paperPictureSchema = z.strictObject({
   otherRuns: z.array(z.string()),
   /** Earlier pictures that show one of its pages: the sheet may have been printed twice. */
   before: z.array(z.string()),
-  /** By how much a scan shows the whole sheet printed beside where it should be, in mm to the right and down. */
+  /**
+   * By how much a scan shows the whole sheet printed beside where it should be, in mm to the right
+   * and down.
+   */
   shift: z.strictObject({ x: z.number(), y: z.number() }).nullable(),
   /** Codes of the run that do not stand on their place. */
   misplaced: z.array(z.strictObject({ title: z.string(), page: z.number(), place: z.number() })),

@@ -27,7 +27,9 @@ export const symbologyFitSchema = z.strictObject({
 });
 export type SymbologyFit = z.infer<typeof symbologyFitSchema>;
 
-/** A symbol whose payload is masked, its modules in base64; none where the record has no such code. */
+/**
+ * A symbol whose payload is masked, its modules in base64; none where the record has no such code.
+ */
 export type SealedSymbol =
   | {
       symbol: Omit<CodeSymbol, 'modules' | 'payload'> & {

@@ -1,6 +1,9 @@
 import * as contract from '../contract';
 import { ask } from '../contract/client';
-/** Runs the core away from the page: encodes codes, lays out pieces, reads artwork back. A thin shell. */
+/**
+ * Runs the core away from the page: encodes codes, lays out pieces, reads artwork back. A thin
+ * shell.
+ */
 import { renderPdf } from '../core/artwork/code-pdf';
 import { renderEps } from '../core/artwork/eps';
 import { renderJpeg } from '../core/artwork/jpeg';
@@ -81,13 +84,21 @@ function provideReader(): void {
   readerReady = true;
 }
 
-/** A symbol that the server made; null where there is none, and `withheld` where there is one that whoever asks may not have. */
+/**
+ * A symbol that the server made; null where there is none, and `withheld` where there is one that
+ * whoever asks may not have.
+ */
 type Sealed = CodeSymbol | 'withheld' | null;
 
-/** Symbols that the server made because this window may not know what they say, by stamp and record. */
+/**
+ * Symbols that the server made because this window may not know what they say, by stamp and record.
+ */
 const sealedSymbols = new Map<string, Promise<Sealed>>();
 
-/** The symbol of a stamp of which some value is kept back; undefined where all of them are known here. */
+/**
+ * The symbol of a stamp of which some value is kept back; undefined where all of them are known
+ * here.
+ */
 function sealedSymbol(stamp: Stamp, values: Values): Promise<Sealed> | undefined {
   const used = columnsOf(stamp).map((id) => values[id] ?? '');
   const proof =
@@ -260,7 +271,9 @@ async function picture({
   return { svg: drawingToSvgElements(items, fonts), boxes: made.boxes, problems: made.problems };
 }
 
-/** Reads the code of a stamp from its own artwork, or from the finished piece when it lies on one. */
+/**
+ * Reads the code of a stamp from its own artwork, or from the finished piece when it lies on one.
+ */
 async function read({
   stamp,
   values,

@@ -25,7 +25,10 @@ const routes = ['src/app/api', ...['c', 'f', 'l', 'r'].map((folder) => `src/app/
   );
 const at = (path: string, value: string) => path.replace(/\[[^\]]+\]/g, () => value);
 
-/** What strangers are answered by a route that is for them, from wherever they ask; undefined of all others. */
+/**
+ * What strangers are answered by a route that is for them, from wherever they ask; undefined of all
+ * others.
+ */
 const strangersGet = (path: string): number | undefined =>
   /^\/([cflr]|api\/calls)\//.test(path)
     ? 404
@@ -94,8 +97,8 @@ test('no route does anything for a foreign page or a foreign name', async () => 
         { ...headers, 'content-type': 'application/json' },
         method === 'GET' ? undefined : '{}',
       );
-      // pictures, links, pages and orders that are called are for strangers, and there is none of that name; programs may be anywhere, and need a
-      // key
+      // pictures, links, pages and orders that are called are for strangers, and there is none of
+      // that name; programs may be anywhere, and need a key
       expect([method, url, status, text]).toEqual([
         method,
         url,

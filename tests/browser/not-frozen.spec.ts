@@ -3,8 +3,9 @@ import { hostilePictures, hostileSheets } from '../hostile/files';
 import { bringIn } from '../helpers/screen';
 
 /**
- * While something hostile is worked on, others are answered. A server that were frozen by it would answer them after it, so what counts is
- * the order of the answers and not the time, which a busy machine makes longer.
+ * While something hostile is worked on, others are answered. A server that were frozen by it would
+ * answer them after it, so what counts is the order of the answers and not the time, which a busy
+ * machine makes longer.
  */
 test('the web server answers others while hostile pictures and files are worked on', async ({
   request,

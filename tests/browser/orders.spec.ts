@@ -83,7 +83,8 @@ test('an agreement that lands in the In-tray gets its code, and lies in the Out-
     timeout: 60_000,
   });
   expect(await readdir(join(folder, 'Out-tray', 'Agreements'))).toHaveLength(1);
-  // and one that is mailed to the In-tray; the same mailed again is saved again, and was done already
+  // and one that is mailed to the In-tray; the same mailed again is saved again, and was done
+  // already
   const { server } = (await (await page.request.get('/api/mail-server')).json()) as {
     server: { host: string; port: number };
   };

@@ -4,7 +4,10 @@ import { encode, explainFit } from '../../src/core';
 import { planAztec } from '../../src/core/symbology/aztec/encode';
 import { differences, readAll, symbolPgm, witness } from '../helpers/barcode';
 
-/** Capital letters only, for which there is one shortest way, so that writers cannot differ in the data. */
+/**
+ * Capital letters only, for which there is one shortest way, so that writers cannot differ in the
+ * data.
+ */
 const capitals = (count: number): string =>
   Array.from({ length: count }, (_, i) => 'MARBYGDENSLTHOUWFI'[(i * 7) % 18]).join('');
 
@@ -114,7 +117,8 @@ describe('Aztec code', () => {
           .map((a) => a.join('')),
         async (text) => {
           const theirs = await witness(text, 'Aztec', 'ecLevel=23%');
-          // the writer keeps fewer words than the standard recommends, so what fits its symbol must fit ours of that size
+          // the writer keeps fewer words than the standard recommends, so what fits its symbol must
+          // fit ours of that size
           const found = sizes.find(
             ([layers, compact]) => sideOf(layers, compact) === theirs.columns,
           )!;

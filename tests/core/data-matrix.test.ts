@@ -38,7 +38,8 @@ describe('Data Matrix, module by module against an independent writer', () => {
   });
 
   test('144 × 144: data alike, and the same check words, begun with the ninth block', async () => {
-    // this writer begins the check words with the first block; codeword i belongs to block i mod 10, and 1558 mod 10 is 8
+    // this writer begins the check words with the first block; codeword i belongs to block i mod
+    // 10, and 1558 mod 10 is 8
     const text = Array.from({ length: 3116 }, (_, k) => String((k * 7) % 10)).join('');
     const ours = largestWords(encode('data-matrix', text).modules);
     const theirs = largestWords((await witness(text, 'DataMatrix', 'version=24')).modules);

@@ -3,7 +3,10 @@ import { describe, expect, test } from 'vitest';
 import { BitBuffer } from '../../src/core/symbology/bits';
 import { coderFor, GaloisField } from '../../src/core/symbology/galois';
 
-/** The fields of the symbologies with their primitive polynomials: QR, Data Matrix and Aztec, and Aztec's others. */
+/**
+ * The fields of the symbologies with their primitive polynomials: QR, Data Matrix and Aztec, and
+ * Aztec's others.
+ */
 const fields = [
   [0x11d, 256],
   [0x12d, 256],

@@ -10,7 +10,10 @@ import type { Column, Values } from '../../src/core/records/columns';
 import { encode, expectedRead, explainFit } from '../../src/core/symbology';
 import { readAll, symbolPgm } from '../helpers/barcode';
 
-/** Payloads taken apart by parsers that are not ours: ical.js for vCard and iCalendar, URL and URLSearchParams for addresses. */
+/**
+ * Payloads taken apart by parsers that are not ours: ical.js for vCard and iCalendar, URL and
+ * URLSearchParams for addresses.
+ */
 const build = (id: string, fields: Record<string, string>): string => {
   const purpose = purposeOf(id);
   return purpose.build(Object.fromEntries(purpose.fields.map((f) => [f.id, fields[f.id] ?? ''])));
@@ -203,8 +206,9 @@ describe('contacts', () => {
     'any words come back from a parser that is not ours, vCard %s',
     (version) => {
       fc.assert(
-        // this parser takes the second backslash of two for the escape of a separator behind it, and leaves an escaped semicolon of a
-        // whole value in vCard 3.0 as it is; both are said below of our own reading
+        // this parser takes the second backslash of two for the escape of a separator behind it,
+        // and leaves an escaped semicolon of a whole value in vCard 3.0 as it is; both are said
+        // below of our own reading
         fc.property(plain, plain, plain, plain, (given, family, organisation, street) => {
           const vcard = card(
             build('contact', {

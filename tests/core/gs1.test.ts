@@ -82,7 +82,8 @@ describe('element strings', () => {
   });
 
   test('an independent writer takes a least value of every identifier, and refuses one that is too long', async () => {
-    // identifiers of which this writer refuses the least value that we take; the other six are left out of the comparison
+    // identifiers of which this writer refuses the least value that we take; the other six are left
+    // out of the comparison
     const odd: string[] = [];
     for (const { ai, parts } of identifiers.values()) {
       if (['02', '37', '8030', '8110', '8112', '03'].includes(ai)) continue;
@@ -233,7 +234,8 @@ describe('add-ons', () => {
       const symbol = encode('ean-13', `2000411000017+${addOn}`);
       const ours = Array.from(symbol.modules.slice(symbol.columns, 2 * symbol.columns)).join('');
       const drawn = await witness(`2000411000017+${addOn}`, 'EAN13', '');
-      // the writer leaves seven modules, we the nine that the standard has as the least for EAN-13... both within 7 to 12
+      // the writer leaves seven modules, we the nine that the standard has as the least for
+      // EAN-13... both within 7 to 12
       const rows = Array.from({ length: drawn.rows }, (_, r) =>
         drawn.modules.slice(r * drawn.columns, (r + 1) * drawn.columns).join(''),
       );

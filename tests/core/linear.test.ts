@@ -292,7 +292,10 @@ describe('choices and refusals', () => {
   });
 });
 
-/** What a careful person would do by hand: set C for even runs of four digits or more, else B, shifts for single control characters. */
+/**
+ * What a careful person would do by hand: set C for even runs of four digits or more, else B,
+ * shifts for single control characters.
+ */
 function greedyLength(text: string): number {
   let words = 1;
   let set = /^\d{4}/.test(text) || /^\d\d$/.test(text) ? 'C' : 'B';

@@ -38,7 +38,8 @@ describe('MaxiCode, module by module against an independent writer', () => {
       const ours = encode('maxicode', text);
       const drawn = await witness(text, 'MaxiCode', '');
       const wrong: string[] = [];
-      // the writer draws hexagons five pixels apart, rows four, odd rows half a hexagon further right
+      // the writer draws hexagons five pixels apart, rows four, odd rows half a hexagon further
+      // right
       for (let r = 0; r < gridRows; r++)
         for (let c = 0; c < gridColumns - (r % 2); c++) {
           if (grid[r * gridColumns + c] === nothing) continue;

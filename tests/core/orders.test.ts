@@ -217,7 +217,8 @@ describe('what came about by orders', () => {
           maxLength: 6,
         }),
         (listens) => {
-          // each order does something to which others listen; everything that follows from one event
+          // each order does something to which others listen; everything that follows from one
+          // event
           const waiting: number[][] = [[]];
           let firings = 0;
           while (waiting.length > 0) {

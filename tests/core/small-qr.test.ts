@@ -50,7 +50,8 @@ describe('Micro QR code', () => {
           const [read] = await readAll(symbolPgm(symbol, 5), { formats: ['MicroQRCode'] });
           expect(read?.text).toBe(text);
           if (symbol.facts.version === 'M1' || read.extra.UEC === 1) return;
-          // this reader counts a fault in a few M3 symbols that the writer draws module by module the same
+          // this reader counts a fault in a few M3 symbols that the writer draws module by module
+          // the same
           const theirs = await witness(
             text,
             'MicroQRCode',

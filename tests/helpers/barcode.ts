@@ -94,7 +94,10 @@ export async function readPlaces(image: Uint8Array) {
   return results.filter((r) => r.isValid).map(({ text, position }) => ({ text, position }));
 }
 
-/** Bars and spaces of a witness's drawing, as one row of modules: its first row that has bars in full. */
+/**
+ * Bars and spaces of a witness's drawing, as one row of modules: its first row that has bars in
+ * full.
+ */
 export const barsOf = (drawn: { columns: number; modules: number[] }, row = 0): string =>
   drawn.modules.slice(row * drawn.columns, (row + 1) * drawn.columns).join('');
 

@@ -1,7 +1,10 @@
 import { writeFileSync } from 'node:fs';
 import { PNG } from 'pngjs';
 
-/** A film of one still picture in the format that Chromium takes for a camera (YUV4MPEG2, 4:2:0), 640 × 480, the picture in its middle. */
+/**
+ * A film of one still picture in the format that Chromium takes for a camera (YUV4MPEG2, 4:2:0),
+ * 640 × 480, the picture in its middle.
+ */
 export function filmOf(picture: Uint8Array, path: string): void {
   const png = PNG.sync.read(Buffer.from(picture));
   const [width, height] = [640, 480];

@@ -57,8 +57,8 @@ async function end(child: ChildProcess): Promise<void> {
 }
 
 /**
- * A message bus and what tells of printers on the network (DNS-SD), without which the printer does not start: the machine's own where they
- * run, else private ones on loopback.
+ * A message bus and what tells of printers on the network (DNS-SD), without which the printer does
+ * not start: the machine's own where they run, else private ones on loopback.
  */
 let around: Promise<NodeJS.ProcessEnv> | undefined;
 const surroundings = (): Promise<NodeJS.ProcessEnv> =>

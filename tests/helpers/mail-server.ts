@@ -19,7 +19,10 @@ export interface TestMailServer {
   signedIn: { user: string; password: string }[];
   /** What it says of a recipient; nothing where it takes the mail. */
   recipient: (address: string) => { code: number; words: string } | undefined;
-  /** Done when a mail has come whole, before it is answered. `break` cuts the connection instead of answering. */
+  /**
+   * Done when a mail has come whole, before it is answered. `break` cuts the connection instead of
+   * answering.
+   */
   whole: (taken: Taken) => Promise<'answer' | 'break'> | 'answer' | 'break';
   close(): Promise<void>;
 }

@@ -1,4 +1,7 @@
-/** One change of a list, in a process that can be killed in the middle of it: `one-step.ts <what> <json>`. */
+/**
+ * One change of a list, in a process that can be killed in the middle of it: `one-step.ts <what>
+ * <json>`.
+ */
 import { databaseUrl, openDatabase } from '../../src/server/platform/db';
 import { editCells } from '../../src/server/lists/edits';
 import { mend } from '../../src/server/lists/problems';

@@ -1,6 +1,9 @@
 import { strToU8, zipSync, zlibSync } from 'fflate';
 
-/** Files made to harm whoever opens them: small to send, and large, slow or deep to work on. Made when they are needed, none is kept. */
+/**
+ * Files made to harm whoever opens them: small to send, and large, slow or deep to work on. Made
+ * when they are needed, none is kept.
+ */
 export interface HostileFile {
   name: string;
   bytes: Buffer;

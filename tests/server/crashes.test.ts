@@ -39,7 +39,10 @@ function worker(url: string): ChildProcess {
   return child;
 }
 
-/** A worker that loses its database ends; as the start command does, another is started until the test is over. */
+/**
+ * A worker that loses its database ends; as the start command does, another is started until the
+ * test is over.
+ */
 function supervised(url: string): () => void {
   let child: ChildProcess | undefined;
   let over = false;
@@ -71,7 +74,9 @@ async function until(
   throw new Error('the run did not get there in time');
 }
 
-/** Nothing lost, nothing doubled: every record once in the receipt and every code once in the PDF. */
+/**
+ * Nothing lost, nothing doubled: every record once in the receipt and every code once in the PDF.
+ */
 async function expectWhole(t: TestDatabase, id: number, run: Run, count: number): Promise<void> {
   expect(run).toMatchObject({ made: count, codes: count, read: count, failed: 0 });
   const { bytesOf } = runsIn(() => t);
@@ -204,7 +209,8 @@ interface Postgres {
 
 test('a database that falls over in the middle of a run by two workers and comes back loses nothing and doubles nothing', async () => {
   const { startPostgres } = (await import('../../scripts/lib-postgres.mjs' as string)) as Postgres;
-  // a server of its own, so that no other test falls with it; with the durability that the product runs with
+  // a server of its own, so that no other test falls with it; with the durability that the product
+  // runs with
   const server = await startPostgres('crash', { fresh: true });
   onTestFinished(() => server.stop());
   const { db, pool } = openDatabase(server.url, 4);

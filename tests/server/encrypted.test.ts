@@ -9,7 +9,10 @@ import { keepConnection, readQuery } from '../../src/server/sources/connections'
 import { writeSettings } from '../../src/server/platform/settings';
 import { testDatabase, type TestDatabase } from '../helpers/database';
 
-/** Another PostgreSQL server, which offers encrypted connections with a certificate of its own for the name localhost. */
+/**
+ * Another PostgreSQL server, which offers encrypted connections with a certificate of its own for
+ * the name localhost.
+ */
 interface Postgres {
   startPostgres(
     purpose: string,

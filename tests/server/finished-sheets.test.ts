@@ -96,7 +96,8 @@ describe('whatever lies on a piece', () => {
         expect(lines).toHaveLength(rows.length);
         for (const line of lines) {
           counted[line.result === 'read' ? 'read' : 'unread']++;
-          // a code that is covered may by luck still be read by a reader that looks over the whole page; never the other way round
+          // a code that is covered may by luck still be read by a reader that looks over the whole
+          // page; never the other way round
           if (line.result === 'read')
             expect([line.payload, seen.has(line.payload)]).toEqual([line.payload, true]);
         }

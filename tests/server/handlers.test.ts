@@ -25,8 +25,9 @@ import { signedIn, type Signed } from '../helpers/people';
 import { runsIn, workOff } from '../helpers/runs';
 
 /**
- * Every handler is called once as the interface calls it, with a real database. What it answers is checked against the contract on its way
- * out, so that an answer that differs from it is a 500 here.
+ * Every handler is called once as the interface calls it, with a real database. What it answers is
+ * checked against the contract on its way out, so that an answer that differs from it is a 500
+ * here.
  */
 let t: TestDatabase;
 let tray: string;
@@ -330,7 +331,8 @@ test('what holds for all', async () => {
   await call(contract.forgetKept, { params: { id: Number(kept.id) } });
   await call(contract.typeface, { params: { key: 'noto' } });
   await call(contract.typefacePart, { params: { key: 'noto-jp', slice: 0x5c } });
-  // our own server may not be read, so a connection is refused, and one that is there is put there by hand
+  // our own server may not be read, so a connection is refused, and one that is there is put there
+  // by hand
   const { hostname, port, username, password } = new URL(t.url);
   const own = { name: 'Own', host: hostname, database: 'postgres', username };
   await call(contract.keepConnection, {

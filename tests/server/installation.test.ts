@@ -27,7 +27,10 @@ import { testDatabase, type TestDatabase } from '../helpers/database';
 import { signedIn } from '../helpers/people';
 import { runsIn, workOff } from '../helpers/runs';
 
-/** An installation that lasts: backed up, restored, given another key, watched, and shared by several processes. */
+/**
+ * An installation that lasts: backed up, restored, given another key, watched, and shared by
+ * several processes.
+ */
 let t: TestDatabase;
 const key = 'a key for the tests of an installation';
 beforeAll(async () => {

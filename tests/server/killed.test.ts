@@ -11,8 +11,9 @@ import { testDatabase, type TestDatabase } from '../helpers/database';
 import { runsIn } from '../helpers/runs';
 
 /**
- * A process is killed after its change is saved and before the verdicts follow: it waits for the list's lock, which the test holds.
- * Whatever the change was, no run begins on the old verdicts, and the queue makes them good.
+ * A process is killed after its change is saved and before the verdicts follow: it waits for the
+ * list's lock, which the test holds. Whatever the change was, no run begins on the old verdicts,
+ * and the queue makes them good.
  */
 let t: TestDatabase;
 beforeAll(async () => {

@@ -481,7 +481,8 @@ test('a picture address gives the code of one record as it is now, until it is w
   expect(
     Buffer.from((await codeAt(t.db, name.replace('.png', '.svg'), {})).bytes).toString(),
   ).toMatch(/^<svg /);
-  // what would take a server a minute is refused before it is drawn; a drawing without dots is given
+  // what would take a server a minute is refused before it is drawn; a drawing without dots is
+  // given
   await expect(codeAt(t.db, name, { mm: 300, dpi: 600 })).rejects.toThrow(
     'up to 169 dots to the inch',
   );
@@ -494,7 +495,8 @@ test('a picture address gives the code of one record as it is now, until it is w
   );
   await withdrawAddresses(t.db, id, 'stamp-1', [one.id]);
   await expect(codeAt(t.db, name, {})).rejects.toThrow(/withdrawn/);
-  // others may be given one, the withdrawn comes back to nobody; its record is given another when it is asked for by itself
+  // others may be given one, the withdrawn comes back to nobody; its record is given another when
+  // it is asked for by itself
   expect(await giveAddresses(t.db, id, 'stamp-1', 'test')).toBe(0);
   expect(await giveAddresses(t.db, id, 'stamp-1', 'test', [one.id])).toBe(1);
   await expect(codeAt(t.db, name, {})).rejects.toThrow(/withdrawn/);

@@ -15,7 +15,8 @@ import { testDatabase, type TestDatabase } from '../helpers/database';
 import { runsIn } from '../helpers/runs';
 
 /**
- * Sheets under every fault of the stand-in, by seeds: how many codes each of two readers, ours and one of another house, finds.
+ * Sheets under every fault of the stand-in, by seeds: how many codes each of two readers, ours and
+ * one of another house, finds.
  */
 let t: TestDatabase;
 const dpi = 200;
@@ -90,7 +91,8 @@ test('printed sheets under seeded faults, by two readers', async () => {
       before.of += texts.size;
     }
   if (sheets > 1) console.table(told);
-  // a sheet drawn in askew and ink that spreads a little cost nothing; the others cost some, and never most
+  // a sheet drawn in askew and ink that spreads a little cost nothing; the others cost some, and
+  // never most
   for (const [fault, { ours, of }] of Object.entries(told))
     expect([fault, ours / of > 0.5]).toEqual([fault, true]);
   expect(told.offset!.ours).toBe(told.offset!.of);

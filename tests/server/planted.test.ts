@@ -17,7 +17,10 @@ import { signedIn, type Signed } from '../helpers/people';
 import { testDatabase, type TestDatabase } from '../helpers/database';
 import { runsIn } from '../helpers/runs';
 
-/** Secrets planted in a list: none may leave the server in any answer, file or log, unless somebody asks to see it. */
+/**
+ * Secrets planted in a list: none may leave the server in any answer, file or log, unless somebody
+ * asks to see it.
+ */
 let t: TestDatabase;
 let keeper: Signed;
 beforeAll(async () => {

@@ -24,7 +24,10 @@ beforeAll(async () => {
 afterAll(() => t.close());
 const { job } = runsIn(() => t);
 
-/** What a route answers; where there is nothing of such a number, and nothing is sent, whoever may gets a refusal of another kind. */
+/**
+ * What a route answers; where there is nothing of such a number, and nothing is sent, whoever may
+ * gets a refusal of another kind.
+ */
 async function asks(
   route: Route,
   headers: Record<string, string>,
@@ -108,7 +111,8 @@ describe('all routes', () => {
     const theirs = allRoutes
       .filter(([, r]) => r.method !== 'GET' && !r.asks && ['looks', 'scans'].includes(r.right))
       .map(([name]) => name);
-    // who may scan writes on the tape, and nowhere else; a copy is theirs, and what it is of stays as it is
+    // who may scan writes on the tape, and nowhere else; a copy is theirs, and what it is of stays
+    // as it is
     const tapes = allRoutes.filter(([, r]) => r.tape).map(([name]) => name);
     expect(theirs.filter((name) => !tapes.includes(name))).toEqual(['copyJob']);
     expect(tapes).toEqual(['scanCodes', 'takeBackScan', 'scanOnRound']);

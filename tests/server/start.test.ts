@@ -36,7 +36,10 @@ function start(...more: string[]): { command: ChildProcess; said: () => string; 
   return { command, said: () => text, port };
 }
 
-/** Numbers of the processes of this start: the database by its folder, the others by what they were started with. */
+/**
+ * Numbers of the processes of this start: the database by its folder, the others by what they were
+ * started with.
+ */
 const running = (): string[] =>
   spawnSync('pgrep', ['-f', state], { encoding: 'utf8' })
     .stdout.split('\n')

@@ -31,8 +31,8 @@ import { mailServer, mailSettings, type TestMailServer } from '../helpers/mail-s
 import { runsIn } from '../helpers/runs';
 
 /**
- * Every background task done twice at once, as happens when a worker is thought dead that is not: what it comes to is what it comes to
- * when it is done once.
+ * Every background task done twice at once, as happens when a worker is thought dead that is not:
+ * what it comes to is what it comes to when it is done once.
  */
 let t: TestDatabase;
 let garden: ReturnType<typeof createServer>;
@@ -68,7 +68,10 @@ const rows = [
 ];
 const csv = `No,Name,Page\n${rows.map((r) => r.join(',')).join('\n')}\n`;
 
-/** Everything about a list and its job that a task can change, without numbers that differ from one to the next. */
+/**
+ * Everything about a list and its job that a task can change, without numbers that differ from one
+ * to the next.
+ */
 async function stateOf(list: number): Promise<unknown> {
   const { rows: found } = await sql`
     select l.columns::text as columns, l.shapes::text as shapes, l.working, l.revision, l.judged >= l.changes as fresh,

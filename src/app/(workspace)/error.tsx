@@ -4,7 +4,10 @@ import { useRouter } from 'next/navigation';
 import { startTransition, useEffect } from 'react';
 import { PlainButton } from '@/ui/kit/controls';
 
-/** A page that could not be made: most often the database is being started again, so it is tried by itself. */
+/**
+ * A page that could not be made: most often the database is being started again, so it is tried by
+ * itself.
+ */
 export default function PageError({
   error,
   reset,

@@ -1,4 +1,7 @@
-/** Least and most characters of a password. Length is what makes one hard to guess, so nothing else is asked of it (NIST SP 800-63B, 3.1.1). */
+/**
+ * Least and most characters of a password. Length is what makes one hard to guess, so nothing else
+ * is asked of it (NIST SP 800-63B, 3.1.1).
+ */
 export const shortestPassword = 12;
 export const longestPassword = 200;
 

@@ -1,4 +1,7 @@
-/** What a person may: scan at the checkpoints given to them; look; change lists, stamps, pieces and runs; keep settings, people and keys. */
+/**
+ * What a person may: scan at the checkpoints given to them; look; change lists, stamps, pieces and
+ * runs; keep settings, people and keys.
+ */
 export const rights = ['scans', 'looks', 'changes', 'keeps'] as const;
 export type Right = (typeof rights)[number];
 /** What a list or a job can be shared with. */

@@ -22,5 +22,8 @@ export const webhookWords: Record<WebhookEvent, { name: string; about: string }>
   },
 };
 
-/** Pauses before a delivery is tried again, in minutes: for a day in all. After the last it is given up. */
+/**
+ * Pauses before a delivery is tried again, in minutes: for a day in all. After the last it is given
+ * up.
+ */
 export const webhookPauses = [1, 5, 15, 60, 180, 360, 720] as const;

@@ -1,4 +1,7 @@
-/** Text in ASCII and whole numbers, written straight into bytes: page contents are megabytes, and strings of them cost several times as much. */
+/**
+ * Text in ASCII and whole numbers, written straight into bytes: page contents are megabytes, and
+ * strings of them cost several times as much.
+ */
 export class AsciiWriter {
   private bytes = new Uint8Array(1 << 16);
   private length = 0;

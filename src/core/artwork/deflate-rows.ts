@@ -1,10 +1,13 @@
 /**
- * Compresses the rows of a picture of few colours (zlib format, RFC 1950, with fixed Huffman codes, RFC 1951). Such rows repeat
- * themselves or the row above, so only two distances are looked at; for codes this is several times quicker than a general
- * compressor and nearly as small.
+ * Compresses the rows of a picture of few colours (zlib format, RFC 1950, with fixed Huffman codes,
+ * RFC 1951). Such rows repeat themselves or the row above, so only two distances are looked at; for
+ * codes this is several times quicker than a general compressor and nearly as small.
  */
 
-/** Codes of literals and lengths 0 to 285 with their bits reversed, as they are written from the lowest bit. */
+/**
+ * Codes of literals and lengths 0 to 285 with their bits reversed, as they are written from the
+ * lowest bit.
+ */
 const codes = new Uint16Array(286);
 const codeBits = new Uint8Array(286);
 for (let symbol = 0; symbol < 286; symbol++) {

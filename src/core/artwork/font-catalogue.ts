@@ -7,7 +7,10 @@ export interface FontEntry {
   weight: 'regular' | 'bold';
   /** npm package and path of the TrueType file in it. */
   file: string;
-  /** For fallbacks: the characters it is taken for when the chosen typeface of the same weight lacks them. */
+  /**
+   * For fallbacks: the characters it is taken for when the chosen typeface of the same weight lacks
+   * them.
+   */
   scripts?: RegExp;
 }
 
@@ -67,8 +70,8 @@ export const fontCatalogue: readonly FontEntry[] = [
 const pages = (...ranges: [from: number, to: number][]): number[] =>
   ranges.flatMap(([from, to]) => Array.from({ length: to - from + 1 }, (_, i) => from + i));
 /**
- * Parts of 256 characters each, by which a large typeface is handed to a browser, each by its code points without their last byte.
- * The others are small enough to be handed over whole.
+ * Parts of 256 characters each, by which a large typeface is handed to a browser, each by its code
+ * points without their last byte. The others are small enough to be handed over whole.
  */
 const han: [number, number][] = [
   [0x2e, 0x9f],
@@ -113,7 +116,10 @@ const shares = (entry: FontEntry) =>
   hanForms.some((key) => inWeight(key, entry.weight) === entry.key);
 const orders = new Map<string, readonly FontEntry[]>();
 
-/** The fallbacks in the weight of a typeface, the wanted forms of shared characters before the others. */
+/**
+ * The fallbacks in the weight of a typeface, the wanted forms of shared characters before the
+ * others.
+ */
 export function fallbacksFor(chosen: string, han: HanForms): readonly FontEntry[] {
   const weight = weightOf(chosen);
   const wanted = inWeight(han, weight);
@@ -131,8 +137,9 @@ export function fallbacksFor(chosen: string, han: HanForms): readonly FontEntry[
 }
 
 /**
- * The fonts that a text in a chosen typeface may need: itself, and the fallbacks of its scripts. Of the large ones that share
- * characters only the wanted one; see {@link lackingFonts} for what it turns out not to have.
+ * The fonts that a text in a chosen typeface may need: itself, and the fallbacks of its scripts. Of
+ * the large ones that share characters only the wanted one; see {@link lackingFonts} for what it
+ * turns out not to have.
  */
 export function fontsFor(text: string, key: string, han: HanForms = 'noto-jp'): string[] {
   const keys = [key];
@@ -153,7 +160,10 @@ export function fontsFor(text: string, key: string, han: HanForms = 'noto-jp'): 
   return keys;
 }
 
-/** Further fonts for shared characters that none of the loaded ones has: loaded only when they are needed, for they are large. */
+/**
+ * Further fonts for shared characters that none of the loaded ones has: loaded only when they are
+ * needed, for they are large.
+ */
 export function lackingFonts(
   texts: Iterable<string>,
   key: string,

@@ -15,7 +15,10 @@ interface OutlineCommand {
   args: number[];
 }
 
-/** Straight edges x0, y0, x1, y1 in font units, y upwards, four numbers each, and the box round them. */
+/**
+ * Straight edges x0, y0, x1, y1 in font units, y upwards, four numbers each, and the box round
+ * them.
+ */
 export interface GlyphEdges {
   edges: Float64Array;
   minX: number;
@@ -77,8 +80,9 @@ export class Typeface {
 
   /**
    * @param source gives outlines, widths and subsets
-   * @param shaper a second reading of the same file, for shaping alone: the library remembers each glyph with the text it was
-   * first asked for, and a glyph first met as a part of an outline or a subset would have none
+   * @param shaper a second reading of the same file, for shaping alone: the library remembers each
+   *    glyph with the text it was first asked for, and a glyph first met as a part of an outline or
+   *    a subset would have none
    */
   constructor(
     readonly key: string,
@@ -106,8 +110,9 @@ export class Typeface {
   }
 
   /**
-   * Printable ASCII, put together from pairs that were shaped once: many times quicker than the full shaper.
-   * Undefined when any pair does more than kern (a ligature, say), which then goes to the full shaper.
+   * Printable ASCII, put together from pairs that were shaped once: many times quicker than the
+   * full shaper. Undefined when any pair does more than kern (a ligature, say), which then goes to
+   * the full shaper.
    */
   private shapeByPairs(text: string): ShapedGlyph[] | undefined {
     if (!/^[\x20-\x7e]+$/.test(text)) return undefined;

@@ -16,8 +16,8 @@ export function mixed(from: string, to: string, at: number): string {
 }
 
 /**
- * A gradient as bands of one colour each, to be painted in order within a clip: the same in PDF and PostScript, without
- * patterns that some printers draw their own way.
+ * A gradient as bands of one colour each, to be painted in order within a clip: the same in PDF and
+ * PostScript, without patterns that some printers draw their own way.
  */
 export function gradientBands({
   from,

@@ -1,6 +1,7 @@
 /**
- * Outlines of Atkinson Hyperlegible Mono (SIL Open Font License 1.1) for Latin-1, in thousandths of the size, y upwards, so that
- * the text under a code is the same in every output without a typeface at hand. Written by scripts/make-hri-glyphs.ts.
+ * Outlines of Atkinson Hyperlegible Mono (SIL Open Font License 1.1) for Latin-1, in thousandths of
+ * the size, y upwards, so that the text under a code is the same in every output without a typeface
+ * at hand. Written by scripts/make-hri-glyphs.ts.
  */
 export const hriAdvance = 632;
 // prettier-ignore

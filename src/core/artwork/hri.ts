@@ -34,7 +34,10 @@ function glyph(code: number): number[] {
 
 const counts = [2, 2, 6, 0];
 
-/** Appends a line of text, centred on `x`, its baseline at `y`, `size` high, all in the unit of the path. */
+/**
+ * Appends a line of text, centred on `x`, its baseline at `y`, `size` high, all in the unit of the
+ * path.
+ */
 export function addLine(out: number[], text: string, x: number, y: number, size: number): void {
   const characters = Array.from(text);
   let pen = x - (characters.length * hriAdvance * size) / 2000;

@@ -7,7 +7,10 @@ import { symbolArt } from './symbol-art';
 /** Little enough compression that the edges of modules stay clean. */
 const quality = 95;
 
-/** A symbol as a JPEG on white where its ground is transparent, its resolution recorded. For places that take nothing else. */
+/**
+ * A symbol as a JPEG on white where its ground is transparent, its resolution recorded. For places
+ * that take nothing else.
+ */
 export function renderJpeg(symbol: CodeSymbol, look: Partial<Look> = {}): Uint8Array {
   const full = { ...defaultLook, ...look };
   const art = symbolArt(symbol, full);

@@ -16,13 +16,17 @@ import { pathText } from '../drawing/path';
 import type { Picture } from '../drawing/picture';
 
 /**
- * PDF 1.7 (ISO 32000-1) in two steps, so that several workers can make one document: page contents first, each on its own,
- * then one assembler that adds fonts, pages and cross-references as a stream. Glyphs keep the numbers they have in the whole
- * font; the assembler subsets each font once and maps the numbers, so nothing has to be agreed on beforehand.
+ * PDF 1.7 (ISO 32000-1) in two steps, so that several workers can make one document: page contents
+ * first, each on its own, then one assembler that adds fonts, pages and cross-references as a
+ * stream. Glyphs keep the numbers they have in the whole font; the assembler subsets each font once
+ * and maps the numbers, so nothing has to be agreed on beforehand.
  */
 export const pointsPerMm = 72 / 25.4;
 
-/** Compresses to zlib format (RFC 1950); given from outside because Node's own is several times faster. */
+/**
+ * Compresses to zlib format (RFC 1950); given from outside because Node's own is several times
+ * faster.
+ */
 export type Deflate = (bytes: Uint8Array) => Uint8Array;
 
 /** Glyphs used per font: glyph number → the text it stands for. */
@@ -46,8 +50,8 @@ export type PictureUse = Map<string, Picture>;
 export type NamedPicture = readonly [name: string, picture: Picture];
 
 /**
- * The content stream of one page, uncompressed. Adds the glyphs and pictures it uses to `used` and `pictures`.
- * Page space is turned to mm from the top left.
+ * The content stream of one page, uncompressed. Adds the glyphs and pictures it uses to `used` and
+ * `pictures`. Page space is turned to mm from the top left.
  */
 export function pageContent(
   drawing: Drawing,
@@ -118,11 +122,17 @@ export function pictureName(picture: Picture): string {
 }
 const pictureNames = new WeakMap<Picture, string>();
 
-/** Pictures in the order in which the assembler takes them: by name, so that a file made again is the same. */
+/**
+ * Pictures in the order in which the assembler takes them: by name, so that a file made again is
+ * the same.
+ */
 export const inOrder = (pictures: PictureUse): NamedPicture[] =>
   [...pictures].sort(([a], [b]) => (a < b ? -1 : 1));
 
-/** The pictures among items, by their names, for an assembler that has not seen the pages being made. */
+/**
+ * The pictures among items, by their names, for an assembler that has not seen the pages being
+ * made.
+ */
 export function picturesIn(
   items: readonly DrawItem[],
   pictures: PictureUse = new Map(),
@@ -191,7 +201,8 @@ export interface PdfInfo {
 }
 
 /**
- * Assembles a document from finished, compressed page contents. Yields it piece by piece: only offsets are kept.
+ * Assembles a document from finished, compressed page contents. Yields it piece by piece: only
+ * offsets are kept.
  * @param pages compressed contents in order; may come from a database cursor
  */
 export async function* assemblePdf(
@@ -313,7 +324,10 @@ interface PdfObject {
   data?: Uint8Array;
 }
 
-/** The six objects of an embedded subset: Type0, CIDFont, descriptor, font file, glyph map and text map. */
+/**
+ * The six objects of an embedded subset: Type0, CIDFont, descriptor, font file, glyph map and text
+ * map.
+ */
 function fontObjects(
   face: Typeface,
   glyphs: ReadonlyMap<number, string>,

@@ -44,8 +44,8 @@ function file(
 }
 
 /**
- * A symbol as a PNG with its resolution recorded: a 1-bit palette where there are two colours and edges may be hard, else
- * 8 bits with opacity and smooth edges.
+ * A symbol as a PNG with its resolution recorded: a 1-bit palette where there are two colours and
+ * edges may be hard, else 8 bits with opacity and smooth edges.
  */
 export function renderPng(symbol: CodeSymbol, look: Partial<Look> = {}): Uint8Array {
   const full = { ...defaultLook, ...look };
@@ -69,7 +69,8 @@ function twoColours(art: SymbolArt, look: Look, scale: number): Uint8Array {
   const height = Math.round(art.rows * scale);
   const stride = ((width + 7) >> 3) + 1;
   const raw = new Uint8Array(stride * height);
-  // everything but the ground as ink; what is drawn in the ground's colour over ink takes it away again
+  // everything but the ground as ink; what is drawn in the ground's colour over ink takes it away
+  // again
   for (const [i, part] of art.parts.entries()) {
     if (part.kind === 'rect' && i === 0) continue;
     if (part.kind === 'code') packModules(art, part, scale, stride, raw);
@@ -85,7 +86,10 @@ function twoColours(art: SymbolArt, look: Look, scale: number): Uint8Array {
   return file(width, height, 1, 3, look.dpi, deflateRows(lessAbove(raw, stride), stride), palette);
 }
 
-/** Rows as their differences from the row above (PNG filter type 2), which are nearly all zero where modules go on downwards. */
+/**
+ * Rows as their differences from the row above (PNG filter type 2), which are nearly all zero where
+ * modules go on downwards.
+ */
 function lessAbove(raw: Uint8Array, stride: number): Uint8Array {
   const out = new Uint8Array(raw.length);
   for (let at = 0; at < raw.length; at += stride) {
@@ -95,7 +99,10 @@ function lessAbove(raw: Uint8Array, stride: number): Uint8Array {
   return out;
 }
 
-/** Smooth edges of one colour on another: ten shades by how many of three by three dots are inked, as an 8-bit palette. */
+/**
+ * Smooth edges of one colour on another: ten shades by how many of three by three dots are inked,
+ * as an 8-bit palette.
+ */
 function shades(art: SymbolArt, look: Look, scale: number): Uint8Array {
   const items = inked(art, look);
   const fine = rasterise(
@@ -197,7 +204,10 @@ function packModules(
 
 const samples = 3;
 
-/** A code as pixels with opacity, edges smoothed by taking each pixel's average over three by three dots. */
+/**
+ * A code as pixels with opacity, edges smoothed by taking each pixel's average over three by three
+ * dots.
+ */
 export function renderPixels(
   art: SymbolArt,
   scale: number,

@@ -23,7 +23,10 @@ export interface GreyImage {
   pixels: Uint8Array;
 }
 
-/** Room for grey pictures one after the other: thousands of them are read back without thousands of buffers to be thrown away. */
+/**
+ * Room for grey pictures one after the other: thousands of them are read back without thousands of
+ * buffers to be thrown away.
+ */
 export class GreyRoom {
   private bytes = new Uint8Array(0);
   /** The picture last drawn here, as a PGM file (portable graymap, binary). */
@@ -52,13 +55,19 @@ export interface Crop {
 interface Surface {
   width: number;
   height: number;
-  /** Paints dots `x0` to `x1` of row `y` in a colour; `at` gives the colour dot by dot where it changes. */
+  /**
+   * Paints dots `x0` to `x1` of row `y` in a colour; `at` gives the colour dot by dot where it
+   * changes.
+   */
   span(y: number, x0: number, x1: number, fill: string, at?: (x: number) => string): void;
   /** Lays one dot of a picture over what is there; `opacity` 0 to 255. */
   dot(x: number, y: number, r: number, g: number, b: number, opacity: number): void;
 }
 
-/** Turns the part of a drawing inside `crop` into the dots a printer would set: a dot is inked when its centre is covered. */
+/**
+ * Turns the part of a drawing inside `crop` into the dots a printer would set: a dot is inked when
+ * its centre is covered.
+ */
 export function rasterise(
   items: readonly DrawItem[],
   crop: Crop,
@@ -93,7 +102,10 @@ export function rasterise(
   return image;
 }
 
-/** The same in colour, red, green, blue and opacity, four bytes a dot; what nothing covers stays transparent. */
+/**
+ * The same in colour, red, green, blue and opacity, four bytes a dot; what nothing covers stays
+ * transparent.
+ */
 export function rasteriseColour(
   items: readonly DrawItem[],
   crop: Crop,
@@ -321,7 +333,8 @@ function fillCode(
 ): void {
   const rects = symbolRects(item.symbol);
   const module = item.moduleMm * scale;
-  // snapping the corner to a dot keeps whole dots whole, as a printer's own rounding of one position does
+  // snapping the corner to a dot keeps whole dots whole, as a printer's own rounding of one
+  // position does
   const x = Math.round(item.x * scale) - left;
   const y = Math.round(item.y * scale) - top;
   for (let i = 0; i < rects.length; i += 4) {
@@ -359,7 +372,8 @@ function fillText(
 }
 
 /**
- * Fills closed outlines by the non-zero winding rule; origin at `x`, `y` pixels, `unit` pixels a unit.
+ * Fills closed outlines by the non-zero winding rule; origin at `x`, `y` pixels, `unit` pixels a
+ * unit.
  * @param up whether the outline's y goes upwards, as in typefaces
  */
 function fillOutline(

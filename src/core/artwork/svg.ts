@@ -32,7 +32,10 @@ export function renderSvg(symbol: CodeSymbol, look: Partial<Look> = {}): string 
   );
 }
 
-/** The text that stands at the code, for those who cannot see it or search for it; none where it is hidden. */
+/**
+ * The text that stands at the code, for those who cannot see it or search for it; none where it is
+ * hidden.
+ */
 function titleOf({ layout }: SymbolArt): string {
   const text = (layout.hri ?? []).map((h) => h.text).join(' ');
   return text && `<title>${text.replace(/[&<>"]/g, (c) => `&#${c.charCodeAt(0)};`)}</title>`;

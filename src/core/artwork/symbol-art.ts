@@ -8,7 +8,10 @@ import { mapPath, roundedPath, type Path } from '../drawing/path';
 import { pictureOf, turnedPicture, type Picture } from '../drawing/picture';
 import type { DrawItem, Gradient } from '../drawing/drawing';
 
-/** A finished code in modules: ground, picture, modules, logo, text, frame, turned as the look wants it. */
+/**
+ * A finished code in modules: ground, picture, modules, logo, text, frame, turned as the look wants
+ * it.
+ */
 export interface SymbolArt {
   /** Width and height in modules with quiet zone, text and frame, after turning. */
   columns: number;
@@ -94,7 +97,10 @@ export function symbolArt(given: CodeSymbol, look: Look): SymbolArt {
   return look.turn ? turned(art, look.turn) : art;
 }
 
-/** A picture behind a code is lightened towards white, so that the modules keep their contrast. The same picture each time. */
+/**
+ * A picture behind a code is lightened towards white, so that the modules keep their contrast. The
+ * same picture each time.
+ */
 function faded(picture: Picture, strength: number): Picture {
   return remembered(lightened, picture, strength, () => lighten(picture, strength));
 }

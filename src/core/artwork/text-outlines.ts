@@ -1,7 +1,10 @@
 import type { PathItem, TextItem } from '../drawing/drawing';
 import type { FontBook } from './fonts';
 
-/** A line of text as outlines, for where no typeface may be brought along. @throws Error when its typeface is not loaded */
+/**
+ * A line of text as outlines, for where no typeface may be brought along. @throws Error when its
+ * typeface is not loaded
+ */
 export function outlined(item: TextItem, fonts: FontBook): PathItem {
   const face = fonts.font(item.font);
   const scale = item.sizeMm / face.unitsPerEm;

@@ -1,4 +1,7 @@
-/** Numbers from 0 to below 1 that look random and are the same every time (a linear congruential generator). */
+/**
+ * Numbers from 0 to below 1 that look random and are the same every time (a linear congruential
+ * generator).
+ */
 export function seeded(seed: number): () => number {
   let state = seed >>> 0;
   return () => {

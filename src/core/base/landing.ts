@@ -1,4 +1,7 @@
-/** How a value has to be written where it lands in an address (RFC 3986, and the form encoding of the HTML standard). */
+/**
+ * How a value has to be written where it lands in an address (RFC 3986, and the form encoding of
+ * the HTML standard).
+ */
 export type Spaces = 'percent' | 'plus';
 
 export interface Landing {
@@ -13,7 +16,8 @@ export function landingAfter(before: string): Landing {
   const fragment = before.indexOf('#');
   const query = before.indexOf('?');
   const where = fragment >= 0 ? 'fragment' : query >= 0 ? 'query' : 'path';
-  // within the value being written, an encoded "://" opens an inner address, a doubly encoded one the next
+  // within the value being written, an encoded "://" opens an inner address, a doubly encoded one
+  // the next
   const value =
     where === 'query'
       ? before.slice(Math.max(before.lastIndexOf('='), before.lastIndexOf('&')) + 1)
@@ -22,7 +26,10 @@ export function landingAfter(before: string): Landing {
   return { where, levels };
 }
 
-/** A value as it is written where it lands. A plus sign for a space is for queries alone, and only on the outermost level. */
+/**
+ * A value as it is written where it lands. A plus sign for a space is for queries alone, and only
+ * on the outermost level.
+ */
 export function landed(value: string, { where, levels }: Landing, spaces: Spaces): string {
   let out = value;
   for (let level = 0; level < levels; level++) {

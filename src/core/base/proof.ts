@@ -4,12 +4,14 @@ import { sha256 } from '@noble/hashes/sha2';
 import { bytesToHex } from '@noble/hashes/utils';
 import * as z from 'zod';
 
-/** Capitals and digits without those that look alike, 32 in all, so that a proof can also be typed. */
+/**
+ * Capitals and digits without those that look alike, 32 in all, so that a proof can also be typed.
+ */
 const alphabet = '0123456789ABCDEFGHJKMNPQRSTVWXYZ';
 
 /**
- * A key as documents hold it: sealed, so that it lies open in no table and no answer; `new` where one is still to be made; or, where
- * nothing is kept (a code made by itself), in hexadecimal.
+ * A key as documents hold it: sealed, so that it lies open in no table and no answer; `new` where
+ * one is still to be made; or, where nothing is kept (a code made by itself), in hexadecimal.
  */
 export const proofKeySchema = z
   .string()
@@ -24,7 +26,10 @@ export const provideKeyOpener = (opener: (sealed: string) => string): void => vo
 
 let sign = (bytes: Uint8Array, seed: Uint8Array): Uint8Array => ed25519.sign(bytes, seed);
 
-/** Hands in what signs (Ed25519, RFC 8032) faster than this machine's scripts; what it gives is the same. */
+/**
+ * Hands in what signs (Ed25519, RFC 8032) faster than this machine's scripts; what it gives is the
+ * same.
+ */
 export const provideSigner = (signer: typeof sign): void => void (sign = signer);
 
 /** Whether proofs can be made with a key here. */
@@ -39,20 +44,26 @@ export function keyBytes(key: string): Uint8Array {
 }
 
 /**
- * By which proofs are checked: by whoever holds their key (HMAC), short; or by anybody, with a public key that can be handed out (Ed25519),
- * long.
+ * By which proofs are checked: by whoever holds their key (HMAC), short; or by anybody, with a
+ * public key that can be handed out (Ed25519), long.
  */
 export const proofKinds = ['shared', 'public'] as const;
 export type ProofKind = (typeof proofKinds)[number];
 
-/** Characters of a proof, 5 bits each: 80 bits, so that nobody finds one by trying, or the 512 of a signature. */
+/**
+ * Characters of a proof, 5 bits each: 80 bits, so that nobody finds one by trying, or the 512 of a
+ * signature.
+ */
 export const proofLengths: Readonly<Record<ProofKind, number>> = { shared: 16, public: 103 };
 
 /** What stands for a proof, and is as long as one, where its key is not to be had. */
 export const unknownProof = (kind: ProofKind = 'shared'): string =>
   alphabet[0].repeat(proofLengths[kind]);
 
-/** Values as they are vouched for: each with its length before it, so that none can run into the next. */
+/**
+ * Values as they are vouched for: each with its length before it, so that none can run into the
+ * next.
+ */
 const vouchedBytes = (values: readonly string[]): Uint8Array =>
   new TextEncoder().encode(
     values.map((value) => `${new TextEncoder().encode(value).length}:${value}`).join(''),
@@ -81,7 +92,8 @@ const asMeant = (typed: string): string =>
     .replace(/[\s-]/g, '');
 
 /**
- * A proof that values come from whoever holds the key: HMAC-SHA-256 (RFC 2104), cut to 80 bits; or a signature with Ed25519 (RFC 8032).
+ * A proof that values come from whoever holds the key: HMAC-SHA-256 (RFC 2104), cut to 80 bits; or
+ * a signature with Ed25519 (RFC 8032).
  * @param key at least 16 bytes
  */
 export function proofOf(
@@ -96,7 +108,10 @@ export function proofOf(
     : written(sign(bytes, seedOf(key)), proofLengths.public);
 }
 
-/** The private key of signatures is made from the key for proofs, so that a stamp keeps one key whichever it uses (as HKDF, RFC 5869, expands). */
+/**
+ * The private key of signatures is made from the key for proofs, so that a stamp keeps one key
+ * whichever it uses (as HKDF, RFC 5869, expands).
+ */
 const seedOf = (key: Uint8Array): Uint8Array =>
   hmac(sha256, key, new TextEncoder().encode('hand-stamp signature\u0001'));
 
@@ -104,7 +119,10 @@ const seedOf = (key: Uint8Array): Uint8Array =>
 export const publicKeyOf = (key: Uint8Array): string =>
   bytesToHex(ed25519.getPublicKey(seedOf(key)));
 
-/** Whether a signature, as it is or as it was typed, belongs to the values, by a public key in hexadecimal. Nothing secret is needed. */
+/**
+ * Whether a signature, as it is or as it was typed, belongs to the values, by a public key in
+ * hexadecimal. Nothing secret is needed.
+ */
 export function signatureFits(
   proof: string,
   values: readonly string[],

@@ -1,6 +1,9 @@
 const rules = new Intl.PluralRules('en');
 
-/** A count with its words in the right number: `1 record`, `1,200 records`. Without a plural an s is added. */
+/**
+ * A count with its words in the right number: `1 record`, `1,200 records`. Without a plural an s is
+ * added.
+ */
 export function counted(n: number, one: string, many = `${one}s`): string {
   return `${n.toLocaleString('en')} ${plural(n, one, many)}`;
 }

@@ -4,7 +4,10 @@ import { closedWords, passBefore, type Answered, type Pass } from './answer';
 import { provenBy, signedSchema } from './recognise';
 import { ruleSchema, sessionAt, valuesIn } from './rule';
 
-/** What a device holds of a record, so that it can answer without a network: what is shown of it, and nothing else. */
+/**
+ * What a device holds of a record, so that it can answer without a network: what is shown of it,
+ * and nothing else.
+ */
 const packedSchema = z.object({
   title: z.string(),
   shown: z.array(z.tuple([z.string(), z.string()])),
@@ -46,9 +49,10 @@ export function packIndex(pack: Pack): Map<string, Packed> {
 }
 
 /**
- * What a device answers by itself: *comes in* where it knows the code and nothing speaks against it; *was here* and *not now* as far as it
- * knows; *altered* where a proof is wrong that it can check by itself; *not certain* for whatever else it does not know, since a record may
- * have come since.
+ * What a device answers by itself: *comes in* where it knows the code and nothing speaks against
+ * it; *was here* and *not now* as far as it knows; *altered* where a proof is wrong that it can
+ * check by itself; *not certain* for whatever else it does not know, since a record may have come
+ * since.
  */
 export function answerApart(
   pack: Pack,

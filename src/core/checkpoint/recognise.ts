@@ -9,15 +9,16 @@ import type { Differs } from './answer';
 const proofEnd = /[?&]proof=[0-9A-Z]*$/;
 
 /**
- * What a reader sends without what it adds by itself: the sign of the symbology that some are set to send first (ISO/IEC 15424), and line
- * ends.
+ * What a reader sends without what it adds by itself: the sign of the symbology that some are set
+ * to send first (ISO/IEC 15424), and line ends.
  */
 export const tidyScan = (text: string): string =>
   text.replace(/^\][A-Za-z][0-9A-Za-z]/, '').replace(/^[\r\n\t]+|[\r\n\t]+$/g, '');
 
 /**
- * Takes a payload apart by the stamp that may have made it: the values of the columns in it, as far as it has that form; undefined where it
- * has not. Only stamps whose content is one run of words and columns can be taken apart.
+ * Takes a payload apart by the stamp that may have made it: the values of the columns in it, as far
+ * as it has that form; undefined where it has not. Only stamps whose content is one run of words
+ * and columns can be taken apart.
  */
 export function takeApart(
   stamp: Pick<Stamp, 'parts' | 'does' | 'spaces'>,
@@ -50,7 +51,10 @@ export const signedSchema = z.object({
 });
 export type Signed = z.infer<typeof signedSchema>;
 
-/** Whether the proof of a code is right, by itself alone; undefined where the code is not of a stamp that tells it. */
+/**
+ * Whether the proof of a code is right, by itself alone; undefined where the code is not of a stamp
+ * that tells it.
+ */
 export function provenBy(stamps: readonly Signed[], payload: string): boolean | undefined {
   let formed: boolean | undefined;
   for (const stamp of stamps) {
@@ -64,7 +68,9 @@ export function provenBy(stamps: readonly Signed[], payload: string): boolean | 
   return formed;
 }
 
-/** From the left, each column as short as it can be; two columns side by side cannot be told apart. */
+/**
+ * From the left, each column as short as it can be; two columns side by side cannot be told apart.
+ */
 function matched(parts: readonly Part[], text: string): [string, string][] | undefined {
   const out: [string, string][] = [];
   let at = 0;
@@ -127,8 +133,8 @@ export const differsWords = (differs: readonly Differs[]): string =>
     .join('; ');
 
 /**
- * What a reader puts before and behind each code, where a known payload stands inside what it sent; undefined where none does, or more than
- * one could be meant.
+ * What a reader puts before and behind each code, where a known payload stands inside what it sent;
+ * undefined where none does, or more than one could be meant.
  * @param known payloads that are ours among those asked about
  */
 export function wrapOf(

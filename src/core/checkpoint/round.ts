@@ -60,7 +60,10 @@ export interface RoundLine {
   outcome: RoundOutcome;
 }
 
-/** Two rounds of one list beside one another: what was missing and is back, what is missing still, and what is missing anew. */
+/**
+ * Two rounds of one list beside one another: what was missing and is back, what is missing still,
+ * and what is missing anew.
+ */
 export function comparedRounds(
   before: readonly RoundLine[],
   now: readonly RoundLine[],

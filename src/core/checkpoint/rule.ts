@@ -57,7 +57,9 @@ export const ruleSchema = z.object({
 });
 export type Rule = z.infer<typeof ruleSchema>;
 
-/** Which session it is at a time; null where there is none, or none now. @param now in ms since 1970 */
+/**
+ * Which session it is at a time; null where there is none, or none now. @param now in ms since 1970
+ */
 export function sessionAt(sessions: Sessions, now: number): string | null {
   if (sessions.kind === 'none') return null;
   if (sessions.kind !== 'time') return sessions.now;
@@ -70,7 +72,10 @@ export function sessionAt(sessions: Sessions, now: number): string | null {
 const same = (a: string, b: string): boolean =>
   a.trim().toLocaleLowerCase() === b.trim().toLocaleLowerCase();
 
-/** Several values in a cell, such as the shifts of one person, stand with a comma, a semicolon, a slash or a line end between them. */
+/**
+ * Several values in a cell, such as the shifts of one person, stand with a comma, a semicolon, a
+ * slash or a line end between them.
+ */
 export const valuesIn = (cell: string): string[] =>
   cell
     .split(/[,;/\n]/)

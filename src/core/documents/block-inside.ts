@@ -6,7 +6,8 @@ import { openHtml, walkHtml } from './html';
 import { HtmlBlock } from './html-block';
 
 /**
- * The paragraphs of an example that come again with a block or go because of it, and the pictures that come again, by their numbers.
+ * The paragraphs of an example that come again with a block or go because of it, and the pictures
+ * that come again, by their numbers.
  * @throws DocumentError when the example has no such row or lines
  */
 export function blockInside(

@@ -52,7 +52,10 @@ export function placedInDocument(
   };
 }
 
-/** The picture of a code for its place in a document: pixels in whole dots a module, and the same as outlines. */
+/**
+ * The picture of a code for its place in a document: pixels in whole dots a module, and the same as
+ * outlines.
+ */
 export function codePicture(
   symbol: CodeSymbol,
   stamp: Stamp,

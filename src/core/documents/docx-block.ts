@@ -37,7 +37,10 @@ export class DocxBlock extends FoundBlock<Element, Element> {
     keepParagraph(holder);
   }
 
-  /** Copies of the row, each cell of which has what the next row says; cells that only keep a distance stay. */
+  /**
+   * Copies of the row, each cell of which has what the next row says; cells that only keep a
+   * distance stay.
+   */
   private cellByCell(rows: readonly Values[], fill: FillCopy): Element[] {
     const { row: of, example } = this.cell!;
     const holds = this.holding(isGap);

@@ -109,7 +109,10 @@ function refuseMacros(files: ReadonlyMap<string, Uint8Array>): void {
     );
 }
 
-/** Links are kept; a template that it was made from is forgotten; anything else from elsewhere is refused, and never fetched. */
+/**
+ * Links are kept; a template that it was made from is forgotten; anything else from elsewhere is
+ * refused, and never fetched.
+ */
 function refuseOutside(files: Map<string, Uint8Array>, part: string): void {
   const path = relationsPath(part);
   const root = parseXml(files.get(path)!, path).documentElement!;
@@ -233,8 +236,9 @@ const letters: Readonly<Record<string, string>> = {
 };
 
 /**
- * Paragraphs, pictures and table rows below an element, numbered in the order of the document. Text boxes stand twice in a file, once
- * for older programs: those are the twins of the first ones and have no numbers of their own.
+ * Paragraphs, pictures and table rows below an element, numbered in the order of the document. Text
+ * boxes stand twice in a file, once for older programs: those are the twins of the first ones and
+ * have no numbers of their own.
  */
 export function walk(root: Element): Walked {
   const found: Walked = { paragraphs: [], pictures: [], rows: [] };
@@ -316,7 +320,10 @@ function sizeOf({ node }: Drawn): { widthMm: number; heightMm: number } {
   return { widthMm: length('width'), heightMm: length('height') };
 }
 
-/** Opens a document for the first time: what stands in it, and what is not kept of it. @throws DocumentError */
+/**
+ * Opens a document for the first time: what stands in it, and what is not kept of it. @throws
+ * DocumentError
+ */
 export function inspectDocx(bytes: Uint8Array): DocumentFacts {
   const { parts, notes } = openDocx(bytes);
   const facts: DocumentFacts = { texts: [], pictures: [], rows: [], notes };
@@ -353,5 +360,7 @@ export function inspectDocx(bytes: Uint8Array): DocumentFacts {
   return facts;
 }
 
-/** Most letters of an example: every value of a record is looked for in all of it, in many forms. */
+/**
+ * Most letters of an example: every value of a record is looked for in all of it, in many forms.
+ */
 const mostLetters = 300_000;

@@ -43,7 +43,10 @@ export function plan<P extends Line<P>, D>(
   }
 }
 
-/** Words that are left out take a space with them, so that none is left before a comma or at the beginning. */
+/**
+ * Words that are left out take a space with them, so that none is left before a comma or at the
+ * beginning.
+ */
 function withoutSpace(text: string, { from, to }: { from: number; to: number }) {
   if (/\s/.test(text[from - 1] ?? '') && (to === text.length || /[\s,.;:!?)]/.test(text[to])))
     return { from: from - 1, to };

@@ -378,7 +378,8 @@ function apply(edits: ReadonlyMap<Paragraph, readonly Edit[]>, lines: readonly P
   for (const { node } of gone) {
     const holder = node.parentNode as Element;
     const alone = children(holder).filter((c) => c.localName === 'p').length === 1;
-    // a cell, a header and a note are never without a paragraph; one that ends a section keeps the section
+    // a cell, a header and a note are never without a paragraph; one that ends a section keeps the
+    // section
     const ends = all(node, ns.w, 'sectPr').length > 0;
     if (alone || ends)
       for (const run of children(node)) {
@@ -388,7 +389,10 @@ function apply(edits: ReadonlyMap<Paragraph, readonly Edit[]>, lines: readonly P
   }
 }
 
-/** Writes edits into a paragraph: each takes the looks of the run in which it begins. From the last to the first, so that places stay. */
+/**
+ * Writes edits into a paragraph: each takes the looks of the run in which it begins. From the last
+ * to the first, so that places stay.
+ */
 function edit(paragraph: Paragraph, edits: readonly Edit[]): void {
   const { node } = paragraph;
   const document = node.ownerDocument!;

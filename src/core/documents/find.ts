@@ -25,7 +25,10 @@ function* placesOf(text: string, words: string): Generator<number> {
     if (standsAlone(text, at, at + words.length)) yield at;
 }
 
-/** Whether a single word stands beside another with a capital, as “Marram” does in “Marram Bay”: then it is hardly meant by itself. */
+/**
+ * Whether a single word stands beside another with a capital, as “Marram” does in “Marram Bay”:
+ * then it is hardly meant by itself.
+ */
 function isPartOfName(text: string, from: number, to: number): boolean {
   if (/\s/.test(text.slice(from, to)) || !/^\p{Lu}/u.test(text.slice(from, to))) return false;
   return (
@@ -48,8 +51,9 @@ const mostPlaces = 500;
 const mostWords = 8;
 
 /**
- * Weighs how many of a record's values stand in a document: by their length, the key twice, and nothing for what hardly tells. Asked of
- * all records of a list, so each word sequence of the document is put into a set once.
+ * Weighs how many of a record's values stand in a document: by their length, the key twice, and
+ * nothing for what hardly tells. Asked of all records of a list, so each word sequence of the
+ * document is put into a set once.
  */
 export function weigher(
   texts: readonly PartText[],
@@ -80,8 +84,9 @@ interface Found extends Pick<DocumentPlace, 'part' | 'paragraph' | 'from' | 'to'
 }
 
 /**
- * Where the values of a record stand in a document. Of two that overlap the one that tells more is taken: a value as it is before
- * another form of it, and the longer words. Columns that say the same share nothing: the first in order has the place.
+ * Where the values of a record stand in a document. Of two that overlap the one that tells more is
+ * taken: a value as it is before another form of it, and the longer words. Columns that say the
+ * same share nothing: the first in order has the place.
  */
 export function findPlaces(
   texts: readonly PartText[],

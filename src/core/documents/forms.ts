@@ -43,7 +43,10 @@ const wholeNumber = /^(-?)(\d{1,3}(?:[,.\u00a0\u202f’ ]\d{3})+|\d{4,15})((?:[.
 const grouped = (digits: string, between: string): string =>
   digits.replace(/\B(?=(\d{3})+$)/g, between);
 
-/** Sign, digits and what stands behind the point of a number with or without separators; undefined for anything else. */
+/**
+ * Sign, digits and what stands behind the point of a number with or without separators; undefined
+ * for anything else.
+ */
 function numberIn(text: string): { sign: string; digits: string; rest: string } | undefined {
   const [, sign, whole, rest] = wholeNumber.exec(text) ?? [];
   return whole === undefined

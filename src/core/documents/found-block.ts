@@ -4,13 +4,19 @@ import { DocumentError } from './error';
 import { between, type Tree } from './neighbours';
 import { checkRepeated } from './repeat-bounds';
 
-/** Which of the example's paragraphs and pictures stand in a copy of it, by their numbers, in their order. */
+/**
+ * Which of the example's paragraphs and pictures stand in a copy of it, by their numbers, in their
+ * order.
+ */
 export interface Inside {
   paragraphs: readonly number[];
   pictures: readonly number[];
 }
 
-/** What was walked, of whichever library its nodes are: all of them `N`, and the elements among them `E`. */
+/**
+ * What was walked, of whichever library its nodes are: all of them `N`, and the elements among them
+ * `E`.
+ */
 export interface WalkedTree<E> {
   paragraphs: readonly { node: E; text: string }[];
   pictures: readonly E[];
@@ -69,7 +75,10 @@ export class FoundBlock<N, E extends N> {
     return this.cell ? this.insideOf([this.cell.example]).pictures : this.of.pictures;
   }
 
-  /** @throws DocumentError where it can not be copied so often, or lies in something that was copied already */
+  /**
+   * @throws DocumentError where it can not be copied so often, or lies in something that was copied
+   * already
+   */
   protected checkCopies(rows: number): void {
     if (!this.tree.parent(this.nodes[0]))
       throw new DocumentError('Two things that come again lie in one another.');
@@ -79,7 +88,9 @@ export class FoundBlock<N, E extends N> {
     );
   }
 
-  /** Which cells of the row hold one each: the example, and all but those that only keep a distance. */
+  /**
+   * Which cells of the row hold one each: the example, and all but those that only keep a distance.
+   */
   protected holding(isGap: (cell: E, example: E) => boolean): number[] {
     const { row, example } = this.cell!;
     return row.cells.flatMap(({ node }, i) =>

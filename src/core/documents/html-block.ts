@@ -36,7 +36,10 @@ export class HtmlBlock extends FoundBlock<AnyNode, Element> {
     for (const node of [...this.nodes, ...this.more]) DomUtils.removeElement(node);
   }
 
-  /** Copies of the row, each cell of which has what the next row says; cells that only keep a distance stay. */
+  /**
+   * Copies of the row, each cell of which has what the next row says; cells that only keep a
+   * distance stay.
+   */
   private cellByCell(rows: readonly Values[], fill: FillCopy): Element[] {
     const { row: of, example } = this.cell!;
     const holds = this.holding(isGap);

@@ -39,7 +39,10 @@ export class HtmlMerge {
     this.root = openHtml(bytes).root;
   }
 
-  /** The page of one record. @param codes by {@link codeKey}; what is missing leaves what stands there in the example */
+  /**
+   * The page of one record. @param codes by {@link codeKey}; what is missing leaves what stands
+   * there in the example
+   */
   fill(values: Values, codes: ReadonlyMap<string, HtmlCode>): Document {
     const root = cloneNode(this.root, true);
     const walked = walkHtml(root);
@@ -191,7 +194,10 @@ function edit(paragraph: HtmlParagraph, edits: readonly Edit[]): void {
   }
 }
 
-/** Has a link lead elsewhere: to a value as it is, or with values in their places; never to what runs. */
+/**
+ * Has a link lead elsewhere: to a value as it is, or with values in their places; never to what
+ * runs.
+ */
 function leadTo({ node, text }: HtmlParagraph, edits: readonly Edit[]): void {
   // what was written as it is stays so
   const kept = encodeURI(text) === node.attribs.href ? encodeURI : (part: string) => part;
@@ -228,8 +234,8 @@ export const stylesOf = (root: Document): string =>
     .join('\n');
 
 /**
- * A page for the screen, in which every stretch of text, picture and row has a name by which a place leads back to it, as in
- * the copy of a document.
+ * A page for the screen, in which every stretch of text, picture and row has a name by which a
+ * place leads back to it, as in the copy of a document.
  * @throws DocumentError
  */
 export function shownHtml(bytes: Uint8Array): string {

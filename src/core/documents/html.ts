@@ -66,13 +66,19 @@ const mimeOf: Readonly<Record<string, string>> = {
   svg: 'image/svg+xml',
 };
 
-/** Whether these bytes are a page and no document: a page by itself, or a ZIP with one and its pictures. */
+/**
+ * Whether these bytes are a page and no document: a page by itself, or a ZIP with one and its
+ * pictures.
+ */
 export function isHtml(name: string, bytes: Uint8Array): boolean {
   if (bytes[0] === 0x50 && bytes[1] === 0x4b) return /\.zip$/i.test(name);
   return /\.x?html?$/i.test(name);
 }
 
-/** Opens a page without anything that runs, asks, or is fetched from elsewhere. @throws DocumentError */
+/**
+ * Opens a page without anything that runs, asks, or is fetched from elsewhere. @throws
+ * DocumentError
+ */
 export function openHtml(bytes: Uint8Array): OpenHtml {
   const { page, beside } =
     bytes[0] === 0x50 && bytes[1] === 0x4b ? unpacked(bytes) : { page: bytes, beside: undefined };
@@ -242,7 +248,9 @@ function textOf(bytes: Uint8Array): string {
   }
 }
 
-/** Styles without what is fetched, what runs in old programs, and what leaves its place on the page. */
+/**
+ * Styles without what is fetched, what runs in old programs, and what leaves its place on the page.
+ */
 export function cleanCss(css: string): string {
   let root;
   try {
@@ -284,8 +292,9 @@ function oneSpace(node: ParentNode, kept: boolean): void {
 }
 
 /**
- * Paragraphs, pictures and table rows of a page, numbered in its order. A paragraph is what stands in a line of text from one block to the
- * next, or an empty block; behind all of them, where each link leads.
+ * Paragraphs, pictures and table rows of a page, numbered in its order. A paragraph is what stands
+ * in a line of text from one block to the next, or an empty block; behind all of them, where each
+ * link leads.
  */
 export function walkHtml(root: ParentNode): HtmlWalked {
   const found: HtmlWalked = { paragraphs: [], pictures: [], rows: [] };
@@ -363,7 +372,10 @@ export function walkHtml(root: ParentNode): HtmlWalked {
   return found;
 }
 
-/** An address with its letters as they are read, where they can be written again the same (RFC 3986). */
+/**
+ * An address with its letters as they are read, where they can be written again the same (RFC
+ * 3986).
+ */
 function readable(address: string): string {
   try {
     const read = decodeURI(address);
@@ -375,7 +387,10 @@ function readable(address: string): string {
 
 const pxPerMm = 96 / 25.4;
 
-/** Width and height of a picture as it stands in the page, in mm; of what says neither, those of a code. */
+/**
+ * Width and height of a picture as it stands in the page, in mm; of what says neither, those of a
+ * code.
+ */
 function sizeOf(picture: Element): { widthMm: number; heightMm: number } {
   const said = (what: 'width' | 'height'): number | undefined => {
     const [, style] =
@@ -389,7 +404,10 @@ function sizeOf(picture: Element): { widthMm: number; heightMm: number } {
   return { widthMm: width, heightMm: said('height') ?? width };
 }
 
-/** Opens a page for the first time: what stands in it, and what is not kept of it. @throws DocumentError */
+/**
+ * Opens a page for the first time: what stands in it, and what is not kept of it. @throws
+ * DocumentError
+ */
 export function inspectHtml(bytes: Uint8Array): DocumentFacts {
   const { root, notes } = openHtml(bytes);
   const { paragraphs, pictures, rows } = walkHtml(root);

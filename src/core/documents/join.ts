@@ -14,9 +14,14 @@ import {
   targetPath,
 } from './package';
 
-/** What one record brings to a document of all: text, each piece of it XML as it stands in the file. */
+/**
+ * What one record brings to a document of all: text, each piece of it XML as it stands in the file.
+ */
 export interface JoinedRecord {
-  /** What stands in the text before its last paragraph, that paragraph with the end of its section in it, and both as they end the document. */
+  /**
+   * What stands in the text before its last paragraph, that paragraph with the end of its section
+   * in it, and both as they end the document.
+   */
   text: string;
   last: string;
   end: string;
@@ -40,8 +45,9 @@ const serializer = new XMLSerializer();
 const w14 = ['w14:paraId', 'w14:textId'];
 
 /**
- * Many documents of one example as one that can be changed: each begins on a page of its own, with its own headers, its own numbering of
- * lists and pages, and no identifier twice (ECMA-376 part 1, 17.6, 17.9).
+ * Many documents of one example as one that can be changed: each begins on a page of its own, with
+ * its own headers, its own numbering of lists and pages, and no identifier twice (ECMA-376 part 1,
+ * 17.6, 17.9).
  */
 export class DocxJoin {
   private readonly start: string;
@@ -181,7 +187,9 @@ export class DocxJoin {
     };
   }
 
-  /** An element as it stands in the text, without saying again what the beginning of the part says. */
+  /**
+   * An element as it stands in the text, without saying again what the beginning of the part says.
+   */
   private text(element: Element): string {
     return serializer
       .serializeToString(element)
@@ -203,7 +211,10 @@ export class DocxJoin {
   private ownPath = (part: string, number: number): string =>
     part.replace(/\.xml$/, `-${number + 1}.xml`);
 
-  /** The first section of a record begins a page, counts pages anew, and takes no header from the record before. */
+  /**
+   * The first section of a record begins a page, counts pages anew, and takes no header from the
+   * record before.
+   */
   private beginSection(section: Element | undefined): void {
     if (!section) return;
     const document = section.ownerDocument!;
@@ -324,7 +335,8 @@ export class DocxJoin {
   }
 
   /**
-   * The files of the document of all, one after another; each as its text or bytes come. Called for the records as often as they are needed.
+   * The files of the document of all, one after another; each as its text or bytes come. Called for
+   * the records as often as they are needed.
    * @param count of records, numbered from 0
    */
   async *files(
@@ -440,7 +452,10 @@ export class DocxJoin {
   private emptyPath = (name: 'header' | 'footer'): string =>
     this.merge.main.replace(/[^/]*$/, `no-${name}.xml`);
 
-  /** What the text calls by a name besides what the example does: headers and footers that are each record's own, and those that are empty. */
+  /**
+   * What the text calls by a name besides what the example does: headers and footers that are each
+   * record's own, and those that are empty.
+   */
   private relations(count: number): string {
     const relation = (id: string, type: string, target: string) =>
       `<Relationship Id="${id}" Type="${ns.r}/${type}" Target="${target}"/>`;
@@ -493,7 +508,10 @@ function openingOf(root: Element): string {
     .replace(/><\/[\w:]+>$/, '>');
 }
 
-/** In the order in which ISO/IEC 29500 wants them: what stands behind the numbering of pages, and before that of lists. */
+/**
+ * In the order in which ISO/IEC 29500 wants them: what stands behind the numbering of pages, and
+ * before that of lists.
+ */
 const behindPages = new Set([
   'cols',
   'formProt',

@@ -1,4 +1,6 @@
-/** A value by which documents are told apart, as it is compared: letters and digits alone, small. */
+/**
+ * A value by which documents are told apart, as it is compared: letters and digits alone, small.
+ */
 export const keyOf = (text: string): string =>
   text
     .normalize('NFKC')
@@ -8,7 +10,8 @@ export const keyOf = (text: string): string =>
 const mostKeys = 20_000;
 
 /**
- * Everything in a text that may be a key: words, and words that follow one another, as far as `together`.
+ * Everything in a text that may be a key: words, and words that follow one another, as far as
+ * `together`.
  * @param numbered only what has a digit in it, for whole pages of text
  */
 export function keysIn(text: string, together: number, numbered = false): string[] {

@@ -5,7 +5,10 @@ export interface Tree<N> {
   isTableRow(node: N): boolean;
 }
 
-/** Neighbours that reach from one node to another; the whole table row where that is across its cells. */
+/**
+ * Neighbours that reach from one node to another; the whole table row where that is across its
+ * cells.
+ */
 export function between<N>(first: N, last: N, { parent, children, isTableRow }: Tree<N>): N[] {
   if (first === last) return [first];
   const above = (node: N): N[] => {

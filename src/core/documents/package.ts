@@ -67,7 +67,9 @@ export function unpackDocx(bytes: Uint8Array): Map<string, Uint8Array> {
   return new Map(Object.entries(files).filter(([name]) => !name.endsWith('/')));
 }
 
-/** Packs the files of a DOCX; the same bytes each time. @param date stands in the archive for each */
+/**
+ * Packs the files of a DOCX; the same bytes each time. @param date stands in the archive for each
+ */
 export function packDocx(files: ReadonlyMap<string, Uint8Array>, date: Date): Uint8Array {
   // the archive counts from 1980
   const mtime = date.getFullYear() < 1980 ? new Date(1980, 0, 1) : date;
@@ -80,7 +82,10 @@ export function packDocx(files: ReadonlyMap<string, Uint8Array>, date: Date): Ui
 }
 const types = '[Content_Types].xml';
 
-/** Reads an XML part; a document type is refused, nothing outside is ever read. @throws DocumentError */
+/**
+ * Reads an XML part; a document type is refused, nothing outside is ever read. @throws
+ * DocumentError
+ */
 export function parseXml(bytes: Uint8Array, path: string): Document {
   const text = new TextDecoder(
     startsWith(bytes, 0xff, 0xfe)
@@ -113,7 +118,10 @@ const declaration = '<?xml version="1.0" encoding="UTF-8" standalone="yes"?>\n';
 export const xmlBytes = (root: Element): Uint8Array =>
   strToU8(declaration + serializer.serializeToString(root));
 
-/** Elements of a name below an element, in the order of the document, as an array that stays as it is. */
+/**
+ * Elements of a name below an element, in the order of the document, as an array that stays as it
+ * is.
+ */
 export const all = (root: Element | Document, space: string, name: string): Element[] =>
   Array.from(root.getElementsByTagNameNS(space, name));
 export const children = (element: Element): Element[] =>
@@ -156,7 +164,10 @@ export function relationsOf(files: ReadonlyMap<string, Uint8Array>, part: string
 export const picturesIn = (bytes: Uint8Array): Uint8Array[] =>
   [...unpackDocx(bytes)].flatMap(([path, file]) => (/\/media\//.test(path) ? [file] : []));
 
-/** A document that says it was made at a date, so that the same gives the same bytes. @throws DocumentError */
+/**
+ * A document that says it was made at a date, so that the same gives the same bytes. @throws
+ * DocumentError
+ */
 export function redated(bytes: Uint8Array, date: Date): Uint8Array {
   const files = unpackDocx(bytes);
   const path = 'docProps/core.xml';

@@ -29,7 +29,9 @@ export interface ShownPage {
   ink?: string;
 }
 
-/** A drawing for a page of a PDF: its top left in mm from the top left of the page as it is shown. */
+/**
+ * A drawing for a page of a PDF: its top left in mm from the top left of the page as it is shown.
+ */
 export interface PutOnPage {
   /** From 0. */
   page: number;
@@ -99,7 +101,8 @@ export interface PdfFacts {
 
 /**
  * What is known of a PDF that came in.
- * @param password of one that is locked: that to open it or that of its owner (ISO 32000, standard security handler)
+ * @param password of one that is locked: that to open it or that of its owner (ISO 32000, standard
+ *    security handler)
  * @throws DocumentError LockedError
  */
 export async function inspectPdf(bytes: Uint8Array, password?: string): Promise<PdfFacts> {
@@ -156,7 +159,10 @@ export interface Lock {
   password: string;
 }
 
-/** What may be done with a locked PDF without the password of its owner (ISO 32000, table of user access permissions). */
+/**
+ * What may be done with a locked PDF without the password of its owner (ISO 32000, table of user
+ * access permissions).
+ */
 async function permissionsOf(bytes: Uint8Array) {
   // once it is opened nothing is left of its lock
   const document = await PDFDocument.load(bytes, { updateMetadata: false, ignoreEncryption: true });
@@ -176,9 +182,11 @@ async function permissionsOf(bytes: Uint8Array) {
 }
 
 /**
- * Puts drawings onto pages of a PDF as vectors. What was there stays byte for byte: the drawings come after it (incremental update,
- * ISO 32000). Only one that is locked is written anew, and locked as it was, since nothing may stand open in it.
- * @param origin hash of the document as it came in; a document that is made says of itself of which one
+ * Puts drawings onto pages of a PDF as vectors. What was there stays byte for byte: the drawings
+ * come after it (incremental update, ISO 32000). Only one that is locked is written anew, and
+ * locked as it was, since nothing may stand open in it.
+ * @param origin hash of the document as it came in; a document that is made says of itself of which
+ *    one
  * @throws DocumentError
  */
 export async function putOnPdf(
@@ -238,7 +246,10 @@ export async function putOnPdf(
 
 const round = (n: number): number => Math.round(n * 1e4) / 1e4;
 
-/** Brings a drawing, its origin at the bottom left of its place, onto a page however that is turned and cropped. */
+/**
+ * Brings a drawing, its origin at the bottom left of its place, onto a page however that is turned
+ * and cropped.
+ */
 function matrixOf(
   page: PDFPage,
   { x, y, heightMm }: Pick<PutOnPage, 'x' | 'y' | 'heightMm'>,

@@ -5,7 +5,10 @@ import { DocumentError } from './error';
 const mostParagraphs = 100_000;
 const mostLetters = 5_000_000;
 
-/** @param texts of the paragraphs that come again @throws DocumentError before anything is copied, where the copies would be too many */
+/**
+ * @param texts of the paragraphs that come again @throws DocumentError before anything is copied,
+ * where the copies would be too many
+ */
 export function checkRepeated(rows: number, texts: readonly string[]): void {
   const letters = texts.reduce((sum, text) => sum + text.length, 0);
   if (rows * texts.length > mostParagraphs || rows * letters > mostLetters)

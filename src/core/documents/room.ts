@@ -28,7 +28,10 @@ export const cellsOf = ({ widthMm, heightMm }: Pick<ShownPage, 'widthMm' | 'heig
   rows: Math.max(1, Math.ceil(heightMm / cellMm)),
 });
 
-/** Whether anything stands in an area of a page, in mm from its top left; of a page that was not looked at nothing is known. */
+/**
+ * Whether anything stands in an area of a page, in mm from its top left; of a page that was not
+ * looked at nothing is known.
+ */
 function hasInk(
   page: ShownPage,
   area: { x: number; y: number; width: number; height: number },
@@ -49,7 +52,10 @@ function hasInk(
 const sizeOf = (ground: PdfsGround) =>
   withCaption(ground, { widthMm: ground.sizeMm, heightMm: ground.sizeMm });
 
-/** The first page that carries a code and has something where the code comes, from 0; undefined where there is room on all. */
+/**
+ * The first page that carries a code and has something where the code comes, from 0; undefined
+ * where there is room on all.
+ */
 export function coveredPage(ground: PdfsGround, pages: readonly ShownPage[]): number | undefined {
   const size = sizeOf(ground);
   return pagesWithCode(ground, pages.length).find((number) =>
@@ -100,7 +106,10 @@ export class FreeSpace {
       }
   }
 
-  /** The free place for something of a size that is nearest to the corner; undefined where there is none. */
+  /**
+   * The free place for something of a size that is nearest to the corner; undefined where there is
+   * none.
+   */
   nearest({ widthMm, heightMm }: { widthMm: number; heightMm: number }): Place | undefined {
     if (!Number.isFinite(this.columns)) return undefined;
     const { columns, rows } = this;

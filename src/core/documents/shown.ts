@@ -8,7 +8,10 @@ const shownName = (part: number, paragraph: number, from: number): string =>
 const shownPicture = (part: number, picture: number): string => `hs-picture-${part}-${picture}`;
 const shownRow = (part: number, row: number): string => `hs-row-${part}-${row}`;
 
-/** Gives a piece of text a run of its own, in the looks of the one it stands in, where others stand in that before it. */
+/**
+ * Gives a piece of text a run of its own, in the looks of the one it stands in, where others stand
+ * in that before it.
+ */
 function ownRun(node: Element): Element {
   const run = node.parentNode as Element;
   const texts = children(run).filter((c) => c.localName !== 'rPr');
@@ -22,8 +25,9 @@ function ownRun(node: Element): Element {
 }
 
 /**
- * A copy of a document in which a bookmark stands before each run, each picture and each row's first paragraph; drawn on a screen, they
- * lead back to the place in the file. Parts are numbered as in its facts.
+ * A copy of a document in which a bookmark stands before each run, each picture and each row's
+ * first paragraph; drawn on a screen, they lead back to the place in the file. Parts are numbered
+ * as in its facts.
  * @throws DocumentError
  */
 export function shownDocx(bytes: Uint8Array): Uint8Array {

@@ -18,7 +18,9 @@ export function wordsAt({ parts, form }: DocumentPlace, values: Values): string 
   return text;
 }
 
-/** Where the rows that belong to a record stand among its values, put there when a run is frozen. */
+/**
+ * Where the rows that belong to a record stand among its values, put there when a run is frozen.
+ */
 export const rowsKey = (block: Pick<DocumentBlock, 'id'>): string => `rows of ${block.id}`;
 
 /** Most rows of another list that belong to one record. */
@@ -45,7 +47,9 @@ export interface CodeOfDocument {
   stamp: Stamp | undefined;
   /** Of which it is made. */
   values: Values;
-  /** Of one in a row: which of those of its stamp it is, from 1, and which row of its block, from 0. */
+  /**
+   * Of one in a row: which of those of its stamp it is, from 1, and which row of its block, from 0.
+   */
   inRow?: { nth: number; row: number };
 }
 

@@ -3,8 +3,8 @@ import type { Path } from './path';
 import type { Picture } from './picture';
 
 /**
- * The one display list from which every output is made. Lengths in mm, origin at the top left, y downwards.
- * Later items lie over earlier ones.
+ * The one display list from which every output is made. Lengths in mm, origin at the top left, y
+ * downwards. Later items lie over earlier ones.
  */
 export interface Drawing {
   widthMm: number;
@@ -85,7 +85,10 @@ export interface TextItem {
   y: number;
   glyphs: PlacedGlyph[];
   fill: string;
-  /** Lies beyond the box that the words were to be set in. It is printed all the same; a screen may show which letters they are. */
+  /**
+   * Lies beyond the box that the words were to be set in. It is printed all the same; a screen may
+   * show which letters they are.
+   */
   beyond?: true;
 }
 
@@ -126,7 +129,8 @@ export const symbolHeight = (symbol: CodeSymbol): number =>
  */
 export function symbolRects(symbol: CodeSymbol): Int32Array {
   const { columns, rows, modules, rowHeights } = symbol;
-  // where in `rects` the run that began there, that wide, was last written; from the scratch, since this is done for every code
+  // where in `rects` the run that began there, that wide, was last written; from the scratch, since
+  // this is done for every code
   const open = scratch(columns * columns).fill(-1);
   let rects = new Int32Array(4096);
   let length = 0;

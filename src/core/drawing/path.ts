@@ -1,8 +1,8 @@
 import { short } from './numbers';
 
 /**
- * Outlines as a flat row of numbers: 0 x y moves, 1 x y draws a line, 2 x1 y1 x2 y2 x y a cubic curve, 3 closes.
- * Filled by the non-zero rule. Coordinates are in the unit of whoever draws them.
+ * Outlines as a flat row of numbers: 0 x y moves, 1 x y draws a line, 2 x1 y1 x2 y2 x y a cubic
+ * curve, 3 closes. Filled by the non-zero rule. Coordinates are in the unit of whoever draws them.
  */
 export type Path = readonly number[];
 
@@ -23,7 +23,10 @@ export function polygonPath(points: readonly (readonly [number, number])[]): num
   return [...points.flatMap(([x, y], i) => [i === 0 ? moveTo : lineTo, x, y]), close];
 }
 
-/** A rectangle with a radius for each corner, from the top left clockwise. `reverse` turns it the other way, to cut a hole. */
+/**
+ * A rectangle with a radius for each corner, from the top left clockwise. `reverse` turns it the
+ * other way, to cut a hole.
+ */
 export function roundedPath(
   x: number,
   y: number,
@@ -92,7 +95,10 @@ export function pathText(path: Path, kind: 'svg' | 'postfix', places = 3): strin
   return out;
 }
 
-/** Straight edges x0, y0, x1, y1, four numbers each, and the box round them. Curves become chords, more for longer ones. */
+/**
+ * Straight edges x0, y0, x1, y1, four numbers each, and the box round them. Curves become chords,
+ * more for longer ones.
+ */
 export interface Edges {
   edges: Float64Array;
   minX: number;
@@ -118,7 +124,8 @@ export function edgesOf(path: Path): Edges {
     else if (command === close) line(startX, startY);
     else {
       const [x0, y0] = [x, y];
-      // a length of one unit, a module, takes three chords: less than a hundredth of it off the curve
+      // a length of one unit, a module, takes three chords: less than a hundredth of it off the
+      // curve
       const steps = Math.max(
         2,
         Math.min(12, Math.ceil(3 * Math.sqrt(Math.hypot(path[at + 4] - x, path[at + 5] - y)))),

@@ -2,7 +2,9 @@ import { Unzlib, zlibSync } from 'fflate';
 import * as z from 'zod';
 import { pngFile } from './png-file';
 
-/** A picture as pixels: red, green, blue and opacity, one byte each, row by row from the top left. */
+/**
+ * A picture as pixels: red, green, blue and opacity, one byte each, row by row from the top left.
+ */
 export interface Picture {
   width: number;
   height: number;
@@ -10,8 +12,9 @@ export interface Picture {
 }
 
 /**
- * A picture as it is kept in a look: the PNG that {@link encodePicture} writes, in base64. Uploads of every kind are redrawn
- * into this form on the server, so that nothing but pixels is ever taken in.
+ * A picture as it is kept in a look: the PNG that {@link encodePicture} writes, in base64. Uploads
+ * of every kind are redrawn into this form on the server, so that nothing but pixels is ever taken
+ * in.
  */
 export const keptPictureSchema = z.object({
   name: z.string().max(200),
@@ -38,7 +41,10 @@ export function encodePicture({ width, height, rgba }: Picture): Uint8Array {
   ]);
 }
 
-/** Unpacks bytes that come to a known size, and stops where they come to more. @throws Error where they do not come to it */
+/**
+ * Unpacks bytes that come to a known size, and stops where they come to more. @throws Error where
+ * they do not come to it
+ */
 function inflated(bytes: Uint8Array, size: number): Uint8Array {
   const out = new Uint8Array(size);
   let at = 0;

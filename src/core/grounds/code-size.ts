@@ -6,11 +6,17 @@ import type { Values } from '../records/columns';
 import { symbologies } from '../symbology';
 import { EncodeError } from '../symbology/types';
 
-/** From this size on, and up to this many characters, no square code has modules that are too fine: none is drawn to find out. */
+/**
+ * From this size on, and up to this many characters, no square code has modules that are too fine:
+ * none is drawn to find out.
+ */
 const largeMm = 15;
 const shortPayload = 90;
 
-/** What is wrong with a code of a size for a record, in words; that there is none is said of its stamp already. */
+/**
+ * What is wrong with a code of a size for a record, in words; that there is none is said of its
+ * stamp already.
+ */
 export function codeTrouble(
   stamp: Stamp | undefined,
   values: Values,

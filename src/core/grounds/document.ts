@@ -12,7 +12,10 @@ export function documentOf(piece: Piece): DocumentGround {
   return ground;
 }
 
-/** Places that say something of the record itself: those of the text, and those of its own row among others. */
+/**
+ * Places that say something of the record itself: those of the text, and those of its own row among
+ * others.
+ */
 const ofRecord = (ground: DocumentGround) =>
   taken(ground).filter(({ block: id }) => {
     const block = ground.blocks.find((b) => b.id === id);
@@ -103,7 +106,10 @@ export const document: GroundDescription = {
   usualOutput: 'docx-each',
 };
 
-/** A finished page in HTML, of which everyone gets their own; it is offered as the document that it is. */
+/**
+ * A finished page in HTML, of which everyone gets their own; it is offered as the document that it
+ * is.
+ */
 export const page: GroundDescription = {
   ...document,
   kind: 'html',

@@ -17,7 +17,10 @@ export interface GroundDescription {
   stampsOn(piece: Piece): string[];
   /** Columns that it shows besides those of its codes, by id. */
   columnsOn(piece: Piece): string[];
-  /** What it says for a record: when this is another thing than when it was printed, the print is out of date. */
+  /**
+   * What it says for a record: when this is another thing than when it was printed, the print is
+   * out of date.
+   */
   says(piece: Piece, stamps: readonly Stamp[], values: Values, saying?: Saying): unknown[];
   /** What is wrong with it for a record, in words. */
   problems(

@@ -1,4 +1,7 @@
-/** What pieces can be put on. To add one: a file here, a line below, its schema in `piece/ground.ts`, and its band in the interface. */
+/**
+ * What pieces can be put on. To add one: a file here, a line below, its schema in
+ * `piece/ground.ts`, and its band in the interface.
+ */
 import { document, page } from './document';
 import { addGround } from './ground';
 import { pdfs } from './pdfs';

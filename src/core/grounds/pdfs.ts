@@ -18,7 +18,10 @@ export interface PdfOfRecord {
   of: number;
 }
 
-/** Where the PDF of a record stands among its values, put there when it is judged and when a run is frozen. */
+/**
+ * Where the PDF of a record stands among its values, put there when it is judged and when a run is
+ * frozen.
+ */
 export const pdfKey = 'the PDF';
 export function pdfOf(values: Values): PdfOfRecord | undefined {
   const text = values[pdfKey];

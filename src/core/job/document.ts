@@ -6,7 +6,10 @@ import { columnSchema } from '../records/columns';
 import { outputSchema } from '../run/outputs';
 import { runOptionsSchema } from '../run/plan';
 
-/** A job as it is worked on: the stamps of its list, its own piece, and how it runs. Kept whole, version by version. */
+/**
+ * A job as it is worked on: the stamps of its list, its own piece, and how it runs. Kept whole,
+ * version by version.
+ */
 export const jobDocumentSchema = z.object({
   stamps: z.array(stampSchema).max(8),
   piece: pieceSchema,
@@ -23,7 +26,10 @@ export const frozenRunSchema = jobDocumentSchema.extend({
   jobVersion: z.number(),
   listRevision: z.number(),
   date: z.string(),
-  /** Name of the run that was made first of this: it stands in its files, which are the same bytes when they are made again. */
+  /**
+   * Name of the run that was made first of this: it stands in its files, which are the same bytes
+   * when they are made again.
+   */
   title: z.string().optional(),
   output: outputSchema.optional(),
   /** Shift of everything on the page, for the printer it was made for, in mm. */

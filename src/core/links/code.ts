@@ -1,17 +1,27 @@
 /**
- * Capitals and digits without vowels, so that no words come about, and without 0, 1 and L, which are taken for others: 28, all of them in
- * the alphanumeric mode of a QR code (ISO/IEC 18004, table 5).
+ * Capitals and digits without vowels, so that no words come about, and without 0, 1 and L, which
+ * are taken for others: 28, all of them in the alphanumeric mode of a QR code (ISO/IEC 18004, table
+ * 5).
  */
 export const linkAlphabet = '23456789BCDFGHJKMNPQRSTVWXYZ';
 
-/** Characters before the check character: where what is behind is for anyone, and where it is one person's. */
+/**
+ * Characters before the check character: where what is behind is for anyone, and where it is one
+ * person's.
+ */
 const linkLengths = { anyone: 8, one: 12 } as const;
 export type LinkFor = keyof typeof linkLengths;
 
-/** A prime above the size of the alphabet and any place in a code: every wrong character and every two swapped ones are found. */
+/**
+ * A prime above the size of the alphabet and any place in a code: every wrong character and every
+ * two swapped ones are found.
+ */
 const modulus = 29;
 
-/** The check character of the characters before it; undefined where it would be none of the alphabet, so that such a code is never given. */
+/**
+ * The check character of the characters before it; undefined where it would be none of the
+ * alphabet, so that such a code is never given.
+ */
 function checkOf(body: string): string | undefined {
   let sum = 0;
   for (let i = 0; i < body.length; i++) sum += (i + 1) * linkAlphabet.indexOf(body[i]);
@@ -20,7 +30,8 @@ function checkOf(body: string): string | undefined {
 
 /**
  * A new code with its check character: 9 or 13 characters.
- * @param below gives a whole number from 0 up to, and without, the one it is given, which nobody can guess
+ * @param below gives a whole number from 0 up to, and without, the one it is given, which nobody
+ *    can guess
  */
 export function newLinkCode(of: LinkFor, below: (most: number) => number): string {
   for (;;) {
@@ -35,7 +46,9 @@ export function newLinkCode(of: LinkFor, below: (most: number) => number): strin
 
 const shape = new RegExp(`^[${linkAlphabet}]{9}([${linkAlphabet}]{4})?$`);
 
-/** A code as it is kept, out of one that was typed: in small letters, or with hyphens and blanks. */
+/**
+ * A code as it is kept, out of one that was typed: in small letters, or with hyphens and blanks.
+ */
 export const tidyCode = (typed: string): string => typed.toUpperCase().replace(/[\s-]/g, '');
 
 /** Whether a code, as it is kept, can be one of ours: a mistyped one cannot. */
@@ -56,7 +69,9 @@ export function codeIn(address: string): string | undefined {
 
 const picturePath = /\/c\/([A-Za-z0-9_-]{24})\.png$/;
 
-/** The address of the picture of a record's code. @param token 24 characters that nobody can guess */
+/**
+ * The address of the picture of a record's code. @param token 24 characters that nobody can guess
+ */
 export const pictureAddress = (base: string, token: string): string => `${base}/c/${token}.png`;
 
 /** The token of a picture in its address; undefined where it holds none. */
@@ -71,8 +86,8 @@ export const pageAddress = (base: string, id: string): string => `${base}/r/${id
 export const pageIn = (address: string): string | undefined => pagePath.exec(address)?.[1];
 
 /**
- * The address of a link, in capitals whole: scheme and host mean the same in either case (RFC 3986, 6.2.2.1), and a QR code needs less room
- * for capitals.
+ * The address of a link, in capitals whole: scheme and host mean the same in either case (RFC 3986,
+ * 6.2.2.1), and a QR code needs less room for capitals.
  * @param base an origin, such as `https://go.example`
  */
 export const linkAddress = (base: string, code: string): string => `${base.toUpperCase()}/${code}`;

@@ -1,4 +1,7 @@
-/** Classes of devices that scans are counted by; nothing finer is kept of anyone. Robots are no people, and stand by themselves. */
+/**
+ * Classes of devices that scans are counted by; nothing finer is kept of anyone. Robots are no
+ * people, and stand by themselves.
+ */
 export const devices = ['phone', 'tablet', 'computer', 'other', 'robot'] as const;
 export type Device = (typeof devices)[number];
 
@@ -10,14 +13,17 @@ export const deviceWords: Record<Device, string> = {
   robot: 'robots and previews',
 };
 
-/** What programs that fetch pages by themselves call themselves, as far as they say so: previews of messages, searching, watching. */
+/**
+ * What programs that fetch pages by themselves call themselves, as far as they say so: previews of
+ * messages, searching, watching.
+ */
 const robots =
   /hand-stamp|bot\b|bot[/_-]|crawl|spider|slurp|preview|fetch|monitor|scan(ner)?\b|archiv|headless|curl|wget|python|java\/|go-http|axios|node|libwww|okhttp|http-?client|validator|lighthouse|feed|^$/i;
 
 /**
- * The class of a device, from what its browser says of itself (RFC 9110, User-Agent, and the client hint Sec-CH-UA-Mobile), and whether
- * somebody asked at all: a page that is fetched ahead of being opened says so (Sec-Purpose). As well as can be: whoever wants to be taken
- * for a phone is.
+ * The class of a device, from what its browser says of itself (RFC 9110, User-Agent, and the client
+ * hint Sec-CH-UA-Mobile), and whether somebody asked at all: a page that is fetched ahead of being
+ * opened says so (Sec-Purpose). As well as can be: whoever wants to be taken for a phone is.
  */
 export function deviceOf(headers: { get(name: string): string | null }): Device {
   const agent = headers.get('user-agent') ?? '';

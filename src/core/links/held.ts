@@ -9,7 +9,10 @@ export interface HeldLink {
   source: Extract<WorkedSource, { kind: 'link' }>;
 }
 
-/** The column of links that a stamp says and nothing else; undefined where its codes hold the address itself. */
+/**
+ * The column of links that a stamp says and nothing else; undefined where its codes hold the
+ * address itself.
+ */
 export function linkOf(stamp: Stamp, columns: readonly Column[]): HeldLink | undefined {
   if (stamp.does !== 'page' || stamp.parts.length !== 1) return undefined;
   const [part] = stamp.parts;

@@ -5,7 +5,9 @@ import type { Values } from '../records/columns';
 import { EncodeError } from '../symbology';
 import { isLinkCode, tidyCode } from './code';
 
-/** Where a link leads: words and columns of its record; or words alone, which is a fixed address. */
+/**
+ * Where a link leads: words and columns of its record; or words alone, which is a fixed address.
+ */
 export const leadsSchema = z.object({
   parts: z.array(partSchema).min(1).max(40),
   spaces: z.enum(['percent', 'plus']).optional(),
@@ -46,7 +48,10 @@ export type Leading =
   | { kind: 'paused' | 'withdrawn' | 'ended' }
   /** On which day it begins. */
   | { kind: 'not-yet'; opens: string }
-  /** Its record is gone; something it is made of is blank; what it comes to is no address; or it comes back to a link of ours. */
+  /**
+   * Its record is gone; something it is made of is blank; what it comes to is no address; or it
+   * comes back to a link of ours.
+   */
   | { kind: 'nowhere'; why: 'gone' | 'blank' | 'no-address' | 'ring' };
 
 /** An address that a phone can open, as it is written down. @throws EncodeError in words */
@@ -59,7 +64,10 @@ function webAddress(text: string): string {
   return address;
 }
 
-/** Whether an address is that of a link of ours, in whatever way it is written. @param ours hosts that links are reached by, in small letters */
+/**
+ * Whether an address is that of a link of ours, in whatever way it is written. @param ours hosts
+ * that links are reached by, in small letters
+ */
 export function isOurLink(address: string, ours: ReadonlySet<string>): boolean {
   if (!URL.canParse(address)) return false;
   const { host, pathname } = new URL(address);
@@ -76,7 +84,10 @@ export function isOurLink(address: string, ours: ReadonlySet<string>): boolean {
   return ours.has(host.toLowerCase()) && isLinkCode(tidyCode(last));
 }
 
-/** What is wrong with where a link is to lead, as far as that can be told without a record; undefined when nothing is. */
+/**
+ * What is wrong with where a link is to lead, as far as that can be told without a record;
+ * undefined when nothing is.
+ */
 export function leadsTrouble(
   { parts }: Leads,
   ours: ReadonlySet<string>,
@@ -98,7 +109,10 @@ export function leadsTrouble(
   return undefined;
 }
 
-/** What the words and columns come to for a record, before anything is asked of it; undefined where something it is made of is blank. */
+/**
+ * What the words and columns come to for a record, before anything is asked of it; undefined where
+ * something it is made of is blank.
+ */
 function addressFor({ parts, spaces }: Leads, values: Values | null): string | undefined {
   const said = saidOf(parts, values ?? {}, { address: true, spaces });
   return said.blank.length > 0 || !said.any ? undefined : said.text;

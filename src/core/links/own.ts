@@ -7,7 +7,10 @@ export type OwnThing = (typeof ownThings)[number];
 export const ownPageSchema = z.object({
   open: z.boolean(),
   title: z.string().trim().min(1, 'Say what the page is called.').max(120),
-  /** Columns that must be given as they stand in the record; together they are what only its person knows. */
+  /**
+   * Columns that must be given as they stand in the record; together they are what only its person
+   * knows.
+   */
   asked: z
     .array(z.string().max(40))
     .min(1, 'Say what people are asked for.')
@@ -17,6 +20,9 @@ export const ownPageSchema = z.object({
 });
 export type OwnPageDocument = z.infer<typeof ownPageSchema>;
 
-/** As what is typed is compared: small and capital letters, and blanks more or less, make no difference. */
+/**
+ * As what is typed is compared: small and capital letters, and blanks more or less, make no
+ * difference.
+ */
 export const sameTyped = (text: string): string =>
   text.normalize('NFC').trim().replace(/\s+/g, ' ').toLowerCase();

@@ -23,7 +23,9 @@ export type PageSetDocument = z.infer<typeof pageSetSchema>;
 export const showable = (columns: readonly Column[]): Column[] =>
   columns.filter((c) => !c.hidden && !isSecret(c, columns));
 
-/** What pages show until somebody says otherwise: the name, and to people signed in only, the rest. */
+/**
+ * What pages show until somebody says otherwise: the name, and to people signed in only, the rest.
+ */
 export function firstPages(columns: readonly Column[]): PageSetDocument {
   const name = nameColumn(columns) ?? keyColumn(columns) ?? columns[0];
   const plain = showable(columns).filter(
@@ -38,7 +40,10 @@ export function firstPages(columns: readonly Column[]): PageSetDocument {
   };
 }
 
-/** What a page shows of a record to somebody; blanks are left out. What became secret since it was said is not shown. */
+/**
+ * What a page shows of a record to somebody; blanks are left out. What became secret since it was
+ * said is not shown.
+ */
 export function pageOf(
   { title, shown, picture }: PageSetDocument,
   columns: readonly Column[],

@@ -19,7 +19,9 @@ export interface LookArea {
 /** Side of the middle by the symbol's width, where no picture takes it yet. */
 const middleShare = 0.2;
 
-/** The parts of a code from the largest to the smallest, so that later ones lie over earlier ones. */
+/**
+ * The parts of a code from the largest to the smallest, so that later ones lie over earlier ones.
+ */
 export function lookAreas(symbol: CodeSymbol, look: Look, layout: SymbolLayout): LookArea[] {
   const { x, y, columns, rows, barsHeight } = layout;
   const areas: LookArea[] = [

@@ -3,7 +3,10 @@ import type { BlockMap, CodeSymbol } from '../symbology/types';
 import type { Look } from './look';
 import type { LookWarning } from './warnings';
 
-/** The modules that a logo covers, and the box it is drawn in, in modules from the symbol's top left. */
+/**
+ * The modules that a logo covers, and the box it is drawn in, in modules from the symbol's top
+ * left.
+ */
 export interface ClearedArea {
   row: number;
   column: number;
@@ -15,7 +18,10 @@ export interface ClearedArea {
   height: number;
 }
 
-/** Room for a picture in the middle of a symbol: its longer side is `share` of the width, a quarter of a module clear all round. */
+/**
+ * Room for a picture in the middle of a symbol: its longer side is `share` of the width, a quarter
+ * of a module clear all round.
+ */
 export function clearedArea(
   symbol: CodeSymbol,
   share: number,
@@ -56,7 +62,10 @@ export interface Damage {
   share: number;
 }
 
-/** What an area destroys, block by block: every codeword of which a module lies in it counts as lost. */
+/**
+ * What an area destroys, block by block: every codeword of which a module lies in it counts as
+ * lost.
+ */
 export function damageOf(
   symbol: CodeSymbol,
   area: Pick<ClearedArea, 'row' | 'column' | 'rows' | 'columns'>,
@@ -79,7 +88,10 @@ export function damageOf(
   };
 }
 
-/** The largest share, in whole percent, at which a logo leaves half of the error correction for wear; undefined when none does. */
+/**
+ * The largest share, in whole percent, at which a logo leaves half of the error correction for
+ * wear; undefined when none does.
+ */
 function safeShare(
   symbol: CodeSymbol,
   { picture, share }: NonNullable<Look['logo']>,
@@ -91,7 +103,10 @@ function safeShare(
   return undefined;
 }
 
-/** Warns when a logo takes more than the error correction gives back; half of it should be kept for wear. */
+/**
+ * Warns when a logo takes more than the error correction gives back; half of it should be kept for
+ * wear.
+ */
 export function logoWarnings(symbol: CodeSymbol, look: Look): LookWarning[] {
   const { logo } = look;
   if (!logo) return [];

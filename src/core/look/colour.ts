@@ -32,7 +32,9 @@ export function luminance({ r, g, b }: Rgb): number {
   return 0.2126 * linear(r) + 0.7152 * linear(g) + 0.0722 * linear(b);
 }
 
-/** Grey value 0 to 255 with which a one-channel camera image shows a colour (ITU-R BT.601 weights). */
+/**
+ * Grey value 0 to 255 with which a one-channel camera image shows a colour (ITU-R BT.601 weights).
+ */
 export const greyOf = ({ r, g, b }: Rgb): number => Math.round(0.299 * r + 0.587 * g + 0.114 * b);
 
 /** Contrast ratio 1 to 21 of two colours (WCAG 2.2). */

@@ -29,7 +29,10 @@ export interface SymbolLayout {
   dots: number;
 }
 
-/** Lays out a symbol as its look wants it and works out the module: whole dots at or below what is wanted, never less than one. */
+/**
+ * Lays out a symbol as its look wants it and works out the module: whole dots at or below what is
+ * wanted, never less than one.
+ */
 export function layoutOf(symbol: CodeSymbol, look: Look): SymbolLayout {
   const q = look.quietZone ? symbol.quietZone : { top: 0, right: 0, bottom: 0, left: 0 };
   const barsHeight = symbolHeight(symbol);

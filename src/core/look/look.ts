@@ -6,7 +6,10 @@ import type { FinderShape, ModuleShape } from './shapes';
 export interface Look {
   /** Wanted width with quiet zone and frame, upright, in mm. */
   sizeMm: number;
-  /** Printer dots a module, where the module leads and the width follows what the code says; the width leads when left out. */
+  /**
+   * Printer dots a module, where the module leads and the width follows what the code says; the
+   * width leads when left out.
+   */
   moduleDots?: number;
   /** Resolution of the printer, in dots per inch. */
   dpi: number;
@@ -23,7 +26,10 @@ export interface Look {
   /** Shape of the modules, and of the finders of the QR family. Squares when left out. */
   modules?: ModuleShape;
   finders?: FinderShape;
-  /** A picture in the middle; `share` is its longer side by the symbol's width, `clear` leaves out the modules under it. */
+  /**
+   * A picture in the middle; `share` is its longer side by the symbol's width, `clear` leaves out
+   * the modules under it.
+   */
   logo?: { picture: KeptPicture; share: number; clear: boolean };
   /** A picture behind the code, lightened: 1 is the picture as it is, 0 is white. */
   behind?: { picture: KeptPicture; strength: number };

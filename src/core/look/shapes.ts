@@ -3,11 +3,17 @@ import { symbolRects } from '../drawing/drawing';
 import { symbologies } from '../symbology';
 import type { CodeSymbol } from '../symbology/types';
 
-/** Shapes of modules. Ours: a seed is a disc, a pebble rounds what is not joined, reeds stand, tides lie, gems are diamonds. */
+/**
+ * Shapes of modules. Ours: a seed is a disc, a pebble rounds what is not joined, reeds stand, tides
+ * lie, gems are diamonds.
+ */
 export const moduleShapes = ['square', 'seed', 'pebble', 'reed', 'tide', 'gem'] as const;
 export type ModuleShape = (typeof moduleShapes)[number];
 
-/** Shapes of the finders of the QR family: squares, rounded, rings, or rounded at two opposite corners. */
+/**
+ * Shapes of the finders of the QR family: squares, rounded, rings, or rounded at two opposite
+ * corners.
+ */
 export const finderShapes = ['square', 'pebble', 'ring', 'leaf'] as const;
 export type FinderShape = (typeof finderShapes)[number];
 
@@ -19,7 +25,10 @@ export const takesShapes = ({ symbology }: CodeSymbol): boolean =>
 export const findersOf = (symbol: CodeSymbol): [row: number, column: number][] =>
   symbologies[symbol.symbology].finders?.(symbol) ?? [];
 
-/** Whether a module belongs to a pattern by which a reader finds the symbol, so that it keeps its full square. */
+/**
+ * Whether a module belongs to a pattern by which a reader finds the symbol, so that it keeps its
+ * full square.
+ */
 const isGuide = (symbol: CodeSymbol, r: number, c: number): boolean =>
   symbologies[symbol.symbology].isGuide?.(symbol, r, c) ?? false;
 
@@ -154,10 +163,16 @@ function barsPath(symbol: CodeSymbol, reduce: number): number[] {
 /** Distance of two rows of hexagons, in modules, and their height from point to point. */
 const hexagonRow = Math.sqrt(3) / 2;
 const hexagonHeight = 2 / Math.sqrt(3);
-/** Radii of the rings of MaxiCode's finder, in modules (ISO/IEC 16023: nine modules across, rings of equal breadth). */
+/**
+ * Radii of the rings of MaxiCode's finder, in modules (ISO/IEC 16023: nine modules across, rings of
+ * equal breadth).
+ */
 const rings = [4.5, 3.716, 2.932, 2.148, 1.364, 0.58];
 
-/** True hexagons, points up, with the gap between neighbours that the standard leaves for ink, and the finder of three rings. */
+/**
+ * True hexagons, points up, with the gap between neighbours that the standard leaves for ink, and
+ * the finder of three rings.
+ */
 function hexagonPath({ columns, rows, modules }: CodeSymbol, reduce: number): number[] {
   const out: number[] = [];
   const radius = hexagonHeight / 2 - 0.08 - reduce / 2;

@@ -1,4 +1,7 @@
-/** What keeps an address from being written to, in words; undefined where nothing does. After RFC 5321, 4.5.3.1. */
+/**
+ * What keeps an address from being written to, in words; undefined where nothing does. After RFC
+ * 5321, 4.5.3.1.
+ */
 export function addressTrouble(value: string): string | undefined {
   const text = value.trim();
   if (text === '') return 'there is no address';

@@ -54,7 +54,10 @@ export function mailOf(kept: Mail | undefined, columns: readonly Column[]): Mail
 const said = (parts: readonly Part[], values: Values): string =>
   parts.map((p) => (p.kind === 'text' ? p.text : (values[p.column] ?? '').trim())).join('');
 
-/** What a mail says for a record: its subject in one line, its paragraphs without those that are blank for this record. */
+/**
+ * What a mail says for a record: its subject in one line, its paragraphs without those that are
+ * blank for this record.
+ */
 export function mailWords(
   mail: Pick<Mail, 'subject' | 'body'>,
   values: Values,

@@ -2,8 +2,10 @@
 export const deepest = 4;
 
 /**
- * Whether an order may start from something that came about. What it has written itself, also through others, never starts it again.
- * @param chain orders by whose work it came about, the first of them first; none where a person or a program did it
+ * Whether an order may start from something that came about. What it has written itself, also
+ * through others, never starts it again.
+ * @param chain orders by whose work it came about, the first of them first; none where a person or
+ *    a program did it
  */
 export function mayStart(
   order: number,

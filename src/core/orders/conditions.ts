@@ -147,7 +147,10 @@ function columnNot(
   return `its ${known.name} is ${isSecret(known, columns) ? 'something else' : value}`;
 }
 
-/** Below 0 where a value comes before another: as days where both are days, as numbers where both are; NaN where they cannot be compared. */
+/**
+ * Below 0 where a value comes before another: as days where both are days, as numbers where both
+ * are; NaN where they cannot be compared.
+ */
 function compared(a: string, b: string): number {
   const [day, other] = [dayOf(a), dayOf(b)];
   if (day !== undefined && other !== undefined) return day - other;

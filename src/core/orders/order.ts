@@ -165,7 +165,10 @@ export type Order = z.infer<typeof orderSchema>;
 /** Most rows of another list for which one firing goes on. */
 export const mostRowsOfEach = 500;
 
-/** Steps that send something out, or may have it printed: they wait where somebody wants to be asked. */
+/**
+ * Steps that send something out, or may have it printed: they wait where somebody wants to be
+ * asked.
+ */
 export const sends = (step: OrderStep): boolean =>
   step.kind === 'mail' ||
   step.kind === 'out' ||
@@ -176,7 +179,10 @@ export const sends = (step: OrderStep): boolean =>
 /** The list whose records an order is about. */
 export const listOf = (when: When): number | null => ('list' in when ? when.list : null);
 
-/** Something that a step made, or that came in, of which words can be made: a column of its own beside those of the list. */
+/**
+ * Something that a step made, or that came in, of which words can be made: a column of its own
+ * beside those of the list.
+ */
 export interface Chip {
   id: string;
   name: string;
@@ -300,7 +306,10 @@ export const secretIn = (parts: readonly Part[], columns: readonly Column[]): Co
     .map((id) => columns.find((own) => own.id === id))
     .find((column) => column && isSecret(column, columns));
 
-/** Whether something that was sent to a step lies open to whoever reads the order: without the values of secret headers. */
+/**
+ * Whether something that was sent to a step lies open to whoever reads the order: without the
+ * values of secret headers.
+ */
 export const withoutSecrets = (order: Order): Order => ({
   ...order,
   steps: order.steps.map((step) =>

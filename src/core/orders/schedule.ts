@@ -54,12 +54,15 @@ export const scheduleSchema = z.discriminatedUnion('kind', [
 ]);
 export type Schedule = z.infer<typeof scheduleSchema>;
 
-/** Longest between two times of any schedule, in days: from one fifth week to a month's end beyond. */
+/**
+ * Longest between two times of any schedule, in days: from one fifth week to a month's end beyond.
+ */
 const longest = 70;
 
 /**
- * The next time that a schedule comes to after another, in ms since 1970. By the clock on the wall: where that is put forward over the time, it
- * is as much later; where it is put back over it, the first of the two counts, and the second is none.
+ * The next time that a schedule comes to after another, in ms since 1970. By the clock on the wall:
+ * where that is put forward over the time, it is as much later; where it is put back over it, the
+ * first of the two counts, and the second is none.
  */
 export function nextAfter(schedule: Schedule, after: number): number {
   const [hour, minute] = schedule.at.split(':').map(Number) as [number, number];

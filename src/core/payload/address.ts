@@ -1,6 +1,9 @@
 import { EncodeError } from '../symbology/types';
 
-/** Signs that may stand in an address as they are (RFC 3986: unreserved and reserved ones, and the percent sign of a pair). */
+/**
+ * Signs that may stand in an address as they are (RFC 3986: unreserved and reserved ones, and the
+ * percent sign of a pair).
+ */
 const allowed = /[A-Za-z0-9\-._~:/?#[\]@!$&'()*+,;=%]/;
 
 const allAllowed = /^[A-Za-z0-9\-._~:/?#[\]@!$&'()*+,;=]*$/;
@@ -9,9 +12,11 @@ const fault = (message: string, mend: string, position?: number): EncodeError =>
   new EncodeError('character', message, { mend, position });
 
 /**
- * An address as it may be sent: spaces and letters beyond ASCII encoded, in the host by its own rules (RFC 3986, 3492). What is
- * encoded already stays. A text without a scheme comes back as it is.
- * @throws EncodeError for a percent sign that begins no pair, a control character, or a host that is none
+ * An address as it may be sent: spaces and letters beyond ASCII encoded, in the host by its own
+ * rules (RFC 3986, 3492). What is encoded already stays. A text without a scheme comes back as it
+ * is.
+ * @throws EncodeError for a percent sign that begins no pair, a control character, or a host that
+ *    is none
  */
 export function writtenAddress(text: string): string {
   const [scheme] = /^[a-z][a-z0-9+.-]*:/i.exec(text) ?? [];

@@ -9,7 +9,10 @@ export interface Proposal {
   spaces: Spaces;
   /** Columns found in the sample, in their order, each with what stands there. */
   found: { column: string; written: string }[];
-  /** Stretches of what stays fixed that are probably a column's value in another form: to be marked by the person, never taken silently. */
+  /**
+   * Stretches of what stays fixed that are probably a column's value in another form: to be marked
+   * by the person, never taken silently.
+   */
   otherwise: Otherwise[];
 }
 
@@ -29,8 +32,9 @@ interface Match {
 }
 
 /**
- * Works out how a pasted sample is made of columns: every value of the record that stands in it, as it is or encoded for
- * its place, becomes that column; longer values win over shorter ones that lie within them.
+ * Works out how a pasted sample is made of columns: every value of the record that stands in it, as
+ * it is or encoded for its place, becomes that column; longer values win over shorter ones that lie
+ * within them.
  * @param asAddress values are encoded for where they land
  */
 export function proposeParts(
@@ -78,7 +82,10 @@ export function proposeParts(
   };
 }
 
-/** How people and programs write a value otherwise: unencoded, encoded, in another case, without its signs, a date in another order. */
+/**
+ * How people and programs write a value otherwise: unencoded, encoded, in another case, without its
+ * signs, a date in another order.
+ */
 function formsOf(value: string): string[] {
   const plain = value.normalize('NFKD').replace(/\p{M}/gu, '');
   const joined = (by: string) => value.trim().replace(/[\s_-]+/g, by);
@@ -157,7 +164,10 @@ function wholeWord(sample: string, from: number, to: number, value: string): boo
   );
 }
 
-/** A proposal with one more part pointed at: where the text stands in its fixed words, the column takes its place. */
+/**
+ * A proposal with one more part pointed at: where the text stands in its fixed words, the column
+ * takes its place.
+ */
 export function markPart(proposal: Proposal, text: string, column: string): Proposal {
   const at = proposal.parts.findIndex((part) => part.kind === 'text' && part.text.includes(text));
   const part = proposal.parts[at];

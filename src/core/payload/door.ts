@@ -10,7 +10,10 @@ export interface DoorTrouble {
 const reservedNames = /(^|\.)(test|example|invalid|localhost)$|(^|\.)example\.(com|net|org)$/;
 const privateNames = /(^|\.)(local|internal|lan|intranet|home\.arpa)$/;
 
-/** IPv4 networks that the internet does not reach (RFC 1918, 3927, 6598): first address and prefix length. */
+/**
+ * IPv4 networks that the internet does not reach (RFC 1918, 3927, 6598): first address and prefix
+ * length.
+ */
 const privateNetworks: readonly (readonly [network: string, length: number])[] = [
   ['10.0.0.0', 8],
   ['172.16.0.0', 12],
@@ -26,8 +29,9 @@ const within = (address: string, [network, length]: readonly [string, number]): 
   Math.floor(number(network) / 2 ** (32 - length));
 
 /**
- * Looks at an address without any network: its scheme, and whether its host is this machine, in a private network, or a name kept
- * for tests and examples (RFC 2606, 6761, 8375). Undefined when nothing speaks against it.
+ * Looks at an address without any network: its scheme, and whether its host is this machine, in a
+ * private network, or a name kept for tests and examples (RFC 2606, 6761, 8375). Undefined when
+ * nothing speaks against it.
  */
 export function doorTrouble(address: string): DoorTrouble | undefined {
   if (!/^[a-z][a-z0-9+.-]*:/i.test(address))
@@ -86,7 +90,10 @@ export function hostOf(address: string): string {
   }
 }
 
-/** What an address says when it is asked for. `not-asked`: it is not public, and asking such addresses is not allowed. */
+/**
+ * What an address says when it is asked for. `not-asked`: it is not public, and asking such
+ * addresses is not allowed.
+ */
 export type DoorState =
   'opens' | 'redirected' | 'sign-in' | 'not-found' | 'fails' | 'no-answer' | 'not-asked';
 
@@ -100,7 +107,10 @@ export const doorStateWords: Record<DoorState, string> = {
   'not-asked': 'are not public and were not asked for',
 };
 
-/** Whether an IP address is reached over the public internet (IANA special-purpose registries, RFC 6890). */
+/**
+ * Whether an IP address is reached over the public internet (IANA special-purpose registries, RFC
+ * 6890).
+ */
 export function isPublicAddress(ip: string): boolean {
   if (!ipaddr.isValid(ip)) return false;
   // an IPv4 address written as IPv6 is that one

@@ -34,7 +34,8 @@ export function keepContent(
 }
 
 /**
- * A kept content with the columns of another list: the one of the same name, else the only one of the same kind.
+ * A kept content with the columns of another list: the one of the same name, else the only one of
+ * the same kind.
  * @returns the stamp's part of it, and the names of columns for which there is none
  */
 export function useContent(

@@ -35,8 +35,8 @@ function candidates(longest: number): WorkedStep[][] {
 }
 
 /**
- * The least that mends values which a symbology cannot say, as steps of a worked column; undefined when nothing helps.
- * Steps that would make two different values the same are never proposed.
+ * The least that mends values which a symbology cannot say, as steps of a worked column; undefined
+ * when nothing helps. Steps that would make two different values the same are never proposed.
  */
 export function misfitMend(
   symbology: SymbologyId,

@@ -6,7 +6,10 @@ import {
 } from 'libphonenumber-js/min';
 import { EncodeError } from '../symbology/types';
 
-/** What numbers without a country are taken for: of that country (ISO 3166), or as they stand, for those who dial inside it. */
+/**
+ * What numbers without a country are taken for: of that country (ISO 3166), or as they stand, for
+ * those who dial inside it.
+ */
 export type DialFrom = '' | 'as-written' | CountryCode;
 
 const names = new Intl.DisplayNames('en', { type: 'region' });
@@ -27,8 +30,9 @@ const extension = /(?:;ext=|[\s,]*\b(?:extension|extn|ext|x)\.?\s*|\s*#\s*)(\d{1
 const withCountry = 'Write digits, with + and the country before them.';
 
 /**
- * A telephone number as RFC 3966 wants it: a plus sign and digits. What cannot be told for certain is refused with what would mend
- * it, never guessed: an extension, letters, a bracketed 0 after the country, no country.
+ * A telephone number as RFC 3966 wants it: a plus sign and digits. What cannot be told for certain
+ * is refused with what would mend it, never guessed: an extension, letters, a bracketed 0 after the
+ * country, no country.
  * @param from what numbers without a country are taken for
  * @throws EncodeError
  */

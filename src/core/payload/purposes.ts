@@ -18,7 +18,8 @@ export interface Purpose {
   /** What it is made of; one field `content` for purposes that are one run of text. */
   fields: readonly Field[];
   /**
-   * The payload from the fields' texts, for the symbology that is to carry it. Fields that are blank are ''.
+   * The payload from the fields' texts, for the symbology that is to carry it. Fields that are
+   * blank are ''.
    * @throws EncodeError in words, with what would mend it
    */
   build(fields: Readonly<Record<string, string>>, symbology?: SymbologyId): string;
@@ -44,7 +45,10 @@ const percent = (text: string): string =>
 /** Backslashes before what vCard and iCalendar take for separators (RFC 6350, RFC 5545). */
 const escaped = (text: string): string => text.replace(/[\\;,]/g, '\\$&').replace(/\r?\n/g, '\\n');
 
-/** The same for a value that has no parts in vCard 4.0, where a semicolon stands as it is (TEXT-CHAR of RFC 6350). */
+/**
+ * The same for a value that has no parts in vCard 4.0, where a semicolon stands as it is (TEXT-CHAR
+ * of RFC 6350).
+ */
 const escapedWhole = (text: string): string => escaped(text).replaceAll('\\;', ';');
 
 /** The first fields that hold anything, as `name:value` lines. */
@@ -82,7 +86,10 @@ function contact(f: Readonly<Record<string, string>>): string {
   ])}\r\nEND:VCARD`;
 }
 
-/** A date, or a date and time, in the basic form of ISO 8601; other forms are refused so that no day and month are swapped. */
+/**
+ * A date, or a date and time, in the basic form of ISO 8601; other forms are refused so that no day
+ * and month are swapped.
+ */
 function calendarTime(text: string): string {
   const [, y, m, d, h, min, s, zone] =
     /^(\d{4})-?(\d\d)-?(\d\d)(?:[T ](\d\d):?(\d\d)(?::?(\d\d))?(Z)?)?$/.exec(text.trim()) ?? [];
@@ -94,7 +101,10 @@ function calendarTime(text: string): string {
   return `${y}${m}${d}${h === undefined ? '' : `T${h}${min}${s ?? '00'}${zone ?? ''}`}`;
 }
 
-/** The day after one in the basic form of ISO 8601: the end of an event of whole days is the first day that is not of it (RFC 5545). */
+/**
+ * The day after one in the basic form of ISO 8601: the end of an event of whole days is the first
+ * day that is not of it (RFC 5545).
+ */
 function dayAfter(day: string): string {
   const next = new Date(
     Date.UTC(Number(day.slice(0, 4)), Number(day.slice(4, 6)) - 1, Number(day.slice(6, 8)) + 1),

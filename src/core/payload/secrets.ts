@@ -23,15 +23,19 @@ export const withoutPassword = (stamp: Stamp): Stamp =>
       }
     : stamp;
 
-/** A stamp whose secret is not printed as text beside its bars, unless the look says that it shall be. */
+/**
+ * A stamp whose secret is not printed as text beside its bars, unless the look says that it shall
+ * be.
+ */
 export const withoutSecretText = (stamp: Stamp, columns: readonly Column[]): Stamp =>
   symbologies[stamp.symbology].linear && stamp.look.hri === undefined && saysSecret(stamp, columns)
     ? { ...stamp, look: { ...stamp.look, hri: 'none' } }
     : stamp;
 
 /**
- * A payload with its secrets masked: the values of secret columns as they are or as they stand in an address, the proof behind
- * an address, and the password of a network. Columns in `revealed` are left as they are.
+ * A payload with its secrets masked: the values of secret columns as they are or as they stand in
+ * an address, the proof behind an address, and the password of a network. Columns in `revealed` are
+ * left as they are.
  */
 export function maskPayload(
   payload: string,

@@ -137,7 +137,10 @@ export type Content =
   | { state: 'said'; payload: string }
   /** Columns of the content that are blank in this record: no code is made. */
   | { state: 'blank'; columns: string[] }
-  /** Something stands there that the purpose cannot say, such as a telephone number with letters in it. */
+  /**
+   * Something stands there that the purpose cannot say, such as a telephone number with letters in
+   * it.
+   */
   | { state: 'wrong'; reason: string; mend?: string };
 
 /** The columns that a stamp's content is made of. */
@@ -147,8 +150,8 @@ export const columnsOf = (stamp: Stamp): string[] =>
 const addresses = new Set(['page', 'genuine', 'check-in']);
 
 /**
- * The payload of a record. A blank column that is needed gives no code, so that a half-filled row never becomes a junk code; a
- * blank in a field that may be missing leaves the field out.
+ * The payload of a record. A blank column that is needed gives no code, so that a half-filled row
+ * never becomes a junk code; a blank in a field that may be missing leaves the field out.
  */
 export function contentOf(stamp: Stamp, values: Values): Content {
   const purpose = purposeOf(stamp.does);
@@ -196,7 +199,10 @@ export const encodeOptionsOf = (stamp: Stamp): EncodeOptions => ({
   ...stamp.options,
 });
 
-/** The symbology in which a product with its identifiers is understood, where that of the stamp is not one. */
+/**
+ * The symbology in which a product with its identifiers is understood, where that of the stamp is
+ * not one.
+ */
 const carrierFor = (stamp: Stamp, payload: string): SymbologyId | undefined =>
   stamp.does === 'product' && payload.startsWith('(')
     ? symbologies[stamp.symbology].gs1

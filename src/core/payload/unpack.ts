@@ -2,7 +2,10 @@ import { EncodeError } from '../symbology/types';
 import { isAddress, parseDigitalLink } from '../symbology/gs1/digital-link';
 import { parseElements, separator, type Gs1Element } from '../symbology/gs1/elements';
 
-/** A payload taken apart: what a phone or scanner would do with it, and its fields with their values. */
+/**
+ * A payload taken apart: what a phone or scanner would do with it, and its fields with their
+ * values.
+ */
 export interface Unpacked {
   /** In words, after "a phone would". */
   does: string;
@@ -60,7 +63,8 @@ function lastDay(day: string): string {
 
 /**
  * Takes a payload apart by the open format it is written in; text that is in none has no fields.
- * @param elements whether the code says of itself that it holds GS1 elements; without that they are text to every scanner
+ * @param elements whether the code says of itself that it holds GS1 elements; without that they are
+ *    text to every scanner
  */
 export function unpack(payload: string, elements = false): Unpacked {
   const scheme = /^([a-z][a-z0-9+.-]*):/i.exec(payload)?.[1].toLowerCase();

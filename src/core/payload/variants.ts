@@ -18,7 +18,10 @@ const levelNames: Record<Stamp['level'], string> = {
   H: 'most spare',
 };
 
-/** What variants have in common: the module, so that they differ in size, or the size, so that they differ in the module. */
+/**
+ * What variants have in common: the module, so that they differ in size, or the size, so that they
+ * differ in the module.
+ */
 export type Equal = 'module' | 'size';
 
 const symbolOf = (stamp: Stamp, payload: string) =>
@@ -55,7 +58,10 @@ function alike(
   });
 }
 
-/** The four levels of error correction on one payload; none where the symbology has no levels or too little room. */
+/**
+ * The four levels of error correction on one payload; none where the symbology has no levels or too
+ * little room.
+ */
 export function levelVariants(stamp: Stamp, payload: string, equal: Equal): Variant[] {
   if (!symbologies[stamp.symbology].levels) return [];
   const all = qrLevels.map((level) => ({
@@ -85,7 +91,10 @@ export function symbologyVariants(stamp: Stamp, payload: string, equal: Equal): 
   );
 }
 
-/** The stamp's own look, the plainest, and looks that were kept, at the size each has or all with one module. */
+/**
+ * The stamp's own look, the plainest, and looks that were kept, at the size each has or all with
+ * one module.
+ */
 export function lookVariants(
   stamp: Stamp,
   payload: string,

@@ -19,7 +19,10 @@ export const alignments = [
 ] as const;
 export type Alignment = (typeof alignments)[number]['id'];
 
-/** How far each box moves, in mm, so that all of them are lined up within the room they take together, or have even gaps. */
+/**
+ * How far each box moves, in mm, so that all of them are lined up within the room they take
+ * together, or have even gaps.
+ */
 export function aligned(
   boxes: readonly ElementBoxMm[],
   how: Alignment,

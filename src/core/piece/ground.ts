@@ -35,7 +35,10 @@ const formSchema = z.discriminatedUnion('kind', [
 ]);
 export type Form = z.infer<typeof formSchema>;
 
-/** Characters `from` to before `to` of a paragraph, both counted over the part of the file as it came in. */
+/**
+ * Characters `from` to before `to` of a paragraph, both counted over the part of the file as it
+ * came in.
+ */
 const spot = {
   /** Path inside the file, such as `word/header1.xml`. */
   part: z.string().max(200),
@@ -79,7 +82,10 @@ const documentCodeSchema = z.object({
   ]),
   /** The block in which each row has a code of its own. */
   block: z.string().max(40).optional(),
-  /** What the code of a row says, of the columns of that block's list; what the stamp says where records of its own list are the rows. */
+  /**
+   * What the code of a row says, of the columns of that block's list; what the stamp says where
+   * records of its own list are the rows.
+   */
   says: z.array(partSchema).max(20).optional(),
 });
 export type DocumentCode = z.infer<typeof documentCodeSchema>;
@@ -94,8 +100,9 @@ export const blockSpot = {
   lines: z.object({ from: z.number().int().min(0), to: z.number().int().min(0) }).optional(),
 };
 /**
- * Something of the example that comes once for each of several rows: records of another list that belong to this one, or those who
- * share the document. It is a table row, or the lines from one paragraph to another, or each cell of a table in turn.
+ * Something of the example that comes once for each of several rows: records of another list that
+ * belong to this one, or those who share the document. It is a table row, or the lines from one
+ * paragraph to another, or each cell of a table in turn.
  */
 const documentBlockSchema = z.object({
   id: z.string().max(40),
@@ -123,7 +130,10 @@ const documentGroundSchema = z.object({
   places: z.array(documentPlaceSchema).max(2000),
   codes: z.array(documentCodeSchema).max(50),
   blocks: z.array(documentBlockSchema).max(20),
-  /** One document for all records that say the same in this column, in place of one for each; for all that are taken where it is empty. */
+  /**
+   * One document for all records that say the same in this column, in place of one for each; for
+   * all that are taken where it is empty.
+   */
   groupBy: z.string().max(80).optional(),
 });
 export type DocumentGround = z.infer<typeof documentGroundSchema>;
@@ -147,7 +157,10 @@ const pdfsGroundSchema = z.object({
   kind: z.literal('pdfs'),
   set: z.number().int(),
   name: z.string().max(300),
-  /** Where a record's value stands by which a document is known to be its own, and the column of that value. */
+  /**
+   * Where a record's value stands by which a document is known to be its own, and the column of
+   * that value.
+   */
   knownBy: z.enum(knownBy),
   column: z.string(),
   /** What a person said: whose a document is, or that it is nobody's. */

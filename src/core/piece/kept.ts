@@ -3,7 +3,9 @@ import type { Column } from '../records/columns';
 import type { Part } from '../records/parts';
 import { pieceSchema, type Piece, type PieceElement } from './piece';
 
-/** A piece kept as a starter of one's own: its columns go by their names, its stamps by their place. */
+/**
+ * A piece kept as a starter of one's own: its columns go by their names, its stamps by their place.
+ */
 export const keptPieceSchema = z.object({
   piece: pieceSchema,
   columns: z.record(z.string(), z.object({ name: z.string(), role: z.string() })),

@@ -38,7 +38,10 @@ const textElementSchema = z.object({
   colour: hexColour,
 });
 
-/** A picture, the same on every piece or one for each record by the name or address in a column. It keeps its proportion. */
+/**
+ * A picture, the same on every piece or one for each record by the name or address in a column. It
+ * keeps its proportion.
+ */
 const pictureElementSchema = z.object({
   ...box,
   ...extent,
@@ -62,10 +65,16 @@ const boxElementSchema = z.object({
   border: z.object({ mm: z.number().min(0.05).max(20), colour: hexColour }).optional(),
 });
 
-/** The thing the codes go on, designed once and made once per record. Lengths in mm from its top left. */
+/**
+ * The thing the codes go on, designed once and made once per record. Lengths in mm from its top
+ * left.
+ */
 export const pieceSchema = z.object({
   stock: z.string(),
-  /** What it is put on, where that is no label stock: stock and elements then wait until it is again. */
+  /**
+   * What it is put on, where that is no label stock: stock and elements then wait until it is
+   * again.
+   */
   ground: groundSchema.optional(),
   /** Measures of one's own, in place of a stock of the catalogue. */
   own: stockSchema.optional(),

@@ -110,11 +110,17 @@ export interface MadePiece {
   problems: PieceProblem[];
   /** Box of every element, for pointing at it. */
   boxes: (Area & { id: string; over: number })[];
-  /** What each element really covers, in the order of drawing: of words the lines, not the box they are set in. */
+  /**
+   * What each element really covers, in the order of drawing: of words the lines, not the box they
+   * are set in.
+   */
   covered: (Area & { id: string })[];
 }
 
-/** Symbols by stamp that were made elsewhere; null where there is none, `withheld` where there is one that is not to be had. */
+/**
+ * Symbols by stamp that were made elsewhere; null where there is none, `withheld` where there is
+ * one that is not to be had.
+ */
 type GivenSymbols = ReadonlyMap<string, CodeSymbol | 'withheld' | null>;
 
 export const nothingMade = (): MadePiece => ({
@@ -137,8 +143,8 @@ export function wordsOf(element: TextElement, values: Values): string {
 }
 
 /**
- * Fonts that the pieces of these records need, so that they can be loaded before anything is laid out. With those `loaded`, the
- * further ones for characters that they turned out not to have.
+ * Fonts that the pieces of these records need, so that they can be loaded before anything is laid
+ * out. With those `loaded`, the further ones for characters that they turned out not to have.
  */
 export function fontsForPiece(
   piece: Piece,
@@ -187,11 +193,17 @@ export interface MakeOptions {
   side?: Side;
   pictures?: PictureOf;
   symbolOf?: SymbolOf;
-  /** Symbols by stamp id that were made where their payloads may be known; null where the record has no code. */
+  /**
+   * Symbols by stamp id that were made where their payloads may be known; null where the record has
+   * no code.
+   */
   symbols?: GivenSymbols;
 }
 
-/** Lays out one side of the piece of one record: what is drawn, where its codes lie, and what is wrong with it. */
+/**
+ * Lays out one side of the piece of one record: what is drawn, where its codes lie, and what is
+ * wrong with it.
+ */
 export function makePiece(
   piece: Piece,
   stock: Stock,
@@ -277,7 +289,10 @@ export function coverShape(
   }
 }
 
-/** Name or address of the picture that an element wants for a record; undefined for one that is fixed. */
+/**
+ * Name or address of the picture that an element wants for a record; undefined for one that is
+ * fixed.
+ */
 export const pictureNameOf = (element: PictureElement, values: Values): string | undefined =>
   element.column === undefined ? undefined : (values[element.column] ?? '').trim();
 
@@ -370,7 +385,8 @@ export function placeStamp(
   }
   const art = symbolArt(symbol, look);
   const { moduleMm, widthMm, heightMm } = measure(art.symbol, look);
-  // the code keeps the middle of the place given to it; what whole dots leave over goes to both sides
+  // the code keeps the middle of the place given to it; what whole dots leave over goes to both
+  // sides
   const x = element.x + (element.sizeMm - widthMm) / 2;
   const y = element.y + (element.sizeMm - heightMm) / 2;
   const lies = { x, y, width: widthMm, height: heightMm };

@@ -8,7 +8,10 @@ export type Grip =
 
 const corners: readonly Grip[] = ['top-left', 'top-right', 'bottom-left', 'bottom-right'];
 
-/** By what a thing can be pulled: words by the ends of their lines, a rule by its ends, the rest by their corners. */
+/**
+ * By what a thing can be pulled: words by the ends of their lines, a rule by its ends, the rest by
+ * their corners.
+ */
 export function gripsOf(element: PieceElement): readonly Grip[] {
   if (element.locked) return [];
   if (element.kind === 'text') return ['left', 'right'];
@@ -30,7 +33,8 @@ interface Surroundings {
 }
 
 /**
- * Pulls a box by a grip by so many mm; the opposite edges stay where they are, and pulled ones are drawn to lines that are near.
+ * Pulls a box by a grip by so many mm; the opposite edges stay where they are, and pulled ones are
+ * drawn to lines that are near.
  * @param keeps whether it keeps its proportion, as a code must
  */
 export function pulled(
@@ -90,8 +94,9 @@ export function pulled(
 const tenth = (mm: number): number => Math.round(mm * 10) / 10;
 
 /**
- * A thing after its box was pulled from `before` to `after`. A code takes the room it is given in whole dots, so it may come out a
- * little smaller than it was pulled; words keep their size and get another width.
+ * A thing after its box was pulled from `before` to `after`. A code takes the room it is given in
+ * whole dots, so it may come out a little smaller than it was pulled; words keep their size and get
+ * another width.
  */
 export function withBox(
   element: PieceElement,

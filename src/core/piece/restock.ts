@@ -2,8 +2,9 @@ import type { Piece, PieceElement } from './model';
 import type { Stock } from './stock';
 
 /**
- * A design taken to another stock, with both of its sides: as it is where it fits, else smaller as a whole, so that everything keeps
- * its place beside everything else. Nothing is ever thrown away by it.
+ * A design taken to another stock, with both of its sides: as it is where it fits, else smaller as
+ * a whole, so that everything keeps its place beside everything else. Nothing is ever thrown away
+ * by it.
  */
 export function restocked(piece: Piece, from: Stock, to: Stock): Piece['elements'] {
   const fits = (e: PieceElement) =>

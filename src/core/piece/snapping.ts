@@ -30,7 +30,10 @@ const edgesAndMiddle = (start: number, length: number) => [
   start + length,
 ];
 
-/** Where things are drawn to across: the edges and middles of the others, of the piece and of its safe area. */
+/**
+ * Where things are drawn to across: the edges and middles of the others, of the piece and of its
+ * safe area.
+ */
 export const linesAcross = (
   others: readonly ElementBoxMm[],
   { width }: { width: number },

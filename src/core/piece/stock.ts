@@ -159,7 +159,10 @@ export interface Place {
   y: number;
 }
 
-/** Where the piece number `index` (from 0) lies when filling starts at `start` (from 1) of the first sheet. */
+/**
+ * Where the piece number `index` (from 0) lies when filling starts at `start` (from 1) of the first
+ * sheet.
+ */
 export function placeOnStock(stock: Stock, index: number, start: number, order: PlaceOrder): Place {
   const perPage = placesOn(stock);
   const running = index + start - 1;

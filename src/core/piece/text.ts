@@ -28,7 +28,9 @@ export interface FittedText {
   /** Characters that no typeface at hand can print. */
   unprintable: string[];
   heightMm: number;
-  /** From the left end of its longest line to the right, in mm: what it really takes of its width. */
+  /**
+   * From the left end of its longest line to the right, in mm: what it really takes of its width.
+   */
   ink: { x: number; width: number };
 }
 
@@ -43,7 +45,8 @@ const wordBreaks = new Intl.Segmenter(undefined, { granularity: 'word' });
 const lineSpacing = 1.15;
 
 /**
- * Sets a text in a box: shrinks between its two sizes and wraps at words, and says by how much it runs over if it still does.
+ * Sets a text in a box: shrinks between its two sizes and wraps at words, and says by how much it
+ * runs over if it still does.
  * @param x left edge, `y` top edge, `width` in mm
  */
 export function fitText(
@@ -289,8 +292,8 @@ const leastPt = 5;
 const mostLines = 20;
 
 /**
- * What would make words fit, each tried: more lines alone, a smaller size alone, one more line with a less small size; where none
- * of these does, the fewest lines that do with a smaller size.
+ * What would make words fit, each tried: more lines alone, a smaller size alone, one more line with
+ * a less small size; where none of these does, the fewest lines that do with a smaller size.
  */
 export function textMends(
   text: string,

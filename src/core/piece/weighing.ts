@@ -21,8 +21,9 @@ import {
 import type { Stock } from './stock';
 
 /**
- * What is wrong with a record's piece, drawing as few codes as can be: quick enough for whole lists. A code is made only where its
- * size or its content leaves a doubt whether its modules are large enough, or something may lie over it.
+ * What is wrong with a record's piece, drawing as few codes as can be: quick enough for whole
+ * lists. A code is made only where its size or its content leaves a doubt whether its modules are
+ * large enough, or something may lie over it.
  */
 export function wordProblems(
   piece: Piece,

@@ -1,7 +1,9 @@
 import { seeded } from '../base/chance';
 import type { GreyImage } from '../artwork/raster';
 
-/** What can be wrong with a printed sheet. To add one, add its entry here and what it does below. */
+/**
+ * What can be wrong with a printed sheet. To add one, add its entry here and what it does below.
+ */
 export const paperFaults = [
   { id: 'offset', name: 'an offset feed', about: 'The sheet is drawn in some mm too far and askew.' },
   { id: 'spread', name: 'spreading ink', about: 'Every dark module grows into its neighbours.' },
@@ -14,8 +16,8 @@ export type PaperFault = (typeof paperFaults)[number]['id'];
 const perMm = (dpi: number): number => dpi / 25.4;
 
 /**
- * A sheet as it comes out of a printer with faults and is then scanned, never quite straight and with a little noise. The same seed gives
- * the same sheet.
+ * A sheet as it comes out of a printer with faults and is then scanned, never quite straight and
+ * with a little noise. The same seed gives the same sheet.
  * @param sheet as it should be, at `dpi` dots to the inch
  */
 export function printedSheet(

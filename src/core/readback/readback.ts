@@ -15,10 +15,16 @@ import { expectedRead, symbologies, type CodeSymbol, type SymbologyId } from '..
 
 let renew: (() => void) | undefined;
 let reads = 0;
-/** The reader's library keeps something of every picture it has read; a fresh instance of the same program keeps memory flat. */
+/**
+ * The reader's library keeps something of every picture it has read; a fresh instance of the same
+ * program keeps memory flat.
+ */
 const readsPerInstance = 2000;
 
-/** Gives the independent reader its program. In Node.js hand over the bytes, in a browser the address of the file. */
+/**
+ * Gives the independent reader its program. In Node.js hand over the bytes, in a browser the
+ * address of the file.
+ */
 export function prepareReader(source: { wasm: ArrayBuffer } | { address: string }): void {
   if ('address' in source) {
     prepareZXingModule({ overrides: { locateFile: () => source.address } });
@@ -57,7 +63,10 @@ const settings: ReaderOptions = {
   eanAddOnSymbol: 'Read',
 };
 
-/** Reads a code from a grey picture or from the bytes of a picture file. Undefined when there is none that reads. */
+/**
+ * Reads a code from a grey picture or from the bytes of a picture file. Undefined when there is
+ * none that reads.
+ */
 export async function readImage(
   image: GreyImage | Uint8Array,
   symbology?: SymbologyId,
@@ -109,7 +118,10 @@ export type ReadBack =
   | { result: 'differs'; text: string }
   | { result: 'unread' };
 
-/** Whether a reading is what a symbol was made to say; of one whose payload is kept back, by its hash. */
+/**
+ * Whether a reading is what a symbol was made to say; of one whose payload is kept back, by its
+ * hash.
+ */
 export function readsRight(
   symbol: CodeSymbol,
   reading: Pick<Reading, 'text' | 'identifier'>,
@@ -132,8 +144,8 @@ const rooms: GreyRoom[] = [];
 const surroundingsMm = 2;
 
 /**
- * Reads a placed code from the finished artwork: everything drawn there, text and pictures lying over it too,
- * at the printer's dots, and compares it with what it was made from.
+ * Reads a placed code from the finished artwork: everything drawn there, text and pictures lying
+ * over it too, at the printer's dots, and compares it with what it was made from.
  */
 export async function readBack(
   items: readonly DrawItem[],

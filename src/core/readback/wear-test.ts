@@ -10,8 +10,10 @@ import { shareBetween, wanted, type Wear, type WearCurve } from './wear';
 const scale = 6;
 
 /**
- * Measures what a code survives by reading it again and again under growing damage. The same seed gives the same damage.
- * @param tries how often each amount is tried at first where chance has a part; four times as often where it decides
+ * Measures what a code survives by reading it again and again under growing damage. The same seed
+ * gives the same damage.
+ * @param tries how often each amount is tried at first where chance has a part; four times as often
+ *    where it decides
  */
 export async function wearTest(
   symbol: CodeSymbol,
@@ -122,7 +124,10 @@ function covered(image: GreyImage, wear: string, share: number, area: Area): Gre
   return { ...image, pixels };
 }
 
-/** Specks of half a module to one and a half across, light or dark, until the share of the area is reached. */
+/**
+ * Specks of half a module to one and a half across, light or dark, until the share of the area is
+ * reached.
+ */
 function scattered(image: GreyImage, share: number, area: Area, random: () => number): GreyImage {
   const pixels = image.pixels.slice();
   const hit = new Uint8Array(pixels.length);
@@ -174,7 +179,10 @@ function blurred(image: GreyImage, sigma: number): GreyImage {
   return { width, height, pixels: from };
 }
 
-/** Every dark place grown by `radius` pixels on all sides: the darkest of a square, row-wise and then down. */
+/**
+ * Every dark place grown by `radius` pixels on all sides: the darkest of a square, row-wise and
+ * then down.
+ */
 function spread(image: GreyImage, radius: number): GreyImage {
   const { width, height } = image;
   let pixels = image.pixels;
@@ -209,7 +217,10 @@ function sample({ width, height, pixels }: GreyImage, x: number, y: number): num
   );
 }
 
-/** As a camera sees the code when it is turned away about its upright axis, from five times its width. */
+/**
+ * As a camera sees the code when it is turned away about its upright axis, from five times its
+ * width.
+ */
 function tilted(image: GreyImage, angle: number): GreyImage {
   const { width, height } = image;
   const distance = 5 * width;
@@ -224,7 +235,10 @@ function tilted(image: GreyImage, angle: number): GreyImage {
   return { width, height, pixels: out };
 }
 
-/** Fewer pixels, each the mean of what it covers, as a camera further away would give; edges fall where they fall. */
+/**
+ * Fewer pixels, each the mean of what it covers, as a camera further away would give; edges fall
+ * where they fall.
+ */
 function resized(image: GreyImage, factor: number): GreyImage {
   const width = Math.max(1, Math.round(image.width * factor));
   const height = Math.max(1, Math.round(image.height * factor));

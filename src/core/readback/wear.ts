@@ -88,11 +88,15 @@ export interface WearCurve {
   /** Module of the code that was worn, in mm. */
   moduleMm: number;
   points: { amount: number; read: number; tried: number }[];
-  /** The greatest amount up to which three quarters of the tries were read, or all where chance has no part; undefined for none. */
+  /**
+   * The greatest amount up to which three quarters of the tries were read, or all where chance has
+   * no part; undefined for none.
+   */
   survives?: number;
   /**
-   * Where chance has a part, between which amounts that lies: up to the first, three quarters are read for certain, beyond the second
-   * for certain not (95% score intervals, Wilson 1927). Undefined in place of the first or of both where not even the least is sure.
+   * Where chance has a part, between which amounts that lies: up to the first, three quarters are
+   * read for certain, beyond the second for certain not (95% score intervals, Wilson 1927).
+   * Undefined in place of the first or of both where not even the least is sure.
    */
   range: { least?: number; most?: number };
 }
@@ -100,7 +104,10 @@ export interface WearCurve {
 /** The share of tries wanted. */
 export const wanted = 0.75;
 
-/** The interval in which the true share lies with 95%, given how many of some tries were read (Wilson score interval). */
+/**
+ * The interval in which the true share lies with 95%, given how many of some tries were read
+ * (Wilson score interval).
+ */
 export function shareBetween(read: number, tried: number): [low: number, high: number] {
   const z = 1.96;
   const share = read / tried;
@@ -121,7 +128,8 @@ export const reallyDiffer = (a: WearCurve, b: WearCurve): boolean => {
 };
 
 /**
- * How far a usual phone is away when a module takes so many pixels of its picture, in mm: 1,920 pixels across a view of 65°.
+ * How far a usual phone is away when a module takes so many pixels of its picture, in mm: 1,920
+ * pixels across a view of 65°.
  */
 export const cameraDistance = (moduleMm: number, pixels: number): number =>
   (moduleMm * 1920) / (pixels * 2 * Math.tan((65 / 2) * (Math.PI / 180)));

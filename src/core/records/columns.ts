@@ -36,7 +36,10 @@ export const columnSchema = z.object({
   hidden: z.boolean().optional(),
   /** Heading in the source, where the column was given another name here. */
   source: z.string().optional(),
-  /** Masked on the screen, never printed beside the code, left out of exports, unless asked. Unguessable values and proofs are without it. */
+  /**
+   * Masked on the screen, never printed beside the code, left out of exports, unless asked.
+   * Unguessable values and proofs are without it.
+   */
   secret: z.boolean().optional(),
 });
 export type Column = z.infer<typeof columnSchema>;
@@ -56,7 +59,10 @@ const titleNames = /\b(name|title|item|plant|description|who|person|workshop|var
 export const secretHeadings = /\b(token|secret|password|passcode|pass ?key|pin)\b/i;
 const productNames = /\b(gtin|ean|upc|barcode|product (no|number))\b/i;
 
-/** Suggests what each column is for, from its heading and a sample of its values. One key and one name at most. */
+/**
+ * Suggests what each column is for, from its heading and a sample of its values. One key and one
+ * name at most.
+ */
 export function suggestRoles(
   headings: readonly string[],
   rows: readonly (readonly string[])[],
@@ -102,7 +108,10 @@ export function suggestRoles(
   return roles;
 }
 
-/** How well a column's values would do as titles: words of a readable length, unlike one another; 0 for what has no words. */
+/**
+ * How well a column's values would do as titles: words of a readable length, unlike one another; 0
+ * for what has no words.
+ */
 function tellingOf(values: readonly string[], distinct: number): number {
   if (values.length === 0) return 0;
   const words =
@@ -119,8 +128,9 @@ function mostTelling(columns: readonly { c: number; telling: number }[]): number
 }
 
 /**
- * Whether a column holds what must not lie open: values nobody can guess, proofs, what was said to be secret, and what is worked out
- * from any of these. What was said of the column itself goes before all that.
+ * Whether a column holds what must not lie open: values nobody can guess, proofs, what was said to
+ * be secret, and what is worked out from any of these. What was said of the column itself goes
+ * before all that.
  */
 export function isSecret(
   column: Column,
@@ -131,7 +141,8 @@ export function isSecret(
   if (!column.worked || above.includes(column.id)) return false;
   const { source } = column.worked;
   if (source.kind === 'secret' || source.kind === 'proof') return true;
-  // a link for one person opens what is theirs; one for anyone tells nothing of what it is made from
+  // a link for one person opens what is theirs; one for anyone tells nothing of what it is made
+  // from
   if (source.kind === 'link') return source.for === 'one';
   return sourcesOf(column.worked).some((id) => {
     const source = columns.find((c) => c.id === id);
@@ -157,7 +168,10 @@ export const keyColumn = (columns: readonly Column[]): Column | undefined =>
 export const nameColumn = (columns: readonly Column[]): Column | undefined =>
   columns.find((c) => c.role === 'name');
 
-/** The column by which a record is called wherever it is read: its name, else its key, else its first; never a secret one. */
+/**
+ * The column by which a record is called wherever it is read: its name, else its key, else its
+ * first; never a secret one.
+ */
 export const titleColumn = (columns: readonly Column[]): Column | undefined =>
   [nameColumn(columns), keyColumn(columns), ...columns].find(
     (c): c is Column => c !== undefined && !isSecret(c, columns),
@@ -169,7 +183,10 @@ export function openKeyColumn(columns: readonly Column[]): Column | undefined {
   return key && !isSecret(key, columns) ? key : undefined;
 }
 
-/** Makes headings usable as column names: blank ones are called by their place, repeated ones get a number. */
+/**
+ * Makes headings usable as column names: blank ones are called by their place, repeated ones get a
+ * number.
+ */
 export function tidyHeadings(headings: readonly string[]): { names: string[]; notes: string[] } {
   const taken = new Set<string>();
   const notes: string[] = [];

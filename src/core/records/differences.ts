@@ -1,7 +1,10 @@
 import { counted } from '../base/words';
 import type { Values } from './columns';
 
-/** A record as it is kept: its values, and for cells changed by hand what the source had said when it was last read. */
+/**
+ * A record as it is kept: its values, and for cells changed by hand what the source had said when
+ * it was last read.
+ */
 export interface KeptRecord {
   id: number;
   values: Values;
@@ -15,7 +18,10 @@ export interface Clash {
   there: string;
 }
 
-/** What happened to one record; `row` is the place of what the source says now among its rows, from 0. */
+/**
+ * What happened to one record; `row` is the place of what the source says now among its rows, from
+ * 0.
+ */
 export type Difference =
   | { change: 'added'; row: number; after: Values }
   | {
@@ -36,9 +42,10 @@ export interface Differences {
 }
 
 /**
- * Compares a source that was read again with the records that are kept.
- * Records keep their identity by the key column; repeated keys are paired in their order, and without a key rows are paired by
- * being the same throughout. A cell changed by hand stays as it is unless the source has changed it too, which is a clash.
+ * Compares a source that was read again with the records that are kept. Records keep their identity
+ * by the key column; repeated keys are paired in their order, and without a key rows are paired by
+ * being the same throughout. A cell changed by hand stays as it is unless the source has changed it
+ * too, which is a clash.
  * @param columns ids of the columns that come from the source
  * @param keyForm what keys are compared by
  */
@@ -117,7 +124,10 @@ function compare(
   return { change: 'changed', record: record.id, before, after: next, clashes };
 }
 
-/** A key as it is compared when its form may have changed: without case, spaces, hyphens, points and leading zeros. */
+/**
+ * A key as it is compared when its form may have changed: without case, spaces, hyphens, points and
+ * leading zeros.
+ */
 export const plainKey = (key: string): string =>
   key
     .trim()
@@ -125,7 +135,10 @@ export const plainKey = (key: string): string =>
     .replace(/[\s\-_./]/g, '')
     .replace(/^0+(?=.)/, '');
 
-/** Keys that a source gives in another form than before: one of them in both forms, and of how many records that is so. */
+/**
+ * Keys that a source gives in another form than before: one of them in both forms, and of how many
+ * records that is so.
+ */
 export interface ReformedKeys {
   here: string;
   there: string;
@@ -133,8 +146,9 @@ export interface ReformedKeys {
 }
 
 /**
- * Whether what looks like records gone and others come is the same records with their keys in another form. Undefined where it is
- * not, or where keys in the plainer form could be taken for one another.
+ * Whether what looks like records gone and others come is the same records with their keys in
+ * another form. Undefined where it is not, or where keys in the plainer form could be taken for one
+ * another.
  */
 export function reformedKeys(
   kept: readonly string[],
@@ -163,7 +177,10 @@ export interface MatchedColumns {
   missing: string[];
 }
 
-/** Finds the list's columns among the headings of a source: by the heading it had there, or by its name here. */
+/**
+ * Finds the list's columns among the headings of a source: by the heading it had there, or by its
+ * name here.
+ */
 export function matchColumns(
   columns: readonly { id: string; name: string; source?: string; worked?: unknown }[],
   headings: readonly string[],

@@ -8,7 +8,8 @@ export interface FolderFile {
 }
 
 /**
- * A folder of files as rows: one record per file with its title and its address. Hidden files are left out.
+ * A folder of files as rows: one record per file with its title and its address. Hidden files are
+ * left out.
  * @param base address under which the folder can be reached; without it there is no address
  */
 export function folderRows(files: readonly FolderFile[], base: string): string[][] {

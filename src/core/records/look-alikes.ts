@@ -1,4 +1,7 @@
-/** Characters that people and readers take for one another, each with the one it is weighed as (after Unicode TR 39, cut to what lists hold). */
+/**
+ * Characters that people and readers take for one another, each with the one it is weighed as
+ * (after Unicode TR 39, cut to what lists hold).
+ */
 const pairs: Readonly<Record<string, string>> = {
   o: '0', l: '1', i: '1', '|': '1',
   // Cyrillic and Greek letters with the shape of a Latin one
@@ -7,7 +10,10 @@ const pairs: Readonly<Record<string, string>> = {
   '‐': '-', '‑': '-', '–': '-', '—': '-', '−': '-', '’': "'", '‘': "'", '´': "'", '`': "'",
 }; // prettier-ignore
 
-/** What a value is weighed as when two are compared by eye: without case, spaces, invisible characters and look-alikes. */
+/**
+ * What a value is weighed as when two are compared by eye: without case, spaces, invisible
+ * characters and look-alikes.
+ */
 export function byEye(value: string): string {
   const plain = withoutInvisible(value).normalize('NFKC').toLowerCase();
   if (/^[a-z0-9\-_./ ]*$/.test(plain) && !/[oli ]/.test(plain)) return plain;
@@ -32,10 +38,16 @@ const fromCyrillicAndGreek: Readonly<Record<string, string>> = {
   Α: 'A', Β: 'B', Ε: 'E', Ζ: 'Z', Η: 'H', Ι: 'I', Κ: 'K', Μ: 'M', Ν: 'N', Ο: 'O', Ρ: 'P', Τ: 'T', Υ: 'Y', Χ: 'X', ο: 'o', ν: 'v',
 }; // prettier-ignore
 
-/** Whether Latin letters and look-alikes of another script stand in one value, as happens when one letter was typed on another keyboard. */
+/**
+ * Whether Latin letters and look-alikes of another script stand in one value, as happens when one
+ * letter was typed on another keyboard.
+ */
 export const mixesScripts = (value: string): boolean => /[A-Za-z0-9]/.test(value) && Array.from(value).some((c) => c in fromCyrillicAndGreek) && latinised(value) !== undefined; // prettier-ignore
 
-/** The value with its look-alikes written in Latin letters; undefined when letters of the other script would be left. */
+/**
+ * The value with its look-alikes written in Latin letters; undefined when letters of the other
+ * script would be left.
+ */
 export function latinised(value: string): string | undefined {
   const out = Array.from(value, (c) => fromCyrillicAndGreek[c] ?? c).join('');
   return /[\p{sc=Cyrillic}\p{sc=Greek}]/u.test(out) ? undefined : out;

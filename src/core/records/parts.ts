@@ -16,7 +16,10 @@ export interface Said {
   any: boolean;
 }
 
-/** A run of fixed text and columns for a record. In an address, values are encoded for where they land. */
+/**
+ * A run of fixed text and columns for a record. In an address, values are encoded for where they
+ * land.
+ */
 export function saidOf(
   parts: readonly Part[],
   values: Readonly<Record<string, string>>,

@@ -27,7 +27,10 @@ export const problemKinds = [
 ] as const;
 export type ProblemKind = (typeof problemKinds)[number];
 
-/** How a kind of problem is called when it is counted, and what mending all of them does; no `mend` where only a person can. */
+/**
+ * How a kind of problem is called when it is counted, and what mending all of them does; no `mend`
+ * where only a person can.
+ */
 export const problemWords: Record<
   ProblemKind,
   { one: string; many: string; mend?: string; help?: string }
@@ -140,7 +143,10 @@ export const noFacts: ListFacts = { repeated: false, alike: false, shapes: {} };
 const productLengths = [8, 12, 13, 14];
 const scientific = /^\d(\.\d+)?E\+\d+$/i;
 
-/** A product number with zeros put before it until its check digit fits; undefined when no length does. */
+/**
+ * A product number with zeros put before it until its check digit fits; undefined when no length
+ * does.
+ */
 function withZeros(digits: string): string | undefined {
   return productLengths
     .filter((length) => length > digits.length)
@@ -154,7 +160,10 @@ export const shapeOf = (value: string): string =>
     ? value.replace(/[A-Za-z]/g, 'L').replace(/[0-9]/g, '0')
     : value.replace(/\p{L}/gu, 'L').replace(/\p{N}/gu, '0');
 
-/** Nearly all values: words of visible ASCII with one space between them, about which much need not be asked. */
+/**
+ * Nearly all values: words of visible ASCII with one space between them, about which much need not
+ * be asked.
+ */
 const plain = /^[\x21-\x7e]+(?: [\x21-\x7e]+)*$/;
 
 /** The shape that at least 95% of at least 20 values share. */
@@ -167,7 +176,10 @@ export function commonShape(counts: ReadonlyMap<string, number>): string | undef
   return all >= 20 && most >= all * 0.95 && most < all ? shape : undefined;
 }
 
-/** What is wrong with a record's values, each with its mend where there is one. Of worked columns only their steps are weighed: their sources are weighed themselves. */
+/**
+ * What is wrong with a record's values, each with its mend where there is one. Of worked columns
+ * only their steps are weighed: their sources are weighed themselves.
+ */
 export function recordProblems(
   values: Values,
   columns: readonly Column[],
@@ -261,7 +273,10 @@ function productProblems(text: string, add: Add): void {
     );
 }
 
-/** Values that number repeats apart: the first keeps its own, the later ones get -2, -3 and so on, never one that is taken. */
+/**
+ * Values that number repeats apart: the first keeps its own, the later ones get -2, -3 and so on,
+ * never one that is taken.
+ */
 export function numberedApart(repeats: readonly string[], taken: ReadonlySet<string>): string[] {
   const used = new Set(taken);
   return repeats.map((value, i) => {

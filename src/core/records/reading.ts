@@ -1,6 +1,9 @@
 import * as z from 'zod';
 
-/** Encodings in which a text file may be read, by the names of the WHATWG and of Python's registry, and how people know them. */
+/**
+ * Encodings in which a text file may be read, by the names of the WHATWG and of Python's registry,
+ * and how people know them.
+ */
 export const encodings = [
   { id: 'utf-8', name: 'UTF-8', about: 'what most programs write today' },
   { id: 'utf-16le', name: 'UTF-16', about: 'two bytes a letter' },
@@ -55,7 +58,13 @@ export const sheetChoicesSchema = z.object({
 });
 export type SheetChoices = z.infer<typeof sheetChoicesSchema>;
 
-/** What is doubtful about a cell although its text does not show it: known only while the file was read, and kept with the record. */
+/**
+ * What is doubtful about a cell although its text does not show it: known only while the file was
+ * read, and kept with the record.
+ */
 export type Doubt = 'rounded' | 'no-result';
-/** Doubts of a record's cells by column id, each with the value it is about: of another value it says nothing. */
+/**
+ * Doubts of a record's cells by column id, each with the value it is about: of another value it
+ * says nothing.
+ */
 export type Doubts = Readonly<Record<string, { kind: Doubt; of: string }>>;

@@ -1,6 +1,7 @@
 /**
- * A value that must not lie open stands, where it is not to be seen, as a token: of which record it is, and a tag by which two states
- * of it are told apart. The characters round it are private ones of Unicode, which no list holds by chance.
+ * A value that must not lie open stands, where it is not to be seen, as a token: of which record it
+ * is, and a tag by which two states of it are told apart. The characters round it are private ones
+ * of Unicode, which no list holds by chance.
  */
 const [opens, closes] = ['\ue010', '\ue011'];
 

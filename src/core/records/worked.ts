@@ -4,7 +4,10 @@ import { landed } from '../base/landing';
 import { canProve, keyBytes, proofKeySchema, proofOf, unknownProof } from '../base/proof';
 import { columnsIn, partSchema, saidOf } from './parts';
 
-/** Where a worked column begins: columns and fixed text joined, a number in series, a value nobody can guess, or a proof. */
+/**
+ * Where a worked column begins: columns and fixed text joined, a number in series, a value nobody
+ * can guess, or a proof.
+ */
 const sourceSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('join'), parts: z.array(partSchema).max(20) }),
   z.object({
@@ -13,7 +16,9 @@ const sourceSchema = z.discriminatedUnion('kind', [
     by: z.number().int().min(1).max(1000),
   }),
   z.object({ kind: z.literal('secret'), length: z.number().int().min(6).max(40) }),
-  /** A short address of ours, which leads to what the parts come to: for anyone, or for one person. */
+  /**
+   * A short address of ours, which leads to what the parts come to: for anyone, or for one person.
+   */
   z.object({
     kind: z.literal('link'),
     for: z.enum(['anyone', 'one']),
@@ -63,7 +68,10 @@ const stepSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('check-digit') }),
   z.object({ kind: z.literal('percent') }),
   z.object({ kind: z.literal('fallback'), text: z.string().max(200) }),
-  /** The value is looked for in a column of another list; what stands in a second column of that record takes its place. */
+  /**
+   * The value is looked for in a column of another list; what stands in a second column of that
+   * record takes its place.
+   */
   z.object({ kind: z.literal('lookup'), list: z.number().int(), by: z.string(), give: z.string() }),
 ]);
 
@@ -76,7 +84,10 @@ export { dateForms };
 
 const months = 'Jan Feb Mar Apr May Jun Jul Aug Sep Oct Nov Dec'.split(' ');
 
-/** A date out of the ways in which people and spreadsheets write it; undefined where it cannot be told for certain. */
+/**
+ * A date out of the ways in which people and spreadsheets write it; undefined where it cannot be
+ * told for certain.
+ */
 export function readDate(
   text: string,
   first: 'day' | 'month',
@@ -120,7 +131,8 @@ export function writeDate(
 }
 
 function apply(step: WorkedStep, value: string, context: WorkedContext): string {
-  // a blank stays a blank, so that a half-filled row never becomes a junk value; only a fallback fills it
+  // a blank stays a blank, so that a half-filled row never becomes a junk value; only a fallback
+  // fills it
   if (value === '') return step.kind === 'fallback' ? step.text : '';
   switch (step.kind) {
     case 'replace':
@@ -168,11 +180,15 @@ export interface WorkedContext {
   /** A text of `length` characters that nobody can guess. */
   secret(length: number): string;
   /**
-   * The address of a record's link, of its page, or of the picture of its code: with the code of the one that it had, on the base of today; else a new one.
+   * The address of a record's link, of its page, or of the picture of its code: with the code of
+   * the one that it had, on the base of today; else a new one.
    * @param before what it was; blank where it is not known
    */
   address(kind: 'anyone' | 'one' | 'page' | 'picture', before: string): string;
-  /** What `give` holds in the first record of another list whose `by` is the value; blank when there is none. */
+  /**
+   * What `give` holds in the first record of another list whose `by` is the value; blank when there
+   * is none.
+   */
   lookup(list: number, by: string, value: string, give: string): string;
 }
 
@@ -214,7 +230,10 @@ export function workOut(
 
 /** What a step does to a value that it was not meant for. */
 export type StepTrouble =
-  /** A check digit is put behind a number that has one; `certain` where its length leaves no other reading. */
+  /**
+   * A check digit is put behind a number that has one; `certain` where its length leaves no other
+   * reading.
+   */
   | { kind: 'check-digit'; value: string; certain: boolean }
   /** A number in series has outgrown the places it is filled up to. */
   | { kind: 'beyond'; value: string; places: number };
@@ -250,7 +269,10 @@ export function stepTroubles(
   return troubles;
 }
 
-/** All worked columns of a record, in their order, so that a later one can use an earlier one. Other values stay as they are. */
+/**
+ * All worked columns of a record, in their order, so that a later one can use an earlier one. Other
+ * values stay as they are.
+ */
 export function withWorked(
   columns: readonly { id: string; worked?: Worked }[],
   values: Readonly<Record<string, string>>,
@@ -264,7 +286,10 @@ export function withWorked(
   return out;
 }
 
-/** Whether values of a column are made once for each record and kept, and so are no step-by-step work. */
+/**
+ * Whether values of a column are made once for each record and kept, and so are no step-by-step
+ * work.
+ */
 export const givenOnce = (source: WorkedSource): boolean =>
   ['secret', 'link', 'page', 'picture'].includes(source.kind);
 
@@ -280,7 +305,10 @@ export const sourcesOf = ({ source }: Worked): string[] =>
 export const lookupsOf = ({ steps }: Worked): Extract<WorkedStep, { kind: 'lookup' }>[] =>
   steps.filter((step) => step.kind === 'lookup');
 
-/** Up to five rows whose results differ in kind: blank, longest, shortest, in another script, with unusual signs. */
+/**
+ * Up to five rows whose results differ in kind: blank, longest, shortest, in another script, with
+ * unusual signs.
+ */
 export function unlike<T>(rows: readonly T[], result: (row: T) => string): T[] {
   const made = rows.map((row) => ({ row, text: result(row) }));
   const said = made.filter((m) => m.text !== '').sort((a, b) => a.text.length - b.text.length);

@@ -41,15 +41,19 @@ export interface RowFacts extends ListFacts {
 
 export const noRowFacts: RowFacts = { ...noFacts, sameCode: new Set() };
 
-/** Whether a stamp is needed for a piece: it lies on it, or the piece bears no code at all and is only looked at for its list. */
+/**
+ * Whether a stamp is needed for a piece: it lies on it, or the piece bears no code at all and is
+ * only looked at for its list.
+ */
 function bears(piece: Piece, stamp: Stamp): boolean {
   const borne = onGround(piece).stampsOn(piece);
   return borne.length === 0 || borne.includes(stamp.id);
 }
 
 /**
- * Columns of which a job makes something: in the stamps on its piece, in its words and pictures, as the key, and
- * whatever those are worked out from. Trouble in any other is shown and holds nothing back.
+ * Columns of which a job makes something: in the stamps on its piece, in its words and pictures, as
+ * the key, and whatever those are worked out from. Trouble in any other is shown and holds nothing
+ * back.
  */
 function columnsUsed({ stamps, piece }: JudgedJob, columns: readonly Column[]): Set<string> {
   const used = new Set<string>();
@@ -65,7 +69,10 @@ function columnsUsed({ stamps, piece }: JudgedJob, columns: readonly Column[]): 
   return used;
 }
 
-/** Where a record stands, band by band: the source of the marks in the spine. Fonts must cover the record's scripts. */
+/**
+ * Where a record stands, band by band: the source of the marks in the spine. Fonts must cover the
+ * record's scripts.
+ */
 export function judgeRow(
   job: JudgedJob,
   columns: readonly Column[],

@@ -2,7 +2,10 @@
 const kept = /^(con|prn|aux|nul|com\d|lpt\d)$/i;
 const longest = 100;
 
-/** A name that every file system takes: letters and digits of any script, spaces, and a few signs; never empty. */
+/**
+ * A name that every file system takes: letters and digits of any script, spaces, and a few signs;
+ * never empty.
+ */
 export function safeName(text: string, otherwise = 'unnamed'): string {
   const clean = text
     .normalize('NFC')
@@ -16,7 +19,10 @@ export function safeName(text: string, otherwise = 'unnamed'): string {
   return kept.test(clean) ? `${clean}-` : clean;
 }
 
-/** Safe names that are also unlike each other, on systems that ignore case too: the second of a name gets -2, and so on. */
+/**
+ * Safe names that are also unlike each other, on systems that ignore case too: the second of a name
+ * gets -2, and so on.
+ */
 export class FileNames {
   private readonly taken = new Set<string>();
 
@@ -29,7 +35,10 @@ export class FileNames {
   }
 }
 
-/** A name that no other thing of its kind has: the name itself, or the first of `name (2)`, `name (3)` and so on that is free. */
+/**
+ * A name that no other thing of its kind has: the name itself, or the first of `name (2)`, `name
+ * (3)` and so on that is free.
+ */
 export function freeName(name: string, taken: Iterable<string>): string {
   const known = new Set([...taken].map((t) => t.toLowerCase()));
   if (!known.has(name.toLowerCase())) return name;

@@ -1,7 +1,10 @@
 import { counted, listed } from '../base/words';
 import { placeOnStock, type PlaceOrder, type Stock } from '../piece/stock';
 
-/** A code on a picture of a printed sheet: where its middle is in the picture, and on which place of the sheet it belongs, from 1. */
+/**
+ * A code on a picture of a printed sheet: where its middle is in the picture, and on which place of
+ * the sheet it belongs, from 1.
+ */
 export interface Sighting {
   x: number;
   y: number;
@@ -24,7 +27,10 @@ const tried = 14;
 export interface Lying {
   /** Codes that do not stand on their place though the others do: indexes of what was seen. */
   misplaced: number[];
-  /** Where a place of the picture is on the sheet, in mm, as the top left of a piece whose code is there. */
+  /**
+   * Where a place of the picture is on the sheet, in mm, as the top left of a piece whose code is
+   * there.
+   */
   onSheet(at: { x: number; y: number }): { x: number; y: number };
 }
 
@@ -36,8 +42,9 @@ export interface PaperMarks {
 }
 
 /**
- * How a sheet lies in a picture, by the codes of one stamp. However it lies, turned, near or aslant, makes no difference; a sheet that is
- * shifted as a whole is not told, and pieces that were swapped or stuck elsewhere are.
+ * How a sheet lies in a picture, by the codes of one stamp. However it lies, turned, near or
+ * aslant, makes no difference; a sheet that is shifted as a whole is not told, and pieces that were
+ * swapped or stuck elsewhere are.
  * @returns undefined where too few are seen, or they agree on nothing
  */
 export function lies(
@@ -74,7 +81,10 @@ export function lies(
   return agree ? best : undefined;
 }
 
-/** How a sheet lies in a picture, by three of its places; undefined where they stand in a line, or would be seen from behind. */
+/**
+ * How a sheet lies in a picture, by three of its places; undefined where they stand in a line, or
+ * would be seen from behind.
+ */
 function lyingBy(a: Pair, b: Pair, c: Pair) {
   const [u, v] = [minus(b.from, a.from), minus(c.from, a.from)];
   const area = u.x * v.y - u.y * v.x;
@@ -104,12 +114,16 @@ const minus = (a: { x: number; y: number }, b: { x: number; y: number }) => ({
   y: a.y - b.y,
 });
 
-/** A scan is of the whole sheet and nothing else when its sides agree with the sheet's so far, and what is on it is as large and as straight. */
+/**
+ * A scan is of the whole sheet and nothing else when its sides agree with the sheet's so far, and
+ * what is on it is as large and as straight.
+ */
 const scanWithin = { sides: 0.02, scale: 0.02, turn: (3.5 * Math.PI) / 180 };
 
 /**
- * By how much a whole sheet was printed beside where it should be, in mm to the right and down: as the feed of a printer draws it in. Only a scan
- * tells it, which is as large as the sheet; a photograph has no edge to measure from.
+ * By how much a whole sheet was printed beside where it should be, in mm to the right and down: as
+ * the feed of a printer draws it in. Only a scan tells it, which is as large as the sheet; a
+ * photograph has no edge to measure from.
  * @param centre of the code on its piece, in mm
  * @param picture in px
  * @param margin round the stock's page for the marks for cutting, in mm
@@ -168,7 +182,10 @@ const length = ({ x, y }: { x: number; y: number }): number => Math.hypot(x, y);
 /** A shift of less is none, in mm: paper is cut and fed no better. */
 const noShift = 0.8;
 
-/** A shift in words: `2.1 mm too far right and 3.0 mm too low`; blank where there is none to speak of. */
+/**
+ * A shift in words: `2.1 mm too far right and 3.0 mm too low`; blank where there is none to speak
+ * of.
+ */
 export function shiftInWords({ x, y }: { x: number; y: number }): string {
   const mm = (n: number) => `${Math.abs(n).toFixed(1)} mm`;
   return [

@@ -19,7 +19,9 @@ export const runOptionsSchema = z.object({
   order: z.enum(['across', 'down']),
   /** Pieces per record. */
   copies: z.number().int().min(1).max(1000),
-  /** Column that says how many pieces a record gets, in place of `copies`; blank means one, 0 none. */
+  /**
+   * Column that says how many pieces a record gets, in place of `copies`; blank means one, 0 none.
+   */
   copiesFrom: z.string().optional(),
   /** Marks for cutting, on pages that are larger by their margin. */
   marks: z.boolean().optional(),
@@ -33,8 +35,9 @@ export const mostPieces = 500_000;
 export const mostCopies = 1000;
 
 /**
- * How many pieces a cell asks for: blank one, 0 none, `3`, `3.0` and `1,000` what they say. Undefined for what is no such number
- * (`1.5`, `-1`, `x`), or could be two (`1.000`), or is more than {@link mostCopies}. The query that chooses the pieces of a run says the same.
+ * How many pieces a cell asks for: blank one, 0 none, `3`, `3.0` and `1,000` what they say.
+ * Undefined for what is no such number (`1.5`, `-1`, `x`), or could be two (`1.000`), or is more
+ * than {@link mostCopies}. The query that chooses the pieces of a run says the same.
  */
 export function copiesOf(text: string): number | undefined {
   const value = text.trim();
@@ -89,7 +92,8 @@ export function chunksOf(
 }
 
 /**
- * How far a piece may reach beyond its edges: its bleed, but never over half of the gutter to the piece beside it, in mm.
+ * How far a piece may reach beyond its edges: its bleed, but never over half of the gutter to the
+ * piece beside it, in mm.
  */
 export function reachOf({ bleed = 0, columns, rows, pitch, piece }: Stock): {
   x: number;
@@ -100,7 +104,10 @@ export function reachOf({ bleed = 0, columns, rows, pitch, piece }: Stock): {
   return { x: half(columns, pitch.x - piece.width), y: half(rows, pitch.y - piece.height) };
 }
 
-/** A piece as it comes out: what reaches over its edges, bleed apart, is cut off and lies over no neighbour. */
+/**
+ * A piece as it comes out: what reaches over its edges, bleed apart, is cut off and lies over no
+ * neighbour.
+ */
 export function clippedPiece(
   stock: Stock,
   items: readonly DrawItem[],
@@ -135,7 +142,10 @@ export class SheetBuilder {
     }));
   }
 
-  /** Lays one side of piece number `index` of the run on its place. Backs lie mirrored, for sheets that are turned over sideways. */
+  /**
+   * Lays one side of piece number `index` of the run on its place. Backs lie mirrored, for sheets
+   * that are turned over sideways.
+   */
   add(index: number, items: readonly DrawItem[], side = 0): Place {
     const place = placeOnStock(this.stock, index, this.start, this.order);
     const x = side === 0 ? place.x : this.stock.page.width - place.x - this.stock.piece.width;
@@ -152,7 +162,10 @@ export const movedCode = (code: PlacedCode, dx: number, dy: number): PlacedCode 
   y: code.y + dy,
 });
 
-/** The pages as they are printed: moved for the printer they go to, and with the marks for cutting that are wanted. */
+/**
+ * The pages as they are printed: moved for the printer they go to, and with the marks for cutting
+ * that are wanted.
+ */
 export function finishedPages(
   pages: readonly Drawing[],
   stock: Stock,
@@ -176,7 +189,10 @@ export function finishedPages(
 /** How much larger a page with marks for cutting is, on each side, in mm. */
 export const markMargin = 8;
 
-/** Marks for cutting: short lines outside the page at the edges of all its places. On a page that is larger by {@link markMargin}. */
+/**
+ * Marks for cutting: short lines outside the page at the edges of all its places. On a page that is
+ * larger by {@link markMargin}.
+ */
 export function cropMarks(stock: Stock): DrawItem[] {
   const hair = 0.1;
   const length = 5;

@@ -23,7 +23,10 @@ export const printerFactsSchema = z.object({
 });
 export type PrinterFacts = z.infer<typeof printerFactsSchema>;
 
-/** The address that is asked over HTTP (RFC 8010, 4); port 631 where an address of IPP names none. @throws TypeError */
+/**
+ * The address that is asked over HTTP (RFC 8010, 4); port 631 where an address of IPP names none.
+ * @throws TypeError
+ */
 export function printerUrl(address: string): string {
   const url = new URL(address.replace(/^ipp(s?):/i, 'http$1:'));
   if (/^ipps?:/i.test(address) && !/^ipps?:\/\/[^/]*:\d+/i.test(address)) url.port = '631';
@@ -89,7 +92,10 @@ export interface ToPrint {
   dpi: readonly number[];
 }
 
-/** What does not fit between a run and a printer, each in a sentence; none where nothing is known that speaks against it. */
+/**
+ * What does not fit between a run and a printer, each in a sentence; none where nothing is known
+ * that speaks against it.
+ */
 export function doesNotFit(facts: PrinterFacts, run: ToPrint): string[] {
   const out: string[] = [];
   if (!facts.takesPdf) out.push('It does not take PDF.');
@@ -113,7 +119,10 @@ export function doesNotFit(facts: PrinterFacts, run: ToPrint): string[] {
   return out;
 }
 
-/** What stays free at the edges of the sheets of a piece on its stock, in mm: the artwork may not reach as far as the piece. */
+/**
+ * What stays free at the edges of the sheets of a piece on its stock, in mm: the artwork may not
+ * reach as far as the piece.
+ */
 export function freeEdges(
   stock: Stock,
   boxes: readonly { x: number; y: number; width: number; height: number }[],
@@ -144,7 +153,9 @@ export function freeEdges(
   };
 }
 
-/** Why a printer or a job of it stands still, by the keywords of RFC 8011, without what they end in. */
+/**
+ * Why a printer or a job of it stands still, by the keywords of RFC 8011, without what they end in.
+ */
 const reasons: Readonly<Record<string, string>> = {
   'media-empty': 'it is out of paper',
   'media-needed': 'it waits for paper to be put in',
@@ -184,8 +195,8 @@ const silent =
 const ending = /-(error|warning|report)$/;
 
 /**
- * Whether a reason keeps a printer from printing: what is no report and no warning (RFC 8011, 5.4.12), and what nothing comes out without, which
- * some printers only warn of.
+ * Whether a reason keeps a printer from printing: what is no report and no warning (RFC 8011,
+ * 5.4.12), and what nothing comes out without, which some printers only warn of.
  */
 export const keepsFromPrinting = (reason: string): boolean =>
   !/-(report|warning)$/.test(reason) ||

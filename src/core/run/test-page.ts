@@ -1,6 +1,8 @@
 import { counted } from '../base/words';
 
-/** What a code of a printer's test page says: which printer, and of how many dots its modules are. */
+/**
+ * What a code of a printer's test page says: which printer, and of how many dots its modules are.
+ */
 export const testPageText = (printer: string, dots: number, moduleMm: number): string =>
   `${printer}: ${counted(dots, 'dot')} a module, ${moduleMm.toFixed(3)} mm`;
 
@@ -8,7 +10,8 @@ export const testPageText = (printer: string, dots: number, moduleMm: number): s
 export const testPageDots: readonly number[] = Array.from({ length: 12 }, (_, i) => 12 - i);
 
 /**
- * What module a printer really prints, by what read on a picture of its test page: the finest from which on every coarser one read too.
+ * What module a printer really prints, by what read on a picture of its test page: the finest from
+ * which on every coarser one read too.
  * @returns dots of a module; null where too little read to say
  */
 export function finestRead(printer: string, texts: readonly string[]): number | null {

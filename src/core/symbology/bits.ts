@@ -1,4 +1,7 @@
-/** A growing run of bits, most significant first, as data streams of two-dimensional symbologies are built. */
+/**
+ * A growing run of bits, most significant first, as data streams of two-dimensional symbologies are
+ * built.
+ */
 export class BitBuffer {
   private bytes: Uint8Array;
   /** Number of bits held. */
@@ -28,7 +31,10 @@ export class BitBuffer {
     }
   }
 
-  /** The bytes written so far; the last one is filled with zeros. The view shares memory with the buffer. */
+  /**
+   * The bytes written so far; the last one is filled with zeros. The view shares memory with the
+   * buffer.
+   */
   toBytes(): Uint8Array {
     return this.bytes.subarray(0, (this.length + 7) >> 3);
   }

@@ -7,7 +7,10 @@ export class GaloisField {
   readonly exp: Uint16Array;
   readonly log: Uint16Array;
 
-  /** @param primitive the primitive polynomial with its leading term, such as 0x11d for QR's GF(256). */
+  /**
+   * @param primitive the primitive polynomial with its leading term, such as 0x11d for QR's
+   * GF(256).
+   */
   constructor(primitive: number, size: number) {
     this.size = size;
     this.exp = new Uint16Array(size * 2);
@@ -27,11 +30,16 @@ export class GaloisField {
   }
 }
 
-/** Works out Reed-Solomon check words for one generator polynomial of `degree`, with roots a^first … a^(first+degree-1). */
+/**
+ * Works out Reed-Solomon check words for one generator polynomial of `degree`, with roots a^first …
+ * a^(first+degree-1).
+ */
 export class ReedSolomon {
   readonly degree: number;
   private readonly size: number;
-  /** Row f holds f times the generator without its leading term: a check word costs one row added. */
+  /**
+   * Row f holds f times the generator without its leading term: a check word costs one row added.
+   */
   private readonly products: Uint16Array;
 
   constructor(field: GaloisField, degree: number, firstRoot = 0) {

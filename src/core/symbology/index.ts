@@ -60,7 +60,10 @@ export type EncodeOptions = QrOptions &
   Pdf417Options &
   MaxicodeOptions & { /** Greatest height of an rMQR code in modules. */ maxRows?: number };
 
-/** One entry per symbology: to add one, write its folder or file, add its id in `types.ts` and its entry here. */
+/**
+ * One entry per symbology: to add one, write its folder or file, add its id in `types.ts` and its
+ * entry here.
+ */
 export interface Symbology {
   id: SymbologyId;
   /** The trade's name. */
@@ -77,15 +80,22 @@ export interface Symbology {
   readerFormats: readonly ReaderFormat[];
   /** Its level of error correction can be chosen. */
   levels?: boolean;
-  /** Its modules may have another shape; bars must stay bars, and readers want the squares of some. */
+  /**
+   * Its modules may have another shape; bars must stay bars, and readers want the squares of some.
+   */
   shaped?: boolean;
   /** Top left corners of its 7 × 7 finders, whose shape may be another one. */
   finders?(symbol: CodeSymbol): [row: number, column: number][];
-  /** Whether a module belongs to a pattern by which a reader finds the symbol, so that it keeps its full square. */
+  /**
+   * Whether a module belongs to a pattern by which a reader finds the symbol, so that it keeps its
+   * full square.
+   */
   isGuide?(symbol: CodeSymbol, row: number, column: number): boolean;
   /** The real layout of codewords, where a logo makes sense. */
   blocks?(symbol: CodeSymbol): BlockMap;
-  /** The GS1 symbology beside it, in which elements are understood that it would carry as mere text. */
+  /**
+   * The GS1 symbology beside it, in which elements are understood that it would carry as mere text.
+   */
   gs1?: SymbologyId;
   /** Carries element strings, and would take what does not begin with an identifier for others. */
   elements?: boolean;
@@ -420,7 +430,8 @@ for (const id of symbologyIds)
 
 /**
  * Encodes a payload as a symbol. Text is taken as Unicode; bytes are kept as they are.
- * @throws EncodeError which names the character or length at fault and what would mend it; nothing is cut or replaced
+ * @throws EncodeError which names the character or length at fault and what would mend it; nothing
+ *    is cut or replaced
  */
 export function encode(
   symbology: SymbologyId,
@@ -430,7 +441,10 @@ export function encode(
   return symbologies[symbology].encode(payload, options);
 }
 
-/** Says whether a payload can be said in a symbology, and if not, why and what would mend it. Never throws for bad payloads. */
+/**
+ * Says whether a payload can be said in a symbology, and if not, why and what would mend it. Never
+ * throws for bad payloads.
+ */
 export function explainFit(
   symbology: SymbologyId,
   payload: string,

@@ -1,9 +1,18 @@
-/** Row 13 of the table that computers know: numbers in circles and the like, which JIS X 0208 has not; readers know nothing there. */
+/**
+ * Row 13 of the table that computers know: numbers in circles and the like, which JIS X 0208 has
+ * not; readers know nothing there.
+ */
 const ofVendors = { from: 0x8740, to: 0x879c };
-/** Signs that vendors and JIS X 0208 take for different characters: readers give back another than was meant. */
+/**
+ * Signs that vendors and JIS X 0208 take for different characters: readers give back another than
+ * was meant.
+ */
 const otherwise = '＼～∥－￠￡￢';
 
-/** Reverse table of the double-byte part of Shift-JIS that kanji mode covers (ISO/IEC 18004, kanji mode). */
+/**
+ * Reverse table of the double-byte part of Shift-JIS that kanji mode covers (ISO/IEC 18004, kanji
+ * mode).
+ */
 let table: Map<string, number> | undefined;
 
 /** The 13-bit value of a character in kanji mode, or undefined where it has none. */

@@ -1,5 +1,6 @@
 /**
- * The shapes that every symbology shares. Positions are in modules; nothing here knows millimetres or pixels.
+ * The shapes that every symbology shares. Positions are in modules; nothing here knows millimetres
+ * or pixels.
  */
 
 export const symbologyIds = [
@@ -54,13 +55,21 @@ export interface HriText {
   /** Left edge and width in modules, from the symbol's left edge without quiet zone. */
   x: number;
   width: number;
-  /** Each character in the middle of its own equal share of the width, as EAN/UPC sets its digits. */
+  /**
+   * Each character in the middle of its own equal share of the width, as EAN/UPC sets its digits.
+   */
   spread?: boolean;
-  /** Top edge in modules from the symbol's top, for a text that stands beside bars; below the bars when left out. */
+  /**
+   * Top edge in modules from the symbol's top, for a text that stands beside bars; below the bars
+   * when left out.
+   */
   top?: number;
 }
 
-/** A symbol made of dark and light cells on a grid. All columns are one module wide; rows may be higher. */
+/**
+ * A symbol made of dark and light cells on a grid. All columns are one module wide; rows may be
+ * higher.
+ */
 export interface MatrixSymbol {
   kind: 'matrix';
   symbology: SymbologyId;
@@ -74,14 +83,20 @@ export interface MatrixSymbol {
   rowHeights?: readonly number[];
   /** The row whose height follows the look: the bars of a linear symbol. */
   stretchRow?: number;
-  /** Modules are hexagons, odd rows half a module to the right, round a finder of three rings (MaxiCode). */
+  /**
+   * Modules are hexagons, odd rows half a module to the right, round a finder of three rings
+   * (MaxiCode).
+   */
   hexagons?: boolean;
   hri?: readonly HriText[];
   quietZone: QuietZone;
   /** The payload as it was given, bytes of a text being its UTF-8. */
   payload: string | Uint8Array;
   facts: SymbolFacts;
-  /** SHA-256, in hexadecimal, of the text that a right reading gives, where the payload itself is kept from whoever draws it. */
+  /**
+   * SHA-256, in hexadecimal, of the text that a right reading gives, where the payload itself is
+   * kept from whoever draws it.
+   */
   readingHash?: string;
 }
 
@@ -89,7 +104,9 @@ export type CodeSymbol = MatrixSymbol;
 
 export type EncodeErrorKind = 'empty' | 'length' | 'character' | 'check-digit' | 'option';
 
-/** Thrown by `encode` when the payload cannot be said in the symbology. `message` is in plain words. */
+/**
+ * Thrown by `encode` when the payload cannot be said in the symbology. `message` is in plain words.
+ */
 export class EncodeError extends Error {
   readonly kind: EncodeErrorKind;
   /** Index of the character at fault (UTF-16 code units from 0), where one is. */

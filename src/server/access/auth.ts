@@ -9,7 +9,10 @@ import { longestPassword, shortestPassword } from '../../core/access/passwords';
 /** How long a session lasts that is not used, in seconds. */
 const sessionSeconds = 14 * 24 * 3600;
 
-/** Keys of different kinds of secrets come from the one key of the installation and do not tell one another. */
+/**
+ * Keys of different kinds of secrets come from the one key of the installation and do not tell one
+ * another.
+ */
 const secret = (): string => {
   const key = configuration().HAND_STAMP_KEY;
   if (!key) throw new Error('HAND_STAMP_KEY is not set, and nobody can sign in without it.');
@@ -22,7 +25,10 @@ export const secretFrom = (key: string): string =>
 
 const times = { createdAt: 'created_at', updatedAt: 'updated_at' } as const;
 
-/** What signs people in, reached under `origin`, such as `https://stamp.example`: passkeys hold for one name only (WebAuthn Level 3, RP ID). */
+/**
+ * What signs people in, reached under `origin`, such as `https://stamp.example`: passkeys hold for
+ * one name only (WebAuthn Level 3, RP ID).
+ */
 function build(db: Database, origin: string) {
   return betterAuth({
     appName: 'Hand Stamp',
@@ -142,7 +148,10 @@ export function authAt(origin: string, db: Database = database()): Auth {
   return made;
 }
 
-/** Under which origin a request reaches us: the one that is set, or the name of ours that it was asked by. */
+/**
+ * Under which origin a request reaches us: the one that is set, or the name of ours that it was
+ * asked by.
+ */
 export function originOf(request: { headers: Headers }): string {
   const set = configuration().HAND_STAMP_URL;
   if (set) return new URL(set).origin;
@@ -152,7 +161,9 @@ export function originOf(request: { headers: Headers }): string {
   return `${https ? 'https' : 'http'}://${host.trim().toLowerCase()}`;
 }
 
-/** A cookie's value as better-auth signs it: HMAC-SHA-256 in base64 behind a dot, percent-encoded. */
+/**
+ * A cookie's value as better-auth signs it: HMAC-SHA-256 in base64 behind a dot, percent-encoded.
+ */
 export async function signed(value: string, secret: string): Promise<string> {
   const bytes = new TextEncoder();
   const key = await crypto.subtle.importKey(
@@ -166,7 +177,10 @@ export async function signed(value: string, secret: string): Promise<string> {
   return encodeURIComponent(`${value}.${mark.toString('base64')}`);
 }
 
-/** Whether a cookie of a session was given by this installation, however it stands with that session now. */
+/**
+ * Whether a cookie of a session was given by this installation, however it stands with that session
+ * now.
+ */
 export async function isOurs(cookie: string): Promise<boolean> {
   const token = decodeURIComponent(cookie).split('.')[0] ?? '';
   return (await signed(token, secret())) === cookie;

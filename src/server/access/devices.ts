@@ -14,12 +14,16 @@ export const deviceCookie = 'hand-stamp.device';
 export const deviceHash = (secret: string): string =>
   createHash('sha256').update(secret).digest('hex');
 
-/** How long a device counts as in touch after it was heard, and so how exactly it is kept when, in seconds. */
+/**
+ * How long a device counts as in touch after it was heard, and so how exactly it is kept when, in
+ * seconds.
+ */
 const heardFor = 5;
 
 /**
  * Which device asks, by its cookie.
- * @throws Refusal 401 where none does, or it was shut out, or its time is over; 403 where it is of another checkpoint
+ * @throws Refusal 401 where none does, or it was shut out, or its time is over; 403 where it is of
+ *    another checkpoint
  */
 export async function deviceAsking(
   db: Database,

@@ -52,14 +52,19 @@ export interface Asked<R extends Route = Route> extends TakenInput<R> {
   tell(about: string): void;
 }
 
-/** Answered at a time, of our own people and of strangers; whoever comes beyond that is told at once to come again. */
+/**
+ * Answered at a time, of our own people and of strangers; whoever comes beyond that is told at once
+ * to come again.
+ */
 const most = { own: 150, strangers: 250 };
 const answering = { own: 0, strangers: 0 };
 
 /**
- * The one place every route goes through: from where it is asked, by whom, and whether they may; whether what is asked and what is
- * answered are as the contract says; what the journal tells of it; and how errors become words.
- * @param work gives what is answered as JSON, or an answer of its own where the contract says that files are given
+ * The one place every route goes through: from where it is asked, by whom, and whether they may;
+ * whether what is asked and what is answered are as the contract says; what the journal tells of
+ * it; and how errors become words.
+ * @param work gives what is answered as JSON, or an answer of its own where the contract says that
+ *    files are given
  */
 export function handle<const R extends Route>(
   route: R,
@@ -151,8 +156,8 @@ export function handle<const R extends Route>(
 }
 
 /**
- * An answer for those who only look: without the sealed keys of proofs. Sealed they tell nothing, but whoever has a list of their own could
- * put one there and vouch for what is not theirs.
+ * An answer for those who only look: without the sealed keys of proofs. Sealed they tell nothing,
+ * but whoever has a list of their own could put one there and vouch for what is not theirs.
  */
 export const withoutKeys = <T>(answer: T): T =>
   JSON.parse(JSON.stringify(answer).replace(/"sealed:[^"]+"/g, `"sealed:${'A'.repeat(40)}"`)) as T;
@@ -168,7 +173,10 @@ interface LetIn {
 }
 const nowhere: Belonging = { list: null, jobs: [] };
 
-/** Whether whoever asks may. @throws Refusal 401 for nobody, 403 for somebody who may not, the same whether or not it is there */
+/**
+ * Whether whoever asks may. @throws Refusal 401 for nobody, 403 for somebody who may not, the same
+ * whether or not it is there
+ */
 async function letIn(
   route: Route,
   request: Request,
@@ -225,7 +233,9 @@ const mayNotWords: Record<Right, string> = {
   keeps: 'This is for those who keep this Hand Stamp.',
 };
 
-/** What changes something stands in the journal: that it was begun, by whom, and how it came out. */
+/**
+ * What changes something stands in the journal: that it was begun, by whom, and how it came out.
+ */
 async function noted<R extends Route, T>(
   route: R,
   asked: Asked<R>,
@@ -280,7 +290,10 @@ async function namesOf(
   return row?.name ?? '';
 }
 
-/** @throws Error where an answer is not as the contract says, or tells more; in development and in tests only */
+/**
+ * @throws Error where an answer is not as the contract says, or tells more; in development and in
+ * tests only
+ */
 function checkAnswer(route: Route, result: unknown): void {
   if ('files' in route.answer)
     throw new Error(`${route.path} gives files, and gave something else`);
@@ -329,7 +342,10 @@ function explain(error: unknown): [number, string] {
   return [500, 'Something went wrong on our side. Nothing was changed; try it again.'];
 }
 
-/** What PostgreSQL says of a request that asks for something it cannot hold or find: the request's fault, not ours. */
+/**
+ * What PostgreSQL says of a request that asks for something it cannot hold or find: the request's
+ * fault, not ours.
+ */
 function dataWords(error: unknown): [number, string] | undefined {
   const code = error instanceof Error && 'code' in error ? String(error.code) : '';
   if (code === '57014')

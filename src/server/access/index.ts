@@ -1,4 +1,7 @@
-/** Who asks and what they may: people, sessions, rights, shares, the gate that every route goes through, the journal, and the masking of secrets. Uses the platform. */
+/**
+ * Who asks and what they may: people, sessions, rights, shares, the gate that every route goes
+ * through, the journal, and the masking of secrets. Uses the platform.
+ */
 export { originOf } from './auth';
 export { sealAnew } from './new-key';
 export { type Asked, handle, withoutKeys } from './gate';

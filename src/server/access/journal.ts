@@ -17,7 +17,10 @@ export interface Note {
   request: string;
 }
 
-/** Writes that something is being done. Returns the number of the line, which says how it came out once that is known. */
+/**
+ * Writes that something is being done. Returns the number of the line, which says how it came out
+ * once that is known.
+ */
 export async function beginNote(db: Database, note: Note): Promise<number> {
   const { id } = await db
     .insertInto('journal')
@@ -137,7 +140,10 @@ export async function* journalCsv(db: Database, asked: JournalAsked): AsyncGener
   }
 }
 
-/** Secrets that a session was shown lately: they are asked for with every window of records, and told once. */
+/**
+ * Secrets that a session was shown lately: they are asked for with every window of records, and
+ * told once.
+ */
 const shownLately = new LRUCache<string, true>({ max: 2000, ttl: 3600_000 });
 
 /** Writes that someone had secrets shown to them. */

@@ -92,7 +92,8 @@ const limiter = new RateLimiterMemory({ points: perMinute, duration: 60 });
 
 /**
  * The program whose key a request brings.
- * @throws Refusal 401 without a good one, 403 where it may not, 404 where it is for another list, 429 beyond its pace
+ * @throws Refusal 401 without a good one, 403 where it may not, 404 where it is for another list,
+ *    429 beyond its pace
  */
 export async function callerOf(
   db: Database,

@@ -11,8 +11,8 @@ const tagOf = (secrets: readonly string[]): string =>
     .slice(0, 12);
 
 /**
- * A record's values as they leave the server: what is secret as sealed tokens, but for the columns that someone asked to see.
- * Blanks stay blanks, since that something is missing is no secret.
+ * A record's values as they leave the server: what is secret as sealed tokens, but for the columns
+ * that someone asked to see. Blanks stay blanks, since that something is missing is no secret.
  */
 export function maskedValues(
   columns: readonly Column[],
@@ -28,7 +28,8 @@ export function maskedValues(
 }
 
 /**
- * Which record the values are of, as a sealed value that belongs to no column: by it a window asks for codes whose proofs it cannot make.
+ * Which record the values are of, as a sealed value that belongs to no column: by it a window asks
+ * for codes whose proofs it cannot make.
  */
 export const recordToken = (record: number, values: Values): Values => ({
   [tokenColumn]: sealedValue(record, tagOf([JSON.stringify(values)])),

@@ -23,15 +23,18 @@ function metrics(): Metrics {
   return (shared.handStampMetrics = { registry, answers });
 }
 
-/** Begins to measure how long an answer takes; what it returns is told how it came out, and gives the seconds. */
+/**
+ * Begins to measure how long an answer takes; what it returns is told how it came out, and gives
+ * the seconds.
+ */
 export function measured(route: Route): (status: number) => number {
   const end = metrics().answers.startTimer({ route: route.path, method: route.method });
   return (status) => end({ status: String(status) });
 }
 
 /**
- * What this process counted, and how the queue, the workers, runs and read-back stand for all processes together, as the database knows it
- * (Prometheus text format 0.0.4).
+ * What this process counted, and how the queue, the workers, runs and read-back stand for all
+ * processes together, as the database knows it (Prometheus text format 0.0.4).
  */
 export async function metricsText(db: Database): Promise<{ text: string; type: string }> {
   const registry = new Registry();

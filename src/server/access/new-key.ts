@@ -17,7 +17,8 @@ const marked = [
   ['order_versions', 'document'],
 ] as const;
 /**
- * Seals all that is sealed with another key, in one transaction. Sessions end, since their cookies are signed with the key.
+ * Seals all that is sealed with another key, in one transaction. Sessions end, since their cookies
+ * are signed with the key.
  * @returns how many values were sealed anew
  * @throws Error where something does not open with the key of now; nothing is changed then
  */

@@ -87,7 +87,10 @@ async function makeWelcome(db: Database, origin: string, welcome: NewWelcome): P
   return `${origin}/welcome/${token}`;
 }
 
-/** The address for the first person of an empty installation, who keeps it; none where there is anybody. The one before it is good no more. */
+/**
+ * The address for the first person of an empty installation, who keeps it; none where there is
+ * anybody. The one before it is good no more.
+ */
 export async function firstWelcome(db: Database, origin: string): Promise<string | undefined> {
   const somebody = await db.selectFrom('people').select('id').limit(1).executeTakeFirst();
   if (somebody) return undefined;
@@ -131,7 +134,10 @@ export async function takeBackInvitation(db: Database, id: string): Promise<void
     .execute();
 }
 
-/** An address by which someone sets their password anew. @throws Refusal where they are not one of us */
+/**
+ * An address by which someone sets their password anew. @throws Refusal where they are not one of
+ * us
+ */
 export async function resetFor(
   db: Database,
   origin: string,
@@ -151,12 +157,18 @@ export async function resetFor(
   };
 }
 
-/** Counts that somebody asks for a new password, whether there is anybody of that mail address or not. @throws Refusal 429 after too many */
+/**
+ * Counts that somebody asks for a new password, whether there is anybody of that mail address or
+ * not. @throws Refusal 429 after too many
+ */
 export async function countForgotten({ db }: AtTheDoor, email: string): Promise<void> {
   await takeTry(db, 'forgotten', email, 3);
 }
 
-/** The address for whoever forgot their password; undefined where there is nobody of that mail address, which whoever asks is not told. */
+/**
+ * The address for whoever forgot their password; undefined where there is nobody of that mail
+ * address, which whoever asks is not told.
+ */
 export async function forgottenBy(
   { db }: Pick<AtTheDoor, 'db'>,
   email: string,
@@ -198,8 +210,8 @@ export async function viewWelcome(db: Database, token: string) {
 }
 
 /**
- * Comes in by an address that lets in once. It is used up with the change that it is for, in one transaction, so that two who come at once
- * are not two.
+ * Comes in by an address that lets in once. It is used up with the change that it is for, in one
+ * transaction, so that two who come at once are not two.
  * @throws Refusal where it is no good, or the password will not do
  */
 export async function takeWelcome(
@@ -244,7 +256,8 @@ export async function takeWelcome(
     about: email,
     request: at.number,
   });
-  // with a second factor the password alone is not enough, so whoever sets it anew signs in as always
+  // with a second factor the password alone is not enough, so whoever sets it anew signs in as
+  // always
   if (shown.kind !== 'reset') await openSession(at, person);
 }
 

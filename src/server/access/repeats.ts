@@ -4,11 +4,13 @@ import { type Database, Refusal } from '../platform';
 import type { Caller } from './keys';
 
 /**
- * Does what is asked once for its name (`Idempotency-Key`): asked again within a day, it is answered as before. What was refused is
- * forgotten, so that it can be mended and asked again.
- * @param body what is asked, as the contract takes it; undefined where bytes are sent, which their number stands for
+ * Does what is asked once for its name (`Idempotency-Key`): asked again within a day, it is
+ * answered as before. What was refused is forgotten, so that it can be mended and asked again.
+ * @param body what is asked, as the contract takes it; undefined where bytes are sent, which their
+ *    number stands for
  * @param refused whether an error is a refusal, after which nothing was done
- * @throws Refusal 409 while it is being done, or where nobody knows how it came out; 422 where the name stands for something else
+ * @throws Refusal 409 while it is being done, or where nobody knows how it came out; 422 where the
+ *    name stands for something else
  */
 export async function repeated<T>(
   db: Database,

@@ -33,7 +33,10 @@ export async function sharesOf(db: Database, shared: Shared): Promise<SharesView
   };
 }
 
-/** Shares something with someone, or no longer. Returns what was done, for the journal. @throws Refusal where there is nobody of that name, or it is not there */
+/**
+ * Shares something with someone, or no longer. Returns what was done, for the journal. @throws
+ * Refusal where there is nobody of that name, or it is not there
+ */
 export async function shareWith(
   db: Database,
   shared: Shared,

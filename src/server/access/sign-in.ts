@@ -25,7 +25,10 @@ const placeOf = (request: Request): string =>
 
 const secondsInDay = 24 * 3600;
 
-/** Has better-auth do something, and its cookies go along with our answer. Its refusals are put in our words. */
+/**
+ * Has better-auth do something, and its cookies go along with our answer. Its refusals are put in
+ * our words.
+ */
 async function done(
   { answerHeaders }: AtTheDoor,
   work: Promise<Response>,
@@ -55,8 +58,8 @@ const forgetOut = ({ answerHeaders }: AtTheDoor): void =>
   answerHeaders.append('set-cookie', `${outCookie}=; Path=/; Max-Age=0; HttpOnly; SameSite=Lax`);
 
 /**
- * Signs someone in by mail address and password. That somebody is not there, is one of us no more, or gave a wrong password is answered
- * alike, in words and in the time it takes.
+ * Signs someone in by mail address and password. That somebody is not there, is one of us no more,
+ * or gave a wrong password is answered alike, in words and in the time it takes.
  * @throws Refusal 401, or 429 after too many tries
  */
 export async function signInByPassword(
@@ -151,7 +154,10 @@ export async function signInByPasskey(at: AtTheDoor, response: unknown): Promise
   await note(at.db, { person, what: 'Signs in by passkey', request: at.number });
 }
 
-/** What makes passkeys wants to know where it was asked from; the gate has seen to it that that is ours. */
+/**
+ * What makes passkeys wants to know where it was asked from; the gate has seen to it that that is
+ * ours.
+ */
 function withOrigin(request: Request): Headers {
   const headers = new Headers(request.headers);
   if (!headers.has('origin')) headers.set('origin', originOf(request));
@@ -176,7 +182,9 @@ export async function signOut(at: AtTheDoor): Promise<void> {
     );
 }
 
-/** A visitor of the demo becomes another of its people. @throws Refusal 404 where there is no demo */
+/**
+ * A visitor of the demo becomes another of its people. @throws Refusal 404 where there is no demo
+ */
 export async function becomeStandIn(at: AtTheDoor, person: string): Promise<void> {
   const people = await standInsFor(at.db, at.request.headers);
   if (!people.some((p) => p.id === person)) throw new Refusal('That is not here.', 404);
@@ -312,7 +320,10 @@ export async function removePasskey(db: Database, person: Person, id: string): P
   await db.deleteFrom('passkeys').where('id', '=', id).where('person_id', '=', person.id).execute();
 }
 
-/** Has better-auth do something for which somebody gives their password again. @throws Refusal where it is not that */
+/**
+ * Has better-auth do something for which somebody gives their password again. @throws Refusal where
+ * it is not that
+ */
 async function withPassword(
   at: AtTheDoor,
   person: Person,

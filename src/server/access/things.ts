@@ -82,7 +82,8 @@ export async function rightOn(
     .where('person_id', '=', person.id)
     .where((e) => e.or([e('list_id', '=', list ?? -1), e('job_id', 'in', [...jobs, -1])]))
     .execute();
-  // whoever sees one job of a list sees the list that it is made from, and changes it only where the list is shared so
+  // whoever sees one job of a list sees the list that it is made from, and changes it only where
+  // the list is shared so
   return greatest([
     person.right,
     ...shares.map((s) => (thing === 'list' && s.list_id === null ? ('looks' as const) : s.right)),
@@ -97,7 +98,9 @@ export const rightOver = async (
   id: number,
 ): Promise<Right> => rightOn(db, person, thing, await belongingOf(db, thing, id));
 
-/** Which of some lists, or a job of theirs, someone may change, and so see what is secret in them. */
+/**
+ * Which of some lists, or a job of theirs, someone may change, and so see what is secret in them.
+ */
 export async function mayChange(
   db: Database,
   person: Pick<Person, 'id' | 'right'>,

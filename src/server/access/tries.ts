@@ -10,8 +10,8 @@ const keyOf = (kind: string, of: string): string =>
   createHash('sha256').update(`${kind}\0${of}`).digest('hex');
 
 /**
- * Counts a try before it is made, so that many at once are no more than the same one after the other. Whether there is anybody of that
- * name makes no difference.
+ * Counts a try before it is made, so that many at once are no more than the same one after the
+ * other. Whether there is anybody of that name makes no difference.
  * @param most tries in a quarter of an hour
  * @throws Refusal 429, with the minutes to wait
  */

@@ -27,8 +27,8 @@ const cookieIn = (headers: Headers, name: string): string | undefined =>
 
 /**
  * Who asks, by the session that a request carries; undefined where there is none, or none any more.
- * @param renewed takes the cookies of a session that is used and so lasts longer; without it, as for pages, which cannot hand cookies on,
- *   the session is left as it is
+ * @param renewed takes the cookies of a session that is used and so lasts longer; without it, as
+ *    for pages, which cannot hand cookies on, the session is left as it is
  */
 export async function whoAsks(
   db: Database,
@@ -56,14 +56,16 @@ export async function whoAsks(
         standIn: Boolean(found.user.standIn),
       };
   }
-  // whose session was ended is out, and no visitor; a cookie of another installation on this machine says nothing
+  // whose session was ended is out, and no visitor; a cookie of another installation on this
+  // machine says nothing
   if (cookie !== undefined && (await isOurs(cookie).catch(() => true))) return undefined;
   return visitor(db, headers);
 }
 
 /**
- * A demo's visitor, who is taken for its coordinator. Only where the start command says so, in a database that holds the demo, asked from
- * this very machine by its own name, and as one of the demo's made-up people.
+ * A demo's visitor, who is taken for its coordinator. Only where the start command says so, in a
+ * database that holds the demo, asked from this very machine by its own name, and as one of the
+ * demo's made-up people.
  */
 async function visitor(db: Database, headers: Headers): Promise<Person | undefined> {
   const email = configuration().HAND_STAMP_VISITOR;

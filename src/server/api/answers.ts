@@ -169,7 +169,10 @@ export async function apiRecord(
   return (await told(db, list, [row], caller))[0]!;
 }
 
-/** Values by names as values by ids. @throws Refusal for a column that is not there, is worked out, or is secret to the key */
+/**
+ * Values by names as values by ids. @throws Refusal for a column that is not there, is worked out,
+ * or is secret to the key
+ */
 function byIds(
   columns: readonly Column[],
   values: Readonly<Record<string, string>>,
@@ -196,7 +199,10 @@ function byIds(
 
 const actorOf = (caller: Caller): string => `the key ${caller.name}`;
 
-/** The whole of “a code on every record when it is created”: the record, its page, its picture and what its codes say. */
+/**
+ * The whole of “a code on every record when it is created”: the record, its page, its picture and
+ * what its codes say.
+ */
 export async function apiCreateRecord(
   db: Database,
   caller: Caller,
@@ -210,7 +216,10 @@ export async function apiCreateRecord(
 
 const mostLines = 10_000;
 
-/** Many records, one JSON object to a line; all of them or none. @throws Refusal that says which line is wrong */
+/**
+ * Many records, one JSON object to a line; all of them or none. @throws Refusal that says which
+ * line is wrong
+ */
 export async function apiCreateRecords(
   db: Database,
   caller: Caller,
@@ -314,7 +323,10 @@ export async function apiRemoveRecord(
     throw new Refusal('There is no such record in this list. It may have been removed.', 404);
 }
 
-/** The code of a record as a picture. @throws Refusal where it has none, it is secret to the key, or it does not read back */
+/**
+ * The code of a record as a picture. @throws Refusal where it has none, it is secret to the key, or
+ * it does not read back
+ */
 export async function apiCode(
   db: Database,
   caller: Caller,
@@ -416,7 +428,10 @@ export async function apiStartRun(
   return apiRun(db, id);
 }
 
-/** The head of a file of a run. @throws Refusal where it is not of that run, or tells something secret that the key does not see */
+/**
+ * The head of a file of a run. @throws Refusal where it is not of that run, or tells something
+ * secret that the key does not see
+ */
 export async function apiRunFile(db: Database, caller: Caller, run: number, file: number) {
   const of = await db
     .selectFrom('files')
@@ -427,7 +442,10 @@ export async function apiRunFile(db: Database, caller: Caller, run: number, file
   return runFileFor(db, file, seesSecrets(caller) ? 'changes' : 'looks');
 }
 
-/** A link that a key may see: of its list, and not for one person where it does not see what is secret. */
+/**
+ * A link that a key may see: of its list, and not for one person where it does not see what is
+ * secret.
+ */
 export async function apiLink(
   db: Database,
   caller: Caller,

@@ -81,7 +81,9 @@ function operationOf(name: string, route: Route): Json {
   };
 }
 
-/** Our interface for programs, described in OpenAPI 3.1 out of the contract that the handlers run. */
+/**
+ * Our interface for programs, described in OpenAPI 3.1 out of the contract that the handlers run.
+ */
 export function openApi(base: string): Json {
   const paths: Record<string, Json> = {};
   for (const [name, route] of allRoutes)

@@ -61,7 +61,10 @@ async function inNow(db: Database, at: CheckpointAt, session: string | null): Pr
 const sharedCounts = globalThis as typeof globalThis & {
   handStampArrived?: Memo<{ in: number; of: number }>;
 };
-/** For so long, in ms, fifty devices that ask after every scan are told the same, and it is counted once. */
+/**
+ * For so long, in ms, fifty devices that ask after every scan are told the same, and it is counted
+ * once.
+ */
 const countedFor = 400;
 const arrived = (sharedCounts.handStampArrived ??= new Memo(200, countedFor));
 

@@ -32,7 +32,10 @@ import { before } from './scanning';
 
 const pathOf = (checkpoint: number): string => `/in/${checkpoint}`;
 
-/** The column in which the addresses of the pages stand: those of the records' own pages, and where to check in behind. */
+/**
+ * The column in which the addresses of the pages stand: those of the records' own pages, and where
+ * to check in behind.
+ */
 const addressColumn = (columns: readonly Column[], checkpoint: number): Column | undefined =>
   columns.find((c) => {
     const { source } = c.worked ?? {};
@@ -69,7 +72,8 @@ export async function viewByOneself(db: Database, id: number): Promise<ByOneself
 }
 
 /**
- * Says whether and how people check in by themselves. Whoever is in the list has an address for it then, and each question a column.
+ * Says whether and how people check in by themselves. Whoever is in the list has an address for it
+ * then, and each question a column.
  * @throws Refusal where it was said anew meanwhile (409), or a question cannot be asked so
  */
 export async function changeByOneself(
@@ -113,7 +117,10 @@ const saidAnew = () =>
     409,
   );
 
-/** An address for each record: its own page, which shows nothing unless somebody opens it, and the way in behind. */
+/**
+ * An address for each record: its own page, which shows nothing unless somebody opens it, and the
+ * way in behind.
+ */
 async function startAddresses(
   db: Database,
   id: number,
@@ -226,7 +233,9 @@ function closedWords({ at, document }: Page, now: number): string | undefined {
   return undefined;
 }
 
-/** The page of one person: a form without scripts, with their name and what they answered before. */
+/**
+ * The page of one person: a form without scripts, with their name and what they answered before.
+ */
 export async function checkInPage(db: Database, id: string, checkpoint: number): Promise<Response> {
   const page = await pageAt(db, id, checkpoint);
   if (!page) return nothingHere();
@@ -315,10 +324,16 @@ function formPage(
 
 /** Tries in a quarter of an hour: from one place, and at one page from everywhere. */
 const tries = { place: 60, page: 20 };
-/** Answers are kept while the line of the tape is written, from connections of their own: not so many that none finds one. */
+/**
+ * Answers are kept while the line of the tape is written, from connections of their own: not so
+ * many that none finds one.
+ */
 const keeping = heavy(3, 100);
 
-/** Takes what somebody sends: they are in, it stands on the tape as theirs, and their answers in the list. */
+/**
+ * Takes what somebody sends: they are in, it stands on the tape as theirs, and their answers in the
+ * list.
+ */
 export async function checkInByOneself(
   db: Database,
   id: string,

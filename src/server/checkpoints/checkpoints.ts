@@ -7,7 +7,10 @@ import { countsOf } from './board';
 import { devicesOf } from './devices';
 import { checkpointAt, proves } from './rows';
 
-/** Makes a checkpoint for the codes of a list: once each, with its name and what else tells a person apart shown. */
+/**
+ * Makes a checkpoint for the codes of a list: once each, with its name and what else tells a person
+ * apart shown.
+ */
 export async function makeCheckpoint(
   db: Database,
   { name, list }: { name: string; list: number },

@@ -39,7 +39,10 @@ export async function addDevice(
   return { id, address: `${await baseAddress(db)}/k#${token}`, until: until.toISOString() };
 }
 
-/** A device joins. @returns the cookie that it keeps @throws Refusal where the code was used, or is too old */
+/**
+ * A device joins. @returns the cookie that it keeps @throws Refusal where the code was used, or is
+ * too old
+ */
 export async function joinDevice(
   db: Database,
   token: string,

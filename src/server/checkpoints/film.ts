@@ -6,8 +6,8 @@ import { checkpointAt, eachRecord } from './rows';
 const most = 14;
 
 /**
- * What a camera sees on the film that stands in for one: codes of the checkpoint's own records, from all through its lists, one of them twice, and
- * one that is nobody's.
+ * What a camera sees on the film that stands in for one: codes of the checkpoint's own records,
+ * from all through its lists, one of them twice, and one that is nobody's.
  * @throws Refusal 404 where this is no demo: codes are not told to devices
  */
 export async function filmFor(db: Database, checkpoint: number): Promise<string[]> {

@@ -1,4 +1,7 @@
-/** Places where codes are scanned and checked against lists: what they are, the devices there, what is scanned, and the account of it. */
+/**
+ * Places where codes are scanned and checked against lists: what they are, the devices there, what
+ * is scanned, and the account of it.
+ */
 export { columnSessions, viewBoard } from './board';
 export { changeByOneself, checkInByOneself, checkInPage, viewByOneself } from './by-oneself';
 export {

@@ -13,11 +13,17 @@ import { cameIn, checkpointAt, eachRecord, shownOf, titleOf, type CheckpointAt }
 const mostHeld = 20_000;
 
 const shared = globalThis as typeof globalThis & { handStampPacks?: Memo<Pack> };
-/** Devices that ask within so many ms are given the same, salt and all: what it takes to make one grows with the list. */
+/**
+ * Devices that ask within so many ms are given the same, salt and all: what it takes to make one
+ * grows with the list.
+ */
 const givenFor = 15_000;
 const packs = (shared.handStampPacks ??= new Memo<Pack>(10, givenFor));
 
-/** What a device needs to go on without a network. @throws Refusal where the lists are longer than a device holds */
+/**
+ * What a device needs to go on without a network. @throws Refusal where the lists are longer than a
+ * device holds
+ */
 export async function packFor(db: Database, checkpoint: number): Promise<Pack> {
   const at = await checkpointAt(db, checkpoint);
   return packs.get(db, `${at.id} ${at.state}`, () => makePack(db, at));
@@ -80,7 +86,10 @@ async function makePack(db: Database, at: CheckpointAt): Promise<Pack> {
   };
 }
 
-/** What a device needs to check the proofs of a stamp; none where they are not signed, or vouch for what does not stand in the code. */
+/**
+ * What a device needs to check the proofs of a stamp; none where they are not signed, or vouch for
+ * what does not stand in the code.
+ */
 function signedBy({ does, proofKind, proofKey, parts, spaces, fields }: Stamp): Signed[] {
   if (does !== 'genuine' || proofKind !== 'public' || !proofKey || !canProve(proofKey)) return [];
   const signed = columnsIn(fields?.signed ?? []);

@@ -131,7 +131,10 @@ async function byLink(
   return ofRecord(taken, link.record_id, link.values, false);
 }
 
-/** A code in the form of one of our stamps, whose record is told by the key in it, and that says something else than the list. */
+/**
+ * A code in the form of one of our stamps, whose record is told by the key in it, and that says
+ * something else than the list.
+ */
 async function byForm(
   db: Database,
   at: CheckpointAt,

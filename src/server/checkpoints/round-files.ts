@@ -41,7 +41,10 @@ const soft = '#575564';
 /** Most lines that are printed: some 80 pages. */
 const mostPrinted = 4000;
 
-/** The same on paper: what is missing, moved, elsewhere and found; what was seen in its place is counted. */
+/**
+ * The same on paper: what is missing, moved, elsewhere and found; what was seen in its place is
+ * counted.
+ */
 export async function roundPdf(db: Database, id: number): Promise<Uint8Array> {
   const { at, lines } = await linesOfRound(db, id);
   const shown = lines.filter((line) => line.outcome !== 'seen');

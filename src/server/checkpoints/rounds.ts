@@ -86,7 +86,10 @@ const mustBeOpen = (at: RoundAt): void => {
     throw new Refusal('This round is closed. Start another to go on.', 409);
 };
 
-/** Starts a round of a list. @throws Refusal where the places are no column of it, are worked out, or are secret */
+/**
+ * Starts a round of a list. @throws Refusal where the places are no column of it, are worked out,
+ * or are secret
+ */
 export async function startRound(
   db: Database,
   { name, list, column }: { name: string; list: number; column: string },
@@ -352,11 +355,15 @@ async function found(
   return record === undefined || values === undefined ? undefined : { record, values };
 }
 
-/** A change of a list is made while a line of the round is held: not so many at once that none finds a connection. */
+/**
+ * A change of a list is made while a line of the round is held: not so many at once that none finds
+ * a connection.
+ */
 const settling = heavy(3, 100);
 
 /**
- * Moves what was seen elsewhere to where it was seen, which is a change of its record as any other; or makes a record of what is unknown.
+ * Moves what was seen elsewhere to where it was seen, which is a change of its record as any other;
+ * or makes a record of what is unknown.
  * @throws Refusal where that was done already, or does not go with what was seen
  */
 export async function settleOnRound(
@@ -418,7 +425,10 @@ export async function settleOnRound(
   );
 }
 
-/** A record for something that the list does not have: its key as its code says it, its place, and what it is called. */
+/**
+ * A record for something that the list does not have: its key as its code says it, its place, and
+ * what it is called.
+ */
 async function makeRecord(
   db: Database,
   at: RoundAt,

@@ -33,8 +33,8 @@ const sharedPlaces = globalThis as typeof globalThis & {
 const places = (sharedPlaces.handStampCheckpoints ??= new Memo<CheckpointAt>(200, 10 * 60_000));
 
 /**
- * A checkpoint with its lists as they are now; a list that was thrown away is taken no more. What it is asked of with every scan are only the
- * numbers by which its state is known.
+ * A checkpoint with its lists as they are now; a list that was thrown away is taken no more. What
+ * it is asked of with every scan are only the numbers by which its state is known.
  * @throws Refusal where there is none
  */
 export async function checkpointAt(db: Database, id: number): Promise<CheckpointAt> {
@@ -114,7 +114,10 @@ export interface Expected {
 const shared = globalThis as typeof globalThis & { handStampExpected?: Memo<Expected[]> };
 const memo = (shared.handStampExpected ??= new Memo<Expected[]>(60, 10 * 60_000));
 
-/** Records whose codes would pass in a session; worked out anew where the lists or the rule are others. */
+/**
+ * Records whose codes would pass in a session; worked out anew where the lists or the rule are
+ * others.
+ */
 export function expectedIn(
   db: Database,
   at: CheckpointAt,

@@ -38,8 +38,9 @@ const mostOffset = 10 * 365 * 86_400_000;
 const most = 300;
 
 /**
- * Answers scans and keeps each as a line of the tape, once however often it is sent. Those of one code wait for one another, so that it comes
- * in once however many gates it is held to at the same moment.
+ * Answers scans and keeps each as a line of the tape, once however often it is sent. Those of one
+ * code wait for one another, so that it comes in once however many gates it is held to at the same
+ * moment.
  * @param given the device's clock as it sends, and how many scans stay with it
  */
 export async function takeScans(
@@ -123,15 +124,16 @@ async function takeScan(
       .onConflict((c) => c.column('key').doNothing())
       .returningAll()
       .executeTakeFirst();
-    // of a code that is nobody's two that are sent at once wait for nothing; the other one has kept it
+    // of a code that is nobody's two that are sent at once wait for nothing; the other one has kept
+    // it
     return row ?? keptHere((await before(tx, at, scan.key, undefined)).known!, at);
   });
   return answerOf(db, kept, scan, seen);
 }
 
 /**
- * What is kept of a scan that the device answered by itself: whoever it let in is in. Where another let the same code in meanwhile, both lines
- * stay and say so.
+ * What is kept of a scan that the device answered by itself: whoever it let in is in. Where another
+ * let the same code in meanwhile, both lines stay and say so.
  */
 function keptApart(
   at: CheckpointAt,
@@ -188,8 +190,8 @@ async function byHand(db: Database, at: CheckpointAt, record: number): Promise<R
 }
 
 /**
- * What was kept under the name of a scan already, and earlier scans of its record that came in where it counts together, the latest first; in
- * one question, since every scan asks it.
+ * What was kept under the name of a scan already, and earlier scans of its record that came in
+ * where it counts together, the latest first; in one question, since every scan asks it.
  */
 export async function before(
   db: Database,
@@ -261,7 +263,8 @@ async function otherOf(db: Database, id: number): Promise<ScanAnswer['twice']> {
 
 /**
  * Takes a scan back, by an entry of its own.
- * @throws Refusal where a device takes back what is not its own last one, or it was taken back already
+ * @throws Refusal where a device takes back what is not its own last one, or it was taken back
+ *    already
  */
 export async function takeBack(
   db: Database,

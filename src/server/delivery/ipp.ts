@@ -110,7 +110,10 @@ export class IppPrinter {
     private readonly options: AskOptions,
   ) {}
 
-  /** What it says of itself, and for how many seconds it has been on. @throws Unreached, PrinterRefused */
+  /**
+   * What it says of itself, and for how many seconds it has been on. @throws Unreached,
+   * PrinterRefused
+   */
   async facts(): Promise<{ facts: PrinterFacts; upSeconds: number | undefined }> {
     const answer = await this.ask('Get-Printer-Attributes', {
       'requested-attributes': Object.keys(printerSchema.shape),
@@ -145,7 +148,9 @@ export class IppPrinter {
     };
   }
 
-  /** Hands a document over as a new job. @returns its number there @throws Unreached, PrinterRefused */
+  /**
+   * Hands a document over as a new job. @returns its number there @throws Unreached, PrinterRefused
+   */
   async print(
     name: string,
     page: { width: number; height: number },
@@ -183,7 +188,10 @@ export class IppPrinter {
     }
   }
 
-  /** A job it took under a name, whether it is over or not. Printers may cut names off, so its beginning tells. */
+  /**
+   * A job it took under a name, whether it is over or not. Printers may cut names off, so its
+   * beginning tells.
+   */
   async jobNamed(name: string): Promise<JobThere | undefined> {
     for (const which of ['not-completed', 'completed']) {
       const answer = await this.ask('Get-Jobs', {
@@ -290,7 +298,10 @@ const dpiOf = ([x, y, unit]: [number, number, string]): number[] => {
   return least > 0 ? [least] : [];
 };
 
-/** Papers by their self-describing names (PWG 5101.1) or their sizes in hundredths of mm; the ends of a range that is taken are none. */
+/**
+ * Papers by their self-describing names (PWG 5101.1) or their sizes in hundredths of mm; the ends
+ * of a range that is taken are none.
+ */
 function papersOf(names: readonly string[], sizes: readonly unknown[]): PrinterFacts['papers'] {
   const named = names.flatMap((name) => {
     const found = /_([\d.]+)x([\d.]+)(mm|in)$/.exec(name);

@@ -5,7 +5,10 @@ import type { Database } from '../platform';
 import { viewMailServer } from './mail-server';
 import { queueMails } from './mails';
 
-/** Puts a notice into the Out-tray: a run is done, with what it came to; by mail too, where Settings say to whom. */
+/**
+ * Puts a notice into the Out-tray: a run is done, with what it came to; by mail too, where Settings
+ * say to whom.
+ */
 export async function writeLetter(db: Database, runId: number): Promise<void> {
   const run = await db
     .selectFrom('runs')

@@ -34,7 +34,8 @@ export async function mailServerOf(db: Database): Promise<MailServer | undefined
 }
 
 /**
- * Says by which server mails leave. A password goes to no other machine, and for no other name, than it was given for.
+ * Says by which server mails leave. A password goes to no other machine, and for no other name,
+ * than it was given for.
  * @throws Refusal where it would
  */
 export async function changeMailServer(db: Database, change: MailServerChange): Promise<void> {

@@ -79,8 +79,9 @@ const pauses = [60, 300, 900, 3600];
 const pauseWithoutServer = 30;
 
 /**
- * Hands over the mails of a run whose turn has come. A mail is marked before it is handed over and told of after; one that was marked by
- * somebody who is gone is not tried again, since it may have been taken.
+ * Hands over the mails of a run whose turn has come. A mail is marked before it is handed over and
+ * told of after; one that was marked by somebody who is gone is not tried again, since it may have
+ * been taken.
  * @param open opens the line to the mail server
  */
 export async function sendMails(
@@ -171,7 +172,10 @@ async function nextDue(db: Database, run: number): Promise<number | undefined> {
 /** How far behind its pace sending may be to make up for it, in seconds. */
 const burst = 5;
 
-/** Takes the next place in the pace of all mails: 0 where it has come, else in how many seconds it will. */
+/**
+ * Takes the next place in the pace of all mails: 0 where it has come, else in how many seconds it
+ * will.
+ */
 async function slot(db: Database, pace: number): Promise<number> {
   const { numUpdatedRows } = await db
     .updateTable('mail_pace')
@@ -197,7 +201,10 @@ interface Taken {
   hand: string;
 }
 
-/** Marks the next mail as being handed over. One whose person has had a mail from this job meanwhile is stopped. */
+/**
+ * Marks the next mail as being handed over. One whose person has had a mail from this job meanwhile
+ * is stopped.
+ */
 async function take(db: Database, run: number): Promise<Taken | undefined> {
   return db.transaction().execute(async (tx) => {
     const { rows } = await sql<{
@@ -349,14 +356,18 @@ export async function stopMails(db: Database, run: number): Promise<void> {
     .execute();
 }
 
-/** Of a run that is thrown away: what waits does not go out, and no text is kept. Who had one stays known. */
+/**
+ * Of a run that is thrown away: what waits does not go out, and no text is kept. Who had one stays
+ * known.
+ */
 export async function forgetMails(db: Database, run: number): Promise<void> {
   await stopMails(db, run);
   await db.updateTable('mails').set({ message: null }).where('run_id', '=', run).execute();
 }
 
 /**
- * Lets mails of a run go out after all. Those of which nobody knows go again only when they are asked for by that name.
+ * Lets mails of a run go out after all. Those of which nobody knows go again only when they are
+ * asked for by that name.
  * @throws Refusal where there is none
  */
 export async function sendMailsAgain(

@@ -10,7 +10,10 @@ const shown = 40;
 const heads = new LRUCache<string, OutTrayMessage>({ max: 500 });
 const isMessage = (name: string): boolean => /^[\w.-]{1,120}\.eml$/.test(name);
 
-/** What the stand-in for a mail server took, the latest first; without a folder there is no stand-in. */
+/**
+ * What the stand-in for a mail server took, the latest first; without a folder there is no
+ * stand-in.
+ */
 export async function viewOutTray(): Promise<{
   folder: string | null;
   all: number;
@@ -69,7 +72,9 @@ async function parsed(name: string): Promise<ParsedMail> {
   });
 }
 
-/** A message as its reader sees it: a page with its pictures in it. Whoever sends it on locks it up. */
+/**
+ * A message as its reader sees it: a page with its pictures in it. Whoever sends it on locks it up.
+ */
 export async function viewMessage(name: string): Promise<string> {
   const mail = await parsed(name);
   return mail.html || mail.textAsHtml || '<p></p>';

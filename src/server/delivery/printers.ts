@@ -112,7 +112,10 @@ export async function keepPrinter(
 /** How long somebody waits for a printer that was just named, in ms. */
 const firstWait = 4000;
 
-/** A printer that was just named is asked at once, and its own resolution is taken; one that is off is asked when something is sent. */
+/**
+ * A printer that was just named is asked at once, and its own resolution is taken; one that is off
+ * is asked when something is sent.
+ */
 async function firstAsked(db: Database, id: number, address: string): Promise<void> {
   const dpi = (await asked(db, id, address))?.dpi[0];
   if (dpi !== undefined && dpi >= 72 && dpi <= 2400)
@@ -165,7 +168,10 @@ export async function readTestPage(
   return finest;
 }
 
-/** Takes a printer off the list, with what it was sent. @throws Refusal while something is on its way to it */
+/**
+ * Takes a printer off the list, with what it was sent. @throws Refusal while something is on its
+ * way to it
+ */
 export async function removePrinter(db: Database, id: number): Promise<void> {
   await db.transaction().execute(async (tx) => {
     // whatever is sent to it meanwhile waits for this

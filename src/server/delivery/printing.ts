@@ -33,8 +33,9 @@ const looks = { printing: 2, held: 5 };
 const pauseAfter = (tries: number): number => Math.min(60, 2 ** Math.min(tries, 6));
 
 /**
- * The next step of a print job: hands it over, or looks how it stands. A document goes to a printer once: before it is handed over again, the
- * printer is asked whether it has it, and where nobody can know, it is not.
+ * The next step of a print job: hands it over, or looks how it stands. A document goes to a printer
+ * once: before it is handed over again, the printer is asked whether it has it, and where nobody
+ * can know, it is not.
  */
 export async function stepPrint(db: Database, job: number): Promise<void> {
   await db.connection().execute(async (held) => {
@@ -122,7 +123,10 @@ async function ended(
     .execute();
 }
 
-/** Asks the printer what it is, keeps that, and says for how long it has been on. @throws Unreached, PrinterRefused */
+/**
+ * Asks the printer what it is, keeps that, and says for how long it has been on. @throws Unreached,
+ * PrinterRefused
+ */
 export async function askPrinter(
   db: Database,
   id: number,
@@ -192,7 +196,10 @@ const taken = (db: Database, id: number, there: number) =>
 /** How far the clocks of this machine and of a printer may be apart in counting seconds, in ms. */
 const slack = 3000;
 
-/** A document was begun to be handed over by somebody who is gone, or whose line broke: does the printer have it? */
+/**
+ * A document was begun to be handed over by somebody who is gone, or whose line broke: does the
+ * printer have it?
+ */
 async function whetherTaken(
   db: Database,
   job: Job,
@@ -333,8 +340,9 @@ export interface Sent {
 }
 
 /**
- * Sends a finished run, or a printer's test page, to a printer. A real one is asked first, and what does not fit is told and not sent,
- * unless it is to be sent anyway; one that does not answer gets it when it does.
+ * Sends a finished run, or a printer's test page, to a printer. A real one is asked first, and what
+ * does not fit is told and not sent, unless it is to be sent anyway; one that does not answer gets
+ * it when it does.
  * @throws Refusal
  */
 export async function sendToPrinter(

@@ -10,7 +10,10 @@ export interface Handed {
   reply: string;
 }
 
-/** The mail server cannot be spoken to: nothing was handed over. `lasting` where trying it again does not help. */
+/**
+ * The mail server cannot be spoken to: nothing was handed over. `lasting` where trying it again
+ * does not help.
+ */
 export class MailTrouble extends Error {
   constructor(
     words: string,

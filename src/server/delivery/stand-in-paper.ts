@@ -15,7 +15,8 @@ const scanDpi = 300;
 const slice = 15_000;
 
 /**
- * A stand-in prints: pictures of its sheets, with its faults, lie in the In-tray as if they had been scanned. It goes on where it was broken off.
+ * A stand-in prints: pictures of its sheets, with its faults, lie in the In-tray as if they had
+ * been scanned. It goes on where it was broken off.
  * @returns whether the job is over
  */
 export async function printOnPaper(

@@ -18,7 +18,10 @@ export function testPageSize(facts: PrinterFacts | null): PaperSize {
 }
 const ink = '#000000';
 
-/** A page that shows what a printer resolves and where it prints: rulers from two corners, and codes of finer and finer modules. */
+/**
+ * A page that shows what a printer resolves and where it prints: rulers from two corners, and codes
+ * of finer and finer modules.
+ */
 export async function testPage(db: Database, id: number): Promise<Uint8Array> {
   const printer = await db
     .selectFrom('printers')

@@ -11,7 +11,10 @@ interface ShortMail {
   paragraphs: readonly string[];
 }
 
-/** Hands one mail to the server of Settings while whoever asked waits. @throws Refusal with what the server said */
+/**
+ * Hands one mail to the server of Settings while whoever asked waits. @throws Refusal with what the
+ * server said
+ */
 async function sendNow(db: Database, { to, subject, paragraphs }: ShortMail): Promise<void> {
   const server = await mailServerOf(db);
   if (!server) throw new Refusal('Say first by which server mails leave.');
@@ -37,7 +40,10 @@ async function sendNow(db: Database, { to, subject, paragraphs }: ShortMail): Pr
   }
 }
 
-/** Sends a mail by the server of Settings, to see whether one leaves. @throws Refusal with what the server said */
+/**
+ * Sends a mail by the server of Settings, to see whether one leaves. @throws Refusal with what the
+ * server said
+ */
 export const tryMailServer = (db: Database, to: string): Promise<void> =>
   sendNow(db, {
     to: { name: '', address: to },
@@ -54,7 +60,10 @@ export interface Welcome {
   by?: string;
 }
 
-/** Sends someone the address that lets them in. Whether it left; where not, whoever made it gives it to them by other means. */
+/**
+ * Sends someone the address that lets them in. Whether it left; where not, whoever made it gives it
+ * to them by other means.
+ */
 export async function mailWelcome(
   db: Database,
   { kind, name, email, address, by }: Welcome,

@@ -19,7 +19,10 @@ async function listOf(db: Database, jobId: number) {
 
 const open = (columns: readonly Column[]) => columns.filter((c) => !isSecret(c, columns));
 
-/** Finds for which record of a job an example was written, unless that is said, and the places where its values stand. */
+/**
+ * Finds for which record of a job an example was written, unless that is said, and the places where
+ * its values stand.
+ */
 export async function findInDocument(
   db: Database,
   jobId: number,
@@ -93,7 +96,10 @@ type InRow = {
   pictures: number[];
 };
 
-/** Finds which record of another list something of the example was written for, how that list names our record, and the places in it. */
+/**
+ * Finds which record of another list something of the example was written for, how that list names
+ * our record, and the places in it.
+ */
 export async function findInRow(db: Database, jobId: number, asked: BlockAsked): Promise<InRow> {
   const [own, other, { facts, kind }] = await Promise.all([
     listOf(db, jobId),
@@ -161,7 +167,10 @@ export async function findInRow(db: Database, jobId: number, asked: BlockAsked):
   };
 }
 
-/** The paragraphs of something that comes again, and what stands after it that could be more of the same, one after another. */
+/**
+ * The paragraphs of something that comes again, and what stands after it that could be more of the
+ * same, one after another.
+ */
 function spotOf(
   facts: DocumentFacts,
   { part, row: number, cell, lines }: BlockAsked,
@@ -189,7 +198,10 @@ function spotOf(
   return { paragraphs, after };
 }
 
-/** The column of another list that holds a value of our record, the key first, and of which column that value is. */
+/**
+ * The column of another list that holds a value of our record, the key first, and of which column
+ * that value is.
+ */
 async function matchOf(
   db: Database,
   columns: readonly Column[],

@@ -1,4 +1,7 @@
-/** Documents of one's own: kept as they came in, looked through for what is known of a record, and made for each. Uses lists, jobs. */
+/**
+ * Documents of one's own: kept as they came in, looked through for what is known of a record, and
+ * made for each. Uses lists, jobs.
+ */
 export { findInDocument, findInRow } from './finding';
 export {
   documentBytes,

@@ -9,7 +9,10 @@ const pieceSize = 512 * 1024;
 /** In ms, for looking through one document. */
 const timeLimit = 60_000;
 
-/** Keeps a document as it came in; the same bytes are kept once. @throws Refusal in words where it cannot be used */
+/**
+ * Keeps a document as it came in; the same bytes are kept once. @throws Refusal in words where it
+ * cannot be used
+ */
 export async function keepDocument(
   db: Database,
   name: string,

@@ -78,7 +78,10 @@ export async function mergeOf(
   };
 }
 
-/** Opens the document of a run once, for one document of all its records; gives what each of them brings. */
+/**
+ * Opens the document of a run once, for one document of all its records; gives what each of them
+ * brings.
+ */
 export async function joinOf(
   db: Database,
   frozen: Frozen,
@@ -104,7 +107,10 @@ export interface MergedPage {
   codes: MergedDocument['codes'];
 }
 
-/** Opens the page of a run once; gives what makes that of a record. @param src names the picture of a code, the number of which is given */
+/**
+ * Opens the page of a run once; gives what makes that of a record. @param src names the picture of
+ * a code, the number of which is given
+ */
 export async function pagesOf(
   db: Database,
   frozen: Frozen,

@@ -39,7 +39,10 @@ const conversions = {
 } as const;
 export type Conversion = keyof typeof conversions;
 
-/** How folders of work in hand begin, and from what age on, in ms, nobody works in one any more: no part of a run takes so long. */
+/**
+ * How folders of work in hand begin, and from what age on, in ms, nobody works in one any more: no
+ * part of a run takes so long.
+ */
 const folderName = 'hand-stamp-documents-';
 const leftAfter = 2 * 60 * 60_000;
 
@@ -55,8 +58,8 @@ export async function sweepFolders(): Promise<void> {
 }
 
 /**
- * Makes a PDF or a DOCX of each document, in a process of its own with a profile of its own that is thrown away. One that hangs is
- * killed with all it started.
+ * Makes a PDF or a DOCX of each document, in a process of its own with a profile of its own that is
+ * thrown away. One that hangs is killed with all it started.
  * @param codes that stand in them together
  * @param limit in ms, after which it is killed
  * @throws RunError in words

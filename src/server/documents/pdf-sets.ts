@@ -27,8 +27,9 @@ export async function startSet(db: Database, name: string, actor: string): Promi
 }
 
 /**
- * Keeps a PDF as it came in. One that carries our code already is known by what it says of itself, and its own original is kept in its
- * place; one of the same name takes the place of the one before.
+ * Keeps a PDF as it came in. One that carries our code already is known by what it says of itself,
+ * and its own original is kept in its place; one of the same name takes the place of the one
+ * before.
  * @throws Refusal in words
  */
 export async function keepPdf(
@@ -180,7 +181,9 @@ export async function pdfsInJob(db: Database, jobId: number): Promise<PdfsInJob>
     if (pdf && !ofDocument.has(pdf.document))
       ofDocument.set(pdf.document, { id, title: (title && values[title.id]) ?? '' });
   }
-  /** The nearest place from a corner that is free on all pages of all documents that carry the code. */
+  /**
+   * The nearest place from a corner that is free on all pages of all documents that carry the code.
+   */
   const freeFrom = (corner: Corner) => {
     const free = new FreeSpace(corner);
     for (const { facts } of rows) {
@@ -216,7 +219,9 @@ export async function pdfsInJob(db: Database, jobId: number): Promise<PdfsInJob>
   };
 }
 
-/** A page of a document as a picture, for the screen. @throws Refusal (404) when it has no such page */
+/**
+ * A page of a document as a picture, for the screen. @throws Refusal (404) when it has no such page
+ */
 export async function pageOfDocument(db: Database, id: number, page: number): Promise<Uint8Array> {
   const { facts } = await db
     .selectFrom('documents')

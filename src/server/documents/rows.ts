@@ -7,7 +7,10 @@ import { rowsByValue, valuesBeside } from '../judging';
 import { type Database, RunError } from '../platform';
 import { rowsFor } from './finding';
 
-/** Puts the rows of other lists that belong to each record of a run beside its values, as they are now. */
+/**
+ * Puts the rows of other lists that belong to each record of a run beside its values, as they are
+ * now.
+ */
 export async function freezeRows(tx: Database, run: number, piece: Piece): Promise<void> {
   if (piece.ground?.kind === 'pdfs') return freezePdfs(tx, run, piece);
   for (const block of documentGround(piece)?.blocks ?? []) {

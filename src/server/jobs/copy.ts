@@ -7,7 +7,10 @@ import { changed, rejudgeList } from '../judging';
 import { createJob, createList, workOutAll } from '../lists';
 import { checkRoom, type Database, stampWithSealedKey, workedWithSealedKey } from '../platform';
 
-/** A stamp for another list: what it vouches for there is vouched for by a key of its own, and passwords stay behind. */
+/**
+ * A stamp for another list: what it vouches for there is vouched for by a key of its own, and
+ * passwords stay behind.
+ */
 const withoutSecrets = (stamp: Stamp): Stamp => ({
   ...stamp,
   ...(stamp.proofKey === undefined ? {} : { proofKey: 'new' }),
@@ -26,8 +29,9 @@ const withOwnKey = (column: Column): Column =>
     : column;
 
 /**
- * Copies a job for somebody: its list as it is now, with the stamps, and its piece. They may change the copy; what is secret comes along
- * only for those who may see it in the job that is copied. Returns the number of the new job.
+ * Copies a job for somebody: its list as it is now, with the stamps, and its piece. They may change
+ * the copy; what is secret comes along only for those who may see it in the job that is copied.
+ * Returns the number of the new job.
  */
 export async function copyJob(
   db: Database,

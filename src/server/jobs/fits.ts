@@ -9,7 +9,10 @@ import { stampOf } from './stamps';
 /** Lists longer than this are judged by a sample spread evenly over them. */
 const most = 3000;
 
-/** For each symbology: how many records' content it can say, and for the rest the first reason and its mend. */
+/**
+ * For each symbology: how many records' content it can say, and for the rest the first reason and
+ * its mend.
+ */
 export async function symbologyFits(
   db: Database,
   jobId: number,

@@ -1,4 +1,7 @@
-/** Documents of jobs, what the ledger shows and in which order, stamps, what is kept for other jobs. Uses lists. */
+/**
+ * Documents of jobs, what the ledger shows and in which order, stamps, what is kept for other jobs.
+ * Uses lists.
+ */
 export { symbologyFits } from './fits';
 export { copyJob } from './copy';
 export {

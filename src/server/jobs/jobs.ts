@@ -172,7 +172,10 @@ const anchorEvery = 1000;
 const sharedAnchors = globalThis as typeof globalThis & { handStampAnchors?: Memo<number[]> };
 const anchors = (sharedAnchors.handStampAnchors ??= new Memo(200, 10 * 60_000));
 
-/** From which position a window is read, and how many rows are passed over from there: never more than a few, however far down it is. */
+/**
+ * From which position a window is read, and how many rows are passed over from there: never more
+ * than a few, however far down it is.
+ */
 async function anchorOf(
   db: Database,
   jobId: number,
@@ -206,7 +209,8 @@ export async function ledgerRows(
   let ids: readonly number[];
   let total: number;
   if (isPlain(view) && view.filter !== 'new' && view.filter !== 'changed') {
-    // the common case goes by the index alone, from the place where the window begins where every record is shown
+    // the common case goes by the index alone, from the place where the window begins where every
+    // record is shown
     let base = db.selectFrom('job_rows').where('job_id', '=', jobId);
     total = (await rowCounts(db, jobId))[view.filter];
     if (view.filter !== 'all') base = base.where('overall', '=', view.filter);
@@ -292,7 +296,10 @@ async function scansOf(db: Database, records: readonly number[]): Promise<Map<nu
   return new Map(rows.map((row) => [row.record_id, row.scans]));
 }
 
-/** Columns that someone may neither see nor ask about, since an answer would tell what stands in them. */
+/**
+ * Columns that someone may neither see nor ask about, since an answer would tell what stands in
+ * them.
+ */
 export async function hiddenFrom(
   db: Database,
   jobId: number,
@@ -310,7 +317,9 @@ const listOfJob = (db: Database, jobId: number) =>
     .where('jobs.id', '=', jobId)
     .executeTakeFirstOrThrow();
 
-/** Index of the record that is the odd one in some way, within the view; null when there is none. */
+/**
+ * Index of the record that is the odd one in some way, within the view; null when there is none.
+ */
 export async function jump(
   db: Database,
   jobId: number,
@@ -418,12 +427,15 @@ async function stampCounts(
   );
 }
 
-/** What has to be looked at again after a job's document has changed: its piece, or the list of this number. */
+/**
+ * What has to be looked at again after a job's document has changed: its piece, or the list of this
+ * number.
+ */
 export type ToJudge = 'piece' | number | undefined;
 
 /**
- * Keeps a new version of a job's document; its stamps are those of the list and change in every job of it.
- * Refused when someone else has changed it since.
+ * Keeps a new version of a job's document; its stamps are those of the list and change in every job
+ * of it. Refused when someone else has changed it since.
  */
 export async function changeJob(
   db: Database,
@@ -441,7 +453,10 @@ export async function afterChange(db: Database, id: number, judge: ToJudge): Pro
   else if (judge !== undefined) await rejudgeList(db, judge);
 }
 
-/** Holds a job and its list until the transaction ends: the list first, as everywhere, so that two jobs of it never wait for each other. */
+/**
+ * Holds a job and its list until the transaction ends: the list first, as everywhere, so that two
+ * jobs of it never wait for each other.
+ */
 export async function lockJob(tx: Database, id: number) {
   const { list_id } = await tx
     .selectFrom('jobs')

@@ -2,7 +2,10 @@ import { type Keep, type KeptView, keptViewSchema } from '../../contract';
 
 import type { Database } from '../platform';
 
-/** What is kept of one kind, by name; checked when it is read, since an earlier version may have written it. */
+/**
+ * What is kept of one kind, by name; checked when it is read, since an earlier version may have
+ * written it.
+ */
 export async function listKept<const K extends KeptView['kind']>(
   db: Database,
   kind: K,

@@ -4,7 +4,10 @@ import type { Database } from '../platform';
 /** What was done last to a job: a change of its list, or of its own document. */
 export type Done = { kind: 'list'; number: number } | { kind: 'document'; version: number };
 
-/** What undoing would take back, or doing again put in: whatever was done last, or undone last, to the list or to the document. */
+/**
+ * What undoing would take back, or doing again put in: whatever was done last, or undone last, to
+ * the list or to the document.
+ */
 export async function lastDone(
   db: Database,
   jobId: number,

@@ -12,9 +12,10 @@ export function sortedBy(sort: string): RawBuilder<unknown> {
 export const wholeList: RowsView = { filter: 'all', q: '', where: [] };
 
 /**
- * Whether a record's whole text may hold some words: quick, and never no where a cell does. Plain letters are compared as bytes, which
- * takes a third of the time; the two letters beyond them that are small as one of them (İ, and the sign for kelvin) are looked for
- * besides. What JSON writes as escapes is not looked for here.
+ * Whether a record's whole text may hold some words: quick, and never no where a cell does. Plain
+ * letters are compared as bytes, which takes a third of the time; the two letters beyond them that
+ * are small as one of them (İ, and the sign for kelvin) are looked for besides. What JSON writes as
+ * escapes is not looked for here.
  */
 function mayHold(words: string): RawBuilder<boolean> {
   // eslint-disable-next-line no-control-regex -- JSON writes these as escapes

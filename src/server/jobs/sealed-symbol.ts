@@ -8,9 +8,10 @@ import { mayChange, type Person } from '../access';
 import { type Database, oneOf } from '../platform';
 
 /**
- * The symbols of records' codes for someone who may see the codes but not what stands in them: drawn from the true values, the
- * payloads masked, with the hash by which a reading is compared. By record number; those that are not there are left out. A code can be
- * scanned from the screen, so whoever may not see the secret gets none.
+ * The symbols of records' codes for someone who may see the codes but not what stands in them:
+ * drawn from the true values, the payloads masked, with the hash by which a reading is compared. By
+ * record number; those that are not there are left out. A code can be scanned from the screen, so
+ * whoever may not see the secret gets none.
  */
 export async function sealedSymbols(
   db: Database,

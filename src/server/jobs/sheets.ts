@@ -12,7 +12,10 @@ import { defaultRunOptions } from '../../core/run/plan';
 import type { Database } from '../platform';
 import { addRecords, createJob, createList, renewJob, renewList } from '../lists';
 
-/** A blank sheet with the headings that a purpose wants. All its cells are text, so that no zero is lost in filling it. */
+/**
+ * A blank sheet with the headings that a purpose wants. All its cells are text, so that no zero is
+ * lost in filling it.
+ */
 export async function blankSheet({
   purpose,
   as,
@@ -31,8 +34,8 @@ export async function blankSheet({
 }
 
 /**
- * A list to type into, with the columns of a purpose and its stamp, and one record: blank, or what a fixed sign says.
- * Returns its job.
+ * A list to type into, with the columns of a purpose and its stamp, and one record: blank, or what
+ * a fixed sign says. Returns its job.
  */
 export async function startTypedList(
   db: Database,

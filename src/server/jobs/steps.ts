@@ -6,7 +6,8 @@ import { lastDone } from './last-done';
 import { afterTurn, turnRevisionIn } from '../lists';
 
 /**
- * Takes the last change back, or puts it in again, in the order of what was done. Returns what it was in words; undefined when there is nothing.
+ * Takes the last change back, or puts it in again, in the order of what was done. Returns what it
+ * was in words; undefined when there is nothing.
  * @throws Refusal where it was done to the list, and that is not theirs to change
  */
 export async function stepJob(

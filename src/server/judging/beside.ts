@@ -26,8 +26,8 @@ const keyColumns = {
 } as const;
 
 /**
- * The PDF of each of these records, where there is one: as a person said, else the one that has the record's value in it. Records without
- * are missing.
+ * The PDF of each of these records, where there is one: as a person said, else the one that has the
+ * record's value in it. Records without are missing.
  */
 export async function pdfsFor(
   db: Database,
@@ -42,7 +42,8 @@ export async function pdfsFor(
   const said = new Map(ground.said.map((s) => [s.document, s.record]));
   const column = sql.ref(keyColumns[ground.knownBy]);
   if (records.length === 0) return new Map();
-  // of the whole list, not of these records only: whose a document is must not depend on who is judged with whom
+  // of the whole list, not of these records only: whose a document is must not depend on who is
+  // judged with whom
   const all = await sql<{ value: string | null }>`
     select distinct values->>${ground.column} as value from records
     where list_id = (select list_id from records where id = ${records[0].id})`.execute(db);
@@ -90,8 +91,8 @@ export async function pdfsFor(
 }
 
 /**
- * The values of records with what a piece needs beside them: of PDFs that exist, which is each one's own; of a document, the rows of
- * other lists that belong to each.
+ * The values of records with what a piece needs beside them: of PDFs that exist, which is each
+ * one's own; of a document, the rows of other lists that belong to each.
  */
 export async function valuesBeside(
   db: Database,
@@ -109,8 +110,8 @@ export async function valuesBeside(
 }
 
 /**
- * Rows of a block's list by the value that says whose they are: one more than a document holds at most, so that this can be told. What
- * is secret in them stays there.
+ * Rows of a block's list by the value that says whose they are: one more than a document holds at
+ * most, so that this can be told. What is secret in them stays there.
  * @param wanted only these values
  */
 export async function rowsByValue(
@@ -132,7 +133,10 @@ export async function rowsByValue(
       and ${wanted ? sql`trim(values->>${by}) = any(${[...wanted]}::text[])` : sql`true`}) numbered where nth <= ${mostRows + 1}`;
 }
 
-/** Rows of its own list are no record's own: those who share a document are known when a run is frozen. */
+/**
+ * Rows of its own list are no record's own: those who share a document are known when a run is
+ * frozen.
+ */
 async function rowsBeside(
   db: Database,
   ground: DocumentGround,

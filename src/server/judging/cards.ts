@@ -10,7 +10,10 @@ export const judgePieceCard = taskCard('job.judge', z.object({ job: z.number().i
   priority: -10,
   short: true,
 });
-/** Work out and judge again what is not fresh; nothing where it is. What is done stands with the lists. */
+/**
+ * Work out and judge again what is not fresh; nothing where it is. What is done stands with the
+ * lists.
+ */
 export const renewListCard = taskCard('list.renew', z.object({ list: z.number().int() }), {
   priority: -10,
   short: true,

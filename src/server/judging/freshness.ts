@@ -3,14 +3,19 @@ import { sql } from 'kysely';
 import { lookupsOf } from '../../core/records/worked';
 import { type Database, enqueue } from '../platform';
 
-/** How long the process that made a change has to work out what follows from it, before the queue looks after it. */
+/**
+ * How long the process that made a change has to work out what follows from it, before the queue
+ * looks after it.
+ */
 const graceSeconds = 4;
 
 /**
- * Counts a change that verdicts depend on, in the transaction that makes it, and puts into the queue in the same transaction that they
- * are to be renewed: whoever made the change does it at once, and if its process dies before, a worker does it seconds later.
- * Lists that look something up in this one are renewed too. Returns the count, to be handed to whatever judges the change.
- * @param workOut worked columns are to be worked out anew in every record, and no checking makes the list fresh before
+ * Counts a change that verdicts depend on, in the transaction that makes it, and puts into the
+ * queue in the same transaction that they are to be renewed: whoever made the change does it at
+ * once, and if its process dies before, a worker does it seconds later. Lists that look something
+ * up in this one are renewed too. Returns the count, to be handed to whatever judges the change.
+ * @param workOut worked columns are to be worked out anew in every record, and no checking makes
+ *    the list fresh before
  */
 export async function changed(tx: Database, listId: number, workOut = false): Promise<number> {
   const { changes } = await count(tx, listId, workOut);
@@ -35,7 +40,10 @@ const count = (tx: Database, listId: number, workOut: boolean) =>
     .returning('changes')
     .executeTakeFirstOrThrow();
 
-/** Has the lists renewed that look something up in one that was changed, or whose documents have rows of it. */
+/**
+ * Has the lists renewed that look something up in one that was changed, or whose documents have
+ * rows of it.
+ */
 export async function changedElsewhere(tx: Database, listId: number): Promise<void> {
   const lists = await tx
     .selectFrom('lists')

@@ -1,4 +1,7 @@
-/** Verdicts on records, what they were worked out from, and whether they are still fresh. Uses the platform. */
+/**
+ * Verdicts on records, what they were worked out from, and whether they are still fresh. Uses the
+ * platform.
+ */
 export { changed, changedElsewhere, changedJob, isFresh } from './freshness';
 export {
   countOf,

@@ -15,7 +15,9 @@ import { type Database, enqueue, fontsOf, oneOf } from '../platform';
 import { changed } from './freshness';
 import { pictureKey } from '../../core/records/picture-key';
 
-/** Lists up to this many records are judged at once; longer ones in the background, with progress. */
+/**
+ * Lists up to this many records are judged at once; longer ones in the background, with progress.
+ */
 const atOnce = 3000;
 const batch = 2000;
 
@@ -73,7 +75,10 @@ export async function countOf(db: Database, listId: number): Promise<number> {
   return count;
 }
 
-/** Judges every record of a list again, in all its jobs: after its records, columns or stamps changed. */
+/**
+ * Judges every record of a list again, in all its jobs: after its records, columns or stamps
+ * changed.
+ */
 export async function rejudgeList(db: Database, listId: number): Promise<void> {
   const count = await countOf(db, listId);
   if (count <= atOnce) return judgeListNow(db, listId);
@@ -91,7 +96,9 @@ export async function rejudgePictures(db: Database, listId: number): Promise<voi
   await rejudgeList(db, listId);
 }
 
-/** Judges every record again in one job, after its piece changed; what the list itself says stays. */
+/**
+ * Judges every record again in one job, after its piece changed; what the list itself says stays.
+ */
 export async function rejudgePiece(db: Database, jobId: number): Promise<void> {
   const job = await db
     .selectFrom('jobs')
@@ -123,8 +130,9 @@ export async function judgePieceNow(db: Database, jobId: number): Promise<void> 
 }
 
 /**
- * Judges every record of a list by the whole of it: how its values are built is found out first, then each record is weighed and
- * judged by what was known to repeat; those of which that turns out otherwise are judged once more at the end.
+ * Judges every record of a list by the whole of it: how its values are built is found out first,
+ * then each record is weighed and judged by what was known to repeat; those of which that turns out
+ * otherwise are judged once more at the end.
  */
 export async function judgeListNow(db: Database, listId: number): Promise<void> {
   const list = await loadList(db, listId);
@@ -147,7 +155,8 @@ export async function judgeListNow(db: Database, listId: number): Promise<void> 
   await judgeAll(db, list, repeated, storePrints);
   await judgeOthers(db, list, repeated, await repeatedPrints(db, listId));
   await end(db, list);
-  // what the database knows of its tables is older than a list that has just come, and it would look for its rows the long way
+  // what the database knows of its tables is older than a list that has just come, and it would
+  // look for its rows the long way
   if ((await countOf(db, listId)) > atOnce)
     await sql`analyze (skip_locked) records, job_rows, prints, problems`.execute(db);
   await db
@@ -179,7 +188,10 @@ async function shapesOf(db: Database, list: JudgedList): Promise<Record<string, 
   return found;
 }
 
-/** Judges those records again of which it turned out only now that they share a key or a code with others, or share it no more. */
+/**
+ * Judges those records again of which it turned out only now that they share a key or a code with
+ * others, or share it no more.
+ */
 async function judgeOthers(
   db: Database,
   list: JudgedList,
@@ -296,9 +308,10 @@ const firstOnes = (
   });
 
 /**
- * Goes through a list in batches, each in a transaction that holds the list's lock: a change of a cell is judged either by the
- * batch that reads it or by its own judging after it, never overwritten by an older verdict. While one batch is written the next is
- * read and worked out; they share the lock, changes do not.
+ * Goes through a list in batches, each in a transaction that holds the list's lock: a change of a
+ * cell is judged either by the batch that reads it or by its own judging after it, never
+ * overwritten by an older verdict. While one batch is written the next is read and worked out; they
+ * share the lock, changes do not.
  */
 async function inBatches(
   db: Database,
@@ -335,8 +348,10 @@ const lockList = (tx: Database, listId: number, how?: 'shared') =>
     : sql`select pg_advisory_xact_lock(7421, ${listId}::int)`.execute(tx);
 
 /**
- * Judges some records again in every job of their list, and those that shared a key or a code with them or do so now.
- * @param from the count of the change they were part of: where all before it was judged, the list is fresh again
+ * Judges some records again in every job of their list, and those that shared a key or a code with
+ * them or do so now.
+ * @param from the count of the change they were part of: where all before it was judged, the list
+ *    is fresh again
  */
 export async function judgeRecords(
   db: Database,
@@ -435,7 +450,10 @@ async function repeatedPrints(db: Database, listId: number): Promise<Repeated> {
   return repeated;
 }
 
-/** What the piece of a record says and encodes, as a hash: when it differs from the printed one, the print is out of date. */
+/**
+ * What the piece of a record says and encodes, as a hash: when it differs from the printed one, the
+ * print is out of date.
+ */
 function contentHash({ stamps, piece }: JobDocument, values: Values, saying: Saying): string {
   const says = onGround(piece).says(piece, stamps, values, saying);
   return createHash('sha256').update(JSON.stringify(says)).digest('base64').slice(0, 22);
@@ -448,7 +466,9 @@ const printOf = (text: string): string =>
 interface OwnPrints {
   key: string | undefined;
   eye: string | undefined;
-  /** Of each stamp the print of what it says, in their order; null where it says nothing of its own. */
+  /**
+   * Of each stamp the print of what it says, in their order; null where it says nothing of its own.
+   */
   stamps: (string | null)[];
 }
 
@@ -550,7 +570,8 @@ async function storeVerdicts(
       records.map((r) => r.values),
     );
     const values = await valuesBeside(tx, job.document.piece, records);
-    // rows of other lists beside a record do not change what its own stamps say, but are other values
+    // rows of other lists beside a record do not change what its own stamps say, but are other
+    // values
     const saying = (own: Values, i: number) =>
       own === records[i].values ? said[i] : sayingOf(own);
     const verdicts = values.map((own, i) =>

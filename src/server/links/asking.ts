@@ -28,7 +28,10 @@ async function sinceWhen(db: Database): Promise<string | undefined> {
   return row?.value;
 }
 
-/** With the user's leave: asks the pages behind all open links whether they open, in a worker. Anew, where it is going on already. */
+/**
+ * With the user's leave: asks the pages behind all open links whether they open, in a worker. Anew,
+ * where it is going on already.
+ */
 export async function startAskingLinks(db: Database): Promise<void> {
   await db.transaction().execute(async (tx) => {
     const { rows } = await sql<{ now: string }>`select clock_timestamp()::text as now`.execute(tx);
@@ -52,14 +55,17 @@ export async function stopAskingLinks(db: Database, since?: string): Promise<voi
   await query.execute();
 }
 
-/** Addresses asked at a time, those in one task, and the least time between two of one host, in ms. */
+/**
+ * Addresses asked at a time, those in one task, and the least time between two of one host, in ms.
+ */
 const atATime = 4;
 const inOneTask = 120;
 const pause = { others: 60, standIns: 5 };
 
 /**
- * The worker's part: asks some of those that were not asked yet, and comes back for the rest. Nothing is locked while an address is asked,
- * so that scans go on being counted; two workers at it would ask some twice, and say the same of them.
+ * The worker's part: asks some of those that were not asked yet, and comes back for the rest.
+ * Nothing is locked while an address is asked, so that scans go on being counted; two workers at it
+ * would ask some twice, and say the same of them.
  */
 export async function askLinks(db: Database, since: string): Promise<void> {
   if ((await sinceWhen(db)) !== since) return;

@@ -41,7 +41,8 @@ export async function makeLink(
 const kept = ['leads', 'state', 'opens', 'ends', 'after', 'peeks', 'title'] as const;
 
 /**
- * Says something of links anew, all in one change that can be taken back; those that are withdrawn stay so.
+ * Says something of links anew, all in one change that can be taken back; those that are withdrawn
+ * stay so.
  * @throws Refusal where it would lead in a ring, or by columns that a link has not
  */
 export async function changeLinks(

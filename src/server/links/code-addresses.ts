@@ -11,8 +11,9 @@ import { type Database, drawnCode, type DrawnCode, Refusal } from '../platform';
 import { listKept, stampOf } from '../jobs';
 
 /**
- * Gives records an address under which the picture of their code can be fetched: those that are named; else those that never had
- * one, or all where none is left. An address that was withdrawn never comes back. Returns how many are new.
+ * Gives records an address under which the picture of their code can be fetched: those that are
+ * named; else those that never had one, or all where none is left. An address that was withdrawn
+ * never comes back. Returns how many are new.
  */
 export async function giveAddresses(
   db: Database,
@@ -39,7 +40,10 @@ export async function giveAddresses(
   return ids.length;
 }
 
-/** Withdraws the addresses of a stamp, all or those of some records: their pictures are not given any more. */
+/**
+ * Withdraws the addresses of a stamp, all or those of some records: their pictures are not given
+ * any more.
+ */
 export async function withdrawAddresses(
   db: Database,
   jobId: number,
@@ -114,10 +118,16 @@ const mostDots = 2000;
 const shared = globalThis as typeof globalThis & {
   handStampDrawn?: LRUCache<string, Promise<DrawnCode | undefined>>;
 };
-/** Pictures that were drawn a while ago: of a page that many open, each is drawn once. By what they are drawn from, so never an old one. */
+/**
+ * Pictures that were drawn a while ago: of a page that many open, each is drawn once. By what they
+ * are drawn from, so never an old one.
+ */
 const drawings = (shared.handStampDrawn ??= new LRUCache({ max: 2000, ttl: 3600_000 }));
 
-/** New pictures that one address gives in a minute. A page wants two or three; what was drawn before is not counted. */
+/**
+ * New pictures that one address gives in a minute. A page wants two or three; what was drawn before
+ * is not counted.
+ */
 const newPictures = new RateLimiterMemory({ points: 30, duration: 60 });
 
 async function drawn(
@@ -183,7 +193,8 @@ export async function codeAt(
     ...(wanted.mm ? { sizeMm: wanted.mm, moduleDots: undefined } : {}),
     ...(wanted.dpi ? { dpi: wanted.dpi } : {}),
   };
-  // whoever has the address may ask as often as they like: drawing and reading back are kept to what takes no long time
+  // whoever has the address may ask as often as they like: drawing and reading back are kept to
+  // what takes no long time
   const finest = Math.floor(mostDots / (look.sizeMm / 25.4));
   if (look.dpi > finest) {
     if (format === 'png' || format === 'jpeg')
@@ -199,8 +210,8 @@ export async function codeAt(
 }
 
 /**
- * The tokens of the pictures of a stamp for some records of a list, by record: given now to those that never had one; a record whose
- * address was withdrawn stays without.
+ * The tokens of the pictures of a stamp for some records of a list, by record: given now to those
+ * that never had one; a record whose address was withdrawn stays without.
  */
 export async function givePictures(
   db: Database,

@@ -8,7 +8,10 @@ type Lot = Map<string, { code: string; hour: number; device: Device; scans: numb
 
 interface Counter {
   lot: Lot;
-  /** A lot that is being written, or that the database did not take yet, under the name by which it is taken once. */
+  /**
+   * A lot that is being written, or that the database did not take yet, under the name by which it
+   * is taken once.
+   */
   held: { id: string; lot: Lot } | undefined;
   timer: NodeJS.Timeout | undefined;
   writing: Promise<void> | undefined;
@@ -26,7 +29,10 @@ const counter: Counter = (shared.handStampScans ??= {
 const wait = 1000;
 const hour = 3_600_000;
 
-/** Counts a scan: in memory, so that nobody waits for it, and in the database within a second, or once it is back. */
+/**
+ * Counts a scan: in memory, so that nobody waits for it, and in the database within a second, or
+ * once it is back.
+ */
 export function countScan(db: Database, code: string, device: Device, now = Date.now()): void {
   const at = Math.floor(now / hour) * hour;
   const key = `${code} ${at} ${device}`;
@@ -64,7 +70,10 @@ export async function writeScans(db: Database): Promise<void> {
   if (!counter.held && counter.lot.size > 0) await writeScans(db);
 }
 
-/** Once under its name: where the answer of the database was lost on its way, the lot is not counted twice. */
+/**
+ * Once under its name: where the answer of the database was lost on its way, the lot is not counted
+ * twice.
+ */
 async function keepLot(
   db: Database,
   id: string,

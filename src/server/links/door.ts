@@ -9,7 +9,10 @@ import { stampOf } from '../jobs';
 
 const batch = 5000;
 
-/** Every payload of a stamp with its record, in the list's order; and as it may be shown, its secrets masked. */
+/**
+ * Every payload of a stamp with its record, in the list's order; and as it may be shown, its
+ * secrets masked.
+ */
 async function* payloads(
   db: Database,
   jobId: number,
@@ -41,7 +44,10 @@ async function* payloads(
 
 const isWeb = (payload: string): boolean => /^https?:\/\//i.test(payload);
 
-/** The hosts that the codes of a stamp lead to, the troubled ones first, and what their addresses said when they were asked for. */
+/**
+ * The hosts that the codes of a stamp lead to, the troubled ones first, and what their addresses
+ * said when they were asked for.
+ */
 export async function doorReport(
   db: Database,
   jobId: number,
@@ -148,15 +154,18 @@ export async function stopAsking(db: Database, jobId: number, stampId?: string):
   await query.execute();
 }
 
-/** Addresses asked at a time, and the least time between two of one host, in ms; a stand-in of ours need not be spared. */
+/**
+ * Addresses asked at a time, and the least time between two of one host, in ms; a stand-in of ours
+ * need not be spared.
+ */
 const atATime = 4;
 const pause = { others: 60, standIns: 5 };
 /** Addresses in one task, so that a run does not wait behind a long list. */
 const inOneTask = 120;
 
 /**
- * The worker's part: asks some of the addresses that have not answered yet, and comes back for the rest. Each is held while it is
- * asked, so that another worker takes others.
+ * The worker's part: asks some of the addresses that have not answered yet, and comes back for the
+ * rest. Each is held while it is asked, so that another worker takes others.
  */
 export async function askDoors(db: Database, jobId: number, stampId: string): Promise<void> {
   const options = await askOptions(db);

@@ -18,13 +18,19 @@ type Followed = Pick<
 const shared = globalThis as typeof globalThis & {
   handStampLinks?: { known: LRUCache<string, Followed>; hosts: LRUCache<string, Set<string>> };
 };
-/** Links as they were last: what leads on while the database is away. And the hosts of ours, which hardly ever change. */
+/**
+ * Links as they were last: what leads on while the database is away. And the hosts of ours, which
+ * hardly ever change.
+ */
 const { known, hosts } = (shared.handStampLinks ??= {
   known: new LRUCache({ max: 20_000 }),
   hosts: new LRUCache({ max: 4, ttl: 5000 }),
 });
 
-/** Codes that there are not, from one address, in a minute: a person mistypes a few, who guesses needs millions. */
+/**
+ * Codes that there are not, from one address, in a minute: a person mistypes a few, who guesses
+ * needs millions.
+ */
 const guesses = new RateLimiterMemory({ points: 30, duration: 60 });
 
 async function found(db: Database, code: string): Promise<Followed | undefined> {
@@ -75,8 +81,8 @@ const words: Record<
 };
 
 /**
- * Leads on to where a link leads (302, RFC 9110), or says in words why it does not. With a plus behind the code it says where it leads, which
- * is no scan.
+ * Leads on to where a link leads (302, RFC 9110), or says in words why it does not. With a plus
+ * behind the code it says where it leads, which is no scan.
  */
 export async function followLink(db: Database, typed: string, request: Request): Promise<Response> {
   const looks = /(\+|%2B|\s)$/i.test(typed);

@@ -1,4 +1,7 @@
-/** Links of ours: made, followed, counted and pointed elsewhere. Addresses under which pictures of codes are given; whether the addresses in codes open; under which names we are reached. */
+/**
+ * Links of ours: made, followed, counted and pointed elsewhere. Addresses under which pictures of
+ * codes are given; whether the addresses in codes open; under which names we are reached.
+ */
 export { startAskingLinks, stopAskingLinks } from './asking';
 export { changeLinks, makeLink, markLinksPrinted, undoLinks } from './changing';
 export {

@@ -24,7 +24,10 @@ const listsWithAddresses = (db: Database) =>
     .orderBy('id')
     .execute();
 
-/** What other addresses would come to: which printed codes carry one that would not be in force any more. */
+/**
+ * What other addresses would come to: which printed codes carry one that would not be in force any
+ * more.
+ */
 export async function effectOfAddresses(db: Database, wanted: Wanted): Promise<AddressesEffect> {
   const now = await ourAddresses(db);
   const base = now.from === 'start' ? now.base : wanted.base || now.base;
@@ -59,8 +62,8 @@ export async function effectOfAddresses(db: Database, wanted: Wanted): Promise<A
 }
 
 /**
- * Puts other addresses in force at once. Records that hold an address of ours are worked out anew, and in the same transaction it stands in
- * the queue that they are.
+ * Puts other addresses in force at once. Records that hold an address of ours are worked out anew,
+ * and in the same transaction it stands in the queue that they are.
  * @throws Refusal where the base is said by how this Hand Stamp is started
  */
 export async function changeOurAddresses(db: Database, wanted: Wanted): Promise<AddressesView> {

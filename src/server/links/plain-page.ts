@@ -1,6 +1,8 @@
 import { escapedHtml } from '../../core/base/html';
 
-/** A page for strangers: a few words, readable on a phone, that runs nothing and fetches nothing. */
+/**
+ * A page for strangers: a few words, readable on a phone, that runs nothing and fetches nothing.
+ */
 export const plainPage = (
   status: number,
   title: string,

@@ -52,7 +52,10 @@ export const leadingNow = (
 ): Leading =>
   leadingOf(link, link.leads ?? link.set_leads ?? nothing, link.values, dayOf(now), hosts);
 
-/** The same for whoever may see it: what an address tells of something secret is dots for those who only look. */
+/**
+ * The same for whoever may see it: what an address tells of something secret is dots for those who
+ * only look.
+ */
 export function shownLeading(link: LinkWithRecord, leading: Leading, all: boolean): Leading {
   if (all || leading.kind !== 'leads' || !link.columns) return leading;
   const { columns } = link;

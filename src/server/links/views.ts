@@ -23,7 +23,10 @@ const unanswered = sql`l.answered in ('not-found', 'fails', 'no-answer')`;
 const isUnscanned = sql`l.printed_at is not null and (l.scanned_at is null or l.scanned_at < l.printed_at)`;
 const isNowhere = sql`l.leads is null and not exists (select from records r where r.id = l.record_id)`;
 
-/** Links as they are asked for. What is searched for is in the name, is the code, or is in a fixed address. */
+/**
+ * Links as they are asked for. What is searched for is in the name, is the code, or is in a fixed
+ * address.
+ */
 export function chosen({ filter, search, list }: WhichLinks, right: Right): RawBuilder<unknown> {
   const now = new Date();
   const today = dayOf(now);
@@ -142,7 +145,10 @@ export async function listLinks(
   };
 }
 
-/** Links of a list behind one, by their codes: for whoever goes through all of them while others are made. */
+/**
+ * Links of a list behind one, by their codes: for whoever goes through all of them while others are
+ * made.
+ */
 export async function linksAfter(
   db: Database,
   { list, after, limit }: { list: number; after: string; limit: number },

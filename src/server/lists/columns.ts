@@ -50,7 +50,10 @@ export async function keepWorkedColumn(
   listId: number,
   wanted: z.infer<typeof workedColumnSchema>,
   actor: string,
-  /** Gives the column that is there already and makes this one needless, looked for while the list is held. */
+  /**
+   * Gives the column that is there already and makes this one needless, looked for while the list
+   * is held.
+   */
   already?: (columns: readonly Column[]) => string | undefined,
 ): Promise<string> {
   let id = wanted.id ?? '';
@@ -112,7 +115,10 @@ export async function keepWorkedColumn(
   return id;
 }
 
-/** @throws Refusal where anyone could find by trying what leads to something secret; or where a kept address would be worked on */
+/**
+ * @throws Refusal where anyone could find by trying what leads to something secret; or where a kept
+ * address would be worked on
+ */
 function checkLink(columns: readonly Column[], { source, steps }: Worked): void {
   if (!['link', 'page', 'picture'].includes(source.kind)) return;
   if (steps.length > 0) throw new Refusal('An address of ours stays as it is made, without steps.');
@@ -177,7 +183,10 @@ async function userOf(
   return other && `${other.name} looks things up in ${name}. Change that first.`;
 }
 
-/** Takes a worked column away, unless something is made from it. Its values stay, so that undoing brings secrets back unchanged. */
+/**
+ * Takes a worked column away, unless something is made from it. Its values stay, so that undoing
+ * brings secrets back unchanged.
+ */
 export async function removeWorkedColumn(
   db: Database,
   listId: number,
@@ -194,7 +203,10 @@ export async function removeWorkedColumn(
   await rejudgeList(db, listId);
 }
 
-/** Says anew what columns are for, how they are called, which are shown and in which order; or adds one to type in. */
+/**
+ * Says anew what columns are for, how they are called, which are shown and in which order; or adds
+ * one to type in.
+ */
 export async function changeColumn(
   db: Database,
   listId: number,

@@ -26,7 +26,10 @@ export async function editCells(
   return done.cells;
 }
 
-/** The same in the caller's transaction. Whoever calls it has what was touched judged once that is over. */
+/**
+ * The same in the caller's transaction. Whoever calls it has what was touched judged once that is
+ * over.
+ */
 export async function editCellsIn(
   tx: Database,
   listId: number,

@@ -1,4 +1,7 @@
-/** Records, columns and computed columns, problems and their mends, pictures, revisions. Uses judging and access. */
+/**
+ * Records, columns and computed columns, problems and their mends, pictures, revisions. Uses
+ * judging and access.
+ */
 export { changeColumn, keepWorkedColumn, removeWorkedColumn } from './columns';
 export { addRecords, editCells, editCellsIn, judgeChanged, removeRecords } from './edits';
 export {

@@ -38,7 +38,10 @@ function pictureKeys(piece: Piece, records: readonly Values[]): string[] {
   ];
 }
 
-/** Copies the pictures that a run's records want to the run, where a later change of the list's does not reach them. */
+/**
+ * Copies the pictures that a run's records want to the run, where a later change of the list's does
+ * not reach them.
+ */
 export async function freezePictures(
   db: Database,
   runId: number,
@@ -133,12 +136,15 @@ export async function frozenPicture(db: Database, runId: number, key: string): P
   return pictureOf(picture);
 }
 
-/** Pictures fetched at a time, and how long one request goes on with it, in ms: what is left is asked for again. */
+/**
+ * Pictures fetched at a time, and how long one request goes on with it, in ms: what is left is
+ * asked for again.
+ */
 const [fetchedAtOnce, fetchedFor] = [6, 15_000];
 
 /**
- * Fetches the pictures whose addresses stand in a column, those that are not kept yet: in the order of the addresses, several at a time,
- * and for no longer than a request should take.
+ * Fetches the pictures whose addresses stand in a column, those that are not kept yet: in the order
+ * of the addresses, several at a time, and for no longer than a request should take.
  * @param after the address to go on after
  */
 export async function fetchPictures(

@@ -68,7 +68,8 @@ export async function createList(
     .returning('id')
     .executeTakeFirstOrThrow();
   const ids = columns.map((column) => column.id);
-  // as JSON from the start and batch by batch: a long and wide list as objects is many times its file
+  // as JSON from the start and batch by batch: a long and wide list as objects is many times its
+  // file
   const keys = ids.map((column) => `${JSON.stringify(column)}:`);
   await insertBatches(db, id, list.rows.length, 0, (r) => {
     const row = list.rows[r];
@@ -104,7 +105,10 @@ export function doubtsOf(
   return entries.length > 0 ? Object.fromEntries(entries) : undefined;
 }
 
-/** Puts records into a list from a place on, with what is doubtful about their cells. Returns their numbers, in order. */
+/**
+ * Puts records into a list from a place on, with what is doubtful about their cells. Returns their
+ * numbers, in order.
+ */
 export async function insertRecords(
   db: Database,
   listId: number,
@@ -133,7 +137,8 @@ async function insertBatches(
   const ids: number[] = [];
   for (let from = 0; from < count; from += batch) {
     const part = Array.from({ length: Math.min(batch, count - from) }, (_, i) => record(from + i));
-    // two texts in place of two arrays, in which every quote would be escaped, read and written again
+    // two texts in place of two arrays, in which every quote would be escaped, read and written
+    // again
     const values = part.map((r) => r.values).join(separator);
     const doubts = part.map((r) => (r.doubts ? JSON.stringify(r.doubts) : '')).join(separator);
     const { rows } = await sql<{ id: number; position: number }>`
@@ -146,7 +151,9 @@ async function insertBatches(
   return ids;
 }
 
-/** Makes a job of a list. A list that has no stamps yet gets those of the document, or a first one. */
+/**
+ * Makes a job of a list. A list that has no stamps yet gets those of the document, or a first one.
+ */
 export async function createJob(
   db: Database,
   name: string,

@@ -108,7 +108,10 @@ async function apart(
   return out;
 }
 
-/** Mends chosen records of one problem, or all of them, in one revision. Returns how many cells were mended. */
+/**
+ * Mends chosen records of one problem, or all of them, in one revision. Returns how many cells were
+ * mended.
+ */
 export async function mend(
   db: Database,
   listId: number,

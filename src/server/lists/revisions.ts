@@ -21,8 +21,8 @@ export interface Step {
 const notContent = ['intake', 'undo', 'redo'] as const;
 
 /**
- * Writes down what was done to a list, so that it can be looked at and undone, and counts its revision up.
- * Returns the count of changes, to be handed to what judges it.
+ * Writes down what was done to a list, so that it can be looked at and undone, and counts its
+ * revision up. Returns the count of changes, to be handed to what judges it.
  */
 export async function revise(
   db: Database,
@@ -83,7 +83,8 @@ export async function revise(
       db,
     );
   }
-  // a column that came or is worked out otherwise: no record's values are what they should be before that is done
+  // a column that came or is worked out otherwise: no record's values are what they should be
+  // before that is done
   const others =
     columns &&
     columns.after.some(
@@ -92,7 +93,10 @@ export async function revise(
   return changed(db, listId, others || (columns !== undefined && kind === 'reread'));
 }
 
-/** After something new, what had been undone can be done again from the history only: of the list, and of the documents of its jobs. */
+/**
+ * After something new, what had been undone can be done again from the history only: of the list,
+ * and of the documents of its jobs.
+ */
 export async function dropUndone(db: Database, listId: number): Promise<void> {
   await db
     .updateTable('revisions')
@@ -132,7 +136,10 @@ async function nextStep(
   return undone?.number ?? undefined;
 }
 
-/** Takes the last change back, or puts it in again. Returns what it did in words; undefined when there is nothing. */
+/**
+ * Takes the last change back, or puts it in again. Returns what it did in words; undefined when
+ * there is nothing.
+ */
 export async function stepBack(
   db: Database,
   listId: number,
@@ -149,7 +156,8 @@ export async function stepBack(
 }
 
 /**
- * Undoes one revision, or does it again. Cells that were changed since by something else stay as they are, and the words say so.
+ * Undoes one revision, or does it again. Cells that were changed since by something else stay as
+ * they are, and the words say so.
  * @throws Refusal when it cannot be undone by itself
  */
 export async function turnRevision(
@@ -165,7 +173,10 @@ export async function turnRevision(
   return afterTurn(db, listId, turned);
 }
 
-/** What turning a revision did: the rows it touched, and whether every row has to be looked at again. */
+/**
+ * What turning a revision did: the rows it touched, and whether every row has to be looked at
+ * again.
+ */
 export interface Turned {
   touched: number[];
   words: string;
@@ -173,7 +184,10 @@ export interface Turned {
   change: number;
 }
 
-/** Works out what depends on a revision that was turned, once that is in force. Returns what it was in words. */
+/**
+ * Works out what depends on a revision that was turned, once that is in force. Returns what it was
+ * in words.
+ */
 export async function afterTurn(db: Database, listId: number, done: Turned): Promise<string> {
   if (done.whole) await workOutAll(db, listId);
   else if (done.touched.length > 5000) await rejudgeList(db, listId);
@@ -186,7 +200,9 @@ async function lockList(tx: Database, listId: number): Promise<void> {
   await tx.selectFrom('lists').select('id').where('id', '=', listId).forUpdate().execute();
 }
 
-/** As `turnRevision`, in the transaction of whoever asks; `afterTurn` is for when it is in force. */
+/**
+ * As `turnRevision`, in the transaction of whoever asks; `afterTurn` is for when it is in force.
+ */
 export async function turnRevisionIn(
   tx: Database,
   listId: number,
@@ -384,7 +400,9 @@ export async function takeOut(
   );
 }
 
-/** Brings records back under their own numbers, with their hand edits and where they were printed. */
+/**
+ * Brings records back under their own numbers, with their hand edits and where they were printed.
+ */
 async function restore(
   tx: Database,
   listId: number,

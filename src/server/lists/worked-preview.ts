@@ -13,7 +13,10 @@ const maskedResult = dots;
 /** Longer lists are looked at in a sample spread evenly over them. */
 const most = 3000;
 
-/** What a worked column comes to for the record in hand and for the five most unlike it in the whole list. */
+/**
+ * What a worked column comes to for the record in hand and for the five most unlike it in the whole
+ * list.
+ */
 export async function previewWorked(
   db: Database,
   listId: number,

@@ -20,7 +20,10 @@ const batch = 2000;
 
 type Context = Omit<WorkedContext, 'position'>;
 
-/** What working out the columns of a list needs: values of other lists to look up, and secrets that no other record has. */
+/**
+ * What working out the columns of a list needs: values of other lists to look up, and secrets that
+ * no other record has.
+ */
 export async function workingContext(
   db: Database,
   listId: number,
@@ -67,7 +70,10 @@ export async function workingContext(
   };
 }
 
-/** Codes of links that are made ahead, besides one for every record without: for records that are added meanwhile. */
+/**
+ * Codes of links that are made ahead, besides one for every record without: for records that are
+ * added meanwhile.
+ */
 const spare = 100;
 
 /** What gives records the addresses of their links and pages, on the bases of now. */
@@ -114,7 +120,10 @@ const randomBelow = (most: number): number => randomInt(most);
 const newToken = (): string => randomBytes(18).toString('base64url');
 const newPageId = (): string => randomBytes(16).toString('base64url');
 
-/** What records had in the columns of their links and pictures before those were blank: a record has one link for ever. */
+/**
+ * What records had in the columns of their links and pictures before those were blank: a record has
+ * one link for ever.
+ */
 async function hadBefore(
   db: Database,
   listId: number,
@@ -193,7 +202,10 @@ export async function writeRecords(
   );
 }
 
-/** Works all worked columns of a list out anew and judges it: at once when it is short, in the background when it is long. */
+/**
+ * Works all worked columns of a list out anew and judges it: at once when it is short, in the
+ * background when it is long.
+ */
 export async function workOutAll(db: Database, listId: number): Promise<void> {
   const { count } = await db
     .selectFrom('records')
@@ -253,7 +265,8 @@ export async function workOutNow(db: Database, listId: number): Promise<void> {
         .where('id', '=', listId)
         .execute();
     }
-    // what others look up here has changed with it; where nothing has, a ring of look-ups comes to rest
+    // what others look up here has changed with it; where nothing has, a ring of look-ups comes to
+    // rest
     if (other) await changedElsewhere(db, listId);
   }
   // what was changed meanwhile has a renewal of its own on its way
@@ -266,7 +279,10 @@ export async function workOutNow(db: Database, listId: number): Promise<void> {
   await rejudgeList(db, listId);
 }
 
-/** Works out and judges a list again whose verdicts are not from what it is now: a process died between a change and what follows. */
+/**
+ * Works out and judges a list again whose verdicts are not from what it is now: a process died
+ * between a change and what follows.
+ */
 export async function renewList(db: Database, listId: number): Promise<void> {
   const list = await db
     .selectFrom('lists')

@@ -44,9 +44,10 @@ interface Held {
 }
 
 /**
- * Goes on with the firing whose turn it is, as far as what it does stands in the database alone, or by one step that works outside. It is
- * held by its row, so that two workers never do one step, and what it does stands together with the word that it is done: whoever dies on the
- * way has done none of it. Of one thing nothing is begun before what happened to it earlier has ended.
+ * Goes on with the firing whose turn it is, as far as what it does stands in the database alone, or
+ * by one step that works outside. It is held by its row, so that two workers never do one step, and
+ * what it does stands together with the word that it is done: whoever dies on the way has done none
+ * of it. Of one thing nothing is begun before what happened to it earlier has ended.
  * @returns whether there was one
  */
 export async function fireOne(db: Database): Promise<boolean> {
@@ -124,7 +125,10 @@ async function begin(tx: Database, held: Held, of: About): Promise<boolean> {
   return holds;
 }
 
-/** Asks the conditions where they were not asked yet, and does the next step. @returns where it stands then, if it goes on at once */
+/**
+ * Asks the conditions where they were not asked yet, and does the next step. @returns where it
+ * stands then, if it goes on at once
+ */
 async function goOn(db: Database, tx: Database, held: Held, from: number): Promise<Gone> {
   const of = await about(tx, held.document, {
     record: held.record_id,
@@ -273,7 +277,10 @@ async function noteStep(
     .execute();
 }
 
-/** What it did was taken back with its transaction; what kept it from it is written down, unless somebody else went on with it meanwhile. */
+/**
+ * What it did was taken back with its transaction; what kept it from it is written down, unless
+ * somebody else went on with it meanwhile.
+ */
 async function wentWrong(db: Database, held: Held, error: unknown, ms: number): Promise<void> {
   if (isAway(error)) throw error;
   await db.transaction().execute(async (tx) => {

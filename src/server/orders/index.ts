@@ -1,4 +1,7 @@
-/** Standing orders: which start from what happened, what each does step by step, its log and its rehearsal. Uses runs, documents, links, delivery and sources. */
+/**
+ * Standing orders: which start from what happened, what each does step by step, its log and its
+ * rehearsal. Uses runs, documents, links, delivery and sources.
+ */
 export { answerFiring, fireAgain, fireFailedAgain, listFirings } from './log';
 export { orderChoices } from './names';
 export {

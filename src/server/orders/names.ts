@@ -15,7 +15,10 @@ export const orderChoices = async (db: Database): Promise<OrderChoices> => ({
   folders: await trayFolders(),
 });
 
-/** The same without what lies on the disk. Of jobs and stamps only what they are called is fetched: there may be pictures in them. */
+/**
+ * The same without what lies on the disk. Of jobs and stamps only what they are called is fetched:
+ * there may be pictures in them.
+ */
 async function spokenOf(db: Database): Promise<Omit<OrderChoices, 'folders'>> {
   const lists = await db
     .selectFrom('lists')

@@ -164,8 +164,8 @@ const keepVersion = (
     .execute();
 
 /**
- * Seals the values of secret headers. One that is left blank stays as it was, as long as the address that is called stays the same: it is told
- * to nobody else.
+ * Seals the values of secret headers. One that is left blank stays as it was, as long as the
+ * address that is called stays the same: it is told to nobody else.
  * @throws Refusal where it would be
  */
 function sealedIn(document: Order, earlier: Order | undefined): Order {
@@ -201,7 +201,9 @@ function sealedIn(document: Order, earlier: Order | undefined): Order {
   };
 }
 
-/** Says an order anew, as a version of its own. @throws Refusal 409 where it was said anew meanwhile */
+/**
+ * Says an order anew, as a version of its own. @throws Refusal 409 where it was said anew meanwhile
+ */
 export async function changeOrder(
   db: Database,
   id: number,
@@ -256,7 +258,9 @@ async function writeOrder(
 const nextOf = ({ when }: Order): Date | null =>
   when.kind === 'schedule' ? new Date(nextAfter(when.schedule, Date.now())) : null;
 
-/** Says an order again as before its last change, which is a version too, so that it can be undone. */
+/**
+ * Says an order again as before its last change, which is a version too, so that it can be undone.
+ */
 export async function undoOrder(
   db: Database,
   id: number,
@@ -279,7 +283,8 @@ export async function undoOrder(
 }
 
 /**
- * Switches an order on or off. What waits when it is switched off is not gone on with; until the day to which it is paused, what happens waits.
+ * Switches an order on or off. What waits when it is switched off is not gone on with; until the
+ * day to which it is paused, what happens waits.
  * @throws Refusal where it could not work
  */
 export async function switchOrder(

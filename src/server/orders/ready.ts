@@ -8,7 +8,8 @@ const text = (words: string): Part => ({ kind: 'text', text: words });
 const column = (id: string): Part => ({ kind: 'column', column: id });
 
 /**
- * A sentence that is ready, with the lists and jobs of this Hand Stamp that suit it best put in; what does not suit is changed in the sentence.
+ * A sentence that is ready, with the lists and jobs of this Hand Stamp that suit it best put in;
+ * what does not suit is changed in the sentence.
  * @throws Refusal where nothing is here that it could speak of
  */
 export async function readyOrder(

@@ -41,8 +41,8 @@ interface Past {
 }
 
 /**
- * What an order would do with what really happened last, or with one record or file. Asked by the same questions as when it is done; nothing
- * is made, sent or written.
+ * What an order would do with what really happened last, or with one record or file. Asked by the
+ * same questions as when it is done; nothing is made, sent or written.
  */
 export async function rehearse(
   db: Database,
@@ -240,7 +240,8 @@ async function pastOf(
         }),
       );
       if (found.length > 0 || when.kind === 'reaches') return found.slice(0, lastThings);
-      // nothing has happened to the list since it began: its last records, as if it happened to them now
+      // nothing has happened to the list since it began: its last records, as if it happened to
+      // them now
       const change = (['came', 'changed', 'went'] as const).find((one) => when.on.includes(one));
       return (await lastRecords(db, when.list, 'record')).map((row) => ({
         ...row,

@@ -8,7 +8,9 @@ import { trayPdf } from '../sources';
 import { NotYet } from './steps';
 import { isFresh } from '../judging';
 
-/** What an order is about when it starts: its record as it is now, or as it was where it is gone. */
+/**
+ * What an order is about when it starts: its record as it is now, or as it was where it is gone.
+ */
 export interface About {
   list: { id: number; columns: Column[] } | undefined;
   record: { id: number; values: Values } | undefined;

@@ -56,7 +56,10 @@ export async function fireByHand(
   });
 }
 
-/** Gives an order's address a secret (`whsec_` and 24 bytes in base64, as of Standard Webhooks), told this once. */
+/**
+ * Gives an order's address a secret (`whsec_` and 24 bytes in base64, as of Standard Webhooks),
+ * told this once.
+ */
 export async function newCallSecret(db: Database, id: number): Promise<string> {
   const secret = `whsec_${randomBytes(24).toString('base64')}`;
   const { numUpdatedRows } = await db
@@ -70,14 +73,18 @@ export async function newCallSecret(db: Database, id: number): Promise<string> {
   return secret;
 }
 
-/** Most that a call brings, in bytes, and how often an address is called in a quarter of an hour with what does not open it. */
+/**
+ * Most that a call brings, in bytes, and how often an address is called in a quarter of an hour
+ * with what does not open it.
+ */
 const most = { bytes: 256 * 2 ** 10, wrong: 30 };
 const closed = () =>
   new Refusal('There is nothing at this address, or what was brought does not open it.', 404);
 
 /**
- * A program calls an order. The same call told twice, by its `webhook-id` or `idempotency-key`, is one; what it brings is kept as the example
- * at which the sentence points, also while the order is off.
+ * A program calls an order. The same call told twice, by its `webhook-id` or `idempotency-key`, is
+ * one; what it brings is kept as the example at which the sentence points, also while the order is
+ * off.
  * @returns whether the order is on and starts from it
  */
 export async function callOrder(

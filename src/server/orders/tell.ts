@@ -15,8 +15,8 @@ const slice = 10_000;
 const lock = [7304, 1] as const;
 
 /**
- * The worker's part: writes down which orders start from what happened, each once. One hand at a time; what is not committed when it dies is
- * told again by the next.
+ * The worker's part: writes down which orders start from what happened, each once. One hand at a
+ * time; what is not committed when it dies is told again by the next.
  */
 export async function tellOrders(db: Database, now = Date.now()): Promise<void> {
   const until = performance.now() + slice;
@@ -62,12 +62,16 @@ export async function wakeWorkers(
       db,
       fireOrdersCard,
       { lane },
-      // what has gone on for a while lets others go first, so that neither a burst nor a long run has the workers to itself
+      // what has gone on for a while lets others go first, so that neither a burst nor a long run
+      // has the workers to itself
       { key: `orders-fire-${lane}`, inSeconds, priority: behind ? 0 : fireOrdersCard.priority },
     );
 }
 
-/** Orders whose time has come by the clock: each time once, and a time that passed while nothing ran once too, late. */
+/**
+ * Orders whose time has come by the clock: each time once, and a time that passed while nothing ran
+ * once too, late.
+ */
 async function comeToTime(db: Database, now: number): Promise<void> {
   await db.transaction().execute(async (tx) => {
     const due = await tx

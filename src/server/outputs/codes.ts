@@ -19,7 +19,10 @@ export interface CodeFile {
   back: ReadBack;
 }
 
-/** The code of a record as a file, read back from that very file where it is made of pixels, else from its artwork. */
+/**
+ * The code of a record as a file, read back from that very file where it is made of pixels, else
+ * from its artwork.
+ */
 export async function codeFile(
   stamp: Stamp,
   values: Values,

@@ -1,4 +1,7 @@
-/** What runs make: a code as a file, the files of a record, the file of a run. To add an output: a file in `kinds`, a line below. */
+/**
+ * What runs make: a code as a file, the files of a record, the file of a run. To add an output: a
+ * file in `kinds`, a line below.
+ */
 import { csv } from './kinds/csv';
 import { documentPdf, documentPdfEach } from './kinds/document-pdf';
 import { docxEach } from './kinds/docx-each';

@@ -13,7 +13,10 @@ export interface MadeCode {
   payload: string;
   result: 'read' | 'differs' | 'unread';
   read: string | null;
-  /** Of one that stands in a row of a document: which of those of its stamp, from 1, and whose row it is where that is a record of the list. */
+  /**
+   * Of one that stands in a row of a document: which of those of its stamp, from 1, and whose row
+   * it is where that is a record of the list.
+   */
   inRow?: InRow;
 }
 export interface InRow {
@@ -61,7 +64,10 @@ export interface RecordMaker {
 export interface OutputMaker {
   /** One record; left out where sheets are made of many. Done again it gives the same. */
   perRecord?(frozen: FrozenRun, record: RecordToMake): Promise<MadeRecord>;
-  /** Opens what all its records share, once for a part of a run; gives what makes them. In place of `perRecord`. */
+  /**
+   * Opens what all its records share, once for a part of a run; gives what makes them. In place of
+   * `perRecord`.
+   */
   begin?(db: Database, frozen: FrozenRun): Promise<RecordMaker>;
   /** The file of the whole run, from what was kept of its records or sheets. */
   assemble(run: RunToAssemble): Promise<MadeFile>;
@@ -81,7 +87,10 @@ export function makerOf(kind: string): OutputMaker {
   return maker;
 }
 
-/** What makes the records of a part of a run. @throws Error when nobody has said what one record gets */
+/**
+ * What makes the records of a part of a run. @throws Error when nobody has said what one record
+ * gets
+ */
 export async function recordMaker(
   db: Database,
   frozen: FrozenRun,

@@ -15,8 +15,8 @@ export function outFolder(): string {
 }
 
 /**
- * Writes the files of a run into a folder of its own in the Out-tray. The folder is there whole or not at all, and written again it is
- * the same one.
+ * Writes the files of a run into a folder of its own in the Out-tray. The folder is there whole or
+ * not at all, and written again it is the same one.
  * @throws RunError in words
  */
 export async function writeOut({ db, runId, title }: RunToAssemble): Promise<void> {

@@ -4,7 +4,10 @@ import { csvOfRun } from './csv';
 import { itemsOf } from './items';
 import type { RunToAssemble } from './maker';
 
-/** All files of a run in one ZIP, in a folder of its own, so that no name clashes with another run's. Dates are the run's. */
+/**
+ * All files of a run in one ZIP, in a folder of its own, so that no name clashes with another
+ * run's. Dates are the run's.
+ */
 export async function* zipOfRun(run: RunToAssemble): AsyncGenerator<Uint8Array> {
   const { db, runId, frozen } = run;
   const folder = safeFileName(run.title);

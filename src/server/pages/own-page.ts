@@ -46,7 +46,8 @@ export async function viewOwnPage(db: Database, job: number): Promise<OwnPageVie
 
 /**
  * Says what the page asks and gives.
- * @throws Refusal where it was said anew meanwhile (409), asks for what is not there, or gives a piece that is a document
+ * @throws Refusal where it was said anew meanwhile (409), asks for what is not there, or gives a
+ *    piece that is a document
  */
 export async function changeOwnPage(
   db: Database,
@@ -170,15 +171,23 @@ function formPage(
   );
 }
 
-/** The same for what is wrong, unknown, or cannot be made: whoever guesses learns nothing from it. */
+/**
+ * The same for what is wrong, unknown, or cannot be made: whoever guesses learns nothing from it.
+ */
 const notFoundWords =
   'That does not go together with anything here. Look at how it is written, or ask whoever sent you here.';
 
-/** Tries in a quarter of an hour: from one place, and at one page from everywhere, so that no list of names is tried out. */
+/**
+ * Tries in a quarter of an hour: from one place, and at one page from everywhere, so that no list
+ * of names is tried out.
+ */
 const tries = { place: 12, page: 300 };
 const making = heavy(2, 40);
 
-/** Gives somebody what is theirs, for what only they know. @param number of the request, for the journal */
+/**
+ * Gives somebody what is theirs, for what only they know. @param number of the request, for the
+ * journal
+ */
 export async function fetchOwn(
   db: Database,
   token: string,
@@ -246,7 +255,10 @@ export async function fetchOwn(
   });
 }
 
-/** The one record for which everything that is asked stands as it was given; undefined where there is none, or more than one. */
+/**
+ * The one record for which everything that is asked stands as it was given; undefined where there
+ * is none, or more than one.
+ */
 async function recordOf(
   db: Database,
   job: JobOf,

@@ -10,7 +10,10 @@ import { keepWorkedColumn } from '../lists';
 const pageColumn = (columns: readonly Column[]): Column | undefined =>
   columns.find((c) => c.worked?.source.kind === 'page');
 
-/** What the pages of a list show, and how many there are. @param record whose page is the sample; the first where it is left out */
+/**
+ * What the pages of a list show, and how many there are. @param record whose page is the sample;
+ * the first where it is left out
+ */
 export async function viewPages(db: Database, list: number, record?: number): Promise<PageSetView> {
   const { columns } = await db
     .selectFrom('lists')
@@ -50,8 +53,9 @@ export async function viewPages(db: Database, list: number, record?: number): Pr
 }
 
 /**
- * Gives every record of a list a page, those that come later too: the address stands in a column. What it shows to anyone is its name alone,
- * until somebody says more. Nothing is changed where they have pages already.
+ * Gives every record of a list a page, those that come later too: the address stands in a column.
+ * What it shows to anyone is its name alone, until somebody says more. Nothing is changed where
+ * they have pages already.
  */
 export async function startPages(db: Database, list: number, actor: string): Promise<PageSetView> {
   const { columns } = await db

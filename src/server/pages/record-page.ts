@@ -39,7 +39,10 @@ async function found(db: Database, id: string): Promise<Found | undefined> {
     .executeTakeFirst();
 }
 
-/** The page of a record as whoever asks may see it: without scripts, unlisted, in words where there is none any more. */
+/**
+ * The page of a record as whoever asks may see it: without scripts, unlisted, in words where there
+ * is none any more.
+ */
 export async function recordPage(db: Database, id: string, request: Request): Promise<Response> {
   const page = /^[A-Za-z0-9_-]{22}$/.test(id) ? await found(db, id) : undefined;
   if (!page)
@@ -86,7 +89,10 @@ async function isInside(db: Database, list: number, headers: Headers): Promise<b
 
 const drawings = new LRUCache<string, string>({ max: 2000 });
 
-/** The code of the stamp that stands on pages, as SVG in base64; undefined where it does not read back, or tells a secret. */
+/**
+ * The code of the stamp that stands on pages, as SVG in base64; undefined where it does not read
+ * back, or tells a secret.
+ */
 async function codeOn({ document, stamps, values, columns }: Found): Promise<string | undefined> {
   const stamp = stamps?.find((s) => s.id === document?.stamp);
   if (!stamp || !values || !columns || saysSecret(stamp, columns)) return undefined;

@@ -7,7 +7,10 @@ export interface OurAddresses {
   base: string;
   /** Links, where they have a name of their own. */
   links: string;
-  /** By whom the base is said: where it is started (`HAND_STAMP_URL`), in Settings, or by nobody, so that it is this machine. */
+  /**
+   * By whom the base is said: where it is started (`HAND_STAMP_URL`), in Settings, or by nobody, so
+   * that it is this machine.
+   */
   from: 'start' | 'settings' | 'machine';
   /** Those that were in force before, which printed codes may carry. */
   former: string[];
@@ -15,7 +18,10 @@ export interface OurAddresses {
 
 const names = { base: 'address.base', links: 'address.links', former: 'address.former' } as const;
 
-/** The addresses as they are now. Everything that makes an address takes it from here, and nothing from a request. */
+/**
+ * The addresses as they are now. Everything that makes an address takes it from here, and nothing
+ * from a request.
+ */
 export async function ourAddresses(db: Database): Promise<OurAddresses> {
   const rows = await db
     .selectFrom('settings')
@@ -43,7 +49,10 @@ export const ourHosts = ({ base, links, former }: OurAddresses): Set<string> =>
 
 const most = 20;
 
-/** Puts other addresses in force; those before are remembered. Blank: the base is this machine, and links go by the base. */
+/**
+ * Puts other addresses in force; those before are remembered. Blank: the base is this machine, and
+ * links go by the base.
+ */
 export async function writeAddresses(
   db: Database,
   next: { base: string; links: string },

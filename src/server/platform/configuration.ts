@@ -26,7 +26,10 @@ const schema = z.object({
   ),
   /** Seals passwords and keys in the database; whoever has it and the database can read them. */
   HAND_STAMP_KEY: text,
-  /** Further names it is reached by, besides this machine's own: host names without ports, parted by commas. */
+  /**
+   * Further names it is reached by, besides this machine's own: host names without ports, parted by
+   * commas.
+   */
   HAND_STAMP_HOSTS: z.preprocess(
     blankIsNone,
     z
@@ -44,7 +47,10 @@ const schema = z.object({
       )
       .optional(),
   ),
-  /** The address under which people reach it, such as `https://stamp.example`: in invitations, and what passkeys are made for. */
+  /**
+   * The address under which people reach it, such as `https://stamp.example`: in invitations, and
+   * what passkeys are made for.
+   */
   HAND_STAMP_URL: z.preprocess(
     blankIsNone,
     z
@@ -55,14 +61,19 @@ const schema = z.object({
       )
       .optional(),
   ),
-  /** Set by the start command: the port of this machine under which it is reached where no address is said. */
+  /**
+   * Set by the start command: the port of this machine under which it is reached where no address
+   * is said.
+   */
   HAND_STAMP_PORT: wholeNumber(1, 65_535),
   /** The word by which a program may read the metrics. */
   HAND_STAMP_METRICS_KEY: z.preprocess(
     blankIsNone,
     z.string().min(16, 'it is 16 characters at least').optional(),
   ),
-  /** In a demo: the mail address of the made-up person whom visitors of this machine are taken for. */
+  /**
+   * In a demo: the mail address of the made-up person whom visitors of this machine are taken for.
+   */
   HAND_STAMP_VISITOR: text,
   /** Folder of the In-tray. */
   HAND_STAMP_TRAY: text,
@@ -71,7 +82,10 @@ const schema = z.object({
   /** Memory of a task in a process of its own, and of any such process, in MB. */
   HAND_STAMP_TASK_MB: wholeNumber(128, 65_536),
   HAND_STAMP_APART_MB: wholeNumber(16, 65_536),
-  /** Set by the start command: what a process is called in the log; that it takes short work only; that it watches the In-tray. */
+  /**
+   * Set by the start command: what a process is called in the log; that it takes short work only;
+   * that it watches the In-tray.
+   */
   HAND_STAMP_PROCESS: text,
   HAND_STAMP_SHORT: yes,
   HAND_STAMP_WATCHES: yes,
@@ -90,7 +104,10 @@ export type Configuration = z.output<typeof schema>;
 /** The Out-tray for files: a folder of this name in the In-tray, which nothing is read from. */
 export const outFolderName = 'Out-tray';
 
-/** Scans and photographs of printed sheets: what is put into this folder of the In-tray is read as paper. */
+/**
+ * Scans and photographs of printed sheets: what is put into this folder of the In-tray is read as
+ * paper.
+ */
 export const printedFolderName = 'Printed sheets';
 
 /**

@@ -6,7 +6,10 @@ import { Refusal } from './refusal';
 /** Hosts that Hand Stamp is always reached by: this machine's own. */
 const loopback = new Set(['localhost', '127.0.0.1', '[::1]']);
 
-/** Whether a request's `Host` is a name of ours. A name made up elsewhere that leads to this machine is not. */
+/**
+ * Whether a request's `Host` is a name of ours. A name made up elsewhere that leads to this machine
+ * is not.
+ */
 function isOurHost(host: string): boolean {
   const name = /^(\[[^\]]*\]|[^:]*)(:\d+)?$/.exec(host.trim().toLowerCase())?.[1] ?? '';
   const { HAND_STAMP_HOSTS, HAND_STAMP_URL } = configuration();
@@ -25,7 +28,10 @@ export async function isKnownHost(db: Database, host: string): Promise<boolean> 
   return [base, links, ...former].some((origin) => new URL(origin).hostname === name);
 }
 
-/** Whether a request comes from this very machine, by one of its own names and through nobody: a proxy says whom it asks for. */
+/**
+ * Whether a request comes from this very machine, by one of its own names and through nobody: a
+ * proxy says whom it asks for.
+ */
 export function isOwnMachine(headers: Headers): boolean {
   const name = /^(\[[^\]]*\]|[^:]*)(:\d+)?$/.exec((headers.get('host') ?? '').toLowerCase())?.[1];
   const through = (headers.get('x-forwarded-for') ?? '').split(',').map((part) => part.trim());
@@ -39,8 +45,9 @@ export function isOwnMachine(headers: Headers): boolean {
 const ownAddress = /^(127(\.\d+){3}|::1|::ffff:127(\.\d+){3})$/;
 
 /**
- * Lets in what our own pages ask, what is typed into the address bar, and programs that are no browser; never what a page of another
- * origin makes a browser ask, even one of this machine (Fetch Metadata; RFC 6454 for browsers without it).
+ * Lets in what our own pages ask, what is typed into the address bar, and programs that are no
+ * browser; never what a page of another origin makes a browser ask, even one of this machine (Fetch
+ * Metadata; RFC 6454 for browsers without it).
  * @throws Refusal 421 for a foreign `Host`, 403 for a foreign page
  */
 export async function checkDoor(db: Database, request: Request): Promise<void> {

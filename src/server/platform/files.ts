@@ -57,7 +57,9 @@ export async function* readFilePieces(db: Database, id: number): AsyncGenerator<
   }
 }
 
-/** What a file is called, its type, and its size in bytes. @throws NoResultError when there is none */
+/**
+ * What a file is called, its type, and its size in bytes. @throws NoResultError when there is none
+ */
 export const fileHead = (db: Database, id: number) =>
   db
     .selectFrom('files')

@@ -50,7 +50,10 @@ class Unkeepable extends Error {}
 const unkeepableWords =
   'There is a sign in it that is no text (a NUL or half a character). Take it out; nothing was changed.';
 
-/** The bytes of a request, counted while they come. @throws what `tooMuch` gives, before more than `most` bytes are kept */
+/**
+ * The bytes of a request, counted while they come. @throws what `tooMuch` gives, before more than
+ * `most` bytes are kept
+ */
 export async function bytesOf(
   request: Request,
   most: number,
@@ -69,7 +72,10 @@ export async function bytesOf(
   return Buffer.concat(parts);
 }
 
-/** The name of a file from the header `x-file-name`, percent-encoded. @throws Refusal where it is not */
+/**
+ * The name of a file from the header `x-file-name`, percent-encoded. @throws Refusal where it is
+ * not
+ */
 export function fileNameOf(request: Request, otherwise: string): string {
   try {
     const name = decodeURIComponent(request.headers.get('x-file-name') ?? otherwise).replaceAll(
@@ -83,7 +89,10 @@ export function fileNameOf(request: Request, otherwise: string): string {
   }
 }
 
-/** The password of a file from the header `x-password`, percent-encoded, since addresses are written down and headers are not. */
+/**
+ * The password of a file from the header `x-password`, percent-encoded, since addresses are written
+ * down and headers are not.
+ */
 export function passwordOf(request: Request): string | undefined {
   const given = request.headers.get('x-password');
   if (given === null) return undefined;
@@ -94,7 +103,10 @@ export function passwordOf(request: Request): string | undefined {
   }
 }
 
-/** A page of others: shown in a frame of ours, where it runs nothing, fetches nothing and knows nothing of the page around it. */
+/**
+ * A page of others: shown in a frame of ours, where it runs nothing, fetches nothing and knows
+ * nothing of the page around it.
+ */
 export const lockedPage = (html: string): Response =>
   new Response(html, {
     headers: {

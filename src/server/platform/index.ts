@@ -1,5 +1,7 @@
 /**
- * What the other modules stand on: the database and its migrations, the queue, requests and who may ask, files, sealing, what leaves the machine, processes for dangerous work, how long things are kept. Knows no list, job or run.
+ * What the other modules stand on: the database and its migrations, the queue, requests and who may
+ * ask, files, sealing, what leaves the machine, processes for dangerous work, how long things are
+ * kept. Knows no list, job or run.
  */
 export {
   baseAddress,

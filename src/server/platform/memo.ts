@@ -3,8 +3,9 @@ import pLimit from 'p-limit';
 import { Refusal } from './refusal';
 
 /**
- * Answers that are the same for everybody who asks the same of the same state: worked out once, also when many ask at the same moment,
- * and held for a while. What is asked names the state it is asked of, so that no old answer is given.
+ * Answers that are the same for everybody who asks the same of the same state: worked out once,
+ * also when many ask at the same moment, and held for a while. What is asked names the state it is
+ * asked of, so that no old answer is given.
  */
 export class Memo<V extends object> {
   private readonly of = new WeakMap<object, LRUCache<string, Promise<V>>>();
@@ -29,7 +30,8 @@ export class Memo<V extends object> {
 }
 
 /**
- * Lets only some of the heavy questions be asked of the database at a time, so that light ones always find a connection.
+ * Lets only some of the heavy questions be asked of the database at a time, so that light ones
+ * always find a connection.
  * @param waiting how many may wait for their turn; whoever comes then is told at once to come again
  */
 export function heavy(atATime: number, waiting: number): <T>(work: () => Promise<T>) => Promise<T> {

@@ -8,7 +8,10 @@ const newsChannel = 'hand_stamp_news';
 
 const shared = globalThis as typeof globalThis & { handStampNews?: News };
 
-/** One connection a process that listens, however many windows follow; it comes back by itself when the database was away. */
+/**
+ * One connection a process that listens, however many windows follow; it comes back by itself when
+ * the database was away.
+ */
 class News {
   private readonly told = new EventEmitter().setMaxListeners(0);
   private listening: Promise<void> | undefined;

@@ -35,9 +35,10 @@ interface Sent {
 const signIn = /(^|[/?&=._-])(log-?in|sign-?in|sso|auth|oauth2?|session)([/?&=._-]|$)/i;
 
 /**
- * Opens a web address without following where it leads. The name is resolved and checked in the same step in which it is connected
- * to, so that it cannot change in between.
- * @throws NotPublic for an address that is not public and may not be asked; Error when nothing answers
+ * Opens a web address without following where it leads. The name is resolved and checked in the
+ * same step in which it is connected to, so that it cannot change in between.
+ * @throws NotPublic for an address that is not public and may not be asked; Error when nothing
+ *    answers
  */
 function open(
   address: string,
@@ -109,7 +110,10 @@ export async function askAddress(address: string, options: AskOptions): Promise<
 /** What is kept of an answer, in characters. */
 const mostAnswer = 500;
 
-/** Tells a program something, without following where it leads. @returns its status and the beginning of its answer, or in words why there is none */
+/**
+ * Tells a program something, without following where it leads. @returns its status and the
+ * beginning of its answer, or in words why there is none
+ */
 export async function postTo(
   address: string,
   options: AskOptions,
@@ -151,7 +155,9 @@ export class Unreached extends Error {
   }
 }
 
-/** Sends bytes to a device and reads all that it answers, up to a size. @throws Unreached in words */
+/**
+ * Sends bytes to a device and reads all that it answers, up to a size. @throws Unreached in words
+ */
 export async function exchange(
   address: string,
   options: AskOptions,

@@ -2,11 +2,15 @@ import sharp from 'sharp';
 import { encodePicture, toBase64, type KeptPicture } from '../../core/drawing/picture';
 import { Refusal } from './refusal';
 
-/** Longer side of a kept picture, in pixels: enough for a logo at 600 dpi, small enough to lie in a look. */
+/**
+ * Longer side of a kept picture, in pixels: enough for a logo at 600 dpi, small enough to lie in a
+ * look.
+ */
 const longest = 320;
 
 /**
- * Redraws a PNG, JPEG or SVG as plain pixels, so that no script, link or hidden part of the file is kept.
+ * Redraws a PNG, JPEG or SVG as plain pixels, so that no script, link or hidden part of the file is
+ * kept.
  * @throws Refusal for other kinds of files and for pictures that cannot be drawn
  */
 export async function keepPicture(
@@ -43,7 +47,10 @@ export async function keepPicture(
 /** A photograph of a telephone has 12 to 48 million. */
 const mostPixels = 50_000_000;
 
-/** Dots to the inch at which an SVG is drawn twice as large as it is kept, however large it says that it is. */
+/**
+ * Dots to the inch at which an SVG is drawn twice as large as it is kept, however large it says
+ * that it is.
+ */
 async function densityFor(bytes: Buffer, side: number): Promise<number> {
   const { width = side, height = side } = await sharp(bytes, {
     density: 72,
@@ -58,7 +65,9 @@ function kindOf(bytes: Buffer): 'png' | 'jpeg' | 'svg' | undefined {
   return startsSvg(bytes.subarray(0, 4096).toString('utf8')) ? 'svg' : undefined;
 }
 
-/** Whether a text is an SVG after its declaration, comments and document type, each looked at once. */
+/**
+ * Whether a text is an SVG after its declaration, comments and document type, each looked at once.
+ */
 function startsSvg(text: string): boolean {
   for (let at = 0; ;) {
     const rest = text.slice(at).trimStart();

@@ -24,7 +24,10 @@ const signers = new LRUCache<string, KeyObject>({ max: 200 });
 /** What stands before the 32 bytes of a private key of Ed25519 (PKCS #8, RFC 8410). */
 const pkcs8 = Buffer.from('302e020100300506032b657004220420', 'hex');
 
-/** Signs as the core does, ten times as fast and more: a list of many thousand codes is signed anew whenever it is checked. */
+/**
+ * Signs as the core does, ten times as fast and more: a list of many thousand codes is signed anew
+ * whenever it is checked.
+ */
 function signed(bytes: Uint8Array, seed: Uint8Array): Uint8Array {
   const name = Buffer.from(seed).toString('base64');
   let key = signers.get(name);
@@ -60,7 +63,10 @@ export const proofKeyPlaces = [
 ] as const;
 const openKey = /("(?:proofKey|key)":\s*")((?:[0-9a-f]{2}){16,64})(")/g;
 
-/** Seals keys that lie open in what earlier versions of the program kept. Done at every start; nothing is left to do after the first. */
+/**
+ * Seals keys that lie open in what earlier versions of the program kept. Done at every start;
+ * nothing is left to do after the first.
+ */
 export async function sealOldKeys(db: Database): Promise<void> {
   for (const [table, column] of proofKeyPlaces) {
     const at = sql.ref(column);

@@ -3,15 +3,21 @@ import type { z } from 'zod';
 import type { Schema } from './db/schema';
 
 /**
- * What can be put into the queue: its name, the little that it is told (the data is in the tables), and how it is taken. Modules that only
- * ask for a task know its card; what is done stands in its definition.
+ * What can be put into the queue: its name, the little that it is told (the data is in the tables),
+ * and how it is taken. Modules that only ask for a task know its card; what is done stands in its
+ * definition.
  */
 export interface TaskCard<P = unknown> {
   name: string;
   schema: z.ZodType<P>;
-  /** What a person waits for before their screen comes first; the pieces of runs last. Lower is sooner. */
+  /**
+   * What a person waits for before their screen comes first; the pieces of runs last. Lower is
+   * sooner.
+   */
   priority: number;
-  /** Short work: taken by a worker that is kept for it too, so that a long run never holds it up. */
+  /**
+   * Short work: taken by a worker that is kept for it too, so that a long run never holds it up.
+   */
   short: boolean;
   /** Always done in a process of its own; other tasks only after they were broken off once. */
   apart: boolean;
@@ -31,7 +37,9 @@ type Connection = Kysely<Schema> | Transaction<Schema>;
 /** What a worker does with a task. It is safe to repeat, and safe beside itself. */
 export interface Task<P = unknown> extends TaskCard<P> {
   run(db: Kysely<Schema>, payload: P): Promise<void>;
-  /** Nothing more will be tried: says so, in words, where a person looks for what was to come of it. */
+  /**
+   * Nothing more will be tried: says so, in words, where a person looks for what was to come of it.
+   */
   end?(db: Kysely<Schema>, payload: P, why: string): Promise<void>;
 }
 
@@ -42,7 +50,10 @@ export const defineTask = <P>(
   end?: Task<P>['end'],
 ): Task<never> => ({ ...card, run, end }) as unknown as Task<never>;
 
-/** Tries of a task that threw an error; one that was only broken off, since its worker was ended, is taken up more often. */
+/**
+ * Tries of a task that threw an error; one that was only broken off, since its worker was ended, is
+ * taken up more often.
+ */
 export const mostTries = 5;
 const mostAttempts = 25;
 
@@ -55,7 +66,10 @@ interface Enqueued {
   inSeconds?: number;
 }
 
-/** Puts a task in the queue, in the caller's transaction if it has one: it is there exactly when the data is. */
+/**
+ * Puts a task in the queue, in the caller's transaction if it has one: it is there exactly when the
+ * data is.
+ */
 export async function enqueue<P>(
   db: Connection,
   card: TaskCard<P>,

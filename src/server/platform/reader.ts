@@ -4,7 +4,10 @@ import { prepareReader } from '../../core/readback/readback';
 
 let ready = false;
 
-/** Hands the independent reader its program from the package; without this it would ask the network for it. */
+/**
+ * Hands the independent reader its program from the package; without this it would ask the network
+ * for it.
+ */
 export function provideReader(): void {
   if (ready) return;
   const file = readFileSync(

@@ -1,7 +1,8 @@
 /**
- * Whether something is an error of a class, for `instanceof`. Next.js bundles routes, pages, the proxy and what looks after errors apart, each
- * with a copy of this file, and some of what they use is one for the whole process. So an error is known by its name and not by the copy
- * of its class; one of a class below, which no other copy throws, as always.
+ * Whether something is an error of a class, for `instanceof`. Next.js bundles routes, pages, the
+ * proxy and what looks after errors apart, each with a copy of this file, and some of what they use
+ * is one for the whole process. So an error is known by its name and not by the copy of its class;
+ * one of a class below, which no other copy throws, as always.
  */
 export const isOf = (asked: unknown, own: unknown, name: string, value: unknown): boolean =>
   asked === own
@@ -24,7 +25,9 @@ export class Refusal extends Error {
   }
 }
 
-/** A file that cannot be taken; the message is for the person who chose it and says what would help. */
+/**
+ * A file that cannot be taken; the message is for the person who chose it and says what would help.
+ */
 export class IntakeError extends Error {
   override name = 'IntakeError';
   static override [Symbol.hasInstance](this: unknown, value: unknown): boolean {

@@ -73,7 +73,8 @@ const keeping: Record<KeptKind, Keeping> = {
         sql`exists (select from ${sql.raw(from)} u
           where (u.${sql.ref(column)}->'piece'->'ground'->>'document')::int = d.id
              or (u.${sql.ref(column)}->'piece'->'ground'->>'set')::int = d.set_id)`;
-      // which PDFs that were replaced a run was made of stands in its items: they stay while there is any such run after them
+      // which PDFs that were replaced a run was made of stands in its items: they stay while there
+      // is any such run after them
       return sql`
         delete from documents d where d.created_at < ${older(days)}
           and not ${used('jobs', 'document')} and not ${used('job_versions', 'document')} and not ${used('runs', 'frozen')}

@@ -2,7 +2,10 @@ import { createCipheriv, createDecipheriv, createHash, randomBytes } from 'node:
 import { configuration } from './configuration';
 import { Refusal } from './refusal';
 
-/** The key that seals what must not lie open in the database or its backups; the start command keeps it beside the database, not in it. */
+/**
+ * The key that seals what must not lie open in the database or its backups; the start command keeps
+ * it beside the database, not in it.
+ */
 function key(): Buffer {
   const text = configuration().HAND_STAMP_KEY;
   if (!text)

@@ -7,7 +7,9 @@ import type { SheetProof } from '../../contract';
 import type { Database } from '../platform';
 import { hadMail } from '../delivery';
 
-/** Who of the chosen gets no mail, each with why, and addresses that several of the others share. */
+/**
+ * Who of the chosen gets no mail, each with why, and addresses that several of the others share.
+ */
 export interface Addressed {
   without: Map<number, string>;
   shared: SheetProof['shared'];

@@ -12,9 +12,15 @@ export interface Choice {
   shown: readonly number[];
   /** Of `failed`: the run whose failed codes are made again. */
   from?: number;
-  /** Column id and `up` or `down`: the pieces are made in this order, blanks last; without it in that of the list, or as they are shown. */
+  /**
+   * Column id and `up` or `down`: the pieces are made in this order, blanks last; without it in
+   * that of the list, or as they are shown.
+   */
   sort?: string;
-  /** The column by which records share a document: of what is made again, a document is always whole. */
+  /**
+   * The column by which records share a document: of what is made again, a document is always
+   * whole.
+   */
   by?: string;
 }
 
@@ -33,7 +39,10 @@ export const onePerRecord = (options: RunOptions): RunOptions => ({
   copiesFrom: undefined,
 });
 
-/** The records that were meant, whether or not they can be made: what a run says it left out is weighed against these. */
+/**
+ * The records that were meant, whether or not they can be made: what a run says it left out is
+ * weighed against these.
+ */
 function meant(choice: Choice, jobId: number): RawBuilder<boolean> {
   const own = meantAlone(choice);
   const { by, which } = choice;
@@ -57,14 +66,20 @@ function meantAlone({ which, shown, from }: Choice): RawBuilder<boolean> {
   }[which];
 }
 
-/** The same as `copiesOf` of the core, for a text in the database; 0 for what is no number of pieces, which leaves the record out. */
+/**
+ * The same as `copiesOf` of the core, for a text in the database; 0 for what is no number of
+ * pieces, which leaves the record out.
+ */
 const copiesIn = (text: RawBuilder<unknown>): RawBuilder<number> => sql<number>`
   case when ${text} = '' then 1
     when ${text} ~ '^([0-9]{1,4}|[0-9],[0-9]{3})([.]0{1,2})?$' and replace(split_part(${text}, '.', 1), ',', '')::int <= ${mostCopies}
       then replace(split_part(${text}, '.', 1), ',', '')::int
     else 0 end`;
 
-/** Records on whose pieces something did not read, each with the piece: of a document for several, all of them. */
+/**
+ * Records on whose pieces something did not read, each with the piece: of a document for several,
+ * all of them.
+ */
 const failedOf = (run: number) => sql<{ record: number; seq: number }>`
   select coalesce((m->>'record')::bigint, c.record_id) as record, c.seq
   from receipts c join run_items i on i.run_id = c.run_id and i.seq = c.seq
@@ -103,7 +118,10 @@ export function chosenPieces(
     where r.job_id = ${jobId} and ${can} and ${meant(choice, jobId)}`;
 }
 
-/** The pieces that a run of a job makes, in their order, each record as often as it is wanted: a query of {@link ChosenItem}. */
+/**
+ * The pieces that a run of a job makes, in their order, each record as often as it is wanted: a
+ * query of {@link ChosenItem}.
+ */
 export function chosenItems(
   jobId: number,
   choice: Choice,
@@ -126,7 +144,10 @@ export function chosenItems(
 
 const groupOf = (by: string) => sql`coalesce(trim(values->>${by}), '')`;
 
-/** Of the chosen pieces the first of each group, counted anew: one document is made for all of a group. */
+/**
+ * Of the chosen pieces the first of each group, counted anew: one document is made for all of a
+ * group.
+ */
 export const firstOfGroups = (chosen: RawBuilder<unknown>, by: string): RawBuilder<unknown> =>
   sql`select (row_number() over (order by seq) - 1)::int as seq, record_id, values, content
     from (select distinct on (of) seq, record_id, values, content
@@ -170,7 +191,10 @@ export async function gatherGroups(
   );
 }
 
-/** How many of the records that were meant are not among the chosen, and the first thousand of them with why. */
+/**
+ * How many of the records that were meant are not among the chosen, and the first thousand of them
+ * with why.
+ */
 export async function leftOut(
   db: Database,
   jobId: number,

@@ -1,5 +1,6 @@
 /**
- * Which records a run takes, how it is cut, made, read back and put together, its receipt. Uses jobs, outputs and delivery.
+ * Which records a run takes, how it is cut, made, read back and put together, its receipt. Uses
+ * jobs, outputs and delivery.
  */
 export { endRun } from './making';
 export { proofOf } from './proof';

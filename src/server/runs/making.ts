@@ -65,8 +65,8 @@ interface MadeChunk {
 }
 
 /**
- * Makes the pieces of one chunk, reads every code on them back, and keeps what was made and the receipt in one transaction.
- * Doing it again gives the same and doubles nothing.
+ * Makes the pieces of one chunk, reads every code on them back, and keeps what was made and the
+ * receipt in one transaction. Doing it again gives the same and doubles nothing.
  */
 export async function runChunk(db: Database, runId: number, number: number): Promise<void> {
   const run = await db.selectFrom('runs').selectAll().where('id', '=', runId).executeTakeFirst();
@@ -98,7 +98,10 @@ export async function runChunk(db: Database, runId: number, number: number): Pro
   if (made) await keepChunk(db, runId, number, items.length, made);
 }
 
-/** What a run was frozen with, checked: an earlier version of the program may have written it. @throws Error in words */
+/**
+ * What a run was frozen with, checked: an earlier version of the program may have written it.
+ * @throws Error in words
+ */
 function readFrozen(stored: unknown): FrozenRun {
   const told = frozenRunSchema.safeParse(stored);
   if (told.success) return told.data;
@@ -327,7 +330,10 @@ async function insertReceipt(
   );
 }
 
-/** Joins what the chunks made into the run's files, writes the receipt, and marks the records of the job. */
+/**
+ * Joins what the chunks made into the run's files, writes the receipt, and marks the records of the
+ * job.
+ */
 export async function assembleRun(db: Database, runId: number): Promise<void> {
   const run = await db.selectFrom('runs').selectAll().where('id', '=', runId).executeTakeFirst();
   if (!run || run.state !== 'running') return;
@@ -378,7 +384,8 @@ async function queueRunMails(
 }
 
 async function markPrinted(tx: Database, jobId: number, runId: number): Promise<void> {
-  // tables filled a moment ago have no statistics yet, and row by row would take the square of the pieces
+  // tables filled a moment ago have no statistics yet, and row by row would take the square of the
+  // pieces
   await sql`set local enable_nestloop = off`.execute(tx);
   await sql`
     update job_rows j set run_id = ${runId}, run_page = r.page, run_place = r.place, run_mark = r.mark, printed = r.content

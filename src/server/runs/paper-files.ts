@@ -22,7 +22,10 @@ const mostPixels = 120_000_000;
 const mostPages = 200;
 const mostCodes = 255;
 
-/** Takes a scan of the printed sheets of a run, to be read by a worker. @throws Refusal for what is neither a PDF nor a picture */
+/**
+ * Takes a scan of the printed sheets of a run, to be read by a worker. @throws Refusal for what is
+ * neither a PDF nor a picture
+ */
 export async function takePaperFile(
   db: Database,
   run: number,
@@ -109,8 +112,8 @@ async function greyOf(name: string, bytes: Buffer): Promise<GreyImage> {
 }
 
 /**
- * Reads a scan and marks what it shows. Of one from the In-tray its pictures say of which run they are. Done twice, at once or again, it
- * marks once.
+ * Reads a scan and marks what it shows. Of one from the In-tray its pictures say of which run they
+ * are. Done twice, at once or again, it marks once.
  */
 export async function readPaperFile(db: Database, id: number): Promise<void> {
   const file = await db
@@ -163,7 +166,10 @@ export async function failPaperFile(db: Database, id: number, why: string): Prom
     .execute();
 }
 
-/** The run that printed most of what a picture shows, the latest of those; undefined where none printed any. */
+/**
+ * The run that printed most of what a picture shows, the latest of those; undefined where none
+ * printed any.
+ */
 async function runOf(tx: Database, { codes }: Picture): Promise<number | undefined> {
   const texts = [...new Set(codes.map((code) => code.text))];
   if (texts.length === 0) return undefined;
@@ -174,7 +180,10 @@ async function runOf(tx: Database, { codes }: Picture): Promise<number | undefin
   return rows[0]?.run;
 }
 
-/** Whether a picture shows the test page of one of the printers; then how fine that one prints is known. */
+/**
+ * Whether a picture shows the test page of one of the printers; then how fine that one prints is
+ * known.
+ */
 async function testPageOn(tx: Database, { codes }: Picture): Promise<PaperTold['testPage']> {
   const texts = codes.map((code) => code.text);
   for (const { id, name } of await tx.selectFrom('printers').select(['id', 'name']).execute())

@@ -13,8 +13,8 @@ import { type Database, fontsOf, Refusal } from '../platform';
 type Picture = z.output<typeof paperSchema>['pictures'][number];
 
 /**
- * Marks in the receipt of a run which of its codes were read from pictures of its printed sheets. A code that stands on several pieces, such as
- * copies, is marked as often as a picture shows it.
+ * Marks in the receipt of a run which of its codes were read from pictures of its printed sheets. A
+ * code that stands on several pieces, such as copies, is marked as often as a picture shows it.
  */
 export async function readFromPaper(
   db: Database,
@@ -44,7 +44,8 @@ export async function markFromPicture(
   if (!of) throw new Refusal('There is no such run.', 404);
   if (of.sheets === 0)
     throw new Refusal('This run made no sheets, so there is no paper of it to be read.');
-  // one picture marks once, also where two windows send it at the same moment: where a code is on several pieces, it would mark others of them
+  // one picture marks once, also where two windows send it at the same moment: where a code is on
+  // several pieces, it would mark others of them
   await tx.selectFrom('runs').select('id').where('id', '=', run).forUpdate().execute();
   const shows = createHash('sha256').update(JSON.stringify(codes)).digest('base64url');
   const same = await tx
@@ -134,8 +135,8 @@ interface Printed {
 }
 
 /**
- * Codes of a sheet that do not stand where they belong on it, and where on it others stand that are not of the run. What stands there more
- * than once cannot be told apart.
+ * Codes of a sheet that do not stand where they belong on it, and where on it others stand that are
+ * not of the run. What stands there more than once cannot be told apart.
  */
 function onTheSheet(
   frozen: FrozenRun,

@@ -17,7 +17,10 @@ const nobody: Addressed = { without: new Map(), shared: { records: 0, first: [] 
 /** Records that one look at a run without sheets shows. */
 const lookedAt = 24;
 
-/** What a run would make, before it is started: its count, one sheet of it, and what is left out. Chosen by the very query that a run uses. */
+/**
+ * What a run would make, before it is started: its count, one sheet of it, and what is left out.
+ * Chosen by the very query that a run uses.
+ */
 export async function proofOf(
   db: Database,
   jobId: number,

@@ -15,7 +15,10 @@ const ink = '#1d1a26';
 const soft = '#575564';
 const most = 28;
 
-/** The receipt of a run on one page: what it was made from, what was read, page by page, and what failed. */
+/**
+ * The receipt of a run on one page: what it was made from, what was read, page by page, and what
+ * failed.
+ */
 export async function receiptPdf(db: Database, runId: number): Promise<Uint8Array> {
   const run = await db
     .selectFrom('runs')

@@ -17,7 +17,10 @@ const resultWords = {
 
 const batch = 1000;
 
-/** The account of a run, code by code in the order of the pieces. Secrets are masked unless asked for. */
+/**
+ * The account of a run, code by code in the order of the pieces. Secrets are masked unless asked
+ * for.
+ */
 export async function* receiptLines(
   db: Database,
   runId: number,
@@ -25,7 +28,8 @@ export async function* receiptLines(
   secrets = false,
 ): AsyncGenerator<ReceiptLine> {
   const pages = await pagesOnPaper(db, runId);
-  // two reads by the key of each table: a join over tables that were filled a moment ago, before their statistics, can take minutes
+  // two reads by the key of each table: a join over tables that were filled a moment ago, before
+  // their statistics, can take minutes
   for (let from = 0; ; from += batch) {
     const rows = await db
       .selectFrom('receipts')
@@ -59,7 +63,9 @@ async function valuesOf(
   return new Map(items.map((item) => [item.seq, { values: item.values }]));
 }
 
-/** What a piece was made of, and of a document with codes in rows those, once they were asked for. */
+/**
+ * What a piece was made of, and of a document with codes in rows those, once they were asked for.
+ */
 interface Held {
   values: Values;
   inRows?: Map<string, CodeOfDocument>;

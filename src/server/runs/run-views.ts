@@ -19,7 +19,10 @@ export async function viewRun(db: Database, id: number): Promise<RunView> {
   return run;
 }
 
-/** Of what a run was frozen with only the little that is shown: it can be megabytes, and is asked for twice a second. */
+/**
+ * Of what a run was frozen with only the little that is shown: it can be megabytes, and is asked
+ * for twice a second.
+ */
 const shownOfRun = (db: Database) =>
   db
     .selectFrom('runs')
@@ -153,7 +156,10 @@ export async function runFileFor(
   return { ...head, secret };
 }
 
-/** Compares what two runs of one job printed, record by record. Payloads that hold secrets are told apart, and not shown. */
+/**
+ * Compares what two runs of one job printed, record by record. Payloads that hold secrets are told
+ * apart, and not shown.
+ */
 export async function compareRuns(
   db: Database,
   first: number,

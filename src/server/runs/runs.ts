@@ -31,7 +31,9 @@ import {
 } from './choosing';
 import { groupedBy, mostTogether, ownRowsKeys } from './groups';
 
-/** Freezes a job and its chosen records as a run and puts its chunks in the queue, all or nothing. */
+/**
+ * Freezes a job and its chosen records as a run and puts its chunks in the queue, all or nothing.
+ */
 export async function startRun(
   db: Database,
   jobId: number,
@@ -48,7 +50,10 @@ export async function startRun(
   return db.transaction().execute((tx) => startRunIn(tx, jobId, wanted, actor, { shown, quick }));
 }
 
-/** The same in the caller's transaction, so that the run is there exactly when what asked for it says so. Whether there is room was looked at before. */
+/**
+ * The same in the caller's transaction, so that the run is there exactly when what asked for it
+ * says so. Whether there is room was looked at before.
+ */
 export async function startRunIn(
   tx: Database,
   jobId: number,
@@ -316,7 +321,10 @@ async function queueRun(
     );
 }
 
-/** Makes a run again from what it was made from: the same records, stamps, piece and date, and so the same bytes. */
+/**
+ * Makes a run again from what it was made from: the same records, stamps, piece and date, and so
+ * the same bytes.
+ */
 export async function runAgain(db: Database, runId: number, actor: string): Promise<number> {
   await checkRoom(db);
   return db.transaction().execute(async (tx) => {
@@ -343,7 +351,10 @@ export async function runAgain(db: Database, runId: number, actor: string): Prom
   });
 }
 
-/** A quick print: code and title of some records, straight from the list, without touching the job's own piece. */
+/**
+ * A quick print: code and title of some records, straight from the list, without touching the job's
+ * own piece.
+ */
 export async function quickPrint(
   db: Database,
   jobId: number,

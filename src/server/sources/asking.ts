@@ -6,7 +6,10 @@ import { type Database, enqueue, Refusal } from '../platform';
 import { sayTheSame } from './files/state';
 import { askIntake } from './reread';
 
-/** What a person asks of an intake. Each changes its state and puts the work that follows into the queue in one transaction. */
+/**
+ * What a person asks of an intake. Each changes its state and puts the work that follows into the
+ * queue in one transaction.
+ */
 
 /** Asks for what is fetched and not sent. Returns the number of the intake. */
 export function fetchIntake(db: Database, wanted: Fetched, actor: string): Promise<number> {
@@ -87,7 +90,10 @@ export async function readIntakeAs(db: Database, id: number, reading: TextReadin
   });
 }
 
-/** Says what is the same under another heading or in another form; the re-read is compared again with that known. */
+/**
+ * Says what is the same under another heading or in another form; the re-read is compared again
+ * with that known.
+ */
 export async function sayIntakeSame(db: Database, id: number, same: SaidSame): Promise<void> {
   await db.transaction().execute(async (tx) => {
     if (!(await sayTheSame(tx, id, same)))

@@ -39,7 +39,10 @@ import { rejudgeList, sharersOf } from '../judging';
 interface Compared {
   told: RereadTold;
   list: Difference[];
-  /** Columns of the list under the headings they have now, with the new ones of the source behind them. */
+  /**
+   * Columns of the list under the headings they have now, with the new ones of the source behind
+   * them.
+   */
   columns: Column[];
   added: Column[];
   /** Columns came, or have another heading in the source. */
@@ -162,7 +165,9 @@ async function compare(
   };
 }
 
-/** Columns that the source has no more, each with a new heading under which the same values stand. */
+/**
+ * Columns that the source has no more, each with a new heading under which the same values stand.
+ */
 function renamed(
   columns: readonly Column[],
   missing: readonly string[],
@@ -219,7 +224,10 @@ function renamed(
 const nothing = ({ added, changed, gone, newColumns, asks = [] }: RereadTold): boolean =>
   added + changed + gone + newColumns.length + asks.length === 0;
 
-/** Keeps what a re-read comes to, row by row, to be looked at; takes it at once where the list follows its source and nothing is lost. */
+/**
+ * Keeps what a re-read comes to, row by row, to be looked at; takes it at once where the list
+ * follows its source and nothing is lost.
+ */
 export async function compareIntake(db: Database, id: number, book: Book): Promise<void> {
   const intake = await db
     .selectFrom('intakes')
@@ -327,7 +335,10 @@ export async function rereadRows(
   });
 }
 
-/** Takes a re-read into its list in one revision that can be undone. Printed state and hand edits survive. */
+/**
+ * Takes a re-read into its list in one revision that can be undone. Printed state and hand edits
+ * survive.
+ */
 export async function takeReread(
   db: Database,
   id: number,
@@ -445,7 +456,8 @@ async function change(
       }
       if (Object.keys(after).length > 0)
         steps.push({ record: row.id, change: 'changed', before, after });
-      // what stands here stays, and the source's new word is remembered, so that it is not asked about again
+      // what stands here stays, and the source's new word is remembered, so that it is not asked
+      // about again
       return {
         ...row,
         hand: { ...row.hand, ...Object.fromEntries(clashes.map((c) => [c.column, c.there])) },

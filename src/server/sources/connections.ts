@@ -65,7 +65,8 @@ const mostBytes = 100 * 2 ** 20;
 const atATime = 2000;
 
 /**
- * Runs a query that can only read, within a time limit, and gives its rows as text with the headings first.
+ * Runs a query that can only read, within a time limit, and gives its rows as text with the
+ * headings first.
  * @throws IntakeError when it does not only read, gives too much, or takes too long
  */
 export async function readQuery(db: Database, id: number, query: string): Promise<string[][]> {
@@ -121,8 +122,9 @@ const harmless = new Set([
 ]);
 
 /**
- * A transaction that may only read can still lock, notify, write large objects, read the server's files or wait: by functions that
- * PostgreSQL itself calls volatile. A query that names one is refused.
+ * A transaction that may only read can still lock, notify, write large objects, read the server's
+ * files or wait: by functions that PostgreSQL itself calls volatile. A query that names one is
+ * refused.
  */
 async function onlyReads(client: pg.Client, query: string): Promise<void> {
   // names with escapes in them could be any
@@ -150,15 +152,19 @@ async function onlyReads(client: pg.Client, query: string): Promise<void> {
   }
 }
 
-/** In settings: hosts with their databases that stand in for others, and may be read though they are our own. */
+/**
+ * In settings: hosts with their databases that stand in for others, and may be read though they are
+ * our own.
+ */
 export const standInSetting = 'database.stand-ins';
 
 /** Says that a database may not be read from here, and why. */
 class NotAllowed extends IntakeError {}
 
 /**
- * The address to connect to, checked as the door check does: a machine of our own network only where Settings say so. The address and
- * not the name is connected to, so that it cannot change in between.
+ * The address to connect to, checked as the door check does: a machine of our own network only
+ * where Settings say so. The address and not the name is connected to, so that it cannot change in
+ * between.
  */
 async function allowedAddress(
   db: Database,
@@ -265,7 +271,8 @@ function inWords(error: unknown, { host, port, database, username }: NewConnecti
     return new IntakeError(
       'The certificate of the database could not be checked. Ask whoever runs it, or say that it is not checked.',
     );
-  // closed, silent, refusing and unknown machines are not told apart: whoever asks learns nothing of the network
+  // closed, silent, refusing and unknown machines are not told apart: whoever asks learns nothing
+  // of the network
   if (
     /^(ECONN|ENOTFOUND|EAI_|EHOST|ENET|ETIMEDOUT|EPIPE|ERR_SOCKET)/.test(code ?? '') ||
     /timeout|terminated/i.test(message ?? '')

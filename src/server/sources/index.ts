@@ -1,4 +1,6 @@
-/** Where records come from: files and their parsers, databases, folders, the In-tray; reading again. */
+/**
+ * Where records come from: files and their parsers, databases, folders, the In-tray; reading again.
+ */
 export { rereadRows } from './comparison';
 export { forgetConnection, keepConnection, listConnections, tablesOf } from './connections';
 export { tooLarge } from './files/book';

@@ -12,7 +12,9 @@ import { readQuery } from './connections';
 import { compareIntake, takeReread } from './comparison';
 import { trayFile, trayFolderRows } from './tray';
 
-/** Fetches what is to be read when it does not come with the intake: from the In-tray or a database. */
+/**
+ * Fetches what is to be read when it does not come with the intake: from the In-tray or a database.
+ */
 async function fetchBytes(db: Database, origin: Origin, bytes: Buffer): Promise<Buffer> {
   if (bytes.length > 0) return bytes;
   if (origin.kind === 'tray') return trayFile(origin.name);
@@ -40,7 +42,10 @@ export function bookOf(name: string, origin: Origin | null, bytes: Buffer): Book
   };
 }
 
-/** Reads a waiting intake and keeps what it holds, or why it cannot be taken; a re-read is compared with its list. */
+/**
+ * Reads a waiting intake and keeps what it holds, or why it cannot be taken; a re-read is compared
+ * with its list.
+ */
 export async function readIntake(db: Database, id: number): Promise<void> {
   const intake = await db
     .selectFrom('intakes')
@@ -111,7 +116,10 @@ function originOf(
   };
 }
 
-/** Makes the list and its job from a read file as the coordinator said, or takes a re-read into its list. */
+/**
+ * Makes the list and its job from a read file as the coordinator said, or takes a re-read into its
+ * list.
+ */
 export async function takeIntake(db: Database, id: number): Promise<void> {
   const intake = await db.selectFrom('intakes').selectAll().where('id', '=', id).executeTakeFirst();
   if (intake?.state !== 'taking' || !intake.take) return;
@@ -148,7 +156,8 @@ export async function takeIntake(db: Database, id: number): Promise<void> {
         .execute();
       return list.id;
     });
-    // whoever opens the job before sees that its records are still to be checked, and the queue looks after it if this ends here
+    // whoever opens the job before sees that its records are still to be checked, and the queue
+    // looks after it if this ends here
     if (listId !== undefined) await rejudgeList(db, listId);
   } catch (error) {
     await fail(

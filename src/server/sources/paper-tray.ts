@@ -14,8 +14,8 @@ export function printedFolder(): string | undefined {
 }
 
 /**
- * Has every scan read that lies in the In-tray's folder for them and is not known yet. A file is known by its name and when it was saved, so that
- * hearing of it twice reads it once.
+ * Has every scan read that lies in the In-tray's folder for them and is not known yet. A file is
+ * known by its name and when it was saved, so that hearing of it twice reads it once.
  */
 export async function hearPaper(db: Database): Promise<void> {
   const folder = printedFolder();

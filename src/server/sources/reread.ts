@@ -2,7 +2,10 @@ import { readIntakeCard } from './cards';
 import type { Origin } from '../../core/job/origin';
 import { checkRoom, type Database, enqueue, Refusal } from '../platform';
 
-/** Reads a list's own source again, in a worker; what it comes to waits to be looked at. Returns the number of the intake. */
+/**
+ * Reads a list's own source again, in a worker; what it comes to waits to be looked at. Returns the
+ * number of the intake.
+ */
 export async function readAgain(db: Database, listId: number, actor: string): Promise<number> {
   const { origin, source } = await db
     .selectFrom('lists')

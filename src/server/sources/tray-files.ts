@@ -16,7 +16,9 @@ export interface TrayFile {
 
 const mostFiles = 20_000;
 
-/** Every file in the In-tray and its folders that somebody else put there. Links are not followed. */
+/**
+ * Every file in the In-tray and its folders that somebody else put there. Links are not followed.
+ */
 export async function trayFiles(): Promise<TrayFile[]> {
   const folder = trayFolder();
   if (!folder) return [];
@@ -51,7 +53,10 @@ const tellOrders = taskCard('orders.tell', z.looseObject({}), { priority: 1, sho
 /** A file may be saved several times shortly after one another, which is one event; in seconds. */
 const settles = 1;
 
-/** Writes down for standing orders that a file landed or was saved again: once, however often it is heard of. */
+/**
+ * Writes down for standing orders that a file landed or was saved again: once, however often it is
+ * heard of.
+ */
 export async function hearFile(
   db: Database,
   path: string,
@@ -123,7 +128,10 @@ async function writeFileEvent(db: Database, file: TrayFile, change: 'came' | 'ch
   });
 }
 
-/** Files that landed while nobody watched: since the first order that waits for files was switched on, and not longer ago than events are known. */
+/**
+ * Files that landed while nobody watched: since the first order that waits for files was switched
+ * on, and not longer ago than events are known.
+ */
 export async function hearFilesSince(db: Database): Promise<void> {
   const first = await db
     .selectFrom('standing_orders')

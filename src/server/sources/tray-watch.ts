@@ -10,14 +10,17 @@ import { hearFile, hearFilesSince } from './tray-files';
 
 /** By which the one that holds the In-tray is known, among all who would. */
 const trayLock = [7202, 1] as const;
-/** How often those who wait look whether it is free, in ms; it is free as soon as its holder's connection is gone. */
+/**
+ * How often those who wait look whether it is free, in ms; it is free as soon as its holder's
+ * connection is gone.
+ */
 const looksEvery = 2000;
 /** What was saved so short a time before it is taken over may have been heard by nobody, in ms. */
 const unheard = 15_000;
 
 /**
- * Watches the In-tray as the only one of all processes on this database, or waits to. Returns once it is watched or waited for; whoever is
- * next takes over within seconds of the holder's end.
+ * Watches the In-tray as the only one of all processes on this database, or waits to. Returns once
+ * it is watched or waited for; whoever is next takes over within seconds of the holder's end.
  * @param lost ends this process, which may watch no more
  */
 export async function holdTray(
@@ -66,7 +69,10 @@ async function hearTheUnheard(db: Database): Promise<void> {
   }
 }
 
-/** Watches the In-tray: a file that is saved, or a folder that changes, is read again by the lists that come from it. */
+/**
+ * Watches the In-tray: a file that is saved, or a folder that changes, is read again by the lists
+ * that come from it.
+ */
 export async function watchTray(db: Database): Promise<FSWatcher | undefined> {
   const folder = trayFolder();
   if (!folder) return undefined;

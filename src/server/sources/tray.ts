@@ -6,7 +6,10 @@ import { folderRows, type FolderFile } from '../../core/records/folder';
 import { mostBytes, tooLarge } from './files/book';
 import { configuration, IntakeError, outFolderName, printedFolderName } from '../platform';
 
-/** The In-tray: a folder of this machine whose spreadsheets are read again when they are saved. Undefined where there is none. */
+/**
+ * The In-tray: a folder of this machine whose spreadsheets are read again when they are saved.
+ * Undefined where there is none.
+ */
 export const trayFolder = (): string | undefined => configuration().HAND_STAMP_TRAY;
 
 const spreadsheet = /\.(xlsx|xlsm|xls|ods|csv|tsv|txt)$/i;
@@ -69,7 +72,10 @@ export async function trayPdfs(): Promise<string[]> {
   return found;
 }
 
-/** The bytes of a PDF of the In-tray, by its path from it: one of those that lie there, and no other file. @throws IntakeError */
+/**
+ * The bytes of a PDF of the In-tray, by its path from it: one of those that lie there, and no other
+ * file. @throws IntakeError
+ */
 export async function trayPdf(path: string): Promise<Buffer> {
   if (!(await trayPdfs()).includes(path))
     throw new IntakeError(`${path} is not in the In-tray any more.`);
@@ -86,7 +92,8 @@ function inTray(name: string): string {
 }
 
 /**
- * The bytes of a file in the In-tray. Links are not followed, since they may lead anywhere on the machine, and a pipe is never waited on.
+ * The bytes of a file in the In-tray. Links are not followed, since they may lead anywhere on the
+ * machine, and a pipe is never waited on.
  * @throws IntakeError for what is no file, is gone, or is too large
  */
 export const trayFile = async (name: string): Promise<Buffer> => bytesOfFile(name, inTray(name));

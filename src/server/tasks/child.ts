@@ -3,9 +3,15 @@ import type { AskedWork, Told } from '../platform';
 import { configuration } from '../platform/configuration';
 import { works } from './works';
 
-/** A process for work that could take it down; see `pool.ts`. It ends with whoever started it, even in the middle of a loop. */
+/**
+ * A process for work that could take it down; see `pool.ts`. It ends with whoever started it, even
+ * in the middle of a loop.
+ */
 
-/** Ends the process with this signal when it has taken too much memory, so that the pool can tell why. */
+/**
+ * Ends the process with this signal when it has taken too much memory, so that the pool can tell
+ * why.
+ */
 const tooMuchMemory = 'SIGUSR2';
 const mostBytes = (configuration().HAND_STAMP_APART_MB ?? 1024) * 2 ** 20;
 
@@ -22,7 +28,8 @@ new Worker(
 const tell = (told: Told): void => void process.send?.(told, undefined, undefined, () => undefined);
 
 process.on('disconnect', () => process.exit());
-// Ctrl-C in a terminal reaches every process at once; this one ends with whoever asked for its work, which is then taken up again
+// Ctrl-C in a terminal reaches every process at once; this one ends with whoever asked for its
+// work, which is then taken up again
 for (const signal of ['SIGINT', 'SIGTERM'] as const) process.on(signal, () => undefined);
 process.on('message', ({ work, input }: AskedWork) => {
   (works[work] as (input: unknown) => Promise<unknown>)(input).then(

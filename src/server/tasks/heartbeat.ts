@@ -2,8 +2,9 @@ import { workerData } from 'node:worker_threads';
 import pg from 'pg';
 
 /**
- * A thread of its own that says the worker is there, however busy the worker is, and frees the tasks of workers that are not there any
- * more. Only a worker whose own thread has not come to itself for a very long time is given up, and ends.
+ * A thread of its own that says the worker is there, however busy the worker is, and frees the
+ * tasks of workers that are not there any more. Only a worker whose own thread has not come to
+ * itself for a very long time is given up, and ends.
  */
 export interface HeartbeatData {
   url: string;

@@ -8,7 +8,10 @@ import { endRun } from '../runs';
 
 type EndTask = (db: Database, name: string, payload: unknown, why: string) => Promise<void>;
 
-/** Done by the queue's own schedule, once a minute: nothing stays "waiting", "taking" or "running" that nobody works on any more, and no folder. */
+/**
+ * Done by the queue's own schedule, once a minute: nothing stays "waiting", "taking" or "running"
+ * that nobody works on any more, and no folder.
+ */
 export async function tidy(db: Database, endTask: EndTask): Promise<void> {
   await freeTheLost(db);
   await endTheExhausted(db, endTask);
@@ -18,7 +21,10 @@ export async function tidy(db: Database, endTask: EndTask): Promise<void> {
   await forgetTheGone(db);
 }
 
-/** Tasks locked by a worker that is not known any more: it ended before anybody could note that it was there. */
+/**
+ * Tasks locked by a worker that is not known any more: it ended before anybody could note that it
+ * was there.
+ */
 async function freeTheLost(db: Database): Promise<void> {
   const lost = await sql<{ locked_by: string }>`
     select distinct locked_by from graphile_worker.jobs
@@ -69,7 +75,9 @@ async function endTheForgotten(db: Database): Promise<void> {
   for (const { id } of runs) await endRun(db, id, 'nothing is left that would go on with it');
 }
 
-/** Lists and jobs whose verdicts are older than what they are about, where no task is on its way. */
+/**
+ * Lists and jobs whose verdicts are older than what they are about, where no task is on its way.
+ */
 async function renewTheStale(db: Database): Promise<void> {
   const idle = (what: string, id: string) => sql<boolean>`not exists (
     select from graphile_worker._private_jobs j where (j.payload->>${what})::int = ${sql.ref(id)})`;

@@ -12,7 +12,10 @@ import { tidy } from './janitor';
 
 const known = new Map<string, Task<never>>();
 
-/** Adds a task to those that workers do. To add one of our own: its card, its definition in the list of its module. */
+/**
+ * Adds a task to those that workers do. To add one of our own: its card, its definition in the list
+ * of its module.
+ */
 export function addTask(task: Task<never>): void {
   known.set(task.name, task);
 }
@@ -27,7 +30,10 @@ export async function performTask(db: Database, name: string, payload: unknown):
   await task.run(db, task.schema.parse(payload));
 }
 
-/** Says of a task that it is not tried any more; nothing for one of an earlier version of the program. */
+/**
+ * Says of a task that it is not tried any more; nothing for one of an earlier version of the
+ * program.
+ */
 export async function endTask(
   db: Database,
   name: string,

@@ -24,13 +24,17 @@ import type { HeartbeatData } from './heartbeat';
 import { holdTray } from '../sources';
 import { allTasks, endTask, performTask } from './registry';
 
-/** A worker process: takes tasks from the queue until it is stopped. Start as many as there are cores, on any machine. */
+/**
+ * A worker process: takes tasks from the queue until it is stopped. Start as many as there are
+ * cores, on any machine.
+ */
 const set = configuration();
 const { db, pool } = openDatabase(databaseUrl(), 6);
 
 /**
- * Does a task: here, or in a process of its own where it may be dangerous or has been broken off before, as a task is that ends its
- * worker. What ends that process too, or fails too often, is not tried any more, and says so in words.
+ * Does a task: here, or in a process of its own where it may be dangerous or has been broken off
+ * before, as a task is that ends its worker. What ends that process too, or fails too often, is not
+ * tried any more, and says so in words.
  */
 async function perform(
   { name, apart, minutes }: Task<never>,
@@ -43,7 +47,8 @@ async function perform(
     else await performTask(db, name, payload);
   } catch (error) {
     log.error({ err: error, task: name, payload, attempts: job.attempts }, 'task failed');
-    // a worker that is being stopped takes the process of its task with it, which is no fault of the task
+    // a worker that is being stopped takes the process of its task with it, which is no fault of
+    // the task
     if (stopping || (!(error instanceof WorkEnded) && (job.attempts < mostTries || isAway(error))))
       throw error;
     await endTask(
@@ -64,18 +69,22 @@ for (const task of allTasks().values())
     list[task.name] = (payload, helpers) => perform(task, payload, helpers);
 
 let done = 0;
-/** A long run leaves much to be thrown away; done now and then, the worker stays as small over 50,000 pieces as over 5,000. */
+/**
+ * A long run leaves much to be thrown away; done now and then, the worker stays as small over
+ * 50,000 pieces as over 5,000.
+ */
 function tidyUp(): void {
   if (++done % 4 === 0) (globalThis as { gc?: () => void }).gc?.();
 }
 
-// a run takes a little longer so that people who work meanwhile are answered at once; what they wait for itself is not held back
+// a run takes a little longer so that people who work meanwhile are answered at once; what they
+// wait for itself is not held back
 if (!set.HAND_STAMP_SHORT) setPriority(constants.priority.PRIORITY_BELOW_NORMAL);
 
 let stopping = false;
 /**
- * Without its database the queue cannot even put a task back, and its pool may go on with nobody in it: this process ends, another
- * is started, and what this one held is freed.
+ * Without its database the queue cannot even put a task back, and its pool may go on with nobody in
+ * it: this process ends, another is started, and what this one held is freed.
  */
 function leave(error: unknown): void {
   if (stopping) return;

@@ -1,8 +1,8 @@
 import type { Input, Output, WorkName } from '../platform';
 
 /**
- * What is done in a process of its own, because a hostile or unlucky input can take it long, or all memory, or end it. Each is loaded
- * only where it is done.
+ * What is done in a process of its own, because a hostile or unlucky input can take it long, or all
+ * memory, or end it. Each is loaded only where it is done.
  */
 export const works: { [W in WorkName]: (input: Input<W>) => Promise<Output<W>> } = {
   /** A background task, whole, with a database connection of its own. */

@@ -1,4 +1,7 @@
-/** Programs that are told what happens: signed, tried again for a day, each delivery with its answer. */
+/**
+ * Programs that are told what happens: signed, tried again for a day, each delivery with its
+ * answer.
+ */
 export {
   changeWebhook,
   deliverAgain,

@@ -20,8 +20,9 @@ const inOneTask = { most: 100, ms: 60_000 };
 const keptDays = 30;
 
 /**
- * The worker's part: tells what is due, each while it is held, so that another worker tells something else and nothing is told by two.
- * One whose worker dies before its answer is noted is told again, under the same id.
+ * The worker's part: tells what is due, each while it is held, so that another worker tells
+ * something else and nothing is told by two. One whose worker dies before its answer is noted is
+ * told again, under the same id.
  */
 export async function sendDue(db: Database): Promise<void> {
   const until = performance.now() + inOneTask.ms;

@@ -46,7 +46,10 @@ const viewOf = async (db: Database, id: number): Promise<WebhookView> => {
   return view;
 };
 
-/** Has a program told what happens. @returns the secret that signs what it is told (Standard Webhooks: `whsec_` and 24 bytes in base64) */
+/**
+ * Has a program told what happens. @returns the secret that signs what it is told (Standard
+ * Webhooks: `whsec_` and 24 bytes in base64)
+ */
 export async function makeWebhook(
   db: Database,
   wanted: { name: string; address: string; events: WebhookEvent[]; list: number | null },
@@ -75,7 +78,10 @@ export async function makeWebhook(
   return { secret, view: await viewOf(db, id) };
 }
 
-/** Has a program told no more, or again: what happens meanwhile it is not told, and what waits goes on waiting. */
+/**
+ * Has a program told no more, or again: what happens meanwhile it is not told, and what waits goes
+ * on waiting.
+ */
 export async function changeWebhook(db: Database, id: number, open: boolean): Promise<WebhookView> {
   await db.transaction().execute(async (tx) => {
     await tx.updateTable('webhooks').set({ open }).where('id', '=', id).execute();
@@ -113,7 +119,9 @@ export async function listDeliveries(db: Database, id: number): Promise<Delivery
   }));
 }
 
-/** Tells something once more, at once and under the same id, so that a program that had it knows. */
+/**
+ * Tells something once more, at once and under the same id, so that a program that had it knows.
+ */
 export async function deliverAgain(db: Database, id: number, delivery: string): Promise<void> {
   await db.transaction().execute(async (tx) => {
     const { numUpdatedRows } = await tx

@@ -36,10 +36,15 @@ export function greyOf(
   return { grey, width, height };
 }
 
-/** A sheet of paper is looked at up to so many px across, so that many small codes are told apart. */
+/**
+ * A sheet of paper is looked at up to so many px across, so that many small codes are told apart.
+ */
 const sheetLargest = 4000;
 
-/** A picture file of a sheet of paper as grey values. @throws Error in words for what the browser does not open */
+/**
+ * A picture file of a sheet of paper as grey values. @throws Error in words for what the browser
+ * does not open
+ */
 export async function greyOfSheet(file: File) {
   const bitmap = await createImageBitmap(file).catch(() => {
     throw new Error(

@@ -1,8 +1,8 @@
 import type { CodePicture } from '../../workers/protocol';
 
 /**
- * A code as vector, `size` pixels wide; its modules stay sharp at any size. Bars finer than a pixel would come and go with sharp
- * edges; smoothed, they keep their weight.
+ * A code as vector, `size` pixels wide; its modules stay sharp at any size. Bars finer than a pixel
+ * would come and go with sharp edges; smoothed, they keep their weight.
  */
 export function CodeSvg({
   code,

@@ -160,7 +160,8 @@ export function Part({
   editor: ReactNode | ((close: () => void) => ReactNode);
 }) {
   const may = useMay();
-  // the sentence stays, and says what was decided; a part that stands by itself is only there to open something
+  // the sentence stays, and says what was decided; a part that stands by itself is only there to
+  // open something
   if (!may && !looks) return plain || acts ? null : <b>{children}</b>;
   return (
     <DialogTrigger defaultOpen={defaultOpen}>
@@ -248,7 +249,8 @@ export function Choose<T extends string>({
       autoFocus
       selectedKeys={value === undefined ? [] : [value]}
       onSelectionChange={(keys) => {
-        // choosing what is chosen already takes it away from the list's own account; it is chosen all the same
+        // choosing what is chosen already takes it away from the list's own account; it is chosen
+        // all the same
         const [key = value] = keys === 'all' ? [] : [...keys];
         if (key !== undefined) onChange(key as T);
       }}

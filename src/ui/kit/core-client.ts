@@ -100,7 +100,10 @@ function useWorked<T>(
 const used = (parts: readonly { kind: string; column?: string }[], values: Values): string[] =>
   parts.filter((p) => p.kind === 'column').map((p) => values[p.column!] ?? '');
 
-/** The code of a record, drawn in the worker. Undefined while it is worked on, null where there is none. */
+/**
+ * The code of a record, drawn in the worker. Undefined while it is worked on, null where there is
+ * none.
+ */
 export function useCode(
   stamp: Stamp | undefined,
   values: Values | undefined,
@@ -122,8 +125,8 @@ export function useCode(
 }
 
 /**
- * The code of a record, and while a change of it is drawn the one before, so that what is open on it stays open and a press on it is
- * not lost. `now` is the code only once it is drawn as it is.
+ * The code of a record, and while a change of it is drawn the one before, so that what is open on
+ * it stays open and a press on it is not lost. `now` is the code only once it is drawn as it is.
  * @param of what must stay the same for the one before to stand in: the record and the stamp
  */
 export function useSteadyCode(of: string, stamp: Stamp | undefined, values: Values | undefined) {
@@ -133,7 +136,10 @@ export function useSteadyCode(of: string, stamp: Stamp | undefined, values: Valu
   return { now, code: now === undefined && last?.of === of ? last.code : now };
 }
 
-/** One side of the piece of a record, laid out in the worker; `list` is where its pictures are found. */
+/**
+ * One side of the piece of a record, laid out in the worker; `list` is where its pictures are
+ * found.
+ */
 export function usePiece(
   piece: Piece,
   stamps: Stamp[],
@@ -164,8 +170,9 @@ export function usePiece(
 }
 
 /**
- * What is being changed right now, drawn as quickly as the worker can: while one is drawn only the newest waits, and the last one
- * drawn stays until then. Undefined when there is nothing of the kind.
+ * What is being changed right now, drawn as quickly as the worker can: while one is drawn only the
+ * newest waits, and the last one drawn stays until then. Undefined when there is nothing of the
+ * kind.
  */
 export function useLivePiece(
   piece: Piece | undefined,

@@ -33,7 +33,10 @@ export const earlyKeysScript = `(() => {
 /** How long a key waits for a page that takes it. */
 const keptForMs = 10_000;
 
-/** Says that keys are taken from now on, and gives those that were pressed before. Returns how to say that they are no more. */
+/**
+ * Says that keys are taken from now on, and gives those that were pressed before. Returns how to
+ * say that they are no more.
+ */
 export function takeKeys(hear: (event: KeyboardEvent) => void): () => void {
   const early = (window.handStampEarly ??= { taken: false, keys: [] });
   early.taken = true;

@@ -5,7 +5,10 @@ import { useSyncExternalStore } from 'react';
 const key = 'hand-stamp single keys';
 const listeners = new Set<() => void>();
 
-/** Whether single keys do something (WCAG 2.1.4): on unless this browser's person switched them off; with Alt they always do. */
+/**
+ * Whether single keys do something (WCAG 2.1.4): on unless this browser's person switched them off;
+ * with Alt they always do.
+ */
 export const keyChoice = {
   on: (): boolean => {
     try {

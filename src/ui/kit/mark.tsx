@@ -10,7 +10,10 @@ export const markWords: Record<MarkName, string> = {
   none: 'not run yet',
 };
 
-/** The four marks (and the empty ring): a filled disc, a triangle, a dash, a crossed square. Never colour alone. */
+/**
+ * The four marks (and the empty ring): a filled disc, a triangle, a dash, a crossed square. Never
+ * colour alone.
+ */
 export function Mark({ name, label, size = 9 }: { name: MarkName; label?: string; size?: number }) {
   return (
     <svg

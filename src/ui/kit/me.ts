@@ -9,8 +9,8 @@ export const MeContext = createContext<Me | undefined>(undefined);
 export const useMe = (): Me | undefined => useContext(MeContext);
 
 /**
- * What may be done with what is shown. Controls of the kit that change something are absent where it may not be changed; those that only
- * look say so (`looks`) and stay.
+ * What may be done with what is shown. Controls of the kit that change something are absent where
+ * it may not be changed; those that only look say so (`looks`) and stay.
  */
 export const MayContext = createContext<Right>('keeps');
 export const useMay = (right: Right = 'changes'): boolean =>

@@ -11,7 +11,8 @@ export function Queries({ children }: { children: ReactNode }) {
       new QueryClient({
         defaultOptions: {
           queries: {
-            // a server or database that is being started again is waited for; what one may not see is not asked for again
+            // a server or database that is being started again is waited for; what one may not see
+            // is not asked for again
             retry: (failures, error) =>
               error instanceof ApiError && [401, 403].includes(error.status)
                 ? false

@@ -11,7 +11,10 @@ import { readCode } from './core-client';
 import { Mark } from './mark';
 import { colour, font } from './theme';
 
-/** What the independent reader makes of a code's own artwork, read afresh whenever the artwork changes. */
+/**
+ * What the independent reader makes of a code's own artwork, read afresh whenever the artwork
+ * changes.
+ */
 export function useReading(
   stamp: Stamp | undefined,
   values: Values | undefined,

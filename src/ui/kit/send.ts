@@ -1,7 +1,10 @@
 import * as contract from '../../contract';
 import { send } from './api';
 
-/** Sends the bytes of a file or a paste to be read; `list` when a list is read again. Returns the number of the intake. */
+/**
+ * Sends the bytes of a file or a paste to be read; `list` when a list is read again. Returns the
+ * number of the intake.
+ */
 export async function sendFile(
   body: Blob,
   name: string,

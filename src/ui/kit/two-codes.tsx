@@ -7,7 +7,10 @@ import { Small } from './controls';
 import { useCode } from './core-client';
 import { font } from './theme';
 
-/** Two codes for one purpose at one module size, each with its modules and its width: what a link saves, on this very payload. */
+/**
+ * Two codes for one purpose at one module size, each with its modules and its width: what a link
+ * saves, on this very payload.
+ */
 export function TwoCodes({
   stamp,
   values,

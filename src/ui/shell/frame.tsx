@@ -16,7 +16,8 @@ import { ShortcutsButton } from './shortcuts';
 import { SignedOut } from './signed-out';
 import { colour, font } from '../kit/theme';
 
-// other scripts in the typefaces that also print them; each, or the part of it, is fetched only when a name needs it
+// other scripts in the typefaces that also print them; each, or the part of it, is fetched only
+// when a name needs it
 const whole = [
   ['noto', 'U+0100-024F, U+0370-052F, U+1E00-1FFF'],
   ['noto-hebrew', 'U+0590-05FF'],

@@ -58,7 +58,10 @@ const Lens = styled(Dialog)`
   }
 `;
 
-/** The code at true size and enlarged, what the reader makes of it, what a phone would do, and the verdict. No settings. */
+/**
+ * The code at true size and enlarged, what the reader makes of it, what a phone would do, and the
+ * verdict. No settings.
+ */
 export function Loupe({
   isOpen,
   onOpenChange,

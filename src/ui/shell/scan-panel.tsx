@@ -13,7 +13,10 @@ import { colour, font } from '../kit/theme';
 
 export type ScanSource = 'camera' | 'file';
 
-/** Scans a printed or shown code, by camera or from a picture, and says whether it is what it should be. */
+/**
+ * Scans a printed or shown code, by camera or from a picture, and says whether it is what it should
+ * be.
+ */
 export function ScanPanel({ source, expected }: { source: ScanSource; expected?: string }) {
   const [found, setFound] = useState<ScanReport | 'nothing'>();
   return (

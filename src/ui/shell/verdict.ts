@@ -3,14 +3,20 @@ import { columnsOf, judgeStamp, type Stamp, type StampVerdict } from '../../core
 import type { Column, Values } from '../../core/records/columns';
 import { sealedRecord } from '../../core/records/sealed';
 
-/** Whether a value that a stamp is made of is kept back from this window, so that only the server knows what the code says. */
+/**
+ * Whether a value that a stamp is made of is kept back from this window, so that only the server
+ * knows what the code says.
+ */
 export const isKeptBack = (stamp: Stamp, values: Values): boolean =>
   sealedRecord(columnsOf(stamp).map((id) => values[id] ?? '')) !== undefined;
 
 /** Said in place of a code to those who may not have it. */
 export const keptBackWords = 'kept back: it says a secret';
 
-/** How a stamp stands for a record: weighed here, or where a value is kept back as the server weighed it. */
+/**
+ * How a stamp stands for a record: weighed here, or where a value is kept back as the server
+ * weighed it.
+ */
 export function verdictOf(
   stamp: Stamp,
   record: Pick<LedgerRow, 'values' | 'notes'>,

@@ -16,7 +16,8 @@ export const GET = handle(contract.codePicture, async ({ db, params, query, requ
   const headers = {
     'content-type': types[format],
     etag: `"${createHash('sha256').update(bytes).digest('base64url').slice(0, 22)}"`,
-    // a change of the code is seen within a minute, and whoever asks again without one is told so in a line (RFC 9110, 13)
+    // a change of the code is seen within a minute, and whoever asks again without one is told so
+    // in a line (RFC 9110, 13)
     'cache-control': 'public, max-age=60',
     'access-control-allow-origin': '*',
     'x-robots-tag': 'noindex',

@@ -1,4 +1,6 @@
-/** What runs make. To add one: a file here, a line below, and its maker in `server/outputs/kinds`. */
+/**
+ * What runs make. To add one: a file here, a line below, and its maker in `server/outputs/kinds`.
+ */
 import { pdf } from './pdf';
 import { pdfEach } from './pdf-each';
 import { documentPdf } from './document-pdf';

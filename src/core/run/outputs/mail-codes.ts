@@ -2,7 +2,8 @@ import type { Mail } from '../../mail/mail';
 import type { Stamp } from '../../payload/stamp';
 
 /**
- * The stamps whose codes stand in a mail: those that were chosen, else those that the job's piece bears, else all.
+ * The stamps whose codes stand in a mail: those that were chosen, else those that the job's piece
+ * bears, else all.
  * @param borne ids of those that the piece bears
  */
 export function stampsInMail(

@@ -2,7 +2,10 @@ import * as z from 'zod';
 import { addressTrouble } from '../../mail/address';
 import type { GroundKind } from '../../piece/ground';
 
-/** Something that a run can make: what it is called, what can be chosen about it, and what it needs. How it is made stands in `server/outputs`. */
+/**
+ * Something that a run can make: what it is called, what can be chosen about it, and what it needs.
+ * How it is made stands in `server/outputs`.
+ */
 export interface OutputDescription {
   id: string;
   /** As it stands in the sentence, and what it is for. */

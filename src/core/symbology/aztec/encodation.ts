@@ -1,8 +1,9 @@
 import type { BitBuffer } from '../bits';
 
 /**
- * Aztec Code's five modes and binary shift (ISO/IEC 24778), and the shortest way through them by dynamic programming over
- * (position, mode). Proven by reading every character back and by comparison with an independent writer (tests/core/aztec.test.ts).
+ * Aztec Code's five modes and binary shift (ISO/IEC 24778), and the shortest way through them by
+ * dynamic programming over (position, mode). Proven by reading every character back and by
+ * comparison with an independent writer (tests/core/aztec.test.ts).
  */
 const [upper, lower, mixed, punct, digit] = [0, 1, 2, 3, 4];
 const bitsIn = [5, 5, 5, 5, 4];
@@ -132,7 +133,8 @@ export function writeAztec(bytes: Uint8Array, eci: boolean, out: BitBuffer): voi
             };
         }
     }
-    // longer binary runs are carried along open, one per mode: what they cost does not depend on where they end
+    // longer binary runs are carried along open, one per mode: what they cost does not depend on
+    // where they end
     for (let mode = upper; mode <= mixed; mode++) {
       const here = best[i][mode];
       let run = open[mode];

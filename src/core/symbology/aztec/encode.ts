@@ -4,7 +4,10 @@ import { EncodeError, type MatrixSymbol } from '../types';
 import { writeAztec } from './encodation';
 
 export interface AztecOptions {
-  /** Least share of the symbol's words for error correction, in %; 23 when left out, as the standard recommends. */
+  /**
+   * Least share of the symbol's words for error correction, in %; 23 when left out, as the standard
+   * recommends.
+   */
   correction?: number;
   /** Force a number of layers; compact symbols have 1 to 4, full ones 1 to 32. */
   layers?: number;
@@ -34,7 +37,10 @@ interface AztecPlan {
 /** Reads bit i of bytes, most significant first. */
 const bitAt = (bytes: Uint8Array, i: number): number => (bytes[i >> 3] >> (7 - (i & 7))) & 1;
 
-/** Cuts the bits into words of which none is all zeros or all ones: their last bit is then a stuffed one. */
+/**
+ * Cuts the bits into words of which none is all zeros or all ones: their last bit is then a stuffed
+ * one.
+ */
 function stuff(bytes: Uint8Array, length: number, size: number): number[] {
   const words: number[] = [];
   const mask = (1 << size) - 2;
@@ -53,7 +59,8 @@ function stuff(bytes: Uint8Array, length: number, size: number): number[] {
 }
 
 /**
- * Chooses the smallest symbol, compact ones first, that leaves the wanted share for error correction.
+ * Chooses the smallest symbol, compact ones first, that leaves the wanted share for error
+ * correction.
  * @throws EncodeError when the payload is empty or too long
  */
 export function planAztec(payload: string | Uint8Array, options: AztecOptions = {}): AztecPlan {
@@ -172,7 +179,10 @@ function drawLayers(
   }
 }
 
-/** Layers and data words, with their own Reed-Solomon words over GF(16): 28 bits in compact symbols, 40 in full ones. */
+/**
+ * Layers and data words, with their own Reed-Solomon words over GF(16): 28 bits in compact symbols,
+ * 40 in full ones.
+ */
 function modeMessage(compact: boolean, layers: number, dataWords: number): number[] {
   const value = compact
     ? ((layers - 1) << 6) | (dataWords - 1)

@@ -2,7 +2,10 @@ import type { BlockMap, MatrixSymbol } from '../types';
 import { placementMap } from './placement';
 import { sizeOf } from './sizes';
 
-/** Which codeword each module of a Data Matrix belongs to, the block of each codeword, and how many a block can mend. */
+/**
+ * Which codeword each module of a Data Matrix belongs to, the block of each codeword, and how many
+ * a block can mend.
+ */
 export function blockOfModule(symbol: MatrixSymbol): BlockMap {
   const size = sizeOf(symbol);
   const { map, height, width } = placementMap(size);

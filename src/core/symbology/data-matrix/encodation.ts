@@ -1,8 +1,8 @@
 /**
- * The shortest codewords for a payload in the six encodations of ISO/IEC 16022, found by dynamic programming:
- * `best[i]` is the fewest codewords that say the first i bytes and leave the symbol in ASCII encodation. A stretch in
- * another encodation is one step. What ends the data may leave out its unlatch when it fills the symbol exactly, so the
- * last step is weighed against each capacity.
+ * The shortest codewords for a payload in the six encodations of ISO/IEC 16022, found by dynamic
+ * programming: `best[i]` is the fewest codewords that say the first i bytes and leave the symbol in
+ * ASCII encodation. A stretch in another encodation is one step. What ends the data may leave out
+ * its unlatch when it fills the symbol exactly, so the last step is weighed against each capacity.
  */
 const latch = { c40: 230, base256: 231, x12: 238, text: 239, edifact: 240 } as const;
 type Stretch = keyof typeof latch;
@@ -99,8 +99,9 @@ export function planEncodation({ bytes, gs1 }: Units): Plan {
       x12 &&= x12Value(b) >= 0;
       if (x12 && length % 3 === 0) relax(j + 1, here + 2 + (length / 3) * 2, i, 'x12');
       edifact &&= isEdifact(b);
-      // four characters fill three codewords; readers fall back to ASCII by themselves when two or fewer are left, so an unlatch
-      // only ever stands where it shares its three codewords; the other lengths cost no less by this than with ASCII after them
+      // four characters fill three codewords; readers fall back to ASCII by themselves when two or
+      // fewer are left, so an unlatch only ever stands where it shares its three codewords; the
+      // other lengths cost no less by this than with ASCII after them
       if (edifact && length % 4 >= 2)
         relax(j + 1, here + 1 + Math.ceil(((length + 1) * 6) / 8), i, 'edifact');
       if (!gs1) relax(j + 1, here + (length > 249 ? 3 : 2) + length, i, 'base256');
@@ -123,7 +124,9 @@ function asciiWords({ bytes, gs1 }: Units, from: number, to: number): number[] {
   return words;
 }
 
-/** An ending that fills `capacity` exactly and so needs no unlatch; undefined when there is none. */
+/**
+ * An ending that fills `capacity` exactly and so needs no unlatch; undefined when there is none.
+ */
 export function exactEnding(
   units: Units,
   plan: Plan,
@@ -241,7 +244,9 @@ function writeEdifact(part: Uint8Array, words: number[], close: boolean): void {
   }
 }
 
-/** Bytes with their length before them, each disguised by its place so that no long runs come about. */
+/**
+ * Bytes with their length before them, each disguised by its place so that no long runs come about.
+ */
 function writeBase256(part: Uint8Array, words: number[], close: boolean): void {
   const length = !close
     ? [0]

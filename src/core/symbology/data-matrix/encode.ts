@@ -127,8 +127,9 @@ export function encodeDataMatrix(
 }
 
 /**
- * Check words of each interleaved block. Codeword i of the whole symbol belongs to block i modulo the number of blocks; in
- * 144 × 144, where 1558 data words do not fill the last round, the check words therefore begin with the ninth block.
+ * Check words of each interleaved block. Codeword i of the whole symbol belongs to block i modulo
+ * the number of blocks; in 144 × 144, where 1558 data words do not fill the last round, the check
+ * words therefore begin with the ninth block.
  */
 function withCheckWords(words: readonly number[], size: DataMatrixSize): Uint8Array {
   const { blocks, dataWords, checkWords } = size;

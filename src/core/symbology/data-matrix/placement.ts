@@ -3,8 +3,9 @@ import type { DataMatrixSize } from './sizes';
 const maps = new Map<string, Int32Array>();
 
 /**
- * Where each module of the mapping matrix takes its bit from (ISO/IEC 16022, symbol character placement):
- * codeword × 8 + bit from the most significant; -1 light and -2 dark for the fixed corner.
+ * Where each module of the mapping matrix takes its bit from (ISO/IEC 16022, symbol character
+ * placement): codeword × 8 + bit from the most significant; -1 light and -2 dark for the fixed
+ * corner.
  */
 export function placementMap({ rows, columns, down, across }: DataMatrixSize): {
   map: Int32Array;

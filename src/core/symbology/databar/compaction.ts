@@ -1,6 +1,7 @@
 /**
- * General purpose data compaction of GS1 DataBar Expanded (ISO/IEC 24724): numeric, alphanumeric and ISO 646 encodation,
- * switched so that the bits are fewest. Found by dynamic programming over position and encodation.
+ * General purpose data compaction of GS1 DataBar Expanded (ISO/IEC 24724): numeric, alphanumeric
+ * and ISO 646 encodation, switched so that the bits are fewest. Found by dynamic programming over
+ * position and encodation.
  */
 export const fnc1 = '\x1d';
 
@@ -37,7 +38,10 @@ interface Step {
   text: string;
 }
 
-/** What compaction leaves open for the end: the bits, the encodation they end in, and a last digit that waits for the room left. */
+/**
+ * What compaction leaves open for the end: the bits, the encodation they end in, and a last digit
+ * that waits for the room left.
+ */
 export interface Compacted {
   bits: string;
   ends: 'numeric' | 'other';
@@ -45,7 +49,10 @@ export interface Compacted {
   lastDigit?: string;
 }
 
-/** Compacts a text of GS1 character set 82 plus space and {@link fnc1}. Characters outside it must have been refused before. */
+/**
+ * Compacts a text of GS1 character set 82 plus space and {@link fnc1}. Characters outside it must
+ * have been refused before.
+ */
 export function compact(text: string): Compacted {
   const n = text.length;
   const best: (Step | undefined)[][] = Array.from({ length: n + 1 }, () => [
@@ -96,8 +103,8 @@ export function compact(text: string): Compacted {
 }
 
 /**
- * Ends a compacted field at a symbol's capacity: says the waiting digit in four bits where only they are left and in seven
- * otherwise, and pads. Undefined when it does not fit.
+ * Ends a compacted field at a symbol's capacity: says the waiting digit in four bits where only
+ * they are left and in seven otherwise, and pads. Undefined when it does not fit.
  */
 export function finish(
   { bits: said, ends, lastDigit }: Compacted,

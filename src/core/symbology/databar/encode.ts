@@ -17,9 +17,14 @@ export const databarForms = [
 export type DatabarForm = (typeof databarForms)[number];
 
 export interface DatabarOptions {
-  /** Form of GS1 DataBar. Left out: omnidirectional for a product number alone, expanded for an element string. */
+  /**
+   * Form of GS1 DataBar. Left out: omnidirectional for a product number alone, expanded for an
+   * element string.
+   */
   databar?: DatabarForm;
-  /** Segments in a row of the expanded stacked form, an even number from 2 to 20; 4 when left out. */
+  /**
+   * Segments in a row of the expanded stacked form, an even number from 2 to 20; 4 when left out.
+   */
   segmentsPerRow?: number;
 }
 
@@ -66,7 +71,10 @@ function fromSpace(widths: readonly number[]): Uint8Array {
   return row;
 }
 
-/** The 13 digits of a product number without its check digit, from a GTIN of 8 to 14 digits or `(01)…`. */
+/**
+ * The 13 digits of a product number without its check digit, from a GTIN of 8 to 14 digits or
+ * `(01)…`.
+ */
 function gtin(payload: string): { digits: string; hri: string } {
   const text = payload.startsWith('(01)') ? payload.slice(4) : payload;
   const offset = payload.length - text.length;
@@ -105,8 +113,9 @@ function omniHalves(digits: string): { left: number[]; right: number[]; rightFin
 }
 
 /**
- * Check characters of the limited form: of the 21 × 21 ways to fill eight modules with six odd and six even elements of at
- * most 3, those that the standard takes for the remainders 0 to 88. Proven for all 89 (tests/core/databar.test.ts).
+ * Check characters of the limited form: of the 21 × 21 ways to fill eight modules with six odd and
+ * six even elements of at most 3, those that the standard takes for the remainders 0 to 88. Proven
+ * for all 89 (tests/core/databar.test.ts).
  */
 const limitedChecks = (
   [
@@ -207,7 +216,8 @@ export function planDatabar(
     };
   }
   const under = separatorRow(bottom, [[19, 32]], 4, 46);
-  // beside this finder the last dark module would make a finder of the separator; the standard moves it on by one
+  // beside this finder the last dark module would make a finder of the separator; the standard
+  // moves it on by one
   if (rightFinder === 3) [under[28], under[29]] = [0, 1];
   const middle = Uint8Array.from({ length: 50 }, (_, i) => (i >= 4 && i < 46 ? i % 2 : 0));
   return {
@@ -224,8 +234,9 @@ export function planDatabar(
 }
 
 /**
- * Encodes a product number or a GS1 element string as GS1 DataBar (ISO/IEC 24724).
- * Tables and rules proven by module comparison of all six forms with an independent writer (tests/core/databar.test.ts).
+ * Encodes a product number or a GS1 element string as GS1 DataBar (ISO/IEC 24724). Tables and rules
+ * proven by module comparison of all six forms with an independent writer
+ * (tests/core/databar.test.ts).
  */
 export function encodeDatabar(
   payload: string | Uint8Array,

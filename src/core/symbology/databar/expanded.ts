@@ -44,7 +44,10 @@ const tens = (digits: string): string =>
     .map((three) => bitsOf(Number(three), 10))
     .join('');
 
-/** The compressed field of an element string: what stands before the variable length bits, after them, and what is left to compact. */
+/**
+ * The compressed field of an element string: what stands before the variable length bits, after
+ * them, and what is left to compact.
+ */
 function encodationMethod(elements: readonly Gs1Element[]): {
   header: string;
   variable: boolean;
@@ -118,7 +121,9 @@ function encodationMethod(elements: readonly Gs1Element[]): {
 /** Most data characters of the expanded form, without the check character. */
 const mostCharacters = 21;
 
-/** Values of the data characters of an element string. @param rowOf segments in a row, when stacked */
+/**
+ * Values of the data characters of an element string. @param rowOf segments in a row, when stacked
+ */
 export function expandedValues(elements: readonly Gs1Element[], rowOf?: number): number[] {
   const { header, variable, field, rest } = encodationMethod(elements);
   const before = 1 + header.length + (variable ? 2 : 0) + field.length;
@@ -127,7 +132,8 @@ export function expandedValues(elements: readonly Gs1Element[], rowOf?: number):
     // a row of one segment alone cannot stand
     if (rowOf && (characters + 1) % rowOf === 1) continue;
     const capacity = characters * 12;
-    // what has no general part ends with zeros; the others are padded as the encodation they end in wants it
+    // what has no general part ends with zeros; the others are padded as the encodation they end in
+    // wants it
     const end = variable
       ? finish(compacted, before, capacity)
       : before <= capacity
@@ -149,7 +155,9 @@ export function expandedValues(elements: readonly Gs1Element[], rowOf?: number):
   );
 }
 
-/** Segments of the expanded form: a character of eight elements on each side of a finder, in turn. */
+/**
+ * Segments of the expanded form: a character of eight elements on each side of a finder, in turn.
+ */
 export interface Segment {
   widths: number[];
   finder?: number[];

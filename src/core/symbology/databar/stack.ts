@@ -8,8 +8,9 @@ export interface Row {
 }
 
 /**
- * The separator next to a row: the complement of its modules, except that beside the light parts of a finder dark and light
- * take turns, so that no finder is seen twice. Four modules at each end stay light.
+ * The separator next to a row: the complement of its modules, except that beside the light parts of
+ * a finder dark and light take turns, so that no finder is seen twice. Four modules at each end
+ * stay light.
  * @param finderAreas first module and one past the last of each finder's three wide elements
  */
 export function separatorRow(
@@ -30,7 +31,10 @@ export function separatorRow(
   return out;
 }
 
-/** Rows of an expanded stacked symbol. Every other row runs from right to left when a row holds an even number of finders. */
+/**
+ * Rows of an expanded stacked symbol. Every other row runs from right to left when a row holds an
+ * even number of finders.
+ */
 export function stackRows(segments: readonly Segment[], perRow: number): Row[] {
   const columns = 4 + (perRow / 2) * 49;
   const rows: Row[] = [];

@@ -1,6 +1,6 @@
 /**
- * Widths of elements from a value, as the symbols of ISO/IEC 24724 use them: all ways to fill `modules` with `elements`
- * widths of 1 to `widest`, in ascending order, are numbered from 0.
+ * Widths of elements from a value, as the symbols of ISO/IEC 24724 use them: all ways to fill
+ * `modules` with `elements` widths of 1 to `widest`, in ascending order, are numbered from 0.
  */
 const counts = new Map<string, number>();
 
@@ -45,7 +45,10 @@ export function elementWidths(
   return widths;
 }
 
-/** One way to split a data character's modules between its odd and even elements, from the value `from` on. */
+/**
+ * One way to split a data character's modules between its odd and even elements, from the value
+ * `from` on.
+ */
 export interface Group {
   from: number;
   /** Number of ways of the part that changes fastest. */

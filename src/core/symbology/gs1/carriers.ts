@@ -6,7 +6,10 @@ import { code128Widths, code128Words } from '../linear/code-128';
 import { encodeQr, planQr, type QrOptions } from '../qr/encode';
 import { EncodeError, type ExpectedRead, type MatrixSymbol } from '../types';
 
-/** Most characters of data in one GS1-128, separators counted, identifiers too (GS1 General Specifications). */
+/**
+ * Most characters of data in one GS1-128, separators counted, identifiers too (GS1 General
+ * Specifications).
+ */
 const most128 = 48;
 
 const without = (payload: string | Uint8Array): string => asText(payload);
@@ -39,7 +42,10 @@ export function encodeGs1128(payload: string | Uint8Array): MatrixSymbol {
   );
 }
 
-/** What a two-dimensional GS1 symbol carries: an element string after FNC1, or a Digital Link as it is. */
+/**
+ * What a two-dimensional GS1 symbol carries: an element string after FNC1, or a Digital Link as it
+ * is.
+ */
 function gs1Data(payload: string | Uint8Array): { data: string; gs1: boolean } {
   const text = without(payload);
   if (isAddress(text)) {
@@ -78,7 +84,10 @@ export function encodeGs1Qr(payload: string | Uint8Array, options: QrOptions = {
   return { ...encodeQr(data, { ...options, gs1 }), symbology: 'gs1-qr', payload: without(payload) };
 }
 
-/** Element string with its separators, and the symbology identifier that tells GS1 data from other data. */
+/**
+ * Element string with its separators, and the symbology identifier that tells GS1 data from other
+ * data.
+ */
 export function expectedGs1Read(
   format: string,
   identifier: string,

@@ -2,7 +2,10 @@ import { EncodeError } from '../types';
 import { identifiers } from './identifiers';
 import { checkElements, type Gs1Element } from './elements';
 
-/** Keys that may begin a GS1 Digital Link, each with its qualifiers in the order in which they must follow (GS1 Digital Link URI syntax). */
+/**
+ * Keys that may begin a GS1 Digital Link, each with its qualifiers in the order in which they must
+ * follow (GS1 Digital Link URI syntax).
+ */
 const keys: Readonly<Record<string, readonly string[]>> = {
   '00': [],
   '01': ['22', '10', '21', '235'],
@@ -24,7 +27,10 @@ const keys: Readonly<Record<string, readonly string[]>> = {
 /** Whether a payload is an address rather than an element string. */
 export const isAddress = (text: string): boolean => /^https?:\/\//i.test(text);
 
-/** Writes elements as an uncompressed GS1 Digital Link on a base address: key and qualifiers in the path, the rest in the query. */
+/**
+ * Writes elements as an uncompressed GS1 Digital Link on a base address: key and qualifiers in the
+ * path, the rest in the query.
+ */
 export function digitalLink(elements: readonly Gs1Element[], base: string): string {
   const key = elements.find(({ ai }) => ai in keys);
   if (!key)
@@ -44,7 +50,8 @@ export function digitalLink(elements: readonly Gs1Element[], base: string): stri
 
 /**
  * Reads the elements out of a GS1 Digital Link and checks them as an element string is checked.
- * @throws EncodeError when there is no key in the path, its qualifiers are out of order or a value is wrong
+ * @throws EncodeError when there is no key in the path, its qualifiers are out of order or a value
+ *    is wrong
  */
 export function parseDigitalLink(address: string): Gs1Element[] {
   const [, path, query = ''] = /^https?:\/\/[^/?#]+([^?#]*)(?:\?([^#]*))?/i.exec(address) ?? [];

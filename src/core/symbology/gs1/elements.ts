@@ -22,9 +22,10 @@ const fault = (kind: EncodeError['kind'], message: string, position: number, men
   new EncodeError(kind, message, { position, mend });
 
 /**
- * Parses a GS1 element string: written with its identifiers in brackets, `(01)02000411000017(10)AB`, or as it is scanned,
- * with group separators after elements of variable length.
- * Identifiers, lengths, character sets, check digits and dates are checked (GS1 General Specifications).
+ * Parses a GS1 element string: written with its identifiers in brackets,
+ * `(01)02000411000017(10)AB`, or as it is scanned, with group separators after elements of variable
+ * length. Identifiers, lengths, character sets, check digits and dates are checked (GS1 General
+ * Specifications).
  * @throws EncodeError naming the element at fault, its position in the text and what would mend it
  */
 export function parseElements(text: string): Gs1Element[] {
@@ -73,7 +74,10 @@ function checkTogether(elements: readonly Gs1Element[]): void {
     );
 }
 
-/** Checks elements that come from elsewhere, such as the path of an address; `position` is where in it they stand. */
+/**
+ * Checks elements that come from elsewhere, such as the path of an address; `position` is where in
+ * it they stand.
+ */
 export function checkElements(
   elements: readonly (Gs1Element & { position: number })[],
 ): Gs1Element[] {
@@ -119,7 +123,8 @@ function parseBracketed(text: string): Gs1Element[] {
 }
 
 function parseScanned(text: string): Gs1Element[] {
-  // the number alone would be taken for another identifier and its value: 40… for an order number, 02… for what is inside
+  // the number alone would be taken for another identifier and its value: 40… for an order number,
+  // 02… for what is inside
   if (/^(\d{8}|\d{12,14})$/.test(text) && checkDigitFits(text))
     throw fault(
       'character',
@@ -254,7 +259,10 @@ const primes = [
   2, 3, 5, 7, 11, 13, 17, 19, 23, 29, 31, 37, 41, 43, 47, 53, 59, 61, 67, 71, 73, 79, 83,
 ];
 
-/** Check character pair of a model number (GS1 General Specifications, alphanumeric check pair, modulo 1021 over prime weights). */
+/**
+ * Check character pair of a model number (GS1 General Specifications, alphanumeric check pair,
+ * modulo 1021 over prime weights).
+ */
 export function checkPair(body: string): string {
   let sum = 0;
   for (let i = 0; i < body.length; i++) sum += set82.indexOf(body[i]) * primes[body.length - 1 - i];
@@ -262,7 +270,10 @@ export function checkPair(body: string): string {
   return set32[value >> 5] + set32[value & 31];
 }
 
-/** Elements as they are encoded: identifiers and values one after the other, separators where a length is variable. */
+/**
+ * Elements as they are encoded: identifiers and values one after the other, separators where a
+ * length is variable.
+ */
 export const elementString = (elements: readonly Gs1Element[]): string =>
   elements
     .map(

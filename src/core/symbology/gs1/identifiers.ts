@@ -1,13 +1,15 @@
 /**
  * Application identifiers of the GS1 General Specifications: what follows each, and its data title.
- * The list was written from knowledge of the standard, whose text was not at hand. The independent writer takes a least value of
- * each and refuses one that is too long (tests/core/gs1.test.ts), which does not prove every set and greatest length; 02, 03, 37,
- * 8030, 8110 and 8112 are not compared. Where several numbers share a meaning, the last digit n
- * gives the place of the decimal point.
+ * The list was written from knowledge of the standard, whose text was not at hand. The independent
+ * writer takes a least value of each and refuses one that is too long (tests/core/gs1.test.ts),
+ * which does not prove every set and greatest length; 02, 03, 37, 8030, 8110 and 8112 are not
+ * compared. Where several numbers share a meaning, the last digit n gives the place of the decimal
+ * point.
  *
- * A format is a row of parts: N digits, X characters of set 82, Y of set 39, Z of the file-safe base 64 set; a number is
- * an exact length, `..n` a greatest length, `?` marks a part that may be missing. After a colon stands what is checked besides:
- * `check` modulo-10 check digit, `date` YYMMDD (DD may be 00), `pair` alphanumeric check pair, `country`/`time`/`flag` ranges.
+ * A format is a row of parts: N digits, X characters of set 82, Y of set 39, Z of the file-safe
+ * base 64 set; a number is an exact length, `..n` a greatest length, `?` marks a part that may be
+ * missing. After a colon stands what is checked besides: `check` modulo-10 check digit, `date`
+ * YYMMDD (DD may be 00), `pair` alphanumeric check pair, `country`/`time`/`flag` ranges.
  */
 export interface Identifier {
   ai: string;
@@ -48,7 +50,10 @@ const table = `
 8009 X..50 OPTSEN|8010 Y..30 CPID|8011 N..12 CPID SERIAL|8012 X..20 VERSION|8013 X..25:pair GMN|8017 N18:check GSRN - PROVIDER|8018 N18:check GSRN - RECIPIENT
 8019 N..10 SRIN|8020 X..25 REF No.|8026 N14:check,N4 ITIP CONTENT|8030 Z..90 DIGSIG|8110 X..70 COUPON|8111 N4 POINTS|8112 X..70 COUPON|8200 X..70 PRODUCT URL|90 X..30 INTERNAL`;
 
-/** Rows of four-digit identifiers whose last digit is the decimal point's place (or a number in series): prefix, last digits, format, title. */
+/**
+ * Rows of four-digit identifiers whose last digit is the decimal point's place (or a number in
+ * series): prefix, last digits, format, title.
+ */
 const families: readonly (readonly [
   prefix: string,
   last: number,
@@ -85,7 +90,10 @@ const families: readonly (readonly [
   ['723', 9, 'X2,X..28', 'CERT'],
 ];
 
-/** First two digits of identifiers that no separator has to follow (GS1 General Specifications, predefined length). */
+/**
+ * First two digits of identifiers that no separator has to follow (GS1 General Specifications,
+ * predefined length).
+ */
 const predefined = new Set(
   '00 01 02 03 04 11 12 13 14 15 16 17 18 19 20 31 32 33 34 35 36 41'.split(' '),
 );
@@ -123,7 +131,9 @@ for (let n = 91; n <= 99; n++) add(String(n), 'X..90', 'INTERNAL');
 
 export const identifiers: ReadonlyMap<string, Identifier> = known;
 
-/** The identifier with which a text begins, or undefined. No identifier is the beginning of another. */
+/**
+ * The identifier with which a text begins, or undefined. No identifier is the beginning of another.
+ */
 export function identifierAt(text: string, at: number): Identifier | undefined {
   for (const length of [2, 3, 4]) {
     const found = known.get(text.slice(at, at + length));

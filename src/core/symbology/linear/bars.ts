@@ -119,8 +119,10 @@ export function requireCharacters(
 }
 
 /**
- * Digits of a GS1 number of `length`, its check digit worked out when it is left off and verified when it is there.
- * @throws EncodeError for other characters, other lengths and a wrong check digit, each with its mend
+ * Digits of a GS1 number of `length`, its check digit worked out when it is left off and verified
+ * when it is there.
+ * @throws EncodeError for other characters, other lengths and a wrong check digit, each with its
+ *    mend
  */
 export function withCheckDigit(text: string, length: number, name: string): string {
   const bare = text.replace(/[\s-]/g, '');

@@ -1,7 +1,9 @@
 import type { MatrixSymbol } from '../types';
 import { asText, linearSymbol, requireCharacters } from './bars';
 
-/** Codabar (EN 798): seven elements a character, wide ones 1. Proven against an independent writer. */
+/**
+ * Codabar (EN 798): seven elements a character, wide ones 1. Proven against an independent writer.
+ */
 const characters = '0123456789-$:/.+ABCD';
 // prettier-ignore
 const patterns = ['0000011','0000110','0001001','1100000','0010010','1000010','0100001','0100100','0110000','1001000','0001100','0011000','1000101','1010001','1010100','0010101','0011010','0101001','0001011','0001110'];
@@ -27,7 +29,10 @@ export function checkCodabar(payload: string | Uint8Array): string {
   return text;
 }
 
-/** Encodes digits and a few signs as Codabar; start and stop are the payload's own letters, or A and A. */
+/**
+ * Encodes digits and a few signs as Codabar; start and stop are the payload's own letters, or A and
+ * A.
+ */
 export function encodeCodabar(
   payload: string | Uint8Array,
   options: CodabarOptions = {},

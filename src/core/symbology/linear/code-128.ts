@@ -2,8 +2,8 @@ import { EncodeError, type MatrixSymbol } from '../types';
 import { asText, linearSymbol, widthsOf } from './bars';
 
 /**
- * Code 128 (ISO/IEC 15417). Table proven by module comparison of all 103 values with an independent writer
- * (tests/core/linear.test.ts).
+ * Code 128 (ISO/IEC 15417). Table proven by module comparison of all 103 values with an independent
+ * writer (tests/core/linear.test.ts).
  */
 // prettier-ignore
 const patterns = ['212222','222122','222221','121223','121322','131222','122213','122312','132212','221213','221312','231212','112232','122132','122231','113222','123122','123221','223211','221132','221231','213212','223112','312131','311222','321122','321221','312212','322112','322211','212123','212321','232121','111323','131123','131321','112313','132113','132311','211313','231113','231311','112133','112331','132131','113123','113321','133121','313121','211331','231131','213113','213311','213131','311123','311321','331121','312113','312311','332111','314111','221411','431111','111224','111422','121124','121421','141122','141221','112214','112412','122114','122411','142112','142211','241211','221114','413111','241112','134111','111242','121142','121241','114212','124112','124211','411212','421112','421211','212141','214121','412121','111143','111341','131141','114113','114311','411113','411311','113141','114131','311141','411131','211412','211214','211232','2331112'].map(widthsOf);
@@ -16,13 +16,16 @@ const starts = [103, 104, 105];
 /** Codeword that switches to set A, B or C, from any other set. */
 const switches = [101, 100, 99];
 const shift = 98;
-/** FNC4 in sets A and B: the next character is one of the upper half of Latin-1; twice, all that follow. */
+/**
+ * FNC4 in sets A and B: the next character is one of the upper half of Latin-1; twice, all that
+ * follow.
+ */
 const fnc4 = [101, 100];
 const fnc1 = 102;
 
 /**
- * Characters that stand for the function characters in a payload: private ones of Unicode, which no text holds by chance.
- * FNC4 is never written; it is used by itself for the upper half of Latin-1.
+ * Characters that stand for the function characters in a payload: private ones of Unicode, which no
+ * text holds by chance. FNC4 is never written; it is used by itself for the upper half of Latin-1.
  */
 export const functions = { FNC1: '\ue001', FNC2: '\ue002', FNC3: '\ue003' } as const;
 /** Codewords of FNC1 to FNC3; the last two exist in sets A and B alone. */
@@ -50,7 +53,8 @@ interface Step {
  */
 export function code128Words(text: string, gs1 = false): number[] {
   const n = text.length;
-  // state = set + 3 when the upper half is latched; of equal ways the one through set B is taken, as is usual
+  // state = set + 3 when the upper half is latched; of equal ways the one through set B is taken,
+  // as is usual
   const preferred = [B, A, C, B + 3, A + 3, C + 3];
   const best: (Step | undefined)[][] = Array.from(
     { length: n + 1 },

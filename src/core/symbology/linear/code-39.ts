@@ -1,7 +1,10 @@
 import { EncodeError, type MatrixSymbol } from '../types';
 import { asText, linearSymbol, requireCharacters } from './bars';
 
-/** Code 39 (ISO/IEC 16388): nine elements a character, three of them wide (1). Proven against an independent writer. */
+/**
+ * Code 39 (ISO/IEC 16388): nine elements a character, three of them wide (1). Proven against an
+ * independent writer.
+ */
 const characters = '0123456789ABCDEFGHIJKLMNOPQRSTUVWXYZ-. $/+%';
 // prettier-ignore
 const patterns = ['000110100','100100001','001100001','101100000','000110001','100110000','001110000','000100101','100100100','001100100','100001001','001001001','101001000','000011001','100011000','001011000','000001101','100001100','001001100','000011100','100000011','001000011','101000010','000010011','100010010','001010010','000000111','100000110','001000110','000010110','110000001','011000001','111000000','010010001','110010000','011010000','010000101','110000100','011000100','010101000','010100010','010001010','000101010'];

@@ -1,7 +1,10 @@
 import { EncodeError, type MatrixSymbol } from '../types';
 import { asText, linearSymbol, requireCharacters, widthsOf } from './bars';
 
-/** Code 93 (AIM BC5): 43 characters and four shifts for full ASCII. Proven against an independent writer. */
+/**
+ * Code 93 (AIM BC5): 43 characters and four shifts for full ASCII. Proven against an independent
+ * writer.
+ */
 const characters = '0123456789ABCDEFGHIJKLMNOPQRSTUVWXYZ-. $/+%';
 // prettier-ignore
 const patterns = ['131112','111213','111312','111411','121113','121212','121311','111114','131211','141111','211113','211212','211311','221112','221211','231111','112113','112212','112311','122112','132111','111123','111222','111321','121122','131121','212112','212211','211122','211221','221121','222111','112122','112221','122121','123111','121131','311112','311211','321111','112131','113121','211131','121221','312111','311121','122211'].map(widthsOf);

@@ -2,7 +2,10 @@ import { gs1CheckDigit } from '../../base/check-digit';
 import { EncodeError, type HriText, type MatrixSymbol, type SymbologyId } from '../types';
 import { asText, rowsSymbol, sides, withCheckDigit } from './bars';
 
-/** EAN/UPC (ISO/IEC 15420): seven modules a digit. Number set A; C is its complement, B is C reversed. */
+/**
+ * EAN/UPC (ISO/IEC 15420): seven modules a digit. Number set A; C is its complement, B is C
+ * reversed.
+ */
 const setA = [
   '0001101',
   '0011001',
@@ -31,7 +34,10 @@ const leadingSets = [
   'ABABBA',
   'ABBABA',
 ];
-/** Sets of the six digits of UPC-E in number system 0, by the check digit; system 1 is the other way round. */
+/**
+ * Sets of the six digits of UPC-E in number system 0, by the check digit; system 1 is the other way
+ * round.
+ */
 const upcESets = [
   'BBBAAA',
   'BBABAA',
@@ -49,7 +55,10 @@ const digit = (value: string, set: string): string =>
   (set === 'A' ? setA : set === 'B' ? setB : setC)[Number(value)];
 
 export interface EanOptions {
-  /** Two or five digits beside the symbol, such as an issue number. May also follow the payload after a plus sign. */
+  /**
+   * Two or five digits beside the symbol, such as an issue number. May also follow the payload
+   * after a plus sign.
+   */
   addOn?: string;
 }
 
@@ -90,7 +99,10 @@ function addOnModules(digits: string): string {
   return `1011${Array.from(digits, (value, i) => digit(value, sets[i])).join('01')}`;
 }
 
-/** Puts an add-on beside a finished symbol: its bars reach from below its digits down to the end of the guards. */
+/**
+ * Puts an add-on beside a finished symbol: its bars reach from below its digits down to the end of
+ * the guards.
+ */
 function withAddOn(symbol: MatrixSymbol, addOn: string | undefined): MatrixSymbol {
   if (addOn === undefined) return symbol;
   const extra = addOnModules(addOn);
@@ -123,7 +135,9 @@ function withAddOn(symbol: MatrixSymbol, addOn: string | undefined): MatrixSymbo
   );
 }
 
-/** Bars with guards five modules longer than the rest; lengths from 22.85 mm at a module of 0.33 mm. */
+/**
+ * Bars with guards five modules longer than the rest; lengths from 22.85 mm at a module of 0.33 mm.
+ */
 function guarded(
   symbology: SymbologyId,
   payload: string,
@@ -230,7 +244,10 @@ function drawUpcA(digits: string): MatrixSymbol {
   );
 }
 
-/** The twelve digits of UPC-A that a UPC-E of eight digits stands for (GS1 General Specifications, zero suppression). */
+/**
+ * The twelve digits of UPC-A that a UPC-E of eight digits stands for (GS1 General Specifications,
+ * zero suppression).
+ */
 export function expandUpcE(eight: string): string {
   const [system, a, b, c, d, e, last, check] = eight;
   const body =
@@ -244,7 +261,10 @@ export function expandUpcE(eight: string): string {
   return system + body + check;
 }
 
-/** Six digits, or seven with the number system, or eight with the check digit too; or twelve that can be shortened. */
+/**
+ * Six digits, or seven with the number system, or eight with the check digit too; or twelve that
+ * can be shortened.
+ */
 function upcEDigits(text: string): string {
   if (!/^\d+$/.test(text) || ![6, 7, 8, 12].includes(text.length)) withCheckDigit(text, 8, 'UPC-E');
   const seven =
@@ -310,7 +330,9 @@ function drawUpcE(digits: string): MatrixSymbol {
   );
 }
 
-/** One of the four product number symbologies, with or without an add-on: its check and its encoder. */
+/**
+ * One of the four product number symbologies, with or without an add-on: its check and its encoder.
+ */
 function product(digitsOf: (text: string) => string, draw: (digits: string) => MatrixSymbol) {
   return {
     check(

@@ -9,7 +9,9 @@ import {
   withCheckDigit,
 } from './bars';
 
-/** Interleaved 2 of 5 (ISO/IEC 16390): a pair of digits in five bars and five spaces, wide ones 1. */
+/**
+ * Interleaved 2 of 5 (ISO/IEC 16390): a pair of digits in five bars and five spaces, wide ones 1.
+ */
 const patterns = [
   '00110',
   '10001',
@@ -80,8 +82,8 @@ export const checkItf14 = (payload: string | Uint8Array): string =>
   withCheckDigit(asText(payload), 14, 'ITF-14');
 
 /**
- * ITF-14 (GS1 General Specifications): fourteen digits, bearer bars above and below so that a slanted scan cannot read a part.
- * The bearers lie at the bars' ends, over the quiet zones too.
+ * ITF-14 (GS1 General Specifications): fourteen digits, bearer bars above and below so that a
+ * slanted scan cannot read a part. The bearers lie at the bars' ends, over the quiet zones too.
  */
 export function encodeItf14(payload: string | Uint8Array, options: ItfOptions = {}): MatrixSymbol {
   const text = checkItf14(payload);

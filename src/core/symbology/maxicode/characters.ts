@@ -1,6 +1,6 @@
 /**
- * Code sets of MaxiCode (ISO/IEC 16023) and the fewest symbol characters for a message, found by dynamic programming over
- * position and set.
+ * Code sets of MaxiCode (ISO/IEC 16023) and the fewest symbol characters for a message, found by
+ * dynamic programming over position and set.
  */
 type SetNumber = 0 | 1 | 2 | 3 | 4;
 
@@ -10,7 +10,10 @@ const codes = (text: string): number[] => Array.from(text, (c) => c.charCodeAt(0
 const none = -1;
 const controls = [none, 28, 29, 30, none];
 
-/** What each of the values 0 to 63 says in sets A to E, as Latin-1 codes; -1 where it is no character. */
+/**
+ * What each of the values 0 to 63 says in sets A to E, as Latin-1 codes; -1 where it is no
+ * character.
+ */
 const sets: readonly (readonly number[])[] = [
   [13, ...range(65, 90), ...controls, 32, none, ...range(34, 58)],
   [96, ...range(97, 122), ...controls, 123, none, 125, 126, 127, ...codes(';<=>?[\\]^_ ,./:@!|')],
@@ -189,6 +192,9 @@ export function padded(
   return out;
 }
 
-/** Value of a capital, digit or sign in set A, for the postal code of the structured carrier message. */
+/**
+ * Value of a capital, digit or sign in set A, for the postal code of the structured carrier
+ * message.
+ */
 export const setAValue = (character: string): number | undefined =>
   values[0].get(character.charCodeAt(0));

@@ -4,9 +4,14 @@ import { messageCharacters, padded, setAValue } from './characters';
 import { dark, grid, gridColumns, gridRows } from './grid';
 
 export interface MaxicodeOptions {
-  /** 4 standard correction, 5 more of it, 6 sets up a scanner. Modes 2 and 3 come with `carrier`. */
+  /**
+   * 4 standard correction, 5 more of it, 6 sets up a scanner. Modes 2 and 3 come with `carrier`.
+   */
   maxicodeMode?: 4 | 5 | 6;
-  /** Structured carrier message: makes mode 2 when the postal code is all digits (up to 9), else mode 3 (up to 6 characters). */
+  /**
+   * Structured carrier message: makes mode 2 when the postal code is all digits (up to 9), else
+   * mode 3 (up to 6 characters).
+   */
   carrier?: {
     postcode: string;
     /** ISO 3166 number, 0 to 999. */ country: number;
@@ -126,7 +131,10 @@ export function planMaxicode(payload: string | Uint8Array, options: MaxicodeOpti
   return { mode, primary: [mode, ...all.slice(0, 9)], secondary: all.slice(9) };
 }
 
-/** Primary message with 10 check characters, then the secondary with its own, worked out for odd and even characters apart. */
+/**
+ * Primary message with 10 check characters, then the secondary with its own, worked out for odd and
+ * even characters apart.
+ */
 function withCheckCharacters({ primary, secondary }: Plan): number[] {
   const first = new Uint8Array(10);
   coderFor(field, 10, 1).encode(primary, 0, 10, first, 0);
@@ -142,8 +150,8 @@ function withCheckCharacters({ primary, secondary }: Plan): number[] {
 }
 
 /**
- * Encodes a message as MaxiCode: 33 rows of hexagons round a finder of three rings. `modules` holds the hexagons, odd rows
- * moved by half a module to the right; the finder is drawn by the artwork.
+ * Encodes a message as MaxiCode: 33 rows of hexagons round a finder of three rings. `modules` holds
+ * the hexagons, odd rows moved by half a module to the right; the finder is drawn by the artwork.
  */
 export function encodeMaxicode(
   payload: string | Uint8Array,
@@ -174,7 +182,10 @@ export function encodeMaxicode(
   };
 }
 
-/** A reader gives postal code, country and service class before the message, parted by group separators. */
+/**
+ * A reader gives postal code, country and service class before the message, parted by group
+ * separators.
+ */
 export function expectedMaxicodeRead({ payload, facts }: MatrixSymbol): ExpectedRead {
   const text = typeof payload === 'string' ? payload : String.fromCharCode(...payload);
   if (facts.mode !== 2 && facts.mode !== 3) return { format: 'MaxiCode', text };

@@ -1,6 +1,7 @@
 /**
- * Text, byte and numeric compaction of PDF417 (ISO/IEC 15438): the fewest codewords for a message, found by dynamic
- * programming. Text counts in values, two to a codeword; a stretch of bytes or digits is one step.
+ * Text, byte and numeric compaction of PDF417 (ISO/IEC 15438): the fewest codewords for a message,
+ * found by dynamic programming. Text counts in values, two to a codeword; a stretch of bytes or
+ * digits is one step.
  */
 const signs = (text: string): number[] => Array.from(text, (c) => c.charCodeAt(0));
 const capitals = signs('ABCDEFGHIJKLMNOPQRSTUVWXYZ ');
@@ -78,7 +79,8 @@ export function compactBytes(bytes: Uint8Array): number[] {
   cost[0] = 0;
   for (let i = 0; i <= n; i++) {
     const at = i * stateCount;
-    // latches within text, and back to text from digits and bytes; costs only grow, so repeating settles them
+    // latches within text, and back to text from digits and bytes; costs only grow, so repeating
+    // settles them
     for (let changed = true; changed;) {
       changed = false;
       for (let state = 0; state < 8; state++) {

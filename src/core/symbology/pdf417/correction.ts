@@ -1,4 +1,7 @@
-/** Check codewords of PDF417 (ISO/IEC 15438): Reed-Solomon over GF(929) with the primitive element 3, roots 3^1 to 3^k. */
+/**
+ * Check codewords of PDF417 (ISO/IEC 15438): Reed-Solomon over GF(929) with the primitive element
+ * 3, roots 3^1 to 3^k.
+ */
 const modulus = 929;
 const generators = new Map<number, Int32Array>();
 

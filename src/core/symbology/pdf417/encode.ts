@@ -4,7 +4,10 @@ import { checkWords } from './correction';
 import { patternBits } from './patterns';
 
 export interface Pdf417Options {
-  /** Error correction level 0 to 8; by the amount of data, as the standard recommends, when left out. */
+  /**
+   * Error correction level 0 to 8; by the amount of data, as the standard recommends, when left
+   * out.
+   */
   pdf417Level?: number;
   /** Data columns, 1 to 30; the nearest to `aspect` when left out. */
   pdf417Columns?: number;

@@ -1,11 +1,12 @@
 /**
- * The three clusters of 929 patterns of PDF417 (ISO/IEC 15438). A pattern is four bars and four spaces of 1 to 6 modules, 17 in all;
- * its cluster is (b1 - b2 + b3 - b4) modulo 9, which is 0, 3 or 6. Within a cluster the patterns stand in the order of their
- * edge-to-edge distances, and the standard leaves some out: `taken` says, pattern by pattern in that order, which it keeps.
+ * The three clusters of 929 patterns of PDF417 (ISO/IEC 15438). A pattern is four bars and four
+ * spaces of 1 to 6 modules, 17 in all; its cluster is (b1 - b2 + b3 - b4) modulo 9, which is 0, 3
+ * or 6. Within a cluster the patterns stand in the order of their edge-to-edge distances, and the
+ * standard leaves some out: `taken` says, pattern by pattern in that order, which it keeps.
  *
- * How this was had and proven is told in docs/decisions/0008: the order and the selection were found by asking the independent
- * reader for every pattern; then every codeword of every cluster was compared with an independent writer
- * (tests/core/pdf417.test.ts).
+ * How this was had and proven is told in docs/decisions/0008: the order and the selection were
+ * found by asking the independent reader for every pattern; then every codeword of every cluster
+ * was compared with an independent writer (tests/core/pdf417.test.ts).
  */
 const taken = [
   // prettier-ignore
@@ -37,7 +38,10 @@ function* allWidths(count = 8, left = 17): Generator<number[]> {
       for (const rest of allWidths(count - 1, left - width)) yield [width, ...rest];
 }
 
-/** Distances between like edges from the first space on, then the first space: what patterns are ordered by. */
+/**
+ * Distances between like edges from the first space on, then the first space: what patterns are
+ * ordered by.
+ */
 const orderOf = (w: Widths): number[] => [
   w[1] + w[2],
   w[2] + w[3],

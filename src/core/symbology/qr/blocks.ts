@@ -2,7 +2,10 @@ import type { BlockMap, MatrixSymbol } from '../types';
 import { blockLayout, type QrLevel } from './tables';
 import { templateFor } from './template';
 
-/** Which codeword each module of a QR code belongs to, the block of each codeword, and how many a block can mend. */
+/**
+ * Which codeword each module of a QR code belongs to, the block of each codeword, and how many a
+ * block can mend.
+ */
 export function blockOfModule({ facts, columns }: MatrixSymbol): BlockMap {
   const version = Number(facts.version);
   const template = templateFor(version);
@@ -19,7 +22,8 @@ export function blockOfModule({ facts, columns }: MatrixSymbol): BlockMap {
     // the last round of data holds only the long blocks
     return i < shortData * blocks ? i % blocks : shortBlocks + i - shortData * blocks;
   });
-  // versions 1 to 3 keep some check words back so that no wrong payload is taken for a right one (ISO/IEC 18004)
+  // versions 1 to 3 keep some check words back so that no wrong payload is taken for a right one
+  // (ISO/IEC 18004)
   const kept =
     version === 1
       ? { L: 3, M: 2, Q: 1, H: 1 }[facts.level as QrLevel]

@@ -47,7 +47,8 @@ export interface QrPlan {
 }
 
 /**
- * Chooses segments, version and level for a payload (ISO/IEC 18004). Needs no drawing, so it is quick enough for whole lists.
+ * Chooses segments, version and level for a payload (ISO/IEC 18004). Needs no drawing, so it is
+ * quick enough for whole lists.
  * @throws EncodeError when the payload is empty, too long, or cannot be said in a forced mode
  */
 export function planQr(payload: string | Uint8Array, options: QrOptions = {}): QrPlan {
@@ -144,7 +145,10 @@ function tooLong(
   );
 }
 
-/** Encodes a payload as a QR Code symbol (ISO/IEC 18004). Size in modules: `17 + 4 × version` both ways. */
+/**
+ * Encodes a payload as a QR Code symbol (ISO/IEC 18004). Size in modules: `17 + 4 × version` both
+ * ways.
+ */
 export function encodeQr(payload: string | Uint8Array, options: QrOptions = {}): MatrixSymbol {
   const plan = planQr(payload, options);
   const { version, level } = plan;
@@ -226,8 +230,9 @@ const blockPenalties = new Int32Array(8);
 const maskOrder = [0, 1, 2, 3, 4, 5, 6, 7];
 
 /**
- * The mask with the lowest penalty; the lowest number wins a tie. The part that is quick to count is counted for all first,
- * and the most promising mask weighed first, so that most of the others are seen to have lost early.
+ * The mask with the lowest penalty; the lowest number wins a tie. The part that is quick to count
+ * is counted for all first, and the most promising mask weighed first, so that most of the others
+ * are seen to have lost early.
  */
 function bestMask(template: Template, level: QrLevel, bits: Int32Array): number {
   const { size, words } = template;
@@ -255,7 +260,10 @@ function bestMask(template: Template, level: QrLevel, bits: Int32Array): number 
   return best;
 }
 
-/** What the independent reader must report: the text itself, and ]Q1, ]Q2 with ECI, ]Q3 with GS1's FNC1. */
+/**
+ * What the independent reader must report: the text itself, and ]Q1, ]Q2 with ECI, ]Q3 with GS1's
+ * FNC1.
+ */
 export function expectedQrRead(symbol: MatrixSymbol, options: QrOptions = {}): ExpectedRead {
   const text =
     typeof symbol.payload === 'string'

@@ -28,9 +28,9 @@ function countWithStarts(a: number, b: number): number {
 }
 
 /**
- * Penalty of runs and finder-like patterns down the columns (ISO/IEC 18004, evaluation of data masking, N1 and N3),
- * 32 columns at a time. The other direction is the same on the transposed matrix, whose columns may stand beside the first.
- * Outside the symbol counts as light.
+ * Penalty of runs and finder-like patterns down the columns (ISO/IEC 18004, evaluation of data
+ * masking, N1 and N3), 32 columns at a time. The other direction is the same on the transposed
+ * matrix, whose columns may stand beside the first. Outside the symbol counts as light.
  * @param bits `size` rows of `words` 32-bit words, column c in bit c & 31 of word c >> 5
  * @param limit stops early once the penalty has reached it
  * @param columns how many columns there are; `size` of one matrix, twice that of both
@@ -45,7 +45,8 @@ export function columnPenalty(
   let penalty = 0;
   for (let w = 0; w < words && penalty < limit; w++) {
     const valid = w === words - 1 && columns & 31 ? (1 << (columns & 31)) - 1 : -1;
-    // e1 to e3: whether rows r-1, r-2, r-3 equal their next row; runs: where five equal rows had ended one row ago
+    // e1 to e3: whether rows r-1, r-2, r-3 equal their next row; runs: where five equal rows had
+    // ended one row ago
     let e1 = 0;
     let e2 = 0;
     let e3 = 0;
@@ -77,7 +78,8 @@ export function columnPenalty(
         e2 = e1;
         e1 = e;
       }
-      // a pattern that ended four rows ago and had no light before it needs the four rows since to be light
+      // a pattern that ended four rows ago and had no light before it needs the four rows since to
+      // be light
       const after = pending3 & ~(row | a1 | a2 | a3);
       if (after !== 0) penalty += 40 * popcount(after);
       pending3 = pending2;
@@ -109,8 +111,8 @@ export function columnPenalty(
 }
 
 /**
- * Penalty of 2 × 2 blocks of one colour (N2) and of the share of dark modules (N4), over the first `size` columns of
- * `bits` with `overlay` laid over it by exclusive or.
+ * Penalty of 2 × 2 blocks of one colour (N2) and of the share of dark modules (N4), over the first
+ * `size` columns of `bits` with `overlay` laid over it by exclusive or.
  */
 export function maskedBlockPenalty(
   bits: Int32Array,

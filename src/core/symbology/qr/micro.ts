@@ -14,8 +14,9 @@ import type { QrLevel } from './tables';
 import { withRemainder } from './template';
 
 /**
- * Micro QR Code (ISO/IEC 18004): versions M1 to M4, 11 to 17 modules, one finder pattern.
- * Proven module by module for every version, level and mask against an independent writer (tests/core/small-qr.test.ts).
+ * Micro QR Code (ISO/IEC 18004): versions M1 to M4, 11 to 17 modules, one finder pattern. Proven
+ * module by module for every version, level and mask against an independent writer
+ * (tests/core/small-qr.test.ts).
  */
 export interface MicroQrOptions {
   level?: QrLevel;
@@ -47,12 +48,18 @@ const forms: readonly Form[] = [
   { version: 4, level: 'Q', number: 7, dataBits: 80, checkWords: 14 },
 ];
 
-/** Bits of mode indicator plus count in a version; a mode that the version lacks costs more than it holds. */
+/**
+ * Bits of mode indicator plus count in a version; a mode that the version lacks costs more than it
+ * holds.
+ */
 const headers = (version: number): number[] =>
   firstVersion.map((first, mode) =>
     version >= first ? version - 1 + countBitsOf(version, mode) : 0xffff,
   );
-/** First version that has a mode, and the bits of its count there; each version after it has one bit more. */
+/**
+ * First version that has a mode, and the bits of its count there; each version after it has one bit
+ * more.
+ */
 const firstVersion = [1, 2, 3, 3];
 const countBitsOf = (version: number, mode: number): number =>
   [3, 3, 4, 3][mode] + version - firstVersion[mode];
@@ -68,7 +75,8 @@ interface Plan {
 
 /**
  * Chooses version, level and segments.
- * @throws EncodeError for characters outside ASCII that kanji mode cannot say, and for what is too long
+ * @throws EncodeError for characters outside ASCII that kanji mode cannot say, and for what is too
+ *    long
  */
 export function planMicroQr(payload: string | Uint8Array, options: MicroQrOptions = {}): Plan {
   if (payload.length === 0)
@@ -136,7 +144,10 @@ function overflows(units: Units, { segments }: Segmentation, version: number): b
   );
 }
 
-/** Data and check bits. The last data word of M1 and M3 has four bits, which the check takes as the upper half of a word. */
+/**
+ * Data and check bits. The last data word of M1 and M3 has four bits, which the check takes as the
+ * upper half of a word.
+ */
 function bitsOf({ form, units, segmentation }: Plan): number[] {
   const { version, dataBits, checkWords } = form;
   const buffer = new BitBuffer(20);
@@ -258,7 +269,10 @@ export function encodeMicroQr(
   };
 }
 
-/** Dark modules along the two edges without a timing pattern; the mask with the highest score is taken. */
+/**
+ * Dark modules along the two edges without a timing pattern; the mask with the highest score is
+ * taken.
+ */
 function edgeScore(modules: Uint8Array, size: number): number {
   let right = 0;
   let bottom = 0;

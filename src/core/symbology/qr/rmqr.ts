@@ -14,8 +14,9 @@ import type { QrLevel } from './tables';
 import { withRemainder } from './template';
 
 /**
- * Rectangular Micro QR Code (ISO/IEC 23941): 32 sizes from 7 × 43 to 17 × 139 modules, levels M and H.
- * Proven module by module for every size and level against an independent writer (tests/core/small-qr.test.ts).
+ * Rectangular Micro QR Code (ISO/IEC 23941): 32 sizes from 7 × 43 to 17 × 139 modules, levels M and
+ * H. Proven module by module for every size and level against an independent writer
+ * (tests/core/small-qr.test.ts).
  */
 export interface RmqrOptions {
   /** M or H; L and Q are raised to the next of the two. */
@@ -230,7 +231,10 @@ function templateOf({ index, rows, columns }: Size): Template {
   return template;
 }
 
-/** The two places of each of the 18 format bits, least significant first, as indices into the modules. */
+/**
+ * The two places of each of the 18 format bits, least significant first, as indices into the
+ * modules.
+ */
 const formatPlaces = (rows: number, columns: number): [number, number][] =>
   Array.from({ length: 18 }, (_, i) => [
     (1 + (i % 5)) * columns + 8 + Math.floor(i / 5),

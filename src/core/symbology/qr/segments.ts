@@ -21,7 +21,10 @@ const utf8 = new TextEncoder();
  */
 export interface Units {
   count: number;
-  /** Cost of unit i in mode m, in sixths of a bit, at [m * count + i]; `never` where the mode cannot say it. */
+  /**
+   * Cost of unit i in mode m, in sixths of a bit, at [m * count + i]; `never` where the mode cannot
+   * say it.
+   */
   costs: Int32Array;
   /** Start of each unit in `bytes`; one more entry than units. */
   byteStart: Int32Array;
@@ -38,11 +41,17 @@ export interface UnitOptions {
   gs1?: boolean;
   /** Force one mode for the whole payload. */
   mode?: QrMode;
-  /** 'auto' announces UTF-8 when the text is not plain ASCII and kanji mode cannot say it; 'never' leaves it out. */
+  /**
+   * 'auto' announces UTF-8 when the text is not plain ASCII and kanji mode cannot say it; 'never'
+   * leaves it out.
+   */
   eci?: 'auto' | 'never';
 }
 
-/** Prepares a payload for segmentation. Throws nothing: a forced mode that cannot say a unit has `never` as its cost. */
+/**
+ * Prepares a payload for segmentation. Throws nothing: a forced mode that cannot say a unit has
+ * `never` as its cost.
+ */
 export function toUnits(payload: string | Uint8Array, options: UnitOptions): Units {
   const gs1 = options.gs1 ?? false;
   const bytes = typeof payload === 'string' ? utf8.encode(payload) : payload;
@@ -88,9 +97,10 @@ export function toUnits(payload: string | Uint8Array, options: UnitOptions): Uni
 }
 
 /**
- * Whether no run of digits or capitals is long enough to pay for a segment of its own. A segment within bytes costs at least
- * 26 bits of headers in numeric and 25 in alphanumeric mode and saves 4 2/3 and 2 1/2 bits a character; at an end 14 and 13.
- * Versions from 10 on only have longer headers.
+ * Whether no run of digits or capitals is long enough to pay for a segment of its own. A segment
+ * within bytes costs at least 26 bits of headers in numeric and 25 in alphanumeric mode and saves 4
+ * 2/3 and 2 1/2 bits a character; at an end 14 and 13. Versions from 10 on only have longer
+ * headers.
  */
 function bytesAreShortest(bytes: Uint8Array): boolean {
   let digits = 0;
@@ -117,8 +127,9 @@ function bytesAreShortest(bytes: Uint8Array): boolean {
 }
 
 /**
- * Kanji values of the characters (-1 for ASCII), or undefined when any character can be said neither in kanji mode nor in
- * ASCII that Shift-JIS shares. Readers take the whole payload for Shift-JIS once a kanji segment is in it.
+ * Kanji values of the characters (-1 for ASCII), or undefined when any character can be said
+ * neither in kanji mode nor in ASCII that Shift-JIS shares. Readers take the whole payload for
+ * Shift-JIS once a kanji segment is in it.
  */
 function kanjiUnits(characters: readonly string[]): Int32Array | undefined {
   const values = new Int32Array(characters.length).fill(-1);
@@ -150,7 +161,8 @@ export interface Segmentation {
 
 /**
  * The shortest way to say the units in segments, found by dynamic programming over (unit, mode).
- * Costs are in sixths of a bit, since ten bits hold three digits and eleven two characters; a segment ends on a whole bit.
+ * Costs are in sixths of a bit, since ten bits hold three digits and eleven two characters; a
+ * segment ends on a whole bit.
  * @param headers bits of mode indicator plus count per mode
  * @returns undefined when some unit cannot be said at all
  */
@@ -210,7 +222,9 @@ export function shortestSegments(
   return { segments, bits };
 }
 
-/** The whole payload in one byte segment: the shortest way where {@link Units.bytesSuffice} says so. */
+/**
+ * The whole payload in one byte segment: the shortest way where {@link Units.bytesSuffice} says so.
+ */
 export const oneByteSegment = (
   { count, byteStart }: Units,
   headers: readonly number[],
@@ -222,7 +236,10 @@ export const oneByteSegment = (
 /** Mode indicator and count bits per mode in a group of versions. */
 export const segmentHeaders = countBits.map((group) => group.map((bits) => bits + 4));
 
-/** Bits that stand before the first segment: ECI designator and FNC1 in first position, with mode indicators of `indicator` bits. */
+/**
+ * Bits that stand before the first segment: ECI designator and FNC1 in first position, with mode
+ * indicators of `indicator` bits.
+ */
 export const prefixBitsOf = (units: Units, indicator: number): number =>
   (units.eci ? indicator + 8 : 0) + (units.gs1 ? indicator : 0);
 export const prefixBits = (units: Units): number => prefixBitsOf(units, 4);

@@ -1,6 +1,6 @@
 /**
- * Tables of ISO/IEC 18004 for QR Code versions 1 to 40.
- * Proven by module-by-module comparison of every version and level with an independent writer (tests/core/qr.test.ts).
+ * Tables of ISO/IEC 18004 for QR Code versions 1 to 40. Proven by module-by-module comparison of
+ * every version and level with an independent writer (tests/core/qr.test.ts).
  */
 
 export const qrLevels = ['L', 'M', 'Q', 'H'] as const;
@@ -83,7 +83,10 @@ export function blockLayout(version: number, level: QrLevel): BlockLayout {
   return layout;
 }
 
-/** Bits of the character count for numeric, alphanumeric, byte and kanji segments, by group of versions. */
+/**
+ * Bits of the character count for numeric, alphanumeric, byte and kanji segments, by group of
+ * versions.
+ */
 export const countBits = [
   [10, 9, 8, 8],
   [12, 11, 16, 10],

@@ -6,8 +6,8 @@ export interface Template {
   version: number;
   size: number;
   /**
-   * 32-bit words in a row of bits. A row holds the symbol's row and, right behind it, the same row of the transposed symbol, so
-   * that patterns in both directions are weighed in one go.
+   * 32-bit words in a row of bits. A row holds the symbol's row and, right behind it, the same row
+   * of the transposed symbol, so that patterns in both directions are weighed in one go.
    */
   words: number;
   /** Index into these rows of each data module, in placement order: word << 5 | bit. */
@@ -20,7 +20,10 @@ export interface Template {
   overlays: Map<number, Overlay>;
 }
 
-/** What turns bare data bits into a finished symbol by exclusive or: function patterns, format information and one mask. */
+/**
+ * What turns bare data bits into a finished symbol by exclusive or: function patterns, format
+ * information and one mask.
+ */
 export type Overlay = Int32Array;
 
 const templates = new Map<number, Template>();
@@ -38,7 +41,10 @@ export function overlayFor(template: Template, level: QrLevel, mask: number): Ov
   return overlay;
 }
 
-/** Remainder of a polynomial division over GF(2), appended to the value: the BCH codes of format and version information. */
+/**
+ * Remainder of a polynomial division over GF(2), appended to the value: the BCH codes of format and
+ * version information.
+ */
 export function withRemainder(value: number, generator: number, checkBits: number): number {
   let rest = value << checkBits;
   const top = 31 - Math.clz32(generator);

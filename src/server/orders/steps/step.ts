@@ -4,7 +4,9 @@ import type { Database } from '../../platform';
 
 /** What a step is done in. */
 export interface Situation {
-  /** The transaction in which the firing is held; of steps that work outside, the database itself. */
+  /**
+   * The transaction in which the firing is held; of steps that work outside, the database itself.
+   */
   db: Database;
   order: { id: number; name: string };
   firing: number;
@@ -40,12 +42,21 @@ export interface Did {
   after?(db: Database): Promise<void>;
 }
 
-/** How a step is done. To add one: a file here, a line in `index.ts`, its shape in `core/orders/order.ts`. */
+/**
+ * How a step is done. To add one: a file here, a line in `index.ts`, its shape in
+ * `core/orders/order.ts`.
+ */
 export interface StepDoer<S extends OrderStep = OrderStep> {
-  /** It works on other machines, or with files, so that it cannot be taken back with the transaction: done again it does nothing twice. */
+  /**
+   * It works on other machines, or with files, so that it cannot be taken back with the
+   * transaction: done again it does nothing twice.
+   */
   outside?: true;
   do(step: S, situation: Situation): Promise<Did>;
-  /** What it would do, in words; nothing is sent or written. @throws StepTrouble for what would go wrong */
+  /**
+   * What it would do, in words; nothing is sent or written. @throws StepTrouble for what would go
+   * wrong
+   */
   would(
     step: S,
     situation: Situation,

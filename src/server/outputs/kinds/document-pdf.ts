@@ -18,7 +18,10 @@ export const documentPdf: OutputMaker = {
   assemble: async (run) => ({ ending: '.pdf', mime: 'application/pdf', bytes: joinedPdf(run) }),
 };
 
-/** Documents are merged one by one and made into PDFs together, since starting what makes them takes longest. */
+/**
+ * Documents are merged one by one and made into PDFs together, since starting what makes them takes
+ * longest.
+ */
 async function documentPdfs(db: Database, frozen: FrozenRun): Promise<RecordMaker> {
   const isPage = frozen.piece.ground?.kind === 'html';
   const merged = isPage ? await pageFiles(db, frozen) : await mergeOf(db, frozen);

@@ -3,7 +3,10 @@ import { readPictures } from '../codes';
 import type { OutputMaker } from '../maker';
 import { zipOfRun } from '../zip';
 
-/** Documents that can be changed afterwards; each code is read back from the picture that stands in it. */
+/**
+ * Documents that can be changed afterwards; each code is read back from the picture that stands in
+ * it.
+ */
 export const docxEach: OutputMaker = {
   begin: async (db, frozen) => {
     const merged = await mergeOf(db, frozen);

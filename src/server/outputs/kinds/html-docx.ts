@@ -8,7 +8,9 @@ import { readPictures } from '../codes';
 import type { OutputMaker, RecordMaker } from '../maker';
 import { zipOfRun } from '../zip';
 
-/** Documents made of pages; each code is read back from the picture that stands in the finished one. */
+/**
+ * Documents made of pages; each code is read back from the picture that stands in the finished one.
+ */
 export const htmlDocxEach: OutputMaker = {
   begin: async (db: Database, frozen: FrozenRun): Promise<RecordMaker> => {
     const page = await pagesOf(db, frozen);

@@ -48,8 +48,9 @@ async function sheets({
 }
 
 /**
- * The pictures of a run in the order of their names: those in its looks, which are the same in every code, those fixed on its piece, and
- * those of its records, of which there may be thousands and only one is in memory at a time.
+ * The pictures of a run in the order of their names: those in its looks, which are the same in
+ * every code, those fixed on its piece, and those of its records, of which there may be thousands
+ * and only one is in memory at a time.
  */
 async function* picturesOf(
   db: Database,

@@ -36,14 +36,19 @@ export const pdfsTray: OutputMaker = {
   },
 };
 
-/** Its own name; where that would not do on every system, or leads out of the folder, one like it that is no other's. */
+/**
+ * Its own name; where that would not do on every system, or leads out of the folder, one like it
+ * that is no other's.
+ */
 function fileNameOf({ document, name }: PdfOfRecord): string {
   const [, base, ending] = /^(.*?)(\.pdf)?$/is.exec(name)!;
   const safe = safeName(base, 'document');
   return safe === base ? base + (ending ?? '.pdf') : `${safe}-${document}.pdf`;
 }
 
-/** Always made from the document as it came in, so that doing it again replaces and never doubles. */
+/**
+ * Always made from the document as it came in, so that doing it again replaces and never doubles.
+ */
 async function codesOnPdfs(db: Database, frozen: FrozenRun): Promise<RecordMaker> {
   const ground = pdfsOf(frozen.piece);
   const stamp = frozen.stamps.find((s) => s.id === ground.stamp);
@@ -93,8 +98,9 @@ async function codesOnPdfs(db: Database, frozen: FrozenRun): Promise<RecordMaker
 const roundMm = 10;
 
 /**
- * Reads the code of every page that carries one, as it would be printed: where it lies with what stands round it, since drawing and
- * searching the whole page takes ten times as long and finds no more.
+ * Reads the code of every page that carries one, as it would be printed: where it lies with what
+ * stands round it, since drawing and searching the whole page takes ten times as long and finds no
+ * more.
  */
 async function readBack(
   bytes: Uint8Array,

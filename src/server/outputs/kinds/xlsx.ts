@@ -19,7 +19,10 @@ async function* once(bytes: Uint8Array): AsyncGenerator<Uint8Array> {
 /** Pixels that a code takes beside its row. */
 const shownPx = 84;
 
-/** The list as a workbook, each code as a picture beside its row; every cell is text, so that no zero is lost. */
+/**
+ * The list as a workbook, each code as a picture beside its row; every cell is text, so that no
+ * zero is lost.
+ */
 async function workbook({ db, runId, frozen }: RunToAssemble): Promise<Uint8Array> {
   const book = new exceljs.Workbook();
   book.created = book.modified = new Date(frozen.date);

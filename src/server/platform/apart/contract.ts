@@ -6,7 +6,9 @@ import type { Stamp } from '../../../core/payload/stamp';
 import type { Values } from '../../../core/records/columns';
 import type { ImageFormat } from '../../../core/run/outputs';
 
-/** What is done in a process of its own: what goes in, and what comes out. Done in `tasks/works.ts`. */
+/**
+ * What is done in a process of its own: what goes in, and what comes out. Done in `tasks/works.ts`.
+ */
 export interface Works {
   /** A background task, whole, with a database connection of its own. */
   task: { in: { name: string; payload: unknown }; out: void };

@@ -14,7 +14,10 @@ export interface DrawnCode {
 /** In ms, for one picture. */
 const timeLimit = 15_000;
 
-/** Redraws a picture that somebody brought as plain pixels, where it can hold nobody up. @throws Refusal when it cannot be drawn */
+/**
+ * Redraws a picture that somebody brought as plain pixels, where it can hold nobody up. @throws
+ * Refusal when it cannot be drawn
+ */
 export async function redrawnPicture(
   name: string,
   bytes: Buffer,
@@ -44,7 +47,10 @@ export async function drawnCode(
   }
 }
 
-/** Has the process that draws for strangers ready, its programs loaded, before the first of them asks. */
+/**
+ * Has the process that draws for strangers ready, its programs loaded, before the first of them
+ * asks.
+ */
 export async function warmForStrangers(): Promise<void> {
   const sample: Stamp = { ...firstStamp([]), parts: [{ kind: 'text', text: 'ready' }] };
   await drawnCode(sample, {}, 'png');

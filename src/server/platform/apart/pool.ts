@@ -4,7 +4,10 @@ import { configuration } from '../configuration';
 import { IntakeError, isOf, Refusal } from '../refusal';
 import type { Input, Output, Told, WorkName } from './contract';
 
-/** Work that ended the process it was done in, or was ended because it took too long or too much memory. */
+/**
+ * Work that ended the process it was done in, or was ended because it took too long or too much
+ * memory.
+ */
 export class WorkEnded extends Error {
   override name = 'WorkEnded';
   static override [Symbol.hasInstance](this: unknown, value: unknown): boolean {
@@ -29,11 +32,16 @@ interface LaneOptions {
   /** Memory of one process, in MB: of its JavaScript, and of everything together. */
   heapMb: number;
   wholeMb: number;
-  /** A process is kept however long it has rested, since whoever comes next should not wait for another. */
+  /**
+   * A process is kept however long it has rested, since whoever comes next should not wait for
+   * another.
+   */
   kept?: boolean;
 }
 
-/** Processes of one kind, started when they are needed and ended when they have rested for a while. */
+/**
+ * Processes of one kind, started when they are needed and ended when they have rested for a while.
+ */
 export class Lane {
   private readonly idle: Child[] = [];
   private count = 0;
@@ -44,7 +52,8 @@ export class Lane {
   /**
    * Does a piece of work in a process of its own.
    * @param limit in ms, from when a process has taken it
-   * @throws what the work throws, a `WorkEnded`, or a Refusal (503) when too much is waiting already
+   * @throws what the work throws, a `WorkEnded`, or a Refusal (503) when too much is waiting
+   *    already
    */
   async do<W extends WorkName>(work: W, input: Input<W>, limit: number): Promise<Output<W>> {
     const child = await this.take();
@@ -202,8 +211,8 @@ const shared = globalThis as typeof globalThis & {
 const taskMb = configuration().HAND_STAMP_TASK_MB ?? 3072;
 
 /**
- * Processes of this process: one for tasks, one for pictures that our own people bring, one for what strangers ask for. Short work
- * never waits for long work, nor ours for that of strangers.
+ * Processes of this process: one for tasks, one for pictures that our own people bring, one for
+ * what strangers ask for. Short work never waits for long work, nor ours for that of strangers.
  */
 export const lanes = (shared.handStampLanes ??= {
   tasks: new Lane({ size: 1, waiting: 100, heapMb: Math.round(taskMb * 0.7), wholeMb: taskMb }),

@@ -37,13 +37,15 @@ export function openDatabase(
     max: connections,
     statement_timeout: statement,
     connectionTimeoutMillis: connecting,
-    // a connection opened when many ask at once makes them all wait, so those that were needed are kept for a while
+    // a connection opened when many ask at once makes them all wait, so those that were needed are
+    // kept for a while
     idleTimeoutMillis: 10 * 60_000,
     // a long list is sorted in memory, and no query is long enough to be compiled for
     // eslint-disable-next-line @typescript-eslint/no-misused-promises -- the pool waits for it, which its types do not say
     onConnect: (client) => client.query(`set work_mem = '32MB'; set jit = off`),
   });
-  // a dropped idle connection is replaced by the next query; without a listener it would end the process
+  // a dropped idle connection is replaced by the next query; without a listener it would end the
+  // process
   pool.on('error', () => undefined);
   pool.on('connect', (client) => client.on('error', () => undefined));
   return { db: new Kysely<Schema>({ dialect: new PostgresDialect({ pool }) }), pool };
@@ -71,7 +73,10 @@ export async function warmDatabase(): Promise<void> {
   for (const client of clients) client.release();
 }
 
-/** A connection of its own for the question whether all is well, which must not wait behind anything. */
+/**
+ * A connection of its own for the question whether all is well, which must not wait behind
+ * anything.
+ */
 function healthDatabase(): Database {
   shared.handStampHealth ??= openDatabase(databaseUrl(), 1, { statement: 5000, connecting: 5000 });
   return shared.handStampHealth.db;
@@ -89,7 +94,10 @@ export const oneOf = (column: string, ids: readonly number[]) =>
 /** A database that a later version of the program has brought further. */
 export class NewerDatabase extends Error {}
 
-/** Changes of the tables that are in the database and not in this program: a later version made them. */
+/**
+ * Changes of the tables that are in the database and not in this program: a later version made
+ * them.
+ */
 async function unknownChanges(db: Database): Promise<string[]> {
   const { rows: there } = await sql<{
     t: string | null;
@@ -117,7 +125,10 @@ export async function migrate(db: Database): Promise<string[]> {
   return (results ?? []).filter((r) => r.status === 'Success').map((r) => r.migrationName);
 }
 
-/** Whether an error says that the database is away for the moment, and not that something is wrong with what was asked of it. */
+/**
+ * Whether an error says that the database is away for the moment, and not that something is wrong
+ * with what was asked of it.
+ */
 export function isAway(error: unknown): boolean {
   if (!(error instanceof Error)) return false;
   const code = 'code' in error ? String(error.code) : '';

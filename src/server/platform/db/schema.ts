@@ -59,9 +59,15 @@ export interface Lists {
   shapes: ColumnType<Record<string, string>, string | undefined, string>;
   /** Number for the next column's id, so that an id is never used twice. */
   next_column: Generated<number>;
-  /** Records whose worked columns are still to be worked out; while it is not 0, no checking makes the list fresh. */
+  /**
+   * Records whose worked columns are still to be worked out; while it is not 0, no checking makes
+   * the list fresh.
+   */
   working: Generated<number>;
-  /** Changes of whatever verdicts depend on, and the count of them that verdicts and worked columns were last worked out from. */
+  /**
+   * Changes of whatever verdicts depend on, and the count of them that verdicts and worked columns
+   * were last worked out from.
+   */
   changes: Generated<number>;
   judged: Generated<number>;
   revision: Generated<number>;
@@ -131,7 +137,10 @@ export interface KeptWithRecord {
   }[];
 }
 
-/** What a record is weighed by against the others: its key, its key by eye, its finished code for each stamp. */
+/**
+ * What a record is weighed by against the others: its key, its key by eye, its finished code for
+ * each stamp.
+ */
 export interface Prints {
   list_id: number;
   what: string;
@@ -227,7 +236,10 @@ export interface Jobs {
   changes: Generated<number>;
   judged: Generated<number>;
   version: Generated<number>;
-  /** Rows that the checking under way has been through, for show; whether one is needed is told by `changes` and `judged`. */
+  /**
+   * Rows that the checking under way has been through, for show; whether one is needed is told by
+   * `changes` and `judged`.
+   */
   checked: Generated<number>;
   /** Asking the addresses of a stamp: which, and how far it is. */
   asking: JsonOrNull<{ stamp: string; done: number; of: number }>;
@@ -243,7 +255,10 @@ export interface JobVersions {
   document: JSONColumnType<JobDocument>;
   created_by: string;
   created_at: Timestamp;
-  /** A change of the document can be undone; a new name, an undoing and a doing again are no change of their own. */
+  /**
+   * A change of the document can be undone; a new name, an undoing and a doing again are no change
+   * of their own.
+   */
   kind: ColumnType<
     'change' | 'name' | 'undo' | 'redo',
     'change' | 'name' | 'undo' | 'redo' | undefined,
@@ -452,7 +467,9 @@ export interface Receipts {
   run_id: number;
   seq: number;
   stamp: string;
-  /** Which of the codes of its stamp that stand in rows, from 1; 0 for that of the record itself. */
+  /**
+   * Which of the codes of its stamp that stand in rows, from 1; 0 for that of the record itself.
+   */
   nth: Generated<number>;
   record_id: number;
   title: string;
@@ -477,7 +494,10 @@ export interface PaperPictures {
   other: number;
   pages: ColumnType<number[], RawBuilder<unknown>, never>;
   marks: ColumnType<PaperMarks, string, string>;
-  /** Hash of what is on it and where, so that one picture is one, however often it is read; null for those of before. */
+  /**
+   * Hash of what is on it and where, so that one picture is one, however often it is read; null for
+   * those of before.
+   */
   shows: string | null;
   made_by: string;
   created_at: Timestamp;
@@ -746,7 +766,10 @@ export interface ApiKeys {
   made_by: string;
   created_at: Timestamp;
 }
-/** What was answered to a request that says by which name it comes again; without a status it is being answered. */
+/**
+ * What was answered to a request that says by which name it comes again; without a status it is
+ * being answered.
+ */
 export interface ApiRepeats {
   key_id: number;
   repeat: string;

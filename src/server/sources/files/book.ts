@@ -155,8 +155,8 @@ const bomb = (name: string): IntakeError =>
   );
 
 /**
- * Learns what a ZIP holds and how much it would come to: by what it says of itself, and then, since that may be a lie,
- * by unpacking it without keeping anything.
+ * Learns what a ZIP holds and how much it would come to: by what it says of itself, and then, since
+ * that may be a lie, by unpacking it without keeping anything.
  */
 function inspectZip(bytes: Uint8Array, name: string): Set<string> {
   const names = new Set<string>();
@@ -213,8 +213,9 @@ interface HiddenParts {
 }
 
 /**
- * What the reader of spreadsheets does not tell of an ODS (OpenDocument 1.3): which rows and columns are hidden. Cells that are
- * said to come many times are counted before anything is unfolded.
+ * What the reader of spreadsheets does not tell of an ODS (OpenDocument 1.3): which rows and
+ * columns are hidden. Cells that are said to come many times are counted before anything is
+ * unfolded.
  */
 function inspectOds(name: string, bytes: Uint8Array): Map<string, HiddenParts> {
   const content = strFromU8(
@@ -260,8 +261,8 @@ function inspectOds(name: string, bytes: Uint8Array): Map<string, HiddenParts> {
 }
 
 /**
- * Cells of each sheet of an XLSX (ECMA-376) that hold a formula and no result, which the reader of spreadsheets takes for 0:
- * a file that was written by a program and never calculated has them.
+ * Cells of each sheet of an XLSX (ECMA-376) that hold a formula and no result, which the reader of
+ * spreadsheets takes for 0: a file that was written by a program and never calculated has them.
  */
 function formulasWithoutResult(bytes: Uint8Array): Map<string, Set<string>> {
   const parts = unzipSync(bytes, {
@@ -338,7 +339,10 @@ function readWorkbook(
   }
 }
 
-/** Only cells that are there are walked: a sheet may say of itself that it reaches to the last row and column there can be. */
+/**
+ * Only cells that are there are walked: a sheet may say of itself that it reaches to the last row
+ * and column there can be.
+ */
 function sheetRows(
   name: string,
   sheet: WorkSheet,
@@ -439,7 +443,8 @@ function doubtOf(cell: CellObject): Doubt | undefined {
 function cellText(cell: CellObject, found: { defaultDates: number }): string {
   if (cell.v === undefined || cell.v === null) return '';
   if (cell.t === 's') return String(cell.v);
-  // the two forms that stand for "as dates are written where the reader is" (ECMA-376, number formats 14 and 22)
+  // the two forms that stand for "as dates are written where the reader is" (ECMA-376, number
+  // formats 14 and 22)
   if (
     cell.t === 'n' &&
     (cell.z === 'm/d/yy' || cell.z === 'm/d/yy h:mm') &&
@@ -459,7 +464,10 @@ function cellText(cell: CellObject, found: { defaultDates: number }): string {
   return shown;
 }
 
-/** The formatter leaves out formats with bare points, such as dd.mm.yyyy; quoted, they are what the sheet shows. */
+/**
+ * The formatter leaves out formats with bare points, such as dd.mm.yyyy; quoted, they are what the
+ * sheet shows.
+ */
 function formatted(cell: CellObject): string | undefined {
   if (typeof cell.z !== 'string' || !/[dmy]/i.test(cell.z)) return undefined;
   try {

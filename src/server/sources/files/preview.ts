@@ -18,7 +18,9 @@ function kindOf(cell: string): 'number' | 'date' | 'mail' | 'address' | 'words' 
 
 const filled = (row: readonly string[]): number => row.filter((cell) => cell.trim() !== '').length;
 
-/** Cells that the rows of a sheet usually fill: the number that most of them have, by their middle. */
+/**
+ * Cells that the rows of a sheet usually fill: the number that most of them have, by their middle.
+ */
 function usualWidth(rows: Rows): number {
   const widths = rows
     .slice(0, 200)
@@ -28,8 +30,9 @@ function usualWidth(rows: Rows): number {
 }
 
 /**
- * The row, from 0, that looks like headings: as many words as the rows below have cells, none of them twice; -1 when the first full
- * row is itself a record. A row that is wider than all others does not count for more.
+ * The row, from 0, that looks like headings: as many words as the rows below have cells, none of
+ * them twice; -1 when the first full row is itself a record. A row that is wider than all others
+ * does not count for more.
  */
 export function findHeaderRow(rows: Rows): number {
   const usual = usualWidth(rows);

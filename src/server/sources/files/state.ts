@@ -2,8 +2,8 @@ import type { SaidSame } from '../../../contract';
 import type { Database, Intakes } from '../../platform';
 
 /**
- * Holds an intake until the transaction ends, if it is still in the state that the work on it begins from: of two that do the same
- * work at once, the second finds it done.
+ * Holds an intake until the transaction ends, if it is still in the state that the work on it
+ * begins from: of two that do the same work at once, the second finds it done.
  */
 export async function holdIntake(
   tx: Database,
@@ -20,8 +20,9 @@ export async function holdIntake(
 }
 
 /**
- * Adds to what a person says is the same, also while it is being compared with what was said before: that comparison is then out of
- * date, and is not kept. False where the re-read has been taken or set aside.
+ * Adds to what a person says is the same, also while it is being compared with what was said
+ * before: that comparison is then out of date, and is not kept. False where the re-read has been
+ * taken or set aside.
  */
 export async function sayTheSame(tx: Database, id: number, said: SaidSame): Promise<boolean> {
   const found = await tx

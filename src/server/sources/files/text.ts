@@ -30,7 +30,10 @@ const decoded = (bytes: Uint8Array, id: EncodingId, doubtful = false): DecodedTe
   doubtful,
 });
 
-/** Turns the bytes of a text file into text: as it was asked for, else by byte order marks, zeros of UTF-16, UTF-8, and at last by what is likely. */
+/**
+ * Turns the bytes of a text file into text: as it was asked for, else by byte order marks, zeros of
+ * UTF-16, UTF-8, and at last by what is likely.
+ */
 export function decodeText(bytes: Uint8Array, wanted?: EncodingId): DecodedText {
   if (wanted) return decoded(bytes, wanted);
   if (startsWith(bytes, 0xef, 0xbb, 0xbf)) return decoded(bytes, 'utf-8');
@@ -74,8 +77,9 @@ const commonness: Partial<Record<EncodingId, number>> = {
 };
 
 /**
- * The encoding of bytes that are no UTF-8: a detector's statistics of languages, weighed with how plausible the words are that come
- * out, since short lists of names give statistics little to go by, and old Apple and DOS encodings are unknown to them.
+ * The encoding of bytes that are no UTF-8: a detector's statistics of languages, weighed with how
+ * plausible the words are that come out, since short lists of names give statistics little to go
+ * by, and old Apple and DOS encodings are unknown to them.
  */
 function likelyEncoding(bytes: Uint8Array): { id: EncodingId; doubtful: boolean } {
   const sample = bytes.subarray(0, 200_000);
@@ -100,7 +104,10 @@ function likelyEncoding(bytes: Uint8Array): { id: EncodingId; doubtful: boolean 
   return { id: best.id, doubtful: best.score < 60 || other };
 }
 
-/** How much a reading looks like words: 100 when every letter beyond ASCII stands well among its neighbours. */
+/**
+ * How much a reading looks like words: 100 when every letter beyond ASCII stands well among its
+ * neighbours.
+ */
 function plausibility(bytes: Uint8Array, id: EncodingId): number {
   const { text } = decoded(bytes, id);
   let all = 0;
@@ -198,7 +205,10 @@ function countOutsideQuotes(line: string, separator: string): number {
   return count;
 }
 
-/** Takes spaces before an opening quote away, which would make the quote a part of the value. Line by line, so that numbers stay right. */
+/**
+ * Takes spaces before an opening quote away, which would make the quote a part of the value. Line
+ * by line, so that numbers stay right.
+ */
 function withoutSpacesBeforeQuotes(text: string, separator: Separator): string {
   if (!/[^\S\r\n]"/.test(text)) return text;
   let out = '';
@@ -236,7 +246,8 @@ export interface SeparatedText {
 }
 
 /**
- * Cuts separated text into rows of cells, every value as it was written. `="00123"`, with which programs keep zeros, is unwrapped.
+ * Cuts separated text into rows of cells, every value as it was written. `="00123"`, with which
+ * programs keep zeros, is unwrapped.
  * @throws IntakeError when a quote is never closed, or a limit is passed
  */
 export function parseSeparated(

@@ -32,7 +32,8 @@ export function BringPdfs({ onDone, onBack }: { onDone: () => void; onBack: () =
   const [password, setPassword] = useState('');
   const [begun, setBegun] = useState<{ set: number; name: string }>();
   const bring = useMutation({
-    // files of this machine, or those that lie in the In-tray; locked ones again, with their password
+    // files of this machine, or those that lie in the In-tray; locked ones again, with their
+    // password
     mutationFn: async (files: readonly File[] | 'tray' | 'locked') => {
       const told: Bringing['told'] = [];
       const locked: Bringing['locked'] = [];
@@ -97,7 +98,10 @@ export function BringPdfs({ onDone, onBack }: { onDone: () => void; onBack: () =
       if (told.length === 0) goOn(fresh);
     },
   });
-  /** Puts the piece on what has come; only then, since this part of the sentence goes with what it was put on before. */
+  /**
+   * Puts the piece on what has come; only then, since this part of the sentence goes with what it
+   * was put on before.
+   */
   const goOn = (fresh: { set: number; name: string } | undefined) => {
     if (fresh)
       save((d) => ({

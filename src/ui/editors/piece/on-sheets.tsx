@@ -15,7 +15,10 @@ export function useOptions() {
   ] as const;
 }
 
-/** Where the pieces go on their sheets and how many there are of each: the same parts in the sentences of the piece and of the run. */
+/**
+ * Where the pieces go on their sheets and how many there are of each: the same parts in the
+ * sentences of the piece and of the run.
+ */
 export function OnSheetsParts() {
   const { job } = useJob();
   const [options, setOptions] = useOptions();

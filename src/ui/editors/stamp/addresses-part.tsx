@@ -22,7 +22,10 @@ import { Pick } from '../../kit/pick';
 import { font } from '../../kit/theme';
 import { useKept } from './kept';
 
-/** Addresses under which the picture of each record's code can be fetched by any page or spreadsheet. */
+/**
+ * Addresses under which the picture of each record's code can be fetched by any page or
+ * spreadsheet.
+ */
 export function AddressesPart({ stamp }: { stamp: Stamp }) {
   const screen = useContext(JobScreenContext);
   if (!screen) return null;

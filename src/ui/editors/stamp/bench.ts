@@ -12,7 +12,10 @@ export interface Bench {
   values: Values | undefined;
   /** The job whose records the stamp is for; none for a single code. */
   job?: { id: number; version: number; revision: number };
-  /** Where a stamp lies on the job's piece: the width it has there, the most there is room for, and how to change it. */
+  /**
+   * Where a stamp lies on the job's piece: the width it has there, the most there is room for, and
+   * how to change it.
+   */
   placed?(stamp: string): Placed | undefined;
 }
 
@@ -22,7 +25,9 @@ export interface Placed {
   set(sizeMm: number): void;
 }
 
-/** A stamp as it is drawn on the piece, where the size of its place counts and not that of its look. */
+/**
+ * A stamp as it is drawn on the piece, where the size of its place counts and not that of its look.
+ */
 export const onPiece = (stamp: Stamp, placed: Placed | undefined): Stamp =>
   placed
     ? { ...stamp, look: { ...stamp.look, sizeMm: placed.sizeMm, moduleDots: undefined } }

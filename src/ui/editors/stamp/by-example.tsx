@@ -7,7 +7,10 @@ import { PlainButton, QuietButton, Small, Warning } from '../../kit/controls';
 import { colour, font } from '../../kit/theme';
 import { useBench } from './bench';
 
-/** One finished sample is pasted; what changes in it is found in the record in hand, and proven by making the sample again. */
+/**
+ * One finished sample is pasted; what changes in it is found in the record in hand, and proven by
+ * making the sample again.
+ */
 export function ByExample({
   stamp,
   onPropose,

@@ -149,7 +149,10 @@ function ColourField({
   );
 }
 
-/** A colour typed as `#rrggbb`, taken at Enter or when it is left; the focus stays, so that the next key reaches the editor. */
+/**
+ * A colour typed as `#rrggbb`, taken at Enter or when it is left; the focus stays, so that the next
+ * key reaches the editor.
+ */
 function HexField({
   label,
   value,

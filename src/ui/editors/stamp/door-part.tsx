@@ -33,7 +33,10 @@ const order: readonly DoorState[] = [
   'opens',
 ];
 
-/** Looks where the codes of the whole list lead, from the addresses alone and, with leave, by asking each of them. */
+/**
+ * Looks where the codes of the whole list lead, from the addresses alone and, with leave, by asking
+ * each of them.
+ */
 export function DoorPart({ stamp }: { stamp: Stamp }) {
   const { job } = useBench();
   if (!job || !['page', 'genuine', 'check-in'].includes(stamp.does)) return null;

@@ -158,7 +158,9 @@ export function KeptLookPart({
   );
 }
 
-/** Contents that were kept: what they are made of is found in this list by the names of its columns. */
+/**
+ * Contents that were kept: what they are made of is found in this list by the names of its columns.
+ */
 export function KeptContents({
   stamp,
   change,

@@ -41,7 +41,10 @@ const whom = [
   },
 ] as const;
 
-/** Whether the codes hold the address itself or go by links of ours; the same sentence leads to either. */
+/**
+ * Whether the codes hold the address itself or go by links of ours; the same sentence leads to
+ * either.
+ */
 export function LinkPart({
   stamp,
   change,
@@ -65,7 +68,9 @@ export function LinkPart({
   );
 }
 
-/** Where the links of a stamp lead, as the part of its sentence that its own content is otherwise. */
+/**
+ * Where the links of a stamp lead, as the part of its sentence that its own content is otherwise.
+ */
 export function LeadsPart({ held }: { held: HeldLink }) {
   const { job, changeList } = useContext(JobScreenContext)!;
   const { column, source } = held;

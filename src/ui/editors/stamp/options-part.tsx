@@ -48,7 +48,10 @@ const CheckCharacter = ({ options, set }: Props) => (
   />
 );
 
-/** What a symbology lets one choose, and how its choice reads in the sentence. One entry for each symbology that has any. */
+/**
+ * What a symbology lets one choose, and how its choice reads in the sentence. One entry for each
+ * symbology that has any.
+ */
 const editors: Partial<
   Record<
     Stamp['symbology'],

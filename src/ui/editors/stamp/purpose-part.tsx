@@ -21,7 +21,8 @@ export function PurposePart({
 }) {
   const { job } = useBench();
   const choose = (does: string) => {
-    // a proof needs a key of its own: made and sealed by the server, or here for a code that is not kept
+    // a proof needs a key of its own: made and sealed by the server, or here for a code that is not
+    // kept
     const key =
       does === 'genuine' && !stamp.proofKey ? { proofKey: job ? 'new' : randomKey() } : {};
     change({ does, ...key });
@@ -67,7 +68,10 @@ export function PartsWords({
   );
 }
 
-/** The fields of a purpose, each a part of the sentence; those that are empty and not needed wait behind “more”. */
+/**
+ * The fields of a purpose, each a part of the sentence; those that are empty and not needed wait
+ * behind “more”.
+ */
 export function FieldsParts({
   stamp,
   change,

@@ -80,7 +80,10 @@ interface Props {
   onUse: (stamp: Stamp) => void;
 }
 
-/** Opens the variants of a code side by side: levels, symbologies, looks or stamps on this very payload. */
+/**
+ * Opens the variants of a code side by side: levels, symbologies, looks or stamps on this very
+ * payload.
+ */
 export function SideBySide(props: Props) {
   return (
     <DialogTrigger>
@@ -376,7 +379,10 @@ const factWords = ({ facts, symbolColumns }: Code, { level }: Stamp): string =>
 
 type Curves = Record<string, (WearCurve | undefined)[]>;
 
-/** Measures what all variants survive, one kind of wear after the other; what is known shows at once. */
+/**
+ * Measures what all variants survive, one kind of wear after the other; what is known shows at
+ * once.
+ */
 function useWear(variants: readonly Variant[], values: Values) {
   const [known, setKnown] = useState<{ key: string; curves: Curves }>();
   const [busy, setBusy] = useState<string>();

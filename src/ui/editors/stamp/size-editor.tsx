@@ -119,8 +119,9 @@ function Module({ dots }: { dots: number }) {
 }
 
 /**
- * The size of a code on one drawing of this very code: its width, its module with the printer's dots, its quiet zone, each typed where
- * it is. It says which of them leads and what follows from it.
+ * The size of a code on one drawing of this very code: its width, its module with the printer's
+ * dots, its quiet zone, each typed where it is. It says which of them leads and what follows from
+ * it.
  */
 export function SizeEditor({
   stamp,

@@ -50,7 +50,10 @@ const levels = [
   },
 ] as const;
 
-/** What can be asked of a stamp besides: in a row of its own under the sentence, which it is no part of. */
+/**
+ * What can be asked of a stamp besides: in a row of its own under the sentence, which it is no part
+ * of.
+ */
 const Besides = styled.div`
   display: flex;
   flex-wrap: wrap;
@@ -71,8 +74,9 @@ const Besides = styled.div`
 `;
 
 /**
- * A stamp as a sentence whose parts are its controls. `name` stands before it where there are several; of those that are not in hand
- * only the `short` form stands there, with what leads to the rest.
+ * A stamp as a sentence whose parts are its controls. `name` stands before it where there are
+ * several; of those that are not in hand only the `short` form stands there, with what leads to the
+ * rest.
  */
 export function StampSentence({
   stamp,

@@ -10,7 +10,10 @@ const amountWords = (wear: Wear, curve: WearCurve, amount: number): string =>
     ? `${Math.round(cameraDistance(curve.moduleMm, amount) / 10)} cm`
     : wear.say(amount);
 
-/** How much of one kind of wear a code survives, in words; where chance has a part, between what and what. */
+/**
+ * How much of one kind of wear a code survives, in words; where chance has a part, between what and
+ * what.
+ */
 export function survivalWords(wear: Wear, curve: WearCurve | undefined): string {
   if (curve?.survives === undefined) return 'nothing';
   const { least, most } = curve.range;

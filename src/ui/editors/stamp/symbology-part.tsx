@@ -13,7 +13,10 @@ import { colour } from '../../kit/theme';
 import { stepWords } from '../worked/steps';
 import { useBench } from './bench';
 
-/** The symbology of a stamp: those that fit every record first, the others with how many do not fit and why. */
+/**
+ * The symbology of a stamp: those that fit every record first, the others with how many do not fit
+ * and why.
+ */
 export function SymbologyPart({
   stamp,
   onChange,

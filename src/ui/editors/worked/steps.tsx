@@ -11,7 +11,10 @@ import { Pick } from '../../kit/pick';
 
 type Kind = WorkedStep['kind'];
 
-/** Each kind of step: how it begins, how it reads in the sentence, and its name in the list of steps. */
+/**
+ * Each kind of step: how it begins, how it reads in the sentence, and its name in the list of
+ * steps.
+ */
 export const stepKinds: readonly {
   kind: Kind;
   name: string;
@@ -216,7 +219,9 @@ export function StepEditor({
   }
 }
 
-/** In which list the value is looked for, in which of its columns, and which other column is given. */
+/**
+ * In which list the value is looked for, in which of its columns, and which other column is given.
+ */
 function LookupEditor({
   step,
   onChange,

@@ -93,7 +93,10 @@ const parts: Record<SourceId, (props: { reading: Reading }) => React.ReactNode> 
   sign: SignSource,
 };
 
-/** Where records come in: from a file, a paste, the In-tray, a database, a folder or by hand; then what their sheet, headings and columns are. */
+/**
+ * Where records come in: from a file, a paste, the In-tray, a database, a folder or by hand; then
+ * what their sheet, headings and columns are.
+ */
 export function BringIn() {
   const [id, setId] = useState<number>();
   const [source, setSource] = useState<SourceId>('file');

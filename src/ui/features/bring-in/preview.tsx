@@ -375,7 +375,10 @@ function notices(sheet: SheetPreview, { text }: BookPreview): string[] {
   return notes;
 }
 
-/** How a text was read, each a part of the sentence: changed, the file is read again and the preview follows. */
+/**
+ * How a text was read, each a part of the sentence: changed, the file is read again and the preview
+ * follows.
+ */
 function ReadingParts({
   intake,
   text,

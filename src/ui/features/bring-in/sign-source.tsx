@@ -18,7 +18,10 @@ import {
   Words,
 } from '../../kit/controls';
 
-/** A piece that is the same every time: what its code says and what stands on it are typed here, and no list is needed. */
+/**
+ * A piece that is the same every time: what its code says and what stands on it are typed here, and
+ * no list is needed.
+ */
 export function SignSource() {
   const router = useRouter();
   const [purpose, setPurpose] = useState('page');

@@ -10,7 +10,10 @@ import { atClock, atShort, lineNotes, lineWords, markOf } from './words';
 
 const axis = { font: `400 11px/1 ${font.code}`, fill: colour.inkSoft };
 
-/** Arrivals over time, as bars of equal spans; the first and the last time stand below, the most in a span above. */
+/**
+ * Arrivals over time, as bars of equal spans; the first and the last time stand below, the most in
+ * a span above.
+ */
 export function Arrivals({ arrivals }: { arrivals: Board['arrivals'] }) {
   const { counts, from, span } = arrivals;
   const [width, height, top, bottom] = [380, 124, 16, 17];

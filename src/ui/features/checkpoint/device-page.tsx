@@ -20,7 +20,10 @@ const Global = createGlobalStyle`
 
 const kept = 'hand-stamp checkpoint';
 
-/** A device at a checkpoint: it joins by the code that it scanned, and is then that checkpoint and nothing else. */
+/**
+ * A device at a checkpoint: it joins by the code that it scanned, and is then that checkpoint and
+ * nothing else.
+ */
 export function DevicePage() {
   const [token, setToken] = useState<string>();
   const [checkpoint, setCheckpoint] = useState<number | null>();

@@ -7,7 +7,8 @@ const [width, height] = [960, 540];
 const quiet = 4;
 
 /**
- * A film that stands in for a camera: badges are held before it one after the other, never quite still or straight.
+ * A film that stands in for a camera: badges are held before it one after the other, never quite
+ * still or straight.
  * @returns what a camera would give; it ends when its tracks are stopped
  */
 export function filmOf(codes: readonly string[]): MediaStream {

@@ -1,4 +1,7 @@
-/** A new name for a scan (RFC 9562, version 4); browsers give one themselves on https addresses only. */
+/**
+ * A new name for a scan (RFC 9562, version 4); browsers give one themselves on https addresses
+ * only.
+ */
 export function newKey(): string {
   const bytes = crypto.getRandomValues(new Uint8Array(16));
   bytes[6] = (bytes[6]! & 0x0f) | 0x40;

@@ -80,7 +80,10 @@ const tunes: Readonly<Record<Answer, readonly (readonly [hertz: number, seconds:
 
 let sound: AudioContext | undefined;
 
-/** Plays an answer's sound, and shakes a device that can be felt. A browser that does not let it is silent. */
+/**
+ * Plays an answer's sound, and shakes a device that can be felt. A browser that does not let it is
+ * silent.
+ */
 export function playAnswer(answer: Answer): void {
   navigator.vibrate?.(answer === 'comes-in' ? 60 : [90, 60, 90]);
   try {

@@ -110,7 +110,10 @@ const Says = styled.section<{ $ground: string; $ink: string }>`
   }
 `;
 
-/** The screen of a checkpoint, on a phone held upright or on a desk: the answer fills it, word and shape first. */
+/**
+ * The screen of a checkpoint, on a phone held upright or on a desk: the answer fills it, word and
+ * shape first.
+ */
 export function StationScreen({
   checkpoint,
   device,
@@ -410,7 +413,9 @@ interface FoundRecord {
   key: string;
 }
 
-/** Lets somebody in whose code does not read: by name or key, with a reason that stands on the tape. */
+/**
+ * Lets somebody in whose code does not read: by name or key, with a reason that stands on the tape.
+ */
 function ByHand({
   checkpoint,
   device,

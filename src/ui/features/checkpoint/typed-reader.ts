@@ -3,8 +3,8 @@
 import { useEffect, useRef } from 'react';
 
 /**
- * Longest pause between two characters of a reader, in ms. In a field it is told from a hand by its speed; elsewhere on the page nobody types
- * anything, so a machine that is busy may be slow.
+ * Longest pause between two characters of a reader, in ms. In a field it is told from a hand by its
+ * speed; elsewhere on the page nobody types anything, so a machine that is busy may be slow.
  */
 const gaps = { field: 40, page: 400 };
 /** How long after its last character a reader that ends with nothing is waited for, in ms. */
@@ -29,8 +29,8 @@ function restore(field: HTMLInputElement | HTMLTextAreaElement, text: string): v
 }
 
 /**
- * Hears a hand-held reader that types, wherever the focus is: what comes faster than anybody types, until Enter, Tab or a pause. What it types
- * into a field is taken out of it again.
+ * Hears a hand-held reader that types, wherever the focus is: what comes faster than anybody types,
+ * until Enter, Tab or a pause. What it types into a field is taken out of it again.
  */
 export function useTypedReader(onScan: (text: string) => void): void {
   const hear = useRef(onScan);

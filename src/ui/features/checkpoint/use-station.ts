@@ -54,7 +54,8 @@ const isAway = (error: unknown): boolean =>
     (error.status === 0 || error.status >= 500 || error.status === 429));
 
 /**
- * One place that scans, with a network or without: what it asks, what it holds, and what it has still to hand over.
+ * One place that scans, with a network or without: what it asks, what it holds, and what it has
+ * still to hand over.
  * @param device whether it is a device that joined, and not somebody who is signed in
  */
 export function useStation(checkpoint: number, device: boolean) {

@@ -13,7 +13,9 @@ import { useDocument, useLookups } from './use-document';
 /** What of the example comes again: a table row, each cell of a table in turn, or lines. */
 type Spot = Pick<DocumentBlock, 'part' | 'row' | 'cell' | 'lines'>;
 
-/** Has something of the example come once for each record of a list; what stood for it before goes. */
+/**
+ * Has something of the example come once for each record of a list; what stood for it before goes.
+ */
 function useRepeat() {
   const { job } = useJob();
   const { ground, change } = useDocument();

@@ -53,7 +53,10 @@ const mostDrawn = 60;
 const seen = (values: Values): Values =>
   Object.fromEntries(Object.entries(values).map(([id, value]) => [id, shown(value)]));
 
-/** The document as paper, with the record in hand or as the example was; everything on it can be pointed at. */
+/**
+ * The document as paper, with the record in hand or as the example was; everything on it can be
+ * pointed at.
+ */
 export function DocumentBand() {
   const { job, handRow, jump } = useJob();
   const { ground, facts, error } = useDocument();

@@ -118,7 +118,10 @@ function GroupPart() {
   );
 }
 
-/** For which record the example was written; another one can be said, and its places are looked for anew. */
+/**
+ * For which record the example was written; another one can be said, and its places are looked for
+ * anew.
+ */
 function WrittenForPart() {
   const { job, handRow } = useJob();
   const { ground, change } = useDocument();

@@ -70,7 +70,9 @@ const inOrder = (_: string, value: unknown): unknown =>
     ? Object.fromEntries(Object.entries(value).sort(([a], [b]) => (a < b ? -1 : 1)))
     : value;
 
-/** Draws a document once, and then on it the values of any record, in the places that were found. */
+/**
+ * Draws a document once, and then on it the values of any record, in the places that were found.
+ */
 export class PageView {
   private last: string | undefined;
 
@@ -86,7 +88,8 @@ export class PageView {
     const own = document.createElement('style');
     own.textContent = looks;
     if (copy.type.startsWith('text/html')) {
-      // nothing in it runs or is fetched: it was cleaned on the server, and this page's own policy forbids both
+      // nothing in it runs or is fetched: it was cleaned on the server, and this page's own policy
+      // forbids both
       const made = document.createElement('template');
       made.innerHTML = await copy.text();
       for (const link of made.content.querySelectorAll('a')) link.removeAttribute('href');
@@ -406,7 +409,10 @@ function say(marks: readonly HTMLElement[], place: DocumentPlace, values: Values
   if (words === undefined && place.blank === 'line') first.closest('p')?.replaceChildren();
 }
 
-/** The text nodes of a stretch with where each begins; words that were put in count as those that stood there. */
+/**
+ * The text nodes of a stretch with where each begins; words that were put in count as those that
+ * stood there.
+ */
 function textsOf({ from, node }: Stretch): { text: Text; from: number; length: number }[] {
   const walker = document.createTreeWalker(node, NodeFilter.SHOW_TEXT | NodeFilter.SHOW_ELEMENT);
   const texts: { text: Text; from: number; length: number }[] = [];

@@ -385,7 +385,10 @@ const Bench = styled.div`
 `;
 const half = (mm: number): number => Math.max(0, Math.round(mm * 2) / 2);
 
-/** The PDF of the record in hand with its code, which is pulled to its place; beside it what is odd about the documents. */
+/**
+ * The PDF of the record in hand with its code, which is pulled to its place; beside it what is odd
+ * about the documents.
+ */
 export function PdfsBand() {
   const { job, handRow, jump } = useJob();
   const { ground, pdfs, error, set } = usePdfs();
@@ -543,7 +546,9 @@ export function PdfsBand() {
   );
 }
 
-/** Documents that are nobody's, and others that are out of the ordinary, each with what mends it. */
+/**
+ * Documents that are nobody's, and others that are out of the ordinary, each with what mends it.
+ */
 function OddOnes() {
   const { handRow, jump } = useJob();
   const { ground, pdfs, set } = usePdfs();

@@ -63,7 +63,9 @@ const today = (): string =>
 const noChange = () => undefined;
 const noWork = () => Promise.resolve(undefined);
 
-/** A job as its address says: the band that is open, what is shown, the row in hand and the ticks. */
+/**
+ * A job as its address says: the band that is open, what is shown, the row in hand and the ticks.
+ */
 export function JobScreen({
   initial,
   firstRows,
@@ -160,7 +162,10 @@ export function JobScreen({
   useEffect(() => {
     problemNow.current = problem;
   }, [problem]);
-  /** Takes away, once what begins now is done, the problem that stands now; never one that came up meanwhile. */
+  /**
+   * Takes away, once what begins now is done, the problem that stands now; never one that came up
+   * meanwhile.
+   */
   const answers = useCallback(() => {
     const was = problemNow.current;
     return () => setProblem((now) => (now === was ? undefined : now));
@@ -213,7 +218,10 @@ export function JobScreen({
   const listId = job.list.id;
   const [clash, setClash] = useState<readonly CellClash[]>([]);
   const typing = useRef(Promise.resolve());
-  /** Changes cells one after the other; each says what it was made from, and is seen before the server has answered. */
+  /**
+   * Changes cells one after the other; each says what it was made from, and is seen before the
+   * server has answered.
+   */
   const editCells = useCallback(
     (edits: readonly Required<contract.CellEdit>[]) => {
       const put = (value: (edit: (typeof edits)[number]) => string) =>

@@ -30,7 +30,10 @@ const folded: Record<Band, number> = { records: 98, stamps: 78, piece: 92, run: 
 const columnsFor = (open: Band): string =>
   `${spineWidth}px ${bands.map((band) => (band === open ? 'minmax(0, 1fr)' : `${folded[band]}px`)).join(' ')}`;
 
-/** The sentence of the open band, as wide as the ledger; one line of it while the rows are what matters. */
+/**
+ * The sentence of the open band, as wide as the ledger; one line of it while the rows are what
+ * matters.
+ */
 const Saying = styled.div`
   position: relative;
   background: ${colour.paper};
@@ -314,7 +317,8 @@ export function Ledger({
           items.some((item) => item.index === hand) ? `row-${hand}` : undefined
         }
         style={{ gridRow: 4, gridColumn: 1 }}
-        // who scrolls through the rows wants to see rows; back at the top the sentence is whole again
+        // who scrolls through the rows wants to see rows; back at the top the sentence is whole
+        // again
         onScroll={(e) => follow(e.currentTarget.scrollTop)}
       >
         <div role="rowgroup">
@@ -337,7 +341,8 @@ export function Ledger({
                 aria-rowindex={item.index + 2}
                 aria-selected={item.index === hand}
                 style={{ gridTemplateColumns: columns, top: item.start, height: item.size }}
-                // on the click and not before it: the row that opens moves the others, and a tick would miss its box
+                // on the click and not before it: the row that opens moves the others, and a tick
+                // would miss its box
                 onClick={(e) =>
                   !(e.target as HTMLElement).closest('input[type=checkbox]') &&
                   state.setHand(item.index)

@@ -85,7 +85,10 @@ const plain: Stamp = {
 const saying = (text: string): Stamp => ({ ...plain, parts: [{ kind: 'text', text }] });
 const noValues = {};
 
-/** The link in hand: where it leads as a sentence, its code with and without it, its scans, and where it has led. */
+/**
+ * The link in hand: where it leads as a sentence, its code with and without it, its scans, and
+ * where it has led.
+ */
 export function LinkInHand({
   code,
   change,

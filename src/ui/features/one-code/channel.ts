@@ -1,7 +1,10 @@
 import type { Stamp } from '../../../core/payload/stamp';
 import type { Values } from '../../../core/records/columns';
 
-/** What the window with the large code shows; sent from the One code screen to every window of this browser. */
+/**
+ * What the window with the large code shows; sent from the One code screen to every window of this
+ * browser.
+ */
 export interface Shown {
   stamp: Stamp;
   values: Values;

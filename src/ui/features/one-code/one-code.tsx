@@ -115,7 +115,10 @@ const Fits = styled.ul`
 
 const ownStamp = (): Stamp => ({ ...firstStamp([]), id: 'one', name: 'One code', does: 'text' });
 
-/** One code at a time: for a record or a value of one's own, its look, what carries it, what it survives, and ways to take it away. */
+/**
+ * One code at a time: for a record or a value of one's own, its look, what carries it, what it
+ * survives, and ways to take it away.
+ */
 export function OneCode() {
   const [source, setSource] = useState<Source>({});
   const [typed, setTyped] = useState('https://marrambay.example/visit');

@@ -9,7 +9,9 @@ import { shown } from '../../../core/records/sealed';
 import { ask } from '../../kit/api';
 import { ChoicePart, Choose, ErrorLine, Part, Small, Words } from '../../kit/controls';
 
-/** Where the code comes from: a value that is typed, or a record of a job with one of its stamps. */
+/**
+ * Where the code comes from: a value that is typed, or a record of a job with one of its stamps.
+ */
 export interface Source {
   job?: number;
   record?: LedgerRow;

@@ -74,7 +74,10 @@ const marks: Record<Rehearsed['lines'][number]['cells'][number]['state'], MarkNa
   none: undefined,
 };
 
-/** What an order would do with what really happened: a row for each thing, a column for each part of the sentence. */
+/**
+ * What an order would do with what really happened: a row for each thing, a column for each part of
+ * the sentence.
+ */
 export function Rehearsal({ view }: { view: OrderView }) {
   const [one, setOne] = useState<{ record?: number; file?: string; title: string }>();
   const [shown, setShown] = useState<number>();

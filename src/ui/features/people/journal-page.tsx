@@ -20,7 +20,9 @@ const moment = new Intl.DateTimeFormat('en-GB', {
   second: '2-digit',
 });
 
-/** What was done here, by whom and when. It is looked through and taken away, and nobody changes it. */
+/**
+ * What was done here, by whom and when. It is looked through and taken away, and nobody changes it.
+ */
 export function JournalPage() {
   const [q, setQ] = useState('');
   const [from, setFrom] = useState('');

@@ -49,7 +49,10 @@ const places = [
   },
 ] as const;
 
-/** What can be done with the thing pointed at: its place, what it lies over, held fast, doubled, taken away. */
+/**
+ * What can be done with the thing pointed at: its place, what it lies over, held fast, doubled,
+ * taken away.
+ */
 export function ElementTools({
   element,
   box,

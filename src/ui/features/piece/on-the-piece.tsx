@@ -16,7 +16,10 @@ import { Mark } from '../../kit/mark';
 import { PartsWords } from '../../editors/stamp/purpose-part';
 import { colour } from '../../kit/theme';
 
-/** What lies on the side of the piece that is shown, to be pointed at here too, with what is wrong with each for the record in hand. */
+/**
+ * What lies on the side of the piece that is shown, to be pointed at here too, with what is wrong
+ * with each for the record in hand.
+ */
 export function OnThePiece({
   piece,
   side,

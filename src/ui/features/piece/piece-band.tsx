@@ -52,7 +52,8 @@ export function PieceBand() {
   const { piece, stamps } = job.document;
   const stock = stockOf(piece);
   const [chosen, setSelected] = useState<readonly string[]>([]);
-  // the piece as it would be if what is dragged or pulled were let go now; kept after that until the job has it
+  // the piece as it would be if what is dragged or pulled were let go now; kept after that until
+  // the job has it
   const [draft, setDraft] = useState<{ piece: Piece; from: Piece }>();
   const [chosenSide, setSide] = useState<Side>('front');
   const [zoom, setZoom] = useState(1);

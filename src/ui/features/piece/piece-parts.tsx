@@ -173,7 +173,10 @@ const cursors: Record<Grip, string> = {
   bottom: 'ns-resize',
 };
 
-/** By what the thing pointed at is pulled larger or smaller. Its sentence does the same from the keyboard. */
+/**
+ * By what the thing pointed at is pulled larger or smaller. Its sentence does the same from the
+ * keyboard.
+ */
 export function Grips({
   box,
   element,

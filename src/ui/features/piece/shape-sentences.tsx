@@ -245,7 +245,10 @@ function FixedPicture({ element, onChange }: { element: PictureElement; onChange
   );
 }
 
-/** The pictures that the records name: sent here as files, or fetched from the addresses in the column. */
+/**
+ * The pictures that the records name: sent here as files, or fetched from the addresses in the
+ * column.
+ */
 function ListPictures({ column }: { column: string }) {
   const { job } = useJob();
   const client = useQueryClient();

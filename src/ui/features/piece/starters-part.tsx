@@ -11,7 +11,10 @@ import { KeepAs, KeptRow, useKept } from '../../editors/stamp/kept';
 import { colour } from '../../kit/theme';
 import { PieceSvg } from '../../editors/piece/piece-svg';
 
-/** Designs to begin with, shown with the record in hand; none of them is ever changed by what is done to it here. */
+/**
+ * Designs to begin with, shown with the record in hand; none of them is ever changed by what is
+ * done to it here.
+ */
 export function StartersPart() {
   const { job, save } = useJob();
   const { stamps, piece } = job.document;

@@ -10,7 +10,10 @@ interface Span {
   length: number;
 }
 
-/** The measures along one direction, one behind the other as on a working drawing; those of nothing are left out. */
+/**
+ * The measures along one direction, one behind the other as on a working drawing; those of nothing
+ * are left out.
+ */
 const spans = (parts: readonly [what: string, length: number][]): Span[] => {
   let at = 0;
   return parts.flatMap(([what, length]) => {

@@ -237,7 +237,10 @@ const units = {
 } as const;
 type Unit = keyof typeof units;
 
-/** Measures as they are typed, in mm or inches, drawn to scale; what does not fit the sheet is refused in words. */
+/**
+ * Measures as they are typed, in mm or inches, drawn to scale; what does not fit the sheet is
+ * refused in words.
+ */
 function OwnStock({ start, onUse }: { start: Stock; onUse: (stock: Stock) => void }) {
   const [stock, setStock] = useState<Stock>({ ...start, id: 'own', bleed: start.bleed ?? 0 });
   const [name, setName] = useState('');

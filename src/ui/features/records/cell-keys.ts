@@ -11,8 +11,9 @@ const mostPasted = 5000;
 const mostRows = 100;
 
 /**
- * The keys of the cell in hand: left and right go to the next, Enter changes it, Delete empties it; copying takes its text, and
- * pasting fills it and those to the right of it and below, worked columns passed over, all in one change that can be undone.
+ * The keys of the cell in hand: left and right go to the next, Enter changes it, Delete empties it;
+ * copying takes its text, and pasting fills it and those to the right of it and below, worked
+ * columns passed over, all in one change that can be undone.
  */
 export function useCellKeys(
   active: boolean,

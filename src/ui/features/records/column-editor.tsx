@@ -26,7 +26,10 @@ function useChange() {
     void changeList(() => ask(contract.changeColumn, { params: { id: job.list.id }, body }));
 }
 
-/** Everything about one column: its name, its place, which of its values are shown and in which order. */
+/**
+ * Everything about one column: its name, its place, which of its values are shown and in which
+ * order.
+ */
 export function ColumnEditor({ column, close }: { column: Column; close: () => void }) {
   const { job, view, setView, revealed, reveal } = useJob();
   const may = useMay();

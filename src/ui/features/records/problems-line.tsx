@@ -21,7 +21,9 @@ import { useJob } from '../../shell/ledger/context';
 import { Mark } from '../../kit/mark';
 import { colour, font } from '../../kit/theme';
 
-/** What is wrong with the records, counted by kind; each count opens the records and their mends. */
+/**
+ * What is wrong with the records, counted by kind; each count opens the records and their mends.
+ */
 export function ProblemsLine() {
   const { job } = useJob();
   if (job.problems.length === 0) return null;

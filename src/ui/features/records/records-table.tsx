@@ -249,7 +249,10 @@ const GripLine = styled.div`
   }
 `;
 
-/** The right edge of a heading, by which its column is pulled wider or narrower: with the pointer, or with the arrow keys. */
+/**
+ * The right edge of a heading, by which its column is pulled wider or narrower: with the pointer,
+ * or with the arrow keys.
+ */
 function Grip({ list, column, width }: { list: number; column: Column; width: number }) {
   const [from, setFrom] = useState<{ at: number; width: number }>();
   const set = (to: number | undefined) => pulled.keep(list, column.id, to);
@@ -294,7 +297,8 @@ export function RecordsCell({
   const columns = useShown();
   const [editing, setEditing] = useState<string>();
   const begun = useRef('');
-  // what is being typed; a row that goes away (scrolled, sorted, taken out elsewhere) keeps it or is told that it cannot
+  // what is being typed; a row that goes away (scrolled, sorted, taken out elsewhere) keeps it or
+  // is told that it cannot
   const draft = useRef<{ column: string; value: string }>(undefined);
   const leave = useRef<() => void>(undefined);
   useEffect(() => {

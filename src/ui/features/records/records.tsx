@@ -16,7 +16,9 @@ import { PagesSentence } from './pages-sentence';
 import { WorkedSentences } from './worked/worked-sentences';
 import { useRoles } from './records-table';
 
-/** The records in one sentence, then what is wrong with them, then the columns that are worked out. */
+/**
+ * The records in one sentence, then what is wrong with them, then the columns that are worked out.
+ */
 export function RecordsSentence() {
   const { job, view } = useJob();
   const { columns } = job.list;

@@ -203,7 +203,10 @@ const Account = styled(Dialog)`
   }
 `;
 
-/** What may be the same under another name or in another form: said here, it is compared again with that known. */
+/**
+ * What may be the same under another name or in another form: said here, it is compared again with
+ * that known.
+ */
 function Questions({ intake, told }: { intake: Intake; told: RereadTold }) {
   const client = useQueryClient();
   const [error, setError] = useState<string>();

@@ -312,7 +312,10 @@ function ReadStamp({ codes }: { codes: number }) {
   );
 }
 
-/** Whether what runs make tells secrets that whoever looks may not have; the server decides it for each file anew. */
+/**
+ * Whether what runs make tells secrets that whoever looks may not have; the server decides it for
+ * each file anew.
+ */
 function useKeptBack(): boolean {
   const { job } = useJob();
   const may = useMay();

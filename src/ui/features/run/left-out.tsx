@@ -4,7 +4,10 @@ import type { SheetProof } from '../../../contract';
 import { Part, PlainButton } from '../../kit/controls';
 import { useJob } from '../../shell/ledger/context';
 
-/** How many records a run leaves out, and on asking which and why, by reason; each leads to its record. */
+/**
+ * How many records a run leaves out, and on asking which and why, by reason; each leads to its
+ * record.
+ */
 export function LeftOutPart({ leftOut, count }: { leftOut: SheetProof['leftOut']; count: number }) {
   if (count === 0) return null;
   const reasons = new Map<string, SheetProof['leftOut']>();

@@ -31,7 +31,10 @@ const again = {
   unsure: { name: 'Send those that are not certain again', sure: true },
 } as const;
 
-/** How far the mails of a run are and what came of them; stopped, sent after all, looked at one by one. */
+/**
+ * How far the mails of a run are and what came of them; stopped, sent after all, looked at one by
+ * one.
+ */
 export function MailAccount({ run }: { run: RunView }) {
   const { setProblem } = useJob();
   const client = useQueryClient();

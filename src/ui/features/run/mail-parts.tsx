@@ -51,7 +51,9 @@ const placeWords = {
   none: 'no code in the mail itself',
 } as const;
 
-/** To whom, about what, saying what, with what: the parts of a run's sentence that are about mail. */
+/**
+ * To whom, about what, saying what, with what: the parts of a run's sentence that are about mail.
+ */
 export function MailParts({
   output,
   setOutput,

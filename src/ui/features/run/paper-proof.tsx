@@ -14,7 +14,9 @@ import { scanAll } from '../../kit/core-client';
 import { Mark } from '../../kit/mark';
 import { useMay } from '../../kit/me';
 
-/** The paper itself read back: photographs or scans of the printed sheets, and what reads on them. */
+/**
+ * The paper itself read back: photographs or scans of the printed sheets, and what reads on them.
+ */
 export function PaperProof({
   run,
   pages,
@@ -120,7 +122,10 @@ export function PaperProof({
 
 const isWaiting = (file: PaperFile) => file.state === 'waiting';
 
-/** Pictures that a browser opens are read in it; scans of many pages, and pictures that it cannot open, on the server. */
+/**
+ * Pictures that a browser opens are read in it; scans of many pages, and pictures that it cannot
+ * open, on the server.
+ */
 const isPicture = (file: File) => /^image\/(png|jpeg|webp|gif|bmp|avif)$/.test(file.type);
 
 /** A scan that the server reads, and what its pages came to. */

@@ -7,7 +7,10 @@ import { useJob, type JobScreenState } from '../../shell/ledger/context';
 
 export type { Which } from '../../shell/ledger/context';
 
-/** What is asked of the server for a run but for its name: the same for its proof and for the run itself. */
+/**
+ * What is asked of the server for a run but for its name: the same for its proof and for the run
+ * itself.
+ */
 export function runRequest({
   plan,
   ticked,

@@ -86,7 +86,10 @@ const Sheet = styled(Dialog)`
   }
 `;
 
-/** The receipt of a run on the screen: how each page read back, and each code of a page with what failed and why. */
+/**
+ * The receipt of a run on the screen: how each page read back, and each code of a page with what
+ * failed and why.
+ */
 export function ReceiptButton({ run }: { run: RunView }) {
   return (
     <DialogTrigger>

@@ -35,7 +35,9 @@ import { SendMails } from './send-mails';
 import { LeftOutPart } from './left-out';
 import { runRequest, useProof, type Which } from './proof';
 
-/** Pieces made and read back in a second, by what the job's last run took; a guess before the first. */
+/**
+ * Pieces made and read back in a second, by what the job's last run took; a guess before the first.
+ */
 function paceOf(runs: readonly RunView[] | undefined): number {
   const last = runs?.find((r) => r.started && r.finished && r.made > 20);
   if (!last) return 150;

@@ -26,7 +26,10 @@ import { useRoom } from './use-room';
 
 type Item = SheetProof['items'][number];
 
-/** What the run of the sentence will make, page by page, from the artwork that will be printed. Pointing at a piece takes its row in hand. */
+/**
+ * What the run of the sentence will make, page by page, from the artwork that will be printed.
+ * Pointing at a piece takes its row in hand.
+ */
 export function Sheets() {
   const { job } = useJob();
   const runs = useQuery({
@@ -120,7 +123,10 @@ function PlannedSheets({ head }: { head: ReactNode }) {
   );
 }
 
-/** One side of a sheet at true proportion, with the marks for cutting and the printer's offset when they are wanted. */
+/**
+ * One side of a sheet at true proportion, with the marks for cutting and the printer's offset when
+ * they are wanted.
+ */
 function Sheet({
   items,
   side,

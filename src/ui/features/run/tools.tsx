@@ -20,7 +20,10 @@ const link = {
   fontSize: 13,
 } as const;
 
-/** What can be done with a finished run: its receipt in other forms, failed codes again, the same again, compared, printed, thrown away. */
+/**
+ * What can be done with a finished run: its receipt in other forms, failed codes again, the same
+ * again, compared, printed, thrown away.
+ */
 export function RunTools({
   run,
   others,

@@ -9,7 +9,10 @@ import { ask } from '../../kit/api';
 import { ErrorLine, MainButton, Part, Sentence, Small, Warning, Words } from '../../kit/controls';
 import { useOurAddresses } from '../../kit/our-addresses';
 
-/** Under which addresses people reach this installation, in a sentence; what another one comes to is said before it is in force. */
+/**
+ * Under which addresses people reach this installation, in a sentence; what another one comes to is
+ * said before it is in force.
+ */
 export function OurAddresses() {
   const now = useOurAddresses();
   if (!now) return null;
@@ -119,7 +122,9 @@ function AddressEditor({
   );
 }
 
-/** What a change comes to: which printed codes carry the address before, and what happens to them. */
+/**
+ * What a change comes to: which printed codes carry the address before, and what happens to them.
+ */
 function Effect({ effect }: { effect: contract.AddressesEffect }) {
   const codes = effect.printed.reduce((sum, job) => sum + job.records, 0);
   return (

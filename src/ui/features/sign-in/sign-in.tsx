@@ -24,7 +24,10 @@ const People = styled.div`
   }
 `;
 
-/** Signing in: by mail address and password, then a second factor where there is one; or by a passkey. */
+/**
+ * Signing in: by mail address and password, then a second factor where there is one; or by a
+ * passkey.
+ */
 export function SignIn({ standIns }: { standIns: readonly PersonView[] }) {
   const [second, setSecond] = useState(false);
   return second ? <Second /> : <First standIns={standIns} onSecond={() => setSecond(true)} />;

@@ -45,7 +45,10 @@ const Opened = styled.div`
   }
 `;
 
-/** A stamp in the row in hand: its code large, what it says, what was read and what a phone would do. */
+/**
+ * A stamp in the row in hand: its code large, what it says, what was read and what a phone would
+ * do.
+ */
 export function OpenRow({ record, stamp }: { record: LedgerRow; stamp: Stamp }) {
   const may = useMay();
   const { job, openLoupe, revealed, save } = useJob();
@@ -187,7 +190,10 @@ const Stamps = styled.ul`
   }
 `;
 
-/** The stamps of the list, each with its verdict on the record in hand; the one taken is shown in every row. */
+/**
+ * The stamps of the list, each with its verdict on the record in hand; the one taken is shown in
+ * every row.
+ */
 function StampList({ record }: { record: LedgerRow }) {
   const { job, stampInHand, takeStamp } = useJob();
   const { stamps } = job.document;

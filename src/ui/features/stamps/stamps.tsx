@@ -33,7 +33,10 @@ export function StampsSentence() {
       piece: withoutStamp(d.piece, id),
     }));
   const { columns, id: listId } = job.list;
-  /** A worked column that makes the values fit, and the stamp with it: the values of the list stay as they are. */
+  /**
+   * A worked column that makes the values fit, and the stamp with it: the values of the list stay
+   * as they are.
+   */
   const mend = async (stamp: Stamp, fit: SymbologyFit) => {
     const used = stamp.parts.flatMap((p) =>
       p.kind === 'column' ? [columns.find((c) => c.id === p.column)?.name ?? ''] : [],

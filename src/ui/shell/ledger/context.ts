@@ -56,7 +56,9 @@ export interface JobScreenState {
   folded: boolean;
   fold(on: boolean): void;
   foldSentence(): void;
-  /** Changes the list on the server; it can be undone, and everything shown is brought up to date. */
+  /**
+   * Changes the list on the server; it can be undone, and everything shown is brought up to date.
+   */
   changeList<T>(work: () => Promise<T>): Promise<T | undefined>;
   /** The stamp whose codes are shown; undefined where the job has none. */
   stampInHand: Stamp | undefined;

@@ -3,8 +3,8 @@
 import { useEffect, useRef } from 'react';
 
 /**
- * When what had the focus goes away (an editor, a cell that was typed into, a button that did its work), the focus goes to the
- * records and not to the page, where keys would mean nothing.
+ * When what had the focus goes away (an editor, a cell that was typed into, a button that did its
+ * work), the focus goes to the records and not to the page, where keys would mean nothing.
  */
 export function useFocusHome() {
   const page = useRef<HTMLElement>(null);

@@ -5,7 +5,10 @@ import { takeKeys } from '../../kit/early-keys';
 import { useKeysOn } from '../../kit/key-choice';
 import { bands, type JobScreenState } from './context';
 
-/** The keys of a job's screen, everywhere but where something is typed. Shown in the sheet that `?` opens. */
+/**
+ * The keys of a job's screen, everywhere but where something is typed. Shown in the sheet that `?`
+ * opens.
+ */
 export function useKeys(state: JobScreenState, search: RefObject<HTMLInputElement | null>): void {
   const heard = useRef<(event: KeyboardEvent) => void>(undefined);
   const single = useKeysOn();

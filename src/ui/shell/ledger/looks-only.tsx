@@ -7,7 +7,10 @@ import { ask } from '../../kit/api';
 import { ErrorLine, Part, QuietButton } from '../../kit/controls';
 import { useJob } from './context';
 
-/** Said once to whoever may only look at a job: what it would need to change it, and the way to one of their own. */
+/**
+ * Said once to whoever may only look at a job: what it would need to change it, and the way to one
+ * of their own.
+ */
 export function LooksOnly() {
   const { job } = useJob();
   return (

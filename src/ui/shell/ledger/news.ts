@@ -4,8 +4,9 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
 
 /**
- * Brings what is shown up to date when the job, its list or a run of it is changed in another window or by a worker. A window that
- * is not looked at does not listen; it asks anew when it is looked at again.
+ * Brings what is shown up to date when the job, its list or a run of it is changed in another
+ * window or by a worker. A window that is not looked at does not listen; it asks anew when it is
+ * looked at again.
  */
 export function useNews(job: number): void {
   const client = useQueryClient();

@@ -7,7 +7,10 @@ import { rowsInWindow as size, type LedgerWindow } from '../../../contract';
 import { ask } from '../../kit/api';
 import { viewQuery, type View } from './view';
 
-/** The records of a job in windows of a hundred, loaded as they come into sight. `first` came with the page. */
+/**
+ * The records of a job in windows of a hundred, loaded as they come into sight. `first` came with
+ * the page.
+ */
 export function useRows(
   job: number,
   view: View,
@@ -51,7 +54,8 @@ export function useRows(
     // results is new at every render; its data are what matters
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [pages, ...results.map((r) => r.data)]);
-  // while a far window loads, the count stays what it was: the list must not shrink under the reader's hand
+  // while a far window loads, the count stays what it was: the list must not shrink under the
+  // reader's hand
   const [total, setTotal] = useState(first.total);
   const latest = windows.values().next().value?.total;
   useEffect(() => {

@@ -16,7 +16,10 @@ interface State {
   edges: readonly number[];
 }
 
-/** One sideways position, one column in hand and the columns' widths, shared by the headings and every row of a table. */
+/**
+ * One sideways position, one column in hand and the columns' widths, shared by the headings and
+ * every row of a table.
+ */
 function create() {
   let state: State = { x: 0, width: 800, cell: 0, edges: [0] };
   const listeners = new Set<() => void>();

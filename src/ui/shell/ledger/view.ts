@@ -17,7 +17,10 @@ export interface View {
   where: readonly Condition[];
 }
 
-/** Everything, in the list's own order. Every key is there, so that it takes the place of whatever was set. */
+/**
+ * Everything, in the list's own order. Every key is there, so that it takes the place of whatever
+ * was set.
+ */
 export const wholeView: View = {
   filter: 'all',
   q: '',

@@ -25,7 +25,8 @@ export default async function Page({
   const at = whereaboutsIn(new URLSearchParams(asked));
   const id = Number((await params).id);
   if (!Number.isInteger(id) || id < 1 || id > 2 ** 31 - 1) notFound();
-  // the first rows come with the page, so that a long list is there as soon as it is opened; after what says whether they are complete
+  // the first rows come with the page, so that a long list is there as soon as it is opened; after
+  // what says whether they are complete
   const load = async () => {
     const person = await whoAsks(database(), await headers());
     if (!person) redirect('/sign-in');

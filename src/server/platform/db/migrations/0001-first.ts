@@ -1,6 +1,9 @@
 import { sql, type Kysely } from 'kysely';
 
-/** Lists with their records and revisions, jobs with their marks, runs with their receipts and files. */
+/**
+ * Lists with their records and revisions, jobs with their marks, runs with their receipts and
+ * files.
+ */
 export async function up(db: Kysely<unknown>): Promise<void> {
   const run = (text: string) => sql.raw(text).execute(db);
   await run(`

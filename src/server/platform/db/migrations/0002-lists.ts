@@ -6,8 +6,9 @@ interface OldDocument {
 }
 
 /**
- * Stamps move from the job to its list; revisions keep what they changed, so that each can be looked at and undone; sources can be
- * read again; problems and finished codes are kept per record, so that they can be counted.
+ * Stamps move from the job to its list; revisions keep what they changed, so that each can be
+ * looked at and undone; sources can be read again; problems and finished codes are kept per record,
+ * so that they can be counted.
  */
 export async function up(db: Kysely<unknown>): Promise<void> {
   const run = (text: string) => sql.raw(text).execute(db);

@@ -1,6 +1,9 @@
 import { sql, type Kysely } from 'kysely';
 
-/** Runs of other kinds than one PDF, pictures of lists, printers, letters of the Out-tray, and addresses of codes as pictures. */
+/**
+ * Runs of other kinds than one PDF, pictures of lists, printers, letters of the Out-tray, and
+ * addresses of codes as pictures.
+ */
 export async function up(db: Kysely<unknown>): Promise<void> {
   await sql
     .raw(

@@ -1,6 +1,9 @@
 import { sql, type Kysely } from 'kysely';
 
-/** Indexes on what refers to records, lists, jobs and runs, without which throwing away a long list reads whole tables for every record. */
+/**
+ * Indexes on what refers to records, lists, jobs and runs, without which throwing away a long list
+ * reads whole tables for every record.
+ */
 export async function up(db: Kysely<unknown>): Promise<void> {
   await sql
     .raw(

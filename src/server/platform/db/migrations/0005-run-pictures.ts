@@ -1,6 +1,9 @@
 import { sql, type Kysely } from 'kysely';
 
-/** Pictures are frozen with a run, so that the same run gives the same bytes after a picture of the list was replaced. */
+/**
+ * Pictures are frozen with a run, so that the same run gives the same bytes after a picture of the
+ * list was replaced.
+ */
 export async function up(db: Kysely<unknown>): Promise<void> {
   await sql
     .raw(

@@ -1,8 +1,9 @@
 import { sql, type Kysely } from 'kysely';
 
 /**
- * Changes are told to every open window: the tables themselves say so, whoever changes them. And what was undone is known with its
- * time, for a job's own document too, so that undoing follows the order of what was done.
+ * Changes are told to every open window: the tables themselves say so, whoever changes them. And
+ * what was undone is known with its time, for a job's own document too, so that undoing follows the
+ * order of what was done.
  */
 export async function up(db: Kysely<unknown>): Promise<void> {
   await sql

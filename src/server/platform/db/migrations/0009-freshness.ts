@@ -1,8 +1,9 @@
 import { sql, type Kysely } from 'kysely';
 
 /**
- * What was worked out says what it was worked out from: `changes` counts whatever verdicts depend on, `judged` is the count they were
- * last worked out from. They are fresh only where the two are the same.
+ * What was worked out says what it was worked out from: `changes` counts whatever verdicts depend
+ * on, `judged` is the count they were last worked out from. They are fresh only where the two are
+ * the same.
  */
 export async function up(db: Kysely<unknown>): Promise<void> {
   await sql`alter table lists add column changes integer not null default 1, add column judged integer not null default 0`.execute(

@@ -1,8 +1,9 @@
 import { sql, type Kysely } from 'kysely';
 
 /**
- * Databases are connected to encrypted; those known before stay as they were. Addresses that are to be asked wait in a table, so that
- * two workers never ask the same one. And indexes that foreign keys lacked.
+ * Databases are connected to encrypted; those known before stay as they were. Addresses that are to
+ * be asked wait in a table, so that two workers never ask the same one. And indexes that foreign
+ * keys lacked.
  */
 export async function up(db: Kysely<unknown>): Promise<void> {
   await sql`alter table connections add column tls text not null default 'no'`.execute(db);

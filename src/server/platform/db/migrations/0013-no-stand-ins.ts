@@ -1,6 +1,9 @@
 import { sql, type Kysely } from 'kysely';
 
-/** The printers that 0003 put there are the demo's, which brings its own; those that were used or changed stay. */
+/**
+ * The printers that 0003 put there are the demo's, which brings its own; those that were used or
+ * changed stay.
+ */
 export async function up(db: Kysely<unknown>): Promise<void> {
   await sql`
     delete from printers p

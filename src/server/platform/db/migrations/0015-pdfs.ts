@@ -1,6 +1,9 @@
 import { sql, type Kysely } from 'kysely';
 
-/** PDFs that come in together, and by what each finds its record: from its name, its title, its text. */
+/**
+ * PDFs that come in together, and by what each finds its record: from its name, its title, its
+ * text.
+ */
 export async function up(db: Kysely<unknown>): Promise<void> {
   await sql
     .raw(

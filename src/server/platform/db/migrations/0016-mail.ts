@@ -1,6 +1,9 @@
 import { sql, type Kysely } from 'kysely';
 
-/** Mails: what was handed to the mail server and what came of it. They outlive their run, so that nobody gets one twice. */
+/**
+ * Mails: what was handed to the mail server and what came of it. They outlive their run, so that
+ * nobody gets one twice.
+ */
 export async function up(db: Kysely<unknown>): Promise<void> {
   await sql
     .raw(

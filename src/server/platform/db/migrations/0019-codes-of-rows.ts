@@ -1,6 +1,9 @@
 import { sql, type Kysely } from 'kysely';
 
-/** A document may bear the codes of many rows: which of those of its stamp a line is about, from 1; 0 for that of the record itself. */
+/**
+ * A document may bear the codes of many rows: which of those of its stamp a line is about, from 1;
+ * 0 for that of the record itself.
+ */
 export async function up(db: Kysely<unknown>): Promise<void> {
   await sql
     .raw(

@@ -1,8 +1,9 @@
 import { sql, type Kysely } from 'kysely';
 
 /**
- * People, how they sign in and what they may; what is shared with whom; and the journal of what was done, which nothing changes
- * afterwards. `people`, `sessions`, `sign_ins`, `one_time`, `passkeys` and `second_factors` are as better-auth wants them.
+ * People, how they sign in and what they may; what is shared with whom; and the journal of what was
+ * done, which nothing changes afterwards. `people`, `sessions`, `sign_ins`, `one_time`, `passkeys`
+ * and `second_factors` are as better-auth wants them.
  */
 export async function up(db: Kysely<unknown>): Promise<void> {
   await sql

@@ -1,8 +1,9 @@
 import { sql, type Kysely } from 'kysely';
 
 /**
- * Links: short addresses of ours. What a list's columns say of their links stands beside the links too, so that a printed one leads on when
- * its column or its list is gone; the tables themselves keep the two together, whoever writes a record or a column.
+ * Links: short addresses of ours. What a list's columns say of their links stands beside the links
+ * too, so that a printed one leads on when its column or its list is gone; the tables themselves
+ * keep the two together, whoever writes a record or a column.
  */
 export async function up(db: Kysely<unknown>): Promise<void> {
   await sql

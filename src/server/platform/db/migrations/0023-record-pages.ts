@@ -1,6 +1,9 @@
 import { sql, type Kysely } from 'kysely';
 
-/** Records as pages, and with the picture of their code: what the pages of a list show, and the page that each record has for as long as there is one, and after. */
+/**
+ * Records as pages, and with the picture of their code: what the pages of a list show, and the page
+ * that each record has for as long as there is one, and after.
+ */
 export async function up(db: Kysely<unknown>): Promise<void> {
   await sql
     .raw(

@@ -1,6 +1,9 @@
 import { sql, type Kysely } from 'kysely';
 
-/** Keys by which programs ask, kept as hashes; and what was answered to a request that may come again. */
+/**
+ * Keys by which programs ask, kept as hashes; and what was answered to a request that may come
+ * again.
+ */
 export async function up(db: Kysely<unknown>): Promise<void> {
   await sql
     .raw(

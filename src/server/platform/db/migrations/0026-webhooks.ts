@@ -1,6 +1,9 @@
 import { sql, type Kysely } from 'kysely';
 
-/** Programs are told what happens. The tables themselves say so, whoever changes them, in the same transaction. */
+/**
+ * Programs are told what happens. The tables themselves say so, whoever changes them, in the same
+ * transaction.
+ */
 export async function up(db: Kysely<unknown>): Promise<void> {
   await sql
     .raw(

@@ -1,6 +1,9 @@
 import { sql, type Kysely } from 'kysely';
 
-/** Places where codes are scanned and checked against lists, the devices that stand there, and what was scanned. */
+/**
+ * Places where codes are scanned and checked against lists, the devices that stand there, and what
+ * was scanned.
+ */
 export async function up(db: Kysely<unknown>): Promise<void> {
   await sql
     .raw(

@@ -1,6 +1,9 @@
 import { sql, type Kysely } from 'kysely';
 
-/** The paper itself read back: which codes of a run were read from pictures of its printed sheets, and what else was on those. */
+/**
+ * The paper itself read back: which codes of a run were read from pictures of its printed sheets,
+ * and what else was on those.
+ */
 export async function up(db: Kysely<unknown>): Promise<void> {
   await sql
     .raw(

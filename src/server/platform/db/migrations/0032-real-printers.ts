@@ -1,8 +1,9 @@
 import { sql, type Kysely } from 'kysely';
 
 /**
- * Printers that are real, at an address, with what they say of themselves and how a job of theirs stands. Jobs of stand-ins have no state: they
- * print by the clock, or with faults, into the In-tray.
+ * Printers that are real, at an address, with what they say of themselves and how a job of theirs
+ * stands. Jobs of stand-ins have no state: they print by the clock, or with faults, into the
+ * In-tray.
  */
 export async function up(db: Kysely<unknown>): Promise<void> {
   await sql

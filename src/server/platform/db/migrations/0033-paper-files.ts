@@ -1,6 +1,9 @@
 import { sql, type Kysely } from 'kysely';
 
-/** Scans of printed sheets that came as files: with a run, or into the In-tray, where a file is one by its path and when it was saved. */
+/**
+ * Scans of printed sheets that came as files: with a run, or into the In-tray, where a file is one
+ * by its path and when it was saved.
+ */
 export async function up(db: Kysely<unknown>): Promise<void> {
   await sql
     .raw(

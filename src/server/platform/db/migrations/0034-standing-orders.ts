@@ -1,8 +1,9 @@
 import { sql, type Kysely } from 'kysely';
 
 /**
- * Standing orders. What they start from is written down by the tables themselves, in the transaction that brings it about, with the orders
- * by whose work it came about: those stand in the setting `hand_stamp.chain` of the transaction.
+ * Standing orders. What they start from is written down by the tables themselves, in the
+ * transaction that brings it about, with the orders by whose work it came about: those stand in the
+ * setting `hand_stamp.chain` of the transaction.
  */
 export async function up(db: Kysely<unknown>): Promise<void> {
   await sql

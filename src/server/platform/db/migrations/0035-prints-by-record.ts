@@ -1,6 +1,9 @@
 import { sql, type Kysely } from 'kysely';
 
-/** What records are weighed by is kept once for each of them; two indexes do where three were, which is most of the work of keeping it. */
+/**
+ * What records are weighed by is kept once for each of them; two indexes do where three were, which
+ * is most of the work of keeping it.
+ */
 export async function up(db: Kysely<unknown>): Promise<void> {
   await sql
     .raw(

@@ -8,7 +8,10 @@ import { ErrorLine, Small } from '../../../kit/controls';
 import { useJob } from '../../../shell/ledger/context';
 import { colour, font } from '../../../kit/theme';
 
-/** What a worked column comes to for the record in hand and for the five of the whole list that are most unlike it. */
+/**
+ * What a worked column comes to for the record in hand and for the five of the whole list that are
+ * most unlike it.
+ */
 export function WorkedPreview({ worked, id }: { worked: Worked; id: string }) {
   const { job, handRow } = useJob();
   const { data, error } = useQuery({

@@ -295,7 +295,9 @@ function StepPart({
   worked: Worked;
   step: WorkedStep;
   onKeep: (step: WorkedStep | undefined) => void;
-  /** It is about to be added: its editor stands open and what it begins with can be used as it is. */
+  /**
+   * It is about to be added: its editor stands open and what it begins with can be used as it is.
+   */
   fresh?: boolean;
 }) {
   const [held, setHeld] = useState(step);
