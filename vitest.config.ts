@@ -3,7 +3,9 @@ import { defineConfig } from 'vitest/config';
 const alias = { '@': new URL('./src', import.meta.url).pathname };
 
 /** Processes that are started, killed and waited for: these have the machine to themselves. */
-const processes = ['installation', 'killed', 'start'].map((name) => `tests/server/${name}.test.ts`);
+const processes = ['installation', 'tasks/killed', 'start'].map(
+  (name) => `tests/server/${name}.test.ts`,
+);
 
 /** Tests with a database of their own for each file, and with real files and printers. */
 const server = {

@@ -3,7 +3,7 @@ import type { BitBuffer } from '../bits';
 /**
  * Aztec Code's five modes and binary shift (ISO/IEC 24778), and the shortest way through them by
  * dynamic programming over (position, mode). Proven by reading every character back and by
- * comparison with an independent writer (tests/core/aztec.test.ts).
+ * comparison with an independent writer (tests/core/symbology/aztec.test.ts).
  */
 const [upper, lower, mixed, punct, digit] = [0, 1, 2, 3, 4];
 const bitsIn = [5, 5, 5, 5, 4];

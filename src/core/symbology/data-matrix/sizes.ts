@@ -1,6 +1,6 @@
 /**
  * Sizes of Data Matrix ECC 200 (ISO/IEC 16022): 24 square, 6 rectangular. Proven by module
- * comparison of every size with an independent writer (tests/core/data-matrix.test.ts).
+ * comparison of every size with an independent writer (tests/core/symbology/data-matrix.test.ts).
  */
 export interface DataMatrixSize {
   rows: number;

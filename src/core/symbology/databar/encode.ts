@@ -115,7 +115,7 @@ function omniHalves(digits: string): { left: number[]; right: number[]; rightFin
 /**
  * Check characters of the limited form: of the 21 × 21 ways to fill eight modules with six odd and
  * six even elements of at most 3, those that the standard takes for the remainders 0 to 88. Proven
- * for all 89 (tests/core/databar.test.ts).
+ * for all 89 (tests/core/symbology/databar.test.ts).
  */
 const limitedChecks = (
   [
@@ -236,7 +236,7 @@ export function planDatabar(
 /**
  * Encodes a product number or a GS1 element string as GS1 DataBar (ISO/IEC 24724). Tables and rules
  * proven by module comparison of all six forms with an independent writer
- * (tests/core/databar.test.ts).
+ * (tests/core/symbology/databar.test.ts).
  */
 export function encodeDatabar(
   payload: string | Uint8Array,

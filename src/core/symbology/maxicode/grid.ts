@@ -3,7 +3,7 @@
  * rows. Outside the middle the order is regular: blocks of two by three modules, one symbol
  * character each, run to and fro in eleven rows of blocks, and a narrow column at the right edge
  * takes the last eight characters. The middle, where the primary message lies round the finder, is
- * a table. Proven by comparison with an independent writer (tests/core/maxicode.test.ts).
+ * a table. Proven by comparison with an independent writer (tests/core/symbology/maxicode.test.ts).
  */
 export const gridRows = 33;
 export const gridColumns = 30;

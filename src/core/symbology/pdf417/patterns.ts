@@ -6,7 +6,7 @@
  *
  * How this was had and proven is told in docs/decisions/0008: the order and the selection were
  * found by asking the independent reader for every pattern; then every codeword of every cluster
- * was compared with an independent writer (tests/core/pdf417.test.ts).
+ * was compared with an independent writer (tests/core/symbology/pdf417.test.ts).
  */
 const taken = [
   // prettier-ignore

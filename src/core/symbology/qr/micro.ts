@@ -16,7 +16,7 @@ import { withRemainder } from './template';
 /**
  * Micro QR Code (ISO/IEC 18004): versions M1 to M4, 11 to 17 modules, one finder pattern. Proven
  * module by module for every version, level and mask against an independent writer
- * (tests/core/small-qr.test.ts).
+ * (tests/core/symbology/small-qr.test.ts).
  */
 export interface MicroQrOptions {
   level?: QrLevel;

@@ -16,7 +16,7 @@ import { withRemainder } from './template';
 /**
  * Rectangular Micro QR Code (ISO/IEC 23941): 32 sizes from 7 × 43 to 17 × 139 modules, levels M and
  * H. Proven module by module for every size and level against an independent writer
- * (tests/core/small-qr.test.ts).
+ * (tests/core/symbology/small-qr.test.ts).
  */
 export interface RmqrOptions {
   /** M or H; L and Q are raised to the next of the two. */

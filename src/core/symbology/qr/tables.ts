@@ -1,6 +1,6 @@
 /**
  * Tables of ISO/IEC 18004 for QR Code versions 1 to 40. Proven by module-by-module comparison of
- * every version and level with an independent writer (tests/core/qr.test.ts).
+ * every version and level with an independent writer (tests/core/symbology/qr.test.ts).
  */
 
 export const qrLevels = ['L', 'M', 'Q', 'H'] as const;
