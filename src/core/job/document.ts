@@ -1,10 +1,11 @@
 import * as z from 'zod';
+import { readStored, type Stored, type StoredShape, writeStored } from '../base/stored';
 import { mailSchema } from '../mail/mail';
 import { stampSchema } from '../payload/stamp';
 import { pieceSchema } from '../piece/piece';
 import { columnSchema } from '../records/columns';
 import { outputSchema } from '../run/outputs';
-import { runOptionsSchema } from '../run/plan';
+import { defaultRunOptions, runOptionsSchema } from '../run/plan';
 
 /**
  * A job as it is worked on: the stamps of its list, its own piece, and how it runs. Kept whole,
@@ -20,6 +21,29 @@ export const jobDocumentSchema = z.object({
 export type JobDocument = z.infer<typeof jobDocumentSchema>;
 /** What a job keeps itself: the stamps stand with the list. */
 export type StoredDocument = Omit<JobDocument, 'stamps'>;
+
+const storedJob: StoredShape<StoredDocument> = {
+  name: 'the job',
+  schema: jobDocumentSchema.omit({ stamps: true }),
+  steps: [
+    // the first jobs did not say how they run
+    (document) => ({ options: defaultRunOptions, ...document }),
+  ],
+};
+/** A version of a job, with the stamps of its list at that time. */
+const storedVersion: StoredShape<JobDocument> = {
+  name: 'that version of the job',
+  schema: jobDocumentSchema,
+  steps: storedJob.steps,
+};
+
+/** @throws StoredError, as the two below */
+export const readJob = (stored: Stored<StoredDocument>): StoredDocument =>
+  readStored(storedJob, stored);
+export const readVersion = (stored: Stored<JobDocument>): JobDocument =>
+  readStored(storedVersion, stored);
+export const writeJob = (document: StoredDocument): string => writeStored(storedJob, document);
+export const writeVersion = (document: JobDocument): string => writeStored(storedVersion, document);
 
 export const frozenRunSchema = jobDocumentSchema.extend({
   columns: z.array(columnSchema),
@@ -41,3 +65,12 @@ export const frozenRunSchema = jobDocumentSchema.extend({
   again: z.number().optional(),
 });
 export type FrozenRun = z.infer<typeof frozenRunSchema>;
+
+const storedRun: StoredShape<FrozenRun> = {
+  name: 'the run',
+  schema: frozenRunSchema,
+  steps: [],
+};
+/** @throws StoredError */
+export const readRun = (stored: Stored<FrozenRun>): FrozenRun => readStored(storedRun, stored);
+export const writeRun = (frozen: FrozenRun): string => writeStored(storedRun, frozen);

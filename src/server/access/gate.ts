@@ -2,6 +2,7 @@ import { createHash, randomUUID, timingSafeEqual } from 'node:crypto';
 import { STATUS_CODES } from 'node:http';
 import { NoResultError } from 'kysely';
 import * as z from 'zod';
+import { StoredError } from '../../core/base/stored';
 import type { KeyRight } from '../../core/access/keys';
 import type { AnswerOf, Route, TakenInput, Thing } from '../../contract';
 import { includes, type Right } from '../../core/access/rights';
@@ -330,6 +331,7 @@ function explain(error: unknown): [number, string] {
   if (error instanceof IntakeError || error instanceof RunError) return [400, error.message];
   if (error instanceof z.ZodError)
     return [400, error.issues[0]?.message ?? 'Something in the request is not right.'];
+  if (error instanceof StoredError) return [500, error.message];
   if (error instanceof NoResultError)
     return [404, 'That is not here any more. It may have been removed.'];
   if (isAway(error))

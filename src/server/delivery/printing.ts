@@ -1,6 +1,6 @@
 import { randomBytes } from 'node:crypto';
 import { sql } from 'kysely';
-import { frozenRunSchema } from '../../core/job/document';
+import { readRun } from '../../core/job/document';
 import { makePiece } from '../../core/piece/piece';
 import { stockOf } from '../../core/piece/stock';
 import { markMargin } from '../../core/run/plan';
@@ -310,7 +310,7 @@ async function needsOf(db: Database, runId: number): Promise<ToPrint> {
     .select('frozen')
     .where('id', '=', runId)
     .executeTakeFirstOrThrow();
-  const { piece, options, stamps } = frozenRunSchema.parse(frozen);
+  const { piece, options, stamps } = readRun(frozen);
   const stock = stockOf(piece);
   const item = await db
     .selectFrom('run_items')

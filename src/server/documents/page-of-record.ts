@@ -1,6 +1,7 @@
 import juice from 'juice';
 import { htmlText } from '../../core/documents/html';
 import { rowsKey } from '../../core/documents';
+import { readJob } from '../../core/job/document';
 import { documentGround } from '../../core/piece/piece';
 import { maskedValues } from '../access';
 import { type Database, Refusal } from '../platform';
@@ -15,7 +16,7 @@ export async function pageOfRecord(db: Database, jobId: number, record: number):
     .select(['jobs.document', 'jobs.list_id', 'lists.columns', 'lists.stamps'])
     .where('jobs.id', '=', jobId)
     .executeTakeFirstOrThrow();
-  const { piece } = job.document;
+  const { piece } = readJob(job.document);
   if (piece.ground?.kind !== 'html') throw new Refusal('This job has no page.', 404);
   const { values } = await db
     .selectFrom('records')

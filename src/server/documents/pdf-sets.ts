@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import type { PdfFacts } from '../../core/documents/pdf';
 import { pagesWithCode, withCaption } from '../../core/documents/place';
 import { coveredPage, FreeSpace, placeOn } from '../../core/documents/room';
+import { readJob } from '../../core/job/document';
 import { corners, isCorner, type Corner } from '../../core/piece/piece';
 import { keysIn } from '../../core/documents/keys';
 import { pdfsOf } from '../../core/grounds';
@@ -159,8 +160,9 @@ export async function pdfsInJob(db: Database, jobId: number): Promise<PdfsInJob>
     .select(['jobs.document', 'lists.id', 'lists.columns'])
     .where('jobs.id', '=', jobId)
     .executeTakeFirstOrThrow();
-  if (job.document.piece.ground?.kind !== 'pdfs') return { documents: [], without: 0, room: [] };
-  const ground = pdfsOf(job.document.piece);
+  const { piece } = readJob(job.document);
+  if (piece.ground?.kind !== 'pdfs') return { documents: [], without: 0, room: [] };
+  const ground = pdfsOf(piece);
   const rows = await db
     .selectFrom('documents')
     .select(['id', 'name', 'facts'])

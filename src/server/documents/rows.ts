@@ -1,5 +1,6 @@
 import { sql } from 'kysely';
 import { rowsKey } from '../../core/documents';
+import { readJob } from '../../core/job/document';
 import { documentGround, type Piece } from '../../core/piece/piece';
 import type { Values } from '../../core/records/columns';
 import { maskedValues } from '../access';
@@ -66,7 +67,7 @@ export async function rowsOfRecord(
     .select(['document', 'list_id'])
     .where('id', '=', jobId)
     .executeTakeFirstOrThrow();
-  const ground = documentGround(job.document.piece);
+  const ground = documentGround(readJob(job.document).piece);
   if (!ground || ground.blocks.length === 0) return {};
   const { values } = await db
     .selectFrom('records')

@@ -1,5 +1,6 @@
 import { sql } from 'kysely';
 import { includes, type Right } from '../../core/access/rights';
+import { readJob } from '../../core/job/document';
 import { type Column, secretsOf } from '../../core/records/columns';
 import type { Stamp } from '../../core/payload/stamp';
 import { type Person, shareIn } from '../access';
@@ -100,7 +101,7 @@ export async function copyJob(
       columns,
       person.name,
       {
-        ...job.document,
+        ...readJob(job.document),
         stamps,
       },
     );

@@ -1,5 +1,7 @@
 import { sql } from 'kysely';
 import type { z } from 'zod';
+import { type Stored, StoredError } from '../../core/base/stored';
+import { readJob, type StoredDocument, writeJob, writeVersion } from '../../core/job/document';
 import { withoutPassword, withoutSecretText } from '../../core/payload/secrets';
 import { includes, type Right } from '../../core/access/rights';
 import type { Stamp } from '../../core/payload/stamp';
@@ -35,6 +37,18 @@ export async function latestJob(
   return (await query.limit(1).executeTakeFirst())?.id;
 }
 
+/** What a job's pieces are put on; in words, too, where this version cannot read the job. */
+function groundWords(stored: Stored<StoredDocument>): string {
+  try {
+    const { piece } = readJob(stored);
+    return onGround(piece).called(piece);
+  } catch (error) {
+    // one that cannot be read is said, and hides none of the others
+    if (error instanceof StoredError) return error.message;
+    throw error;
+  }
+}
+
 /** @param only the jobs that whoever asks sees; all of them where nothing is said */
 export async function listJobs(db: Database, only?: ReadonlySet<number>): Promise<JobSummary[]> {
   const all = await db
@@ -61,7 +75,7 @@ export async function listJobs(db: Database, only?: ReadonlySet<number>): Promis
       id: job.id,
       name: job.name,
       list: job.list,
-      on: onGround(job.document.piece).called(job.document.piece),
+      on: groundWords(job.document),
       records: ready + look + out,
       ready,
       look,
@@ -105,7 +119,7 @@ export async function viewJob(db: Database, id: number, may: Right = 'changes'):
     name: job.name,
     version: job.version,
     document: {
-      ...job.document,
+      ...readJob(job.document),
       stamps: includes(may, 'changes') ? list.stamps : list.stamps.map(withoutPassword),
     },
     list: {
@@ -493,7 +507,7 @@ export async function changeJobIn(
       409,
     );
   const { stamps: given = list.stamps, ...own } = change.document ?? {
-    ...job.document,
+    ...readJob(job.document),
     stamps: list.stamps,
   };
   const stamps = given.map((stamp) => stampWithSealedKey(withoutSecretText(stamp, list.columns)));
@@ -501,7 +515,7 @@ export async function changeJobIn(
   await tx
     .updateTable('jobs')
     .set({
-      document: JSON.stringify(own),
+      document: writeJob(own),
       version,
       name: change.name ?? job.name,
       updated_at: new Date(),
@@ -513,7 +527,7 @@ export async function changeJobIn(
     .values({
       job_id: id,
       version,
-      document: JSON.stringify({ stamps, ...own }),
+      document: writeVersion({ stamps, ...own }),
       created_by: actor,
       kind: change.document ? kind : 'name',
     })
@@ -529,8 +543,9 @@ export async function changeJobIn(
     .where('id', '<>', id)
     .execute();
   for (const other of others) {
-    const lost = onGround(other.document.piece)
-      .stampsOn(other.document.piece)
+    const { piece } = readJob(other.document);
+    const lost = onGround(piece)
+      .stampsOn(piece)
       .find((id) => !stamps.some((s) => s.id === id));
     const stamp = list.stamps.find((s) => s.id === lost);
     if (stamp)

@@ -1,5 +1,6 @@
 import { sql } from 'kysely';
 import { includes, type Right } from '../../core/access/rights';
+import { readVersion } from '../../core/job/document';
 import { type Database, Refusal } from '../platform';
 import { afterChange, changeJobIn, lockJob, type ToJudge } from './jobs';
 import { lastDone } from './last-done';
@@ -57,7 +58,7 @@ async function turnDocument(
     .orderBy('version', 'desc')
     .limit(1)
     .executeTakeFirstOrThrow();
-  const change = { version: job.version, document };
+  const change = { version: job.version, document: readVersion(document) };
   const judge = await changeJobIn(tx, job.id, change, actor, direction);
   await tx
     .updateTable('job_versions')

@@ -1,7 +1,7 @@
 import { judgeListCard, judgePieceCard } from './cards';
 import { createHash } from 'node:crypto';
 import { sql } from 'kysely';
-import type { JobDocument } from '../../core/job/document';
+import { type JobDocument, readJob } from '../../core/job/document';
 import { columnsOf, sayingOf, stampFit, type Saying, type Stamp } from '../../core/payload/stamp';
 import { onGround } from '../../core/grounds';
 import { keyColumn, type Column, type Values } from '../../core/records/columns';
@@ -60,7 +60,7 @@ async function loadList(
     jobs: jobs.map((job) => ({
       id: job.id,
       changes: job.changes,
-      document: { ...job.document, stamps: list.stamps },
+      document: { ...readJob(job.document), stamps: list.stamps },
     })),
   };
 }

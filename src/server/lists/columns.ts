@@ -2,6 +2,7 @@ import { onGround } from '../../core/grounds';
 import type { workedColumnSchema } from '../../contract';
 import { type ColumnsChange } from '../../contract';
 import type { z } from 'zod';
+import { readJob } from '../../core/job/document';
 import { withoutSecretText } from '../../core/payload/secrets';
 import { isSecret, type Column } from '../../core/records/columns';
 import { columnsIn } from '../../core/records/parts';
@@ -153,12 +154,13 @@ async function userOf(
     .select('stamps')
     .where('id', '=', listId)
     .executeTakeFirstOrThrow();
-  const jobs = await db
+  const stored = await db
     .selectFrom('jobs')
     .select(['name', 'document'])
     .where('list_id', '=', listId)
     .orderBy('id')
     .execute();
+  const jobs = stored.map((job) => ({ ...job, document: readJob(job.document) }));
   const stamp = stamps.find(uses);
   if (stamp) return `The stamp ${stamp.name} uses ${name}. Take it out of there first.`;
   const job = jobs.find(

@@ -13,7 +13,7 @@ import {
 } from '../../core/records/columns';
 import type { Doubt, Doubts } from '../../core/records/reading';
 import { defaultRunOptions } from '../../core/run/plan';
-import type { JobDocument } from '../../core/job/document';
+import { type JobDocument, writeJob, writeVersion } from '../../core/job/document';
 import type { Origin } from '../../core/job/origin';
 import { changed, changedJob } from '../judging';
 import { freeName } from '../../core/run/names';
@@ -192,7 +192,7 @@ export async function createJob(
         names.map((n) => n.name),
       ),
       list_id: listId,
-      document: JSON.stringify(own),
+      document: writeJob(own),
       created_by: actor,
     })
     .returning('id')
@@ -202,7 +202,7 @@ export async function createJob(
     .values({
       job_id: id,
       version: 1,
-      document: JSON.stringify({ stamps, ...own }),
+      document: writeVersion({ stamps, ...own }),
       created_by: actor,
     })
     .execute();

@@ -4,7 +4,7 @@ import type { OwnPageView } from '../../contract';
 import { escapedHtml } from '../../core/base/html';
 import { onGround } from '../../core/grounds';
 import { groundOf } from '../../core/piece/piece';
-import type { FrozenRun, JobDocument } from '../../core/job/document';
+import { type FrozenRun, type JobDocument, readJob } from '../../core/job/document';
 import { sameTyped, type OwnPageDocument, type OwnThing } from '../../core/links/own';
 import { keyColumn, type Column, type Values } from '../../core/records/columns';
 import { safeFileName } from '../../core/run/plan';
@@ -119,7 +119,7 @@ async function jobOf(db: Database, id: number): Promise<JobOf> {
     ])
     .where('jobs.id', '=', id)
     .executeTakeFirstOrThrow();
-  return { ...row, document: { ...document, stamps } };
+  return { ...row, document: { ...readJob(document), stamps } };
 }
 
 const nothingHere = () =>

@@ -10,7 +10,7 @@ import {
 import { sql } from 'kysely';
 import { pageContent, type GlyphUse } from '../../core/artwork/pdf';
 
-import { frozenRunSchema, type FrozenRun } from '../../core/job/document';
+import { type FrozenRun, readRun } from '../../core/job/document';
 import type { FontBook } from '../../core/artwork/fonts';
 import { makePiece, sidesOf, type PictureOf, type PlacedCode } from '../../core/piece/piece';
 import { stockOf } from '../../core/piece/stock';
@@ -77,7 +77,7 @@ export async function runChunk(db: Database, runId: number, number: number): Pro
     .where('id', '=', runId)
     .where('state', '=', 'waiting')
     .execute();
-  const frozen = readFrozen(run.frozen);
+  const frozen = readRun(run.frozen);
   const chunk = chunksOf(frozen, run.pieces)[number];
   const items = await db
     .selectFrom('run_items')
@@ -96,19 +96,6 @@ export async function runChunk(db: Database, runId: number, number: number): Pro
     ? await makeSheets(frozen, chunk, items, fonts, pictures, stopped)
     : await makeFiles(db, frozen, items, fonts, pictures, stopped);
   if (made) await keepChunk(db, runId, number, items.length, made);
-}
-
-/**
- * What a run was frozen with, checked: an earlier version of the program may have written it.
- * @throws Error in words
- */
-function readFrozen(stored: unknown): FrozenRun {
-  const told = frozenRunSchema.safeParse(stored);
-  if (told.success) return told.data;
-  throw new Error(
-    `what was kept of it is not what this version of Hand Stamp reads (${told.error.issues[0]?.path.join('.')})`,
-    { cause: told.error },
-  );
 }
 
 /** Whether a run was stopped, asked of the database twice a second while its pieces are made. */
@@ -337,7 +324,7 @@ async function insertReceipt(
 export async function assembleRun(db: Database, runId: number): Promise<void> {
   const run = await db.selectFrom('runs').selectAll().where('id', '=', runId).executeTakeFirst();
   if (!run || run.state !== 'running') return;
-  const frozen = readFrozen(run.frozen);
+  const frozen = readRun(run.frozen);
   const output = outputOf(frozen.output?.kind ?? usualOutput);
   const title = frozen.title ?? run.name;
   const base = `${safeFileName(run.name)}-${run.id}`;

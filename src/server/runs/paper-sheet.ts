@@ -1,4 +1,5 @@
 import type { SheetOnPaper } from '../../contract';
+import { readRun } from '../../core/job/document';
 import { sidesOf } from '../../core/piece/piece';
 import { placeOnStock, stockOf } from '../../core/piece/stock';
 import { markMargin } from '../../core/run/plan';
@@ -34,7 +35,7 @@ export async function paperSheet(db: Database, id: number, page: number): Promis
   const misplaced = new Set(
     marks?.misplaced.filter((one) => one.page === page).map((one) => one.place),
   );
-  const { piece, options } = run.frozen;
+  const { piece, options } = readRun(run.frozen);
   const stock = stockOf(piece);
   const margin = options.marks ? markMargin : 0;
   const sides = sidesOf(piece);

@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import { sql } from 'kysely';
 import type { z } from 'zod';
 import type { PaperPicture, paperSchema } from '../../contract';
-import type { FrozenRun } from '../../core/job/document';
+import { type FrozenRun, readRun } from '../../core/job/document';
 import { stockOf } from '../../core/piece/stock';
 import { keepable } from '../../core/records/keepable';
 import { makePiece } from '../../core/piece/piece';
@@ -89,11 +89,12 @@ export async function markFromPicture(
     .orderBy('name')
     .limit(5)
     .execute();
+  const frozen = readRun(of.frozen);
   const { misplaced, others, shift } = onTheSheet(
-    of.frozen,
+    frozen,
     picture,
     rows,
-    await centresOf(tx, run, of.frozen),
+    await centresOf(tx, run, frozen),
   );
   const marks: PaperMarks = {
     misplaced: misplaced.map(({ page, place, stamp }) => ({ page, place, stamp })),

@@ -1,8 +1,8 @@
+import { readJob } from '../../core/job/document';
 import { outputOf, usualOutput } from '../../core/run/outputs';
 import { sql } from 'kysely';
 import { type SheetProof, newRunSchema, type NewRun } from '../../contract';
 import { placesOn, sheetsFor, stockOf } from '../../core/piece/stock';
-import { defaultRunOptions } from '../../core/run/plan';
 import { mailOf } from '../../core/mail/mail';
 import { addressed, type Addressed, withoutRecords } from './addresses';
 import { groupedBy } from './groups';
@@ -42,7 +42,8 @@ export async function proofOf(
   const proves = stamps.some(
     (s) => s.proofKey !== undefined || (!includes(may, 'changes') && s.does === 'wifi'),
   );
-  const own = job.document.options ?? defaultRunOptions;
+  const document = readJob(job.document);
+  const own = document.options;
   const output = wanted.output ?? { kind: usualOutput };
   const onSheets = outputOf(output.kind).sheets;
   const options = onSheets ? own : onePerRecord(own);
@@ -50,17 +51,17 @@ export async function proofOf(
     wanted.which === 'filtered'
       ? await orderOf(db, jobId, wanted.view ?? wholeList, await hiddenFrom(db, jobId, may))
       : wanted.ticked;
-  const by = groupedBy(job.document.piece, outputOf(output.kind));
+  const by = groupedBy(document.piece, outputOf(output.kind));
   const choice = { ...wanted, shown: inView, by };
   const meant = chosenItems(jobId, choice, options);
-  const mail = mailOf(job.document.mail, columns);
+  const mail = mailOf(document.mail, columns);
   const { without, shared } =
     outputOf(output.kind).delivers === 'mail'
       ? await addressed(db, jobId, columns, mail, output, meant)
       : nobody;
   const all = withoutRecords(meant, without);
   const chosen = by === undefined ? all : firstOfGroups(all, by);
-  const stock = stockOf(job.document.piece);
+  const stock = stockOf(document.piece);
   const from = onSheets
     ? Math.max(0, sheet * placesOn(stock) - (options.start - 1))
     : sheet * lookedAt;

@@ -1,7 +1,7 @@
 import { counted } from '../../core/base/words';
 import type { DrawItem } from '../../core/drawing/drawing';
 import { assemblePdf, pageContent, type GlyphUse } from '../../core/artwork/pdf';
-import type { FrozenRun } from '../../core/job/document';
+import { type FrozenRun, readRun } from '../../core/job/document';
 import { stockOf } from '../../core/piece/stock';
 import { fitText } from '../../core/piece/text';
 import { outputOf, usualOutput } from '../../core/run/outputs';
@@ -31,7 +31,7 @@ export async function receiptPdf(db: Database, runId: number): Promise<Uint8Arra
     .select(['jobs.name as job', 'lists.name as list'])
     .where('jobs.id', '=', run.job_id)
     .executeTakeFirstOrThrow();
-  const { frozen } = run;
+  const frozen = readRun(run.frozen);
   const failed: string[] = [];
   for await (const line of receiptLines(db, runId, frozen))
     if (line.result !== 'read' && failed.length < most)

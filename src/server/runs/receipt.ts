@@ -1,5 +1,5 @@
 import { viewRun } from './run-views';
-import type { FrozenRun } from '../../core/job/document';
+import { type FrozenRun, readRun } from '../../core/job/document';
 import type { ReceiptLine, ReceiptPage } from '../../contract';
 import { codesOf, type CodeOfDocument } from '../../core/documents/words';
 import { documentGround } from '../../core/piece/piece';
@@ -143,11 +143,7 @@ export async function receiptPart(
   runId: number,
   part: { page: number } | 'failed',
 ): Promise<ReceiptLine[]> {
-  const { frozen } = await db
-    .selectFrom('runs')
-    .select('frozen')
-    .where('id', '=', runId)
-    .executeTakeFirstOrThrow();
+  const { frozen } = await frozenRun(db, runId);
   const query = db.selectFrom('receipts').selectAll().where('run_id', '=', runId);
   const rows = await (
     part === 'failed' ? query.where('result', '<>', 'read') : query.where('page', '=', part.page)
@@ -210,12 +206,17 @@ export async function* csvOfReceipt(
   if (lines.length > 0) yield encoder.encode(csvLine(lines));
 }
 
-const frozenRun = (db: Database, runId: number) =>
-  db
+async function frozenRun(
+  db: Database,
+  runId: number,
+): Promise<{ name: string; frozen: FrozenRun }> {
+  const { name, frozen } = await db
     .selectFrom('runs')
     .select(['frozen', 'name'])
     .where('id', '=', runId)
     .executeTakeFirstOrThrow();
+  return { name, frozen: readRun(frozen) };
+}
 
 /** The receipt as JSON, its lines one by one, so that a long one is never whole in memory. */
 export async function receiptJson(

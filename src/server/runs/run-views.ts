@@ -6,7 +6,7 @@ import { NoResultError, sql } from 'kysely';
 import { saysSecret } from '../../core/payload/secrets';
 import { secretsOf } from '../../core/records/columns';
 import { includes, type Right } from '../../core/access/rights';
-import type { FrozenRun } from '../../core/job/document';
+import { type FrozenRun, readRun } from '../../core/job/document';
 
 /** The latest runs of a job. */
 export const listRuns = (db: Database, jobId: number): Promise<RunView[]> =>
@@ -147,7 +147,7 @@ export async function runFileFor(
     .select('runs.frozen')
     .where('files.id', '=', id)
     .executeTakeFirstOrThrow();
-  const secret = tellsSecrets(frozen);
+  const secret = tellsSecrets(readRun(frozen));
   if (secret && !includes(may, 'changes'))
     throw new Refusal(
       'There are secrets in this file, so it is for those who may change the job.',
@@ -203,13 +203,14 @@ export async function compareRuns(
     .select('frozen')
     .where('id', '=', second)
     .executeTakeFirstOrThrow();
+  const { stamps, columns } = readRun(frozen);
   return {
     both: both.rows[0]?.n ?? 0,
     onlyFirst: await only(first, second),
     onlySecond: await only(second, first),
     differ: differ.rows.map((row) => {
-      const stamp = frozen.stamps.find((s) => s.id === row.stamp);
-      const hidden = stamp && saysSecret(stamp, frozen.columns);
+      const stamp = stamps.find((s) => s.id === row.stamp);
+      const hidden = stamp && saysSecret(stamp, columns);
       return {
         ...row,
         stamp: stamp?.name ?? row.stamp,

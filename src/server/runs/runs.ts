@@ -12,7 +12,7 @@ import { FileNames, freeName } from '../../core/run/names';
 import { attachableOn, outputOf, usualOutput, type Output } from '../../core/run/outputs';
 import { chunksOf, defaultRunOptions, mostPieces } from '../../core/run/plan';
 import { checkRoom, type Database, enqueue, RunError } from '../platform';
-import type { FrozenRun } from '../../core/job/document';
+import { type FrozenRun, readJob, readRun, writeRun } from '../../core/job/document';
 import { isFresh } from '../judging';
 import { freezePictures } from '../lists';
 import { freezeRows } from '../documents';
@@ -82,21 +82,18 @@ export async function startRunIn(
     .executeTakeFirstOrThrow();
   if (!isFresh(list, job))
     throw new RunError('The records are still being checked. Start the run when that is done.');
-  if (
-    !quick &&
-    described.piece &&
-    onGround(job.document.piece).stampsOn(job.document.piece).length === 0
-  )
+  const document = readJob(job.document);
+  if (!quick && described.piece && onGround(document.piece).stampsOn(document.piece).length === 0)
     throw new RunError('There is no code on the piece. Place a stamp on it first.');
-  const ground = quick ? 'stock' : groundOf(job.document.piece);
+  const ground = quick ? 'stock' : groundOf(document.piece);
   if (described.grounds && !described.grounds.includes(ground))
     throw new RunError(
-      `${described.name} is not what is made of ${onGround(job.document.piece).name}. Choose another thing to make.`,
+      `${described.name} is not what is made of ${onGround(document.piece).name}. Choose another thing to make.`,
     );
-  const mail = mailOf(job.document.mail, list.columns);
+  const mail = mailOf(document.mail, list.columns);
   const sender =
     described.delivers === 'mail'
-      ? await senderOf(tx, mail, output, groundOf(job.document.piece))
+      ? await senderOf(tx, mail, output, groundOf(document.piece))
       : undefined;
   const printer =
     printerId === undefined
@@ -108,10 +105,10 @@ export async function startRunIn(
           .executeTakeFirstOrThrow();
   const own = quick
     ? defaultRunOptions
-    : { ...job.document.options, ...(wanted.start ? { start: wanted.start } : {}) };
+    : { ...document.options, ...(wanted.start ? { start: wanted.start } : {}) };
   const options = described.sheets ? own : onePerRecord(own);
   const frozen: FrozenRun = {
-    piece: quick ?? job.document.piece,
+    piece: quick ?? document.piece,
     stamps: printer
       ? list.stamps.map((s) => ({ ...s, look: { ...s.look, dpi: printer.dpi } }))
       : list.stamps,
@@ -204,8 +201,10 @@ async function senderOf(
 }
 
 const frozenOf = async (db: Database, run: number): Promise<FrozenRun> =>
-  (await db.selectFrom('runs').select('frozen').where('id', '=', run).executeTakeFirstOrThrow())
-    .frozen;
+  readRun(
+    (await db.selectFrom('runs').select('frozen').where('id', '=', run).executeTakeFirstOrThrow())
+      .frozen,
+  );
 
 const nothingWords: Record<(typeof whichRecords)[number], string> = {
   ready: 'No record is ready, so there is nothing to make.',
@@ -239,7 +238,7 @@ async function insertRun(
       kind,
       name: own,
       state: 'waiting',
-      frozen: JSON.stringify({ ...frozen, title: frozen.title ?? own }),
+      frozen: writeRun({ ...frozen, title: frozen.title ?? own }),
       pieces: 0,
       sheets: 0,
       left_out: '[]',
@@ -333,11 +332,12 @@ export async function runAgain(db: Database, runId: number, actor: string): Prom
       .selectAll()
       .where('id', '=', runId)
       .executeTakeFirstOrThrow();
+    const frozen = readRun(run.frozen);
     const id = await insertRun(tx, {
       jobId: run.job_id,
       kind: run.kind,
       name: run.name,
-      frozen: { ...run.frozen, title: run.frozen.title ?? run.name },
+      frozen: { ...frozen, title: frozen.title ?? run.name },
       actor,
     });
     await sql`insert into run_items (run_id, seq, record_id, values, content, name, members) select ${id}::int, seq, record_id, values, content, name, members from run_items where run_id = ${runId}`.execute(
@@ -346,7 +346,7 @@ export async function runAgain(db: Database, runId: number, actor: string): Prom
     await sql`insert into run_pictures (run_id, name, picture) select ${id}::int, name, picture from run_pictures where run_id = ${runId}`.execute(
       tx,
     );
-    await queueRun(tx, id, run.frozen, run.pieces, run.left_out);
+    await queueRun(tx, id, frozen, run.pieces, run.left_out);
     return id;
   });
 }

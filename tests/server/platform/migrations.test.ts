@@ -4,6 +4,7 @@ import { makeWorkerUtils } from 'graphile-worker';
 import { Migrator, sql } from 'kysely';
 import pg from 'pg';
 import { afterAll, beforeAll, expect, test } from 'vitest';
+import { readJob } from '../../../src/core/job/document';
 import { firstStamp } from '../../../src/core/payload/stamp';
 import { firstPiece } from '../../../src/core/piece/piece';
 import { stocks } from '../../../src/core/piece/stock';
@@ -61,8 +62,8 @@ test('stamps move from the jobs to their list; those that differ under one numbe
   expect(list.next_column).toBe(3);
   const jobs = await db.selectFrom('jobs').select('document').orderBy('id').execute();
   expect(
-    jobs.map(({ document: d }) =>
-      d.piece.elements.flatMap((e) => (e.kind === 'stamp' ? [e.stamp] : [])),
+    jobs.map(({ document }) =>
+      readJob(document).piece.elements.flatMap((e) => (e.kind === 'stamp' ? [e.stamp] : [])),
     ),
   ).toEqual([['stamp-1'], ['stamp-2'], ['stamp-1']]);
   expect(jobs.every(({ document: d }) => !('stamps' in d))).toBe(true);

@@ -1,5 +1,6 @@
 import { parse } from 'csv-parse/sync';
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from 'vitest';
+import { defaultRunOptions } from '../../../src/core/run/plan';
 import { editCells } from '../../../src/server/lists/edits';
 import { stepBack } from '../../../src/server/lists/revisions';
 import { changeJob, jump, ledgerRows, listJobs, viewJob } from '../../../src/server/jobs/jobs';
@@ -27,6 +28,48 @@ const people = (count: number): string[][] =>
   ]);
 const rowsOf = (id: number, filter: 'all' | 'ready' | 'look' | 'out' = 'all', q = '') =>
   ledgerRows(t.db, id, { filter, q, where: [], offset: 0, limit: 500 });
+
+describe('a stored document', () => {
+  const stored = (id: number) =>
+    t.db.selectFrom('jobs').select('document').where('id', '=', id).executeTakeFirstOrThrow();
+  const store = async (id: number, how: (document: Record<string, unknown>) => object) => {
+    const { document } = await stored(id);
+    const changed = how(document as unknown as Record<string, unknown>);
+    await t.db
+      .updateTable('jobs')
+      .set({ document: JSON.stringify(changed) })
+      .where('id', '=', id)
+      .execute();
+  };
+
+  test('of the first version is brought forward when it is read, and kept so when it is changed', async () => {
+    const { id } = await job(people(3));
+    await store(id, ({ piece }) => ({ piece }));
+    const before = await viewJob(t.db, id);
+    expect(before.document.options).toEqual(defaultRunOptions);
+    const runId = await startRun(t.db, id, { name: 'Old', which: 'ready', ticked: [] }, 'test');
+    await work();
+    expect(await viewRun(t.db, runId)).toMatchObject({ state: 'done', read: 3 });
+    await changeJob(t.db, id, { version: before.version, document: before.document }, 'test');
+    expect((await stored(id)).document).toMatchObject({ shape: 1, options: defaultRunOptions });
+  });
+
+  test('of a later version is not guessed at: the job says so, and the others are shown', async () => {
+    const { id } = await job(people(2));
+    const other = await job(people(2));
+    await store(id, (document) => ({ ...document, shape: 99 }));
+    await expect(viewJob(t.db, id)).rejects.toThrow('A later version of Hand Stamp wrote the job');
+    const all = await listJobs(t.db);
+    expect(all.find((one) => one.id === id)!.on).toContain('A later version');
+    expect(all.find((one) => one.id === other.id)!.on).not.toContain('version');
+    await expect(
+      startRun(t.db, id, { name: 'No', which: 'ready', ticked: [] }, 'test'),
+    ).rejects.toThrow('A later version');
+    expect(await t.db.selectFrom('runs').select('id').where('job_id', '=', id).execute()).toEqual(
+      [],
+    );
+  });
+});
 
 describe('the ledger', () => {
   let j: { id: number; list: number };

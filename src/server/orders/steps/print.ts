@@ -1,3 +1,4 @@
+import { readRun } from '../../../core/job/document';
 import { outputOf } from '../../../core/run/outputs';
 import { sendToPrinter } from '../../delivery';
 import { Refusal } from '../../platform';
@@ -34,7 +35,7 @@ export const print: StepDoer<StepOf<'print'>> = {
         .select('frozen')
         .where('id', '=', run)
         .executeTakeFirstOrThrow();
-      if (!outputOf(frozen.output?.kind ?? 'pdf').sheets)
+      if (!outputOf(readRun(frozen).output?.kind ?? 'pdf').sheets)
         throw new StepTrouble('Only sheets are printed. Have it made as a PDF for print.');
       const { against } = await sendToPrinter(db, printer.id, { run }).catch((error: unknown) => {
         if (error instanceof Refusal) throw new StepTrouble(error.message);

@@ -1,3 +1,4 @@
+import { readJob } from '../../../core/job/document';
 import { givenChip } from '../../../core/orders/order';
 import { documentsCame, keepPdf } from '../../documents';
 import { IntakeError, Refusal } from '../../platform';
@@ -11,7 +12,7 @@ async function asked(step: StepOf<'take'>, { db, values }: Situation) {
     .where('id', '=', step.job)
     .executeTakeFirst();
   if (!job) throw new StepTrouble('The job whose documents it joins was thrown away.');
-  const { ground } = job.document.piece;
+  const { ground } = readJob(job.document).piece;
   if (ground?.kind !== 'pdfs')
     throw new StepTrouble(
       `${job.name} puts no code on PDFs that exist, so none can be taken there.`,

@@ -1,5 +1,6 @@
 import type { ColumnType, Generated, JSONColumnType, RawBuilder } from 'kysely';
 import type { Column, Values } from '../../../core/records/columns';
+import type { Stored } from '../../../core/base/stored';
 import type { FrozenRun, JobDocument, StoredDocument } from '../../../core/job/document';
 import type { KeptPicture } from '../../../core/drawing/picture';
 import type { Stamp } from '../../../core/payload/stamp';
@@ -231,7 +232,7 @@ export interface Jobs {
   id: Generated<number>;
   name: string;
   list_id: number;
-  document: JSONColumnType<StoredDocument>;
+  document: ColumnType<Stored<StoredDocument>, string, string>;
   /** Changes of its document, and the count of them that its verdicts were last worked out from. */
   changes: Generated<number>;
   judged: Generated<number>;
@@ -252,7 +253,7 @@ export interface JobVersions {
   job_id: number;
   version: number;
   /** The whole document with the stamps of the list at that time. */
-  document: JSONColumnType<JobDocument>;
+  document: ColumnType<Stored<JobDocument>, string, string>;
   created_by: string;
   created_at: Timestamp;
   /**
@@ -296,7 +297,7 @@ export interface Runs {
   name: string;
   state: RunState;
   /** Everything the run is made from, frozen when it was asked for. */
-  frozen: JSONColumnType<FrozenRun>;
+  frozen: ColumnType<Stored<FrozenRun>, string, string>;
   pieces: number;
   sheets: number;
   codes: Generated<number>;
