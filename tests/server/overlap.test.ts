@@ -432,6 +432,12 @@ describe('a process that dies between a change and its verdicts', () => {
     // two records have one key now
     expect(await overall()).toEqual(['look', 'look', 'ready']);
   });
+  test('a run that is asked for while records are checked begins when they are', async () => {
+    await onlyCommitted('c1', '2');
+    const asked = startRun(t.db, id, { name: 'r', which: 'with-code' }, 'test');
+    await renew();
+    expect(await asked).toBeGreaterThan(0);
+  });
   test('an edit that is judged at once leaves a list fresh only where all before it was judged', async () => {
     await onlyCommitted('c1', '2');
     await editCells(t.db, list, [{ record: ids[2], column: 'c2', value: 'Inés' }], 'test');

@@ -95,3 +95,27 @@ export const isFresh = (
   list: { changes: number; judged: number },
   job: { changes: number; judged: number },
 ): boolean => list.judged >= list.changes && job.judged >= job.changes;
+
+/** How often it is asked whether checking has come to its end, in ms. */
+const askEvery = 200;
+
+/**
+ * Waits until everything that was worked out about a job is from what it is now: most checking is
+ * over before anybody could press a button twice.
+ *
+ * @param patience for how long at most, in ms
+ */
+export async function whenFresh(db: Database, job: number, patience: number): Promise<void> {
+  const until = Date.now() + patience;
+  for (;;) {
+    const counts = await db
+      .selectFrom('jobs as j')
+      .innerJoin('lists as l', 'l.id', 'j.list_id')
+      .select(['j.changes', 'j.judged', 'l.changes as of', 'l.judged as ofJudged'])
+      .where('j.id', '=', job)
+      .executeTakeFirst();
+    if (!counts || isFresh({ changes: counts.of, judged: counts.ofJudged }, counts)) return;
+    if (Date.now() >= until) return;
+    await new Promise((resolve) => setTimeout(resolve, askEvery));
+  }
+}

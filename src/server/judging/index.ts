@@ -2,7 +2,7 @@
  * Verdicts on records, what they were worked out from, and whether they are still fresh. Uses the
  * platform.
  */
-export { changed, changedElsewhere, changedJob, isFresh } from './freshness';
+export { changed, changedElsewhere, changedJob, isFresh, whenFresh } from './freshness';
 export {
   countOf,
   judgePieceNow,

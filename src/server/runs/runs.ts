@@ -13,7 +13,7 @@ import { attachableOn, outputOf, usualOutput, type Output } from '../../core/run
 import { chunksOf, defaultRunOptions, mostPieces } from '../../core/run/plan';
 import { checkRoom, type Database, enqueue, RunError } from '../platform';
 import { type FrozenRun, readJob, readRun, writeRun } from '../../core/job/document';
-import { isFresh } from '../judging';
+import { isFresh, whenFresh } from '../judging';
 import { freezePictures } from '../lists';
 import { freezeRows } from '../documents';
 import { orderOf, stampOf, wholeList } from '../jobs';
@@ -31,6 +31,9 @@ import {
 } from './choosing';
 import { groupedBy, mostTogether, ownRowsKeys } from './groups';
 
+/** For how long a run that is asked for waits for the records to be checked, in ms. */
+const waitsForChecks = 10_000;
+
 /**
  * Freezes a job and its chosen records as a run and puts its chunks in the queue, all or nothing.
  */
@@ -43,6 +46,7 @@ export async function startRun(
 ): Promise<number> {
   const wanted = newRunSchema.parse(asked);
   await checkRoom(db);
+  await whenFresh(db, jobId, waitsForChecks);
   const shown =
     wanted.which === 'filtered'
       ? await orderOf(db, jobId, wanted.view ?? wholeList)
