@@ -70,7 +70,7 @@ export async function benchPages(): Promise<void> {
   const port = await freePort();
   const application = spawn(
     process.execPath,
-    ['--import', 'tsx', 'scripts/start.ts', '--purpose=bench-pages', `--port=${port}`],
+    ['.next/programs/scripts/start.mjs', '--purpose=bench-pages', `--port=${port}`],
     { stdio: 'ignore', env: { ...process.env, HAND_STAMP_GARDEN: 'yes' } },
   );
   const browser = await chromium.launch({

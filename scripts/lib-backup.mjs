@@ -41,7 +41,7 @@ export async function theDatabase() {
 
 function isStart(pid) {
   try {
-    return readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes('start.ts');
+    return readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes('scripts/start.');
   } catch {
     return false;
   }

@@ -5,7 +5,7 @@
 import { spawn } from 'node:child_process';
 import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
-import { needBuild, needDebian, needPackages, root, say } from './lib-setup.mjs';
+import { needBuild, needDebian, needPackages, root, say, startCommand } from './lib-setup.mjs';
 
 needDebian(['postgresql', 'chromium']);
 needPackages();
@@ -14,7 +14,7 @@ const { chromium } = await import('@playwright/test');
 const port = 3111;
 const application = spawn(
   process.execPath,
-  ['--import', 'tsx', 'scripts/start.ts', '--purpose=pictures', '--fresh', `--port=${port}`],
+  [startCommand, '--purpose=pictures', '--fresh', `--port=${port}`],
   {
     cwd: root,
     stdio: 'inherit',

@@ -7,7 +7,8 @@ import { spawn, type ChildProcess } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:net';
-import { join } from 'node:path';
+import { join, resolve as resolvePath } from 'node:path';
+import { pathToFileURL } from 'node:url';
 import { makeWorkerUtils } from 'graphile-worker';
 import { migrate, NewerDatabase, openDatabase } from '../src/server/platform/db';
 import { sealOldKeys } from '../src/server/platform/proof-keys';
@@ -21,6 +22,7 @@ interface Setup {
   giveUp(text: string): never;
   say(text: string): void;
   root: string;
+  programFolder: string;
 }
 interface Postgres {
   startPostgres(purpose: string, options?: { fresh?: boolean }): Promise<Server>;
@@ -34,15 +36,17 @@ interface Server {
   runs?(): boolean;
   comeBack?(): boolean;
 }
-// the two set-up modules run before any package is there, so they are plain JavaScript
-const { giveUp, say, root } = (await import('./lib-setup.mjs' as string)) as Setup;
-const { startPostgres, stateFolder, isThere } = (await import(
-  './lib-postgres.mjs' as string
-)) as Postgres;
+/** The set-up modules run before any package is there, so they are plain JavaScript, and are not built. */
+const setUp = (name: string): Promise<unknown> =>
+  import(pathToFileURL(resolvePath('scripts', `${name}.mjs`)).href);
+const { giveUp, say, root, programFolder } = (await setUp('lib-setup')) as Setup;
+const { startPostgres, stateFolder, isThere } = (await setUp('lib-postgres')) as Postgres;
 
 const argument = (name: string): string | undefined =>
   process.argv.find((a) => a.startsWith(`--${name}=`))?.slice(name.length + 3);
 const development = process.argv.includes('--dev');
+/** Whether this is the start command as it was built: then so is all that it starts. */
+const built = import.meta.url.endsWith('.mjs');
 const fresh = process.argv.includes('--fresh');
 const purpose = argument('purpose') ?? 'demo';
 const port = Number(argument('port') ?? process.env.PORT ?? 3000);
@@ -70,7 +74,12 @@ const state = stateFolder(purpose);
 const mark = join(state, 'started');
 const other = existsSync(mark) ? Number(readFileSync(mark, 'utf8')) : 0;
 // two starts would take the database from one another
-if (!process.env.DATABASE_URL && other && isThere(other) && commandOf(other).includes('start.ts'))
+if (
+  !process.env.DATABASE_URL &&
+  other &&
+  isThere(other) &&
+  commandOf(other).includes('scripts/start.')
+)
   giveUp(
     `Hand Stamp is running from this folder already (process ${other}). Stop that one first; its terminal says its address.`,
   );
@@ -134,7 +143,9 @@ process.on('disconnect', () => void stop(0));
 
 interface Service {
   name: string;
-  args: string[];
+  /** Its file without an ending, as it is written and as it is built. */
+  program: string;
+  args?: string[];
   /** What is said when it has stopped. */
   words: string;
   env?: Record<string, string>;
@@ -147,7 +158,11 @@ const longestPause = 15_000;
 function keep(service: Service, failures = 0): void {
   if (stopping) return;
   const started = Date.now();
-  const child = spawn(process.execPath, ['--import', './scripts/leash.mjs', ...service.args], {
+  const program = built
+    ? [join(programFolder, `${service.program}.mjs`)]
+    : ['--import', 'tsx', `${service.program}.ts`];
+  const args = ['--import', './scripts/leash.mjs', ...(service.args ?? []), ...program];
+  const child = spawn(process.execPath, args, {
     cwd: root,
     stdio: ['ignore', 'pipe', 'inherit', 'ipc'],
     env: {
@@ -157,6 +172,7 @@ function keep(service: Service, failures = 0): void {
       LOG_LEVEL: process.env.LOG_LEVEL ?? 'warn',
       NODE_ENV: development ? 'development' : 'production',
       NEXT_TELEMETRY_DISABLED: '1',
+      HAND_STAMP_PROGRAMS: built ? programFolder : '',
       ...service.env,
     },
   });
@@ -229,7 +245,7 @@ watchDatabase();
 if (pages)
   keep({
     name: 'web',
-    args: ['--import', 'tsx', 'src/web.ts'],
+    program: 'src/web',
     words: 'The web server stopped',
     env: { PORT: String(port) },
   });
@@ -249,7 +265,8 @@ for (let tries = 0; pages && tries < 240 && !stopping; tries++) {
 for (let number = 0; number <= workers; number++)
   keep({
     name: `worker-${number}`,
-    args: ['--expose-gc', '--import', 'tsx', 'src/server/tasks/worker.ts'],
+    program: 'src/server/tasks/worker',
+    args: ['--expose-gc'],
     words: `Worker ${number} stopped`,
     // the one kept for short work follows the In-tray, too
     ...(number === 0 ? { env: { HAND_STAMP_WATCHES: 'yes', HAND_STAMP_SHORT: 'yes' } } : {}),
@@ -257,17 +274,17 @@ for (let number = 0; number <= workers; number++)
 if (standIns) {
   keep({
     name: 'stand-in-web',
-    args: ['--import', 'tsx', 'demo/stand-ins/web.ts'],
+    program: 'demo/stand-ins/web',
     words: 'The stand-in for the garden’s web server stopped',
   });
   keep({
     name: 'stand-in-mail',
-    args: ['--import', 'tsx', 'demo/stand-ins/mail.ts'],
+    program: 'demo/stand-ins/mail',
     words: 'The stand-in for a mail server stopped',
   });
   keep({
     name: 'stand-in-app',
-    args: ['--import', 'tsx', 'demo/stand-ins/app.ts'],
+    program: 'demo/stand-ins/app',
     words: 'The stand-in for an app stopped',
   });
 }

@@ -41,7 +41,7 @@ async function start(args: string[], env: Record<string, string> = {}): Promise<
     delete given[name];
   const command = spawn(
     process.execPath,
-    ['--import', 'tsx', 'scripts/start.ts', '--no-demo', '--workers=1', `--port=${port}`, ...args],
+    ['.next/programs/scripts/start.mjs', '--no-demo', '--workers=1', `--port=${port}`, ...args],
     { env: given, stdio: ['ignore', 'pipe', 'pipe'] },
   );
   let text = '';
@@ -144,8 +144,8 @@ test('a real installation: the first person, and two web servers with their work
   expect((await wrong(first.url)).status()).toBe(429);
   expect((await wrong(second.url)).status()).toBe(429);
   // the first web server and a worker of it die; the other goes on, and so does what was asked for
-  const [web] = pids(first, 'src/web.ts');
-  const [worker] = pids(first, 'worker.ts');
+  const [web] = pids(first, 'src/web.mjs');
+  const [worker] = pids(first, 'worker.mjs');
   expect([web, worker].every(Boolean)).toBe(true);
   process.kill(worker!, 'SIGKILL');
   process.kill(web!, 'SIGKILL');

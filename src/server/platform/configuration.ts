@@ -87,6 +87,8 @@ const schema = z.object({
    * that it watches the In-tray.
    */
   HAND_STAMP_PROCESS: text,
+  /** Where the programs of processes and threads lie as they were built. */
+  HAND_STAMP_PROGRAMS: text,
   HAND_STAMP_SHORT: yes,
   HAND_STAMP_WATCHES: yes,
   LOG_LEVEL: z.preprocess(

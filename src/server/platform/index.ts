@@ -58,3 +58,4 @@ export {
   writeSettings,
 } from './settings';
 export { warmUp } from './warm';
+export { programOf } from './programs';

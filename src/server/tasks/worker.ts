@@ -1,5 +1,6 @@
 import { EventEmitter } from 'node:events';
 import { constants, setPriority } from 'node:os';
+import { pathToFileURL } from 'node:url';
 import { Worker } from 'node:worker_threads';
 import {
   parseCronItems,
@@ -17,6 +18,7 @@ import {
   log,
   mostTries,
   openDatabase,
+  programOf,
   type Task,
   WorkEnded,
 } from '../platform';
@@ -105,15 +107,15 @@ const own: string[] = [];
 events.on('pool:create', ({ workerPool }) => {
   own.push(workerPool.id);
   const data: HeartbeatData = { url: databaseUrl(), pools: own, awake };
+  const { file, execArgv } = programOf('src/server/tasks/heartbeat');
   // a thread does not inherit what lets this process read TypeScript
-  const entry = new URL('./heartbeat.ts', import.meta.url).href;
-  const thread = new Worker(
-    `import('tsx/esm/api').then((tsx) => (tsx.register(), import(${JSON.stringify(entry)})))`,
-    {
-      eval: true,
-      workerData: data,
-    },
-  );
+  const thread =
+    execArgv.length === 0
+      ? new Worker(file, { workerData: data })
+      : new Worker(
+          `import('tsx/esm/api').then((tsx) => (tsx.register(), import(${JSON.stringify(pathToFileURL(file).href)})))`,
+          { eval: true, workerData: data },
+        );
   thread.on('error', leave);
   thread.on('exit', () => leave(new Error('the heartbeat has stopped')));
 });

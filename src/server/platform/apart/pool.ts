@@ -1,6 +1,6 @@
 import { fork, type ChildProcess } from 'node:child_process';
-import { join } from 'node:path';
 import { configuration } from '../configuration';
+import { programOf } from '../programs';
 import { IntakeError, isOf, Refusal } from '../refusal';
 import type { Input, Output, Told, WorkName } from './contract';
 
@@ -109,17 +109,13 @@ class Child {
 
   constructor(private readonly options: LaneOptions) {
     const { heapMb, wholeMb } = options;
-    // the folder by its name, so that no bundler follows it
-    this.process = fork(
-      join(/* turbopackIgnore: true */ process.cwd(), 'src', 'server', 'tasks', 'child.ts'),
-      [],
-      {
-        execArgv: [`--max-old-space-size=${heapMb}`, '--import', 'tsx'],
-        serialization: 'advanced',
-        stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
-        env: { ...process.env, NODE_OPTIONS: '', HAND_STAMP_APART_MB: String(wholeMb) },
-      },
-    );
+    const { file, execArgv } = programOf('src/server/tasks/child');
+    this.process = fork(file, [], {
+      execArgv: [`--max-old-space-size=${heapMb}`, ...execArgv],
+      serialization: 'advanced',
+      stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
+      env: { ...process.env, NODE_OPTIONS: '', HAND_STAMP_APART_MB: String(wholeMb) },
+    });
     this.ready = new Promise((resolve, reject) => {
       this.process.once('message', () => resolve());
       this.process.once('exit', (_, signal) => {
