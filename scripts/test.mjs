@@ -8,7 +8,7 @@ import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { availableParallelism, tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { createServer } from 'node:net';
-import { needBuild, needDebian, needPackages, root, say } from './lib-setup.mjs';
+import { needBuild, needDebian, needPackages, root, say, startCommand } from './lib-setup.mjs';
 
 /**
  * As many files of browser tests as go side by side, each on an application of its own. Such a test
@@ -139,14 +139,7 @@ async function startApplication(_, number) {
   const url = `http://localhost:${port}`;
   const application = spawn(
     process.execPath,
-    [
-      '--import',
-      'tsx',
-      'scripts/start.ts',
-      `--purpose=test-${number}`,
-      '--fresh',
-      `--port=${port}`,
-    ],
+    [startCommand, `--purpose=test-${number}`, '--fresh', `--port=${port}`],
     { cwd: root, stdio: 'inherit', env: { ...process.env, DATABASE_URL: '' } },
   );
   applications.add(application);
