@@ -4,7 +4,6 @@ import { parse } from 'csv-parse/sync';
 import pg from 'pg';
 import type { Database } from '../src/server/platform/db';
 import { seal } from '../src/server/platform/sealed';
-import { standInSetting } from '../src/server/sources/connections';
 
 const reader = 'garden_reader';
 const password = 'marram-bay-reads-only';
@@ -78,6 +77,8 @@ export async function demoGarden(db: Database, url: string): Promise<number> {
     );
   }
   await client.end();
+  // only where it is made: a start after that needs nothing else of what reads databases
+  const { standInSetting } = await import('../src/server/sources/connections');
   const standIns = JSON.stringify([`${address.hostname}/garden_records`]);
   await db
     .insertInto('settings')

@@ -10,12 +10,11 @@ import { createServer } from 'node:net';
 import { join, resolve as resolvePath } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { makeWorkerUtils } from 'graphile-worker';
-import { migrate, NewerDatabase, openDatabase } from '../src/server/platform/db';
+import { sql } from 'kysely';
+import { type Database, migrate, NewerDatabase, openDatabase } from '../src/server/platform/db';
 import { sealOldKeys } from '../src/server/platform/proof-keys';
-import { loadDemo } from '../demo/load';
 import { demoGarden } from '../demo/garden';
 import { visitorMail } from '../demo/people';
-import { firstWelcome } from '../src/server/access';
 import { counted } from '../src/core/base/words';
 
 interface Setup {
@@ -206,6 +205,16 @@ const pages = !process.argv.includes('--no-web');
 const ownAddress = process.env.HAND_STAMP_URL
   ? new URL(process.env.HAND_STAMP_URL).origin
   : `http://localhost:${port}`;
+/** Whether the demo was loaded, with the people whom its visitors are taken for. */
+async function demoThere(db: Database): Promise<boolean> {
+  const { rows } = await sql<{ there: boolean }>`
+    select exists (select from settings where name = 'demo')
+      and exists (select from people where stand_in) as there`.execute(db);
+  return rows[0]!.there;
+}
+const anybodyThere = async (db: Database): Promise<boolean> =>
+  (await db.selectFrom('people').select('id').limit(1).executeTakeFirst()) !== undefined;
+
 /** By which the first person of an empty installation comes in. */
 let welcome: string | undefined;
 try {
@@ -220,7 +229,12 @@ try {
     (process.env.DATABASE_URL && !process.env.HAND_STAMP_GARDEN)
       ? undefined
       : await demoGarden(db, server.url);
-  const first = !process.argv.includes('--no-demo') && (await loadDemo(db, garden));
+  // what loads the demo, or welcomes the first person, is most of the program: it comes only where
+  // there is something to be loaded, or somebody to be welcomed
+  const first =
+    standIns &&
+    !(await demoThere(db)) &&
+    (await (await import('../demo/load')).loadDemo(db, garden));
   if (first) say('Loaded the demo: Marram Bay Botanic Garden, nine lists.');
   const { going } = await db
     .selectFrom('runs')
@@ -229,7 +243,8 @@ try {
     .executeTakeFirstOrThrow();
   if (going > 0 && !first)
     say(`${counted(going, 'run goes', 'runs go')} on from where the last start left off.`);
-  if (!standIns && pages) welcome = await firstWelcome(db, ownAddress);
+  if (!standIns && pages && !(await anybodyThere(db)))
+    welcome = await (await import('../src/server/access')).firstWelcome(db, ownAddress);
   await db.destroy();
 } catch (error) {
   if (error instanceof NewerDatabase) say(error.message);
@@ -249,6 +264,10 @@ if (pages)
     words: 'The web server stopped',
     env: { PORT: String(port) },
   });
+const read = (path: string): Promise<unknown> =>
+  fetch(`http://127.0.0.1:${port}/${path}`)
+    .then((answer) => answer.text())
+    .catch(() => undefined);
 if (!pages) say('Hand Stamp works here, without pages of its own.  (Ctrl-C stops it)');
 for (let tries = 0; pages && tries < 240 && !stopping; tries++) {
   const answer = await fetch(`http://127.0.0.1:${port}/api/health`).catch(() => undefined);
@@ -258,6 +277,10 @@ for (let tries = 0; pages && tries < 240 && !stopping; tries++) {
       say(
         `Nobody is here yet. This address lets the first person in, once, within a week: ${welcome}`,
       );
+    // the first page has the machine to itself: workers are wanted once somebody has done something
+    await read('jobs');
+    // what answers links is most of the program once more, and comes last
+    setTimeout(() => void read('l/none'), 10_000).unref();
     break;
   }
   await new Promise((resolve) => setTimeout(resolve, 250));

@@ -6,11 +6,7 @@
 import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
 import { Readable } from 'node:stream';
 import next from 'next';
-import { POST as scanCodes } from './app/api/checkpoints/[id]/scans/route';
-import { GET as followLink } from './app/l/[code]/route';
 import { headersOfAll } from './headers';
-import { writeScans } from './server/links';
-import { database } from './server/platform';
 
 const development = process.env.NODE_ENV === 'development';
 const port = Number(process.env.PORT ?? 3000);
@@ -36,6 +32,26 @@ const toApplication = (request: IncomingMessage, response: ServerResponse) =>
 const ready = application.prepare().then(() => application.getRequestHandler());
 
 /**
+ * What answers ahead: loaded with the first that is asked of it, since most of the program comes
+ * with it, and whoever starts this waits for its first page.
+ */
+let handlers: ReturnType<typeof load> | undefined;
+const ahead = () =>
+  (handlers ??= load().catch((error: unknown) => {
+    console.error(error);
+    process.exit(1);
+  }));
+async function load() {
+  const [scans, links, { writeScans }, { database }] = await Promise.all([
+    import('./app/api/checkpoints/[id]/scans/route'),
+    import('./app/l/[code]/route'),
+    import('./server/links'),
+    import('./server/platform'),
+  ]);
+  const writeAll = () => writeScans(database());
+  return { scanCodes: scans.POST, followLink: links.GET, writeAll };
+}
+/**
  * What is answered before the framework, by the very handlers of its routes; undefined for all
  * else.
  */
@@ -46,12 +62,14 @@ function answerAhead(request: IncomingMessage): Promise<Response> | undefined {
     const code = found?.[1] ?? found?.[2];
     if (code === undefined) return undefined;
     const params = Promise.resolve({ code: decoded(code) });
-    return followLink(asked(request), { params });
+    return ahead().then(({ followLink }) => followLink(asked(request), { params }));
   }
   const id = method === 'POST' ? scansPath.exec(url)?.[1] : undefined;
   return id === undefined
     ? undefined
-    : scanCodes(asked(request), { params: Promise.resolve({ id }) });
+    : ahead().then(({ scanCodes }) =>
+        scanCodes(asked(request), { params: Promise.resolve({ id }) }),
+      );
 }
 
 function decoded(code: string): string {
@@ -105,8 +123,9 @@ for (const signal of ['SIGTERM', 'SIGINT'] as const)
     setTimeout(() => server.closeAllConnections(), 1000).unref();
     server.close(() => {
       // scans that were counted are written before it goes
-      void Promise.allSettled([writeScans(database()), application.close()]).then(() =>
-        process.exit(0),
-      );
+      void Promise.allSettled([
+        handlers?.then(({ writeAll }) => writeAll()),
+        application.close(),
+      ]).then(() => process.exit(0));
     });
   });
