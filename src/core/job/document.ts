@@ -45,7 +45,7 @@ export const readVersion = (stored: Stored<JobDocument>): JobDocument =>
 export const writeJob = (document: StoredDocument): string => writeStored(storedJob, document);
 export const writeVersion = (document: JobDocument): string => writeStored(storedVersion, document);
 
-export const frozenRunSchema = jobDocumentSchema.extend({
+const frozenRunSchema = jobDocumentSchema.extend({
   columns: z.array(columnSchema),
   jobVersion: z.number(),
   listRevision: z.number(),

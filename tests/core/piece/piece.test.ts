@@ -11,7 +11,13 @@ import {
   type PieceProblem,
 } from '../../../src/core/piece/piece';
 import { wordProblems } from '../../../src/core/piece/weighing';
-import { placeOnStock, placesOn, sheetsFor, stockById, stocks } from '../../../src/core/piece/stock';
+import {
+  placeOnStock,
+  placesOn,
+  sheetsFor,
+  stockById,
+  stocks,
+} from '../../../src/core/piece/stock';
 import { fitText, textMends, type TextStyle } from '../../../src/core/piece/text';
 import { readBack } from '../../../src/core/readback/readback';
 import { cutChunks, safeFileName } from '../../../src/core/run/plan';

@@ -5,7 +5,11 @@ import { join } from 'node:path';
 import sharp from 'sharp';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import type { GreyImage } from '../../../src/core/artwork/raster';
-import { paperFaults, printedSheet, type PaperFault } from '../../../src/core/readback/paper-faults';
+import {
+  paperFaults,
+  printedSheet,
+  type PaperFault,
+} from '../../../src/core/readback/paper-faults';
 import { readImages } from '../../../src/core/readback/readback';
 import { greyPages } from '../../../src/server/documents';
 import { provideReader } from '../../../src/server/platform/reader';

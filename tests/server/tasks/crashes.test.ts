@@ -208,7 +208,9 @@ interface Postgres {
 }
 
 test('a database that falls over in the middle of a run by two workers and comes back loses nothing and doubles nothing', async () => {
-  const { startPostgres } = (await import('../../../scripts/lib-postgres.mjs' as string)) as Postgres;
+  const { startPostgres } = (await import(
+    '../../../scripts/lib-postgres.mjs' as string
+  )) as Postgres;
   // a server of its own, so that no other test falls with it; with the durability that the product
   // runs with
   const server = await startPostgres('crash', { fresh: true });
