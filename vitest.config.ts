@@ -30,6 +30,17 @@ export default defineConfig({
       },
       {
         resolve: { alias },
+        oxc: { jsx: { runtime: 'automatic' } },
+        test: {
+          name: 'core ui',
+          include: ['tests/ui/**/*.test.{ts,tsx}'],
+          environment: 'jsdom',
+          setupFiles: ['tests/helpers/jsdom.ts'],
+          testTimeout: 60_000,
+        },
+      },
+      {
+        resolve: { alias },
         test: {
           ...server,
           name: 'server',

@@ -31,20 +31,36 @@ type Request = WorkerRequest extends infer R
     : never
   : never;
 
+/** The worker ended, or never came, before it answered. */
+const goneWords =
+  'What draws and reads codes in this window stopped. It begins anew by itself; try it again.';
+
+function begin(): Worker {
+  const begun = new Worker(new URL('../../workers/core.worker.ts', import.meta.url), {
+    type: 'module',
+  });
+  begun.onmessage = ({ data }: MessageEvent<{ id: number; result?: unknown; error?: string }>) => {
+    const wait = waiting.get(data.id);
+    waiting.delete(data.id);
+    if (data.error === undefined) wait?.resolve(data.result);
+    else wait?.reject(new Error(data.error));
+  };
+  // whoever waits would wait for ever; the next who asks gets another
+  const gone = (event: Event) => {
+    event.preventDefault();
+    begun.terminate();
+    if (worker === begun) worker = undefined;
+    const all = [...waiting.values()];
+    waiting.clear();
+    for (const { reject } of all) reject(new Error(goneWords));
+  };
+  begun.onerror = gone;
+  begun.onmessageerror = gone;
+  return begun;
+}
+
 function send<T>(request: Request): Promise<T> {
-  if (!worker) {
-    worker = new Worker(new URL('../../workers/core.worker.ts', import.meta.url), {
-      type: 'module',
-    });
-    worker.onmessage = ({
-      data,
-    }: MessageEvent<{ id: number; result?: unknown; error?: string }>) => {
-      const wait = waiting.get(data.id);
-      waiting.delete(data.id);
-      if (data.error === undefined) wait?.resolve(data.result);
-      else wait?.reject(new Error(data.error));
-    };
-  }
+  worker ??= begin();
   return new Promise<T>((resolve, reject) => {
     const id = next++;
     waiting.set(id, { resolve: resolve as (result: unknown) => void, reject });
@@ -70,6 +86,12 @@ class Memory<T> {
 const codes = new Memory<CodePicture | null>();
 const pieces = new Memory<PiecePicture>();
 
+/**
+ * Pauses before something is drawn again that could not be, in ms: a typeface that did not come, or
+ * a worker that ended, is mostly there the next time.
+ */
+const drawnAgainAfter = [500, 4000];
+
 function useWorked<T>(
   key: string | undefined,
   memory: Memory<T>,
@@ -80,15 +102,24 @@ function useWorked<T>(
   useEffect(() => {
     if (key === undefined || memory.get(key) !== undefined) return;
     let stale = false;
-    work().then(
-      (result) => {
-        memory.set(key, result);
-        if (!stale) redraw((n) => n + 1);
-      },
-      (error: unknown) => console.error(error),
-    );
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    const attempt = (pauses: readonly number[]) =>
+      work().then(
+        (result) => {
+          memory.set(key, result);
+          if (!stale) redraw((n) => n + 1);
+        },
+        (error: unknown) => {
+          if (stale) return;
+          const [pause, ...rest] = pauses;
+          if (pause === undefined) console.error(error);
+          else timer = setTimeout(() => void attempt(rest), pause);
+        },
+      );
+    void attempt(drawnAgainAfter);
     return () => {
       stale = true;
+      clearTimeout(timer);
     };
     // the key stands for everything `work` depends on
     // eslint-disable-next-line react-hooks/exhaustive-deps
@@ -242,11 +273,11 @@ export function codeFile(
   return send<Uint8Array>({ kind: 'file', stamp, values, file: kind, name });
 }
 
-/** Looks for a code of any kind in a picture. */
 /** All codes on a picture. */
 export const scanAll = (image: ScannedImage): Promise<SeenCode[]> =>
   send<SeenCode[]>({ kind: 'scan-all', image });
 
+/** Looks for a code of any kind in a picture. */
 export const scanImage = (image: ScannedImage): Promise<ScanReport> =>
   send<ScanReport>({ kind: 'scan', image });
 
