@@ -123,7 +123,10 @@ export const programFolder = join(root, '.next/programs');
 /** The start command as it was built, once {@link needBuild} has seen to it. */
 export const startCommand = join(programFolder, 'scripts/start.mjs');
 
-/** Makes one file of each program and what they share: to read hundreds at every start takes seconds. */
+/**
+ * Makes one file of each program and what they share: to read hundreds at every start takes
+ * seconds.
+ */
 const buildPrograms = () =>
   spawnSync(
     join(root, 'node_modules/.bin/esbuild'),

@@ -35,7 +35,10 @@ interface Server {
   runs?(): boolean;
   comeBack?(): boolean;
 }
-/** The set-up modules run before any package is there, so they are plain JavaScript, and are not built. */
+/**
+ * The set-up modules run before any package is there, so they are plain JavaScript, and are not
+ * built.
+ */
 const setUp = (name: string): Promise<unknown> =>
   import(pathToFileURL(resolvePath('scripts', `${name}.mjs`)).href);
 const { giveUp, say, root, programFolder } = (await setUp('lib-setup')) as Setup;

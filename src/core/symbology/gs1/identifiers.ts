@@ -1,10 +1,10 @@
 /**
  * Application identifiers of the GS1 General Specifications: what follows each, and its data title.
  * The list was written from knowledge of the standard, whose text was not at hand. The independent
- * writer takes a least value of each and refuses one that is too long (tests/core/symbology/gs1.test.ts),
- * which does not prove every set and greatest length; 02, 03, 37, 8030, 8110 and 8112 are not
- * compared. Where several numbers share a meaning, the last digit n gives the place of the decimal
- * point.
+ * writer takes a least value of each and refuses one that is too long
+ * (tests/core/symbology/gs1.test.ts), which does not prove every set and greatest length; 02, 03,
+ * 37, 8030, 8110 and 8112 are not compared. Where several numbers share a meaning, the last digit n
+ * gives the place of the decimal point.
  *
  * A format is a row of parts: N digits, X characters of set 82, Y of set 39, Z of the file-safe
  * base 64 set; a number is an exact length, `..n` a greatest length, `?` marks a part that may be

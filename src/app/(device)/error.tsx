@@ -1,0 +1,3 @@
+'use client';
+
+export { PageError as default } from '@/ui/kit/page-error';
