@@ -1,4 +1,7 @@
-/** Holds the page of a device at a checkpoint, so that it opens without a network. Nothing else of Hand Stamp is held. */
+/**
+ * Holds the page of a device at a checkpoint, so that it opens without a network. Nothing else of
+ * Hand Stamp is held.
+ */
 const store = 'hand-stamp-device-1';
 
 self.addEventListener('install', () => void self.skipWaiting());
