@@ -4,7 +4,7 @@
 import { execFileSync, spawnSync } from 'node:child_process';
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
-import { needPackages, root, say } from './lib-setup.mjs';
+import { needBuild, needPackages, root, say } from './lib-setup.mjs';
 
 needPackages();
 const bench = join(root, 'bench');
@@ -15,6 +15,8 @@ if (!existsSync(join(bench, 'node_modules'))) {
     stdio: 'inherit',
   });
 }
+// what is measured in a browser is what people get
+if (process.argv.includes('pages')) needBuild();
 process.exit(
   spawnSync(
     process.execPath,

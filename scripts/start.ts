@@ -267,8 +267,9 @@ if (pages)
     words: 'The web server stopped',
     env: { PORT: String(port) },
   });
+/** Has something ready for whoever asks for it first; what comes too late holds up nothing. */
 const read = (path: string): Promise<unknown> =>
-  fetch(`http://127.0.0.1:${port}/${path}`)
+  fetch(`http://127.0.0.1:${port}/${path}`, { signal: AbortSignal.timeout(20_000) })
     .then((answer) => answer.text())
     .catch(() => undefined);
 if (!pages) say('Hand Stamp works here, without pages of its own.  (Ctrl-C stops it)');
