@@ -15,6 +15,7 @@ import { logoWarnings } from '../core/look/capacity';
 import { measure } from '../core/look/layout';
 import { lookWarnings } from '../core/look/warnings';
 import { canProve } from '../core/base/proof';
+import { purposeOf } from '../core/payload/purposes';
 import { columnsOf, contentOf, encodeOptionsOf, type Stamp } from '../core/payload/stamp';
 import { slicesFor, slicesOf } from '../core/artwork/font-catalogue';
 import { FontBook } from '../core/artwork/fonts';
@@ -102,7 +103,7 @@ const sealedSymbols = new Map<string, Promise<Sealed>>();
 function sealedSymbol(stamp: Stamp, values: Values): Promise<Sealed> | undefined {
   const used = columnsOf(stamp).map((id) => values[id] ?? '');
   const proof =
-    stamp.does === 'genuine' && stamp.proofKey !== undefined && !canProve(stamp.proofKey);
+    purposeOf(stamp.does).proves && stamp.proofKey !== undefined && !canProve(stamp.proofKey);
   // which record it is stands beside the columns where one of the list's stamps vouches for it
   const password = stamp.fields?.password?.some((p) => p.kind === 'text' && isSealed(p.text));
   if (proof || password) used.push(values[tokenColumn] ?? '');

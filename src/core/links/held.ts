@@ -1,3 +1,4 @@
+import { purposeOf } from '../payload/purposes';
 import type { Stamp } from '../payload/stamp';
 import type { Column } from '../records/columns';
 import type { WorkedSource } from '../records/worked';
@@ -14,7 +15,7 @@ export interface HeldLink {
  * address itself.
  */
 export function linkOf(stamp: Stamp, columns: readonly Column[]): HeldLink | undefined {
-  if (stamp.does !== 'page' || stamp.parts.length !== 1) return undefined;
+  if (!purposeOf(stamp.does).byLink || stamp.parts.length !== 1) return undefined;
   const [part] = stamp.parts;
   const column = part!.kind === 'column' ? columns.find((c) => c.id === part.column) : undefined;
   const source = column?.worked?.source;

@@ -17,6 +17,18 @@ export interface Purpose {
   format: string;
   /** What it is made of; one field `content` for purposes that are one run of text. */
   fields: readonly Field[];
+  /** Its content is an address, which is opened. */
+  opens?: true;
+  /** A link of ours may stand for what it opens. */
+  byLink?: true;
+  /** Its content stands in the code as it is. */
+  asItIs?: true;
+  /** A proof is put behind it, where the key of the list is at hand. */
+  proves?: true;
+  /** The field that says which record it is, where that is what it says. */
+  keyIn?: 'content' | 'signed' | 'who';
+  /** What must not lie open in its payload: what stands before it, and then it. */
+  hides?: RegExp;
   /**
    * The payload from the fields' texts, for the symbology that is to carry it. Fields that are
    * blank are ''.
@@ -227,6 +239,8 @@ export const purposes: readonly Purpose[] = [
     phone: 'The phone offers to open the address in its browser.',
     format: 'URI, RFC 3986',
     fields: content('address'),
+    opens: true,
+    byLink: true,
     build: (f) => writtenAddress(f.content),
   },
   {
@@ -235,6 +249,7 @@ export const purposes: readonly Purpose[] = [
     phone: 'The phone shows the words; nothing else happens.',
     format: 'plain text',
     fields: content('text'),
+    asItIs: true,
     build: (f) => f.content,
   },
   {
@@ -328,6 +343,7 @@ export const purposes: readonly Purpose[] = [
         ],
       }),
     ],
+    hides: /(;P:)(?:\\.|[^;\\])*/,
     build(f) {
       const safe = (text: string) => text.replace(/[\\;,:"]/g, '\\$&');
       const security = f.security || (f.password ? 'WPA' : 'nopass');
@@ -395,6 +411,8 @@ export const purposes: readonly Purpose[] = [
     phone: 'A scanner types the number where its cursor stands; a phone shows it.',
     format: 'the number as it is',
     fields: content('number'),
+    asItIs: true,
+    keyIn: 'content',
     build: (f) => f.content,
   },
   {
@@ -406,6 +424,10 @@ export const purposes: readonly Purpose[] = [
       field('content', 'address before the proof', { needed: true }),
       field('signed', 'what is vouched for', { needed: true }),
     ],
+    opens: true,
+    proves: true,
+    keyIn: 'signed',
+    hides: /([?&]proof=)[^&#]*/,
     // the proof itself is added where the list's key is at hand
     build: (f) => writtenAddress(f.content),
   },
@@ -418,6 +440,8 @@ export const purposes: readonly Purpose[] = [
       field('content', 'address of the checkpoint', { needed: true }),
       field('who', 'who or what', { needed: true }),
     ],
+    opens: true,
+    keyIn: 'who',
     build: (f) => `${writtenAddress(f.content).replace(/\/+$/, '')}/${percent(f.who)}`,
   },
 ];

@@ -1,11 +1,12 @@
 import { isSecret, type Column, type Values } from '../records/columns';
 import { dots, sealedValue } from '../records/sealed';
 import { symbologies } from '../symbology';
+import { purposeOf } from './purposes';
 import { columnsOf, type Stamp } from './stamp';
 
 /** Whether what a stamp says must not lie open. */
 export const saysSecret = (stamp: Stamp, columns: readonly Column[]): boolean =>
-  stamp.does === 'genuine' ||
+  purposeOf(stamp.does).proves ||
   Boolean(stamp.fields?.password?.length) ||
   columnsOf(stamp).some((id) => columns.some((c) => c.id === id && isSecret(c, columns)));
 
@@ -56,7 +57,6 @@ export function maskPayload(
     ]))
       text = text.split(written).join(dots);
   }
-  if (stamp.does === 'genuine') text = text.replace(/([?&]proof=)[^&#]*/, `$1${dots}`);
-  if (stamp.does === 'wifi') text = text.replace(/(;P:)((?:\\.|[^;\\])*)/, `$1${dots}`);
-  return text;
+  const { hides } = purposeOf(stamp.does);
+  return hides ? text.replace(hides, `$1${dots}`) : text;
 }

@@ -18,18 +18,17 @@ const roles: Readonly<Record<string, ColumnRole>> = {
 const capital = (text: string): string => text[0].toUpperCase() + text.slice(1);
 
 /** Whether the code of a purpose says the record's own key. */
-export const keyIsSaid = (purpose: string): boolean =>
-  purpose === 'thing' || purpose === 'genuine' || purpose === 'check-in';
+export const keyIsSaid = (purpose: string): boolean => purposeOf(purpose).keyIn !== undefined;
 
 /** The columns that records for a purpose want: a key, a name, and what the purpose says. */
 export function sheetFor(purpose: string): SheetColumn[] {
-  const { id, fields } = purposeOf(purpose);
+  const { id, fields, byLink } = purposeOf(purpose);
   const own = fields
     .filter((f) => !f.choices && !(f.id === 'content' && keyIsSaid(id)))
     .filter((f) => !['signed', 'who', 'base'].includes(f.id))
     .map((f): SheetColumn => ({
-      heading: capital(f.id === 'content' ? (id === 'page' ? 'page' : 'text') : f.label),
-      role: id === 'page' && f.id === 'content' ? 'address' : (roles[f.id] ?? 'text'),
+      heading: capital(f.id === 'content' ? (byLink ? 'page' : 'text') : f.label),
+      role: byLink && f.id === 'content' ? 'address' : (roles[f.id] ?? 'text'),
       field: f.id,
     }));
   return [{ heading: 'No', role: 'key' }, { heading: 'Name', role: 'name' }, ...own];
@@ -49,12 +48,12 @@ export function stampFor(purpose: string, first: Stamp, columns: readonly Column
     sheet.flatMap((c) => (c.field && c.field !== 'content' ? [[c.field, part(c.field)]] : [])),
   );
   const content = part('content');
+  const { keyIn } = purposeOf(purpose);
   return {
     ...first,
     name: capital(purposeOf(purpose).does),
     does: purpose,
     parts: content.length > 0 ? content : key,
-    fields:
-      purpose === 'genuine' ? { signed: key } : purpose === 'check-in' ? { who: key } : fields,
+    fields: keyIn && keyIn !== 'content' ? { [keyIn]: key } : fields,
   };
 }

@@ -147,8 +147,6 @@ export type Content =
 export const columnsOf = (stamp: Stamp): string[] =>
   columnsIn([stamp.parts, ...Object.values(stamp.fields ?? {})].flat());
 
-const addresses = new Set(['page', 'genuine', 'check-in']);
-
 /**
  * The payload of a record. A blank column that is needed gives no code, so that a half-filled row
  * never becomes a junk code; a blank in a field that may be missing leaves the field out.
@@ -161,7 +159,7 @@ export function contentOf(stamp: Stamp, values: Values): Content {
   for (const { id, needed, choices, exact } of purpose.fields) {
     const parts = id === 'content' ? stamp.parts : (stamp.fields?.[id] ?? []);
     const one = saidOf(parts, values, {
-      address: id === 'content' && addresses.has(stamp.does),
+      address: id === 'content' && purpose.opens,
       exact,
       spaces,
     });
@@ -175,7 +173,7 @@ export function contentOf(stamp: Stamp, values: Values): Content {
   if (blank.length > 0) return { state: 'blank', columns: blank };
   try {
     let payload = purpose.build(fields, stamp.symbology);
-    if (stamp.does === 'genuine') {
+    if (purpose.proves) {
       if (!stamp.proofKey)
         return {
           state: 'wrong',
@@ -262,7 +260,7 @@ export function judgeStamp(
   const { payload } = content;
   const fit = stampFit(stamp, payload);
   if (!fit.fits) return { mark: 'look', payload, reason: fit.reason, mend: fit.mend };
-  if (addresses.has(stamp.does) && !/^[a-z][a-z0-9+.-]*:/i.test(payload))
+  if (purposeOf(stamp.does).opens === true && !/^[a-z][a-z0-9+.-]*:/i.test(payload))
     return {
       mark: 'look',
       payload,

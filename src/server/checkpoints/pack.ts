@@ -4,6 +4,7 @@ import { codeHash, type Pack, type Packed } from '../../core/checkpoint/offline'
 import { failing } from '../../core/checkpoint/rule';
 import { canProve, keyBytes, publicKeyOf } from '../../core/base/proof';
 import type { Signed } from '../../core/checkpoint/recognise';
+import { purposeOf } from '../../core/payload/purposes';
 import { contentOf, type Stamp } from '../../core/payload/stamp';
 import { columnsIn } from '../../core/records/parts';
 import { type Database, Memo, Refusal } from '../platform';
@@ -91,7 +92,8 @@ async function makePack(db: Database, at: CheckpointAt): Promise<Pack> {
  * what does not stand in the code.
  */
 function signedBy({ does, proofKind, proofKey, parts, spaces, fields }: Stamp): Signed[] {
-  if (does !== 'genuine' || proofKind !== 'public' || !proofKey || !canProve(proofKey)) return [];
+  if (!purposeOf(does).proves || proofKind !== 'public' || !proofKey || !canProve(proofKey))
+    return [];
   const signed = columnsIn(fields?.signed ?? []);
   const inCode = new Set(columnsIn(parts));
   if (signed.length === 0 || !signed.every((id) => inCode.has(id))) return [];

@@ -11,6 +11,7 @@ import {
   wrapOf,
 } from '../../core/checkpoint/recognise';
 import { codeIn } from '../../core/links/code';
+import { purposeOf } from '../../core/payload/purposes';
 import { contentOf, type Stamp } from '../../core/payload/stamp';
 import { isSecret, keyColumn, type Values } from '../../core/records/columns';
 import type { Database } from '../platform';
@@ -167,7 +168,7 @@ async function byForm(
         );
         const words = secret ? 'what only its true code knows is not right' : differsWords(differs);
         // the proof of a worked column stands in the list itself: it is right only as it is there
-        if (stamp.does === 'genuine' && right && !secret)
+        if (purposeOf(stamp.does).proves && right && !secret)
           return ofRecord(taken, row.record_id, values, true, words);
         // we printed it so ourselves, before its record was changed
         if (!proof && right && !secret && (await wasPrinted(db, taken.id, text)))

@@ -1,5 +1,6 @@
 import { sql } from 'kysely';
 import { failing, type Rule, type Take } from '../../core/checkpoint/rule';
+import { purposeOf } from '../../core/payload/purposes';
 import type { Stamp } from '../../core/payload/stamp';
 import { columnsOf } from '../../core/payload/stamp';
 import { openKeyColumn, titleColumn, type Column, type Values } from '../../core/records/columns';
@@ -82,7 +83,7 @@ async function readCheckpoint(db: Database, id: number): Promise<Omit<Checkpoint
 
 /** Whether the codes of a stamp carry a proof of genuineness. */
 export const proves = (stamp: Stamp, columns: readonly Column[]): boolean =>
-  stamp.does === 'genuine' ||
+  purposeOf(stamp.does).proves ||
   columnsOf(stamp).some((id) =>
     columns.some((c) => c.id === id && c.worked?.source.kind === 'proof'),
   );

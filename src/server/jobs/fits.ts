@@ -1,6 +1,7 @@
 import { sql } from 'kysely';
 import type { SymbologyFit } from '../../contract';
 import { misfitMend } from '../../core/payload/misfit-mends';
+import { purposeOf } from '../../core/payload/purposes';
 import { contentOf, encodeOptionsOf, stampFit } from '../../core/payload/stamp';
 import { symbologies, symbologyIds, type SymbologyId } from '../../core/symbology';
 import type { Database } from '../platform';
@@ -38,7 +39,7 @@ export async function symbologyFits(
     });
   const looked = said(stamp.symbology).length;
   // only where the code says the values themselves would changing them be understood
-  const plain = stamp.does === 'text' || stamp.does === 'thing';
+  const plain = purposeOf(stamp.does).asItIs;
   const fits = symbologyIds.map((id): SymbologyFit => {
     let misfits = 0;
     let reason: string | undefined;

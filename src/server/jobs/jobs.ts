@@ -2,6 +2,7 @@ import { sql } from 'kysely';
 import type { z } from 'zod';
 import { type Stored, StoredError } from '../../core/base/stored';
 import { readJob, type StoredDocument, writeJob, writeVersion } from '../../core/job/document';
+import { purposeOf } from '../../core/payload/purposes';
 import { withoutPassword, withoutSecretText } from '../../core/payload/secrets';
 import { includes, type Right } from '../../core/access/rights';
 import type { Stamp } from '../../core/payload/stamp';
@@ -267,7 +268,9 @@ export async function ledgerRows(
     ? await scansOf(db, ids)
     : undefined;
   const proves = stamps.some(
-    (s) => s.proofKey !== undefined || (!includes(may, 'changes') && s.does === 'wifi'),
+    (s) =>
+      s.proofKey !== undefined ||
+      (!includes(may, 'changes') && purposeOf(s.does).hides !== undefined),
   );
   const asked = askedColumns(reveal);
   return {

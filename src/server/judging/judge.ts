@@ -1,3 +1,4 @@
+import { purposeOf } from '../../core/payload/purposes';
 import { judgeListCard, judgePieceCard } from './cards';
 import { createHash } from 'node:crypto';
 import { sql } from 'kysely';
@@ -482,7 +483,7 @@ function printsFor({ columns, stamps }: JudgedList, values: Values, saying: Sayi
     stamps: stamps.map((stamp) => {
       const content = saying(stamp);
       // a stamp of fixed text says the same everywhere, and is meant to
-      const own = columnsOf(stamp).length > 0 || stamp.does === 'genuine';
+      const own = columnsOf(stamp).length > 0 || purposeOf(stamp.does).proves;
       return own && content.state === 'said' ? printOf(content.payload) : null;
     }),
   };

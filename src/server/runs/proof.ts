@@ -1,4 +1,5 @@
 import { readJob } from '../../core/job/document';
+import { purposeOf } from '../../core/payload/purposes';
 import { outputOf, usualOutput } from '../../core/run/outputs';
 import { sql } from 'kysely';
 import { type SheetProof, newRunSchema, type NewRun } from '../../contract';
@@ -40,7 +41,9 @@ export async function proofOf(
     .where('id', '=', job.list_id)
     .executeTakeFirstOrThrow();
   const proves = stamps.some(
-    (s) => s.proofKey !== undefined || (!includes(may, 'changes') && s.does === 'wifi'),
+    (s) =>
+      s.proofKey !== undefined ||
+      (!includes(may, 'changes') && purposeOf(s.does).hides !== undefined),
   );
   const document = readJob(job.document);
   const own = document.options;

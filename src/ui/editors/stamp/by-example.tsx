@@ -2,6 +2,7 @@
 
 import { useState } from 'react';
 import { markPart, proposeParts, type Proposal } from '../../../core/payload/by-example';
+import { purposeOf } from '../../../core/payload/purposes';
 import { contentOf, type Stamp } from '../../../core/payload/stamp';
 import { PlainButton, QuietButton, Small, Warning } from '../../kit/controls';
 import { colour, font } from '../../kit/theme';
@@ -36,7 +37,9 @@ export function ByExample({
       </div>
     );
   const text = sample.trim();
-  const found = text ? proposeParts(text, values, columns, stamp.does === 'page') : undefined;
+  const found = text
+    ? proposeParts(text, values, columns, purposeOf(stamp.does).byLink === true)
+    : undefined;
   const proposal =
     found && marks.reduce((now, mark) => markPart(now, mark.text, mark.column), found);
   const made =

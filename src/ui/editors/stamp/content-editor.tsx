@@ -1,6 +1,7 @@
 'use client';
 
 import { useRef, useState } from 'react';
+import { purposeOf } from '../../../core/payload/purposes';
 import { contentOf, type Part, type Stamp } from '../../../core/payload/stamp';
 import { maskPayload } from '../../../core/payload/secrets';
 import type { Column } from '../../../core/records/columns';
@@ -37,7 +38,9 @@ export function ContentEditor({
   const changed =
     JSON.stringify(withoutGaps(held)) !== JSON.stringify(parts) || spaces !== stamp?.spaces;
   const inQuery =
-    stamp?.does === 'page' && held.some((part) => part.kind === 'text' && part.text.includes('?'));
+    stamp &&
+    purposeOf(stamp.does).byLink &&
+    held.some((part) => part.kind === 'text' && part.text.includes('?'));
   return (
     <>
       <ChipLine

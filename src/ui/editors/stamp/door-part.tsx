@@ -6,6 +6,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useContext, useState } from 'react';
 import type { DoorReport } from '../../../contract';
 import { doorStateWords, type DoorState } from '../../../core/payload/door';
+import { purposeOf } from '../../../core/payload/purposes';
 import type { Stamp } from '../../../core/payload/stamp';
 import { ask } from '../../kit/api';
 import { ErrorLine, Part, PlainButton, QuietButton, Small } from '../../kit/controls';
@@ -39,7 +40,7 @@ const order: readonly DoorState[] = [
  */
 export function DoorPart({ stamp }: { stamp: Stamp }) {
   const { job } = useBench();
-  if (!job || !['page', 'genuine', 'check-in'].includes(stamp.does)) return null;
+  if (!job || !purposeOf(stamp.does).opens) return null;
   return (
     <Part
       acts

@@ -5,6 +5,7 @@ import { useContext, useState } from 'react';
 import { linkAddress } from '../../../core/links/code';
 import { linkOf, sampleCode, withoutLink, type HeldLink } from '../../../core/links/held';
 import { doorTrouble } from '../../../core/payload/door';
+import { purposeOf } from '../../../core/payload/purposes';
 import type { Stamp } from '../../../core/payload/stamp';
 import { secretsOf, type Column } from '../../../core/records/columns';
 import { columnsIn } from '../../../core/records/parts';
@@ -53,7 +54,7 @@ export function LinkPart({
   change: (next: Partial<Stamp>) => void;
 }) {
   const screen = useContext(JobScreenContext);
-  if (!screen || stamp.does !== 'page') return null;
+  if (!screen || !purposeOf(stamp.does).byLink) return null;
   const held = linkOf(stamp, screen.job.list.columns);
   return (
     <>

@@ -24,7 +24,7 @@ export function PurposePart({
     // a proof needs a key of its own: made and sealed by the server, or here for a code that is not
     // kept
     const key =
-      does === 'genuine' && !stamp.proofKey ? { proofKey: job ? 'new' : randomKey() } : {};
+      purposeOf(does).proves && !stamp.proofKey ? { proofKey: job ? 'new' : randomKey() } : {};
     change({ does, ...key });
   };
   return (

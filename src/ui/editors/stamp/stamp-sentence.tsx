@@ -149,7 +149,7 @@ export function StampSentence({
           </>
         )}
         <FieldsParts stamp={stamp} change={change} />
-        {stamp.does === 'genuine' && <ProofPart stamp={stamp} change={change} />}, as{' '}
+        {purposeOf(stamp.does).proves && <ProofPart stamp={stamp} change={change} />}, as{' '}
         <SymbologyPart
           stamp={stamp}
           onChange={(symbology) => change({ symbology })}
