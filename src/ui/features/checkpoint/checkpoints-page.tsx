@@ -21,7 +21,7 @@ import {
 import { when } from '../../kit/dates';
 import { Page, PartTitle, Table } from '../../kit/index-table';
 import { useMay } from '../../kit/me';
-import { colour } from '../../kit/theme';
+import { Scroll } from '../../kit/scroll';
 import { isSecret } from '../../../core/records/columns';
 import { named } from './words';
 
@@ -216,24 +216,6 @@ function NewRound() {
         <MainButton isDisabled={!ready || make.isPending} onPress={go}>
           Start it
         </MainButton>
-      </div>
-    </div>
-  );
-}
-
-function Scroll({ label, children }: { label: string; children: React.ReactNode }) {
-  return (
-    <div>
-      <Small style={{ marginBottom: 4 }}>{label}</Small>
-      <div
-        style={{
-          border: `1px solid ${colour.rule}`,
-          padding: 10,
-          maxHeight: 190,
-          overflow: 'auto',
-        }}
-      >
-        {children}
       </div>
     </div>
   );

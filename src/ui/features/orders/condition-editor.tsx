@@ -3,8 +3,8 @@
 import { useState } from 'react';
 import type { Condition } from '../../../core/orders/conditions';
 import { Choose, MainButton, PlainButton, Words } from '../../kit/controls';
+import { Scroll } from '../../kit/scroll';
 import type { Held } from './use-order';
-import { Scroll } from './when-editor';
 
 type Of = Condition['of'];
 const comparisons = [

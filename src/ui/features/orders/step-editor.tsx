@@ -13,10 +13,10 @@ import {
   Words,
 } from '../../kit/controls';
 import { Pick } from '../../kit/pick';
+import { Scroll } from '../../kit/scroll';
 import { colour } from '../../kit/theme';
 import { ChipWords } from './chip-words';
 import type { Held } from './use-order';
-import { Scroll } from './when-editor';
 
 const kinds: readonly { id: StepKind; name: string; about: string }[] = [
   {

@@ -5,7 +5,7 @@ import type { Schedule } from '../../../core/orders/schedule';
 import { listOf, type When, type WhenKind } from '../../../core/orders/order';
 import { Check, Choose, MainButton, Small, Words } from '../../kit/controls';
 import { Pick } from '../../kit/pick';
-import { colour } from '../../kit/theme';
+import { Scroll } from '../../kit/scroll';
 import type { Held } from './use-order';
 
 const kinds: readonly { id: WhenKind; name: string; about: string }[] = [
@@ -319,23 +319,5 @@ function ScheduleFields({
         onChange={(next) => onChange({ ...schedule, zone: next.trim() })}
       />
     </>
-  );
-}
-
-export function Scroll({ label, children }: { label: string; children: React.ReactNode }) {
-  return (
-    <div>
-      <Small style={{ marginBottom: 4 }}>{label}</Small>
-      <div
-        style={{
-          border: `1px solid ${colour.rule}`,
-          padding: 10,
-          maxHeight: 170,
-          overflow: 'auto',
-        }}
-      >
-        {children}
-      </div>
-    </div>
   );
 }
