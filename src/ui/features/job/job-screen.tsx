@@ -29,6 +29,7 @@ import { useFocusHome } from '../../shell/ledger/focus-home';
 import { JobHead } from '../../shell/ledger/job-head';
 import { useKeys } from '../../shell/ledger/keys';
 import { Ledger } from './ledger';
+import { newest, type OnItsWay } from './newest';
 import { useNews } from '../../shell/ledger/news';
 import { OthersContext, usePresence } from '../../shell/ledger/presence';
 import { useRows } from '../../shell/ledger/rows';
@@ -77,10 +78,13 @@ export function JobScreen({
 }) {
   const client = useQueryClient();
   const id = initial.id;
+  const onItsWay = useRef<OnItsWay>(undefined);
   const { data: job = initial } = useQuery({
     queryKey: ['job', id],
     queryFn: () => ask(contract.viewJob, { params: { id } }),
     initialData: initial,
+    structuralSharing: (known, found) =>
+      newest(known as JobView | undefined, found as JobView, onItsWay.current),
     // a list that follows its source is looked at again now and then
     refetchInterval: ({ state }) =>
       state.data?.judging || state.data?.list.working
@@ -179,18 +183,19 @@ export function JobScreen({
       saving.current = saving.current.then(async () => {
         const before = client.getQueryData<JobView>(['job', id]) ?? initial;
         const document = change(before.document);
+        onItsWay.current = { version: before.version, document };
         client.setQueryData(['job', id], { ...before, document });
         try {
-          client.setQueryData(
-            ['job', id],
-            await ask(contract.changeJob, {
-              params: { id },
-              body: { version: before.version, document },
-            }),
-          );
+          const kept = await ask(contract.changeJob, {
+            params: { id },
+            body: { version: before.version, document },
+          });
+          onItsWay.current = undefined;
+          client.setQueryData(['job', id], kept);
           done();
           void client.invalidateQueries({ queryKey: ['rows', id] });
         } catch (error) {
+          onItsWay.current = undefined;
           if (!(error instanceof ApiError && error.status === 409))
             client.setQueryData(['job', id], before);
           explain(error);
