@@ -153,9 +153,14 @@ export function needBuild() {
   const sources = Math.max(
     newest(join(root, 'src')),
     newest(join(root, 'demo')),
-    ...['package-lock.json', 'next.config.ts', 'tsconfig.json', 'scripts/start.ts'].map(
-      (f) => statSync(join(root, f)).mtimeMs,
-    ),
+    ...[
+      'package-lock.json',
+      'next.config.ts',
+      'tsconfig.json',
+      'scripts/start.ts',
+      'scripts/configured.ts',
+      'scripts/lib-setup.mjs',
+    ].map((f) => statSync(join(root, f)).mtimeMs),
   );
   const last = join(programFolder, `${programs.at(-1)}.mjs`);
   if ([id, last].every((file) => existsSync(file) && statSync(file).mtimeMs > sources)) return;

@@ -49,7 +49,9 @@ function begin(): Worker {
   const gone = (event: Event) => {
     event.preventDefault();
     begun.terminate();
-    if (worker === begun) worker = undefined;
+    // those who wait now wait for another one
+    if (worker !== begun) return;
+    worker = undefined;
     const all = [...waiting.values()];
     waiting.clear();
     for (const { reject } of all) reject(new Error(goneWords));
