@@ -1,5 +1,6 @@
 import { lstat, readdir } from 'node:fs/promises';
 import { basename, join, relative } from 'node:path';
+import { setTimeout } from 'node:timers/promises';
 import { sql } from 'kysely';
 import { type Database, enqueue, outFolderName, printedFolderName, taskCard } from '../platform';
 import * as z from 'zod';
@@ -76,6 +77,32 @@ export async function hearFile(
     },
     change,
   );
+}
+
+/** For how long a file must not have changed before it counts as whole, in ms. */
+const quiet = 1000;
+/** How often a new folder is looked through until all in it is whole: files that are copied. */
+const mostLooks = 60;
+
+/**
+ * Writes down what lies in a folder that is new, once nothing in it is being written any more. What
+ * was heard of already is no second event.
+ */
+export async function hearFolder(db: Database, folder: string): Promise<void> {
+  if (!trayFolder() || isOurs(folder)) return;
+  for (let look = 0; look < mostLooks; look++) {
+    await setTimeout(quiet);
+    let written = false;
+    const entries = await readdir(folder, { withFileTypes: true, recursive: true }).catch(() => []);
+    for (const entry of entries) {
+      const path = join(entry.parentPath, entry.name);
+      const found = entry.isFile() ? await lstat(path).catch(() => undefined) : undefined;
+      if (!found) continue;
+      if (passing.test(entry.name) || found.ctimeMs > Date.now() - quiet) written = true;
+      else await hearFile(db, path, 'came');
+    }
+    if (!written) return;
+  }
 }
 
 async function writeFileEvent(db: Database, file: TrayFile, change: 'came' | 'changed') {

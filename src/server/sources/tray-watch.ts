@@ -6,7 +6,7 @@ import { type Database, log, outFolderName, printedFolderName } from '../platfor
 import { hearPaper } from './paper-tray';
 import { readAgain } from './reread';
 import { passing, trayFolder } from './tray';
-import { hearFile, hearFilesSince } from './tray-files';
+import { hearFile, hearFilesSince, hearFolder } from './tray-files';
 
 /** By which the one that holds the In-tray is known, among all who would. */
 const trayLock = [7202, 1] as const;
@@ -87,6 +87,12 @@ export async function watchTray(db: Database): Promise<FSWatcher | undefined> {
     if (event === 'add' || event === 'change')
       hearFile(db, path, event === 'add' ? 'came' : 'changed').catch((error: unknown) =>
         log.error({ err: error }, 'orders could not be told of a file'),
+      );
+    // a folder is looked through before it is watched: what lands between the two is heard of by
+    // nobody
+    if (event === 'addDir' && path !== folder)
+      hearFolder(db, path).catch((error: unknown) =>
+        log.error({ err: error }, 'orders could not be told of a folder'),
       );
     const name = relative(folder, path).split(/[\\/]/)[0];
     if (!name || name === outFolderName || passing.test(basename(path))) return;

@@ -1,9 +1,19 @@
 import { createServer, type IncomingHttpHeaders } from 'node:http';
 import { randomUUID } from 'node:crypto';
-import { copyFile, mkdir, mkdtemp, readdir, readFile, rm, writeFile } from 'node:fs/promises';
+import {
+  copyFile,
+  mkdir,
+  mkdtemp,
+  readdir,
+  readFile,
+  rename,
+  rm,
+  writeFile,
+} from 'node:fs/promises';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { setTimeout } from 'node:timers/promises';
 import fc from 'fast-check';
 import { sql } from 'kysely';
 import { afterAll, beforeAll, beforeEach, expect, test } from 'vitest';
@@ -31,6 +41,7 @@ import {
 import { fireOne } from '../../../src/server/orders/firing';
 import { tellOrders } from '../../../src/server/orders/tell';
 import { hearFile } from '../../../src/server/sources/tray-files';
+import { watchTray } from '../../../src/server/sources/tray-watch';
 import { makeCheckpoint, takeScans } from '../../../src/server/checkpoints';
 import { changeMailServer, keepPrinter, listPrinters } from '../../../src/server/delivery';
 import { codeAt, makeLink, writeScans } from '../../../src/server/links';
@@ -586,6 +597,38 @@ test('ten saves of one file are one event, a file heard of twice is one, and wha
   await rm(path);
   await rm(join(tray, 'note.txt'));
 });
+
+test('a file that lands in a folder in the moment the folder comes is heard of, once', async () => {
+  await on({ kind: 'document', folder: 'Never', again: true, list: null }, [
+    { kind: 'stop', id: 'a' },
+  ]);
+  const watcher = await watchTray(t.db);
+  const events = async () =>
+    (
+      await t.db
+        .selectFrom('order_events')
+        .select('thing')
+        .where('thing', 'like', 'file Box %')
+        .orderBy('thing')
+        .execute()
+    ).map((event) => event.thing);
+  const boxes = Array.from({ length: 150 }, (_, i) => `Box ${String(i).padStart(3, '0')}`);
+  try {
+    for (const [i, box] of boxes.entries()) {
+      const path = join(tray, box, 'a.pdf');
+      await mkdir(join(tray, box));
+      // before, while, and after the folder is looked through for the first time
+      await setTimeout((i % 20) / 4);
+      await writeFile(`${path}.part`, Buffer.alloc(50_000));
+      await rename(`${path}.part`, path);
+      await setTimeout(10);
+    }
+    await expect.poll(events, { timeout: 60_000 }).toEqual(boxes.map((box) => `file ${box}/a.pdf`));
+  } finally {
+    await watcher?.close();
+    for (const box of boxes) await rm(join(tray, box), { recursive: true, force: true });
+  }
+}, 120_000);
 
 test('by the clock each time comes once, and one that passed while nothing ran comes once, late', async () => {
   const g = await garden();
