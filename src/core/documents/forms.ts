@@ -1,5 +1,5 @@
 import type { ColumnRole } from '../records/columns';
-import { readDate } from '../records/worked';
+import { readDate } from '../records/dates';
 import { separators, writtenDates, type Form, type WrittenDate } from '../piece/ground';
 
 const months = [

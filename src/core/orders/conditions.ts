@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import { isSecret, type Column, type Values } from '../records/columns';
-import { readDate } from '../records/worked';
+import { readDate } from '../records/dates';
 
 const comparisons = [
   'is',

@@ -1,7 +1,7 @@
 import type { Column, Values } from '../records/columns';
 import { landed, landingAfter, type Spaces } from '../base/landing';
 import type { Part } from '../records/parts';
-import { dateForms, readDate, writeDate } from '../records/worked';
+import { dateForms, readDate, writeDate } from '../records/dates';
 
 /** A stretch of a sample that is a column's value in the record the sample was made for. */
 export interface Proposal {

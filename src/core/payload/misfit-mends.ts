@@ -1,4 +1,4 @@
-import type { WorkedStep } from '../records/worked';
+import type { WorkedStep } from '../records/steps';
 import { workOut } from '../records/worked';
 import { explainFit, type EncodeOptions, type SymbologyId } from '../symbology';
 

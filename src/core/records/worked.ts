@@ -1,8 +1,14 @@
 import * as z from 'zod';
-import { checkDigitFits, gs1CheckDigit } from '../base/check-digit';
-import { landed } from '../base/landing';
 import { canProve, keyBytes, proofKeySchema, proofOf, unknownProof } from '../base/proof';
 import { columnsIn, partSchema, saidOf } from './parts';
+import {
+  applyStep,
+  type LookedUp,
+  type StepContext,
+  stepOf,
+  stepSchema,
+  type StepTrouble,
+} from './steps';
 
 /**
  * Where a worked column begins: columns and fixed text joined, a number in series, a value nobody
@@ -32,149 +38,12 @@ const sourceSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('proof'), columns: z.array(z.string()).max(20), key: proofKeySchema }),
 ]);
 
-const dateForms = [
-  '2026-11-23',
-  '23.11.2026',
-  '23/11/2026',
-  '11/23/2026',
-  '23 Nov 2026',
-  '261123',
-] as const;
-
-/** What is done to it, one step after the other. */
-const stepSchema = z.discriminatedUnion('kind', [
-  z.object({
-    kind: z.literal('replace'),
-    find: z.string().min(1).max(200),
-    by: z.string().max(200),
-  }),
-  z.object({
-    kind: z.literal('fill'),
-    to: z.number().int().min(1).max(60),
-    with: z.string().length(1),
-    at: z.enum(['front', 'end']),
-  }),
-  z.object({
-    kind: z.literal('case'),
-    to: z.enum(['capitals', 'small letters', 'capital initials']),
-  }),
-  z.object({
-    kind: z.literal('take'),
-    which: z.enum(['first', 'last']),
-    count: z.number().int().min(1).max(500),
-  }),
-  z.object({ kind: z.literal('digits') }),
-  z.object({ kind: z.literal('date'), as: z.enum(dateForms), first: z.enum(['day', 'month']) }),
-  z.object({ kind: z.literal('check-digit') }),
-  z.object({ kind: z.literal('percent') }),
-  z.object({ kind: z.literal('fallback'), text: z.string().max(200) }),
-  /**
-   * The value is looked for in a column of another list; what stands in a second column of that
-   * record takes its place.
-   */
-  z.object({ kind: z.literal('lookup'), list: z.number().int(), by: z.string(), give: z.string() }),
-]);
-
 /** How a column is worked out from others. */
 export const workedSchema = z.object({ source: sourceSchema, steps: z.array(stepSchema).max(12) });
 export type Worked = z.infer<typeof workedSchema>;
 export type WorkedSource = Worked['source'];
-export type WorkedStep = Worked['steps'][number];
-export { dateForms };
-
-const months = 'Jan Feb Mar Apr May Jun Jul Aug Sep Oct Nov Dec'.split(' ');
-
-/**
- * A date out of the ways in which people and spreadsheets write it; undefined where it cannot be
- * told for certain.
- */
-export function readDate(
-  text: string,
-  first: 'day' | 'month',
-): [year: number, month: number, day: number] | undefined {
-  const iso = /^(\d{4})-(\d\d?)-(\d\d?)/.exec(text);
-  const numbers = /^(\d\d?)[./ -](\d\d?)[./ -](\d{4})$/.exec(text);
-  const words = /^(\d\d?)[. ]+([A-Za-z]{3})[a-z]*[. ]+(\d{4})$/.exec(text);
-  let found: [number, number, number] | undefined;
-  if (iso) found = [Number(iso[1]), Number(iso[2]), Number(iso[3])];
-  else if (words)
-    found = [
-      Number(words[3]),
-      months.findIndex((m) => m.toLowerCase() === words[2].toLowerCase()) + 1,
-      Number(words[1]),
-    ];
-  // dots are written day first everywhere
-  else if (numbers)
-    found =
-      first === 'day' || text.includes('.')
-        ? [Number(numbers[3]), Number(numbers[2]), Number(numbers[1])]
-        : [Number(numbers[3]), Number(numbers[1]), Number(numbers[2])];
-  if (!found) return undefined;
-  const date = new Date(Date.UTC(found[0], found[1] - 1, found[2]));
-  return date.getUTCMonth() === found[1] - 1 && date.getUTCDate() === found[2] ? found : undefined;
-}
-
-export function writeDate(
-  [y, m, d]: [number, number, number],
-  as: (typeof dateForms)[number],
-): string {
-  const two = (n: number) => String(n).padStart(2, '0');
-  const forms: Record<(typeof dateForms)[number], string> = {
-    '2026-11-23': `${y}-${two(m)}-${two(d)}`,
-    '23.11.2026': `${two(d)}.${two(m)}.${y}`,
-    '23/11/2026': `${two(d)}/${two(m)}/${y}`,
-    '11/23/2026': `${two(m)}/${two(d)}/${y}`,
-    '23 Nov 2026': `${d} ${months[m - 1]} ${y}`,
-    '261123': `${two(y % 100)}${two(m)}${two(d)}`,
-  };
-  return forms[as];
-}
-
-function apply(step: WorkedStep, value: string, context: WorkedContext): string {
-  // a blank stays a blank, so that a half-filled row never becomes a junk value; only a fallback
-  // fills it
-  if (value === '') return step.kind === 'fallback' ? step.text : '';
-  switch (step.kind) {
-    case 'replace':
-      return value.replaceAll(step.find, step.by);
-    case 'fill':
-      return step.at === 'front'
-        ? value.padStart(step.to, step.with)
-        : value.padEnd(step.to, step.with);
-    case 'case':
-      if (step.to === 'capitals') return value.toLocaleUpperCase();
-      if (step.to === 'small letters') return value.toLocaleLowerCase();
-      return value
-        .toLocaleLowerCase()
-        .replace(
-          /(^|[\s\-'’])(\p{L})/gu,
-          (_, before: string, letter: string) => before + letter.toLocaleUpperCase(),
-        );
-    case 'take': {
-      const characters = Array.from(value);
-      return (
-        step.which === 'first' ? characters.slice(0, step.count) : characters.slice(-step.count)
-      ).join('');
-    }
-    case 'digits':
-      return value.replace(/\D/g, '');
-    case 'date': {
-      const date = readDate(value.trim(), step.first);
-      return date ? writeDate(date, step.as) : '';
-    }
-    case 'check-digit':
-      return /^\d+$/.test(value) ? value + gs1CheckDigit(value) : '';
-    case 'percent':
-      return landed(value, { where: 'path', levels: 1 }, 'percent');
-    case 'fallback':
-      return value;
-    case 'lookup':
-      return context.lookup(step.list, step.by, value.trim(), step.give);
-  }
-}
-
 /** What working a value out needs besides the record: its place in the list, and chance. */
-export interface WorkedContext {
+export interface WorkedContext extends StepContext {
   /** From 0. */
   position: number;
   /** A text of `length` characters that nobody can guess. */
@@ -185,11 +54,6 @@ export interface WorkedContext {
    * @param before what it was; blank where it is not known
    */
   address(kind: 'anyone' | 'one' | 'page' | 'picture', before: string): string;
-  /**
-   * What `give` holds in the first record of another list whose `by` is the value; blank when there
-   * is none.
-   */
-  lookup(list: number, by: string, value: string, give: string): string;
 }
 
 /** Letters and digits without those that look alike. */
@@ -225,18 +89,8 @@ export function workOut(
     const blank = source.parts.every((part, i) => part.kind === 'text' || said[i] === '');
     value = blank && source.parts.some((part) => part.kind === 'column') ? '' : said.join('');
   }
-  return steps.reduce((text, step) => apply(step, text, context), value);
+  return steps.reduce((text, step) => applyStep(step, text, context), value);
 }
-
-/** What a step does to a value that it was not meant for. */
-export type StepTrouble =
-  /**
-   * A check digit is put behind a number that has one; `certain` where its length leaves no other
-   * reading.
-   */
-  | { kind: 'check-digit'; value: string; certain: boolean }
-  /** A number in series has outgrown the places it is filled up to. */
-  | { kind: 'beyond'; value: string; places: number };
 
 /** What goes wrong on the way of a value through its steps although every step gives a result. */
 export function stepTroubles(
@@ -254,17 +108,12 @@ export function stepTroubles(
   };
   let value = workOut({ source, steps: [] }, values, '', context);
   for (const step of steps) {
+    const definition = stepOf(step);
     // what another list says is not known here
-    if (step.kind === 'lookup') break;
-    if (
-      step.kind === 'check-digit' &&
-      /^(\d{8}|\d{12,14}|\d{18})$/.test(value) &&
-      checkDigitFits(value)
-    )
-      troubles.push({ kind: 'check-digit', value, certain: ![12, 13].includes(value.length) });
-    if (step.kind === 'fill' && source.kind === 'series' && value.length > step.to)
-      troubles.push({ kind: 'beyond', value, places: step.to });
-    value = apply(step, value, context);
+    if (definition.reads) break;
+    const trouble = definition.trouble?.(step, value, source.kind === 'series');
+    if (trouble) troubles.push(trouble);
+    value = applyStep(step, value, context);
   }
   return troubles;
 }
@@ -302,8 +151,8 @@ export const sourcesOf = ({ source }: Worked): string[] =>
       : [];
 
 /** Records that a worked column reads from other lists. */
-export const lookupsOf = ({ steps }: Worked): Extract<WorkedStep, { kind: 'lookup' }>[] =>
-  steps.filter((step) => step.kind === 'lookup');
+export const lookupsOf = ({ steps }: Worked): LookedUp[] =>
+  steps.flatMap((step) => stepOf(step).reads?.(step) ?? []);
 
 /**
  * Up to five rows whose results differ in kind: blank, longest, shortest, in another script, with

@@ -9,6 +9,7 @@ import { keyColumn, type Column, type Values } from '../../core/records/columns'
 import { byEye } from '../../core/records/look-alikes';
 import { commonShape, shapeOf } from '../../core/records/problems';
 import type { Doubts } from '../../core/records/reading';
+import { stepOf } from '../../core/records/steps';
 import { stepTroubles } from '../../core/records/worked';
 import { valuesBeside } from './beside';
 import { judgeRow, type Mark, type RowFacts } from '../../core/run/judge';
@@ -232,7 +233,7 @@ function countShapes(
   shapes: Map<string, Map<string, number>>,
 ): void {
   for (const column of columns) {
-    if (column.worked?.steps.some((s) => s.kind === 'check-digit')) {
+    if (column.worked?.steps.some((step) => stepOf(step).trouble)) {
       const counts = shapes.get(checkedKey(column.id)) ?? new Map<string, number>();
       shapes.set(checkedKey(column.id), counts);
       for (const { values, position } of records) {

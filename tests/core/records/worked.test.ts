@@ -1,13 +1,13 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { proofFits } from '../../../src/core/base/proof';
+import { stepDefinitions, stepOf, type WorkedStep } from '../../../src/core/records/steps';
 import {
   sourcesOf,
   withWorked,
   workOut,
   workedSchema,
   type Worked,
-  type WorkedStep,
 } from '../../../src/core/records/worked';
 
 const context = {
@@ -144,3 +144,32 @@ describe('all worked columns of a record', () => {
     ).toBe(false);
   });
 });
+
+test.each(stepDefinitions)(
+  'a step that begins can be kept, read, said and done: $name',
+  (definition) => {
+    const { start, fields, schema } = definition;
+    expect(schema.parse(start)).toEqual(start);
+    expect(stepOf(start)).toBe(definition);
+    expect(definition.words(start)).not.toBe('');
+    const said = fields.flatMap((field) =>
+      field.as === 'other list' ? [field.list, field.by, field.give] : [field.of],
+    );
+    // its editor asks for everything that it holds
+    expect(['kind', ...said].sort()).toEqual(Object.keys(start).sort());
+    for (const field of fields)
+      if (field.as === 'choice')
+        for (const choice of field.choices)
+          expect(schema.safeParse({ ...start, [field.of]: choice }).success, choice).toBe(true);
+      else if (field.as === 'number')
+        for (const [count, fits] of [
+          [field.min - 1, false],
+          [field.min, true],
+          [field.max, true],
+          [field.max + 1, false],
+        ] as const)
+          expect(schema.safeParse({ ...start, [field.of]: count }).success, `${count}`).toBe(fits);
+    // a blank is filled by nothing that does not say so
+    expect(workOut(from('c4', start), values, '', context)).toBe(definition.fills?.(start) ?? '');
+  },
+);

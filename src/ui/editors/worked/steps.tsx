@@ -1,115 +1,22 @@
 'use client';
 import * as contract from '../../../contract';
 
-import { counted } from '../../../core/base/words';
 import { useQuery } from '@tanstack/react-query';
-import { dateForms, type WorkedStep } from '../../../core/records/worked';
+import {
+  type LookedUp,
+  type StepField,
+  stepOf,
+  type WorkedStep,
+} from '../../../core/records/steps';
 import { ask } from '../../kit/api';
 import { ChoicePart, ErrorLine, Measure, Sentence, Small, Words } from '../../kit/controls';
 import { useJob } from '../../shell/ledger/context';
 import { Pick } from '../../kit/pick';
 
-type Kind = WorkedStep['kind'];
+export const stepWords = (step: WorkedStep): string => stepOf(step).words(step);
 
-/**
- * Each kind of step: how it begins, how it reads in the sentence, and its name in the list of
- * steps.
- */
-export const stepKinds: readonly {
-  kind: Kind;
-  name: string;
-  about: string;
-  start: WorkedStep;
-  words: (step: never) => string;
-}[] = [
-  kind(
-    'replace',
-    'replace',
-    'One text by another, everywhere in it.',
-    { kind: 'replace', find: ' ', by: '' },
-    (s) => `“${s.find}” replaced by ${s.by === '' ? 'nothing' : `“${s.by}”`}`,
-  ),
-  kind(
-    'fill',
-    'fill up',
-    'To a length, with zeros or another sign.',
-    { kind: 'fill', to: 4, with: '0', at: 'front' },
-    (s) =>
-      `filled up to ${s.to} places with ${s.with === '0' ? 'zeros' : `“${s.with}”`}${s.at === 'end' ? ' at its end' : ''}`,
-  ),
-  kind(
-    'case',
-    'capitals or small letters',
-    'All of it, or the initials.',
-    { kind: 'case', to: 'capitals' },
-    (s) => `in ${s.to}`,
-  ),
-  kind(
-    'take',
-    'take a part',
-    'Its first or last characters.',
-    { kind: 'take', which: 'first', count: 3 },
-    (s) => `its ${s.which} ${counted(s.count, 'character')}`,
-  ),
-  kind(
-    'digits',
-    'keep digits',
-    'Everything else is left out.',
-    { kind: 'digits' },
-    () => 'its digits alone',
-  ),
-  kind(
-    'date',
-    'write as a date',
-    'What is no date for certain becomes blank.',
-    { kind: 'date', as: '2026-11-23', first: 'day' },
-    (s) => `as a date like ${s.as}, read ${s.first} first`,
-  ),
-  kind(
-    'check-digit',
-    'check digit',
-    'The check digit of a product number put behind it.',
-    { kind: 'check-digit' },
-    () => 'with its check digit',
-  ),
-  kind(
-    'percent',
-    'percent-encode',
-    'For a place in an address.',
-    { kind: 'percent' },
-    () => 'percent-encoded',
-  ),
-  kind(
-    'fallback',
-    'fill blanks',
-    'A fixed text where there is nothing.',
-    { kind: 'fallback', text: '-' },
-    (s) => `or “${s.text}” where it is blank`,
-  ),
-  kind(
-    'lookup',
-    'look up in another list',
-    'What another list has beside the same value.',
-    { kind: 'lookup', list: 0, by: '', give: '' },
-    (s) => (s.list === 0 ? 'looked up in another list (say where)' : 'looked up in another list'),
-  ),
-];
-
-function kind<K extends Kind>(
-  id: K,
-  name: string,
-  about: string,
-  start: Extract<WorkedStep, { kind: K }>,
-  words: (step: Extract<WorkedStep, { kind: K }>) => string,
-) {
-  return { kind: id, name, about, start, words: words as (step: never) => string };
-}
-
-export const stepWords = (step: WorkedStep): string =>
-  stepKinds.find((k) => k.kind === step.kind)!.words(step as never);
-
-/** Choices that are called by their own values. */
-const named = <T extends string>(...ids: readonly T[]) => ids.map((id) => ({ id, name: id }));
+/** What stands in a step's fields, by their names. */
+type Said = Readonly<Record<string, string | number>>;
 
 /** The small editor of one step. */
 export function StepEditor({
@@ -119,115 +26,81 @@ export function StepEditor({
   step: WorkedStep;
   onChange: (step: WorkedStep) => void;
 }) {
-  switch (step.kind) {
-    case 'replace':
-      return (
-        <>
-          <Words
-            label="This text"
-            value={step.find}
-            onChange={(find) => find && onChange({ ...step, find })}
-          />
-          <Words label="becomes" value={step.by} onChange={(by) => onChange({ ...step, by })} />
-        </>
-      );
-    case 'fill':
-      return (
-        <>
-          <Measure
-            label="Places"
-            value={step.to}
-            min={1}
-            max={60}
-            step={1}
-            onChange={(to) => onChange({ ...step, to })}
-          />
-          <Words
-            label="With"
-            value={step.with}
-            onChange={(text) =>
-              text && onChange({ ...step, with: Array.from(text).at(-1)!.slice(0, 1) })
-            }
-          />
-          <Pick
-            label="Where"
-            choices={named('front', 'end')}
-            value={step.at}
-            onChange={(at) => onChange({ ...step, at })}
-          />
-        </>
-      );
-    case 'case':
-      return (
-        <Pick
-          label="Letters"
-          choices={named('capitals', 'small letters', 'capital initials')}
-          value={step.to}
-          onChange={(to) => onChange({ ...step, to })}
-        />
-      );
-    case 'take':
-      return (
-        <>
-          <Pick
-            label="Which end"
-            choices={named('first', 'last')}
-            value={step.which}
-            onChange={(which) => onChange({ ...step, which })}
-          />
-          <Measure
-            label="Characters"
-            value={step.count}
-            min={1}
-            max={500}
-            step={1}
-            onChange={(count) => onChange({ ...step, count })}
-          />
-        </>
-      );
-    case 'date':
-      return (
-        <>
-          <Pick
-            label="Written like"
-            choices={named(...dateForms)}
-            value={step.as}
-            onChange={(as) => onChange({ ...step, as })}
-          />
-          <Pick
-            label="Where the list has 06/07/2026, first comes the"
-            choices={named('day', 'month')}
-            value={step.first}
-            onChange={(first) => onChange({ ...step, first })}
-          />
-        </>
-      );
-    case 'fallback':
+  const { about, fields } = stepOf(step);
+  const said = step as unknown as Said;
+  const change = (next: Said) => onChange({ ...step, ...next } as WorkedStep);
+  if (fields.length === 0) return <Small>{about}</Small>;
+  return fields.map((field, i) => <Field key={i} field={field} said={said} change={change} />);
+}
+
+function Field({
+  field,
+  said,
+  change,
+}: {
+  field: StepField<Said>;
+  said: Said;
+  change: (next: Said) => void;
+}) {
+  switch (field.as) {
+    case 'text':
       return (
         <Words
-          label="Where it is blank"
-          value={step.text}
-          onChange={(text) => onChange({ ...step, text })}
+          label={field.label}
+          value={String(said[field.of])}
+          onChange={(text) => (text !== '' || field.blank) && change({ [field.of]: text })}
         />
       );
-    case 'lookup':
-      return <LookupEditor step={step} onChange={onChange} />;
-    case 'digits':
-    case 'percent':
-    case 'check-digit':
-      return <Small>{stepKinds.find((k) => k.kind === step.kind)!.about}</Small>;
+    case 'sign':
+      return (
+        <Words
+          label={field.label}
+          value={String(said[field.of])}
+          onChange={(text) => text && change({ [field.of]: Array.from(text).at(-1)!.slice(0, 1) })}
+        />
+      );
+    case 'number':
+      return (
+        <Measure
+          label={field.label}
+          value={Number(said[field.of])}
+          min={field.min}
+          max={field.max}
+          step={1}
+          onChange={(count) => change({ [field.of]: count })}
+        />
+      );
+    case 'choice':
+      return (
+        <Pick
+          label={field.label}
+          choices={field.choices.map((id) => ({ id, name: id }))}
+          value={String(said[field.of])}
+          onChange={(choice) => change({ [field.of]: choice })}
+        />
+      );
+    case 'other list':
+      return (
+        <OtherList
+          list={Number(said[field.list])}
+          by={String(said[field.by])}
+          give={String(said[field.give])}
+          onChange={(next) =>
+            change({ [field.list]: next.list, [field.by]: next.by, [field.give]: next.give })
+          }
+        />
+      );
   }
 }
 
 /**
  * In which list the value is looked for, in which of its columns, and which other column is given.
  */
-function LookupEditor({
-  step,
+function OtherList({
   onChange,
-}: {
-  step: Extract<WorkedStep, { kind: 'lookup' }>;
-  onChange: (step: WorkedStep) => void;
+  ...step
+}: LookedUp & {
+  onChange: (step: LookedUp) => void;
 }) {
   const { job } = useJob();
   const { data, error } = useQuery({

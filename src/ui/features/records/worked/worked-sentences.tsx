@@ -3,12 +3,8 @@ import * as contract from '../../../../contract';
 
 import { useState } from 'react';
 import type { Column } from '../../../../core/records/columns';
-import {
-  givenOnce,
-  type Worked,
-  type WorkedSource,
-  type WorkedStep,
-} from '../../../../core/records/worked';
+import { givenOnce, type Worked, type WorkedSource } from '../../../../core/records/worked';
+import { stepDefinitions, stepOf, type WorkedStep } from '../../../../core/records/steps';
 import { ask } from '../../../kit/api';
 import {
   ChoicePart,
@@ -26,7 +22,7 @@ import { useJob } from '../../../shell/ledger/context';
 import { ContentEditor } from '../../../editors/stamp/content-editor';
 import { PartsWords } from '../../../editors/stamp/purpose-part';
 import { WorkedPreview } from './preview';
-import { StepEditor, stepKinds, stepWords } from '../../../editors/worked/steps';
+import { StepEditor, stepWords } from '../../../editors/worked/steps';
 
 /** `was`: what it was when the change was begun. */
 type Kept = { id?: string; name: string; worked: Worked; was?: { name: string; worked: Worked } };
@@ -225,8 +221,12 @@ function WorkedSentence({
             acts
             label={`Another step for ${column.name}`}
             value={undefined}
-            onChange={(id) => setAdding(stepKinds.find((k) => k.kind === id)!.start)}
-            choices={stepKinds.map((k) => ({ id: k.kind, name: k.name, about: k.about }))}
+            onChange={(kind) => setAdding(stepOf({ kind }).start)}
+            choices={stepDefinitions.map(({ start, name, about }) => ({
+              id: start.kind,
+              name,
+              about,
+            }))}
           >
             add a step
           </ChoicePart>
@@ -309,14 +309,12 @@ function StepPart({
       editor={(close) => (
         <>
           <StepEditor step={held} onChange={setHeld} />
-          {(held.kind !== 'lookup' || held.list !== 0) && (
-            <WorkedPreview worked={tried} id={column.id} />
-          )}
+          {!stepOf(held).unfinished?.(held) && <WorkedPreview worked={tried} id={column.id} />}
           <div style={{ display: 'flex', gap: 8 }}>
             <MainButton
               isDisabled={
                 (!fresh && JSON.stringify(held) === JSON.stringify(step)) ||
-                (held.kind === 'lookup' && held.list === 0)
+                stepOf(held).unfinished?.(held) === true
               }
               onPress={() => (onKeep(held), close())}
             >

@@ -1,0 +1,25 @@
+import * as z from 'zod';
+import { defineStep } from './step';
+
+/**
+ * The value is looked for in a column of another list; what stands in a second column of that
+ * record takes its place.
+ */
+export const lookup = defineStep({
+  schema: z.object({
+    kind: z.literal('lookup'),
+    /** 0 where none was chosen yet. */
+    list: z.number().int(),
+    by: z.string(),
+    give: z.string(),
+  }),
+  name: 'look up in another list',
+  about: 'What another list has beside the same value.',
+  start: { kind: 'lookup', list: 0, by: '', give: '' },
+  words: (s) =>
+    s.list === 0 ? 'looked up in another list (say where)' : 'looked up in another list',
+  fields: [{ as: 'other list', list: 'list', by: 'by', give: 'give' }],
+  apply: (s, value, context) => context.lookup(s.list, s.by, value.trim(), s.give),
+  reads: ({ list, by, give }) => ({ list, by, give }),
+  unfinished: (s) => s.list === 0,
+});

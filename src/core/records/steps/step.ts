@@ -1,0 +1,69 @@
+import type * as z from 'zod';
+
+/** What a step needs besides the value. */
+export interface StepContext {
+  /**
+   * What `give` holds in the first record of another list whose `by` is the value; blank when there
+   * is none.
+   */
+  lookup(list: number, by: string, value: string, give: string): string;
+}
+
+/** What a step reads in another list, by columns' ids. */
+export interface LookedUp {
+  list: number;
+  by: string;
+  give: string;
+}
+
+/** What a step does to a value that it was not meant for. */
+export type StepTrouble =
+  /**
+   * A check digit is put behind a number that has one; `certain` where its length leaves no other
+   * reading.
+   */
+  | { kind: 'check-digit'; value: string; certain: boolean }
+  /** A number in series has outgrown the places it is filled up to. */
+  | { kind: 'beyond'; value: string; places: number };
+
+/** One thing that is said of a step in its small editor. */
+export type StepField<S> =
+  /** `blank` where it may be. */
+  | { as: 'text'; of: keyof S & string; label: string; blank?: true }
+  | { as: 'sign'; of: keyof S & string; label: string }
+  | { as: 'number'; of: keyof S & string; label: string; min: number; max: number }
+  | { as: 'choice'; of: keyof S & string; label: string; choices: readonly string[] }
+  /** Another list, the column in it that is looked in, and the one that is taken. */
+  | { as: 'other list'; list: keyof S & string; by: keyof S & string; give: keyof S & string };
+
+/** Everything about a kind of step: what it holds, how it reads, how it is said, what it does. */
+export interface StepDefinition<S extends { kind: string }> {
+  schema: z.ZodObject & z.ZodType<S>;
+  /** In the list of steps. */
+  name: string;
+  about: string;
+  /** As it begins. */
+  start: S;
+  /** In the sentence, after “it is …,”. */
+  words(step: S): string;
+  /** What its editor asks; where there is nothing, it shows `about`. */
+  fields: readonly StepField<S>[];
+  /** What it makes of a value that is not blank. */
+  apply(step: S, value: string, context: StepContext): string;
+  /** What it puts where there is nothing; other steps leave a blank a blank. */
+  fills?(step: S): string;
+  /** What it reads in another list. */
+  reads?(step: S): LookedUp;
+  /** It cannot be kept yet, since something is not said. */
+  unfinished?(step: S): boolean;
+  /**
+   * What is wrong although it gives a result.
+   * @param series the value is a number in series
+   */
+  trouble?(step: S, value: string, series: boolean): StepTrouble | undefined;
+}
+
+/** A kind of step, with the type of what it holds taken from its schema. */
+export const defineStep = <T extends z.ZodObject & z.ZodType<{ kind: string }>>(
+  definition: StepDefinition<z.output<T>> & { schema: T },
+): StepDefinition<z.output<T>> & { schema: T } => definition;
