@@ -15,7 +15,7 @@ import { suggestRoles } from '../src/core/records/columns';
 import { defaultRunOptions } from '../src/core/run/plan';
 import type { Database } from '../src/server/platform/db';
 import type { JobDocument } from '../src/core/job/document';
-import type { Origin } from '../src/core/job/origin';
+import type { Origin } from '../src/core/job/sources';
 import { findHeaderRow, takenSheet } from '../src/server/sources/files/preview';
 import { rejudgeList } from '../src/server/judging/judge';
 import { createJob, createList } from '../src/server/lists/lists';

@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { originSchema } from '../core/job/origin';
+import { originSchema } from '../core/job/sources';
 import { columnRoles } from '../core/records/columns';
 import {
   encodingIds,

@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import { jobDocumentSchema } from '../core/job/document';
-import { originSchema } from '../core/job/origin';
+import { originSchema } from '../core/job/sources';
 import { columnSchema } from '../core/records/columns';
 import {
   byId,

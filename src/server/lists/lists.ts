@@ -14,7 +14,7 @@ import {
 import type { Doubt, Doubts } from '../../core/records/reading';
 import { defaultRunOptions } from '../../core/run/plan';
 import { type JobDocument, writeJob, writeVersion } from '../../core/job/document';
-import type { Origin } from '../../core/job/origin';
+import type { Origin } from '../../core/job/sources';
 import { changed, changedJob } from '../judging';
 import { freeName } from '../../core/run/names';
 import type { Database } from '../platform';

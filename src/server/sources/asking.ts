@@ -1,5 +1,6 @@
 import { readIntakeCard, takeIntakeCard } from './cards';
 import type { Fetched, Intake, RereadTake, SaidSame, TakeOptions } from '../../contract';
+import { sourceOf } from '../../core/job/sources';
 import { folderRows } from '../../core/records/folder';
 import type { TextReading } from '../../core/records/reading';
 import { type Database, enqueue, Refusal } from '../platform';
@@ -79,7 +80,7 @@ export async function readIntakeAs(db: Database, id: number, reading: TextReadin
       .forUpdate()
       .executeTakeFirstOrThrow();
     if (!['read', 'failed'].includes(state) || list_id !== null) throw new Refusal(taken);
-    if (origin?.kind !== 'file' && origin?.kind !== 'paste' && origin?.kind !== 'tray')
+    if (!origin || !sourceOf(origin).sheets)
       throw new Refusal('What comes from there has no encoding to choose.');
     await tx
       .updateTable('intakes')

@@ -1,4 +1,5 @@
 import { sql } from 'kysely';
+import { sourceOf } from '../../core/job/sources';
 import { dots } from '../../core/records/sealed';
 import {
   keyColumn,
@@ -287,7 +288,7 @@ export async function compareIntake(db: Database, id: number, book: Book): Promi
     .executeTakeFirstOrThrow();
   const harmless =
     told.gone === 0 && told.clashes === 0 && told.missingColumns.length === 0 && !told.asks;
-  if (origin?.kind === 'tray' && origin.takes && harmless && intake.created_by === 'the In-tray')
+  if (origin && sourceOf(origin).takes?.(origin) && harmless && intake.created_by === 'the In-tray')
     await takeReread(db, id, book, 'the In-tray', 'read');
 }
 

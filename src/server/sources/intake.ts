@@ -1,45 +1,23 @@
-import type { Origin } from '../../core/job/origin';
+import type { Origin } from '../../core/job/sources';
 import { counted } from '../../core/base/words';
 import { takeSchema, type TakeOptions } from '../../contract';
-import { plainSheet, readBook, type Book } from './files/book';
+import type { Book } from './files/book';
 import { Limits } from './files/limits';
 import { failIntake, holdIntake } from './files/state';
 import { previewBook, takenSheet } from './files/preview';
 import { type Database, IntakeError, isAway, log, Refusal } from '../platform';
 import { rejudgeList } from '../judging';
 import { createJob, createList } from '../lists';
-import { readQuery } from './connections';
 import { compareIntake, takeReread } from './comparison';
-import { trayFile, trayFolderRows } from './tray';
+import { readerOf } from './kinds';
 
-/**
- * Fetches what is to be read when it does not come with the intake: from the In-tray or a database.
- */
-async function fetchBytes(db: Database, origin: Origin, bytes: Buffer): Promise<Buffer> {
-  if (bytes.length > 0) return bytes;
-  if (origin.kind === 'tray') return trayFile(origin.name);
-  if (origin.kind === 'database')
-    return Buffer.from(JSON.stringify(await readQuery(db, origin.connection, origin.query)));
-  if (origin.kind === 'folder' && origin.tray)
-    return Buffer.from(JSON.stringify(await trayFolderRows(origin.name, origin.base)));
-  return bytes;
-}
+/** Where what was sent without a word comes from. */
+const sent = (name: string): Origin => ({ kind: 'file', name, headerRow: 0 });
 
 /** The rows of an intake: a spreadsheet as it came, or rows that were fetched. */
 export function bookOf(name: string, origin: Origin | null, bytes: Buffer): Book {
-  if (origin?.kind !== 'database' && origin?.kind !== 'folder')
-    return readBook(name, bytes, origin && 'reading' in origin ? origin.reading : undefined);
-  const rows = JSON.parse(bytes.toString('utf8')) as string[][];
-  if (rows.length < 2)
-    throw new IntakeError(
-      origin.kind === 'folder'
-        ? `There is no file in ${origin.name}.`
-        : `${origin.name} has no rows, so there are no records to bring in.`,
-    );
-  return {
-    kind: origin.kind === 'folder' ? 'a folder of files' : 'a database',
-    sheets: [plainSheet(name, rows)],
-  };
+  const from = origin ?? sent(name);
+  return readerOf(from).book(name, from, bytes);
 }
 
 /**
@@ -54,7 +32,10 @@ export async function readIntake(db: Database, id: number): Promise<void> {
     .executeTakeFirst();
   if (intake?.state !== 'waiting') return;
   try {
-    const bytes = intake.origin ? await fetchBytes(db, intake.origin, intake.bytes) : intake.bytes;
+    // what does not come with the intake is fetched, from the In-tray or a database
+    const fetch = intake.origin && readerOf(intake.origin).fetch;
+    const bytes =
+      fetch && intake.bytes.length === 0 ? await fetch(db, intake.origin!) : intake.bytes;
     const book = bookOf(intake.file_name, intake.origin, bytes);
     const preview = previewBook(book);
     await db.transaction().execute(async (tx) => {
@@ -98,22 +79,12 @@ export async function endIntake(db: Database, id: number, why: string): Promise<
 
 /** What must be known to read the source of a taken intake again. */
 function originOf(
-  origin: Origin | null,
-  name: string,
+  origin: Origin,
   book: Book,
-  { sheet, follow, ...take }: TakeOptions,
+  { sheet, follow, headerRow, lastOut, fillDown, hiddenOut }: TakeOptions,
 ): Origin {
-  const { headerRow, lastOut, fillDown, hiddenOut } = take;
-  const where = { sheet: book.sheets[sheet]?.name, headerRow, lastOut, fillDown, hiddenOut };
-  if (origin?.kind === 'tray') return { ...origin, ...where, takes: follow ?? false };
-  if (origin?.kind === 'paste') return { ...origin, ...where };
-  if (origin && origin.kind !== 'file') return origin;
-  return {
-    kind: 'file',
-    name,
-    ...where,
-    ...(origin?.kind === 'file' && origin.reading ? { reading: origin.reading } : {}),
-  };
+  const chosen = { sheet: book.sheets[sheet]?.name, headerRow, lastOut, fillDown, hiddenOut };
+  return readerOf(origin).taken?.(origin, chosen, follow ?? false) ?? origin;
 }
 
 /**
@@ -139,7 +110,7 @@ export async function takeIntake(db: Database, id: number): Promise<void> {
       const list = await createList(tx, {
         name,
         source: intake.file_name,
-        origin: originOf(intake.origin, intake.file_name, book, take),
+        origin: originOf(intake.origin ?? sent(intake.file_name), book, take),
         headings: names,
         roles: columns.map((c) => roles[c] ?? 'text'),
         rows,

@@ -1,5 +1,5 @@
 import { readIntakeCard } from './cards';
-import type { Origin } from '../../core/job/origin';
+import { type Origin, readsItself } from '../../core/job/sources';
 import { checkRoom, type Database, enqueue, Refusal } from '../platform';
 
 /**
@@ -12,11 +12,7 @@ export async function readAgain(db: Database, listId: number, actor: string): Pr
     .select(['origin', 'source'])
     .where('id', '=', listId)
     .executeTakeFirstOrThrow();
-  if (
-    origin?.kind !== 'tray' &&
-    origin?.kind !== 'database' &&
-    !(origin?.kind === 'folder' && origin.tray)
-  )
+  if (!origin || !readsItself(origin))
     throw new Refusal('This list comes from a file of your own. Choose the file to read it again.');
   return askIntake(db, { name: source, bytes: Buffer.alloc(0), origin, list: listId, actor });
 }

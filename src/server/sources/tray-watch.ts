@@ -2,6 +2,7 @@ import { mkdir, readdir, stat } from 'node:fs/promises';
 import { basename, join, relative } from 'node:path';
 import pg from 'pg';
 import { watch, type FSWatcher } from 'chokidar';
+import { sourceOf } from '../../core/job/sources';
 import { type Database, log, outFolderName, printedFolderName } from '../platform';
 import { hearPaper } from './paper-tray';
 import { readAgain } from './reread';
@@ -124,9 +125,5 @@ async function saved(db: Database, name: string): Promise<void> {
     .where('origin', 'is not', null)
     .execute();
   for (const { id, origin } of lists)
-    if (
-      (origin?.kind === 'tray' && origin.name === name) ||
-      (origin?.kind === 'folder' && origin.tray && origin.name === name)
-    )
-      await readAgain(db, id, 'the In-tray');
+    if (origin && sourceOf(origin).inTray?.(origin, name)) await readAgain(db, id, 'the In-tray');
 }

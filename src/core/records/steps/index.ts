@@ -39,7 +39,9 @@ export const stepSchema = z.discriminatedUnion(
 export type WorkedStep = z.infer<typeof stepSchema>;
 
 /** All kinds of steps, in the order in which they are offered. */
-export const stepDefinitions = steps as unknown as readonly StepDefinition<WorkedStep>[];
+export const stepDefinitions = steps as unknown as readonly (StepDefinition<WorkedStep> & {
+  schema: z.ZodType<WorkedStep>;
+})[];
 const byKind = new Map(stepDefinitions.map((step) => [step.start.kind, step]));
 
 /** Everything about the kind of a step. */

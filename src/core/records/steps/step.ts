@@ -36,9 +36,8 @@ export type StepField<S> =
   /** Another list, the column in it that is looked in, and the one that is taken. */
   | { as: 'other list'; list: keyof S & string; by: keyof S & string; give: keyof S & string };
 
-/** Everything about a kind of step: what it holds, how it reads, how it is said, what it does. */
+/** Everything about a kind of step but what it holds: how it reads, is said, and what it does. */
 export interface StepDefinition<S extends { kind: string }> {
-  schema: z.ZodObject & z.ZodType<S>;
   /** In the list of steps. */
   name: string;
   about: string;
@@ -63,7 +62,10 @@ export interface StepDefinition<S extends { kind: string }> {
   trouble?(step: S, value: string, series: boolean): StepTrouble | undefined;
 }
 
-/** A kind of step, with the type of what it holds taken from its schema. */
-export const defineStep = <T extends z.ZodObject & z.ZodType<{ kind: string }>>(
+/**
+ * A kind of step.
+ * @param definition with the schema of what it holds
+ */
+export const defineStep = <T extends z.ZodType<{ kind: string }>>(
   definition: StepDefinition<z.output<T>> & { schema: T },
 ): StepDefinition<z.output<T>> & { schema: T } => definition;

@@ -5,7 +5,7 @@ import type { FrozenRun, JobDocument, StoredDocument } from '../../../core/job/d
 import type { KeptPicture } from '../../../core/drawing/picture';
 import type { Stamp } from '../../../core/payload/stamp';
 import type { Clash } from '../../../core/records/differences';
-import type { Origin } from '../../../core/job/origin';
+import type { Origin } from '../../../core/job/sources';
 import type { Doubts } from '../../../core/records/reading';
 import type { ProblemKind } from '../../../core/records/problems';
 import type {

@@ -5,7 +5,7 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
 import { styled } from 'styled-components';
-import type { Origin } from '../../../core/job/origin';
+import { type Origin, sourceOf } from '../../../core/job/sources';
 import { roleWords, type ColumnRole } from '../../../core/records/columns';
 import {
   encodingName,
@@ -118,7 +118,7 @@ export function Preview({
   const [roles, setRoles] = useState<ColumnRole[]>(sheet.roles);
   const [name, setName] = useState(intake.file_name.replace(/\.[^.]+$/, ''));
   const [follow, setFollow] = useState(true);
-  const tray = intake.origin?.kind === 'tray';
+  const tray = intake.origin !== null && sourceOf(intake.origin).takes !== undefined;
   const take = useMutation({
     mutationFn: () =>
       ask(contract.takeIntake, {

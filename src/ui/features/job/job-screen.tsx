@@ -10,7 +10,7 @@ import type { CellClash } from '../../../contract';
 import { onGround } from '../../../core/grounds';
 import { groundOf } from '../../../core/piece/piece';
 import { outputOf } from '../../../core/run/outputs';
-import { readsItself } from '../../../core/job/origin';
+import { readsItself } from '../../../core/job/sources';
 import { ask, ApiError } from '../../kit/api';
 import { ErrorLine, PlainButton, QuietButton } from '../../kit/controls';
 import { MayContext } from '../../kit/me';

@@ -5,7 +5,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Dialog, FileTrigger, Heading } from 'react-aria-components';
 import { styled } from 'styled-components';
-import { readsItself } from '../../../core/job/origin';
+import { readsItself, sourceOf } from '../../../core/job/sources';
 import { counted } from '../../../core/base/words';
 import type { ChangedRow, RereadTake, RereadTold, SaidSame } from '../../../contract';
 import { ask } from '../../kit/api';
@@ -43,13 +43,11 @@ const count = (n: number, word: string): string => `${n.toLocaleString('en')} ${
 export function SourcePart() {
   const { job } = useJob();
   const { origin, source } = job.list;
-  if (origin?.kind === 'typed' || origin === null) return <>{source}</>;
+  if (origin === null || sourceOf(origin).gone) return <>{source}</>;
   return (
     <Part label="Read the source again" editor={(close) => <ReadAgain close={close} />}>
       {source}
-      {origin.kind === 'database' && ', a database'}
-      {origin.kind === 'tray' && ' in the In-tray'}
-      {origin.kind === 'folder' && ', a folder'}
+      {sourceOf(origin).where}
     </Part>
   );
 }
@@ -58,6 +56,7 @@ function ReadAgain({ close }: { close: () => void }) {
   const { job } = useJob();
   const client = useQueryClient();
   const { origin, source, id } = job.list;
+  const takes = origin === null ? undefined : sourceOf(origin).takes?.(origin);
   const [error, setError] = useState<string>();
   const [busy, setBusy] = useState(false);
   const start = async (work: () => Promise<unknown>) => {
@@ -93,10 +92,10 @@ function ReadAgain({ close }: { close: () => void }) {
           <MainButton isDisabled={busy}>Choose {source} again, or a newer one</MainButton>
         </FileTrigger>
       )}
-      {origin?.kind === 'tray' && (
+      {takes !== undefined && (
         <Small>
           It is also read again whenever it is saved
-          {origin.takes ? ', and taken by itself where nothing is lost by it' : ''}.
+          {takes ? ', and taken by itself where nothing is lost by it' : ''}.
         </Small>
       )}
       {error && <ErrorLine>{error}</ErrorLine>}

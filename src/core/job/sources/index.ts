@@ -1,0 +1,37 @@
+/**
+ * Where records come from, one file for each kind of source: what is kept of it with a list, and
+ * what can be said of it anywhere. How it is fetched and read stands in the server.
+ */
+import * as z from 'zod';
+import { database } from './database';
+import { file } from './file';
+import { folder } from './folder';
+import { paste } from './paste';
+import type { SourceDescription } from './source';
+import { tray } from './tray';
+import { typed } from './typed';
+
+const sources = [file, paste, typed, tray, folder, database] as const;
+type SchemasOf<T extends readonly { schema: unknown }[]> = { [I in keyof T]: T[I]['schema'] };
+
+/** Where a list's records come from, and what must be known to read them again. */
+export const originSchema = z.discriminatedUnion(
+  'kind',
+  sources.map((source) => source.schema) as unknown as SchemasOf<typeof sources>,
+);
+export type Origin = z.infer<typeof originSchema>;
+
+const byKind = new Map(
+  sources.map((source) => [
+    source.schema.shape.kind.value,
+    source as unknown as SourceDescription<Origin>,
+  ]),
+);
+
+/** Everything about the kind of a source. */
+export const sourceOf = ({ kind }: Pick<Origin, 'kind'>): SourceDescription<Origin> =>
+  byKind.get(kind)!;
+
+/** Whether the source can be read again without anybody choosing a file. */
+export const readsItself = (origin: Origin | null): boolean =>
+  origin !== null && sourceOf(origin).readsItself(origin);

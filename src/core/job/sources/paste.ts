@@ -1,0 +1,9 @@
+import * as z from 'zod';
+import { defineSource, sheet } from './source';
+
+export const paste = defineSource({
+  schema: z.object({ kind: z.literal('paste'), ...sheet }),
+  where: '',
+  readsItself: () => false,
+  sheets: true,
+});

@@ -1,0 +1,17 @@
+import * as z from 'zod';
+import { defineSource, sheet } from './source';
+
+/** A file of the In-tray, read again whenever it is saved. */
+export const tray = defineSource({
+  schema: z.object({
+    kind: z.literal('tray'),
+    name: z.string(),
+    ...sheet,
+    takes: z.boolean(),
+  }),
+  where: ' in the In-tray',
+  readsItself: () => true,
+  sheets: true,
+  inTray: (origin, name) => origin.name === name,
+  takes: (origin) => origin.takes,
+});

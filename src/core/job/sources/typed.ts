@@ -1,0 +1,10 @@
+import * as z from 'zod';
+import { defineSource } from './source';
+
+export const typed = defineSource({
+  schema: z.object({ kind: z.literal('typed') }),
+  where: '',
+  readsItself: () => false,
+  gone: true,
+  sheets: false,
+});
