@@ -75,7 +75,10 @@ test('an agreement that lands in the In-tray gets its code, and lies in the Out-
   test.slow();
   const { folder } = (await (await page.request.get('/api/tray')).json()) as { folder: string };
   await page.goto('/orders');
-  await page.getByRole('link', { name: 'Loan agreements from the In-tray', exact: true }).click();
+  await page
+    .getByRole('link', { name: /Loan agreements from the In-tray/ })
+    .first()
+    .click();
   await expect(page.getByText(/a standing order, on;/)).toBeVisible();
   await copyFile('demo/agreements/agreement LN-2026-002.pdf', join(folder, 'LN-2026-002.pdf'));
   await expect(didIt(page).getByText('LN-2026-002.pdf landed')).toBeVisible({ timeout: 60_000 });

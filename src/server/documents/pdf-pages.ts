@@ -1,4 +1,3 @@
-import { join } from 'node:path';
 import {
   getDocument,
   type PDFDocumentProxy,
@@ -8,11 +7,7 @@ import { createCanvas } from '@napi-rs/canvas';
 import { cellMm, cellsOf, inkMap } from '../../core/documents/room';
 import type { GreyImage } from '../../core/artwork/raster';
 import { readImages } from '../../core/readback/readback';
-import { provideReader } from '../platform';
-
-/** The folder of the package, by its name, so that no bundler follows it. */
-const shipped = (): string =>
-  join(/* turbopackIgnore: true */ process.cwd(), 'node_modules', 'pdfjs-dist', '/');
+import { packageFile, provideReader } from '../platform';
 
 /** Dots per inch at which pages are read. */
 const readingDpi = 300;
@@ -24,8 +19,8 @@ const open = (bytes: Uint8Array, password?: string): Promise<PDFDocumentProxy> =
     data: Uint8Array.from(bytes),
     password,
     // typefaces that a PDF may leave out come with the package (ISO 32000, standard fonts)
-    standardFontDataUrl: `${shipped()}standard_fonts/`,
-    cMapUrl: `${shipped()}cmaps/`,
+    standardFontDataUrl: packageFile('pdfjs-dist', 'standard_fonts/'),
+    cMapUrl: packageFile('pdfjs-dist', 'cmaps/'),
     cMapPacked: true,
     useSystemFonts: false,
     isEvalSupported: false,

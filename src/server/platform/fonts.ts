@@ -1,14 +1,18 @@
 import { readFileSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
-import { join } from 'node:path';
 import { LRUCache } from 'lru-cache';
 import subsetFont from 'subset-font';
 import { charactersOf, fontCatalogue, slicesOf } from '../../core/artwork/font-catalogue';
 import { FontBook } from '../../core/artwork/fonts';
 import { fontsForPiece, type Piece } from '../../core/piece/piece';
 import type { Values } from '../../core/records/columns';
+import { packageFile } from './packages';
 
-const pathOf = (file: string): string => join(process.cwd(), 'node_modules', file);
+/** @param file with its package before it, which has a scope */
+function pathOf(file: string): string {
+  const [scope, name, ...path] = file.split('/');
+  return packageFile(`${scope}/${name}`, path.join('/'));
+}
 const book = new FontBook();
 
 /** The typefaces of the catalogue, each read from its package when first needed. */

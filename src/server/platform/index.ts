@@ -44,6 +44,7 @@ export {
 } from './outbound';
 export { proofKeyPlaces, stampWithSealedKey, workedWithSealedKey } from './proof-keys';
 export { defineTask, enqueue, mostTries, type Task, taskCard, type TaskCard } from './queue';
+export { packageFile } from './packages';
 export { provideReader } from './reader';
 export { IntakeError, Refusal, RunError } from './refusal';
 export { checkRoom, takeAwayTheOld } from './retention';

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
-import { join } from 'node:path';
 import { prepareReader } from '../../core/readback/readback';
+import { packageFile } from './packages';
 
 let ready = false;
 
@@ -10,9 +10,7 @@ let ready = false;
  */
 export function provideReader(): void {
   if (ready) return;
-  const file = readFileSync(
-    join(process.cwd(), 'node_modules/zxing-wasm/dist/reader/zxing_reader.wasm'),
-  );
+  const file = readFileSync(packageFile('zxing-wasm', 'dist/reader/zxing_reader.wasm'));
   prepareReader({
     wasm: file.buffer.slice(file.byteOffset, file.byteOffset + file.byteLength) as ArrayBuffer,
   });

@@ -5,7 +5,7 @@ import { type Book, plainSheet } from '../files/book';
 
 export type OriginOf<K extends Origin['kind']> = Extract<Origin, { kind: K }>;
 /** What was chosen of a book when it was taken, as it is kept with the list. */
-export type Chosen = Omit<TakeOptions, 'sheet' | 'follow' | 'roles' | 'name'> & {
+type Chosen = Omit<TakeOptions, 'sheet' | 'follow' | 'roles' | 'name'> & {
   sheet: string | undefined;
 };
 

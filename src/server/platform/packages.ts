@@ -1,0 +1,30 @@
+import { existsSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import { join } from 'node:path';
+import { LRUCache } from 'lru-cache';
+import { configuration } from './configuration';
+
+const found = new LRUCache<string, string>({ max: 50 });
+
+/**
+ * A file that a package of npm brings along, such as a typeface; looked for where Node.js would,
+ * from where our programs lie and not from where the server was started.
+ * @param path with `/`, from the package's folder
+ * @throws Error where the package is not installed
+ */
+export function packageFile(name: string, path: string): string {
+  let folder = found.get(name);
+  if (!folder) {
+    // in development the sources lie in the working directory
+    const from = configuration().HAND_STAMP_PROGRAMS ?? process.cwd();
+    // the folder by its name, so that no bundler follows it
+    const places =
+      createRequire(join(/* turbopackIgnore: true */ from, 'program.js')).resolve.paths(name) ?? [];
+    folder = places
+      .map((place) => join(/* turbopackIgnore: true */ place, name))
+      .find((place) => existsSync(/* turbopackIgnore: true */ place));
+    if (!folder) throw new Error(`The package ${name} is not installed.`);
+    found.set(name, folder);
+  }
+  return join(/* turbopackIgnore: true */ folder, path);
+}
