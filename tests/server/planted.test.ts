@@ -351,7 +351,6 @@ test('in no receipt, list or page that a run makes, where nobody asked for them'
     [runs[2], 'receipt.csv'],
     [runs[4], '.csv'],
   ] as const)
-    // prettier-ignore
     expect([ending, lies((await bytesOf(run, ending)).toString())]).toEqual([ending, []]);
 });
 

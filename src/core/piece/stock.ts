@@ -137,8 +137,14 @@ export function stockTroubles({ page, columns, rows, piece, margin, pitch }: Sto
   const mm = (n: number) => `${Math.round(n * 10) / 10} mm`;
   const right = margin.left + (columns - 1) * pitch.x + piece.width - page.width;
   const bottom = margin.top + (rows - 1) * pitch.y + piece.height - page.height;
-  if (columns > 1 && pitch.x < piece.width - slack) troubles.push(`The places lie over each other: ${mm(pitch.x)} from one to the next across, but each is ${mm(piece.width)} wide.`); // prettier-ignore
-  if (rows > 1 && pitch.y < piece.height - slack) troubles.push(`The places lie over each other: ${mm(pitch.y)} from one to the next down, but each is ${mm(piece.height)} high.`); // prettier-ignore
+  if (columns > 1 && pitch.x < piece.width - slack)
+    troubles.push(
+      `The places lie over each other: ${mm(pitch.x)} from one to the next across, but each is ${mm(piece.width)} wide.`,
+    );
+  if (rows > 1 && pitch.y < piece.height - slack)
+    troubles.push(
+      `The places lie over each other: ${mm(pitch.y)} from one to the next down, but each is ${mm(piece.height)} high.`,
+    );
   if (right > slack)
     troubles.push(`The last column goes over the edge of the sheet by ${mm(right)}.`);
   if (bottom > slack)

@@ -42,7 +42,10 @@ const fromCyrillicAndGreek: Readonly<Record<string, string>> = {
  * Whether Latin letters and look-alikes of another script stand in one value, as happens when one
  * letter was typed on another keyboard.
  */
-export const mixesScripts = (value: string): boolean => /[A-Za-z0-9]/.test(value) && Array.from(value).some((c) => c in fromCyrillicAndGreek) && latinised(value) !== undefined; // prettier-ignore
+export const mixesScripts = (value: string): boolean =>
+  /[A-Za-z0-9]/.test(value) &&
+  Array.from(value).some((c) => c in fromCyrillicAndGreek) &&
+  latinised(value) !== undefined;
 
 /**
  * The value with its look-alikes written in Latin letters; undefined when letters of the other

@@ -228,8 +228,18 @@ export async function receiptJson(
     db,
     runId,
   );
-  // prettier-ignore
-  const receipt = { run: runId, name, created, finished, pieces, sheets, codes, read, failed, leftOut };
+  const receipt = {
+    run: runId,
+    name,
+    created,
+    finished,
+    pieces,
+    sheets,
+    codes,
+    read,
+    failed,
+    leftOut,
+  };
   async function* parts() {
     yield Buffer.from(`${JSON.stringify(receipt, null, 1).slice(0, -2)},\n "lines": [`);
     let before = '\n  ';

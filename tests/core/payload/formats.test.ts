@@ -185,7 +185,6 @@ describe('events', () => {
       ['2026-12-30 10:00', '2026-12-31'],
       ['2026-12-30 10:00', '2026-12-30T11:00Z'],
     ])
-      // prettier-ignore
       expect(() => build('event', { title: 'a', start, end })).toThrow(/whole day|UTC/);
   });
   test('any words come back from a parser that is not ours', () => {

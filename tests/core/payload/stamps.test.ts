@@ -240,7 +240,6 @@ test('addresses that the public internet does not reach are told from those it d
     'no address',
     '',
   ])
-    // prettier-ignore
     expect([ip, isPublicAddress(ip)]).toEqual([ip, false]);
   for (const ip of ['8.8.4.4', '93.184.215.14', '2606:4700::1111', '::ffff:8.8.8.8'])
     expect([ip, isPublicAddress(ip)]).toEqual([ip, true]);
