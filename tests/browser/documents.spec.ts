@@ -153,7 +153,10 @@ test('what is not kept of a document is said, and it is used only when somebody 
   await expect(page.getByText('2 tracked changes taken as accepted.')).toBeVisible();
   await clean(page);
   await page.getByRole('button', { name: 'Leave it' }).click();
+  // the button is gone, and where another document can be dropped takes the focus over
+  await expect(page.getByRole('button', { name: 'Drop a document here' })).toBeFocused();
   await page.keyboard.press('Escape');
+  await expect(page.getByRole('dialog')).toHaveCount(0);
   await expect(page.getByRole('button', { name: 'label stock', exact: true })).toBeVisible();
   await bringDocument(page, 'changed.docx', Buffer.from(changed));
   await page.getByRole('button', { name: 'Use it so' }).click();
