@@ -90,16 +90,21 @@ const mostLooks = 60;
  */
 export async function hearFolder(db: Database, folder: string): Promise<void> {
   if (!trayFolder() || isOurs(folder)) return;
+  const heard = new Set<string>();
   for (let look = 0; look < mostLooks; look++) {
     await setTimeout(quiet);
     let written = false;
     const entries = await readdir(folder, { withFileTypes: true, recursive: true }).catch(() => []);
     for (const entry of entries) {
       const path = join(entry.parentPath, entry.name);
-      const found = entry.isFile() ? await lstat(path).catch(() => undefined) : undefined;
+      if (!entry.isFile() || heard.has(path)) continue;
+      const found = await lstat(path).catch(() => undefined);
       if (!found) continue;
-      if (passing.test(entry.name) || found.ctimeMs > Date.now() - quiet) written = true;
-      else await hearFile(db, path, 'came');
+      if (found.ctimeMs > Date.now() - quiet) written = true;
+      else {
+        heard.add(path);
+        await hearFile(db, path, 'came');
+      }
     }
     if (!written) return;
   }
