@@ -41,6 +41,12 @@ export class ReedSolomon {
    * Row f holds f times the generator without its leading term: a check word costs one row added.
    */
   private readonly products: Uint16Array;
+  /**
+   * The same rows for a field of bytes, four to a word with the first on top, so that four check
+   * words are worked on at once; empty for other fields.
+   */
+  private readonly packed: Int32Array;
+  private readonly register: Int32Array;
 
   constructor(field: GaloisField, degree: number, firstRoot = 0) {
     this.degree = degree;
@@ -55,6 +61,12 @@ export class ReedSolomon {
     for (let f = 1; f < field.size; f++)
       for (let j = 0; j < degree; j++)
         this.products[f * degree + j] = field.multiply(f, generator[j + 1]);
+    const words = field.size === 256 ? (degree + 3) >> 2 : 0;
+    this.register = new Int32Array(words);
+    this.packed = new Int32Array(256 * words);
+    for (let f = 1; f < 256 && words > 0; f++)
+      for (let j = 0; j < degree; j++)
+        this.packed[f * words + (j >> 2)] |= this.products[f * degree + j] << (24 - 8 * (j & 3));
   }
 
   /** Writes the check words of `data[from..to)` into `out[at..at+degree)`. */
@@ -65,6 +77,7 @@ export class ReedSolomon {
     out: Uint8Array | Uint16Array,
     at: number,
   ): void {
+    if (this.register.length > 0) return this.encodeBytes(data, from, to, out, at);
     const { degree, products } = this;
     const last = at + degree - 1;
     for (let j = at; j <= last; j++) out[j] = 0;
@@ -73,6 +86,26 @@ export class ReedSolomon {
       for (let j = 0; j < degree - 1; j++) out[at + j] = out[at + j + 1] ^ products[row + j];
       out[last] = products[row + degree - 1];
     }
+  }
+
+  private encodeBytes(
+    data: ArrayLike<number>,
+    from: number,
+    to: number,
+    out: Uint8Array | Uint16Array,
+    at: number,
+  ): void {
+    const { degree, packed, register } = this;
+    const words = register.length;
+    register.fill(0);
+    for (let i = from; i < to; i++) {
+      let row = ((data[i] & 255) ^ (register[0] >>> 24)) * words;
+      let k = 0;
+      for (; k < words - 1; k++, row++)
+        register[k] = ((register[k] << 8) | (register[k + 1] >>> 24)) ^ packed[row];
+      register[k] = (register[k] << 8) ^ packed[row];
+    }
+    for (let j = 0; j < degree; j++) out[at + j] = (register[j >> 2] >>> (24 - 8 * (j & 3))) & 255;
   }
 }
 

@@ -236,12 +236,15 @@ const maskOrder = [0, 1, 2, 3, 4, 5, 6, 7];
  */
 function bestMask(template: Template, level: QrLevel, bits: Int32Array): number {
   const { size, words } = template;
-  const candidate = new Int32Array(bits.length);
   for (let mask = 0; mask < 8; mask++) {
-    blockPenalties[mask] = maskedBlockPenalty(bits, overlayFor(template, level, mask), size, words);
-    maskOrder[mask] = mask;
+    const penalty = maskedBlockPenalty(bits, overlayFor(template, level, mask), size, words);
+    blockPenalties[mask] = penalty;
+    // put in its place among those before it, which takes less than sorting eight numbers
+    let at = mask;
+    for (; at > 0 && blockPenalties[maskOrder[at - 1]] > penalty; at--)
+      maskOrder[at] = maskOrder[at - 1];
+    maskOrder[at] = mask;
   }
-  maskOrder.sort((a, b) => blockPenalties[a] - blockPenalties[b] || a - b);
   let best = 8;
   let lowest = Infinity;
   for (const mask of maskOrder) {
@@ -250,8 +253,7 @@ function bestMask(template: Template, level: QrLevel, bits: Int32Array): number 
     let penalty = blockPenalties[mask];
     if (penalty >= limit) continue;
     const overlay = overlayFor(template, level, mask);
-    for (let i = 0; i < bits.length; i++) candidate[i] = bits[i] ^ overlay[i];
-    penalty += columnPenalty(candidate, size, words, limit - penalty, 2 * size);
+    penalty += columnPenalty(bits, overlay, size, words, limit - penalty, 2 * size);
     if (penalty < limit) {
       lowest = penalty;
       best = mask;

@@ -32,11 +32,13 @@ function countWithStarts(a: number, b: number): number {
  * masking, N1 and N3), 32 columns at a time. The other direction is the same on the transposed
  * matrix, whose columns may stand beside the first. Outside the symbol counts as light.
  * @param bits `size` rows of `words` 32-bit words, column c in bit c & 31 of word c >> 5
+ * @param overlay laid over it by exclusive or
  * @param limit stops early once the penalty has reached it
  * @param columns how many columns there are; `size` of one matrix, twice that of both
  */
 export function columnPenalty(
   bits: Int32Array,
+  overlay: Int32Array,
   size: number,
   words: number,
   limit: number,
@@ -68,7 +70,7 @@ export function columnPenalty(
     let pending3 = 0;
     const end = size + 4;
     for (let r = 0, i = w; r < end; r++, i += words) {
-      const row = r < size ? bits[i] : 0;
+      const row = r < size ? bits[i] ^ overlay[i] : 0;
       if (r > 0 && r < size) {
         const e = ~(row ^ a1) & valid;
         const five = e & e1 & e2 & e3;
@@ -129,6 +131,11 @@ export function maskedBlockPenalty(
   const lastBlocks = lastColumns >>> 1;
   for (let w = 0; w < used; w++) {
     const last = w === used - 1;
+    if (last && lastBlocks === 0) {
+      // one column has come over into this word, and no block begins in it
+      for (let r = 0, at = w; r < size; r++, at += words) dark += (bits[at] ^ overlay[at]) & 1;
+      continue;
+    }
     const columns = last ? lastColumns : -1;
     const valid = last ? lastBlocks : -1;
     let above = 0;
