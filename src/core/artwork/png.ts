@@ -5,9 +5,8 @@ import type { CodeSymbol } from '../symbology';
 import type { DrawItem } from '../drawing/drawing';
 import { deflateRows } from './deflate-rows';
 import { mixed } from './gradient';
-import { edgesOf, type Path } from '../drawing/path';
 import { pngFile } from '../drawing/png-file';
-import { rasterise, rasteriseColour } from './raster';
+import { fillBits, rasterise, rasteriseColour } from './raster';
 import { artItems, symbolArt, type SymbolArt } from './symbol-art';
 
 /** Dots a module: `look.dotsPerModule`, or what size and dpi come to, rounded to whole dots. */
@@ -75,7 +74,7 @@ function twoColours(art: SymbolArt, look: Look, scale: number): Uint8Array {
     if (part.kind === 'rect' && i === 0) continue;
     if (part.kind === 'code') packModules(art, part, scale, stride, raw);
     else if (part.kind === 'path')
-      packPath(part.path, part.fill === look.foreground, scale, width, height, stride, raw);
+      fillBits(part.path, scale, { width, height, stride, raw }, part.fill === look.foreground);
   }
   const back = parseColour(look.background === 'transparent' ? '#ffffff' : look.background)!;
   const fore = parseColour(look.foreground)!;
@@ -148,37 +147,6 @@ const inked = (art: SymbolArt, look: Look): DrawItem[] =>
           fill: 'fill' in item && item.fill === look.foreground ? '#000000' : '#ffffff',
         }) as DrawItem,
     );
-
-/** An outline as bits, looking only at the box it lies in. */
-function packPath(
-  path: Path,
-  ink: boolean,
-  scale: number,
-  width: number,
-  height: number,
-  stride: number,
-  raw: Uint8Array,
-): void {
-  const { minX, minY, maxX, maxY } = edgesOf(path);
-  const left = Math.max(0, Math.floor(minX * scale));
-  const top = Math.max(0, Math.floor(minY * scale));
-  const crop = {
-    x: left / scale,
-    y: top / scale,
-    width: (Math.min(width, Math.ceil(maxX * scale)) - left) / scale,
-    height: (Math.min(height, Math.ceil(maxY * scale)) - top) / scale,
-  };
-  const item = { kind: 'path' as const, path, x: 0, y: 0, unitMm: 1, fill: '#000000' };
-  const picture = rasterise([item], crop, scale * mmPerInch);
-  for (let y = 0; y < picture.height; y++)
-    for (let x = 0; x < picture.width; x++) {
-      if (picture.pixels[y * picture.width + x] > 127) continue;
-      const at = (top + y) * stride + 1 + ((left + x) >> 3);
-      const bit = 0x80 >> ((left + x) & 7);
-      if (ink) raw[at] |= bit;
-      else raw[at] &= ~bit;
-    }
-}
 
 /** Modules as bits, straight. */
 function packModules(

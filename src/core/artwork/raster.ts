@@ -13,7 +13,7 @@ import {
   type TextItem,
 } from '../drawing/drawing';
 import { mixed } from './gradient';
-import { edgesOf, type Edges } from '../drawing/path';
+import { edgesOf, type Edges, type Path } from '../drawing/path';
 import type { Picture } from '../drawing/picture';
 
 /** A grey picture, one byte a pixel, 0 black to 255 white, row by row from the top left. */
@@ -390,12 +390,12 @@ function fillOutline(
   const y0 = Math.max(0, Math.ceil(y + (up ? -maxY : minY) * unit - 0.5));
   const y1 = Math.min(surface.height, Math.ceil(y + (up ? -minY : maxY) * unit - 0.5));
   if (y1 <= y0) return;
-  // edges by the first row whose middle they cross, each waiting in a chain for its row
+  // edges by the first row whose middle they cross, each waiting in a chain for its row; those of a
+  // row in the order of the outline, which is nearly that from left to right
   const count = edges.length >> 2;
-  const waiting = new Int32Array(y1 - y0).fill(-1);
-  const chain = new Int32Array(count);
-  const lastRow = new Int32Array(count);
-  for (let e = 0; e < count; e++) {
+  const { waiting, chain, lastRow, active, at, turn } = roomFor(count, y1 - y0);
+  waiting.fill(-1, 0, y1 - y0);
+  for (let e = count - 1; e >= 0; e--) {
     const a = y + sign * edges[e * 4 + 1] * unit;
     const b = y + sign * edges[e * 4 + 3] * unit;
     const first = Math.max(y0, Math.ceil(Math.min(a, b) - 0.5));
@@ -404,39 +404,33 @@ function fillOutline(
     chain[e] = waiting[first - y0];
     waiting[first - y0] = e;
   }
-  const active = new Int32Array(count);
   let live = 0;
-  const at: number[] = [];
-  const turn: number[] = [];
   for (let r = y0; r < y1; r++) {
     for (let e = waiting[r - y0]; e >= 0; e = chain[e]) active[live++] = e;
-    at.length = turn.length = 0;
     const level = (sign * (r + 0.5 - y)) / unit;
+    let crossings = 0;
+    let kept = 0;
     for (let n = 0; n < live; n++) {
       const e = active[n];
-      if (lastRow[e] < r) {
-        active[n--] = active[--live];
-        continue;
-      }
+      if (lastRow[e] < r) continue;
+      active[kept++] = e;
       const i = e * 4;
       const ay = edges[i + 1];
       const by = edges[i + 3];
       if (ay <= level === by <= level) continue;
       const crossing =
         x + (edges[i] + ((level - ay) / (by - ay)) * (edges[i + 2] - edges[i])) * unit;
-      const way = ay < by ? 1 : -1;
-      let k = at.length;
-      at.push(crossing);
-      turn.push(way);
+      let k = crossings++;
       for (; k > 0 && at[k - 1] > crossing; k--) {
         at[k] = at[k - 1];
         turn[k] = turn[k - 1];
       }
       at[k] = crossing;
-      turn[k] = way;
+      turn[k] = ay < by ? 1 : -1;
     }
+    live = kept;
     let winding = 0;
-    for (let i = 0; i + 1 < at.length; i++) {
+    for (let i = 0; i + 1 < crossings; i++) {
       winding += turn[i];
       if (winding === 0) continue;
       const x0 = Math.max(0, Math.ceil(at[i] - 0.5));
@@ -445,6 +439,58 @@ function fillOutline(
         surface.span(r, x0, x1, colour(x0, r), changing ? (px) => colour(px, r) : undefined);
     }
   }
+}
+
+/** Where the edges of one outline are kept in order while it is filled. */
+const filling = (edges: number, rows: number) => ({
+  waiting: new Int32Array(rows),
+  chain: new Int32Array(edges),
+  lastRow: new Int32Array(edges),
+  active: new Int32Array(edges),
+  at: new Float64Array(edges),
+  turn: new Int8Array(edges),
+});
+let bench = filling(1024, 1024);
+
+/** Room for so many edges and rows, the same each time: outlines are filled one after the other. */
+function roomFor(edges: number, rows: number): typeof bench {
+  if (edges > bench.chain.length || rows > bench.waiting.length)
+    bench = filling(Math.max(edges, bench.chain.length), Math.max(rows, bench.waiting.length));
+  return bench;
+}
+
+/** Bits of dots, eight a byte from the left, each row after a byte of its own as in a PNG. */
+export interface BitRows {
+  width: number;
+  height: number;
+  /** Bytes in a row, the one before it among them. */
+  stride: number;
+  raw: Uint8Array;
+}
+
+/** Fills an outline in modules into bits, `scale` dots a module; `ink` sets them or takes them away. */
+export function fillBits(path: Path, scale: number, rows: BitRows, ink: boolean): void {
+  const { width, height, stride, raw } = rows;
+  const surface: Surface = {
+    width,
+    height,
+    span(y, from, to) {
+      const row = y * stride + 1;
+      const first = row + (from >> 3);
+      const last = row + ((to - 1) >> 3);
+      for (let at = first; at <= last; at++) {
+        let bits = 255;
+        if (at === first) bits &= 255 >> (from & 7);
+        if (at === last) bits &= 255 << (7 - ((to - 1) & 7));
+        if (ink) raw[at] |= bits;
+        else raw[at] &= ~bits;
+      }
+    },
+    dot() {
+      throw new Error('A picture has more colours than bits can say.');
+    },
+  };
+  fillOutline(surface, edgesOf(path), 0, 0, scale, false, () => '');
 }
 
 const pgmHead = (width: number, height: number): Uint8Array =>

@@ -66,32 +66,39 @@ export function roundedPath(
 export const circlePath = (x: number, y: number, r: number, reverse = false): number[] =>
   roundedPath(x - r, y - r, 2 * r, 2 * r, [r, r, r, r], reverse);
 
-/** Calls `visit` with each command and where its numbers begin. */
-function eachCommand(path: Path, visit: (command: number, at: number) => void): void {
-  for (let i = 0; i < path.length; i += lengths[path[i]]) visit(path[i], i + 1);
-}
-
 /** The path with every point moved by `map`. */
 export function mapPath(
   path: Path,
   map: (x: number, y: number) => readonly [number, number],
 ): number[] {
   const out: number[] = [];
-  eachCommand(path, (command, at) => {
-    out.push(command);
-    for (let i = at; i < at + lengths[command] - 1; i += 2) out.push(...map(path[i], path[i + 1]));
-  });
+  for (let at = 0; at < path.length;) {
+    const end = at + lengths[path[at]];
+    out.push(path[at]);
+    for (let i = at + 1; i < end; i += 2) {
+      const [x, y] = map(path[i], path[i + 1]);
+      out.push(x, y);
+    }
+    at = end;
+  }
   return out;
 }
 
 /** The path in the letters of SVG, or of PDF and PostScript, which put the numbers first. */
 export function pathText(path: Path, kind: 'svg' | 'postfix', places = 3): string {
   let out = '';
-  eachCommand(path, (command, at) => {
-    const numbers = path.slice(at, at + lengths[command] - 1).map((n) => short(n, places));
-    if (kind === 'svg') out += 'MLCZ'[command] + numbers.join(' ');
-    else out += `${numbers.join(' ')}${numbers.length ? ' ' : ''}${'mlch'[command]}\n`;
-  });
+  for (let at = 0; at < path.length;) {
+    const command = path[at];
+    const end = at + lengths[command];
+    if (kind === 'svg') {
+      out += 'MLCZ'[command];
+      for (let i = at + 1; i < end; i++) out += short(path[i], places) + (i + 1 < end ? ' ' : '');
+    } else {
+      for (let i = at + 1; i < end; i++) out += `${short(path[i], places)} `;
+      out += `${'mlch'[command]}\n`;
+    }
+    at = end;
+  }
   return out;
 }
 
@@ -110,46 +117,67 @@ export interface Edges {
 const flattened = new WeakMap<Path, Edges>();
 
 export function edgesOf(path: Path): Edges {
-  const known = flattened.get(path);
-  if (known) return known;
-  const edges: number[] = [];
+  let known = flattened.get(path);
+  if (!known) flattened.set(path, (known = chordsOf(path)));
+  return known;
+}
+
+/** Where edges are put together; most outlines have a few hundred. */
+let bench = new Float64Array(4096);
+
+function put(at: number, x0: number, y0: number, x1: number, y1: number): number {
+  if (at + 4 > bench.length) {
+    const longer = new Float64Array(bench.length * 2);
+    longer.set(bench);
+    bench = longer;
+  }
+  bench[at] = x0;
+  bench[at + 1] = y0;
+  bench[at + 2] = x1;
+  bench[at + 3] = y1;
+  return at + 4;
+}
+
+function chordsOf(path: Path): Edges {
+  let length = 0;
   let [x, y, startX, startY] = [0, 0, 0, 0];
-  const line = (toX: number, toY: number) => {
-    edges.push(x, y, toX, toY);
-    [x, y] = [toX, toY];
-  };
-  eachCommand(path, (command, at) => {
-    if (command === moveTo) [startX, startY] = [x, y] = [path[at], path[at + 1]];
-    else if (command === lineTo) line(path[at], path[at + 1]);
-    else if (command === close) line(startX, startY);
-    else {
+  for (let at = 0; at < path.length; at += lengths[path[at]]) {
+    const command = path[at];
+    if (command === moveTo) {
+      startX = x = path[at + 1];
+      startY = y = path[at + 2];
+      continue;
+    }
+    if (command === curveTo) {
       const [x0, y0] = [x, y];
+      const [x1, y1, x2, y2] = [path[at + 1], path[at + 2], path[at + 3], path[at + 4]];
+      const [x3, y3] = [path[at + 5], path[at + 6]];
       // a length of one unit, a module, takes three chords: less than a hundredth of it off the
       // curve
-      const steps = Math.max(
-        2,
-        Math.min(12, Math.ceil(3 * Math.sqrt(Math.hypot(path[at + 4] - x, path[at + 5] - y)))),
-      );
-      for (let i = 1; i <= steps; i++) {
-        const t = i / steps;
+      const far = Math.sqrt((x3 - x0) * (x3 - x0) + (y3 - y0) * (y3 - y0));
+      const steps = Math.max(2, Math.min(12, Math.ceil(3 * Math.sqrt(far))));
+      for (let k = 1; k <= steps; k++) {
+        const t = k / steps;
         const u = 1 - t;
-        const part = (a: number, b: number, c: number, d: number) =>
-          u * u * u * a + 3 * u * u * t * b + 3 * u * t * t * c + t * t * t * d;
-        line(
-          part(x0, path[at], path[at + 2], path[at + 4]),
-          part(y0, path[at + 1], path[at + 3], path[at + 5]),
-        );
+        const toX = u * u * u * x0 + 3 * u * u * t * x1 + 3 * u * t * t * x2 + t * t * t * x3;
+        const toY = u * u * u * y0 + 3 * u * u * t * y1 + 3 * u * t * t * y2 + t * t * t * y3;
+        length = put(length, x, y, toX, toY);
+        x = toX;
+        y = toY;
       }
+      continue;
     }
-  });
-  let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
-  for (let i = 0; i < edges.length; i += 2) {
-    minX = Math.min(minX, edges[i]);
-    maxX = Math.max(maxX, edges[i]);
-    minY = Math.min(minY, edges[i + 1]);
-    maxY = Math.max(maxY, edges[i + 1]);
+    const [toX, toY] = command === close ? [startX, startY] : [path[at + 1], path[at + 2]];
+    length = put(length, x, y, toX, toY);
+    x = toX;
+    y = toY;
   }
-  const result = { edges: Float64Array.from(edges), minX, minY, maxX, maxY };
-  flattened.set(path, result);
-  return result;
+  let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
+  for (let i = 0; i < length; i += 2) {
+    if (bench[i] < minX) minX = bench[i];
+    if (bench[i] > maxX) maxX = bench[i];
+    if (bench[i + 1] < minY) minY = bench[i + 1];
+    if (bench[i + 1] > maxY) maxY = bench[i + 1];
+  }
+  return { edges: bench.slice(0, length), minX, minY, maxX, maxY };
 }

@@ -176,22 +176,17 @@ const rings = [4.5, 3.716, 2.932, 2.148, 1.364, 0.58];
 function hexagonPath({ columns, rows, modules }: CodeSymbol, reduce: number): number[] {
   const out: number[] = [];
   const radius = hexagonHeight / 2 - 0.08 - reduce / 2;
+  const corners = [0, 1, 2, 3, 4, 5].map((k) => ({
+    dx: radius * Math.sin((k * Math.PI) / 3),
+    dy: radius * Math.cos((k * Math.PI) / 3),
+  }));
   for (let r = 0; r < rows; r++)
     for (let c = 0; c < columns; c++) {
       if (modules[r * columns + c] === 0) continue;
       const x = c + 0.5 + (r % 2) / 2;
       const y = hexagonHeight / 2 + r * hexagonRow;
-      out.push(
-        ...polygonPath(
-          [0, 1, 2, 3, 4, 5].map(
-            (k) =>
-              [
-                x + radius * Math.sin((k * Math.PI) / 3),
-                y - radius * Math.cos((k * Math.PI) / 3),
-              ] as const,
-          ),
-        ),
-      );
+      for (const [k, { dx, dy }] of corners.entries()) out.push(k === 0 ? 0 : 1, x + dx, y - dy);
+      out.push(3);
     }
   const x = 14.5;
   const y = hexagonHeight / 2 + 16 * hexagonRow;
