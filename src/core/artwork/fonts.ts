@@ -66,6 +66,10 @@ function flatten(commands: readonly OutlineCommand[]): GlyphEdges {
   return { edges: Float64Array.from(edges), ...box };
 }
 
+/** Stand for a pair that was not looked at yet, and for one that does more than come nearer. */
+const unknown = -0x8000;
+const more = 0x7fff;
+
 /** A loaded typeface. Lengths in font units unless said otherwise. */
 export class Typeface {
   readonly unitsPerEm: number;
@@ -73,7 +77,8 @@ export class Typeface {
   readonly descent: number;
   private readonly shaped = new Map<string, ShapedGlyph[]>();
   private readonly singles = new Map<number, ShapedGlyph | undefined>();
-  private readonly pairs = new Map<number, number>();
+  /** By how much each pair of printable ASCII is kerned; see `kernOf`. */
+  private readonly pairs = new Int16Array(128 * 128).fill(unknown);
   private readonly edges = new Map<number, GlyphEdges>();
   private readonly paths = new Map<number, OutlineCommand[]>();
   private readonly svgPaths = new Map<number, string>();
@@ -93,6 +98,14 @@ export class Typeface {
     this.ascent = source.ascent;
     this.descent = source.descent;
   }
+
+  /** Whether it has every visible character of ASCII. */
+  get coversPlain(): boolean {
+    return (this.allPlain ??= Array.from({ length: 94 }, (_, i) => i + 0x21).every((code) =>
+      this.covers(code),
+    ));
+  }
+  private allPlain: boolean | undefined;
 
   covers(codePoint: number): boolean {
     return this.source.hasGlyphForCodePoint(codePoint);
@@ -118,45 +131,62 @@ export class Typeface {
     if (!/^[\x20-\x7e]+$/.test(text)) return undefined;
     const glyphs: ShapedGlyph[] = [];
     for (let i = 0; i < text.length; i++) {
-      const one = this.single(text[i]);
+      const one = this.single(text.charCodeAt(i));
       const kern =
-        i + 1 < text.length ? this.pairKern(text.charCodeAt(i), text.charCodeAt(i + 1)) : 0;
-      if (!one || Number.isNaN(kern)) return undefined;
+        i + 1 < text.length ? this.kernOf(text.charCodeAt(i), text.charCodeAt(i + 1)) : 0;
+      if (!one || kern === more) return undefined;
       glyphs.push(kern === 0 ? one : { ...one, advance: one.advance + kern });
     }
     return glyphs;
   }
 
-  private single(character: string): ShapedGlyph | undefined {
-    const code = character.charCodeAt(0);
+  /**
+   * Width of a line of printable ASCII at size 1, with nothing made on the way; undefined where
+   * only the full shaper knows.
+   */
+  plainWidth(text: string): number | undefined {
+    let width = 0;
+    for (let i = 0; i < text.length; i++) {
+      const code = text.charCodeAt(i);
+      if (code < 0x20 || code > 0x7e) return undefined;
+      const next = i + 1 < text.length ? text.charCodeAt(i + 1) : 0;
+      if (next > 0x7e || (next < 0x20 && next > 0)) return undefined;
+      const one = this.single(code);
+      const kern = next > 0 ? this.kernOf(code, next) : 0;
+      if (!one || kern === more) return undefined;
+      width += (one.advance + kern) / this.unitsPerEm;
+    }
+    return width;
+  }
+
+  private single(code: number): ShapedGlyph | undefined {
     if (!this.singles.has(code)) {
-      const glyphs = this.shapeFully(character, 'ltr');
+      const glyphs = this.shapeFully(String.fromCharCode(code), 'ltr');
       this.singles.set(code, glyphs.length === 1 ? glyphs[0] : undefined);
     }
     return this.singles.get(code);
   }
 
+  /** How much nearer the second of a pair comes, in font units; `more` where they do more than that. */
+  private kernOf(a: number, b: number): number {
+    const at = (a << 7) | b;
+    if (this.pairs[at] === unknown) this.pairs[at] = this.pairKern(a, b);
+    return this.pairs[at];
+  }
+
   private pairKern(a: number, b: number): number {
-    const key = (a << 8) | b;
-    let kern = this.pairs.get(key);
-    if (kern === undefined) {
-      const [first, second] = [
-        this.single(String.fromCharCode(a)),
-        this.single(String.fromCharCode(b)),
-      ];
-      const both = this.shapeFully(String.fromCharCode(a, b), 'ltr');
-      const plain =
-        first &&
-        second &&
-        both.length === 2 &&
-        both[0].id === first.id &&
-        both[1].id === second.id &&
-        both[1].advance === second.advance &&
-        both.every((g) => g.dx === 0 && g.dy === 0);
-      kern = plain ? both[0].advance - first.advance : NaN;
-      this.pairs.set(key, kern);
-    }
-    return kern;
+    const [first, second] = [this.single(a), this.single(b)];
+    const both = this.shapeFully(String.fromCharCode(a, b), 'ltr');
+    const plain =
+      first &&
+      second &&
+      both.length === 2 &&
+      both[0].id === first.id &&
+      both[1].id === second.id &&
+      both[1].advance === second.advance &&
+      both.every((g) => g.dx === 0 && g.dy === 0);
+    const kern = plain ? both[0].advance - first.advance : more;
+    return Number.isInteger(kern) && Math.abs(kern) < more ? kern : more;
   }
 
   /** The full shaper, with nothing remembered. */

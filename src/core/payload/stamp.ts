@@ -218,6 +218,16 @@ export function stampFit(stamp: Stamp, payload: string): Fit {
   };
 }
 
+/** Contents are made once for each record, and what fits is asked several times. */
+const fits = new WeakMap<Content, Fit>();
+
+/** Whether what a stamp says for a record can be carried; worked out once for a content. */
+export function contentFit(stamp: Stamp, content: Content & { state: 'said' }): Fit {
+  let fit = fits.get(content);
+  if (!fit) fits.set(content, (fit = stampFit(stamp, content.payload)));
+  return fit;
+}
+
 /** What each stamp says for one record. */
 export type Saying = (stamp: Stamp) => Content;
 
@@ -258,7 +268,7 @@ export function judgeStamp(
   if (content.state === 'wrong')
     return { mark: 'look', payload: '', reason: content.reason, mend: content.mend };
   const { payload } = content;
-  const fit = stampFit(stamp, payload);
+  const fit = contentFit(stamp, content);
   if (!fit.fits) return { mark: 'look', payload, reason: fit.reason, mend: fit.mend };
   if (purposeOf(stamp.does).opens === true && !/^[a-z][a-z0-9+.-]*:/i.test(payload))
     return {

@@ -19,7 +19,7 @@ import {
   type StampElement,
   type TextElement,
 } from './model';
-import { fitText, textMends, type TextMend } from './text';
+import { fitText, textMends, weighText, type TextMend, type WeighedText } from './text';
 import type { Stock } from './stock';
 
 export * from './model';
@@ -217,8 +217,7 @@ export function makePiece(
     if (sideOf(element) !== side) continue;
     if (element.kind === 'stamp')
       placeStamp(element, stock, stamps, values, made, symbolOf, symbols);
-    else if (element.kind === 'text')
-      placeText(element, piece.han, stock, values, fonts, made, true);
+    else if (element.kind === 'text') placeText(element, piece.han, stock, values, fonts, made);
     else if (element.kind === 'picture') placePicture(element, stock, values, pictures, made);
     else placeShape(element, stock, made);
   }
@@ -422,51 +421,66 @@ function checkModule(id: string, moduleMm: number, made: MadePiece): void {
     });
 }
 
-export function placeText(
+function placeText(
   element: TextElement,
   han: Piece['han'],
   stock: Stock,
   values: Values,
   fonts: FontBook,
   made: MadePiece,
-  withMends = false,
 ): void {
   const words = wordsOf(element, values);
   const style = { ...element, han };
   const fitted = fitText(words, style, element.x, element.y, element.width, fonts);
   made.items.push(...fitted.items);
-  made.boxes.push({
-    id: element.id,
-    x: element.x,
-    y: element.y,
-    width: element.width,
-    height: fitted.heightMm,
-    over: fitted.over,
-  });
-  if (words !== '')
-    made.covered.push({ id: element.id, ...fitted.ink, y: element.y, height: fitted.heightMm });
-  if (fitted.over > 0)
+  noteText(element, words, fitted, stock, made, () =>
+    textMends(words, style, element.width, fonts),
+  );
+}
+
+/** What is wrong with the words of an element, without setting them. */
+export function weighWords(
+  element: TextElement,
+  han: Piece['han'],
+  stock: Stock,
+  values: Values,
+  fonts: FontBook,
+  made: MadePiece,
+): void {
+  const words = wordsOf(element, values);
+  const style = han === undefined ? element : { ...element, han };
+  const weighed = weighText(words, style, element.x, element.width, fonts);
+  noteText(element, words, weighed, stock, made);
+}
+
+function noteText(
+  { id, x, y, width }: TextElement,
+  words: string,
+  { heightMm, ink, over, unprintable }: WeighedText,
+  stock: Stock,
+  made: MadePiece,
+  mends?: () => TextMend[],
+): void {
+  const box = { x, y, width, height: heightMm };
+  made.boxes.push({ id, ...box, over });
+  if (words !== '') made.covered.push({ id, ...ink, y, height: heightMm });
+  if (over > 0)
     made.problems.push({
-      element: element.id,
+      element: id,
       kind: 'over',
-      reason: `runs over by ${counted(fitted.over, 'letter')}`,
-      ...(withMends ? { mends: textMends(words, style, element.width, fonts) } : {}),
+      reason: `runs over by ${counted(over, 'letter')}`,
+      ...(mends ? { mends: mends() } : {}),
     });
-  if (fitted.unprintable.length > 0)
+  if (unprintable.length > 0)
     made.problems.push({
-      element: element.id,
+      element: id,
       kind: 'unprintable',
-      reason: `cannot print ${fitted.unprintable
+      reason: `cannot print ${unprintable
         .slice(0, 4)
         .map((c) => `“${c}”`)
         .join(', ')}`,
     });
-  checkEdges(
-    element.id,
-    { x: element.x, y: element.y, width: element.width, height: fitted.heightMm },
-    stock,
-    made,
-  );
+  checkEdges(id, box, stock, made);
 }
 
 /** Least distance of an area from the edges of its piece, in mm; below 0 when it goes over one. */

@@ -44,6 +44,86 @@ const clusters = new Intl.Segmenter(undefined, { granularity: 'grapheme' });
 const wordBreaks = new Intl.Segmenter(undefined, { granularity: 'word' });
 const lineSpacing = 1.15;
 
+/** What is known of words in a box before any letter of them is placed. */
+export type WeighedText = Omit<FittedText, 'items'>;
+
+interface Broken {
+  lines: string[];
+  sizePt: number;
+  over: number;
+}
+
+/** The size and the lines in which a text fits its box, or by how many letters it does not. */
+function breakText(text: string, style: TextStyle, width: number, fonts: FontBook): Broken {
+  const whole = text.replace(/\s+/gu, ' ').trim();
+  // nearly all fit as they are, in one line
+  if (whole === '' || widthOf(whole, style, style.sizePt, fonts) <= width)
+    return { lines: whole === '' ? [] : [whole], sizePt: style.sizePt, over: 0 };
+  const words = splitWords(whole);
+  let sizePt = style.sizePt;
+  for (;;) {
+    const lines = breakLines(words, style, sizePt, width, fonts);
+    const over = overflow(lines, style, sizePt, width, fonts);
+    if (over === 0 || sizePt <= style.minPt) return { lines, sizePt, over };
+    sizePt = Math.max(style.minPt, sizePt - 0.5);
+  }
+}
+
+/** Characters of a text that no typeface at hand can print. */
+function unprintableIn(text: string, { font, han }: TextStyle, fonts: FontBook): string[] {
+  if (plainText.test(text) && fonts.font(font).coversPlain) return [];
+  const lacking = Array.from(text).filter(
+    (c) => !/\s/u.test(c) && !isFormat(c) && !fonts.covering(c, font, han),
+  );
+  return [...new Set(lacking)];
+}
+
+/** Printable ASCII. */
+const plainText = /^[\x20-\x7e]*$/;
+
+/**
+ * What a text takes of a box of a `width` in mm with its left edge at `x`, without setting it: for
+ * whole lists.
+ */
+export function weighText(
+  text: string,
+  style: TextStyle,
+  x: number,
+  width: number,
+  fonts: FontBook,
+): WeighedText {
+  const broken = breakText(text, style, width, fonts);
+  return weighed(text, broken, style, x, width, fonts);
+}
+
+function weighed(
+  text: string,
+  { lines, sizePt, over }: Broken,
+  style: TextStyle,
+  x: number,
+  width: number,
+  fonts: FontBook,
+): WeighedText {
+  let [left, right] = [x + width, x];
+  for (const line of lines) {
+    const long = widthOf(line, style, sizePt, fonts);
+    const from = x + shiftOf(style, width, long);
+    left = Math.min(left, from);
+    right = Math.max(right, from + long);
+  }
+  return {
+    sizePt,
+    over,
+    unprintable: unprintableIn(text, style, fonts),
+    heightMm: Math.max(1, lines.length) * sizePt * mmPerPoint * lineSpacing,
+    ink: { x: left, width: Math.max(left, right) - left },
+  };
+}
+
+/** How far into its box a line begins. */
+const shiftOf = ({ align }: TextStyle, width: number, long: number): number =>
+  align === 'left' ? 0 : align === 'right' ? width - long : (width - long) / 2;
+
 /**
  * Sets a text in a box: shrinks between its two sizes and wraps at words, and says by how much it
  * runs over if it still does.
@@ -57,56 +137,27 @@ export function fitText(
   width: number,
   fonts: FontBook,
 ): FittedText {
-  const words = splitWords(text.replace(/\s+/gu, ' ').trim());
-  const unprintable = [
-    ...new Set(
-      Array.from(text).filter(
-        (c) => !/\s/u.test(c) && !isFormat(c) && !fonts.covering(c, style.font, style.han),
-      ),
-    ),
-  ];
-  let sizePt = style.sizePt;
-  let lines = breakLines(words, style, sizePt, width, fonts);
-  while (overflow(lines, style, sizePt, width, fonts) > 0 && sizePt > style.minPt) {
-    sizePt = Math.max(style.minPt, sizePt - 0.5);
-    lines = breakLines(words, style, sizePt, width, fonts);
-  }
+  const broken = breakText(text, style, width, fonts);
+  const { lines, sizePt } = broken;
   const sizeMm = sizePt * mmPerPoint;
   const face = fonts.font(style.font);
   const ascent = (face.ascent / face.unitsPerEm) * sizeMm;
-  const set = lines.map((line, i) => {
-    const laid = setLine(
-      line,
-      style,
-      sizeMm,
-      x,
-      y + ascent + i * sizeMm * lineSpacing,
-      width,
-      fonts,
-    );
+  const items = lines.flatMap((line, i) => {
+    const baseline = y + ascent + i * sizeMm * lineSpacing;
+    const laid = setLine(line, style, sizeMm, x, baseline, width, fonts);
     if (i >= style.lines) for (const item of laid.items) item.beyond = true;
     else if (laid.width > width + 0.01)
-      laid.items = laid.items.flatMap((item, k) => cutAt(item, laid.ends[k], x, x + width));
-    return laid;
+      return laid.items.flatMap((item, k) => cutAt(item, laid.ends[k], x, x + width));
+    return laid.items;
   });
-  const over = overflow(lines, style, sizePt, width, fonts);
-  const left = Math.min(x + width, ...set.map((line) => line.x));
-  const right = Math.max(left, ...set.map((line) => line.x + line.width));
-  return {
-    items: set.flatMap((line) => line.items),
-    sizePt,
-    over,
-    unprintable,
-    heightMm: Math.max(1, lines.length) * sizeMm * lineSpacing,
-    ink: { x: left, width: right - left },
-  };
+  return { items, ...weighed(text, broken, style, x, width, fonts) };
 }
 
 const isFormat = (character: string): boolean => /\p{Cf}/u.test(character);
 
 /** Pieces of text between which a line may end; spaces stay with the word before them. */
 function splitWords(text: string): string[] {
-  if (/^[\x20-\x7e]*$/.test(text)) return text.match(/[^ -]+[-]*[ ]*|[- ]+/g) ?? [];
+  if (plainText.test(text)) return text.match(/[^ -]+[-]*[ ]*|[- ]+/g) ?? [];
   const words: string[] = [];
   for (const { segment, isWordLike } of wordBreaks.segment(text)) {
     if (!isWordLike && words.length > 0) words[words.length - 1] += segment;
@@ -160,9 +211,12 @@ const letters = (text: string): string[] => Array.from(clusters.segment(text), (
 
 /** Width of a line in mm. */
 function widthOf(text: string, style: TextStyle, sizePt: number, fonts: FontBook): number {
-  let width = 0;
-  for (const { face, text: part, direction } of runsOf(text, style, fonts))
-    for (const glyph of face.shape(part, direction)) width += glyph.advance / face.unitsPerEm;
+  let width = fonts.font(style.font).plainWidth(text);
+  if (width === undefined) {
+    width = 0;
+    for (const { face, text: part, direction } of runsOf(text, style, fonts))
+      for (const glyph of face.shape(part, direction)) width += glyph.advance / face.unitsPerEm;
+  }
   return width * sizePt * mmPerPoint;
 }
 
@@ -179,7 +233,7 @@ function runsOf(
   const key = `${font} ${han ?? ''} ${text}`;
   const known = cache.get(key);
   if (known) return known;
-  const runs = /^[\x20-\x7e]*$/.test(text)
+  const runs = plainText.test(text)
     ? [{ text, face: fonts.font(font), direction: 'ltr' as const }]
     : cutRuns(text, font, han, fonts);
   if (cache.size > 5000) cache.clear();
@@ -255,10 +309,9 @@ function setLine(
     });
     ends.push(x + pen);
   }
-  const shift =
-    style.align === 'left' ? 0 : style.align === 'right' ? width - pen : (width - pen) / 2;
+  const shift = shiftOf(style, width, pen);
   for (const item of items) item.x += shift;
-  return { items, ends: ends.map((end) => end + shift), x: x + shift, width: pen };
+  return { items, ends: ends.map((end) => end + shift), width: pen };
 }
 
 /** Cuts a part of a line, which ends at `end`, where it leaves its box at the left or the right. */
@@ -302,7 +355,7 @@ export function textMends(
   fonts: FontBook,
 ): TextMend[] {
   const fits = (change: TextMend) =>
-    fitText(text, { ...style, ...change }, 0, 0, width, fonts).over === 0;
+    breakText(text, { ...style, ...change }, width, fonts).over === 0;
   /** The largest size below the smallest now that fits with so many lines. */
   const shrunk = (lines?: number): TextMend | undefined => {
     for (let minPt = style.minPt - 0.5; minPt >= leastPt; minPt -= 0.5)

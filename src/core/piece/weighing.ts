@@ -14,7 +14,7 @@ import {
   nothingMade,
   pictureNameOf,
   placeStamp,
-  placeText,
+  weighWords,
   type MadePiece,
   type PieceProblem,
 } from './piece';
@@ -38,7 +38,7 @@ export function wordProblems(
     const made = nothingMade();
     const elements = piece.elements.filter((e) => sideOf(e) === side);
     for (const element of elements)
-      if (element.kind === 'text') placeText(element, piece.han, stock, values, fonts, made);
+      if (element.kind === 'text') weighWords(element, piece.han, stock, values, fonts, made);
       else if (element.kind === 'picture') weighPicture(element, stock, values, hasPicture, made);
       else if (element.kind !== 'stamp') {
         coverShape(element, made);

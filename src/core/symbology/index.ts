@@ -34,7 +34,7 @@ import { checkCode39, encodeCode39, type Code39Options } from './linear/code-39'
 import { checkCode93, encodeCode93 } from './linear/code-93';
 import { ean13, ean8, expandUpcE, upcA, upcE, type EanOptions } from './linear/ean';
 import { checkItf, checkItf14, encodeItf, encodeItf14, type ItfOptions } from './linear/itf';
-import { encodeQr, expectedQrRead, planQr, type QrOptions } from './qr/encode';
+import { checkQr, encodeQr, expectedQrRead, type QrOptions } from './qr/encode';
 import {
   EncodeError,
   symbologyIds,
@@ -184,7 +184,7 @@ const entries: readonly Symbology[] = [
     readerFormats: ['QRCode'],
     linear: false,
     encode: encodeQr,
-    check: (payload, options) => void planQr(payload, options),
+    check: checkQr,
     expectedRead: expectedQrRead,
     about:
       'Read by every phone camera and by any scanner that takes pictures. Holds addresses, text and contacts, up to about 2,900 characters.',

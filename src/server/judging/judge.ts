@@ -3,7 +3,7 @@ import { judgeListCard, judgePieceCard } from './cards';
 import { createHash } from 'node:crypto';
 import { sql } from 'kysely';
 import { type JobDocument, readJob } from '../../core/job/document';
-import { columnsOf, sayingOf, stampFit, type Saying, type Stamp } from '../../core/payload/stamp';
+import { columnsOf, contentFit, sayingOf, type Saying, type Stamp } from '../../core/payload/stamp';
 import { onGround } from '../../core/grounds';
 import { keyColumn, type Column, type Values } from '../../core/records/columns';
 import { byEye } from '../../core/records/look-alikes';
@@ -328,12 +328,14 @@ async function inBatches(
     const before = writing;
     writing = db.transaction().execute(async (tx) => {
       await lockList(tx, list.id, 'shared');
+      // between two places: of a list that has just come the database does not know how long it
+      // is, and would sort all that follows for each batch
       const records = await recordsOf(tx, list.id)
         .where('position', '>', from)
+        .where('position', '<=', from + batch)
         .orderBy('position')
-        .limit(batch)
         .execute();
-      told(records.length < batch ? undefined : records.at(-1)!.position);
+      told(records.length === batch ? from + batch : await placeBefore(tx, list.id, from + batch));
       if (records.length > 0) await work(tx, records);
     });
     // a batch that fails ends the whole, as soon as the one before it is written
@@ -342,6 +344,21 @@ async function inBatches(
     await before;
   }
   await writing;
+}
+
+/** The place just before the next record after one; undefined where none follows. */
+async function placeBefore(
+  tx: Database,
+  listId: number,
+  after: number,
+): Promise<number | undefined> {
+  const { next } = await tx
+    .selectFrom('records')
+    .select((e) => e.fn.min<number | null>('position').as('next'))
+    .where('list_id', '=', listId)
+    .where('position', '>', after)
+    .executeTakeFirstOrThrow();
+  return next === null ? undefined : next - 1;
 }
 
 const lockList = (tx: Database, listId: number, how?: 'shared') =>
@@ -494,7 +511,7 @@ function printsFor({ columns, stamps }: JudgedList, values: Values, saying: Sayi
 function markOf(stamp: Stamp, saying: Saying): Mark {
   const content = saying(stamp);
   if (content.state === 'blank') return 'out';
-  return content.state === 'said' && stampFit(stamp, content.payload).fits ? 'ready' : 'look';
+  return content.state === 'said' && contentFit(stamp, content).fits ? 'ready' : 'look';
 }
 
 /** @param said what the stamps say for each of the records */
@@ -583,7 +600,7 @@ async function storeVerdicts(
       insert into job_rows (job_id, record_id, position, records_mark, stamps_mark, piece_mark, overall, notes, content)
       select ${job.id}::int, * from unnest(
         ${records.map((r) => r.id)}::bigint[], ${records.map((r) => r.position)}::int[], ${verdicts.map((v) => v.records)}::text[], ${verdicts.map((v) => v.stamps)}::text[],
-        ${verdicts.map((v) => v.piece)}::text[], ${verdicts.map((v) => v.overall)}::text[], ${verdicts.map((v) => JSON.stringify(v.notes))}::json[],
+        ${verdicts.map((v) => v.piece)}::text[], ${verdicts.map((v) => v.overall)}::text[], ${verdicts.map((v) => (v.notes.length === 0 ? '[]' : JSON.stringify(v.notes)))}::json[],
         ${values.map((own, i) => contentHash(job.document, own, saying(own, i)))}::text[])
       on conflict (job_id, record_id) do update set position = excluded.position, records_mark = excluded.records_mark, stamps_mark = excluded.stamps_mark,
         piece_mark = excluded.piece_mark, overall = excluded.overall, notes = excluded.notes, content = excluded.content

@@ -125,6 +125,9 @@ export async function insertRecords(
 /** Stands between the texts of a batch; JSON never holds it as it is. */
 const separator = '\x1e';
 
+/** From here on what the database knows of its table has to be made anew. */
+const manyRecords = 3000;
+
 /** @param record the values as JSON, and the doubts, of a record by its number */
 async function insertBatches(
   db: Database,
@@ -148,6 +151,9 @@ async function insertBatches(
       returning id, position`.execute(db);
     ids.push(...rows.sort((a, b) => a.position - b.position).map((r) => r.id));
   }
+  // else the database goes by a table that had none of them, and sorts a whole list for each batch
+  // that is read of it
+  if (count > manyRecords) await sql`analyze (skip_locked) records`.execute(db);
   return ids;
 }
 

@@ -18,7 +18,7 @@ import {
   stockById,
   stocks,
 } from '../../../src/core/piece/stock';
-import { fitText, textMends, type TextStyle } from '../../../src/core/piece/text';
+import { fitText, textMends, weighText, type TextStyle } from '../../../src/core/piece/text';
 import { readBack } from '../../../src/core/readback/readback';
 import { cutChunks, safeFileName } from '../../../src/core/run/plan';
 import { measure } from '../../../src/core/look/layout';
@@ -120,6 +120,48 @@ describe('typefaces', () => {
 });
 
 describe('words in a box', () => {
+  test('are weighed as they are set, in every typeface', () => {
+    const letter = fc.oneof(
+      fc.integer({ min: 0x20, max: 0x7e }).map((c) => String.fromCharCode(c)),
+      fc.constantFrom(
+        'é',
+        'ß',
+        'ﬁ',
+        'Ж',
+        'ש',
+        'ع',
+        '桂',
+        '김',
+        'ꦗ',
+        '\n',
+        '\t',
+        '\u00a0',
+        '\u200d',
+      ),
+    );
+    for (const font of fontKeys)
+      fc.assert(
+        fc.property(
+          fc.string({ unit: letter, maxLength: 40 }),
+          fc.constantFrom('left', 'centre', 'right'),
+          fc.double({ min: 5, max: 60, noNaN: true }),
+          fc.integer({ min: 1, max: 3 }),
+          (text, align, width, lines) => {
+            const own: TextStyle = { ...style, font, align: align as 'left', lines, minPt: 8 };
+            const { items, ...set } = fitText(text, own, 3, 4, width, fonts);
+            expect(weighText(text, own, 3, width, fonts)).toEqual(set);
+            // what it takes of its width is where its letters really lie
+            const starts = items.map(
+              (item) => item.x + Math.min(0, ...item.glyphs.map((g) => g.x)),
+            );
+            if (starts.length > 0) expect(Math.min(...starts)).toBeCloseTo(set.ink.x, 6);
+            expect(set.over > 0).toBe(items.some((item) => item.beyond));
+          },
+        ),
+        { numRuns: 40 },
+      );
+  });
+
   test('short words keep their size, long ones shrink, longer ones run over by a number of letters', () => {
     expect(fitText('Tam Bellweather', style, 0, 0, 50, fonts)).toMatchObject({
       sizePt: 20,

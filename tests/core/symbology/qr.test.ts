@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { encode, EncodeError, explainFit } from '../../../src/core';
 import { columnPenalty, maskedBlockPenalty } from '../../../src/core/symbology/qr/masks';
-import { planQr } from '../../../src/core/symbology/qr/encode';
+import { checkQr, planQr } from '../../../src/core/symbology/qr/encode';
 import {
   oneByteSegment,
   segmentHeaders,
@@ -142,6 +142,42 @@ describe('QR code, read back', () => {
 });
 
 describe('QR code, choices', () => {
+  test('what is judged to fit is what can be planned, and for the same reason where it is not', () => {
+    const reasonOf = (work: () => unknown): string => {
+      try {
+        work();
+        return '';
+      } catch (error) {
+        return (error as Error).message;
+      }
+    };
+    const unit = fc.constantFrom('A', '7', 'a', 'é', '桂', '\u{1F33F}');
+    fc.assert(
+      fc.property(
+        fc.array(unit, { maxLength: 12 }).map((units) => units.join('')),
+        fc.oneof(fc.integer({ min: 1, max: 30 }), fc.integer({ min: 30, max: 800 })),
+        fc.record(
+          {
+            level: fc.constantFrom('L', 'M', 'Q', 'H'),
+            version: fc.integer({ min: 0, max: 41 }),
+            minVersion: fc.integer({ min: 0, max: 41 }),
+            mode: fc.constantFrom('numeric', 'alphanumeric', 'byte', 'kanji'),
+            mask: fc.integer({ min: 0, max: 8 }),
+            gs1: fc.boolean(),
+          },
+          { requiredKeys: ['level'] },
+        ),
+        (text, times, options) => {
+          const payload = text.repeat(times);
+          expect(reasonOf(() => checkQr(payload, options))).toBe(
+            reasonOf(() => planQr(payload, options)),
+          );
+        },
+      ),
+      { numRuns: 500 },
+    );
+  });
+
   test('capacities of version 40 at level L are those of ISO/IEC 18004', () => {
     const holds = (text: string) => explainFit('qr', text, { level: 'L' }).fits;
     expect([holds('7'.repeat(7089)), holds('7'.repeat(7090))]).toEqual([true, false]);

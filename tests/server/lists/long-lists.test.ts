@@ -105,6 +105,29 @@ describe('judging a long list', () => {
     expect(rows.map((row) => row.number)).toEqual([2, 9000]);
   });
 
+  test('reaches every record, however many places between them are empty', async () => {
+    const { list, job } = await listOf(Array.from({ length: 50 }, (_, i) => [`N-${i}`, `P ${i}`]));
+    // a hole as long as several batches, one at the beginning, and records at the ends of batches
+    const places = [1999, 2000, 2001, 3999, 4000, 9000, 15_999, 2_000_000_000];
+    await sql`
+      update records set position = (${places}::int[])[position + 1] where list_id = ${list} and position < 8`.execute(
+      t.db,
+    );
+    await sql`delete from records where list_id = ${list} and position between 8 and 20`.execute(
+      t.db,
+    );
+    await judgeListNow(t.db, list);
+    const judged = await t.db
+      .selectFrom('job_rows')
+      .select('position')
+      .where('job_id', '=', job)
+      .orderBy('position')
+      .execute();
+    const left = Array.from({ length: 29 }, (_, i) => i + 21);
+    expect(judged.map((row) => row.position)).toEqual([...left, ...places]);
+    expect((await viewJob(t.db, job)).counts).toMatchObject({ all: 37, ready: 37 });
+  });
+
   test('tells those that come again no more as well', async () => {
     const { list, job } = await listOf([
       ['A', 'one'],

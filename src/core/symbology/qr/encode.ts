@@ -84,6 +84,21 @@ export function planQr(payload: string | Uint8Array, options: QrOptions = {}): Q
   throw tooLong(payload, needed, highest, wanted);
 }
 
+/** Bytes that the largest version holds at the highest level, of any text, less the ECI header. */
+const alwaysFits = 1270;
+
+/**
+ * Whether a payload can be said at all.
+ * @throws EncodeError where `planQr` does
+ */
+export function checkQr(payload: string | Uint8Array, options: QrOptions = {}): void {
+  const free = options.version === undefined && options.mode === undefined;
+  // no character of a text takes more than three bytes for each of its units
+  const bytes = typeof payload === 'string' ? payload.length * 3 : payload.length;
+  if (free && bytes > 0 && bytes <= alwaysFits) checkOptions(options);
+  else planQr(payload, options);
+}
+
 /** A forced single segment can hold more units than its count field can say. */
 function countOverflows(units: Units, { segments }: Segmentation, group: number): boolean {
   return segments.some(({ mode, from, to }) => {
