@@ -12,17 +12,32 @@ export class AsciiWriter {
     for (let i = 0; i < text.length; i++) this.bytes[this.length++] = text.charCodeAt(i);
   }
 
-  /** A whole number from 0 up, and a space after it. */
-  number(value: number): void {
-    this.need(17);
-    if (value >= 1000) {
-      this.text(`${value} `);
+  /** A rectangle of whole numbers from 0 up, as PDF writes it. */
+  rectangle(x: number, y: number, width: number, height: number): void {
+    if (Math.max(x, y, width, height) >= 10_000) {
+      this.text(`${x} ${y} ${width} ${height} re\n`);
       return;
     }
-    if (value >= 100) this.bytes[this.length++] = zero + Math.floor(value / 100);
-    if (value >= 10) this.bytes[this.length++] = zero + (Math.floor(value / 10) % 10);
-    this.bytes[this.length++] = zero + (value % 10);
-    this.bytes[this.length++] = space;
+    this.need(23);
+    let at = this.put(x, this.length);
+    at = this.put(y, at);
+    at = this.put(width, at);
+    at = this.put(height, at);
+    this.bytes[at++] = 0x72;
+    this.bytes[at++] = 0x65;
+    this.bytes[at++] = newLine;
+    this.length = at;
+  }
+
+  /** A number below 10,000 and a space; returns where the next one goes. */
+  private put(value: number, at: number): number {
+    const { bytes } = this;
+    if (value >= 1000) bytes[at++] = zero + ((value / 1000) | 0);
+    if (value >= 100) bytes[at++] = zero + (((value / 100) | 0) % 10);
+    if (value >= 10) bytes[at++] = zero + (((value / 10) | 0) % 10);
+    bytes[at++] = zero + (value % 10);
+    bytes[at++] = space;
+    return at;
   }
 
   /** A copy of what was written so far. */
@@ -40,3 +55,4 @@ export class AsciiWriter {
 
 const zero = 0x30;
 const space = 0x20;
+const newLine = 0x0a;

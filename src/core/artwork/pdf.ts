@@ -154,10 +154,8 @@ function codeContent({ symbol, x, y, moduleMm }: CodeItem, out: AsciiWriter): vo
   const m = short(moduleMm, 6);
   out.text(`q ${m} 0 0 ${m} ${short(x, 4)} ${short(y, 4)} cm\n`);
   const rects = symbolRects(symbol);
-  for (let i = 0; i < rects.length; i += 4) {
-    for (let side = 0; side < 4; side++) out.number(rects[i + side]);
-    out.text('re\n');
-  }
+  for (let i = 0; i < rects.length; i += 4)
+    out.rectangle(rects[i], rects[i + 1], rects[i + 2], rects[i + 3]);
   out.text('f Q\n');
 }
 

@@ -132,7 +132,6 @@ export function symbolRects(symbol: CodeSymbol): Int32Array {
   // where in `rects` the run that began there, that wide, was last written; from the scratch, since
   // this is done for every code
   const open = scratch(columns * columns).fill(-1);
-  let rects = new Int32Array(4096);
   let length = 0;
   let top = 0;
   for (let r = 0; r < rows; r++) {
@@ -150,7 +149,7 @@ export function symbolRects(symbol: CodeSymbol): Int32Array {
       if (known >= 0 && rects[known + 1] + rects[known + 3] === top) rects[known + 3] += height;
       else {
         open[key] = length;
-        if (length === rects.length) rects = enlarged(rects);
+        if (length + 4 > rects.length) rects = enlarged(rects);
         rects[length++] = start;
         rects[length++] = top;
         rects[length++] = c - start;
@@ -165,6 +164,9 @@ export function symbolRects(symbol: CodeSymbol): Int32Array {
 let kept = new Int32Array(0);
 const scratch = (size: number): Int32Array =>
   (kept.length < size ? (kept = new Int32Array(size)) : kept).subarray(0, size);
+
+/** Where rectangles are put together. */
+let rects = new Int32Array(4096);
 
 function enlarged(array: Int32Array): Int32Array<ArrayBuffer> {
   const larger = new Int32Array(array.length * 2);
