@@ -15,21 +15,24 @@ const seconds = 30;
 /** Of these, the first in which a server that was idle gets warm are told apart. */
 const warmingUp = 5;
 
-interface Asked {
+export interface Asked {
   /** While the server was getting warm, and after that. */
   early: number[];
   times: number[];
   refused: number;
 }
 
-/** Asks for a while, so many at a time, each pausing between two of its questions. */
-async function askAll(
+/**
+ * Asks for a while, so many at a time, each pausing between two of its questions.
+ * @param until the moment, as `performance.now` tells it, after which nobody asks again
+ */
+export async function askAll(
   many: number,
   pauseMs: number,
   url: (client: number, turn: number) => string,
   turns = Infinity,
+  until = performance.now() + seconds * 1000,
 ): Promise<Asked> {
-  const until = performance.now() + seconds * 1000;
   const warm = performance.now() + warmingUp * 1000;
   const asked: Asked = { early: [], times: [], refused: 0 };
   await Promise.all(
@@ -59,32 +62,34 @@ const tell = (name: string, { early, times, refused }: Asked): void =>
     `${name}: in the first ${warmingUp} s ${said(early)}; after that ${said(times)}; refused ${refused}`,
   );
 
+/** A web server of the build, which answers. */
+export async function startWeb(url: string) {
+  const port = await freePort();
+  const env = {
+    ...process.env,
+    DATABASE_URL: url,
+    LOG_LEVEL: 'error',
+    NODE_ENV: 'production' as const,
+    HAND_STAMP_KEY: 'bench',
+  };
+  const server = spawn(
+    process.execPath,
+    ['node_modules/next/dist/bin/next', 'start', '-p', String(port), '-H', '127.0.0.1'],
+    { env, stdio: 'ignore' },
+  );
+  const base = `http://127.0.0.1:${port}`;
+  while (!(await fetch(`${base}/api/health`).catch(() => undefined))?.ok)
+    await new Promise((resolve) => setTimeout(resolve, 200));
+  return { base, server, env };
+}
+
 export async function benchLoad(): Promise<void> {
   await withDatabase(async (db, url) => {
     const children: ChildProcess[] = [];
     try {
       const job = await jobOf(db, records);
-      const port = await freePort();
-      const env = {
-        ...process.env,
-        DATABASE_URL: url,
-        LOG_LEVEL: 'error',
-        NODE_ENV: 'production' as const,
-        HAND_STAMP_KEY: 'bench',
-      };
-      children.push(
-        spawn(
-          process.execPath,
-          ['node_modules/next/dist/bin/next', 'start', '-p', String(port), '-H', '127.0.0.1'],
-          {
-            env,
-            stdio: 'ignore',
-          },
-        ),
-      );
-      const base = `http://127.0.0.1:${port}`;
-      while (!(await fetch(`${base}/api/health`).catch(() => undefined))?.ok)
-        await new Promise((resolve) => setTimeout(resolve, 200));
+      const { base, server, env } = await startWeb(url);
+      children.push(server);
       await fetch(`${base}/api/jobs/${job}/rows?offset=0&limit=100`);
       children.push(
         spawn(process.execPath, ['--expose-gc', '--import', 'tsx', 'src/server/tasks/worker.ts'], {

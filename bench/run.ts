@@ -1,4 +1,5 @@
 import { benchDocuments } from './documents';
+import { benchGrowth } from './growth';
 import { benchHeap } from './heap';
 import { benchLabels } from './labels';
 import { benchLinks } from './links';
@@ -21,4 +22,5 @@ if (!only || only === 'load') await benchLoad();
 if (!only || only === 'documents') await benchDocuments();
 if (!only || only === 'orders') await benchOrders();
 if (!only || only === 'lists') await benchLists();
+if (!only || only === 'growth') await benchGrowth();
 if (!only || only === 'pages') await benchPages();

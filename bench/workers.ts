@@ -80,8 +80,11 @@ export const stopWorkers = (children: readonly ChildProcess[]) =>
     ),
   );
 
-/** A job of so many records with an address each, judged. */
-export async function jobOf(db: Database, count: number): Promise<number> {
+/** A job of so many records with an address each, not judged yet, and its list. */
+export async function unjudged(
+  db: Database,
+  count: number,
+): Promise<{ job: number; list: number }> {
   const rows = addresses(count).map((page, i) => [
     `DH-${String(i + 1).padStart(5, '0')}`,
     `Ines Okafor ${i + 1}`,
@@ -108,7 +111,13 @@ export async function jobOf(db: Database, count: number): Promise<number> {
     .set({ stamps: JSON.stringify(stamps) })
     .where('id', '=', list.id)
     .execute();
-  await judgeListNow(db, list.id);
+  return { job, list: list.id };
+}
+
+/** The same, judged. */
+export async function jobOf(db: Database, count: number): Promise<number> {
+  const { job, list } = await unjudged(db, count);
+  await judgeListNow(db, list);
   return job;
 }
 

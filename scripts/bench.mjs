@@ -15,8 +15,8 @@ if (!existsSync(join(bench, 'node_modules'))) {
     stdio: 'inherit',
   });
 }
-// what is measured in a browser is what people get
-if (process.argv.includes('pages')) needBuild();
+// what is measured in a browser or of a web server is what people get
+if (process.argv.some((what) => ['pages', 'growth'].includes(what))) needBuild();
 process.exit(
   spawnSync(
     process.execPath,

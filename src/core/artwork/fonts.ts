@@ -78,7 +78,7 @@ export class Typeface {
   private readonly shaped = new Map<string, ShapedGlyph[]>();
   private readonly singles = new Map<number, ShapedGlyph | undefined>();
   /** By how much each pair of printable ASCII is kerned; see `kernOf`. */
-  private readonly pairs = new Int16Array(128 * 128).fill(unknown);
+  private pairs: Int16Array | undefined;
   private readonly edges = new Map<number, GlyphEdges>();
   private readonly paths = new Map<number, OutlineCommand[]>();
   private readonly svgPaths = new Map<number, string>();
@@ -169,9 +169,11 @@ export class Typeface {
 
   /** How much nearer the second of a pair comes, in font units; `more` where they do more than that. */
   private kernOf(a: number, b: number): number {
+    // slices of a typeface are many, and most are never asked
+    const pairs = (this.pairs ??= new Int16Array(128 * 128).fill(unknown));
     const at = (a << 7) | b;
-    if (this.pairs[at] === unknown) this.pairs[at] = this.pairKern(a, b);
-    return this.pairs[at];
+    if (pairs[at] === unknown) pairs[at] = this.pairKern(a, b);
+    return pairs[at];
   }
 
   private pairKern(a: number, b: number): number {
