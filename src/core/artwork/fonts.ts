@@ -167,7 +167,7 @@ export class Typeface {
     return this.singles.get(code);
   }
 
-  /** How much nearer the second of a pair comes, in font units; `more` where they do more than that. */
+  /** What is added between a pair, in font units; `more` where more than that happens. */
   private kernOf(a: number, b: number): number {
     // slices of a typeface are many, and most are never asked
     const pairs = (this.pairs ??= new Int16Array(128 * 128).fill(unknown));

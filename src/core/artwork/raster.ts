@@ -468,7 +468,7 @@ export interface BitRows {
   raw: Uint8Array;
 }
 
-/** Fills an outline in modules into bits, `scale` dots a module; `ink` sets them or takes them away. */
+/** Fills an outline in modules into bits, `scale` dots a module: `ink` or the want of it. */
 export function fillBits(path: Path, scale: number, rows: BitRows, ink: boolean): void {
   const { width, height, stride, raw } = rows;
   const surface: Surface = {

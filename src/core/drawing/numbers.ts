@@ -1,6 +1,6 @@
 const powers = [1, 10, 100, 1e3, 1e4, 1e5, 1e6];
 
-/** What small numbers are written as, by how many places and by their value in the last of these. */
+/** What small numbers are written as, by their places and by their value in the last of these. */
 const written: string[][] = powers.map(() => []);
 const mostWritten = 1 << 14;
 

@@ -1,8 +1,4 @@
-import {
-  getDocument,
-  type PDFDocumentProxy,
-  type PDFPageProxy,
-} from 'pdfjs-dist/legacy/build/pdf.mjs';
+import type * as Pdfjs from 'pdfjs-dist/legacy/build/pdf.mjs';
 import { createCanvas } from '@napi-rs/canvas';
 import { cellMm, cellsOf, inkMap } from '../../core/documents/room';
 import type { GreyImage } from '../../core/artwork/raster';
@@ -14,8 +10,38 @@ const readingDpi = 300;
 /** Most pixels of one page; larger pages are drawn coarser. */
 const mostPixels = 50e6;
 
-const open = (bytes: Uint8Array, password?: string): Promise<PDFDocumentProxy> =>
-  getDocument({
+type PDFDocumentProxy = Pdfjs.PDFDocumentProxy;
+type PDFPageProxy = Pdfjs.PDFPageProxy;
+
+let library: Promise<typeof Pdfjs> | undefined;
+
+/**
+ * The library for PDFs, read when a page is first wanted. It puts functions of its own in the place
+ * of some that every array and every text of JSON goes through, for the sake of engines that lack
+ * the newest of them; those are many times slower, so the engine's own are put back.
+ */
+const pdfjs = () =>
+  (library ??= leavingNatives(async () => {
+    // its second half, which it would read by itself with the first PDF
+    await import('pdfjs-dist/legacy/build/pdf.worker.mjs' as string);
+    return import('pdfjs-dist/legacy/build/pdf.mjs');
+  }));
+
+async function leavingNatives<T>(work: () => Promise<T>): Promise<T> {
+  const owners = [JSON, Array.prototype, Function.prototype];
+  const own = owners.map((owner) => Object.getOwnPropertyDescriptors(owner));
+  try {
+    return await work();
+  } finally {
+    for (const [i, owner] of owners.entries())
+      for (const [name, descriptor] of Object.entries(own[i]))
+        if (descriptor.configurable) Object.defineProperty(owner, name, descriptor);
+  }
+}
+
+async function open(bytes: Uint8Array, password?: string): Promise<PDFDocumentProxy> {
+  const { getDocument } = await pdfjs();
+  return getDocument({
     data: Uint8Array.from(bytes),
     password,
     // typefaces that a PDF may leave out come with the package (ISO 32000, standard fonts)
@@ -26,6 +52,7 @@ const open = (bytes: Uint8Array, password?: string): Promise<PDFDocumentProxy> =
     isEvalSupported: false,
     verbosity: 0,
   }).promise;
+}
 
 async function using<T>(
   bytes: Uint8Array,
