@@ -46,7 +46,7 @@ export const scheduleSchema = z.discriminatedUnion('kind', [
   }),
   z.object({
     kind: z.literal('month'),
-    /** The how-manieth of its weekday in the month; 0 for the last. */
+    /** Which of its weekday in the month: 1 to 4; 0 for the last. */
     nth: z.number().int().min(0).max(4),
     day: weekday,
     ...clock,

@@ -153,9 +153,12 @@ function Form({
     kind,
     id,
   }));
-  const say = (next: Record<string, unknown>) => setSaid((s) => ({ ...s, ...next }));
   const parsed = stepSchema.safeParse(said);
   const [told, setTold] = useState<string>();
+  const say = (next: Record<string, unknown>) => {
+    setTold(undefined);
+    setSaid((s) => ({ ...s, ...next }));
+  };
   const columns = held.columnsBefore(at);
   const chips = (field: string, label: string, wraps = false) => (
     <ChipWords
@@ -257,9 +260,9 @@ function Form({
             parsed.success
               ? onUse(parsed.data)
               : setTold(
-                  parsed.error.issues[0]?.code === 'custom'
-                    ? parsed.error.issues[0].message
-                    : 'Something is not chosen yet.',
+                  parsed.error.issues.find(
+                    (i) => i.code === 'custom' || i.code === 'invalid_format',
+                  )?.message ?? 'Something is not chosen yet.',
                 )
           }
         >
@@ -293,7 +296,12 @@ interface Fields {
 function MakeFields({ held, said, say }: Fields) {
   const list = listOf(held.view.document.when);
   const job = held.choices.jobs.find((j) => j.id === said.job);
-  const jobs = held.choices.jobs.filter((j) => said.which !== 'record' || j.list === list);
+  const own = held.choices.jobs.filter((j) => j.list === list);
+  const jobs = said.which === 'record' ? own : held.choices.jobs;
+  const ofJob = (next: (typeof jobs)[number] | undefined) => ({
+    job: next?.id,
+    output: next?.outputs[0]?.kind,
+  });
   return (
     <>
       <Pick
@@ -304,16 +312,16 @@ function MakeFields({ held, said, say }: Fields) {
           { id: 'new' as const, name: 'for what was not printed yet' },
         ]}
         value={said.which as 'record'}
-        onChange={(which) => say({ which })}
+        onChange={(which) =>
+          // for its record only a job of its list can make something
+          say({ which, ...(which === 'record' && job?.list !== list ? ofJob(own[0]) : {}) })
+        }
       />
       <Scroll label="What which job makes?">
         <Choose
           label="Job"
           value={said.job === undefined ? undefined : String(said.job as number)}
-          onChange={(id) => {
-            const next = held.choices.jobs.find((j) => String(j.id) === id);
-            say({ job: Number(id), output: next?.outputs[0]?.kind });
-          }}
+          onChange={(id) => say(ofJob(jobs.find((j) => String(j.id) === id)))}
           choices={jobs.map((j) => ({ id: String(j.id), name: j.name }))}
         />
       </Scroll>

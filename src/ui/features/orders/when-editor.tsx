@@ -1,9 +1,9 @@
 'use client';
 
 import { useState } from 'react';
-import type { Schedule } from '../../../core/orders/schedule';
+import { scheduleSchema, type Schedule } from '../../../core/orders/schedule';
 import { listOf, type When, type WhenKind } from '../../../core/orders/order';
-import { Check, Choose, MainButton, Small, Words } from '../../kit/controls';
+import { Check, Choose, MainButton, Small, Warning, Words } from '../../kit/controls';
 import { Pick } from '../../kit/pick';
 import { Scroll } from '../../kit/scroll';
 import type { Held } from './use-order';
@@ -77,7 +77,10 @@ function Form({
   const is = view.document.when;
   const own = <K extends WhenKind>(of: K) =>
     is.kind === of ? (is as Extract<When, { kind: K }>) : undefined;
-  const [list, setList] = useState<number | null>(listOf(is) ?? choices.lists[0]?.id ?? null);
+  // of none is a choice too, where it was made
+  const [list, setList] = useState<number | null>(
+    is.kind === kind ? listOf(is) : (listOf(is) ?? choices.lists[0]?.id ?? null),
+  );
   const [on, setOn] = useState(own('record')?.on ?? ['came' as const]);
   const [column, setColumn] = useState(own('reaches')?.column);
   const [value, setValue] = useState(own('reaches')?.value ?? '');
@@ -108,6 +111,9 @@ function Form({
         return list ? { kind, list } : undefined;
     }
   })();
+  // what the server would refuse is said while it is typed
+  const trouble =
+    kind === 'schedule' ? scheduleSchema.safeParse(schedule).error?.issues[0]?.message : undefined;
   const places = view.call?.places ?? [];
   return (
     <div style={{ display: 'grid', gap: 12 }}>
@@ -231,8 +237,9 @@ function Form({
         </>
       )}
       {kind === 'schedule' && <ScheduleFields schedule={schedule} onChange={setSchedule} />}
+      {trouble && <Warning role="status">{trouble}</Warning>}
       <div>
-        <MainButton isDisabled={!next} onPress={() => next && onUse(next)}>
+        <MainButton isDisabled={!next || trouble !== undefined} onPress={() => next && onUse(next)}>
           Use it
         </MainButton>
       </div>
@@ -289,7 +296,7 @@ function ScheduleFields({
       ) : (
         <>
           <Pick
-            label="The how-manieth"
+            label="Which of them in the month"
             choices={[
               { id: 1, name: 'first' },
               { id: 2, name: 'second' },
@@ -301,7 +308,7 @@ function ScheduleFields({
             onChange={(nth) => onChange({ ...schedule, nth })}
           />
           <Pick
-            label="Of which day"
+            label="Which day"
             choices={days.map((name, i) => ({ id: i + 1, name }))}
             value={schedule.day}
             onChange={(day) => onChange({ ...schedule, day })}
