@@ -1,10 +1,22 @@
 import { parse } from 'csv-parse/browser/esm/sync';
 
-/** The cells of copied text, row by row, as spreadsheets put them on the clipboard. */
-export const rowsOf = (text: string): string[][] =>
+const read = (text: string, quote: '"' | false): string[][] =>
   parse(text, {
     delimiter: '\t',
+    quote,
     relax_quotes: true,
     relax_column_count: true,
     skip_empty_lines: false,
   }) as string[][];
+
+/**
+ * The cells of copied text, row by row, as spreadsheets put them on the clipboard: in quotes where
+ * a cell has lines of its own. Where a quote is no such sign, as in `"Dune House`, it stays.
+ */
+export function rowsOf(text: string): string[][] {
+  try {
+    return read(text, '"');
+  } catch {
+    return read(text, false);
+  }
+}
