@@ -24,8 +24,9 @@ export function useKeys(state: JobScreenState, search: RefObject<HTMLInputElemen
         return;
       const key = event.key;
       const letter = /^[a-z0-9/]$/i.test(key);
-      if ((event.ctrlKey || event.metaKey) && (key === 'z' || key === 'y'))
-        state.step(key === 'y' || event.shiftKey ? 'redo' : 'undo');
+      // with Shift, or with the capitals locked, it is told as a capital
+      if ((event.ctrlKey || event.metaKey) && /^[zy]$/i.test(key))
+        state.step(/y/i.test(key) || event.shiftKey ? 'redo' : 'undo');
       else if (event.ctrlKey || event.metaKey || (event.altKey ? !letter : letter && !single))
         return;
       else if (key === 'ArrowDown') state.setHand(state.hand + 1);

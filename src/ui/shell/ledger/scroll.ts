@@ -69,12 +69,20 @@ export const scroll = create();
 
 const key = (list: number): string => `hand-stamp widths of list ${list}`;
 const changed = new Set<() => void>();
+/** What is kept of a list, as text; nothing in a browser that keeps nothing. */
+function keptOf(list: number): string {
+  try {
+    return localStorage.getItem(key(list)) ?? '{}';
+  } catch {
+    return '{}';
+  }
+}
 
 /** Widths that this browser's person has pulled columns of a list to, by column id. */
 export const pulled = {
   of(list: number): Record<string, number> {
     try {
-      const kept: unknown = JSON.parse(localStorage.getItem(key(list)) ?? '{}');
+      const kept: unknown = JSON.parse(keptOf(list));
       return kept && typeof kept === 'object' ? (kept as Record<string, number>) : {};
     } catch {
       return {};
@@ -94,7 +102,7 @@ export const pulled = {
   use(list: number): string {
     return useSyncExternalStore(
       (listener) => (changed.add(listener), () => changed.delete(listener)),
-      () => localStorage.getItem(key(list)) ?? '{}',
+      () => keptOf(list),
       () => '{}',
     );
   },
