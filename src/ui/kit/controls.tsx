@@ -1,11 +1,19 @@
 'use client';
 
-import type { ComponentProps, ComponentType, ReactNode } from 'react';
+import {
+  useCallback,
+  useEffect,
+  useRef,
+  type ComponentProps,
+  type ComponentType,
+  type ReactNode,
+} from 'react';
 import {
   Button,
   Checkbox,
   Dialog,
   DialogTrigger,
+  I18nProvider,
   Input,
   Label,
   ListBox,
@@ -318,7 +326,55 @@ const TextBox = styled(TextField)`
   ${fieldBox}
 `;
 
-/** A measure with its unit in the label. Takes effect when it is left or Enter is pressed. */
+/**
+ * What a box for a measure does with keys before the field itself hears of them.
+ *
+ * A comma becomes a point while it is typed or pasted: in half of the countries it stands before
+ * the decimals, and taken for the sign between thousands it would make ten times as much of it. The
+ * arrows go by `steps`.
+ */
+function useMeasureKeys(steps: (typed: string, by: 1 | -1) => void) {
+  const latest = useRef(steps);
+  useEffect(() => {
+    latest.current = steps;
+  });
+  return useCallback((input: HTMLInputElement | null) => {
+    if (!input) return undefined;
+    const taken = (event: Event) => {
+      event.preventDefault();
+      event.stopPropagation();
+    };
+    const text = (event: InputEvent | ClipboardEvent) => {
+      const said =
+        'clipboardData' in event ? event.clipboardData?.getData('text/plain').trim() : event.data;
+      if (!said?.includes(',')) return;
+      taken(event);
+      input.setRangeText(
+        said.includes('.') ? said.replaceAll(',', '') : said.replaceAll(',', '.'),
+        input.selectionStart ?? input.value.length,
+        input.selectionEnd ?? input.value.length,
+        'end',
+      );
+      input.dispatchEvent(new Event('input', { bubbles: true }));
+    };
+    const key = (event: KeyboardEvent) => {
+      if (event.key !== 'ArrowUp' && event.key !== 'ArrowDown') return;
+      taken(event);
+      latest.current(input.value, event.key === 'ArrowUp' ? 1 : -1);
+    };
+    const ending = new AbortController();
+    const early = { capture: true, signal: ending.signal };
+    input.addEventListener('beforeinput', text, early);
+    input.addEventListener('paste', text, early);
+    input.addEventListener('keydown', key, early);
+    return () => ending.abort();
+  }, []);
+}
+
+/**
+ * A measure with its unit in the label. Takes effect when it is left or Enter is pressed. One whose
+ * steps are parts of a whole takes what is typed to its last digit; the steps are for the arrows.
+ */
 export function Measure({
   label,
   value,
@@ -337,18 +393,29 @@ export function Measure({
   /** Shown behind the point, at most. */
   digits?: number;
 }) {
+  const finest = Number.isInteger(step) ? step : 10 ** -digits;
+  const keys = useMeasureKeys((typed, by) => {
+    const from = typed.trim() === '' ? NaN : Number(typed);
+    const whole = Number.isInteger(step) ? Math.round : Number;
+    const next = whole(Number.isFinite(from) ? from : value) + by * step;
+    onChange(Number(Math.min(max, Math.max(min, next)).toFixed(digits)));
+  });
   return (
-    <NumberBox
-      value={value}
-      minValue={min}
-      maxValue={max}
-      step={step}
-      onChange={(v) => Number.isFinite(v) && onChange(v)}
-      formatOptions={{ maximumFractionDigits: digits, useGrouping: false }}
-    >
-      <Label>{label}</Label>
-      <Input />
-    </NumberBox>
+    // the words are English whatever the browser speaks, and so is the point
+    <I18nProvider locale="en-GB">
+      <NumberBox
+        value={value}
+        minValue={min}
+        maxValue={max}
+        step={finest}
+        isWheelDisabled
+        onChange={(v) => Number.isFinite(v) && onChange(v)}
+        formatOptions={{ maximumFractionDigits: digits, useGrouping: false }}
+      >
+        <Label>{label}</Label>
+        <Input ref={keys} />
+      </NumberBox>
+    </I18nProvider>
   );
 }
 

@@ -190,7 +190,7 @@ export function SizeEditor({
                     value={Math.round(code.dots * 100) / 100}
                     min={1}
                     max={200}
-                    step={1}
+                    step={wholeDots ? 1 : 0.5}
                     onChange={setDots}
                   />
                 </Box>

@@ -200,7 +200,7 @@ export function CodeInDocument({ code, onGone }: { code: DocumentCode; onGone: (
                 value={mm(code.widthMm)}
                 min={4}
                 max={180}
-                step={1}
+                step={0.5}
                 onChange={(size) => set({ widthMm: size, heightMm: size })}
               />
             }

@@ -160,7 +160,7 @@ export function PdfsSentence() {
               value={ground.sizeMm}
               min={4}
               max={200}
-              step={1}
+              step={0.5}
               onChange={(sizeMm) => set({ sizeMm })}
             />
           }
