@@ -329,14 +329,14 @@ const TextBox = styled(TextField)`
 /**
  * What a box for a measure does with keys before the field itself hears of them.
  *
- * A comma becomes a point while it is typed or pasted: in half of the countries it stands before
- * the decimals, and taken for the sign between thousands it would make ten times as much of it. The
- * arrows go by `steps`.
+ * Where there are decimals a comma becomes a point while it is typed or pasted: in half of the
+ * countries it stands before them, and taken for the sign between thousands it would make ten times
+ * as much of it. Among whole numbers it can only be that sign. The arrows go by `steps`.
  */
-function useMeasureKeys(steps: (typed: string, by: 1 | -1) => void) {
-  const latest = useRef(steps);
+function useMeasureKeys(whole: boolean, steps: (typed: string, by: 1 | -1) => void) {
+  const latest = useRef({ whole, steps });
   useEffect(() => {
-    latest.current = steps;
+    latest.current = { whole, steps };
   });
   return useCallback((input: HTMLInputElement | null) => {
     if (!input) return undefined;
@@ -350,7 +350,7 @@ function useMeasureKeys(steps: (typed: string, by: 1 | -1) => void) {
       if (!said?.includes(',')) return;
       taken(event);
       input.setRangeText(
-        said.includes('.') ? said.replaceAll(',', '') : said.replaceAll(',', '.'),
+        said.replaceAll(',', latest.current.whole || said.includes('.') ? '' : '.'),
         input.selectionStart ?? input.value.length,
         input.selectionEnd ?? input.value.length,
         'end',
@@ -360,7 +360,7 @@ function useMeasureKeys(steps: (typed: string, by: 1 | -1) => void) {
     const key = (event: KeyboardEvent) => {
       if (event.key !== 'ArrowUp' && event.key !== 'ArrowDown') return;
       taken(event);
-      latest.current(input.value, event.key === 'ArrowUp' ? 1 : -1);
+      latest.current.steps(input.value, event.key === 'ArrowUp' ? 1 : -1);
     };
     const ending = new AbortController();
     const early = { capture: true, signal: ending.signal };
@@ -393,11 +393,11 @@ export function Measure({
   /** Shown behind the point, at most. */
   digits?: number;
 }) {
-  const finest = Number.isInteger(step) ? step : 10 ** -digits;
-  const keys = useMeasureKeys((typed, by) => {
-    const from = typed.trim() === '' ? NaN : Number(typed);
-    const whole = Number.isInteger(step) ? Math.round : Number;
-    const next = whole(Number.isFinite(from) ? from : value) + by * step;
+  const whole = Number.isInteger(step);
+  const keys = useMeasureKeys(whole, (typed, by) => {
+    const is = typed.trim() === '' ? NaN : Number(typed);
+    const from = Number.isFinite(is) ? is : value;
+    const next = (whole ? Math.round(from) : from) + by * step;
     onChange(Number(Math.min(max, Math.max(min, next)).toFixed(digits)));
   });
   return (
@@ -407,7 +407,7 @@ export function Measure({
         value={value}
         minValue={min}
         maxValue={max}
-        step={finest}
+        step={whole ? step : 10 ** -digits}
         isWheelDisabled
         onChange={(v) => Number.isFinite(v) && onChange(v)}
         formatOptions={{ maximumFractionDigits: digits, useGrouping: false }}

@@ -9,10 +9,11 @@ interface Of {
   start?: number;
   digits?: number;
   min?: number;
+  most?: number;
 }
 
 /** A measure of 4 to 300 whose value is kept, as every place that has one keeps it. */
-function measure({ step, start = 10, digits, min = 4 }: Of = {}) {
+function measure({ step, start = 10, digits, min = 4, most = 300 }: Of = {}) {
   const said = vi.fn<(value: number) => void>();
   function Held() {
     const [value, setValue] = useState(start);
@@ -21,7 +22,7 @@ function measure({ step, start = 10, digits, min = 4 }: Of = {}) {
         label="Width, mm"
         value={value}
         min={min}
-        max={300}
+        max={most}
         step={step}
         digits={digits}
         onChange={(next) => (setValue(next), said(next))}
@@ -118,5 +119,17 @@ describe('a measure', () => {
     said.mockClear();
     await type(input, '6.2{ArrowUp}');
     expect(said).toHaveBeenCalledExactlyOnceWith(7);
+  });
+
+  test('among wholes a comma stands between thousands, typed or pasted', async () => {
+    const typed = measure({ step: 1, min: 1, most: 20_000 });
+    await type(typed.input, '1,200{Enter}');
+    expect(typed.said).toHaveBeenCalledExactlyOnceWith(1200);
+    cleanup();
+    const pasted = measure({ step: 1, min: 1, most: 20_000 });
+    await userEvent.clear(pasted.input);
+    await userEvent.paste('1,200');
+    await userEvent.tab();
+    expect(pasted.said).toHaveBeenCalledExactlyOnceWith(1200);
   });
 });
