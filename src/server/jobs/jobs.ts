@@ -11,16 +11,10 @@ import { keyColumn, nameColumn, secretsOf } from '../../core/records/columns';
 import type { Mark } from '../../core/run/judge';
 import { type Database, Memo, oneOf, Refusal, stampWithSealedKey } from '../platform';
 import type { rowsQuerySchema, jumpSchema, jobChangeSchema, newJobSchema } from '../../contract';
-import {
-  type Filter,
-  type JobSummary,
-  type JobView,
-  type LedgerWindow,
-  type RowsView,
-} from '../../contract';
+import { type Filter, type JobSummary, type JobView, type LedgerWindow } from '../../contract';
 import { changed, changedJob, countOf, isFresh, rejudgeList, rejudgePiece } from '../judging';
 import { createJob, dropUndone, problemCounts, removeList } from '../lists';
-import { orderOf, standing } from './order';
+import { firstOf, isPlain, orderOf, standing } from './order';
 import { lastDone } from './last-done';
 import { askedColumns, maskedText, maskedValues, recordToken } from '../access';
 
@@ -179,9 +173,6 @@ function countRows(db: Database, id: number) {
     .executeTakeFirstOrThrow();
 }
 
-const isPlain = (view: RowsView): boolean =>
-  view.q.trim() === '' && view.where.length === 0 && !view.sort && !view.problem;
-
 /** Rows from one known place of a long list to the next. */
 const anchorEvery = 1000;
 const sharedAnchors = globalThis as typeof globalThis & { handStampAnchors?: Memo<number[]> };
@@ -239,8 +230,12 @@ export async function ledgerRows(
       .execute();
     ids = window.map((r) => r.record_id);
   } else {
-    const all = await orderOf(db, jobId, view, await hiddenFrom(db, jobId, may));
-    total = all.length;
+    const hidden = await hiddenFrom(db, jobId, may);
+    const count = (await rowCounts(db, jobId)).all;
+    const first =
+      offset === 0 ? await firstOf(db, jobId, view, { count, limit, hidden }) : undefined;
+    const all = first ?? (await orderOf(db, jobId, view, hidden));
+    total = first ? count : all.length;
     ids = all.slice(offset, offset + limit);
   }
   const rows = await db

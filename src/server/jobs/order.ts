@@ -1,6 +1,7 @@
 import { type RowsView } from '../../contract';
 import { sql, type RawBuilder } from 'kysely';
-import { type Database, heavy, Memo, Refusal } from '../platform';
+import { isFresh } from '../judging';
+import { type Database, heavy, log, Memo, Refusal } from '../platform';
 
 /** The order of `records` by a column, numbers by their size; blanks stand last either way. */
 export function sortedBy(sort: string): RawBuilder<unknown> {
@@ -11,75 +12,110 @@ export function sortedBy(sort: string): RawBuilder<unknown> {
 
 export const wholeList: RowsView = { filter: 'all', q: '', where: [] };
 
+/** Whether a view goes by marks alone, in the order of the list. */
+export const isPlain = (view: RowsView): boolean =>
+  view.q.trim() === '' && view.where.length === 0 && !view.sort && !view.problem;
+
+/** What a view's records are found in. */
+interface Ground {
+  list: number;
+  /** Every record of the list has its row in the job, at the place that it has in the list. */
+  fresh: boolean;
+  /** Some record has one of the two letters beyond plain ones that are small as one of them. */
+  rare: boolean;
+}
+
 /**
  * Whether a record's whole text may hold some words: quick, and never no where a cell does. Plain
  * letters are compared as bytes, which takes a third of the time; the two letters beyond them that
- * are small as one of them (İ, and the sign for kelvin) are looked for besides. What JSON writes as
- * escapes is not looked for here.
+ * are small as one of them (İ, and the sign for kelvin) are looked for besides, where the list has
+ * them. What JSON writes as escapes is not looked for here.
  */
-function mayHold(words: string): RawBuilder<boolean> {
+function mayHold(words: string, { rare }: Ground): RawBuilder<boolean> {
   // eslint-disable-next-line no-control-regex -- JSON writes these as escapes
   if (/["\\\x00-\x1f]/.test(words)) return sql`true`;
-  const like = `%${escapeLike(words)}%`;
-  if (!/^[\x20-\x7e]*$/.test(words)) return sql`records.values::text ilike ${like}`;
-  const plain = sql`records.values::text collate "C"`;
-  return /[ik]/i.test(words)
-    ? sql`(${plain} ilike ${like} or ${plain} like ${'%\u0130%'} or ${plain} like ${'%\u212a%'})`
-    : sql`${plain} ilike ${like}`;
+  if (!/^[\x20-\x7e]*$/.test(words))
+    return sql`records.values::text ilike ${`%${escapeLike(words)}%`}`;
+  const holds = sql<boolean>`strpos(lower(${plainText}), ${words.toLowerCase()}) > 0`;
+  return rare && hasRare.test(words) ? sql`(${holds} or ${holdsRare})` : holds;
 }
+
+const plainText = sql`records.values::text collate "C"`;
+const hasRare = /[ik]/i;
+const holdsRare = sql<boolean>`(strpos(${plainText}, ${'\u0130'}) > 0 or strpos(${plainText}, ${'\u212a'}) > 0)`;
 
 const escapeLike = (text: string): string => text.replace(/[\\%_]/g, '\\$&');
 
-/** The rows of a job that a view shows, in no order yet. */
-function shown(db: Database, jobId: number, view: RowsView, hidden: readonly string[]) {
-  if (view.where.some(({ column }) => hidden.includes(column)))
-    throw new Refusal('This column is secret, so it cannot be looked through.', 403);
+/** Numbers of the records that a view shows, in its order. */
+function shown(
+  db: Database,
+  jobId: number,
+  view: RowsView,
+  { ground, hidden }: { ground: Ground; hidden: readonly string[] },
+) {
   let query = db
-    .selectFrom('job_rows')
-    .innerJoin('records', 'records.id', 'job_rows.record_id')
-    .where('job_rows.job_id', '=', jobId);
-  if (view.filter === 'new')
-    query = query.where('job_rows.run_id', 'is', null).where('job_rows.overall', '=', 'ready');
-  else if (view.filter === 'changed')
-    query = query.where(sql<boolean>`job_rows.printed <> job_rows.content`);
-  else if (view.filter !== 'all') query = query.where('job_rows.overall', '=', view.filter);
-  if (view.problem !== undefined) {
-    const { problem } = view;
+    .selectFrom('records')
+    .select('records.id')
+    .where('records.list_id', '=', ground.list);
+  const { problem } = view;
+  if (problem !== undefined)
     query = query.where(
       sql<boolean>`exists (select 1 from problems p where p.record_id = records.id and p.kind = ${problem})`,
     );
-  }
-  for (const { column, is, text } of view.where) {
-    const value = sql<string>`trim(coalesce(records.values->>${column}, ''))`;
-    if (is === 'blank') query = query.where(sql<boolean>`${value} = ''`);
-    else if (is === 'filled') query = query.where(sql<boolean>`${value} <> ''`);
-    else if (is === 'is')
-      query = query.where(
-        sql<boolean>`${mayHold(text.trim())} and lower(${value}) = lower(${text.trim()})`,
-      );
-    else
-      query = query.where(
-        sql<boolean>`${mayHold(text.trim())} and ${value} ilike ${`%${escapeLike(text.trim())}%`}`,
-      );
-  }
+  for (const condition of view.where) query = query.where(meets(condition, ground));
   const words = view.q.trim();
   if (words !== '') {
     const like = `%${escapeLike(words)}%`;
     // the whole text first; then the cells, so that neither headings nor quotes of JSON are found
     query = query.where(
-      sql<boolean>`${mayHold(words)} and exists (select 1 from json_each_text(records.values) cell where cell.value ilike ${like} and cell.key <> all(${[...hidden]}::text[]))`,
+      sql<boolean>`${mayHold(words, ground)} and exists (select 1 from json_each_text(records.values) cell where cell.value ilike ${like} and cell.key <> all(${[...hidden]}::text[]))`,
     );
   }
-  return query;
+  if (view.sort) query = query.orderBy(sortedBy(view.sort));
+  // where no mark is asked for, a list that has been judged says all of it by itself
+  if (ground.fresh && view.filter === 'all') return query.orderBy('records.position');
+  let marked = query
+    .innerJoin('job_rows', 'job_rows.record_id', 'records.id')
+    .where('job_rows.job_id', '=', jobId);
+  if (view.filter === 'new')
+    marked = marked.where('job_rows.run_id', 'is', null).where('job_rows.overall', '=', 'ready');
+  else if (view.filter === 'changed')
+    marked = marked.where(sql<boolean>`job_rows.printed <> job_rows.content`);
+  else if (view.filter !== 'all') marked = marked.where('job_rows.overall', '=', view.filter);
+  return marked.orderBy('job_rows.position');
+}
+
+/** Whether a record meets one condition on a column. */
+function meets(
+  { column, is, text }: RowsView['where'][number],
+  ground: Ground,
+): RawBuilder<boolean> {
+  const value = sql<string>`trim(coalesce(records.values->>${column}, ''))`;
+  const words = text.trim();
+  switch (is) {
+    case 'blank':
+      return sql`${value} = ''`;
+    case 'filled':
+      return sql`${value} <> ''`;
+    case 'is':
+      return sql`(${mayHold(words, ground)} and lower(${value}) = lower(${words}))`;
+    case 'holds':
+      return sql`(${mayHold(words, ground)} and ${value} ilike ${`%${escapeLike(words)}%`})`;
+  }
 }
 
 /** What the order and the marks of a job's records can depend on, told by a few counts. */
-export async function standing(db: Database, jobId: number): Promise<string> {
-  const job = await db
+export const standing = async (db: Database, jobId: number): Promise<string> =>
+  JSON.stringify([jobId, await stateOf(db, jobId)]);
+
+const stateOf = (db: Database, jobId: number) =>
+  db
     .selectFrom('jobs')
     .innerJoin('lists', 'lists.id', 'jobs.list_id')
     .select([
+      'jobs.list_id',
       'jobs.version',
+      'jobs.changes as job_changes',
       'jobs.checked',
       'jobs.judged',
       'lists.judged as list_judged',
@@ -93,17 +129,66 @@ export async function standing(db: Database, jobId: number): Promise<string> {
     )
     .where('jobs.id', '=', jobId)
     .executeTakeFirstOrThrow();
-  return JSON.stringify([jobId, job]);
-}
 
-const shared = globalThis as typeof globalThis & { handStampOrders?: Memo<readonly number[]> };
+const isJudged = (state: State): boolean =>
+  isFresh(
+    { changes: state.changes, judged: state.list_judged },
+    { changes: state.job_changes, judged: state.judged },
+  );
+
+const shared = globalThis as typeof globalThis & {
+  handStampOrders?: Memo<readonly number[]>;
+  handStampRare?: Memo<{ rare: boolean }>;
+};
 /** An order is worked out once for everybody and all the windows of a long list. */
 const orders = (shared.handStampOrders ??= new Memo(60, 60_000));
+const rareOf = (shared.handStampRare ??= new Memo(500, 10 * 60_000));
 const heavily = heavy(3, 60);
+
+/** What a view of a job is asked of, and by which name its order is held. */
+async function askOf(db: Database, jobId: number, view: RowsView, hidden: readonly string[]) {
+  if (hidden.includes(view.sort?.split(':')[0] ?? ''))
+    throw new Refusal('This column is secret, so records are not sorted by it.', 403);
+  if (view.where.some(({ column }) => hidden.includes(column)))
+    throw new Refusal('This column is secret, so it cannot be looked through.', 403);
+  const state = await stateOf(db, jobId);
+  return { state, name: JSON.stringify([jobId, state, view, hidden]) };
+}
+
+type State = Awaited<ReturnType<typeof stateOf>>;
+
+const groundOf = (state: State, rare: boolean): Ground => ({
+  list: state.list_id,
+  fresh: isJudged(state),
+  rare,
+});
+
+/** Whether any record of a list has letters that `mayHold` has to look for besides. */
+const listHasRare = (db: Database, { list_id: list, changes, list_judged }: State) =>
+  rareOf.get(db, `${list} ${changes} ${list_judged}`, () =>
+    db
+      .selectNoFrom((e) =>
+        e
+          .exists(
+            e
+              .selectFrom('records')
+              .select('id')
+              .where('list_id', '=', list)
+              .where(
+                sql<boolean>`octet_length(records.values::text) <> length(records.values::text)`,
+              )
+              .where(holdsRare),
+          )
+          .as('rare'),
+      )
+      .$castTo<{ rare: boolean }>()
+      .executeTakeFirstOrThrow(),
+  );
 
 /**
  * Numbers of the records that a view shows, in its order.
  * @param hidden columns by which whoever asks may neither look nor sort
+ * @throws Refusal where the view goes by one of them
  */
 export async function orderOf(
   db: Database,
@@ -111,18 +196,54 @@ export async function orderOf(
   view: RowsView,
   hidden: readonly string[] = [],
 ): Promise<readonly number[]> {
-  if (hidden.includes(view.sort?.split(':')[0] ?? ''))
-    throw new Refusal('This column is secret, so records are not sorted by it.', 403);
-  return orders.get(db, `${await standing(db, jobId)} ${JSON.stringify([view, hidden])}`, () =>
+  const { name, state } = await askOf(db, jobId, view, hidden);
+  return orders.get(db, name, () =>
     heavily(async () => {
-      let query = shown(db, jobId, view, hidden).select('job_rows.record_id as id');
-      if (view.sort) query = query.orderBy(sortedBy(view.sort));
-      // as one text: a row for each of many thousands costs more than finding them
-      const { ids } = await db
-        .selectFrom(query.orderBy('job_rows.position').as('shown'))
-        .select(sql<string | null>`string_agg(id::text, ',')`.as('ids'))
-        .executeTakeFirstOrThrow();
-      return ids === null ? [] : ids.split(',').map(Number);
+      const find = async (rare: boolean) => {
+        const ground = groundOf(state, rare);
+        // as one text: a row for each of many thousands costs more than finding them
+        const { ids } = await db
+          .selectFrom(shown(db, jobId, view, { ground, hidden }).as('shown'))
+          .select(sql<string | null>`string_agg(id::text, ',')`.as('ids'))
+          .executeTakeFirstOrThrow();
+        return ids === null ? [] : ids.split(',').map(Number);
+      };
+      const asksRare = hasRare.test(view.q) || view.where.some(({ text }) => hasRare.test(text));
+      if (!asksRare) return find(false);
+      // hardly a list has them, so it is looked through meanwhile
+      const [found, { rare }] = await Promise.all([find(false), listHasRare(db, state)]);
+      return rare ? find(true) : found;
     }),
   );
+}
+
+/** Records from which on the first of them are looked for before all are put in order. */
+const long = 20_000;
+
+/**
+ * The first records of the whole of a long list by a column of it, where the order has not been
+ * worked out: they are found in half the time, and the rest of it follows after them, before
+ * anybody has come so far down. Undefined where the order has to be asked, or is there.
+ *
+ * @param count of the records of the job
+ * @throws Refusal as `orderOf` does
+ */
+export async function firstOf(
+  db: Database,
+  jobId: number,
+  view: RowsView,
+  { count, limit, hidden }: { count: number; limit: number; hidden: readonly string[] },
+): Promise<readonly number[] | undefined> {
+  if (!view.sort || count < long) return undefined;
+  if (view.filter !== 'all' || !isPlain({ ...view, sort: undefined })) return undefined;
+  const { name, state } = await askOf(db, jobId, view, hidden);
+  if (!isJudged(state) || orders.has(db, name)) return undefined;
+  const ground = groundOf(state, false);
+  const first = await heavily(() =>
+    shown(db, jobId, view, { ground, hidden }).limit(limit).execute(),
+  );
+  orderOf(db, jobId, view, hidden).catch((error: unknown) =>
+    log.warn({ err: error, job: jobId }, 'an order was not worked out ahead'),
+  );
+  return first.map((row) => row.id);
 }

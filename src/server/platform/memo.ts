@@ -16,6 +16,11 @@ export class Memo<V extends object> {
     private readonly ms: number,
   ) {}
 
+  /** Whether an answer is held, or being worked out. */
+  has(db: object, name: string): boolean {
+    return this.of.get(db)?.has(name) ?? false;
+  }
+
   /** @param db the database that is asked; each has answers of its own */
   get(db: object, name: string, workOut: () => Promise<V>): Promise<V> {
     let held = this.of.get(db);

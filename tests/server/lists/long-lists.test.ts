@@ -2,7 +2,9 @@ import { sql } from 'kysely';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { rowsQuerySchema } from '../../../src/contract';
 import { ledgerRows, viewJob } from '../../../src/server/jobs/jobs';
+import { orderOf, wholeList } from '../../../src/server/jobs/order';
 import { judgeListNow } from '../../../src/server/judging/judge';
+import { editCells } from '../../../src/server/lists/edits';
 import { createJob, createList } from '../../../src/server/lists/lists';
 import { testDatabase, type TestDatabase } from '../../helpers/database';
 
@@ -72,6 +74,58 @@ describe('searching', () => {
       const is = await ledgerRows(t.db, job, asked({ where }));
       expect(is.rows.map((row) => row.values.c2)).toEqual([name]);
     }
+  });
+});
+
+test('a letter of the rare kind is found as soon as somebody types it', async () => {
+  const { list, job } = await listOf([
+    ['N-1', 'Plain Wren'],
+    ['N-2', 'Rowan'],
+  ]);
+  await judgeListNow(t.db, list);
+  const found = async (q: string) =>
+    (await ledgerRows(t.db, job, rowsQuerySchema.parse({ offset: 0, limit: 9, q }))).rows.map(
+      (row) => row.values.c2,
+    );
+  expect(await found('inci')).toEqual([]);
+  expect(await found('plain')).toEqual(['Plain Wren']);
+  const { rows } = await ledgerRows(t.db, job, rowsQuerySchema.parse({ offset: 0, limit: 9 }));
+  const second = rows[1]?.id ?? 0;
+  await editCells(t.db, list, [{ record: second, column: 'c2', value: 'İnci Rowan' }], 'test');
+  expect(await found('inci')).toEqual(['İnci Rowan']);
+  expect(await found('plain')).toEqual(['Plain Wren']);
+});
+
+describe('a long list in an order that nobody has asked for yet', () => {
+  test('begins with the records with which the whole order begins', async () => {
+    const count = 20_050;
+    const { list, job } = await listOf(
+      Array.from({ length: count }, (_, i) => [
+        `N-${(i * 7919) % count}`,
+        // many alike, some blank, small and large letters
+        i % 400 === 7 ? '  ' : `${i % 2 ? 'wren' : 'Wren'} ${(i * 31) % 97}`,
+      ]),
+    );
+    const window = (sort: string, more: object = {}) =>
+      ledgerRows(t.db, job, rowsQuerySchema.parse({ offset: 0, limit: 150, sort, ...more }));
+    // not judged yet: no record has its row in the job
+    expect(await window('c1:up')).toEqual({ total: 0, rows: [] });
+    await judgeListNow(t.db, list);
+    for (const sort of ['c1:up', 'c1:down', 'c2:up', 'c2:down'] as const) {
+      const first = await window(sort);
+      const order = await orderOf(t.db, job, { ...wholeList, sort });
+      expect(first.total).toBe(count);
+      expect(first.rows.map((row) => row.id)).toEqual(order.slice(0, 150));
+      // and the next time it comes from the order that was worked out behind it
+      expect(await window(sort)).toEqual(first);
+    }
+    const [lowest] = (await window('c1:up')).rows;
+    expect(lowest?.values.c1).toBe('N-0');
+    const [last] = (await window('c2:up', { offset: count - 1 })).rows;
+    expect(last?.values.c2.trim()).toBe('');
+    // a view that leaves some out says how many it shows
+    expect((await window('c1:up', { q: 'wren 3' })).total).toBeLessThan(count);
+    expect((await window('c1:down', { filter: 'look' })).total).toBeLessThan(count);
   });
 });
 
