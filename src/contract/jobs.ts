@@ -175,10 +175,17 @@ export const jumpSchema = viewSchema.extend({
   after: z.coerce.number().int().optional(),
 });
 
+/**
+ * Numbers of the records that whoever makes a change has before them: of a long list they are
+ * judged at once, before the answer, and the others after it.
+ */
+const seenSchema = z.array(z.number().int()).max(500).optional();
+
 export const jobChangeSchema = z.object({
   version: z.number().int(),
   document: jobDocumentSchema.optional(),
   name: z.string().trim().min(1).max(120).optional(),
+  seen: seenSchema,
 });
 
 export const newJobSchema = z.object({ name: nameOf('the job') });
@@ -267,7 +274,7 @@ export const stepJob = defineRoute({
   of: 'job',
   about: 'Undoes what was done last to the job or its list, or does it again.',
   params: byId,
-  body: directionSchema,
+  body: directionSchema.extend({ seen: seenSchema }),
   answer: z.strictObject({ did: z.string().nullable(), job: jobViewSchema }),
 });
 export const addJob = defineRoute({

@@ -14,7 +14,7 @@ import type { rowsQuerySchema, jumpSchema, jobChangeSchema, newJobSchema } from 
 import { type Filter, type JobSummary, type JobView, type LedgerWindow } from '../../contract';
 import { changed, changedJob, countOf, isFresh, rejudgeList, rejudgePiece } from '../judging';
 import { createJob, dropUndone, problemCounts, removeList } from '../lists';
-import { firstOf, isPlain, orderOf, standing } from './order';
+import { firstOf, isJudged, isPlain, orderOf, stateOf } from './order';
 import { lastDone } from './last-done';
 import { askedColumns, maskedText, maskedValues, recordToken } from '../access';
 
@@ -97,18 +97,20 @@ export async function viewJob(db: Database, id: number, may: Right = 'changes'):
     .selectAll()
     .where('id', '=', job.list_id)
     .executeTakeFirstOrThrow();
-  const [counts, jobs, reread, revisions, problems, stamps, undo, redo] = await Promise.all([
-    rowCounts(db, id),
-    jobCount(db, list.id),
-    waitingReread(db, list.id),
-    revisionCount(db, list.id),
-    problemCounts(db, list.id),
-    stampCounts(db, list.id, list.stamps),
-    lastDone(db, id, list.id, 'undo'),
-    lastDone(db, id, list.id, 'redo'),
-  ]);
-  const { all, ready, look, out, new: fresh, changed, ...bands } = counts;
   const current = isFresh(list, job);
+  const [counts, records, jobs, reread, revisions, problems, stamps, undo, redo] =
+    await Promise.all([
+      rowCounts(db, id),
+      current ? 0 : recordCount(db, list),
+      jobCount(db, list.id),
+      waitingReread(db, list.id),
+      revisionCount(db, list.id),
+      problemCounts(db, list.id),
+      stampCounts(db, id, list),
+      lastDone(db, id, list.id, 'undo'),
+      lastDone(db, id, list.id, 'redo'),
+    ]);
+  const { all, ready, look, out, new: fresh, changed, ...bands } = counts;
   return {
     id,
     name: job.name,
@@ -133,7 +135,7 @@ export async function viewJob(db: Database, id: number, may: Right = 'changes'):
     counts: { all, ready, look, out, new: fresh, changed },
     bands,
     // verdicts that are not from what list and job are now are on their way
-    judging: current ? 0 : Math.max(1, (await countOf(db, list.id)) - job.checked),
+    judging: current ? 0 : Math.max(1, records - job.checked),
     problems,
     stampCounts: stamps,
     canUndo: undo !== undefined,
@@ -147,9 +149,38 @@ const sharedCounts = globalThis as typeof globalThis & {
 };
 const countsOf = (sharedCounts.handStampCounts ??= new Memo(500, 10 * 60_000));
 
-/** How the records of a job stand; counted again only where verdicts or prints are others. */
+const sharedRecords = globalThis as typeof globalThis & {
+  handStampRecords?: Memo<{ count: number }>;
+};
+const recordsOf = (sharedRecords.handStampRecords ??= new Memo(500, 10 * 60_000));
+
+/** Records of a list, which come and go by revisions alone. */
+async function recordCount(db: Database, { id, revision }: { id: number; revision: number }) {
+  const { count } = await recordsOf.get(db, `${id} ${revision}`, async () => ({
+    count: await countOf(db, id),
+  }));
+  return count;
+}
+
+/** Records from which on counting takes so long that a count of a moment ago will do. */
+const manyRecords = 20_000;
+
+/**
+ * How the records of a job stand; counted again only where verdicts or prints are others. While a
+ * long list is being judged the counts are those of the last time that somebody asked.
+ */
 async function rowCounts(db: Database, id: number) {
-  return countsOf.get(db, await standing(db, id), () => countRows(db, id));
+  const state = await stateOf(db, id);
+  const judged = isJudged(state);
+  return countsOf.about(
+    db,
+    {
+      thing: `${id}`,
+      name: JSON.stringify([id, state]),
+      willDo: (last) => !judged && last.all >= manyRecords,
+    },
+    () => countRows(db, id),
+  );
 }
 
 function countRows(db: Database, id: number) {
@@ -189,7 +220,10 @@ async function anchorOf(
   offset: number,
 ): Promise<{ from: number; skip: number }> {
   if (offset < anchorEvery) return { from: -1, skip: offset };
-  const places = await anchors.get(db, `${await standing(db, jobId)} ${filter}`, async () => {
+  const state = await stateOf(db, jobId);
+  // while everything changes, counting through is quicker than finding places that hold for once
+  if (!isJudged(state)) return { from: -1, skip: offset };
+  const places = await anchors.get(db, JSON.stringify([jobId, state, filter]), async () => {
     const { rows } = await sql<{ position: number }>`
       select position from (
         select position, row_number() over (order by position) - 1 as row from job_rows
@@ -417,19 +451,41 @@ async function revisionCount(db: Database, listId: number): Promise<number> {
   return count;
 }
 
-/** How many records each stamp fits, does not fit, and has nothing to say for. */
+const sharedMarks = globalThis as typeof globalThis & { handStampMarks?: Memo<MarkCount[]> };
+const marksOf = (sharedMarks.handStampMarks ??= new Memo(500, 10 * 60_000));
+interface MarkCount {
+  what: string;
+  mark: Mark;
+  n: number;
+}
+
+/**
+ * How many records each stamp fits, does not fit, and has nothing to say for; counted as
+ * `rowCounts` is.
+ */
 async function stampCounts(
   db: Database,
-  listId: number,
-  stamps: readonly Stamp[],
+  jobId: number,
+  { id: listId, stamps }: { id: number; stamps: readonly Stamp[] },
 ): Promise<Record<string, Record<Mark, number>>> {
-  const rows = await db
-    .selectFrom('prints')
-    .select((e) => ['what', 'mark', e.fn.countAll<number>().as('n')])
-    .where('list_id', '=', listId)
-    .where('what', 'in', [...stamps.map((s) => `stamp:${s.id}`), ''])
-    .groupBy(['what', 'mark'])
-    .execute();
+  const state = await stateOf(db, jobId);
+  const judged = isJudged(state);
+  const rows = await marksOf.about(
+    db,
+    {
+      thing: `${listId}`,
+      name: JSON.stringify([listId, state]),
+      willDo: (last) => !judged && last.reduce((sum, { n }) => sum + n, 0) >= manyRecords,
+    },
+    () =>
+      db
+        .selectFrom('prints')
+        .select((e) => ['what', 'mark', e.fn.countAll<number>().as('n')])
+        .where('list_id', '=', listId)
+        .where('what', 'like', 'stamp:%')
+        .groupBy(['what', 'mark'])
+        .execute(),
+  );
   return Object.fromEntries(
     stamps.map((stamp) => {
       const count = (mark: Mark) =>
@@ -456,13 +512,21 @@ export async function changeJob(
   actor: string,
 ): Promise<void> {
   const judge = await db.transaction().execute((tx) => changeJobIn(tx, id, change, actor));
-  await afterChange(db, id, judge);
+  await afterChange(db, id, judge, change.seen);
 }
 
-/** Judges what a change of a job's document concerns, once that is in force. */
-export async function afterChange(db: Database, id: number, judge: ToJudge): Promise<void> {
-  if (judge === 'piece') await rejudgePiece(db, id);
-  else if (judge !== undefined) await rejudgeList(db, judge);
+/**
+ * Judges what a change of a job's document concerns, once that is in force.
+ * @param seen the records that whoever made it has before them, which come first
+ */
+export async function afterChange(
+  db: Database,
+  id: number,
+  judge: ToJudge,
+  seen: readonly number[] = [],
+): Promise<void> {
+  if (judge === 'piece') await rejudgePiece(db, id, seen);
+  else if (judge !== undefined) await rejudgeList(db, judge, seen);
 }
 
 /**

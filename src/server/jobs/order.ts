@@ -105,10 +105,7 @@ function meets(
 }
 
 /** What the order and the marks of a job's records can depend on, told by a few counts. */
-export const standing = async (db: Database, jobId: number): Promise<string> =>
-  JSON.stringify([jobId, await stateOf(db, jobId)]);
-
-const stateOf = (db: Database, jobId: number) =>
+export const stateOf = (db: Database, jobId: number) =>
   db
     .selectFrom('jobs')
     .innerJoin('lists', 'lists.id', 'jobs.list_id')
@@ -130,7 +127,8 @@ const stateOf = (db: Database, jobId: number) =>
     .where('jobs.id', '=', jobId)
     .executeTakeFirstOrThrow();
 
-const isJudged = (state: State): boolean =>
+/** Whether every record has been judged by what list and job are now. */
+export const isJudged = (state: State): boolean =>
   isFresh(
     { changes: state.changes, judged: state.list_judged },
     { changes: state.job_changes, judged: state.judged },

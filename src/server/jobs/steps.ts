@@ -9,6 +9,7 @@ import { afterTurn, turnRevisionIn } from '../lists';
 /**
  * Takes the last change back, or puts it in again, in the order of what was done. Returns what it
  * was in words; undefined when there is nothing.
+ * @param seen the records that whoever steps has before them
  * @throws Refusal where it was done to the list, and that is not theirs to change
  */
 export async function stepJob(
@@ -16,7 +17,7 @@ export async function stepJob(
   jobId: number,
   direction: 'undo' | 'redo',
   actor: string,
-  mayList: Right = 'changes',
+  { mayList = 'changes', seen = [] }: { mayList?: Right; seen?: readonly number[] } = {},
 ): Promise<string | undefined> {
   const step = await db.transaction().execute(async (tx) => {
     // of two steps at once the second begins from what the first has left
@@ -36,7 +37,7 @@ export async function stepJob(
   });
   if (!step) return undefined;
   if (step.turned) return afterTurn(db, step.list, step.turned);
-  await afterChange(db, jobId, step.judge);
+  await afterChange(db, jobId, step.judge, seen);
   return direction === 'undo'
     ? 'A change of the job’s own'
     : 'A change of the job’s own, done again';

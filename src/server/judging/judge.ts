@@ -77,13 +77,31 @@ export async function countOf(db: Database, listId: number): Promise<number> {
   return count;
 }
 
+/** Whether a list has more records than are judged while somebody waits. */
+async function isLong(db: Database, listId: number): Promise<boolean> {
+  const beyond = await db
+    .selectFrom('records')
+    .select('id')
+    .where('list_id', '=', listId)
+    .offset(atOnce)
+    .limit(1)
+    .executeTakeFirst();
+  return beyond !== undefined;
+}
+
 /**
  * Judges every record of a list again, in all its jobs: after its records, columns or stamps
  * changed.
+ * @param seen the records that whoever made the change has before them: of a long list they are
+ *    judged at once, the others in the background
  */
-export async function rejudgeList(db: Database, listId: number): Promise<void> {
-  const count = await countOf(db, listId);
-  if (count <= atOnce) return judgeListNow(db, listId);
+export async function rejudgeList(
+  db: Database,
+  listId: number,
+  seen: readonly number[] = [],
+): Promise<void> {
+  if (!(await isLong(db, listId))) return judgeListNow(db, listId);
+  await judgeSeen(db, listId, seen);
   await enqueue(
     db,
     judgeListCard,
@@ -100,15 +118,20 @@ export async function rejudgePictures(db: Database, listId: number): Promise<voi
 
 /**
  * Judges every record again in one job, after its piece changed; what the list itself says stays.
+ * @param seen as for `rejudgeList`
  */
-export async function rejudgePiece(db: Database, jobId: number): Promise<void> {
+export async function rejudgePiece(
+  db: Database,
+  jobId: number,
+  seen: readonly number[] = [],
+): Promise<void> {
   const job = await db
     .selectFrom('jobs')
     .select('list_id')
     .where('id', '=', jobId)
     .executeTakeFirstOrThrow();
-  const count = await countOf(db, job.list_id);
-  if (count <= atOnce) return judgePieceNow(db, jobId);
+  if (!(await isLong(db, job.list_id))) return judgePieceNow(db, jobId);
+  await judgeSeen(db, job.list_id, seen, jobId);
   await enqueue(
     db,
     judgePieceCard,
@@ -127,14 +150,47 @@ export async function judgePieceNow(db: Database, jobId: number): Promise<void> 
   const list = await loadList(db, job.list_id, jobId);
   if (!list) return;
   await begin(db, list);
-  await judgeAll(db, list, await repeatedPrints(db, job.list_id));
-  await end(db, list);
+  const [own] = list.jobs;
+  const whole = await judgeAll(db, list, await repeatedPrints(db, job.list_id), {
+    holds: async (tx) => {
+      const now = await tx
+        .selectFrom('jobs')
+        .select('changes')
+        .where('id', '=', jobId)
+        .executeTakeFirst();
+      return now?.changes === own?.changes;
+    },
+  });
+  if (whole) await end(db, list);
+}
+
+/**
+ * Judges the few records that somebody has before them, by what is known of the others: what is
+ * stored of the codes of the rest may be from before, which the judging of the whole brings right.
+ */
+async function judgeSeen(
+  db: Database,
+  listId: number,
+  ids: readonly number[],
+  onlyJob?: number,
+): Promise<void> {
+  if (ids.length === 0) return;
+  await db.transaction().execute(async (tx) => {
+    await lockList(tx, listId);
+    const list = await loadList(tx, listId, onlyJob);
+    if (!list) return;
+    const records = await recordsOf(tx, listId).where(oneOf('id', ids)).execute();
+    const repeated: Repeated = new Map();
+    await addRepeated(tx, listId, ids, repeated);
+    await storeVerdicts(tx, list, records, repeated);
+  });
 }
 
 /**
  * Judges every record of a list by the whole of it: how its values are built is found out first,
  * then each record is weighed and judged by what was known to repeat; those of which that turns out
- * otherwise are judged once more at the end.
+ * otherwise are judged once more at the end. Where its stamps are changed meanwhile it ends there:
+ * whoever changed them has put into the queue that all is judged by the new ones.
  */
 export async function judgeListNow(db: Database, listId: number): Promise<void> {
   const list = await loadList(db, listId);
@@ -154,12 +210,24 @@ export async function judgeListNow(db: Database, listId: number): Promise<void> 
     .set({ shapes: JSON.stringify(list.shapes) })
     .where('id', '=', listId)
     .execute();
-  await judgeAll(db, list, repeated, storePrints);
+  const stamps = JSON.stringify(list.stamps);
+  const whole = await judgeAll(db, list, repeated, {
+    before: storePrints,
+    holds: async (tx) => {
+      const now = await tx
+        .selectFrom('lists')
+        .select('stamps')
+        .where('id', '=', listId)
+        .executeTakeFirst();
+      return JSON.stringify(now?.stamps) === stamps;
+    },
+  });
+  if (!whole) return;
   await judgeOthers(db, list, repeated, await repeatedPrints(db, listId));
   await end(db, list);
   // what the database knows of its tables is older than a list that has just come, and it would
   // look for its rows the long way
-  if ((await countOf(db, listId)) > atOnce)
+  if (await isLong(db, listId))
     await sql`analyze (skip_locked) records, job_rows, prints, problems`.execute(db);
   await db
     .updateTable('lists')
@@ -174,7 +242,7 @@ async function shapesOf(db: Database, list: JudgedList): Promise<Record<string, 
   const shapes = new Map<string, Map<string, number>>();
   await inBatches(db, list, (_, records) => {
     countShapes(list.columns, records, shapes);
-    return Promise.resolve();
+    return Promise.resolve(undefined);
   });
   const found: Record<string, string> = {};
   for (const [column, counts] of shapes) {
@@ -273,14 +341,22 @@ async function end(db: Database, list: JudgedList): Promise<void> {
       .execute();
 }
 
-/** @param before what else is kept of the records, in the same transaction */
+/**
+ * Judges every record, and says whether it came to the end.
+ * @param before what else is kept of the records, in the same transaction
+ * @param holds whether what is judged by is still what holds; it ends where that is no more so, and
+ *    no old verdict is put over a new one
+ */
 async function judgeAll(
   db: Database,
   list: JudgedList,
   repeated: Repeated,
-  before?: typeof storePrints,
-): Promise<void> {
+  { before, holds }: { before?: typeof storePrints; holds: (tx: Database) => Promise<boolean> },
+): Promise<boolean> {
+  let whole = true;
   await inBatches(db, list, async (tx, records) => {
+    whole &&= await holds(tx);
+    if (!whole) return 'enough';
     const said = records.map((record) => sayingOf(record.values));
     await before?.(tx, list, records, said);
     await storeVerdicts(tx, list, records, repeated, said);
@@ -289,7 +365,9 @@ async function judgeAll(
       .set((e) => ({ checked: e('checked', '+', records.length) }))
       .where('id', 'in', jobsOf(list))
       .execute();
+    return undefined;
   });
+  return whole;
 }
 
 const recordsOf = (tx: Database, listId: number) =>
@@ -314,14 +392,16 @@ const firstOnes = (
  * cell is judged either by the batch that reads it or by its own judging after it, never
  * overwritten by an older verdict. While one batch is written the next is read and worked out; they
  * share the lock, changes do not.
+ * @param work says where it is enough
  */
 async function inBatches(
   db: Database,
   list: JudgedList,
-  work: (tx: Database, records: Judged[]) => Promise<void>,
+  work: (tx: Database, records: Judged[]) => Promise<'enough' | undefined>,
 ): Promise<void> {
   let writing: Promise<unknown> = Promise.resolve();
-  for (let after: number | undefined = -1; after !== undefined;) {
+  let enough = false;
+  for (let after: number | undefined = -1; after !== undefined && !enough;) {
     const from: number = after;
     let told!: (last: number | undefined) => void;
     const read = new Promise<number | undefined>((resolve) => (told = resolve));
@@ -336,7 +416,7 @@ async function inBatches(
         .orderBy('position')
         .execute();
       told(records.length === batch ? from + batch : await placeBefore(tx, list.id, from + batch));
-      if (records.length > 0) await work(tx, records);
+      if (records.length > 0 && (await work(tx, records)) === 'enough') enough = true;
     });
     // a batch that fails ends the whole, as soon as the one before it is written
     writing.catch(() => undefined);
@@ -404,11 +484,7 @@ export async function judgeRecords(
     }
     const affected = new Set([...ids, ...shared.rows.map((r) => r.record_id)]);
     // their other prints decide too
-    const others = await sql<{ what: string; print: string }>`
-      select what, print from prints p where list_id = ${listId} and (what, print) in (select what, print from prints where record_id = any(${[...affected]}::bigint[]) and print is not null)
-      group by what, print having count(*) > 1`.execute(tx);
-    for (const { what, print } of others.rows)
-      repeated.set(what, (repeated.get(what) ?? new Set<string>()).add(print));
+    await addRepeated(tx, listId, [...affected], repeated);
     await storeVerdicts(tx, list, await read([...affected]), repeated);
     await settle(tx, listId, from);
     await tellNews(tx, listId);
@@ -453,6 +529,20 @@ const printsOf = (tx: Database, listId: number, ids: readonly number[]) =>
     .execute();
 
 type Repeated = Map<string, Set<string>>;
+
+/** Adds those prints of some records that others have too. */
+async function addRepeated(
+  tx: Database,
+  listId: number,
+  ids: readonly number[],
+  repeated: Repeated,
+): Promise<void> {
+  const { rows } = await sql<{ what: string; print: string }>`
+    select what, print from prints p where list_id = ${listId} and (what, print) in (select what, print from prints where record_id = any(${[...ids]}::bigint[]) and print is not null)
+    group by what, print having count(*) > 1`.execute(tx);
+  for (const { what, print } of rows)
+    repeated.set(what, (repeated.get(what) ?? new Set<string>()).add(print));
+}
 
 async function repeatedPrints(db: Database, listId: number): Promise<Repeated> {
   const rows = await db

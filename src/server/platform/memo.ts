@@ -2,6 +2,9 @@ import { LRUCache } from 'lru-cache';
 import pLimit from 'p-limit';
 import { Refusal } from './refusal';
 
+/** How long a new answer waits that nobody waits for, in ms. */
+const pauseMs = 250;
+
 /**
  * Answers that are the same for everybody who asks the same of the same state: worked out once,
  * also when many ask at the same moment, and held for a while. What is asked names the state it is
@@ -9,6 +12,7 @@ import { Refusal } from './refusal';
  */
 export class Memo<V extends object> {
   private readonly of = new WeakMap<object, LRUCache<string, Promise<V>>>();
+  private readonly last = new WeakMap<object, LRUCache<string, V>>();
 
   /** @param most answers held; @param ms how long each is */
   constructor(
@@ -31,6 +35,30 @@ export class Memo<V extends object> {
     held.set(name, fresh);
     fresh.catch(() => held.delete(name));
     return fresh;
+  }
+
+  /**
+   * As `get`, and keeps in mind what was answered last about a thing, whatever its state was. Where
+   * that will do for the moment it is answered at once, while the new answer is worked out.
+   * @param willDo whether the last answer may stand in; only where someone asks again soon
+   */
+  async about(
+    db: object,
+    { thing, name, willDo }: { thing: string; name: string; willDo: (last: V) => boolean },
+    workOut: () => Promise<V>,
+  ): Promise<V> {
+    let last = this.last.get(db);
+    if (!last) this.last.set(db, (last = new LRUCache({ max: this.most, ttl: this.ms })));
+    const find = async () => {
+      const answer = await this.get(db, name, workOut);
+      last.set(thing, answer);
+      return answer;
+    };
+    const known = last.get(thing);
+    if (known === undefined || !willDo(known)) return find();
+    // after what is being answered just now; whoever asks next is told of a failure
+    setTimeout(() => void find().catch(() => undefined), pauseMs).unref();
+    return known;
   }
 }
 

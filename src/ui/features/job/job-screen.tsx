@@ -133,7 +133,13 @@ export function JobScreen({
     if (next.q !== undefined) setQuery(next.q);
     setHandRaw(0);
   }, []);
-  const { total, rowAt, see, loading, failed } = useRows(id, view, firstRows, at.view, revealed);
+  const { total, rowAt, see, seen, loading, failed } = useRows(
+    id,
+    view,
+    firstRows,
+    at.view,
+    revealed,
+  );
   const last = Math.max(0, total - 1);
   const inHand = Math.min(hand, last);
   const handRow = rowAt(inHand);
@@ -188,7 +194,7 @@ export function JobScreen({
         try {
           const kept = await ask(contract.changeJob, {
             params: { id },
-            body: { version: before.version, document },
+            body: { version: before.version, document, seen: seen() },
           });
           onItsWay.current = undefined;
           client.setQueryData(['job', id], kept);
@@ -202,7 +208,7 @@ export function JobScreen({
         }
       });
     },
-    [client, id, initial, explain, answers],
+    [client, id, initial, explain, answers, seen],
   );
 
   const changeList = useCallback(
@@ -325,7 +331,7 @@ export function JobScreen({
       const done = answers();
       // after what is still being kept, and one step after the other
       saving.current = Promise.all([saving.current, typing.current])
-        .then(() => ask(contract.stepJob, { params: { id }, body: { direction } }))
+        .then(() => ask(contract.stepJob, { params: { id }, body: { direction, seen: seen() } }))
         .then(({ job: now }) => {
           client.setQueryData(['job', id], now);
           done();
@@ -333,7 +339,7 @@ export function JobScreen({
         })
         .catch(explain);
     },
-    [client, explain, id, refresh, answers],
+    [client, explain, id, refresh, answers, seen],
   );
   useNews(id);
   const others = usePresence(id, handRow?.id);

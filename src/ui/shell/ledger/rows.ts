@@ -2,7 +2,7 @@
 import * as contract from '../../../contract';
 
 import { keepPreviousData, useQueries } from '@tanstack/react-query';
-import { useCallback, useEffect, useMemo, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { rowsInWindow as size, type LedgerWindow } from '../../../contract';
 import { ask } from '../../kit/api';
 import { viewQuery, type View } from './view';
@@ -81,5 +81,15 @@ export function useRows(
     );
   }, []);
   const failed = results.find((r) => r.error)?.error;
-  return { total, rowAt, see, loading: results.some((r) => r.isPending), failed };
+  const loaded = useRef(windows);
+  useEffect(() => {
+    loaded.current = windows;
+  }, [windows]);
+  /** Numbers of the records in sight and around them. */
+  const seen = useCallback(
+    () =>
+      [...loaded.current.values()].flatMap(({ rows }) => rows.map((row) => row.id)).slice(0, 500),
+    [],
+  );
+  return { total, rowAt, see, seen, loading: results.some((r) => r.isPending), failed };
 }
