@@ -34,39 +34,62 @@ function candidates(longest: number): WorkedStep[][] {
   ];
 }
 
+/** Values at most by which it is found out which mend helps; of the best all values are mended. */
+const sampled = 300;
+
+const around = { position: 0, secret: () => '', address: () => '', lookup: () => '' };
+const mended = (text: string, steps: WorkedStep[]): string =>
+  workOut(
+    { source: { kind: 'join', parts: [{ kind: 'column', column: 'v' }] }, steps },
+    { v: text },
+    '',
+    around,
+  );
+
 /**
- * The least that mends values which a symbology cannot say, as steps of a worked column; undefined
- * when nothing helps. Steps that would make two different values the same are never proposed.
+ * What mends values that a symbology cannot say; asked for several symbologies, each value is
+ * mended once.
+ *
+ * @returns for a symbology and its options, the least that helps, as steps of a worked column;
+ *    undefined when nothing does. Steps that would make two different values the same are never
+ *    proposed.
  */
-export function misfitMend(
-  symbology: SymbologyId,
+export function mendsFor(
   values: readonly string[],
-  options: EncodeOptions = {},
-): MisfitMend | undefined {
-  const said = [...new Set(values)];
-  const fits = (text: string) => text !== '' && explainFit(symbology, text, options).fits;
-  const before = said.filter((text) => !fits(text)).length;
-  if (before === 0) return undefined;
-  const longest = said.reduce((most, text) => Math.max(most, text.length), 0);
-  let best: MisfitMend | undefined;
-  for (const steps of candidates(longest)) {
-    const mended = said.map((text) =>
-      workOut(
-        { source: { kind: 'join', parts: [{ kind: 'column', column: 'v' }] }, steps },
-        { v: text },
-        '',
-        {
-          position: 0,
-          secret: () => '',
-          address: () => '',
-          lookup: () => '',
-        },
-      ),
-    );
-    if (new Set(mended).size < said.length) continue;
-    const misfits = mended.filter((text) => !fits(text)).length;
-    if (misfits < (best?.misfits ?? before)) best = { steps, misfits };
-    if (misfits === 0) break;
-  }
-  return best;
+): (symbology: SymbologyId, options?: EncodeOptions) => MisfitMend | undefined {
+  const all = [...new Set(values)];
+  const longest = all.reduce((most, text) => Math.max(most, text.length), 0);
+  const trials = candidates(longest).map((steps) => {
+    const known = new Map<string, string>();
+    const mend = (text: string) => {
+      let result = known.get(text);
+      if (result === undefined) known.set(text, (result = mended(text, steps)));
+      return result;
+    };
+    return { steps, mend };
+  });
+  return (symbology, options = {}) => {
+    const fits = (text: string) => text !== '' && explainFit(symbology, text, options).fits;
+    const misfits = all.filter((text) => !fits(text));
+    const step = Math.max(1, Math.ceil(misfits.length / sampled));
+    const some = misfits.filter((_, i) => i % step === 0);
+    const helping = trials
+      .map((trial) => ({
+        ...trial,
+        few: some.filter((text) => !fits(trial.mend(text))).length,
+      }))
+      .filter(({ few }) => few < some.length)
+      // the shorter ones stay first among those that help as much
+      .sort((a, b) => a.few - b.few);
+    let best: (MisfitMend & { few: number }) | undefined;
+    for (const { steps, mend, few } of helping) {
+      if (best && few > best.few) break;
+      const whole = all.map(mend);
+      if (new Set(whole).size < all.length) continue;
+      const left = whole.filter((text) => !fits(text)).length;
+      if (left < (best?.misfits ?? misfits.length)) best = { steps, misfits: left, few };
+      if (left === 0) break;
+    }
+    return best && { steps: best.steps, misfits: best.misfits };
+  };
 }

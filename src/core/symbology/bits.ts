@@ -39,3 +39,7 @@ export class BitBuffer {
     return this.bytes.subarray(0, (this.length + 7) >> 3);
   }
 }
+
+/** Bytes of a payload at most, without writing them: no unit of a text takes more than three. */
+export const mostBytes = (payload: string | Uint8Array): number =>
+  typeof payload === 'string' ? payload.length * 3 : payload.length;

@@ -20,14 +20,14 @@ import {
 import {
   encodeMaxicode,
   expectedMaxicodeRead,
-  planMaxicode,
+  checkMaxicode,
   type MaxicodeOptions,
 } from './maxicode/encode';
-import { encodePdf417, planPdf417, type Pdf417Options } from './pdf417/encode';
+import { encodePdf417, checkPdf417, type Pdf417Options } from './pdf417/encode';
 import { encodeMicroQr, planMicroQr } from './qr/micro';
 import { encodeRmqr, planRmqr } from './qr/rmqr';
-import { encodeAztec, planAztec, type AztecOptions } from './aztec/encode';
-import { encodeDataMatrix, planDataMatrix, type DataMatrixOptions } from './data-matrix/encode';
+import { encodeAztec, checkAztec, type AztecOptions } from './aztec/encode';
+import { encodeDataMatrix, checkDataMatrix, type DataMatrixOptions } from './data-matrix/encode';
 import { checkCodabar, encodeCodabar, type CodabarOptions } from './linear/codabar';
 import { checkCode128, encodeCode128 } from './linear/code-128';
 import { checkCode39, encodeCode39, type Code39Options } from './linear/code-39';
@@ -197,7 +197,7 @@ const entries: readonly Symbology[] = [
     readerFormats: ['DataMatrix'],
     linear: false,
     encode: encodeDataMatrix,
-    check: (payload, options) => void planDataMatrix(payload, options),
+    check: (payload, options) => checkDataMatrix(payload, options),
     expectedRead: sameText('DataMatrix'),
     about:
       'The smallest square for a short number: asset tags, instruments, small parts. Read by scanners that take pictures and by many phones, not by all.',
@@ -212,7 +212,7 @@ const entries: readonly Symbology[] = [
     readerFormats: ['Aztec'],
     linear: false,
     encode: encodeAztec,
-    check: (payload, options) => void planAztec(payload, options),
+    check: (payload, options) => checkAztec(payload, options),
     expectedRead: sameText('Aztec'),
     about:
       'A square that needs no margin: tickets on phones and on paper. Read by scanners that take pictures and by many phones, not by all.',
@@ -350,7 +350,7 @@ const entries: readonly Symbology[] = [
     readerFormats: ['PDF417', 'CompactPDF417'],
     linear: false,
     encode: encodePdf417,
-    check: (payload, options) => void planPdf417(payload, options),
+    check: (payload, options) => checkPdf417(payload, options),
     expectedRead: sameText('PDF417'),
     about:
       'Rows of bars for long texts on cards and papers. Read by scanners that take pictures, by some laser scanners and by some phones.',
@@ -362,7 +362,7 @@ const entries: readonly Symbology[] = [
     readerFormats: ['MaxiCode'],
     linear: false,
     encode: encodeMaxicode,
-    check: (payload, options) => void planMaxicode(payload, options),
+    check: (payload, options) => checkMaxicode(payload, options),
     expectedRead: expectedMaxicodeRead,
     about:
       'Hexagons round three rings, always about 28 by 27 mm, for sorting parcels at speed. Read by carriers’ scanners, not by phones.',

@@ -1,14 +1,18 @@
+import { setImmediate } from 'node:timers/promises';
 import { sql } from 'kysely';
 import type { SymbologyFit } from '../../contract';
-import { misfitMend } from '../../core/payload/misfit-mends';
+import { mendsFor } from '../../core/payload/misfit-mends';
 import { purposeOf } from '../../core/payload/purposes';
-import { contentOf, encodeOptionsOf, stampFit } from '../../core/payload/stamp';
-import { symbologies, symbologyIds, type SymbologyId } from '../../core/symbology';
+import { contentOf, encodeOptionsOf, stampFit, type Stamp } from '../../core/payload/stamp';
+import type { Values } from '../../core/records/columns';
+import { symbologies, symbologyIds } from '../../core/symbology';
 import type { Database } from '../platform';
 import { stampOf } from './stamps';
 
 /** Lists longer than this are judged by a sample spread evenly over them. */
 const most = 3000;
+/** Records looked at before others have their turn. */
+const atATime = 200;
 
 /**
  * For each symbology: how many records' content it can say, and for the rest the first reason and
@@ -32,39 +36,38 @@ export async function symbologyFits(
     .where('list_id', '=', listId)
     .where(sql<boolean>`position % ${step} = 0`)
     .execute();
-  const said = (id: SymbologyId) =>
-    records.flatMap(({ values }) => {
-      const content = contentOf({ ...stamp, symbology: id }, values);
-      return content.state === 'said' ? [content.payload] : [];
-    });
-  const looked = said(stamp.symbology).length;
+  const said = (own: Stamp, values: Values) => {
+    const content = contentOf(own, values);
+    return content.state === 'said' ? [content.payload] : [];
+  };
+  const looked = records.flatMap(({ values }) => said(stamp, values)).length;
   // only where the code says the values themselves would changing them be understood
   const plain = purposeOf(stamp.does).asItIs;
-  const fits = symbologyIds.map((id): SymbologyFit => {
+  let mends: ReturnType<typeof mendsFor> | undefined;
+  const fits: SymbologyFit[] = [];
+  for (const id of symbologyIds) {
+    const own = { ...stamp, symbology: id };
     let misfits = 0;
     let reason: string | undefined;
     let mend: string | undefined;
     // what a product says differs between symbologies, all else says the same in each
-    const payloads = said(id);
-    for (const payload of payloads) {
-      const fit = stampFit({ ...stamp, symbology: id }, payload);
-      if (fit.fits) continue;
-      misfits++;
-      reason ??= fit.reason;
-      mend ??= fit.mend;
+    const payloads: string[] = [];
+    for (const [at, { values }] of records.entries()) {
+      if (at % atATime === 0) await setImmediate();
+      for (const payload of said(own, values)) {
+        payloads.push(payload);
+        const fit = stampFit(own, payload);
+        if (fit.fits) continue;
+        misfits++;
+        reason ??= fit.reason;
+        mend ??= fit.mend;
+      }
     }
     const mended =
-      misfits > 0 && plain ? misfitMend(id, payloads, encodeOptionsOf(stamp)) : undefined;
+      misfits > 0 && plain ? (mends ??= mendsFor(payloads))(id, encodeOptionsOf(stamp)) : undefined;
     const steps = mended && { steps: mended.steps, left: mended.misfits };
-    return {
-      id,
-      name: symbologies[id].name,
-      about: symbologies[id].about,
-      misfits,
-      reason,
-      mend,
-      ...steps,
-    };
-  });
+    const { name, about } = symbologies[id];
+    fits.push({ id, name, about, misfits, reason, mend, ...steps });
+  }
   return { fits, looked, of };
 }

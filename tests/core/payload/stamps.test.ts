@@ -2,7 +2,7 @@ import { describe, expect, test } from 'vitest';
 import { doorTrouble, isPublicAddress } from '../../../src/core/payload/door';
 import { markPart, proposeParts } from '../../../src/core/payload/by-example';
 import { keepContent, useContent } from '../../../src/core/payload/kept';
-import { misfitMend } from '../../../src/core/payload/misfit-mends';
+import { mendsFor } from '../../../src/core/payload/misfit-mends';
 import { purposeOf, purposes } from '../../../src/core/payload/purposes';
 import { maskPayload, saysSecret, withoutSecretText } from '../../../src/core/payload/secrets';
 import { contentOf, firstStamp, type Stamp } from '../../../src/core/payload/stamp';
@@ -173,16 +173,32 @@ describe('values that a symbology cannot say', () => {
     ['ean-13', ['1234', '56781']],
     ['codabar', ['Lot 12', 'Lot 7']],
   ] as const)('%s is mended so that every value fits', (symbology, texts) => {
-    const mend = misfitMend(symbology, texts)!;
+    const mend = mendsFor(texts)(symbology)!;
     expect(mend.misfits).toBe(0);
     for (const text of texts)
       expect(explainFit(symbology, apply(mend.steps, text)).fits).toBe(true);
   });
 
   test('two values are never made the same, and nothing is offered that does not help', () => {
-    expect(misfitMend('code-39', ['a-1', 'A-1'])).toBeUndefined();
-    expect(misfitMend('ean-13', ['ABC', 'DEF'])).toBeUndefined();
-    expect(misfitMend('qr', ['anything'])).toBeUndefined();
+    expect(mendsFor(['a-1', 'A-1'])('code-39')).toBeUndefined();
+    expect(mendsFor(['ABC', 'DEF'])('ean-13')).toBeUndefined();
+    expect(mendsFor(['anything'])('qr')).toBeUndefined();
+  });
+
+  test('of very many values what few of them need is found, and what is left is told of all', () => {
+    const many = Array.from({ length: 5000 }, (_, i) => (i % 1250 === 7 ? `a-${i}` : `A-${i}`));
+    const mends = mendsFor(many);
+    expect(mends('code-39')).toMatchObject({ steps: [{ kind: 'case' }], misfits: 0 });
+    expect(mends('qr')).toBeUndefined();
+    // nine in ten are mended by capitals; signs that code 39 has not stay
+    const rest = mendsFor(many.map((text, i) => (i % 10 === 3 ? `${text}ß` : `x${text}`)));
+    const { steps, misfits } = rest('code-39')!;
+    expect(steps).toMatchObject([{ kind: 'case' }]);
+    expect(misfits).toBeLessThanOrEqual(500);
+    // and the same again of the next symbology, by the values that were mended before
+    expect(rest('code-93')!.misfits).toBe(misfits);
+    // the last two would be one
+    expect(mendsFor([...many, 'a-17'])('code-39')).toBeUndefined();
   });
 });
 

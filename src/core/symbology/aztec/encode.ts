@@ -1,4 +1,4 @@
-import { BitBuffer } from '../bits';
+import { BitBuffer, mostBytes } from '../bits';
 import { coderFor, GaloisField } from '../galois';
 import { EncodeError, type MatrixSymbol } from '../types';
 import { writeAztec } from './encodation';
@@ -99,6 +99,23 @@ export function planAztec(payload: string | Uint8Array, options: AztecOptions = 
     `Too long: ${payload.length.toLocaleString('en')} characters do not fit an Aztec code with this much error correction.`,
     { mend: 'Shorten it.' },
   );
+}
+
+/**
+ * Bytes of which the largest symbol holds any, with half of it for error correction: a byte takes
+ * nine bits at most, the bits that are stuffed among them, and there are 19,968.
+ */
+const alwaysFits = 1000;
+
+/**
+ * Whether a payload can be said at all.
+ * @throws EncodeError where `planAztec` does
+ */
+export function checkAztec(payload: string | Uint8Array, options: AztecOptions = {}): void {
+  const free = options.layers === undefined && options.compact === undefined;
+  const bytes = mostBytes(payload);
+  if (free && (options.correction ?? 23) <= 50 && bytes > 0 && bytes <= alwaysFits) return;
+  planAztec(payload, options);
 }
 
 /** Encodes a payload as Aztec Code (ISO/IEC 24778). It needs no quiet zone. */

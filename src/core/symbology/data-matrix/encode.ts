@@ -1,3 +1,4 @@
+import { mostBytes } from '../bits';
 import { GaloisField, ReedSolomon } from '../galois';
 import { EncodeError, type MatrixSymbol } from '../types';
 import {
@@ -69,6 +70,22 @@ export function planDataMatrix(
     if (ending) return { size, units, prefix, plan, ending };
   }
   throw tooLong(payload.length, all.at(-1)!, closed);
+}
+
+/** Bytes of which the largest square holds any: it has 1,558 words for data. */
+const alwaysFits = 1550;
+
+/**
+ * Whether a payload can be said at all.
+ * @throws EncodeError where `planDataMatrix` does
+ */
+export function checkDataMatrix(
+  payload: string | Uint8Array,
+  options: DataMatrixOptions = {},
+): void {
+  const free = options.size === undefined && options.shape !== 'rectangle';
+  const bytes = mostBytes(payload);
+  if (!free || bytes === 0 || bytes > alwaysFits) planDataMatrix(payload, options);
 }
 
 function tooLong(length: number, size?: DataMatrixSize, words = 0): EncodeError {

@@ -170,6 +170,8 @@ export function checkCode128(payload: string | Uint8Array): string {
           mend: 'Take it out, or use a QR code.',
         },
       );
+  // letters, digits and plain signs are a word each at most
+  if (text.length <= most && /^[\x20-\x7e]*$/.test(text)) return text;
   const data = code128Words(text).length - 1;
   if (data > most)
     throw new EncodeError(

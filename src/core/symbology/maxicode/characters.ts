@@ -113,6 +113,23 @@ interface Step {
   said: number[];
 }
 
+/**
+ * Symbol characters that a text of plain letters, digits and signs takes at most: all of it in one
+ * of the first two sets, and what is of the other with a shift each. Infinite where there is more
+ * in it.
+ */
+export function plainCost(text: string): number {
+  let [notFirst, notSecond] = [0, 0];
+  for (let i = 0; i < text.length; i++) {
+    const code = text.charCodeAt(i);
+    const [first, second] = [values[0].has(code), values[1].has(code)];
+    if (!first && !second) return Infinity;
+    if (!first) notFirst++;
+    if (!second) notSecond++;
+  }
+  return text.length + Math.min(notFirst, notSecond + 1);
+}
+
 /** The symbol characters for Latin-1 codes and the set in which they end. Starts in set A. */
 export function messageCharacters(message: readonly number[]): { said: number[]; ends: number } {
   const n = message.length;

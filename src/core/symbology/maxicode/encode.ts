@@ -1,6 +1,6 @@
 import { coderFor, GaloisField } from '../galois';
 import { EncodeError, type ExpectedRead, type MatrixSymbol } from '../types';
-import { messageCharacters, padded, setAValue } from './characters';
+import { messageCharacters, padded, plainCost, setAValue } from './characters';
 import { dark, grid, gridColumns, gridRows } from './grid';
 
 export interface MaxicodeOptions {
@@ -129,6 +129,16 @@ export function planMaxicode(payload: string | Uint8Array, options: MaxicodeOpti
   const all = padded(message, room);
   if (carrier) return { mode, primary: carrier.primary, secondary: all };
   return { mode, primary: [mode, ...all.slice(0, 9)], secondary: all.slice(9) };
+}
+
+/**
+ * Whether a payload can be said at all.
+ * @throws EncodeError where `planMaxicode` does
+ */
+export function checkMaxicode(payload: string | Uint8Array, options: MaxicodeOptions = {}): void {
+  const free = options.carrier === undefined && options.maxicodeMode === undefined;
+  if (!free || typeof payload !== 'string' || payload === '' || plainCost(payload) > 9 + 84)
+    planMaxicode(payload, options);
 }
 
 /**

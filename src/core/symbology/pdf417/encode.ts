@@ -1,3 +1,4 @@
+import { mostBytes } from '../bits';
 import { EncodeError, type MatrixSymbol } from '../types';
 import { compactBytes, eciUtf8 } from './compaction';
 import { checkWords } from './correction';
@@ -84,6 +85,22 @@ export function planPdf417(payload: string | Uint8Array, options: Pdf417Options 
       { mend: 'Take more columns, or shorten it.' },
     );
   return { words, level, ...best };
+}
+
+/**
+ * Bytes of which any symbol of free width holds any, at the highest level: of 928 words it takes
+ * 512 for correction, and six bytes are five words.
+ */
+const alwaysFits = 450;
+
+/**
+ * Whether a payload can be said at all.
+ * @throws EncodeError where `planPdf417` does
+ */
+export function checkPdf417(payload: string | Uint8Array, options: Pdf417Options = {}): void {
+  const free = options.pdf417Columns === undefined && options.pdf417Level === undefined;
+  const bytes = mostBytes(payload);
+  if (!free || bytes === 0 || bytes > alwaysFits) planPdf417(payload, options);
 }
 
 const symbolWidth = (columns: number, compact: boolean): number =>

@@ -1,4 +1,4 @@
-import { BitBuffer } from '../bits';
+import { BitBuffer, mostBytes } from '../bits';
 import { GaloisField, ReedSolomon } from '../galois';
 import { EncodeError, type ExpectedRead, type MatrixSymbol } from '../types';
 import { columnPenalty, maskedBlockPenalty } from './masks';
@@ -93,8 +93,7 @@ const alwaysFits = 1270;
  */
 export function checkQr(payload: string | Uint8Array, options: QrOptions = {}): void {
   const free = options.version === undefined && options.mode === undefined;
-  // no character of a text takes more than three bytes for each of its units
-  const bytes = typeof payload === 'string' ? payload.length * 3 : payload.length;
+  const bytes = mostBytes(payload);
   if (free && bytes > 0 && bytes <= alwaysFits) checkOptions(options);
   else planQr(payload, options);
 }
