@@ -359,7 +359,7 @@ const listOfJob = (db: Database, jobId: number) =>
   db
     .selectFrom('lists')
     .innerJoin('jobs', 'jobs.list_id', 'lists.id')
-    .select(['lists.columns', 'lists.stamps'])
+    .select(['lists.id', 'lists.columns', 'lists.stamps'])
     .where('jobs.id', '=', jobId)
     .executeTakeFirstOrThrow();
 
@@ -377,12 +377,7 @@ export async function jump(
     const at = ids.indexOf(record ?? -1);
     return at < 0 ? null : at;
   }
-  const { columns } = await db
-    .selectFrom('lists')
-    .innerJoin('jobs', 'jobs.list_id', 'lists.id')
-    .select('columns')
-    .where('jobs.id', '=', jobId)
-    .executeTakeFirstOrThrow();
+  const { id: list, columns } = await listOfJob(db, jobId);
   const name = nameColumn(columns) ?? keyColumn(columns) ?? columns[0];
   const value = sql<string>`coalesce(records.values->>${name?.id ?? ''}, '')`;
   const order = new Map(ids.map((id, i) => [id, i]));
@@ -390,7 +385,12 @@ export async function jump(
     const places = (await found).flatMap(({ id }) => order.get(id) ?? []).sort((a, b) => a - b);
     return places.find((place) => place > after) ?? places[0] ?? null;
   };
-  const among = db.selectFrom('records').select('records.id').where(oneOf('records.id', ids));
+  // of a whole list the database need not be told which records they are
+  const whole = isPlain({ ...view, sort: undefined }) && view.filter === 'all';
+  const among = db
+    .selectFrom('records')
+    .select('records.id')
+    .where((e) => (whole ? e('records.list_id', '=', list) : oneOf('records.id', ids)));
   const filled = among.where(sql<boolean>`length(${value}) > 0`);
   if (to === 'longest')
     return next(
