@@ -35,7 +35,7 @@ export function table(widths: readonly number[], rows: readonly (readonly string
   const border = (side: string) =>
     `<w:${side} w:val="single" w:sz="4" w:space="0" w:color="BBBBBB"/>`;
   return `<w:tbl><w:tblPr><w:tblW w:w="${widths.reduce((a, b) => a + b, 0)}" w:type="dxa"/><w:tblBorders>${['top', 'bottom', 'insideH'].map(border).join('')}</w:tblBorders></w:tblPr><w:tblGrid>${widths.map((w) => `<w:gridCol w:w="${w}"/>`).join('')}</w:tblGrid>${rows
-    .map((row) => `<w:tr>${row.map((inside, c) => cell(widths[c], inside)).join('')}</w:tr>`)
+    .map((row) => `<w:tr>${row.map((inside, c) => cell(widths[c]!, inside)).join('')}</w:tr>`)
     .join('')}</w:tbl>`;
 }
 

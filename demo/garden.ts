@@ -57,7 +57,7 @@ export async function demoGarden(db: Database, url: string): Promise<number> {
   const { rows: filled } = await client.query<{ filled: boolean }>(
     'select exists (select 1 from accessions) as filled',
   );
-  const rows = filled[0].filled
+  const rows = filled[0]!.filled
     ? []
     : parse(await readFile(join(process.cwd(), 'demo', 'accessions.csv')), {
         bom: true,

@@ -243,7 +243,7 @@ function packets(columns: readonly Column[]): JobDocument {
  */
 async function loanAgreement(db: Database, job: number): Promise<void> {
   const read = (name: string) => readFile(join(process.cwd(), 'demo', name));
-  const [headings, ...rows] = parse(await read('packets-lent.csv')) as string[][];
+  const [headings = [], ...rows] = parse(await read('packets-lent.csv')) as string[][];
   const packets = await createList(db, {
     name: 'Packets lent',
     source: 'packets-lent.csv',
@@ -261,7 +261,7 @@ async function loanAgreement(db: Database, job: number): Promise<void> {
   );
   const found = await findInDocument(db, job, { document: example.id });
   const [picture] = example.facts.pictures;
-  const first = example.facts.rows[1];
+  const first = example.facts.rows[1]!;
   const block = await findInRow(db, job, {
     document: example.id,
     part: first.part,
@@ -291,10 +291,10 @@ async function loanAgreement(db: Database, job: number): Promise<void> {
             codes: [
               {
                 id: 'code-1',
-                stamp: document.stamps[0].id,
-                widthMm: picture.widthMm,
-                heightMm: picture.heightMm,
-                at: { kind: 'picture', part: picture.part, picture: picture.number },
+                stamp: document.stamps[0]!.id,
+                widthMm: picture!.widthMm,
+                heightMm: picture!.heightMm,
+                at: { kind: 'picture', part: picture!.part, picture: picture!.number },
               },
             ],
             blocks: [
@@ -353,7 +353,7 @@ async function agreementCopies(db: Database, first: number): Promise<void> {
             knownBy: 'name',
             column: byName(list.columns, 'Loan'),
             said: [],
-            stamp: document.stamps[0].id,
+            stamp: document.stamps[0]!.id,
             sizeMm: 18,
             corner: 'bottom right',
             acrossMm: 12,
@@ -398,10 +398,10 @@ async function invitations(db: Database, first: number): Promise<void> {
             codes: [
               {
                 id: 'code-1',
-                stamp: document.stamps[0].id,
-                widthMm: picture.widthMm,
-                heightMm: picture.heightMm,
-                at: { kind: 'picture', part: picture.part, picture: picture.number },
+                stamp: document.stamps[0]!.id,
+                widthMm: picture!.widthMm,
+                heightMm: picture!.heightMm,
+                at: { kind: 'picture', part: picture!.part, picture: picture!.number },
               },
             ],
             blocks: [],
@@ -528,7 +528,7 @@ export async function loadDemo(db: Database, garden?: number): Promise<boolean> 
         ? Buffer.from(JSON.stringify(await readQuery(db, origin.connection, origin.query)))
         : await readFile(join(process.cwd(), 'demo', demo.file));
     const book = bookOf(demo.file, origin, bytes);
-    const sheet = book.sheets[0];
+    const sheet = book.sheets[0]!;
     const headerRow = findHeaderRow(sheet.rows);
     const { names, rows } = takenSheet(sheet, { headerRow });
     const source = origin.kind === 'database' ? origin.name : demo.file;

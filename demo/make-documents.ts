@@ -20,7 +20,7 @@ const folder = import.meta.dirname;
 /** Opens the agreement that is locked. */
 const lockedWith = 'dune house';
 const book = read(readFileSync(join(folder, 'seed-loans.xls')));
-const [, ...loans] = utils.sheet_to_json<string[]>(book.Sheets[book.SheetNames[0]], {
+const [, ...loans] = utils.sheet_to_json<string[]>(book.Sheets[book.SheetNames[0]!]!, {
   header: 1,
   raw: false,
 });
@@ -46,7 +46,7 @@ const packets = loans.flatMap(([loan], i) =>
 writeFileSync(
   join(folder, 'packets-lent.csv'),
   [['Packet', 'Loan', 'Variety', 'Grains'], ...packets]
-    .map((row) => row.map((c) => (c.includes(',') ? `"${c}"` : c)).join(','))
+    .map((row) => row.map((c) => (c!.includes(',') ? `"${c}"` : c)).join(','))
     .join('\n') + '\n',
 );
 
@@ -63,8 +63,8 @@ function square(): Uint8Array {
   return encodePicture({ width: side, height: side, rgba });
 }
 
-const [loan, borrower, , count, due] = loans[1];
-const [year, month, day] = due.split('-').map(Number);
+const [loan = '', borrower = '', , count = '', due = ''] = loans[1]!;
+const [year = 0, month = 0, day = 0] = due.split('-').map(Number);
 const months =
   'January February March April May June July August September October November December'.split(
     ' ',
@@ -109,7 +109,7 @@ writeFileSync(
         [1900, 5200, 1700],
         [
           rowOf(['Packet', 'Variety', 'Grains'], true),
-          ...own.map(([packet, , variety, grains]) => rowOf([packet, variety, grains])),
+          ...own.map(([packet, , variety, grains]) => rowOf([packet!, variety!, grains!])),
         ],
       ),
       spaced(140),
@@ -189,7 +189,7 @@ for (const [i, [no, name, seeds, count, back]] of loans.entries()) {
     ]);
   if (i === 2) {
     const look = { ...defaultLook, sizeMm: 18 };
-    const art = symbolArt(encode('qr', no), look);
+    const art = symbolArt(encode('qr', no!), look);
     const { moduleMm, widthMm, heightMm } = measure(art.symbol, look);
     const code = { page: 0, x: 20, y: 240, widthMm, heightMm, about: `Code of ${no}` };
     const hash = createHash('sha256').update(bytes).digest('hex');

@@ -21,7 +21,7 @@ function seeded(seed: number): () => number {
   };
 }
 const random = seeded(20261112);
-const pick = <T>(from: readonly T[]): T => from[Math.floor(random() * from.length)];
+const pick = <T>(from: readonly T[]): T => from[Math.floor(random() * from.length)]!;
 const between = (low: number, high: number): number =>
   low + Math.floor(random() * (high - low + 1));
 const pad = (n: number, width: number): string => String(n).padStart(width, '0');
@@ -195,13 +195,13 @@ function volunteers(): Row[] {
   const fixedSites = [0, 0, 1, 1, 1, 2, 2, 2, 2, 0];
   const taken = new Set<string>(fixed);
   for (let i = 0; i < 182; i++) {
-    const [code, site] = i < 10 ? sites[fixedSites[i]] : pick(sites);
+    const [code, site] = i < 10 ? sites[fixedSites[i]!]! : pick(sites);
     let name = fixed[i] ?? (i % 13 === 5 ? otherScripts[Math.floor(i / 13)] : undefined);
     while (!name || (i >= 10 && taken.has(name))) name = fullName();
     taken.add(name);
     let badge = `${code}-${pad(142 + i, 4)}`;
     if (i === 6) badge = '';
-    if (i === 96) badge = String(rows[96][0]);
+    if (i === 96) badge = String(rows[96]![0]);
     const day = pad(between(1, 28), 2);
     rows.push([
       badge,
@@ -335,14 +335,14 @@ function accessions(): Row[] {
   for (let i = 0; i < 1200; i++) {
     const [plant, common, family] = pick(plants);
     const year = between(1998, 2026);
-    const number = i === 402 ? '' : i === 700 ? String(rows[700][0]) : `${year}.${pad(i + 1, 4)}`;
+    const number = i === 402 ? '' : i === 700 ? String(rows[700]![0]) : `${year}.${pad(i + 1, 4)}`;
     const page =
       i === 250 ? 'marrambay.example/plants/250' : `https://marrambay.example/plants/${i + 1}`;
     rows.push([
       number,
-      plant,
-      common,
-      family,
+      plant!,
+      common!,
+      family!,
       i % 57 === 0 ? '' : `${pick(['A', 'B', 'C', 'D', 'E'])}${between(1, 48)}`,
       pick(sites)[1],
       `${year}-${pad(between(1, 12), 2)}-${pad(between(1, 28), 2)}`,

@@ -24,10 +24,10 @@ export function aslant(sheet: GreyImage, width: number, height: number): GreyIma
   for (let y = 0; y < height; y++)
     for (let x = 0; x < width; x++) {
       const [u, v] = onSheet(x, y);
-      const inside = u >= 0 && v >= 0 && u < 1 && v < 1;
+      const inside = u! >= 0 && v! >= 0 && u! < 1 && v! < 1;
       const grain = 92 + 12 * Math.sin(y / 37 + 2 * Math.sin(x / 190));
       const grey = inside
-        ? 0.86 * greyBetween(sheet, u * sheet.width, v * sheet.height) + 14
+        ? 0.86 * greyBetween(sheet, u! * sheet.width, v! * sheet.height) + 14
         : grain;
       const light = 0.78 + 0.24 * (1 - x / width) * (1 - y / (2 * height));
       pixels[y * width + x] = Math.max(0, Math.min(255, grey * light + (chance() - 0.5) * 14));

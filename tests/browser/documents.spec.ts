@@ -102,7 +102,7 @@ test('a finished letter to one person becomes everybody’s: found by itself, po
   await page.getByRole('link', { name: /^ZIP/ }).click();
   const zip = unzipSync(readFileSync(await (await download).path()));
   const made = Object.entries(zip).filter(([name]) => name.endsWith('.docx'));
-  expect(made.map(([, bytes]) => inspectDocx(bytes).texts[0].paragraphs)).toEqual([
+  expect(made.map(([, bytes]) => inspectDocx(bytes).texts[0]!.paragraphs)).toEqual([
     [
       '',
       'Dear Odile,',
@@ -209,7 +209,7 @@ test('an empty cell is pointed at and holds a code, and a roster comes once for 
   await page.getByRole('link', { name: /^ZIP/ }).click();
   const zip = unzipSync(readFileSync(await (await download).path()));
   const saturday = Object.entries(zip).find(([name]) => name.endsWith('Sat morning.docx'))!;
-  expect(inspectDocx(saturday[1]).texts[0].paragraphs.filter(Boolean)).toEqual([
+  expect(inspectDocx(saturday[1]).texts[0]!.paragraphs.filter(Boolean)).toEqual([
     'Roster of Sat morning',
     'Scan here',
     'Helpers',
@@ -271,6 +271,6 @@ test('a page of labels in a table: each cell in turn is somebody’s, with a cod
   await page.getByRole('link', { name: /^ZIP/ }).click();
   const zip = unzipSync(readFileSync(await (await download).path()));
   const made = Object.entries(zip).find(([name]) => name.endsWith('.docx'))!;
-  expect(inspectDocx(made[1]).texts[0].paragraphs.filter(Boolean)).toEqual(names);
+  expect(inspectDocx(made[1]).texts[0]!.paragraphs.filter(Boolean)).toEqual(names);
   expect(inspectDocx(made[1]).pictures).toHaveLength(names.length);
 });

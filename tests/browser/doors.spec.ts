@@ -92,7 +92,7 @@ test('no route does anything for a foreign page or a foreign name', async () => 
     ];
     for (const { headers, is } of tried) {
       const { status, text } = await answer(
-        method,
+        method!,
         url,
         { ...headers, 'content-type': 'application/json' },
         method === 'GET' ? undefined : '{}',
@@ -183,7 +183,7 @@ test('whatever stands in a path, a query or a body, no answer is a 5xx', async (
           const search = new URLSearchParams(query).toString();
           const url = `${at(path, value.replaceAll(' ', '%20'))}${search && `?${search}`}`;
           const got = await answer(
-            method,
+            method!,
             url,
             { host: here.host, 'content-type': 'application/json' },
             method === 'GET' ? undefined : json,
@@ -225,7 +225,7 @@ test('pages run their own scripts only, stand in no frame, and say nothing of th
   }
   expect(against).toEqual([]);
   const nonce = async () =>
-    /nonce-([^']+)/.exec((await page.goto('/jobs'))!.headers()['content-security-policy'])?.[1];
+    /nonce-([^']+)/.exec((await page.goto('/jobs'))!.headers()['content-security-policy']!)?.[1];
   expect(await nonce()).not.toBe(await nonce());
   // a script that came in with something does not run
   await page.goto('/jobs');

@@ -30,7 +30,7 @@ test('a spreadsheet in, scannable labels out', async ({ page }) => {
     i === 3 ? 'Søren Ågård' : `Lamp ${i + 1}`,
     `20004110${String(i).padStart(5, '0')}`,
   ]);
-  rows[7][0] = '';
+  rows[7]![0] = '';
   // semicolons and Windows-1252, as a spreadsheet program elsewhere in Europe saves it
   const csv = Buffer.from(
     ['Tag;Item;Long number', ...rows.map((r) => r.join(';'))].join('\r\n'),
@@ -86,7 +86,7 @@ test('a spreadsheet in, scannable labels out', async ({ page }) => {
   const found = (await Promise.all(pages.map((p) => readAll(p, { formats: ['QRCode'] }))))
     .flat()
     .map((r) => r.text);
-  rows[7][0] = '00999';
+  rows[7]![0] = '00999';
   expect(found.sort()).toEqual(rows.map((r) => r[0]).sort());
   expect(pdfText(pdf)).toContain('Søren Ågård');
 

@@ -60,7 +60,7 @@ test('levels stand side by side with size, module and measured wear, and one of 
   const modules = await cells('module').allTextContents();
   expect(new Set(modules).size).toBe(1);
   const sizes = (await cells('size').allTextContents()).map((text) => Number.parseFloat(text));
-  expect(sizes[3]).toBeGreaterThan(sizes[0]);
+  expect(sizes[3]).toBeGreaterThan(sizes[0]!);
   await sheet.getByRole('button', { name: 'Measure what they survive' }).click();
   await expect(sheet.getByRole('button', { name: 'Measure again' })).toBeVisible({
     timeout: 80_000,
@@ -68,7 +68,7 @@ test('levels stand side by side with size, module and measured wear, and one of 
   const covered = (await cells('covered from one corner').allTextContents()).map((text) =>
     Number.parseFloat(text),
   );
-  expect(covered[3]).toBeGreaterThan(covered[0]);
+  expect(covered[3]).toBeGreaterThan(covered[0]!);
   await clean(page);
   await sheet.getByTitle('What is equal').click();
   await page.getByRole('option', { name: /^equal total size/ }).click();
@@ -158,11 +158,11 @@ test('a camera that is refused, missing or busy says so, and another way is offe
     ['NotFoundError', 'This machine has no camera'],
     ['NotReadableError', 'The camera is in use by another program'],
   ]) {
-    await page.evaluate((name) => localStorage.setItem('trouble', name), trouble);
+    await page.evaluate((name) => localStorage.setItem('trouble', name!), trouble);
     await page.keyboard.press('Space');
     const loupe = page.getByRole('dialog');
     await loupe.getByRole('button', { name: 'the camera' }).click();
-    await expect(loupe).toContainText(words);
+    await expect(loupe).toContainText(words!);
     await loupe.getByRole('button', { name: 'a picture', exact: true }).click();
     await expect(loupe.getByRole('button', { name: 'Choose a picture of a code' })).toBeVisible();
     await page.keyboard.press('Escape');

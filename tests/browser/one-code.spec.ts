@@ -29,7 +29,7 @@ test('a value of one’s own, saved in every kind of file, reads', async ({ page
   const text = 'https://marrambay.example/visit';
   for (const kind of ['PNG', 'JPEG'])
     expect((await readAll(await save(page, kind)))[0]?.text).toBe(text);
-  expect((await readAll(renderPdf(await save(page, 'PDF'), 300)[0]))[0]?.text).toBe(text);
+  expect((await readAll(renderPdf(await save(page, 'PDF'), 300)[0]!))[0]?.text).toBe(text);
   expect((await save(page, 'SVG')).toString()).toContain('viewBox="0 0 37 37"');
   expect((await save(page, 'EPS')).toString()).toContain('%!PS-Adobe-3.0 EPSF-3.0');
 });
@@ -71,7 +71,7 @@ test('two variants are held side by side and worn', async ({ page }) => {
     .getByRole('img', { name: /^covered from one corner/ })
     .getAttribute('aria-label');
   const [held, now] = /(\d+)% and (\d+)%/.exec(label!)!.slice(1).map(Number);
-  expect(now).toBeGreaterThan(held);
+  expect(now).toBeGreaterThan(held!);
   await clean(page);
 });
 

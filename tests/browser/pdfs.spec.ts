@@ -92,7 +92,7 @@ test('PDFs that exist find their records, the code is pulled to its place, and e
     'scan-0231.pdf',
   ]);
   for (const [name, bytes] of files) {
-    const read = (await readAll(renderPdf(bytes, 300)[0])).map((r) => r.text);
+    const read = (await readAll(renderPdf(bytes, 300)[0]!)).map((r) => r.text);
     expect(read, name).toHaveLength(1);
     expect(['L-0007', 'L-0008', 'L-0009']).toContain(read[0]);
   }

@@ -89,14 +89,14 @@ test('several things are lined up and moved together; a stamp is made from the p
   await clean(page);
   await tools.getByTitle('Line them up').click();
   await page.getByRole('option', { name: 'at their tops' }).click();
-  await expect.poll(async () => (await at(code))[1]).toBeCloseTo((await at(words.nth(0)))[1], 0);
+  await expect.poll(async () => (await at(code))[1]).toBeCloseTo((await at(words.nth(0)))[1]!, 0);
   const [before, other] = [await at(code), await at(words.nth(1))];
   await code.focus();
   await page.keyboard.press('Alt+Shift+ArrowDown');
-  await expect.poll(async () => (await at(code))[1]).toBeCloseTo(before[1] + 1);
+  await expect.poll(async () => (await at(code))[1]).toBeCloseTo(before[1]! + 1);
   expect(await at(words.nth(1))).toEqual(other);
   await page.keyboard.press('Control+z');
-  await expect.poll(async () => (await at(code))[1]).toBeCloseTo(before[1]);
+  await expect.poll(async () => (await at(code))[1]).toBeCloseTo(before[1]!);
   await tools.getByRole('button', { name: 'Choose none' }).click();
   // a code of another kind: the stamp is made, placed, and changed from here
   await page.getByTitle('Place something').click();
@@ -229,14 +229,14 @@ test('a run is told in one sentence: pictures named from a column, the list with
   await runIt(page, 'all 3 codes read back');
   const files = unzipSync(await download(page, /^ZIP/));
   const png = Object.keys(files).find((n) => n.endsWith('/Tea - cake.png'))!;
-  expect((await readAll(files[png]))[0].text).toBe('12');
+  expect((await readAll(files[png]!))[0]!.text).toBe('12');
   await page.getByTitle('What is made').click();
   await page.getByRole('option', { name: /^the list as XLSX/ }).click();
   await runIt(page, 'all 3 codes read back');
   await expect(page.getByRole('link', { name: /^XLSX/ })).toBeVisible({ timeout: 30_000 });
-  expect(readBook('out.xlsx', await download(page, /^XLSX/)).sheets[0].rows[1].slice(0, 2)).toEqual(
-    ['11', 'Seed stall'],
-  );
+  expect(
+    readBook('out.xlsx', await download(page, /^XLSX/)).sheets[0]!.rows[1]!.slice(0, 2),
+  ).toEqual(['11', 'Seed stall']);
   // printed, then one changed: only that one is made again
   await page.getByTitle('What is made').click();
   await page.getByRole('option', { name: /^one PDF for print/ }).click();

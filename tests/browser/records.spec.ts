@@ -177,7 +177,7 @@ test('records come from the garden’s database, from the In-tray and by typing'
   await page.getByTitle('What a scan shall do').click();
   await page.getByRole('option', { name: /joins a Wi-Fi/ }).click();
   const sheet = readBook('sheet.xlsx', await download(page, 'XLSX'));
-  expect(sheet.sheets[0].rows[0]).toEqual(['No', 'Name', 'Network', 'Password']);
+  expect(sheet.sheets[0]!.rows[0]).toEqual(['No', 'Name', 'Network', 'Password']);
   await page.getByLabel('Name of the list').fill('Gate Wi-Fi');
   await clean(page);
   await page.getByRole('button', { name: 'Start a list to type into' }).click();
@@ -207,7 +207,7 @@ test('the seven lists of the demo come in the same as XLSX, CSV, XLS and ODS', a
   test.setTimeout(180_000);
   for (const name of demo) {
     const own = readFileSync(join(process.cwd(), 'demo', name));
-    const sheet = readBook(name, own).sheets[0];
+    const sheet = readBook(name, own).sheets[0]!;
     const { rows, names } = takenSheet(sheet, { headerRow: findHeaderRow(sheet.rows) });
     const cells = [names, ...rows].map((r) => r.map((v) => ({ t: 's' as const, v, z: '@' })));
     const book = utils.book_new();
@@ -225,7 +225,7 @@ test('the seven lists of the demo come in the same as XLSX, CSV, XLS and ODS', a
       });
       await expect(take).toBeVisible({ timeout: 20_000 });
       await expect(
-        page.getByRole('cell', { name: rows[0].find((v) => v.length > 3), exact: true }).first(),
+        page.getByRole('cell', { name: rows[0]!.find((v) => v.length > 3), exact: true }).first(),
       ).toBeVisible();
     }
   }

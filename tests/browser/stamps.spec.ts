@@ -174,7 +174,7 @@ test('picture addresses: given, fetched as a scannable picture, withdrawn', asyn
   const link = editor.getByRole('link', { name: /\/c\// });
   const address = (await link.getAttribute('href'))!;
   const picture = await request.get(`${address}?mm=40&dpi=300`);
-  expect((await readAll(await picture.body()))[0].text).toBe('501');
+  expect((await readAll(await picture.body()))[0]!.text).toBe('501');
   const csv = (await download(page, /All 2 as CSV/)).toString();
   expect(csv.split('\n')[1]).toMatch(/^501,http.*\/c\/[\w-]{20,}\.png$/);
   await clean(page);
@@ -188,5 +188,5 @@ test('picture addresses: given, fetched as a scannable picture, withdrawn', asyn
   await expect(link).toHaveAttribute('href', /\.jpeg$/);
   const fresh = await request.get((await link.getAttribute('href'))!);
   expect(fresh.headers()['content-type']).toBe('image/jpeg');
-  expect((await readAll(await fresh.body()))[0].text).toBe('501');
+  expect((await readAll(await fresh.body()))[0]!.text).toBe('501');
 });

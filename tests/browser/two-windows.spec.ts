@@ -162,7 +162,7 @@ test('keys pressed while a page comes up are kept for it; Escape closes every ed
   page,
 }) => {
   await bringIn(page, 'keys.csv', list);
-  const url = page.url().split('?')[0];
+  const url = page.url().split('?')[0]!;
   // before anything of the page runs, as a quick hand does it
   await page.goto(url, { waitUntil: 'commit' });
   await page.waitForFunction(

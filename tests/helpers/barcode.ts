@@ -113,7 +113,7 @@ export function symbolPgm(symbol: MatrixSymbol, scale = 4): Uint8Array {
   out.set(head);
   for (let y = 0; y < rowOf.length * scale; y++)
     for (let x = 0; x < symbol.columns * scale; x++)
-      if (symbol.modules[rowOf[Math.floor(y / scale)] * symbol.columns + Math.floor(x / scale)])
+      if (symbol.modules[rowOf[Math.floor(y / scale)]! * symbol.columns + Math.floor(x / scale)])
         out[head.length + (y + q.top * scale) * width + x + q.left * scale] = 0;
   return out;
 }

@@ -13,7 +13,7 @@ export function filmOf(picture: Uint8Array, path: string): void {
   if (left < 0 || top < 0) throw new Error('the picture is larger than the film');
   for (let y = 0; y < png.height; y++)
     for (let x = 0; x < png.width; x++)
-      luma[(y + top) * width + x + left] = png.data[(y * png.width + x) * 4] < 128 ? 16 : 235;
+      luma[(y + top) * width + x + left] = png.data[(y * png.width + x) * 4]! < 128 ? 16 : 235;
   const frame = Buffer.concat([
     Buffer.from('FRAME\n'),
     luma,

@@ -58,7 +58,7 @@ export async function mailServer({ needsSignIn = false, port = 0 } = {}): Promis
         void (async () => {
           const raw = Buffer.concat(parts);
           const [to] = session.envelope.rcptTo;
-          const taken = { to: to.address, raw, mail: await simpleParser(raw) };
+          const taken = { to: to!.address, raw, mail: await simpleParser(raw) };
           self.taken.push(taken);
           if ((await self.whole(taken)) === 'answer') done();
           else for (const socket of sockets.values()) socket.destroy();

@@ -11,7 +11,7 @@ import { performTask } from '../../src/server/tasks/registry';
 
 const { db } = openDatabase(databaseUrl(), 3);
 const [what, text] = process.argv.slice(2);
-const asked = JSON.parse(text) as {
+const asked = JSON.parse(text!) as {
   list: number;
   record: number;
   intake: number;

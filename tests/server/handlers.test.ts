@@ -76,7 +76,7 @@ async function call(route: Route, { params = {}, query, body, bytes, key, is = 2
     },
   });
   const strings = Object.fromEntries(Object.entries(params).map(([k, v]) => [k, String(v)]));
-  const response = await module[route.method](request, { params: Promise.resolve(strings) });
+  const response = await module[route.method]!(request, { params: Promise.resolve(strings) });
   const type = response.headers.get('content-type') ?? '';
   const text = type === 'text/event-stream' ? '' : await response.text();
   expect([route.method, route.path, response.status, response.status === is ? '' : text]).toEqual([
@@ -141,12 +141,12 @@ test('jobs and what they show', async () => {
   await call(contract.viewDoor, { params, query: { stamp: 'stamp-1' } });
   await call(contract.askDoor, { params, body: { stamp: 'stamp-1' } });
   await call(contract.stopAskingDoor, { params });
-  const { stamps } = view.document as { stamps: object[] };
-  await call(contract.sealedSymbols, { body: { stamp: stamps[0], records: [first.id] } });
+  const { stamps } = view.document! as { stamps: object[] };
+  await call(contract.sealedSymbols, { body: { stamp: stamps[0], records: [first!.id] } });
   await call(contract.giveAddresses, { params, body: { stamp: 'stamp-1' } });
   const address = await call(contract.viewAddresses, {
     params,
-    query: { stamp: 'stamp-1', record: first.id },
+    query: { stamp: 'stamp-1', record: first!.id },
   });
   await call(contract.addressesFile, { params, query: { stamp: 'stamp-1' } });
   await call(contract.codePicture, { params: { name: `${String(address.token)}.svg` } });
@@ -156,7 +156,7 @@ test('jobs and what they show', async () => {
     params,
     body: { sheet: 0, run: { name: 'x', which: 'with-code' } },
   });
-  await call(contract.quickPrint, { params, body: { stamp: 'stamp-1', records: [first.id] } });
+  await call(contract.quickPrint, { params, body: { stamp: 'stamp-1', records: [first!.id] } });
   const other = await call(contract.addJob, { params: { id: list }, body: { name: 'Another' } });
   await call(contract.stepJob, { params, body: { direction: 'undo' } });
   await call(contract.removeJob, { params: { id: Number(other.id) } });
@@ -193,7 +193,7 @@ test('runs and what they made', async () => {
   for (const as of ['csv', 'json', 'pdf'])
     await call(contract.runReceipt, { params: { id: made }, query: { as } });
   const files = view.files as unknown as { id: number }[];
-  await call(contract.runFile, { params: { id: files[0].id } });
+  await call(contract.runFile, { params: { id: files[0]!.id } });
   const third = await call(contract.runAgain, of);
   await work();
   await call(contract.compareRuns, { ...of, query: { with: Number(third.id) } });
@@ -201,7 +201,7 @@ test('runs and what they made', async () => {
     body: { name: 'Shed', dpi: 300, offsetX: 0, offsetY: 0, finest: null },
   });
   const { printers } = await call(contract.listPrinters);
-  const printer = { id: (printers as unknown as { id: number }[])[0].id };
+  const printer = { id: (printers as unknown as { id: number }[])[0]!.id };
   await call(contract.changePrinter, {
     params: printer,
     body: { name: 'Shed', dpi: 600, offsetX: 1, offsetY: 0, finest: 3 },
@@ -216,8 +216,8 @@ test('runs and what they made', async () => {
   // a stand-in is nowhere to be asked
   await call(contract.askPrinter, { params: printer, is: 404 });
   const sent = await call(contract.listPrinters);
-  const [job0] = (sent.printers as unknown as { jobs: { id: number }[] }[])[0].jobs;
-  await call(contract.stopPrintJob, { params: { id: job0.id } });
+  const [job0] = (sent.printers as unknown as { jobs: { id: number }[] }[])[0]!.jobs;
+  await call(contract.stopPrintJob, { params: { id: job0!.id } });
   await call(contract.removePrinter, { params: printer });
   await call(contract.listLetters);
   await call(contract.removeRun, of);
@@ -260,7 +260,7 @@ test('lists, their columns, problems and revisions', async () => {
   await call(contract.mendProblems, { params, body: { kind: 'spaces' } });
   const { revisions } = await call(contract.listRevisions, { params });
   const [latest] = revisions as unknown as { number: number }[];
-  const revision = { id: list, number: latest.number };
+  const revision = { id: list, number: latest!.number };
   await call(contract.viewRevision, { params: revision });
   await call(contract.turnRevision, { params: revision, body: { direction: 'undo' } });
   await call(contract.stepList, { params, body: { direction: 'undo' } });

@@ -74,7 +74,7 @@ const refused = (work: Promise<unknown>): Promise<Refusal> =>
 describe('two windows', () => {
   test('that change one cell: the later is told both values, and nothing is overwritten', async () => {
     const edit = (text: string, from: string) =>
-      editCells(t.db, list, [{ record: ids[0], column: 'c2', value: text, from }], 'test');
+      editCells(t.db, list, [{ record: ids[0]!, column: 'c2', value: text, from }], 'test');
     await edit('Wren Fell', 'Wren');
     const clash = await refused(edit('Wrenna', 'Wren'));
     expect([clash.status, clash.message]).toEqual([
@@ -82,33 +82,33 @@ describe('two windows', () => {
       'Name of Wren Fell was changed in another window just now: it says “Wren Fell” there, and you wrote “Wrenna”.',
     ]);
     expect(clash.details).toMatchObject({ clashes: [{ here: 'Wren Fell', yours: 'Wrenna' }] });
-    expect(await value(ids[0], 'c2')).toBe('Wren Fell');
+    expect(await value(ids[0]!, 'c2')).toBe('Wren Fell');
     // the same wish twice is no clash, and whoever has seen the new value may change it
     await edit('Wren Fell', 'Wren');
     await edit('Wrenna', 'Wren Fell');
-    expect(await value(ids[0], 'c2')).toBe('Wrenna');
+    expect(await value(ids[0]!, 'c2')).toBe('Wrenna');
   });
   test('of a block that is pasted all of it waits when one cell clashes', async () => {
     await editCells(
       t.db,
       list,
-      [{ record: ids[1], column: 'c2', value: 'Tamsin', from: 'Tam' }],
+      [{ record: ids[1]!, column: 'c2', value: 'Tamsin', from: 'Tam' }],
       'test',
     );
     const both = [
-      { record: ids[0], column: 'c2', value: 'A', from: 'Wren' },
-      { record: ids[1], column: 'c2', value: 'B', from: 'Tam' },
+      { record: ids[0]!, column: 'c2', value: 'A', from: 'Wren' },
+      { record: ids[1]!, column: 'c2', value: 'B', from: 'Tam' },
     ];
     await refused(editCells(t.db, list, both, 'test'));
-    expect([await value(ids[0], 'c2'), await value(ids[1], 'c2')]).toEqual(['Wren', 'Tamsin']);
+    expect([await value(ids[0]!, 'c2'), await value(ids[1]!, 'c2')]).toEqual(['Wren', 'Tamsin']);
   });
   test('a record that was taken out elsewhere: what was typed is told', async () => {
-    await removeRecords(t.db, list, [ids[0]], 'test');
+    await removeRecords(t.db, list, [ids[0]!], 'test');
     const gone = await refused(
       editCells(
         t.db,
         list,
-        [{ record: ids[0], column: 'c2', value: 'Wrenna', from: 'Wren' }],
+        [{ record: ids[0]!, column: 'c2', value: 'Wrenna', from: 'Wren' }],
         'test',
       ),
     );
@@ -135,7 +135,7 @@ describe('two windows', () => {
         )
       ).status,
     ).toBe(409);
-    expect(await value(ids[0], column)).toBe('1b');
+    expect(await value(ids[0]!, column)).toBe('1b');
     await changeColumn(
       t.db,
       list,
@@ -164,7 +164,7 @@ describe('two windows', () => {
       await expect.poll(() => told).toContain(what);
     };
     await heard(`list:${list}`, () =>
-      editCells(t.db, list, [{ record: ids[0], column: 'c2', value: 'X' }], 'test'),
+      editCells(t.db, list, [{ record: ids[0]!, column: 'c2', value: 'X' }], 'test'),
     );
     const { version, document } = await viewJob(t.db, id);
     await heard(`job:${id}`, () =>
@@ -194,8 +194,8 @@ describe('undo', () => {
       );
     };
     const edit = (text: string) =>
-      editCells(t.db, list, [{ record: ids[0], column: 'c2', value: text }], 'test');
-    const state = async () => [await copies(), await value(ids[0], 'c2')];
+      editCells(t.db, list, [{ record: ids[0]!, column: 'c2', value: text }], 'test');
+    const state = async () => [await copies(), await value(ids[0]!, 'c2')];
     await setCopies(2);
     await edit('A');
     await setCopies(3);
@@ -310,10 +310,10 @@ describe('secrets', () => {
   test('leave the server only where someone asks to see them, and so does what is worked out from them', async () => {
     const { rows: shown } = await rows();
     expect(lies(shown)).toEqual([]);
-    expect(shown.map((r) => isSealed(r.values.c3))).toEqual([true, true, false]);
-    expect(shown[2].values.c3).toBe('');
+    expect(shown.map((r) => isSealed(r.values.c3!))).toEqual([true, true, false]);
+    expect(shown[2]!.values.c3).toBe('');
     expect(lies((await rows('c3')).rows)).toEqual(secrets);
-    expect((await rows('c3')).rows[0].values.c3).toBe('tok-wren');
+    expect((await rows('c3')).rows[0]!.values.c3).toBe('tok-wren');
     expect(lies(await proofOf(t.db, id, { name: 'x', which: 'with-code' }, 0))).toEqual([]);
   });
   test('stay out of revisions, and of what is said when they clash', async () => {
@@ -321,7 +321,7 @@ describe('secrets', () => {
     await editCells(
       t.db,
       list,
-      [{ record: ids[0], column: 'c3', value: 'tok-new', from: one.values.c3 }],
+      [{ record: ids[0]!, column: 'c3', value: 'tok-new', from: one!.values.c3 }],
       'test',
     );
     secrets.push('tok-new');
@@ -331,14 +331,14 @@ describe('secrets', () => {
       .where('id', '=', list)
       .executeTakeFirstOrThrow();
     const told = await revisionRows(t.db, list, revision, 0);
-    expect(told.rows[0].cells.map((c) => c.column)).toContain('Token');
+    expect(told.rows[0]!.cells.map((c) => c.column)).toContain('Token');
     expect(lies(told)).toEqual([]);
     // the token of before is no longer that of the cell
     const clash = await refused(
       editCells(
         t.db,
         list,
-        [{ record: ids[0], column: 'c3', value: 'mine', from: one.values.c3 }],
+        [{ record: ids[0]!, column: 'c3', value: 'mine', from: one!.values.c3 }],
         'test',
       ),
     );
@@ -349,19 +349,19 @@ describe('secrets', () => {
     const sealedSymbol = async (record: number, of: Stamp) =>
       (await sealedSymbols(t.db, [record], of, { id: 'test', right: 'changes' }))[record];
     const stamp = {
-      ...document.stamps[0],
+      ...document.stamps[0]!,
       parts: [
         { kind: 'text' as const, text: 'x/' },
         { kind: 'column' as const, column: 'c3' },
       ],
     };
-    const made = await sealedSymbol(ids[0], stamp);
-    expect(made.symbol?.payload).toBe('x/••••••');
-    expect(made.symbol?.readingHash).toBe(hashOf('x/tok-wren'));
+    const made = await sealedSymbol(ids[0]!, stamp);
+    expect(made!.symbol?.payload).toBe('x/••••••');
+    expect(made!.symbol?.readingHash).toBe(hashOf('x/tok-wren'));
     expect(lies(made)).toEqual([]);
-    const blank = await sealedSymbol(ids[2], stamp);
-    expect(blank.symbol).toBeNull();
-    const misfit = await sealedSymbol(ids[0], { ...stamp, symbology: 'ean-13' });
+    const blank = await sealedSymbol(ids[2]!, stamp);
+    expect(blank!.symbol).toBeNull();
+    const misfit = await sealedSymbol(ids[0]!, { ...stamp, symbology: 'ean-13' });
     expect(lies(misfit)).toEqual([]);
     expect(contentOf(stamp, { c3: 'tok-wren' })).toEqual({ state: 'said', payload: 'x/tok-wren' });
   });
@@ -396,14 +396,14 @@ describe('a process that dies between a change and its verdicts', () => {
       const row = await tx
         .selectFrom('records')
         .selectAll()
-        .where('id', '=', ids[0])
+        .where('id', '=', ids[0]!)
         .executeTakeFirstOrThrow();
       await writeRecords(tx, list, columns, [{ ...row, next: { [column]: text } }], true);
       await revise(tx, list, 'edit', 'an edit', 'test', [
         {
           record: row.id,
           change: 'changed',
-          before: { [column]: row.values[column] },
+          before: { [column]: row.values[column]! },
           after: { [column]: text },
         },
       ]);
@@ -440,11 +440,11 @@ describe('a process that dies between a change and its verdicts', () => {
   });
   test('an edit that is judged at once leaves a list fresh only where all before it was judged', async () => {
     await onlyCommitted('c1', '2');
-    await editCells(t.db, list, [{ record: ids[2], column: 'c2', value: 'Inés' }], 'test');
+    await editCells(t.db, list, [{ record: ids[2]!, column: 'c2', value: 'Inés' }], 'test');
     expect((await viewJob(t.db, id)).judging).toBeGreaterThan(0);
     await renew();
     expect((await viewJob(t.db, id)).judging).toBe(0);
-    await editCells(t.db, list, [{ record: ids[2], column: 'c2', value: 'Ines' }], 'test');
+    await editCells(t.db, list, [{ record: ids[2]!, column: 'c2', value: 'Ines' }], 'test');
     expect((await viewJob(t.db, id)).judging).toBe(0);
   });
   test('look-ups follow undoing and re-reading too, and a chain of them; a ring comes to rest', async () => {
@@ -486,17 +486,17 @@ describe('a process that dies between a change and its verdicts', () => {
       return [await of(second.list, w2), await of(third.list, w3)];
     };
     expect(await said()).toEqual(['Wren', 'Wren']);
-    await editCells(t.db, list, [{ record: ids[0], column: 'c2', value: 'Wrenna' }], 'test');
+    await editCells(t.db, list, [{ record: ids[0]!, column: 'c2', value: 'Wrenna' }], 'test');
     expect(await said()).toEqual(['Wrenna', 'Wrenna']);
     await stepJob(t.db, id, 'undo', 'test');
     expect(await said()).toEqual(['Wren', 'Wren']);
-    await removeRecords(t.db, list, [ids[0]], 'test');
+    await removeRecords(t.db, list, [ids[0]!], 'test');
     expect(await said()).toEqual(['', '']);
     const { rows } = await sql<{
       n: number;
     }>`select count(*)::int as n from graphile_worker.jobs where task_identifier = 'list.renew'`.execute(
       t.db,
     );
-    expect(rows[0].n).toBe(0);
+    expect(rows[0]!.n).toBe(0);
   });
 });

@@ -31,7 +31,7 @@ beforeAll(async () => {
 afterAll(() => t.close());
 
 const openKey = 'c0ffee'.repeat(10).slice(0, 48);
-const tokens = Array.from({ length: 12 }, (_, i) => `tok/en-${i}-${'wxyz'[i % 4].repeat(5)}`);
+const tokens = Array.from({ length: 12 }, (_, i) => `tok/en-${i}-${'wxyz'[i % 4]!.repeat(5)}`);
 let id: number;
 let list: number;
 let ids: number[];
@@ -98,7 +98,7 @@ beforeAll(async () => {
   const [first] = document.stamps;
   const stamps = [
     {
-      ...first,
+      ...first!,
       parts: [
         { kind: 'text' as const, text: 'https://marrambay.example/?t=' },
         { kind: 'column' as const, column: 'c3' },
@@ -106,14 +106,14 @@ beforeAll(async () => {
       does: 'page',
     },
     {
-      ...first,
+      ...first!,
       id: 's8',
       name: 'Chance',
       parts: [{ kind: 'column' as const, column: made }],
       symbology: 'code-128' as const,
     },
     {
-      ...first,
+      ...first!,
       id: 's9',
       name: 'Real',
       does: 'genuine',
@@ -139,19 +139,19 @@ beforeAll(async () => {
   await editCells(
     t.db,
     list,
-    [{ record: ids[0], column: 'c3', value: 'tok/en-new-vvvvv' }],
+    [{ record: ids[0]!, column: 'c3', value: 'tok/en-new-vvvvv' }],
     'test',
   );
-  await editCells(t.db, list, [{ record: ids[1], column: 'c3', value: tokens[2] }], 'test');
+  await editCells(t.db, list, [{ record: ids[1]!, column: 'c3', value: tokens[2]! }], 'test');
   const again = await t.db
     .selectFrom('records')
     .select('values')
     .where('list_id', '=', list)
     .execute();
   planted.push(...tokens, 'tok/en-new-vvvvv', openKey);
-  for (const { values } of again) planted.push(values[joined], values[made], values[proof]);
+  for (const { values } of again) planted.push(values[joined]!, values[made]!, values[proof]!);
   planted.push(...planted.map((p) => encodeURIComponent(p)));
-  await giveAddresses(t.db, id, first.id, 'test');
+  await giveAddresses(t.db, id, first!.id, 'test');
   for (const kind of ['pdf', 'csv', 'html', 'images'] as const)
     runs.push(
       await startRun(
@@ -161,7 +161,7 @@ beforeAll(async () => {
         'test',
       ),
     );
-  runs.push(await runAgain(t.db, runs[1], 'test'));
+  runs.push(await runAgain(t.db, runs[1]!, 'test'));
   await work();
 });
 
@@ -173,7 +173,7 @@ test('thirty secrets and more are planted, and the codes say them', async () => 
   const receipts = await t.db
     .selectFrom('receipts')
     .select(['payload', 'result'])
-    .where('run_id', '=', runs[0])
+    .where('run_id', '=', runs[0]!)
     .execute();
   expect(lies(JSON.stringify(receipts)).length).toBeGreaterThan(10);
   expect(receipts.every((r) => r.result === 'read')).toBe(true);
@@ -228,7 +228,7 @@ async function answers(person: Signed): Promise<Map<string, string>> {
       'symbols/route.ts',
       'lists/[id]/preview/route.ts',
     ].includes(file);
-    for (const number of own[kind] ?? [1])
+    for (const number of own[kind!] ?? [1])
       for (const query of queries)
         for (const body of reads ? bodies : [undefined]) {
           const handler = module[reads ? 'POST' : 'GET'];
@@ -298,12 +298,12 @@ test('in no answer to those who only look, ask as they may, nor in what is found
   const where = encodeURIComponent(JSON.stringify([{ column: 'c3', is: 'holds', text: 'tok' }]));
   expect((await asks(`rows?where=${where}`)).status).toBe(403);
   // a record is not found by what may not be seen, which would tell it letter by letter
-  expect((await asks(`rows?q=${encodeURIComponent(tokens[5])}`)).json.total).toBe(0);
+  expect((await asks(`rows?q=${encodeURIComponent(tokens[5]!)}`)).json.total).toBe(0);
 });
 
 test('a picture of a code that says a secret is not drawn for those who only look', async () => {
   const { POST } = await import('../../src/app/api/symbols/route');
-  const stamp = (await viewJob(t.db, id)).document.stamps[0];
+  const stamp = (await viewJob(t.db, id)).document.stamps[0]!;
   const symbols = async (person: Signed) => {
     const response = await POST(
       new Request('http://localhost/api/symbols', {
@@ -326,7 +326,7 @@ test('in no file that a run made, for those who only look; whoever takes it othe
   const file = await t.db
     .selectFrom('files')
     .select('id')
-    .where('run_id', '=', runs[0])
+    .where('run_id', '=', runs[0]!)
     .executeTakeFirstOrThrow();
   const takes = (person: Signed) =>
     GET(
@@ -351,7 +351,7 @@ test('in no receipt, list or page that a run makes, where nobody asked for them'
     [runs[2], 'receipt.csv'],
     [runs[4], '.csv'],
   ] as const)
-    expect([ending, lies((await bytesOf(run, ending)).toString())]).toEqual([ending, []]);
+    expect([ending, lies((await bytesOf(run!, ending)).toString())]).toEqual([ending, []]);
 });
 
 test('no key lies in any table, and values only in the tables that hold values', async () => {
@@ -384,12 +384,12 @@ test('in no news, and in no line that a worker writes, however much it is told t
   const before = await t.db
     .selectFrom('records')
     .select('values')
-    .where('id', '=', ids[3])
+    .where('id', '=', ids[3]!)
     .executeTakeFirstOrThrow();
   const edit = (value: string) =>
-    editCells(t.db, list, [{ record: ids[3], column: 'c3', value }], 'test');
+    editCells(t.db, list, [{ record: ids[3]!, column: 'c3', value }], 'test');
   await edit('tok/en-heard-zzzzz');
-  await edit(before.values.c3);
+  await edit(before.values.c3!);
   await until(() => heard.includes(`list:${list}`));
   stop();
   expect(lies(heard.join())).toEqual([]);

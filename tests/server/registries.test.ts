@@ -32,7 +32,7 @@ test('an output is added from outside: its description, and how it is made', asy
   addMaker('tally', {
     perRecord: async (_, { seq, name, values }) => ({
       parts: [{ name, bytes: Buffer.from(`${seq + 1}: ${values.c2}\n`) }],
-      codes: [{ stamp: 'stamp-1', payload: values.c1, result: 'read', read: values.c1 }],
+      codes: [{ stamp: 'stamp-1', payload: values.c1!, result: 'read', read: values.c1! }],
     }),
     assemble: async ({ db, runId, title }) => ({
       ending: '.tally',

@@ -251,14 +251,14 @@ const cases: Record<string, Case> = {
     const { id } = await made();
     const { version, document } = await viewJob(t.db, id);
     const stamp = {
-      ...document.stamps[0],
+      ...document.stamps[0]!,
       does: 'page',
       parts: [{ kind: 'column' as const, column: 'c3' }],
     };
     await changeJob(t.db, id, { version, document: { ...document, stamps: [stamp] } }, 'test');
     await t.db.deleteFrom('answers').execute();
     asked = [];
-    await startAsking(t.db, id, stamp.id);
+    await startAsking(t.db, id, stamp.id!);
     return {
       payload: { job: id, stamp: stamp.id },
       outcome: async () => {
@@ -463,10 +463,10 @@ const listOf = async (list: number) =>
   ).map((r) => Object.values(r.values));
 
 test.each([...allTasks().keys()])('%s', async (name) => {
-  const once = await cases[name]();
+  const once = await cases[name]!();
   await performTask(t.db, name, once.payload);
   const expected = await once.outcome();
-  const twice = await cases[name]();
+  const twice = await cases[name]!();
   await Promise.all([
     performTask(t.db, name, twice.payload),
     performTask(t.db, name, twice.payload),

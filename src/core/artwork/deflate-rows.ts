@@ -97,18 +97,18 @@ export function deflateRows(data: Uint8Array, stride: number): Uint8Array {
       }
     }
     if (best < 3) {
-      put(codes[data[i]], codeBits[data[i]]);
+      put(codes[data[i]!]!, codeBits[data[i]!]!);
       i++;
       continue;
     }
-    const symbol = lengthSymbol[best];
-    put(codes[symbol], codeBits[symbol]);
-    if (lengthExtraBits[best]) put(lengthExtra[best], lengthExtraBits[best]);
+    const symbol = lengthSymbol[best]!;
+    put(codes[symbol]!, codeBits[symbol]!);
+    if (lengthExtraBits[best]) put(lengthExtra[best]!, lengthExtraBits[best]!);
     put(code[0], 5);
     if (code[1]) put(code[2], code[1]);
     i += best;
   }
-  put(codes[256], codeBits[256]);
+  put(codes[256]!, codeBits[256]!);
   if (count > 0) put(0, 8 - count);
   let a = 1;
   let b = 0;
@@ -116,7 +116,7 @@ export function deflateRows(data: Uint8Array, stride: number): Uint8Array {
     // sums stay below 2^31 for so many bytes
     const until = Math.min(end, i + 3000);
     for (; i < until; i++) {
-      a += data[i];
+      a += data[i]!;
       b += a;
     }
     a %= 65521;

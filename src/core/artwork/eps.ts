@@ -41,7 +41,9 @@ export function renderEps(symbol: CodeSymbol, look: Partial<Look> = {}): Uint8Ar
       const rects = symbolRects(item.symbol);
       out.push(colour(item.fill));
       for (let i = 0; i < rects.length; i += 4)
-        out.push(`${rects[i] + item.x} ${rects[i + 1] + item.y} ${rects[i + 2]} ${rects[i + 3]} r`);
+        out.push(
+          `${rects[i]! + item.x} ${rects[i + 1]! + item.y} ${rects[i + 2]} ${rects[i + 3]} r`,
+        );
     } else if (item.kind === 'path' && typeof item.fill === 'string')
       out.push(`${colour(item.fill)} newpath\n${pathText(item.path, 'postfix')}fill`);
     else if (item.kind === 'path') {
@@ -70,7 +72,7 @@ function hexLines(row: Uint8Array): string[] {
   let hex = '';
   for (let i = 0; i < row.length; i += 4)
     for (let k = 0; k < 3; k++)
-      hex += Math.round((row[i + k] * row[i + 3] + 255 * (255 - row[i + 3])) / 255)
+      hex += Math.round((row[i + k]! * row[i + 3]! + 255 * (255 - row[i + 3]!)) / 255)
         .toString(16)
         .padStart(2, '0');
   return hex.match(/.{1,200}/g) ?? [];

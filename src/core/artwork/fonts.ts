@@ -35,8 +35,8 @@ function flatten(commands: readonly OutlineCommand[]): GlyphEdges {
     [x, y] = [toX, toY];
   };
   for (const { command, args: a } of commands) {
-    if (command === 'moveTo') [startX, startY] = [x, y] = a;
-    else if (command === 'lineTo') line(a[0], a[1]);
+    if (command === 'moveTo') [startX, startY] = [x, y] = [a[0]!, a[1]!];
+    else if (command === 'lineTo') line(a[0]!, a[1]!);
     else if (command === 'closePath') line(startX, startY);
     else {
       const [x0, y0] = [x, y];
@@ -45,23 +45,23 @@ function flatten(commands: readonly OutlineCommand[]): GlyphEdges {
         const u = 1 - t;
         if (command === 'quadraticCurveTo')
           line(
-            u * u * x0 + 2 * u * t * a[0] + t * t * a[2],
-            u * u * y0 + 2 * u * t * a[1] + t * t * a[3],
+            u * u * x0 + 2 * u * t * a[0]! + t * t * a[2]!,
+            u * u * y0 + 2 * u * t * a[1]! + t * t * a[3]!,
           );
         else
           line(
-            u ** 3 * x0 + 3 * u * u * t * a[0] + 3 * u * t * t * a[2] + t ** 3 * a[4],
-            u ** 3 * y0 + 3 * u * u * t * a[1] + 3 * u * t * t * a[3] + t ** 3 * a[5],
+            u ** 3 * x0 + 3 * u * u * t * a[0]! + 3 * u * t * t * a[2]! + t ** 3 * a[4]!,
+            u ** 3 * y0 + 3 * u * u * t * a[1]! + 3 * u * t * t * a[3]! + t ** 3 * a[5]!,
           );
       }
     }
   }
   const box = { minX: Infinity, minY: Infinity, maxX: -Infinity, maxY: -Infinity };
   for (let i = 0; i < edges.length; i += 2) {
-    box.minX = Math.min(box.minX, edges[i]);
-    box.maxX = Math.max(box.maxX, edges[i]);
-    box.minY = Math.min(box.minY, edges[i + 1]);
-    box.maxY = Math.max(box.maxY, edges[i + 1]);
+    box.minX = Math.min(box.minX, edges[i]!);
+    box.maxX = Math.max(box.maxX, edges[i]!);
+    box.minY = Math.min(box.minY, edges[i + 1]!);
+    box.maxY = Math.max(box.maxY, edges[i + 1]!);
   }
   return { edges: Float64Array.from(edges), ...box };
 }
@@ -173,7 +173,7 @@ export class Typeface {
     const pairs = (this.pairs ??= new Int16Array(128 * 128).fill(unknown));
     const at = (a << 7) | b;
     if (pairs[at] === unknown) pairs[at] = this.pairKern(a, b);
-    return pairs[at];
+    return pairs[at]!;
   }
 
   private pairKern(a: number, b: number): number {
@@ -183,11 +183,11 @@ export class Typeface {
       first &&
       second &&
       both.length === 2 &&
-      both[0].id === first.id &&
-      both[1].id === second.id &&
-      both[1].advance === second.advance &&
+      both[0]!.id === first.id &&
+      both[1]!.id === second.id &&
+      both[1]!.advance === second.advance &&
       both.every((g) => g.dx === 0 && g.dy === 0);
-    const kern = plain ? both[0].advance - first.advance : more;
+    const kern = plain ? both[0]!.advance - first.advance : more;
     return Number.isInteger(kern) && Math.abs(kern) < more ? kern : more;
   }
 
@@ -196,9 +196,9 @@ export class Typeface {
     const run = this.shaper.layout(text, undefined, undefined, undefined, direction);
     return run.glyphs.map((glyph, i) => ({
       id: glyph.id,
-      advance: run.positions[i].xAdvance,
-      dx: run.positions[i].xOffset,
-      dy: run.positions[i].yOffset,
+      advance: run.positions[i]!.xAdvance,
+      dx: run.positions[i]!.xOffset,
+      dy: run.positions[i]!.yOffset,
       text: String.fromCodePoint(...glyph.codePoints),
     }));
   }

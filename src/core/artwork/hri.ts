@@ -11,22 +11,22 @@ function glyph(code: number): number[] {
   for (const [, letter, rest] of (hriGlyphs.get(code) ?? hriGlyphs.get(63)!).matchAll(
     /([MLQCZ])([^MLQCZ]*)/g,
   )) {
-    const n = rest === '' ? [] : rest.split(' ').map((v) => Number(v) / 1000);
+    const n = rest === '' ? [] : rest!.split(' ').map((v) => Number(v) / 1000);
     if (letter === 'M') out.push(0, ...n);
     else if (letter === 'L') out.push(1, ...n);
     else if (letter === 'C') out.push(2, ...n);
     else if (letter === 'Q')
       out.push(
         2,
-        x + (2 / 3) * (n[0] - x),
-        y + (2 / 3) * (n[1] - y),
-        n[2] + (2 / 3) * (n[0] - n[2]),
-        n[3] + (2 / 3) * (n[1] - n[3]),
-        n[2],
-        n[3],
+        x + (2 / 3) * (n[0]! - x),
+        y + (2 / 3) * (n[1]! - y),
+        n[2]! + (2 / 3) * (n[0]! - n[2]!),
+        n[3]! + (2 / 3) * (n[1]! - n[3]!),
+        n[2]!,
+        n[3]!,
       );
     else out.push(3);
-    if (n.length > 0) [x, y] = n.slice(-2);
+    if (n.length > 0) [x, y] = [n.at(-2)!, n.at(-1)!];
   }
   cache.set(code, out);
   return out;
@@ -43,10 +43,10 @@ export function addLine(out: number[], text: string, x: number, y: number, size:
   let pen = x - (characters.length * hriAdvance * size) / 2000;
   for (const character of characters) {
     const path = glyph(character.codePointAt(0)!);
-    for (let i = 0; i < path.length; i += counts[path[i]] + 1) {
-      out.push(path[i]);
-      for (let k = 1; k <= counts[path[i]]; k += 2)
-        out.push(pen + path[i + k] * size, y - path[i + k + 1] * size);
+    for (let i = 0; i < path.length; i += counts[path[i]!]! + 1) {
+      out.push(path[i]!);
+      for (let k = 1; k <= counts[path[i]!]!; k += 2)
+        out.push(pen + path[i + k]! * size, y - path[i + k + 1]! * size);
     }
     pen += (hriAdvance * size) / 1000;
   }

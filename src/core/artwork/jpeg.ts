@@ -19,9 +19,9 @@ export function renderJpeg(symbol: CodeSymbol, look: Partial<Look> = {}): Uint8A
     Math.max(1, Math.round(full.dotsPerModule ?? art.layout.dots)),
   );
   for (let i = 0; i < rgba.length; i += 4) {
-    const opacity = rgba[i + 3] / 255;
+    const opacity = rgba[i + 3]! / 255;
     for (let k = 0; k < 3; k++)
-      rgba[i + k] = Math.round(rgba[i + k] * opacity + 255 * (1 - opacity));
+      rgba[i + k] = Math.round(rgba[i + k]! * opacity + 255 * (1 - opacity));
     rgba[i + 3] = 255;
   }
   const out = Uint8Array.from(encode({ width, height, data: rgba }, quality).data);

@@ -155,7 +155,7 @@ function codeContent({ symbol, x, y, moduleMm }: CodeItem, out: AsciiWriter): vo
   out.text(`q ${m} 0 0 ${m} ${short(x, 4)} ${short(y, 4)} cm\n`);
   const rects = symbolRects(symbol);
   for (let i = 0; i < rects.length; i += 4)
-    out.rectangle(rects[i], rects[i + 1], rects[i + 2], rects[i + 3]);
+    out.rectangle(rects[i]!, rects[i + 1]!, rects[i + 2]!, rects[i + 3]!);
   out.text('f Q\n');
 }
 
@@ -253,7 +253,7 @@ export async function* assemblePdf(
     const opacity = new Uint8Array(w * h);
     for (let i = 0; i < w * h; i++) {
       rgb.set(rgba.subarray(i * 4, i * 4 + 3), i * 3);
-      opacity[i] = rgba[i * 4 + 3];
+      opacity[i] = rgba[i * 4 + 3]!;
     }
     const common = `/Type/XObject/Subtype/Image/Width ${w}/Height ${h}/BitsPerComponent 8/Filter/FlateDecode`;
     yield emit(stream(id, `${common}/ColorSpace/DeviceRGB/SMask ${id + 1} 0 R`, deflate(rgb)));

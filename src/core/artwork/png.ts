@@ -93,7 +93,7 @@ function lessAbove(raw: Uint8Array, stride: number): Uint8Array {
   const out = new Uint8Array(raw.length);
   for (let at = 0; at < raw.length; at += stride) {
     out[at] = 2;
-    for (let i = at + 1; i < at + stride; i++) out[i] = raw[i] - (at > 0 ? raw[i - stride] : 0);
+    for (let i = at + 1; i < at + stride; i++) out[i] = raw[i]! - (at > 0 ? raw[i - stride]! : 0);
   }
   return out;
 }
@@ -119,7 +119,7 @@ function shades(art: SymbolArt, look: Look, scale: number): Uint8Array {
       let dark = 0;
       for (let v = 0; v < samples; v++) {
         const from = (y * samples + v) * fine.width + x * samples;
-        for (let u = from; u < from + samples; u++) if (fine.pixels[u] < 128) dark++;
+        for (let u = from; u < from + samples; u++) if (fine.pixels[u]! < 128) dark++;
       }
       raw[y * stride + 1 + x] = dark;
     }
@@ -164,7 +164,7 @@ function packModules(
     for (let c = 0; c < symbol.columns; c++) {
       if (symbol.modules[r * symbol.columns + c] === 0) continue;
       const end = (c + at.x + 1) * scale;
-      for (let x = (c + at.x) * scale; x < end; x++) raw[line + (x >> 3)] |= 0x80 >> (x & 7);
+      for (let x = (c + at.x) * scale; x < end; x++) raw[line + (x >> 3)]! |= 0x80 >> (x & 7);
     }
     for (let k = 1; k < thick; k++) raw.copyWithin((y + k) * stride, y * stride, (y + 1) * stride);
   }
@@ -194,13 +194,13 @@ export function renderPixels(
       for (let v = 0; v < samples; v++)
         for (let u = 0; u < samples; u++) {
           const i = ((y * samples + v) * fine.width + x * samples + u) * 4;
-          const opacity = fine.rgba[i + 3];
-          for (let k = 0; k < 3; k++) sum[k] += fine.rgba[i + k] * opacity;
-          sum[3] += opacity;
+          const opacity = fine.rgba[i + 3]!;
+          for (let k = 0; k < 3; k++) sum[k]! += fine.rgba[i + k]! * opacity;
+          sum[3]! += opacity;
         }
       const o = (y * width + x) * 4;
-      if (sum[3] > 0) for (let k = 0; k < 3; k++) rgba[o + k] = Math.round(sum[k] / sum[3]);
-      rgba[o + 3] = Math.round(sum[3] / (samples * samples));
+      if (sum[3]! > 0) for (let k = 0; k < 3; k++) rgba[o + k] = Math.round(sum[k]! / sum[3]!);
+      rgba[o + 3] = Math.round(sum[3]! / (samples * samples));
     }
   return { width, height, rgba };
 }

@@ -95,7 +95,7 @@ export function rasterise(
     },
     dot(x, y, r, g, b, opacity) {
       const i = y * width + x;
-      pixels[i] = Math.round((greyOf({ r, g, b }) * opacity + pixels[i] * (255 - opacity)) / 255);
+      pixels[i] = Math.round((greyOf({ r, g, b }) * opacity + pixels[i]! * (255 - opacity)) / 255);
     },
   };
   paint(items, frame, crop, surface, fonts);
@@ -121,7 +121,7 @@ export function rasteriseColour(
     let value = packed.get(fill);
     if (value === undefined) {
       const { r, g, b } = parseColour(fill) ?? { r: 0, g: 0, b: 0 };
-      packed.set(fill, (value = new Uint32Array(Uint8Array.of(r, g, b, 255).buffer)[0]));
+      packed.set(fill, (value = new Uint32Array(Uint8Array.of(r, g, b, 255).buffer)[0]!));
     }
     return value;
   };
@@ -134,10 +134,10 @@ export function rasteriseColour(
     },
     dot(x, y, r, g, b, opacity) {
       const i = (y * width + x) * 4;
-      const under = rgba[i + 3];
+      const under = rgba[i + 3]!;
       const over = opacity / 255;
       [r, g, b].forEach(
-        (v, k) => (rgba[i + k] = Math.round(v * over + (under ? rgba[i + k] : v) * (1 - over))),
+        (v, k) => (rgba[i + k] = Math.round(v * over + (under ? rgba[i + k]! : v) * (1 - over))),
       );
       rgba[i + 3] = Math.max(under, opacity);
     },
@@ -284,14 +284,14 @@ function fillImage(
     ) {
       const u = Math.min(picture.width - 1, Math.floor(((px + 0.5 - x0) / w) * picture.width));
       const i = (v * picture.width + u) * 4;
-      if (picture.rgba[i + 3] > 0)
+      if (picture.rgba[i + 3]! > 0)
         surface.dot(
           px,
           py,
-          picture.rgba[i],
-          picture.rgba[i + 1],
-          picture.rgba[i + 2],
-          picture.rgba[i + 3],
+          picture.rgba[i]!,
+          picture.rgba[i + 1]!,
+          picture.rgba[i + 2]!,
+          picture.rgba[i + 3]!,
         );
     }
   }
@@ -338,14 +338,14 @@ function fillCode(
   const x = Math.round(item.x * scale) - left;
   const y = Math.round(item.y * scale) - top;
   for (let i = 0; i < rects.length; i += 4) {
-    const x0 = Math.round(rects[i] * module);
-    const y0 = Math.round(rects[i + 1] * module);
+    const x0 = Math.round(rects[i]! * module);
+    const y0 = Math.round(rects[i + 1]! * module);
     fillRect(
       surface,
       x + x0,
       y + y0,
-      Math.round((rects[i] + rects[i + 2]) * module) - x0,
-      Math.round((rects[i + 1] + rects[i + 3]) * module) - y0,
+      Math.round((rects[i]! + rects[i + 2]!) * module) - x0,
+      Math.round((rects[i + 1]! + rects[i + 3]!) * module) - y0,
       item.fill,
     );
   }
@@ -396,34 +396,34 @@ function fillOutline(
   const { waiting, chain, lastRow, active, at, turn } = roomFor(count, y1 - y0);
   waiting.fill(-1, 0, y1 - y0);
   for (let e = count - 1; e >= 0; e--) {
-    const a = y + sign * edges[e * 4 + 1] * unit;
-    const b = y + sign * edges[e * 4 + 3] * unit;
+    const a = y + sign * edges[e * 4 + 1]! * unit;
+    const b = y + sign * edges[e * 4 + 3]! * unit;
     const first = Math.max(y0, Math.ceil(Math.min(a, b) - 0.5));
     lastRow[e] = Math.min(y1 - 1, Math.ceil(Math.max(a, b) - 0.5));
-    if (a === b || first > lastRow[e] || first >= y1) continue;
-    chain[e] = waiting[first - y0];
+    if (a === b || first > lastRow[e]! || first >= y1) continue;
+    chain[e] = waiting[first - y0]!;
     waiting[first - y0] = e;
   }
   let live = 0;
   for (let r = y0; r < y1; r++) {
-    for (let e = waiting[r - y0]; e >= 0; e = chain[e]) active[live++] = e;
+    for (let e = waiting[r - y0]!; e >= 0; e = chain[e]!) active[live++] = e;
     const level = (sign * (r + 0.5 - y)) / unit;
     let crossings = 0;
     let kept = 0;
     for (let n = 0; n < live; n++) {
-      const e = active[n];
-      if (lastRow[e] < r) continue;
+      const e = active[n]!;
+      if (lastRow[e]! < r) continue;
       active[kept++] = e;
       const i = e * 4;
-      const ay = edges[i + 1];
-      const by = edges[i + 3];
+      const ay = edges[i + 1]!;
+      const by = edges[i + 3]!;
       if (ay <= level === by <= level) continue;
       const crossing =
-        x + (edges[i] + ((level - ay) / (by - ay)) * (edges[i + 2] - edges[i])) * unit;
+        x + (edges[i]! + ((level - ay) / (by - ay)) * (edges[i + 2]! - edges[i]!)) * unit;
       let k = crossings++;
-      for (; k > 0 && at[k - 1] > crossing; k--) {
-        at[k] = at[k - 1];
-        turn[k] = turn[k - 1];
+      for (; k > 0 && at[k - 1]! > crossing; k--) {
+        at[k] = at[k - 1]!;
+        turn[k] = turn[k - 1]!;
       }
       at[k] = crossing;
       turn[k] = ay < by ? 1 : -1;
@@ -431,10 +431,10 @@ function fillOutline(
     live = kept;
     let winding = 0;
     for (let i = 0; i + 1 < crossings; i++) {
-      winding += turn[i];
+      winding += turn[i]!;
       if (winding === 0) continue;
-      const x0 = Math.max(0, Math.ceil(at[i] - 0.5));
-      const x1 = Math.min(surface.width, Math.ceil(at[i + 1] - 0.5));
+      const x0 = Math.max(0, Math.ceil(at[i]! - 0.5));
+      const x1 = Math.min(surface.width, Math.ceil(at[i + 1]! - 0.5));
       if (x1 > x0)
         surface.span(r, x0, x1, colour(x0, r), changing ? (px) => colour(px, r) : undefined);
     }
@@ -482,8 +482,8 @@ export function fillBits(path: Path, scale: number, rows: BitRows, ink: boolean)
         let bits = 255;
         if (at === first) bits &= 255 >> (from & 7);
         if (at === last) bits &= 255 << (7 - ((to - 1) & 7));
-        if (ink) raw[at] |= bits;
-        else raw[at] &= ~bits;
+        if (ink) raw[at]! |= bits;
+        else raw[at]! &= ~bits;
       }
     },
     dot() {

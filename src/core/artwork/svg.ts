@@ -14,7 +14,7 @@ function symbolPath(symbol: CodeSymbol, left = 0, top = 0): string {
   let path = '';
   for (let i = 0; i < rects.length; i += 4) {
     const width = rects[i + 2];
-    path += `M${rects[i] + left} ${rects[i + 1] + top}h${width}v${rects[i + 3]}h-${width}z`;
+    path += `M${rects[i]! + left} ${rects[i + 1]! + top}h${width}v${rects[i + 3]}h-${width}z`;
   }
   return path;
 }

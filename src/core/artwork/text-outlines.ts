@@ -17,13 +17,18 @@ export function outlined(item: TextItem, fonts: FontBook): PathItem {
     let [lastX, lastY] = [0, 0];
     for (const { command, args } of face.outline(glyph.id)) {
       if (command === 'closePath') path.push(3);
-      else if (command === 'moveTo') path.push(0, ...at(args[0], args[1]));
-      else if (command === 'lineTo') path.push(1, ...at(args[0], args[1]));
+      else if (command === 'moveTo') path.push(0, ...at(args[0]!, args[1]!));
+      else if (command === 'lineTo') path.push(1, ...at(args[0]!, args[1]!));
       else if (command === 'bezierCurveTo')
-        path.push(2, ...at(args[0], args[1]), ...at(args[2], args[3]), ...at(args[4], args[5]));
+        path.push(
+          2,
+          ...at(args[0]!, args[1]!),
+          ...at(args[2]!, args[3]!),
+          ...at(args[4]!, args[5]!),
+        );
       else {
         // the same curve with two handles
-        const [cx, cy, x, y] = args;
+        const [cx = 0, cy = 0, x = 0, y = 0] = args;
         path.push(
           2,
           ...at(lastX + (2 / 3) * (cx - lastX), lastY + (2 / 3) * (cy - lastY)),
@@ -31,7 +36,7 @@ export function outlined(item: TextItem, fonts: FontBook): PathItem {
           ...at(x, y),
         );
       }
-      if (args.length > 0) [lastX, lastY] = args.slice(-2);
+      if (args.length > 0) [lastX, lastY] = [args.at(-2)!, args.at(-1)!];
     }
   }
   return { kind: 'path', path, x: item.x, y: item.y, unitMm: 1, fill: item.fill };

@@ -58,7 +58,7 @@ export const proofLengths: Readonly<Record<ProofKind, number>> = { shared: 16, p
 
 /** What stands for a proof, and is as long as one, where its key is not to be had. */
 export const unknownProof = (kind: ProofKind = 'shared'): string =>
-  alphabet[0].repeat(proofLengths[kind]);
+  alphabet[0]!.repeat(proofLengths[kind]);
 
 /**
  * Values as they are vouched for: each with its length before it, so that none can run into the

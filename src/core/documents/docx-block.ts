@@ -19,11 +19,11 @@ export class DocxBlock extends FoundBlock<Element, Element> {
   repeat(rows: readonly Values[], fill: FillCopy): void {
     const [first] = this.nodes;
     this.checkCopies(rows.length);
-    const holder = first.parentNode as Element;
+    const holder = first!.parentNode as Element;
     const made =
       this.cell === undefined
         ? rows.map((row, number) => {
-            const box = boxOf(first);
+            const box = boxOf(first!);
             for (const node of this.nodes) box.appendChild(copyOf(node));
             // a section that ends in it ends once
             if (number < rows.length - 1)
@@ -32,7 +32,7 @@ export class DocxBlock extends FoundBlock<Element, Element> {
             return box;
           })
         : this.cellByCell(rows, fill);
-    for (const box of made) while (box.firstChild) holder.insertBefore(box.firstChild, first);
+    for (const box of made) while (box.firstChild) holder.insertBefore(box.firstChild, first!);
     for (const node of [...this.nodes, ...this.more]) node.parentNode?.removeChild(node);
     keepParagraph(holder);
   }
@@ -52,7 +52,7 @@ export class DocxBlock extends FoundBlock<Element, Element> {
       box.appendChild(copy);
       const own = all(copy, ns.w, 'tc').filter((cell) => nearest(cell, 'tr') === copy);
       for (const [place, i] of holds.entries()) {
-        const cell = own[i];
+        const cell = own[i]!;
         for (const old of children(cell)) if (old.localName !== 'tcPr') cell.removeChild(old);
         const row = rows[from + place];
         if (row) {

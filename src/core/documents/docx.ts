@@ -261,7 +261,7 @@ export function walk(root: Element): Walked {
       const at = twins.length;
       visit(fallback, undefined, undefined, true);
       const again = twins.splice(at);
-      if (own.length === again.length && own.every((p, i) => p.text === again[i].text))
+      if (own.length === again.length && own.every((p, i) => p.text === again[i]!.text))
         own.forEach((p, i) => (p.twin = again[i]));
       return;
     }

@@ -48,7 +48,7 @@ export function plan<P extends Line<P>, D>(
  * beginning.
  */
 function withoutSpace(text: string, { from, to }: { from: number; to: number }) {
-  if (/\s/.test(text[from - 1] ?? '') && (to === text.length || /[\s,.;:!?)]/.test(text[to])))
+  if (/\s/.test(text[from - 1] ?? '') && (to === text.length || /[\s,.;:!?)]/.test(text[to]!)))
     return { from: from - 1, to };
   if (from === 0 && /\s/.test(text[to] ?? '')) return { from, to: to + 1 };
   return { from, to };

@@ -54,7 +54,7 @@ export class DocxMerge {
     const opened = openDocx(bytes);
     this.parts = opened.parts;
     this.files = opened.files;
-    [this.main] = this.parts.keys();
+    this.main = [...this.parts.keys()][0]!;
     for (const [part, document] of this.parts)
       this.files.set(part, xmlBytes(document.documentElement!));
     for (const spot of [...ground.places, ...ground.codes.map((c) => c.at), ...ground.blocks])

@@ -11,8 +11,8 @@ export interface PartText {
 const wordLike = /[\p{L}\p{N}\p{M}]/u;
 /** Whether words stand by themselves and are not a part of others. */
 function standsAlone(text: string, from: number, to: number): boolean {
-  const before = from > 0 && wordLike.test(text[from - 1]) && wordLike.test(text[from]);
-  const after = to < text.length && wordLike.test(text[to]) && wordLike.test(text[to - 1]);
+  const before = from > 0 && wordLike.test(text[from - 1]!) && wordLike.test(text[from]!);
+  const after = to < text.length && wordLike.test(text[to]!) && wordLike.test(text[to - 1]!);
   return !before && !after;
 }
 
@@ -129,7 +129,7 @@ export function findPlaces(
   return taken.map(({ column, sure, form, ...at }, i) => ({
     id: `found-${i + 1}`,
     ...at,
-    example: texts.find((t) => t.part === at.part)!.paragraphs[at.paragraph].slice(at.from, at.to),
+    example: texts.find((t) => t.part === at.part)!.paragraphs[at.paragraph]!.slice(at.from, at.to),
     parts: [{ kind: 'column', column }],
     ...(form ? { form } : {}),
     blank: 'words',

@@ -21,7 +21,7 @@ const days = ['Sunday', 'Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 
 /** A day in one of the ways in which documents write it. */
 function writtenDate([y, m, d]: readonly [number, number, number], as: WrittenDate): string {
   const two = (n: number) => String(n).padStart(2, '0');
-  const month = months[m - 1];
+  const month = months[m - 1]!;
   const day = days[new Date(Date.UTC(y, m - 1, d)).getUTCDay()];
   const forms: Record<WrittenDate, string> = {
     '2026-11-23': `${y}-${two(m)}-${two(d)}`,
@@ -48,7 +48,7 @@ const grouped = (digits: string, between: string): string =>
  * for anything else.
  */
 function numberIn(text: string): { sign: string; digits: string; rest: string } | undefined {
-  const [, sign, whole, rest] = wholeNumber.exec(text) ?? [];
+  const [, sign = '', whole, rest] = wholeNumber.exec(text) ?? [];
   return whole === undefined
     ? undefined
     : { sign, digits: whole.replace(/\D/g, ''), rest: rest ?? '' };

@@ -80,11 +80,11 @@ export class FoundBlock<N, E extends N> {
    * already
    */
   protected checkCopies(rows: number): void {
-    if (!this.tree.parent(this.nodes[0]))
+    if (!this.tree.parent(this.nodes[0]!))
       throw new DocumentError('Two things that come again lie in one another.');
     checkRepeated(
       rows,
-      this.of.paragraphs.map((number) => this.walked.paragraphs[number].text),
+      this.of.paragraphs.map((number) => this.walked.paragraphs[number]!.text),
     );
   }
 

@@ -31,7 +31,7 @@ export class HtmlBlock extends FoundBlock<AnyNode, Element> {
     for (const box of made)
       for (const node of [...box.children]) {
         DomUtils.removeElement(node);
-        DomUtils.prepend(first, node);
+        DomUtils.prepend(first!, node);
       }
     for (const node of [...this.nodes, ...this.more]) DomUtils.removeElement(node);
   }
@@ -51,7 +51,7 @@ export class HtmlBlock extends FoundBlock<AnyNode, Element> {
       DomUtils.appendChild(box, copy);
       const own = copy.children.filter((c): c is Element => isTag(c) && /^t[dh]$/.test(c.name));
       for (const [place, i] of holds.entries()) {
-        const cell = own[i];
+        const cell = own[i]!;
         for (const old of [...cell.children]) DomUtils.removeElement(old);
         const row = rows[from + place];
         if (!row) continue;
@@ -92,6 +92,8 @@ function isGap(cell: Element, example: Element): boolean {
     DomUtils.textContent(cell).trim() === '' &&
     !DomUtils.findOne((e) => e.name === 'img', cell.children);
   const width = ({ attribs }: Element) =>
-    parseFloat(attribs.width ?? /(?:^|;)\s*width\s*:\s*([\d.]+)/.exec(attribs.style ?? '')?.[1]);
+    parseFloat(
+      attribs.width ?? /(?:^|;)\s*width\s*:\s*([\d.]+)/.exec(attribs.style ?? '')?.[1] ?? '',
+    );
   return empty && width(cell) < width(example) / 2;
 }

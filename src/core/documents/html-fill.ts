@@ -168,7 +168,7 @@ function edit(paragraph: HtmlParagraph, edits: readonly Edit[]): void {
   for (const one of [...edits].sort((a, b) => b.from - a.from)) {
     if (one.drawing) drawings.unshift(one);
     const met = pieces.filter((p) => p.from < one.to && p.from + p.text.length > one.from);
-    const first = met[0] ?? pieces.findLast((p) => p.from <= one.from) ?? pieces[0];
+    const first = met[0] ?? pieces.findLast((p) => p.from <= one.from) ?? pieces[0]!;
     for (const piece of met.length > 0 ? met : [first]) {
       const text = texts.get(piece)!;
       const start = Math.max(0, one.from - piece.from);

@@ -154,7 +154,7 @@ export function openHtml(bytes: Uint8Array): OpenHtml {
   for (const element of DomUtils.getElementsByTagName('style', root)) {
     const css = DomUtils.textContent(element);
     element.children = [new Text(cleanCss(css))];
-    element.children[0].parent = element;
+    element.children[0]!.parent = element;
   }
   for (const element of DomUtils.getElementsByTagName('*', root))
     if (element.attribs.style !== undefined) {
@@ -206,9 +206,9 @@ function unpacked(bytes: Uint8Array): {
         ? 'There is no page in this ZIP. Put the page and its pictures into it.'
         : `There are ${pages.length} pages in this ZIP, and one is needed.`,
     );
-  const folder = pages[0].replace(/[^/]*$/, '');
+  const folder = pages[0]!.replace(/[^/]*$/, '');
   return {
-    page: files[pages[0]],
+    page: files[pages[0]!]!,
     beside: (src) => {
       let path: string;
       try {
@@ -266,7 +266,7 @@ export function cleanCss(css: string): string {
     const value = declaration.value.toLowerCase();
     const addresses = [...value.matchAll(/url\(\s*["']?([^"')]*)/g)];
     const fetched =
-      addresses.some(([, address]) => !address.startsWith('data:image/')) ||
+      addresses.some(([, address]) => !address!.startsWith('data:image/')) ||
       /image-set|expression|element\(|\\|@/.test(value) ||
       (/url/.test(value) && addresses.length === 0);
     const leaves = declaration.prop.toLowerCase() === 'position' && /fixed|sticky/.test(value);
@@ -366,7 +366,7 @@ export function walkHtml(root: ParentNode): HtmlWalked {
   for (const node of root.children) visit(node, top);
   close();
   for (const { node, rows } of links) {
-    found.paragraphs.push({ node, text: readable(node.attribs.href), pieces: [], leads: true });
+    found.paragraphs.push({ node, text: readable(node.attribs.href!), pieces: [], leads: true });
     for (const row of rows) row.paragraphs.push(found.paragraphs.length - 1);
   }
   return found;

@@ -233,7 +233,7 @@ export class DocxJoin {
       if (own.has(key)) continue;
       const [name, kind] = key.split(' ');
       const reference = document.createElementNS(ns.w, `w:${name}`);
-      reference.setAttribute('w:type', kind);
+      reference.setAttribute('w:type', kind!);
       reference.setAttributeNS(ns.r, 'r:id', name === 'headerReference' ? 'noHeader' : 'noFooter');
       section.insertBefore(reference, section.firstChild);
     }
@@ -300,7 +300,7 @@ export class DocxJoin {
         ['numId', renewed(byStyle.list)],
       ]) {
         const element = document.createElementNS(ns.w, `w:${name}`);
-        element.setAttribute('w:val', value);
+        element.setAttribute('w:val', value!);
         said.appendChild(element);
       }
       const before = children(properties).find((c) => !beforeLists.has(c.localName ?? ''));
@@ -497,7 +497,7 @@ export class DocxJoin {
 }
 
 const declaration = '<?xml version="1.0" encoding="UTF-8" standalone="yes"?>\n';
-const rootName = (start: string): string => /^<([\w:]+)/.exec(start)![1];
+const rootName = (start: string): string => /^<([\w:]+)/.exec(start)![1]!;
 
 /** The opening tag of a root, with all that it declares. */
 function openingOf(root: Element): string {

@@ -19,9 +19,9 @@ export function between<N>(first: N, last: N, { parent, children, isTableRow }: 
   const [a, b] = [above(first), above(last)];
   let depth = 0;
   while (a[depth + 1] && a[depth + 1] === b[depth + 1]) depth++;
-  const holder = a[depth];
+  const holder = a[depth]!;
   // one stands in the other, or both in one row
   if (!a[depth + 1] || !b[depth + 1] || isTableRow(holder)) return [holder];
   const inside = children(holder);
-  return inside.slice(inside.indexOf(a[depth + 1]), inside.indexOf(b[depth + 1]) + 1);
+  return inside.slice(inside.indexOf(a[depth + 1]!), inside.indexOf(b[depth + 1]!) + 1);
 }

@@ -48,8 +48,8 @@ export function cornerPlace(
   code: { widthMm: number; heightMm: number },
 ): { x: number; y: number } {
   return {
-    x: along(corner.split(' ')[1], acrossMm, page.widthMm, code.widthMm),
-    y: along(corner.split(' ')[0], downMm, page.heightMm, code.heightMm),
+    x: along(corner.split(' ')[1]!, acrossMm, page.widthMm, code.widthMm),
+    y: along(corner.split(' ')[0]!, downMm, page.heightMm, code.heightMm),
   };
 }
 

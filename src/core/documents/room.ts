@@ -1,3 +1,4 @@
+import { mapped } from '../base/tuple';
 import { corners, isCorner, type Corner, type PdfsGround } from '../piece/ground';
 import type { ShownPage } from './pdf';
 import { cornerPlace, pagesWithCode, withCaption } from './place';
@@ -18,7 +19,7 @@ export function inkMap(
     for (let column = 0; column < columns; column++)
       if (isInk(column, row)) {
         const at = row * columns + column;
-        bits[at >> 3] |= 1 << (at & 7);
+        bits[at >> 3]! |= 1 << (at & 7);
       }
   return btoa(String.fromCharCode(...bits));
 }
@@ -44,7 +45,7 @@ function hasInk(
   for (let row = from(area.y); row <= to(area.y + area.height, rows); row++)
     for (let column = from(area.x); column <= to(area.x + area.width, columns); column++) {
       const at = row * columns + column;
-      if (bits[at >> 3] & (1 << (at & 7))) return true;
+      if (bits[at >> 3]! & (1 << (at & 7))) return true;
     }
   return false;
 }
@@ -59,8 +60,8 @@ const sizeOf = (ground: PdfsGround) =>
 export function coveredPage(ground: PdfsGround, pages: readonly ShownPage[]): number | undefined {
   const size = sizeOf(ground);
   return pagesWithCode(ground, pages.length).find((number) =>
-    hasInk(pages[number], {
-      ...cornerPlace(ground, pages[number], size),
+    hasInk(pages[number]!, {
+      ...cornerPlace(ground, pages[number]!, size),
       ...{ width: size.widthMm, height: size.heightMm },
     }),
   );
@@ -95,7 +96,7 @@ export class FreeSpace {
     for (let row = 0; row < rows; row++)
       for (let column = 0; column < columns; column++) {
         const at = row * columns + column;
-        if (!(bits[at >> 3] & (1 << (at & 7)))) continue;
+        if (!(bits[at >> 3]! & (1 << (at & 7)))) continue;
         const [left, right] = fromCorner(column, widthMm, this.corner.endsWith('right'));
         const [top, bottom] = fromCorner(row, heightMm, this.corner.startsWith('bottom'));
         for (let y = top; y <= bottom; y++) {
@@ -117,9 +118,9 @@ export class FreeSpace {
     const sums = Array.from({ length: rows + 1 }, () => new Uint32Array(columns + 1));
     for (let y = 0; y < rows; y++)
       for (let x = 0; x < columns; x++)
-        sums[y + 1][x + 1] =
-          sums[y][x + 1] + sums[y + 1][x] - sums[y][x] + (this.taken.get(y)?.has(x) ? 1 : 0);
-    const [wide, high] = [widthMm, heightMm].map((mm) => Math.ceil((mm + spareMm) / cellMm));
+        sums[y + 1]![x + 1] =
+          sums[y]![x + 1]! + sums[y + 1]![x]! - sums[y]![x]! + (this.taken.get(y)?.has(x) ? 1 : 0);
+    const [wide, high] = mapped([widthMm, heightMm], (mm) => Math.ceil((mm + spareMm) / cellMm));
     const first = edgeMm / cellMm;
     let best: { x: number; y: number } | undefined;
     for (let y = first; y + high <= rows - first; y++)
@@ -127,7 +128,8 @@ export class FreeSpace {
         if (best && x + y >= best.x + best.y) break;
         // one more towards the corner, for what is kept free
         const [x0, y0, x1, y1] = [x - 1, y - 1, x + wide, y + high];
-        if (sums[y1][x1] - sums[y0][x1] - sums[y1][x0] + sums[y0][x0] === 0) best = { x, y };
+        if (sums[y1]![x1]! - sums[y0]![x1]! - sums[y1]![x0]! + sums[y0]![x0]! === 0)
+          best = { x, y };
       }
     return best && { corner: this.corner, acrossMm: best.x * cellMm, downMm: best.y * cellMm };
   }
@@ -141,7 +143,7 @@ export function placeOn(ground: PdfsGround, pages: readonly ShownPage[]): Place 
   const nearest = isCorner(corner) ? [corner] : [];
   for (const near of [...nearest, ...corners.filter((c) => c !== corner)]) {
     const free = new FreeSpace(near);
-    for (const number of pagesWithCode(ground, pages.length)) free.add(pages[number]);
+    for (const number of pagesWithCode(ground, pages.length)) free.add(pages[number]!);
     const found = free.nearest(sizeOf(ground));
     if (found) return found;
   }

@@ -67,7 +67,7 @@ export function shownDocx(bytes: Uint8Array): Uint8Array {
       else before(run.parentNode as Element, shownPicture(at, i));
     }
     for (const [i, row] of rows.entries()) {
-      const first = paragraphs[row.paragraphs[0]]?.node;
+      const first = paragraphs[row.paragraphs[0]!]?.node;
       const properties = first && children(first).find((c) => c.localName === 'pPr');
       if (!first) continue;
       for (const element of mark(shownRow(at, i)))

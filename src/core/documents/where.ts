@@ -45,7 +45,7 @@ export function onPages(
   const place = placeOn(ground, pages);
   return pagesWithCode(ground, pages.length).map((page) => ({
     page,
-    ...cornerPlace(place, pages[page], size),
+    ...cornerPlace(place, pages[page]!, size),
     ...size,
     items,
     about: caption ? `${about}, ${captionWords(ground.caption, values)}` : about,

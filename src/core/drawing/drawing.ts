@@ -145,8 +145,8 @@ export function symbolRects(symbol: CodeSymbol): Int32Array {
       const start = c;
       while (c < columns && modules[row + c] === 1) c++;
       const key = start * columns + c - start - 1;
-      const known = open[key];
-      if (known >= 0 && rects[known + 1] + rects[known + 3] === top) rects[known + 3] += height;
+      const known = open[key]!;
+      if (known >= 0 && rects[known + 1]! + rects[known + 3]! === top) rects[known + 3]! += height;
       else {
         open[key] = length;
         if (length + 4 > rects.length) rects = enlarged(rects);

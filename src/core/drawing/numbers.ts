@@ -9,12 +9,12 @@ const mostWritten = 1 << 14;
  * compact and the same everywhere.
  */
 export function short(value: number, places = 3): string {
-  const scaled = Math.round(value * powers[places]);
+  const scaled = Math.round(value * powers[places]!);
   if (scaled > 0 && scaled < mostWritten && !Number.isInteger(value))
-    return (written[places][scaled] ??= String(scaled / powers[places]));
+    return (written[places]![scaled] ??= String(scaled / powers[places]!));
   if (Number.isInteger(value)) return String(value);
   // a double nearest to a short decimal prints as that decimal
-  return scaled === 0 ? '0' : String(scaled / powers[places]);
+  return scaled === 0 ? '0' : String(scaled / powers[places]!);
 }
 
 /** A short name for text or bytes that is the same every time (FNV-1a, 32 bits, to base 36). */
@@ -22,7 +22,7 @@ export function shortName(content: string | Uint8Array): string {
   let value = 0x811c9dc5;
   for (let i = 0; i < content.length; i++)
     value = Math.imul(
-      value ^ (typeof content === 'string' ? content.charCodeAt(i) : content[i]),
+      value ^ (typeof content === 'string' ? content.charCodeAt(i) : content[i]!),
       0x01000193,
     );
   return (value >>> 0).toString(36);

@@ -1,3 +1,4 @@
+import { mapped } from '../base/tuple';
 import { short } from './numbers';
 
 /**
@@ -35,7 +36,7 @@ export function roundedPath(
   radii: readonly [number, number, number, number],
   reverse = false,
 ): number[] {
-  const [a, b, c, d] = radii.map((r) => Math.min(r, width / 2, height / 2));
+  const [a, b, c, d] = mapped(radii, (r) => Math.min(r, width / 2, height / 2));
   const [right, bottom] = [x + width, y + height];
   const k = 1 - kappa;
   if (reverse)
@@ -73,10 +74,10 @@ export function mapPath(
 ): number[] {
   const out: number[] = [];
   for (let at = 0; at < path.length;) {
-    const end = at + lengths[path[at]];
-    out.push(path[at]);
+    const end = at + lengths[path[at]!]!;
+    out.push(path[at]!);
     for (let i = at + 1; i < end; i += 2) {
-      const [x, y] = map(path[i], path[i + 1]);
+      const [x, y] = map(path[i]!, path[i + 1]!);
       out.push(x, y);
     }
     at = end;
@@ -88,13 +89,13 @@ export function mapPath(
 export function pathText(path: Path, kind: 'svg' | 'postfix', places = 3): string {
   let out = '';
   for (let at = 0; at < path.length;) {
-    const command = path[at];
-    const end = at + lengths[command];
+    const command = path[at]!;
+    const end = at + lengths[command]!;
     if (kind === 'svg') {
       out += 'MLCZ'[command];
-      for (let i = at + 1; i < end; i++) out += short(path[i], places) + (i + 1 < end ? ' ' : '');
+      for (let i = at + 1; i < end; i++) out += short(path[i]!, places) + (i + 1 < end ? ' ' : '');
     } else {
-      for (let i = at + 1; i < end; i++) out += `${short(path[i], places)} `;
+      for (let i = at + 1; i < end; i++) out += `${short(path[i]!, places)} `;
       out += `${'mlch'[command]}\n`;
     }
     at = end;
@@ -141,17 +142,17 @@ function put(at: number, x0: number, y0: number, x1: number, y1: number): number
 function chordsOf(path: Path): Edges {
   let length = 0;
   let [x, y, startX, startY] = [0, 0, 0, 0];
-  for (let at = 0; at < path.length; at += lengths[path[at]]) {
+  for (let at = 0; at < path.length; at += lengths[path[at]!]!) {
     const command = path[at];
     if (command === moveTo) {
-      startX = x = path[at + 1];
-      startY = y = path[at + 2];
+      startX = x = path[at + 1]!;
+      startY = y = path[at + 2]!;
       continue;
     }
     if (command === curveTo) {
       const [x0, y0] = [x, y];
-      const [x1, y1, x2, y2] = [path[at + 1], path[at + 2], path[at + 3], path[at + 4]];
-      const [x3, y3] = [path[at + 5], path[at + 6]];
+      const [x1, y1, x2, y2] = [path[at + 1]!, path[at + 2]!, path[at + 3]!, path[at + 4]!];
+      const [x3, y3] = [path[at + 5]!, path[at + 6]!];
       // a length of one unit, a module, takes three chords: less than a hundredth of it off the
       // curve
       const far = Math.sqrt((x3 - x0) * (x3 - x0) + (y3 - y0) * (y3 - y0));
@@ -168,16 +169,16 @@ function chordsOf(path: Path): Edges {
       continue;
     }
     const [toX, toY] = command === close ? [startX, startY] : [path[at + 1], path[at + 2]];
-    length = put(length, x, y, toX, toY);
-    x = toX;
-    y = toY;
+    length = put(length, x, y, toX!, toY!);
+    x = toX!;
+    y = toY!;
   }
   let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
   for (let i = 0; i < length; i += 2) {
-    if (bench[i] < minX) minX = bench[i];
-    if (bench[i] > maxX) maxX = bench[i];
-    if (bench[i + 1] < minY) minY = bench[i + 1];
-    if (bench[i + 1] > maxY) maxY = bench[i + 1];
+    if (bench[i]! < minX) minX = bench[i]!;
+    if (bench[i]! > maxX) maxX = bench[i]!;
+    if (bench[i + 1]! < minY) minY = bench[i + 1]!;
+    if (bench[i + 1]! > maxY) maxY = bench[i + 1]!;
   }
   return { edges: bench.slice(0, length), minX, minY, maxX, maxY };
 }

@@ -87,7 +87,7 @@ export function pictureOf({ png, width, height }: KeptPicture): Picture {
     bytes[25] !== 6
   )
     throw new Error('This picture is not in the form in which looks keep pictures.');
-  const raw = inflated(parts[0], (width * 4 + 1) * height);
+  const raw = inflated(parts[0]!, (width * 4 + 1) * height);
   const rgba = new Uint8Array(width * height * 4);
   for (let r = 0; r < height; r++) {
     if (raw[r * (width * 4 + 1)] !== 0)

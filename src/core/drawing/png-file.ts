@@ -6,7 +6,7 @@ const crcTable = new Int32Array(256).map((_, n) => {
 
 function crc32(bytes: Uint8Array): number {
   let c = -1;
-  for (let i = 0; i < bytes.length; i++) c = crcTable[(c ^ bytes[i]) & 255] ^ (c >>> 8);
+  for (let i = 0; i < bytes.length; i++) c = crcTable[(c ^ bytes[i]!) & 255]! ^ (c >>> 8);
   return (c ^ -1) >>> 0;
 }
 

@@ -84,7 +84,7 @@ export const pdfs: GroundDescription = {
             : `${pdf.name} has one page only, and none carries the code`,
       });
     for (const number of carrying) {
-      const page = pdf.pages[number];
+      const page = pdf.pages[number]!;
       const { x, y } = cornerPlace(place, page, size);
       if (x < 0 || y < 0 || x + size.widthMm > page.widthMm || y + size.heightMm > page.heightMm) {
         problems.push({

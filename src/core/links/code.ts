@@ -24,7 +24,7 @@ const modulus = 29;
  */
 function checkOf(body: string): string | undefined {
   let sum = 0;
-  for (let i = 0; i < body.length; i++) sum += (i + 1) * linkAlphabet.indexOf(body[i]);
+  for (let i = 0; i < body.length; i++) sum += (i + 1) * linkAlphabet.indexOf(body[i]!);
   return linkAlphabet[sum % modulus];
 }
 

@@ -17,7 +17,7 @@ export interface HeldLink {
 export function linkOf(stamp: Stamp, columns: readonly Column[]): HeldLink | undefined {
   if (!purposeOf(stamp.does).byLink || stamp.parts.length !== 1) return undefined;
   const [part] = stamp.parts;
-  const column = part!.kind === 'column' ? columns.find((c) => c.id === part.column) : undefined;
+  const column = part!.kind === 'column' ? columns.find((c) => c.id === part!.column) : undefined;
   const source = column?.worked?.source;
   return source?.kind === 'link' ? { column: column!, source } : undefined;
 }

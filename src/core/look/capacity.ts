@@ -75,12 +75,12 @@ export function damageOf(
   const lostWords = new Set<number>();
   for (let r = area.row; r < area.row + area.rows; r++)
     for (let c = area.column; c < area.column + area.columns; c++) {
-      const word = map.codewordOf[r * symbol.columns + c];
+      const word = map.codewordOf[r * symbol.columns + c]!;
       if (word >= 0) lostWords.add(word);
     }
   const perBlock = new Map<number, number>();
   for (const word of lostWords)
-    perBlock.set(map.blockOf[word], (perBlock.get(map.blockOf[word]) ?? 0) + 1);
+    perBlock.set(map.blockOf[word]!, (perBlock.get(map.blockOf[word]!) ?? 0) + 1);
   return {
     lost: Math.max(0, ...perBlock.values()),
     capacity: map.capacity,

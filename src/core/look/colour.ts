@@ -11,13 +11,13 @@ export function parseColour(text: string): Rgb | undefined {
   const short = /^#([0-9a-f])([0-9a-f])([0-9a-f])$/i.exec(text);
   if (short)
     return {
-      r: parseInt(short[1] + short[1], 16),
-      g: parseInt(short[2] + short[2], 16),
-      b: parseInt(short[3] + short[3], 16),
+      r: parseInt(short[1]! + short[1]!, 16),
+      g: parseInt(short[2]! + short[2]!, 16),
+      b: parseInt(short[3]! + short[3]!, 16),
     };
   const long = /^#([0-9a-f]{2})([0-9a-f]{2})([0-9a-f]{2})$/i.exec(text);
   return long
-    ? { r: parseInt(long[1], 16), g: parseInt(long[2], 16), b: parseInt(long[3], 16) }
+    ? { r: parseInt(long[1]!, 16), g: parseInt(long[2]!, 16), b: parseInt(long[3]!, 16) }
     : undefined;
 }
 
@@ -40,5 +40,5 @@ export const greyOf = ({ r, g, b }: Rgb): number => Math.round(0.299 * r + 0.587
 /** Contrast ratio 1 to 21 of two colours (WCAG 2.2). */
 export function contrastRatio(a: Rgb, b: Rgb): number {
   const [low, high] = [luminance(a), luminance(b)].sort((x, y) => x - y);
-  return (high + 0.05) / (low + 0.05);
+  return (high! + 0.05) / (low! + 0.05);
 }

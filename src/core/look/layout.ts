@@ -106,7 +106,7 @@ export function withBarHeight(symbol: CodeSymbol, look: Look): CodeSymbol {
   if (symbol.stretchRow === undefined || !symbol.rowHeights || look.barMm === undefined)
     return symbol;
   const { moduleMm } = layoutOf(symbol, look);
-  const fixed = symbolHeight(symbol) - symbol.rowHeights[symbol.stretchRow];
+  const fixed = symbolHeight(symbol) - symbol.rowHeights[symbol.stretchRow]!;
   const height = Math.max(4, Math.round(look.barMm / moduleMm) - fixed);
   return {
     ...symbol,

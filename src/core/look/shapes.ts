@@ -1,3 +1,4 @@
+import { mapped } from '../base/tuple';
 import { circlePath, polygonPath, rectPath, roundedPath, type Path } from '../drawing/path';
 import { symbolRects } from '../drawing/drawing';
 import { symbologies } from '../symbology';
@@ -139,12 +140,10 @@ export function shapedPath(
               ])),
         );
       } else {
-        const [up, right, down, left] = [
-          dark(r - 1, c),
-          dark(r, c + 1),
-          dark(r + 1, c),
-          dark(r, c - 1),
-        ].map((joined) => (joined ? 0 : half));
+        const [up, right, down, left] = mapped(
+          [dark(r - 1, c), dark(r, c + 1), dark(r + 1, c), dark(r, c - 1)],
+          (joined) => (joined ? 0 : half),
+        );
         out.push(...rectPath(c + left, r + up, 1 - left - right, 1 - up - down));
       }
     }
@@ -156,7 +155,9 @@ function barsPath(symbol: CodeSymbol, reduce: number): number[] {
   const rects = symbolRects(symbol);
   const out: number[] = [];
   for (let i = 0; i < rects.length; i += 4)
-    out.push(...rectPath(rects[i] + reduce / 2, rects[i + 1], rects[i + 2] - reduce, rects[i + 3]));
+    out.push(
+      ...rectPath(rects[i]! + reduce / 2, rects[i + 1]!, rects[i + 2]! - reduce, rects[i + 3]!),
+    );
   return out;
 }
 

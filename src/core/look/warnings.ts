@@ -1,3 +1,4 @@
+import { mapped } from '../base/tuple';
 import { contrastRatio, hexOf, luminance, parseColour, type Rgb } from './colour';
 import { mmPerInch, modulePerDistance, smallestModuleMm, type Look } from './look';
 
@@ -26,7 +27,7 @@ const wantedContrast = 4;
 function darker(colour: Rgb, ground: Rgb): string {
   let { r, g, b } = colour;
   while (contrastRatio({ r, g, b }, ground) < wantedContrast + 0.5 && r + g + b > 0)
-    [r, g, b] = [r, g, b].map((v) => Math.max(0, Math.floor(v * 0.93 - 1)));
+    [r, g, b] = mapped([r, g, b], (v) => Math.max(0, Math.floor(v * 0.93 - 1)));
   return hexOf({ r, g, b });
 }
 

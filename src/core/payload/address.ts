@@ -22,8 +22,8 @@ export function writtenAddress(text: string): string {
   const [scheme] = /^[a-z][a-z0-9+.-]*:/i.exec(text) ?? [];
   if (!scheme) return text;
   const [, slashes, host] = /^(\/\/)([^/?#]*)/.exec(text.slice(scheme.length)) ?? [];
-  const before = scheme.length + (slashes ? 2 + host.length : 0);
-  return scheme + (slashes ? `//${writtenHost(host)}` : '') + writtenRest(text, before);
+  const before = scheme.length + (slashes ? 2 + host!.length : 0);
+  return scheme + (slashes ? `//${writtenHost(host!)}` : '') + writtenRest(text, before);
 }
 
 function writtenHost(host: string): string {

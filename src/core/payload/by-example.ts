@@ -160,7 +160,8 @@ function wholeWord(sample: string, from: number, to: number, value: string): boo
   if (value.length >= 5) return true;
   const letter = /[\p{L}\p{N}]/u;
   return (
-    !(from > 0 && letter.test(sample[from - 1])) && !(to < sample.length && letter.test(sample[to]))
+    !(from > 0 && letter.test(sample[from - 1]!)) &&
+    !(to < sample.length && letter.test(sample[to]!))
   );
 }
 

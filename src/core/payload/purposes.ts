@@ -1,3 +1,4 @@
+import { mapped } from '../base/tuple';
 import { symbologies } from '../symbology';
 import { sha256 } from '@noble/hashes/sha2';
 import { EncodeError, type SymbologyId } from '../symbology/types';
@@ -128,7 +129,7 @@ const isDay = (time: string): boolean => time.length === 8;
 
 /** iCalendar (RFC 5545). Times without a zone are those of the place where the event is. */
 function event(f: Readonly<Record<string, string>>): string {
-  const start = calendarTime(f.start);
+  const start = calendarTime(f.start!);
   const end = f.end ? calendarTime(f.end) : '';
   const ways = ['Give both a time of day, or neither.', 'The event begins'];
   if (end && isDay(start) !== isDay(end))
@@ -156,7 +157,7 @@ function event(f: Readonly<Record<string, string>>): string {
     value,
   ];
   const said: [string, string][] = [
-    ['SUMMARY', escaped(f.title)],
+    ['SUMMARY', escaped(f.title!)],
     dated('DTSTART', start),
     dated('DTEND', isDay(end) ? dayAfter(end) : end),
     ['LOCATION', escaped(f.place ?? '')],
@@ -179,7 +180,7 @@ const hexOf = (bytes: Uint8Array): string =>
   Array.from(bytes, (b) => b.toString(16).padStart(2, '0')).join('');
 
 function place(f: Readonly<Record<string, string>>): string {
-  const [latitude, longitude] = [f.latitude, f.longitude].map((text, i) => {
+  const [latitude, longitude] = mapped([f.latitude, f.longitude], (text = '', i) => {
     const value = Number(text.trim().replace(',', '.'));
     const most = i === 0 ? 90 : 180;
     if (text.trim() === '' || !Number.isFinite(value) || Math.abs(value) > most)
@@ -209,7 +210,7 @@ function product(f: Readonly<Record<string, string>>, symbology?: SymbologyId): 
     f.form === 'elements' ||
     elements.length > 1 ||
     (symbology !== undefined && symbologies[symbology].elements === true);
-  return inElements ? bracketed(elements) : f.gtin;
+  return inElements ? bracketed(elements) : f.gtin!;
 }
 
 function ownHost(base: string): string {
@@ -241,7 +242,7 @@ export const purposes: readonly Purpose[] = [
     fields: content('address'),
     opens: true,
     byLink: true,
-    build: (f) => writtenAddress(f.content),
+    build: (f) => writtenAddress(f.content!),
   },
   {
     id: 'text',
@@ -250,7 +251,7 @@ export const purposes: readonly Purpose[] = [
     format: 'plain text',
     fields: content('text'),
     asItIs: true,
-    build: (f) => f.content,
+    build: (f) => f.content!,
   },
   {
     id: 'contact',
@@ -291,7 +292,7 @@ export const purposes: readonly Purpose[] = [
       field('body', 'text'),
     ],
     build(f) {
-      if (!/^[^\s@]+@[^\s@]+$/.test(f.to))
+      if (!/^[^\s@]+@[^\s@]+$/.test(f.to!))
         throw new EncodeError('character', `“${f.to}” is not a mail address.`, {
           mend: 'Write it as name@place.example.',
         });
@@ -300,8 +301,8 @@ export const purposes: readonly Purpose[] = [
         ['body', f.body],
       ]
         .filter(([, v]) => v)
-        .map(([k, v]) => `${k}=${percent(v.replace(/\r?\n/g, '\r\n'))}`);
-      const [local, host] = f.to.split('@');
+        .map(([k, v]) => `${k}=${percent(v!.replace(/\r?\n/g, '\r\n'))}`);
+      const [local = '', host = ''] = f.to!.split('@');
       return `mailto:${percent(local)}@${host}${query.length ? `?${query.join('&')}` : ''}`;
     },
   },
@@ -311,7 +312,7 @@ export const purposes: readonly Purpose[] = [
     phone: 'The phone asks whether to call the number.',
     format: 'tel, RFC 3966',
     fields: [field('number', 'number', { needed: true }), dial],
-    build: (f) => `tel:${phoneNumber(f.number, f.dial)}`,
+    build: (f) => `tel:${phoneNumber(f.number!, f.dial)}`,
   },
   {
     id: 'message',
@@ -319,7 +320,8 @@ export const purposes: readonly Purpose[] = [
     phone: 'The phone opens a new text message, filled in; the person sends it.',
     format: 'sms, RFC 5724',
     fields: [field('number', 'number', { needed: true }), field('body', 'text'), dial],
-    build: (f) => `sms:${phoneNumber(f.number, f.dial)}${f.body ? `?body=${percent(f.body)}` : ''}`,
+    build: (f) =>
+      `sms:${phoneNumber(f.number!, f.dial)}${f.body ? `?body=${percent(f.body)}` : ''}`,
   },
   {
     id: 'wifi',
@@ -351,7 +353,7 @@ export const purposes: readonly Purpose[] = [
         throw new EncodeError('empty', 'The network wants a password, but there is none.', {
           mend: 'Give the password, or say that the network is open.',
         });
-      return `WIFI:T:${security};S:${safe(f.network)};${f.password && security !== 'nopass' ? `P:${safe(f.password)};` : ''}${f.hidden ? 'H:true;' : ''};`;
+      return `WIFI:T:${security};S:${safe(f.network!)};${f.password && security !== 'nopass' ? `P:${safe(f.password)};` : ''}${f.hidden ? 'H:true;' : ''};`;
     },
   },
   {
@@ -413,7 +415,7 @@ export const purposes: readonly Purpose[] = [
     fields: content('number'),
     asItIs: true,
     keyIn: 'content',
-    build: (f) => f.content,
+    build: (f) => f.content!,
   },
   {
     id: 'genuine',
@@ -429,7 +431,7 @@ export const purposes: readonly Purpose[] = [
     keyIn: 'signed',
     hides: /([?&]proof=)[^&#]*/,
     // the proof itself is added where the list's key is at hand
-    build: (f) => writtenAddress(f.content),
+    build: (f) => writtenAddress(f.content!),
   },
   {
     id: 'check-in',
@@ -442,9 +444,9 @@ export const purposes: readonly Purpose[] = [
     ],
     opens: true,
     keyIn: 'who',
-    build: (f) => `${writtenAddress(f.content).replace(/\/+$/, '')}/${percent(f.who)}`,
+    build: (f) => `${writtenAddress(f.content!).replace(/\/+$/, '')}/${percent(f.who!)}`,
   },
 ];
 
 export const purposeIds = purposes.map((p) => p.id) as [string, ...string[]];
-export const purposeOf = (id: string): Purpose => purposes.find((p) => p.id === id) ?? purposes[1];
+export const purposeOf = (id: string): Purpose => purposes.find((p) => p.id === id) ?? purposes[1]!;

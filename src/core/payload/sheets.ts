@@ -15,7 +15,7 @@ const roles: Readonly<Record<string, ColumnRole>> = {
   page: 'address',
   gtin: 'product',
 };
-const capital = (text: string): string => text[0].toUpperCase() + text.slice(1);
+const capital = (text: string): string => text[0]!.toUpperCase() + text.slice(1);
 
 /** Whether the code of a purpose says the record's own key. */
 export const keyIsSaid = (purpose: string): boolean => purposeOf(purpose).keyIn !== undefined;
@@ -41,9 +41,9 @@ export function stampFor(purpose: string, first: Stamp, columns: readonly Column
   const sheet = sheetFor(purpose);
   const part = (field: string) => {
     const at = sheet.findIndex((c) => c.field === field);
-    return at < 0 ? [] : [{ kind: 'column' as const, column: columns[at].id }];
+    return at < 0 ? [] : [{ kind: 'column' as const, column: columns[at]!.id }];
   };
-  const key = [{ kind: 'column' as const, column: columns[0].id }];
+  const key = [{ kind: 'column' as const, column: columns[0]!.id }];
   const fields = Object.fromEntries(
     sheet.flatMap((c) => (c.field && c.field !== 'content' ? [[c.field, part(c.field)]] : [])),
   );

@@ -27,7 +27,7 @@ const queryFields = (query: string, names: Readonly<Record<string, string>> = {}
       .split('&')
       .filter(Boolean)
       .map((pair): [string, string] => {
-        const [name, ...rest] = pair.split('=');
+        const [name = '', ...rest] = pair.split('=');
         return [
           names[name.toLowerCase()] ?? decoded(name),
           decoded(rest.join('=').replace(/\+/g, ' ')),
@@ -67,9 +67,9 @@ function lastDay(day: string): string {
  *    text to every scanner
  */
 export function unpack(payload: string, elements = false): Unpacked {
-  const scheme = /^([a-z][a-z0-9+.-]*):/i.exec(payload)?.[1].toLowerCase();
+  const scheme = /^([a-z][a-z0-9+.-]*):/i.exec(payload)?.[1]!.toLowerCase();
   const rest = scheme ? payload.slice(scheme.length + 1) : '';
-  const [path, query = ''] = rest.split('?', 2);
+  const [path = '', query = ''] = rest.split('?', 2);
   if (isAddress(payload)) return unpackAddress(payload);
   if (scheme === 'mailto')
     return {
@@ -172,7 +172,7 @@ function wifiFields(text: string) {
     H: 'hidden',
   };
   return filled(
-    [...text.matchAll(/([A-Z]):((?:\\.|[^;\\])*);/g)].map(([, letter, value]) => [
+    [...text.matchAll(/([A-Z]):((?:\\.|[^;\\])*);/g)].map(([, letter = '', value = '']) => [
       names[letter] ?? letter,
       value.replace(/\\(.)/g, '$1'),
     ]),
@@ -209,9 +209,9 @@ function cardFields(text: string, names: Readonly<Record<string, string>>) {
       // only these have parts; elsewhere a semicolon is one
       const parts = (
         /^(N|ADR|ORG)$/i.test(name)
-          ? [...raw.matchAll(/((?:\\.|[^\\;])*)(?:;|$)/gs)].map((part) => part[1])
+          ? [...raw!.matchAll(/((?:\\.|[^\\;])*)(?:;|$)/gs)].map((part) => part[1])
           : [raw]
-      ).map((part) => part.replace(/\\(.)/gs, (_, c: string) => (/n/i.test(c) ? '\n' : c)));
+      ).map((part) => part!.replace(/\\(.)/gs, (_, c: string) => (/n/i.test(c) ? '\n' : c)));
       const value = parts.filter(Boolean).join(', ').replace(/^tel:/, '');
       if (name.toUpperCase() === 'DTEND' && /^\d{8}$/.test(value))
         return [['last day', lastDay(value)]];

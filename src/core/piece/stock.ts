@@ -123,7 +123,7 @@ export function aboutStock(stock: Stock): string {
 }
 
 export function stockById(id: string): Stock {
-  return stocks.find((stock) => stock.id === id) ?? stocks[0];
+  return stocks.find((stock) => stock.id === id) ?? stocks[0]!;
 }
 
 /** The stock of a piece: its own measures where it has them, else one of the catalogue. */

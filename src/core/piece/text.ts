@@ -147,7 +147,7 @@ export function fitText(
     const laid = setLine(line, style, sizeMm, x, baseline, width, fonts);
     if (i >= style.lines) for (const item of laid.items) item.beyond = true;
     else if (laid.width > width + 0.01)
-      return laid.items.flatMap((item, k) => cutAt(item, laid.ends[k], x, x + width));
+      return laid.items.flatMap((item, k) => cutAt(item, laid.ends[k]!, x, x + width));
     return laid.items;
   });
   return { items, ...weighed(text, broken, style, x, width, fonts) };
@@ -247,7 +247,7 @@ function cutRuns(text: string, font: string, han: HanForms | undefined, fonts: F
   let at = 0;
   let face = fonts.font(font);
   for (const cluster of letters(text)) {
-    const level = levels[at];
+    const level = levels[at]!;
     at += cluster.length;
     if (isFormat(cluster)) continue;
     // a space keeps the typeface it stands in, so that words of one script are not cut apart
@@ -264,9 +264,9 @@ function cutRuns(text: string, font: string, han: HanForms | undefined, fonts: F
   );
   for (let level = highest; level >= lowestOdd; level--)
     for (let i = 0; i < logical.length; i++) {
-      if (logical[i].level < level) continue;
+      if (logical[i]!.level < level) continue;
       let end = i;
-      while (end < logical.length && logical[end].level >= level) end++;
+      while (end < logical.length && logical[end]!.level >= level) end++;
       logical.splice(i, end - i, ...logical.slice(i, end).reverse());
       i = end;
     }
@@ -319,7 +319,7 @@ function cutAt(item: TextItem, end: number, left: number, right: number): TextIt
   const parts: TextItem[] = [];
   item.glyphs.forEach((glyph, i) => {
     const start = item.x + glyph.x;
-    const stop = i + 1 < item.glyphs.length ? item.x + item.glyphs[i + 1].x : end;
+    const stop = i + 1 < item.glyphs.length ? item.x + item.glyphs[i + 1]!.x : end;
     const beyond = start < left - 0.004 || stop > right + 0.004 ? (true as const) : undefined;
     const last = parts.at(-1);
     if (last && last.beyond === beyond) last.glyphs.push({ ...glyph, x: start - last.x });

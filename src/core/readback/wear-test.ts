@@ -163,7 +163,7 @@ function blurred(image: GreyImage, sigma: number): GreyImage {
     const out = new Uint8Array(from.length);
     for (let line = 0; line < lines; line++) {
       let sum = 0;
-      const edge = (i: number) => from[at(line, Math.min(length - 1, Math.max(0, i)))];
+      const edge = (i: number) => from[at(line, Math.min(length - 1, Math.max(0, i)))]!;
       for (let i = -radius; i <= radius; i++) sum += edge(i);
       for (let i = 0; i < length; i++) {
         out[at(line, i)] = Math.round(sum / (2 * radius + 1));
@@ -198,7 +198,7 @@ function spread(image: GreyImage, radius: number): GreyImage {
           (step === 1 && Math.floor(at / width) !== Math.floor(i / width))
         )
           continue;
-        if (from[at] < pixels[i]) pixels[i] = from[at];
+        if (from[at]! < pixels[i]!) pixels[i] = from[at]!;
       }
   }
   return { width, height, pixels };
@@ -209,7 +209,7 @@ function sample({ width, height, pixels }: GreyImage, x: number, y: number): num
   const x0 = Math.floor(x);
   const y0 = Math.floor(y);
   const at = (u: number, v: number) =>
-    u < 0 || v < 0 || u >= width || v >= height ? 255 : pixels[v * width + u];
+    u < 0 || v < 0 || u >= width || v >= height ? 255 : pixels[v * width + u]!;
   const [fx, fy] = [x - x0, y - y0];
   return (
     (at(x0, y0) * (1 - fx) + at(x0 + 1, y0) * fx) * (1 - fy) +

@@ -1,3 +1,5 @@
+import { mapped } from '../base/tuple';
+
 /** The ways in which a code is worn. To add one, add its entry here. */
 export interface Wear {
   id: string;
@@ -120,7 +122,7 @@ export function shareBetween(read: number, tried: number): [low: number, high: n
 /** Whether two codes really differ in what they survive, or only by chance. */
 export const reallyDiffer = (a: WearCurve, b: WearCurve): boolean => {
   const places = (curve: WearCurve) =>
-    [curve.range.least, curve.range.most].map((amount) =>
+    mapped([curve.range.least, curve.range.most], (amount) =>
       curve.points.findIndex((p) => p.amount === amount),
     );
   const [[aLow, aHigh], [bLow, bHigh]] = [places(a), places(b)];

@@ -72,36 +72,36 @@ export function suggestRoles(
   );
   const roles: ColumnRole[] = headings.map((heading, c) => {
     const share = (test: RegExp) =>
-      samples[c].length
-        ? samples[c].filter((v) => test.test(v.trim())).length / samples[c].length
+      samples[c]!.length
+        ? samples[c]!.filter((v) => test.test(v.trim())).length / samples[c]!.length
         : 0;
     if (share(/^[^\s@]+@[^\s@]+\.[^\s@]+$/) > 0.7) return 'email';
     if (share(/^(https?:\/\/|www\.)\S+$/i) > 0.7) return 'address';
-    const numbers = samples[c].filter(
+    const numbers = samples[c]!.filter(
       (v) => /^(\d{8}|\d{12,14})$/.test(v.trim()) && checkDigitFits(v.trim()),
     );
     if (share(/\.(png|jpe?g|svg|webp|gif)$/i) > 0.7) return 'picture';
     if (share(/^[^\\/:*?"<>|]+\.[a-z0-9]{2,4}$/i) > 0.7 && share(/^\d+\.\d+$/) < 0.3) return 'file';
-    if (productNames.test(heading) || numbers.length > samples[c].length * 0.8) return 'product';
+    if (productNames.test(heading) || numbers.length > samples[c]!.length * 0.8) return 'product';
     return 'text';
   });
   const distinct = (c: number) =>
-    samples[c].length ? new Set(samples[c]).size / samples[c].length : 0;
-  const isKey = (c: number) => distinct(c) > 0.9 && samples[c].every((v) => v.length <= 40);
+    samples[c]!.length ? new Set(samples[c]).size / samples[c]!.length : 0;
+  const isKey = (c: number) => distinct(c) > 0.9 && samples[c]!.every((v) => v.length <= 40);
   const key =
     pick(headings, (h, c) => keyNames.test(h) && roles[c] === 'text' && isKey(c)) ??
     (roles.includes('product')
       ? undefined
       : pick(
           headings,
-          (_, c) => roles[c] === 'text' && /\d/.test(samples[c][0] ?? '') && isKey(c),
+          (_, c) => roles[c] === 'text' && /\d/.test(samples[c]![0] ?? '') && isKey(c),
         ));
   if (key !== undefined) roles[key] = 'key';
   const name =
     pick(headings, (h, c) => titleNames.test(h) && roles[c] === 'text') ??
     mostTelling(
       headings.flatMap((_, c) =>
-        roles[c] === 'text' ? [{ c, telling: tellingOf(samples[c], distinct(c)) }] : [],
+        roles[c] === 'text' ? [{ c, telling: tellingOf(samples[c]!, distinct(c)) }] : [],
       ),
     );
   if (name !== undefined) roles[name] = 'name';

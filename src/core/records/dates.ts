@@ -28,7 +28,7 @@ export function readDate(
   else if (words)
     found = [
       Number(words[3]),
-      months.findIndex((m) => m.toLowerCase() === words[2].toLowerCase()) + 1,
+      months.findIndex((m) => m.toLowerCase() === words[2]!.toLowerCase()) + 1,
       Number(words[1]),
     ];
   // dots are written day first everywhere

@@ -1,3 +1,4 @@
+import { mapped } from '../base/tuple';
 import { counted } from '../base/words';
 import type { Values } from './columns';
 
@@ -154,19 +155,21 @@ export function reformedKeys(
   kept: readonly string[],
   incoming: readonly string[],
 ): ReformedKeys | undefined {
-  const [here, there] = [kept, incoming].map((keys) =>
+  const [here, there] = mapped([kept, incoming], (keys) =>
     keys.map((k) => k.trim()).filter((k) => k !== ''),
   );
-  const [plainHere, plainThere] = [here, there].map(
+  const [plainHere, plainThere] = mapped(
+    [here, there],
     (keys) => new Map(keys.map((k) => [plainKey(k), k])),
   );
   if (plainHere.size < new Set(here).size || plainThere.size < new Set(there).size)
     return undefined;
   const same = new Set(here);
-  const other = [...plainThere].filter(([plain, key]) => !same.has(key) && plainHere.has(plain));
+  const other = [...plainThere!].filter(([plain, key]) => !same.has(key) && plainHere.has(plain));
   const gone = here.filter((key) => !there.includes(key)).length;
-  if (other.length === 0 || other.length < gone / 2) return undefined;
-  const [plain, key] = other[0];
+  const [first] = other;
+  if (!first || other.length < gone / 2) return undefined;
+  const [plain, key] = first;
   return { here: plainHere.get(plain)!, there: key, records: other.length };
 }
 

@@ -150,7 +150,7 @@ export class SheetBuilder {
     const place = placeOnStock(this.stock, index, this.start, this.order);
     const x = side === 0 ? place.x : this.stock.page.width - place.x - this.stock.piece.width;
     const page = (place.page - this.chunk.firstPage) * this.sides + side;
-    this.pages[page].items.push(...moved([clippedPiece(this.stock, items)], x, place.y));
+    this.pages[page]!.items.push(...moved([clippedPiece(this.stock, items)], x, place.y));
     return { ...place, page: place.page * this.sides + side, x };
   }
 }

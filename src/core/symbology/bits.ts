@@ -25,7 +25,7 @@ export class BitBuffer {
       const free = 8 - (this.length & 7);
       const take = left < free ? left : free;
       const chunk = (value >>> (left - take)) & ((1 << take) - 1);
-      this.bytes[this.length >> 3] |= chunk << (free - take);
+      this.bytes[this.length >> 3]! |= chunk << (free - take);
       this.length += take;
       left -= take;
     }

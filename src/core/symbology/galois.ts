@@ -22,11 +22,11 @@ export class GaloisField {
       value <<= 1;
       if (value >= size) value ^= primitive;
     }
-    for (let i = size - 1; i < size * 2; i++) this.exp[i] = this.exp[i - (size - 1)];
+    for (let i = size - 1; i < size * 2; i++) this.exp[i] = this.exp[i - (size - 1)]!;
   }
 
   multiply(a: number, b: number): number {
-    return a === 0 || b === 0 ? 0 : this.exp[this.log[a] + this.log[b]];
+    return a === 0 || b === 0 ? 0 : this.exp[this.log[a]! + this.log[b]!]!;
   }
 }
 
@@ -54,19 +54,19 @@ export class ReedSolomon {
     const generator = new Uint16Array(degree + 1);
     generator[0] = 1;
     for (let i = 0; i < degree; i++) {
-      const root = field.exp[(i + firstRoot) % (field.size - 1)];
-      for (let j = i + 1; j > 0; j--) generator[j] ^= field.multiply(generator[j - 1], root);
+      const root = field.exp[(i + firstRoot) % (field.size - 1)]!;
+      for (let j = i + 1; j > 0; j--) generator[j]! ^= field.multiply(generator[j - 1]!, root);
     }
     this.products = new Uint16Array(field.size * degree);
     for (let f = 1; f < field.size; f++)
       for (let j = 0; j < degree; j++)
-        this.products[f * degree + j] = field.multiply(f, generator[j + 1]);
+        this.products[f * degree + j] = field.multiply(f, generator[j + 1]!);
     const words = field.size === 256 ? (degree + 3) >> 2 : 0;
     this.register = new Int32Array(words);
     this.packed = new Int32Array(256 * words);
     for (let f = 1; f < 256 && words > 0; f++)
       for (let j = 0; j < degree; j++)
-        this.packed[f * words + (j >> 2)] |= this.products[f * degree + j] << (24 - 8 * (j & 3));
+        this.packed[f * words + (j >> 2)]! |= this.products[f * degree + j]! << (24 - 8 * (j & 3));
   }
 
   /** Writes the check words of `data[from..to)` into `out[at..at+degree)`. */
@@ -82,9 +82,9 @@ export class ReedSolomon {
     const last = at + degree - 1;
     for (let j = at; j <= last; j++) out[j] = 0;
     for (let i = from; i < to; i++) {
-      const row = ((data[i] ^ out[at]) & (this.size - 1)) * degree;
-      for (let j = 0; j < degree - 1; j++) out[at + j] = out[at + j + 1] ^ products[row + j];
-      out[last] = products[row + degree - 1];
+      const row = ((data[i]! ^ out[at]!) & (this.size - 1)) * degree;
+      for (let j = 0; j < degree - 1; j++) out[at + j] = out[at + j + 1]! ^ products[row + j]!;
+      out[last] = products[row + degree - 1]!;
     }
   }
 
@@ -99,13 +99,13 @@ export class ReedSolomon {
     const words = register.length;
     register.fill(0);
     for (let i = from; i < to; i++) {
-      let row = ((data[i] & 255) ^ (register[0] >>> 24)) * words;
+      let row = ((data[i]! & 255) ^ (register[0]! >>> 24)) * words;
       let k = 0;
       for (; k < words - 1; k++, row++)
-        register[k] = ((register[k] << 8) | (register[k + 1] >>> 24)) ^ packed[row];
-      register[k] = (register[k] << 8) ^ packed[row];
+        register[k] = ((register[k]! << 8) | (register[k + 1]! >>> 24)) ^ packed[row]!;
+      register[k] = (register[k]! << 8) ^ packed[row]!;
     }
-    for (let j = 0; j < degree; j++) out[at + j] = (register[j >> 2] >>> (24 - 8 * (j & 3))) & 255;
+    for (let j = 0; j < degree; j++) out[at + j] = (register[j >> 2]! >>> (24 - 8 * (j & 3))) & 255;
   }
 }
 

@@ -153,7 +153,7 @@ const productRead =
   (format: string, whole: (digits: string) => string = (digits) => digits) =>
   (symbol: CodeSymbol): ExpectedRead => {
     const [digits, addOn] = textOf(symbol).split('+');
-    return { format, text: whole(digits) + (addOn ?? '') };
+    return { format, text: whole(digits!) + (addOn ?? '') };
   };
 
 const linear = (

@@ -282,7 +282,7 @@ async function namesOf(
     const job = await db
       .selectFrom('jobs')
       .select('name')
-      .where('id', '=', jobs[0])
+      .where('id', '=', jobs[0]!)
       .executeTakeFirst();
     if (job) return job.name;
   }

@@ -23,7 +23,7 @@ export function maskedValues(
   const secrets = secretsOf(columns).filter((c) => (values[c.id] ?? '').trim() !== '');
   const hidden = secrets.filter((c) => !asked.has(c.id));
   if (hidden.length === 0) return values;
-  const token = sealedValue(record, tagOf(secrets.map((c) => values[c.id])));
+  const token = sealedValue(record, tagOf(secrets.map((c) => values[c.id] ?? '')));
   return { ...values, ...Object.fromEntries(hidden.map((c) => [c.id, token])) };
 }
 

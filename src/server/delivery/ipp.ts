@@ -125,7 +125,9 @@ export class IppPrinter {
       values: said[`media-${edge}-margin-supported`],
     }));
     const [usual] = said['printer-resolution-default'];
-    const dpi = [usual, ...said['printer-resolution-supported']].flatMap((one) => dpiOf(one));
+    const dpi = [usual, ...said['printer-resolution-supported']].flatMap((one) =>
+      one ? dpiOf(one) : [],
+    );
     const reasonsThere = said['printer-state-reasons'].map(keepable);
     const wrong = reasonsThere.filter(keepsFromPrinting);
     const stopped = said['printer-state'] === 'stopped';

@@ -79,7 +79,7 @@ export async function converted(
   const folder = await mkdtemp(join(tmpdir(), folderName));
   try {
     const names = documents.map((_, i) => join(folder, `${i}.${from}`));
-    await Promise.all(documents.map((bytes, i) => writeFile(names[i], bytes)));
+    await Promise.all(documents.map((bytes, i) => writeFile(names[i]!, bytes)));
     await run(office, folder, names, conversion, limit);
     return await Promise.all(
       documents.map((_, i) =>

@@ -34,7 +34,7 @@ async function leavingNatives<T>(work: () => Promise<T>): Promise<T> {
     return await work();
   } finally {
     for (const [i, owner] of owners.entries())
-      for (const [name, descriptor] of Object.entries(own[i]))
+      for (const [name, descriptor] of Object.entries(own[i]!))
         if (descriptor.configurable) Object.defineProperty(owner, name, descriptor);
   }
 }
@@ -145,7 +145,7 @@ export async function* greyParts(
 function grey(rgba: Uint8Array, width: number, height: number): GreyImage {
   const pixels = new Uint8Array(width * height);
   for (let i = 0, o = 0; i < pixels.length; i++, o += 4)
-    pixels[i] = (rgba[o] * 77 + rgba[o + 1] * 150 + rgba[o + 2] * 29) >> 8;
+    pixels[i] = (rgba[o]! * 77 + rgba[o + 1]! * 150 + rgba[o + 2]! * 29) >> 8;
   return { width, height, pixels };
 }
 
@@ -187,7 +187,7 @@ export const inkOfPages = (
             (column, row) => {
               for (let y = row * perCell; y < Math.min(height, (row + 1) * perCell); y++)
                 for (let x = column * perCell; x < Math.min(width, (column + 1) * perCell); x++)
-                  if (pixels[y * width + x] < inkBelow) return true;
+                  if (pixels[y * width + x]! < inkBelow) return true;
               return false;
             },
             columns,

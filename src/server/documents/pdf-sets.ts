@@ -190,7 +190,7 @@ export async function pdfsInJob(db: Database, jobId: number): Promise<PdfsInJob>
     const free = new FreeSpace(corner);
     for (const { facts } of rows) {
       const { pages } = facts as PdfFacts;
-      for (const number of pagesWithCode(ground, pages.length)) free.add(pages[number]);
+      for (const number of pagesWithCode(ground, pages.length)) free.add(pages[number]!);
     }
     const size = withCaption(ground, { widthMm: ground.sizeMm, heightMm: ground.sizeMm });
     return free.nearest(size) ?? null;

@@ -20,9 +20,9 @@ export async function freezeRows(tx: Database, run: number, piece: Piece): Promi
       select coalesce(sum(b.rows), 0)::int as rows from run_items i join (
         select value, count(*) as rows from (${byValue}) b group by 1) b on b.value = trim(i.values->>${block.is})
       where i.run_id = ${run}`.execute(tx);
-    if (sum[0].rows > mostRowsOfRun)
+    if (sum[0]!.rows > mostRowsOfRun)
       throw new RunError(
-        `The documents would have ${sum[0].rows.toLocaleString('en')} rows of another list together; one run holds up to ${mostRowsOfRun.toLocaleString('en')}. Run fewer records at once, or look whether the right column says whose the rows are.`,
+        `The documents would have ${sum[0]!.rows.toLocaleString('en')} rows of another list together; one run holds up to ${mostRowsOfRun.toLocaleString('en')}. Run fewer records at once, or look whether the right column says whose the rows are.`,
       );
     await sql`
       with belonging as (

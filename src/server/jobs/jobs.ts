@@ -234,7 +234,7 @@ async function anchorOf(
   const at = Math.min(places.length - 1, Math.floor(offset / anchorEvery));
   return at < 0
     ? { from: -1, skip: offset }
-    : { from: places[at], skip: offset - at * anchorEvery };
+    : { from: places[at]!, skip: offset - at * anchorEvery };
 }
 
 /** A window of a job's records as the ledger shows them, and how many there are in all. */

@@ -63,7 +63,7 @@ export async function startTypedList(
         starter?.make(
           stamp,
           list.columns.filter((c, i) => i > 0 || c.role === 'key'),
-        ) ?? firstPiece(stocks[0], stamp, list.columns),
+        ) ?? firstPiece(stocks[0]!, stamp, list.columns),
       options: { ...defaultRunOptions, copies: sign?.copies ?? 1 },
     };
     return {

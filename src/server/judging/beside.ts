@@ -46,7 +46,7 @@ export async function pdfsFor(
   // judged with whom
   const all = await sql<{ value: string | null }>`
     select distinct values->>${ground.column} as value from records
-    where list_id = (select list_id from records where id = ${records[0].id})`.execute(db);
+    where list_id = (select list_id from records where id = ${records[0]!.id})`.execute(db);
   const wanted = [...new Set(all.rows.map(({ value }) => keyOf(value ?? '')))].filter(
     (key) => key.length >= 2,
   );
@@ -147,7 +147,7 @@ async function rowsBeside(
   const { list_id: list } = await db
     .selectFrom('records')
     .select('list_id')
-    .where('id', '=', records[0].id)
+    .where('id', '=', records[0]!.id)
     .executeTakeFirstOrThrow();
   for (const block of ground.blocks) {
     if (block.list === list) continue;
@@ -156,7 +156,7 @@ async function rowsBeside(
       select value, json_agg(values order by position)::text as rows
       from (${await rowsByValue(db, block, [...new Set(wanted)])}) b group by 1`.execute(db);
     const rows = new Map(found.rows.map((row) => [row.value, row.rows]));
-    own.forEach((values, i) => (values[rowsKey(block)] = rows.get(wanted[i]) ?? '[]'));
+    own.forEach((values, i) => (values[rowsKey(block)] = rows.get(wanted[i]!) ?? '[]'));
   }
   return own;
 }

@@ -272,7 +272,7 @@ async function judgeOthers(
   for (const [one, other] of [
     [before, now],
     [now, before],
-  ])
+  ] as const)
     for (const [what, prints] of one)
       for (const print of prints) if (!other.get(what)?.has(print)) differs.push({ what, print });
   if (differs.length === 0) return;
@@ -613,7 +613,7 @@ async function storePrints(
 ): Promise<void> {
   const rows: { what: string; record: number; print: string | null; mark: Mark }[] = [];
   for (const [at, { id, values }] of records.entries()) {
-    const own = printsFor(list, values, said[at]);
+    const own = printsFor(list, values, said[at]!);
     rows.push(
       { what: 'key', record: id, print: own.key ?? null, mark: 'ready' },
       { what: 'eye', record: id, print: own.eye ?? null, mark: 'ready' },
@@ -622,8 +622,8 @@ async function storePrints(
       rows.push({
         what: `stamp:${stamp.id}`,
         record: id,
-        print: own.stamps[i],
-        mark: markOf(stamp, said[at]),
+        print: own.stamps[i]!,
+        mark: markOf(stamp, said[at]!),
       });
   }
   if (rows.length === 0) return;
@@ -664,7 +664,7 @@ async function storeVerdicts(
   said = records.map((record) => sayingOf(record.values)),
 ): Promise<void> {
   if (records.length === 0) return;
-  const facts = records.map((r, i) => factsFor(list, r, repeated, said[i]));
+  const facts = records.map((r, i) => factsFor(list, r, repeated, said[i]!));
   const wanted = list.jobs.some((j) =>
     j.document.piece.elements.some((e) => e.kind === 'picture' && e.column !== undefined),
   );
@@ -682,9 +682,9 @@ async function storeVerdicts(
     // rows of other lists beside a record do not change what its own stamps say, but are other
     // values
     const saying = (own: Values, i: number) =>
-      own === records[i].values ? said[i] : sayingOf(own);
+      own === records[i]!.values ? said[i]! : sayingOf(own);
     const verdicts = values.map((own, i) =>
-      judgeRow(job.document, list.columns, own, facts[i], fonts, hasPicture, saying(own, i)),
+      judgeRow(job.document, list.columns, own, facts[i]!, fonts, hasPicture, saying(own, i)),
     );
     await sql`
       insert into job_rows (job_id, record_id, position, records_mark, stamps_mark, piece_mark, overall, notes, content)
@@ -710,7 +710,7 @@ async function storeVerdicts(
       )
       .execute();
     const rows = verdicts.flatMap((v, i) =>
-      v.problems.map((p) => ({ ...p, record: records[i].id })),
+      v.problems.map((p) => ({ ...p, record: records[i]!.id })),
     );
     if (rows.length > 0)
       await sql`

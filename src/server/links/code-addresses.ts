@@ -100,14 +100,14 @@ export async function addressRows(
   const rows = await db
     .selectFrom('code_addresses')
     .innerJoin('records', 'records.id', 'code_addresses.record_id')
-    .select(['token', sql<string>`coalesce(records.values->>${key.id}, '')`.as('key')])
+    .select(['token', sql<string>`coalesce(records.values->>${key?.id ?? ''}, '')`.as('key')])
     .where('code_addresses.list_id', '=', listId)
     .where('stamp', '=', stampId)
     .where('withdrawn', '=', false)
     .orderBy('position')
     .execute();
   return [
-    [key.name, 'Code'],
+    [key?.name ?? 'Record', 'Code'],
     ...rows.map((r) => [r.key, `${base}/c/${r.token}.${ending}${query && `?${query}`}`]),
   ];
 }

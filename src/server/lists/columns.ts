@@ -66,7 +66,7 @@ export async function keepWorkedColumn(
     }
     const at =
       wanted.id === undefined ? columns.length : columns.findIndex((c) => c.id === wanted.id);
-    if (at < 0 || (wanted.id !== undefined && !columns[at].worked))
+    if (at < 0 || (wanted.id !== undefined && !columns[at]!.worked))
       throw new Refusal('That column is not here any more.', 404);
     const now = columns[at];
     if (

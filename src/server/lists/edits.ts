@@ -128,7 +128,7 @@ function clashesOf(
 }
 
 function clashWords(clashes: readonly CellClash[]): string {
-  const [{ columnName, title, here, yours }] = clashes;
+  const { columnName, title, here, yours } = clashes[0]!;
   return clashes.length === 1
     ? `${columnName} of ${title || 'this record'} was changed in another window just now: it says “${here}” there, and you wrote “${yours}”.`
     : `${counted(clashes.length, 'cell was', 'cells were')} changed in another window just now; the first is ${columnName} of ${title || 'a record'}, which says “${here}” there and “${yours}” here.`;
@@ -172,7 +172,7 @@ export async function addRecords(
       tx,
       listId,
       columns,
-      added.map((id, i) => ({ id, position: first + i, values: whole[i], hand: null, next: {} })),
+      added.map((id, i) => ({ id, position: first + i, values: whole[i]!, hand: null, next: {} })),
       false,
     );
     const steps = added.map((record, i): Step => ({

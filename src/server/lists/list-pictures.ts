@@ -185,7 +185,7 @@ export async function fetchPictures(
     );
     at += some.length;
   }
-  return { ...told, next: at < wanted.length ? wanted[at - 1] : null, left: wanted.length - at };
+  return { ...told, next: at < wanted.length ? wanted[at - 1]! : null, left: wanted.length - at };
 }
 
 export async function pictureNames(db: Database, listId: number): Promise<string[]> {

@@ -72,7 +72,7 @@ export async function createList(
   // file
   const keys = ids.map((column) => `${JSON.stringify(column)}:`);
   await insertBatches(db, id, list.rows.length, 0, (r) => {
-    const row = list.rows[r];
+    const row = list.rows[r]!;
     const cells = keys.map((key, c) => key + JSON.stringify(row[c] ?? ''));
     return { values: `{${cells.join(',')}}`, doubts: doubtsOf(list.doubts?.[r], ids, row) };
   });
@@ -184,7 +184,7 @@ export async function createJob(
       .where('id', '=', listId)
       .execute();
   const own = {
-    piece: document?.piece ?? firstPiece(stocks[0], stamps[0], columns),
+    piece: document?.piece ?? firstPiece(stocks[0]!, stamps[0]!, columns),
     options: document?.options ?? defaultRunOptions,
     ...(document?.mail ? { mail: document.mail } : {}),
   };

@@ -101,8 +101,8 @@ async function apart(
       used,
     );
     ids.forEach((id, i) => {
-      out.set(id, values[i]);
-      used.add(values[i]);
+      out.set(id, values[i]!);
+      used.add(values[i]!);
     });
   }
   return out;

@@ -67,7 +67,7 @@ async function readArtwork(stamp: Stamp, values: Values): Promise<ReadBack> {
       { kind: 'stamp', id: 'alone', stamp: stamp.id, x: 5, y: 5, sizeMm: stamp.look.sizeMm },
     ],
   };
-  const made = makePiece(alone, stocks[0], [stamp], values, noFonts);
+  const made = makePiece(alone, stocks[0]!, [stamp], values, noFonts);
   return made.codes[0] ? readBack(made.items, made.codes[0], noFonts) : { result: 'unread' };
 }
 

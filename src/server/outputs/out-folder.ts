@@ -32,7 +32,7 @@ export async function writeOut({ db, runId, title }: RunToAssemble): Promise<voi
     for await (const { parts } of itemsOf(db, runId))
       for (const { name, bytes } of parts) {
         const [, base, ending] = /^(.*?)(\.\w+)?$/s.exec(name)!;
-        const free = freeName(base, taken);
+        const free = freeName(base!, taken);
         taken.push(free);
         await writeFile(join(/* turbopackIgnore: true */ making, free + (ending ?? '')), bytes, {
           flag: 'wx',

@@ -18,7 +18,7 @@ const older = (days: number) => sql<Date>`now() - ${days} * interval '1 day'`;
 const one = async (
   db: Database,
   query: ReturnType<typeof sql<{ bytes: number }>>,
-): Promise<number> => (await query.execute(db)).rows[0].bytes;
+): Promise<number> => (await query.execute(db)).rows[0]!.bytes;
 /** Latest versions of a job that are always kept. */
 const latest = 50;
 

@@ -163,7 +163,7 @@ export async function largestGroup(
     select coalesce(max(n), 0)::int as most from (select count(*) as n from (${chosen}) c group by ${groupOf(by)}) g`.execute(
     db,
   );
-  return rows[0].most;
+  return rows[0]!.most;
 }
 
 /**

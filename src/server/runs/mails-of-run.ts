@@ -38,7 +38,7 @@ export async function* mailsOfRun(
       title: values[title] ?? '',
       address: (instead ?? values[mail.to ?? ''] ?? '').trim(),
       subject: mailWords(mail, values).subject,
-      message: parts[0].bytes,
+      message: parts[0]!.bytes,
       ...(failed.has(seq) ? { held: 'Its code does not read, so it is not sent.' } : {}),
     });
     if (mails.length < batch) continue;

@@ -78,7 +78,7 @@ export async function runChunk(db: Database, runId: number, number: number): Pro
     .where('state', '=', 'waiting')
     .execute();
   const frozen = readRun(run.frozen);
-  const chunk = chunksOf(frozen, run.pieces)[number];
+  const chunk = chunksOf(frozen, run.pieces)[number]!;
   const items = await db
     .selectFrom('run_items')
     .select(['seq', 'record_id', 'values', 'name', 'members'])
@@ -153,7 +153,7 @@ async function makeSheets(
   for (const { item, code, page, place } of placed) {
     if (await stopped()) return undefined;
     const back = await readBack(
-      finished.pages[page - firstPage].items,
+      finished.pages[page - firstPage]!.items,
       movedCode(code, finished.shift.x, finished.shift.y),
       fonts,
     );
@@ -206,7 +206,7 @@ async function makeFiles(
   }
   const made: MadeChunk = { receipt: [], glyphs: new Map(), pages: [], parts: [] };
   for (const [i, { parts, codes }] of ((await maker.together?.(records)) ?? records).entries()) {
-    const item = items[i];
+    const item = items[i]!;
     parts.forEach((part, number) => made.parts.push({ ...part, seq: item.seq, part: number }));
     for (const { inRow, ...code } of codes) {
       const own = inRow?.own;

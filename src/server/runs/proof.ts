@@ -81,7 +81,7 @@ export async function proofOf(
     await sql<ChosenItem>`select seq, record_id, values from (${chosen}) c where seq >= ${from} and seq < ${to} order by seq`.execute(
       db,
     );
-  const { pieces, records, look } = counts.rows[0];
+  const { pieces, records, look } = counts.rows[0]!;
   const left = await leftOut(
     db,
     jobId,

@@ -154,7 +154,7 @@ export async function receiptPart(
     .limit(1000)
     .execute();
   if (rows.length === 0) return [];
-  const values = await valuesOf(db, runId, rows[0].seq, rows.at(-1)!.seq + 1);
+  const values = await valuesOf(db, runId, rows[0]!.seq, rows.at(-1)!.seq + 1);
   const pages = await pagesOnPaper(db, runId);
   return rows.map((row) => lineOf(row, values, frozen, false, pages));
 }

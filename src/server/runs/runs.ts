@@ -130,7 +130,7 @@ export async function startRunIn(
   };
   const by = groupedBy(frozen.piece, described);
   const choice = { ...wanted, shown: shown ?? wanted.ticked, by };
-  const { wanted: many } = (await chosenPieces(jobId, choice, options).execute(tx)).rows[0];
+  const { wanted: many } = (await chosenPieces(jobId, choice, options).execute(tx)).rows[0]!;
   if (many > mostPieces)
     throw new RunError(
       `These are ${many.toLocaleString('en')} pieces; one run makes up to ${mostPieces.toLocaleString('en')}. Ask for fewer copies, or run the records in parts.`,
@@ -372,7 +372,7 @@ export async function quickPrint(
     jobId,
     { name, which: 'ticked', ticked: records },
     actor,
-    firstPiece(stocks[0], list.stamp, list.columns),
+    firstPiece(stocks[0]!, list.stamp, list.columns),
   );
 }
 

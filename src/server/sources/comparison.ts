@@ -69,7 +69,7 @@ async function compare(
   const { origin } = list;
   const named =
     origin && 'sheet' in origin ? book.sheets.findIndex((s) => s.name === origin.sheet) : 0;
-  const sheet = book.sheets[Math.max(0, named)];
+  const sheet = book.sheets[Math.max(0, named)]!;
   const taken = takenSheet(sheet, origin && 'headerRow' in origin ? origin : { headerRow: 0 });
   const { names, rows } = taken;
   new Limits('What was read').records(rows.length);
@@ -117,7 +117,7 @@ async function compare(
   );
   const places = [
     ...ids.flatMap((id, c) => (id ? [[id, c] as const] : [])),
-    ...fresh.map((f, i) => [added[i].id, f.c] as const),
+    ...fresh.map((f, i) => [added[i]!.id, f.c] as const),
   ];
   const columns = places.map(([id]) => id);
   const incoming = rows.map((row): Values =>
@@ -143,7 +143,7 @@ async function compare(
     columns: [...now, ...added],
     added,
     columnsChanged: added.length > 0 || now.some((column, i) => column !== list.columns[i]),
-    doubts: taken.doubts.map((own, r) => doubtsOf(own, byPlace, rows[r])),
+    doubts: taken.doubts.map((own, r) => doubtsOf(own, byPlace, rows[r]!)),
     told: {
       added: lost ? 0 : count('added'),
       changed: lost ? 0 : count('changed'),
@@ -215,7 +215,7 @@ function renamed(
       kind: 'heading',
       column: id,
       name: column.name,
-      heading: names[best.at],
+      heading: names[best.at]!,
       records: best.records,
     });
   }
@@ -512,7 +512,7 @@ async function add(
     tx,
     listId,
     columns,
-    ids.map((id, i) => ({ id, position: first + i, values: added[i], hand: null, next: {} })),
+    ids.map((id, i) => ({ id, position: first + i, values: added[i]!, hand: null, next: {} })),
     false,
   );
   ids.forEach((record, i) =>

@@ -139,7 +139,7 @@ async function onlyReads(client: pg.Client, query: string): Promise<void> {
   );
   const volatile = new Set(rows.map((row) => row.name).filter((name) => !harmless.has(name)));
   for (const [, quoted, plain] of query.matchAll(/"((?:[^"]|"")*)"|([a-z_][\w$]*)/gi)) {
-    const name = quoted?.replaceAll('""', '"') ?? plain.toLowerCase();
+    const name = quoted?.replaceAll('""', '"') ?? plain!.toLowerCase();
     if (
       volatile.has(name) &&
       new RegExp(`${name.replace(/[^\w]/g, '\\$&')}"?\\s*\\(`, 'i').test(
@@ -171,7 +171,7 @@ async function allowedAddress(
   { host, database }: NewConnection,
 ): Promise<{ ip: string; standIn: boolean }> {
   const found = await lookup(host, { all: true });
-  const ip = found[0].address;
+  const ip = found[0]!.address;
   const { value } =
     (await db
       .selectFrom('settings')
@@ -197,7 +197,7 @@ async function checkWhom(
   const { rows } = await client.query<{ all: string; started: string }>(
     `select current_setting('is_superuser') as all, pg_postmaster_start_time()::text || inet_server_port() as started`,
   );
-  if (rows[0].all === 'on')
+  if (rows[0]!.all === 'on')
     throw new NotAllowed(
       `${username} may do everything in that database. Give Hand Stamp a user who may only read.`,
     );
@@ -205,7 +205,7 @@ async function checkWhom(
   const own = await sql<{
     started: string;
   }>`select pg_postmaster_start_time()::text || inet_server_port() as started`.execute(db);
-  if (own.rows[0].started === rows[0].started)
+  if (own.rows[0]!.started === rows[0]!.started)
     throw new NotAllowed(
       'That is the server in which Hand Stamp keeps its own records. Lists are read from other servers only.',
     );

@@ -99,7 +99,7 @@ export async function takeIntake(db: Database, id: number): Promise<void> {
     if (intake.list_id !== null) return await takeReread(db, id, book, intake.created_by);
     const take = takeSchema.parse(intake.take);
     const { sheet, roles, name } = take;
-    const { names, rows, columns, doubts } = takenSheet(book.sheets[sheet], take);
+    const { names, rows, columns, doubts } = takenSheet(book.sheets[sheet]!, take);
     new Limits(intake.file_name).records(rows.length);
     if (rows.length === 0)
       throw new IntakeError(

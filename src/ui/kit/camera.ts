@@ -32,7 +32,7 @@ export function greyOf(
   const { data } = context.getImageData(0, 0, width, height);
   const grey = new Uint8Array(width * height);
   for (let i = 0; i < grey.length; i++)
-    grey[i] = (data[i * 4] * 77 + data[i * 4 + 1] * 151 + data[i * 4 + 2] * 28) >> 8;
+    grey[i] = (data[i * 4]! * 77 + data[i * 4 + 1]! * 151 + data[i * 4 + 2]! * 28) >> 8;
   return { grey, width, height };
 }
 

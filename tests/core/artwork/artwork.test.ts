@@ -35,7 +35,7 @@ const names = [
 ];
 const records = Array.from({ length: 25 }, (_, i) => ({
   c1: `DH-${String(142 + i).padStart(4, '0')}`,
-  c2: names[i % names.length],
+  c2: names[i % names.length]!,
 }));
 const stamp = firstStamp(columns);
 const stock = stockById('a4-21');
@@ -50,7 +50,7 @@ async function sheetPdf(): Promise<Buffer> {
   for (const chunk of cutChunks(stock, records.length, 3, 21)) {
     const sheets = new SheetBuilder(stock, 3, 'across', chunk);
     for (let i = chunk.from; i < chunk.to; i++)
-      sheets.add(i, makePiece(piece, stock, [stamp], records[i], fonts).items);
+      sheets.add(i, makePiece(piece, stock, [stamp], records[i]!, fonts).items);
     for (const page of sheets.pages) pages.push(deflateSync(pageContent(page, fonts, used)));
   }
   const parts: Uint8Array[] = [];
@@ -72,9 +72,9 @@ describe('SVG and PNG', () => {
     const rects = symbolRects(symbol);
     const painted = new Uint8Array(symbol.modules.length);
     for (let i = 0; i < rects.length; i += 4)
-      for (let r = 0; r < rects[i + 3]; r++)
-        for (let c = 0; c < rects[i + 2]; c++)
-          painted[(rects[i + 1] + r) * symbol.columns + rects[i] + c]++;
+      for (let r = 0; r < rects[i + 3]!; r++)
+        for (let c = 0; c < rects[i + 2]!; c++)
+          painted[(rects[i + 1]! + r) * symbol.columns + rects[i]! + c]!++;
     expect(Array.from(painted)).toEqual(Array.from(symbol.modules));
     expect(rects.length / 4).toBeLessThan(symbol.modules.reduce((a, b) => a + b, 0) / 1.5);
   });
@@ -95,7 +95,7 @@ describe('SVG and PNG', () => {
     const physical = view.indexOf('pHYs');
     expect(view.readUInt32BE(physical + 4)).toBe(11811);
     const [read] = await readAll(png, { formats: ['QRCode'] });
-    expect([read.text, read.extra.UEC]).toEqual(['https://marrambay.example/v/DH-0142', 1]);
+    expect([read!.text, read!.extra.UEC]).toEqual(['https://marrambay.example/v/DH-0142', 1]);
     expect(Buffer.from(renderPng(symbol))).toEqual(Buffer.from(renderPng(symbol)));
   });
 
@@ -152,12 +152,12 @@ describe('PDF', () => {
 
 describe('read-back', () => {
   const fonts = () => fontBook(fontsForPiece(piece, records));
-  const made = () => makePiece(piece, stock, [stamp], records[0], fonts());
+  const made = () => makePiece(piece, stock, [stamp], records[0]!, fonts());
 
   test('reads the code of a finished piece at several printers’ dots', async () => {
     const { items, codes } = made();
     for (const dpi of [203, 300, 600])
-      expect(await readBack(items, codes[0], fonts(), dpi)).toMatchObject({
+      expect(await readBack(items, codes[0]!, fonts(), dpi)).toMatchObject({
         result: 'read',
         text: 'DH-0142',
       });
@@ -167,23 +167,23 @@ describe('read-back', () => {
     const { items, codes } = made();
     const cover: DrawItem = {
       kind: 'rect',
-      x: codes[0].x,
-      y: codes[0].y,
-      width: codes[0].width * 0.6,
-      height: codes[0].height,
+      x: codes[0]!.x,
+      y: codes[0]!.y,
+      width: codes[0]!.width * 0.6,
+      height: codes[0]!.height,
       fill: '#ffffff',
     };
-    expect(await readBack([...items, cover], codes[0], fonts())).toEqual({ result: 'unread' });
+    expect(await readBack([...items, cover], codes[0]!, fonts())).toEqual({ result: 'unread' });
     const words = items.filter((i) => i.kind === 'text');
     const over = Array.from({ length: 12 }, (_, k) =>
-      moved(words, codes[0].x - 4, k * 2 - 6),
+      moved(words, codes[0]!.x - 4, k * 2 - 6),
     ).flat();
-    expect((await readBack([...items, ...over], codes[0], fonts())).result).toBe('unread');
+    expect((await readBack([...items, ...over], codes[0]!, fonts())).result).toBe('unread');
   });
 
   test('a code that says something else is found out', async () => {
     const { items, codes } = made();
-    const wrong: PlacedCode = { ...codes[0], symbol: { ...codes[0].symbol, payload: 'DH-0143' } };
+    const wrong: PlacedCode = { ...codes[0]!, symbol: { ...codes[0]!.symbol, payload: 'DH-0143' } };
     expect(await readBack(items, wrong, fonts())).toEqual({ result: 'differs', text: 'DH-0142' });
   });
 

@@ -159,7 +159,7 @@ test('another record has its own values in the same forms, in every part', () =>
     'Agreement L-0013',
     'Kept for Hester Lowe',
   ]);
-  const xml = strFromU8(unzipSync(made)['word/document.xml']);
+  const xml = strFromU8(unzipSync(made)['word/document.xml']!);
   // the older form of the text box says the same, and the looks of the first run stay
   expect(xml.match(/For Hester Lowe only/g)).toHaveLength(2);
   expect(xml).not.toMatch(/Odile|Fenwick/i);
@@ -180,9 +180,9 @@ test('a blank leaves out its words with a space, or its line', () => {
     ].join(''),
   });
   const ground = groundOf(bytes, odile);
-  ground.places[0].blank = 'words';
-  ground.places[1].blank = 'line';
-  ground.places[2].blank = 'line';
+  ground.places[0]!.blank = 'words';
+  ground.places[1]!.blank = 'line';
+  ground.places[2]!.blank = 'line';
   const made = new DocxMerge(bytes, ground).fill({}, noCodes, date);
   // a cell is never without a paragraph
   expect(textOf(made)).toEqual(['Lent to, until spring.', '']);
@@ -281,14 +281,14 @@ describe('codes in a document', () => {
     );
     const made = unzipSync(new DocxMerge(bytes, ground).fill({}, new Map([['k', square]]), date));
     expect(made['word/media/code.png']).toEqual(new Uint8Array([1, 2, 3]));
-    const rels = strFromU8(made['word/_rels/document.xml.rels']);
+    const rels = strFromU8(made['word/_rels/document.xml.rels']!);
     expect(rels).toContain('media/code-1.png');
     expect(rels).toContain('media/code-1.svg');
-    const xml = strFromU8(made['word/document.xml']);
+    const xml = strFromU8(made['word/document.xml']!);
     expect(xml.match(/r:embed="pic1"/g)).toHaveLength(1);
     expect(xml.match(/r:embed="codePng1"/g)).toHaveLength(1);
     expect(xml.match(/r:embed="codeSvg1"/g)).toHaveLength(1);
-    expect(strFromU8(made['[Content_Types].xml'])).toContain('image/svg+xml');
+    expect(strFromU8(made['[Content_Types].xml']!)).toContain('image/svg+xml');
   });
 
   test('a code stands in the place of words, and in an empty paragraph', () => {
@@ -318,9 +318,9 @@ describe('codes in a document', () => {
       date,
     );
     const facts = inspectDocx(made);
-    expect(facts.texts[0].paragraphs).toEqual(['a', 'b', 'put it  please', '']);
+    expect(facts.texts[0]!.paragraphs).toEqual(['a', 'b', 'put it  please', '']);
     expect(facts.pictures.map((p) => Math.round(p.widthMm))).toEqual([30, 40, 20, 20]);
-    const ids = [...strFromU8(unzipSync(made)['word/document.xml']).matchAll(/docPr id="(\d+)"/g)];
+    const ids = [...strFromU8(unzipSync(made)['word/document.xml']!).matchAll(/docPr id="(\d+)"/g)];
     expect(new Set(ids.map((m) => m[1])).size).toBe(4);
   });
 
@@ -408,7 +408,7 @@ describe('what cannot be used is refused in words', () => {
         relation('attachedTemplate', 'file:///home/x.dotm'),
     });
     const made = unzipSync(new DocxMerge(bytes, groundOf(bytes, {})).fill({}, noCodes, date));
-    const rels = strFromU8(made['word/_rels/document.xml.rels']);
+    const rels = strFromU8(made['word/_rels/document.xml.rels']!);
     expect(rels).toContain('https://marrambay.example/');
     expect(rels).not.toContain('dotm');
   });
@@ -419,17 +419,17 @@ test('tracked changes are taken as accepted, comments left out, and both said', 
     body: `<w:p><w:r><w:t xml:space="preserve">For </w:t></w:r><w:del w:id="1"><w:r><w:delText>Hester</w:delText></w:r></w:del><w:ins w:id="2"><w:r><w:t>Odile</w:t></w:r></w:ins><w:commentRangeStart w:id="3"/><w:r><w:t xml:space="preserve"> Fenwick</w:t></w:r><w:commentRangeEnd w:id="3"/><w:r><w:commentReference w:id="3"/></w:r></w:p>`,
   });
   const facts = inspectDocx(bytes);
-  expect(facts.texts[0].paragraphs).toEqual(['For Odile Fenwick']);
+  expect(facts.texts[0]!.paragraphs).toEqual(['For Odile Fenwick']);
   expect(facts.notes).toEqual(['2 tracked changes taken as accepted', '1 comment left out']);
   const made = new DocxMerge(bytes, groundOf(bytes, odile)).fill(hester, noCodes, date);
   expect(textOf(made)).toEqual(['For Hester Lowe']);
-  expect(strFromU8(unzipSync(made)['word/document.xml'])).not.toMatch(/w:ins|w:del|comment/);
+  expect(strFromU8(unzipSync(made)['word/document.xml']!)).not.toMatch(/w:ins|w:del|comment/);
 });
 
 test('the copy for the screen says the same and names every run', () => {
   const shown = shownDocx(letter);
   expect(textOf(shown)).toEqual(textOf(letter));
-  const xml = strFromU8(unzipSync(shown)['word/document.xml']);
+  const xml = strFromU8(unzipSync(shown)['word/document.xml']!);
   expect(xml).toContain('w:name="hs-0-0-0"');
   expect(xml).toContain('w:name="hs-0-0-27"');
 });
@@ -508,7 +508,7 @@ describe('what is wrong with a piece on another ground is told for each record',
     expect(told(piece(4), values)).toEqual([
       expect.stringMatching(/its code has modules of 0\.\d\d mm/),
     ]);
-    const bars = [{ ...stamps[0], symbology: 'ean-13' as const }];
+    const bars = [{ ...stamps[0]!, symbology: 'ean-13' as const }];
     expect(told(piece(20), values, bars)).toHaveLength(1);
     expect(told(piece(20), values, [])).toEqual(['the stamp of its code was removed']);
   });

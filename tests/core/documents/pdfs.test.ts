@@ -59,13 +59,13 @@ async function letter({
 /** Where the code lies on the page as it is rendered, in mm from the top left. */
 async function seenAt(pdf: Uint8Array, page = 0) {
   const dpi = 200;
-  const [found] = await readPlaces(renderPdf(pdf, dpi)[page]);
-  const { topLeft, topRight, bottomLeft, bottomRight } = found.position;
+  const [found] = await readPlaces(renderPdf(pdf, dpi)[page]!);
+  const { topLeft, topRight, bottomLeft, bottomRight } = found!.position;
   const xs = [topLeft.x, topRight.x, bottomLeft.x, bottomRight.x];
   const ys = [topLeft.y, topRight.y, bottomLeft.y, bottomRight.y];
   const mm = (n: number) => (n / dpi) * 25.4;
   return {
-    text: found.text,
+    text: found!.text,
     x: mm(Math.min(...xs)),
     y: mm(Math.min(...ys)),
     upright: topLeft.y <= bottomLeft.y && topLeft.x <= topRight.x,
@@ -84,7 +84,7 @@ describe('a code lies where it is wanted on the page as it is shown, and everyth
   ])('%s', async (_, turn, crop) => {
     const original = await letter({ turn, crop });
     const facts = await inspectPdf(original);
-    expect(facts.pages[0].turn).toBe(turn);
+    expect(facts.pages[0]!.turn).toBe(turn);
     const made = await putOnPdf(original, [code(0, 20, 12)], 'hash');
     expect(Buffer.from(made.subarray(0, original.length))).toEqual(Buffer.from(original));
     expect(check(made)).toContain('No syntax or stream encoding errors');
@@ -185,7 +185,7 @@ test('a page whose own drawing leaves its space moved does not move the code', a
   const [page] = document.getPages();
   // as some programs write it: the space is changed and never given back
   const stream = document.context.flateStream('0.5 0 0 0.5 100 200 cm 0 0 10 10 re f\n');
-  page.node.addContentStream(document.context.register(stream));
+  page!.node.addContentStream(document.context.register(stream));
   const made = await putOnPdf(await document.save(), [code(0, 20, 12)], 'x');
   const at = await seenAt(made);
   expect(at.x).toBeLessThan(24);

@@ -82,7 +82,7 @@ describe('outlines', () => {
     const there = mapPath(path, (x, y) => [x + 3, -y]);
     expect(there).toHaveLength(path.length);
     const back = mapPath(there, (x, y) => [x - 3, -y]);
-    back.forEach((value, i) => expect(value).toBeCloseTo(path[i], 9));
+    back.forEach((value, i) => expect(value).toBeCloseTo(path[i]!, 9));
   });
 
   it('fill the same dots as bits and as greys', () => {
@@ -98,12 +98,12 @@ describe('outlines', () => {
         expect([grey.width, grey.height]).toEqual([size.width, size.height]);
         for (let y = 0; y < size.height; y++) {
           for (let x = 0; x < size.width; x++) {
-            const bit = (raw[y * stride + 1 + (x >> 3)] >> (7 - (x & 7))) & 1;
-            expect(bit === (ink ? 1 : 0)).toBe(grey.pixels[y * size.width + x] < 128);
+            const bit = (raw[y * stride + 1 + (x >> 3)]! >> (7 - (x & 7))) & 1;
+            expect(bit === (ink ? 1 : 0)).toBe(grey.pixels[y * size.width + x]! < 128);
           }
           // the byte before the row and what lies beyond its end are left as they were
           expect(raw[y * stride]).toBe(ink ? 0 : 255);
-          expect(raw[y * stride + stride - 1] & 7).toBe(ink ? 0 : 7);
+          expect(raw[y * stride + stride - 1]! & 7).toBe(ink ? 0 : 7);
         }
       }),
     );

@@ -65,8 +65,8 @@ test('a page is told from a document by its name, a ZIP of one too', () => {
 
 test('what is known of a record is found, over elements and line breaks of the file', () => {
   const { texts, pictures, rows } = inspectHtml(letter);
-  expect(texts[0].part).toBe(htmlPart);
-  expect(texts[0].paragraphs.map((p) => p.trim())).toEqual([
+  expect(texts[0]!.part).toBe(htmlPart);
+  expect(texts[0]!.paragraphs.map((p) => p.trim())).toEqual([
     'Hello Imke',
     'Dear Imke Orme of Eelmouth,\na friend since 1 April 2002.',
     'Number\u00a0F00003',
@@ -277,8 +277,8 @@ test('pictures beside a page come in with it from a ZIP, and nothing from outsid
     'etc/x.png': new Uint8Array([1]),
   });
   const pictures = DomUtils.getElementsByTagName('img', openHtml(zip).root);
-  expect(pictures[0].attribs.src).toBe('data:image/png;base64,iVBORw==');
-  expect(pictures[1].attribs.src).toMatch(/^data:image\/gif/);
+  expect(pictures[0]!.attribs.src).toBe('data:image/png;base64,iVBORw==');
+  expect(pictures[1]!.attribs.src).toMatch(/^data:image\/gif/);
   expect(() => openHtml(zipSync({ 'a.txt': letter }))).toThrow('no page in this ZIP');
   expect(() => openHtml(zipSync({ 'a.html': letter, 'b.html': letter }))).toThrow('2 pages');
   expect(() =>
@@ -315,7 +315,7 @@ test('what is no page is refused, and so is one that is too large', () => {
   expect(() => openHtml(Buffer.alloc(11 * 2 ** 20, 'a'))).toThrow('10 MB');
   expect(() => inspectHtml(page(`<p>${'a'.repeat(300_001)}</p>`))).toThrow('300,000');
   const deep = page('<div>'.repeat(5000) + 'x' + '</div>'.repeat(5000));
-  expect(inspectHtml(deep).texts[0].paragraphs.length).toBeGreaterThan(0);
+  expect(inspectHtml(deep).texts[0]!.paragraphs.length).toBeGreaterThan(0);
 });
 
 test('the copy for the screen names every stretch, and no name of the page is taken for one', () => {

@@ -92,9 +92,11 @@ async function readEverywhere(
     renderPng(symbol, { ...full, dotsPerModule: 8 }),
     renderJpeg(symbol, { ...full, dotsPerModule: 8 }),
     ghostscript(renderEps(symbol, full), 300),
-    renderPdf(await renderCodePdf(symbol, full), 300)[0],
+    renderPdf(await renderCodePdf(symbol, full), 300)[0]!,
   ];
-  return Promise.all(pictures.map(async (image) => (await readAll(image, { formats }))[0]?.text));
+  return Promise.all(
+    pictures.map(async (image) => (await readAll(image, { formats }))[0]?.text ?? ''),
+  );
 }
 
 beforeAll(provideReader);
@@ -264,7 +266,7 @@ describe('warnings', () => {
       const spoilt = (count: number) => ({
         ...symbol,
         modules: symbol.modules.map((v, i) =>
-          inBlock.slice(0, count).includes(codewordOf[i]) ? 1 - v : v,
+          inBlock.slice(0, count).includes(codewordOf[i]!) ? 1 - v : v,
         ),
       });
       const reads = async (count: number) =>
@@ -280,7 +282,7 @@ describe('warnings', () => {
   test('a logo that takes more than its block can mend is warned of, and does not read', async () => {
     const symbol = encode('qr', text, { level: 'L', raiseLevel: false });
     const look = { ...defaultLook, logo: { picture, share: 0.45, clear: true } };
-    expect(logoWarnings(symbol, look)[0].message).toContain('will not read');
+    expect(logoWarnings(symbol, look)[0]!.message).toContain('will not read');
     expect(
       (await readAll(renderPng(symbol, { ...look, dotsPerModule: 8 }), { formats: ['QRCode'] }))[0]
         ?.text,
@@ -295,7 +297,7 @@ describe('warnings', () => {
     expect(damageOf(symbol, small)!.share).toBeCloseTo(
       (small.rows * small.columns) / symbol.modules.length,
     );
-    expect(logoWarnings(encode('aztec', text), look)[0].mend).toContain('Take the logo out');
+    expect(logoWarnings(encode('aztec', text), look)[0]!.mend).toContain('Take the logo out');
   });
 });
 
@@ -317,7 +319,7 @@ describe('wear test', () => {
     for (const wear of wears) {
       const symbol = encode('qr', text, { level: 'M' });
       const curve = await wearTest(symbol, look, wear);
-      expect([wear.id, curve.points[0].read]).toEqual([wear.id, 1]);
+      expect([wear.id, curve.points[0]!.read]).toEqual([wear.id, 1]);
       expect([wear.id, curve.points.at(-1)!.read]).toEqual([wear.id, 0]);
       expect(await wearTest(symbol, look, wear)).toEqual(curve);
     }
@@ -350,7 +352,7 @@ describe('what chance has a part in', () => {
       defaultLook,
       wear,
     );
-    expect(found.points[0].tried).toBe(1);
+    expect(found.points[0]!.tried).toBe(1);
     expect(new Set(found.points.slice(1).map((p) => p.tried)).size).toBeGreaterThan(1);
     expect(Math.max(...found.points.map((p) => p.tried))).toBe(64);
     expect(found.range.most!).toBeGreaterThanOrEqual(found.survives!);

@@ -48,8 +48,8 @@ describe('a product with identifiers', () => {
         expect(content).toEqual({ state: 'said', payload: `(01)${gtin.padStart(14, '0')}` });
         const symbol = encode(symbology, content.state === 'said' ? content.payload : '');
         const [read] = await readAll(symbolPgm(symbol, 4));
-        expect(read.text).toBe(`01${gtin.padStart(14, '0')}`);
-        expect(read.identifier).toBe(expectedRead(symbol).identifier);
+        expect(read!.text).toBe(`01${gtin.padStart(14, '0')}`);
+        expect(read!.identifier).toBe(expectedRead(symbol).identifier);
       }
     },
   );
@@ -184,7 +184,7 @@ describe('events', () => {
       ['2026-12-30', '2026-12-30 11:00'],
       ['2026-12-30 10:00', '2026-12-31'],
       ['2026-12-30 10:00', '2026-12-30T11:00Z'],
-    ])
+    ] as const)
       expect(() => build('event', { title: 'a', start, end })).toThrow(/whole day|UTC/);
   });
   test('any words come back from a parser that is not ours', () => {

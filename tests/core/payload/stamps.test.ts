@@ -223,7 +223,7 @@ describe('blank sheets', () => {
     };
     const made = stampFor(purpose, firstStamp(own), own);
     const row = Object.fromEntries(
-      sheet.map((c, i) => [own[i].id, c.field ? (samples[c.field] ?? 'word') : `k${i}`]),
+      sheet.map((c, i) => [own[i]!.id, c.field ? (samples[c.field] ?? 'word') : `k${i}`]),
     );
     const content = contentOf({ ...made, proofKey: '00'.repeat(16) }, row);
     expect([purpose, content.state]).toEqual([purpose, 'said']);

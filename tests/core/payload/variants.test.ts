@@ -20,14 +20,14 @@ describe('variants side by side', () => {
     const byModule = levelVariants(stamp, payload, 'module').map((v) => measured(v.stamp));
     expect(byModule).toHaveLength(4);
     for (const m of byModule) expect(m.moduleMm).toBeCloseTo(own, 6);
-    expect(byModule[3].widthMm).toBeGreaterThan(byModule[0].widthMm);
+    expect(byModule[3]!.widthMm).toBeGreaterThan(byModule[0]!.widthMm);
     const bySize = levelVariants(stamp, payload, 'size');
     expect(bySize.every((v) => v.stamp.look.sizeMm === stamp.look.sizeMm)).toBe(true);
-    expect(measured(bySize[3].stamp).moduleMm).toBeLessThan(measured(bySize[0].stamp).moduleMm);
+    expect(measured(bySize[3]!.stamp).moduleMm).toBeLessThan(measured(bySize[0]!.stamp).moduleMm);
   });
   test('only symbologies that can say the payload are shown, the own one first, all with one module', () => {
     const variants = symbologyVariants(stamp, payload, 'module');
-    expect(variants[0].stamp.symbology).toBe('qr');
+    expect(variants[0]!.stamp.symbology).toBe('qr');
     expect(variants.map((v) => v.stamp.symbology)).not.toContain('ean-13');
     expect(variants.map((v) => v.stamp.symbology)).toContain('data-matrix');
     for (const v of variants.filter((o) => o.stamp.look.sizeMm < 300))
@@ -88,8 +88,8 @@ describe('the mend of a warning', () => {
     const code = encode('qr', payload, { level: 'Q' });
     const look: Look = { ...defaultLook, logo: { picture, share: 0.45, clear: true } };
     const [warning] = logoWarnings(code, look);
-    expect(logoWarnings(code, { ...look, ...warning.fix })).toEqual([]);
-    expect(logoWarnings(encode('aztec', payload), look)[0].fix).toEqual({ logo: undefined });
+    expect(logoWarnings(code, { ...look, ...warning!.fix })).toEqual([]);
+    expect(logoWarnings(encode('aztec', payload), look)[0]!.fix).toEqual({ logo: undefined });
   });
 });
 
@@ -121,7 +121,7 @@ describe('the parts of a code that are pointed at', () => {
       for (const area of areas) expect(inside(area, art.columns, art.rows)).toBe(true);
       // the corner without a finder goes round with the turn
       const finders = areas.filter((a) => a.part === 'finder');
-      const modules = areas[1];
+      const modules = areas[1]!;
       const free = [0, 1, 2, 3].find((quarter) => {
         const right = quarter === 0 || quarter === 3;
         const low = quarter === 0 || quarter === 1;
@@ -143,6 +143,6 @@ describe('the parts of a code that are pointed at', () => {
       { ...defaultLook, hri: 'above' },
       layoutOf(symbol, { ...defaultLook, hri: 'above' }),
     );
-    expect(above[2].y).toBe(0);
+    expect(above[2]!.y).toBe(0);
   });
 });

@@ -20,7 +20,7 @@ describe('several things lined up', () => {
     (how) => {
       const down = ['top', 'middle', 'bottom', 'spread-down'].includes(how);
       for (const [i, b] of after(how).entries()) {
-        expect(down ? b.x : b.y).toBe(down ? boxes[i].x : boxes[i].y);
+        expect(down ? b.x : b.y).toBe(down ? boxes[i]!.x : boxes[i]!.y);
         if (down) expect([b.y >= 1, b.y + b.height <= 16.0001]).toEqual([true, true]);
         else expect([b.x >= 2, b.x + b.width <= 54.0001]).toEqual([true, true]);
       }
@@ -34,10 +34,10 @@ describe('several things lined up', () => {
   });
   test('gaps become even, the outermost stay', () => {
     const spread = after('spread-across').sort((a, b) => a.x - b.x);
-    expect(spread[0].x).toBe(2);
-    expect(spread[2].x + spread[2].width).toBe(54);
-    expect(spread[1].x - spread[0].x - spread[0].width).toBeCloseTo(
-      spread[2].x - spread[1].x - spread[1].width,
+    expect(spread[0]!.x).toBe(2);
+    expect(spread[2]!.x + spread[2]!.width).toBe(54);
+    expect(spread[1]!.x - spread[0]!.x - spread[0]!.width).toBeCloseTo(
+      spread[2]!.x - spread[1]!.x - spread[1]!.width,
     );
   });
 });
@@ -45,22 +45,22 @@ describe('several things lined up', () => {
 describe('a moved thing is drawn', () => {
   const piece = { width: 90, height: 54 };
   test('to the edge of another, and says the line', () => {
-    const { dx, guides } = snapped(boxes[0], 17.6, 0, [boxes[1]], piece, 3);
-    expect(boxes[0].x + dx).toBeCloseTo(20);
+    const { dx, guides } = snapped(boxes[0]!, 17.6, 0, [boxes[1]!], piece, 3);
+    expect(boxes[0]!.x + dx).toBeCloseTo(20);
     expect(guides).toContainEqual({ axis: 'x', at: 20 });
   });
   test('to the safe area and to the middle of the piece', () => {
-    expect(boxes[0].x + snapped(boxes[0], 1.4, 0, [], piece, 3).dx).toBeCloseTo(3);
-    expect(boxes[0].x + 5 + snapped(boxes[0], 37.7, 0, [], piece, 3).dx).toBeCloseTo(45);
+    expect(boxes[0]!.x + snapped(boxes[0]!, 1.4, 0, [], piece, 3).dx).toBeCloseTo(3);
+    expect(boxes[0]!.x + 5 + snapped(boxes[0]!, 37.7, 0, [], piece, 3).dx).toBeCloseTo(45);
   });
   test('to nothing that is further than a millimetre away', () => {
-    expect(snapped(boxes[0], 8.3, 16.4, [], piece, 3)).toEqual({ dx: 8.3, dy: 16.4, guides: [] });
+    expect(snapped(boxes[0]!, 8.3, 16.4, [], piece, 3)).toEqual({ dx: 8.3, dy: 16.4, guides: [] });
   });
 });
 
 describe('a thing pulled by a grip', () => {
-  const around = { others: [boxes[1]], piece: { width: 90, height: 54 }, safe: 3, draws: true };
-  const box = boxes[2];
+  const around = { others: [boxes[1]!], piece: { width: 90, height: 54 }, safe: 3, draws: true };
+  const box = boxes[2]!;
   const ends = (b: ElementBoxMm) => ({
     left: b.x,
     top: b.y,
@@ -85,7 +85,7 @@ describe('a thing pulled by a grip', () => {
         [100, 100],
         [-100, -100],
       ]) {
-        const after = ends(pulled(box, grip, dx, dy, { ...around, draws: false }).box);
+        const after = ends(pulled(box, grip, dx!, dy!, { ...around, draws: false }).box);
         for (const edge of ['left', 'top', 'right', 'bottom'] as const)
           if (!grip.includes(edge)) expect(after[edge]).toBeCloseTo(ends(box)[edge]);
         expect(after.right - after.left).toBeGreaterThan(0);
@@ -105,7 +105,7 @@ describe('a thing pulled by a grip', () => {
       [0, 6],
       [-4, -1],
     ]) {
-      const { box: after } = pulled(code, 'top-left', dx, dy, { ...around, draws: false }, true);
+      const { box: after } = pulled(code, 'top-left', dx!, dy!, { ...around, draws: false }, true);
       expect(after.width / after.height).toBeCloseTo(2);
       expect([after.x + after.width, after.y + after.height]).toEqual([50, 30]);
     }

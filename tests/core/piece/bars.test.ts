@@ -67,7 +67,7 @@ describe.each(symbologyIds)('%s on a piece', (id) => {
     // one of the samples is fine print, which is told and reads all the same
     expect(made.problems.filter((p) => p.kind !== 'small')).toEqual([]);
     for (const dpi of [300, 600])
-      expect([dpi, (await readBack(made.items, made.codes[0], fonts, dpi)).result]).toEqual([
+      expect([dpi, (await readBack(made.items, made.codes[0]!, fonts, dpi)).result]).toEqual([
         dpi,
         'read',
       ]);

@@ -108,7 +108,7 @@ describe('typefaces', () => {
     }
     // the same character in Japanese, Chinese and Korean form comes from three typefaces
     const faceOf = (han?: 'noto-jp' | 'noto-sc' | 'noto-kr', font = 'atkinson') =>
-      fitText('直', { ...style, font, han }, 0, 0, 80, fonts).items[0].font;
+      fitText('直', { ...style, font, han }, 0, 0, 80, fonts).items[0]!.font;
     expect([faceOf(), faceOf('noto-sc'), faceOf('noto-kr')]).toEqual([
       'noto-jp',
       'noto-sc',
@@ -177,7 +177,7 @@ describe('words in a box', () => {
 
   test('alignment moves the line inside its box', () => {
     const widthOf = (align: TextStyle['align']) =>
-      fitText('Wren', { ...style, align }, 10, 0, 60, fonts).items[0].x;
+      fitText('Wren', { ...style, align }, 10, 0, 60, fonts).items[0]!.x;
     expect(widthOf('left')).toBe(10);
     expect(widthOf('centre')).toBeGreaterThan(20);
     expect(widthOf('right') - 10).toBeCloseTo(2 * (widthOf('centre') - 10), 6);
@@ -212,8 +212,8 @@ describe('words in a box', () => {
       50,
       fonts,
     );
-    expect([both.lines, alone.lines]).toEqual([3, undefined]);
-    expect(both.minPt).toBeGreaterThan(alone.minPt!);
+    expect([both!.lines, alone!.lines]).toEqual([3, undefined]);
+    expect(both!.minPt).toBeGreaterThan(alone!.minPt!);
     // one long word is not helped by more lines; many in little room may need both
     expect(textMends('Featherstonehaughwinterbourne', style, 30, fonts)).toEqual([
       { minPt: expect.any(Number) as number },
@@ -226,7 +226,7 @@ describe('words in a box', () => {
   test('Hebrew runs from right to left beside Latin', () => {
     const { items } = fitText('Ada דניאל', { ...style, lines: 1 }, 0, 0, 90, fonts);
     const hebrew = items.find((i) => i.font === 'noto-hebrew-bold')!;
-    expect(items[0].font).toBe('bricolage-bold');
+    expect(items[0]!.font).toBe('bricolage-bold');
     expect(hebrew.glyphs.map((g) => g.text).join('')).toBe('לאינד');
   });
 });
@@ -309,9 +309,9 @@ describe('the piece of a record', () => {
     );
     const element = piece.elements.find((e) => e.kind === 'stamp')!;
     const [code] = made.codes;
-    expect(code.width).toBeLessThanOrEqual(element.kind === 'stamp' ? element.sizeMm : 0);
-    expect((code.moduleMm * code.dpi) / 25.4).toBeCloseTo(
-      Math.round((code.moduleMm * code.dpi) / 25.4),
+    expect(code!.width).toBeLessThanOrEqual(element.kind === 'stamp' ? element.sizeMm : 0);
+    expect((code!.moduleMm * code!.dpi) / 25.4).toBeCloseTo(
+      Math.round((code!.moduleMm * code!.dpi) / 25.4),
       9,
     );
     expect(made.problems).toEqual([]);
@@ -353,7 +353,7 @@ describe('the piece of a record', () => {
     const on = { ...piece, elements: [{ ...box, fill: '#2c1f63' }, code] };
     const made = makePiece(on, stock, [stamp], { c1: 'DH-0142', c2: 'Ines' }, fonts);
     expect(made.problems).toEqual([]);
-    expect((await readBack(made.items, made.codes[0], fonts)).result).toBe('read');
+    expect((await readBack(made.items, made.codes[0]!, fonts)).result).toBe('read');
     // on bare paper nothing white is printed
     const bare = makePiece(
       { ...piece, elements: [code] },

@@ -59,9 +59,9 @@ describe('a piece is clipped to its place', () => {
       const made = makePiece(piece, stock, [stamp], values(n), fonts);
       const { x, y } = sheets.add(n, made.items);
       if (reach)
-        sheets.pages[0].items[n] = {
+        sheets.pages[0]!.items[n] = {
           ...clippedPiece(stock, [], reach),
-          ...sheets.pages[0].items[n],
+          ...sheets.pages[0]!.items[n],
         };
       return made.codes.map((code) => movedCode(code, x, y));
     });
@@ -70,11 +70,12 @@ describe('a piece is clipped to its place', () => {
   test('words that run over it leave the neighbours’ codes readable', async () => {
     const { page, codes } = sheet();
     expect(codes).toHaveLength(3);
-    for (const code of codes) expect((await readBack(page.items, code, fonts)).result).toBe('read');
+    for (const code of codes)
+      expect((await readBack(page!.items, code, fonts)).result).toBe('read');
   });
   test('what lies over a code of another piece is found when it is not clipped', async () => {
     const { page, codes } = sheet();
-    const bare = page.items.flatMap((item) => (item.kind === 'clip' ? item.items : [item]));
+    const bare = page!.items.flatMap((item) => (item.kind === 'clip' ? item.items : [item]));
     const results = await Promise.all(
       codes.map(async (code) => (await readBack(bare, code, fonts)).result),
     );
@@ -82,26 +83,26 @@ describe('a piece is clipped to its place', () => {
   });
   test('marks for cutting and a printer’s offset belong to the finished page', async () => {
     const { page, codes } = sheet();
-    const { pages, shift } = finishedPages([page], stock, {
+    const { pages, shift } = finishedPages([page!], stock, {
       marks: true,
       offset: { x: 1.3, y: -0.7 },
     });
     expect(shift).toEqual({ x: 9.3, y: 7.3 });
-    expect(pages[0].widthMm).toBe(226);
+    expect(pages[0]!.widthMm).toBe(226);
     for (const code of codes)
       expect(
-        (await readBack(pages[0].items, movedCode(code, shift.x, shift.y), fonts)).result,
+        (await readBack(pages[0]!.items, movedCode(code, shift.x, shift.y), fonts)).result,
       ).toBe('read');
     const cover = {
       kind: 'rect' as const,
-      x: codes[0].x + 9.3,
-      y: codes[0].y + 7.3,
+      x: codes[0]!.x + 9.3,
+      y: codes[0]!.y + 7.3,
       width: 24,
       height: 12,
       fill: '#000000',
     };
     expect(
-      (await readBack([...pages[0].items, cover], movedCode(codes[0], shift.x, shift.y), fonts))
+      (await readBack([...pages[0]!.items, cover], movedCode(codes[0]!, shift.x, shift.y), fonts))
         .result,
     ).toBe('unread');
   });

@@ -48,7 +48,7 @@ function place(
   more: Partial<DocumentPlace> = {},
 ): DocumentPlace {
   const at = texts.findIndex((text) => text.includes(example));
-  const from = texts[at].indexOf(example);
+  const from = texts[at]!.indexOf(example);
   return {
     ...{ id: `p-${example}`, part: main, paragraph: at, from, to: from + example.length, example },
     parts: [{ kind: 'column', column }],
@@ -66,21 +66,21 @@ const picture = (name: string): CodePicture => ({
   about: `Code of ${name}`,
 });
 const beside = (b: DocumentBlock, of = rows) => ({ [rowsKey(b)]: JSON.stringify(of) });
-const paragraphsOf = (bytes: Uint8Array) => inspectDocx(bytes).texts[0].paragraphs;
+const paragraphsOf = (bytes: Uint8Array) => inspectDocx(bytes).texts[0]!.paragraphs;
 
 /** Which files the pictures of a part show, in their order: of every picture both forms. */
 function shownIn(bytes: Uint8Array, part = main): string[] {
   const files = unzipSync(bytes);
-  const rels = strFromU8(files[part.replace('word/', 'word/_rels/') + '.rels']);
+  const rels = strFromU8(files[part.replace('word/', 'word/_rels/') + '.rels']!);
   const targets = new Map(
     [...rels.matchAll(/Id="([^"]+)"[^>]*Target="([^"]+)"/g)].map(([, id, target]) => [id, target]),
   );
-  return [...strFromU8(files[part]).matchAll(/r:embed="([^"]+)"/g)].map(([, id]) =>
-    strFromU8(files[`word/${targets.get(id)}`]),
+  return [...strFromU8(files[part]!).matchAll(/r:embed="([^"]+)"/g)].map(([, id]) =>
+    strFromU8(files[`word/${targets.get(id)}`]!),
   );
 }
 const drawingIds = (bytes: Uint8Array) =>
-  [...strFromU8(unzipSync(bytes)[main]).matchAll(/docPr id="(\d+)"/g)].map(([, id]) => id);
+  [...strFromU8(unzipSync(bytes)[main]!).matchAll(/docPr id="(\d+)"/g)].map(([, id]) => id);
 
 /** The files of one document of all; none is there twice. */
 async function filesOf(
@@ -134,7 +134,7 @@ describe('a code in a table row', () => {
       'the example',
     ]);
     expect(new Set(drawingIds(made)).size).toBe(4);
-    expect(strFromU8(unzipSync(made)[main])).toContain('Code of P-2');
+    expect(strFromU8(unzipSync(made)[main]!)).toContain('Code of P-2');
   });
 
   test('a row without one has none, and never that of the example', () => {
@@ -166,7 +166,7 @@ describe('a code in a table row', () => {
         .get(main)!
         .toString()
         .matchAll(/r:embed="(codePng[^"]+)"/g),
-    ].map(([, id]) => files.get(`word/${target(id)}`)!.toString());
+    ].map(([, id]) => files.get(`word/${target(id!)}`)!.toString());
     expect(shown).toEqual([
       'png of P-1 of 0',
       'png of P-2 of 0',
@@ -271,7 +271,7 @@ describe('lines that come again', () => {
   test('more copies than a document holds are told before any is made', () => {
     const long = docx({ body: paragraph(run('word '.repeat(20_000))) });
     const one = block({ lines: { from: 0, to: 0 } });
-    const many = Array.from({ length: 100 }, () => rows[0]);
+    const many = Array.from({ length: 100 }, () => rows[0]!);
     const merge = new DocxMerge(long, ground({ blocks: [one] }));
     expect(() => merge.fill(beside(one, many), new Map(), date)).toThrow(
       /come 100 times, with 1 paragraph each time: more than one document holds/,
@@ -331,7 +331,7 @@ describe('a table filled cell by cell', () => {
       'png of P-2',
       'png of P-3',
     ]);
-    expect(strFromU8(unzipSync(made)[main])).not.toMatch(/<w:tc>(<w:tcPr>.*?<\/w:tcPr>)?<\/w:tc>/);
+    expect(strFromU8(unzipSync(made)[main]!)).not.toMatch(/<w:tc>(<w:tcPr>.*?<\/w:tcPr>)?<\/w:tc>/);
   });
 });
 
@@ -341,7 +341,7 @@ describe('in a page', () => {
      <ul><li>P-118</li><li>P-119</li></ul><table><tr><td width="200"></td><td width="5"></td><td></td></tr></table><p>Bye</p>`,
   );
   const { texts } = inspectHtml(html);
-  const words = texts[0].paragraphs;
+  const words = texts[0]!.paragraphs;
   const filled = (g: Partial<DocumentGround>, b: DocumentBlock, of = rows) =>
     new HtmlMerge(html, ground({ kind: 'html', ...g, blocks: [b] })).fill(
       beside(b, of),
@@ -390,14 +390,14 @@ describe('in a page', () => {
   });
   test('cell by cell, from an empty one', () => {
     const number = inspectHtml(html).rows.length - 1;
-    const [cell] = inspectHtml(html).rows[number].cells!;
+    const [cell] = inspectHtml(html).rows[number]!.cells!;
     const b = block({ part: htmlPart, row: number, cell: 0 });
     const root = filled(
       {
         codes: [
           {
             ...codeInRow,
-            at: { kind: 'words', part: htmlPart, paragraph: cell[0], from: 0, to: 0 },
+            at: { kind: 'words', part: htmlPart, paragraph: cell![0]!, from: 0, to: 0 },
           },
         ],
       },
@@ -407,7 +407,7 @@ describe('in a page', () => {
     expect(rowsMade.map((row) => DomUtils.getElementsByTagName('td', row).length)).toEqual([3, 3]);
     expect(rowsMade.map((row) => DomUtils.getElementsByTagName('img', row).length)).toEqual([2, 1]);
     // all of its row goes with it
-    expect(blockInside(html, 'html', b).paragraphs).toEqual([0, 1, 2].map((i) => cell[0] + i));
+    expect(blockInside(html, 'html', b).paragraphs).toEqual([0, 1, 2].map((i) => cell![0]! + i));
   });
 });
 

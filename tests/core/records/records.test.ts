@@ -216,8 +216,8 @@ describe('mends', () => {
         (p) => p.mended !== undefined,
       );
       expect(
-        recordProblems({ ...good, [column]: problem.mended! }, columns).map((p) => p.kind),
-      ).not.toContain(problem.kind);
+        recordProblems({ ...good, [column]: problem!.mended! }, columns).map((p) => p.kind),
+      ).not.toContain(problem!.kind);
     }
   });
 
@@ -249,7 +249,7 @@ describe('mends', () => {
       ['СН-1', 'CH-1'],
       ['A–1', 'A-1'],
     ])
-      expect(byEye(a)).toBe(byEye(b));
+      expect(byEye(a!)).toBe(byEye(b!));
     expect(byEye('DH-0142')).not.toBe(byEye('DH-0143'));
   });
 
@@ -269,8 +269,8 @@ describe('mends', () => {
 
 describe('a source that is read again', () => {
   const kept = (values: string[][], hands: Record<number, Record<string, string>> = {}) =>
-    values.map(([k, n], i) => ({ id: i + 1, values: { k, n }, hand: hands[i] ?? null }));
-  const rows = (values: string[][]) => values.map(([k, n]) => ({ k, n }));
+    values.map(([k = '', n = ''], i) => ({ id: i + 1, values: { k, n }, hand: hands[i] ?? null }));
+  const rows = (values: string[][]) => values.map(([k = '', n = '']) => ({ k, n }));
 
   test('what was added, changed and gone, by the key', () => {
     const { list, unchanged } = differences(

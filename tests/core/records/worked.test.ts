@@ -137,8 +137,8 @@ describe('all worked columns of a record', () => {
       { id: 'w2', worked: from('w1', { kind: 'take', which: 'last', count: 2 }) },
     ];
     expect(withWorked(columns, values, context)).toEqual({ ...values, w1: '0142', w2: '42' });
-    expect(sourcesOf(columns[2].worked!)).toEqual(['w1']);
-    expect(workedSchema.safeParse(columns[1].worked).success).toBe(true);
+    expect(sourcesOf(columns[2]!.worked!)).toEqual(['w1']);
+    expect(workedSchema.safeParse(columns[1]!.worked).success).toBe(true);
     expect(
       workedSchema.safeParse({ source: { kind: 'secret', length: 2 }, steps: [] }).success,
     ).toBe(false);

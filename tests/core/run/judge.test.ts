@@ -84,7 +84,7 @@ describe('a record is judged band by band', () => {
       c3: '',
     });
     expect(marks(verdict)).toEqual(['ready', 'ready', 'look', 'look']);
-    expect(verdict.notes[0].text).toMatch(/^runs over by \d+ letters$/);
+    expect(verdict.notes[0]!.text).toMatch(/^runs over by \d+ letters$/);
   });
   test('what the whole list tells is said: a repeated key, one that looks alike, a code that another has too', () => {
     const values = { c1: 'DH-1', c2: 'Ines', c3: '' };

@@ -151,11 +151,11 @@ describe('what is wrong on a piece', () => {
         fonts,
       ).codes[0];
     const [upright, more] = [made(), made(90)];
-    expect([more.width, more.height]).toEqual([
-      expect.closeTo(upright.height, 5),
-      expect.closeTo(upright.width, 5),
+    expect([more!.width, more!.height]).toEqual([
+      expect.closeTo(upright!.height, 5),
+      expect.closeTo(upright!.width, 5),
     ]);
-    expect(more.moduleMm).toBe(upright.moduleMm);
+    expect(more!.moduleMm).toBe(upright!.moduleMm);
   });
 });
 
@@ -198,9 +198,9 @@ describe('sheets', () => {
             },
             pieces,
           );
-          expect(chunks[0].from).toBe(0);
+          expect(chunks[0]!.from).toBe(0);
           expect(chunks.at(-1)?.to).toBe(pieces);
-          chunks.slice(1).forEach((chunk, i) => expect(chunk.from).toBe(chunks[i].to));
+          chunks.slice(1).forEach((chunk, i) => expect(chunk.from).toBe(chunks[i]!.to));
         },
       ),
     );

@@ -94,7 +94,7 @@ describe('Aztec code', () => {
     await fc.assert(
       fc.asyncProperty(fc.uint8Array({ minLength: 1, maxLength: 200 }), async (bytes) => {
         const [read] = await readAll(symbolPgm(encode('aztec', bytes)), { formats: ['Aztec'] });
-        expect(Array.from(read.bytes)).toEqual(Array.from(bytes));
+        expect(Array.from(read!.bytes)).toEqual(Array.from(bytes));
       }),
       { numRuns: 60 },
     );

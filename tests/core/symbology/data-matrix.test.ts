@@ -9,16 +9,16 @@ const sizes = [...squareSizes, ...rectangleSizes];
 
 /** Codewords of a 144 × 144 symbol, taken out of its modules. */
 function largestWords(modules: ArrayLike<number>): number[] {
-  const { map, height, width } = placementMap(squareSizes[23]);
+  const { map, height, width } = placementMap(squareSizes[23]!);
   const words = new Array<number>(1558 + 620).fill(0);
   for (let r = 0; r < height; r++)
     for (let c = 0; c < width; c++) {
-      const from = map[r * width + c];
+      const from = map[r * width + c]!;
       if (
         from >= 0 &&
         modules[(r + 1 + 2 * Math.floor(r / 22)) * 144 + c + 1 + 2 * Math.floor(c / 22)]
       )
-        words[from >> 3] |= 128 >> (from & 7);
+        words[from >> 3]! |= 128 >> (from & 7);
     }
   return words;
 }
@@ -113,7 +113,7 @@ describe('Data Matrix, read back', () => {
         const [read] = await readAll(symbolPgm(encode('data-matrix', bytes)), {
           formats: ['DataMatrix'],
         });
-        expect(Array.from(read.bytes)).toEqual(Array.from(bytes));
+        expect(Array.from(read!.bytes)).toEqual(Array.from(bytes));
       }),
       { numRuns: 60 },
     );
@@ -126,8 +126,8 @@ describe('Data Matrix, read back', () => {
         formats: ['DataMatrix'],
       },
     );
-    expect(read.identifier).toBe(']d2');
-    expect(new TextDecoder().decode(read.bytes)).toBe('010200041100001710AB1\x1d21xy');
+    expect(read!.identifier).toBe(']d2');
+    expect(new TextDecoder().decode(read!.bytes)).toBe('010200041100001710AB1\x1d21xy');
   });
 
   test('ends in EDIFACT with two pairs of digits behind it, which need no unlatch in the last two codewords', async () => {

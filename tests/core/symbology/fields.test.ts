@@ -69,10 +69,10 @@ describe.each(fields)('the field of polynomial %i with %i elements', (primitive,
           const valueAt = (words: readonly number[], x: number) =>
             words.reduce((sum, w) => field.multiply(sum, x) ^ w, 0);
           for (let i = 0; i < degree; i++)
-            expect(valueAt(word, field.exp[(i + firstRoot) % (size - 1)])).toBe(0);
+            expect(valueAt(word, field.exp[(i + firstRoot) % (size - 1)]!)).toBe(0);
           const spoilt = [...word];
-          spoilt[at % word.length] ^= 1;
-          expect(valueAt(spoilt, field.exp[firstRoot])).not.toBe(0);
+          spoilt[at % word.length]! ^= 1;
+          expect(valueAt(spoilt, field.exp[firstRoot]!)).not.toBe(0);
         },
       ),
     );

@@ -38,8 +38,8 @@ describe('element strings', () => {
   });
 
   test('GTINs of 8, 12 and 13 digits are filled up with zeros', () => {
-    expect(parseElements('(01)2000411000017')[0].value).toBe('02000411000017');
-    expect(parseElements('(01)20000004')[0].value).toBe('00000020000004');
+    expect(parseElements('(01)2000411000017')[0]!.value).toBe('02000411000017');
+    expect(parseElements('(01)20000004')[0]!.value).toBe('00000020000004');
   });
 
   test.each([
@@ -67,7 +67,7 @@ describe('element strings', () => {
   });
 
   test('a date may have day 00, a dated time may not', () => {
-    expect(parseElements('(17)260200')[0].value).toBe('260200');
+    expect(parseElements('(17)260200')[0]!.value).toBe('260200');
     expect(fault('(7003)2602001200').position).toBe(10);
   });
 
@@ -187,7 +187,7 @@ describe('symbols', () => {
       const [read] = await readAll(
         symbolPgm(encode(id, 'https://id.marrambay.example/01/02000411000017')),
       );
-      expect([read.text, read.identifier]).toEqual([
+      expect([read!.text, read!.identifier]).toEqual([
         'https://id.marrambay.example/01/02000411000017',
         id === 'gs1-qr' ? ']Q1' : ']d1',
       ]);
@@ -195,7 +195,7 @@ describe('symbols', () => {
   });
 
   test('the text under GS1-128 has its identifiers in brackets', () => {
-    expect(encode('gs1-128', '0102000411000017').hri![0].text).toBe('(01)02000411000017');
+    expect(encode('gs1-128', '0102000411000017').hri![0]!.text).toBe('(01)02000411000017');
     expect(explainFit('gs1-128', `(91)${'x'.repeat(50)}`)).toMatchObject({
       fits: false,
       mend: expect.stringContaining('two codes'),

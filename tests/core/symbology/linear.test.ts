@@ -199,9 +199,9 @@ describe('function characters and options', () => {
     const [read] = await readAll(symbolPgm(encode('gs1-128', '(01)02000411000017'), 3), {
       formats: ['Code128'],
     });
-    expect([read.text, read.identifier]).toEqual(['0102000411000017', ']C1']);
+    expect([read!.text, read!.identifier]).toEqual(['0102000411000017', ']C1']);
     expect(() => encode('code-128', `${functions.FNC1}12345`)).toThrow(/GS1-128/);
-    expect(encode('code-128', `${functions.FNC3}A`).hri![0].text).toBe(' A');
+    expect(encode('code-128', `${functions.FNC3}A`).hri![0]!.text).toBe(' A');
   });
 
   test('check characters of Code 39 and Codabar are read with the rest', async () => {

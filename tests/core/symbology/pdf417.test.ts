@@ -90,7 +90,7 @@ describe('PDF417, module by module against an independent writer', () => {
           v,
           widths.length,
           widths.reduce((a, b) => a + b),
-          (widths[0] - widths[2] + widths[4] - widths[6] + 18) % 9,
+          (widths[0]! - widths[2]! + widths[4]! - widths[6]! + 18) % 9,
         ]).toEqual([k, v, 8, 17, 3 * k]);
         return patternBits(k, v);
       }),
@@ -120,7 +120,7 @@ describe('PDF417, read back', () => {
   test('any bytes come back unchanged', async () => {
     await fc.assert(
       fc.asyncProperty(fc.uint8Array({ minLength: 1, maxLength: 80 }), async (bytes) => {
-        expect(Array.from((await read(bytes)).bytes)).toEqual(Array.from(bytes));
+        expect(Array.from((await read(bytes))!.bytes)).toEqual(Array.from(bytes));
       }),
       { numRuns: 60 },
     );

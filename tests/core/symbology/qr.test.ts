@@ -19,7 +19,7 @@ describe('QR code, module by module against an independent writer', () => {
   for (const level of qrLevels)
     test(`all 40 versions at level ${level}, modes and masks in turn`, async () => {
       for (const version of versions) {
-        const mode = (['numeric', 'alphanumeric', 'byte'] as const)[version % 3];
+        const mode = (['numeric', 'alphanumeric', 'byte'] as const)[version % 3]!;
         const mask = (version + qrLevels.indexOf(level) * 3) % 8;
         const ours = encode('qr', samples[mode], { version, level, mask, mode, raiseLevel: false });
         const theirs = await witness(
@@ -46,10 +46,10 @@ describe('QR code, module by module against an independent writer', () => {
 
   test('every version filled to its last byte, all levels in turn', async () => {
     for (const version of versions) {
-      const level = qrLevels[version % 4];
+      const level = qrLevels[version % 4]!;
       const room = Math.floor(
         (blockLayout(version, level).dataWords * 8 -
-          segmentHeaders[version <= 9 ? 0 : version <= 26 ? 1 : 2][2]) /
+          segmentHeaders[version <= 9 ? 0 : version <= 26 ? 1 : 2]![2]!) /
           8,
       );
       const text = Array.from(
@@ -77,11 +77,11 @@ describe('QR code, read back', () => {
         async (text, level) => {
           const symbol = encode('qr', text, { level });
           const [read] = await readAll(symbolPgm(symbol), { formats: ['QRCode'] });
-          expect(read.text).toBe(text);
-          expect(read.extra.UEC).toBe(1);
-          expect(Number(read.extra.Version)).toBe(symbol.facts.version);
-          expect(read.extra.ECLevel).toBe(symbol.facts.level);
-          expect(Number(read.extra.DataMask)).toBe(symbol.facts.mask);
+          expect(read!.text).toBe(text);
+          expect(read!.extra.UEC).toBe(1);
+          expect(Number(read!.extra.Version)).toBe(symbol.facts.version);
+          expect(read!.extra.ECLevel).toBe(symbol.facts.level);
+          expect(Number(read!.extra.DataMask)).toBe(symbol.facts.mask);
         },
       ),
       { numRuns: 150 },
@@ -92,7 +92,7 @@ describe('QR code, read back', () => {
     await fc.assert(
       fc.asyncProperty(fc.uint8Array({ minLength: 1, maxLength: 200 }), async (bytes) => {
         const [read] = await readAll(symbolPgm(encode('qr', bytes)), { formats: ['QRCode'] });
-        expect(Array.from(read.bytes)).toEqual(Array.from(bytes));
+        expect(Array.from(read!.bytes)).toEqual(Array.from(bytes));
       }),
       { numRuns: 60 },
     );
@@ -119,25 +119,25 @@ describe('QR code, read back', () => {
     expect(read).toBeGreaterThan(6800);
     for (const sign of ['①', '㈱', '㍑', '～', '－', '￡']) {
       expect(other).toContain(sign);
-      expect((await readAll(symbolPgm(encode('qr', sign))))[0].text).toBe(sign);
+      expect((await readAll(symbolPgm(encode('qr', sign))))[0]!.text).toBe(sign);
     }
   });
 
   test('kanji mode is used when the whole payload allows it, and UTF-8 with ECI otherwise', async () => {
     const kanji = encode('qr', '海浜植物園の種子バンク');
     expect(kanji.facts.modes).toBe('kanji');
-    expect((await readAll(symbolPgm(kanji)))[0].text).toBe('海浜植物園の種子バンク');
+    expect((await readAll(symbolPgm(kanji)))[0]!.text).toBe('海浜植物園の種子バンク');
     const mixed = encode('qr', '桂子 Σοφία');
     expect(String(mixed.facts.modes)).not.toContain('kanji');
     const [read] = await readAll(symbolPgm(mixed));
-    expect(read.text).toBe('桂子 Σοφία');
-    expect(read.hasEci).toBe(true);
+    expect(read!.text).toBe('桂子 Σοφία');
+    expect(read!.hasEci).toBe(true);
   });
 
   test('GS1 data is announced by FNC1', async () => {
     const [read] = await readAll(symbolPgm(encode('qr', '010200041100001710AB%1', { gs1: true })));
-    expect(read.identifier).toBe(']Q3');
-    expect(new TextDecoder().decode(read.bytes)).toBe('010200041100001710AB%1');
+    expect(read!.identifier).toBe(']Q3');
+    expect(new TextDecoder().decode(read!.bytes)).toBe('010200041100001710AB%1');
   });
 });
 
@@ -193,10 +193,10 @@ describe('QR code, choices', () => {
     fc.assert(
       fc.property(alphabet, fc.constantFrom(0, 1, 2), (text, group) => {
         const units = toUnits(text, {});
-        const found = shortestSegments(units, segmentHeaders[group])!;
+        const found = shortestSegments(units, segmentHeaders[group]!)!;
         expect(found.bits).toBe(
           shortestByTrying(units.count, (m, from, to) =>
-            segmentBits(units, m, from, to, segmentHeaders[group]),
+            segmentBits(units, m, from, to, segmentHeaders[group]!),
           ),
         );
       }),
@@ -215,8 +215,8 @@ describe('QR code, choices', () => {
       fc.property(alphabet, fc.constantFrom(0, 1, 2), (text, group) => {
         const units = toUnits(text, {});
         if (units.bytesSuffice)
-          expect(oneByteSegment(units, segmentHeaders[group]).bits).toBe(
-            shortestSegments(units, segmentHeaders[group])!.bits,
+          expect(oneByteSegment(units, segmentHeaders[group]!).bits).toBe(
+            shortestSegments(units, segmentHeaders[group]!)!.bits,
           );
       }),
       { numRuns: 1000 },
@@ -247,15 +247,15 @@ describe('QR code, choices', () => {
           const bits = new Int32Array(size * words);
           for (let r = 0; r < size; r++)
             for (let c = 0; c < size; c++)
-              if (at(r, c)) bits[r * words + (c >> 5)] |= 1 << (c & 31);
+              if (at(r, c)) bits[r * words + (c >> 5)]! |= 1 << (c & 31);
           return bits;
         };
-        const upright = pack((r, c) => modules[r * size + c]);
-        const turned = pack((r, c) => modules[c * size + r]);
+        const upright = pack((r, c) => modules[r * size + c]!);
+        const turned = pack((r, c) => modules[c * size + r]!);
         // laid over by exclusive or, as masks are: what is counted is what comes of it
         const mask = pack((r, c) => (Math.imul(r * size + c + 1, seed | 5) >>> 11) & 1);
-        const under = upright.map((word, i) => word ^ mask[i]);
-        const turnedUnder = turned.map((word, i) => word ^ mask[i]);
+        const under = upright.map((word, i) => word ^ mask[i]!);
+        const turnedUnder = turned.map((word, i) => word ^ mask[i]!);
         const fast =
           maskedBlockPenalty(under, mask, size, words) +
           columnPenalty(under, mask, size, words, Infinity) +
@@ -292,8 +292,8 @@ function segmentBits(
   headers: readonly number[],
 ): number {
   let sixths = 0;
-  for (let i = from; i < to; i++) sixths += units.costs[mode * units.count + i];
-  return headers[mode] + Math.ceil(sixths / 6);
+  for (let i = from; i < to; i++) sixths += units.costs[mode * units.count + i]!;
+  return headers[mode]! + Math.ceil(sixths / 6);
 }
 
 /** Every way to cut a short text, by brute force. */
@@ -306,16 +306,16 @@ function shortestByTrying(
   for (let to = 1; to <= count; to++)
     for (let from = 0; from < to; from++)
       for (let mode = 0; mode < 4; mode++)
-        best[to] = Math.min(best[to], best[from] + cost(mode, from, to));
-  return best[count];
+        best[to] = Math.min(best[to]!, best[from]! + cost(mode, from, to));
+  return best[count]!;
 }
 
 /** The penalty rules of ISO/IEC 18004, written out plainly. */
 function slowPenalty(modules: readonly number[], size: number): number {
   const lines: number[][] = [];
   for (let i = 0; i < size; i++) {
-    lines.push(Array.from({ length: size }, (_, k) => modules[i * size + k]));
-    lines.push(Array.from({ length: size }, (_, k) => modules[k * size + i]));
+    lines.push(Array.from({ length: size }, (_, k) => modules[i * size + k]!));
+    lines.push(Array.from({ length: size }, (_, k) => modules[k * size + i]!));
   }
   let penalty = 0;
   for (const line of lines) {
@@ -332,10 +332,10 @@ function slowPenalty(modules: readonly number[], size: number): number {
   for (let r = 0; r + 1 < size; r++)
     for (let c = 0; c + 1 < size; c++) {
       const sum =
-        modules[r * size + c] +
-        modules[r * size + c + 1] +
-        modules[(r + 1) * size + c] +
-        modules[(r + 1) * size + c + 1];
+        modules[r * size + c]! +
+        modules[r * size + c + 1]! +
+        modules[(r + 1) * size + c]! +
+        modules[(r + 1) * size + c + 1]!;
       if (sum === 0 || sum === 4) penalty += 3;
     }
   const share = (modules.reduce((a, b) => a + b, 0) / (size * size)) * 100;

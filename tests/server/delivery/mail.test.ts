@@ -86,8 +86,8 @@ test('each person gets their own code in the mail, and it reads from the mail th
     // inside the mail and not fetched from anywhere
     expect(mail.html).not.toMatch(/src="(?!data:)/);
     const [picture] = mail.attachments;
-    expect(picture.related).toBe(true);
-    expect((await readAll(picture.content)).map((r) => r.text)).toEqual([badge]);
+    expect(picture!.related).toBe(true);
+    expect((await readAll(picture!.content)).map((r) => r.text)).toEqual([badge]);
   }
   // names are never the same, so that no server takes one for another
   expect(new Set(post.taken.map((m) => m.mail.messageId)).size).toBe(3);
@@ -122,7 +122,7 @@ test('what is attached is what a run of it makes, and the same mails are the sam
   const names = Object.keys(first).filter((name) => name.endsWith('.eml'));
   expect(names).toHaveLength(3);
   for (const name of names) expect(second[name]).toEqual(first[name]);
-  const mail = await simpleParser(Buffer.from(first[names[0]]));
+  const mail = await simpleParser(Buffer.from(first[names[0]!]!));
   // what a value or a subject holds begins no header of its own
   expect(mail.subject).toBe('Badge Bcc: everybody@post.example of Ines Okafor');
   expect(mail.bcc).toBeUndefined();
@@ -130,7 +130,7 @@ test('what is attached is what a run of it makes, and the same mails are the sam
   expect(mail.html).toContain('&lt;b&gt;');
   expect(mail.html).toContain('<a href="https://marrambay.example/a?b=1&amp;c=2">');
   expect(mail.attachments.map((a) => a.filename)).toEqual(['DH-1.pdf']);
-  expect(mail.attachments[0].content.subarray(0, 5).toString()).toBe('%PDF-');
+  expect(mail.attachments[0]!.content.subarray(0, 5).toString()).toBe('%PDF-');
   // the second run sends nothing to those who had theirs from the first
   await sendMails(t.db, run);
   await sendMails(t.db, again);
@@ -190,7 +190,7 @@ test('to whoever tries it out first it goes as often as they like, and counts fo
     await sendMails(t.db, run);
   }
   expect(post.taken.map((m) => m.to)).toEqual(['me@marrambay.example', 'me@marrambay.example']);
-  expect(post.taken[0].mail.text).toContain('Ines Okafor');
+  expect(post.taken[0]!.mail.text).toContain('Ines Okafor');
   const proof = await proofOf(
     t.db,
     job.id,
@@ -354,7 +354,7 @@ test('a password goes to no other machine and for no other name, and is never sh
   const lying = await sql<{
     text: string;
   }>`select string_agg(value, ' ') as text from settings`.execute(t.db);
-  expect(lying.rows[0].text).not.toContain('right');
+  expect(lying.rows[0]!.text).not.toContain('right');
   await expect(settle({ port: post.port + 1, user: 'garden' })).rejects.toThrow('password again');
   await expect(settle({ port: post.port, user: 'else' })).rejects.toThrow('password again');
   await settle({ port: post.port, user: 'garden', pace: 3000 });
@@ -383,7 +383,7 @@ test('the notice that a run is done goes to whom Settings say', async () => {
   expect(post.taken.map((m) => [m.to, m.mail.subject])).toEqual([
     ['desk@marrambay.example', 'Weekend is done'],
   ]);
-  expect(post.taken[0].mail.text).toContain('All 3 codes read back.');
+  expect(post.taken[0]!.mail.text).toContain('All 3 codes read back.');
 });
 
 test('without a server, or a column of addresses, nothing is begun', async () => {

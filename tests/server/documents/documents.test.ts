@@ -81,7 +81,7 @@ const example = docx({
       [2000, 4000],
       packets
         .slice(0, 2)
-        .map(([packet, , variety]) => [paragraph(words(packet)), paragraph(words(variety))]),
+        .map(([packet, , variety]) => [paragraph(words(packet!)), paragraph(words(variety!))]),
     ),
   ].join(''),
 });
@@ -119,7 +119,7 @@ async function documentJob(
     codes: [
       {
         id: 'c',
-        stamp: whole.stamps[0].id,
+        stamp: whole.stamps[0]!.id,
         widthMm: 30,
         heightMm: 30,
         at: { kind: 'picture', part: 'word/document.xml', picture: 0 },
@@ -218,10 +218,10 @@ test('LibreOffice opens what is made without repair; every code reads from the p
   const files = filesOf(bytes);
   expect(files.map(([name]) => name)).toEqual(['L-0007.pdf', 'L-0008.pdf', 'L-0009.pdf']);
   for (const [i, [, pdf]] of files.entries()) {
-    expect(pdfText(pdf)).toContain(loans[i][1]);
-    expect(pdfText(pdf)).toContain(`Agreement ${loans[i][0]}`);
+    expect(pdfText(pdf)).toContain(loans[i]![1]);
+    expect(pdfText(pdf)).toContain(`Agreement ${loans[i]![0]}`);
     const [page] = renderPdf(pdf, 300);
-    expect((await readAll(page)).map((r) => r.text)).toContain(loans[i][0]);
+    expect((await readAll(page!)).map((r) => r.text)).toContain(loans[i]![0]);
   }
   // the receipt says from what they were read
   expect(pdfText(Buffer.from(await receiptPdf(t.db, id))).replace(/\s+/g, ' ')).toContain(
@@ -231,7 +231,7 @@ test('LibreOffice opens what is made without repair; every code reads from the p
   expect(one).toMatchObject({ state: 'done', failed: 0, read: 3 });
   expect(renderPdf(whole, 60)).toHaveLength(3);
   const text = pdfText(whole);
-  expect(loans.every(([, name]) => text.includes(name))).toBe(true);
+  expect(loans.every(([, name]) => text.includes(name!))).toBe(true);
   const folder = mkdtempSync(join(tmpdir(), 'hand-stamp-test-'));
   writeFileSync(join(folder, 'a.pdf'), whole);
   execFileSync('qpdf', ['--check', join(folder, 'a.pdf')]);
@@ -254,7 +254,7 @@ test('one document for all who share a value, a table row for each of them, and 
       paragraph(inline('pic1', 1, 30, 30)) +
       table(
         [2000, 4000],
-        [0, 2].map((i) => [paragraph(words(people[i][0])), paragraph(words(people[i][1]))]),
+        [0, 2].map((i) => [paragraph(words(people[i]![0]!)), paragraph(words(people[i]![1]!))]),
       ),
   });
   const document = await keepDocument(t.db, 'roster.docx', Buffer.from(bytes), 'test');
@@ -283,7 +283,7 @@ test('one document for all who share a value, a table row for each of them, and 
     codes: [
       {
         id: 'c',
-        stamp: view.document.stamps[0].id,
+        stamp: view.document.stamps[0]!.id,
         widthMm: 30,
         heightMm: 30,
         at: { kind: 'picture', part: 'word/document.xml', picture: 0 },
@@ -319,7 +319,7 @@ test('one document for all who share a value, a table row for each of them, and 
   const files = Object.fromEntries(
     filesOf(zip).map(([name, file]) => [
       name,
-      inspectDocx(file).texts[0].paragraphs.filter(Boolean),
+      inspectDocx(file).texts[0]!.paragraphs.filter(Boolean),
     ]),
   );
   expect(files).toEqual({
@@ -328,7 +328,7 @@ test('one document for all who share a value, a table row for each of them, and 
       ...['B-1', 'Odile Fenwick', 'B-3', 'Wren Halloran', 'B-5', 'Joss Amadi'],
     ],
     'Sun morning.docx': ['Roster of Sun morning', 'B-2', 'Teo Brandt'],
-    [Object.keys(files)[2]]: ['Roster of', 'B-4', 'Imke Orme'],
+    [Object.keys(files)[2]!]: ['Roster of', 'B-4', 'Imke Orme'],
   });
   const printed = await t.db
     .selectFrom('job_rows')
@@ -344,8 +344,8 @@ test('one document for all who share a value, a table row for each of them, and 
     ticked: proof.items.slice(0, 1).map((i) => i.record),
     output: { kind: 'docx-each' },
   });
-  const [[, one]] = filesOf(await runs.bytesOf(some, '.zip'));
-  expect(inspectDocx(one).texts[0].paragraphs.filter(Boolean)).toEqual([
+  const [, one] = filesOf(await runs.bytesOf(some, '.zip'))[0]!;
+  expect(inspectDocx(one).texts[0]!.paragraphs.filter(Boolean)).toEqual([
     'Roster of Sat morning',
     'B-1',
     'Odile Fenwick',
@@ -390,7 +390,7 @@ test('one document of all: pages, headers, notes and lists of each its own, no i
   );
   const types = '[Content_Types].xml';
   whole[types] = Buffer.from(
-    Buffer.from(whole[types])
+    Buffer.from(whole[types]!)
       .toString()
       .replace(
         '</Types>',
@@ -409,7 +409,7 @@ test('one document of all: pages, headers, notes and lists of each its own, no i
     codes: [
       {
         id: 'c',
-        stamp: view.document.stamps[0].id,
+        stamp: view.document.stamps[0]!.id,
         widthMm: 30,
         heightMm: 30,
         at: { kind: 'picture', part: 'word/document.xml', picture: 0 },
@@ -430,7 +430,7 @@ test('one document of all: pages, headers, notes and lists of each its own, no i
   expect(await viewRun(t.db, id)).toMatchObject({ state: 'done', failed: 0, codes: 3, read: 3 });
   const bytes = await runs.bytesOf(id, '.docx');
   const files = unzipSync(bytes);
-  const text = (name: string) => Buffer.from(files[name]).toString();
+  const text = (name: string) => Buffer.from(files[name]!).toString();
   const body = text('word/document.xml');
   for (const pattern of [
     /<wp:docPr[^>]* id="(\d+)"/g,
@@ -452,12 +452,12 @@ test('one document of all: pages, headers, notes and lists of each its own, no i
   // every part that is named is there
   const relations = text('word/_rels/document.xml.rels');
   for (const target of idsIn(relations, /Target="([^"]+)"/g))
-    expect(files[target.startsWith('/') ? target.slice(1) : `word/${target}`]).toBeDefined();
+    expect(files[target!.startsWith('/') ? target!.slice(1) : `word/${target}`]).toBeDefined();
   const ids = idsIn(relations, / Id="([^"]+)"/g);
   expect(new Set(ids).size).toBe(ids.length);
   for (const used of idsIn(body, / r:(?:id|embed)="([^"]+)"/g)) expect(ids).toContain(used);
   // it comes in again as a document of ours would, and LibreOffice makes the pages of it
-  expect(inspectDocx(bytes).texts[0].paragraphs.join(' ')).toContain('Teo Brandt');
+  expect(inspectDocx(bytes).texts[0]!.paragraphs.join(' ')).toContain('Teo Brandt');
   const folder = mkdtempSync(join(tmpdir(), 'hand-stamp-test-'));
   try {
     writeFileSync(join(folder, 'all.docx'), bytes);
@@ -478,7 +478,7 @@ test('one document of all: pages, headers, notes and lists of each its own, no i
     const pages = renderPdf(pdf, 300);
     expect(pages).toHaveLength(3);
     for (const [i, page] of pages.entries())
-      expect((await readAll(page)).map((r) => r.text)).toEqual([loans[i][0]]);
+      expect((await readAll(page)).map((r) => r.text)).toEqual([loans[i]![0]]);
     const said = pdfText(pdf)
       .split('\f')
       .map((page) => page.replace(/\s+/g, ' '));
@@ -593,9 +593,9 @@ test('documents that another program saved: tables in tables, footnotes, styles;
       'L-0007',
     ]);
     const { version, document: whole } = await viewJob(t.db, job.id);
-    const text = document.facts.texts[0];
+    const text = document.facts.texts[0]!;
     const paragraph = text.paragraphs.findIndex((p) => p.includes('here'));
-    const from = text.paragraphs[paragraph].indexOf('here');
+    const from = text.paragraphs[paragraph]!.indexOf('here');
     const ground: DocumentGround = {
       kind: 'document',
       document: document.id,
@@ -604,7 +604,7 @@ test('documents that another program saved: tables in tables, footnotes, styles;
       codes: [
         {
           id: 'c',
-          stamp: whole.stamps[0].id,
+          stamp: whole.stamps[0]!.id,
           widthMm: 25,
           heightMm: 25,
           at: { kind: 'words', part: text.part, paragraph, from, to: from + 4 },
@@ -620,14 +620,14 @@ test('documents that another program saved: tables in tables, footnotes, styles;
     );
     const { run, bytes: zip } = await made(job.id, 'document-pdf-each');
     expect(run).toMatchObject({ state: 'done', failed: 0, read: 3 });
-    const [, [, pdf]] = filesOf(zip);
+    const [, pdf] = filesOf(zip)[1]!;
     const flat = pdfText(pdf).replace(/\s+/g, ' ');
     expect(flat).toContain('Dear Teo Brandt, your loan L-0008');
     expect(flat).toContain('is due back by 5 March 2027.');
     expect(flat).toContain('TEO BRANDT');
     expect(flat).toContain('Kept under L-0008.');
     expect(flat).not.toContain('Odile');
-    expect((await readAll(renderPdf(pdf, 300)[0])).map((r) => r.text)).toEqual(['L-0008']);
+    expect((await readAll(renderPdf(pdf, 300)[0]!)).map((r) => r.text)).toEqual(['L-0008']);
   } finally {
     rmSync(folder, { recursive: true, force: true });
   }
@@ -657,7 +657,7 @@ test('labels in a table, cell by cell: each has its own code, on its own line of
     places: block.places.map((p) => ({ ...p, block: 'b' })),
     codes: [
       {
-        ...{ id: 'c', stamp: view.document.stamps[0].id, widthMm: 30, heightMm: 30, block: 'b' },
+        ...{ id: 'c', stamp: view.document.stamps[0]!.id, widthMm: 30, heightMm: 30, block: 'b' },
         at: { kind: 'picture', part: 'word/document.xml', picture: 0 },
       },
     ],
@@ -672,9 +672,9 @@ test('labels in a table, cell by cell: each has its own code, on its own line of
   );
   const { id, run, bytes: zip } = await made(job.id, 'document-pdf-each');
   expect(run).toMatchObject({ state: 'done', pieces: 1, codes: 5, failed: 0 });
-  const [[name, pdf]] = filesOf(zip);
+  const [name, pdf] = filesOf(zip)[0]!;
   expect(name).toBe('all.pdf');
-  const read = await readAll(renderPdf(Buffer.from(pdf), 300)[0]);
+  const read = await readAll(renderPdf(Buffer.from(pdf), 300)[0]!);
   expect(read.map((r) => r.text).sort()).toEqual(people.map(([key]) => key));
   const lines = await receiptPart(t.db, id, { page: 1 });
   expect(lines.map((l) => [l.key, l.title, l.payload, l.place])).toEqual(
@@ -692,7 +692,7 @@ test('labels in a table, cell by cell: each has its own code, on its own line of
   await editCells(
     t.db,
     job.list,
-    [{ record: rows[1].id, column: 'c2', value: 'Teo Brandt-Hale' }],
+    [{ record: rows[1]!.id, column: 'c2', value: 'Teo Brandt-Hale' }],
     'test',
   );
   await rejudgeList(t.db, job.list);
@@ -700,9 +700,9 @@ test('labels in a table, cell by cell: each has its own code, on its own line of
   const wanted = { which: 'changed' as const, output: { kind: 'docx-each' } };
   expect(await proofOf(t.db, job.id, { ...wanted, name: 'x' }, 0)).toMatchObject({ pieces: 1 });
   const again = await runs.run(job.id, wanted);
-  const [[, one]] = filesOf(await runs.bytesOf(again, '.zip'));
-  expect(inspectDocx(one).texts[0].paragraphs.filter(Boolean)).toEqual(
-    people.map(([, own]) => own.replace('Brandt', 'Brandt-Hale')),
+  const [, one] = filesOf(await runs.bytesOf(again, '.zip'))[0]!;
+  expect(inspectDocx(one).texts[0]!.paragraphs.filter(Boolean)).toEqual(
+    people.map(([, own]) => own!.replace('Brandt', 'Brandt-Hale')),
   );
   expect((await viewJob(t.db, job.id)).counts).toMatchObject({ changed: 0 });
 });
@@ -713,17 +713,17 @@ test('a code for each row of another list says what that row says; a change ther
     codes: [
       ...ground.codes,
       {
-        ...{ id: 'r', stamp: ground.codes[0].stamp, widthMm: 20, heightMm: 20, block: 'b' },
+        ...{ id: 'r', stamp: ground.codes[0]!.stamp, widthMm: 20, heightMm: 20, block: 'b' },
         at: { kind: 'words', part: 'word/document.xml', paragraph: 4, from: 0, to: 0 },
         says: [{ kind: 'column', column: 'c1' }],
       },
     ],
   }));
   const other = job.block.match && (await viewJob(t.db, job.id)).document.piece.ground;
-  const list = (other as DocumentGround).blocks[0].list;
+  const list = (other as DocumentGround).blocks[0]!.list;
   const { id, run, bytes: zip } = await made(job.id, 'docx-each');
   expect(run).toMatchObject({ state: 'done', pieces: 3, codes: 6, failed: 0 });
-  expect(inspectDocx(filesOf(zip)[0][1]).pictures).toHaveLength(3);
+  expect(inspectDocx(filesOf(zip)[0]![1]).pictures).toHaveLength(3);
   expect((await receiptPart(t.db, id, { page: 1 })).map((l) => l.payload)).toEqual([
     'L-0007',
     'P-118',
@@ -737,7 +737,7 @@ test('a code for each row of another list says what that row says; a change ther
     .where('list_id', '=', list)
     .orderBy('position')
     .execute();
-  await editCells(t.db, list, [{ record: rows[0].id, column: 'c3', value: 'Sea rocket' }], 'test');
+  await editCells(t.db, list, [{ record: rows[0]!.id, column: 'c3', value: 'Sea rocket' }], 'test');
   await runs.renew();
   expect((await viewJob(t.db, job.id)).counts).toMatchObject({ changed: 1 });
 

@@ -75,7 +75,7 @@ async function pdfJob(
     knownBy: 'name',
     column: 'c1',
     said: [],
-    stamp: document.stamps[0].id,
+    stamp: document.stamps[0]!.id,
     sizeMm: 18,
     corner: 'bottom right',
     acrossMm: 12,
@@ -138,7 +138,7 @@ test('each PDF finds its record by its name; what is missing and what is nobodyâ
     // everything that was in it stays, byte for byte
     expect(pdf.subarray(0, original.length)).toEqual(original);
     expect(pdfText(pdf)).toBe(pdfText(original));
-    expect((await readAll(renderPdf(pdf, 300)[0])).map((r) => r.text)).toEqual([loans[i][0]]);
+    expect((await readAll(renderPdf(pdf, 300)[0]!)).map((r) => r.text)).toEqual([loans[i]![0]]);
   }
 });
 
@@ -168,8 +168,8 @@ test('a document is known by its text or its title too, by the longest key, and 
     limit: 5,
   });
   const said = [
-    { document: documents[0].id, record: null },
-    { document: documents[1].id, record: rows[0].id },
+    { document: documents[0]!.id, record: null },
+    { document: documents[1]!.id, record: rows[0]!.id },
   ];
   await changeJob(
     t.db,
@@ -199,7 +199,7 @@ test('whose a document is does not depend on who is judged with whom', async () 
     .where('list_id', '=', list)
     .orderBy('position')
     .execute();
-  await judgeRecords(t.db, list, [first.id]);
+  await judgeRecords(t.db, list, [first!.id]);
   expect(await rowsOf(id)).toEqual(expected);
 });
 
@@ -221,11 +221,11 @@ test('two for one record, and signed ones, are worth a look', async () => {
 test('a document that carries our code already is known, and its original is used: made again it never doubles', async () => {
   const original = await letter('x');
   const first = await pdfJob({ 'L-0007.pdf': original });
-  const [[, withCode]] = filesOf((await made(first.id)).bytes);
+  const [, withCode] = filesOf((await made(first.id)).bytes)[0]!;
   const again = await pdfJob({ 'L-0007.pdf': withCode }, { corner: 'top left' });
-  const [[, second]] = filesOf((await made(again.id)).bytes);
+  const [, second] = filesOf((await made(again.id)).bytes)[0]!;
   expect(second.subarray(0, original.length)).toEqual(original);
-  expect(await readAll(renderPdf(second, 300)[0])).toHaveLength(1);
+  expect(await readAll(renderPdf(second, 300)[0]!)).toHaveLength(1);
   // whose original is not here is refused
   const other = await testDatabase();
   try {
@@ -244,12 +244,12 @@ test('another document of the same name takes the place of the one before, which
   await keepPdf(t.db, set, 'L-0007.pdf', await letter('new'), 'test');
   await documentsCame(t.db, id);
   await rejudgePiece(t.db, id);
-  const [[, now]] = filesOf((await made(id)).bytes);
+  const [, now] = filesOf((await made(id)).bytes)[0]!;
   expect(pdfText(now)).toContain('new');
   const { runAgain } = await import('../../../src/server/runs/runs');
   const same = await runAgain(t.db, run.id, 'test');
   await runs.work();
-  const [[, before]] = filesOf(await runs.bytesOf(same, '.zip'));
+  const [, before] = filesOf(await runs.bytesOf(same, '.zip'))[0]!;
   expect(pdfText(before)).toContain('old');
   expect((await pdfsInJob(t.db, id)).documents).toHaveLength(1);
 });
@@ -329,7 +329,7 @@ test('the same name from two windows at once leaves one document', async () => {
     .where('set_id', '=', set)
     .execute();
   expect(rows).toHaveLength(1);
-  expect(files.map((f) => createHash('sha256').update(f).digest('hex'))).toContain(rows[0].hash);
+  expect(files.map((f) => createHash('sha256').update(f).digest('hex'))).toContain(rows[0]!.hash);
 });
 
 test('a document is known by a code that stands on it already', async () => {
@@ -342,7 +342,7 @@ test('a document is known by a code that stands on it already', async () => {
   for (const [i, [, bytes]] of codes.entries()) {
     const scan = await PDFDocument.create();
     const [piece] = await scan.embedPdf(bytes);
-    scan.addPage([420, 595]).drawPage(piece, { x: 40, y: 200 });
+    scan.addPage([420, 595]).drawPage(piece!, { x: 40, y: 200 });
     files[`scan-${i}.pdf`] = Buffer.from(await scan.save());
   }
   const { id } = await pdfJob(files, { knownBy: 'code' });
@@ -437,17 +437,17 @@ test('or each where that one has room: the others stay at their place', async ()
   const { id } = await pdfJob(files, { each: true }, loans.slice(0, 2));
   expect((await rowsOf(id)).map(([mark]) => mark)).toEqual(['ready', 'ready']);
   const { documents } = await pdfsInJob(t.db, id);
-  expect(documents[0].place).toEqual({ corner: 'bottom right', acrossMm: 12, downMm: 12 });
-  expect(documents[1].place).not.toEqual(documents[0].place);
+  expect(documents[0]!.place).toEqual({ corner: 'bottom right', acrossMm: 12, downMm: 12 });
+  expect(documents[1]!.place).not.toEqual(documents[0]!.place);
   const { run, bytes } = await made(id);
   expect(run).toMatchObject({ codes: 2, read: 2 });
   const places = await Promise.all(
-    filesOf(bytes).map(async ([, pdf]) => (await readPlaces(renderPdf(pdf, 200)[0]))[0].position),
+    filesOf(bytes).map(async ([, pdf]) => (await readPlaces(renderPdf(pdf, 200)[0]!))[0]!.position),
   );
   const mm = (px: number) => (px / 200) * 25.4;
-  expect(mm(places[0].topLeft.y)).toBeGreaterThan(175);
+  expect(mm(places[0]!.topLeft.y)).toBeGreaterThan(175);
   // beside what is dark, which is nearer than above it
-  expect(mm(places[1].topRight.x)).toBeLessThan(210 / 2.8346);
+  expect(mm(places[1]!.topRight.x)).toBeLessThan(210 / 2.8346);
 });
 
 test('a caption of words and columns stands below the code on white, as outlines, and its text is in what the code is', async () => {
@@ -469,24 +469,24 @@ test('a caption of words and columns stands below the code on white, as outlines
     },
     loans.slice(0, 1),
   );
-  expect((await rowsOf(id))[0][1]).toEqual([
+  expect((await rowsOf(id))[0]![1]).toEqual([
     'the code lies over something on page 1 of L-0007.pdf',
   ]);
   const all = await runs.run(id, { which: 'with-code', output: { kind: 'pdfs-each' } });
   expect(await viewRun(t.db, all)).toMatchObject({ codes: 1, read: 1 });
-  const [[, pdf]] = filesOf(await runs.bytesOf(all, '.zip'));
+  const [, pdf] = filesOf(await runs.bytesOf(all, '.zip'))[0]!;
   expect(pdfText(pdf)).toBe(pdfText(dark));
   const [sheet] = renderPdf(pdf, 200);
   const [, width, height] = /^P5\s+(\d+)\s+(\d+)\s+255\s/
-    .exec(Buffer.from(sheet.subarray(0, 40)).toString('latin1'))!
+    .exec(Buffer.from(sheet!.subarray(0, 40)).toString('latin1'))!
     .map(Number);
-  const pixels = sheet.subarray(sheet.length - width * height);
+  const pixels = sheet!.subarray(sheet!.length - width! * height!);
   // the strip below the code: white, with letters in it
   const px = (mm: number) => Math.round((mm / 25.4) * 200);
   const greys: number[] = [];
-  for (let y = height - px(12 + 7.5) + 2; y < height - px(12) - 2; y++)
-    for (let x = width - px(12 + 18) + 2; x < width - px(12) - 2; x++)
-      greys.push(pixels[y * width + x]);
+  for (let y = height! - px(12 + 7.5) + 2; y < height! - px(12) - 2; y++)
+    for (let x = width! - px(12 + 18) + 2; x < width! - px(12) - 2; x++)
+      greys.push(pixels[y * width! + x]!);
   const ink = greys.filter((grey) => grey < 128).length / greys.length;
   expect(greys.filter((grey) => grey > 250).length / greys.length).toBeGreaterThan(0.6);
   expect(ink).toBeGreaterThan(0.03);
@@ -496,7 +496,7 @@ test('a caption of words and columns stands below the code on white, as outlines
   const text = execFileSync('qpdf', ['--qdf', join(folder, 'a.pdf'), '-']).toString('latin1');
   rmSync(folder, { recursive: true });
   const about = [...text.matchAll(/\/Alt <([0-9a-f]+)>/gi)].map(([, hex]) =>
-    Buffer.from(hex, 'hex').swap16().toString('utf16le'),
+    Buffer.from(hex!, 'hex').swap16().toString('utf16le'),
   );
   expect(about.join()).toMatch(/Code to scan.*, Loan L-0007/);
 });
@@ -555,16 +555,16 @@ describe('a PDF that is locked', () => {
         .where('set_id', '=', set)
         .executeTakeFirstOrThrow();
       expect(kept.password).not.toContain(given);
-      expect((await pageOfDocument(t.db, told.documents[0].id, 0)).length).toBeGreaterThan(500);
+      expect((await pageOfDocument(t.db, told.documents[0]!.id, 0)).length).toBeGreaterThan(500);
 
       await documentsCame(t.db, id);
       await rejudgePiece(t.db, id);
       const { bytes } = await made(id);
-      const [[, pdf]] = filesOf(bytes);
+      const [, pdf] = filesOf(bytes)[0]!;
       expect(() => unlocked(pdf, 'guess')).toThrow();
       const opened = unlocked(pdf, given);
       expect(pdfText(opened)).toBe(pdfText(plain));
-      expect((await readAll(renderPdf(opened, 300)[0])).map((r) => r.text)).toEqual(['L-0007']);
+      expect((await readAll(renderPdf(opened, 300)[0]!)).map((r) => r.text)).toEqual(['L-0007']);
       if (user === '') expect(pdfText(pdf)).toBe(pdfText(plain));
       else expect(() => pdfText(pdf)).toThrow();
       // what may be done without the password of the owner is as it was
@@ -589,7 +589,7 @@ test('into the Out-tray beside the originals: whole, again the same, and nothing
     const out = join(tray, 'Out-tray');
     expect(readdirSync(out)).toEqual([`Weekend-${run}`]);
     const file = join(out, `Weekend-${run}`, 'L-0007.pdf');
-    expect(readFileSync(file)).toEqual(filesOf(await runs.bytesOf(run, '.zip'))[0][1]);
+    expect(readFileSync(file)).toEqual(filesOf(await runs.bytesOf(run, '.zip'))[0]![1]);
     expect(await trayPdfs()).toEqual([]);
     expect(await trayEntries()).toEqual([]);
 

@@ -58,12 +58,12 @@ describe('worked columns', () => {
     const column = await keepWorkedColumn(t.db, id, { name: 'Tag', worked: tag }, 'test');
     expect((await records(id)).map((r) => r.values[column])).toEqual(['DH-1', 'SM-2', '']);
     const [first] = await records(id);
-    await editCells(t.db, id, [{ record: first.id, column: 'c2', value: '17' }], 'test');
-    expect((await records(id))[0].values).toEqual({ c1: 'dh', c2: '17', [column]: 'DH-17' });
+    await editCells(t.db, id, [{ record: first!.id, column: 'c2', value: '17' }], 'test');
+    expect((await records(id))[0]!.values).toEqual({ c1: 'dh', c2: '17', [column]: 'DH-17' });
     await stepBack(t.db, id, 'undo', 'test');
-    expect((await records(id))[0].values[column]).toBe('DH-1');
+    expect((await records(id))[0]!.values[column]).toBe('DH-1');
     await expect(
-      editCells(t.db, id, [{ record: first.id, column, value: 'x' }], 'test'),
+      editCells(t.db, id, [{ record: first!.id, column, value: 'x' }], 'test'),
     ).rejects.toThrow(/cannot be typed over/);
     const { revision } = await t.db
       .selectFrom('lists')
@@ -83,7 +83,7 @@ describe('worked columns', () => {
     );
     const before = (await records(id)).map((r) => r.values[column]);
     expect(new Set(before).size).toBe(2100);
-    expect(before.every((value) => /^[2-9a-z]{12}$/.test(value))).toBe(true);
+    expect(before.every((value) => /^[2-9a-z]{12}$/.test(value!))).toBe(true);
     await keepWorkedColumn(t.db, id, { name: 'Tag', worked: tag }, 'test');
     await keepWorkedColumn(
       t.db,
@@ -127,7 +127,7 @@ describe('worked columns', () => {
       .select('stamps')
       .where('id', '=', id)
       .executeTakeFirstOrThrow();
-    stamps[0].parts = [{ kind: 'column', column: second }];
+    stamps[0]!.parts = [{ kind: 'column', column: second }];
     await t.db
       .updateTable('lists')
       .set({ stamps: JSON.stringify(stamps) })
@@ -136,7 +136,7 @@ describe('worked columns', () => {
     await expect(removeWorkedColumn(t.db, id, second, 'test')).rejects.toThrow(
       /stamp No uses Short/,
     );
-    stamps[0].parts = [];
+    stamps[0]!.parts = [];
     await t.db
       .updateTable('lists')
       .set({ stamps: JSON.stringify(stamps) })
@@ -167,7 +167,7 @@ test('the hosts of a stamp’s codes are counted, the troubled ones first', asyn
     .where('id', '=', id)
     .executeTakeFirstOrThrow();
   const stamp = {
-    ...stamps[0],
+    ...stamps[0]!,
     does: 'page' as const,
     parts: [{ kind: 'column' as const, column: 'c2' }],
   };
@@ -176,7 +176,7 @@ test('the hosts of a stamp’s codes are counted, the troubled ones first', asyn
     .set({ stamps: JSON.stringify([stamp]) })
     .where('id', '=', id)
     .execute();
-  const { hosts, addresses } = await doorReport(t.db, job, stamp.id);
+  const { hosts, addresses } = await doorReport(t.db, job, stamp.id!);
   expect(addresses).toBe(3);
   expect(hosts.map((h) => [h.host, h.records, h.trouble?.kind])).toEqual([
     ['localhost', 1, 'this-machine'],

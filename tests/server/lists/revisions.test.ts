@@ -97,14 +97,14 @@ describe('problems', () => {
       t.db,
       id,
       [
-        { record: third.id, column: 'c1', value: 'T-9' },
-        { record: fourth.id, column: 'c1', value: 'T-4' },
+        { record: third!.id, column: 'c1', value: 'T-9' },
+        { record: fourth!.id, column: 'c1', value: 'T-4' },
       ],
       'test',
     );
     expect(await problemsOf(job)).toMatchObject({ repeat: 2, rounded: 1 });
     expect(await problemsOf(job)).not.toHaveProperty('alike');
-    await editCells(t.db, id, [{ record: second.id, column: 'c1', value: 'T-2' }], 'test');
+    await editCells(t.db, id, [{ record: second!.id, column: 'c1', value: 'T-2' }], 'test');
     expect(await problemsOf(job)).toEqual({
       rounded: 1,
       zeros: 1,
@@ -121,7 +121,7 @@ describe('problems', () => {
       ['3', 'b', ''],
     ]);
     const { document, version } = await viewJob(t.db, job);
-    const stamp = { ...document.stamps[0], parts: [{ kind: 'column' as const, column: 'c2' }] };
+    const stamp = { ...document.stamps[0]!, parts: [{ kind: 'column' as const, column: 'c2' }] };
     await changeJob(t.db, job, { version, document: { ...document, stamps: [stamp] } }, 'test');
     expect(await problemsOf(job)).toEqual({ 'same-code': 2 });
     expect((await problemRows(t.db, id, 'same-code')).map((r) => r.number)).toEqual([2, 3]);
@@ -153,7 +153,7 @@ describe('problems', () => {
     expect(await mend(t.db, id, 'repeat', undefined, 'test')).toBe(2);
     expect((await records(id)).map((r) => r.values.c1)).toEqual(['T-1', 'T-1-3', 'T-1-4', 'T-1-2']);
     const [first] = await problemRows(t.db, id, 'spaces');
-    expect(await mend(t.db, id, 'spaces', [first.record], 'test')).toBe(1);
+    expect(await mend(t.db, id, 'spaces', [first!.record], 'test')).toBe(1);
     expect((await records(id)).map((r) => r.values.c2)).toEqual(['A', ' B', 'C  c', 'D']);
     expect((await listRevisions(t.db, id)).map((r) => r.note)).toEqual([
       '1 stray space mended',
@@ -186,27 +186,27 @@ describe('revisions', () => {
       t.db,
       id,
       [
-        { record: one.id, column: 'c2', value: 'A' },
-        { record: two.id, column: 'c2', value: 'B' },
+        { record: one!.id, column: 'c2', value: 'A' },
+        { record: two!.id, column: 'c2', value: 'B' },
       ],
       'test',
     );
-    await editCells(t.db, id, [{ record: two.id, column: 'c2', value: 'BB' }], 'test');
+    await editCells(t.db, id, [{ record: two!.id, column: 'c2', value: 'BB' }], 'test');
     const [, first] = await listRevisions(t.db, id);
     expect(
-      (await revisionRows(t.db, id, first.number, 0)).rows.map((r) => [r.title, r.cells]),
+      (await revisionRows(t.db, id, first!.number, 0)).rows.map((r) => [r.title, r.cells]),
     ).toEqual([
       ['A', [{ column: 'Name', before: 'a', after: 'A' }]],
       ['B', [{ column: 'Name', before: 'b', after: 'B' }]],
     ]);
-    expect(await turnRevision(t.db, id, first.number, 'undo', 'test')).toMatch(
+    expect(await turnRevision(t.db, id, first!.number, 'undo', 'test')).toMatch(
       /1 cell changed since stay as they are/,
     );
     expect((await records(id)).map((r) => r.values.c2)).toEqual(['a', 'BB']);
-    await expect(turnRevision(t.db, id, first.number, 'undo', 'test')).rejects.toThrow(
+    await expect(turnRevision(t.db, id, first!.number, 'undo', 'test')).rejects.toThrow(
       /undone already/,
     );
-    await turnRevision(t.db, id, first.number, 'redo', 'test');
+    await turnRevision(t.db, id, first!.number, 'redo', 'test');
     expect((await records(id)).map((r) => r.values.c2)).toEqual(['A', 'BB']);
     await expect(turnRevision(t.db, id, 1, 'undo', 'test')).rejects.toThrow(
       /where the list begins/,
@@ -221,14 +221,14 @@ describe('revisions', () => {
     ]);
     const [one, two, three] = await records(id);
     expect(await problemsOf(job)).toEqual({ repeat: 2 });
-    await removeRecords(t.db, id, [one.id, three.id], 'test');
+    await removeRecords(t.db, id, [one!.id, three!.id], 'test');
     expect(await problemsOf(job)).toEqual({});
     expect((await viewJob(t.db, job)).counts.all).toBe(1);
     await stepBack(t.db, id, 'undo', 'test');
-    expect((await records(id)).map((r) => r.id)).toEqual([one.id, two.id, three.id]);
+    expect((await records(id)).map((r) => r.id)).toEqual([one!.id, two!.id, three!.id]);
     expect(await problemsOf(job)).toEqual({ repeat: 2 });
     const [added] = await addRecords(t.db, id, [{ c1: '4', c2: 'd' }], 'test');
-    await editCells(t.db, id, [{ record: added, column: 'c2', value: 'dd' }], 'test');
+    await editCells(t.db, id, [{ record: added!, column: 'c2', value: 'dd' }], 'test');
     await stepBack(t.db, id, 'undo', 'test');
     await stepBack(t.db, id, 'undo', 'test');
     expect((await viewJob(t.db, job)).counts.all).toBe(3);
@@ -249,9 +249,9 @@ describe('revisions', () => {
     await t.db
       .updateTable('job_rows')
       .set({ run_id: 7, run_mark: 'ready', run_page: 3, run_place: 5, printed: 'x' })
-      .where('record_id', '=', one.id)
+      .where('record_id', '=', one!.id)
       .execute();
-    await removeRecords(t.db, id, [one.id], 'test');
+    await removeRecords(t.db, id, [one!.id], 'test');
     await stepBack(t.db, id, 'undo', 'test');
     const { rows } = await ledgerRows(t.db, job, { ...view(), offset: 0, limit: 10 });
     expect(rows[0]).toMatchObject({ page: 3, place: 5, marks: { run: 'ready' } });
@@ -312,12 +312,12 @@ describe('columns', () => {
       made.job,
       {
         version,
-        document: { ...document, stamps: [{ ...document.stamps[0], symbology: 'code-128' }] },
+        document: { ...document, stamps: [{ ...document.stamps[0]!, symbology: 'code-128' }] },
       },
       'test',
     );
     await changeColumn(t.db, made.id, { does: 'secret', id: 'c1', secret: true }, 'test');
-    expect((await viewJob(t.db, made.job)).document.stamps[0].look.hri).toBe('none');
+    expect((await viewJob(t.db, made.job)).document.stamps[0]!.look.hri).toBe('none');
   });
 
   test('a secret comes back unchanged when taking its column away is undone', async () => {
@@ -358,14 +358,14 @@ describe('looking things up in another list', () => {
     await editCells(
       t.db,
       beds.id,
-      [{ record: north.id, column: 'c2', value: 'South wall' }],
+      [{ record: north!.id, column: 'c2', value: 'South wall' }],
       'test',
     );
     await work();
     expect(await where()).toEqual(['Pond', 'South wall', '']);
     const [hand] = await records(plants.id);
     expect(
-      (await previewWorked(t.db, plants.id, { worked, id: w, record: hand.id })).rows[0],
+      (await previewWorked(t.db, plants.id, { worked, id: w, record: hand!.id })).rows[0],
     ).toEqual({ number: 1, result: 'Pond' });
     await expect(
       keepWorkedColumn(
@@ -416,8 +416,8 @@ describe('several jobs of one list', () => {
     const other = await addJob(t.db, id, { name: 'Signs' }, 'test');
     const before = await viewJob(t.db, job);
     const stamps = [
-      { ...before.document.stamps[0], name: 'Door' },
-      { ...before.document.stamps[0], id: 'stamp-2', name: 'Till' },
+      { ...before.document.stamps[0]!, name: 'Door' },
+      { ...before.document.stamps[0]!, id: 'stamp-2', name: 'Till' },
     ];
     await changeJob(
       t.db,
@@ -457,7 +457,7 @@ test('a quick print makes a scannable sheet of the ticked rows and leaves the jo
   const run = await quickPrint(
     t.db,
     job,
-    { stamp: 'stamp-1', records: [one.id, three.id] },
+    { stamp: 'stamp-1', records: [one!.id, three!.id] },
     'test',
   );
   await work();
@@ -481,10 +481,10 @@ test('a list to type into starts with its columns, its stamp and one blank recor
     'First name',
     'Last name',
   ]);
-  expect(seen.document.stamps[0].does).toBe('contact');
+  expect(seen.document.stamps[0]!.does).toBe('contact');
   expect(seen.counts).toMatchObject({ all: 1, out: 1 });
   const book = readBook('blank.xlsx', await blankSheet({ purpose: 'wifi', as: 'xlsx' }));
-  expect(book.sheets[0].rows).toEqual([['No', 'Name', 'Network', 'Password']]);
+  expect(book.sheets[0]!.rows).toEqual([['No', 'Name', 'Network', 'Password']]);
   expect(Buffer.from(await blankSheet({ purpose: 'page', as: 'csv' })).toString()).toBe(
     '\ufeffNo,Name,Page\n',
   );
@@ -492,7 +492,7 @@ test('a list to type into starts with its columns, its stamp and one blank recor
 
 test('looks are kept under a name, the newest in force', async () => {
   const { job } = await list([['1', 'a', '']]);
-  const { look } = (await viewJob(t.db, job)).document.stamps[0];
+  const { look } = (await viewJob(t.db, job)).document.stamps[0]!;
   await keep(t.db, { kind: 'look', name: 'Badge', document: look }, 'test');
   await keep(t.db, { kind: 'look', name: 'Badge', document: { ...look, sizeMm: 31 } }, 'test');
   expect((await listKept(t.db, 'look')).map((k) => [k.name, k.document.sizeMm])).toEqual([
@@ -511,11 +511,11 @@ test('ten thousand records are judged and worked out in the background, and an e
   const w = await keepWorkedColumn(t.db, id, { name: 'Low', worked: tag }, 'test');
   expect((await viewJob(t.db, job)).list.working).toBe(10_000);
   const working = work();
-  await editCells(t.db, id, [{ record: first.id, column: 'c1', value: 'X-1' }], 'test');
+  await editCells(t.db, id, [{ record: first!.id, column: 'c1', value: 'X-1' }], 'test');
   await working;
   await work();
   const rows = await records(id);
-  expect(rows[0].values[w]).toBe('x-1');
+  expect(rows[0]!.values[w]).toBe('x-1');
   expect(rows.at(-1)?.values[w]).toBe('t-9999');
   expect((await viewJob(t.db, job)).counts).toMatchObject({ all: 10_000, ready: 10_000 });
 });

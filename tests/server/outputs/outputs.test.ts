@@ -17,6 +17,7 @@ import {
   withdrawAddresses,
 } from '../../../src/server/links/code-addresses';
 import { editCells, removeRecords } from '../../../src/server/lists/edits';
+import { createJob, createList } from '../../../src/server/lists/lists';
 import { changeJob, ledgerRows, viewJob } from '../../../src/server/jobs/jobs';
 import { listLetters } from '../../../src/server/delivery/letters';
 import { fetchPictures, keepListPicture } from '../../../src/server/lists/list-pictures';
@@ -84,10 +85,10 @@ describe('what a run makes', () => {
         'Weekend/list.csv',
       ].sort(),
     );
-    const read = async (name: string) => (await readAll(Buffer.from(files[name])))[0]?.text;
+    const read = async (name: string) => (await readAll(Buffer.from(files[name]!)))[0]?.text;
     expect(await read('Weekend/Ines Okafor.png')).toBe('001');
     expect(await read('Weekend/ines okafor-2.png')).toBe('004');
-    const list = parse(Buffer.from(files['Weekend/list.csv']), {
+    const list = parse(Buffer.from(files['Weekend/list.csv']!), {
       columns: true,
       bom: true,
     }) as Record<string, string>[];
@@ -112,9 +113,9 @@ describe('what a run makes', () => {
     const files = unzipSync(
       await bytesOf(await run(id, { output: { kind: 'images', format } }), '.zip'),
     );
-    const bytes = Buffer.from(files[`Weekend/001.${ending}`]);
-    if (format === 'pdf') expect((await readAll(renderPdf(bytes, 600)[0]))[0].text).toBe('001');
-    if (format === 'jpeg') expect((await readAll(bytes))[0].text).toBe('001');
+    const bytes = Buffer.from(files[`Weekend/001.${ending}`]!);
+    if (format === 'pdf') expect((await readAll(renderPdf(bytes, 600)[0]!))[0]!.text).toBe('001');
+    if (format === 'jpeg') expect((await readAll(bytes))[0]!.text).toBe('001');
     if (format === 'svg') expect(bytes.toString()).toMatch(/^<svg /);
     if (format === 'eps') expect(bytes.toString()).toMatch(/^%!PS-Adobe-3.* EPSF/);
   });
@@ -123,9 +124,9 @@ describe('what a run makes', () => {
     const { id } = await job();
     const files = unzipSync(await bytesOf(await run(id, { output: { kind: 'pdf-each' } }), '.zip'));
     for (const [no, name] of people) {
-      const pdf = Buffer.from(files[`Weekend/${no}.pdf`]);
-      expect(pdfText(pdf).replace(/\s+/g, ' ')).toContain(name.split(' ')[0]);
-      expect((await readAll(renderPdf(pdf, 300)[0]))[0].text).toBe(no);
+      const pdf = Buffer.from(files[`Weekend/${no}.pdf`]!);
+      expect(pdfText(pdf).replace(/\s+/g, ' ')).toContain(name!.split(' ')[0]);
+      expect((await readAll(renderPdf(pdf, 300)[0]!))[0]!.text).toBe(no);
     }
     const { rows } = await ledgerRows(t.db, id, { ...viewSchema.parse({}), offset: 0, limit: 10 });
     expect(rows.every((r) => r.marks.run === 'ready')).toBe(true);
@@ -140,7 +141,7 @@ describe('what a run makes', () => {
         '.xlsx',
       )) as unknown as ArrayBuffer,
     );
-    const sheet = book.worksheets[0];
+    const sheet = book.worksheets[0]!;
     expect((sheet.getRow(1).values as string[]).slice(1)).toEqual([
       'No',
       'Name',
@@ -153,8 +154,8 @@ describe('what a run makes', () => {
     expect(images).toHaveLength(4);
     for (const image of images) {
       const { buffer } = book.getImage(Number(image.imageId));
-      expect((await readAll(Buffer.from(buffer as unknown as Uint8Array)))[0].text).toBe(
-        people[image.range.tl.nativeRow - 1][0],
+      expect((await readAll(Buffer.from(buffer as unknown as Uint8Array)))[0]!.text).toBe(
+        people[image.range.tl.nativeRow - 1]![0],
       );
     }
     await book.xlsx.load(
@@ -163,7 +164,7 @@ describe('what a run makes', () => {
         '.xlsx',
       )) as unknown as ArrayBuffer,
     );
-    expect((book.worksheets[0].getRow(1).values as string[])[3]).toBe('Token');
+    expect((book.worksheets[0]!.getRow(1).values as string[])[3]).toBe('Token');
   });
 
   test('the list as CSV, and a page with all codes that needs nothing else', async () => {
@@ -209,7 +210,7 @@ describe('a piece', () => {
     const { id, columns } = await job();
     const { document, version } = await viewJob(t.db, id);
     const piece = {
-      ...starters.find((s) => s.id === 'postcard')!.make(document.stamps[0], columns),
+      ...starters.find((s) => s.id === 'postcard')!.make(document.stamps[0]!, columns),
       stock: 'a4-4',
     };
     await changeJob(t.db, id, { version, document: { ...document, piece } }, 'test');
@@ -224,11 +225,11 @@ describe('a piece', () => {
       200,
     );
     expect(pages).toHaveLength(2);
-    expect(await readAll(pages[0])).toEqual([]);
-    const [code] = await readAll(pages[1]);
-    expect(code.text).toBe('001');
+    expect(await readAll(pages[0]!)).toEqual([]);
+    const [code] = await readAll(pages[1]!);
+    expect(code!.text).toBe('001');
     // the first place is at the left; seen from behind it is at the right
-    expect(Math.min(...code.corners.map((c) => c.x))).toBeGreaterThan((105 / 25.4) * 200);
+    expect(Math.min(...code!.corners.map((c) => c.x))).toBeGreaterThan((105 / 25.4) * 200);
   });
 
   test('with pictures from a column: each record has its own, a missing one is marked', async () => {
@@ -301,8 +302,8 @@ describe('a piece', () => {
       expect.closeTo(points(page.height + 16), 2),
     ]);
     const box = (name: string) =>
-      new RegExp(`/${name}\\[([\\d. ]+)\\]`).exec(pdf)![1].split(' ').map(Number);
-    expect(box('TrimBox')[2] - box('TrimBox')[0]).toBeCloseTo(points(page.width), 2);
+      new RegExp(`/${name}\\[([\\d. ]+)\\]`).exec(pdf)![1]!.split(' ').map(Number);
+    expect(box('TrimBox')[2]! - box('TrimBox')[0]!).toBeCloseTo(points(page.width), 2);
     expect(box('BleedBox')[0]).toBeCloseTo(points(5), 2);
   });
 });
@@ -311,12 +312,12 @@ describe('runs', () => {
   test('only what was not printed, only what changed, only what is shown in its order', async () => {
     const { id, list } = await job();
     const [one, two] = await records(list);
-    await run(id, { which: 'ticked', ticked: [one.id, two.id] });
+    await run(id, { which: 'ticked', ticked: [one!.id, two!.id] });
     expect((await viewJob(t.db, id)).counts).toMatchObject({ new: 2, changed: 0 });
     await editCells(
       t.db,
       list,
-      [{ record: two.id, column: 'c2', value: 'Tam Bellweather' }],
+      [{ record: two!.id, column: 'c2', value: 'Tam Bellweather' }],
       'test',
     );
     expect((await viewJob(t.db, id)).counts).toMatchObject({ new: 2, changed: 1 });
@@ -356,7 +357,7 @@ describe('runs', () => {
       await editCells(
         t.db,
         list,
-        [{ record: one.id, column: 'c2', value: `Changed for ${output.kind}` }],
+        [{ record: one!.id, column: 'c2', value: `Changed for ${output.kind}` }],
         'test',
       );
       const again = await runAgain(t.db, first, 'test');
@@ -392,8 +393,8 @@ describe('runs', () => {
     const { id, list } = await job();
     const first = await run(id);
     const [one, two] = await records(list);
-    await editCells(t.db, list, [{ record: one.id, column: 'c1', value: '0001' }], 'test');
-    await removeRecords(t.db, list, [two.id], 'test');
+    await editCells(t.db, list, [{ record: one!.id, column: 'c1', value: '0001' }], 'test');
+    await removeRecords(t.db, list, [two!.id], 'test');
     const second = await run(id);
     expect(await compareRuns(t.db, first, second)).toMatchObject({
       both: 3,
@@ -431,29 +432,29 @@ describe('runs', () => {
       ...standIn,
     });
     const [printer] = await listPrinters(t.db, true);
-    await keepPrinter(t.db, printer.id, {
-      name: printer.name,
+    await keepPrinter(t.db, printer!.id, {
+      name: printer!.name,
       dpi: 300,
       offsetX: 5,
       offsetY: 0,
       finest: 3,
       ...standIn,
     });
-    const [plain, shifted] = [await run(id), await run(id, { printer: printer.id })];
+    const [plain, shifted] = [await run(id), await run(id, { printer: printer!.id })];
     const left = async (runId: number) =>
       Math.min(
-        ...(await readAll(renderPdf(await bytesOf(runId, '.pdf'), 200)[0])).flatMap((c) =>
+        ...(await readAll(renderPdf(await bytesOf(runId, '.pdf'), 200)[0]!)).flatMap((c) =>
           c.corners.map((p) => p.x),
         ),
       );
     expect(((await left(shifted)) - (await left(plain))) / (200 / 25.4)).toBeCloseTo(5, 0);
-    await sendToPrinter(t.db, printer.id, { run: shifted });
-    const [sent] = (await listPrinters(t.db, true))[0].jobs;
+    await sendToPrinter(t.db, printer!.id, { run: shifted });
+    const [sent] = (await listPrinters(t.db, true))[0]!.jobs;
     expect(sent).toMatchObject({ sheets: 1, state: 'waiting' });
-    await stopPrint(t.db, sent.id);
-    expect((await listPrinters(t.db, true))[0].jobs[0].state).toBe('stopped');
+    await stopPrint(t.db, sent!.id);
+    expect((await listPrinters(t.db, true))[0]!.jobs[0]!.state).toBe('stopped');
     const texts = (
-      await readAll(renderPdf(Buffer.from(await testPage(t.db, printer.id)), 600)[0])
+      await readAll(renderPdf(Buffer.from(await testPage(t.db, printer!.id)), 600)[0]!)
     ).map((c) => c.text);
     expect(texts).toEqual(
       expect.arrayContaining([
@@ -464,6 +465,35 @@ describe('runs', () => {
   });
 });
 
+test('the addresses of a sign that has no columns at all are told too', async () => {
+  const { id: list } = await createList(t.db, {
+    name: 'A sign',
+    source: 'typed',
+    headings: [],
+    roles: [],
+    rows: [[]],
+    note: '',
+    actor: 'test',
+  });
+  const sign = await createJob(t.db, 'A sign', list, [], 'test');
+  const { version, document } = await viewJob(t.db, sign);
+  const stamps = [
+    { ...document.stamps[0]!, parts: [{ kind: 'text' as const, text: 'Dune House' }] },
+  ];
+  await changeJob(t.db, sign, { version, document: { ...document, stamps } }, 'test');
+  expect(await giveAddresses(t.db, sign, 'stamp-1', 'test')).toBe(1);
+  const [heads, own, ...more] = await addressRows(
+    t.db,
+    sign,
+    'stamp-1',
+    'https://x.example',
+    'png',
+  );
+  expect(heads).toEqual(['Record', 'Code']);
+  expect(own).toEqual(['', expect.stringMatching(/^https:\/\/x\.example\/c\/.+\.png$/)]);
+  expect(more).toEqual([]);
+});
+
 test('a picture address gives the code of one record as it is now, until it is withdrawn', async () => {
   const { id, list } = await job();
   expect(await giveAddresses(t.db, id, 'stamp-1', 'test')).toBe(4);
@@ -471,12 +501,12 @@ test('a picture address gives the code of one record as it is now, until it is w
   const rows = await addressRows(t.db, id, 'stamp-1', 'https://codes.marrambay.example', 'png');
   expect(rows).toHaveLength(5);
   expect(new Set(rows.map((r) => r[1])).size).toBe(5);
-  const name = rows[1][1].split('/').at(-1)!;
+  const name = rows[1]![1]!.split('/').at(-1)!;
   const said = async () =>
-    (await readAll(Buffer.from((await codeAt(t.db, name, { mm: 30, dpi: 300 })).bytes)))[0].text;
+    (await readAll(Buffer.from((await codeAt(t.db, name, { mm: 30, dpi: 300 })).bytes)))[0]!.text;
   expect(await said()).toBe('001');
   const [one] = await records(list);
-  await editCells(t.db, list, [{ record: one.id, column: 'c1', value: '777' }], 'test');
+  await editCells(t.db, list, [{ record: one!.id, column: 'c1', value: '777' }], 'test');
   expect(await said()).toBe('777');
   expect(
     Buffer.from((await codeAt(t.db, name.replace('.png', '.svg'), {})).bytes).toString(),
@@ -493,16 +523,16 @@ test('a picture address gives the code of one record as it is now, until it is w
   await expect(codeAt(t.db, 'guess-guess-guess-guess1.png', {})).rejects.toThrow(
     /no picture at this address/,
   );
-  await withdrawAddresses(t.db, id, 'stamp-1', [one.id]);
+  await withdrawAddresses(t.db, id, 'stamp-1', [one!.id]);
   await expect(codeAt(t.db, name, {})).rejects.toThrow(/withdrawn/);
   // others may be given one, the withdrawn comes back to nobody; its record is given another when
   // it is asked for by itself
   expect(await giveAddresses(t.db, id, 'stamp-1', 'test')).toBe(0);
-  expect(await giveAddresses(t.db, id, 'stamp-1', 'test', [one.id])).toBe(1);
+  expect(await giveAddresses(t.db, id, 'stamp-1', 'test', [one!.id])).toBe(1);
   await expect(codeAt(t.db, name, {})).rejects.toThrow(/withdrawn/);
   const [, fresh] = await addressRows(t.db, id, 'stamp-1', '', 'svg', { mm: 20, look: 4 });
-  expect(fresh[1]).toMatch(/\.svg\?mm=20&look=4$/);
-  expect(fresh[1]).not.toContain(name.split('.')[0]);
+  expect(fresh![1]).toMatch(/\.svg\?mm=20&look=4$/);
+  expect(fresh![1]).not.toContain(name.split('.')[0]);
   // in a kept look, as long as it is kept
   const look = await keep(
     t.db,
@@ -510,7 +540,9 @@ test('a picture address gives the code of one record as it is now, until it is w
     'test',
   );
   const svg = async () =>
-    Buffer.from((await codeAt(t.db, fresh[1].slice(3).split('?')[0], { look })).bytes).toString();
+    Buffer.from(
+      (await codeAt(t.db, fresh![1]!.slice(3).split('?')[0]!, { look })).bytes,
+    ).toString();
   expect(await svg()).toContain('#a8324a');
   await t.db.deleteFrom('kept').where('id', '=', look).execute();
   await expect(svg()).rejects.toThrow(/not kept any more/);
@@ -522,18 +554,18 @@ test('an address gives only so many new pictures in a minute; what it gave befor
   const { id } = await job();
   await giveAddresses(t.db, id, 'stamp-1', 'test');
   const rows = await addressRows(t.db, id, 'stamp-1', 'https://codes.marrambay.example', 'svg');
-  const [, first, second] = rows.map((r) => r[1].split('/').at(-1)!);
+  const [, first, second] = rows.map((r) => r[1]!.split('/').at(-1)!);
   let refused: unknown;
   let given = 0;
   for (let mm = 10; mm < 60 && !refused; mm++)
-    await codeAt(t.db, first, { mm }).then(
+    await codeAt(t.db, first!, { mm }).then(
       () => given++,
       (error: unknown) => (refused = error),
     );
   expect(refused).toMatchObject({ status: 429 });
   expect(given).toBe(30);
-  expect((await codeAt(t.db, first, { mm: 10 })).bytes.length).toBeGreaterThan(100);
-  expect((await codeAt(t.db, second, { mm: 10 })).bytes.length).toBeGreaterThan(100);
+  expect((await codeAt(t.db, first!, { mm: 10 })).bytes.length).toBeGreaterThan(100);
+  expect((await codeAt(t.db, second!, { mm: 10 })).bytes.length).toBeGreaterThan(100);
 });
 
 test('pictures are fetched from their addresses, go on after any of them, and say which did not come', async () => {

@@ -191,7 +191,7 @@ test('a worker that is killed takes with it the process of its task', async () =
   await expect
     .poll(
       () =>
-        spawnSync('ps', ['-o', 'stat=', '-p', pid], { encoding: 'utf8' })
+        spawnSync('ps', ['-o', 'stat=', '-p', pid!], { encoding: 'utf8' })
           .stdout.replace(/Z\S*/, '')
           .trim(),
       { timeout: 30_000 },

@@ -42,7 +42,7 @@ test('stamps move from the jobs to their list; those that differ under one numbe
     const own = { ...stamp, name };
     return JSON.stringify({
       stamps: [own],
-      piece: firstPiece(stocks[0], own, columns),
+      piece: firstPiece(stocks[0]!, own, columns),
       options: defaultRunOptions,
     });
   };

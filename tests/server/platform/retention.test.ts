@@ -46,18 +46,18 @@ test('what was kept long enough goes, the rest stays, and a run says since when 
     .where('run_id', '=', old)
     .execute();
   const origin = { kind: 'file' as const, name: 'a.csv', headerRow: 0 };
-  const [left, waiting] = [0, 1].map(() =>
-    askIntake(t.db, { name: 'a.csv', bytes: Buffer.from('No\n1\n'), origin, actor: 'test' }),
-  );
+  const ask = () =>
+    askIntake(t.db, { name: 'a.csv', bytes: Buffer.from('No\n1\n'), origin, actor: 'test' });
+  const [left, waiting] = [await ask(), await ask()];
   await t.db
     .updateTable('intakes')
     .set({ state: 'failed', created_at: ago(31) })
-    .where('id', '=', await left)
+    .where('id', '=', left)
     .execute();
   await t.db
     .updateTable('intakes')
     .set({ created_at: ago(31) })
-    .where('id', '=', await waiting)
+    .where('id', '=', waiting)
     .execute();
   await takeAwayTheOld(t.db);
   // files are kept a year, as nobody said otherwise

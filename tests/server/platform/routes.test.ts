@@ -288,7 +288,7 @@ test('the demo is loaded once, seven lists with their faults', async () => {
         ['Workshops', 4],
       ].sort(),
     );
-    expect(jobs[0].name).toBe('Badges, open weekend');
+    expect(jobs[0]!.name).toBe('Badges, open weekend');
     expect(jobs.reduce((sum, j) => sum + j.look, 0)).toBeGreaterThan(5);
     expect(jobs.reduce((sum, j) => sum + j.out, 0)).toBeGreaterThan(1);
   } finally {

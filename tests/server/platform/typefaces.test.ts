@@ -27,9 +27,9 @@ describe('a large typeface, handed over in parts', () => {
         const drawn = [whole, parts].map((book) => {
           const face = book.covering(character, chosen, han)!;
           const [glyph] = face.shape(character);
-          return { advance: glyph.advance, outline: face.outlineSvg(glyph.id) };
+          return { advance: glyph!.advance, outline: face.outlineSvg(glyph!.id) };
         });
-        expect(drawn[0].outline.length).toBeGreaterThan(10);
+        expect(drawn[0]!.outline.length).toBeGreaterThan(10);
         expect(drawn[1]).toEqual(drawn[0]);
       }
     }

@@ -73,7 +73,7 @@ describe('the order of the pieces', () => {
   test('lies so on the sheets', async () => {
     const made = await run(id, { which: 'with-code', sort: 'c1:up' });
     const [page] = renderPdf(await bytesOf(made, '.pdf'), 150);
-    const codes = (await readAll(page)).map((c) => c.text);
+    const codes = (await readAll(page!)).map((c) => c.text);
     expect(codes.sort()).toEqual(['10', '100', '8', '9']);
     const receipt = (await bytesOf(made, 'receipt.csv')).toString();
     expect(receipt.indexOf('Maude')).toBeLessThan(receipt.indexOf('Anselm'));
@@ -87,8 +87,8 @@ describe('the order of the pieces', () => {
 describe('what is left out', () => {
   test('is weighed against what was meant: the ticked, the shown, the new, the changed', async () => {
     expect(await leftOut({})).toEqual([expect.stringMatching(/^Odalys: No is blank/)]);
-    expect(await leftOut({ which: 'ticked', ticked: [ids[0], ids[1]] })).toEqual([]);
-    expect(await leftOut({ which: 'ticked', ticked: [ids[0], ids[2]] })).toEqual([
+    expect(await leftOut({ which: 'ticked', ticked: [ids[0]!, ids[1]!] })).toEqual([]);
+    expect(await leftOut({ which: 'ticked', ticked: [ids[0]!, ids[2]!] })).toEqual([
       expect.stringMatching(/^Odalys: /),
     ]);
     expect(await leftOut({ which: 'filtered', view: { q: 'Dune' } })).toEqual([]);
@@ -100,9 +100,9 @@ describe('what is left out', () => {
     expect([fresh.pieces, fresh.left]).toEqual([0, 1]);
     expect(await leftOut({ which: 'changed' })).toEqual([]);
     // one that was printed loses its number: it is meant, and cannot be made
-    await editCells(t.db, list, [{ record: ids[0], column: 'c1', value: '' }], 'test');
+    await editCells(t.db, list, [{ record: ids[0]!, column: 'c1', value: '' }], 'test');
     const changed = await proof({ which: 'changed' });
-    expect([changed.pieces, changed.left, changed.leftOut[0].title]).toEqual([0, 1, 'Wren']);
+    expect([changed.pieces, changed.left, changed.leftOut[0]!.title]).toEqual([0, 1, 'Wren']);
   });
   test('says so of records of which no copy is wanted, and the run keeps the account', async () => {
     const { document, version } = await viewJob(t.db, id);
@@ -116,7 +116,7 @@ describe('what is left out', () => {
     const made = await startRun(
       t.db,
       id,
-      { name: 'x', which: 'ticked', ticked: [ids[1], ids[3]] },
+      { name: 'x', which: 'ticked', ticked: [ids[1]!, ids[3]!] },
       'test',
     );
     await work();
@@ -150,7 +150,7 @@ describe('a fixed sign', () => {
     const pdf = await bytesOf(runId, '.pdf');
     expect(pdfText(pdf).match(/Potting shed/g)).toHaveLength(2);
     const codes = await Promise.all(renderPdf(pdf, 100).map((page) => readAll(page)));
-    expect(codes.map(([c]) => c.text)).toEqual([sign.values.Page, sign.values.Page]);
+    expect(codes.map(([c]) => c!.text)).toEqual([sign.values.Page, sign.values.Page]);
   });
   test('whose code says its number has that as its key', async () => {
     const values = { Name: 'Pump', No: 'PU-0001' };

@@ -94,7 +94,7 @@ describe('the proof of a run', () => {
     const ready = await proofOf(t.db, id, { name: 'x', which: 'ready' }, 0);
     expect([all.records, all.look, ready.look]).toEqual([29, 0, 0]);
     expect(all.leftOut).toMatchObject([{ title: 'Person 8' }]);
-    expect(all.leftOut[0].reason).toContain('No is blank');
+    expect(all.leftOut[0]!.reason).toContain('No is blank');
   });
 });
 
@@ -214,11 +214,11 @@ describe('the same run again', () => {
         .where('list_id', '=', list)
         .limit(1)
         .execute();
-      await editCells(t.db, list, [{ record: record.id, column: 'c1', value: 'changed' }], 'test');
+      await editCells(t.db, list, [{ record: record!.id, column: 'c1', value: 'changed' }], 'test');
       expect(await again(made, '.zip')).toBe(hash(before));
       const files = unzipSync(before);
       const first = Object.keys(files).find((n) => n.includes('DH-001'))!;
-      expect(files[first].length).toBeGreaterThan(100);
+      expect(files[first]!.length).toBeGreaterThan(100);
     },
   );
   test.each([

@@ -94,12 +94,12 @@ describe('the ledger', () => {
     });
     const { rows } = await rowsOf(j.id);
     expect(rows.map((r) => r.marks.overall)).toEqual(['ready', 'out', 'look', 'look', 'look']);
-    expect(rows[1].notes.map((n) => n.text)).toEqual([
+    expect(rows[1]!.notes.map((n) => n.text)).toEqual([
       'Badge no is blank',
       'no code: Badge no is blank',
     ]);
-    expect(rows[2].notes[0].text).toMatch(/runs over by \d+ letters/);
-    expect(rows[4].notes[0].text).toBe('Badge no comes more than once');
+    expect(rows[2]!.notes[0]!.text).toMatch(/runs over by \d+ letters/);
+    expect(rows[4]!.notes[0]!.text).toBe('Badge no comes more than once');
     expect((await listJobs(t.db)).find((x) => x.id === j.id)).toMatchObject({
       records: 5,
       ready: 1,
@@ -129,15 +129,15 @@ describe('the ledger', () => {
 
   test('an edit changes the marks of its own row and of those it shared a key with; undo and redo too', async () => {
     const { rows } = await rowsOf(j.id);
-    await editCells(t.db, j.list, [{ record: rows[4].id, column: 'c1', value: ' 005 ' }], 'test');
+    await editCells(t.db, j.list, [{ record: rows[4]!.id, column: 'c1', value: ' 005 ' }], 'test');
     const marks = async () => (await rowsOf(j.id)).rows.map((r) => r.marks.overall);
     // spaces round a value are told, and do not reach the code
     expect(await marks()).toEqual(['ready', 'out', 'look', 'ready', 'look']);
-    expect((await rowsOf(j.id)).rows[4].values.c1).toBe(' 005 ');
+    expect((await rowsOf(j.id)).rows[4]!.values.c1).toBe(' 005 ');
     expect(await stepBack(t.db, j.list, 'undo', 'test')).toBe('1 cell changed');
     expect(await marks()).toEqual(['ready', 'out', 'look', 'look', 'look']);
     expect(await stepBack(t.db, j.list, 'redo', 'test')).toBe('1 cell changed');
-    expect((await rowsOf(j.id)).rows[4].values.c1).toBe(' 005 ');
+    expect((await rowsOf(j.id)).rows[4]!.values.c1).toBe(' 005 ');
     expect(await stepBack(t.db, j.list, 'redo', 'test')).toBeUndefined();
     expect((await viewJob(t.db, j.id)).list.revision).toBe(4);
   });
@@ -205,8 +205,8 @@ describe('a run', () => {
         .map((p) => p[0]),
     ]);
     const { rows } = await rowsOf(id);
-    expect(rows[20].marks.run).toBe('ready');
-    expect([rows[20].page, rows[20].place]).toEqual([2, 4]);
+    expect(rows[20]!.marks.run).toBe('ready');
+    expect([rows[20]!.page, rows[20]!.place]).toEqual([2, 4]);
   });
 
   test('ticked records only, several copies each', async () => {
@@ -222,7 +222,7 @@ describe('a run', () => {
     const runId = await startRun(
       t.db,
       id,
-      { name: 'Two', which: 'ticked', ticked: [rows[1].id, rows[3].id] },
+      { name: 'Two', which: 'ticked', ticked: [rows[1]!.id, rows[3]!.id] },
       'test',
     );
     await work();
@@ -288,7 +288,7 @@ describe('a run', () => {
       place: 1,
       result: 'unread',
     });
-    expect((await rowsOf(id)).rows[0].marks.run).toBe('failed');
+    expect((await rowsOf(id)).rows[0]!.marks.run).toBe('failed');
   });
 
   test('is refused when there is nothing to make, and leaves nothing behind', async () => {

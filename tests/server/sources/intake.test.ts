@@ -50,7 +50,7 @@ describe('separated text', () => {
     ['Windows-1252', new Uint8Array(Buffer.from(table, 'latin1'))],
   ])('%s is recognised', (encoding, content) => {
     expect(decodeText(content).encoding).toBe(encoding);
-    expect(readBook('a.csv', content).sheets[0].rows[1][0]).toBe('0042');
+    expect(readBook('a.csv', content).sheets[0]!.rows[1]![0]).toBe('0042');
   });
 
   test('the separator is the one that cuts the lines alike, quotes respected', () => {
@@ -65,13 +65,13 @@ describe('separated text', () => {
     const { rows } = readBook(
       'a.csv',
       bytes('Tag,No,Note\n007,2000411000017,"say ""hi"", twice\nand again"\n 1 ,0x1F,\n'),
-    ).sheets[0];
+    ).sheets[0]!;
     expect(rows[1]).toEqual(['007', '2000411000017', 'say "hi", twice\nand again']);
     expect(rows[2]).toEqual([' 1 ', '0x1F', '']);
   });
 
   test('blank rows are left out with a word, short rows are filled up', () => {
-    const sheet = readBook('a.csv', bytes('A,B\n1,2\n,\n\n3\n,,\n')).sheets[0];
+    const sheet = readBook('a.csv', bytes('A,B\n1,2\n,\n\n3\n,,\n')).sheets[0]!;
     expect(sheet.rows).toEqual([
       ['A', 'B'],
       ['1', '2'],
@@ -96,13 +96,13 @@ describe('workbooks', () => {
     '%s: numbers keep their digits, dates and shares are as shown',
     (type) => {
       const book = readBook(`a.${type}`, workbook({ List: sheet() }, type));
-      expect(book.sheets[0].rows[1].slice(0, 4)).toEqual([
+      expect(book.sheets[0]!.rows[1]!.slice(0, 4)).toEqual([
         '007',
         '2000411000017',
         '01.12.2025',
         '12.5%',
       ]);
-      expect(book.sheets[0].notes[0]).toContain('over 15 digits');
+      expect(book.sheets[0]!.notes[0]).toContain('over 15 digits');
     },
   );
 
@@ -122,7 +122,7 @@ describe('workbooks', () => {
       ),
       'META-INF/manifest.xml': bytes('<manifest/>'),
     });
-    expect(readBook('a.ods', ods).sheets[0].rows[1]).toEqual([
+    expect(readBook('a.ods', ods).sheets[0]!.rows[1]).toEqual([
       '007',
       '2000411000017',
       '01.12.2025',
@@ -152,7 +152,7 @@ describe('workbooks', () => {
     expect(preview.sheets[1]).toMatchObject({ headerRow: 1, roles: ['key', 'name', 'text'] });
     expect(
       takenSheet(
-        readBook('a.xlsx', workbook({ People: utils.aoa_to_sheet(rows) }, 'xlsx')).sheets[0],
+        readBook('a.xlsx', workbook({ People: utils.aoa_to_sheet(rows) }, 'xlsx')).sheets[0]!,
         { headerRow: 1 },
       ).rows,
     ).toHaveLength(2);
@@ -164,8 +164,8 @@ describe('workbooks', () => {
       ['1', 'x'],
     ]);
     s['B2'] = { t: 'e', v: 0x17, w: '#REF!' };
-    const read = readBook('a.xlsx', workbook({ A: s }, 'xlsx')).sheets[0];
-    expect(read.rows[1][1]).toBe('#REF!');
+    const read = readBook('a.xlsx', workbook({ A: s }, 'xlsx')).sheets[0]!;
+    expect(read.rows[1]![1]).toBe('#REF!');
     expect(read.notes).toEqual(['1 cell holds a formula error; their records will need a look.']);
   });
 
@@ -177,8 +177,8 @@ describe('workbooks', () => {
     const preview = previewBook(
       readBook('wide.xlsx', workbook({ A: utils.aoa_to_sheet(wide) }, 'xlsx')),
     );
-    expect(preview.sheets[0].columns).toBe(300);
-    expect(preview.sheets[0].notes).toContain(
+    expect(preview.sheets[0]!.columns).toBe(300);
+    expect(preview.sheets[0]!.notes).toContain(
       'The sheet has 300 columns; all of them are brought in.',
     );
   });
@@ -268,13 +268,15 @@ test('the seven demo lists are read, with their faults', () => {
   ];
   for (const [name, count] of expected) {
     const book = readBook(name, readFileSync(`demo/${name}`));
-    const { rows } = takenSheet(book.sheets[0], { headerRow: findHeaderRow(book.sheets[0].rows) });
+    const { rows } = takenSheet(book.sheets[0]!, {
+      headerRow: findHeaderRow(book.sheets[0]!.rows),
+    });
     expect([name, rows.length]).toEqual([name, count]);
   }
-  const packets = readBook('seed-packets.xlsx', readFileSync('demo/seed-packets.xlsx')).sheets[0]
+  const packets = readBook('seed-packets.xlsx', readFileSync('demo/seed-packets.xlsx')).sheets[0]!
     .rows;
-  expect(packets[1][0]).toMatch(/^\d{13}$/);
-  expect(packets[42][0]).toMatch(/^\d{11}$/);
+  expect(packets[1]![0]).toMatch(/^\d{13}$/);
+  expect(packets[42]![0]).toMatch(/^\d{11}$/);
 });
 
 describe('files that a spreadsheet program saved, with a title merged over the table, a hidden row, formulas and two sheets', () => {
@@ -291,21 +293,21 @@ describe('files that a spreadsheet program saved, with a title merged over the t
     (ending) => {
       const book = readBook(`stewards.${ending}`, file(ending));
       expect(book.sheets.map((s) => s.name)).toEqual(['Notes', 'Stewards']);
-      const sheet = book.sheets[1];
+      const sheet = book.sheets[1]!;
       expect(findHeaderRow(sheet.rows)).toBe(1);
       const { names, rows: read } = takenSheet(sheet, { headerRow: 1 });
       expect(names).toEqual(['Badge no', 'Name', 'Day', 'Number', 'Label']);
       expect(read.map((r) => r.slice(0, 4))).toEqual(rows);
-      expect(read[0][4]).toBe('Ines Okafor (7)');
-      expect(read[2][4]).toMatch(/^(#DIV\/0!|#VALUE!|Err:\d+)$/);
+      expect(read[0]![4]).toBe('Ines Okafor (7)');
+      expect(read[2]![4]).toMatch(/^(#DIV\/0!|#VALUE!|Err:\d+)$/);
     },
   );
 
   test('csv: semicolons and UTF-8 found by themselves', () => {
     const book = readBook('stewards.csv', file('csv'));
     expect(book.kind).toMatch(/semicolons/);
-    const { rows: read } = takenSheet(book.sheets[0], {
-      headerRow: findHeaderRow(book.sheets[0].rows),
+    const { rows: read } = takenSheet(book.sheets[0]!, {
+      headerRow: findHeaderRow(book.sheets[0]!.rows),
     });
     expect(read.map((r) => r[1])).toEqual(rows.map((r) => r[1]));
   });

@@ -21,7 +21,7 @@ const preview = (name: string) => {
 };
 const taken = (name: string, more: object = {}) => {
   const { sheet, own } = preview(name);
-  return takenSheet(own, { headerRow: sheet.headerRow, ...more });
+  return takenSheet(own!, { headerRow: sheet!.headerRow, ...more });
 };
 const refusal = (work: () => unknown): string => {
   try {
@@ -45,7 +45,7 @@ test('what is no text is taken out of a cell, and said', () => {
   const note = (n: string) =>
     `In ${n} a sign that is no text (a NUL or half a character) was taken out.`;
   const text = readBook('a.csv', Buffer.from(`No,Name\n1,A\0B\n${'2,Larch\n'.repeat(40)}`))
-    .sheets[0];
+    .sheets[0]!;
   expect(text.rows[1]).toEqual(['1', 'AB']);
   expect(text.notes).toEqual([note('1 cell')]);
   const book = utils.book_new();
@@ -61,7 +61,7 @@ test('what is no text is taken out of a cell, and said', () => {
   const sheet = readBook(
     'a.xls',
     Buffer.from(write(book, { type: 'array', bookType: 'biff8' }) as ArrayBuffer),
-  ).sheets[0];
+  ).sheets[0]!;
   expect(sheet.rows).toEqual([
     ['No', 'Name'],
     ['1', 'half \ufffd'],
@@ -84,14 +84,14 @@ describe('encodings', () => {
   ])('%s is %s', (name, encoding, first) => {
     const book = read(name);
     expect(book.kind).toContain(encoding);
-    expect(book.sheets[0].rows[1][1]).toBe(first);
+    expect(book.sheets[0]!.rows[1]![1]).toBe(first);
   });
   test('another can be asked for, and another separator', () => {
     const bytes = bytesOf('windows-1250.csv');
-    expect(readBook('a.csv', bytes, { encoding: 'windows-1252' }).sheets[0].rows[1][1]).toBe(
+    expect(readBook('a.csv', bytes, { encoding: 'windows-1252' }).sheets[0]!.rows[1]![1]).toBe(
       'Jiøí Dvoøák',
     );
-    expect(readBook('a.csv', bytes, { separator: ',' }).sheets[0].rows[0]).toHaveLength(1);
+    expect(readBook('a.csv', bytes, { separator: ',' }).sheets[0]!.rows[0]).toHaveLength(1);
     expect(readBook('a.csv', bytes, { separator: ',' }).kind).toContain('commas');
   });
   test('a doubt is said where another reading gives other letters', () => {
@@ -135,12 +135,12 @@ describe('separated text', () => {
   });
   test('ragged.csv: a wider row does not become the heading', () => {
     const { sheet } = preview('ragged.csv');
-    expect(sheet.headerRow).toBe(0);
+    expect(sheet!.headerRow).toBe(0);
     expect(taken('ragged.csv').names.slice(0, 2)).toEqual(['Tag', 'Item']);
   });
   test('blank-rows-first.csv: rows keep the numbers they have in the file', () => {
     const { sheet } = preview('blank-rows-first.csv');
-    expect([sheet.headerRow, sheet.numbers]).toEqual([0, [4, 5, 7]]);
+    expect([sheet!.headerRow, sheet!.numbers]).toEqual([0, [4, 5, 7]]);
     expect(taken('blank-rows-first.csv').rows).toEqual([
       ['001', 'Pump'],
       ['002', 'Hose'],
@@ -151,30 +151,30 @@ describe('separated text', () => {
 describe('which sheet, which rows', () => {
   test('no-headings.csv: the first row is a record, and is kept', () => {
     const { sheet } = preview('no-headings.csv');
-    expect([sheet.headerRow, sheet.roles]).toEqual([-1, ['key', 'name', 'email']]);
+    expect([sheet!.headerRow, sheet!.roles]).toEqual([-1, ['key', 'name', 'email']]);
     expect(taken('no-headings.csv')).toMatchObject({ names: ['Column 1', 'Column 2', 'Column 3'] });
     expect(taken('no-headings.csv').rows).toHaveLength(3);
   });
   test('totals.csv: the last row sums up, and can be left out', () => {
-    expect(preview('totals.csv').sheet.sum).toBe('Total, 22');
+    expect(preview('totals.csv').sheet!.sum).toBe('Total, 22');
     expect(taken('totals.csv', { lastOut: true }).rows.map((r) => r[0])).toEqual([
       'Pump',
       'Hose',
       'Rake',
     ]);
     expect(taken('totals.csv').rows).toHaveLength(4);
-    expect(preview('ragged.csv').sheet.sum).toBeUndefined();
+    expect(preview('ragged.csv').sheet!.sum).toBeUndefined();
   });
   test('cover-sheet-first.xlsx and empty-sheet-first.xlsx: the sheet that looks like a table is taken', () => {
     for (const name of ['cover-sheet-first.xlsx', 'empty-sheet-first.xlsx']) {
       const { suggested, sheet } = preview(name);
-      expect([name, suggested, sheet.name, sheet.rows]).toEqual([name, 1, 'Tools', 4]);
+      expect([name, suggested, sheet!.name, sheet!.rows]).toEqual([name, 1, 'Tools', 4]);
     }
   });
   test('hidden.xlsx, hidden.ods: hidden rows and columns are said, and left out if one likes', () => {
     for (const name of ['hidden.xlsx', 'hidden.ods']) {
       const { sheet } = preview(name);
-      expect([name, sheet.hiddenRows, sheet.hiddenColumns, sheet.hiddenNames]).toEqual([
+      expect([name, sheet!.hiddenRows, sheet!.hiddenColumns, sheet!.hiddenNames]).toEqual([
         name,
         1,
         1,
@@ -189,7 +189,7 @@ describe('which sheet, which rows', () => {
         ],
       });
     }
-    expect(preview('hidden.ods').sheet.filtered).toBe(true);
+    expect(preview('hidden.ods').sheet!.filtered).toBe(true);
   });
   test('filtered.xlsx: rows out of a filter are told from rows hidden one by one', () => {
     expect(preview('filtered.xlsx').sheet).toMatchObject({ filtered: true, hiddenRows: 2 });
@@ -199,7 +199,7 @@ describe('which sheet, which rows', () => {
     ]);
   });
   test('merged-down.xlsx: cells under a merged one are counted, and filled if one likes', () => {
-    expect(preview('merged-down.xlsx').sheet.merged).toBe(2);
+    expect(preview('merged-down.xlsx').sheet!.merged).toBe(2);
     expect(taken('merged-down.xlsx').rows.map((r) => r[0])).toEqual([
       'Dune House',
       '',
@@ -220,7 +220,7 @@ describe('values', () => {
     const { rows, doubts } = taken('dates-and-digits.xlsx');
     expect(rows.map((r) => r[1])).toEqual(['2026-11-25', '2025-12-13']);
     expect(doubts).toEqual([{ 2: 'rounded' }, undefined]);
-    expect(preview('dates-and-digits.xlsx').sheet.notes.join(' ')).toMatch(
+    expect(preview('dates-and-digits.xlsx').sheet!.notes.join(' ')).toMatch(
       /1 number has over 15 digits.*2 dates have no form/,
     );
   });
@@ -228,7 +228,7 @@ describe('values', () => {
     const { rows, doubts } = taken('no-results.xlsx');
     expect(rows.map((r) => r[1])).toEqual(['', 'HOSE', 'Rake']);
     expect(doubts[0]).toEqual({ 1: 'no-result' });
-    expect(preview('no-results.xlsx').sheet.notes.join(' ')).toContain(
+    expect(preview('no-results.xlsx').sheet!.notes.join(' ')).toContain(
       '1 formula has no result stored in the file',
     );
   });
@@ -243,7 +243,7 @@ describe('limits', () => {
   });
   test('what is too much is named: rows, columns, a cell', () => {
     const rows = (n: number, line: string) => Buffer.from(`No,Name\n${line.repeat(n)}`);
-    expect(readBook('a.csv', rows(mostRows, '1,x\n')).sheets[0].rows).toHaveLength(mostRows + 1);
+    expect(readBook('a.csv', rows(mostRows, '1,x\n')).sheets[0]!.rows).toHaveLength(mostRows + 1);
     expect(refusal(() => new Limits('a.csv').records(mostRows + 1))).toContain('200,001 records');
     expect(refusal(() => readBook('a.csv', rows(mostRows + 100, '1,x\n')))).toContain(
       'more than 200,000 rows',
@@ -256,7 +256,7 @@ describe('limits', () => {
     ).toContain('100,001 characters');
     // padding of separators is no column
     expect(
-      readBook('a.csv', Buffer.from(`a,b${','.repeat(900)}\n1,2${','.repeat(900)}\n`)).sheets[0]
+      readBook('a.csv', Buffer.from(`a,b${','.repeat(900)}\n1,2${','.repeat(900)}\n`)).sheets[0]!
         .rows[0],
     ).toEqual(['a', 'b']);
   });

@@ -90,7 +90,7 @@ async function expectWhole(t: TestDatabase, id: number, run: Run, count: number)
   const pages = renderPdf(await bytesOf(id, '.pdf'), 150);
   expect(pages).toHaveLength(Math.ceil(count / 21));
   const middle = Math.floor(pages.length / 2);
-  const codes = (await readAll(pages[middle])).map((c) => c.text).sort();
+  const codes = (await readAll(pages[middle]!)).map((c) => c.text).sort();
   expect(codes).toEqual(
     people(count)
       .slice(middle * 21, middle * 21 + 21)
@@ -158,7 +158,7 @@ test('a worker killed in the middle of documents, and of codes on PDFs, loses no
           ...{ ...kept, set_id: set },
           facts: JSON.stringify(kept.facts),
           name: `${key}.pdf`,
-          name_keys: [keyOf(key)],
+          name_keys: [keyOf(key!)],
         })
         .returning('id')
         .executeTakeFirstOrThrow();
@@ -176,7 +176,7 @@ test('a worker killed in the middle of documents, and of codes on PDFs, loses no
   ] as const) {
     const { id } = await job(['Badge no', 'Name'], ['key', 'name'], people(count), kind);
     const { version, document } = await viewJob(t.db, id);
-    const piece = { ...document.piece, ground: await ground(kind, document.stamps[0].id) };
+    const piece = { ...document.piece, ground: await ground(kind, document.stamps[0]!.id) };
     await changeJob(t.db, id, { version, document: { ...document, piece } }, 'test');
     await rejudgePiece(t.db, id);
     const wanted = { name: 'Killed', which: 'ready' as const, output: { kind: output } };
@@ -187,12 +187,12 @@ test('a worker killed in the middle of documents, and of codes on PDFs, loses no
   await Promise.race(started.map((run) => until(t, run, (r) => r.made > 0)));
   first.kill('SIGKILL');
   const made = await Promise.all(started.map(async (run) => (await viewRun(t.db, run)).made));
-  expect(made[0] + made[1]).toBeLessThan(2 * count);
+  expect(made[0]! + made[1]!).toBeLessThan(2 * count);
   const second = worker(t.url);
   for (const run of [documents, pdfs]) {
-    const done = await until(t, run, (r) => r.state === 'done');
+    const done = await until(t, run!, (r) => r.state === 'done');
     expect(done).toMatchObject({ made: count, codes: count, read: count, failed: 0 });
-    const names = Object.keys(unzipSync(await bytesOf(run, '.zip')))
+    const names = Object.keys(unzipSync(await bytesOf(run!, '.zip')))
       .map((name) => name.replace(/^.*\//, ''))
       .filter((name) => /\.(docx|pdf)$/.test(name));
     expect(names.map((name) => name.replace(/\.\w+$/, '')).sort()).toEqual(keys);

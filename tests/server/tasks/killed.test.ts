@@ -60,10 +60,10 @@ test.each([
     await editCells(
       t.db,
       list,
-      [{ record: records[0].id, column: 'c2', value: '\u0421lare' }],
+      [{ record: records[0]!.id, column: 'c2', value: '\u0421lare' }],
       'test',
     );
-    await editCells(t.db, list, [{ record: records[0].id, column: 'c2', value: 'Clare' }], 'test');
+    await editCells(t.db, list, [{ record: records[0]!.id, column: 'c2', value: 'Clare' }], 'test');
   }
   const origin = { kind: 'file' as const, name: 'people.csv', headerRow: 0 };
   const intake =
@@ -97,7 +97,7 @@ test.each([
       'tsx',
       'tests/helpers/one-step.ts',
       what,
-      JSON.stringify({ list, record: records[0].id, intake }),
+      JSON.stringify({ list, record: records[0]!.id, intake }),
     ],
     { env: { ...process.env, DATABASE_URL: t.url }, stdio: 'inherit' },
   );

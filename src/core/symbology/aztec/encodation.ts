@@ -11,7 +11,7 @@ const bitsIn = [5, 5, 5, 5, 4];
 /** Code of each byte in each mode, or -1. */
 const codes = [upper, lower, mixed, punct, digit].map(() => new Int8Array(256).fill(-1));
 const fill = (mode: number, first: number, characters: string) =>
-  Array.from(characters, (c, i) => (codes[mode][c.charCodeAt(0)] = first + i));
+  Array.from(characters, (c, i) => (codes[mode]![c.charCodeAt(0)] = first + i));
 fill(upper, 1, ' ABCDEFGHIJKLMNOPQRSTUVWXYZ');
 fill(lower, 1, ' abcdefghijklmnopqrstuvwxyz');
 fill(mixed, 1, ' \x01\x02\x03\x04\x05\x06\x07\x08\t\n\v\f\r\x1b\x1c\x1d\x1e\x1f@\\^_`|~\x7f');
@@ -62,7 +62,7 @@ export function writeAztec(bytes: Uint8Array, eci: boolean, out: BitBuffer): voi
       [4, 4],
       [8, 4],
     ])
-      out.append(value, bits);
+      out.append(value!, bits!);
   const n = bytes.length;
   const best: (Step | undefined)[][] = Array.from(
     { length: n + 1 },
@@ -70,58 +70,58 @@ export function writeAztec(bytes: Uint8Array, eci: boolean, out: BitBuffer): voi
   );
   // asked before a step is made: most ways are dearer than one that is known
   const cheaper = (at: number, mode: number, cost: number): boolean => {
-    const known = best[at][mode];
+    const known = best[at]![mode];
     return !known || cost < known.cost;
   };
   const go = (from: number, to: number, mode: number, writes: Write[]) => {
-    let { cost } = best[from][mode]!;
+    let { cost } = best[from]![mode]!;
     for (const write of writes) cost += write[1];
-    if (cheaper(to, mode, cost)) best[to][mode] = { cost, writes, from, mode };
+    if (cheaper(to, mode, cost)) best[to]![mode] = { cost, writes, from, mode };
   };
   const open: ({ cost: number; from: number } | undefined)[] = [];
-  best[0][upper] = { cost: 0, writes: [], from: -1, mode: upper };
+  best[0]![upper] = { cost: 0, writes: [], from: -1, mode: upper };
   for (let i = 0; i <= n; i++) {
     // three rounds reach every mode from every other
     for (let round = 0, changed = true; round < 3 && changed; round++) {
       changed = false;
       for (const [from, to, write] of latches) {
-        const here = best[i][from];
+        const here = best[i]![from];
         if (!here || !cheaper(i, to, here.cost + write[1])) continue;
-        best[i][to] = { cost: here.cost + write[1], writes: [write], from: i, mode: from };
+        best[i]![to] = { cost: here.cost + write[1], writes: [write], from: i, mode: from };
         changed = true;
       }
     }
     if (i === n) break;
-    const byte = bytes[i];
+    const byte = bytes[i]!;
     const pair =
       i + 1 < n && pairStarts.includes(byte)
-        ? pairs[String.fromCharCode(byte, bytes[i + 1])]
+        ? pairs[String.fromCharCode(byte, bytes[i + 1]!)]
         : undefined;
     for (let mode = 0; mode < 5; mode++) {
-      const here = best[i][mode];
+      const here = best[i]![mode];
       if (!here) continue;
-      const own = codes[mode][byte];
-      if (own >= 0) go(i, i + 1, mode, [[own, bitsIn[mode]]]);
+      const own = codes[mode]![byte]!;
+      if (own >= 0) go(i, i + 1, mode, [[own, bitsIn[mode]!]]);
       if (mode === punct && pair !== undefined) go(i, i + 2, mode, [[pair, 5]]);
       if (mode !== punct) {
-        if (codes[punct][byte] >= 0)
+        if (codes[punct]![byte]! >= 0)
           go(i, i + 1, mode, [
-            [0, bitsIn[mode]],
-            [codes[punct][byte], 5],
+            [0, bitsIn[mode]!],
+            [codes[punct]![byte]!, 5],
           ]);
         if (pair !== undefined)
           go(i, i + 2, mode, [
-            [0, bitsIn[mode]],
+            [0, bitsIn[mode]!],
             [pair, 5],
           ]);
       }
-      if ((mode === lower || mode === digit) && codes[upper][byte] >= 0)
-        go(i, i + 1, mode, [mode === lower ? [28, 5] : [15, 4], [codes[upper][byte], 5]]);
+      if ((mode === lower || mode === digit) && codes[upper]![byte]! >= 0)
+        go(i, i + 1, mode, [mode === lower ? [28, 5] : [15, 4], [codes[upper]![byte]!, 5]]);
       if (mode <= mixed)
         for (let length = 1; length <= Math.min(31, n - i); length++) {
           const cost = here.cost + 10 + 8 * length;
           if (cheaper(i + length, mode, cost))
-            best[i + length][mode] = {
+            best[i + length]![mode] = {
               cost,
               writes: [
                 [31, 5],
@@ -136,7 +136,7 @@ export function writeAztec(bytes: Uint8Array, eci: boolean, out: BitBuffer): voi
     // longer binary runs are carried along open, one per mode: what they cost does not depend on
     // where they end
     for (let mode = upper; mode <= mixed; mode++) {
-      const here = best[i][mode];
+      const here = best[i]![mode];
       let run = open[mode];
       if (here && (!run || here.cost + 21 < run.cost || i - run.from >= mostBinary))
         run = { cost: here.cost + 21, from: i };
@@ -144,7 +144,7 @@ export function writeAztec(bytes: Uint8Array, eci: boolean, out: BitBuffer): voi
       open[mode] = run = { cost: run.cost + 8, from: run.from };
       const length = i + 1 - run.from;
       if (length > 31 && cheaper(i + 1, mode, run.cost))
-        best[i + 1][mode] = {
+        best[i + 1]![mode] = {
           cost: run.cost,
           writes: [
             [31, 5],
@@ -159,15 +159,15 @@ export function writeAztec(bytes: Uint8Array, eci: boolean, out: BitBuffer): voi
   }
   let mode = 0;
   for (let m = 1; m < 5; m++)
-    if ((best[n][m]?.cost ?? Infinity) < (best[n][mode]?.cost ?? Infinity)) mode = m;
+    if ((best[n]![m]?.cost ?? Infinity) < (best[n]![mode]?.cost ?? Infinity)) mode = m;
   const path: Step[] = [];
   for (let at = n, m = mode; at >= 0;) {
-    const step: Step = best[at][m]!;
+    const step: Step = best[at]![m]!;
     path.unshift(step);
     [at, m] = [step.from, step.mode];
   }
   for (const step of path) {
     for (const [value, bits] of step.writes) out.append(value, bits);
-    for (let k = 0; k < (step.binary ?? 0); k++) out.append(bytes[step.from + k], 8);
+    for (let k = 0; k < (step.binary ?? 0); k++) out.append(bytes[step.from + k]!, 8);
   }
 }

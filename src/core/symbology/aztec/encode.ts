@@ -19,7 +19,7 @@ const primitives: Record<number, number> = { 4: 0x13, 6: 0x43, 8: 0x12d, 10: 0x4
 const fields = new Map<number, GaloisField>();
 const fieldOf = (bits: number): GaloisField => {
   let field = fields.get(bits);
-  if (!field) fields.set(bits, (field = new GaloisField(primitives[bits], 1 << bits)));
+  if (!field) fields.set(bits, (field = new GaloisField(primitives[bits]!, 1 << bits)));
   return field;
 };
 
@@ -35,7 +35,7 @@ interface AztecPlan {
 }
 
 /** Reads bit i of bytes, most significant first. */
-const bitAt = (bytes: Uint8Array, i: number): number => (bytes[i >> 3] >> (7 - (i & 7))) & 1;
+const bitAt = (bytes: Uint8Array, i: number): number => (bytes[i >> 3]! >> (7 - (i & 7))) & 1;
 
 /**
  * Cuts the bits into words of which none is all zeros or all ones: their last bit is then a stuffed
@@ -187,10 +187,10 @@ function drawLayers(
     for (let j = 0; j < length; j++)
       for (let k = 0; k < 2; k++) {
         const bit = at + j * 2 + k;
-        if (bitAt(bits, bit)) set(place[near + k], place[near + j]);
-        if (bitAt(bits, bit + length * 2)) set(place[near + j], place[far - k]);
-        if (bitAt(bits, bit + length * 4)) set(place[far - k], place[far - j]);
-        if (bitAt(bits, bit + length * 6)) set(place[far - j], place[near + k]);
+        if (bitAt(bits, bit)) set(place[near + k]!, place[near + j]!);
+        if (bitAt(bits, bit + length * 2)) set(place[near + j]!, place[far - k]!);
+        if (bitAt(bits, bit + length * 4)) set(place[far - k]!, place[far - j]!);
+        if (bitAt(bits, bit + length * 6)) set(place[far - j]!, place[near + k]!);
       }
     at += length * 8;
   }
@@ -236,7 +236,7 @@ function drawCentre(
     [ring, -ring + 1],
     [ring, ring - 1],
   ])
-    set(c + x, c + y);
+    set(c + x!, c + y!);
   const quarter = mode.length / 4;
   for (let i = 0; i < quarter; i++) {
     const along = compact ? c - 3 + i : c - 5 + i + Math.floor(i / 5);

@@ -14,7 +14,7 @@ export function blockOfModule(symbol: MatrixSymbol): BlockMap {
   const regionColumns = width / size.across;
   for (let r = 0; r < height; r++)
     for (let c = 0; c < width; c++) {
-      const from = map[r * width + c];
+      const from = map[r * width + c]!;
       if (from >= 0)
         codewordOf[
           (r + 1 + 2 * Math.floor(r / regionRows)) * symbol.columns +

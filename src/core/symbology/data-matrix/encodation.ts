@@ -74,25 +74,25 @@ export function planEncodation({ bytes, gs1 }: Units): Plan {
   const steps: Step[] = new Array<Step>(n + 1);
   best[0] = 0;
   const relax = (to: number, cost: number, from: number, kind: Step['kind']) => {
-    if (cost < best[to]) {
+    if (cost < best[to]!) {
       best[to] = cost;
       steps[to] = { from, kind };
     }
   };
   for (let i = 0; i < n; i++) {
-    const here = best[i];
-    const byte = bytes[i];
+    const here = best[i]!;
+    const byte = bytes[i]!;
     relax(i + 1, here + (byte >= 128 ? 2 : 1), i, 'ascii');
-    if (isDigit(byte) && i + 1 < n && isDigit(bytes[i + 1])) relax(i + 2, here + 1, i, 'ascii');
+    if (isDigit(byte) && i + 1 < n && isDigit(bytes[i + 1]!)) relax(i + 2, here + 1, i, 'ascii');
     let c40 = 0;
     let text = 0;
     let x12 = true;
     let edifact = true;
     for (let j = i; j < n; j++) {
-      const b = bytes[j];
+      const b = bytes[j]!;
       const separator = gs1 && b === groupSeparator;
-      c40 += separator ? 2 : valueCounts[0][b];
-      text += separator ? 2 : valueCounts[1][b];
+      c40 += separator ? 2 : valueCounts[0]![b]!;
+      text += separator ? 2 : valueCounts[1]![b]!;
       const length = j - i + 1;
       if (c40 % 3 === 0) relax(j + 1, here + 2 + (c40 / 3) * 2, i, 'c40');
       if (text % 3 === 0) relax(j + 1, here + 2 + (text / 3) * 2, i, 'text');
@@ -114,10 +114,10 @@ export function planEncodation({ bytes, gs1 }: Units): Plan {
 function asciiWords({ bytes, gs1 }: Units, from: number, to: number): number[] {
   const words: number[] = [];
   for (let i = from; i < to; i++) {
-    const b = bytes[i];
+    const b = bytes[i]!;
     if (gs1 && b === groupSeparator) words.push(fnc1);
-    else if (isDigit(b) && i + 1 < to && isDigit(bytes[i + 1]))
-      words.push(130 + (b - 48) * 10 + bytes[++i] - 48);
+    else if (isDigit(b) && i + 1 < to && isDigit(bytes[i + 1]!))
+      words.push(130 + (b - 48) * 10 + bytes[++i]! - 48);
     else if (b >= 128) words.push(upperShift, b - 127);
     else words.push(b + 1);
   }
@@ -141,11 +141,11 @@ export function exactEnding(
   // by how many bytes at the end are said in ASCII
   const edifact = [true, true, true, true, true];
   for (let i = n - 1; i >= 0; i--) {
-    const b = bytes[i];
+    const b = bytes[i]!;
     const separator = gs1 && b === groupSeparator;
-    c40 += separator ? 2 : valueCounts[0][b];
-    text += separator ? 2 : valueCounts[1][b];
-    const room = capacity - prefix - plan.best[i] - 1;
+    c40 += separator ? 2 : valueCounts[0]![b]!;
+    text += separator ? 2 : valueCounts[1]![b]!;
+    const room = capacity - prefix - plan.best[i]! - 1;
     const length = n - i;
     x12 &&= x12Value(b) >= 0;
     for (let tail = 0; tail < edifact.length; tail++)
@@ -158,8 +158,8 @@ export function exactEnding(
       // the last triplet may be filled up with shift 1
       if (values % 3 !== 1 && Math.ceil(values / 3) * 2 === room) return { from: i, kind, tail: 0 };
       // one codeword left for one last ASCII character
-      const last = bytes[n - 1];
-      const lastValues = valueCounts[kind === 'text' ? 1 : 0][last];
+      const last = bytes[n - 1]!;
+      const lastValues = valueCounts[kind === 'text' ? 1 : 0]![last]!;
       if (
         length > 1 &&
         last < 128 &&
@@ -192,7 +192,7 @@ export function writeEncodation(
 ): number[] {
   const stretches: { from: number; to: number; kind: Step['kind'] }[] = [];
   for (let at = ending?.from ?? units.bytes.length; at > 0;) {
-    const { from, kind } = plan.steps[at];
+    const { from, kind } = plan.steps[at]!;
     stretches.unshift({ from, to: at, kind });
     at = from;
   }
@@ -227,7 +227,7 @@ function writeStretch(
       : Array.from(part).flatMap((b) => tripletValues(b, kind === 'text', gs1));
   while (values.length % 3 !== 0) values.push(0);
   for (let i = 0; i < values.length; i += 3) {
-    const triplet = values[i] * 1600 + values[i + 1] * 40 + values[i + 2] + 1;
+    const triplet = values[i]! * 1600 + values[i + 1]! * 40 + values[i + 2]! + 1;
     words.push(triplet >> 8, triplet & 255);
   }
   if (close) words.push(unlatch);
@@ -238,7 +238,7 @@ function writeEdifact(part: Uint8Array, words: number[], close: boolean): void {
   if (close) values.push(31);
   for (let i = 0; i < values.length; i += 4) {
     const [a, b = 0, c = 0, d = 0] = values.slice(i, i + 4);
-    const bits = (a << 18) | (b << 12) | (c << 6) | d;
+    const bits = (a! << 18) | (b << 12) | (c << 6) | d;
     const count = Math.ceil((Math.min(4, values.length - i) * 6) / 8);
     for (let k = 0; k < count; k++) words.push((bits >> (16 - 8 * k)) & 255);
   }

@@ -63,7 +63,7 @@ export function planDataMatrix(
   if (all.length === 0)
     throw new EncodeError('option', `Data Matrix has no size ${options.size!.join(' × ')}.`);
   const plan = planEncodation(units);
-  const closed = prefix.length + plan.best[bytes.length];
+  const closed = prefix.length + plan.best[bytes.length]!;
   for (const size of all) {
     if (closed <= size.dataWords) return { size, units, prefix, plan, ending: undefined };
     const ending = exactEnding(units, plan, prefix.length, size.dataWords);
@@ -120,8 +120,8 @@ export function encodeDataMatrix(
   const regionColumns = width / size.across;
   for (let r = 0; r < height; r++)
     for (let c = 0; c < width; c++) {
-      const from = map[r * width + c];
-      const dark = from === -2 || (from >= 0 && (all[from >> 3] >> (7 - (from & 7))) & 1);
+      const from = map[r * width + c]!;
+      const dark = from === -2 || (from >= 0 && (all[from >> 3]! >> (7 - (from & 7))) & 1);
       if (dark)
         modules[
           (r + 1 + 2 * Math.floor(r / regionRows)) * size.columns +
@@ -157,10 +157,10 @@ function withCheckWords(words: readonly number[], size: DataMatrixSize): Uint8Ar
   const check = new Uint8Array(each);
   for (let b = 0; b < blocks; b++) {
     const data: number[] = [];
-    for (let i = b; i < dataWords; i += blocks) data.push(words[i]);
+    for (let i = b; i < dataWords; i += blocks) data.push(words[i]!);
     coder.encode(data, 0, data.length, check, 0);
     const place = size.rows === 144 ? (b + 2) % blocks : b;
-    for (let i = 0; i < each; i++) out[dataWords + i * blocks + place] = check[i];
+    for (let i = 0; i < each; i++) out[dataWords + i * blocks + place] = check[i]!;
   }
   return out;
 }

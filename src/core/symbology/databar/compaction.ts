@@ -63,10 +63,10 @@ export function compact(text: string): Compacted {
   const relax = (at: number, mode: Mode, from: Step | undefined, more: string) => {
     if (!from) return;
     const length = from.length + more.length;
-    const known = best[at][mode];
-    if (!known || length < known.length) best[at][mode] = { length, text: from.text + more };
+    const known = best[at]![mode];
+    if (!known || length < known.length) best[at]![mode] = { length, text: from.text + more };
   };
-  best[0][numeric] = { length: 0, text: '' };
+  best[0]![numeric] = { length: 0, text: '' };
   for (let i = 0; i < n; i++) {
     // latches: numeric to alphanumeric, between the other two, and back
     for (const [from, to, code] of [
@@ -76,26 +76,26 @@ export function compact(text: string): Compacted {
       [alphanumeric, numeric, '000'],
       [iso646, numeric, '000'],
     ] as const)
-      relax(i, to, best[i][from], code);
-    const here = best[i];
+      relax(i, to, best[i]![from], code);
+    const here = best[i]!;
     if (
       here[numeric] &&
       isNumeric(text[i]) &&
       isNumeric(text[i + 1]) &&
       !(text[i] === fnc1 && text[i + 1] === fnc1)
     )
-      relax(i + 2, numeric, here[numeric], pair(text[i], text[i + 1]));
+      relax(i + 2, numeric, here[numeric], pair(text[i]!, text[i + 1]!));
     for (const mode of [alphanumeric, iso646] as const) {
-      const code = here[mode] && single(text[i], mode);
+      const code = here[mode] && single(text[i]!, mode);
       // after a separator the numeric encodation is in force by itself
       if (here[mode] && code) relax(i + 1, text[i] === fnc1 ? numeric : mode, here[mode], code);
     }
   }
   const ends: Compacted[] = [];
-  if (best[n][numeric]) ends.push({ bits: best[n][numeric].text, ends: 'numeric' });
+  if (best[n]![numeric]) ends.push({ bits: best[n]![numeric].text, ends: 'numeric' });
   for (const mode of [alphanumeric, iso646] as const)
-    if (best[n][mode]) ends.push({ bits: best[n][mode].text, ends: 'other' });
-  const waiting = n > 0 && isDigit(text[n - 1]) ? best[n - 1][numeric] : undefined;
+    if (best[n]![mode]) ends.push({ bits: best[n]![mode].text, ends: 'other' });
+  const waiting = n > 0 && isDigit(text[n - 1]) ? best[n - 1]![numeric] : undefined;
   if (waiting) ends.push({ bits: waiting.text, ends: 'numeric', lastDigit: text[n - 1] });
   // a waiting digit costs four bits at least
   const cost = (c: Compacted) => c.bits.length + (c.lastDigit ? 4 : 0);

@@ -67,7 +67,7 @@ const finders = [
 /** Modules of widths in turn beginning with a space. */
 function fromSpace(widths: readonly number[]): Uint8Array {
   const row = modulesOf(widths);
-  for (let i = 0; i < row.length; i++) row[i] ^= 1;
+  for (let i = 0; i < row.length; i++) row[i]! ^= 1;
   return row;
 }
 
@@ -100,14 +100,14 @@ function omniHalves(digits: string): { left: number[]; right: number[]; rightFin
   const [c1, c2, c3, c4] = halves.flatMap((half) => [Math.floor(half / 1597), half % 1597]);
   const outer = (v: number) => characterWidths(v, outside, 4, 'even', true);
   const inner = (v: number) => characterWidths(v, inside, 4, 'odd', false);
-  const widths = [outer(c1), inner(c2), outer(c3), inner(c4)];
+  const widths = [outer(c1!), inner(c2!), outer(c3!), inner(c4!)] as const;
   let sum = widths.reduce((total, w, i) => total + weighted(w, 79, i * 8), 0) % 79;
   if (sum >= 8) sum++;
   if (sum >= 72) sum++;
   const [a, b, c, d] = widths;
   return {
-    left: [1, 1, ...a, ...finders[Math.floor(sum / 9)], ...reversed(b)],
-    right: [...d, ...reversed(finders[sum % 9]), ...reversed(c), 1, 1],
+    left: [1, 1, ...a!, ...finders[Math.floor(sum / 9)]!, ...reversed(b)],
+    right: [...d!, ...reversed(finders[sum % 9]!), ...reversed(c), 1, 1],
     rightFinder: sum % 9,
   };
 }
@@ -153,10 +153,10 @@ function limitedWidths(digits: string): number[] {
   const left = character(Math.floor(value / 2013571));
   const right = character(value % 2013571);
   const sum = (weighted(left, 89, 0) + weighted(right, 89, 14)) % 89;
-  const way = limitedChecks[sum];
+  const way = limitedChecks[sum]!;
   const odd = elementWidths(Math.floor(way / 21), 8, 6, 3, false);
   const even = elementWidths(way % 21, 8, 6, 3, false);
-  const check = [...odd.flatMap((width, i) => [width, even[i]]), 1, 1];
+  const check = [...odd.flatMap((width, i) => [width, even[i]!]), 1, 1];
   return [1, 1, ...left, ...check, ...right, 1, 1, 5];
 }
 
@@ -203,7 +203,7 @@ export function planDatabar(
   if (form === 'stacked') {
     const between = new Uint8Array(50);
     for (let i = 1; i < 46; i++)
-      between[i] = top[i] === bottom[i] ? 1 - top[i] : 1 - between[i - 1];
+      between[i] = top[i] === bottom[i] ? 1 - top[i]! : 1 - between[i - 1]!;
     between.fill(0, 0, 4);
     return {
       form,
@@ -243,7 +243,7 @@ export function encodeDatabar(
   options: DatabarOptions = {},
 ): MatrixSymbol {
   const { form, rows, hri } = planDatabar(payload, options);
-  const columns = rows[0].modules.length;
+  const columns = rows[0]!.modules.length;
   const modules = new Uint8Array(columns * rows.length);
   rows.forEach((row, i) => modules.set(row.modules, i * columns));
   return {

@@ -55,7 +55,7 @@ function encodationMethod(elements: readonly Gs1Element[]): {
   rest: string;
 } {
   const [first, second, third] = elements;
-  if (first.ai !== '01')
+  if (first?.ai !== '01')
     return { header: '00', variable: true, field: '', rest: elementString(elements) };
   const number = first.value.slice(0, 13);
   if (number[0] === '9' && second) {
@@ -78,9 +78,9 @@ function encodationMethod(elements: readonly Gs1Element[]): {
     }
     if ((metric || /^320\d$/.test(second.ai)) && weight <= 99999) {
       const dates = ['11', '13', '15', '17'];
-      const dated = elements.length === 3 && dates.includes(third.ai);
+      const dated = elements.length === 3 && third && dates.includes(third.ai);
       if (elements.length === 2 || dated) {
-        const [y, m, d] = dated ? third.value.match(/../g)!.map(Number) : [0, 0, 0];
+        const [y = 0, m = 0, d = 0] = dated ? third.value.match(/../g)!.map(Number) : [];
         const date = dated ? y * 384 + (m - 1) * 32 + d : 38400;
         const kind = (dated ? dates.indexOf(third.ai) * 2 : 0) + (metric ? 0 : 1);
         return {
@@ -165,14 +165,14 @@ export interface Segment {
 
 export function expandedSegments(values: readonly number[]): Segment[] {
   const characters = values.map((v) => characterWidths(v, expanded, 4, 'odd', true));
-  const order = finderOrders[Math.ceil((values.length + 1) / 2) - 2];
+  const order = finderOrders[Math.ceil((values.length + 1) / 2) - 2]!;
   // the power of 3 from which a character's weights go depends on the finder beside it and the side
   const firstWeight = order.flatMap((name) => {
     const pairNumber = (name.charCodeAt(0) - 65) * 4 + (name[1] === '2' ? 2 : 0);
     return [pairNumber - 1, pairNumber];
   });
   let sum = 0;
-  characters.forEach((widths, i) => (sum += weighted(widths, 211, firstWeight[i + 1] * 8)));
+  characters.forEach((widths, i) => (sum += weighted(widths, 211, firstWeight[i + 1]! * 8)));
   const check = characterWidths(
     211 * (values.length + 1 - 4) + (sum % 211),
     expanded,
@@ -182,8 +182,8 @@ export function expandedSegments(values: readonly number[]): Segment[] {
   );
   return [check, ...characters].map((widths, i) => {
     if (i % 2 === 1) return { widths: reversed(widths) };
-    const name = order[i / 2];
-    const finder = expandedFinders[name[0]];
+    const name = order[i / 2]!;
+    const finder = expandedFinders[name[0]!]!;
     return { widths, finder: name[1] === '2' ? reversed(finder) : finder };
   });
 }

@@ -20,12 +20,12 @@ export function separatorRow(
   to: number,
 ): Uint8Array {
   const out = new Uint8Array(row.length);
-  for (let i = from; i < to; i++) out[i] = 1 - row[i];
+  for (let i = from; i < to; i++) out[i] = 1 - row[i]!;
   for (const [start, end] of finderAreas) {
     let previous = 0;
     for (let i = start; i < end; i++) {
       out[i] = row[i] === 1 ? 0 : 1 - previous;
-      previous = out[i];
+      previous = out[i]!;
     }
   }
   return out;
@@ -60,9 +60,9 @@ export function stackRows(segments: readonly Segment[], perRow: number): Row[] {
     const areas: [number, number][] = [];
     for (let k = 0, x = (shifted ? 1 : 0) + 2; k < part.length; k++) {
       x += 17;
-      if (!part[k].finder) continue;
+      if (!part[k]!.finder) continue;
       // the three wide elements: the first three, or the last three when reversed
-      const mirrored = part[k].finder![0] === 1 && part[k].finder![1] === 1;
+      const mirrored = part[k]!.finder![0] === 1 && part[k]!.finder![1] === 1;
       areas.push(mirrored ? [x + 2, x + 15] : [x, x + 13]);
       x += 15;
     }

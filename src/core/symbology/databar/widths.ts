@@ -69,11 +69,11 @@ export function groups(
 ): Group[] {
   return from.map((f, i) => ({
     from: f,
-    fast: fast[i],
-    odd: odd[i],
-    even: even[i],
-    oddWidest: oddWidest[i],
-    evenWidest: evenWidest[i],
+    fast: fast[i]!,
+    odd: odd[i]!,
+    even: even[i]!,
+    oddWidest: oddWidest[i]!,
+    evenWidest: evenWidest[i]!,
   }));
 }
 
@@ -107,7 +107,7 @@ export function characterWidths(
     group.evenWidest,
     narrow === 'even',
   );
-  return odd.flatMap((width, i) => [width, even[i]]);
+  return odd.flatMap((width, i) => [width, even[i]!]);
 }
 
 export const reversed = (widths: readonly number[]): number[] => [...widths].reverse();

@@ -37,9 +37,9 @@ export function digitalLink(elements: readonly Gs1Element[], base: string): stri
     throw new EncodeError('character', 'A GS1 Digital Link needs a key such as (01).', {
       mend: 'Add (01) with the product number.',
     });
-  const qualifiers = keys[key.ai]
-    .map((ai) => elements.find((e) => e.ai === ai))
-    .filter((e) => e !== undefined);
+  const qualifiers = keys[key.ai]!.map((ai) => elements.find((e) => e.ai === ai)).filter(
+    (e) => e !== undefined,
+  );
   const rest = elements.filter((e) => e !== key && !qualifiers.includes(e));
   const path = [key, ...qualifiers]
     .map(({ ai, value }) => `/${ai}/${encodeURIComponent(value)}`)
@@ -69,11 +69,11 @@ export function parseDigitalLink(address: string): Gs1Element[] {
       },
     );
   const elements: (Gs1Element & { position: number })[] = [];
-  const key = parts[start];
-  const order = keys[key];
+  const key = parts[start]!;
+  const order = keys[key]!;
   let last = -1;
   for (let i = start; i < parts.length; i += 2) {
-    const ai = parts[i];
+    const ai = parts[i]!;
     const position = address.indexOf(`/${ai}/`);
     if (i > start) {
       const place = order.indexOf(ai);
@@ -86,14 +86,14 @@ export function parseDigitalLink(address: string): Gs1Element[] {
         });
       last = place;
     }
-    elements.push({ ai, value: decode(parts[i + 1], position), position });
+    elements.push({ ai, value: decode(parts[i + 1]!, position), position });
   }
   for (const pair of query.split('&').filter(Boolean)) {
     const [name, value = ''] = pair.split('=');
     // other names than identifiers are allowed and say nothing of the product
-    if (identifiers.has(name))
+    if (identifiers.has(name!))
       elements.push({
-        ai: name,
+        ai: name!,
         value: decode(value, address.indexOf(pair)),
         position: address.indexOf(pair),
       });

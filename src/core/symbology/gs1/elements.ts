@@ -100,7 +100,7 @@ function parseBracketed(text: string): Gs1Element[] {
         at,
         'Write it as (01), (10), (21) and so on.',
       );
-    const identifier = identifiers.get(head[1]);
+    const identifier = identifiers.get(head[1]!);
     if (!identifier)
       throw fault(
         'character',
@@ -113,7 +113,7 @@ function parseBracketed(text: string): Gs1Element[] {
     let to = from;
     while (to < text.length) {
       const next = /^\((\d{2,4})\)/.exec(text.slice(to));
-      if (next && identifiers.has(next[1])) break;
+      if (next && identifiers.has(next[1]!)) break;
       to++;
     }
     elements.push({ ai: identifier.ai, value: checkValue(identifier, text.slice(from, to), from) });
@@ -161,8 +161,8 @@ function checkValue({ ai, parts, title }: Identifier, given: string, from: numbe
   const name = `(${ai}) ${title}`;
   // a GTIN of 8, 12 or 13 digits is filled up to 14 with zeros, as the standard prescribes
   const value =
-    parts[0].most === 14 &&
-    parts[0].check &&
+    parts[0]!.most === 14 &&
+    parts[0]!.check &&
     parts.length === 1 &&
     /^(\d{8}|\d{12}|\d{13})$/.test(given)
       ? given.padStart(14, '0')
@@ -191,7 +191,7 @@ function checkValue({ ai, parts, title }: Identifier, given: string, from: numbe
       );
     const [allowed, what] = sets[part.set];
     for (let i = 0; i < piece.length; i++)
-      if (!allowed.test(piece[i]))
+      if (!allowed.test(piece[i]!))
         throw fault(
           'character',
           `${name} holds ${what}; “${Array.from(piece.slice(i))[0]}” at place ${from + at + i + 1} is none.`,
@@ -265,9 +265,10 @@ const primes = [
  */
 export function checkPair(body: string): string {
   let sum = 0;
-  for (let i = 0; i < body.length; i++) sum += set82.indexOf(body[i]) * primes[body.length - 1 - i];
+  for (let i = 0; i < body.length; i++)
+    sum += set82.indexOf(body[i]!) * primes[body.length - 1 - i]!;
   const value = sum % 1021;
-  return set32[value >> 5] + set32[value & 31];
+  return set32[value >> 5]! + set32[value & 31]!;
 }
 
 /**

@@ -123,7 +123,7 @@ function add(ai: string, format: string, title: string): void {
 }
 for (const row of table.trim().split(/[|\n]/)) {
   const [ai, format, ...title] = row.split(' ');
-  add(ai, format, title.join(' '));
+  add(ai!, format!, title.join(' '));
 }
 for (const [prefix, last, format, title] of families)
   for (let n = 0; n <= last; n++) add(`${prefix}${n}`, format, title);

@@ -67,7 +67,7 @@ export function rowsSymbol(
   facts: SymbolFacts,
   hri: HriText[],
 ): MatrixSymbol {
-  const columns = rows[0].length;
+  const columns = rows[0]!.length;
   const modules = new Uint8Array(columns * rows.length);
   rows.forEach((row, i) => modules.set(row, i * columns));
   return {
@@ -105,7 +105,7 @@ export function requireCharacters(
   mend: string,
 ): void {
   for (let i = 0; i < text.length; i++)
-    if (!allowed.test(text[i])) {
+    if (!allowed.test(text[i]!)) {
       const character =
         text.charCodeAt(i) < 32
           ? `control character ${text.charCodeAt(i)}`
@@ -130,7 +130,7 @@ export function withCheckDigit(text: string, length: number, name: string): stri
     const position = text.search(/[\s-]/);
     throw new EncodeError(
       'character',
-      `${name} holds digits only; there is ${/\s/.test(text[position]) ? 'a space' : 'a hyphen'} at place ${position + 1}.`,
+      `${name} holds digits only; there is ${/\s/.test(text[position]!) ? 'a space' : 'a hyphen'} at place ${position + 1}.`,
       { position, mend: 'Take hyphens and spaces out.' },
     );
   }

@@ -45,7 +45,7 @@ export function encodeCodabar(
     data = `${data.slice(0, -1)}${characters[(16 - (values % 16)) % 16]}${data.at(-1)}`;
   const wide = options.wide ?? 3;
   const widths = Array.from(data).flatMap((c, i) => [
-    ...Array.from(patterns[characters.indexOf(c)], (w) => (w === '1' ? wide : 1)),
+    ...Array.from(patterns[characters.indexOf(c)]!, (w) => (w === '1' ? wide : 1)),
     ...(i < data.length - 1 ? [1] : []),
   ]);
   return linearSymbol(
@@ -53,7 +53,7 @@ export function encodeCodabar(
     text,
     widths,
     10,
-    { start: data[0], stop: data.at(-1)!, said: data },
+    { start: data[0]!, stop: data.at(-1)!, said: data },
     text,
   );
 }

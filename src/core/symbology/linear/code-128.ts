@@ -61,13 +61,13 @@ export function code128Words(text: string, gs1 = false): number[] {
     () => new Array<Step | undefined>(6),
   );
   const relax = (at: number, state: number, step: Step) => {
-    const known = best[at][state];
-    if (!known || step.cost < known.cost) best[at][state] = step;
+    const known = best[at]![state];
+    if (!known || step.cost < known.cost) best[at]![state] = step;
   };
   for (const set of [A, B, C])
     relax(0, set, {
       cost: gs1 ? 2 : 1,
-      words: gs1 ? [starts[set], fnc1] : [starts[set]],
+      words: gs1 ? [starts[set]!, fnc1] : [starts[set]!],
       from: -1,
       state: 0,
     });
@@ -75,7 +75,7 @@ export function code128Words(text: string, gs1 = false): number[] {
     // switches cost codewords but no characters; two rounds settle them
     for (let round = 0; round < 2; round++)
       for (const state of preferred) {
-        const here = best[i][state];
+        const here = best[i]![state];
         if (!here) continue;
         const set = (state % 3) as CodeSet;
         const latched = state >= 3;
@@ -83,14 +83,14 @@ export function code128Words(text: string, gs1 = false): number[] {
           if (to !== set)
             relax(i, to + (latched ? 3 : 0), {
               cost: here.cost + 1,
-              words: [switches[to]],
+              words: [switches[to]!],
               from: i,
               state,
             });
         if (set !== C)
           relax(i, set + (latched ? 0 : 3), {
             cost: here.cost + 2,
-            words: [fnc4[set], fnc4[set]],
+            words: [fnc4[set]!, fnc4[set]!],
             from: i,
             state,
           });
@@ -98,7 +98,7 @@ export function code128Words(text: string, gs1 = false): number[] {
     if (i === n) break;
     const code = text.charCodeAt(i);
     for (let state = 0; state < 6; state++) {
-      const here = best[i][state];
+      const here = best[i]![state];
       if (!here) continue;
       const set = (state % 3) as CodeSet;
       if (gs1 && code === 29) {
@@ -110,7 +110,7 @@ export function code128Words(text: string, gs1 = false): number[] {
         if (special === 0 || set !== C)
           relax(i + 1, state, {
             cost: here.cost + 1,
-            words: [functionWords[special]],
+            words: [functionWords[special]!],
             from: i,
             state,
           });
@@ -123,7 +123,7 @@ export function code128Words(text: string, gs1 = false): number[] {
         continue;
       }
       const upper = code >= 128;
-      const extra = upper === state >= 3 ? [] : [fnc4[set]];
+      const extra = upper === state >= 3 ? [] : [fnc4[set]!];
       const own = valueIn(set, code & 127);
       if (own >= 0)
         relax(i + 1, state, {
@@ -139,10 +139,10 @@ export function code128Words(text: string, gs1 = false): number[] {
   }
   let state: number = B;
   for (let s = 0; s < 6; s++)
-    if ((best[n][s]?.cost ?? Infinity) < (best[n][state]?.cost ?? Infinity)) state = s;
+    if ((best[n]![s]?.cost ?? Infinity) < (best[n]![state]?.cost ?? Infinity)) state = s;
   const words: number[] = [];
   for (let at = n, s = state; at >= 0;) {
-    const step = best[at][s]!;
+    const step = best[at]![s]!;
     words.unshift(...step.words);
     [at, s] = [step.from, step.state];
   }
@@ -186,9 +186,9 @@ export function checkCode128(payload: string | Uint8Array): string {
 
 /** Bars and spaces of codewords, with the check character and the stop added. */
 export function code128Widths(words: readonly number[]): number[] {
-  let sum = words[0];
-  for (let i = 1; i < words.length; i++) sum += words[i] * i;
-  return [...words, sum % 103, 106].flatMap((word) => patterns[word]);
+  let sum = words[0]!;
+  for (let i = 1; i < words.length; i++) sum += words[i]! * i;
+  return [...words, sum % 103, 106].flatMap((word) => patterns[word]!);
 }
 
 /** Encodes a text as Code 128, sets A, B and C switched for the shortest symbol. */

@@ -95,13 +95,13 @@ export function encodeCode39(
     ...Array.from(data, (c) => patterns[characters.indexOf(c)]),
     startStop,
   ].flatMap((pattern, i, all) => [
-    ...Array.from(pattern, (w) => (w === '1' ? wide : 1)),
+    ...Array.from(pattern!, (w) => (w === '1' ? wide : 1)),
     ...(i < all.length - 1 ? [1] : []),
   ]);
   return linearSymbol(
     'code-39',
     text,
-    widths,
+    widths!,
     10,
     { characters: data.length, said: data },
     `*${text}*`,

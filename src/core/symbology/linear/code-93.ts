@@ -36,7 +36,7 @@ function valuesOf(text: string): number[] {
 function checkValue(values: readonly number[], weights: number): number {
   let sum = 0;
   for (let i = 0; i < values.length; i++)
-    sum += values[values.length - 1 - i] * ((i % weights) + 1);
+    sum += values[values.length - 1 - i]! * ((i % weights) + 1);
   return sum % 47;
 }
 
@@ -61,7 +61,7 @@ export function encodeCode93(payload: string | Uint8Array): MatrixSymbol {
   const values = valuesOf(text);
   values.push(checkValue(values, 20));
   values.push(checkValue(values, 15));
-  const widths = [...edge, ...values.flatMap((v) => patterns[v]), ...edge, 1];
+  const widths = [...edge, ...values.flatMap((v) => patterns[v]!), ...edge, 1];
   // eslint-disable-next-line no-control-regex -- control characters have no letters of their own to show
   const shown = text.replace(/[\x00-\x1f\x7f]/g, ' ');
   return linearSymbol('code-93', text, widths, 10, { symbols: values.length }, shown);

@@ -1,3 +1,4 @@
+import { mapped } from '../../base/tuple';
 import { gs1CheckDigit } from '../../base/check-digit';
 import { EncodeError, type HriText, type MatrixSymbol, type SymbologyId } from '../types';
 import { asText, rowsSymbol, sides, withCheckDigit } from './bars';
@@ -52,7 +53,7 @@ const upcESets = [
 ];
 
 const digit = (value: string, set: string): string =>
-  (set === 'A' ? setA : set === 'B' ? setB : setC)[Number(value)];
+  (set === 'A' ? setA : set === 'B' ? setB : setC)[Number(value)]!;
 
 export interface EanOptions {
   /**
@@ -94,9 +95,9 @@ function addOnModules(digits: string): string {
   const [a, b, c, d, e] = Array.from(digits, Number);
   const sets =
     digits.length === 2
-      ? addOnSets[2][Number(digits) % 4]
-      : addOnSets[5][(3 * (a + c + e) + 9 * (b + d)) % 10];
-  return `1011${Array.from(digits, (value, i) => digit(value, sets[i])).join('01')}`;
+      ? addOnSets[2][Number(digits) % 4]!
+      : addOnSets[5][(3 * (a! + c! + e!) + 9 * (b! + d!)) % 10]!;
+  return `1011${Array.from(digits, (value, i) => digit(value, sets[i]!)).join('01')}`;
 }
 
 /**
@@ -107,7 +108,7 @@ function withAddOn(symbol: MatrixSymbol, addOn: string | undefined): MatrixSymbo
   if (addOn === undefined) return symbol;
   const extra = addOnModules(addOn);
   const columns = symbol.columns + addOnGap + extra.length;
-  const [bars, guards] = [0, 1].map((r) =>
+  const [bars, guards] = mapped([0, 1], (r) =>
     symbol.modules.subarray(r * symbol.columns, (r + 1) * symbol.columns),
   );
   const row = (main: Uint8Array, beside: boolean) => {
@@ -127,7 +128,7 @@ function withAddOn(symbol: MatrixSymbol, addOn: string | undefined): MatrixSymbo
     symbol.symbology,
     `${String(symbol.payload)}+${addOn}`,
     rows,
-    [addOnHri, height - addOnHri, long],
+    [addOnHri, height! - addOnHri, long!],
     1,
     sides(symbol.quietZone.left, 5),
     facts,
@@ -167,8 +168,8 @@ function guarded(
 const ean13Digits = (text: string): string => withCheckDigit(text, 13, 'EAN-13');
 
 function drawEan13(digits: string): MatrixSymbol {
-  const sets = leadingSets[Number(digits[0])];
-  const left = Array.from(digits.slice(1, 7), (d, i) => digit(d, sets[i])).join('');
+  const sets = leadingSets[Number(digits[0])]!;
+  const left = Array.from(digits.slice(1, 7), (d, i) => digit(d, sets[i]!)).join('');
   const right = Array.from(digits.slice(7), (d) => digit(d, 'C')).join('');
   return guarded(
     'ean-13',
@@ -184,7 +185,7 @@ function drawEan13(digits: string): MatrixSymbol {
     11,
     7,
     [
-      { text: digits[0], x: -9, width: 7 },
+      { text: digits[0]!, x: -9, width: 7 },
       { text: digits.slice(1, 7), x: 3, width: 42, spread: true },
       { text: digits.slice(7), x: 50, width: 42, spread: true },
     ],
@@ -236,10 +237,10 @@ function drawUpcA(digits: string): MatrixSymbol {
     9,
     9,
     [
-      { text: digits[0], x: -8, width: 6 },
+      { text: digits[0]!, x: -8, width: 6 },
       { text: digits.slice(1, 6), x: 10, width: 35, spread: true },
       { text: digits.slice(6, 11), x: 50, width: 35, spread: true },
-      { text: digits[11], x: 97, width: 6 },
+      { text: digits[11]!, x: 97, width: 6 },
     ],
   );
 }
@@ -251,7 +252,7 @@ function drawUpcA(digits: string): MatrixSymbol {
 export function expandUpcE(eight: string): string {
   const [system, a, b, c, d, e, last, check] = eight;
   const body =
-    last <= '2'
+    last! <= '2'
       ? `${a}${b}${last}0000${c}${d}${e}`
       : last === '3'
         ? `${a}${b}${c}00000${d}${e}`
@@ -273,7 +274,7 @@ function upcEDigits(text: string): string {
       : text.length === 6
         ? `0${text}`
         : text.slice(0, 7);
-  if (seven[0] > '1')
+  if (seven[0]! > '1')
     throw new EncodeError('character', `UPC-E begins with 0 or 1; this begins with ${seven[0]}.`, {
       position: 0,
       mend: 'Use UPC-A.',
@@ -307,10 +308,10 @@ function shorten(twelve: string): string {
 }
 
 function drawUpcE(digits: string): MatrixSymbol {
-  const sets = Array.from(upcESets[Number(digits[7])], (set) =>
+  const sets = Array.from(upcESets[Number(digits[7])]!, (set) =>
     digits[0] === '0' ? set : set === 'A' ? 'B' : 'A',
   );
-  const middle = Array.from(digits.slice(1, 7), (d, i) => digit(d, sets[i])).join('');
+  const middle = Array.from(digits.slice(1, 7), (d, i) => digit(d, sets[i]!)).join('');
   return guarded(
     'upc-e',
     digits,
@@ -323,9 +324,9 @@ function drawUpcE(digits: string): MatrixSymbol {
     9,
     7,
     [
-      { text: digits[0], x: -8, width: 6 },
+      { text: digits[0]!, x: -8, width: 6 },
       { text: digits.slice(1, 7), x: 3, width: 42, spread: true },
-      { text: digits[7], x: 53, width: 6 },
+      { text: digits[7]!, x: 53, width: 6 },
     ],
   );
 }

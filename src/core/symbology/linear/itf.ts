@@ -32,8 +32,8 @@ export interface ItfOptions {
 function pairWidths(digits: string, wide: number): number[] {
   const widths = [1, 1, 1, 1];
   for (let i = 0; i < digits.length; i += 2) {
-    const bars = patterns[Number(digits[i])];
-    const spaces = patterns[Number(digits[i + 1])];
+    const bars = patterns[Number(digits[i])]!;
+    const spaces = patterns[Number(digits[i + 1])]!;
     for (let k = 0; k < 5; k++)
       widths.push(bars[k] === '1' ? wide : 1, spaces[k] === '1' ? wide : 1);
   }

@@ -122,7 +122,7 @@ export function plainCost(text: string): number {
   let [notFirst, notSecond] = [0, 0];
   for (let i = 0; i < text.length; i++) {
     const code = text.charCodeAt(i);
-    const [first, second] = [values[0].has(code), values[1].has(code)];
+    const [first, second] = [values[0]!.has(code), values[1]!.has(code)];
     if (!first && !second) return Infinity;
     if (!first) notFirst++;
     if (!second) notSecond++;
@@ -138,15 +138,15 @@ export function messageCharacters(message: readonly number[]): { said: number[];
     () => new Array<Step | undefined>(5),
   );
   const all = [0, 1, 2, 3, 4] as const;
-  best[0][0] = { cost: 0, from: -1, set: 0, said: [] };
+  best[0]![0] = { cost: 0, from: -1, set: 0, said: [] };
   const relax = (at: number, set: SetNumber, step: Step) => {
-    const known = best[at][set];
-    if (!known || step.cost < known.cost) best[at][set] = step;
+    const known = best[at]![set];
+    if (!known || step.cost < known.cost) best[at]![set] = step;
   };
   for (let i = 0; i <= n; i++) {
     for (let round = 0; round < 2; round++)
       for (const set of all) {
-        const here = best[i][set];
+        const here = best[i]![set];
         if (!here) continue;
         for (const to of all) {
           if (to === set) continue;
@@ -156,12 +156,12 @@ export function messageCharacters(message: readonly number[]): { said: number[];
       }
     if (i === n) break;
     for (const set of all) {
-      const here = best[i][set];
+      const here = best[i]![set];
       if (!here) continue;
       const step = (to: number, said: number[]) =>
         relax(to, set, { cost: here.cost + said.length, from: i, set, said });
       for (const other of all) {
-        const value = values[other].get(message[i]);
+        const value = values[other]!.get(message[i]!);
         if (value === undefined) continue;
         if (other === set) step(i + 1, [value]);
         else {
@@ -172,7 +172,7 @@ export function messageCharacters(message: readonly number[]): { said: number[];
       // two or three characters of set A out of set B
       if (set === 1)
         for (const count of [2, 3]) {
-          const said = message.slice(i, i + count).map((code) => values[0].get(code));
+          const said = message.slice(i, i + count).map((code) => values[0]!.get(code));
           if (said.length === count && said.every((value) => value !== undefined))
             step(i + count, [54 + count, ...(said as number[])]);
         }
@@ -185,10 +185,10 @@ export function messageCharacters(message: readonly number[]): { said: number[];
   }
   let set: SetNumber = 0;
   for (const s of all)
-    if ((best[n][s]?.cost ?? Infinity) < (best[n][set]?.cost ?? Infinity)) set = s;
+    if ((best[n]![s]?.cost ?? Infinity) < (best[n]![set]?.cost ?? Infinity)) set = s;
   const said: number[] = [];
   for (let at = n, s = set; at >= 0;) {
-    const step = best[at][s]!;
+    const step = best[at]![s]!;
     said.unshift(...step.said);
     [at, s] = [step.from, step.set];
   }
@@ -214,4 +214,4 @@ export function padded(
  * message.
  */
 export const setAValue = (character: string): number | undefined =>
-  values[0].get(character.charCodeAt(0));
+  values[0]!.get(character.charCodeAt(0));

@@ -170,7 +170,7 @@ export function encodeMaxicode(
   const plan = planMaxicode(payload, options);
   const characters = withCheckCharacters(plan);
   const modules = Uint8Array.from(grid, (bit) =>
-    bit >= 0 ? (characters[Math.floor(bit / 6)] >> (5 - (bit % 6))) & 1 : bit === dark ? 1 : 0,
+    bit >= 0 ? (characters[Math.floor(bit / 6)]! >> (5 - (bit % 6))) & 1 : bit === dark ? 1 : 0,
   );
   return {
     kind: 'matrix',

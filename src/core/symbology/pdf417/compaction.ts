@@ -58,7 +58,7 @@ export function compactBytes(bytes: Uint8Array): number[] {
   const steps: Step[] = new Array<Step>((n + 1) * stateCount);
   const relax = (at: number, state: number, value: number, step: Step): boolean => {
     const i = at * stateCount + state;
-    if (value >= cost[i]) return false;
+    if (value >= cost[i]!) return false;
     cost[i] = value;
     steps[i] = step;
     return true;
@@ -75,7 +75,8 @@ export function compactBytes(bytes: Uint8Array): number[] {
     return relax(to, subMode * 2 + parity, extra + values.length, { from: at, state, values });
   };
   const runs = new Int32Array(n + 1);
-  for (let i = n - 1; i >= 0; i--) runs[i] = bytes[i] >= 48 && bytes[i] <= 57 ? runs[i + 1] + 1 : 0;
+  for (let i = n - 1; i >= 0; i--)
+    runs[i] = bytes[i]! >= 48 && bytes[i]! <= 57 ? runs[i + 1]! + 1 : 0;
   cost[0] = 0;
   for (let i = 0; i <= n; i++) {
     const at = i * stateCount;
@@ -84,36 +85,36 @@ export function compactBytes(bytes: Uint8Array): number[] {
     for (let changed = true; changed;) {
       changed = false;
       for (let state = 0; state < 8; state++) {
-        if (cost[at + state] >= never) continue;
+        if (cost[at + state]! >= never) continue;
         for (let to = 0; to < 4; to++)
           if (to !== state >> 1)
             changed =
-              textStep(i, i, state, to, latches[state >> 1][to], cost[at + state]) || changed;
+              textStep(i, i, state, to, latches[state >> 1]![to]!, cost[at + state]!) || changed;
       }
       for (const state of [afterDigits, afterBytes])
-        if (cost[at + state] < never)
-          changed = relax(i, 0, cost[at + state] + 2, { from: i, state }) || changed;
+        if (cost[at + state]! < never)
+          changed = relax(i, 0, cost[at + state]! + 2, { from: i, state }) || changed;
     }
     if (i === n) break;
     let best = never;
     let bestState = 0;
     for (let state = 0; state < stateCount; state++) {
-      const here = cost[at + state];
+      const here = cost[at + state]!;
       if (here >= never) continue;
       const whole = state < 8 && state & 1 ? here + 1 : here;
       if (whole < best) [best, bestState] = [whole, state];
       if (state >= 8) continue;
       const subMode = state >> 1;
-      const value = subModes[subMode][bytes[i]];
+      const value = subModes[subMode]![bytes[i]!]!;
       if (value >= 0) textStep(i, i + 1, state, subMode, [value], here);
-      if (subMode !== 3 && subModes[3][bytes[i]] >= 0)
-        textStep(i, i + 1, state, subMode, [shiftPunctuation, subModes[3][bytes[i]]], here);
-      if (subMode === 1 && subModes[0][bytes[i]] >= 0)
-        textStep(i, i + 1, state, subMode, [shiftAlpha, subModes[0][bytes[i]]], here);
+      if (subMode !== 3 && subModes[3]![bytes[i]!]! >= 0)
+        textStep(i, i + 1, state, subMode, [shiftPunctuation, subModes[3]![bytes[i]!]!], here);
+      if (subMode === 1 && subModes[0]![bytes[i]!]! >= 0)
+        textStep(i, i + 1, state, subMode, [shiftAlpha, subModes[0]![bytes[i]!]!], here);
       relax(i + 1, subMode * 2, whole + 4, { from: i, state, stretch: 'byte' });
     }
-    if (runs[i] >= 6 && (i === 0 || runs[i - 1] === 0 || runs[i] % 44 === 0))
-      relax(i + runs[i], afterDigits, best + 2 + 2 * digitWords(runs[i]), {
+    if (runs[i]! >= 6 && (i === 0 || runs[i - 1] === 0 || runs[i]! % 44 === 0))
+      relax(i + runs[i]!, afterDigits, best + 2 + 2 * digitWords(runs[i]!), {
         from: i,
         state: bestState,
         stretch: 'digits',
@@ -128,7 +129,7 @@ export function compactBytes(bytes: Uint8Array): number[] {
     }
   }
   let end = 0;
-  const closed = (state: number) => cost[n * stateCount + state] + (state < 8 ? state & 1 : 0);
+  const closed = (state: number) => cost[n * stateCount + state]! + (state < 8 ? state & 1 : 0);
   for (let state = 1; state < stateCount; state++) if (closed(state) < closed(end)) end = state;
   return write(bytes, steps, end);
 }
@@ -146,7 +147,7 @@ function write(bytes: Uint8Array, steps: readonly Step[], end: number): number[]
   let values: number[] = [];
   const close = () => {
     if (values.length % 2 === 1) values.push(filler);
-    for (let i = 0; i < values.length; i += 2) words.push(values[i] * 30 + values[i + 1]);
+    for (let i = 0; i < values.length; i += 2) words.push(values[i]! * 30 + values[i + 1]!);
     values = [];
   };
   for (const { from, to, values: said, stretch } of path) {
@@ -156,7 +157,7 @@ function write(bytes: Uint8Array, steps: readonly Step[], end: number): number[]
     }
     close();
     const part = bytes.subarray(from, to);
-    if (stretch === 'byte') words.push(shiftByte, bytes[from]);
+    if (stretch === 'byte') words.push(shiftByte, bytes[from]!);
     else if (stretch === 'digits') words.push(toDigits, ...digits(part));
     else if (stretch === 'bytes')
       words.push(part.length % 6 === 0 ? toSixes : toBytes, ...sixes(part));
@@ -184,7 +185,7 @@ function sixes(part: Uint8Array): number[] {
   let i = 0;
   for (; i + 6 <= part.length; i += 6) {
     let value = 0;
-    for (let k = 0; k < 6; k++) value = value * 256 + part[i + k];
+    for (let k = 0; k < 6; k++) value = value * 256 + part[i + k]!;
     const group: number[] = [];
     for (let k = 0; k < 5; k++) {
       group.unshift(value % 900);
@@ -192,6 +193,6 @@ function sixes(part: Uint8Array): number[] {
     }
     out.push(...group);
   }
-  for (; i < part.length; i++) out.push(part[i]);
+  for (; i < part.length; i++) out.push(part[i]!);
   return out;
 }

@@ -14,7 +14,7 @@ function generator(degree: number): Int32Array {
     let root = 1;
     for (let i = 0; i < degree; i++) {
       root = (root * 3) % modulus;
-      for (let j = i + 1; j > 0; j--) g[j] = (g[j] + (modulus - root) * g[j - 1]) % modulus;
+      for (let j = i + 1; j > 0; j--) g[j] = (g[j]! + (modulus - root) * g[j - 1]!) % modulus;
     }
     generators.set(degree, (known = g.slice(1)));
   }
@@ -26,9 +26,9 @@ export function checkWords(data: readonly number[], level: number): number[] {
   const g = generator(2 ** (level + 1));
   const rest = new Int32Array(g.length);
   for (const word of data) {
-    const factor = (word + rest[0]) % modulus;
+    const factor = (word + rest[0]!) % modulus;
     for (let j = 0; j < g.length; j++)
-      rest[j] = ((j + 1 < g.length ? rest[j + 1] : 0) + (modulus - factor) * g[j]) % modulus;
+      rest[j] = ((j + 1 < g.length ? rest[j + 1]! : 0) + (modulus - factor) * g[j]!) % modulus;
   }
   return Array.from(rest, (value) => (modulus - value) % modulus);
 }

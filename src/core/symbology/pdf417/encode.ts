@@ -117,7 +117,7 @@ export function encodePdf417(
   const { words, level, columns, rows } = planPdf417(payload, options);
   const compact = options.pdf417Compact ?? false;
   const data = [rows * columns - 2 ** (level + 1), ...words];
-  while (data.length < data[0]) data.push(900);
+  while (data.length < data[0]!) data.push(900);
   const all = [...data, ...checkWords(data, level)];
   const width = symbolWidth(columns, compact);
   const modules = new Uint8Array(width * rows);
@@ -136,11 +136,11 @@ export function encodePdf417(
     // what a row indicator says turns with the row: rows, level, columns
     const facts = [Math.floor((rows - 1) / 3), level * 3 + ((rows - 1) % 3), columns - 1];
     put(start);
-    word(base + facts[r % 3]);
-    for (let c = 0; c < columns; c++) word(all[r * columns + c]);
+    word(base + facts[r % 3]!);
+    for (let c = 0; c < columns; c++) word(all[r * columns + c]!);
     if (compact) put([1]);
     else {
-      word(base + facts[(r + 2) % 3]);
+      word(base + facts[(r + 2) % 3]!);
       put(stop);
     }
   }

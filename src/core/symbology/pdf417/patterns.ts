@@ -43,18 +43,18 @@ function* allWidths(count = 8, left = 17): Generator<number[]> {
  * ordered by.
  */
 const orderOf = (w: Widths): number[] => [
-  w[1] + w[2],
-  w[2] + w[3],
-  w[3] + w[4],
-  w[4] + w[5],
-  w[5] + w[6],
-  w[1],
+  w[1]! + w[2]!,
+  w[2]! + w[3]!,
+  w[3]! + w[4]!,
+  w[4]! + w[5]!,
+  w[5]! + w[6]!,
+  w[1]!,
 ];
 
 function compare(a: Widths, b: Widths): number {
   const [x, y] = [orderOf(a), orderOf(b)];
   const at = x.findIndex((value, i) => value !== y[i]);
-  return at < 0 ? 0 : x[at] - y[at];
+  return at < 0 ? 0 : x[at]! - y[at]!;
 }
 
 const toBits = (widths: Widths): number =>
@@ -65,11 +65,11 @@ let clusters: Int32Array[] | undefined;
 function buildClusters(): Int32Array[] {
   const sorted: number[][][] = [[], [], []];
   for (const w of allWidths()) {
-    const cluster = (w[0] - w[2] + w[4] - w[6] + 18) % 9;
-    if (cluster % 3 === 0) sorted[cluster / 3].push(w);
+    const cluster = (w[0]! - w[2]! + w[4]! - w[6]! + 18) % 9;
+    if (cluster % 3 === 0) sorted[cluster / 3]!.push(w);
   }
   return sorted.map((list, k) => {
-    const keeps = (i: number) => (parseInt(taken[k][i >> 2], 16) >> (3 - (i & 3))) & 1;
+    const keeps = (i: number) => (parseInt(taken[k]![i >> 2]!, 16) >> (3 - (i & 3))) & 1;
     return Int32Array.from(
       list
         .sort(compare)
@@ -82,5 +82,5 @@ function buildClusters(): Int32Array[] {
 /** The 17 modules of a codeword in cluster 0, 1 or 2 (the row modulo 3), the first in bit 16. */
 export function patternBits(cluster: number, codeword: number): number {
   clusters ??= buildClusters();
-  return clusters[cluster][codeword];
+  return clusters[cluster]![codeword]!;
 }

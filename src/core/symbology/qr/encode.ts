@@ -65,8 +65,8 @@ export function planQr(payload: string | Uint8Array, options: QrOptions = {}): Q
     if (versionGroup(version) !== group) {
       group = versionGroup(version);
       segmentation = units.bytesSuffice
-        ? oneByteSegment(units, segmentHeaders[group])
-        : shortestSegments(units, segmentHeaders[group]);
+        ? oneByteSegment(units, segmentHeaders[group]!)
+        : shortestSegments(units, segmentHeaders[group]!);
       if (!segmentation) throw modeError(payload, options.mode!);
       needed = segmentation.bits + prefixBits(units);
     }
@@ -101,8 +101,8 @@ export function checkQr(payload: string | Uint8Array, options: QrOptions = {}): 
 /** A forced single segment can hold more units than its count field can say. */
 function countOverflows(units: Units, { segments }: Segmentation, group: number): boolean {
   return segments.some(({ mode, from, to }) => {
-    const amount = mode === 3 ? to - from : units.byteStart[to] - units.byteStart[from];
-    return amount >= 2 ** (segmentHeaders[group][mode] - 4);
+    const amount = mode === 3 ? to - from : units.byteStart[to]! - units.byteStart[from]!;
+    return amount >= 2 ** (segmentHeaders[group]![mode]! - 4);
   });
 }
 
@@ -122,7 +122,7 @@ function checkOptions({ version, minVersion, mask }: QrOptions): void {
 function modeError(payload: string | Uint8Array, mode: QrMode): EncodeError {
   const text = typeof payload === 'string' ? payload : '';
   for (let i = 0; i < text.length; i++) {
-    const costs = toUnits(text[i], { mode }).costs;
+    const costs = toUnits(text[i]!, { mode }).costs;
     if (costs.every((cost) => cost >= 0x3fffffff))
       return new EncodeError(
         'character',
@@ -176,7 +176,7 @@ export function encodeQr(payload: string | Uint8Array, options: QrOptions = {}):
   const modules = new Uint8Array(size * size);
   for (let r = 0, i = 0; r < size; r++)
     for (let w = 0, at = r * template.words; w * 32 < size; w++, at++) {
-      let word = bits[at] ^ overlay[at];
+      let word = bits[at]! ^ overlay[at]!;
       for (const end = i + Math.min(32, size - w * 32); i < end; i++) {
         modules[i] = word & 1;
         word >>>= 1;
@@ -215,10 +215,10 @@ function codewords({ units, segmentation, version, level }: QrPlan): Uint8Array 
   const check = new Uint8Array(checkWords);
   for (let b = 0, from = 0; b < blocks; b++) {
     const length = shortData + (b >= shortBlocks ? 1 : 0);
-    for (let i = 0; i < shortData; i++) out[i * blocks + b] = data[from + i];
-    if (length > shortData) out[shortData * blocks + b - shortBlocks] = data[from + shortData];
+    for (let i = 0; i < shortData; i++) out[i * blocks + b] = data[from + i]!;
+    if (length > shortData) out[shortData * blocks + b - shortBlocks] = data[from + shortData]!;
     coder.encode(data, from, from + length, check, 0);
-    for (let i = 0; i < checkWords; i++) out[layout.dataWords + i * blocks + b] = check[i];
+    for (let i = 0; i < checkWords; i++) out[layout.dataWords + i * blocks + b] = check[i]!;
     from += length;
   }
   return out;
@@ -228,14 +228,14 @@ function place(words: Uint8Array, template: Template, bits: Int32Array): void {
   const { order, turnedOrder } = template;
   for (let i = 0; i < words.length; i++) {
     // only the bits that are set, from the most significant
-    for (let word = words[i]; word !== 0;) {
+    for (let word = words[i]!; word !== 0;) {
       const lead = Math.clz32(word);
       word ^= 0x80000000 >>> lead;
       const at = i * 8 + lead - 24;
-      const o = order[at];
-      const t = turnedOrder[at];
-      bits[o >> 5] |= 1 << (o & 31);
-      bits[t >> 5] |= 1 << (t & 31);
+      const o = order[at]!;
+      const t = turnedOrder[at]!;
+      bits[o >> 5]! |= 1 << (o & 31);
+      bits[t >> 5]! |= 1 << (t & 31);
     }
   }
 }
@@ -255,8 +255,8 @@ function bestMask(template: Template, level: QrLevel, bits: Int32Array): number 
     blockPenalties[mask] = penalty;
     // put in its place among those before it, which takes less than sorting eight numbers
     let at = mask;
-    for (; at > 0 && blockPenalties[maskOrder[at - 1]] > penalty; at--)
-      maskOrder[at] = maskOrder[at - 1];
+    for (; at > 0 && blockPenalties[maskOrder[at - 1]!]! > penalty; at--)
+      maskOrder[at] = maskOrder[at - 1]!;
     maskOrder[at] = mask;
   }
   let best = 8;
@@ -264,7 +264,7 @@ function bestMask(template: Template, level: QrLevel, bits: Int32Array): number 
   for (const mask of maskOrder) {
     // of two equal penalties the lower number wins
     const limit = mask < best ? lowest + 1 : lowest;
-    let penalty = blockPenalties[mask];
+    let penalty = blockPenalties[mask]!;
     if (penalty >= limit) continue;
     const overlay = overlayFor(template, level, mask);
     penalty += columnPenalty(bits, overlay, size, words, limit - penalty, 2 * size);

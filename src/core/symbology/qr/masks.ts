@@ -70,7 +70,7 @@ export function columnPenalty(
     let pending3 = 0;
     const end = size + 4;
     for (let r = 0, i = w; r < end; r++, i += words) {
-      const row = r < size ? bits[i] ^ overlay[i] : 0;
+      const row = r < size ? bits[i]! ^ overlay[i]! : 0;
       if (r > 0 && r < size) {
         const e = ~(row ^ a1) & valid;
         const five = e & e1 & e2 & e3;
@@ -133,7 +133,7 @@ export function maskedBlockPenalty(
     const last = w === used - 1;
     if (last && lastBlocks === 0) {
       // one column has come over into this word, and no block begins in it
-      for (let r = 0, at = w; r < size; r++, at += words) dark += (bits[at] ^ overlay[at]) & 1;
+      for (let r = 0, at = w; r < size; r++, at += words) dark += (bits[at]! ^ overlay[at]!) & 1;
       continue;
     }
     const columns = last ? lastColumns : -1;
@@ -141,9 +141,9 @@ export function maskedBlockPenalty(
     let above = 0;
     let rightAbove = 0;
     for (let r = 0, at = w; r < size; r++, at += words) {
-      const here = (bits[at] ^ overlay[at]) & columns;
+      const here = (bits[at]! ^ overlay[at]!) & columns;
       dark += popcount(here);
-      const right = (here >>> 1) | (last ? 0 : (bits[at + 1] ^ overlay[at + 1]) << 31);
+      const right = (here >>> 1) | (last ? 0 : (bits[at + 1]! ^ overlay[at + 1]!) << 31);
       if (r > 0) {
         const equal = ~(here ^ above) & ~(here ^ right) & ~(here ^ rightAbove) & valid;
         if (equal !== 0) blocks += popcount(equal);

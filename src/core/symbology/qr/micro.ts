@@ -62,7 +62,7 @@ const headers = (version: number): number[] =>
  */
 const firstVersion = [1, 2, 3, 3];
 const countBitsOf = (version: number, mode: number): number =>
-  [3, 3, 4, 3][mode] + version - firstVersion[mode];
+  [3, 3, 4, 3][mode]! + version - firstVersion[mode]!;
 
 const field = new GaloisField(0x11d, 256);
 const micro: readonly number[] = [1, 4, 6, 7];
@@ -139,7 +139,7 @@ export function planMicroQr(payload: string | Uint8Array, options: MicroQrOption
 function overflows(units: Units, { segments }: Segmentation, version: number): boolean {
   return segments.some(
     ({ mode, from, to }) =>
-      (mode === 3 ? to - from : units.byteStart[to] - units.byteStart[from]) >=
+      (mode === 3 ? to - from : units.byteStart[to]! - units.byteStart[from]!) >=
       2 ** countBitsOf(version, mode),
   );
 }
@@ -168,7 +168,7 @@ function bitsOf({ form, units, segmentation }: Plan): number[] {
   const check = new Uint8Array(checkWords);
   coderFor(field, checkWords).encode(data, 0, words, check, 0);
   const bits: number[] = [];
-  for (let i = 0; i < dataBits; i++) bits.push((data[i >> 3] >> (7 - (i & 7))) & 1);
+  for (let i = 0; i < dataBits; i++) bits.push((data[i >> 3]! >> (7 - (i & 7))) & 1);
   for (const word of check) for (let k = 7; k >= 0; k--) bits.push((word >> k) & 1);
   return bits;
 }
@@ -207,7 +207,7 @@ function templateOf(version: number): Template {
   }
   const masks = micro.map((mask) =>
     Uint8Array.from({ length: size * size }, (_, i) =>
-      maskConditions[mask](Math.floor(i / size), i % size) ? 1 : 0,
+      maskConditions[mask]!(Math.floor(i / size), i % size) ? 1 : 0,
     ),
   );
   return (templates[version] = { isFunction, fixed, masks });
@@ -233,8 +233,8 @@ export function encodeMicroQr(
     }
   const masked = (mask: number): Uint8Array => {
     const out = fixed.slice();
-    const inverted = masks[mask];
-    for (let i = 0; i < out.length; i++) if (!isFunction[i]) out[i] = data[i] ^ inverted[i];
+    const inverted = masks[mask]!;
+    for (let i = 0; i < out.length; i++) if (!isFunction[i]) out[i] = data[i]! ^ inverted[i]!;
     return out;
   };
   let mask = options.mask ?? 0;
@@ -277,8 +277,8 @@ function edgeScore(modules: Uint8Array, size: number): number {
   let right = 0;
   let bottom = 0;
   for (let i = 1; i < size; i++) {
-    right += modules[i * size + size - 1];
-    bottom += modules[(size - 1) * size + i];
+    right += modules[i * size + size - 1]!;
+    bottom += modules[(size - 1) * size + i]!;
   }
   return right <= bottom ? right * 16 + bottom : bottom * 16 + right;
 }

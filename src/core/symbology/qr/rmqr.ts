@@ -114,13 +114,13 @@ export function planRmqr(payload: string | Uint8Array, options: RmqrOptions = {}
   for (const size of allowed) {
     const segmentation = shortestSegments(
       units,
-      countBits[size.index].map((bits) => bits + 3),
+      countBits[size.index]!.map((bits) => bits + 3),
     );
     if (!segmentation) continue;
     const bits = segmentation.bits + prefixBitsOf(units, 3);
-    if (bits > dataWords[wanted][size.index] * 8) continue;
+    if (bits > dataWords[wanted][size.index]! * 8) continue;
     const level =
-      (options.raiseLevel ?? true) && bits <= dataWords.H[size.index] * 8 ? 'H' : wanted;
+      (options.raiseLevel ?? true) && bits <= dataWords.H[size.index]! * 8 ? 'H' : wanted;
     return { size, level, units, segmentation };
   }
   throw new EncodeError(
@@ -134,8 +134,8 @@ export function planRmqr(payload: string | Uint8Array, options: RmqrOptions = {}
 
 /** Codewords with padding, cut into blocks, check words added, interleaved. */
 function codewords({ size, level, units, segmentation }: Plan, total: number): Uint8Array {
-  const words = dataWords[level][size.index];
-  const blocks = blockCounts[level][size.index];
+  const words = dataWords[level][size.index]!;
+  const blocks = blockCounts[level][size.index]!;
   const buffer = new BitBuffer(words);
   if (units.eci) {
     buffer.append(7, 3);
@@ -143,8 +143,8 @@ function codewords({ size, level, units, segmentation }: Plan, total: number): U
   }
   if (units.gs1) buffer.append(5, 3);
   for (const { mode, from, to } of segmentation.segments) {
-    buffer.append(modeIndicators[mode], 3);
-    writeUnits(units, mode, from, to, countBits[size.index][mode], buffer);
+    buffer.append(modeIndicators[mode]!, 3);
+    writeUnits(units, mode, from, to, countBits[size.index]![mode]!, buffer);
   }
   buffer.append(0, Math.min(3, words * 8 - buffer.length));
   const data = new Uint8Array(words);
@@ -165,8 +165,8 @@ function codewords({ size, level, units, segmentation }: Plan, total: number): U
   });
   const out: number[] = [];
   for (let i = 0; i <= Math.floor(words / blocks); i++)
-    for (const { part } of parts) if (i < part.length) out.push(part[i]);
-  for (let i = 0; i < check; i++) for (const part of parts) out.push(part.out[i]);
+    for (const { part } of parts) if (i < part.length) out.push(part[i]!);
+  for (let i = 0; i < check; i++) for (const part of parts) out.push(part.out[i]!);
   return Uint8Array.from(out);
 }
 
@@ -191,9 +191,9 @@ function templateOf({ index, rows, columns }: Size): Template {
     modules[r * columns + c] = dark ? 1 : 0;
   };
   for (let c = 0; c < columns; c++) for (const r of [0, rows - 1]) set(r, c, c % 2 === 0);
-  for (const c of [0, ...alignment[columns], columns - 1])
+  for (const c of [0, ...alignment[columns]!, columns - 1])
     for (let r = 0; r < rows; r++) set(r, c, r % 2 === 0);
-  for (const c0 of alignment[columns])
+  for (const c0 of alignment[columns]!)
     for (const r0 of [1, rows - 2])
       for (let r = r0 - 1; r <= r0 + 1; r++)
         for (let c = c0 - 1; c <= c0 + 1; c++) set(r, c, !(r === r0 && c === c0));
@@ -256,7 +256,7 @@ export function encodeRmqr(payload: string | Uint8Array, options: RmqrOptions = 
   });
   const words = codewords(plan, places.length >> 3);
   for (let i = 0; i < words.length * 8; i++)
-    modules[places[i]] ^= (words[i >> 3] >> (7 - (i & 7))) & 1;
+    modules[places[i]!]! ^= (words[i >> 3]! >> (7 - (i & 7))) & 1;
   return {
     kind: 'matrix',
     symbology: 'rmqr',

@@ -81,15 +81,15 @@ export function toUnits(payload: string | Uint8Array, options: UnitOptions): Uni
   const forced = options.mode ? qrModes.indexOf(options.mode) : -1;
   const isText = typeof payload === 'string';
   for (let i = 0; i < count; i++) {
-    const size = byteStart[i + 1] - byteStart[i];
-    const code = size === 1 ? bytes[byteStart[i]] : 0x80;
+    const size = byteStart[i + 1]! - byteStart[i]!;
+    const code = size === 1 ? bytes[byteStart[i]!]! : 0x80;
     if (isText && code >= 48 && code <= 57) costs[i] = 20;
     if (isText && code < 128) {
       if (gs1 && (code === 37 || code === groupSeparator)) costs[count + i] = code === 37 ? 66 : 33;
-      else if (alphanumericValue[code] >= 0) costs[count + i] = 33;
+      else if (alphanumericValue[code]! >= 0) costs[count + i] = 33;
     }
     if (!kanji || size === 1) costs[2 * count + i] = 48 * size;
-    if (kanji && kanji[i] >= 0) costs[3 * count + i] = 78;
+    if (kanji && kanji[i]! >= 0) costs[3 * count + i] = 78;
     if (forced >= 0) for (let m = 0; m < 4; m++) if (m !== forced) costs[m * count + i] = never;
   }
   const bytesSuffice = isText && !gs1 && !kanji && forced < 0 && bytesAreShortest(bytes);
@@ -106,7 +106,7 @@ function bytesAreShortest(bytes: Uint8Array): boolean {
   let digits = 0;
   let capitals = 0;
   for (let i = 0; i <= bytes.length; i++) {
-    const value = i < bytes.length && bytes[i] < 128 ? alphanumericValue[bytes[i]] : -1;
+    const value = i < bytes.length && bytes[i]! < 128 ? alphanumericValue[bytes[i]!]! : -1;
     const end = i === bytes.length;
     if (end && capitals === i) return false;
     if (value < 0 || end) {
@@ -134,12 +134,12 @@ function bytesAreShortest(bytes: Uint8Array): boolean {
 function kanjiUnits(characters: readonly string[]): Int32Array | undefined {
   const values = new Int32Array(characters.length).fill(-1);
   for (let i = 0; i < characters.length; i++) {
-    const code = characters[i].codePointAt(0)!;
+    const code = characters[i]!.codePointAt(0)!;
     if (code < 0x80) {
       if (code === 0x5c || code === 0x7e) return undefined;
       continue;
     }
-    const value = kanjiValue(characters[i]);
+    const value = kanjiValue(characters[i]!);
     if (value === undefined) return undefined;
     values[i] = value;
   }
@@ -181,21 +181,21 @@ export function shortestSegments(
     if (i === 0) best = 0;
     else
       for (let m = 0; m < 4; m++) {
-        const whole = Math.ceil(previous[m] / 6) * 6;
+        const whole = Math.ceil(previous[m]! / 6) * 6;
         if (whole < best) {
           best = whole;
           bestMode = m;
         }
       }
     for (let m = 0; m < 4; m++) {
-      const cost = costs[m * count + i];
+      const cost = costs[m * count + i]!;
       if (cost >= never) {
         next[m] = never;
         continue;
       }
-      const started = best + headers[m] * 6;
-      if (i > 0 && previous[m] <= started) {
-        next[m] = previous[m] + cost;
+      const started = best + headers[m]! * 6;
+      if (i > 0 && previous[m]! <= started) {
+        next[m] = previous[m]! + cost;
         from[4 * i + m] = m;
       } else {
         next[m] = Math.min(never, started + cost);
@@ -206,13 +206,13 @@ export function shortestSegments(
   }
   let mode = 0;
   for (let m = 1; m < 4; m++)
-    if (Math.ceil(previous[m] / 6) < Math.ceil(previous[mode] / 6)) mode = m;
-  if (previous[mode] >= never) return undefined;
-  const bits = Math.ceil(previous[mode] / 6);
+    if (Math.ceil(previous[m]! / 6) < Math.ceil(previous[mode]! / 6)) mode = m;
+  if (previous[mode]! >= never) return undefined;
+  const bits = Math.ceil(previous[mode]! / 6);
   const segments: Segment[] = [];
   let end = count;
   for (let i = count - 1; i >= 0; i--) {
-    const step = from[4 * i + mode];
+    const step = from[4 * i + mode]!;
     if (step & 4) {
       segments.unshift({ mode, from: i, to: end });
       end = i;
@@ -230,7 +230,7 @@ export const oneByteSegment = (
   headers: readonly number[],
 ): Segmentation => ({
   segments: [{ mode: 2, from: 0, to: count }],
-  bits: headers[2] + 8 * byteStart[count],
+  bits: headers[2]! + 8 * byteStart[count]!,
 });
 
 /** Mode indicator and count bits per mode in a group of versions. */
@@ -257,8 +257,8 @@ export function writeSegments(
   }
   if (units.gs1) out.append(5, 4);
   for (const { mode, from, to } of segments) {
-    out.append(modeIndicators[mode], 4);
-    writeUnits(units, mode, from, to, countBits[group][mode], out);
+    out.append(modeIndicators[mode]!, 4);
+    writeUnits(units, mode, from, to, countBits[group][mode]!, out);
   }
 }
 
@@ -271,16 +271,16 @@ export function writeUnits(
   count: number,
   out: BitBuffer,
 ): void {
-  const start = units.byteStart[from];
-  const end = units.byteStart[to];
+  const start = units.byteStart[from]!;
+  const end = units.byteStart[to]!;
   if (mode === 0) writeNumeric(units.bytes, start, end, count, out);
   else if (mode === 1) writeAlphanumeric(units, start, end, count, out);
   else if (mode === 2) {
     out.append(end - start, count);
-    for (let i = start; i < end; i++) out.append(units.bytes[i], 8);
+    for (let i = start; i < end; i++) out.append(units.bytes[i]!, 8);
   } else {
     out.append(to - from, count);
-    for (let i = from; i < to; i++) out.append(units.kanji![i], 13);
+    for (let i = from; i < to; i++) out.append(units.kanji![i]!, 13);
   }
 }
 
@@ -294,9 +294,9 @@ function writeNumeric(
   out.append(end - start, count);
   let i = start;
   for (; i + 3 <= end; i += 3)
-    out.append((bytes[i] - 48) * 100 + (bytes[i + 1] - 48) * 10 + bytes[i + 2] - 48, 10);
-  if (end - i === 2) out.append((bytes[i] - 48) * 10 + bytes[i + 1] - 48, 7);
-  else if (end - i === 1) out.append(bytes[i] - 48, 4);
+    out.append((bytes[i]! - 48) * 100 + (bytes[i + 1]! - 48) * 10 + bytes[i + 2]! - 48, 10);
+  if (end - i === 2) out.append((bytes[i]! - 48) * 10 + bytes[i + 1]! - 48, 7);
+  else if (end - i === 1) out.append(bytes[i]! - 48, 4);
 }
 
 function writeAlphanumeric(
@@ -308,13 +308,13 @@ function writeAlphanumeric(
 ): void {
   const values: number[] = [];
   for (let i = start; i < end; i++) {
-    const code = units.bytes[i];
+    const code = units.bytes[i]!;
     if (units.gs1 && code === groupSeparator) values.push(38);
     else if (units.gs1 && code === 37) values.push(38, 38);
-    else values.push(alphanumericValue[code]);
+    else values.push(alphanumericValue[code]!);
   }
   out.append(values.length, count);
   let i = 0;
-  for (; i + 2 <= values.length; i += 2) out.append(values[i] * 45 + values[i + 1], 11);
-  if (i < values.length) out.append(values[i], 6);
+  for (; i + 2 <= values.length; i += 2) out.append(values[i]! * 45 + values[i + 1]!, 11);
+  if (i < values.length) out.append(values[i]!, 6);
 }

@@ -67,8 +67,8 @@ export function blockLayout(version: number, level: QrLevel): BlockLayout {
   const known = layouts.get(key);
   if (known) return known;
   const totalWords = totalCodewords(version);
-  const blocks = blockCounts[level][version - 1];
-  const checkWords = checkWordsPerBlock[level][version - 1];
+  const blocks = blockCounts[level][version - 1]!;
+  const checkWords = checkWordsPerBlock[level][version - 1]!;
   const dataWords = totalWords - blocks * checkWords;
   const shortData = Math.floor(dataWords / blocks);
   const layout = {

@@ -75,7 +75,7 @@ function buildTemplate(version: number): Template {
     for (let dr = -4; dr <= 4; dr++)
       for (let dc = -4; dc <= 4; dc++) {
         const ring = Math.max(Math.abs(dr), Math.abs(dc));
-        set(r0 + dr, c0 + dc, ring !== 2 && ring !== 4);
+        set(r0! + dr, c0! + dc, ring !== 2 && ring !== 4);
       }
   const centres = alignmentCentres(version);
   const last = centres.length - 1;
@@ -141,10 +141,10 @@ function buildOverlay(template: Template, level: QrLevel, mask: number): Overlay
   const { size, words, isFunction, fixed } = template;
   const bits = new Int32Array(size * words);
   const set = (r: number, c: number) => {
-    bits[r * words + (c >> 5)] |= 1 << (c & 31);
-    bits[c * words + ((size + r) >> 5)] |= 1 << ((size + r) & 31);
+    bits[r * words + (c >> 5)]! |= 1 << (c & 31);
+    bits[c * words + ((size + r) >> 5)]! |= 1 << ((size + r) & 31);
   };
-  const condition = maskConditions[mask];
+  const condition = maskConditions[mask]!;
   for (let r = 0; r < size; r++)
     for (let c = 0; c < size; c++)
       if (isFunction[r * size + c] ? fixed[r * size + c] : condition(r, c)) set(r, c);

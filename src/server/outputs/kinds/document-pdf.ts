@@ -34,15 +34,15 @@ async function documentPdfs(db: Database, frozen: FrozenRun): Promise<RecordMake
     },
     together: async (made) => {
       const pdfs = await converted(
-        made.map((record) => record.parts[0].bytes),
+        made.map((record) => record.parts[0]!.bytes),
         isPage ? 'html to pdf' : 'docx to pdf',
         documents.reduce((sum, document) => sum + document.codes.length, 0),
       );
       const records = [];
       for (const [i, { parts }] of made.entries())
         records.push({
-          parts: [{ name: parts[0].name, bytes: pdfs[i] }],
-          codes: await readFromPages(pdfs[i], documents[i].codes),
+          parts: [{ name: parts[0]!.name, bytes: pdfs[i]! }],
+          codes: await readFromPages(pdfs[i]!, documents[i]!.codes),
         });
       return records;
     },

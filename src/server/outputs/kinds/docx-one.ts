@@ -39,7 +39,7 @@ async function* recordsOf({
   for await (const { parts } of itemsOf(db, runId)) {
     const [text, ...media] = parts;
     yield {
-      record: JSON.parse(text.bytes.toString()) as JoinedRecord,
+      record: JSON.parse(text!.bytes.toString()) as JoinedRecord,
       media: new Map(media.map(({ name, bytes }) => [name, bytes])),
     };
   }

@@ -24,20 +24,20 @@ export const htmlDocxEach: OutputMaker = {
       },
       together: async (made) => {
         const documents = await converted(
-          made.map((record) => record.parts[0].bytes),
+          made.map((record) => record.parts[0]!.bytes),
           'html to docx',
         );
         const records = [];
         for (const [i, { parts }] of made.entries()) {
-          const bytes = redated(documents[i], new Date(frozen.date));
+          const bytes = redated(documents[i]!, new Date(frozen.date));
           const there = picturesIn(bytes);
           // what is not in it as it was made cannot have been read
-          const codes = pages[i].codes.map((code) => ({
+          const codes = pages[i]!.codes.map((code) => ({
             ...code,
             png: there.find((picture) => Buffer.compare(picture, code.png) === 0) ?? nothing,
           }));
           records.push({
-            parts: [{ name: parts[0].name, bytes }],
+            parts: [{ name: parts[0]!.name, bytes }],
             codes: await readPictures(codes),
           });
         }

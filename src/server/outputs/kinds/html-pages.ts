@@ -65,6 +65,6 @@ async function* onePage({ db, runId, frozen, title }: RunToAssemble): AsyncGener
     `<!doctype html>\n<html><head><meta charset="utf-8"><title>${escapedHtml(title)}</title><style>${stylesOf(root)}\n.record + .record { break-before: page; }</style></head><body${attributes}>\n`,
   );
   for await (const { parts } of itemsOf(db, runId))
-    yield Buffer.from(`<div class="record">${parts[0].bytes.toString()}</div>\n`);
+    yield Buffer.from(`<div class="record">${parts[0]!.bytes.toString()}</div>\n`);
   yield Buffer.from('</body></html>\n');
 }

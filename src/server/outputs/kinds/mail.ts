@@ -46,7 +46,7 @@ async function mails(db: Database, frozen: FrozenRun): Promise<RecordMaker> {
       const attached = (await inner?.together?.(made)) ?? made;
       const finished: MadeRecord[] = [];
       for (const [i, record] of records.entries())
-        finished.push(await mailOfRecord(frozen, record, attached[i], await body(record)));
+        finished.push(await mailOfRecord(frozen, record, attached[i]!, await body(record)));
       return finished;
     },
   };
@@ -119,15 +119,15 @@ async function pageBody(
         /^data:image\/([\w+]+);base64,(.*)$/s.exec(picture.attribs.src ?? '') ?? [];
       if (kind === undefined) continue;
       // readers show no pictures that stand in the text itself
-      let one = known.get(picture.attribs.src);
+      let one = known.get(picture.attribs.src!);
       if (!one) {
         const ending = kind.replace('+xml', '').replace('jpeg', 'jpg');
         one = {
           id: contentId(known.size),
           name: `picture-${known.size + 1}.${ending}`,
-          bytes: Buffer.from(bytes, 'base64'),
+          bytes: Buffer.from(bytes!, 'base64'),
         };
-        known.set(picture.attribs.src, one);
+        known.set(picture.attribs.src!, one);
       }
       picture.attribs.src = `cid:${one.id}`;
     }

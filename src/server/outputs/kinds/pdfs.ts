@@ -42,7 +42,7 @@ export const pdfsTray: OutputMaker = {
  */
 function fileNameOf({ document, name }: PdfOfRecord): string {
   const [, base, ending] = /^(.*?)(\.pdf)?$/is.exec(name)!;
-  const safe = safeName(base, 'document');
+  const safe = safeName(base!, 'document');
   return safe === base ? base + (ending ?? '.pdf') : `${safe}-${document}.pdf`;
 }
 
@@ -111,8 +111,8 @@ async function readBack(
 ): Promise<{ right: boolean; seen: string | undefined }> {
   const parts = drawings.map(({ page, x, y, widthMm, heightMm }) => {
     const [left, top] = [Math.max(0, x - roundMm), Math.max(0, y - roundMm)];
-    const right = Math.min(pages[page].widthMm, x + widthMm + roundMm);
-    const bottom = Math.min(pages[page].heightMm, y + heightMm + roundMm);
+    const right = Math.min(pages[page]!.widthMm, x + widthMm + roundMm);
+    const bottom = Math.min(pages[page]!.heightMm, y + heightMm + roundMm);
     return { page, x: left, y: top, widthMm: right - left, heightMm: bottom - top };
   });
   let seen: string | undefined;

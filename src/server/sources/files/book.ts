@@ -123,7 +123,7 @@ function trimmed(
   let width = 0;
   for (const { cells } of rows) {
     let last = cells.length;
-    while (last > width && cells[last - 1].trim() === '') last--;
+    while (last > width && cells[last - 1]!.trim() === '') last--;
     width = Math.max(width, last);
   }
   let mended = 0;
@@ -230,14 +230,14 @@ function inspectOds(name: string, bytes: Uint8Array): Map<string, HiddenParts> {
   for (let found = tag.exec(content); found; found = tag.exec(content)) {
     const [, kind, attributes, closed] = found;
     const times = (what: string) =>
-      Number(new RegExp(`table:number-${what}-repeated="(\\d+)"`).exec(attributes)?.[1] ?? 1);
-    const hidden = /table:visibility="(collapse|filter)"/.exec(attributes)?.[1];
+      Number(new RegExp(`table:number-${what}-repeated="(\\d+)"`).exec(attributes!)?.[1] ?? 1);
+    const hidden = /table:visibility="(collapse|filter)"/.exec(attributes!)?.[1];
     const mark = (set: Set<number>, from: number, count: number) => {
       for (let i = from; i < from + Math.min(count, 300_000); i++) set.add(i);
     };
     if (kind === 'table') {
       table = { rows: new Set(), columns: new Set(), filtered: false };
-      tables.set(unescaped(/table:name="([^"]*)"/.exec(attributes)?.[1] ?? ''), table);
+      tables.set(unescaped(/table:name="([^"]*)"/.exec(attributes!)?.[1] ?? ''), table);
       [row, column] = [0, 0];
     } else if (kind === 'table-column') {
       if (hidden && table) mark(table.columns, column, times('columns'));
@@ -275,7 +275,7 @@ function formulasWithoutResult(bytes: Uint8Array): Map<string, Set<string>> {
     const [id, target] = ['Id', 'Target'].map(
       (name) => new RegExp(`\\b${name}="([^"]*)"`).exec(tag)?.[1] ?? '',
     );
-    targets.set(id, target.replace(/^\/?xl\//, ''));
+    targets.set(id!, target!.replace(/^\/?xl\//, ''));
   }
   const found = new Map<string, Set<string>>();
   for (const [tag] of text('xl/workbook.xml').matchAll(/<sheet\b[^>]*>/g)) {
@@ -322,7 +322,7 @@ function readWorkbook(
       hidden: (hidden[i]?.Hidden ?? 0) > 0,
       ...sheetRows(
         name,
-        workbook.Sheets[sheetName],
+        workbook.Sheets[sheetName]!,
         hiddenParts.get(sheetName),
         withoutResult.get(sheetName),
       ),

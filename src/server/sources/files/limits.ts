@@ -23,11 +23,11 @@ export class Limits {
   row(cells: readonly string[]): boolean {
     let last = -1;
     for (let c = 0; c < cells.length; c++) {
-      if (cells[c].length > longestCell)
+      if (cells[c]!.length > longestCell)
         throw new IntakeError(
-          `${this.name} has a cell of ${count(cells[c].length)} characters in row ${count(this.rows + 1)}; Hand Stamp takes up to ${count(longestCell)} in one. Is a quotation mark missing there?`,
+          `${this.name} has a cell of ${count(cells[c]!.length)} characters in row ${count(this.rows + 1)}; Hand Stamp takes up to ${count(longestCell)} in one. Is a quotation mark missing there?`,
         );
-      if (cells[c].trim() !== '') last = c;
+      if (cells[c]!.trim() !== '') last = c;
     }
     if (last < 0) return false;
     this.columns(last + 1);

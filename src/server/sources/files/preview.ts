@@ -40,7 +40,7 @@ export function findHeaderRow(rows: Rows): number {
   let best = 0;
   let bestScore = -Infinity;
   for (let r = 0; r < last; r++) {
-    const cells = rows[r].filter((cell) => cell.trim() !== '');
+    const cells = rows[r]!.filter((cell) => cell.trim() !== '');
     if (cells.length === 0) continue;
     const words =
       cells.filter((cell) => kindOf(cell) === 'words' && cell.length <= 60).length / cells.length;
@@ -59,7 +59,7 @@ function isRecord(rows: Rows, at: number): boolean {
   let same = 0;
   let telling = 0;
   let again = 0;
-  rows[at].forEach((cell, c) => {
+  rows[at]!.forEach((cell, c) => {
     const kind = kindOf(cell);
     const column = below.map((row) => row[c] ?? '').filter((v) => v.trim() !== '');
     if (kind === 'blank' || column.length === 0) return;
@@ -145,7 +145,7 @@ export function takenSheet(
     names,
     notes: headerRow >= 0 ? notes : [],
     columns,
-    rows: kept.map((r) => columns.map((c) => cells[r][c])),
+    rows: kept.map((r) => columns.map((c) => cells[r]![c]!)),
     doubts: kept.map((r) => {
       const own = sheet.doubts.get(r);
       return (
@@ -159,7 +159,7 @@ function filledDown(sheet: Sheet): string[][] {
   const rows = sheet.rows.map((row) => [...row]);
   for (const { column, from, to } of sheet.merged)
     for (let r = from + 1; r <= to; r++)
-      if (rows[r][column] === '') rows[r][column] = rows[from][column];
+      if (rows[r]![column] === '') rows[r]![column] = rows[from]![column]!;
   return rows;
 }
 

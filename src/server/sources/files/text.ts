@@ -41,9 +41,9 @@ export function decodeText(bytes: Uint8Array, wanted?: EncodingId): DecodedText 
   if (startsWith(bytes, 0xfe, 0xff)) return { ...decoded(bytes, 'utf-16be'), encoding: 'UTF-16' };
   const sample = bytes.subarray(0, 4000);
   const zeros = [0, 0];
-  sample.forEach((b, i) => b === 0 && zeros[i & 1]++);
-  if (zeros[1] > sample.length / 5 && zeros[0] === 0) return decoded(bytes, 'utf-16le');
-  if (zeros[0] > sample.length / 5 && zeros[1] === 0)
+  sample.forEach((b, i) => b === 0 && zeros[i & 1]!++);
+  if (zeros[1]! > sample.length / 5 && zeros[0] === 0) return decoded(bytes, 'utf-16le');
+  if (zeros[0]! > sample.length / 5 && zeros[1] === 0)
     return { ...decoded(bytes, 'utf-16be'), encoding: 'UTF-16' };
   try {
     return {
@@ -99,9 +99,9 @@ function likelyEncoding(bytes: Uint8Array): { id: EncodingId; doubtful: boolean 
   // a few letters prove little
   const close = sample.reduce((sum, byte) => sum + (byte > 127 ? 1 : 0), 0) < 8 ? 25 : 10;
   const other =
-    best.score - next.score < close &&
-    decoded(sample, best.id).text !== decoded(sample, next.id).text;
-  return { id: best.id, doubtful: best.score < 60 || other };
+    best!.score - next!.score < close &&
+    decoded(sample, best!.id).text !== decoded(sample, next!.id).text;
+  return { id: best!.id, doubtful: best!.score < 60 || other };
 }
 
 /**
@@ -114,7 +114,7 @@ function plausibility(bytes: Uint8Array, id: EncodingId): number {
   let good = 0;
   const letters = Array.from(text);
   for (let i = 0; i < letters.length; i++) {
-    const c = letters[i];
+    const c = letters[i]!;
     if (c.codePointAt(0)! < 128) continue;
     all++;
     good += standsWell(letters[i - 1] ?? ' ', c, letters[i + 1] ?? ' ');

@@ -55,7 +55,7 @@ export function BringPdfs({ onDone, onBack }: { onDone: () => void; onBack: () =
         typeof files === 'string'
           ? 'PDFs of the In-tray'
           : files.length === 1
-            ? files[0].name
+            ? files[0]!.name
             : `${pdfs.length.toLocaleString('en')} PDFs`;
       const own = known ??
         begun ?? { set: (await ask(contract.startSet, { body: { name } })).id, name };
@@ -112,7 +112,7 @@ export function BringPdfs({ onDone, onBack }: { onDone: () => void; onBack: () =
             kind: 'pdfs',
             ...fresh,
             knownBy: 'name',
-            column: (keyColumn(job.list.columns) ?? job.list.columns[0]).id,
+            column: (keyColumn(job.list.columns) ?? job.list.columns[0])?.id ?? '',
             said: [],
             stamp: d.stamps[0]?.id ?? '',
             sizeMm: 18,

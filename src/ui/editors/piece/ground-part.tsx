@@ -96,7 +96,7 @@ function BringDocument({ onDone, onBack }: { onDone: () => void; onBack: () => v
             .slice(0, 1)
             .map((p) => ({
               id: 'code-1',
-              stamp: d.stamps[0].id,
+              stamp: d.stamps[0]!.id,
               widthMm: Math.max(4, p.widthMm),
               heightMm: Math.max(4, p.heightMm),
               at: { kind: 'picture' as const, part: p.part, picture: p.number },
@@ -133,7 +133,7 @@ function BringDocument({ onDone, onBack }: { onDone: () => void; onBack: () => v
         finds for which record it was written and every place that changes; nothing is typed into
         it. It is kept as it is, up to 20 MB. A page with pictures beside it comes as a ZIP.
       </Small>
-      <DropFiles label="Drop a document here" onFiles={([file]) => bring.mutate(file)}>
+      <DropFiles label="Drop a document here" onFiles={([file]) => file && bring.mutate(file)}>
         <p>Drop it here, or</p>
         <div style={{ display: 'flex', gap: 8 }}>
           <FileTrigger

@@ -133,7 +133,7 @@ function FieldPart({
   const { columns, values } = useBench();
   const words = add ? field.label : undefined;
   if (field.choices) {
-    const value = parts[0]?.kind === 'text' ? parts[0].text : field.choices[0].value;
+    const value = parts[0]?.kind === 'text' ? parts[0].text : field.choices[0]!.value;
     return (
       <ChoicePart
         label={field.label}

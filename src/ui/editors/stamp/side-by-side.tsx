@@ -280,10 +280,10 @@ function VariantTable({
                   <th scope="row">{wear.id === 'distance' ? 'reads to about' : wear.name}</th>
                   {variants.map((_, i) => (
                     <td key={i} className="number">
-                      {i in curves[wear.id] ? survivalWords(wear, curves[wear.id][i]) : '…'}
+                      {i in curves[wear.id]! ? survivalWords(wear, curves[wear.id]![i]) : '…'}
                       {own >= 0 &&
                         i !== own &&
-                        noRealDifference(wear, [curves[wear.id][own], curves[wear.id][i]]) && (
+                        noRealDifference(wear, [curves[wear.id]![own], curves[wear.id]![i]]) && (
                           <Small as="span" style={{ display: 'block' }}>
                             no real difference
                           </Small>
@@ -396,8 +396,8 @@ function useWear(variants: readonly Variant[], values: Values) {
       curves[wear.id] = [];
       for (const { stamp } of variants) {
         if (stopped.current) return setBusy(undefined);
-        curves[wear.id].push(await measureWear(stamp, values, wear.id));
-        setKnown({ key, curves: { ...curves, [wear.id]: [...curves[wear.id]] } });
+        curves[wear.id]!.push(await measureWear(stamp, values, wear.id));
+        setKnown({ key, curves: { ...curves, [wear.id]: [...curves[wear.id]!] } });
       }
     }
     setBusy(undefined);

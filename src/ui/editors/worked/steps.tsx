@@ -124,7 +124,7 @@ function OtherList({
           const next = lists.find((l) => l.id === Number(id))!;
           const key = next.columns.find((c) => c.role === 'key') ?? next.columns[0];
           const give = next.columns.find((c) => c.role === 'name') ?? next.columns[1] ?? key;
-          onChange({ ...step, list: next.id, by: key.id, give: give.id });
+          onChange({ ...step, list: next.id, by: key?.id ?? '', give: give?.id ?? '' });
         }}
       />
       {list && (

@@ -110,7 +110,7 @@ export function Preview({
 }) {
   const router = useRouter();
   const [sheetIndex, setSheetIndex] = useState(preview.suggested);
-  const sheet = preview.sheets[sheetIndex];
+  const sheet = preview.sheets[sheetIndex]!;
   const [headerRow, setHeaderRow] = useState(sheet.headerRow);
   const [lastOut, setLastOut] = useState(sheet.sum !== undefined);
   const [fillDown, setFillDown] = useState(false);
@@ -150,11 +150,11 @@ export function Preview({
   const columns = sheet.columns - (hiddenOut ? sheet.hiddenColumns : 0);
   const takeSheet = (index: number) => {
     setSheetIndex(index);
-    setHeaderRow(preview.sheets[index].headerRow);
-    setLastOut(preview.sheets[index].sum !== undefined);
+    setHeaderRow(preview.sheets[index]!.headerRow);
+    setLastOut(preview.sheets[index]!.sum !== undefined);
     setFillDown(false);
     setHiddenOut(false);
-    setRoles(preview.sheets[index].roles);
+    setRoles(preview.sheets[index]!.roles);
   };
   const setRole = (column: number, role: ColumnRole) =>
     setRoles(

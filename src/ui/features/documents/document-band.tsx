@@ -158,7 +158,7 @@ export function DocumentBand() {
     if (code) setChosen({ kind: 'code', id: code });
     else if (place) setChosen({ kind: 'place', id: place });
     else if (picture) {
-      const [part, number] = picture.split('-').map(Number);
+      const [part = 0, number = 0] = picture.split('-').map(Number);
       setChosen({ kind: 'picture', part, picture: number, block });
     } else setChosen(words && { kind: 'words', words, block });
   };

@@ -286,7 +286,7 @@ export class PageView {
   private markPictures({ chosen }: Shown): void {
     for (const marker of this.root.querySelectorAll('span[id^="hs-picture-"]')) {
       const [part, picture] = marker.id.slice('hs-picture-'.length).split('-').map(Number);
-      for (const image of this.pictures(part, picture)) {
+      for (const image of this.pictures(part!, picture!)) {
         if (image.dataset.code) continue;
         image.dataset.picture = `${part}-${picture}`;
         image.tabIndex = 0;
@@ -392,8 +392,8 @@ function showCells(
     const copy = row.cloneNode(true) as HTMLElement;
     for (const [place, i] of holds.entries()) {
       const of = rows[from + place];
-      copy.children[i].replaceChildren(...(of ? model.cloneNode(true).childNodes : []));
-      if (of) fill([copy.children[i]], of, from + place);
+      copy.children[i]!.replaceChildren(...(of ? model.cloneNode(true).childNodes : []));
+      if (of) fill([copy.children[i]!], of, from + place);
     }
     row.before(copy);
   }

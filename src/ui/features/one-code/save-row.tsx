@@ -68,7 +68,7 @@ export function SaveRow({ stamp, values, title }: { stamp: Stamp; values: Values
   const copy = () =>
     guarded(async () => {
       // the picture may still be on its way when the clipboard is opened, as browsers want it
-      await navigator.clipboard.write([new ClipboardItem({ 'image/png': make(kinds[1]) })]);
+      await navigator.clipboard.write([new ClipboardItem({ 'image/png': make(kinds[1]!) })]);
       return 'Copied as a picture.';
     });
   return (
@@ -90,7 +90,7 @@ export function SaveRow({ stamp, values, title }: { stamp: Stamp; values: Values
         </QuietButton>
       </div>
       <Small style={{ marginTop: 5, minHeight: 34 }} role="status">
-        {said ?? `${hint.name} is good for ${hint.good}.`}
+        {said ?? `${hint!.name} is good for ${hint!.good}.`}
       </Small>
       {problem && <ErrorLine>{problem}</ErrorLine>}
     </div>

@@ -51,7 +51,7 @@ export function WearPanel({ variants, values }: { variants: readonly Variant[]; 
       setBusy(wear.name);
       byWear[wear.id] = [];
       for (const { stamp } of variants)
-        byWear[wear.id].push(await measureWear(stamp, values, wear.id));
+        byWear[wear.id]!.push(await measureWear(stamp, values, wear.id));
       setCurves({ key, byWear: { ...byWear } });
     }
     setBusy(undefined);
@@ -99,7 +99,7 @@ export function WearPanel({ variants, values }: { variants: readonly Variant[]; 
             {wears
               .filter((wear) => known[wear.id])
               .map((wear) => (
-                <Chart key={wear.id} wear={wear} curves={known[wear.id]} />
+                <Chart key={wear.id} wear={wear} curves={known[wear.id]!} />
               ))}
           </Grid>
           <Small style={{ marginTop: 8 }}>
@@ -121,7 +121,7 @@ export function WearPanel({ variants, values }: { variants: readonly Variant[]; 
 
 /** Share of readings against damage. */
 function Chart({ wear, curves }: { wear: Wear; curves: readonly (WearCurve | undefined)[] }) {
-  const first = wear.amounts[0];
+  const first = wear.amounts[0]!;
   const last = wear.amounts.at(-1)!;
   const x = scaleLinear([first, last], [size.left, size.width - size.right]);
   const y = scaleLinear([0, 1], [size.height - size.bottom, size.top]);

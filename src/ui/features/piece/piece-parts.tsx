@@ -140,7 +140,7 @@ export function ElementBox({
         }
         if (!by[e.key] || !e.altKey || locked) return;
         e.preventDefault();
-        onMove(by[e.key]);
+        onMove(by[e.key]!);
       }}
     />
   );

@@ -281,7 +281,7 @@ function ListPictures({ column }: { column: string }) {
         after = part.next;
         setLeft(part.left);
       }
-      return `${kept} fetched${failed.length ? `; ${failed.length} did not come: ${failed[0].address}, ${failed[0].reason}` : ''}.`;
+      return `${kept} fetched${failed.length ? `; ${failed.length} did not come: ${failed[0]!.address}, ${failed[0]!.reason}` : ''}.`;
     },
     onSettled: () => setLeft(undefined),
     onSuccess: (words) => {

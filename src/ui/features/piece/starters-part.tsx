@@ -49,7 +49,7 @@ export function StartersPart() {
                   key={starter.id}
                   name={starter.name}
                   about={starter.about}
-                  piece={starter.make(stamps[0], columns)}
+                  piece={starter.make(stamps[0]!, columns)}
                   onUse={(p) => use(p, close)}
                 />
               ))}

@@ -28,7 +28,8 @@ export function useCellKeys(
     paste(e: ClipboardEvent): void;
   }>(null);
   useEffect(() => {
-    const column = () => columns[Math.min(scroll.now().cell, columns.length - 1)];
+    // asked only where there are columns
+    const column = () => columns[Math.min(scroll.now().cell, columns.length - 1)]!;
     const none = columns.length === 0;
     keys.current = {
       key(e) {
@@ -67,9 +68,9 @@ export function useCellKeys(
             return to
               ? row.slice(0, open.length).map((value, i) => ({
                   record: to.id,
-                  column: open[i].id,
+                  column: open[i]!.id,
                   value,
-                  from: to.values[open[i].id] ?? '',
+                  from: to.values[open[i]!.id] ?? '',
                 }))
               : [];
           });

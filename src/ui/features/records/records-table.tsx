@@ -127,8 +127,11 @@ export function RecordsHeads() {
     <div style={{ position: 'relative' }}>
       <Strip ref={strip} style={{ height: 52 }} onWheel={(e) => scroll.moveBy(e.deltaX)}>
         {inSight(columns, edges, x, width).map(([column, c]) => (
-          <HeadCell key={column.id} style={{ left: edges[c] - x, width: edges[c + 1] - edges[c] }}>
-            <Grip list={job.list.id} column={column} width={edges[c + 1] - edges[c]} />
+          <HeadCell
+            key={column.id}
+            style={{ left: edges[c]! - x, width: edges[c + 1]! - edges[c]! }}
+          >
+            <Grip list={job.list.id} column={column} width={edges[c + 1]! - edges[c]!} />
             <b title={column.name}>
               <Part
                 looks
@@ -199,7 +202,7 @@ function inSight(
 ): [Column, number][] {
   const shown: [Column, number][] = [];
   for (let c = 0; c < columns.length && c + 1 < edges.length; c++)
-    if (edges[c + 1] > x && edges[c] < x + width) shown.push([columns[c], c]);
+    if (edges[c + 1]! > x && edges[c]! < x + width) shown.push([columns[c]!, c]);
   return shown;
 }
 
@@ -353,7 +356,7 @@ export function RecordsCell({
         return (
           <Cell
             key={column.id}
-            style={{ left: edges[c] - x, width: edges[c + 1] - edges[c] }}
+            style={{ left: edges[c]! - x, width: edges[c + 1]! - edges[c]! }}
             data-look={note ? '' : undefined}
             title={note ? note.text : masked(column) ? `${column.name} is kept secret` : value}
             data-worked={column.worked ? '' : undefined}

@@ -86,7 +86,7 @@ function ReadAgain({ close }: { close: () => void }) {
       ) : (
         <FileTrigger
           onSelect={(files) =>
-            files?.[0] && void start(() => sendFile(files[0], files[0].name, { list: id }))
+            files?.[0] && void start(() => sendFile(files[0]!, files[0]!.name, { list: id }))
           }
         >
           <MainButton isDisabled={busy}>Choose {source} again, or a newer one</MainButton>

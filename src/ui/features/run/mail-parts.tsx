@@ -180,7 +180,7 @@ function WordsParts({ besidePage }: { besidePage: boolean }) {
           'nothing yet'
         ) : (
           <>
-            <PartsWords parts={mail.body[0]} empty="" />
+            <PartsWords parts={mail.body[0]!} empty="" />
             {mail.body.length > 1 && ' …'}
           </>
         )}
@@ -300,7 +300,7 @@ function BodyEditor({
   const [lines, setLines] = useState(() =>
     (body.length > 0 ? body : [[]]).map((parts, id) => ({ id, held: withGaps(parts) })),
   );
-  const [line, setLine] = useState(lines[0].id);
+  const [line, setLine] = useState(lines[0]!.id);
   const caret = useRef<Caret>({ part: 0, at: Number.MAX_SAFE_INTEGER });
   const list = useRef<HTMLDivElement>(null);
   const next = useRef(lines.length);
@@ -357,8 +357,8 @@ function BodyEditor({
         columns={columns}
         onPut={(column) => {
           const here = lines.find((l) => l.id === line) ?? lines[0];
-          const made = withColumn(here.held, caret.current, column);
-          put(here.id, made.held);
+          const made = withColumn(here!.held, caret.current, column);
+          put(here!.id, made.held);
           caret.current = made.caret;
         }}
       />

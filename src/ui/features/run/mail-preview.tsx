@@ -153,7 +153,7 @@ function PageFrame({ src }: { src: string }) {
   useEffect(() => {
     if (!box.current) return;
     const observer = new ResizeObserver(([entry]) =>
-      setZoom(Math.min(1, entry.contentRect.width / pageWidth)),
+      setZoom(Math.min(1, entry!.contentRect.width / pageWidth)),
     );
     observer.observe(box.current);
     return () => observer.disconnect();

@@ -75,7 +75,7 @@ function PlannedSheets({ head }: { head: ReactNode }) {
   const pages = (first.data?.sheets ?? 0) * sides.length;
   const shown = Math.min(page, Math.max(0, pages - 1));
   const sheet = Math.floor(shown / sides.length);
-  const side: Side = sides[shown % sides.length];
+  const side: Side = sides[shown % sides.length]!;
   const { data, error, isPlaceholderData } = useProof(sheet);
   if (error)
     return (

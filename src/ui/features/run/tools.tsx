@@ -192,7 +192,7 @@ function SendPart({ run }: { run: RunView }) {
 }
 
 function ComparePart({ run, others }: { run: RunView; others: readonly RunView[] }) {
-  const [other, setOther] = useState(others[0].id);
+  const [other, setOther] = useState(others[0]!.id);
   return (
     <Part
       looks

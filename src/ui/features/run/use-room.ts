@@ -6,7 +6,7 @@ export function useRoom(box: RefObject<HTMLDivElement | null>) {
   useEffect(() => {
     if (!box.current) return;
     const observer = new ResizeObserver(([entry]) =>
-      setRoom({ width: entry.contentRect.width, height: entry.contentRect.height }),
+      setRoom({ width: entry!.contentRect.width, height: entry!.contentRect.height }),
     );
     observer.observe(box.current);
     return () => observer.disconnect();

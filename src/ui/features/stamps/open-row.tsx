@@ -95,7 +95,8 @@ export function OpenRow({ record, stamp }: { record: LedgerRow; stamp: Stamp }) 
   const title =
     shown(
       record.values[
-        (nameColumn(job.list.columns) ?? keyColumn(job.list.columns) ?? job.list.columns[0]).id
+        (nameColumn(job.list.columns) ?? keyColumn(job.list.columns) ?? job.list.columns[0])?.id ??
+          ''
       ] ?? '',
     ) || 'this record';
   return (

@@ -35,7 +35,7 @@ export function useKeys(state: JobScreenState, search: RefObject<HTMLInputElemen
       else if (key === 'PageUp') state.setHand(state.hand - 12);
       else if (key === 'Home') state.setHand(0);
       else if (key === 'End') state.setHand(state.total - 1);
-      else if (/^[1-4]$/.test(key)) state.openBand(bands[Number(key) - 1]);
+      else if (/^[1-4]$/.test(key)) state.openBand(bands[Number(key) - 1]!);
       else if (key === ' ' && !target.closest('button, a, input, [role=button]')) state.openLoupe();
       else if (key === 't' && state.handRow)
         state.tick([state.handRow.id], !state.ticked.has(state.handRow.id));

@@ -49,7 +49,7 @@ export function useRows(
   });
   const windows = useMemo(() => {
     const map = new Map<number, LedgerWindow>();
-    results.forEach((result, i) => result.data && map.set(pages[i], result.data));
+    results.forEach((result, i) => result.data && map.set(pages[i]!, result.data));
     return map;
     // results is new at every render; its data are what matters
     // eslint-disable-next-line react-hooks/exhaustive-deps

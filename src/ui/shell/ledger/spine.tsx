@@ -119,7 +119,7 @@ export function SpineCell({ record, index }: { record: LedgerRow | undefined; in
     );
   const key = keyColumn(job.list.columns);
   const name = nameColumn(job.list.columns) ?? key ?? job.list.columns[0];
-  const title = shown(record.values[name.id] ?? '') || 'no name';
+  const title = shown(record.values[name?.id ?? ''] ?? '') || 'no name';
   const keyText = key && key !== name ? shown(record.values[key.id] ?? '') : undefined;
   const marks: [Band, MarkName][] = [
     ['records', record.marks.records],

@@ -30,7 +30,7 @@ export function TickedBar() {
   const { job, ticked, tick, view, total, changeList, openBand, setProblem } = useJob();
   const client = useQueryClient();
   const ids = [...ticked];
-  const stamp = job.document.stamps[0];
+  const stamp = job.document.stamps[0]!;
   const records = plural(ids.length, 'record');
   const tickAll = async () => {
     const { ids: all } = await ask(contract.jobRowIds, {
