@@ -105,7 +105,7 @@ function carrierPrimary({ postcode, country, service }: NonNullable<MaxicodeOpti
  * Works out the symbol characters of a message.
  * @throws EncodeError when it is empty or too long
  */
-export function planMaxicode(payload: string | Uint8Array, options: MaxicodeOptions = {}): Plan {
+function planMaxicode(payload: string | Uint8Array, options: MaxicodeOptions = {}): Plan {
   if (payload.length === 0)
     throw new EncodeError('empty', 'There is nothing to encode.', { mend: 'Give it a value.' });
   const { codes, eci } = messageOf(payload);

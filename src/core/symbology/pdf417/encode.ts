@@ -33,7 +33,7 @@ const mostWords = 928;
  * Compacts a payload and chooses level and size.
  * @throws EncodeError when it is empty, too long, or the wanted size does not exist
  */
-export function planPdf417(payload: string | Uint8Array, options: Pdf417Options = {}): Plan {
+function planPdf417(payload: string | Uint8Array, options: Pdf417Options = {}): Plan {
   if (payload.length === 0)
     throw new EncodeError('empty', 'There is nothing to encode.', { mend: 'Give it a value.' });
   const {
