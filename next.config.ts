@@ -19,6 +19,14 @@ const config: NextConfig = {
     'prom-client',
     '@sealsystems/ipp',
   ],
+  turbopack: {
+    rules: {
+      '**/react-*/dist/private/**/intlStrings.mjs': {
+        loaders: ['./scripts/english-only.cjs'],
+        as: '*.mjs',
+      },
+    },
+  },
   poweredByHeader: false,
   devIndicators: false,
   headers: async () => [
