@@ -212,7 +212,7 @@ export function OrdersPage({ id }: { id: number | undefined }) {
 }
 
 function OneOrder({ id, side }: { id: number; side: React.ReactNode }) {
-  const { view, problem, change, doing } = useOrder(id);
+  const { view, problem, change, inTurn } = useOrder(id);
   const choices = useChoices();
   const [tab, setTab] = useState<'rehearsal' | 'log'>();
   const order = view.data;
@@ -241,15 +241,15 @@ function OneOrder({ id, side }: { id: number; side: React.ReactNode }) {
             {order.canUndo && (
               <QuietButton
                 onPress={() =>
-                  void doing(
-                    ask(contract.undoOrder, { params: { id }, body: { version: order.version } }),
+                  void inTurn(({ version }) =>
+                    ask(contract.undoOrder, { params: { id }, body: { version } }),
                   )
                 }
               >
                 Undo the last change
               </QuietButton>
             )}
-            <Switch order={order} doing={doing} />
+            <Switch order={order} inTurn={inTurn} />
           </>
         )}
       </div>
@@ -302,13 +302,15 @@ function stateLine(order: OrderView): string {
 
 function Switch({
   order,
-  doing,
+  inTurn,
 }: {
   order: OrderView;
-  doing: (work: Promise<OrderView>) => Promise<void>;
+  inTurn: (work: () => Promise<OrderView>) => Promise<void>;
 }) {
   const set = (state: 'on' | 'off', pausedUntil: string | null = null) =>
-    doing(ask(contract.switchOrder, { params: { id: order.id }, body: { state, pausedUntil } }));
+    inTurn(() =>
+      ask(contract.switchOrder, { params: { id: order.id }, body: { state, pausedUntil } }),
+    );
   if (order.state !== 'on')
     return (
       <MainButton isDisabled={order.trouble !== null} onPress={() => void set('on')}>

@@ -83,7 +83,7 @@ export function Rehearsal({ view }: { view: OrderView }) {
   const [shown, setShown] = useState<number>();
   const { when: starts } = view.document;
   const told = useQuery({
-    queryKey: ['rehearsal', view.id, view.version, view.document, one],
+    queryKey: ['rehearsal', view.id, view.document, one],
     queryFn: () =>
       ask(contract.rehearseOrder, {
         params: { id: view.id },

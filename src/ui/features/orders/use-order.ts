@@ -1,7 +1,7 @@
 'use client';
 
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useMemo, useRef, useState } from 'react';
 import * as contract from '../../../contract';
 import type { OrderChoices, OrderView } from '../../../contract';
 import { chipsBefore, listOf, type Order } from '../../../core/orders/order';
@@ -26,43 +26,80 @@ export const useChoices = () =>
     staleTime: 10_000,
   });
 
-/** One order, and how it is changed: each change is a version, kept at once. */
+/** What was said of an order and is shown before the server has kept it. */
+interface Said {
+  name?: string;
+  document?: Order;
+}
+
+/**
+ * One order, and how it is changed: each change is a version, shown as it is said and kept one
+ * after the other, so that what is said quickly is said of what was said before it. Where one is
+ * refused, those that were said on top of it go with it.
+ */
 export function useOrder(id: number) {
   const client = useQueryClient();
   const [problem, setProblem] = useState<string>();
+  const key = useMemo(() => ['order', id], [id]);
+  /** What is not kept yet, and in how many parts. */
+  const onItsWay = useRef<{ said: Said; parts: number }>({ said: {}, parts: 0 });
+  /** The order as it was kept last, of which the next change is made. */
+  const kept = useRef<OrderView>(undefined);
+  const saving = useRef(Promise.resolve());
+  const refusals = useRef(0);
   const view = useQuery({
-    queryKey: ['order', id],
+    queryKey: key,
     queryFn: () => ask(contract.viewOrder, { params: { id } }),
     refetchInterval: 10_000,
     // asked before a change and answered after it, it would be an older version
     structuralSharing: (known, found) => {
       const [before, now] = [known, found] as [OrderView | undefined, OrderView];
-      return before && before.version > now.version ? before : now;
+      return {
+        ...(before && before.version > now.version ? before : now),
+        ...onItsWay.current.said,
+      };
     },
   });
-  const take = (next: OrderView) => {
-    client.setQueryData(['order', id], next);
-    void client.invalidateQueries({ queryKey: ['orders'] });
-    void client.invalidateQueries({ queryKey: ['order-log'] });
-  };
-  const doing = (work: Promise<OrderView>) => {
+  /** @param work does something with the order as it is kept by then */
+  const inTurn = (work: (as: OrderView) => Promise<OrderView>, said: Said = {}): Promise<void> => {
+    const shown = client.getQueryData<OrderView>(key);
+    if (!shown) return Promise.resolve();
+    const way = onItsWay.current;
+    if (way.parts === 0) kept.current = shown;
+    onItsWay.current = { said: { ...way.said, ...said }, parts: way.parts + 1 };
     setProblem(undefined);
-    return work.then(take, (error: unknown) => {
-      setProblem(error instanceof Error ? error.message : String(error));
-      void view.refetch();
+    client.setQueryData(key, { ...shown, ...said });
+    const before = refusals.current;
+    saving.current = saving.current.then(async () => {
+      if (before !== refusals.current || !kept.current) return;
+      try {
+        const next = await work(kept.current);
+        kept.current = next;
+        const { said: more, parts } = onItsWay.current;
+        onItsWay.current = parts === 1 ? { said: {}, parts: 0 } : { said: more, parts: parts - 1 };
+        client.setQueryData(key, next);
+        void client.invalidateQueries({ queryKey: ['orders'] });
+        void client.invalidateQueries({ queryKey: ['order-log'] });
+      } catch (error) {
+        refusals.current += 1;
+        onItsWay.current = { said: {}, parts: 0 };
+        client.setQueryData(key, kept.current);
+        setProblem(error instanceof Error ? error.message : String(error));
+        void client.invalidateQueries({ queryKey: key });
+      }
     });
+    return saving.current;
   };
-  const change = (next: { name?: string; document?: Order }) => {
-    if (!view.data) return;
-    const { version, name, document } = view.data;
-    void doing(
-      ask(contract.changeOrder, {
-        params: { id },
-        body: { version, name, document, ...next },
-      }),
+  const change = (said: Said) =>
+    void inTurn(
+      ({ version, name, document }) =>
+        ask(contract.changeOrder, {
+          params: { id },
+          body: { version, name, document, ...said },
+        }),
+      said,
     );
-  };
-  return { view, problem, change, doing };
+  return { view, problem, change, inTurn };
 }
 
 /** What can be spoken of in an order that is shown. */
