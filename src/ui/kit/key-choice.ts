@@ -1,6 +1,7 @@
 'use client';
 
 import { useSyncExternalStore } from 'react';
+import { remembered } from './remembered';
 
 const key = 'hand-stamp single keys';
 const listeners = new Set<() => void>();
@@ -10,20 +11,9 @@ const listeners = new Set<() => void>();
  * with Alt they always do.
  */
 export const keyChoice = {
-  on: (): boolean => {
-    try {
-      return localStorage.getItem(key) !== 'off';
-    } catch {
-      return true;
-    }
-  },
+  on: (): boolean => remembered.get(key) !== 'off',
   set(on: boolean): void {
-    try {
-      if (on) localStorage.removeItem(key);
-      else localStorage.setItem(key, 'off');
-    } catch {
-      // a browser that keeps nothing keeps the keys on
-    }
+    remembered.set(key, on ? undefined : 'off');
     for (const listener of listeners) listener();
   },
 };

@@ -6,6 +6,7 @@ import * as contract from '../../../contract';
 import { ask } from '../../kit/api';
 import { Brand } from '../../kit/brand';
 import { ErrorLine, MainButton, Small } from '../../kit/controls';
+import { remembered } from '../../kit/remembered';
 import { colour, font } from '../../kit/theme';
 import { StationScreen } from './station';
 
@@ -31,7 +32,7 @@ export function DevicePage() {
     const given = location.hash.slice(1);
     // what is behind the number sign and what is kept are known in the browser only
     if (given) setToken(given);
-    setCheckpoint(Number(localStorage.getItem(kept)) || null);
+    setCheckpoint(Number(remembered.get(kept)) || null);
     void navigator.serviceWorker
       ?.register('/device.js', { scope: '/k' })
       .then(keepPage, () => undefined);
@@ -43,7 +44,7 @@ export function DevicePage() {
         <Join
           token={token}
           joined={(id) => {
-            localStorage.setItem(kept, String(id));
+            remembered.set(kept, String(id));
             history.replaceState(null, '', '/k');
             setToken(undefined);
             setCheckpoint(id);

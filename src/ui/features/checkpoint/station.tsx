@@ -10,6 +10,7 @@ import { ask } from '../../kit/api';
 import { greyOf } from '../../kit/camera';
 import { ErrorLine, PlainButton, QuietButton, Small, Words } from '../../kit/controls';
 import { scanImage } from '../../kit/core-client';
+import { remembered } from '../../kit/remembered';
 import { colour, font } from '../../kit/theme';
 import { CameraEye } from './camera';
 import { AnswerShape, grounds } from './shapes';
@@ -325,11 +326,11 @@ function useWrap(checkpoint: number) {
   const name = `hand-stamp reader ${checkpoint}`;
   const held = useRef<{ before: string; after: string }>(undefined);
   useEffect(() => {
+    const kept = remembered.get(name);
     try {
-      const kept = localStorage.getItem(name);
       if (kept) held.current = JSON.parse(kept) as { before: string; after: string };
     } catch {
-      // nothing is remembered here
+      // what stands there is not ours
     }
   }, [name]);
   return {
@@ -340,11 +341,7 @@ function useWrap(checkpoint: number) {
     },
     learn: (wrap: { before: string; after: string }) => {
       held.current = wrap;
-      try {
-        localStorage.setItem(name, JSON.stringify(wrap));
-      } catch {
-        // it lasts as long as the page
-      }
+      remembered.set(name, JSON.stringify(wrap));
     },
   };
 }

@@ -1,6 +1,7 @@
 'use client';
 
 import { useSyncExternalStore } from 'react';
+import { remembered } from '../../kit/remembered';
 
 /** Width of a column that nobody has pulled, in px. */
 export const cellWidth = 148;
@@ -69,14 +70,8 @@ export const scroll = create();
 
 const key = (list: number): string => `hand-stamp widths of list ${list}`;
 const changed = new Set<() => void>();
-/** What is kept of a list, as text; nothing in a browser that keeps nothing. */
-function keptOf(list: number): string {
-  try {
-    return localStorage.getItem(key(list)) ?? '{}';
-  } catch {
-    return '{}';
-  }
-}
+/** What is kept of a list, as text. */
+const keptOf = (list: number): string => remembered.get(key(list)) ?? '{}';
 
 /** Widths that this browser's person has pulled columns of a list to, by column id. */
 export const pulled = {
@@ -92,11 +87,7 @@ export const pulled = {
     const widths = pulled.of(list);
     if (width === undefined) delete widths[column];
     else widths[column] = Math.round(Math.min(widest, Math.max(narrowest, width)));
-    try {
-      localStorage.setItem(key(list), JSON.stringify(widths));
-    } catch {
-      // a browser that keeps nothing shows the usual widths again next time
-    }
+    remembered.set(key(list), JSON.stringify(widths));
     for (const listener of changed) listener();
   },
   use(list: number): string {
