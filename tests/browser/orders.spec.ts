@@ -330,12 +330,15 @@ test('everything an order can start from, ask and do is chosen in its small edit
   await then(/stop here/, nothing, /then stop here\./);
   await expect(page.getByRole('button', { name: 'Switch it on' })).toBeEnabled();
   // said anew in another window meanwhile: told, and shown as it is there
+  const kept = (of: Page) => expect(of.getByText('being kept')).toHaveCount(0);
+  await kept(page);
   const { page: other } = { page: await page.context().newPage() };
   await other.goto(page.url());
   await other.getByTitle('How often it may start').click();
   await other.getByLabel('Times an hour').fill('40');
   await other.keyboard.press('Enter');
   await expect(other.getByText('40 times')).toBeVisible();
+  await kept(other);
   await page.getByTitle('How often it may start').click();
   await page.getByLabel('Times an hour').fill('50');
   await page.keyboard.press('Enter');

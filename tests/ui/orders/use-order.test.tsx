@@ -108,7 +108,9 @@ test('what is said quickly is said of what was said before it, and nothing is lo
   const third = await request(2);
   expect(third.body).toMatchObject({ version: 9, name: 'Every evening' });
   third.answer();
+  expect(result.current.keeping).toBe(true);
   await waitFor(() => expect(shown().version).toBe(10));
+  await waitFor(() => expect(result.current.keeping).toBe(false));
   expect(asked.map((a) => a.body.version)).toEqual([7, 8, 9]);
   expect([order.document.steps.length, order.name]).toEqual([2, 'Every evening']);
   expect(result.current.problem).toBeUndefined();
@@ -125,6 +127,7 @@ test('where one is refused, what was said on top of it goes with it and is not s
   (await request(0)).answer();
   await waitFor(() => expect(result.current.problem).toMatch(/another window/));
   await waitFor(() => expect([steps(), shown().name, shown().version]).toEqual([0, 'Theirs', 8]));
+  expect(result.current.keeping).toBe(false);
   expect(asked).toHaveLength(1);
   // and the next change is made of what is there now
   another();

@@ -212,7 +212,7 @@ export function OrdersPage({ id }: { id: number | undefined }) {
 }
 
 function OneOrder({ id, side }: { id: number; side: React.ReactNode }) {
-  const { view, problem, change, inTurn } = useOrder(id);
+  const { view, problem, keeping, change, inTurn } = useOrder(id);
   const choices = useChoices();
   const [tab, setTab] = useState<'rehearsal' | 'log'>();
   const order = view.data;
@@ -236,7 +236,10 @@ function OneOrder({ id, side }: { id: number; side: React.ReactNode }) {
                   </Part>
                 </b>
               </h1>
-              <Small suppressHydrationWarning>{stateLine(order)}</Small>
+              <Small suppressHydrationWarning>
+                {stateLine(order)}
+                {keeping && '; being kept …'}
+              </Small>
             </div>
             {order.canUndo && (
               <QuietButton
@@ -277,7 +280,11 @@ function OneOrder({ id, side }: { id: number; side: React.ReactNode }) {
                   What it did
                 </button>
               </div>
-              {shown === 'rehearsal' ? <Rehearsal view={order} /> : <OrderLog order={id} />}
+              {shown === 'rehearsal' ? (
+                <Rehearsal view={order} wait={keeping} />
+              ) : (
+                <OrderLog order={id} />
+              )}
             </>
           )}
         </div>

@@ -77,8 +77,9 @@ const marks: Record<Rehearsed['lines'][number]['cells'][number]['state'], MarkNa
 /**
  * What an order would do with what really happened: a row for each thing, a column for each part of
  * the sentence.
+ * @param wait more is being said of it, and rehearsed once that is kept
  */
-export function Rehearsal({ view }: { view: OrderView }) {
+export function Rehearsal({ view, wait }: { view: OrderView; wait: boolean }) {
   const [one, setOne] = useState<{ record?: number; file?: string; title: string }>();
   const [shown, setShown] = useState<number>();
   const { when: starts } = view.document;
@@ -94,6 +95,7 @@ export function Rehearsal({ view }: { view: OrderView }) {
         },
       }),
     placeholderData: keepPreviousData,
+    enabled: !wait,
   });
   const lines = told.data?.lines ?? [];
   const at =

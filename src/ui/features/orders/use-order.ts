@@ -40,6 +40,7 @@ interface Said {
 export function useOrder(id: number) {
   const client = useQueryClient();
   const [problem, setProblem] = useState<string>();
+  const [keeping, setKeeping] = useState(false);
   const key = useMemo(() => ['order', id], [id]);
   /** What is not kept yet, and in how many parts. */
   const onItsWay = useRef<{ said: Said; parts: number }>({ said: {}, parts: 0 });
@@ -68,6 +69,7 @@ export function useOrder(id: number) {
     if (way.parts === 0) kept.current = shown;
     onItsWay.current = { said: { ...way.said, ...said }, parts: way.parts + 1 };
     setProblem(undefined);
+    setKeeping(true);
     client.setQueryData(key, { ...shown, ...said });
     const before = refusals.current;
     saving.current = saving.current.then(async () => {
@@ -78,11 +80,13 @@ export function useOrder(id: number) {
         const { said: more, parts } = onItsWay.current;
         onItsWay.current = parts === 1 ? { said: {}, parts: 0 } : { said: more, parts: parts - 1 };
         client.setQueryData(key, next);
+        if (parts === 1) setKeeping(false);
         void client.invalidateQueries({ queryKey: ['orders'] });
         void client.invalidateQueries({ queryKey: ['order-log'] });
       } catch (error) {
         refusals.current += 1;
         onItsWay.current = { said: {}, parts: 0 };
+        setKeeping(false);
         client.setQueryData(key, kept.current);
         setProblem(error instanceof Error ? error.message : String(error));
         void client.invalidateQueries({ queryKey: key });
@@ -99,7 +103,7 @@ export function useOrder(id: number) {
         }),
       said,
     );
-  return { view, problem, change, inTurn };
+  return { view, problem, keeping, change, inTurn };
 }
 
 /** What can be spoken of in an order that is shown. */
