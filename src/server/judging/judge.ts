@@ -203,24 +203,18 @@ export async function judgeListNow(db: Database, listId: number): Promise<void> 
   const repeated = await repeatedPrints(db, listId);
   await begin(db, list);
   // whoever looks at the list sees its first records at once
-  await firstOnes(db, list, (tx, records) => storeVerdicts(tx, list, records, repeated));
+  await firstOnes(db, list, async (tx, records) => {
+    if (await stampsHold(tx, list)) await storeVerdicts(tx, list, records, repeated);
+  });
   list.shapes = await shapesOf(db, list);
   await db
     .updateTable('lists')
     .set({ shapes: JSON.stringify(list.shapes) })
     .where('id', '=', listId)
     .execute();
-  const stamps = JSON.stringify(list.stamps);
   const whole = await judgeAll(db, list, repeated, {
     before: storePrints,
-    holds: async (tx) => {
-      const now = await tx
-        .selectFrom('lists')
-        .select('stamps')
-        .where('id', '=', listId)
-        .executeTakeFirst();
-      return JSON.stringify(now?.stamps) === stamps;
-    },
+    holds: (tx) => stampsHold(tx, list),
   });
   if (!whole) return;
   await judgeOthers(db, list, repeated, await repeatedPrints(db, listId));
@@ -235,6 +229,16 @@ export async function judgeListNow(db: Database, listId: number): Promise<void> 
     .where('id', '=', listId)
     .where('working', '=', 0)
     .execute();
+}
+
+/** Whether a list's stamps are still those that it was loaded with. */
+async function stampsHold(tx: Database, list: JudgedList): Promise<boolean> {
+  const now = await tx
+    .selectFrom('lists')
+    .select('stamps')
+    .where('id', '=', list.id)
+    .executeTakeFirst();
+  return JSON.stringify(now?.stamps) === JSON.stringify(list.stamps);
 }
 
 /** How the values of each column are usually built. */
@@ -285,6 +289,7 @@ async function judgeOthers(
     const ids = rows.slice(at, at + batch).map((r) => r.id);
     await db.transaction().execute(async (tx) => {
       await lockList(tx, list.id);
+      if (!(await stampsHold(tx, list))) return;
       const records = await recordsOf(tx, list.id).where(oneOf('id', ids)).execute();
       await storeVerdicts(tx, list, records, now);
     });
