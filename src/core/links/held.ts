@@ -1,13 +1,13 @@
 import { purposeOf } from '../payload/purposes';
 import type { Stamp } from '../payload/stamp';
 import type { Column } from '../records/columns';
-import type { WorkedSource } from '../records/worked';
+import { isLink, type LinkSource } from '../records/origins';
 import type { LinkFor } from './code';
 
 /** A column of links that a stamp goes by. */
 export interface HeldLink {
   column: Column;
-  source: Extract<WorkedSource, { kind: 'link' }>;
+  source: LinkSource;
 }
 
 /**
@@ -19,7 +19,7 @@ export function linkOf(stamp: Stamp, columns: readonly Column[]): HeldLink | und
   const [part] = stamp.parts;
   const column = part!.kind === 'column' ? columns.find((c) => c.id === part!.column) : undefined;
   const source = column?.worked?.source;
-  return source?.kind === 'link' ? { column: column!, source } : undefined;
+  return isLink(source) ? { column: column!, source } : undefined;
 }
 
 /** A stamp as it would be with the address itself in its codes. */

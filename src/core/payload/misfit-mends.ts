@@ -1,4 +1,5 @@
 import type { WorkedStep } from '../records/steps';
+import { joined } from '../records/origins';
 import { workOut } from '../records/worked';
 import { explainFit, type EncodeOptions, type SymbologyId } from '../symbology';
 
@@ -39,12 +40,7 @@ const sampled = 300;
 
 const around = { position: 0, secret: () => '', address: () => '', lookup: () => '' };
 const mended = (text: string, steps: WorkedStep[]): string =>
-  workOut(
-    { source: { kind: 'join', parts: [{ kind: 'column', column: 'v' }] }, steps },
-    { v: text },
-    '',
-    around,
-  );
+  workOut({ source: joined([{ kind: 'column', column: 'v' }]), steps }, { v: text }, '', around);
 
 /**
  * What mends values that a symbology cannot say; asked for several symbologies, each value is

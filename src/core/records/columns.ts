@@ -1,5 +1,6 @@
 import * as z from 'zod';
 import { checkDigitFits } from '../base/check-digit';
+import { originOf } from './origins';
 import { sourcesOf, workedSchema } from './worked';
 
 /** What a column is for. The key tells records apart; the name is what people call them by. */
@@ -140,10 +141,8 @@ export function isSecret(
   if (column.secret !== undefined) return column.secret;
   if (!column.worked || above.includes(column.id)) return false;
   const { source } = column.worked;
-  if (source.kind === 'secret' || source.kind === 'proof') return true;
-  // a link for one person opens what is theirs; one for anyone tells nothing of what it is made
-  // from
-  if (source.kind === 'link') return source.for === 'one';
+  const said = originOf(source).secret?.(source);
+  if (said !== undefined) return said;
   return sourcesOf(column.worked).some((id) => {
     const source = columns.find((c) => c.id === id);
     return source !== undefined && isSecret(source, columns, [...above, column.id]);

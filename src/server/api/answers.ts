@@ -8,6 +8,7 @@ import type { LinkState } from '../../core/links/leading';
 import { linkAddress, pictureAddress } from '../../core/links/code';
 import { isSecret, type Column, type Values } from '../../core/records/columns';
 import { isKeepable } from '../../core/records/keepable';
+import { holdsPages } from '../../core/records/origins';
 import type { Caller } from '../access';
 import { changeLinks, givePictures, linksAfter, makeLink, viewLink } from '../links';
 import { addRecords, editCells, removeRecords } from '../lists';
@@ -73,7 +74,7 @@ async function told(
   const all = seesSecrets(caller);
   const { columns, stamps } = list;
   const shown = columns.filter((c) => all || !isSecret(c, columns));
-  const page = columns.find((c) => c.worked?.source.kind === 'page');
+  const page = columns.find(holdsPages);
   const first = stamps[0];
   // a picture tells what its code says
   const pictures =

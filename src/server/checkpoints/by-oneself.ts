@@ -13,6 +13,7 @@ import {
 } from '../../core/checkpoint/by-oneself';
 import { isSecret, type Column, type Values } from '../../core/records/columns';
 import { keepable } from '../../core/records/keepable';
+import { holdsPages, joined, partsJoined } from '../../core/records/origins';
 import { freeName } from '../../core/run/names';
 import { takeTry } from '../access';
 import { changeColumn, editCells, keepWorkedColumn } from '../lists';
@@ -38,8 +39,7 @@ const pathOf = (checkpoint: number): string => `/in/${checkpoint}`;
  */
 const addressColumn = (columns: readonly Column[], checkpoint: number): Column | undefined =>
   columns.find((c) => {
-    const { source } = c.worked ?? {};
-    const last = source?.kind === 'join' ? source.parts.at(-1) : undefined;
+    const last = partsJoined(c.worked?.source)?.at(-1);
     return last?.kind === 'text' && last.text === pathOf(checkpoint);
   });
 
@@ -138,7 +138,7 @@ async function startAddresses(
       actor,
     );
   const now = await columnsOf(db, list);
-  const page = now.find((c) => c.worked?.source.kind === 'page')!;
+  const page = now.find(holdsPages)!;
   await keepWorkedColumn(
     db,
     list,
@@ -148,13 +148,10 @@ async function startAddresses(
         now.map((c) => c.name),
       ),
       worked: {
-        source: {
-          kind: 'join',
-          parts: [
-            { kind: 'column', column: page.id },
-            { kind: 'text', text: pathOf(id) },
-          ],
-        },
+        source: joined([
+          { kind: 'column', column: page.id },
+          { kind: 'text', text: pathOf(id) },
+        ]),
         steps: [],
       },
     },

@@ -4,6 +4,7 @@ import { purposeOf } from '../../core/payload/purposes';
 import type { Stamp } from '../../core/payload/stamp';
 import { columnsOf } from '../../core/payload/stamp';
 import { openKeyColumn, titleColumn, type Column, type Values } from '../../core/records/columns';
+import { holdsProofs } from '../../core/records/origins';
 import { type Database, Memo, Refusal } from '../platform';
 
 /** A list whose codes a checkpoint takes, with what is needed of it. */
@@ -84,9 +85,7 @@ async function readCheckpoint(db: Database, id: number): Promise<Omit<Checkpoint
 /** Whether the codes of a stamp carry a proof of genuineness. */
 export const proves = (stamp: Stamp, columns: readonly Column[]): boolean =>
   purposeOf(stamp.does).proves ||
-  columnsOf(stamp).some((id) =>
-    columns.some((c) => c.id === id && c.worked?.source.kind === 'proof'),
-  );
+  columnsOf(stamp).some((id) => columns.some((c) => c.id === id && holdsProofs(c)));
 
 export const titleOf = (columns: readonly Column[], values: Values): string => {
   const column = titleColumn(columns);

@@ -2,6 +2,7 @@ import { sql } from 'kysely';
 import { includes, type Right } from '../../core/access/rights';
 import { readJob } from '../../core/job/document';
 import { type Column, secretsOf } from '../../core/records/columns';
+import { holdsAddresses, withKey } from '../../core/records/origins';
 import type { Stamp } from '../../core/payload/stamp';
 import { type Person, shareIn } from '../access';
 import { changed, rejudgeList } from '../judging';
@@ -19,14 +20,8 @@ const withoutSecrets = (stamp: Stamp): Stamp => ({
 });
 
 const withOwnKey = (column: Column): Column =>
-  column.worked?.source.kind === 'proof'
-    ? {
-        ...column,
-        worked: workedWithSealedKey({
-          ...column.worked,
-          source: { ...column.worked.source, key: 'new' },
-        }),
-      }
+  column.worked
+    ? { ...column, worked: workedWithSealedKey(withKey(column.worked, () => 'new')) }
     : column;
 
 /**
@@ -56,9 +51,7 @@ export async function copyJob(
       .executeTakeFirstOrThrow();
     const all = includes(may, 'changes');
     // a link or a page is of one record: those of the copy get their own
-    const own = list.columns.filter((c) =>
-      ['link', 'page', 'picture'].includes(c.worked?.source.kind ?? ''),
-    );
+    const own = list.columns.filter(holdsAddresses);
     const hidden = [...(all ? [] : secretsOf(list.columns)), ...own].map((column) => column.id);
     const made = await createList(tx, {
       name: `${list.name}, of ${person.name}`,

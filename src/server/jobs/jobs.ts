@@ -8,6 +8,7 @@ import { includes, type Right } from '../../core/access/rights';
 import type { Stamp } from '../../core/payload/stamp';
 import { onGround } from '../../core/grounds';
 import { keyColumn, nameColumn, secretsOf } from '../../core/records/columns';
+import { holdsLinks } from '../../core/records/origins';
 import type { Mark } from '../../core/run/judge';
 import { type Database, Memo, oneOf, Refusal, stampWithSealedKey } from '../platform';
 import type { rowsQuerySchema, jumpSchema, jobChangeSchema, newJobSchema } from '../../contract';
@@ -293,9 +294,7 @@ export async function ledgerRows(
     .execute();
   const byId = new Map(rows.map((row) => [row.id, row]));
   const { columns, stamps } = await listOfJob(db, jobId);
-  const scans = columns.some((c) => c.worked?.source.kind === 'link')
-    ? await scansOf(db, ids)
-    : undefined;
+  const scans = columns.some(holdsLinks) ? await scansOf(db, ids) : undefined;
   const proves = stamps.some(
     (s) =>
       s.proofKey !== undefined ||

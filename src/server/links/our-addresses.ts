@@ -1,4 +1,5 @@
 import { sql } from 'kysely';
+import { addressKinds } from '../../core/records/origins';
 import type { z } from 'zod';
 import type { AddressesEffect, addressesChangeSchema, AddressesView } from '../../contract';
 import { type Database, ourAddresses, Refusal, writeAddresses } from '../platform';
@@ -19,7 +20,7 @@ const listsWithAddresses = (db: Database) =>
     .selectFrom('lists')
     .select('id')
     .where(
-      sql<boolean>`exists (select from jsonb_array_elements(columns) c where c->'worked'->'source'->>'kind' in ('link', 'page', 'picture'))`,
+      sql<boolean>`exists (select from jsonb_array_elements(columns) c where c->'worked'->'source'->>'kind' = any(${addressKinds}))`,
     )
     .orderBy('id')
     .execute();

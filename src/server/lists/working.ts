@@ -2,6 +2,13 @@ import { workOutCard } from './cards';
 import { randomBytes, randomInt } from 'node:crypto';
 import { sql } from 'kysely';
 import type { Column, Values } from '../../core/records/columns';
+import {
+  holdsAddresses,
+  holdsLinks,
+  holdsUnguessable,
+  isLink,
+  pictureStamp,
+} from '../../core/records/origins';
 import { lookupsOf, withWorked, type WorkedContext } from '../../core/records/worked';
 import {
   codeIn,
@@ -45,7 +52,7 @@ export async function workingContext(
     // the first record of that list wins, so it is put in last
     tables.set(name, new Map(rows.map((r) => [r.by, r.give])));
   }
-  const secrets = columns.filter((c) => c.worked?.source.kind === 'secret');
+  const secrets = columns.filter(holdsUnguessable);
   const taken = new Set<string>();
   for (const column of secrets) {
     const rows = await db
@@ -82,14 +89,13 @@ async function addresses(
   listId: number,
   columns: readonly Column[],
 ): Promise<Context['address']> {
-  const made = columns.filter((c) => c.worked?.source.kind === 'link');
-  const kinds = columns.map((c) => c.worked?.source.kind);
-  if (made.length === 0 && !kinds.includes('page') && !kinds.includes('picture')) return () => '';
+  if (!columns.some(holdsAddresses)) return () => '';
   const { base, links } = await ourAddresses(db);
   // a code for anyone is short, so that one may be taken already; those for one person never are
   const free: string[] = [];
-  for (const column of made) {
-    if (column.worked?.source.kind !== 'link' || column.worked.source.for === 'one') continue;
+  for (const column of columns) {
+    const source = column.worked?.source;
+    if (!isLink(source) || source.for === 'one') continue;
     const { count } = await db
       .selectFrom('records')
       .select((e) => e.fn.countAll<number>().as('count'))
@@ -131,7 +137,7 @@ async function hadBefore(
   records: readonly { id: number; values: Values }[],
 ): Promise<Map<number, Record<string, string>>> {
   const had = new Map<number, Record<string, string>>();
-  const of = columns.filter((c) => ['link', 'picture'].includes(c.worked?.source.kind ?? ''));
+  const of = columns.filter((c) => holdsLinks(c) || pictureStamp(c.worked?.source) !== undefined);
   const without = records.filter((r) => of.some(({ id }) => !r.values[id])).map((r) => r.id);
   if (without.length === 0) return had;
   // a picture address that was given out before there was a column for it
@@ -143,7 +149,7 @@ async function hadBefore(
     .execute();
   for (const { id, worked } of of)
     for (const { token, record_id: record, stamp } of pictures)
-      if (worked?.source.kind === 'picture' && worked.source.stamp === stamp)
+      if (pictureStamp(worked?.source) === stamp)
         had.set(record, { ...had.get(record), [id]: `/c/${token}.png` });
   const rows = await db
     .selectFrom('links')

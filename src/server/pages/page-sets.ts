@@ -2,13 +2,13 @@ import { sql } from 'kysely';
 import type { PageSetView } from '../../contract';
 import { firstPages, showable, type PageSetDocument } from '../../core/links/pages';
 import type { Column } from '../../core/records/columns';
+import { holdsPages, ownPage } from '../../core/records/origins';
 import { columnsIn } from '../../core/records/parts';
 import { freeName } from '../../core/run/names';
 import { type Database, Refusal } from '../platform';
 import { keepWorkedColumn } from '../lists';
 
-const pageColumn = (columns: readonly Column[]): Column | undefined =>
-  columns.find((c) => c.worked?.source.kind === 'page');
+const pageColumn = (columns: readonly Column[]): Column | undefined => columns.find(holdsPages);
 
 /**
  * What the pages of a list show, and how many there are. @param record whose page is the sample;
@@ -77,7 +77,7 @@ export async function startPages(db: Database, list: number, actor: string): Pro
           'Own page',
           columns.map((c) => c.name),
         ),
-        worked: { source: { kind: 'page' }, steps: [] },
+        worked: { source: ownPage, steps: [] },
       },
       actor,
       (now) => pageColumn(now)?.id,

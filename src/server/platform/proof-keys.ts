@@ -4,6 +4,7 @@ import { sql } from 'kysely';
 import { isSealedKey, provideKeyOpener, provideSigner } from '../../core/base/proof';
 import type { Stamp } from '../../core/payload/stamp';
 import type { Column } from '../../core/records/columns';
+import { withKey } from '../../core/records/origins';
 import type { Database } from './db';
 import { seal, unseal } from './sealed';
 
@@ -46,10 +47,7 @@ export const stampWithSealedKey = <S extends Pick<Stamp, 'proofKey'>>(stamp: S):
   stamp.proofKey === undefined ? stamp : { ...stamp, proofKey: kept(stamp.proofKey) };
 
 type Worked = NonNullable<Column['worked']>;
-export const workedWithSealedKey = (worked: Worked): Worked =>
-  worked.source.kind === 'proof'
-    ? { ...worked, source: { ...worked.source, key: kept(worked.source.key) } }
-    : worked;
+export const workedWithSealedKey = (worked: Worked): Worked => withKey(worked, kept);
 
 /** Tables and columns where documents are kept that can hold a key. */
 export const proofKeyPlaces = [

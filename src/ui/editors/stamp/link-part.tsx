@@ -8,6 +8,7 @@ import { doorTrouble } from '../../../core/payload/door';
 import { purposeOf } from '../../../core/payload/purposes';
 import type { Stamp } from '../../../core/payload/stamp';
 import { secretsOf, type Column } from '../../../core/records/columns';
+import { linkTo } from '../../../core/records/origins';
 import { columnsIn } from '../../../core/records/parts';
 import { freeName } from '../../../core/run/names';
 import { ask } from '../../kit/api';
@@ -166,7 +167,7 @@ function Ways({
             columns.map((c) => c.name),
           ),
           worked: {
-            source: { kind: 'link', for: of, parts: stamp.parts, spaces: stamp.spaces },
+            source: linkTo(of, stamp),
             steps: [],
           },
         },

@@ -3,6 +3,7 @@ import * as contract from '../../../contract';
 
 import { withoutStamp } from '../../../core/piece/piece';
 import { counted } from '../../../core/base/words';
+import { joined } from '../../../core/records/origins';
 import type { Worked } from '../../../core/records/worked';
 import type { SymbologyFit } from '../../../contract';
 import { mostStamps, nextStamp, type Stamp } from '../../../core/payload/stamp';
@@ -46,7 +47,7 @@ export function StampsSentence() {
     for (let n = 2; columns.some((c) => c.name.toLowerCase() === name.toLowerCase()); n++)
       name = `${base} ${n}`;
     const worked: Worked = {
-      source: { kind: 'join', parts: stamp.parts },
+      source: joined(stamp.parts),
       steps: fit.steps ?? [],
     };
     const made = await changeList(() =>

@@ -3,24 +3,22 @@ import * as contract from '../../../../contract';
 
 import { useState } from 'react';
 import type { Column } from '../../../../core/records/columns';
-import { givenOnce, type Worked, type WorkedSource } from '../../../../core/records/worked';
+import { originDefinitions, originOf } from '../../../../core/records/origins';
+import { givenOnce, type Worked } from '../../../../core/records/worked';
 import { stepDefinitions, stepOf, type WorkedStep } from '../../../../core/records/steps';
 import { ask } from '../../../kit/api';
 import {
   ChoicePart,
   Choose,
   MainButton,
-  Measure,
   Part,
   PlainButton,
-  QuietButton,
   Sentence,
   Small,
   Words,
 } from '../../../kit/controls';
 import { useJob } from '../../../shell/ledger/context';
-import { ContentEditor } from '../../../editors/stamp/content-editor';
-import { PartsWords } from '../../../editors/stamp/purpose-part';
+import { OriginPart } from './origin-part';
 import { WorkedPreview } from './preview';
 import { StepEditor, stepWords } from '../../../editors/worked/steps';
 
@@ -37,65 +35,6 @@ function useKeep() {
       void changeList(() => ask(contract.removeWorkedColumn, { params, query: { column: id } })),
   };
 }
-
-const sources: readonly {
-  id: WorkedSource['kind'];
-  name: string;
-  about: string;
-  start: (columns: readonly Column[]) => WorkedSource;
-}[] = [
-  {
-    id: 'join',
-    name: 'columns and words joined',
-    about: 'Also one column alone, to be changed step by step.',
-    start: (columns) => ({
-      kind: 'join',
-      parts: columns[0] ? [{ kind: 'column', column: columns[0].id }] : [],
-    }),
-  },
-  {
-    id: 'series',
-    name: 'a number in series',
-    about: 'Counted along the list.',
-    start: () => ({ kind: 'series', start: 1, by: 1 }),
-  },
-  {
-    id: 'secret',
-    name: 'a value nobody can guess',
-    about: 'Made once for each record and kept.',
-    start: () => ({ kind: 'secret', length: 12 }),
-  },
-  {
-    id: 'link',
-    name: 'a link of ours',
-    about: 'A short address for each record, which can be pointed elsewhere after printing.',
-    start: (columns) => ({
-      kind: 'link',
-      for: 'anyone',
-      parts: [
-        { kind: 'text', text: 'https://' },
-        ...(columns[0] ? [{ kind: 'column' as const, column: columns[0].id }] : []),
-      ],
-    }),
-  },
-  {
-    id: 'picture',
-    name: 'the picture address of its code',
-    about:
-      'For a page, a mail or another spreadsheet; every record has one as soon as it is there.',
-    start: () => ({ kind: 'picture', stamp: 'stamp-1' }),
-  },
-  {
-    id: 'proof',
-    name: 'a proof of other columns',
-    about: 'A signature that shows whether they were altered.',
-    start: (columns) => ({
-      kind: 'proof',
-      columns: columns.slice(0, 1).map((c) => c.id),
-      key: 'new',
-    }),
-  },
-];
 
 /** The worked columns of the list, each as a sentence, and the way to a new one. */
 export function WorkedSentences() {
@@ -124,10 +63,13 @@ export function WorkedSentences() {
   );
 }
 
+/** What a new column can begin with. */
+const offered = [...originDefinitions].filter(([, { start }]) => start !== undefined);
+
 function NewColumn({ keep }: { keep: (column: Kept) => void }) {
   const { job } = useJob();
   const [name, setName] = useState('');
-  const [kind, setKind] = useState<WorkedSource['kind']>('join');
+  const [kind, setKind] = useState(offered[0]![0]);
   return (
     <Part
       acts
@@ -140,7 +82,7 @@ function NewColumn({ keep }: { keep: (column: Kept) => void }) {
             label="What it is"
             value={kind}
             onChange={setKind}
-            choices={sources.map(({ id, name: words, about }) => ({ id, name: words, about }))}
+            choices={offered.map(([id, { name: words, about }]) => ({ id, name: words, about }))}
           />
           <div>
             <MainButton
@@ -149,7 +91,7 @@ function NewColumn({ keep }: { keep: (column: Kept) => void }) {
                 keep({
                   name: name.trim(),
                   worked: {
-                    source: sources.find((s) => s.id === kind)!.start(job.list.columns),
+                    source: originOf({ kind }).start!(job.list.columns),
                     steps: [],
                   },
                 });
@@ -202,7 +144,13 @@ function WorkedSentence({
         keep={(name) => keep({ id: column.id, name, worked, was: { name: column.name, worked } })}
         remove={remove}
       />{' '}
-      is <SourcePart column={column} worked={worked} before={before} change={change} />
+      is{' '}
+      <OriginPart
+        column={column}
+        worked={worked}
+        before={before}
+        change={(source) => change({ source })}
+      />
       {worked.steps.map((step, i) => (
         <span key={i}>
           ,{' '}
@@ -328,151 +276,6 @@ function StepPart({
       )}
     >
       {stepWords(step)}
-    </Part>
-  );
-}
-
-/** Of which stamp the pictures are. */
-function PictureSource({
-  source,
-  change,
-}: {
-  source: Extract<WorkedSource, { kind: 'picture' }>;
-  change: (next: Partial<Worked>) => void;
-}) {
-  const { job } = useJob();
-  const { stamps } = job.document;
-  if (stamps.length < 2) return <>the address of the picture of the record’s code</>;
-  return (
-    <>
-      the address of the picture of the code of{' '}
-      <ChoicePart
-        label="Of which stamp"
-        value={source.stamp}
-        onChange={(stamp) => change({ source: { ...source, stamp } })}
-        choices={stamps.map((s) => ({ id: s.id, name: s.name }))}
-      />
-    </>
-  );
-}
-
-function SourcePart({
-  column,
-  worked,
-  before,
-  change,
-}: {
-  column: Column;
-  worked: Worked;
-  before: readonly Column[];
-  change: (next: Partial<Worked>) => void;
-}) {
-  const { source } = worked;
-  const label = `What ${column.name} is made from`;
-  if (source.kind === 'join')
-    return (
-      <Part
-        label={label}
-        editor={(close) => (
-          <>
-            <ContentEditor
-              parts={source.parts}
-              columns={before}
-              onChange={(parts) => (change({ source: { kind: 'join', parts } }), close())}
-            />
-            <WorkedPreview worked={worked} id={column.id} />
-          </>
-        )}
-      >
-        <PartsWords parts={source.parts} empty="nothing yet" />
-      </Part>
-    );
-  if (source.kind === 'series')
-    return (
-      <Part
-        label={label}
-        editor={
-          <>
-            <Measure
-              label="The first record has"
-              value={source.start}
-              min={0}
-              max={1e12}
-              step={1}
-              onChange={(start) => change({ source: { ...source, start } })}
-            />
-            <Measure
-              label="Each next one more by"
-              value={source.by}
-              min={1}
-              max={1000}
-              step={1}
-              onChange={(by) => change({ source: { ...source, by } })}
-            />
-            <WorkedPreview worked={worked} id={column.id} />
-          </>
-        }
-      >
-        a number in series from {source.start}
-        {source.by > 1 && ` in steps of ${source.by}`}
-      </Part>
-    );
-  if (source.kind === 'page') return <>the address of the record’s own page</>;
-  if (source.kind === 'picture') return <PictureSource source={source} change={change} />;
-  if (source.kind === 'link')
-    return (
-      <>
-        a link of ours {source.for === 'one' ? 'for one person each' : 'for anyone'}, which leads to{' '}
-        <Part
-          label={label}
-          editor={(close) => (
-            <ContentEditor
-              parts={source.parts}
-              columns={before}
-              onChange={(parts) => (change({ source: { ...source, parts } }), close())}
-            />
-          )}
-        >
-          <PartsWords parts={source.parts} empty="nothing yet" />
-        </Part>
-      </>
-    );
-  if (source.kind === 'secret')
-    return <>a value nobody can guess, made once for each record and kept</>;
-  return (
-    <Part
-      label={label}
-      editor={
-        <>
-          <Small>It vouches for</Small>
-          <div style={{ display: 'flex', flexWrap: 'wrap', gap: 6 }}>
-            {before.map((c) => (
-              <QuietButton
-                key={c.id}
-                aria-pressed={source.columns.includes(c.id)}
-                onPress={() =>
-                  change({
-                    source: {
-                      ...source,
-                      columns: source.columns.includes(c.id)
-                        ? source.columns.filter((id) => id !== c.id)
-                        : [...source.columns, c.id],
-                    },
-                  })
-                }
-              >
-                {c.name}
-              </QuietButton>
-            ))}
-          </div>
-          <WorkedPreview worked={worked} id={column.id} />
-        </>
-      }
-    >
-      a proof of{' '}
-      {source.columns
-        .map((id) => before.find((c) => c.id === id)?.name ?? 'a removed column')
-        .join(', ') || 'nothing yet'}
     </Part>
   );
 }

@@ -1,0 +1,48 @@
+import * as z from 'zod';
+import { columnsIn, type Part, partSchema, saidOf } from '../parts';
+import { beginsWith, defineOrigin } from './origin';
+
+/** A short address of ours, which leads to what the parts come to: for anyone, or one person. */
+const schema = z.object({
+  kind: z.literal('link'),
+  for: z.enum(['anyone', 'one']),
+  parts: z.array(partSchema).min(1).max(40),
+  spaces: z.enum(['percent', 'plus']).optional(),
+});
+export type LinkSource = z.output<typeof schema>;
+
+/** A link of ours that leads to what a stamp or a column comes to. */
+export const linkTo = (
+  of: LinkSource['for'],
+  { parts, spaces }: { parts: Part[]; spaces?: LinkSource['spaces'] },
+): LinkSource => ({ kind: 'link', for: of, parts, spaces });
+
+export const isLink = (source: { kind: string } | undefined): source is LinkSource =>
+  source?.kind === 'link';
+/** Whether a column holds links of ours. */
+export const holdsLinks = beginsWith(isLink);
+
+export const link = defineOrigin({
+  schema,
+  name: 'a link of ours',
+  about: 'A short address for each record, which can be pointed elsewhere after printing.',
+  start: ([first]) =>
+    linkTo('anyone', {
+      parts: [
+        { kind: 'text', text: 'https://' },
+        ...(first ? [{ kind: 'column' as const, column: first.id }] : []),
+      ],
+    }),
+  before: (source) =>
+    `a link of ours ${source.for === 'one' ? 'for one person each' : 'for anyone'}, which leads to `,
+  asks: { as: 'parts', of: 'parts' },
+  work: (source, values, before, context) => {
+    const leads = saidOf(source.parts, values, { address: true, spaces: source.spaces });
+    return leads.blank.length > 0 || !leads.any ? '' : context.address(source.for, before);
+  },
+  once: true,
+  address: true,
+  madeFrom: ({ parts }) => columnsIn(parts),
+  // one for one person opens what is theirs; one for anyone tells nothing of what it is made from
+  secret: (source) => source.for === 'one',
+});

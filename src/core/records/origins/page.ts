@@ -1,0 +1,21 @@
+import * as z from 'zod';
+import { beginsWith, defineOrigin } from './origin';
+
+const schema = z.object({ kind: z.literal('page') });
+
+/** The address of the record's own page. */
+export const ownPage: z.output<typeof schema> = { kind: 'page' };
+
+/** Whether a column holds the addresses of the records' own pages. */
+export const holdsPages = beginsWith(({ kind }) => kind === ownPage.kind);
+
+/** Comes about where pages are begun. */
+export const page = defineOrigin({
+  schema,
+  name: 'the address of its own page',
+  about: 'Every record has one as soon as it is there.',
+  before: () => 'the address of the record’s own page',
+  work: (_source, _values, before, context) => context.address('page', before),
+  once: true,
+  address: true,
+});

@@ -1,0 +1,26 @@
+import * as z from 'zod';
+import { defineOrigin } from './origin';
+
+/** The address under which the picture of the record's code is given. */
+const schema = z.object({ kind: z.literal('picture'), stamp: z.string().max(40) });
+
+type Picture = z.output<typeof schema>;
+
+/** Of which stamp a column holds the picture addresses; undefined where it holds others. */
+export const pictureStamp = (source: { kind: string } | undefined): string | undefined =>
+  source?.kind === 'picture' ? (source as Picture).stamp : undefined;
+
+export const picture = defineOrigin({
+  schema,
+  name: 'the picture address of its code',
+  about: 'For a page, a mail or another spreadsheet; every record has one as soon as it is there.',
+  start: (): Picture => ({ kind: 'picture', stamp: 'stamp-1' }),
+  before: (_source, stamps) =>
+    stamps < 2
+      ? 'the address of the picture of the record’s code'
+      : 'the address of the picture of the code of ',
+  asks: { as: 'stamp', of: 'stamp' },
+  work: (_source, _values, before, context) => context.address('picture', before),
+  once: true,
+  address: true,
+});

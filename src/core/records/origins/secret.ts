@@ -1,0 +1,19 @@
+import * as z from 'zod';
+import { beginsWith, defineOrigin } from './origin';
+
+const schema = z.object({ kind: z.literal('secret'), length: z.number().int().min(6).max(40) });
+type Secret = z.output<typeof schema>;
+
+export const secret = defineOrigin({
+  schema,
+  name: 'a value nobody can guess',
+  about: 'Made once for each record and kept.',
+  start: (): Secret => ({ kind: 'secret', length: 12 }),
+  before: () => 'a value nobody can guess, made once for each record and kept',
+  work: ({ length }, _values, before, context) => (before !== '' ? before : context.secret(length)),
+  once: true,
+  secret: () => true,
+});
+
+/** Whether a column holds values that nobody can guess, and no two records the same. */
+export const holdsUnguessable = beginsWith(({ kind }) => kind === 'secret');
