@@ -1,7 +1,7 @@
 import { purposeOf } from '../payload/purposes';
 import type { Stamp } from '../payload/stamp';
 import type { Column } from '../records/columns';
-import { isLink, type LinkSource } from '../records/origins';
+import { isLink, type LinkSource } from '../records/beginnings';
 import type { LinkFor } from './code';
 
 /** A column of links that a stamp goes by. */

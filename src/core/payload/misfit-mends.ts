@@ -1,5 +1,5 @@
 import type { WorkedStep } from '../records/steps';
-import { joined } from '../records/origins';
+import { joined } from '../records/beginnings';
 import { workOut } from '../records/worked';
 import { explainFit, type EncodeOptions, type SymbologyId } from '../symbology';
 

@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import { checkDigitFits } from '../base/check-digit';
-import { originOf } from './origins';
+import { beginningOf } from './beginnings';
 import { sourcesOf, workedSchema } from './worked';
 
 /** What a column is for. The key tells records apart; the name is what people call them by. */
@@ -141,7 +141,7 @@ export function isSecret(
   if (column.secret !== undefined) return column.secret;
   if (!column.worked || above.includes(column.id)) return false;
   const { source } = column.worked;
-  const said = originOf(source).secret?.(source);
+  const said = beginningOf(source).secret?.(source);
   if (said !== undefined) return said;
   return sourcesOf(column.worked).some((id) => {
     const source = columns.find((c) => c.id === id);

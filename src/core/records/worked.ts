@@ -1,5 +1,10 @@
 import * as z from 'zod';
-import { type OriginContext, originOf, originSchema, type WorkedSource } from './origins';
+import {
+  type BeginningContext,
+  beginningOf,
+  beginningSchema,
+  type WorkedSource,
+} from './beginnings';
 import {
   applyStep,
   type LookedUp,
@@ -10,10 +15,13 @@ import {
 } from './steps';
 
 /** How a column is worked out from others. */
-export const workedSchema = z.object({ source: originSchema, steps: z.array(stepSchema).max(12) });
+export const workedSchema = z.object({
+  source: beginningSchema,
+  steps: z.array(stepSchema).max(12),
+});
 export type Worked = z.infer<typeof workedSchema>;
 /** What working a value out needs besides the record. */
-export type WorkedContext = StepContext & OriginContext;
+export type WorkedContext = StepContext & BeginningContext;
 
 /** Letters and digits without those that look alike. */
 export const secretAlphabet = '23456789abcdefghjkmnpqrstvwxyz';
@@ -25,9 +33,9 @@ export function workOut(
   before: string,
   context: WorkedContext,
 ): string {
-  const origin = originOf(source);
-  const value = origin.work(source, values, before, context);
-  if (origin.once) return value;
+  const beginning = beginningOf(source);
+  const value = beginning.work(source, values, before, context);
+  if (beginning.once) return value;
   return steps.reduce((text, step) => applyStep(step, text, context), value);
 }
 
@@ -37,8 +45,8 @@ export function stepTroubles(
   values: Readonly<Record<string, string>>,
   position: number,
 ): StepTrouble[] {
-  const origin = originOf(source);
-  if (origin.once || origin.vouches) return [];
+  const beginning = beginningOf(source);
+  if (beginning.once || beginning.vouches) return [];
   const troubles: StepTrouble[] = [];
   const context: WorkedContext = {
     position,
@@ -46,12 +54,12 @@ export function stepTroubles(
     address: () => '',
     lookup: () => '',
   };
-  let value = origin.work(source, values, '', context);
+  let value = beginning.work(source, values, '', context);
   for (const step of steps) {
     const definition = stepOf(step);
     // what another list says is not known here
     if (definition.reads) break;
-    const trouble = definition.trouble?.(step, value, origin.counted === true);
+    const trouble = definition.trouble?.(step, value, beginning.counted === true);
     if (trouble) troubles.push(trouble);
     value = applyStep(step, value, context);
   }
@@ -79,11 +87,11 @@ export function withWorked(
  * Whether values of a column are made once for each record and kept, and so are no step-by-step
  * work.
  */
-export const givenOnce = (source: WorkedSource): boolean => originOf(source).once === true;
+export const givenOnce = (source: WorkedSource): boolean => beginningOf(source).once === true;
 
 /** Columns that a worked column is made from. */
 export const sourcesOf = ({ source }: Worked): string[] =>
-  originOf(source).madeFrom?.(source) ?? [];
+  beginningOf(source).madeFrom?.(source) ?? [];
 
 /** Records that a worked column reads from other lists. */
 export const lookupsOf = ({ steps }: Worked): LookedUp[] =>

@@ -8,7 +8,7 @@ import type { LinkState } from '../../core/links/leading';
 import { linkAddress, pictureAddress } from '../../core/links/code';
 import { isSecret, type Column, type Values } from '../../core/records/columns';
 import { isKeepable } from '../../core/records/keepable';
-import { holdsPages } from '../../core/records/origins';
+import { holdsPages } from '../../core/records/beginnings';
 import type { Caller } from '../access';
 import { changeLinks, givePictures, linksAfter, makeLink, viewLink } from '../links';
 import { addRecords, editCells, removeRecords } from '../lists';

@@ -13,7 +13,7 @@ import {
 } from '../../core/checkpoint/by-oneself';
 import { isSecret, type Column, type Values } from '../../core/records/columns';
 import { keepable } from '../../core/records/keepable';
-import { holdsPages, joined, partsJoined } from '../../core/records/origins';
+import { holdsPages, joined, partsJoined } from '../../core/records/beginnings';
 import { freeName } from '../../core/run/names';
 import { takeTry } from '../access';
 import { changeColumn, editCells, keepWorkedColumn } from '../lists';

@@ -4,7 +4,7 @@ import { purposeOf } from '../../core/payload/purposes';
 import type { Stamp } from '../../core/payload/stamp';
 import { columnsOf } from '../../core/payload/stamp';
 import { openKeyColumn, titleColumn, type Column, type Values } from '../../core/records/columns';
-import { holdsProofs } from '../../core/records/origins';
+import { holdsProofs } from '../../core/records/beginnings';
 import { type Database, Memo, Refusal } from '../platform';
 
 /** A list whose codes a checkpoint takes, with what is needed of it. */

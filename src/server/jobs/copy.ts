@@ -2,7 +2,7 @@ import { sql } from 'kysely';
 import { includes, type Right } from '../../core/access/rights';
 import { readJob } from '../../core/job/document';
 import { type Column, secretsOf } from '../../core/records/columns';
-import { holdsAddresses, withKey } from '../../core/records/origins';
+import { holdsAddresses, withKey } from '../../core/records/beginnings';
 import type { Stamp } from '../../core/payload/stamp';
 import { type Person, shareIn } from '../access';
 import { changed, rejudgeList } from '../judging';

@@ -8,7 +8,7 @@ import { includes, type Right } from '../../core/access/rights';
 import type { Stamp } from '../../core/payload/stamp';
 import { onGround } from '../../core/grounds';
 import { keyColumn, nameColumn, secretsOf } from '../../core/records/columns';
-import { holdsLinks } from '../../core/records/origins';
+import { holdsLinks } from '../../core/records/beginnings';
 import type { Mark } from '../../core/run/judge';
 import { type Database, Memo, oneOf, Refusal, stampWithSealedKey } from '../platform';
 import type { rowsQuerySchema, jumpSchema, jobChangeSchema, newJobSchema } from '../../contract';

@@ -1,5 +1,5 @@
 import { sql } from 'kysely';
-import { addressKinds } from '../../core/records/origins';
+import { addressKinds } from '../../core/records/beginnings';
 import type { z } from 'zod';
 import type { AddressesEffect, addressesChangeSchema, AddressesView } from '../../contract';
 import { type Database, ourAddresses, Refusal, writeAddresses } from '../platform';

@@ -5,7 +5,7 @@ import type { z } from 'zod';
 import { readJob } from '../../core/job/document';
 import { withoutSecretText } from '../../core/payload/secrets';
 import { isSecret, type Column } from '../../core/records/columns';
-import { isLink, originOf } from '../../core/records/origins';
+import { isLink, beginningOf } from '../../core/records/beginnings';
 import { columnsIn } from '../../core/records/parts';
 import { lookupsOf, sourcesOf, type Worked } from '../../core/records/worked';
 import { type Database, Refusal, workedWithSealedKey } from '../platform';
@@ -122,7 +122,7 @@ export async function keepWorkedColumn(
  * address would be worked on
  */
 function checkLink(columns: readonly Column[], { source, steps }: Worked): void {
-  if (!originOf(source).address) return;
+  if (!beginningOf(source).address) return;
   if (steps.length > 0) throw new Refusal('An address of ours stays as it is made, without steps.');
   if (!isLink(source) || source.for === 'one') return;
   const secret = columns.find(

@@ -8,7 +8,7 @@ import {
   holdsUnguessable,
   isLink,
   pictureStamp,
-} from '../../core/records/origins';
+} from '../../core/records/beginnings';
 import { lookupsOf, withWorked, type WorkedContext } from '../../core/records/worked';
 import {
   codeIn,

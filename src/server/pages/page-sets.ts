@@ -2,7 +2,7 @@ import { sql } from 'kysely';
 import type { PageSetView } from '../../contract';
 import { firstPages, showable, type PageSetDocument } from '../../core/links/pages';
 import type { Column } from '../../core/records/columns';
-import { holdsPages, ownPage } from '../../core/records/origins';
+import { holdsPages, ownPage } from '../../core/records/beginnings';
 import { columnsIn } from '../../core/records/parts';
 import { freeName } from '../../core/run/names';
 import { type Database, Refusal } from '../platform';

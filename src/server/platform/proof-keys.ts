@@ -4,7 +4,7 @@ import { sql } from 'kysely';
 import { isSealedKey, provideKeyOpener, provideSigner } from '../../core/base/proof';
 import type { Stamp } from '../../core/payload/stamp';
 import type { Column } from '../../core/records/columns';
-import { withKey } from '../../core/records/origins';
+import { withKey } from '../../core/records/beginnings';
 import type { Database } from './db';
 import { seal, unseal } from './sealed';
 

@@ -8,7 +8,7 @@ import { doorTrouble } from '../../../core/payload/door';
 import { purposeOf } from '../../../core/payload/purposes';
 import type { Stamp } from '../../../core/payload/stamp';
 import { secretsOf, type Column } from '../../../core/records/columns';
-import { linkTo } from '../../../core/records/origins';
+import { linkTo } from '../../../core/records/beginnings';
 import { columnsIn } from '../../../core/records/parts';
 import { freeName } from '../../../core/run/names';
 import { ask } from '../../kit/api';

@@ -3,7 +3,7 @@ import * as contract from '../../../contract';
 
 import { withoutStamp } from '../../../core/piece/piece';
 import { counted } from '../../../core/base/words';
-import { joined } from '../../../core/records/origins';
+import { joined } from '../../../core/records/beginnings';
 import type { Worked } from '../../../core/records/worked';
 import type { SymbologyFit } from '../../../contract';
 import { mostStamps, nextStamp, type Stamp } from '../../../core/payload/stamp';

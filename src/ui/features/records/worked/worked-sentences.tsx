@@ -3,7 +3,7 @@ import * as contract from '../../../../contract';
 
 import { useState } from 'react';
 import type { Column } from '../../../../core/records/columns';
-import { originDefinitions, originOf } from '../../../../core/records/origins';
+import { beginningDefinitions, beginningOf } from '../../../../core/records/beginnings';
 import { givenOnce, type Worked } from '../../../../core/records/worked';
 import { stepDefinitions, stepOf, type WorkedStep } from '../../../../core/records/steps';
 import { ask } from '../../../kit/api';
@@ -18,7 +18,7 @@ import {
   Words,
 } from '../../../kit/controls';
 import { useJob } from '../../../shell/ledger/context';
-import { OriginPart } from './origin-part';
+import { BeginningPart } from './beginning-part';
 import { WorkedPreview } from './preview';
 import { StepEditor, stepWords } from '../../../editors/worked/steps';
 
@@ -64,7 +64,7 @@ export function WorkedSentences() {
 }
 
 /** What a new column can begin with. */
-const offered = [...originDefinitions].filter(([, { start }]) => start !== undefined);
+const offered = [...beginningDefinitions].filter(([, { start }]) => start !== undefined);
 
 function NewColumn({ keep }: { keep: (column: Kept) => void }) {
   const { job } = useJob();
@@ -91,7 +91,7 @@ function NewColumn({ keep }: { keep: (column: Kept) => void }) {
                 keep({
                   name: name.trim(),
                   worked: {
-                    source: originOf({ kind }).start!(job.list.columns),
+                    source: beginningOf({ kind }).start!(job.list.columns),
                     steps: [],
                   },
                 });
@@ -145,7 +145,7 @@ function WorkedSentence({
         remove={remove}
       />{' '}
       is{' '}
-      <OriginPart
+      <BeginningPart
         column={column}
         worked={worked}
         before={before}

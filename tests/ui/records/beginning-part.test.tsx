@@ -4,8 +4,8 @@ import userEvent from '@testing-library/user-event';
 import { useState } from 'react';
 import { afterEach, expect, test, vi } from 'vitest';
 import type { Column } from '../../../src/core/records/columns';
-import type { WorkedSource } from '../../../src/core/records/origins';
-import { OriginPart } from '../../../src/ui/features/records/worked/origin-part';
+import type { WorkedSource } from '../../../src/core/records/beginnings';
+import { BeginningPart } from '../../../src/ui/features/records/worked/beginning-part';
 import { JobScreenContext, type JobScreenState } from '../../../src/ui/shell/ledger/context';
 
 const before: Column[] = [
@@ -23,7 +23,7 @@ function Sentence({ start, said }: { start: WorkedSource; said: (source: WorkedS
   const [source, setSource] = useState(start);
   return (
     <p>
-      <OriginPart
+      <BeginningPart
         column={{ id: 'w', name: 'Label', role: 'text' }}
         worked={{ source, steps: [] }}
         before={before}

@@ -5,14 +5,14 @@
 import * as z from 'zod';
 import { join } from './join';
 import { link } from './link';
-import type { OriginDefinition } from './origin';
+import type { BeginningDefinition } from './beginning';
 import { page } from './page';
 import { picture } from './picture';
 import { proof } from './proof';
 import { secret } from './secret';
 import { series } from './series';
 
-export type { AddressKind, OriginContext, OriginQuestion } from './origin';
+export type { AddressKind, BeginningContext, BeginningQuestion } from './beginning';
 export { joined, partsJoined } from './join';
 export { holdsLinks, isLink, linkTo, type LinkSource } from './link';
 export { holdsPages, ownPage } from './page';
@@ -20,33 +20,35 @@ export { pictureStamp } from './picture';
 export { holdsProofs, withKey } from './proof';
 export { holdsUnguessable } from './secret';
 
-const origins = [join, series, secret, link, page, picture, proof] as const;
+const beginnings = [join, series, secret, link, page, picture, proof] as const;
 type SchemasOf<T extends readonly { schema: unknown }[]> = { [I in keyof T]: T[I]['schema'] };
 
 /** Where a worked column begins. */
-export const originSchema = z.discriminatedUnion(
+export const beginningSchema = z.discriminatedUnion(
   'kind',
-  origins.map((origin) => origin.schema) as unknown as SchemasOf<typeof origins>,
+  beginnings.map((beginning) => beginning.schema) as unknown as SchemasOf<typeof beginnings>,
 );
-export type WorkedSource = z.infer<typeof originSchema>;
+export type WorkedSource = z.infer<typeof beginningSchema>;
 
 /** All of them by kind, in the order in which they are offered. */
-export const originDefinitions = new Map(
-  origins.map((origin) => [
-    origin.schema.shape.kind.value,
-    origin as unknown as OriginDefinition<WorkedSource>,
+export const beginningDefinitions = new Map(
+  beginnings.map((beginning) => [
+    beginning.schema.shape.kind.value,
+    beginning as unknown as BeginningDefinition<WorkedSource>,
   ]),
 );
 
-/** Everything about the origin of a kind. */
-export const originOf = ({ kind }: Pick<WorkedSource, 'kind'>): OriginDefinition<WorkedSource> =>
-  originDefinitions.get(kind)!;
+/** Everything about the beginning of a kind. */
+export const beginningOf = ({
+  kind,
+}: Pick<WorkedSource, 'kind'>): BeginningDefinition<WorkedSource> =>
+  beginningDefinitions.get(kind)!;
 
 /** Kinds whose values are addresses of ours. */
-export const addressKinds: readonly WorkedSource['kind'][] = [...originDefinitions]
+export const addressKinds: readonly WorkedSource['kind'][] = [...beginningDefinitions]
   .filter(([, { address }]) => address)
   .map(([kind]) => kind);
 
 /** Whether a column holds addresses of ours: of one record each, on a base that can change. */
 export const holdsAddresses = ({ worked }: { worked?: { source: WorkedSource } }): boolean =>
-  worked !== undefined && originOf(worked.source).address === true;
+  worked !== undefined && beginningOf(worked.source).address === true;

@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { beginsWith, defineOrigin } from './origin';
+import { beginsWith, defineBeginning } from './beginning';
 
 const schema = z.object({ kind: z.literal('page') });
 
@@ -10,7 +10,7 @@ export const ownPage: z.output<typeof schema> = { kind: 'page' };
 export const holdsPages = beginsWith(({ kind }) => kind === ownPage.kind);
 
 /** Comes about where pages are begun. */
-export const page = defineOrigin({
+export const page = defineBeginning({
   schema,
   name: 'the address of its own page',
   about: 'Every record has one as soon as it is there.',

@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import { canProve, keyBytes, proofKeySchema, proofOf, unknownProof } from '../../base/proof';
-import { beginsWith, defineOrigin } from './origin';
+import { beginsWith, defineBeginning } from './beginning';
 
 const schema = z.object({
   kind: z.literal('proof'),
@@ -22,7 +22,7 @@ export const withKey = <W extends { source: { kind: string } }>(
     ? { ...worked, source: { ...worked.source, key: key(worked.source.key) } }
     : worked;
 
-export const proof = defineOrigin({
+export const proof = defineBeginning({
   schema,
   name: 'a proof of other columns',
   about: 'A signature that shows whether they were altered.',

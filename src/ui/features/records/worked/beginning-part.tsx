@@ -2,7 +2,11 @@
 
 import type { Column } from '../../../../core/records/columns';
 import type { Part as ContentPart } from '../../../../core/records/parts';
-import { originOf, type OriginQuestion, type WorkedSource } from '../../../../core/records/origins';
+import {
+  beginningOf,
+  type BeginningQuestion,
+  type WorkedSource,
+} from '../../../../core/records/beginnings';
 import type { Worked } from '../../../../core/records/worked';
 import { ContentEditor } from '../../../editors/stamp/content-editor';
 import { PartsWords } from '../../../editors/stamp/purpose-part';
@@ -19,21 +23,21 @@ interface Props {
 }
 
 /** What a worked column begins with, in its sentence, with what can be said of it there. */
-export function OriginPart({ column, worked, before, change }: Props) {
+export function BeginningPart({ column, worked, before, change }: Props) {
   const { job } = useJob();
   const { source } = worked;
   const { stamps } = job.document;
-  const origin = originOf(source);
-  const words = origin.words?.(
+  const beginning = beginningOf(source);
+  const words = beginning.words?.(
     source,
     (id) => before.find((c) => c.id === id)?.name ?? 'a removed column',
   );
   return (
     <>
-      {origin.before?.(source, stamps.length)}
-      {origin.asks && (
+      {beginning.before?.(source, stamps.length)}
+      {beginning.asks && (
         <Asked
-          asks={origin.asks}
+          asks={beginning.asks}
           words={words}
           {...{ column, worked, before }}
           change={(of, value) => change({ ...source, [of]: value } as WorkedSource)}
@@ -51,16 +55,18 @@ function Asked({
   before,
   change,
 }: Omit<Props, 'change'> & {
-  asks: OriginQuestion<WorkedSource>;
+  asks: BeginningQuestion<WorkedSource>;
   words: string | undefined;
   change: (of: string, value: unknown) => void;
 }) {
   const { job } = useJob();
   const { stamps } = job.document;
   const label = `What ${column.name} is made from`;
-  // what an answer is kept under is said by the origin itself
+  // what an answer is kept under is said by the beginning itself
   const now = (of: string): unknown => (worked.source as Readonly<Record<string, unknown>>)[of];
-  const preview = !originOf(worked.source).once && <WorkedPreview worked={worked} id={column.id} />;
+  const preview = !beginningOf(worked.source).once && (
+    <WorkedPreview worked={worked} id={column.id} />
+  );
   if (asks.as === 'stamp')
     return (
       stamps.length > 1 && (

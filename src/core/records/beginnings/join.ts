@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import { columnsIn, type Part, partSchema } from '../parts';
-import { defineOrigin } from './origin';
+import { defineBeginning } from './beginning';
 
 const schema = z.object({ kind: z.literal('join'), parts: z.array(partSchema).max(20) });
 type Join = z.output<typeof schema>;
@@ -12,7 +12,7 @@ export const joined = (parts: Part[]): Join => ({ kind: 'join', parts });
 export const partsJoined = (source: { kind: string } | undefined): Part[] | undefined =>
   source?.kind === 'join' ? (source as Join).parts : undefined;
 
-export const join = defineOrigin({
+export const join = defineBeginning({
   schema,
   name: 'columns and words joined',
   about: 'Also one column alone, to be changed step by step.',

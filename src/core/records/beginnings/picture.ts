@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { defineOrigin } from './origin';
+import { defineBeginning } from './beginning';
 
 /** The address under which the picture of the record's code is given. */
 const schema = z.object({ kind: z.literal('picture'), stamp: z.string().max(40) });
@@ -10,7 +10,7 @@ type Picture = z.output<typeof schema>;
 export const pictureStamp = (source: { kind: string } | undefined): string | undefined =>
   source?.kind === 'picture' ? (source as Picture).stamp : undefined;
 
-export const picture = defineOrigin({
+export const picture = defineBeginning({
   schema,
   name: 'the picture address of its code',
   about: 'For a page, a mail or another spreadsheet; every record has one as soon as it is there.',

@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { defineOrigin } from './origin';
+import { defineBeginning } from './beginning';
 
 const highest = 1e12;
 const widest = 1000;
@@ -11,7 +11,7 @@ const schema = z.object({
 });
 type Series = z.output<typeof schema>;
 
-export const series = defineOrigin({
+export const series = defineBeginning({
   schema,
   name: 'a number in series',
   about: 'Counted along the list.',

@@ -3,8 +3,8 @@ import type * as z from 'zod';
 /** What an address of ours leads to: a link for anyone or for one person, a page, a picture. */
 export type AddressKind = 'anyone' | 'one' | 'page' | 'picture';
 
-/** What an origin needs besides the record: its place in the list, and chance. */
-export interface OriginContext {
+/** What a beginning needs besides the record: its place in the list, and chance. */
+export interface BeginningContext {
   /** From 0. */
   position: number;
   /** A text of `length` characters that nobody can guess. */
@@ -19,8 +19,8 @@ export interface OriginContext {
 
 type Values = Readonly<Record<string, string>>;
 
-/** What is asked of an origin in its small editor. */
-export type OriginQuestion<S> =
+/** What is asked of a beginning in its small editor. */
+export type BeginningQuestion<S> =
   /** Columns and fixed text, put together. */
   | { as: 'parts'; of: keyof S & string }
   | {
@@ -32,8 +32,8 @@ export type OriginQuestion<S> =
   | { as: 'stamp'; of: keyof S & string };
 
 /** Everything about one thing that a worked column can begin with. */
-export interface OriginDefinition<S extends { kind: string }> {
-  /** In the list of origins. */
+export interface BeginningDefinition<S extends { kind: string }> {
+  /** In the list of beginnings. */
   name: string;
   about: string;
   /** As it begins; where it is missing, it comes about in another place and is not offered. */
@@ -45,9 +45,9 @@ export interface OriginDefinition<S extends { kind: string }> {
   before?(source: S, stamps: number): string;
   /** What can be pointed at, where it is neither parts nor a stamp. */
   words?(source: S, nameOf: (column: string) => string): string;
-  asks?: OriginQuestion<S>;
+  asks?: BeginningQuestion<S>;
   /** The value of a record, before any step. @param before what it was */
-  work(source: S, values: Values, before: string, context: OriginContext): string;
+  work(source: S, values: Values, before: string, context: BeginningContext): string;
   /** Made once for each record and kept, and so no step-by-step work. */
   once?: true;
   /** It is an address of ours. */
@@ -66,11 +66,11 @@ export interface OriginDefinition<S extends { kind: string }> {
  * A thing that a worked column can begin with.
  * @param definition with the schema of what is kept of it
  */
-export const defineOrigin = <T extends z.ZodType<{ kind: string }>>(
-  definition: OriginDefinition<z.output<T>> & { schema: T },
-): OriginDefinition<z.output<T>> & { schema: T } => definition;
+export const defineBeginning = <T extends z.ZodType<{ kind: string }>>(
+  definition: BeginningDefinition<z.output<T>> & { schema: T },
+): BeginningDefinition<z.output<T>> & { schema: T } => definition;
 
-/** Any origin, known by its kind alone. */
+/** Any beginning, known by its kind alone. */
 type Any = { kind: string };
 
 /** Tells the columns that begin with one thing from others. */

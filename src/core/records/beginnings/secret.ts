@@ -1,10 +1,10 @@
 import * as z from 'zod';
-import { beginsWith, defineOrigin } from './origin';
+import { beginsWith, defineBeginning } from './beginning';
 
 const schema = z.object({ kind: z.literal('secret'), length: z.number().int().min(6).max(40) });
 type Secret = z.output<typeof schema>;
 
-export const secret = defineOrigin({
+export const secret = defineBeginning({
   schema,
   name: 'a value nobody can guess',
   about: 'Made once for each record and kept.',

@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import { columnsIn, type Part, partSchema, saidOf } from '../parts';
-import { beginsWith, defineOrigin } from './origin';
+import { beginsWith, defineBeginning } from './beginning';
 
 /** A short address of ours, which leads to what the parts come to: for anyone, or one person. */
 const schema = z.object({
@@ -22,7 +22,7 @@ export const isLink = (source: { kind: string } | undefined): source is LinkSour
 /** Whether a column holds links of ours. */
 export const holdsLinks = beginsWith(isLink);
 
-export const link = defineOrigin({
+export const link = defineBeginning({
   schema,
   name: 'a link of ours',
   about: 'A short address for each record, which can be pointed elsewhere after printing.',

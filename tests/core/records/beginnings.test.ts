@@ -4,11 +4,11 @@ import { isSecret, type Column } from '../../../src/core/records/columns';
 import {
   addressKinds,
   holdsAddresses,
-  originDefinitions,
-  originOf,
-  originSchema,
+  beginningDefinitions,
+  beginningOf,
+  beginningSchema,
   type WorkedSource,
-} from '../../../src/core/records/origins';
+} from '../../../src/core/records/beginnings';
 import { givenOnce, sourcesOf, stepTroubles, workOut } from '../../../src/core/records/worked';
 
 const columns = [{ id: 'c1' }, { id: 'c2' }];
@@ -48,33 +48,33 @@ const column = (source: WorkedSource): Column => ({
 const plain: Column[] = Object.entries(names).map(([id, name]) => ({ id, name, role: 'text' }));
 
 test('every kind there is has its entry, under its own name', () => {
-  expect([...originDefinitions.keys()].sort()).toEqual(Object.keys(kept).sort());
-  for (const [kind, origin] of originDefinitions) {
-    expect(originSchema.parse(kept[kind])).toEqual(kept[kind]);
-    if (origin.start) expect(origin.start(columns).kind).toBe(kind);
+  expect([...beginningDefinitions.keys()].sort()).toEqual(Object.keys(kept).sort());
+  for (const [kind, beginning] of beginningDefinitions) {
+    expect(beginningSchema.parse(kept[kind])).toEqual(kept[kind]);
+    if (beginning.start) expect(beginning.start(columns).kind).toBe(kind);
   }
 });
 
-describe.each([...originDefinitions])('%s', (kind, origin) => {
+describe.each([...beginningDefinitions])('%s', (kind, beginning) => {
   const source = kept[kind];
 
   test('begins as something that can be kept, also in a list without columns', () => {
     for (const there of [columns, []])
-      if (origin.start)
-        expect(originSchema.safeParse(origin.start(there)), `${kind}`).toMatchObject({
+      if (beginning.start)
+        expect(beginningSchema.safeParse(beginning.start(there)), `${kind}`).toMatchObject({
           success: true,
         });
   });
 
   test('is said in the sentence, whether or not its columns are there yet', () => {
-    const said = [origin.before?.(source, 2), origin.words?.(source, nameOf)].join('');
+    const said = [beginning.before?.(source, 2), beginning.words?.(source, nameOf)].join('');
     // what is put together of parts is said by the parts
-    if (origin.asks?.as !== 'parts') expect(said).toMatch(/^(a|the) [^{}[\]]+$/);
+    if (beginning.asks?.as !== 'parts') expect(said).toMatch(/^(a|the) [^{}[\]]+$/);
     expect(said).not.toMatch(/undefined|\[object/);
   });
 
   test('what its editor asks is a part of what is kept', () => {
-    const { asks } = origin;
+    const { asks } = beginning;
     if (!asks) return;
     for (const of of asks.as === 'numbers' ? asks.of.map((n) => n.of) : [asks.of])
       expect(source).toHaveProperty(of);
@@ -91,7 +91,7 @@ describe.each([...originDefinitions])('%s', (kind, origin) => {
   test('steps never touch what is made once', () => {
     const steps = [{ kind: 'replace' as const, find: 'x', by: 'y' }];
     const values = { c1: 'xx', c2: 'xx' };
-    if (origin.once)
+    if (beginning.once)
       expect(workOut({ source, steps }, values, '', context)).toBe(
         workOut({ source, steps: [] }, values, '', context),
       );
@@ -145,7 +145,7 @@ test('whatever is typed into a list, no kind makes something that breaks or is c
   fc.assert(
     fc.property(fc.string({ unit: 'binary' }), fc.string({ unit: 'binary' }), (c1, c2) => {
       for (const source of all) {
-        if (originOf(source).vouches) continue;
+        if (beginningOf(source).vouches) continue;
         const made = workOut({ source, steps: [] }, { c1, c2 }, '', context);
         expect(typeof made).toBe('string');
         if (source.kind === 'join' && c2.trim() !== '') expect(made).toBe(`MB-${c2.trim()}`);
