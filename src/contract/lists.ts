@@ -1,4 +1,5 @@
 import * as z from 'zod';
+import { sourceKinds } from '../core/job/sources';
 import { keptPictureSchema } from '../core/drawing/picture';
 import { purposeIds } from '../core/payload/purposes';
 import { starters } from '../core/piece/starters';
@@ -22,7 +23,7 @@ export const listSummarySchema = z.strictObject({
   id: z.number(),
   name: z.string(),
   source: z.string(),
-  kind: z.enum(['file', 'paste', 'typed', 'tray', 'folder', 'database']),
+  kind: z.enum(sourceKinds),
   records: z.number(),
   /** Records with something to look at. */
   problems: z.number(),

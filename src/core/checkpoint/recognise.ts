@@ -1,6 +1,7 @@
 import * as z from 'zod';
 import { signatureFits } from '../base/proof';
 import { contentOf, type Stamp } from '../payload/stamp';
+import type { Purpose } from '../payload/purposes';
 import type { Column, Values } from '../records/columns';
 import { partSchema, type Part } from '../records/parts';
 import type { Differs } from './answer';
@@ -16,23 +17,25 @@ export const tidyScan = (text: string): string =>
   text.replace(/^\][A-Za-z][0-9A-Za-z]/, '').replace(/^[\r\n\t]+|[\r\n\t]+$/g, '');
 
 /**
+ * The form of what a stamp's codes say: its parts, and of its purpose whether they are an address,
+ * and whether a proof stands behind them. A device knows no purposes.
+ */
+export type Form = Pick<Stamp, 'parts' | 'spaces'> & Pick<Purpose, 'opens' | 'proves'>;
+
+/**
  * Takes a payload apart by the stamp that may have made it: the values of the columns in it, as far
  * as it has that form; undefined where it has not. Only stamps whose content is one run of words
  * and columns can be taken apart.
  */
-export function takeApart(
-  stamp: Pick<Stamp, 'parts' | 'does' | 'spaces'>,
-  payload: string,
-): Record<string, string> | undefined {
+export function takeApart(stamp: Form, payload: string): Record<string, string> | undefined {
   const parts = stamp.parts;
   if (parts.length === 0 || !parts.some((part) => part.kind === 'column')) return undefined;
-  const text = stamp.does === 'genuine' ? payload.replace(proofEnd, '') : payload;
+  const text = stamp.proves ? payload.replace(proofEnd, '') : payload;
   const found = matched(parts, text);
   if (!found) return undefined;
-  const address = stamp.does === 'page' || stamp.does === 'genuine' || stamp.does === 'check-in';
   const values: Record<string, string> = {};
   for (const [column, value] of found) {
-    const read = address ? decoded(value, stamp.spaces === 'plus') : value;
+    const read = stamp.opens ? decoded(value, stamp.spaces === 'plus') : value;
     // one column twice with two values is none of ours
     if (values[column] !== undefined && values[column] !== read) return undefined;
     values[column] = read;
@@ -58,7 +61,7 @@ export type Signed = z.infer<typeof signedSchema>;
 export function provenBy(stamps: readonly Signed[], payload: string): boolean | undefined {
   let formed: boolean | undefined;
   for (const stamp of stamps) {
-    const said = takeApart({ ...stamp, does: 'genuine' }, payload);
+    const said = takeApart({ ...stamp, opens: true, proves: true }, payload);
     const proof = /[?&]proof=([0-9A-Z]*)$/.exec(payload)?.[1];
     if (!said || proof === undefined || stamp.signed.some((id) => said[id] === undefined)) continue;
     const values = stamp.signed.map((id) => said[id]!.trim());

@@ -1,4 +1,5 @@
 import type { DocumentBlock, DocumentCode, DocumentGround, DocumentPlace } from '../piece/ground';
+import { wordsPurpose } from '../payload/purposes';
 import type { Stamp } from '../payload/stamp';
 import type { Values } from '../records/columns';
 import { written } from './forms';
@@ -38,7 +39,9 @@ export const codeKey = ({ id }: Pick<DocumentCode, 'id'>, row?: number): string 
 
 /** The stamp of a code that stands in a row: what it says may be of another list. */
 const stampInRow = (stamp: Stamp, { says }: Pick<DocumentCode, 'says'>): Stamp =>
-  says ? { ...stamp, does: 'text', parts: says, fields: undefined, proofKey: undefined } : stamp;
+  says
+    ? { ...stamp, does: wordsPurpose, parts: says, fields: undefined, proofKey: undefined }
+    : stamp;
 
 /** A code of a document for a record. */
 export interface CodeOfDocument {

@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { purposeOf } from '../payload/purposes';
+import { writtenAddress } from '../payload/address';
 import { partSchema, saidOf } from '../records/parts';
 import type { Values } from '../records/columns';
 import { EncodeError } from '../symbology';
@@ -56,7 +56,7 @@ export type Leading =
 
 /** An address that a phone can open, as it is written down. @throws EncodeError in words */
 function webAddress(text: string): string {
-  const address = purposeOf('page').build({ content: text.trim() });
+  const address = writtenAddress(text.trim());
   if (!/^https?:\/\/[^/?#\s]/i.test(address) || !URL.canParse(address))
     throw new EncodeError('character', 'A link leads to an address with http:// or https://.', {
       mend: 'Put https:// in front.',

@@ -1,6 +1,7 @@
 import * as z from 'zod';
 import { columnsIn, partSchema, type Part } from '../records/parts';
 import { isSecret, type Column } from '../records/columns';
+import { leaves } from '../run/outputs';
 import { conditionsSchema } from './conditions';
 import { scheduleSchema } from './schedule';
 
@@ -174,7 +175,7 @@ export const sends = (step: OrderStep): boolean =>
   step.kind === 'out' ||
   step.kind === 'print' ||
   step.kind === 'call' ||
-  (step.kind === 'make' && (step.output === 'mail' || step.output === 'pdfs-tray'));
+  (step.kind === 'make' && leaves(step.output));
 
 /** The list whose records an order is about. */
 export const listOf = (when: When): number | null => ('list' in when ? when.list : null);

@@ -24,6 +24,8 @@ export interface Purpose {
   byLink?: true;
   /** Its content stands in the code as it is. */
   asItIs?: true;
+  /** Its payload may be GS1 element strings, which not every symbology is understood to carry. */
+  elements?: true;
   /** A proof is put behind it, where the key of the list is at hand. */
   proves?: true;
   /** The field that says which record it is, where that is what it says. */
@@ -233,9 +235,13 @@ const field = (id: string, label: string, more: Partial<Field> = {}): Field => (
 const dial = field('dial', 'numbers without a country', { choices: dialChoices });
 const content = (label: string) => [field('content', label, { needed: true })];
 
+/** What a scan of an address does, and of words, unless something else is chosen. */
+export const addressPurpose = 'page';
+export const wordsPurpose = 'text';
+
 export const purposes: readonly Purpose[] = [
   {
-    id: 'page',
+    id: addressPurpose,
     does: 'opens a page',
     phone: 'The phone offers to open the address in its browser.',
     format: 'URI, RFC 3986',
@@ -245,7 +251,7 @@ export const purposes: readonly Purpose[] = [
     build: (f) => writtenAddress(f.content!),
   },
   {
-    id: 'text',
+    id: wordsPurpose,
     does: 'shows text',
     phone: 'The phone shows the words; nothing else happens.',
     format: 'plain text',
@@ -405,6 +411,7 @@ export const purposes: readonly Purpose[] = [
       }),
       field('base', 'on the address'),
     ],
+    elements: true,
     build: product,
   },
   {

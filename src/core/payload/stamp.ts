@@ -16,7 +16,7 @@ import {
   type SymbologyId,
   usualSymbology,
 } from '../symbology';
-import { databarForms } from '../symbology/databar/encode';
+import { codeOptionsSchema } from '../symbology/choices';
 import {
   canProve,
   keyBytes,
@@ -25,7 +25,7 @@ import {
   proofOf,
   unknownProof,
 } from '../base/proof';
-import { purposeIds, purposeOf } from './purposes';
+import { addressPurpose, purposeIds, purposeOf, wordsPurpose } from './purposes';
 
 export { partSchema, type Part };
 
@@ -64,21 +64,6 @@ export const lookSchema = z.object({
   distanceMm: z.number().min(50).max(20_000).optional(),
 });
 
-/** Choices within a symbology that a coordinator makes; each symbology reads its own. */
-const codeOptionsSchema = z.object({
-  shape: z.enum(['square', 'rectangle']).optional(),
-  wide: z.union([z.literal(2), z.literal(3)]).optional(),
-  fullAscii: z.boolean().optional(),
-  checkCharacter: z.boolean().optional(),
-  correction: z.number().int().min(5).max(90).optional(),
-  databar: z.enum(databarForms).optional(),
-  segmentsPerRow: z.number().int().min(2).max(20).optional(),
-  pdf417Level: z.number().int().min(0).max(8).optional(),
-  pdf417Columns: z.number().int().min(1).max(30).optional(),
-  pdf417Compact: z.boolean().optional(),
-  maxRows: z.number().int().min(7).max(17).optional(),
-});
-
 /** What turns a record into a code: what it says, in which symbology, how it looks. */
 export const stampSchema = z.object({
   id: z.string(),
@@ -109,7 +94,7 @@ export function firstStamp(columns: readonly Column[]): Stamp {
   return {
     id: 'stamp-1',
     name: column?.name ?? 'Code',
-    does: address ? 'page' : 'text',
+    does: address ? addressPurpose : wordsPurpose,
     parts: column ? [{ kind: 'column', column: column.id }] : [],
     symbology: usualSymbology,
     level: 'M',
@@ -131,6 +116,12 @@ export const mostStamps = 8;
 export function nextStamp(stamps: readonly Stamp[], columns: readonly Column[]): Stamp {
   const number = Math.max(0, ...stamps.map((s) => Number(s.id.split('-')[1]))) + 1;
   return { ...(stamps[0] ?? firstStamp(columns)), id: `stamp-${number}`, name: `Stamp ${number}` };
+}
+
+/** The form of what a stamp's codes say, for whoever takes them apart. */
+export function formOf({ parts, spaces, does }: Stamp) {
+  const { opens, proves } = purposeOf(does);
+  return { parts, spaces, opens, proves };
 }
 
 export type Content =
@@ -202,7 +193,7 @@ export const encodeOptionsOf = (stamp: Stamp): EncodeOptions => ({
  * not one.
  */
 const carrierFor = (stamp: Stamp, payload: string): SymbologyId | undefined =>
-  stamp.does === 'product' && payload.startsWith('(')
+  purposeOf(stamp.does).elements && payload.startsWith('(')
     ? symbologies[stamp.symbology].gs1
     : undefined;
 

@@ -1,3 +1,14 @@
+import {
+  aztecChoices,
+  type Choices,
+  codabarChoices,
+  code39Choices,
+  databarChoices,
+  dataMatrixChoices,
+  itfChoices,
+  pdf417Choices,
+  rmqrChoices,
+} from './choices';
 import { blockOfModule as dataMatrixBlocks } from './data-matrix/blocks';
 import { isFinderModule } from './data-matrix/sizes';
 import { blockOfModule as qrBlocks } from './qr/blocks';
@@ -97,6 +108,8 @@ export interface Symbology {
    * The GS1 symbology beside it, in which elements are understood that it would carry as mere text.
    */
   gs1?: SymbologyId;
+  /** What can be chosen of its own. */
+  choices?: Choices;
   /** Carries element strings, and would take what does not begin with an identifier for others. */
   elements?: boolean;
 }
@@ -191,6 +204,7 @@ const entries: readonly Symbology[] = [
   },
   {
     id: 'data-matrix',
+    choices: dataMatrixChoices,
     ...dataMatrixTraits,
     gs1: 'gs1-data-matrix',
     name: 'Data Matrix',
@@ -204,6 +218,7 @@ const entries: readonly Symbology[] = [
   },
   {
     id: 'aztec',
+    choices: aztecChoices,
     shaped: true,
     isGuide: ({ rows, columns }, row, column) =>
       Math.max(Math.abs(row - (rows - 1) / 2), Math.abs(column - (columns - 1) / 2)) <= 7,
@@ -238,6 +253,7 @@ const entries: readonly Symbology[] = [
       (p, o) => void checkCode39(p, o),
       (symbol) => ({ format: 'Code39Std', text: String(symbol.facts.said) }),
     ),
+    choices: code39Choices,
     gs1: 'gs1-128',
   },
   {
@@ -251,31 +267,40 @@ const entries: readonly Symbology[] = [
     ),
     gs1: 'gs1-128',
   },
-  linear(
-    'codabar',
-    'Codabar',
-    'Codabar',
-    'Bars for digits, in libraries and laboratories that have used it for long.',
-    encodeCodabar,
-    (p) => void checkCodabar(p),
-    (symbol) => ({ format: 'Codabar', text: String(symbol.facts.said) }),
-  ),
-  linear(
-    'itf',
-    'Interleaved 2 of 5',
-    'ITF',
-    'Bars for an even number of digits, on cartons and in stores.',
-    encodeItf,
-    (p) => void checkItf(p),
-  ),
-  linear(
-    'itf-14',
-    'ITF-14',
-    'ITF',
-    'The 14-digit trade number on cartons, with bearer bars for rough print.',
-    encodeItf14,
-    (p) => void checkItf14(p),
-  ),
+  {
+    ...linear(
+      'codabar',
+      'Codabar',
+      'Codabar',
+      'Bars for digits, in libraries and laboratories that have used it for long.',
+      encodeCodabar,
+      (p) => void checkCodabar(p),
+      (symbol) => ({ format: 'Codabar', text: String(symbol.facts.said) }),
+    ),
+    choices: codabarChoices,
+  },
+  {
+    ...linear(
+      'itf',
+      'Interleaved 2 of 5',
+      'ITF',
+      'Bars for an even number of digits, on cartons and in stores.',
+      encodeItf,
+      (p) => void checkItf(p),
+    ),
+    choices: itfChoices,
+  },
+  {
+    ...linear(
+      'itf-14',
+      'ITF-14',
+      'ITF',
+      'The 14-digit trade number on cartons, with bearer bars for rough print.',
+      encodeItf14,
+      (p) => void checkItf14(p),
+    ),
+    choices: itfChoices,
+  },
   linear(
     'ean-13',
     'EAN-13',
@@ -329,6 +354,7 @@ const entries: readonly Symbology[] = [
   },
   {
     id: 'rmqr',
+    choices: rmqrChoices,
     levels: true,
     gs1: 'gs1-qr',
     name: 'rMQR code',
@@ -345,6 +371,7 @@ const entries: readonly Symbology[] = [
   },
   {
     id: 'pdf417',
+    choices: pdf417Choices,
     gs1: 'gs1-data-matrix',
     name: 'PDF417',
     readerFormats: ['PDF417', 'CompactPDF417'],
@@ -381,6 +408,7 @@ const entries: readonly Symbology[] = [
   },
   {
     id: 'gs1-databar',
+    choices: databarChoices,
     name: 'GS1 DataBar',
     readerFormats: ['DataBar', 'DataBarLtd', 'DataBarExp'],
     linear: true,
@@ -392,6 +420,7 @@ const entries: readonly Symbology[] = [
   },
   {
     id: 'gs1-data-matrix',
+    choices: dataMatrixChoices,
     ...dataMatrixTraits,
     elements: true,
     name: 'GS1 Data Matrix',

@@ -12,7 +12,7 @@ import {
 } from '../../core/checkpoint/recognise';
 import { codeIn } from '../../core/links/code';
 import { purposeOf } from '../../core/payload/purposes';
-import { contentOf, type Stamp } from '../../core/payload/stamp';
+import { contentOf, type Stamp, formOf } from '../../core/payload/stamp';
 import { isSecret, keyColumn, type Values } from '../../core/records/columns';
 import type { Database } from '../platform';
 import { proves, type CheckpointAt, type Taken } from './rows';
@@ -144,7 +144,7 @@ async function byForm(
   for (const taken of at.taken)
     for (const stamp of taken.stamps)
       for (const text of texts) {
-        const said = takeApart(stamp, text);
+        const said = takeApart(formOf(stamp), text);
         const key = keyColumn(taken.columns);
         const wanted = key && said?.[key.id];
         if (!said || !key || wanted === undefined || wanted === '') continue;

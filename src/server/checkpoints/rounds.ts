@@ -1,3 +1,4 @@
+import { formOf } from '../../core/payload/stamp';
 import { sql } from 'kysely';
 import type { RoundRow, RoundScan, RoundView } from '../../contract';
 import { takeApart } from '../../core/checkpoint/recognise';
@@ -440,7 +441,7 @@ async function makeRecord(
   const key = keyColumn(at.columns);
   const name = nameColumn(at.columns) ?? titleColumn(at.columns);
   const said = at.stamps
-    .map((stamp) => takeApart(stamp, text))
+    .map((stamp) => takeApart(formOf(stamp), text))
     .find((one) => one !== undefined && Object.values(one).every((value) => value !== ''));
   const values: Record<string, string> = {};
   const writable = (id: string) => at.columns.some((c) => c.id === id && !c.worked);

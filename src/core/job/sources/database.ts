@@ -8,6 +8,7 @@ export const database = defineSource({
     query: z.string().min(1).max(20_000),
     name: z.string(),
   }),
+  about: 'database',
   where: ', a database',
   readsItself: () => true,
   sheets: false,

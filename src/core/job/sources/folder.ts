@@ -9,6 +9,7 @@ export const folder = defineSource({
     base: z.string().max(500),
     tray: z.boolean(),
   }),
+  about: 'folder',
   where: ', a folder',
   readsItself: (origin) => origin.tray,
   sheets: false,

@@ -28,6 +28,8 @@ const byKind = new Map(
   ]),
 );
 
+export const sourceKinds = sources.map((source) => source.schema.shape.kind.value);
+
 /** Everything about the kind of a source. */
 export const sourceOf = ({ kind }: Pick<Origin, 'kind'>): SourceDescription<Origin> =>
   byKind.get(kind)!;

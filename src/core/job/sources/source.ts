@@ -11,6 +11,8 @@ export const sheet = {
 
 /** What can be said anywhere of a kind of source. */
 export interface SourceDescription<O extends { kind: string }> {
+  /** What it is, beside its name among the lists; blank where the name says it all. */
+  about: string;
   /** Behind the name of the source; blank where the name says it all. */
   where: string;
   /** Whether it is read again without anybody choosing a file; never where there is none. */

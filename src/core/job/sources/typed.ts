@@ -3,6 +3,7 @@ import { defineSource } from './source';
 
 export const typed = defineSource({
   schema: z.object({ kind: z.literal('typed') }),
+  about: 'typed here',
   where: '',
   readsItself: () => false,
   gone: true,

@@ -33,6 +33,8 @@ export interface OutputDescription {
   attached?: string;
   /** Goes out to each person once it is made. */
   delivers?: 'mail';
+  /** What it makes leaves this Hand Stamp, so that somebody may want to be asked first. */
+  leaves?: true;
   /** Makes no codes, and so no receipt. */
   noCodes?: boolean;
   /** Most records in one, and how that is said. */
@@ -56,6 +58,9 @@ export const outputsOn = (ground: GroundKind): readonly OutputDescription[] =>
 /** Those of which a mail can bring each person their own file. */
 export const attachableOn = (ground: GroundKind): readonly OutputDescription[] =>
   outputsOn(ground).filter((output) => output.attached !== undefined);
+
+/** Whether what an output makes leaves this Hand Stamp; not of one that there is not any more. */
+export const leaves = (kind: string): boolean => outputs.get(kind)?.leaves === true;
 
 /** @throws Error when there is none of that kind */
 export function outputOf(kind: string): OutputDescription {

@@ -10,4 +10,5 @@ export const pdfsTray: OutputDescription = {
   readFrom: 'the finished page, as a printer would set it',
   grounds: ['pdfs'],
   zipped: true,
+  leaves: true,
 };

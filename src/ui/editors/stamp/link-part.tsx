@@ -1,11 +1,12 @@
 'use client';
+import { usualSymbology } from '../../../core/symbology';
 import * as contract from '../../../contract';
 
 import { useContext, useState } from 'react';
 import { linkAddress } from '../../../core/links/code';
 import { linkOf, sampleCode, withoutLink, type HeldLink } from '../../../core/links/held';
 import { doorTrouble } from '../../../core/payload/door';
-import { purposeOf } from '../../../core/payload/purposes';
+import { purposeOf, addressPurpose } from '../../../core/payload/purposes';
 import type { Stamp } from '../../../core/payload/stamp';
 import { secretsOf, type Column } from '../../../core/records/columns';
 import { linkTo } from '../../../core/records/beginnings';
@@ -107,9 +108,9 @@ export function LeadsPart({ held }: { held: HeldLink }) {
 const pageStamp: Stamp = {
   id: 'leads',
   name: 'leads',
-  does: 'page',
+  does: addressPurpose,
   parts: [],
-  symbology: 'qr',
+  symbology: usualSymbology,
   level: 'M',
   look: {
     sizeMm: 24,

@@ -123,7 +123,7 @@ export function StampSentence({
         )}
         {whole && !held && (
           <>
-            {stamp.does === 'page' ? ' at ' : ' '}
+            {purposeOf(stamp.does).byLink ? ' at ' : ' '}
             <Part
               label="What the code says"
               editor={(close) => (

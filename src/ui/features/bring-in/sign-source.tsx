@@ -1,4 +1,5 @@
 'use client';
+import { addressPurpose } from '../../../core/payload/purposes';
 import * as contract from '../../../contract';
 
 import { useMutation } from '@tanstack/react-query';
@@ -24,7 +25,7 @@ import {
  */
 export function SignSource() {
   const router = useRouter();
-  const [purpose, setPurpose] = useState('page');
+  const [purpose, setPurpose] = useState<string>(addressPurpose);
   const [design, setDesign] = useState('door-sign');
   const [copies, setCopies] = useState(1);
   const [values, setValues] = useState<Record<string, string>>({});

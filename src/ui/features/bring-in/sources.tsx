@@ -1,4 +1,5 @@
 'use client';
+import { addressPurpose } from '../../../core/payload/purposes';
 import * as contract from '../../../contract';
 
 import { useMutation, useQuery } from '@tanstack/react-query';
@@ -326,7 +327,7 @@ export function FolderSource({ reading: { read, busy } }: { reading: Reading }) 
 
 export function TypedSource() {
   const router = useRouter();
-  const [purpose, setPurpose] = useState('page');
+  const [purpose, setPurpose] = useState<string>(addressPurpose);
   const [name, setName] = useState('');
   const start = useMutation({
     mutationFn: () => ask(contract.startTypedList, { body: { name, purpose } }),

@@ -1,4 +1,6 @@
 'use client';
+import { usualSymbology } from '../../../core/symbology';
+import { addressPurpose } from '../../../core/payload/purposes';
 import * as contract from '../../../contract';
 
 import { useQuery } from '@tanstack/react-query';
@@ -69,9 +71,9 @@ const Panel = styled.section`
 const plain: Stamp = {
   id: 'plain',
   name: 'plain',
-  does: 'page',
+  does: addressPurpose,
   parts: [],
-  symbology: 'qr',
+  symbology: usualSymbology,
   level: 'M',
   look: {
     sizeMm: 24,

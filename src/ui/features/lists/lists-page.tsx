@@ -2,6 +2,7 @@
 import * as contract from '../../../contract';
 
 import { counted, plural } from '../../../core/base/words';
+import { sourceOf } from '../../../core/job/sources';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
@@ -16,15 +17,6 @@ import { Page, Table } from '../../kit/index-table';
 import { Mark } from '../../kit/mark';
 import { colour } from '../../kit/theme';
 import { ThrowAway } from '../../kit/throw-away';
-
-const kinds: Record<ListSummary['kind'], string> = {
-  file: '',
-  paste: '',
-  typed: 'typed here',
-  tray: 'In-tray, read again when saved',
-  folder: 'folder',
-  database: 'database',
-};
 
 /** The lists: where each comes from, how it stands, and the jobs that are made of it. */
 export function ListsPage() {
@@ -75,7 +67,7 @@ export function ListsPage() {
                     {list.name}
                   </Link>
                 </td>
-                <td>{[list.source, kinds[list.kind]].filter(Boolean).join(', ')}</td>
+                <td>{[list.source, sourceOf(list).about].filter(Boolean).join(', ')}</td>
                 <td className="n">{list.records.toLocaleString('en')}</td>
                 <td className="n">
                   {list.problems > 0 && (

@@ -1,5 +1,6 @@
 'use client';
 
+import { addressPurpose, purposeOf, wordsPurpose } from '../../../core/payload/purposes';
 import { useEffect, useRef, useState } from 'react';
 import { styled } from 'styled-components';
 import { maskPayload } from '../../../core/payload/secrets';
@@ -113,7 +114,12 @@ const Fits = styled.ul`
   }
 `;
 
-const ownStamp = (): Stamp => ({ ...firstStamp([]), id: 'one', name: 'One code', does: 'text' });
+const ownStamp = (): Stamp => ({
+  ...firstStamp([]),
+  id: 'one',
+  name: 'One code',
+  does: wordsPurpose,
+});
 
 /**
  * One code at a time: for a record or a value of one's own, its look, what carries it, what it
@@ -122,7 +128,7 @@ const ownStamp = (): Stamp => ({ ...firstStamp([]), id: 'one', name: 'One code',
 export function OneCode() {
   const [source, setSource] = useState<Source>({});
   const [typed, setTyped] = useState('https://marrambay.example/visit');
-  const [own, setOwn] = useState<Stamp>(() => ({ ...ownStamp(), does: 'page' }));
+  const [own, setOwn] = useState<Stamp>(() => ({ ...ownStamp(), does: addressPurpose }));
   const [changed, setChanged] = useState<Stamp>();
   const [which, setWhich] = useState(0);
   const [held, setHeld] = useState<Variant>();
@@ -134,10 +140,9 @@ export function OneCode() {
     ? (changed ?? jobStamp ?? own)
     : {
         ...own,
-        parts:
-          own.does === 'page' || own.does === 'text' || own.does === 'thing'
-            ? [{ kind: 'text', text: typed }]
-            : own.parts,
+        parts: purposeOf(own.does).fields.every((f) => f.id === 'content')
+          ? [{ kind: 'text', text: typed }]
+          : own.parts,
       };
   const values: Values = fromJob ? (source.record?.values ?? {}) : {};
   const columns = fromJob ? (job?.list.columns ?? []) : [];
