@@ -5,11 +5,8 @@ import { onTheWay, type PrinterFacts } from '../../core/run/printer';
 import { finestRead } from '../../core/run/test-page';
 import { Unreached, type Database, Refusal } from '../platform';
 import { PrinterRefused } from './ipp';
-import { askPrinter } from './printing';
-
-/** The stand-in prints a sheet in this time, in ms, after warming up. */
-const sheetTime = 700;
-const warmUp = 1500;
+import { askPrinter } from './network-printer';
+import { byTheClock } from './stand-in-clock';
 
 const latestJobs = (db: Database) =>
   db.selectFrom('print_jobs').selectAll().orderBy('id', 'desc').limit(60).execute();
@@ -24,14 +21,6 @@ function stateOf(job: Job): Pick<PrintJobView, 'state' | 'printed' | 'reason'> {
       reason: job.reason,
     };
   return { ...byTheClock(job), reason: '' };
-}
-
-function byTheClock(job: Job): Pick<PrintJobView, 'state' | 'printed'> {
-  const passed = (job.stopped_at ?? new Date()).getTime() - job.sent_at.getTime() - warmUp;
-  const printed = Math.max(0, Math.min(job.sheets, Math.floor(passed / sheetTime)));
-  if (printed >= job.sheets) return { state: 'printed', printed };
-  if (job.stopped_at) return { state: 'stopped', printed };
-  return { state: passed < 0 ? 'waiting' : 'printing', printed };
 }
 
 /** @param keeps whoever asks keeps this Hand Stamp, and so sees where the printers are */

@@ -8,18 +8,28 @@ import { onTheWay } from '../../core/run/printer';
 import { greyPages } from '../documents';
 import { configuration, type Database, printedFolderName, Refusal } from '../platform';
 import type { PrintDocument } from './ipp';
+import { documentOf } from './print-jobs';
+import type { PrinterAdapter } from './printer';
 
 /** At which a stand-in's sheets are scanned. */
 const scanDpi = 300;
 /** Longest that one step prints, in ms. */
 const slice = 15_000;
 
+/** A stand-in whose sheets come back through the In-tray, as if they had been scanned. */
+export const paperPrinter: PrinterAdapter = {
+  steps: true,
+  before: () => Promise.resolve({ against: [], waits: null }),
+  step: async (db, job) =>
+    (await printOnPaper(db, job, await documentOf(db, job))) ? undefined : 1,
+};
+
 /**
  * A stand-in prints: pictures of its sheets, with its faults, lie in the In-tray as if they had
  * been scanned. It goes on where it was broken off.
  * @returns whether the job is over
  */
-export async function printOnPaper(
+async function printOnPaper(
   db: Database,
   job: { id: number; name: string; printed: number; faults: string[] },
   document: PrintDocument,

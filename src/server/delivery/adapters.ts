@@ -1,0 +1,13 @@
+import { networkPrinter } from './network-printer';
+import type { PrinterAdapter } from './printer';
+import { clockPrinter } from './stand-in-clock';
+import { paperPrinter } from './stand-in-paper';
+
+/** How a printer prints: in the network where it has an address there, else as a stand-in does. */
+export function printerAdapter(printer: {
+  address: string | null;
+  into_tray: boolean;
+}): PrinterAdapter {
+  if (printer.address !== null) return networkPrinter;
+  return printer.into_tray ? paperPrinter : clockPrinter;
+}
