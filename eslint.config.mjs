@@ -43,6 +43,24 @@ export default tseslint.config(
       '@typescript-eslint/consistent-type-imports': 'error',
     },
   },
+  {
+    files: ['src/server/**/*.ts', 'src/core/**/*.ts'],
+    ignores: ['src/server/platform/clock.ts'],
+    rules: {
+      // the time is asked of `clock`, which a test sets, and handed to the core
+      'no-restricted-syntax': [
+        'error',
+        {
+          selector: "NewExpression[callee.name='Date'][arguments.length=0]",
+          message: 'Ask `clock.date()`.',
+        },
+        {
+          selector: "MemberExpression[object.name='Date'][property.name='now']",
+          message: 'Ask `clock.now()`; measure spans by `performance.now()`.',
+        },
+      ],
+    },
+  },
   { files: ['**/*.cjs'], rules: { '@typescript-eslint/no-require-imports': 'off' } },
   {
     rules: {

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { type Database, Refusal } from '../platform';
+import { clock, type Database, Refusal } from '../platform';
 
 /** A phone or a reader's machine at a checkpoint: it has a right for that alone. */
 export interface Device {
@@ -49,11 +49,11 @@ export async function deviceAsking(
     );
   if (row.shut_at !== null)
     throw new Refusal('This device was shut out by whoever keeps this checkpoint.', 401);
-  if (row.ends_at.getTime() <= Date.now())
+  if (row.ends_at.getTime() <= clock.now())
     throw new Refusal('The time for this device is over. Join once more to go on.', 401);
   if (row.checkpoint_id !== checkpoint)
     throw new Refusal('This device is for another checkpoint.', 403);
-  const now = Date.now();
+  const now = clock.now();
   if (row.seen_at === null || now - row.seen_at.getTime() > heardFor * 1000)
     await db
       .updateTable('checkpoint_devices')

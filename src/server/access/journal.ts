@@ -1,3 +1,4 @@
+import { clock } from '../platform';
 import { LRUCache } from 'lru-cache';
 import { sql } from 'kysely';
 import { stringify } from 'csv-stringify/sync';
@@ -39,7 +40,7 @@ export async function settleNote(
 ): Promise<void> {
   await db
     .updateTable('journal')
-    .set({ outcome, settled_at: new Date(), ...(about === undefined ? {} : { about }) })
+    .set({ outcome, settled_at: clock.date(), ...(about === undefined ? {} : { about }) })
     .where('id', '=', id)
     .where('outcome', 'is', null)
     .execute();
@@ -49,7 +50,7 @@ export async function settleNote(
 export async function note(db: Database, told: Note, outcome = 'done'): Promise<void> {
   await db
     .insertInto('journal')
-    .values({ ...rowOf(told), outcome, settled_at: new Date() })
+    .values({ ...rowOf(told), outcome, settled_at: clock.date() })
     .execute();
 }
 

@@ -2,7 +2,7 @@ import { createHash, randomBytes } from 'node:crypto';
 import { RateLimiterMemory, RateLimiterRes } from 'rate-limiter-flexible';
 import { keyPrefix, type KeyRight } from '../../core/access/keys';
 import type { KeyView } from '../../contract';
-import { type Database, Refusal } from '../platform';
+import { clock, type Database, Refusal } from '../platform';
 import type { Belonging } from './things';
 
 /** A program that asks, by its key. */
@@ -16,7 +16,7 @@ export interface Caller {
 
 const hashOf = (key: string): string => createHash('sha256').update(key).digest('hex');
 const today = (): string => {
-  const now = new Date();
+  const now = clock.date();
   return new Date(now.getTime() - now.getTimezoneOffset() * 60_000).toISOString().slice(0, 10);
 };
 
@@ -134,10 +134,10 @@ export async function callerOf(
     throw new Refusal(`This key is not for that: it needs “${right}”.`, 403);
   if (row.list_id !== null && aboutThing && (await where()).list !== row.list_id)
     throw new Refusal('That is not here.', 404);
-  if (!row.used_at || Date.now() - row.used_at.getTime() > 60_000)
+  if (!row.used_at || clock.now() - row.used_at.getTime() > 60_000)
     await db
       .updateTable('api_keys')
-      .set({ used_at: new Date() })
+      .set({ used_at: clock.date() })
       .where('id', '=', row.id)
       .execute();
   return { id: row.id, name: row.name, rights: row.rights, list: row.list_id };

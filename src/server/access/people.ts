@@ -2,7 +2,7 @@ import { createHash, randomUUID } from 'node:crypto';
 import { sql } from 'kysely';
 import type { PeopleView } from '../../contract';
 import type { Right } from '../../core/access/rights';
-import { baseAddress, type Database, randomText, Refusal } from '../platform';
+import { clock, baseAddress, type Database, randomText, Refusal } from '../platform';
 import { authAt, originOf } from './auth';
 import { note } from './journal';
 import { checkPassword } from './passwords';
@@ -295,7 +295,7 @@ async function setPassword(tx: Database, person: string, hash: string): Promise<
       provider_id: 'credential',
       person_id: person,
       password: hash,
-      updated_at: new Date(),
+      updated_at: clock.date(),
     })
     .execute();
 }
@@ -341,7 +341,7 @@ export async function changePerson(
     await tx
       .updateTable('people')
       .set({
-        updated_at: new Date(),
+        updated_at: clock.date(),
         ...(right === undefined ? {} : { right }),
         ...(ended === undefined ? {} : { ended }),
       })

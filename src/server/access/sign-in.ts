@@ -1,6 +1,6 @@
 import { APIError } from 'better-auth/api';
 import type { SignInView } from '../../contract';
-import { configuration, type Database, randomText, Refusal } from '../platform';
+import { clock, configuration, type Database, randomText, Refusal } from '../platform';
 import { type Auth, authAt, originOf, signed } from './auth';
 import { note } from './journal';
 import { checkPassword } from './passwords';
@@ -219,7 +219,7 @@ export async function viewSignIn({ db, request }: AtTheDoor, person: Person): Pr
     .selectFrom('sessions')
     .select(['id', 'user_agent', 'created_at', 'updated_at'])
     .where('person_id', '=', person.id)
-    .where('expires_at', '>', new Date())
+    .where('expires_at', '>', clock.date())
     .orderBy('created_at', 'desc')
     .execute();
   const passkeys = await db

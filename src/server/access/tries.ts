@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { sql } from 'kysely';
 import { counted } from '../../core/base/words';
-import { type Database, Refusal } from '../platform';
+import { clock, type Database, Refusal } from '../platform';
 
 /** How long a try is remembered, in minutes. */
 const minutes = 15;
@@ -34,7 +34,7 @@ export async function takeTry(
       .select((e) => [e.fn.countAll<number>().as('n'), e.fn.min('at').as('first')])
       .where('key', '=', key)
       .executeTakeFirstOrThrow();
-    if (n >= most) return Math.ceil((first.getTime() + minutes * 60_000 - Date.now()) / 60_000);
+    if (n >= most) return Math.ceil((first.getTime() + minutes * 60_000 - clock.now()) / 60_000);
     await tx.insertInto('tries').values({ key }).execute();
     return 0;
   });

@@ -2,7 +2,7 @@ import { sql } from 'kysely';
 import type { Board, TapeLine } from '../../contract';
 import { sessionAt } from '../../core/checkpoint/rule';
 import { isSecret } from '../../core/records/columns';
-import { type Database, Memo, Refusal } from '../platform';
+import { clock, type Database, Memo, Refusal } from '../platform';
 import { cameIn, checkpointAt, expectedIn, type CheckpointAt, type Expected } from './rows';
 
 const sharedSessions = globalThis as typeof globalThis & { handStampSessions?: Memo<string[]> };
@@ -114,7 +114,7 @@ async function arrivalsOf(
   } = await sql<{ first: Date | null; last: Date | null }>`
     select min(s.at) as first, max(s.at) as last ${of}`.execute(db);
   if (!bounds?.first || !bounds.last)
-    return { from: new Date().toISOString(), span: 5, counts: [] };
+    return { from: clock.date().toISOString(), span: 5, counts: [] };
   const minutes = (bounds.last.getTime() - bounds.first.getTime()) / 60_000;
   const span = spans.find((each) => minutes / each < mostSpans - 1) ?? spans.at(-1)!;
   const from = Math.floor(bounds.first.getTime() / (span * 60_000)) * span * 60_000;
@@ -188,7 +188,7 @@ export async function viewBoard(
   asked: { session?: string; search: string; missing: number; lines: number },
 ): Promise<Board> {
   const at = await checkpointAt(db, checkpoint);
-  const session = asked.session ?? sessionAt(at.rule.session, Date.now());
+  const session = asked.session ?? sessionAt(at.rule.session, clock.now());
   const [all, expected, inside, arrivals, tape, counts] = await Promise.all([
     sessionsOf(db, at),
     expectedIn(db, at, session),

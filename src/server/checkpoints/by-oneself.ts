@@ -19,7 +19,7 @@ import { takeTry } from '../access';
 import { changeColumn, editCells, keepWorkedColumn } from '../lists';
 import { plainPage, strangerPage } from '../links';
 import { changePages, startPages, viewPages } from '../pages';
-import { bytesOf, type Database, heavy, Refusal } from '../platform';
+import { clock, bytesOf, type Database, heavy, Refusal } from '../platform';
 import {
   checkpointAt,
   clockWords,
@@ -236,7 +236,7 @@ function closedWords({ at, document }: Page, now: number): string | undefined {
 export async function checkInPage(db: Database, id: string, checkpoint: number): Promise<Response> {
   const page = await pageAt(db, id, checkpoint);
   if (!page) return nothingHere();
-  const closed = closedWords(page, Date.now());
+  const closed = closedWords(page, clock.now());
   const done = await isIn(db, page);
   if (closed) return plainPage(404, closed.replace(/\.$/, ''), done ? ['You are checked in.'] : []);
   return formPage(page, { done });
@@ -255,7 +255,7 @@ async function isIn(db: Database, { at, record }: Page): Promise<boolean> {
         proven: true,
       },
       passes,
-      Date.now(),
+      clock.now(),
       at.name,
       String,
     ).answer === 'was-here'
@@ -352,7 +352,7 @@ export async function checkInByOneself(
       await bytesOf(request, 65_536, () => new Refusal('That is more than a few answers.', 413))
     ).toString(),
   );
-  const closed = closedWords(page, Date.now());
+  const closed = closedWords(page, clock.now());
   if (closed) return plainPage(404, closed.replace(/\.$/, ''), []);
   const { at, document, taken, record, values } = page;
   const questions = askedOf(document.questions, values, taken.columns);
@@ -370,7 +370,7 @@ export async function checkInByOneself(
       );
       const key = randomUUID();
       const { passes } = await before(tx, at, key, record);
-      const now = Date.now();
+      const now = clock.now();
       const says = answerTo(
         at.rule,
         { kind: 'record', take: taken.take, values, columns: taken.columns, proven: true },

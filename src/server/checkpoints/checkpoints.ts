@@ -2,7 +2,7 @@ import { sql } from 'kysely';
 import type { CheckpointRow, CheckpointView } from '../../contract';
 import { sessionAt, type Rule } from '../../core/checkpoint/rule';
 import { isSecret, nameColumn } from '../../core/records/columns';
-import { type Database, Refusal } from '../platform';
+import { clock, type Database, Refusal } from '../platform';
 import { countsOf } from './board';
 import { devicesOf } from './devices';
 import { checkpointAt, proves } from './rows';
@@ -67,7 +67,7 @@ export async function listCheckpoints(db: Database): Promise<CheckpointRow[]> {
   const out: CheckpointRow[] = [];
   for (const { id, devices, last } of rows) {
     const at = await checkpointAt(db, id);
-    const session = sessionAt(at.rule.session, Date.now());
+    const session = sessionAt(at.rule.session, clock.now());
     out.push({
       id,
       name: at.name,

@@ -1,7 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import type { DeviceView } from '../../contract';
 import { deviceCookie, deviceHash } from '../access';
-import { baseAddress, type Database, Refusal } from '../platform';
+import { clock, baseAddress, type Database, Refusal } from '../platform';
 
 /** How long the code on the coordinator's screen lets a device join, in ms. */
 const joinsFor = 15 * 60_000;
@@ -16,7 +16,7 @@ export async function addDevice(
   actor: string,
 ): Promise<{ id: number; address: string; until: string }> {
   const token = randomBytes(18).toString('base64url');
-  const until = new Date(Date.now() + joinsFor);
+  const until = new Date(clock.now() + joinsFor);
   const there = await db
     .selectFrom('checkpoints')
     .select('id')
@@ -30,7 +30,7 @@ export async function addDevice(
       name,
       joins: deviceHash(token),
       joins_until: until,
-      ends_at: new Date(Date.now() + hours * 3_600_000),
+      ends_at: new Date(clock.now() + hours * 3_600_000),
       made_by: actor,
     })
     .returning('id')
@@ -54,12 +54,12 @@ export async function joinDevice(
       secret: deviceHash(secret),
       joins: null,
       joins_until: null,
-      joined_at: new Date(),
-      seen_at: new Date(),
+      joined_at: clock.date(),
+      seen_at: clock.date(),
     })
     .where('joins', '=', deviceHash(token))
-    .where('joins_until', '>', new Date())
-    .where('ends_at', '>', new Date())
+    .where('joins_until', '>', clock.date())
+    .where('ends_at', '>', clock.date())
     .where('shut_at', 'is', null)
     .returning(['checkpoint_id', 'ends_at'])
     .executeTakeFirst();
@@ -69,7 +69,7 @@ export async function joinDevice(
       410,
     );
   const secure = (await baseAddress(db)).startsWith('https:') ? '; Secure' : '';
-  const seconds = Math.max(1, Math.round((row.ends_at.getTime() - Date.now()) / 1000));
+  const seconds = Math.max(1, Math.round((row.ends_at.getTime() - clock.now()) / 1000));
   return {
     checkpoint: row.checkpoint_id,
     cookie: `${deviceCookie}=${secret}; Path=/; HttpOnly; SameSite=Strict; Max-Age=${seconds}${secure}`,
@@ -80,7 +80,7 @@ export async function joinDevice(
 export async function shutDevice(db: Database, checkpoint: number, device: number): Promise<void> {
   const { numUpdatedRows } = await db
     .updateTable('checkpoint_devices')
-    .set({ shut_at: new Date(), joins: null })
+    .set({ shut_at: clock.date(), joins: null })
     .where('id', '=', device)
     .where('checkpoint_id', '=', checkpoint)
     .where('shut_at', 'is', null)
@@ -96,7 +96,7 @@ export async function devicesOf(db: Database, checkpoint: number): Promise<Devic
     .orderBy('id', 'desc')
     .limit(200)
     .execute();
-  const now = Date.now();
+  const now = clock.now();
   return rows.flatMap((row): DeviceView[] => {
     const state = stateOf(row, now);
     // a code that nobody used is nothing

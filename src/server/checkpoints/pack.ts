@@ -7,7 +7,7 @@ import type { Signed } from '../../core/checkpoint/recognise';
 import { purposeOf } from '../../core/payload/purposes';
 import { contentOf, type Stamp } from '../../core/payload/stamp';
 import { columnsIn } from '../../core/records/parts';
-import { type Database, Memo, Refusal } from '../platform';
+import { clock, type Database, Memo, Refusal } from '../platform';
 import { cameIn, checkpointAt, eachRecord, shownOf, titleOf, type CheckpointAt } from './rows';
 
 /** Most records that a device holds. */
@@ -83,7 +83,7 @@ async function makePack(db: Database, at: CheckpointAt): Promise<Pack> {
     rule: { often, session, opens, ends },
     records,
     signed: at.taken.flatMap(({ stamps }) => stamps.flatMap(signedBy)),
-    made: Date.now(),
+    made: clock.now(),
   };
 }
 

@@ -20,7 +20,7 @@ import {
 } from '../../core/records/columns';
 import { keepable } from '../../core/records/keepable';
 import { addRecords, editCells } from '../lists';
-import { type Database, heavy, Refusal } from '../platform';
+import { clock, type Database, heavy, Refusal } from '../platform';
 import { recognise } from './recognising';
 import { clockWords, eachRecord, keyOf, titleOf, type CheckpointAt } from './rows';
 
@@ -198,7 +198,7 @@ export async function viewRound(db: Database, id: number): Promise<RoundView> {
       .selectFrom('rounds')
       .select(['id', 'name'])
       .where('list_id', '=', at.list)
-      .where('closed_at', '<', at.closed_at ?? new Date())
+      .where('closed_at', '<', at.closed_at ?? clock.date())
       .where('id', '<>', id)
       .orderBy('closed_at', 'desc')
       .limit(20)
@@ -276,7 +276,7 @@ export async function scanOnRound(
       .where('id', '=', id)
       .forShare()
       .executeTakeFirst();
-    if (!round || round.closed_at !== null) mustBeOpen({ ...at, closed_at: new Date() });
+    if (!round || round.closed_at !== null) mustBeOpen({ ...at, closed_at: clock.date() });
     if (seen)
       await sql`select pg_advisory_xact_lock(hashtextextended(${`round ${id} ${seen.record}`}, 0))`.execute(
         tx,
@@ -300,7 +300,7 @@ export async function scanOnRound(
     const says = roundAnswer(
       scan.place,
       belongs,
-      before && { place: before.place, at: clockWords(before.at.getTime(), Date.now()) },
+      before && { place: before.place, at: clockWords(before.at.getTime(), clock.now()) },
     );
     const made = await tx
       .insertInto('round_scans')
@@ -461,7 +461,7 @@ export async function closeRound(db: Database, id: number, actor: string): Promi
   await db.transaction().execute(async (tx) => {
     const { numUpdatedRows } = await tx
       .updateTable('rounds')
-      .set({ closed_at: new Date(), closed_by: actor })
+      .set({ closed_at: clock.date(), closed_by: actor })
       .where('id', '=', id)
       .where('closed_at', 'is', null)
       .executeTakeFirst();

@@ -12,7 +12,7 @@ import { corrected } from '../../core/checkpoint/offline';
 import { sessionAt } from '../../core/checkpoint/rule';
 import type { Values } from '../../core/records/columns';
 import { keepable } from '../../core/records/keepable';
-import { type CheckpointScans, type Database, Refusal } from '../platform';
+import { clock, type CheckpointScans, type Database, Refusal } from '../platform';
 import { recognise, wrapSeen, type Recognised } from './recognising';
 import {
   cameIn,
@@ -51,7 +51,7 @@ export async function takeScans(
   given: { now: number; waiting: number },
 ): Promise<ScanAnswer[]> {
   const at = await checkpointAt(db, checkpoint);
-  const now = Date.now();
+  const now = clock.now();
   const offset = Math.abs(now - given.now) > mostOffset ? 0 : Math.round(now - given.now);
   if (scanner.device !== null)
     await sql`
@@ -304,7 +304,7 @@ export async function takeBack(
         device_id: scanner.device,
         who: scanner.who,
         how: row.how,
-        at: new Date(),
+        at: clock.date(),
         answer: 'taken-back',
         session: row.session,
         list_id: row.list_id,

@@ -3,7 +3,7 @@ import type { z } from 'zod';
 import type { checkpointState } from '../../contract';
 import { sessionAt } from '../../core/checkpoint/rule';
 import type { Device } from '../access';
-import { type Database, isDemo } from '../platform';
+import { clock, type Database, isDemo } from '../platform';
 import { countsOf, sessionsOf } from './board';
 import { checkpointAt } from './rows';
 
@@ -15,7 +15,7 @@ export async function stateFor(
   after: number,
 ): Promise<z.output<typeof checkpointState.answer>> {
   const at = await checkpointAt(db, checkpoint);
-  const session = sessionAt(at.rule.session, Date.now());
+  const session = sessionAt(at.rule.session, clock.now());
   const [film, sessions, counts, ends, twice] = await Promise.all([
     isDemo(db),
     sessionsOf(db, at),
@@ -47,7 +47,7 @@ export async function stateFor(
     session,
     sessions,
     ...counts,
-    now: Date.now(),
+    now: clock.now(),
     version: at.version,
     film,
     twice: (twice?.rows ?? []).map((row) => ({

@@ -3,7 +3,7 @@ import { sql } from 'kysely';
 import type { MailCounts, MailLine } from '../../contract';
 import { mailStates, mailStateWords, type MailState } from '../../core/mail/states';
 import { stringify as csvLine } from 'csv-stringify/sync';
-import { type Database, ending, enqueue, log, Refusal } from '../platform';
+import { clock, type Database, ending, enqueue, log, Refusal } from '../platform';
 import { sendMailsCard } from './cards';
 import { mailServerOf, type MailServer } from './mail-server';
 import { type Handed, type MailLine as Line, MailTrouble, openMailLine } from './smtp';
@@ -112,7 +112,7 @@ async function handOver(
   // nobody else hands over for this run, so whoever did is gone
   await db
     .updateTable('mails')
-    .set({ state: 'unsure', reply: brokenOff, ended_at: new Date() })
+    .set({ state: 'unsure', reply: brokenOff, ended_at: clock.date() })
     .where('run_id', '=', run)
     .where('state', '=', 'handing')
     .execute();
@@ -259,7 +259,7 @@ const jobClass = 7_302;
 const end = (db: Database, id: number, state: MailState, reply: string) =>
   db
     .updateTable('mails')
-    .set({ state, reply, ended_at: new Date() })
+    .set({ state, reply, ended_at: clock.date() })
     .where('id', '=', id)
     .execute();
 
@@ -268,7 +268,7 @@ export function dated(
   message: Buffer,
   sender: string,
   name = randomUUID(),
-  at = new Date(),
+  at = clock.date(),
 ): Buffer {
   const cut = message.indexOf('\r\n\r\n');
   const head = message
@@ -318,7 +318,7 @@ async function tell(
         ? { state: 'waiting' as const, due_at: sql<Date>`now() + ${pause} * interval '1 second'` }
         : {
             state: state === 'later' ? ('refused' as const) : state,
-            ended_at: new Date(),
+            ended_at: clock.date(),
             // what was sent is not kept a second time
             ...(state === 'sent' ? { message: null } : {}),
           }),
@@ -350,7 +350,7 @@ export async function giveUp(db: Database, run: number, why: string): Promise<vo
 export async function stopMails(db: Database, run: number): Promise<void> {
   await db
     .updateTable('mails')
-    .set({ state: 'stopped', reply: 'It was stopped before its turn.', ended_at: new Date() })
+    .set({ state: 'stopped', reply: 'It was stopped before its turn.', ended_at: clock.date() })
     .where('run_id', '=', run)
     .where('state', '=', 'waiting')
     .execute();

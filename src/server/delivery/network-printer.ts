@@ -1,5 +1,5 @@
 import { doesNotFit } from '../../core/run/printer';
-import { askOptions, type Database, Refusal, Unreached } from '../platform';
+import { clock, askOptions, type Database, Refusal, Unreached } from '../platform';
 import { IppPrinter, isNamed, PrinterRefused } from './ipp';
 import { documentOf, ended, type PrintJob as Job } from './print-jobs';
 import type { PrinterAdapter } from './printer';
@@ -64,7 +64,7 @@ async function step(db: Database, job: Job): Promise<number | undefined> {
 
 /** Tries again after a pause, or gives up after a day. */
 async function later(db: Database, job: Job, why: string): Promise<number | undefined> {
-  if (Date.now() - job.sent_at.getTime() > triedHours * 3_600_000)
+  if (clock.now() - job.sent_at.getTime() > triedHours * 3_600_000)
     return job.state === 'waiting'
       ? ended(db, job.id, 'failed', `Nothing was sent: ${why}, for a day.`)
       : ended(db, job.id, 'unsure', `The printer does not answer any more. ${lookYourself}`);
@@ -92,7 +92,7 @@ export async function askPrinter(
   const keep = (set: { facts?: string; trouble: string | null }) =>
     db
       .updateTable('printers')
-      .set({ ...set, asked_at: new Date() })
+      .set({ ...set, asked_at: clock.date() })
       .where('id', '=', id)
       .where('address', '=', address)
       .execute();
@@ -115,7 +115,7 @@ async function handOver(db: Database, job: Job, printer: IppPrinter): Promise<nu
   const document = await documentOf(db, job);
   const begun = await db
     .updateTable('print_jobs')
-    .set({ state: 'sending', began_at: new Date(), reason: '' })
+    .set({ state: 'sending', began_at: clock.date(), reason: '' })
     .where('id', '=', job.id)
     .where('state', '=', 'waiting')
     .where('stopped_at', 'is', null)
@@ -167,7 +167,7 @@ async function whetherTaken(
   }
   if (job.stopped_at) return ended(db, job.id, 'stopped', '');
   const { upSeconds } = await askPrinter(db, job.printer, job.address!);
-  const onSince = upSeconds === undefined ? Infinity : Date.now() - upSeconds * 1000;
+  const onSince = upSeconds === undefined ? Infinity : clock.now() - upSeconds * 1000;
   if (onSince > job.began_at!.getTime() - slack)
     return ended(
       db,

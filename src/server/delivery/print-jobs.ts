@@ -1,5 +1,5 @@
 import { onTheWay } from '../../core/run/printer';
-import { type Database, fileHead, readFilePieces, Refusal } from '../platform';
+import { clock, type Database, fileHead, readFilePieces, Refusal } from '../platform';
 import type { PrintDocument } from './ipp';
 import { testPage } from './test-page';
 
@@ -27,7 +27,7 @@ export async function ended(
     .set({
       state,
       reason,
-      ended_at: new Date(),
+      ended_at: clock.date(),
       ...(printed === undefined ? {} : { printed }),
     })
     .where('id', '=', id)

@@ -5,7 +5,7 @@ import { makePiece } from '../../core/piece/piece';
 import { stockOf } from '../../core/piece/stock';
 import { markMargin } from '../../core/run/plan';
 import { freeEdges, onTheWay, type ToPrint } from '../../core/run/printer';
-import { type Database, enqueue, fontsOf, log, Refusal } from '../platform';
+import { clock, type Database, enqueue, fontsOf, log, Refusal } from '../platform';
 import { printerAdapter } from './adapters';
 import { printCard } from './cards';
 import { ended, jobOf, pdfOf } from './print-jobs';
@@ -154,7 +154,7 @@ async function finished(db: Database, id: number) {
 export async function stopPrint(db: Database, id: number): Promise<void> {
   const stopped = await db
     .updateTable('print_jobs')
-    .set({ stopped_at: new Date() })
+    .set({ stopped_at: clock.date() })
     .where('id', '=', id)
     .where('stopped_at', 'is', null)
     .returning('state')

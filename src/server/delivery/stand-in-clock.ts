@@ -1,3 +1,4 @@
+import { clock } from '../platform';
 import type { PrintJobView } from '../../contract';
 import type { PrinterAdapter } from './printer';
 
@@ -14,7 +15,7 @@ interface Sent {
 
 /** How far a stand-in is with a job that nothing else is told of. */
 export function byTheClock(job: Sent): Pick<PrintJobView, 'state' | 'printed'> {
-  const passed = (job.stopped_at ?? new Date()).getTime() - job.sent_at.getTime() - warmUp;
+  const passed = (job.stopped_at ?? clock.date()).getTime() - job.sent_at.getTime() - warmUp;
   const printed = Math.max(0, Math.min(job.sheets, Math.floor(passed / sheetTime)));
   if (printed >= job.sheets) return { state: 'printed', printed };
   if (job.stopped_at) return { state: 'stopped', printed };

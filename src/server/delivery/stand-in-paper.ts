@@ -6,7 +6,7 @@ import { paperFaults, printedSheet, type PaperFault } from '../../core/readback/
 import { safeFileName } from '../../core/run/plan';
 import { onTheWay } from '../../core/run/printer';
 import { greyPages } from '../documents';
-import { configuration, type Database, printedFolderName, Refusal } from '../platform';
+import { clock, configuration, type Database, printedFolderName, Refusal } from '../platform';
 import type { PrintDocument } from './ipp';
 import { documentOf } from './print-jobs';
 import type { PrinterAdapter } from './printer';
@@ -71,7 +71,7 @@ async function printOnPaper(
 const over = (db: Database, id: number, state: 'printed' | 'stopped') =>
   db
     .updateTable('print_jobs')
-    .set({ state, ended_at: new Date() })
+    .set({ state, ended_at: clock.date() })
     .where('id', '=', id)
     .where('state', 'in', onTheWay)
     .execute();

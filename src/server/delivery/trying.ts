@@ -1,6 +1,6 @@
 import { mailHtml } from '../../core/mail/mail';
 import { composeMail } from '../outputs';
-import { type Database, log, Refusal } from '../platform';
+import { clock, type Database, log, Refusal } from '../platform';
 import { mailServerOf } from './mail-server';
 import { dated } from './mails';
 import { MailTrouble, openMailLine } from './smtp';
@@ -26,7 +26,7 @@ async function sendNow(db: Database, { to, subject, paragraphs }: ShortMail): Pr
     html: mailHtml(paragraphs, [], 'none'),
     pictures: [],
     files: [],
-    date: new Date(),
+    date: clock.date(),
   });
   try {
     const line = await openMailLine(server);

@@ -52,6 +52,7 @@ export async function sweepFolders(): Promise<void> {
     if (name.startsWith(folderName)) {
       const path = join(tmpdir(), name);
       const found = await lstat(path).catch(() => undefined);
+      // eslint-disable-next-line no-restricted-syntax -- a file’s age goes by the machine’s clock
       if (found?.isDirectory() && Date.now() - found.mtimeMs > leftAfter)
         await rm(path, { recursive: true, force: true }).catch(() => undefined);
     }

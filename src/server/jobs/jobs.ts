@@ -10,7 +10,7 @@ import { onGround } from '../../core/grounds';
 import { keyColumn, nameColumn, secretsOf } from '../../core/records/columns';
 import { holdsLinks } from '../../core/records/beginnings';
 import type { Mark } from '../../core/run/judge';
-import { type Database, Memo, oneOf, Refusal, stampWithSealedKey } from '../platform';
+import { clock, type Database, Memo, oneOf, Refusal, stampWithSealedKey } from '../platform';
 import type { rowsQuerySchema, jumpSchema, jobChangeSchema, newJobSchema } from '../../contract';
 import { type Filter, type JobSummary, type JobView, type LedgerWindow } from '../../contract';
 import { changed, changedJob, countOf, isFresh, rejudgeList, rejudgePiece } from '../judging';
@@ -579,7 +579,7 @@ export async function changeJobIn(
       document: writeJob(own),
       version,
       name: change.name ?? job.name,
-      updated_at: new Date(),
+      updated_at: clock.date(),
     })
     .where('id', '=', id)
     .execute();

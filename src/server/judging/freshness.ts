@@ -106,7 +106,7 @@ const askEvery = 200;
  * @param patience for how long at most, in ms
  */
 export async function whenFresh(db: Database, job: number, patience: number): Promise<void> {
-  const until = Date.now() + patience;
+  const until = performance.now() + patience;
   for (;;) {
     const counts = await db
       .selectFrom('jobs as j')
@@ -115,7 +115,7 @@ export async function whenFresh(db: Database, job: number, patience: number): Pr
       .where('j.id', '=', job)
       .executeTakeFirst();
     if (!counts || isFresh({ changes: counts.of, judged: counts.ofJudged }, counts)) return;
-    if (Date.now() >= until) return;
+    if (performance.now() >= until) return;
     await new Promise((resolve) => setTimeout(resolve, askEvery));
   }
 }

@@ -88,9 +88,9 @@ export async function askLinks(db: Database, since: string): Promise<void> {
     for (let one = waiting.shift(); one !== undefined; one = waiting.shift()) {
       const [address, codes] = one;
       const host = hostOf(address);
-      const at = Math.max(Date.now(), nextAt.get(host) ?? 0);
+      const at = Math.max(performance.now(), nextAt.get(host) ?? 0);
       nextAt.set(host, at + (host in options.standIns ? pause.standIns : pause.others));
-      await new Promise((resolve) => setTimeout(resolve, at - Date.now()));
+      await new Promise((resolve) => setTimeout(resolve, at - performance.now()));
       await answer(db, codes, (await askAddress(address, options)).state);
       // nobody wants to know any more
       if ((await sinceWhen(db)) !== since) waiting.length = 0;

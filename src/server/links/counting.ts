@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { sql } from 'kysely';
 import type { Device } from '../../core/links/device';
-import { type Database, log } from '../platform';
+import { clock, type Database, log } from '../platform';
 
 /** Scans of one lot, by code, hour and class of device. */
 type Lot = Map<string, { code: string; hour: number; device: Device; scans: number }>;
@@ -33,7 +33,7 @@ const hour = 3_600_000;
  * Counts a scan: in memory, so that nobody waits for it, and in the database within a second, or
  * once it is back.
  */
-export function countScan(db: Database, code: string, device: Device, now = Date.now()): void {
+export function countScan(db: Database, code: string, device: Device, now = clock.now()): void {
   const at = Math.floor(now / hour) * hour;
   const key = `${code} ${at} ${device}`;
   const known = counter.lot.get(key);

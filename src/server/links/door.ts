@@ -4,7 +4,14 @@ import type { DoorHost, DoorReport } from '../../contract';
 import { doorTrouble, hostOf, type DoorState } from '../../core/payload/door';
 import { maskPayload } from '../../core/payload/secrets';
 import { contentOf } from '../../core/payload/stamp';
-import { askAddress, askOptions, type Database, type DoorAnswer, enqueue } from '../platform';
+import {
+  clock,
+  askAddress,
+  askOptions,
+  type Database,
+  type DoorAnswer,
+  enqueue,
+} from '../platform';
 import { stampOf } from '../jobs';
 
 const batch = 5000;
@@ -184,9 +191,9 @@ export async function askDoors(db: Database, jobId: number, stampId: string): Pr
     const work = async () => {
       for (let address = part.shift(); address !== undefined; address = part.shift()) {
         const host = hostOf(address);
-        const at = Math.max(Date.now(), nextAt.get(host) ?? 0);
+        const at = Math.max(performance.now(), nextAt.get(host) ?? 0);
         nextAt.set(host, at + (host in options.standIns ? pause.standIns : pause.others));
-        await new Promise((resolve) => setTimeout(resolve, at - Date.now()));
+        await new Promise((resolve) => setTimeout(resolve, at - performance.now()));
         await keepAnswer(db, address, await askAddress(address, options));
         asked.push(address);
         // nobody wants to know any more
@@ -222,7 +229,7 @@ async function keepAnswer(db: Database, address: string, answer: DoorAnswer): Pr
     state: answer.state,
     status: answer.status,
     leads_to: answer.leadsTo,
-    asked_at: new Date(),
+    asked_at: clock.date(),
   };
   await db
     .insertInto('answers')

@@ -10,7 +10,7 @@ import { isSecret, type Column, type Values } from '../../core/records/columns';
 import { dots } from '../../core/records/sealed';
 import { columnsIn } from '../../core/records/parts';
 import type { DoorState } from '../../core/payload/door';
-import { type Database, ourAddresses, ourHosts } from '../platform';
+import { clock, type Database, ourAddresses, ourHosts } from '../platform';
 
 /** A link with what decides where it leads. */
 export interface LinkWithRecord extends LinkRule {
@@ -48,7 +48,7 @@ export const leadingNow = (
     after: string | null;
   },
   hosts: ReadonlySet<string>,
-  now = new Date(),
+  now = clock.date(),
 ): Leading =>
   leadingOf(link, link.leads ?? link.set_leads ?? nothing, link.values, dayOf(now), hosts);
 

@@ -3,7 +3,7 @@ import type { LinkChangeView, LinkCounts, LinkRow, LinkView, WhichLinks } from '
 import { includes, type Right } from '../../core/access/rights';
 import { isLinkCode, linkAddress, tidyCode } from '../../core/links/code';
 import type { Device } from '../../core/links/device';
-import { type Database, heavy, ourAddresses, ourHosts, Refusal } from '../platform';
+import { clock, type Database, heavy, ourAddresses, ourHosts, Refusal } from '../platform';
 import { askingNow } from './asking';
 import { dayOf, hostsOf, leadingNow, linkRows, type LinkWithRecord, shownLeading } from './rows';
 
@@ -28,7 +28,7 @@ const isNowhere = sql`l.leads is null and not exists (select from records r wher
  * address.
  */
 export function chosen({ filter, search, list }: WhichLinks, right: Right): RawBuilder<unknown> {
-  const now = new Date();
+  const now = clock.date();
   const today = dayOf(now);
   const tomorrow = dayOf(new Date(now.getTime() + day));
   const filters: Record<WhichLinks['filter'], RawBuilder<unknown>> = {
@@ -59,8 +59,8 @@ export async function linkCounts(
   list: number | undefined,
   right: Right,
 ): Promise<LinkCounts> {
-  const today = dayOf(new Date());
-  const tomorrow = dayOf(new Date(Date.now() + day));
+  const today = dayOf(clock.date());
+  const tomorrow = dayOf(new Date(clock.now() + day));
   const of = list === undefined ? sql`true` : sql`l.list_id = ${list}`;
   const [{ rows }, lists, week, { links: base }, asking] = await counting(() =>
     Promise.all([
@@ -92,7 +92,7 @@ export async function linkCounts(
         where ${seen(right)} group by li.id order by li.name`.execute(db),
       sql<{ scans: number }>`
         select coalesce(sum(h.scans), 0)::int as scans from link_scans h join links l on l.code = h.code
-        where h.hour >= ${new Date(Date.now() - 7 * day)} and h.device <> 'robot' and ${seen(right)} and ${of}`.execute(
+        where h.hour >= ${new Date(clock.now() - 7 * day)} and h.device <> 'robot' and ${seen(right)} and ${of}`.execute(
         db,
       ),
       ourAddresses(db),
@@ -172,7 +172,7 @@ function shownRow(
   days: ReadonlyMap<string, number> | undefined,
   right: Right,
 ): LinkRow {
-  const now = Date.now();
+  const now = clock.now();
   return {
     code: row.code,
     title: row.title,
@@ -197,7 +197,7 @@ async function daysOf(
     .selectFrom('link_scans')
     .select(['code', 'hour', 'scans'])
     .where(sql<boolean>`code = any(${[...codes]}::text[])`)
-    .where('hour', '>=', new Date(Date.now() - shownDays * day))
+    .where('hour', '>=', new Date(clock.now() - shownDays * day))
     .where('device', '<>', 'robot')
     .execute();
   const by = new Map<string, Map<string, number>>();
@@ -240,7 +240,7 @@ export async function viewLink(db: Database, typed: string, right: Right): Promi
     );
   const { base: _, ...addresses } = await ourAddresses(db);
   const hosts = ourHosts({ base: _, ...addresses });
-  const since = new Date(Date.now() - chartDays * day);
+  const since = new Date(clock.now() - chartDays * day);
   const scans = await db
     .selectFrom('link_scans')
     .select(['hour', 'device', 'scans'])
@@ -256,10 +256,10 @@ export async function viewLink(db: Database, typed: string, right: Right): Promi
     if (hour >= since) daily.set(dayOf(hour), (daily.get(dayOf(hour)) ?? 0) + n);
   }
   const first = [...daily.keys()].sort()[0];
-  const shownFrom = first ?? dayOf(new Date(Date.now() - (shownDays - 1) * day));
+  const shownFrom = first ?? dayOf(new Date(clock.now() - (shownDays - 1) * day));
   const all: { day: string; scans: number }[] = [];
   for (let i = chartDays; i >= 0; i--) {
-    const at = dayOf(new Date(Date.now() - i * day));
+    const at = dayOf(new Date(clock.now() - i * day));
     if (at >= shownFrom) all.push({ day: at, scans: daily.get(at) ?? 0 });
   }
   const columns = row.columns ?? [];

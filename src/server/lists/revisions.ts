@@ -2,7 +2,14 @@ import { counted } from '../../core/base/words';
 import { sql } from 'kysely';
 import { keyColumn, nameColumn, type Column, type Values } from '../../core/records/columns';
 import type { ChangedRow, RevisionCounts, RevisionView } from '../../contract';
-import { type Database, type KeptWithRecord, oneOf, Refusal, type RevisionKind } from '../platform';
+import {
+  clock,
+  type Database,
+  type KeptWithRecord,
+  oneOf,
+  Refusal,
+  type RevisionKind,
+} from '../platform';
 import { maskedCells } from '../access';
 import { changed, judgeRecords, rejudgeList, sharersOf } from '../judging';
 import { workOutAll, writeRecords } from './working';
@@ -35,7 +42,7 @@ export async function revise(
 ): Promise<number> {
   const { revision } = await db
     .updateTable('lists')
-    .set((e) => ({ revision: e('revision', '+', 1), updated_at: new Date() }))
+    .set((e) => ({ revision: e('revision', '+', 1), updated_at: clock.date() }))
     .where('id', '=', listId)
     .returning('revision')
     .executeTakeFirstOrThrow();

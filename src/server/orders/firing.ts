@@ -1,7 +1,7 @@
 import { sql } from 'kysely';
 import { chainOf } from '../../core/orders/chain';
 import { sends, stepPauses, type Made, type Order } from '../../core/orders/order';
-import { type Database, ending, isAway, log, Refusal, RunError } from '../platform';
+import { clock, type Database, ending, isAway, log, Refusal, RunError } from '../platform';
 import { about, askConditions, doneBefore, type About } from './situation';
 import { doerOf, type Did, NotYet, type Situation, StepTrouble } from './steps';
 import { wakeWorkers } from './tell';
@@ -117,7 +117,7 @@ async function begin(tx: Database, held: Held, of: About): Promise<boolean> {
         : {
             state: 'stopped' as const,
             why: each.findLast((one) => one && !one.holds)?.why ?? '',
-            ended_at: new Date(),
+            ended_at: clock.date(),
           }),
     })
     .where('id', '=', held.id)
@@ -241,14 +241,14 @@ async function finish(tx: Database, { id, order_id, thing }: Held): Promise<void
   await tx
     .insertInto('order_done')
     .values({ order_id, thing })
-    .onConflict((c) => c.columns(['order_id', 'thing']).doUpdateSet({ at: new Date() }))
+    .onConflict((c) => c.columns(['order_id', 'thing']).doUpdateSet({ at: clock.date() }))
     .execute();
 }
 
 const end = (tx: Database, id: number, state: 'done' | 'stopped' | 'failed', why: string | null) =>
   tx
     .updateTable('order_firings')
-    .set({ state, why, ended_at: new Date() })
+    .set({ state, why, ended_at: clock.date() })
     .where('id', '=', id)
     .execute();
 
@@ -271,7 +271,7 @@ async function noteStep(
         ...row,
         ...(made ? {} : { made: e.ref('firing_steps.made') }),
         ms: sql<number>`firing_steps.ms + ${ms}`,
-        at: new Date(),
+        at: clock.date(),
       })),
     )
     .execute();

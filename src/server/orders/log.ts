@@ -1,6 +1,6 @@
 import { sql } from 'kysely';
 import type { Firing } from '../../contract';
-import { type Database, enqueue, Refusal } from '../platform';
+import { clock, type Database, enqueue, Refusal } from '../platform';
 import { fireOrdersCard } from './cards';
 import { titleOf } from './title';
 import { wakeWorkers } from './tell';
@@ -214,7 +214,7 @@ export async function answerFiring(
       .set(
         yes
           ? { state: 'waiting', approved_by: actor, due_at: sql<Date>`clock_timestamp()` }
-          : { state: 'declined', why: `${actor} said no`, ended_at: new Date() },
+          : { state: 'declined', why: `${actor} said no`, ended_at: clock.date() },
       )
       .where('id', '=', id)
       .where('state', '=', 'asking')

@@ -11,7 +11,7 @@ import {
 } from '../../core/orders/order';
 import { saysOrder } from '../../core/orders/says';
 import { nextAfter } from '../../core/orders/schedule';
-import { baseAddress, type Database, enqueue, Refusal, seal } from '../platform';
+import { clock, baseAddress, type Database, enqueue, Refusal, seal } from '../platform';
 import { tellOrdersCard } from './cards';
 import { namesFor } from './names';
 
@@ -74,7 +74,7 @@ export async function listOrders(db: Database): Promise<OrderLine[]> {
 
 /** When a pause ends, unless it has. */
 const ahead = (until: Date | null): string | null =>
-  until && until.getTime() > Date.now() ? until.toISOString() : null;
+  until && until.getTime() > clock.now() ? until.toISOString() : null;
 
 export async function viewOrder(db: Database, id: number): Promise<OrderView> {
   const row = await rowOf(db, id);
@@ -246,7 +246,7 @@ async function writeOrder(
       ...(token && row.token === null ? { token } : {}),
       version: row.version + 1,
       changed_by: actor,
-      changed_at: new Date(),
+      changed_at: clock.date(),
       next_at: row.state === 'on' ? nextOf(document) : null,
     })
     .where('id', '=', row.id)
@@ -256,7 +256,7 @@ async function writeOrder(
 }
 
 const nextOf = ({ when }: Order): Date | null =>
-  when.kind === 'schedule' ? new Date(nextAfter(when.schedule, Date.now())) : null;
+  when.kind === 'schedule' ? new Date(nextAfter(when.schedule, clock.now())) : null;
 
 /**
  * Says an order again as before its last change, which is a version too, so that it can be undone.
@@ -298,7 +298,7 @@ export async function switchOrder(
     if (state === 'on') {
       const trouble = await troubleOf(tx, row.document);
       if (trouble) throw new Refusal(trouble);
-      if (pausedUntil !== null && Date.parse(pausedUntil) <= Date.now())
+      if (pausedUntil !== null && Date.parse(pausedUntil) <= clock.now())
         throw new Refusal('That day is over. Choose one that comes.');
       if (row.kind === 'call' && row.secret === null)
         throw new Refusal('Have a secret made first, which whoever calls this order brings along.');
@@ -312,7 +312,7 @@ export async function switchOrder(
         paused_until: state === 'on' ? pausedUntil : null,
         next_at: state === 'on' ? (row.state === 'on' ? row.next_at : nextOf(row.document)) : null,
         changed_by: actor,
-        changed_at: new Date(),
+        changed_at: clock.date(),
       })
       .where('id', '=', id)
       .execute();
@@ -322,7 +322,7 @@ export async function switchOrder(
         .set({
           state: 'stopped',
           why: 'the order was switched off before its turn',
-          ended_at: new Date(),
+          ended_at: clock.date(),
         })
         .where('order_id', '=', id)
         .where('state', 'in', ['waiting', 'asking'])

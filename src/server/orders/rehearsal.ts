@@ -13,7 +13,7 @@ import {
 import { shortCondition, shortStep, shortWhen } from '../../core/orders/says';
 import { nextAfter } from '../../core/orders/schedule';
 import type { Database } from '../platform';
-import { Refusal, RunError } from '../platform';
+import { clock, Refusal, RunError } from '../platform';
 import { trayFiles } from '../sources';
 import { happened, titlesOf } from './log';
 import { namesFor } from './names';
@@ -200,7 +200,7 @@ async function pastOf(
   { when }: Order,
   { record, file, example }: { record?: number; file?: string; example: unknown },
 ): Promise<Past[]> {
-  const now = new Date();
+  const now = clock.date();
   const bare = {
     list_id: listOf(when),
     record_id: null,

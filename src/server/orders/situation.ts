@@ -3,7 +3,7 @@ import { asked, type Asked } from '../../core/orders/conditions';
 import { listOf } from '../../core/orders/order';
 import type { Column, Values } from '../../core/records/columns';
 import type { Database } from '../platform';
-import { lanes } from '../platform';
+import { clock, lanes } from '../platform';
 import { trayPdf } from '../sources';
 import { NotYet } from './steps';
 import { isFresh } from '../judging';
@@ -21,7 +21,7 @@ export async function about(
   db: Database,
   { when }: Pick<Order, 'when'>,
   of: { record: number | null; before: Values | null; chips: Values },
-  today = new Date(),
+  today = clock.date(),
 ): Promise<About> {
   const id = listOf(when);
   const list =

@@ -4,7 +4,7 @@ import { mayStart } from '../../core/orders/chain';
 import { givenChip, listOf, startsFrom, type Order } from '../../core/orders/order';
 import { nextAfter } from '../../core/orders/schedule';
 import { keyColumn } from '../../core/records/columns';
-import { type Database, ending, enqueue, log } from '../platform';
+import { clock, type Database, ending, enqueue, log } from '../platform';
 import { fireOrdersCard, lanesOfOrders, tellOrdersCard } from './cards';
 
 /** Events that are told in one transaction. */
@@ -18,7 +18,7 @@ const lock = [7304, 1] as const;
  * The worker's part: writes down which orders start from what happened, each once. One hand at a
  * time; what is not committed when it dies is told again by the next.
  */
-export async function tellOrders(db: Database, now = Date.now()): Promise<void> {
+export async function tellOrders(db: Database, now = clock.now()): Promise<void> {
   const until = performance.now() + slice;
   await comeToTime(db, now);
   let more = true;
@@ -189,14 +189,14 @@ async function tellSome(db: Database): Promise<number> {
         .values(
           rows.slice(from, from + 1000).map((row) => ({
             ...row,
-            ...(row.state === 'stopped' ? { ended_at: new Date() } : {}),
+            ...(row.state === 'stopped' ? { ended_at: clock.date() } : {}),
           })),
         )
         .onConflict((c) => c.columns(['order_id', 'event_id', 'part']).doNothing())
         .execute();
     await tx
       .updateTable('order_events')
-      .set({ told_at: new Date() })
+      .set({ told_at: clock.date() })
       .where(sql<boolean>`id = any(${events.map((e) => e.id)}::bigint[])`)
       .execute();
     if (rows.some((row) => row.state === 'waiting')) await wakeWorkers(tx);

@@ -12,6 +12,7 @@ import { note, takeTry } from '../access';
 import { picturesNow } from '../lists';
 import { makerOf } from '../outputs';
 import {
+  clock,
   baseAddress,
   bytesOf,
   type Database,
@@ -85,7 +86,7 @@ export async function changeOwnPage(
         document: JSON.stringify(document),
         version: e('version', '+', 1),
         changed_by: actor,
-        changed_at: new Date(),
+        changed_at: clock.date(),
       }))
       .where('job_id', '=', job)
       .where('version', '=', version)
@@ -314,7 +315,7 @@ async function makeOwn(
     columns,
     jobVersion: job.version,
     listRevision: job.revision,
-    date: new Date().toISOString(),
+    date: clock.date().toISOString(),
     output: { kind: 'pdf-each' },
   };
   const { parts, codes } = await makerOf('pdf-each').perRecord!(frozen, {

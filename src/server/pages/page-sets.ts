@@ -5,7 +5,7 @@ import type { Column } from '../../core/records/columns';
 import { holdsPages, ownPage } from '../../core/records/beginnings';
 import { columnsIn } from '../../core/records/parts';
 import { freeName } from '../../core/run/names';
-import { type Database, Refusal } from '../platform';
+import { clock, type Database, Refusal } from '../platform';
 import { keepWorkedColumn } from '../lists';
 
 const pageColumn = (columns: readonly Column[]): Column | undefined => columns.find(holdsPages);
@@ -136,7 +136,7 @@ export async function changePages(
       document: JSON.stringify(onlyOf(document, may)),
       version: e('version', '+', 1),
       changed_by: actor,
-      changed_at: new Date(),
+      changed_at: clock.date(),
     }))
     .where('list_id', '=', list)
     .where('version', '=', version)

@@ -3,6 +3,7 @@
  * ask, files, sealing, what leaves the machine, processes for dangerous work, how long things are
  * kept. Knows no list, job or run.
  */
+export { clock, goBy } from './clock';
 export {
   baseAddress,
   ourAddresses,

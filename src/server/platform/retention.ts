@@ -1,3 +1,4 @@
+import { clock } from './clock';
 import { sql } from 'kysely';
 import { keptKinds, usualDays, wholeGb, type KeptKind } from '../../core/job/retention';
 import type { Database } from './db';
@@ -33,7 +34,7 @@ const keeping: Record<KeptKind, Keeping> = {
       await db.transaction().execute(async (tx) => {
         const runs = await tx
           .updateTable('runs')
-          .set({ files_gone_at: new Date() })
+          .set({ files_gone_at: clock.date() })
           .where('finished_at', '<', older(days))
           .where('files_gone_at', 'is', null)
           .returning('id')

@@ -18,6 +18,7 @@ import { readBack } from '../../core/readback/readback';
 import { openKeyColumn, titleColumn, type Values } from '../../core/records/columns';
 
 import {
+  clock,
   type Database,
   deflate,
   enqueue,
@@ -73,7 +74,7 @@ export async function runChunk(db: Database, runId: number, number: number): Pro
   if (!run || !running.some((state) => state === run.state)) return;
   await db
     .updateTable('runs')
-    .set({ state: 'running', started_at: new Date() })
+    .set({ state: 'running', started_at: clock.date() })
     .where('id', '=', runId)
     .where('state', '=', 'waiting')
     .execute();
@@ -289,7 +290,7 @@ export async function endRun(db: Database, id: number, why: string): Promise<voi
     .updateTable('runs')
     .set({
       state: 'failed',
-      finished_at: new Date(),
+      finished_at: clock.date(),
       error: `A part of the run could not be made: ${why}. Start the run again.`,
     })
     .where('id', '=', id)
@@ -348,7 +349,7 @@ export async function assembleRun(db: Database, runId: number): Promise<void> {
     await markLinksPrinted(tx, runId);
     await tx
       .updateTable('runs')
-      .set({ state: 'done', finished_at: new Date() })
+      .set({ state: 'done', finished_at: clock.date() })
       .where('id', '=', runId)
       .where('state', '=', 'running')
       .execute();

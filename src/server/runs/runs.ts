@@ -11,7 +11,7 @@ import { onGround } from '../../core/grounds';
 import { FileNames, freeName } from '../../core/run/names';
 import { attachableOn, outputOf, usualOutput, type Output } from '../../core/run/outputs';
 import { chunksOf, defaultRunOptions, mostPieces } from '../../core/run/plan';
-import { checkRoom, type Database, enqueue, RunError } from '../platform';
+import { clock, checkRoom, type Database, enqueue, RunError } from '../platform';
 import { type FrozenRun, readJob, readRun, writeRun } from '../../core/job/document';
 import { isFresh, whenFresh } from '../judging';
 import { freezePictures } from '../lists';
@@ -120,7 +120,7 @@ export async function startRunIn(
     columns: list.columns,
     jobVersion: job.version,
     listRevision: list.revision,
-    date: new Date().toISOString(),
+    date: clock.date().toISOString(),
     output,
     ...(sender ? { mail, sender } : {}),
     ...(printer
@@ -380,7 +380,7 @@ export async function quickPrint(
 export async function cancelRun(db: Database, id: number): Promise<void> {
   await db
     .updateTable('runs')
-    .set({ state: 'cancelled', finished_at: new Date() })
+    .set({ state: 'cancelled', finished_at: clock.date() })
     .where('id', '=', id)
     .where('state', 'in', ['waiting', 'running'])
     .execute();

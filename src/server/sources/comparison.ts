@@ -17,7 +17,7 @@ import {
 } from '../../core/records/differences';
 import type { Doubts } from '../../core/records/reading';
 import type { ChangedRow, RereadQuestion, RereadTake, RereadTold, SaidSame } from '../../contract';
-import { type Database, IntakeError, Refusal } from '../platform';
+import { clock, type Database, IntakeError, Refusal } from '../platform';
 import {
   changedRow,
   doubtsOf,
@@ -246,7 +246,7 @@ export async function compareIntake(db: Database, id: number, book: Book): Promi
       .execute();
     await db
       .updateTable('lists')
-      .set({ updated_at: new Date() })
+      .set({ updated_at: clock.date() })
       .where('id', '=', listId)
       .execute();
     return;

@@ -2,7 +2,14 @@ import { lstat, readdir } from 'node:fs/promises';
 import { basename, join, relative } from 'node:path';
 import { setTimeout } from 'node:timers/promises';
 import { sql } from 'kysely';
-import { type Database, enqueue, outFolderName, printedFolderName, taskCard } from '../platform';
+import {
+  clock,
+  type Database,
+  enqueue,
+  outFolderName,
+  printedFolderName,
+  taskCard,
+} from '../platform';
 import * as z from 'zod';
 import { passing, trayFolder } from './tray';
 
@@ -100,6 +107,7 @@ export async function hearFolder(db: Database, folder: string): Promise<void> {
       if (!entry.isFile() || heard.has(path)) continue;
       const found = await lstat(path).catch(() => undefined);
       if (!found) continue;
+      // eslint-disable-next-line no-restricted-syntax -- a file’s age goes by the machine’s clock
       if (found.ctimeMs > Date.now() - quiet) written = true;
       else {
         heard.add(path);
@@ -172,7 +180,7 @@ export async function hearFilesSince(db: Database): Promise<void> {
     .where('kind', '=', 'document')
     .executeTakeFirst();
   if (!first?.since) return;
-  const since = Math.max(first.since.getTime(), Date.now() - 5 * 24 * 3600_000);
+  const since = Math.max(first.since.getTime(), clock.now() - 5 * 24 * 3600_000);
   for (const file of await trayFiles())
     if (file.landed.getTime() > since) await writeFileEvent(db, file, 'came');
 }

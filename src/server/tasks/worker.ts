@@ -99,6 +99,7 @@ const events: WorkerEvents = new EventEmitter();
 events.on('worker:fatalError', ({ error }) => leave(error));
 events.on('worker:stop', ({ error }) => leave(error));
 const awake = new Int32Array(new SharedArrayBuffer(4));
+// eslint-disable-next-line no-restricted-syntax -- two threads of one machine
 const wake = () => Atomics.store(awake, 0, Math.floor(Date.now() / 1000));
 wake();
 setInterval(wake, 1000).unref();

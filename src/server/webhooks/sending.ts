@@ -3,6 +3,7 @@ import { Webhook } from 'standardwebhooks';
 import * as z from 'zod';
 import { webhookPauses } from '../../core/access/webhooks';
 import {
+  clock,
   askOptions,
   type Database,
   defineTask,
@@ -42,7 +43,7 @@ export async function sendDue(db: Database): Promise<void> {
   if (!next?.due) return;
   const inSeconds = Math.max(
     sent === 0 ? 1 : 0,
-    Math.ceil((next.due.getTime() - Date.now()) / 1000),
+    Math.ceil((next.due.getTime() - clock.now()) / 1000),
   );
   await enqueue(db, sendCard, {}, { key: 'webhooks-send', inSeconds });
 }
@@ -68,7 +69,7 @@ async function sendOne(db: Database): Promise<boolean> {
       timestamp: one.created_at.toISOString(),
       data: one.body,
     });
-    const now = new Date();
+    const now = clock.date();
     const told = await postTo(one.address, options, body, {
       'content-type': 'application/json',
       'webhook-id': one.id,
@@ -86,8 +87,8 @@ async function sendOne(db: Database): Promise<boolean> {
         tries: one.tries + 1,
         status: told.status,
         answer: told.words,
-        ...(good || over ? { ended_at: new Date() } : {}),
-        ...(good || over ? {} : { due_at: new Date(Date.now() + pause! * 60_000) }),
+        ...(good || over ? { ended_at: clock.date() } : {}),
+        ...(good || over ? {} : { due_at: new Date(clock.now() + pause! * 60_000) }),
       })
       .where('id', '=', one.id)
       .execute();

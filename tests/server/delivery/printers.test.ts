@@ -1,3 +1,5 @@
+import { printerAdapter } from '../../../src/server/delivery/adapters';
+import { goBy } from '../../../src/server/platform/clock';
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { sql } from 'kysely';
@@ -303,3 +305,62 @@ function attribute(tag: number, name: string, value: string): Buffer {
   size.writeUInt16BE(v.length, 0);
   return Buffer.concat([head, size, v]);
 }
+
+test('a printer that does not answer for a day is not tried any more, and what it may have is said', async () => {
+  await hut.off();
+  try {
+    await sendToPrinter(t.db, printer, { run });
+    const sent = (await job()).id;
+    goBy(() => Date.now() + 23 * 3_600_000);
+    await step();
+    expect(await job()).toMatchObject({ id: sent, state: 'waiting' });
+    goBy(() => Date.now() + 24 * 3_600_000 + 1_000);
+    await step();
+    expect(await job()).toMatchObject({
+      id: sent,
+      state: 'failed',
+      reason: 'Nothing was sent: it does not answer, for a day.',
+    });
+    // what it had taken may lie in it
+    goBy();
+    await sendToPrinter(t.db, printer, { run });
+    await t.db
+      .updateTable('print_jobs')
+      .set({ state: 'printing', job_there: 7 })
+      .where('id', '=', (await job()).id)
+      .execute();
+    goBy(() => Date.now() + 24 * 3_600_000 + 1_000);
+    await step();
+    expect(await job()).toMatchObject({
+      state: 'unsure',
+      reason:
+        'The printer does not answer any more. Look whether it came out before you send it again.',
+    });
+  } finally {
+    goBy();
+    await hut.on();
+  }
+});
+
+test('each way to print is taken for the printers that are reached by it', async () => {
+  const way = (address: string | null, into_tray: boolean) =>
+    printerAdapter({ address, into_tray });
+  const network = way('ipp://hut.example/ipp', false);
+  expect(way('ipp://hut.example/ipp', true)).toBe(network);
+  expect(way(null, true)).not.toBe(network);
+  expect([network.steps, way(null, true).steps, way(null, false).steps]).toEqual([
+    true,
+    true,
+    false,
+  ]);
+  // a stand-in has nothing against anything, and waits for nothing
+  const sheet = {
+    page: { width: 5000, height: 9 },
+    free: { left: 0, right: 0, top: 0, bottom: 0 },
+    dpi: [9000],
+  };
+  for (const into of [true, false])
+    expect(
+      await way(null, into).before(t.db, { id: 0, name: 'Desk', address: null }, sheet, false),
+    ).toEqual({ against: [], waits: null });
+});

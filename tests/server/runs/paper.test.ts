@@ -164,6 +164,8 @@ test('the whole circle: a stand-in prints with its faults into the In-tray, and 
   const [own] = (await listPrinters(t.db, true)).filter((p) => p.name === 'Paper');
   expect(await sendToPrinter(t.db, own!.id, { run: made })).toMatchObject({ sent: true });
   const [sent] = (await listPrinters(t.db, true)).find((p) => p.id === own!.id)!.jobs;
+  // it lays down no more from now on; what is on its way to it comes out all the same
+  await keepPrinter(t.db, own!.id, { ...printer, intoTray: false });
   // two workers at once print it once
   await Promise.all([stepPrint(t.db, sent!.id), stepPrint(t.db, sent!.id)]);
   const [printed] = (await listPrinters(t.db, true)).find((p) => p.id === own!.id)!.jobs;
