@@ -168,6 +168,7 @@ test('the whole circle: a stand-in prints with its faults into the In-tray, and 
   await keepPrinter(t.db, own!.id, { ...printer, intoTray: false });
   // two workers at once print it once
   await Promise.all([stepPrint(t.db, sent!.id), stepPrint(t.db, sent!.id)]);
+  await keepPrinter(t.db, own!.id, printer);
   const [printed] = (await listPrinters(t.db, true)).find((p) => p.id === own!.id)!.jobs;
   expect(printed).toMatchObject({ state: 'printed', printed: 2 });
   const folder = join(tray, 'Printed sheets');
