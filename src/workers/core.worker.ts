@@ -1,3 +1,4 @@
+import { expose } from 'comlink';
 import * as contract from '../contract';
 import { ask } from '../contract/client';
 /**
@@ -44,7 +45,8 @@ import type {
   ScannedImage,
   ScanReport,
   SeenCode,
-  WorkerRequest,
+  CodeToRead,
+  PieceToDraw,
 } from './protocol';
 
 /** The ochre of what needs a look, lightened to stand out among black letters. */
@@ -257,13 +259,7 @@ async function layout(
   return makePiece(piece, stockOf(piece), stamps, words, fonts, { side, pictures: found, symbols });
 }
 
-async function picture({
-  piece,
-  stamps,
-  values,
-  list,
-  side,
-}: Extract<WorkerRequest, { kind: 'piece' }>): Promise<PiecePicture> {
+async function picture({ piece, stamps, values, list, side }: PieceToDraw): Promise<PiecePicture> {
   const made = await layout(piece, stamps, values, list, side);
   // the letters that run over are told apart on the screen, not in print
   const items = made.items.map((item) =>
@@ -275,13 +271,7 @@ async function picture({
 /**
  * Reads the code of a stamp from its own artwork, or from the finished piece when it lies on one.
  */
-async function read({
-  stamp,
-  values,
-  piece,
-  stamps,
-  list,
-}: Extract<WorkerRequest, { kind: 'read' }>): Promise<ReadingReport> {
+async function read({ stamp, values, piece, stamps, list }: CodeToRead): Promise<ReadingReport> {
   provideReader();
   const started = performance.now();
   let lying = piece && (await layout(piece, stamps, values, list));
@@ -358,23 +348,7 @@ async function scanAll(image: ScannedImage): Promise<SeenCode[]> {
 /** Most codes that are looked for on a picture. */
 const mostOnPicture = 255;
 
-function work(data: WorkerRequest): unknown {
-  if (data.kind === 'scan-all') return scanAll(data.image);
-  if (data.kind === 'code') return code(data.stamp, data.values);
-  if (data.kind === 'piece') return picture(data);
-  if (data.kind === 'file') return file(data.stamp, data.values, data.file, data.name);
-  if (data.kind === 'scan') return scan(data.image);
-  if (data.kind === 'wear') return wear(data.stamp, data.values, data.wear);
-  return read(data);
-}
-
-self.onmessage = async ({ data }: MessageEvent<WorkerRequest>) => {
-  try {
-    self.postMessage({ id: data.id, result: await work(data) });
-  } catch (error) {
-    self.postMessage({
-      id: data.id,
-      error: error instanceof EncodeError ? error.message : String(error),
-    });
-  }
-};
+/** What a window can have done away from the page; an error comes to it as it was thrown here. */
+const core = { code, piece: picture, read, file, wear, scan, scanAll };
+export type CoreWorker = typeof core;
+expose(core);

@@ -57,12 +57,20 @@ export interface SeenCode {
 
 export type CodeFileKind = 'svg' | 'png' | 'jpeg' | 'pdf' | 'eps';
 
-export type WorkerRequest = { id: number } & (
-  | { kind: 'code'; stamp: Stamp; values: Values }
-  | { kind: 'piece'; piece: Piece; stamps: Stamp[]; values: Values; list?: number; side?: Side }
-  | { kind: 'file'; stamp: Stamp; values: Values; file: CodeFileKind; name: string }
-  | { kind: 'scan'; image: ScannedImage }
-  | { kind: 'scan-all'; image: ScannedImage }
-  | { kind: 'wear'; stamp: Stamp; values: Values; wear: string }
-  | { kind: 'read'; stamp: Stamp; values: Values; piece?: Piece; stamps: Stamp[]; list?: number }
-);
+/** A side of a piece that is to be drawn; `list` is where its pictures are found. */
+export interface PieceToDraw {
+  piece: Piece;
+  stamps: Stamp[];
+  values: Values;
+  list?: number;
+  side?: Side;
+}
+
+/** A code that is to be read: from the piece, where it lies on it; else from its own artwork. */
+export interface CodeToRead {
+  stamp: Stamp;
+  values: Values;
+  piece?: Piece;
+  stamps: Stamp[];
+  list?: number;
+}

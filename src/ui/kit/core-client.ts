@@ -1,132 +1,113 @@
 'use client';
 
+import { QueryClient, useQuery } from '@tanstack/react-query';
+import { type Remote, wrap } from 'comlink';
+import pLimit from 'p-limit';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { columnsOf, type Stamp } from '../../core/payload/stamp';
 import type { WearCurve } from '../../core/readback/wear';
 import type { Piece, Side } from '../../core/piece/piece';
 import type { Values } from '../../core/records/columns';
+import type { CoreWorker } from '../../workers/core.worker';
 import type {
   CodeFileKind,
   CodePicture,
+  CodeToRead,
   PiecePicture,
   ReadingReport,
   ScannedImage,
   ScanReport,
   SeenCode,
-  WorkerRequest,
 } from '../../workers/protocol';
 
-interface Waiting {
-  resolve(result: unknown): void;
-  reject(error: Error): void;
+/** A worker, and what is rejected when it ends or cannot be begun. */
+interface Begun {
+  core: Remote<CoreWorker>;
+  gone: Promise<never>;
 }
-
-let worker: Worker | undefined;
-let next = 1;
-const waiting = new Map<number, Waiting>();
-
-type Request = WorkerRequest extends infer R
-  ? R extends { id: number }
-    ? Omit<R, 'id'>
-    : never
-  : never;
+let begun: Begun | undefined;
 
 /** The worker ended, or never came, before it answered. */
 const goneWords =
   'What draws and reads codes in this window stopped. It begins anew by itself; try it again.';
 
-function begin(): Worker {
-  const begun = new Worker(new URL('../../workers/core.worker.ts', import.meta.url), {
+function begin(): Begun {
+  const worker = new Worker(new URL('../../workers/core.worker.ts', import.meta.url), {
     type: 'module',
   });
-  begun.onmessage = ({ data }: MessageEvent<{ id: number; result?: unknown; error?: string }>) => {
-    const wait = waiting.get(data.id);
-    waiting.delete(data.id);
-    if (data.error === undefined) wait?.resolve(data.result);
-    else wait?.reject(new Error(data.error));
-  };
-  // whoever waits would wait for ever; the next who asks gets another
-  const gone = (event: Event) => {
-    event.preventDefault();
-    begun.terminate();
-    // those who wait now wait for another one
-    if (worker !== begun) return;
-    worker = undefined;
-    const all = [...waiting.values()];
-    waiting.clear();
-    for (const { reject } of all) reject(new Error(goneWords));
-  };
-  begun.onerror = gone;
-  begun.onmessageerror = gone;
-  return begun;
-}
-
-function send<T>(request: Request): Promise<T> {
-  worker ??= begin();
-  return new Promise<T>((resolve, reject) => {
-    const id = next++;
-    waiting.set(id, { resolve: resolve as (result: unknown) => void, reject });
-    worker!.postMessage({ ...request, id });
+  const gone = new Promise<never>((_, reject) => {
+    const ended = (event: Event) => {
+      event.preventDefault();
+      worker.terminate();
+      // the next who asks gets another; whoever waits would wait for ever
+      if (begun?.gone === gone) begun = undefined;
+      reject(new Error(goneWords));
+    };
+    worker.onerror = ended;
+    worker.onmessageerror = ended;
   });
+  // nobody may be waiting when it ends
+  gone.catch(() => undefined);
+  return { core: wrap<CoreWorker>(worker), gone };
 }
 
-/** What was worked out lately, oldest thrown away first. */
-class Memory<T> {
-  private readonly held = new Map<string, T>();
-  get(key: string): T | undefined {
-    return this.held.get(key);
-  }
-  clear(): void {
-    this.held.clear();
-  }
-  set(key: string, value: T): void {
-    this.held.set(key, value);
-    if (this.held.size > 600) this.held.delete(this.held.keys().next().value!);
-  }
+/**
+ * Has something done by the worker.
+ * @throws Error in words, also where the worker ends meanwhile
+ */
+function away<T>(work: (core: Remote<CoreWorker>) => Promise<T>): Promise<T> {
+  begun ??= begin();
+  return Promise.race([work(begun.core), begun.gone]);
 }
 
-const codes = new Memory<CodePicture | null>();
-const pieces = new Memory<PiecePicture>();
-
+/** What was drawn, apart from what was asked of the server: none of it grows old. */
+const drawings = new QueryClient();
+/** How long something is held that nothing shows any more, in ms. */
+const heldFor = 120_000;
+/**
+ * So much is handed to the worker at once; the rest waits here, where it can be called off. More
+ * than a window shows, so that what is asked of the server on the way goes together.
+ */
+const inHand = pLimit(64);
 /**
  * Pauses before something is drawn again that could not be, in ms: a typeface that did not come, or
  * a worker that ended, is mostly there the next time.
  */
 const drawnAgainAfter = [500, 4000];
 
-function useWorked<T>(
+/**
+ * What the worker draws, by the key that stands for all it is drawn from: drawn once however many
+ * show it, and not at all once nobody does. Undefined while it is worked on.
+ */
+function useDrawn<T>(
+  kind: 'code' | 'piece',
   key: string | undefined,
-  memory: Memory<T>,
-  work: () => Promise<T>,
+  work: (core: Remote<CoreWorker>) => Promise<T>,
 ): T | undefined {
-  const [, redraw] = useState(0);
-  const known = key === undefined ? undefined : memory.get(key);
+  const { data, error } = useQuery(
+    {
+      queryKey: [kind, key],
+      // the key is long where a look has a logo, and is a text already
+      queryKeyHashFn: () => key ?? 'nothing',
+      queryFn: ({ signal }) =>
+        inHand(() => {
+          signal.throwIfAborted();
+          return away(work);
+        }),
+      enabled: key !== undefined,
+      staleTime: Infinity,
+      gcTime: heldFor,
+      networkMode: 'always',
+      structuralSharing: false,
+      retry: (failures) => failures < drawnAgainAfter.length,
+      retryDelay: (failures) => drawnAgainAfter[failures]!,
+    },
+    drawings,
+  );
   useEffect(() => {
-    if (key === undefined || memory.get(key) !== undefined) return;
-    let stale = false;
-    let timer: ReturnType<typeof setTimeout> | undefined;
-    const attempt = (pauses: readonly number[]) =>
-      work().then(
-        (result) => {
-          memory.set(key, result);
-          if (!stale) redraw((n) => n + 1);
-        },
-        (error: unknown) => {
-          if (stale) return;
-          const [pause, ...rest] = pauses;
-          if (pause === undefined) console.error(error);
-          else timer = setTimeout(() => void attempt(rest), pause);
-        },
-      );
-    void attempt(drawnAgainAfter);
-    return () => {
-      stale = true;
-      clearTimeout(timer);
-    };
-    // the key stands for everything `work` depends on
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [key]);
-  return known;
+    if (error) console.error(error);
+  }, [error]);
+  return data;
 }
 
 /** Only the values a stamp or piece uses, so that an unrelated edit draws nothing again. */
@@ -148,13 +129,7 @@ export function useCode(
         : undefined,
     [stamp, values],
   );
-  return useWorked(
-    key,
-    codes,
-    async () =>
-      (await send<CodePicture | undefined>({ kind: 'code', stamp: stamp!, values: values! })) ??
-      null,
-  );
+  return useDrawn('code', key, async (core) => (await core.code(stamp!, values!)) ?? null);
 }
 
 /**
@@ -197,8 +172,8 @@ export function usePiece(
       ]),
     [piece, stamps, values, side],
   );
-  return useWorked(key, pieces, () =>
-    send<PiecePicture>({ kind: 'piece', piece, stamps, values: values!, side, list }),
+  return useDrawn('piece', key, (core) =>
+    core.piece({ piece, stamps, values: values!, side, list }),
   );
 }
 
@@ -226,14 +201,9 @@ export function useLivePiece(
       try {
         while (wanted.current) {
           const now = wanted.current;
-          const picture = await send<PiecePicture>({
-            kind: 'piece',
-            piece: now,
-            stamps,
-            values,
-            side,
-            list,
-          });
+          const picture = await away((core) =>
+            core.piece({ piece: now, stamps, values, side, list }),
+          );
           if (wanted.current === now) wanted.current = undefined;
           setDrawn(picture);
         }
@@ -252,42 +222,32 @@ export function useHeld<T>(value: T | undefined, of: unknown): T | undefined {
   return value ?? (held.of === of ? held.value : undefined);
 }
 
-/** Forgets the pieces that were laid out, when pictures they show have come. */
-export const forgetPieces = (): void => pieces.clear();
+/** Lays the pieces out anew, when pictures they show have come. */
+export const forgetPieces = (): void => void drawings.invalidateQueries({ queryKey: ['piece'] });
 
-export function readCode(
-  stamp: Stamp,
-  values: Values,
-  piece: Piece | undefined,
-  stamps: Stamp[],
-  list?: number,
-): Promise<ReadingReport> {
-  return send<ReadingReport>({ kind: 'read', stamp, values, piece, stamps, list });
-}
+/** Reads the code of a stamp, from the piece that it lies on where there is one. */
+export const readCode = (code: CodeToRead): Promise<ReadingReport> =>
+  away(async (core) => core.read(code));
 
 /** A code as a file of one of the kinds in which it can be taken away. */
-export function codeFile(
+export const codeFile = (
   stamp: Stamp,
   values: Values,
   kind: CodeFileKind,
   name: string,
-): Promise<Uint8Array> {
-  return send<Uint8Array>({ kind: 'file', stamp, values, file: kind, name });
-}
+): Promise<Uint8Array> => away((core) => core.file(stamp, values, kind, name));
 
 /** All codes on a picture. */
 export const scanAll = (image: ScannedImage): Promise<SeenCode[]> =>
-  send<SeenCode[]>({ kind: 'scan-all', image });
+  away((core) => core.scanAll(image));
 
 /** Looks for a code of any kind in a picture. */
 export const scanImage = (image: ScannedImage): Promise<ScanReport> =>
-  send<ScanReport>({ kind: 'scan', image });
+  away(async (core) => core.scan(image));
 
 /** What a code survives of one kind of wear; undefined when the record has no code. */
-export function measureWear(
+export const measureWear = (
   stamp: Stamp,
   values: Values,
   wear: string,
-): Promise<WearCurve | undefined> {
-  return send<WearCurve | undefined>({ kind: 'wear', stamp, values, wear });
-}
+): Promise<WearCurve | undefined> => away((core) => core.wear(stamp, values, wear));

@@ -26,7 +26,7 @@ export function useReading(
   useEffect(() => {
     if (!stamp || !values) return;
     let stale = false;
-    readCode(stamp, values, piece, stamps).then(
+    readCode({ stamp, values, piece, stamps }).then(
       (r) => !stale && setReport({ key, report: r }),
       (error: unknown) => console.error(error),
     );
