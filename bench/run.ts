@@ -9,6 +9,7 @@ import { benchOrders } from './orders';
 import { benchPages } from './pages';
 import { benchQr } from './qr';
 import { benchSymbologies } from './symbologies';
+import { benchTable } from './table';
 import { benchWorkers } from './workers';
 
 const only = process.argv[2];
@@ -24,3 +25,4 @@ if (!only || only === 'orders') await benchOrders();
 if (!only || only === 'lists') await benchLists();
 if (!only || only === 'growth') await benchGrowth();
 if (!only || only === 'pages') await benchPages();
+if (!only || only === 'table') await benchTable();
