@@ -300,6 +300,8 @@ test('a job that is not there, and an address that leads nowhere, say so with 40
   const gone = await page.goto('/jobs/999999');
   expect(gone!.status()).toBe(404);
   await expect(page.getByRole('heading', { name: 'That is not here' })).toBeVisible();
+  for (const place of ['/jobs/abc', '/orders/abc', '/checkpoints/abc', '/rounds/abc'])
+    expect((await page.request.get(place)).status(), place).toBe(404);
   await page.setViewportSize({ width: 320, height: 640 });
   const nowhere = await page.goto('/nowhere/at-all');
   expect(nowhere!.status()).toBe(404);
@@ -307,4 +309,29 @@ test('a job that is not there, and an address that leads nowhere, say so with 40
     page.getByRole('heading', { name: 'There is nothing at this address' }),
   ).toBeVisible();
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBe(320);
+});
+
+test('a job that is long in coming says that it is being opened, and then is', async ({ page }) => {
+  const ahead = new Set<string>();
+  page.on('requestfinished', (asked) => {
+    const headers = asked.headers();
+    if (headers['next-router-prefetch'] && !headers['next-router-segment-prefetch'])
+      ahead.add(new URL(asked.url()).pathname);
+  });
+  await page.goto('/jobs');
+  const job = page.getByRole('link', { name: 'Badges, open weekend' });
+  // what is shown meanwhile comes ahead of time, the job only when it is let through
+  const address = await job.getAttribute('href');
+  await expect.poll(() => ahead).toContain(address);
+  let letThrough = (): void => undefined;
+  const held = new Promise<void>((resolve) => (letThrough = resolve));
+  await page.route(/\/jobs\/\d+\?_rsc=/, async (route) => {
+    await held;
+    await route.continue();
+  });
+  await job.click();
+  await expect(page.getByText('The job is being opened.')).toBeVisible();
+  letThrough();
+  await expect(page.locator('#row-0')).toBeVisible();
+  await expect(page.getByText('The job is being opened.')).toHaveCount(0);
 });

@@ -9,6 +9,7 @@ export {
   changeJob,
   jump,
   hiddenFrom,
+  jobIsThere,
   latestJob,
   ledgerRows,
   listIdOf,

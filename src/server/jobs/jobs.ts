@@ -19,6 +19,10 @@ import { firstOf, isJudged, isPlain, orderOf, stateOf } from './order';
 import { lastDone } from './last-done';
 import { askedColumns, maskedText, maskedValues, recordToken } from '../access';
 
+/** Whether there is a job of this number. */
+export const jobIsThere = async (db: Database, id: number): Promise<boolean> =>
+  (await db.selectFrom('jobs').select('id').where('id', '=', id).executeTakeFirst()) !== undefined;
+
 /** The job changed last, of those that are seen; undefined where there is none. */
 export async function latestJob(
   db: Database,

@@ -1,7 +1,6 @@
 import { NoResultError } from 'kysely';
-import { headers } from 'next/headers';
-import { notFound, redirect } from 'next/navigation';
-import { rightOver, whoAsks, withoutKeys } from '@/server/access';
+import { notFound } from 'next/navigation';
+import { withoutKeys } from '@/server/access';
 import { includes } from '@/core/access/rights';
 import { database } from '@/server/platform';
 import { ledgerRows, viewJob } from '@/server/jobs';
@@ -9,6 +8,7 @@ import { rowsInWindow, rowsQuerySchema } from '@/contract';
 import { whereaboutsIn } from '@/ui/shell/ledger/address';
 import { JobScreen } from '@/ui/features/job/job-screen';
 import { viewQuery } from '@/ui/shell/ledger/view';
+import { mayOf } from './may';
 
 export const dynamic = 'force-dynamic';
 
@@ -24,15 +24,10 @@ export default async function Page({
   );
   const at = whereaboutsIn(new URLSearchParams(asked));
   const id = Number((await params).id);
-  if (!Number.isInteger(id) || id < 1 || id > 2 ** 31 - 1) notFound();
+  const may = await mayOf(id);
   // the first rows come with the page, so that a long list is there as soon as it is opened; after
   // what says whether they are complete
   const load = async () => {
-    const person = await whoAsks(database(), await headers());
-    if (!person) redirect('/sign-in');
-    const may = await rightOver(database(), person, 'job', id);
-    // that it is there is no more told than what is in it
-    if (!includes(may, 'looks')) notFound();
     const job = await viewJob(database(), id, may);
     return {
       job: includes(may, 'changes') ? job : withoutKeys(job),

@@ -1,0 +1,1 @@
+export { Opening as default } from '@/ui/kit/opening';

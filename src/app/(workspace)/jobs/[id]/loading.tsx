@@ -1,0 +1,1 @@
+export { Opening as default } from '@/ui/features/job/opening';

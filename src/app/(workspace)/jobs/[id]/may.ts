@@ -1,0 +1,21 @@
+import { headers } from 'next/headers';
+import { notFound, redirect } from 'next/navigation';
+import { cache } from 'react';
+import { includes, type Right } from '@/core/access/rights';
+import { rightOver, whoAsks } from '@/server/access';
+import { jobIsThere } from '@/server/jobs';
+import { database } from '@/server/platform';
+
+/**
+ * What whoever asks may do with a job, asked once for a page and what it stands in. Of a job that
+ * is not there, or not for them, the page is that it is not here: that it is there is no more told
+ * than what is in it.
+ */
+export const mayOf = cache(async (id: number): Promise<Right> => {
+  if (!Number.isInteger(id) || id < 1 || id > 2 ** 31 - 1) notFound();
+  const person = await whoAsks(database(), await headers());
+  if (!person) redirect('/sign-in');
+  const may = await rightOver(database(), person, 'job', id);
+  if (!includes(may, 'looks') || !(await jobIsThere(database(), id))) notFound();
+  return may;
+});

@@ -1,0 +1,12 @@
+'use client';
+
+import { VisuallyHidden } from './controls';
+
+/** A page that is on its way: nothing that would flash, and a word for whoever hears it. */
+export function Opening() {
+  return (
+    <main>
+      <VisuallyHidden role="status">The page is being opened.</VisuallyHidden>
+    </main>
+  );
+}
