@@ -312,6 +312,9 @@ test('a job that is not there, and an address that leads nowhere, say so with 40
 });
 
 test('a job that is long in coming says that it is being opened, and then is', async ({ page }) => {
+  await page.goto('/jobs');
+  const job = page.getByRole('link', { name: 'Badges, open weekend' });
+  const address = await job.getAttribute('href');
   // what is shown meanwhile comes ahead of time, the job itself only when it is let through
   let letThrough = (): void => undefined;
   const held = new Promise<void>((resolve) => (letThrough = resolve));
@@ -320,8 +323,14 @@ test('a job that is long in coming says that it is being opened, and then is', a
     await route.continue().catch(() => undefined);
   });
   await expect(async () => {
+    const ahead = page.waitForResponse((told) => {
+      const headers = told.request().headers();
+      const whole = headers['next-router-prefetch'] && !headers['next-router-segment-prefetch'];
+      return Boolean(whole) && new URL(told.url()).pathname === address;
+    });
     await page.goto('/jobs');
-    await page.getByRole('link', { name: 'Badges, open weekend' }).click();
+    await ahead;
+    await job.click();
     await expect(page.getByText('The job is being opened.')).toBeVisible({ timeout: 3000 });
   }).toPass();
   letThrough();
