@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { originSchema } from '../core/job/sources';
+import { fetchedSchema, originSchema } from '../core/job/sources';
 import { columnRoles } from '../core/records/columns';
 import {
   encodingIds,
@@ -122,34 +122,6 @@ export const rereadTakeSchema = z.object({
   gone: z.enum(['out', 'stay']),
 });
 export type RereadTake = z.infer<typeof rereadTakeSchema>;
-
-/** What is fetched and not sent: from the In-tray, from a database, or a list of files. */
-export const fetchedSchema = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('tray'), name: z.string().max(300) }),
-  z.object({
-    kind: z.literal('tray-folder'),
-    name: z.string().max(300),
-    base: z.string().max(500),
-  }),
-  z.object({
-    kind: z.literal('database'),
-    connection: z.number().int(),
-    query: z.string().trim().min(1, 'Choose a table, or write a query.').max(20_000),
-    name: z.string().max(120),
-  }),
-  z.object({
-    kind: z.literal('folder'),
-    name: z.string().max(300),
-    base: z.string().max(500),
-    files: z
-      .array(
-        z.object({ path: z.string().max(1000), size: z.number(), changed: z.string().max(40) }),
-      )
-      .max(20_000, 'Hand Stamp takes up to 20,000 files at a time.'),
-    list: z.number().int().optional(),
-  }),
-]);
-export type Fetched = z.input<typeof fetchedSchema>;
 
 export const intakeSchema = z.strictObject({
   id: z.number(),

@@ -1,9 +1,9 @@
 import { readIntakeCard, takeIntakeCard } from './cards';
-import type { Fetched, Intake, RereadTake, SaidSame, TakeOptions } from '../../contract';
-import { sourceOf } from '../../core/job/sources';
-import { folderRows } from '../../core/records/folder';
+import type { Intake, RereadTake, SaidSame, TakeOptions } from '../../contract';
+import { begunAs, type Fetched, sourceOf } from '../../core/job/sources';
 import type { TextReading } from '../../core/records/reading';
 import { type Database, enqueue, Refusal } from '../platform';
+import { rowsAsBytes } from './kinds/kind';
 import { sayTheSame } from './files/state';
 import { askIntake } from './reread';
 
@@ -14,31 +14,9 @@ import { askIntake } from './reread';
 
 /** Asks for what is fetched and not sent. Returns the number of the intake. */
 export function fetchIntake(db: Database, wanted: Fetched, actor: string): Promise<number> {
-  const { name } = wanted;
-  const none = Buffer.alloc(0);
-  switch (wanted.kind) {
-    case 'tray':
-      return askIntake(db, {
-        name,
-        bytes: none,
-        origin: { ...wanted, headerRow: 0, takes: false },
-        actor,
-      });
-    case 'tray-folder':
-      return askIntake(db, {
-        name,
-        bytes: none,
-        origin: { ...wanted, kind: 'folder', tray: true },
-        actor,
-      });
-    case 'database':
-      return askIntake(db, { name, bytes: none, origin: wanted, actor });
-    case 'folder': {
-      const { files, list, ...origin } = wanted;
-      const bytes = Buffer.from(JSON.stringify(folderRows(files, origin.base)));
-      return askIntake(db, { name, bytes, origin: { ...origin, tray: false }, list, actor });
-    }
-  }
+  const { origin, rows, list } = begunAs(wanted);
+  const bytes = rows ? rowsAsBytes(rows) : Buffer.alloc(0);
+  return askIntake(db, { name: wanted.name, bytes, origin, list, actor });
 }
 
 export const viewIntake = (db: Database, id: number): Promise<Intake> =>

@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { defineSource } from './source';
+import { type Begun, defineAsked, defineSource } from './source';
 
 export const database = defineSource({
   schema: z.object({
@@ -12,4 +12,14 @@ export const database = defineSource({
   where: ', a database',
   readsItself: () => true,
   sheets: false,
+});
+
+export const databaseAsked = defineAsked({
+  schema: z.object({
+    kind: z.literal('database'),
+    connection: z.number().int(),
+    query: z.string().trim().min(1, 'Choose a table, or write a query.').max(20_000),
+    name: z.string().max(120),
+  }),
+  begin: (wanted): Begun<z.output<typeof database.schema>> => ({ origin: wanted }),
 });

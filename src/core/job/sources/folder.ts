@@ -1,5 +1,6 @@
 import * as z from 'zod';
-import { defineSource } from './source';
+import { folderRows } from '../../records/folder';
+import { type Begun, defineAsked, defineSource } from './source';
 
 /** A folder of files, one record each: of the In-tray, or of the coordinator's own machine. */
 export const folder = defineSource({
@@ -14,4 +15,35 @@ export const folder = defineSource({
   readsItself: (origin) => origin.tray,
   sheets: false,
   inTray: (origin, name) => origin.tray && origin.name === name,
+});
+
+type Folder = z.output<typeof folder.schema>;
+
+/** One of the coordinator's own machine: what is in it comes along. */
+export const folderAsked = defineAsked({
+  schema: z.object({
+    kind: z.literal('folder'),
+    name: z.string().max(300),
+    base: z.string().max(500),
+    files: z
+      .array(
+        z.object({ path: z.string().max(1000), size: z.number(), changed: z.string().max(40) }),
+      )
+      .max(20_000, 'Hand Stamp takes up to 20,000 files at a time.'),
+    list: z.number().int().optional(),
+  }),
+  begin: ({ files, list, ...origin }): Begun<Folder> => ({
+    origin: { ...origin, tray: false },
+    rows: folderRows(files, origin.base),
+    list,
+  }),
+});
+
+export const trayFolderAsked = defineAsked({
+  schema: z.object({
+    kind: z.literal('tray-folder'),
+    name: z.string().max(300),
+    base: z.string().max(500),
+  }),
+  begin: (wanted): Begun<Folder> => ({ origin: { ...wanted, kind: 'folder', tray: true } }),
 });

@@ -3,12 +3,12 @@
  * what can be said of it anywhere. How it is fetched and read stands in the server.
  */
 import * as z from 'zod';
-import { database } from './database';
+import { database, databaseAsked } from './database';
 import { file } from './file';
-import { folder } from './folder';
+import { folder, folderAsked, trayFolderAsked } from './folder';
 import { paste } from './paste';
-import type { SourceDescription } from './source';
-import { tray } from './tray';
+import type { Begun, SourceDescription } from './source';
+import { tray, trayAsked } from './tray';
 import { typed } from './typed';
 
 const sources = [file, paste, typed, tray, folder, database] as const;
@@ -37,3 +37,18 @@ export const sourceOf = ({ kind }: Pick<Origin, 'kind'>): SourceDescription<Orig
 /** Whether the source can be read again without anybody choosing a file. */
 export const readsItself = (origin: Origin | null): boolean =>
   origin !== null && sourceOf(origin).readsItself(origin);
+
+const asked = [trayAsked, trayFolderAsked, databaseAsked, folderAsked] as const;
+
+/** What is fetched and not sent: from the In-tray, from a database, or a list of files. */
+export const fetchedSchema = z.discriminatedUnion(
+  'kind',
+  asked.map((one) => one.schema) as unknown as SchemasOf<typeof asked>,
+);
+export type Fetched = z.input<typeof fetchedSchema>;
+
+/** What a source that is asked for begins as. */
+export function begunAs(wanted: z.output<typeof fetchedSchema>): Begun<Origin> {
+  const one = asked.find(({ schema }) => schema.shape.kind.value === wanted.kind)!;
+  return (one.begin as (wanted: unknown) => Begun<Origin>)(wanted);
+}

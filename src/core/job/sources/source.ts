@@ -30,6 +30,27 @@ export interface SourceDescription<O extends { kind: string }> {
   takes?(origin: O): boolean;
 }
 
+/** What a source that is asked for begins as: where it comes from, and what comes with it. */
+export interface Begun<O> {
+  origin: O;
+  /** What it holds, where whoever asks brings it along. */
+  rows?: string[][];
+  /** The list that is read again by it. */
+  list?: number;
+}
+
+/**
+ * How a source is asked for that is not sent as a file.
+ * @param asked the schema of what is asked, and what it begins as
+ */
+export const defineAsked = <
+  T extends z.ZodType<{ kind: string; name: string }>,
+  O extends { kind: string },
+>(asked: {
+  schema: T;
+  begin(wanted: z.output<T>): Begun<O>;
+}): typeof asked => asked;
+
 /**
  * A kind of source.
  * @param description with the schema of what must be known to read it again

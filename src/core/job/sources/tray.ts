@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { defineSource, sheet } from './source';
+import { type Begun, defineAsked, defineSource, sheet } from './source';
 
 /** A file of the In-tray, read again whenever it is saved. */
 export const tray = defineSource({
@@ -15,4 +15,11 @@ export const tray = defineSource({
   sheets: true,
   inTray: (origin, name) => origin.name === name,
   takes: (origin) => origin.takes,
+});
+
+export const trayAsked = defineAsked({
+  schema: z.object({ kind: z.literal('tray'), name: z.string().max(300) }),
+  begin: (wanted): Begun<z.output<typeof tray.schema>> => ({
+    origin: { ...wanted, headerRow: 0, takes: false },
+  }),
 });

@@ -72,26 +72,37 @@ const Layout = styled.div`
   }
 `;
 
+/** From where records can be brought in, each with what it asks. */
 const sources = [
-  { id: 'file', name: 'A spreadsheet', about: 'XLSX, XLS, ODS, CSV or TSV' },
-  { id: 'paste', name: 'A paste', about: 'rows copied from anywhere' },
-  { id: 'tray', name: 'The In-tray', about: 'read again whenever it is saved' },
-  { id: 'database', name: 'A database', about: 'a table or a question, read only' },
-  { id: 'folder', name: 'A folder of files', about: 'one record for each file' },
-  { id: 'typed', name: 'Typing', about: 'or a blank sheet to fill in' },
-  { id: 'sign', name: 'No list: a fixed sign', about: 'one piece, in as many copies as you like' },
-] as const;
+  { id: 'file', name: 'A spreadsheet', about: 'XLSX, XLS, ODS, CSV or TSV', Form: FileSource },
+  { id: 'paste', name: 'A paste', about: 'rows copied from anywhere', Form: PasteSource },
+  { id: 'tray', name: 'The In-tray', about: 'read again whenever it is saved', Form: TraySource },
+  {
+    id: 'database',
+    name: 'A database',
+    about: 'a table or a question, read only',
+    Form: DatabaseSource,
+  },
+  {
+    id: 'folder',
+    name: 'A folder of files',
+    about: 'one record for each file',
+    Form: FolderSource,
+  },
+  { id: 'typed', name: 'Typing', about: 'or a blank sheet to fill in', Form: TypedSource },
+  {
+    id: 'sign',
+    name: 'No list: a fixed sign',
+    about: 'one piece, in as many copies as you like',
+    Form: SignSource,
+  },
+] as const satisfies readonly {
+  id: string;
+  name: string;
+  about: string;
+  Form: (props: { reading: Reading }) => React.ReactNode;
+}[];
 type SourceId = (typeof sources)[number]['id'];
-
-const parts: Record<SourceId, (props: { reading: Reading }) => React.ReactNode> = {
-  file: FileSource,
-  paste: PasteSource,
-  tray: TraySource,
-  database: DatabaseSource,
-  folder: FolderSource,
-  typed: TypedSource,
-  sign: SignSource,
-};
 
 /**
  * Where records come in: from a file, a paste, the In-tray, a database, a folder or by hand; then
@@ -117,7 +128,7 @@ export function BringIn() {
   };
   const current = id === undefined ? undefined : intake.data;
   const busy = send.isPending || current?.state === 'waiting';
-  const SourceForm = parts[source];
+  const SourceForm = sources.find((one) => one.id === source)!.Form;
   return (
     <Page>
       <h1>Bring in records</h1>

@@ -1,4 +1,5 @@
 'use client';
+import type { Fetched } from '../../../core/job/sources';
 import { addressPurpose } from '../../../core/payload/purposes';
 import * as contract from '../../../contract';
 
@@ -79,7 +80,7 @@ const Entries = styled.ul`
   }
 `;
 
-const fetchIntake = async (body: contract.Fetched): Promise<number> =>
+const fetchIntake = async (body: Fetched): Promise<number> =>
   (await ask(contract.startIntake, { body })).id;
 
 export function FileSource({ reading: { read, busy } }: { reading: Reading }) {
