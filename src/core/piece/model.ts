@@ -101,7 +101,7 @@ export type StampElement = z.infer<typeof stampElementSchema>;
 export type PictureElement = z.infer<typeof pictureElementSchema>;
 /** The document that a piece is put on; undefined where it is put on something else. */
 export const documentGround = ({ ground }: Pick<Piece, 'ground'>): DocumentGround | undefined =>
-  ground && ground.kind !== 'pdfs' ? ground : undefined;
+  ground && 'document' in ground ? ground : undefined;
 
 export const groundOf = (piece: Pick<Piece, 'ground'>): GroundKind => piece.ground?.kind ?? 'stock';
 export type Side = 'front' | 'back';

@@ -26,15 +26,25 @@ export function GroundPart() {
   );
 }
 
+/** Grounds that are brought in, and how more of theirs is. */
+const brought: Partial<
+  Record<
+    GroundKind,
+    { Bring: (props: { onDone: () => void; onBack: () => void }) => React.ReactNode; more: string }
+  >
+> = {
+  document: { Bring: BringDocument, more: 'Bring in another document' },
+  pdfs: { Bring: BringPdfs, more: 'Bring in more PDFs' },
+};
+
 function GroundEditor({ close }: { close: () => void }) {
   const { job, save } = useJob();
   const own = groundOf(job.document.piece);
   const kind = onGround(job.document.piece).offered ?? own;
   const [bringing, setBringing] = useState<GroundKind>();
-  if (bringing === 'document')
-    return <BringDocument onDone={close} onBack={() => setBringing(undefined)} />;
-  if (bringing === 'pdfs')
-    return <BringPdfs onDone={close} onBack={() => setBringing(undefined)} />;
+  const Bring = bringing && brought[bringing]?.Bring;
+  if (Bring) return <Bring onDone={close} onBack={() => setBringing(undefined)} />;
+  const more = brought[kind]?.more;
   return (
     <>
       <Choose
@@ -42,16 +52,14 @@ function GroundEditor({ close }: { close: () => void }) {
         choices={allGrounds().map((g) => ({ id: g.kind, name: g.name, about: g.about }))}
         value={kind}
         onChange={(next) => {
-          if (next !== 'stock') return setBringing(next);
-          if (kind !== 'stock') save((d) => ({ ...d, piece: { ...d.piece, ground: undefined } }));
+          if (brought[next]) return setBringing(next);
+          if (next !== own) save((d) => ({ ...d, piece: { ...d.piece, ground: undefined } }));
           close();
         }}
       />
-      {kind !== 'stock' && (
+      {more && (
         <div>
-          <QuietButton onPress={() => setBringing(kind)}>
-            {kind === 'document' ? 'Bring in another document' : 'Bring in more PDFs'}
-          </QuietButton>
+          <QuietButton onPress={() => setBringing(kind)}>{more}</QuietButton>
         </div>
       )}
     </>

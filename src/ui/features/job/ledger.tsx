@@ -1,6 +1,7 @@
 'use client';
 
 import { groundOf, type GroundKind } from '../../../core/piece/piece';
+import type { LedgerRow } from '../../../contract';
 import { counted } from '../../../core/base/words';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useRef, type ComponentType, type ReactNode } from 'react';
@@ -191,11 +192,17 @@ const Empty = styled.div`
 `;
 
 /** What the Piece band shows, by what the piece is put on. */
-const pieceBands: Record<GroundKind, { Sentence: ComponentType; Band: ComponentType }> = {
-  stock: { Sentence: PieceSentence, Band: PieceBand },
-  document: { Sentence: DocumentSentence, Band: DocumentBand },
-  html: { Sentence: DocumentSentence, Band: DocumentBand },
-  pdfs: { Sentence: PdfsSentence, Band: PdfsBand },
+interface OnGround {
+  Sentence: ComponentType;
+  Band: ComponentType;
+  /** Of a record, while another band is open. */
+  Cell: ComponentType<{ record: LedgerRow }>;
+}
+const pieceBands: Record<GroundKind, OnGround> = {
+  stock: { Sentence: PieceSentence, Band: PieceBand, Cell: PieceCell },
+  document: { Sentence: DocumentSentence, Band: DocumentBand, Cell: DocumentCell },
+  html: { Sentence: DocumentSentence, Band: DocumentBand, Cell: DocumentCell },
+  pdfs: { Sentence: PdfsSentence, Band: PdfsBand, Cell: DocumentCell },
 };
 
 export function Ledger({
@@ -207,9 +214,7 @@ export function Ledger({
 }) {
   const state = useJob();
   const { job, band, hand, total, rowAt } = state;
-  const ground = groundOf(job.document.piece);
-  const inDocument = ground !== 'stock';
-  const { Sentence, Band: OpenPiece } = pieceBands[ground];
+  const { Sentence, Band: OpenPiece, Cell: PieceOf } = pieceBands[groundOf(job.document.piece)];
   const scroller = useRef<HTMLDivElement>(null);
   const virtual = useVirtualizer({
     count: total,
@@ -369,9 +374,7 @@ export function Ledger({
                   )}
                 </div>
                 <div role="gridcell">
-                  {record &&
-                    band !== 'piece' &&
-                    (inDocument ? <DocumentCell record={record} /> : <PieceCell record={record} />)}
+                  {record && band !== 'piece' && <PieceOf record={record} />}
                 </div>
                 <div role="gridcell">{record && band !== 'run' && <RunCell record={record} />}</div>
               </Row>
