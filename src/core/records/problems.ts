@@ -276,14 +276,15 @@ function productProblems(text: string, add: Add): void {
 /**
  * Values that number repeats apart: the first keeps its own, the later ones get -2, -3 and so on,
  * never one that is taken.
+ * @param taken what other records have; what is given here is put to it
  */
-export function numberedApart(repeats: readonly string[], taken: ReadonlySet<string>): string[] {
-  const used = new Set(taken);
+export function numberedApart(repeats: readonly string[], taken: Set<string>): string[] {
+  let n = 1;
   return repeats.map((value, i) => {
     if (i === 0) return value;
-    let n = i + 1;
-    while (used.has(`${value}-${n}`)) n++;
-    used.add(`${value}-${n}`);
+    do n++;
+    while (taken.has(`${value}-${n}`));
+    taken.add(`${value}-${n}`);
     return `${value}-${n}`;
   });
 }

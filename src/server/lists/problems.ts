@@ -89,9 +89,11 @@ async function apart(
     .where('list_id', '=', listId)
     .execute();
   const groups = new Map<string, number[]>();
-  for (const row of rows) {
-    const value = (row.values[key] ?? '').trim();
-    groups.set(value, [...(groups.get(value) ?? []), row.id]);
+  for (const { id, values } of rows) {
+    const value = (values[key] ?? '').trim();
+    const same = groups.get(value);
+    if (same) same.push(id);
+    else groups.set(value, [id]);
   }
   const used = new Set(taken.map((t) => t.value));
   const out = new Map<number, string>();
@@ -100,10 +102,7 @@ async function apart(
       ids.map(() => value),
       used,
     );
-    ids.forEach((id, i) => {
-      out.set(id, values[i]!);
-      used.add(values[i]!);
-    });
+    ids.forEach((id, i) => out.set(id, values[i]!));
   }
   return out;
 }

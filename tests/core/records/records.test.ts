@@ -1,3 +1,4 @@
+import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { contrastRatio, parseColour } from '../../../src/core/look/colour';
 import { defaultLook } from '../../../src/core/look/look';
@@ -239,6 +240,28 @@ describe('mends', () => {
 
   test('repeats are numbered apart without taking a number that is taken', () => {
     expect(numberedApart(['A', 'A', 'A'], new Set(['A', 'A-2']))).toEqual(['A', 'A-3', 'A-4']);
+    // what one group was given is taken for the next, however alike they are
+    const taken = new Set(['A', 'A-2']);
+    expect(numberedApart(['A', 'A'], taken)).toEqual(['A', 'A-3']);
+    expect(numberedApart(['A', 'A'], taken)).toEqual(['A', 'A-4']);
+    fc.assert(
+      fc.property(
+        fc.array(fc.constantFrom('A', 'A-2', 'A-2-2', ''), { minLength: 1 }),
+        fc.array(fc.constantFrom('A', 'A-2', 'A-3', 'A-2-2', '-2')),
+        (values, others) => {
+          const all = new Set([...values, ...others]);
+          const before = new Set(all);
+          const made = [...new Set(values)].flatMap((value) => {
+            const same = values.filter((v) => v === value);
+            const [first, ...later] = numberedApart(same, all);
+            expect(first).toBe(value);
+            return later;
+          });
+          expect(new Set(made).size).toBe(made.length);
+          for (const value of made) expect(before.has(value)).toBe(false);
+        },
+      ),
+    );
   });
 
   test('keys are weighed by eye: case, spaces, O and 0, l and 1, other alphabets', () => {
