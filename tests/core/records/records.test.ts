@@ -249,7 +249,7 @@ describe('mends', () => {
         fc.array(fc.constantFrom('A', 'A-2', 'A-2-2', ''), { minLength: 1 }),
         fc.array(fc.constantFrom('A', 'A-2', 'A-3', 'A-2-2', '-2')),
         (values, others) => {
-          const all = new Set([...values, ...others]);
+          const all = new Set<string>([...values, ...others]);
           const before = new Set(all);
           const made = [...new Set(values)].flatMap((value) => {
             const same = values.filter((v) => v === value);
