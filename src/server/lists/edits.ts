@@ -61,7 +61,8 @@ export async function editCellsIn(
     .forUpdate()
     .execute();
   if (rows.length < byRecord.size && edits.some((e) => e.from !== undefined)) {
-    const gone = edits.find((e) => !rows.some((r) => r.id === e.record))!;
+    const there = new Set(rows.map((row) => row.id));
+    const gone = edits.find((e) => !there.has(e.record))!;
     throw new Refusal(
       `This record was taken out of the list in another window just now. What you wrote, “${gone.value}”, was not kept; undoing brings the record back.`,
       409,
@@ -106,8 +107,9 @@ function clashesOf(
   columns: readonly Column[],
 ): CellClash[] {
   const title = titleColumn(columns);
+  const byId = new Map(rows.map((row) => [row.id, row.values]));
   return edits.flatMap(({ record, column, value, from }) => {
-    const values = rows.find((r) => r.id === record)?.values;
+    const values = byId.get(record);
     const here = values?.[column] ?? '';
     if (!values || from === undefined || here === from || here === value) return [];
     // a value that was kept back from whoever changes it is known there by its token
