@@ -24,6 +24,9 @@ export default defineConfig({
         test: {
           name: 'core',
           include: ['tests/core/**/*.test.ts'],
+          // nothing in the core holds anything between two calls that another test could see
+          isolate: false,
+          maxWorkers: 2,
           setupFiles: ['tests/helpers/seed.ts'],
           testTimeout: 60_000,
         },
@@ -35,6 +38,7 @@ export default defineConfig({
           name: 'core ui',
           include: ['tests/ui/**/*.test.{ts,tsx}'],
           environment: 'jsdom',
+          maxWorkers: 2,
           setupFiles: ['tests/helpers/jsdom.ts'],
           testTimeout: 60_000,
         },

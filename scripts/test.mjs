@@ -52,15 +52,32 @@ const run = (command, args, env = {}) =>
   spawnSync(command, args, { cwd: root, stdio: 'inherit', env: { ...process.env, ...env } })
     .status === 0;
 
-/** A check without counts of its own shows only when it fails. */
-function check(name, command, args) {
-  say(`${name} …`);
-  if (!run(command, args)) {
-    say(`${name}: failed`);
-    failures.push(name);
-    failed++;
-  }
+/** Checks without counts of their own, two at a time; what one says is shown when it is over. */
+async function check(checks) {
+  const waiting = [...checks];
+  const next = async () => {
+    for (let one = waiting.shift(); one; one = waiting.shift()) {
+      const [name, command, args] = one;
+      const from = Date.now();
+      const { status, said } = await new Promise((resolve) => {
+        const child = spawn(bin(command), args, { cwd: root });
+        const said = [];
+        child.stdout.on('data', (part) => said.push(part));
+        child.stderr.on('data', (part) => said.push(part));
+        child.on('close', (code) =>
+          resolve({ status: code, said: Buffer.concat(said).toString().trim() }),
+        );
+      });
+      say(`${name}: ${status === 0 ? 'in order' : 'failed'}, ${since(from)} s`);
+      if (said) console.log(said);
+      if (status === 0) continue;
+      failures.push(name);
+      failed++;
+    }
+  };
+  await Promise.all([next(), next()]);
 }
+const since = (from) => Math.round((Date.now() - from) / 1000);
 
 function json(path) {
   try {
@@ -98,7 +115,7 @@ async function part(name, work) {
   if (!wanted(name)) return;
   const from = Date.now();
   await work();
-  took.set(name, Math.round((Date.now() - from) / 1000));
+  took.set(name, since(from));
 }
 
 function unitTests(project) {
@@ -164,19 +181,21 @@ process.on('SIGINT', () => {
 });
 try {
   if (only?.some((name) => !parts.includes(name))) throw new Error(`parts are ${parts.join(', ')}`);
-  await part('static', () => {
+  await part('static', async () => {
     if (!run(process.execPath, ['node_modules/next/dist/bin/next', 'typegen'])) failed++;
-    check('Types', bin('tsc'), ['--noEmit']);
-    check('Lint', bin('eslint'), [
-      '.',
-      '--max-warnings=0',
-      '--cache',
-      '--cache-location',
-      '.next/eslint',
+    say('Types, lint, format, boundaries, what nobody uses …');
+    await check([
+      // the longest first
+      ['Lint', 'eslint', ['.', '--max-warnings=0', '--cache', '--cache-location', '.next/eslint']],
+      ['Types', 'tsc', ['--noEmit']],
+      [
+        'Format',
+        'prettier',
+        ['--check', '--log-level=warn', '--cache', '--cache-location=.next/prettier', '.'],
+      ],
+      ['Boundaries', 'depcruise', ['src', 'demo', '--output-type', 'err']],
+      ['What nobody uses', 'knip', ['--no-progress', '--exclude', 'types,duplicates']],
     ]);
-    check('Format', bin('prettier'), ['--check', '--log-level=warn', '.']);
-    check('Boundaries', bin('depcruise'), ['src', 'demo', '--output-type', 'err']);
-    check('What nobody uses', bin('knip'), ['--no-progress', '--exclude', 'types,duplicates']);
   });
   await part('core', () => {
     say('Core tests …');

@@ -130,12 +130,7 @@ async function handOver(db: Database, job: Job, printer: IppPrinter): Promise<nu
     // whether it was taken, only the printer knows
     if (error instanceof Unreached) return 1;
     if (!(error instanceof PrinterRefused) || !/busy|not-accepting/.test(error.status)) throw error;
-    await db
-      .updateTable('print_jobs')
-      .set({ state: 'waiting' })
-      .where('id', '=', job.id)
-      .where('state', '=', 'sending')
-      .execute();
+    await notTaken(db, job.id);
     return later(db, { ...job, state: 'waiting' }, error.message);
   }
 }
@@ -144,6 +139,15 @@ const taken = (db: Database, id: number, there: number) =>
   db
     .updateTable('print_jobs')
     .set({ state: 'printing', job_there: there, tries: 0, reason: '' })
+    .where('id', '=', id)
+    .where('state', '=', 'sending')
+    .execute();
+
+/** It was not taken, and may be handed over again. */
+const notTaken = (db: Database, id: number) =>
+  db
+    .updateTable('print_jobs')
+    .set({ state: 'waiting' })
     .where('id', '=', id)
     .where('state', '=', 'sending')
     .execute();
@@ -175,12 +179,7 @@ async function whetherTaken(
       'unsure',
       `It was broken off while it was handed over, and the printer cannot say whether it has it. ${lookYourself}`,
     );
-  await db
-    .updateTable('print_jobs')
-    .set({ state: 'waiting' })
-    .where('id', '=', job.id)
-    .where('state', '=', 'sending')
-    .execute();
+  await notTaken(db, job.id);
   return 0;
 }
 
