@@ -159,6 +159,7 @@ test('where nobody can know whether it came out, it is not sent again', async ()
 });
 
 test('a number that is somebody else’s by now is not followed, and not called off', async () => {
+  const before = hut.printed().length;
   await sendToPrinter(t.db, printer, { run });
   await step();
   const { id } = await job();
@@ -172,6 +173,8 @@ test('a number that is somebody else’s by now is not followed, and not called 
   await step();
   expect(await job()).toMatchObject({ state: 'unsure' });
   hut.paper(true);
+  // it comes out; the next test counts what does
+  await until(() => hut.printed().length > before);
 });
 
 test('a printer that is off gets it when it is on; one out of paper says so; what is called off ends', async () => {
