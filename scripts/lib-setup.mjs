@@ -3,7 +3,7 @@
  * only.
  */
 import { execFileSync, spawnSync } from 'node:child_process';
-import { existsSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
+import { existsSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
@@ -127,11 +127,11 @@ export const startCommand = join(programFolder, 'scripts/start.mjs');
  * Makes one file of each program and what they share: to read hundreds at every start takes
  * seconds.
  */
-const buildPrograms = () =>
+const bundle = (all, folder) =>
   spawnSync(
     join(root, 'node_modules/.bin/esbuild'),
     [
-      ...programs.map((program) => `${program}.ts`),
+      ...all.map((program) => `${program}.ts`),
       '--bundle',
       '--splitting',
       '--platform=node',
@@ -141,11 +141,23 @@ const buildPrograms = () =>
       '--sourcemap',
       '--outbase=.',
       '--out-extension:.js=.mjs',
-      `--outdir=${programFolder}`,
+      `--outdir=${folder}`,
       '--log-level=warning',
     ],
     { cwd: root, encoding: 'utf8' },
   );
+
+/**
+ * The programs that tests start in processes of their own, built from the sources as they are now.
+ * @returns the folder; in the tree, where the packages are found from
+ */
+export function buildForTests() {
+  const folder = join(root, '.next/programs-of-tests');
+  rmSync(folder, { recursive: true, force: true });
+  const { status, stderr } = bundle([...programs, 'tests/helpers/one-step'], folder);
+  if (status !== 0) giveUp(`The programs for the tests could not be built:\n${stderr}`);
+  return folder;
+}
 
 /** Builds the application when its sources are newer than the last build. */
 export function needBuild() {
@@ -170,6 +182,6 @@ export function needBuild() {
     stdio: ['ignore', 'pipe', 'pipe'],
     env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1', NODE_ENV: 'production' },
   });
-  for (const { status, stdout, stderr } of [result, buildPrograms()])
+  for (const { status, stdout, stderr } of [result, bundle(programs, programFolder)])
     if (status !== 0) giveUp(`The build did not work:\n${stdout}\n${stderr}`);
 }

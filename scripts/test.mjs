@@ -8,7 +8,15 @@ import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { availableParallelism, tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { createServer } from 'node:net';
-import { needBuild, needDebian, needPackages, root, say, startCommand } from './lib-setup.mjs';
+import {
+  buildForTests,
+  needBuild,
+  needDebian,
+  needPackages,
+  root,
+  say,
+  startCommand,
+} from './lib-setup.mjs';
 
 /**
  * As many files of browser tests as go side by side, each on an application of its own. Such a test
@@ -118,7 +126,7 @@ async function part(name, work) {
   took.set(name, since(from));
 }
 
-function unitTests(project) {
+function unitTests(project, env = {}) {
   const report = join(scratch, `${project}.json`);
   run(
     bin('vitest'),
@@ -131,7 +139,7 @@ function unitTests(project) {
       '--reporter=./scripts/flaky-reporter.mjs',
       `--outputFile.json=${report}`,
     ],
-    { ...(database ? { DATABASE_URL: database.url } : {}), LOG_LEVEL: 'silent' },
+    { ...env, LOG_LEVEL: 'silent' },
   );
   const result = json(report);
   passed += result?.numPassedTests ?? 0;
@@ -204,7 +212,10 @@ try {
   await part('server', async () => {
     database = await startPostgres('test', { fresh: true });
     say('Server tests …');
-    unitTests('server');
+    unitTests('server', {
+      DATABASE_URL: database.url,
+      HAND_STAMP_PROGRAMS: buildForTests(),
+    });
   });
   await part('browser', async () => {
     needBuild();

@@ -60,6 +60,8 @@ test('a printed sign leads elsewhere after printing, singly and for all ticked',
   page,
 }) => {
   await page.goto('/links');
+  // a press on a page that does not listen yet is lost
+  await expect(grid(page).getByRole('row').first()).toBeVisible();
   await page.getByTitle('Of which list').click();
   await page.getByRole('option', { name: /Accessions/ }).click();
   const rows = grid(page).getByRole('row');

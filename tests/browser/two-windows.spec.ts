@@ -200,6 +200,39 @@ test('keys pressed while a page comes up are kept for it; Escape closes every ed
   await expect(row(page, 1)).toHaveAttribute('aria-selected', 'true');
 });
 
+test('what is pressed while a page comes up is pressed once it listens, and once only', async ({
+  page,
+}) => {
+  let letThrough = (): void => undefined;
+  const held = new Promise<void>((resolve) => (letThrough = resolve));
+  await page.route(/\/_next\/static\/.*\.js/, async (route) => {
+    await held;
+    await route.continue().catch(() => undefined);
+  });
+  await page.goto('/bring-in', { waitUntil: 'commit' });
+  // shown already, and nothing of it runs
+  const paste = page.getByRole('button', { name: /^A paste/ });
+  await paste.click();
+  await expect(paste).not.toHaveAttribute('aria-pressed', 'true');
+  letThrough();
+  await expect(page.getByRole('heading', { name: 'From a paste' })).toBeVisible();
+
+  // what was pressed last counts, and who then presses elsewhere means nothing any more
+  await page.unroute(/\/_next\/static\/.*\.js/);
+  const again = new Promise<void>((resolve) => (letThrough = resolve));
+  await page.route(/\/_next\/static\/.*\.js/, async (route) => {
+    await again;
+    await route.continue().catch(() => undefined);
+  });
+  await page.goto('/bring-in', { waitUntil: 'commit' });
+  await paste.click();
+  await page.getByRole('heading', { name: 'Bring in records' }).click();
+  letThrough();
+  await page.unroute(/\/_next\/static\/.*\.js/);
+  await page.getByRole('button', { name: /^Typing/ }).click();
+  await expect(page.getByRole('heading', { name: 'From a paste' })).toHaveCount(0);
+});
+
 test('secrets reach the window only when someone asks to see them', async ({ page }) => {
   const told: string[] = [];
   page.on('response', async (response) => {

@@ -26,6 +26,7 @@ import { seal, unseal } from '../../src/server/platform/sealed';
 import { testDatabase, type TestDatabase } from '../helpers/database';
 import { signedIn } from '../helpers/people';
 import { runsIn, workOff } from '../helpers/runs';
+import { argumentsOf } from '../helpers/programs';
 
 /**
  * An installation that lasts: backed up, restored, given another key, watched, and shared by
@@ -377,7 +378,7 @@ test('the In-tray has one holder; when it is killed the next takes over within t
   const start = () => {
     const child = spawn(
       process.execPath,
-      ['--expose-gc', '--import', 'tsx', 'src/server/tasks/worker.ts'],
+      ['--expose-gc', ...argumentsOf('src/server/tasks/worker')],
       {
         env: {
           ...process.env,

@@ -16,6 +16,7 @@ import { viewJournal } from '../../src/server/access';
 import { signedIn, type Signed } from '../helpers/people';
 import { testDatabase, type TestDatabase } from '../helpers/database';
 import { runsIn } from '../helpers/runs';
+import { argumentsOf } from '../helpers/programs';
 
 /**
  * Secrets planted in a list: none may leave the server in any answer, file or log, unless somebody
@@ -400,7 +401,7 @@ test('in no news, and in no line that a worker writes, however much it is told t
   await sql`update runs set frozen = (frozen::jsonb - 'piece')::json where id = ${broken}`.execute(
     t.db,
   );
-  const child = spawn(process.execPath, ['--import', 'tsx', 'src/server/tasks/worker.ts'], {
+  const child = spawn(process.execPath, argumentsOf('src/server/tasks/worker'), {
     env: { ...process.env, DATABASE_URL: t.url, LOG_LEVEL: 'trace' },
     stdio: ['ignore', 'pipe', 'pipe'],
   });

@@ -2,7 +2,7 @@ import { headers } from 'next/headers';
 import type { ReactNode } from 'react';
 import { standInsFor, whoAsks } from '@/server/access';
 import { database } from '@/server/platform';
-import { earlyKeysScript } from '@/ui/kit/early-keys';
+import { earlyHandsScript } from '@/ui/kit/early-hands';
 import { StyleRegistry } from '@/ui/kit/registry';
 import { Frame } from '@/ui/shell/frame';
 
@@ -16,7 +16,7 @@ export default async function Layout({ children }: { children: ReactNode }) {
       <script
         nonce={nonce}
         suppressHydrationWarning
-        dangerouslySetInnerHTML={{ __html: earlyKeysScript }}
+        dangerouslySetInnerHTML={{ __html: earlyHandsScript }}
       />
       <StyleRegistry>
         <Frame me={await whoIsHere()}>{children}</Frame>

@@ -2,13 +2,14 @@
 
 import Link from 'next/link';
 import { usePathname } from 'next/navigation';
-import type { ReactNode } from 'react';
+import { useLayoutEffect, type ReactNode } from 'react';
 import { createGlobalStyle, styled } from 'styled-components';
 import * as contract from '../../contract';
 import type { Me } from '../../contract';
 import { slicesOf } from '../../core/artwork/font-catalogue';
 import { includes, type Right } from '../../core/access/rights';
 import { Brand } from '../kit/brand';
+import { takePresses } from '../kit/early-hands';
 import { MayContext, MeContext } from '../kit/me';
 import { Queries } from '../kit/queries';
 import { MeMenu } from './me-menu';
@@ -135,6 +136,7 @@ function NotYours() {
 /** What stands round every page of the workspace, for whoever is signed in. */
 export function Frame({ me, children }: { me: Me | undefined; children: ReactNode }) {
   const path = usePathname();
+  useLayoutEffect(takePresses, []);
   const right = me?.person.right ?? 'scans';
   // a code shown large has the window to itself
   const bare = path.startsWith('/code/large');

@@ -17,6 +17,7 @@ import { readAll } from '../../helpers/barcode';
 import { testDatabase, type TestDatabase } from '../../helpers/database';
 import { mailServer, mailSettings, type TestMailServer } from '../../helpers/mail-server';
 import { runsIn } from '../../helpers/runs';
+import { argumentsOf } from '../../helpers/programs';
 
 let t: TestDatabase;
 let post: TestMailServer;
@@ -270,7 +271,7 @@ test('killed while it hands a mail over, or losing its database, a worker leaves
     });
     const child = spawn(
       process.execPath,
-      ['--import', 'tsx', 'tests/helpers/one-step.ts', 'mails', JSON.stringify({ run })],
+      [...argumentsOf('tests/helpers/one-step'), 'mails', JSON.stringify({ run })],
       { env: { ...process.env, DATABASE_URL: t.url }, stdio: 'ignore' },
     );
     const ended = once(child, 'exit');

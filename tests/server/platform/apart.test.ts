@@ -6,6 +6,7 @@ import { Refusal } from '../../../src/server/platform/refusal';
 import { askIntake } from '../../../src/server/sources/reread';
 import { performTask } from '../../../src/server/tasks/registry';
 import { testDatabase, type TestDatabase } from '../../helpers/database';
+import { argumentsOf } from '../../helpers/programs';
 import { hostilePictures, hostileSheets } from '../../hostile/files';
 
 let t: TestDatabase;
@@ -92,7 +93,7 @@ test('hostile pictures are refused in words or drawn, and another is drawn after
 
 /** A worker as the start command starts it, given little memory for a task. */
 function worker(taskMb: number): ChildProcess {
-  const child = spawn(process.execPath, ['--import', 'tsx', 'src/server/tasks/worker.ts'], {
+  const child = spawn(process.execPath, argumentsOf('src/server/tasks/worker'), {
     env: {
       ...process.env,
       DATABASE_URL: t.url,

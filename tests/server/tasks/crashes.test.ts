@@ -19,6 +19,7 @@ import { testDatabase, type TestDatabase } from '../../helpers/database';
 import { readAll } from '../../helpers/barcode';
 import { renderPdf } from '../../helpers/poppler';
 import { runsIn } from '../../helpers/runs';
+import { argumentsOf } from '../../helpers/programs';
 
 const people = (count: number): string[][] =>
   Array.from({ length: count }, (_, i) => [
@@ -27,7 +28,7 @@ const people = (count: number): string[][] =>
   ]);
 
 const spawnWorker = (url: string): ChildProcess =>
-  spawn(process.execPath, ['--import', 'tsx', 'src/server/tasks/worker.ts'], {
+  spawn(process.execPath, argumentsOf('src/server/tasks/worker'), {
     env: { ...process.env, DATABASE_URL: url, LOG_LEVEL: 'silent' },
     stdio: 'ignore',
   });

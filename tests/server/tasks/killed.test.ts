@@ -9,6 +9,7 @@ import { askIntake } from '../../../src/server/sources/reread';
 import { allTasks, performTask } from '../../../src/server/tasks/registry';
 import { testDatabase, type TestDatabase } from '../../helpers/database';
 import { runsIn } from '../../helpers/runs';
+import { argumentsOf } from '../../helpers/programs';
 
 /**
  * A process is killed after its change is saved and before the verdicts follow: it waits for the
@@ -93,9 +94,7 @@ test.each([
   const child = spawn(
     process.execPath,
     [
-      '--import',
-      'tsx',
-      'tests/helpers/one-step.ts',
+      ...argumentsOf('tests/helpers/one-step'),
       what,
       JSON.stringify({ list, record: records[0]!.id, intake }),
     ],

@@ -1,7 +1,7 @@
 'use client';
 
 import { useEffect, useLayoutEffect, useRef, type RefObject } from 'react';
-import { takeKeys } from '../../kit/early-keys';
+import { takeKeys } from '../../kit/early-hands';
 import { useKeysOn } from '../../kit/key-choice';
 import { bands, type JobScreenState } from './context';
 

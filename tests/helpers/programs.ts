@@ -1,0 +1,13 @@
+import { join } from 'node:path';
+
+/** What runs beside the tests in processes of their own. */
+type Program = 'src/server/tasks/worker' | 'tests/helpers/one-step';
+
+/**
+ * What Node.js is told to run one: as `npm test` built it from these very sources, since to read
+ * hundreds of files at each start takes many seconds; or as it is written.
+ */
+export function argumentsOf(program: Program): string[] {
+  const built = process.env.HAND_STAMP_PROGRAMS;
+  return built ? [join(built, `${program}.mjs`)] : ['--import', 'tsx', `${program}.ts`];
+}
