@@ -1,11 +1,11 @@
 import { afterEach, beforeEach, expect, test, vi } from 'vitest';
 import { takePresses } from '../../../src/ui/kit/early-hands';
 
-let pressed: ReturnType<typeof vi.fn>;
+let pressed: ReturnType<typeof vi.fn<() => void>>;
 let button: HTMLButtonElement;
 beforeEach(() => {
   vi.useFakeTimers();
-  pressed = vi.fn();
+  pressed = vi.fn<() => void>();
   button = document.body.appendChild(document.createElement('button'));
   button.addEventListener('click', () => pressed());
 });
