@@ -20,10 +20,10 @@ import type {
   SeenCode,
 } from '../../workers/protocol';
 
-/** A worker, and what is rejected when it ends or cannot be begun. */
+/** A worker, and those who are told when it ends or cannot be begun. */
 interface Begun {
   core: Remote<CoreWorker>;
-  gone: Promise<never>;
+  waiting: Set<(error: Error) => void>;
 }
 let begun: Begun | undefined;
 
@@ -35,20 +35,17 @@ function begin(): Begun {
   const worker = new Worker(new URL('../../workers/core.worker.ts', import.meta.url), {
     type: 'module',
   });
-  const gone = new Promise<never>((_, reject) => {
-    const ended = (event: Event) => {
-      event.preventDefault();
-      worker.terminate();
-      // the next who asks gets another; whoever waits would wait for ever
-      if (begun?.gone === gone) begun = undefined;
-      reject(new Error(goneWords));
-    };
-    worker.onerror = ended;
-    worker.onmessageerror = ended;
-  });
-  // nobody may be waiting when it ends
-  gone.catch(() => undefined);
-  return { core: wrap<CoreWorker>(worker), gone };
+  const made: Begun = { core: wrap<CoreWorker>(worker), waiting: new Set() };
+  const ended = (event: Event) => {
+    event.preventDefault();
+    worker.terminate();
+    // the next who asks gets another; whoever waits would wait for ever
+    if (begun === made) begun = undefined;
+    for (const tell of made.waiting) tell(new Error(goneWords));
+  };
+  worker.onerror = ended;
+  worker.onmessageerror = ended;
+  return made;
 }
 
 /**
@@ -56,8 +53,14 @@ function begin(): Begun {
  * @throws Error in words, also where the worker ends meanwhile
  */
 function away<T>(work: (core: Remote<CoreWorker>) => Promise<T>): Promise<T> {
-  begun ??= begin();
-  return Promise.race([work(begun.core), begun.gone]);
+  const { core, waiting } = (begun ??= begin());
+  // not a race with one promise of its end, which would hold every answer as long as it lives
+  return new Promise<T>((resolve, reject) => {
+    waiting.add(reject);
+    work(core)
+      .then(resolve, reject)
+      .finally(() => waiting.delete(reject));
+  });
 }
 
 /** What was drawn, apart from what was asked of the server: none of it grows old. */
