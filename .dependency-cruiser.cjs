@@ -71,6 +71,17 @@ module.exports = {
       'workers are thin shells around the core',
     ),
     {
+      name: 'no-schemas-in-the-browser',
+      comment: 'what is asked is named; the contract gives a browser types only (decision 79)',
+      severity: 'error',
+      from: { path: '^src/(ui|workers)/' },
+      to: {
+        path: '^src/contract/',
+        pathNot: '^src/contract/(client|ledger)\\.ts$',
+        dependencyTypesNot: ['type-only'],
+      },
+    },
+    {
       name: 'only-the-reader',
       severity: 'error',
       from: { path: '^src/' },

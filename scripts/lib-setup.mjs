@@ -182,6 +182,8 @@ export function needBuild() {
     stdio: ['ignore', 'pipe', 'pipe'],
     env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1', NODE_ENV: 'production' },
   });
-  for (const { status, stdout, stderr } of [result, bundle(programs, programFolder)])
+  const smaller = () =>
+    spawnSync(process.execPath, [join(root, 'scripts/compress.mjs')], { cwd: root });
+  for (const { status, stdout, stderr } of [result, smaller(), bundle(programs, programFolder)])
     if (status !== 0) giveUp(`The build did not work:\n${stdout}\n${stderr}`);
 }

@@ -20,7 +20,7 @@ export function rightsPage(): string {
   return [
     '# Who may use which route',
     '',
-    'Made from the contract by `npm run rights`; a test compares it with what every route really does. Each right includes those below it:',
+    'Made from the contract by `npm run routes`; a test compares it with what every route really does. Each right includes those below it:',
     '',
     ...[...rights].reverse().map((right) => `- **${right}**: ${rightWords[right].about}`),
     '',

@@ -1,11 +1,14 @@
 /**
- * The web server: what is scanned is answered at once, everything else by the application. The
+ * The web server: what is scanned is answered at once, scripts and styles as they were compressed
+ * when they were built (decision 79), everything else by the application. The
  * framework takes some two milliseconds for a request of any kind, a link one third of one; on the
  * day everybody scans, that is the difference between 500 a second and many times as many.
  */
 import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
+import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import next from 'next';
+import send from 'send';
 import { headersOfAll } from './headers';
 
 const development = process.env.NODE_ENV === 'development';
@@ -23,13 +26,51 @@ const scansPath = /^\/api\/checkpoints\/(\d{1,9})\/scans(?:\?|$)/;
 
 const server = createServer((request, response) => {
   const answer = answerAhead(request);
-  if (answer === undefined) return void toApplication(request, response);
+  if (answer === undefined)
+    return void (sendBuilt(request, response) ?? toApplication(request, response));
   answer.then((done) => give(done, request, response)).catch(() => response.destroy());
 });
 const application = next({ dev: development, hostname, port, httpServer: server });
 const toApplication = (request: IncomingMessage, response: ServerResponse) =>
   ready.then((answer) => answer(request, response)).catch(() => response.destroy());
 const ready = application.prepare().then(() => application.getRequestHandler());
+
+const builtPath = /^\/_next\/static\/([^?]+\.(js|css))(?:\?|$)/;
+const builtFolder = join(process.cwd(), '.next/static');
+const types = { js: 'text/javascript; charset=utf-8', css: 'text/css; charset=utf-8' };
+/** The forms that `scripts/compress.mjs` lays down, the smaller first, by their content coding. */
+const forms = [
+  { coding: 'br', taken: /\bbr\b(?!\s*;\s*q=0(\.0*)?\s*(,|$))/, ending: '.br' },
+  { coding: 'gzip', taken: /\bgzip\b(?!\s*;\s*q=0(\.0*)?\s*(,|$))/, ending: '.gz' },
+] as const;
+/**
+ * Sends a script or a style as it was compressed when it was built; its name changes with what is in
+ * it, so it holds for ever. What is not there is left to the application.
+ *
+ * @returns undefined where it is something else that is asked for
+ */
+function sendBuilt(request: IncomingMessage, response: ServerResponse): true | undefined {
+  const [, path, kind] = builtPath.exec(request.url ?? '') ?? [];
+  const form = forms.find((f) => f.taken.test(String(request.headers['accept-encoding'] ?? '')));
+  if (development || !path || !form || !/^(GET|HEAD)$/.test(request.method ?? '')) return undefined;
+  send(request, path + form.ending, {
+    root: builtFolder,
+    maxAge: '365 d',
+    immutable: true,
+    acceptRanges: false,
+  })
+    .on('headers', () => {
+      setHeaders(response);
+      response.setHeader('Content-Type', types[kind as keyof typeof types]);
+      response.setHeader('Content-Encoding', form.coding);
+      response.setHeader('Vary', 'Accept-Encoding');
+    })
+    .on('error', () =>
+      response.headersSent ? response.destroy() : void toApplication(request, response),
+    )
+    .pipe(response);
+  return true;
+}
 
 /**
  * What answers ahead: loaded with the first that is asked of it, since most of the program comes
@@ -96,13 +137,17 @@ function asked(request: IncomingMessage): Request {
   } as RequestInit);
 }
 
+function setHeaders(response: ServerResponse): void {
+  for (const [name, value] of Object.entries(headersOfAll)) response.setHeader(name, value);
+  response.setHeader('Cross-Origin-Resource-Policy', 'same-origin');
+}
+
 async function give(
   answer: Response,
   request: IncomingMessage,
   response: ServerResponse,
 ): Promise<void> {
-  for (const [name, value] of Object.entries(headersOfAll)) response.setHeader(name, value);
-  response.setHeader('Cross-Origin-Resource-Policy', 'same-origin');
+  setHeaders(response);
   for (const [name, value] of answer.headers) response.setHeader(name, value);
   response.statusCode = answer.status;
   response.end(request.method === 'HEAD' ? undefined : Buffer.from(await answer.arrayBuffer()));

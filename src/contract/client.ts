@@ -1,4 +1,14 @@
-import { addressOf, type AnswerOf, type GivenInput, type Route } from './route';
+import type * as contract from './index';
+import { pathTo } from './path-to';
+import { paths } from './paths';
+import type { AnswerOf, GivenInput } from './route';
+
+/** A route that a browser asks, by its name in the contract. */
+export type RouteName = keyof typeof paths;
+type RouteOf<N extends RouteName> = (typeof contract)[N];
+type UploadName = {
+  [N in RouteName]: RouteOf<N> extends { upload: object } ? N : never;
+}[RouteName];
 
 /** Asks the server; an error carries the server's own words. */
 export class ApiError extends Error {
@@ -25,15 +35,28 @@ type Input<R> =
     ? [input?: GivenInput<R>, options?: AskOptions]
     : [input: GivenInput<R>, options?: AskOptions];
 
-/** Asks a route of the contract. @throws ApiError */
-export async function ask<const R extends Route>(
-  route: R,
-  ...[input, options = {}]: Input<R>
-): Promise<AnswerOf<R>> {
+/**
+ * The address of a route with what stands in its open parts, and its query. What is undefined is
+ * left out.
+ */
+export const addressTo = <const N extends RouteName>(
+  name: N,
+  input: { params?: object; query?: object } = {},
+): string => pathTo(paths[name][1], input);
+
+/**
+ * Asks a route of the contract. It is named, so that no schema comes into the browser with it.
+ *
+ * @throws ApiError
+ */
+export async function ask<const N extends RouteName>(
+  name: N,
+  ...[input, options = {}]: Input<RouteOf<N>>
+): Promise<AnswerOf<RouteOf<N>>> {
   const given = (input ?? {}) as { params?: object; query?: object; body?: unknown };
   const text = given.body === undefined ? undefined : JSON.stringify(given.body);
   const query = options.device ? { ...given.query, as: 'device' } : given.query;
-  return answered(route, addressOf(route, { ...given, query }), {
+  return answered(name, addressTo(name, { ...given, query }), {
     headers: text === undefined ? undefined : { 'content-type': 'application/json' },
     body: text,
     // a change reaches the server also when the page is left in the same moment; browsers take up
@@ -44,15 +67,15 @@ export async function ask<const R extends Route>(
 }
 
 /** Sends the bytes of a file to a route of the contract. @throws ApiError */
-export function send<const R extends Route & { upload: object }>(
-  route: R,
+export function send<const N extends UploadName>(
+  name: N,
   bytes: Blob,
-  name: string,
+  fileName: string,
   input: { params?: object; query?: object; headers?: Record<string, string> } = {},
-): Promise<AnswerOf<R>> {
-  return answered(route, addressOf(route, input), {
+): Promise<AnswerOf<RouteOf<N>>> {
+  return answered(name, addressTo(name, input), {
     headers: {
-      'x-file-name': encodeURIComponent(name),
+      'x-file-name': encodeURIComponent(fileName),
       'content-type': 'application/octet-stream',
       ...input.headers,
     },
@@ -60,14 +83,15 @@ export function send<const R extends Route & { upload: object }>(
   });
 }
 
-async function answered<R extends Route>(
-  route: R,
+async function answered<const N extends RouteName>(
+  name: N,
   address: string,
   request: RequestInit,
-): Promise<AnswerOf<R>> {
+): Promise<AnswerOf<RouteOf<N>>> {
+  const [method, , anyone] = paths[name] as readonly [string, string, 'anyone'?];
   let response: Response;
   try {
-    response = await fetch(address, { method: route.method, ...request });
+    response = await fetch(address, { method, ...request });
   } catch (error) {
     if (error instanceof DOMException) throw error;
     throw new ApiError(
@@ -76,7 +100,7 @@ async function answered<R extends Route>(
     );
   }
   const data: unknown = await response.json().catch(() => ({}));
-  if (response.status === 401 && route.right !== 'anyone' && typeof window !== 'undefined')
+  if (response.status === 401 && !anyone && typeof window !== 'undefined')
     window.dispatchEvent(new Event(signedOutEvent));
   if (!response.ok)
     throw new ApiError(
@@ -86,7 +110,7 @@ async function answered<R extends Route>(
       response.status,
       data && typeof data === 'object' ? (data as Record<string, unknown>) : {},
     );
-  return data as AnswerOf<R>;
+  return data as AnswerOf<RouteOf<N>>;
 }
 
 /** What went wrong, and under what number whoever keeps this installation finds it in the log. */

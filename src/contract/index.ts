@@ -30,6 +30,7 @@ export * from './documents';
 export * from './installation';
 export * from './intakes';
 export * from './jobs';
+export * from './ledger';
 export * from './links';
 export * from './lists';
 export * from './mail';

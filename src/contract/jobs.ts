@@ -15,12 +15,7 @@ import {
 } from './common';
 import { rightSchema } from './access';
 import { defineRoute } from './route';
-
-export const filters = ['all', 'ready', 'look', 'out', 'new', 'changed'] as const;
-export type Filter = (typeof filters)[number];
-
-export const bands = ['records', 'stamps', 'piece', 'run'] as const;
-export type Band = (typeof bands)[number];
+import { filters } from './ledger';
 
 export const runStateSchema = z.enum(['waiting', 'running', 'done', 'failed', 'cancelled']);
 export type RunState = z.infer<typeof runStateSchema>;
@@ -125,9 +120,6 @@ export const rowsQuerySchema = viewSchema.extend({
   /** Columns whose secrets someone asked to see, such as `c3,w5`. */
   reveal: z.string().max(2000).optional(),
 });
-
-/** Records that are loaded at a time. */
-export const rowsInWindow = 100;
 
 export const ledgerRowSchema = z.strictObject({
   id: z.number(),

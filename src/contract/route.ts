@@ -1,6 +1,7 @@
 import type { z } from 'zod';
 import type { KeyRight } from '../core/access/keys';
 import type { Right } from '../core/access/rights';
+import { pathTo } from './path-to';
 
 /**
  * Most bytes of JSON that a route takes: a few words, a document with pictures in its looks,
@@ -105,19 +106,6 @@ export type GivenInput<R> = Field<R, 'params'> & Field<R, 'query'> & Field<R, 'b
 /** What is answered, as JSON. */
 export type AnswerOf<R> = Of<R, 'answer'> extends z.ZodType ? z.output<Of<R, 'answer'>> : Response;
 
-/**
- * The path of a route with what stands in its open parts, and its query. What is undefined is left
- * out.
- */
-export function addressOf(route: Route, input: { params?: object; query?: object } = {}): string {
-  const params = (input.params ?? {}) as Record<string, unknown>;
-  const path = route.path.replace(/\{(\w+)\}/g, (_, name: string) =>
-    encodeURIComponent(String(params[name])),
-  );
-  const query = new URLSearchParams();
-  for (const [name, value] of Object.entries(input.query ?? {}))
-    if (value !== undefined && value !== '')
-      query.set(name, typeof value === 'object' ? JSON.stringify(value) : String(value));
-  const text = query.toString();
-  return text === '' ? path : `${path}?${text}`;
-}
+/** The path of a route with what stands in its open parts, and its query. */
+export const addressOf = (route: Route, input: { params?: object; query?: object } = {}): string =>
+  pathTo(route.path, input);

@@ -1,6 +1,5 @@
 import { expose } from 'comlink';
-import * as contract from '../contract';
-import { ask } from '../contract/client';
+import { addressTo, ask } from '../contract/client';
 /**
  * Runs the core away from the page: encodes codes, lays out pieces, reads artwork back. A thin
  * shell.
@@ -66,8 +65,8 @@ function loadPart(key: string, slice?: number): Promise<void> {
   if (!wait) {
     const address =
       slice === undefined
-        ? contract.addressOf(contract.typeface, { params: { key } })
-        : contract.addressOf(contract.typefacePart, { params: { key, slice } });
+        ? addressTo('typeface', { params: { key } })
+        : addressTo('typefacePart', { params: { key, slice } });
     wait = fetch(address).then(async (response) => {
       if (!response.ok) throw new Error(`The typeface ${key} did not come.`);
       fonts.add(key, new Uint8Array(await response.arrayBuffer()), slice);
@@ -151,7 +150,7 @@ async function flushSymbols(key: string): Promise<void> {
   wantedSymbols.delete(key);
   if (!batch) return;
   try {
-    const { symbols } = await ask(contract.sealedSymbols, {
+    const { symbols } = await ask('sealedSymbols', {
       body: { stamp: batch.stamp, records: [...batch.waiting.keys()] },
     });
     for (const [record, told] of batch.waiting) {
@@ -230,7 +229,7 @@ async function loadPictures(
   for (const element of piece.elements) {
     const name = element.kind === 'picture' ? pictureNameOf(element, values) : undefined;
     if (!name || list === undefined || pictures.get(keyOf(name))) continue;
-    const { picture } = await ask(contract.viewListPicture, {
+    const { picture } = await ask('viewListPicture', {
       params: { id: list },
       query: { name },
     });

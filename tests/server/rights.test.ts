@@ -8,6 +8,7 @@ import { shareWith } from '../../src/server/access';
 import { changeJob, viewJob } from '../../src/server/jobs';
 import { editCells } from '../../src/server/lists';
 import type { Stamp } from '../../src/core/payload/stamp';
+import { pathsFile } from '../../scripts/paths-file';
 import { rightsPage } from '../../scripts/rights-page';
 import { testDatabase, type TestDatabase } from '../helpers/database';
 import { password, sessionOf, signedIn, type Signed } from '../helpers/people';
@@ -120,6 +121,10 @@ describe('all routes', () => {
 
   test('stand in docs/rights.md as they are declared', () => {
     expect(readFileSync('docs/rights.md', 'utf8')).toBe(rightsPage());
+  });
+
+  test('are asked by a browser at the paths that the contract declares', async () => {
+    expect(readFileSync('src/contract/paths.ts', 'utf8')).toBe(await pathsFile());
   });
 });
 

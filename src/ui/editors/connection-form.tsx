@@ -1,5 +1,5 @@
 'use client';
-import * as contract from '../../contract';
+import type * as contract from '../../contract';
 
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
@@ -21,8 +21,7 @@ export function ConnectionForm({ onKept }: { onKept: (id: number) => void }) {
   const [form, setForm] = useState(blank);
   const [tls, setTls] = useState<contract.NewConnection['tls']>('yes');
   const keep = useMutation({
-    mutationFn: () =>
-      ask(contract.keepConnection, { body: { ...form, tls, port: Number(form.port) } }),
+    mutationFn: () => ask('keepConnection', { body: { ...form, tls, port: Number(form.port) } }),
     onSuccess: ({ id }) => onKept(id),
   });
   return (

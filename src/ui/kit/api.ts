@@ -1,1 +1,1 @@
-export { ApiError, ask, send, signedOutEvent } from '../../contract/client';
+export { addressTo, ApiError, ask, send, signedOutEvent } from '../../contract/client';

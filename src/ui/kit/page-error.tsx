@@ -2,7 +2,6 @@
 
 import { useRouter } from 'next/navigation';
 import { startTransition, useEffect } from 'react';
-import * as contract from '../../contract';
 import { ask } from './api';
 import { PlainButton } from './controls';
 
@@ -36,7 +35,7 @@ export function PageError({ error, reset }: PageErrorProps) {
       if (!renewed) return again();
       const last = Number(sessionStorage.getItem(renewedKey) ?? 0);
       if (Date.now() - last < renewedAgainAfter) return;
-      ask(contract.health, { query: { only: 'live' } }).then(
+      ask('health', { query: { only: 'live' } }).then(
         () => {
           sessionStorage.setItem(renewedKey, String(Date.now()));
           again();

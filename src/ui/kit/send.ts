@@ -1,4 +1,3 @@
-import * as contract from '../../contract';
 import { send } from './api';
 
 /**
@@ -11,5 +10,5 @@ export async function sendFile(
   { list, pasted }: { list?: number; pasted?: boolean } = {},
 ): Promise<number> {
   const headers: Record<string, string> = pasted ? { 'x-pasted': 'yes' } : {};
-  return (await send(contract.startIntake, body, name, { query: { list }, headers })).id;
+  return (await send('startIntake', body, name, { query: { list }, headers })).id;
 }

@@ -1,6 +1,4 @@
 'use client';
-import * as contract from '../../contract';
-
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { includes, sharedRights, type SharedRight } from '../../core/access/rights';
@@ -16,12 +14,12 @@ export function Sharing({ of, id }: { of: 'job' | 'list'; id: number }) {
   const key = ['shares', of, id];
   const { data, error } = useQuery({
     queryKey: key,
-    queryFn: () => ask(of === 'job' ? contract.jobShares : contract.listShares, { params: { id } }),
+    queryFn: () => ask(of === 'job' ? 'jobShares' : 'listShares', { params: { id } }),
   });
   const [problem, setProblem] = useState<string>();
   const [right, setRight] = useState<SharedRight>('looks');
   const share = (person: string, to: SharedRight | null) =>
-    void ask(of === 'job' ? contract.shareJob : contract.shareList, {
+    void ask(of === 'job' ? 'shareJob' : 'shareList', {
       params: { id },
       body: { person, right: to },
     }).then(

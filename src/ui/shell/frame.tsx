@@ -4,11 +4,11 @@ import Link from 'next/link';
 import { usePathname } from 'next/navigation';
 import { useLayoutEffect, type ReactNode } from 'react';
 import { createGlobalStyle, styled } from 'styled-components';
-import * as contract from '../../contract';
 import type { Me } from '../../contract';
 import { slicesOf } from '../../core/artwork/font-catalogue';
 import { includes, type Right } from '../../core/access/rights';
 import { Brand } from '../kit/brand';
+import { addressTo } from '../kit/api';
 import { takePresses } from '../kit/early-hands';
 import { MayContext, MeContext } from '../kit/me';
 import { Queries } from '../kit/queries';
@@ -25,14 +25,14 @@ const whole = [
   ['noto-arabic', 'U+0600-06FF'],
   ['noto-devanagari', 'U+0900-097F'],
 ].map(([key, range]) => ({
-  address: contract.addressOf(contract.typeface, { params: { key } }),
+  address: addressTo('typeface', { params: { key } }),
   range,
 }));
 const inParts = (key: string, from: number, to: number) =>
   slicesOf(key)
     .filter((slice) => slice >= from && slice <= to)
     .map((slice) => ({
-      address: contract.addressOf(contract.typefacePart, { params: { key, slice } }),
+      address: addressTo('typefacePart', { params: { key, slice } }),
       range: `U+${slice.toString(16)}00-${slice.toString(16)}FF`,
     }));
 const scripts = [

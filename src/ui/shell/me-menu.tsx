@@ -3,7 +3,6 @@
 import Link from 'next/link';
 import { useState } from 'react';
 import { styled } from 'styled-components';
-import * as contract from '../../contract';
 import type { Me } from '../../contract';
 import { includes, rightWords } from '../../core/access/rights';
 import { ask } from '../kit/api';
@@ -77,9 +76,7 @@ export function MeMenu({ me: { person, standIns } }: { me: Me }) {
                   <div key={other.id}>
                     <QuietButton
                       looks
-                      onPress={() =>
-                        go(ask(contract.becomeStandIn, { body: { person: other.id } }), '/')
-                      }
+                      onPress={() => go(ask('becomeStandIn', { body: { person: other.id } }), '/')}
                     >
                       Be {other.name}
                     </QuietButton>
@@ -90,7 +87,7 @@ export function MeMenu({ me: { person, standIns } }: { me: Me }) {
           )}
           {problem && <ErrorLine>{problem}</ErrorLine>}
           <div>
-            <QuietButton looks onPress={() => go(ask(contract.signOut), '/sign-in')}>
+            <QuietButton looks onPress={() => go(ask('signOut'), '/sign-in')}>
               Sign out
             </QuietButton>
           </div>

@@ -1,5 +1,4 @@
 import { afterEach, expect, test, vi } from 'vitest';
-import { listLists, removeList } from '../../../src/contract';
 import { ApiError, ask, signedOutEvent } from '../../../src/contract/client';
 
 const answers = (answer: () => Promise<Response>) => vi.stubGlobal('fetch', vi.fn(answer));
@@ -14,7 +13,7 @@ const errorOf = (asked: Promise<unknown>): Promise<ApiError> =>
 
 test('a server that does not answer is told in words, and not as an error of the browser', async () => {
   answers(() => Promise.reject(new TypeError('Failed to fetch')));
-  const error = await errorOf(ask(listLists));
+  const error = await errorOf(ask('listLists'));
   expect(error).toBeInstanceOf(ApiError);
   expect(error.status).toBe(0);
   expect(error.message).toContain('does not answer');
@@ -26,14 +25,14 @@ test('an error carries the server’s own words, and the number under which it s
       Response.json({ error: 'It broke.', request: 'q-17', both: [1] }, { status: 500 }),
     ),
   );
-  const error = await errorOf(ask(listLists));
+  const error = await errorOf(ask('listLists'));
   expect(error.message).toBe('It broke. (number q-17)');
   expect(error.details.both).toEqual([1]);
 });
 
 test('an answer that is no JSON, as of a proxy between, is told in words', async () => {
   answers(() => Promise.resolve(new Response('<h1>Bad gateway</h1>', { status: 502 })));
-  const error = await errorOf(ask(listLists));
+  const error = await errorOf(ask('listLists'));
   expect([error.status, error.message]).toEqual([502, 'Something went wrong; try it again.']);
 });
 
@@ -41,7 +40,7 @@ test('whoever is not known any more is told to the window', async () => {
   answers(() => Promise.resolve(Response.json({ error: 'Sign in.' }, { status: 401 })));
   const heard = vi.fn();
   window.addEventListener(signedOutEvent, heard);
-  await errorOf(ask(removeList, { params: { id: 4 } }));
+  await errorOf(ask('removeList', { params: { id: 4 } }));
   window.removeEventListener(signedOutEvent, heard);
   expect(heard).toHaveBeenCalledTimes(1);
 });
@@ -55,7 +54,7 @@ test('what is not wanted any more ends as that, and not as an error', async () =
       }),
   );
   const leaving = new AbortController();
-  const asked = errorOf(ask(listLists, {}, { signal: leaving.signal }));
+  const asked = errorOf(ask('listLists', {}, { signal: leaving.signal }));
   leaving.abort();
   const error = await asked;
   expect(error).toBeInstanceOf(DOMException);

@@ -1,6 +1,4 @@
 'use client';
-import * as contract from '../../../contract';
-
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { unzip } from 'fflate';
 import { useState } from 'react';
@@ -42,7 +40,7 @@ export function BringPdfs({ onDone, onBack }: { onDone: () => void; onBack: () =
         files === 'locked'
           ? (state?.locked ?? [])
           : files === 'tray'
-            ? (await ask(contract.listTrayPdfs)).names
+            ? (await ask('listTrayPdfs')).names
             : unlike((await Promise.all(files.map(unpacked))).flat());
       if (pdfs.length === 0)
         throw new Error(
@@ -57,8 +55,7 @@ export function BringPdfs({ onDone, onBack }: { onDone: () => void; onBack: () =
           : files.length === 1
             ? files[0]!.name
             : `${pdfs.length.toLocaleString('en')} PDFs`;
-      const own = known ??
-        begun ?? { set: (await ask(contract.startSet, { body: { name } })).id, name };
+      const own = known ?? begun ?? { set: (await ask('startSet', { body: { name } })).id, name };
       const { set } = own;
       if (!known) setBegun(own);
       let kept = 0;
@@ -68,8 +65,8 @@ export function BringPdfs({ onDone, onBack }: { onDone: () => void; onBack: () =
           const params = { id: set };
           const answer =
             typeof file === 'string'
-              ? await ask(contract.bringTrayPdf, { params, body: { name: file, password: opens } })
-              : await send(contract.bringPdf, file, file.name, {
+              ? await ask('bringTrayPdf', { params, body: { name: file, password: opens } })
+              : await send('bringPdf', file, file.name, {
                   params,
                   headers:
                     opens === undefined ? undefined : { 'x-password': encodeURIComponent(opens) },
@@ -90,7 +87,7 @@ export function BringPdfs({ onDone, onBack }: { onDone: () => void; onBack: () =
       setPassword('');
       const fresh = known ? undefined : { set, name: own.name };
       if (kept === 0) return { told, fresh: files === 'locked' ? fresh : undefined };
-      if (known) await ask(contract.lookAgain, { params: { id: job.id } });
+      if (known) await ask('lookAgain', { params: { id: job.id } });
       await client.invalidateQueries();
       return { told, fresh };
     },

@@ -1,6 +1,4 @@
 'use client';
-import * as contract from '../../../contract';
-
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import { FileTrigger } from 'react-aria-components';
@@ -76,8 +74,8 @@ function BringDocument({ onDone, onBack }: { onDone: () => void; onBack: () => v
   const { job, save } = useJob();
   const bring = useMutation({
     mutationFn: async (file: File) => {
-      const document = await send(contract.bringDocument, file, file.name);
-      const found = await ask(contract.findInDocument, {
+      const document = await send('bringDocument', file, file.name);
+      const found = await ask('findInDocument', {
         params: { id: job.id },
         body: { document: document.id },
       });

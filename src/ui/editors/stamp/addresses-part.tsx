@@ -1,12 +1,10 @@
 'use client';
-import * as contract from '../../../contract';
-
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useContext, useState } from 'react';
 import type { Stamp } from '../../../core/payload/stamp';
 import { imageFormats, imageWords, type ImageFormat } from '../../../core/run/outputs';
 import { escapedHtml } from '../../../core/base/html';
-import { ask } from '../../kit/api';
+import { addressTo, ask } from '../../kit/api';
 import {
   ChoicePart,
   ErrorLine,
@@ -49,7 +47,7 @@ function Addresses({ stamp }: { stamp: Stamp }) {
   const { data, error } = useQuery({
     queryKey: ['addresses', job.id, stamp.id, handRow?.id],
     queryFn: () =>
-      ask(contract.viewAddresses, { params, query: { stamp: stamp.id, record: handRow?.id } }),
+      ask('viewAddresses', { params, query: { stamp: stamp.id, record: handRow?.id } }),
   });
   const act = (work: Promise<unknown>) =>
     void work.then(
@@ -72,14 +70,14 @@ function Addresses({ stamp }: { stamp: Stamp }) {
   const own =
     data.token &&
     base +
-      contract.addressOf(contract.codePicture, {
+      addressTo('codePicture', {
         params: { name: `${data.token}.${format}` },
         query: wanted,
       });
   const give = (records?: number[]) =>
-    act(ask(contract.giveAddresses, { params, body: { stamp: stamp.id, records } }));
+    act(ask('giveAddresses', { params, body: { stamp: stamp.id, records } }));
   const withdraw = (records?: number[]) =>
-    act(ask(contract.withdrawAddresses, { params, body: { stamp: stamp.id, records } }));
+    act(ask('withdrawAddresses', { params, body: { stamp: stamp.id, records } }));
   return (
     <div style={{ display: 'grid', gap: 10, width: 460 }}>
       <Small>
@@ -154,7 +152,7 @@ function Addresses({ stamp }: { stamp: Stamp }) {
           )}
           <div style={{ display: 'flex', gap: 8, flexWrap: 'wrap', alignItems: 'center' }}>
             <a
-              href={contract.addressOf(contract.addressesFile, {
+              href={addressTo('addressesFile', {
                 params,
                 query: { stamp: stamp.id, ending: format, ...wanted },
               })}

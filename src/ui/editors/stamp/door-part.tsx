@@ -1,6 +1,4 @@
 'use client';
-import * as contract from '../../../contract';
-
 import { counted } from '../../../core/base/words';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useContext, useState } from 'react';
@@ -59,13 +57,13 @@ function DoorAccount({ stamp, close }: { stamp: Stamp; close: () => void }) {
   const params = { id: job!.id };
   const { data, error } = useQuery({
     queryKey: ['door', job, stamp.id],
-    queryFn: () => ask(contract.viewDoor, { params, query: { stamp: stamp.id } }),
+    queryFn: () => ask('viewDoor', { params, query: { stamp: stamp.id } }),
     refetchInterval: ({ state }) => (state.data?.asking ? 700 : false),
   });
   const turn = (method: 'POST' | 'DELETE') =>
     (method === 'POST'
-      ? ask(contract.askDoor, { params, body: { stamp: stamp.id } })
-      : ask(contract.stopAskingDoor, { params })
+      ? ask('askDoor', { params, body: { stamp: stamp.id } })
+      : ask('stopAskingDoor', { params })
     ).then(
       () => client.invalidateQueries({ queryKey: ['door'] }),
       (e: unknown) => setProblem(e instanceof Error ? e.message : String(e)),

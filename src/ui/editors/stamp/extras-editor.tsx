@@ -1,6 +1,4 @@
 'use client';
-import * as contract from '../../../contract';
-
 import { useState } from 'react';
 import type { KeptPicture } from '../../../core/drawing/picture';
 import type { Stamp } from '../../../core/payload/stamp';
@@ -38,7 +36,7 @@ function PictureField({
     setBusy(true);
     setProblem(undefined);
     try {
-      onPicture(await send(contract.redrawPicture, file, file.name));
+      onPicture(await send('redrawPicture', file, file.name));
     } catch (error) {
       setProblem(error instanceof Error ? error.message : String(error));
     } finally {

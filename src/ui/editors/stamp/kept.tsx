@@ -1,5 +1,5 @@
 'use client';
-import * as contract from '../../../contract';
+import type * as contract from '../../../contract';
 
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
@@ -33,7 +33,7 @@ export function useKept<const K extends contract.KeptView['kind']>(kind: K) {
   const [error, setError] = useState<string>();
   const { data } = useQuery({
     queryKey: ['kept', kind],
-    queryFn: () => ask(contract.listKept, { query: { kind } }),
+    queryFn: () => ask('listKept', { query: { kind } }),
   });
   const then = (work: Promise<unknown>) =>
     void work.then(
@@ -43,9 +43,8 @@ export function useKept<const K extends contract.KeptView['kind']>(kind: K) {
   return {
     kept: (data?.kept ?? []).filter((k): k is KeptOf<K> => k.kind === kind),
     error,
-    keep: (wanted: Extract<contract.Keep, { kind: K }>) =>
-      then(ask(contract.keep, { body: wanted })),
-    forget: (id: number) => then(ask(contract.forgetKept, { params: { id } })),
+    keep: (wanted: Extract<contract.Keep, { kind: K }>) => then(ask('keep', { body: wanted })),
+    forget: (id: number) => then(ask('forgetKept', { params: { id } })),
   };
 }
 

@@ -1,7 +1,5 @@
 'use client';
 import { usualSymbology } from '../../../core/symbology';
-import * as contract from '../../../contract';
-
 import { useContext, useState } from 'react';
 import { linkAddress } from '../../../core/links/code';
 import { linkOf, sampleCode, withoutLink, type HeldLink } from '../../../core/links/held';
@@ -123,7 +121,7 @@ const pageStamp: Stamp = {
 };
 
 const keepLeads = (list: number, column: Column, source: HeldLink['source']) =>
-  ask(contract.keepWorkedColumn, {
+  ask('keepWorkedColumn', {
     params: { id: list },
     body: {
       id: column.id,
@@ -160,7 +158,7 @@ function Ways({
         };
   const begin = async () => {
     const made = await changeList(() =>
-      ask(contract.keepWorkedColumn, {
+      ask('keepWorkedColumn', {
         params: { id: job.list.id },
         body: {
           name: freeName(

@@ -1,6 +1,4 @@
 'use client';
-import * as contract from '../../../contract';
-
 import { counted } from '../../../core/base/words';
 import { useQuery } from '@tanstack/react-query';
 import type { SymbologyFit } from '../../../contract';
@@ -63,7 +61,7 @@ function SymbologyEditor({
     queryKey: ['fits', job, job ? stamp.id : [stamp, values]],
     queryFn: async () =>
       job
-        ? ask(contract.symbologyFits, { params: { id: job.id }, query: { stamp: stamp.id } })
+        ? ask('symbologyFits', { params: { id: job.id }, query: { stamp: stamp.id } })
         : { fits: fitsOfOne(stamp, values ?? {}), looked: 1, of: 1 },
   });
   if (error) return <ErrorLine>{error.message}</ErrorLine>;

@@ -1,6 +1,4 @@
 'use client';
-import * as contract from '../../../contract';
-
 import { useQuery } from '@tanstack/react-query';
 import {
   type LookedUp,
@@ -105,7 +103,7 @@ function OtherList({
   const { job } = useJob();
   const { data, error } = useQuery({
     queryKey: ['lookups'],
-    queryFn: () => ask(contract.listLookups),
+    queryFn: () => ask('listLookups'),
   });
   if (error) return <ErrorLine>{error.message}</ErrorLine>;
   if (!data) return <Small>Fetching the lists …</Small>;

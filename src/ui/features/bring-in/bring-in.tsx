@@ -1,6 +1,4 @@
 'use client';
-import * as contract from '../../../contract';
-
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { styled } from 'styled-components';
@@ -117,7 +115,7 @@ export function BringIn() {
   });
   const intake = useQuery({
     queryKey: ['intake', id],
-    queryFn: () => ask(contract.viewIntake, { params: { id } }),
+    queryFn: () => ask('viewIntake', { params: { id } }),
     enabled: id !== undefined,
     refetchInterval: ({ state }) =>
       state.data && ['waiting', 'taking'].includes(state.data.state) ? 300 : false,

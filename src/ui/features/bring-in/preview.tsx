@@ -1,6 +1,4 @@
 'use client';
-import * as contract from '../../../contract';
-
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
@@ -121,7 +119,7 @@ export function Preview({
   const tray = intake.origin !== null && sourceOf(intake.origin).takes !== undefined;
   const take = useMutation({
     mutationFn: () =>
-      ask(contract.takeIntake, {
+      ask('takeIntake', {
         params: { id: intake.id },
         body: {
           sheet: sheetIndex,
@@ -389,7 +387,7 @@ function ReadingParts({
   const client = useQueryClient();
   const read = useMutation({
     mutationFn: (reading: TextReading) =>
-      ask(contract.readIntakeAs, { params: { id: intake.id }, body: reading }),
+      ask('readIntakeAs', { params: { id: intake.id }, body: reading }),
     onSettled: () => client.invalidateQueries({ queryKey: ['intake', intake.id] }),
   });
   const said = intake.origin && 'reading' in intake.origin ? intake.origin.reading : undefined;

@@ -1,7 +1,5 @@
 'use client';
 import { addressPurpose } from '../../../core/payload/purposes';
-import * as contract from '../../../contract';
-
 import { useMutation } from '@tanstack/react-query';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
@@ -35,7 +33,7 @@ export function SignSource() {
   const words = values.Name?.trim() ?? '';
   const start = useMutation({
     mutationFn: () =>
-      ask(contract.startTypedList, {
+      ask('startTypedList', {
         body: { name: words, purpose, sign: { design, values, copies } },
       }),
     onSuccess: ({ job }) => router.push(`/jobs/${job}?band=piece`),

@@ -1,8 +1,6 @@
 'use client';
 import type { Fetched } from '../../../core/job/sources';
 import { addressPurpose } from '../../../core/payload/purposes';
-import * as contract from '../../../contract';
-
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
@@ -81,7 +79,7 @@ const Entries = styled.ul`
 `;
 
 const fetchIntake = async (body: Fetched): Promise<number> =>
-  (await ask(contract.startIntake, { body })).id;
+  (await ask('startIntake', { body })).id;
 
 export function FileSource({ reading: { read, busy } }: { reading: Reading }) {
   const take = (file: File) => read(() => sendFile(file, file.name));
@@ -131,7 +129,7 @@ export function PasteSource({ reading: { read, busy } }: { reading: Reading }) {
 export function TraySource({ reading: { read, busy } }: { reading: Reading }) {
   const { data, error, refetch } = useQuery({
     queryKey: ['tray'],
-    queryFn: () => ask(contract.viewTray),
+    queryFn: () => ask('viewTray'),
     refetchInterval: 3000,
   });
   const [base, setBase] = useState('');
@@ -195,7 +193,7 @@ export function TraySource({ reading: { read, busy } }: { reading: Reading }) {
 export function DatabaseSource({ reading: { read, busy } }: { reading: Reading }) {
   const connections = useQuery({
     queryKey: ['connections'],
-    queryFn: () => ask(contract.listConnections),
+    queryFn: () => ask('listConnections'),
   });
   const [chosen, setChosen] = useState<number | 'new'>();
   const [query, setQuery] = useState('');
@@ -203,7 +201,7 @@ export function DatabaseSource({ reading: { read, busy } }: { reading: Reading }
   const current = chosen ?? all[0]?.id ?? 'new';
   const tables = useQuery({
     queryKey: ['tables', current],
-    queryFn: () => ask(contract.listTables, { params: { id: current } }),
+    queryFn: () => ask('listTables', { params: { id: current } }),
     enabled: current !== 'new',
     retry: false,
   });
@@ -331,7 +329,7 @@ export function TypedSource() {
   const [purpose, setPurpose] = useState<string>(addressPurpose);
   const [name, setName] = useState('');
   const start = useMutation({
-    mutationFn: () => ask(contract.startTypedList, { body: { name, purpose } }),
+    mutationFn: () => ask('startTypedList', { body: { name, purpose } }),
     onSuccess: ({ job }) => router.push(`/jobs/${job}`),
   });
   return (

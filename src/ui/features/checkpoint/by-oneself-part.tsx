@@ -2,7 +2,6 @@
 
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import * as contract from '../../../contract';
 import type { ByOneselfView, CheckpointView } from '../../../contract';
 import { counted } from '../../../core/base/words';
 import type { ByOneself, Question } from '../../../core/checkpoint/by-oneself';
@@ -26,7 +25,7 @@ export function ByOneselfPart({ view }: { view: CheckpointView }) {
   const client = useQueryClient();
   const { data } = useQuery({
     queryKey: ['checkpoint', view.id, 'by-oneself'],
-    queryFn: () => ask(contract.viewByOneself, { params: { id: view.id } }),
+    queryFn: () => ask('viewByOneself', { params: { id: view.id } }),
   });
   const open = data?.document.open === true;
   return (
@@ -91,7 +90,7 @@ function ByOneselfEditor({
   const save = (open: boolean) => {
     setBusy(true);
     setError(undefined);
-    ask(contract.changeByOneself, {
+    ask('changeByOneself', {
       params: { id: view.id },
       body: {
         version: view.version,

@@ -5,7 +5,6 @@ import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useDeferredValue, useEffect, useState } from 'react';
 import { styled } from 'styled-components';
-import * as contract from '../../../contract';
 import type { TapeLine } from '../../../contract';
 import { counted } from '../../../core/base/words';
 import type { Rule } from '../../../core/checkpoint/rule';
@@ -95,13 +94,13 @@ export function CheckpointPage({ id }: { id: number }) {
   const words = useDeferredValue(search);
   const view = useQuery({
     queryKey: ['checkpoint', id],
-    queryFn: () => ask(contract.viewCheckpoint, { params: { id } }),
+    queryFn: () => ask('viewCheckpoint', { params: { id } }),
     refetchInterval: 15_000,
   });
   const board = useQuery({
     queryKey: ['board', id, shown, words, missing, lines],
     queryFn: () =>
-      ask(contract.viewBoard, {
+      ask('viewBoard', {
         params: { id },
         query: { session: shown, search: words, missing, lines },
       }),
@@ -134,7 +133,7 @@ export function CheckpointPage({ id }: { id: number }) {
   const change = (next: { name?: string; rule?: Rule; together?: number[] }) => {
     if (!view.data) return;
     setProblem(undefined);
-    ask(contract.changeCheckpoint, {
+    ask('changeCheckpoint', {
       params: { id },
       body: { version: view.data.version, ...next },
     }).then(
@@ -358,7 +357,7 @@ function BackPart({
               <QuietButton
                 isDisabled={reason.trim() === ''}
                 onPress={() =>
-                  ask(contract.takeBackScan, {
+                  ask('takeBackScan', {
                     params: { id: checkpoint },
                     body: { key: newKey(), scan: line.key, reason: reason.trim() },
                   }).then(
@@ -405,7 +404,7 @@ function NameEditor({
         what="this checkpoint"
         says={`Its devices are out at once, and ${counted(lines, 'line of its tape goes', 'lines of its tape go')} for ever. Take the log away first if you need it.`}
         onThrow={() =>
-          ask(contract.removeCheckpoint, { params: { id } }).then(() => router.push('/checkpoints'))
+          ask('removeCheckpoint', { params: { id } }).then(() => router.push('/checkpoints'))
         }
       />
     </div>

@@ -5,7 +5,6 @@ import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { DialogTrigger } from 'react-aria-components';
-import * as contract from '../../../contract';
 import { counted } from '../../../core/base/words';
 import { ask } from '../../kit/api';
 import {
@@ -31,7 +30,7 @@ export function CheckpointsPage() {
   const may = useMay();
   const { data, error } = useQuery({
     queryKey: ['checkpoints'],
-    queryFn: () => ask(contract.listCheckpoints),
+    queryFn: () => ask('listCheckpoints'),
     refetchInterval: 10_000,
   });
   return (
@@ -106,7 +105,7 @@ function Rounds() {
   const may = useMay();
   const { data, error } = useQuery({
     queryKey: ['rounds'],
-    queryFn: () => ask(contract.listRounds),
+    queryFn: () => ask('listRounds'),
   });
   return (
     <section style={{ marginTop: 34 }}>
@@ -167,17 +166,17 @@ function NewRound() {
   const [name, setName] = useState('');
   const [list, setList] = useState<string>();
   const [column, setColumn] = useState<string>();
-  const lists = useQuery({ queryKey: ['lists'], queryFn: () => ask(contract.listLists) });
+  const lists = useQuery({ queryKey: ['lists'], queryFn: () => ask('listLists') });
   const one = lists.data?.lists.find((l) => String(l.id) === list);
   const job = one?.jobs[0]?.id;
   const columns = useQuery({
     queryKey: ['round-columns', job],
     enabled: job !== undefined,
-    queryFn: () => ask(contract.viewJob, { params: { id: job! } }),
+    queryFn: () => ask('viewJob', { params: { id: job! } }),
   });
   const make = useMutation({
     mutationFn: () =>
-      ask(contract.startRound, {
+      ask('startRound', {
         body: { name: name.trim(), list: Number(list), column: column! },
       }),
     onSuccess: ({ id }) => router.push(`/rounds/${id}`),
@@ -225,10 +224,9 @@ function NewCheckpoint() {
   const router = useRouter();
   const [name, setName] = useState('');
   const [list, setList] = useState<string>();
-  const lists = useQuery({ queryKey: ['lists'], queryFn: () => ask(contract.listLists) });
+  const lists = useQuery({ queryKey: ['lists'], queryFn: () => ask('listLists') });
   const make = useMutation({
-    mutationFn: () =>
-      ask(contract.makeCheckpoint, { body: { name: name.trim(), list: Number(list) } }),
+    mutationFn: () => ask('makeCheckpoint', { body: { name: name.trim(), list: Number(list) } }),
     onSuccess: ({ id }) => router.push(`/checkpoints/${id}`),
   });
   const ready = name.trim() !== '' && list !== undefined;

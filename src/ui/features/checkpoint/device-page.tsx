@@ -2,7 +2,6 @@
 
 import { useEffect, useState, type ReactNode } from 'react';
 import { createGlobalStyle } from 'styled-components';
-import * as contract from '../../../contract';
 import { ask } from '../../kit/api';
 import { Brand } from '../../kit/brand';
 import { ErrorLine, MainButton, Small } from '../../kit/controls';
@@ -102,7 +101,7 @@ function Join({ token, joined }: { token: string; joined: (checkpoint: number) =
           isDisabled={busy}
           onPress={() => {
             setBusy(true);
-            ask(contract.joinCheckpoint, { body: { token } }).then(
+            ask('joinCheckpoint', { body: { token } }).then(
               ({ checkpoint }) => joined(checkpoint),
               (e: unknown) => {
                 setBusy(false);

@@ -3,7 +3,6 @@
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import { DialogTrigger } from 'react-aria-components';
-import * as contract from '../../../contract';
 import type { DeviceView } from '../../../contract';
 import { firstStamp } from '../../../core/payload/stamp';
 import { counted } from '../../../core/base/words';
@@ -45,8 +44,7 @@ export function Devices({
   changed: () => void;
 }) {
   const shut = useMutation({
-    mutationFn: (device: number) =>
-      ask(contract.shutDevice, { params: { id: checkpoint, device } }),
+    mutationFn: (device: number) => ask('shutDevice', { params: { id: checkpoint, device } }),
     onSettled: changed,
   });
   const now = devices.filter((d) => d.state !== 'shut' && d.state !== 'over');
@@ -135,7 +133,7 @@ function LetIn({
   const [hours, setHours] = useState(12);
   const add = useMutation({
     mutationFn: () =>
-      ask(contract.addDevice, { params: { id: checkpoint }, body: { name: name.trim(), hours } }),
+      ask('addDevice', { params: { id: checkpoint }, body: { name: name.trim(), hours } }),
     onSuccess: changed,
   });
   const code = useCode(stamp, add.data ? { a: add.data.address } : undefined);

@@ -6,7 +6,6 @@ import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
 import { DialogTrigger } from 'react-aria-components';
 import { styled } from 'styled-components';
-import * as contract from '../../../contract';
 import type { RoundScan, RoundView } from '../../../contract';
 import { counted } from '../../../core/base/words';
 import { outcomeWords, roundOutcomes, roundWords, samePlace } from '../../../core/checkpoint/round';
@@ -125,7 +124,7 @@ export function RoundPage({ id }: { id: number }) {
   const client = useQueryClient();
   const view = useQuery({
     queryKey: ['round', id],
-    queryFn: () => ask(contract.viewRound, { params: { id } }),
+    queryFn: () => ask('viewRound', { params: { id } }),
     refetchInterval: 20_000,
   });
   useEffect(() => {
@@ -168,7 +167,7 @@ function OpenRound({ view }: { view: RoundView }) {
   const unseen = useQuery({
     queryKey: ['unseen', id, place],
     enabled: place !== undefined,
-    queryFn: () => ask(contract.unseenOnRound, { params: { id }, query: { place: place! } }),
+    queryFn: () => ask('unseenOnRound', { params: { id }, query: { place: place! } }),
   });
   /** One after the other, in the order in which they came. */
   const line = useRef<Promise<void>>(Promise.resolve());
@@ -178,7 +177,7 @@ function OpenRound({ view }: { view: RoundView }) {
     const one = async () => {
       setProblem(undefined);
       try {
-        const answer = await ask(contract.scanOnRound, {
+        const answer = await ask('scanOnRound', {
           params: { id },
           body: { key, place, ...given },
         });
@@ -194,7 +193,7 @@ function OpenRound({ view }: { view: RoundView }) {
   useTypedReader((text) => scan({ how: 'reader', text }));
   const settle = (scanned: RoundScan, does: 'move' | 'make', title?: string) => {
     setProblem(undefined);
-    ask(contract.settleOnRound, {
+    ask('settleOnRound', {
       params: { id },
       body: { scan: scanned.key, does, ...(title ? { title } : {}) },
     }).then(
@@ -392,7 +391,7 @@ function Head({ view, children }: { view: RoundView; children?: React.ReactNode 
                 what="this round"
                 says="What was seen on it goes for ever. What was moved or made stays as it is in the list."
                 onThrow={() =>
-                  ask(contract.removeRound, { params: { id: view.id } }).then(() =>
+                  ask('removeRound', { params: { id: view.id } }).then(() =>
                     router.push('/checkpoints'),
                   )
                 }
@@ -502,7 +501,7 @@ function CloseRound({ view, done }: { view: RoundView; done: () => void }) {
       <div>
         <MainButton
           onPress={() =>
-            ask(contract.closeRound, { params: { id: view.id } }).then(done, (e: unknown) =>
+            ask('closeRound', { params: { id: view.id } }).then(done, (e: unknown) =>
               setError(e instanceof Error ? e.message : String(e)),
             )
           }
@@ -519,7 +518,7 @@ function ClosedRound({ view }: { view: RoundView }) {
   const [before, setBefore] = useState<number | undefined>(view.before[0]?.id);
   const report = useQuery({
     queryKey: ['round-report', id, before],
-    queryFn: () => ask(contract.roundReport, { params: { id }, query: { before } }),
+    queryFn: () => ask('roundReport', { params: { id }, query: { before } }),
   });
   const lines = report.data?.lines ?? [];
   return (

@@ -2,7 +2,6 @@
 
 import { useQuery } from '@tanstack/react-query';
 import { Fragment, useState } from 'react';
-import * as contract from '../../../contract';
 import type { CheckpointView, TakenList } from '../../../contract';
 import type { Hold, Rule, Sessions, Take } from '../../../core/checkpoint/rule';
 import { isSecret } from '../../../core/records/columns';
@@ -313,7 +312,7 @@ function TakeWords({
 const editor = { display: 'grid', gap: 10, width: 340 } as const;
 
 function AnotherList({ taken, onTake }: { taken: number[]; onTake: (list: number) => void }) {
-  const { data } = useQuery({ queryKey: ['lists'], queryFn: () => ask(contract.listLists) });
+  const { data } = useQuery({ queryKey: ['lists'], queryFn: () => ask('listLists') });
   const more = (data?.lists ?? []).filter((list) => !taken.includes(list.id));
   return more.length === 0 ? (
     <Small>There is no other list.</Small>
@@ -567,8 +566,7 @@ function SessionsEditor({
   const values = useQuery({
     queryKey: ['checkpoint-values', first?.id, column],
     enabled: kind === 'column' && column !== undefined && first !== undefined,
-    queryFn: () =>
-      ask(contract.columnSessions, { params: { id: view.id }, query: { column: column! } }),
+    queryFn: () => ask('columnSessions', { params: { id: view.id }, query: { column: column! } }),
   });
   const list = names
     .split('\n')

@@ -3,7 +3,6 @@
 import { useCallback, useEffect, useRef, useState, type ReactNode } from 'react';
 import { FileTrigger } from 'react-aria-components';
 import { styled } from 'styled-components';
-import * as contract from '../../../contract';
 import { counted } from '../../../core/base/words';
 import { answerWords } from '../../../core/checkpoint/answer';
 import { ask } from '../../kit/api';
@@ -128,11 +127,7 @@ export function StationScreen({
   const station = useStation(checkpoint, device);
   const [eye, setEye] = useState<'camera' | 'film'>();
   const film = useCallback(async () => {
-    const { codes } = await ask(
-      contract.checkpointFilm,
-      { params: { id: checkpoint } },
-      { device },
-    );
+    const { codes } = await ask('checkpointFilm', { params: { id: checkpoint } }, { device });
     return (await import('./film')).filmOf(codes);
   }, [checkpoint, device]);
   const [quiet, setQuiet] = useState(false);
@@ -434,7 +429,7 @@ function ByHand({
     const stop = new AbortController();
     const soon = setTimeout(() => {
       ask(
-        contract.findAtCheckpoint,
+        'findAtCheckpoint',
         { params: { id: checkpoint }, query: { search } },
         { device, signal: stop.signal },
       ).then(

@@ -1,7 +1,6 @@
 'use client';
 
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import * as contract from '../../../contract';
 import type { ScanAnswer, ScanGiven } from '../../../contract';
 import type { Answer } from '../../../core/checkpoint/answer';
 import { answerApart, packIndex, type Pack, type Packed } from '../../../core/checkpoint/offline';
@@ -33,7 +32,7 @@ export type Scanned = Pick<ScanGiven, 'how' | 'text' | 'record' | 'reason'> & { 
 export type StationState = Awaited<ReturnType<typeof askState>>;
 const askState = (checkpoint: number, device: boolean, after: number) =>
   ask(
-    contract.checkpointState,
+    'checkpointState',
     { params: { id: checkpoint }, query: { after } },
     { device, signal: AbortSignal.timeout(6000) },
   );
@@ -103,7 +102,7 @@ export function useStation(checkpoint: number, device: boolean) {
         if (all.length === 0) return;
         const lot = all.slice(0, inOneLot);
         await ask(
-          contract.scanCodes,
+          'scanCodes',
           {
             params: { id: checkpoint },
             body: { scans: lot, now: Date.now(), waiting: all.length - lot.length },
@@ -127,7 +126,7 @@ export function useStation(checkpoint: number, device: boolean) {
       await handOver();
       setApart(false);
       if (!pack.current || Date.now() - pack.current.made > packFor)
-        await ask(contract.checkpointPack, { params: { id: checkpoint } }, options).then(
+        await ask('checkpointPack', { params: { id: checkpoint } }, options).then(
           hold,
           (error: unknown) => {
             if (!isAway(error) && error instanceof ApiError && error.status !== 413) throw error;
@@ -235,7 +234,7 @@ export function useStation(checkpoint: number, device: boolean) {
         try {
           await handOver();
           const { answers } = await ask(
-            contract.scanCodes,
+            'scanCodes',
             {
               params: { id: checkpoint },
               body: {
@@ -277,7 +276,7 @@ export function useStation(checkpoint: number, device: boolean) {
       // one that still waits is handed over first, so that its line stands on the tape too
       await handOver();
       await ask(
-        contract.takeBackScan,
+        'takeBackScan',
         { params: { id: checkpoint }, body: { key: newKey(), scan: outcome.key } },
         options,
       );

@@ -1,6 +1,4 @@
 'use client';
-import * as contract from '../../../contract';
-
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { DocumentBlock } from '../../../core/piece/piece';
@@ -23,7 +21,7 @@ function useRepeat() {
     mutationFn: async ({ spot, list, instead }: { spot: Spot; list: number; instead?: string }) => {
       const { part } = spot;
       const own = list === job.list.id;
-      const { match, goes, places, paragraphs, pictures } = await ask(contract.findInRow, {
+      const { match, goes, places, paragraphs, pictures } = await ask('findInRow', {
         params: { id: job.id },
         body: {
           ...spot,

@@ -1,6 +1,4 @@
 'use client';
-import * as contract from '../../../contract';
-
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { styled } from 'styled-components';
@@ -100,8 +98,7 @@ export function DocumentBand() {
   }, [ground.document]);
   const { data: rows } = useQuery({
     queryKey: ['document-rows', job.id, job.version, handRow?.id],
-    queryFn: () =>
-      ask(contract.findRows, { params: { id: job.id }, body: { record: handRow!.id } }),
+    queryFn: () => ask('findRows', { params: { id: job.id }, body: { record: handRow!.id } }),
     enabled: handRow !== undefined && ground.blocks.length > 0,
     placeholderData: (before) => before,
   });

@@ -1,6 +1,4 @@
 'use client';
-import * as contract from '../../../contract';
-
 import { useMutation } from '@tanstack/react-query';
 import { counted } from '../../../core/base/words';
 import { titleColumn } from '../../../core/records/columns';
@@ -129,7 +127,7 @@ function WrittenForPart() {
   const inHand = handRow && title ? shown(handRow.values[title.id] ?? '') : undefined;
   const find = useMutation({
     mutationFn: async (record: number | undefined) => {
-      const found = await ask(contract.findInDocument, {
+      const found = await ask('findInDocument', {
         params: { id: job.id },
         body: { document: ground.document, record },
       });

@@ -1,6 +1,4 @@
 'use client';
-import * as contract from '../../../contract';
-
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { styled } from 'styled-components';
@@ -53,7 +51,7 @@ function usePdfs() {
   const ground = pdfsOf(job.document.piece);
   const { data, error } = useQuery({
     queryKey: ['pdfs', job.id, job.version, job.list.revision],
-    queryFn: () => ask(contract.listPdfs, { params: { id: job.id } }),
+    queryFn: () => ask('listPdfs', { params: { id: job.id } }),
     placeholderData: (before) => before,
   });
   const set = (next: Partial<PdfsGround>) =>

@@ -1,6 +1,4 @@
 'use client';
-import * as contract from '../../../contract';
-
 import { useQuery } from '@tanstack/react-query';
 import { documentOf, onGround } from '../../../core/grounds';
 import { documentGround, type DocumentGround } from '../../../core/piece/piece';
@@ -13,7 +11,7 @@ export function useDocument() {
   const ground = documentOf(job.document.piece);
   const { data: facts, error } = useQuery({
     queryKey: ['document', ground.document],
-    queryFn: () => ask(contract.viewDocument, { params: { id: ground.document } }),
+    queryFn: () => ask('viewDocument', { params: { id: ground.document } }),
     select: (document) => document.facts,
     staleTime: Infinity,
   });
@@ -33,4 +31,4 @@ export function useDocument() {
 
 /** The lists and their columns. */
 export const useLookups = (enabled = true) =>
-  useQuery({ queryKey: ['lookups'], queryFn: () => ask(contract.listLookups), enabled });
+  useQuery({ queryKey: ['lookups'], queryFn: () => ask('listLookups'), enabled });

@@ -1,5 +1,5 @@
 'use client';
-import * as contract from '../../../contract';
+import type * as contract from '../../../contract';
 
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
@@ -81,7 +81,7 @@ export function JobScreen({
   const onItsWay = useRef<OnItsWay>(undefined);
   const { data: job = initial } = useQuery({
     queryKey: ['job', id],
-    queryFn: () => ask(contract.viewJob, { params: { id } }),
+    queryFn: () => ask('viewJob', { params: { id } }),
     initialData: initial,
     structuralSharing: (known, found) =>
       newest(known as JobView | undefined, found as JobView, onItsWay.current),
@@ -192,7 +192,7 @@ export function JobScreen({
         onItsWay.current = { version: before.version, document };
         client.setQueryData(['job', id], { ...before, document });
         try {
-          const kept = await ask(contract.changeJob, {
+          const kept = await ask('changeJob', {
             params: { id },
             body: { version: before.version, document, seen: seen() },
           });
@@ -259,7 +259,7 @@ export function JobScreen({
       const done = answers();
       typing.current = typing.current.then(async () => {
         try {
-          await ask(contract.editCells, { params: { id: listId }, body: { edits: [...edits] } });
+          await ask('editCells', { params: { id: listId }, body: { edits: [...edits] } });
           done();
         } catch (error) {
           const told = error instanceof ApiError ? error.details.clashes : undefined;
@@ -297,9 +297,8 @@ export function JobScreen({
           typeof to === 'string'
             ? { to, after: inHand }
             : { to: 'record' as const, record: to.record };
-        return (
-          await ask(contract.jumpInJob, { params: { id }, query: { ...viewQuery(among), ...more } })
-        ).index;
+        return (await ask('jumpInJob', { params: { id }, query: { ...viewQuery(among), ...more } }))
+          .index;
       };
       const go = async () => {
         let index = await place(view);
@@ -331,7 +330,7 @@ export function JobScreen({
       const done = answers();
       // after what is still being kept, and one step after the other
       saving.current = Promise.all([saving.current, typing.current])
-        .then(() => ask(contract.stepJob, { params: { id }, body: { direction, seen: seen() } }))
+        .then(() => ask('stepJob', { params: { id }, body: { direction, seen: seen() } }))
         .then(({ job: now }) => {
           client.setQueryData(['job', id], now);
           done();

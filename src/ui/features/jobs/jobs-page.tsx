@@ -1,6 +1,4 @@
 'use client';
-import * as contract from '../../../contract';
-
 import { useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
 import { ask } from '../../kit/api';
@@ -13,7 +11,7 @@ import { Mark } from '../../kit/mark';
 export function JobsPage() {
   const { data, error } = useQuery({
     queryKey: ['jobs'],
-    queryFn: () => ask(contract.listJobs),
+    queryFn: () => ask('listJobs'),
   });
   const may = useMay();
   return (

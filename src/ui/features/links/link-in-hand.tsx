@@ -1,8 +1,6 @@
 'use client';
 import { usualSymbology } from '../../../core/symbology';
 import { addressPurpose } from '../../../core/payload/purposes';
-import * as contract from '../../../contract';
-
 import { useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
 import { useState, type ReactNode } from 'react';
@@ -102,7 +100,7 @@ export function LinkInHand({
 }) {
   const { data: link, error } = useQuery({
     queryKey: ['links', 'one', code],
-    queryFn: () => ask(contract.viewLink, { params: { code } }),
+    queryFn: () => ask('viewLink', { params: { code } }),
     refetchInterval: 15_000,
   });
   if (error)

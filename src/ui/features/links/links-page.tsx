@@ -1,6 +1,4 @@
 'use client';
-import * as contract from '../../../contract';
-
 import { keepPreviousData, useQueries, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useDeferredValue, useEffect, useRef, useState, type ReactNode } from 'react';
@@ -131,7 +129,7 @@ export function LinksPage() {
   const which = { filter, search: words, list };
   const counts = useQuery({
     queryKey: ['links', 'counts'],
-    queryFn: () => ask(contract.linkCounts, { query: {} }),
+    queryFn: () => ask('linkCounts', { query: {} }),
     refetchInterval: ({ state }) => (state.data?.asking ? 1000 : 15_000),
   });
   const rows = useRows(which, order);
@@ -147,7 +145,7 @@ export function LinksPage() {
   const after = () => client.invalidateQueries({ queryKey: ['links'] });
   const change = (links: { codes: string[] } | { all: typeof which }, next: LinkChange) => {
     setProblem(undefined);
-    ask(contract.changeLinks, { body: { links, change: next } }).then(
+    ask('changeLinks', { body: { links, change: next } }).then(
       ({ batch, changed }) => {
         setTold({
           words: `${counted(changed, 'link')} changed`,
@@ -160,7 +158,7 @@ export function LinksPage() {
   };
   const undo = (batch: string) => {
     setProblem(undefined);
-    ask(contract.undoLinks, { body: { batch } }).then(
+    ask('undoLinks', { body: { batch } }).then(
       ({ undone, left }) => {
         setTold({
           words:
@@ -442,10 +440,7 @@ function AskPart({
   const { asking } = counts;
   const turn = (on: boolean, close: () => void) => {
     close();
-    (on ? ask(contract.askLinks) : ask(contract.stopAskingLinks)).then(
-      () => void again(),
-      onProblem,
-    );
+    (on ? ask('askLinks') : ask('stopAskingLinks')).then(() => void again(), onProblem);
   };
   return (
     <Part
@@ -499,7 +494,7 @@ function useRows(
   const asked = useQueries({
     queries: pages.map((page) => ({
       queryKey: ['links', 'rows', which, order, page],
-      queryFn: () => ask(contract.listLinks, { query: { ...which, order, from: page * pageSize } }),
+      queryFn: () => ask('listLinks', { query: { ...which, order, from: page * pageSize } }),
       placeholderData: keepPreviousData,
       refetchInterval: 15_000,
     })),

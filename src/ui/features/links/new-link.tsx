@@ -1,6 +1,4 @@
 'use client';
-import * as contract from '../../../contract';
-
 import { useMutation, useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
 import { useState } from 'react';
@@ -33,8 +31,7 @@ function Alone({ onMade }: { onMade: (code: string) => void }) {
   const [to, setTo] = useState('');
   const [whom, setWhom] = useState<'anyone' | 'one'>('anyone');
   const make = useMutation({
-    mutationFn: () =>
-      ask(contract.makeLink, { body: { title: title.trim(), to: to.trim(), for: whom } }),
+    mutationFn: () => ask('makeLink', { body: { title: title.trim(), to: to.trim(), for: whom } }),
     onSuccess: ({ code }) => onMade(code),
   });
   const trouble =
@@ -86,7 +83,7 @@ function Alone({ onMade }: { onMade: (code: string) => void }) {
 }
 
 function ForList() {
-  const { data, error } = useQuery({ queryKey: ['lists'], queryFn: () => ask(contract.listLists) });
+  const { data, error } = useQuery({ queryKey: ['lists'], queryFn: () => ask('listLists') });
   const jobs = data?.lists.flatMap((list) => list.jobs.slice(0, 1).map((job) => ({ list, job })));
   return (
     <>

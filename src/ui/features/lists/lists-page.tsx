@@ -1,6 +1,4 @@
 'use client';
-import * as contract from '../../../contract';
-
 import { counted, plural } from '../../../core/base/words';
 import { sourceOf } from '../../../core/job/sources';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
@@ -22,7 +20,7 @@ import { ThrowAway } from '../../kit/throw-away';
 export function ListsPage() {
   const { data, error } = useQuery({
     queryKey: ['lists'],
-    queryFn: () => ask(contract.listLists),
+    queryFn: () => ask('listLists'),
   });
   const may = useMay();
   return (
@@ -113,7 +111,7 @@ function NewJob({ list }: { list: ListSummary }) {
   const router = useRouter();
   const [name, setName] = useState('');
   const make = useMutation({
-    mutationFn: () => ask(contract.addJob, { params: { id: list.id }, body: { name } }),
+    mutationFn: () => ask('addJob', { params: { id: list.id }, body: { name } }),
     onSuccess: ({ id }) => router.push(`/jobs/${id}`),
   });
   return (
@@ -150,12 +148,12 @@ function ListEditor({ list, close }: { list: ListSummary; close: () => void }) {
     await client.invalidateQueries({ queryKey: ['lists'] });
   };
   const rename = useMutation({
-    mutationFn: () => ask(contract.renameList, { params: { id: list.id }, body: { name } }),
+    mutationFn: () => ask('renameList', { params: { id: list.id }, body: { name } }),
     onSuccess: done,
   });
   const { data: links } = useQuery({
     queryKey: ['links', 'counts', list.id],
-    queryFn: () => ask(contract.linkCounts, { query: { list: list.id } }),
+    queryFn: () => ask('linkCounts', { query: { list: list.id } }),
   });
   const jobs = list.jobs.map((job) => job.name);
   return (
@@ -180,7 +178,7 @@ function ListEditor({ list, close }: { list: ListSummary; close: () => void }) {
         <ThrowAway
           what="this list"
           says={`Its ${counted(list.records, 'record goes', 'records go')}${jobs.length ? `, and with them ${plural(jobs.length, 'the job')} ${jobs.join(', ')} with their runs and files` : ''}.${links?.printed ? ` ${counted(links.printed, 'printed code goes by a link of it and leads', 'printed codes go by links of it and lead')} nowhere then.` : ''} This cannot be undone.`}
-          onThrow={() => ask(contract.removeList, { params: { id: list.id } }).then(done)}
+          onThrow={() => ask('removeList', { params: { id: list.id } }).then(done)}
         />
       </div>
     </>

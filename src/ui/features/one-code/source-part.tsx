@@ -1,6 +1,4 @@
 'use client';
-import * as contract from '../../../contract';
-
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { JobView, LedgerRow } from '../../../contract';
@@ -30,7 +28,7 @@ const nameOf = (row: LedgerRow, columns: readonly Column[]): string => {
 export function useSourceJob(id: number | undefined): JobView | undefined {
   return useQuery({
     queryKey: ['job', id],
-    queryFn: () => ask(contract.viewJob, { params: { id } }),
+    queryFn: () => ask('viewJob', { params: { id } }),
     enabled: id !== undefined,
   }).data;
 }
@@ -48,8 +46,7 @@ export function SourcePart({
   job: JobView | undefined;
   onChange: (source: Source) => void;
 }) {
-  const jobs =
-    useQuery({ queryKey: ['jobs'], queryFn: () => ask(contract.listJobs) }).data?.jobs ?? [];
+  const jobs = useQuery({ queryKey: ['jobs'], queryFn: () => ask('listJobs') }).data?.jobs ?? [];
   return (
     <>
       One code for{' '}
@@ -100,7 +97,7 @@ function RecordPicker({
   const { data, error } = useQuery({
     queryKey: ['pick', job?.id, query],
     queryFn: () =>
-      ask(contract.jobRows, {
+      ask('jobRows', {
         params: { id: job!.id },
         query: { offset: '0', limit: '40', filter: 'all', q: encodeURIComponent(query) },
       }),

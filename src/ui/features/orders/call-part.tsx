@@ -1,7 +1,6 @@
 'use client';
 
 import { useMutation } from '@tanstack/react-query';
-import * as contract from '../../../contract';
 import type { OrderView } from '../../../contract';
 import { ask } from '../../kit/api';
 import { ErrorLine, QuietButton, Small } from '../../kit/controls';
@@ -9,7 +8,7 @@ import { ErrorLine, QuietButton, Small } from '../../kit/controls';
 /** Where programs call an order, its secret, and what the last call brought. */
 export function CallPart({ order }: { order: OrderView }) {
   const make = useMutation({
-    mutationFn: () => ask(contract.newCallSecret, { params: { id: order.id } }),
+    mutationFn: () => ask('newCallSecret', { params: { id: order.id } }),
   });
   const { call } = order;
   return (

@@ -3,7 +3,6 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import * as contract from '../../../contract';
 import type { ReadyKind } from '../../../contract';
 import { orderSchema } from '../../../core/orders/order';
 import { ask } from '../../kit/api';
@@ -52,11 +51,11 @@ export function NewOrder() {
   const [told, setTold] = useState<string>();
   const make = useMutation({
     mutationFn: async (kind: ReadyKind | 'own') => {
-      if (kind !== 'own') return ask(contract.makeOrder, { body: { ready: kind } });
+      if (kind !== 'own') return ask('makeOrder', { body: { ready: kind } });
       const { lists = [] } = choices.data ?? (await choices.refetch()).data ?? {};
       const [list] = lists;
       if (!list) throw new Error('Bring a list in first: an order is about its records.');
-      return ask(contract.makeOrder, {
+      return ask('makeOrder', {
         body: {
           name: 'A new order',
           document: orderSchema.parse({

@@ -4,7 +4,6 @@ import { useInfiniteQuery, useQueryClient } from '@tanstack/react-query';
 import Link from 'next/link';
 import { useState } from 'react';
 import { styled } from 'styled-components';
-import * as contract from '../../../contract';
 import type { Firing } from '../../../contract';
 import { counted } from '../../../core/base/words';
 import { ask } from '../../kit/api';
@@ -78,7 +77,7 @@ export function OrderLog({ order }: { order: number | undefined }) {
   const log = useInfiniteQuery({
     queryKey: ['order-log', order, state],
     queryFn: ({ pageParam }) =>
-      ask(contract.listFirings, {
+      ask('listFirings', {
         query: {
           ...(order === undefined ? {} : { order }),
           ...(state ? { state } : {}),
@@ -125,9 +124,7 @@ export function OrderLog({ order }: { order: number | undefined }) {
         {order !== undefined && failed > 0 && (
           <PlainButton
             onPress={() =>
-              doing(
-                ask(contract.fireFailedAgain, { params: { id: order }, body: { from: 'step' } }),
-              )
+              doing(ask('fireFailedAgain', { params: { id: order }, body: { from: 'step' } }))
             }
           >
             Do all that failed again
@@ -171,9 +168,9 @@ function Line({
   doing: (work: Promise<unknown>) => void;
 }) {
   const answer = (yes: boolean) =>
-    doing(ask(contract.answerFiring, { params: { id: f.id }, body: { yes } }));
+    doing(ask('answerFiring', { params: { id: f.id }, body: { yes } }));
   const again = (from: 'step' | 'start') =>
-    doing(ask(contract.fireAgain, { params: { id: f.id }, body: { from } }));
+    doing(ask('fireAgain', { params: { id: f.id }, body: { from } }));
   return (
     <li>
       <time dateTime={f.at} suppressHydrationWarning>

@@ -6,7 +6,6 @@ import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { DialogTrigger } from 'react-aria-components';
 import { styled } from 'styled-components';
-import * as contract from '../../../contract';
 import type { OrderLine, OrderView } from '../../../contract';
 
 import { ask } from '../../kit/api';
@@ -142,7 +141,7 @@ const stateWords = (line: OrderLine): string =>
 export function OrdersPage({ id }: { id: number | undefined }) {
   const { data, error } = useQuery({
     queryKey: ['orders'],
-    queryFn: () => ask(contract.listOrders),
+    queryFn: () => ask('listOrders'),
     refetchInterval: 5000,
   });
   const orders = data?.orders ?? [];
@@ -245,7 +244,7 @@ function OneOrder({ id, side }: { id: number; side: React.ReactNode }) {
               <QuietButton
                 onPress={() =>
                   void inTurn(({ version }) =>
-                    ask(contract.undoOrder, { params: { id }, body: { version } }),
+                    ask('undoOrder', { params: { id }, body: { version } }),
                   )
                 }
               >
@@ -315,9 +314,7 @@ function Switch({
   inTurn: (work: () => Promise<OrderView>) => Promise<void>;
 }) {
   const set = (state: 'on' | 'off', pausedUntil: string | null = null) =>
-    inTurn(() =>
-      ask(contract.switchOrder, { params: { id: order.id }, body: { state, pausedUntil } }),
-    );
+    inTurn(() => ask('switchOrder', { params: { id: order.id }, body: { state, pausedUntil } }));
   if (order.state !== 'on')
     return (
       <MainButton isDisabled={order.trouble !== null} onPress={() => void set('on')}>
@@ -383,7 +380,7 @@ function NameEditor({ order, onName }: { order: OrderView; onName: (name: string
         what="the order"
         says={`${order.name} goes with its log. What it made, wrote and sent stays.`}
         onThrow={async () => {
-          await ask(contract.removeOrder, { params: { id: order.id } });
+          await ask('removeOrder', { params: { id: order.id } });
           await client.invalidateQueries({ queryKey: ['orders'] });
           router.push('/orders');
         }}

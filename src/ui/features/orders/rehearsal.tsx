@@ -4,7 +4,6 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
 import { useState } from 'react';
 import { styled } from 'styled-components';
-import * as contract from '../../../contract';
 import type { OrderView, Rehearsal as Rehearsed } from '../../../contract';
 import { keyColumn, titleColumn } from '../../../core/records/columns';
 import { ask } from '../../kit/api';
@@ -86,7 +85,7 @@ export function Rehearsal({ view, wait }: { view: OrderView; wait: boolean }) {
   const told = useQuery({
     queryKey: ['rehearsal', view.id, view.document, one],
     queryFn: () =>
-      ask(contract.rehearseOrder, {
+      ask('rehearseOrder', {
         params: { id: view.id },
         body: {
           document: view.document,
@@ -261,8 +260,7 @@ function WithWhat({
   const found = useQuery({
     queryKey: ['rehearse-with', job, words],
     enabled: job !== undefined && words.trim() !== '' && starts.kind !== 'document',
-    queryFn: () =>
-      ask(contract.jobRows, { params: { id: job! }, query: { limit: 8, q: words.trim() } }),
+    queryFn: () => ask('jobRows', { params: { id: job! }, query: { limit: 8, q: words.trim() } }),
   });
   return (
     <div style={{ display: 'grid', gap: 10, width: 360 }}>

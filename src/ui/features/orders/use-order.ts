@@ -2,7 +2,6 @@
 
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useMemo, useRef, useState } from 'react';
-import * as contract from '../../../contract';
 import type { OrderChoices, OrderView } from '../../../contract';
 import { chipsBefore, listOf, type Order } from '../../../core/orders/order';
 import { namesOf, type Names } from '../../../core/orders/says';
@@ -22,7 +21,7 @@ export interface Held {
 export const useChoices = () =>
   useQuery({
     queryKey: ['order-choices'],
-    queryFn: () => ask(contract.choicesForOrders),
+    queryFn: () => ask('choicesForOrders'),
     staleTime: 10_000,
   });
 
@@ -50,7 +49,7 @@ export function useOrder(id: number) {
   const refusals = useRef(0);
   const view = useQuery({
     queryKey: key,
-    queryFn: () => ask(contract.viewOrder, { params: { id } }),
+    queryFn: () => ask('viewOrder', { params: { id } }),
     refetchInterval: 10_000,
     // asked before a change and answered after it, it would be an older version
     structuralSharing: (known, found) => {
@@ -97,7 +96,7 @@ export function useOrder(id: number) {
   const change = (said: Said) =>
     void inTurn(
       ({ version, name, document }) =>
-        ask(contract.changeOrder, {
+        ask('changeOrder', {
           params: { id },
           body: { version, name, document, ...said },
         }),

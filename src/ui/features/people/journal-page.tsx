@@ -3,9 +3,7 @@
 import { useInfiniteQuery } from '@tanstack/react-query';
 import Link from 'next/link';
 import { useDeferredValue, useState } from 'react';
-import * as contract from '../../../contract';
-import { addressOf } from '../../../contract';
-import { ask } from '../../kit/api';
+import { addressTo, ask } from '../../kit/api';
 import { ErrorLine, PlainButton, Words } from '../../kit/controls';
 import { Page, Table } from '../../kit/index-table';
 import { Mark } from '../../kit/mark';
@@ -34,8 +32,7 @@ export function JournalPage() {
   });
   const { data, error, hasNextPage, fetchNextPage, isFetching } = useInfiniteQuery({
     queryKey: ['journal', asked],
-    queryFn: ({ pageParam }) =>
-      ask(contract.viewJournal, { query: { ...asked, before: pageParam } }),
+    queryFn: ({ pageParam }) => ask('viewJournal', { query: { ...asked, before: pageParam } }),
     initialPageParam: undefined as number | undefined,
     getNextPageParam: (last) => (last.more ? last.lines.at(-1)?.id : undefined),
   });
@@ -44,7 +41,7 @@ export function JournalPage() {
     <Page>
       <header>
         <h1>Journal</h1>
-        <a href={addressOf(contract.journalFile, { query: asked })} download>
+        <a href={addressTo('journalFile', { query: asked })} download>
           Take what is shown as a file (CSV)
         </a>
       </header>

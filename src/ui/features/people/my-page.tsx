@@ -4,7 +4,6 @@ import { startRegistration } from '@simplewebauthn/browser';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { styled } from 'styled-components';
-import * as contract from '../../../contract';
 import { shortestPassword } from '../../../core/access/passwords';
 import { ask } from '../../kit/api';
 import {
@@ -36,7 +35,7 @@ export function MyPage() {
   const me = useMe();
   const { data, error, refetch } = useQuery({
     queryKey: ['my-sign-in'],
-    queryFn: () => ask(contract.viewSignIn),
+    queryFn: () => ask('viewSignIn'),
   });
   const [problem, setProblem] = useState<string>();
   const [said, setSaid] = useState<string>();
@@ -67,7 +66,7 @@ export function MyPage() {
         <Password
           onChange={(body) =>
             act(
-              () => ask(contract.changePassword, { body }),
+              () => ask('changePassword', { body }),
               'The password is changed, and you are signed out everywhere else.',
             )
           }
@@ -81,7 +80,7 @@ export function MyPage() {
               aria-label={`Take ${key.name} away`}
               onPress={() =>
                 act(
-                  () => ask(contract.removePasskey, { params: { id: key.id } }),
+                  () => ask('removePasskey', { params: { id: key.id } }),
                   'It opens nothing any more.',
                 )
               }
@@ -95,13 +94,13 @@ export function MyPage() {
             here={data.passkeysHere}
             onMake={(name) =>
               act(async () => {
-                const options = await ask(contract.newPasskeyOptions);
+                const options = await ask('newPasskeyOptions');
                 const response = await startRegistration({ optionsJSON: options as never }).catch(
                   () => {
                     throw new Error('No passkey was made.');
                   },
                 );
-                await ask(contract.addPasskey, { body: { name, response: { ...response } } });
+                await ask('addPasskey', { body: { name, response: { ...response } } });
               }, 'You can sign in by it from now on.')
             }
           />
@@ -139,7 +138,7 @@ export function MyPage() {
                         aria-label={`End the session with ${agentWords(session.agent)}`}
                         onPress={() =>
                           act(
-                            () => ask(contract.endSession, { params: { id: session.id } }),
+                            () => ask('endSession', { params: { id: session.id } }),
                             'That session is ended.',
                           )
                         }
@@ -156,9 +155,7 @@ export function MyPage() {
         {data && data.sessions.length > 1 && (
           <PlainButton
             style={{ padding: '8px 0', textDecoration: 'underline' }}
-            onPress={() =>
-              act(() => ask(contract.endOtherSessions), 'You are signed in here only.')
-            }
+            onPress={() => act(() => ask('endOtherSessions'), 'You are signed in here only.')}
           >
             End all but this one
           </PlainButton>
@@ -285,7 +282,7 @@ function SecondFactor({ on, onChanged }: { on: boolean; onChanged: () => void })
           <Form
             onSubmit={(e) => {
               e.preventDefault();
-              act(ask(contract.confirmSecondFactor, { body: { code } }));
+              act(ask('confirmSecondFactor', { body: { code } }));
               setCode('');
             }}
           >
@@ -327,10 +324,8 @@ function SecondFactor({ on, onChanged }: { on: boolean; onChanged: () => void })
           setPassword('');
           act(
             on
-              ? ask(contract.stopSecondFactor, { body: { password } }).then(() =>
-                  setBegun(undefined),
-                )
-              : ask(contract.startSecondFactor, { body: { password } }).then(setBegun),
+              ? ask('stopSecondFactor', { body: { password } }).then(() => setBegun(undefined))
+              : ask('startSecondFactor', { body: { password } }).then(setBegun),
           );
         }}
       >

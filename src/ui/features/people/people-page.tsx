@@ -4,7 +4,6 @@ import { useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
 import { useState } from 'react';
 import { styled } from 'styled-components';
-import * as contract from '../../../contract';
 import type { PeopleView } from '../../../contract';
 import { rights, rightWords, type Right } from '../../../core/access/rights';
 import { ask } from '../../kit/api';
@@ -34,7 +33,7 @@ export function PeoplePage() {
   const me = useMe();
   const { data, error, refetch } = useQuery({
     queryKey: ['people'],
-    queryFn: () => ask(contract.listPeople),
+    queryFn: () => ask('listPeople'),
   });
   const [problem, setProblem] = useState<string>();
   const [made, setMade] = useState<Made>();
@@ -44,7 +43,7 @@ export function PeoplePage() {
       .catch((e: unknown) => setProblem(e instanceof Error ? e.message : String(e)))
       .finally(() => void refetch());
   const change = (id: string, body: { right?: Right; ended?: boolean }) =>
-    act(ask(contract.changePerson, { params: { id }, body }));
+    act(ask('changePerson', { params: { id }, body }));
   const here = data?.people.filter((p) => !p.ended) ?? [];
   const gone = data?.people.filter((p) => p.ended) ?? [];
   return (
@@ -135,9 +134,7 @@ export function PeoplePage() {
                   <td className="n">
                     <PlainButton
                       aria-label={`Take back the invitation of ${one.name}`}
-                      onPress={() =>
-                        act(ask(contract.takeBackInvitation, { params: { id: one.id } }))
-                      }
+                      onPress={() => act(ask('takeBackInvitation', { params: { id: one.id } }))}
                     >
                       Take back
                     </PlainButton>
@@ -245,7 +242,7 @@ function Invite({ onMade }: { onMade: (made: Made) => void }) {
         e.preventDefault();
         if (busy) return;
         setBusy(true);
-        ask(contract.invite, { body: { name, email, right, mail } })
+        ask('invite', { body: { name, email, right, mail } })
           .then(
             (made) => {
               onMade({ for: name, ...made });
@@ -302,7 +299,7 @@ function Changes({
     <div style={{ display: 'grid', gap: 10, maxWidth: 360 }}>
       <QuietButton
         onPress={() =>
-          void ask(contract.resetPerson, {
+          void ask('resetPerson', {
             params: { id: person.id },
             body: { mail: true },
           }).then(

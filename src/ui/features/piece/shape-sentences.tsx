@@ -1,5 +1,5 @@
 'use client';
-import * as contract from '../../../contract';
+import type * as contract from '../../../contract';
 
 import { counted } from '../../../core/base/words';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
@@ -224,7 +224,7 @@ export function PictureSentence({
 
 function FixedPicture({ element, onChange }: { element: PictureElement; onChange: Change }) {
   const sending = useMutation({
-    mutationFn: (file: File) => send(contract.redrawPicture, file, file.name),
+    mutationFn: (file: File) => send('redrawPicture', file, file.name),
     onSuccess: (picture) => onChange({ ...element, picture }),
   });
   return (
@@ -255,7 +255,7 @@ function ListPictures({ column }: { column: string }) {
   const params = { id: job.list.id };
   const { data } = useQuery({
     queryKey: ['pictures', job.list.id],
-    queryFn: () => ask(contract.listPictureNames, { params }),
+    queryFn: () => ask('listPictureNames', { params }),
   });
   const [told, setTold] = useState<string>();
   const [left, setLeft] = useState<number>();
@@ -263,7 +263,7 @@ function ListPictures({ column }: { column: string }) {
     mutationFn: async (files: File[] | undefined) => {
       if (files) {
         for (const [i, file] of files.entries())
-          await send(contract.addListPicture, file, file.name, {
+          await send('addListPicture', file, file.name, {
             params,
             query: { last: i === files.length - 1 ? 'yes' : undefined },
           });
@@ -272,7 +272,7 @@ function ListPictures({ column }: { column: string }) {
       let kept = 0;
       const failed: contract.FetchedPictures['failed'] = [];
       for (let after: string | null | undefined; after !== null;) {
-        const part: contract.FetchedPictures = await ask(contract.fetchListPictures, {
+        const part: contract.FetchedPictures = await ask('fetchListPictures', {
           params,
           body: { column, after },
         });

@@ -1,6 +1,4 @@
 'use client';
-import * as contract from '../../../contract';
-
 import { useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
 import type { PaperFile } from '../../../contract';
@@ -17,7 +15,7 @@ import { Rows } from './printers';
 function PrintedSheets() {
   const { data } = useQuery({
     queryKey: ['tray', 'paper'],
-    queryFn: () => ask(contract.listTrayPaper),
+    queryFn: () => ask('listTrayPaper'),
     refetchInterval: ({ state }) =>
       state.data?.files.some((file) => file.state === 'waiting') ? 800 : 4000,
   });
@@ -115,7 +113,7 @@ function PrintedFile({ file }: { file: PaperFile }) {
 export function InTray() {
   const { data, error } = useQuery({
     queryKey: ['tray'],
-    queryFn: () => ask(contract.viewTray),
+    queryFn: () => ask('viewTray'),
     refetchInterval: 3000,
   });
   if (error) return <ErrorLine>{error.message}</ErrorLine>;

@@ -1,6 +1,4 @@
 'use client';
-import * as contract from '../../../contract';
-
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import Link from 'next/link';
 import { useState } from 'react';
@@ -31,12 +29,12 @@ function Asking() {
   const [problem, setProblem] = useState<string>();
   const { data } = useQuery({
     queryKey: ['order-log', 'asking'],
-    queryFn: () => ask(contract.listFirings, { query: { state: 'asking' } }),
+    queryFn: () => ask('listFirings', { query: { state: 'asking' } }),
     refetchInterval: 5000,
   });
   if (!data || data.firings.length === 0) return null;
   const answer = (id: number, yes: boolean) =>
-    void ask(contract.answerFiring, { params: { id }, body: { yes } })
+    void ask('answerFiring', { params: { id }, body: { yes } })
       .catch((error: unknown) => setProblem(error instanceof Error ? error.message : String(error)))
       .finally(() => client.invalidateQueries({ queryKey: ['order-log'] }));
   return (
@@ -93,7 +91,7 @@ const size = (bytes: number): string => `${Math.max(1, Math.round(bytes / 1024))
 function Mails() {
   const { data, error } = useQuery({
     queryKey: ['out-tray'],
-    queryFn: () => ask(contract.viewOutTray),
+    queryFn: () => ask('viewOutTray'),
     refetchInterval: 3000,
   });
   const [all, setAll] = useState(false);
@@ -225,7 +223,7 @@ function Message({ message }: { message: OutTrayMessage }) {
 function Notices() {
   const { data, error } = useQuery({
     queryKey: ['letters'],
-    queryFn: () => ask(contract.listLetters),
+    queryFn: () => ask('listLetters'),
     refetchInterval: 4000,
   });
   const [all, setAll] = useState(false);

@@ -1,5 +1,5 @@
 'use client';
-import * as contract from '../../../contract';
+import type * as contract from '../../../contract';
 
 import { counted } from '../../../core/base/words';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
@@ -69,7 +69,7 @@ export function Printers() {
   const [problem, setProblem] = useState<string>();
   const { data, error } = useQuery({
     queryKey: ['printers'],
-    queryFn: () => ask(contract.listPrinters),
+    queryFn: () => ask('listPrinters'),
     refetchInterval: ({ state }) =>
       state.data?.printers.some((p) => p.jobs.some(isOnTheWay)) ? 600 : 4000,
   });
@@ -131,7 +131,7 @@ function PrintJob({ job, act }: { job: PrintJobView; act: (work: Promise<unknown
       </span>
       <Small>{when(job.sent)}</Small>
       {isOnTheWay(job) && (
-        <QuietButton onPress={() => act(ask(contract.stopPrintJob, { params: { id: job.id } }))}>
+        <QuietButton onPress={() => act(ask('stopPrintJob', { params: { id: job.id } }))}>
           Stop
         </QuietButton>
       )}
@@ -161,7 +161,7 @@ function AddPrinter({ act }: { act: (work: Promise<unknown>) => void }) {
                 isDisabled={name.trim() === '' || address.trim() === ''}
                 onPress={() => {
                   act(
-                    ask(contract.addPrinter, {
+                    ask('addPrinter', {
                       body: { name, address, dpi: 300, offsetX: 0, offsetY: 0, finest: null },
                     }).then(() => (setName(''), setAddress(''))),
                   );
@@ -189,7 +189,7 @@ function PrinterSentence({ printer, act }: OfPrinter) {
   const { id, name, dpi, offsetX, offsetY, finest, address, faults, intoTray } = printer;
   const keep = (next: Partial<contract.Printer>) =>
     act(
-      ask(contract.changePrinter, {
+      ask('changePrinter', {
         params: { id },
         body: { name, dpi, offsetX, offsetY, finest, address, faults, intoTray, ...next },
       }),
@@ -269,7 +269,7 @@ function PrinterSentence({ printer, act }: OfPrinter) {
         {printer.real && (
           <PlainButton
             style={{ padding: '0 6px', textDecoration: 'underline' }}
-            onPress={() => act(ask(contract.removePrinter, { params: { id } }))}
+            onPress={() => act(ask('removePrinter', { params: { id } }))}
           >
             Take it off the list
           </PlainButton>
@@ -280,7 +280,7 @@ function PrinterSentence({ printer, act }: OfPrinter) {
 }
 
 async function sendTestPage(id: number): Promise<void> {
-  const { sent, against } = await ask(contract.printTestPage, { params: { id } });
+  const { sent, against } = await ask('printTestPage', { params: { id } });
   if (!sent) throw new Error(`The test page was not sent. ${against.join(' ')}`);
 }
 
@@ -300,7 +300,7 @@ function Facts({ printer, act }: OfPrinter) {
         </Small>
         <PlainButton
           style={{ padding: '0 6px', textDecoration: 'underline' }}
-          onPress={() => act(ask(contract.askPrinter, { params: { id } }))}
+          onPress={() => act(ask('askPrinter', { params: { id } }))}
         >
           Ask it again
         </PlainButton>
@@ -351,7 +351,7 @@ async function readTestPages(id: number, files: readonly File[]): Promise<void> 
     const codes = await scanAll(await greyOfSheet(file));
     texts.push(...codes.map((code) => code.text));
   }
-  await ask(contract.readTestPage, { params: { id }, body: { texts } });
+  await ask('readTestPage', { params: { id }, body: { texts } });
 }
 
 /** What is wrong with what a stand-in prints, chosen by name. */

@@ -1,6 +1,4 @@
 'use client';
-import * as contract from '../../../contract';
-
 import { useQuery } from '@tanstack/react-query';
 import { ask } from '../../kit/api';
 import { Small } from '../../kit/controls';
@@ -9,7 +7,7 @@ import { Small } from '../../kit/controls';
 export function StandInProgram() {
   const { data } = useQuery({
     queryKey: ['stand-ins'],
-    queryFn: () => ask(contract.viewStandInProgram),
+    queryFn: () => ask('viewStandInProgram'),
   });
   if (!data) return null;
   return data.program ? (

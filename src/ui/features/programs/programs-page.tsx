@@ -1,6 +1,4 @@
 'use client';
-import * as contract from '../../../contract';
-
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { DialogTrigger } from 'react-aria-components';
@@ -45,7 +43,7 @@ export interface Described {
 /** Programs of others: the keys by which they ask, and what they can ask. */
 export function ProgramsPage({ described }: { described: Described }) {
   const [made, setMade] = useState<string>();
-  const { data, error } = useQuery({ queryKey: ['keys'], queryFn: () => ask(contract.listKeys) });
+  const { data, error } = useQuery({ queryKey: ['keys'], queryFn: () => ask('listKeys') });
   return (
     <Page>
       <header>
@@ -82,7 +80,7 @@ function Keys({ keys }: { keys: readonly KeyView[] }) {
   const client = useQueryClient();
   const [problem, setProblem] = useState<string>();
   const end = (id: number) =>
-    ask(contract.endKey, { params: { id } }).then(
+    ask('endKey', { params: { id } }).then(
       () => client.invalidateQueries({ queryKey: ['keys'] }),
       (e: unknown) => setProblem(e instanceof Error ? e.message : String(e)),
     );
@@ -160,10 +158,10 @@ function NewKey({ onMade }: { onMade: (key: string) => void }) {
   const [rights, setRights] = useState<KeyRight[]>(['reads', 'writes']);
   const [list, setList] = useState<number | null>(null);
   const [ends, setEnds] = useState('');
-  const lists = useQuery({ queryKey: ['lists'], queryFn: () => ask(contract.listLists) });
+  const lists = useQuery({ queryKey: ['lists'], queryFn: () => ask('listLists') });
   const make = useMutation({
     mutationFn: () =>
-      ask(contract.makeKey, { body: { name: name.trim(), rights, list, ends: ends || null } }),
+      ask('makeKey', { body: { name: name.trim(), rights, list, ends: ends || null } }),
     onSuccess: ({ key }) => {
       void client.invalidateQueries({ queryKey: ['keys'] });
       onMade(key);
@@ -221,7 +219,7 @@ function NewKey({ onMade }: { onMade: (key: string) => void }) {
 /** What can be asked, each with an example that runs as it stands once a key is set. */
 function Reference({ described }: { described: Described }) {
   const base = described.servers[0]!.url;
-  const lists = useQuery({ queryKey: ['lists'], queryFn: () => ask(contract.listLists) });
+  const lists = useQuery({ queryKey: ['lists'], queryFn: () => ask('listLists') });
   const [chosen, setChosen] = useState<string>();
   const list =
     lists.data?.lists.find((l) => String(l.id) === chosen) ??
@@ -230,12 +228,12 @@ function Reference({ described }: { described: Described }) {
   const view = useQuery({
     queryKey: ['programs-example', job],
     enabled: job !== undefined,
-    queryFn: () => ask(contract.viewJob, { params: { id: job! } }),
+    queryFn: () => ask('viewJob', { params: { id: job! } }),
   });
   const rows = useQuery({
     queryKey: ['programs-example-rows', job],
     enabled: job !== undefined,
-    queryFn: () => ask(contract.jobRows, { params: { id: job! }, query: {} }),
+    queryFn: () => ask('jobRows', { params: { id: job! }, query: {} }),
   });
   const like: Like = {
     list: list?.id ?? 1,

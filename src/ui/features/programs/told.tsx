@@ -1,6 +1,4 @@
 'use client';
-import * as contract from '../../../contract';
-
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { DialogTrigger } from 'react-aria-components';
@@ -34,7 +32,7 @@ export function Told() {
   const [problem, setProblem] = useState<string>();
   const { data, error } = useQuery({
     queryKey: ['webhooks'],
-    queryFn: () => ask(contract.listWebhooks),
+    queryFn: () => ask('listWebhooks'),
     refetchInterval: 10_000,
   });
   const act = (work: Promise<unknown>) =>
@@ -83,9 +81,7 @@ function One({ webhook, act }: { webhook: WebhookView; act: (work: Promise<unkno
       <ChoicePart
         label={`Whether ${webhook.name} is told`}
         value={webhook.open ? 'open' : 'closed'}
-        onChange={(id) =>
-          act(ask(contract.changeWebhook, { params, body: { open: id === 'open' } }))
-        }
+        onChange={(id) => act(ask('changeWebhook', { params, body: { open: id === 'open' } }))}
         choices={[
           { id: 'open', name: 'at once' },
           { id: 'closed', name: 'not for now', about: 'What happens meanwhile it is never told.' },
@@ -104,7 +100,7 @@ function One({ webhook, act }: { webhook: WebhookView; act: (work: Promise<unkno
               It is told nothing any more, and what it was told is forgotten.
             </p>
             <div>
-              <QuietButton onPress={() => (act(ask(contract.removeWebhook, { params })), close())}>
+              <QuietButton onPress={() => (act(ask('removeWebhook', { params })), close())}>
                 Forget it for good
               </QuietButton>
             </div>
@@ -131,11 +127,11 @@ function Deliveries({ webhook }: { webhook: WebhookView }) {
   const key = ['webhooks', webhook.id];
   const { data, error } = useQuery({
     queryKey: key,
-    queryFn: () => ask(contract.listDeliveries, { params }),
+    queryFn: () => ask('listDeliveries', { params }),
     refetchInterval: 4000,
   });
   const again = (delivery: string) =>
-    void ask(contract.deliverAgain, { params, body: { delivery } }).then(
+    void ask('deliverAgain', { params, body: { delivery } }).then(
       () => client.invalidateQueries({ queryKey: key }),
       (e: unknown) => setProblem(e instanceof Error ? e.message : String(e)),
     );
@@ -180,10 +176,10 @@ function New({ onMade }: { onMade: (secret: string) => void }) {
   const [address, setAddress] = useState('');
   const [events, setEvents] = useState<WebhookEvent[]>(['record.came', 'record.changed']);
   const [list, setList] = useState<number | null>(null);
-  const lists = useQuery({ queryKey: ['lists'], queryFn: () => ask(contract.listLists) });
+  const lists = useQuery({ queryKey: ['lists'], queryFn: () => ask('listLists') });
   const make = useMutation({
     mutationFn: () =>
-      ask(contract.makeWebhook, {
+      ask('makeWebhook', {
         body: { name: name.trim(), address: address.trim(), events, list },
       }),
     onSuccess: ({ secret }) => {

@@ -1,7 +1,7 @@
 'use client';
 
 import { counted } from '../../../core/base/words';
-import * as contract from '../../../contract';
+import type * as contract from '../../../contract';
 
 import { useState } from 'react';
 import { isSecret, type Column } from '../../../core/records/columns';
@@ -23,7 +23,7 @@ import { Pick } from '../../kit/pick';
 function useChange() {
   const { job, changeList } = useJob();
   return (body: contract.ColumnsChange) =>
-    void changeList(() => ask(contract.changeColumn, { params: { id: job.list.id }, body }));
+    void changeList(() => ask('changeColumn', { params: { id: job.list.id }, body }));
 }
 
 /**

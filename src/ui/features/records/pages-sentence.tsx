@@ -1,6 +1,4 @@
 'use client';
-import * as contract from '../../../contract';
-
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import type { PageSetView } from '../../../contract';
 import { counted, plural } from '../../../core/base/words';
@@ -23,7 +21,7 @@ export function PagesSentence() {
   const key = ['pages', job.list.id, job.list.revision, handRow?.id];
   const { data } = useQuery({
     queryKey: key,
-    queryFn: () => ask(contract.viewPages, { params, query: { record: handRow?.id } }),
+    queryFn: () => ask('viewPages', { params, query: { record: handRow?.id } }),
     placeholderData: (before) => before,
   });
   if (!data) return null;
@@ -44,7 +42,7 @@ export function PagesSentence() {
                 <MainButton
                   onPress={() => {
                     close();
-                    void changeList(() => ask(contract.startPages, { params }));
+                    void changeList(() => ask('startPages', { params }));
                   }}
                 >
                   Give each record a page
@@ -60,7 +58,7 @@ export function PagesSentence() {
   const { pages } = data;
   const save = (next: Partial<PageSetDocument>) => {
     const document = { ...pages.document, ...next };
-    ask(contract.changePages, { params, body: { version: pages.version, document } }).then(
+    ask('changePages', { params, body: { version: pages.version, document } }).then(
       (now) => client.setQueryData(key, now),
       (e: unknown) => {
         setProblem(e instanceof Error ? e.message : String(e));

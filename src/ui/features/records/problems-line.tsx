@@ -1,8 +1,6 @@
 'use client';
 
 import { plural } from '../../../core/base/words';
-import * as contract from '../../../contract';
-
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { styled } from 'styled-components';
@@ -100,7 +98,7 @@ function ProblemEditor({ kind, close }: { kind: ProblemKind; close: () => void }
   const words = problemWords[kind];
   const { data, error } = useQuery({
     queryKey: ['problem', job.list.id, job.list.revision, kind],
-    queryFn: () => ask(contract.listProblems, { params: { id: job.list.id }, query: { kind } }),
+    queryFn: () => ask('listProblems', { params: { id: job.list.id }, query: { kind } }),
   });
   const [left, setLeft] = useState<ReadonlySet<number>>(new Set());
   if (error) return <ErrorLine>{error.message}</ErrorLine>;
@@ -110,7 +108,7 @@ function ProblemEditor({ kind, close }: { kind: ProblemKind; close: () => void }
   const mend = async () => {
     close();
     await changeList(() =>
-      ask(contract.mendProblems, {
+      ask('mendProblems', {
         params: { id: job.list.id },
         body: { kind, records: chosen.map((r) => r.record) },
       }),

@@ -1,6 +1,4 @@
 'use client';
-import * as contract from '../../../contract';
-
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { useCellKeys } from './cell-keys';
 import { cellWidth, narrowest, pulled, scroll, widest } from '../../shell/ledger/scroll';
@@ -190,7 +188,7 @@ export function useRoles() {
   const { job, changeList } = useJob();
   return (columns: { id: string; role: ColumnRole }[]) =>
     void changeList(() =>
-      ask(contract.changeColumn, { params: { id: job.list.id }, body: { does: 'roles', columns } }),
+      ask('changeColumn', { params: { id: job.list.id }, body: { does: 'roles', columns } }),
     );
 }
 

@@ -1,6 +1,4 @@
 'use client';
-import * as contract from '../../../contract';
-
 import { keyColumn, nameColumn, type ColumnRole } from '../../../core/records/columns';
 import { counted } from '../../../core/base/words';
 import { ask } from '../../kit/api';
@@ -74,7 +72,7 @@ export function RecordsTools() {
   const { job, step, changeList, setHand } = useJob();
   const addRecord = async () => {
     const added = await changeList(() =>
-      ask(contract.addRecords, { params: { id: job.list.id }, body: { records: [{}] } }),
+      ask('addRecords', { params: { id: job.list.id }, body: { records: [{}] } }),
     );
     if (added) setHand(Number.MAX_SAFE_INTEGER);
   };
@@ -115,7 +113,7 @@ function NewColumn({ close }: { close: () => void }) {
   const { job, changeList } = useJob();
   const add = (name: string) =>
     void changeList(() =>
-      ask(contract.changeColumn, { params: { id: job.list.id }, body: { does: 'add', name } }),
+      ask('changeColumn', { params: { id: job.list.id }, body: { does: 'add', name } }),
     );
   return (
     <WordsAndUse

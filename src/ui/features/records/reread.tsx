@@ -1,6 +1,4 @@
 'use client';
-import * as contract from '../../../contract';
-
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Dialog, FileTrigger, Heading } from 'react-aria-components';
@@ -79,7 +77,7 @@ function ReadAgain({ close }: { close: () => void }) {
       {readsItself(origin) ? (
         <MainButton
           isDisabled={busy}
-          onPress={() => void start(() => ask(contract.readListAgain, { params: { id } }))}
+          onPress={() => void start(() => ask('readListAgain', { params: { id } }))}
         >
           Read {source} again
         </MainButton>
@@ -157,7 +155,7 @@ function useIntake() {
   return useQuery({
     queryKey: ['intake', id],
     queryFn: async () => {
-      const intake = await ask(contract.viewIntake, { params: { id } });
+      const intake = await ask('viewIntake', { params: { id } });
       if (intake.state === 'taken') {
         await client.invalidateQueries({ queryKey: ['job', job.id] });
         await client.invalidateQueries({ queryKey: ['rows', job.id] });
@@ -177,7 +175,7 @@ function SetAside({ intake, close }: { intake: Intake; close?: () => void }) {
     <PlainButton
       onPress={() => {
         close?.();
-        void ask(contract.dropIntake, { params: { id: intake.id } }).then(() =>
+        void ask('dropIntake', { params: { id: intake.id } }).then(() =>
           client.invalidateQueries({ queryKey: ['job', job.id] }),
         );
       }}
@@ -210,7 +208,7 @@ function Questions({ intake, told }: { intake: Intake; told: RereadTold }) {
   const client = useQueryClient();
   const [error, setError] = useState<string>();
   const say = (same: SaidSame) =>
-    ask(contract.sayIntakeSame, { params: { id: intake.id }, body: same }).then(
+    ask('sayIntakeSame', { params: { id: intake.id }, body: same }).then(
       () => client.invalidateQueries({ queryKey: ['intake', intake.id] }),
       (e: unknown) => setError(e instanceof Error ? e.message : String(e)),
     );
@@ -267,16 +265,16 @@ function Reread({ intake, told, close }: { intake: Intake; told: RereadTold; clo
   const { data, error } = useQuery({
     queryKey: ['intake-rows', intake.id, change, intake.same],
     queryFn: () =>
-      ask(contract.intakeRows, {
+      ask('intakeRows', {
         params: { id: intake.id },
         query: { change: change === 'all' ? undefined : change },
       }),
   });
   const take = async () => {
     await changeList(async () => {
-      await ask(contract.takeIntake, { params: { id: intake.id }, body: { clashes, gone } });
+      await ask('takeIntake', { params: { id: intake.id }, body: { clashes, gone } });
       for (let tries = 0; tries < 600; tries++) {
-        const now = await ask(contract.viewIntake, { params: { id: intake.id } });
+        const now = await ask('viewIntake', { params: { id: intake.id } });
         if (now.state === 'failed') throw new Error(now.error ?? 'It could not be taken.');
         if (now.state === 'taken') return;
         await new Promise((resolve) => setTimeout(resolve, 250));

@@ -1,8 +1,6 @@
 'use client';
 
 import { counted } from '../../../core/base/words';
-import * as contract from '../../../contract';
-
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Dialog, Heading } from 'react-aria-components';
@@ -99,17 +97,17 @@ function Revisions({ close }: { close: () => void }) {
   const [chosen, setChosen] = useState<number>();
   const { data, error } = useQuery({
     queryKey: ['revisions', job.list.id, job.list.revision],
-    queryFn: () => ask(contract.listRevisions, { params }),
+    queryFn: () => ask('listRevisions', { params }),
   });
   const current = data?.revisions.find((r) => r.number === chosen) ?? data?.revisions[0];
   const rows = useQuery({
     queryKey: ['revision', job.list.id, current?.number, job.list.revision],
-    queryFn: () => ask(contract.viewRevision, { params: { ...params, number: current!.number } }),
+    queryFn: () => ask('viewRevision', { params: { ...params, number: current!.number } }),
     enabled: current !== undefined,
   });
   const turn = (direction: 'undo' | 'redo') =>
     void changeList(() =>
-      ask(contract.turnRevision, {
+      ask('turnRevision', {
         params: { ...params, number: current!.number },
         body: { direction },
       }),

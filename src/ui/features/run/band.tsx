@@ -1,6 +1,4 @@
 'use client';
-import * as contract from '../../../contract';
-
 import { useQuery } from '@tanstack/react-query';
 import { styled } from 'styled-components';
 import { ask } from '../../kit/api';
@@ -42,7 +40,7 @@ export function RunBand() {
   const { job, plan } = useJob();
   const runs = useQuery({
     queryKey: ['runs', job.id],
-    queryFn: () => ask(contract.listRuns, { params: { id: job.id } }),
+    queryFn: () => ask('listRuns', { params: { id: job.id } }),
     refetchInterval: ({ state }) =>
       state.data?.runs.some(
         (r) =>

@@ -1,8 +1,6 @@
 'use client';
 
 import { counted } from '../../../core/base/words';
-import * as contract from '../../../contract';
-
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef } from 'react';
 import { styled } from 'styled-components';
@@ -121,7 +119,7 @@ function RunEntry({ run, others }: { run: RunView; others: readonly RunView[] })
   const client = useQueryClient();
   const { jump, openBand } = useJob();
   const cancel = useMutation({
-    mutationFn: () => ask(contract.cancelRun, { params: { id: run.id } }),
+    mutationFn: () => ask('cancelRun', { params: { id: run.id } }),
     onSettled: () => client.invalidateQueries({ queryKey: ['runs'] }),
   });
   const keptBack = useKeptBack();

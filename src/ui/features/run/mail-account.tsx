@@ -1,6 +1,4 @@
 'use client';
-import * as contract from '../../../contract';
-
 import { counted } from '../../../core/base/words';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { Dialog, DialogTrigger, Heading } from 'react-aria-components';
@@ -58,7 +56,7 @@ export function MailAccount({ run }: { run: RunView }) {
               {counts.sent.toLocaleString('en')} of {counted(all, 'mail')} sent
             </span>
             <QuietButton
-              onPress={() => act(ask(contract.stopMails, { params: { id: run.id } }))}
+              onPress={() => act(ask('stopMails', { params: { id: run.id } }))}
               aria-label="Stop sending"
             >
               Stop
@@ -100,7 +98,7 @@ export function MailAccount({ run }: { run: RunView }) {
                 key={which}
                 style={{ padding: 0 }}
                 onPress={() =>
-                  act(ask(contract.sendMailsAgain, { params: { id: run.id }, body: { which } }))
+                  act(ask('sendMailsAgain', { params: { id: run.id }, body: { which } }))
                 }
               >
                 {again[which].name}
@@ -122,7 +120,7 @@ const Sheet = styled(Dialog)`
 function Lines({ run }: { run: RunView }) {
   const { data, error } = useQuery({
     queryKey: ['mails', run.id],
-    queryFn: () => ask(contract.listMails, { params: { id: run.id } }),
+    queryFn: () => ask('listMails', { params: { id: run.id } }),
     refetchInterval: 2000,
   });
   return (

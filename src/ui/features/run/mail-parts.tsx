@@ -1,6 +1,4 @@
 'use client';
-import * as contract from '../../../contract';
-
 import { counted } from '../../../core/base/words';
 import { useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
@@ -41,7 +39,7 @@ export function useMail(): [Mail, (next: Partial<Mail>) => void] {
 export const useMailServer = (asked: boolean) =>
   useQuery({
     queryKey: ['mail-server'],
-    queryFn: () => ask(contract.viewMailServer),
+    queryFn: () => ask('viewMailServer'),
     enabled: asked,
   });
 

@@ -1,6 +1,4 @@
 'use client';
-import * as contract from '../../../contract';
-
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { OwnPageView } from '../../../contract';
@@ -41,13 +39,13 @@ function OwnPage() {
   const key = ['own-page', job.id];
   const { data, error } = useQuery({
     queryKey: key,
-    queryFn: () => ask(contract.viewOwnPage, { params }),
+    queryFn: () => ask('viewOwnPage', { params }),
   });
   if (error) return <ErrorLine>{error.message}</ErrorLine>;
   if (!data) return <Small>Looking …</Small>;
   const save = (version: number, document: OwnPageDocument) => {
     setProblem(undefined);
-    ask(contract.changeOwnPage, { params, body: { version, document } }).then(
+    ask('changeOwnPage', { params, body: { version, document } }).then(
       (now) => client.setQueryData(key, now),
       (e: unknown) => {
         setProblem(e instanceof Error ? e.message : String(e));

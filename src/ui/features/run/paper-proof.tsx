@@ -3,7 +3,6 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { FileTrigger } from 'react-aria-components';
-import * as contract from '../../../contract';
 import type { PaperFile, PaperPicture, ReceiptPage, RunView } from '../../../contract';
 import { counted, listed } from '../../../core/base/words';
 import { pagesIn, readOf, shiftInWords } from '../../../core/run/paper';
@@ -42,14 +41,14 @@ export function PaperProof({
       setState(`Reading ${file.name}, ${i + 1} of ${files.length} …`);
       try {
         if (!isPicture(file)) {
-          await send(contract.readPaperFile, file, file.name, { params: { id: run.id } });
+          await send('readPaperFile', file, file.name, { params: { id: run.id } });
           await client.invalidateQueries({ queryKey: ['paper-files', run.id] });
           continue;
         }
         const image = await greyOfSheet(file);
         const { width, height } = image;
         const codes = await scanAll(image);
-        const { pictures } = await ask(contract.readPaper, {
+        const { pictures } = await ask('readPaper', {
           params: { id: run.id },
           body: { pictures: [{ name: file.name.slice(0, 200), width, height, codes }] },
         });
@@ -64,7 +63,7 @@ export function PaperProof({
   };
   const scans = useQuery({
     queryKey: ['paper-files', run.id],
-    queryFn: () => ask(contract.listPaperFiles, { params: { id: run.id } }),
+    queryFn: () => ask('listPaperFiles', { params: { id: run.id } }),
     refetchInterval: ({ state: { data } }) => (data?.files.some(isWaiting) ? 700 : false),
   });
   const waiting = scans.data?.files.filter(isWaiting).length ?? 0;

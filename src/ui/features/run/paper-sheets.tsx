@@ -2,7 +2,6 @@
 
 import { useQuery } from '@tanstack/react-query';
 import { useRef, useState, type ReactNode, type RefObject } from 'react';
-import * as contract from '../../../contract';
 import type { ReceiptPage, RunView, SheetOnPaper } from '../../../contract';
 import { counted } from '../../../core/base/words';
 import { ask } from '../../kit/api';
@@ -26,7 +25,7 @@ export function PaperSheets({ run, head }: { run: RunView; head: ReactNode }) {
   const [index, setIndex] = useState(0);
   const pages = useQuery({
     queryKey: ['receipt', run.id],
-    queryFn: () => ask(contract.runPages, { params: { id: run.id } }),
+    queryFn: () => ask('runPages', { params: { id: run.id } }),
   });
   const page = pages.data?.pages[index];
   const all = pages.data?.pages.length ?? 0;
@@ -64,7 +63,7 @@ function PaperSheet({
   const room = useRoom(box);
   const { data, error } = useQuery({
     queryKey: ['receipt', run.id, 'paper', page.page, page.paper],
-    queryFn: () => ask(contract.paperSheet, { params: { id: run.id }, query: { page: page.page } }),
+    queryFn: () => ask('paperSheet', { params: { id: run.id }, query: { page: page.page } }),
     placeholderData: (before) => before,
   });
   if (error) return <ErrorLine>{error.message}</ErrorLine>;

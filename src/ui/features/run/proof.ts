@@ -1,6 +1,4 @@
 'use client';
-import * as contract from '../../../contract';
-
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { ask } from '../../kit/api';
 import { useJob, type JobScreenState } from '../../shell/ledger/context';
@@ -44,7 +42,7 @@ export function useProof(sheet: number) {
       sheet,
     ],
     queryFn: () =>
-      ask(contract.proveRun, {
+      ask('proveRun', {
         params: { id: job.id },
         body: { sheet, run: { ...run, name: 'proof' } },
       }),

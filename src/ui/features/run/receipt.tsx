@@ -1,6 +1,4 @@
 'use client';
-import * as contract from '../../../contract';
-
 import { counted, plural } from '../../../core/base/words';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
@@ -108,7 +106,7 @@ export function ReceiptButton({ run }: { run: RunView }) {
 function Receipt({ run, close }: { run: RunView; close: () => void }) {
   const pages = useQuery({
     queryKey: ['receipt', run.id],
-    queryFn: () => ask(contract.runPages, { params: { id: run.id } }),
+    queryFn: () => ask('runPages', { params: { id: run.id } }),
   });
   const [chosen, setChosen] = useState<number | 'failed' | undefined>(
     run.failed > 0 ? 'failed' : undefined,
@@ -117,7 +115,7 @@ function Receipt({ run, close }: { run: RunView; close: () => void }) {
   const lines = useQuery({
     queryKey: ['receipt', run.id, part],
     queryFn: () =>
-      ask(contract.runLines, {
+      ask('runLines', {
         params: { id: run.id },
         query: { page: part === 'failed' ? undefined : part },
       }),
@@ -325,7 +323,7 @@ function Again({
           order={options.order}
           start={options.start}
           onPick={(start) =>
-            void ask(contract.startRun, {
+            void ask('startRun', {
               params: { id: job.id },
               body: {
                 name: `${run.name}, ${ticked.size} again`,

@@ -1,6 +1,4 @@
 'use client';
-import * as contract from '../../../contract';
-
 import { counted, plural } from '../../../core/base/words';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef } from 'react';
@@ -63,16 +61,16 @@ export function RunSentence() {
   const [options, setOptions] = useOptions();
   const runs = useQuery({
     queryKey: ['runs', job.id],
-    queryFn: () => ask(contract.listRuns, { params: { id: job.id } }),
+    queryFn: () => ask('listRuns', { params: { id: job.id } }),
   });
   const printers = useQuery({
     queryKey: ['printers'],
-    queryFn: () => ask(contract.listPrinters),
+    queryFn: () => ask('listPrinters'),
   });
   const start = useMutation({
     // with an address: one mail, of the record in hand, to that address instead
     mutationFn: (instead: string | undefined) =>
-      ask(contract.startRun, {
+      ask('startRun', {
         params: { id: job.id },
         body:
           instead === undefined
@@ -96,7 +94,7 @@ export function RunSentence() {
     new: `the ${counts.new.toLocaleString('en')} not yet printed`,
     changed: `the ${counts.changed.toLocaleString('en')} changed since they were printed`,
   };
-  const tools = useQuery({ queryKey: ['tools'], queryFn: () => ask(contract.viewTools) });
+  const tools = useQuery({ queryKey: ['tools'], queryFn: () => ask('viewTools') });
   const missing =
     tools.data?.office.there === false
       ? `It needs LibreOffice, which is not on this machine: “apt install ${tools.data.office.package}” brings it.`

@@ -1,6 +1,4 @@
 'use client';
-import * as contract from '../../../contract';
-
 import { outputOf } from '../../../core/run/outputs';
 import { useQuery } from '@tanstack/react-query';
 import { useRef, useState, type ReactNode, type RefObject } from 'react';
@@ -34,7 +32,7 @@ export function Sheets() {
   const { job } = useJob();
   const runs = useQuery({
     queryKey: ['runs', job.id],
-    queryFn: () => ask(contract.listRuns, { params: { id: job.id } }),
+    queryFn: () => ask('listRuns', { params: { id: job.id } }),
   });
   const printed = runs.data?.runs.filter((run) => run.onPaper && run.sheets > 0) ?? [];
   const [chosen, setChosen] = useState<number>();
@@ -141,7 +139,7 @@ function Sheet({
   const room = useRoom(box);
   const printers = useQuery({
     queryKey: ['printers'],
-    queryFn: () => ask(contract.listPrinters),
+    queryFn: () => ask('listPrinters'),
   });
   const printer = printers.data?.printers.find((p) => p.id === plan.printer);
   const stock = stockOf(job.document.piece);

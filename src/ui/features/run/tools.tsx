@@ -1,6 +1,4 @@
 'use client';
-import * as contract from '../../../contract';
-
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { RunView } from '../../../contract';
@@ -62,10 +60,7 @@ export function RunTools({
       )}
       {run.failed > 0 && <Reprint run={run} act={act} />}
       <div className="row">
-        <PlainButton
-          style={link}
-          onPress={() => act(ask(contract.runAgain, { params: { id: run.id } }))}
-        >
+        <PlainButton style={link} onPress={() => act(ask('runAgain', { params: { id: run.id } }))}>
           The same again
         </PlainButton>
         {run.sheets > 0 && <SendPart run={run} />}
@@ -75,7 +70,7 @@ export function RunTools({
             Throw it away with its files?{' '}
             <PlainButton
               style={link}
-              onPress={() => act(ask(contract.removeRun, { params: { id: run.id } }))}
+              onPress={() => act(ask('removeRun', { params: { id: run.id } }))}
             >
               Throw away
             </PlainButton>{' '}
@@ -109,7 +104,7 @@ function Reprint({ run, act }: { run: RunView; act: (work: Promise<unknown>) => 
           start={options.start}
           onPick={(start) => {
             act(
-              ask(contract.startRun, {
+              ask('startRun', {
                 params: { id: job.id },
                 body: {
                   name: `${run.name}, the failed again`,
@@ -137,12 +132,12 @@ type Sending =
 function SendPart({ run }: { run: RunView }) {
   const printers = useQuery({
     queryKey: ['printers'],
-    queryFn: () => ask(contract.listPrinters),
+    queryFn: () => ask('listPrinters'),
   });
   const { setProblem } = useJob();
   const [came, setCame] = useState<Sending>();
   const send = (id: number, to: string, anyway: boolean) =>
-    void ask(contract.sendToPrinter, { params: { id }, body: { run: run.id, anyway } }).then(
+    void ask('sendToPrinter', { params: { id }, body: { run: run.id, anyway } }).then(
       ({ sent, against, waits }) =>
         setCame(sent ? { state: 'sent', to, waits } : { state: 'against', id, to, against }),
       (e: unknown) => setProblem(e instanceof Error ? e.message : String(e)),
@@ -217,7 +212,7 @@ function Compared({
 }) {
   const { data, error } = useQuery({
     queryKey: ['compare', run.id, other],
-    queryFn: () => ask(contract.compareRuns, { params: { id: run.id }, query: { with: other } }),
+    queryFn: () => ask('compareRuns', { params: { id: run.id }, query: { with: other } }),
   });
   const names = (rows: readonly { title: string; key: string }[]) =>
     rows

@@ -1,6 +1,4 @@
 'use client';
-import * as contract from '../../../contract';
-
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { MailServerChange, MailServerView } from '../../../contract';
@@ -45,12 +43,12 @@ export function MailServerSettings({ onProblem }: { onProblem: (text: string) =>
   const client = useQueryClient();
   const { data } = useQuery({
     queryKey: ['mail-server'],
-    queryFn: () => ask(contract.viewMailServer),
+    queryFn: () => ask('viewMailServer'),
   });
   const [adding, setAdding] = useState(false);
   const again = () => client.invalidateQueries({ queryKey: ['mail-server'] });
   const keep = (next: MailServerChange) =>
-    ask(contract.changeMailServer, { body: next }).then(again, (e: unknown) =>
+    ask('changeMailServer', { body: next }).then(again, (e: unknown) =>
       onProblem(e instanceof Error ? e.message : String(e)),
     );
   if (!data) return null;
@@ -208,7 +206,7 @@ function AddressEditor({
 function TryEditor({ close }: { close: () => void }) {
   const [to, setTo] = useState('');
   const trying = useMutation({
-    mutationFn: () => ask(contract.tryMailServer, { body: { to: to.trim() } }),
+    mutationFn: () => ask('tryMailServer', { body: { to: to.trim() } }),
   });
   const trouble = addressTrouble(to);
   return (
@@ -267,7 +265,7 @@ function ServerForm({
   const [tls, setTls] = useState(before);
   const keep = useMutation({
     mutationFn: () =>
-      ask(contract.changeMailServer, {
+      ask('changeMailServer', {
         body: {
           ...form,
           port: Number(form.port),

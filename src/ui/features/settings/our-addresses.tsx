@@ -1,5 +1,5 @@
 'use client';
-import * as contract from '../../../contract';
+import type * as contract from '../../../contract';
 
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useDeferredValue, useState } from 'react';
@@ -80,12 +80,12 @@ function AddressEditor({
   const asked = useDeferredValue(JSON.stringify(wanted));
   const effect = useQuery({
     queryKey: ['addresses-effect', asked],
-    queryFn: () => ask(contract.tryOurAddresses, { body: JSON.parse(asked) as typeof wanted }),
+    queryFn: () => ask('tryOurAddresses', { body: JSON.parse(asked) as typeof wanted }),
     placeholderData: keepPreviousData,
     retry: false,
   });
   const keep = useMutation({
-    mutationFn: () => ask(contract.changeOurAddresses, { body: wanted }),
+    mutationFn: () => ask('changeOurAddresses', { body: wanted }),
     onSuccess: (next) => {
       client.setQueryData(['our-addresses'], next);
       void client.invalidateQueries();

@@ -1,6 +1,6 @@
 'use client';
 import type { z } from 'zod';
-import * as contract from '../../../contract';
+import type * as contract from '../../../contract';
 
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import Link from 'next/link';
@@ -28,17 +28,17 @@ export function SettingsPage() {
   const client = useQueryClient();
   const settings = useQuery({
     queryKey: ['settings'],
-    queryFn: () => ask(contract.viewSettings),
+    queryFn: () => ask('viewSettings'),
   });
   const connections = useQuery({
     queryKey: ['connections'],
-    queryFn: () => ask(contract.listConnections),
+    queryFn: () => ask('listConnections'),
   });
   const [problem, setProblem] = useState<string>();
   const [adding, setAdding] = useState(false);
   const explain = (e: unknown) => setProblem(e instanceof Error ? e.message : String(e));
   const keep = (next: z.input<typeof contract.settingsSchema>) =>
-    void ask(contract.changeSettings, { body: next }).then(
+    void ask('changeSettings', { body: next }).then(
       (now) => client.setQueryData(['settings'], now),
       explain,
     );
@@ -162,7 +162,7 @@ export function SettingsPage() {
                   <PlainButton
                     aria-label={`Forget ${c.name}`}
                     onPress={() =>
-                      void ask(contract.forgetConnection, { params: { id: c.id } }).then(
+                      void ask('forgetConnection', { params: { id: c.id } }).then(
                         () => connections.refetch(),
                         explain,
                       )

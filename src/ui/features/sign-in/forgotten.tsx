@@ -2,7 +2,6 @@
 
 import Link from 'next/link';
 import { useState } from 'react';
-import * as contract from '../../../contract';
 import { ask } from '../../kit/api';
 import { ErrorLine, MainButton, Words } from '../../kit/controls';
 import { Door, useAtTheDoor } from './door';
@@ -31,7 +30,7 @@ export function Forgotten() {
         onSubmit={(e) => {
           e.preventDefault();
           act(async () => {
-            await ask(contract.forgotten, { body: { email } });
+            await ask('forgotten', { body: { email } });
             setSent(true);
           });
         }}

@@ -4,7 +4,6 @@ import { startAuthentication } from '@simplewebauthn/browser';
 import Link from 'next/link';
 import { useState } from 'react';
 import { styled } from 'styled-components';
-import * as contract from '../../../contract';
 import type { PersonView } from '../../../contract';
 import { rightWords } from '../../../core/access/rights';
 import { ask } from '../../kit/api';
@@ -43,7 +42,7 @@ function First({ standIns, onSecond }: { standIns: readonly PersonView[]; onSeco
         onSubmit={(e) => {
           e.preventDefault();
           act(async () => {
-            const { next } = await ask(contract.signIn, { body: { email, password } });
+            const { next } = await ask('signIn', { body: { email, password } });
             if (next === 'second') onSecond();
             else goOn();
           });
@@ -73,7 +72,7 @@ function First({ standIns, onSecond }: { standIns: readonly PersonView[]; onSeco
             isDisabled={busy}
             onPress={() =>
               act(async () => {
-                const options = await ask(contract.askPasskey);
+                const options = await ask('askPasskey');
                 const response = await startAuthentication({
                   optionsJSON: options as never,
                 }).catch(() => {
@@ -81,7 +80,7 @@ function First({ standIns, onSecond }: { standIns: readonly PersonView[]; onSeco
                     'No passkey was given. Take the mail address and the password instead.',
                   );
                 });
-                await ask(contract.signInByPasskey, { body: { response: { ...response } } });
+                await ask('signInByPasskey', { body: { response: { ...response } } });
                 goOn();
               })
             }
@@ -100,7 +99,7 @@ function First({ standIns, onSecond }: { standIns: readonly PersonView[]; onSeco
                 isDisabled={busy}
                 onPress={() =>
                   act(async () => {
-                    await ask(contract.becomeStandIn, { body: { person: person.id } });
+                    await ask('becomeStandIn', { body: { person: person.id } });
                     goOn();
                   })
                 }
@@ -126,7 +125,7 @@ function Second() {
         onSubmit={(e) => {
           e.preventDefault();
           act(async () => {
-            await ask(contract.signInSecond, { body: { code, kind } });
+            await ask('signInSecond', { body: { code, kind } });
             goOn();
           });
         }}

@@ -3,7 +3,6 @@
 import { useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
 import { useState } from 'react';
-import * as contract from '../../../contract';
 import { shortestPassword } from '../../../core/access/passwords';
 import { ask } from '../../kit/api';
 import { ErrorLine, MainButton, Small, Words } from '../../kit/controls';
@@ -19,7 +18,7 @@ const titles = {
 export function Welcome({ token }: { token: string }) {
   const shown = useQuery({
     queryKey: ['welcome', token],
-    queryFn: () => ask(contract.viewWelcome, { params: { token } }),
+    queryFn: () => ask('viewWelcome', { params: { token } }),
     retry: false,
   });
   const { problem, busy, act } = useAtTheDoor();
@@ -71,7 +70,7 @@ export function Welcome({ token }: { token: string }) {
         onSubmit={(e) => {
           e.preventDefault();
           act(async () => {
-            await ask(contract.takeWelcome, {
+            await ask('takeWelcome', {
               params: { token },
               body: {
                 password,

@@ -1,6 +1,4 @@
 'use client';
-import * as contract from '../../../contract';
-
 import { withoutStamp } from '../../../core/piece/piece';
 import { counted } from '../../../core/base/words';
 import { joined } from '../../../core/records/beginnings';
@@ -51,7 +49,7 @@ export function StampsSentence() {
       steps: fit.steps ?? [],
     };
     const made = await changeList(() =>
-      ask(contract.keepWorkedColumn, { params: { id: listId }, body: { name, worked } }),
+      ask('keepWorkedColumn', { params: { id: listId }, body: { name, worked } }),
     );
     if (made) change(stamp.id)({ symbology: fit.id, parts: [{ kind: 'column', column: made.id }] });
   };

@@ -1,4 +1,4 @@
-import { bands, filters, type Band } from '../../../contract';
+import { bands, filters, type Band } from '../../../contract/ledger';
 import { problemKinds } from '../../../core/records/problems';
 import { wholeView, type Condition, type View } from './view';
 

@@ -1,7 +1,8 @@
 'use client';
 
 import { createContext, useContext } from 'react';
-import { bands, type Band, type JobView, type LedgerRow } from '../../../contract';
+import type { JobView, LedgerRow } from '../../../contract';
+import { bands, type Band } from '../../../contract/ledger';
 import type { JobDocument } from '../../../core/job/document';
 import type { Stamp } from '../../../core/payload/stamp';
 import type { Output } from '../../../core/run/outputs';

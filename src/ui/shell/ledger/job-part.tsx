@@ -1,6 +1,4 @@
 'use client';
-import * as contract from '../../../contract';
-
 import { useQueryClient } from '@tanstack/react-query';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
@@ -36,7 +34,7 @@ function JobEditor({ close }: { close: () => void }) {
   const rename = async () => {
     close();
     if (name.trim() === '' || name === job.name) return;
-    await ask(contract.changeJob, {
+    await ask('changeJob', {
       params: { id: job.id },
       body: { version: job.version, name: name.trim() },
     }).then(
@@ -69,7 +67,7 @@ function JobEditor({ close }: { close: () => void }) {
               : `Its piece, its runs and their files go. The list ${job.list.name} stays, since other jobs are made of it. This cannot be undone.`
           }
           onThrow={() =>
-            ask(contract.removeJob, { params: { id: job.id } }).then(async () => {
+            ask('removeJob', { params: { id: job.id } }).then(async () => {
               await client.invalidateQueries({ queryKey: ['jobs'] });
               router.push('/jobs');
             })

@@ -1,6 +1,4 @@
 'use client';
-import * as contract from '../../../contract';
-
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { ask } from '../../kit/api';
@@ -48,7 +46,7 @@ function Ways({ id, close }: { id: number; close: () => void }) {
           isDisabled={busy}
           onPress={() => {
             setBusy(true);
-            ask(contract.copyJob, { params: { id } }).then(
+            ask('copyJob', { params: { id } }).then(
               (made) => {
                 close();
                 router.push(`/jobs/${made.id}`);

@@ -1,5 +1,4 @@
 'use client';
-import * as contract from '../../../contract';
 import type { Other } from '../../../contract';
 
 import { useQuery, useQueryClient } from '@tanstack/react-query';
@@ -27,7 +26,7 @@ export function usePresence(job: number, record: number | undefined): readonly O
   }, [record]);
   const say = (leaves = false) => {
     if (!leaves && document.visibilityState !== 'visible') return;
-    ask(contract.sayHere, {
+    ask('sayHere', {
       params: { id: job },
       body: { window: own, record: at.current ?? null, ...(leaves ? { leaves } : {}) },
       // nothing is lost where it is not told
@@ -50,7 +49,7 @@ export function usePresence(job: number, record: number | undefined): readonly O
   }, [job]);
   const { data } = useQuery({
     queryKey: ['here', job],
-    queryFn: () => ask(contract.whoIsHere, { params: { id: job }, query: { window: own } }),
+    queryFn: () => ask('whoIsHere', { params: { id: job }, query: { window: own } }),
     refetchInterval: every * 2,
     retry: false,
   });

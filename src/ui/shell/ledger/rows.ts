@@ -1,9 +1,8 @@
 'use client';
-import * as contract from '../../../contract';
-
 import { keepPreviousData, useQueries } from '@tanstack/react-query';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import { rowsInWindow as size, type LedgerWindow } from '../../../contract';
+import type { LedgerWindow } from '../../../contract';
+import { rowsInWindow as size } from '../../../contract/ledger';
 import { ask } from '../../kit/api';
 import { viewQuery, type View } from './view';
 
@@ -28,7 +27,7 @@ export function useRows(
       queryKey: ['rows', job, view, page, reveal],
       queryFn: ({ signal }: { signal: AbortSignal }) =>
         ask(
-          contract.jobRows,
+          'jobRows',
           {
             params: { id: job },
             query: {

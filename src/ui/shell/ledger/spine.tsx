@@ -1,6 +1,4 @@
 'use client';
-import * as contract from '../../../contract';
-
 import { styled } from 'styled-components';
 import type { LedgerRow } from '../../../contract';
 import { keyColumn, nameColumn } from '../../../core/records/columns';
@@ -105,8 +103,8 @@ export function SpineCell({ record, index }: { record: LedgerRow | undefined; in
     const [from, to] = [Math.min(lastTicked, index), Math.max(lastTicked, index)];
     lastTicked = index;
     if (!range || from === to) return tick([record!.id], on);
-    void ask(contract.jobRowIds, { params: { id: job.id }, query: viewQuery(view) }).then(
-      ({ ids }) => tick(ids.slice(from, to + 1), on),
+    void ask('jobRowIds', { params: { id: job.id }, query: viewQuery(view) }).then(({ ids }) =>
+      tick(ids.slice(from, to + 1), on),
     );
   };
   if (!record)

@@ -1,6 +1,4 @@
 'use client';
-import * as contract from '../../../contract';
-
 import { plural } from '../../../core/base/words';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
@@ -33,7 +31,7 @@ export function TickedBar() {
   const stamp = job.document.stamps[0]!;
   const records = plural(ids.length, 'record');
   const tickAll = async () => {
-    const { ids: all } = await ask(contract.jobRowIds, {
+    const { ids: all } = await ask('jobRowIds', {
       params: { id: job.id },
       query: viewQuery(view),
     });
@@ -41,7 +39,7 @@ export function TickedBar() {
   };
   const print = async () => {
     try {
-      await ask(contract.quickPrint, {
+      await ask('quickPrint', {
         params: { id: job.id },
         body: { stamp: stamp.id, records: ids },
       });
@@ -53,7 +51,7 @@ export function TickedBar() {
   };
   const takeOut = async () => {
     const gone = await changeList(() =>
-      ask(contract.removeRecords, { params: { id: job.list.id }, body: { ids } }),
+      ask('removeRecords', { params: { id: job.list.id }, body: { ids } }),
     );
     if (gone) tick(ids, false);
   };
@@ -93,7 +91,7 @@ function ByOrder({
   const [told, setTold] = useState('');
   const { data } = useQuery({
     queryKey: ['orders'],
-    queryFn: () => ask(contract.listOrders),
+    queryFn: () => ask('listOrders'),
     enabled: may,
     staleTime: 10_000,
   });
@@ -111,7 +109,7 @@ function ByOrder({
           about: order.says,
         }))}
         onChange={(id) =>
-          void ask(contract.fireByHand, {
+          void ask('fireByHand', {
             params: { id: Number(id) },
             body: { records: [...records] },
           }).then(

@@ -1,6 +1,4 @@
 'use client';
-import * as contract from '../../../../contract';
-
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { givenOnce, type Worked } from '../../../../core/records/worked';
 import { ask } from '../../../kit/api';
@@ -17,7 +15,7 @@ export function WorkedPreview({ worked, id }: { worked: Worked; id: string }) {
   const { data, error } = useQuery({
     queryKey: ['worked', job.list.id, job.list.revision, worked, id, handRow?.id],
     queryFn: () =>
-      ask(contract.previewWorked, {
+      ask('previewWorked', {
         params: { id: job.list.id },
         body: { worked, id, record: handRow!.id },
       }),

@@ -1,6 +1,4 @@
 'use client';
-import * as contract from '../../../../contract';
-
 import { useState } from 'react';
 import type { Column } from '../../../../core/records/columns';
 import { beginningDefinitions, beginningOf } from '../../../../core/records/beginnings';
@@ -30,9 +28,9 @@ function useKeep() {
   const params = { id: job.list.id };
   return {
     keep: (column: Kept) =>
-      void changeList(() => ask(contract.keepWorkedColumn, { params, body: column })),
+      void changeList(() => ask('keepWorkedColumn', { params, body: column })),
     remove: (id: string) =>
-      void changeList(() => ask(contract.removeWorkedColumn, { params, query: { column: id } })),
+      void changeList(() => ask('removeWorkedColumn', { params, query: { column: id } })),
   };
 }
 

@@ -1,5 +1,0 @@
-/** `npm run rights`: writes docs/rights.md. */
-import { writeFileSync } from 'node:fs';
-import { rightsPage } from './rights-page';
-
-writeFileSync('docs/rights.md', rightsPage());
