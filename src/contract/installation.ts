@@ -5,10 +5,13 @@ import { keptForDays, keptKinds, wholeGb } from '../core/job/retention';
 import { byId, fileSchema, nameOf, newId, ok, when } from './common';
 import { defineRoute } from './route';
 
-/** What can be set for the whole of Hand Stamp. */
+/**
+ * What can be set for the whole of Hand Stamp. What is left out stays as it is, whoever else changed
+ * it meanwhile.
+ */
 export const settingsSchema = z.object({
   /** Addresses of this machine and of private networks may be asked by the door check. */
-  doorPrivate: z.boolean(),
+  doorPrivate: z.boolean().optional(),
   /** Days for which each kind is kept. */
   kept: z.partialRecord(z.enum(keptKinds), z.literal([...keptForDays])).default({}),
   wholeGb: z

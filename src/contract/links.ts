@@ -232,10 +232,12 @@ const originSchema = z
     'Give an address with nothing behind its name, such as https://stamp.marrambay.example.',
   )
   .transform((text) => (text === '' ? '' : new URL(text).origin));
+/** What is left out stays as it is, whoever else changed it meanwhile. */
 export const addressesChangeSchema = z.object({
-  base: originSchema,
+  /** Blank: this machine. */
+  base: originSchema.optional(),
   /** Blank: the same as the base. */
-  links: originSchema,
+  links: originSchema.optional(),
 });
 
 export const viewOurAddresses = defineRoute({

@@ -1,6 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { createServer, request as ask, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
+import { brotliDecompressSync, gunzipSync } from 'node:zlib';
 import { expect, test } from '@playwright/test';
 import fc from 'fast-check';
 import '../helpers/seed';
@@ -336,4 +337,65 @@ test('a job that is long in coming says that it is being opened, and then is', a
   letThrough();
   await expect(page.locator('#row-0')).toBeVisible();
   await expect(page.getByText('The job is being opened.')).toHaveCount(0);
+});
+
+test('scripts come as small as the browser takes them; nothing else lies behind their path', async () => {
+  const page = await (await fetch(new URL('/sign-in', here))).text();
+  const script = /\/_next\/static\/chunks\/[\w.-]+\.js/.exec(page)![0];
+  /** As it is sent, without taking it apart; paths go as they are written. */
+  const get = (path: string, headers: Record<string, string>, method = 'GET') =>
+    new Promise<{ status: number; headers: Record<string, unknown>; body: Buffer }>(
+      (resolve, reject) =>
+        ask({ host: here.hostname, port: here.port, path, method, headers }, (answer) => {
+          const parts: Buffer[] = [];
+          answer.on('data', (part: Buffer) => parts.push(part));
+          answer.on('end', () =>
+            resolve({
+              status: answer.statusCode!,
+              headers: answer.headers,
+              body: Buffer.concat(parts),
+            }),
+          );
+        })
+          .on('error', reject)
+          .end(),
+    );
+  const plain = await get(script, {});
+  expect(plain.headers['content-encoding']).toBeUndefined();
+  for (const [taken, coding, unpack] of [
+    ['gzip, deflate, br, zstd', 'br', brotliDecompressSync],
+    ['gzip, deflate', 'gzip', gunzipSync],
+    ['br;q=0, gzip', 'gzip', gunzipSync],
+    ['br;q=0.5', 'br', brotliDecompressSync],
+  ] as const) {
+    const small = await get(script, { 'accept-encoding': taken });
+    expect(small.status).toBe(200);
+    expect(small.headers).toMatchObject({
+      'content-encoding': coding,
+      'content-type': 'text/javascript; charset=utf-8',
+      'cache-control': 'public, max-age=31536000, immutable',
+      'x-content-type-options': 'nosniff',
+      'cross-origin-resource-policy': 'same-origin',
+      vary: 'Accept-Encoding',
+    });
+    expect(small.body.length).toBeLessThan(plain.body.length / 2);
+    expect(unpack(small.body).equals(plain.body)).toBe(true);
+  }
+  const head = await get(script, { 'accept-encoding': 'br' }, 'HEAD');
+  expect([head.status, head.body.length]).toEqual([200, 0]);
+  // a range that ends before it begins, and what climbs out
+  const ranged = await get(script, { 'accept-encoding': 'br', range: 'bytes=5-2' });
+  expect(brotliDecompressSync(ranged.body).equals(plain.body)).toBe(true);
+  for (const path of [
+    '/_next/static/../server/middleware.js',
+    '/_next/static/%2e%2e/server/middleware.js',
+    '/_next/static/..%2f..%2fscripts%2fcompress.js',
+    '/_next/static/chunks/../../../src/web.js',
+    '/_next/static/%00.js',
+    '/_next/static/%E0%A4%A.js',
+    '/_next/static/.hidden.css',
+    '/_next/static/chunks/none.js?' + 'x'.repeat(2000),
+  ])
+    expect([path, (await get(path, { 'accept-encoding': 'br' })).status]).toEqual([path, 404]);
+  expect((await get('/api/health', {})).status).toBe(200);
 });

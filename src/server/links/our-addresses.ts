@@ -14,6 +14,15 @@ export async function viewOurAddresses(db: Database): Promise<AddressesView> {
   return { base, links, own: links !== base, from, former };
 }
 
+/** Both addresses as they are to be set, blank where nothing is. */
+const withWhatStays = (
+  { base, links }: Wanted,
+  now: Awaited<ReturnType<typeof ourAddresses>>,
+): { base: string; links: string } => ({
+  base: base ?? (now.from === 'settings' ? now.base : ''),
+  links: links ?? (now.links === now.base ? '' : now.links),
+});
+
 /** Lists whose records hold addresses of ours. */
 const listsWithAddresses = (db: Database) =>
   db
@@ -29,8 +38,9 @@ const listsWithAddresses = (db: Database) =>
  * What other addresses would come to: which printed codes carry one that would not be in force any
  * more.
  */
-export async function effectOfAddresses(db: Database, wanted: Wanted): Promise<AddressesEffect> {
+export async function effectOfAddresses(db: Database, change: Wanted): Promise<AddressesEffect> {
   const now = await ourAddresses(db);
+  const wanted = withWhatStays(change, now);
   const base = now.from === 'start' ? now.base : wanted.base || now.base;
   const next = new Set([base, wanted.links || base]);
   const leaving = [...new Set([now.base, now.links])].filter((origin) => !next.has(origin));
@@ -69,14 +79,14 @@ export async function effectOfAddresses(db: Database, wanted: Wanted): Promise<A
  */
 export async function changeOurAddresses(db: Database, wanted: Wanted): Promise<AddressesView> {
   const now = await ourAddresses(db);
-  if (now.from === 'start' && wanted.base !== '' && wanted.base !== now.base)
+  if (now.from === 'start' && wanted.base && wanted.base !== now.base)
     throw new Refusal(
       `The address ${now.base} is said where Hand Stamp is started (HAND_STAMP_URL). Whoever runs it can change it there.`,
       409,
     );
   const lists = await db.transaction().execute(async (tx) => {
     await sql`select pg_advisory_xact_lock(7422)`.execute(tx);
-    await writeAddresses(tx, wanted);
+    await writeAddresses(tx, withWhatStays(wanted, await ourAddresses(tx)));
     const found = await listsWithAddresses(tx);
     for (const { id } of found) await changed(tx, id, true);
     return found;

@@ -56,6 +56,7 @@ export {
   demoMark,
   isDemo,
   readSettings,
+  settingsInWords,
   standInProgram,
   writeSettings,
 } from './settings';

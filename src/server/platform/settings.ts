@@ -1,6 +1,7 @@
+import { counted } from '../../core/base/words';
+import { keptKinds, keptWords } from '../../core/job/retention';
 import type { AskOptions } from './outbound';
-import { type SettingsView, type SettingsChange } from '../../contract';
-
+import type { SettingsView, SettingsChange } from '../../contract';
 import type { Database } from './db';
 import { readKept, writeKept } from './retention';
 
@@ -18,6 +19,7 @@ export async function writeSettings(
   { doorPrivate, kept, wholeGb: gb }: SettingsChange,
 ): Promise<void> {
   await writeKept(db, kept, gb);
+  if (doorPrivate === undefined) return;
   const value = doorPrivate ? 'yes' : 'no';
   await db
     .insertInto('settings')
@@ -25,6 +27,22 @@ export async function writeSettings(
     .onConflict((c) => c.column('name').doUpdateSet({ value }))
     .execute();
 }
+
+/** What was set, for the journal. */
+export const settingsInWords = ({ doorPrivate, kept, wholeGb }: SettingsChange): string =>
+  [
+    ...(doorPrivate === undefined
+      ? []
+      : [doorPrivate ? 'addresses of our own network are asked too' : 'only public ones are asked']),
+    ...keptKinds.flatMap((kind) =>
+      kept[kind] === undefined
+        ? []
+        : [
+            `${keptWords[kind].name}: kept ${kept[kind] === 0 ? 'for ever' : `for ${counted(kept[kind], 'day')}`}`,
+          ],
+    ),
+    ...(wholeGb === undefined ? [] : [`up to ${wholeGb} GB`]),
+  ].join('; ');
 
 /** Address of what stands in for a program of others, if anything does. */
 export async function standInProgram(db: Database): Promise<string | null> {

@@ -73,10 +73,8 @@ function AddressEditor({
   const before =
     which === 'links' ? (now.own ? now.links : '') : now.from === 'machine' ? '' : now.base;
   const [text, setText] = useState(before);
-  const wanted = {
-    base: which === 'base' ? text.trim() : now.from === 'settings' ? now.base : '',
-    links: which === 'links' ? text.trim() : now.own ? now.links : '',
-  };
+  // the other one stays as it is, also where somebody else changed it meanwhile
+  const wanted = { [which]: text.trim() };
   const asked = useDeferredValue(JSON.stringify(wanted));
   const effect = useQuery({
     queryKey: ['addresses-effect', asked],

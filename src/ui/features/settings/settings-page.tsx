@@ -38,10 +38,10 @@ export function SettingsPage() {
   const [adding, setAdding] = useState(false);
   const explain = (e: unknown) => setProblem(e instanceof Error ? e.message : String(e));
   const keep = (next: z.input<typeof contract.settingsSchema>) =>
-    void ask('changeSettings', { body: next }).then(
-      (now) => client.setQueryData(['settings'], now),
-      explain,
-    );
+    void ask('changeSettings', { body: next }).then((now) => {
+      setProblem(undefined);
+      client.setQueryData(['settings'], now);
+    }, explain);
   const heading = { font: `700 17px/1.3 ${font.title}`, margin: '26px 0 8px' };
   return (
     <Page>
@@ -89,15 +89,10 @@ export function SettingsPage() {
             <ChoicePart
               label="Most that everything may take"
               value={String(settings.data.whole.gb)}
-              onChange={(gb) =>
-                keep({ doorPrivate: settings.data.doorPrivate, wholeGb: Number(gb) })
-              }
-              choices={[...new Set([5, 10, 20, 50, 100, 200, 500, settings.data.whole.gb])].map(
-                (gb) => ({
-                  id: String(gb),
-                  name: `${gb} GB`,
-                }),
-              )}
+              onChange={(gb) => keep({ wholeGb: Number(gb) })}
+              choices={[...new Set([5, 10, 20, 50, 100, 200, 500, settings.data.whole.gb])]
+                .sort((a, b) => a - b)
+                .map((gb) => ({ id: String(gb), name: `${gb} GB` }))}
             />
             ; before there is more, nothing new is brought in or made. Lists, jobs, runs and
             receipts stay until they are thrown away.
@@ -122,12 +117,7 @@ export function SettingsPage() {
                     <ChoicePart
                       label={`How long is kept: ${keptWords[kind].name}`}
                       value={String(settings.data.kinds[kind].days)}
-                      onChange={(days) =>
-                        keep({
-                          doorPrivate: settings.data.doorPrivate,
-                          kept: { [kind]: Number(days) },
-                        })
-                      }
+                      onChange={(days) => keep({ kept: { [kind]: Number(days) } })}
                       choices={keptForDays.map((days) => ({ id: String(days), name: span(days) }))}
                     />
                   </td>

@@ -1,0 +1,30 @@
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { render } from '@testing-library/react';
+import type { ReactNode } from 'react';
+import type { Me } from '../../src/contract';
+import type { Right } from '../../src/core/access/rights';
+import { MayContext, MeContext } from '../../src/ui/kit/me';
+
+export const meAs = (right: Right): Me => ({
+  person: {
+    id: 'p-ida',
+    name: 'Ida Fennel',
+    email: 'ida@marrambay.example',
+    right,
+  },
+  standIns: [],
+});
+
+/** A part of the interface as it stands in its page, for someone with a right. */
+export function show(part: ReactNode, right: Right = 'keeps') {
+  const me = meAs(right);
+  // what is refused is told at once, and not asked for again
+  const client = new QueryClient({ defaultOptions: { queries: { retry: false } } });
+  return render(
+    <QueryClientProvider client={client}>
+      <MeContext.Provider value={me}>
+        <MayContext.Provider value={me.person.right}>{part}</MayContext.Provider>
+      </MeContext.Provider>
+    </QueryClientProvider>,
+  );
+}

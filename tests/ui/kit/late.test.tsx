@@ -1,0 +1,44 @@
+import { act, render, screen } from '@testing-library/react';
+import { useState } from 'react';
+import { expect, test, vi } from 'vitest';
+import { late } from '../../../src/ui/kit/late';
+
+const ByAndBy = () => <p>by and by</p>;
+function Counting() {
+  const [count, setCount] = useState(0);
+  return <button onClick={() => setCount(count + 1)}>ahead {count}</button>;
+}
+
+test('what was fetched ahead is there in the very step in which it is shown', async () => {
+  const Part = late(ByAndBy, () => Promise.resolve(Counting));
+  await Part.ahead();
+  render(<Part />);
+  expect(screen.getByRole('button').textContent).toBe('ahead 0');
+});
+
+test('what is shown stays what it is when the same comes ahead, and loses nothing', async () => {
+  const fetched = vi.fn(() => Promise.resolve(ByAndBy));
+  const Part = late(Counting, fetched);
+  const { rerender } = render(<Part />);
+  act(() => screen.getByRole('button').click());
+  await Part.ahead();
+  rerender(<Part />);
+  expect(screen.getByRole('button').textContent).toBe('ahead 1');
+  await Part.ahead();
+  expect(fetched).toHaveBeenCalledTimes(1);
+});
+
+test('a part that does not come ahead is asked for again when it is shown', async () => {
+  const fetched = vi
+    .fn<() => Promise<typeof Counting>>()
+    .mockRejectedValueOnce(new Error('no network'))
+    .mockResolvedValueOnce(Counting);
+  const Part = late(ByAndBy, fetched);
+  await Part.ahead();
+  const { unmount } = render(<Part />);
+  expect(screen.getByText('by and by')).toBeTruthy();
+  unmount();
+  await Part.ahead();
+  render(<Part />);
+  expect(screen.getByRole('button')).toBeTruthy();
+});
