@@ -562,6 +562,25 @@ describe('the address of this installation', () => {
       links: 'https://other.example',
     });
     expect(effect.links).toBeGreaterThan(2);
+    // one address said by itself leaves the other, also where both are said at the same moment
+    await Promise.all([
+      changeOurAddresses(t.db, { links: 'https://scan.marrambay.example' }),
+      changeOurAddresses(t.db, { base: 'https://desk.marrambay.example' }),
+    ]);
+    expect(await ourAddresses(t.db)).toMatchObject({
+      base: 'https://desk.marrambay.example',
+      links: 'https://scan.marrambay.example',
+      from: 'settings',
+    });
+    expect((await effectOfAddresses(t.db, { links: 'https://scan.marrambay.example' })).links).toBe(
+      0,
+    );
+    await changeOurAddresses(t.db, { links: '' });
+    expect((await ourAddresses(t.db)).links).toBe('https://desk.marrambay.example');
+    await changeOurAddresses(t.db, {
+      base: 'https://stamp.marrambay.example',
+      links: 'https://go.marrambay.example',
+    });
     expect((await ourAddresses(t.db)).former).toContain('http://localhost:3000');
     // what is printed under a name from before is still of ours
     await expect(

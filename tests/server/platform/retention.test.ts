@@ -11,7 +11,11 @@ import {
 } from '../../../src/server/platform/retention';
 import { startRun } from '../../../src/server/runs/runs';
 import { viewRun } from '../../../src/server/runs/run-views';
-import { readSettings, writeSettings } from '../../../src/server/platform/settings';
+import {
+  readSettings,
+  settingsInWords,
+  writeSettings,
+} from '../../../src/server/platform/settings';
 import { askIntake } from '../../../src/server/sources/reread';
 import { testDatabase, type TestDatabase } from '../../helpers/database';
 import { runsIn } from '../../helpers/runs';
@@ -86,6 +90,31 @@ test('what was kept long enough goes, the rest stays, and a run says since when 
     .execute();
   await takeAwayTheOld(t.db);
   expect((await viewRun(t.db, young)).files).toHaveLength(2);
+});
+
+test('two who set something at once undo nothing of each other’s', async () => {
+  await writeSettings(t.db, settingsSchema.parse({ doorPrivate: false, wholeGb: 50 }));
+  await Promise.all(
+    [{ doorPrivate: true }, { wholeGb: 20 }, { kept: { letters: 30 } }, { kept: { scans: 7 } }].map(
+      (change) => writeSettings(t.db, settingsSchema.parse(change)),
+    ),
+  );
+  const now = await readSettings(t.db);
+  expect(now.doorPrivate).toBe(true);
+  expect(now.whole.gb).toBe(20);
+  expect([now.kinds.letters.days, now.kinds.scans.days]).toEqual([30, 7]);
+  // nothing said is nothing changed
+  await writeSettings(t.db, settingsSchema.parse({}));
+  expect(await readSettings(t.db)).toMatchObject({ doorPrivate: true, whole: { gb: 20 } });
+});
+
+test('what was set is told in words, for the journal', () => {
+  const told = (change: object) => settingsInWords(settingsSchema.parse(change));
+  expect(told({ doorPrivate: true })).toBe('addresses of our own network are asked too');
+  expect(told({ doorPrivate: false, wholeGb: 5 })).toBe('only public ones are asked; up to 5 GB');
+  expect(told({ kept: { letters: 7, files: 0 } })).toBe(
+    'Files of runs: kept for ever; The Out-tray: kept for 7 days',
+  );
 });
 
 test('settings are checked, told with what each takes, and the whole has a bound', async () => {

@@ -272,7 +272,7 @@ function TakeWords({
           </Part>
         </Fragment>
       ))}
-      ; shown {shown.length === 1 ? 'is' : 'are'}{' '}
+      ; shown {shown.length === 0 ? 'is' : 'are'}{' '}
       <Part
         label="What is shown of it"
         editor={(close) => (
@@ -283,7 +283,7 @@ function TakeWords({
           />
         )}
       >
-        {shown.length === 0 ? 'its name alone' : `its name, ${named(shown)}`}
+        {shown.length === 0 ? 'its name alone' : named(['its name', ...shown])}
       </Part>
       .{' '}
       {take.holds.length < 6 && (
@@ -474,10 +474,16 @@ const two = (n: number) => String(n).padStart(2, '0');
 const forField = (iso: string | null): string => {
   if (iso === null) return '';
   const d = new Date(iso);
-  return `${d.getFullYear()}-${two(d.getMonth() + 1)}-${two(d.getDate())}T${two(d.getHours())}:${two(d.getMinutes())}`;
+  // four digits also while a year is being typed, or the field takes it for nothing and empties
+  const year = String(d.getFullYear()).padStart(4, '0');
+  return `${year}-${two(d.getMonth() + 1)}-${two(d.getDate())}T${two(d.getHours())}:${two(d.getMinutes())}`;
 };
-const fromField = (text: string): string | null =>
-  text === '' ? null : new Date(text).toISOString();
+/** Undefined for what no clock tells, such as a year of six digits. */
+const fromField = (text: string): string | null | undefined => {
+  if (text === '') return null;
+  const at = new Date(text);
+  return Number.isNaN(at.getTime()) || at.getFullYear() > 9999 ? undefined : at.toISOString();
+};
 
 function Moment({
   label,
@@ -494,7 +500,10 @@ function Moment({
       <input
         type="datetime-local"
         value={forField(value)}
-        onChange={(event) => onChange(fromField(event.target.value))}
+        onChange={(event) => {
+          const at = fromField(event.target.value);
+          if (at !== undefined) onChange(at);
+        }}
         style={{
           padding: '4px 6px',
           border: '1px solid #b4b6aa',
@@ -541,6 +550,10 @@ function sessionsWords(
     ? 'one by name'
     : `${names.length} ${sessions.kind === 'time' ? 'by the clock' : 'by name'}`;
 }
+
+/** The first name that comes again; sessions are told apart by it. */
+const repeated = (names: readonly string[]): string | undefined =>
+  names.find((name, i) => names.indexOf(name) < i);
 
 function SessionsEditor({
   view,
@@ -593,6 +606,9 @@ function SessionsEditor({
                 spans: spans.map((s) => ({ name: s.name.trim(), from: s.from!, until: s.until! })),
               }
             : undefined;
+  const backwards =
+    made?.kind === 'time' && made.spans.find((s) => Date.parse(s.from) >= Date.parse(s.until));
+  const twice = made?.kind === 'hand' ? repeated(made.names) : undefined;
   return (
     <div style={{ ...editor, width: 430 }}>
       <Pick
@@ -669,8 +685,17 @@ function SessionsEditor({
           </div>
         </>
       )}
+      {backwards && (
+        <ErrorLine>{backwards.name} would end before it begins. Swap the two.</ErrorLine>
+      )}
+      {twice !== undefined && (
+        <ErrorLine>{twice} stands there twice. Give each session a name of its own.</ErrorLine>
+      )}
       <div>
-        <MainButton isDisabled={made === undefined} onPress={() => made && onUse(made)}>
+        <MainButton
+          isDisabled={made === undefined || Boolean(backwards) || twice !== undefined}
+          onPress={() => made && onUse(made)}
+        >
           Use this
         </MainButton>
       </div>
