@@ -1,4 +1,4 @@
-import { keepPrinter, listPrinters } from '../src/server/delivery';
+import { addPrinter, listPrinters } from '../src/server/delivery';
 import { randomUUID } from 'node:crypto';
 import { readdir, readFile } from 'node:fs/promises';
 import { glasshouseRound, northGate, workshopGuests } from './checkpoints';
@@ -479,8 +479,8 @@ async function standInPrinters(db: Database): Promise<void> {
   const known = { offsetX: 0, offsetY: 0, finest: null, address: null };
   const paper = { name: 'Stand-in for office paper', dpi: 600 };
   const labels = { name: 'Stand-in for labels', dpi: 300 };
-  await keepPrinter(db, undefined, { ...known, ...paper, faults: ['nozzle'], intoTray: true });
-  await keepPrinter(db, undefined, { ...known, ...labels, faults: [], intoTray: false });
+  await addPrinter(db, { ...known, ...paper, faults: ['nozzle'], intoTray: true });
+  await addPrinter(db, { ...known, ...labels, faults: [], intoTray: false });
 }
 
 /**

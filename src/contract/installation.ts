@@ -68,7 +68,7 @@ export type PrintJobView = z.infer<typeof printJobViewSchema>;
 const printerAddressWords =
   'Write the address of the printer as it gives it itself, such as ipp://printer.example/ipp/print, without a name or a password in it.';
 
-export const printerSchema = z.object({
+const printerShape = {
   name: nameOf('the printer', 80),
   dpi: z.number().int().min(72).max(2400),
   offsetX: z.number().min(-20).max(20),
@@ -76,22 +76,21 @@ export const printerSchema = z.object({
   /** Dots of the finest module that its test page showed to read. */
   finest: z.number().int().min(1).max(40).nullable(),
   /** Of a real printer, `ipp://…`; none for a stand-in. */
-  address: z
-    .string()
-    .trim()
-    .max(300)
-    .refine(isPrinterAddress, printerAddressWords)
-    .nullable()
-    .default(null),
+  address: z.string().trim().max(300).refine(isPrinterAddress, printerAddressWords).nullable(),
   /**
    * Of a stand-in: what is wrong with its sheets, and whether pictures of them go into the In-tray.
    */
-  faults: z
-    .array(z.enum(paperFaults.map(({ id }) => id)))
-    .max(paperFaults.length)
-    .default([]),
-  intoTray: z.boolean().default(false),
+  faults: z.array(z.enum(paperFaults.map(({ id }) => id))).max(paperFaults.length),
+  intoTray: z.boolean(),
+};
+export const printerSchema = z.object({
+  ...printerShape,
+  address: printerShape.address.default(null),
+  faults: printerShape.faults.default([]),
+  intoTray: printerShape.intoTray.default(false),
 });
+/** What is left out stays as it is, whoever else changed it meanwhile. */
+export const printerChangeSchema = z.object(printerShape).partial();
 
 export type Printer = z.output<typeof printerSchema>;
 
@@ -238,7 +237,7 @@ export const changePrinter = defineRoute({
   right: 'keeps',
   about: 'Changes what is known of a printer.',
   params: byId,
-  body: printerSchema,
+  body: printerChangeSchema,
   answer: ok,
 });
 export const sendToPrinter = defineRoute({

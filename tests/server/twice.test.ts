@@ -20,7 +20,7 @@ import { sayTheSame } from '../../src/server/sources/files/state';
 import { allTasks, performTask } from '../../src/server/tasks/registry';
 import {
   changeMailServer,
-  keepPrinter,
+  addPrinter,
   listPrinters,
   sendToPrinter,
 } from '../../src/server/delivery';
@@ -319,7 +319,7 @@ const cases: Record<string, Case> = {
     const tray = mkdtempSync(join(tmpdir(), 'hand-stamp-twice-'));
     process.env.HAND_STAMP_TRAY = tray;
     await t.db.deleteFrom('printers').execute();
-    await keepPrinter(t.db, undefined, {
+    await addPrinter(t.db, {
       ...{ name: 'Paper', dpi: 300, offsetX: 0, offsetY: 0, finest: null },
       ...{ address: null, faults: ['nozzle'], intoTray: true },
     });

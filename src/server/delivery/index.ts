@@ -15,7 +15,8 @@ export {
 export { messageFile, viewMessage, viewOutTray } from './out-tray';
 export {
   askPrinterAgain,
-  keepPrinter,
+  addPrinter,
+  changePrinter,
   listPrinters,
   readTestPage,
   removePrinter,

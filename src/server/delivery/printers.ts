@@ -1,5 +1,6 @@
+import { sql } from 'kysely';
 import type { z } from 'zod';
-import type { printerSchema, PrinterView, PrintJobView } from '../../contract';
+import type { printerChangeSchema, printerSchema, PrinterView, PrintJobView } from '../../contract';
 import { paperFaults } from '../../core/readback/paper-faults';
 import { onTheWay, type PrinterFacts } from '../../core/run/printer';
 import { finestRead } from '../../core/run/test-page';
@@ -53,21 +54,83 @@ export async function listPrinters(db: Database, keeps: boolean): Promise<Printe
   }));
 }
 
-export async function keepPrinter(
+/** A printer more. @throws Refusal where there is one of that name */
+export async function addPrinter(
   db: Database,
-  id: number | undefined,
   wanted: z.output<typeof printerSchema>,
 ): Promise<void> {
-  const row = {
-    name: wanted.name,
-    dpi: wanted.dpi,
-    offset_x: wanted.offsetX,
-    offset_y: wanted.offsetY,
-    finest_dots: wanted.finest,
-    address: wanted.address,
-    faults: wanted.faults,
-    into_tray: wanted.intoTray,
-  };
+  const id = await db.transaction().execute(async (tx) => {
+    await checkPrinter(tx, wanted);
+    return (
+      await tx
+        .insertInto('printers')
+        .values(rowOf(wanted))
+        .returning('id')
+        .executeTakeFirstOrThrow()
+    ).id;
+  });
+  if (wanted.address !== null) await firstAsked(db, id, wanted.address);
+}
+
+/**
+ * Changes what is said of a printer; the rest stays, also where somebody else changes it at the same
+ * time.
+ * @throws Refusal
+ */
+export async function changePrinter(
+  db: Database,
+  id: number,
+  change: z.output<typeof printerChangeSchema>,
+): Promise<void> {
+  const address = await db.transaction().execute(async (tx) => {
+    const before = await tx
+      .selectFrom('printers')
+      .selectAll()
+      .where('id', '=', id)
+      .forUpdate()
+      .executeTakeFirst();
+    if (!before) throw new Refusal('There is no such printer.', 404);
+    const next = {
+      name: before.name,
+      address: before.address,
+      faults: paperFaults.map((fault) => fault.id).filter((fault) => before.faults.includes(fault)),
+      intoTray: before.into_tray,
+      ...change,
+    };
+    await checkPrinter(tx, next, id);
+    const elsewhere = before.address !== next.address;
+    if (elsewhere && (await isSentTo(tx, id)))
+      throw new Refusal('Something is on its way to this printer. Stop that first.');
+    const set = {
+      ...rowOf(change),
+      ...(elsewhere ? { facts: null, asked_at: null, trouble: null } : {}),
+    };
+    if (Object.values(set).some((value) => value !== undefined))
+      await tx.updateTable('printers').set(set).where('id', '=', id).execute();
+    return elsewhere ? next.address : null;
+  });
+  if (address !== null) await firstAsked(db, id, address);
+}
+
+/** What is said of a printer, as its row has it; undefined where nothing is said. */
+const rowOf = <P extends z.output<typeof printerChangeSchema>>(said: P) => ({
+  name: said.name as P['name'],
+  dpi: said.dpi as P['dpi'],
+  offset_x: said.offsetX as P['offsetX'],
+  offset_y: said.offsetY as P['offsetY'],
+  finest_dots: said.finest as P['finest'],
+  address: said.address as P['address'],
+  faults: said.faults as P['faults'],
+  into_tray: said.intoTray as P['intoTray'],
+});
+
+async function checkPrinter(
+  db: Database,
+  wanted: Pick<z.output<typeof printerSchema>, 'name' | 'address' | 'faults' | 'intoTray'>,
+  id?: number,
+): Promise<void> {
+  // those who name two at the same moment come one after the other
+  await sql`select pg_advisory_xact_lock(7431)`.execute(db);
   const same = await db
     .selectFrom('printers')
     .select('id')
@@ -77,25 +140,6 @@ export async function keepPrinter(
     throw new Refusal(`There is a printer called ${wanted.name} already.`);
   if (wanted.address !== null && (wanted.intoTray || wanted.faults.length > 0))
     throw new Refusal('Only a stand-in prints into the In-tray, with faults of its own.');
-  const before =
-    id === undefined
-      ? undefined
-      : await db.selectFrom('printers').select('address').where('id', '=', id).executeTakeFirst();
-  if (id !== undefined && !before) throw new Refusal('There is no such printer.', 404);
-  const elsewhere = before?.address !== wanted.address;
-  if (id !== undefined && elsewhere && (await isSentTo(db, id)))
-    throw new Refusal('Something is on its way to this printer. Stop that first.');
-  const fresh = elsewhere ? { facts: null, asked_at: null, trouble: null } : {};
-  const kept =
-    id ??
-    (await db.insertInto('printers').values(row).returning('id').executeTakeFirstOrThrow()).id;
-  if (id !== undefined)
-    await db
-      .updateTable('printers')
-      .set({ ...row, ...fresh })
-      .where('id', '=', id)
-      .execute();
-  if (wanted.address !== null && elsewhere) await firstAsked(db, kept, wanted.address);
 }
 
 /** How long somebody waits for a printer that was just named, in ms. */

@@ -8,7 +8,8 @@ import { restocked } from '../../../src/core/piece/restock';
 import { stockById } from '../../../src/core/piece/stock';
 import {
   askPrinterAgain,
-  keepPrinter,
+  addPrinter,
+  changePrinter,
   listPrinters,
   removePrinter,
   sendToPrinter,
@@ -64,7 +65,7 @@ const allowPrivate = (value: string) =>
     .onConflict((c) => c.column('name').doUpdateSet({ value }))
     .execute();
 async function add(name: string, address: string): Promise<number> {
-  await keepPrinter(t.db, undefined, {
+  await addPrinter(t.db, {
     ...{ name, address, dpi: 300, offsetX: 0, offsetY: 0, finest: null },
     ...{ faults: [], intoTray: false },
   });
@@ -198,7 +199,7 @@ test('a printer that is off gets it when it is on; one out of paper says so; wha
   await expect(removePrinter(t.db, printer)).rejects.toThrow('on its way');
   const known = { name: 'Hut', dpi: 600, offsetX: 0, offsetY: 0, finest: null };
   const moved = { ...known, address: 'ipp://localhost:9/ipp', faults: [], intoTray: false };
-  await expect(keepPrinter(t.db, printer, moved)).rejects.toThrow('on its way');
+  await expect(changePrinter(t.db, printer, moved)).rejects.toThrow('on its way');
   hut.paper(true);
   await followed('printed');
   expect(since(before)).toEqual([pdf]);

@@ -43,7 +43,7 @@ import { tellOrders } from '../../../src/server/orders/tell';
 import { hearFile } from '../../../src/server/sources/tray-files';
 import { watchTray } from '../../../src/server/sources/tray-watch';
 import { makeCheckpoint, takeScans } from '../../../src/server/checkpoints';
-import { changeMailServer, keepPrinter, listPrinters } from '../../../src/server/delivery';
+import { changeMailServer, addPrinter, listPrinters } from '../../../src/server/delivery';
 import { codeAt, makeLink, writeScans } from '../../../src/server/links';
 import { countScan } from '../../../src/server/links/counting';
 import { mailServer, mailSettings, type TestMailServer } from '../../helpers/mail-server';
@@ -916,7 +916,7 @@ test('a link and a picture’s address are made and written back; sheets are sen
     .select('stamps')
     .where('id', '=', g.list)
     .executeTakeFirstOrThrow();
-  await keepPrinter(t.db, undefined, {
+  await addPrinter(t.db, {
     ...{ name: 'Shed', dpi: 300, offsetX: 0, offsetY: 0, finest: null },
     ...{ address: null, faults: [], intoTray: false },
   });

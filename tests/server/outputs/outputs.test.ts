@@ -23,7 +23,8 @@ import { listLetters } from '../../../src/server/delivery/letters';
 import { fetchPictures, keepListPicture } from '../../../src/server/lists/list-pictures';
 import { writeSettings } from '../../../src/server/platform/settings';
 import {
-  keepPrinter,
+  addPrinter,
+  changePrinter,
   listPrinters,
   sendToPrinter,
   stopPrint,
@@ -423,7 +424,7 @@ describe('runs', () => {
   test('a printer’s dots and offset are in what is made for it; the stand-in shows its state; its test page reads', async () => {
     const { id } = await job();
     const standIn = { address: null, faults: [], intoTray: false };
-    await keepPrinter(t.db, undefined, {
+    await addPrinter(t.db, {
       name: 'Office',
       dpi: 600,
       offsetX: 0,
@@ -432,7 +433,7 @@ describe('runs', () => {
       ...standIn,
     });
     const [printer] = await listPrinters(t.db, true);
-    await keepPrinter(t.db, printer!.id, {
+    await changePrinter(t.db, printer!.id, {
       name: printer!.name,
       dpi: 300,
       offsetX: 5,

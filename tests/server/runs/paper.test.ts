@@ -5,7 +5,12 @@ import { afterAll, beforeAll, expect, onTestFinished, test } from 'vitest';
 import { readImages } from '../../../src/core/readback/readback';
 import { provideReader } from '../../../src/server/platform/reader';
 import { readFilePieces } from '../../../src/server/platform/files';
-import { keepPrinter, listPrinters, sendToPrinter } from '../../../src/server/delivery';
+import {
+  addPrinter,
+  changePrinter,
+  listPrinters,
+  sendToPrinter,
+} from '../../../src/server/delivery';
 import { stepPrint } from '../../../src/server/delivery/printing';
 import { hearPaper } from '../../../src/server/sources';
 import {
@@ -160,15 +165,15 @@ test('the whole circle: a stand-in prints with its faults into the In-tray, and 
   const made = await run(id, { name: 'Beds', which: 'ready', ticked: [] });
   const known = { dpi: 600, offsetX: 0, offsetY: 0, finest: null, address: null };
   const printer = { ...known, name: 'Paper', faults: ['offset' as const], intoTray: true };
-  await keepPrinter(t.db, undefined, printer);
+  await addPrinter(t.db, printer);
   const [own] = (await listPrinters(t.db, true)).filter((p) => p.name === 'Paper');
   expect(await sendToPrinter(t.db, own!.id, { run: made })).toMatchObject({ sent: true });
   const [sent] = (await listPrinters(t.db, true)).find((p) => p.id === own!.id)!.jobs;
   // it lays down no more from now on; what is on its way to it comes out all the same
-  await keepPrinter(t.db, own!.id, { ...printer, intoTray: false });
+  await changePrinter(t.db, own!.id, { ...printer, intoTray: false });
   // two workers at once print it once
   await Promise.all([stepPrint(t.db, sent!.id), stepPrint(t.db, sent!.id)]);
-  await keepPrinter(t.db, own!.id, printer);
+  await changePrinter(t.db, own!.id, printer);
   const [printed] = (await listPrinters(t.db, true)).find((p) => p.id === own!.id)!.jobs;
   expect(printed).toMatchObject({ state: 'printed', printed: 2 });
   const folder = join(tray, 'Printed sheets');

@@ -1,12 +1,12 @@
 import * as contract from '@/contract';
 import { handle } from '@/server/access';
-import { keepPrinter, listPrinters } from '@/server/delivery';
+import { addPrinter, listPrinters } from '@/server/delivery';
 
 export const GET = handle(contract.listPrinters, async ({ db, person }) => ({
   printers: await listPrinters(db, person.right === 'keeps'),
 }));
 
 export const POST = handle(contract.addPrinter, async ({ db, body }) => {
-  await keepPrinter(db, undefined, body);
+  await addPrinter(db, body);
   return contract.done;
 });

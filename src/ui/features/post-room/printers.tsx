@@ -186,14 +186,9 @@ interface OfPrinter {
 }
 
 function PrinterSentence({ printer, act }: OfPrinter) {
-  const { id, name, dpi, offsetX, offsetY, finest, address, faults, intoTray } = printer;
+  const { id, dpi, offsetX, offsetY, faults, intoTray } = printer;
   const keep = (next: Partial<contract.Printer>) =>
-    act(
-      ask('changePrinter', {
-        params: { id },
-        body: { name, dpi, offsetX, offsetY, finest, address, faults, intoTray, ...next },
-      }),
-    );
+    act(ask('changePrinter', { params: { id }, body: next }));
   return (
     <>
       {printer.real && <Facts printer={printer} act={act} />}
@@ -356,12 +351,15 @@ async function readTestPages(id: number, files: readonly File[]): Promise<void> 
 
 /** What is wrong with what a stand-in prints, chosen by name. */
 function Faults({
-  faults,
+  faults: before,
   intoTray,
   keep,
 }: Pick<PrinterView, 'faults' | 'intoTray'> & {
   keep: (next: Partial<contract.Printer>) => void;
 }) {
+  // what is ticked one after the other counts at once, not when the answer has come
+  const [faults, setFaults] = useState(before);
+  const take = (next: typeof before) => (setFaults(next), keep({ faults: next }));
   return (
     <div style={{ display: 'grid', gap: 9, width: 340 }}>
       <Check on={intoTray} onChange={(on) => keep({ intoTray: on, faults: on ? faults : [] })}>
@@ -372,9 +370,7 @@ function Faults({
           <div key={id}>
             <Check
               on={faults.includes(id)}
-              onChange={(on) =>
-                keep({ faults: on ? [...faults, id] : faults.filter((one) => one !== id) })
-              }
+              onChange={(on) => take(on ? [...faults, id] : faults.filter((one) => one !== id))}
             >
               with {name}
             </Check>

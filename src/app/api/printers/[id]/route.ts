@@ -1,9 +1,9 @@
 import * as contract from '@/contract';
 import { handle } from '@/server/access';
-import { keepPrinter, removePrinter, sendToPrinter } from '@/server/delivery';
+import { changePrinter, removePrinter, sendToPrinter } from '@/server/delivery';
 
 export const PUT = handle(contract.changePrinter, async ({ db, params, body }) => {
-  await keepPrinter(db, params.id, body);
+  await changePrinter(db, params.id, body);
   return contract.done;
 });
 
