@@ -423,3 +423,46 @@ test('single keys can be switched off and then go with Alt; at 200% everything i
   await row(page, 2).scrollIntoViewIfNeeded();
   await expect(row(page, 2)).toBeInViewport();
 });
+
+test('a band that does not come says so and leaves what is shown; it opens once it comes', async ({
+  page,
+}) => {
+  await bringIn(page, 'tools.csv', list);
+  const job = page.url();
+  // what the page itself asks for comes; what comes by and by does not
+  const html = await (await page.request.get(job)).text();
+  const atOnce = new Set(html.match(/\/_next\/static\/chunks\/[\w.-]+\.js/g));
+  let away = true;
+  const kept: string[] = [];
+  await page.route('**/_next/static/chunks/**', (route) => {
+    const { pathname } = new URL(route.request().url());
+    if (!away || atOnce.has(pathname)) return route.continue();
+    kept.push(pathname);
+    return route.abort();
+  });
+  await page.reload();
+  await row(page, 0).waitFor();
+  await page.getByRole('button', { name: /^Run: / }).click();
+  await expect(page.getByRole('alert').filter({ hasText: 'Run did not come' })).toBeVisible();
+  expect(kept.length).toBeGreaterThan(0);
+  await expect(page.getByRole('button', { name: /^Run: / })).toHaveAttribute(
+    'aria-expanded',
+    'false',
+  );
+  // the rest goes on, and so does this band once the server is there again
+  await page.keyboard.press('1');
+  await expect(page.getByRole('button', { name: /^Records: / })).toHaveAttribute(
+    'aria-expanded',
+    'true',
+  );
+  away = false;
+  await expect(async () => {
+    await page.getByRole('button', { name: /^Run: / }).click();
+    await expect(page.getByRole('button', { name: /^Run: / })).toHaveAttribute(
+      'aria-expanded',
+      'true',
+      { timeout: 1000 },
+    );
+  }).toPass();
+  await expect(page.getByRole('button', { name: /^Make / }).first()).toBeVisible();
+});

@@ -3,8 +3,9 @@ import { useState, type ComponentType } from 'react';
 
 /** Something whose script comes after what is shown first. */
 export type Late = ComponentType & {
-  /** Fetches it ahead; shown after that, it is there at once. A failure is told when it is shown. */
+  /** Fetches it ahead; shown after that, it is there at once. It never fails: see `isHere`. */
   ahead: () => Promise<void>;
+  isHere: () => boolean;
 };
 
 /**
@@ -21,6 +22,7 @@ export function late(byAndBy: ComponentType, fetchIt: () => Promise<ComponentTyp
     return <Is />;
   }
   return Object.assign(Shown, {
+    isHere: () => here !== undefined,
     ahead: async () => {
       here ??= await fetchIt().catch(() => undefined);
     },

@@ -19,6 +19,7 @@ import { Loupe } from '../../shell/loupe';
 import { colour } from '../../kit/theme';
 import type { Whereabouts } from '../../shell/ledger/address';
 import {
+  bandNames,
   JobScreenContext,
   type Band,
   type JobScreenState,
@@ -30,6 +31,7 @@ import { JobHead } from '../../shell/ledger/job-head';
 import { useKeys } from '../../shell/ledger/keys';
 import { Ledger } from './ledger';
 import { newest, type OnItsWay } from './newest';
+import { fetchBand } from './open-bands';
 import { useNews } from '../../shell/ledger/news';
 import { OthersContext, usePresence } from '../../shell/ledger/presence';
 import { useRows } from '../../shell/ledger/rows';
@@ -96,6 +98,7 @@ export function JobScreen({
   const [band, setBand] = useState<Band>(at.band);
   const [view, setViewRaw] = useState<View>(at.view);
   const [query, setQuery] = useState(at.view.q);
+  const [problem, setProblem] = useState<string>();
   const [hand, setHandRaw] = useState(at.hand);
   const [ticked, setTicked] = useState<ReadonlySet<number>>(() => new Set(at.ticked));
   const [folded, setFolded] = useState(false);
@@ -117,7 +120,25 @@ export function JobScreen({
       ? { ...planned, output: { ...planned.output, kind: onGround(piece).usualOutput } }
       : planned;
   }, [planned, piece]);
-  const [problem, setProblem] = useState<string>();
+  /** A band opens once what it shows is here; what is pressed last opens. */
+  const opening = useRef(band);
+  const ground = groundOf(piece);
+  const openBand = useCallback(
+    (to: Band) => {
+      opening.current = to;
+      const coming = fetchBand(to, ground);
+      if (!coming) return setBand(to);
+      void coming.then(() => {
+        if (opening.current !== to) return;
+        if (fetchBand(to, ground))
+          setProblem(
+            `${bandNames[to]} did not come. Look whether Hand Stamp is still running, and load this page again; nothing you see is lost.`,
+          );
+        else setBand(to);
+      });
+    },
+    [ground],
+  );
   const search = useRef<HTMLInputElement>(null);
   const [stampInHand, takeStamp] = useState('');
   const [revealed, setRevealed] = useState<ReadonlySet<string>>(new Set());
@@ -344,6 +365,7 @@ export function JobScreen({
   const others = usePresence(id, handRow?.id);
   const tickedIds = useMemo(() => [...ticked], [ticked]);
   useAddress(id, { band, view, hand, ticked: tickedIds }, (to) => {
+    opening.current = to.band;
     setBand(to.band);
     setViewRaw(to.view);
     setQuery(to.view.q);
@@ -356,7 +378,7 @@ export function JobScreen({
     () => ({
       job,
       band,
-      openBand: setBand,
+      openBand,
       hand: inHand,
       handRow,
       setHand,
@@ -396,6 +418,7 @@ export function JobScreen({
       may,
       job,
       band,
+      openBand,
       inHand,
       handRow,
       setHand,

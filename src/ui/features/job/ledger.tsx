@@ -6,19 +6,13 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useRef, type ReactNode } from 'react';
 import { styled } from 'styled-components';
 import { RunCell } from '../run/run-cell';
+import { RecordsSentence, RecordsTools } from '../records/records';
 import { ColumnsBeyond, RecordsCell, RecordsHeads } from '../records/records-table';
+import { StampsSentence } from '../stamps/stamps';
 import { StampsCell, stampsRowHeight } from '../stamps/stamps-rows';
 import { VisuallyHidden } from '../../kit/controls';
 import { colour, font, row as rowHeight, spineWidth } from '../../kit/theme';
-import {
-  fetchAhead,
-  pieceBands,
-  RecordsSentence,
-  RecordsTools,
-  RunBand,
-  RunSentence,
-  StampsSentence,
-} from './open-bands';
+import { fetchBand, pieceBands, RunBand, RunSentence } from './open-bands';
 import { bandNames, bands, useJob, type Band } from '../../shell/ledger/context';
 import { SpineCell, SpineHead } from '../../shell/ledger/spine';
 
@@ -209,7 +203,13 @@ export function Ledger({
   const { job, band, hand, total, rowAt } = state;
   const ground = groundOf(job.document.piece);
   const { Sentence, Band: OpenPiece, Cell: PieceOf } = pieceBands[ground];
-  useEffect(() => whenIdle(() => void fetchAhead(ground)), [ground]);
+  useEffect(
+    () =>
+      whenIdle(
+        () => void Promise.resolve(fetchBand('piece', ground)).then(() => fetchBand('run', ground)),
+      ),
+    [ground],
+  );
   const scroller = useRef<HTMLDivElement>(null);
   const virtual = useVirtualizer({
     count: total,

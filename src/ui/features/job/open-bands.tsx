@@ -1,30 +1,20 @@
 'use client';
 
 /**
- * What only an open band shows: its sentence, and what lies over the rows. One band is open at a
- * time, so each comes when it is first opened, and ahead of that once the browser has nothing to do
- * (decision 79). What every row shows of a band is in its cell and comes with the page.
+ * What only the open Piece and Run bands show: their sentences, and what lies over the rows. They
+ * come when the band is first opened, and ahead of that once the browser has nothing to do
+ * (decision 79). Records and stamps come with the page: most open those at once. What every row
+ * shows of a band is in its cell, which comes with the page too.
  */
 import dynamic from 'next/dynamic';
 import type { ComponentType } from 'react';
 import type { LedgerRow } from '../../../contract';
 import type { GroundKind } from '../../../core/piece/ground';
 import { late, type Late } from '../../kit/late';
+import type { Band } from '../../shell/ledger/context';
 import { DocumentCell } from '../documents/document-cell';
 import { PieceCell } from '../piece/piece-cell';
 
-export const RecordsSentence = late(
-  dynamic(() => import('../records/records').then((m) => m.RecordsSentence)),
-  () => import('../records/records').then((m) => m.RecordsSentence),
-);
-export const RecordsTools = late(
-  dynamic(() => import('../records/records').then((m) => m.RecordsTools)),
-  () => import('../records/records').then((m) => m.RecordsTools),
-);
-export const StampsSentence = late(
-  dynamic(() => import('../stamps/stamps').then((m) => m.StampsSentence)),
-  () => import('../stamps/stamps').then((m) => m.StampsSentence),
-);
 export const RunSentence = late(
   dynamic(() => import('../run/sentence').then((m) => m.RunSentence)),
   () => import('../run/sentence').then((m) => m.RunSentence),
@@ -72,17 +62,17 @@ export const pieceBands: Record<GroundKind, OnGround> = {
   pdfs: { Sentence: PdfsSentence, Band: PdfsBand, Cell: DocumentCell },
 };
 
-/** Fetches what any band of a job shows when it is opened, one after the other. */
-export async function fetchAhead(ground: GroundKind): Promise<void> {
-  const { Sentence, Band } = pieceBands[ground];
-  for (const part of [
-    StampsSentence,
-    RecordsSentence,
-    RecordsTools,
-    Sentence,
-    Band,
-    RunSentence,
-    RunBand,
-  ])
-    await part.ahead();
+const partsOf = (band: Band, ground: GroundKind): readonly Late[] => {
+  if (band === 'run') return [RunSentence, RunBand];
+  return band === 'piece' ? [pieceBands[ground].Sentence, pieceBands[ground].Band] : [];
+};
+
+/**
+ * Fetches what a band shows when it is open.
+ *
+ * @returns undefined where all of it is here. It never fails; whether it came, asking again tells
+ */
+export function fetchBand(band: Band, ground: GroundKind): Promise<unknown> | undefined {
+  const missing = partsOf(band, ground).filter((part) => !part.isHere());
+  return missing.length === 0 ? undefined : Promise.all(missing.map((part) => part.ahead()));
 }
