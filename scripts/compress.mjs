@@ -1,6 +1,6 @@
 /**
- * Lays a Brotli and a gzip form beside each script and style of the build, for `src/web.ts` to send:
- * once and as small as it gets, instead of for each request as fast as it goes.
+ * Lays a Brotli and a gzip form beside each script and style of the build, for `src/web.ts` to
+ * send: once and as small as it gets, instead of for each request as fast as it goes.
  */
 import { readdir, readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';

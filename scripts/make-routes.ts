@@ -1,4 +1,4 @@
-/** `npm run routes`: writes what is made from the contract, docs/rights.md and src/contract/paths.ts. */
+/** `npm run routes`: writes what is made of the contract, docs/rights.md and the paths. */
 import { writeFileSync } from 'node:fs';
 import { pathsFile } from './paths-file';
 import { rightsPage } from './rights-page';

@@ -44,8 +44,8 @@ const forms = [
   { coding: 'gzip', taken: /\bgzip\b(?!\s*;\s*q=0(\.0*)?\s*(,|$))/, ending: '.gz' },
 ] as const;
 /**
- * Sends a script or a style as it was compressed when it was built; its name changes with what is in
- * it, so it holds for ever. What is not there is left to the application.
+ * Sends a script or a style as it was compressed when it was built; its name changes with what is
+ * in it, so it holds for ever. What is not there is left to the application.
  *
  * @returns undefined where it is something else that is asked for
  */

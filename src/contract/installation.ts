@@ -6,8 +6,8 @@ import { byId, fileSchema, nameOf, newId, ok, when } from './common';
 import { defineRoute } from './route';
 
 /**
- * What can be set for the whole of Hand Stamp. What is left out stays as it is, whoever else changed
- * it meanwhile.
+ * What can be set for the whole of Hand Stamp. What is left out stays as it is, whoever else
+ * changed it meanwhile.
  */
 export const settingsSchema = z.object({
   /** Addresses of this machine and of private networks may be asked by the door check. */

@@ -1,4 +1,4 @@
-/** Words and figures of the ledger that both sides know; no schemas, so a browser takes them whole. */
+/** Words and figures of the ledger that both sides know; no schemas, so a browser takes them. */
 export const filters = ['all', 'ready', 'look', 'out', 'new', 'changed'] as const;
 export type Filter = (typeof filters)[number];
 

@@ -73,8 +73,8 @@ export async function addPrinter(
 }
 
 /**
- * Changes what is said of a printer; the rest stays, also where somebody else changes it at the same
- * time.
+ * Changes what is said of a printer; the rest stays, also where somebody else changes it at the
+ * same time.
  * @throws Refusal
  */
 export async function changePrinter(

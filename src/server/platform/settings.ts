@@ -33,7 +33,9 @@ export const settingsInWords = ({ doorPrivate, kept, wholeGb }: SettingsChange):
   [
     ...(doorPrivate === undefined
       ? []
-      : [doorPrivate ? 'addresses of our own network are asked too' : 'only public ones are asked']),
+      : [
+          doorPrivate ? 'addresses of our own network are asked too' : 'only public ones are asked',
+        ]),
     ...keptKinds.flatMap((kind) =>
       kept[kind] === undefined
         ? []
