@@ -1,7 +1,9 @@
-import { act, render, screen } from '@testing-library/react';
+import { act, cleanup, render, screen } from '@testing-library/react';
 import { useState } from 'react';
-import { expect, test, vi } from 'vitest';
+import { afterEach, expect, test, vi } from 'vitest';
 import { late } from '../../../src/ui/kit/late';
+
+afterEach(cleanup);
 
 const ByAndBy = () => <p>by and by</p>;
 function Counting() {
@@ -11,7 +13,9 @@ function Counting() {
 
 test('what was fetched ahead is there in the very step in which it is shown', async () => {
   const Part = late(ByAndBy, () => Promise.resolve(Counting));
+  expect(Part.isHere()).toBe(false);
   await Part.ahead();
+  expect(Part.isHere()).toBe(true);
   render(<Part />);
   expect(screen.getByRole('button').textContent).toBe('ahead 0');
 });
@@ -35,6 +39,7 @@ test('a part that does not come ahead is asked for again when it is shown', asyn
     .mockResolvedValueOnce(Counting);
   const Part = late(ByAndBy, fetched);
   await Part.ahead();
+  expect(Part.isHere()).toBe(false);
   const { unmount } = render(<Part />);
   expect(screen.getByText('by and by')).toBeTruthy();
   unmount();
