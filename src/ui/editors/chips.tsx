@@ -97,9 +97,9 @@ export function withColumn(
     { kind: 'text' as const, text: text.slice(at) },
     ...held.slice(part + 1),
   ];
-  const before = withoutGaps(next.slice(0, part + 2)).length;
-  const put = withGaps(withoutGaps(next));
-  return { held: put, caret: { part: Math.min(before * 2, put.length - 1), at: 0 } };
+  // text and columns take turns: behind the nth column stands the text at twice n
+  const columns = next.slice(0, part + 2).filter((p) => p.kind === 'column').length;
+  return { held: withGaps(withoutGaps(next)), caret: { part: columns * 2, at: 0 } };
 }
 
 /** One line of fixed text with columns as chips. */
@@ -157,7 +157,12 @@ export function ChipLine({
             <button
               type="button"
               aria-label={`Take ${columns.find((c) => c.id === part.column)?.name ?? 'the column'} out`}
-              onClick={() => onHeld(withGaps(withoutGaps(held.filter((_, k) => k !== i))))}
+              onClick={() => {
+                // the caret stays where the column stood, between what comes together there
+                const text = held[i - 1];
+                caret.current = { part: i - 1, at: text?.kind === 'text' ? text.text.length : 0 };
+                onHeld(withGaps(withoutGaps(held.filter((_, k) => k !== i))));
+              }}
             >
               ×
             </button>
