@@ -38,13 +38,7 @@ export function ElementSentence({ tools, ...props }: Props<PieceElement> & { too
   const { element } = props;
   return (
     <Box role="region" aria-label="What is chosen">
-      {element.kind === 'text' && <TextSentence {...props} element={element} />}
-      {element.kind === 'stamp' && <CodeSentence {...props} element={element} />}
-      {element.kind === 'picture' && (
-        <PictureSentence element={element} onChange={props.onChange} />
-      )}
-      {element.kind === 'rule' && <RuleSentence element={element} onChange={props.onChange} />}
-      {element.kind === 'box' && <BoxSentence element={element} onChange={props.onChange} />}
+      <OwnSentence {...props} />
       {props.problem && element.kind !== 'text' && element.kind !== 'stamp' && (
         <p style={{ color: colour.look, fontSize: 14 }}>
           <Mark name="look" /> Here it {props.problem.reason}.
@@ -53,6 +47,22 @@ export function ElementSentence({ tools, ...props }: Props<PieceElement> & { too
       {tools}
     </Box>
   );
+}
+
+function OwnSentence(props: Props<PieceElement>): ReactNode {
+  const { element, onChange } = props;
+  switch (element.kind) {
+    case 'text':
+      return <TextSentence {...props} element={element} />;
+    case 'stamp':
+      return <CodeSentence {...props} element={element} />;
+    case 'picture':
+      return <PictureSentence element={element} onChange={onChange} />;
+    case 'rule':
+      return <RuleSentence element={element} onChange={onChange} />;
+    case 'box':
+      return <BoxSentence element={element} onChange={onChange} />;
+  }
 }
 
 function Where({ element, onChange, stock }: Props<PieceElement>) {
