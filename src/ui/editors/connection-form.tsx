@@ -4,6 +4,7 @@ import type * as contract from '../../contract';
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import { ask } from '../kit/api';
+import { portOf, portTrouble } from '../kit/port';
 import { ChoicePart, ErrorLine, MainButton, Sentence, Small, Words } from '../kit/controls';
 
 const blank = { name: '', host: '', port: '5432', database: '', username: '', password: '' };
@@ -21,15 +22,17 @@ export function ConnectionForm({ onKept }: { onKept: (id: number) => void }) {
   const [form, setForm] = useState(blank);
   const [tls, setTls] = useState<contract.NewConnection['tls']>('yes');
   const keep = useMutation({
-    mutationFn: () => ask('keepConnection', { body: { ...form, tls, port: Number(form.port) } }),
+    mutationFn: (port: number) => ask('keepConnection', { body: { ...form, tls, port } }),
     onSuccess: ({ id }) => onKept(id),
   });
+  const port = portOf(form.port);
+  const wrongPort = portTrouble(form.port, '5432');
   return (
     <form
       style={{ display: 'grid', gap: 10, maxWidth: 440 }}
       onSubmit={(e) => {
         e.preventDefault();
-        keep.mutate();
+        if (port !== undefined) keep.mutate(port);
       }}
     >
       <div style={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 10 }}>
@@ -69,13 +72,19 @@ export function ConnectionForm({ onKept }: { onKept: (id: number) => void }) {
         <MainButton
           type="submit"
           isDisabled={
-            keep.isPending || !form.name || !form.host || !form.database || !form.username
+            keep.isPending ||
+            !form.name ||
+            !form.host ||
+            !form.database ||
+            !form.username ||
+            port === undefined
           }
         >
           {keep.isPending ? 'Trying …' : 'Try it and keep it'}
         </MainButton>
       </div>
       <Small>The password is kept sealed, and shown to nobody.</Small>
+      {wrongPort && <ErrorLine>{wrongPort}</ErrorLine>}
       {keep.error && <ErrorLine>{keep.error.message}</ErrorLine>}
     </form>
   );

@@ -4,6 +4,7 @@ import { useState } from 'react';
 import type { MailServerChange, MailServerView } from '../../../contract';
 import { addressTrouble } from '../../../core/mail/address';
 import { ask } from '../../kit/api';
+import { portOf, portTrouble } from '../../kit/port';
 import {
   ChoicePart,
   ErrorLine,
@@ -253,10 +254,10 @@ function ServerForm({
   onKept: () => void;
   onCancel?: () => void;
 }) {
-  const { host, port, tls: before, user, senderName, sender, pace, notices } = from;
+  const { host, tls: before, user, senderName, sender, pace, notices } = from;
   const [form, setForm] = useState({
     host,
-    port: String(port),
+    port: String(from.port),
     user,
     password: '',
     senderName,
@@ -264,11 +265,11 @@ function ServerForm({
   });
   const [tls, setTls] = useState(before);
   const keep = useMutation({
-    mutationFn: () =>
+    mutationFn: (port: number) =>
       ask('changeMailServer', {
         body: {
           ...form,
-          port: Number(form.port),
+          port,
           tls,
           pace,
           notices,
@@ -278,12 +279,14 @@ function ServerForm({
       }),
     onSuccess: onKept,
   });
+  const port = portOf(form.port);
+  const wrongPort = portTrouble(form.port, '465 or 587');
   return (
     <form
       style={{ display: 'grid', gap: 10, maxWidth: 560 }}
       onSubmit={(e) => {
         e.preventDefault();
-        keep.mutate();
+        if (port !== undefined) keep.mutate(port);
       }}
     >
       <div style={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 10 }}>
@@ -311,12 +314,16 @@ function ServerForm({
         .
       </Sentence>
       <div style={{ display: 'flex', gap: 14, alignItems: 'center' }}>
-        <MainButton type="submit" isDisabled={keep.isPending || !form.host || !form.sender}>
+        <MainButton
+          type="submit"
+          isDisabled={keep.isPending || !form.host || !form.sender || port === undefined}
+        >
           Keep it
         </MainButton>
         {onCancel && <PlainButton onPress={onCancel}>Leave it as it was</PlainButton>}
       </div>
       <Small>The password is kept sealed, and shown to nobody.</Small>
+      {wrongPort && <ErrorLine>{wrongPort}</ErrorLine>}
       {keep.error && <ErrorLine>{keep.error.message}</ErrorLine>}
     </form>
   );

@@ -1,0 +1,15 @@
+/** A port that was typed: a whole number from 1 to 65535 (RFC 6335, 6); undefined for another. */
+export function portOf(typed: string): number | undefined {
+  const port = /^\s*\d{1,5}\s*$/.test(typed) ? Number(typed) : 0;
+  return port >= 1 && port <= 65535 ? port : undefined;
+}
+
+/**
+ * What is wrong with a port that was typed, in words; nothing while nothing stands there.
+ *
+ * @param usual which it most often is: `465 or 587`
+ */
+export const portTrouble = (typed: string, usual: string): string | undefined =>
+  typed.trim() === '' || portOf(typed) !== undefined
+    ? undefined
+    : `“${typed}” is no port: a whole number up to 65535 is, most often ${usual}.`;
