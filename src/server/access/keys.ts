@@ -59,6 +59,8 @@ export async function makeKey(
   wanted: { name: string; rights: KeyRight[]; list: number | null; ends: string | null },
   by: string,
 ): Promise<{ key: string; view: KeyView }> {
+  if (wanted.ends !== null && wanted.ends < today())
+    throw new Refusal('That day is over already. Give one to come, or none.');
   const key = keyPrefix + randomBytes(32).toString('base64url');
   const { id } = await db
     .insertInto('api_keys')

@@ -274,7 +274,14 @@ describe('a key', () => {
   test('is needed, is good while it is, and is for what it is for', async () => {
     const { id, list } = await garden();
     const of = { list, job: id };
-    const none = [undefined, 'hsk_made-up', await keyOf(keyRights, null, '2020-01-01')];
+    const over = await keyOf(keyRights, null, '2099-12-31');
+    await t.db
+      .updateTable('api_keys')
+      .set({ ends: '2020-01-01' })
+      .where('ends', '=', '2099-12-31')
+      .execute();
+    await expect(keyOf(keyRights, null, '2020-01-01')).rejects.toThrow('over already');
+    const none = [undefined, 'hsk_made-up', over];
     for (const key of none)
       for (const [name, status] of await walk(key, of)) expect([name, status]).toEqual([name, 401]);
     for (const right of keyRights) {

@@ -5,6 +5,7 @@ import type { Stamp } from '../../../core/payload/stamp';
 import { imageFormats, imageWords, type ImageFormat } from '../../../core/run/outputs';
 import { escapedHtml } from '../../../core/base/html';
 import { addressTo, ask } from '../../kit/api';
+import { copyText, notCopied } from '../../kit/copy';
 import {
   ChoicePart,
   ErrorLine,
@@ -56,10 +57,7 @@ function Addresses({ stamp }: { stamp: Stamp }) {
     );
   const [copied, setCopied] = useState(false);
   const copy = (text: string) =>
-    void navigator.clipboard.writeText(text).then(
-      () => setCopied(true),
-      () => setProblem('The browser did not let it be copied. Mark the address and copy it.'),
-    );
+    void copyText(text).then((done) => (done ? setCopied(true) : setProblem(notCopied)));
   if (error) return <ErrorLine>{error.message}</ErrorLine>;
   if (!data) return <Small>Looking …</Small>;
   const wanted = {

@@ -67,6 +67,9 @@ export function SaveRow({ stamp, values, title }: { stamp: Stamp; values: Values
     });
   const copy = () =>
     guarded(async () => {
+      // there is none on pages that came neither over HTTPS nor from this very machine
+      if (!('clipboard' in navigator))
+        throw new Error('The browser lets no picture be copied from here. Save it instead.');
       // the picture may still be on its way when the clipboard is opened, as browsers want it
       await navigator.clipboard.write([new ClipboardItem({ 'image/png': make(kinds[1]!) })]);
       return 'Copied as a picture.';

@@ -19,6 +19,7 @@ import {
   Small,
   Words,
 } from '../../kit/controls';
+import { copyText, notCopied } from '../../kit/copy';
 import { when } from '../../kit/dates';
 import { Page, PartTitle, Table } from '../../kit/index-table';
 import { useMe } from '../../kit/me';
@@ -200,7 +201,7 @@ const Address = styled.div`
 
 /** An address that lets someone in, told this one time. */
 function MadeAddress({ made, onDone }: { made: Made; onDone: () => void }) {
-  const [copied, setCopied] = useState(false);
+  const [copied, setCopied] = useState<boolean>();
   return (
     <Address role="status">
       <p>
@@ -210,18 +211,11 @@ function MadeAddress({ made, onDone }: { made: Made; onDone: () => void }) {
       </p>
       <code>{made.address}</code>
       <div style={{ display: 'flex', gap: 8, alignItems: 'center' }}>
-        <QuietButton
-          onPress={() =>
-            void navigator.clipboard.writeText(made.address).then(
-              () => setCopied(true),
-              () => setCopied(false),
-            )
-          }
-        >
+        <QuietButton onPress={() => void copyText(made.address).then(setCopied)}>
           Copy it
         </QuietButton>
         <PlainButton onPress={onDone}>I have it</PlainButton>
-        {copied && <Small role="status">Copied.</Small>}
+        {copied !== undefined && <Small role="status">{copied ? 'Copied.' : notCopied}</Small>}
       </div>
       <Small>It is not shown again.</Small>
     </Address>

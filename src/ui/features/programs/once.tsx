@@ -1,12 +1,13 @@
 'use client';
 
 import { useState } from 'react';
-import { PlainButton, QuietButton } from '../../kit/controls';
+import { PlainButton, QuietButton, Small } from '../../kit/controls';
+import { copyText, notCopied } from '../../kit/copy';
 import { colour, font } from '../../kit/theme';
 
 /** A secret that is shown this once, to be put where its program finds it. */
 export function Once({ what, value, onDone }: { what: string; value: string; onDone: () => void }) {
-  const [copied, setCopied] = useState(false);
+  const [copied, setCopied] = useState<boolean>();
   return (
     <div
       role="status"
@@ -25,13 +26,12 @@ export function Once({ what, value, onDone }: { what: string; value: string; onD
       </p>
       <code style={{ font: `400 14px/1.4 ${font.code}`, overflowWrap: 'anywhere' }}>{value}</code>
       <div style={{ display: 'flex', gap: 10 }}>
-        <QuietButton
-          onPress={() => void navigator.clipboard.writeText(value).then(() => setCopied(true))}
-        >
+        <QuietButton onPress={() => void copyText(value).then(setCopied)}>
           {copied ? 'Copied' : 'Copy it'}
         </QuietButton>
         <PlainButton onPress={onDone}>I have it</PlainButton>
       </div>
+      {copied === false && <Small role="alert">{notCopied}</Small>}
     </div>
   );
 }

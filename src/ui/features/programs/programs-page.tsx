@@ -81,7 +81,7 @@ function Keys({ keys }: { keys: readonly KeyView[] }) {
   const [problem, setProblem] = useState<string>();
   const end = (id: number) =>
     ask('endKey', { params: { id } }).then(
-      () => client.invalidateQueries({ queryKey: ['keys'] }),
+      () => (setProblem(undefined), client.invalidateQueries({ queryKey: ['keys'] })),
       (e: unknown) => setProblem(e instanceof Error ? e.message : String(e)),
     );
   return (

@@ -37,7 +37,7 @@ export function Told() {
   });
   const act = (work: Promise<unknown>) =>
     void work.then(
-      () => client.invalidateQueries({ queryKey: ['webhooks'] }),
+      () => (setProblem(undefined), client.invalidateQueries({ queryKey: ['webhooks'] })),
       (e: unknown) => setProblem(e instanceof Error ? e.message : String(e)),
     );
   return (
@@ -132,7 +132,7 @@ function Deliveries({ webhook }: { webhook: WebhookView }) {
   });
   const again = (delivery: string) =>
     void ask('deliverAgain', { params, body: { delivery } }).then(
-      () => client.invalidateQueries({ queryKey: key }),
+      () => (setProblem(undefined), client.invalidateQueries({ queryKey: key })),
       (e: unknown) => setProblem(e instanceof Error ? e.message : String(e)),
     );
   if (error) return <ErrorLine>{error.message}</ErrorLine>;

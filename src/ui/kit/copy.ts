@@ -1,0 +1,17 @@
+/** What is said where the browser does not let something be copied. */
+export const notCopied = 'The browser did not let it be copied. Mark it and copy it yourself.';
+
+/**
+ * Copies text. Browsers let only pages do so that they reached over HTTPS or on this very machine,
+ * and ask at times.
+ *
+ * @returns whether it was copied; it never fails
+ */
+export async function copyText(text: string): Promise<boolean> {
+  try {
+    await navigator.clipboard.writeText(text);
+    return true;
+  } catch {
+    return false;
+  }
+}
