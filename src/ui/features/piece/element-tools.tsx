@@ -76,6 +76,10 @@ export function ElementTools({
   const { elements } = piece;
   const at = elements.findIndex((e) => e.id === element.id);
   const others = elements.filter((e) => e.id !== element.id && sideOf(e) === sideOf(element));
+  // what lies over and under it on its own side; the other side has an order of its own
+  const onSide = (e: PieceElement) => sideOf(e) === sideOf(element);
+  const over = elements.findIndex((e, i) => i > at && onSide(e));
+  const under = elements.findLastIndex((e, i) => i < at && onSide(e));
   const put = (next: PieceElement[]) => onPiece({ ...piece, elements: next });
   const swap = (to: number) => {
     const next = elements.filter((e) => e.id !== element.id);
@@ -141,14 +145,10 @@ export function ElementTools({
           </ChoicePart>
         </span>
       )}
-      <PlainButton
-        style={quiet}
-        isDisabled={at === elements.length - 1}
-        onPress={() => swap(at + 1)}
-      >
+      <PlainButton style={quiet} isDisabled={over < 0} onPress={() => swap(over)}>
         Lay it over the next
       </PlainButton>
-      <PlainButton style={quiet} isDisabled={at <= 0} onPress={() => swap(at - 1)}>
+      <PlainButton style={quiet} isDisabled={under < 0} onPress={() => swap(under)}>
         Lay it under the one before
       </PlainButton>
       <PlainButton
