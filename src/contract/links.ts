@@ -65,8 +65,8 @@ export const linkCountsSchema = z.strictObject({
   paused: z.number(),
   /** Ended or withdrawn. */
   over: z.number(),
-  /** Printed, and never scanned since. */
   printed: z.number(),
+  /** Printed, and never scanned since. */
   unscanned: z.number(),
   alone: z.number(),
   scans: z.number(),

@@ -39,7 +39,12 @@ export function ThrowAway({
         >
           Throw it away for good
         </QuietButton>
-        <PlainButton onPress={() => setAsked(false)}>Keep it</PlainButton>
+        <PlainButton
+          isDisabled={state === 'busy'}
+          onPress={() => (setAsked(false), setState('idle'))}
+        >
+          Keep it
+        </PlainButton>
       </div>
       {state === 'busy' && <Small role="status">Throwing it away …</Small>}
       {typeof state === 'object' && <ErrorLine>{state.error}</ErrorLine>}

@@ -151,7 +151,7 @@ function ListEditor({ list, close }: { list: ListSummary; close: () => void }) {
     mutationFn: () => ask('renameList', { params: { id: list.id }, body: { name } }),
     onSuccess: done,
   });
-  const { data: links } = useQuery({
+  const { data: links, error: unknown } = useQuery({
     queryKey: ['links', 'counts', list.id],
     queryFn: () => ask('linkCounts', { query: { list: list.id } }),
   });
@@ -177,7 +177,7 @@ function ListEditor({ list, close }: { list: ListSummary; close: () => void }) {
       <div style={{ borderTop: `1px solid ${colour.rule}`, paddingTop: 9 }}>
         <ThrowAway
           what="this list"
-          says={`Its ${counted(list.records, 'record goes', 'records go')}${jobs.length ? `, and with them ${plural(jobs.length, 'the job')} ${jobs.join(', ')} with their runs and files` : ''}.${links?.printed ? ` ${counted(links.printed, 'printed code goes by a link of it and leads', 'printed codes go by links of it and lead')} nowhere then.` : ''} This cannot be undone.`}
+          says={`Its ${counted(list.records, 'record goes', 'records go')}${jobs.length ? `, and with them ${plural(jobs.length, 'the job')} ${jobs.join(', ')} with their runs and files` : ''}.${links?.printed ? ` ${counted(links.printed, 'printed code goes by a link of it and leads', 'printed codes go by links of it and lead')} nowhere then.` : ''}${unknown ? ' Whether printed codes go by links of it could not be told.' : ''} This cannot be undone.`}
           onThrow={() => ask('removeList', { params: { id: list.id } }).then(done)}
         />
       </div>

@@ -53,6 +53,9 @@ export function JournalPage() {
         <Words label="Until" type="date" value={until} onChange={setUntil} />
       </div>
       {error && <ErrorLine role="alert">{error.message}</ErrorLine>}
+      {from && until && from > until && (
+        <ErrorLine role="alert">The first day is after the last. Swap the two.</ErrorLine>
+      )}
       <Table>
         <thead>
           <tr>
