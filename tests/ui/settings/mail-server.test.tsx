@@ -1,23 +1,22 @@
 import { cleanup, fireEvent, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { afterEach, beforeEach, expect, test, vi } from 'vitest';
-import type { MailServerView } from '../../../src/contract';
+import type { MailServerChange, MailServerView } from '../../../src/contract';
 import { MailServerSettings } from '../../../src/ui/features/settings/mail-server';
 import { answering, Refused, type Asked } from '../../helpers/answers';
 import { show } from '../../helpers/page';
 
-const kept: MailServerView = {
+const said: MailServerChange = {
   host: 'mail.marrambay.example',
   port: 465,
   tls: 'yes',
   user: 'codes',
-  hasPassword: true,
   senderName: 'Marram Bay',
   sender: 'codes@marrambay.example',
   pace: 60,
   notices: '',
 };
-const { hasPassword: _, ...said } = kept;
+const kept: MailServerView = { ...said, hasPassword: true };
 let server: MailServerView | null;
 beforeEach(() => void (server = kept));
 afterEach(() => {
