@@ -38,9 +38,13 @@ export function ColumnEditor({ column, close }: { column: Column; close: () => v
   const own = view.where.find((c) => c.column === column.id);
   const [is, setIs] = useState<Condition['is']>(own?.is ?? 'holds');
   const [text, setText] = useState(own?.text ?? '');
-  const at = job.list.columns.findIndex((c) => c.id === column.id);
+  const { columns } = job.list;
+  const at = columns.findIndex((c) => c.id === column.id);
+  // past those that are hidden, too: the column is seen to move
+  const left = columns.findLastIndex((c, i) => i < at && !c.hidden);
+  const right = columns.findIndex((c, i) => i > at && !c.hidden);
   const others = view.where.filter((c) => c.column !== column.id);
-  const secret = isSecret(column, job.list.columns);
+  const secret = isSecret(column, columns);
   const needsText = is === 'is' || is === 'holds';
   return (
     <div style={{ display: 'grid', gap: 12, width: 320 }}>
@@ -113,14 +117,14 @@ export function ColumnEditor({ column, close }: { column: Column; close: () => v
       {column.source && <Small>Called {column.source} where it comes from.</Small>}
       <div style={{ display: 'flex', gap: 6, flexWrap: 'wrap' }}>
         <QuietButton
-          isDisabled={at === 0}
-          onPress={() => change({ does: 'move', id: column.id, to: at - 1 })}
+          isDisabled={left < 0}
+          onPress={() => change({ does: 'move', id: column.id, to: left })}
         >
           Move left
         </QuietButton>
         <QuietButton
-          isDisabled={at === job.list.columns.length - 1}
-          onPress={() => change({ does: 'move', id: column.id, to: at + 1 })}
+          isDisabled={right < 0}
+          onPress={() => change({ does: 'move', id: column.id, to: right })}
         >
           Move right
         </QuietButton>

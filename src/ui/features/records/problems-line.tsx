@@ -78,17 +78,23 @@ const Rows = styled.div`
 
 /** Spaces and invisible characters are made to be seen. */
 function Visible({ text }: { text: string }) {
+  const characters = Array.from(text);
   return (
     <>
-      {Array.from(text.slice(0, 120)).map((c, i) =>
-        /[\u00a0\u00ad\u200b-\u200f\u2060\ufeff]/u.test(c) ||
-        (/\s/u.test(c) &&
-          (i === 0 || i === text.length - 1 || text[i - 1] === ' ' || text[i + 1] === ' ')) ? (
-          <mark key={i}>{c === ' ' ? '␣' : '▯'}</mark>
-        ) : (
-          c
-        ),
-      )}
+      {characters
+        .slice(0, 120)
+        .map((c, i) =>
+          /[\u00a0\u00ad\u200b-\u200f\u2060\ufeff]/u.test(c) ||
+          (/\s/u.test(c) &&
+            (i === 0 ||
+              i === characters.length - 1 ||
+              characters[i - 1] === ' ' ||
+              characters[i + 1] === ' ')) ? (
+            <mark key={i}>{c === ' ' ? '␣' : '▯'}</mark>
+          ) : (
+            c
+          ),
+        )}
     </>
   );
 }
@@ -110,7 +116,7 @@ function ProblemEditor({ kind, close }: { kind: ProblemKind; close: () => void }
     await changeList(() =>
       ask('mendProblems', {
         params: { id: job.list.id },
-        body: { kind, records: chosen.map((r) => r.record) },
+        body: { kind, records: [...new Set(chosen.map((r) => r.record))] },
       }),
     );
   };
