@@ -1,5 +1,5 @@
 import { afterEach, expect, test, vi } from 'vitest';
-import { ApiError, ask, signedOutEvent } from '../../../src/contract/client';
+import { addressTo, ApiError, ask, send, signedOutEvent } from '../../../src/contract/client';
 
 const answers = (answer: () => Promise<Response>) => vi.stubGlobal('fetch', vi.fn(answer));
 afterEach(() => vi.unstubAllGlobals());
@@ -59,4 +59,60 @@ test('what is not wanted any more ends as that, and not as an error', async () =
   const error = await asked;
   expect(error).toBeInstanceOf(DOMException);
   expect(error).not.toBeInstanceOf(ApiError);
+});
+
+/** What is asked of the server, as the browser would send it. */
+function sending() {
+  const sent: { address: string; request: RequestInit }[] = [];
+  vi.stubGlobal('fetch', (address: string, request: RequestInit) => {
+    sent.push({ address, request });
+    return Promise.resolve(Response.json({ ok: true }));
+  });
+  return sent;
+}
+
+test('a route is found by its name, whatever stands in its open parts', async () => {
+  const sent = sending();
+  await ask('endKey', { params: { id: 7 } });
+  await ask('viewJournal', { query: { q: 'Odd & Ida', from: undefined, until: '' } });
+  await ask('jobRows', { params: { id: 9 }, query: { offset: 100 } });
+  expect(sent.map(({ address, request }) => `${request.method} ${address}`)).toEqual([
+    'DELETE /api/keys/7',
+    'GET /api/journal?q=Odd+%26+Ida',
+    'GET /api/jobs/9/rows?offset=100',
+  ]);
+  // nothing climbs out of its place
+  expect(addressTo('codePicture', { params: { name: '../../etc/a b.png' } })).toBe(
+    '/c/..%2F..%2Fetc%2Fa%20b.png',
+  );
+});
+
+test('a device says that it is one, beside what it asks', async () => {
+  const sent = sending();
+  await ask('checkpointPack', { params: { id: 2 } }, { device: true });
+  expect(sent[0]!.address).toBe('/api/checkpoints/2/pack?as=device');
+});
+
+test('a change reaches the server when its page is left, as long as browsers take it', async () => {
+  const sent = sending();
+  await ask('changeSettings', { body: { doorPrivate: true } });
+  await ask('invite', {
+    body: { email: 'ida@marrambay.example', name: 'x'.repeat(30_000), right: 'looks', mail: false },
+  });
+  await ask('listLists');
+  expect(sent.map(({ request }) => request.keepalive)).toEqual([true, false, false]);
+  expect(sent[0]!.request.body).toBe('{"doorPrivate":true}');
+  expect(sent[2]!.request.body).toBeUndefined();
+});
+
+test('a file is sent under its name in every script', async () => {
+  const sent = sending();
+  await send('addListPicture', new Blob(['x']), 'Σοφία 桂子.png', {
+    params: { id: 4 },
+    query: { last: 'yes' },
+  });
+  const [{ address, request }] = sent as [(typeof sent)[number]];
+  expect(address).toBe('/api/lists/4/pictures?last=yes');
+  const { 'x-file-name': name, 'content-type': type } = request.headers as Record<string, string>;
+  expect([decodeURIComponent(name!), type]).toEqual(['Σοφία 桂子.png', 'application/octet-stream']);
 });
