@@ -47,3 +47,15 @@ test('a part that does not come ahead is asked for again when it is shown', asyn
   render(<Part />);
   expect(screen.getByRole('button')).toBeTruthy();
 });
+
+test('what was asked for ahead twice at the same moment comes once for whoever shows it', async () => {
+  const fetched = vi.fn(() => Promise.resolve(Counting));
+  const Part = late(ByAndBy, fetched);
+  await Promise.all([Part.ahead(), Part.ahead()]);
+  render(<Part />);
+  expect(screen.getAllByRole('button')).toHaveLength(1);
+  cleanup();
+  // put up again it begins anew
+  render(<Part />);
+  expect(screen.getByRole('button').textContent).toBe('ahead 0');
+});
