@@ -346,11 +346,12 @@ export function JobScreen({
     });
   }, []);
 
+  const kept = useCallback(() => Promise.all([saving.current, typing.current]), []);
   const step = useCallback(
     (direction: 'undo' | 'redo') => {
       const done = answers();
       // after what is still being kept, and one step after the other
-      saving.current = Promise.all([saving.current, typing.current])
+      saving.current = kept()
         .then(() => ask('stepJob', { params: { id }, body: { direction, seen: seen() } }))
         .then(({ job: now }) => {
           client.setQueryData(['job', id], now);
@@ -359,7 +360,7 @@ export function JobScreen({
         })
         .catch(explain);
     },
-    [client, explain, id, refresh, answers, seen],
+    [client, explain, id, kept, refresh, answers, seen],
   );
   useNews(id);
   const others = usePresence(id, handRow?.id);
@@ -408,6 +409,7 @@ export function JobScreen({
         }),
       step: may ? step : noChange,
       jump,
+      kept,
       openLoupe: () => setLoupe(true),
       plan,
       setPlan,
@@ -436,6 +438,7 @@ export function JobScreen({
       stampInHand,
       revealed,
       step,
+      kept,
       jump,
       plan,
       setPlan,

@@ -47,7 +47,7 @@ function paceOf(runs: readonly RunView[] | undefined): number {
 
 /** What a run will make: chosen records in, files out, as one sentence. */
 export function RunSentence() {
-  const { job, ticked, total, view, plan, setPlan, handRow } = useJob();
+  const { job, ticked, total, view, plan, setPlan, handRow, kept } = useJob();
   const client = useQueryClient();
   const { which, output, name, printer } = plan;
   const setOutput = (next: Output) => setPlan({ output: next });
@@ -69,8 +69,9 @@ export function RunSentence() {
   });
   const start = useMutation({
     // with an address: one mail, of the record in hand, to that address instead
-    mutationFn: (instead: string | undefined) =>
-      ask('startRun', {
+    mutationFn: async (instead: string | undefined) => {
+      await kept();
+      return ask('startRun', {
         params: { id: job.id },
         body:
           instead === undefined
@@ -81,7 +82,8 @@ export function RunSentence() {
                 ticked: handRow ? [handRow.id] : [],
                 output: { ...output, instead },
               },
-      }),
+      });
+    },
     onSuccess: () => client.invalidateQueries({ queryKey: ['runs'] }),
   });
   const { counts } = job;

@@ -69,6 +69,8 @@ export interface JobScreenState {
   reveal(column: string, on: boolean): void;
   step(direction: 'undo' | 'redo'): void;
   jump(to: JumpTo): void;
+  /** Done once every change so far is kept: what is made next is made of what is seen. */
+  kept(): Promise<unknown>;
   openLoupe(): void;
   /** What the run will make. */
   plan: RunPlan;

@@ -25,7 +25,7 @@ const Bar = styled.div`
 
 /** What can be done with the ticked records, wherever one is. */
 export function TickedBar() {
-  const { job, ticked, tick, view, total, changeList, openBand, setProblem } = useJob();
+  const { job, ticked, tick, view, total, changeList, openBand, setProblem, kept } = useJob();
   const client = useQueryClient();
   const ids = [...ticked];
   const stamp = job.document.stamps[0]!;
@@ -39,6 +39,7 @@ export function TickedBar() {
   };
   const print = async () => {
     try {
+      await kept();
       await ask('quickPrint', {
         params: { id: job.id },
         body: { stamp: stamp.id, records: ids },
