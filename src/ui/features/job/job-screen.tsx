@@ -19,7 +19,6 @@ import { Loupe } from '../../shell/loupe';
 import { colour } from '../../kit/theme';
 import type { Whereabouts } from '../../shell/ledger/address';
 import {
-  bandNames,
   JobScreenContext,
   type Band,
   type JobScreenState,
@@ -31,7 +30,6 @@ import { JobHead } from '../../shell/ledger/job-head';
 import { useKeys } from '../../shell/ledger/keys';
 import { Ledger } from './ledger';
 import { newest, type OnItsWay } from './newest';
-import { fetchBand } from './open-bands';
 import { useNews } from '../../shell/ledger/news';
 import { OthersContext, usePresence } from '../../shell/ledger/presence';
 import { useRows } from '../../shell/ledger/rows';
@@ -120,25 +118,6 @@ export function JobScreen({
       ? { ...planned, output: { ...planned.output, kind: onGround(piece).usualOutput } }
       : planned;
   }, [planned, piece]);
-  /** A band opens once what it shows is here; what is pressed last opens. */
-  const opening = useRef(band);
-  const ground = groundOf(piece);
-  const openBand = useCallback(
-    (to: Band) => {
-      opening.current = to;
-      const coming = fetchBand(to, ground);
-      if (!coming) return setBand(to);
-      void coming.then(() => {
-        if (opening.current !== to) return;
-        if (fetchBand(to, ground))
-          setProblem(
-            `${bandNames[to]} did not come. Look whether Hand Stamp is still running, and load this page again; nothing you see is lost.`,
-          );
-        else setBand(to);
-      });
-    },
-    [ground],
-  );
   const search = useRef<HTMLInputElement>(null);
   const [stampInHand, takeStamp] = useState('');
   const [revealed, setRevealed] = useState<ReadonlySet<string>>(new Set());
@@ -366,7 +345,6 @@ export function JobScreen({
   const others = usePresence(id, handRow?.id);
   const tickedIds = useMemo(() => [...ticked], [ticked]);
   useAddress(id, { band, view, hand, ticked: tickedIds }, (to) => {
-    opening.current = to.band;
     setBand(to.band);
     setViewRaw(to.view);
     setQuery(to.view.q);
@@ -379,7 +357,7 @@ export function JobScreen({
     () => ({
       job,
       band,
-      openBand,
+      openBand: setBand,
       hand: inHand,
       handRow,
       setHand,
@@ -420,7 +398,6 @@ export function JobScreen({
       may,
       job,
       band,
-      openBand,
       inHand,
       handRow,
       setHand,

@@ -1,18 +1,27 @@
 'use client';
 
-import { groundOf } from '../../../core/piece/model';
+import { groundOf, type GroundKind } from '../../../core/piece/piece';
+import type { LedgerRow } from '../../../contract';
 import { counted } from '../../../core/base/words';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useEffect, useRef, type ReactNode } from 'react';
+import { useEffect, useRef, type ComponentType, type ReactNode } from 'react';
 import { styled } from 'styled-components';
+import { PieceSentence } from '../piece/piece';
+import { PieceBand } from '../piece/piece-band';
+import { PieceCell } from '../piece/piece-cell';
+import { DocumentBand } from '../documents/document-band';
+import { DocumentSentence } from '../documents/document-sentence';
+import { PdfsBand, PdfsSentence } from '../documents/pdfs';
+import { RunBand } from '../run/band';
+import { RunSentence } from '../run/sentence';
+import { StampsSentence } from '../stamps/stamps';
 import { RunCell } from '../run/run-cell';
+import { DocumentCell } from '../documents/document-cell';
 import { RecordsSentence, RecordsTools } from '../records/records';
 import { ColumnsBeyond, RecordsCell, RecordsHeads } from '../records/records-table';
-import { StampsSentence } from '../stamps/stamps';
 import { StampsCell, stampsRowHeight } from '../stamps/stamps-rows';
 import { VisuallyHidden } from '../../kit/controls';
 import { colour, font, row as rowHeight, spineWidth } from '../../kit/theme';
-import { fetchBand, pieceBands, RunBand, RunSentence } from './open-bands';
 import { bandNames, bands, useJob, type Band } from '../../shell/ledger/context';
 import { SpineCell, SpineHead } from '../../shell/ledger/spine';
 
@@ -182,15 +191,19 @@ const Empty = styled.div`
   color: ${colour.inkSoft};
 `;
 
-/** Not every browser says when it has nothing to do. @returns what calls it off */
-function whenIdle(work: () => void): () => void {
-  if (!('requestIdleCallback' in window)) {
-    const timer = setTimeout(work, 1000);
-    return () => clearTimeout(timer);
-  }
-  const asked = requestIdleCallback(work);
-  return () => cancelIdleCallback(asked);
+/** What the Piece band shows, by what the piece is put on. */
+interface OnGround {
+  Sentence: ComponentType;
+  Band: ComponentType;
+  /** Of a record, while another band is open. */
+  Cell: ComponentType<{ record: LedgerRow }>;
 }
+const pieceBands: Record<GroundKind, OnGround> = {
+  stock: { Sentence: PieceSentence, Band: PieceBand, Cell: PieceCell },
+  document: { Sentence: DocumentSentence, Band: DocumentBand, Cell: DocumentCell },
+  html: { Sentence: DocumentSentence, Band: DocumentBand, Cell: DocumentCell },
+  pdfs: { Sentence: PdfsSentence, Band: PdfsBand, Cell: DocumentCell },
+};
 
 export function Ledger({
   see,
@@ -201,15 +214,7 @@ export function Ledger({
 }) {
   const state = useJob();
   const { job, band, hand, total, rowAt } = state;
-  const ground = groundOf(job.document.piece);
-  const { Sentence, Band: OpenPiece, Cell: PieceOf } = pieceBands[ground];
-  useEffect(
-    () =>
-      whenIdle(
-        () => void Promise.resolve(fetchBand('piece', ground)).then(() => fetchBand('run', ground)),
-      ),
-    [ground],
-  );
+  const { Sentence, Band: OpenPiece, Cell: PieceOf } = pieceBands[groundOf(job.document.piece)];
   const scroller = useRef<HTMLDivElement>(null);
   const virtual = useVirtualizer({
     count: total,
