@@ -7,10 +7,22 @@ const processes = ['installation', 'tasks/killed', 'start'].map(
   (name) => `tests/server/${name}.test.ts`,
 );
 
+/** Tests that ask the handlers: these hold one database, and one stream of news, for a process. */
+const whole = [
+  'api/api',
+  'handlers',
+  'links/doors',
+  'overlap',
+  'planted',
+  'platform/routes',
+  'registries',
+  'rights',
+].map((name) => `tests/server/${name}.test.ts`);
+
 /** Tests with a database of their own for each file, and with real files and printers. */
 const server = {
   env: { HAND_STAMP_KEY: 'a key for the tests' },
-  setupFiles: ['tests/helpers/seed.ts'],
+  setupFiles: ['tests/helpers/environment.ts', 'tests/helpers/seed.ts'],
   testTimeout: 90_000,
   hookTimeout: 60_000,
   // real processes and printers on a machine that others use, too; what passes only then is told
@@ -49,7 +61,19 @@ export default defineConfig({
           ...server,
           name: 'server',
           include: ['tests/server/**/*.test.ts'],
-          exclude: processes,
+          exclude: [...processes, ...whole],
+          // to read the whole server anew for each file took a fifth of the time
+          isolate: false,
+          maxWorkers: 2,
+          sequence: { groupOrder: 1 },
+        },
+      },
+      {
+        resolve: { alias },
+        test: {
+          ...server,
+          name: 'server handlers',
+          include: whole,
           maxWorkers: 2,
           sequence: { groupOrder: 1 },
         },

@@ -3,8 +3,16 @@ import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'n
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 
-/** Renders a PDF with Poppler: one grey picture a page, as PGM or PNG. */
-export function renderPdf(pdf: Uint8Array, dpi: number, kind: 'pgm' | 'png' = 'pgm'): Uint8Array[] {
+/**
+ * Renders a PDF with Poppler: one grey picture a page, as PGM or PNG.
+ * @param only a page to render alone, counted from 1
+ */
+export function renderPdf(
+  pdf: Uint8Array,
+  dpi: number,
+  kind: 'pgm' | 'png' = 'pgm',
+  only?: number,
+): Uint8Array[] {
   const folder = mkdtempSync(join(tmpdir(), 'hand-stamp-pdf-'));
   try {
     writeFileSync(join(folder, 'in.pdf'), pdf);
@@ -12,6 +20,7 @@ export function renderPdf(pdf: Uint8Array, dpi: number, kind: 'pgm' | 'png' = 'p
       '-gray',
       ...(kind === 'png' ? ['-png'] : []),
       '-cropbox',
+      ...(only === undefined ? [] : ['-f', String(only), '-l', String(only)]),
       '-r',
       String(dpi),
       join(folder, 'in.pdf'),

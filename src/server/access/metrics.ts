@@ -43,13 +43,15 @@ export async function metricsText(db: Database): Promise<{ text: string; type: s
   const { rows } = await sql<Record<Standing, number | null>>`
     select
       (select count(*) from graphile_worker.jobs)::int as waiting,
-      (select coalesce(extract(epoch from now() - min(run_at)), 0) from graphile_worker.jobs where locked_at is null and run_at <= now())::float as longest,
+      (select coalesce(extract(epoch from now() - min(run_at)), 0) from graphile_worker.jobs
+        where locked_at is null and run_at <= now())::float as longest,
       (select count(*) from workers)::int as workers,
       (select count(*) from runs where state in ('waiting', 'running'))::int as runs,
       (select coalesce(sum(codes_read), 0) from runs)::bigint as read,
       (select coalesce(sum(codes_failed), 0) from runs)::bigint as failed,
       (select sum(pieces_made) / nullif(sum(extract(epoch from finished_at - started_at)), 0)
-        from runs where finished_at > now() - interval '1 hour' and started_at is not null)::float as speed,
+        from runs where finished_at > now() - interval '1 hour'
+          and started_at is not null)::float as speed,
       (select count(*) from sessions where expires_at > now())::int as sessions,
       pg_database_size(current_database()) as bytes`.execute(db);
   const now = rows[0]!;

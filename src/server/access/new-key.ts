@@ -35,13 +35,11 @@ export async function sealAnew(db: Database, from: string, to: string): Promise<
       const { rows } = await sql<{
         place: string;
         text: string;
-      }>`select ctid::text as place, ${at} as text from ${sql.table(table)} where ${at} <> ''`.execute(
-        tx,
-      );
+      }>`select ctid::text as place, ${at} as text from ${sql.table(table)}
+        where ${at} <> ''`.execute(tx);
       for (const { place, text } of rows)
-        await sql`update ${sql.table(table)} set ${at} = ${anew(text)} where ctid = ${place}::tid`.execute(
-          tx,
-        );
+        await sql`update ${sql.table(table)} set ${at} = ${anew(text)}
+          where ctid = ${place}::tid`.execute(tx);
     }
     const { rows: mail } = await sql<{
       name: string;
@@ -59,17 +57,15 @@ export async function sealAnew(db: Database, from: string, to: string): Promise<
         place: string;
         text: string;
         type: string;
-      }>`select ctid::text as place, ${at}::text as text, pg_typeof(${at})::text as type from ${sql.table(table)} where ${at}::text like '%"sealed:%'`.execute(
-        tx,
-      );
+      }>`select ctid::text as place, ${at}::text as text, pg_typeof(${at})::text as type
+        from ${sql.table(table)} where ${at}::text like '%"sealed:%'`.execute(tx);
       for (const { place, text, type } of rows) {
         const sealed = text.replace(
           /"sealed:([^"]+)"/g,
           (_, inner: string) => `"sealed:${anew(inner)}"`,
         );
-        await sql`update ${sql.table(table)} set ${at} = ${sealed}::${sql.raw(type)} where ctid = ${place}::tid`.execute(
-          tx,
-        );
+        await sql`update ${sql.table(table)} set ${at} = ${sealed}::${sql.raw(type)}
+          where ctid = ${place}::tid`.execute(tx);
       }
     }
     const { rows: seconds } = await sql<{
@@ -86,9 +82,9 @@ export async function sealAnew(db: Database, from: string, to: string): Promise<
       });
     };
     for (const { id, secret, codes } of seconds)
-      await sql`update second_factors set secret = ${await other(secret)}, backup_codes = ${await other(codes)} where id = ${id}`.execute(
-        tx,
-      );
+      await sql`update second_factors
+        set secret = ${await other(secret)}, backup_codes = ${await other(codes)}
+        where id = ${id}`.execute(tx);
     await tx.deleteFrom('sessions').execute();
   });
   return count;

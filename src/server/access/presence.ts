@@ -32,9 +32,11 @@ export async function sayHere(
     with before as (select job_id, record_id, seen_at from presence where window_id = ${window}),
     put as (insert into presence (window_id, job_id, person_id, record_id, seen_at)
       values (${window}, ${job}, ${person.id}, ${record}, now())
-      on conflict (window_id) do update set job_id = excluded.job_id, record_id = excluded.record_id, seen_at = now()
+      on conflict (window_id)
+        do update set job_id = excluded.job_id, record_id = excluded.record_id, seen_at = now()
         where presence.person_id = excluded.person_id)
-    select not exists (select from before where job_id = ${job} and record_id is not distinct from ${record}::int
+    select not exists (select from before
+      where job_id = ${job} and record_id is not distinct from ${record}::int
       and seen_at > now() - ${gone} * interval '1 second') as news`.execute(db);
   if (rows[0]?.news) await told(db, job);
 }

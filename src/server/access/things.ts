@@ -59,7 +59,8 @@ const places: Record<Thing, (db: Database, id: number) => Promise<Belonging>> = 
   document: async (db, id) => {
     const { rows } = await sql<{ id: number; list_id: number }>`
       select j.id, j.list_id from jobs j join documents d on d.id = ${id}
-      where (j.document->'piece'->'ground'->>'document')::int = d.id or (j.document->'piece'->'ground'->>'set')::int = d.set_id
+      where (j.document->'piece'->'ground'->>'document')::int = d.id
+        or (j.document->'piece'->'ground'->>'set')::int = d.set_id
       order by j.id`.execute(db);
     return { list: rows[0]?.list_id ?? null, jobs: rows.map((row) => row.id) };
   },

@@ -31,8 +31,10 @@ export async function apiLists(
     records: number;
     jobs: { id: number; name: string }[] | null;
   }>`
-    select l.id, l.name, l.columns, (select count(*)::int from records r where r.list_id = l.id) as records,
-      (select json_agg(json_build_object('id', j.id, 'name', j.name) order by j.id) from jobs j where j.list_id = l.id) as jobs
+    select l.id, l.name, l.columns,
+      (select count(*)::int from records r where r.list_id = l.id) as records,
+      (select json_agg(json_build_object('id', j.id, 'name', j.name) order by j.id) from jobs j
+        where j.list_id = l.id) as jobs
     from lists l where ${ofCaller(caller)} order by l.id`.execute(db);
   return rows.map(({ columns, jobs, ...row }) => ({
     ...row,

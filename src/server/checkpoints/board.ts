@@ -26,7 +26,8 @@ async function readSessions(db: Database, at: CheckpointAt): Promise<string[]> {
 /** What stands in a column, with several in a cell taken by themselves. */
 async function valuesOf(db: Database, list: number, column: string): Promise<string[]> {
   const { rows } = await sql<{ value: string }>`
-    select distinct trim(value) as value from records, regexp_split_to_table(values->>${column}, '[,;/\n]') as value
+    select distinct trim(value) as value
+      from records, regexp_split_to_table(values->>${column}, '[,;/\n]') as value
     where list_id = ${list} and trim(value) <> '' order by 1 limit 40`.execute(db);
   return rows.map((row) => row.value);
 }
@@ -108,7 +109,8 @@ async function arrivalsOf(
   session: string | null,
 ): Promise<Board['arrivals']> {
   const of = sql`from checkpoint_scans s join checkpoints c on c.id = s.checkpoint_id
-    where coalesce(c.circle, c.id) = ${at.circle} and ${cameIn} and (${!bySession(at)} or s.session is not distinct from ${session})`;
+    where coalesce(c.circle, c.id) = ${at.circle} and ${cameIn}
+      and (${!bySession(at)} or s.session is not distinct from ${session})`;
   const {
     rows: [bounds],
   } = await sql<{ first: Date | null; last: Date | null }>`
@@ -119,9 +121,8 @@ async function arrivalsOf(
   const span = spans.find((each) => minutes / each < mostSpans - 1) ?? spans.at(-1)!;
   const from = Math.floor(bounds.first.getTime() / (span * 60_000)) * span * 60_000;
   const { rows } = await sql<{ n: number; scans: number }>`
-    select floor((extract(epoch from s.at) * 1000 - ${from}::float8) / ${span * 60_000}::float8)::int as n, count(*)::int as scans ${of} group by 1`.execute(
-    db,
-  );
+    select floor((extract(epoch from s.at) * 1000 - ${from}::float8) / ${span * 60_000}::float8)::int as n,
+      count(*)::int as scans ${of} group by 1`.execute(db);
   const length = Math.min(mostSpans * 20, Math.max(...rows.map((row) => row.n)) + 1);
   const counts = Array.from({ length }, () => 0);
   for (const { n, scans } of rows) if (n >= 0 && n < length) counts[n] = scans;
@@ -152,12 +153,16 @@ interface Line {
 /** Lines of a tape, each with the other one by which the same code was let in while apart. */
 export const tapeRows = (checkpoint: number, before: number | undefined, limit: number) =>
   sql<Line>`
-    select s.id, s.key, s.at, s.answer, s.why, s.title, s.record_key, s.session, s.who, s.how, s.reason, s.apart, s.found, s.text,
+    select s.id, s.key, s.at, s.answer, s.why, s.title, s.record_key, s.session, s.who, s.how,
+      s.reason, s.apart, s.found, s.text,
       exists (select from checkpoint_scans b where b.takes_back = s.id) as back,
       o.at as other_at, o.who as other_who, oc.name as other_where
-    from (select * from checkpoint_scans where checkpoint_id = ${checkpoint} and (${before ?? null}::bigint is null or id < ${before ?? null})
+    from (select * from checkpoint_scans
+      where checkpoint_id = ${checkpoint}
+      and (${before ?? null}::bigint is null or id < ${before ?? null})
         order by id desc limit ${limit}) s
-      left join lateral (select * from checkpoint_scans o where o.id = s.twice_with or o.twice_with = s.id order by o.id limit 1) o on true
+      left join lateral (select * from checkpoint_scans o
+        where o.id = s.twice_with or o.twice_with = s.id order by o.id limit 1) o on true
       left join checkpoints oc on oc.id = o.checkpoint_id
     order by s.id desc`;
 
@@ -196,9 +201,8 @@ export async function viewBoard(
     arrivalsOf(db, at, session),
     tapeRows(checkpoint, undefined, asked.lines).execute(db),
     sql<{ lines: number; twice: number }>`
-      select count(*)::int as lines, count(twice_with)::int as twice from checkpoint_scans where checkpoint_id = ${checkpoint}`.execute(
-      db,
-    ),
+      select count(*)::int as lines, count(twice_with)::int as twice from checkpoint_scans
+        where checkpoint_id = ${checkpoint}`.execute(db),
   ]);
   const low = asked.search.trim().toLocaleLowerCase();
   const missing = expected.filter((one) => !inside.has(one.record));

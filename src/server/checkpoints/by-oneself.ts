@@ -59,9 +59,8 @@ export async function viewByOneself(db: Database, id: number): Promise<ByOneself
   const sample =
     first && column
       ? await sql<{ address: string }>`
-          select values->>${column.id} as address from records where list_id = ${first.id} and values->>${column.id} <> '' order by position limit 1`.execute(
-          db,
-        )
+          select values->>${column.id} as address from records where list_id = ${first.id}
+            and values->>${column.id} <> '' order by position limit 1`.execute(db)
       : undefined;
   return {
     document: await documentOf(db, id),
@@ -365,9 +364,8 @@ export async function checkInByOneself(
   const name = titleOf(taken.columns, values);
   const refused = await keeping(() =>
     db.transaction().execute(async (tx): Promise<string | undefined> => {
-      await sql`select pg_advisory_xact_lock(hashtextextended(${`checkpoint ${at.circle} ${record}`}, 0))`.execute(
-        tx,
-      );
+      await sql`select pg_advisory_xact_lock(hashtextextended(${`checkpoint ${at.circle} ${record}`},
+        0))`.execute(tx);
       const key = randomUUID();
       const { passes } = await before(tx, at, key, record);
       const now = clock.now();

@@ -55,11 +55,11 @@ export async function listCheckpoints(db: Database): Promise<CheckpointRow[]> {
     .selectFrom('checkpoints')
     .select([
       'id',
-      sql<number>`(select count(*)::int from checkpoint_devices d where d.checkpoint_id = checkpoints.id and d.joined_at is not null
+      sql<number>`(select count(*)::int from checkpoint_devices d
+        where d.checkpoint_id = checkpoints.id and d.joined_at is not null
         and d.shut_at is null and d.ends_at > now())`.as('devices'),
-      sql<Date | null>`(select max(at) from checkpoint_scans s where s.checkpoint_id = checkpoints.id)`.as(
-        'last',
-      ),
+      sql<Date | null>`(select max(at) from checkpoint_scans s
+        where s.checkpoint_id = checkpoints.id)`.as('last'),
     ])
     .orderBy('id', 'desc')
     .limit(200)
@@ -209,9 +209,9 @@ export async function changeCheckpoint(
       const all = [id, ...change.together];
       // whoever is left alone counts by itself again
       await sql`
-        update checkpoints set circle = null where circle = (select coalesce(circle, id) from checkpoints where id = ${id}) or id = ${id}`.execute(
-        tx,
-      );
+        update checkpoints set circle = null
+          where circle = (select coalesce(circle, id) from checkpoints where id = ${id})
+          or id = ${id}`.execute(tx);
       if (change.together.length > 0)
         await sql`update checkpoints set circle = ${circle} where id = any(${all}::int[])`.execute(
           tx,

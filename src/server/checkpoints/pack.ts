@@ -32,9 +32,8 @@ export async function packFor(db: Database, checkpoint: number): Promise<Pack> {
 
 async function makePack(db: Database, at: CheckpointAt): Promise<Pack> {
   const { rows } = await sql<{ n: number }>`
-    select count(*)::int as n from records where list_id = any(${at.taken.map((t) => t.id)}::int[])`.execute(
-    db,
-  );
+    select count(*)::int as n from records
+      where list_id = any(${at.taken.map((t) => t.id)}::int[])`.execute(db);
   if (rows[0]!.n > mostHeld)
     throw new Refusal(
       `The lists of this checkpoint have ${rows[0]!.n.toLocaleString('en')} records; without a network a device goes on with up to ${mostHeld.toLocaleString('en')}.`,
@@ -47,10 +46,10 @@ async function makePack(db: Database, at: CheckpointAt): Promise<Pack> {
     session: string | null;
     where: string;
   }>`
-    select s.record_id, s.at, s.session, c.name as where from checkpoint_scans s join checkpoints c on c.id = s.checkpoint_id
-    where coalesce(c.circle, c.id) = ${at.circle} and s.record_id is not null and ${cameIn} order by s.at desc`.execute(
-    db,
-  );
+    select s.record_id, s.at, s.session, c.name as where from checkpoint_scans s
+      join checkpoints c on c.id = s.checkpoint_id
+    where coalesce(c.circle, c.id) = ${at.circle} and s.record_id is not null and ${cameIn}
+      order by s.at desc`.execute(db);
   const by = new Map<number, Packed['passes']>();
   for (const { record_id, ...pass } of passes)
     by.set(record_id, [...(by.get(record_id) ?? []), { ...pass, at: pass.at.getTime() }]);

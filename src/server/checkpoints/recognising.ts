@@ -49,8 +49,11 @@ async function saying(
   );
   if (whats.length === 0 || texts.length === 0) return [];
   const { rows } = await sql<Printed>`
-    select p.list_id, p.what, p.record_id, r.values from unnest(${whats.map((w) => w[0])}::int[], ${whats.map((w) => w[1])}::text[]) as w(list_id, what)
-      join prints p on p.list_id = w.list_id and p.what = w.what and p.print = any(${texts.map(printOf)}::text[])
+    select p.list_id, p.what, p.record_id, r.values
+      from unnest(${whats.map((w) => w[0])}::int[],
+      ${whats.map((w) => w[1])}::text[]) as w(list_id, what)
+      join prints p on p.list_id = w.list_id and p.what = w.what
+        and p.print = any(${texts.map(printOf)}::text[])
       join records r on r.id = p.record_id limit 50`.execute(db);
   return rows.flatMap(({ list_id, what, record_id, values }) =>
     at.taken.flatMap((taken) => {
@@ -150,9 +153,8 @@ async function byForm(
         if (!said || !key || wanted === undefined || wanted === '') continue;
         const { rows } = await sql<{ record_id: number; values: Values }>`
           select p.record_id, r.values from prints p join records r on r.id = p.record_id
-          where p.list_id = ${taken.id} and p.what = 'key' and p.print = ${printOf(wanted)} limit 2`.execute(
-          db,
-        );
+          where p.list_id = ${taken.id} and p.what = 'key' and p.print = ${printOf(wanted)}
+            limit 2`.execute(db);
         const proof = proves(stamp, taken.columns);
         const [row] = rows;
         // a record that is gone is told by its receipt
@@ -198,9 +200,11 @@ async function byReceipt(
   texts: readonly string[],
 ): Promise<Recognised | undefined> {
   const { rows } = await sql<{ list_id: number; title: string; values: Values | null }>`
-    select j.list_id, c.title, r.values from receipts c join runs u on u.id = c.run_id join jobs j on j.id = u.job_id
+    select j.list_id, c.title, r.values from receipts c join runs u on u.id = c.run_id
+      join jobs j on j.id = u.job_id
       left join records r on r.id = c.record_id
-    where c.payload = any(${[...texts]}::text[]) and j.list_id = any(${at.taken.map((t) => t.id)}::int[])
+    where c.payload = any(${[...texts]}::text[])
+      and j.list_id = any(${at.taken.map((t) => t.id)}::int[])
     order by c.run_id desc limit 1`.execute(db);
   const [row] = rows;
   if (!row) return undefined;

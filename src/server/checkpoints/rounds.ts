@@ -129,12 +129,17 @@ export async function listRounds(db: Database): Promise<RoundRow[]> {
     seen: number;
     of: number;
   }>`
-    select o.id, o.name, l.name as list, o.started_by as by, o.created_at as begun, o.closed_at as closed,
+    select o.id, o.name, l.name as list, o.started_by as by, o.created_at as begun,
+      o.closed_at as closed,
       case when o.closed_at is null
-        then (select count(*)::int from round_scans s where s.round_id = o.id and s.answer in ('here', 'elsewhere'))
-        else (select count(*)::int from round_lines n where n.round_id = o.id and n.outcome in ('seen', 'moved', 'elsewhere')) end as seen,
-      case when o.closed_at is null then (select count(*)::int from records r where r.list_id = o.list_id)
-        else (select count(*)::int from round_lines n where n.round_id = o.id and n.outcome <> 'found') end as of
+        then (select count(*)::int from round_scans s
+          where s.round_id = o.id and s.answer in ('here', 'elsewhere'))
+        else (select count(*)::int from round_lines n
+          where n.round_id = o.id and n.outcome in ('seen', 'moved', 'elsewhere')) end as seen,
+      case when o.closed_at is null then (select count(*)::int from records r
+        where r.list_id = o.list_id)
+        else (select count(*)::int from round_lines n
+          where n.round_id = o.id and n.outcome <> 'found') end as of
     from rounds o join lists l on l.id = o.list_id order by o.id desc limit 200`.execute(db);
   return rows.map((row) => ({
     ...row,
@@ -184,7 +189,9 @@ export async function viewRound(db: Database, id: number): Promise<RoundView> {
       select place, count(*)::int as of, count(seen)::int as seen
       from (
         select trim(coalesce(r.values->>${at.column}, '')) as place, s.id as seen
-        from records r left join round_scans s on s.round_id = ${id} and s.record_id = r.id and s.answer in ('here', 'elsewhere')
+        from records r
+          left join round_scans s on s.round_id = ${id} and s.record_id = r.id
+          and s.answer in ('here', 'elsewhere')
         where r.list_id = ${at.list}) p
       group by place order by nullif(place, '') nulls last limit ${mostPlaces}`.execute(db),
     db
@@ -235,7 +242,8 @@ export async function unseenAt(
   const at = await roundAt(db, id);
   const { rows } = await sql<{ id: number; values: Values; of: number }>`
     select r.id, r.values, (count(*) over ())::int as of from records r
-    where r.list_id = ${at.list} and lower(trim(coalesce(r.values->>${at.column}, ''))) = lower(trim(${place}))
+    where r.list_id = ${at.list}
+      and lower(trim(coalesce(r.values->>${at.column}, ''))) = lower(trim(${place}))
       and not exists (select from round_scans s where s.round_id = ${id} and s.record_id = r.id)
     order by r.position limit 200`.execute(db);
   return {
@@ -278,9 +286,8 @@ export async function scanOnRound(
       .executeTakeFirst();
     if (!round || round.closed_at !== null) mustBeOpen({ ...at, closed_at: clock.date() });
     if (seen)
-      await sql`select pg_advisory_xact_lock(hashtextextended(${`round ${id} ${seen.record}`}, 0))`.execute(
-        tx,
-      );
+      await sql`select pg_advisory_xact_lock(hashtextextended(${`round ${id} ${seen.record}`},
+        0))`.execute(tx);
     const known = await tx
       .selectFrom('round_scans')
       .selectAll()

@@ -43,7 +43,8 @@ export async function checkpointAt(db: Database, id: number): Promise<Checkpoint
   const { rows } = await sql<{ state: string }>`
     select json_build_array(c.name, c.version, c.circle,
       (select json_agg(json_build_array(l.id, l.changes, l.name) order by l.id) from lists l
-        where l.id in (select (t->>'list')::int from json_array_elements(c.rule->'takes') t)))::text as state
+        where l.id in (select (t->>'list')::int
+          from json_array_elements(c.rule->'takes') t)))::text as state
     from checkpoints c where c.id = ${id}`.execute(db);
   const state = rows[0]?.state;
   if (state === undefined)
@@ -169,7 +170,8 @@ export async function eachRecord(
 }
 
 /** A scan that came in and was not taken back. */
-export const cameIn = sql<boolean>`s.answer = 'comes-in' and not exists (select from checkpoint_scans b where b.takes_back = s.id)`;
+export const cameIn = sql<boolean>`s.answer = 'comes-in'
+  and not exists (select from checkpoint_scans b where b.takes_back = s.id)`;
 
 const two = (n: number) => String(n).padStart(2, '0');
 

@@ -56,9 +56,8 @@ export async function takeScans(
   if (scanner.device !== null)
     await sql`
       update checkpoint_devices set offset_ms = ${offset}, waiting = ${given.waiting}
-      where id = ${scanner.device} and (abs(offset_ms - ${offset}) > 400 or waiting <> ${given.waiting})`.execute(
-      db,
-    );
+      where id = ${scanner.device}
+        and (abs(offset_ms - ${offset}) > 400 or waiting <> ${given.waiting})`.execute(db);
   const out = new Map<string, ScanAnswer>();
   // in the order in which they were made, whatever the order in which they came
   const inOrder = [...scans].sort((a, b) => (a.apart?.at ?? now) - (b.apart?.at ?? now));
@@ -90,9 +89,8 @@ async function takeScan(
       : await byHand(db, at, scan.record);
   const kept = await db.transaction().execute(async (tx) => {
     if (seen.record !== undefined)
-      await sql`select pg_advisory_xact_lock(hashtextextended(${`checkpoint ${at.circle} ${seen.record}`}, 0))`.execute(
-        tx,
-      );
+      await sql`select pg_advisory_xact_lock(hashtextextended(${`checkpoint ${at.circle} ${seen.record}`},
+        0))`.execute(tx);
     const { known, passes } = await before(tx, at, scan.key, seen.record);
     if (known) return keptHere(known, at);
     const says = answerTo(at.rule, seen.found, passes, when, at.name, (time) =>
@@ -202,10 +200,10 @@ export async function before(
   const { rows } = await sql<Kept & { where: string; mine: boolean }>`
     (select s.*, '' as where, true as mine from checkpoint_scans s where s.key = ${key})
     union all
-    (select s.*, c.name as where, false as mine from checkpoint_scans s join checkpoints c on c.id = s.checkpoint_id
-    where s.record_id = ${record ?? null}::bigint and coalesce(c.circle, c.id) = ${at.circle} and ${cameIn} order by s.at desc limit 100)`.execute(
-    db,
-  );
+    (select s.*, c.name as where, false as mine from checkpoint_scans s
+      join checkpoints c on c.id = s.checkpoint_id
+    where s.record_id = ${record ?? null}::bigint and coalesce(c.circle, c.id) = ${at.circle}
+      and ${cameIn} order by s.at desc limit 100)`.execute(db);
   return {
     known: rows.find((row) => row.mine),
     passes: rows
@@ -330,7 +328,8 @@ export async function findRecords(
   const out: { record: number; title: string; key: string }[] = [];
   for (const taken of at.taken) {
     const { rows } = await sql<{ id: number; values: Values }>`
-      select id, values from records where list_id = ${taken.id} and values::text ilike ${`%${search.replace(/[\\%_]/g, '\\$&')}%`}
+      select id, values from records where list_id = ${taken.id}
+        and values::text ilike ${`%${search.replace(/[\\%_]/g, '\\$&')}%`}
       order by position limit 300`.execute(db);
     const low = search.toLocaleLowerCase();
     for (const { id, values } of rows) {

@@ -31,13 +31,13 @@ export async function stateFor(
       ? sql<{ id: number; title: string; at: Date; other_at: Date; who: string; where: string }>`
           select s.id, s.title, mine.at, other.at as other_at, other.who, c.name as where
           from checkpoint_scans s join checkpoint_scans t on t.id = s.twice_with
-            join lateral (select case when s.device_id = ${device.id} then s.id else t.id end as own) w on true
+            join lateral (select case when s.device_id = ${device.id} then s.id
+              else t.id end as own) w on true
             join checkpoint_scans mine on mine.id = w.own
             join checkpoint_scans other on other.id = case when w.own = s.id then t.id else s.id end
             join checkpoints c on c.id = other.checkpoint_id
-          where s.id > ${after} and (s.device_id = ${device.id} or t.device_id = ${device.id}) order by s.id limit 20`.execute(
-          db,
-        )
+          where s.id > ${after} and (s.device_id = ${device.id} or t.device_id = ${device.id})
+            order by s.id limit 20`.execute(db)
       : undefined,
   ]);
   return {

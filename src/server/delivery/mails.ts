@@ -162,9 +162,8 @@ const brokenOff =
 /** In how many seconds a mail of the run is due, 0 for now; undefined where none waits. */
 async function nextDue(db: Database, run: number): Promise<number | undefined> {
   const { rows } = await sql<{ seconds: number | null }>`
-    select ceil(extract(epoch from min(due_at) - now()))::int as seconds from mails where run_id = ${run} and state = 'waiting'`.execute(
-    db,
-  );
+    select ceil(extract(epoch from min(due_at) - now()))::int as seconds from mails
+      where run_id = ${run} and state = 'waiting'`.execute(db);
   const seconds = rows[0]?.seconds;
   return seconds === null || seconds === undefined ? undefined : Math.max(0, seconds);
 }
@@ -180,16 +179,16 @@ async function slot(db: Database, pace: number): Promise<number> {
   const { numUpdatedRows } = await db
     .updateTable('mail_pace')
     .set({
-      next_at: sql`greatest(next_at, now() - ${burst} * interval '1 second') + ${60 / pace} * interval '1 second'`,
+      next_at: sql`greatest(next_at,
+        now() - ${burst} * interval '1 second') + ${60 / pace} * interval '1 second'`,
     })
     .where('next_at', '<=', sql<Date>`now()`)
     .executeTakeFirst();
   if (numUpdatedRows > 0n) return 0;
   const { rows } = await sql<{
     seconds: number;
-  }>`select greatest(1, ceil(extract(epoch from next_at - now())))::int as seconds from mail_pace`.execute(
-    db,
-  );
+  }>`select greatest(1, ceil(extract(epoch from next_at - now())))::int as seconds
+    from mail_pace`.execute(db);
   return Math.min(60, rows[0]?.seconds ?? 1);
 }
 
@@ -220,9 +219,8 @@ async function take(db: Database, run: number): Promise<Taken | undefined> {
       select m.id, m.job_id, m.kind, m.record_id, m.address, m.message, m.tries,
         m.again or coalesce((r.frozen->'output'->>'again')::boolean, false) as again
       from mails m join runs r on r.id = m.run_id
-      where m.run_id = ${run} and m.state = 'waiting' and m.due_at <= now() order by m.due_at, m.seq, m.id limit 1 for update of m`.execute(
-      tx,
-    );
+      where m.run_id = ${run} and m.state = 'waiting' and m.due_at <= now()
+        order by m.due_at, m.seq, m.id limit 1 for update of m`.execute(tx);
     const [mail] = rows;
     if (!mail) return undefined;
     if (!mail.message) {
@@ -434,7 +432,8 @@ export async function listMails(db: Database, run: number, most = 1000): Promise
     .where('run_id', '=', run)
     .where('kind', '<>', 'notice')
     .orderBy(
-      sql`array_position(array['unsure', 'refused', 'held', 'stopped', 'handing', 'waiting', 'sent'], state)`,
+      sql`array_position(array['unsure', 'refused', 'held', 'stopped', 'handing', 'waiting',
+        'sent'], state)`,
     )
     .orderBy('seq')
     .limit(most)

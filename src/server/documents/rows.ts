@@ -18,7 +18,8 @@ export async function freezeRows(tx: Database, run: number, piece: Piece): Promi
     const byValue = await rowsByValue(tx, block);
     const { rows: sum } = await sql<{ rows: number }>`
       select coalesce(sum(b.rows), 0)::int as rows from run_items i join (
-        select value, count(*) as rows from (${byValue}) b group by 1) b on b.value = trim(i.values->>${block.is})
+        select value, count(*) as rows from (${byValue}) b group by 1) b
+          on b.value = trim(i.values->>${block.is})
       where i.run_id = ${run}`.execute(tx);
     if (sum[0]!.rows > mostRowsOfRun)
       throw new RunError(
@@ -26,9 +27,12 @@ export async function freezeRows(tx: Database, run: number, piece: Piece): Promi
       );
     await sql`
       with belonging as (
-        select value, json_agg(values order by position)::text as rows from (${byValue}) b group by 1)
-      update run_items i set values = (i.values::jsonb || jsonb_build_object(${rowsKey(block)}::text,
-        coalesce((select b.rows from belonging b where b.value = trim(i.values->>${block.is})), '[]')))::json
+        select value, json_agg(values order by position)::text as rows from (${byValue}) b
+          group by 1)
+      update run_items i set
+        values = (i.values::jsonb || jsonb_build_object(${rowsKey(block)}::text,
+        coalesce((select b.rows from belonging b where b.value = trim(i.values->>${block.is})),
+          '[]')))::json
       where i.run_id = ${run}`.execute(tx);
   }
 }
@@ -51,7 +55,8 @@ async function freezePdfs(tx: Database, run: number, piece: Piece): Promise<void
     if (items.length === 0) return;
     const values = await valuesBeside(tx, piece, items);
     await sql`update run_items i set values = n.values::json
-      from unnest(${items.map((i) => i.seq)}::int[], ${values.map((v) => JSON.stringify(v))}::text[]) as n(seq, values)
+      from unnest(${items.map((i) => i.seq)}::int[],
+        ${values.map((v) => JSON.stringify(v))}::text[]) as n(seq, values)
       where i.run_id = ${run} and i.seq = n.seq`.execute(tx);
   }
 }

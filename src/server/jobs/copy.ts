@@ -78,7 +78,8 @@ export async function copyJob(
       with copied as (
         insert into records (list_id, position, values, doubts)
         select ${made.id}::int, position,
-          (select coalesce(json_object_agg(cell.key, case when cell.key = any(${hidden}::text[]) then '' else cell.value end), '{}')
+          (select coalesce(json_object_agg(cell.key,
+            case when cell.key = any(${hidden}::text[]) then '' else cell.value end), '{}')
             from json_each_text(values) cell), doubts
         from records where list_id = ${list.id} order by position returning 1)
       select count(*)::int as n from copied`.execute(tx);

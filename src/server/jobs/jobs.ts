@@ -339,9 +339,8 @@ export async function ledgerRows(
 /** How often the links of records were scanned, for those that have any. */
 async function scansOf(db: Database, records: readonly number[]): Promise<Map<number, number>> {
   const { rows } = await sql<{ record_id: number; scans: number }>`
-    select record_id, sum(scans)::int as scans from links where record_id = any(${[...records]}::bigint[]) group by record_id`.execute(
-    db,
-  );
+    select record_id, sum(scans)::int as scans from links
+      where record_id = any(${[...records]}::bigint[]) group by record_id`.execute(db);
   return new Map(rows.map((row) => [row.record_id, row.scans]));
 }
 

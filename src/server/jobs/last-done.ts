@@ -17,15 +17,19 @@ export async function lastDone(
   const { rows } = await (direction === 'undo'
     ? sql<{ kind: 'list' | 'document'; number: number }>`
         (select 'list' as kind, number, created_at as at from revisions
-          where list_id = ${listId} and not undone and kind not in ('intake', 'undo', 'redo') order by number desc limit 1)
+          where list_id = ${listId} and not undone and kind not in ('intake', 'undo', 'redo')
+            order by number desc limit 1)
         union all
         (select 'document', version, created_at from job_versions
-          where job_id = ${jobId} and version > 1 and kind = 'change' and undone_at is null order by version desc limit 1)
+          where job_id = ${jobId} and version > 1 and kind = 'change' and undone_at is null
+            order by version desc limit 1)
         order by at desc limit 1`.execute(db)
     : sql<{ kind: 'list' | 'document'; number: number }>`
-        (select 'list' as kind, number, coalesce(undone_at, created_at) as at from revisions where list_id = ${listId} and undone and not dropped)
+        (select 'list' as kind, number, coalesce(undone_at, created_at) as at from revisions
+          where list_id = ${listId} and undone and not dropped)
         union all
-        (select 'document', version, undone_at from job_versions where job_id = ${jobId} and undone_at is not null and not dropped)
+        (select 'document', version, undone_at from job_versions
+          where job_id = ${jobId} and undone_at is not null and not dropped)
         order by at desc limit 1`.execute(db));
   const [last] = rows;
   if (!last) return undefined;

@@ -6,7 +6,8 @@ import { type Database, heavy, log, Memo, Refusal } from '../platform';
 /** The order of `records` by a column, numbers by their size; blanks stand last either way. */
 export function sortedBy(sort: string): RawBuilder<unknown> {
   const [column, way] = sort.split(':');
-  const value = sql`nullif(trim(coalesce(records.values->>${column}, '')), '') collate natural_order`;
+  const value = sql`nullif(trim(coalesce(records.values->>${column}, '')),
+    '') collate natural_order`;
   return way === 'down' ? sql`${value} desc nulls last` : sql`${value} asc nulls last`;
 }
 
@@ -42,7 +43,8 @@ function mayHold(words: string, { rare }: Ground): RawBuilder<boolean> {
 
 const plainText = sql`records.values::text collate "C"`;
 const hasRare = /[ik]/i;
-const holdsRare = sql<boolean>`(strpos(${plainText}, ${'\u0130'}) > 0 or strpos(${plainText}, ${'\u212a'}) > 0)`;
+const holdsRare = sql<boolean>`(strpos(${plainText}, ${'\u0130'}) > 0
+  or strpos(${plainText}, ${'\u212a'}) > 0)`;
 
 const escapeLike = (text: string): string => text.replace(/[\\%_]/g, '\\$&');
 
@@ -60,7 +62,8 @@ function shown(
   const { problem } = view;
   if (problem !== undefined)
     query = query.where(
-      sql<boolean>`exists (select 1 from problems p where p.record_id = records.id and p.kind = ${problem})`,
+      sql<boolean>`exists (select 1 from problems p
+        where p.record_id = records.id and p.kind = ${problem})`,
     );
   for (const condition of view.where) query = query.where(meets(condition, ground));
   const words = view.q.trim();
@@ -68,7 +71,9 @@ function shown(
     const like = `%${escapeLike(words)}%`;
     // the whole text first; then the cells, so that neither headings nor quotes of JSON are found
     query = query.where(
-      sql<boolean>`${mayHold(words, ground)} and exists (select 1 from json_each_text(records.values) cell where cell.value ilike ${like} and cell.key <> all(${[...hidden]}::text[]))`,
+      sql<boolean>`${mayHold(words, ground)}
+        and exists (select 1 from json_each_text(records.values) cell
+        where cell.value ilike ${like} and cell.key <> all(${[...hidden]}::text[]))`,
     );
   }
   if (view.sort) query = query.orderBy(sortedBy(view.sort));

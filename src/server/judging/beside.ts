@@ -53,7 +53,8 @@ export async function pdfsFor(
   const found = await sql<{ id: number; key: string | null }>`
     select d.id, k.key from documents d
     left join lateral (
-      select u.key from unnest(d.${column}) as u(key) join unnest(${wanted}::text[]) as w(key) on w.key = u.key) k on true
+      select u.key from unnest(d.${column}) as u(key)
+        join unnest(${wanted}::text[]) as w(key) on w.key = u.key) k on true
     where d.set_id = ${ground.set} and (k.key is not null or d.id = any(${[...said.keys()]}::int[]))
     order by d.name, length(k.key) desc`.execute(db);
   const of = new Map<number, Set<number>>();
@@ -128,9 +129,12 @@ export async function rowsByValue(
   const secret = columns.filter((c) => isSecret(c, columns)).map((c) => c.id);
   return sql`
   select * from (
-    select trim(values->>${by}) as value, values::jsonb - ${secret}::text[] as values, position, row_number() over (partition by trim(values->>${by}) order by position) as nth
+    select trim(values->>${by}) as value, values::jsonb - ${secret}::text[] as values,
+      position,
+      row_number() over (partition by trim(values->>${by}) order by position) as nth
     from records where list_id = ${list} and trim(values->>${by}) <> ''
-      and ${wanted ? sql`trim(values->>${by}) = any(${[...wanted]}::text[])` : sql`true`}) numbered where nth <= ${mostRows + 1}`;
+      and ${wanted ? sql`trim(values->>${by}) = any(${[...wanted]}::text[])` : sql`true`}) numbered
+        where nth <= ${mostRows + 1}`;
 }
 
 /**

@@ -62,7 +62,8 @@ export async function changedElsewhere(tx: Database, listId: number): Promise<vo
     .select('list_id')
     .distinct()
     .where(
-      sql<boolean>`jsonb_path_exists(document, '$.piece.ground.blocks[*] ? (@.list == $list)', jsonb_build_object('list', ${listId}::int))`,
+      sql<boolean>`jsonb_path_exists(document, '$.piece.ground.blocks[*] ? (@.list == $list)',
+        jsonb_build_object('list', ${listId}::int))`,
     )
     .where('list_id', '<>', listId)
     .execute();

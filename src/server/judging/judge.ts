@@ -282,7 +282,8 @@ async function judgeOthers(
   if (differs.length === 0) return;
   const { rows } = await sql<{ id: number }>`
     select distinct p.record_id as id from prints p
-    join unnest(${differs.map((d) => d.what)}::text[], ${differs.map((d) => d.print)}::text[]) as t(what, print)
+    join unnest(${differs.map((d) => d.what)}::text[],
+      ${differs.map((d) => d.print)}::text[]) as t(what, print)
       on p.what = t.what and p.print = t.print
     where p.list_id = ${list.id} order by 1`.execute(db);
   for (let at = 0; at < rows.length; at += batch) {
@@ -478,7 +479,8 @@ export async function judgeRecords(
     const prints = [...touched.values()].map((p) => p.print);
     const shared = await sql<{ record_id: number; what: string; print: string }>`
       select p.record_id, p.what, p.print from prints p
-      join unnest(${whats}::text[], ${prints}::text[]) as t(what, print) on p.what = t.what and p.print = t.print
+      join unnest(${whats}::text[], ${prints}::text[]) as t(what, print) on p.what = t.what
+        and p.print = t.print
       where p.list_id = ${listId} limit 20000`.execute(tx);
     const repeated: Repeated = new Map();
     const seen = new Set<string>();
@@ -517,10 +519,10 @@ export async function sharersOf(
   ids: readonly number[],
 ): Promise<number[]> {
   const { rows } = await sql<{ record_id: number }>`
-    select distinct p.record_id from prints o join prints p on p.list_id = o.list_id and p.what = o.what and p.print = o.print
-    where o.list_id = ${listId} and o.record_id = any(${[...ids]}::bigint[]) and p.record_id <> all(${[...ids]}::bigint[]) limit 20000`.execute(
-    tx,
-  );
+    select distinct p.record_id from prints o
+      join prints p on p.list_id = o.list_id and p.what = o.what and p.print = o.print
+    where o.list_id = ${listId} and o.record_id = any(${[...ids]}::bigint[])
+      and p.record_id <> all(${[...ids]}::bigint[]) limit 20000`.execute(tx);
   return rows.map((r) => r.record_id);
 }
 
@@ -543,7 +545,10 @@ async function addRepeated(
   repeated: Repeated,
 ): Promise<void> {
   const { rows } = await sql<{ what: string; print: string }>`
-    select what, print from prints p where list_id = ${listId} and (what, print) in (select what, print from prints where record_id = any(${[...ids]}::bigint[]) and print is not null)
+    select what, print from prints p
+      where list_id = ${listId}
+      and (what, print) in (select what, print from prints
+      where record_id = any(${[...ids]}::bigint[]) and print is not null)
     group by what, print having count(*) > 1`.execute(tx);
   for (const { what, print } of rows)
     repeated.set(what, (repeated.get(what) ?? new Set<string>()).add(print));
@@ -634,7 +639,9 @@ async function storePrints(
   if (rows.length === 0) return;
   await sql`
     insert into prints (list_id, what, record_id, print, mark)
-    select ${list.id}::int, * from unnest(${rows.map((r) => r.what)}::text[], ${rows.map((r) => r.record)}::bigint[], ${rows.map((r) => r.print)}::text[], ${rows.map((r) => r.mark)}::text[])
+    select ${list.id}::int, *
+      from unnest(${rows.map((r) => r.what)}::text[], ${rows.map((r) => r.record)}::bigint[],
+      ${rows.map((r) => r.print)}::text[], ${rows.map((r) => r.mark)}::text[])
     on conflict (record_id, what) do update set print = excluded.print, mark = excluded.mark
     where prints.print is distinct from excluded.print or prints.mark <> excluded.mark`.execute(tx);
 }
@@ -692,15 +699,23 @@ async function storeVerdicts(
       judgeRow(job.document, list.columns, own, facts[i]!, fonts, hasPicture, saying(own, i)),
     );
     await sql`
-      insert into job_rows (job_id, record_id, position, records_mark, stamps_mark, piece_mark, overall, notes, content)
+      insert into job_rows (job_id, record_id, position, records_mark, stamps_mark, piece_mark,
+        overall, notes, content)
       select ${job.id}::int, * from unnest(
-        ${records.map((r) => r.id)}::bigint[], ${records.map((r) => r.position)}::int[], ${verdicts.map((v) => v.records)}::text[], ${verdicts.map((v) => v.stamps)}::text[],
-        ${verdicts.map((v) => v.piece)}::text[], ${verdicts.map((v) => v.overall)}::text[], ${verdicts.map((v) => (v.notes.length === 0 ? '[]' : JSON.stringify(v.notes)))}::json[],
+        ${records.map((r) => r.id)}::bigint[], ${records.map((r) => r.position)}::int[],
+          ${verdicts.map((v) => v.records)}::text[], ${verdicts.map((v) => v.stamps)}::text[],
+        ${verdicts.map((v) => v.piece)}::text[], ${verdicts.map((v) => v.overall)}::text[],
+          ${verdicts.map((v) => (v.notes.length === 0 ? '[]' : JSON.stringify(v.notes)))}::json[],
         ${values.map((own, i) => contentHash(job.document, own, saying(own, i)))}::text[])
-      on conflict (job_id, record_id) do update set position = excluded.position, records_mark = excluded.records_mark, stamps_mark = excluded.stamps_mark,
-        piece_mark = excluded.piece_mark, overall = excluded.overall, notes = excluded.notes, content = excluded.content
-      where (job_rows.position, job_rows.records_mark, job_rows.stamps_mark, job_rows.piece_mark, job_rows.overall, job_rows.content, job_rows.notes::text)
-        is distinct from (excluded.position, excluded.records_mark, excluded.stamps_mark, excluded.piece_mark, excluded.overall, excluded.content, excluded.notes::text)`.execute(
+      on conflict (job_id, record_id)
+        do update set position = excluded.position, records_mark = excluded.records_mark,
+        stamps_mark = excluded.stamps_mark,
+        piece_mark = excluded.piece_mark, overall = excluded.overall, notes = excluded.notes,
+          content = excluded.content
+      where (job_rows.position, job_rows.records_mark, job_rows.stamps_mark, job_rows.piece_mark,
+        job_rows.overall, job_rows.content, job_rows.notes::text)
+        is distinct from (excluded.position, excluded.records_mark, excluded.stamps_mark,
+          excluded.piece_mark, excluded.overall, excluded.content, excluded.notes::text)`.execute(
       tx,
     );
     // what is wrong with a record's values is the same in every job
@@ -720,9 +735,10 @@ async function storeVerdicts(
     if (rows.length > 0)
       await sql`
         insert into problems (list_id, record_id, kind, column_id, text, mended)
-        select ${list.id}::int, * from unnest(${rows.map((r) => r.record)}::bigint[], ${rows.map((r) => r.kind)}::text[], ${rows.map((r) => r.column)}::text[],
-          ${rows.map((r) => r.text)}::text[], ${rows.map((r) => r.mended ?? null)}::text[]) on conflict do nothing`.execute(
-        tx,
-      );
+        select ${list.id}::int, *
+          from unnest(${rows.map((r) => r.record)}::bigint[], ${rows.map((r) => r.kind)}::text[],
+          ${rows.map((r) => r.column)}::text[],
+          ${rows.map((r) => r.text)}::text[], ${rows.map((r) => r.mended ?? null)}::text[])
+            on conflict do nothing`.execute(tx);
   }
 }

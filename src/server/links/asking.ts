@@ -13,9 +13,9 @@ export async function askingNow(db: Database): Promise<{ done: number; of: numbe
   const since = await sinceWhen(db);
   if (!since) return null;
   const { rows } = await sql<{ of: number; done: number }>`
-    select count(*)::int as of, count(*) filter (where asked_at >= ${since}::timestamptz)::int as done from links where state = 'open'`.execute(
-    db,
-  );
+    select count(*)::int as of,
+      count(*) filter (where asked_at >= ${since}::timestamptz)::int as done from links
+      where state = 'open'`.execute(db);
   return rows[0]!;
 }
 
@@ -71,9 +71,9 @@ export async function askLinks(db: Database, since: string): Promise<void> {
   if ((await sinceWhen(db)) !== since) return;
   const [options, hosts] = await Promise.all([askOptions(db), hostsOf(db)]);
   const { rows } = await sql<LinkWithRecord>`
-    select ${linkRows} where l.state = 'open' and (l.asked_at is null or l.asked_at < ${since}::timestamptz) order by l.code limit ${inOneTask}`.execute(
-    db,
-  );
+    select ${linkRows}
+      where l.state = 'open' and (l.asked_at is null or l.asked_at < ${since}::timestamptz)
+      order by l.code limit ${inOneTask}`.execute(db);
   const by = new Map<string, string[]>();
   const silent: string[] = [];
   for (const row of rows) {

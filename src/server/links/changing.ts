@@ -90,9 +90,8 @@ export async function changeLinks(
     const after = JSON.stringify(Object.fromEntries(said.map((f) => [f, change[f]])));
     await sql`
       insert into link_changes (code, batch, before, after, changed_by)
-      select l.code, ${batch}::uuid, json_build_object(${before}), ${after}::json, ${actor} from links l where l.code = any(${codes}::text[])`.execute(
-      tx,
-    );
+      select l.code, ${batch}::uuid, json_build_object(${before}), ${after}::json, ${actor}
+        from links l where l.code = any(${codes}::text[])`.execute(tx);
     await tx
       .updateTable('links')
       .set({
@@ -153,10 +152,11 @@ export async function undoLinks(
       now: Record<string, unknown>;
     }>`
       select c.id, c.code, c.before, c.after,
-        json_build_object('leads', l.leads, 'state', l.state, 'opens', l.opens, 'ends', l.ends, 'after', l.after, 'peeks', l.peeks, 'title', l.title) as now
-      from link_changes c join links l on l.code = c.code where c.batch = ${batch}::uuid and not c.undone order by c.code for update of l, c`.execute(
-      tx,
-    );
+        json_build_object('leads', l.leads, 'state', l.state, 'opens', l.opens, 'ends', l.ends,
+          'after', l.after, 'peeks', l.peeks, 'title', l.title) as now
+      from link_changes c join links l on l.code = c.code
+        where c.batch = ${batch}::uuid and not c.undone order by c.code
+        for update of l, c`.execute(tx);
     if (rows.length === 0)
       throw new Refusal('This was taken back already, or is not here any more.', 409);
     const same = (a: unknown, b: unknown) =>
@@ -209,6 +209,7 @@ export async function undoLinks(
 export async function markLinksPrinted(tx: Database, run: number): Promise<void> {
   await sql`
     update links l set printed_at = now() from (
-      select distinct substring(payload from '/([2-9B-HJ-NP-TV-Z]{9}|[2-9B-HJ-NP-TV-Z]{13})$') as code
+      select distinct substring(payload
+        from '/([2-9B-HJ-NP-TV-Z]{9}|[2-9B-HJ-NP-TV-Z]{13})$') as code
       from receipts where run_id = ${run} and result = 'read') c where c.code = l.code`.execute(tx);
 }

@@ -28,14 +28,15 @@ export async function giveAddresses(
   const any = records || count === 0 ? sql`and not a.withdrawn` : sql``;
   const missing = await sql<{ id: number }>`
     select id from records r where list_id = ${listId} ${named}
-      and not exists (select 1 from code_addresses a where a.record_id = r.id and a.stamp = ${stampId} ${any})`.execute(
-    db,
-  );
+      and not exists (select 1 from code_addresses a
+        where a.record_id = r.id and a.stamp = ${stampId} ${any})`.execute(db);
   const ids = missing.rows.map((r) => r.id);
   if (ids.length > 0)
     await sql`
       insert into code_addresses (token, list_id, record_id, stamp, created_by)
-      select token, ${listId}::int, record, ${stampId}, ${actor} from unnest(${ids.map(() => randomBytes(18).toString('base64url'))}::text[], ${ids}::bigint[]) as n(token, record)
+      select token, ${listId}::int, record, ${stampId}, ${actor}
+        from unnest(${ids.map(() => randomBytes(18).toString('base64url'))}::text[],
+        ${ids}::bigint[]) as n(token, record)
       on conflict do nothing`.execute(db);
   return ids.length;
 }
@@ -160,10 +161,10 @@ async function addressed(
   token: string,
 ): Promise<{ withdrawn: boolean; values: Values; stamp: Stamp | null } | undefined> {
   const { rows } = await sql<{ withdrawn: boolean; values: Values; stamp: Stamp | null }>`
-    select a.withdrawn, r.values, (select s from json_array_elements(l.stamps::json) s where s->>'id' = a.stamp) as stamp
-    from code_addresses a join records r on r.id = a.record_id join lists l on l.id = a.list_id where a.token = ${token}`.execute(
-    db,
-  );
+    select a.withdrawn, r.values,
+      (select s from json_array_elements(l.stamps::json) s where s->>'id' = a.stamp) as stamp
+    from code_addresses a join records r on r.id = a.record_id join lists l on l.id = a.list_id
+      where a.token = ${token}`.execute(db);
   return rows[0];
 }
 
@@ -223,7 +224,8 @@ export async function givePictures(
   await sql`
     insert into code_addresses (token, list_id, record_id, stamp, created_by)
     select n.token, r.list_id, r.id, ${stamp}, ${actor}
-    from unnest(${records.map(() => randomBytes(18).toString('base64url'))}::text[], ${[...records]}::bigint[]) as n(token, record)
+    from unnest(${records.map(() => randomBytes(18).toString('base64url'))}::text[],
+      ${[...records]}::bigint[]) as n(token, record)
     join records r on r.id = n.record and r.list_id = ${list}
     where not exists (select from code_addresses a where a.record_id = r.id and a.stamp = ${stamp})
     on conflict do nothing`.execute(db);

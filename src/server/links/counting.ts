@@ -100,24 +100,28 @@ async function keepLot(
       .execute();
     await sql`
       update links l set scans = l.scans + u.scans, scanned_at = now()
-      from unnest(${[...by.keys()]}::text[], ${[...by.values()]}::int[]) as u(code, scans) where l.code = u.code`.execute(
-      tx,
-    );
+      from unnest(${[...by.keys()]}::text[], ${[...by.values()]}::int[]) as u(code, scans)
+        where l.code = u.code`.execute(tx);
     await sql`
       insert into link_scans (code, hour, device, scans)
       select u.code, to_timestamp(u.hour), u.device, u.scans
-      from unnest(${rows.map((r) => r.code)}::text[], ${rows.map((r) => r.hour / 1000)}::bigint[], ${rows.map((r) => r.device)}::text[],
+      from unnest(${rows.map((r) => r.code)}::text[], ${rows.map((r) => r.hour / 1000)}::bigint[],
+        ${rows.map((r) => r.device)}::text[],
         ${rows.map((r) => r.scans)}::int[]) as u(code, hour, device, scans)
       where exists (select from links l where l.code = u.code) order by u.code, u.hour, u.device
-      on conflict (code, hour, device) do update set scans = link_scans.scans + excluded.scans`.execute(
-      tx,
-    );
+      on conflict (code, hour, device)
+        do update set scans = link_scans.scans + excluded.scans`.execute(tx);
     await sql`
       with told as (
         insert into webhook_deliveries (webhook_id, kind, body)
-        select w.id, 'link.scanned', json_build_object('scans', json_agg(json_build_object('code', u.code, 'list', l.list_id, 'record', l.record_id, 'scans', u.scans)))
-        from unnest(${[...by.keys()]}::text[], ${[...by.values()]}::int[]) as u(code, scans) join links l on l.code = u.code
-          join webhooks w on w.open and 'link.scanned' = any (w.events) and (w.list_id is null or w.list_id = l.list_id)
+        select w.id, 'link.scanned',
+          json_build_object('scans',
+          json_agg(json_build_object('code', u.code, 'list', l.list_id, 'record', l.record_id,
+          'scans', u.scans)))
+        from unnest(${[...by.keys()]}::text[], ${[...by.values()]}::int[]) as u(code, scans)
+          join links l on l.code = u.code
+          join webhooks w on w.open and 'link.scanned' = any (w.events)
+            and (w.list_id is null or w.list_id = l.list_id)
         group by w.id returning 1)
       select webhooks_wait() from (select count(*) as n from told) t where t.n > 0`.execute(tx);
     await tx

@@ -136,9 +136,8 @@ export async function startAsking(db: Database, jobId: number, stampId: string):
         .deleteFrom('answers')
         .where(sql<boolean>`address = any(${part}::text[])`)
         .execute();
-      await sql`insert into door_asks select ${jobId}::int, ${stampId}, unnest(${part}::text[]) on conflict do nothing`.execute(
-        tx,
-      );
+      await sql`insert into door_asks select ${jobId}::int, ${stampId}, unnest(${part}::text[])
+        on conflict do nothing`.execute(tx);
     }
     await tx
       .updateTable('jobs')

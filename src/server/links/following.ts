@@ -37,9 +37,8 @@ async function found(db: Database, code: string): Promise<Followed | undefined> 
   try {
     const { rows } = await sql<Followed>`
       select l.leads, l.state, l.opens, l.ends, l.after, l.peeks, s.leads as set_leads, r.values
-      from links l left join link_sets s on s.id = l.set_id left join records r on r.id = l.record_id where l.code = ${code}`.execute(
-      db,
-    );
+      from links l left join link_sets s on s.id = l.set_id
+        left join records r on r.id = l.record_id where l.code = ${code}`.execute(db);
     if (rows[0]) known.set(code, rows[0]);
     return rows[0];
   } catch (error) {

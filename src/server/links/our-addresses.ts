@@ -29,7 +29,8 @@ const listsWithAddresses = (db: Database) =>
     .selectFrom('lists')
     .select('id')
     .where(
-      sql<boolean>`exists (select from jsonb_array_elements(columns) c where c->'worked'->'source'->>'kind' = any(${addressKinds}))`,
+      sql<boolean>`exists (select from jsonb_array_elements(columns) c
+        where c->'worked'->'source'->>'kind' = any(${addressKinds}))`,
     )
     .orderBy('id')
     .execute();
@@ -50,9 +51,8 @@ export async function effectOfAddresses(db: Database, change: Wanted): Promise<A
     const { rows } = await sql<{ job: number; name: string; records: number }>`
       select j.id as job, j.name, count(distinct c.record_id)::int as records
       from receipts c join runs r on r.id = c.run_id join jobs j on j.id = r.job_id
-      where lower(left(c.payload, ${begins.length})) = ${begins} and r.kind = 'job' group by j.id order by j.name`.execute(
-      db,
-    );
+      where lower(left(c.payload, ${begins.length})) = ${begins} and r.kind = 'job' group by j.id
+        order by j.name`.execute(db);
     printed.push(...rows.map((row) => ({ ...row, origin })));
   }
   const { links } = await db

@@ -32,9 +32,11 @@ export const dayOf = (at: Date): string =>
 
 /** Of the links that `which` picks out, in the order of `which`. */
 export const linkRows = sql`
-  l.code, l.title, l.leads, l.state, l.opens, l.ends, l.after, l.peeks, l.scans, l.printed_at, l.answered,
+  l.code, l.title, l.leads, l.state, l.opens, l.ends, l.after, l.peeks, l.scans, l.printed_at,
+    l.answered,
   s.leads as set_leads, r.values, li.columns
-  from links l left join link_sets s on s.id = l.set_id left join records r on r.id = l.record_id left join lists li on li.id = l.list_id`;
+  from links l left join link_sets s on s.id = l.set_id left join records r on r.id = l.record_id
+    left join lists li on li.id = l.list_id`;
 
 /** A link by itself that was given no address leads nowhere. */
 const nothing: Leads = { parts: [{ kind: 'text', text: '' }] };

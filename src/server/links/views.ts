@@ -16,12 +16,15 @@ const seen = (right: Right): RawBuilder<unknown> =>
   includes(right, 'changes') ? sql`true` : sql`length(l.code) = 9`;
 
 const isOpen = (today: string) =>
-  sql`l.state = 'open' and (l.opens is null or l.opens <= ${today}) and (l.ends is null or l.ends >= ${today})`;
+  sql`l.state = 'open' and (l.opens is null or l.opens <= ${today})
+    and (l.ends is null or l.ends >= ${today})`;
 const isOver = (today: string) =>
   sql`(l.state = 'withdrawn' or (l.state = 'open' and l.ends < ${today}))`;
 const unanswered = sql`l.answered in ('not-found', 'fails', 'no-answer')`;
-const isUnscanned = sql`l.printed_at is not null and (l.scanned_at is null or l.scanned_at < l.printed_at)`;
-const isNowhere = sql`l.leads is null and not exists (select from records r where r.id = l.record_id)`;
+const isUnscanned = sql`l.printed_at is not null
+  and (l.scanned_at is null or l.scanned_at < l.printed_at)`;
+const isNowhere = sql`l.leads is null
+  and not exists (select from records r where r.id = l.record_id)`;
 
 /**
  * Links as they are asked for. What is searched for is in the name, is the code, or is in a fixed
@@ -47,8 +50,10 @@ export function chosen({ filter, search, list }: WhichLinks, right: Right): RawB
   const found =
     words === ''
       ? sql`true`
-      : sql`(l.title ilike ${like} or l.code like ${`${tidyCode(words).replace(/[\\%_]/g, '')}%`} or l.leads::text ilike ${like})`;
-  return sql`${seen(right)} and ${filters[filter]} and ${found} and ${list === undefined ? sql`true` : sql`l.list_id = ${list}`}`;
+      : sql`(l.title ilike ${like} or l.code like ${`${tidyCode(words).replace(/[\\%_]/g, '')}%`}
+        or l.leads::text ilike ${like})`;
+  return sql`${seen(right)} and ${filters[filter]} and ${found}
+    and ${list === undefined ? sql`true` : sql`l.list_id = ${list}`}`;
 }
 
 const counting = heavy(4, 100);
@@ -81,20 +86,24 @@ export async function linkCounts(
       >`
         select count(*)::int as all, count(*) filter (where ${isOpen(today)})::int as open,
           count(*) filter (where l.state = 'open' and ${unanswered})::int as notfound,
-          count(*) filter (where l.state = 'open' and l.ends in (${today}, ${tomorrow}))::int as ending,
-          count(*) filter (where l.state = 'paused')::int as paused, count(*) filter (where ${isOver(today)})::int as over,
+          count(*) filter (where l.state = 'open'
+            and l.ends in (${today}, ${tomorrow}))::int as ending,
+          count(*) filter (where l.state = 'paused')::int as paused,
+            count(*) filter (where ${isOver(today)})::int as over,
           count(*) filter (where l.printed_at is not null)::int as printed,
-          count(*) filter (where ${isUnscanned})::int as unscanned, count(*) filter (where l.set_id is null)::int as alone,
+          count(*) filter (where ${isUnscanned})::int as unscanned,
+            count(*) filter (where l.set_id is null)::int as alone,
           coalesce(sum(l.scans), 0)::int as scans, max(l.asked_at) as asked
         from links l where ${seen(right)} and ${of}`.execute(db),
       sql<{ id: number; name: string; links: number }>`
-        select li.id, li.name, count(*)::int as links from links l join lists li on li.id = l.list_id
+        select li.id, li.name, count(*)::int as links from links l
+          join lists li on li.id = l.list_id
         where ${seen(right)} group by li.id order by li.name`.execute(db),
       sql<{ scans: number }>`
-        select coalesce(sum(h.scans), 0)::int as scans from link_scans h join links l on l.code = h.code
-        where h.hour >= ${new Date(clock.now() - 7 * day)} and h.device <> 'robot' and ${seen(right)} and ${of}`.execute(
-        db,
-      ),
+        select coalesce(sum(h.scans), 0)::int as scans from link_scans h
+          join links l on l.code = h.code
+        where h.hour >= ${new Date(clock.now() - 7 * day)} and h.device <> 'robot'
+          and ${seen(right)} and ${of}`.execute(db),
       ourAddresses(db),
       askingNow(db),
     ]),
@@ -128,10 +137,11 @@ export async function listLinks(
     Promise.all([
       sql<{ of: number }>`select count(*)::int as of from links l where ${where}`.execute(db),
       sql<LinkWithRecord>`
-        select ${linkRows} join (select code, row_number() over (order by ${orders[order]}) as nth from links l where ${where}
-          order by ${orders[order]} limit ${windowSize} offset ${from}) w on w.code = l.code order by w.nth`.execute(
-        db,
-      ),
+        select ${linkRows}
+          join (select code, row_number() over (order by ${orders[order]}) as nth from links l
+          where ${where}
+          order by ${orders[order]} limit ${windowSize} offset ${from}) w on w.code = l.code
+            order by w.nth`.execute(db),
       hostsOf(db),
     ]),
   );
@@ -156,9 +166,8 @@ export async function linksAfter(
 ): Promise<LinkRow[]> {
   const where = chosen({ filter: 'all', search: '', list }, right);
   const [page, hosts] = await Promise.all([
-    sql<LinkWithRecord>`select ${linkRows} where ${where} and l.code > ${after} order by l.code limit ${limit}`.execute(
-      db,
-    ),
+    sql<LinkWithRecord>`select ${linkRows} where ${where} and l.code > ${after} order by l.code
+      limit ${limit}`.execute(db),
     hostsOf(db),
   ]);
   return page.rows.map((row) => shownRow(row, hosts, undefined, right));
@@ -226,10 +235,10 @@ export async function viewLink(db: Database, typed: string, right: Right): Promi
       job: number | null;
     }
   >`
-    select l.list_id, li.name as list, s.column_id, l.created_by, l.created_at, l.scanned_at, l.set_id,
-      (select min(j.id) from jobs j where j.list_id = l.list_id) as job, ${linkRows} where l.code = ${code} and ${seen(right)}`.execute(
-    db,
-  );
+    select l.list_id, li.name as list, s.column_id, l.created_by, l.created_at, l.scanned_at,
+      l.set_id,
+      (select min(j.id) from jobs j where j.list_id = l.list_id) as job, ${linkRows}
+        where l.code = ${code} and ${seen(right)}`.execute(db);
   const row = rows[0];
   if (!row)
     throw new Refusal(

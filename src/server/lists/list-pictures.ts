@@ -59,9 +59,8 @@ export async function freezePictures(
     items.map((i) => i.values),
   );
   await sql`insert into run_pictures (run_id, name, picture)
-    select ${runId}::int, name, picture from list_pictures where list_id = ${listId} and name = any(${keys}::text[])`.execute(
-    db,
-  );
+    select ${runId}::int, name, picture from list_pictures
+      where list_id = ${listId} and name = any(${keys}::text[])`.execute(db);
 }
 
 const byName = (rows: readonly { name: string; picture: KeptPicture }[]): PictureOf => {
@@ -155,7 +154,8 @@ export async function fetchPictures(
 ): Promise<FetchedPictures> {
   const { rows } = await sql<{ address: string }>`
     select distinct trim(values->>${column}) collate "C" as address from records
-    where list_id = ${listId} and values->>${column} ~* '^\\s*https?://' and trim(values->>${column}) collate "C" > ${after}
+    where list_id = ${listId}
+      and values->>${column} ~* '^\\s*https?://' and trim(values->>${column}) collate "C" > ${after}
     order by 1`.execute(db);
   const kept = await db
     .selectFrom('list_pictures')

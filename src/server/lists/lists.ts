@@ -147,7 +147,8 @@ async function insertBatches(
     const { rows } = await sql<{ id: number; position: number }>`
       insert into records (list_id, position, values, doubts)
       select ${listId}::int, ${position + from - 1}::int + nth, v::json, nullif(d, '')::json
-      from unnest(string_to_array(${values}, ${separator}), string_to_array(${doubts}, ${separator})) with ordinality as t(v, d, nth)
+      from unnest(string_to_array(${values}, ${separator}),
+        string_to_array(${doubts}, ${separator})) with ordinality as t(v, d, nth)
       returning id, position`.execute(db);
     ids.push(...rows.sort((a, b) => a.position - b.position).map((r) => r.id));
   }

@@ -83,12 +83,14 @@ export async function revise(
     const part = steps.slice(from, from + batch);
     const json = (value: unknown) => (value === undefined ? null : JSON.stringify(value));
     await sql`
-      insert into revision_rows (list_id, number, seq, record_id, change, before, after, position, kept)
-      select ${listId}::int, ${revision}::int, * from unnest(${part.map((_, i) => from + i)}::int[], ${part.map((s) => s.record)}::bigint[],
-        ${part.map((s) => s.change)}::text[], ${part.map((s) => json(s.before))}::json[], ${part.map((s) => json(s.after))}::json[],
-        ${part.map((s) => s.position ?? null)}::int[], ${part.map((s) => json(s.kept))}::json[])`.execute(
-      db,
-    );
+      insert into revision_rows (list_id, number, seq, record_id, change, before, after, position,
+        kept)
+      select ${listId}::int, ${revision}::int, *
+        from unnest(${part.map((_, i) => from + i)}::int[], ${part.map((s) => s.record)}::bigint[],
+        ${part.map((s) => s.change)}::text[], ${part.map((s) => json(s.before))}::json[],
+          ${part.map((s) => json(s.after))}::json[],
+        ${part.map((s) => s.position ?? null)}::int[],
+          ${part.map((s) => json(s.kept))}::json[])`.execute(db);
   }
   // a column that came or is worked out otherwise: no record's values are what they should be
   // before that is done
@@ -425,10 +427,13 @@ async function restore(
   if (rows.length === 0) return;
   await sql`
     insert into records (id, list_id, position, values, hand, doubts) overriding system value
-    select id, ${listId}::int, position, values, hand, doubts from unnest(${rows.map((r) => r.record_id)}::bigint[], ${rows.map((r) => r.position ?? 0)}::int[],
+    select id, ${listId}::int, position, values, hand, doubts
+      from unnest(${rows.map((r) => r.record_id)}::bigint[],
+      ${rows.map((r) => r.position ?? 0)}::int[],
       ${rows.map((r) => JSON.stringify((r.change === 'gone' ? r.before : r.after) ?? {}))}::json[],
       ${rows.map((r) => (r.kept?.hand ? JSON.stringify(r.kept.hand) : null))}::json[],
-      ${rows.map((r) => (r.kept?.doubts ? JSON.stringify(r.kept.doubts) : null))}::json[]) as n(id, position, values, hand, doubts)
+      ${rows.map((r) => (r.kept?.doubts ? JSON.stringify(r.kept.doubts) : null))}::json[]) as n(id,
+        position, values, hand, doubts)
     on conflict (id) do nothing`.execute(tx);
   for (const row of rows)
     for (const run of row.kept?.printed ?? [])

@@ -203,9 +203,9 @@ export async function writeRecords(
     }
     return Object.keys(kept).length > 0 ? JSON.stringify(kept) : null;
   });
-  await sql`update records r set values = n.values, hand = n.hand from unnest(${records.map((r) => r.id)}::bigint[], ${values}::json[], ${hands}::json[]) as n(id, values, hand) where r.id = n.id`.execute(
-    db,
-  );
+  await sql`update records r set values = n.values, hand = n.hand
+    from unnest(${records.map((r) => r.id)}::bigint[], ${values}::json[],
+    ${hands}::json[]) as n(id, values, hand) where r.id = n.id`.execute(db);
 }
 
 /**
@@ -258,9 +258,9 @@ export async function workOutNow(db: Database, listId: number): Promise<void> {
         );
         other ||= records.some((r, i) => worked[i] !== JSON.stringify(r.values));
         if (records.length > 0)
-          await sql`update records r set values = n.values from unnest(${records.map((r) => r.id)}::bigint[], ${worked}::json[]) as n(id, values) where r.id = n.id`.execute(
-            tx,
-          );
+          await sql`update records r set values = n.values
+            from unnest(${records.map((r) => r.id)}::bigint[], ${worked}::json[]) as n(id, values)
+            where r.id = n.id`.execute(tx);
         return records;
       });
       if (done.length < batch) break;

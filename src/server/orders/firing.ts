@@ -59,9 +59,8 @@ export async function fireOne(db: Database): Promise<boolean> {
     await db.transaction().execute(async (tx) => {
       held = await hold(tx);
       if (!held) return;
-      await sql`select set_config('hand_stamp.chain', ${chainOf(held.order_id, held.chain).join(',')}, true)`.execute(
-        tx,
-      );
+      await sql`select set_config('hand_stamp.chain',
+        ${chainOf(held.order_id, held.chain).join(',')}, true)`.execute(tx);
       for (let first = true; held; first = false, from = performance.now()) {
         if (!first) await sql`savepoint step`.execute(tx);
         try {
@@ -93,12 +92,17 @@ export async function fireOne(db: Database): Promise<boolean> {
 
 async function hold(tx: Database): Promise<Held | undefined> {
   const { rows } = await sql<Held>`
-    select f.id, f.order_id, f.version, f.event_id, f.parent_id, f.record_id, f.thing, f.seq, f.conditions, f.chips, f.tries,
+    select f.id, f.order_id, f.version, f.event_id, f.parent_id, f.record_id, f.thing, f.seq,
+      f.conditions, f.chips, f.tries,
       f.approved_by, o.name, v.document, e.before, e.chain
     from order_firings f join standing_orders o on o.id = f.order_id
-      join order_versions v on v.order_id = f.order_id and v.version = f.version join order_events e on e.id = f.event_id
-    where f.state = 'waiting' and f.due_at <= clock_timestamp() and (o.paused_until is null or o.paused_until <= now())
-      and not exists (select from order_firings p where p.order_id = f.order_id and p.thing = f.thing and p.id < f.id and p.state = 'waiting')
+      join order_versions v on v.order_id = f.order_id and v.version = f.version
+        join order_events e on e.id = f.event_id
+    where f.state = 'waiting' and f.due_at <= clock_timestamp()
+      and (o.paused_until is null or o.paused_until <= now())
+      and not exists (select from order_firings p
+        where p.order_id = f.order_id and p.thing = f.thing and p.id < f.id
+        and p.state = 'waiting')
     order by f.due_at, f.id limit 1 for update of f skip locked`.execute(tx);
   return rows[0];
 }

@@ -40,9 +40,8 @@ export async function listOrders(db: Database): Promise<OrderLine[]> {
           sql<{
             done: number;
             failed: number;
-          }>`json_build_object('done', count(*) filter (where f.state = 'done'), 'failed', count(*) filter (where f.state = 'failed'))`.as(
-            'day',
-          ),
+          }>`json_build_object('done', count(*) filter (where f.state = 'done'), 'failed',
+            count(*) filter (where f.state = 'failed'))`.as('day'),
         )
         .as('day'),
       e

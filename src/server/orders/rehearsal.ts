@@ -227,8 +227,10 @@ async function pastOf(
     case 'record':
     case 'reaches': {
       const { rows } = await sql<Past>`
-        select r.seq + r.number * 1000000 as id, 'record' as kind, case r.change when 'added' then 'came' when 'changed' then 'changed' else 'went' end as change,
-          r.list_id, r.record_id, r.before::jsonb as before, r.after::jsonb as after, null as given, v.chain, v.created_at as at
+        select r.seq + r.number * 1000000 as id, 'record' as kind, case r.change
+          when 'added' then 'came' when 'changed' then 'changed' else 'went' end as change,
+          r.list_id, r.record_id, r.before::jsonb as before, r.after::jsonb as after, null as given,
+            v.chain, v.created_at as at
         from revision_rows r join revisions v on v.list_id = r.list_id and v.number = r.number
         where r.list_id = ${when.list} order by r.number desc, r.seq desc limit 400`.execute(db);
       const found = rows.filter((row) =>

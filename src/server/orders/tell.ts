@@ -39,9 +39,8 @@ export async function tellOrders(db: Database, now = clock.now()): Promise<void>
   const { rows } = await sql<{ seconds: number | null }>`
     select ceil(extract(epoch from min(due) - now()))::int as seconds from (
       select due_at as due from order_events where told_at is null
-      union all select next_at from standing_orders where state = 'on' and kind = 'schedule' and next_at is not null) d`.execute(
-    db,
-  );
+      union all select next_at from standing_orders
+        where state = 'on' and kind = 'schedule' and next_at is not null) d`.execute(db);
   const seconds = rows[0]?.seconds;
   if (seconds !== null && seconds !== undefined && seconds < 3600)
     await enqueue(
@@ -315,7 +314,9 @@ export async function recordOf(
   if (keys.length === 0) return null;
   const found = await sql<{ id: number; key: string }>`
     select id, k as key from (
-      select id, position, regexp_replace(lower(normalize(coalesce(values->>${key.id}, ''), NFKC)), '[^[:alnum:]]+', '', 'g') as k
+      select id, position,
+        regexp_replace(lower(normalize(coalesce(values->>${key.id}, ''), NFKC)), '[^[:alnum:]]+',
+        '', 'g') as k
       from records where list_id = ${list}) r
     where k = any(${keys}::text[]) order by length(k) desc, position limit 2`.execute(db);
   const [first, second] = found.rows;

@@ -277,7 +277,8 @@ async function recordOf(
       e.and(
         asked.map(
           (id, i) =>
-            sql<boolean>`lower(regexp_replace(btrim(normalize(records.values->>${id}, NFC)), '\\s+', ' ', 'g')) = ${given[i]}`,
+            sql<boolean>`lower(regexp_replace(btrim(normalize(records.values->>${id}, NFC)), '\\s+',
+              ' ', 'g')) = ${given[i]}`,
         ),
       ),
     )

@@ -30,12 +30,13 @@ export async function viewPages(db: Database, list: number, record?: number): Pr
   const { rows } = await sql<{ count: number; gone: number; printed: number }>`
     select count(r.id)::int as count, (count(*) - count(r.id))::int as gone,
       count(*) filter (where r.id is null and exists (
-        select from receipts c where c.record_id = p.record_id and c.payload like '%/r/' || p.id))::int as printed
-    from record_pages p left join records r on r.id = p.record_id where p.list_id = ${list}`.execute(
-    db,
-  );
+        select from receipts c
+          where c.record_id = p.record_id and c.payload like '%/r/' || p.id))::int as printed
+    from record_pages p left join records r on r.id = p.record_id
+      where p.list_id = ${list}`.execute(db);
   const sample = await sql<{ address: string }>`
-    select values->>${column.id} as address from records where list_id = ${list} ${record === undefined ? sql`` : sql`and id = ${record}`}
+    select values->>${column.id} as address from records
+      where list_id = ${list} ${record === undefined ? sql`` : sql`and id = ${record}`}
     order by position limit 1`.execute(db);
   return {
     pages: {

@@ -76,9 +76,8 @@ export async function sealOldKeys(db: Database): Promise<void> {
         openKey,
         (_, before: string, key: string, after: string) => before + kept(key) + after,
       );
-      await sql`update ${sql.table(table)} set ${at} = ${sealed}::jsonb where ctid = ${place}::tid`.execute(
-        db,
-      );
+      await sql`update ${sql.table(table)} set ${at} = ${sealed}::jsonb
+        where ctid = ${place}::tid`.execute(db);
     }
   }
 }

@@ -76,7 +76,10 @@ export async function enqueue<P>(
   payload: P,
   { key, priority = card.priority, queue, inSeconds = 0 }: Enqueued = {},
 ): Promise<void> {
-  await sql`select graphile_worker.add_job(${card.name}::text, payload := ${JSON.stringify(payload)}::json, queue_name := ${queue ?? null}::text, job_key := ${key ?? null}::text, max_attempts := ${mostAttempts}, run_at := now() + ${inSeconds} * interval '1 second', priority := ${priority}::int)`.execute(
+  await sql`select graphile_worker.add_job(${card.name}::text,
+    payload := ${JSON.stringify(payload)}::json, queue_name := ${queue ?? null}::text,
+    job_key := ${key ?? null}::text, max_attempts := ${mostAttempts},
+    run_at := now() + ${inSeconds} * interval '1 second', priority := ${priority}::int)`.execute(
     db,
   );
 }

@@ -28,7 +28,8 @@ const keeping: Record<KeptKind, Keeping> = {
     bytes: (db) =>
       one(
         db,
-        sql`select (select coalesce(sum(size), 0) from files)::bigint + (select coalesce(sum(octet_length(message)), 0) from mails)::bigint as bytes`,
+        sql`select (select coalesce(sum(size), 0) from files)::bigint
+          + (select coalesce(sum(octet_length(message)), 0) from mails)::bigint as bytes`,
       ),
     takeAway: async (db, days) => {
       await db.transaction().execute(async (tx) => {
@@ -78,11 +79,12 @@ const keeping: Record<KeptKind, Keeping> = {
       // is any such run after them
       return sql`
         delete from documents d where d.created_at < ${older(days)}
-          and not ${used('jobs', 'document')} and not ${used('job_versions', 'document')} and not ${used('runs', 'frozen')}
+          and not ${used('jobs', 'document')} and not ${used('job_versions', 'document')}
+            and not ${used('runs', 'frozen')}
           and not (d.kind = 'pdf' and d.set_id is null and exists (
-            select from runs r where r.created_at > d.created_at and r.frozen->'piece'->'ground'->>'kind' = 'pdfs'))`.execute(
-        db,
-      );
+            select from runs r
+              where r.created_at > d.created_at
+              and r.frozen->'piece'->'ground'->>'kind' = 'pdfs'))`.execute(db);
     },
   },
   letters: {
@@ -97,9 +99,9 @@ const keeping: Record<KeptKind, Keeping> = {
   versions: {
     bytes: (db) => one(db, sql`select pg_total_relation_size('job_versions') as bytes`),
     takeAway: (db, days) =>
-      sql`delete from job_versions v using jobs j where j.id = v.job_id and v.created_at < ${older(days)} and v.version <= j.version - ${latest}`.execute(
-        db,
-      ),
+      sql`delete from job_versions v using jobs j
+        where j.id = v.job_id and v.created_at < ${older(days)}
+        and v.version <= j.version - ${latest}`.execute(db),
   },
   scans: {
     bytes: (db) => one(db, sql`select pg_total_relation_size('checkpoint_scans') as bytes`),
@@ -115,9 +117,8 @@ const keeping: Record<KeptKind, Keeping> = {
     takeAway: (db, days) =>
       // what is on its way, or waits for an answer, stays with what it is about
       sql`delete from order_events e where e.told_at < ${older(days)}
-        and not exists (select from order_firings f where f.event_id = e.id and f.state in ('waiting', 'asking'))`.execute(
-        db,
-      ),
+        and not exists (select from order_firings f
+          where f.event_id = e.id and f.state in ('waiting', 'asking'))`.execute(db),
   },
   journal: {
     bytes: (db) => one(db, sql`select pg_total_relation_size('journal') as bytes`),

@@ -31,7 +31,8 @@ export async function addressed(
   if (output.instead !== undefined) return none;
   const title = titleColumn(columns)?.id ?? '';
   const { rows } = await sql<{ record: number; address: string; title: string }>`
-    select record_id as record, coalesce(values->>${mail.to ?? ''}, '') as address, coalesce(values->>${title}, '') as title
+    select record_id as record, coalesce(values->>${mail.to ?? ''}, '') as address,
+      coalesce(values->>${title}, '') as title
     from (${chosen}) c order by seq`.execute(db);
   const had = new Map(
     output.again ? [] : (await hadMail(db, jobId)).map(({ record, at }) => [record, at]),

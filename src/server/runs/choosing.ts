@@ -50,7 +50,8 @@ function meant(choice: Choice, jobId: number): RawBuilder<boolean> {
     return own;
   const of = sql`coalesce(trim(p.values->>${by}), '')`;
   return sql<boolean>`${of} in (
-    select ${of} from job_rows r join records p on p.id = r.record_id where r.job_id = ${jobId} and ${own})`;
+    select ${of} from job_rows r join records p on p.id = r.record_id
+      where r.job_id = ${jobId} and ${own})`;
 }
 
 function meantAlone({ which, shown, from }: Choice): RawBuilder<boolean> {
@@ -72,7 +73,8 @@ function meantAlone({ which, shown, from }: Choice): RawBuilder<boolean> {
  */
 const copiesIn = (text: RawBuilder<unknown>): RawBuilder<number> => sql<number>`
   case when ${text} = '' then 1
-    when ${text} ~ '^([0-9]{1,4}|[0-9],[0-9]{3})([.]0{1,2})?$' and replace(split_part(${text}, '.', 1), ',', '')::int <= ${mostCopies}
+    when ${text} ~ '^([0-9]{1,4}|[0-9],[0-9]{3})([.]0{1,2})?$'
+      and replace(split_part(${text}, '.', 1), ',', '')::int <= ${mostCopies}
       then replace(split_part(${text}, '.', 1), ',', '')::int
     else 0 end`;
 
@@ -100,7 +102,8 @@ function able(
     number:
       which === 'failed' && choice.by === undefined
         ? // each piece that failed once more, however many the job now makes of a record
-          sql`(select count(distinct seq)::int from (${failedOf(choice.from ?? 0)}) f where f.record = r.record_id)`
+          sql`(select count(distinct seq)::int from (${failedOf(choice.from ?? 0)}) f
+            where f.record = r.record_id)`
         : copiesFrom
           ? copiesIn(sql`trim(coalesce(p.values->>${copiesFrom}, ''))`)
           : sql`${copies}::int`,
@@ -114,7 +117,8 @@ export function chosenPieces(
   options: RunOptions,
 ): RawBuilder<{ wanted: number }> {
   const { able: can, number } = able(choice, options);
-  return sql`select coalesce(sum(${number}), 0)::bigint as wanted from job_rows r join records p on p.id = r.record_id
+  return sql`select coalesce(sum(${number}), 0)::bigint as wanted from job_rows r
+    join records p on p.id = r.record_id
     where r.job_id = ${jobId} and ${can} and ${meant(choice, jobId)}`;
 }
 
@@ -133,11 +137,14 @@ export function chosenItems(
   const order = sort ? sortedBy(sort) : byShown ? sql`place` : sql`position`;
   // by a join, since looking each up in a long array takes the square of its length
   const places = byShown
-    ? sql`join unnest(${[...shown]}::bigint[]) with ordinality as shown(id, place) on shown.id = r.record_id`
+    ? sql`join unnest(${[...shown]}::bigint[]) with ordinality as shown(id, place)
+      on shown.id = r.record_id`
     : sql``;
   return sql`
-    select (row_number() over (order by ${order}, position, copy) - 1)::int as seq, record_id, values, content
-    from (select p.position, r.record_id, p.values, r.content, c.copy ${byShown ? sql`, shown.place` : sql``} from job_rows r join records p on p.id = r.record_id ${places}
+    select (row_number() over (order by ${order}, position, copy) - 1)::int as seq, record_id,
+      values, content
+    from (select p.position, r.record_id, p.values, r.content, c.copy ${byShown ? sql`, shown.place` : sql``}
+      from job_rows r join records p on p.id = r.record_id ${places}
           cross join lateral generate_series(1, ${number}) c(copy)
           where r.job_id = ${jobId} and ${can} and ${meant(choice, jobId)}) records`;
 }
@@ -151,7 +158,8 @@ const groupOf = (by: string) => sql`coalesce(trim(values->>${by}), '')`;
 export const firstOfGroups = (chosen: RawBuilder<unknown>, by: string): RawBuilder<unknown> =>
   sql`select (row_number() over (order by seq) - 1)::int as seq, record_id, values, content
     from (select distinct on (of) seq, record_id, values, content
-          from (select c.*, ${groupOf(by)} as of from (${chosen}) c) grouped order by of, seq) firsts`;
+          from (select c.*, ${groupOf(by)} as of from (${chosen}) c) grouped
+            order by of, seq) firsts`;
 
 /** How many are of the largest group. */
 export async function largestGroup(
@@ -160,9 +168,8 @@ export async function largestGroup(
   by: string,
 ): Promise<number> {
   const { rows } = await sql<{ most: number }>`
-    select coalesce(max(n), 0)::int as most from (select count(*) as n from (${chosen}) c group by ${groupOf(by)}) g`.execute(
-    db,
-  );
+    select coalesce(max(n), 0)::int as most
+      from (select count(*) as n from (${chosen}) c group by ${groupOf(by)}) g`.execute(db);
   return rows[0]!.most;
 }
 
@@ -178,17 +185,19 @@ export async function gatherGroups(
   by: string,
   rows: readonly string[],
 ): Promise<void> {
-  const beside = rows.map((key) => sql`${key}::text, m.rows::text`);
+  const beside = sql.join(rows.map((key) => sql`${key}::text, m.rows::text`));
+  const withRows = sql`, values = (i.values::jsonb || jsonb_build_object(${beside}))::json`;
   await sql`
     with groups as (
-      select ${groupOf(by)} as of, jsonb_agg(jsonb_build_object('record', record_id, 'content', content) order by seq) as members,
+      select ${groupOf(by)} as of,
+        jsonb_agg(jsonb_build_object('record', record_id, 'content', content)
+        order by seq) as members,
         json_agg(values order by seq) as rows
       from (${chosen}) c group by 1)
     update run_items i set members = m.members
-      ${rows.length > 0 ? sql`, values = (i.values::jsonb || jsonb_build_object(${sql.join(beside)}))::json` : sql``}
-    from groups m where i.run_id = ${runId} and coalesce(trim(i.values->>${by}), '') = m.of`.execute(
-    tx,
-  );
+      ${rows.length > 0 ? withRows : sql``}
+    from groups m where i.run_id = ${runId}
+      and coalesce(trim(i.values->>${by}), '') = m.of`.execute(tx);
 }
 
 /**
@@ -211,7 +220,8 @@ export async function leftOut(
     values: Values;
     count: number;
   }>`
-    select p.id as record, coalesce(p.values->>${title?.id ?? ''}, '') as title, r.notes, p.values, count(*) over ()::int as count
+    select p.id as record, coalesce(p.values->>${title?.id ?? ''}, '') as title, r.notes, p.values,
+      count(*) over ()::int as count
     from job_rows r join records p on p.id = r.record_id
     where r.job_id = ${jobId} and ${meant(choice, jobId)} and r.record_id not in (${chosen})
     order by p.position limit 1000`.execute(db);

@@ -311,11 +311,15 @@ async function insertReceipt(
 ): Promise<void> {
   const column = <K extends keyof ReceiptRow>(key: K) => rows.map((row) => row[key]);
   await sql`
-    insert into receipts (run_id, seq, stamp, nth, record_id, title, key, payload, page, place, result, read_text)
-    select ${runId}::int, * from unnest(${column('seq')}::int[], ${column('stamp')}::text[], ${rows.map((row) => row.nth ?? 0)}::int[], ${column('record')}::bigint[], ${column('title')}::text[],
-      ${column('key')}::text[], ${column('payload')}::text[], ${column('page')}::int[], ${column('place')}::int[], ${column('result')}::text[], ${column('read')}::text[])`.execute(
-    db,
-  );
+    insert into receipts (run_id, seq, stamp, nth, record_id, title, key, payload, page, place,
+      result, read_text)
+    select ${runId}::int, *
+      from unnest(${column('seq')}::int[], ${column('stamp')}::text[],
+      ${rows.map((row) => row.nth ?? 0)}::int[], ${column('record')}::bigint[],
+      ${column('title')}::text[],
+      ${column('key')}::text[], ${column('payload')}::text[], ${column('page')}::int[],
+        ${column('place')}::int[], ${column('result')}::text[],
+        ${column('read')}::text[])`.execute(db);
 }
 
 /**
@@ -376,15 +380,20 @@ async function markPrinted(tx: Database, jobId: number, runId: number): Promise<
   // pieces
   await sql`set local enable_nestloop = off`.execute(tx);
   await sql`
-    update job_rows j set run_id = ${runId}, run_page = r.page, run_place = r.place, run_mark = r.mark, printed = r.content
-    from (select m.record_id, min(c.page) as page, (array_agg(c.place order by c.seq))[1] as place, min(m.content) as content,
+    update job_rows j
+      set run_id = ${runId}, run_page = r.page, run_place = r.place, run_mark = r.mark,
+      printed = r.content
+    from (select m.record_id, min(c.page) as page, (array_agg(c.place order by c.seq))[1] as place,
+      min(m.content) as content,
             case when bool_and(c.good) then 'ready' else 'failed' end as mark
-          from (select seq, min(page) as page, min(place) as place, bool_and(result = 'read') as good
+          from (select seq, min(page) as page, min(place) as place,
+            bool_and(result = 'read') as good
                 from receipts where run_id = ${runId} group by seq) c
           join run_items i on i.run_id = ${runId} and i.seq = c.seq
           cross join lateral (
             select i.record_id, i.content where i.members is null
-            union all select (x->>'record')::bigint, x->>'content' from jsonb_array_elements(i.members) x) m
+            union all select (x->>'record')::bigint, x->>'content'
+              from jsonb_array_elements(i.members) x) m
           group by m.record_id) r
     where j.job_id = ${jobId} and j.record_id = r.record_id`.execute(tx);
 }

@@ -63,13 +63,17 @@ export async function markFromPicture(
   const { rows } = await sql<Printed>`
     with here as (
       select c.ctid as at, c.page, coalesce(c.read_text, c.payload) as text,
-        row_number() over (partition by coalesce(c.read_text, c.payload) order by ${order}, c.seq, c.stamp, c.nth) as n
-      from receipts c where c.run_id = ${run} and (c.read_text = any(${texts}::text[]) or c.payload = any(${texts}::text[]))),
+        row_number() over (partition by coalesce(c.read_text, c.payload)
+          order by ${order}, c.seq, c.stamp, c.nth) as n
+      from receipts c
+        where c.run_id = ${run}
+        and (c.read_text = any(${texts}::text[]) or c.payload = any(${texts}::text[]))),
     seen as (
-      select h.* from here h join unnest(${texts}::text[], ${[...shown.values()]}::int[]) as s(text, many) on s.text = h.text and h.n <= s.many)
-    update receipts c set paper_at = now() from seen where c.ctid = seen.at and c.run_id = ${run} returning c.page, c.place, c.stamp, c.title, seen.text`.execute(
-    tx,
-  );
+      select h.* from here h
+        join unnest(${texts}::text[], ${[...shown.values()]}::int[]) as s(text, many)
+        on s.text = h.text and h.n <= s.many)
+    update receipts c set paper_at = now() from seen where c.ctid = seen.at and c.run_id = ${run}
+      returning c.page, c.place, c.stamp, c.title, seen.text`.execute(tx);
   const known = new Set(rows.map((row) => row.text));
   const other = texts.filter((text) => !known.has(text));
   const pages = [...new Set(rows.map((row) => row.page))].sort((a, b) => a - b);
@@ -223,7 +227,9 @@ async function runsOf(db: Database, run: number, texts: readonly string[]): Prom
   const { rows } = await sql<{ name: string }>`
     select distinct u.name from receipts c join runs u on u.id = c.run_id
     where c.payload = any(${[...texts]}::text[]) and c.run_id <> ${run}
-      and u.job_id in (select j.id from jobs j where j.list_id = (select o.list_id from jobs o join runs r on r.job_id = o.id where r.id = ${run}))
+      and u.job_id in (select j.id from jobs j
+        where j.list_id = (select o.list_id from jobs o join runs r on r.job_id = o.id
+        where r.id = ${run}))
     order by 1 limit 5`.execute(db);
   return rows.map((row) => row.name);
 }

@@ -74,13 +74,10 @@ export async function proofOf(
   const counts = await sql<{ pieces: number; records: number; look: number }>`
     select count(*)::int as pieces, count(distinct c.record_id)::int as records,
       count(distinct c.record_id) filter (where r.overall = 'look')::int as look
-    from (${chosen}) c join job_rows r on r.record_id = c.record_id and r.job_id = ${jobId}`.execute(
-    db,
-  );
-  const items =
-    await sql<ChosenItem>`select seq, record_id, values from (${chosen}) c where seq >= ${from} and seq < ${to} order by seq`.execute(
-      db,
-    );
+    from (${chosen}) c
+      join job_rows r on r.record_id = c.record_id and r.job_id = ${jobId}`.execute(db);
+  const items = await sql<ChosenItem>`select seq, record_id, values from (${chosen}) c
+      where seq >= ${from} and seq < ${to} order by seq`.execute(db);
   const { pieces, records, look } = counts.rows[0]!;
   const left = await leftOut(
     db,

@@ -79,10 +79,10 @@ async function viewRuns(
             readAs: string | null;
           }>`
             select f.* from unnest(${failing}::int[]) r(id) cross join lateral (
-              select run_id as run, record_id as record, title, key, page, place, result, read_text as "readAs" from receipts
-              where run_id = r.id and result <> 'read' order by seq limit ${mostFailures}) f`.execute(
-            db,
-          )
+              select run_id as run, record_id as record, title, key, page, place, result,
+                read_text as "readAs" from receipts
+              where run_id = r.id and result <> 'read' order by seq
+                limit ${mostFailures}) f`.execute(db)
         ).rows;
   const mails = await mailCounts(
     db,
@@ -176,9 +176,9 @@ export async function compareRuns(
     (
       await sql<{ title: string; key: string }>`
         select distinct on (a.record_id) a.title, a.key from receipts a where a.run_id = ${here}
-          and not exists (select 1 from receipts b where b.run_id = ${there} and b.record_id = a.record_id) order by a.record_id limit 200`.execute(
-        db,
-      )
+          and not exists (select 1 from receipts b
+            where b.run_id = ${there} and b.record_id = a.record_id) order by a.record_id
+            limit 200`.execute(db)
     ).rows;
   const differ = await sql<{
     title: string;
@@ -187,17 +187,21 @@ export async function compareRuns(
     first: string;
     second: string;
   }>`
-    select distinct on (b.record_id, b.stamp, b.payload) b.record_id, b.title, b.key, b.stamp, a.payload as first, b.payload as second from receipts b
+    select distinct on (b.record_id, b.stamp, b.payload) b.record_id, b.title, b.key, b.stamp,
+      a.payload as first, b.payload as second from receipts b
       cross join lateral (
-        select a.payload from receipts a where a.run_id = ${first} and a.record_id = b.record_id and a.stamp = b.stamp
+        select a.payload from receipts a
+          where a.run_id = ${first} and a.record_id = b.record_id and a.stamp = b.stamp
         order by a.nth = b.nth desc, a.seq limit 1) a
       where b.run_id = ${second} and not exists (
-        select 1 from receipts same where same.run_id = ${first} and same.record_id = b.record_id and same.stamp = b.stamp and same.payload = b.payload)
+        select 1 from receipts same
+          where same.run_id = ${first} and same.record_id = b.record_id and same.stamp = b.stamp
+          and same.payload = b.payload)
       order by b.record_id, b.stamp, b.payload limit 200`.execute(db);
   const both = await sql<{ n: number }>`
-    select count(distinct a.record_id) as n from receipts a join receipts b on b.record_id = a.record_id where a.run_id = ${first} and b.run_id = ${second}`.execute(
-    db,
-  );
+    select count(distinct a.record_id) as n from receipts a
+      join receipts b on b.record_id = a.record_id
+      where a.run_id = ${first} and b.run_id = ${second}`.execute(db);
   const { frozen } = await db
     .selectFrom('runs')
     .select('frozen')

@@ -153,9 +153,8 @@ export async function startRunIn(
       `One document holds up to ${mostTogether.toLocaleString('en')} records; these are ${together.toLocaleString('en')}. Run them in parts, or have one document for each of another column.`,
     );
   const taken = await sql`insert into run_items (run_id, seq, record_id, values, content)
-    select ${id}::int, seq, record_id, values, content from (${by === undefined ? all : firstOfGroups(all, by)}) chosen`.execute(
-    tx,
-  );
+    select ${id}::int, seq, record_id, values, content
+      from (${by === undefined ? all : firstOfGroups(all, by)}) chosen`.execute(tx);
   const pieces = Number(taken.numAffectedRows ?? 0);
   if (pieces === 0)
     throw new RunError(
@@ -288,9 +287,9 @@ async function nameItems(
     const given = items.map((item) =>
       names.take(item.value, ofAll ? 'all' : `record-${item.seq + 1}`),
     );
-    await sql`update run_items i set name = n.name from unnest(${items.map((i) => i.seq)}::int[], ${given}::text[]) as n(seq, name) where i.run_id = ${id} and i.seq = n.seq`.execute(
-      tx,
-    );
+    await sql`update run_items i set name = n.name
+      from unnest(${items.map((i) => i.seq)}::int[], ${given}::text[]) as n(seq, name)
+      where i.run_id = ${id} and i.seq = n.seq`.execute(tx);
   }
 }
 
@@ -344,12 +343,11 @@ export async function runAgain(db: Database, runId: number, actor: string): Prom
       frozen: { ...frozen, title: frozen.title ?? run.name },
       actor,
     });
-    await sql`insert into run_items (run_id, seq, record_id, values, content, name, members) select ${id}::int, seq, record_id, values, content, name, members from run_items where run_id = ${runId}`.execute(
-      tx,
-    );
-    await sql`insert into run_pictures (run_id, name, picture) select ${id}::int, name, picture from run_pictures where run_id = ${runId}`.execute(
-      tx,
-    );
+    await sql`insert into run_items (run_id, seq, record_id, values, content, name, members)
+      select ${id}::int, seq, record_id, values, content, name, members from run_items
+      where run_id = ${runId}`.execute(tx);
+    await sql`insert into run_pictures (run_id, name, picture) select ${id}::int, name, picture
+      from run_pictures where run_id = ${runId}`.execute(tx);
     await queueRun(tx, id, frozen, run.pieces, run.left_out);
     return id;
   });

@@ -267,9 +267,12 @@ export async function compareIntake(db: Database, id: number, book: Book): Promi
       const part = list.slice(from, from + batch);
       await sql`
         insert into intake_rows (intake_id, seq, change, record_id, before, after, clashes)
-        select ${id}::int, * from unnest(${part.map((_, i) => from + i)}::int[], ${part.map((d) => d.change)}::text[],
-          ${part.map((d) => (d.change === 'added' ? null : d.record))}::bigint[], ${part.map((d) => (d.change === 'added' ? null : json(d.before)))}::json[],
-          ${part.map((d) => (d.change === 'gone' ? null : json(d.after)))}::json[], ${part.map((d) => (d.change === 'changed' && d.clashes.length ? json(d.clashes) : null))}::json[])`.execute(
+        select ${id}::int, *
+          from unnest(${part.map((_, i) => from + i)}::int[], ${part.map((d) => d.change)}::text[],
+          ${part.map((d) => (d.change === 'added' ? null : d.record))}::bigint[],
+            ${part.map((d) => (d.change === 'added' ? null : json(d.before)))}::json[],
+          ${part.map((d) => (d.change === 'gone' ? null : json(d.after)))}::json[],
+            ${part.map((d) => (d.change === 'changed' && d.clashes.length ? json(d.clashes) : null))}::json[])`.execute(
         tx,
       );
     }
@@ -532,7 +535,7 @@ async function doubt(
       : [],
   );
   if (changed.length > 0)
-    await sql`update records r set doubts = n.doubts from unnest(${changed.map((c) => c.id)}::bigint[], ${changed.map((c) => c.doubts)}::json[]) as n(id, doubts) where r.id = n.id`.execute(
-      tx,
-    );
+    await sql`update records r set doubts = n.doubts
+      from unnest(${changed.map((c) => c.id)}::bigint[],
+      ${changed.map((c) => c.doubts)}::json[]) as n(id, doubts) where r.id = n.id`.execute(tx);
 }

@@ -28,9 +28,8 @@ export async function tidy(db: Database, endTask: EndTask): Promise<void> {
 async function freeTheLost(db: Database): Promise<void> {
   const lost = await sql<{ locked_by: string }>`
     select distinct locked_by from graphile_worker.jobs
-    where locked_at < now() - interval '1 minute' and locked_by not in (select id from workers)`.execute(
-    db,
-  );
+    where locked_at < now() - interval '1 minute'
+      and locked_by not in (select id from workers)`.execute(db);
   const ids = lost.rows.map((r) => r.locked_by);
   if (ids.length > 0)
     await sql`select graphile_worker.force_unlock_workers(${ids}::text[])`.execute(db);
@@ -39,7 +38,8 @@ async function freeTheLost(db: Database): Promise<void> {
 /** Tasks without a further try. */
 async function endTheExhausted(db: Database, endTask: EndTask): Promise<void> {
   const jobs = await sql<{ id: string; name: string; payload: unknown }>`
-    select j.id, t.identifier as name, j.payload from graphile_worker._private_jobs j join graphile_worker._private_tasks t on t.id = j.task_id
+    select j.id, t.identifier as name, j.payload from graphile_worker._private_jobs j
+      join graphile_worker._private_tasks t on t.id = j.task_id
     where j.attempts >= j.max_attempts and j.locked_at is null limit 500`.execute(db);
   for (const { id, name, payload } of jobs.rows) {
     log.error({ task: name, payload }, 'a task has no tries left');

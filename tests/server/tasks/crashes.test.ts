@@ -44,18 +44,26 @@ function worker(url: string): ChildProcess {
  * A worker that loses its database ends; as the start command does, another is started until the
  * test is over.
  */
-function supervised(url: string): () => void {
+function supervised(url: string): { stop: () => void; fell: Promise<void> } {
   let child: ChildProcess | undefined;
   let over = false;
-  const start = () => {
-    if (over) return;
-    child = spawnWorker(url);
-    child.on('exit', () => setTimeout(start, 500));
-  };
-  start();
-  return () => {
-    over = true;
-    child?.kill('SIGKILL');
+  const fell = new Promise<void>((resolve) => {
+    const start = () => {
+      if (over) return;
+      child = spawnWorker(url);
+      child.on('exit', () => {
+        resolve();
+        setTimeout(start, 500);
+      });
+    };
+    start();
+  });
+  return {
+    fell,
+    stop: () => {
+      over = true;
+      child?.kill('SIGKILL');
+    },
   };
 }
 
@@ -88,10 +96,12 @@ async function expectWhole(t: TestDatabase, id: number, run: Run, count: number)
   expect(receipt).toHaveLength(count);
   expect(new Set(receipt.map((r) => r.Key)).size).toBe(count);
   // a page in the middle, as it would be printed
-  const pages = renderPdf(await bytesOf(id, '.pdf'), 150);
-  expect(pages).toHaveLength(Math.ceil(count / 21));
-  const middle = Math.floor(pages.length / 2);
-  const codes = (await readAll(pages[middle]!)).map((c) => c.text).sort();
+  const pdf = await bytesOf(id, '.pdf');
+  const pages = (await PDFDocument.load(pdf)).getPageCount();
+  expect(pages).toBe(Math.ceil(count / 21));
+  const middle = Math.floor(pages / 2);
+  const [page] = renderPdf(pdf, 150, 'pgm', middle + 1);
+  const codes = (await readAll(page!)).map((c) => c.text).sort();
   expect(codes).toEqual(
     people(count)
       .slice(middle * 21, middle * 21 + 21)
@@ -225,11 +235,11 @@ test('a database that falls over in the middle of a run by two workers and comes
   await utils.release();
   const { id } = await runsIn(() => t).job(['Badge no', 'Name'], ['key', 'name'], people(1500));
   const run = await startRun(db, id, { name: 'Fallen', which: 'ready' }, 'test');
-  const stops = [supervised(server.url), supervised(server.url)];
-  onTestFinished(() => stops.forEach((stop) => stop()));
+  const workers = [supervised(server.url), supervised(server.url)];
+  onTestFinished(() => workers.forEach((one) => one.stop()));
   await until(t, run, (r) => r.made > 0);
   expect(server.crash()).toBe(true);
-  await new Promise((resolve) => setTimeout(resolve, 1500));
+  await Promise.all(workers.map((one) => one.fell));
   expect(server.comeBack()).toBe(true);
   expect((await until(t, run, () => true)).made).toBeLessThan(1500);
   const done = await until(t, run, (r) => r.state === 'done' || r.state === 'failed');
