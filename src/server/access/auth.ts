@@ -1,7 +1,4 @@
 import { createHash } from 'node:crypto';
-import { passkey } from '@better-auth/passkey';
-import { betterAuth } from 'better-auth';
-import { twoFactor } from 'better-auth/plugins/two-factor';
 import { LRUCache } from 'lru-cache';
 import { configuration, database, type Database } from '../platform';
 import { longestPassword, shortestPassword } from '../../core/access/passwords';
@@ -29,7 +26,13 @@ const times = { createdAt: 'created_at', updatedAt: 'updated_at' } as const;
  * What signs people in, reached under `origin`, such as `https://stamp.example`: passkeys hold for
  * one name only (WebAuthn Level 3, RP ID).
  */
-function build(db: Database, origin: string) {
+async function build(db: Database, origin: string) {
+  // workers have no door, and need not wait until all of it is loaded
+  const [{ betterAuth }, { twoFactor }, { passkey }] = await Promise.all([
+    import('better-auth'),
+    import('better-auth/plugins/two-factor'),
+    import('@better-auth/passkey'),
+  ]);
   return betterAuth({
     appName: 'Hand Stamp',
     baseURL: origin,
@@ -134,17 +137,19 @@ function build(db: Database, origin: string) {
   });
 }
 
-export type Auth = ReturnType<typeof build>;
+export type Auth = Awaited<ReturnType<typeof build>>;
 /** By database, then by origin and key. */
-const built = new WeakMap<Database, LRUCache<string, Auth>>();
+const built = new WeakMap<Database, LRUCache<string, Promise<Auth>>>();
 
 /** What signs people in under an origin. */
-export function authAt(origin: string, db: Database = database()): Auth {
-  const ofDatabase = built.get(db) ?? new LRUCache<string, Auth>({ max: 20 });
+export function authAt(origin: string, db: Database = database()): Promise<Auth> {
+  const ofDatabase = built.get(db) ?? new LRUCache<string, Promise<Auth>>({ max: 20 });
   built.set(db, ofDatabase);
   const key = `${origin} ${secret()}`;
   const made = ofDatabase.get(key) ?? build(db, origin);
   ofDatabase.set(key, made);
+  // what could not be made is tried anew by the next who asks
+  made.catch(() => ofDatabase.delete(key));
   return made;
 }
 

@@ -1,4 +1,3 @@
-import { symmetricDecrypt, symmetricEncrypt } from 'better-auth/crypto';
 import { sql } from 'kysely';
 import { type Database, proofKeyPlaces, reseal } from '../platform';
 import { secretFrom } from './auth';
@@ -73,6 +72,7 @@ export async function sealAnew(db: Database, from: string, to: string): Promise<
       secret: string;
       codes: string;
     }>`select id, secret, backup_codes as codes from second_factors`.execute(tx);
+    const { symmetricDecrypt, symmetricEncrypt } = await import('better-auth/crypto');
     const keys = { from: secretFrom(from), to: secretFrom(to) };
     const other = async (data: string) => {
       count++;

@@ -227,7 +227,7 @@ export async function takeWelcome(
   if (!email) throw new Refusal('Give your mail address; you sign in by it.');
   if (!name) throw new Refusal('Say what you are called; it stands beside what you do.');
   checkPassword(given.password, [name, email]);
-  const { password } = await authAt(originOf(request), db).$context;
+  const { password } = await (await authAt(originOf(request), db)).$context;
   const hash = await password.hash(given.password);
   const person = await db.transaction().execute(async (tx) => {
     const used = await tx

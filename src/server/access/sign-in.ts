@@ -1,4 +1,3 @@
-import { APIError } from 'better-auth/api';
 import type { SignInView } from '../../contract';
 import { clock, configuration, type Database, randomText, Refusal } from '../platform';
 import { type Auth, authAt, originOf, signed } from './auth';
@@ -30,15 +29,17 @@ const secondsInDay = 24 * 3600;
  * our words.
  */
 async function done(
-  { answerHeaders }: AtTheDoor,
-  work: Promise<Response>,
+  { request, db, answerHeaders }: AtTheDoor,
+  work: (api: Auth['api']) => Promise<Response>,
   words: string,
   status = 401,
 ): Promise<Record<string, unknown>> {
+  const { api } = await authAt(originOf(request), db);
   let response: Response;
   try {
-    response = await work;
+    response = await work(api);
   } catch (error) {
+    const { APIError } = await import('better-auth/api');
     if (error instanceof APIError) throw new Refusal(words, status);
     throw error;
   }
@@ -79,12 +80,13 @@ export async function signInByPassword(
   try {
     const answer = await done(
       at,
-      authAt(originOf(request), db).api.signInEmail({
-        // of somebody who is one of us no more, no password is right
-        body: { email, password: person?.ended ? randomText(30) : password },
-        headers: request.headers,
-        asResponse: true,
-      }),
+      (api) =>
+        api.signInEmail({
+          // of somebody who is one of us no more, no password is right
+          body: { email, password: person?.ended ? randomText(30) : password },
+          headers: request.headers,
+          asResponse: true,
+        }),
       wrongWords,
     );
     await forgive();
@@ -103,14 +105,14 @@ export async function signInBySecond(
   at: AtTheDoor,
   { code, kind }: { code: string; kind: 'app' | 'spare' },
 ): Promise<void> {
-  const { api } = authAt(originOf(at.request), at.db);
   await takeTry(at.db, 'place', placeOf(at.request), mostTries.place);
   const asked = { headers: at.request.headers, asResponse: true as const };
   const answer = await done(
     at,
-    kind === 'app'
-      ? api.verifyTOTP({ body: { code: code.replace(/\s/g, '') }, ...asked })
-      : api.verifyBackupCode({ body: { code }, ...asked }),
+    (api) =>
+      kind === 'app'
+        ? api.verifyTOTP({ body: { code: code.replace(/\s/g, '') }, ...asked })
+        : api.verifyBackupCode({ body: { code }, ...asked }),
     'The code is not right, or it is an old one. Where it took longer than a few minutes, sign in anew.',
   );
   forgetOut(at);
@@ -125,10 +127,11 @@ export async function signInBySecond(
 export async function passkeyOptions(at: AtTheDoor): Promise<Record<string, unknown>> {
   return done(
     at,
-    authAt(originOf(at.request), at.db).api.generatePasskeyAuthenticationOptions({
-      headers: at.request.headers,
-      asResponse: true,
-    }),
+    (api) =>
+      api.generatePasskeyAuthenticationOptions({
+        headers: at.request.headers,
+        asResponse: true,
+      }),
     'Passkeys cannot be used here.',
   );
 }
@@ -137,11 +140,12 @@ export async function signInByPasskey(at: AtTheDoor, response: unknown): Promise
   await takeTry(at.db, 'place', placeOf(at.request), mostTries.place);
   const answer = await done(
     at,
-    authAt(originOf(at.request), at.db).api.verifyPasskeyAuthentication({
-      body: { response: response as never },
-      headers: withOrigin(at.request),
-      asResponse: true,
-    }),
+    (api) =>
+      api.verifyPasskeyAuthentication({
+        body: { response: response as never },
+        headers: withOrigin(at.request),
+        asResponse: true,
+      }),
     'That passkey does not open this Hand Stamp.',
   );
   forgetOut(at);
@@ -167,10 +171,11 @@ function withOrigin(request: Request): Headers {
 export async function signOut(at: AtTheDoor): Promise<void> {
   await done(
     at,
-    authAt(originOf(at.request), at.db).api.signOut({
-      headers: at.request.headers,
-      asResponse: true,
-    }),
+    (api) =>
+      api.signOut({
+        headers: at.request.headers,
+        asResponse: true,
+      }),
     'That session is over already.',
   ).catch((error: unknown) => {
     if (!(error instanceof Refusal)) throw error;
@@ -194,7 +199,7 @@ export async function becomeStandIn(at: AtTheDoor, person: string): Promise<void
 
 /** A session for someone of whom is known that it is they. */
 export async function openSession(at: AtTheDoor, person: string): Promise<void> {
-  const auth = authAt(originOf(at.request), at.db);
+  const auth = await authAt(originOf(at.request), at.db);
   const context = await auth.$context;
   const session = await context.internalAdapter.createSession(person, undefined, {
     userAgent: at.request.headers.get('user-agent')?.slice(0, 300) ?? '',
@@ -276,11 +281,12 @@ export async function changePassword(
   const forgive = await takeTry(at.db, 'sign-in', person.email, mostTries.person);
   await done(
     at,
-    authAt(originOf(at.request), at.db).api.changePassword({
-      body: { currentPassword: now, newPassword: next, revokeOtherSessions: true },
-      headers: at.request.headers,
-      asResponse: true,
-    }),
+    (api) =>
+      api.changePassword({
+        body: { currentPassword: now, newPassword: next, revokeOtherSessions: true },
+        headers: at.request.headers,
+        asResponse: true,
+      }),
     'The password you have now is not that one.',
     400,
   );
@@ -290,11 +296,12 @@ export async function changePassword(
 export async function newPasskeyOptions(at: AtTheDoor): Promise<Record<string, unknown>> {
   return done(
     at,
-    authAt(originOf(at.request), at.db).api.generatePasskeyRegistrationOptions({
-      query: {},
-      headers: at.request.headers,
-      asResponse: true,
-    }),
+    (api) =>
+      api.generatePasskeyRegistrationOptions({
+        query: {},
+        headers: at.request.headers,
+        asResponse: true,
+      }),
     'A passkey can be made by someone who signed in just now. Sign out, sign in again and try it.',
     409,
   );
@@ -306,11 +313,12 @@ export async function addPasskey(
 ): Promise<void> {
   await done(
     at,
-    authAt(originOf(at.request), at.db).api.verifyPasskeyRegistration({
-      body: { name, response: response as never },
-      headers: withOrigin(at.request),
-      asResponse: true,
-    }),
+    (api) =>
+      api.verifyPasskeyRegistration({
+        body: { name, response: response as never },
+        headers: withOrigin(at.request),
+        asResponse: true,
+      }),
     'The browser’s passkey could not be taken. Try it again.',
     400,
   );
@@ -330,8 +338,7 @@ async function withPassword(
   work: (api: Auth['api']) => Promise<Response>,
 ): Promise<Record<string, unknown>> {
   const forgive = await takeTry(at.db, 'sign-in', person.email, mostTries.person);
-  const { api } = authAt(originOf(at.request), at.db);
-  const answer = await done(at, work(api), 'That is not your password.', 400);
+  const answer = await done(at, work, 'That is not your password.', 400);
   await forgive();
   return answer;
 }
@@ -351,11 +358,12 @@ export async function startSecondFactor(
 export async function confirmSecondFactor(at: AtTheDoor, code: string): Promise<void> {
   await done(
     at,
-    authAt(originOf(at.request), at.db).api.verifyTOTP({
-      body: { code: code.replace(/\s/g, '') },
-      headers: at.request.headers,
-      asResponse: true,
-    }),
+    (api) =>
+      api.verifyTOTP({
+        body: { code: code.replace(/\s/g, '') },
+        headers: at.request.headers,
+        asResponse: true,
+      }),
     'The code is not the one of now. See whether the clock of the phone is right, and give the next one.',
     400,
   );

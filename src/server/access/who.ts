@@ -37,10 +37,8 @@ export async function whoAsks(
 ): Promise<Person | undefined> {
   const cookie = cookieIn(headers, sessionCookie) ?? cookieIn(headers, `__Secure-${sessionCookie}`);
   if (cookie !== undefined) {
-    const { response: found, headers: given } = await authAt(
-      originOf({ headers }),
-      db,
-    ).api.getSession({
+    const { api } = await authAt(originOf({ headers }), db);
+    const { response: found, headers: given } = await api.getSession({
       headers,
       query: { disableRefresh: renewed === undefined, disableCookieCache: true },
       returnHeaders: true,

@@ -1,7 +1,6 @@
-import exceljs from 'exceljs';
 import { stringify } from 'csv-stringify/sync';
 import { answerWords } from '../../core/checkpoint/answer';
-import { type Database, Refusal } from '../platform';
+import { type Database, newWorkbook, Refusal } from '../platform';
 import { tapeRows } from './board';
 
 const headings = [
@@ -84,7 +83,7 @@ export async function logBook(db: Database, checkpoint: number, all: boolean): P
       `The tape has ${n.toLocaleString('en')} lines; a workbook takes ${mostInBook.toLocaleString('en')}. Take it as CSV.`,
       413,
     );
-  const book = new exceljs.Workbook();
+  const book = await newWorkbook();
   const sheet = book.addWorksheet('Log', { views: [{ state: 'frozen', ySplit: 1 }] });
   sheet.columns = headings.map((header) => ({
     header,

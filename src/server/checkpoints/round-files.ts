@@ -1,11 +1,10 @@
-import exceljs from 'exceljs';
 import { fontsFor } from '../../core/artwork/font-catalogue';
 import { assemblePdf, pageContent, type GlyphUse } from '../../core/artwork/pdf';
 import { counted } from '../../core/base/words';
 import { outcomeWords, roundOutcomes, type RoundOutcome } from '../../core/checkpoint/round';
 import type { DrawItem } from '../../core/drawing/drawing';
 import { fitText } from '../../core/piece/text';
-import { type Database, deflate, fontBook, Refusal } from '../platform';
+import { type Database, deflate, fontBook, newWorkbook, Refusal } from '../platform';
 import { linesOfRound, type ReportLine } from './rounds';
 
 const headings = ['Outcome', 'Title', 'Key', 'Place', 'Seen at'];
@@ -20,7 +19,7 @@ const cells = (line: ReportLine): string[] => [
 /** The report of a closed round as a workbook: what needs an eye, and everything. */
 export async function roundBook(db: Database, id: number): Promise<Uint8Array> {
   const { lines } = await linesOfRound(db, id);
-  const book = new exceljs.Workbook();
+  const book = await newWorkbook();
   const sheetOf = (name: string, of: readonly ReportLine[]) => {
     const sheet = book.addWorksheet(name, { views: [{ state: 'frozen', ySplit: 1 }] });
     sheet.columns = headings.map((header) => ({ header, width: 26, style: { numFmt: '@' } }));

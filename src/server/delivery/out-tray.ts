@@ -1,7 +1,7 @@
 import { readdir, readFile, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { LRUCache } from 'lru-cache';
-import { simpleParser, type EmailAddress, type ParsedMail } from 'mailparser';
+import type { EmailAddress, ParsedMail } from 'mailparser';
 import type { OutTrayMessage } from '../../contract';
 import { configuration, log, Refusal } from '../platform';
 
@@ -36,6 +36,7 @@ async function headOf(folder: string, name: string): Promise<OutTrayMessage | un
   try {
     const path = join(folder, name);
     const { mtime, size } = await stat(path);
+    const { simpleParser } = await import('mailparser');
     const mail = await simpleParser(await readFile(path), { skipTextToHtml: true });
     const to = Array.isArray(mail.to) ? mail.to : mail.to ? [mail.to] : [];
     const head: OutTrayMessage = {
@@ -67,6 +68,7 @@ async function parsed(name: string): Promise<ParsedMail> {
   const bytes = await readFile(join(folder, name)).catch(() => {
     throw new Refusal('That message is not here any more.', 404);
   });
+  const { simpleParser } = await import('mailparser');
   return simpleParser(bytes, { skipTextLinks: true }).catch(() => {
     throw new Refusal('That message is damaged.', 422);
   });

@@ -12,6 +12,7 @@ export {
   viewDocument,
 } from './keeping';
 export { joinOf, mergeOf, pagesOf, type MergedPage, type MergedDocument } from './merging';
+export { textInLine } from './in-line';
 export { pageOfRecord } from './page-of-record';
 export { converted, hasOffice, officePackage, sweepFolders } from './office';
 export { freezeRows, rowsOfRecord } from './rows';

@@ -1,9 +1,8 @@
-import juice from 'juice';
-import { htmlText } from '../../core/documents/html';
 import { rowsKey } from '../../core/documents';
 import { readJob } from '../../core/job/document';
 import { documentGround } from '../../core/piece/piece';
 import { maskedValues } from '../access';
+import { textInLine } from './in-line';
 import { type Database, Refusal } from '../platform';
 import { pagesOf } from './merging';
 import { rowsOfRecord } from './rows';
@@ -35,5 +34,5 @@ export async function pageOfRecord(db: Database, jobId: number, record: number):
       ]),
     ),
   };
-  return juice(htmlText(page(seen).root));
+  return textInLine(page(seen).root);
 }

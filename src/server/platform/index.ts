@@ -14,6 +14,7 @@ export {
 export type { Asked as AskedWork, Input, Output, Told, WorkName } from './apart/contract';
 export { drawnCode, type DrawnCode, redrawnPicture } from './apart/pictures';
 export { lanes, WorkEnded } from './apart/pool';
+export { newWorkbook } from './workbook';
 export { configuration, outFolderName, printedFolderName } from './configuration';
 export {
   database,

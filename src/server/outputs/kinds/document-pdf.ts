@@ -1,9 +1,14 @@
 import { readsRight, readImages } from '../../../core/readback/readback';
 import type { Database } from '../../platform';
-import juice from 'juice';
-import { htmlText } from '../../../core/documents/html';
 import type { Values } from '../../../core/records/columns';
-import { converted, greyPages, mergeOf, pagesOf, type MergedDocument } from '../../documents';
+import {
+  converted,
+  greyPages,
+  mergeOf,
+  pagesOf,
+  textInLine,
+  type MergedDocument,
+} from '../../documents';
 import type { FrozenRun } from '../../../core/job/document';
 import type { MadeCode, OutputMaker, RecordMaker } from '../maker';
 import { joinedPdf } from '../joined-pdf';
@@ -28,7 +33,7 @@ async function documentPdfs(db: Database, frozen: FrozenRun): Promise<RecordMake
   const documents: MergedDocument[] = [];
   return {
     one: async ({ name, values }) => {
-      const document = merged(values);
+      const document = await merged(values);
       documents.push(document);
       return { parts: [{ name: `${name}.pdf`, bytes: document.bytes }], codes: [] };
     },
@@ -53,11 +58,11 @@ async function documentPdfs(db: Database, frozen: FrozenRun): Promise<RecordMake
 async function pageFiles(
   db: Database,
   frozen: FrozenRun,
-): Promise<(values: Values) => MergedDocument> {
+): Promise<(values: Values) => Promise<MergedDocument>> {
   const page = await pagesOf(db, frozen);
-  return (values) => {
+  return async (values) => {
     const { root, codes } = page(values);
-    return { bytes: Buffer.from(juice(htmlText(root))), codes };
+    return { bytes: Buffer.from(await textInLine(root)), codes };
   };
 }
 

@@ -1,8 +1,6 @@
-import juice from 'juice';
-import { htmlText } from '../../../core/documents/html';
 import { picturesIn, redated } from '../../../core/documents/package';
 import type { FrozenRun } from '../../../core/job/document';
-import { converted, pagesOf, type MergedPage } from '../../documents';
+import { converted, pagesOf, textInLine, type MergedPage } from '../../documents';
 import type { Database } from '../../platform';
 import { readPictures } from '../codes';
 import type { OutputMaker, RecordMaker } from '../maker';
@@ -19,7 +17,7 @@ export const htmlDocxEach: OutputMaker = {
       one: async ({ name, values }) => {
         const made = page(values);
         pages.push(made);
-        const text = juice(htmlText(made.root));
+        const text = await textInLine(made.root);
         return { parts: [{ name: `${name}.docx`, bytes: Buffer.from(text) }], codes: [] };
       },
       together: async (made) => {

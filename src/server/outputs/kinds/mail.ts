@@ -1,8 +1,6 @@
 import { DomUtils } from 'htmlparser2';
-import juice from 'juice';
-import { htmlText } from '../../../core/documents/html';
 import { bodyOf, wordsOfHtml } from '../../../core/documents/html-fill';
-import { pagesOf } from '../../documents';
+import { pagesOf, textInLine } from '../../documents';
 import { onGround } from '../../../core/grounds';
 import type { FrozenRun } from '../../../core/job/document';
 import { mailHtml, mailOf, mailWords, type MailPicture } from '../../../core/mail/mail';
@@ -133,7 +131,7 @@ async function pageBody(
     }
     return {
       text: `${wordsOfHtml(bodyOf(root))}\n`,
-      html: juice(htmlText(root)),
+      html: await textInLine(root),
       pictures: [...known.values()],
       codes: await readPictures(codes),
     };

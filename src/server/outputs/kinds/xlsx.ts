@@ -1,4 +1,4 @@
-import exceljs from 'exceljs';
+import { newWorkbook } from '../../platform';
 import { codePictures, fileOf } from '../code-parts';
 import { itemsOf, taken } from '../items';
 import type { OutputMaker, RunToAssemble } from '../maker';
@@ -24,7 +24,7 @@ const shownPx = 84;
  * zero is lost.
  */
 async function workbook({ db, runId, frozen }: RunToAssemble): Promise<Uint8Array> {
-  const book = new exceljs.Workbook();
+  const book = await newWorkbook();
   book.created = book.modified = new Date(frozen.date);
   const columns = taken(frozen);
   const sheet = book.addWorksheet('Records', { views: [{ state: 'frozen', ySplit: 1 }] });
