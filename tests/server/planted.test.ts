@@ -2,7 +2,7 @@ import { spawn } from 'node:child_process';
 import { readdirSync } from 'node:fs';
 import { runOnce } from 'graphile-worker';
 import { sql } from 'kysely';
-import { afterAll, beforeAll, expect, test } from 'vitest';
+import { afterAll, beforeAll, expect, test, vi } from 'vitest';
 import { changeColumn, keepWorkedColumn } from '../../src/server/lists/columns';
 import { giveAddresses } from '../../src/server/links/code-addresses';
 import { editCells } from '../../src/server/lists/edits';
@@ -53,9 +53,8 @@ const work = async () => {
     await runOnce({ pgPool: t.pool, taskList: list });
   }
 };
-const until = async (holds: () => boolean | Promise<boolean>) => {
-  while (!(await holds())) await new Promise((resolve) => setTimeout(resolve, 100));
-};
+const until = (holds: () => boolean | Promise<boolean>) =>
+  vi.waitUntil(holds, { interval: 100, timeout: 60_000 });
 const runs: number[] = [];
 
 beforeAll(async () => {

@@ -143,7 +143,6 @@ export function fallbacksFor(chosen: string, han: HanForms): readonly FontEntry[
  */
 export function fontsFor(text: string, key: string, han: HanForms = 'noto-jp'): string[] {
   const keys = [key];
-  // eslint-disable-next-line no-control-regex -- plain Latin needs no fallback; the question is exactly the code range
   if (/^[\x00-\x7f\u00a0-\u00ff]*$/.test(text)) return keys;
   const weight = weightOf(key);
   const wanted = [

@@ -33,7 +33,6 @@ interface Ground {
  * them. What JSON writes as escapes is not looked for here.
  */
 function mayHold(words: string, { rare }: Ground): RawBuilder<boolean> {
-  // eslint-disable-next-line no-control-regex -- JSON writes these as escapes
   if (/["\\\x00-\x1f]/.test(words)) return sql`true`;
   if (!/^[\x20-\x7e]*$/.test(words))
     return sql`records.values::text ilike ${`%${escapeLike(words)}%`}`;

@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { runOnce, type TaskList } from 'graphile-worker';
 import pg from 'pg';
-import { afterAll, beforeAll, describe, expect, onTestFinished, test } from 'vitest';
+import { afterAll, beforeAll, describe, expect, onTestFinished, test, vi } from 'vitest';
 import { askAddress } from '../../../src/server/platform/outbound';
 import { demoGarden } from '../../../demo/garden';
 import { askDoors, doorReport, startAsking } from '../../../src/server/links/door';
@@ -579,14 +579,14 @@ describe('the In-tray', () => {
     const watcher = await watchTray(t.db);
     try {
       const plants = async () => (await records(list)).map((r) => r.values.c2);
-      const until = async (check: () => Promise<boolean>) => {
-        for (let tries = 0; tries < 80; tries++) {
-          await work();
-          if (await check()) return true;
-          await new Promise((resolve) => setTimeout(resolve, 100));
-        }
-        return false;
-      };
+      const until = (check: () => Promise<boolean>) =>
+        vi.waitUntil(
+          async () => {
+            await work();
+            return check();
+          },
+          { interval: 100, timeout: 60_000 },
+        );
       writeFileSync(join(tray, 'beds.csv'), 'Bed,Plant\nB1,Thrift\nB2,Sea holly\nB3,Samphire\n');
       expect(await until(async () => (await plants()).length === 3)).toBe(true);
       expect(await plants()).toEqual(['Thrift', 'Sea holly', 'Samphire']);

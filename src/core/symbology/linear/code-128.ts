@@ -196,7 +196,6 @@ export function encodeCode128(payload: string | Uint8Array): MatrixSymbol {
   const text = checkCode128(payload);
   const words = code128Words(text);
   const widths = code128Widths(words);
-  // eslint-disable-next-line no-control-regex -- control characters have no letters of their own to show
   const shown = text.replace(/[\x00-\x1f\x7f\ue001-\ue003]/g, ' ');
   return linearSymbol('code-128', text, widths, 10, { codewords: words.length }, shown);
 }

@@ -62,7 +62,6 @@ export function encodeCode93(payload: string | Uint8Array): MatrixSymbol {
   values.push(checkValue(values, 20));
   values.push(checkValue(values, 15));
   const widths = [...edge, ...values.flatMap((v) => patterns[v]!), ...edge, 1];
-  // eslint-disable-next-line no-control-regex -- control characters have no letters of their own to show
   const shown = text.replace(/[\x00-\x1f\x7f]/g, ' ');
   return linearSymbol('code-93', text, widths, 10, { symbols: values.length }, shown);
 }

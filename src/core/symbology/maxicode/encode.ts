@@ -203,6 +203,6 @@ export function expectedMaxicodeRead({ payload, facts }: MatrixSymbol): Expected
   const postcode =
     facts.mode === 3 ? String(facts.postcode).toUpperCase().padEnd(6) : String(facts.postcode);
   const before = `${postcode}\x1d${three(facts.country)}\x1d${three(facts.service)}\x1d`;
-  const header = /^\[\)>\x1e01\x1d\d\d/.exec(text)?.[0] ?? ''; // eslint-disable-line no-control-regex -- separators of the message format
+  const header = /^\[\)>\x1e01\x1d\d\d/.exec(text)?.[0] ?? '';
   return { format: 'MaxiCode', text: header + before + text.slice(header.length) };
 }

@@ -101,7 +101,6 @@ function readText(name: string, bytes: Uint8Array, reading: TextReading): Book {
     if (mark.every((b, i) => bytes[i] === b))
       throw new IntakeError(`${name} is ${what}, not a spreadsheet. ${whatToDo}`);
   const { text, id, doubtful } = decodeText(bytes, reading.encoding);
-  // eslint-disable-next-line no-control-regex -- control characters are what tells a binary file from a text
   const strange = (text.slice(0, 20_000).match(/[\x00-\x08\x0e-\x1f\ufffd]/g) ?? []).length;
   if (!reading.encoding && strange > Math.min(text.length, 20_000) / 100)
     throw new IntakeError(`${name} is not a spreadsheet and not text. ${whatToDo}`);
