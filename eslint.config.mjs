@@ -43,6 +43,16 @@ export default tseslint.config(
     },
   },
   {
+    files: ['src/**/*.tsx'],
+    ignores: ['src/ui/kit/link.tsx'],
+    rules: {
+      'no-restricted-imports': [
+        'error',
+        { name: 'next/link', message: 'Use `Link` of `ui/kit`, which fetches what is reached for.' },
+      ],
+    },
+  },
+  {
     files: ['src/server/**/*.ts', 'src/core/**/*.ts'],
     ignores: ['src/server/platform/clock.ts'],
     rules: {

@@ -1,4 +1,4 @@
-import Link from 'next/link';
+import { Link } from '../ui/kit/link';
 
 /**
  * An address that leads nowhere: for whoever scanned or typed it, on a telephone too; nothing of

@@ -330,8 +330,8 @@ test('a job that is long in coming says that it is being opened, and then is', a
       return Boolean(whole) && new URL(told.url()).pathname === address;
     });
     await page.goto('/jobs');
-    // only what is in sight comes ahead of time
-    await job.scrollIntoViewIfNeeded();
+    // only what is reached for comes ahead of time
+    await job.hover();
     await ahead;
     await job.click();
     await expect(page.getByText('The job is being opened.')).toBeVisible({ timeout: 3000 });

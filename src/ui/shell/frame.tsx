@@ -1,6 +1,6 @@
 'use client';
 
-import Link from 'next/link';
+import { Link } from '../kit/link';
 import { usePathname } from 'next/navigation';
 import { useLayoutEffect, type ReactNode } from 'react';
 import { createGlobalStyle, styled } from 'styled-components';

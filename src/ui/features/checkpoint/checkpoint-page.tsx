@@ -1,7 +1,7 @@
 'use client';
 
 import { useQuery, useQueryClient, keepPreviousData } from '@tanstack/react-query';
-import Link from 'next/link';
+import { Link } from '../../kit/link';
 import { useRouter } from 'next/navigation';
 import { useDeferredValue, useEffect, useState } from 'react';
 import { styled } from 'styled-components';

@@ -1,6 +1,6 @@
 'use client';
 
-import Link from 'next/link';
+import { Link } from '../../kit/link';
 import { StationScreen } from './station';
 
 /** Scanning on the machine at which somebody is signed in. */

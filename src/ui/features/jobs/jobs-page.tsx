@@ -1,6 +1,6 @@
 'use client';
 import { useQuery } from '@tanstack/react-query';
-import Link from 'next/link';
+import { Link } from '../../kit/link';
 import { ask } from '../../kit/api';
 import { ErrorLine } from '../../kit/controls';
 import { when } from '../../kit/dates';

@@ -2,7 +2,7 @@
 import { usualSymbology } from '../../../core/symbology';
 import { addressPurpose } from '../../../core/payload/purposes';
 import { useQuery } from '@tanstack/react-query';
-import Link from 'next/link';
+import { Link } from '../../kit/link';
 import { useState, type ReactNode } from 'react';
 import { styled } from 'styled-components';
 import type { LinkChange, LinkChangeView, LinkView } from '../../../contract';

@@ -1,6 +1,6 @@
 'use client';
 import { useMutation, useQuery } from '@tanstack/react-query';
-import Link from 'next/link';
+import { Link } from '../../kit/link';
 import { useState } from 'react';
 import { leadsTrouble } from '../../../core/links/leading';
 import { ask } from '../../kit/api';

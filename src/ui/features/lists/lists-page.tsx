@@ -2,7 +2,7 @@
 import { counted, plural } from '../../../core/base/words';
 import { sourceOf } from '../../../core/job/sources';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import Link from 'next/link';
+import { Link } from '../../kit/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import type { ListSummary } from '../../../contract';

@@ -1,7 +1,7 @@
 'use client';
 
 import { useInfiniteQuery, useQueryClient } from '@tanstack/react-query';
-import Link from 'next/link';
+import { Link } from '../../kit/link';
 import { useState } from 'react';
 import { styled } from 'styled-components';
 import type { Firing } from '../../../contract';

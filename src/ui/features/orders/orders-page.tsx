@@ -1,7 +1,7 @@
 'use client';
 
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import Link from 'next/link';
+import { Link } from '../../kit/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { DialogTrigger } from 'react-aria-components';

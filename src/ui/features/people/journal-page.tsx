@@ -1,7 +1,7 @@
 'use client';
 
 import { useInfiniteQuery } from '@tanstack/react-query';
-import Link from 'next/link';
+import { Link } from '../../kit/link';
 import { useDeferredValue, useState } from 'react';
 import { addressTo, ask } from '../../kit/api';
 import { ErrorLine, PlainButton, Words } from '../../kit/controls';

@@ -1,7 +1,7 @@
 'use client';
 
 import { useQuery } from '@tanstack/react-query';
-import Link from 'next/link';
+import { Link } from '../../kit/link';
 import { useState } from 'react';
 import { styled } from 'styled-components';
 import type { PeopleView } from '../../../contract';

@@ -1,6 +1,6 @@
 'use client';
 import { useQuery } from '@tanstack/react-query';
-import Link from 'next/link';
+import { Link } from '../../kit/link';
 import type { PaperFile } from '../../../contract';
 import { counted } from '../../../core/base/words';
 import { pagesIn, readOf, shiftInWords } from '../../../core/run/paper';

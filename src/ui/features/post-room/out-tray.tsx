@@ -1,6 +1,6 @@
 'use client';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import Link from 'next/link';
+import { Link } from '../../kit/link';
 import { useState } from 'react';
 import { Button, Dialog, Heading } from 'react-aria-components';
 import { styled } from 'styled-components';

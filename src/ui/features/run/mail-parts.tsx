@@ -1,7 +1,7 @@
 'use client';
 import { counted } from '../../../core/base/words';
 import { useQuery } from '@tanstack/react-query';
-import Link from 'next/link';
+import { Link } from '../../kit/link';
 import { useRef, useState } from 'react';
 import type { SheetProof } from '../../../contract';
 import { addressTrouble } from '../../../core/mail/address';

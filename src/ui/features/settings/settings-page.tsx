@@ -3,7 +3,7 @@ import type { z } from 'zod';
 import type * as contract from '../../../contract';
 
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import Link from 'next/link';
+import { Link } from '../../kit/link';
 import { useState } from 'react';
 import { keptForDays, keptKinds, keptWords } from '../../../core/job/retention';
 import { ask } from '../../kit/api';

@@ -1,6 +1,6 @@
 'use client';
 
-import Link from 'next/link';
+import { Link } from '../../kit/link';
 import { useState } from 'react';
 import { ask } from '../../kit/api';
 import { ErrorLine, MainButton, Words } from '../../kit/controls';

@@ -1,7 +1,7 @@
 'use client';
 
 import { startAuthentication } from '@simplewebauthn/browser';
-import Link from 'next/link';
+import { Link } from '../../kit/link';
 import { useState } from 'react';
 import { styled } from 'styled-components';
 import type { PersonView } from '../../../contract';
