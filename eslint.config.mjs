@@ -48,7 +48,10 @@ export default tseslint.config(
     rules: {
       'no-restricted-imports': [
         'error',
-        { name: 'next/link', message: 'Use `Link` of `ui/kit`, which fetches what is reached for.' },
+        {
+          name: 'next/link',
+          message: 'Use `Link` of `ui/kit`, which fetches what is reached for.',
+        },
       ],
     },
   },
