@@ -10,6 +10,7 @@ import { benchPages } from './pages';
 import { benchQr } from './qr';
 import { benchSymbologies } from './symbologies';
 import { benchTable } from './table';
+import { benchWide } from './wide';
 import { benchWorkers } from './workers';
 
 const only = process.argv[2];
@@ -23,6 +24,7 @@ if (!only || only === 'load') await benchLoad();
 if (!only || only === 'documents') await benchDocuments();
 if (!only || only === 'orders') await benchOrders();
 if (!only || only === 'lists') await benchLists();
+if (!only || only === 'wide') await benchWide();
 if (!only || only === 'growth') await benchGrowth();
 if (!only || only === 'pages') await benchPages();
 if (!only || only === 'table') await benchTable();

@@ -47,16 +47,17 @@ export const freePort = () =>
     });
   });
 
-const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
+export const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 
 /** Greatest memory that a process has had, in MB. */
-const peakOf = (pid: number): number =>
+export const peakOf = (pid: number): number =>
   Number(/VmHWM:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))?.[1]) / 1024;
 
-export function startWorker(url: string): Promise<ChildProcess> {
+/** @param program as it is built, for what its memory is; from its source otherwise */
+export function startWorker(url: string, program?: string): Promise<ChildProcess> {
   const child = spawn(
     process.execPath,
-    ['--expose-gc', '--import', 'tsx', 'src/server/tasks/worker.ts'],
+    ['--expose-gc', ...(program ? [program] : ['--import', 'tsx', 'src/server/tasks/worker.ts'])],
     {
       env: { ...process.env, DATABASE_URL: url, LOG_LEVEL: 'info', NODE_ENV: 'production' },
       stdio: ['ignore', 'pipe', 'inherit'],

@@ -16,7 +16,7 @@ if (!existsSync(join(bench, 'node_modules'))) {
   });
 }
 // what is measured in a browser or of a web server is what people get
-if (process.argv.some((what) => ['pages', 'growth'].includes(what))) needBuild();
+if (process.argv.some((what) => ['pages', 'growth', 'wide'].includes(what))) needBuild();
 process.exit(
   spawnSync(
     process.execPath,
