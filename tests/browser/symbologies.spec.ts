@@ -12,12 +12,17 @@ async function openJob(page: Page, name: string): Promise<void> {
 
 async function run(page: Page): Promise<{ pdf: Buffer; receipt: Record<string, string>[] }> {
   await page.keyboard.press('4');
+  // runs of before stand below it
+  const runs = page.getByRole('article', { name: /^Run / });
+  const before = await runs.count();
   await page.getByRole('button', { name: /^Make (these|this) / }).click();
-  await expect(page.getByText(/all \d+ codes read back/)).toBeVisible({ timeout: 60_000 });
+  await expect(runs).toHaveCount(before + 1);
+  const newest = runs.first();
+  await expect(newest.getByText(/all \d+ codes read back/)).toBeVisible({ timeout: 60_000 });
   const download = async (name: string) => {
     const [started] = await Promise.all([
       page.waitForEvent('download'),
-      page.getByRole('link', { name }).click(),
+      newest.getByRole('link', { name }).click(),
     ]);
     return readFileSync(await started.path());
   };
