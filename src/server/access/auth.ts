@@ -146,7 +146,9 @@ export function authAt(origin: string, db: Database = database()): Promise<Auth>
   const ofDatabase = built.get(db) ?? new LRUCache<string, Promise<Auth>>({ max: 20 });
   built.set(db, ofDatabase);
   const key = `${origin} ${secret()}`;
-  const made = ofDatabase.get(key) ?? build(db, origin);
+  const known = ofDatabase.get(key);
+  if (known) return known;
+  const made = build(db, origin);
   ofDatabase.set(key, made);
   // what could not be made is tried anew by the next who asks
   made.catch(() => ofDatabase.delete(key));
