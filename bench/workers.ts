@@ -5,6 +5,7 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { createServer } from 'node:net';
+import { join } from 'node:path';
 import { makeWorkerUtils } from 'graphile-worker';
 import { migrate, openDatabase, type Database } from '../src/server/platform/db';
 import { judgeListNow } from '../src/server/judging/judge';
@@ -59,7 +60,14 @@ export function startWorker(url: string, program?: string): Promise<ChildProcess
     process.execPath,
     ['--expose-gc', ...(program ? [program] : ['--import', 'tsx', 'src/server/tasks/worker.ts'])],
     {
-      env: { ...process.env, DATABASE_URL: url, LOG_LEVEL: 'info', NODE_ENV: 'production' },
+      env: {
+        ...process.env,
+        DATABASE_URL: url,
+        LOG_LEVEL: 'info',
+        NODE_ENV: 'production',
+        // what it starts beside itself is built, too
+        ...(program ? { HAND_STAMP_PROGRAMS: join(process.cwd(), '.next/programs') } : {}),
+      },
       stdio: ['ignore', 'pipe', 'inherit'],
     },
   );

@@ -193,41 +193,28 @@ test('records come from the garden’s database, from the In-tray and by typing'
   await expect(row(page, 0)).toContainText('WIFI:T:WPA;S:Dune House;P:');
 });
 
-const demo = [
-  'volunteers.xlsx',
-  'equipment.csv',
-  'seed-packets.xlsx',
-  'accessions.csv',
-  'friends.ods',
-  'seed-loans.xls',
-  'workshops.tsv',
-];
-
-test('the seven lists of the demo come in the same as XLSX, CSV, XLS and ODS', async ({ page }) => {
-  test.setTimeout(180_000);
-  for (const name of demo) {
-    const own = readFileSync(join(process.cwd(), 'demo', name));
-    const sheet = readBook(name, own).sheets[0]!;
-    const { rows, names } = takenSheet(sheet, { headerRow: findHeaderRow(sheet.rows) });
-    const cells = [names, ...rows].map((r) => r.map((v) => ({ t: 's' as const, v, z: '@' })));
-    const book = utils.book_new();
-    utils.book_append_sheet(book, utils.aoa_to_sheet(cells), 'Records');
-    for (const kind of ['xlsx', 'csv', 'xls', 'ods'] as const) {
-      const bytes = write(book, {
-        type: 'buffer',
-        bookType: kind === 'xls' ? 'biff8' : kind,
-      }) as Buffer;
-      expect(read(bytes).SheetNames).toHaveLength(1);
-      await page.goto('/bring-in');
-      await page.locator('input[type=file]').setInputFiles(asFile(`${name}.${kind}`, bytes));
-      const take = page.getByRole('button', {
-        name: new RegExp(`^Bring in ${rows.length.toLocaleString('en')} record`),
-      });
-      await expect(take).toBeVisible({ timeout: 20_000 });
-      await expect(
-        page.getByRole('cell', { name: rows[0]!.find((v) => v.length > 3), exact: true }).first(),
-      ).toBeVisible();
-    }
+test('a list comes in the same as XLSX, CSV, XLS and ODS', async ({ page }) => {
+  const own = readFileSync(join(process.cwd(), 'demo', 'friends.ods'));
+  const sheet = readBook('friends.ods', own).sheets[0]!;
+  const { rows, names } = takenSheet(sheet, { headerRow: findHeaderRow(sheet.rows) });
+  const cells = [names, ...rows].map((r) => r.map((v) => ({ t: 's' as const, v, z: '@' })));
+  const book = utils.book_new();
+  utils.book_append_sheet(book, utils.aoa_to_sheet(cells), 'Records');
+  for (const kind of ['xlsx', 'csv', 'xls', 'ods'] as const) {
+    const bytes = write(book, {
+      type: 'buffer',
+      bookType: kind === 'xls' ? 'biff8' : kind,
+    }) as Buffer;
+    expect(read(bytes).SheetNames).toHaveLength(1);
+    await page.goto('/bring-in');
+    await page.locator('input[type=file]').setInputFiles(asFile(`friends.${kind}`, bytes));
+    const take = page.getByRole('button', {
+      name: new RegExp(`^Bring in ${rows.length.toLocaleString('en')} record`),
+    });
+    await expect(take).toBeVisible({ timeout: 20_000 });
+    await expect(
+      page.getByRole('cell', { name: rows[0]!.find((v) => v.length > 3), exact: true }).first(),
+    ).toBeVisible();
   }
 });
 

@@ -125,6 +125,10 @@ export async function insertRecords(
 /** Stands between the texts of a batch; JSON never holds it as it is. */
 const separator = '\x1e';
 
+const mostOfBatch = 2000;
+/** Characters from which on a batch ends: larger texts are cleared away late, and add up. */
+const textOfBatch = 100_000;
+
 /** From here on what the database knows of its table has to be made anew. */
 const manyRecords = 3000;
 
@@ -136,17 +140,22 @@ async function insertBatches(
   position: number,
   record: (r: number) => { values: string; doubts: Doubts | undefined },
 ): Promise<number[]> {
-  const batch = 2000;
   const ids: number[] = [];
-  for (let from = 0; from < count; from += batch) {
-    const part = Array.from({ length: Math.min(batch, count - from) }, (_, i) => record(from + i));
+  for (let from = 0; from < count;) {
+    const part: ReturnType<typeof record>[] = [];
+    for (let size = 0; part.length < mostOfBatch && size < textOfBatch && from < count; from++) {
+      const one = record(from);
+      part.push(one);
+      size += one.values.length;
+    }
+    const first = from - part.length;
     // two texts in place of two arrays, in which every quote would be escaped, read and written
     // again
     const values = part.map((r) => r.values).join(separator);
     const doubts = part.map((r) => (r.doubts ? JSON.stringify(r.doubts) : '')).join(separator);
     const { rows } = await sql<{ id: number; position: number }>`
       insert into records (list_id, position, values, doubts)
-      select ${listId}::int, ${position + from - 1}::int + nth, v::json, nullif(d, '')::json
+      select ${listId}::int, ${position + first - 1}::int + nth, v::json, nullif(d, '')::json
       from unnest(string_to_array(${values}, ${separator}),
         string_to_array(${doubts}, ${separator})) with ordinality as t(v, d, nth)
       returning id, position`.execute(db);

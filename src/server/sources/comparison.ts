@@ -232,7 +232,7 @@ const nothing = ({ added, changed, gone, newColumns, asks = [] }: RereadTold): b
 export async function compareIntake(db: Database, id: number, book: Book): Promise<void> {
   const intake = await db
     .selectFrom('intakes')
-    .selectAll()
+    .select(['list_id', 'same', 'created_by'])
     .where('id', '=', id)
     .executeTakeFirstOrThrow();
   const listId = intake.list_id!;
@@ -352,7 +352,7 @@ export async function takeReread(
 ): Promise<void> {
   const intake = await db
     .selectFrom('intakes')
-    .selectAll()
+    .select(['file_name', 'list_id', 'take', 'same', 'told'])
     .where('id', '=', id)
     .executeTakeFirstOrThrow();
   const listId = intake.list_id!;

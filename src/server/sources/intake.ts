@@ -3,7 +3,7 @@ import { counted } from '../../core/base/words';
 import { takeSchema, type TakeOptions } from '../../contract';
 import type { Book } from './files/book';
 import { Limits } from './files/limits';
-import { failIntake, holdIntake } from './files/state';
+import { bytesOfIntake, failIntake, holdIntake } from './files/state';
 import { previewBook, takenSheet } from './files/preview';
 import { type Database, IntakeError, isAway, log, Refusal } from '../platform';
 import { rejudgeList } from '../judging';
@@ -27,20 +27,20 @@ export function bookOf(name: string, origin: Origin | null, bytes: Buffer): Book
 export async function readIntake(db: Database, id: number): Promise<void> {
   const intake = await db
     .selectFrom('intakes')
-    .select(['file_name', 'bytes', 'state', 'origin', 'list_id'])
+    .select(['file_name', 'state', 'origin', 'list_id'])
     .where('id', '=', id)
     .executeTakeFirst();
   if (intake?.state !== 'waiting') return;
   try {
     // what does not come with the intake is fetched, from the In-tray or a database
     const fetch = intake.origin && readerOf(intake.origin).fetch;
-    const bytes =
-      fetch && intake.bytes.length === 0 ? await fetch(db, intake.origin!) : intake.bytes;
+    const kept = await bytesOfIntake(db, id);
+    const bytes = fetch && kept.length === 0 ? await fetch(db, intake.origin!) : kept;
     const book = bookOf(intake.file_name, intake.origin, bytes);
     const preview = previewBook(book);
     await db.transaction().execute(async (tx) => {
       if (!(await holdIntake(tx, id, 'waiting'))) return;
-      if (bytes !== intake.bytes)
+      if (bytes !== kept)
         await tx.updateTable('intakes').set({ bytes }).where('id', '=', id).execute();
       if (intake.list_id !== null) return;
       await tx
@@ -92,10 +92,17 @@ function originOf(
  * list.
  */
 export async function takeIntake(db: Database, id: number): Promise<void> {
-  const intake = await db.selectFrom('intakes').selectAll().where('id', '=', id).executeTakeFirst();
+  const intake = await db
+    .selectFrom('intakes')
+    .select(['file_name', 'state', 'origin', 'list_id', 'take', 'created_by'])
+    .where('id', '=', id)
+    .executeTakeFirst();
   if (intake?.state !== 'taking' || !intake.take) return;
   try {
-    const book = bookOf(intake.file_name, intake.origin, intake.bytes);
+    const bytes = await bytesOfIntake(db, id);
+    // taken meanwhile by another
+    if (bytes.length === 0) return;
+    const book = bookOf(intake.file_name, intake.origin, bytes);
     if (intake.list_id !== null) return await takeReread(db, id, book, intake.created_by);
     const take = takeSchema.parse(intake.take);
     const { sheet, roles, name } = take;

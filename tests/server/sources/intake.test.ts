@@ -256,17 +256,20 @@ describe('what is no spreadsheet says so, and what would help', () => {
   });
 });
 
+const demoLists = [
+  'volunteers.xlsx',
+  'equipment.csv',
+  'seed-packets.xlsx',
+  'accessions.csv',
+  'friends.ods',
+  'seed-loans.xls',
+  'workshops.tsv',
+];
+
 test('the seven demo lists are read, with their faults', () => {
-  const expected: [string, number][] = [
-    ['volunteers.xlsx', 182],
-    ['equipment.csv', 240],
-    ['seed-packets.xlsx', 60],
-    ['accessions.csv', 1200],
-    ['friends.ods', 400],
-    ['seed-loans.xls', 12],
-    ['workshops.tsv', 4],
-  ];
-  for (const [name, count] of expected) {
+  const counts = [182, 240, 60, 1200, 400, 12, 4];
+  for (const [i, count] of counts.entries()) {
+    const name = demoLists[i]!;
     const book = readBook(name, readFileSync(`demo/${name}`));
     const { rows } = takenSheet(book.sheets[0]!, {
       headerRow: findHeaderRow(book.sheets[0]!.rows),
@@ -278,6 +281,24 @@ test('the seven demo lists are read, with their faults', () => {
   expect(packets[1]![0]).toMatch(/^\d{13}$/);
   expect(packets[42]![0]).toMatch(/^\d{11}$/);
 });
+
+test.each(['xlsx', 'csv', 'biff8', 'ods'] as const)(
+  'the seven demo lists come in the same when they are saved as %s, suggestions and all',
+  (type) => {
+    for (const name of demoLists) {
+      const own = readBook(name, readFileSync(`demo/${name}`)).sheets[0]!;
+      const preview = previewBook(readBook(name, readFileSync(`demo/${name}`))).sheets[0]!;
+      const { rows, names } = takenSheet(own, { headerRow: findHeaderRow(own.rows) });
+      const cells = [names, ...rows].map((row) => row.map((v) => ({ t: 's' as const, v, z: '@' })));
+      const saved = readBook(name, workbook({ Records: utils.aoa_to_sheet(cells) }, type));
+      const again = takenSheet(saved.sheets[0]!, { headerRow: 0 });
+      expect(again.names).toEqual(names);
+      expect(again.rows).toEqual(rows);
+      const { headerRow, roles } = previewBook(saved).sheets[0]!;
+      expect({ name, headerRow, roles }).toEqual({ name, headerRow: 0, roles: preview.roles });
+    }
+  },
+);
 
 describe('files that a spreadsheet program saved, with a title merged over the table, a hidden row, formulas and two sheets', () => {
   const file = (ending: string) =>

@@ -115,7 +115,10 @@ function readText(name: string, bytes: Uint8Array, reading: TextReading): Book {
   };
 }
 
-/** Filled rows, all as wide as the widest of them. */
+/**
+ * Filled rows, all as wide as the widest of them. The rows that are given become the sheet's: of a
+ * long and wide list a second set would not fit.
+ */
 function trimmed(
   rows: readonly { number: number; cells: string[] }[],
 ): Pick<Sheet, 'rows' | 'numbers' | 'notes'> {
@@ -126,16 +129,22 @@ function trimmed(
     width = Math.max(width, last);
   }
   let mended = 0;
-  const kept = (cell: string): string => {
-    if (isKeepable(cell)) return cell;
-    mended++;
-    return keepable(cell);
-  };
+  for (const { cells } of rows) {
+    if (cells.length > width) cells.length = width;
+    while (cells.length < width) cells.push('');
+    for (let c = 0; c < width; c++) {
+      // a sheet has holes where it has no cell
+      const cell = cells[c] ?? '';
+      const kept = isKeepable(cell) ? cell : keepable(cell);
+      if (kept !== cell) mended++;
+      cells[c] = kept;
+    }
+  }
   const numbers = rows.map((r) => r.number);
   const first = numbers[0] ?? 1;
   const blank = rows.length === 0 ? 0 : Math.max(0, numbers.at(-1)! - first + 1 - rows.length);
   return {
-    rows: rows.map(({ cells }) => Array.from({ length: width }, (_, c) => kept(cells[c] ?? ''))),
+    rows: rows.map(({ cells }) => cells),
     numbers,
     notes: [
       ...(blank > 0 ? [`${counted(blank, 'blank row was', 'blank rows were')} left out.`] : []),

@@ -117,7 +117,7 @@ function likeness(sheet: Sheet): number {
 export interface TakenSheet {
   names: string[];
   notes: string[];
-  rows: string[][];
+  rows: readonly (readonly string[])[];
   /** Columns of the sheet that are brought in, from 0. */
   columns: number[];
   /** Doubts of each row's cells, by their place among the columns brought in. */
@@ -145,7 +145,10 @@ export function takenSheet(
     names,
     notes: headerRow >= 0 ? notes : [],
     columns,
-    rows: kept.map((r) => columns.map((c) => cells[r]![c]!)),
+    // as they are where no column is left out: a second set of a long and wide list is a lot
+    rows: kept.map((r) =>
+      columns.length === width ? cells[r]! : columns.map((c) => cells[r]![c]!),
+    ),
     doubts: kept.map((r) => {
       const own = sheet.doubts.get(r);
       return (

@@ -258,6 +258,7 @@ export function parseSeparated(
 ): SeparatedText {
   const separator = wanted ?? findSeparator(text);
   const rows: SeparatedText['rows'] = [];
+  const shared = sharing();
   try {
     parse(withoutSpacesBeforeQuotes(text, separator), {
       delimiter: separator,
@@ -267,7 +268,7 @@ export function parseSeparated(
       skip_empty_lines: false,
       bom: true,
       on_record: (record, { lines }) => {
-        const cells = record.map(unwrapped);
+        const cells = record.map((cell) => shared(unwrapped(cell)));
         if (limits.row(cells)) rows.push({ cells, line: lines });
         return null;
       },
@@ -281,6 +282,24 @@ export function parseSeparated(
     );
   }
   return { rows, separator };
+}
+
+/** Different cells that are remembered so that what comes again takes no room of its own. */
+const mostShared = 50_000;
+const longestShared = 40;
+
+/**
+ * Gives one text for all cells that say the same: places, kinds and yes or no stand in a long list
+ * a hundred thousand times.
+ */
+function sharing(): (cell: string) => string {
+  const seen = new Map<string, string>();
+  return (cell) => {
+    const known = seen.get(cell);
+    if (known !== undefined) return known;
+    if (seen.size < mostShared && cell.length <= longestShared) seen.set(cell, cell);
+    return cell;
+  };
 }
 
 /** Line, from 1, on which the quote opens that is never closed. */
