@@ -1,3 +1,4 @@
+import { setImmediate } from 'node:timers/promises';
 import type { renameSchema } from '../../contract';
 import { sql } from 'kysely';
 import type { z } from 'zod';
@@ -127,7 +128,7 @@ const separator = '\x1e';
 
 const mostOfBatch = 2000;
 /** Characters from which on a batch ends: larger texts are cleared away late, and add up. */
-const textOfBatch = 100_000;
+const textOfBatch = 400_000;
 
 /** From here on what the database knows of its table has to be made anew. */
 const manyRecords = 3000;
@@ -141,6 +142,16 @@ async function insertBatches(
   record: (r: number) => { values: string; doubts: Doubts | undefined },
 ): Promise<number[]> {
   const ids: number[] = [];
+  const put = async (first: number, values: string, doubts: string): Promise<void> => {
+    const { rows } = await sql<{ id: number; position: number }>`
+      insert into records (list_id, position, values, doubts)
+      select ${listId}::int, ${position + first - 1}::int + nth, v::json, nullif(d, '')::json
+      from unnest(string_to_array(${values}, ${separator}),
+        string_to_array(${doubts}, ${separator})) with ordinality as t(v, d, nth)
+      returning id, position`.execute(db);
+    ids.push(...rows.sort((a, b) => a.position - b.position).map((r) => r.id));
+  };
+  let before = Promise.resolve();
   for (let from = 0; from < count;) {
     const part: ReturnType<typeof record>[] = [];
     for (let size = 0; part.length < mostOfBatch && size < textOfBatch && from < count; from++) {
@@ -153,14 +164,14 @@ async function insertBatches(
     // again
     const values = part.map((r) => r.values).join(separator);
     const doubts = part.map((r) => (r.doubts ? JSON.stringify(r.doubts) : '')).join(separator);
-    const { rows } = await sql<{ id: number; position: number }>`
-      insert into records (list_id, position, values, doubts)
-      select ${listId}::int, ${position + first - 1}::int + nth, v::json, nullif(d, '')::json
-      from unnest(string_to_array(${values}, ${separator}),
-        string_to_array(${doubts}, ${separator})) with ordinality as t(v, d, nth)
-      returning id, position`.execute(db);
-    ids.push(...rows.sort((a, b) => a.position - b.position).map((r) => r.id));
+    await before;
+    before = put(first, values, doubts);
+    // what fails is told where it is waited for
+    before.catch(() => undefined);
+    // the database has this batch before the next is made, which goes on meanwhile
+    await setImmediate();
   }
+  await before;
   // else the database goes by a table that had none of them, and sorts a whole list for each batch
   // that is read of it
   if (count > manyRecords) await sql`analyze (skip_locked) records`.execute(db);

@@ -1,12 +1,14 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { utils, write, type BookType, type CellObject, type WorkSheet } from '@e965/xlsx';
+import fc from 'fast-check';
 import { zipSync } from 'fflate';
 import { describe, expect, test } from 'vitest';
 import { plainSheet, readBook } from '../../../src/server/sources/files/book';
 import { IntakeError } from '../../../src/server/platform/refusal';
 import { findHeaderRow, previewBook, takenSheet } from '../../../src/server/sources/files/preview';
-import { decodeText, findSeparator } from '../../../src/server/sources/files/text';
+import { Limits } from '../../../src/server/sources/files/limits';
+import { decodeText, findSeparator, parseSeparated } from '../../../src/server/sources/files/text';
 
 const bytes = (text: string) => new TextEncoder().encode(text);
 const utf16 = (text: string, big = false) => {
@@ -69,6 +71,36 @@ describe('separated text', () => {
     expect(rows[1]).toEqual(['007', '2000411000017', 'say "hi", twice\nand again']);
     expect(rows[2]).toEqual([' 1 ', '0x1F', '']);
   });
+
+  test.each([',', ';', '\t'] as const)(
+    'a text without a quote is cut as it is when a quote stands in its last line (%j)',
+    (separator) => {
+      const signs = fc.constantFrom(
+        separator,
+        separator,
+        '\n',
+        '\r\n',
+        '\r',
+        'a',
+        'ß',
+        ' ',
+        '=',
+        ',',
+      );
+      fc.assert(
+        fc.property(fc.array(signs, { maxLength: 60 }), (parts) => {
+          const text = `first${parts.join('')}`;
+          const limits = () => new Limits('a.csv');
+          const { rows } = parseSeparated('a.csv', text, limits(), separator);
+          // the parser of the library is needed for this one
+          const quoted = parseSeparated('a.csv', `${text}\n"last"`, limits(), separator).rows;
+          expect(quoted.at(-1)!.cells).toEqual(['last']);
+          expect(rows).toEqual(quoted.slice(0, -1));
+        }),
+        { numRuns: 500 },
+      );
+    },
+  );
 
   test('blank rows are left out with a word, short rows are filled up', () => {
     const sheet = readBook('a.csv', bytes('A,B\n1,2\n,\n\n3\n,,\n')).sheets[0]!;

@@ -26,7 +26,9 @@ import { readIntakeCard } from '../../../src/server/sources/cards';
 import { cancelRun, startRun } from '../../../src/server/runs/runs';
 import { waitsBehind } from '../../../src/server/runs/waiting';
 import { assembleRun, runChunk } from '../../../src/server/runs/making';
+import { bytesOfIntake } from '../../../src/server/sources/files/state';
 import { readIntake, takeIntake } from '../../../src/server/sources/intake';
+import { createList } from '../../../src/server/lists/lists';
 import { workOutNow } from '../../../src/server/lists/working';
 import { testDatabase, type TestDatabase } from '../../helpers/database';
 
@@ -238,6 +240,40 @@ describe('what was doubtful when it was read', () => {
     await stepBack(t.db, list, 'undo', 'test');
     expect(await problems(job)).toEqual(['rounded 1']);
   });
+});
+
+test('the bytes of a file come back part by part, every one; of one that is gone there are none', async () => {
+  const bytes = Buffer.from(
+    Uint8Array.from({ length: 2_500_001 }, (_, i) => (i * 31 + (i >> 8)) % 256),
+  );
+  const name = 'large.bin';
+  const id = await askIntake(t.db, {
+    ...{ name, bytes, actor: 'test' },
+    origin: { kind: 'file', name, headerRow: 0 },
+  });
+  expect((await bytesOfIntake(t.db, id)).equals(bytes)).toBe(true);
+  await t.db.deleteFrom('intakes').where('id', '=', id).execute();
+  expect(await bytesOfIntake(t.db, id)).toHaveLength(0);
+});
+
+test('a list of long cells, put away in many batches, keeps every cell in its place', async () => {
+  const rows = Array.from({ length: 700 }, (_, r) => [
+    `T-${r}`,
+    `${r} `.repeat(700),
+    r % 3 ? '' : 'salt "marsh"',
+  ]);
+  const { id } = await createList(t.db, {
+    ...{ name: 'Long cells', source: 'test', note: '', actor: 'test', rows },
+    ...{ headings: ['Tag', 'Text', 'Note'], roles: ['key', 'text', 'text'] },
+  });
+  const kept = await t.db
+    .selectFrom('records')
+    .select(['position', 'values'])
+    .where('list_id', '=', id)
+    .orderBy('position')
+    .execute();
+  expect(kept.map((r) => r.position)).toEqual(rows.map((_, r) => r));
+  expect(kept.map((r) => [r.values.c1, r.values.c2, r.values.c3])).toEqual(rows);
 });
 
 test('a file is read before the pieces of a run that were asked for earlier', async () => {
