@@ -79,12 +79,12 @@ export async function converted(
     );
   const folder = await mkdtemp(join(tmpdir(), folderName));
   try {
-    const names = documents.map((_, i) => join(folder, `${i}.${from}`));
+    const names = documents.map((_, i) => join(/* turbopackIgnore: true */ folder, `${i}.${from}`));
     await Promise.all(documents.map((bytes, i) => writeFile(names[i]!, bytes)));
     await run(office, folder, names, conversion, limit);
     return await Promise.all(
       documents.map((_, i) =>
-        readFile(join(folder, `${i}.${to}`)).catch(() => {
+        readFile(join(/* turbopackIgnore: true */ folder, `${i}.${to}`)).catch(() => {
           throw new RunError(
             `LibreOffice could not make a ${to.toUpperCase()} of one of the documents.`,
           );
