@@ -3,7 +3,7 @@ import { once } from 'node:events';
 import { unzipSync } from 'fflate';
 import { sql } from 'kysely';
 import { simpleParser } from 'mailparser';
-import { afterAll, afterEach, beforeAll, beforeEach, expect, test } from 'vitest';
+import { afterAll, afterEach, beforeAll, beforeEach, expect, test, vi } from 'vitest';
 import type { MailState } from '../../../src/core/mail/states';
 import type { Output } from '../../../src/core/run/outputs';
 import { changeMailServer, mailServerOf, viewMailServer } from '../../../src/server/delivery';
@@ -277,6 +277,15 @@ test('killed while it hands a mail over, or losing its database, a worker leaves
     const ended = once(child, 'exit');
     await came;
     await ended;
+    // the database lets go of what a process that is gone held once it sees that it is
+    await vi.waitUntil(
+      async () => {
+        const { rows } = await sql`select 1 from pg_locks
+          where locktype = 'advisory' and classid = 7301 and objid = ${run}`.execute(t.db);
+        return rows.length === 0;
+      },
+      { timeout: 30_000 },
+    );
     await sendMails(t.db, run);
     const all = Object.entries(await states(run));
     expect(all.filter(([, state]) => state === 'unsure').map(([address]) => address)).toEqual([
