@@ -218,6 +218,8 @@ test('two-sided postcards, asset tags and packet labels are made and read', asyn
 test('a run is told in one sentence: pictures named from a column, the list with its codes, what is new and what changed', async ({
   page,
 }) => {
+  // several runs, a print and axe on five pages, one after the other
+  test.slow();
   await bringIn(page, 'stalls.csv', 'No,Name\n11,Seed stall\n12,Tea / cake\n13,Plant sale\n');
   await expect(row(page, 0)).toContainText('the same,');
   await page.keyboard.press('4');
