@@ -16,7 +16,7 @@ import { judgeListNow } from '../src/server/judging/judge';
 import { greyPages } from '../src/server/documents/pdf-pages';
 import { keepDocument } from '../src/server/documents/keeping';
 import type { Database } from '../src/server/platform/db';
-import type { Ground } from '../src/core/piece/piece';
+import type { Ground } from '../src/core/piece/ground';
 import { report } from './measure';
 import { jobOf, withDatabase, timeRun } from './workers';
 

@@ -7,7 +7,7 @@ import { gardenOrders } from './orders';
 import { gardenPeople, mailOf } from './people';
 import { basename, join } from 'node:path';
 import { firstStamp, type Stamp } from '../src/core/payload/stamp';
-import { firstPiece, type Piece } from '../src/core/piece/piece';
+import { firstPiece, type Piece } from '../src/core/piece/model';
 import { starters } from '../src/core/piece/starters';
 import { stockById } from '../src/core/piece/stock';
 import type { Column } from '../src/core/records/columns';

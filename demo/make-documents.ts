@@ -10,7 +10,7 @@ import { join } from 'node:path';
 import { read, utils } from '@e965/xlsx';
 import { artItems, symbolArt } from '../src/core/artwork/symbol-art';
 import { putOnPdf } from '../src/core/documents/pdf';
-import { encodePicture } from '../src/core/drawing/picture';
+import { encodePicture } from '../src/core/drawing/pixels';
 import { measure } from '../src/core/look/layout';
 import { defaultLook } from '../src/core/look/look';
 import { encode } from '../src/core/symbology';

@@ -19,16 +19,10 @@ import { purposeOf } from '../core/payload/purposes';
 import { columnsOf, contentOf, encodeOptionsOf, type Stamp } from '../core/payload/stamp';
 import { slicesFor, slicesOf } from '../core/artwork/font-catalogue';
 import { FontBook } from '../core/artwork/fonts';
-import { pictureOf, type Picture } from '../core/drawing/picture';
-import {
-  encodeStamp,
-  fontsForPiece,
-  makePiece,
-  pictureNameOf,
-  type Piece,
-  type PictureOf,
-  type Side,
-} from '../core/piece/piece';
+import { pictureOf } from '../core/drawing/pixels';
+import type { Picture } from '../core/drawing/picture';
+import { encodeStamp, fontsForPiece, makePiece, type PictureOf } from '../core/piece/piece';
+import { pictureNameOf, type Piece, type Side } from '../core/piece/model';
 import { stockOf } from '../core/piece/stock';
 import { prepareReader, readBack, readImage, readImages } from '../core/readback/readback';
 import { wears, type WearCurve } from '../core/readback/wear';

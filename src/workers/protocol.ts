@@ -1,7 +1,8 @@
 import type { LookArea } from '../core/look/areas';
 import type { LookWarning } from '../core/look/warnings';
 import type { Stamp } from '../core/payload/stamp';
-import type { Piece, PieceProblem, Side } from '../core/piece/piece';
+import type { PieceProblem } from '../core/piece/piece';
+import type { Piece, Side } from '../core/piece/model';
 import type { Values } from '../core/records/columns';
 import type { SymbolFacts } from '../core/symbology';
 

@@ -5,7 +5,8 @@ import type { CodeSymbol } from '../symbology';
 import { symbolRects, type DrawItem, type Gradient } from '../drawing/drawing';
 import { short, shortName } from '../drawing/numbers';
 import { pathText } from '../drawing/path';
-import { encodePicture, toBase64, type Picture } from '../drawing/picture';
+import { encodePicture } from '../drawing/pixels';
+import { toBase64, type Picture } from '../drawing/picture';
 import { artItems, symbolArt, type SymbolArt } from './symbol-art';
 
 /** The dark area of a symbol as one compact SVG path, in modules. */

@@ -5,7 +5,8 @@ import { shapedPath, takesShapes } from '../look/shapes';
 import type { CodeSymbol } from '../symbology/types';
 import { addLine, lineWidth } from './hri';
 import { mapPath, roundedPath, type Path } from '../drawing/path';
-import { pictureOf, turnedPicture, type Picture } from '../drawing/picture';
+import { pictureOf, turnedPicture } from '../drawing/pixels';
+import type { Picture } from '../drawing/picture';
 import type { DrawItem, Gradient } from '../drawing/drawing';
 
 /**

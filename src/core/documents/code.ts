@@ -4,7 +4,7 @@ import { drawingToSvgElements } from '../artwork/svg';
 import { artItems, symbolArt, type SymbolArt } from '../artwork/symbol-art';
 import type { DrawItem } from '../drawing/drawing';
 import { short } from '../drawing/numbers';
-import { encodePicture } from '../drawing/picture';
+import { encodePicture } from '../drawing/pixels';
 import { measure } from '../look/layout';
 import { mmPerInch } from '../look/look';
 import type { Stamp } from '../payload/stamp';

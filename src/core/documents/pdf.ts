@@ -14,7 +14,7 @@ import {
 } from '@cantoo/pdf-lib';
 import { FontBook } from '../artwork/fonts';
 import { pageContent, pointsPerMm, type PictureUse } from '../artwork/pdf';
-import { encodePicture } from '../drawing/picture';
+import { encodePicture } from '../drawing/pixels';
 import type { DrawItem } from '../drawing/drawing';
 import { DocumentError, LockedError } from './error';
 

@@ -1,8 +1,5 @@
-import { contentOf, type Stamp } from '../payload/stamp';
-import { documentGround, type DocumentGround, type Piece } from '../piece/piece';
-import type { Values } from '../records/columns';
-import { codesOf, mostRows, rowsOf, wordsAt } from '../documents/words';
-import { codeTrouble } from './code-size';
+import { documentGround, type Piece } from '../piece/model';
+import type { DocumentGround } from '../piece/ground';
 import type { GroundDescription } from './ground';
 
 /** @throws Error when the piece is put on something else */
@@ -16,25 +13,14 @@ export function documentOf(piece: Piece): DocumentGround {
  * Places that say something of the record itself: those of the text, and those of its own row among
  * others.
  */
-const ofRecord = (ground: DocumentGround) =>
+export const ofRecord = (ground: DocumentGround) =>
   taken(ground).filter(({ block: id }) => {
     const block = ground.blocks.find((b) => b.id === id);
     return id === undefined || block?.members === true;
   });
 
-/** Codes of the record itself, and codes of rows of other lists, each with what it is made of. */
-function codesFor(ground: DocumentGround, stamps: readonly Stamp[], values: Values) {
-  const own = new Set(ground.blocks.filter((b) => b.members).map((b) => b.id));
-  const alone = {
-    ...ground,
-    codes: ground.codes.map((c) => (own.has(c.block ?? '') ? { ...c, block: undefined } : c)),
-  };
-  return codesOf(alone, stamps, values);
-}
-
-const taken = (ground: DocumentGround) => ground.places.filter((p) => !p.likely);
-/** So many times as long as in the example may words be before they are worth a look. */
-const muchLonger = 3;
+/** Places that somebody said something of. */
+export const taken = (ground: DocumentGround) => ground.places.filter((p) => !p.likely);
 
 /** A finished DOCX for one person, of which everyone gets their own. */
 export const document: GroundDescription = {
@@ -52,56 +38,6 @@ export const document: GroundDescription = {
       ...ground.blocks.map((b) => b.is).filter(Boolean),
       ...(ground.groupBy ? [ground.groupBy] : []),
     ];
-  },
-  says: (piece, stamps, values) => {
-    const ground = documentOf(piece);
-    return [
-      ground.document,
-      ...ofRecord(ground).map((p) => wordsAt(p, values) ?? null),
-      ...ground.blocks.map((b) => values[b.is] ?? null),
-      ...codesFor(ground, stamps, values).map(({ stamp, values: of }) => {
-        const content = stamp && contentOf(stamp, of);
-        return content?.state === 'said' ? [stamp!.symbology, content.payload] : null;
-      }),
-      ...ground.blocks.flatMap((block) => {
-        const places = taken(ground).filter((p) => p.block === block.id);
-        return rowsOf(block, values).map((row) => places.map((p) => wordsAt(p, row) ?? null));
-      }),
-    ];
-  },
-  problems: (piece, stamps, values) => {
-    const ground = documentOf(piece);
-    const problems: { reason: string }[] = [];
-    for (const place of ofRecord(ground)) {
-      const words = wordsAt(place, values);
-      if (words === undefined) {
-        if (place.blank === 'hold')
-          problems.push({
-            reason: `“${place.example}” in the document has nothing for this record`,
-          });
-      } else if (words.length > Math.max(24, place.example.length * muchLonger))
-        problems.push({
-          reason: `“${words.slice(0, 40)}…” is far longer than “${place.example}” in the example`,
-        });
-    }
-    for (const block of ground.blocks)
-      if (rowsOf(block, values).length > mostRows)
-        problems.push({
-          reason: `more than ${mostRows} rows of the other list belong to this record, more than one document holds`,
-        });
-    const told = new Set<string>();
-    for (const { place, stamp, values: of } of codesFor(ground, stamps, values)) {
-      const content = place.says && stamp && contentOf(stamp, of);
-      const trouble =
-        content?.state === 'blank'
-          ? 'the code of one of its rows has nothing to say'
-          : content?.state === 'wrong'
-            ? content.reason
-            : codeTrouble(stamp, of, place);
-      if (trouble && !told.has(trouble)) problems.push({ reason: trouble });
-      if (trouble) told.add(trouble);
-    }
-    return problems;
   },
   usualOutput: 'docx-each',
 };

@@ -2,7 +2,7 @@ import * as z from 'zod';
 import { readStored, type Stored, type StoredShape, writeStored } from '../base/stored';
 import { mailSchema } from '../mail/mail';
 import { stampSchema } from '../payload/stamp';
-import { pieceSchema } from '../piece/piece';
+import { pieceSchema } from '../piece/model';
 import { columnSchema } from '../records/columns';
 import { outputSchema } from '../run/outputs';
 import { defaultRunOptions, runOptionsSchema } from '../run/plan';

@@ -1,5 +1,3 @@
-import ipaddr from 'ipaddr.js';
-
 /** What keeps an address from opening on a stranger's phone, as far as the address itself tells. */
 export interface DoorTrouble {
   kind: 'no-scheme' | 'unreadable' | 'this-machine' | 'private' | 'reserved';
@@ -106,16 +104,3 @@ export const doorStateWords: Record<DoorState, string> = {
   'no-answer': 'do not answer',
   'not-asked': 'are not public and were not asked for',
 };
-
-/**
- * Whether an IP address is reached over the public internet (IANA special-purpose registries, RFC
- * 6890).
- */
-export function isPublicAddress(ip: string): boolean {
-  if (!ipaddr.isValid(ip)) return false;
-  // an IPv4 address written as IPv6 is that one
-  const address = ipaddr.process(ip);
-  if (address.range() !== 'unicast') return false;
-  // IPv6 gives out 2000::/3 only (RFC 4291); what lies outside leads to IPv4 addresses in old forms
-  return address.kind() === 'ipv4' || /^[23][\da-f]{3}:/i.test(address.toString());
-}

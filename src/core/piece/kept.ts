@@ -1,7 +1,7 @@
 import * as z from 'zod';
 import type { Column } from '../records/columns';
 import type { Part } from '../records/parts';
-import { pieceSchema, type Piece, type PieceElement } from './piece';
+import { pieceSchema, type Piece, type PieceElement } from './model';
 
 /**
  * A piece kept as a starter of one's own: its columns go by their names, its stamps by their place.

@@ -4,14 +4,17 @@ import type { DrawItem } from '../drawing/drawing';
 import { artItems, symbolArt } from '../artwork/symbol-art';
 import { measure } from '../look/layout';
 import { contentOf, encodeOptionsOf, type Stamp } from '../payload/stamp';
-import { keyColumn, type Column, type Values } from '../records/columns';
-import { pictureOf, type Picture } from '../drawing/picture';
+import type { Values } from '../records/columns';
+import { pictureOf } from '../drawing/pixels';
+import type { Picture } from '../drawing/picture';
 import { smallestModuleMm } from '../look/look';
 import { encode, EncodeError, type CodeSymbol } from '../symbology';
 import { fontsFor, lackingFonts } from '../artwork/font-catalogue';
 import type { FontBook } from '../artwork/fonts';
 import {
+  pictureNameOf,
   sideOf,
+  wordsOf,
   type Piece,
   type PictureElement,
   type PieceElement,
@@ -21,59 +24,6 @@ import {
 } from './model';
 import { fitText, textMends, weighText, type TextMend, type WeighedText } from './text';
 import type { Stock } from './stock';
-
-export * from './model';
-export * from './ground';
-
-/** Least distance of anything from the edge of a piece, in mm: what cutters and printers need. */
-export const safeMarginMm = 3;
-
-/** A first piece for a stock: the code at the right, the record's name and key beside it. */
-export function firstPiece(stock: Stock, stamp: Stamp, columns: readonly Column[]): Piece {
-  const { width, height } = stock.piece;
-  const size = Math.min(24, height - 2 * safeMarginMm, width * 0.4);
-  const textWidth = width - size - 3 * safeMarginMm;
-  const name = columns.find((c) => c.role === 'name') ?? columns[0];
-  const key = keyColumn(columns);
-  const line = (
-    id: string,
-    column: Column,
-    y: number,
-    font: string,
-    sizePt: number,
-    lines: number,
-  ): TextElement => ({
-    kind: 'text',
-    id,
-    x: safeMarginMm + 1,
-    y,
-    parts: [{ kind: 'column', column: column.id }],
-    font,
-    sizePt,
-    minPt: Math.max(6, Math.round(sizePt * 0.7)),
-    lines,
-    width: textWidth - 1,
-    align: 'left',
-    colour: '#1d1a26',
-  });
-  const elements: PieceElement[] = [
-    {
-      kind: 'stamp',
-      id: 'code',
-      stamp: stamp.id,
-      x: width - size - safeMarginMm,
-      y: (height - size) / 2,
-      sizeMm: size,
-    },
-  ];
-  if (name)
-    elements.push(
-      line('name', name, Math.round(height * 2.2) / 10, 'bricolage-bold', height > 50 ? 18 : 13, 2),
-    );
-  if (key && key !== name)
-    elements.push(line('key', key, height - safeMarginMm - 6, 'mono', 10, 1));
-  return { stock: stock.id, elements };
-}
 
 export interface PieceProblem {
   element: string;
@@ -133,14 +83,6 @@ export const nothingMade = (): MadePiece => ({
 
 export const meet = (a: Area, b: Area): boolean =>
   a.x < b.x + b.width && a.x + a.width > b.x && a.y < b.y + b.height && a.y + a.height > b.y;
-
-/** The words of a text element for a record; blank columns leave nothing. */
-export function wordsOf(element: TextElement, values: Values): string {
-  return element.parts
-    .map((part) => (part.kind === 'text' ? part.text : (values[part.column] ?? '')))
-    .join('')
-    .trim();
-}
 
 /**
  * Fonts that the pieces of these records need, so that they can be loaded before anything is laid
@@ -287,13 +229,6 @@ export function coverShape(
     );
   }
 }
-
-/**
- * Name or address of the picture that an element wants for a record; undefined for one that is
- * fixed.
- */
-export const pictureNameOf = (element: PictureElement, values: Values): string | undefined =>
-  element.column === undefined ? undefined : (values[element.column] ?? '').trim();
 
 function placePicture(
   element: PictureElement,

@@ -1,6 +1,6 @@
 import type { ElementBoxMm } from './aligning';
 import { linesAcross, linesDown, nearest, type Guide } from './snapping';
-import type { PieceElement } from './piece';
+import type { PieceElement } from './model';
 
 /** A corner or an edge by which a thing on a piece is pulled. */
 export type Grip =

@@ -2,7 +2,7 @@ import type { Stamp } from '../payload/stamp';
 import { keyColumn, nameColumn, type Column } from '../records/columns';
 import { symbologies } from '../symbology';
 import type { Part } from '../records/parts';
-import type { Piece, PieceElement, TextElement } from './piece';
+import type { Piece, PieceElement, TextElement } from './model';
 
 const ink = '#1d1a26';
 

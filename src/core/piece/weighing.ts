@@ -12,12 +12,12 @@ import {
   leastFromEdgeMm,
   meet,
   nothingMade,
-  pictureNameOf,
   placeStamp,
   weighWords,
   type MadePiece,
   type PieceProblem,
 } from './piece';
+import { pictureNameOf } from './model';
 import type { Stock } from './stock';
 
 /**

@@ -1,7 +1,8 @@
 import { columnsOf, judgeStamp, type Saying, type Stamp } from '../payload/stamp';
 import type { FontBook } from '../artwork/fonts';
-import type { Piece } from '../piece/piece';
+import type { Piece } from '../piece/model';
 import { onGround } from '../grounds';
+import { judgingOf } from '../grounds/judging';
 import { keyColumn, type Column, type Values } from '../records/columns';
 import { copiesOf, mostCopies } from './plan';
 import { sourcesOf } from '../records/worked';
@@ -124,7 +125,7 @@ export function judgeRow(
   );
   let piece: Mark = stamps === 'out' ? 'out' : 'ready';
   if (piece === 'ready')
-    for (const problem of onGround(job.piece).problems(
+    for (const problem of judgingOf(job.piece).problems(
       job.piece,
       job.stamps,
       values,

@@ -1,7 +1,7 @@
 import { sql } from 'kysely';
 import type { FoundPlaces } from '../../contract';
 import { findPlaces, mostRows, weigher, type DocumentFacts } from '../../core/documents';
-import type { DocumentPlace } from '../../core/piece/piece';
+import type { DocumentPlace } from '../../core/piece/ground';
 import { isSecret, titleColumn, type Column, type Values } from '../../core/records/columns';
 import { type Database, Refusal } from '../platform';
 import { blockInside, viewDocument } from './keeping';

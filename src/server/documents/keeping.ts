@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { documentFactsSchema, type DocumentView } from '../../contract';
-import type { DocumentBlock } from '../../core/piece/piece';
+import type { DocumentBlock } from '../../core/piece/ground';
 import { isHtml } from '../../core/documents/html';
 import type { Lock, PdfFacts } from '../../core/documents/pdf';
 import { checkRoom, type Database, lanes, Refusal, unseal, WorkEnded } from '../platform';

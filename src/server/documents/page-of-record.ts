@@ -1,6 +1,6 @@
 import { rowsKey } from '../../core/documents';
 import { readJob } from '../../core/job/document';
-import { documentGround } from '../../core/piece/piece';
+import { documentGround } from '../../core/piece/model';
 import { maskedValues } from '../access';
 import { textInLine } from './in-line';
 import { type Database, Refusal } from '../platform';

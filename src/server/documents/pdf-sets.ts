@@ -3,7 +3,7 @@ import type { PdfFacts } from '../../core/documents/pdf';
 import { pagesWithCode, withCaption } from '../../core/documents/place';
 import { coveredPage, FreeSpace, placeOn } from '../../core/documents/room';
 import { readJob } from '../../core/job/document';
-import { corners, isCorner, type Corner } from '../../core/piece/piece';
+import { corners, isCorner, type Corner } from '../../core/piece/ground';
 import { keysIn } from '../../core/documents/keys';
 import { pdfsOf } from '../../core/grounds';
 import { titleColumn } from '../../core/records/columns';

@@ -1,7 +1,7 @@
 import { sql } from 'kysely';
 import { rowsKey } from '../../core/documents';
 import { readJob } from '../../core/job/document';
-import { documentGround, type Piece } from '../../core/piece/piece';
+import { documentGround, type Piece } from '../../core/piece/model';
 import type { Values } from '../../core/records/columns';
 import { maskedValues } from '../access';
 import { rowsByValue, valuesBeside } from '../judging';

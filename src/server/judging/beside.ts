@@ -2,13 +2,8 @@ import { sql, type RawBuilder } from 'kysely';
 import { keyOf } from '../../core/documents/keys';
 import { pdfKey, type PdfOfRecord } from '../../core/grounds';
 import { mostRows, rowsKey } from '../../core/documents';
-import {
-  documentGround,
-  type DocumentBlock,
-  type DocumentGround,
-  type PdfsGround,
-  type Piece,
-} from '../../core/piece/piece';
+import { documentGround, type Piece } from '../../core/piece/model';
+import type { DocumentBlock, DocumentGround, PdfsGround } from '../../core/piece/ground';
 import { isSecret, type Values } from '../../core/records/columns';
 import type { PdfFacts } from '../../core/documents/pdf';
 import type { Database } from '../platform';

@@ -4,7 +4,7 @@ import { createHash } from 'node:crypto';
 import { sql } from 'kysely';
 import { type JobDocument, readJob } from '../../core/job/document';
 import { columnsOf, contentFit, sayingOf, type Saying, type Stamp } from '../../core/payload/stamp';
-import { onGround } from '../../core/grounds';
+import { judgingOf } from '../../core/grounds/judging';
 import { keyColumn, type Column, type Values } from '../../core/records/columns';
 import { byEye } from '../../core/records/look-alikes';
 import { commonShape, shapeOf } from '../../core/records/problems';
@@ -574,7 +574,7 @@ async function repeatedPrints(db: Database, listId: number): Promise<Repeated> {
  * print is out of date.
  */
 function contentHash({ stamps, piece }: JobDocument, values: Values, saying: Saying): string {
-  const says = onGround(piece).says(piece, stamps, values, saying);
+  const says = judgingOf(piece).says(piece, stamps, values, saying);
   return createHash('sha256').update(JSON.stringify(says)).digest('base64').slice(0, 22);
 }
 

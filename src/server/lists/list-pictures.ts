@@ -1,6 +1,8 @@
 import { type FetchedPictures } from '../../contract';
-import { type KeptPicture, pictureOf, type Picture } from '../../core/drawing/picture';
-import { pictureNameOf, type Piece, type PictureOf } from '../../core/piece/piece';
+import { pictureOf } from '../../core/drawing/pixels';
+import type { KeptPicture, Picture } from '../../core/drawing/picture';
+import type { PictureOf } from '../../core/piece/piece';
+import { pictureNameOf, type Piece } from '../../core/piece/model';
 import type { Values } from '../../core/records/columns';
 import { pictureKey } from '../../core/records/picture-key';
 import { askOptions, askPicture, type Database, redrawnPicture, Refusal } from '../platform';

@@ -2,7 +2,7 @@ import type { OrderChoices } from '../../contract';
 import type { Order } from '../../core/orders/order';
 import { namesOf, type Names } from '../../core/orders/says';
 import { outputsOn } from '../../core/run/outputs';
-import type { GroundKind } from '../../core/piece/piece';
+import type { GroundKind } from '../../core/piece/ground';
 import { sql } from 'kysely';
 import { readdir } from 'node:fs/promises';
 import { join } from 'node:path';

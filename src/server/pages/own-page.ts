@@ -3,7 +3,7 @@ import { sql } from 'kysely';
 import type { OwnPageView } from '../../contract';
 import { escapedHtml } from '../../core/base/html';
 import { onGround } from '../../core/grounds';
-import { groundOf } from '../../core/piece/piece';
+import { groundOf } from '../../core/piece/model';
 import { type FrozenRun, type JobDocument, readJob } from '../../core/job/document';
 import { sameTyped, type OwnPageDocument, type OwnThing } from '../../core/links/own';
 import { keyColumn, type Column, type Values } from '../../core/records/columns';

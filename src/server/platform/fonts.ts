@@ -4,7 +4,8 @@ import { LRUCache } from 'lru-cache';
 import subsetFont from 'subset-font';
 import { charactersOf, fontCatalogue, slicesOf } from '../../core/artwork/font-catalogue';
 import { FontBook } from '../../core/artwork/fonts';
-import { fontsForPiece, type Piece } from '../../core/piece/piece';
+import { fontsForPiece } from '../../core/piece/piece';
+import type { Piece } from '../../core/piece/model';
 import type { Values } from '../../core/records/columns';
 import { packageFile } from './packages';
 

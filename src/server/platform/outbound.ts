@@ -3,7 +3,8 @@ import { request as plainRequest, type IncomingMessage, type RequestOptions } fr
 import { request as secureRequest } from 'node:https';
 import { isIP } from 'node:net';
 import { pipeline } from 'node:stream/promises';
-import { isPublicAddress, type DoorState } from '../../core/payload/door';
+import type { DoorState } from '../../core/payload/door';
+import { isPublicAddress } from '../../core/payload/public-address';
 
 /** What an address said when it was asked for. */
 export interface DoorAnswer {

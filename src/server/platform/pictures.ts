@@ -1,5 +1,6 @@
 import sharp from 'sharp';
-import { encodePicture, toBase64, type KeptPicture } from '../../core/drawing/picture';
+import { encodePicture } from '../../core/drawing/pixels';
+import { toBase64, type KeptPicture } from '../../core/drawing/picture';
 import { Refusal } from './refusal';
 
 /**

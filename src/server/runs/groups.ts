@@ -1,5 +1,5 @@
 import { rowsKey } from '../../core/documents';
-import { documentGround, type Piece } from '../../core/piece/piece';
+import { documentGround, type Piece } from '../../core/piece/model';
 import type { OutputDescription } from '../../core/run/outputs';
 
 /** Most records that share one document. */

@@ -12,7 +12,8 @@ import { pageContent, type GlyphUse } from '../../core/artwork/pdf';
 
 import { type FrozenRun, readRun } from '../../core/job/document';
 import type { FontBook } from '../../core/artwork/fonts';
-import { makePiece, sidesOf, type PictureOf, type PlacedCode } from '../../core/piece/piece';
+import { makePiece, type PictureOf, type PlacedCode } from '../../core/piece/piece';
+import { sidesOf } from '../../core/piece/model';
 import { stockOf } from '../../core/piece/stock';
 import { readBack } from '../../core/readback/readback';
 import { openKeyColumn, titleColumn, type Values } from '../../core/records/columns';

@@ -1,6 +1,6 @@
 import type { SheetOnPaper } from '../../contract';
 import { readRun } from '../../core/job/document';
-import { sidesOf } from '../../core/piece/piece';
+import { sidesOf } from '../../core/piece/model';
 import { placeOnStock, stockOf } from '../../core/piece/stock';
 import { markMargin } from '../../core/run/plan';
 import { type Database, Refusal } from '../platform';

@@ -2,7 +2,7 @@ import { viewRun } from './run-views';
 import { type FrozenRun, readRun } from '../../core/job/document';
 import type { ReceiptLine, ReceiptPage } from '../../contract';
 import { codesOf, type CodeOfDocument } from '../../core/documents/words';
-import { documentGround } from '../../core/piece/piece';
+import { documentGround } from '../../core/piece/model';
 import { maskPayload } from '../../core/payload/secrets';
 import { stringify as csvLine } from 'csv-stringify/sync';
 import { sql, type Selectable } from 'kysely';

@@ -3,7 +3,7 @@ import { lookup } from 'node:dns/promises';
 import { isIP } from 'node:net';
 import { sql } from 'kysely';
 import pg from 'pg';
-import { isPublicAddress } from '../../core/payload/door';
+import { isPublicAddress } from '../../core/payload/public-address';
 import { askOptions, type Database, IntakeError, Refusal, seal, unseal } from '../platform';
 import { mostRows } from './files/book';
 

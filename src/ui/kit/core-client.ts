@@ -6,7 +6,7 @@ import pLimit from 'p-limit';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { columnsOf, type Stamp } from '../../core/payload/stamp';
 import type { WearCurve } from '../../core/readback/wear';
-import type { Piece, Side } from '../../core/piece/piece';
+import type { Piece, Side } from '../../core/piece/model';
 import type { Values } from '../../core/records/columns';
 import type { CoreWorker } from '../../workers/core.worker';
 import type {

@@ -3,7 +3,7 @@
 import { Fragment, useEffect, useState } from 'react';
 import { unpack } from '../../core/payload/unpack';
 import type { Stamp } from '../../core/payload/stamp';
-import type { Piece } from '../../core/piece/piece';
+import type { Piece } from '../../core/piece/model';
 import type { Values } from '../../core/records/columns';
 import type { SymbologyId } from '../../core/symbology';
 import type { ReadingReport } from '../../workers/protocol';

@@ -6,7 +6,7 @@ import { styled } from 'styled-components';
 import { maskPayload, saysSecret } from '../../core/payload/secrets';
 import type { LedgerRow } from '../../contract';
 import type { Stamp } from '../../core/payload/stamp';
-import type { Piece } from '../../core/piece/piece';
+import type { Piece } from '../../core/piece/model';
 import type { Column, Values } from '../../core/records/columns';
 import { shown } from '../../core/records/sealed';
 import { CodeSvg } from '../kit/code-picture';

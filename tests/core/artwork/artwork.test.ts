@@ -7,12 +7,8 @@ import { assemblePdf, pageContent, type GlyphUse } from '../../../src/core/artwo
 import { rasterise } from '../../../src/core/artwork/raster';
 import { short } from '../../../src/core/drawing/numbers';
 import { firstStamp } from '../../../src/core/payload/stamp';
-import {
-  firstPiece,
-  fontsForPiece,
-  makePiece,
-  type PlacedCode,
-} from '../../../src/core/piece/piece';
+import { fontsForPiece, makePiece, type PlacedCode } from '../../../src/core/piece/piece';
+import { firstPiece } from '../../../src/core/piece/model';
 import { stockById } from '../../../src/core/piece/stock';
 import { SheetBuilder, cutChunks } from '../../../src/core/run/plan';
 import { readBack } from '../../../src/core/readback/readback';

@@ -14,9 +14,11 @@ import {
   written,
 } from '../../../src/core/documents';
 import { firstStamp, type Stamp } from '../../../src/core/payload/stamp';
-import type { DocumentGround, Ground, Piece } from '../../../src/core/piece/piece';
+import type { Piece } from '../../../src/core/piece/model';
+import type { DocumentGround, Ground } from '../../../src/core/piece/ground';
 import { FontBook } from '../../../src/core/artwork/fonts';
-import { onGround, pdfKey } from '../../../src/core/grounds';
+import { pdfKey } from '../../../src/core/grounds';
+import { judgingOf } from '../../../src/core/grounds/judging';
 import type { Column, Values } from '../../../src/core/records/columns';
 import { readImage } from '../../../src/core/readback/readback';
 import { encode } from '../../../src/core/symbology';
@@ -464,7 +466,7 @@ describe('what is wrong with a piece on another ground is told for each record',
   const fonts = new FontBook();
   const on = (ground: Ground): Piece => ({ stock: 'a4-21', elements: [], ground });
   const told = (piece: Piece, values: Values, of: readonly Stamp[] = stamps) =>
-    onGround(piece)
+    judgingOf(piece)
       .problems(piece, of, values, fonts)
       .map((p) => p.reason);
   const code = (mm: number) => ({

@@ -11,7 +11,7 @@ import {
 } from '../../../src/core/documents/html';
 import { HtmlMerge, shownHtml, wordsOfHtml } from '../../../src/core/documents/html-fill';
 import { findPlaces, rowsKey } from '../../../src/core/documents';
-import type { DocumentGround, DocumentPlace } from '../../../src/core/piece/piece';
+import type { DocumentGround, DocumentPlace } from '../../../src/core/piece/ground';
 import type { Column, Values } from '../../../src/core/records/columns';
 
 const columns: Column[] = [

@@ -18,13 +18,8 @@ import { renderPdf as renderCodePdf } from '../../../src/core/artwork/code-pdf';
 import { deflateRows } from '../../../src/core/artwork/deflate-rows';
 import { renderEps } from '../../../src/core/artwork/eps';
 import { renderJpeg } from '../../../src/core/artwork/jpeg';
-import {
-  encodePicture,
-  pictureOf,
-  toBase64,
-  turnedPicture,
-  type KeptPicture,
-} from '../../../src/core/drawing/picture';
+import { encodePicture, pictureOf, turnedPicture } from '../../../src/core/drawing/pixels';
+import { toBase64, type KeptPicture } from '../../../src/core/drawing/picture';
 import { blockMap, clearedArea, damageOf, logoWarnings } from '../../../src/core/look/capacity';
 import { layoutOf, measure } from '../../../src/core/look/layout';
 

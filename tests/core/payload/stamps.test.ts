@@ -1,5 +1,6 @@
 import { describe, expect, test } from 'vitest';
-import { doorTrouble, isPublicAddress } from '../../../src/core/payload/door';
+import { doorTrouble } from '../../../src/core/payload/door';
+import { isPublicAddress } from '../../../src/core/payload/public-address';
 import { markPart, proposeParts } from '../../../src/core/payload/by-example';
 import { keepContent, useContent } from '../../../src/core/payload/kept';
 import { mendsFor } from '../../../src/core/payload/misfit-mends';

@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest';
 import { aligned, alignments, type ElementBoxMm } from '../../../src/core/piece/aligning';
 import { gripsOf, pulled, withBox, type Grip } from '../../../src/core/piece/resizing';
-import type { PieceElement } from '../../../src/core/piece/piece';
+import type { PieceElement } from '../../../src/core/piece/model';
 import { snapped } from '../../../src/core/piece/snapping';
 
 const boxes: ElementBoxMm[] = [

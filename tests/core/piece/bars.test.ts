@@ -12,7 +12,8 @@ import { layoutOf, measure, withBarHeight } from '../../../src/core/look/layout'
 
 import { defaultLook } from '../../../src/core/look/look';
 import { firstStamp, type Stamp } from '../../../src/core/payload/stamp';
-import { makePiece, type Piece } from '../../../src/core/piece/piece';
+import { makePiece } from '../../../src/core/piece/piece';
+import type { Piece } from '../../../src/core/piece/model';
 import { wordProblems } from '../../../src/core/piece/weighing';
 import { stockById } from '../../../src/core/piece/stock';
 import type { Column } from '../../../src/core/records/columns';

@@ -4,12 +4,8 @@ import { beforeAll, describe, expect, test } from 'vitest';
 import { firstStamp } from '../../../src/core/payload/stamp';
 import { fontCatalogue, fontKeys, fontsFor } from '../../../src/core/artwork/font-catalogue';
 import { FontBook } from '../../../src/core/artwork/fonts';
-import {
-  firstPiece,
-  makePiece,
-  type PieceElement,
-  type PieceProblem,
-} from '../../../src/core/piece/piece';
+import { makePiece, type PieceProblem } from '../../../src/core/piece/piece';
+import { firstPiece, type PieceElement } from '../../../src/core/piece/model';
 import { wordProblems } from '../../../src/core/piece/weighing';
 import {
   placeOnStock,

@@ -13,16 +13,16 @@ import {
 import { htmlPart, inspectHtml } from '../../../src/core/documents/html';
 import { HtmlMerge } from '../../../src/core/documents/html-fill';
 import { codeKey, codesOf } from '../../../src/core/documents/words';
-import { onGround } from '../../../src/core/grounds';
+import { judgingOf } from '../../../src/core/grounds/judging';
 import { FontBook } from '../../../src/core/artwork/fonts';
 import { contentOf, firstStamp } from '../../../src/core/payload/stamp';
+import type { Piece } from '../../../src/core/piece/model';
 import type {
   DocumentBlock,
   DocumentCode,
   DocumentGround,
   DocumentPlace,
-  Piece,
-} from '../../../src/core/piece/piece';
+} from '../../../src/core/piece/ground';
 
 const date = new Date('2026-11-26T09:00:00Z');
 const main = 'word/document.xml';
@@ -427,7 +427,7 @@ describe('codes of rows are judged with the record', () => {
     ground: ground({ blocks: [b], codes: [code] }),
   };
   const told = (values: Record<string, string>) =>
-    onGround(piece)
+    judgingOf(piece)
       .problems(piece, [stamp], values, new FontBook())
       .map((p) => p.reason);
   test('what a row says is said by its own columns, and what does not fit is told once', () => {
@@ -447,7 +447,7 @@ describe('codes of rows are judged with the record', () => {
   });
   test('a change of a row is a change of what is printed', () => {
     const says = (of: typeof rows) =>
-      JSON.stringify(onGround(piece).says(piece, [stamp], beside(b, of)));
+      JSON.stringify(judgingOf(piece).says(piece, [stamp], beside(b, of)));
     expect(says(rows)).not.toBe(says(rows.slice(1)));
   });
 });

@@ -4,7 +4,8 @@ import { describe, expect, test } from 'vitest';
 import { keepPiece, pieceFor } from '../../../src/core/piece/kept';
 import { fontsFor } from '../../../src/core/artwork/font-catalogue';
 import { FontBook } from '../../../src/core/artwork/fonts';
-import { makePiece, sidesOf, type Piece } from '../../../src/core/piece/piece';
+import { makePiece } from '../../../src/core/piece/piece';
+import { sidesOf, type Piece } from '../../../src/core/piece/model';
 import { wordProblems } from '../../../src/core/piece/weighing';
 import {
   placeOnStock,

@@ -16,7 +16,7 @@ import { sql } from 'kysely';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { docx, inline, paragraph, run as words, table } from '../../../demo/docx';
 import { inspectDocx } from '../../../src/core/documents';
-import type { DocumentGround } from '../../../src/core/piece/piece';
+import type { DocumentGround } from '../../../src/core/piece/ground';
 import { suggestRoles } from '../../../src/core/records/columns';
 import {
   documentBytes,

@@ -14,7 +14,7 @@ import { degrees, PDFDocument, rgb, StandardFonts } from '@cantoo/pdf-lib';
 import { unzipSync } from 'fflate';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { viewSchema } from '../../../src/contract';
-import type { PdfsGround } from '../../../src/core/piece/piece';
+import type { PdfsGround } from '../../../src/core/piece/ground';
 import {
   documentsCame,
   keepPdf,

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import type { Piece, PieceElement } from '../../../src/core/piece/piece';
+import type { Piece, PieceElement } from '../../../src/core/piece/model';
 import { stockById } from '../../../src/core/piece/stock';
 import { changeJob, viewJob } from '../../../src/server/jobs/jobs';
 import { receiptPart } from '../../../src/server/runs/receipt';

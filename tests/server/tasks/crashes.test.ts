@@ -10,7 +10,7 @@ import { changeJob, viewJob } from '../../../src/server/jobs/jobs';
 import { keepDocument, keepPdf, startSet } from '../../../src/server/documents';
 import { rejudgePiece } from '../../../src/server/judging';
 import { keyOf } from '../../../src/core/documents/keys';
-import type { Ground } from '../../../src/core/piece/piece';
+import type { Ground } from '../../../src/core/piece/ground';
 import { startRun } from '../../../src/server/runs/runs';
 import { viewRun } from '../../../src/server/runs/run-views';
 import { performTask } from '../../../src/server/tasks/registry';

@@ -3,7 +3,7 @@ import { expose } from 'comlink';
 import { useState } from 'react';
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
 import { firstStamp, type Stamp } from '../../../src/core/payload/stamp';
-import type { Piece } from '../../../src/core/piece/piece';
+import type { Piece } from '../../../src/core/piece/model';
 
 /** What a worker was asked, until a test answers it. */
 interface Asked {

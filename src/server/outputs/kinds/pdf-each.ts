@@ -6,7 +6,8 @@ import {
   type PictureUse,
 } from '../../../core/artwork/pdf';
 import type { FrozenRun } from '../../../core/job/document';
-import { makePiece, sidesOf } from '../../../core/piece/piece';
+import { makePiece } from '../../../core/piece/piece';
+import { sidesOf } from '../../../core/piece/model';
 import { stockOf } from '../../../core/piece/stock';
 import { readBack } from '../../../core/readback/readback';
 import { clippedPiece } from '../../../core/run/plan';

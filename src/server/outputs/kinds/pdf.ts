@@ -11,7 +11,7 @@ import {
 } from '../../../core/artwork/pdf';
 import { artItems, symbolArt } from '../../../core/artwork/symbol-art';
 import type { FrozenRun } from '../../../core/job/document';
-import { pictureOf } from '../../../core/drawing/picture';
+import { pictureOf } from '../../../core/drawing/pixels';
 import { stockOf } from '../../../core/piece/stock';
 import { markMargin } from '../../../core/run/plan';
 import { encode, usualSymbology } from '../../../core/symbology';

@@ -1,5 +1,5 @@
 import type { DocumentFacts } from '../../../core/documents';
-import type { DocumentBlock } from '../../../core/piece/piece';
+import type { DocumentBlock } from '../../../core/piece/ground';
 import type { PdfFacts } from '../../../core/documents/pdf';
 import type { KeptPicture } from '../../../core/drawing/picture';
 import type { Stamp } from '../../../core/payload/stamp';

@@ -1,6 +1,5 @@
 'use client';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { unzip } from 'fflate';
 import { useState } from 'react';
 import { FileTrigger } from 'react-aria-components';
 import { counted } from '../../../core/base/words';
@@ -226,6 +225,7 @@ async function unpacked(file: File): Promise<File[]> {
   if (!/\.zip$/i.test(file.name)) return [];
   const bytes = new Uint8Array(await file.arrayBuffer());
   let size = 0;
+  const { unzip } = await import('fflate');
   const files = await new Promise<Record<string, Uint8Array>>((resolve, reject) =>
     unzip(
       bytes,

@@ -3,7 +3,8 @@ import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import { FileTrigger } from 'react-aria-components';
 import { allGrounds, onGround } from '../../../core/grounds';
-import { groundOf, type GroundKind } from '../../../core/piece/piece';
+import { groundOf } from '../../../core/piece/model';
+import type { GroundKind } from '../../../core/piece/ground';
 import type { DocumentView, FoundPlaces } from '../../../contract';
 import { Mark } from '../../kit/mark';
 import { DropFiles } from '../../kit/drop-files';
@@ -47,7 +48,7 @@ function GroundEditor({ close }: { close: () => void }) {
     <>
       <Choose
         label="What it is put on"
-        choices={allGrounds().map((g) => ({ id: g.kind, name: g.name, about: g.about }))}
+        choices={allGrounds.map((g) => ({ id: g.kind, name: g.name, about: g.about }))}
         value={kind}
         onChange={(next) => {
           if (brought[next]) return setBringing(next);

@@ -1,4 +1,4 @@
-import type { Piece } from '../../../core/piece/piece';
+import type { Piece } from '../../../core/piece/model';
 import { stockOf } from '../../../core/piece/stock';
 import type { PiecePicture } from '../../../workers/protocol';
 import { colour } from '../../kit/theme';

@@ -2,12 +2,8 @@
 import { styled } from 'styled-components';
 import { formsOf, written } from '../../../core/documents/forms';
 import { nextStamp } from '../../../core/payload/stamp';
-import {
-  documentGround,
-  type DocumentCode,
-  type DocumentPlace,
-  type Form,
-} from '../../../core/piece/piece';
+import { documentGround } from '../../../core/piece/model';
+import type { DocumentCode, DocumentPlace, Form } from '../../../core/piece/ground';
 import { isSecret, type Column } from '../../../core/records/columns';
 import type { Part as ContentPart } from '../../../core/records/parts';
 import { PartsWords } from '../../editors/stamp/purpose-part';

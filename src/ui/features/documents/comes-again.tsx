@@ -1,7 +1,7 @@
 'use client';
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
-import type { DocumentBlock } from '../../../core/piece/piece';
+import type { DocumentBlock } from '../../../core/piece/ground';
 import { ask } from '../../kit/api';
 import { ChoicePart, ErrorLine, PlainButton, Small } from '../../kit/controls';
 import { colour } from '../../kit/theme';

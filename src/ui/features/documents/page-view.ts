@@ -5,7 +5,7 @@ import type {
   DocumentCode,
   DocumentGround,
   DocumentPlace,
-} from '../../../core/piece/piece';
+} from '../../../core/piece/ground';
 import type { Values } from '../../../core/records/columns';
 import { colour } from '../../kit/theme';
 

@@ -21,7 +21,7 @@ import {
   type KnownBy,
   type PageChoice,
   type PdfsGround,
-} from '../../../core/piece/piece';
+} from '../../../core/piece/ground';
 import { GroundPart } from '../../editors/piece/ground-part';
 import { ask } from '../../kit/api';
 import { CodeSvg } from '../../kit/code-picture';

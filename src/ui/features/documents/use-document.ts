@@ -1,7 +1,8 @@
 'use client';
 import { useQuery } from '@tanstack/react-query';
 import { documentOf, onGround } from '../../../core/grounds';
-import { documentGround, type DocumentGround } from '../../../core/piece/piece';
+import { documentGround } from '../../../core/piece/model';
+import type { DocumentGround } from '../../../core/piece/ground';
 import { ask } from '../../kit/api';
 import { useJob } from '../../shell/ledger/context';
 

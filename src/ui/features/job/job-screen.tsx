@@ -8,7 +8,7 @@ import type { JobView, LedgerWindow } from '../../../contract';
 import type { JobDocument } from '../../../core/job/document';
 import type { CellClash } from '../../../contract';
 import { onGround } from '../../../core/grounds';
-import { groundOf } from '../../../core/piece/piece';
+import { groundOf } from '../../../core/piece/model';
 import { outputOf } from '../../../core/run/outputs';
 import { readsItself } from '../../../core/job/sources';
 import { ask, ApiError } from '../../kit/api';

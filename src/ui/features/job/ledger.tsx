@@ -1,6 +1,7 @@
 'use client';
 
-import { groundOf, type GroundKind } from '../../../core/piece/piece';
+import { groundOf } from '../../../core/piece/model';
+import type { GroundKind } from '../../../core/piece/ground';
 import type { LedgerRow } from '../../../contract';
 import { counted } from '../../../core/base/words';
 import { useVirtualizer } from '@tanstack/react-virtual';

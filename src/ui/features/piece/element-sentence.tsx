@@ -4,12 +4,8 @@ import { counted } from '../../../core/base/words';
 import type { ReactNode } from 'react';
 import { styled } from 'styled-components';
 import { fontCatalogue, fontKeys } from '../../../core/artwork/font-catalogue';
-import type {
-  PieceElement,
-  PieceProblem,
-  StampElement,
-  TextElement,
-} from '../../../core/piece/piece';
+import type { PieceProblem } from '../../../core/piece/piece';
+import type { PieceElement, StampElement, TextElement } from '../../../core/piece/model';
 import type { Stock } from '../../../core/piece/stock';
 import type { Stamp } from '../../../core/payload/stamp';
 import { ChoicePart, Chip, Measure, Part, QuietButton, Sentence } from '../../kit/controls';

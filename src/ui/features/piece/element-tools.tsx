@@ -1,6 +1,6 @@
 'use client';
 
-import { sideOf, type Piece, type PieceElement } from '../../../core/piece/piece';
+import { sideOf, type Piece, type PieceElement } from '../../../core/piece/model';
 import type { ElementBoxMm } from '../../../core/piece/aligning';
 import type { Stock } from '../../../core/piece/stock';
 import { kindWords } from './piece-parts';

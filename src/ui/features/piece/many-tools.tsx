@@ -1,7 +1,7 @@
 'use client';
 
 import { aligned, alignments, type ElementBoxMm } from '../../../core/piece/aligning';
-import type { Piece } from '../../../core/piece/piece';
+import type { Piece } from '../../../core/piece/model';
 import { ChoicePart, QuietButton, Sentence } from '../../kit/controls';
 import { colour } from '../../kit/theme';
 

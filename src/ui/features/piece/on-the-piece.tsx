@@ -1,13 +1,8 @@
 'use client';
 
 import type { ReactNode } from 'react';
-import {
-  sideOf,
-  type Piece,
-  type PieceElement,
-  type PieceProblem,
-  type Side,
-} from '../../../core/piece/piece';
+import type { PieceProblem } from '../../../core/piece/piece';
+import { sideOf, type Piece, type PieceElement, type Side } from '../../../core/piece/model';
 import { kindWords } from './piece-parts';
 import { PlainButton } from '../../kit/controls';
 import { useMay } from '../../kit/me';

@@ -8,7 +8,7 @@ import {
   type Piece,
   type PieceElement,
   type Side,
-} from '../../../core/piece/piece';
+} from '../../../core/piece/model';
 import type { Guide } from '../../../core/piece/snapping';
 import { stockOf } from '../../../core/piece/stock';
 import { ElementSentence } from './element-sentence';

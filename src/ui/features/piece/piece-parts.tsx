@@ -2,7 +2,7 @@
 
 import { useRef, useState, type ReactNode } from 'react';
 import { styled } from 'styled-components';
-import { safeMarginMm, type PieceElement } from '../../../core/piece/piece';
+import { safeMarginMm, type PieceElement } from '../../../core/piece/model';
 import { gripsOf, pulled, withBox, type Grip } from '../../../core/piece/resizing';
 import { snapped, type Guide } from '../../../core/piece/snapping';
 import type { PiecePicture } from '../../../workers/protocol';

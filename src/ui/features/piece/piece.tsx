@@ -1,7 +1,7 @@
 'use client';
 
 import { mostStamps, nextStamp, type Stamp } from '../../../core/payload/stamp';
-import { safeMarginMm, type Piece, type PieceElement } from '../../../core/piece/piece';
+import { safeMarginMm, type Piece, type PieceElement } from '../../../core/piece/model';
 import { restocked } from '../../../core/piece/restock';
 import { placesOn, stockOf, type Stock } from '../../../core/piece/stock';
 import { nameColumn, type Column } from '../../../core/records/columns';

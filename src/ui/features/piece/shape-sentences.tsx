@@ -5,7 +5,7 @@ import { counted } from '../../../core/base/words';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { FileTrigger } from 'react-aria-components';
-import type { PieceElement, PictureElement } from '../../../core/piece/piece';
+import type { PieceElement, PictureElement } from '../../../core/piece/model';
 import { ask, send } from '../../kit/api';
 import {
   ChoicePart,

@@ -1,7 +1,7 @@
 'use client';
 
 import { keepPiece, pieceFor } from '../../../core/piece/kept';
-import type { Piece } from '../../../core/piece/piece';
+import type { Piece } from '../../../core/piece/model';
 import { placesOn, stockOf } from '../../../core/piece/stock';
 import { starters } from '../../../core/piece/starters';
 import { ErrorLine, Part, QuietButton, Small } from '../../kit/controls';

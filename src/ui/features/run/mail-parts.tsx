@@ -8,7 +8,7 @@ import { addressTrouble } from '../../../core/mail/address';
 import { mailOf, type Mail } from '../../../core/mail/mail';
 import { onGround } from '../../../core/grounds';
 import { stampsInMail } from '../../../core/run/outputs/mail-codes';
-import { groundOf } from '../../../core/piece/piece';
+import { groundOf } from '../../../core/piece/model';
 import type { Part as ContentPart } from '../../../core/records/parts';
 import { attachableOn, outputOf, type Output } from '../../../core/run/outputs';
 import {

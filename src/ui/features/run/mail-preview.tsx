@@ -5,7 +5,7 @@ import { styled } from 'styled-components';
 import { mailWords } from '../../../core/mail/mail';
 import { stampsInMail } from '../../../core/run/outputs/mail-codes';
 import { onGround } from '../../../core/grounds';
-import { groundOf } from '../../../core/piece/piece';
+import { groundOf } from '../../../core/piece/model';
 import type { Stamp } from '../../../core/payload/stamp';
 import { nameColumn, type Values } from '../../../core/records/columns';
 import { shown } from '../../../core/records/sealed';

@@ -5,7 +5,7 @@ import type { OwnPageView } from '../../../contract';
 import { counted } from '../../../core/base/words';
 import type { OwnPageDocument, OwnThing } from '../../../core/links/own';
 import { doorTrouble } from '../../../core/payload/door';
-import { groundOf } from '../../../core/piece/piece';
+import { groundOf } from '../../../core/piece/model';
 import { keyColumn } from '../../../core/records/columns';
 import { ask } from '../../kit/api';
 import {

@@ -22,7 +22,7 @@ import {
   Sentence,
   Words,
 } from '../../kit/controls';
-import { groundOf, documentGround } from '../../../core/piece/piece';
+import { groundOf, documentGround } from '../../../core/piece/model';
 import { useJob } from '../../shell/ledger/context';
 import { Mark } from '../../kit/mark';
 import { Pick } from '../../kit/pick';

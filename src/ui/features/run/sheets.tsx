@@ -4,7 +4,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useRef, useState, type ReactNode, type RefObject } from 'react';
 import type { SheetProof } from '../../../contract';
 import type { Stamp } from '../../../core/payload/stamp';
-import { sidesOf, type Side } from '../../../core/piece/piece';
+import { sidesOf, type Side } from '../../../core/piece/model';
 import { onGround } from '../../../core/grounds';
 import { placeOnStock, stockOf } from '../../../core/piece/stock';
 import { keyColumn, nameColumn, type Column, type Values } from '../../../core/records/columns';

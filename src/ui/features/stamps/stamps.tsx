@@ -1,5 +1,5 @@
 'use client';
-import { withoutStamp } from '../../../core/piece/piece';
+import { withoutStamp } from '../../../core/piece/model';
 import { counted } from '../../../core/base/words';
 import { joined } from '../../../core/records/beginnings';
 import type { Worked } from '../../../core/records/worked';

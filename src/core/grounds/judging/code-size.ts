@@ -1,10 +1,10 @@
-import { placedInDocument } from '../documents/code';
-import { smallestModuleMm } from '../look/look';
-import { contentOf, type Stamp } from '../payload/stamp';
-import { encodeStamp } from '../piece/piece';
-import type { Values } from '../records/columns';
-import { symbologies } from '../symbology';
-import { EncodeError } from '../symbology/types';
+import { placedInDocument } from '../../documents/code';
+import { smallestModuleMm } from '../../look/look';
+import { contentOf, type Stamp } from '../../payload/stamp';
+import { encodeStamp } from '../../piece/piece';
+import type { Values } from '../../records/columns';
+import { symbologies } from '../../symbology';
+import { EncodeError } from '../../symbology/types';
 
 /**
  * From this size on, and up to this many characters, no square code has modules that are too fine:

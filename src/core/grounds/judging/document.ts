@@ -1,0 +1,74 @@
+import { codesOf, mostRows, rowsOf, wordsAt } from '../../documents/words';
+import { contentOf, type Stamp } from '../../payload/stamp';
+import type { DocumentGround } from '../../piece/ground';
+import type { Values } from '../../records/columns';
+import { documentOf, ofRecord, taken } from '../document';
+import { codeTrouble } from './code-size';
+import type { GroundJudging } from './judging';
+
+/** Codes of the record itself, and codes of rows of other lists, each with what it is made of. */
+function codesFor(ground: DocumentGround, stamps: readonly Stamp[], values: Values) {
+  const own = new Set(ground.blocks.filter((b) => b.members).map((b) => b.id));
+  const alone = {
+    ...ground,
+    codes: ground.codes.map((c) => (own.has(c.block ?? '') ? { ...c, block: undefined } : c)),
+  };
+  return codesOf(alone, stamps, values);
+}
+
+/** So many times as long as in the example may words be before they are worth a look. */
+const muchLonger = 3;
+
+/** What a document for one person says, and what is wrong with it. */
+export const document: GroundJudging = {
+  says: (piece, stamps, values) => {
+    const ground = documentOf(piece);
+    return [
+      ground.document,
+      ...ofRecord(ground).map((p) => wordsAt(p, values) ?? null),
+      ...ground.blocks.map((b) => values[b.is] ?? null),
+      ...codesFor(ground, stamps, values).map(({ stamp, values: of }) => {
+        const content = stamp && contentOf(stamp, of);
+        return content?.state === 'said' ? [stamp!.symbology, content.payload] : null;
+      }),
+      ...ground.blocks.flatMap((block) => {
+        const places = taken(ground).filter((p) => p.block === block.id);
+        return rowsOf(block, values).map((row) => places.map((p) => wordsAt(p, row) ?? null));
+      }),
+    ];
+  },
+  problems: (piece, stamps, values) => {
+    const ground = documentOf(piece);
+    const problems: { reason: string }[] = [];
+    for (const place of ofRecord(ground)) {
+      const words = wordsAt(place, values);
+      if (words === undefined) {
+        if (place.blank === 'hold')
+          problems.push({
+            reason: `“${place.example}” in the document has nothing for this record`,
+          });
+      } else if (words.length > Math.max(24, place.example.length * muchLonger))
+        problems.push({
+          reason: `“${words.slice(0, 40)}…” is far longer than “${place.example}” in the example`,
+        });
+    }
+    for (const block of ground.blocks)
+      if (rowsOf(block, values).length > mostRows)
+        problems.push({
+          reason: `more than ${mostRows} rows of the other list belong to this record, more than one document holds`,
+        });
+    const told = new Set<string>();
+    for (const { place, stamp, values: of } of codesFor(ground, stamps, values)) {
+      const content = place.says && stamp && contentOf(stamp, of);
+      const trouble =
+        content?.state === 'blank'
+          ? 'the code of one of its rows has nothing to say'
+          : content?.state === 'wrong'
+            ? content.reason
+            : codeTrouble(stamp, of, place);
+      if (trouble && !told.has(trouble)) problems.push({ reason: trouble });
+      if (trouble) told.add(trouble);
+    }
+    return problems;
+  },
+};

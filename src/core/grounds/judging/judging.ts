@@ -1,0 +1,22 @@
+import type { FontBook } from '../../artwork/fonts';
+import type { Saying, Stamp } from '../../payload/stamp';
+import type { Piece } from '../../piece/model';
+import type { Values } from '../../records/columns';
+
+/** How the pieces on a ground are judged: with all that lays them out, so never in a window. */
+export interface GroundJudging {
+  /**
+   * What it says for a record: when this is another thing than when it was printed, the print is
+   * out of date.
+   */
+  says(piece: Piece, stamps: readonly Stamp[], values: Values, saying?: Saying): unknown[];
+  /** What is wrong with it for a record, in words. */
+  problems(
+    piece: Piece,
+    stamps: readonly Stamp[],
+    values: Values,
+    fonts: FontBook,
+    hasPicture?: (name: string) => boolean,
+    saying?: Saying,
+  ): { reason: string }[];
+}
