@@ -1,6 +1,7 @@
 import { cornerPlace, pagesWithCode, withCaption } from '../../documents/place';
 import { coveredPage, placeOn } from '../../documents/room';
-import { captionWords, fitCaption } from '../../piece/caption';
+import { captionWords } from '../../piece/caption';
+import { fitCaption } from '../../piece/fit-caption';
 import { contentOf } from '../../payload/stamp';
 import { pdfOf, pdfsOf } from '../pdfs';
 import { codeTrouble } from './code-size';
