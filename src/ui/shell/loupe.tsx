@@ -13,7 +13,7 @@ import { CodeSvg } from '../kit/code-picture';
 import { PlainButton, Small, Warning } from '../kit/controls';
 import { useMay } from '../kit/me';
 import { useCode } from '../kit/core-client';
-import { useJob } from './ledger/context';
+import { useHand, useJob } from './ledger/context';
 import { Mark } from '../kit/mark';
 import { Pick } from '../kit/pick';
 import {
@@ -80,7 +80,8 @@ export function Loupe({
 
 /** The loupe over the code of the row in hand. */
 function JobLens({ close }: { close: () => void }) {
-  const { job, handRow, revealed, stampInHand: stamp, takeStamp } = useJob();
+  const { job, revealed, stampInHand: stamp, takeStamp } = useJob();
+  const { handRow } = useHand();
   const { stamps, piece } = job.document;
   if (!stamp || !handRow) return <div style={{ padding: 30 }}>There is no record in hand.</div>;
   const onPiece =

@@ -1,7 +1,7 @@
 import { cleanup, renderHook } from '@testing-library/react';
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
 import { keyChoice } from '../../../src/ui/kit/key-choice';
-import type { JobScreenState } from '../../../src/ui/shell/ledger/context';
+import type { InHand, JobScreenState } from '../../../src/ui/shell/ledger/context';
 import { useKeys } from '../../../src/ui/shell/ledger/keys';
 import { pulled, scroll } from '../../../src/ui/shell/ledger/scroll';
 
@@ -13,12 +13,12 @@ const doing = () => ({
   tick: vi.fn(),
   foldSentence: vi.fn(),
 });
-function screenOf(more: Partial<JobScreenState> = {}) {
+function screenOf(more: Partial<JobScreenState & InHand> = {}) {
   const done = doing();
   const search = { current: document.createElement('input') };
   document.body.replaceChildren(search.current);
   const state = { ...done, hand: 5, total: 200, ticked: new Set([9]), handRow: { id: 9 }, ...more };
-  renderHook(() => useKeys(state as unknown as JobScreenState, search));
+  renderHook(() => useKeys(state as unknown as JobScreenState & InHand, search));
   return { ...done, search: search.current };
 }
 function press(key: string, more: KeyboardEventInit = {}, on: Element = document.body): boolean {

@@ -16,7 +16,7 @@ import {
   Small,
 } from '../../kit/controls';
 import { useOurAddresses } from '../../kit/our-addresses';
-import { JobScreenContext } from '../../shell/ledger/context';
+import { JobScreenContext, useHand } from '../../shell/ledger/context';
 import { Pick } from '../../kit/pick';
 import { font } from '../../kit/theme';
 import { useKept } from './kept';
@@ -36,7 +36,8 @@ export function AddressesPart({ stamp }: { stamp: Stamp }) {
 }
 
 function Addresses({ stamp }: { stamp: Stamp }) {
-  const { job, handRow } = useContext(JobScreenContext)!;
+  const { job } = useContext(JobScreenContext)!;
+  const { handRow } = useHand();
   const client = useQueryClient();
   const [problem, setProblem] = useState<string>();
   const [format, setFormat] = useState<ImageFormat>('png');

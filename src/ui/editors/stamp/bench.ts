@@ -4,7 +4,7 @@ import { createContext, useContext } from 'react';
 import type { Stamp } from '../../../core/payload/stamp';
 import { stockOf } from '../../../core/piece/stock';
 import type { Column, Values } from '../../../core/records/columns';
-import { JobScreenContext } from '../../shell/ledger/context';
+import { HandContext, JobScreenContext } from '../../shell/ledger/context';
 
 /** What a stamp is worked on with: the columns it may use and the record in hand. */
 export interface Bench {
@@ -39,9 +39,10 @@ export const BenchContext = createContext<Bench | undefined>(undefined);
 export function useBench(): Bench {
   const own = useContext(BenchContext);
   const screen = useContext(JobScreenContext);
+  const { handRow } = useContext(HandContext);
   if (own) return own;
   if (!screen) throw new Error('used outside a job and a bench');
-  const { job, handRow, save } = screen;
+  const { job, save } = screen;
   const { piece } = job.document;
   return {
     columns: job.list.columns,

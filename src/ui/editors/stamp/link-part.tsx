@@ -22,7 +22,7 @@ import {
 } from '../../kit/controls';
 import { useOurAddresses } from '../../kit/our-addresses';
 import { TwoCodes } from '../../kit/two-codes';
-import { JobScreenContext } from '../../shell/ledger/context';
+import { JobScreenContext, useHand } from '../../shell/ledger/context';
 import { ContentEditor } from './content-editor';
 import { PartsWords } from './purpose-part';
 
@@ -142,7 +142,8 @@ function Ways({
   change: (next: Partial<Stamp>) => void;
   close: () => void;
 }) {
-  const { job, handRow, changeList } = useContext(JobScreenContext)!;
+  const { job, changeList } = useContext(JobScreenContext)!;
+  const { handRow } = useHand();
   const { columns } = job.list;
   const addresses = useOurAddresses();
   const secret = new Set(secretsOf(columns).map((c) => c.id));

@@ -12,7 +12,7 @@ import { goBar, ErrorLine, PlainButton, QuietButton } from '../../kit/controls';
 import { useCode } from '../../kit/core-client';
 import { Mark } from '../../kit/mark';
 import { colour } from '../../kit/theme';
-import { useJob } from '../../shell/ledger/context';
+import { useHand, useJob } from '../../shell/ledger/context';
 import { BlockLine } from './comes-again';
 import { CodeInDocument, PictureChosen, PlaceSentence, WordsChosen } from './chosen';
 import { PageView, type MarkedWords } from './page-view';
@@ -56,7 +56,8 @@ const seen = (values: Values): Values =>
  * pointed at.
  */
 export function DocumentBand() {
-  const { job, handRow, jump } = useJob();
+  const { job, jump } = useJob();
+  const { handRow } = useHand();
   const { ground, facts, error } = useDocument();
   const host = useRef<HTMLDivElement>(null);
   const began = useRef(false);
@@ -294,7 +295,8 @@ function CodeOf({
 
 /** All that follows the record, to be chosen by its name too. */
 function InTheDocument({ onPick }: { onPick: (chosen: Chosen) => void }) {
-  const { job, handRow } = useJob();
+  const { job } = useJob();
+  const { handRow } = useHand();
   const { ground } = useDocument();
   const trouble = handRow?.notes.filter((n) => n.band === 'piece') ?? [];
   const link = { textDecoration: 'underline', textUnderlineOffset: 3, padding: '3px 0' } as const;

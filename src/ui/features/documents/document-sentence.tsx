@@ -6,7 +6,7 @@ import { shown } from '../../../core/records/sealed';
 import { GroundPart } from '../../editors/piece/ground-part';
 import { ask } from '../../kit/api';
 import { ChoicePart, ErrorLine, Part, QuietButton, Sentence, Small } from '../../kit/controls';
-import { useJob } from '../../shell/ledger/context';
+import { useHand, useJob } from '../../shell/ledger/context';
 import { useDocument, useLookups } from './use-document';
 
 /** The sentence of a piece that is a document of one's own. */
@@ -121,7 +121,8 @@ function GroupPart() {
  * anew.
  */
 function WrittenForPart() {
-  const { job, handRow } = useJob();
+  const { job } = useJob();
+  const { handRow } = useHand();
   const { ground, change } = useDocument();
   const title = titleColumn(job.list.columns);
   const inHand = handRow && title ? shown(handRow.values[title.id] ?? '') : undefined;

@@ -43,7 +43,7 @@ import { useCode } from '../../kit/core-client';
 import { Mark } from '../../kit/mark';
 import { Pick } from '../../kit/pick';
 import { colour, font } from '../../kit/theme';
-import { useJob } from '../../shell/ledger/context';
+import { useHand, useJob } from '../../shell/ledger/context';
 
 /** The PDFs of the job, and how the code is put on them. */
 function usePdfs() {
@@ -388,7 +388,8 @@ const half = (mm: number): number => Math.max(0, Math.round(mm * 2) / 2);
  * about the documents.
  */
 export function PdfsBand() {
-  const { job, handRow, jump } = useJob();
+  const { job, jump } = useJob();
+  const { handRow } = useHand();
   const { ground, pdfs, error, set } = usePdfs();
   const bench = useRef<HTMLDivElement>(null);
   const [room, setRoom] = useState({ width: 400, height: 500 });
@@ -548,7 +549,8 @@ export function PdfsBand() {
  * Documents that are nobody's, and others that are out of the ordinary, each with what mends it.
  */
 function OddOnes() {
-  const { handRow, jump } = useJob();
+  const { jump } = useJob();
+  const { handRow } = useHand();
   const { ground, pdfs, set } = usePdfs();
   if (!pdfs) return <div className="odd" />;
   const nobodys = pdfs.documents.filter((d) => !d.record);

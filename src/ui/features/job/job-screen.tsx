@@ -19,6 +19,7 @@ import { Loupe } from '../../shell/loupe';
 import { colour } from '../../kit/theme';
 import type { Whereabouts } from '../../shell/ledger/address';
 import {
+  HandContext,
   JobScreenContext,
   type Band,
   type JobScreenState,
@@ -290,12 +291,17 @@ export function JobScreen({
   // the row in hand is never beyond the last; a row that was just added is counted a moment later
   const setHand = useCallback((index: number) => setHandRaw(Math.max(0, index)), []);
 
+  // a jump goes from the row in hand when it is asked for
+  const from = useRef(inHand);
+  useEffect(() => {
+    from.current = inHand;
+  }, [inHand]);
   const jump = useCallback(
     (to: JumpTo) => {
       const place = async (among: View): Promise<number | null> => {
         const more =
           typeof to === 'string'
-            ? { to, after: inHand }
+            ? { to, after: from.current }
             : { to: 'record' as const, record: to.record };
         return (await ask('jumpInJob', { params: { id }, query: { ...viewQuery(among), ...more } }))
           .index;
@@ -312,7 +318,7 @@ export function JobScreen({
       };
       go().catch(explain);
     },
-    [id, view, inHand, explain, setView],
+    [id, view, explain, setView],
   );
 
   const tick = useCallback((ids: readonly number[], on: boolean) => {
@@ -358,8 +364,6 @@ export function JobScreen({
       job,
       band,
       openBand: setBand,
-      hand: inHand,
-      handRow,
       setHand,
       total,
       rowAt,
@@ -398,8 +402,6 @@ export function JobScreen({
       may,
       job,
       band,
-      inHand,
-      handRow,
       setHand,
       total,
       rowAt,
@@ -423,7 +425,8 @@ export function JobScreen({
     ],
   );
 
-  useKeys(state, search);
+  const inHandNow = useMemo(() => ({ hand: inHand, handRow }), [inHand, handRow]);
+  useKeys({ ...state, ...inHandNow }, search);
 
   return (
     <MayContext.Provider value={job.may}>
@@ -431,13 +434,15 @@ export function JobScreen({
         <JobScreenContext value={state}>
           <Page ref={home}>
             <JobHead query={query} setQuery={setQuery} search={search} />
-            {failed ? (
-              <ErrorLine style={{ padding: 20 }}>{failed.message}</ErrorLine>
-            ) : (
-              <Ledger see={see} loading={loading} />
-            )}
-            {ticked.size > 0 && <TickedBar />}
-            <Loupe isOpen={loupe} onOpenChange={setLoupe} />
+            <HandContext value={inHandNow}>
+              {failed ? (
+                <ErrorLine style={{ padding: 20 }}>{failed.message}</ErrorLine>
+              ) : (
+                <Ledger see={see} loading={loading} />
+              )}
+              {ticked.size > 0 && <TickedBar />}
+              <Loupe isOpen={loupe} onOpenChange={setLoupe} />
+            </HandContext>
             {problem && (
               <Notice role="alert">
                 <ErrorLine>{problem}</ErrorLine>

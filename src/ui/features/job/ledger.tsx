@@ -5,7 +5,7 @@ import type { GroundKind } from '../../../core/piece/ground';
 import type { LedgerRow } from '../../../contract';
 import { counted } from '../../../core/base/words';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useEffect, useRef, type ComponentType, type ReactNode } from 'react';
+import { memo, useEffect, useRef, type ComponentType, type ReactNode } from 'react';
 import { styled } from 'styled-components';
 import { PieceSentence } from '../piece/piece';
 import { PieceBand } from '../piece/piece-band';
@@ -23,7 +23,7 @@ import { ColumnsBeyond, RecordsCell, RecordsHeads } from '../records/records-tab
 import { StampsCell, stampsRowHeight } from '../stamps/stamps-rows';
 import { VisuallyHidden } from '../../kit/controls';
 import { colour, font, row as rowHeight, spineWidth } from '../../kit/theme';
-import { bandNames, bands, useJob, type Band } from '../../shell/ledger/context';
+import { bandNames, bands, useHand, useJob, type Band } from '../../shell/ledger/context';
 import { SpineCell, SpineHead } from '../../shell/ledger/spine';
 
 const folded: Record<Band, number> = { records: 98, stamps: 78, piece: 92, run: 80 };
@@ -214,8 +214,9 @@ export function Ledger({
   loading: boolean;
 }) {
   const state = useJob();
-  const { job, band, hand, total, rowAt } = state;
-  const { Sentence, Band: OpenPiece, Cell: PieceOf } = pieceBands[groundOf(job.document.piece)];
+  const { job, band, total, rowAt, setHand } = state;
+  const { hand } = useHand();
+  const { Band: OpenPiece, Cell: PieceOf } = pieceBands[groundOf(job.document.piece)];
   const scroller = useRef<HTMLDivElement>(null);
   const virtual = useVirtualizer({
     count: total,
@@ -248,12 +249,6 @@ export function Ledger({
   const lastSeen = items.at(-1)?.index ?? 0;
   useEffect(() => see(first, lastSeen, hand), [see, first, lastSeen, hand]);
   const columns = columnsFor(band);
-  const sentences: Record<Band, ReactNode> = {
-    records: <RecordsSentence />,
-    stamps: <StampsSentence />,
-    piece: <Sentence />,
-    run: <RunSentence />,
-  };
   const gridColumn = bands.indexOf(band) + 2;
   const scrolled = useRef(0);
   const follow = (top: number) => {
@@ -265,6 +260,85 @@ export function Ledger({
   };
   return (
     <Frame>
+      <Heads columns={columns} />
+      <Scroller
+        ref={scroller}
+        tabIndex={0}
+        role="grid"
+        aria-label="Records of the job"
+        aria-rowcount={total + 1}
+        aria-colcount={5}
+        // a row that is not drawn cannot be the active one
+        aria-activedescendant={
+          items.some((item) => item.index === hand) ? `row-${hand}` : undefined
+        }
+        style={{ gridRow: 4, gridColumn: 1 }}
+        // who scrolls through the rows wants to see rows; back at the top the sentence is whole
+        // again
+        onScroll={(e) => follow(e.currentTarget.scrollTop)}
+      >
+        <div role="rowgroup">
+          <div role="row" aria-rowindex={1}>
+            {['Record', ...bands.map((name) => bandNames[name])].map((name) => (
+              <VisuallyHidden key={name} role="columnheader">
+                {name}
+              </VisuallyHidden>
+            ))}
+          </div>
+        </div>
+        <div role="rowgroup" style={{ height: virtual.getTotalSize(), position: 'relative' }}>
+          {items.map((item) => {
+            return (
+              <RecordLine
+                key={item.key}
+                index={item.index}
+                record={rowAt(item.index)}
+                band={band}
+                columns={columns}
+                top={item.start}
+                height={item.size}
+                inHand={item.index === hand}
+                PieceOf={PieceOf}
+                take={setHand}
+              />
+            );
+          })}
+        </div>
+        {total === 0 && !loading && (
+          <Empty>
+            {job.judging > 0
+              ? 'The records are being checked; they appear here as that goes on.'
+              : job.counts.all === 0
+                ? 'This list has no records yet.'
+                : state.view.q
+                  ? `No record holds “${state.view.q}”.`
+                  : 'No record is like this.'}
+          </Empty>
+        )}
+      </Scroller>
+      {(band === 'piece' || band === 'run') && (
+        <Overlay style={{ gridTemplateColumns: columns }}>
+          <div style={{ gridColumn }}>{band !== 'piece' ? <RunBand /> : <OpenPiece />}</div>
+        </Overlay>
+      )}
+    </Frame>
+  );
+}
+
+/** Over the rows: the bands, the sentence of the open one, and the heads of its table. */
+const Heads = memo(function Heads({ columns }: { columns: string }) {
+  const state = useJob();
+  const { band, job } = state;
+  const { Sentence } = pieceBands[groundOf(job.document.piece)];
+  const sentences: Record<Band, ReactNode> = {
+    records: <RecordsSentence />,
+    stamps: <StampsSentence />,
+    piece: <Sentence />,
+    run: <RunSentence />,
+  };
+  const gridColumn = bands.indexOf(band) + 2;
+  return (
+    <>
       <Line style={{ gridTemplateColumns: columns }}>
         <SpineHead />
         {bands.map((name, i) => (
@@ -311,97 +385,65 @@ export function Ledger({
           </>
         )}
       </Line>
-      <Scroller
-        ref={scroller}
-        tabIndex={0}
-        role="grid"
-        aria-label="Records of the job"
-        aria-rowcount={total + 1}
-        aria-colcount={5}
-        // a row that is not drawn cannot be the active one
-        aria-activedescendant={
-          items.some((item) => item.index === hand) ? `row-${hand}` : undefined
-        }
-        style={{ gridRow: 4, gridColumn: 1 }}
-        // who scrolls through the rows wants to see rows; back at the top the sentence is whole
-        // again
-        onScroll={(e) => follow(e.currentTarget.scrollTop)}
-      >
-        <div role="rowgroup">
-          <div role="row" aria-rowindex={1}>
-            {['Record', ...bands.map((name) => bandNames[name])].map((name) => (
-              <VisuallyHidden key={name} role="columnheader">
-                {name}
-              </VisuallyHidden>
-            ))}
-          </div>
-        </div>
-        <div role="rowgroup" style={{ height: virtual.getTotalSize(), position: 'relative' }}>
-          {items.map((item) => {
-            const record = rowAt(item.index);
-            return (
-              <Row
-                key={item.key}
-                id={`row-${item.index}`}
-                role="row"
-                aria-rowindex={item.index + 2}
-                aria-selected={item.index === hand}
-                style={{ gridTemplateColumns: columns, top: item.start, height: item.size }}
-                // on the click and not before it: the row that opens moves the others, and a tick
-                // would miss its box
-                onClick={(e) =>
-                  !(e.target as HTMLElement).closest('input[type=checkbox]') &&
-                  state.setHand(item.index)
-                }
-              >
-                <SpineCell record={record} index={item.index} />
-                <div role="gridcell" data-open={band === 'records' || undefined}>
-                  {record && (
-                    <RecordsCell
-                      key={record.id}
-                      record={record}
-                      open={band === 'records'}
-                      inHand={item.index === hand}
-                    />
-                  )}
-                </div>
-                <div role="gridcell" data-open={band === 'stamps' || undefined}>
-                  {record && (
-                    <StampsCell
-                      record={record}
-                      open={band === 'stamps'}
-                      inHand={item.index === hand}
-                    />
-                  )}
-                </div>
-                <div role="gridcell">
-                  {record && band !== 'piece' && <PieceOf record={record} />}
-                </div>
-                <div role="gridcell">{record && band !== 'run' && <RunCell record={record} />}</div>
-              </Row>
-            );
-          })}
-        </div>
-        {total === 0 && !loading && (
-          <Empty>
-            {job.judging > 0
-              ? 'The records are being checked; they appear here as that goes on.'
-              : job.counts.all === 0
-                ? 'This list has no records yet.'
-                : state.view.q
-                  ? `No record holds “${state.view.q}”.`
-                  : 'No record is like this.'}
-          </Empty>
-        )}
-      </Scroller>
-      {(band === 'piece' || band === 'run') && (
-        <Overlay style={{ gridTemplateColumns: columns }}>
-          <div style={{ gridColumn }}>{band !== 'piece' ? <RunBand /> : <OpenPiece />}</div>
-        </Overlay>
-      )}
-    </Frame>
+    </>
   );
+});
+
+interface LineOf {
+  index: number;
+  record: LedgerRow | undefined;
+  band: Band;
+  columns: string;
+  top: number;
+  height: number;
+  inHand: boolean;
+  PieceOf: OnGround['Cell'];
+  take: (index: number) => void;
 }
+
+/** One record across the bands; a step through the records draws the two it is about. */
+const RecordLine = memo(function RecordLine({
+  index,
+  record,
+  band,
+  columns,
+  top,
+  height,
+  inHand,
+  PieceOf,
+  take,
+}: LineOf) {
+  return (
+    <Row
+      id={`row-${index}`}
+      role="row"
+      aria-rowindex={index + 2}
+      aria-selected={inHand}
+      style={{ gridTemplateColumns: columns, top, height }}
+      // on the click and not before it: the row that opens moves the others, and a tick would miss
+      // its box
+      onClick={(e) => !(e.target as HTMLElement).closest('input[type=checkbox]') && take(index)}
+    >
+      <SpineCell record={record} index={index} />
+      <div role="gridcell" data-open={band === 'records' || undefined}>
+        {record && (
+          <RecordsCell
+            key={record.id}
+            record={record}
+            index={index}
+            open={band === 'records'}
+            inHand={inHand}
+          />
+        )}
+      </div>
+      <div role="gridcell" data-open={band === 'stamps' || undefined}>
+        {record && <StampsCell record={record} open={band === 'stamps'} inHand={inHand} />}
+      </div>
+      <div role="gridcell">{record && band !== 'piece' && <PieceOf record={record} />}</div>
+      <div role="gridcell">{record && band !== 'run' && <RunCell record={record} />}</div>
+    </Row>
+  );
+});
 
 function bandCount(band: Band, { job }: ReturnType<typeof useJob>): string {
   const { bands: n, counts, document } = job;

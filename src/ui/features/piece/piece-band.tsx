@@ -16,7 +16,7 @@ import { ElementBox, Grips, Rulers, type Shift } from './piece-parts';
 import { PieceSvg } from '../../editors/piece/piece-svg';
 import { goBar, QuietButton } from '../../kit/controls';
 import { useHeld, useLivePiece, usePiece } from '../../kit/core-client';
-import { useJob } from '../../shell/ledger/context';
+import { useHand, useJob } from '../../shell/ledger/context';
 import { colour } from '../../kit/theme';
 import { ElementTools } from './element-tools';
 import { ManyTools } from './many-tools';
@@ -48,7 +48,8 @@ const tenth = (mm: number): number => Math.round(mm * 10) / 10;
 
 /** The piece of the record in hand, edited on itself, or all records as small proofs. */
 export function PieceBand() {
-  const { job, hand, handRow, rowAt, jump, save } = useJob();
+  const { job, rowAt, jump, save } = useJob();
+  const { hand, handRow } = useHand();
   const { piece, stamps } = job.document;
   const stock = stockOf(piece);
   const [chosen, setSelected] = useState<readonly string[]>([]);

@@ -4,7 +4,7 @@ import { useEffect, useState } from 'react';
 import { stockOf } from '../../../core/piece/stock';
 import { usePiece } from '../../kit/core-client';
 import { QuietButton, Small } from '../../kit/controls';
-import { useJob } from '../../shell/ledger/context';
+import { useHand, useJob } from '../../shell/ledger/context';
 import { Mark } from '../../kit/mark';
 import { colour } from '../../kit/theme';
 import { keyColumn, nameColumn } from '../../../core/records/columns';
@@ -14,7 +14,8 @@ const onePage = 24;
 
 /** All records as small proofs, a page of them at a time; pointing at one takes it in hand. */
 export function Proofs({ onPick }: { onPick: () => void }) {
-  const { total, hand, rowAt, setHand } = useJob();
+  const { total, rowAt, setHand } = useJob();
+  const { hand } = useHand();
   const [page, setPage] = useState(Math.floor(hand / onePage));
   const pages = Math.max(1, Math.ceil(total / onePage));
   const from = Math.min(page, pages - 1) * onePage;

@@ -6,7 +6,7 @@ import { placesOn, stockOf } from '../../../core/piece/stock';
 import { starters } from '../../../core/piece/starters';
 import { ErrorLine, Part, QuietButton, Small } from '../../kit/controls';
 import { usePiece } from '../../kit/core-client';
-import { useJob } from '../../shell/ledger/context';
+import { useHand, useJob } from '../../shell/ledger/context';
 import { KeepAs, KeptRow, useKept } from '../../editors/stamp/kept';
 import { colour } from '../../kit/theme';
 import { PieceSvg } from '../../editors/piece/piece-svg';
@@ -102,7 +102,8 @@ function StarterView({
   piece: Piece;
   onUse: (piece: Piece) => void;
 }) {
-  const { job, handRow } = useJob();
+  const { job } = useJob();
+  const { handRow } = useHand();
   const side = piece.sides === 2 ? 'back' : 'front';
   const picture = usePiece(piece, job.document.stamps, handRow?.values, {
     list: job.list.id,

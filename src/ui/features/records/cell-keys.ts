@@ -17,11 +17,11 @@ const mostRows = 100;
  */
 export function useCellKeys(
   active: boolean,
-  record: LedgerRow,
+  { record, index }: { record: LedgerRow; index: number },
   columns: readonly Column[],
   edit: (column: Column | undefined) => void,
 ): void {
-  const { editCell, editCells, hand, rowAt, total, revealed, setProblem } = useJob();
+  const { editCell, editCells, rowAt, total, revealed, setProblem } = useJob();
   const keys = useRef<{
     key(e: KeyboardEvent): void;
     copy(e: ClipboardEvent): void;
@@ -61,10 +61,10 @@ export function useCellKeys(
         const fill = async () => {
           const { rowsOf } = await import('./pasted');
           const rows = rowsOf(text);
-          const room = Math.min(total - hand, mostRows);
+          const room = Math.min(total - index, mostRows);
           const open = columns.slice(at).filter((c) => !c.worked);
           const edits = rows.flatMap((row, r) => {
-            const to = rowAt(hand + r);
+            const to = rowAt(index + r);
             return to
               ? row.slice(0, open.length).map((value, i) => ({
                   record: to.id,

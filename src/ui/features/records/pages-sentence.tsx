@@ -9,13 +9,14 @@ import { ChoicePart, MainButton, Part, Sentence, Small, Warning } from '../../ki
 import { Pick } from '../../kit/pick';
 import { ContentEditor } from '../../editors/stamp/content-editor';
 import { PartsWords } from '../../editors/stamp/purpose-part';
-import { useJob } from '../../shell/ledger/context';
+import { useHand, useJob } from '../../shell/ledger/context';
 
 type Pages = NonNullable<PageSetView['pages']>;
 
 /** The pages of the records, as a sentence; or the way to them. */
 export function PagesSentence() {
-  const { job, handRow, changeList, setProblem } = useJob();
+  const { job, changeList, setProblem } = useJob();
+  const { handRow } = useHand();
   const client = useQueryClient();
   const params = { id: job.list.id };
   const key = ['pages', job.list.id, job.list.revision, handRow?.id];

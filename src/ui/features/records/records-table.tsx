@@ -287,10 +287,13 @@ function Grip({ list, column, width }: { list: number; column: Column; width: nu
 
 export function RecordsCell({
   record,
+  index,
   open,
   inHand,
 }: {
   record: LedgerRow;
+  /** Its place among those shown. */
+  index: number;
   open: boolean;
   inHand: boolean;
 }) {
@@ -327,7 +330,7 @@ export function RecordsCell({
       setEditing(column?.id);
     }
   };
-  useCellKeys(open && inHand, record, columns, edit);
+  useCellKeys(open && inHand, { record, index }, columns, edit);
   if (!open) return <FoldedRecords record={record} />;
   // a window that was not given a value cannot show it
   const masked = (column: Column) =>

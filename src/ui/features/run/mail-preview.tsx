@@ -15,7 +15,7 @@ import { ErrorLine, QuietButton, Small } from '../../kit/controls';
 import { useCode } from '../../kit/core-client';
 import { Mark } from '../../kit/mark';
 import { colour, font } from '../../kit/theme';
-import { useJob } from '../../shell/ledger/context';
+import { useHand, useJob } from '../../shell/ledger/context';
 import { useMail, useMailServer } from './mail-parts';
 import { useProof } from './proof';
 
@@ -67,7 +67,8 @@ const Letter = styled.article`
 
 /** The mail of the record in hand, as its reader will see it. */
 export function MailPreview() {
-  const { job, hand, setHand, total, handRow } = useJob();
+  const { job, setHand, total } = useJob();
+  const { hand, handRow } = useHand();
   const [mail] = useMail();
   const server = useMailServer(true);
   const { data: proof, error } = useProof(0);

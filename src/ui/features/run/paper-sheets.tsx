@@ -8,7 +8,7 @@ import { ask } from '../../kit/api';
 import { ErrorLine, QuietButton, Small } from '../../kit/controls';
 import { Mark, type MarkName } from '../../kit/mark';
 import { colour } from '../../kit/theme';
-import { useJob } from '../../shell/ledger/context';
+import { useHand, useJob } from '../../shell/ledger/context';
 import { useRoom } from './use-room';
 
 type Place = SheetOnPaper['places'][number];
@@ -129,7 +129,8 @@ function PlaceOnPaper({
   piece: SheetOnPaper['piece'];
   scale: number;
 }) {
-  const { jump, handRow } = useJob();
+  const { jump } = useJob();
+  const { handRow } = useHand();
   const mark = place.is && marks[place.is];
   const words = `${place.title || 'no name'}, place ${place.place}: ${mark?.words ?? 'no picture shows it'}`;
   return (

@@ -9,7 +9,7 @@ import { addressTrouble } from '../../../core/mail/address';
 import { shown } from '../../../core/records/sealed';
 import { nameColumn } from '../../../core/records/columns';
 import { MainButton, Part, QuietButton, Sentence, Small, Words } from '../../kit/controls';
-import { useJob } from '../../shell/ledger/context';
+import { useHand, useJob } from '../../shell/ledger/context';
 import { Card, Veil } from '../../shell/shortcuts';
 
 const Ask = styled(Dialog)`
@@ -88,7 +88,8 @@ export function SendMails({
 }
 
 function TryPart({ disabled, onTry }: { disabled: boolean; onTry: (to: string) => void }) {
-  const { job, handRow } = useJob();
+  const { job } = useJob();
+  const { handRow } = useHand();
   const name = nameColumn(job.list.columns);
   const title = shown(handRow?.values[name?.id ?? ''] ?? '') || 'the record in hand';
   if (disabled || !handRow) return null;

@@ -23,7 +23,7 @@ import {
   Words,
 } from '../../kit/controls';
 import { groundOf, documentGround } from '../../../core/piece/model';
-import { useJob } from '../../shell/ledger/context';
+import { useHand, useJob } from '../../shell/ledger/context';
 import { Mark } from '../../kit/mark';
 import { Pick } from '../../kit/pick';
 import { OnSheetsParts, useOptions } from '../../editors/piece/on-sheets';
@@ -47,7 +47,8 @@ function paceOf(runs: readonly RunView[] | undefined): number {
 
 /** What a run will make: chosen records in, files out, as one sentence. */
 export function RunSentence() {
-  const { job, ticked, total, view, plan, setPlan, handRow, kept } = useJob();
+  const { job, ticked, total, view, plan, setPlan, kept } = useJob();
+  const { handRow } = useHand();
   const client = useQueryClient();
   const { which, output, name, printer } = plan;
   const setOutput = (next: Output) => setPlan({ output: next });

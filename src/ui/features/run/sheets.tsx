@@ -15,7 +15,7 @@ import { useOptions } from '../../editors/piece/on-sheets';
 import { CodeSvg } from '../../kit/code-picture';
 import { ChoicePart, ErrorLine, QuietButton, Small } from '../../kit/controls';
 import { useCode, usePiece } from '../../kit/core-client';
-import { useJob } from '../../shell/ledger/context';
+import { useHand, useJob } from '../../shell/ledger/context';
 import { PieceSvg } from '../../editors/piece/piece-svg';
 import { colour } from '../../kit/theme';
 import { PaperSheets } from './paper-sheets';
@@ -201,7 +201,8 @@ const titleOf = (values: Values, columns: readonly Column[]): string =>
   shown(values[(nameColumn(columns) ?? keyColumn(columns) ?? columns[0])?.id ?? ''] ?? '');
 
 function useTakeInHand(record: number) {
-  const { jump, handRow } = useJob();
+  const { jump } = useJob();
+  const { handRow } = useHand();
   const inHand = handRow?.id === record;
   return { inHand, take: () => !inHand && jump({ record }) };
 }

@@ -36,9 +36,7 @@ export interface JobScreenState {
   job: JobView;
   band: Band;
   openBand(band: Band): void;
-  /** Index of the row in hand within the filter, and its row once loaded. */
-  hand: number;
-  handRow: LedgerRow | undefined;
+  /** Takes a row in hand, by its index within the filter. */
   setHand(index: number): void;
   total: number;
   rowAt(index: number): LedgerRow | undefined;
@@ -79,6 +77,19 @@ export interface JobScreenState {
   problem: string | undefined;
   setProblem(text: string | undefined): void;
 }
+
+/**
+ * The row in hand, apart from the rest: it changes with every step through the records, and only
+ * what shows it is drawn again.
+ */
+export interface InHand {
+  /** Index of the row in hand within the filter, and its row once loaded. */
+  hand: number;
+  handRow: LedgerRow | undefined;
+}
+
+export const HandContext = createContext<InHand>({ hand: 0, handRow: undefined });
+export const useHand = (): InHand => useContext(HandContext);
 
 export const JobScreenContext = createContext<JobScreenState | undefined>(undefined);
 

@@ -1,7 +1,7 @@
 'use client';
 
 import { counted } from '../../../core/base/words';
-import type { RefObject } from 'react';
+import { memo, type RefObject } from 'react';
 import { styled } from 'styled-components';
 import type { Filter } from '../../../contract';
 import { MainButton, PlainButton } from '../../kit/controls';
@@ -128,7 +128,7 @@ function OthersHere() {
 }
 
 /** What the job is, the search, and the filters with their counts. */
-export function JobHead({
+export const JobHead = memo(function JobHead({
   query,
   setQuery,
   search,
@@ -193,4 +193,4 @@ export function JobHead({
       {band !== 'run' && <MainButton onPress={() => openBand('run')}>Print or save</MainButton>}
     </Head>
   );
-}
+});

@@ -3,13 +3,16 @@
 import { useEffect, useLayoutEffect, useRef, type RefObject } from 'react';
 import { takeKeys } from '../../kit/early-hands';
 import { useKeysOn } from '../../kit/key-choice';
-import { bands, type JobScreenState } from './context';
+import { bands, type InHand, type JobScreenState } from './context';
 
 /**
  * The keys of a job's screen, everywhere but where something is typed. Shown in the sheet that `?`
  * opens.
  */
-export function useKeys(state: JobScreenState, search: RefObject<HTMLInputElement | null>): void {
+export function useKeys(
+  state: JobScreenState & InHand,
+  search: RefObject<HTMLInputElement | null>,
+): void {
   const heard = useRef<(event: KeyboardEvent) => void>(undefined);
   const single = useKeysOn();
   useLayoutEffect(() => {

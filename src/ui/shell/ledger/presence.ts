@@ -8,8 +8,10 @@ import { ask } from '../../kit/api';
 /** How often a window says that it is still there, in ms. */
 const every = 10_000;
 
+const nobody: readonly Other[] = [];
+
 /** Who else has the job open. */
-export const OthersContext = createContext<readonly Other[]>([]);
+export const OthersContext = createContext(nobody);
 export const useOthers = (): readonly Other[] => useContext(OthersContext);
 
 /** Tells others that this window has a job open and at which record, and gives who else has. */
@@ -53,5 +55,5 @@ export function usePresence(job: number, record: number | undefined): readonly O
     refetchInterval: every * 2,
     retry: false,
   });
-  return data?.others ?? [];
+  return data?.others ?? nobody;
 }

@@ -6,7 +6,7 @@ import { shown } from '../../../core/records/sealed';
 import { ask } from '../../kit/api';
 import { Mark, markWords, type MarkName } from '../../kit/mark';
 import { colour, font } from '../../kit/theme';
-import { bandNames, useJob, type Band } from './context';
+import { bandNames, useHand, useJob, type Band } from './context';
 import { useOthers } from './presence';
 import { viewQuery } from './view';
 
@@ -50,7 +50,8 @@ const Spine = styled.div`
 `;
 /** Over the spine: the row in hand, or how many are ticked. */
 export function SpineHead() {
-  const { total, hand, ticked, tick, rowAt } = useJob();
+  const { total, ticked, tick, rowAt } = useJob();
+  const { hand } = useHand();
   return (
     <div style={{ padding: '7px 10px 6px 12px' }}>
       <b style={{ font: `700 16px/1.2 ${font.title}` }}>Record</b>

@@ -3,7 +3,7 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { givenOnce, type Worked } from '../../../../core/records/worked';
 import { ask } from '../../../kit/api';
 import { ErrorLine, Small } from '../../../kit/controls';
-import { useJob } from '../../../shell/ledger/context';
+import { useHand, useJob } from '../../../shell/ledger/context';
 import { colour, font } from '../../../kit/theme';
 
 /**
@@ -11,7 +11,8 @@ import { colour, font } from '../../../kit/theme';
  * most unlike it.
  */
 export function WorkedPreview({ worked, id }: { worked: Worked; id: string }) {
-  const { job, handRow } = useJob();
+  const { job } = useJob();
+  const { handRow } = useHand();
   const { data, error } = useQuery({
     queryKey: ['worked', job.list.id, job.list.revision, worked, id, handRow?.id],
     queryFn: () =>
