@@ -1,6 +1,6 @@
 'use client';
 
-import type { ReactNode } from 'react';
+import { memo, type ReactNode } from 'react';
 import type { PieceProblem } from '../../../core/piece/piece';
 import { sideOf, type Piece, type PieceElement, type Side } from '../../../core/piece/model';
 import { kindWords } from './piece-parts';
@@ -15,7 +15,7 @@ import { colour } from '../../kit/theme';
  * What lies on the side of the piece that is shown, to be pointed at here too, with what is wrong
  * with each for the record in hand.
  */
-export function OnThePiece({
+export const OnThePiece = memo(function OnThePiece({
   piece,
   side,
   problems,
@@ -78,4 +78,4 @@ export function OnThePiece({
       )}
     </div>
   );
-}
+});

@@ -1,6 +1,6 @@
 'use client';
 
-import { useEffect, useRef, useState } from 'react';
+import { memo, useCallback, useEffect, useRef, useState } from 'react';
 import { styled } from 'styled-components';
 import {
   safeMarginMm,
@@ -9,6 +9,7 @@ import {
   type PieceElement,
   type Side,
 } from '../../../core/piece/model';
+import type { PieceProblem } from '../../../core/piece/piece';
 import type { Guide } from '../../../core/piece/snapping';
 import { stockOf } from '../../../core/piece/stock';
 import { ElementSentence } from './element-sentence';
@@ -16,7 +17,7 @@ import { ElementBox, Grips, Rulers, type Shift } from './piece-parts';
 import { PieceSvg } from '../../editors/piece/piece-svg';
 import { goBar, QuietButton } from '../../kit/controls';
 import { useHeld, useLivePiece, usePiece } from '../../kit/core-client';
-import { useHand, useJob } from '../../shell/ledger/context';
+import { useHand, useJob, type JumpTo } from '../../shell/ledger/context';
 import { colour } from '../../kit/theme';
 import { ElementTools } from './element-tools';
 import { ManyTools } from './many-tools';
@@ -46,6 +47,8 @@ const Bench = styled.div`
 
 const tenth = (mm: number): number => Math.round(mm * 10) / 10;
 
+const noProblems: readonly PieceProblem[] = [];
+
 /** The piece of the record in hand, edited on itself, or all records as small proofs. */
 export function PieceBand() {
   const { job, rowAt, jump, save } = useJob();
@@ -61,6 +64,8 @@ export function PieceBand() {
   const [proofs, setProofs] = useState(false);
   const [guides, setGuides] = useState<readonly Guide[]>([]);
   const side: Side = piece.sides === 2 ? chosenSide : 'front';
+  const takeSide = useCallback((next: Side) => (setSide(next), setSelected([])), []);
+  const takeOne = useCallback((id: string) => setSelected([id]), []);
   if (draft && draft.from !== piece) setDraft(undefined);
   const live = useLivePiece(draft?.piece, stamps, handRow?.values, side, job.list.id);
   const settled = usePiece(piece, stamps, handRow?.values, { side, list: job.list.id });
@@ -107,7 +112,6 @@ export function PieceBand() {
   };
   const boxes = picture?.boxes ?? [];
   const pulledBox = boxes.find((b) => b.id === element?.id);
-  const truePercent = Math.round((scale / (96 / 25.4)) * 100);
   const { width, height } = stock.piece;
   return (
     <Bench>
@@ -252,66 +256,113 @@ export function PieceBand() {
           <OnThePiece
             piece={piece}
             side={side}
-            problems={picture?.problems ?? []}
-            onPick={(id) => setSelected([id])}
+            problems={picture?.problems.length ? picture.problems : noProblems}
+            onPick={takeOne}
           />
         )}
       </div>
-      <div className="go">
-        {piece.sides === 2 && (
-          <>
-            {(['front', 'back'] as const).map((name) => (
-              <QuietButton
-                looks
-                key={name}
-                aria-pressed={side === name}
-                onPress={() => (setSide(name), setSelected([]))}
-              >
-                {name}
-              </QuietButton>
-            ))}
-            <span style={{ width: 6 }} />
-          </>
-        )}
-        <span style={{ whiteSpace: 'nowrap' }}>Go to</span>
-        <QuietButton looks onPress={() => jump('longest')}>
-          longest
-        </QuietButton>
-        <QuietButton looks onPress={() => jump('shortest')}>
-          shortest
-        </QuietButton>
-        <QuietButton looks onPress={() => jump('scripts')}>
-          other scripts
-        </QuietButton>
-        <QuietButton looks isDisabled={job.bands.piece === 0} onPress={() => jump('over')}>
-          to look at {job.bands.piece.toLocaleString('en')}
-        </QuietButton>
-        <QuietButton looks aria-pressed={proofs} onPress={() => setProofs(!proofs)}>
-          all records
-        </QuietButton>
-        <span
-          className="measure"
-          title={`${truePercent}% of its true size, ${Math.round(width * 10) / 10} × ${Math.round(height * 10) / 10} mm`}
-        >
-          at {truePercent}%
-          <QuietButton
-            looks
-            aria-label="Smaller"
-            isDisabled={zoom <= 0.5}
-            onPress={() => setZoom(zoom / 1.25)}
-          >
-            −
-          </QuietButton>
-          <QuietButton
-            looks
-            aria-label="Larger"
-            isDisabled={zoom >= 6}
-            onPress={() => setZoom(zoom * 1.25)}
-          >
-            +
-          </QuietButton>
-        </span>
-      </div>
+      <GoBar
+        sides={piece.sides}
+        side={side}
+        onSide={takeSide}
+        over={job.bands.piece}
+        jump={jump}
+        proofs={proofs}
+        setProofs={setProofs}
+        percent={Math.round((scale / (96 / 25.4)) * 100)}
+        width={width}
+        height={height}
+        zoom={zoom}
+        setZoom={setZoom}
+      />
     </Bench>
   );
 }
+
+/**
+ * Where to go, and how large the piece is shown; apart, so that a step through the records leaves
+ * its buttons as they are.
+ */
+const GoBar = memo(function GoBar({
+  sides,
+  side,
+  onSide,
+  over,
+  jump,
+  proofs,
+  setProofs,
+  percent,
+  width,
+  height,
+  zoom,
+  setZoom,
+}: {
+  sides: Piece['sides'];
+  side: Side;
+  onSide: (side: Side) => void;
+  /** Records of which something on the piece wants a look. */
+  over: number;
+  jump: (to: JumpTo) => void;
+  proofs: boolean;
+  setProofs: (on: boolean) => void;
+  /** Of its true size. */
+  percent: number;
+  /** Of the piece, in mm. */
+  width: number;
+  height: number;
+  zoom: number;
+  setZoom: (zoom: number) => void;
+}) {
+  return (
+    <div className="go">
+      {sides === 2 && (
+        <>
+          {(['front', 'back'] as const).map((name) => (
+            <QuietButton looks key={name} aria-pressed={side === name} onPress={() => onSide(name)}>
+              {name}
+            </QuietButton>
+          ))}
+          <span style={{ width: 6 }} />
+        </>
+      )}
+      <span style={{ whiteSpace: 'nowrap' }}>Go to</span>
+      <QuietButton looks onPress={() => jump('longest')}>
+        longest
+      </QuietButton>
+      <QuietButton looks onPress={() => jump('shortest')}>
+        shortest
+      </QuietButton>
+      <QuietButton looks onPress={() => jump('scripts')}>
+        other scripts
+      </QuietButton>
+      <QuietButton looks isDisabled={over === 0} onPress={() => jump('over')}>
+        to look at {over.toLocaleString('en')}
+      </QuietButton>
+      <QuietButton looks aria-pressed={proofs} onPress={() => setProofs(!proofs)}>
+        all records
+      </QuietButton>
+      <span
+        className="measure"
+        title={`${percent}% of its true size, ${Math.round(width * 10) / 10} × ${Math.round(height * 10) / 10} mm`}
+      >
+        at {percent}%
+        <QuietButton
+          looks
+          aria-label="Smaller"
+          isDisabled={zoom <= 0.5}
+          onPress={() => setZoom(zoom / 1.25)}
+        >
+          −
+        </QuietButton>
+        <QuietButton
+          looks
+          aria-label="Larger"
+          isDisabled={zoom >= 6}
+          onPress={() => setZoom(zoom * 1.25)}
+        >
+          +
+        </QuietButton>
+      </span>
+    </div>
+  );
+});
