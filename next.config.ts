@@ -34,6 +34,8 @@ const config: NextConfig = {
     // the server's code as it is written: made in two thirds of the time, and errors name its lines
     serverMinification: false,
     serverSourceMaps: false,
+    // a page's program is read when it is first asked for: to read them all made the first one late
+    preloadEntriesOnStart: false,
     // to keep what a build found out takes longer than what the next one gains by it
     turbopackFileSystemCacheForBuild: false,
   },

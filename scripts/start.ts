@@ -24,7 +24,10 @@ interface Setup {
   programFolder: string;
 }
 interface Postgres {
-  startPostgres(purpose: string, options?: { fresh?: boolean }): Promise<Server>;
+  startPostgres(
+    purpose: string,
+    options?: { fresh?: boolean; onAddress?: (url: string) => void },
+  ): Promise<Server>;
   stateFolder(purpose: string): string;
   isThere(pid: number): boolean;
 }
@@ -96,29 +99,34 @@ function commandOf(pid: number): string {
 
 const children = new Set<ChildProcess>();
 let stopping = false;
-const server: Server = process.env.DATABASE_URL
-  ? { url: process.env.DATABASE_URL, stop: () => undefined }
-  : await startPostgres(purpose, { fresh });
+/** The private database, once it is there. */
+let server: Server | undefined;
+let databaseUrl = process.env.DATABASE_URL ?? '';
 
-const tray = join(state, 'in-tray');
-mkdirSync(tray, { recursive: true });
-if (!process.env.DATABASE_URL) writeFileSync(mark, String(process.pid));
-const keyFile = join(state, 'key');
-if (!existsSync(keyFile)) writeFileSync(keyFile, randomBytes(32).toString('hex'), { mode: 0o600 });
-process.env.HAND_STAMP_KEY ??= readFileSync(keyFile, 'utf8').trim();
-process.env.HAND_STAMP_TRAY ??= tray;
-process.env.HAND_STAMP_PORT ??= String(port);
 const standIns = !process.argv.includes('--no-demo');
-if (standIns) {
+if (!standIns && process.env.HAND_STAMP_VISITOR)
+  giveUp(
+    'HAND_STAMP_VISITOR lets whoever is at this machine in, so it is for the demo only. Take it out of the environment to start this one.',
+  );
+
+/** Lays ready what lies beside the database, and says where it is. */
+function layBeside(): void {
+  const tray = join(state, 'in-tray');
+  mkdirSync(tray, { recursive: true });
+  if (!process.env.DATABASE_URL) writeFileSync(mark, String(process.pid));
+  const keyFile = join(state, 'key');
+  if (!existsSync(keyFile))
+    writeFileSync(keyFile, randomBytes(32).toString('hex'), { mode: 0o600 });
+  process.env.HAND_STAMP_KEY ??= readFileSync(keyFile, 'utf8').trim();
+  process.env.HAND_STAMP_TRAY ??= tray;
+  process.env.HAND_STAMP_PORT ??= String(port);
+  if (!standIns) return;
   const outTray = join(state, 'out-tray');
   if (fresh) rmSync(outTray, { recursive: true, force: true });
   mkdirSync(outTray, { recursive: true });
   process.env.HAND_STAMP_OUT_TRAY ??= outTray;
   process.env.HAND_STAMP_VISITOR ??= visitorMail;
-} else if (process.env.HAND_STAMP_VISITOR)
-  giveUp(
-    'HAND_STAMP_VISITOR lets whoever is at this machine in, so it is for the demo only. Take it out of the environment to start this one.',
-  );
+}
 
 async function stop(code: number): Promise<void> {
   if (stopping) return;
@@ -134,7 +142,7 @@ async function stop(code: number): Promise<void> {
         }),
     ),
   );
-  server.stop();
+  server?.stop();
   rmSync(mark, { force: true });
   process.exit(code);
 }
@@ -151,7 +159,11 @@ interface Service {
   /** What is said when it has stopped. */
   words: string;
   env?: Record<string, string>;
+  /** It may be begun before the database is there, and answers nobody until that is prepared. */
+  early?: true;
 }
+/** Whether the database is as this program wants it. */
+let prepared = false;
 const longestPause = 15_000;
 
 /**
@@ -169,13 +181,14 @@ function keep(service: Service, failures = 0): void {
     stdio: ['ignore', 'pipe', 'inherit', 'ipc'],
     env: {
       ...process.env,
-      DATABASE_URL: server.url,
+      DATABASE_URL: databaseUrl,
       HAND_STAMP_PROCESS: service.name,
       LOG_LEVEL: process.env.LOG_LEVEL ?? 'warn',
       NODE_ENV: development ? 'development' : 'production',
       NEXT_TELEMETRY_DISABLED: '1',
       HAND_STAMP_PROGRAMS: built ? programFolder : '',
       ...service.env,
+      ...(service.early && !prepared ? { HAND_STAMP_WAITS: 'yes' } : {}),
     },
   });
   child.stdout?.on(
@@ -193,8 +206,7 @@ function keep(service: Service, failures = 0): void {
 }
 
 /** Starts the database again when it has died; everybody else waits for it. */
-function watchDatabase(): void {
-  const { runs, comeBack } = server;
+function watchDatabase({ runs, comeBack }: Server): void {
   if (!runs || !comeBack) return;
   setInterval(() => {
     if (stopping || runs()) return;
@@ -218,10 +230,29 @@ async function demoThere(db: Database): Promise<boolean> {
 const anybodyThere = async (db: Database): Promise<boolean> =>
   (await db.selectFrom('people').select('id').limit(1).executeTakeFirst()) !== undefined;
 
+/**
+ * The web server reads its program while the database starts and is prepared: together they take
+ * as long as one of them.
+ */
+function begin(url: string): void {
+  databaseUrl = url;
+  layBeside();
+  if (pages)
+    keep({
+      name: 'web',
+      program: 'src/web',
+      words: 'The web server stopped',
+      env: { PORT: String(port) },
+      early: true,
+    });
+}
+if (process.env.DATABASE_URL) begin(process.env.DATABASE_URL);
+else server = await startPostgres(purpose, { fresh, onAddress: begin });
+
 /** By which the first person of an empty installation comes in. */
 let welcome: string | undefined;
 try {
-  const { db, pool } = openDatabase(server.url, 4);
+  const { db, pool } = openDatabase(databaseUrl, 4);
   await migrate(db);
   await sealOldKeys(db);
   const utils = await makeWorkerUtils({ pgPool: pool });
@@ -231,7 +262,7 @@ try {
     process.argv.includes('--no-demo') ||
     (process.env.DATABASE_URL && !process.env.HAND_STAMP_GARDEN)
       ? undefined
-      : await demoGarden(db, server.url);
+      : await demoGarden(db, databaseUrl);
   // what loads the demo, or welcomes the first person, is most of the program: it comes only where
   // there is something to be loaded, or somebody to be welcomed
   const first =
@@ -257,23 +288,17 @@ try {
   }
   await stop(1);
 }
-watchDatabase();
-// the pages first: whoever starts this waits for them, and all processes at once would make each of
-// them late
-if (pages)
-  keep({
-    name: 'web',
-    program: 'src/web',
-    words: 'The web server stopped',
-    env: { PORT: String(port) },
-  });
+if (server) watchDatabase(server);
+prepared = true;
+// one that has ended meanwhile is begun again, and need not be told
+for (const child of children) if (child.connected) child.send('prepared', () => undefined);
 /** Has something ready for whoever asks for it first; what comes too late holds up nothing. */
 const read = (path: string): Promise<unknown> =>
   fetch(`http://127.0.0.1:${port}/${path}`, { signal: AbortSignal.timeout(20_000) })
     .then((answer) => answer.text())
     .catch(() => undefined);
 if (!pages) say('Hand Stamp works here, without pages of its own.  (Ctrl-C stops it)');
-for (let tries = 0; pages && tries < 240 && !stopping; tries++) {
+for (let tries = 0; pages && tries < 1200 && !stopping; tries++) {
   const answer = await fetch(`http://127.0.0.1:${port}/api/health`).catch(() => undefined);
   if (answer?.ok) {
     say(`Hand Stamp is ready: http://127.0.0.1:${port}  (Ctrl-C stops it)`);
@@ -287,8 +312,10 @@ for (let tries = 0; pages && tries < 240 && !stopping; tries++) {
     setTimeout(() => void read('l/none'), 10_000).unref();
     break;
   }
-  await new Promise((resolve) => setTimeout(resolve, 250));
+  await new Promise((resolve) => setTimeout(resolve, 50));
 }
+// the pages first: whoever starts this waits for them, and all processes at once would make each of
+// them late
 for (let number = 0; number <= workers; number++)
   keep({
     name: `worker-${number}`,

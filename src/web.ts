@@ -153,7 +153,10 @@ async function give(
   response.end(request.method === 'HEAD' ? undefined : Buffer.from(await answer.arrayBuffer()));
 }
 
-server.listen(port, hostname);
+const listen = () => void server.listen(port, hostname);
+// begun before the database was there: nobody is answered from one that is not prepared
+if (process.env.HAND_STAMP_WAITS) process.once('message', listen);
+else listen();
 server.on('error', (error) => {
   console.error(error);
   process.exit(1);
