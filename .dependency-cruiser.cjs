@@ -82,6 +82,17 @@ module.exports = {
       },
     },
     {
+      name: 'no-drawing-in-a-window',
+      comment: 'what lays out, draws and judges pieces is for workers and the server (decision 84)',
+      severity: 'error',
+      from: { path: '^src/ui/' },
+      to: {
+        path: '^src/core/(artwork/|drawing/pixels|piece/(piece|text|fit-caption|weighing)\\.|grounds/judging/|payload/public-address)',
+        pathNot: '^src/core/artwork/font-catalogue\\.ts$',
+        dependencyTypesNot: ['type-only'],
+      },
+    },
+    {
       name: 'only-the-reader',
       severity: 'error',
       from: { path: '^src/' },

@@ -149,8 +149,6 @@ const Row = styled.div`
   position: absolute;
   left: 0;
   right: 0;
-  /* what changes in a row moves and draws nothing outside it */
-  contain: strict;
   display: grid;
   border-bottom: 1px solid ${colour.rule};
   > * {
@@ -184,7 +182,6 @@ const Overlay = styled.div`
     pointer-events: auto;
     min-height: 0;
     overflow: auto;
-    contain: layout paint;
     background: ${colour.paper};
     border-right: 1px solid ${colour.ruleStrong};
   }
