@@ -1,6 +1,6 @@
 'use client';
 
-import { useEffect, useRef } from 'react';
+import { useLayoutEffect, useRef } from 'react';
 import type { LedgerRow } from '../../../contract';
 import { isSecret, type Column } from '../../../core/records/columns';
 import { scroll } from '../../shell/ledger/scroll';
@@ -27,7 +27,8 @@ export function useCellKeys(
     copy(e: ClipboardEvent): void;
     paste(e: ClipboardEvent): void;
   }>(null);
-  useEffect(() => {
+  // before the row is seen: a key goes to what stands there, not to what stood there before
+  useLayoutEffect(() => {
     // asked only where there are columns
     const column = () => columns[Math.min(scroll.now().cell, columns.length - 1)]!;
     const none = columns.length === 0;
@@ -84,7 +85,7 @@ export function useCellKeys(
       },
     };
   });
-  useEffect(() => {
+  useLayoutEffect(() => {
     if (!active) return;
     const [key, copy, paste] = [
       (e: KeyboardEvent) => keys.current?.key(e),
