@@ -1,10 +1,10 @@
 import * as z from 'zod';
 import { keptPictureSchema } from '../drawing/picture';
-import { hexColour, partSchema, type Stamp } from '../payload/stamp';
-import { keyColumn, type Column, type Values } from '../records/columns';
+import { hexColour, partSchema } from '../payload/stamp';
+import type { Values } from '../records/columns';
 import { fontKeys, hanForms } from '../artwork/font-catalogue';
 import { groundSchema, type DocumentGround, type GroundKind } from './ground';
-import { stockSchema, type Stock } from './stock';
+import { stockSchema } from './stock';
 
 const box = {
   id: z.string(),
@@ -141,50 +141,3 @@ export const pictureNameOf = (element: PictureElement, values: Values): string |
 
 /** Least distance of anything from the edge of a piece, in mm: what cutters and printers need. */
 export const safeMarginMm = 3;
-
-/** A first piece for a stock: the code at the right, the record's name and key beside it. */
-export function firstPiece(stock: Stock, stamp: Stamp, columns: readonly Column[]): Piece {
-  const { width, height } = stock.piece;
-  const size = Math.min(24, height - 2 * safeMarginMm, width * 0.4);
-  const textWidth = width - size - 3 * safeMarginMm;
-  const name = columns.find((c) => c.role === 'name') ?? columns[0];
-  const key = keyColumn(columns);
-  const line = (
-    id: string,
-    column: Column,
-    y: number,
-    font: string,
-    sizePt: number,
-    lines: number,
-  ): TextElement => ({
-    kind: 'text',
-    id,
-    x: safeMarginMm + 1,
-    y,
-    parts: [{ kind: 'column', column: column.id }],
-    font,
-    sizePt,
-    minPt: Math.max(6, Math.round(sizePt * 0.7)),
-    lines,
-    width: textWidth - 1,
-    align: 'left',
-    colour: '#1d1a26',
-  });
-  const elements: PieceElement[] = [
-    {
-      kind: 'stamp',
-      id: 'code',
-      stamp: stamp.id,
-      x: width - size - safeMarginMm,
-      y: (height - size) / 2,
-      sizeMm: size,
-    },
-  ];
-  if (name)
-    elements.push(
-      line('name', name, Math.round(height * 2.2) / 10, 'bricolage-bold', height > 50 ? 18 : 13, 2),
-    );
-  if (key && key !== name)
-    elements.push(line('key', key, height - safeMarginMm - 6, 'mono', 10, 1));
-  return { stock: stock.id, elements };
-}

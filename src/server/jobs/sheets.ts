@@ -3,7 +3,7 @@ import { stringify } from 'csv-stringify/sync';
 import type { z } from 'zod';
 import type { JobDocument } from '../../core/job/document';
 import { firstStamp } from '../../core/payload/stamp';
-import { firstPiece } from '../../core/piece/model';
+import { firstPiece } from '../../core/piece/starters';
 import { starters } from '../../core/piece/starters';
 import { stocks } from '../../core/piece/stock';
 import { keyIsSaid, sheetFor, stampFor } from '../../core/payload/sheets';

@@ -2,7 +2,7 @@ import { setImmediate } from 'node:timers/promises';
 import type { renameSchema } from '../../contract';
 import { sql } from 'kysely';
 import type { z } from 'zod';
-import { firstPiece } from '../../core/piece/model';
+import { firstPiece } from '../../core/piece/starters';
 import { withoutSecretText } from '../../core/payload/secrets';
 import { firstStamp } from '../../core/payload/stamp';
 import { stocks } from '../../core/piece/stock';

@@ -576,3 +576,35 @@ export const goBar = css`
     align-items: center;
   }
 `;
+
+/** Smaller and larger, for what is drawn at a size of one's own. `zoom` is 1 where it fits. */
+export function ZoomButtons({
+  zoom,
+  setZoom,
+  most,
+}: {
+  zoom: number;
+  setZoom: (zoom: number) => void;
+  most: number;
+}) {
+  return (
+    <>
+      <QuietButton
+        looks
+        aria-label="Smaller"
+        isDisabled={zoom <= 0.5}
+        onPress={() => setZoom(zoom / 1.25)}
+      >
+        −
+      </QuietButton>
+      <QuietButton
+        looks
+        aria-label="Larger"
+        isDisabled={zoom >= most}
+        onPress={() => setZoom(zoom * 1.25)}
+      >
+        +
+      </QuietButton>
+    </>
+  );
+}

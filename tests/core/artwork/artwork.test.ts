@@ -8,7 +8,7 @@ import { rasterise } from '../../../src/core/artwork/raster';
 import { short } from '../../../src/core/drawing/numbers';
 import { firstStamp } from '../../../src/core/payload/stamp';
 import { fontsForPiece, makePiece, type PlacedCode } from '../../../src/core/piece/piece';
-import { firstPiece } from '../../../src/core/piece/model';
+import { firstPiece } from '../../../src/core/piece/starters';
 import { stockById } from '../../../src/core/piece/stock';
 import { SheetBuilder, cutChunks } from '../../../src/core/run/plan';
 import { readBack } from '../../../src/core/readback/readback';

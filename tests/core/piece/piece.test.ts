@@ -5,7 +5,8 @@ import { firstStamp } from '../../../src/core/payload/stamp';
 import { fontCatalogue, fontKeys, fontsFor } from '../../../src/core/artwork/font-catalogue';
 import { FontBook } from '../../../src/core/artwork/fonts';
 import { makePiece, type PieceProblem } from '../../../src/core/piece/piece';
-import { firstPiece, type PieceElement } from '../../../src/core/piece/model';
+import type { PieceElement } from '../../../src/core/piece/model';
+import { firstPiece } from '../../../src/core/piece/starters';
 import { wordProblems } from '../../../src/core/piece/weighing';
 import {
   placeOnStock,

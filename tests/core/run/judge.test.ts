@@ -3,7 +3,8 @@ import fc from 'fast-check';
 import { firstStamp, nextStamp, type Stamp } from '../../../src/core/payload/stamp';
 import { fontCatalogue } from '../../../src/core/artwork/font-catalogue';
 import type { FontBook } from '../../../src/core/artwork/fonts';
-import { firstPiece, type Piece } from '../../../src/core/piece/model';
+import type { Piece } from '../../../src/core/piece/model';
+import { firstPiece } from '../../../src/core/piece/starters';
 import {
   placeOnStock,
   placesOn,

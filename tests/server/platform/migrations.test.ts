@@ -6,7 +6,7 @@ import pg from 'pg';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { readJob } from '../../../src/core/job/document';
 import { firstStamp } from '../../../src/core/payload/stamp';
-import { firstPiece } from '../../../src/core/piece/model';
+import { firstPiece } from '../../../src/core/piece/starters';
 import { stocks } from '../../../src/core/piece/stock';
 import { defaultRunOptions } from '../../../src/core/run/plan';
 import { ledgerRows, viewJob } from '../../../src/server/jobs';

@@ -8,7 +8,7 @@ import type { Stamp } from '../../../core/payload/stamp';
 import type { Values } from '../../../core/records/columns';
 import { shown } from '../../../core/records/sealed';
 import { ask } from '../../kit/api';
-import { goBar, ErrorLine, PlainButton, QuietButton } from '../../kit/controls';
+import { goBar, ErrorLine, PlainButton, QuietButton, ZoomButtons } from '../../kit/controls';
 import { useCode } from '../../kit/core-client';
 import { Mark } from '../../kit/mark';
 import { colour } from '../../kit/theme';
@@ -249,22 +249,7 @@ export function DocumentBand() {
         {pages > 0 && (
           <span className="measure">
             {pages} {plural(pages, 'page')} at {Math.round(scale * 100)}%
-            <QuietButton
-              looks
-              aria-label="Smaller"
-              isDisabled={zoom <= 0.5}
-              onPress={() => setZoom(zoom / 1.25)}
-            >
-              −
-            </QuietButton>
-            <QuietButton
-              looks
-              aria-label="Larger"
-              isDisabled={zoom >= 4}
-              onPress={() => setZoom(zoom * 1.25)}
-            >
-              +
-            </QuietButton>
+            <ZoomButtons zoom={zoom} setZoom={setZoom} most={4} />
           </span>
         )}
       </div>

@@ -15,7 +15,7 @@ import { stockOf } from '../../../core/piece/stock';
 import { ElementSentence } from './element-sentence';
 import { ElementBox, Grips, Rulers, type Shift } from './piece-parts';
 import { PieceSvg } from '../../editors/piece/piece-svg';
-import { goBar, QuietButton } from '../../kit/controls';
+import { goBar, QuietButton, ZoomButtons } from '../../kit/controls';
 import { useHeld, useLivePiece, usePiece } from '../../kit/core-client';
 import { useHand, useJob, type JumpTo } from '../../shell/ledger/context';
 import { colour } from '../../kit/theme';
@@ -346,22 +346,7 @@ const GoBar = memo(function GoBar({
         title={`${percent}% of its true size, ${Math.round(width * 10) / 10} × ${Math.round(height * 10) / 10} mm`}
       >
         at {percent}%
-        <QuietButton
-          looks
-          aria-label="Smaller"
-          isDisabled={zoom <= 0.5}
-          onPress={() => setZoom(zoom / 1.25)}
-        >
-          −
-        </QuietButton>
-        <QuietButton
-          looks
-          aria-label="Larger"
-          isDisabled={zoom >= 6}
-          onPress={() => setZoom(zoom * 1.25)}
-        >
-          +
-        </QuietButton>
+        <ZoomButtons zoom={zoom} setZoom={setZoom} most={6} />
       </span>
     </div>
   );
