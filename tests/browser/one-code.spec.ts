@@ -101,9 +101,9 @@ test('a contact, field by field, and by example from the record in hand', async 
     .locator('textarea')
     .fill('https://forms.example/f?id=DH-0142&name=Ines+Okafor-Lindqvist');
   await expect(
-    page.getByText('This record gives your example back, letter by letter.'),
+    page.getByText('With these columns, this record gives exactly your example.'),
   ).toBeVisible();
-  await page.getByRole('button', { name: 'Take these columns' }).click();
+  await page.getByRole('button', { name: 'Use these columns' }).click();
   await page.getByRole('button', { name: 'Use this' }).click();
   await expect(page.locator('#row-1')).toContainText(
     /https:\/\/forms\.example\/f\?id=DH-0143&name=Tam\+Bellweather/,

@@ -32,7 +32,7 @@ test('by example: a part is pointed at; contents and looks are kept for another 
   await page.getByTitle('What the code says').click();
   const editor = page.getByRole('dialog');
   await editor.getByRole('button', { name: 'Show one finished example instead' }).click();
-  const sample = editor.getByLabel('Paste what the code of the record in hand should say');
+  const sample = editor.getByLabel('Paste what the code of the selected record should say');
   await sample.fill('https://marrambay.example/g/1001?who=I.+Bell');
   await sample.evaluate((area: HTMLTextAreaElement) => {
     area.focus();
@@ -40,9 +40,9 @@ test('by example: a part is pointed at; contents and looks are kept for another 
   });
   await sample.press('Shift');
   await editor.getByRole('button', { name: 'I.+Bell is Name' }).click();
-  await expect(editor).toContainText('would not give your example back letter by letter');
+  await expect(editor).toContainText('does not give exactly your example');
   await clean(page);
-  await editor.getByRole('button', { name: 'Take these columns' }).click();
+  await editor.getByRole('button', { name: 'Use these columns' }).click();
   await editor.getByRole('button', { name: 'Use this' }).click();
   await expect(row(page, 1)).toContainText('https://marrambay.example/g/1002?who=Tam%20Ashdown');
   await page.getByTitle('What the code says').click();

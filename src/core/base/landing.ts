@@ -10,21 +10,36 @@ export interface Landing {
   levels: number;
 }
 
-/** Where the next value lands, after the part of an address written so far. */
+/**
+ * Where the next value lands, after the part of an address written so far. An address inside an
+ * address is followed inwards, one encoding at a time, to the part of it that is still being
+ * written.
+ */
 export function landingAfter(before: string): Landing {
   if (!before.includes(':')) return { where: 'start', levels: 0 };
   const fragment = before.indexOf('#');
   const query = before.indexOf('?');
   const where = fragment >= 0 ? 'fragment' : query >= 0 ? 'query' : 'path';
-  // within the value being written, an encoded "://" opens an inner address, a doubly encoded one
-  // the next
   const value =
     where === 'query'
       ? before.slice(Math.max(before.lastIndexOf('='), before.lastIndexOf('&')) + 1)
-      : before;
-  const levels = 1 + (/%3a%2f%2f/i.test(value) ? 1 : 0) + (/%253a%252f%252f/i.test(value) ? 2 : 0);
-  return { where, levels };
+      : where === 'fragment'
+        ? before.slice(fragment + 1)
+        : before.slice(before.lastIndexOf('/') + 1);
+  return { where, levels: 1 + levelsInside(value) };
 }
+
+/** How many addresses a value that is still being written has opened inside itself. */
+function levelsInside(value: string): number {
+  if (!/%(?:25)*3a%(?:25)*2f%(?:25)*2f/i.test(value)) return 0;
+  const inner = decodedOnce(value);
+  if (!inner.includes('://')) return 1 + levelsInside(inner);
+  return landingAfter(inner).levels;
+}
+
+/** One level of percent encoding taken off what is ASCII; that is enough to see how it is built. */
+const decodedOnce = (text: string): string =>
+  text.replace(/%([0-7][0-9a-f])/gi, (_, hex: string) => String.fromCharCode(parseInt(hex, 16)));
 
 /**
  * A value as it is written where it lands. A plus sign for a space is for queries alone, and only

@@ -1,5 +1,5 @@
 import type { Column, Values } from '../records/columns';
-import { landed, landingAfter, type Spaces } from '../base/landing';
+import { landed, landingAfter, type Landing, type Spaces } from '../base/landing';
 import type { Part } from '../records/parts';
 import { dateForms, readDate, writeDate } from '../records/dates';
 
@@ -7,8 +7,8 @@ import { dateForms, readDate, writeDate } from '../records/dates';
 export interface Proposal {
   parts: Part[];
   spaces: Spaces;
-  /** Columns found in the sample, in their order, each with what stands there. */
-  found: { column: string; written: string }[];
+  /** Columns found in the sample, in their order, each with what is written there. */
+  found: Found[];
   /**
    * Stretches of what stays fixed that are probably a column's value in another form: to be marked
    * by the person, never taken silently.
@@ -16,11 +16,20 @@ export interface Proposal {
   otherwise: Otherwise[];
 }
 
-/** A value that stands in the sample in another form than it would be written in. */
+export interface Found {
+  column: string;
+  written: string;
+  /** Where in the parts its column is. */
+  part: number;
+  /** Other columns with the same value in this record: which one is meant, only a person knows. */
+  also: string[];
+}
+
+/** A value that is in the sample in another form than it would be written in. */
 export interface Otherwise {
   column: string;
   written: string;
-  /** What would stand there for this record. */
+  /** What would be written there for this record. */
   becomes: string;
 }
 
@@ -30,6 +39,16 @@ interface Match {
   column: string;
   spaces: Spaces;
 }
+
+/**
+ * Most characters of a sample. No code holds more (ISO/IEC 18004: 7,089 digits), and no part of a
+ * stamp may be longer than 5,000.
+ */
+export const mostSample = 5000;
+/** Most addresses inside one another that are looked into. */
+const mostLevels = 5;
+/** Most places in one sample at which one value is looked at. */
+const mostPlaces = 200;
 
 /**
  * Works out how a pasted sample is made of columns: every value of the record that stands in it, as
@@ -44,21 +63,17 @@ export function proposeParts(
   asAddress: boolean,
 ): Proposal {
   const matches: Match[] = [];
+  const inside: Inside[] = [];
+  const landings = landingsIn(sample, asAddress);
   for (const { id } of columns) {
     const value = (values[id] ?? '').trim();
-    // one or two characters stand in too many places to mean anything
-    if (value.length < 2) continue;
-    for (let at = 0; at < sample.length; at++) {
-      const landing = asAddress
-        ? landingAfter(sample.slice(0, at))
-        : { where: 'start' as const, levels: 0 };
-      for (const spaces of ['percent', 'plus'] as const) {
-        const written = landed(value, landing, spaces);
-        if (sample.startsWith(written, at) && wholeWord(sample, at, at + written.length, value)) {
-          matches.push({ from: at, to: at + written.length, column: id, spaces });
-          break;
-        }
-      }
+    if (value === '' || sample.length > mostSample) continue;
+    for (const { from, to, spaces, levels } of placesOf(sample, value, landings, asAddress)) {
+      // one character is found in too many places to be taken without a question
+      if (value.length > 1 && wholeWord(sample, from, to, value, levels))
+        matches.push({ from, to, column: id, spaces });
+      else if (value.length > 1 || wholeWord(sample, from, to, value, levels))
+        inside.push({ from, to, column: id });
     }
   }
   matches.sort((a, b) => b.to - b.from - (a.to - a.from) || a.from - b.from);
@@ -67,9 +82,17 @@ export function proposeParts(
     if (taken.every((t) => match.to <= t.from || match.from >= t.to)) taken.push(match);
   taken.sort((a, b) => a.from - b.from);
   const parts: Part[] = [];
+  const found: Found[] = [];
   let at = 0;
   for (const { from, to, column } of taken) {
     if (from > at) parts.push({ kind: 'text', text: sample.slice(at, from) });
+    const also = matches.filter((m) => m.from === from && m.to === to && m.column !== column);
+    found.push({
+      column,
+      written: sample.slice(from, to),
+      part: parts.length,
+      also: [...new Set(also.map((m) => m.column))],
+    });
     parts.push({ kind: 'column', column });
     at = to;
   }
@@ -77,10 +100,90 @@ export function proposeParts(
   return {
     parts,
     spaces: taken.some((t) => t.spaces === 'plus') ? 'plus' : 'percent',
-    found: taken.map(({ column, from, to }) => ({ column, written: sample.slice(from, to) })),
-    otherwise: otherForms(sample, taken, values, columns, asAddress),
+    found,
+    otherwise: otherForms(sample, taken, inside, values, columns, landings),
   };
 }
+
+/** A place at which a value is written, but inside a longer word or as one character. */
+type Inside = Pick<Match, 'from' | 'to' | 'column'>;
+
+/** Where a value would land at a place of the sample, worked out once for each place asked about. */
+function landingsIn(sample: string, asAddress: boolean): (at: number) => Landing {
+  const known = new Map<number, Landing>();
+  return (at) => {
+    if (!asAddress) return { where: 'start', levels: 0 };
+    let landing = known.get(at);
+    if (!landing) known.set(at, (landing = landingAfter(sample.slice(0, at))));
+    return landing;
+  };
+}
+
+/** Every place at which a value is written as it would be written there. */
+function placesOf(
+  sample: string,
+  value: string,
+  landings: (at: number) => Landing,
+  asAddress: boolean,
+): { from: number; to: number; spaces: Spaces; levels: number }[] {
+  const places = new Map<number, { from: number; to: number; spaces: Spaces; levels: number }>();
+  const most = asAddress ? mostLevels : 0;
+  for (let levels = 0; levels <= most; levels++)
+    for (const spaces of ['percent', 'plus'] as const) {
+      const written = landed(value, { where: 'query', levels }, spaces);
+      if (written.length > sample.length) continue;
+      let looks = 0;
+      for (
+        let at = sample.indexOf(written);
+        at >= 0 && looks < mostPlaces;
+        at = sample.indexOf(written, at + 1)
+      ) {
+        looks++;
+        const landing = landings(at);
+        if (landing.levels !== levels || landed(value, landing, spaces) !== written) continue;
+        const to = at + written.length;
+        if (withinEscape(sample, at, levels) || withinEscape(sample, to, levels)) continue;
+        if (!places.has(at)) places.set(at, { from: at, to, spaces, levels });
+      }
+    }
+  return [...places.values()].sort((a, b) => a.from - b.from);
+}
+
+/** An escape of an address at so many levels: %2F, %252F and so on. */
+const escapeAt = (levels: number): RegExp =>
+  new RegExp(`%(?:25){0,${Math.max(0, levels - 1)}}[0-9a-f]{2}`, 'giy');
+
+/** The escape that a place is inside of, or that ends or begins there. */
+function escapeRound(
+  sample: string,
+  place: number,
+  levels: number,
+  where: 'inside' | 'before' | 'after',
+): string | undefined {
+  if (levels === 0) return undefined;
+  const escape = escapeAt(levels);
+  const longest = 1 + 2 * levels;
+  for (let from = Math.max(0, place - longest); from <= place; from++) {
+    escape.lastIndex = from;
+    const found = escape.exec(sample)?.[0];
+    if (found === undefined) continue;
+    const end = from + found.length;
+    if (
+      where === 'inside'
+        ? from < place && end > place
+        : where === 'before'
+          ? end === place
+          : from === place
+    )
+      return found;
+    // what comes after an escape is not a part of it
+    if (end <= place) from = end - 1;
+  }
+  return undefined;
+}
+
+const withinEscape = (sample: string, place: number, levels: number): boolean =>
+  escapeRound(sample, place, levels, 'inside') !== undefined;
 
 /**
  * How people and programs write a value otherwise: unencoded, encoded, in another case, without its
@@ -129,23 +232,33 @@ function formsOf(value: string): string[] {
 function otherForms(
   sample: string,
   taken: readonly Match[],
+  inside: readonly Inside[],
   values: Values,
   columns: readonly Column[],
-  asAddress: boolean,
+  landings: (at: number) => Landing,
 ): Otherwise[] {
   const low = sample.toLowerCase();
   const found: (Otherwise & { from: number; to: number })[] = [];
   for (const { id } of columns) {
     const value = (values[id] ?? '').trim();
-    if (value.length < 3 || taken.some((t) => t.column === id)) continue;
+    if (value === '' || value.length > sample.length * 4 || taken.some((t) => t.column === id))
+      continue;
+    const free = (from: number, to: number) =>
+      ![...taken, ...found].some((t) => from < t.to && to > t.from);
+    const own = inside.find((place) => place.column === id && free(place.from, place.to));
+    if (own) {
+      const written = sample.slice(own.from, own.to);
+      found.push({ ...own, written, becomes: written });
+      continue;
+    }
+    if (value.length < 3) continue;
     for (const form of formsOf(value)) {
       const from = low.indexOf(form.toLowerCase());
       const to = from + form.length;
-      if (from < 0 || !wholeWord(sample, from, to, form)) continue;
-      if ([...taken, ...found].some((t) => from < t.to && to > t.from)) continue;
-      const becomes = asAddress
-        ? landed(value, landingAfter(sample.slice(0, from)), 'percent')
-        : value;
+      if (from < 0) continue;
+      const landing = landings(from);
+      if (!wholeWord(sample, from, to, form, landing.levels) || !free(from, to)) continue;
+      const becomes = landed(value, landing, 'percent');
       found.push({ column: id, written: sample.slice(from, to), becomes, from, to });
       break;
     }
@@ -155,14 +268,30 @@ function otherForms(
     .map(({ column, written, becomes }) => ({ column, written, becomes }));
 }
 
-/** A short value counts only where it is not the inside of a longer word or number. */
-function wholeWord(sample: string, from: number, to: number, value: string): boolean {
+/**
+ * A short value counts only where it is not the inside of a longer word or number. An escape beside
+ * it is the character that it stands for: the D of %3D belongs to no word.
+ */
+function wholeWord(
+  sample: string,
+  from: number,
+  to: number,
+  value: string,
+  levels: number,
+): boolean {
   if (value.length >= 5) return true;
-  const letter = /[\p{L}\p{N}]/u;
-  return (
-    !(from > 0 && letter.test(sample[from - 1]!)) &&
-    !(to < sample.length && letter.test(sample[to]!))
-  );
+  const before = escapeRound(sample, from, levels, 'before') ?? sample.slice(0, from).at(-1);
+  const after = escapeRound(sample, to, levels, 'after') ?? sample[to];
+  return !isOfWord(before) && !isOfWord(after);
+}
+
+/** Whether a character, or what an escape stands for, is a part of a word. */
+function isOfWord(sign: string | undefined): boolean {
+  if (sign === undefined) return false;
+  if (sign.length < 3) return /[\p{L}\p{N}]/u.test(sign);
+  const code = parseInt(sign.slice(-2), 16);
+  // a byte of a letter beyond ASCII
+  return code >= 0x80 || /[A-Za-z0-9]/.test(String.fromCharCode(code));
 }
 
 /**
@@ -184,7 +313,25 @@ export function markPart(proposal: Proposal, text: string, column: string): Prop
       ...(after ? [{ kind: 'text' as const, text: after }] : []),
       ...proposal.parts.slice(at + 1),
     ],
-    found: [...proposal.found, { column, written: text }],
+    found: [
+      ...proposal.found.map((f) =>
+        f.part > at ? { ...f, part: f.part + (before ? 1 : 0) + (after ? 1 : 0) } : f,
+      ),
+      { column, written: text, part: at + (before ? 1 : 0), also: [] },
+    ],
     otherwise: proposal.otherwise.filter((o) => o.written !== text),
+  };
+}
+
+/** A proposal in which another column is meant at one of its places. */
+export function meantBy(proposal: Proposal, part: number, column: string): Proposal {
+  return {
+    ...proposal,
+    parts: proposal.parts.map((p, i) => (i === part ? { kind: 'column', column } : p)),
+    found: proposal.found.map((f) =>
+      f.part === part
+        ? { ...f, column, also: [f.column, ...f.also].filter((other) => other !== column) }
+        : f,
+    ),
   };
 }

@@ -25,6 +25,7 @@ import {
   proofOf,
   unknownProof,
 } from '../base/proof';
+import { plainlyOf } from './plainly';
 import { addressPurpose, purposeIds, purposeOf, wordsPurpose } from './purposes';
 
 export { partSchema, type Part };
@@ -268,5 +269,16 @@ export function judgeStamp(
       reason: 'A phone will not open this: the address has no https:// before it.',
       mend: 'Put https:// in front.',
     };
+  if (plainlyOf(payload, stamp.does) === addressPurpose) {
+    const page = contentOf({ ...stamp, does: addressPurpose }, values);
+    if (page.state !== 'said' || page.payload !== payload)
+      return {
+        mark: 'look',
+        payload,
+        reason:
+          'This is a web address, but the stamp shows text: some characters in it are not written the way addresses need.',
+        mend: 'Let the scan open a page.',
+      };
+  }
   return { mark: 'ready', payload };
 }

@@ -1,4 +1,5 @@
 import bidiFactory from 'bidi-js';
+import { LRUCache } from 'lru-cache';
 import type { PlacedGlyph, TextItem } from '../drawing/drawing';
 import type { HanForms } from '../artwork/font-catalogue';
 import type { FontBook, Typeface } from '../artwork/fonts';
@@ -53,20 +54,87 @@ interface Broken {
   over: number;
 }
 
+/**
+ * Most letters of one text that are weighed and set. A longer text never fits, however large its
+ * box: the rest counts as running over. This keeps the cost of one value within bounds.
+ */
+export const mostLetters = 4000;
+/** Most UTF-16 code units of them: a letter can carry any number of marks. */
+const mostUnits = 4 * mostLetters;
+
+/** The part of a text that is weighed, and how many letters come after it. */
+function weighedPart(whole: string): { text: string; rest: number } {
+  if (whole.length <= mostLetters) return { text: whole, rest: 0 };
+  let count = 0;
+  let end = 0;
+  for (const { segment, index } of clusters.segment(whole)) {
+    if (count === mostLetters || index + segment.length > mostUnits) break;
+    end = index + segment.length;
+    count++;
+  }
+  if (end === whole.length) return { text: whole, rest: 0 };
+  // marks belong to the letter before them
+  const rest = whole.slice(end).match(/\P{M}/gu)?.length ?? 0;
+  return { text: whole.slice(0, end), rest: Math.max(1, rest) };
+}
+
+/** Widths at size 1 of what is measured again and again while one text is broken. */
+type Measure = (text: string) => number;
+
+function measureOf(style: TextStyle, fonts: FontBook): Measure {
+  const known = new Map<string, number>();
+  return (text) => {
+    let width = known.get(text);
+    if (width === undefined) known.set(text, (width = emWidth(text, style, fonts)));
+    return width;
+  };
+}
+
+/**
+ * The first of `from` to `to` for which something holds that holds for all after it, or undefined
+ * where it does not hold for the last; found by halves.
+ */
+function firstThat(from: number, to: number, holds: (at: number) => boolean): number | undefined {
+  if (from > to || !holds(to)) return undefined;
+  let [low, high] = [from, to];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (holds(middle)) high = middle;
+    else low = middle + 1;
+  }
+  return low;
+}
+
 /** The size and the lines in which a text fits its box, or by how many letters it does not. */
 function breakText(text: string, style: TextStyle, width: number, fonts: FontBook): Broken {
-  const whole = text.replace(/\s+/gu, ' ').trim();
-  // nearly all fit as they are, in one line
-  if (whole === '' || widthOf(whole, style, style.sizePt, fonts) <= width)
-    return { lines: whole === '' ? [] : [whole], sizePt: style.sizePt, over: 0 };
-  const words = splitWords(whole);
-  let sizePt = style.sizePt;
-  for (;;) {
-    const lines = breakLines(words, style, sizePt, width, fonts);
-    const over = overflow(lines, style, sizePt, width, fonts);
-    if (over === 0 || sizePt <= style.minPt) return { lines, sizePt, over };
-    sizePt = Math.max(style.minPt, sizePt - 0.5);
-  }
+  return breaker(text, style, width, fonts)(style);
+}
+
+/**
+ * What breaks one text into a box for one choice of lines and smallest size after another. What was
+ * measured for one choice serves the next.
+ */
+function breaker(text: string, style: TextStyle, width: number, fonts: FontBook) {
+  const { text: whole, rest } = weighedPart(text.replace(/\s+/gu, ' ').trim());
+  const measure = measureOf(style, fonts);
+  let words: Words | undefined;
+  return ({ sizePt, minPt, lines }: Pick<TextStyle, 'sizePt' | 'minPt' | 'lines'>): Broken => {
+    // nearly all fit as they are, in one line
+    if (rest === 0 && (whole === '' || measure(whole) * sizePt * mmPerPoint <= width))
+      return { lines: whole === '' ? [] : [whole], sizePt, over: 0 };
+    words ??= splitWords(whole, measure);
+    const own = words;
+    const least = Math.max(0, Math.ceil((sizePt - minPt) * 2));
+    const sizeAt = (step: number) => Math.max(Math.min(minPt, sizePt), sizePt - step / 2);
+    const step =
+      rest > 0
+        ? undefined
+        : firstThat(0, least, (at) => fitsBox(own, lines, sizeAt(at), width, measure));
+    const size = sizeAt(step ?? least);
+    const broken = breakLines(own, size * mmPerPoint, width, measure, Infinity);
+    const over = step === undefined ? rest + overflow(broken, lines, size, width, measure) : 0;
+    return { lines: broken, sizePt: size, over };
+  };
 }
 
 /** Characters of a text that no typeface at hand can print. */
@@ -155,72 +223,115 @@ export function fitText(
 
 const isFormat = (character: string): boolean => /\p{Cf}/u.test(character);
 
-/** Pieces of text between which a line may end; spaces stay with the word before them. */
-function splitWords(text: string): string[] {
-  if (plainText.test(text)) return text.match(/[^ -]+[-]*[ ]*|[- ]+/g) ?? [];
-  const words: string[] = [];
-  for (const { segment, isWordLike } of wordBreaks.segment(text)) {
-    if (!isWordLike && words.length > 0) words[words.length - 1] += segment;
-    else words.push(segment);
-  }
-  return words;
+/** Pieces of text between which a line may end, and where each begins if all stood in one line. */
+interface Words {
+  words: string[];
+  /** At size 1, added up word by word: a first guess at where a line ends. */
+  starts: number[];
 }
 
+/** Pieces of text between which a line may end; spaces stay with the word before them. */
+function splitWords(text: string, measure: Measure): Words {
+  const words: string[] = [];
+  if (plainText.test(text)) words.push(...(text.match(/[^ -]+[-]*[ ]*|[- ]+/g) ?? []));
+  else
+    for (const { segment, isWordLike } of wordBreaks.segment(text)) {
+      if (!isWordLike && words.length > 0) words[words.length - 1] += segment;
+      else words.push(segment);
+    }
+  const starts = [0];
+  for (const word of words) starts.push(starts[starts.length - 1]! + measure(word));
+  return { words, starts };
+}
+
+/**
+ * Lines of whole words, each as many as fit.
+ * @param mm size of the letters; `width` of the box in mm
+ * @param most lines after which it stops
+ */
 function breakLines(
-  words: readonly string[],
-  style: TextStyle,
-  sizePt: number,
+  { words, starts }: Words,
+  mm: number,
   width: number,
-  fonts: FontBook,
+  measure: Measure,
+  most: number,
 ): string[] {
   const lines: string[] = [];
-  let line = '';
-  for (const word of words) {
-    const longer = line + word;
-    if (line !== '' && widthOf(longer.trimEnd(), style, sizePt, fonts) > width) {
-      lines.push(line.trimEnd());
-      line = word;
-    } else line = longer;
+  for (let from = 0; from < words.length && lines.length < most;) {
+    const upTo = (to: number) => words.slice(from, to).join('').trimEnd();
+    const fits = (to: number) => to <= from + 1 || measure(upTo(to)) * mm <= width;
+    // the words' own widths say about where the line ends; the line itself is measured there
+    let to = from + 1;
+    while (to < words.length && (starts[to + 1]! - starts[from]!) * mm <= width) to++;
+    if (fits(to)) while (to < words.length && fits(to + 1)) to++;
+    else while (!fits(to)) to--;
+    lines.push(upTo(to));
+    from = to;
   }
-  if (line.trim() !== '') lines.push(line.trimEnd());
+  while (lines.length > 0 && lines[lines.length - 1] === '') lines.pop();
   return lines;
+}
+
+/** Whether a text fits its box at a size in points; what is beyond the box is not looked at. */
+function fitsBox(
+  words: Words,
+  lines: number,
+  sizePt: number,
+  width: number,
+  measure: Measure,
+): boolean {
+  const mm = sizePt * mmPerPoint;
+  const broken = breakLines(words, mm, width, measure, lines + 1);
+  return broken.length <= lines && broken.every((line) => measure(line) * mm <= width + 0.01);
 }
 
 /** Letters beyond the box: of lines too many, and of lines too wide. */
 function overflow(
-  lines: readonly string[],
-  style: TextStyle,
+  broken: readonly string[],
+  lines: number,
   sizePt: number,
   width: number,
-  fonts: FontBook,
+  measure: Measure,
 ): number {
+  const mm = sizePt * mmPerPoint;
   let over = 0;
-  lines.forEach((line, i) => {
-    if (i >= style.lines) over += letters(line).length;
-    else if (widthOf(line, style, sizePt, fonts) > width + 0.01) {
+  broken.forEach((line, i) => {
+    if (i >= lines) over += letters(line).length;
+    else if (measure(line) * mm > width + 0.01) {
       const all = letters(line);
-      let keep = all.length;
-      while (keep > 0 && widthOf(all.slice(0, keep).join(''), style, sizePt, fonts) > width) keep--;
-      over += all.length - keep;
+      over += firstThat(0, all.length, (cut) => {
+        const kept = all.slice(0, all.length - cut).join('');
+        return measure(kept) * mm <= width;
+      })!;
     }
   });
   return over;
 }
 
-const letters = (text: string): string[] => Array.from(clusters.segment(text), (s) => s.segment);
+const letters = (text: string): string[] =>
+  plainText.test(text) ? text.split('') : Array.from(clusters.segment(text), (s) => s.segment);
 
-/** Width of a line in mm. */
-function widthOf(text: string, style: TextStyle, sizePt: number, fonts: FontBook): number {
+/** Width of a line at size 1. */
+function emWidth(text: string, style: TextStyle, fonts: FontBook): number {
   let width = fonts.font(style.font).plainWidth(text);
   if (width === undefined) {
     width = 0;
     for (const { face, text: part, direction } of runsOf(text, style, fonts))
       for (const glyph of face.shape(part, direction)) width += glyph.advance / face.unitsPerEm;
   }
-  return width * sizePt * mmPerPoint;
+  return width;
 }
 
-const runCache = new WeakMap<FontBook, Map<string, Run[]>>();
+/** Width of a line in mm. */
+const widthOf = (text: string, style: TextStyle, sizePt: number, fonts: FontBook): number =>
+  emWidth(text, style, fonts) * sizePt * mmPerPoint;
+
+/**
+ * Runs of lines that were cut before. Bounded by their letters, not by their number: one long value
+ * must not hold the memory of thousands of short ones.
+ */
+const runCache = new WeakMap<FontBook, LRUCache<string, Run[]>>();
+const cachedLetters = 400_000;
 
 /** Cuts a line into runs of one direction and one typeface, in visual order. */
 function runsOf(
@@ -229,14 +340,20 @@ function runsOf(
   fonts: FontBook,
 ): readonly Run[] {
   let cache = runCache.get(fonts);
-  if (!cache) runCache.set(fonts, (cache = new Map()));
+  if (!cache)
+    runCache.set(
+      fonts,
+      (cache = new LRUCache({
+        maxSize: cachedLetters,
+        sizeCalculation: (_, key) => key.length,
+      })),
+    );
   const key = `${font} ${han ?? ''} ${text}`;
   const known = cache.get(key);
   if (known) return known;
   const runs = plainText.test(text)
     ? [{ text, face: fonts.font(font), direction: 'ltr' as const }]
     : cutRuns(text, font, han, fonts);
-  if (cache.size > 5000) cache.clear();
   cache.set(key, runs);
   return runs;
 }
@@ -354,31 +471,30 @@ export function textMends(
   width: number,
   fonts: FontBook,
 ): TextMend[] {
-  const fits = (change: TextMend) =>
-    breakText(text, { ...style, ...change }, width, fonts).over === 0;
+  const broken = breaker(text, style, width, fonts);
+  const fits = (change: TextMend) => broken({ ...style, ...change }).over === 0;
   /** The largest size below the smallest now that fits with so many lines. */
-  const shrunk = (lines?: number): TextMend | undefined => {
-    for (let minPt = style.minPt - 0.5; minPt >= leastPt; minPt -= 0.5)
-      if (fits({ lines: lines ?? style.lines, minPt }))
-        return { ...(lines ? { lines } : {}), minPt };
-    return undefined;
+  const shrunk = (lines = style.lines): TextMend | undefined => {
+    const sizes = Math.floor((style.minPt - leastPt) * 2);
+    const step = firstThat(1, sizes, (at) => fits({ lines, minPt: style.minPt - at / 2 }));
+    return step === undefined
+      ? undefined
+      : { ...(lines === style.lines ? {} : { lines }), minPt: style.minPt - step / 2 };
   };
+  const fewest = (minPt = style.minPt): number | undefined =>
+    firstThat(style.lines + 1, mostLines, (lines) => fits({ lines, minPt }));
   const mends: TextMend[] = [];
-  if (fits({ lines: mostLines })) {
-    let lines = style.lines + 1;
-    while (!fits({ lines })) lines++;
-    mends.push({ lines });
-  }
+  const lines = fewest();
+  if (lines !== undefined) mends.push({ lines });
   const smaller = shrunk();
   if (smaller) mends.push(smaller);
   // one more line may spare the letters much of their shrinking
   const both =
     mends.length === 1 && smaller && style.lines < mostLines ? shrunk(style.lines + 1) : undefined;
   if (both && both.minPt! >= smaller!.minPt! + 1) mends.unshift(both);
-  if (mends.length === 0 && fits({ lines: mostLines, minPt: leastPt })) {
-    let lines = style.lines + 1;
-    while (!fits({ lines, minPt: leastPt })) lines++;
-    mends.push(shrunk(lines) ?? { lines, minPt: leastPt });
+  if (mends.length === 0) {
+    const most = fewest(leastPt);
+    if (most !== undefined) mends.push(shrunk(most) ?? { lines: most, minPt: leastPt });
   }
   return mends;
 }

@@ -1,4 +1,5 @@
 import * as z from 'zod';
+import { looksLikeEmail } from '../base/email';
 import { checkDigitFits } from '../base/check-digit';
 import { beginningOf } from './beginnings';
 import { sourcesOf, workedSchema } from './worked';
@@ -72,11 +73,11 @@ export function suggestRoles(
     rows.map((row) => row[c] ?? '').filter((value) => value.trim() !== ''),
   );
   const roles: ColumnRole[] = headings.map((heading, c) => {
-    const share = (test: RegExp) =>
+    const share = (test: { test(text: string): boolean }) =>
       samples[c]!.length
         ? samples[c]!.filter((v) => test.test(v.trim())).length / samples[c]!.length
         : 0;
-    if (share(/^[^\s@]+@[^\s@]+\.[^\s@]+$/) > 0.7) return 'email';
+    if (share({ test: looksLikeEmail }) > 0.7) return 'email';
     if (share(/^(https?:\/\/|www\.)\S+$/i) > 0.7) return 'address';
     const numbers = samples[c]!.filter(
       (v) => /^(\d{8}|\d{12,14})$/.test(v.trim()) && checkDigitFits(v.trim()),

@@ -15,7 +15,13 @@ import {
   stockById,
   stocks,
 } from '../../../src/core/piece/stock';
-import { fitText, textMends, weighText, type TextStyle } from '../../../src/core/piece/text';
+import {
+  fitText,
+  mostLetters,
+  textMends,
+  weighText,
+  type TextStyle,
+} from '../../../src/core/piece/text';
 import { readBack } from '../../../src/core/readback/readback';
 import { cutChunks, safeFileName } from '../../../src/core/run/plan';
 import { measure } from '../../../src/core/look/layout';
@@ -41,6 +47,43 @@ const columns: Column[] = [
   { id: 'c1', name: 'Badge no', role: 'key' },
   { id: 'c2', name: 'Name', role: 'name' },
 ];
+
+describe('one long value', () => {
+  test.each([
+    ['letters without a space', 'W'.repeat(19_000)],
+    ['words', 'some words '.repeat(1_800)],
+    ['Devanagari', 'नमस्ते'.repeat(3_000)],
+    ['marks on one letter', `e${'\u0301'.repeat(19_000)}`],
+    ['invisible characters', `${'\u200b'.repeat(19_000)}a`],
+    ['two directions', 'a ש '.repeat(4_800)],
+  ])('%s: weighed within its bound, and what is beyond it counts as over', (_, text) => {
+    const weighed = weighText(text, style, 0, 60, fonts);
+    expect(weighed.over).toBeGreaterThan(0);
+    const drawn = fitText(text, style, 0, 0, 60, fonts);
+    expect(drawn.over).toBe(weighed.over);
+    expect(drawn.items.flatMap((item) => item.glyphs).length).toBeLessThanOrEqual(4 * mostLetters);
+    expect(textMends(text, style, 60, fonts)).toEqual([]);
+  });
+
+  test('the size found by halves is the largest that fits', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.string({ minLength: 1, maxLength: 9 }), { minLength: 1, maxLength: 12 }),
+        fc.integer({ min: 10, max: 90 }),
+        (words, width) => {
+          const text = words.join(' ');
+          const { sizePt, over } = weighText(text, style, 0, width, fonts);
+          for (let size = style.sizePt; size > sizePt; size -= 0.5)
+            expect(
+              weighText(text, { ...style, sizePt: size, minPt: size }, 0, width, fonts).over,
+            ).toBeGreaterThan(0);
+          const alone = { ...style, sizePt, minPt: sizePt };
+          expect(weighText(text, alone, 0, width, fonts).over).toBe(over);
+        },
+      ),
+    );
+  });
+});
 
 describe('typefaces', () => {
   test('text put together from pairs equals the full shaper, for every typeface', () => {

@@ -1,3 +1,4 @@
+import { looksLikeEmail } from '../../../core/base/email';
 import { dots } from '../../../core/records/sealed';
 import { secretHeadings, suggestRoles, tidyHeadings } from '../../../core/records/columns';
 import type { Doubt, SheetChoices } from '../../../core/records/reading';
@@ -12,7 +13,7 @@ function kindOf(cell: string): 'number' | 'date' | 'mail' | 'address' | 'words' 
   if (text === '') return 'blank';
   if (/^\d{1,4}[-/.]\d{1,2}[-/.]\d{1,4}([ T]\d{1,2}:\d\d)?/.test(text)) return 'date';
   if (/^[\d\s.,:+\-–/%€$£()]+$/.test(text) && /\d/.test(text)) return 'number';
-  if (/^[^\s@]+@[^\s@]+\.[^\s@]+$/.test(text)) return 'mail';
+  if (looksLikeEmail(text)) return 'mail';
   return /^(https?:\/\/|www\.)\S+$/i.test(text) ? 'address' : 'words';
 }
 

@@ -1,8 +1,15 @@
 'use client';
 
 import { useState } from 'react';
-import { markPart, proposeParts, type Proposal } from '../../../core/payload/by-example';
-import { purposeOf } from '../../../core/payload/purposes';
+import {
+  markPart,
+  meantBy,
+  mostSample,
+  proposeParts,
+  type Proposal,
+} from '../../../core/payload/by-example';
+import { plainlyOf } from '../../../core/payload/plainly';
+import { addressPurpose, purposeOf } from '../../../core/payload/purposes';
 import { contentOf, type Stamp } from '../../../core/payload/stamp';
 import { PlainButton, QuietButton, Small, Warning } from '../../kit/controls';
 import { colour, font } from '../../kit/theme';
@@ -17,13 +24,20 @@ export function ByExample({
   onPropose,
 }: {
   stamp: Stamp;
-  onPropose: (proposal: Proposal) => void;
+  /** `opens`: the sample is a web address, so the stamp is to have this purpose. */
+  onPropose: (proposal: Proposal, opens?: string) => void;
 }) {
   const { columns, values } = useBench();
   const [open, setOpen] = useState(false);
   const [sample, setSample] = useState('');
   const [selected, setSelected] = useState('');
   const [marks, setMarks] = useState<readonly { text: string; column: string }[]>([]);
+  const [meant, setMeant] = useState<ReadonlyMap<number, string>>(new Map());
+  /** One more part is marked: what comes after it has another number then. */
+  const mark = (text: string, column: string) => {
+    setMarks([...marks, { text, column }]);
+    setMeant(new Map());
+  };
   if (!values) return null;
   if (!open)
     return (
@@ -37,24 +51,31 @@ export function ByExample({
       </div>
     );
   const text = sample.trim();
+  // a web address is one whatever the stamp was for: values in it are encoded for their places
+  const opens = plainlyOf(text, stamp.does) === addressPurpose ? addressPurpose : undefined;
+  const does = opens ?? stamp.does;
   const found = text
-    ? proposeParts(text, values, columns, purposeOf(stamp.does).byLink === true)
+    ? proposeParts(text, values, columns, purposeOf(does).byLink === true)
     : undefined;
+  const marked = found && marks.reduce((now, mark) => markPart(now, mark.text, mark.column), found);
   const proposal =
-    found && marks.reduce((now, mark) => markPart(now, mark.text, mark.column), found);
+    marked && [...meant].reduce((now, [part, column]) => meantBy(now, part, column), marked);
   const made =
-    proposal && contentOf({ ...stamp, parts: proposal.parts, spaces: proposal.spaces }, values);
+    proposal &&
+    contentOf({ ...stamp, does, parts: proposal.parts, spaces: proposal.spaces }, values);
   const again = made?.state === 'said' && made.payload === text;
+  const nameOf = (id: string) => columns.find((c) => c.id === id)?.name;
   return (
     <div style={{ display: 'grid', gap: 7, borderTop: `1px solid ${colour.rule}`, paddingTop: 10 }}>
       <label style={{ display: 'grid', gap: 3, fontSize: 12.5, color: colour.inkSoft }}>
-        Paste what the code of the record in hand should say
+        Paste what the code of the selected record should say
         <textarea
           autoFocus
           value={sample}
           onChange={(e) => {
             setSample(e.target.value);
             setMarks([]);
+            setMeant(new Map());
           }}
           onSelect={(e) =>
             setSelected(
@@ -74,8 +95,15 @@ export function ByExample({
           }}
         />
       </label>
-      {proposal && selected === '' && (
-        <Small>Select any part of it to say which column it is.</Small>
+      {opens && <Small>This is a web address, so a scan will open a page.</Small>}
+      {text.length > mostSample && (
+        <Warning>
+          This example has {text.length.toLocaleString('en')} characters; no code holds more than{' '}
+          {mostSample.toLocaleString('en')}. Paste a shorter one.
+        </Warning>
+      )}
+      {proposal && selected === '' && text.length <= mostSample && (
+        <Small>Select a part of it to choose its column.</Small>
       )}
       {proposal && selected !== '' && (
         <div>
@@ -87,10 +115,10 @@ export function ByExample({
               <QuietButton
                 key={c.id}
                 aria-label={`${selected} is ${c.name}`}
-                onPress={() => (
-                  setMarks([...marks, { text: selected, column: c.id }]),
-                  setSelected('')
-                )}
+                onPress={() => {
+                  mark(selected, c.id);
+                  setSelected('');
+                }}
                 style={{ padding: '3px 8px' }}
               >
                 {c.name}
@@ -101,7 +129,7 @@ export function ByExample({
       )}
       {proposal && proposal.found.length === 0 && proposal.otherwise.length === 0 && (
         <Warning>
-          None of this record’s values stand in it. Is it the example of another record?
+          It contains none of this record’s values. Is it the example of another record?
         </Warning>
       )}
       {proposal && proposal.otherwise.length > 0 && (
@@ -132,12 +160,18 @@ export function ByExample({
                   <span style={{ fontFamily: font.code, background: colour.lookWash }}>
                     {o.written}
                   </span>{' '}
-                  looks like {name} in another form and stays fixed; as {name} it would be{' '}
-                  <span style={{ fontFamily: font.code }}>{o.becomes}</span>
+                  {o.becomes === o.written ? (
+                    <>may be {name}. It stays fixed unless you choose it.</>
+                  ) : (
+                    <>
+                      looks like {name} in another form and stays fixed. As {name} it would be{' '}
+                      <span style={{ fontFamily: font.code }}>{o.becomes}</span>.
+                    </>
+                  )}
                 </span>
                 <QuietButton
                   aria-label={`${o.written} is ${name}`}
-                  onPress={() => setMarks([...marks, { text: o.written, column: o.column }])}
+                  onPress={() => mark(o.written, o.column)}
                   style={{ padding: '3px 8px' }}
                 >
                   It is {name}
@@ -155,19 +189,34 @@ export function ByExample({
                 <span style={{ fontFamily: font.code, background: colour.violetWash }}>
                   {f.written}
                 </span>{' '}
-                is {columns.find((c) => c.id === f.column)?.name}
+                is {nameOf(f.column)}
+                {f.also.length > 0 && (
+                  <span>
+                    . This record has the same value in {f.also.map(nameOf).join(' and ')}.{' '}
+                    {f.also.map((other) => (
+                      <QuietButton
+                        key={other}
+                        aria-label={`${f.written} is ${nameOf(other)}`}
+                        onPress={() => setMeant(new Map(meant).set(f.part, other))}
+                        style={{ padding: '3px 8px', marginRight: 5 }}
+                      >
+                        Use {nameOf(other)}
+                      </QuietButton>
+                    ))}
+                  </span>
+                )}
               </li>
             ))}
           </ul>
           <Small>
             {again && proposal.otherwise.length === 0
-              ? 'This record gives your example back, letter by letter.'
+              ? 'With these columns, this record gives exactly your example.'
               : again
-                ? 'This record gives your example back, but what is told below stays fixed and would be the same for every record.'
-                : 'This record would not give your example back letter by letter; look at the result below.'}
+                ? 'The example fits this record. But the parts listed above stay fixed: they would be the same on every code.'
+                : 'With these columns, this record does not give exactly your example. Check the result below.'}
           </Small>
           <div>
-            <QuietButton onPress={() => onPropose(proposal)}>Take these columns</QuietButton>
+            <QuietButton onPress={() => onPropose(proposal, opens)}>Use these columns</QuietButton>
           </div>
         </>
       )}

@@ -1,13 +1,14 @@
 'use client';
 
 import { useRef, useState } from 'react';
-import { purposeOf } from '../../../core/payload/purposes';
+import { plainlyOf } from '../../../core/payload/plainly';
+import { addressPurpose, purposeOf } from '../../../core/payload/purposes';
 import { contentOf, type Part, type Stamp } from '../../../core/payload/stamp';
 import { maskPayload } from '../../../core/payload/secrets';
 import type { Column } from '../../../core/records/columns';
 import { shown } from '../../../core/records/sealed';
 import { ChipLine, PutInColumn, withColumn, withGaps, withoutGaps, type Caret } from '../chips';
-import { Check, MainButton, Small } from '../../kit/controls';
+import { Check, MainButton, QuietButton, Small, Warning } from '../../kit/controls';
 import { useBench } from './bench';
 import { ByExample } from './by-example';
 import { font } from '../../kit/theme';
@@ -21,25 +22,34 @@ export function ContentEditor({
 }: {
   parts: readonly Part[];
   columns: readonly Column[];
-  onChange: (parts: Part[], spaces?: Stamp['spaces']) => void;
+  /** `does` where another purpose was chosen with the content. */
+  onChange: (parts: Part[], spaces?: Stamp['spaces'], does?: string) => void;
+  /** The stamp whose content this is; left out for texts that no code holds. */
   stamp?: Stamp;
 }) {
   const { values } = useBench();
   const [spaces, setSpaces] = useState(stamp?.spaces);
+  const [does, setDoes] = useState(stamp?.does);
   const [held, setHeld] = useState(() => withGaps(parts));
   const caret = useRef<Caret>({ part: held.length - 1, at: Number.MAX_SAFE_INTEGER });
   const put = (next: Part[]) => setHeld(withGaps(withoutGaps(next)));
-  const said =
-    stamp && values ? contentOf({ ...stamp, parts: withoutGaps(held), spaces }, values) : undefined;
+  const own: Stamp | undefined = stamp && {
+    ...stamp,
+    does: does ?? stamp.does,
+    parts: withoutGaps(held),
+    spaces,
+  };
+  const said = own && values ? contentOf(own, values) : undefined;
   const says = (text: string) =>
-    stamp && values
-      ? shown(maskPayload(text, { ...stamp, parts: withoutGaps(held) }, values, columns))
-      : shown(text);
+    own && values ? shown(maskPayload(text, own, values, columns)) : shown(text);
   const changed =
-    JSON.stringify(withoutGaps(held)) !== JSON.stringify(parts) || spaces !== stamp?.spaces;
+    JSON.stringify(withoutGaps(held)) !== JSON.stringify(parts) ||
+    spaces !== stamp?.spaces ||
+    does !== stamp?.does;
+  const plainly = own && said?.state === 'said' ? plainlyOf(said.payload, own.does) : undefined;
   const inQuery =
-    stamp &&
-    purposeOf(stamp.does).byLink &&
+    own &&
+    purposeOf(own.does).byLink &&
     held.some((part) => part.kind === 'text' && part.text.includes('?'));
   return (
     <>
@@ -60,18 +70,30 @@ export function ContentEditor({
       />
       {inQuery && (
         <Check on={spaces === 'plus'} onChange={(on) => setSpaces(on ? 'plus' : undefined)}>
-          write spaces behind the question mark as +, as some forms want them
+          Write spaces after the question mark as +, as some forms need
         </Check>
       )}
-      {stamp && columns.length > 0 && (
+      {own && columns.length > 0 && (
         <ByExample
-          stamp={stamp}
-          onPropose={(proposal) => {
+          stamp={own}
+          onPropose={(proposal, opens) => {
             put(proposal.parts);
             setSpaces(proposal.spaces === 'plus' ? 'plus' : undefined);
+            if (opens) setDoes(opens);
           }}
         />
       )}
+      {plainly && (
+        <div style={{ display: 'grid', gap: 5 }}>
+          <Warning>{plainlyWords(plainly)}</Warning>
+          <div>
+            <QuietButton onPress={() => setDoes(plainly)}>
+              Change to “A scan {purposeOf(plainly).does}”
+            </QuietButton>
+          </div>
+        </div>
+      )}
+      {stamp && does !== stamp.does && <Small>A scan then {purposeOf(does!).does}.</Small>}
       {said && (
         <div>
           <Small>The record in hand then says:</Small>
@@ -92,10 +114,20 @@ export function ContentEditor({
         </div>
       )}
       <div>
-        <MainButton isDisabled={!changed} onPress={() => onChange(withoutGaps(held), spaces)}>
+        <MainButton
+          isDisabled={!changed}
+          onPress={() =>
+            onChange(withoutGaps(held), spaces, does === stamp?.does ? undefined : does)
+          }
+        >
           {changed ? 'Use this' : 'In use'}
         </MainButton>
       </div>
     </>
   );
 }
+
+const plainlyWords = (does: string): string =>
+  does === addressPurpose
+    ? 'This is a web address, but the stamp shows it as text. Values in it are then not written the way an address needs.'
+    : `This looks like the content of a code that ${purposeOf(does).does}. There, each value has a field of its own and is written the right way.`;

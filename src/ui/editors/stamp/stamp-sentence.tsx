@@ -131,8 +131,8 @@ export function StampSentence({
                   <ContentEditor
                     parts={stamp.parts}
                     columns={columns}
-                    onChange={(parts, spaces) => {
-                      change({ parts, spaces });
+                    onChange={(parts, spaces, does) => {
+                      change({ parts, spaces, ...(does ? { does } : {}) });
                       close();
                     }}
                     stamp={stamp}

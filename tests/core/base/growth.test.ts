@@ -1,0 +1,183 @@
+/**
+ * Nothing in the core may cost more than in proportion to what a user types, imports or names: a
+ * value of 20,000 letters must not stop a server. Each function that takes a text gets one four
+ * times as long, and processor time (not time on the clock) may grow to little more than four times.
+ */
+import { beforeAll, expect, test } from 'vitest';
+import { fontCatalogue } from '../../../src/core/artwork/font-catalogue';
+import type { FontBook } from '../../../src/core/artwork/fonts';
+import { insides, takeApart, tidyScan, wrapOf } from '../../../src/core/checkpoint/recognise';
+import { formsOf } from '../../../src/core/documents/forms';
+import { keyOf, keysIn } from '../../../src/core/documents/keys';
+import { codeIn, pageIn, pictureIn, tidyCode } from '../../../src/core/links/code';
+import { isOurLink } from '../../../src/core/links/leading';
+import { sameTyped } from '../../../src/core/links/own';
+import { parseColour } from '../../../src/core/look/colour';
+import { addressTrouble } from '../../../src/core/mail/address';
+import { writtenAddress } from '../../../src/core/payload/address';
+import { proposeParts } from '../../../src/core/payload/by-example';
+import { doorTrouble } from '../../../src/core/payload/door';
+import { phoneNumber } from '../../../src/core/payload/phone';
+import { purposes } from '../../../src/core/payload/purposes';
+import { contentOf, firstStamp, judgeStamp } from '../../../src/core/payload/stamp';
+import { unpack } from '../../../src/core/payload/unpack';
+import { fitText, textMends, weighText, type TextStyle } from '../../../src/core/piece/text';
+import { columnRoles, suggestRoles, type Column } from '../../../src/core/records/columns';
+import { readDate } from '../../../src/core/records/dates';
+import { byEye } from '../../../src/core/records/look-alikes';
+import { noFacts, recordProblems, shapeOf } from '../../../src/core/records/problems';
+import { applyStep, type WorkedStep } from '../../../src/core/records/steps';
+import { safeName } from '../../../src/core/run/names';
+import { explainFit, symbologyIds } from '../../../src/core/symbology';
+import { parseDigitalLink } from '../../../src/core/symbology/gs1/digital-link';
+import { parseElements } from '../../../src/core/symbology/gs1/elements';
+import { fontBook } from '../../../src/server/platform/fonts';
+
+let fonts: FontBook;
+beforeAll(() => {
+  fonts = fontBook(fontCatalogue.map((f) => f.key));
+});
+
+const columns: Column[] = [{ id: 'c', name: 'C', role: 'key' }];
+const address = firstStamp([{ id: 'c', name: 'C', role: 'address' }]);
+const inPath = {
+  ...address,
+  parts: [
+    { kind: 'text' as const, text: 'https://garden.example/p/' },
+    { kind: 'column' as const, column: 'c' },
+    { kind: 'text' as const, text: '/x' },
+  ],
+};
+const steps: WorkedStep[] = [
+  { kind: 'case', to: 'capitals' },
+  { kind: 'digits' },
+  { kind: 'replace', find: ' ', by: '' },
+  { kind: 'fill', to: 12, with: '0', at: 'front' },
+];
+const around = { position: 0, secret: () => '', address: () => '', lookup: () => '' };
+const box: TextStyle = {
+  font: 'bricolage-bold',
+  sizePt: 20,
+  minPt: 6,
+  lines: 3,
+  align: 'left',
+  colour: '#000000',
+};
+
+/** Everything in the core that takes a text which a user may have written. */
+const takers: Record<string, (text: string) => unknown> = {
+  ...Object.fromEntries(
+    symbologyIds.map((id) => [`fit ${id}`, (text: string) => explainFit(id, text)]),
+  ),
+  ...Object.fromEntries(
+    columnRoles.map((role) => [
+      `problems ${role}`,
+      (text: string) => recordProblems({ c: text }, [{ id: 'c', name: 'C', role }], noFacts),
+    ]),
+  ),
+  ...Object.fromEntries(
+    purposes.flatMap(({ id, fields, build }) =>
+      fields.map((own) => [
+        `${id}: ${own.id}`,
+        (text: string) =>
+          build(
+            Object.fromEntries(
+              fields.map((f) => [f.id, f === own ? text : (given[f.id] ?? (f.choices ? '' : 'x'))]),
+            ),
+            'qr',
+          ),
+      ]),
+    ),
+  ),
+  ...Object.fromEntries(
+    steps.map((step) => [`step ${step.kind}`, (text: string) => applyStep(step, text, around)]),
+  ),
+  ...Object.fromEntries(
+    columnRoles.map((role) => [`forms ${role}`, (text: string) => formsOf(text, role)]),
+  ),
+  weighed: (text) => weighText(text, box, 0, 60, fonts),
+  set: (text) => fitText(text, box, 0, 0, 60, fonts),
+  'mends of text': (text) => textMends(text, box, 60, fonts),
+  'content of an address': (text) => contentOf(inPath, { c: text }),
+  judged: (text) => judgeStamp(inPath, { c: text }, columns),
+  'taken apart': (text) => takeApart(inPath, text),
+  'email address': addressTrouble,
+  'written address': writtenAddress,
+  'address with a host': (text) => writtenAddress(`https://${text}`),
+  'by example, the sample': (text) => proposeParts(text, { c: 'Quill' }, columns, true),
+  'by example, the value': (text) =>
+    proposeParts(`https://a.example/?q=${encodeURIComponent('Quill')}`, { c: text }, columns, true),
+  'what is wrong with an address': doorTrouble,
+  'the same with a host': (text) => doorTrouble(`https://${text}`),
+  'telephone number': (text) => phoneNumber(text, 'GB'),
+  'what a phone does': (text) => unpack(text),
+  'by eye': byEye,
+  shape: shapeOf,
+  date: (text) => readDate(text, 'day'),
+  roles: (text) => suggestRoles(['a', 'b'], [[text, text]]),
+  'file name': (text) => safeName(text),
+  'element string': parseElements,
+  'digital link': (text) => parseDigitalLink(`https://a.example/${text}`),
+  colour: parseColour,
+  scan: tidyScan,
+  insides,
+  wrap: (text) => wrapOf(text, [text.slice(1, 9), 'Quill']),
+  'link code': (text) => [codeIn(text), pageIn(text), pictureIn(text), tidyCode(text)],
+  'one of our links': (text) => isOurLink(`https://a.example/${text}`, new Set(['a.example'])),
+  'typed by a guest': sameTyped,
+  'document key': (text) => [keyOf(text), keysIn(text, 3)],
+};
+const given: Record<string, string> = {
+  start: '2026-11-28',
+  end: '2026-11-29',
+  gtin: '4006381333931',
+  latitude: '54.1',
+  longitude: '7.9',
+  to: 'ada@garden.example',
+  number: '+44 20 7946 0999',
+  phone: '+44 20 7946 0999',
+  content: 'https://garden.example',
+};
+
+/** What is repeated, what comes before it and what after: many a pattern is slow at the end only. */
+const repeated = ['a', '1', ' ', 'é', '王', 'न', 'a ', 'a1-', '.', '@', 'a@.', '%41', '(01)', '/', '\\', '"', '\u0301', '\u200b', '👩‍👩‍👧', '10a\x1d', '0,', '\n', '+']; // prettier-ignore
+const before = ['', 'a@', 'https://a.example/?q='];
+const after = ['', '@ ', '!\u0000x'];
+
+/** Processor time of one call in ms, the least of a few. */
+function cost(take: () => unknown, tries = 2): number {
+  let least = Infinity;
+  for (let i = 0; i < tries; i++) {
+    const from = process.cpuUsage();
+    try {
+      take();
+    } catch {
+      // a refusal costs too
+    }
+    const { user, system } = process.cpuUsage(from);
+    least = Math.min(least, (user + system) / 1000);
+  }
+  return least;
+}
+
+const short = 1500;
+/** Below this many ms of processor time, nothing is told from chance. */
+const noise = 25;
+
+test.each(Object.keys(takers))('%s: four times the text, about four times the work', (name) => {
+  const take = takers[name]!;
+  const slow: string[] = [];
+  for (const unit of repeated)
+    for (const first of before)
+      for (const last of after) {
+        const text = (length: number) =>
+          first + unit.repeat(Math.ceil(length / unit.length)) + last;
+        const long = text(4 * short);
+        const once = cost(() => take(long), 1);
+        if (once < noise) continue;
+        const [few, many] = [cost(() => take(text(short))), cost(() => take(long))];
+        if (many > noise && many > 7 * few + 10)
+          slow.push(`${JSON.stringify([first, unit, last])}: ${few} ms, then ${many} ms`);
+      }
+  expect(slow).toEqual([]);
+});
