@@ -35,7 +35,7 @@ const cases: [SymbologyId, string, (i: number) => string, EncodeOptions?, string
   ['ean-13', 'EAN13', (i) => withCheck(`20${digits(10)(i)}`)],
   ['ean-8', 'EAN8', (i) => withCheck(digits(7)(i))],
   ['upc-a', 'UPCA', (i) => withCheck(`04${digits(9)(i)}`)],
-  ['upc-e', 'UPCE', (i) => `${digits(4)(i)}7${5 + (i % 5)}`],
+  ['upc-e', 'UPCE', (i) => `${digits(4)(i)}7${5 + (i % 5)}`, { addCheckDigit: true }],
   ['gs1-128', 'Code128', product, {}, 'gs1'],
   ['gs1-databar', 'DataBarExp', product, { databar: 'expanded' }],
   ['gs1-data-matrix', 'DataMatrix', product, {}, 'gs1'],

@@ -1,3 +1,4 @@
+import { trimmedBy } from '../base/trim';
 import * as z from 'zod';
 import { signatureFits } from '../base/proof';
 import { contentOf, type Stamp } from '../payload/stamp';
@@ -14,7 +15,7 @@ const proofEnd = /[?&]proof=[0-9A-Z]*$/;
  * to send first (ISO/IEC 15424), and line ends.
  */
 export const tidyScan = (text: string): string =>
-  text.replace(/^\][A-Za-z][0-9A-Za-z]/, '').replace(/^[\r\n\t]+|[\r\n\t]+$/g, '');
+  trimmedBy(text.replace(/^\][A-Za-z][0-9A-Za-z]/, ''), '\r\n\t');
 
 /**
  * The form of what a stamp's codes say: its parts, and of its purpose whether they are an address,

@@ -1,3 +1,4 @@
+import { trimmedEnd } from '../base/trim';
 import * as z from 'zod';
 import { writtenAddress } from '../payload/address';
 import { partSchema, saidOf } from '../records/parts';
@@ -77,10 +78,7 @@ export function isOurLink(address: string, ours: ReadonlySet<string>): boolean {
   } catch {
     // as it is written then
   }
-  const last = path
-    .replace(/[/+]+$/, '')
-    .split('/')
-    .at(-1)!;
+  const last = trimmedEnd(path, '/+').split('/').at(-1)!;
   return ours.has(host.toLowerCase()) && isLinkCode(tidyCode(last));
 }
 

@@ -1,3 +1,4 @@
+import { trimmedEnd } from '../base/trim';
 import { mapped } from '../base/tuple';
 import { symbologies } from '../symbology';
 import { sha256 } from '@noble/hashes/sha2';
@@ -451,7 +452,7 @@ export const purposes: readonly Purpose[] = [
     ],
     opens: true,
     keyIn: 'who',
-    build: (f) => `${writtenAddress(f.content!).replace(/\/+$/, '')}/${percent(f.who!)}`,
+    build: (f) => `${trimmedEnd(writtenAddress(f.content!), '/')}/${percent(f.who!)}`,
   },
 ];
 

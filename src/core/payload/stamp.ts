@@ -8,6 +8,7 @@ import { columnsIn, partSchema, saidOf, type Part } from '../records/parts';
 import {
   EncodeError,
   explainFit,
+  heldBy,
   qrLevels,
   symbologies,
   symbologyIds,
@@ -177,7 +178,7 @@ export function contentOf(stamp: Stamp, values: Values): Content {
       );
       payload += `${payload.includes('?') ? '&' : '?'}proof=${canProve(stamp.proofKey) ? proofOf(vouched, keyBytes(stamp.proofKey), stamp.proofKind) : unknownProof(stamp.proofKind)}`;
     }
-    return { state: 'said', payload };
+    return { state: 'said', payload: heldBy(stamp.symbology, payload, encodeOptionsOf(stamp)) };
   } catch (error) {
     if (!(error instanceof EncodeError)) throw error;
     return { state: 'wrong', reason: error.message, mend: error.mend };

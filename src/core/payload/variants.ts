@@ -81,7 +81,11 @@ export function symbologyVariants(stamp: Stamp, payload: string, equal: Equal): 
   const ids = [stamp.symbology, ...symbologyIds.filter((id) => id !== stamp.symbology)];
   const all = ids.map((symbology) => ({
     name: symbologies[symbology].name,
-    stamp: { ...stamp, symbology },
+    // the payload has its check digit already, and another symbology would add one more
+    stamp:
+      symbology === stamp.symbology
+        ? stamp
+        : { ...stamp, symbology, options: { ...stamp.options, addCheckDigit: undefined } },
   }));
   return alike(
     all.filter((v) => explainFit(v.stamp.symbology, payload, encodeOptionsOf(v.stamp)).fits),

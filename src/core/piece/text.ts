@@ -65,6 +65,8 @@ const mostUnits = 4 * mostLetters;
 /** The part of a text that is weighed, and how many letters come after it. */
 function weighedPart(whole: string): { text: string; rest: number } {
   if (whole.length <= mostLetters) return { text: whole, rest: 0 };
+  if (plainText.test(whole))
+    return { text: whole.slice(0, mostLetters), rest: whole.length - mostLetters };
   let count = 0;
   let end = 0;
   for (const { segment, index } of clusters.segment(whole)) {

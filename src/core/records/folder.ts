@@ -1,3 +1,5 @@
+import { trimmedEnd } from '../base/trim';
+
 export interface FolderFile {
   /** From the folder on, parts divided by `/`. */
   path: string;
@@ -16,7 +18,7 @@ export function folderRows(files: readonly FolderFile[], base: string): string[]
   const shown = files
     .filter((f) => !f.path.split('/').some((part) => part.startsWith('.') || part.startsWith('~$')))
     .sort((a, b) => (a.path < b.path ? -1 : 1));
-  const root = base.trim().replace(/\/+$/, '');
+  const root = trimmedEnd(base.trim(), '/');
   return [
     ['File', 'Title', 'Folder', 'Address', 'Size in bytes', 'Changed'],
     ...shown.map(({ path, size, changed }) => {

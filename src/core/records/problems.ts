@@ -245,8 +245,7 @@ function valueProblems(column: Column, value: string, shape: string | undefined,
   }
   if (scientific.test(text)) return add('rounded', `was turned into ${text} by a spreadsheet`);
   if (column.role === 'product') return productProblems(text, add);
-  if (column.role === 'email' && !looksLikeEmail(text))
-    add('mail', 'is not an e-mail address');
+  if (column.role === 'email' && !looksLikeEmail(text)) add('mail', 'is not an e-mail address');
   if (column.role === 'address' && !/^[a-z][a-z0-9+.-]*:/i.test(text))
     add('scheme', 'has no https:// before it', `https://${text}`);
   if (shape && shapeOf(text) !== shape) {

@@ -1,3 +1,5 @@
+import { trimmedBy, trimmedEnd } from '../base/trim';
+
 /** Names that some systems keep for themselves. */
 const kept = /^(con|prn|aux|nul|com\d|lpt\d)$/i;
 const longest = 100;
@@ -11,12 +13,10 @@ export function safeName(text: string, otherwise = 'unnamed'): string {
     .normalize('NFC')
     .replace(/[\p{Cc}\p{Cf}]/gu, '')
     .replace(/[^\p{L}\p{M}\p{N} ._()+,=@-]+/gu, '-')
-    .replace(/\s+/g, ' ')
-    .replace(/^[ .-]+|[ .-]+$/g, '')
-    .slice(0, longest)
-    .replace(/[ .-]+$/, '');
-  if (clean === '') return otherwise;
-  return kept.test(clean) ? `${clean}-` : clean;
+    .replace(/\s+/g, ' ');
+  const name = trimmedEnd(trimmedBy(clean, ' .-').slice(0, longest), ' .-');
+  if (name === '') return otherwise;
+  return kept.test(name) ? `${name}-` : name;
 }
 
 /**

@@ -47,6 +47,11 @@ const all = {
     as: 'tick',
   }),
   checkCharacter: choice({ schema: z.boolean(), label: 'with a check character', as: 'tick' }),
+  addCheckDigit: choice({
+    schema: z.boolean(),
+    label: 'the numbers lack their check digit: add the check digit',
+    as: 'tick',
+  }),
   correction: choice({
     schema: z.number().int().min(5).max(90),
     label: 'Share kept for error correction, %',
@@ -165,6 +170,16 @@ export const itfChoices: Choices = {
   words: (o) => `wide bars of ${shownOf('wide', o)} modules`,
   asks: asked('wide'),
 };
+const checkDigitWords = (o: CodeOptions): string =>
+  o.addCheckDigit ? 'the check digit is added' : 'numbers with their check digit';
+export const productChoices: Choices = {
+  words: checkDigitWords,
+  asks: asked('addCheckDigit'),
+};
+export const itf14Choices: Choices = {
+  words: (o) => said(checkDigitWords(o), itfChoices.words(o)),
+  asks: asked('addCheckDigit', 'wide'),
+};
 export const dataMatrixChoices: Choices = {
   words: (o) => `a ${shownOf('shape', o)}`,
   asks: asked('shape'),
@@ -187,6 +202,14 @@ export const pdf417Choices: Choices = {
   asks: asked('pdf417Columns', 'pdf417Level', 'pdf417Compact'),
 };
 export const databarChoices: Choices = {
-  words: (o) => (o.databar ?? 'the form that suits').replaceAll('-', ' '),
-  asks: (o) => (o.databar === 'expanded-stacked' ? ['databar', 'segmentsPerRow'] : ['databar']),
+  words: (o) =>
+    said(
+      (o.databar ?? 'the form that suits').replaceAll('-', ' '),
+      o.addCheckDigit && 'the check digit is added',
+    ),
+  asks: (o) => [
+    'databar',
+    ...(o.databar === 'expanded-stacked' ? ['segmentsPerRow' as const] : []),
+    'addCheckDigit',
+  ],
 };

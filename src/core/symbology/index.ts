@@ -5,8 +5,10 @@ import {
   code39Choices,
   databarChoices,
   dataMatrixChoices,
+  itf14Choices,
   itfChoices,
   pdf417Choices,
+  productChoices,
   rmqrChoices,
 } from './choices';
 import { blockOfModule as dataMatrixBlocks } from './data-matrix/blocks';
@@ -14,6 +16,7 @@ import { isFinderModule } from './data-matrix/sizes';
 import { blockOfModule as qrBlocks } from './qr/blocks';
 import type { BlockMap } from './types';
 import {
+  databarHolds,
   encodeDatabar,
   expectedDatabarRead,
   planDatabar,
@@ -27,6 +30,7 @@ import {
   encodeGs1DataMatrix,
   encodeGs1Qr,
   expectedGs1Read,
+  gs1Holds,
 } from './gs1/carriers';
 import {
   encodeMaxicode,
@@ -87,6 +91,11 @@ export interface Symbology {
   /** Checks a payload without drawing; throws EncodeError as `encode` would. */
   check(payload: string, options: EncodeOptions): void;
   expectedRead(symbol: CodeSymbol, options: EncodeOptions): ExpectedRead;
+  /**
+   * What its symbol holds, letter for letter, where that may be more than the payload: a check
+   * digit, or identifiers in brackets. Throws EncodeError as `encode` would.
+   */
+  holds?(payload: string, options: EncodeOptions): string;
   /** The independent reader's names of the format. */
   readerFormats: readonly ReaderFormat[];
   /** Its level of error correction can be chosen. */
@@ -297,46 +306,63 @@ const entries: readonly Symbology[] = [
       'ITF',
       'The 14-digit trade number on cartons, with bearer bars for rough print.',
       encodeItf14,
-      (p) => void checkItf14(p),
+      (p, o) => void checkItf14(p, o),
     ),
-    choices: itfChoices,
+    choices: itf14Choices,
+    holds: checkItf14,
   },
-  linear(
-    'ean-13',
-    'EAN-13',
-    'EAN13',
-    'The 13-digit product number at the till.',
-    ean13.encode,
-    (p, o) => void ean13.check(p, o),
-    productRead('EAN13'),
-  ),
-  linear(
-    'ean-8',
-    'EAN-8',
-    'EAN8',
-    'The 8-digit product number for small packs.',
-    ean8.encode,
-    (p, o) => void ean8.check(p, o),
-    productRead('EAN8'),
-  ),
-  linear(
-    'upc-a',
-    'UPC-A',
-    'UPCA',
-    'The 12-digit product number at the till.',
-    upcA.encode,
-    (p, o) => void upcA.check(p, o),
-    productRead('UPCA', (digits) => `0${digits}`),
-  ),
-  linear(
-    'upc-e',
-    'UPC-E',
-    'UPCE',
-    'A 12-digit product number with many zeros, shortened to 8 for small packs.',
-    upcE.encode,
-    (p, o) => void upcE.check(p, o),
-    productRead('UPCE', (digits) => `0${expandUpcE(digits)}`),
-  ),
+  {
+    ...linear(
+      'ean-13',
+      'EAN-13',
+      'EAN13',
+      'The 13-digit product number at the till.',
+      ean13.encode,
+      (p, o) => void ean13.check(p, o),
+      productRead('EAN13'),
+    ),
+    choices: productChoices,
+    holds: ean13.holds,
+  },
+  {
+    ...linear(
+      'ean-8',
+      'EAN-8',
+      'EAN8',
+      'The 8-digit product number for small packs.',
+      ean8.encode,
+      (p, o) => void ean8.check(p, o),
+      productRead('EAN8'),
+    ),
+    choices: productChoices,
+    holds: ean8.holds,
+  },
+  {
+    ...linear(
+      'upc-a',
+      'UPC-A',
+      'UPCA',
+      'The 12-digit product number at the till.',
+      upcA.encode,
+      (p, o) => void upcA.check(p, o),
+      productRead('UPCA', (digits) => `0${digits}`),
+    ),
+    choices: productChoices,
+    holds: upcA.holds,
+  },
+  {
+    ...linear(
+      'upc-e',
+      'UPC-E',
+      'UPCE',
+      'A 12-digit product number with many zeros, shortened to 8 for small packs.',
+      upcE.encode,
+      (p, o) => void upcE.check(p, o),
+      productRead('UPCE', (digits) => `0${expandUpcE(digits)}`),
+    ),
+    choices: productChoices,
+    holds: upcE.holds,
+  },
   {
     id: 'micro-qr',
     levels: true,
@@ -405,6 +431,7 @@ const entries: readonly Symbology[] = [
       expectedGs1Read('Code128', ']C1'),
     ),
     elements: true,
+    holds: gs1Holds,
   },
   {
     id: 'gs1-databar',
@@ -415,6 +442,7 @@ const entries: readonly Symbology[] = [
     encode: encodeDatabar,
     check: (payload, options) => void planDatabar(payload, options),
     expectedRead: expectedDatabarRead,
+    holds: databarHolds,
     about:
       'Small bars for product numbers on loose fruit and small packs; the expanded form adds weight, price or date. Read at tills.',
   },
@@ -429,6 +457,7 @@ const entries: readonly Symbology[] = [
     encode: encodeGs1DataMatrix,
     check: checkGs1DataMatrix,
     expectedRead: expectedGs1Read('DataMatrix', ']d2'),
+    holds: gs1Holds,
     about:
       'Product number, lot, date and serial in a small square. Read by scanners that take pictures, at more and more tills.',
   },
@@ -442,6 +471,7 @@ const entries: readonly Symbology[] = [
     encode: encodeGs1Qr,
     check: checkGs1Qr,
     expectedRead: expectedGs1Read('QRCode', ']Q3'),
+    holds: gs1Holds,
     about:
       'A product number with lot and date, or a GS1 Digital Link, which phones open as a page and tills read as a product number.',
   },
@@ -488,6 +518,27 @@ export function explainFit(
   }
 }
 
+/**
+ * What a symbol made from a payload holds, letter for letter: what is said of a code, and what a
+ * reading of it is compared with. A payload that does not fit comes back as it is.
+ */
+export function heldBy(
+  symbology: SymbologyId,
+  payload: string,
+  options: EncodeOptions = {},
+): string {
+  try {
+    return symbologies[symbology].holds?.(payload, options) ?? payload;
+  } catch (error) {
+    if (!(error instanceof EncodeError)) throw error;
+    return payload;
+  }
+}
+
+/**
+ * What an independent reader reports of a symbol that holds what it should: the payload, in the
+ * form in which readers hand over its format. Nothing is added or forgiven here.
+ */
 export function expectedRead(symbol: CodeSymbol, options: EncodeOptions = {}): ExpectedRead {
   return symbologies[symbol.symbology].expectedRead(symbol, options);
 }

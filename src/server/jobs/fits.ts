@@ -5,7 +5,7 @@ import { mendsFor } from '../../core/payload/misfit-mends';
 import { purposeOf } from '../../core/payload/purposes';
 import { contentOf, encodeOptionsOf, stampFit, type Stamp } from '../../core/payload/stamp';
 import type { Values } from '../../core/records/columns';
-import { symbologies, symbologyIds } from '../../core/symbology';
+import { symbologies, symbologyIds, usualSymbology } from '../../core/symbology';
 import type { Database } from '../platform';
 import { stampOf } from './stamps';
 
@@ -43,6 +43,9 @@ export async function symbologyFits(
   const looked = records.flatMap(({ values }) => said(stamp, values)).length;
   // only where the code says the values themselves would changing them be understood
   const plain = purposeOf(stamp.does).asItIs;
+  const values = () =>
+    // the values as they are, before a symbology has added anything to them
+    records.flatMap(({ values: of }) => said({ ...stamp, symbology: usualSymbology }, of));
   let mends: ReturnType<typeof mendsFor> | undefined;
   const fits: SymbologyFit[] = [];
   for (const id of symbologyIds) {
@@ -50,12 +53,9 @@ export async function symbologyFits(
     let misfits = 0;
     let reason: string | undefined;
     let mend: string | undefined;
-    // what a product says differs between symbologies, all else says the same in each
-    const payloads: string[] = [];
     for (const [at, { values }] of records.entries()) {
       if (at % atATime === 0) await setImmediate();
       for (const payload of said(own, values)) {
-        payloads.push(payload);
         const fit = stampFit(own, payload);
         if (fit.fits) continue;
         misfits++;
@@ -64,7 +64,7 @@ export async function symbologyFits(
       }
     }
     const mended =
-      misfits > 0 && plain ? (mends ??= mendsFor(payloads))(id, encodeOptionsOf(stamp)) : undefined;
+      misfits > 0 && plain ? (mends ??= mendsFor(values()))(id, encodeOptionsOf(stamp)) : undefined;
     const steps = mended && { steps: mended.steps, left: mended.misfits };
     const { name, about } = symbologies[id];
     fits.push({ id, name, about, misfits, reason, mend, ...steps });

@@ -160,7 +160,6 @@ function cost(take: () => unknown, tries = 2): number {
   return least;
 }
 
-const short = 1500;
 /** Below this many ms of processor time, nothing is told from chance. */
 const noise = 25;
 
@@ -172,11 +171,12 @@ test.each(Object.keys(takers))('%s: four times the text, about four times the wo
       for (const last of after) {
         const text = (length: number) =>
           first + unit.repeat(Math.ceil(length / unit.length)) + last;
+        // what costs little is asked with more, so that what grows with the square shows
+        const short = cost(() => take(text(6000)), 1) > noise ? 1500 : 5000;
         const long = text(4 * short);
-        const once = cost(() => take(long), 1);
-        if (once < noise) continue;
+        if (short > 1500 && cost(() => take(long), 1) < noise) continue;
         const [few, many] = [cost(() => take(text(short))), cost(() => take(long))];
-        if (many > noise && many > 7 * few + 10)
+        if (many > noise && many > 7 * few + 30)
           slow.push(`${JSON.stringify([first, unit, last])}: ${few} ms, then ${many} ms`);
       }
   expect(slow).toEqual([]);

@@ -20,6 +20,10 @@ const says: Partial<Record<SymbologyId, string>> = {
   codabar: '40156',
   itf: '123456',
   'itf-14': '12000411000014',
+  'ean-13': '2000411000017',
+  'ean-8': '20000004',
+  'upc-a': '040000700418',
+  'upc-e': '01234505',
   rmqr: 'MB-0142',
   pdf417: 'MB-0142 Dune House',
   'gs1-databar': '12000411000014',
@@ -104,8 +108,12 @@ test('what is as usual need not be said, and saying nothing takes it back', () =
 
 test('segments are asked only of the form that is stacked', () => {
   const { choices } = symbologies['gs1-databar'];
-  expect(choices!.asks({})).toEqual(['databar']);
-  expect(choices!.asks({ databar: 'expanded-stacked' })).toEqual(['databar', 'segmentsPerRow']);
+  expect(choices!.asks({})).toEqual(['databar', 'addCheckDigit']);
+  expect(choices!.asks({ databar: 'expanded-stacked' })).toEqual([
+    'databar',
+    'segmentsPerRow',
+    'addCheckDigit',
+  ]);
 });
 
 test('what no symbology can do is not kept', () => {

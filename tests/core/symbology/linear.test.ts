@@ -4,10 +4,11 @@ import {
   encode,
   expectedRead,
   explainFit,
+  heldBy,
   symbologies,
   type EncodeOptions,
   type SymbologyId,
-} from '../../../src/core';
+} from '../../../src/core/symbology';
 import { gs1CheckDigit } from '../../../src/core/base/check-digit';
 import { code128Words, functions } from '../../../src/core/symbology/linear/code-128';
 import { expandUpcE } from '../../../src/core/symbology/linear/ean';
@@ -58,8 +59,8 @@ describe('module by module against an independent writer', () => {
         ...Array.from('0123456789', (d) => `${d}00041100001${gs1CheckDigit(`${d}00041100001`)}`),
       ],
     ],
-    ['ean-8', 'EAN8', ['20000004', '1234567', '9876543']],
-    ['upc-a', 'UPCA', ['040000700418', '01234567890', '98765432109']],
+    ['ean-8', 'EAN8', ['20000004', '1234567', '9876543'], { addCheckDigit: true }],
+    ['upc-a', 'UPCA', ['040000700418', '01234567890', '98765432109'], { addCheckDigit: true }],
     [
       'upc-e',
       'UPCE',
@@ -76,6 +77,7 @@ describe('module by module against an independent writer', () => {
         '0123459',
         '1987653',
       ],
+      { addCheckDigit: true },
     ],
   ];
   test.each(cases)('%s', async (id, format, texts, options) => {
@@ -185,9 +187,14 @@ describe('read back by an independent reader', () => {
     'ean-13',
     digits(12).map((d) => d + gs1CheckDigit(d)),
   );
-  property('ean-8', digits(7));
-  property('upc-a', digits(11));
-  property('upc-e', digits(6));
+  for (const [id, length] of [
+    ['itf-14', 13],
+    ['ean-13', 12],
+    ['ean-8', 7],
+    ['upc-a', 11],
+    ['upc-e', 6],
+  ] as const)
+    property(id, digits(length), { addCheckDigit: true });
 });
 
 describe('function characters and options', () => {
@@ -233,8 +240,27 @@ describe('choices and refusals', () => {
     expect(code128Words('éèêëéè').length).toBe(1 + 2 + 6);
   });
 
-  test('check digits are worked out or verified, never changed', () => {
-    expect(encode('ean-13', '200041100001').payload).toBe('2000411000017');
+  test('check digits are verified, and added only where that is said', () => {
+    expect(encode('ean-13', '200041100001', { addCheckDigit: true }).payload).toBe('2000411000017');
+    expect(heldBy('ean-13', '200041100001', { addCheckDigit: true })).toBe('2000411000017');
+    // the length says nothing: each of these may be a whole number with a mistake in it
+    for (const [id, short] of [
+      ['ean-13', '200041100001'],
+      ['ean-8', '2000000'],
+      ['upc-a', '04000070041'],
+      ['upc-e', '123450'],
+      ['itf-14', '4006381333932'],
+      ['itf-14', '2000411000017'],
+      ['gs1-databar', '4006381333932'],
+      ['gs1-databar', '40063813339'],
+    ] as const) {
+      expect([id, explainFit(id, short).fits]).toEqual([id, false]);
+      expect(() => encode(id, short)).toThrow();
+      expect(heldBy(id, short)).toBe(short);
+    }
+    // and a whole number stays whole where digits are added to others
+    expect(heldBy('ean-13', '2000411000017', { addCheckDigit: true })).toBe('2000411000017');
+    expect(explainFit('ean-13', '2000411000010', { addCheckDigit: true }).fits).toBe(false);
     expect(explainFit('ean-13', '2000411000010')).toEqual({
       fits: false,
       reason: 'The check digit is 0, but should be 7.',
@@ -246,19 +272,15 @@ describe('choices and refusals', () => {
       mend: 'Take hyphens and spaces out.',
     });
     expect(explainFit('ean-13', '40000070041')).toMatchObject({
-      mend: expect.stringContaining('zeros in front'),
+      mend: expect.stringContaining('zeros were lost'),
     });
-    // a whole shorter number is not taken for a longer one without its check digit
     expect(explainFit('ean-13', '040000700418')).toMatchObject({
-      fits: false,
-      mend: expect.stringContaining('Put a 0 in front'),
-    });
-    expect(explainFit('itf-14', '2000411000017')).toMatchObject({
-      fits: false,
-      mend: expect.stringContaining('Put a 0 in front'),
+      mend: expect.stringContaining('put a 0 in front'),
     });
     expect(explainFit('ean-8', '2000A')).toMatchObject({ fits: false, position: 4 });
-    expect(explainFit('upc-e', '2123456')).toMatchObject({ fits: false, mend: 'Use UPC-A.' });
+    expect(explainFit('upc-e', '2123456', { addCheckDigit: true })).toMatchObject({
+      mend: 'Use UPC-A.',
+    });
   });
 
   test('each refusal names the character, its place and a mend', () => {
@@ -283,7 +305,7 @@ describe('choices and refusals', () => {
     expect(expandUpcE('01234505')).toBe('012000003455');
     fc.assert(
       fc.property(digits(6), (six) => {
-        const eight = encode('upc-e', six).payload as string;
+        const eight = heldBy('upc-e', six, { addCheckDigit: true });
         expect(encode('upc-e', expandUpcE(eight)).payload).toSatisfy(
           (back: unknown) => expandUpcE(String(back)) === expandUpcE(eight),
         );

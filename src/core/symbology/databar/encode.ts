@@ -1,6 +1,11 @@
-import { bracketed, elementString, parseElements } from '../gs1/elements';
-import { gs1CheckDigit } from '../../base/check-digit';
-import { asText, modulesOf, sides, withCheckDigit } from '../linear/bars';
+import {
+  bracketed,
+  elementString,
+  parseElements,
+  separator,
+  type Gs1Element,
+} from '../gs1/elements';
+import { asText, modulesOf, sides, withCheckDigit, type CheckDigitOptions } from '../linear/bars';
 import { EncodeError, type ExpectedRead, type MatrixSymbol } from '../types';
 import { expandedSegments, expandedValues } from './expanded';
 import { separatorRow, stackRows, type Row } from './stack';
@@ -16,7 +21,7 @@ export const databarForms = [
 ] as const;
 export type DatabarForm = (typeof databarForms)[number];
 
-export interface DatabarOptions {
+export interface DatabarOptions extends CheckDigitOptions {
   /**
    * Form of GS1 DataBar. Left out: omnidirectional for a product number alone, expanded for an
    * element string.
@@ -71,19 +76,26 @@ function fromSpace(widths: readonly number[]): Uint8Array {
   return row;
 }
 
+/** The lengths of a product number: GTIN-8, GTIN-12, GTIN-13 and GTIN-14. */
+const gtinLengths = [8, 12, 13, 14];
+
 /**
- * The 13 digits of a product number without its check digit, from a GTIN of 8 to 14 digits or
- * `(01)…`.
+ * The 14 digits of a product number, from a whole GTIN or `(01)…`; zeros are put before a shorter
+ * one, as the standard prescribes. One without its check digit is taken where the options say so.
  */
-function gtin(payload: string): { digits: string; hri: string } {
+function gtin(payload: string, options: DatabarOptions): string {
   const text = payload.startsWith('(01)') ? payload.slice(4) : payload;
   const offset = payload.length - text.length;
+  // whole numbers of 12 and 13 digits could lack a check digit too: only the options tell
+  const lacks = options.addCheckDigit && text.length !== 8 && text.length !== 14 ? 1 : 0;
+  const whole = text.length + lacks;
   try {
-    const whole =
-      /^(\d{8}|\d{12}|\d{13})$/.test(text) && gs1CheckDigit(text.slice(0, -1)) === text.at(-1)
-        ? text.padStart(14, '0')
-        : withCheckDigit(text, 14, 'GS1 DataBar');
-    return { digits: whole.slice(0, 13), hri: `(01)${whole}` };
+    return withCheckDigit(
+      text,
+      gtinLengths.includes(whole) ? whole : 14,
+      'GS1 DataBar',
+      options,
+    ).padStart(14, '0');
   } catch (error) {
     if (error instanceof EncodeError && error.position !== undefined)
       throw new EncodeError(error.kind, error.message, {
@@ -163,6 +175,26 @@ function limitedWidths(digits: string): number[] {
 const formOf = (payload: string, options: DatabarOptions): DatabarForm =>
   options.databar ?? (/^(\(01\))?\d*$/.test(payload) ? 'omnidirectional' : 'expanded');
 
+/**
+ * The elements that a payload is: a product number alone, or elements with their identifiers in
+ * brackets or with the separators of scanned data. Other text is no GS1 data, even if its first
+ * digits happen to be an identifier.
+ */
+function elementsOf(text: string, options: DatabarOptions): Gs1Element[] {
+  if (/^(\(01\))?\d{1,14}$/.test(text)) return [{ ai: '01', value: gtin(text, options) }];
+  if (!/^(\(|\d+$)/.test(text) && !text.includes(separator))
+    throw new EncodeError(
+      'character',
+      'GS1 DataBar holds a product number, or values with their GS1 identifiers; this has none.',
+      { position: 0, mend: 'Write it as (01)…(10)…, or use another symbology.' },
+    );
+  return parseElements(text);
+}
+
+/** What the symbol holds: the elements, identifiers in brackets. */
+export const databarHolds = (payload: string, options: DatabarOptions = {}): string =>
+  bracketed(elementsOf(payload, options));
+
 /** Checks a payload for a form of GS1 DataBar and works out its rows. */
 export function planDatabar(
   payload: string | Uint8Array,
@@ -171,7 +203,7 @@ export function planDatabar(
   const text = asText(payload);
   const form = formOf(text, options);
   if (form === 'expanded' || form === 'expanded-stacked') {
-    const elements = parseElements(/^\d{8,14}$/.test(text) ? `(01)${text}` : text);
+    const elements = elementsOf(text, options);
     const hri = bracketed(elements);
     const perRow = options.segmentsPerRow ?? 4;
     if (
@@ -192,7 +224,9 @@ export function planDatabar(
       rows: stackRows(expandedSegments(expandedValues(elements, perRow)), perRow),
     };
   }
-  const { digits, hri } = gtin(text);
+  const whole = gtin(text, options);
+  const digits = whole.slice(0, 13);
+  const hri = `(01)${whole}`;
   if (form === 'limited')
     return { form, hri, rows: [{ modules: fromSpace(limitedWidths(digits)), height: 33 }] };
   const { left, right, rightFinder } = omniHalves(digits);
@@ -256,15 +290,16 @@ export function encodeDatabar(
     stretchRow: rows.length === 1 ? 0 : undefined,
     quietZone: sides(1),
     hri: [{ text: hri, x: 0, width: columns }],
-    payload: asText(payload),
+    payload: hri,
     facts: { form },
   };
 }
 
-/** Readers give the elements one after the other, the product number after 01 in every form. */
+/** Readers give the elements one after the other, without the brackets. */
 export function expectedDatabarRead(symbol: MatrixSymbol): ExpectedRead {
-  const { form, hri } = planDatabar(symbol.payload, { databar: symbol.facts.form as DatabarForm });
+  const form = symbol.facts.form as DatabarForm;
   const format =
     form === 'limited' ? 'DataBarLtd' : form.startsWith('expanded') ? 'DataBarExp' : 'DataBar';
-  return { format, text: elementString(parseElements(hri)), identifier: ']e0' };
+  const text = elementString(parseElements(asText(symbol.payload)));
+  return { format, text, identifier: ']e0' };
 }

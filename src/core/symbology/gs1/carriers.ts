@@ -14,6 +14,10 @@ const most128 = 48;
 
 const without = (payload: string | Uint8Array): string => asText(payload);
 
+/** What a GS1 symbol holds: its elements, identifiers in brackets, or a Digital Link as it is. */
+export const gs1Holds = (payload: string): string =>
+  isAddress(payload) ? payload : bracketed(parseElements(payload));
+
 export function checkGs1128(payload: string | Uint8Array): { data: string; hri: string } {
   const elements = parseElements(without(payload));
   const data = elementString(elements);

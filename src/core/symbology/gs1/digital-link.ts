@@ -1,3 +1,4 @@
+import { trimmedEnd } from '../../base/trim';
 import { EncodeError } from '../types';
 import { identifiers } from './identifiers';
 import { checkElements, type Gs1Element } from './elements';
@@ -45,7 +46,7 @@ export function digitalLink(elements: readonly Gs1Element[], base: string): stri
     .map(({ ai, value }) => `/${ai}/${encodeURIComponent(value)}`)
     .join('');
   const query = rest.map(({ ai, value }) => `${ai}=${encodeURIComponent(value)}`).join('&');
-  return base.replace(/\/+$/, '') + path + (query && `?${query}`);
+  return trimmedEnd(base, '/') + path + (query && `?${query}`);
 }
 
 /**

@@ -118,13 +118,27 @@ export function requireCharacters(
     }
 }
 
+export interface CheckDigitOptions {
+  /**
+   * The payload lacks its GS1 check digit, which is worked out and added. Left out: the payload is
+   * the whole number. Never told from the length: 13 digits may be a whole GTIN-13 with a mistake
+   * in it as well as a GTIN-14 without its check digit.
+   */
+  addCheckDigit?: boolean;
+}
+
 /**
- * Digits of a GS1 number of `length`, its check digit worked out when it is left off and verified
- * when it is there.
+ * The digits of a GS1 number of `length`, its check digit verified, or added where the options say
+ * that it is missing. A number that is whole already is verified in either case.
  * @throws EncodeError for other characters, other lengths and a wrong check digit, each with its
  *    mend
  */
-export function withCheckDigit(text: string, length: number, name: string): string {
+export function withCheckDigit(
+  text: string,
+  length: number,
+  name: string,
+  { addCheckDigit = false }: CheckDigitOptions = {},
+): string {
   const bare = text.replace(/[\s-]/g, '');
   if (bare !== text && /^\d*$/.test(bare)) {
     const position = text.search(/[\s-]/);
@@ -135,29 +149,19 @@ export function withCheckDigit(text: string, length: number, name: string): stri
     );
   }
   requireCharacters(text, /\d/, name, 'digits only', 'Take it out, or use another symbology.');
-  if (text.length === length - 1) {
-    // a whole GTIN-12 or GTIN-13 must not be taken for a longer number that lacks its check digit
-    if (length >= 13 && gs1CheckDigit(text.slice(0, -1)) === text.at(-1))
-      throw new EncodeError(
-        'length',
-        `This looks like a whole ${length - 1}-digit product number, check digit and all; ${name} has ${length} digits.`,
-        {
-          mend: `Put a 0 in front to say the same number, or write all ${length} digits.`,
-        },
-      );
-    return text + gs1CheckDigit(text);
-  }
+  if (text.length === length - 1 && addCheckDigit) return text + gs1CheckDigit(text);
   if (text.length !== length) {
+    const short = length - text.length;
     const mend =
-      text.length < length - 1
-        ? `Fill it up to ${length - 1} digits with zeros in front, if zeros were lost.`
-        : `Shorten it by ${text.length - length}, or use another symbology.`;
+      short < 0
+        ? `Shorten it by ${-short}, or use another symbology.`
+        : short === 1 && !addCheckDigit
+          ? 'If zeros were lost, put a 0 in front. If the check digit is missing, choose “add the check digit” beside the symbology.'
+          : 'If zeros were lost, put them back in front. If not, use another symbology.';
     throw new EncodeError(
       'length',
-      `${name} has ${length} digits, or ${length - 1} without the check digit; this has ${text.length}.`,
-      {
-        mend,
-      },
+      `${name} has ${length} digits${addCheckDigit ? `, or ${length - 1} before the check digit is added` : ' with its check digit'}; this has ${text.length}.`,
+      { mend },
     );
   }
   const right = gs1CheckDigit(text.slice(0, -1));

@@ -172,11 +172,12 @@ export function checkCode128(payload: string | Uint8Array): string {
       );
   // letters, digits and plain signs are a word each at most
   if (text.length <= most && /^[\x20-\x7e]*$/.test(text)) return text;
-  const data = code128Words(text).length - 1;
+  // a codeword holds two digits at most: what is longer than that needs no counting
+  const data = text.length > 2 * most ? Math.ceil(text.length / 2) : code128Words(text).length - 1;
   if (data > most)
     throw new EncodeError(
       'length',
-      `Too long for a Code 128 that scanners still read: ${text.length} characters come to ${data} of at most ${most} codewords.`,
+      `Too long for a Code 128 that scanners still read: ${text.length} characters take ${text.length > 2 * most ? 'at least ' : ''}${data} of at most ${most} codewords.`,
       {
         mend: 'Shorten it, or use a QR code.',
       },

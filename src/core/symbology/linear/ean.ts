@@ -1,7 +1,7 @@
 import { mapped } from '../../base/tuple';
 import { gs1CheckDigit } from '../../base/check-digit';
 import { EncodeError, type HriText, type MatrixSymbol, type SymbologyId } from '../types';
-import { asText, rowsSymbol, sides, withCheckDigit } from './bars';
+import { asText, rowsSymbol, sides, withCheckDigit, type CheckDigitOptions } from './bars';
 
 /**
  * EAN/UPC (ISO/IEC 15420): seven modules a digit. Number set A; C is its complement, B is C
@@ -55,13 +55,15 @@ const upcESets = [
 const digit = (value: string, set: string): string =>
   (set === 'A' ? setA : set === 'B' ? setB : setC)[Number(value)]!;
 
-export interface EanOptions {
+export interface EanOptions extends CheckDigitOptions {
   /**
    * Two or five digits beside the symbol, such as an issue number. May also follow the payload
    * after a plus sign.
    */
   addOn?: string;
 }
+
+type DigitsOf = (text: string, options?: CheckDigitOptions) => string;
 
 /** Sets of the digits of an add-on: of two by their value modulo 4, of five by their check sum. */
 const addOnSets = {
@@ -165,7 +167,7 @@ function guarded(
   );
 }
 
-const ean13Digits = (text: string): string => withCheckDigit(text, 13, 'EAN-13');
+const ean13Digits: DigitsOf = (text, options) => withCheckDigit(text, 13, 'EAN-13', options);
 
 function drawEan13(digits: string): MatrixSymbol {
   const sets = leadingSets[Number(digits[0])]!;
@@ -192,7 +194,7 @@ function drawEan13(digits: string): MatrixSymbol {
   );
 }
 
-const ean8Digits = (text: string): string => withCheckDigit(text, 8, 'EAN-8');
+const ean8Digits: DigitsOf = (text, options) => withCheckDigit(text, 8, 'EAN-8', options);
 
 function drawEan8(digits: string): MatrixSymbol {
   const half = (text: string, set: string) => Array.from(text, (d) => digit(d, set)).join('');
@@ -216,7 +218,7 @@ function drawEan8(digits: string): MatrixSymbol {
   );
 }
 
-const upcADigits = (text: string): string => withCheckDigit(text, 12, 'UPC-A');
+const upcADigits: DigitsOf = (text, options) => withCheckDigit(text, 12, 'UPC-A', options);
 
 function drawUpcA(digits: string): MatrixSymbol {
   const half = (text: string, set: string) => Array.from(text, (d) => digit(d, set));
@@ -263,14 +265,16 @@ export function expandUpcE(eight: string): string {
 }
 
 /**
- * Six digits, or seven with the number system, or eight with the check digit too; or twelve that
- * can be shortened.
+ * Eight digits, or twelve that can be shortened; without the check digit also six, or seven with
+ * the number system.
  */
-function upcEDigits(text: string): string {
-  if (!/^\d+$/.test(text) || ![6, 7, 8, 12].includes(text.length)) withCheckDigit(text, 8, 'UPC-E');
+function upcEDigits(text: string, options: CheckDigitOptions = {}): string {
+  const lengths = options.addCheckDigit ? [6, 7, 8, 11, 12] : [8, 12];
+  if (!/^\d+$/.test(text) || !lengths.includes(text.length))
+    withCheckDigit(text, 8, 'UPC-E', options);
   const seven =
-    text.length === 12
-      ? shorten(withCheckDigit(text, 12, 'UPC-E'))
+    text.length >= 11
+      ? shorten(withCheckDigit(text, 12, 'UPC-E', options))
       : text.length === 6
         ? `0${text}`
         : text.slice(0, 7);
@@ -334,18 +338,23 @@ function drawUpcE(digits: string): MatrixSymbol {
 /**
  * One of the four product number symbologies, with or without an add-on: its check and its encoder.
  */
-function product(digitsOf: (text: string) => string, draw: (digits: string) => MatrixSymbol) {
+function product(digitsOf: DigitsOf, draw: (digits: string) => MatrixSymbol) {
   return {
+    /** What the symbol holds, check digit and add-on and all. */
+    holds(payload: string, options: EanOptions = {}): string {
+      const { main, addOn } = splitAddOn(payload, options);
+      return digitsOf(main, options) + (addOn === undefined ? '' : `+${addOn}`);
+    },
     check(
       payload: string | Uint8Array,
       options: EanOptions = {},
     ): { digits: string; addOn?: string } {
       const { main, addOn } = splitAddOn(payload, options);
-      return { digits: digitsOf(main), addOn };
+      return { digits: digitsOf(main, options), addOn };
     },
     encode(payload: string | Uint8Array, options: EanOptions = {}): MatrixSymbol {
       const { main, addOn } = splitAddOn(payload, options);
-      return withAddOn(draw(digitsOf(main)), addOn);
+      return withAddOn(draw(digitsOf(main, options)), addOn);
     },
   };
 }

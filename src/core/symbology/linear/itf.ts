@@ -7,6 +7,7 @@ import {
   rowsSymbol,
   sides,
   withCheckDigit,
+  type CheckDigitOptions,
 } from './bars';
 
 /**
@@ -25,7 +26,7 @@ const patterns = [
   '01010',
 ];
 
-export interface ItfOptions {
+export interface ItfOptions extends CheckDigitOptions {
   wide?: 2 | 3;
 }
 
@@ -78,15 +79,15 @@ export function encodeItf(payload: string | Uint8Array, options: ItfOptions = {}
   );
 }
 
-export const checkItf14 = (payload: string | Uint8Array): string =>
-  withCheckDigit(asText(payload), 14, 'ITF-14');
+export const checkItf14 = (payload: string | Uint8Array, options: CheckDigitOptions = {}): string =>
+  withCheckDigit(asText(payload), 14, 'ITF-14', options);
 
 /**
  * ITF-14 (GS1 General Specifications): fourteen digits, bearer bars above and below so that a
  * slanted scan cannot read a part. The bearers lie at the bars' ends, over the quiet zones too.
  */
 export function encodeItf14(payload: string | Uint8Array, options: ItfOptions = {}): MatrixSymbol {
-  const text = checkItf14(payload);
+  const text = checkItf14(payload, options);
   const quiet = 10;
   const bars = modulesOf(pairWidths(text, options.wide ?? 3));
   const row = new Uint8Array(bars.length + 2 * quiet);
