@@ -12,6 +12,7 @@ import { pathToFileURL } from 'node:url';
 import { makeWorkerUtils } from 'graphile-worker';
 import { sql } from 'kysely';
 import { type Database, migrate, NewerDatabase, openDatabase } from '../src/server/platform/db';
+import { configuration } from '../src/server/platform/configuration';
 import { sealOldKeys } from '../src/server/platform/proof-keys';
 import { demoGarden } from '../demo/garden';
 import { visitorMail } from '../demo/people';
@@ -161,6 +162,8 @@ interface Service {
   env?: Record<string, string>;
   /** It may be begun before the database is there, and answers nobody until that is prepared. */
   early?: true;
+  /** For how many seconds it may be busy with one thing; longer than that it counts as stuck. */
+  longestBusy?: number;
 }
 /** Whether the database is as this program wants it. */
 let prepared = false;
@@ -196,13 +199,44 @@ function keep(service: Service, failures = 0): void {
     (data: Buffer) => (process.env.LOG_LEVEL || development) && process.stdout.write(data),
   );
   children.add(child);
+  const endWatch = watch(child, service);
   child.on('exit', () => {
+    endWatch();
     children.delete(child);
     if (stopping) return;
     const again = Date.now() - started > 60_000 ? 0 : failures + 1;
     say(`${service.words}; starting it again.`);
     setTimeout(() => keep(service, again), Math.min(longestPause, 500 * 2 ** again));
   });
+}
+
+/** How often a process is asked whether it is alive, in ms. */
+const askEvery = 5000;
+const usualBusy = 60;
+
+/**
+ * Ends a process that does not answer for as long as it may be busy, so that it is started again:
+ * what it was doing is in the log of the start, and in the queue if it was a task. Answers that are
+ * missing are counted, not time: a machine that was asleep has asked nobody.
+ */
+function watch(child: ChildProcess, { name, longestBusy = usualBusy }: Service): () => void {
+  const seconds = configuration().HAND_STAMP_STUCK_SECONDS ?? longestBusy;
+  let unanswered = 0;
+  child.on('message', (message) => {
+    if (message === 'alive') unanswered = 0;
+  });
+  const timer = setInterval(() => {
+    if (stopping || !child.connected) return;
+    if (unanswered * askEvery >= seconds * 1000) {
+      clearInterval(timer);
+      say(`${name} has not answered for ${seconds} s and is ended.`);
+      child.kill('SIGKILL');
+      return;
+    }
+    unanswered++;
+    child.send('alive?', () => undefined);
+  }, askEvery);
+  return () => clearInterval(timer);
 }
 
 /** Starts the database again when it has died; everybody else waits for it. */
@@ -322,6 +356,8 @@ for (let number = 0; number <= workers; number++)
     program: 'src/server/tasks/worker',
     args: ['--expose-gc'],
     words: `Worker ${number} stopped`,
+    // writing a large workbook is one thing, and takes minutes on a busy machine
+    longestBusy: 5 * 60,
     // the one kept for short work follows the In-tray, too
     ...(number === 0 ? { env: { HAND_STAMP_WATCHES: 'yes', HAND_STAMP_SHORT: 'yes' } } : {}),
   });

@@ -155,7 +155,8 @@ async function give(
 
 const listen = () => void server.listen(port, hostname);
 // begun before the database was there: nobody is answered from one that is not prepared
-if (process.env.HAND_STAMP_WAITS) process.once('message', listen);
+if (process.env.HAND_STAMP_WAITS)
+  process.on('message', (message) => message === 'prepared' && listen());
 else listen();
 server.on('error', (error) => {
   console.error(error);

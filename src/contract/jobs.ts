@@ -69,7 +69,15 @@ export const jobViewSchema = z.strictObject({
    * else since.
    */
   counts: z.record(z.enum(filters), counted),
-  bands: z.strictObject({ records: counted, stamps: counted, stampsOut: counted, piece: counted }),
+  bands: z.strictObject({
+    records: counted,
+    stamps: counted,
+    stampsOut: counted,
+    piece: counted,
+    /** Ready for what is made of the codes alone, and of those the ones not yet printed. */
+    codesReady: counted,
+    codesNew: counted,
+  }),
   /** Records still to be judged. */
   judging: counted,
   canUndo: z.boolean(),

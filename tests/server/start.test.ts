@@ -10,9 +10,12 @@ const purpose = 'kept-up';
 const state = stateFolder(purpose);
 
 /** The start command, without pages, which a machine may do that only works. */
-function start(...more: string[]): { command: ChildProcess; said: () => string; port: string } {
+function start(
+  more: string[] = [],
+  set: Record<string, string> = {},
+): { command: ChildProcess; said: () => string; port: string } {
   const port = String(30_000 + Math.floor(Math.random() * 20_000));
-  const env = { ...process.env };
+  const env = { ...process.env, ...set };
   delete env.DATABASE_URL;
   const command = spawn(
     process.execPath,
@@ -61,7 +64,7 @@ const postmaster = (): number =>
 const long = { timeout: 60_000 };
 
 test('the start command starts a dead database again, leaves nothing behind however it ends, and says what it found', async () => {
-  const first = start('--fresh');
+  const first = start(['--fresh']);
   await expect.poll(first.said, long).toContain('works here');
   await expect.poll(() => running().length, long).toBeGreaterThanOrEqual(3);
   // a second start from the same folder would take the database away
@@ -92,3 +95,21 @@ test('the start command starts a dead database again, leaves nothing behind howe
   fifth.command.kill('SIGTERM');
   await expect.poll(running, long).toEqual([]);
 }, 300_000);
+
+test('a worker that no longer answers is ended and started again', async () => {
+  const { command, said } = start(['--fresh'], { HAND_STAMP_STUCK_SECONDS: '5' });
+  const workers = () =>
+    running().filter((pid) =>
+      readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes('src/server/tasks/worker'),
+    );
+  await expect.poll(said, long).toContain('works here');
+  await expect.poll(() => workers().length, long).toBe(2);
+  // stopped in the middle of whatever it does, as one that is busy with one thing without an end
+  const [stuck] = workers();
+  process.kill(Number(stuck), 'SIGSTOP');
+  await expect.poll(said, long).toMatch(/worker-\d has not answered for 5 s and is ended\./);
+  await expect.poll(workers, long).not.toContain(stuck);
+  await expect.poll(() => workers().length, long).toBe(2);
+  command.kill('SIGTERM');
+  await expect.poll(running, long).toEqual([]);
+}, 200_000);

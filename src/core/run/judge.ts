@@ -14,7 +14,13 @@ export interface RowVerdict {
   records: Mark;
   stamps: Mark;
   piece: Mark;
+  /** For what shows the piece. */
   overall: Mark;
+  /**
+   * For what is made of the codes alone, of every stamp of the list: pictures, workbooks, pages
+   * with codes. What is wrong on the piece does not count there; what is wrong with any stamp does.
+   */
+  codes: Mark;
   /** In words; of a note about a stamp which one, and whether the record has no code for it. */
   notes: {
     band: 'records' | 'stamps' | 'piece';
@@ -52,11 +58,15 @@ function bears(piece: Piece, stamp: Stamp): boolean {
 }
 
 /**
- * Columns of which a job makes something: in the stamps on its piece, in its words and pictures, as
- * the key, and whatever those are worked out from. Trouble in any other is shown and holds nothing
+ * Columns of which something is made: in stamps, in the words and pictures of a piece, as the key,
+ * and whatever those are worked out from. Trouble in any other is shown and holds nothing
  * back.
  */
-function columnsUsed({ stamps, piece }: JudgedJob, columns: readonly Column[]): Set<string> {
+function columnsUsed(
+  stamps: readonly Stamp[],
+  piece: Piece | undefined,
+  columns: readonly Column[],
+): Set<string> {
   const used = new Set<string>();
   const take = (id: string | undefined) => {
     if (id === undefined || used.has(id)) return;
@@ -65,8 +75,8 @@ function columnsUsed({ stamps, piece }: JudgedJob, columns: readonly Column[]): 
     if (worked) sourcesOf(worked).forEach(take);
   };
   take(keyColumn(columns)?.id);
-  for (const stamp of stamps) if (bears(piece, stamp)) columnsOf(stamp).forEach(take);
-  onGround(piece).columnsOn(piece).forEach(take);
+  for (const stamp of stamps) columnsOf(stamp).forEach(take);
+  if (piece) onGround(piece).columnsOn(piece).forEach(take);
   return used;
 }
 
@@ -88,9 +98,11 @@ export function judgeRow(
   let stamps: Mark = 'ready';
   let said = 0;
   let heldByCode = false;
+  let codes: Mark = 'ready';
   for (const stamp of job.stamps) {
     const verdict = judgeStamp(stamp, values, columns, saying);
     if (verdict.mark !== 'out') said++;
+    if (verdict.mark === 'look' || facts.sameCode.has(stamp.id)) codes = 'look';
     if (verdict.mark === 'ready') {
       if (facts.sameCode.has(stamp.id) && !problems.some((p) => p.kind === 'repeat'))
         problems.push({
@@ -113,7 +125,7 @@ export function judgeRow(
     if (!bears(job.piece, stamp)) continue;
     if (verdict.mark === 'out' || stamps === 'ready') stamps = verdict.mark;
   }
-  if (said === 0) stamps = 'out';
+  if (said === 0) stamps = codes = 'out';
   // what a code cannot say stands with the stamps already
   const own = problems.filter((p) => p.kind !== 'misfit');
   notes.unshift(
@@ -145,9 +157,12 @@ export function judgeRow(
     piece = 'look';
   }
   const records: Mark = own.length > 0 ? 'look' : 'ready';
-  const used = columnsUsed(job, columns);
-  const held = heldByCode || own.some((p) => p.column !== '' && used.has(p.column));
+  const troubled = (used: ReadonlySet<string>) =>
+    own.some((p) => p.column !== '' && used.has(p.column));
+  const borne = job.stamps.filter((stamp) => bears(job.piece, stamp));
+  const held = heldByCode || troubled(columnsUsed(borne, job.piece, columns));
+  if (codes === 'ready' && troubled(columnsUsed(job.stamps, undefined, columns))) codes = 'look';
   const overall: Mark =
     stamps === 'out' ? 'out' : held || stamps === 'look' || piece === 'look' ? 'look' : 'ready';
-  return { records, stamps, piece, overall, notes, problems };
+  return { records, stamps, piece, overall, codes, notes, problems };
 }

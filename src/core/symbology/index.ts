@@ -500,6 +500,9 @@ export function encode(
   return symbologies[symbology].encode(payload, options);
 }
 
+/** No code holds more: a QR code of version 40 with digits alone (ISO/IEC 18004). */
+const mostPayload = 7089;
+
 /**
  * Says whether a payload can be said in a symbology, and if not, why and what would mend it. Never
  * throws for bad payloads.
@@ -509,6 +512,12 @@ export function explainFit(
   payload: string,
   options: EncodeOptions = {},
 ): Fit {
+  if (payload.length > mostPayload)
+    return {
+      fits: false,
+      reason: `Too long for any code: ${payload.length.toLocaleString('en')} characters.`,
+      mend: 'Shorten it, or put an address into the code under which the text can be read.',
+    };
   try {
     symbologies[symbology].check(payload, options);
     return { fits: true };

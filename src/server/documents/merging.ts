@@ -11,7 +11,7 @@ import { HtmlMerge } from '../../core/documents/html-fill';
 import type { Document as HtmlDocument } from 'domhandler';
 import { documentOf } from '../../core/grounds';
 import type { FrozenRun } from '../../core/job/document';
-import { contentOf } from '../../core/payload/stamp';
+import { contentFit, contentOf } from '../../core/payload/stamp';
 import { unpack } from '../../core/payload/unpack';
 import { encodeStamp } from '../../core/piece/piece';
 import type { Values } from '../../core/records/columns';
@@ -46,7 +46,7 @@ function codesFor(
     values,
   )) {
     const content = stamp && contentOf(stamp, of);
-    if (!stamp || content?.state !== 'said') continue;
+    if (!stamp || content?.state !== 'said' || !contentFit(stamp, content).fits) continue;
     const symbol = encodeStamp(stamp, content.payload);
     const made = codePicture(symbol, stamp, place);
     pictures.set(key, { ...made, about: `Code to scan: ${unpack(content.payload).does}` });

@@ -1,18 +1,23 @@
-import { setImmediate } from 'node:timers/promises';
 import { sql } from 'kysely';
 import type { SymbologyFit } from '../../contract';
 import { mendsFor } from '../../core/payload/misfit-mends';
 import { purposeOf } from '../../core/payload/purposes';
-import { contentOf, encodeOptionsOf, stampFit, type Stamp } from '../../core/payload/stamp';
+import {
+  columnsOf,
+  contentOf,
+  encodeOptionsOf,
+  stampFit,
+  type Stamp,
+} from '../../core/payload/stamp';
 import type { Values } from '../../core/records/columns';
 import { symbologies, symbologyIds, usualSymbology } from '../../core/symbology';
-import type { Database } from '../platform';
+import { breather, type Database } from '../platform';
 import { stampOf } from './stamps';
 
 /** Lists longer than this are judged by a sample spread evenly over them. */
 const most = 3000;
-/** Records looked at before others have their turn. */
-const atATime = 200;
+/** Letters of contents that are tried in every symbology; of a list with more, fewer records are. */
+const mostLetters = 300_000;
 
 /**
  * For each symbology: how many records' content it can say, and for the rest the first reason and
@@ -30,17 +35,21 @@ export async function symbologyFits(
     .where('list_id', '=', listId)
     .executeTakeFirstOrThrow();
   const step = Math.max(1, Math.ceil(of / most));
-  const records = await db
+  const sample = await db
     .selectFrom('records')
     .select('values')
     .where('list_id', '=', listId)
     .where(sql<boolean>`position % ${step} = 0`)
     .execute();
+  const letters = sample.reduce((sum, { values }) => sum + saysLetters(stamp, values), 0);
+  const every = Math.max(1, Math.ceil(letters / mostLetters));
+  const records = sample.filter((_, i) => i % every === 0);
   const said = (own: Stamp, values: Values) => {
     const content = contentOf(own, values);
     return content.state === 'said' ? [content.payload] : [];
   };
   const looked = records.flatMap(({ values }) => said(stamp, values)).length;
+  const breathe = breather();
   // only where the code says the values themselves would changing them be understood
   const plain = purposeOf(stamp.does).asItIs;
   const values = () =>
@@ -53,8 +62,8 @@ export async function symbologyFits(
     let misfits = 0;
     let reason: string | undefined;
     let mend: string | undefined;
-    for (const [at, { values }] of records.entries()) {
-      if (at % atATime === 0) await setImmediate();
+    for (const { values } of records) {
+      await breathe();
       for (const payload of said(own, values)) {
         const fit = stampFit(own, payload);
         if (fit.fits) continue;
@@ -71,3 +80,7 @@ export async function symbologyFits(
   }
   return { fits, looked, of };
 }
+
+/** About how many letters a stamp's code says for a record. */
+const saysLetters = (stamp: Stamp, values: Values): number =>
+  columnsOf(stamp).reduce((sum, id) => sum + (values[id] ?? '').length, 0);

@@ -203,6 +203,8 @@ function countRows(db: Database, id: number) {
       n(sql`stamps_mark = 'out'`).as('stampsOut'),
       n(sql`piece_mark = 'look'`).as('piece'),
       n(sql`overall = 'ready' and run_id is null`).as('new'),
+      n(sql`codes = 'ready'`).as('codesReady'),
+      n(sql`codes = 'ready' and run_id is null`).as('codesNew'),
       n(sql`printed <> content`).as('changed'),
     ])
     .where('job_id', '=', id)

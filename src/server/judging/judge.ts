@@ -12,8 +12,8 @@ import type { Doubts } from '../../core/records/reading';
 import { stepOf } from '../../core/records/steps';
 import { stepTroubles } from '../../core/records/worked';
 import { valuesBeside } from './beside';
-import { judgeRow, type Mark, type RowFacts } from '../../core/run/judge';
-import { type Database, enqueue, fontsOf, oneOf } from '../platform';
+import { judgeRow, type Mark, type RowFacts, type RowVerdict } from '../../core/run/judge';
+import { breather, type Database, enqueue, fontsOf, oneOf } from '../platform';
 import { changed } from './freshness';
 import { pictureKey } from '../../core/records/picture-key';
 
@@ -77,6 +77,27 @@ export async function countOf(db: Database, listId: number): Promise<number> {
   return count;
 }
 
+/**
+ * Letters of long values that are judged while somebody waits, and from how many letters a value is
+ * a long one. Judging a record costs in proportion to its values, and a web server that judges a
+ * few hundred thousand letters answers nobody meanwhile.
+ */
+const heavyLetters = 40_000;
+const longValue = 500;
+
+/** Whether the long values of a list, or of some of its records, are more than is judged at once. */
+async function isHeavy(db: Database, listId: number, ids?: readonly number[]): Promise<boolean> {
+  const of = ids ? sql`and id = any(${[...ids]}::bigint[])` : sql``;
+  const { rows } = await sql<{ letters: number }>`
+    select coalesce(sum(length(v.value)), 0)::float as letters
+    from (select values from records
+        where list_id = ${listId} ${of} and octet_length(values::text) > ${longValue}
+        limit ${atOnce + 1}) r
+      cross join lateral json_each_text(r.values) v
+    where length(v.value) > ${longValue}`.execute(db);
+  return rows[0]!.letters > heavyLetters;
+}
+
 /** Whether a list has more records than are judged while somebody waits. */
 async function isLong(db: Database, listId: number): Promise<boolean> {
   const beyond = await db
@@ -100,15 +121,19 @@ export async function rejudgeList(
   listId: number,
   seen: readonly number[] = [],
 ): Promise<void> {
-  if (!(await isLong(db, listId))) return judgeListNow(db, listId);
-  await judgeSeen(db, listId, seen);
-  await enqueue(
+  const long = await isLong(db, listId);
+  if (!long && !(await isHeavy(db, listId))) return judgeListNow(db, listId);
+  if (long) await judgeSeen(db, listId, seen);
+  await judgeInBackground(db, listId);
+}
+
+const judgeInBackground = (db: Database, listId: number): Promise<void> =>
+  enqueue(
     db,
     judgeListCard,
     { list: listId },
     { key: `judge-list-${listId}`, queue: `list-${listId}` },
   );
-}
 
 /** The same after its pictures changed. */
 export async function rejudgePictures(db: Database, listId: number): Promise<void> {
@@ -130,8 +155,9 @@ export async function rejudgePiece(
     .select('list_id')
     .where('id', '=', jobId)
     .executeTakeFirstOrThrow();
-  if (!(await isLong(db, job.list_id))) return judgePieceNow(db, jobId);
-  await judgeSeen(db, job.list_id, seen, jobId);
+  const long = await isLong(db, job.list_id);
+  if (!long && !(await isHeavy(db, job.list_id))) return judgePieceNow(db, jobId);
+  if (long) await judgeSeen(db, job.list_id, seen, jobId);
   await enqueue(
     db,
     judgePieceCard,
@@ -174,7 +200,7 @@ async function judgeSeen(
   ids: readonly number[],
   onlyJob?: number,
 ): Promise<void> {
-  if (ids.length === 0) return;
+  if (ids.length === 0 || (await isHeavy(db, listId, ids))) return;
   await db.transaction().execute(async (tx) => {
     await lockList(tx, listId);
     const list = await loadList(tx, listId, onlyJob);
@@ -465,6 +491,7 @@ export async function judgeRecords(
   from?: number,
 ): Promise<void> {
   if (ids.length === 0) return settle(db, listId, from);
+  if (await isHeavy(db, listId, ids)) return judgeInBackground(db, listId);
   await db.transaction().execute(async (tx) => {
     await lockList(tx, listId);
     const list = await loadList(tx, listId);
@@ -695,29 +722,35 @@ async function storeVerdicts(
     // values
     const saying = (own: Values, i: number) =>
       own === records[i]!.values ? said[i]! : sayingOf(own);
-    const verdicts = values.map((own, i) =>
-      judgeRow(job.document, list.columns, own, facts[i]!, fonts, hasPicture, saying(own, i)),
-    );
+    const verdicts: RowVerdict[] = [];
+    const breathe = breather();
+    for (const [i, own] of values.entries()) {
+      await breathe();
+      verdicts.push(
+        judgeRow(job.document, list.columns, own, facts[i]!, fonts, hasPicture, saying(own, i)),
+      );
+    }
     await sql`
       insert into job_rows (job_id, record_id, position, records_mark, stamps_mark, piece_mark,
-        overall, notes, content)
+        overall, codes, notes, content)
       select ${job.id}::int, * from unnest(
         ${records.map((r) => r.id)}::bigint[], ${records.map((r) => r.position)}::int[],
           ${verdicts.map((v) => v.records)}::text[], ${verdicts.map((v) => v.stamps)}::text[],
         ${verdicts.map((v) => v.piece)}::text[], ${verdicts.map((v) => v.overall)}::text[],
+        ${verdicts.map((v) => v.codes)}::text[],
           ${verdicts.map((v) => (v.notes.length === 0 ? '[]' : JSON.stringify(v.notes)))}::json[],
         ${values.map((own, i) => contentHash(job.document, own, saying(own, i)))}::text[])
       on conflict (job_id, record_id)
         do update set position = excluded.position, records_mark = excluded.records_mark,
         stamps_mark = excluded.stamps_mark,
-        piece_mark = excluded.piece_mark, overall = excluded.overall, notes = excluded.notes,
+        piece_mark = excluded.piece_mark, overall = excluded.overall, codes = excluded.codes,
+        notes = excluded.notes,
           content = excluded.content
       where (job_rows.position, job_rows.records_mark, job_rows.stamps_mark, job_rows.piece_mark,
-        job_rows.overall, job_rows.content, job_rows.notes::text)
+        job_rows.overall, job_rows.codes, job_rows.content, job_rows.notes::text)
         is distinct from (excluded.position, excluded.records_mark, excluded.stamps_mark,
-          excluded.piece_mark, excluded.overall, excluded.content, excluded.notes::text)`.execute(
-      tx,
-    );
+          excluded.piece_mark, excluded.overall, excluded.codes, excluded.content,
+          excluded.notes::text)`.execute(tx);
     // what is wrong with a record's values is the same in every job
     if (at > 0) continue;
     await tx

@@ -447,6 +447,7 @@ async function restore(
           stamps_mark: 'ready',
           piece_mark: 'ready',
           overall: 'ready',
+          codes: 'ready',
           notes: '[]',
         })
         .onConflict((c) => c.doNothing())

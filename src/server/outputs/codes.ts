@@ -3,7 +3,7 @@ import { renderEps } from '../../core/artwork/eps';
 import { renderJpeg } from '../../core/artwork/jpeg';
 import { renderPng } from '../../core/artwork/png';
 import { renderSvg } from '../../core/artwork/svg';
-import { contentOf, type Stamp } from '../../core/payload/stamp';
+import { contentFit, contentOf, type Stamp } from '../../core/payload/stamp';
 import { encodeStamp, makePiece } from '../../core/piece/piece';
 import type { Piece } from '../../core/piece/model';
 import { stocks } from '../../core/piece/stock';
@@ -30,7 +30,8 @@ export async function codeFile(
   format: ImageFormat,
 ): Promise<CodeFile | undefined> {
   const content = contentOf(stamp, values);
-  if (content.state !== 'said') return undefined;
+  // what does not fit has no code; why, the verdict on its record says
+  if (content.state !== 'said' || !contentFit(stamp, content).fits) return undefined;
   const symbol = encodeStamp(stamp, content.payload);
   const bytes = await render(symbol, stamp, format);
   const back =

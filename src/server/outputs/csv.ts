@@ -1,5 +1,5 @@
 import { stringify } from 'csv-stringify/sync';
-import { contentOf } from '../../core/payload/stamp';
+import { contentFit, contentOf } from '../../core/payload/stamp';
 import { saysSecret } from '../../core/payload/secrets';
 import { outputOf, usualOutput } from '../../core/run/outputs';
 import { itemsOf, taken } from './items';
@@ -21,7 +21,7 @@ export async function* csvOfRun({ db, runId, frozen }: RunToAssemble): AsyncGene
   for await (const { values, parts } of itemsOf(db, runId)) {
     const payloads = stamps.map((stamp) => {
       const content = contentOf(stamp, values);
-      return content.state === 'said' ? content.payload : '';
+      return content.state === 'said' && contentFit(stamp, content).fits ? content.payload : '';
     });
     yield Buffer.from(
       stringify([

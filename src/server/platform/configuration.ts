@@ -81,6 +81,8 @@ const schema = z.object({
   HAND_STAMP_OUT_TRAY: text,
   /** Memory of a task in a process of its own, and of any such process, in MB. */
   HAND_STAMP_TASK_MB: wholeNumber(128, 65_536),
+  /** After how many seconds without an answer a process counts as stuck and is started again. */
+  HAND_STAMP_STUCK_SECONDS: wholeNumber(5, 86_400),
   HAND_STAMP_APART_MB: wholeNumber(16, 65_536),
   /**
    * Set by the start command: what a process is called in the log; that it takes short work only;

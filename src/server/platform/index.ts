@@ -3,6 +3,7 @@
  * ask, files, sealing, what leaves the machine, processes for dangerous work, how long things are
  * kept. Knows no list, job or run.
  */
+export { breather } from './breather';
 export { clock, goBy } from './clock';
 export {
   baseAddress,
@@ -48,7 +49,7 @@ export { proofKeyPlaces, stampWithSealedKey, workedWithSealedKey } from './proof
 export { defineTask, enqueue, mostTries, type Task, taskCard, type TaskCard } from './queue';
 export { packageFile } from './packages';
 export { provideReader } from './reader';
-export { IntakeError, Refusal, RunError } from './refusal';
+export { finalWords, IntakeError, Refusal, RunError } from './refusal';
 export { checkRoom, takeAwayTheOld } from './retention';
 export { reseal, seal, unseal } from './sealed';
 export { randomText } from './secret';

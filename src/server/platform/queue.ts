@@ -39,8 +39,10 @@ export interface Task<P = unknown> extends TaskCard<P> {
   run(db: Kysely<Schema>, payload: P): Promise<void>;
   /**
    * Nothing more will be tried: says so, in words, where a person looks for what was to come of it.
+   * @param why the reason, without a full stop
+   * @param final it is not to be had by trying again either
    */
-  end?(db: Kysely<Schema>, payload: P, why: string): Promise<void>;
+  end?(db: Kysely<Schema>, payload: P, why: string, final: boolean): Promise<void>;
 }
 
 /** Says what is done with a task. Gives it without its type, for a list of all of them. */

@@ -35,6 +35,20 @@ export class IntakeError extends Error {
   }
 }
 
+/**
+ * The words of an error for people, where it is one that no further try can change: what was asked
+ * for cannot be done. Undefined for all others, which may pass by themselves.
+ */
+export function finalWords(error: unknown): string | undefined {
+  if (!(error instanceof Error)) return undefined;
+  if (error.name === 'Refusal') {
+    const { status } = error as Refusal;
+    return status < 500 && status !== 429 ? error.message : undefined;
+  }
+  return finalNames.includes(error.name) ? error.message : undefined;
+}
+const finalNames = ['RunError', 'IntakeError', 'EncodeError', 'DocumentError', 'LockedError'];
+
 /** A run that cannot be started; the message is for the coordinator. */
 export class RunError extends Error {
   override name = 'RunError';

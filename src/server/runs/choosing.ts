@@ -2,6 +2,7 @@ import { type WhichRecords } from '../../contract';
 import { sql, type RawBuilder } from 'kysely';
 import { titleColumn, type Column, type Values } from '../../core/records/columns';
 import { mostCopies, type RunOptions } from '../../core/run/plan';
+import type { OutputNeeds } from '../../core/run/outputs/needs';
 import type { Database } from '../platform';
 import { maskedText } from '../access';
 import { sortedBy } from '../jobs';
@@ -22,6 +23,8 @@ export interface Choice {
    * whole.
    */
   by?: string;
+  /** Which verdicts on a record count for what is made. */
+  needs: OutputNeeds;
 }
 
 export interface ChosenItem {
@@ -88,17 +91,29 @@ const failedOf = (run: number) => sql<{ record: number; seq: number }>`
   left join lateral jsonb_array_elements(i.members) m on true
   where c.run_id = ${run} and c.result <> 'read'`;
 
+/** Whether nothing holds a record back from what is made, by the verdicts that count for it. */
+export function isReady({ piece, codes }: OutputNeeds): RawBuilder<boolean> {
+  if (piece && codes) return sql<boolean>`(r.overall = 'ready' and r.codes = 'ready')`;
+  if (piece) return sql<boolean>`r.overall = 'ready'`;
+  if (codes) return sql<boolean>`r.codes = 'ready'`;
+  return sql<boolean>`(r.overall = 'ready' or r.codes = 'ready')`;
+}
+
+/** Whether a record has a code that can be drawn, on the piece or of any stamp. */
+function hasCode({ piece }: OutputNeeds): RawBuilder<boolean> {
+  if (piece) return sql<boolean>`r.stamps_mark = 'ready'`;
+  return sql<boolean>`exists (select from prints q
+    where q.record_id = r.record_id and q.what like 'stamp:%' and q.mark = 'ready')`;
+}
+
 /** Which of a job's records can be made, and how many pieces each of them gets. */
 function able(
   choice: Choice,
   { copies, copiesFrom }: RunOptions,
 ): { able: RawBuilder<unknown>; number: RawBuilder<unknown> } {
-  const { which } = choice;
+  const { which, needs } = choice;
   return {
-    able:
-      which === 'ready' || which === 'new'
-        ? sql`r.overall = 'ready'`
-        : sql`r.stamps_mark = 'ready'`,
+    able: which === 'ready' || which === 'new' ? isReady(needs) : hasCode(needs),
     number:
       which === 'failed' && choice.by === undefined
         ? // each piece that failed once more, however many the job now makes of a record
@@ -216,7 +231,7 @@ export async function leftOut(
   const { rows } = await sql<{
     record: number;
     title: string;
-    notes: { text: string }[];
+    notes: { band: string; text: string }[];
     values: Values;
     count: number;
   }>`
@@ -231,7 +246,10 @@ export async function leftOut(
       title: name,
       reason:
         why.get(record) ??
-        (notes.map((n) => maskedText(columns, values, n.text)).join('; ') ||
+        (notes
+          .filter((n) => choice.needs.piece || n.band !== 'piece')
+          .map((n) => maskedText(columns, values, n.text))
+          .join('; ') ||
           'no copy of it is wanted'),
       record,
     })),

@@ -285,14 +285,19 @@ async function keepChunk(
   });
 }
 
-/** Says of a run that it is not gone on with. */
-export async function endRun(db: Database, id: number, why: string): Promise<void> {
+/**
+ * Ends a run that cannot be finished, with the reason.
+ * @param final starting it again as it is would come to the same
+ */
+export async function endRun(db: Database, id: number, why: string, final = false): Promise<void> {
   await db
     .updateTable('runs')
     .set({
       state: 'failed',
       finished_at: clock.date(),
-      error: `A part of the run could not be made: ${why}. Start the run again.`,
+      error: final
+        ? `${why}.`
+        : `A part of the run could not be made: ${why}. Start the run again.`,
     })
     .where('id', '=', id)
     .where('state', 'in', running)

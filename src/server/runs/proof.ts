@@ -7,7 +7,15 @@ import { placesOn, sheetsFor, stockOf } from '../../core/piece/stock';
 import { mailOf } from '../../core/mail/mail';
 import { addressed, type Addressed, withoutRecords } from './addresses';
 import { groupedBy } from './groups';
-import { chosenItems, firstOfGroups, leftOut, onePerRecord, type ChosenItem } from './choosing';
+import { needsOf } from '../../core/run/outputs/needs';
+import {
+  chosenItems,
+  firstOfGroups,
+  isReady,
+  leftOut,
+  onePerRecord,
+  type ChosenItem,
+} from './choosing';
 import type { Database } from '../platform';
 import { maskedValues, recordToken } from '../access';
 import { hiddenFrom, orderOf, wholeList } from '../jobs';
@@ -55,9 +63,10 @@ export async function proofOf(
       ? await orderOf(db, jobId, wanted.view ?? wholeList, await hiddenFrom(db, jobId, may))
       : wanted.ticked;
   const by = groupedBy(document.piece, outputOf(output.kind));
-  const choice = { ...wanted, shown: inView, by };
-  const meant = chosenItems(jobId, choice, options);
   const mail = mailOf(document.mail, columns);
+  const needs = needsOf(outputOf(output.kind), document.piece, stamps, mail);
+  const choice = { ...wanted, shown: inView, by, needs };
+  const meant = chosenItems(jobId, choice, options);
   const { without, shared } =
     outputOf(output.kind).delivers === 'mail'
       ? await addressed(db, jobId, columns, mail, output, meant)
@@ -73,7 +82,7 @@ export async function proofOf(
     : (sheet + 1) * lookedAt;
   const counts = await sql<{ pieces: number; records: number; look: number }>`
     select count(*)::int as pieces, count(distinct c.record_id)::int as records,
-      count(distinct c.record_id) filter (where r.overall = 'look')::int as look
+      count(distinct c.record_id) filter (where not ${isReady(needs)})::int as look
     from (${chosen}) c
       join job_rows r on r.record_id = c.record_id and r.job_id = ${jobId}`.execute(db);
   const items = await sql<ChosenItem>`select seq, record_id, values from (${chosen}) c

@@ -12,6 +12,7 @@ import { isSecret, openKeyColumn, titleColumn, type Column } from '../../core/re
 import { onGround } from '../../core/grounds';
 import { FileNames, freeName } from '../../core/run/names';
 import { attachableOn, outputOf, usualOutput, type Output } from '../../core/run/outputs';
+import { needsOf } from '../../core/run/outputs/needs';
 import { chunksOf, defaultRunOptions, mostPieces } from '../../core/run/plan';
 import { clock, checkRoom, type Database, enqueue, RunError } from '../platform';
 import { type FrozenRun, readJob, readRun, writeRun } from '../../core/job/document';
@@ -131,7 +132,10 @@ export async function startRunIn(
     ...(wanted.from ? { again: wanted.from } : {}),
   };
   const by = groupedBy(frozen.piece, described);
-  const choice = { ...wanted, shown: shown ?? wanted.ticked, by };
+  const needs = quick
+    ? needsOf(outputOf(usualOutput), quick, list.stamps, mail)
+    : needsOf(described, document.piece, list.stamps, mail);
+  const choice = { ...wanted, shown: shown ?? wanted.ticked, by, needs };
   const { wanted: many } = (await chosenPieces(jobId, choice, options).execute(tx)).rows[0]!;
   if (many > mostPieces)
     throw new RunError(

@@ -8,12 +8,12 @@ export const runTasks = [
   defineTask(
     makeChunkCard,
     (db, p) => runChunk(db, p.run, p.chunk),
-    (db, p, why) => endRun(db, p.run, why),
+    (db, p, why, final) => endRun(db, p.run, why, final),
   ),
   defineTask(
     assembleRunCard,
     (db, p) => assembleRun(db, p.run),
-    (db, p, why) => endRun(db, p.run, why),
+    (db, p, why, final) => endRun(db, p.run, why, final),
   ),
   defineTask(
     readPaperCard,

@@ -39,9 +39,10 @@ export async function endTask(
   name: string,
   payload: unknown,
   why: string,
+  final = false,
 ): Promise<void> {
   const task = known.get(name);
-  await task?.end?.(db, task.schema.parse(payload), why);
+  await task?.end?.(db, task.schema.parse(payload), why, final);
 }
 
 /** Done by the queue's own schedule. */

@@ -13,6 +13,7 @@ import {
   configuration,
   databaseUrl,
   ending,
+  finalWords,
   isAway,
   lanes,
   log,
@@ -51,8 +52,13 @@ async function perform(
     log.error({ err: error, task: name, payload, attempts: job.attempts }, 'task failed');
     // a worker that is being stopped takes the process of its task with it, which is no fault of
     // the task
-    if (stopping || (!(error instanceof WorkEnded) && (job.attempts < mostTries || isAway(error))))
-      throw error;
+    if (stopping) throw error;
+    const words = finalWords(error);
+    if (words !== undefined && allTasks().get(name)?.end) {
+      await endTask(db, name, payload, words.replace(/\.$/, ''), true);
+      return;
+    }
+    if (!(error instanceof WorkEnded) && (job.attempts < mostTries || isAway(error))) throw error;
     await endTask(
       db,
       name,

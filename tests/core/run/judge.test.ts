@@ -113,6 +113,40 @@ describe('of several stamps', () => {
   });
 });
 
+describe('what is made of the codes alone', () => {
+  const misfit = { ...second, symbology: 'ean-13' as const };
+  const long = 'Bartholomew Featherstonehaugh-Winterbourne of Long Strand and Eelmouth';
+  const codes = (values: Record<string, string>, more: Parameters<typeof judge>[1] = {}) => {
+    const verdict = judge(values, more);
+    return [verdict.overall, verdict.codes];
+  };
+  test('is not held back by what is wrong on the piece', () => {
+    expect(codes({ c1: 'DH-1', c2: long, c3: '' })).toEqual(['look', 'ready']);
+  });
+  test('is held back by any stamp that does not fit, on the piece or not', () => {
+    expect(codes({ c1: 'DH-1', c2: 'Ines', c3: 'k7' }, { stamps: [first, misfit] })).toEqual([
+      'ready',
+      'look',
+    ]);
+  });
+  test('goes without a stamp that is blank, and without the record where all are', () => {
+    const stamps = [first, second];
+    expect(codes({ c1: 'DH-1', c2: 'Ines', c3: '' }, { stamps, on: withPass })).toEqual([
+      'out',
+      'ready',
+    ]);
+    expect(codes({ c1: '', c2: 'Ines', c3: '' }, { stamps })).toEqual(['out', 'out']);
+  });
+  test('is held back by a repeated key and by a code that another record has', () => {
+    const values = { c1: 'DH-1', c2: 'Ines', c3: 'k7' };
+    const facts = (more: Partial<RowFacts>) => ({ facts: { ...noRowFacts, ...more } });
+    expect(codes(values, facts({ repeated: true }))).toEqual(['look', 'look']);
+    expect(
+      codes(values, { stamps: [first, second], ...facts({ sameCode: new Set([second.id]) }) }),
+    ).toEqual(['ready', 'look']);
+  });
+});
+
 describe('measures of label stock', () => {
   test('those of the catalogue can all be printed', () => {
     for (const s of stocks) expect([s.id, stockTroubles(s)]).toEqual([s.id, []]);

@@ -282,3 +282,65 @@ describe('copies from a column', () => {
     expect((await viewRun(t.db, third)).pieces).toBe(spoilt.length);
   });
 });
+
+describe('each output by what it is made of', () => {
+  const withMisfit = async () => {
+    const { document, version } = await viewJob(t.db, id);
+    const [first] = document.stamps;
+    const till = {
+      ...first!,
+      id: 'stamp-2',
+      name: 'Till',
+      symbology: 'ean-13' as const,
+      does: 'thing',
+      parts: [{ kind: 'column' as const, column: 'c2' }],
+    };
+    await changeJob(
+      t.db,
+      id,
+      { version, document: { ...document, stamps: [first!, till] } },
+      'test',
+    );
+  };
+  const codeOutputs = [
+    { kind: 'images', format: 'png' },
+    { kind: 'xlsx' },
+    { kind: 'html' },
+    { kind: 'csv' },
+  ] as const;
+
+  test('a stamp that is not on the piece and fits nothing holds back what shows its codes, in words', async () => {
+    await withMisfit();
+    expect((await proof({ which: 'ready' })).records).toBe(4);
+    for (const output of codeOutputs) {
+      const { records, leftOut: left } = await proof({ which: 'ready', output });
+      expect([output.kind, records, left.length]).toEqual([output.kind, 0, 5]);
+      expect(left[0]!.reason).toContain('EAN-13');
+      // all that have a code come without the one that cannot be made, and the run ends
+      const made = await run(id, { which: 'with-code', output });
+      expect((await viewRun(t.db, made)).state).toBe('done');
+    }
+    const csv = (
+      await bytesOf(await run(id, { which: 'with-code', output: { kind: 'csv' } }), '.csv')
+    ).toString();
+    // no code that does not exist is said of a record
+    expect(csv).toMatch(/^10,Wren,Salt Meadow,1,10,$/m);
+  });
+
+  test('what is wrong on the piece alone holds back no workbook, list, page or picture', async () => {
+    await editCells(
+      t.db,
+      list,
+      [{ record: ids[0]!, column: 'c2', value: 'Wilhelmina '.repeat(30).trim() }],
+      'test',
+    );
+    expect(await leftOut({ which: 'ready' })).toEqual(
+      expect.arrayContaining([expect.stringContaining('runs over')]),
+    );
+    for (const output of codeOutputs)
+      expect([output.kind, (await proof({ which: 'ready', output })).records]).toEqual([
+        output.kind,
+        4,
+      ]);
+  });
+});

@@ -279,6 +279,8 @@ export interface JobRows {
   stamps_mark: Mark;
   piece_mark: Mark;
   overall: Mark;
+  /** The same for what is made of the codes alone. */
+  codes: Generated<Mark>;
   notes: Json<RowVerdict['notes']>;
   run_mark: 'ready' | 'failed' | null;
   run_id: number | null;

@@ -1,4 +1,6 @@
 'use client';
+import { mailOf } from '../../../core/mail/mail';
+import { needsOf } from '../../../core/run/outputs/needs';
 import { counted, plural } from '../../../core/base/words';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef } from 'react';
@@ -87,14 +89,27 @@ export function RunSentence() {
     },
     onSuccess: () => client.invalidateQueries({ queryKey: ['runs'] }),
   });
-  const { counts } = job;
-  const withCode = counts.all - job.bands.stampsOut - job.bands.stamps;
+  const { counts, bands } = job;
+  const { piece, stamps, mail } = job.document;
+  const uses = needsOf(outputOf(output.kind), piece, stamps, mailOf(mail, job.list.columns));
+  const onPieceOnly = uses.piece && !uses.codes;
+  const codesOnly = uses.codes && !uses.piece;
+  const withCode = onPieceOnly
+    ? `all ${(counts.all - bands.stampsOut - bands.stamps).toLocaleString('en')}`
+    : 'all';
+  /** How many there are, where one verdict alone says so. */
+  const many = (onPiece: number, ofCodes: number) =>
+    onPieceOnly
+      ? `the ${onPiece.toLocaleString('en')}`
+      : codesOnly
+        ? `the ${ofCodes.toLocaleString('en')}`
+        : 'all';
   const words: Record<Which, string> = {
-    ready: `the ${counts.ready.toLocaleString('en')} that are ready`,
-    'with-code': `all ${withCode.toLocaleString('en')} that have a code, those that need a look too`,
+    ready: `${many(counts.ready, bands.codesReady)} that are ready`,
+    'with-code': `${withCode} that have a code, those that need a look too`,
     ticked: ticked.size === 1 ? 'the one ticked' : `the ${ticked.size.toLocaleString('en')} ticked`,
     filtered: `the ${total.toLocaleString('en')} shown, in their order`,
-    new: `the ${counts.new.toLocaleString('en')} not yet printed`,
+    new: `${many(counts.new, bands.codesNew)} not yet printed`,
     changed: `the ${counts.changed.toLocaleString('en')} changed since they were printed`,
   };
   const tools = useQuery({ queryKey: ['tools'], queryFn: () => ask('viewTools') });

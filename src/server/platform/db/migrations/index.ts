@@ -34,6 +34,7 @@ import * as realPrinters from './0032-real-printers';
 import * as paperFiles from './0033-paper-files';
 import * as standingOrders from './0034-standing-orders';
 import * as printsByRecord from './0035-prints-by-record';
+import * as verdictOfCodes from './0036-verdict-of-codes';
 
 /** In order of their names. A migration that has landed is never changed; add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -72,4 +73,5 @@ export const migrations: Record<string, Migration> = {
   '0033-paper-files': paperFiles,
   '0034-standing-orders': standingOrders,
   '0035-prints-by-record': printsByRecord,
+  '0036-verdict-of-codes': verdictOfCodes,
 };
