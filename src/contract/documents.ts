@@ -1,3 +1,4 @@
+import { refersTo } from '../core/base/references';
 import * as z from 'zod';
 import { anchors, blockSpot, documentPlaceSchema } from '../core/piece/ground';
 import { byId, newId, number, ok, valuesSchema } from './common';
@@ -100,7 +101,10 @@ export const findInDocument = defineRoute({
   asks: true,
   about: 'Finds for which record an example was written, and every place where its values stand.',
   params: byId,
-  body: z.object({ document: z.number().int(), record: z.number().int().optional() }),
+  body: z.object({
+    document: refersTo('document', z.number().int()),
+    record: z.number().int().optional(),
+  }),
   answer: foundPlacesSchema,
 });
 export const findRows = defineRoute({
@@ -125,10 +129,10 @@ export const findInRow = defineRoute({
     'Finds which record of another list a table row, a cell or some lines of the example were written for, and where its values stand.',
   params: byId,
   body: z.object({
-    document: z.number().int(),
+    document: refersTo('document', z.number().int()),
     part: z.string().max(200),
     ...blockSpot,
-    list: z.number().int(),
+    list: refersTo('list', z.number().int()),
     record: z.number().int(),
     /** Of its own list: the column that says which records belong together; empty where all do. */
     by: z.string().max(80).optional(),

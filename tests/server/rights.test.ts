@@ -260,13 +260,17 @@ describe('what is shared', () => {
     const one = await job(['No'], ['key'], [['P-1']]);
     const other = await job(['No'], ['key'], [['P-1']]);
     expect(await rowsOf(guest, one.id)).toBe(403);
-    await shareWith(t.db, { job: one.id }, { person: guest.id, right: 'looks' }, 'test');
+    await shareWith(t.db, { job: one.id }, { person: guest.id, right: 'looks' }, 'test', {
+      right: 'keeps',
+    });
     expect(await rowsOf(guest, one.id)).toBe(200);
     expect(await rowsOf(guest, other.id)).toBe(403);
     // whether something is there is not told
     expect(await rowsOf(guest, 1_999_999_999)).toBe(403);
     expect(await rename(guest, one.id, 'Spoilt')).toBe(403);
-    await shareWith(t.db, { job: one.id }, { person: guest.id, right: 'changes' }, 'test');
+    await shareWith(t.db, { job: one.id }, { person: guest.id, right: 'changes' }, 'test', {
+      right: 'keeps',
+    });
     expect(await rename(guest, one.id, 'Better')).toBe(200);
     expect(await rename(guest, other.id, 'Spoilt')).toBe(403);
     // the list it is made from is seen, and is not theirs to change
@@ -298,7 +302,9 @@ describe('what is shared', () => {
     expect(await status(contract.removeJob, { cookie: guest.cookie }, { id: String(one.id) })).toBe(
       403,
     );
-    await shareWith(t.db, { list: one.list }, { person: guest.id, right: 'changes' }, 'test');
+    await shareWith(t.db, { list: one.list }, { person: guest.id, right: 'changes' }, 'test', {
+      right: 'keeps',
+    });
     expect(await status(contract.stepJob, { cookie: guest.cookie }, undo)).toBe(200);
     expect(
       await status(
@@ -307,8 +313,12 @@ describe('what is shared', () => {
         { id: String(one.list), body: cells },
       ),
     ).not.toBe(403);
-    await shareWith(t.db, { list: one.list }, { person: guest.id, right: null }, 'test');
-    await shareWith(t.db, { job: one.id }, { person: guest.id, right: null }, 'test');
+    await shareWith(t.db, { list: one.list }, { person: guest.id, right: null }, 'test', {
+      right: 'keeps',
+    });
+    await shareWith(t.db, { job: one.id }, { person: guest.id, right: null }, 'test', {
+      right: 'keeps',
+    });
     expect(await rowsOf(guest, one.id)).toBe(403);
   });
 });

@@ -1,5 +1,6 @@
 import * as z from 'zod';
-import { partSchema } from '../records/parts';
+import { refersTo } from '../base/references';
+import { columnsIn, partSchema } from '../records/parts';
 
 /** How a document writes dates; each stands for itself, written for 23 November 2026. */
 export const writtenDates = [
@@ -120,10 +121,10 @@ const documentBlockSchema = z.object({
 export type DocumentBlock = z.infer<typeof documentBlockSchema>;
 
 /** A document of one's own, by a finished example of it. */
-const documentGroundSchema = z.object({
+const documentGroundShape = z.object({
   /** A DOCX, or a page in HTML. */
   kind: z.enum(['document', 'html']),
-  document: z.number().int(),
+  document: refersTo('document', z.number().int()),
   name: z.string().max(300),
   /** For whom the example was written. */
   writtenFor: z.object({ record: z.number().int(), title: z.string().max(500) }).optional(),
@@ -136,7 +137,20 @@ const documentGroundSchema = z.object({
    */
   groupBy: z.string().max(80).optional(),
 });
-export type DocumentGround = z.infer<typeof documentGroundSchema>;
+export type DocumentGround = z.infer<typeof documentGroundShape>;
+/** Of the lists of its blocks it reads the columns that its places and codes say. */
+const documentGroundSchema = refersTo('list', documentGroundShape, ({ blocks, places, codes }) =>
+  blocks.map((block) => ({
+    id: block.list,
+    columns: [
+      ...new Set([
+        block.by,
+        ...places.filter((p) => p.block === block.id).flatMap((p) => columnsIn(p.parts)),
+        ...codes.filter((c) => c.block === block.id).flatMap((c) => columnsIn(c.says ?? [])),
+      ]),
+    ],
+  })),
+);
 
 export const corners = ['top left', 'top right', 'bottom left', 'bottom right'] as const;
 export type Corner = (typeof corners)[number];
@@ -155,7 +169,7 @@ export type KnownBy = (typeof knownBy)[number];
 /** PDFs that exist, each with a code put on it. */
 const pdfsGroundSchema = z.object({
   kind: z.literal('pdfs'),
-  set: z.number().int(),
+  set: refersTo('document set', z.number().int()),
   name: z.string().max(300),
   /**
    * Where a record's value stands by which a document is known to be its own, and the column of

@@ -43,6 +43,11 @@ export const columnSchema = z.object({
    * Unguessable values and proofs are without it.
    */
   secret: z.boolean().optional(),
+  /**
+   * It looks something up in a secret column of another list. Kept up to date by the server, which
+   * knows the other list.
+   */
+  looksUpSecret: z.literal(true).optional(),
 });
 export type Column = z.infer<typeof columnSchema>;
 
@@ -141,6 +146,7 @@ export function isSecret(
 ): boolean {
   if (column.secret !== undefined) return column.secret;
   if (!column.worked || above.includes(column.id)) return false;
+  if (column.looksUpSecret) return true;
   const { source } = column.worked;
   const said = beginningOf(source).secret?.(source);
   if (said !== undefined) return said;

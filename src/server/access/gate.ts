@@ -20,6 +20,7 @@ import {
   RunError,
 } from '../platform';
 import { beginNote, settleNote } from './journal';
+import { checkReferences } from './references';
 import { type Device, deviceAsking } from './devices';
 import { type Caller, callerOf } from './keys';
 import { repeated } from './repeats';
@@ -96,6 +97,7 @@ export function handle<const R extends Route>(
       const entry = await letIn(route, request, db, given, answerHeaders);
       const params = paramsOf(route, given);
       const input = await askedOf(route, request);
+      if (entry.person) await checkReferences(db, entry.person, route, input.body, entry.where);
       const asked = {
         ...input,
         params,

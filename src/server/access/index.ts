@@ -46,3 +46,4 @@ export {
 export { mayChange, rightOver, seenBy } from './things';
 export { takeTry } from './tries';
 export { standInsFor, whoAsks, type Person } from './who';
+export { mayName } from './references';

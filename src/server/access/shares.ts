@@ -1,6 +1,7 @@
 import type { SharesView } from '../../contract';
 import { includes, type SharedRight } from '../../core/access/rights';
 import { type Database, Refusal } from '../platform';
+import type { Person } from './who';
 
 /** What is shared: a list with all its jobs, or one job. */
 export type Shared = { list: number } | { job: number };
@@ -10,8 +11,16 @@ const of = (shared: Shared) =>
 const column = (shared: Shared) => ('list' in shared ? 'list_id' : 'job_id');
 const number = (shared: Shared) => ('list' in shared ? shared.list : shared.job);
 
-/** With whom something is shared, and with whom it could be. */
-export async function sharesOf(db: Database, shared: Shared): Promise<SharesView> {
+/**
+ * With whom something is shared, and with whom it could be. Whoever has it by a share alone sees
+ * the names of those who have it too, and nobody else.
+ */
+export async function sharesOf(
+  db: Database,
+  shared: Shared,
+  viewer: Pick<Person, 'right'>,
+): Promise<SharesView> {
+  const all = includes(viewer.right, 'changes');
   const people = await db
     .selectFrom('people')
     .select(['id', 'name', 'email', 'right'])
@@ -27,9 +36,9 @@ export async function sharesOf(db: Database, shared: Shared): Promise<SharesView
   return {
     shares: people.flatMap(({ id, name, email }) => {
       const right = rightOf.get(id);
-      return right ? [{ person: id, name, email, right }] : [];
+      return right ? [{ person: id, name, email: all ? email : '', right }] : [];
     }),
-    others: people.filter((p) => !rightOf.has(p.id) && !includes(p.right, 'changes')),
+    others: all ? people.filter((p) => !rightOf.has(p.id) && !includes(p.right, 'changes')) : [],
   };
 }
 
@@ -42,7 +51,13 @@ export async function shareWith(
   shared: Shared,
   { person, right }: { person: string; right: SharedRight | null },
   by: string,
+  sharer: Pick<Person, 'right'>,
 ): Promise<string> {
+  if (!includes(sharer.right, 'changes'))
+    throw new Refusal(
+      'This is shared with you, so you cannot share it further. Ask an administrator to share it.',
+      403,
+    );
   return db.transaction().execute((tx) => shareIn(tx, shared, { person, right }, by));
 }
 

@@ -1,13 +1,21 @@
 import { sql } from 'kysely';
 import { includes, type Right } from '../../core/access/rights';
 import { readJob } from '../../core/job/document';
-import { type Column, secretsOf } from '../../core/records/columns';
+import { referencesIn } from '../../core/base/references';
+import { pieceSchema } from '../../core/piece/model';
+import { type Column, columnSchema, secretsOf } from '../../core/records/columns';
 import { holdsAddresses, withKey } from '../../core/records/beginnings';
 import type { Stamp } from '../../core/payload/stamp';
-import { type Person, shareIn } from '../access';
+import { mayName, type Person, shareIn } from '../access';
 import { changed, rejudgeList } from '../judging';
 import { createJob, createList, workOutAll } from '../lists';
-import { checkRoom, type Database, stampWithSealedKey, workedWithSealedKey } from '../platform';
+import {
+  checkRoom,
+  type Database,
+  Refusal,
+  stampWithSealedKey,
+  workedWithSealedKey,
+} from '../platform';
 
 /**
  * A stamp for another list: what it vouches for there is vouched for by a key of its own, and
@@ -32,7 +40,7 @@ const withOwnKey = (column: Column): Column =>
 export async function copyJob(
   db: Database,
   id: number,
-  person: Pick<Person, 'id' | 'name'>,
+  person: Pick<Person, 'id' | 'name' | 'right'>,
   may: Right,
 ): Promise<number> {
   await checkRoom(db);
@@ -50,6 +58,20 @@ export async function copyJob(
       .where('id', '=', job.list_id)
       .executeTakeFirstOrThrow();
     const all = includes(may, 'changes');
+    for (const reference of referencesIn(pieceSchema, readJob(job.document).piece))
+      if (!(await mayName(tx, person, reference)))
+        throw new Refusal(
+          'This job repeats rows of a list that is not shared with you, so it cannot be copied. Ask an administrator to share that list with you.',
+          403,
+        );
+    // what they may not look up stays as it was looked up, and is not renewed in their copy
+    const ownColumns: Column[] = [];
+    for (const column of list.columns) {
+      const references = referencesIn(columnSchema, column);
+      const theirs = await Promise.all(references.map((one) => mayName(tx, person, one)));
+      const { worked: _, looksUpSecret: __, ...plain } = column;
+      ownColumns.push(theirs.every(Boolean) ? column : plain);
+    }
     // a link or a page is of one record: those of the copy get their own
     const own = list.columns.filter(holdsAddresses);
     const hidden = [...(all ? [] : secretsOf(list.columns)), ...own].map((column) => column.id);
@@ -63,7 +85,7 @@ export async function copyJob(
       actor: person.name,
     });
     const stamps = all ? list.stamps : list.stamps.map(withoutSecrets).map(stampWithSealedKey);
-    const columns = all ? list.columns : list.columns.map(withOwnKey);
+    const columns = all ? ownColumns : ownColumns.map(withOwnKey);
     await tx
       .updateTable('lists')
       .set({

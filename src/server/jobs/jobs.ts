@@ -505,6 +505,11 @@ async function stampCounts(
  */
 export type ToJudge = 'piece' | number | undefined;
 
+/** Whether whoever changes a job may change its list too, to which the stamps belong. */
+export interface MayList {
+  mayList: boolean;
+}
+
 /**
  * Keeps a new version of a job's document; its stamps are those of the list and change in every job
  * of it. Refused when someone else has changed it since.
@@ -514,8 +519,11 @@ export async function changeJob(
   id: number,
   change: z.infer<typeof jobChangeSchema>,
   actor: string,
+  may: MayList = { mayList: true },
 ): Promise<void> {
-  const judge = await db.transaction().execute((tx) => changeJobIn(tx, id, change, actor));
+  const judge = await db
+    .transaction()
+    .execute((tx) => changeJobIn(tx, id, change, actor, 'change', may));
   await afterChange(db, id, judge, change.seen);
 }
 
@@ -565,6 +573,7 @@ export async function changeJobIn(
   change: z.infer<typeof jobChangeSchema>,
   actor: string,
   kind: 'change' | 'undo' | 'redo' = 'change',
+  { mayList }: MayList = { mayList: true },
 ): Promise<ToJudge> {
   const { job, list } = await lockJob(tx, id);
   if (job.version !== change.version)
@@ -608,6 +617,11 @@ export async function changeJobIn(
     .where('list_id', '=', job.list_id)
     .where('id', '<>', id)
     .execute();
+  if (!mayList && others.length > 0)
+    throw new Refusal(
+      `This job is shared with you, but its list is not, and other jobs use the same stamps: ${others.map((o) => o.name).join(', ')}. Nothing was changed. Copy the job to change its stamps.`,
+      403,
+    );
   for (const other of others) {
     const { piece } = readJob(other.document);
     const lost = onGround(piece)

@@ -2,7 +2,7 @@ import { sql } from 'kysely';
 import { includes, type Right } from '../../core/access/rights';
 import { readVersion } from '../../core/job/document';
 import { type Database, Refusal } from '../platform';
-import { afterChange, changeJobIn, lockJob, type ToJudge } from './jobs';
+import { afterChange, changeJobIn, lockJob, type MayList, type ToJudge } from './jobs';
 import { lastDone } from './last-done';
 import { afterTurn, turnRevisionIn } from '../lists';
 
@@ -33,7 +33,11 @@ export async function stepJob(
       const turned = await turnRevisionIn(tx, job.list_id, done.number, direction, actor);
       return { list: job.list_id, turned };
     }
-    return { judge: await turnDocument(tx, job, done.version, direction, actor) };
+    return {
+      judge: await turnDocument(tx, job, done.version, direction, actor, {
+        mayList: includes(mayList, 'changes'),
+      }),
+    };
   });
   if (!step) return undefined;
   if (step.turned) return afterTurn(db, step.list, step.turned);
@@ -50,6 +54,7 @@ async function turnDocument(
   version: number,
   direction: 'undo' | 'redo',
   actor: string,
+  may: MayList,
 ): Promise<ToJudge> {
   const { document } = await tx
     .selectFrom('job_versions')
@@ -60,7 +65,7 @@ async function turnDocument(
     .limit(1)
     .executeTakeFirstOrThrow();
   const change = { version: job.version, document: readVersion(document) };
-  const judge = await changeJobIn(tx, job.id, change, actor, direction);
+  const judge = await changeJobIn(tx, job.id, change, actor, direction, may);
   await tx
     .updateTable('job_versions')
     .set({ undone_at: direction === 'undo' ? sql<Date>`clock_timestamp()` : null })

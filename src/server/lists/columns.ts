@@ -10,6 +10,7 @@ import { columnsIn } from '../../core/records/parts';
 import { lookupsOf, sourcesOf, type Worked } from '../../core/records/worked';
 import { type Database, Refusal, workedWithSealedKey } from '../platform';
 import { rejudgeList } from '../judging';
+import { tellLookers, withLookedUpSecrets } from './looked-up';
 import { revise, sameJson } from './revisions';
 import { workOutAll } from './working';
 
@@ -31,7 +32,8 @@ async function changeColumns(
       .where('id', '=', listId)
       .forUpdate()
       .executeTakeFirstOrThrow();
-    const { columns, note, took = 0 } = await change(list.columns, tx, list.next_column);
+    const { columns: wanted, note, took = 0 } = await change(list.columns, tx, list.next_column);
+    const columns = await withLookedUpSecrets(tx, wanted);
     await tx
       .updateTable('lists')
       .set({
@@ -42,6 +44,7 @@ async function changeColumns(
       })
       .where('id', '=', listId)
       .execute();
+    await tellLookers(tx, listId);
     await revise(tx, listId, 'columns', note, actor, [], { before: list.columns, after: columns });
   });
 }

@@ -11,6 +11,7 @@ import {
   type RevisionKind,
 } from '../platform';
 import { maskedCells } from '../access';
+import { tellLookers, withLookedUpSecrets } from './looked-up';
 import { changed, judgeRecords, rejudgeList, sharersOf } from '../judging';
 import { workOutAll, writeRecords } from './working';
 
@@ -204,6 +205,10 @@ export async function afterTurn(db: Database, listId: number, done: Turned): Pro
   return done.words;
 }
 
+/** Columns without what the server says of them by other lists, which no change of theirs is. */
+const ownOf = (columns: readonly Column[]): Column[] =>
+  columns.map(({ looksUpSecret: _, ...own }) => own);
+
 /** Holds a list until the transaction ends, before anything else of it or of its jobs is held. */
 async function lockList(tx: Database, listId: number): Promise<void> {
   await tx.selectFrom('lists').select('id').where('id', '=', listId).forUpdate().execute();
@@ -241,14 +246,15 @@ export async function turnRevisionIn(
       : [revision.columns_before, revision.columns_after];
   let columns = list.columns;
   if (from && to) {
-    if (!sameJson(from, columns))
+    if (!sameJson(ownOf(from), ownOf(columns)))
       throw new Refusal('The columns were changed again after this. Undo the later change first.');
-    columns = to;
+    columns = await withLookedUpSecrets(tx, to);
     await tx
       .updateTable('lists')
-      .set({ columns: JSON.stringify(to) })
+      .set({ columns: JSON.stringify(columns) })
       .where('id', '=', listId)
       .execute();
+    await tellLookers(tx, listId);
   }
   const { touched, skipped } = await turnRows(
     tx,

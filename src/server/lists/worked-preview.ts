@@ -5,6 +5,7 @@ import { givenOnce, unlike, workOut } from '../../core/records/worked';
 import { isSecret, type Column } from '../../core/records/columns';
 import { dots } from '../../core/records/sealed';
 import { type Database, workedWithSealedKey } from '../platform';
+import { withLookedUpSecrets } from './looked-up';
 import { workingContext } from './working';
 
 /** What stands for a result that is made from something secret. */
@@ -40,7 +41,10 @@ export async function previewWorked(
     .select('columns')
     .where('id', '=', listId)
     .executeTakeFirstOrThrow();
-  const tried: Column = { id, name: '', role: 'text', worked: workedWithSealedKey(worked) };
+  const [tried] = await withLookedUpSecrets(db, [
+    { id, name: '', role: 'text', worked: workedWithSealedKey(worked) } satisfies Column,
+  ]);
+  if (!tried) throw new Error('a column that is tried is there');
   const context = {
     ...(await workingContext(db, listId, [tried])),
     secret: (length: number) => '·'.repeat(length),

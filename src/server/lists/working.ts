@@ -21,6 +21,7 @@ import {
 } from '../../core/links/code';
 import { type Database, enqueue, ourAddresses, randomText } from '../platform';
 import { changedElsewhere, judgePieceNow, rejudgeList } from '../judging';
+import { keepLookedUpSecrets } from './looked-up';
 
 const atOnce = 3000;
 const batch = 2000;
@@ -236,6 +237,7 @@ export async function workOutNow(db: Database, listId: number): Promise<void> {
     .where('id', '=', listId)
     .executeTakeFirst();
   if (!list) return;
+  await keepLookedUpSecrets(db, listId);
   if (list.columns.some((c) => c.worked)) {
     const context = await workingContext(db, listId, list.columns);
     let other = false;

@@ -1,4 +1,5 @@
 import * as z from 'zod';
+import { refersTo } from '../../base/references';
 import { defineStep } from './step';
 
 /**
@@ -6,13 +7,17 @@ import { defineStep } from './step';
  * record takes its place.
  */
 export const lookup = defineStep({
-  schema: z.object({
-    kind: z.literal('lookup'),
-    /** 0 where none was chosen yet. */
-    list: z.number().int(),
-    by: z.string(),
-    give: z.string(),
-  }),
+  schema: refersTo(
+    'list',
+    z.object({
+      kind: z.literal('lookup'),
+      /** 0 where none was chosen yet. */
+      list: z.number().int(),
+      by: z.string(),
+      give: z.string(),
+    }),
+    ({ list, by, give }) => (list === 0 ? [] : [{ id: list, columns: [by, give] }]),
+  ),
   name: 'look up in another list',
   about: 'What another list has beside the same value.',
   start: { kind: 'lookup', list: 0, by: '', give: '' },

@@ -8,10 +8,14 @@ export const GET = handle(contract.viewJob, async ({ db, params, mayHere }) =>
   viewJob(db, params.id, await mayHere()),
 );
 
-export const PATCH = handle(contract.changeJob, async ({ db, params, body, actor, mayHere }) => {
-  await changeJob(db, params.id, body, actor);
-  return viewJob(db, params.id, await mayHere());
-});
+export const PATCH = handle(
+  contract.changeJob,
+  async ({ db, params, body, actor, person, mayHere }) => {
+    const list = await rightOver(db, person, 'list', await listIdOf(db, params.id));
+    await changeJob(db, params.id, body, actor, { mayList: includes(list, 'changes') });
+    return viewJob(db, params.id, await mayHere());
+  },
+);
 
 export const DELETE = handle(contract.removeJob, async ({ db, params, person }) => {
   // with its last job a list goes, so it takes the right to that

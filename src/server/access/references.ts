@@ -1,0 +1,92 @@
+import { hasReferences, isHeld, referencesIn, type Reference } from '../../core/base/references';
+import type { Route } from '../../contract';
+import { includes, type Right } from '../../core/access/rights';
+import { jobDocumentSchema } from '../../core/job/document';
+import { columnSchema, isSecret } from '../../core/records/columns';
+import * as z from 'zod';
+import { type Database, Refusal } from '../platform';
+import { type Belonging, rightOver } from './things';
+import type { Person } from './who';
+
+/**
+ * Asks for the rights of everything that a request names inside what it sends: a document on a
+ * piece, a list that a worked column looks into, a list whose rows a document repeats. The right of
+ * the path says nothing about those.
+ *
+ * What is there already may stay: someone with the right has put it there.
+ * @param where what the path is about
+ * @throws Refusal 403, the same whether or not it is there
+ */
+export async function checkReferences(
+  db: Database,
+  person: Pick<Person, 'id' | 'right'>,
+  route: Route,
+  body: unknown,
+  where: () => Promise<Belonging>,
+): Promise<void> {
+  // whoever may change everything may name everything
+  if (!route.body || includes(person.right, 'changes') || !hasReferences(route.body)) return;
+  const named = referencesIn(route.body, body);
+  if (named.length === 0) return;
+  const held = await heldBy(db, await where());
+  for (const reference of named)
+    if (!isHeld(reference, held) && !(await mayName(db, person, reference)))
+      throw new Refusal(
+        'This uses a list or a document that is not shared with you. Nothing was changed. Ask an administrator to share it with you.',
+        403,
+      );
+}
+
+/** Whether someone has the right that a reference needs. */
+export async function mayName(
+  db: Database,
+  person: Pick<Person, 'id' | 'right'>,
+  { thing, id, columns }: Reference,
+): Promise<boolean> {
+  if (thing === 'list')
+    return includes(await rightOver(db, person, 'list', id), await neededOf(db, id, columns));
+  if (thing === 'document') return includes(await rightOver(db, person, 'document', id), 'looks');
+  const inSet = await db
+    .selectFrom('documents')
+    .select('id')
+    .where('set_id', '=', id)
+    .limit(1)
+    .executeTakeFirst();
+  return inSet
+    ? includes(await rightOver(db, person, 'document', inSet.id), 'looks')
+    : includes(person.right, 'looks');
+}
+
+/** Secret columns are read by those who may change their list; the others by whoever may look. */
+async function neededOf(db: Database, list: number, read: readonly string[]): Promise<Right> {
+  const found = await db
+    .selectFrom('lists')
+    .select('columns')
+    .where('id', '=', list)
+    .executeTakeFirst();
+  const columns = found?.columns ?? [];
+  return columns.some((c) => read.includes(c.id) && isSecret(c, columns)) ? 'changes' : 'looks';
+}
+
+/** What the documents that a path is about refer to already. */
+async function heldBy(db: Database, { list, jobs }: Belonging): Promise<Reference[]> {
+  const found =
+    list === null
+      ? undefined
+      : await db.selectFrom('lists').select('columns').where('id', '=', list).executeTakeFirst();
+  const documents =
+    jobs.length === 0
+      ? []
+      : await db.selectFrom('jobs').select('document').where('id', 'in', jobs).execute();
+  const own =
+    list === null ? [] : [{ thing: 'list' as const, id: list, columns: ownColumns(found) }];
+  return [
+    ...own,
+    ...referencesIn(z.array(columnSchema), found?.columns),
+    ...documents.flatMap(({ document }) => referencesIn(jobDocumentSchema.partial(), document)),
+  ];
+}
+
+/** A list may be looked into from itself, in its open columns. */
+const ownColumns = (found: { columns: z.infer<typeof columnSchema>[] } | undefined): string[] =>
+  (found?.columns ?? []).filter((c) => !isSecret(c, found!.columns)).map((c) => c.id);
