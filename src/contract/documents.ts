@@ -8,7 +8,14 @@ const counted = z.number().int().min(0);
 
 export const documentFactsSchema = z.strictObject({
   /** What stands in it, paragraph by paragraph, part by part. */
-  texts: z.array(z.strictObject({ part: z.string(), paragraphs: z.array(z.string()).readonly() })),
+  texts: z.array(
+    z.strictObject({
+      part: z.string(),
+      paragraphs: z.array(z.string()).readonly(),
+      /** Numbers of those that are no text, but where a link leads. */
+      leads: z.array(z.number().int()).readonly().optional(),
+    }),
+  ),
   pictures: z.array(
     z.strictObject({
       part: z.string(),
@@ -218,6 +225,8 @@ export const startSet = defineRoute({
  */
 const keptPdfSchema = z.strictObject({
   name: z.string(),
+  /** Its number; none where it is not kept. */
+  id: z.number().int().optional(),
   note: z.string().optional(),
   locked: z.string().optional(),
 });

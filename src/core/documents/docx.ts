@@ -2,6 +2,7 @@ import type { Document, Element, Node } from '@xmldom/xmldom';
 import { counted } from '../base/words';
 import { DocumentError } from './error';
 import type { PartText } from './find';
+import { readable } from './links';
 import {
   all,
   child,
@@ -209,6 +210,8 @@ export interface Paragraph {
   pieces: TextPiece[];
   /** The same paragraph again, in the form that a text box has for older programs. */
   twin?: Paragraph;
+  /** No text that is seen, but where a link leads; its node is the link. */
+  leads?: true;
 }
 export interface Drawn {
   /** `w:drawing` or `w:pict`. */
@@ -235,14 +238,29 @@ const letters: Readonly<Record<string, string>> = {
   noBreakHyphen: '\u2011',
 };
 
+/** Where the links of a part lead, by the ids of their relations, as they are read. */
+export type LinkTargets = ReadonlyMap<string, string>;
+const noTargets: LinkTargets = new Map();
+
+/** Links of a part that lead out of the document. */
+export const linkTargets = (files: ReadonlyMap<string, Uint8Array>, part: string): LinkTargets =>
+  new Map(
+    relationsOf(files, part)
+      .filter((r) => r.type === 'hyperlink' && r.external)
+      .map((r) => [r.id, readable(r.target)]),
+  );
+
 /**
- * Paragraphs, pictures and table rows below an element, numbered in the order of the document. Text
+ * Paragraphs, pictures and table rows below an element, numbered in the order of the document;
+ * after all paragraphs, where each link leads that has a target. Text
  * boxes stand twice in a file, once for older programs: those are the twins of the first ones and
  * have no numbers of their own.
  */
-export function walk(root: Element): Walked {
+export function walk(root: Element, targets: LinkTargets = noTargets): Walked {
   const found: Walked = { paragraphs: [], pictures: [], rows: [] };
   const twins: Paragraph[] = [];
+  const links: { link: Paragraph; row: Walked['rows'][number] | undefined }[] = [];
+  const olderLinks: Paragraph[] = [];
   const visit = (
     element: Element,
     inside: Paragraph | undefined,
@@ -270,6 +288,11 @@ export function walk(root: Element): Walked {
         const table = element.parentNode as Element;
         row = { node: element, table, paragraphs: [], cells: [] };
         if (!older) found.rows.push(row);
+      } else if (name === 'hyperlink') {
+        const text = targets.get(element.getAttributeNS(ns.r, 'id') ?? '');
+        const link: Paragraph = { node: element, text: text ?? '', pieces: [], leads: true };
+        if (text !== undefined && older) olderLinks.push(link);
+        else if (text !== undefined) links.push({ link, row });
       } else if (name === 'tc') row?.cells.push({ node: element, paragraphs: [] });
       else if (name === 'p') {
         inside = { node: element, text: '', pieces: [] };
@@ -299,6 +322,12 @@ export function walk(root: Element): Walked {
     for (const next of children(element)) visit(next, inside, row, older);
   };
   visit(root, undefined, undefined, false);
+  for (const { link, row } of links) {
+    const twin = olderLinks.findIndex((o) => o.text === link.text);
+    if (twin >= 0) [link.twin] = olderLinks.splice(twin, 1);
+    found.paragraphs.push(link);
+    row?.paragraphs.push(found.paragraphs.length - 1);
+  }
   return found;
 }
 
@@ -325,11 +354,16 @@ function sizeOf({ node }: Drawn): { widthMm: number; heightMm: number } {
  * DocumentError
  */
 export function inspectDocx(bytes: Uint8Array): DocumentFacts {
-  const { parts, notes } = openDocx(bytes);
+  const { files, parts, notes } = openDocx(bytes);
   const facts: DocumentFacts = { texts: [], pictures: [], rows: [], notes };
   for (const [part, document] of parts) {
-    const { paragraphs, pictures, rows } = walk(document.documentElement!);
-    facts.texts.push({ part, paragraphs: paragraphs.map((p) => p.text) });
+    const targets = linkTargets(files, part);
+    const { paragraphs, pictures, rows } = walk(document.documentElement!, targets);
+    facts.texts.push({
+      part,
+      paragraphs: paragraphs.map((p) => p.text),
+      leads: paragraphs.flatMap((p, i) => (p.leads ? [i] : [])),
+    });
     pictures.forEach((drawn, number) =>
       facts.pictures.push({
         part,

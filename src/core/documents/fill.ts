@@ -3,10 +3,11 @@ import type { Document, Element } from '@xmldom/xmldom';
 import type { DocumentBlock, DocumentCode, DocumentGround, DocumentPlace } from '../piece/ground';
 import type { Values } from '../records/columns';
 import { DocxBlock } from './docx-block';
-import { openDocx, walk, type Drawn, type Paragraph } from './docx';
+import { linkTargets, openDocx, walk, type Drawn, type LinkTargets, type Paragraph } from './docx';
 import { add, object, plan, type TextEdit } from './edits';
 import { DocumentError } from './error';
-import { all, children, ns, packDocx, relationsPath, xmlBytes } from './package';
+import { ledTo } from './links';
+import { all, children, ns, packDocx, parseXml, relationsPath, xmlBytes } from './package';
 import { codeKey, rowsOf } from './words';
 
 /** A code as it is put into a document. */
@@ -43,6 +44,8 @@ export class DocxMerge {
   readonly parts: ReadonlyMap<string, Document>;
   /** The part that holds the text itself. */
   readonly main: string;
+  /** Where the links of each part lead in the example. */
+  private readonly targets: ReadonlyMap<string, LinkTargets>;
   /** How the pictures of a code are named, by the id of its place. */
   private readonly names = new Map<string, { base: string; name: string; number: number }>();
 
@@ -55,11 +58,15 @@ export class DocxMerge {
     this.parts = opened.parts;
     this.files = opened.files;
     this.main = [...this.parts.keys()][0]!;
+    this.targets = new Map(
+      [...this.parts.keys()].map((part) => [part, linkTargets(this.files, part)]),
+    );
     for (const [part, document] of this.parts)
       this.files.set(part, xmlBytes(document.documentElement!));
     for (const spot of [...ground.places, ...ground.codes.map((c) => c.at), ...ground.blocks])
       if (!this.parts.has(spot.part))
         throw new DocumentError('This is not the document in which the places were marked.');
+    for (const part of this.parts.keys()) this.forgetLed(part);
     ground.codes.forEach((code, i) => this.nameMedia(code, i + 1));
     if (ground.codes.length > 0) this.addTypes();
   }
@@ -71,7 +78,7 @@ export class DocxMerge {
    */
   fill(values: Values, codes: ReadonlyMap<string, CodePicture>, date: Date): Uint8Array {
     const files = new Map(this.files);
-    const { parts, media } = this.fillParts(values, codes);
+    const { parts, media, links } = this.fillParts(values, codes);
     for (const [part, root] of parts) files.set(part, xmlBytes(root));
     const relations = new Map<string, string>();
     for (const one of media) {
@@ -79,6 +86,7 @@ export class DocxMerge {
       files.set(one.svg, one.code.svg);
       relations.set(one.part, (relations.get(one.part) ?? '') + one.relations);
     }
+    for (const [part, more] of links) relations.set(part, (relations.get(part) ?? '') + more);
     for (const [part, more] of relations) {
       const path = relationsPath(part);
       files.set(path, withRelations(files.get(path), more));
@@ -94,8 +102,14 @@ export class DocxMerge {
     values: Values,
     codes: ReadonlyMap<string, CodePicture>,
     mark = '',
-  ): { parts: Map<string, Element>; media: PlacedMedia[] } {
+  ): {
+    parts: Map<string, Element>;
+    media: PlacedMedia[];
+    /** Relations of the links that lead elsewhere for this record, by their part. */
+    links: Map<string, string>;
+  } {
     const parts = new Map<string, Element>();
+    const links = new Map<string, string>();
     const media = new Map<string, PlacedMedia>();
     for (const [part, document] of this.parts) {
       const of = <T extends { part: string }>(spots: readonly T[]) =>
@@ -117,10 +131,18 @@ export class DocxMerge {
         media.set(key, placed);
         return { ...placed, about: picture.about };
       };
-      new Filling(spots, values, show).into(root);
+      let own = 0;
+      const relate = (target: string): string => {
+        const id = `linkTo${++own}${mark}`;
+        const to = target.replace(/[&<>"]/g, (c) => `&#${c.charCodeAt(0)};`);
+        const relation = `<Relationship Id="${id}" Type="${ns.r}/hyperlink" Target="${to}" TargetMode="External"/>`;
+        links.set(part, (links.get(part) ?? '') + relation);
+        return id;
+      };
+      new Filling(spots, values, show, this.targets.get(part)!, relate).into(root);
       parts.set(part, root);
     }
-    return { parts, media: [...media.values()] };
+    return { parts, media: [...media.values()], links };
   }
 
   private placed(
@@ -144,6 +166,28 @@ export class DocxMerge {
       relations: relation(pngId, 'png') + relation(svgId, 'svg'),
       code,
     };
+  }
+
+  /**
+   * Takes out of a part where its links led in the example, where each of them follows the record:
+   * the first person's address stays in nobody's document.
+   */
+  private forgetLed(part: string): void {
+    const places = this.ground.places.filter(
+      (p) => p.part === part && p.leads !== undefined && !p.likely,
+    );
+    if (places.length === 0) return;
+    const targets = this.targets.get(part)!;
+    const { paragraphs } = walk(this.parts.get(part)!.documentElement!, targets);
+    const path = relationsPath(part);
+    const root = parseXml(this.files.get(path)!, path).documentElement!;
+    for (const relation of all(root, ns.relations, 'Relationship')) {
+      const text = targets.get(relation.getAttribute('Id') ?? '');
+      const links = paragraphs.flatMap((p, i) => (p.leads && p.text === text ? [i] : []));
+      if (links.length > 0 && links.every((at) => places.some((p) => p.paragraph === at)))
+        relation.parentNode!.removeChild(relation);
+    }
+    this.files.set(path, xmlBytes(root));
   }
 
   /** Never written over a picture that is there: others may show the same file. */
@@ -200,10 +244,13 @@ class Filling {
     private readonly spots: Spots,
     private readonly values: Values,
     private readonly show: (code: DocumentCode, row?: number) => Shown | undefined,
+    private readonly targets: LinkTargets,
+    /** Takes down where a link leads, and gives the id of that. */
+    private readonly relate: (target: string) => string,
   ) {}
 
   into(root: Element): void {
-    const walked = walk(root);
+    const walked = walk(root, this.targets);
     // before anything moves, since rows and words are found by their number
     const blocks = this.spots.blocks.map((block) => new DocxBlock(block, walked));
     const inBlock = new Set(blocks.flatMap((block) => block.inside));
@@ -224,7 +271,7 @@ class Filling {
       block.repeat(rowsOf(block.block, this.values), (copy, row, number, of) =>
         this.intoCopy(block.block, copy, row, number, of),
       );
-    apply(edits, lines);
+    apply(edits, lines, this.relate);
   }
 
   /** Fills a block once. */
@@ -235,7 +282,7 @@ class Filling {
     number: number,
     { paragraphs, pictures }: { paragraphs: readonly number[]; pictures: readonly number[] },
   ): void {
-    const again = walk(copy);
+    const again = walk(copy, this.targets);
     const { edits, lines } = new Changes();
     const mine = (spot: { block?: string }) => spot.block === undefined || spot.block === block.id;
     for (const place of this.spots.places.filter(mine)) {
@@ -256,7 +303,7 @@ class Filling {
       }
     }
     for (const said of all(copy, ns.wp, 'docPr')) said.setAttribute('id', String(this.next++));
-    apply(edits, lines);
+    apply(edits, lines, this.relate);
   }
 
   private putCode(
@@ -372,10 +419,21 @@ function inlineDrawing(
   );
 }
 
-function apply(edits: ReadonlyMap<Paragraph, readonly Edit[]>, lines: readonly Paragraph[]): void {
+function apply(
+  edits: ReadonlyMap<Paragraph, readonly Edit[]>,
+  lines: readonly Paragraph[],
+  relate: (target: string) => string,
+): void {
   const gone = new Set(lines);
-  for (const [paragraph, own] of edits) if (!gone.has(paragraph)) edit(paragraph, own);
-  for (const { node } of gone) {
+  for (const [paragraph, own] of edits)
+    if (gone.has(paragraph)) continue;
+    else if (paragraph.leads) leadTo(paragraph, own, relate);
+    else edit(paragraph, own);
+  for (const { node, leads } of gone) {
+    if (leads) {
+      withoutLink(node);
+      continue;
+    }
     const holder = node.parentNode as Element;
     const alone = children(holder).filter((c) => c.localName === 'p').length === 1;
     // a cell, a header and a note are never without a paragraph; one that ends a section keeps the
@@ -387,6 +445,23 @@ function apply(edits: ReadonlyMap<Paragraph, readonly Edit[]>, lines: readonly P
       }
     else holder.removeChild(node);
   }
+}
+
+/** Has a link lead elsewhere; one that can lead nowhere is a link no more. */
+function leadTo(
+  { node, text }: Paragraph,
+  edits: readonly Edit[],
+  relate: (target: string) => string,
+): void {
+  const to = ledTo(text, edits);
+  if (to === undefined) withoutLink(node);
+  else node.setAttributeNS(ns.r, 'r:id', relate(to));
+}
+
+/** The words of a link without the link. */
+function withoutLink(node: Element): void {
+  while (node.firstChild) node.parentNode!.insertBefore(node.firstChild, node);
+  node.parentNode!.removeChild(node);
 }
 
 /**

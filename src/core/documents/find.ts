@@ -6,6 +6,8 @@ import { formsOf } from './forms';
 export interface PartText {
   part: string;
   paragraphs: readonly string[];
+  /** Numbers of those that are no text, but where a link leads. */
+  leads?: readonly number[];
 }
 
 const wordLike = /[\p{L}\p{N}\p{M}]/u;
@@ -134,5 +136,16 @@ export function findPlaces(
     ...(form ? { form } : {}),
     blank: 'words',
     ...(sure ? {} : { likely: true }),
+    ...leadsAt(texts, at.part, at.paragraph),
   }));
+}
+
+/** Of a place in a link, the whole address of the example. */
+function leadsAt(
+  texts: readonly PartText[],
+  part: string,
+  paragraph: number,
+): Pick<DocumentPlace, 'leads'> {
+  const text = texts.find((t) => t.part === part);
+  return text?.leads?.includes(paragraph) ? { leads: text.paragraphs[paragraph]! } : {};
 }

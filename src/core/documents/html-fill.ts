@@ -14,6 +14,7 @@ import { add, object, plan, type TextEdit } from './edits';
 import { DocumentError } from './error';
 import { openHtml, walkHtml, type HtmlParagraph } from './html';
 import { HtmlBlock } from './html-block';
+import { ledTo } from './links';
 import { codeKey, rowsOf } from './words';
 
 /** A code as it is put into a page. */
@@ -194,30 +195,17 @@ function edit(paragraph: HtmlParagraph, edits: readonly Edit[]): void {
   }
 }
 
-/**
- * Has a link lead elsewhere: to a value as it is, or with values in their places; never to what
- * runs.
- */
+/** Has a link lead elsewhere; never to what runs. */
 function leadTo({ node, text }: HtmlParagraph, edits: readonly Edit[]): void {
-  // what was written as it is stays so
-  const kept = encodeURI(text) === node.attribs.href ? encodeURI : (part: string) => part;
-  let to = '';
-  let at = 0;
-  for (const one of [...edits].sort((a, b) => a.from - b.from)) {
-    const whole = one.from === 0 && one.to === text.length;
-    to +=
-      kept(text.slice(at, one.from)) + (whole ? one.words.trim() : encodeURIComponent(one.words));
-    at = one.to;
-  }
-  to += kept(text.slice(at));
-  if (/^(https?:|mailto:|tel:|sms:|geo:)/i.test(to)) node.attribs.href = to;
-  else delete node.attribs.href;
+  const to = ledTo(text, edits);
+  if (to === undefined) delete node.attribs.href;
+  else node.attribs.href = to;
 }
 
 /** The words of a page, for readers that show no HTML. */
 export const wordsOfHtml = (root: ParentNode): string =>
   walkHtml(root)
-    .paragraphs.filter((p) => !p.leads)
+    .paragraphs.filter((p) => !p.leads && !p.title)
     .map((p) => p.text.trim())
     .filter(Boolean)
     .join('\n\n');
@@ -245,8 +233,8 @@ export function shownHtml(bytes: Uint8Array): string {
   for (const element of DomUtils.getElementsByTagName('*', root))
     // names of ours are given by us only
     if (element.attribs.id?.startsWith('hs-')) delete element.attribs.id;
-  for (const [p, { node, pieces, leads }] of paragraphs.entries()) {
-    if (leads) continue;
+  for (const [p, { node, pieces, leads, title }] of paragraphs.entries()) {
+    if (leads || title) continue;
     for (const piece of pieces) {
       if (!isText(piece.node)) continue;
       const run = new Element('span', { class: 'hs-run' });

@@ -14,6 +14,7 @@ import sanitizeHtml from 'sanitize-html';
 import { counted } from '../base/words';
 import type { DocumentFacts, WalkedRow } from './docx';
 import { DocumentError } from './error';
+import { readable } from './links';
 
 /** All of a page stands in one part. */
 export const htmlPart = 'page.html';
@@ -36,6 +37,8 @@ export interface HtmlParagraph {
   pieces: HtmlPiece[];
   /** No text that is seen, but where a link leads. */
   leads?: true;
+  /** The title of the page: seen on its tab, and not in it. */
+  title?: true;
   twin?: undefined;
 }
 export interface HtmlWalked {
@@ -369,20 +372,17 @@ export function walkHtml(root: ParentNode): HtmlWalked {
     found.paragraphs.push({ node, text: readable(node.attribs.href!), pieces: [], leads: true });
     for (const row of rows) row.paragraphs.push(found.paragraphs.length - 1);
   }
+  // last of all, so that the numbers of the others stay as they were
+  const title = DomUtils.findOne((e) => e.name === 'title', root.children);
+  const words = title?.children.find(isText);
+  if (title && words)
+    found.paragraphs.push({
+      node: title,
+      text: words.data,
+      pieces: [{ node: words, text: words.data, from: 0 }],
+      title: true,
+    });
   return found;
-}
-
-/**
- * An address with its letters as they are read, where they can be written again the same (RFC
- * 3986).
- */
-function readable(address: string): string {
-  try {
-    const read = decodeURI(address);
-    return encodeURI(read) === address ? read : address;
-  } catch {
-    return address;
-  }
 }
 
 const pxPerMm = 96 / 25.4;
@@ -418,7 +418,13 @@ export function inspectHtml(bytes: Uint8Array): DocumentFacts {
     );
   const tables = [...new Set(rows.map((r) => r.table))];
   return {
-    texts: [{ part: htmlPart, paragraphs: paragraphs.map((p) => p.text) }],
+    texts: [
+      {
+        part: htmlPart,
+        paragraphs: paragraphs.map((p) => p.text),
+        leads: paragraphs.flatMap((p, i) => (p.leads ? [i] : [])),
+      },
+    ],
     pictures: pictures.map((picture, number) => ({
       part: htmlPart,
       number,

@@ -118,7 +118,7 @@ export class DocxJoin {
     codes: ReadonlyMap<string, CodePicture>,
   ): { record: JoinedRecord; media: JoinedMedia } {
     const { merge } = this;
-    const { parts: filled, media: placed } = merge.fillParts(values, codes, `n${number}`);
+    const { parts: filled, media: placed, links } = merge.fillParts(values, codes, `n${number}`);
     const part = (name: string) =>
       filled.get(name) ?? (merge.parts.get(name)!.documentElement!.cloneNode(true) as Element);
     const root = part(merge.main);
@@ -159,6 +159,10 @@ export class DocxJoin {
       media.set(one.svg, one.code.svg);
       const path = this.ownParts.includes(one.part) ? this.ownPath(one.part, number) : one.part;
       relations[path] = (relations[path] ?? '') + one.relations;
+    }
+    for (const [name, more] of links) {
+      const path = this.ownParts.includes(name) ? this.ownPath(name, number) : name;
+      relations[path] = (relations[path] ?? '') + more;
     }
     return { record: { ...this.ends(body), notes, parts, lists, relations }, media };
   }
@@ -446,8 +450,10 @@ export class DocxJoin {
     }
   }
 
+  /** Whether a part calls codes or links that each record has for itself. */
   private hasCodes = (part: string): boolean =>
-    this.merge.ground.codes.some((code) => code.at.part === part);
+    this.merge.ground.codes.some((code) => code.at.part === part) ||
+    this.merge.ground.places.some((place) => place.part === part && place.leads !== undefined);
 
   private emptyPath = (name: 'header' | 'footer'): string =>
     this.merge.main.replace(/[^/]*$/, `no-${name}.xml`);

@@ -331,6 +331,30 @@ export interface RecordEvent {
   after: Readonly<Record<string, string>> | null;
 }
 
+/**
+ * What a change is to somebody who waits for records: a row that was added empty is not a record
+ * yet, and has come once its key is filled in. Undefined where nothing has happened to a record.
+ * @param key the column that tells records apart; any value does where a list has none
+ * @param now the values of the record at present, where it is there
+ */
+export function eventOf(
+  { change, before, after }: Pick<RecordEvent, 'change' | 'before' | 'after'>,
+  key: string | undefined,
+  now: Readonly<Record<string, string>> | undefined,
+): RecordEvent['change'] | undefined {
+  const isThere = (values: Readonly<Record<string, string>> | null | undefined) =>
+    Object.entries(values ?? {}).some(
+      ([column, value]) => (key === undefined || column === key) && value.trim() !== '',
+    );
+  if (change === 'went') return 'went';
+  if (change === 'came') return isThere(after) ? 'came' : undefined;
+  const touched = key === undefined || key in (after ?? {}) || key in (before ?? {});
+  if (!touched) return !now || isThere(now) ? 'changed' : undefined;
+  if (!isThere(after)) return isThere(before) ? 'changed' : undefined;
+  // of a list without a key the other cells of the record are not in the change
+  return isThere(before) || key === undefined ? 'changed' : 'came';
+}
+
 /** Whether a change of a record is what an order waits for. */
 export function startsFrom(when: When, { list, change, before, after }: RecordEvent): boolean {
   if (when.kind === 'record') return when.list === list && when.on.includes(change);
@@ -370,6 +394,8 @@ export interface Made {
   record?: number;
   file?: string;
   document?: string;
+  /** Its number, where it was taken among the documents of a job. */
+  documentId?: number;
   print?: number;
   status?: number;
 }

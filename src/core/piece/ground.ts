@@ -60,6 +60,8 @@ export const documentPlaceSchema = z.object({
   blank: z.enum(['words', 'line', 'hold']),
   /** Found by itself and not yet looked at: stays as in the example until it is taken. */
   likely: z.literal(true).optional(),
+  /** It is in the address of a link, which is this in the example. */
+  leads: z.string().max(5000).optional(),
   /** The block whose rows it follows; its columns are then those of that block's list. */
   block: z.string().max(40).optional(),
 });

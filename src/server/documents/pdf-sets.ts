@@ -40,7 +40,7 @@ export async function keepPdf(
   given: Buffer,
   actor: string,
   password?: string,
-): Promise<{ name: string; note?: string; locked?: string }> {
+): Promise<{ name: string; id?: number; note?: string; locked?: string }> {
   await checkRoom(db);
   await db.selectFrom('document_sets').select('id').where('id', '=', set).executeTakeFirstOrThrow();
   let bytes = given;
@@ -69,7 +69,7 @@ export async function keepPdf(
   }
   const { text, codes, ...kept } = facts;
   const hash = createHash('sha256').update(bytes).digest('hex');
-  await db.transaction().execute(async (tx) => {
+  const keptId = await db.transaction().execute(async (tx) => {
     // one at a time, so that the bound holds whoever brings them
     await tx
       .selectFrom('document_sets')
@@ -115,8 +115,9 @@ export async function keepPdf(
       .returning('id')
       .executeTakeFirstOrThrow();
     await writePieces(tx, id, bytes);
+    return id;
   });
-  return { name, ...(note ? { note } : {}) };
+  return { name, id: keptId, ...(note ? { note } : {}) };
 }
 
 type Looked = PdfFacts & { text: string; codes: string[] };

@@ -54,6 +54,8 @@ export async function pdfsFor(
     order by d.name, length(k.key) desc`.execute(db);
   const of = new Map<number, Set<number>>();
   const here = new Set(records.map((r) => r.id));
+  // a document that a person gave to a record takes the place of those that only have its key
+  const given = new Set(ground.said.flatMap((s) => s.record ?? []));
   const give = (record: number, document: number) => {
     if (here.has(record)) of.set(record, (of.get(record) ?? new Set<number>()).add(document));
   };
@@ -67,7 +69,7 @@ export async function pdfsFor(
     }
     if (key === null || (longest.get(id) ?? key).length > key.length) continue;
     longest.set(id, key);
-    for (const record of keys.get(key) ?? []) give(record, id);
+    for (const record of keys.get(key) ?? []) if (!given.has(record)) give(record, id);
   }
   const documents = [...new Set([...of.values()].flatMap((ids) => [...ids]))];
   if (documents.length === 0) return new Map();
@@ -79,7 +81,8 @@ export async function pdfsFor(
   const byId = new Map(rows.map((row) => [row.id, row]));
   return new Map(
     [...of].map(([record, ids]) => {
-      const { id, name, facts } = byId.get(Math.min(...ids))!;
+      // of several the one that came last; that there are several is told
+      const { id, name, facts } = byId.get(Math.max(...ids))!;
       const { pages, signed } = facts as PdfFacts;
       return [record, { document: id, name, pages, signed, of: ids.size }];
     }),

@@ -1,3 +1,4 @@
+import { keyColumn } from '../../core/records/columns';
 import { sql } from 'kysely';
 import type { Rehearsal } from '../../contract';
 import { openKeyColumn, type Values } from '../../core/records/columns';
@@ -7,6 +8,7 @@ import {
   listOf,
   orderTrouble,
   placesIn,
+  eventOf,
   startsFrom,
   type Order,
 } from '../../core/orders/order';
@@ -233,14 +235,14 @@ async function pastOf(
             v.chain, v.created_at as at
         from revision_rows r join revisions v on v.list_id = r.list_id and v.number = r.number
         where r.list_id = ${when.list} order by r.number desc, r.seq desc limit 400`.execute(db);
-      const found = rows.filter((row) =>
-        startsFrom(when, {
-          list: when.list,
-          change: row.change as 'came',
-          before: row.before,
-          after: row.after,
-        }),
-      );
+      const key = await keyOfList(db, when.list);
+      const found = rows.flatMap((row) => {
+        const { before, after } = row;
+        const change = eventOf({ change: row.change as 'came', before, after }, key, undefined);
+        return change && startsFrom(when, { list: when.list, change, before, after })
+          ? [{ ...row, change }]
+          : [];
+      });
       if (found.length > 0 || when.kind === 'reaches') return found.slice(0, lastThings);
       // nothing has happened to the list since it began: its last records, as if it happened to
       // them now
@@ -344,4 +346,14 @@ async function recentFiles(
       given: { name: f.path.split('/').at(-1)!, path: f.path, bytes: String(f.bytes) },
       at: f.at,
     }));
+}
+
+/** The column that tells the records of a list apart. */
+async function keyOfList(db: Database, list: number): Promise<string | undefined> {
+  const found = await db
+    .selectFrom('lists')
+    .select('columns')
+    .where('id', '=', list)
+    .executeTakeFirst();
+  return keyColumn(found?.columns ?? [])?.id;
 }

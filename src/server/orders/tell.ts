@@ -1,10 +1,17 @@
 import { sql } from 'kysely';
 import { keyOf, keysIn } from '../../core/documents/keys';
 import { mayStart } from '../../core/orders/chain';
-import { givenChip, listOf, startsFrom, type Order } from '../../core/orders/order';
+import {
+  eventOf,
+  givenChip,
+  listOf,
+  startsFrom,
+  type Order,
+  type RecordEvent,
+} from '../../core/orders/order';
 import { nextAfter } from '../../core/orders/schedule';
 import { keyColumn } from '../../core/records/columns';
-import { clock, type Database, ending, enqueue, log } from '../platform';
+import { clock, type Database, ending, enqueue, log, oneOf } from '../platform';
 import { fireOrdersCard, lanesOfOrders, tellOrdersCard } from './cards';
 
 /** Events that are told in one transaction. */
@@ -149,6 +156,7 @@ async function tellSome(db: Database): Promise<number> {
       .execute()) as Told[];
     if (events.length === 0) return 0;
     const orders = await ordersOn(tx);
+    const changeOf = await changesIn(tx, events);
     const rows: {
       order_id: number;
       version: number;
@@ -161,7 +169,7 @@ async function tellSome(db: Database): Promise<number> {
     }[] = [];
     for (const event of events)
       for (const order of orders) {
-        if (!waitsFor(order, event)) continue;
+        if (!waitsFor(order, event, changeOf(event))) continue;
         const start = mayStart(order.id, event.chain);
         if (start.starts) order.fired++;
         const over = start.starts && order.fired > order.most;
@@ -255,19 +263,53 @@ async function stopItself(tx: Database, { id, most }: On): Promise<void> {
   log.warn({ order: id, most }, 'a standing order stopped itself');
 }
 
-function waitsFor({ id, on_since, document: { when } }: On, event: Told): boolean {
+/** What each event of a record is to those who wait for records. */
+async function changesIn(
+  tx: Database,
+  events: readonly Told[],
+): Promise<(event: Told) => RecordEvent['change'] | undefined> {
+  const ofRecords = events.filter((e) => e.kind === 'record' && e.list_id !== null);
+  if (ofRecords.length === 0) return () => undefined;
+  const lists = await tx
+    .selectFrom('lists')
+    .select(['id', 'columns'])
+    .where(oneOf('id', [...new Set(ofRecords.map((e) => e.list_id!))]))
+    .execute();
+  const keys = new Map(lists.map(({ id, columns }) => [id, keyColumn(columns)?.id]));
+  const records = await tx
+    .selectFrom('records')
+    .select(['id', 'values'])
+    .where(oneOf('id', [...new Set(ofRecords.flatMap((e) => e.record_id ?? []))]))
+    .execute();
+  const now = new Map(records.map(({ id, values }) => [id, values]));
+  return (event) =>
+    eventOf(
+      { change: event.change as 'came', before: event.before, after: event.after },
+      keys.get(event.list_id ?? 0),
+      now.get(event.record_id ?? 0),
+    );
+}
+
+function waitsFor(
+  { id, on_since, document: { when } }: On,
+  event: Told,
+  change: RecordEvent['change'] | undefined,
+): boolean {
   if (event.order_id !== null) return event.order_id === id;
   if (on_since === null || event.at < on_since) return false;
   if (event.kind !== (when.kind === 'reaches' ? 'record' : when.kind)) return false;
   switch (when.kind) {
     case 'record':
     case 'reaches':
-      return startsFrom(when, {
-        list: event.list_id ?? 0,
-        change: event.change as 'came',
-        before: event.before,
-        after: event.after,
-      });
+      return (
+        change !== undefined &&
+        startsFrom(when, {
+          list: event.list_id ?? 0,
+          change,
+          before: event.before,
+          after: event.after,
+        })
+      );
     case 'document': {
       const path = event.given?.['path'] ?? '';
       return (

@@ -25,6 +25,8 @@ export interface Choice {
   by?: string;
   /** Which verdicts on a record count for what is made. */
   needs: OutputNeeds;
+  /** What needs a look is left out, whoever was asked for. */
+  onlyReady?: boolean;
 }
 
 export interface ChosenItem {
@@ -113,7 +115,8 @@ function able(
 ): { able: RawBuilder<unknown>; number: RawBuilder<unknown> } {
   const { which, needs } = choice;
   return {
-    able: which === 'ready' || which === 'new' ? isReady(needs) : hasCode(needs),
+    able:
+      which === 'ready' || which === 'new' || choice.onlyReady ? isReady(needs) : hasCode(needs),
     number:
       which === 'failed' && choice.by === undefined
         ? // each piece that failed once more, however many the job now makes of a record

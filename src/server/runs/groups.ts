@@ -14,3 +14,16 @@ export const ownRowsKeys = (piece: Piece, list: number): string[] =>
   documentGround(piece)
     ?.blocks.filter((block) => block.list === list)
     .map(rowsKey) ?? [];
+
+/**
+ * What is wrong with one document for all records in which nothing is repeated: it would hold the
+ * first of them alone. Undefined where nothing is.
+ */
+export const standsAlone = (
+  piece: Piece,
+  by: string | undefined,
+  list: number,
+): string | undefined =>
+  by !== '' || ownRowsKeys(piece, list).length > 0
+    ? undefined
+    : 'One document for all records would hold only the first of them: no part of it repeats. Choose the part that repeats for each record, or make one document for each record.';

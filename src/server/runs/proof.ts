@@ -36,6 +36,7 @@ export async function proofOf(
   asked: NewRun,
   sheet: number,
   may: Right = 'changes',
+  onlyReady = false,
 ): Promise<SheetProof> {
   const wanted = newRunSchema.parse(asked);
   const job = await db
@@ -65,7 +66,7 @@ export async function proofOf(
   const by = groupedBy(document.piece, outputOf(output.kind));
   const mail = mailOf(document.mail, columns);
   const needs = needsOf(outputOf(output.kind), document.piece, stamps, mail);
-  const choice = { ...wanted, shown: inView, by, needs };
+  const choice = { ...wanted, shown: inView, by, needs, onlyReady };
   const meant = chosenItems(jobId, choice, options);
   const { without, shared } =
     outputOf(output.kind).delivers === 'mail'

@@ -32,7 +32,7 @@ import {
   leftOut,
   onePerRecord,
 } from './choosing';
-import { groupedBy, mostTogether, ownRowsKeys } from './groups';
+import { groupedBy, mostTogether, ownRowsKeys, standsAlone } from './groups';
 
 /** For how long a run that is asked for waits for the records to be checked, in ms. */
 const waitsForChecks = 10_000;
@@ -66,7 +66,16 @@ export async function startRunIn(
   jobId: number,
   asked: NewRun,
   actor: string,
-  { shown, quick }: { shown?: readonly number[]; quick?: Piece } = {},
+  {
+    shown,
+    quick,
+    onlyReady = false,
+  }: {
+    shown?: readonly number[];
+    quick?: Piece;
+    /** Nobody looks on: what needs a look is not made. */
+    onlyReady?: boolean;
+  } = {},
 ): Promise<number> {
   const wanted = newRunSchema.parse(asked);
   const earlier =
@@ -135,7 +144,7 @@ export async function startRunIn(
   const needs = quick
     ? needsOf(outputOf(usualOutput), quick, list.stamps, mail)
     : needsOf(described, document.piece, list.stamps, mail);
-  const choice = { ...wanted, shown: shown ?? wanted.ticked, by, needs };
+  const choice = { ...wanted, shown: shown ?? wanted.ticked, by, needs, onlyReady };
   const { wanted: many } = (await chosenPieces(jobId, choice, options).execute(tx)).rows[0]!;
   if (many > mostPieces)
     throw new RunError(
@@ -154,6 +163,8 @@ export async function startRunIn(
     : { without: new Map<number, string>() };
   const all = withoutRecords(meant, without);
   const together = by === undefined ? 1 : await largestGroup(tx, all, by);
+  const alone = together > 1 ? standsAlone(frozen.piece, by, job.list_id) : undefined;
+  if (alone) throw new RunError(alone);
   if (together > mostTogether)
     throw new RunError(
       `One document holds up to ${mostTogether.toLocaleString('en')} records; these are ${together.toLocaleString('en')}. Run them in parts, or have one document for each of another column.`,
@@ -162,6 +173,10 @@ export async function startRunIn(
     select ${id}::int, seq, record_id, values, content
       from (${by === undefined ? all : firstOfGroups(all, by)}) chosen`.execute(tx);
   const pieces = Number(taken.numAffectedRows ?? 0);
+  if (pieces === 0 && onlyReady) {
+    const left = await leftOut(tx, jobId, list.columns, choice, sql`select null::bigint`, without);
+    if (left.rows[0]) throw new RunError(`${left.rows[0].title}: ${left.rows[0].reason}.`);
+  }
   if (pieces === 0)
     throw new RunError(
       without.size > 0

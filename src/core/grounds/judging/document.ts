@@ -1,6 +1,7 @@
 import { codesOf, mostRows, rowsOf, wordsAt } from '../../documents/words';
 import { contentOf, type Stamp } from '../../payload/stamp';
-import type { DocumentGround } from '../../piece/ground';
+import { ledTo } from '../../documents/links';
+import type { DocumentGround, DocumentPlace } from '../../piece/ground';
 import type { Values } from '../../records/columns';
 import { documentOf, ofRecord, taken } from '../document';
 import { codeTrouble } from './code-size';
@@ -52,6 +53,7 @@ export const document: GroundJudging = {
           reason: `“${words.slice(0, 40)}…” is far longer than “${place.example}” in the example`,
         });
     }
+    problems.push(...linkProblems(ground, values));
     for (const block of ground.blocks)
       if (rowsOf(block, values).length > mostRows)
         problems.push({
@@ -72,3 +74,33 @@ export const document: GroundJudging = {
     return problems;
   },
 };
+
+/** Links of the document that lead nowhere for a record: what is made would have none. */
+function linkProblems(ground: DocumentGround, values: Values): { reason: string }[] {
+  const links = new Map<string, DocumentPlace[]>();
+  for (const place of ofRecord(ground))
+    if (place.leads !== undefined) {
+      const key = `${place.part} ${place.paragraph}`;
+      links.set(key, [...(links.get(key) ?? []), place]);
+    }
+  return [...links.values()].flatMap((places) => {
+    const text = places[0]!.leads!;
+    const edits = places.map((p) => ({ from: p.from, to: p.to, words: wordsAt(p, values) }));
+    // a link whose line is to be left out is meant to go
+    if (places.some((p, i) => edits[i]!.words === undefined && p.blank === 'line')) return [];
+    const blank = edits.some(({ words }) => words === undefined || words.trim() === '');
+    const to = blank
+      ? undefined
+      : ledTo(
+          text,
+          edits.map((one) => ({ ...one, words: one.words ?? '' })),
+        );
+    return to === undefined
+      ? [
+          {
+            reason: `the link “${text.slice(0, 60)}” in the document leads nowhere for this record`,
+          },
+        ]
+      : [];
+  });
+}

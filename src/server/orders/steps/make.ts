@@ -1,7 +1,8 @@
 import { counted } from '../../../core/base/words';
 import { madeChip } from '../../../core/orders/order';
 import { outputOf } from '../../../core/run/outputs';
-import { isFresh } from '../../judging';
+import { readJob } from '../../../core/job/document';
+import { isFresh, pdfsFor } from '../../judging';
 import { checkRoom, RunError } from '../../platform';
 import { proofOf, startRunIn } from '../../runs';
 import { titleOf } from '../title';
@@ -29,6 +30,7 @@ export const make: StepDoer<Make> = {
     if (waitsFor?.run !== undefined) return madeBy(step, situation, waitsFor.run);
     const job = await asked(step, situation);
     await fresh(situation, step.job, job.name);
+    await worksOnTaken(step, situation);
     await checkRoom(db);
     const title = record && list && titleOf(list.columns, record.values);
     const name = step.which === 'record' && title ? `${job.name}: ${title}` : job.name;
@@ -43,6 +45,7 @@ export const make: StepDoer<Make> = {
           output: { kind: step.output },
         },
         actor,
+        { onlyReady: true },
       );
       return { words: `began ${name}`, made: { run }, waits: 1 };
     } catch (error) {
@@ -64,6 +67,8 @@ export const make: StepDoer<Make> = {
           output: { kind: step.output },
         },
         1,
+        'changes',
+        true,
       );
       if (proof.records === 0)
         throw new StepTrouble(
@@ -84,6 +89,31 @@ export const make: StepDoer<Make> = {
     }
   },
 };
+
+/**
+ * What was taken a step before is what is made now: not an earlier file of the same key, nor one
+ * that another record has. @throws StepTrouble
+ */
+async function worksOnTaken(step: Make, { db, before, record }: Situation): Promise<void> {
+  const taken = before.findLast((made) => made.documentId !== undefined);
+  if (taken?.documentId === undefined || step.which !== 'record' || !record) return;
+  const job = await db
+    .selectFrom('jobs')
+    .select('document')
+    .where('id', '=', step.job)
+    .executeTakeFirstOrThrow();
+  const { ground } = readJob(job.document).piece;
+  if (ground?.kind !== 'pdfs') return;
+  const own = (await pdfsFor(db, ground, [record])).get(record.id);
+  if (own && own.of > 1)
+    throw new StepTrouble(
+      `There are ${own.of} PDFs for this record, ${taken.document} among them. Open the job and assign the right one to the record.`,
+    );
+  if (own?.document !== taken.documentId)
+    throw new StepTrouble(
+      `${taken.document} is not the PDF of this record${own ? `: that is ${own.name}` : ''}. Open the job and assign it.`,
+    );
+}
 
 /** Waits until what the job is made from has been looked at. */
 async function fresh({ db }: Situation, job: number, name: string): Promise<void> {

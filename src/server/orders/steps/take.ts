@@ -39,7 +39,10 @@ export const take: StepDoer<StepOf<'take'>> = {
     if (kept.locked !== undefined)
       throw new StepTrouble(`${kept.locked} Bring it into ${job.name} by hand, with its password.`);
     await documentsCame(situation.db, step.job);
-    return { words: `took ${name} among the documents of ${job.name}`, made: { document: name } };
+    return {
+      words: `took ${name} among the documents of ${job.name}`,
+      made: { document: name, ...(kept.id === undefined ? {} : { documentId: kept.id }) },
+    };
   },
   would: async (step, situation) => {
     const { job, path } = await asked(step, situation);

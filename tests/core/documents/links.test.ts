@@ -1,0 +1,161 @@
+/**
+ * Links of an example lead to the first person's page for everybody, unless they follow the record:
+ * in a DOCX, where they are beside the text, and in HTML; and what the page is called.
+ */
+import fc from 'fast-check';
+import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
+import { DomUtils } from 'htmlparser2';
+import { expect, test } from 'vitest';
+import { docx, paragraph, run } from '../../../demo/docx';
+import { DocxMerge, findPlaces, inspectDocx } from '../../../src/core/documents';
+import { inspectHtml } from '../../../src/core/documents/html';
+import { HtmlMerge } from '../../../src/core/documents/html-fill';
+import { ledTo, readable } from '../../../src/core/documents/links';
+import { FontBook } from '../../../src/core/artwork/fonts';
+import { judgingOf } from '../../../src/core/grounds/judging';
+import type { DocumentGround } from '../../../src/core/piece/ground';
+import type { Piece } from '../../../src/core/piece/model';
+import type { Column, Values } from '../../../src/core/records/columns';
+
+const columns: Column[] = [
+  { id: 'c1', name: 'Loan', role: 'key' },
+  { id: 'c2', name: 'Borrower', role: 'name' },
+  { id: 'c3', name: 'Page', role: 'address' },
+];
+const odile: Values = { c1: 'L-0007', c2: 'Odile Fenwick', c3: 'https://marrambay.example/odile' };
+const hester: Values = { c1: 'L-0013', c2: 'Tom & Jo / 2', c3: 'https://marrambay.example/tom' };
+const date = new Date('2026-11-26T09:00:00Z');
+
+/** A letter with a link for one person. */
+function linked(target: string): Uint8Array {
+  const files = unzipSync(
+    docx({ body: paragraph(run('Loan L-0007 of Odile Fenwick. ')) + paragraph(run('LINK')) }),
+  );
+  const part = 'word/document.xml';
+  const text = strFromU8(files[part]!).replace(
+    /<w:p>(?:(?!<w:p>).)*LINK(?:(?!<\/w:p>).)*<\/w:p>/s,
+    '<w:p><w:hyperlink r:id="rIdLink" xmlns:r="http://schemas.openxmlformats.org/officeDocument/2006/relationships"><w:r><w:t>your page</w:t></w:r></w:hyperlink></w:p>',
+  );
+  const path = 'word/_rels/document.xml.rels';
+  const rels = strFromU8(files[path]!).replace(
+    '</Relationships>',
+    `<Relationship Id="rIdLink" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/hyperlink" Target="${target}" TargetMode="External"/></Relationships>`,
+  );
+  return zipSync({ ...files, [part]: strToU8(text), [path]: strToU8(rels) });
+}
+function groundOf(bytes: Uint8Array): DocumentGround {
+  const { texts } = inspectDocx(bytes);
+  const places = findPlaces(texts, columns, odile);
+  return { kind: 'document', document: 1, name: 'x.docx', places, codes: [], blocks: [] };
+}
+/** Where the links of a document lead, by what its text calls. */
+function leadsOf(bytes: Uint8Array): string[] {
+  const files = unzipSync(bytes);
+  const rels = strFromU8(files['word/_rels/document.xml.rels']!);
+  const text = strFromU8(files['word/document.xml']!);
+  return [...text.matchAll(/<w:hyperlink[^>]* r:id="([^"]*)"/g)].map(
+    ([, id]) => new RegExp(`Id="${id}"[^>]*Target="([^"]*)"`).exec(rels)![1]!,
+  );
+}
+const problems = (ground: DocumentGround, values: Values) =>
+  judgingOf({ ground } as unknown as Piece)
+    .problems({ stock: '', elements: [], ground }, [], values, new FontBook())
+    .map((p) => p.reason);
+
+test('a link of a DOCX follows the record, and its values are written for where they are', () => {
+  const bytes = linked('https://marrambay.example/loans/L-0007?for=Odile%20Fenwick');
+  const ground = groundOf(bytes);
+  expect(ground.places.filter((p) => p.leads).map((p) => p.example)).toEqual([
+    'L-0007',
+    'Odile Fenwick',
+  ]);
+  const merge = new DocxMerge(bytes, ground);
+  const made = merge.fill(hester, new Map(), date);
+  expect(leadsOf(made)).toEqual([
+    'https://marrambay.example/loans/L-0013?for=Tom%20%26%20Jo%20%2F%202',
+  ]);
+  // nothing of the first person is called any more
+  const text = strFromU8(unzipSync(made)['word/document.xml']!);
+  expect(text).not.toMatch(/rIdLink|L-0007|Odile/);
+  for (const bytes of Object.values(unzipSync(made)))
+    expect(strFromU8(bytes, true)).not.toMatch(/L-0007|Odile/);
+  expect(leadsOf(merge.fill(odile, new Map(), date))).toEqual([
+    'https://marrambay.example/loans/L-0007?for=Odile%20Fenwick',
+  ]);
+});
+
+test('a link that leads nowhere for a record holds it back, and is no link in what is made all the same', () => {
+  const bytes = linked('https://marrambay.example/odile?from=letter');
+  const { texts } = inspectDocx(bytes);
+  const at = texts[0]!.leads![0]!;
+  const place = {
+    ...groundOf(bytes).places[0]!,
+    id: 'page',
+    paragraph: at,
+    from: 0,
+    to: odile.c3!.length,
+    example: odile.c3!,
+    parts: [{ kind: 'column' as const, column: 'c3' }],
+    leads: texts[0]!.paragraphs[at]!,
+  };
+  const ground = { ...groundOf(bytes), places: [place] };
+  // the address of a column keeps what the example has after it
+  const merge = new DocxMerge(bytes, ground);
+  expect(leadsOf(merge.fill(hester, new Map(), date))).toEqual([
+    'https://marrambay.example/tom?from=letter',
+  ]);
+  expect(problems(ground, hester)).toEqual([]);
+  for (const c3 of ['', 'no address', 'javascript:alert(1)']) {
+    expect(problems(ground, { ...hester, c3 })).toEqual([
+      expect.stringContaining('leads nowhere for this record'),
+    ]);
+    expect(leadsOf(merge.fill({ ...hester, c3 }, new Map(), date))).toEqual([]);
+  }
+});
+
+test('an address with something after it stays a link in a mail, and the page is called after the record', () => {
+  const page = strToU8(
+    `<html><head><title>Loan L-0007</title></head><body><p>Dear Odile Fenwick</p>
+     <p><a href="https://marrambay.example/odile?utm=mail#top">your page</a></p></body></html>`,
+  );
+  const { texts } = inspectHtml(page);
+  const places = findPlaces(texts, columns, odile);
+  const merge = new HtmlMerge(page, {
+    kind: 'html',
+    document: 1,
+    name: 'x.html',
+    places,
+    codes: [],
+    blocks: [],
+  });
+  const made = merge.fill(hester, new Map());
+  const [link] = DomUtils.getElementsByTagName('a', made);
+  expect(link!.attribs.href).toBe('https://marrambay.example/tom?utm=mail#top');
+  expect(DomUtils.textContent(DomUtils.getElementsByTagName('title', made))).toBe('Loan L-0013');
+  expect(DomUtils.getOuterHTML(made)).not.toMatch(/L-0007|Odile|odile/);
+});
+
+test('mail and telephone links take their values as they are', () => {
+  const after = (text: string, words: string) =>
+    ledTo(text, [{ from: text.indexOf(':') + 1, to: text.length, words }]);
+  expect(after('mailto:ada@garden.example', 'tom@garden.example')).toBe(
+    'mailto:tom@garden.example',
+  );
+  expect(after('tel:+441', ' +44 20 7946')).toBe('tel:+44207946');
+});
+
+test('any value in a link is the one that a browser reads there again', () => {
+  fc.assert(
+    fc.property(
+      fc.string({ minLength: 1 }).filter((s) => s.trim() !== '' && !/[\p{Cs}\p{Cc}]/u.test(s)),
+      (value) => {
+        const text = 'https://marrambay.example/p?who=Odile&x=1';
+        const from = text.indexOf('Odile');
+        const to = ledTo(text, [{ from, to: from + 5, words: value }])!;
+        expect(new URL(to).searchParams.get('who')).toBe(value.trim());
+        expect(new URL(to).searchParams.get('x')).toBe('1');
+      },
+    ),
+  );
+  expect(readable('https://a.example/%41')).toBe('https://a.example/%41');
+});
