@@ -21,6 +21,32 @@ export function parseColour(text: string): Rgb | undefined {
     : undefined;
 }
 
+/**
+ * Reads a colour in the forms in which people have it at hand: hex with or without #, three numbers
+ * from 0 to 255, and `rgb(…)` as CSS writes it, with numbers or percentages (CSS Color 4). One that
+ * is partly transparent is none, since a code has one colour or no ground at all.
+ */
+export function typedColour(text: string): Rgb | undefined {
+  const plain = text.trim().replace(/;$/, '');
+  if (/^[0-9a-f]{3}$|^[0-9a-f]{6}$/i.test(plain)) return parseColour(`#${plain}`);
+  if (/^#[0-9a-f]{6}ff$/i.test(plain)) return parseColour(plain.slice(0, 7));
+  const inside = /^rgba?\(([^()]*)\)$/i.exec(plain)?.[1] ?? plain;
+  const [red = '', green = '', blue = '', alpha = '1', more] = inside
+    .trim()
+    .split(/\s*[,/]\s*|\s+/);
+  const [r, g, b] = [numberOf(red), numberOf(green), numberOf(blue)];
+  if (r === undefined || g === undefined || b === undefined) return parseColour(plain);
+  if (more !== undefined || !/^(1(\.0+)?|100%)$/.test(alpha)) return undefined;
+  return [r, g, b].every((v) => v <= 255) ? { r, g, b } : undefined;
+}
+
+/** A number of `rgb(…)`, percentages as parts of 255. */
+function numberOf(text: string): number | undefined {
+  const [, value, percent] = /^(\d{1,3}(?:\.\d+)?)(%?)$/.exec(text) ?? [];
+  if (value === undefined) return undefined;
+  return percent ? Math.round((Number(value) / 100) * 255) : Math.round(Number(value));
+}
+
 /** A colour as `#rrggbb`. */
 export const hexOf = ({ r, g, b }: Rgb): string =>
   `#${[r, g, b].map((v) => v.toString(16).padStart(2, '0')).join('')}`;

@@ -2,6 +2,7 @@ import sharp from 'sharp';
 import { encodePicture } from '../../core/drawing/pixels';
 import { toBase64, type KeptPicture } from '../../core/drawing/picture';
 import { Refusal } from './refusal';
+import { isHeavySvg } from './svg-weight';
 
 /**
  * Longer side of a kept picture, in pixels: enough for a logo at 600 dpi, small enough to lie in a
@@ -21,6 +22,10 @@ export async function keepPicture(
 ): Promise<KeptPicture> {
   const kind = kindOf(bytes);
   if (!kind) throw new Refusal(`${name} is not a PNG, JPEG or SVG picture.`);
+  if (kind === 'svg' && isHeavySvg(bytes))
+    throw new Refusal(
+      `${name} repeats its parts so often that drawing it takes too long. Save it as PNG and bring that in.`,
+    );
   try {
     const { data, info } = await sharp(bytes, {
       limitInputPixels: mostPixels,

@@ -38,6 +38,11 @@ import {
   undoOrder,
   viewOrder,
 } from '../../../src/server/orders';
+import { PDFDocument } from '@cantoo/pdf-lib';
+import type { PdfsGround } from '../../../src/core/piece/ground';
+import { keepPdf, startSet } from '../../../src/server/documents';
+import { changeJob, viewJob } from '../../../src/server/jobs';
+import { pdfText } from '../../helpers/poppler';
 import { fireOne } from '../../../src/server/orders/firing';
 import { tellOrders } from '../../../src/server/orders/tell';
 import { hearFile } from '../../../src/server/sources/tray-files';
@@ -1124,3 +1129,94 @@ test('whatever orders there are and whatever happens, every event comes to one e
     { numRuns: 15 },
   );
 }, 120_000);
+
+test('an empty row is no record yet: it comes once its key is there, and is not what changes meanwhile', async () => {
+  const g = await garden();
+  const id = await on(came(g.list, ['came', 'changed']), [
+    { kind: 'write', id: 'a', column: idOf(g, 'Address'), parts: [text('seen')] },
+  ]);
+  const [record] = await addRecords(t.db, g.list, [{}], 'Wren');
+  await settle();
+  await change(g, record!, 'Plant', 'Samphire');
+  await settle();
+  expect(await firings(id)).toEqual([]);
+  await change(g, record!, 'No', 'A-9');
+  await settle();
+  const log = (await firings(id)).filter((f) => f.state === 'done');
+  expect(log).toHaveLength(1);
+  await change(g, record!, 'Bed', 'West 1');
+  await settle();
+  expect((await firings(id)).filter((f) => f.state === 'done')).toHaveLength(2);
+});
+
+test('what a file brought is what goes out: never an earlier one of its key, and not one in doubt', async () => {
+  const g = await garden();
+  const agreement = async (words: string) => {
+    const document = await PDFDocument.create();
+    document.addPage([420, 595]).drawText(words, { x: 60, y: 400, size: 12 });
+    return Buffer.from(await document.save());
+  };
+  const set = await startSet(t.db, 'agreements', 'test');
+  await keepPdf(t.db, set, 'A-1 first.pdf', await agreement('the first one'), 'test');
+  const { version, document } = await viewJob(t.db, g.id);
+  const ground = {
+    ...{ kind: 'pdfs', set, name: 'agreements', knownBy: 'name', column: idOf(g, 'No') },
+    ...{ said: [], stamp: document.stamps[0]!.id, sizeMm: 18, corner: 'bottom right' },
+    ...{ acrossMm: 12, downMm: 12, pages: 'first' },
+  } as unknown as PdfsGround;
+  const put = async (said: PdfsGround['said']) => {
+    const now = await viewJob(t.db, g.id);
+    const piece = { ...document.piece, ground: { ...ground, said } };
+    const changed = { version: now.version, document: { ...now.document, piece } };
+    await changeJob(t.db, g.id, changed, 'test');
+  };
+  expect(version).toBeGreaterThan(0);
+  await put([]);
+  const id = await on({ kind: 'document', folder: '', again: true, list: g.list }, [
+    { kind: 'take', id: 'a', job: g.id },
+    { kind: 'make', id: 'b', job: g.id, output: 'pdfs-one', which: 'record' },
+    { kind: 'out', id: 'c', folder: 'Agreements' },
+  ]);
+  const path = join(tray, 'A-1 second.pdf');
+  await writeFile(path, await agreement('the second one'));
+  await hearFile(t.db, path, 'came');
+  await settle();
+  const [doubt] = await firings(id);
+  expect([doubt!.state, doubt!.steps.at(-1)!.words]).toEqual([
+    'failed',
+    expect.stringContaining('There are 2 PDFs for this record, A-1 second.pdf among them'),
+  ]);
+  expect(await readdir(join(tray, 'Out-tray', 'Agreements')).catch(() => [])).toEqual([]);
+  // a person looks, and gives the record the newer one: the earlier is kept, and not used
+  const rows = await t.db
+    .selectFrom('documents')
+    .select(['id', 'name'])
+    .where('set_id', '=', set)
+    .execute();
+  const second = rows.find((row) => row.name === 'A-1 second.pdf')!;
+  const record = await t.db
+    .selectFrom('records')
+    .select('id')
+    .where('list_id', '=', g.list)
+    .orderBy('position')
+    .executeTakeFirstOrThrow();
+  await put([{ document: second.id, record: record.id }]);
+  expect(rows).toHaveLength(2);
+  await againFrom(doubt!.id);
+  await settle();
+  const files = await readdir(join(tray, 'Out-tray', 'Agreements'));
+  expect(files).toHaveLength(1);
+  const words = pdfText(await readFile(join(tray, 'Out-tray', 'Agreements', files[0]!)));
+  expect(words).toContain('the second one');
+  expect(words).not.toContain('the first one');
+  await rm(path);
+});
+
+/** Does a firing again from the step that failed. */
+async function againFrom(firing: number): Promise<void> {
+  await t.db
+    .updateTable('order_firings')
+    .set({ state: 'waiting', due_at: new Date(0), ended_at: null, tries: 0 })
+    .where('id', '=', firing)
+    .execute();
+}

@@ -1,7 +1,7 @@
 'use client';
 
 import { useState } from 'react';
-import { contrastRatio, parseColour } from '../../../core/look/colour';
+import { contrastRatio, hexOf, parseColour, typedColour } from '../../../core/look/colour';
 import type { LookWarning } from '../../../core/look/warnings';
 import type { Stamp } from '../../../core/payload/stamp';
 import { gradientDirections } from '../../../core/drawing/drawing';
@@ -144,16 +144,17 @@ function ColourField({
         onChange={(e) => onChange(e.target.value)}
         style={{ width: 36, height: 28, padding: 0, border: 0, background: 'none' }}
       />
-      <HexField label={`${label} as hex`} value={value} onChange={onChange} />
+      <TypedColour label={`${label} as hex`} value={value} onChange={onChange} />
     </div>
   );
 }
 
 /**
- * A colour typed as `#rrggbb`, taken at Enter or when it is left; the focus stays, so that the next
- * key reaches the editor.
+ * A colour typed or pasted as hex or RGB, applied at Enter or when the field is left; the focus
+ * stays, so that the next key reaches the editor. What is no colour stays in the field, and a line
+ * says so.
  */
-function HexField({
+function TypedColour({
   label,
   value,
   onChange,
@@ -163,24 +164,39 @@ function HexField({
   onChange: (hex: string) => void;
 }) {
   const [typed, setTyped] = useState<string>();
-  const take = () => {
-    if (typed === undefined || typed.length !== 7 || !parseColour(typed)) return;
+  const [wrong, setWrong] = useState(false);
+  const apply = () => {
+    if (typed === undefined) return;
+    const read = typed.trim() === '' ? parseColour(value) : typedColour(typed);
+    setWrong(!read);
+    if (!read) return;
     setTyped(undefined);
-    if (typed.toLowerCase() !== value.toLowerCase()) onChange(typed.toLowerCase());
+    if (hexOf(read) !== value.toLowerCase()) onChange(hexOf(read));
   };
   return (
-    <input
-      aria-label={label}
-      value={typed ?? value}
-      onChange={(e) => setTyped(e.target.value)}
-      onBlur={() => (take(), setTyped(undefined))}
-      onKeyDown={(e) => e.key === 'Enter' && take()}
-      style={{
-        width: 84,
-        padding: '4px 6px',
-        border: `1px solid ${colour.ruleStrong}`,
-        borderRadius: 2,
-      }}
-    />
+    <span style={{ display: 'grid', gap: 2 }}>
+      <input
+        aria-label={label}
+        aria-invalid={wrong}
+        value={typed ?? value}
+        onChange={(e) => {
+          setTyped(e.target.value);
+          setWrong(false);
+        }}
+        onBlur={apply}
+        onKeyDown={(e) => e.key === 'Enter' && apply()}
+        style={{
+          width: 128,
+          padding: '4px 6px',
+          border: `1px solid ${wrong ? colour.failed : colour.ruleStrong}`,
+          borderRadius: 2,
+        }}
+      />
+      {wrong && (
+        <span role="alert" style={{ fontSize: 12.5, color: colour.failed, maxWidth: 200 }}>
+          This is not a colour. Enter it as #46298f or 70, 41, 143.
+        </span>
+      )}
+    </span>
   );
 }
