@@ -87,8 +87,8 @@ interface Found extends Pick<DocumentPlace, 'part' | 'paragraph' | 'from' | 'to'
 
 /**
  * Where the values of a record stand in a document. Of two that overlap the one that tells more is
- * taken: a value as it is before another form of it, and the longer words. Columns that say the
- * same share nothing: the first in order has the place.
+ * taken: a value as it is before another form of it, and the longer words. Where several columns
+ * say the same, a person is asked which is meant.
  */
 export function findPlaces(
   texts: readonly PartText[],
@@ -128,6 +128,12 @@ export function findPlaces(
     (a, b) =>
       order.get(a.part)! - order.get(b.part)! || a.paragraph - b.paragraph || a.from - b.from,
   );
+  const same = new Map<string, string[]>();
+  for (const one of found) {
+    const key = spotOf(one);
+    const columnsThere = same.get(key) ?? [];
+    if (!columnsThere.includes(one.column)) same.set(key, [...columnsThere, one.column]);
+  }
   return taken.map(({ column, sure, form, ...at }, i) => ({
     id: `found-${i + 1}`,
     ...at,
@@ -135,7 +141,7 @@ export function findPlaces(
     parts: [{ kind: 'column', column }],
     ...(form ? { form } : {}),
     blank: 'words',
-    ...(sure ? {} : { likely: true }),
+    ...askedOf(sure, same.get(spotOf({ ...at, sure }))!),
     ...leadsAt(texts, at.part, at.paragraph),
   }));
 }
@@ -149,3 +155,20 @@ function leadsAt(
   const text = texts.find((t) => t.part === part);
   return text?.leads?.includes(paragraph) ? { leads: text.paragraphs[paragraph]! } : {};
 }
+
+/** By which two that were found are of the very same words, and as certain. */
+const spotOf = ({
+  part,
+  paragraph,
+  from,
+  to,
+  sure,
+}: Pick<Found, 'part' | 'paragraph' | 'from' | 'to' | 'sure'>): string =>
+  [paragraph, from, to, sure, part].join(' ');
+
+/** What has to be asked about a place: whether it is meant, or which of several columns is. */
+const askedOf = (
+  sure: boolean,
+  columns: readonly string[],
+): Pick<DocumentPlace, 'likely' | 'among'> =>
+  columns.length > 1 ? { likely: true, among: [...columns] } : sure ? {} : { likely: true };

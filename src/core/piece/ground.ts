@@ -60,6 +60,11 @@ export const documentPlaceSchema = z.object({
   blank: z.enum(['words', 'line', 'hold']),
   /** Found by itself and not yet looked at: stays as in the example until it is taken. */
   likely: z.literal(true).optional(),
+  /**
+   * Columns that all have this value in the record the example was written for. Which one is meant
+   * only a person knows, and nothing is made until they said so.
+   */
+  among: z.array(z.string()).min(2).max(100).optional(),
   /** It is in the address of a link, which is this in the example. */
   leads: z.string().max(5000).optional(),
   /** The block whose rows it follows; its columns are then those of that block's list. */

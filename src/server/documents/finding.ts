@@ -161,7 +161,11 @@ export async function findInRow(db: Database, jobId: number, asked: BlockAsked):
   return {
     match,
     goes,
-    places: places.map((place, i) => ({ ...place, likely: undefined, id: `row-${i + 1}` })),
+    places: places.map((place, i) => ({
+      ...place,
+      likely: place.among ? true : undefined,
+      id: `row-${i + 1}`,
+    })),
     paragraphs: inside.paragraphs,
     pictures: [...inside.pictures],
   };

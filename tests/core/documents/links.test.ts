@@ -159,3 +159,35 @@ test('any value in a link is the one that a browser reads there again', () => {
   );
   expect(readable('https://a.example/%41')).toBe('https://a.example/%41');
 });
+
+test('a value that several columns have is asked for, and nothing is made before', () => {
+  const prices: Column[] = [
+    { id: 'c1', name: 'Loan', role: 'key' },
+    { id: 'c2', name: 'Price', role: 'text' },
+    { id: 'c3', name: 'Price before', role: 'text' },
+  ];
+  const bytes = docx({ body: paragraph(run('L-0007 costs 12.50, was 12.50 before.')) });
+  const { texts } = inspectDocx(bytes);
+  const same = findPlaces(texts, prices, { c1: 'L-0007', c2: '12.50', c3: '12.50' });
+  expect(same.map((p) => [p.example, p.likely, p.among])).toEqual([
+    ['L-0007', undefined, undefined],
+    ['12.50', true, ['c2', 'c3']],
+    ['12.50', true, ['c2', 'c3']],
+  ]);
+  const ground: DocumentGround = { ...groundOf(bytes), places: same };
+  expect(problems(ground, { c1: 'L-0013', c2: '9', c3: '10' })).toEqual([
+    expect.stringContaining('“12.50” in the document is the value of several columns'),
+    expect.stringContaining('“12.50”'),
+  ]);
+  // once they were chosen nothing is asked any more
+  const chosen = same.map((place, i) => ({
+    ...place,
+    likely: undefined,
+    among: undefined,
+    parts: [{ kind: 'column' as const, column: `c${i + 1}` }],
+  }));
+  expect(problems({ ...ground, places: chosen }, { c1: 'L-0013', c2: '9', c3: '10' })).toEqual([]);
+  // two columns with other values are no question
+  const other = findPlaces(texts, prices, { c1: 'L-0007', c2: '12.50', c3: '14' });
+  expect(other.some((p) => p.among)).toBe(false);
+});

@@ -53,6 +53,7 @@ export const document: GroundJudging = {
           reason: `“${words.slice(0, 40)}…” is far longer than “${place.example}” in the example`,
         });
     }
+    problems.push(...ground.places.filter((p) => p.among).map(askedWords));
     problems.push(...linkProblems(ground, values));
     for (const block of ground.blocks)
       if (rowsOf(block, values).length > mostRows)
@@ -104,3 +105,7 @@ function linkProblems(ground: DocumentGround, values: Values): { reason: string 
       : [];
   });
 }
+
+const askedWords = ({ example }: DocumentPlace): { reason: string } => ({
+  reason: `“${example.slice(0, 60)}” in the document is the value of several columns; choose the one that is meant`,
+});

@@ -8,7 +8,7 @@ import { isSecret, type Column } from '../../../core/records/columns';
 import type { Part as ContentPart } from '../../../core/records/parts';
 import { PartsWords } from '../../editors/stamp/purpose-part';
 import { ContentEditor } from '../../editors/stamp/content-editor';
-import { ChoicePart, Measure, Part, QuietButton, Sentence } from '../../kit/controls';
+import { ChoicePart, Measure, Part, QuietButton, Sentence, Small } from '../../kit/controls';
 import { Mark } from '../../kit/mark';
 import { colour } from '../../kit/theme';
 import { useJob } from '../../shell/ledger/context';
@@ -74,7 +74,7 @@ export function PlaceSentence({ place, onGone }: { place: DocumentPlace; onGone:
       ...g,
       places: g.places.map((p) => {
         if (p.id !== place.id) return p;
-        return { ...p, likely: undefined, ...next };
+        return { ...p, likely: undefined, among: undefined, ...next };
       }),
     }));
   const remove = () => {
@@ -128,8 +128,26 @@ export function PlaceSentence({ place, onGone }: { place: DocumentPlace; onGone:
         />
         .
       </Sentence>
+      {place.among && (
+        <Small>
+          Several columns have this value in the example’s record. Choose the one that is meant.
+        </Small>
+      )}
       <div className="tools">
-        {place.likely && <QuietButton onPress={() => set({})}>Take it</QuietButton>}
+        {place.among?.map((id) => {
+          const name = columns.find((c) => c.id === id)?.name;
+          return (
+            name !== undefined && (
+              <QuietButton
+                key={id}
+                onPress={() => set({ parts: [{ kind: 'column', column: id }] })}
+              >
+                It is {name}
+              </QuietButton>
+            )
+          );
+        })}
+        {place.likely && !place.among && <QuietButton onPress={() => set({})}>Take it</QuietButton>}
         <QuietButton onPress={remove}>Leave it as in the example</QuietButton>
         {!block && <ComesAgain part={place.part} paragraph={place.paragraph} />}
       </div>

@@ -7,13 +7,15 @@ import { GroundPart } from '../../editors/piece/ground-part';
 import { ask } from '../../kit/api';
 import { ChoicePart, ErrorLine, Part, QuietButton, Sentence, Small } from '../../kit/controls';
 import { useHand, useJob } from '../../shell/ledger/context';
+import { Mark } from '../../kit/mark';
 import { useDocument, useLookups } from './use-document';
 
 /** The sentence of a piece that is a document of one's own. */
 export function DocumentSentence() {
   const { job } = useJob();
   const { ground, change, facts } = useDocument();
-  const likely = ground.places.filter((p) => p.likely).length;
+  const asked = ground.places.filter((p) => p.among);
+  const likely = ground.places.filter((p) => p.likely && !p.among).length;
   const { data: lookups } = useLookups(ground.blocks.length > 0);
   const listNames = [
     ...new Set(
@@ -24,7 +26,7 @@ export function DocumentSentence() {
       ),
     ),
   ];
-  const following = ground.places.length - likely;
+  const following = ground.places.length - likely - asked.length;
   return (
     <>
       <Sentence>
@@ -54,7 +56,9 @@ export function DocumentSentence() {
               onPress={() =>
                 change((g) => ({
                   ...g,
-                  places: g.places.map((place) => ({ ...place, likely: undefined })),
+                  places: g.places.map((place) =>
+                    place.among ? place : { ...place, likely: undefined },
+                  ),
                 }))
               }
               style={{ padding: '1px 7px' }}
@@ -62,18 +66,26 @@ export function DocumentSentence() {
               take all
             </QuietButton>{' '}
             <QuietButton
-              onPress={() => change((g) => ({ ...g, places: g.places.filter((p) => !p.likely) }))}
+              onPress={() =>
+                change((g) => ({ ...g, places: g.places.filter((p) => !p.likely || p.among) }))
+              }
               style={{ padding: '1px 7px' }}
             >
               leave all as they are
             </QuietButton>{' '}
           </>
         )}
+        {asked.length > 0 && (
+          <>
+            <Mark name="look" /> {asked.map((p) => `“${p.example}”`).join(', ')}: several columns
+            have this value. Choose in the document which one is meant.{' '}
+          </>
+        )}
         {facts?.notes.length ? `${facts.notes.join('; ')}. ` : ''}
         {ground.groupBy !== undefined &&
           !ground.blocks.some((b) => b.list === job.list.id) &&
           'Point at a table row or a line to have it once for each of those who share the document. '}
-        {following + likely === 0
+        {following + likely + asked.length === 0
           ? 'Nothing of any record stands in it: mark the words that change, or point at a picture.'
           : 'Point at a picture to make it a code; mark any other words that change.'}
       </Small>
