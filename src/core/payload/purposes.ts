@@ -46,6 +46,8 @@ export interface Field {
   label: string;
   /** Without it there is no code. */
   needed?: boolean;
+  /** A second one of its kind: offered in the sentence, and no column of the blank sheet. */
+  further?: boolean;
   /** Every sign of it counts, spaces at its ends too. */
   exact?: boolean;
   /** What may stand in it instead of words, offered as a choice. */
@@ -74,10 +76,16 @@ const lines = (rows: readonly (readonly [name: string, value: string])[]): strin
     .map(([name, value]) => `${name}:${value}`)
     .join('\r\n');
 
+/** The parts of a postal address, in the order of ADR (RFC 2426, 3.2.1; RFC 6350, 6.3.1). */
+const postal = (street = '', city = '', postcode = '', country = ''): string =>
+  ['', '', street, city, '', postcode, country].map(escaped).join(';');
+
 /** vCard 3.0 (RFC 2426) or 4.0 (RFC 6350). */
 function contact(f: Readonly<Record<string, string>>): string {
   const four = f.version === '4.0';
   const whole = (text = '') => (four ? escapedWhole(text) : escaped(text));
+  const telephone = (number = '') =>
+    number ? (four ? 'tel:' : '') + phoneNumber(number, f.dial) : '';
   const full = [f.given, f.family].filter(Boolean).join(' ') || f.organisation;
   return `${lines([
     ['BEGIN', 'VCARD'],
@@ -86,17 +94,17 @@ function contact(f: Readonly<Record<string, string>>): string {
     ['FN', whole(full)],
     ['ORG', escaped(f.organisation ?? '')],
     ['TITLE', whole(f.title)],
-    [
-      four ? 'TEL;VALUE=uri' : 'TEL;TYPE=CELL',
-      f.phone ? (four ? 'tel:' : '') + phoneNumber(f.phone, f.dial) : '',
-    ],
+    [four ? 'TEL;VALUE=uri' : 'TEL;TYPE=CELL', telephone(f.phone)],
+    [four ? 'TEL;VALUE=uri;TYPE=work' : 'TEL;TYPE=WORK', telephone(f.phoneWork)],
+    [four ? 'TEL;VALUE=uri;TYPE=home' : 'TEL;TYPE=HOME', telephone(f.phoneHome)],
     [four ? 'EMAIL' : 'EMAIL;TYPE=INTERNET', whole(f.mail)],
+    [four ? 'EMAIL;TYPE=work' : 'EMAIL;TYPE=INTERNET,WORK', whole(f.mailWork)],
+    [four ? 'EMAIL;TYPE=home' : 'EMAIL;TYPE=INTERNET,HOME', whole(f.mailHome)],
     ['URL', f.page ? writtenAddress(f.page) : ''],
+    ['ADR', postal(f.street, f.city, f.postcode, f.country)],
     [
-      'ADR',
-      ['', '', f.street, f.city, '', f.postcode, f.country]
-        .map((part) => escaped(part ?? ''))
-        .join(';'),
+      four ? 'ADR;TYPE=home' : 'ADR;TYPE=HOME',
+      postal(f.streetHome, f.cityHome, f.postcodeHome, f.countryHome),
     ],
     ['NOTE', whole(f.note)],
   ])}\r\nEND:VCARD`;
@@ -270,14 +278,22 @@ export const purposes: readonly Purpose[] = [
       field('family', 'last name'),
       field('organisation', 'organisation'),
       field('title', 'role'),
-      field('phone', 'telephone'),
+      field('phone', 'mobile telephone'),
+      field('phoneWork', 'telephone at work', { further: true }),
+      field('phoneHome', 'telephone at home', { further: true }),
       dial,
-      field('mail', 'e-mail'),
+      field('mail', 'email'),
+      field('mailWork', 'email at work', { further: true }),
+      field('mailHome', 'email at home', { further: true }),
       field('page', 'page'),
       field('street', 'street'),
       field('city', 'town'),
       field('postcode', 'postcode'),
       field('country', 'country'),
+      field('streetHome', 'street at home', { further: true }),
+      field('cityHome', 'town at home', { further: true }),
+      field('postcodeHome', 'postcode at home', { further: true }),
+      field('countryHome', 'country at home', { further: true }),
       field('note', 'note'),
       field('version', 'written as', {
         choices: [

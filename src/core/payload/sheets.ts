@@ -24,7 +24,7 @@ export const keyIsSaid = (purpose: string): boolean => purposeOf(purpose).keyIn 
 export function sheetFor(purpose: string): SheetColumn[] {
   const { id, fields, byLink } = purposeOf(purpose);
   const own = fields
-    .filter((f) => !f.choices && !(f.id === 'content' && keyIsSaid(id)))
+    .filter((f) => !f.choices && !f.further && !(f.id === 'content' && keyIsSaid(id)))
     .filter((f) => !['signed', 'who', 'base'].includes(f.id))
     .map((f): SheetColumn => ({
       heading: capital(f.id === 'content' ? (byLink ? 'page' : 'text') : f.label),

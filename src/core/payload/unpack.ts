@@ -203,7 +203,7 @@ function cardFields(text: string, names: Readonly<Record<string, string>>) {
   const lines = text.replace(/\r?\n[ \t]/g, '').split(/\r?\n/);
   return filled(
     lines.flatMap((line): [string, string][] => {
-      const [, name, raw] = /^([A-Z-]+)(?:;[^:]*)?:(.*)$/is.exec(line) ?? [];
+      const [, name, kinds = '', raw] = /^([A-Z-]+)(?:;([^:]*))?:(.*)$/is.exec(line) ?? [];
       const called = name && names[name.toUpperCase()];
       if (!called) return [];
       // only these have parts; elsewhere a semicolon is one
@@ -215,7 +215,9 @@ function cardFields(text: string, names: Readonly<Record<string, string>>) {
       const value = parts.filter(Boolean).join(', ').replace(/^tel:/, '');
       if (name.toUpperCase() === 'DTEND' && /^\d{8}$/.test(value))
         return [['last day', lastDay(value)]];
-      return [[called, name.toUpperCase().startsWith('DT') ? writtenTime(value) : value]];
+      const where = /^(TEL|EMAIL|ADR)$/i.test(name) && /\b(work|home)\b/i.exec(kinds)?.[1];
+      const said = where ? `${called} at ${where.toLowerCase()}` : called;
+      return [[said, name.toUpperCase().startsWith('DT') ? writtenTime(value) : value]];
     }),
   );
 }

@@ -257,6 +257,51 @@ test.each(['3.0', '4.0'])('line separators of Unicode end no line of a vCard %s'
   }
 });
 
+test.each(['3.0', '4.0'])(
+  'several telephones, emails and addresses keep their kinds for a parser that is not ours, vCard %s',
+  (version) => {
+    const payload = build('contact', {
+      given: 'Wren',
+      phone: '+44 7700 900123',
+      phoneWork: '+44 20 7946 0018',
+      mail: 'wren@garden.example',
+      mailWork: 'w@marrambay.example',
+      mailHome: 'home@garden.example',
+      street: '1 Quay',
+      city: 'Marram',
+      streetHome: '2 Dune Row',
+      countryHome: 'Westland',
+      version,
+    });
+    const card = new ICAL.Component(ICAL.parse(payload) as unknown[]);
+    const kinds = (name: string) =>
+      card
+        .getAllProperties(name)
+        .map((p) => [
+          String([p.getParameter('type')].flat().join('+') ?? '').toLowerCase(),
+          [p.getFirstValue()].flat().filter(Boolean).map(String).join(','),
+        ]);
+    expect(kinds('tel').map(([kind, value]) => [kind!.includes('work'), value])).toEqual([
+      [false, expect.stringContaining('+447700900123')],
+      [true, expect.stringContaining('+442079460018')],
+    ]);
+    expect(kinds('email').map(([kind]) => /work|home/.exec(kind!)?.[0])).toEqual([
+      undefined,
+      'work',
+      'home',
+    ]);
+    expect(kinds('adr').map(([kind]) => kind!.includes('home'))).toEqual([false, true]);
+    expect(unpack(payload).fields).toEqual(
+      expect.arrayContaining([
+        { name: 'telephone', value: '+447700900123' },
+        { name: 'telephone at work', value: '+442079460018' },
+        { name: 'e-mail at home', value: 'home@garden.example' },
+        { name: 'address at home', value: '2 Dune Row, Westland' },
+      ]),
+    );
+  },
+);
+
 test('a semicolon in a name comes back from both versions, and from our own reading of them', () => {
   for (const version of ['3.0', '4.0']) {
     const payload = build('contact', { given: 'Wren; Ada', family: 'Ros\\e, x', version });
