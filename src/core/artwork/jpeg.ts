@@ -1,8 +1,7 @@
 import { encode } from 'jpeg-js';
 import { defaultLook, type Look } from '../look/look';
 import type { CodeSymbol } from '../symbology';
-import { renderPixels } from './png';
-import { symbolArt } from './symbol-art';
+import { pixelArt, renderPixels } from './png';
 
 /** Little enough compression that the edges of modules stay clean. */
 const quality = 95;
@@ -13,11 +12,8 @@ const quality = 95;
  */
 export function renderJpeg(symbol: CodeSymbol, look: Partial<Look> = {}): Uint8Array {
   const full = { ...defaultLook, ...look };
-  const art = symbolArt(symbol, full);
-  const { width, height, rgba } = renderPixels(
-    art,
-    Math.max(1, Math.round(full.dotsPerModule ?? art.layout.dots)),
-  );
+  const { art, scale } = pixelArt(symbol, full);
+  const { width, height, rgba } = renderPixels(art, scale);
   for (let i = 0; i < rgba.length; i += 4) {
     const opacity = rgba[i + 3]! / 255;
     for (let k = 0; k < 3; k++)

@@ -7,11 +7,19 @@ import { deflateRows } from './deflate-rows';
 import { mixed } from './gradient';
 import { pngFile } from '../drawing/png-file';
 import { fillBits, rasterise, rasteriseColour } from './raster';
-import { artItems, symbolArt, type SymbolArt } from './symbol-art';
+import { artItems, onPixels, symbolArt, type SymbolArt } from './symbol-art';
 
 /** Dots a module: `look.dotsPerModule`, or what size and dpi come to, rounded to whole dots. */
 const scaleOf = (art: SymbolArt, look: Look): number =>
   Math.max(1, Math.round(look.dotsPerModule ?? art.layout.dots));
+
+/** The art of a picture, and its pixels a module: as many across as its look asks for. */
+export function pixelArt(symbol: CodeSymbol, look: Look): { art: SymbolArt; scale: number } {
+  const art = symbolArt(symbol, look);
+  return look.pixels === undefined || look.dotsPerModule !== undefined
+    ? { art, scale: scaleOf(art, look) }
+    : onPixels(art, look.pixels);
+}
 
 /** The header, the recorded resolution and the compressed rows of a PNG. */
 function file(
@@ -48,8 +56,7 @@ function file(
  */
 export function renderPng(symbol: CodeSymbol, look: Partial<Look> = {}): Uint8Array {
   const full = { ...defaultLook, ...look };
-  const art = symbolArt(symbol, full);
-  const scale = scaleOf(art, full);
+  const { art, scale } = pixelArt(symbol, full);
   const colours = art.parts.every((part) => part.kind !== 'image' && typeof part.fill === 'string');
   const soft =
     art.symbol.hexagons === true ||
@@ -157,14 +164,14 @@ function packModules(
   raw: Uint8Array,
 ): void {
   for (let r = 0, above = at.y; r < symbol.rows; r++) {
-    const y = above * scale;
-    const thick = (symbol.rowHeights?.[r] ?? 1) * scale;
+    const y = Math.round(above * scale);
+    const thick = Math.round((symbol.rowHeights?.[r] ?? 1) * scale);
     above += symbol.rowHeights?.[r] ?? 1;
     const line = y * stride + 1;
     for (let c = 0; c < symbol.columns; c++) {
       if (symbol.modules[r * symbol.columns + c] === 0) continue;
-      const end = (c + at.x + 1) * scale;
-      for (let x = (c + at.x) * scale; x < end; x++) raw[line + (x >> 3)]! |= 0x80 >> (x & 7);
+      const from = Math.round((c + at.x) * scale);
+      for (let x = from; x < from + scale; x++) raw[line + (x >> 3)]! |= 0x80 >> (x & 7);
     }
     for (let k = 1; k < thick; k++) raw.copyWithin((y + k) * stride, y * stride, (y + 1) * stride);
   }

@@ -2,7 +2,7 @@ import type { Look } from '../look/look';
 import { layoutOf, withBarHeight, type SymbolLayout } from '../look/layout';
 import { clearedArea } from '../look/capacity';
 import { shapedPath, takesShapes } from '../look/shapes';
-import type { CodeSymbol } from '../symbology/types';
+import { EncodeError, type CodeSymbol } from '../symbology/types';
 import { addLine, lineWidth } from './hri';
 import { mapPath, roundedPath, type Path } from '../drawing/path';
 import { pictureOf, turnedPicture } from '../drawing/pixels';
@@ -222,6 +222,44 @@ function turnedGradient(gradient: Gradient, height: number): Gradient {
   if (gradient.direction === 'down')
     return { ...gradient, direction: 'across', from: gradient.to, to: gradient.from, box };
   return { ...gradient, box };
+}
+
+/**
+ * The art on a ground of so many pixels, each module a whole number of them, what is left over
+ * shared round it: a picture as wide as it was asked for, with every edge sharp.
+ * @param pixels width of the picture
+ * @throws EncodeError where a module would have no pixel
+ */
+export function onPixels(art: SymbolArt, pixels: number): { art: SymbolArt; scale: number } {
+  const scale = Math.floor(pixels / art.columns + 1e-9);
+  if (scale < 1)
+    throw new EncodeError(
+      'option',
+      `${pixels} pixels are too few: this code is ${Math.ceil(art.columns)} modules wide, and each needs one pixel.`,
+      { mend: `Make the picture at least ${Math.ceil(art.columns)} pixels wide.` },
+    );
+  const high = Math.max(
+    Math.ceil(art.rows * scale - 1e-9),
+    Math.round((pixels * art.rows) / art.columns),
+  );
+  const [columns, rows] = [pixels / scale, high / scale];
+  const dx = Math.floor((pixels - art.columns * scale) / 2 + 1e-9) / scale;
+  const dy = Math.floor((high - art.rows * scale) / 2 + 1e-9) / scale;
+  const parts = art.parts.map((part, i): ArtPart => {
+    if (part.kind === 'path') {
+      const path = mapPath(part.path, (x, y) => [x + dx, y + dy]);
+      const { fill } = part;
+      if (typeof fill === 'string') return { ...part, path };
+      const box = { ...fill.box, x: fill.box.x + dx, y: fill.box.y + dy };
+      return { ...part, path, fill: { ...fill, box } };
+    }
+    // the ground, and a picture that is the ground, reach to the edges
+    const whole = part.kind !== 'code' && part.width === art.columns && part.height === art.rows;
+    return i <= 1 && whole
+      ? { ...part, x: 0, y: 0, width: columns, height: rows }
+      : { ...part, x: part.x + dx, y: part.y + dy };
+  });
+  return { art: { ...art, columns, rows, parts }, scale };
 }
 
 /** The art as items of a drawing, its top left at `x`, `y` mm. */

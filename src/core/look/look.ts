@@ -44,6 +44,11 @@ export interface Look {
   distanceMm?: number;
   /** Where the human-readable interpretation of a linear symbol stands; below when left out. */
   hri?: 'below' | 'above' | 'none';
+  /**
+   * Width of PNG and JPEG pictures, in pixels, exactly: modules are whole pixels, and what is left
+   * over is light and round the code. Everything else goes by `sizeMm`.
+   */
+  pixels?: number;
   /** Scale of images, in pixels a module; set from size and dpi when left out. */
   dotsPerModule?: number;
 }

@@ -37,6 +37,7 @@ export const lookSchema = z.object({
   sizeMm: z.number().min(4).max(300),
   moduleDots: z.number().min(0.5).max(400).optional(),
   dpi: z.number().int().min(72).max(2400),
+  pixels: z.number().int().min(20).max(20_000).optional(),
   wholeDots: z.boolean(),
   foreground: hexColour,
   background: z.union([hexColour, z.literal('transparent')]),

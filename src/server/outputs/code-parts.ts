@@ -19,6 +19,8 @@ export async function codePictures(
       ...stamp.look,
       ...(output.sizeMm ? { sizeMm: output.sizeMm, moduleDots: undefined } : {}),
       ...(output.dpi ? { dpi: output.dpi } : {}),
+      // what is chosen for this run goes before what the stamp says
+      ...(output.sizeMm || output.dpi ? { pixels: undefined } : {}),
     };
     const made = await codeFile({ ...stamp, look }, values, format);
     if (!made) continue;

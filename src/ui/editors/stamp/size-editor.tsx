@@ -1,6 +1,6 @@
 'use client';
 
-import { useState, type ReactNode } from 'react';
+import type { ReactNode } from 'react';
 import { styled } from 'styled-components';
 import type { Stamp } from '../../../core/payload/stamp';
 import { symbologies } from '../../../core/symbology';
@@ -118,6 +118,10 @@ function Module({ dots }: { dots: number }) {
   );
 }
 
+/** The width in mm of so many pixels, within what a code may have. */
+const sizeOfPixels = (pixels: number, dpi: number): number =>
+  Math.min(300, Math.max(4, (pixels / dpi) * 25.4));
+
 /**
  * The size of a code on one drawing of this very code: its width, its module with the printer's
  * dots, its quiet zone, each typed where it is. It says which of them leads and what follows from
@@ -135,29 +139,30 @@ export function SizeEditor({
   const shownStamp = onPiece(stamp, place);
   // the fields stay while the change of one of them is drawn, so that the focus does
   const { code } = useSteadyCode(`${stamp.id} ${JSON.stringify(values)}`, shownStamp, values);
-  const [byPixels, setByPixels] = useState(false);
+  const byPixels = !place && stamp.look.pixels !== undefined;
   const bars = symbologies[stamp.symbology].linear;
   const { dpi, wholeDots, quietZone } = stamp.look;
   const moduleLeads = !place && stamp.look.moduleDots !== undefined;
   const setWidth = (sizeMm: number) => {
-    setByPixels(false);
     if (place) place.set(Math.min(place.mostMm, sizeMm));
-    else look({ sizeMm, moduleDots: undefined });
+    else look({ sizeMm, moduleDots: undefined, pixels: undefined });
   };
   const setDots = (dots: number) => {
-    setByPixels(false);
     // on a piece the place decides, so that no longer content grows over what lies beside it
     if (place && code)
       place.set(
         Math.min(place.mostMm, Math.ceil(((dots * code.columns * 25.4) / dpi) * 100) / 100),
       );
-    else look({ moduleDots: wholeDots ? Math.max(1, Math.round(dots)) : dots });
+    else
+      look({
+        moduleDots: wholeDots ? Math.max(1, Math.round(dots)) : dots,
+        pixels: undefined,
+      });
   };
   const setPixels = (pixels: number) => {
-    setByPixels(true);
-    const sizeMm = Math.min(300, Math.max(4, (pixels / dpi) * 25.4));
+    const sizeMm = sizeOfPixels(pixels, dpi);
     if (place) place.set(Math.min(place.mostMm, sizeMm));
-    else look({ sizeMm, moduleDots: undefined });
+    else look({ sizeMm, moduleDots: undefined, pixels });
   };
   const asked = place ? place.sizeMm : stamp.look.sizeMm;
   return (
@@ -202,7 +207,7 @@ export function SizeEditor({
             <Box unit={`pixels at ${dpi} dpi`} leads={byPixels}>
               <Measure
                 label={`The whole, pixels at ${dpi} dpi`}
-                value={Math.round((code.widthMm / 25.4) * dpi)}
+                value={(!place && stamp.look.pixels) || Math.round((code.widthMm / 25.4) * dpi)}
                 min={20}
                 max={20000}
                 step={1}
@@ -243,7 +248,11 @@ export function SizeEditor({
                     ? 'Its place on the piece leads'
                     : 'The width leads'}
               </b>
-              : at most {fine(asked)} mm.{' '}
+              :{' '}
+              {byPixels
+                ? `${stamp.look.pixels} pixels exactly in PNG and JPEG; elsewhere at`
+                : 'at'}{' '}
+              most {fine(asked)} mm.{' '}
               {wholeDots
                 ? `In whole dots it comes to ${code.widthMm.toFixed(1)} mm, ${fine(code.dots)} dots a module.`
                 : `The module follows: ${fine(code.dots)} dots, which are not whole, so that edges blur.`}
@@ -251,13 +260,31 @@ export function SizeEditor({
           )}
         </p>
       )}
+      {place && Math.abs(stamp.look.sizeMm - place.sizeMm) > 0.05 && (
+        <div style={{ display: 'flex', gap: 10, alignItems: 'baseline' }}>
+          <Small>
+            On the piece it is {fine(place.sizeMm)} mm; pictures of the code alone are{' '}
+            {fine(stamp.look.sizeMm)} mm.
+          </Small>
+          <QuietButton
+            onPress={() => look({ sizeMm: place.sizeMm, moduleDots: undefined, pixels: undefined })}
+          >
+            Use {fine(place.sizeMm)} mm for both
+          </QuietButton>
+        </div>
+      )}
       <Check on={wholeDots} onChange={(on) => look({ wholeDots: on })}>
         whole dots a module, so that every edge is sharp
       </Check>
       <Pick
         label="Dots per inch of the printer"
         value={dpi}
-        onChange={(next: number) => look({ dpi: next })}
+        onChange={(next: number) =>
+          look({
+            dpi: next,
+            ...(byPixels ? { sizeMm: sizeOfPixels(stamp.look.pixels!, next) } : {}),
+          })
+        }
         choices={[...new Set([...dpis, dpi])]
           .sort((a, b) => a - b)
           .map((n) => ({ id: n, name: String(n) }))}
