@@ -1,8 +1,7 @@
 import * as z from 'zod';
 
 /** What a stored document can refer to by its number. */
-export const referredThings = ['list', 'document', 'document set'] as const;
-export type ReferredThing = (typeof referredThings)[number];
+export type ReferredThing = 'list' | 'document' | 'document set';
 
 /** Something that is named by its number inside what a person writes. */
 export interface Reference {
@@ -68,8 +67,12 @@ function parts(schema: z.ZodType, value: unknown): [z.ZodType, unknown][] {
       ];
     case 'lazy':
       return [[def.getter(), value]];
+    case 'optional':
+    case 'nullable':
+    case 'default':
+      return [[def.innerType, value]];
     default:
-      return def.innerType ? [[def.innerType, value]] : [];
+      return [];
   }
 }
 type Def =
@@ -81,7 +84,7 @@ type Def =
   | { type: 'intersection'; left: z.ZodType; right: z.ZodType }
   | { type: 'pipe'; in: z.ZodType; out: z.ZodType }
   | { type: 'lazy'; getter: () => z.ZodType }
-  | { type: 'optional' | 'nullable' | 'default'; innerType?: z.ZodType };
+  | { type: 'optional' | 'nullable' | 'default'; innerType: z.ZodType };
 
 const refers = new WeakMap<z.ZodType, boolean>();
 /** Whether a schema has a reference anywhere in it. */

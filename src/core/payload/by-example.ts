@@ -108,7 +108,7 @@ export function proposeParts(
 /** A place at which a value is written, but inside a longer word or as one character. */
 type Inside = Pick<Match, 'from' | 'to' | 'column'>;
 
-/** Where a value would land at a place of the sample, worked out once for each place asked about. */
+/** Where a value would land at a place of the sample, worked out once for each place. */
 function landingsIn(sample: string, asAddress: boolean): (at: number) => Landing {
   const known = new Map<number, Landing>();
   return (at) => {

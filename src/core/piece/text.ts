@@ -61,6 +61,8 @@ interface Broken {
 export const mostLetters = 4000;
 /** Most UTF-16 code units of them: a letter can carry any number of marks. */
 const mostUnits = 4 * mostLetters;
+/** Most of one letter in a long text; a family of four in emoji has eleven. */
+const mostOfLetter = 64;
 
 /** The part of a text that is weighed, and how many letters come after it. */
 function weighedPart(whole: string): { text: string; rest: number } {
@@ -71,6 +73,8 @@ function weighedPart(whole: string): { text: string; rest: number } {
   let end = 0;
   for (const { segment, index } of clusters.segment(whole)) {
     if (count === mostLetters || index + segment.length > mostUnits) break;
+    // no letter has so many marks, and shaping them costs with the square of them
+    if (segment.length > mostOfLetter) break;
     end = index + segment.length;
     count++;
   }
@@ -142,10 +146,10 @@ function breaker(text: string, style: TextStyle, width: number, fonts: FontBook)
 /** Characters of a text that no typeface at hand can print. */
 function unprintableIn(text: string, { font, han }: TextStyle, fonts: FontBook): string[] {
   if (plainText.test(text) && fonts.font(font).coversPlain) return [];
-  const lacking = Array.from(text).filter(
+  // each character is looked for once, however often it comes
+  return [...new Set(text)].filter(
     (c) => !/\s/u.test(c) && !isFormat(c) && !fonts.covering(c, font, han),
   );
-  return [...new Set(lacking)];
 }
 
 /** Printable ASCII. */

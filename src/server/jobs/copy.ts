@@ -69,7 +69,9 @@ export async function copyJob(
     for (const column of list.columns) {
       const references = referencesIn(columnSchema, column);
       const theirs = await Promise.all(references.map((one) => mayName(tx, person, one)));
-      const { worked: _, looksUpSecret: __, ...plain } = column;
+      const plain: Column = { ...column };
+      delete plain.worked;
+      delete plain.looksUpSecret;
       ownColumns.push(theirs.every(Boolean) ? column : plain);
     }
     // a link or a page is of one record: those of the copy get their own

@@ -16,7 +16,7 @@ import { stampOf } from './stamps';
 
 /** Lists longer than this are judged by a sample spread evenly over them. */
 const most = 3000;
-/** Letters of contents that are tried in every symbology; of a list with more, fewer records are. */
+/** Most letters that are tried in every symbology; of a list with more, fewer records are. */
 const mostLetters = 300_000;
 
 /**

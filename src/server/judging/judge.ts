@@ -85,7 +85,7 @@ export async function countOf(db: Database, listId: number): Promise<number> {
 const heavyLetters = 40_000;
 const longValue = 500;
 
-/** Whether the long values of a list, or of some of its records, are more than is judged at once. */
+/** Whether the long values of a list, or of some records, are more than is judged at once. */
 async function isHeavy(db: Database, listId: number, ids?: readonly number[]): Promise<boolean> {
   const of = ids ? sql`and id = any(${[...ids]}::bigint[])` : sql``;
   const { rows } = await sql<{ letters: number }>`

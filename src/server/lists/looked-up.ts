@@ -18,7 +18,8 @@ export async function withLookedUpSecrets(
     others.set(list, found?.columns ?? []);
   }
   return columns.map((column) => {
-    const { looksUpSecret: _, ...plain } = column;
+    const plain: Column = { ...column };
+    delete plain.looksUpSecret;
     const secret =
       column.worked !== undefined &&
       lookupsOf(column.worked).some(({ list, by, give }) =>

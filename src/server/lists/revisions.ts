@@ -207,7 +207,11 @@ export async function afterTurn(db: Database, listId: number, done: Turned): Pro
 
 /** Columns without what the server says of them by other lists, which no change of theirs is. */
 const ownOf = (columns: readonly Column[]): Column[] =>
-  columns.map(({ looksUpSecret: _, ...own }) => own);
+  columns.map((column) => {
+    const own = { ...column };
+    delete own.looksUpSecret;
+    return own;
+  });
 
 /** Holds a list until the transaction ends, before anything else of it or of its jobs is held. */
 async function lockList(tx: Database, listId: number): Promise<void> {

@@ -74,6 +74,8 @@ test('what is known of a record is found, over elements and line breaks of the f
     'F00003',
     'Thrift',
     'F00003',
+    // the title of the page, after everything that is seen in it
+    'For Imke Orme',
   ]);
   expect(pictures[0]).toMatchObject({ about: 'Code', widthMm: 31.75, heightMm: 31.75 });
   expect(rows.map((r) => r.paragraphs)).toEqual([

@@ -54,7 +54,7 @@ test('a change of 19,000 letters is judged by a worker, and comes out right', as
   expect(await waiting()).not.toContain('list.judge');
   const reasons = await look();
   expect(reasons).toHaveLength(6);
-  for (const reason of reasons) expect(reason).toMatch(/runs over by \d+ letters/);
+  for (const reason of reasons) expect(reason).toMatch(/runs over by [\d,]+ letters/);
 });
 
 test('a small change is judged at once', async () => {

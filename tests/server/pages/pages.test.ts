@@ -143,7 +143,12 @@ describe('the page of a record', () => {
   test('of a copied list is its own', async () => {
     const { id, list, column } = await garden();
     const keeper = await signedIn(t.db, 'keeps');
-    const copy = await copyJob(t.db, id, { id: keeper.id, name: 'Copier', right: 'keeps' }, 'keeps');
+    const copy = await copyJob(
+      t.db,
+      id,
+      { id: keeper.id, name: 'Copier', right: 'keeps' },
+      'keeps',
+    );
     const { list: other } = await viewJob(t.db, copy);
     const ids = (of: { values: Record<string, string> }[]) =>
       of.map((r) => pageIn(r.values[column] ?? ''));

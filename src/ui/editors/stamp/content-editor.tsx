@@ -117,7 +117,9 @@ export function ContentEditor({
         <MainButton
           isDisabled={!changed}
           onPress={() =>
-            onChange(withoutGaps(held), spaces, does === stamp?.does ? undefined : does)
+            does === stamp?.does
+              ? onChange(withoutGaps(held), spaces)
+              : onChange(withoutGaps(held), spaces, does)
           }
         >
           {changed ? 'Use this' : 'In use'}
