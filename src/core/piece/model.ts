@@ -8,8 +8,9 @@ import { stockSchema } from './stock';
 
 const box = {
   id: z.string(),
-  x: z.number().min(-50).max(1300),
-  y: z.number().min(-50).max(1300),
+  /** Of a code, its square: bars lie in the middle of it, and it may reach beyond the piece. */
+  x: z.number().min(-150).max(1300),
+  y: z.number().min(-150).max(1300),
   /** On the back of a piece with two sides; the front when left out. */
   side: z.literal('back').optional(),
   /** Cannot be moved until it is let go. */

@@ -1,6 +1,9 @@
 import type { ElementBoxMm } from './aligning';
 import { linesAcross, linesDown, nearest, type Guide } from './snapping';
-import type { PieceElement } from './model';
+import type { Stamp } from '../payload/stamp';
+import { symbologies } from '../symbology';
+import type { PieceElement, StampElement } from './model';
+import type { Stock } from './stock';
 
 /** A corner or an edge by which a thing on a piece is pulled. */
 export type Grip =
@@ -91,7 +94,7 @@ export function pulled(
   return { box: { ...box, x: left, y: top, width: right - left, height: bottom - top }, guides };
 }
 
-const tenth = (mm: number): number => Math.round(mm * 10) / 10;
+export const tenth = (mm: number): number => Math.round(mm * 10) / 10;
 
 /**
  * A thing after its box was pulled from `before` to `after`. A code takes the room it is given in
@@ -125,5 +128,36 @@ export function withBox(
     y: tenth(after.y),
     width: tenth(after.width),
     height: tenth(after.height),
+  };
+}
+
+/** How wide a code may be on a piece, in mm: along the side on which it lies. */
+export function widestCode(
+  stock: Pick<Stock, 'piece'>,
+  { symbology, look }: Stamp,
+  turn = 0,
+): number {
+  const { width, height } = stock.piece;
+  const upright = ((look.turn ?? 0) + turn) % 180 === 0;
+  const along = symbologies[symbology].linear
+    ? upright
+      ? width
+      : height
+    : Math.min(width, height);
+  return Math.min(300, along);
+}
+
+/**
+ * A code given another width. Bars stay at the height where they are: their square grows to both
+ * sides of them.
+ */
+export function withCodeWidth(element: StampElement, stamp: Stamp, sizeMm: number): StampElement {
+  if (!symbologies[stamp.symbology].linear) return { ...element, sizeMm };
+  const upright = ((stamp.look.turn ?? 0) + (element.turn ?? 0)) % 180 === 0;
+  const grown = (element.sizeMm - sizeMm) / 2;
+  return {
+    ...element,
+    sizeMm,
+    ...(upright ? { y: tenth(element.y + grown) } : { x: tenth(element.x + grown) }),
   };
 }

@@ -1,3 +1,4 @@
+import { widestCode, withCodeWidth } from '../../../src/core/piece/resizing';
 import { beforeAll, describe, expect, test } from 'vitest';
 import {
   encode,
@@ -13,7 +14,7 @@ import { layoutOf, measure, withBarHeight } from '../../../src/core/look/layout'
 import { defaultLook } from '../../../src/core/look/look';
 import { firstStamp, type Stamp } from '../../../src/core/payload/stamp';
 import { makePiece } from '../../../src/core/piece/piece';
-import type { Piece } from '../../../src/core/piece/model';
+import type { Piece, StampElement } from '../../../src/core/piece/model';
 import { wordProblems } from '../../../src/core/piece/weighing';
 import { stockById } from '../../../src/core/piece/stock';
 import type { Column } from '../../../src/core/records/columns';
@@ -143,5 +144,38 @@ describe('bars', () => {
       elements: [{ ...piece.elements[0], x: 5, y: -2, sizeMm: 60 } as Piece['elements'][number]],
     };
     expect(wordProblems(wide, stock, [stamp], { c1: 'DH-0142' }, fontBook(['mono']))).toEqual([]);
+  });
+});
+
+describe('bars on a label that is wider than high', () => {
+  const label = stockById('a4-21');
+  const stamp = stampOf('code-128', { barMm: 10 });
+  const at = { kind: 'stamp' as const, id: 'code', stamp: stamp.id };
+  const drawn = (element: StampElement) => {
+    const piece: Piece = { stock: 'a4-21', elements: [element] };
+    const values = { c1: samples['code-128'] };
+    return makePiece(piece, label, [stamp], values, fontBook(['mono'])).boxes[0]!;
+  };
+
+  test('may be as wide as the label, and no higher than they are', () => {
+    const { width, height } = label.piece;
+    expect(height).toBeLessThan(width);
+    expect(widestCode(label, stamp)).toBe(width);
+    expect(widestCode(label, stamp, 90)).toBe(height);
+    expect(widestCode(label, stampOf('qr'))).toBe(height);
+    const wide = withCodeWidth({ ...at, x: 0, y: 2, sizeMm: 30 }, stamp, width);
+    const box = drawn(wide);
+    expect(box.width).toBeGreaterThan(height);
+    expect(box.width).toBeLessThanOrEqual(width + 0.001);
+    expect(box.height).toBeLessThan(20);
+  });
+
+  test('stay at their height when they are made wider or narrower', () => {
+    const element = { ...at, x: 4, y: 6, sizeMm: 30 };
+    const middle = (e: StampElement) => drawn(e).y + drawn(e).height / 2;
+    for (const sizeMm of [20, 45, 60])
+      expect(middle(withCodeWidth(element, stamp, sizeMm))).toBeCloseTo(middle(element), 0);
+    // a square is given its size where its corner is
+    expect(withCodeWidth(element, stampOf('qr'), 20)).toMatchObject({ x: 4, y: 6, sizeMm: 20 });
   });
 });

@@ -2,6 +2,7 @@
 
 import { createContext, useContext } from 'react';
 import type { Stamp } from '../../../core/payload/stamp';
+import { widestCode, withCodeWidth } from '../../../core/piece/resizing';
 import { stockOf } from '../../../core/piece/stock';
 import type { Column, Values } from '../../../core/records/columns';
 import { HandContext, JobScreenContext } from '../../shell/ledger/context';
@@ -51,22 +52,23 @@ export function useBench(): Bench {
     placed(stamp) {
       // in a document the place is as large as the example has it
       if (piece.ground) return undefined;
-      const on = piece.elements.flatMap((e) =>
-        e.kind === 'stamp' && e.stamp === stamp ? [e.sizeMm] : [],
+      const own = job.document.stamps.find((s) => s.id === stamp);
+      const placed = piece.elements.flatMap((e) =>
+        e.kind === 'stamp' && e.stamp === stamp ? [e] : [],
       );
-      if (on.length === 0) return undefined;
-      const { width, height } = stockOf(piece).piece;
+      if (!own || placed.length === 0) return undefined;
+      const on = placed.map((e) => e.sizeMm);
       return {
         // of several places the smallest decides whether it reads
         sizeMm: Math.min(...on),
-        mostMm: Math.min(300, width, height),
+        mostMm: Math.min(...placed.map((e) => widestCode(stockOf(piece), own, e.turn))),
         set: (sizeMm) =>
           save((d) => ({
             ...d,
             piece: {
               ...d.piece,
               elements: d.piece.elements.map((e) =>
-                e.kind === 'stamp' && e.stamp === stamp ? { ...e, sizeMm } : e,
+                e.kind === 'stamp' && e.stamp === stamp ? withCodeWidth(e, own, sizeMm) : e,
               ),
             },
           })),

@@ -5,6 +5,7 @@ import type { ReactNode } from 'react';
 import { styled } from 'styled-components';
 import { fontCatalogue, fontKeys } from '../../../core/artwork/font-catalogue';
 import type { PieceProblem } from '../../../core/piece/piece';
+import { tenth, widestCode, withCodeWidth } from '../../../core/piece/resizing';
 import type { PieceElement, StampElement, TextElement } from '../../../core/piece/model';
 import type { Stock } from '../../../core/piece/stock';
 import type { Stamp } from '../../../core/payload/stamp';
@@ -26,6 +27,8 @@ interface Props<E> {
   element: E;
   stock: Stock;
   problem: PieceProblem | undefined;
+  /** Where it is drawn for the selected record, in mm. */
+  box: { x: number; y: number } | undefined;
   onChange: (element: PieceElement) => void;
 }
 
@@ -61,7 +64,10 @@ function OwnSentence(props: Props<PieceElement>): ReactNode {
   }
 }
 
-function Where({ element, onChange, stock }: Props<PieceElement>) {
+function Where({ element, onChange, stock, box }: Props<PieceElement>) {
+  // a code lies in the middle of a square that nobody sees: what is said is where it is drawn
+  const at = element.kind === 'stamp' && box ? box : element;
+  const [x, y] = [tenth(at.x), tenth(at.y)];
   return (
     <Part
       label="Position"
@@ -69,22 +75,22 @@ function Where({ element, onChange, stock }: Props<PieceElement>) {
         <>
           <Measure
             label="From the left, mm"
-            value={element.x}
+            value={x}
             min={0}
             max={stock.piece.width}
-            onChange={(x) => onChange({ ...element, x })}
+            onChange={(to) => onChange({ ...element, x: tenth(element.x + to - at.x) })}
           />
           <Measure
             label="From the top, mm"
-            value={element.y}
+            value={y}
             min={0}
             max={stock.piece.height}
-            onChange={(y) => onChange({ ...element, y })}
+            onChange={(to) => onChange({ ...element, y: tenth(element.y + to - at.y) })}
           />
         </>
       }
     >
-      {element.x} mm from the left, {element.y} mm down
+      {x} mm from the left, {y} mm down
     </Part>
   );
 }
@@ -291,9 +297,15 @@ function CodeSentence(props: Props<StampElement>) {
             label="Width with its quiet zone, at most, mm"
             value={element.sizeMm}
             min={4}
-            max={Math.min(300, stock.piece.width, stock.piece.height)}
+            max={
+              stamp
+                ? widestCode(stock, stamp, element.turn)
+                : Math.min(300, stock.piece.width, stock.piece.height)
+            }
             step={0.5}
-            onChange={(sizeMm) => onChange({ ...element, sizeMm })}
+            onChange={(sizeMm) =>
+              onChange(stamp ? withCodeWidth(element, stamp, sizeMm) : { ...element, sizeMm })
+            }
           />
         }
       >

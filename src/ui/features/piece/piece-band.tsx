@@ -230,6 +230,7 @@ export function PieceBand() {
             element={element}
             stock={stock}
             problem={picture?.problems.find((p) => p.element === element.id)}
+            box={boxes.find((b) => b.id === element.id)}
             onChange={change}
             tools={
               <ElementTools
