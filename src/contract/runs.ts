@@ -62,6 +62,13 @@ export const sheetProofSchema = z.strictObject({
   /** How many records that were meant are left out, and the first of them with why. */
   left: z.number(),
   leftOut: z.array(leftOutSchema.required()),
+  /** Of documents: values of the example's record that are in the one made for another. */
+  stays: z
+    .strictObject({
+      madeFor: z.string(),
+      values: z.array(z.strictObject({ column: z.string(), value: z.string() })),
+    })
+    .optional(),
   /**
    * Of mails: addresses to which more than one goes, the first of them, and for how many records
    * that is so.

@@ -11,6 +11,7 @@ export {
   shownDocument,
   viewDocument,
 } from './keeping';
+export { staysOfExample } from './left-over';
 export { joinOf, mergeOf, pagesOf, type MergedPage, type MergedDocument } from './merging';
 export { textInLine } from './in-line';
 export { pageOfRecord } from './page-of-record';

@@ -16,11 +16,14 @@ import {
   onePerRecord,
   type ChosenItem,
 } from './choosing';
+import { staysOfExample } from '../documents';
 import type { Database } from '../platform';
 import { maskedValues, recordToken } from '../access';
 import { hiddenFrom, orderOf, wholeList } from '../jobs';
 import { includes, type Right } from '../../core/access/rights';
 
+/** What cannot be made is told by its record; nothing is looked for in it. */
+const noStays: Awaited<ReturnType<typeof staysOfExample>> = { madeFor: '', stays: [] };
 const nobody: Addressed = { without: new Map(), shared: { records: 0, first: [] } };
 
 /** Records that one look at a run without sheets shows. */
@@ -44,9 +47,9 @@ export async function proofOf(
     .selectAll()
     .where('id', '=', jobId)
     .executeTakeFirstOrThrow();
-  const { columns, stamps } = await db
+  const { columns, stamps, revision, changes } = await db
     .selectFrom('lists')
-    .select(['columns', 'stamps'])
+    .select(['columns', 'stamps', 'revision', 'changes'])
     .where('id', '=', job.list_id)
     .executeTakeFirstOrThrow();
   const proves = stamps.some(
@@ -97,7 +100,17 @@ export async function proofOf(
     sql`select record_id from (${all}) c`,
     without,
   );
+  const { madeFor, stays } = outputOf(output.kind).grounds
+    ? await staysOfExample(
+        db,
+        { ...document, stamps },
+        columns,
+        job.list_id,
+        JSON.stringify([jobId, job.version, job.list_id, revision, changes]),
+      ).catch(() => noStays)
+    : noStays;
   return {
+    ...(stays.length > 0 ? { stays: { madeFor, values: stays } } : {}),
     pieces,
     records,
     look,

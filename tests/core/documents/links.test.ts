@@ -10,6 +10,7 @@ import { docx, paragraph, run } from '../../../demo/docx';
 import { DocxMerge, findPlaces, inspectDocx } from '../../../src/core/documents';
 import { inspectHtml } from '../../../src/core/documents/html';
 import { HtmlMerge } from '../../../src/core/documents/html-fill';
+import { leftOver } from '../../../src/core/documents/left-over';
 import { ledTo, readable } from '../../../src/core/documents/links';
 import { FontBook } from '../../../src/core/artwork/fonts';
 import { judgingOf } from '../../../src/core/grounds/judging';
@@ -190,4 +191,19 @@ test('a value that several columns have is asked for, and nothing is made before
   // two columns with other values are no question
   const other = findPlaces(texts, prices, { c1: 'L-0007', c2: '12.50', c3: '14' });
   expect(other.some((p) => p.among)).toBe(false);
+});
+
+test('what is still of the example in another’s document is told, and what both share is not', () => {
+  const left = (texts: string[]) => leftOver(texts, columns, odile, hester);
+  expect(left(['Dear Hester, your loan L-0013'])).toEqual([]);
+  expect(left(['<a href="https://marrambay.example/odile?x">'])).toEqual([
+    { column: 'c3', value: odile.c3 },
+  ]);
+  expect(left(['for=Odile%20Fenwick', 'L-00071'])).toEqual([
+    { column: 'c1', value: 'L-0007' },
+    { column: 'c2', value: 'Odile Fenwick' },
+  ]);
+  expect(left(['Odile\u00a0 Fenwick']).map((l) => l.value)).toEqual(['Odile Fenwick']);
+  const same = { ...hester, c2: 'Mrs Odile Fenwick' };
+  expect(leftOver(['Odile Fenwick'], columns, odile, same)).toEqual([]);
 });

@@ -768,3 +768,25 @@ test('folders that a killed process left are removed once nobody can be at work 
   await sweepFolders();
   expect(existsSync(left)).toBe(false);
 });
+
+test('before a run it is told what of the example is still in the document of another', async () => {
+  const stays = async (change: (ground: DocumentGround) => DocumentGround) => {
+    const { id } = await documentJob(change);
+    const wanted = { name: 'x', which: 'ready' as const, output: { kind: 'docx-each' } };
+    return (await proofOf(t.db, id, wanted, 0)).stays;
+  };
+  const taken = (ground: DocumentGround): DocumentGround => ({
+    ...ground,
+    places: ground.places.map((place) => ({ ...place, likely: undefined })),
+  });
+  expect(await stays(taken)).toBeUndefined();
+  // the name in the text follows nobody
+  const without = (ground: DocumentGround): DocumentGround => ({
+    ...taken(ground),
+    places: taken(ground).places.filter((p) => !p.example.includes('Odile')),
+  });
+  expect(await stays(without)).toEqual({
+    madeFor: 'Teo Brandt',
+    values: [{ column: 'c2', value: 'Odile Fenwick' }],
+  });
+});

@@ -233,6 +233,16 @@ export function RunSentence() {
           </>
         )}
         {proof && <LeftOutPart leftOut={proof.leftOut} count={proof.left} />}.
+        {proof?.stays && (
+          <>
+            {' '}
+            <Mark name="look" /> In the document for {proof.stays.madeFor},{' '}
+            {proof.stays.values.map(({ value }) => `“${value}”`).join(', ')} of the example{' '}
+            {plural(proof.stays.values.length, 'is', 'are')} still there, as{' '}
+            {plural(proof.stays.values.length, 'it', 'they')} would be in everybody’s. Mark the
+            words in the document, or leave them if they are meant for all.
+          </>
+        )}
         {described.delivers === 'mail' && <MailNotes proof={proof} />}
         {needs && missing && (
           <>

@@ -1,0 +1,76 @@
+import { strFromU8, unzipSync } from 'fflate';
+import { inspectDocx } from '../../core/documents';
+import { htmlText } from '../../core/documents/html';
+import { leftOver, type LeftOver } from '../../core/documents/left-over';
+import type { JobDocument } from '../../core/job/document';
+import { documentGround } from '../../core/piece/model';
+import { isSecret, titleColumn, type Column, type Values } from '../../core/records/columns';
+import { valuesBeside } from '../judging';
+import { type Database, Memo } from '../platform';
+import { mergeOf, pagesOf } from './merging';
+
+export interface StaysOfExample {
+  /** For whom it was made, by title. */
+  madeFor: string;
+  stays: LeftOver[];
+}
+
+const nothing: StaysOfExample = { madeFor: '', stays: [] };
+const shared = globalThis as typeof globalThis & { handStampStays?: Memo<StaysOfExample> };
+const memo = (shared.handStampStays ??= new Memo(200, 10 * 60_000));
+
+/**
+ * Makes the document of a record that the example was not written for, and looks for values of the
+ * one it was: what is found would be in everybody's. Nothing where that cannot be told.
+ * @param state tells a job and its list as they are now from any other state of them
+ */
+export function staysOfExample(
+  db: Database,
+  document: JobDocument,
+  columns: readonly Column[],
+  list: number,
+  state: string,
+): Promise<StaysOfExample> {
+  const ground = documentGround(document.piece);
+  const record = ground?.writtenFor?.record;
+  if (!ground || record === undefined) return Promise.resolve(nothing);
+  return memo.get(db, state, async () => {
+    const rows = await db
+      .selectFrom('records')
+      .select(['id', 'values'])
+      .where('list_id', '=', list)
+      .orderBy((e) => e('id', '<>', record))
+      .orderBy('position')
+      .limit(2)
+      .execute();
+    const [example, other] = rows;
+    if (!example || !other || example.id !== record) return nothing;
+    const [values] = await valuesBeside(db, document.piece, [other]);
+    const open = columns.filter((c) => !isSecret(c, columns));
+    const texts = await textsFor(db, document, values!, ground.kind);
+    const title = titleColumn(columns);
+    return {
+      madeFor: (title && other.values[title.id]) || 'another record',
+      stays: leftOver(texts, open, example.values, values!),
+    };
+  });
+}
+
+/** Everything that is text in the document of a record. */
+async function textsFor(
+  db: Database,
+  document: JobDocument,
+  values: Values,
+  kind: 'document' | 'html',
+): Promise<string[]> {
+  const frozen = { ...document, date: new Date(0).toISOString() };
+  if (kind === 'html') return [htmlText((await pagesOf(db, frozen))(values).root)];
+  const { bytes } = (await mergeOf(db, frozen))(values);
+  return [
+    ...inspectDocx(bytes).texts.flatMap((text) => text.paragraphs),
+    // attributes, links, and what the file says of itself
+    ...Object.entries(unzipSync(bytes))
+      .filter(([name]) => /\.(xml|rels)$/.test(name))
+      .map(([, part]) => strFromU8(part)),
+  ];
+}
