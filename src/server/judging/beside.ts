@@ -21,14 +21,14 @@ const keyColumns = {
 } as const;
 
 /**
- * The PDF of each of these records, where there is one: as a person said, else the one that has the
- * record's value in it. Records without are missing.
+ * Which PDFs of a set may be of each of these records, by their numbers: those that a person gave
+ * it, else those that have the record's value in them. Records without are missing.
  */
-export async function pdfsFor(
+export async function documentsFor(
   db: Database,
   ground: PdfsGround,
   records: readonly Kept[],
-): Promise<Map<number, PdfOfRecord>> {
+): Promise<Map<number, Set<number>>> {
   const keys = new Map<string, number[]>();
   for (const { id, values } of records) {
     const key = keyOf(values[ground.column] ?? '');
@@ -71,6 +71,16 @@ export async function pdfsFor(
     longest.set(id, key);
     for (const record of keys.get(key) ?? []) if (!given.has(record)) give(record, id);
   }
+  return of;
+}
+
+/** The PDF of each of these records, where there is one. Records without are missing. */
+export async function pdfsFor(
+  db: Database,
+  ground: PdfsGround,
+  records: readonly Kept[],
+): Promise<Map<number, PdfOfRecord>> {
+  const of = await documentsFor(db, ground, records);
   const documents = [...new Set([...of.values()].flatMap((ids) => [...ids]))];
   if (documents.length === 0) return new Map();
   const rows = await db

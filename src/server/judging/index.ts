@@ -14,4 +14,4 @@ export {
 } from './judge';
 export { renewJobCard, renewListCard } from './cards';
 export { judgingTasks } from './tasks';
-export { pdfsFor, rowsByValue, valuesBeside } from './beside';
+export { documentsFor, pdfsFor, rowsByValue, valuesBeside } from './beside';

@@ -40,7 +40,7 @@ import {
 } from '../../../src/server/orders';
 import { PDFDocument } from '@cantoo/pdf-lib';
 import type { PdfsGround } from '../../../src/core/piece/ground';
-import { keepPdf, startSet } from '../../../src/server/documents';
+import { documentBytes, keepPdf, startSet } from '../../../src/server/documents';
 import { changeJob, viewJob } from '../../../src/server/jobs';
 import { pdfText } from '../../helpers/poppler';
 import { fireOne } from '../../../src/server/orders/firing';
@@ -1172,11 +1172,24 @@ test('what a file brought is what goes out: never an earlier one of its key, and
   };
   expect(version).toBeGreaterThan(0);
   await put([]);
+  // the very same file under another name is no second one
   const id = await on({ kind: 'document', folder: '', again: true, list: g.list }, [
     { kind: 'take', id: 'a', job: g.id },
     { kind: 'make', id: 'b', job: g.id, output: 'pdfs-one', which: 'record' },
     { kind: 'out', id: 'c', folder: 'Agreements' },
   ]);
+  const again = join(tray, 'A-1 again.pdf');
+  const { rows: first } = await t.pool.query<{ id: number }>(
+    'select id from documents where set_id = $1',
+    [set],
+  );
+  await writeFile(again, await documentBytes(t.db, first[0]!.id, 'pdf'));
+  await hearFile(t.db, again, 'came');
+  await settle();
+  expect((await firings(id))[0]!.state).toBe('done');
+  expect(await readdir(join(tray, 'Out-tray', 'Agreements'))).toHaveLength(1);
+  await rm(join(tray, 'Out-tray', 'Agreements'), { recursive: true });
+  await rm(again);
   const path = join(tray, 'A-1 second.pdf');
   await writeFile(path, await agreement('the second one'));
   await hearFile(t.db, path, 'came');

@@ -1,6 +1,8 @@
 import { readJob } from '../../../core/job/document';
 import { givenChip } from '../../../core/orders/order';
+import type { PdfsGround } from '../../../core/piece/ground';
 import { documentsCame, keepPdf } from '../../documents';
+import { documentsFor } from '../../judging';
 import { IntakeError, Refusal } from '../../platform';
 import { trayPdf } from '../../sources';
 import { type Situation, type StepDoer, type StepOf, StepTrouble } from './step';
@@ -19,7 +21,7 @@ async function asked(step: StepOf<'take'>, { db, values }: Situation) {
     );
   const path = values[givenChip('path')] ?? '';
   if (!/\.pdf$/i.test(path)) throw new StepTrouble('Only a PDF can be taken; this is none.');
-  return { job, set: ground.set, path };
+  return { job, ground, set: ground.set, path };
 }
 
 /** In the user's words, what kept a file from being read. */
@@ -29,15 +31,34 @@ const inWords = (error: unknown): never => {
   throw error;
 };
 
+/**
+ * The same file under another name is no second document of its record: the earlier one leaves the
+ * set, and stays for the runs that were made of it. One with other bytes stays, and is for a person
+ * to look at.
+ */
+async function dropSame({ db, record }: Situation, ground: PdfsGround, id: number): Promise<void> {
+  if (!record) return;
+  const own = (await documentsFor(db, ground, [record])).get(record.id);
+  if (!own || own.size < 2 || !own.has(id)) return;
+  await db
+    .updateTable('documents')
+    .set({ set_id: null })
+    .where('id', 'in', [...own])
+    .where('id', '<>', id)
+    .where('hash', '=', (e) => e.selectFrom('documents').select('hash').where('id', '=', id))
+    .execute();
+}
+
 export const take: StepDoer<StepOf<'take'>> = {
   outside: true,
   do: async (step, situation) => {
-    const { job, set, path } = await asked(step, situation);
+    const { job, ground, set, path } = await asked(step, situation);
     const bytes = await trayPdf(path).catch(inWords);
     const name = path.split('/').at(-1)!;
     const kept = await keepPdf(situation.db, set, name, bytes, situation.actor).catch(inWords);
     if (kept.locked !== undefined)
       throw new StepTrouble(`${kept.locked} Bring it into ${job.name} by hand, with its password.`);
+    if (kept.id !== undefined) await dropSame(situation, ground, kept.id);
     await documentsCame(situation.db, step.job);
     return {
       words: `took ${name} among the documents of ${job.name}`,
