@@ -5,7 +5,7 @@
  */
 process.on('message', (message) => {
   if (message === 'alive?') process.send?.('alive', () => undefined);
-  // heard here, since whoever waits for it may not have been read yet, and nothing is said twice
+  // heard here: the code that waits for it may not be read yet, and nothing is said twice
   if (message === 'prepared') process.env.HAND_STAMP_WAITS = '';
 });
 process.on('disconnect', () => {

@@ -1,6 +1,6 @@
 /**
- * Rights of what a request names inside what it sends: whoever may change one job or one list must
- * not read others by putting their numbers there. Asked of the real handlers.
+ * Rights of what a request names inside what it sends: someone who may change one job or one
+ * list must not read others by putting their numbers there. Asked of the real handlers.
  */
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import type { Column } from '../../src/core/records/columns';

@@ -104,7 +104,7 @@ test('a worker that no longer answers is ended and started again', async () => {
     );
   await expect.poll(said, long).toContain('works here');
   await expect.poll(() => workers().length, long).toBe(2);
-  // stopped in the middle of whatever it does, as one that is busy with one thing without an end
+  // stopped in the middle of its work, as one that is busy with one thing without an end
   const [stuck] = workers();
   process.kill(Number(stuck), 'SIGSTOP');
   await expect.poll(said, long).toMatch(/worker-\d has not answered for 5 s and is ended\./);

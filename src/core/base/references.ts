@@ -19,8 +19,8 @@ interface Declared {
 const declared = z.registry<Declared>();
 
 /**
- * Declares that values of a schema refer to something. Whoever writes such a value needs the right
- * to look at what it names, and, where a secret column is read, the right to change it; the gate
+ * Declares that values of a schema refer to something. To write such a value, one needs the right
+ * to look at what it names and, if a secret column is read, the right to change it. The gate
  * asks for that wherever the schema is part of a request.
  * @param reads what a value names; the number itself where it is left out
  */

@@ -2,9 +2,9 @@ import { hasReferences, isHeld, referencesIn, type Reference } from '../../core/
 import type { Route } from '../../contract';
 import { includes, type Right } from '../../core/access/rights';
 import { jobDocumentSchema } from '../../core/job/document';
-import { columnSchema, isSecret } from '../../core/records/columns';
+import { type Column, columnSchema, isSecret } from '../../core/records/columns';
 import * as z from 'zod';
-import { type Database, Refusal } from '../platform';
+import { columnsOf, type Database, Refusal } from '../platform';
 import { type Belonging, rightOver } from './things';
 import type { Person } from './who';
 
@@ -24,7 +24,7 @@ export async function checkReferences(
   body: unknown,
   where: () => Promise<Belonging>,
 ): Promise<void> {
-  // whoever may change everything may name everything
+  // someone who may change everything may name everything
   if (!route.body || includes(person.right, 'changes') || !hasReferences(route.body)) return;
   const named = referencesIn(route.body, body);
   if (named.length === 0) return;
@@ -57,36 +57,27 @@ export async function mayName(
     : includes(person.right, 'looks');
 }
 
-/** Secret columns are read by those who may change their list; the others by whoever may look. */
+/** Secret columns are read by those who may change their list; the others by those who may look. */
 async function neededOf(db: Database, list: number, read: readonly string[]): Promise<Right> {
-  const found = await db
-    .selectFrom('lists')
-    .select('columns')
-    .where('id', '=', list)
-    .executeTakeFirst();
-  const columns = found?.columns ?? [];
+  const columns = await columnsOf(db, list);
   return columns.some((c) => read.includes(c.id) && isSecret(c, columns)) ? 'changes' : 'looks';
 }
 
 /** What the documents that a path is about refer to already. */
 async function heldBy(db: Database, { list, jobs }: Belonging): Promise<Reference[]> {
-  const found =
-    list === null
-      ? undefined
-      : await db.selectFrom('lists').select('columns').where('id', '=', list).executeTakeFirst();
+  const columns = list === null ? [] : await columnsOf(db, list);
   const documents =
     jobs.length === 0
       ? []
       : await db.selectFrom('jobs').select('document').where('id', 'in', jobs).execute();
-  const own =
-    list === null ? [] : [{ thing: 'list' as const, id: list, columns: ownColumns(found) }];
+  const own = list === null ? [] : [{ thing: 'list' as const, id: list, columns: openOf(columns) }];
   return [
     ...own,
-    ...referencesIn(z.array(columnSchema), found?.columns),
+    ...referencesIn(z.array(columnSchema), columns),
     ...documents.flatMap(({ document }) => referencesIn(jobDocumentSchema.partial(), document)),
   ];
 }
 
 /** A list may be looked into from itself, in its open columns. */
-const ownColumns = (found: { columns: z.infer<typeof columnSchema>[] } | undefined): string[] =>
-  (found?.columns ?? []).filter((c) => !isSecret(c, found!.columns)).map((c) => c.id);
+const openOf = (columns: readonly Column[]): string[] =>
+  columns.filter((c) => !isSecret(c, columns)).map((c) => c.id);

@@ -12,8 +12,8 @@ const column = (shared: Shared) => ('list' in shared ? 'list_id' : 'job_id');
 const number = (shared: Shared) => ('list' in shared ? shared.list : shared.job);
 
 /**
- * With whom something is shared, and with whom it could be. Whoever has it by a share alone sees
- * the names of those who have it too, and nobody else.
+ * With whom something is shared, and with whom it could be. Someone who has it by a share alone
+ * sees the names of those who have it too, and nobody else.
  */
 export async function sharesOf(
   db: Database,

@@ -505,7 +505,7 @@ async function stampCounts(
  */
 export type ToJudge = 'piece' | number | undefined;
 
-/** Whether whoever changes a job may change its list too, to which the stamps belong. */
+/** Whether the person who changes a job may also change its list, to which the stamps belong. */
 export interface MayList {
   mayList: boolean;
 }

@@ -6,7 +6,7 @@ import { documentGround, type Piece } from '../../core/piece/model';
 import type { DocumentBlock, DocumentGround, PdfsGround } from '../../core/piece/ground';
 import { isSecret, type Values } from '../../core/records/columns';
 import type { PdfFacts } from '../../core/documents/pdf';
-import type { Database } from '../platform';
+import { columnsOf, type Database } from '../platform';
 
 interface Kept {
   id: number;
@@ -128,12 +128,7 @@ export async function rowsByValue(
   { list, by }: Pick<DocumentBlock, 'list' | 'by'>,
   wanted?: readonly string[],
 ): Promise<RawBuilder<{ value: string; values: Values; position: number }>> {
-  const found = await db
-    .selectFrom('lists')
-    .select('columns')
-    .where('id', '=', list)
-    .executeTakeFirst();
-  const columns = found?.columns ?? [];
+  const columns = await columnsOf(db, list);
   const secret = columns.filter((c) => isSecret(c, columns)).map((c) => c.id);
   return sql`
   select * from (

@@ -1,6 +1,6 @@
 import { isSecret, type Column } from '../../core/records/columns';
 import { lookupsOf } from '../../core/records/worked';
-import type { Database } from '../platform';
+import { columnsOf, type Database } from '../platform';
 
 /** Columns of a list, each saying whether it looks into a secret column of another list. */
 export async function withLookedUpSecrets(
@@ -10,12 +10,7 @@ export async function withLookedUpSecrets(
   const others = new Map<number, readonly Column[]>();
   for (const { list } of columns.flatMap((c) => (c.worked ? lookupsOf(c.worked) : []))) {
     if (others.has(list)) continue;
-    const found = await db
-      .selectFrom('lists')
-      .select('columns')
-      .where('id', '=', list)
-      .executeTakeFirst();
-    others.set(list, found?.columns ?? []);
+    others.set(list, await columnsOf(db, list));
   }
   return columns.map((column) => {
     const plain: Column = { ...column };

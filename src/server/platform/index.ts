@@ -26,6 +26,7 @@ export {
   oneOf,
   openDatabase,
 } from './db';
+export { columnsOf } from './db/columns-of';
 export type { CheckpointScans, Intakes, KeptWithRecord, Receipts, RevisionKind } from './db/schema';
 export { deflate } from './deflate';
 export { ending } from './ending';

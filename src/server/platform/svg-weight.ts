@@ -42,7 +42,7 @@ export function isHeavySvg(bytes: Uint8Array): boolean {
   return root.children.filter(isTag).some((element) => weigh(element) > mostDrawn);
 }
 
-/** Elements that an element shows besides its own children. */
+/** Elements that an element shows in addition to its children. */
 function referred(element: Element, byId: ReadonlyMap<string, Element>): Element[] {
   const ids = Object.entries(element.attribs).flatMap(([name, value]) =>
     /^(xlink:)?href$/.test(name)

@@ -25,7 +25,7 @@ export interface Choice {
   by?: string;
   /** Which verdicts on a record count for what is made. */
   needs: OutputNeeds;
-  /** What needs a look is left out, whoever was asked for. */
+  /** What needs a look is left out, also if it was asked for. */
   onlyReady?: boolean;
 }
 
