@@ -24,12 +24,50 @@ const linkPath = new RegExp(`^/(?:l/([^/?]+)|(${sign}{9}(?:${sign}{4})?(?:\\+|%2
 
 const scansPath = /^\/api\/checkpoints\/(\d{1,9})\/scans(?:\?|$)/;
 
+/** Methods that any route takes. */
+const methods = ['GET', 'HEAD', 'POST', 'PUT', 'PATCH', 'DELETE', 'OPTIONS'];
+const secureFor = 365 * 24 * 3600;
+
 const server = createServer((request, response) => {
+  if (isSecure(request))
+    response.setHeader('Strict-Transport-Security', `max-age=${secureFor}; includeSubDomains`);
+  if (!methods.includes(request.method ?? ''))
+    return refuse(response, 405, 'This cannot be done here.', { Allow: methods.join(', ') });
   const answer = answerAhead(request);
+  if (answer === undefined && !isReadable(request.url ?? ''))
+    return refuse(response, 400, 'This address cannot be read. Check how it is written.');
   if (answer === undefined)
     return void (sendBuilt(request, response) ?? toApplication(request, response));
   answer.then((done) => give(done, request, response)).catch(() => response.destroy());
 });
+/** Whether it is reached by https, by its own name or through a proxy (RFC 6797). */
+function isSecure({ headers }: IncomingMessage): boolean {
+  const through = String(headers['x-forwarded-proto'] ?? '')
+    .split(',')[0]!
+    .trim();
+  return through === 'https' || (process.env.HAND_STAMP_URL ?? '').startsWith('https:');
+}
+
+function isReadable(url: string): boolean {
+  try {
+    decodeURIComponent(url.split('?')[0]!);
+    return true;
+  } catch {
+    return false;
+  }
+}
+
+function refuse(
+  response: ServerResponse,
+  status: number,
+  words: string,
+  headers: Record<string, string> = {},
+): void {
+  setHeaders(response);
+  response.writeHead(status, { 'Content-Type': 'text/plain; charset=utf-8', ...headers });
+  response.end(words);
+}
+
 const application = next({ dev: development, hostname, port, httpServer: server });
 const toApplication = (request: IncomingMessage, response: ServerResponse) =>
   ready.then((answer) => answer(request, response)).catch(() => response.destroy());

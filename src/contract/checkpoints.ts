@@ -169,7 +169,7 @@ export const checkpointNews = defineRoute({
   path: '/api/checkpoints/{id}/news',
   right: 'scans',
   device: true,
-  waits: false,
+  news: true,
   about: 'Tells as it happens that something was scanned or changed (server-sent events).',
   params: byId,
   answer: { files: ['text/event-stream'] },

@@ -260,6 +260,7 @@ export const jumpInJob = defineRoute({
 export const jobNews = defineRoute({
   method: 'GET',
   path: '/api/jobs/{id}/news',
+  news: true,
   right: 'looks',
   of: 'job',
   about:

@@ -171,7 +171,7 @@ export const roundNews = defineRoute({
   method: 'GET',
   path: '/api/rounds/{id}/news',
   right: 'scans',
-  waits: false,
+  news: true,
   about: 'Tells as it happens that something was seen (server-sent events).',
   params: byId,
   answer: { files: ['text/event-stream'] },

@@ -74,6 +74,8 @@ interface RouteShape {
   strangers?: boolean;
   /** Counted among what is being answered; not so where it must answer however much that is. */
   waits?: boolean;
+  /** Its answer goes on for as long as a window is open. */
+  news?: true;
 }
 
 /** A route as it is declared. */

@@ -119,6 +119,7 @@ export async function inspectPdf(bytes: Uint8Array, password?: string): Promise<
     );
   }
   if (pages.length === 0) throw new DocumentError('This PDF has no pages.');
+  for (const [i, page] of pages.entries()) checkSize(i + 1, page);
   const origin = infoOf(document)?.lookupMaybe(originName, PDFHexString)?.decodeText();
   return {
     pages,
@@ -128,6 +129,23 @@ export async function inspectPdf(bytes: Uint8Array, password?: string): Promise<
     ...(locked ? { locked } : {}),
   };
 }
+
+/** The longest side of a page in mm: 14,400 units of 1/72 inch (ISO 32000-1, Annex C). */
+const longestSide = 5080;
+
+/** @throws DocumentError where a page has no size that can be drawn */
+function checkSize(number: number, { widthMm, heightMm }: ShownPage): void {
+  if (!(widthMm > 0 && heightMm > 0))
+    throw new DocumentError(
+      `Page ${number} of this PDF has no size. Open it in the program it comes from and save it again.`,
+    );
+  if (Math.max(widthMm, heightMm) > longestSide + 1)
+    throw new DocumentError(
+      `Page ${number} of this PDF is ${metres(widthMm)} × ${metres(heightMm)}. Pages up to ${metres(longestSide)} long can be used. Save it again in a smaller size.`,
+    );
+}
+const metres = (mm: number): string =>
+  `${(mm / 1000).toLocaleString('en-GB', { maximumFractionDigits: 1 })} m`;
 
 async function lockOf(bytes: Uint8Array): Promise<PdfFacts['locked']> {
   const opensWith = (password?: string) =>

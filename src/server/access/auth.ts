@@ -6,11 +6,14 @@ import { longestPassword, shortestPassword } from '../../core/access/passwords';
 /** How long a session lasts that is not used, in seconds. */
 const sessionSeconds = 14 * 24 * 3600;
 
+/** After how many days one signs in again, however often the session was used. */
+export const sessionDays = 60;
+
 /**
  * Keys of different kinds of secrets come from the one key of the installation and do not tell one
  * another.
  */
-const secret = (): string => {
+export const signInSecret = (): string => {
   const key = configuration().HAND_STAMP_KEY;
   if (!key) throw new Error('HAND_STAMP_KEY is not set, and nobody can sign in without it.');
   return secretFrom(key);
@@ -37,7 +40,7 @@ async function build(db: Database, origin: string) {
     appName: 'Hand Stamp',
     baseURL: origin,
     trustedOrigins: [origin],
-    secret: secret(),
+    secret: signInSecret(),
     telemetry: { enabled: false },
     logger: { disabled: true },
     database: { db, type: 'postgres' },
@@ -145,7 +148,7 @@ const built = new WeakMap<Database, LRUCache<string, Promise<Auth>>>();
 export function authAt(origin: string, db: Database = database()): Promise<Auth> {
   const ofDatabase = built.get(db) ?? new LRUCache<string, Promise<Auth>>({ max: 20 });
   built.set(db, ofDatabase);
-  const key = `${origin} ${secret()}`;
+  const key = `${origin} ${signInSecret()}`;
   const known = ofDatabase.get(key);
   if (known) return known;
   const made = build(db, origin);
@@ -190,5 +193,5 @@ export async function signed(value: string, secret: string): Promise<string> {
  */
 export async function isOurs(cookie: string): Promise<boolean> {
   const token = decodeURIComponent(cookie).split('.')[0] ?? '';
-  return (await signed(token, secret())) === cookie;
+  return (await signed(token, signInSecret())) === cookie;
 }

@@ -12,12 +12,15 @@ import {
   configuration,
   type Database,
   database,
+  holdSlot,
   IntakeError,
   isAway,
   log,
   paramsOf,
+  placeOf,
   Refusal,
   RunError,
+  Slots,
 } from '../platform';
 import { beginNote, settleNote } from './journal';
 import { checkReferences } from './references';
@@ -50,16 +53,29 @@ export interface Asked<R extends Route = Route> extends TakenInput<R> {
   number: string;
   /** Goes along with the answer. */
   answerHeaders: Headers;
+  /** Whether whoever asks still may; for answers that go on for long. */
+  mayStill(): Promise<boolean>;
   /** Says what the line in the journal is about, where the path does not. */
   tell(about: string): void;
 }
 
 /**
- * Answered at a time, of our own people and of strangers; whoever comes beyond that is told at once
- * to come again.
+ * Answered at a time, of our own people and of strangers, and the share of one who asks; whoever
+ * comes beyond that is told at once to come again. News go on for as long as a window is open.
  */
-const most = { own: 150, strangers: 250 };
-const answering = { own: 0, strangers: 0 };
+const slots = {
+  own: new Slots(150, 80),
+  strangers: new Slots(250, 150),
+  news: new Slots(3000, 60),
+};
+
+/** Who asks, before anybody has looked: by session or key, otherwise by network address. */
+function whoFor(request: Request, strangers: boolean): string {
+  const word = strangers
+    ? request.headers.get('authorization')
+    : request.headers.get('cookie')?.slice(0, 2000);
+  return word ? createHash('sha256').update(word).digest('base64url') : placeOf(request);
+}
 
 /**
  * The one place every route goes through: from where it is asked, by whom, and whether they may;
@@ -72,22 +88,24 @@ export function handle<const R extends Route>(
   route: R,
   work: (asked: Asked<R>) => Promise<AnswerOf<R>>,
 ) {
-  const { strangers = false, waits = true } = route;
-  const who = strangers ? 'strangers' : 'own';
+  const { strangers = false, waits = true, news = false } = route;
+  const room = slots[news ? 'news' : strangers ? 'strangers' : 'own'];
   const handler = async (
     request: Request,
     context: { params: Promise<Record<string, string>> },
   ): Promise<Response> => {
     const number = randomUUID().slice(0, 13);
     const answerHeaders = new Headers({ 'x-request-id': number });
-    if (waits && answering[who] >= most[who]) {
+    const slot = waits ? room.take(whoFor(request, strangers)) : undefined;
+    if (waits && !slot) {
       answerHeaders.set('retry-after', '2');
       return Response.json(
         { error: busyWords },
         { status: strangers ? 429 : 503, headers: answerHeaders },
       );
     }
-    if (waits) answering[who]++;
+    if (slot) holdSlot(request, slot);
+    let goesOn = false;
     const done = measured(route);
     let status = 200;
     try {
@@ -110,6 +128,11 @@ export function handle<const R extends Route>(
           (entry.caller ? `the key ${entry.caller.name}` : 'nobody'),
         number,
         answerHeaders,
+        mayStill: () =>
+          letIn(route, request, db, given, new Headers()).then(
+            () => true,
+            (error: unknown) => !(error instanceof Refusal),
+          ),
         tell: (about: string) => void (entry.about = about.slice(0, 300)),
       } as unknown as Asked<R>;
       const once = () => noted(route, asked, entry, () => work(asked));
@@ -120,11 +143,15 @@ export function handle<const R extends Route>(
       if (result instanceof Response) {
         status = result.status;
         for (const [name, value] of answerHeaders) result.headers.append(name, value);
+        keptByNobody(result.headers);
+        // news free their slot when the window goes
+        goesOn = news && result.ok;
         return result;
       }
       if (process.env.NODE_ENV !== 'production') checkAnswer(route, result);
       const shown =
         entry.person && !includes(await entry.mayHere(), 'changes') ? withoutKeys(result) : result;
+      keptByNobody(answerHeaders);
       return Response.json(shown, { headers: answerHeaders });
     } catch (error) {
       const [code, message] = explain(error);
@@ -136,6 +163,8 @@ export function handle<const R extends Route>(
           'request failed',
         );
       if (status === 503 || status === 429) answerHeaders.set('retry-after', '2');
+      // the rest of what was sent is not waited for
+      if (status === 408) answerHeaders.set('connection', 'close');
       if (route.path.startsWith('/api/v1/'))
         return problemOf(status, message, number, answerHeaders);
       return Response.json(
@@ -147,7 +176,7 @@ export function handle<const R extends Route>(
         { status, headers: answerHeaders },
       );
     } finally {
-      if (waits) answering[who]--;
+      if (!goesOn) slot?.free();
       const seconds = done(status);
       log.info(
         { request: number, method: route.method, route: route.path, status, seconds },
@@ -156,6 +185,11 @@ export function handle<const R extends Route>(
     }
   };
   return Object.assign(handler, { route });
+}
+
+/** What is said of people stays in no cache, unless a route says that it may. */
+function keptByNobody(headers: Headers): void {
+  if (!headers.has('cache-control')) headers.set('cache-control', 'no-store');
 }
 
 /**

@@ -1,7 +1,6 @@
-import { clock } from '../platform';
+import { csvLines, clock } from '../platform';
 import { LRUCache } from 'lru-cache';
 import { sql } from 'kysely';
-import { stringify } from 'csv-stringify/sync';
 import type { JournalLine } from '../../contract';
 import type { Database } from '../platform';
 import type { Person } from './who';
@@ -117,7 +116,7 @@ export async function viewJournal(
 export async function* journalCsv(db: Database, asked: JournalAsked): AsyncGenerator<Uint8Array> {
   const encoder = new TextEncoder();
   yield encoder.encode(
-    `\ufeff${stringify([['When (UTC)', 'Who', 'What', 'About', 'Outcome', 'Request']], { record_delimiter: '\r\n' })}`,
+    csvLines([['When (UTC)', 'Who', 'What', 'About', 'Outcome', 'Request']], { bom: true }),
   );
   let before: number | undefined;
   for (;;) {
@@ -125,7 +124,7 @@ export async function* journalCsv(db: Database, asked: JournalAsked): AsyncGener
     const rows = await (before ? query.where('id', '<', before) : query).execute();
     if (rows.length === 0) return;
     yield encoder.encode(
-      stringify(
+      csvLines(
         rows.map((r) => [
           r.at.toISOString(),
           r.who,
@@ -134,7 +133,6 @@ export async function* journalCsv(db: Database, asked: JournalAsked): AsyncGener
           r.outcome ?? 'not known',
           r.request,
         ]),
-        { record_delimiter: '\r\n', escape_formulas: true },
       ),
     );
     before = rows.at(-1)!.id;

@@ -2,12 +2,13 @@ import { createHash, randomUUID } from 'node:crypto';
 import { sql } from 'kysely';
 import type { PeopleView } from '../../contract';
 import type { Right } from '../../core/access/rights';
-import { clock, baseAddress, type Database, randomText, Refusal } from '../platform';
+import { clock, baseAddress, type Database, randomText, placeOf, Refusal } from '../platform';
 import { authAt, originOf } from './auth';
 import { note } from './journal';
 import { checkPassword } from './passwords';
 import { type AtTheDoor, openSession } from './sign-in';
 import { takeTry } from './tries';
+import { withoutWelcomes } from './welcomes';
 
 /** How long an address that lets someone in stays good, in hours. */
 const goodFor = { first: 24 * 7, invitation: 24 * 7, reset: 2 } as const;
@@ -161,7 +162,8 @@ export async function resetFor(
  * Counts that somebody asks for a new password, whether there is anybody of that mail address or
  * not. @throws Refusal 429 after too many
  */
-export async function countForgotten({ db }: AtTheDoor, email: string): Promise<void> {
+export async function countForgotten({ db, request }: AtTheDoor, email: string): Promise<void> {
+  await takeTry(db, 'forgotten-place', placeOf(request), 60);
   await takeTry(db, 'forgotten', email, 3);
 }
 
@@ -220,13 +222,13 @@ export async function takeWelcome(
   given: { name?: string; email?: string; password: string },
 ): Promise<void> {
   const { db, request } = at;
-  await takeTry(db, 'welcome', request.headers.get('x-forwarded-for') ?? 'here', 50);
+  const tried = await takeTry(db, 'welcome', placeOf(request), 50);
   const shown = await viewWelcome(db, token);
   const email = shown.kind === 'first' ? given.email : shown.email;
   const name = shown.kind === 'reset' ? shown.name : (given.name ?? shown.name);
   if (!email) throw new Refusal('Give your mail address; you sign in by it.');
   if (!name) throw new Refusal('Say what you are called; it stands beside what you do.');
-  checkPassword(given.password, [name, email]);
+  await checkPassword(given.password, [name, email]);
   const { password } = await (await authAt(originOf(request), db)).$context;
   const hash = await password.hash(given.password);
   const person = await db.transaction().execute(async (tx) => {
@@ -240,6 +242,7 @@ export async function takeWelcome(
     if (used.kind === 'reset') {
       await setPassword(tx, used.person_id!, hash);
       await withoutSessions(tx, used.person_id!);
+      await withoutWelcomes(tx, used.person_id!);
       return used.person_id!;
     }
     if (used.kind === 'first') {
@@ -248,8 +251,14 @@ export async function takeWelcome(
       const somebody = await tx.selectFrom('people').select('id').limit(1).executeTakeFirst();
       if (somebody) throw new Refusal(gone, 404);
     }
+    // what was made for the same person before lets nobody in any more
+    await tx
+      .deleteFrom('welcomes')
+      .where((e) => e.or([e('email', '=', email), e('kind', '=', 'first')]))
+      .execute();
     return addPerson(tx, { name, email, right: used.right ?? 'looks', hash });
   });
+  await tried.back();
   await note(db, {
     person: { id: person, name },
     what: shown.kind === 'reset' ? 'Sets the password anew' : 'Comes in for the first time',
@@ -347,7 +356,10 @@ export async function changePerson(
       })
       .where('id', '=', id)
       .execute();
-    if (ended) await withoutSessions(tx, id);
+    if (ended) {
+      await withoutSessions(tx, id);
+      await withoutWelcomes(tx, id);
+    }
     return [
       person.name,
       ...(right === undefined ? [] : [`from ${person.right} to ${right}`]),

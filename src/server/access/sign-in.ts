@@ -1,10 +1,13 @@
+import { createHash } from 'node:crypto';
+import { sql } from 'kysely';
 import type { SignInView } from '../../contract';
-import { clock, configuration, type Database, randomText, Refusal } from '../platform';
-import { type Auth, authAt, originOf, signed } from './auth';
+import { clock, configuration, type Database, placeOf, randomText, Refusal } from '../platform';
+import { type Auth, authAt, originOf, signed, signInSecret } from './auth';
 import { note } from './journal';
 import { checkPassword } from './passwords';
-import { takeTry } from './tries';
-import { outCookie, type Person, standInsFor } from './who';
+import { withoutWelcomes } from './welcomes';
+import { takeTry, triesOf } from './tries';
+import { cookieIn, outCookie, type Person, standInsFor } from './who';
 
 /** What all of these are given: a request, and the headers that go along with its answer. */
 export interface AtTheDoor {
@@ -15,12 +18,12 @@ export interface AtTheDoor {
 }
 
 const wrongWords = 'The mail address or the password is not right.';
-/** Wrong tries in a quarter of an hour: for one mail address, and from one place. */
-const mostTries = { person: 10, place: 100 };
-
-/** Whom a request comes from, as the last proxy says; this machine where there is none. */
-const placeOf = (request: Request): string =>
-  request.headers.get('x-forwarded-for')?.split(',').at(-1)?.trim() ?? 'here';
+/**
+ * Wrong tries in a quarter of an hour: for one mail address from one place, and from one place.
+ * Once there were `many` for a mail address from everywhere, each further place has `few`: whoever tries
+ * from many places is slowed, and cannot shut out the person whose address it is.
+ */
+const mostTries = { person: 10, place: 100, many: 50, few: 3 };
 
 const secondsInDay = 24 * 3600;
 
@@ -68,8 +71,17 @@ export async function signInByPassword(
   { email, password }: { email: string; password: string },
 ): Promise<{ next: 'in' | 'second' }> {
   const { db, request } = at;
-  await takeTry(db, 'place', placeOf(request), mostTries.place);
-  const forgive = await takeTry(db, 'sign-in', email, mostTries.person);
+  const ofPlace = await takeTry(db, 'place', placeOf(request), mostTries.place);
+  const wide = await takeTry(db, 'sign-in', email, Infinity);
+  const many = (await triesOf(db, 'sign-in', email)) > mostTries.many;
+  // a browser in which they signed in before is known, whatever others try meanwhile
+  const known = await knownAs(request, email);
+  const ofPerson = await takeTry(
+    db,
+    'sign-in-from',
+    `${email} ${known ?? placeOf(request)}`,
+    known === undefined && many ? mostTries.few : mostTries.person,
+  );
   const person = await db
     .selectFrom('people')
     .select(['id', 'name', 'ended'])
@@ -89,7 +101,8 @@ export async function signInByPassword(
         }),
       wrongWords,
     );
-    await forgive();
+    await Promise.all([ofPlace.back(), wide.back(), ofPerson.forgive()]);
+    at.answerHeaders.append('set-cookie', await knownCookie(request, email));
     if (answer.twoFactorRedirect) return { next: 'second' };
     forgetOut(at);
     await note(db, { person, what: 'Signs in by password', about: email, request: at.number });
@@ -100,23 +113,73 @@ export async function signInByPassword(
   }
 }
 
-/** The second factor, after the password was right. @throws Refusal */
+const knownName = 'hand-stamp.known';
+
+/** The name by which a browser is known in which someone signed in before; undefined for others. */
+async function knownAs(request: Request, email: string): Promise<string | undefined> {
+  const given = cookieIn(request.headers, knownName);
+  if (given === undefined || given.length > 200) return undefined;
+  const name = given.split('.')[0]!;
+  return (await knownValue(name, email)) === given ? name : undefined;
+}
+
+const knownValue = async (name: string, email: string): Promise<string> =>
+  `${name}.${Buffer.from(await signed(`known:${name}:${email}`, signInSecret())).toString('base64url')}`;
+
+async function knownCookie(request: Request, email: string): Promise<string> {
+  const value =
+    (await knownAs(request, email)) === undefined
+      ? await knownValue(randomText(20), email)
+      : cookieIn(request.headers, knownName)!;
+  const secure = originOf(request).startsWith('https:') ? '; Secure' : '';
+  return `${knownName}=${value}; Path=/; Max-Age=${180 * secondsInDay}; HttpOnly; SameSite=Lax${secure}`;
+}
+
+/** Whether a code of a second factor was not used before; it counts as used from now on. */
+async function spendCode(db: Database, person: string, code: string): Promise<boolean> {
+  const hash = createHash('sha256').update(`${person} ${code}`).digest('base64url');
+  await db
+    .deleteFrom('used_codes')
+    .where('at', '<', sql<Date>`now() - interval '10 minutes'`)
+    .execute();
+  const { numInsertedOrUpdatedRows } = await db
+    .insertInto('used_codes')
+    .values({ person_id: person, code_hash: hash })
+    .onConflict((c) => c.doNothing())
+    .executeTakeFirstOrThrow();
+  return numInsertedOrUpdatedRows === 1n;
+}
+
+const codeWords =
+  'The code is not right, or it is an old one. If more than a few minutes have passed, sign in again.';
+
+/** The second factor, after the password was right. A code works once. @throws Refusal */
 export async function signInBySecond(
   at: AtTheDoor,
   { code, kind }: { code: string; kind: 'app' | 'spare' },
 ): Promise<void> {
-  await takeTry(at.db, 'place', placeOf(at.request), mostTries.place);
+  const tried = await takeTry(at.db, 'place', placeOf(at.request), mostTries.place);
   const asked = { headers: at.request.headers, asResponse: true as const };
+  const typed = code.replace(/\s/g, '');
   const answer = await done(
     at,
     (api) =>
       kind === 'app'
-        ? api.verifyTOTP({ body: { code: code.replace(/\s/g, '') }, ...asked })
+        ? api.verifyTOTP({ body: { code: typed }, ...asked })
         : api.verifyBackupCode({ body: { code }, ...asked }),
-    'The code is not right, or it is an old one. Where it took longer than a few minutes, sign in anew.',
+    codeWords,
   );
-  forgetOut(at);
   const user = answer.user as { id: string; name: string } | undefined;
+  if (kind === 'app' && user && !(await spendCode(at.db, user.id, typed))) {
+    at.answerHeaders.delete('set-cookie');
+    await at.db.deleteFrom('sessions').where('token', '=', String(answer.token)).execute();
+    throw new Refusal(
+      'This code was used already, and each works once. Wait for the next one in your app.',
+      401,
+    );
+  }
+  await tried.back();
+  forgetOut(at);
   await note(at.db, {
     person: user,
     what: kind === 'app' ? 'Signs in by second factor' : 'Signs in by a spare code',
@@ -137,7 +200,7 @@ export async function passkeyOptions(at: AtTheDoor): Promise<Record<string, unkn
 }
 
 export async function signInByPasskey(at: AtTheDoor, response: unknown): Promise<void> {
-  await takeTry(at.db, 'place', placeOf(at.request), mostTries.place);
+  const tried = await takeTry(at.db, 'place', placeOf(at.request), mostTries.place);
   const answer = await done(
     at,
     (api) =>
@@ -148,6 +211,7 @@ export async function signInByPasskey(at: AtTheDoor, response: unknown): Promise
       }),
     'That passkey does not open this Hand Stamp.',
   );
+  await tried.back();
   forgetOut(at);
   const { userId } = (answer.session ?? {}) as { userId?: string };
   const person = await at.db
@@ -277,8 +341,8 @@ export async function changePassword(
   person: Person,
   { now, next }: { now: string; next: string },
 ): Promise<void> {
-  checkPassword(next, [person.name, person.email]);
-  const forgive = await takeTry(at.db, 'sign-in', person.email, mostTries.person);
+  await checkPassword(next, [person.name, person.email]);
+  const { forgive } = await takeTry(at.db, 'password', person.id, mostTries.person);
   await done(
     at,
     (api) =>
@@ -291,6 +355,7 @@ export async function changePassword(
     400,
   );
   await forgive();
+  await withoutWelcomes(at.db, person.id);
 }
 
 export async function newPasskeyOptions(at: AtTheDoor): Promise<Record<string, unknown>> {
@@ -337,7 +402,7 @@ async function withPassword(
   person: Person,
   work: (api: Auth['api']) => Promise<Response>,
 ): Promise<Record<string, unknown>> {
-  const forgive = await takeTry(at.db, 'sign-in', person.email, mostTries.person);
+  const { forgive } = await takeTry(at.db, 'password', person.id, mostTries.person);
   const answer = await done(at, work, 'That is not your password.', 400);
   await forgive();
   return answer;
@@ -355,18 +420,24 @@ export async function startSecondFactor(
   return { address: String(answer.totpURI), spares: answer.backupCodes as string[] };
 }
 
-export async function confirmSecondFactor(at: AtTheDoor, code: string): Promise<void> {
+export async function confirmSecondFactor(
+  at: AtTheDoor,
+  person: Person,
+  code: string,
+): Promise<void> {
+  const typed = code.replace(/\s/g, '');
   await done(
     at,
     (api) =>
       api.verifyTOTP({
-        body: { code: code.replace(/\s/g, '') },
+        body: { code: typed },
         headers: at.request.headers,
         asResponse: true,
       }),
     'The code is not the one of now. See whether the clock of the phone is right, and give the next one.',
     400,
   );
+  await spendCode(at.db, person.id, typed);
 }
 
 export async function stopSecondFactor(

@@ -9,18 +9,21 @@ const minutes = 15;
 const keyOf = (kind: string, of: string): string =>
   createHash('sha256').update(`${kind}\0${of}`).digest('hex');
 
+/** A try that was counted. */
+export interface Try {
+  /** Gives this one back: it was right. */
+  back(): Promise<void>;
+  /** Forgets all of its kind: whoever it was knows. */
+  forgive(): Promise<void>;
+}
+
 /**
  * Counts a try before it is made, so that many at once are no more than the same one after the
  * other. Whether there is anybody of that name makes no difference.
  * @param most tries in a quarter of an hour
  * @throws Refusal 429, with the minutes to wait
  */
-export async function takeTry(
-  db: Database,
-  kind: string,
-  of: string,
-  most: number,
-): Promise<() => Promise<void>> {
+export async function takeTry(db: Database, kind: string, of: string, most: number): Promise<Try> {
   const key = keyOf(kind, of);
   const wait = await db.transaction().execute(async (tx) => {
     await sql`select pg_advisory_xact_lock(hashtextextended(${key}, 0))`.execute(tx);
@@ -29,19 +32,78 @@ export async function takeTry(
       .where('key', '=', key)
       .where('at', '<', sql<Date>`now() - ${minutes} * interval '1 minute'`)
       .execute();
-    const { n, first } = await tx
-      .selectFrom('tries')
-      .select((e) => [e.fn.countAll<number>().as('n'), e.fn.min('at').as('first')])
-      .where('key', '=', key)
-      .executeTakeFirstOrThrow();
-    if (n >= most) return Math.ceil((first.getTime() + minutes * 60_000 - clock.now()) / 60_000);
-    await tx.insertInto('tries').values({ key }).execute();
-    return 0;
+    const minutesLeft = await waitFor(tx, key, most);
+    if (minutesLeft === 0) await tx.insertInto('tries').values({ key }).execute();
+    return minutesLeft;
   });
+  refuse(wait);
+  return {
+    back: async () => {
+      await sql`delete from tries where ctid =
+        (select ctid from tries where key = ${key} order by at desc limit 1)`.execute(db);
+    },
+    forgive: async () => {
+      await db.deleteFrom('tries').where('key', '=', key).execute();
+    },
+  };
+}
+
+/** How often it was tried in the last quarter of an hour. */
+export async function triesOf(db: Database, kind: string, of: string): Promise<number> {
+  const { n } = await db
+    .selectFrom('tries')
+    .select((e) => e.fn.countAll<number>().as('n'))
+    .where('key', '=', keyOf(kind, of))
+    .where('at', '>', sql<Date>`now() - ${minutes} * interval '1 minute'`)
+    .executeTakeFirstOrThrow();
+  return n;
+}
+
+/** @throws Refusal 429 where there were so many tries, without counting one more */
+export async function checkTries(
+  db: Database,
+  kind: string,
+  of: string,
+  most: number,
+): Promise<void> {
+  refuse(await waitFor(db, keyOf(kind, of), most));
+}
+
+/** Minutes to wait; 0 where there were fewer than `most`. */
+async function waitFor(db: Database, key: string, most: number): Promise<number> {
+  const { n, first } = await db
+    .selectFrom('tries')
+    .select((e) => [e.fn.countAll<number>().as('n'), e.fn.min('at').as('first')])
+    .where('key', '=', key)
+    .where('at', '>', sql<Date>`now() - ${minutes} * interval '1 minute'`)
+    .executeTakeFirstOrThrow();
+  if (n < most) return 0;
+  const since = first === null ? clock.now() : first.getTime();
+  return Math.max(1, Math.ceil((since + minutes * 60_000 - clock.now()) / 60_000));
+}
+
+function refuse(wait: number): void {
   if (wait > 0)
     throw new Refusal(
-      `There were too many tries. Wait ${counted(Math.max(1, wait), 'minute', 'minutes')} and try it again.`,
+      `There were too many tries. Wait ${counted(wait, 'minute', 'minutes')} and try it again.`,
       429,
     );
-  return async () => void (await db.deleteFrom('tries').where('key', '=', key).execute());
+}
+
+const turns = new Map<string, Promise<unknown>>();
+
+/**
+ * Does one thing after the other for one place, so that many wrong answers at once are seen one by
+ * one, and right ones need not be counted.
+ */
+export function inTurn<T>(of: string, work: () => Promise<T>): Promise<T> {
+  const before = turns.get(of) ?? Promise.resolve();
+  const mine = before.then(work, work);
+  const settled = mine.then(
+    () => undefined,
+    () => undefined,
+  );
+  turns.set(of, settled);
+  void settled.then(() => turns.get(of) === settled && turns.delete(of));
+  return mine;
 }

@@ -1,6 +1,6 @@
 import { includes, type Right } from '../../core/access/rights';
-import { configuration, demoMark, isOwnMachine, type Database } from '../platform';
-import { authAt, isOurs, originOf } from './auth';
+import { clock, configuration, demoMark, isOwnMachine, type Database } from '../platform';
+import { authAt, isOurs, originOf, sessionDays } from './auth';
 
 /** Who asks. */
 export interface Person {
@@ -19,7 +19,7 @@ const sessionCookie = 'hand-stamp.session_token';
 /** Says that a demo's visitor went out, so that they are not taken for its coordinator again. */
 export const outCookie = 'hand-stamp.out';
 
-const cookieIn = (headers: Headers, name: string): string | undefined =>
+export const cookieIn = (headers: Headers, name: string): string | undefined =>
   (headers.get('cookie') ?? '')
     .split(/;\s*/)
     .find((pair) => pair.startsWith(`${name}=`))
@@ -43,6 +43,10 @@ export async function whoAsks(
       query: { disableRefresh: renewed === undefined, disableCookieCache: true },
       returnHeaders: true,
     });
+    if (found && isOver(found.session)) {
+      await db.deleteFrom('sessions').where('id', '=', found.session.id).execute();
+      return undefined;
+    }
     if (found && renewed) for (const each of given.getSetCookie()) renewed(each);
     if (found && !found.user.ended)
       return {
@@ -59,6 +63,10 @@ export async function whoAsks(
   if (cookie !== undefined && (await isOurs(cookie).catch(() => true))) return undefined;
   return visitor(db, headers);
 }
+
+/** Whether somebody signed in so long ago that they do it again. */
+const isOver = ({ createdAt }: { createdAt: Date | string }): boolean =>
+  clock.now() - new Date(createdAt).getTime() > sessionDays * 24 * 3_600_000;
 
 /**
  * A demo's visitor, who is taken for its coordinator. Only where the start command says so, in a

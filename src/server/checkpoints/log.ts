@@ -1,6 +1,5 @@
-import { stringify } from 'csv-stringify/sync';
 import { answerWords } from '../../core/checkpoint/answer';
-import { type Database, newWorkbook, Refusal } from '../platform';
+import { csvLines, type Database, newWorkbook, Refusal } from '../platform';
 import { tapeRows } from './board';
 
 const headings = [
@@ -57,16 +56,11 @@ export async function* logCsv(
   all: boolean,
 ): AsyncGenerator<Uint8Array> {
   const encoder = new TextEncoder();
-  yield encoder.encode(`\ufeff${stringify([headings], { record_delimiter: '\r\n' })}`);
+  yield encoder.encode(csvLines([headings], { bom: true }));
   for (let before: number | undefined; ;) {
     const { rows } = await tapeRows(checkpoint, before, inOneGo).execute(db);
     if (rows.length === 0) return;
-    yield encoder.encode(
-      stringify(
-        rows.map((row) => cells(row, all)),
-        { record_delimiter: '\r\n', escape_formulas: true },
-      ),
-    );
+    yield encoder.encode(csvLines(rows.map((row) => cells(row, all))));
     before = rows.at(-1)!.id;
   }
 }

@@ -2,8 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { sql } from 'kysely';
 import type { MailCounts, MailLine } from '../../contract';
 import { mailStates, mailStateWords, type MailState } from '../../core/mail/states';
-import { stringify as csvLine } from 'csv-stringify/sync';
-import { clock, type Database, ending, enqueue, log, Refusal } from '../platform';
+import { csvLines, clock, type Database, ending, enqueue, log, Refusal } from '../platform';
 import { sendMailsCard } from './cards';
 import { mailServerOf, type MailServer } from './mail-server';
 import { type Handed, type MailLine as Line, MailTrouble, openMailLine } from './smtp';
@@ -452,7 +451,7 @@ export async function listMails(db: Database, run: number, most = 1000): Promise
 export async function mailAccount(db: Database, run: number): Promise<Uint8Array> {
   const lines = await listMails(db, run, 1_000_000);
   return Buffer.from(
-    csvLine(
+    csvLines(
       [
         ['Record', 'Address', 'Mail', 'When', 'What was said'],
         ...lines.map((l) => [l.title, l.address, mailStateWords[l.state], l.at ?? '', l.reply]),

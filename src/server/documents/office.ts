@@ -4,7 +4,7 @@ import { lstat, mkdtemp, readdir, readFile, rm, writeFile } from 'node:fs/promis
 import { tmpdir } from 'node:os';
 import { delimiter, join } from 'node:path';
 import { pathToFileURL } from 'node:url';
-import { RunError } from '../platform';
+import { harmlessEnvironment, RunError } from '../platform';
 
 /** What makes PDFs of documents, and what brings it where it is missing. */
 export const officePackage = 'libreoffice-writer-nogui';
@@ -119,7 +119,12 @@ function run(
       folder,
       ...names,
     ],
-    { cwd: folder, stdio: 'ignore', detached: true, env: { ...process.env, HOME: folder } },
+    {
+      cwd: folder,
+      stdio: 'ignore',
+      detached: true,
+      env: { ...harmlessEnvironment(), HOME: folder },
+    },
   );
   return new Promise((resolve, reject) => {
     let late = false;

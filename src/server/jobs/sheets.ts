@@ -1,5 +1,4 @@
 import type { sheetSchema, typedListSchema } from '../../contract';
-import { stringify } from 'csv-stringify/sync';
 import type { z } from 'zod';
 import type { JobDocument } from '../../core/job/document';
 import { firstStamp } from '../../core/payload/stamp';
@@ -8,7 +7,7 @@ import { starters } from '../../core/piece/starters';
 import { stocks } from '../../core/piece/stock';
 import { keyIsSaid, sheetFor, stampFor } from '../../core/payload/sheets';
 import { defaultRunOptions } from '../../core/run/plan';
-import { type Database, newWorkbook } from '../platform';
+import { csvLines, type Database, newWorkbook } from '../platform';
 import { addRecords, createJob, createList, renewJob, renewList } from '../lists';
 
 /**
@@ -20,7 +19,7 @@ export async function blankSheet({
   as,
 }: z.infer<typeof sheetSchema>): Promise<Uint8Array> {
   const headings = sheetFor(purpose).map((c) => c.heading);
-  if (as === 'csv') return new TextEncoder().encode(stringify([headings], { bom: true }));
+  if (as === 'csv') return new TextEncoder().encode(csvLines([headings], { bom: true }));
   const book = await newWorkbook();
   const sheet = book.addWorksheet('Records', { views: [{ state: 'frozen', ySplit: 1 }] });
   sheet.columns = headings.map((header) => ({

@@ -5,7 +5,7 @@ import { escapedHtml } from '../../core/base/html';
 import { isLinkCode, spokenCode, tidyCode } from '../../core/links/code';
 import { deviceOf } from '../../core/links/device';
 import type { Leading } from '../../core/links/leading';
-import { type Database, isAway } from '../platform';
+import { type Database, isAway, placeOf } from '../platform';
 import { countScan } from './counting';
 import { plainPage, strangerHeaders } from './plain-page';
 import { hostsOf, leadingNow, type LinkWithRecord } from './rows';
@@ -89,9 +89,7 @@ export async function followLink(db: Database, typed: string, request: Request):
   const valid = isLinkCode(code);
   const link = valid ? await found(db, code) : undefined;
   if (!link) {
-    // the last one is from the proxy; those before it are what whoever asks says
-    const from = request.headers.get('x-forwarded-for')?.split(',').at(-1)?.trim() || 'somebody';
-    const many = await guesses.consume(from).then(
+    const many = await guesses.consume(placeOf(request)).then(
       () => false,
       () => true,
     );

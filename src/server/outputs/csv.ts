@@ -1,7 +1,7 @@
-import { stringify } from 'csv-stringify/sync';
 import { contentFit, contentOf } from '../../core/payload/stamp';
 import { saysSecret } from '../../core/payload/secrets';
 import { outputOf, usualOutput } from '../../core/run/outputs';
+import { csvLines } from '../platform';
 import { itemsOf, taken } from './items';
 import type { RunToAssemble } from './maker';
 
@@ -17,14 +17,14 @@ export async function* csvOfRun({ db, runId, frozen }: RunToAssemble): AsyncGene
     ...stamps.map((s) => `${s.name}, payload`),
     ...(files ? ['Files'] : []),
   ];
-  yield Buffer.from(stringify([headings], { bom: true }));
+  yield Buffer.from(csvLines([headings], { bom: true }));
   for await (const { values, parts } of itemsOf(db, runId)) {
     const payloads = stamps.map((stamp) => {
       const content = contentOf(stamp, values);
       return content.state === 'said' && contentFit(stamp, content).fits ? content.payload : '';
     });
     yield Buffer.from(
-      stringify([
+      csvLines([
         [
           ...columns.map((c) => values[c.id] ?? ''),
           ...payloads,

@@ -8,7 +8,7 @@ import { type FrozenRun, type JobDocument, readJob } from '../../core/job/docume
 import { sameTyped, type OwnPageDocument, type OwnThing } from '../../core/links/own';
 import { keyColumn, type Column, type Values } from '../../core/records/columns';
 import { safeFileName } from '../../core/run/plan';
-import { note, takeTry } from '../access';
+import { checkTries, inTurn, note, takeTry, triesOf } from '../access';
 import { picturesNow } from '../lists';
 import { makerOf } from '../outputs';
 import {
@@ -21,6 +21,7 @@ import {
   heavy,
   provideReader,
   Refusal,
+  placeOf,
 } from '../platform';
 import { plainPage, strangerPage } from '../links';
 
@@ -179,10 +180,11 @@ const notFoundWords =
   'That does not go together with anything here. Look at how it is written, or ask whoever sent you here.';
 
 /**
- * Tries in a quarter of an hour: from one place, and at one page from everywhere, so that no list
- * of names is tried out.
+ * Wrong answers in a quarter of an hour from one place, so that no list of names is tried out.
+ * Right ones are not counted: a hall full of guests is behind one address. Once there were `many` at a
+ * page from everywhere, each further place has `few`.
  */
-const tries = { place: 12, page: 300 };
+const tries = { place: 30, many: 300, few: 3 };
 const making = heavy(2, 40);
 
 /**
@@ -209,20 +211,18 @@ export async function fetchOwn(
       )
     ).toString(),
   );
-  // the last one is from the proxy; those before it are what whoever asks says
-  const place = request.headers.get('x-forwarded-for')?.split(',').at(-1)?.trim() || 'somewhere';
+  const given = document.asked.map((_, i) => sameTyped(form.get(`a${i}`) ?? ''));
+  const thing = document.gives.find((t) => t === form.get('as')) ?? document.gives[0]!;
+  let record: Awaited<ReturnType<typeof recordOf>>;
   try {
-    await takeTry(db, 'fetch-own', place, tries.place);
-    await takeTry(db, 'fetch-own-page', token, tries.page);
+    record = await recordFor(db, job, document.asked, given, {
+      page: token,
+      place: placeOf(request),
+    });
   } catch (error) {
     if (error instanceof Refusal) return formPage(document, job, error.message, 429);
     throw error;
   }
-  const given = document.asked.map((_, i) => sameTyped(form.get(`a${i}`) ?? ''));
-  const thing = document.gives.find((t) => t === form.get('as')) ?? document.gives[0]!;
-  const record = given.some((text) => text === '')
-    ? undefined
-    : await recordOf(db, job, document.asked, given);
   const made = record && (await making(() => makeOwn(db, job, record, thing)));
   await note(
     db,
@@ -255,6 +255,26 @@ export async function fetchOwn(
     },
   });
 }
+
+/** The record of who asks, where there were not too many wrong answers before. @throws Refusal */
+const recordFor = (
+  db: Database,
+  job: JobOf,
+  asked: readonly string[],
+  given: readonly string[],
+  { page, place }: { page: string; place: string },
+): ReturnType<typeof recordOf> =>
+  inTurn(`fetch-own ${place}`, async () => {
+    const many = (await triesOf(db, 'fetch-own-page', page)) >= tries.many;
+    await checkTries(db, 'fetch-own', place, many ? tries.few : tries.place);
+    const record = given.some((text) => text === '')
+      ? undefined
+      : await recordOf(db, job, asked, given);
+    if (record) return record;
+    await takeTry(db, 'fetch-own', place, Infinity);
+    await takeTry(db, 'fetch-own-page', page, Infinity);
+    return undefined;
+  });
 
 /**
  * The one record for which everything that is asked stands as it was given; undefined where there

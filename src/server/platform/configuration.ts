@@ -62,6 +62,11 @@ const schema = z.object({
       .optional(),
   ),
   /**
+   * How many proxies a request comes through. Each adds an address to `X-Forwarded-For`; this says
+   * which of them is the one of who asks. Left out: one.
+   */
+  HAND_STAMP_PROXIES: wholeNumber(1, 10),
+  /**
    * Set by the start command: the port of this machine under which it is reached where no address
    * is said.
    */

@@ -1,6 +1,7 @@
 import type { z } from 'zod';
 import { bodySizes, type Route, type TakenInput } from '../../contract';
 import { isKeepable } from '../../core/records/keepable';
+import { bytesOf } from './bodies';
 import { Refusal } from './refusal';
 
 /** What is asked of a route, as its schemas take it: what its path says. @throws Refusal */
@@ -49,28 +50,6 @@ function isDeep(text: string): boolean {
 class Unkeepable extends Error {}
 const unkeepableWords =
   'There is a sign in it that is no text (a NUL or half a character). Take it out; nothing was changed.';
-
-/**
- * The bytes of a request, counted while they come. @throws what `tooMuch` gives, before more than
- * `most` bytes are kept
- */
-export async function bytesOf(
-  request: Request,
-  most: number,
-  tooMuch: (bytes: number) => Error,
-): Promise<Buffer> {
-  const announced = Number(request.headers.get('content-length') ?? 0);
-  if (announced > most) throw tooMuch(announced);
-  const parts: Uint8Array[] = [];
-  let bytes = 0;
-  if (request.body)
-    for await (const part of request.body as unknown as AsyncIterable<Uint8Array>) {
-      bytes += part.length;
-      if (bytes > most) throw tooMuch(bytes);
-      parts.push(part);
-    }
-  return Buffer.concat(parts);
-}
 
 /**
  * The name of a file from the header `x-file-name`, percent-encoded. @throws Refusal where it is

@@ -15,6 +15,7 @@ export {
 export type { Asked as AskedWork, Input, Output, Told, WorkName } from './apart/contract';
 export { drawnCode, type DrawnCode, redrawnPicture } from './apart/pictures';
 export { lanes, WorkEnded } from './apart/pool';
+export { harmlessEnvironment } from './apart/surroundings';
 export { newWorkbook } from './workbook';
 export { configuration, outFolderName, printedFolderName } from './configuration';
 export {
@@ -28,13 +29,17 @@ export {
 } from './db';
 export { columnsOf } from './db/columns-of';
 export type { CheckpointScans, Intakes, KeptWithRecord, Receipts, RevisionKind } from './db/schema';
+export { csvLines, plainCell } from './csv';
 export { deflate } from './deflate';
 export { ending } from './ending';
 export { fileHead, readFilePieces, writeFile } from './files';
 export { fontBook, fontFile, fontPart, fontsOf } from './fonts';
 export { checkDoor, isKnownHost, isOwnMachine } from './doors';
-export { askedOf, bytesOf, fileNameOf, lockedPage, paramsOf, passwordOf, streamed } from './http';
+export { bytesOf } from './bodies';
+export { askedOf, fileNameOf, lockedPage, paramsOf, passwordOf, streamed } from './http';
 export { log } from './log';
+export { placeOf } from './place';
+export { holdSlot, type Slot, slotOf, Slots } from './slots';
 export { heavy, Memo } from './memo';
 export { newsStream } from './news-stream';
 export {

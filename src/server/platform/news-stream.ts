@@ -1,15 +1,28 @@
 import { follow } from './news';
+import { slotOf } from './slots';
 
 /** A burst is told once: how long others are waited for, in ms. */
 const burst = 120;
 
+/** A sign that the connection is there, and how many of them until it is asked whether one may. */
+const beats = { ms: 15_000, asked: 4 };
+
+interface Listener {
+  request: Request;
+  /** Who listens, by a session that can end. */
+  person?: { session: string | null } | undefined;
+  /** Whether they still may, whatever was changed since. */
+  mayStill(): Promise<boolean>;
+}
+
 /**
- * Tells a window as it happens that something changed (server-sent events), until it goes.
+ * Tells a window as it happens that something changed (server-sent events), until it goes, its
+ * session ends, or whoever listens may no longer.
  * @param wanted what it is told of, as `job:5`
  * @param own told at once and under a name of their own
  */
 export async function newsStream(
-  request: Request,
+  { request, person, mayStill }: Listener,
   wanted: ReadonlySet<string>,
   own: Readonly<Record<string, string>> = {},
 ): Promise<Response> {
@@ -27,9 +40,19 @@ export async function newsStream(
       leave();
     }
   };
+  const end = () => {
+    leave();
+    try {
+      controller?.close();
+    } catch {
+      // gone already
+    }
+  };
+  const session = person?.session ? `session:${person.session}` : undefined;
   let waiting = false;
   // it is answered only when it hears: a window asks anew at the answer, and so misses nothing
   const stop = await follow((what) => {
+    if (what === session) return end();
     const name = own[what];
     if (name !== undefined) return send(`event: ${name}\ndata: changed\n\n`);
     if (waiting || !(wanted.has(what) || what === 'missed')) return;
@@ -39,10 +62,20 @@ export async function newsStream(
       send('data: changed\n\n');
     }, burst);
   });
-  const beat = setInterval(() => send(': still here\n\n'), 15_000);
+  let beaten = 0;
+  const beat = setInterval(() => {
+    send(': still here\n\n');
+    if (++beaten % beats.asked !== 0) return;
+    // while the database is away nobody is sent off
+    mayStill().then(
+      (may) => may || end(),
+      () => undefined,
+    );
+  }, beats.ms);
   leave = () => {
     clearInterval(beat);
     stop();
+    slotOf(request)?.free();
   };
   if (request.signal.aborted) leave();
   request.signal.addEventListener('abort', leave);

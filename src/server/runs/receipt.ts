@@ -4,10 +4,10 @@ import type { ReceiptLine, ReceiptPage } from '../../contract';
 import { codesOf, type CodeOfDocument } from '../../core/documents/words';
 import { documentGround } from '../../core/piece/model';
 import { maskPayload } from '../../core/payload/secrets';
-import { stringify as csvLine } from 'csv-stringify/sync';
 import { sql, type Selectable } from 'kysely';
 import type { Values } from '../../core/records/columns';
 import type { Database, Receipts } from '../platform';
+import { csvLines } from '../platform';
 
 const resultWords = {
   read: 'read, the same',
@@ -184,7 +184,7 @@ export async function* csvOfReceipt(
   frozen: FrozenRun,
 ): AsyncGenerator<Uint8Array> {
   const encoder = new TextEncoder();
-  yield encoder.encode(csvLine([headings], { bom: true }));
+  yield encoder.encode(csvLines([headings], { bom: true }));
   let lines: (string | number)[][] = [];
   for await (const l of receiptLines(db, runId, frozen)) {
     lines.push([
@@ -200,10 +200,10 @@ export async function* csvOfReceipt(
       l.paper === null ? '' : l.paper === 'read' ? 'read' : 'does not read',
     ]);
     if (lines.length < 500) continue;
-    yield encoder.encode(csvLine(lines));
+    yield encoder.encode(csvLines(lines));
     lines = [];
   }
-  if (lines.length > 0) yield encoder.encode(csvLine(lines));
+  if (lines.length > 0) yield encoder.encode(csvLines(lines));
 }
 
 async function frozenRun(

@@ -3,6 +3,7 @@ import { configuration } from '../configuration';
 import { programOf } from '../programs';
 import { IntakeError, isOf, Refusal } from '../refusal';
 import type { Input, Output, Told, WorkName } from './contract';
+import { harmlessEnvironment } from './surroundings';
 
 /**
  * Work that ended the process it was done in, or was ended because it took too long or too much
@@ -37,6 +38,8 @@ interface LaneOptions {
    * another.
    */
   kept?: boolean;
+  /** It is given the key and the database; without them it sees only what it is sent. */
+  trusted?: boolean;
 }
 
 /**
@@ -114,7 +117,11 @@ class Child {
       execArgv: [`--max-old-space-size=${heapMb}`, ...execArgv],
       serialization: 'advanced',
       stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
-      env: { ...process.env, NODE_OPTIONS: '', HAND_STAMP_APART_MB: String(wholeMb) },
+      env: {
+        ...(options.trusted ? process.env : harmlessEnvironment()),
+        NODE_OPTIONS: '',
+        HAND_STAMP_APART_MB: String(wholeMb),
+      },
     });
     this.ready = new Promise((resolve, reject) => {
       this.process.once('message', () => resolve());
@@ -211,7 +218,21 @@ const taskMb = configuration().HAND_STAMP_TASK_MB ?? 3072;
  * what strangers ask for. Short work never waits for long work, nor ours for that of strangers.
  */
 export const lanes = (shared.handStampLanes ??= {
-  tasks: new Lane({ size: 1, waiting: 100, heapMb: Math.round(taskMb * 0.7), wholeMb: taskMb }),
+  tasks: new Lane({
+    size: 1,
+    waiting: 100,
+    heapMb: Math.round(taskMb * 0.7),
+    wholeMb: taskMb,
+    trusted: true,
+  }),
   pictures: new Lane({ size: 1, waiting: 60, heapMb: 512, wholeMb: 1024 }),
-  strangers: new Lane({ size: 1, waiting: 200, heapMb: 512, wholeMb: 1024, kept: true }),
+  // it opens no files of others, and signs what it draws with the key
+  strangers: new Lane({
+    size: 1,
+    waiting: 200,
+    heapMb: 512,
+    wholeMb: 1024,
+    kept: true,
+    trusted: true,
+  }),
 });

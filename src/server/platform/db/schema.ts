@@ -633,6 +633,12 @@ export interface Welcomes {
   created_at: Timestamp;
   expires_at: Timestamp;
 }
+/** Codes of second factors that were used, each for a few minutes. */
+export interface UsedCodes {
+  person_id: string;
+  code_hash: string;
+  at: Timestamp;
+}
 export interface Tries {
   key: string;
   at: Timestamp;
@@ -1069,6 +1075,7 @@ export interface Schema {
   second_factors: SecondFactors;
   welcomes: Welcomes;
   tries: Tries;
+  used_codes: UsedCodes;
   shares: Shares;
   journal: Journal;
   presence: Presence;

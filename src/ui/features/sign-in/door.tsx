@@ -78,7 +78,17 @@ export function useAtTheDoor() {
 
 /** Where one goes once one is in: where one wanted to go, on this very site. */
 export function goOn(): void {
-  const to = new URLSearchParams(location.search).get('to') ?? '/';
-  const target = new URL(to, location.origin);
-  location.assign(target.origin === location.origin ? target.pathname + target.search : '/');
+  location.assign(wayOn(location.search, location.origin));
+}
+
+/**
+ * The address that a query names in `to`, where it is on this very site; otherwise the first page.
+ * @param origin such as `https://stamp.example`
+ */
+export function wayOn(query: string, origin: string): string {
+  const to = new URLSearchParams(query).get('to') ?? '/';
+  if (!URL.canParse(to, origin)) return `${origin}/`;
+  const target = new URL(to, origin);
+  // two strokes at the beginning would be read as another host
+  return target.origin === origin && !target.pathname.startsWith('//') ? target.href : `${origin}/`;
 }

@@ -35,6 +35,7 @@ import * as paperFiles from './0033-paper-files';
 import * as standingOrders from './0034-standing-orders';
 import * as printsByRecord from './0035-prints-by-record';
 import * as verdictOfCodes from './0036-verdict-of-codes';
+import * as doorsAndStuckWork from './0037-doors-and-stuck-work';
 
 /** In order of their names. A migration that has landed is never changed; add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -74,4 +75,5 @@ export const migrations: Record<string, Migration> = {
   '0034-standing-orders': standingOrders,
   '0035-prints-by-record': printsByRecord,
   '0036-verdict-of-codes': verdictOfCodes,
+  '0037-doors-and-stuck-work': doorsAndStuckWork,
 };

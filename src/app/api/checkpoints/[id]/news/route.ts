@@ -2,6 +2,6 @@ import * as contract from '@/contract';
 import { handle } from '@/server/access';
 import { newsStream } from '@/server/platform';
 
-export const GET = handle(contract.checkpointNews, async ({ request, params }) =>
-  newsStream(request, new Set([`checkpoint:${params.id}`])),
+export const GET = handle(contract.checkpointNews, async (asked) =>
+  newsStream(asked, new Set([`checkpoint:${asked.params.id}`])),
 );

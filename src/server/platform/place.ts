@@ -1,0 +1,25 @@
+import ipaddr from 'ipaddr.js';
+import { configuration } from './configuration';
+
+/**
+ * The network address that a request comes from. Each proxy adds the address that asked it behind
+ * those that were there (`X-Forwarded-For`), so the one that our first proxy wrote counts; what
+ * stands before it is only claimed. Of IPv6 the first 64 bits, which one household or phone has to
+ * itself.
+ */
+export function placeOf({ headers }: { headers: Headers }): string {
+  const through = (headers.get('x-forwarded-for') ?? '')
+    .split(',')
+    .map((part) => part.trim())
+    .filter((part) => part !== '');
+  const proxies = configuration().HAND_STAMP_PROXIES ?? 1;
+  const address = through.at(-Math.min(proxies, through.length)) ?? '';
+  if (!ipaddr.isValid(address)) return address.slice(0, 60) || 'here';
+  const parsed = ipaddr.process(address);
+  return parsed instanceof ipaddr.IPv6
+    ? `${parsed.parts
+        .slice(0, 4)
+        .map((part) => part.toString(16))
+        .join(':')}::/64`
+    : parsed.toString();
+}
