@@ -11,7 +11,9 @@ import {
   argument,
   giveUp,
   hashOfFile,
+  keyFile,
   names,
+  opensDatabase,
   pgProgram,
   say,
   theDatabase,
@@ -32,9 +34,13 @@ if (!key)
   giveUp(
     'The key was not found. Give it in HAND_STAMP_KEY; without it what is sealed cannot be opened again.',
   );
-mkdirSync(folder, { recursive: true, mode: 0o700 });
 const database = await theDatabase();
 try {
+  if ((await opensDatabase(database.url, key)) === false)
+    giveUp(
+      `The key ${process.env.HAND_STAMP_KEY ? 'in HAND_STAMP_KEY' : `at ${keyFile}`} is not the one of this database, so a backup with it could not be opened. Set HAND_STAMP_KEY to the key that Hand Stamp is started with.`,
+    );
+  mkdirSync(folder, { recursive: true, mode: 0o700 });
   const dump = join(folder, names.dump);
   say('Writing the database …');
   pgProgram('pg_dump', database.url, [

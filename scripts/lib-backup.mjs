@@ -21,9 +21,10 @@ export const keyFile = join(state, 'key');
 /**
  * The database that is meant: the one of `DATABASE_URL`, or the private one, which is started for
  * as long as it takes.
+ * @param make makes it where there is none
  * @returns its address and what ends it
  */
-export async function theDatabase() {
+export async function theDatabase({ make = false } = {}) {
   if (process.env.DATABASE_URL) return { url: process.env.DATABASE_URL, stop: () => undefined };
   const mark = join(state, 'started');
   const pid = existsSync(mark) ? Number(readFileSync(mark, 'utf8')) : 0;
@@ -36,7 +37,30 @@ export async function theDatabase() {
       stop: () => undefined,
     };
   }
+  if (!make && !existsSync(join(state, 'data')))
+    giveUp(
+      'There is no database in this folder. If Hand Stamp is started with DATABASE_URL, set it here as well.',
+    );
   return startPostgres(purpose);
+}
+
+/**
+ * Whether a key opens what is sealed in the database at an address; undefined where nothing is, or
+ * where there is no Hand Stamp.
+ */
+export async function opensDatabase(url, key) {
+  const { tsImport } = await import('tsx/esm/api');
+  const { keyFits } = await tsImport('../src/server/platform/key-check.ts', import.meta.url);
+  const { openDatabase } = await tsImport('../src/server/platform/db/index.ts', import.meta.url);
+  const { db } = openDatabase(url, 1);
+  try {
+    return await keyFits(db, key);
+  } catch (error) {
+    if (/relation .* does not exist/.test(error.message)) return undefined;
+    throw error;
+  } finally {
+    await db.destroy();
+  }
 }
 
 function isStart(pid) {
@@ -48,7 +72,7 @@ function isStart(pid) {
 }
 
 export const theKey = () =>
-  process.env.HAND_STAMP_KEY ?? (existsSync(keyFile) ? readFileSync(keyFile, 'utf8').trim() : '');
+  process.env.HAND_STAMP_KEY || (existsSync(keyFile) ? readFileSync(keyFile, 'utf8').trim() : '');
 
 /**
  * Runs one of PostgreSQL's programs on an address; its password goes by the environment, where no

@@ -3,7 +3,7 @@
  * key, all that is sealed. In one transaction, with Hand Stamp stopped: either everything opens
  * with the new key afterwards, or everything with the old one.
  */
-import { databaseUrl, openDatabase } from '../src/server/platform';
+import { databaseUrl, keyFits, openDatabase } from '../src/server/platform';
 import { sealAnew } from '../src/server/access';
 
 const [from, to] = [process.env.HAND_STAMP_KEY, process.env.HAND_STAMP_NEW_KEY];
@@ -14,6 +14,12 @@ if (!from || !to || to.length < 16) {
   process.exit(1);
 }
 const { db } = openDatabase(databaseUrl(), 2);
+if ((await keyFits(db, from)) === false) {
+  console.error(
+    '[hand-stamp] HAND_STAMP_KEY is not the key that this database was sealed with. Nothing was changed.',
+  );
+  process.exit(1);
+}
 const sealed = await sealAnew(db, from, to);
 await db.destroy();
 console.log(

@@ -13,6 +13,7 @@ import {
   hashOfFile,
   keyFile,
   names,
+  opensDatabase,
   pgProgram,
   readAccount,
   say,
@@ -31,7 +32,7 @@ if (!existsSync(dump) || (await hashOfFile(dump)) !== account.dump)
     `${dump} is not the file that was written then: it is damaged or another one. Nothing was changed.`,
   );
 const key = readFileSync(join(folder, names.key), 'utf8').trim();
-const database = await theDatabase();
+const database = await theDatabase({ make: true });
 try {
   const before = await accountOf(database.url).catch((error) => {
     // an empty database has no such table
@@ -57,6 +58,10 @@ try {
     `--dbname=${new URL(database.url).pathname.slice(1) || 'postgres'}`,
     dump,
   ]);
+  if ((await opensDatabase(database.url, key)) === false)
+    giveUp(
+      `The key in ${folder} does not open what is sealed in its database. The records are there; look for the key that Hand Stamp was started with when the backup was made, and start it with that.`,
+    );
   const after = await accountOf(database.url);
   const differing = Object.keys({ ...account.counts, ...after.counts }).filter(
     (table) => account.counts[table] !== after.counts[table],

@@ -13,6 +13,7 @@ import { makeWorkerUtils } from 'graphile-worker';
 import { sql } from 'kysely';
 import { type Database, migrate, NewerDatabase, openDatabase } from '../src/server/platform/db';
 import { configuration } from '../src/server/platform/configuration';
+import { checkKey, WrongKey } from '../src/server/platform/key-check';
 import { sealOldKeys } from '../src/server/platform/proof-keys';
 import { demoGarden } from '../demo/garden';
 import { visitorMail } from '../demo/people';
@@ -110,15 +111,23 @@ if (!standIns && process.env.HAND_STAMP_VISITOR)
     'HAND_STAMP_VISITOR lets whoever is at this machine in, so it is for the demo only. Take it out of the environment to start this one.',
   );
 
+const keyFile = join(state, 'key');
+/** Whether the key was made at this start. */
+let keyIsNew = false;
+
 /** Lays ready what lies beside the database, and says where it is. */
 function layBeside(): void {
   const tray = join(state, 'in-tray');
   mkdirSync(tray, { recursive: true });
   if (!process.env.DATABASE_URL) writeFileSync(mark, String(process.pid));
-  const keyFile = join(state, 'key');
-  if (!existsSync(keyFile))
-    writeFileSync(keyFile, randomBytes(32).toString('hex'), { mode: 0o600 });
-  process.env.HAND_STAMP_KEY ??= readFileSync(keyFile, 'utf8').trim();
+  // a key that is set from outside is kept by whoever set it
+  if (!process.env.HAND_STAMP_KEY) {
+    if (!existsSync(keyFile)) {
+      writeFileSync(keyFile, randomBytes(32).toString('hex'), { mode: 0o600 });
+      keyIsNew = true;
+    }
+    process.env.HAND_STAMP_KEY = readFileSync(keyFile, 'utf8').trim();
+  }
   process.env.HAND_STAMP_TRAY ??= tray;
   process.env.HAND_STAMP_PORT ??= String(port);
   if (!standIns) return;
@@ -288,6 +297,7 @@ let welcome: string | undefined;
 try {
   const { db, pool } = openDatabase(databaseUrl, 4);
   await migrate(db);
+  await checkKey(db);
   await sealOldKeys(db);
   const utils = await makeWorkerUtils({ pgPool: pool });
   await utils.migrate();
@@ -316,7 +326,11 @@ try {
   await db.destroy();
 } catch (error) {
   if (error instanceof NewerDatabase) say(error.message);
-  else {
+  else if (error instanceof WrongKey) {
+    // one that was made for a database that has another is good for nothing
+    if (keyIsNew) rmSync(keyFile);
+    say(error.message);
+  } else {
     console.error(error);
     say('The database could not be prepared; see above.');
   }

@@ -11,6 +11,8 @@ export const webhookViewSchema = z.strictObject({
   list: z.strictObject({ id: z.number(), name: z.string() }).nullable(),
   open: z.boolean(),
   by: z.string(),
+  /** Why it was switched off, in words. */
+  trouble: z.string().nullable(),
   waiting: z.number(),
 });
 export type WebhookView = z.infer<typeof webhookViewSchema>;

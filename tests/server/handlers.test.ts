@@ -403,7 +403,7 @@ test('documents, and PDFs that exist', async () => {
 });
 
 test('mail, and what the stand-in took', async () => {
-  process.env.HAND_STAMP_KEY ??= 'a key for tests';
+  process.env.HAND_STAMP_KEY ??= 'a key for tests only';
   const post = await mailServer();
   const outTray = mkdtempSync(join(tmpdir(), 'out-tray-'));
   process.env.HAND_STAMP_OUT_TRAY = outTray;

@@ -2,6 +2,7 @@ import { spawn, spawnSync } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
 import {
   appendFileSync,
+  existsSync,
   mkdtempSync,
   readdirSync,
   readFileSync,
@@ -22,6 +23,7 @@ import { makeOrder, newCallSecret } from '../../src/server/orders';
 import { secretFrom } from '../../src/server/access/auth';
 import { changeJob, viewJob } from '../../src/server/jobs';
 import { migrate, NewerDatabase, openDatabase } from '../../src/server/platform/db';
+import { checkKey } from '../../src/server/platform/key-check';
 import { seal, unseal } from '../../src/server/platform/sealed';
 import { testDatabase, type TestDatabase } from '../helpers/database';
 import { signedIn } from '../helpers/people';
@@ -250,6 +252,63 @@ test('another key: all that is sealed opens with it and no longer with the one b
   }
   expect(await db.selectFrom('sessions').select('id').execute()).toEqual([]);
 });
+
+test('a key that is not the one of the database is told by start, backup, restore and new key, and does nothing', async () => {
+  const own = await testDatabase();
+  onTestFinished(() => own.close());
+  // as one from before there was a check: the first sealed text says whose key it is
+  await own.db
+    .insertInto('connections')
+    .values({
+      name: 'Records',
+      host: 'db.example',
+      port: 5432,
+      database: 'garden',
+      username: 'reader',
+      password: seal('dune-grass'),
+      created_by: 'test',
+    })
+    .execute();
+  const other = 'another key of many letters';
+  const wrong = { DATABASE_URL: own.url, HAND_STAMP_KEY: other };
+  const start = (env: Record<string, string>) =>
+    script('start.ts', ['--no-demo', '--no-web', '--purpose=keys', '--port=45124'], env);
+  const folder = scratch();
+  const backup = (env: Record<string, string>) => script('backup.mjs', [`--to=${folder}`], env);
+  for (const round of ['without a check', 'with one']) {
+    for (const [what, said] of [
+      ['start', start(wrong)],
+      ['backup', backup(wrong)],
+      ['new key', script('new-key.ts', [], { ...wrong, HAND_STAMP_NEW_KEY: key })],
+    ] as const)
+      expect([round, what, said]).toMatchObject([
+        round,
+        what,
+        { status: 1, said: expect.stringMatching(/is not the (key|one)/) as string },
+      ]);
+    await checkKey(own.db);
+  }
+  expect(readdirSync(folder)).toEqual([]);
+  // none at all, where the database has one: a new one is not put beside it
+  expect(start({ DATABASE_URL: own.url, HAND_STAMP_KEY: '' })).toMatchObject({ status: 1 });
+  const { stateFolder } = (await import('../../scripts/lib-postgres.mjs' as string)) as {
+    stateFolder(purpose: string): string;
+  };
+  expect(existsSync(join(stateFolder('keys'), 'key'))).toBe(false);
+  expect(start({ ...wrong, HAND_STAMP_KEY: 'a' }).said).toContain('16 characters at least');
+
+  const good = backup({ DATABASE_URL: own.url });
+  expect(good.said).toContain('Done:');
+  const from = join(folder, readdirSync(folder)[0]!);
+  writeFileSync(join(from, 'key'), other);
+  const restored = script('restore.mjs', [`--from=${from}`], {
+    DATABASE_URL: await emptyDatabase(),
+  });
+  expect(restored).toMatchObject({
+    status: 1,
+    said: expect.stringContaining('does not open what is sealed') as string,
+  });
+}, 120_000);
 
 test('a program older than its database does not start on it, and says why in a line', async () => {
   const url = await emptyDatabase();

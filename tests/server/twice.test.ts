@@ -39,7 +39,7 @@ let garden: ReturnType<typeof createServer>;
 let asked: string[] = [];
 let post: TestMailServer;
 beforeAll(async () => {
-  process.env.HAND_STAMP_KEY ??= 'a key for tests';
+  process.env.HAND_STAMP_KEY ??= 'a key for tests only';
   t = await testDatabase();
   post = await mailServer();
   garden = createServer((request, response) => {

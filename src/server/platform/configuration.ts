@@ -25,7 +25,10 @@ const schema = z.object({
       .optional(),
   ),
   /** Seals passwords and keys in the database; whoever has it and the database can read them. */
-  HAND_STAMP_KEY: text,
+  HAND_STAMP_KEY: z.preprocess(
+    blankIsNone,
+    z.string().min(16, 'it is 16 characters at least').optional(),
+  ),
   /**
    * Further names it is reached by, besides this machine's own: host names without ports, parted by
    * commas.

@@ -37,6 +37,7 @@ export { fontBook, fontFile, fontPart, fontsOf } from './fonts';
 export { checkDoor, isKnownHost, isOwnMachine } from './doors';
 export { bytesOf } from './bodies';
 export { askedOf, fileNameOf, lockedPage, paramsOf, passwordOf, streamed } from './http';
+export { checkKey, keyFits, WrongKey } from './key-check';
 export { log } from './log';
 export { placeOf } from './place';
 export { holdSlot, type Slot, slotOf, Slots } from './slots';

@@ -19,13 +19,26 @@ function key(): Buffer {
 const keyFrom = (text: string): Buffer => createHash('sha256').update(text).digest();
 
 /** AES-256-GCM: nonce, tag and text, in base64. */
-export const seal = (text: string): string => sealWith(key(), text);
+export const seal = (text: string): string => sealed(key(), text);
 
-function sealWith(key: Buffer, text: string): string {
+/** The same with a key that is not the one that is set. */
+export const sealWith = (key: string, text: string): string => sealed(keyFrom(key), text);
+
+/** Whether a sealed text opens with a key. */
+export function opensWith(key: string, text: string): boolean {
+  try {
+    opened(keyFrom(key), text);
+    return true;
+  } catch {
+    return false;
+  }
+}
+
+function sealed(key: Buffer, text: string): string {
   const nonce = randomBytes(12);
   const cipher = createCipheriv('aes-256-gcm', key, nonce);
-  const sealed = Buffer.concat([cipher.update(text, 'utf8'), cipher.final()]);
-  return Buffer.concat([nonce, cipher.getAuthTag(), sealed]).toString('base64');
+  const bytes = Buffer.concat([cipher.update(text, 'utf8'), cipher.final()]);
+  return Buffer.concat([nonce, cipher.getAuthTag(), bytes]).toString('base64');
 }
 
 function opened(key: Buffer, text: string): string {
@@ -37,7 +50,7 @@ function opened(key: Buffer, text: string): string {
 
 /** Seals a text with another key. @throws Error where it does not open with the first */
 export const reseal = (text: string, from: string, to: string): string =>
-  sealWith(keyFrom(to), opened(keyFrom(from), text));
+  sealed(keyFrom(to), opened(keyFrom(from), text));
 
 export function unseal(text: string): string {
   try {

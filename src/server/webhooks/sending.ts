@@ -15,20 +15,50 @@ import {
 
 export const sendCard = taskCard('webhooks.send', z.looseObject({}), { priority: 3 });
 
-/** Deliveries in one task, and how long it goes on, in ms. */
-const inOneTask = { most: 100, ms: 60_000 };
+/** How long a task goes on, in ms, and how many receivers it tells at a time. */
+const inOneTask = { ms: 60_000, receivers: 16 };
+/** How long a delivery is held by who sends it, in seconds; longer than any answer is waited for. */
+const heldSeconds = 120;
 /** How long what was told is kept, in days. */
 const keptDays = 30;
+/** After how many days of nothing but failures a program is told no more. */
+const givenUpDays = 3;
+
+interface Due {
+  id: string;
+  webhook: number;
+  name: string;
+  kind: string;
+  body: unknown;
+  tries: number;
+  created_at: Date;
+  address: string;
+  secret: string;
+  failing_since: Date | null;
+}
 
 /**
- * The worker's part: tells what is due, each while it is held, so that another worker tells
- * something else and nothing is told by two. One whose worker dies before its answer is noted is
- * told again, under the same id.
+ * The worker's part: tells what is due, each receiver by itself, so that a slow or broken one holds
+ * up nobody else. What is sent is held for two minutes, so that another worker sends something else.
+ * One whose worker dies before its answer is noted is told again after that, under the same id.
  */
 export async function sendDue(db: Database): Promise<void> {
   const until = performance.now() + inOneTask.ms;
-  let sent = 0;
-  while (sent < inOneTask.most && performance.now() < until && (await sendOne(db))) sent++;
+  const busy = new Map<number, Promise<void>>();
+  /** Receivers that failed just now have a rest until the next task. */
+  const failed = new Set<number>();
+  do {
+    const due = await receiversDue(db, [...busy.keys(), ...failed]);
+    for (const webhook of due.slice(0, inOneTask.receivers - busy.size))
+      busy.set(
+        webhook,
+        tellInTurn(db, webhook, until)
+          .then((good) => void (good || failed.add(webhook)))
+          .finally(() => busy.delete(webhook)),
+      );
+    // what comes meanwhile for others is told while a slow one is waited for
+    if (busy.size > 0) await Promise.race([...busy.values(), pause(250)]);
+  } while (busy.size > 0);
   await db
     .deleteFrom('webhook_deliveries')
     .where('ended_at', '<', sql<Date>`now() - ${keptDays} * interval '1 day'`)
@@ -41,45 +71,58 @@ export async function sendDue(db: Database): Promise<void> {
     .where('w.open', '=', true)
     .executeTakeFirst();
   if (!next?.due) return;
-  const inSeconds = Math.max(
-    sent === 0 ? 1 : 0,
-    Math.ceil((next.due.getTime() - clock.now()) / 1000),
-  );
+  const inSeconds = Math.max(1, Math.ceil((next.due.getTime() - clock.now()) / 1000));
   await enqueue(db, sendCard, {}, { key: 'webhooks-send', inSeconds });
 }
 
-async function sendOne(db: Database): Promise<boolean> {
-  const options = await askOptions(db);
-  return db.transaction().execute(async (tx) => {
-    const one = await tx
-      .selectFrom('webhook_deliveries as d')
-      .innerJoin('webhooks as w', 'w.id', 'd.webhook_id')
-      .select(['d.id', 'd.kind', 'd.body', 'd.tries', 'd.created_at', 'w.address', 'w.secret'])
-      .where('d.state', '=', 'waiting')
-      .where('w.open', '=', true)
-      .where('d.due_at', '<=', sql<Date>`clock_timestamp()`)
-      .orderBy('d.due_at')
-      .limit(1)
-      .forUpdate('d')
-      .skipLocked()
-      .executeTakeFirst();
-    if (!one) return false;
-    const body = JSON.stringify({
-      type: one.kind,
-      timestamp: one.created_at.toISOString(),
-      data: one.body,
-    });
-    const now = clock.date();
-    const told = await postTo(one.address, options, body, {
-      'content-type': 'application/json',
-      'webhook-id': one.id,
-      'webhook-timestamp': String(Math.floor(now.getTime() / 1000)),
-      'webhook-signature': new Webhook(unseal(one.secret)).sign(one.id, now, body),
-    });
-    const good = told.status !== null && told.status >= 200 && told.status < 300;
-    const pause = webhookPauses[one.tries];
-    // 410: whoever is there says that it is told nothing any more
-    const over = !good && (pause === undefined || told.status === 410);
+const pause = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms));
+
+async function receiversDue(db: Database, without: readonly number[]): Promise<number[]> {
+  const rows = await db
+    .selectFrom('webhook_deliveries as d')
+    .innerJoin('webhooks as w', 'w.id', 'd.webhook_id')
+    .select('d.webhook_id as id')
+    .where('d.state', '=', 'waiting')
+    .where('w.open', '=', true)
+    .where('d.due_at', '<=', sql<Date>`clock_timestamp()`)
+    .where('d.webhook_id', 'not in', [...without, -1])
+    .groupBy('d.webhook_id')
+    .orderBy((e) => e.fn.min('d.due_at'))
+    .execute();
+  return rows.map((row) => row.id);
+}
+
+/** Tells one receiver what is due, one after the other. Returns false where something failed. */
+async function tellInTurn(db: Database, webhook: number, until: number): Promise<boolean> {
+  for (;;) {
+    const one = performance.now() < until ? await take(db, webhook) : undefined;
+    if (!one) return true;
+    if (!(await tell(db, one))) return false;
+  }
+}
+
+/** Takes the next that is due for a receiver: nobody else sends it meanwhile. */
+async function take(db: Database, webhook: number): Promise<Due | undefined> {
+  const { rows } = await sql<Due>`
+    update webhook_deliveries d
+      set due_at = clock_timestamp() + ${heldSeconds} * interval '1 second'
+      from webhooks w
+      where w.id = d.webhook_id and w.open and d.id = (
+        select id from webhook_deliveries
+          where webhook_id = ${webhook} and state = 'waiting' and due_at <= clock_timestamp()
+          order by created_at, id limit 1 for update skip locked)
+      returning d.id, w.id as webhook, w.name, d.kind, d.body, d.tries, d.created_at, w.address,
+        w.secret, w.failing_since`.execute(db);
+  return rows[0];
+}
+
+async function tell(db: Database, one: Due): Promise<boolean> {
+  const told = await post(db, one);
+  const good = told.status !== null && told.status >= 200 && told.status < 300;
+  const next = webhookPauses[one.tries];
+  const end = good ? undefined : endOf(one, told);
+  const over = !good && (next === undefined || end !== undefined);
+  await db.transaction().execute(async (tx) => {
     await tx
       .updateTable('webhook_deliveries')
       .set({
@@ -88,12 +131,79 @@ async function sendOne(db: Database): Promise<boolean> {
         status: told.status,
         answer: told.words,
         ...(good || over ? { ended_at: clock.date() } : {}),
-        ...(good || over ? {} : { due_at: new Date(clock.now() + pause! * 60_000) }),
+        ...(good || over ? {} : { due_at: new Date(clock.now() + next! * 60_000) }),
       })
       .where('id', '=', one.id)
       .execute();
-    return true;
+    await tx
+      .updateTable('webhooks')
+      .set(
+        good
+          ? { failing_since: null, trouble: null }
+          : { failing_since: one.failing_since ?? clock.date() },
+      )
+      .where('id', '=', one.webhook)
+      .execute();
+    if (end !== undefined) await giveUp(tx, one, end);
   });
+  return good;
+}
+
+type Answer = { status: number | null; words: string; opened: boolean };
+
+async function post(db: Database, one: Due): Promise<Answer> {
+  const body = JSON.stringify({
+    type: one.kind,
+    timestamp: one.created_at.toISOString(),
+    data: one.body,
+  });
+  const now = clock.date();
+  let signature: string;
+  try {
+    signature = new Webhook(unseal(one.secret)).sign(one.id, now, body);
+  } catch {
+    return { status: null, words: 'its secret cannot be opened', opened: false };
+  }
+  const told = await postTo(one.address, await askOptions(db), body, {
+    'content-type': 'application/json',
+    'webhook-id': one.id,
+    'webhook-timestamp': String(Math.floor(now.getTime() / 1000)),
+    'webhook-signature': signature,
+  });
+  return { ...told, opened: true };
+}
+
+/** Why a program is told no more, in words; undefined where it is tried again. */
+function endOf({ failing_since }: Due, { status, opened }: Answer): string | undefined {
+  if (!opened)
+    return 'Its secret cannot be opened with the key of this installation. Remove it and add it again.';
+  // whoever is there says that it is told nothing any more (RFC 9110, 410 Gone)
+  if (status === 410) return 'It answered that it wants to be told nothing any more (410).';
+  const days = failing_since ? (clock.now() - failing_since.getTime()) / 86_400_000 : 0;
+  return days >= givenUpDays
+    ? `It did not take anything for ${givenUpDays} days. See whether it runs and whether the address is right.`
+    : undefined;
+}
+
+/** Tells a program no more, and says so to people: on its page and in the Post room. */
+async function giveUp(tx: Database, { webhook, name }: Due, why: string): Promise<void> {
+  const { numUpdatedRows } = await tx
+    .updateTable('webhooks')
+    .set({ open: false, trouble: why })
+    .where('id', '=', webhook)
+    .where('open', '=', true)
+    .executeTakeFirst();
+  if (numUpdatedRows === 0n) return;
+  await tx
+    .insertInto('letters')
+    .values({
+      kind: 'program',
+      subject: `${name} is told nothing any more`,
+      body: `${why} An administrator can switch it on again under Programs.`,
+      run_id: null,
+      job_id: null,
+    })
+    .execute();
 }
 
 export const webhookTasks = [defineTask(sendCard, (db) => sendDue(db))];

@@ -17,6 +17,7 @@ export async function listWebhooks(db: Database): Promise<WebhookView[]> {
       'w.events',
       'w.open',
       'w.made_by',
+      'w.trouble',
       'l.id as list',
       'l.name as list_name',
       e
@@ -36,6 +37,7 @@ export async function listWebhooks(db: Database): Promise<WebhookView[]> {
     list: row.list === null ? null : { id: row.list, name: row.list_name! },
     open: row.open,
     by: row.made_by,
+    trouble: row.trouble,
     waiting: row.waiting ?? 0,
   }));
 }
@@ -84,7 +86,11 @@ export async function makeWebhook(
  */
 export async function changeWebhook(db: Database, id: number, open: boolean): Promise<WebhookView> {
   await db.transaction().execute(async (tx) => {
-    await tx.updateTable('webhooks').set({ open }).where('id', '=', id).execute();
+    await tx
+      .updateTable('webhooks')
+      .set({ open, ...(open ? { failing_since: null, trouble: null } : {}) })
+      .where('id', '=', id)
+      .execute();
     if (open) await enqueue(tx, sendCard, {}, { key: 'webhooks-send' });
   });
   return viewOf(db, id);

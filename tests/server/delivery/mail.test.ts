@@ -22,7 +22,7 @@ import { argumentsOf } from '../../helpers/programs';
 let t: TestDatabase;
 let post: TestMailServer;
 beforeAll(async () => {
-  process.env.HAND_STAMP_KEY ??= 'a key for tests';
+  process.env.HAND_STAMP_KEY ??= 'a key for tests only';
   t = await testDatabase();
 });
 afterAll(() => t.close());

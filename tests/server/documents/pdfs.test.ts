@@ -35,7 +35,7 @@ import { runsIn } from '../../helpers/runs';
 
 let t: TestDatabase;
 beforeAll(async () => {
-  process.env.HAND_STAMP_KEY ??= 'a key for tests';
+  process.env.HAND_STAMP_KEY ??= 'a key for tests only';
   t = await testDatabase();
 });
 afterAll(() => t.close());

@@ -27,7 +27,7 @@ const folder = mkdtempSync(join(tmpdir(), 'certificate-'));
 const certificate = join(folder, 'server.crt');
 
 beforeAll(async () => {
-  process.env.HAND_STAMP_KEY ??= 'a key for the tests';
+  process.env.HAND_STAMP_KEY ??= 'a key for tests only';
   t = await testDatabase();
   await writeSettings(t.db, { doorPrivate: true, kept: {} });
   const { startPostgres, stateFolder } = (await import(

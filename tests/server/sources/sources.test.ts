@@ -35,7 +35,7 @@ import { testDatabase, type TestDatabase } from '../../helpers/database';
 let t: TestDatabase;
 let tray: string;
 beforeAll(async () => {
-  process.env.HAND_STAMP_KEY ??= 'a key for the tests';
+  process.env.HAND_STAMP_KEY ??= 'a key for tests only';
   tray = mkdtempSync(join(tmpdir(), 'tray-'));
   process.env.HAND_STAMP_TRAY = tray;
   t = await testDatabase();

@@ -14,6 +14,7 @@ const app: WebhookView = {
   list: { id: 4, name: 'Plants' },
   open: true,
   by: 'Ida Fennel',
+  trouble: null,
   waiting: 0,
 };
 const delivery = (n: number, more: Partial<DeliveryView> = {}): DeliveryView => ({

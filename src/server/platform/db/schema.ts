@@ -798,6 +798,10 @@ export interface Webhooks {
   /** Sealed. */
   secret: string;
   open: Generated<boolean>;
+  /** Since when nothing but failures. */
+  failing_since: TimestampOrNull;
+  /** Why it is told no more, in words. */
+  trouble: string | null;
   made_by: string;
   created_at: Timestamp;
 }

@@ -1,6 +1,9 @@
 import { sql, type Kysely } from 'kysely';
 
-/** A sign-in code counts once; what someone listens to ends with their session. */
+/**
+ * A sign-in code counts once; what someone listens to ends with their session; a program that takes
+ * nothing for days is told no more.
+ */
 export async function up(db: Kysely<unknown>): Promise<void> {
   await sql
     .raw(
@@ -11,6 +14,8 @@ export async function up(db: Kysely<unknown>): Promise<void> {
       at timestamptz not null default now(),
       primary key (person_id, code_hash)
     );
+
+    alter table webhooks add column failing_since timestamptz, add column trouble text;
 
     create function tell_session_ended() returns trigger language plpgsql as $$
       begin
