@@ -8,6 +8,7 @@ import type { AnswerOf, Route, TakenInput, Thing } from '../../contract';
 import { includes, type Right } from '../../core/access/rights';
 import {
   askedOf,
+  bytesOf,
   checkDoor,
   configuration,
   type Database,
@@ -22,7 +23,7 @@ import {
   RunError,
   Slots,
 } from '../platform';
-import { beginNote, settleNote } from './journal';
+import { beginNote, note, settleNote } from './journal';
 import { checkReferences } from './references';
 import { type Device, deviceAsking } from './devices';
 import { type Caller, callerOf } from './keys';
@@ -135,11 +136,11 @@ export function handle<const R extends Route>(
           ),
         tell: (about: string) => void (entry.about = about.slice(0, 300)),
       } as unknown as Asked<R>;
-      const once = () => noted(route, asked, entry, () => work(asked));
+      const { caller } = entry;
       const result =
-        route.repeats && entry.caller
-          ? await repeated(db, request, entry.caller, input.body, isRefused, once)
-          : await once();
+        route.repeats && caller
+          ? await onlyOnce(route, asked, entry, caller, work)
+          : await noted(route, asked, entry, () => work(asked));
       if (result instanceof Response) {
         status = result.status;
         for (const [name, value] of answerHeaders) result.headers.append(name, value);
@@ -297,15 +298,14 @@ async function noted<R extends Route, T>(
     await settleNote(asked.db, line, 'done', entry.about);
     return result;
   } catch (error) {
-    const [status, message] = explain(error);
-    await settleNote(
-      asked.db,
-      line,
-      status >= 500 ? 'failed' : `refused: ${message.slice(0, 300)}`,
-      entry.about,
-    ).catch(() => undefined);
+    await settleNote(asked.db, line, outcomeOf(error), entry.about).catch(() => undefined);
     throw error;
   }
+}
+
+function outcomeOf(error: unknown): string {
+  const [status, message] = explain(error);
+  return status >= 500 ? 'failed' : `refused: ${message.slice(0, 300)}`;
 }
 
 /** What it is about, by the names of then. */
@@ -341,8 +341,59 @@ function checkAnswer(route: Route, result: unknown): void {
     });
 }
 
-/** Whether an error says that nothing was done. */
-const isRefused = (error: unknown): boolean => explain(error)[0] < 500;
+/**
+ * Does for a program what it may ask more than once (`Idempotency-Key`): in one transaction, with
+ * its line in the journal. What was refused leaves no more than a line.
+ */
+async function onlyOnce<const R extends Route>(
+  route: R,
+  asked: Asked<R>,
+  entry: LetIn,
+  caller: Caller,
+  work: (asked: Asked<R>) => Promise<AnswerOf<R>>,
+): Promise<AnswerOf<R>> {
+  const { db, request } = asked;
+  // bytes are read once, for the name and for the work
+  const bytes =
+    route.upload && asked.body === undefined
+      ? await bytesOf(request, route.upload.most, () => new Refusal(tooMuchWords, 413))
+      : undefined;
+  const again = bytes
+    ? new Request(request.url, {
+        method: request.method,
+        headers: request.headers,
+        body: new Uint8Array(bytes),
+      })
+    : request;
+  let begun = false;
+  try {
+    return await repeated(db, request, caller, bytes ?? asked.body, (within) => {
+      begun = true;
+      return noted(route, { ...asked, db: within, request: again }, entry, () =>
+        work({ ...asked, db: within, request: again }),
+      );
+    });
+  } catch (error) {
+    // the line of what was rolled back went with it
+    if (begun && request.headers.has('idempotency-key')) {
+      const { list, jobs } = await entry.where();
+      await note(
+        db,
+        {
+          person: undefined,
+          who: `the key ${caller.name}`,
+          what: route.about,
+          about: await namesOf(db, list, route.of === 'list' ? [] : jobs),
+          list,
+          job: route.of === 'list' || jobs.length !== 1 ? null : jobs[0],
+          request: asked.number,
+        },
+        outcomeOf(error),
+      ).catch(() => undefined);
+    }
+    throw error;
+  }
+}
 
 /** An error for programs, as problem details (RFC 9457). */
 function problemOf(status: number, detail: string, number: string, headers: Headers): Response {
@@ -360,6 +411,7 @@ function problemOf(status: number, detail: string, number: string, headers: Head
   return answer;
 }
 
+const tooMuchWords = 'That is more at once than can be taken here. Send it in parts.';
 const busyWords = 'Too much is being asked for at the moment. Try it again in a few seconds.';
 
 function explain(error: unknown): [number, string] {

@@ -43,7 +43,9 @@ export async function sealAnew(db: Database, from: string, to: string): Promise<
     const { rows: mail } = await sql<{
       name: string;
       value: string;
-    }>`select name, value from settings where name in ('mail.password', 'key.check') and value <> ''`.execute(tx);
+    }>`select name, value from settings where name in ('mail.password', 'key.check') and value <> ''`.execute(
+      tx,
+    );
     for (const { name, value } of mail)
       await tx
         .updateTable('settings')

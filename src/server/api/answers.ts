@@ -5,14 +5,22 @@ import type { apiLinkSchema, apiListSchema, apiRunSchema, ApiRecord } from '../.
 import { contentOf, type Stamp } from '../../core/payload/stamp';
 import { saysSecret } from '../../core/payload/secrets';
 import type { LinkState } from '../../core/links/leading';
-import { linkAddress, pictureAddress } from '../../core/links/code';
+import { linkAddress, pictureAddress, tidyCode } from '../../core/links/code';
 import { isSecret, type Column, type Values } from '../../core/records/columns';
 import { isKeepable } from '../../core/records/keepable';
 import { holdsPages } from '../../core/records/beginnings';
 import type { Caller } from '../access';
 import { changeLinks, givePictures, linksAfter, makeLink, viewLink } from '../links';
-import { addRecords, editCells, removeRecords } from '../lists';
-import { baseAddress, bytesOf, type Database, drawnCode, ourAddresses, Refusal } from '../platform';
+import { addRecords, checkAllThere, editCells, removeRecords } from '../lists';
+import {
+  baseAddress,
+  bytesOf,
+  type Database,
+  drawnCode,
+  joined,
+  ourAddresses,
+  Refusal,
+} from '../platform';
 import { runFileFor, startRun, viewRun } from '../runs';
 
 /** Which lists a key is for. */
@@ -116,11 +124,14 @@ async function told(
 }
 
 /** Tells two states of a record apart (RFC 9110, 8.8.3). */
-export const tagOf = (record: ApiRecord): string =>
-  `"${createHash('sha256')
-    .update(JSON.stringify([record.id, record.values]))
-    .digest('base64url')
-    .slice(0, 22)}"`;
+export const tagOf = (record: ApiRecord): string => hashTag([record.id, record.values]);
+
+const hashTag = (value: unknown): string =>
+  `"${createHash('sha256').update(JSON.stringify(value)).digest('base64url').slice(0, 22)}"`;
+
+/** Scans do not change it: they are not what a change is made on. */
+export const linkTagOf = ({ scans: _, ...link }: z.infer<typeof apiLinkSchema>): string =>
+  hashTag(link);
 
 const writeCursor = (place: string): string => Buffer.from(place).toString('base64url');
 
@@ -274,13 +285,13 @@ export async function apiCreateRecords(
   return addRecords(db, id, rows, actorOf(caller));
 }
 
-/** @throws Refusal 412 where the record is not as `If-Match` says */
-function checkMatch(record: ApiRecord, match: string | null): void {
+/** @throws Refusal 412 where something is not as `If-Match` says (RFC 9110) */
+function checkMatch(tag: string, match: string | null, what: string): void {
   if (match === null || match.trim() === '*') return;
-  const tags = match.split(/\s*,\s*/);
-  if (!tags.includes(tagOf(record)))
+  const tags = match.trim().split(/\s*,\s*/);
+  if (!tags.includes(tag))
     throw new Refusal(
-      'The record was changed since you read it. Read it again, and make your change on that.',
+      `The ${what} was changed since you read it. Read it again, and make your change on that.`,
       412,
     );
 }
@@ -293,25 +304,29 @@ export async function apiChangeRecord(
   values: Readonly<Record<string, string>>,
   match: string | null,
 ): Promise<ApiRecord> {
-  const { columns } = await listOf(db, id);
-  const next = byIds(columns, values, caller);
-  const now = await apiRecord(db, caller, id, record);
-  checkMatch(now, match);
-  const byName = new Map(columns.map((c) => [c.id, c.name]));
-  await editCells(
-    db,
-    id,
-    Object.entries(next).map(([column, value]) => ({
-      record,
-      column,
-      value,
-      // whoever said what they began from is told of a change in between, cell by cell
-      ...(match === null ? {} : { from: now.values[byName.get(column)!] ?? '' }),
-    })),
-    actorOf(caller),
-  );
-  return apiRecord(db, caller, id, record);
+  return unchanged(db, id, async (tx) => {
+    const { columns } = await listOf(tx, id);
+    const next = byIds(columns, values, caller);
+    checkMatch(tagOf(await apiRecord(tx, caller, id, record)), match, 'record');
+    await editCells(
+      tx,
+      id,
+      Object.entries(next).map(([column, value]) => ({ record, column, value })),
+      actorOf(caller),
+    );
+    return apiRecord(tx, caller, id, record);
+  });
 }
+
+/**
+ * Does something while nobody else changes a list, so that what was compared with `If-Match` is what
+ * is changed.
+ */
+const unchanged = <T>(db: Database, list: number, work: (tx: Database) => Promise<T>): Promise<T> =>
+  db.transaction().execute(async (tx) => {
+    await tx.selectFrom('lists').select('id').where('id', '=', list).forUpdate().execute();
+    return work(joined(tx));
+  });
 
 export async function apiRemoveRecord(
   db: Database,
@@ -320,10 +335,10 @@ export async function apiRemoveRecord(
   record: number,
   match: string | null,
 ): Promise<void> {
-  checkMatch(await apiRecord(db, caller, id, record), match);
-  const gone = await removeRecords(db, id, [record], actorOf(caller));
-  if (gone === 0)
-    throw new Refusal('There is no such record in this list. It may have been removed.', 404);
+  await unchanged(db, id, async (tx) => {
+    checkMatch(tagOf(await apiRecord(tx, caller, id, record)), match, 'record');
+    await removeRecords(tx, id, [record], actorOf(caller));
+  });
 }
 
 /**
@@ -422,6 +437,14 @@ export async function apiStartRun(
   job: number,
   { name, records }: { name: string; records?: number[] },
 ): Promise<z.infer<typeof apiRunSchema>> {
+  if (records) {
+    const { list_id } = await db
+      .selectFrom('jobs')
+      .select('list_id')
+      .where('id', '=', job)
+      .executeTakeFirstOrThrow();
+    await checkAllThere(db, list_id, records);
+  }
   const id = await startRun(
     db,
     job,
@@ -483,8 +506,28 @@ export async function apiChangeLink(
   caller: Caller,
   code: string,
   { to, state }: { to?: string; state?: LinkState },
+  match: string | null,
+): Promise<z.infer<typeof apiLinkSchema>> {
+  return db.transaction().execute(async (tx) => {
+    await tx
+      .selectFrom('links')
+      .select('code')
+      .where('code', '=', tidyCode(code))
+      .forUpdate()
+      .execute();
+    return changeLink(joined(tx), caller, code, { to, state }, match);
+  });
+}
+
+async function changeLink(
+  db: Database,
+  caller: Caller,
+  code: string,
+  { to, state }: { to?: string; state?: LinkState },
+  match: string | null,
 ): Promise<z.infer<typeof apiLinkSchema>> {
   const link = await apiLink(db, caller, code);
+  checkMatch(linkTagOf(link), match, 'link');
   await changeLinks(
     db,
     { codes: [link.code] },

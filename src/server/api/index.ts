@@ -20,6 +20,7 @@ export {
   apiRun,
   apiRunFile,
   apiStartRun,
+  linkTagOf,
   tagOf,
 } from './answers';
 export { openApi } from './openapi';

@@ -7,6 +7,7 @@ import { type Database, oneOf, Refusal, type RevisionKind } from '../platform';
 import { judgeRecords, rejudgeList, sharersOf } from '../judging';
 import { insertRecords } from './lists';
 import { maskedValues } from '../access';
+import { checkOwnRecords } from './own';
 import { revise, takeOut, type Step } from './revisions';
 import { writeRecords, type RecordToWrite } from './working';
 
@@ -60,6 +61,7 @@ export async function editCellsIn(
     .where(oneOf('id', [...byRecord.keys()]))
     .forUpdate()
     .execute();
+  if (rows.length < byRecord.size) await checkOwnRecords(tx, listId, [...byRecord.keys()]);
   if (rows.length < byRecord.size && edits.some((e) => e.from !== undefined)) {
     const there = new Set(rows.map((row) => row.id));
     const gone = edits.find((e) => !there.has(e.record))!;
@@ -206,6 +208,7 @@ export async function removeRecords(
       .where('id', '=', listId)
       .forUpdate()
       .executeTakeFirstOrThrow();
+    await checkOwnRecords(tx, listId, ids);
     const others = await sharersOf(tx, listId, ids);
     const taken = await takeOut(tx, listId, ids);
     const steps = [...taken].map(([record, { values, position, kept }]): Step => ({

@@ -25,6 +25,7 @@ export {
   removeList,
   renameList,
 } from './lists';
+export { checkAllThere, checkOwnRecords } from './own';
 export { mend, problemCounts, problemRows } from './problems';
 export {
   changedRow,

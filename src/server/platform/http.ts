@@ -1,5 +1,6 @@
 import type { z } from 'zod';
 import { bodySizes, type Route, type TakenInput } from '../../contract';
+import { unknownField } from '../../core/base/unknown-fields';
 import { isKeepable } from '../../core/records/keepable';
 import { bytesOf } from './bodies';
 import { Refusal } from './refusal';
@@ -148,5 +149,11 @@ async function bodyOf(
       error instanceof Unkeepable ? unkeepableWords : 'The request could not be read.',
     );
   }
-  return schema.parse(json);
+  const value: unknown = schema.parse(json);
+  const unknown = unknownField(schema, json);
+  if (unknown !== undefined)
+    throw new Refusal(
+      `There is no “${unknown.slice(0, 100)}” here, so nothing was done. Look at how it is written.`,
+    );
+  return value;
 }

@@ -28,6 +28,7 @@ export {
   openDatabase,
 } from './db';
 export { columnsOf } from './db/columns-of';
+export { joined } from './db/joined';
 export type { CheckpointScans, Intakes, KeptWithRecord, Receipts, RevisionKind } from './db/schema';
 export { csvLines, plainCell } from './csv';
 export { deflate } from './deflate';

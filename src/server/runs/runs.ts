@@ -17,7 +17,7 @@ import { chunksOf, defaultRunOptions, mostPieces } from '../../core/run/plan';
 import { clock, checkRoom, type Database, enqueue, RunError } from '../platform';
 import { type FrozenRun, readJob, readRun, writeRun } from '../../core/job/document';
 import { isFresh, whenFresh } from '../judging';
-import { freezePictures } from '../lists';
+import { checkOwnRecords, freezePictures } from '../lists';
 import { freezeRows } from '../documents';
 import { orderOf, stampOf, wholeList } from '../jobs';
 import { type Mail, mailOf } from '../../core/mail/mail';
@@ -78,6 +78,8 @@ export async function startRunIn(
   } = {},
 ): Promise<number> {
   const wanted = newRunSchema.parse(asked);
+  // started one after the other, so that no two have one name
+  await sql`select pg_advisory_xact_lock(hashtextextended(${`start run ${jobId}`}, 0))`.execute(tx);
   const earlier =
     wanted.which === 'failed' && wanted.from !== undefined
       ? await frozenOf(tx, wanted.from)
@@ -96,6 +98,7 @@ export async function startRunIn(
     .selectAll()
     .where('id', '=', job.list_id)
     .executeTakeFirstOrThrow();
+  if (wanted.which === 'ticked') await checkOwnRecords(tx, list.id, wanted.ticked);
   if (!isFresh(list, job))
     throw new RunError('The records are still being checked. Start the run when that is done.');
   const document = readJob(job.document);

@@ -228,10 +228,64 @@ describe('records', () => {
     const race = await Promise.all(
       ['x', 'y', 'z'].map((plant) => change(plant, first.headers.get('etag')!)),
     );
-    expect(race.filter((r) => r.status === 200)).toHaveLength(1);
+    expect(race.map((r) => r.status).sort()).toEqual([200, 412, 412]);
+    // also where all five would write the same
+    const now = (await ask(contract.apiRecord, key, { params })).headers.get('etag')!;
+    const five = await Promise.all(Array.from({ length: 5 }, () => change('Same', now)));
+    expect(five.map((r) => r.status).sort()).toEqual([200, 412, 412, 412, 412]);
     expect((await ask(contract.apiRemoveRecord, key, { params })).status).toBe(200);
     expect((await ask(contract.apiRecord, key, { params })).status).toBe(404);
     expect((await ask(contract.apiRemoveRecord, key, { params })).status).toBe(404);
+  });
+  test('bulk under one key are compared by what they say, not by how long it is', async () => {
+    const { list } = await garden();
+    const key = await keyOf();
+    const bulk = (lines: string, repeat = 'lot-1') =>
+      ask(contract.apiCreateRecords, key, {
+        params: { id: list },
+        raw: lines,
+        headers: { 'idempotency-key': repeat },
+      });
+    const first = await bulk('{"No":"B-1"}\n{"No":"B-2"}');
+    expect(first.status).toBe(200);
+    expect((await bulk('{"No":"B-1"}\n{"No":"B-2"}')).json).toEqual(first.json);
+    expect((await bulk('{"No":"C-1"}\n{"No":"C-2"}')).status).toBe(422);
+    // what was refused is forgotten with its name, and is there not at all
+    expect((await bulk('{"No":"D-1"}\n{"Nope":"D-2"}', 'lot-2')).status).toBe(400);
+    expect((await bulk('{"No":"D-1"}\n{"No":"D-2"}', 'lot-2')).status).toBe(200);
+    const kept = await t.db
+      .selectFrom('records')
+      .select('values')
+      .where('list_id', '=', list)
+      .execute();
+    expect(kept.map((r) => r.values.c1).filter((no) => /^[BCD]/.test(no ?? ''))).toEqual([
+      'B-1',
+      'B-2',
+      'D-1',
+      'D-2',
+    ]);
+  });
+  test('with a field that is not known are refused, and mean nothing else', async () => {
+    const { id, list } = await garden();
+    const key = await keyOf();
+    const { records } = (await ask(contract.apiRecords, key, { params: { id: list } })).json as {
+      records: ApiRecord[];
+    };
+    const run = (body: object) => ask(contract.apiStartRun, key, { params: { id }, body });
+    const slip = await run({ name: 'Slip', record: [records[0]!.id] });
+    expect([slip.status, (slip.json as { detail: string }).detail]).toEqual([
+      400,
+      expect.stringContaining('no “record” here'),
+    ]);
+    // records of another list, and of none
+    const other = await garden();
+    const { records: foreign } = (
+      await ask(contract.apiRecords, key, { params: { id: other.list } })
+    ).json as { records: ApiRecord[] };
+    for (const ids of [[foreign[0]!.id], [records[0]!.id, 2_000_000]])
+      expect([ids, (await run({ name: 'Foreign', records: ids })).status]).toEqual([ids, 404]);
+    const runs = await t.db.selectFrom('runs').select('id').where('job_id', '=', id).execute();
+    expect(runs).toEqual([]);
   });
   test('keep what is secret from a key that does not see it', async () => {
     const { list } = await garden();
@@ -333,6 +387,13 @@ describe('a key', () => {
       to: ((await ask(contract.apiLink, all, { params })).json as { address: string }).address,
     };
     expect((await ask(contract.apiChangeLink, all, { params, body: ring })).status).toBe(400);
+    const tag = (await ask(contract.apiLink, all, { params })).headers.get('etag')!;
+    const point = (to: string) =>
+      ask(contract.apiChangeLink, all, { params, body: { to }, headers: { 'if-match': tag } });
+    const race = await Promise.all(
+      ['a', 'b', 'c'].map((x) => point(`https://marrambay.example/${x}`)),
+    );
+    expect(race.map((r) => r.status).sort()).toEqual([200, 412, 412]);
   });
   test('leaves its name in the journal', async () => {
     const { list } = await garden();

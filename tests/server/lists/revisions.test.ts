@@ -486,7 +486,7 @@ test('a list to type into starts with its columns, its stamp and one blank recor
   const book = readBook('blank.xlsx', await blankSheet({ purpose: 'wifi', as: 'xlsx' }));
   expect(book.sheets[0]!.rows).toEqual([['No', 'Name', 'Network', 'Password']]);
   expect(Buffer.from(await blankSheet({ purpose: 'page', as: 'csv' })).toString()).toBe(
-    '\ufeffNo,Name,Page\n',
+    '\ufeffNo,Name,Page\r\n',
   );
 });
 
