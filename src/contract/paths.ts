@@ -65,6 +65,7 @@ export const paths = {
   findInDocument: ['POST', '/api/jobs/{id}/document/places'],
   findInRow: ['POST', '/api/jobs/{id}/document/block'],
   findRows: ['POST', '/api/jobs/{id}/document/rows'],
+  finishRun: ['POST', '/api/runs/{id}/finish'],
   fireAgain: ['POST', '/api/order-log/{id}/again'],
   fireByHand: ['POST', '/api/orders/{id}/by-hand'],
   fireFailedAgain: ['POST', '/api/orders/{id}/again'],

@@ -112,6 +112,8 @@ export const runViewSchema = z.strictObject({
   state: runStateSchema,
   pieces: z.number(),
   made: z.number(),
+  /** Of a run that waits for its turn: the pieces of other runs that are made before it. */
+  ahead: z.number(),
   sheets: z.number(),
   codes: z.number(),
   read: z.number(),
@@ -234,6 +236,15 @@ export const cancelRun = defineRoute({
   right: 'changes',
   of: 'run',
   about: 'Stops a run.',
+  params: byId,
+  answer: ok,
+});
+export const finishRun = defineRoute({
+  method: 'POST',
+  path: '/api/runs/{id}/finish',
+  right: 'changes',
+  of: 'run',
+  about: 'Makes the files of a stopped run from what was made of it.',
   params: byId,
   answer: ok,
 });

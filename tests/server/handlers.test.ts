@@ -172,6 +172,7 @@ test('runs and what they made', async () => {
     body: { name: 'Second', which: 'with-code' },
   });
   await call(contract.listRuns, { params });
+  await call(contract.finishRun, { params: { id: Number(again.id) }, is: 409 });
   await call(contract.cancelRun, { params: { id: Number(again.id) } });
   const of = { params: { id: made } };
   const view = await call(contract.viewRun, of);

@@ -10,7 +10,7 @@ import {
 } from '../../core/checkpoint/answer';
 import { corrected } from '../../core/checkpoint/offline';
 import { sessionAt } from '../../core/checkpoint/rule';
-import type { Values } from '../../core/records/columns';
+import { openKeyColumn, titleColumn, type Values } from '../../core/records/columns';
 import { keepable } from '../../core/records/keepable';
 import { clock, type CheckpointScans, type Database, Refusal } from '../platform';
 import { recognise, wrapSeen, type Recognised } from './recognising';
@@ -34,6 +34,8 @@ type Scan = z.output<typeof scanSchema>;
 
 /** Farthest that a device's clock may be off before nothing it says of times is believed, in ms. */
 const mostOffset = 10 * 365 * 86_400_000;
+/** Records that are offered to someone who looks for one. */
+const mostFound = 8;
 /** A code of nobody is kept so far, in characters. */
 const most = 300;
 
@@ -327,18 +329,23 @@ export async function findRecords(
   const at = await checkpointAt(db, checkpoint);
   const out: { record: number; title: string; key: string }[] = [];
   for (const taken of at.taken) {
+    // only by what is shown: a column that is secret is not found out by looking for it
+    const shown = [titleColumn(taken.columns), openKeyColumn(taken.columns)].flatMap((column) =>
+      column ? [column.id] : [],
+    );
+    if (shown.length === 0) continue;
     const { rows } = await sql<{ id: number; values: Values }>`
       select id, values from records where list_id = ${taken.id}
-        and values::text ilike ${`%${search.replace(/[\\%_]/g, '\\$&')}%`}
-      order by position limit 300`.execute(db);
-    const low = search.toLocaleLowerCase();
+        and concat_ws(E'\n', ${sql.join(shown.map((id) => sql`values->>${id}`))})
+          ilike ${`%${search.replace(/[\\%_]/g, '\\$&')}%`}
+      order by position limit ${mostFound}`.execute(db);
     for (const { id, values } of rows) {
-      const title = titleOf(taken.columns, values);
-      const key = keyOf(taken.columns, values);
-      // only by what is shown: a column that is secret is not found out by looking for it
-      if (`${title}\n${key}`.toLocaleLowerCase().includes(low))
-        out.push({ record: id, title, key });
-      if (out.length === 8) return out;
+      out.push({
+        record: id,
+        title: titleOf(taken.columns, values),
+        key: keyOf(taken.columns, values),
+      });
+      if (out.length === mostFound) return out;
     }
   }
   return out;

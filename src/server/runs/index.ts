@@ -10,6 +10,7 @@ export { paperSheet } from './paper-sheet';
 export { receiptPdf } from './receipt-pdf';
 export { receiptCsv, receiptJson, receiptPages, receiptPart } from './receipt';
 export { compareRuns, listRuns, runFileFor, viewRun } from './run-views';
+export { finishStopped } from './stopped';
 export { cancelRun, quickPrint, removeRun, runAgain, startRun, startRunIn } from './runs';
 export { waitsBehind } from './waiting';
 export { runTasks } from './tasks';

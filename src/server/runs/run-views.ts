@@ -46,6 +46,9 @@ const shownOfRun = (db: Database) =>
       sql<string | null>`frozen->'output'->>'kind'`.as('output'),
       sql<number | null>`(frozen->>'again')::int`.as('again'),
       sql<string | null>`frozen->'output'->>'instead'`.as('instead'),
+      // chunks are taken by their number: of other runs those before its first one
+      sql<string | null>`case when state = 'waiting' then (select sum(o.pieces - o.pieces_made)
+        from runs o where o.state in ('waiting', 'running') and o.id < runs.id) end`.as('ahead'),
       sql<boolean>`exists (select from paper_pictures p where p.run_id = runs.id)`.as('on_paper'),
     ]);
 
@@ -94,6 +97,7 @@ async function viewRuns(
     state: run.state,
     pieces: run.pieces,
     made: run.pieces_made,
+    ahead: run.state === 'waiting' ? Number(run.ahead ?? 0) : 0,
     sheets: run.sheets,
     codes: run.codes,
     read: run.codes_read,

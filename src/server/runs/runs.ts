@@ -317,6 +317,9 @@ async function nameItems(
   }
 }
 
+/** Parts of runs after this one all have the same priority: a small integer in the queue. */
+const mostPriority = 30_000;
+
 async function queueRun(
   tx: Database,
   id: number,
@@ -343,7 +346,8 @@ async function queueRun(
       tx,
       makeChunkCard,
       { run: id, chunk: chunk.number },
-      { key: `run-${id}-${chunk.number}` },
+      // runs take turns: the first part of a short one comes before the second of a long one
+      { key: `run-${id}-${chunk.number}`, priority: Math.min(chunk.number, mostPriority) },
     );
 }
 

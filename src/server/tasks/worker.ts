@@ -58,7 +58,9 @@ async function perform(
       await endTask(db, name, payload, words.replace(/\.$/, ''), true);
       return;
     }
-    if (!(error instanceof WorkEnded) && (job.attempts < mostTries || isAway(error))) throw error;
+    // what ended its process once may have been ended by something else on the machine
+    const again = !(error instanceof WorkEnded) || (error.why === 'died' && job.attempts < 2);
+    if (again && (job.attempts < mostTries || isAway(error))) throw error;
     await endTask(
       db,
       name,

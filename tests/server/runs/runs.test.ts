@@ -1,10 +1,13 @@
+import { PDFDocument } from '@cantoo/pdf-lib';
 import { parse } from 'csv-parse/sync';
+import { sql } from 'kysely';
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from 'vitest';
 import { defaultRunOptions } from '../../../src/core/run/plan';
 import { editCells } from '../../../src/server/lists/edits';
 import { stepBack } from '../../../src/server/lists/revisions';
 import { changeJob, jump, ledgerRows, listJobs, viewJob } from '../../../src/server/jobs/jobs';
-import { cancelRun, startRun } from '../../../src/server/runs/runs';
+import { cancelRun, runAgain, startRun } from '../../../src/server/runs/runs';
+import { finishStopped } from '../../../src/server/runs';
 import { viewRun } from '../../../src/server/runs/run-views';
 import { runChunk } from '../../../src/server/runs/making';
 import { readAll } from '../../helpers/barcode';
@@ -328,6 +331,63 @@ describe('a run', () => {
     await work();
     expect((await fileBytes(again, '.pdf')).equals(first)).toBe(true);
   });
+
+  test('stopped in the middle, what was made can be kept, and the rest is counted as left out', async () => {
+    const { id } = await job(people(450));
+    const runId = await startRun(t.db, id, { name: 'Half', which: 'ready', ticked: [] }, 'test');
+    const whole = await viewRun(t.db, runId);
+    await runChunk(t.db, runId, 0);
+    await runChunk(t.db, runId, 2);
+    await expect(finishStopped(t.db, runId)).rejects.toThrow(/was stopped/);
+    await cancelRun(t.db, runId);
+    await finishStopped(t.db, runId);
+    await work();
+    const kept = await viewRun(t.db, runId);
+    expect(kept).toMatchObject({ state: 'done', pieces: 210, made: 210, read: 210, failed: 0 });
+    expect(kept.sheets).toBeLessThan(whole.sheets);
+    expect(kept.pieces + kept.leftOut.length).toBe(450);
+    expect(kept.leftOut[0]).toMatchObject({ reason: 'the run was stopped before it' });
+    const pages = await PDFDocument.load(await fileBytes(runId, '.pdf'));
+    expect(pages.getPageCount()).toBe(kept.sheets);
+    const printed = await t.db
+      .selectFrom('job_rows')
+      .select('record_id')
+      .where('run_id', '=', runId)
+      .execute();
+    expect(printed).toHaveLength(210);
+    // the same again is what was kept
+    const again = await runAgain(t.db, runId, 'test');
+    await work();
+    expect(await viewRun(t.db, again)).toMatchObject({ state: 'done', pieces: 210, read: 210 });
+  }, 120_000);
+
+  test('short ones come between the parts of long ones, and say what they wait for', async () => {
+    const { id } = await job(people(450));
+    const long = await startRun(t.db, id, { name: 'Long', which: 'ready', ticked: [] }, 'test');
+    const other = await job(people(5));
+    const short = await startRun(
+      t.db,
+      other.id,
+      { name: 'Short', which: 'ready', ticked: [] },
+      'test',
+    );
+    expect((await viewRun(t.db, short)).ahead).toBeGreaterThanOrEqual(450);
+    const { rows } = await sql<{ run: number; chunk: number }>`
+      select (payload->>'run')::int as run, (payload->>'chunk')::int as chunk
+        from graphile_worker._private_jobs j
+          join graphile_worker._private_tasks k on k.id = j.task_id
+        where k.identifier = 'run.chunk' and (payload->>'run')::int in (${long}, ${short})
+        order by priority, run_at, j.id`.execute(t.db);
+    expect(rows.map((r) => [r.run === short ? 'short' : 'long', r.chunk])).toEqual([
+      ['long', 0],
+      ['short', 0],
+      ['long', 1],
+      ['long', 2],
+    ]);
+    await cancelRun(t.db, long);
+    await work();
+    expect(await viewRun(t.db, short)).toMatchObject({ state: 'done' });
+  }, 120_000);
 
   test('stopped, it makes no files', async () => {
     const { id } = await job(people(10));

@@ -122,6 +122,10 @@ function RunEntry({ run, others }: { run: RunView; others: readonly RunView[] })
     mutationFn: () => ask('cancelRun', { params: { id: run.id } }),
     onSettled: () => client.invalidateQueries({ queryKey: ['runs'] }),
   });
+  const finish = useMutation({
+    mutationFn: () => ask('finishRun', { params: { id: run.id } }),
+    onSettled: () => client.invalidateQueries({ queryKey: ['runs'] }),
+  });
   const keptBack = useKeptBack();
   const receipt = run.files.find((f) => f.name.endsWith('-receipt.csv'));
   const files = run.files.filter((f) => f !== receipt);
@@ -144,9 +148,18 @@ function RunEntry({ run, others }: { run: RunView; others: readonly RunView[] })
           <progress max={run.pieces} value={run.made} aria-label={`Progress of ${run.name}`} />
           <div className="state" style={{ justifyContent: 'space-between' }}>
             <span>
-              {run.made.toLocaleString('en')} of {run.pieces.toLocaleString('en')} made and read
-              back{pace(run)}
-              {timeLeft(run)}
+              {run.state === 'waiting' && run.ahead > 0 ? (
+                <>
+                  Waiting for its turn. Other runs are being made, {counted(run.ahead, 'piece')}; it
+                  does not wait for all of them.
+                </>
+              ) : (
+                <>
+                  {run.made.toLocaleString('en')} of {run.pieces.toLocaleString('en')} made and read
+                  back{pace(run)}
+                  {timeLeft(run)}
+                </>
+              )}
             </span>
             <QuietButton isDisabled={cancel.isPending} onPress={() => cancel.mutate()}>
               Stop
@@ -156,8 +169,16 @@ function RunEntry({ run, others }: { run: RunView; others: readonly RunView[] })
       )}
       {run.state === 'cancelled' && (
         <p className="state">
-          <Mark name="out" /> Stopped after {counted(run.made, 'piece', 'pieces')}; no files were
-          made.
+          <Mark name="out" /> Stopped after {run.made.toLocaleString('en')} of{' '}
+          {counted(run.pieces, 'piece', 'pieces')}; no files were made.
+          {run.made > 0 && !run.mail && (
+            <>
+              {' '}
+              <QuietButton isDisabled={finish.isPending} onPress={() => finish.mutate()}>
+                Keep what was made
+              </QuietButton>
+            </>
+          )}
         </p>
       )}
       {run.filesGone && (
