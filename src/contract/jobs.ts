@@ -73,6 +73,8 @@ export const jobViewSchema = z.strictObject({
     records: counted,
     stamps: counted,
     stampsOut: counted,
+    /** Records whose codes on the piece are all there, also those that need a look. */
+    drawn: counted,
     piece: counted,
     /** Ready for what is made of the codes alone, and of those the ones not yet printed. */
     codesReady: counted,

@@ -17,3 +17,6 @@ const list = new Intl.ListFormat('en', { type: 'conjunction' });
 /** Several things after one another: `A4, A5 and Letter`. */
 export const listed = (words: readonly string[]): string =>
   list.format(words).replace(/, and /, ' and ');
+
+/** A length in mm as it is said: to a hundredth, without the noise of binary fractions. */
+export const mmWords = (mm: number): string => `${Math.round(mm * 100) / 100} mm`;

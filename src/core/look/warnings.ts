@@ -1,3 +1,4 @@
+import { mmWords } from '../base/words';
 import { mapped } from '../base/tuple';
 import { contrastRatio, hexOf, luminance, parseColour, type Rgb } from './colour';
 import { mmPerInch, modulePerDistance, smallestModuleMm, type Look } from './look';
@@ -96,7 +97,7 @@ export function lookWarnings(
     warn({
       kind: 'small-module',
       message: `Modules of ${moduleMm.toFixed(2)} mm are finer than phones read ${reach}. A shorter content helps too.`,
-      mend: `Make the code ${sizeMm} mm wide.`,
+      mend: `Make the code ${mmWords(sizeMm)} wide.`,
       fix: { sizeMm: Math.min(300, sizeMm), moduleDots: undefined },
     });
   }
@@ -105,7 +106,7 @@ export function lookWarnings(
     warn({
       kind: 'shape',
       message: `Narrowing by ${look.reduceMm} mm takes more than half of a module of ${moduleMm.toFixed(2)} mm.`,
-      mend: `Narrow it by ${reduceMm} mm.`,
+      mend: `Narrow it by ${mmWords(reduceMm)}.`,
       fix: { reduceMm: reduceMm || undefined },
     });
   }

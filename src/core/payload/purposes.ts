@@ -1,3 +1,4 @@
+import { calendarTime, type DateOrder, timeZones } from './calendar';
 import { trimmedEnd } from '../base/trim';
 import { mapped } from '../base/tuple';
 import { symbologies } from '../symbology';
@@ -111,21 +112,6 @@ function contact(f: Readonly<Record<string, string>>): string {
 }
 
 /**
- * A date, or a date and time, in the basic form of ISO 8601; other forms are refused so that no day
- * and month are swapped.
- */
-function calendarTime(text: string): string {
-  const [, y, m, d, h, min, s, zone] =
-    /^(\d{4})-?(\d\d)-?(\d\d)(?:[T ](\d\d):?(\d\d)(?::?(\d\d))?(Z)?)?$/.exec(text.trim()) ?? [];
-  const day = new Date(Date.UTC(Number(y), Number(m) - 1, Number(d)));
-  if (!y || day.getUTCMonth() !== Number(m) - 1 || Number(h ?? 0) > 23 || Number(min ?? 0) > 59)
-    throw new EncodeError('character', `“${text}” is not a date that can be told for certain.`, {
-      mend: 'Write it as 2026-11-23 or 2026-11-23 14:30.',
-    });
-  return `${y}${m}${d}${h === undefined ? '' : `T${h}${min}${s ?? '00'}${zone ?? ''}`}`;
-}
-
-/**
  * The day after one in the basic form of ISO 8601: the end of an event of whole days is the first
  * day that is not of it (RFC 5545).
  */
@@ -138,10 +124,14 @@ function dayAfter(day: string): string {
 
 const isDay = (time: string): boolean => time.length === 8;
 
+const dateOrder = ({ dates }: Readonly<Record<string, string>>): DateOrder =>
+  dates === 'day' || dates === 'month' ? dates : undefined;
+
 /** iCalendar (RFC 5545). Times without a zone are those of the place where the event is. */
 function event(f: Readonly<Record<string, string>>): string {
-  const start = calendarTime(f.start!);
-  const end = f.end ? calendarTime(f.end) : '';
+  const first = dateOrder(f);
+  const start = calendarTime(f.start!, first, f.zone);
+  const end = f.end ? calendarTime(f.end, first, f.zone) : '';
   const ways = ['Give both a time of day, or neither.', 'The event begins'];
   if (end && isDay(start) !== isDay(end))
     throw new EncodeError(
@@ -211,7 +201,7 @@ function product(f: Readonly<Record<string, string>>, symbology?: SymbologyId): 
   const elements: Gs1Element[] = [];
   for (const [ai, value] of [
     ['01', f.gtin],
-    ['17', f.expiry && calendarTime(f.expiry).slice(2, 8)],
+    ['17', f.expiry && calendarTime(f.expiry, dateOrder(f)).slice(2, 8)],
     ['10', f.lot],
     ['21', f.serial],
   ] as const)
@@ -240,6 +230,13 @@ const field = (id: string, label: string, more: Partial<Field> = {}): Field => (
   id,
   label,
   ...more,
+});
+const dates = field('dates', 'dates with slashes', {
+  choices: [
+    { value: '', label: 'none of them, since they may be read in two ways' },
+    { value: 'day', label: 'the day first, as in 23/11/2026' },
+    { value: 'month', label: 'the month first, as in 11/23/2026' },
+  ],
 });
 const dial = field('dial', 'numbers without a country', { choices: dialChoices });
 const content = (label: string) => [field('content', label, { needed: true })];
@@ -402,6 +399,13 @@ export const purposes: readonly Purpose[] = [
       field('end', 'ends'),
       field('place', 'place'),
       field('note', 'note'),
+      dates,
+      field('zone', 'times', {
+        choices: [
+          { value: '', label: 'local times of whoever scans it' },
+          ...timeZones.map((zone) => ({ value: zone, label: `times of ${zone}` })),
+        ],
+      }),
     ],
     build: event,
   },
@@ -416,6 +420,7 @@ export const purposes: readonly Purpose[] = [
       field('expiry', 'expires'),
       field('lot', 'lot'),
       field('serial', 'serial'),
+      dates,
       field('form', 'written as', {
         choices: [
           {

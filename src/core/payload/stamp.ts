@@ -237,7 +237,8 @@ export function sayingOf(values: Values): Saying {
 
 export type StampVerdict =
   | { mark: 'ready'; payload: string }
-  | { mark: 'look'; payload: string; reason: string; mend?: string }
+  /** `drawn`: there is a code, and it says what it should not. */
+  | { mark: 'look'; payload: string; reason: string; mend?: string; drawn?: true }
   | { mark: 'out'; reason: string };
 
 /** Whether a record's code can be made, in words for its row. */
@@ -267,6 +268,7 @@ export function judgeStamp(
   if (purposeOf(stamp.does).opens === true && !/^[a-z][a-z0-9+.-]*:/i.test(payload))
     return {
       mark: 'look',
+      drawn: true,
       payload,
       reason: 'A phone will not open this: the address has no https:// before it.',
       mend: 'Put https:// in front.',
@@ -276,6 +278,7 @@ export function judgeStamp(
     if (page.state !== 'said' || page.payload !== payload)
       return {
         mark: 'look',
+        drawn: true,
         payload,
         reason:
           'This is a web address, but the stamp shows text: some characters in it are not written the way addresses need.',

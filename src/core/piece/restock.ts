@@ -2,9 +2,22 @@ import type { Piece, PieceElement } from './model';
 import type { Stock } from './stock';
 
 /**
- * A design taken to another stock, with both of its sides: as it is where it fits, else smaller as
- * a whole, so that everything keeps its place beside everything else. Nothing is ever thrown away
- * by it.
+ * A design taken to another stock, with both of its sides: larger or smaller as a whole and in the
+ * middle, so that everything keeps its place beside everything else. Nothing is ever thrown away by
+ * it.
+ */
+export function inProportion(piece: Piece, from: Stock, to: Stock): Piece['elements'] {
+  const scale = Math.min(to.piece.width / from.piece.width, to.piece.height / from.piece.height);
+  const left = (to.piece.width - from.piece.width * scale) / 2;
+  const top = (to.piece.height - from.piece.height * scale) / 2;
+  return piece.elements.map((element) => {
+    const next = scaled(element, scale);
+    return { ...next, x: round(next.x + left), y: round(next.y + top) };
+  });
+}
+
+/**
+ * A design on a stock whose measures are changed: as it is where it fits, else smaller as a whole.
  */
 export function restocked(piece: Piece, from: Stock, to: Stock): Piece['elements'] {
   const fits = (e: PieceElement) =>

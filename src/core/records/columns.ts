@@ -104,8 +104,10 @@ export function suggestRoles(
           (_, c) => roles[c] === 'text' && /\d/.test(samples[c]![0] ?? '') && isKey(c),
         ));
   if (key !== undefined) roles[key] = 'key';
+  // a few values again and again, as Mr and Dr under “Title”, tell no record from another
+  const tells = (c: number) => samples[c]!.length < 4 || distinct(c) > 0.3;
   const name =
-    pick(headings, (h, c) => titleNames.test(h) && roles[c] === 'text') ??
+    pick(headings, (h, c) => titleNames.test(h) && roles[c] === 'text' && tells(c)) ??
     mostTelling(
       headings.flatMap((_, c) =>
         roles[c] === 'text' ? [{ c, telling: tellingOf(samples[c]!, distinct(c)) }] : [],

@@ -21,6 +21,8 @@ export interface RowVerdict {
    * with codes. What is wrong on the piece does not count there; what is wrong with any stamp does.
    */
   codes: Mark;
+  /** Every code on its piece is there, also one that needs a look. */
+  drawn: boolean;
   /** In words; of a note about a stamp which one, and whether the record has no code for it. */
   notes: {
     band: 'records' | 'stamps' | 'piece';
@@ -99,6 +101,7 @@ export function judgeRow(
   let said = 0;
   let heldByCode = false;
   let codes: Mark = 'ready';
+  let drawn = true;
   for (const stamp of job.stamps) {
     const verdict = judgeStamp(stamp, values, columns, saying);
     if (verdict.mark !== 'out') said++;
@@ -123,9 +126,13 @@ export function judgeRow(
     });
     // what is wrong with a code that the piece does not bear holds nothing back
     if (!bears(job.piece, stamp)) continue;
+    if (verdict.mark === 'out' || !verdict.drawn) drawn = false;
     if (verdict.mark === 'out' || stamps === 'ready') stamps = verdict.mark;
   }
-  if (said === 0) stamps = codes = 'out';
+  if (said === 0) {
+    stamps = codes = 'out';
+    drawn = false;
+  }
   // what a code cannot say stands with the stamps already
   const own = problems.filter((p) => p.kind !== 'misfit');
   notes.unshift(
@@ -164,5 +171,5 @@ export function judgeRow(
   if (codes === 'ready' && troubled(columnsUsed(job.stamps, undefined, columns))) codes = 'look';
   const overall: Mark =
     stamps === 'out' ? 'out' : held || stamps === 'look' || piece === 'look' ? 'look' : 'ready';
-  return { records, stamps, piece, overall, codes, notes, problems };
+  return { records, stamps, piece, overall, codes, drawn, notes, problems };
 }

@@ -201,6 +201,7 @@ function countRows(db: Database, id: number) {
       n(sql`records_mark <> 'ready'`).as('records'),
       n(sql`stamps_mark = 'look'`).as('stamps'),
       n(sql`stamps_mark = 'out'`).as('stampsOut'),
+      n(sql`drawn`).as('drawn'),
       n(sql`piece_mark = 'look'`).as('piece'),
       n(sql`overall = 'ready' and run_id is null`).as('new'),
       n(sql`codes = 'ready'`).as('codesReady'),

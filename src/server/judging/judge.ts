@@ -732,24 +732,24 @@ async function storeVerdicts(
     }
     await sql`
       insert into job_rows (job_id, record_id, position, records_mark, stamps_mark, piece_mark,
-        overall, codes, notes, content)
+        overall, codes, drawn, notes, content)
       select ${job.id}::int, * from unnest(
         ${records.map((r) => r.id)}::bigint[], ${records.map((r) => r.position)}::int[],
           ${verdicts.map((v) => v.records)}::text[], ${verdicts.map((v) => v.stamps)}::text[],
         ${verdicts.map((v) => v.piece)}::text[], ${verdicts.map((v) => v.overall)}::text[],
-        ${verdicts.map((v) => v.codes)}::text[],
+        ${verdicts.map((v) => v.codes)}::text[], ${verdicts.map((v) => v.drawn)}::boolean[],
           ${verdicts.map((v) => (v.notes.length === 0 ? '[]' : JSON.stringify(v.notes)))}::json[],
         ${values.map((own, i) => contentHash(job.document, own, saying(own, i)))}::text[])
       on conflict (job_id, record_id)
         do update set position = excluded.position, records_mark = excluded.records_mark,
         stamps_mark = excluded.stamps_mark,
         piece_mark = excluded.piece_mark, overall = excluded.overall, codes = excluded.codes,
-        notes = excluded.notes,
+        drawn = excluded.drawn, notes = excluded.notes,
           content = excluded.content
       where (job_rows.position, job_rows.records_mark, job_rows.stamps_mark, job_rows.piece_mark,
-        job_rows.overall, job_rows.codes, job_rows.content, job_rows.notes::text)
+        job_rows.overall, job_rows.codes, job_rows.drawn, job_rows.content, job_rows.notes::text)
         is distinct from (excluded.position, excluded.records_mark, excluded.stamps_mark,
-          excluded.piece_mark, excluded.overall, excluded.codes, excluded.content,
+          excluded.piece_mark, excluded.overall, excluded.codes, excluded.drawn, excluded.content,
           excluded.notes::text)`.execute(tx);
     // what is wrong with a record's values is the same in every job
     if (at > 0) continue;

@@ -30,7 +30,7 @@ export {
 export { columnsOf } from './db/columns-of';
 export { joined } from './db/joined';
 export type { CheckpointScans, Intakes, KeptWithRecord, Receipts, RevisionKind } from './db/schema';
-export { csvLines, plainCell } from './csv';
+export { csvLines } from './csv';
 export { deflate } from './deflate';
 export { ending } from './ending';
 export { fileHead, readFilePieces, writeFile } from './files';
@@ -38,10 +38,10 @@ export { fontBook, fontFile, fontPart, fontsOf } from './fonts';
 export { checkDoor, isKnownHost, isOwnMachine } from './doors';
 export { bytesOf } from './bodies';
 export { askedOf, fileNameOf, lockedPage, paramsOf, passwordOf, streamed } from './http';
-export { checkKey, keyFits, WrongKey } from './key-check';
+export { keyFits } from './key-check';
 export { log } from './log';
 export { placeOf } from './place';
-export { holdSlot, type Slot, slotOf, Slots } from './slots';
+export { holdSlot, Slots } from './slots';
 export { heavy, Memo } from './memo';
 export { newsStream } from './news-stream';
 export {

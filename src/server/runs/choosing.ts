@@ -103,7 +103,7 @@ export function isReady({ piece, codes }: OutputNeeds): RawBuilder<boolean> {
 
 /** Whether a record has a code that can be drawn, on the piece or of any stamp. */
 function hasCode({ piece }: OutputNeeds): RawBuilder<boolean> {
-  if (piece) return sql<boolean>`r.stamps_mark = 'ready'`;
+  if (piece) return sql<boolean>`r.drawn`;
   return sql<boolean>`exists (select from prints q
     where q.record_id = r.record_id and q.what like 'stamp:%' and q.mark = 'ready')`;
 }

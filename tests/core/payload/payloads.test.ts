@@ -209,7 +209,7 @@ describe('purposes', () => {
     });
     expect(wrong('mail', { to: [c('c2')] })).toMatchObject({ mark: 'look' });
     expect(wrong('event', { title: [t('a')], start: [t('06/07/2026')] })).toMatchObject({
-      mend: 'Write it as 2026-11-23 or 2026-11-23 14:30.',
+      mend: 'Say in the stamp whether the day or the month comes first.',
     });
     expect(
       wrong('event', { title: [t('a')], start: [t('2026-02-02')], end: [t('2026-02-01')] }),

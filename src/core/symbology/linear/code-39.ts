@@ -57,7 +57,10 @@ export function checkCode39(payload: string | Uint8Array, options: Code39Options
         `Code 39 has no small letters; “${text[lower]}” is at place ${lower + 1}.`,
         {
           position: lower,
-          mend: 'Change it to capitals.',
+          // only where nothing else is in the way
+          mend: /^[0-9A-Za-z. $/+%-]*$/.test(text)
+            ? 'Change it to capitals.'
+            : 'Use Code 128, which has them.',
         },
       );
     requireCharacters(

@@ -281,6 +281,8 @@ export interface JobRows {
   overall: Mark;
   /** The same for what is made of the codes alone. */
   codes: Generated<Mark>;
+  /** Every code on its piece is there. */
+  drawn: Generated<boolean>;
   notes: Json<RowVerdict['notes']>;
   run_mark: 'ready' | 'failed' | null;
   run_id: number | null;

@@ -1,5 +1,6 @@
 'use client';
 
+import { matchedFields } from '../../../core/payload/matching';
 import { purposeOf, purposes, type Field } from '../../../core/payload/purposes';
 import { contentOf, type Part as ContentPart, type Stamp } from '../../../core/payload/stamp';
 import { maskPayload } from '../../../core/payload/secrets';
@@ -19,13 +20,13 @@ export function PurposePart({
   stamp: Stamp;
   change: (next: Partial<Stamp>) => void;
 }) {
-  const { job } = useBench();
+  const { job, columns } = useBench();
   const choose = (does: string) => {
     // a proof needs a key of its own: made and sealed by the server, or here for a code that is not
     // kept
     const key =
       purposeOf(does).proves && !stamp.proofKey ? { proofKey: job ? 'new' : randomKey() } : {};
-    change({ does, ...key });
+    change({ does, fields: matchedFields(stamp, does, columns), ...key });
   };
   return (
     <ChoicePart

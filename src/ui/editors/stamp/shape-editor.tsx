@@ -1,5 +1,6 @@
 'use client';
 
+import { mmWords } from '../../../core/base/words';
 import { styled } from 'styled-components';
 import { pathText } from '../../../core/drawing/path';
 import {
@@ -140,5 +141,5 @@ export function ShapeEditor({
 export function shapeWords(stamp: Stamp): string {
   const { modules = 'square', finders = 'square', reduceMm } = stamp.look;
   const words = modules === finders ? `${modules}s` : `${modules}s with ${finders} finders`;
-  return reduceMm ? `${words}, ${reduceMm} mm narrower` : words;
+  return reduceMm ? `${words}, ${mmWords(reduceMm)} narrower` : words;
 }

@@ -2,7 +2,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { styled } from 'styled-components';
-import { counted } from '../../../core/base/words';
+import { counted, mmWords } from '../../../core/base/words';
 import {
   cornerPlace,
   lookOnPages,
@@ -337,8 +337,8 @@ function WherePart() {
       {!isCorner(corner)
         ? `${corner}, ${across === 'middle' ? downMm : acrossMm} mm from the edge`
         : acrossMm === downMm
-          ? `${corner}, ${acrossMm} mm from the edges`
-          : `${corner}, ${acrossMm} and ${downMm} mm from the edges`}
+          ? `${corner}, ${mmWords(acrossMm)} from the edges`
+          : `${corner}, ${mmWords(acrossMm)} and ${mmWords(downMm)} from the edges`}
     </Part>
   );
 }
@@ -592,7 +592,7 @@ function OddOnes() {
                 <>
                   {'; '}
                   <PlainButton style={link} onPress={() => set(free)}>
-                    free in all {free.acrossMm} and {free.downMm} mm from the edges
+                    free in all {mmWords(free.acrossMm)} and {mmWords(free.downMm)} from the edges
                   </PlainButton>
                 </>
               ) : (

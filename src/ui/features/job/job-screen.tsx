@@ -36,6 +36,7 @@ import { OthersContext, usePresence } from '../../shell/ledger/presence';
 import { useRows } from '../../shell/ledger/rows';
 import { TickedBar } from '../../shell/ledger/ticked-bar';
 import { useAddress } from '../../shell/ledger/use-whereabouts';
+import { scroll } from '../../shell/ledger/scroll';
 import { isWhole, viewQuery, wholeView, type View } from '../../shell/ledger/view';
 
 const Page = styled.main`
@@ -363,7 +364,10 @@ export function JobScreen({
     () => ({
       job,
       band,
-      openBand: setBand,
+      openBand: (to) => {
+        scroll.leave();
+        setBand(to);
+      },
       setHand,
       total,
       rowAt,

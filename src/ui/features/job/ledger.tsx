@@ -452,9 +452,15 @@ function bandCount(band: Band, { job }: ReturnType<typeof useJob>): string {
   if (band === 'stamps') {
     const stamps = counted(document.stamps.length, 'stamp');
     const fits = counts.all - n.stampsOut - n.stamps;
-    return n.stamps + n.stampsOut === 0
-      ? `${stamps} · all fit`
-      : `${stamps} · fits ${fits.toLocaleString('en')}, ${(n.stamps + n.stampsOut).toLocaleString('en')} without a code`;
+    if (n.stamps + n.stampsOut === 0) return `${stamps} · all fit`;
+    const without = counts.all - n.drawn;
+    return [
+      `${stamps} · fits ${fits.toLocaleString('en')}`,
+      n.drawn > fits && `${(n.drawn - fits).toLocaleString('en')} to look at`,
+      without > 0 && `${without.toLocaleString('en')} without a code`,
+    ]
+      .filter(Boolean)
+      .join(', ');
   }
   if (band === 'piece') return n.piece ? `${n.piece.toLocaleString('en')} to look at` : 'all fit';
   return `${counts.ready.toLocaleString('en')} ready`;
@@ -464,6 +470,7 @@ function bandCount(band: Band, { job }: ReturnType<typeof useJob>): string {
 function shortCount(band: Band, state: ReturnType<typeof useJob>): string {
   const { bands: n } = state.job;
   if (band !== 'stamps') return bandCount(band, state);
-  const without = n.stamps + n.stampsOut;
-  return without === 0 ? 'all fit' : `${without.toLocaleString('en')} without`;
+  const without = state.job.counts.all - n.drawn;
+  if (without > 0) return `${without.toLocaleString('en')} without`;
+  return n.stamps === 0 ? 'all fit' : `${n.stamps.toLocaleString('en')} to look at`;
 }

@@ -1,6 +1,6 @@
 'use client';
 
-import { counted } from '../../../core/base/words';
+import { counted, mmWords } from '../../../core/base/words';
 import type { ReactNode } from 'react';
 import { styled } from 'styled-components';
 import { fontCatalogue, fontKeys } from '../../../core/artwork/font-catalogue';
@@ -50,17 +50,18 @@ export function ElementSentence({ tools, ...props }: Props<PieceElement> & { too
 
 function OwnSentence(props: Props<PieceElement>): ReactNode {
   const { element, onChange } = props;
+  const where = <Where {...props} />;
   switch (element.kind) {
     case 'text':
       return <TextSentence {...props} element={element} />;
     case 'stamp':
       return <CodeSentence {...props} element={element} />;
     case 'picture':
-      return <PictureSentence element={element} onChange={onChange} />;
+      return <PictureSentence element={element} onChange={onChange} where={where} />;
     case 'rule':
-      return <RuleSentence element={element} onChange={onChange} />;
+      return <RuleSentence element={element} onChange={onChange} where={where} />;
     case 'box':
-      return <BoxSentence element={element} onChange={onChange} />;
+      return <BoxSentence element={element} onChange={onChange} where={where} />;
   }
 }
 
@@ -68,6 +69,8 @@ function Where({ element, onChange, stock, box }: Props<PieceElement>) {
   // a code lies in the middle of a square that nobody sees: what is said is where it is drawn
   const at = element.kind === 'stamp' && box ? box : element;
   const [x, y] = [tenth(at.x), tenth(at.y)];
+  // pictures, rules and boxes may reach over the edge, into the bleed
+  const least = element.kind === 'stamp' || element.kind === 'text' ? 0 : -20;
   return (
     <Part
       label="Position"
@@ -76,14 +79,14 @@ function Where({ element, onChange, stock, box }: Props<PieceElement>) {
           <Measure
             label="From the left, mm"
             value={x}
-            min={0}
+            min={least}
             max={stock.piece.width}
             onChange={(to) => onChange({ ...element, x: tenth(element.x + to - at.x) })}
           />
           <Measure
             label="From the top, mm"
             value={y}
-            min={0}
+            min={least}
             max={stock.piece.height}
             onChange={(to) => onChange({ ...element, y: tenth(element.y + to - at.y) })}
           />
@@ -309,7 +312,7 @@ function CodeSentence(props: Props<StampElement>) {
           />
         }
       >
-        {element.sizeMm} mm
+        {mmWords(element.sizeMm)}
       </Part>{' '}
       wide and in whole dots (this is the size that counts in print),{' '}
       <ChoicePart

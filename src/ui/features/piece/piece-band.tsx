@@ -22,6 +22,7 @@ import { colour } from '../../kit/theme';
 import { ElementTools } from './element-tools';
 import { ManyTools } from './many-tools';
 import { OnThePiece } from './on-the-piece';
+import { placed } from './placed';
 import { Proofs } from './proofs';
 
 const Bench = styled.div`
@@ -66,6 +67,15 @@ export function PieceBand() {
   const side: Side = piece.sides === 2 ? chosenSide : 'front';
   const takeSide = useCallback((next: Side) => (setSide(next), setSelected([])), []);
   const takeOne = useCallback((id: string) => setSelected([id]), []);
+  // what was just placed is in hand
+  useEffect(() => {
+    const fresh = piece.elements.find((e) => e.id === placed.id);
+    if (!fresh) return;
+    placed.id = undefined;
+    setProofs(false);
+    setSide(sideOf(fresh));
+    setSelected([fresh.id]);
+  }, [piece.elements]);
   if (draft && draft.from !== piece) setDraft(undefined);
   const live = useLivePiece(draft?.piece, stamps, handRow?.values, side, job.list.id);
   const settled = usePiece(piece, stamps, handRow?.values, { side, list: job.list.id });

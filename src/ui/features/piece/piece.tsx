@@ -2,12 +2,14 @@
 
 import { mostStamps, nextStamp, type Stamp } from '../../../core/payload/stamp';
 import { safeMarginMm, type Piece, type PieceElement } from '../../../core/piece/model';
-import { restocked } from '../../../core/piece/restock';
+import { areaOf, freePlace } from '../../../core/piece/free-place';
+import { inProportion, restocked } from '../../../core/piece/restock';
 import { placesOn, stockOf, type Stock } from '../../../core/piece/stock';
 import { nameColumn, type Column } from '../../../core/records/columns';
 import { ChoicePart, Sentence } from '../../kit/controls';
 import { useMay } from '../../kit/me';
 import { useJob } from '../../shell/ledger/context';
+import { placed } from './placed';
 import { StartersPart } from './starters-part';
 import { StockPart } from './stock-part';
 import { GroundPart } from '../../editors/piece/ground-part';
@@ -30,16 +32,20 @@ export function PieceSentence() {
         stamps: [...d.stamps, stamp],
         piece: {
           ...d.piece,
-          elements: [...d.piece.elements, newElement(`stamp:${stamp.id}`, stock, columns)],
+          elements: [
+            ...d.piece.elements,
+            newElement(`stamp:${stamp.id}`, stock, columns, d.piece.elements),
+          ],
         },
       };
     });
   const changeStock = (next: Stock, own: boolean) =>
     save((d) => {
       const measures = { stock: own ? d.piece.stock : next.id, own: own ? next : undefined };
+      const taken = own ? restocked : inProportion;
       return {
         ...d,
-        piece: { ...d.piece, elements: restocked(d.piece, stockOf(d.piece), next), ...measures },
+        piece: { ...d.piece, elements: taken(d.piece, stockOf(d.piece), next), ...measures },
         options: { ...d.options, start: Math.min(d.options.start, placesOn(next)) },
       };
     });
@@ -88,7 +94,7 @@ export function PieceSentence() {
             value={undefined}
             choices={placeable(stamps)}
             onChange={(id) =>
-              id === 'new-stamp' ? addStamp() : add(newElement(id, stock, columns))
+              id === 'new-stamp' ? addStamp() : add(newElement(id, stock, columns, piece.elements))
             }
           >
             something new
@@ -111,7 +117,20 @@ const placeable = (stamps: readonly Stamp[]) => [
   { id: 'box', name: 'a box' },
 ];
 
-function newElement(what: string, stock: Stock, columns: readonly Column[]): PieceElement {
+/** Something new, beside what is there; the piece shows it as chosen. */
+function newElement(
+  what: string,
+  stock: Stock,
+  columns: readonly Column[],
+  elements: readonly PieceElement[],
+): PieceElement {
+  const made = firstForm(what, stock, columns);
+  const { width, height } = areaOf(made);
+  placed.id = made.id;
+  return { ...made, ...freePlace({ width, height }, elements, stock) };
+}
+
+function firstForm(what: string, stock: Stock, columns: readonly Column[]): PieceElement {
   const id = `${what.replace(/[^a-z]/g, '-')}-${Date.now().toString(36)}`;
   const { width, height } = stock.piece;
   const at = { id, x: safeMarginMm + 1, y: safeMarginMm + 1 };
@@ -125,8 +144,7 @@ function newElement(what: string, stock: Stock, columns: readonly Column[]): Pie
     };
   if (what === 'picture')
     return { ...at, kind: 'picture', width: Math.min(20, room), height: Math.min(20, height - 8) };
-  if (what === 'rule')
-    return { ...at, y: height / 2, kind: 'rule', width: room, height: 0.3, colour: '#1d1a26' };
+  if (what === 'rule') return { ...at, kind: 'rule', width: room, height: 0.3, colour: '#1d1a26' };
   if (what === 'box')
     return {
       ...at,

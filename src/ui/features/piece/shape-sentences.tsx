@@ -1,9 +1,9 @@
 'use client';
 import type * as contract from '../../../contract';
 
-import { counted } from '../../../core/base/words';
+import { counted, mmWords } from '../../../core/base/words';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
+import { type ReactNode, useState } from 'react';
 import { FileTrigger } from 'react-aria-components';
 import type { PieceElement, PictureElement } from '../../../core/piece/model';
 import { ask, send } from '../../kit/api';
@@ -92,9 +92,11 @@ function ColourPart({
 export function RuleSentence({
   element,
   onChange,
+  where,
 }: {
   element: Extract<PieceElement, { kind: 'rule' }>;
   onChange: Change;
+  where?: ReactNode;
 }) {
   return (
     <Sentence $minor>
@@ -104,7 +106,7 @@ export function RuleSentence({
         colour={element.colour}
         onChange={(colour) => onChange({ ...element, colour })}
       />
-      .
+      {where && <>; {where}</>}.
     </Sentence>
   );
 }
@@ -112,9 +114,11 @@ export function RuleSentence({
 export function BoxSentence({
   element,
   onChange,
+  where,
 }: {
   element: Extract<PieceElement, { kind: 'box' }>;
   onChange: Change;
+  where?: ReactNode;
 }) {
   const { fill, border } = element;
   return (
@@ -158,7 +162,7 @@ export function BoxSentence({
           />
         }
       >
-        {border ? `a border of ${border.mm} mm` : 'no border'}
+        {border ? `a border of ${mmWords(border.mm)}` : 'no border'}
       </Part>
       {border && (
         <>
@@ -171,7 +175,7 @@ export function BoxSentence({
           />
         </>
       )}
-      .
+      {where && <>; {where}</>}.
     </Sentence>
   );
 }
@@ -179,9 +183,11 @@ export function BoxSentence({
 export function PictureSentence({
   element,
   onChange,
+  where,
 }: {
   element: PictureElement;
   onChange: Change;
+  where?: ReactNode;
 }) {
   const { job } = useJob();
   const { columns } = job.list;
@@ -217,7 +223,8 @@ export function PictureSentence({
       >
         {column ? 'pictures of this list' : element.picture ? element.picture.name : 'choose it'}
       </Part>
-      , at most <SizePart element={element} onChange={onChange} />.
+      , at most <SizePart element={element} onChange={onChange} />
+      {where && <>; {where}</>}.
     </Sentence>
   );
 }

@@ -3,7 +3,9 @@
 import { useLayoutEffect, useRef } from 'react';
 import type { LedgerRow } from '../../../contract';
 import { isSecret, type Column } from '../../../core/records/columns';
+import { ask } from '../../kit/api';
 import { scroll } from '../../shell/ledger/scroll';
+import { isWhole } from '../../shell/ledger/view';
 import { useJob } from '../../shell/ledger/context';
 
 const mostPasted = 5000;
@@ -11,7 +13,8 @@ const mostPasted = 5000;
 const mostRows = 100;
 
 /**
- * The keys of the cell in hand: left and right go to the next, Enter changes it, Delete empties it;
+ * The keys of the cell in hand: left and right go to the next, Enter changes it, Delete empties it,
+ * and once somebody chose it, what is typed is typed into it until Escape;
  * copying takes its text, and pasting fills it and those to the right of it and below, worked
  * columns passed over, all in one change that can be undone.
  */
@@ -19,10 +22,12 @@ export function useCellKeys(
   active: boolean,
   { record, index }: { record: LedgerRow; index: number },
   columns: readonly Column[],
-  edit: (column: Column | undefined) => void,
+  edit: (column: Column | undefined, typed?: string) => void,
 ): void {
-  const { editCell, editCells, rowAt, total, revealed, setProblem } = useJob();
+  const { job, view, editCell, editCells, changeList, rowAt, total, revealed, setProblem } =
+    useJob();
   const keys = useRef<{
+    type(e: KeyboardEvent): void;
     key(e: KeyboardEvent): void;
     copy(e: ClipboardEvent): void;
     paste(e: ClipboardEvent): void;
@@ -33,6 +38,16 @@ export function useCellKeys(
     const column = () => columns[Math.min(scroll.now().cell, columns.length - 1)]!;
     const none = columns.length === 0;
     keys.current = {
+      type(e) {
+        if (e.ctrlKey || e.metaKey || e.altKey || e.isComposing || none || elsewhere(e)) return;
+        if (!scroll.now().picked) return;
+        if (e.key === 'Escape') return scroll.leave();
+        // a space opens the code in hand, as ever
+        if ([...e.key].length !== 1 || e.key === ' ') return;
+        e.preventDefault();
+        e.stopImmediatePropagation();
+        edit(column(), e.key);
+      },
       key(e) {
         if (e.ctrlKey || e.metaKey || e.altKey || none || elsewhere(e)) return;
         const at = columns.indexOf(column());
@@ -62,9 +77,12 @@ export function useCellKeys(
         const fill = async () => {
           const { rowsOf } = await import('./pasted');
           const rows = rowsOf(text);
+          // what goes beyond the last row becomes records, where that is the end of the list
+          const atEnd = isWhole(view) && index + rows.length > total;
           const room = Math.min(total - index, mostRows);
+          const within = atEnd ? rows.slice(0, total - index) : rows;
           const open = columns.slice(at).filter((c) => !c.worked);
-          const edits = rows.flatMap((row, r) => {
+          const edits = within.flatMap((row, r) => {
             const to = rowAt(index + r);
             return to
               ? row.slice(0, open.length).map((value, i) => ({
@@ -75,11 +93,22 @@ export function useCellKeys(
                 }))
               : [];
           });
-          if (edits.length > mostPasted || rows.length > room)
+          if (edits.length > mostPasted || within.length > room || rows.length > mostPasted)
             return setProblem(
-              `These are ${rows.length.toLocaleString('en')} rows; ${room.toLocaleString('en')} can be filled from here on. Bring longer ones in as a list of their own, or add records first.`,
+              `These are ${rows.length.toLocaleString('en')} rows; ${room.toLocaleString('en')} can be filled from here on. Take away what the list is searched or sorted by, or bring them in as a list of their own.`,
             );
           editCells(edits);
+          const records = rows
+            .slice(within.length)
+            .map((row) =>
+              Object.fromEntries(
+                row.slice(0, open.length).map((value, i) => [open[i]!.id, value] as const),
+              ),
+            );
+          if (records.length > 0)
+            await changeList(() =>
+              ask('addRecords', { params: { id: job.list.id }, body: { records } }),
+            );
         };
         fill().catch((error: unknown) => setProblem(String(error)));
       },
@@ -87,15 +116,19 @@ export function useCellKeys(
   });
   useLayoutEffect(() => {
     if (!active) return;
+    const type = (e: KeyboardEvent) => keys.current?.type(e);
     const [key, copy, paste] = [
       (e: KeyboardEvent) => keys.current?.key(e),
       (e: ClipboardEvent) => keys.current?.copy(e),
       (e: ClipboardEvent) => keys.current?.paste(e),
     ];
+    // before the shortcuts of the screen hear of it
+    window.addEventListener('keydown', type, true);
     window.addEventListener('keydown', key);
     window.addEventListener('copy', copy);
     window.addEventListener('paste', paste);
     return () => {
+      window.removeEventListener('keydown', type, true);
       window.removeEventListener('keydown', key);
       window.removeEventListener('copy', copy);
       window.removeEventListener('paste', paste);

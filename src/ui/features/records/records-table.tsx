@@ -300,6 +300,8 @@ export function RecordsCell({
   const { editCell, setProblem, revealed } = useJob();
   const columns = useShown();
   const [editing, setEditing] = useState<string>();
+  // what was typed over the cell, which takes the place of its value
+  const [typed, setTyped] = useState<string>();
   const begun = useRef('');
   // what is being typed; a row that goes away (scrolled, sorted, taken out elsewhere) keeps it or
   // is told that it cannot
@@ -319,8 +321,10 @@ export function RecordsCell({
   useEffect(() => () => leave.current?.(), []);
   const { x, width, cell, edges } = scroll.use();
   const may = useMay();
-  const edit = (column: Column | undefined) => {
+  const edit = (column: Column | undefined, over?: string) => {
     if (!may) return;
+    setTyped(over);
+    if (column && over !== undefined) draft.current = { column: column.id, value: over };
     if (column?.worked)
       setProblem(
         `${column.name} is worked out from other columns and cannot be typed over. Change its sentence, or those columns.`,
@@ -368,10 +372,10 @@ export function RecordsCell({
             {editing === column.id ? (
               <input
                 aria-label={`${column.name} of record ${record.number}`}
-                defaultValue={shown(value) === value ? value : ''}
+                defaultValue={typed ?? (shown(value) === value ? value : '')}
                 placeholder={shown(value) === value ? undefined : 'kept secret; type a new value'}
                 autoFocus
-                onFocus={(e) => e.target.select()}
+                onFocus={(e) => typed === undefined && e.target.select()}
                 onChange={(e) => {
                   draft.current = { column: column.id, value: e.target.value };
                 }}

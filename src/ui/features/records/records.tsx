@@ -4,6 +4,7 @@ import { counted } from '../../../core/base/words';
 import { ask } from '../../kit/api';
 import { ChoicePart, Part, PlainButton, Sentence, Words } from '../../kit/controls';
 import { useJob } from '../../shell/ledger/context';
+import { scroll } from '../../shell/ledger/scroll';
 import { isWhole } from '../../shell/ledger/view';
 import { HiddenColumns } from './column-editor';
 import { ProblemsLine } from './problems-line';
@@ -69,12 +70,16 @@ export function RecordsSentence() {
 
 /** What is done to the list as a whole, beside the headings of its columns. */
 export function RecordsTools() {
-  const { job, step, changeList, setHand } = useJob();
+  const { job, step, changeList, jump, openBand } = useJob();
   const addRecord = async () => {
     const added = await changeList(() =>
       ask('addRecords', { params: { id: job.list.id }, body: { records: [{}] } }),
     );
-    if (added) setHand(Number.MAX_SAFE_INTEGER);
+    if (!added) return;
+    // shown whatever the list is searched by, and ready to type
+    openBand('records');
+    jump({ record: added.ids[0]! });
+    scroll.take(0);
   };
   return (
     <div

@@ -192,7 +192,12 @@ function RunEntry({ run, others }: { run: RunView; others: readonly RunView[] })
           <Mark name="failed" /> {run.error ?? 'The run could not be finished.'}
         </ErrorLine>
       )}
-      {run.state === 'done' && run.failed === 0 && (
+      {run.state === 'done' && run.failed === 0 && run.codes === 0 && (
+        <p className="state">
+          <Mark name="ready" /> done; there are no codes in it to read back
+        </p>
+      )}
+      {run.state === 'done' && run.failed === 0 && run.codes > 0 && (
         <>
           <p className="state">
             <Mark name="ready" /> all {counted(run.codes, 'code', 'codes')} read back

@@ -94,9 +94,7 @@ export function RunSentence() {
   const uses = needsOf(outputOf(output.kind), piece, stamps, mailOf(mail, job.list.columns));
   const onPieceOnly = uses.piece && !uses.codes;
   const codesOnly = uses.codes && !uses.piece;
-  const withCode = onPieceOnly
-    ? `all ${(counts.all - bands.stampsOut - bands.stamps).toLocaleString('en')}`
-    : 'all';
+  const withCode = onPieceOnly ? `all ${bands.drawn.toLocaleString('en')}` : 'all';
   /** How many there are, where one verdict alone says so. */
   const many = (onPiece: number, ofCodes: number) =>
     onPieceOnly

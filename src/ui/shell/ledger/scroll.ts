@@ -13,6 +13,8 @@ interface State {
   width: number;
   /** Column in hand. */
   cell: number;
+  /** Somebody chose that cell, by pointing or with an arrow, so what is typed goes into it. */
+  picked: boolean;
   /** Where each column begins, and behind the last where all end, in px. */
   edges: readonly number[];
 }
@@ -22,7 +24,7 @@ interface State {
  * every row of a table.
  */
 function create() {
-  let state: State = { x: 0, width: 800, cell: 0, edges: [0] };
+  let state: State = { x: 0, width: 800, cell: 0, picked: false, edges: [0] };
   const listeners = new Set<() => void>();
   const set = (next: Partial<State>) => {
     const merged = { ...state, ...next };
@@ -30,6 +32,7 @@ function create() {
       merged.x === state.x &&
       merged.width === state.width &&
       merged.cell === state.cell &&
+      merged.picked === state.picked &&
       merged.edges === state.edges
     )
       return;
@@ -44,8 +47,10 @@ function create() {
     /** Takes a column in hand and brings it into sight. */
     take: (cell: number) => {
       const [from, to] = [state.edges[cell] ?? 0, state.edges[cell + 1] ?? 0];
-      set({ cell, x: Math.max(to - state.width, Math.min(state.x, from), 0) });
+      set({ cell, picked: true, x: Math.max(to - state.width, Math.min(state.x, from), 0) });
     },
+    /** Keys are shortcuts again. */
+    leave: () => set({ picked: false }),
     setWidth: (width: number) => set({ width }),
     setWidths: (widths: readonly number[]) => {
       const edges = [0];

@@ -2,7 +2,7 @@ import { sql, type Kysely } from 'kysely';
 
 /**
  * A sign-in code counts once; what someone listens to ends with their session; a program that takes
- * nothing for days is told no more.
+ * nothing for days is told no more; a code that is there and needs a look is a code.
  */
 export async function up(db: Kysely<unknown>): Promise<void> {
   await sql
@@ -14,6 +14,10 @@ export async function up(db: Kysely<unknown>): Promise<void> {
       at timestamptz not null default now(),
       primary key (person_id, code_hash)
     );
+
+    alter table job_rows add column drawn boolean not null default false;
+    update job_rows set drawn = stamps_mark = 'ready';
+    update lists set changes = changes + 1;
 
     alter table webhooks add column failing_since timestamptz, add column trouble text;
 

@@ -1,0 +1,72 @@
+import type { Column } from '../records/columns';
+import { purposeOf } from './purposes';
+import type { Stamp } from './stamp';
+
+/** Headings that mean a field of a purpose, in small letters and with single spaces. */
+const meanings: Readonly<Record<string, RegExp>> = {
+  given: /^(given|first|fore) ?names?$/,
+  family: /^(family|last|sur) ?names?$/,
+  organisation:
+    /^(organi[sz]ation|organi[sz]ation name|company|company name|employer|institution)$/,
+  title: /^(role|job title|position|function)$/,
+  phone:
+    /^(mobile|cell|mobile (tele)?phone|(tele)?phone|(tele)?phone (no|number)|mobile (no|number)|tel)$/,
+  phoneWork: /^((tele)?phone (at )?work|work (tele)?phone|office (tele)?phone|direct line)$/,
+  phoneHome: /^((tele)?phone (at )?home|home (tele)?phone)$/,
+  mail: /^(e-?mail|mail|e-?mail address|mail address)$/,
+  mailWork: /^(e-?mail (at )?work|work e-?mail)$/,
+  mailHome: /^(e-?mail (at )?home|home e-?mail|private e-?mail)$/,
+  page: /^(page|web ?page|web ?site|web|url|home ?page)$/,
+  street: /^(street|street address|address|address line 1|address 1)$/,
+  city: /^(town|city|place|locality|post town)$/,
+  postcode: /^(post ?code|postal code|zip|zip code|plz)$/,
+  country: /^country$/,
+  note: /^(notes?|remarks?|comments?)$/,
+  gtin: /^(gtin|gtin-?1[234]|ean|ean-?13|upc|barcode|product (no|number|code)|article (no|number))$/,
+  lot: /^(lot|lot (no|number)|batch|batch (no|number))$/,
+  serial: /^(serial|serial (no|number)|s ?\/ ?n)$/,
+  expiry: /^(expiry|expires|expiry date|expiration date|use by|best before)$/,
+};
+/** What the same headings mean for an event. */
+const eventMeanings: Readonly<Record<string, RegExp>> = {
+  title: /^(title|event|workshop|session|talk|summary|subject|what)$/,
+  start: /^(start|starts|begins?|beginning|from|date|when|start (date|time)|starts at)$/,
+  end: /^(ends?|until|to|end (date|time)|ends at)$/,
+  place: /^(place|where|location|venue|room)$/,
+  note: meanings.note!,
+};
+
+const plain = (heading: string): string =>
+  heading
+    .toLowerCase()
+    .replace(/[_.:]+/g, ' ')
+    .replace(/\s+/g, ' ')
+    .trim();
+
+/**
+ * The fields of a purpose that are still empty, filled by the columns whose headings mean them. Two
+ * columns that mean the same are left to a person.
+ * @returns fields by their names; those that were said before stay
+ */
+export function matchedFields(
+  stamp: Pick<Stamp, 'fields'>,
+  does: string,
+  columns: readonly Column[],
+): NonNullable<Stamp['fields']> {
+  const fields = { ...stamp.fields };
+  const used = new Set(
+    Object.values(fields).flatMap((parts) =>
+      parts.flatMap((part) => (part.kind === 'column' ? [part.column] : [])),
+    ),
+  );
+  const known = does === 'event' ? eventMeanings : meanings;
+  for (const { id, choices } of purposeOf(does).fields) {
+    const meant = known[id];
+    if (!meant || choices || (fields[id]?.length ?? 0) > 0) continue;
+    const fitting = columns.filter((c) => !used.has(c.id) && meant.test(plain(c.name)));
+    if (fitting.length !== 1) continue;
+    fields[id] = [{ kind: 'column', column: fitting[0]!.id }];
+    used.add(fitting[0]!.id);
+  }
+  return fields;
+}
