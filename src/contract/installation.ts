@@ -311,5 +311,10 @@ export const viewTray = defineRoute({
   path: '/api/tray',
   right: 'changes',
   about: 'What lies in the In-tray.',
-  answer: z.strictObject({ folder: z.string().nullable(), entries: z.array(trayEntrySchema) }),
+  answer: z.strictObject({
+    folder: z.string().nullable(),
+    entries: z.array(trayEntrySchema),
+    /** Other files that lie there, PDFs for instance: standing orders take them. */
+    others: z.number(),
+  }),
 });

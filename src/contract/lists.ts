@@ -31,6 +31,9 @@ export const listSummarySchema = z.strictObject({
   stamps: z.array(z.string()),
   updated: when,
   jobs: z.array(z.strictObject({ id: z.number(), name: z.string() })),
+  /** Names of checkpoints that take its codes, and of standing orders about it. */
+  checkpoints: z.array(z.string()),
+  orders: z.array(z.string()),
 });
 export type ListSummary = z.infer<typeof listSummarySchema>;
 

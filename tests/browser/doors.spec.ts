@@ -394,10 +394,18 @@ test('scripts come as small as the browser takes them; nothing else lies behind 
     '/_next/static/..%2f..%2fscripts%2fcompress.js',
     '/_next/static/chunks/../../../src/web.js',
     '/_next/static/%00.js',
-    '/_next/static/%E0%A4%A.js',
     '/_next/static/.hidden.css',
     '/_next/static/chunks/none.js?' + 'x'.repeat(2000),
   ])
     expect([path, (await get(path, { 'accept-encoding': 'br' })).status]).toEqual([path, 404]);
+  // what is no address, and what no browser asks, is refused in words and not as a fault of ours
+  for (const path of ['/_next/static/%E0%A4%A.js', '/jobs/%E0%A4%A', '/%'])
+    expect([path, (await get(path, {})).status]).toEqual([path, 400]);
+  const traced = await get('/jobs', {}, 'TRACE');
+  expect([traced.status, traced.headers.allow]).toEqual([405, expect.stringContaining('GET')]);
+  expect(traced.headers['permissions-policy']).toContain('camera=(self)');
+  const secure = await get('/sign-in', { 'x-forwarded-proto': 'https' });
+  expect(secure.headers['strict-transport-security']).toMatch(/^max-age=\d{8}/);
+  expect((await get('/sign-in', {})).headers['strict-transport-security']).toBeUndefined();
   expect((await get('/api/health', {})).status).toBe(200);
 });

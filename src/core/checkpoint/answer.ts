@@ -1,5 +1,5 @@
 import type { Column, Values } from '../records/columns';
-import { failing, sessionAt, type Rule, type Take } from './rule';
+import { failing, holdsOf, sessionAt, type Rule, type Take } from './rule';
 
 /** What a scan is answered. */
 export const answers = [
@@ -74,7 +74,7 @@ export function answerTo(
   if (closed) return { answer: 'not-now', why: closed, session };
   if (found.take.genuine && !found.proven)
     return { answer: 'not-certain', why: 'this code carries no proof that it is genuine', session };
-  const fails = failing(found.take.holds, found.values, found.columns, session);
+  const fails = failing(holdsOf(rule, found.take), found.values, found.columns, session);
   if (fails) return { answer: 'not-now', why: fails.words, session };
   if (rule.often === 'each-session' && session === null)
     return { answer: 'not-now', why: 'no session is on now', session };

@@ -1,7 +1,7 @@
 import { sha256 } from '@noble/hashes/sha2';
 import * as z from 'zod';
 import { closedWords, passBefore, type Answered, type Pass } from './answer';
-import { provenBy, signedSchema } from './recognise';
+import { provenBy, signedSchema, swappedCase } from './recognise';
 import { ruleSchema, sessionAt, valuesIn } from './rule';
 
 /**
@@ -62,7 +62,8 @@ export function answerApart(
   clock: (at: number) => string,
 ): Answered & { record?: Packed } {
   const session = sessionAt(pack.rule.session, now);
-  const record = index.get(codeHash(pack.salt, payload));
+  const record =
+    index.get(codeHash(pack.salt, payload)) ?? index.get(codeHash(pack.salt, swappedCase(payload)));
   if (!record) {
     const proven = provenBy(pack.signed, payload);
     if (proven === false) return { answer: 'altered', why: 'its proof is not right', session };

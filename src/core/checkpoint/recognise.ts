@@ -18,6 +18,15 @@ export const tidyScan = (text: string): string =>
   trimmedBy(text.replace(/^\][A-Za-z][0-9A-Za-z]/, ''), '\r\n\t');
 
 /**
+ * A text with capitals and small letters changed about, as a reader sends it whose keyboard has the
+ * capitals locked.
+ */
+export const swappedCase = (text: string): string =>
+  text.replace(/[a-z]+|[A-Z]+/g, (letters) =>
+    letters >= 'a' ? letters.toUpperCase() : letters.toLowerCase(),
+  );
+
+/**
  * The form of what a stamp's codes say: its parts, and of its purpose whether they are an address,
  * and whether a proof stands behind them. A device knows no purposes.
  */

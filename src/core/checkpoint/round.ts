@@ -21,8 +21,16 @@ export const outcomeWords: Readonly<Record<RoundOutcome, string>> = {
   moved: 'moved to where it was seen',
   elsewhere: 'seen elsewhere, not moved',
   missing: 'not seen',
-  found: 'found, and made a record of',
+  found: 'found, and not in the list before',
 };
+
+/** How one line came out: something found may have been added to the list since. */
+export const outcomeOf = (line: { outcome: RoundOutcome; record: number | null }): string =>
+  line.outcome !== 'found'
+    ? outcomeWords[line.outcome]
+    : line.record === null
+      ? 'found, in no record'
+      : 'found, and added to the list';
 
 /** Places are the same whatever blanks and capitals they are written with. */
 export const samePlace = (a: string, b: string): boolean =>

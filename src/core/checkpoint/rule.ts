@@ -33,7 +33,13 @@ const sessionsSchema = z.discriminatedUnion('kind', [
     now: sessionName,
   }),
   /** The values of a column of the first list are the sessions; somebody says which it is. */
-  z.object({ kind: z.literal('column'), column: z.string().max(40), now: sessionName }),
+  z.object({
+    kind: z.literal('column'),
+    column: z.string().max(40),
+    now: sessionName,
+    /** Also those of another session come in. */
+    all: z.boolean().optional(),
+  }),
   z.object({
     kind: z.literal('time'),
     spans: z
@@ -56,6 +62,19 @@ export const ruleSchema = z.object({
   ends: instant.nullable(),
 });
 export type Rule = z.infer<typeof ruleSchema>;
+
+/**
+ * What must hold of a record of a list for its code to pass. Where the sessions are the values of a
+ * column, a record comes in to its own, unless the rule says that all do.
+ */
+export function holdsOf({ session, takes }: Pick<Rule, 'session' | 'takes'>, take: Take): Hold[] {
+  const own =
+    session.kind === 'column' &&
+    session.all !== true &&
+    take.list === takes[0]?.list &&
+    !take.holds.some((hold) => hold.is === 'session');
+  return own ? [...take.holds, { column: session.column, is: 'session', value: '' }] : take.holds;
+}
 
 /**
  * Which session it is at a time; null where there is none, or none now. @param now in ms since 1970

@@ -37,8 +37,13 @@ const clock = {
   zone: z.string().max(60).refine(isZone, 'This time zone is not known here.'),
 };
 
+/** How often something may be done again and again, in minutes. */
+export const everyMinutes = [1, 5, 15, 30, 60] as const;
+
 /** When something is done by the clock. */
 export const scheduleSchema = z.discriminatedUnion('kind', [
+  /** Again and again; the time of day does not matter. */
+  z.object({ kind: z.literal('every'), minutes: z.literal(everyMinutes), ...clock }),
   z.object({
     kind: z.literal('days'),
     days: z.array(weekday).min(1, 'Choose a day of the week.').max(7),
@@ -65,6 +70,10 @@ const longest = 70;
  * first of the two counts, and the second is none.
  */
 export function nextAfter(schedule: Schedule, after: number): number {
+  if (schedule.kind === 'every') {
+    const step = schedule.minutes * 60_000;
+    return (Math.floor(after / step) + 1) * step;
+  }
   const [hour, minute] = schedule.at.split(':').map(Number) as [number, number];
   let day = toCalendarDate(fromAbsolute(after, schedule.zone));
   for (let i = 0; i < longest; i++, day = day.add({ days: 1 })) {
@@ -77,7 +86,7 @@ export function nextAfter(schedule: Schedule, after: number): number {
   throw new RangeError('This schedule comes to no time.');
 }
 
-function isDay(schedule: Schedule, day: CalendarDate): boolean {
+function isDay(schedule: Exclude<Schedule, { kind: 'every' }>, day: CalendarDate): boolean {
   const own = isoWeekday(day);
   if (schedule.kind === 'days') return schedule.days.includes(own);
   if (own !== schedule.day) return false;
@@ -90,8 +99,12 @@ function isDay(schedule: Schedule, day: CalendarDate): boolean {
 const isoWeekday = ({ year, month, day }: CalendarDate): number =>
   new Date(Date.UTC(year, month - 1, day)).getUTCDay() || 7;
 
+export const everyWords = (minutes: number): string =>
+  minutes === 1 ? 'every minute' : minutes === 60 ? 'every hour' : `every ${minutes} minutes`;
+
 /** A schedule read aloud: `every Friday at 07:30`. */
 export function saysSchedule(schedule: Schedule): string {
+  if (schedule.kind === 'every') return everyWords(schedule.minutes);
   const at = `at ${schedule.at}`;
   if (schedule.kind === 'month') {
     const which = schedule.nth === 0 ? 'last' : ordinals[schedule.nth - 1];

@@ -1,7 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import { sql } from 'kysely';
 import { codeHash, type Pack, type Packed } from '../../core/checkpoint/offline';
-import { failing } from '../../core/checkpoint/rule';
+import { failing, holdsOf } from '../../core/checkpoint/rule';
 import { canProve, keyBytes, publicKeyOf } from '../../core/base/proof';
 import type { Signed } from '../../core/checkpoint/recognise';
 import { purposeOf } from '../../core/payload/purposes';
@@ -56,8 +56,9 @@ async function makePack(db: Database, at: CheckpointAt): Promise<Pack> {
   const records: Packed[] = [];
   for (const taken of at.taken) {
     const { take, columns, stamps } = taken;
-    const fixed = take.holds.filter((hold) => hold.is !== 'session');
-    const session = take.holds.find((hold) => hold.is === 'session');
+    const holds = holdsOf(at.rule, take);
+    const fixed = holds.filter((hold) => hold.is !== 'session');
+    const session = holds.find((hold) => hold.is === 'session');
     await eachRecord(db, taken.id, (record, values) => {
       const codes = stamps.flatMap((stamp) => {
         const content = contentOf(stamp, values);

@@ -7,6 +7,7 @@ import {
   insides,
   isOf,
   takeApart,
+  swappedCase,
   tidyScan,
   wrapOf,
 } from '../../core/checkpoint/recognise';
@@ -68,6 +69,22 @@ async function saying(
 /** Finds out what a scanned text is. */
 export async function recognise(db: Database, at: CheckpointAt, raw: string): Promise<Recognised> {
   const texts = [...new Set([raw, tidyScan(raw)])].filter((text) => text !== '');
+  const found = await recogniseAs(db, at, texts);
+  if (found.found.kind !== 'unknown') return found;
+  const again = await recogniseAs(db, at, texts.map(swappedCase));
+  return again.found.kind === 'record'
+    ? { ...again, differs: [again.differs, swappedWords].filter(Boolean).join('; ') }
+    : found;
+}
+
+const swappedWords =
+  'the reader sends capitals and small letters the wrong way round: switch its Caps Lock off';
+
+async function recogniseAs(
+  db: Database,
+  at: CheckpointAt,
+  texts: readonly string[],
+): Promise<Recognised> {
   const said = await saying(db, at, texts);
   const records = new Set(said.map((one) => one.record));
   if (records.size > 1)

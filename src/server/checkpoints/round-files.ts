@@ -1,7 +1,12 @@
 import { fontsFor } from '../../core/artwork/font-catalogue';
 import { assemblePdf, pageContent, type GlyphUse } from '../../core/artwork/pdf';
 import { counted } from '../../core/base/words';
-import { outcomeWords, roundOutcomes, type RoundOutcome } from '../../core/checkpoint/round';
+import {
+  outcomeOf,
+  outcomeWords,
+  roundOutcomes,
+  type RoundOutcome,
+} from '../../core/checkpoint/round';
 import type { DrawItem } from '../../core/drawing/drawing';
 import { fitText } from '../../core/piece/text';
 import { type Database, deflate, fontBook, newWorkbook, Refusal } from '../platform';
@@ -9,7 +14,7 @@ import { linesOfRound, type ReportLine } from './rounds';
 
 const headings = ['Outcome', 'Title', 'Key', 'Place', 'Seen at'];
 const cells = (line: ReportLine): string[] => [
-  outcomeWords[line.outcome],
+  outcomeOf(line),
   line.title,
   line.key,
   line.place,

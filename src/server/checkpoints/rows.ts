@@ -1,5 +1,5 @@
 import { sql } from 'kysely';
-import { failing, type Rule, type Take } from '../../core/checkpoint/rule';
+import { failing, holdsOf, type Rule, type Take } from '../../core/checkpoint/rule';
 import { purposeOf } from '../../core/payload/purposes';
 import type { Stamp } from '../../core/payload/stamp';
 import { columnsOf } from '../../core/payload/stamp';
@@ -130,8 +130,8 @@ export function expectedIn(
     for (const taken of at.taken) {
       const { take, columns, id } = taken;
       // without a session, all of those are meant that may come in one
-      const holds =
-        session === null ? take.holds.filter((hold) => hold.is !== 'session') : take.holds;
+      const all = holdsOf(at.rule, take);
+      const holds = session === null ? all.filter((hold) => hold.is !== 'session') : all;
       await eachRecord(db, id, (record, values) => {
         if (failing(holds, values, columns, session) === undefined)
           out.push({

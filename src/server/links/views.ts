@@ -1,7 +1,7 @@
 import { type RawBuilder, sql } from 'kysely';
 import type { LinkChangeView, LinkCounts, LinkRow, LinkView, WhichLinks } from '../../contract';
 import { includes, type Right } from '../../core/access/rights';
-import { isLinkCode, linkAddress, tidyCode } from '../../core/links/code';
+import { codeIn, isLinkCode, linkAddress, tidyCode } from '../../core/links/code';
 import type { Device } from '../../core/links/device';
 import { clock, type Database, heavy, ourAddresses, ourHosts, Refusal } from '../platform';
 import { askingNow } from './asking';
@@ -26,9 +26,18 @@ const isUnscanned = sql`l.printed_at is not null
 const isNowhere = sql`l.leads is null
   and not exists (select from records r where r.id = l.record_id)`;
 
+/** The address that a link leads to now, with the values of its record. */
+const leadsNow = sql`(
+  select string_agg(case when p->>'kind' = 'text' then p->>'text'
+      else coalesce(r.values->>(p->>'column'), '') end, '' order by n)
+    from jsonb_array_elements(coalesce(l.leads::jsonb,
+      (select s.leads::jsonb from link_sets s where s.id = l.set_id))->'parts')
+      with ordinality as x(p, n)
+    left join records r on r.id = l.record_id)`;
+
 /**
- * Links as they are asked for. What is searched for is in the name, is the code, or is in a fixed
- * address.
+ * Links as they are asked for. What is searched for is in the name, is the code or the whole printed
+ * address, or is in the address that the link leads to now.
  */
 export function chosen({ filter, search, list }: WhichLinks, right: Right): RawBuilder<unknown> {
   const now = clock.date();
@@ -51,7 +60,8 @@ export function chosen({ filter, search, list }: WhichLinks, right: Right): RawB
     words === ''
       ? sql`true`
       : sql`(l.title ilike ${like} or l.code like ${`${tidyCode(words).replace(/[\\%_]/g, '')}%`}
-        or l.leads::text ilike ${like})`;
+        or l.code = ${codeIn(tidyCode(words.replace(/[+]$/, ''))) ?? ''}
+        or ${leadsNow} ilike ${like})`;
   return sql`${seen(right)} and ${filters[filter]} and ${found}
     and ${list === undefined ? sql`true` : sql`l.list_id = ${list}`}`;
 }

@@ -37,6 +37,13 @@ export async function listLists(
     .orderBy('name')
     .execute();
   const jobs = only ? allJobs.filter((job) => only.jobs.has(job.id)) : allJobs;
+  // those who are shown only some lists see no more of what others made
+  const checkpoints = only
+    ? []
+    : await db.selectFrom('checkpoints').select(['name', 'rule']).orderBy('name').execute();
+  const orders = only
+    ? []
+    : await db.selectFrom('standing_orders').select(['name', 'list_id']).orderBy('name').execute();
   return lists.map((list) => ({
     id: list.id,
     name: list.name,
@@ -48,6 +55,10 @@ export async function listLists(
     stamps: list.stamps.map((s) => s.name),
     updated: list.updated_at.toISOString(),
     jobs: jobs.filter((j) => j.list_id === list.id).map(({ id, name }) => ({ id, name })),
+    checkpoints: checkpoints
+      .filter(({ rule }) => rule.takes.some((take) => take.list === list.id))
+      .map(({ name }) => name),
+    orders: orders.filter((o) => o.list_id === list.id).map(({ name }) => name),
   }));
 }
 

@@ -234,8 +234,8 @@ async function ordersOn(tx: Database): Promise<On[]> {
     .execute();
   return rows.map((row) => ({
     ...row,
-    // what somebody asks for by hand is meant, however much it is
-    most: row.document.when.kind === 'hand' ? Infinity : row.document.most,
+    // what somebody asks for by hand is meant, however much it is, and the clock is no flood
+    most: ['hand', 'schedule'].includes(row.document.when.kind) ? Infinity : row.document.most,
     fired: Number(row.fired ?? 0),
   }));
 }

@@ -10,7 +10,7 @@ export { holdTray } from './tray-watch';
 export { readPaperCard } from './cards';
 export { hearPaper, printedFolder } from './paper-tray';
 export { trayFiles } from './tray-files';
-export { trayEntries, trayFolder, printedFile, trayPdf, trayPdfs } from './tray';
+export { trayEntries, trayFolder, trayOthers, printedFile, trayPdf, trayPdfs } from './tray';
 
 export {
   beginTaking,

@@ -46,6 +46,15 @@ export async function trayEntries(): Promise<TrayEntry[]> {
   );
 }
 
+/** How many files lie in the In-tray itself that are no spreadsheets, PDFs for instance. */
+export async function trayOthers(): Promise<number> {
+  const folder = trayFolder();
+  if (!folder) return 0;
+  const entries = await readdir(/* turbopackIgnore: true */ folder, { withFileTypes: true });
+  return entries.filter((e) => e.isFile() && !passing.test(e.name) && !spreadsheet.test(e.name))
+    .length;
+}
+
 const pdf = /\.pdf$/i;
 const mostPdfs = 5000;
 

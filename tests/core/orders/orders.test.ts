@@ -43,6 +43,21 @@ const times = fc
   .map((pair) => pair.map((n) => String(n).padStart(2, '0')).join(':'));
 
 describe('a schedule', () => {
+  test('again and again comes at every full step of the clock', () => {
+    const every = (minutes: 1 | 15 | 60) =>
+      new Date(
+        nextAfter(
+          { kind: 'every', minutes, at: '07:30', zone: 'UTC' },
+          Date.parse('2026-11-23T07:29:30Z'),
+        ),
+      ).toISOString();
+    expect(every(1)).toBe('2026-11-23T07:30:00.000Z');
+    expect(every(15)).toBe('2026-11-23T07:30:00.000Z');
+    expect(every(60)).toBe('2026-11-23T08:00:00.000Z');
+    expect(nextAfter({ kind: 'every', minutes: 1, at: '07:30', zone: 'UTC' }, 60_000)).toBe(
+      120_000,
+    );
+  });
   test('comes to the next of its days, at its time by the clock on the wall', () => {
     fc.assert(
       fc.property(

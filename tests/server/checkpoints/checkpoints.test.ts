@@ -157,6 +157,44 @@ describe('a scan', () => {
     );
   });
 
+  test('of a reader with its capitals reversed is as the code, and says so', async () => {
+    const { checkpoint } = await gate();
+    expect(await scan(checkpoint, { text: 'b-1/sAT' })).toMatchObject({
+      answer: 'comes-in',
+      title: 'Rune',
+      differs: expect.stringContaining('Caps Lock'),
+    });
+    expect(await scan(checkpoint, { text: 'b-9/sAT' })).toMatchObject({ answer: 'unknown' });
+  });
+
+  test('in a session of a column is for those of it, unless it is open to all', async () => {
+    const session = { kind: 'column' as const, column: 'c3', now: 'Sat' };
+    const own = await gate({ session });
+    expect((await scan(own.checkpoint, { text: code(1) })).answer).toBe('comes-in');
+    expect(await scan(own.checkpoint, { text: code(3) })).toMatchObject({
+      answer: 'not-now',
+      why: 'its Shift is Sun',
+    });
+    const open = await gate({ session: { ...session, all: true } });
+    expect((await scan(open.checkpoint, { text: code(3) })).answer).toBe('comes-in');
+  });
+
+  test('is found by hand among many more that look alike', async () => {
+    const made = await job(
+      ['No', 'Name', 'House'],
+      ['key', 'name', 'text'],
+      [
+        ...Array.from({ length: 400 }, (_, i) => [`G-${i}`, `Guest ${i}`, 'Dune House']),
+        ['G-999', 'Dune Walker', 'Salt Meadow'],
+      ],
+    );
+    await rejudgeList(t.db, made.list);
+    const id = await makeCheckpoint(t.db, { name: 'Hall', list: made.list }, 'test');
+    expect(await findRecords(t.db, id, 'Dune')).toMatchObject([
+      { title: 'Dune Walker', key: 'G-999' },
+    ]);
+  });
+
   test('of two checkpoints that count together is one, and by themselves two', async () => {
     const a = await gate();
     const b = await makeCheckpoint(t.db, { name: 'South gate', list: a.list }, 'test');

@@ -483,6 +483,24 @@ describe('scans', () => {
     expect(shown[0]).toMatchObject({ code: a, scans: 3 } satisfies Partial<LinkRow>);
     expect(shown[0]!.days.at(-1)).toBe(3);
   });
+  test('are found by where they lead now and by their whole printed address', async () => {
+    const { list, column } = await beds();
+    const [first] = (await codesOf(list, column)) as [string];
+    const found = async (search: string) =>
+      (
+        await listLinks(t.db, { filter: 'all', search, list, order: 'new', from: 0 }, 'keeps')
+      ).rows.map((r) => r.code);
+    const { leading } = await viewLink(t.db, first, 'keeps');
+    const to = leading.kind === 'leads' ? leading.to : '';
+    expect(to).toMatch(/^https/);
+    expect(await found(to)).toContain(first);
+    for (const printed of [
+      `HTTPS://GO.MARRAMBAY.EXAMPLE/${first}`,
+      `https://x.example/${first.toLowerCase()}+`,
+    ])
+      expect([printed, await found(printed)]).toEqual([printed, [first]]);
+    expect(await found('https://nowhere.example/at/all')).toEqual([]);
+  });
   test('are not lost while the database is away, nor counted twice when its answer was', async () => {
     const { code } = await makeLink(
       t.db,

@@ -100,9 +100,7 @@ describe('cells of a CSV file', () => {
       expect([bad, plainCell(bad)]).toEqual([bad, `'${bad}`]);
     for (const good of ['-5', '+44 1632 960 001', '-1,250.50', 'a=b', '', '07', 'x@y.example'])
       expect([good, plainCell(good)]).toEqual([good, good]);
-    expect(csvLines([['=A1', 3, 'say "hi"']], { bom: true })).toBe(
-      `\ufeff'=A1,3,"say ""hi"""\r\n`,
-    );
+    expect(csvLines([['=A1', 3, 'say "hi"']], { bom: true })).toBe(`\ufeff'=A1,3,"say ""hi"""\r\n`);
   });
 });
 

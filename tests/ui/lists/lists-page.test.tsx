@@ -23,6 +23,8 @@ const volunteers: ListSummary = {
     { id: 9, name: 'Badges' },
     { id: 10, name: 'Place cards' },
   ],
+  checkpoints: ['North gate'],
+  orders: [],
 };
 let lists: ListSummary[];
 beforeEach(() => {
@@ -135,7 +137,7 @@ test('before a list is thrown away it is said what goes with it, printed codes t
   await press('Throw this list away …');
   expect(
     await screen.findByText(
-      /Its 1,820 records go, and with them the jobs Badges, Place cards with their runs and files\. 38 printed codes go by links of it and lead nowhere then\. This cannot be undone\./,
+      /Its 1,820 records go, and with them the jobs Badges, Place cards with their runs and files\. What uses it stops working: the checkpoint North gate\. 38 printed codes go by links of it and lead nowhere then\. This cannot be undone\./,
     ),
   ).toBeTruthy();
   await press('Keep it');

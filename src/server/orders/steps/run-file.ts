@@ -1,3 +1,4 @@
+import { unzipSync } from 'fflate';
 import { readFilePieces } from '../../platform';
 import { type Situation, StepTrouble } from './step';
 
@@ -18,5 +19,16 @@ export async function runFile(
     throw new StepTrouble(`${file.name} is larger than ${Math.round(most / 2 ** 20)} MB.`);
   const parts: Uint8Array[] = [];
   for await (const part of readFilePieces(db, file.id)) parts.push(part);
-  return { name: file.name, bytes: Buffer.concat(parts) };
+  return theOneIn({ name: file.name, bytes: Buffer.concat(parts) });
+}
+
+/** What a ZIP holds, where that is one document: nobody wants to unpack one PDF. */
+function theOneIn(file: { name: string; bytes: Buffer }): { name: string; bytes: Buffer } {
+  if (!/\.zip$/i.test(file.name)) return file;
+  const names: string[] = [];
+  unzipSync(file.bytes, { filter: ({ name }) => (names.push(name), false) });
+  const [only, ...others] = names.filter((name) => !name.endsWith('/') && name !== 'list.csv');
+  if (only === undefined || others.length > 0) return file;
+  const bytes = unzipSync(file.bytes, { filter: ({ name }) => name === only })[only]!;
+  return { name: only.split('/').at(-1)!, bytes: Buffer.from(bytes) };
 }

@@ -8,7 +8,13 @@ import { DialogTrigger } from 'react-aria-components';
 import { styled } from 'styled-components';
 import type { RoundScan, RoundView } from '../../../contract';
 import { counted } from '../../../core/base/words';
-import { outcomeWords, roundOutcomes, roundWords, samePlace } from '../../../core/checkpoint/round';
+import {
+  outcomeOf,
+  outcomeWords,
+  roundOutcomes,
+  roundWords,
+  samePlace,
+} from '../../../core/checkpoint/round';
 import { ask } from '../../kit/api';
 import {
   ChoicePart,
@@ -582,7 +588,7 @@ function ClosedRound({ view }: { view: RoundView }) {
                                   : 'look'
                             }
                           />{' '}
-                          {one.record === null ? 'found, of no record' : outcomeWords[one.outcome]}
+                          {outcomeOf(one)}
                         </span>
                       </td>
                       <td>{one.title}</td>

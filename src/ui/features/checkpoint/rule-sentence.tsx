@@ -545,7 +545,7 @@ function sessionsWords(
   names: readonly string[],
 ): string {
   if (sessions.kind === 'column')
-    return `those in ${list?.columns.find((c) => c.id === sessions.column)?.name ?? 'a removed column'}`;
+    return `those in ${list?.columns.find((c) => c.id === sessions.column)?.name ?? 'a removed column'}${sessions.all ? ', open to all' : ', each for its own'}`;
   return names.length === 1
     ? 'one by name'
     : `${names.length} ${sessions.kind === 'time' ? 'by the clock' : 'by name'}`;
@@ -566,6 +566,7 @@ function SessionsEditor({
   const [kind, setKind] = useState(now.kind);
   const [names, setNames] = useState(now.kind === 'hand' ? now.names.join('\n') : '');
   const [column, setColumn] = useState(now.kind === 'column' ? now.column : undefined);
+  const [all, setAll] = useState(now.kind === 'column' && now.all === true);
   const [spans, setSpans] = useState(
     now.kind === 'time'
       ? now.spans.map((s) => ({
@@ -598,7 +599,7 @@ function SessionsEditor({
           : undefined
         : kind === 'column'
           ? column !== undefined && values.data?.values[0] !== undefined
-            ? { kind, column, now: values.data.values[0] }
+            ? { kind, column, now: values.data.values[0], ...(all ? { all } : {}) }
             : undefined
           : spans.every((s) => s.name.trim() && s.from && s.until)
             ? {
@@ -635,6 +636,9 @@ function SessionsEditor({
       )}
       {kind === 'column' && first && (
         <>
+          <Check on={all} onChange={setAll}>
+            Records of other sessions come in, too
+          </Check>
           <div style={{ maxHeight: 200, overflow: 'auto', padding: '4px 6px' }}>
             <Choose
               label="Column"

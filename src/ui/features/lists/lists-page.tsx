@@ -140,6 +140,16 @@ function NewJob({ list }: { list: ListSummary }) {
   );
 }
 
+/** What works with a list and no longer will, in words. */
+function stopping({ checkpoints, orders }: ListSummary): string {
+  const parts = [
+    checkpoints.length > 0 &&
+      `${plural(checkpoints.length, 'the checkpoint')} ${checkpoints.join(', ')}`,
+    orders.length > 0 && `${plural(orders.length, 'the standing order')} ${orders.join(', ')}`,
+  ].filter(Boolean);
+  return parts.length === 0 ? '' : ` What uses it stops working: ${parts.join('; ')}.`;
+}
+
 function ListEditor({ list, close }: { list: ListSummary; close: () => void }) {
   const client = useQueryClient();
   const [name, setName] = useState(list.name);
@@ -177,7 +187,7 @@ function ListEditor({ list, close }: { list: ListSummary; close: () => void }) {
       <div style={{ borderTop: `1px solid ${colour.rule}`, paddingTop: 9 }}>
         <ThrowAway
           what="this list"
-          says={`Its ${counted(list.records, 'record goes', 'records go')}${jobs.length ? `, and with them ${plural(jobs.length, 'the job')} ${jobs.join(', ')} with their runs and files` : ''}.${links?.printed ? ` ${counted(links.printed, 'printed code goes by a link of it and leads', 'printed codes go by links of it and lead')} nowhere then.` : ''}${unknown ? ' Whether printed codes go by links of it could not be told.' : ''} This cannot be undone.`}
+          says={`Its ${counted(list.records, 'record goes', 'records go')}${jobs.length ? `, and with them ${plural(jobs.length, 'the job')} ${jobs.join(', ')} with their runs and files` : ''}.${stopping(list)}${links?.printed ? ` ${counted(links.printed, 'printed code goes by a link of it and leads', 'printed codes go by links of it and lead')} nowhere then.` : ''}${unknown ? ' Whether printed codes go by links of it could not be told.' : ''} This cannot be undone.`}
           onThrow={() => ask('removeList', { params: { id: list.id } }).then(done)}
         />
       </div>

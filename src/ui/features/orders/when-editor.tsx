@@ -1,7 +1,12 @@
 'use client';
 
 import { useState } from 'react';
-import { scheduleSchema, type Schedule } from '../../../core/orders/schedule';
+import {
+  everyMinutes,
+  everyWords,
+  scheduleSchema,
+  type Schedule,
+} from '../../../core/orders/schedule';
 import { listOf, type When, type WhenKind } from '../../../core/orders/order';
 import { Check, Choose, MainButton, Small, Warning, Words } from '../../kit/controls';
 import { Pick } from '../../kit/pick';
@@ -264,17 +269,27 @@ function ScheduleFields({
         choices={[
           { id: 'days' as const, name: 'on days of the week' },
           { id: 'month' as const, name: 'once a month' },
+          { id: 'every' as const, name: 'again and again' },
         ]}
         value={schedule.kind}
         onChange={(kind) =>
           onChange(
-            kind === 'days'
-              ? { kind, days: [1, 2, 3, 4, 5], at, zone: where }
-              : { kind, nth: 1, day: 1, at, zone: where },
+            kind === 'every'
+              ? { kind, minutes: 60, at, zone: where }
+              : kind === 'days'
+                ? { kind, days: [1, 2, 3, 4, 5], at, zone: where }
+                : { kind, nth: 1, day: 1, at, zone: where },
           )
         }
       />
-      {schedule.kind === 'days' ? (
+      {schedule.kind === 'every' ? (
+        <Pick
+          label="How often in the hour"
+          choices={everyMinutes.map((minutes) => ({ id: minutes, name: everyWords(minutes) }))}
+          value={schedule.minutes}
+          onChange={(minutes) => onChange({ ...schedule, minutes })}
+        />
+      ) : schedule.kind === 'days' ? (
         <div style={{ display: 'flex', flexWrap: 'wrap', gap: 12 }}>
           {days.map((day, i) => (
             <Check
@@ -315,16 +330,20 @@ function ScheduleFields({
           />
         </>
       )}
-      <Words
-        label="At, by the clock there (07:30)"
-        value={at}
-        onChange={(next) => onChange({ ...schedule, at: next.trim() })}
-      />
-      <Words
-        label="Time zone (Europe/London)"
-        value={where}
-        onChange={(next) => onChange({ ...schedule, zone: next.trim() })}
-      />
+      {schedule.kind !== 'every' && (
+        <>
+          <Words
+            label="At, by the clock there (07:30)"
+            value={at}
+            onChange={(next) => onChange({ ...schedule, at: next.trim() })}
+          />
+          <Words
+            label="Time zone (Europe/London)"
+            value={where}
+            onChange={(next) => onChange({ ...schedule, zone: next.trim() })}
+          />
+        </>
+      )}
     </>
   );
 }

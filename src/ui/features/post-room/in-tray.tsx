@@ -125,8 +125,14 @@ export function InTray() {
         The folder <code>{data.folder}</code>. A spreadsheet saved there is read again by the lists
         that come from it. <Link href="/bring-in">Bring one in</Link>.
       </p>
+      {data.others > 0 && (
+        <p style={{ paddingBottom: 10 }}>
+          {counted(data.others, 'other file lies', 'other files lie')} there, such as PDFs and
+          pictures. Standing orders and runs of PDFs take them from there.
+        </p>
+      )}
       {data.entries.length === 0 ? (
-        <Small>It is empty.</Small>
+        <Small>{data.others > 0 ? 'There is no spreadsheet in it.' : 'It is empty.'}</Small>
       ) : (
         <Table style={{ maxWidth: 760 }}>
           <thead>
