@@ -89,14 +89,25 @@ test('the cell in hand goes left and right; a block is pasted over several, work
   await page.keyboard.press('Control+z');
   await expect(row(page, 1)).toContainText('Hoe');
   await expect(row(page, 0)).toContainText('Rake');
-  // more rows than there are: nothing is lost, and what to do is said
+  // more rows than there are become records
   await clip(Array.from({ length: 5 }, (_, i) => `Thing ${i}`).join('\n'));
-  await expect(page.getByRole('alert').filter({ hasText: 'rows' })).toContainText(
-    'These are 5 rows; 3 can be filled from here on.',
-  );
-  await expect(row(page, 0)).toContainText('Rake');
+  await expect(row(page, 0)).toContainText('Thing 0');
+  await expect(row(page, 4)).toContainText('Thing 4');
+  // what is typed over the cell goes into it, and ticks nothing
+  await page.keyboard.type('Stall 4');
+  await page.keyboard.press('Enter');
+  await expect(row(page, 0)).toContainText('Stall 4');
+  await expect(page.getByRole('checkbox', { checked: true })).toHaveCount(0);
   await page.keyboard.press('Delete');
-  await expect(row(page, 0)).not.toContainText('Rake');
+  await expect(row(page, 0)).not.toContainText('Stall 4');
+  // a new record is shown whatever is searched for, and takes what is typed
+  await page.getByRole('searchbox').fill('Thing 2');
+  await expect(row(page, 0)).toContainText('Thing 2');
+  await page.getByRole('button', { name: 'Add a record' }).click();
+  await expect(row(page, 5)).toBeVisible();
+  await page.keyboard.type('T-7');
+  await page.keyboard.press('Enter');
+  await expect(row(page, 5)).toContainText('T-7');
 });
 
 test('what is kept secret is not copied while it is masked', async ({ page }) => {

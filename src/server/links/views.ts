@@ -36,7 +36,7 @@ const leadsNow = sql`(
     left join records r on r.id = l.record_id)`;
 
 /**
- * Links as they are asked for. What is searched for is in the name, is the code or the whole printed
+ * Links as they are asked for. What is searched for is in the name, the code or the whole printed
  * address, or is in the address that the link leads to now.
  */
 export function chosen({ filter, search, list }: WhichLinks, right: Right): RawBuilder<unknown> {

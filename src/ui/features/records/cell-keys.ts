@@ -1,6 +1,7 @@
 'use client';
 
 import { useLayoutEffect, useRef } from 'react';
+import { flushSync } from 'react-dom';
 import type { LedgerRow } from '../../../contract';
 import { isSecret, type Column } from '../../../core/records/columns';
 import { ask } from '../../kit/api';
@@ -46,7 +47,8 @@ export function useCellKeys(
         if ([...e.key].length !== 1 || e.key === ' ') return;
         e.preventDefault();
         e.stopImmediatePropagation();
-        edit(column(), e.key);
+        // at once: the next letter goes into the box already
+        flushSync(() => edit(column(), e.key));
       },
       key(e) {
         if (e.ctrlKey || e.metaKey || e.altKey || none || elsewhere(e)) return;
