@@ -113,7 +113,33 @@ async function troubleOf(db: Database, document: Order): Promise<string | undefi
       : (await db.selectFrom('lists').select('columns').where('id', '=', list).executeTakeFirst())
           ?.columns;
   if (!columns) return 'The list that it is about was thrown away. Choose another.';
-  return orderTrouble(document, columns);
+  return orderTrouble(document, columns) ?? (await jobTrouble(db, list, document));
+}
+
+/** What keeps the jobs and stamps of an order from working for its records, in words. */
+async function jobTrouble(
+  db: Database,
+  list: number | null,
+  { steps }: Order,
+): Promise<string | undefined> {
+  let of = list;
+  for (const step of steps) {
+    if (step.kind === 'each') of = step.list;
+    if (step.kind !== 'make' && step.kind !== 'picture' && step.kind !== 'take') continue;
+    const job = await db
+      .selectFrom('jobs')
+      .innerJoin('lists', 'lists.id', 'jobs.list_id')
+      .select(['jobs.name', 'jobs.list_id', 'lists.stamps', 'lists.name as list'])
+      .where('jobs.id', '=', step.job)
+      .executeTakeFirst();
+    if (!job) return 'A job that it uses was thrown away. Choose another.';
+    const forRecord = step.kind === 'picture' || (step.kind === 'make' && step.which === 'record');
+    if (forRecord && job.list_id !== of)
+      return `The job ${job.name} is of the list ${job.list}, and the order is about another. Choose a job of its own list.`;
+    if (step.kind === 'picture' && !job.stamps.some((stamp) => stamp.id === step.stamp))
+      return 'A stamp that it uses was thrown away. Choose another.';
+  }
+  return undefined;
 }
 
 export async function makeOrder(

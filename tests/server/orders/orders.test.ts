@@ -1233,3 +1233,18 @@ async function againFrom(firing: number): Promise<void> {
     .where('id', '=', firing)
     .execute();
 }
+
+test('an order with a job of another list cannot be switched on, and says which', async () => {
+  const [own, other] = [await garden(), await garden()];
+  const make = { kind: 'make', id: 'a', job: other.id, output: 'pdf', which: 'record' };
+  await expect(on(came(own.list), [make])).rejects.toThrow(
+    /is of the list .*, and the order is about another/,
+  );
+  await expect(on(came(own.list), [{ ...make, job: 2_000_000 }])).rejects.toThrow(/thrown away/);
+  await expect(
+    on(came(own.list), [{ kind: 'picture', id: 'a', job: own.id, stamp: 'none' }]),
+  ).rejects.toThrow(/stamp .* thrown away/);
+  await on(came(own.list), [{ ...make, job: own.id }]);
+  // what makes all that is ready may be of any list
+  await on(came(own.list), [{ ...make, which: 'ready' }]);
+});

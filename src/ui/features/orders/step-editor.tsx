@@ -276,7 +276,8 @@ function Form({
 /** What is chosen before anything is said. */
 function usual(kind: StepKind, { choices, view }: Held): Record<string, unknown> {
   const list = listOf(view.document.when);
-  const job = choices.jobs.find((j) => j.list === list) ?? choices.jobs[0];
+  // never a job of another list: whoever does not look would send what they did not mean
+  const job = choices.jobs.find((j) => list === null || j.list === list);
   if (kind === 'make')
     return {
       job: job?.id,
