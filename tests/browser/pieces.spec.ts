@@ -32,6 +32,13 @@ test('a piece is designed on itself: designs, boxes, rules, sides, drawn to one 
   await expect(page.getByTitle('Label stock')).toHaveText('A4 sheets of 10, 90 × 54 mm');
   await page.getByTitle('Place something').click();
   await page.getByRole('option', { name: 'a box' }).click();
+  // what was just placed is in hand, and its place is said in mm
+  await page.getByTitle('Position', { exact: true }).click();
+  for (const edge of ['left', 'top']) {
+    await page.getByLabel(`From the ${edge}, mm`).fill('4');
+    await page.keyboard.press('Enter');
+  }
+  await page.keyboard.press('Escape');
   const box = page.getByRole('button', { name: /^Box at 4, 4/ });
   await box.click();
   await expect(page.getByText(/A box, .*40 × 20 mm.*not filled/)).toBeVisible();

@@ -105,9 +105,10 @@ export function suggestRoles(
         ));
   if (key !== undefined) roles[key] = 'key';
   // a few values again and again, as Mr and Dr under “Title”, tell no record from another
-  const tells = (c: number) => samples[c]!.length < 4 || distinct(c) > 0.3;
+  const tells = (h: string, c: number) =>
+    !/^\W*title\W*$/i.test(h) || samples[c]!.length < 4 || distinct(c) > 0.3;
   const name =
-    pick(headings, (h, c) => titleNames.test(h) && roles[c] === 'text' && tells(c)) ??
+    pick(headings, (h, c) => titleNames.test(h) && roles[c] === 'text' && tells(h, c)) ??
     mostTelling(
       headings.flatMap((_, c) =>
         roles[c] === 'text' ? [{ c, telling: tellingOf(samples[c]!, distinct(c)) }] : [],
