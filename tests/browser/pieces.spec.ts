@@ -255,6 +255,8 @@ test('a run is told in one sentence: pictures named from a column, the list with
   await page.keyboard.type('Tea and cake');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('button', { name: 'changed since 1' })).toBeVisible();
+  // keys are shortcuts again
+  await page.keyboard.press('Escape');
   await page.keyboard.press('4');
   await page.getByTitle('Which records').click();
   await page.getByRole('option', { name: 'the 1 changed since they were printed' }).click();

@@ -41,6 +41,8 @@ test('a worked column is a sentence, covers every row, and carries a code', asyn
   ).toBeVisible();
   await clean(page);
   // a stamp is made from it like from any other
+  // keys are shortcuts again
+  await page.keyboard.press('Escape');
   await page.keyboard.press('2');
   await page.getByTitle('What the code says').click();
   await page
